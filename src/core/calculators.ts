@@ -1,0 +1,57 @@
+import { z } from 'zod'
+import { ampacity, ampacityInput, ampacityOutput } from './design/ampacity'
+import { faultLoop, faultLoopInput, faultLoopOutput } from './design/fault-loop'
+import { selectCircuit, selectCircuitInput, selectCircuitOutput } from './design/select-circuit'
+import { voltageDrop, voltageDropInput, voltageDropOutput } from './design/voltage-drop'
+import { boxFill, boxFillInput, boxFillOutput } from './enclosure/box-fill'
+import { firstIssue, InputError } from './input-error'
+
+interface Calculator<I extends z.ZodType = z.ZodType, O extends z.ZodType = z.ZodType> {
+  readonly summary: string
+  readonly input: I
+  readonly output: O
+  readonly run: (input: z.output<I>) => z.output<O>
+}
+
+/** Ties input, function and output together while their types are still known. */
+function define<I extends z.ZodType, O extends z.ZodType>(c: Calculator<I, O>): Calculator {
+  return c as unknown as Calculator
+}
+
+/** Every computation the application offers by name: screens, server, workers and command line all call these. */
+export const calculators: Readonly<Record<string, Calculator>> = {
+  ampacity: define({ summary: 'What a cable may carry as it is run', input: ampacityInput, output: ampacityOutput, run: ampacity }),
+  'voltage-drop': define({ summary: 'Volts lost along a run', input: voltageDropInput, output: voltageDropOutput, run: voltageDrop }),
+  'select-circuit': define({ summary: 'The smallest breaker and cable that serve a load', input: selectCircuitInput, output: selectCircuitOutput, run: selectCircuit }),
+  'box-fill': define({ summary: 'The volume a box must have', input: boxFillInput, output: boxFillOutput, run: boxFill }),
+  'fault-loop': define({ summary: 'Earth fault loop, its limit, and the protective conductor', input: faultLoopInput, output: faultLoopOutput, run: faultLoop }),
+}
+
+export interface CalculatorError {
+  error: { path: string; message: string }
+}
+
+/** Runs one input through a calculator; bad input comes back as the first thing wrong, never as an exception. */
+export function calculateOne(calculator: Calculator, input: unknown): unknown {
+  const parsed = calculator.input.safeParse(input)
+  if (!parsed.success) return { error: firstIssue(parsed.error) } satisfies CalculatorError
+  try {
+    return calculator.run(parsed.data)
+  } catch (e) {
+    if (e instanceof InputError) return { error: { path: e.path, message: e.message } } satisfies CalculatorError
+    throw e
+  }
+}
+
+/** An array in gives an array out, element by element. */
+export function calculate(calculator: Calculator, input: unknown): unknown {
+  return Array.isArray(input) ? input.map((one) => calculateOne(calculator, one)) : calculateOne(calculator, input)
+}
+
+export const isCalculatorError = (output: unknown): output is CalculatorError =>
+  typeof output === 'object' && output !== null && 'error' in output
+
+/** Both JSON Schemas of a calculator, for people who write inputs by hand or by program. */
+export function calculatorSchemas(calculator: Calculator): { input: unknown; output: unknown } {
+  return { input: z.toJSONSchema(calculator.input, { io: 'input' }), output: z.toJSONSchema(calculator.output) }
+}

@@ -1,0 +1,15 @@
+/** Exact conversions by definition (international yard and pound agreement of 1959). */
+export const M_PER_FT = 0.3048
+export const MM_PER_IN = 25.4
+export const CM3_PER_IN3 = 16.387064
+/** Feet in the 1000 ft that North American resistance tables are published for, in metres. */
+export const M_PER_KFT = 304.8
+
+export const metresFromFeet = (ft: number): number => ft * M_PER_FT
+export const feetFromMetres = (m: number): number => m / M_PER_FT
+export const millimetresFromInches = (inch: number): number => inch * MM_PER_IN
+export const inchesFromMillimetres = (mm: number): number => mm / MM_PER_IN
+export const cm3FromIn3 = (in3: number): number => in3 * CM3_PER_IN3
+export const in3FromCm3 = (cm3: number): number => cm3 / CM3_PER_IN3
+export const fahrenheitFromCelsius = (c: number): number => (c * 9) / 5 + 32
+export const celsiusFromFahrenheit = (f: number): number => ((f - 32) * 5) / 9
