@@ -1,0 +1,314 @@
+import type { CircuitSystem, ConductorRole } from '../region/colours'
+import type { RegionId } from '../region/types'
+
+/** What a screw looks like, so that it can be found with the device in the hand. */
+export type ScrewKind = 'brass' | 'silver' | 'green' | 'plain'
+/** The cable a conductor comes from: the feed, or the one that goes on to the load. */
+export type CableSide = 'feed' | 'load'
+
+export interface Terminal {
+  readonly mark: string
+  readonly screw: ScrewKind
+  readonly takes: { readonly cable: CableSide; readonly role: ConductorRole }
+  /** Place on the back of the device, in percent of its width and height. */
+  readonly at: readonly [x: number, y: number]
+}
+
+export interface Joint {
+  /** Conductors of the feed and of the load that meet in a connector, without touching the device. */
+  readonly role: ConductorRole
+  /** A short tail goes from the joint to the device too. */
+  readonly pigtail: boolean
+}
+
+export type AccessoryKind = 'outlet' | 'switch' | 'isolator' | 'connection-unit' | 'thermostat'
+
+export interface Accessory {
+  readonly id: string
+  readonly name: string
+  readonly region: RegionId
+  readonly kind: AccessoryKind
+  readonly ratingA: number
+  readonly volts: number
+  readonly system: CircuitSystem
+  /** Outlets a plug can be put into; 0 where nothing is plugged in. */
+  readonly outlets: 0 | 1 | 2
+  readonly gangs: 1 | 2
+  readonly residual: boolean
+  readonly poles: 0 | 1 | 2
+  readonly stripMm: number
+  /** The largest conductor its terminals take. */
+  readonly largestSize: string
+  /** Least depth of box behind it with one cable of up to 4 mm². Metric worlds. */
+  readonly boxDepthMm: number
+  /** What runs on from it: nothing, another cable, or the appliance's flexible cord. */
+  readonly onward: 'none' | 'cable' | 'cord' | 'optional-cable'
+  readonly terminals: readonly Terminal[]
+  readonly joints: readonly Joint[]
+  readonly caution?: string
+}
+
+const t = (mark: string, screw: ScrewKind, cable: CableSide, role: ConductorRole, x: number, y: number): Terminal => ({
+  mark,
+  screw,
+  takes: { cable, role },
+  at: [x, y],
+})
+
+const defaults = { residual: false, poles: 0, onward: 'none', joints: [], gangs: 1, boxDepthMm: 0 } as const
+
+/** Terminals of an ordinary 120 V receptacle seen from behind: silver at the left, brass at the right. */
+const receptacleTerminals = [t('N', 'silver', 'feed', 'neutral', 8, 42), t('HOT', 'brass', 'feed', 'line', 92, 42), t('GND', 'green', 'feed', 'pe', 14, 88)]
+const na120 = (id: string, name: string, ratingA: 15 | 20, outlets: 1 | 2): Accessory => ({
+  ...defaults,
+  id,
+  name,
+  region: 'north-america',
+  kind: 'outlet',
+  ratingA,
+  volts: 125,
+  system: 'line-neutral',
+  outlets,
+  stripMm: 16,
+  largestSize: '10 AWG',
+  terminals: receptacleTerminals,
+})
+const na240 = (id: string, ratingA: 20 | 30 | 50, largestSize: string, gangs: 1 | 2): Accessory => ({
+  ...defaults,
+  id,
+  name: `${ratingA} A 240 V receptacle, three-wire`,
+  region: 'north-america',
+  kind: 'outlet',
+  ratingA,
+  volts: 250,
+  system: 'line-line',
+  outlets: 1,
+  gangs,
+  stripMm: ratingA === 20 ? 16 : 19,
+  largestSize,
+  terminals: [t('X', 'brass', 'feed', 'line', 92, 42), t('Y', 'brass', 'feed', 'line-2', 8, 42), t('G', 'green', 'feed', 'pe', 50, 90)],
+})
+const naFourWire = (id: string, ratingA: 30 | 50, largestSize: string): Accessory => ({
+  ...defaults,
+  id,
+  name: `${ratingA} A appliance receptacle, four-wire`,
+  region: 'north-america',
+  kind: 'outlet',
+  ratingA,
+  volts: 250,
+  system: 'line-line-neutral',
+  outlets: 1,
+  gangs: 2,
+  stripMm: 19,
+  largestSize,
+  terminals: [
+    t('X', 'brass', 'feed', 'line', 90, 40),
+    t('Y', 'brass', 'feed', 'line-2', 10, 40),
+    t('W', 'silver', 'feed', 'neutral', 50, 90),
+    t('G', 'green', 'feed', 'pe', 50, 12),
+  ],
+  caution: 'Neutral and ground are separate here, and stay separate in the appliance: take its bonding strap off (250.140, 250.142(B)).',
+})
+const naGfci = (id: string, ratingA: 15 | 20): Accessory => ({
+  ...na120(id, `${ratingA} A GFCI receptacle, line and load side`, ratingA, 2),
+  residual: true,
+  onward: 'optional-cable',
+  terminals: [
+    t('LINE WHITE', 'silver', 'feed', 'neutral', 8, 74),
+    t('LINE HOT', 'brass', 'feed', 'line', 92, 74),
+    t('LOAD WHITE', 'silver', 'load', 'neutral', 8, 26),
+    t('LOAD HOT', 'brass', 'load', 'line', 92, 26),
+    t('GND', 'green', 'feed', 'pe', 50, 94),
+  ],
+  caution: 'The feed goes on LINE. On LOAD it would leave its own outlet unguarded or refuse to reset (210.8; maker’s instructions).',
+})
+
+const metricOutlet = (
+  id: string,
+  region: RegionId,
+  name: string,
+  ratingA: number,
+  outlets: 1 | 2,
+  boxDepthMm: number,
+  largestSize: string,
+  extra: Partial<Accessory> = {},
+): Accessory => ({
+  ...defaults,
+  id,
+  name,
+  region,
+  kind: 'outlet',
+  ratingA,
+  volts: 230,
+  system: 'line-neutral',
+  outlets,
+  gangs: outlets === 2 ? 2 : 1,
+  stripMm: 10,
+  largestSize,
+  boxDepthMm,
+  terminals: [t('L', 'plain', 'feed', 'line', 22, 82), t('N', 'plain', 'feed', 'neutral', 78, 82), t('E', 'plain', 'feed', 'pe', 50, 12)],
+  ...extra,
+})
+
+const feedLoadTerminals = (inMark: string, outMark: string): Terminal[] => [
+  t(`L ${inMark}`, 'plain', 'feed', 'line', 16, 84),
+  t(`N ${inMark}`, 'plain', 'feed', 'neutral', 38, 84),
+  t(`L ${outMark}`, 'plain', 'load', 'line', 16, 16),
+  t(`N ${outMark}`, 'plain', 'load', 'neutral', 38, 16),
+  t('E', 'plain', 'feed', 'pe', 78, 84),
+  t('E', 'plain', 'load', 'pe', 78, 16),
+]
+const twoPole = (
+  id: string,
+  region: RegionId,
+  name: string,
+  ratingA: number,
+  boxDepthMm: number,
+  largestSize: string,
+  extra: Partial<Accessory> = {},
+): Accessory => ({
+  ...defaults,
+  id,
+  name,
+  region,
+  kind: 'isolator',
+  ratingA,
+  volts: 230,
+  system: 'line-neutral',
+  outlets: 0,
+  poles: 2,
+  stripMm: 10,
+  largestSize,
+  boxDepthMm,
+  onward: 'cable',
+  terminals: feedLoadTerminals('IN', 'OUT'),
+  caution: 'Which terminals are IN and OUT differs by maker: read the back, or test it open and closed before it is wired.',
+  ...extra,
+})
+const metricSwitch = (id: string, region: RegionId, name: string, ratingA: number, boxDepthMm: number): Accessory => ({
+  ...defaults,
+  id,
+  name,
+  region,
+  kind: 'switch',
+  ratingA,
+  volts: 230,
+  system: 'line-neutral',
+  outlets: 0,
+  poles: 1,
+  stripMm: 8,
+  largestSize: '2.5 mm2',
+  boxDepthMm,
+  onward: 'cable',
+  terminals: [t('COM', 'plain', 'feed', 'line', 50, 20), t('L1', 'plain', 'load', 'switched-line', 25, 78), t('E', 'plain', 'feed', 'pe', 78, 78)],
+  joints: [
+    { role: 'neutral', pigtail: false },
+    { role: 'pe', pigtail: true },
+  ],
+})
+const metricThermostat = (id: string, region: RegionId): Accessory => ({
+  ...metricSwitch(id, region, 'Line-voltage thermostat, 16 A', 16, 35),
+  kind: 'thermostat',
+  terminals: [
+    t('L', 'plain', 'feed', 'line', 18, 84),
+    t('N', 'plain', 'feed', 'neutral', 40, 84),
+    t('LOAD L', 'plain', 'load', 'switched-line', 62, 84),
+    t('LOAD N', 'plain', 'load', 'neutral', 84, 84),
+  ],
+  joints: [{ role: 'pe', pigtail: false }],
+})
+
+const naSwitch = (id: string, name: string, poles: 1 | 2, ratingA: number): Accessory => ({
+  ...defaults,
+  id,
+  name,
+  region: 'north-america',
+  kind: 'switch',
+  ratingA,
+  volts: poles === 2 ? 240 : 120,
+  system: poles === 2 ? 'line-line' : 'line-neutral',
+  outlets: 0,
+  poles,
+  stripMm: 16,
+  largestSize: '10 AWG',
+  onward: 'cable',
+  terminals:
+    poles === 1
+      ? [t('HOT', 'brass', 'feed', 'line', 92, 30), t('SW', 'brass', 'load', 'switched-line', 92, 72), t('GND', 'green', 'feed', 'pe', 14, 88)]
+      : [
+          t('1', 'brass', 'feed', 'line', 92, 72),
+          t('3', 'brass', 'feed', 'line-2', 8, 72),
+          t('2', 'brass', 'load', 'line', 92, 28),
+          t('4', 'brass', 'load', 'line-2', 8, 28),
+          t('GND', 'green', 'feed', 'pe', 50, 92),
+        ],
+  joints:
+    poles === 1
+      ? [
+          { role: 'neutral', pigtail: false },
+          { role: 'pe', pigtail: true },
+        ]
+      : [{ role: 'pe', pigtail: true }],
+})
+
+export const accessories: readonly Accessory[] = [
+  na120('na-single-15', 'Single receptacle, 15 A', 15, 1),
+  na120('na-duplex-15', 'Duplex receptacle, 15 A', 15, 2),
+  na120('na-single-20', 'Single receptacle, 20 A', 20, 1),
+  na120('na-duplex-20', 'Duplex receptacle, 20 A', 20, 2),
+  naGfci('na-gfci-15', 15),
+  naGfci('na-gfci-20', 20),
+  na240('na-20-240', 20, '10 AWG', 1),
+  na240('na-30-240', 30, '8 AWG', 1),
+  na240('na-50-240', 50, '4 AWG', 2),
+  naFourWire('na-30-4w', 30, '8 AWG'),
+  naFourWire('na-50-4w', 50, '4 AWG'),
+  naSwitch('na-switch-1p', 'Single-pole switch, 20 A', 1, 20),
+  naSwitch('na-switch-2p', 'Two-pole switch, 30 A', 2, 30),
+  naSwitch('na-pull-cord', 'Pull-cord switch, 15 A', 1, 15),
+  {
+    ...naSwitch('na-thermostat-2p', 'Line-voltage thermostat, two-pole, 22 A', 2, 22),
+    kind: 'thermostat',
+    terminals: [
+      t('L1', 'plain', 'feed', 'line', 20, 82),
+      t('L2', 'plain', 'feed', 'line-2', 40, 82),
+      t('T1', 'plain', 'load', 'line', 62, 82),
+      t('T2', 'plain', 'load', 'line-2', 84, 82),
+    ],
+    joints: [{ role: 'pe', pigtail: false }],
+  },
+  metricOutlet('uk-socket-13', 'united-kingdom', '13 A socket-outlet, single switched', 13, 1, 25, '4 mm2'),
+  metricOutlet('uk-socket-13-twin', 'united-kingdom', '13 A socket-outlet, twin switched', 13, 2, 25, '4 mm2'),
+  metricOutlet('uk-socket-13-rcd', 'united-kingdom', '13 A socket-outlet with RCD, single', 13, 1, 35, '4 mm2', {
+    residual: true,
+    caution: 'The feed goes on the terminals marked IN or supply, as the maker shows; the test button must trip it.',
+  }),
+  metricOutlet('uk-socket-16', 'united-kingdom', '16 A industrial socket-outlet', 16, 1, 55, '4 mm2'),
+  metricOutlet('uk-socket-32', 'united-kingdom', '32 A industrial socket-outlet', 32, 1, 55, '10 mm2'),
+  twoPole('uk-fcu', 'united-kingdom', '13 A switched fused connection unit, flex outlet', 13, 35, '4 mm2', {
+    kind: 'connection-unit',
+    onward: 'cord',
+    terminals: feedLoadTerminals('SUPPLY', 'LOAD'),
+    caution: 'The fuse suits the appliance and its flex: 3, 5 or 13 A, not the one that came in the box (533.1).',
+  }),
+  twoPole('uk-dp-20', 'united-kingdom', '20 A two-pole switch, flex outlet', 20, 35, '4 mm2', { onward: 'cord' }),
+  twoPole('uk-dp-45', 'united-kingdom', '45 A two-pole switch', 45, 47, '16 mm2'),
+  metricSwitch('uk-switch-1p', 'united-kingdom', 'Single-pole plate switch, 10 A', 10, 16),
+  {
+    ...metricSwitch('uk-pull-cord', 'united-kingdom', 'Pull-cord switch, 6 A', 6, 25),
+    caution: 'In a room with a bath or shower the pull-cord switch stands outside zones 1 and 2 and only its cord hangs in (701.512.3).',
+  },
+  metricThermostat('uk-thermostat', 'united-kingdom'),
+  metricOutlet('za-socket-16', 'southern-africa', '16 A socket-outlet, single switched', 16, 1, 35, '6 mm2'),
+  metricOutlet('za-socket-16-double', 'southern-africa', '16 A socket-outlet, double switched', 16, 2, 35, '6 mm2'),
+  metricOutlet('za-socket-16-compact', 'southern-africa', '16 A compact socket-outlet, single', 16, 1, 35, '4 mm2'),
+  twoPole('za-isolator-20', 'southern-africa', '20 A two-pole isolator, flex outlet', 20, 35, '6 mm2', { onward: 'cord' }),
+  twoPole('za-isolator-30', 'southern-africa', '30 A two-pole isolator', 30, 35, '10 mm2'),
+  twoPole('za-isolator-60', 'southern-africa', '60 A two-pole isolator', 60, 50, '16 mm2'),
+  metricSwitch('za-switch-1p', 'southern-africa', 'Single-pole switch, 16 A', 16, 35),
+  metricSwitch('za-pull-cord', 'southern-africa', 'Pull-cord switch, 10 A', 10, 35),
+  metricThermostat('za-thermostat', 'southern-africa'),
+]
+
+export const accessoriesFor = (region: RegionId): Accessory[] => accessories.filter((a) => a.region === region)
+export const accessory = (id: string | null): Accessory | undefined => accessories.find((a) => a.id === id)

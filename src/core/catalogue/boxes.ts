@@ -1,0 +1,122 @@
+import { cm3FromIn3, millimetresFromInches } from '../quantity/units'
+import type { RegionId } from '../region/types'
+
+export type BoxMounting = 'clamps to a finished wall' | 'nails to a stud' | 'screws to framing' | 'surface' | 'set in masonry' | 'ceiling'
+
+export interface BoxKind {
+  readonly id: string
+  readonly name: string
+  readonly regions: readonly RegionId[]
+  /** Widths of accessory it takes side by side. */
+  readonly gangs: number
+  readonly shape: 'rectangular' | 'square' | 'round'
+  readonly depthMm: number
+  readonly volumeCm3: number
+  readonly mounting: BoxMounting
+  readonly internalClamps: boolean
+  readonly weatherproof: boolean
+}
+
+const na = (
+  id: string,
+  name: string,
+  gangs: number,
+  shape: BoxKind['shape'],
+  depthIn: number,
+  volumeIn3: number,
+  mounting: BoxMounting,
+  clamps: 0 | 1,
+  weather: 0 | 1 = 0,
+): BoxKind => ({
+  id,
+  name,
+  regions: ['north-america'],
+  gangs,
+  shape,
+  depthMm: millimetresFromInches(depthIn),
+  volumeCm3: cm3FromIn3(volumeIn3),
+  mounting,
+  internalClamps: clamps === 1,
+  weatherproof: weather === 1,
+})
+
+/** Moulded and metal boxes of the 230 V worlds; inside face of a gang is taken as 70 × 70 mm (double 130 × 70 mm). */
+const metric = (
+  id: string,
+  name: string,
+  regions: readonly RegionId[],
+  gangs: 1 | 2,
+  depthMm: number,
+  mounting: BoxMounting,
+  weather: 0 | 1 = 0,
+  shape: BoxKind['shape'] = 'square',
+): BoxKind => ({
+  id,
+  name,
+  regions,
+  gangs,
+  shape,
+  depthMm,
+  volumeCm3: ((gangs === 1 ? 70 : 130) * 70 * depthMm) / 1000,
+  mounting,
+  internalClamps: false,
+  weatherproof: weather === 1,
+})
+
+const uk: readonly RegionId[] = ['united-kingdom']
+const za: readonly RegionId[] = ['southern-africa']
+
+export const boxKinds: readonly BoxKind[] = [
+  na('na-device-12.5', 'Metal device, 3 × 2 × 2-1/2', 1, 'rectangular', 2.5, 12.5, 'screws to framing', 1),
+  na('na-device-14', 'Metal device, 3 × 2 × 2-3/4', 1, 'rectangular', 2.75, 14, 'screws to framing', 1),
+  na('na-device-18', 'Metal device, 3 × 2 × 3-1/2', 1, 'rectangular', 3.5, 18, 'screws to framing', 1),
+  na('na-old-14', 'Plastic, clamps to wall, shallow', 1, 'rectangular', 2.5, 14, 'clamps to a finished wall', 1),
+  na('na-old-20', 'Plastic, clamps to wall, deep', 1, 'rectangular', 3.25, 20, 'clamps to a finished wall', 1),
+  na('na-new-18', 'Plastic, nails to stud', 1, 'rectangular', 2.875, 18, 'nails to a stud', 0),
+  na('na-new-20.3', 'Plastic, nails to stud, deep', 1, 'rectangular', 3.25, 20.3, 'nails to a stud', 0),
+  na('na-new-22.5', 'Plastic, nails to stud, extra deep', 1, 'rectangular', 3.5, 22.5, 'nails to a stud', 0),
+  na('na-old-2g-25', 'Plastic, clamps to wall, two gang', 2, 'rectangular', 2.5, 25, 'clamps to a finished wall', 1),
+  na('na-old-2g-34', 'Plastic, clamps to wall, two gang deep', 2, 'rectangular', 3.25, 34, 'clamps to a finished wall', 1),
+  na('na-new-2g-32', 'Plastic, nails to stud, two gang', 2, 'rectangular', 3, 32, 'nails to a stud', 1),
+  na('na-new-2g-42', 'Plastic, nails to stud, two gang deep', 2, 'rectangular', 3.5, 42, 'nails to a stud', 1),
+  na('na-sq-18', 'Metal square, 4 × 1-1/4', 2, 'square', 1.25, 18, 'screws to framing', 0),
+  na('na-sq-21', 'Metal square, 4 × 1-1/2', 2, 'square', 1.5, 21, 'screws to framing', 0),
+  na('na-sq-30', 'Metal square, 4 × 2-1/8', 2, 'square', 2.125, 30.3, 'screws to framing', 0),
+  na('na-sq-29.5', 'Metal square, 4-11/16 × 1-1/2', 2, 'square', 1.5, 29.5, 'screws to framing', 0),
+  na('na-sq-42', 'Metal square, 4-11/16 × 2-1/8', 2, 'square', 2.125, 42, 'screws to framing', 0),
+  na('na-round-12.5', 'Metal round, 4 × 1-1/4', 1, 'round', 1.25, 12.5, 'ceiling', 0),
+  na('na-round-15.5', 'Metal round, 4 × 1-1/2', 1, 'round', 1.5, 15.5, 'ceiling', 0),
+  na('na-round-21.5', 'Metal round, 4 × 2-1/8, fan rated', 1, 'round', 2.125, 21.5, 'ceiling', 0),
+  na('na-surface-13', 'Surface metal, one gang', 1, 'rectangular', 1.875, 13, 'surface', 0),
+  na('na-weather-18', 'Cast weatherproof, one gang', 1, 'rectangular', 2, 18.3, 'surface', 0, 1),
+  na('na-weather-2g-31', 'Cast weatherproof, two gang', 2, 'rectangular', 2, 31, 'surface', 0, 1),
+  metric('uk-metal-16', 'Metal, flush, 16 mm', uk, 1, 16, 'set in masonry'),
+  metric('uk-metal-25', 'Metal, flush, 25 mm', uk, 1, 25, 'set in masonry'),
+  metric('uk-metal-35', 'Metal, flush, 35 mm', uk, 1, 35, 'set in masonry'),
+  metric('uk-metal-47', 'Metal, flush, 47 mm', uk, 1, 47, 'set in masonry'),
+  metric('uk-metal-2g-25', 'Metal, flush, two gang 25 mm', uk, 2, 25, 'set in masonry'),
+  metric('uk-metal-2g-35', 'Metal, flush, two gang 35 mm', uk, 2, 35, 'set in masonry'),
+  metric('uk-metal-2g-47', 'Metal, flush, two gang 47 mm', uk, 2, 47, 'set in masonry'),
+  metric('uk-dry-35', 'Dry lining, clamps to board, 35 mm', uk, 1, 35, 'clamps to a finished wall'),
+  metric('uk-dry-47', 'Dry lining, clamps to board, 47 mm', uk, 1, 47, 'clamps to a finished wall'),
+  metric('uk-dry-2g-35', 'Dry lining, two gang 35 mm', uk, 2, 35, 'clamps to a finished wall'),
+  metric('uk-surface-25', 'Surface moulded, 25 mm', uk, 1, 25, 'surface'),
+  metric('uk-surface-35', 'Surface moulded, 35 mm', uk, 1, 35, 'surface'),
+  metric('uk-surface-47', 'Surface moulded, 47 mm', uk, 1, 47, 'surface'),
+  metric('uk-surface-2g-47', 'Surface moulded, two gang 47 mm', uk, 2, 47, 'surface'),
+  metric('uk-weather-55', 'Weatherproof enclosure, one gang', uk, 1, 55, 'surface', 1),
+  metric('uk-weather-2g-55', 'Weatherproof enclosure, two gang', uk, 2, 55, 'surface', 1),
+  metric('uk-ceiling-25', 'Ceiling, round, 25 mm', uk, 1, 25, 'ceiling', 0, 'round'),
+  metric('za-steel-50', 'Steel wall box, 100 × 50, 50 mm', za, 1, 50, 'set in masonry', 0, 'rectangular'),
+  metric('za-steel-100', 'Steel wall box, 100 × 100, 50 mm', za, 2, 50, 'set in masonry'),
+  metric('za-steel-shallow', 'Steel wall box, 100 × 50, 35 mm', za, 1, 35, 'set in masonry', 0, 'rectangular'),
+  metric('za-steel-100-shallow', 'Steel wall box, 100 × 100, 35 mm', za, 2, 35, 'set in masonry'),
+  metric('za-dry-50', 'Board wall box, clamps, 100 × 50', za, 1, 50, 'clamps to a finished wall', 0, 'rectangular'),
+  metric('za-surface-50', 'Surface moulded, 100 × 50', za, 1, 45, 'surface', 0, 'rectangular'),
+  metric('za-surface-100', 'Surface moulded, 100 × 100', za, 2, 45, 'surface'),
+  metric('za-weather-100', 'Weatherproof enclosure, 100 × 100', za, 2, 60, 'surface', 1),
+  metric('za-round-50', 'Ceiling, round, 50 mm', za, 1, 50, 'ceiling', 0, 'round'),
+]
+
+export const boxesFor = (region: RegionId): BoxKind[] => boxKinds.filter((b) => b.regions.includes(region))
+export const boxKind = (id: string | null): BoxKind | undefined => boxKinds.find((b) => b.id === id)

@@ -1,0 +1,72 @@
+import type { RegionId } from './types'
+
+/** Insulation colours as they are drawn. `stripe` is a second colour; `bare` is uninsulated copper. */
+export const wireColours = {
+  black: { name: 'black', fill: '#1b1b1b', letter: 'BK' },
+  red: { name: 'red', fill: '#c8201f', letter: 'RD' },
+  white: { name: 'white', fill: '#fbfbf8', letter: 'WH' },
+  bare: { name: 'bare copper', fill: '#c98a4b', letter: 'BARE' },
+  green: { name: 'green', fill: '#1f8a3b', letter: 'GN' },
+  brown: { name: 'brown', fill: '#7a4a21', letter: 'BN' },
+  blue: { name: 'blue', fill: '#1f62c0', letter: 'BU' },
+  grey: { name: 'grey', fill: '#8c9196', letter: 'GY' },
+  greenYellow: { name: 'green-and-yellow', fill: '#2f9a3a', stripe: '#f2d62e', letter: 'GNYE' },
+} as const
+export type WireColour = keyof typeof wireColours
+
+/** What a conductor is for. `switched-line` leaves a switch; `pe` is the protective conductor. */
+export const conductorRoles = ['line', 'line-2', 'neutral', 'pe', 'switched-line'] as const
+export type ConductorRole = (typeof conductorRoles)[number]
+
+export interface Conductor {
+  readonly id: string
+  readonly role: ConductorRole
+  readonly colour: WireColour
+  /** Sleeve or tape the conductor must carry because its own colour says something else. */
+  readonly remark?: WireColour
+  readonly clause?: string
+}
+
+/** How the supply to the accessory is made up. */
+export type CircuitSystem = 'line-neutral' | 'line-line' | 'line-line-neutral'
+
+const na = (role: ConductorRole, colour: WireColour, remark?: WireColour): Conductor => ({
+  id: role,
+  role,
+  colour,
+  ...(remark ? { remark, clause: '200.7(C)' } : {}),
+})
+
+const naMakeup: Record<CircuitSystem, readonly Conductor[]> = {
+  'line-neutral': [na('line', 'black'), na('neutral', 'white'), na('pe', 'bare')],
+  'line-line': [na('line', 'black'), na('line-2', 'white', 'red'), na('pe', 'bare')],
+  'line-line-neutral': [na('line', 'black'), na('line-2', 'red'), na('neutral', 'white'), na('pe', 'bare')],
+}
+
+const sleeved: Conductor = { id: 'pe', role: 'pe', colour: 'bare', remark: 'greenYellow', clause: '514.4.2' }
+const metricMakeup: Record<Exclude<RegionId, 'north-america'>, Record<'new' | 'old', readonly Conductor[]>> = {
+  'united-kingdom': {
+    new: [{ id: 'line', role: 'line', colour: 'brown' }, { id: 'neutral', role: 'neutral', colour: 'blue' }, sleeved],
+    old: [{ id: 'line', role: 'line', colour: 'red' }, { id: 'neutral', role: 'neutral', colour: 'black' }, sleeved],
+  },
+  'southern-africa': {
+    new: [
+      { id: 'line', role: 'line', colour: 'brown' },
+      { id: 'neutral', role: 'neutral', colour: 'blue' },
+      { ...sleeved, clause: 'SANS 10142-1: protective conductors green-and-yellow at terminations' },
+    ],
+    old: [
+      { id: 'line', role: 'line', colour: 'red' },
+      { id: 'neutral', role: 'neutral', colour: 'black' },
+      { ...sleeved, clause: 'SANS 10142-1: protective conductors green-and-yellow at terminations' },
+    ],
+  },
+}
+
+/** North American wire has one colour code; the metric worlds have an older one still in walls and on reels. */
+export const hasOldColours = (region: RegionId): boolean => region !== 'north-america'
+
+/** The conductors of a new cable that ends at an accessory, in this world's colours. */
+export function cableConductors(region: RegionId, system: CircuitSystem, colours: 'new' | 'old'): readonly Conductor[] {
+  return region === 'north-america' ? naMakeup[system] : metricMakeup[region][colours]
+}

@@ -1,0 +1,97 @@
+import type { RegionId } from './types'
+
+/** The job's own words. Code keeps the IEC term (the key); the screen says the value. */
+interface Vocabulary {
+  readonly name: string
+  readonly board: string
+  readonly breaker: string
+  readonly rcd: string
+  readonly socketOutlet: string
+  readonly line: string
+  readonly neutral: string
+  readonly protective: string
+  readonly protectiveVerb: string
+  readonly cable: string
+  readonly cord: string
+  readonly box: string
+  readonly paper: 'LETTER' | 'A4'
+  readonly nominal: string
+}
+
+export const vocabularies: Record<RegionId, Vocabulary> = {
+  'north-america': {
+    name: 'North America',
+    board: 'panel',
+    breaker: 'breaker',
+    rcd: 'GFCI',
+    socketOutlet: 'receptacle',
+    line: 'hot',
+    neutral: 'neutral',
+    protective: 'equipment ground',
+    protectiveVerb: 'ground',
+    cable: 'cable',
+    cord: 'cord',
+    box: 'box',
+    paper: 'LETTER',
+    nominal: '120/240 V, 60 Hz',
+  },
+  'united-kingdom': {
+    name: 'United Kingdom',
+    board: 'consumer unit',
+    breaker: 'circuit-breaker',
+    rcd: 'RCD',
+    socketOutlet: 'socket-outlet',
+    line: 'line',
+    neutral: 'neutral',
+    protective: 'CPC',
+    protectiveVerb: 'earth',
+    cable: 'cable',
+    cord: 'flex',
+    box: 'back box',
+    paper: 'A4',
+    nominal: '230 V, 50 Hz',
+  },
+  'southern-africa': {
+    name: 'Southern Africa',
+    board: 'distribution board',
+    breaker: 'circuit-breaker',
+    rcd: 'earth leakage unit',
+    socketOutlet: 'socket-outlet',
+    line: 'live',
+    neutral: 'neutral',
+    protective: 'earth conductor',
+    protectiveVerb: 'earth',
+    cable: 'cable',
+    cord: 'flexible cord',
+    box: 'wall box',
+    paper: 'A4',
+    nominal: '230 V, 50 Hz',
+  },
+}
+
+/** How a run may be described on screen, by method key; metric worlds only. */
+export const methodNames: Readonly<Record<string, string>> = {
+  'ceiling-insulation-to-100mm': 'On a ceiling, under up to 100 mm of insulation (100)',
+  'ceiling-insulation-over-100mm': 'On a ceiling, under more than 100 mm of insulation (101)',
+  'stud-wall-insulated-touching': 'In an insulated stud wall, touching the lining (102)',
+  'stud-wall-insulated-not-touching': 'In an insulated stud wall, clear of the lining (103)',
+  'clipped-direct': 'Clipped direct (C)',
+  'conduit-in-insulated-wall': 'In conduit in an insulated wall (A)',
+  'conduit-on-wall': 'In conduit on a wall (B)',
+  A1: 'Singles in conduit in an insulated wall (A1)',
+  A2: 'Cable in conduit in an insulated wall (A2)',
+  B1: 'Singles in conduit on a wall (B1)',
+  B2: 'Cable in conduit on a wall (B2)',
+  C: 'Clipped direct to a wall (C)',
+}
+
+/** Cable kinds on screen. */
+export const cableNames: Readonly<Record<string, string>> = {
+  'nm-b': 'NM-B non-metallic cable',
+  'uf-b': 'UF-B underground feeder cable',
+  'mc-thhn': 'MC metal-clad cable',
+  'thwn-2': 'THWN-2 conductors in raceway',
+  'twin-earth': 'Flat twin and earth',
+  'flat-twin-earth': 'Flat twin with earth',
+  singles: 'Single cores in conduit',
+}
