@@ -1,0 +1,6 @@
+import { hand, store } from '@/server/data'
+import { type IdContext, route } from '@/server/respond'
+import { deleteJob, loadJob } from '@/store/jobs'
+
+export const GET = route<IdContext>(async (_, { params }) => loadJob(store(), (await params).id))
+export const DELETE = route<IdContext>(async (_, { params }) => deleteJob(store(), (await params).id, hand().at))

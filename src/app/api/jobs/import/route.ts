@@ -1,0 +1,11 @@
+import { readJobFile } from '@/core/job/file'
+import { hand, store } from '@/server/data'
+import { readJson, route } from '@/server/respond'
+import { createJob } from '@/store/jobs'
+
+export const POST = route(async (request) => {
+  const file = readJobFile(await readJson(request))
+  const id = crypto.randomUUID()
+  createJob(store(), id, file.job, file.readings, hand(), 'Job brought in from a file')
+  return { id, title: file.job.title }
+})

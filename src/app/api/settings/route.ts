@@ -1,0 +1,5 @@
+import { store } from '@/server/data'
+import { readBody, route } from '@/server/respond'
+import { saveSettings, settingsSchema } from '@/store/settings'
+
+export const POST = route(async (request) => saveSettings(store(), await readBody(request, settingsSchema.partial())))

@@ -1,0 +1,205 @@
+import { naCableFacts, naClauses, naGroundingSize, naOhmPerKft, naSmallConductorLimitA } from '../region/north-america'
+import { metricRegions } from '../region/metric'
+import { formatA, formatOhm, formatPercent, formatSize, trim } from '../quantity/format'
+import { methodNames } from '../region/vocabulary'
+import { M_PER_KFT } from '../quantity/units'
+import { ampacity, limitColumnC } from './ampacity'
+import { CONTINUOUS_FACTOR, type SelectCircuitInput, type SelectedCircuit } from './select-circuit'
+
+/** How one number came about: the formula, the same with its numbers in, and the tables and clauses behind it. */
+export interface Working {
+  readonly title: string
+  readonly result: string
+  readonly formula: string
+  readonly numbers: string
+  readonly inputs: readonly { readonly name: string; readonly value: string }[]
+  readonly clauses: readonly string[]
+  readonly remark?: string
+}
+
+export const workingKeys = ['loadA', 'requiredA', 'breakerA', 'size', 'ampacityA', 'dropPercent', 'protectiveSize', 'zsOhm', 'maxZsOhm', 'weakest'] as const
+export type WorkingKey = (typeof workingKeys)[number]
+
+const exact = (n: number): string => trim(n, 4)
+
+/** The workings of a selected circuit; a key is absent where the number has no value. */
+export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial<Record<WorkingKey, Working>> {
+  const na = input.region === 'north-america'
+  const { load } = input
+  const out: Partial<Record<WorkingKey, Working>> = {
+    loadA: {
+      title: 'Load current',
+      result: formatA(r.loadA),
+      formula: load.watts === undefined ? 'I = nameplate current' : 'I = P / U',
+      numbers: load.watts === undefined ? `${exact(r.loadA)} A` : `${exact(load.watts)} W / ${exact(load.volts)} V = ${exact(r.loadA)} A`,
+      inputs: [
+        { name: 'Nameplate', value: load.watts === undefined ? `${exact(load.amps!)} A` : `${exact(load.watts)} W` },
+        { name: 'Voltage', value: `${exact(load.volts)} V` },
+      ],
+      clauses: [na ? '220.14(A); 210.19(A)' : '311.1'],
+    },
+    requiredA: {
+      title: 'Current the circuit must carry',
+      result: formatA(r.requiredA),
+      formula: na && load.continuous ? `I × ${CONTINUOUS_FACTOR}` : 'I',
+      numbers: na && load.continuous ? `${exact(r.loadA)} A × ${CONTINUOUS_FACTOR} = ${exact(r.requiredA)} A` : `${exact(r.requiredA)} A`,
+      inputs: [{ name: 'Runs three hours or more', value: load.continuous ? 'yes' : 'no' }],
+      clauses: [na ? '210.19(A)(1); 210.20(A); Article 100, continuous load' : '433.1.1: Ib ≤ In ≤ Iz'],
+      ...(na ? {} : { remark: 'In this world a continuous load needs no allowance of its own; the breaker carries its rating for ever.' }),
+    },
+  }
+  if (r.breakerA === null) return out
+  const held = r.findings.some((f) => f.rule === 'breaker-held-to-cord')
+  out.breakerA = {
+    title: 'Breaker',
+    result: `${r.breakerA} A`,
+    formula: held ? 'largest standard rating from the required current to the cord’s rating' : 'smallest standard rating ≥ the greater of required and wanted',
+    numbers: held ? `${exact(r.requiredA)} A ≤ ${r.breakerA} A ≤ ${exact(input.cord!.ratingA)} A` : `${r.breakerA} A ≥ max(${exact(r.requiredA)}, ${exact(input.wantedBreakerA ?? 0)}) A`,
+    inputs: [
+      { name: 'Required', value: formatA(r.requiredA) },
+      { name: 'Wanted', value: input.wantedBreakerA === undefined ? 'none' : formatA(input.wantedBreakerA) },
+    ],
+    clauses: [na ? `${naClauses.breakerRatings}; 240.4` : '433.1.1'],
+  }
+  if (r.size === null) return out
+  out.size = sizeWorking(input, r)
+  out.ampacityA = ampacityWorking(input, r)
+  out.dropPercent = dropWorking(input, r)
+  out.protectiveSize = {
+    title: 'Protective conductor',
+    result: formatSize(r.protectiveSize!),
+    formula: na ? 'table by breaker rating, enlarged with the line’s circular mils, never above the line' : 'as made up with the line, or equal to it',
+    numbers: na ? `${naGroundingSize(r.breakerA)} for ${r.breakerA} A → ${r.protectiveSize}` : `${formatSize(r.size)} line, ${formatSize(r.protectiveSize!)} protective`,
+    inputs: [{ name: 'Line', value: formatSize(r.size) }],
+    clauses: [na ? `${naClauses.grounding}; 250.122(B)` : '543.1; Table 54.7; checked against 543.1.3'],
+  }
+  if (!na && r.zsOhm != null) loopWorkings(input, r, out)
+  if (r.weakestLink)
+    out.weakest = {
+      title: 'Weakest link',
+      result: `${r.weakestLink.link}, ${formatA(r.weakestLink.ratingA)}`,
+      formula: 'lowest rating along the chain; on a tie the one nearest the appliance',
+      numbers: r.links.map((l) => `${l.link} ${formatA(l.ratingA)}`).join(' · '),
+      inputs: [],
+      clauses: [na ? '240.4; 240.5; 210.21' : '433.1.1; 533.1'],
+    }
+  return out
+}
+
+function sizeWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
+  const base = { title: 'Cable size', result: formatSize(r.size!) }
+  if (input.region === 'north-america') {
+    const small = naSmallConductorLimitA(input.conductor, r.size!)
+    return {
+      ...base,
+      formula: 'smallest size with limit column ≥ required, ampacity ≥ load, breaker ≤ ampacity (or the next rating up), small-conductor limit kept',
+      numbers: `ampacity ${exact(r.ampacityA!)} A ≥ ${exact(r.loadA)} A; breaker ${r.breakerA} A${small ? `; limit for ${r.size} is ${small} A` : ''}`,
+      inputs: [
+        { name: 'Terminals', value: `${input.terminalC} °C` },
+        { name: 'Smallest size wanted', value: input.minSize ?? 'none' },
+      ],
+      clauses: ['240.4(B), (D)', '110.14(C)', naCableFacts[input.cable].clause],
+    }
+  }
+  const region = metricRegions[input.region]
+  const limit = input.load.lighting ? region.voltDropLimit.lighting : region.voltDropLimit.other
+  return {
+    ...base,
+    formula: 'smallest size with Iz ≥ In, voltage drop within its limit, and Zs within its limit where the supply is known',
+    numbers: `Iz ${exact(r.ampacityA!)} A ≥ In ${r.breakerA} A; drop ${exact(r.dropPercent!)} % ≤ ${limit * 100} %${r.zsOhm == null ? '' : `; Zs ${exact(r.zsOhm)} Ω ≤ ${exact(r.maxZsOhm!)} Ω`}`,
+    inputs: [{ name: 'Smallest size wanted', value: input.minSize ? formatSize(input.minSize) : `${formatSize(input.load.lighting ? region.minSize.lighting : region.minSize.power)} (${region.minSize.clause})` }],
+    clauses: ['433.1.1', region.voltDropLimit.clause, region.loopClause],
+  }
+}
+
+function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
+  const size = r.size!
+  if (input.region === 'north-america') {
+    const a = ampacity({ region: input.region, cable: input.cable, size, conductor: input.conductor, ambientC: input.run.ambientC, loadedConductors: input.run.loadedConductors, terminalC: input.terminalC })
+    const column = limitColumnC(input.cable, input.terminalC)
+    const corrected = a.tabulatedA * a.ambientFactor * a.groupingFactor
+    return {
+      title: 'What the cable may carry',
+      result: formatA(a.ampacityA),
+      formula: 'min(I table × ambient × grouping, limit column)',
+      numbers: `min(${a.tabulatedA} × ${a.ambientFactor} × ${a.groupingFactor} = ${exact(corrected)} A, ${column} °C column) = ${exact(a.ampacityA)} A`,
+      inputs: [
+        { name: `Table at ${naCableFacts[input.cable].insulationC} °C insulation`, value: `${a.tabulatedA} A` },
+        { name: `Ambient ${input.run.ambientC} °C`, value: `× ${a.ambientFactor}` },
+        { name: `${input.run.loadedConductors} loaded conductors`, value: `× ${a.groupingFactor}` },
+        { name: 'Held to column', value: `${column} °C` },
+      ],
+      clauses: [naClauses.ampacity, naClauses.ambient, naClauses.grouping, naCableFacts[input.cable].clause],
+    }
+  }
+  const { lengthM: _, ...run } = input.run
+  const a = ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...run } as Parameters<typeof ampacity>[0])
+  const region = metricRegions[input.region]
+  return {
+    title: 'What the cable may carry',
+    result: formatA(a.ampacityA),
+    formula: 'Iz = It × Ca × Cg × Ci',
+    numbers: `${a.tabulatedA} × ${a.ambientFactor} × ${a.groupingFactor} × ${a.insulationFactor} = ${exact(a.ampacityA)} A`,
+    inputs: [
+      { name: methodNames[input.run.method] ?? input.run.method, value: `It ${a.tabulatedA} A` },
+      { name: `Ambient ${input.run.ambientC} °C`, value: `Ca ${a.ambientFactor}` },
+      { name: `${input.run.groupedCircuits} circuits together`, value: `Cg ${a.groupingFactor}` },
+      ...(region.insulation ? [{ name: 'Length in insulation', value: `Ci ${a.insulationFactor}` }] : []),
+    ],
+    clauses: [region.cables[input.cable]!.clause, region.ambient.clause, region.grouping.clause, ...(region.insulation ? [region.insulation.clause] : [])],
+  }
+}
+
+function dropWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
+  const size = r.size!
+  const common = { title: 'Voltage drop', result: formatPercent(r.dropPercent!) }
+  if (input.region === 'north-america') {
+    const ohm = naOhmPerKft(input.conductor, size)!
+    return {
+      ...common,
+      formula: '2 × L × I × R / U',
+      numbers: `2 × ${exact(input.run.lengthM)} m × ${exact(r.loadA)} A × ${ohm} Ω/kft / ${M_PER_KFT} m/kft = ${exact((r.dropPercent! / 100) * input.load.volts)} V, of ${input.load.volts} V`,
+      inputs: [{ name: `${size} ${input.conductor}`, value: `${ohm} Ω per 1000 ft` }],
+      clauses: [naClauses.resistance, '210.19(A) informational note: 3 %'],
+    }
+  }
+  const region = metricRegions[input.region]
+  const mv = region.milliVoltPerAmpereMetre[size]!
+  return {
+    ...common,
+    formula: 'mV/A/m × L × I / 1000 / U',
+    numbers: `${mv} × ${exact(input.run.lengthM)} m × ${exact(r.loadA)} A / 1000 = ${exact((r.dropPercent! / 100) * input.load.volts)} V, of ${input.load.volts} V`,
+    inputs: [{ name: formatSize(size), value: `${mv} mV/A/m` }],
+    clauses: [region.voltDropClause, `${region.voltDropLimit.clause}: ${(input.load.lighting ? region.voltDropLimit.lighting : region.voltDropLimit.other) * 100} %`],
+  }
+}
+
+function loopWorkings(input: Exclude<SelectCircuitInput, { region: 'north-america' }>, r: SelectedCircuit, out: Partial<Record<WorkingKey, Working>>) {
+  const region = metricRegions[input.region]
+  const r1 = region.milliOhmPerMetre20C[r.size!]!
+  const r2 = region.milliOhmPerMetre20C[r.protectiveSize!]!
+  const ze = input.supply!.zeOhm
+  out.zsOhm = {
+    title: 'Earth fault loop',
+    result: formatOhm(r.zsOhm!),
+    formula: `Zs = Ze + (r1 + r2) × L × ${region.operatingMultiplier.toFixed(2)} / 1000`,
+    numbers: `${exact(ze)} + (${r1} + ${r2}) × ${exact(input.run.lengthM)} × ${region.operatingMultiplier} / 1000 = ${exact(r.zsOhm!)} Ω`,
+    inputs: [
+      { name: 'Ze at the board', value: formatOhm(ze) },
+      { name: `r1, ${formatSize(r.size!)}`, value: `${r1} mΩ/m` },
+      { name: `r2, ${formatSize(r.protectiveSize!)}`, value: `${r2} mΩ/m` },
+    ],
+    clauses: [region.resistanceClause, region.loopClause],
+  }
+  const rcdMa = input.supply!.rcdMa
+  const multiple = region.magneticMultiple[input.breakerType]
+  out.maxZsOhm = {
+    title: 'Highest loop allowed',
+    result: formatOhm(r.maxZsOhm!),
+    formula: rcdMa === undefined ? 'U0 × Cmin / (multiple × In)' : '50 V / residual current',
+    numbers: rcdMa === undefined ? `${region.nominalV} × ${region.cmin} / (${multiple} × ${r.breakerA}) = ${exact(r.maxZsOhm!)} Ω` : `${region.rcdTouchVoltageV} / ${rcdMa / 1000} = ${exact(r.maxZsOhm!)} Ω`,
+    inputs: rcdMa === undefined ? [{ name: `Type ${input.breakerType}`, value: `${multiple} × In` }] : [{ name: 'Residual device', value: `${rcdMa} mA` }],
+    clauses: [rcdMa === undefined ? region.loopClause : region.rcdClause],
+    ...(rcdMa === undefined ? {} : { remark: `The breaker alone would allow ${formatOhm((region.nominalV * region.cmin) / (multiple * r.breakerA!))}.` }),
+  }
+}

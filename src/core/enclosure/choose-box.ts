@@ -1,0 +1,133 @@
+import type { Accessory } from '../catalogue/accessories'
+import { type BoxKind, boxesFor, boxKind } from '../catalogue/boxes'
+import { type Finding } from '../finding'
+import type { Box, Job } from '../job/schema'
+import { formatSmallLength } from '../quantity/format'
+import { atMost } from '../quantity/tolerance'
+import { cableConductors } from '../region/colours'
+import { type BoxFill, boxFill, type BoxFillInput } from './box-fill'
+
+export interface DepthNeed {
+  readonly neededMm: number
+  readonly availableMm: number
+  readonly parts: readonly { what: string; mm: number }[]
+}
+
+export interface BoxReport {
+  readonly kind: BoxKind | null
+  /** North America: counted volume. */
+  readonly fill: { input: BoxFillInput; output: BoxFill } | null
+  /** 230 V worlds: depth behind the accessory. */
+  readonly depth: DepthNeed | null
+  readonly smallest: BoxKind | null
+  readonly withRoom: BoxKind | null
+  readonly findings: readonly Finding[]
+}
+
+/** What the box must hold, from the circuit as it is designed. */
+export interface BoxContents {
+  readonly fitted: Accessory
+  readonly size: string
+  readonly protectiveSize: string
+}
+
+/** Full to this part, a box still leaves room for one more cable another day. */
+const ROOMY_FRACTION = 0.8
+
+/** Counted allowances for this box. NFPA 70 314.16(B). */
+function fillInput(job: Job, box: Box, kind: BoxKind, { fitted, size, protectiveSize }: BoxContents): BoxFillInput {
+  const current = cableConductors(job.region, fitted.system, 'new').filter((c) => c.role !== 'pe').length
+  return {
+    boxVolumeCm3: kind.volumeCm3,
+    conductors: [{ size, count: current * box.cables }],
+    internalClamps: box.internalClamps ?? kind.internalClamps,
+    supportFittings: box.supportFittings,
+    devices: [{ size, gangWidth: fitted.gangs }],
+    grounding: { count: box.cables, largestSize: protectiveSize },
+  }
+}
+
+const sizeMm2 = (size: string): number => Number.parseFloat(size)
+
+/** Depth behind the plate: what the accessory asks for, and the room that stiffer and further cables need to turn. */
+function depthNeed(box: Box, kind: BoxKind, { fitted, size }: BoxContents): DepthNeed {
+  const mm2 = sizeMm2(size)
+  const parts = [
+    { what: fitted.name, mm: fitted.boxDepthMm },
+    { what: `bend of ${size.replace('mm2', 'mm²')} conductors`, mm: mm2 >= 10 ? 12 : mm2 >= 6 ? 6 : 0 },
+    { what: `${Math.max(0, box.cables - 2)} cables beyond two`, mm: 10 * Math.max(0, box.cables - 2) },
+  ].filter((p) => p.mm > 0)
+  return { neededMm: parts.reduce((sum, p) => sum + p.mm, 0), availableMm: kind.depthMm, parts }
+}
+
+/** NEC box fill has rows only to 6 AWG; larger conductors are sized by 314.28 instead. */
+const fillListed = (size: string): boolean => ['14 AWG', '12 AWG', '10 AWG', '8 AWG', '6 AWG'].includes(size)
+
+function use(job: Job, box: Box, kind: BoxKind, contents: BoxContents): { fits: boolean; fraction: number; fill: BoxReport['fill']; depth: DepthNeed | null } {
+  if (job.region === 'north-america') {
+    if (!fillListed(contents.size)) return { fits: false, fraction: Number.POSITIVE_INFINITY, fill: null, depth: null }
+    const input = fillInput(job, box, kind, contents)
+    const output = boxFill(input)
+    return { fits: output.fits, fraction: output.fillFraction, fill: { input, output }, depth: null }
+  }
+  const depth = depthNeed(box, kind, contents)
+  return { fits: atMost(depth.neededMm, depth.availableMm), fraction: depth.neededMm / depth.availableMm, fill: null, depth }
+}
+
+const outside = (job: Job): boolean => job.brief.environment === 'wet' || job.brief.environment === 'outdoors'
+
+const weatherClause: Record<Job['region'], string> = {
+  'north-america': '314.15; 406.9(B)',
+  'united-kingdom': '512.2',
+  'southern-africa': 'SANS 10142-1 degrees of protection; IEC 60529',
+}
+
+/** Judges the chosen box and names the smallest that fits and one with room, of the same mounting where there is one. */
+export function evaluateBox(job: Job, box: Box, contents: BoxContents | null): BoxReport {
+  const kind = boxKind(box.kind) ?? null
+  if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
+  const suits = (b: BoxKind) => b.gangs >= contents.fitted.gangs && (!outside(job) || b.weatherproof) && b.mounting !== 'ceiling'
+  const ranked = boxesFor(job.region)
+    .filter(suits)
+    .map((b) => ({ b, ...use(job, { ...box, internalClamps: null }, b, contents) }))
+    .filter((c) => c.fits)
+    .sort((x, y) => x.b.volumeCm3 - y.b.volumeCm3)
+  const sameMounting = kind ? ranked.filter((c) => c.b.mounting === kind.mounting) : []
+  const pool = sameMounting.length ? sameMounting : ranked
+  const smallest = pool[0]?.b ?? null
+  const withRoom = pool.find((c) => atMost(c.fraction, ROOMY_FRACTION))?.b ?? null
+  if (!kind) return { kind, fill: null, depth: null, smallest, withRoom, findings: [] }
+
+  const used = use(job, box, kind, contents)
+  const better = smallest ? ` ${smallest.name} is the smallest that fits.` : ''
+  const findings: Finding[] = [...(used.fill?.output.findings ?? []).map((f) => ({ ...f, message: f.message + better }))]
+  if (job.region === 'north-america' && !fillListed(contents.size))
+    findings.push({
+      rule: 'box-fill-not-listed',
+      severity: 'unknown',
+      clause: '314.16(B); 314.28',
+      message: `Box fill has no allowance for ${contents.size}; a box for conductors of 4 AWG and larger is sized by its dimensions. Work it out by 314.28.`,
+    })
+  if (kind.gangs < contents.fitted.gangs)
+    findings.push({
+      rule: 'box-too-narrow',
+      severity: 'error',
+      clause: job.region === 'north-america' ? '314.16(B)(4); 110.3(B)' : 'Accessory maker’s instructions; 512.1.5',
+      message: `${contents.fitted.name} is ${contents.fitted.gangs} gangs wide and this box takes ${kind.gangs}. Fit a wider box.`,
+    })
+  if (used.depth && !used.fits)
+    findings.push({
+      rule: 'box-too-shallow',
+      severity: 'error',
+      clause: job.region === 'united-kingdom' ? '522.8.1; accessory maker’s instructions' : 'SANS 10142-1; accessory maker’s instructions',
+      message: `The accessory and its cable need ${formatSmallLength(used.depth.neededMm, 'metric')} of depth and the box has ${formatSmallLength(used.depth.availableMm, 'metric')}.${better}`,
+    })
+  if (outside(job) && !kind.weatherproof)
+    findings.push({
+      rule: 'box-not-weatherproof',
+      severity: 'error',
+      clause: weatherClause[job.region],
+      message: `The place is ${job.brief.environment} and this box keeps no water out. Fit a weatherproof enclosure.`,
+    })
+  return { kind, fill: used.fill, depth: used.depth, smallest, withRoom, findings }
+}

@@ -1,0 +1,203 @@
+import { accessory } from './catalogue/accessories'
+import { fitnessQuestions } from './catalogue/fitness'
+import { circuitFindings } from './design/circuit-rules'
+import { openFacts, selectInput } from './design/circuit-input'
+import { selectCircuit, type SelectCircuitInput, selectCircuitInput, type SelectedCircuit } from './design/select-circuit'
+import { type BoxReport, evaluateBox } from './enclosure/choose-box'
+import { type Finding, severities, type Severity } from './finding'
+import { firstIssue, InputError } from './input-error'
+import { type Circuit, type Design, type Job, type Reading } from './job/schema'
+import { judgeTests, type TestReport } from './record/judge'
+import { type Test, testPlan } from './record/tests'
+import { wiringPlan } from './wiring/plan'
+
+export const stageIds = ['brief', 'circuit', 'boxes', 'wiring', 'test', 'handover'] as const
+export type StageId = (typeof stageIds)[number]
+
+export interface OpenItem {
+  readonly stage: StageId
+  readonly circuit: string | null
+  readonly field: string
+  readonly ask: string
+}
+export interface PlacedFinding extends Finding {
+  readonly stage: StageId
+  readonly circuit: string | null
+}
+
+export interface DesignReport {
+  readonly design: Design
+  readonly input: SelectCircuitInput | null
+  readonly result: SelectedCircuit | null
+  /** Where the design holds a value the tables have no answer for. */
+  readonly invalid: { readonly path: string; readonly message: string } | null
+  readonly findings: readonly Finding[]
+}
+
+interface CircuitDesignReport {
+  readonly designs: readonly DesignReport[]
+  readonly chosen: DesignReport
+  readonly box: BoxReport
+  readonly tests: readonly Test[]
+  readonly findings: readonly PlacedFinding[]
+  readonly open: readonly OpenItem[]
+}
+export interface CircuitReport extends CircuitDesignReport {
+  readonly circuit: Circuit
+  readonly testReport: TestReport
+}
+
+export interface StageReport {
+  readonly id: StageId
+  readonly findings: readonly PlacedFinding[]
+  readonly open: readonly OpenItem[]
+}
+
+export interface Report {
+  readonly circuits: readonly CircuitReport[]
+  readonly byCircuit: ReadonlyMap<string, CircuitReport>
+  readonly stages: readonly StageReport[]
+  /** The plain reason why the job may not go on, or null. */
+  readonly stop: string | null
+  readonly reached: StageId
+  readonly counts: Readonly<Record<Severity, number>>
+}
+
+function evaluateDesign(job: Job, circuit: Circuit, design: Design): DesignReport {
+  const raw = selectInput(job, circuit, design)
+  const parsed = raw === null ? null : selectCircuitInput.safeParse(raw)
+  let result: SelectedCircuit | null = null
+  let invalid: DesignReport['invalid'] = null
+  if (parsed?.success) {
+    try {
+      result = selectCircuit(parsed.data)
+    } catch (e) {
+      if (!(e instanceof InputError)) throw e
+      invalid = { path: e.path, message: e.message }
+    }
+  } else if (parsed) invalid = firstIssue(parsed.error)
+  return {
+    design,
+    input: parsed?.success ? parsed.data : null,
+    result,
+    invalid,
+    findings: [
+      ...(invalid ? [{ rule: 'outside-the-tables', severity: 'unknown' as const, clause: 'No published figure', message: invalid.message }] : []),
+      ...(result?.findings ?? []),
+      ...circuitFindings({ job, circuit, design, result }),
+    ],
+  }
+}
+
+function evaluateCircuit(job: Job, circuit: Circuit): CircuitDesignReport {
+  const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d))
+  const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
+  const fitted = accessory(chosen.design.accessory)
+  const { result } = chosen
+  const box = evaluateBox(job, circuit.box, fitted && result?.size && result.protectiveSize ? { fitted, size: result.size, protectiveSize: result.protectiveSize } : null)
+  const at = (stage: StageId) => (f: Finding) => ({ ...f, stage, circuit: circuit.id })
+  const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ ...o, circuit: circuit.id }))
+  if (circuit.box.kind === null) open.push({ stage: 'boxes', circuit: circuit.id, field: 'kind', ask: 'Which box does it go in?' })
+  if (fitted) {
+    const steps = wiringPlan(job.region, fitted, circuit.wiring.colours, result?.size ?? null, 'metric').steps
+    const left = steps.filter((s) => !circuit.wiring.done.includes(s.id)).length
+    if (left > 0) open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${left} of ${steps.length} wiring steps to do` })
+  } else open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
+  return {
+    designs,
+    chosen,
+    box,
+    tests: testPlan(job, circuit, result),
+    findings: [...chosen.findings.map(at('circuit')), ...box.findings.map(at('boxes'))],
+    open,
+  }
+}
+
+/** Circuits that an edit left alone keep their report: what it depends on is compared by identity. */
+const cache = new WeakMap<Circuit, { readonly environment: unknown; readonly supply: unknown; readonly region: unknown; readonly report: CircuitDesignReport }>()
+
+function cachedCircuit(job: Job, circuit: Circuit): CircuitDesignReport {
+  const hit = cache.get(circuit)
+  if (hit && hit.environment === job.brief.environment && hit.supply === job.supply && hit.region === job.region) return hit.report
+  const report = evaluateCircuit(job, circuit)
+  cache.set(circuit, { environment: job.brief.environment, supply: job.supply, region: job.region, report })
+  return report
+}
+
+function briefFindings(job: Job): Finding[] {
+  return fitnessQuestions.flatMap((q): Finding[] => {
+    const answer = job.brief.fitness[q.id]
+    if (answer === q.stopsOn) return [{ rule: `fitness-${q.id}`, severity: 'error', clause: q.clause[job.region], message: q.reason }]
+    if (answer === 'unknown') return [{ rule: `fitness-${q.id}`, severity: 'unknown', clause: q.clause[job.region], message: `${q.ask} Find out before work starts.` }]
+    return []
+  })
+}
+
+function briefOpen(job: Job): OpenItem[] {
+  const ask = (field: string, text: string): OpenItem => ({ stage: 'brief', circuit: null, field, ask: text })
+  const unanswered = fitnessQuestions.filter((q) => job.brief.fitness[q.id] === undefined).length
+  return [
+    ...(job.brief.request.trim() === '' ? [ask('request', 'What was asked for, in the customer’s words?')] : []),
+    ...(job.brief.environment === null ? [ask('environment', 'Is the place dry, damp, wet or outdoors?')] : []),
+    ...(unanswered ? [ask('fitness', `${unanswered} of ${fitnessQuestions.length} fitness questions to answer`)] : []),
+  ]
+}
+
+/**
+ * All that can be said about a job: every circuit worked out, every finding placed at its stage, what is open, what stops it.
+ * Pure; circuits untouched since an earlier call are not worked out again.
+ */
+export function evaluate(job: Job, readings: readonly Reading[]): Report {
+  const stopFinding = briefFindings(job).find((f) => f.severity === 'error')
+  const stop = stopFinding?.message ?? null
+  const mine = groupByCircuit(readings)
+  const circuits = job.circuits.map((circuit): CircuitReport => {
+    const report = cachedCircuit(job, circuit)
+    return { ...report, circuit, testReport: judgeTests(report.tests, mine.get(circuit.id) ?? [], circuit.id, stop) }
+  })
+  const placed: PlacedFinding[] = [
+    ...briefFindings(job).map((f) => ({ ...f, stage: 'brief' as const, circuit: null })),
+    ...circuits.flatMap((c) => [...c.findings, ...offReadings(c)]),
+  ]
+  const open: OpenItem[] = [...briefOpen(job), ...circuits.flatMap((c) => [...c.open, ...untested(c)])]
+  const stages = stageIds.map((id): StageReport => ({ id, findings: placed.filter((f) => f.stage === id), open: open.filter((o) => o.stage === id) }))
+  return {
+    circuits,
+    byCircuit: new Map(circuits.map((c) => [c.circuit.id, c])),
+    stages,
+    stop,
+    reached: stages.find((s) => s.open.length > 0 || s.findings.some((f) => f.severity === 'error'))?.id ?? 'handover',
+    counts: Object.fromEntries(severities.map((s) => [s, placed.filter((f) => f.severity === s).length])) as Report['counts'],
+  }
+}
+
+function groupByCircuit(readings: readonly Reading[]): Map<string, Reading[]> {
+  const map = new Map<string, Reading[]>()
+  for (const r of readings) {
+    const list = map.get(r.circuit)
+    if (list) list.push(r)
+    else map.set(r.circuit, [r])
+  }
+  return map
+}
+
+function offReadings(c: CircuitReport): PlacedFinding[] {
+  return c.testReport.judged
+    .filter((j) => j.verdict === 'off')
+    .map((j) => ({
+      rule: 'reading-off-expectation',
+      severity: 'error',
+      clause: j.test.clause,
+      message: `${j.test.title}: ${j.message}. Find out why before going on; measure again when it is put right.`,
+      stage: 'test',
+      circuit: c.circuit.id,
+    }))
+}
+
+function untested(c: CircuitReport): OpenItem[] {
+  const left = c.testReport.judged.filter((j) => !j.test.optional && j.verdict === 'unknown').length
+  const total = c.testReport.judged.length
+  if (total === 0) return [{ stage: 'test', circuit: c.circuit.id, field: 'tests', ask: 'Tests follow from the circuit, which is not worked out yet' }]
+  return left ? [{ stage: 'test', circuit: c.circuit.id, field: 'tests', ask: `${left} tests to make and record` }] : []
+}
+

@@ -1,0 +1,217 @@
+import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches } from 'immer'
+import { z } from 'zod'
+import { accessory } from '../catalogue/accessories'
+import { boxKind } from '../catalogue/boxes'
+import { fitnessAnswers, fitnessQuestions } from '../catalogue/fitness'
+import { firstIssue } from '../input-error'
+import { formatSize } from '../quantity/format'
+import { boxSchema, briefSchema, type Circuit, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, supplySchema, wiringSchema } from './schema'
+
+enablePatches()
+
+const id = z.string().min(1).max(64)
+const inCircuit = { circuit: id }
+const inDesign = { circuit: id, design: id }
+
+/** Everything a user can do to a Job, as data: the same edits come from the screens, the demo and a program. */
+export const editSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('job.set'), patch: jobSchema.pick({ title: true, place: true }).partial() }),
+  z.strictObject({ kind: z.literal('brief.set'), patch: briefSchema.omit({ fitness: true }).partial() }),
+  z.strictObject({ kind: z.literal('fitness.answer'), question: id, answer: z.enum(fitnessAnswers).nullable() }),
+  z.strictObject({ kind: z.literal('supply.set'), patch: supplySchema.partial() }),
+  z.strictObject({ kind: z.literal('circuit.add'), id, name: z.string().max(120) }),
+  z.strictObject({ kind: z.literal('circuit.remove'), ...inCircuit }),
+  z.strictObject({ kind: z.literal('circuit.set'), ...inCircuit, patch: circuitSchema.pick({ name: true, way: true, reason: true }).partial() }),
+  z.strictObject({ kind: z.literal('load.set'), ...inCircuit, patch: loadSchema.partial() }),
+  z.strictObject({ kind: z.literal('design.set'), ...inDesign, patch: designSchema.omit({ id: true }).partial() }),
+  z.strictObject({ kind: z.literal('design.copy'), ...inDesign, id, name: z.string().max(80) }),
+  z.strictObject({ kind: z.literal('design.remove'), ...inDesign }),
+  z.strictObject({ kind: z.literal('design.choose'), ...inDesign }),
+  z.strictObject({ kind: z.literal('box.set'), ...inCircuit, patch: boxSchema.partial() }),
+  z.strictObject({ kind: z.literal('wiring.set'), ...inCircuit, patch: wiringSchema.pick({ colours: true }).partial() }),
+  z.strictObject({ kind: z.literal('wiring.step'), ...inCircuit, step: id, done: z.boolean() }),
+])
+export type Edit = z.infer<typeof editSchema>
+type EditKind = Edit['kind']
+type EditOf<K extends EditKind> = Extract<Edit, { kind: K }>
+
+/** An edit that cannot be made on this job; nothing has changed. */
+export class EditError extends Error {
+  constructor(
+    readonly path: string,
+    message: string,
+  ) {
+    super(message)
+    this.name = 'EditError'
+  }
+}
+
+export interface Applied {
+  readonly job: Job
+  readonly patches: Patch[]
+  readonly inverse: Patch[]
+}
+
+function circuitOf(job: Draft<Job>, id: string): Draft<Circuit> {
+  const found = job.circuits.find((c) => c.id === id)
+  if (!found) throw new EditError('circuit', 'This circuit is no longer in the job.')
+  return found
+}
+
+function designOf(job: Draft<Job>, edit: { circuit: string; design: string }) {
+  const circuit = circuitOf(job, edit.circuit)
+  const index = circuit.designs.findIndex((d) => d.id === edit.design)
+  if (index < 0) throw new EditError('design', 'This alternative is no longer in the circuit.')
+  return { circuit, index, design: circuit.designs[index]! }
+}
+
+/** How each kind of edit changes the draft; one row a kind. */
+const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } = {
+  'job.set': (job, { patch }) => void Object.assign(job, patch),
+  'brief.set': (job, { patch }) => void Object.assign(job.brief, patch),
+  'fitness.answer': (job, { question, answer }) => {
+    if (!fitnessQuestions.some((q) => q.id === question)) throw new EditError('question', 'There is no such question.')
+    if (answer === null) delete job.brief.fitness[question]
+    else job.brief.fitness[question] = answer
+  },
+  'supply.set': (job, { patch }) => void Object.assign(job.supply, patch),
+  'circuit.add': (job, edit) => {
+    if (job.circuits.some((c) => c.id === edit.id)) throw new EditError('id', 'There is a circuit with this id already.')
+    job.circuits.push(newCircuit(job.region, edit.id, edit.name))
+  },
+  'circuit.remove': (job, edit) => {
+    circuitOf(job, edit.circuit)
+    if (job.circuits.length === 1) throw new EditError('circuit', 'A job keeps at least one circuit.')
+    job.circuits = job.circuits.filter((c) => c.id !== edit.circuit)
+  },
+  'circuit.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit), edit.patch),
+  'load.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit).load, edit.patch),
+  'design.set': (job, edit) => {
+    const { design } = designOf(job, edit)
+    const chosen = edit.patch.accessory
+    if (chosen && accessory(chosen)?.region !== job.region) throw new EditError('patch.accessory', 'This accessory is not listed for the job’s world.')
+    Object.assign(design, edit.patch)
+  },
+  'design.copy': (job, edit) => {
+    const { circuit, design } = designOf(job, edit)
+    if (circuit.designs.length >= 3) throw new EditError('id', 'Three alternatives stand side by side at most; remove one first.')
+    if (circuit.designs.some((d) => d.id === edit.id)) throw new EditError('id', 'There is an alternative with this id already.')
+    circuit.designs.push({ ...newDesign(job.region, edit.id, edit.name), ...JSON.parse(JSON.stringify(design)), id: edit.id, name: edit.name })
+  },
+  'design.remove': (job, edit) => {
+    const { circuit, index } = designOf(job, edit)
+    if (circuit.designs.length === 1) throw new EditError('design', 'A circuit keeps at least one design.')
+    circuit.designs.splice(index, 1)
+    if (circuit.chosen === edit.design) circuit.chosen = circuit.designs[0]!.id
+  },
+  'design.choose': (job, edit) => {
+    designOf(job, edit).circuit.chosen = edit.design
+  },
+  'box.set': (job, edit) => {
+    if (edit.patch.kind && !boxKind(edit.patch.kind)?.regions.includes(job.region)) throw new EditError('patch.kind', 'This box is not listed for the job’s world.')
+    Object.assign(circuitOf(job, edit.circuit).box, edit.patch)
+  },
+  'wiring.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit).wiring, edit.patch),
+  'wiring.step': (job, edit) => {
+    const { wiring } = circuitOf(job, edit.circuit)
+    wiring.done = edit.done ? [...new Set([...wiring.done, edit.step])] : wiring.done.filter((s) => s !== edit.step)
+  },
+}
+
+/**
+ * The job after an edit, with the patches both ways; the given job is untouched and shares what did not change.
+ * @throws EditError where the edit names something the job lacks or breaks a rule of the document.
+ */
+export function applyEdit(job: Job, edit: Edit): Applied {
+  const reduce = reducers[edit.kind] as (draft: Draft<Job>, edit: Edit) => void
+  const [next, patches, inverse] = produceWithPatches(job, (draft) => reduce(draft, edit))
+  return { job: next, patches, inverse }
+}
+
+/** Reads an edit that came from outside. @throws EditError at the field that is wrong. */
+export function parseEdit(json: unknown): Edit {
+  const parsed = editSchema.safeParse(json)
+  if (parsed.success) return parsed.data
+  const { path, message } = firstIssue(parsed.error)
+  throw new EditError(path, message)
+}
+
+export const patchJob = (job: Job, patches: readonly Patch[]): Job => applyPatches(job, patches as Patch[])
+
+/** What the history calls a field; anything not listed is named by its key. */
+const fieldNames: Readonly<Record<string, string>> = {
+  askedBy: 'asked by',
+  later: 'wishes for later',
+  zeOhm: 'Ze',
+  basis: 'load given in',
+  amount: 'load',
+  lengthM: 'length',
+  ambientC: 'ambient',
+  loadedConductors: 'loaded conductors',
+  terminalC: 'terminals',
+  groupedCircuits: 'circuits grouped',
+  insulationMm: 'length in insulation',
+  accessories: 'number of outlets',
+  cordA: 'cord rating',
+  wantedBreakerA: 'wanted breaker',
+  minSize: 'smallest size',
+  breakerType: 'breaker type',
+  residual: 'residual protection',
+  cables: 'cables entering',
+  internalClamps: 'internal clamps',
+  supportFittings: 'support fittings',
+}
+
+function inWords(key: string, value: unknown): string {
+  if (value === null || value === '') return 'none'
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (key === 'accessory') return accessory(String(value))?.name ?? String(value)
+  if (key === 'kind') return boxKind(String(value))?.name ?? String(value)
+  if (typeof value === 'object') return Object.values(value).join(' ')
+  const words = formatSize(String(value))
+  return words.length > 60 ? `${words.slice(0, 57)}…` : words
+}
+
+const inPatch = (patch: object): string =>
+  Object.entries(patch)
+    .map(([k, v]) => `${fieldNames[k] ?? k} ${inWords(k, v)}`)
+    .join(', ')
+
+const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
+
+/** One line for the history, in the user's words. `job` is the state before the edit. */
+export function describeEdit(job: Job, edit: Edit): string {
+  const circuit = 'circuit' in edit ? job.circuits.find((c) => c.id === edit.circuit) : undefined
+  const inName = circuit && job.circuits.length > 1 ? ` (${circuit.name})` : ''
+  const designName = 'design' in edit ? (circuit?.designs.find((d) => d.id === edit.design)?.name ?? edit.design) : ''
+  switch (edit.kind) {
+    case 'job.set':
+    case 'brief.set':
+    case 'supply.set':
+      return sentence(inPatch(edit.patch))
+    case 'fitness.answer':
+      return `${fitnessQuestions.find((q) => q.id === edit.question)?.ask ?? edit.question} ${edit.answer ?? 'left open'}`
+    case 'circuit.add':
+      return `${edit.name} added`
+    case 'circuit.remove':
+      return `${circuit?.name ?? 'Circuit'} removed`
+    case 'load.set':
+      return `${sentence(edit.patch.name !== undefined && edit.patch.amount !== undefined ? `appliance ${edit.patch.name}` : inPatch(edit.patch))}${inName}`
+    case 'circuit.set':
+      return `${sentence(inPatch(edit.patch))}${inName}`
+    case 'design.set':
+      return `${sentence(inPatch(edit.patch))}${circuit && circuit.designs.length > 1 ? `, alternative ${designName}` : ''}${inName}`
+    case 'design.copy':
+      return `Alternative ${edit.name} laid beside ${designName}${inName}`
+    case 'design.remove':
+      return `Alternative ${designName} removed${inName}`
+    case 'design.choose':
+      return `Alternative ${designName} chosen${inName}`
+    case 'box.set':
+      return `Box: ${inPatch(edit.patch)}${inName}`
+    case 'wiring.set':
+      return `Wiring: ${inPatch(edit.patch)} colours${inName}`
+    case 'wiring.step':
+      return `Wiring step ${edit.step} ${edit.done ? 'done' : 'taken back'}${inName}`
+  }
+}

@@ -1,0 +1,339 @@
+import { accessory } from '../catalogue/accessories'
+import { metricProtectiveSize, type SelectedCircuit } from '../design/select-circuit'
+import type { Working } from '../design/working'
+import { type Circuit, chosenDesign, type Job } from '../job/schema'
+import { formatOhm, formatSize, trim } from '../quantity/format'
+import { M_PER_KFT } from '../quantity/units'
+import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../design/fault-loop'
+import { metricRegions } from '../region/metric'
+import { naClauses, naOhmPerKft } from '../region/north-america'
+import type { ConductorMetal, RegionId } from '../region/types'
+import { vocabularies } from '../region/vocabulary'
+
+export const phases = ['isolation', 'dead', 'live'] as const
+export type Phase = (typeof phases)[number]
+
+/** A step that is done or seen, or a value that is measured against what the design says it should be. */
+export type Expectation =
+  | { readonly kind: 'confirm' }
+  | {
+      readonly kind: 'range'
+      readonly nominal: number | null
+      readonly min: number | null
+      readonly max: number | null
+      readonly tolerance: string
+      readonly working: Working | null
+    }
+
+export interface Test {
+  readonly id: string
+  readonly phase: Phase
+  readonly title: string
+  readonly how: string
+  readonly unit: '' | 'Ω' | 'MΩ' | 'V' | 'A' | 'ms'
+  readonly expect: Expectation
+  readonly clause: string
+  /** A test whose absence does not hold the record open. */
+  readonly optional?: true
+}
+
+/** NFPA 70 Chapter 9 Table 8 note 2: temperature coefficient at 75 °C. */
+const NA_ALPHA: Record<ConductorMetal, number> = { copper: 0.00323, aluminium: 0.0033 }
+/** Leads and contacts add up to this; length and temperature are known to about a fifth. */
+const OHM_TOLERANCE = { fixed: 0.05, part: 0.2 }
+/** Cold measurements are compared with this part of a limit that is for hot conductors. OSG. */
+const COLD_LIMIT_FACTOR = 0.8
+/** What a low-impedance tester may still show on a dead circuit, in volts. */
+const DEAD_V = 1
+/** Neutral to earth at the outlet, volts: more is worth a question. */
+const NEUTRAL_EARTH_V = 3
+
+const confirm: Expectation = { kind: 'confirm' }
+
+function around(nominal: number, what: string, working: Working): Expectation {
+  const spread = OHM_TOLERANCE.fixed + OHM_TOLERANCE.part * nominal
+  return {
+    kind: 'range',
+    nominal,
+    min: Math.max(0, nominal - spread),
+    max: nominal + spread,
+    tolerance: `${what} ± (${OHM_TOLERANCE.fixed} Ω + ${OHM_TOLERANCE.part * 100} %) for leads, contacts and temperature`,
+    working,
+  }
+}
+
+const atMostV = (max: number): Expectation => ({ kind: 'range', nominal: 0, min: 0, max, tolerance: `up to ${max} V is taken as nothing`, working: null })
+
+interface SupplyBand {
+  readonly low: number
+  readonly high: number
+  readonly clause: string
+}
+const supplyBands: Record<RegionId, SupplyBand> = {
+  'north-america': { low: 0.95, high: 1.05, clause: 'ANSI C84.1 range A, ± 5 %' },
+  'united-kingdom': { low: 0.94, high: 1.1, clause: 'BS EN 50160 as declared: 230 V + 10 %, − 6 %' },
+  'southern-africa': { low: 0.9, high: 1.1, clause: 'NRS 048: 230 V ± 10 %' },
+}
+
+function volts(region: RegionId, nominal: number): Expectation {
+  const band = supplyBands[region]
+  return { kind: 'range', nominal, min: nominal * band.low, max: nominal * band.high, tolerance: `${band.clause}: ${trim(nominal * band.low, 1)} to ${trim(nominal * band.high, 1)} V`, working: null }
+}
+
+interface Pair {
+  readonly id: string
+  readonly a: string
+  readonly b: string
+  readonly liveV: number
+}
+
+/** Every pair of conductors at the point, and the voltage between them when live. */
+function pairs(job: Job, circuit: Circuit): Pair[] {
+  const words = vocabularies[job.region]
+  const system = accessory(chosenDesign(circuit).accessory)?.system ?? 'line-neutral'
+  const [l, n, e] = [words.line, words.neutral, words.protectiveVerb]
+  if (job.region !== 'north-america')
+    return [
+      { id: 'l-n', a: l, b: n, liveV: 230 },
+      { id: 'l-e', a: l, b: e, liveV: 230 },
+      { id: 'n-e', a: n, b: e, liveV: 0 },
+    ]
+  if (system === 'line-neutral')
+    return [
+      { id: 'l-n', a: l, b: n, liveV: 120 },
+      { id: 'l-e', a: l, b: e, liveV: 120 },
+      { id: 'n-e', a: n, b: e, liveV: 0 },
+    ]
+  const lineLine = [
+    { id: 'l1-l2', a: `${l} 1`, b: `${l} 2`, liveV: 240 },
+    { id: 'l1-e', a: `${l} 1`, b: e, liveV: 120 },
+    { id: 'l2-e', a: `${l} 2`, b: e, liveV: 120 },
+  ]
+  if (system === 'line-line') return lineLine
+  return [
+    ...lineLine,
+    { id: 'l1-n', a: `${l} 1`, b: n, liveV: 120 },
+    { id: 'l2-n', a: `${l} 2`, b: n, liveV: 120 },
+    { id: 'n-e', a: n, b: e, liveV: 0 },
+  ]
+}
+
+const isolationClause: Record<RegionId, string> = {
+  'north-america': 'NFPA 70E 120.5; OSHA 1910.147 and 1910.333',
+  'united-kingdom': 'Electricity at Work Regulations reg. 12 to 14; HSE GS38 for test leads',
+  'southern-africa': 'Occupational Health and Safety Act; Electrical Installation Regulations; SANS 10142-1',
+}
+
+/** Line and protective conductor there and back, at 20 °C, worked out from the run as designed. */
+function protectiveLoop(job: Job, circuit: Circuit, r: SelectedCircuit): Working & { ohm: number } {
+  const design = chosenDesign(circuit)
+  const lengthM = design.lengthM!
+  if (job.region === 'north-america') {
+    const factor = 1 + NA_ALPHA[design.conductor] * 55
+    const line = naOhmPerKft(design.conductor, r.size!)!
+    const ground = naOhmPerKft('copper', r.protectiveSize!)!
+    const ohm = ((line / factor + ground / (1 + NA_ALPHA.copper * 55)) * lengthM) / M_PER_KFT
+    return {
+      ohm,
+      title: 'Line and ground joined at the panel, read at the outlet',
+      result: formatOhm(ohm),
+      formula: '(R line + R ground) × L, brought from 75 °C to 20 °C',
+      numbers: `(${line} + ${ground}) Ω/kft / ${trim(factor, 3)} × ${trim(lengthM, 2)} m / ${M_PER_KFT} = ${trim(ohm, 4)} Ω`,
+      inputs: [
+        { name: `Line ${r.size}`, value: `${line} Ω/kft at 75 °C` },
+        { name: `Ground ${r.protectiveSize}`, value: `${ground} Ω/kft at 75 °C` },
+      ],
+      clauses: [naClauses.resistance, 'Chapter 9 Table 8 note 2'],
+    }
+  }
+  const region = metricRegions[job.region]
+  const protective = metricProtectiveSize(region, design.cable, r.size!)
+  const ohm = r1r2At20(region, r.size!, protective, lengthM)
+  const [r1, r2] = [region.milliOhmPerMetre20C[r.size!]!, region.milliOhmPerMetre20C[protective]!]
+  return {
+    ohm,
+    title: 'R1 + R2',
+    result: formatOhm(ohm),
+    formula: '(r1 + r2) × L / 1000 at 20 °C',
+    numbers: `(${r1} + ${r2}) mΩ/m × ${trim(lengthM, 2)} m / 1000 = ${trim(ohm, 4)} Ω`,
+    inputs: [
+      { name: `Line ${formatSize(r.size!)}`, value: `${r1} mΩ/m` },
+      { name: `Protective ${formatSize(protective)}`, value: `${r2} mΩ/m` },
+    ],
+    clauses: [region.resistanceClause],
+  }
+}
+
+function isolationTests(job: Job, circuit: Circuit, all: readonly Pair[]): Test[] {
+  const clause = isolationClause[job.region]
+  const { breaker } = vocabularies[job.region]
+  const knownV = job.region === 'north-america' ? 120 : 230
+  return [
+    { id: 'iso-off', phase: 'isolation', title: `Switch off ${circuit.way ? `way ${circuit.way}` : `the ${breaker} of this circuit`}`, how: 'Tell whoever uses the place first. What else goes dead?', unit: '', expect: confirm, clause },
+    { id: 'iso-lock', phase: 'isolation', title: 'Lock it off and tag it', how: 'Your own lock, the key in your pocket, your name on the tag.', unit: '', expect: confirm, clause },
+    { id: 'iso-prove', phase: 'isolation', title: 'Prove the tester on a known live source', how: 'Two-pole contact tester. A non-contact detector does not prove dead.', unit: 'V', expect: volts(job.region, knownV), clause },
+    ...all.map(
+      (p): Test => ({ id: `iso-dead-${p.id}`, phase: 'isolation', title: `Dead between ${p.a} and ${p.b}`, how: 'At the point of work, on bare metal.', unit: 'V', expect: atMostV(DEAD_V), clause }),
+    ),
+    { id: 'iso-reprove', phase: 'isolation', title: 'Prove the tester again', how: 'The same source. If it fails now, nothing above counts. After a break, do all of this again.', unit: 'V', expect: volts(job.region, knownV), clause },
+  ]
+}
+
+function deadTests(job: Job, circuit: Circuit, r: SelectedCircuit, all: readonly Pair[]): Test[] {
+  const na = job.region === 'north-america'
+  const uk = job.region === 'united-kingdom'
+  const fitted = accessory(chosenDesign(circuit).accessory)
+  const loop = protectiveLoop(job, circuit, r)
+  const words = vocabularies[job.region]
+  const code = (naClause: string, ukClause: string, zaClause: string) => (na ? naClause : uk ? ukClause : zaClause)
+  const tests: Test[] = [
+    {
+      id: 'continuity-protective',
+      phase: 'dead',
+      title: na ? 'Continuity of the equipment ground' : `Continuity of the ${words.protective}, R1 + R2`,
+      how: `Join ${words.line} to ${words.protectiveVerb} at the ${words.board}; measure between them at the point. Null the leads.`,
+      unit: 'Ω',
+      expect: around(loop.ohm, formatOhm(loop.ohm), loop),
+      clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
+    },
+    ...all.map(
+        (p): Test => ({
+          id: `insulation-${p.id}`,
+          phase: 'dead',
+          title: `Insulation, ${p.a} to ${p.b}`,
+          how: 'Appliance unplugged, electronic devices out of circuit. 500 V DC.',
+          unit: 'MΩ',
+          expect: {
+            kind: 'range',
+            nominal: null,
+            min: 1,
+            max: null,
+            tolerance: 'at least 1 MΩ; a new circuit usually shows far more',
+            working: null,
+          },
+          clause: code('Good practice, NFPA 70B; no minimum in NFPA 70', '643.3; Table 64', 'SANS 10142-1 insulation resistance'),
+        }),
+      ),
+    {
+      id: 'polarity',
+      phase: 'dead',
+      title: 'Polarity by continuity',
+      how: `The ${words.line} conductor lands on its own terminal and every switch breaks it, not the ${words.neutral}.`,
+      unit: '',
+      expect: confirm,
+      clause: code('200.10, 200.11', '643.6', 'SANS 10142-1 polarity'),
+    },
+  ]
+  if (fitted && fitted.poles > 0)
+    tests.push(
+      { id: 'switch-open', phase: 'dead', title: `Open: no path through ${fitted.poles === 2 ? 'either pole' : 'the pole'}`, how: 'Meter across the device, contacts open.', unit: '', expect: confirm, clause: code('404.20; 422.31', '643.10', 'SANS 10142-1 operation of switches') },
+      { id: 'switch-closed', phase: 'dead', title: `Closed: a path through ${fitted.poles === 2 ? 'both poles' : 'the pole'}`, how: 'Meter across the device, contacts closed.', unit: '', expect: confirm, clause: code('404.20; 422.31', '643.10', 'SANS 10142-1 operation of switches') },
+    )
+  tests.push({ id: 'covers', phase: 'dead', title: 'Covers on, nothing left in the box or board', how: 'Before anything is switched on.', unit: '', expect: confirm, clause: code('110.27; 408.7', '416.2; 526.5', 'SANS 10142-1 enclosures') })
+  return tests
+}
+
+function loopTest(job: Job, circuit: Circuit, r: SelectedCircuit): Test | null {
+  if (job.region === 'north-america' || r.breakerA === null) return null
+  const region = metricRegions[job.region]
+  const design = chosenDesign(circuit)
+  const loop = protectiveLoop(job, circuit, r)
+  const guarded = design.residual.at !== 'none'
+  const limit = guarded ? maxRcdZs(region, design.residual.ma) : maxBreakerZs(region, design.breakerType, r.breakerA) * COLD_LIMIT_FACTOR
+  const ze = job.supply.zeOhm
+  const expected = ze === null ? null : around(ze + loop.ohm, 'Ze + (R1 + R2) cold', { ...loop, title: 'Zs, cold', formula: 'Ze + (r1 + r2) × L / 1000', numbers: `${trim(ze, 3)} + ${trim(loop.ohm, 4)} = ${trim(ze + loop.ohm, 4)} Ω`, result: formatOhm(ze + loop.ohm) })
+  const range = expected?.kind === 'range' ? expected : null
+  return {
+    id: 'zs',
+    phase: 'live',
+    title: 'Earth fault loop impedance, Zs',
+    how: guarded ? 'Use a no-trip range. Everything else on the circuit unplugged.' : 'Everything else on the circuit unplugged.',
+    unit: 'Ω',
+    expect: {
+      kind: 'range',
+      nominal: range?.nominal ?? null,
+      min: range?.min ?? null,
+      max: Math.min(limit, range?.max ?? limit),
+      tolerance: `${range ? range.tolerance : 'Ze is not known, so only the limit is judged'}; limit ${formatOhm(limit)}${guarded ? ' (residual device)' : ' (0.8 of the hot limit)'}`,
+      working: range?.working ?? null,
+    },
+    clause: `${region.loopClause}; 643.7.3`,
+  }
+}
+
+function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, all: readonly Pair[]): Test[] {
+  const na = job.region === 'north-america'
+  const uk = job.region === 'united-kingdom'
+  const design = chosenDesign(circuit)
+  const fitted = accessory(design.accessory)
+  const code = (naClause: string, ukClause: string, zaClause: string) => (na ? naClause : uk ? ukClause : zaClause)
+  const guarded = design.residual.at !== 'none' || (fitted?.residual ?? false)
+  const loop = loopTest(job, circuit, r)
+  const name = vocabularies[job.region].rcd
+  return [
+    ...all.map(
+      (p): Test => ({
+        id: `live-${p.id}`,
+        phase: 'live',
+        title: `Voltage, ${p.a} to ${p.b}`,
+        how: 'Fused leads, one hand where you can, eyes on the tips.',
+        unit: 'V',
+        expect: p.liveV === 0 ? atMostV(NEUTRAL_EARTH_V) : volts(job.region, p.liveV),
+        clause: supplyBands[job.region].clause,
+      }),
+    ),
+    ...(loop ? [loop] : []),
+    ...(guarded
+      ? [
+          {
+            id: 'residual-button',
+            phase: 'live',
+            title: `${name}: test button trips it, reset restores it`,
+            how: 'Then check that each point it guards went dead, and no other.',
+            unit: '',
+            expect: confirm,
+            clause: code('210.8; 110.3(B)', '643.10', 'SANS 10142-1 earth leakage test'),
+          } as Test,
+        ]
+      : []),
+    ...(guarded && !na
+      ? [
+          {
+            id: 'residual-time',
+            phase: 'live',
+            title: `${name}: time to trip at ${trim(design.residual.ma, 0)} mA`,
+            how: 'Alternating current test at the rated residual current. Warn people: the circuit goes dead.',
+            unit: 'ms',
+            expect: { kind: 'range', nominal: null, min: 0, max: 300, tolerance: 'at most 300 ms at rated residual current', working: null },
+            clause: code('', '643.7.1; 643.8; BS EN 61008-1', 'SANS 10142-1; IEC 61008-1'),
+          } as Test,
+        ]
+      : []),
+    {
+      id: 'load-current',
+      phase: 'live',
+      title: 'Current with the appliance running',
+      how: 'Clamp on one line conductor, appliance at full.',
+      unit: 'A',
+      expect: {
+        kind: 'range',
+        nominal: r.loadA,
+        min: r.loadA * 0.8,
+        max: Math.min(r.loadA * 1.1, r.breakerA ?? Number.POSITIVE_INFINITY),
+        tolerance: 'nameplate + 10 %, − 20 %: appliance and supply both vary',
+        working: null,
+      },
+      clause: code('210.19(A)', '311.1', 'SANS 10142-1 load'),
+      optional: true,
+    },
+    { id: 'finish', phase: 'live', title: 'Plate level, flush and clean', how: 'Level on it, screw slots in line. It is what the customer sees.', unit: '', expect: confirm, clause: code('314.20; 110.12', '134.1.1', 'Good workmanship'), optional: true },
+  ]
+}
+
+/** The tests for a circuit in the order they are made. Empty until the circuit is worked out. */
+export function testPlan(job: Job, circuit: Circuit, result: SelectedCircuit | null): Test[] {
+  const design = chosenDesign(circuit)
+  if (!result?.size || design.lengthM === null || design.accessory === null) return []
+  const all = pairs(job, circuit)
+  return [...isolationTests(job, circuit, all), ...deadTests(job, circuit, result, all), ...liveTests(job, circuit, result, all)]
+}

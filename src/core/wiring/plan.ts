@@ -1,0 +1,132 @@
+import type { Accessory, CableSide, Joint, Terminal } from '../catalogue/accessories'
+import { formatSmallLength, formatSize, type UnitSystem } from '../quantity/format'
+import { cableConductors, type Conductor, type ConductorRole, type WireColour, wireColours } from '../region/colours'
+import { naFreeConductor } from '../region/north-america'
+import type { RegionId } from '../region/types'
+import { vocabularies } from '../region/vocabulary'
+
+export interface Connection {
+  readonly terminal: Terminal
+  readonly conductor: Conductor
+}
+export interface JointMade {
+  readonly joint: Joint
+  readonly conductors: readonly Conductor[]
+}
+export interface WiringStep {
+  readonly id: string
+  readonly text: string
+  readonly clause?: string
+}
+
+export interface WiringPlan {
+  readonly feed: readonly Conductor[]
+  readonly load: readonly Conductor[]
+  readonly connections: readonly Connection[]
+  readonly joints: readonly JointMade[]
+  readonly steps: readonly WiringStep[]
+}
+
+const cordConductors: readonly Conductor[] = [
+  { id: 'cord-line', role: 'line', colour: 'brown' },
+  { id: 'cord-neutral', role: 'neutral', colour: 'blue' },
+  { id: 'cord-pe', role: 'pe', colour: 'greenYellow' },
+]
+
+/** The cable that leaves the accessory: the appliance's cord, a switched leg, or more of the same. */
+function onwardConductors(region: RegionId, fitted: Accessory, colours: 'new' | 'old'): readonly Conductor[] {
+  if (fitted.onward === 'none') return []
+  if (fitted.onward === 'cord') return cordConductors
+  const same = cableConductors(region, fitted.system, colours).map((c) => ({ ...c, id: `load-${c.id}` }))
+  const switched = fitted.terminals.some((t) => t.takes.role === 'switched-line')
+  return switched ? same.map((c) => (c.role === 'line' ? { ...c, role: 'switched-line' as const } : c)) : same
+}
+
+/** Conductor on terminal, joint by joint, for an accessory at the end of a new cable in this world's colours. */
+export function wiringPlan(region: RegionId, fitted: Accessory, colours: 'new' | 'old', size: string | null, units: UnitSystem): WiringPlan {
+  const feed = cableConductors(region, fitted.system, colours)
+  const load = onwardConductors(region, fitted, colours)
+  const bySide: Record<CableSide, readonly Conductor[]> = { feed, load }
+  const find = (side: CableSide, role: ConductorRole) => bySide[side].find((c) => c.role === role)
+  const joints = fitted.joints.map((joint) => ({
+    joint,
+    conductors: [find('feed', joint.role), find('load', joint.role)].filter((c): c is Conductor => c !== undefined),
+  }))
+  const inJoint = new Set(joints.flatMap((j) => j.conductors.map((c) => c.id)))
+  const connections = fitted.terminals.flatMap((terminal) => {
+    const conductor = find(terminal.takes.cable, terminal.takes.role)
+    return conductor && !inJoint.has(conductor.id) ? [{ terminal, conductor }] : []
+  })
+  return { feed, load, connections, joints, steps: steps(region, fitted, connections, joints, size, units, [...feed, ...load]) }
+}
+
+/** Earth first, neutral next, line last; taking apart goes the other way. */
+const order: readonly ConductorRole[] = ['pe', 'neutral', 'line-2', 'line', 'switched-line']
+
+export const colourName = (c: WireColour): string => wireColours[c].name
+
+/** "white, marked red": what the hand looks for. */
+export function conductorInWords(c: Conductor): string {
+  return c.remark ? `${colourName(c.colour)}, marked ${colourName(c.remark)}` : colourName(c.colour)
+}
+
+function steps(
+  region: RegionId,
+  fitted: Accessory,
+  connections: readonly Connection[],
+  joints: readonly JointMade[],
+  size: string | null,
+  units: UnitSystem,
+  all: readonly Conductor[],
+): WiringStep[] {
+  const words = vocabularies[region]
+  const remarked = all.filter((c) => c.remark)
+  const rank = (role: ConductorRole) => order.indexOf(role)
+  const made = [
+    ...joints.map((j) => ({
+      role: j.joint.role,
+      id: `joint-${j.joint.role}`,
+      text: `Join ${j.conductors.map((c) => colourName(c.colour)).join(' and ')} in a connector listed for ${j.conductors.length + (j.joint.pigtail ? 1 : 0)} conductors${size ? ` of ${formatSize(size)}` : ''}${j.joint.pigtail ? ', with a tail to the device’s earth terminal' : ''}. Tug each one.`,
+    })),
+    ...connections.map(({ terminal, conductor }, i) => ({
+      role: conductor.role,
+      id: `terminal-${i}`,
+      text: `${conductorInWords(conductor)[0]!.toUpperCase()}${conductorInWords(conductor).slice(1)} on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
+    })),
+  ].sort((a, b) => rank(a.role) - rank(b.role))
+  const na = region === 'north-america'
+  return [
+    {
+      id: 'dead',
+      text: `Prove it dead here, between every pair of conductors, before a hand goes in.`,
+      clause: na ? 'NFPA 70E 120.5' : region === 'united-kingdom' ? 'Electricity at Work Regulations reg. 13' : 'SANS 10142-1; Electrical Installation Regulations',
+    },
+    na
+      ? {
+          id: 'enter',
+          text: `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; at least ${formatSmallLength(naFreeConductor.minFromSheathMm, units)} of free conductor, ${formatSmallLength(naFreeConductor.minOutsideBoxMm, units)} of it past the box front.`,
+          clause: '314.17; 300.14',
+        }
+      : { id: 'enter', text: 'Sheath just inside the box, through a grommet or gland; leave enough conductor to draw the accessory forward and work on it.', clause: region === 'united-kingdom' ? '526.8; 522.8.1' : 'SANS 10142-1 cable entries' },
+    ...(remarked.length
+      ? [
+          {
+            id: 'remark',
+            text: `Mark ${[...new Set(remarked.map((c) => `${colourName(c.colour)} with ${colourName(c.remark!)}`))].join(', ')}, at this end and at the other.`,
+            clause: remarked[0]!.clause,
+          } as WiringStep,
+        ]
+      : []),
+    {
+      id: 'strip',
+      text: `Strip ${formatSmallLength(fitted.stripMm, units)}, by the gauge on the device where it has one. No nick in the copper, no bare live metal outside the terminal.`,
+      clause: na ? '110.14(A)' : '526.1',
+    },
+    ...made.map(({ id, text }) => ({ id, text })),
+    ...(fitted.onward === 'optional-cable'
+      ? [{ id: 'cap', text: 'Nothing onward? Leave the load terminals closed, tape over them, and cap any spare conductor; do not cut it off.' }]
+      : []),
+    { id: 'torque', text: `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then check every screw again.`, clause: na ? '110.14(D)' : '134.1.1; 526.1' },
+    { id: 'picture', text: 'Leave this drawing in the box or behind the plate for the next person.' },
+  ]
+}

@@ -1,0 +1,43 @@
+/** Names this server answers to, so that a rebound name reaches nothing. HOSTS adds more, comma-separated. */
+function allowedHosts(): Set<string> {
+  const extra = (process.env.HOSTS ?? '').split(',').map((h) => h.trim().toLowerCase())
+  return new Set(['127.0.0.1', 'localhost', '[::1]', ...extra.filter(Boolean)])
+}
+
+const hostName = (host: string): string => host.toLowerCase().replace(/:\d+$/, '')
+
+/**
+ * Why a request is refused, or null. The Host must be ours; a request that changes something must come from our own
+ * pages: its Origin is this host, or, where a program that is no browser sends none, no sign of another site.
+ */
+export function refusal(method: string, headers: Headers): string | null {
+  const host = headers.get('host') ?? ''
+  if (!allowedHosts().has(hostName(host))) return 'This server does not answer to that name.'
+  if (method === 'GET' || method === 'HEAD') return null
+  const origin = headers.get('origin')
+  const site = headers.get('sec-fetch-site')
+  if (origin === null) return site === null || site === 'same-origin' ? null : 'A change must come from this application’s own pages.'
+  try {
+    if (new URL(origin).host.toLowerCase() === host.toLowerCase()) return null
+  } catch {
+    // A malformed or opaque origin ("null") is another site's.
+  }
+  return 'A change must come from this application’s own pages.'
+}
+
+/** Scripts only by nonce; nothing is loaded from elsewhere. Inline style attributes are React's and carry no script. */
+export function contentSecurityPolicy(nonce: string, development: boolean): string {
+  return [
+    "default-src 'self'",
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${development ? " 'unsafe-eval'" : ''}`,
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "font-src 'self'",
+    `connect-src 'self'${development ? ' ws:' : ''}`,
+    "worker-src 'self' blob:",
+    "object-src 'none'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
+  ].join('; ')
+}

@@ -1,0 +1,77 @@
+import 'server-only'
+import { z } from 'zod'
+import { firstIssue } from '@/core/input-error'
+import { EditError } from '@/core/job/edits'
+import { JobFileError } from '@/core/job/file'
+import { NotFoundError, StaleError } from '@/store/jobs'
+
+/** Uploads and posts are cut off here, before anything is parsed. */
+const MAX_BYTES = 10 * 1024 * 1024
+
+class BodyError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message)
+  }
+}
+
+async function readText(request: Request): Promise<string> {
+  const tooLarge = new BodyError(413, 'The file is larger than 10 MB.')
+  if (Number(request.headers.get('content-length') ?? 0) > MAX_BYTES) throw tooLarge
+  const decoder = new TextDecoder()
+  let size = 0
+  let text = ''
+  for await (const chunk of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+    size += chunk.byteLength
+    if (size > MAX_BYTES) throw tooLarge
+    text += decoder.decode(chunk, { stream: true })
+  }
+  return text + decoder.decode()
+}
+
+/** The JSON of a request, at most 10 MB. */
+export async function readJson(request: Request): Promise<unknown> {
+  const text = await readText(request)
+  try {
+    return JSON.parse(text)
+  } catch (e) {
+    throw new BodyError(400, `This is not JSON: ${(e as Error).message}`)
+  }
+}
+
+export async function readBody<T extends z.ZodType>(request: Request, schema: T): Promise<z.output<T>> {
+  return schema.parse(await readJson(request))
+}
+
+const problem = (status: number, path: string, message: string, more: object = {}) => Response.json({ error: { path, message }, ...more }, { status })
+
+/** Wraps a route: every refusal becomes a status with the path and the message, every answer JSON. */
+export function route<C>(handle: (request: Request, context: C) => unknown): (request: Request, context: C) => Promise<Response> {
+  return async (request, context) => {
+    try {
+      const answer = await handle(request, context)
+      return answer instanceof Response ? answer : Response.json(answer ?? { ok: true })
+    } catch (e) {
+      if (e instanceof StaleError) return problem(409, 'revision', e.message, { current: e.current, since: e.since })
+      if (e instanceof NotFoundError) return problem(404, 'id', e.message)
+      if (e instanceof EditError || e instanceof JobFileError) return problem(422, e.path, e.message)
+      if (e instanceof BodyError) return problem(e.status, '', e.message)
+      if (e instanceof z.ZodError) {
+        const { path, message } = firstIssue(e)
+        return problem(422, path, message)
+      }
+      console.error(e)
+      return problem(500, '', 'Something went wrong on the server; nothing was changed.')
+    }
+  }
+}
+
+export type IdContext = { params: Promise<{ id: string }> }
+
+/** A download with a name that is plain ASCII whatever the title. */
+export function download(body: BodyInit, type: string, name: string): Response {
+  const safe = name.replace(/[^\w.-]+/g, '-').replace(/^-+|-+$/g, '') || 'file'
+  return new Response(body, { headers: { 'content-type': type, 'content-disposition': `attachment; filename="${safe}"`, 'cache-control': 'no-store' } })
+}

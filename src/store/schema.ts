@@ -1,0 +1,79 @@
+import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import type { Patch } from 'immer'
+import type { Edit } from '../core/job/edits'
+import type { Job } from '../core/job/schema'
+
+/** The current state of each job. What the list shows is kept beside it, so that listing evaluates nothing. */
+export const jobs = sqliteTable(
+  'jobs',
+  {
+    id: text('id').primaryKey(),
+    revision: integer('revision').notNull(),
+    job: text('job', { mode: 'json' }).$type<Job>().notNull(),
+    title: text('title').notNull(),
+    place: text('place').notNull(),
+    region: text('region').notNull(),
+    stage: text('stage').notNull(),
+    errors: integer('errors').notNull(),
+    warnings: integer('warnings').notNull(),
+    /** The revision of the edit that undo would take back; 0 when there is none. */
+    undoHead: integer('undo_head').notNull(),
+    /** Revisions of edits that redo would bring back, next first. */
+    redo: text('redo', { mode: 'json' }).$type<number[]>().notNull(),
+    createdAt: text('created_at').notNull(),
+    updatedAt: text('updated_at').notNull(),
+    deletedAt: text('deleted_at'),
+  },
+  (t) => [index('jobs_by_update').on(t.deletedAt, t.updatedAt)],
+)
+
+export const changeKinds = ['create', 'edit', 'undo', 'redo', 'restore'] as const
+
+/** Append-only: every change with the patches both ways. Undo, redo and history are this one table. */
+export const jobChanges = sqliteTable(
+  'job_changes',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    jobId: text('job_id')
+      .notNull()
+      .references(() => jobs.id),
+    revision: integer('revision').notNull(),
+    kind: text('kind', { enum: changeKinds }).notNull(),
+    label: text('label').notNull(),
+    edit: text('edit', { mode: 'json' }).$type<Edit | null>(),
+    patches: text('patches', { mode: 'json' }).$type<Patch[]>().notNull(),
+    inverse: text('inverse', { mode: 'json' }).$type<Patch[]>().notNull(),
+    /** The undo head before this change. */
+    parent: integer('parent').notNull(),
+    /** The revision that was undone, redone or gone back to. */
+    target: integer('target'),
+    at: text('at').notNull(),
+    by: text('by').notNull(),
+  },
+  (t) => [uniqueIndex('change_by_revision').on(t.jobId, t.revision)],
+)
+
+/** Append-only rows; a correction is a new row that names the old one. */
+export const readings = sqliteTable(
+  'readings',
+  {
+    seq: integer('seq').primaryKey({ autoIncrement: true }),
+    id: text('id').notNull(),
+    jobId: text('job_id')
+      .notNull()
+      .references(() => jobs.id),
+    circuit: text('circuit').notNull(),
+    test: text('test').notNull(),
+    value: real('value'),
+    mark: text('mark', { enum: ['yes', 'no', 'over', 'open'] }),
+    unit: text('unit').notNull(),
+    at: text('at').notNull(),
+    by: text('by').notNull(),
+    instrument: text('instrument').notNull(),
+    note: text('note').notNull(),
+    corrects: text('corrects'),
+  },
+  (t) => [uniqueIndex('reading_by_id').on(t.jobId, t.id)],
+)
+
+export const settings = sqliteTable('settings', { key: text('key').primaryKey(), value: text('value').notNull() })
