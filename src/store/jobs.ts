@@ -331,3 +331,7 @@ export function listJobs(store: Store, options: { search?: string; page?: number
   const total = store.select({ n: count() }).from(jobs).where(where).get()!.n
   return { rows, total }
 }
+
+/** The stage a job has reached, or null where there is no such job. */
+export const stageOf = (store: Store, id: string): string | null =>
+  store.select({ stage: jobs.stage }).from(jobs).where(eq(jobs.id, id)).get()?.stage ?? null

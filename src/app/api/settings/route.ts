@@ -1,5 +1,6 @@
 import { store } from '@/server/data'
 import { readBody, route } from '@/server/respond'
-import { saveSettings, settingsSchema } from '@/store/settings'
+import { settingsSchema } from '@/core/settings'
+import { saveSettings } from '@/store/settings'
 
 export const POST = route(async (request) => saveSettings(store(), await readBody(request, settingsSchema.partial())))

@@ -1,0 +1,126 @@
+import { accessory } from '../catalogue/accessories'
+import { linkNames } from '../design/select-circuit'
+import type { DesignReport } from '../evaluate'
+import { type Finding, worstSeverity } from '../finding'
+import type { Circuit, Job } from '../job/schema'
+import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
+import { cableNames, vocabularies } from '../region/vocabulary'
+import { verdictGlyph } from './glyph'
+import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
+
+type ChainPart = (typeof linkNames)[number] | 'load'
+
+/** Which link of the chain each rule is about. */
+const partOfRule: Readonly<Record<string, ChainPart>> = {
+  'no-breaker-serves': 'breaker',
+  'breaker-held-to-cord': 'breaker',
+  'residual-protection-needed': 'breaker',
+  'tt-needs-residual-device': 'breaker',
+  'no-size-serves': 'cable',
+  'voltage-drop-over-3-percent': 'cable',
+  'zs-too-high': 'cable',
+  'loop-not-known': 'cable',
+  'outside-the-tables': 'cable',
+  'outlet-below-breaker': 'outlet',
+  'outlet-not-allowed-on-circuit': 'outlet',
+  'outlet-below-load': 'outlet',
+  'terminal-too-small': 'outlet',
+  'voltage-mismatch': 'outlet',
+  'plug-needs-outlet': 'outlet',
+  'cord-below-load': 'cord',
+  'cord-below-breaker': 'cord',
+  'cord-needs-fuse': 'cord',
+}
+export const findingPart = (f: Finding): ChainPart => partOfRule[f.rule] ?? 'cable'
+
+const steps = [5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120, 160, 200, 240, 300, 400, 600, 1000]
+const left = 54
+const right = 806
+const base = 284
+const top = 46
+
+/**
+ * The chain from breaker to appliance. Every link stands on one scale of amperes; the load runs through all of them,
+ * and the lowest link is the one that decides.
+ */
+export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, units: UnitSystem): Drawing {
+  const { design, result } = report
+  const words = vocabularies[job.region]
+  const fitted = accessory(design.accessory)
+  const rating = (link: string): number | null => result?.links.find((l) => l.link === link)?.ratingA ?? null
+  const blocks: { part: ChainPart; name: string; detail: string; ratingA: number | null; weight: number }[] = [
+    { part: 'breaker', name: words.breaker, detail: `${job.region === 'north-america' ? '' : `type ${design.breakerType}`}${design.residual.at === 'board' ? ` ${words.rcd} ${design.residual.ma} mA` : ''}`.trim(), ratingA: rating('breaker') ?? result?.breakerA ?? null, weight: 1 },
+    {
+      part: 'cable',
+      name: result?.size ? formatSize(result.size) : words.cable,
+      detail: `${cableNames[design.cable] ?? design.cable}${design.lengthM === null ? ', length ?' : `, ${formatLength(design.lengthM, units)}`}`,
+      ratingA: rating('cable'),
+      weight: 2.4,
+    },
+    { part: 'outlet', name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`, detail: fitted?.name ?? 'not chosen', ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null, weight: 1.35 },
+    ...(design.cordA !== null ? [{ part: 'cord' as const, name: words.cord, detail: 'plug and cord', ratingA: design.cordA, weight: 1 }] : []),
+    { part: 'load', name: circuit.load.name || 'appliance ?', detail: circuit.load.continuous ? 'three hours or more' : circuit.load.connection === 'plug' ? 'plugged in' : 'fixed', ratingA: result?.loadA ?? null, weight: 1.3 },
+  ]
+  const loadA = result?.loadA ?? null
+  const highest = Math.max(10, ...blocks.map((b) => b.ratingA ?? 0), result?.requiredA ?? 0)
+  const max = steps.find((s) => s >= highest * 1.12) ?? highest * 1.12
+  const y = (a: number) => base - ((base - top) * a) / max
+  const tick = max <= 30 ? 5 : max <= 80 ? 10 : max <= 200 ? 20 : 50
+  const unit = (right - left - 8) / blocks.reduce((sum, b) => sum + b.weight, 0)
+
+  const shapes: Shape[] = []
+  for (let a = 0; a <= max; a += tick) {
+    shapes.push(line(left, y(a), right, y(a), { stroke: 'rule', width: a === 0 ? 0 : 1 }))
+    shapes.push(text(left - 8, y(a) + 4, String(a), 12, { anchor: 'end', fill: 'ink2' }))
+  }
+  shapes.push(text(left - 8, top - 18, 'A', 12, { anchor: 'end', fill: 'ink2' }))
+
+  const weakest = result?.weakestLink ?? null
+  let x = left + 8
+  for (const b of blocks) {
+    const w = b.weight * unit
+    const own = report.findings.filter((f) => findingPart(f) === b.part)
+    const worst = worstSeverity(own)
+    const isWeakest = weakest !== null && b.part === weakest.link
+    const known = b.ratingA !== null
+    const h = base - y(b.ratingA ?? max * 0.35)
+    shapes.push({
+      kind: 'rect',
+      x: x + 3,
+      y: base - h,
+      w: w - 6,
+      h,
+      r: b.part === 'load' ? 0 : 2,
+      fill: b.part === 'load' ? 'wash' : known ? 'sheet' : 'none',
+      stroke: known ? 'ink' : 'ink3',
+      width: isWeakest ? 4 : 1.5,
+      ...(known ? {} : { dash: '5 4' }),
+      part: b.part,
+    })
+    if (known && loadA !== null && b.part !== 'load') shapes.push({ kind: 'rect', x: x + 3, y: y(Math.min(loadA, b.ratingA!)), w: w - 6, h: base - y(Math.min(loadA, b.ratingA!)), fill: 'wash', part: b.part })
+    const labelY = base - h - 9
+    shapes.push(text(x + w / 2, labelY, known ? formatA(b.ratingA!) : '?', 17, { anchor: 'middle', bold: true, part: b.part }))
+    if (isWeakest) {
+      shapes.push({ kind: 'rect', x: x + w / 2 - 33, y: base - h + 8, w: 66, h: 20, r: 2, fill: 'ink', part: b.part })
+      shapes.push(text(x + w / 2, base - h + 22, 'weakest', 13, { anchor: 'middle', bold: true, fill: 'sheet', part: b.part }))
+    }
+    if (worst) shapes.push(...verdictGlyph(worst, x + w - 18, base - h - 14 < top ? base - h + 16 : labelY - 5, b.part))
+    shapes.push(text(x + w / 2, base + 22, fitText(b.name, w - 4, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
+    wrapText(b.detail, w - 6, 12.5, 2).forEach((l, i) => shapes.push(text(x + w / 2, base + 40 + i * 15, l, 12.5, { anchor: 'middle', fill: 'ink2', part: b.part })))
+    x += w
+  }
+  shapes.push(line(left, base, right, base, { width: 2 }))
+  if (result && loadA !== null) {
+    shapes.push(line(left, y(loadA), right, y(loadA), { width: 2.5 }))
+    if (result.requiredA > loadA * 1.001) shapes.push(line(left, y(result.requiredA), right, y(result.requiredA), { width: 1.5, dash: '2 4' }))
+  }
+  return {
+    width: 820,
+    height: 330,
+    title: 'The chain of ratings from breaker to appliance',
+    shapes,
+    parts: Object.fromEntries(
+      blocks.map((b) => [b.part, `${b.name}: ${b.ratingA === null ? 'not known' : formatA(b.ratingA)}${weakest?.link === b.part ? ', the weakest link' : ''}`]),
+    ),
+  }
+}

@@ -1,0 +1,90 @@
+/** Ink by meaning; the renderer knows what each looks like by day, by night and on paper. Hex is for real conductor colours. */
+export type Paint = 'ink' | 'ink2' | 'ink3' | 'rule' | 'sheet' | 'paper' | 'wash' | 'error' | 'warning' | 'none' | `#${string}`
+
+interface Common {
+  /** Shapes of one part are selected together. */
+  readonly part?: string
+}
+export interface RectShape extends Common {
+  readonly kind: 'rect'
+  readonly x: number
+  readonly y: number
+  readonly w: number
+  readonly h: number
+  readonly r?: number
+  readonly fill?: Paint
+  readonly stroke?: Paint
+  readonly width?: number
+  readonly dash?: string
+}
+export interface PathShape extends Common {
+  readonly kind: 'path'
+  readonly d: string
+  readonly fill?: Paint
+  readonly stroke?: Paint
+  readonly width?: number
+  readonly dash?: string
+  readonly cap?: 'round' | 'butt'
+}
+export interface CircleShape extends Common {
+  readonly kind: 'circle'
+  readonly x: number
+  readonly y: number
+  readonly r: number
+  readonly fill?: Paint
+  readonly stroke?: Paint
+  readonly width?: number
+  readonly dash?: string
+}
+export interface TextShape extends Common {
+  readonly kind: 'text'
+  readonly x: number
+  readonly y: number
+  readonly text: string
+  readonly size: number
+  readonly fill?: Paint
+  readonly anchor?: 'start' | 'middle' | 'end'
+  readonly bold?: boolean
+  readonly mono?: boolean
+}
+export type Shape = RectShape | PathShape | CircleShape | TextShape
+
+/** A drawing is data: laid out here, rendered on the screen, on paper and as SVG elsewhere. */
+export interface Drawing {
+  readonly width: number
+  readonly height: number
+  readonly title: string
+  readonly shapes: readonly Shape[]
+  /** What each selectable part is, for those who hear the drawing. */
+  readonly parts?: Readonly<Record<string, string>>
+}
+
+export const line = (x1: number, y1: number, x2: number, y2: number, more: Omit<PathShape, 'kind' | 'd'> = {}): PathShape => ({
+  kind: 'path',
+  d: `M${x1} ${y1}L${x2} ${y2}`,
+  stroke: 'ink',
+  width: 1.5,
+  ...more,
+})
+
+export const text = (x: number, y: number, words: string, size: number, more: Partial<TextShape> = {}): TextShape => ({ kind: 'text', x, y, text: words, size, fill: 'ink', ...more })
+
+/** Cuts words to a width, judged at half an em a letter, with an ellipsis. */
+export function fitText(words: string, width: number, size: number): string {
+  const letters = Math.floor(width / (size * 0.52))
+  return words.length <= letters ? words : `${words.slice(0, Math.max(1, letters - 1)).trimEnd()}…`
+}
+
+/** Breaks words into at most `lines` lines of a width. */
+export function wrapText(words: string, width: number, size: number, lines: number): string[] {
+  const letters = Math.floor(width / (size * 0.52))
+  const out: string[] = ['']
+  for (const word of words.split(/\s+/)) {
+    const last = out[out.length - 1]!
+    if (last === '') out[out.length - 1] = word
+    else if (last.length + 1 + word.length <= letters) out[out.length - 1] = `${last} ${word}`
+    else out.push(word)
+  }
+  if (out.length > lines) return [...out.slice(0, lines - 1), fitText(out.slice(lines - 1).join(' '), width, size)]
+  return out.map((l) => fitText(l, width, size))
+}

@@ -1,0 +1,31 @@
+import type { Drawing, Paint, Shape } from './shape'
+
+/** Ink on white: what a label maker or a printer is given. */
+const paints: Record<string, string> = { ink: '#000', ink2: '#333', ink3: '#666', rule: '#bbb', sheet: '#fff', paper: '#fff', wash: '#ddd', error: '#a3005c', warning: '#785000' }
+
+const escape = (s: string): string => s.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`)
+const paint = (p: Paint | undefined): string => (p === undefined ? 'none' : (paints[p] ?? p))
+
+function element(s: Shape): string {
+  if (s.kind === 'text')
+    return `<text x="${s.x}" y="${s.y}" font-size="${s.size}" fill="${paint(s.fill)}" text-anchor="${s.anchor ?? 'start'}" font-weight="${s.bold ? 700 : 400}" font-family="${s.mono ? 'monospace' : 'sans-serif'}">${escape(s.text)}</text>`
+  const stroke = `fill="${paint(s.fill)}" stroke="${paint(s.stroke)}" stroke-width="${s.width ?? 1}"${s.dash ? ` stroke-dasharray="${s.dash}"` : ''}`
+  if (s.kind === 'rect') return `<rect x="${s.x}" y="${s.y}" width="${s.w}" height="${s.h}" rx="${s.r ?? 0}" ${stroke}/>`
+  if (s.kind === 'circle') return `<circle cx="${s.x}" cy="${s.y}" r="${s.r}" ${stroke}/>`
+  return `<path d="${s.d}" stroke-linecap="${s.cap ?? 'butt'}" ${stroke}/>`
+}
+
+const group = (d: Drawing, dx: number, dy: number): string => `<g transform="translate(${dx} ${dy})"><title>${escape(d.title)}</title>${d.shapes.map(element).join('')}</g>`
+
+/** Drawings whose unit is the millimetre, one below the other on one sheet, as a standalone SVG. User text is escaped. */
+export function svgSheetMm(drawings: readonly Drawing[], gap = 4): string {
+  const width = Math.max(1, ...drawings.map((d) => d.width))
+  let y = 0
+  const body = drawings.map((d) => {
+    const placed = group(d, 0, y)
+    y += d.height + gap
+    return placed
+  })
+  const height = Math.max(1, y - gap)
+  return `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${width}mm" height="${height}mm" viewBox="0 0 ${width} ${height}">${body.join('')}</svg>\n`
+}

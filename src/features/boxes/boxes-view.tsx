@@ -1,0 +1,93 @@
+'use client'
+import { type BoxKind, boxesFor } from '@/core/catalogue/boxes'
+import { boxDrawing } from '@/core/drawing/box'
+import type { Box } from '@/core/job/schema'
+import { formatSmallLength, formatVolume, type UnitSystem } from '@/core/quantity/format'
+import { naClauses } from '@/core/region/north-america'
+import { DrawingView } from '@/ui/drawing'
+import { CheckField, NumberField, SelectField } from '@/ui/fields'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { FindingList } from '@/ui/verdict'
+import { CircuitPicker } from '../job/circuit-picker'
+import { useCircuit, useJob, useUnits } from '../job/context'
+
+const describe = (b: BoxKind, units: UnitSystem, na: boolean): string => `${b.name} (${na ? formatVolume(b.volumeCm3, units) : formatSmallLength(b.depthMm, units)})`
+
+export function BoxesView() {
+  const { circuit, box: report } = useCircuit()
+  const region = useJob((s) => s.job.region)
+  const commit = useJob((s) => s.commit)
+  const show = useJob((s) => s.show)
+  const units = useUnits()
+  const na = region === 'north-america'
+  const set = (patch: Partial<Box>) => commit({ kind: 'box.set', circuit: circuit.id, patch })
+  const offers = [
+    { title: 'Smallest that fits', box: report.smallest },
+    { title: 'One with room', box: report.withRoom },
+  ]
+  return (
+    <Stage
+      title="Boxes"
+      drawing={
+        <div className="flex min-h-full flex-col gap-3">
+          <CircuitPicker />
+          <DrawingView drawing={boxDrawing(report, units)} className="max-h-[30rem] min-h-0 w-full flex-1" />
+          <div className="grid gap-3 sm:grid-cols-2">
+            {offers.map(({ title, box }) => (
+              <div key={title} className="flex items-center gap-3 border border-rule px-3 py-2">
+                <div className="min-w-0 flex-1">
+                  <p className="text-[0.85rem] text-ink-2">{title}</p>
+                  <p className="font-bold">{box ? describe(box, units, na) : report.kind && !report.fill && !report.depth ? 'not known yet' : 'none in the catalogue'}</p>
+                  {box && <p className="text-[0.85rem] text-ink-2">{box.mounting}</p>}
+                </div>
+                {box && box.id !== circuit.box.kind && (
+                  <button type="button" className="btn" onClick={() => set({ kind: box.id })}>
+                    Take it
+                  </button>
+                )}
+                {box && box.id === circuit.box.kind && <span className="text-ink-2">chosen</span>}
+              </div>
+            ))}
+          </div>
+        </div>
+      }
+      working={
+        <>
+          <Section title="The box">
+            <FieldGrid>
+              <SelectField wide label="Box" value={circuit.box.kind ?? ''} placeholder="Choose a box" options={boxesFor(region).map((b) => ({ value: b.id, label: describe(b, units, na), group: b.mounting }))} onCommit={(kind) => set({ kind })} />
+              <NumberField label="Cables entering" value={circuit.box.cables} whole min={1} max={12} onPreview={(cables) => cables && show({ kind: 'box.set', circuit: circuit.id, patch: { cables } })} onCommit={(cables) => cables && set({ cables })} />
+              {na && (
+                <>
+                  <NumberField label="Kinds of support fitting" value={circuit.box.supportFittings} whole max={4} onCommit={(supportFittings) => supportFittings !== null && set({ supportFittings })} />
+                  <CheckField label="Clamps inside the box" value={circuit.box.internalClamps ?? report.kind?.internalClamps ?? false} onCommit={(internalClamps) => set({ internalClamps })} />
+                </>
+              )}
+            </FieldGrid>
+          </Section>
+          <Section title="Findings">
+            <FindingList findings={report.findings} empty={report.kind ? (report.fill || report.depth ? 'The box holds what goes into it.' : 'Nothing can be said until the circuit is worked out.') : 'Choose a box to have it judged.'} />
+          </Section>
+          {report.fill && (
+            <Section title="How it is counted">
+              <table className="w-full text-[0.95rem]">
+                <tbody>
+                  {report.fill.output.allowances.map((a) => (
+                    <tr key={a.what} className="border-b border-rule">
+                      <td className="py-0.5">{a.what}</td>
+                      <td className="px-2 text-right">{a.count} ×</td>
+                      <td className="text-right">{formatVolume(a.totalCm3 / a.count, units)}</td>
+                      <td className="pl-2 text-right font-bold">{formatVolume(a.totalCm3, units)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+              <p className="mt-1 text-[0.85rem] text-ink-2">314.16(B)(1) to (5); {naClauses.boxFill}</p>
+            </Section>
+          )}
+          {report.depth && <p className="text-[0.9rem] text-ink-2">The depth an accessory needs is its maker’s to say; these are usual figures. Read the one in your hand.</p>}
+        </>
+      }
+    />
+  )
+}

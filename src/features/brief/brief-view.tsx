@@ -1,0 +1,179 @@
+'use client'
+import { applianceKinds } from '@/core/catalogue/appliances'
+import { fitnessQuestions } from '@/core/catalogue/fitness'
+import type { Edit } from '@/core/job/edits'
+import { type Brief, earthings, environments, type Load } from '@/core/job/schema'
+import { formatA, formatW } from '@/core/quantity/format'
+import { ChoiceField, CheckField, NumberField, type Option, SelectField, TextField } from '@/ui/fields'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { FindingList, VerdictMark } from '@/ui/verdict'
+import { CircuitPicker } from '../job/circuit-picker'
+import { useCircuit, useJob } from '../job/context'
+
+const earthingNames: Record<(typeof earthings)[number], string> = { 'tn-c-s': 'TN-C-S', 'tn-s': 'TN-S', tt: 'TT, earth rod' }
+const groupNames = { heat: 'Heat', cooking: 'Cooking', water: 'Water', motors: 'Motors and fans', cooling: 'Cooling', light: 'Light', workshop: 'Workshop', office: 'Office and sound', other: 'Other' }
+const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
+const placeOptions: Option<(typeof environments)[number]>[] = environments.map((e) => ({ value: e, label: capital(e) }))
+
+export function BriefView() {
+  const job = useJob((s) => s.job)
+  const stage = useJob((s) => s.report.stages.find((x) => x.id === 'brief')!)
+  const commit = useJob((s) => s.commit)
+  const { brief } = job
+  const set = (patch: Partial<Omit<Brief, 'fitness'>>) => commit({ kind: 'brief.set', patch })
+  return (
+    <Stage
+      title="Brief"
+      drawing={
+        <div className="mx-auto grid max-w-[62rem] gap-x-6 lg:grid-cols-2">
+          <div>
+            <Section title="What was asked for">
+              <FieldGrid>
+                <TextField wide label="In the customer’s words" multiline={3} value={brief.request} onCommit={(request) => set({ request })} placeholder="Power for…" />
+                <TextField label="Asked by" value={brief.askedBy} onCommit={(askedBy) => set({ askedBy })} />
+                <TextField label="Through" value={brief.through} onCommit={(through) => set({ through })} placeholder="directly" />
+                <TextField wide label="What is there now" multiline={2} value={brief.existing} onCommit={(existing) => set({ existing })} />
+                <TextField wide label="Finish expected" value={brief.finish} onCommit={(finish) => set({ finish })} />
+                <TextField wide label="What they may want later" multiline={2} value={brief.later} onCommit={(later) => set({ later })} />
+                <ChoiceField label="The place is" value={brief.environment} options={placeOptions} onCommit={(environment) => set({ environment })} />
+              </FieldGrid>
+            </Section>
+          </div>
+          <div>
+            <Fitness />
+          </div>
+        </div>
+      }
+      working={
+        <>
+          <Section title="What it must power" aside={<CircuitPicker />}>
+            <ApplianceFields />
+          </Section>
+          <SupplyFields />
+          <Section title="Findings">
+            <FindingList findings={stage.findings} empty={stage.open.length ? stage.open.map((o) => o.ask).join(' ') : 'Nothing stands in the way of starting.'} />
+          </Section>
+        </>
+      }
+    />
+  )
+}
+
+function ApplianceFields() {
+  const { circuit, chosen } = useCircuit()
+  const region = useJob((s) => s.job.region)
+  const commit = useJob((s) => s.commit)
+  const show = useJob((s) => s.show)
+  const { load } = circuit
+  const edit = (patch: Partial<Load>): Edit => ({ kind: 'load.set', circuit: circuit.id, patch })
+  const kinds = applianceKinds(region)
+  const loadA = chosen.result?.loadA ?? (load.amount !== null && load.volts ? (load.basis === 'watts' ? load.amount / load.volts : load.amount) : null)
+  const choose = (id: string) => {
+    const kind = kinds.find((k) => k.id === id)!
+    commit(edit({ kind: id, name: kind.name, volts: kind.volts, basis: 'watts', amount: kind.watts, connection: kind.connection, continuous: kind.continuous, lighting: kind.lighting }))
+  }
+  return (
+    <FieldGrid>
+      <SelectField
+        wide
+        label="Kind of appliance"
+        value={load.kind ?? ''}
+        placeholder="Choose, then correct from the nameplate"
+        options={kinds.map((k) => ({ value: k.id, label: `${k.name} (${formatW(k.watts)}, ${k.volts} V)`, group: groupNames[k.group] }))}
+        onCommit={choose}
+      />
+      <TextField wide label="Called" value={load.name} onCommit={(name) => commit(edit({ name }))} />
+      <ChoiceField
+        wide={false}
+        label="Nameplate gives"
+        value={load.basis}
+        options={[
+          { value: 'watts', label: 'W' },
+          { value: 'amps', label: 'A' },
+        ]}
+        onCommit={(basis) => commit(edit(load.amount !== null && load.volts ? { basis, amount: Number((basis === load.basis ? load.amount : basis === 'amps' ? load.amount / load.volts : load.amount * load.volts).toFixed(3)) } : { basis }))}
+      />
+      <NumberField label={load.basis === 'watts' ? 'Power' : 'Current'} unit={load.basis === 'watts' ? 'W' : 'A'} value={load.amount} onPreview={(amount) => show(edit({ amount }))} onCommit={(amount) => commit(edit({ amount }))} max={1_000_000} />
+      <NumberField label="Voltage" unit="V" value={load.volts} onPreview={(volts) => volts && show(edit({ volts }))} onCommit={(volts) => commit(edit({ volts }))} min={1} max={1000} hint={loadA === null ? undefined : `It draws ${formatA(loadA)}.`} />
+      <ChoiceField
+        wide={false}
+        label="Connected by"
+        value={load.connection}
+        options={[
+          { value: 'plug', label: 'Plug' },
+          { value: 'fixed', label: 'Fixed' },
+        ]}
+        onCommit={(connection) => commit(edit({ connection }))}
+      />
+      <CheckField label="Runs three hours or more at a stretch" value={load.continuous} onCommit={(continuous) => commit(edit({ continuous }))} />
+      <CheckField label="It is lighting" value={load.lighting} onCommit={(lighting) => commit(edit({ lighting }))} />
+      <TextField wide label="Circuit is called" value={circuit.name} onCommit={(name) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { name } })} />
+    </FieldGrid>
+  )
+}
+
+function SupplyFields() {
+  const { region, supply } = useJob((s) => s.job)
+  const { circuit } = useCircuit()
+  const commit = useJob((s) => s.commit)
+  const show = useJob((s) => s.show)
+  return (
+    <Section title="Where it comes from">
+      <FieldGrid>
+        <TextField label="Board" value={supply.board} onCommit={(board) => commit({ kind: 'supply.set', patch: { board } })} />
+        <TextField label="Way" value={circuit.way} onCommit={(way) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { way } })} />
+        {region !== 'north-america' && (
+          <>
+            <SelectField label="Earthing" value={supply.earthing ?? ''} options={earthings.map((e) => ({ value: e, label: earthingNames[e] }))} onCommit={(earthing) => commit({ kind: 'supply.set', patch: { earthing } })} />
+            <NumberField label="Ze measured at the board" unit="Ω" optional value={supply.zeOhm} placeholder="not known" onPreview={(zeOhm) => show({ kind: 'supply.set', patch: { zeOhm } })} onCommit={(zeOhm) => commit({ kind: 'supply.set', patch: { zeOhm } })} max={100000} />
+          </>
+        )}
+      </FieldGrid>
+    </Section>
+  )
+}
+
+function Fitness() {
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  return (
+    <Section title="Before anything is opened">
+      <p className="mb-2 text-[0.9rem] text-ink-2">Local code and licensed practice come first. One answer here can stop the job.</p>
+      <ul>
+        {fitnessQuestions.map((q) => {
+          const answer = job.brief.fitness[q.id] ?? null
+          const stops = answer === q.stopsOn
+          return (
+            <li key={q.id} className="border-b border-rule py-1.5">
+              <fieldset className="flex items-start gap-3 max-md:flex-col max-md:gap-1">
+                <legend className="sr-only">{q.ask}</legend>
+                <p className="flex-1" aria-hidden>
+                  {q.ask}
+                </p>
+                <div className="flex shrink-0 gap-px">
+                  {(['yes', 'no', 'unknown'] as const).map((a) => (
+                    <label
+                      key={a}
+                      className={`flex min-h-8 cursor-pointer items-center border px-2 has-focus-visible:outline-2 has-focus-visible:outline-ink max-md:min-h-11 max-md:px-4 ${answer === a ? 'border-ink bg-ink text-sheet' : 'border-rule-2 hover:bg-wash'}`}
+                    >
+                      <input type="radio" className="sr-only" name={`fitness-${q.id}`} checked={answer === a} onChange={() => commit({ kind: 'fitness.answer', question: q.id, answer: a })} />
+                      {a === 'unknown' ? 'not known' : a}
+                    </label>
+                  ))}
+                </div>
+              </fieldset>
+              {stops && (
+                <p className="mt-1 flex gap-2 font-bold">
+                  <VerdictMark of="error" />
+                  <span>
+                    {q.reason} <span className="font-normal text-ink-2">{q.clause[job.region]}</span>
+                  </span>
+                </p>
+              )}
+            </li>
+          )
+        })}
+      </ul>
+    </Section>
+  )
+}

@@ -1,0 +1,33 @@
+import type { WorkingKey } from '@/core/design/working'
+import type { DesignReport } from '@/core/evaluate'
+import { formatA, formatOhm, formatPercent, formatSize } from '@/core/quantity/format'
+
+interface Figure {
+  key: WorkingKey
+  name: string
+  value: string | null
+}
+
+const or = <T,>(value: T | null | undefined, format: (v: T) => string): string | null => (value === null || value === undefined ? null : format(value))
+
+/** The numbers of a design in the order they follow from each other. */
+export function figures({ result: r }: DesignReport): Figure[] {
+  const loop: Figure[] =
+    r?.zsOhm === undefined
+      ? []
+      : [
+          { key: 'zsOhm', name: 'Zs', value: or(r.zsOhm, formatOhm) },
+          { key: 'maxZsOhm', name: 'Zs limit', value: or(r.maxZsOhm, formatOhm) },
+        ]
+  return [
+    { key: 'loadA', name: 'Load', value: or(r?.loadA, formatA) },
+    { key: 'requiredA', name: 'Must carry', value: or(r?.requiredA, formatA) },
+    { key: 'breakerA', name: 'Breaker', value: or(r?.breakerA, (a) => `${a} A`) },
+    { key: 'size', name: 'Size', value: or(r?.size, formatSize) },
+    { key: 'ampacityA', name: 'Carries', value: or(r?.ampacityA, formatA) },
+    { key: 'dropPercent', name: 'Drop', value: or(r?.dropPercent, formatPercent) },
+    { key: 'protectiveSize', name: 'Protective', value: or(r?.protectiveSize, formatSize) },
+    ...loop,
+    ...(loop.length ? [] : [{ key: 'weakest' as const, name: 'Weakest', value: or(r?.weakestLink, (l) => l.link) }]),
+  ]
+}

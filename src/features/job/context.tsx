@@ -1,0 +1,30 @@
+'use client'
+import { createContext, type ReactNode, useContext, useState } from 'react'
+import { useStore } from 'zustand'
+import type { CircuitReport } from '@/core/evaluate'
+import type { UnitSystem } from '@/core/quantity/format'
+import { unitsFor, useSettings } from '@/ui/settings'
+import { createJobStore, type JobStore, type LoadedJob } from './job-store'
+
+const Context = createContext<JobStore | null>(null)
+
+export function JobProvider({ loaded, children }: { loaded: LoadedJob; children: ReactNode }) {
+  const [store] = useState(() => createJobStore(loaded))
+  return <Context value={store}>{children}</Context>
+}
+
+export function useJob<T>(select: (state: ReturnType<JobStore['getState']>) => T): T {
+  const store = useContext(Context)
+  if (!store) throw new Error('useJob outside JobProvider')
+  return useStore(store, select)
+}
+
+/** The circuit in hand. */
+export function useCircuit(): CircuitReport {
+  return useJob((s) => s.report.byCircuit.get(s.circuitId) ?? s.report.circuits[0]!)
+}
+
+export function useUnits(): UnitSystem {
+  const region = useJob((s) => s.job.region)
+  return unitsFor(useSettings().settings.units, region)
+}

@@ -1,0 +1,81 @@
+'use client'
+import { Command } from 'cmdk'
+import { useRouter } from 'next/navigation'
+import { stageIds } from '@/core/evaluate'
+import { useSettings } from '@/ui/settings'
+import { useJob } from './context'
+import { stageNames } from './stages'
+
+/** Every command by name: type a few letters, Enter. */
+export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (what: 'history' | 'shortcuts') => void }) {
+  const router = useRouter()
+  const id = useJob((s) => s.id)
+  const job = useJob((s) => s.job)
+  const undoLabel = useJob((s) => s.saved.undoLabel)
+  const redoLabel = useJob((s) => s.saved.redoLabel)
+  const undo = useJob((s) => s.undo)
+  const redo = useJob((s) => s.redo)
+  const commit = useJob((s) => s.commit)
+  const pickCircuit = useJob((s) => s.pickCircuit)
+  const { settings, change } = useSettings()
+  const get = (path: string) => () => window.open(`/api/jobs/${id}/${path}`, '_blank')
+  const groups: { heading: string; items: { name: string; act: () => void }[] }[] = [
+    {
+      heading: 'Go to',
+      items: [...stageIds.map((s) => ({ name: stageNames[s], act: () => router.push(`/jobs/${id}/${s}`) })), { name: 'All jobs', act: () => router.push('/') }, ...job.circuits.map((c) => ({ name: `Circuit: ${c.name}`, act: () => pickCircuit(c.id) }))],
+    },
+    {
+      heading: 'Change',
+      items: [
+        ...(undoLabel ? [{ name: `Undo: ${undoLabel}`, act: () => void undo() }] : []),
+        ...(redoLabel ? [{ name: `Redo: ${redoLabel}`, act: () => void redo() }] : []),
+        { name: 'Add a circuit', act: () => commit({ kind: 'circuit.add', id: crypto.randomUUID(), name: `Circuit ${job.circuits.length + 1}` }) },
+      ],
+    },
+    {
+      heading: 'Paper and files',
+      items: [
+        { name: 'Record as PDF', act: get('record.pdf') },
+        { name: 'Labels as PDF', act: get('labels.pdf') },
+        { name: 'Wiring sheets as PDF', act: get('wiring.pdf') },
+        { name: 'Readings as CSV', act: get('readings.csv') },
+        { name: 'Job file', act: get('file.json') },
+        { name: 'Print this page', act: () => window.print() },
+      ],
+    },
+    {
+      heading: 'Show',
+      items: [
+        { name: 'History', act: () => onOpen('history') },
+        { name: 'Keyboard shortcuts', act: () => onOpen('shortcuts') },
+        ...(['world', 'metric', 'imperial'] as const).filter((u) => u !== settings.units).map((u) => ({ name: u === 'world' ? 'Units of the job’s world' : `Units: ${u}`, act: () => change({ units: u }) })),
+        ...(['system', 'light', 'dark'] as const).filter((t) => t !== settings.theme).map((t) => ({ name: t === 'system' ? 'Light or dark as the system says' : `${t === 'light' ? 'Light' : 'Dark'} page`, act: () => change({ theme: t }) })),
+      ],
+    },
+  ]
+  return (
+    <Command.Dialog open onOpenChange={(o) => !o && onClose()} label="Find a command" overlayClassName="fixed inset-0 z-30 bg-ink/20" contentClassName="fixed top-[12vh] left-1/2 z-40 w-[min(34rem,94vw)] -translate-x-1/2 border-2 border-ink bg-sheet">
+      <Command.Input placeholder="What do you want to do?" className="w-full border-b border-rule-2 bg-sheet px-4 py-3 text-lg outline-none" />
+      <Command.List className="max-h-[50vh] overflow-y-auto p-2">
+        <Command.Empty className="p-3 text-ink-2">No command by that name.</Command.Empty>
+        {groups.map((g) => (
+          <Command.Group key={g.heading} heading={g.heading} className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[0.8rem] [&_[cmdk-group-heading]]:text-ink-2">
+            {g.items.map((item) => (
+              <Command.Item
+                key={item.name}
+                value={`${g.heading} ${item.name}`}
+                onSelect={() => {
+                  onClose()
+                  item.act()
+                }}
+                className="cursor-pointer truncate px-2 py-1.5 data-[selected=true]:bg-ink data-[selected=true]:text-sheet"
+              >
+                {item.name}
+              </Command.Item>
+            ))}
+          </Command.Group>
+        ))}
+      </Command.List>
+    </Command.Dialog>
+  )
+}

@@ -1,0 +1,86 @@
+'use client'
+import dynamic from 'next/dynamic'
+import { useParams, useRouter } from 'next/navigation'
+import { type ReactNode, useEffect, useState } from 'react'
+import { tinykeys } from 'tinykeys'
+import { stageIds } from '@/core/evaluate'
+import { Banners } from './banners'
+import { JobProvider, useJob } from './context'
+import type { LoadedJob } from './job-store'
+import { stageKeys } from './stages'
+import { Strand } from './strand'
+import { TopBar } from './top-bar'
+
+const HistoryPanel = dynamic(() => import('./history-panel').then((m) => m.HistoryPanel))
+const ShortcutsPanel = dynamic(() => import('./shortcuts-panel').then((m) => m.ShortcutsPanel))
+const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
+
+export function JobShell({ loaded, children }: { loaded: LoadedJob; children: ReactNode }) {
+  return (
+    <JobProvider loaded={loaded}>
+      <Frame>{children}</Frame>
+    </JobProvider>
+  )
+}
+
+type Open = 'history' | 'palette' | 'shortcuts' | null
+
+function Frame({ children }: { children: ReactNode }) {
+  const { id, stage } = useParams<{ id: string; stage: string }>()
+  const router = useRouter()
+  const undo = useJob((s) => s.undo)
+  const redo = useJob((s) => s.redo)
+  const unsaved = useJob((s) => s.pending.length > 0)
+  const [open, setOpen] = useState<Open>(null)
+
+  useEffect(() => {
+    const go = (to: string) => () => router.push(`/jobs/${id}/${to}`)
+    // While a person types in a field, plain letters are text and only chords with Ctrl are commands.
+    const unlessTyping = (act: () => void) => (e: KeyboardEvent) => {
+      if ((e.target as HTMLElement).closest('input:not([type=radio]):not([type=checkbox]), textarea, select')) return
+      e.preventDefault()
+      act()
+    }
+    const always = (act: () => void) => (e: KeyboardEvent) => {
+      e.preventDefault()
+      act()
+    }
+    const step = (by: number) => {
+      const next = stageIds[stageIds.findIndex((s) => s === stage) + by]
+      if (next) go(next)()
+    }
+    return tinykeys(window, {
+      '$mod+KeyZ': always(() => void undo()),
+      '$mod+Shift+KeyZ': always(() => void redo()),
+      '$mod+KeyY': always(() => void redo()),
+      '$mod+KeyK': always(() => setOpen('palette')),
+      'Shift+?': unlessTyping(() => setOpen('shortcuts')),
+      BracketLeft: unlessTyping(() => step(-1)),
+      BracketRight: unlessTyping(() => step(1)),
+      'g y': unlessTyping(() => setOpen('history')),
+      'g j': unlessTyping(() => router.push('/')),
+      ...Object.fromEntries(stageIds.map((s) => [`g ${stageKeys[s]}`, unlessTyping(go(s))])),
+    })
+  }, [id, stage, router, undo, redo])
+
+  useEffect(() => {
+    if (!unsaved) return
+    const warn = (e: BeforeUnloadEvent) => e.preventDefault()
+    window.addEventListener('beforeunload', warn)
+    return () => window.removeEventListener('beforeunload', warn)
+  }, [unsaved])
+
+  return (
+    <div className="flex h-dvh flex-col print:h-auto">
+      <TopBar onHistory={() => setOpen('history')} onPalette={() => setOpen('palette')} onShortcuts={() => setOpen('shortcuts')} />
+      <Banners />
+      <div className="flex min-h-0 flex-1">
+        <Strand />
+        <main className="flex min-h-0 min-w-0 flex-1 flex-col max-md:pb-16">{children}</main>
+      </div>
+      {open === 'history' && <HistoryPanel onClose={() => setOpen(null)} />}
+      {open === 'shortcuts' && <ShortcutsPanel onClose={() => setOpen(null)} />}
+      {open === 'palette' && <Palette onClose={() => setOpen(null)} onOpen={setOpen} />}
+    </div>
+  )
+}

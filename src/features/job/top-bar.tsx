@@ -1,0 +1,54 @@
+'use client'
+import { History, Keyboard, Redo2, Search, Undo2 } from 'lucide-react'
+import Link from 'next/link'
+import { vocabularies } from '@/core/region/vocabulary'
+import { useJob } from './context'
+
+const saying = {
+  saved: 'Saved',
+  saving: 'Saving…',
+  unreachable: 'Kept here, not saved yet',
+  refused: 'Not saved',
+  conflict: 'Two versions',
+} as const
+
+export function TopBar({ onHistory, onPalette, onShortcuts }: { onHistory: () => void; onPalette: () => void; onShortcuts: () => void }) {
+  const job = useJob((s) => s.job)
+  const saving = useJob((s) => s.saving)
+  const { undoLabel, redoLabel, revision } = useJob((s) => s.saved)
+  const said = useJob((s) => s.said)
+  const undo = useJob((s) => s.undo)
+  const redo = useJob((s) => s.redo)
+  return (
+    <header className="no-print flex h-13 items-center gap-2 border-b border-rule bg-sheet px-3 max-md:px-2">
+      <Link href="/" className="btn border-0 px-2 font-bold" title="All jobs">
+        Jobs
+      </Link>
+      <span aria-hidden className="h-6 border-l border-rule" />
+      <div className="min-w-0 flex-1">
+        <h1 className="truncate text-[1.05rem] leading-tight">{job.title}</h1>
+        <p className="truncate text-[0.82rem] leading-tight text-ink-2">
+          {[job.place, vocabularies[job.region].name].filter(Boolean).join(' · ')}
+        </p>
+      </div>
+      <p aria-live="polite" className="max-w-72 truncate text-[0.85rem] text-ink-2 max-md:sr-only" title={`Revision ${revision}`}>
+        {said ?? saying[saving]}
+      </p>
+      <button type="button" className="btn px-2" onClick={() => void undo()} disabled={!undoLabel} aria-label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'} title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'}>
+        <Undo2 size={18} aria-hidden />
+      </button>
+      <button type="button" className="btn px-2" onClick={() => void redo()} disabled={!redoLabel} aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'} title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}>
+        <Redo2 size={18} aria-hidden />
+      </button>
+      <button type="button" className="btn px-2" onClick={onHistory} aria-label="History" title="History (G then Y)">
+        <History size={18} aria-hidden />
+      </button>
+      <button type="button" className="btn px-2" onClick={onPalette} aria-label="Find a command" title="Find a command (Ctrl+K)">
+        <Search size={18} aria-hidden />
+      </button>
+      <button type="button" className="btn px-2 max-md:hidden" onClick={onShortcuts} aria-label="Keyboard shortcuts" title="Keyboard shortcuts (?)">
+        <Keyboard size={18} aria-hidden />
+      </button>
+    </header>
+  )
+}

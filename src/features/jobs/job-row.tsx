@@ -1,0 +1,81 @@
+'use client'
+import { Copy, RotateCcw, Trash2 } from 'lucide-react'
+import Link from 'next/link'
+import { stageIds } from '@/core/evaluate'
+import { VerdictMark } from '@/ui/verdict'
+import { stageNames } from '../job/stages'
+import type { JobLine } from './jobs-view'
+
+/** How far a job has come, drawn as the strand it is: solid up to where the work stands, dashed beyond. */
+function Reached({ stage }: { stage: string }) {
+  const at = stageIds.findIndex((s) => s === stage)
+  const x = (i: number) => 8 + i * 22
+  return (
+    <svg width={126} height={18} viewBox="0 0 126 18" aria-hidden>
+      <path d={`M${x(0)} 9H${x(at)}`} stroke="var(--ink)" strokeWidth={3.5} />
+      <path d={`M${x(at)} 9H${x(stageIds.length - 1)}`} stroke="var(--rule-2)" strokeWidth={3} strokeDasharray="4 4" />
+      {stageIds.map((s, i) => (
+        <circle key={s} cx={x(i)} cy={9} r={i === at ? 6.5 : 4} fill={i < at ? 'var(--ink)' : 'var(--paper)'} stroke={i <= at ? 'var(--ink)' : 'var(--rule-2)'} strokeWidth={i === at ? 3 : 2} />
+      ))}
+    </svg>
+  )
+}
+
+export function JobRowMenu({ row, world, when, deleted, onDelete, onDuplicate, onRestore }: { row: JobLine; world: string; when: string; deleted: boolean; onDelete: () => void; onDuplicate: () => void; onRestore: () => void }) {
+  const stage = stageNames[row.stage as keyof typeof stageNames] ?? row.stage
+  return (
+    <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2 md:grid-cols-[minmax(0,1fr)_10rem_11rem_8.5rem_auto]">
+      <div className="min-w-0">
+        {deleted ? (
+          <span className="text-lg font-bold">{row.title}</span>
+        ) : (
+          <Link href={`/jobs/${row.id}`} className="block truncate text-lg font-bold hover:underline">
+            {row.title}
+          </Link>
+        )}
+        <p className="truncate text-ink-2">
+          {[row.place, world].filter(Boolean).join(' · ')}
+          <span className="md:hidden"> · {when}</span>
+        </p>
+      </div>
+      <div className="max-md:hidden">
+        <Reached stage={row.stage} />
+        <p className="text-[0.85rem] text-ink-2">
+          <span className="sr-only">Reached: </span>
+          {stage}
+        </p>
+      </div>
+      <ul className="flex gap-3 max-md:col-start-1">
+        <Count n={row.errors} of="error" word={row.errors === 1 ? 'error' : 'errors'} />
+        <Count n={row.warnings} of="warning" word={row.warnings === 1 ? 'warning' : 'warnings'} />
+      </ul>
+      <p className="text-[0.9rem] text-ink-2 max-md:hidden">{when}</p>
+      <div className="flex gap-1 max-md:col-start-2 max-md:row-start-1 max-md:row-span-2">
+        {deleted ? (
+          <button type="button" className="btn" onClick={onRestore} aria-label={`Bring back ${row.title}`}>
+            <RotateCcw size={16} aria-hidden /> Bring back
+          </button>
+        ) : (
+          <>
+            <button type="button" className="btn px-2" onClick={onDuplicate} aria-label={`Duplicate ${row.title}`} title="Duplicate">
+              <Copy size={16} aria-hidden />
+            </button>
+            <button type="button" className="btn px-2" onClick={onDelete} aria-label={`Delete ${row.title}`} title="Delete (can be undone)">
+              <Trash2 size={16} aria-hidden />
+            </button>
+          </>
+        )}
+      </div>
+    </li>
+  )
+}
+
+function Count({ n, of, word }: { n: number; of: 'error' | 'warning'; word: string }) {
+  if (n === 0) return null
+  return (
+    <li className="flex items-center gap-1.5 whitespace-nowrap">
+      <VerdictMark of={of} size={17} label="" />
+      {n} {word}
+    </li>
+  )
+}

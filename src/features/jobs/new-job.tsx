@@ -1,0 +1,78 @@
+'use client'
+import { useId, useState } from 'react'
+import { type RegionId, regionIds } from '@/core/region/types'
+import { vocabularies } from '@/core/region/vocabulary'
+import { api, ApiError } from '@/ui/api'
+import { ChoiceField } from '@/ui/fields'
+
+/** World, title, place: all that a job needs to begin. Made in place, on the page. */
+export function NewJob({ onDone }: { onDone: (id: string | null) => void }) {
+  const [region, setRegion] = useState<RegionId | null>(null)
+  const [title, setTitle] = useState('')
+  const [place, setPlace] = useState('')
+  const [problems, setProblems] = useState<{ region?: string; title?: string; place?: string; other?: string }>({})
+  const titleId = useId()
+  const placeId = useId()
+  const make = async () => {
+    const found = { ...(region ? {} : { region: 'Which world is it wired in?' }), ...(title.trim() ? {} : { title: 'A job needs a title.' }) }
+    setProblems(found)
+    if (Object.keys(found).length) return
+    try {
+      const { id } = await api<{ id: string }>('POST', '/api/jobs', { region, title, place })
+      onDone(id)
+    } catch (e) {
+      if (!(e instanceof ApiError)) throw e
+      setProblems(e.path === 'title' || e.path === 'place' ? { [e.path]: e.message } : { other: e.message })
+    }
+  }
+  return (
+    <form
+      aria-label="New job"
+      className="mb-4 border-2 border-ink bg-sheet p-4"
+      onSubmit={(e) => {
+        e.preventDefault()
+        void make()
+      }}
+      onKeyDown={(e) => e.key === 'Escape' && onDone(null)}
+    >
+      <ChoiceField label="World" value={region} options={regionIds.map((r) => ({ value: r, label: `${vocabularies[r].name}, ${vocabularies[r].nominal}` }))} onCommit={setRegion} />
+      {problems.region && (
+        <p role="alert" className="font-bold text-error">
+          {problems.region}
+        </p>
+      )}
+      <div className="mt-3 grid gap-3 md:grid-cols-[1fr_1fr_auto]">
+        <div>
+          <label htmlFor={titleId} className="mb-0.5 block text-[0.9rem] text-ink-2">
+            Title
+          </label>
+          <input id={titleId} autoFocus className="field" maxLength={120} value={title} onChange={(e) => setTitle(e.target.value)} aria-invalid={Boolean(problems.title)} placeholder="Power for the…" />
+          {problems.title && (
+            <p role="alert" className="font-bold text-error">
+              {problems.title}
+            </p>
+          )}
+        </div>
+        <div>
+          <label htmlFor={placeId} className="mb-0.5 block text-[0.9rem] text-ink-2">
+            Place
+          </label>
+          <input id={placeId} className="field" maxLength={200} value={place} onChange={(e) => setPlace(e.target.value)} aria-invalid={Boolean(problems.place)} />
+        </div>
+        <div className="flex items-end gap-2">
+          <button type="submit" className="btn btn-ink">
+            Make it
+          </button>
+          <button type="button" className="btn" onClick={() => onDone(null)}>
+            Not now
+          </button>
+        </div>
+      </div>
+      {(problems.other ?? problems.place) && (
+        <p role="alert" className="mt-2 font-bold text-error">
+          {problems.other ?? problems.place}
+        </p>
+      )}
+    </form>
+  )
+}

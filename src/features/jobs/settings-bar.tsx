@@ -1,0 +1,53 @@
+'use client'
+import Link from 'next/link'
+import { TextField } from '@/ui/fields'
+import { useSettings } from '@/ui/settings'
+
+const units = [
+  ['world', 'Units of each world'],
+  ['metric', 'Metric'],
+  ['imperial', 'Imperial'],
+] as const
+const themes = [
+  ['system', 'Light or dark by system'],
+  ['light', 'Light'],
+  ['dark', 'Dark'],
+] as const
+
+/** Settings a person makes once; plain selects at the foot of the page. */
+export function SettingsBar({ deleted }: { deleted: boolean }) {
+  const { settings, change } = useSettings()
+  return (
+    <footer className="mt-6 flex flex-wrap items-end gap-x-4 gap-y-2 border-t border-rule pt-3 text-[0.9rem]">
+      <div className="w-56">
+        <TextField label="Your name, as it stands on changes and readings" value={settings.name} onCommit={(name) => change({ name: name.slice(0, 120) })} placeholder="somebody at this desk" />
+      </div>
+      <label className="w-44">
+        <span className="mb-0.5 block text-ink-2">Units</span>
+        <select className="field" value={settings.units} onChange={(e) => change({ units: e.target.value as (typeof units)[number][0] })}>
+          {units.map(([v, n]) => (
+            <option key={v} value={v}>
+              {n}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="w-48">
+        <span className="mb-0.5 block text-ink-2">Page</span>
+        <select className="field" value={settings.theme} onChange={(e) => change({ theme: e.target.value as (typeof themes)[number][0] })}>
+          {themes.map(([v, n]) => (
+            <option key={v} value={v}>
+              {n}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Link href={deleted ? '/' : '/?deleted=1'} className="ml-auto flex min-h-9 items-center underline max-md:min-h-11">
+        {deleted ? 'Back to the jobs' : 'Deleted jobs'}
+      </Link>
+      <a href="/schema/job.json" className="flex min-h-9 items-center underline max-md:min-h-11">
+        Schema of a Job file
+      </a>
+    </footer>
+  )
+}

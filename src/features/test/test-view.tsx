@@ -1,0 +1,87 @@
+'use client'
+import clsx from 'clsx'
+import { Lock } from 'lucide-react'
+import { useState } from 'react'
+import type { Judged } from '@/core/record/judge'
+import { type Phase, phases } from '@/core/record/tests'
+import { Stage } from '@/ui/panel'
+import { VerdictMark } from '@/ui/verdict'
+import { CircuitPicker } from '../job/circuit-picker'
+import { useCircuit } from '../job/context'
+import { expectedWords, readingWords } from './words'
+import { TestWorking } from './test-working'
+
+const phaseNames: Record<Phase, string> = { isolation: 'Isolate', dead: 'Dead tests', live: 'Live tests' }
+const verdictMarks = { met: 'met', off: 'error', unknown: 'unknown' } as const
+
+export function TestView() {
+  const { testReport } = useCircuit()
+  const [picked, setPicked] = useState<string | null>(null)
+  const next = testReport.judged.find((j) => j.verdict !== 'met' && !j.test.optional)
+  const selected = testReport.judged.find((j) => j.test.id === picked) ?? next ?? testReport.judged[0]
+  return (
+    <Stage
+      title="Test"
+      drawing={
+        <div className="flex flex-col gap-3">
+          <div className="flex flex-wrap items-center gap-3">
+            <CircuitPicker />
+            {next && <p className="text-ink-2">Next: {next.test.title}</p>}
+          </div>
+          {testReport.judged.length === 0 && <p className="m-auto mt-20 max-w-sm text-center text-ink-2">The tests and what they should read follow from the circuit. Finish the circuit stage first: load, length, accessory.</p>}
+          {testReport.judged.length > 0 && phases.map((phase) => <PhaseTable key={phase} phase={phase} judged={testReport.judged.filter((j) => j.test.phase === phase)} gate={testReport.phase[phase]} selected={selected?.test.id ?? null} onSelect={setPicked} />)}
+        </div>
+      }
+      working={selected ? <TestWorking key={selected.test.id} judged={selected} gate={testReport.phase[selected.test.phase]} onNext={() => setPicked(null)} /> : <p className="text-ink-2">No tests yet.</p>}
+    />
+  )
+}
+
+interface Gate {
+  open: boolean
+  met: boolean
+  why: string
+}
+
+function PhaseTable({ phase, judged, gate, selected, onSelect }: { phase: Phase; judged: readonly Judged[]; gate: Gate; selected: string | null; onSelect: (id: string) => void }) {
+  const done = judged.filter((j) => j.verdict === 'met').length
+  return (
+    <section aria-label={phaseNames[phase]}>
+      <h2 className="flex items-center gap-2 border-b-2 border-ink text-[1rem]">
+        {!gate.open && <Lock size={15} aria-hidden />}
+        {phaseNames[phase]}
+        <span className="font-normal text-ink-2">
+          {done} of {judged.length}
+        </span>
+      </h2>
+      {!gate.open && <p className="py-1 text-ink-2">Shut: {gate.why}</p>}
+      <table className="w-full table-fixed">
+        <thead className="sr-only">
+          <tr>
+            <th>Verdict</th>
+            <th>Test</th>
+            <th>Expected</th>
+            <th>Reading</th>
+          </tr>
+        </thead>
+        <tbody>
+          {judged.map((j) => (
+            <tr key={j.test.id} className={clsx('border-b border-rule', selected === j.test.id && 'bg-wash')}>
+              <td className="w-8 py-0.5 pl-1">
+                <VerdictMark of={verdictMarks[j.verdict]} label={j.message} />
+              </td>
+              <td className="py-0.5">
+                <button type="button" onClick={() => onSelect(j.test.id)} aria-pressed={selected === j.test.id} className={clsx('w-full py-1 text-left hover:underline max-md:min-h-11', !gate.open && 'text-ink-2')}>
+                  {j.test.title}
+                  {j.test.optional && <span className="text-ink-2"> (if wanted)</span>}
+                </button>
+              </td>
+              <td className="w-40 px-1 py-0.5 text-ink-2 max-md:hidden">{expectedWords(j.test)}</td>
+              <td className="w-28 py-0.5 pr-2 text-right font-bold">{j.reading ? readingWords(j.reading) : ''}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}

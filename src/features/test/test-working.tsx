@@ -1,0 +1,202 @@
+'use client'
+import { useEffect, useId, useRef, useState } from 'react'
+import type { Reading } from '@/core/job/schema'
+import { judge, type Judged } from '@/core/record/judge'
+import type { Test } from '@/core/record/tests'
+import { trim } from '@/core/quantity/format'
+import { Section } from '@/ui/panel'
+import { VerdictMark } from '@/ui/verdict'
+import { formatWhen } from '@/ui/when'
+import { WorkingCard } from '../circuit/working-card'
+import { useCircuit, useJob } from '../job/context'
+import { readingWords } from './words'
+
+/** Remembered on this device, so that it is typed once a day. */
+const INSTRUMENT_KEY = 'synthema.instrument'
+
+type Draft = Pick<Reading, 'value' | 'mark'>
+
+/** "0.52", ">999" or "OL": what meters show. */
+function readMeter(text: string): Draft | null {
+  const plain = text.trim().replace(',', '.')
+  if (/^(ol|o\.l|open|-+)$/i.test(plain)) return { value: null, mark: 'open' }
+  const over = /^>\s*/.test(plain)
+  const digits = plain.replace(/^>\s*/, '')
+  const value = Number(digits)
+  return digits === '' || !Number.isFinite(value) || value < 0 ? null : { value, mark: over ? 'over' : null }
+}
+
+export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { open: boolean; why: string }; onNext: () => void }) {
+  const { test, reading, earlier, verdict, message } = judged
+  const { circuit } = useCircuit()
+  const addReading = useJob((s) => s.addReading)
+  const [note, setNote] = useState('')
+  const [instrument, setInstrument] = useState('')
+  useEffect(() => setInstrument(localStorage.getItem(INSTRUMENT_KEY) ?? ''), [])
+  const record = (draft: Draft) => {
+    void addReading({ id: crypto.randomUUID(), circuit: circuit.id, test: test.id, ...draft, unit: test.unit, instrument: test.expect.kind === 'confirm' ? '' : instrument, note, corrects: reading?.id ?? null })
+    setNote('')
+    if (judge(test, { ...draft } as Reading).verdict === 'met') onNext()
+  }
+  return (
+    <>
+      <Section title={test.title}>
+        <p>{test.how}</p>
+        <p className="mt-1 text-[0.85rem] text-ink-2">{test.clause}</p>
+      </Section>
+      {gate.open ? (
+        <>
+          {test.expect.kind === 'confirm' ? <ConfirmEntry hasReading={reading !== null} onRecord={record} /> : <MeterEntry test={test} hasReading={reading !== null} onRecord={record} />}
+          <div className="mt-3 mb-5 grid grid-cols-2 gap-3">
+            <PlainInput label="Note" value={note} onChange={setNote} />
+            {test.expect.kind === 'range' && (
+              <PlainInput
+                label="Instrument"
+                value={instrument}
+                onChange={(v) => {
+                  setInstrument(v)
+                  localStorage.setItem(INSTRUMENT_KEY, v)
+                }}
+              />
+            )}
+          </div>
+        </>
+      ) : (
+        <p className="mb-5 border-l-4 border-ink pl-2">
+          <b>Shut.</b> {gate.why}
+        </p>
+      )}
+      {reading && (
+        <Section title="Standing reading">
+          <p className="flex items-center gap-2">
+            <VerdictMark of={verdict === 'met' ? 'met' : verdict === 'off' ? 'error' : 'unknown'} />
+            <b>{readingWords(reading)}</b> {message}
+          </p>
+          <ReadingMeta reading={reading} />
+          {earlier.length > 0 && (
+            <details className="mt-2">
+              <summary>
+                {earlier.length} earlier {earlier.length === 1 ? 'reading' : 'readings'}, kept
+              </summary>
+              <ul>
+                {earlier.map((r) => (
+                  <li key={r.id} className="border-t border-rule py-1">
+                    <s>{readingWords(r)}</s>
+                    <ReadingMeta reading={r} />
+                  </li>
+                ))}
+              </ul>
+            </details>
+          )}
+        </Section>
+      )}
+      {test.expect.kind === 'range' && (
+        <Section title="What it should be">
+          <p>{test.expect.tolerance}.</p>
+          {test.expect.working && (
+            <div className="mt-2">
+              <WorkingCard working={test.expect.working} />
+            </div>
+          )}
+        </Section>
+      )}
+    </>
+  )
+}
+
+function ReadingMeta({ reading: r }: { reading: Reading }) {
+  return <p className="text-[0.85rem] text-ink-2">{[r.by, formatWhen(r.at), r.instrument, r.note, r.corrects && 'corrects an earlier one'].filter(Boolean).join(' · ')}</p>
+}
+
+function ConfirmEntry({ hasReading, onRecord }: { hasReading: boolean; onRecord: (d: Draft) => void }) {
+  return (
+    <div className="flex gap-2">
+      <button type="button" className="btn btn-ink flex-1" onClick={() => onRecord({ value: null, mark: 'yes' })}>
+        {hasReading ? 'Done again' : 'Done and seen'}
+      </button>
+      <button type="button" className="btn flex-1" onClick={() => onRecord({ value: null, mark: 'no' })}>
+        Found wanting
+      </button>
+    </div>
+  )
+}
+
+function MeterEntry({ test, hasReading, onRecord }: { test: Test; hasReading: boolean; onRecord: (d: Draft) => void }) {
+  const id = useId()
+  const [typed, setTyped] = useState('')
+  const [complaint, setComplaint] = useState<string | null>(null)
+  const input = useRef<HTMLInputElement>(null)
+  const draft = readMeter(typed)
+  const submit = () => {
+    if (!draft) {
+      setComplaint(`Give what the meter shows, as 0.52, >999 or OL${typed.trim() ? `; “${typed.trim()}” is none of these` : ''}.`)
+      input.current?.focus()
+      return
+    }
+    setComplaint(null)
+    onRecord(draft)
+    setTyped('')
+  }
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault()
+        submit()
+      }}
+    >
+      <RangeBar test={test} value={draft?.value ?? null} />
+      <label htmlFor={id} className="mb-0.5 block text-[0.9rem] text-ink-2">
+        {hasReading ? 'New reading; the old one is kept' : 'Reading'}
+      </label>
+      <div className="flex items-center gap-2">
+        <input ref={input} id={id} className="field text-lg font-bold" inputMode="decimal" autoComplete="off" value={typed} onChange={(e) => setTyped(e.target.value)} aria-invalid={Boolean(complaint)} aria-describedby={complaint ? `${id}-error` : undefined} />
+        <span className="w-8 text-ink-2">{test.unit}</span>
+        <button type="submit" className="btn btn-ink">
+          Record
+        </button>
+      </div>
+      {complaint && (
+        <p id={`${id}-error`} role="alert" className="mt-1 font-bold text-error">
+          {complaint}
+        </p>
+      )}
+    </form>
+  )
+}
+
+/** The band a reading should fall in, and where it falls. */
+function RangeBar({ test, value }: { test: Test; value: number | null }) {
+  if (test.expect.kind !== 'range') return null
+  const { min, max, nominal } = test.expect
+  const top = max === null ? (min ?? 1) * 4 : max * 1.25 || 1
+  const x = (v: number) => 10 + 300 * Math.min(1, Math.max(0, v / top))
+  const [from, to] = [x(min ?? 0), max === null ? 320 : x(max)]
+  return (
+    <svg viewBox="0 0 330 54" className="mb-1 w-full" role="img" aria-label={`Expected ${min ?? 0} to ${max ?? 'any more'} ${test.unit}`}>
+      <path d="M10 26H320" stroke="var(--rule-2)" strokeWidth={2} />
+      <rect x={from} y={17} width={Math.max(2, to - from)} height={18} fill="var(--wash)" stroke="var(--ink)" strokeWidth={1.5} />
+      {nominal !== null && nominal > 0 && <path d={`M${x(nominal)} 14V38`} stroke="var(--ink)" strokeWidth={2} strokeDasharray="3 2" />}
+      {value !== null && <path d={`M${x(value)} 20l-7 -13h14z`} fill="var(--ink)" />}
+      <text x={from} y={50} fontSize={12} fill="var(--ink-2)" textAnchor={from < 40 ? 'start' : 'middle'}>
+        {trim(min ?? 0, 2)}
+      </text>
+      {max !== null && to - from > 36 && (
+        <text x={to} y={50} fontSize={12} fill="var(--ink-2)" textAnchor="middle">
+          {trim(max, 2)}
+        </text>
+      )}
+    </svg>
+  )
+}
+
+function PlainInput({ label, value, onChange }: { label: string; value: string; onChange: (v: string) => void }) {
+  const id = useId()
+  return (
+    <div>
+      <label htmlFor={id} className="mb-0.5 block text-[0.9rem] text-ink-2">
+        {label}
+      </label>
+      <input id={id} className="field" value={value} maxLength={120} onChange={(e) => onChange(e.target.value)} />
+    </div>
+  )
+}

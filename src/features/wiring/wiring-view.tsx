@@ -1,0 +1,101 @@
+'use client'
+import { Printer } from 'lucide-react'
+import { accessory } from '@/core/catalogue/accessories'
+import { wiringDrawing } from '@/core/drawing/wiring'
+import { formatSmallLength, formatSize } from '@/core/quantity/format'
+import { hasOldColours } from '@/core/region/colours'
+import { colourName, wiringPlan } from '@/core/wiring/plan'
+import { DrawingView } from '@/ui/drawing'
+import { ChoiceField } from '@/ui/fields'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { CircuitPicker } from '../job/circuit-picker'
+import { useCircuit, useJob, useUnits } from '../job/context'
+
+export function WiringView() {
+  const { circuit, chosen } = useCircuit()
+  const id = useJob((s) => s.id)
+  const region = useJob((s) => s.job.region)
+  const commit = useJob((s) => s.commit)
+  const units = useUnits()
+  const fitted = accessory(chosen.design.accessory)
+  const size = chosen.result?.size ?? null
+  const plan = fitted ? wiringPlan(region, fitted, circuit.wiring.colours, size, units) : null
+  const remarked = plan ? [...plan.feed, ...plan.load].filter((c) => c.remark) : []
+  return (
+    <Stage
+      title="Wiring"
+      drawing={
+        <div className="flex min-h-full flex-col gap-2">
+          <div className="no-print flex flex-wrap items-center gap-2">
+            <CircuitPicker />
+            <span className="flex-1" />
+            {fitted && (
+              <a className="btn" href={`/api/jobs/${id}/wiring.pdf?circuit=${circuit.id}`} target="_blank" rel="noreferrer">
+                <Printer size={16} aria-hidden /> Sheet to stick up
+              </a>
+            )}
+          </div>
+          {fitted && plan ? (
+            <>
+              <p className="text-lg font-bold">{fitted.name}</p>
+              <DrawingView drawing={wiringDrawing(region, fitted, plan, size)} className="max-h-[38rem] min-h-0 w-full flex-1" />
+            </>
+          ) : (
+            <p className="m-auto max-w-sm text-center text-ink-2">What the cable ends on is not chosen yet. Choose it in the circuit stage, and its terminals and conductors are drawn here.</p>
+          )}
+        </div>
+      }
+      working={
+        fitted && plan ? (
+          <>
+            {fitted.caution && <p className="mb-3 border-l-4 border-ink pl-2 font-bold">{fitted.caution}</p>}
+            <Section title="At a glance">
+              <dl className="grid grid-cols-2 gap-x-3 gap-y-1">
+                <dt className="text-ink-2">Strip</dt>
+                <dd className="font-bold">{formatSmallLength(fitted.stripMm, units)}</dd>
+                <dt className="text-ink-2">Terminals take up to</dt>
+                <dd className="font-bold">{formatSize(fitted.largestSize)}</dd>
+                <dt className="text-ink-2">Mark at both ends</dt>
+                <dd className="font-bold">{remarked.length ? [...new Set(remarked.map((c) => `${colourName(c.colour)} as ${colourName(c.remark!)}`))].join(', ') : 'nothing'}</dd>
+              </dl>
+              {hasOldColours(region) && (
+                <div className="mt-2">
+                  <FieldGrid>
+                    <ChoiceField
+                      label="Colours of the cable in the wall"
+                      value={circuit.wiring.colours}
+                      options={[
+                        { value: 'new', label: 'Brown, blue' },
+                        { value: 'old', label: 'Red, black' },
+                      ]}
+                      onCommit={(colours) => commit({ kind: 'wiring.set', circuit: circuit.id, patch: { colours } })}
+                    />
+                  </FieldGrid>
+                  {circuit.wiring.colours === 'old' && <p className="mt-1 text-[0.9rem] text-ink-2">Black is neutral here. Where both colours meet, say so on the board (514.14 or its local like).</p>}
+                </div>
+              )}
+            </Section>
+            <Section title="Order of work">
+              <ol>
+                {plan.steps.map((s, i) => (
+                  <li key={s.id} className="border-b border-rule">
+                    <label className="flex min-h-9 cursor-pointer items-start gap-2 py-1.5 max-md:min-h-11">
+                      <input type="checkbox" className="mt-0.5 size-5 shrink-0 accent-[var(--ink)]" checked={circuit.wiring.done.includes(s.id)} onChange={(e) => commit({ kind: 'wiring.step', circuit: circuit.id, step: s.id, done: e.target.checked })} />
+                      <span className="w-4 shrink-0 text-right text-ink-2">{i + 1}</span>
+                      <span>
+                        {s.text} {s.clause && <span className="text-[0.85rem] text-ink-2">{s.clause}</span>}
+                      </span>
+                    </label>
+                  </li>
+                ))}
+              </ol>
+              <p className="mt-1 text-[0.85rem] text-ink-2">Taking apart goes the other way: line first, earth last.</p>
+            </Section>
+          </>
+        ) : (
+          <p className="text-ink-2">Nothing to wire yet.</p>
+        )
+      }
+    />
+  )
+}

@@ -1,0 +1,86 @@
+import type { KeyboardEvent } from 'react'
+import type { Drawing, Paint, Shape } from '@/core/drawing/shape'
+
+const paints: Record<string, string> = {
+  ink: 'var(--ink)',
+  ink2: 'var(--ink-2)',
+  ink3: 'var(--ink-3)',
+  rule: 'var(--rule)',
+  sheet: 'var(--sheet)',
+  paper: 'var(--paper)',
+  wash: 'var(--wash)',
+  error: 'var(--error)',
+  warning: 'var(--warning)',
+}
+const paint = (p: Paint | undefined): string => (p === undefined ? 'none' : (paints[p] ?? p))
+
+function ShapeView({ shape: s }: { shape: Shape }) {
+  if (s.kind === 'text')
+    return (
+      <text x={s.x} y={s.y} fontSize={s.size} fill={paint(s.fill)} textAnchor={s.anchor ?? 'start'} fontWeight={s.bold ? 700 : 400} fontFamily={s.mono ? 'var(--font-mono)' : undefined}>
+        {s.text}
+      </text>
+    )
+  const stroke = { fill: paint(s.fill), stroke: paint(s.stroke), strokeWidth: s.width, strokeDasharray: s.dash }
+  if (s.kind === 'rect') return <rect x={s.x} y={s.y} width={s.w} height={s.h} rx={s.r} {...stroke} />
+  if (s.kind === 'circle') return <circle cx={s.x} cy={s.y} r={s.r} {...stroke} />
+  return <path d={s.d} strokeLinecap={s.cap} strokeLinejoin="round" {...stroke} />
+}
+
+export function Shapes({ shapes }: { shapes: readonly Shape[] }) {
+  return shapes.map((s, i) => <ShapeView key={i} shape={s} />)
+}
+
+/** A drawing on the screen. Its parts, where it has any, are buttons: pointer, Tab and Enter all select one. */
+export function DrawingView({
+  drawing,
+  selected,
+  onSelect,
+  className,
+}: {
+  drawing: Drawing
+  selected?: string | null
+  onSelect?: (part: string) => void
+  className?: string
+}) {
+  const parts = onSelect ? Object.entries(drawing.parts ?? {}) : []
+  const loose = parts.length ? drawing.shapes.filter((s) => !s.part) : drawing.shapes
+  return (
+    <svg viewBox={`0 0 ${drawing.width} ${drawing.height}`} className={className} role={parts.length ? 'group' : 'img'} aria-label={drawing.title}>
+      <Shapes shapes={loose} />
+      {parts.map(([part, label]) => (
+        <g
+          key={part}
+          role="button"
+          tabIndex={0}
+          aria-label={label}
+          aria-pressed={selected === part}
+          className="outline-none [&:focus-visible>rect.ring]:stroke-ink [&:hover>rect.ring]:stroke-ink-3"
+          onClick={() => onSelect?.(part)}
+          onKeyDown={(e: KeyboardEvent) => {
+            if (e.key !== 'Enter' && e.key !== ' ') return
+            e.preventDefault()
+            onSelect?.(part)
+          }}
+        >
+          <Shapes shapes={drawing.shapes.filter((s) => s.part === part)} />
+          <PartRing drawing={drawing} part={part} selected={selected === part} />
+        </g>
+      ))}
+    </svg>
+  )
+}
+
+/** A frame round a part: the hit area, the focus ring, and the sign of what is selected. */
+function PartRing({ drawing, part, selected }: { drawing: Drawing; part: string; selected: boolean }) {
+  const boxes = drawing.shapes.flatMap((s) => (s.part === part && s.kind === 'rect' ? [s] : []))
+  if (boxes.length === 0) return null
+  const x = Math.min(...boxes.map((b) => b.x))
+  const right = Math.max(...boxes.map((b) => b.x + b.w))
+  return (
+    <>
+      <rect className="ring" x={x - 2} y={18} width={right - x + 4} height={drawing.height - 24} rx={4} fill="transparent" stroke="transparent" strokeWidth={2} strokeDasharray="2 3" />
+      {selected && <path d={`M${x} ${drawing.height - 5}H${right}`} stroke="var(--ink)" strokeWidth={5} />}
+    </>
+  )
+}

@@ -1,0 +1,210 @@
+'use client'
+import clsx from 'clsx'
+import { type ReactNode, useEffect, useId, useRef, useState } from 'react'
+
+/** An edit while typing goes on is shown at once and written down after this pause, or on leaving the field. */
+const SETTLE_MS = 700
+
+interface Shell {
+  label: string
+  hint?: ReactNode
+  error?: string | null
+  unit?: string
+  wide?: boolean
+}
+
+function FieldShell({ label, hint, error, unit, wide, id, children }: Shell & { id: string; children: ReactNode }) {
+  return (
+    <div className={clsx('min-w-0', wide && 'col-span-full')}>
+      <label htmlFor={id} className="mb-0.5 block text-[0.9rem] text-ink-2">
+        {label}
+      </label>
+      <div className="flex items-center gap-1.5">
+        {children}
+        {unit && <span className="shrink-0 text-ink-2">{unit}</span>}
+      </div>
+      {error ? (
+        <p id={`${id}-error`} role="alert" className="mt-0.5 font-bold text-error">
+          {error}
+        </p>
+      ) : (
+        hint && <p className="mt-0.5 text-[0.85rem] text-ink-2">{hint}</p>
+      )}
+    </div>
+  )
+}
+
+/** Keeps what is typed, whatever happens elsewhere, until it has settled or the value changes under it. */
+function useDraft(shown: string, onSettle: (draft: string) => void, onType?: (draft: string) => void) {
+  const [draft, setDraft] = useState<string | null>(null)
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
+  const latest = useRef(onSettle)
+  latest.current = onSettle
+  useEffect(() => () => clearTimeout(timer.current), [])
+  const settle = (value: string) => {
+    clearTimeout(timer.current)
+    latest.current(value)
+  }
+  return {
+    text: draft ?? shown,
+    type: (value: string) => {
+      setDraft(value)
+      onType?.(value)
+      clearTimeout(timer.current)
+      timer.current = setTimeout(() => settle(value), SETTLE_MS)
+    },
+    leave: (keep: boolean) => {
+      if (draft !== null) settle(draft)
+      if (!keep) setDraft(null)
+    },
+  }
+}
+
+export function TextField({ value, onCommit, multiline, placeholder, ...shell }: Shell & { value: string; onCommit: (v: string) => void; multiline?: number; placeholder?: string }) {
+  const id = useId()
+  const draft = useDraft(value, (v) => v !== value && onCommit(v))
+  const common = {
+    id,
+    className: 'field',
+    value: draft.text,
+    placeholder,
+    'aria-invalid': Boolean(shell.error),
+    'aria-describedby': shell.error ? `${id}-error` : undefined,
+    onBlur: () => draft.leave(false),
+  }
+  return (
+    <FieldShell id={id} {...shell}>
+      {multiline ? (
+        <textarea {...common} rows={multiline} onChange={(e) => draft.type(e.target.value)} />
+      ) : (
+        <input {...common} onChange={(e) => draft.type(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && draft.leave(false)} />
+      )}
+    </FieldShell>
+  )
+}
+
+export interface NumberFieldProps extends Shell {
+  value: number | null
+  onCommit: (v: number | null) => void
+  /** Called while typing, with every value that could be committed. */
+  onPreview?: (v: number | null) => void
+  min?: number
+  max?: number
+  whole?: boolean
+  optional?: boolean
+  placeholder?: string
+  digits?: number
+}
+
+/** The number typed, or why it is none. A decimal comma is a decimal point. */
+function readNumber(text: string, { min = 0, max, whole, optional }: Pick<NumberFieldProps, 'min' | 'max' | 'whole' | 'optional'>): { value: number | null } | { error: string } {
+  const plain = text.trim().replace(',', '.')
+  if (plain === '') return optional ? { value: null } : { error: 'A number is needed here.' }
+  const value = Number(plain)
+  if (!Number.isFinite(value)) return { error: `“${text.trim()}” is not a number.` }
+  if (whole && !Number.isInteger(value)) return { error: 'A whole number is needed.' }
+  if (value < min) return { error: min === 0 ? 'It cannot be less than nothing.' : `It cannot be less than ${min}.` }
+  if (max !== undefined && value > max) return { error: `It cannot be more than ${max}.` }
+  return { value }
+}
+
+export function NumberField({ value, onCommit, onPreview, min, max, whole, optional, placeholder, digits = 3, ...shell }: NumberFieldProps) {
+  const id = useId()
+  const limits = { min, max, whole, optional }
+  const [complaint, setComplaint] = useState<string | null>(null)
+  const shown = value === null ? '' : String(Number(value.toFixed(digits)))
+  const draft = useDraft(
+    shown,
+    (typed) => {
+      const read = readNumber(typed, limits)
+      setComplaint('error' in read ? read.error : null)
+      if ('value' in read && typed !== shown) onCommit(read.value)
+    },
+    (typed) => {
+      const read = readNumber(typed, limits)
+      if ('value' in read) {
+        setComplaint(null)
+        onPreview?.(read.value)
+      }
+    },
+  )
+  const error = complaint ?? shell.error ?? null
+  return (
+    <FieldShell id={id} {...shell} error={error}>
+      <input
+        id={id}
+        className="field"
+        inputMode="decimal"
+        autoComplete="off"
+        placeholder={placeholder}
+        value={draft.text}
+        aria-invalid={Boolean(error)}
+        aria-describedby={error ? `${id}-error` : undefined}
+        onChange={(e) => draft.type(e.target.value)}
+        onBlur={() => draft.leave('error' in readNumber(draft.text, limits))}
+        onKeyDown={(e) => e.key === 'Enter' && draft.leave('error' in readNumber(draft.text, limits))}
+      />
+    </FieldShell>
+  )
+}
+
+export interface Option<V extends string> {
+  value: V
+  label: string
+  group?: string
+}
+
+/** The browser's own select: it works by keyboard, by thumb and by voice without help. */
+export function SelectField<V extends string>({ value, options, onCommit, placeholder, ...shell }: Shell & { value: V | ''; options: readonly Option<V>[]; onCommit: (v: V) => void; placeholder?: string }) {
+  const id = useId()
+  const groups = [...new Set(options.map((o) => o.group ?? ''))]
+  const items = (group: string) =>
+    options
+      .filter((o) => (o.group ?? '') === group)
+      .map((o) => (
+        <option key={o.value} value={o.value}>
+          {o.label}
+        </option>
+      ))
+  return (
+    <FieldShell id={id} {...shell}>
+      <select id={id} className="field" value={value} aria-invalid={Boolean(shell.error)} onChange={(e) => onCommit(e.target.value as V)}>
+        {value === '' && <option value="">{placeholder ?? 'Choose…'}</option>}
+        {groups.map((g) => (g === '' ? items(g) : <optgroup key={g} label={g}>{items(g)}</optgroup>))}
+      </select>
+    </FieldShell>
+  )
+}
+
+export function CheckField({ label, value, onCommit }: { label: string; value: boolean; onCommit: (v: boolean) => void }) {
+  return (
+    <label className="col-span-full flex min-h-9 items-center gap-2 max-md:min-h-11">
+      <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={value} onChange={(e) => onCommit(e.target.checked)} />
+      <span>{label}</span>
+    </label>
+  )
+}
+
+/** A few choices side by side; arrow keys move, as in any radio group. */
+export function ChoiceField<V extends string>({ label, value, options, onCommit, wide = true }: { label: string; value: V | null; options: readonly Option<V>[]; onCommit: (v: V) => void; wide?: boolean }) {
+  const name = useId()
+  return (
+    <fieldset className={clsx('min-w-0', wide && 'col-span-full')}>
+      <legend className="mb-0.5 text-[0.9rem] text-ink-2">{label}</legend>
+      <div className="flex flex-wrap gap-px">
+        {options.map((o) => (
+          <label
+            key={o.value}
+            className={clsx(
+              'flex min-h-9 cursor-pointer items-center border px-3 has-focus-visible:outline-2 has-focus-visible:outline-offset-2 has-focus-visible:outline-ink max-md:min-h-11',
+              value === o.value ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash',
+            )}
+          >
+            <input type="radio" className="sr-only" name={name} checked={value === o.value} onChange={() => onCommit(o.value)} />
+            {o.label}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  )
+}

@@ -1,0 +1,68 @@
+'use client'
+import clsx from 'clsx'
+import { ChevronDown, ChevronUp, X } from 'lucide-react'
+import { Dialog } from 'radix-ui'
+import { type ReactNode, useState } from 'react'
+
+/** A sheet from the right for reading beside the work: history, shortcuts. Escape closes it. */
+export function SidePanel({ open, onClose, title, children }: { open: boolean; onClose: () => void; title: string; children: ReactNode }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="no-print fixed inset-0 z-30 bg-ink/20" />
+        <Dialog.Content aria-describedby={undefined} className="no-print fixed inset-y-0 right-0 z-40 flex w-[min(26rem,100vw)] flex-col border-l border-rule-2 bg-sheet">
+          <div className="flex items-center border-b border-rule px-4 py-2">
+            <Dialog.Title className="flex-1 text-lg">{title}</Dialog.Title>
+            <Dialog.Close className="btn px-2" aria-label="Close">
+              <X size={18} aria-hidden />
+            </Dialog.Close>
+          </div>
+          <div className="min-h-0 flex-1 overflow-y-auto px-4 py-3">{children}</div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}
+
+/**
+ * The two areas of every stage: the drawing and the working. On a phone the working is a sheet at the foot, above the
+ * strand, that is pulled up.
+ */
+export function Stage({ drawing, working, title }: { drawing: ReactNode; working: ReactNode; title: string }) {
+  const [up, setUp] = useState(false)
+  return (
+    <div className="flex min-h-0 flex-1 max-md:flex-col">
+      <section aria-label={`${title}: the drawing`} className="min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40">
+        {drawing}
+      </section>
+      <aside
+        aria-label={`${title}: the working`}
+        className={clsx(
+          'min-h-0 overflow-y-auto border-rule bg-sheet md:w-[25rem] md:border-l md:p-4',
+          'max-md:fixed max-md:inset-x-0 max-md:bottom-16 max-md:z-10 max-md:border-t-2 max-md:border-ink max-md:px-3 max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
+          up ? 'max-md:h-[72dvh]' : 'max-md:h-16 max-md:overflow-hidden',
+        )}
+      >
+        <button type="button" aria-expanded={up} onClick={() => setUp(!up)} className="sticky top-0 z-10 flex h-16 w-full items-center justify-between bg-sheet font-bold md:hidden">
+          Values and working
+          {up ? <ChevronDown aria-hidden /> : <ChevronUp aria-hidden />}
+        </button>
+        <div className={clsx('max-md:pb-6', !up && 'max-md:invisible')}>{working}</div>
+      </aside>
+    </div>
+  )
+}
+
+export function Section({ title, children, aside }: { title: string; children: ReactNode; aside?: ReactNode }) {
+  return (
+    <section className="mb-5">
+      <div className="mb-1.5 flex items-baseline justify-between gap-2 border-b border-rule">
+        <h2 className="text-[1rem]">{title}</h2>
+        {aside}
+      </div>
+      {children}
+    </section>
+  )
+}
+
+export const FieldGrid = ({ children }: { children: ReactNode }) => <div className="grid grid-cols-2 gap-x-3 gap-y-2.5">{children}</div>

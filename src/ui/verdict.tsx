@@ -1,0 +1,43 @@
+import { verdictGlyph } from '@/core/drawing/glyph'
+import type { Finding, Severity } from '@/core/finding'
+import { Shapes } from './drawing'
+
+const words: Record<Severity | 'met', string> = { error: 'Error', warning: 'Warning', unknown: 'Unknown', note: 'Note', met: 'Met' }
+
+/** Shape, hue and word; the word is there for those who do not see the other two. */
+export function VerdictMark({ of, size = 18, label }: { of: Severity | 'met'; size?: number; label?: string }) {
+  return (
+    <svg width={size} height={size} viewBox="-10 -10 20 20" role="img" aria-label={label ?? words[of]} className="shrink-0">
+      <Shapes shapes={verdictGlyph(of, 0, 0)} />
+    </svg>
+  )
+}
+
+export function FindingItem({ finding }: { finding: Finding }) {
+  return (
+    <li className="flex gap-2 border-b border-rule py-2 last:border-0">
+      <VerdictMark of={finding.severity} size={20} />
+      <div className="min-w-0">
+        <p>
+          <span className="sr-only">{words[finding.severity]}: </span>
+          {finding.message}
+        </p>
+        <p className="mt-0.5 text-[0.85rem] text-ink-2">{finding.clause}</p>
+      </div>
+    </li>
+  )
+}
+
+const order: Severity[] = ['error', 'warning', 'unknown', 'note']
+
+export function FindingList({ findings, empty }: { findings: readonly Finding[]; empty: string }) {
+  if (findings.length === 0) return <p className="text-ink-2">{empty}</p>
+  const sorted = findings.toSorted((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity))
+  return (
+    <ul aria-label="Findings">
+      {sorted.map((f, i) => (
+        <FindingItem key={`${f.rule}-${i}`} finding={f} />
+      ))}
+    </ul>
+  )
+}
