@@ -18,7 +18,7 @@ function mismatch(actual: unknown, expected: unknown, path = ''): string | null 
   }
   if (path.endsWith('findings')) {
     const key = (f: { rule: string; severity: string }) => `${f.severity} ${f.rule}`
-    const [a, e] = [actual, expected].map((list) => (list as { rule: string; severity: string }[]).map(key).sort().join('; '))
+    const [a, e] = [actual, expected].map((list) => (list as { rule: string; severity: string }[]).map(key).toSorted().join('; '))
     return a === e ? null : `${path}: [${a}] instead of [${e}]`
   }
   if (Array.isArray(expected)) {

@@ -42,6 +42,8 @@ const dairy: DemoJob = {
     { kind: 'load.set', circuit: 'c2', patch: { kind: 'pottery-wheel', name: 'Pottery wheel', volts: 120, basis: 'watts', amount: 600, connection: 'plug', continuous: false, lighting: false } },
     { kind: 'design.set', circuit: 'c2', design: 'a', patch: { lengthM: 24.384, accessory: 'na-gfci-20', wantedBreakerA: 20 } },
     { kind: 'box.set', circuit: 'c2', patch: { kind: 'na-device-12.5', cables: 2 } },
+    { kind: 'circuit.add', id: 'c3', name: 'Light over the wheel' },
+    { kind: 'load.set', circuit: 'c3', patch: { kind: 'room-lights', name: 'Light over the wheel', volts: 120, basis: 'watts', amount: 300, connection: 'fixed', continuous: true, lighting: true } },
   ],
   readings: [],
 }

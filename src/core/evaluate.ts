@@ -59,6 +59,7 @@ export interface Report {
   readonly stages: readonly StageReport[]
   /** The plain reason why the job may not go on, or null. */
   readonly stop: string | null
+  /** The first stage that still has something to decide or do. */
   readonly reached: StageId
   readonly counts: Readonly<Record<Severity, number>>
 }
@@ -160,13 +161,15 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
     ...circuits.flatMap((c) => [...c.findings, ...offReadings(c)]),
   ]
   const open: OpenItem[] = [...briefOpen(job), ...circuits.flatMap((c) => [...c.open, ...untested(c)])]
+  const before = open.length + placed.filter((f) => f.severity === 'error').length
+  if (before > 0) open.push({ stage: 'handover', circuit: null, field: 'record', ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it` })
   const stages = stageIds.map((id): StageReport => ({ id, findings: placed.filter((f) => f.stage === id), open: open.filter((o) => o.stage === id) }))
   return {
     circuits,
     byCircuit: new Map(circuits.map((c) => [c.circuit.id, c])),
     stages,
     stop,
-    reached: stages.find((s) => s.open.length > 0 || s.findings.some((f) => f.severity === 'error'))?.id ?? 'handover',
+    reached: stages.find((s) => s.open.length > 0)?.id ?? 'handover',
     counts: Object.fromEntries(severities.map((s) => [s, placed.filter((f) => f.severity === s).length])) as Report['counts'],
   }
 }

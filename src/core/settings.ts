@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import type { UnitSystem } from './quantity/format'
+import type { RegionId } from './region/types'
 
 /** What a person sets once for all jobs. `world` shows each job in its own world's units. */
 export const settingsSchema = z.strictObject({
@@ -8,3 +10,9 @@ export const settingsSchema = z.strictObject({
 })
 export type Settings = z.infer<typeof settingsSchema>
 export const defaultSettings: Settings = { units: 'world', theme: 'system', name: '' }
+
+/** The units to show a world's job in. */
+export function unitsFor(setting: Settings['units'], region: RegionId): UnitSystem {
+  if (setting !== 'world') return setting
+  return region === 'north-america' ? 'imperial' : 'metric'
+}

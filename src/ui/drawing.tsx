@@ -79,8 +79,8 @@ function PartRing({ drawing, part, selected }: { drawing: Drawing; part: string;
   const right = Math.max(...boxes.map((b) => b.x + b.w))
   return (
     <>
-      <rect className="ring" x={x - 2} y={18} width={right - x + 4} height={drawing.height - 24} rx={4} fill="transparent" stroke="transparent" strokeWidth={2} strokeDasharray="2 3" />
-      {selected && <path d={`M${x} ${drawing.height - 5}H${right}`} stroke="var(--ink)" strokeWidth={5} />}
+      <rect className="ring" x={x - 2} y={18} width={right - x + 4} height={drawing.height - 34} rx={4} fill="transparent" stroke="transparent" strokeWidth={2} strokeDasharray="2 3" />
+      {selected && <path d={`M${x} ${drawing.height - 4}H${right}`} stroke="var(--ink)" strokeWidth={5} />}
     </>
   )
 }

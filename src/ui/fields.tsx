@@ -39,7 +39,9 @@ function useDraft(shown: string, onSettle: (draft: string) => void, onType?: (dr
   const [draft, setDraft] = useState<string | null>(null)
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
   const latest = useRef(onSettle)
-  latest.current = onSettle
+  useEffect(() => {
+    latest.current = onSettle
+  })
   useEffect(() => () => clearTimeout(timer.current), [])
   const settle = (value: string) => {
     clearTimeout(timer.current)

@@ -32,13 +32,13 @@ export function Stage({ drawing, working, title }: { drawing: ReactNode; working
   const [up, setUp] = useState(false)
   return (
     <div className="flex min-h-0 flex-1 max-md:flex-col">
-      <section aria-label={`${title}: the drawing`} className="min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40">
+      <section aria-label={`${title}: the drawing`} className="relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40">
         {drawing}
       </section>
       <aside
         aria-label={`${title}: the working`}
         className={clsx(
-          'min-h-0 overflow-y-auto border-rule bg-sheet md:w-[25rem] md:border-l md:p-4',
+          'min-h-0 overflow-y-auto border-rule bg-sheet md:relative md:w-[25rem] md:border-l md:p-4',
           'max-md:fixed max-md:inset-x-0 max-md:bottom-16 max-md:z-10 max-md:border-t-2 max-md:border-ink max-md:px-3 max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
           up ? 'max-md:h-[72dvh]' : 'max-md:h-16 max-md:overflow-hidden',
         )}

@@ -1,7 +1,5 @@
 'use client'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
-import type { UnitSystem } from '@/core/quantity/format'
-import type { RegionId } from '@/core/region/types'
 import type { Settings } from '@/core/settings'
 import { api } from './api'
 
@@ -28,10 +26,4 @@ export function useSettings() {
   const value = useContext(Context)
   if (!value) throw new Error('useSettings outside SettingsProvider')
   return value
-}
-
-/** The units to show a world's job in. */
-export function unitsFor(setting: Settings['units'], region: RegionId): UnitSystem {
-  if (setting !== 'world') return setting
-  return region === 'north-america' ? 'imperial' : 'metric'
 }

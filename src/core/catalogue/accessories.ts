@@ -151,12 +151,12 @@ const metricOutlet = (
 })
 
 const feedLoadTerminals = (inMark: string, outMark: string): Terminal[] => [
-  t(`L ${inMark}`, 'plain', 'feed', 'line', 16, 84),
-  t(`N ${inMark}`, 'plain', 'feed', 'neutral', 38, 84),
-  t(`L ${outMark}`, 'plain', 'load', 'line', 16, 16),
-  t(`N ${outMark}`, 'plain', 'load', 'neutral', 38, 16),
-  t('E', 'plain', 'feed', 'pe', 78, 84),
-  t('E', 'plain', 'load', 'pe', 78, 16),
+  t(`L ${inMark}`, 'plain', 'feed', 'line', 14, 86),
+  t(`N ${inMark}`, 'plain', 'feed', 'neutral', 35, 86),
+  t('E', 'plain', 'feed', 'pe', 51, 86),
+  t(`L ${outMark}`, 'plain', 'load', 'line', 59, 40),
+  t(`N ${outMark}`, 'plain', 'load', 'neutral', 78, 40),
+  t('E', 'plain', 'load', 'pe', 92, 40),
 ]
 const twoPole = (
   id: string,

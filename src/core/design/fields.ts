@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { conductorMetals, regionIds } from '../region/types'
+import { conductorMetals } from '../region/types'
 
 /** Number fields shared by the calculators' inputs. The key that holds one carries its unit. */
 export const nonNegative = z.number().nonnegative()
@@ -9,7 +9,6 @@ export const atLeastOne = z.int().min(1)
 export const conductorField = z.enum(conductorMetals).default('copper')
 export const copperOnly = z.literal('copper', 'this region lists copper only').default('copper')
 export const terminalC = z.literal([60, 75])
-export const regionField = z.enum(regionIds)
 export const naRegion = z.literal('north-america')
 export const ukRegion = z.literal('united-kingdom')
 export const zaRegion = z.literal('southern-africa')

@@ -33,6 +33,7 @@ const partOfRule: Readonly<Record<string, ChainPart>> = {
 }
 export const findingPart = (f: Finding): ChainPart => partOfRule[f.rule] ?? 'cable'
 
+const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 const steps = [5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120, 160, 200, 240, 300, 400, 600, 1000]
 const left = 54
 const right = 806
@@ -105,7 +106,7 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
       shapes.push(text(x + w / 2, base - h + 22, 'weakest', 13, { anchor: 'middle', bold: true, fill: 'sheet', part: b.part }))
     }
     if (worst) shapes.push(...verdictGlyph(worst, x + w - 18, base - h - 14 < top ? base - h + 16 : labelY - 5, b.part))
-    shapes.push(text(x + w / 2, base + 22, fitText(b.name, w - 4, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
+    shapes.push(text(x + w / 2, base + 22, fitText(sentence(b.name), w - 4, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
     wrapText(b.detail, w - 6, 12.5, 2).forEach((l, i) => shapes.push(text(x + w / 2, base + 40 + i * 15, l, 12.5, { anchor: 'middle', fill: 'ink2', part: b.part })))
     x += w
   }
@@ -116,7 +117,7 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
   }
   return {
     width: 820,
-    height: 330,
+    height: 352,
     title: 'The chain of ratings from breaker to appliance',
     shapes,
     parts: Object.fromEntries(

@@ -4,8 +4,8 @@ import { type Drawing, type Shape, text } from './shape'
 /** Largest type, in millimetres of height, that lets every line of a label fit its width and height. */
 function typeSize(label: Label, inset: number): number {
   const widest = Math.max(...label.lines.map((l) => l.length))
-  // A letter of the mono face is 0.6 em wide; lines stand 1.25 em apart.
-  return Math.min((label.widthMm - 2 * inset) / (0.6 * widest), (label.heightMm - 2 * inset) / (1.25 * label.lines.length))
+  // A letter of the mono face is up to 0.68 em wide; lines stand 1.25 em apart.
+  return Math.min((label.widthMm - 2 * inset) / (0.68 * widest), (label.heightMm - 2 * inset) / (1.25 * label.lines.length))
 }
 
 /** A label at its real size: one unit is one millimetre. */

@@ -8,7 +8,7 @@ import { type Drawing, line, type Paint, type PathShape, type Shape, text } from
 type Point = readonly [x: number, y: number]
 const width = 760
 const height = 560
-const device = { x: 250, y: 70, w: 260, h: 240 }
+const device = { x: 215, y: 62, w: 330, h: 250 }
 const cableY = 500
 const splitY = 440
 
@@ -65,7 +65,7 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
   shapes.push({ kind: 'rect', x: device.x, y: device.y, w: device.w, h: device.h, r: 14, fill: 'sheet', stroke: 'ink', width: 2.5 })
   shapes.push({ kind: 'rect', x: device.x + 60, y: device.y - 22, w: device.w - 120, h: 22, r: 3, fill: 'sheet', stroke: 'ink', width: 1.5 })
   shapes.push({ kind: 'rect', x: device.x + 60, y: device.y + device.h, w: device.w - 120, h: 22, r: 3, fill: 'sheet', stroke: 'ink', width: 1.5 })
-  shapes.push(text(device.x + device.w / 2, device.y + device.h / 2 - 6, 'seen from behind', 13, { anchor: 'middle', fill: 'ink2' }))
+  shapes.push(text(device.x + device.w / 2, device.y - 32, 'the device seen from behind', 14, { anchor: 'middle', fill: 'ink2' }))
 
   const place = (t: Accessory['terminals'][number]): Point => [device.x + (device.w * t.at[0]) / 100, device.y + (device.h * t.at[1]) / 100]
   const jointAt = plan.joints.map((_, i): Point => [twoCables ? 380 + (i - (plan.joints.length - 1) / 2) * 110 : 380, 372])
@@ -81,7 +81,7 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
     const start = starts.get(conductor.id)!
     const upper = terminal.at[1] < 50
     const outside = terminal.at[0] < 50 ? device.x - 40 : device.x + device.w + 40
-    const onEdge = terminal.at[0] <= 20 || terminal.at[0] >= 80
+    const onEdge = terminal.at[0] <= 12 || terminal.at[0] >= 88
     shapes.push(...wire(start, [tx, ty], conductor, upper && onEdge ? [outside, ty + 90] : undefined))
   }
   for (const [i, j] of plan.joints.entries()) {
@@ -109,10 +109,14 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
   return { width, height, title: `Wiring of ${fitted.name}`, shapes }
 }
 
+/** The terminal's mark beside its screw, on a ground of its own so that no conductor hides it. */
 function terminalLabel(t: Accessory['terminals'][number], x: number, y: number): Shape[] {
   const words = [t.mark, screwNote[t.screw]].filter(Boolean).join(', ')
-  const inside = t.at[0] > 20 && t.at[0] < 80
-  if (inside) return [text(x, y + (t.at[1] > 50 ? -15 : 25), words, 13.5, { anchor: 'middle', bold: true })]
-  const leftSide = t.at[0] <= 20
-  return [text(x + (leftSide ? 16 : -16), y + 5, words, 13.5, { anchor: leftSide ? 'start' : 'end', bold: true })]
+  const size = 13
+  const w = words.length * size * 0.56 + 6
+  const [left, top] = t.at[0] <= 12 ? [x + 14, y - 10] : t.at[0] >= 88 ? [x - 14 - w, y - 10] : [x - w / 2, y - 33]
+  return [
+    { kind: 'rect', x: left, y: top, w, h: 20, r: 3, fill: 'sheet' },
+    text(left + w / 2, top + 15, words, size, { anchor: 'middle', bold: true }),
+  ]
 }

@@ -91,7 +91,7 @@ export function evaluateBox(job: Job, box: Box, contents: BoxContents | null): B
     .filter(suits)
     .map((b) => ({ b, ...use(job, { ...box, internalClamps: null }, b, contents) }))
     .filter((c) => c.fits)
-    .sort((x, y) => x.b.volumeCm3 - y.b.volumeCm3)
+    .toSorted((x, y) => x.b.volumeCm3 - y.b.volumeCm3)
   const sameMounting = kind ? ranked.filter((c) => c.b.mounting === kind.mounting) : []
   const pool = sameMounting.length ? sameMounting : ranked
   const smallest = pool[0]?.b ?? null
@@ -100,7 +100,7 @@ export function evaluateBox(job: Job, box: Box, contents: BoxContents | null): B
 
   const used = use(job, box, kind, contents)
   const better = smallest ? ` ${smallest.name} is the smallest that fits.` : ''
-  const findings: Finding[] = [...(used.fill?.output.findings ?? []).map((f) => ({ ...f, message: f.message + better }))]
+  const findings: Finding[] = (used.fill?.output.findings ?? []).map((f) => ({ ...f, message: f.message + better }))
   if (job.region === 'north-america' && !fillListed(contents.size))
     findings.push({
       rule: 'box-fill-not-listed',

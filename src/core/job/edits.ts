@@ -3,7 +3,6 @@ import { z } from 'zod'
 import { accessory } from '../catalogue/accessories'
 import { boxKind } from '../catalogue/boxes'
 import { fitnessAnswers, fitnessQuestions } from '../catalogue/fitness'
-import { firstIssue } from '../input-error'
 import { formatSize } from '../quantity/format'
 import { boxSchema, briefSchema, type Circuit, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, supplySchema, wiringSchema } from './schema'
 
@@ -126,14 +125,6 @@ export function applyEdit(job: Job, edit: Edit): Applied {
   const reduce = reducers[edit.kind] as (draft: Draft<Job>, edit: Edit) => void
   const [next, patches, inverse] = produceWithPatches(job, (draft) => reduce(draft, edit))
   return { job: next, patches, inverse }
-}
-
-/** Reads an edit that came from outside. @throws EditError at the field that is wrong. */
-export function parseEdit(json: unknown): Edit {
-  const parsed = editSchema.safeParse(json)
-  if (parsed.success) return parsed.data
-  const { path, message } = firstIssue(parsed.error)
-  throw new EditError(path, message)
 }
 
 export const patchJob = (job: Job, patches: readonly Patch[]): Job => applyPatches(job, patches as Patch[])

@@ -1,7 +1,7 @@
 import { accessory } from '../catalogue/accessories'
 import type { CircuitReport } from '../evaluate'
 import type { Job } from '../job/schema'
-import { formatA, formatSize } from '../quantity/format'
+import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
 import { colourName, wiringPlan } from '../wiring/plan'
 import { vocabularies } from '../region/vocabulary'
 
@@ -19,7 +19,7 @@ export interface Label {
 }
 
 /** Labels for one circuit. What is not known yet is left out, never guessed. */
-export function circuitLabels(job: Job, report: CircuitReport, date: string): Label[] {
+export function circuitLabels(job: Job, report: CircuitReport, date: string, units: UnitSystem): Label[] {
   const { circuit, chosen } = report
   const words = vocabularies[job.region]
   const { result, design } = chosen
@@ -31,14 +31,14 @@ export function circuitLabels(job: Job, report: CircuitReport, date: string): La
   const cable = result?.size ? `${formatSize(result.size)} / ${formatSize(result.protectiveSize!)}` : null
   const list = (...lines: (string | null)[]) => lines.filter((l): l is string => l !== null && l !== '')
   const remarks = fitted
-    ? wiringPlan(job.region, fitted, circuit.wiring.colours, result?.size ?? null, 'metric').feed.filter((c) => c.remark && c.role !== 'pe').map((c) => `${colourName(c.colour)} is ${c.role === 'neutral' ? 'neutral' : words.line}`)
+    ? wiringPlan(job.region, fitted, circuit.wiring.colours, result?.size ?? null, units).feed.filter((c) => c.remark && c.role !== 'pe').map((c) => `${colourName(c.colour)} is ${c.role === 'neutral' ? 'neutral' : words.line}`)
     : []
   const weakest = result?.weakestLink
   const heldToCord = weakest?.link === 'cord' ? `Cord is the weak link: ${formatA(weakest.ratingA)}` : null
   const label = (place: LabelPlace, where: string, widthMm: number, heightMm: number, lines: string[]): Label => ({ id: `${circuit.id}-${place}`, place, where, widthMm, heightMm, lines })
   return [
     label('cover-outside', 'Outside of the cover', 70, 18, list(from, breaker ? `${breaker}, ${circuit.load.volts ?? '?'} V` : null, load)),
-    label('cover-inside', 'Inside of the cover', 70, 36, list(circuit.name, `From ${from}`, cable && `${cable}${design.lengthM ? `, ${Math.round(design.lengthM)} m` : ''}`, ...remarks, heldToCord, `${date}`)),
+    label('cover-inside', 'Inside of the cover', 70, 36, list(circuit.name, `From ${from}`, cable && `${cable}${design.lengthM ? `, ${formatLength(design.lengthM, units)}` : ''}`, ...remarks, heldToCord, `${date}`)),
     label('cable-board', `Cable at the ${words.board}`, 60, 12, list(`${way}  ${load}`, cable)),
     label('cable-point', 'Cable at the point', 60, 12, list(`From ${from}`, date)),
     label('board', `Entry at the ${words.board}`, 90, 12, list(`${way}  ${circuit.name}${load && load !== circuit.name ? `: ${load}` : ''}`, breaker && `${breaker}${design.residual.at === 'none' ? '' : `, ${words.rcd} ${design.residual.ma} mA`}`)),

@@ -269,7 +269,8 @@ function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, all: readonly
   const code = (naClause: string, ukClause: string, zaClause: string) => (na ? naClause : uk ? ukClause : zaClause)
   const guarded = design.residual.at !== 'none' || (fitted?.residual ?? false)
   const loop = loopTest(job, circuit, r)
-  const name = vocabularies[job.region].rcd
+  const { rcd } = vocabularies[job.region]
+  const name = rcd.charAt(0).toUpperCase() + rcd.slice(1)
   return [
     ...all.map(
       (p): Test => ({

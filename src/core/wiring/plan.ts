@@ -93,7 +93,7 @@ function steps(
       id: `terminal-${i}`,
       text: `${conductorInWords(conductor)[0]!.toUpperCase()}${conductorInWords(conductor).slice(1)} on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
     })),
-  ].sort((a, b) => rank(a.role) - rank(b.role))
+  ].toSorted((a, b) => rank(a.role) - rank(b.role))
   const na = region === 'north-america'
   return [
     {

@@ -25,7 +25,7 @@ export function BriefView() {
     <Stage
       title="Brief"
       drawing={
-        <div className="mx-auto grid max-w-[62rem] gap-x-6 lg:grid-cols-2">
+        <div className="mx-auto grid max-w-[62rem] gap-x-6 lg:grid-cols-[0.85fr_1.15fr]">
           <div>
             <Section title="What was asked for">
               <FieldGrid>
@@ -46,7 +46,7 @@ export function BriefView() {
       }
       working={
         <>
-          <Section title="What it must power" aside={<CircuitPicker />}>
+          <Section title="To be powered" aside={<CircuitPicker />}>
             <ApplianceFields />
           </Section>
           <SupplyFields />

@@ -56,9 +56,9 @@ const sortFirst = (findings: DesignReport['findings'], part: Part) => findings.t
 
 function Figures({ report, selected, onSelect }: { report: DesignReport; selected: WorkingKey | null; onSelect: (k: WorkingKey) => void }) {
   return (
-    <dl className="grid grid-cols-3 gap-px border border-rule bg-rule sm:grid-cols-5 xl:grid-cols-9" aria-label="Figures; each opens its working">
+    <dl className="flex flex-wrap gap-px border border-rule bg-rule" aria-label="Figures; each opens its working">
       {figures(report).map((f) => (
-        <div key={f.key} className="bg-paper">
+        <div key={f.key} className="min-w-22 flex-1 bg-paper">
           <dt className="sr-only">{f.name}</dt>
           <dd>
             <button type="button" disabled={f.value === null} aria-pressed={selected === f.key} onClick={() => onSelect(f.key)} className={clsx('block w-full px-2 py-1 text-left enabled:hover:bg-wash', selected === f.key && 'bg-wash')}>

@@ -9,7 +9,7 @@ import { Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { formatDate } from '@/ui/when'
 import { CircuitPicker } from '../job/circuit-picker'
-import { useCircuit, useJob } from '../job/context'
+import { useCircuit, useJob, useUnits } from '../job/context'
 import { stageNames } from '../job/stages'
 
 const papers = [
@@ -27,7 +27,8 @@ export function HandoverView() {
   const report = useJob((s) => s.report)
   const updatedAt = useJob((s) => s.saved.updatedAt)
   const circuit = useCircuit()
-  const labels = circuitLabels(job, circuit, formatDate(updatedAt))
+  const units = useUnits()
+  const labels = circuitLabels(job, circuit, formatDate(updatedAt), units)
   return (
     <Stage
       title="Handover"
@@ -80,14 +81,17 @@ export function HandoverView() {
 }
 
 function OpenList({ report }: { report: Report }) {
-  const open = report.stages.flatMap((s) => s.open)
+  const open = report.stages.filter((s) => s.id !== 'handover').flatMap((s) => s.open)
   if (open.length === 0) return <p>Nothing is open. Everything asked for is recorded.</p>
   return (
     <ul>
       {open.map((o, i) => (
         <li key={i} className="flex gap-2 border-b border-rule py-1">
           <span className="w-20 shrink-0 text-ink-2">{stageNames[o.stage]}</span>
-          <span>{o.ask}</span>
+          <span>
+            {o.circuit && report.circuits.length > 1 && <b>{report.byCircuit.get(o.circuit)?.circuit.name}: </b>}
+            {o.ask}
+          </span>
         </li>
       ))}
     </ul>

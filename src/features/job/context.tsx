@@ -3,7 +3,8 @@ import { createContext, type ReactNode, useContext, useState } from 'react'
 import { useStore } from 'zustand'
 import type { CircuitReport } from '@/core/evaluate'
 import type { UnitSystem } from '@/core/quantity/format'
-import { unitsFor, useSettings } from '@/ui/settings'
+import { unitsFor } from '@/core/settings'
+import { useSettings } from '@/ui/settings'
 import { createJobStore, type JobStore, type LoadedJob } from './job-store'
 
 const Context = createContext<JobStore | null>(null)

@@ -19,7 +19,7 @@ export function SettingsBar({ deleted }: { deleted: boolean }) {
   const { settings, change } = useSettings()
   return (
     <footer className="mt-6 flex flex-wrap items-end gap-x-4 gap-y-2 border-t border-rule pt-3 text-[0.9rem]">
-      <div className="w-56">
+      <div className="w-80 max-md:w-full">
         <TextField label="Your name, as it stands on changes and readings" value={settings.name} onCommit={(name) => change({ name: name.slice(0, 120) })} placeholder="somebody at this desk" />
       </div>
       <label className="w-44">

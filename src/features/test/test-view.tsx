@@ -8,7 +8,7 @@ import { Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit } from '../job/context'
-import { expectedWords, readingWords } from './words'
+import { expectedWords, readingWords } from '@/core/record/words'
 import { TestWorking } from './test-working'
 
 const phaseNames: Record<Phase, string> = { isolation: 'Isolate', dead: 'Dead tests', live: 'Live tests' }
@@ -56,6 +56,12 @@ function PhaseTable({ phase, judged, gate, selected, onSelect }: { phase: Phase;
       </h2>
       {!gate.open && <p className="py-1 text-ink-2">Shut: {gate.why}</p>}
       <table className="w-full table-fixed">
+        <colgroup>
+          <col className="w-8" />
+          <col />
+          <col className="w-48 max-md:hidden" />
+          <col className="w-28" />
+        </colgroup>
         <thead className="sr-only">
           <tr>
             <th>Verdict</th>
@@ -67,7 +73,7 @@ function PhaseTable({ phase, judged, gate, selected, onSelect }: { phase: Phase;
         <tbody>
           {judged.map((j) => (
             <tr key={j.test.id} className={clsx('border-b border-rule', selected === j.test.id && 'bg-wash')}>
-              <td className="w-8 py-0.5 pl-1">
+              <td className="py-0.5 pl-1">
                 <VerdictMark of={verdictMarks[j.verdict]} label={j.message} />
               </td>
               <td className="py-0.5">
@@ -76,8 +82,8 @@ function PhaseTable({ phase, judged, gate, selected, onSelect }: { phase: Phase;
                   {j.test.optional && <span className="text-ink-2"> (if wanted)</span>}
                 </button>
               </td>
-              <td className="w-40 px-1 py-0.5 text-ink-2 max-md:hidden">{expectedWords(j.test)}</td>
-              <td className="w-28 py-0.5 pr-2 text-right font-bold">{j.reading ? readingWords(j.reading) : ''}</td>
+              <td className="px-1 py-0.5 text-ink-2 max-md:hidden">{expectedWords(j.test)}</td>
+              <td className="py-0.5 pr-2 text-right font-bold">{j.reading ? readingWords(j.reading) : ''}</td>
             </tr>
           ))}
         </tbody>

@@ -9,7 +9,7 @@ import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
 import { WorkingCard } from '../circuit/working-card'
 import { useCircuit, useJob } from '../job/context'
-import { readingWords } from './words'
+import { readingWords } from '@/core/record/words'
 
 /** Remembered on this device, so that it is typed once a day. */
 const INSTRUMENT_KEY = 'synthema.instrument'

@@ -1,6 +1,6 @@
-import type { Reading } from '@/core/job/schema'
-import { formatOhm, trim } from '@/core/quantity/format'
-import type { Test } from '@/core/record/tests'
+import type { Reading } from '../job/schema'
+import { formatOhm, trim } from '../quantity/format'
+import type { Test } from './tests'
 
 const number = (v: number, unit: string): string => (unit === 'Ω' ? formatOhm(v) : `${trim(v, v >= 100 ? 0 : 2)} ${unit}`)
 

@@ -1,0 +1,18 @@
+// npm run demo: installs, builds, makes the database with three demo jobs, serves on the loopback.
+import { existsSync, renameSync } from 'node:fs'
+import { build, installPackages, serve, tool } from './setup.mjs'
+
+const data = process.env.SYNTHEMA_DATA ?? 'data'
+const port = process.env.PORT ?? '3000'
+installPackages()
+build()
+if (process.argv.includes('--fresh') && existsSync(data)) {
+  const aside = `${data}.aside-${new Date().toISOString().replaceAll(/[:.]/g, '-')}`
+  renameSync(data, aside)
+  console.log(`The data folder was moved aside to ${aside}.`)
+}
+tool('tsx', ['scripts/seed.ts'], { env: { ...process.env, SYNTHEMA_DATA: data } })
+const server = serve(port, data)
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
+server.on('exit', (code) => process.exit(code ?? 0))
+console.log(`Synthema: http://127.0.0.1:${port}`)

@@ -1,0 +1,45 @@
+import 'server-only'
+import { format } from 'date-fns'
+import Papa from 'papaparse'
+import { svgSheetMm } from '@/core/drawing/svg'
+import { labelDrawing } from '@/core/drawing/label'
+import { writeJobFile } from '@/core/job/file'
+import type { UnitSystem } from '@/core/quantity/format'
+import type { StoredJob } from '@/store/jobs'
+import { allLabels, labelsPdf, recordPdf, wiringPdf } from './pdf/documents'
+
+/** Readings in the order they were taken. Cells that a spreadsheet would run as a formula are made plain text. */
+export function readingsCsv(stored: StoredJob): string {
+  const names = new Map(stored.job.circuits.map((c) => [c.id, c.name]))
+  const rows = stored.readings.map((r) => ({ circuit: names.get(r.circuit) ?? r.circuit, test: r.test, value: r.value ?? '', mark: r.mark ?? '', unit: r.unit, at: r.at, by: r.by, instrument: r.instrument, note: r.note, id: r.id, corrects: r.corrects ?? '' }))
+  const columns = ['circuit', 'test', 'value', 'mark', 'unit', 'at', 'by', 'instrument', 'note', 'id', 'corrects']
+  return `${Papa.unparse({ fields: columns, data: rows }, { escapeFormulae: /^[=+\-@\t\r]/ })}\r\n`
+}
+
+interface Made {
+  readonly body: string | Buffer
+  readonly type: string
+  readonly name: string
+}
+interface Wanted {
+  readonly stored: StoredJob
+  readonly units: UnitSystem
+  readonly circuit: string | null
+}
+
+const dated = (stored: StoredJob): string => format(new Date(stored.updatedAt), 'd MMMM yyyy')
+const pdfType = 'application/pdf'
+
+/** Everything a job can be handed over as; one row a paper. */
+const papers: Record<string, (w: Wanted) => Promise<Made> | Made> = {
+  'record.pdf': async ({ stored, units }) => ({ body: await recordPdf(stored, dated(stored), units), type: pdfType, name: 'record.pdf' }),
+  'wiring.pdf': async ({ stored, units, circuit }) => ({ body: await wiringPdf(stored, dated(stored), units, circuit), type: pdfType, name: 'wiring.pdf' }),
+  'labels.pdf': async ({ stored, units }) => ({ body: await labelsPdf(stored, dated(stored), units), type: pdfType, name: 'labels.pdf' }),
+  'labels.svg': ({ stored, units }) => ({ body: svgSheetMm(allLabels(stored, dated(stored), units).map(labelDrawing)), type: 'image/svg+xml', name: 'labels.svg' }),
+  'readings.csv': ({ stored }) => ({ body: readingsCsv(stored), type: 'text/csv; charset=utf-8', name: 'readings.csv' }),
+  'file.json': ({ stored }) => ({ body: `${JSON.stringify(writeJobFile(stored.job, stored.readings), null, 2)}\n`, type: 'application/json', name: 'synthema-job.json' }),
+}
+
+export function makePaper(name: string, wanted: Wanted): Promise<Made> | Made | null {
+  return Object.hasOwn(papers, name) ? papers[name]!(wanted) : null
+}
