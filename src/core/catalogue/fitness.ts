@@ -1,7 +1,7 @@
 import type { RegionId } from '../region/types'
 
 export const fitnessAnswers = ['yes', 'no', 'unknown'] as const
-export type FitnessAnswer = (typeof fitnessAnswers)[number]
+
 
 /** A question whose answer can stop the job. */
 export interface FitnessQuestion {

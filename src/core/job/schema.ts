@@ -102,11 +102,9 @@ export const jobSchema = z.strictObject({
 /** Everything known and decided about one piece of work; plain and immutable. */
 export type Job = z.infer<typeof jobSchema>
 export type Brief = z.infer<typeof briefSchema>
-export type Supply = z.infer<typeof supplySchema>
 export type Load = z.infer<typeof loadSchema>
 export type Design = z.infer<typeof designSchema>
 export type Box = z.infer<typeof boxSchema>
-export type Wiring = z.infer<typeof wiringSchema>
 export type Circuit = z.infer<typeof circuitSchema>
 
 /** A measurement or a confirmed step. Never edited: a correction is a new reading that names the old. */

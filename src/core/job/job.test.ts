@@ -1,0 +1,130 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { demoJobs } from '../demo'
+import { evaluate } from '../evaluate'
+import { regionIds } from '../region/types'
+import { applyEdit, describeEdit, type Edit, EditError, editSchema, patchJob } from './edits'
+import { JobFileError, readJobFile, writeJobFile } from './file'
+import { jobSchema, newJob } from './schema'
+
+const make = (demo: (typeof demoJobs)[number]) => demo.edits.reduce((job, edit) => applyEdit(job, edit).job, newJob(demo.region, demo.title, demo.place))
+
+describe('edits', () => {
+  it.each(demoJobs.map((d) => [d.title, d] as const))('every step of %s can be taken back and done again', (_, demo) => {
+    let job = newJob(demo.region, demo.title, demo.place)
+    for (const edit of demo.edits) {
+      const { job: next, patches, inverse } = applyEdit(job, edit)
+      expect(patchJob(next, inverse)).toEqual(job)
+      expect(patchJob(job, patches)).toEqual(next)
+      expect(jobSchema.safeParse(next).error).toBeUndefined()
+      expect(editSchema.safeParse(edit).error).toBeUndefined()
+      expect(describeEdit(job, edit)).not.toMatch(/undefined|object Object/)
+      job = next
+    }
+  })
+
+  it('leaves the given job as it was', () => {
+    const job = newJob('united-kingdom', 'A', '')
+    const before = structuredClone(job)
+    applyEdit(job, { kind: 'load.set', circuit: 'c1', patch: { amount: 12 } })
+    expect(job).toEqual(before)
+  })
+
+  const refused: [string, Edit, string][] = [
+    ['a circuit that is not there', { kind: 'load.set', circuit: 'x', patch: {} }, 'circuit'],
+    ['a design that is not there', { kind: 'design.choose', circuit: 'c1', design: 'x' }, 'design'],
+    ['the last circuit removed', { kind: 'circuit.remove', circuit: 'c1' }, 'circuit'],
+    ['the last design removed', { kind: 'design.remove', circuit: 'c1', design: 'a' }, 'design'],
+    ['an accessory of another world', { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-duplex-15' } }, 'patch.accessory'],
+    ['a box of another world', { kind: 'box.set', circuit: 'c1', patch: { kind: 'na-old-14' } }, 'patch.kind'],
+    ['a question nobody asks', { kind: 'fitness.answer', question: 'x', answer: 'yes' }, 'question'],
+  ]
+  it.each(refused)('refuses %s', (_, edit, path) => {
+    const error = (() => {
+      try {
+        applyEdit(newJob('united-kingdom', 'A', ''), edit)
+        return null
+      } catch (e) {
+        return e
+      }
+    })()
+    expect(error).toBeInstanceOf(EditError)
+    expect((error as EditError).path).toBe(path)
+  })
+
+  it('keeps three alternatives at most', () => {
+    const copy = (id: string): Edit => ({ kind: 'design.copy', circuit: 'c1', design: 'a', id, name: id.toUpperCase() })
+    const three = [copy('b'), copy('c')].reduce((job, e) => applyEdit(job, e).job, newJob('north-america', 'A', ''))
+    expect(() => applyEdit(three, copy('d'))).toThrow(EditError)
+  })
+})
+
+describe('a Job file', () => {
+  it.each(demoJobs.map((d) => [d.title, d] as const))('of %s comes back to the letter', (_, demo) => {
+    const text = JSON.stringify(writeJobFile(make(demo), []))
+    expect(JSON.stringify(readJobFile(JSON.parse(text)))).toBe(text)
+  })
+
+  const broken: [string, (file: Record<string, never> & { job: Record<string, never> & { circuits: { id: string; designs: { lengthM: unknown }[]; chosen: string }[] } }) => unknown, string][] = [
+    ['another format', (f) => ({ ...f, format: 'x' }), 'format'],
+    ['a later version', (f) => ({ ...f, version: 99 }), 'version'],
+    ['a length that is a word', (f) => ((f.job.circuits[0]!.designs[0]!.lengthM = 'far'), f), 'job.circuits.0.designs.0.lengthM'],
+    ['a key nobody knows', (f) => ({ ...f, job: { ...f.job, colour: 1 } }), 'job.colour'],
+    ['a chosen design that is not there', (f) => ((f.job.circuits[0]!.chosen = 'z'), f), 'job.circuits.0.chosen'],
+    ['a circuit that stands twice', (f) => (f.job.circuits.push(f.job.circuits[0]!), f), `job.circuits.${make(demoJobs[0]!).circuits.length}.id`],
+  ]
+  it.each(broken)('names the path of %s', (_, spoil, path) => {
+    const file = JSON.parse(JSON.stringify(writeJobFile(make(demoJobs[0]!), [])))
+    expect(() => readJobFile(spoil(file))).toThrow(JobFileError)
+    try {
+      readJobFile(spoil(JSON.parse(JSON.stringify(writeJobFile(make(demoJobs[0]!), [])))))
+    } catch (e) {
+      expect((e as JobFileError).path).toBe(path)
+    }
+  })
+
+  it('refuses anything that is not one, without throwing anything else', () => {
+    fc.assert(fc.property(fc.jsonValue(), (json) => {
+      expect(() => readJobFile(json)).toThrow(JobFileError)
+    }))
+  })
+})
+
+describe('evaluate', () => {
+  it('gives each demo job an honest finding, and each stands at another stage', () => {
+    const reports = demoJobs.map((d) => evaluate(make(d), d.readings.map((r, i) => ({ instrument: '', note: '', corrects: null, ...r, id: `r${i}`, at: d.start, by: d.by }))))
+    for (const r of reports) expect(r.counts.error).toBeGreaterThan(0)
+    expect(new Set(reports.map((r) => r.reached)).size).toBe(3)
+    const rules = reports.flatMap((r) => r.stages.flatMap((s) => s.findings.map((f) => f.rule)))
+    expect(rules).toEqual(expect.arrayContaining(['outlet-below-breaker', 'box-overfilled', 'box-too-shallow', 'cord-below-load', 'zs-too-high']))
+  })
+
+  it.each(regionIds)('says nothing of an empty job in %s but what is open', (region) => {
+    const report = evaluate(newJob(region, 'A', ''), [])
+    expect(report.reached).toBe('brief')
+    expect(report.counts.error).toBe(0)
+    expect(report.stages.find((s) => s.id === 'circuit')!.open.length).toBeGreaterThan(0)
+  })
+
+  it('stops the job with a plain reason', () => {
+    const job = applyEdit(make(demoJobs[2]!), { kind: 'fitness.answer', question: 'isolation', answer: 'no' }).job
+    const report = evaluate(job, [])
+    expect(report.stop).toMatch(/no means of isolation/)
+    expect(report.circuits[0]!.testReport.phase.isolation.open).toBe(false)
+  })
+
+  it('works out again only what an edit touched', () => {
+    const job = make(demoJobs[0]!)
+    const before = evaluate(job, [])
+    const after = evaluate(applyEdit(job, { kind: 'load.set', circuit: 'c2', patch: { amount: 700 } }).job, [])
+    expect(after.circuits[0]!.chosen).toBe(before.circuits[0]!.chosen)
+    expect(after.circuits[1]!.chosen).not.toBe(before.circuits[1]!.chosen)
+  })
+
+  it('shows a value outside the tables as unknown, not as passed', () => {
+    const job = applyEdit(make(demoJobs[0]!), { kind: 'design.set', circuit: 'c1', design: 'a', patch: { ambientC: 95 } }).job
+    const { chosen } = evaluate(job, []).circuits[0]!
+    expect(chosen.invalid?.path).toBe('run.ambientC')
+    expect(chosen.findings[0]).toMatchObject({ rule: 'outside-the-tables', severity: 'unknown' })
+  })
+})

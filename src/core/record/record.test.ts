@@ -1,0 +1,133 @@
+import { describe, expect, it } from 'vitest'
+import { demoJobs } from '../demo'
+import { boxDrawing } from '../drawing/box'
+import { chainDrawing } from '../drawing/chain'
+import { labelDrawing } from '../drawing/label'
+import { svgSheetMm } from '../drawing/svg'
+import { evaluate } from '../evaluate'
+import { applyEdit, type Edit } from '../job/edits'
+import { type Job, newJob, type Reading } from '../job/schema'
+import { workings } from '../design/working'
+import { judge, judgeTests } from './judge'
+import { circuitLabels } from './labels'
+import type { Test } from './tests'
+import { expectedWords, readingWords } from './words'
+
+const make = (demo: (typeof demoJobs)[number], more: Edit[] = []): Job => [...demo.edits, ...more].reduce((job, edit) => applyEdit(job, edit).job, newJob(demo.region, demo.title, demo.place))
+const reading = (test: string, value: number | null, mark: Reading['mark'] = null, id = test): Reading => ({ id, circuit: 'c1', test, value, mark, unit: '', at: '2026-11-20T08:00:00.000Z', by: 'x', instrument: '', note: '', corrects: null })
+const [dairy, hall, honey] = demoJobs.map((d) => make(d)) as [Job, Job, Job]
+const plan = (job: Job) => evaluate(job, []).circuits[0]!.tests
+const find = (tests: readonly Test[], id: string) => tests.find((t) => t.id === id)!
+
+describe('what a test should read', () => {
+  it('R1 + R2 comes from length and sizes at 20 °C', () => {
+    const t = find(plan(honey), 'continuity-protective')
+    expect(t.expect).toMatchObject({ kind: 'range', nominal: expect.closeTo((17 * (7.41 + 7.41)) / 1000, 6) })
+  })
+  it('the loop is Ze and R1 + R2 cold, held to its limit', () => {
+    const t = find(plan(hall), 'zs')
+    expect(t.expect).toMatchObject({ nominal: expect.closeTo(0.72 + (38 * (2.5 > 2 ? 7.41 + 12.1 : 0)) / 1000, 6) })
+  })
+  it('a North American ground is brought from 75 °C to 20 °C', () => {
+    const t = find(plan(dairy), 'continuity-protective')
+    const nominal = t.expect.kind === 'range' ? t.expect.nominal! : 0
+    expect(nominal).toBeCloseTo(((2 * 1.21) / (1 + 0.00323 * 55)) * (21.336 / 304.8), 9)
+  })
+  it('every pair of a 240 V circuit is measured: 240, 120 and 120', () => {
+    const live = plan(dairy).filter((t) => t.id.startsWith('live-'))
+    expect(live.map((t) => (t.expect.kind === 'range' ? t.expect.nominal : null))).toEqual([240, 120, 120])
+  })
+  it('a four-wire outlet has six pairs', () => {
+    const four = make(demoJobs[0]!, [{ kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-30-4w' } }])
+    expect(plan(four).filter((t) => t.id.startsWith('live-')).length).toBe(6)
+  })
+  it('a switch is proved open and closed', () => {
+    const isolator = make(demoJobs[2]!, [{ kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'za-isolator-30' } }])
+    expect(plan(isolator).map((t) => t.id)).toEqual(expect.arrayContaining(['switch-open', 'switch-closed']))
+  })
+  it('is said in words for every test', () => {
+    for (const job of [dairy, hall, honey]) for (const t of plan(job)) expect(expectedWords(t)).toMatch(/\w/)
+  })
+})
+
+describe('judging', () => {
+  const tests = plan(honey)
+  const resistance = find(tests, 'continuity-protective')
+  it('is unknown until measured, met within tolerance, off beyond it', () => {
+    expect(judge(resistance, null).verdict).toBe('unknown')
+    expect(judge(resistance, reading('x', 0.27)).verdict).toBe('met')
+    expect(judge(resistance, reading('x', 0.9)).verdict).toBe('off')
+    expect(judge(resistance, reading('x', 0.01)).verdict).toBe('off')
+    expect(judge(resistance, reading('x', null, 'open')).verdict).toBe('off')
+  })
+  it('takes more than a value as enough only where more is better', () => {
+    expect(judge(find(tests, 'insulation-l-n'), reading('x', 200, 'over')).verdict).toBe('met')
+    expect(judge(find(tests, 'insulation-l-n'), reading('x', 0.5, 'over')).verdict).toBe('off')
+    expect(judge(resistance, reading('x', 200, 'over')).verdict).toBe('off')
+  })
+  it('keeps live tests shut until isolation and every dead test are met', () => {
+    const all = (phases: string[]) =>
+      tests
+        .filter((t) => phases.includes(t.phase))
+        .map((t) => {
+          const e = t.expect
+          return e.kind === 'confirm' ? reading(t.id, null, 'yes') : reading(t.id, e.nominal ?? e.min ?? 1)
+        })
+    expect(judgeTests(tests, [], 'c1', null).phase.dead.open).toBe(false)
+    expect(judgeTests(tests, all(['isolation']), 'c1', null).phase).toMatchObject({ dead: { open: true }, live: { open: false } })
+    const ready = all(['isolation', 'dead'])
+    expect(judgeTests(tests, ready, 'c1', null).phase.live.open).toBe(true)
+    expect(judgeTests(tests, ready, 'c1', 'stopped').phase.live).toMatchObject({ open: false, why: 'stopped' })
+    const spoiled = [...ready, reading('polarity', null, 'no', 'again')]
+    expect(judgeTests(tests, spoiled, 'c1', null).phase.live.open).toBe(false)
+  })
+  it('lets the newest reading stand and keeps the older ones', () => {
+    const j = judgeTests(tests, [reading('polarity', null, 'no', 'a'), reading('polarity', null, 'yes', 'b')], 'c1', null).judged.find((x) => x.test.id === 'polarity')!
+    expect(j.reading!.id).toBe('b')
+    expect(j.earlier.map((r) => r.id)).toEqual(['a'])
+  })
+  it('never says safe', () => {
+    const said = JSON.stringify([dairy, hall, honey].map((job) => evaluate(job, [])).map((r) => [r.stages, r.circuits.map((c) => c.testReport)]))
+    expect(said).not.toMatch(/\bsafe\b/i)
+  })
+  it('is said in words', () => {
+    expect(readingWords(reading('x', null, 'yes'))).toBe('done')
+    expect(readingWords({ ...reading('x', 200, 'over'), unit: 'MΩ' })).toBe('> 200 MΩ')
+    expect(readingWords(reading('x', null, 'open'))).toBe('open')
+  })
+})
+
+describe('labels', () => {
+  const labels = circuitLabels(honey, evaluate(honey, []).circuits[0]!, '20 November 2026', 'metric')
+  it('name way, breaker and load, inside and outside', () => {
+    expect(labels.map((l) => l.place)).toEqual(['cover-outside', 'cover-inside', 'cable-board', 'cable-point', 'board'])
+    expect(labels[0]!.lines.join(' ')).toMatch(/way 3.*B20 A.*Honey warming cabinet/)
+    expect(labels[1]!.lines.join(' ')).toMatch(/Cord is the weak link: 6 A/)
+  })
+  it('fit their size, and user text never becomes markup', () => {
+    const rude = circuitLabels({ ...honey, supply: { ...honey.supply, board: '<script>"&' } }, evaluate(honey, []).circuits[0]!, 'today', 'metric')
+    const svg = svgSheetMm(rude.map(labelDrawing))
+    expect(svg).not.toContain('<script>')
+    expect(svg).toContain('&#60;script&#62;&#34;&#38;')
+    for (const l of labels) {
+      const widest = Math.max(...labelDrawing(l).shapes.flatMap((s) => (s.kind === 'text' ? [s.text.length * s.size * 0.66 + s.x] : [])))
+      expect(widest).toBeLessThanOrEqual(l.widthMm)
+    }
+  })
+})
+
+describe('drawings and workings of every demo circuit', () => {
+  const reports = [dairy, hall, honey].flatMap((job) => evaluate(job, []).circuits.map((c) => ({ job, c })))
+  it.each(reports.map((r) => [`${r.job.title}, ${r.c.circuit.name}`, r] as const))('%s', (_, { job, c }) => {
+    const drawn = JSON.stringify([chainDrawing(job, c.circuit, c.chosen, 'metric'), boxDrawing(c.box, 'imperial')])
+    expect(drawn).not.toMatch(/NaN|Infinity|null|undefined/)
+    const { input, result } = c.chosen
+    if (!input || !result) return
+    const all = workings(input, result)
+    for (const w of Object.values(all)) {
+      expect(w.clauses.length).toBeGreaterThan(0)
+      expect(`${w.numbers} ${w.result}`).not.toMatch(/NaN|undefined|null/)
+    }
+    expect(all.loadA!.numbers).toContain(String(Number(result.loadA.toFixed(4))))
+  })
+})

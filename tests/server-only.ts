@@ -1,0 +1,2 @@
+// Unit tests run on the server side of every module.
+export {}
