@@ -39,17 +39,22 @@ function useDraft(shown: string, onSettle: (draft: string) => void, onType?: (dr
   const [draft, setDraft] = useState<string | null>(null)
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
   const latest = useRef(onSettle)
+  /** Typed since the last settling. The value shown may already be a preview of it, so comparing the two says nothing. */
+  const fresh = useRef(false)
   useEffect(() => {
     latest.current = onSettle
   })
   useEffect(() => () => clearTimeout(timer.current), [])
   const settle = (value: string) => {
     clearTimeout(timer.current)
+    if (!fresh.current) return
+    fresh.current = false
     latest.current(value)
   }
   return {
     text: draft ?? shown,
     type: (value: string) => {
+      fresh.current = true
       setDraft(value)
       onType?.(value)
       clearTimeout(timer.current)
@@ -120,7 +125,7 @@ export function NumberField({ value, onCommit, onPreview, min, max, whole, optio
     (typed) => {
       const read = readNumber(typed, limits)
       setComplaint('error' in read ? read.error : null)
-      if ('value' in read && typed !== shown) onCommit(read.value)
+      if ('value' in read) onCommit(read.value)
     },
     (typed) => {
       const read = readNumber(typed, limits)

@@ -121,7 +121,7 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
     title: 'The chain of ratings from breaker to appliance',
     shapes,
     parts: Object.fromEntries(
-      blocks.map((b) => [b.part, `${b.name}: ${b.ratingA === null ? 'not known' : formatA(b.ratingA)}${weakest?.link === b.part ? ', the weakest link' : ''}`]),
+      blocks.map((b) => [b.part, `${sentence(b.name)}: ${b.ratingA === null ? 'not known' : formatA(b.ratingA)}${weakest?.link === b.part ? ', the weakest link' : ''}`]),
     ),
   }
 }

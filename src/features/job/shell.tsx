@@ -55,6 +55,7 @@ function Frame({ children }: { children: ReactNode }) {
       '$mod+KeyY': always(() => void redo()),
       '$mod+KeyK': always(() => setOpen('palette')),
       'Shift+?': unlessTyping(() => setOpen('shortcuts')),
+      '?': unlessTyping(() => setOpen('shortcuts')),
       BracketLeft: unlessTyping(() => step(-1)),
       BracketRight: unlessTyping(() => step(1)),
       'g y': unlessTyping(() => setOpen('history')),

@@ -1,0 +1,30 @@
+import { existsSync } from 'node:fs'
+import { defineConfig } from '@playwright/test'
+
+const PORT = 3217
+const chromium = ['/usr/bin/chromium', '/usr/bin/chromium-browser', process.env.CHROMIUM ?? ''].find((p) => p !== '' && existsSync(p))
+
+export default defineConfig({
+  testDir: 'tests',
+  testMatch: '**/*.spec.ts',
+  workers: 2,
+  timeout: 90_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: chromium,
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+    trace: 'off',
+    actionTimeout: 8000,
+  },
+  webServer: {
+    command: `node scripts/serve-tests.mjs ${PORT}`,
+    url: `http://127.0.0.1:${PORT}/`,
+    reuseExistingServer: false,
+    timeout: 120_000,
+  },
+})

@@ -1,0 +1,42 @@
+import { expect, test } from '@playwright/test'
+
+test('another site can neither write nor be loaded from, and a rebound name gets nothing', async ({ request, baseURL }) => {
+  const body = { data: { region: 'north-america', title: 'Planted', place: '' } }
+  for (const origin of ['https://elsewhere.example', 'null', 'http://127.0.0.1:1'])
+    expect((await request.post('/api/jobs', { ...body, headers: { origin } })).status()).toBe(403)
+  expect((await request.get('/', { headers: { host: 'elsewhere.example' } })).status()).toBe(403)
+  expect((await request.post('/api/jobs', { ...body, headers: { origin: baseURL! } })).status()).toBe(200)
+  const page = await request.get('/')
+  const policy = page.headers()['content-security-policy']!
+  expect(policy).toMatch(/script-src 'self' 'nonce-[^']+' 'strict-dynamic';/)
+  expect(policy).not.toMatch(/script-src[^;]*unsafe/)
+})
+
+test('calculators answer over HTTP as on the command line', async ({ request }) => {
+  const input = { region: 'united-kingdom', cable: 'twin-earth', size: '2.5 mm2', method: 'clipped-direct' }
+  const one = await request.post('/api/calc/ampacity', { data: input })
+  expect(await one.json()).toMatchObject({ tabulatedA: 27 })
+  const bad = await request.post('/api/calc/ampacity', { data: { ...input, size: '25 mm2' } })
+  expect(bad.status()).toBe(422)
+  expect(await bad.json()).toMatchObject({ error: { path: 'size' } })
+  const both = await request.post('/api/calc/ampacity', { data: [input, { ...input, colour: 1 }] })
+  expect(both.status()).toBe(200)
+  expect((await both.json())[1].error.path).toBe('colour')
+  expect((await request.post('/api/calc/nothing', { data: {} })).status()).toBe(404)
+})
+
+test('no page runs an inline script or asks anything of another host', async ({ page }) => {
+  const complaints: string[] = []
+  const strange: string[] = []
+  page.on('console', (m) => m.type() === 'error' && complaints.push(m.text()))
+  page.on('request', (r) => !new URL(r.url()).host.startsWith('127.0.0.1') && !r.url().startsWith('data:') && strange.push(r.url()))
+  for (const path of ['/', '/jobs/former-dairy/circuit', '/jobs/honey-house/test', '/jobs/village-hall/wiring']) await page.goto(path, { waitUntil: 'networkidle' })
+  expect(complaints).toEqual([])
+  expect(strange).toEqual([])
+})
+
+test('a job that is not there says so', async ({ page }) => {
+  const response = await page.goto('/jobs/none/brief')
+  expect(response!.status()).toBe(404)
+  expect((await page.goto('/jobs/former-dairy/nothing'))!.status()).toBe(404)
+})

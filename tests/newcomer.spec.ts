@@ -1,0 +1,117 @@
+import { expect, test } from '@playwright/test'
+import { answerFitness, doWiring, fetchPaper, goTo, makeTests, newJob, saved, stage } from './support/walk'
+
+/** A copy, so that the demo job itself stays as other tests and the pictures want it. */
+async function openCopy(page: import('@playwright/test').Page, title: string) {
+  await page.goto('/')
+  await page.getByRole('button', { name: `Duplicate ${title}`, exact: true }).click()
+  await page.getByRole('link', { name: `${title} (copy)` }).click()
+  await expect(page.getByRole('heading', { name: `${title} (copy)` })).toBeVisible()
+}
+
+async function expectRecord(page: import('@playwright/test').Page) {
+  await goTo(page, 'Handover')
+  const record = await fetchPaper(page, 'Record')
+  expect(record.type).toBe('application/pdf')
+  expect(record.body.subarray(0, 5).toString()).toBe('%PDF-')
+  expect(record.body.length).toBeGreaterThan(15_000)
+}
+
+test('a new job of one’s own goes from request to record', async ({ page }) => {
+  await newJob(page, /United Kingdom/, 'Power for the wheel', 'Village hall, store')
+  await page.getByLabel('In the customer’s words').fill('Somewhere to plug the wheel in')
+  await page.getByLabel('Asked by').fill('The potter')
+  await page.getByText('Damp', { exact: true }).click()
+  await answerFitness(page)
+  await page.getByLabel('Kind of appliance').selectOption({ label: 'Pottery wheel (550 W, 230 V)' })
+  await page.getByLabel('Power').fill('600')
+  await page.getByLabel('Ze measured at the board').fill('0.35')
+  await page.getByLabel('Way', { exact: true }).fill('4')
+  await page.getByLabel('Way', { exact: true }).press('Tab')
+  await saved(page)
+  await expect(stage(page, 'Brief')).toContainText('nothing open')
+
+  await goTo(page, 'Circuit')
+  await page.getByLabel('Length, one way').fill('18')
+  await page.getByRole('button', { name: /^Socket-outlet \?/ }).click()
+  await page.getByLabel('Accessory').selectOption({ label: '13 A socket-outlet, single switched' })
+  const figures = page.getByLabel('Figures; each opens its working')
+  await expect(figures).toContainText('1.5 mm²')
+  await figures.getByRole('button', { name: /Drop/ }).click()
+  await expect(page.getByRole('region', { name: 'Working: Voltage drop' })).toContainText('mV/A/m')
+  await saved(page)
+
+  await goTo(page, 'Boxes')
+  await page.getByRole('button', { name: 'Take it' }).first().click()
+  await expect(page.getByText('The box holds what goes into it.')).toBeVisible()
+  await doWiring(page)
+  await makeTests(page)
+  await expect(stage(page, 'Test')).toContainText('nothing open')
+  await expectRecord(page)
+  await expect(page.getByText('Nothing is open. Everything asked for is recorded.')).toBeVisible()
+})
+
+test('the kiln and wheel room: the outlet below its breaker and the box too small are put right', async ({ page }) => {
+  await openCopy(page, 'Kiln and wheel room')
+  await goTo(page, 'Brief')
+  await answerFitness(page)
+  await goTo(page, 'Circuit')
+  await expect(page.getByText(/A single 20 A outlet stands behind a 30 A breaker/)).toBeVisible()
+  await page.getByRole('button', { name: /^Receptacle: 20 A, the weakest link/ }).click()
+  await page.getByLabel('Accessory').selectOption({ label: '30 A 240 V receptacle, three-wire' })
+  await expect(page.getByText(/A single 20 A outlet/)).toBeHidden()
+  await page.getByLabel('Circuit in hand').selectOption({ label: 'Light over the wheel' })
+  await page.getByRole('button', { name: 'Remove Light over the wheel' }).click()
+  await saved(page)
+
+  await goTo(page, 'Boxes')
+  await page.getByLabel('Circuit in hand').selectOption({ index: 1 })
+  await expect(page.getByText(/The box needs 18 in³ and has 12.5 in³/)).toBeVisible()
+  await page.getByRole('button', { name: 'Take it' }).first().click()
+  await expect(page.getByText('The box holds what goes into it.')).toBeVisible()
+  await doWiring(page)
+  await makeTests(page)
+  await page.getByLabel('Circuit in hand').selectOption({ index: 0 })
+  await goTo(page, 'Boxes')
+  await page.getByRole('button', { name: 'Take it' }).first().click()
+  await doWiring(page)
+  await expect(page.getByText('white as red')).toBeVisible()
+  await makeTests(page)
+  await expect(stage(page, 'Test')).toContainText('nothing open')
+  await expectRecord(page)
+  await expect(page.getByText('Nothing is open. Everything asked for is recorded.')).toBeVisible()
+})
+
+test('the tea kitchen: the box too shallow and the high loop are put right', async ({ page }) => {
+  await openCopy(page, 'Tea kitchen and stage')
+  await goTo(page, 'Circuit')
+  await expect(page.getByText(/only the residual current device clears an earth fault/)).toBeVisible()
+  await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
+  await page.getByText('B', { exact: true }).click()
+  await expect(page.getByText(/only the residual current device/)).toBeHidden()
+  await goTo(page, 'Boxes')
+  await expect(page.getByText(/need 35 mm of depth and the box has 25 mm/)).toBeVisible()
+  await page.getByRole('button', { name: 'Take it' }).first().click()
+  await expect(page.getByText('The box holds what goes into it.')).toBeVisible()
+  for (const index of [0, 1]) {
+    await page.getByLabel('Circuit in hand').selectOption({ index })
+    await doWiring(page)
+    await makeTests(page)
+  }
+  await expect(stage(page, 'Test')).toContainText('nothing open')
+  await expectRecord(page)
+})
+
+test('the honey house: a heavier cord, and the tests that are left', async ({ page }) => {
+  await openCopy(page, 'Honey warming cabinet')
+  await goTo(page, 'Circuit')
+  await expect(page.getByText(/The cord is good for 6 A and the load draws 6.52 A/)).toBeVisible()
+  await page.getByRole('button', { name: /^Flexible cord: 6 A, the weakest link/ }).click()
+  await page.getByLabel('The cord is good for').fill('16')
+  await expect(page.getByText(/The cord is good for 6 A/)).toBeHidden()
+  await doWiring(page)
+  await makeTests(page)
+  await expect(stage(page, 'Circuit')).not.toContainText('error')
+  await expectRecord(page)
+  await expect(page.getByText('Nothing is open. Everything asked for is recorded.')).toBeVisible()
+})

@@ -1,0 +1,83 @@
+import { expect, type Page } from '@playwright/test'
+
+export const stage = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stages of the work' }).getByRole('link', { name: new RegExp(`^${name}`) })
+
+/** Goes to a stage by the strand and waits for its drawing. */
+export async function goTo(page: Page, name: string) {
+  await stage(page, name).click()
+  await expect(page.getByRole('region', { name: `${name}: the drawing` })).toBeVisible()
+}
+
+/** Everything entered so far stands on the server. */
+export async function saved(page: Page) {
+  await expect(page.getByText(/^Saved$/)).toBeAttached()
+}
+
+/** Every fitness question answered so that nothing stops the job. */
+export async function answerFitness(page: Page) {
+  const good: [RegExp, string][] = [
+    [/licence, permit/, 'yes'],
+    [/locked off/, 'yes'],
+    [/whole, dry/, 'yes'],
+    [/means of earthing/, 'yes'],
+    [/aluminium/, 'no'],
+    [/service conductors/, 'no'],
+    [/do not understand/, 'no'],
+  ]
+  for (const [question, answer] of good) await page.getByRole('group', { name: question }).getByText(answer, { exact: true }).click()
+}
+
+/** A reading that a sound circuit would show, from the words of what is expected. */
+function soundReading(expected: string): string {
+  if (expected.startsWith('at least')) return '>200'
+  if (/^up to 300 ms/.test(expected)) return '24'
+  if (expected.startsWith('up to')) return '0'
+  return /^[\d.]+/.exec(expected)![0]
+}
+
+/** Makes every test in order, as the page asks for them, until none is left. */
+export async function makeTests(page: Page) {
+  await goTo(page, 'Test')
+  const rows = page.getByRole('region', { name: 'Test: the drawing' }).locator('tbody tr')
+  const working = page.getByRole('complementary')
+  const count = await rows.count()
+  expect(count).toBeGreaterThan(10)
+  for (let i = 0; i < count; i++) {
+    const row = rows.nth(i)
+    if ((await row.locator('td').first().getByRole('img').getAttribute('aria-label')) !== 'not measured') continue
+    await row.getByRole('button').click()
+    const expected = await row.locator('td').nth(2).innerText()
+    if (expected === 'done') await working.getByRole('button', { name: 'Done and seen' }).click()
+    else {
+      await working.getByLabel('Reading', { exact: true }).fill(soundReading(expected))
+      await working.getByRole('button', { name: 'Record' }).click()
+    }
+    await expect(row.locator('td').nth(3)).not.toBeEmpty()
+  }
+}
+
+/** Ticks every step of the wiring of the circuit in hand. */
+export async function doWiring(page: Page) {
+  await goTo(page, 'Wiring')
+  const steps = page.getByRole('complementary').getByRole('checkbox')
+  for (let i = 0; i < (await steps.count()); i++) await steps.nth(i).check()
+  await saved(page)
+}
+
+/** Opens a paper as the link on the handover page does, and reads what comes. */
+export async function fetchPaper(page: Page, name: string): Promise<{ type: string; body: Buffer }> {
+  const href = await page.getByRole('link', { name: new RegExp(`^${name}`) }).getAttribute('href')
+  const response = await page.request.get(href!)
+  expect(response.status()).toBe(200)
+  return { type: response.headers()['content-type']!, body: await response.body() }
+}
+
+export async function newJob(page: Page, world: RegExp, title: string, place: string) {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'New job' }).click()
+  await page.getByRole('form', { name: 'New job' }).getByText(world).click()
+  await page.getByRole('textbox', { name: 'Title' }).fill(title)
+  await page.getByRole('textbox', { name: 'Place' }).fill(place)
+  await page.getByRole('button', { name: 'Make it' }).click()
+  await expect(page.getByRole('heading', { name: title })).toBeVisible()
+}

@@ -1,0 +1,40 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from '@playwright/test'
+
+const views = ['/', '/jobs/former-dairy/brief', '/jobs/former-dairy/circuit', '/jobs/former-dairy/boxes', '/jobs/village-hall/wiring', '/jobs/honey-house/test', '/jobs/honey-house/handover']
+const sizes = [
+  { name: 'desk', viewport: { width: 1280, height: 800 }, colorScheme: 'light' as const },
+  { name: 'phone', viewport: { width: 390, height: 844 }, colorScheme: 'dark' as const },
+]
+
+for (const { name, viewport, colorScheme } of sizes)
+  test.describe(`on a ${name}`, () => {
+    test.use({ viewport, colorScheme })
+    for (const view of views)
+      test(`${view} is accessible and fits`, async ({ page }) => {
+        await page.goto(view, { waitUntil: 'networkidle' })
+        if (view !== '/') await expect(page.getByRole('complementary')).toBeAttached()
+        const { violations } = await new AxeBuilder({ page }).analyze()
+        const grave = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+        expect(grave.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`)).toEqual([])
+        const { width, height } = await page.evaluate(() => ({ width: document.documentElement.scrollWidth, height: document.documentElement.scrollHeight }))
+        expect(width).toBeLessThanOrEqual(viewport.width)
+        if (view !== '/') expect(height).toBeLessThanOrEqual(viewport.height)
+      })
+  })
+
+test('on a phone the stages are under the thumb and the working is pulled up', async ({ browser }) => {
+  const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
+  await page.goto('/jobs/former-dairy/circuit')
+  const strand = await page.getByRole('navigation', { name: 'Stages of the work' }).boundingBox()
+  expect(strand!.y).toBeGreaterThan(700)
+  await page.getByRole('button', { name: /^Receptacle/ }).tap()
+  await page.getByRole('button', { name: 'Values and working' }).tap()
+  await expect(page.getByLabel('Accessory')).toBeVisible()
+  for (const button of await page.getByRole('button').all()) {
+    const box = await button.boundingBox()
+    if (box && box.width > 0 && (await button.evaluate((e) => e.tagName)) === 'BUTTON') expect(Math.max(box.width, box.height), await button.innerText()).toBeGreaterThanOrEqual(40)
+  }
+  await page.getByRole('link', { name: /^Test/ }).tap()
+  await expect(page).toHaveURL(/test$/)
+})
