@@ -9,10 +9,8 @@ import { firstIssue, InputError } from './input-error'
 import { type Circuit, type Design, type Job, type Reading } from './job/schema'
 import { judgeTests, type TestReport } from './record/judge'
 import { type Test, testPlan } from './record/tests'
-import { wiringPlan } from './wiring/plan'
-
-export const stageIds = ['brief', 'circuit', 'boxes', 'wiring', 'test', 'handover'] as const
-export type StageId = (typeof stageIds)[number]
+import { type StageId, stageIds } from './stages'
+import { wiringStepIds } from './wiring/plan'
 
 export interface OpenItem {
   readonly stage: StageId
@@ -39,6 +37,8 @@ interface CircuitDesignReport {
   readonly chosen: DesignReport
   readonly box: BoxReport
   readonly tests: readonly Test[]
+  /** The tests as they stand before any reading. */
+  readonly untested: TestReport
   readonly findings: readonly PlacedFinding[]
   readonly open: readonly OpenItem[]
 }
@@ -100,15 +100,17 @@ function evaluateCircuit(job: Job, circuit: Circuit): CircuitDesignReport {
   const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ ...o, circuit: circuit.id }))
   if (circuit.box.kind === null) open.push({ stage: 'boxes', circuit: circuit.id, field: 'kind', ask: 'Which box does it go in?' })
   if (fitted) {
-    const steps = wiringPlan(job.region, fitted, circuit.wiring.colours, result?.size ?? null, 'metric').steps
-    const left = steps.filter((s) => !circuit.wiring.done.includes(s.id)).length
+    const steps = wiringStepIds(job.region, fitted, circuit.wiring.colours)
+    const left = steps.filter((id) => !circuit.wiring.done.includes(id)).length
     if (left > 0) open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${left} of ${steps.length} wiring steps to do` })
   } else open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
+  const tests = testPlan(job, circuit, result)
   return {
     designs,
     chosen,
     box,
-    tests: testPlan(job, circuit, result),
+    tests,
+    untested: judgeTests(tests, [], circuit.id, null),
     findings: [...chosen.findings.map(at('circuit')), ...box.findings.map(at('boxes'))],
     open,
   }
@@ -149,15 +151,16 @@ function briefOpen(job: Job): OpenItem[] {
  * Pure; circuits untouched since an earlier call are not worked out again.
  */
 export function evaluate(job: Job, readings: readonly Reading[]): Report {
-  const stopFinding = briefFindings(job).find((f) => f.severity === 'error')
-  const stop = stopFinding?.message ?? null
+  const brief = briefFindings(job)
+  const stop = brief.find((f) => f.severity === 'error')?.message ?? null
   const mine = groupByCircuit(readings)
   const circuits = job.circuits.map((circuit): CircuitReport => {
     const report = cachedCircuit(job, circuit)
-    return { ...report, circuit, testReport: judgeTests(report.tests, mine.get(circuit.id) ?? [], circuit.id, stop) }
+    const own = mine.get(circuit.id)
+    return { ...report, circuit, testReport: own || stop ? judgeTests(report.tests, own ?? [], circuit.id, stop) : report.untested }
   })
   const placed: PlacedFinding[] = [
-    ...briefFindings(job).map((f) => ({ ...f, stage: 'brief' as const, circuit: null })),
+    ...brief.map((f) => ({ ...f, stage: 'brief' as const, circuit: null })),
     ...circuits.flatMap((c) => [...c.findings, ...offReadings(c)]),
   ]
   const open: OpenItem[] = [...briefOpen(job), ...circuits.flatMap((c) => [...c.open, ...untested(c)])]

@@ -113,6 +113,7 @@ const naGfci = (id: string, ratingA: 15 | 20): Accessory => ({
   ...na120(id, `${ratingA} A GFCI receptacle, line and load side`, ratingA, 2),
   residual: true,
   onward: 'optional-cable',
+  joints: [{ role: 'pe', pigtail: true }],
   terminals: [
     t('LINE WHITE', 'silver', 'feed', 'neutral', 8, 74),
     t('LINE HOT', 'brass', 'feed', 'line', 92, 74),

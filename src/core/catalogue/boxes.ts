@@ -1,5 +1,5 @@
 import { cm3FromIn3, millimetresFromInches } from '../quantity/units'
-import type { RegionId } from '../region/types'
+import { type RegionId, regionIds } from '../region/types'
 
 export type BoxMounting = 'clamps to a finished wall' | 'nails to a stud' | 'screws to framing' | 'surface' | 'set in masonry' | 'ceiling'
 
@@ -119,4 +119,7 @@ export const boxKinds: readonly BoxKind[] = [
 ]
 
 export const boxesFor = (region: RegionId): BoxKind[] => boxKinds.filter((b) => b.regions.includes(region))
+const bySize = new Map(regionIds.map((region) => [region, boxesFor(region).toSorted((a, b) => a.volumeCm3 - b.volumeCm3)]))
+/** The boxes of a world, smallest first. */
+export const boxesBySize = (region: RegionId): readonly BoxKind[] => bySize.get(region)!
 export const boxKind = (id: string | null): BoxKind | undefined => boxKinds.find((b) => b.id === id)

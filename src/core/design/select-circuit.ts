@@ -334,11 +334,16 @@ function selectMetric(input: MetricInput): SelectedCircuit {
     dropPercent: voltageDrop({ region: input.region, conductor: 'copper', size, lengthM: input.run.lengthM, currentA: loadA, systemV: input.load.volts, ...(input.region === 'united-kingdom' ? { ring: false } : {}) } as Parameters<typeof voltageDrop>[0]).dropPercent,
     zsOhm: loopOhm(region, input, size),
   })
-  const states = sizes.map(state)
-  const chosen = states.find(
-    (s) => atLeast(s.ampacityA, breakerA) && atMost(s.dropPercent, limitPercent) && (s.zsOhm === null || atMost(s.zsOhm, loop.maxZsOhm!)),
-  )
+  let chosen: ReturnType<typeof state> | undefined
+  for (const size of sizes) {
+    const s = state(size)
+    if (atLeast(s.ampacityA, breakerA) && atMost(s.dropPercent, limitPercent) && (s.zsOhm === null || atMost(s.zsOhm, loop.maxZsOhm!))) {
+      chosen = s
+      break
+    }
+  }
   if (!chosen) {
+    const states = sizes.map(state)
     const reason = !states.some((s) => atLeast(s.ampacityA, breakerA))
       ? 'it carries too little there. Group fewer circuits, keep out of insulation and heat, or choose another method.'
       : !states.some((s) => s.zsOhm === null || atMost(s.zsOhm, loop.maxZsOhm!))

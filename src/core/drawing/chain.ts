@@ -35,16 +35,17 @@ export const findingPart = (f: Finding): ChainPart => partOfRule[f.rule] ?? 'cab
 
 const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 const steps = [5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120, 160, 200, 240, 300, 400, 600, 1000]
-const left = 54
-const right = 806
 const base = 284
 const top = 46
+/** The same chain on a desk and on a phone: there fewer words stand under it, and larger. */
+const formats = { wide: { left: 54, right: 806, cable: 2.4, details: true }, narrow: { left: 34, right: 436, cable: 1.3, details: false } } as const
 
 /**
  * The chain from breaker to appliance. Every link stands on one scale of amperes; the load runs through all of them,
  * and the lowest link is the one that decides.
  */
-export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, units: UnitSystem): Drawing {
+export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, units: UnitSystem, format: keyof typeof formats = 'wide'): Drawing {
+  const { left, right, cable, details } = formats[format]
   const { design, result } = report
   const words = vocabularies[job.region]
   const fitted = accessory(design.accessory)
@@ -56,7 +57,7 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
       name: result?.size ? formatSize(result.size) : words.cable,
       detail: `${cableNames[design.cable] ?? design.cable}${design.lengthM === null ? ', length ?' : `, ${formatLength(design.lengthM, units)}`}`,
       ratingA: rating('cable'),
-      weight: 2.4,
+      weight: cable,
     },
     { part: 'outlet', name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`, detail: fitted?.name ?? 'not chosen', ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null, weight: 1.35 },
     ...(design.cordA !== null ? [{ part: 'cord' as const, name: words.cord, detail: 'plug and cord', ratingA: design.cordA, weight: 1 }] : []),
@@ -106,8 +107,8 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
       shapes.push(text(x + w / 2, base - h + 22, 'weakest', 13, { anchor: 'middle', bold: true, fill: 'sheet', part: b.part }))
     }
     if (worst) shapes.push(...verdictGlyph(worst, x + w - 18, base - h - 14 < top ? base - h + 16 : labelY - 5, b.part))
-    shapes.push(text(x + w / 2, base + 22, fitText(sentence(b.name), w - 4, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
-    wrapText(b.detail, w - 6, 12.5, 2).forEach((l, i) => shapes.push(text(x + w / 2, base + 40 + i * 15, l, 12.5, { anchor: 'middle', fill: 'ink2', part: b.part })))
+    shapes.push(text(x + w / 2, base + 22, fitText(sentence(b.name), w, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
+    if (details) wrapText(b.detail, w - 6, 12.5, 2).forEach((l, i) => shapes.push(text(x + w / 2, base + 40 + i * 15, l, 12.5, { anchor: 'middle', fill: 'ink2', part: b.part })))
     x += w
   }
   shapes.push(line(left, base, right, base, { width: 2 }))
@@ -116,8 +117,8 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
     if (result.requiredA > loadA * 1.001) shapes.push(line(left, y(result.requiredA), right, y(result.requiredA), { width: 1.5, dash: '2 4' }))
   }
   return {
-    width: 820,
-    height: 352,
+    width: right + 14,
+    height: details ? 352 : 322,
     title: 'The chain of ratings from breaker to appliance',
     shapes,
     parts: Object.fromEntries(

@@ -6,9 +6,9 @@ import type { WiringPlan } from '../wiring/plan'
 import { type Drawing, line, type Paint, type PathShape, type Shape, text } from './shape'
 
 type Point = readonly [x: number, y: number]
-const width = 760
+const width = 580
 const height = 560
-const device = { x: 215, y: 62, w: 330, h: 250 }
+const device = { x: 125, y: 62, w: 330, h: 250 }
 const cableY = 500
 const splitY = 440
 
@@ -50,16 +50,18 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
   const words = vocabularies[region]
   const shapes: Shape[] = []
   const twoCables = plan.load.length > 0
-  const centre: Record<CableSide, number> = { feed: twoCables ? 240 : 380, load: 520 }
+  const centre: Record<CableSide, number> = { feed: twoCables ? 150 : 290, load: 430 }
   const starts = new Map<string, Point>()
   const cables: { side: CableSide; conductors: readonly Conductor[]; label: string }[] = [
     { side: 'feed', conductors: plan.feed, label: `from the ${words.board}${size ? `, ${size.replace('mm2', 'mm²')}` : ''}` },
     ...(twoCables ? [{ side: 'load' as const, conductors: plan.load, label: fitted.onward === 'cord' ? `${words.cord} to the appliance` : fitted.onward === 'optional-cable' ? 'onward, if any' : 'to the load' }] : []),
   ]
+  // Conductors stand in the order of the terminals they go to, so that as few as can be cross.
+  const towards = (c: Conductor) => plan.connections.find((x) => x.conductor.id === c.id)?.terminal.at[0] ?? 50
   for (const cable of cables) {
     const cx = centre[cable.side]
     const spread = 44
-    cable.conductors.forEach((c, i) => starts.set(c.id, [cx + (i - (cable.conductors.length - 1) / 2) * spread, splitY]))
+    cable.conductors.toSorted((a, b) => towards(a) - towards(b)).forEach((c, i) => starts.set(c.id, [cx + (i - (cable.conductors.length - 1) / 2) * spread, splitY]))
   }
 
   shapes.push({ kind: 'rect', x: device.x, y: device.y, w: device.w, h: device.h, r: 14, fill: 'sheet', stroke: 'ink', width: 2.5 })
@@ -68,7 +70,7 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
   shapes.push(text(device.x + device.w / 2, device.y - 32, 'the device seen from behind', 14, { anchor: 'middle', fill: 'ink2' }))
 
   const place = (t: Accessory['terminals'][number]): Point => [device.x + (device.w * t.at[0]) / 100, device.y + (device.h * t.at[1]) / 100]
-  const jointAt = plan.joints.map((_, i): Point => [twoCables ? 380 + (i - (plan.joints.length - 1) / 2) * 110 : 380, 372])
+  const jointAt = plan.joints.map((_, i): Point => [290 + (twoCables ? (i - (plan.joints.length - 1) / 2) * 110 : 0), 372])
 
   for (const [i, j] of plan.joints.entries()) {
     const [jx, jy] = jointAt[i]!

@@ -1,5 +1,5 @@
 import type { Accessory } from '../catalogue/accessories'
-import { type BoxKind, boxesFor, boxKind } from '../catalogue/boxes'
+import { type BoxKind, boxesBySize, boxKind } from '../catalogue/boxes'
 import { type Finding } from '../finding'
 import type { Box, Job } from '../job/schema'
 import { formatSmallLength } from '../quantity/format'
@@ -50,27 +50,29 @@ function fillInput(job: Job, box: Box, kind: BoxKind, { fitted, size, protective
 const sizeMm2 = (size: string): number => Number.parseFloat(size)
 
 /** Depth behind the plate: what the accessory asks for, and the room that stiffer and further cables need to turn. */
-function depthNeed(box: Box, kind: BoxKind, { fitted, size }: BoxContents): DepthNeed {
+function depthNeed(box: Box, { fitted, size }: BoxContents): Omit<DepthNeed, 'availableMm'> {
   const mm2 = sizeMm2(size)
   const parts = [
     { what: fitted.name, mm: fitted.boxDepthMm },
     { what: `bend of ${size.replace('mm2', 'mm²')} conductors`, mm: mm2 >= 10 ? 12 : mm2 >= 6 ? 6 : 0 },
     { what: `${Math.max(0, box.cables - 2)} cables beyond two`, mm: 10 * Math.max(0, box.cables - 2) },
   ].filter((p) => p.mm > 0)
-  return { neededMm: parts.reduce((sum, p) => sum + p.mm, 0), availableMm: kind.depthMm, parts }
+  return { neededMm: parts.reduce((sum, p) => sum + p.mm, 0), parts }
 }
 
 /** NEC box fill has rows only to 6 AWG; larger conductors are sized by 314.28 instead. */
 const fillListed = (size: string): boolean => ['14 AWG', '12 AWG', '10 AWG', '8 AWG', '6 AWG'].includes(size)
 
-function use(job: Job, box: Box, kind: BoxKind, contents: BoxContents): { fits: boolean; fraction: number; fill: BoxReport['fill']; depth: DepthNeed | null } {
+type Need = ReturnType<typeof depthNeed>
+
+function use(job: Job, box: Box, kind: BoxKind, contents: BoxContents, need: Need): { fits: boolean; fraction: number; fill: BoxReport['fill']; depth: DepthNeed | null } {
   if (job.region === 'north-america') {
     if (!fillListed(contents.size)) return { fits: false, fraction: Number.POSITIVE_INFINITY, fill: null, depth: null }
     const input = fillInput(job, box, kind, contents)
     const output = boxFill(input)
     return { fits: output.fits, fraction: output.fillFraction, fill: { input, output }, depth: null }
   }
-  const depth = depthNeed(box, kind, contents)
+  const depth = { ...need, availableMm: kind.depthMm }
   return { fits: atMost(depth.neededMm, depth.availableMm), fraction: depth.neededMm / depth.availableMm, fill: null, depth }
 }
 
@@ -86,19 +88,21 @@ const weatherClause: Record<Job['region'], string> = {
 export function evaluateBox(job: Job, box: Box, contents: BoxContents | null): BoxReport {
   const kind = boxKind(box.kind) ?? null
   if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
+  const need = depthNeed(box, contents)
   const suits = (b: BoxKind) => b.gangs >= contents.fitted.gangs && (!outside(job) || b.weatherproof) && b.mounting !== 'ceiling'
-  const ranked = boxesFor(job.region)
-    .filter(suits)
-    .map((b) => ({ b, ...use(job, { ...box, internalClamps: null }, b, contents) }))
-    .filter((c) => c.fits)
-    .toSorted((x, y) => x.b.volumeCm3 - y.b.volumeCm3)
-  const sameMounting = kind ? ranked.filter((c) => c.b.mounting === kind.mounting) : []
-  const pool = sameMounting.length ? sameMounting : ranked
-  const smallest = pool[0]?.b ?? null
-  const withRoom = pool.find((c) => atMost(c.fraction, ROOMY_FRACTION))?.b ?? null
+  const fraction = (b: BoxKind) => {
+    const used = use(job, { ...box, internalClamps: null }, b, contents, need)
+    return used.fits ? used.fraction : Number.POSITIVE_INFINITY
+  }
+  const ranked = boxesBySize(job.region)
+  const first = (limit: number, mounting?: BoxKind['mounting']) => ranked.find((b) => (mounting === undefined || b.mounting === mounting) && suits(b) && atMost(fraction(b), limit)) ?? null
+  const sameMounting = kind ? first(1, kind.mounting) : null
+  const mounting = sameMounting ? kind!.mounting : undefined
+  const smallest = sameMounting ?? first(1)
+  const withRoom = first(ROOMY_FRACTION, mounting)
   if (!kind) return { kind, fill: null, depth: null, smallest, withRoom, findings: [] }
 
-  const used = use(job, box, kind, contents)
+  const used = use(job, box, kind, contents, need)
   const better = smallest ? ` ${smallest.name} is the smallest that fits.` : ''
   const findings: Finding[] = (used.fill?.output.findings ?? []).map((f) => ({ ...f, message: f.message + better }))
   if (job.region === 'north-america' && !fillListed(contents.size))

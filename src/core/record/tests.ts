@@ -7,6 +7,7 @@ import { M_PER_KFT } from '../quantity/units'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../design/fault-loop'
 import { metricRegions } from '../region/metric'
 import { naClauses, naOhmPerKft } from '../region/north-america'
+import type { CircuitSystem } from '../region/colours'
 import type { ConductorMetal, RegionId } from '../region/types'
 import { vocabularies } from '../region/vocabulary'
 
@@ -48,6 +49,16 @@ const DEAD_V = 1
 /** Neutral to earth at the outlet, volts: more is worth a question. */
 const NEUTRAL_EARTH_V = 3
 
+/** Tests that depend on world and wiring system alone are made once; whole jobs of many circuits share them. */
+function remembered<K extends string, V>(make: (key: K) => V): (key: K) => V {
+  const known = new Map<K, V>()
+  return (key) => {
+    let value = known.get(key)
+    if (value === undefined) known.set(key, (value = make(key)))
+    return value
+  }
+}
+
 const confirm: Expectation = { kind: 'confirm' }
 
 function around(nominal: number, what: string, working: Working): Expectation {
@@ -75,10 +86,13 @@ const supplyBands: Record<RegionId, SupplyBand> = {
   'southern-africa': { low: 0.9, high: 1.1, clause: 'NRS 048: 230 V ± 10 %' },
 }
 
-function volts(region: RegionId, nominal: number): Expectation {
+const volts = (region: RegionId, nominal: number): Expectation => voltsByKey(`${region} ${nominal}`)
+const voltsByKey = remembered((key: string): Expectation => {
+  const [region, volt] = key.split(' ') as [RegionId, string]
+  const nominal = Number(volt)
   const band = supplyBands[region]
   return { kind: 'range', nominal, min: nominal * band.low, max: nominal * band.high, tolerance: `${band.clause}: ${trim(nominal * band.low, 1)} to ${trim(nominal * band.high, 1)} V`, working: null }
-}
+})
 
 interface Pair {
   readonly id: string
@@ -87,36 +101,23 @@ interface Pair {
   readonly liveV: number
 }
 
+type Wired = `${RegionId} ${CircuitSystem}`
+const wiredOf = (job: Job, circuit: Circuit): Wired => `${job.region} ${accessory(chosenDesign(circuit).accessory)?.system ?? 'line-neutral'}`
+const readWired = (wired: Wired) => wired.split(' ') as [RegionId, CircuitSystem]
+
 /** Every pair of conductors at the point, and the voltage between them when live. */
-function pairs(job: Job, circuit: Circuit): Pair[] {
-  const words = vocabularies[job.region]
-  const system = accessory(chosenDesign(circuit).accessory)?.system ?? 'line-neutral'
-  const [l, n, e] = [words.line, words.neutral, words.protectiveVerb]
-  if (job.region !== 'north-america')
-    return [
-      { id: 'l-n', a: l, b: n, liveV: 230 },
-      { id: 'l-e', a: l, b: e, liveV: 230 },
-      { id: 'n-e', a: n, b: e, liveV: 0 },
-    ]
-  if (system === 'line-neutral')
-    return [
-      { id: 'l-n', a: l, b: n, liveV: 120 },
-      { id: 'l-e', a: l, b: e, liveV: 120 },
-      { id: 'n-e', a: n, b: e, liveV: 0 },
-    ]
-  const lineLine = [
-    { id: 'l1-l2', a: `${l} 1`, b: `${l} 2`, liveV: 240 },
-    { id: 'l1-e', a: `${l} 1`, b: e, liveV: 120 },
-    { id: 'l2-e', a: `${l} 2`, b: e, liveV: 120 },
-  ]
+const pairs = remembered((wired: Wired): readonly Pair[] => {
+  const [region, system] = readWired(wired)
+  const { line, neutral, protectiveVerb: earth } = vocabularies[region]
+  const pair = (id: string, a: string, b: string, liveV: number): Pair => ({ id, a, b, liveV })
+  if (system === 'line-neutral') {
+    const liveV = region === 'north-america' ? 120 : 230
+    return [pair('l-n', line, neutral, liveV), pair('l-e', line, earth, liveV), pair('n-e', neutral, earth, 0)]
+  }
+  const lineLine = [pair('l1-l2', `${line} 1`, `${line} 2`, 240), pair('l1-e', `${line} 1`, earth, 120), pair('l2-e', `${line} 2`, earth, 120)]
   if (system === 'line-line') return lineLine
-  return [
-    ...lineLine,
-    { id: 'l1-n', a: `${l} 1`, b: n, liveV: 120 },
-    { id: 'l2-n', a: `${l} 2`, b: n, liveV: 120 },
-    { id: 'n-e', a: n, b: e, liveV: 0 },
-  ]
-}
+  return [...lineLine, pair('l1-n', `${line} 1`, neutral, 120), pair('l2-n', `${line} 2`, neutral, 120), pair('n-e', neutral, earth, 0)]
+})
 
 const isolationClause: Record<RegionId, string> = {
   'north-america': 'NFPA 70E 120.5; OSHA 1910.147 and 1910.333',
@@ -124,8 +125,10 @@ const isolationClause: Record<RegionId, string> = {
   'southern-africa': 'Occupational Health and Safety Act; Electrical Installation Regulations; SANS 10142-1',
 }
 
+type ProtectiveLoop = Working & { ohm: number }
+
 /** Line and protective conductor there and back, at 20 °C, worked out from the run as designed. */
-function protectiveLoop(job: Job, circuit: Circuit, r: SelectedCircuit): Working & { ohm: number } {
+function protectiveLoop(job: Job, circuit: Circuit, r: SelectedCircuit): ProtectiveLoop {
   const design = chosenDesign(circuit)
   const lengthM = design.lengthM!
   if (job.region === 'north-america') {
@@ -164,28 +167,53 @@ function protectiveLoop(job: Job, circuit: Circuit, r: SelectedCircuit): Working
   }
 }
 
-function isolationTests(job: Job, circuit: Circuit, all: readonly Pair[]): Test[] {
-  const clause = isolationClause[job.region]
-  const { breaker } = vocabularies[job.region]
-  const knownV = job.region === 'north-america' ? 120 : 230
+const isolationTests = remembered((wired: Wired): readonly Test[] => {
+  const [region] = readWired(wired)
+  const clause = isolationClause[region]
+  const proved = volts(region, region === 'north-america' ? 120 : 230)
+  const step = (id: string, title: string, how: string, unit: Test['unit'], expect: Expectation): Test => ({ id, phase: 'isolation', title, how, unit, expect, clause })
   return [
-    { id: 'iso-off', phase: 'isolation', title: `Switch off ${circuit.way ? `way ${circuit.way}` : `the ${breaker} of this circuit`}`, how: 'Tell whoever uses the place first. What else goes dead?', unit: '', expect: confirm, clause },
-    { id: 'iso-lock', phase: 'isolation', title: 'Lock it off and tag it', how: 'Your own lock, the key in your pocket, your name on the tag.', unit: '', expect: confirm, clause },
-    { id: 'iso-prove', phase: 'isolation', title: 'Prove the tester on a known live source', how: 'Two-pole contact tester. A non-contact detector does not prove dead.', unit: 'V', expect: volts(job.region, knownV), clause },
-    ...all.map(
-      (p): Test => ({ id: `iso-dead-${p.id}`, phase: 'isolation', title: `Dead between ${p.a} and ${p.b}`, how: 'At the point of work, on bare metal.', unit: 'V', expect: atMostV(DEAD_V), clause }),
-    ),
-    { id: 'iso-reprove', phase: 'isolation', title: 'Prove the tester again', how: 'The same source. If it fails now, nothing above counts. After a break, do all of this again.', unit: 'V', expect: volts(job.region, knownV), clause },
+    step('iso-off', `Switch off the ${vocabularies[region].breaker} of this circuit`, 'Tell whoever uses the place first. What else goes dead?', '', confirm),
+    step('iso-lock', 'Lock it off and tag it', 'Your own lock, the key in your pocket, your name on the tag.', '', confirm),
+    step('iso-prove', 'Prove the tester on a known live source', 'Two-pole contact tester. A non-contact detector does not prove dead.', 'V', proved),
+    ...pairs(wired).map((p) => step(`iso-dead-${p.id}`, `Dead between ${p.a} and ${p.b}`, 'At the point of work, on bare metal.', 'V', atMostV(DEAD_V))),
+    step('iso-reprove', 'Prove the tester again', 'The same source. If it fails now, nothing above counts. After a break, do all of this again.', 'V', proved),
   ]
-}
+})
 
-function deadTests(job: Job, circuit: Circuit, r: SelectedCircuit, all: readonly Pair[]): Test[] {
+const insulationTests = remembered((wired: Wired): readonly Test[] => {
+  const [region] = readWired(wired)
+  return pairs(wired).map((p) => ({
+    id: `insulation-${p.id}`,
+    phase: 'dead',
+    title: `Insulation, ${p.a} to ${p.b}`,
+    how: 'Appliance unplugged, electronic devices out of circuit. 500 V DC.',
+    unit: 'MΩ',
+    expect: { kind: 'range', nominal: null, min: 1, max: null, tolerance: 'at least 1 MΩ; a new circuit usually shows far more', working: null },
+    clause: byRegion(region, 'Good practice, NFPA 70B; no minimum in NFPA 70', '643.3; Table 64', 'SANS 10142-1 insulation resistance'),
+  }))
+})
+
+const liveVoltTests = remembered((wired: Wired): readonly Test[] => {
+  const [region] = readWired(wired)
+  return pairs(wired).map((p) => ({
+    id: `live-${p.id}`,
+    phase: 'live',
+    title: `Voltage, ${p.a} to ${p.b}`,
+    how: 'Fused leads, one hand where you can, eyes on the tips.',
+    unit: 'V',
+    expect: p.liveV === 0 ? atMostV(NEUTRAL_EARTH_V) : volts(region, p.liveV),
+    clause: supplyBands[region].clause,
+  }))
+})
+
+const byRegion = (region: RegionId, na: string, uk: string, za: string): string => (region === 'north-america' ? na : region === 'united-kingdom' ? uk : za)
+
+function deadTests(job: Job, circuit: Circuit, loop: ProtectiveLoop): Test[] {
   const na = job.region === 'north-america'
-  const uk = job.region === 'united-kingdom'
   const fitted = accessory(chosenDesign(circuit).accessory)
-  const loop = protectiveLoop(job, circuit, r)
   const words = vocabularies[job.region]
-  const code = (naClause: string, ukClause: string, zaClause: string) => (na ? naClause : uk ? ukClause : zaClause)
+  const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const tests: Test[] = [
     {
       id: 'continuity-protective',
@@ -196,24 +224,7 @@ function deadTests(job: Job, circuit: Circuit, r: SelectedCircuit, all: readonly
       expect: around(loop.ohm, formatOhm(loop.ohm), loop),
       clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
     },
-    ...all.map(
-        (p): Test => ({
-          id: `insulation-${p.id}`,
-          phase: 'dead',
-          title: `Insulation, ${p.a} to ${p.b}`,
-          how: 'Appliance unplugged, electronic devices out of circuit. 500 V DC.',
-          unit: 'MΩ',
-          expect: {
-            kind: 'range',
-            nominal: null,
-            min: 1,
-            max: null,
-            tolerance: 'at least 1 MΩ; a new circuit usually shows far more',
-            working: null,
-          },
-          clause: code('Good practice, NFPA 70B; no minimum in NFPA 70', '643.3; Table 64', 'SANS 10142-1 insulation resistance'),
-        }),
-      ),
+    ...insulationTests(wiredOf(job, circuit)),
     {
       id: 'polarity',
       phase: 'dead',
@@ -233,11 +244,10 @@ function deadTests(job: Job, circuit: Circuit, r: SelectedCircuit, all: readonly
   return tests
 }
 
-function loopTest(job: Job, circuit: Circuit, r: SelectedCircuit): Test | null {
+function loopTest(job: Job, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test | null {
   if (job.region === 'north-america' || r.breakerA === null) return null
   const region = metricRegions[job.region]
   const design = chosenDesign(circuit)
-  const loop = protectiveLoop(job, circuit, r)
   const guarded = design.residual.at !== 'none'
   const limit = guarded ? maxRcdZs(region, design.residual.ma) : maxBreakerZs(region, design.breakerType, r.breakerA) * COLD_LIMIT_FACTOR
   const ze = job.supply.zeOhm
@@ -261,28 +271,17 @@ function loopTest(job: Job, circuit: Circuit, r: SelectedCircuit): Test | null {
   }
 }
 
-function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, all: readonly Pair[]): Test[] {
+function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, protective: ProtectiveLoop): Test[] {
   const na = job.region === 'north-america'
-  const uk = job.region === 'united-kingdom'
   const design = chosenDesign(circuit)
   const fitted = accessory(design.accessory)
-  const code = (naClause: string, ukClause: string, zaClause: string) => (na ? naClause : uk ? ukClause : zaClause)
+  const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const guarded = design.residual.at !== 'none' || (fitted?.residual ?? false)
-  const loop = loopTest(job, circuit, r)
+  const loop = loopTest(job, circuit, r, protective)
   const { rcd } = vocabularies[job.region]
   const name = rcd.charAt(0).toUpperCase() + rcd.slice(1)
   return [
-    ...all.map(
-      (p): Test => ({
-        id: `live-${p.id}`,
-        phase: 'live',
-        title: `Voltage, ${p.a} to ${p.b}`,
-        how: 'Fused leads, one hand where you can, eyes on the tips.',
-        unit: 'V',
-        expect: p.liveV === 0 ? atMostV(NEUTRAL_EARTH_V) : volts(job.region, p.liveV),
-        clause: supplyBands[job.region].clause,
-      }),
-    ),
+    ...liveVoltTests(wiredOf(job, circuit)),
     ...(loop ? [loop] : []),
     ...(guarded
       ? [
@@ -335,6 +334,7 @@ function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, all: readonly
 export function testPlan(job: Job, circuit: Circuit, result: SelectedCircuit | null): Test[] {
   const design = chosenDesign(circuit)
   if (!result?.size || design.lengthM === null || design.accessory === null) return []
-  const all = pairs(job, circuit)
-  return [...isolationTests(job, circuit, all), ...deadTests(job, circuit, result, all), ...liveTests(job, circuit, result, all)]
+  const loop = protectiveLoop(job, circuit, result)
+  const [off, ...isolation] = isolationTests(wiredOf(job, circuit))
+  return [circuit.way ? { ...off!, title: `Switch off way ${circuit.way}` } : off!, ...isolation, ...deadTests(job, circuit, loop), ...liveTests(job, circuit, result, loop)]
 }

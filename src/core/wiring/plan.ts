@@ -60,6 +60,18 @@ export function wiringPlan(region: RegionId, fitted: Accessory, colours: 'new' |
   return { feed, load, connections, joints, steps: steps(region, fitted, connections, joints, size, units, [...feed, ...load]) }
 }
 
+const stepIds = new Map<string, readonly string[]>()
+
+/** The ids of the steps of a wiring plan, which depend on neither size nor units; remembered, as whole jobs ask for them. */
+export function wiringStepIds(region: RegionId, fitted: Accessory, colours: 'new' | 'old'): readonly string[] {
+  const key = `${fitted.id} ${colours}`
+  const known = stepIds.get(key)
+  if (known) return known
+  const ids = wiringPlan(region, fitted, colours, null, 'metric').steps.map((s) => s.id)
+  stepIds.set(key, ids)
+  return ids
+}
+
 /** Earth first, neutral next, line last; taking apart goes the other way. */
 const order: readonly ConductorRole[] = ['pe', 'neutral', 'line-2', 'line', 'switched-line']
 
@@ -69,6 +81,8 @@ export const colourName = (c: WireColour): string => wireColours[c].name
 export function conductorInWords(c: Conductor): string {
   return c.remark ? `${colourName(c.colour)}, marked ${colourName(c.remark)}` : colourName(c.colour)
 }
+
+const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 
 function steps(
   region: RegionId,
@@ -91,7 +105,7 @@ function steps(
     ...connections.map(({ terminal, conductor }, i) => ({
       role: conductor.role,
       id: `terminal-${i}`,
-      text: `${conductorInWords(conductor)[0]!.toUpperCase()}${conductorInWords(conductor).slice(1)} on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
+      text: `${fitted.onward === 'optional-cable' && terminal.takes.cable === 'load' ? 'Onward cable, if there is one: ' : ''}${sentence(conductorInWords(conductor))} on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
     })),
   ].toSorted((a, b) => rank(a.role) - rank(b.role))
   const na = region === 'north-america'

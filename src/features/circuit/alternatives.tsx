@@ -40,7 +40,7 @@ export function Alternatives({ report }: { report: CircuitReport }) {
           <table className="w-full table-fixed">
             <thead>
               <tr>
-                <th scope="col" className="w-36 py-1 text-left text-[0.85rem] font-normal text-ink-2">
+                <th scope="col" className="w-36 max-md:w-24 py-1 text-left text-[0.85rem] font-normal text-ink-2">
                   {rows.length - differing.length} values are the same
                 </th>
                 {designs.map((d) => {
@@ -48,11 +48,11 @@ export function Alternatives({ report }: { report: CircuitReport }) {
                   const worst = worstSeverity(d.findings.filter((f) => f.severity !== 'note'))
                   return (
                     <th key={d.design.id} scope="col" className={clsx('px-2 py-1 text-left', chosen && 'bg-wash')}>
-                      <span className="flex items-center gap-2">
+                      <span className="flex flex-wrap items-center gap-x-2">
                         <label className="flex min-h-9 flex-1 items-center gap-2">
                           <input type="radio" name={`chosen-${circuit.id}`} className="size-4 accent-[var(--ink)]" checked={chosen} onChange={() => commit({ kind: 'design.choose', ...at, design: d.design.id })} />
                           {d.design.name}
-                          {chosen && <span className="font-normal text-ink-2">chosen</span>}
+                          {chosen && <span className="font-normal text-ink-2 max-md:sr-only">chosen</span>}
                         </label>
                         <VerdictMark of={worst ?? (d.result ? 'met' : 'unknown')} />
                         <button type="button" aria-label={`Remove alternative ${d.design.name}`} className="grid size-8 place-items-center hover:bg-paper max-md:size-11" onClick={() => commit({ kind: 'design.remove', ...at, design: d.design.id })}>

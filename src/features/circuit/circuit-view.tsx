@@ -31,7 +31,15 @@ export function CircuitView() {
             <CircuitPicker />
             {open.length > 0 && <p className="text-ink-2">Still open: {open.map((o) => o.ask).join(' ')}</p>}
           </div>
-          <DrawingView drawing={chainDrawing(job, circuit, chosen, units)} selected={part} onSelect={(p) => setPart(p as Part)} className="max-h-[25rem] min-h-0 w-full flex-1" />
+          {(['wide', 'narrow'] as const).map((format) => (
+            <DrawingView
+              key={format}
+              drawing={chainDrawing(job, circuit, chosen, units, format)}
+              selected={part}
+              onSelect={(p) => setPart(p as Part)}
+              className={clsx('max-h-[25rem] min-h-0 w-full flex-1', format === 'wide' ? 'max-md:hidden' : 'md:hidden')}
+            />
+          ))}
           <Figures report={chosen} selected={number} onSelect={setNumber} />
           <Alternatives report={report} />
         </div>

@@ -1,7 +1,7 @@
 'use client'
 import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
-import { stageIds } from '@/core/evaluate'
+import { stageIds } from '@/core/stages'
 import { useSettings } from '@/ui/settings'
 import { useJob } from './context'
 import { stageNames } from './stages'

@@ -1,5 +1,5 @@
 'use client'
-import { stageIds } from '@/core/evaluate'
+import { stageIds } from '@/core/stages'
 import { SidePanel } from '@/ui/panel'
 import { stageKeys, stageNames } from './stages'
 

@@ -1,4 +1,4 @@
-import type { StageId } from '@/core/evaluate'
+import type { StageId } from '@/core/stages'
 
 /** The stages in the order of the work, as the strand names them. */
 export const stageNames: Record<StageId, string> = {

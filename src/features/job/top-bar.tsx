@@ -40,7 +40,7 @@ export function TopBar({ onHistory, onPalette, onShortcuts }: { onHistory: () =>
       <button type="button" className="btn px-2" onClick={() => void redo()} disabled={!redoLabel} aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'} title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}>
         <Redo2 size={18} aria-hidden />
       </button>
-      <button type="button" className="btn px-2" onClick={onHistory} aria-label="History" title="History (G then Y)">
+      <button type="button" className="btn px-2 max-md:hidden" onClick={onHistory} aria-label="History" title="History (G then Y)">
         <History size={18} aria-hidden />
       </button>
       <button type="button" className="btn px-2" onClick={onPalette} aria-label="Find a command" title="Find a command (Ctrl+K)">

@@ -1,7 +1,7 @@
 'use client'
 import { Copy, RotateCcw, Trash2 } from 'lucide-react'
 import Link from 'next/link'
-import { stageIds } from '@/core/evaluate'
+import { stageIds } from '@/core/stages'
 import { VerdictMark } from '@/ui/verdict'
 import { stageNames } from '../job/stages'
 import type { JobLine } from './jobs-view'

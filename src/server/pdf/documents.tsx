@@ -88,7 +88,7 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
       {fitted && plan && (
         <View wrap={false}>
           <Text style={styles.heading}>Wiring</Text>
-          <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, result?.size ?? null)} width={400} />
+          <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, result?.size ?? null)} width={330} />
         </View>
       )}
       <Text style={styles.heading}>Tests</Text>
@@ -171,7 +171,7 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
         </Text>
         {fitted.caution && <Text style={{ fontWeight: 700, marginTop: 2 }}>{fitted.caution}</Text>}
         <View style={{ alignItems: 'center', marginVertical: 2 }}>
-          <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, size)} width={plan.steps.length > 9 ? 330 : 400} />
+          <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, size)} width={plan.steps.length > 9 ? 260 : 320} />
         </View>
         {plan.steps.map((s, i) => (
           <View key={s.id} style={{ flexDirection: 'row', marginBottom: 1.5 }}>

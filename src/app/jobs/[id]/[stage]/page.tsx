@@ -1,5 +1,5 @@
 import { notFound } from 'next/navigation'
-import { stageIds } from '@/core/evaluate'
+import { stageIds } from '@/core/stages'
 import { StageView } from '@/features/job/stage-view'
 
 export default async function StagePage({ params }: { params: Promise<{ stage: string }> }) {

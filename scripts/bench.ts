@@ -1,0 +1,140 @@
+import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { spawn } from 'node:child_process'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { gzipSync } from 'node:zlib'
+import { calculate, calculators } from '../src/core/calculators'
+import { evaluate } from '../src/core/evaluate'
+import { applyEdit, type Edit } from '../src/core/job/edits'
+import { type Job, newCircuit, newJob } from '../src/core/job/schema'
+import { createJob } from '../src/store/jobs'
+import { openStore } from '../src/store/open'
+
+const now = () => performance.now()
+const median = (list: number[]) => list.toSorted((a, b) => a - b)[Math.floor(list.length / 2)]!
+
+/** Median milliseconds of a task after a warm-up. */
+function time(task: () => unknown, times = 15): number {
+  for (let i = 0; i < 3; i++) task()
+  return median(
+    Array.from({ length: times }, () => {
+      const start = now()
+      task()
+      return now() - start
+    }),
+  )
+}
+
+const line = (name: string, value: string, aim = '') => console.log(`${name.padEnd(58)} ${value.padStart(14)}  ${aim}`)
+
+/** A job of n circuits, no two alike, each worked out to the end. */
+function bigJob(n: number): Job {
+  const job = newJob('united-kingdom', 'Bench', '')
+  const circuits = Array.from({ length: n }, (_, i) => {
+    const c = newCircuit('united-kingdom', `c${i}`, `Circuit ${i}`)
+    return {
+      ...c,
+      load: { ...c.load, amount: 500 + (i % 40) * 120 },
+      designs: [{ ...c.designs[0]!, lengthM: 5 + (i % 50), accessory: i % 3 ? 'uk-socket-13' : 'uk-fcu' }],
+      box: { ...c.box, kind: 'uk-metal-35' },
+    }
+  })
+  return { ...job, supply: { ...job.supply, zeOhm: 0.35 }, circuits }
+}
+
+/** A copy shares nothing, so that no earlier report can be used again. */
+const cold = (job: Job): Job => structuredClone(job)
+
+function benchEvaluate() {
+  console.log('\nWhole-job evaluate, nothing remembered')
+  const sizes = [10, 100, 1000]
+  for (let i = 0; i < 20; i++) evaluate(bigJob(50), [])
+  const fresh = sizes.map((n) => {
+    const job = bigJob(n)
+    return median(
+      Array.from({ length: 15 }, () => {
+        const copy = cold(job)
+        const start = now()
+        evaluate(copy, [])
+        return now() - start
+      }),
+    )
+  })
+  sizes.forEach((n, i) => line(`  ${n} circuits`, `${fresh[i]!.toFixed(2)} ms`, n === 100 ? 'aim: under 16 ms' : ''))
+  const exponent = Math.log(fresh[2]! / fresh[1]!) / Math.log(10)
+  line('  growth exponent, 100 to 1000', exponent.toFixed(2), 'aim: at most 1.1')
+  const job = bigJob(100)
+  evaluate(job, [])
+  let watts = 1000
+  const incremental = time(() => {
+    const edit: Edit = { kind: 'load.set', circuit: 'c50', patch: { amount: watts++ } }
+    return evaluate(applyEdit(job, edit).job, [])
+  }, 50)
+  line('  one edit on 100 circuits, the rest remembered', `${incremental.toFixed(2)} ms`, `${((100 * incremental) / fresh[1]!).toFixed(0)} % of a full evaluation`)
+}
+
+function benchCalculators() {
+  console.log('\nCalculators, inputs a second, validation included')
+  const cases: Record<string, string> = { ampacity: 'ampacity.north-america', 'voltage-drop': 'voltage-drop.united-kingdom', 'select-circuit': 'select-circuit.united-kingdom', 'box-fill': 'box-fill', 'fault-loop': 'fault-loop.united-kingdom' }
+  for (const [name, file] of Object.entries(cases)) {
+    const inputs = (JSON.parse(readFileSync(`tests/vectors/${file}.json`, 'utf8')) as { input: unknown }[]).map((c) => c.input)
+    const many = Array.from({ length: 2000 }, (_, i) => inputs[i % inputs.length])
+    const parse = time(() => many.forEach((one) => calculators[name]!.input.safeParse(one)), 5)
+    const all = time(() => calculate(calculators[name]!, many), 5)
+    line(`  ${name}`, `${Math.round((many.length / all) * 1000)} /s`, `${(all / parse).toFixed(2)} × zod parsing alone`)
+  }
+}
+
+async function serverTime(jobs: number): Promise<number> {
+  const folder = mkdtempSync(path.join(tmpdir(), 'synthema-bench-'))
+  const store = openStore(folder)
+  const hand = { by: 'bench', at: '2026-11-20T08:00:00.000Z' }
+  const job = bigJob(3)
+  store.transaction(() => {
+    for (let i = 0; i < jobs; i++) createJob(store, `j${i}`, { ...job, title: `Job ${i}` }, [], hand)
+  })
+  store.$client.close()
+  const port = 3300 + (jobs % 97)
+  const server = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port)], { env: { ...process.env, SYNTHEMA_DATA: folder }, stdio: 'ignore' })
+  const url = `http://127.0.0.1:${port}/jobs/j${Math.floor(jobs / 2)}/circuit`
+  for (let i = 0; i < 100; i++) {
+    if (await fetch(url).then((r) => r.ok, () => false)) break
+    await new Promise((r) => setTimeout(r, 100))
+  }
+  const open = async () => {
+    const start = now()
+    await (await fetch(url)).text()
+    return now() - start
+  }
+  for (let i = 0; i < 15; i++) await open()
+  const took: number[] = []
+  for (let i = 0; i < 60; i++) took.push(await open())
+  server.kill()
+  rmSync(folder, { recursive: true, force: true })
+  return median(took)
+}
+
+async function firstViewBytes(): Promise<number> {
+  const folder = mkdtempSync(path.join(tmpdir(), 'synthema-bench-'))
+  const server = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', '3399'], { env: { ...process.env, SYNTHEMA_DATA: folder }, stdio: 'ignore' })
+  let html = ''
+  for (let i = 0; i < 100 && !html; i++) {
+    html = await fetch('http://127.0.0.1:3399/').then((r) => r.text(), () => '')
+    await new Promise((r) => setTimeout(r, 100))
+  }
+  server.kill()
+  rmSync(folder, { recursive: true, force: true })
+  const scripts = [...new Set([...html.matchAll(/\/_next\/static\/[^"'\\]+\.js/g)].map((m) => m[0]))]
+  return scripts.map((s) => path.join('.next', s.replace('/_next/', ''))).filter((f) => statSync(f, { throwIfNoEntry: false })).reduce((sum, f) => sum + gzipSync(readFileSync(f)).length, 0)
+}
+
+console.log(`Node ${process.version}`)
+benchEvaluate()
+benchCalculators()
+console.log('\nServer')
+if (statSync('.next/BUILD_ID', { throwIfNoEntry: false })) {
+  const [few, many] = [await serverTime(10), await serverTime(5000)]
+  line('  opening a job, 10 jobs in the database', `${few.toFixed(1)} ms`)
+  line('  opening a job, 5,000 jobs in the database', `${many.toFixed(1)} ms`, `ratio ${(many / few).toFixed(2)}, aim: at most 1.5`)
+  line('  JavaScript of the first view, gzipped', `${((await firstViewBytes()) / 1024).toFixed(0)} kB`, 'aim: at most 250 kB')
+} else console.log('  Build the application first (npm run demo) to measure the server.')
