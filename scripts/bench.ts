@@ -48,7 +48,7 @@ const cold = (job: Job): Job => structuredClone(job)
 function benchEvaluate() {
   console.log('\nWhole-job evaluate, nothing remembered')
   const sizes = [10, 100, 1000]
-  for (let i = 0; i < 20; i++) evaluate(bigJob(50), [])
+  for (let i = 0; i < 60; i++) evaluate(bigJob(100), [])
   const fresh = sizes.map((n) => {
     const job = bigJob(n)
     return median(

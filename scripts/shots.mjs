@@ -1,0 +1,45 @@
+// npm run shots: remakes the pictures in docs/screenshots from the demo data.
+import { spawn } from 'node:child_process'
+import { mkdirSync } from 'node:fs'
+import { build, chromiumPath, installChromium, installPackages } from './setup.mjs'
+
+installPackages()
+installChromium()
+build()
+const { chromium } = await import('@playwright/test')
+const port = 3218
+const base = `http://127.0.0.1:${port}`
+const server = spawn('node', ['scripts/serve-tests.mjs', String(port)], { stdio: 'ignore' })
+for (let i = 0; i < 200; i++) {
+  if (await fetch(base).then((r) => r.ok, () => false)) break
+  await new Promise((r) => setTimeout(r, 200))
+}
+
+const desk = { width: 1280, height: 800 }
+const phone = { width: 390, height: 844 }
+const pictures = [
+  { name: 'jobs', path: '/', viewport: desk },
+  { name: 'brief', path: '/jobs/former-dairy/brief', viewport: desk },
+  { name: 'circuit', path: '/jobs/former-dairy/circuit', viewport: desk, act: (page) => page.getByLabel('Figures; each opens its working').getByRole('button', { name: /Carries/ }).click() },
+  { name: 'circuit-phone-dark', path: '/jobs/former-dairy/circuit', viewport: phone, dark: true },
+  { name: 'boxes', path: '/jobs/former-dairy/boxes', viewport: desk, act: (page) => page.getByLabel('Circuit in hand').selectOption({ index: 1 }) },
+  { name: 'boxes-depth-dark', path: '/jobs/village-hall/boxes', viewport: desk, dark: true },
+  { name: 'wiring', path: '/jobs/village-hall/wiring', viewport: desk },
+  { name: 'test', path: '/jobs/honey-house/test', viewport: desk, act: (page) => page.getByRole('button', { name: /Continuity of the earth conductor/ }).click() },
+  { name: 'test-phone', path: '/jobs/honey-house/test', viewport: phone, act: (page) => page.getByRole('button', { name: 'Values and working' }).click() },
+  { name: 'handover', path: '/jobs/honey-house/handover', viewport: desk },
+]
+
+mkdirSync('docs/screenshots', { recursive: true })
+const browser = await chromium.launch({ executablePath: chromiumPath(), args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+for (const { name, path, viewport, dark, act } of pictures) {
+  const page = await browser.newPage({ viewport, colorScheme: dark ? 'dark' : 'light', reducedMotion: 'reduce' })
+  await page.goto(base + path, { waitUntil: 'networkidle' })
+  await act?.(page)
+  await page.waitForTimeout(300)
+  await page.screenshot({ path: `docs/screenshots/${name}.png` })
+  await page.close()
+  console.log(`docs/screenshots/${name}.png`)
+}
+await browser.close()
+server.kill()
