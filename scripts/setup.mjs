@@ -19,7 +19,8 @@ export function run(command, args, options = {}) {
 export function installPackages() {
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wants()) return
   console.log('Installing packages; compiling the database driver takes a few minutes the first time.')
-  run('npm', ['ci', '--no-audit', '--no-fund'])
+  // Not `npm ci`: a registry without every platform's optional binaries makes lock files that it refuses.
+  run('npm', ['install', '--no-save', '--no-audit', '--no-fund'])
   // A client that does not run install scripts by itself still gets its driver.
   if (!existsSync('node_modules/better-sqlite3/build/Release/better_sqlite3.node')) run('npm', ['rebuild', 'better-sqlite3', 'esbuild'])
   writeFileSync(STAMP, wants())
