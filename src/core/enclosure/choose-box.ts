@@ -90,12 +90,12 @@ export function evaluateBox(job: Job, box: Box, contents: BoxContents | null): B
   if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
   const need = depthNeed(box, contents)
   const suits = (b: BoxKind) => b.gangs >= contents.fitted.gangs && (!outside(job) || b.weatherproof) && b.mounting !== 'ceiling'
-  const fraction = (b: BoxKind) => {
+  const fitsWithin = (b: BoxKind, limit: number) => {
     const used = use(job, { ...box, internalClamps: null }, b, contents, need)
-    return used.fits ? used.fraction : Number.POSITIVE_INFINITY
+    return used.fits && atMost(used.fraction, limit)
   }
   const ranked = boxesBySize(job.region)
-  const first = (limit: number, mounting?: BoxKind['mounting']) => ranked.find((b) => (mounting === undefined || b.mounting === mounting) && suits(b) && atMost(fraction(b), limit)) ?? null
+  const first = (limit: number, mounting?: BoxKind['mounting']) => ranked.find((b) => (mounting === undefined || b.mounting === mounting) && suits(b) && fitsWithin(b, limit)) ?? null
   const sameMounting = kind ? first(1, kind.mounting) : null
   const mounting = sameMounting ? kind!.mounting : undefined
   const smallest = sameMounting ?? first(1)

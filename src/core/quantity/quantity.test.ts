@@ -28,6 +28,7 @@ describe('tolerance', () => {
     expect(atMost(20 * (1 + 5e-10), 20)).toBe(true)
     expect(atMost(20 * (1 + 1e-6), 20)).toBe(false)
     expect(atLeast(20 * (1 - 5e-10), 20)).toBe(true)
+    expect(atMost(Number.POSITIVE_INFINITY, 1)).toBe(false)
   })
 })
 

@@ -3,6 +3,7 @@ const RELATIVE = 1e-9
 
 /** True when `value` is at most `limit`, equality judged to 1e-9 relative. */
 export function atMost(value: number, limit: number): boolean {
+  if (!Number.isFinite(value)) return value <= limit
   return value <= limit + RELATIVE * Math.max(Math.abs(value), Math.abs(limit))
 }
 

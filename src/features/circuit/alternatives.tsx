@@ -48,14 +48,14 @@ export function Alternatives({ report }: { report: CircuitReport }) {
                   const worst = worstSeverity(d.findings.filter((f) => f.severity !== 'note'))
                   return (
                     <th key={d.design.id} scope="col" className={clsx('px-2 py-1 text-left', chosen && 'bg-wash')}>
-                      <span className="flex flex-wrap items-center gap-x-2">
-                        <label className="flex min-h-9 flex-1 items-center gap-2">
+                      <span className="flex items-center gap-x-2 max-md:gap-x-0.5">
+                        <label className="flex min-h-9 flex-1 items-center gap-2 max-md:gap-1">
                           <input type="radio" name={`chosen-${circuit.id}`} className="size-4 accent-[var(--ink)]" checked={chosen} onChange={() => commit({ kind: 'design.choose', ...at, design: d.design.id })} />
                           {d.design.name}
                           {chosen && <span className="font-normal text-ink-2 max-md:sr-only">chosen</span>}
                         </label>
                         <VerdictMark of={worst ?? (d.result ? 'met' : 'unknown')} />
-                        <button type="button" aria-label={`Remove alternative ${d.design.name}`} className="grid size-8 place-items-center hover:bg-paper max-md:size-11" onClick={() => commit({ kind: 'design.remove', ...at, design: d.design.id })}>
+                        <button type="button" aria-label={`Remove alternative ${d.design.name}`} className="grid size-8 place-items-center hover:bg-paper max-md:h-11 max-md:w-9" onClick={() => commit({ kind: 'design.remove', ...at, design: d.design.id })}>
                           <X size={15} aria-hidden />
                         </button>
                       </span>

@@ -1,0 +1,54 @@
+import { describe, expect, it } from 'vitest'
+import { accessoriesFor } from '../catalogue/accessories'
+import { boxesFor, boxKind } from '../catalogue/boxes'
+import { newJob } from '../job/schema'
+import { regionIds } from '../region/types'
+import { evaluateBox } from './choose-box'
+
+const sizes = { 'north-america': '12 AWG', 'united-kingdom': '2.5 mm2', 'southern-africa': '2.5 mm2' } as const
+const box = (kind: string | null, cables: number) => ({ kind, cables, internalClamps: null, supportFittings: 0 })
+
+describe.each(regionIds)('boxes in %s', (region) => {
+  const job = newJob(region, 'A', '')
+  const size = sizes[region]
+  const cases = accessoriesFor(region).flatMap((fitted) => [1, 2, 3].map((cables) => ({ name: `${fitted.name}, ${cables} cables`, fitted, cables })))
+
+  it.each(cases)('$name: the smallest named fits, nothing smaller of its kind does, and the roomy one has room', ({ fitted, cables }) => {
+    const contents = { fitted, size, protectiveSize: size }
+    const judged = (kind: string) => evaluateBox(job, box(kind, cables), contents)
+    const { smallest, withRoom } = evaluateBox(job, box(null, cables), contents)
+    if (smallest) {
+      expect(judged(smallest.id).findings).toEqual([])
+      for (const b of boxesFor(region))
+        if (b.volumeCm3 < smallest.volumeCm3 && b.mounting !== 'ceiling' && b.gangs >= fitted.gangs) expect(judged(b.id).findings.length).toBeGreaterThan(0)
+    }
+    if (withRoom) {
+      const { fill, depth } = judged(withRoom.id)
+      expect(fill?.output.fillFraction ?? depth!.neededMm / depth!.availableMm).toBeLessThanOrEqual(0.8 + 1e-9)
+    }
+  })
+
+  it('outdoors only a weatherproof one will do', () => {
+    const wet = { ...job, brief: { ...job.brief, environment: 'outdoors' as const } }
+    const contents = { fitted: accessoriesFor(region)[0]!, size, protectiveSize: size }
+    expect(evaluateBox(wet, box(null, 1), contents).smallest!.weatherproof).toBe(true)
+    const dryBox = boxesFor(region).find((b) => !b.weatherproof && b.volumeCm3 > 300)!
+    expect(evaluateBox(wet, box(dryBox.id, 1), contents).findings.map((f) => f.rule)).toContain('box-not-weatherproof')
+  })
+})
+
+describe('a box of the kind that was chosen', () => {
+  it('is offered before one of another', () => {
+    const job = newJob('north-america', 'A', '')
+    const fitted = accessoriesFor('north-america').find((a) => a.id === 'na-duplex-20')!
+    const { smallest, findings } = evaluateBox(job, box('na-device-12.5', 2), { fitted, size: '12 AWG', protectiveSize: '12 AWG' })
+    expect(findings[0]!.rule).toBe('box-overfilled')
+    expect(smallest!.mounting).toBe(boxKind('na-device-12.5')!.mounting)
+    expect(smallest!.id).toBe('na-device-18')
+  })
+  it('says unknown for conductors that box fill does not list', () => {
+    const job = newJob('north-america', 'A', '')
+    const fitted = accessoriesFor('north-america').find((a) => a.id === 'na-50-4w')!
+    expect(evaluateBox(job, box('na-sq-42', 1), { fitted, size: '4 AWG', protectiveSize: '8 AWG' }).findings[0]).toMatchObject({ rule: 'box-fill-not-listed', severity: 'unknown' })
+  })
+})
