@@ -4,6 +4,13 @@ import { faultLoop, faultLoopInput, faultLoopOutput } from './design/fault-loop'
 import { selectCircuit, selectCircuitInput, selectCircuitOutput } from './design/select-circuit'
 import { voltageDrop, voltageDropInput, voltageDropOutput } from './design/voltage-drop'
 import { boxFill, boxFillInput, boxFillOutput } from './enclosure/box-fill'
+import { racewayFill, racewayFillInput, racewayFillOutput } from './raceway/raceway-fill'
+import { racewayBends, racewayBendsInput, racewayBendsOutput } from './raceway/raceway-bends'
+import { pvcExpansion, pvcExpansionInput, pvcExpansionOutput } from './raceway/pvc-expansion'
+import { boredHole, boredHoleInput, boredHoleOutput } from './building/bored-hole'
+import { outletSpacing, outletSpacingInput, outletSpacingOutput } from './building/outlet-spacing'
+import { ringContinuity, ringContinuityInput, ringContinuityOutput } from './design/ring-continuity'
+import { dwellingDemand, dwellingDemandInput, dwellingDemandOutput } from './design/dwelling-demand'
 import { firstIssue, InputError } from './input-error'
 
 interface Calculator<I extends z.ZodType = z.ZodType, O extends z.ZodType = z.ZodType> {
@@ -25,6 +32,13 @@ export const calculators: Readonly<Record<string, Calculator>> = {
   'select-circuit': define({ summary: 'The smallest breaker and cable that serve a load', input: selectCircuitInput, output: selectCircuitOutput, run: selectCircuit }),
   'box-fill': define({ summary: 'The volume a box must have', input: boxFillInput, output: boxFillOutput, run: boxFill }),
   'fault-loop': define({ summary: 'Earth fault loop, its limit, and the protective conductor', input: faultLoopInput, output: faultLoopOutput, run: faultLoop }),
+  'raceway-fill': define({ summary: 'How full a raceway is, and the smallest that takes its conductors', input: racewayFillInput, output: racewayFillOutput, run: racewayFill }),
+  'raceway-bends': define({ summary: 'Marks, total bend and cut length of a bent raceway', input: racewayBendsInput, output: racewayBendsOutput, run: racewayBends }),
+  'pvc-expansion': define({ summary: 'Change of length of plastic conduit over a range of temperature', input: pvcExpansionInput, output: pvcExpansionOutput, run: pvcExpansion }),
+  'bored-hole': define({ summary: 'Whether a hole may be bored through a timber there', input: boredHoleInput, output: boredHoleOutput, run: boredHole }),
+  'outlet-spacing': define({ summary: 'Gaps along a wall or counter, and the fewest outlets that close them', input: outletSpacingInput, output: outletSpacingOutput, run: outletSpacing }),
+  'ring-continuity': define({ summary: 'What a ring should read, and what its readings tell', input: ringContinuityInput, output: ringContinuityOutput, run: ringContinuity }),
+  'dwelling-demand': define({ summary: 'The demand of a dwelling on its service', input: dwellingDemandInput, output: dwellingDemandOutput, run: dwellingDemand }),
 }
 
 export interface CalculatorError {
