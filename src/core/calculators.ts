@@ -11,6 +11,8 @@ import { boredHole, boredHoleInput, boredHoleOutput } from './building/bored-hol
 import { outletSpacing, outletSpacingInput, outletSpacingOutput } from './building/outlet-spacing'
 import { ringContinuity, ringContinuityInput, ringContinuityOutput } from './design/ring-continuity'
 import { dwellingDemand, dwellingDemandInput, dwellingDemandOutput } from './design/dwelling-demand'
+import { trace } from './trace/trace'
+import { traceInput, traceOutput } from './trace/types'
 import { firstIssue, InputError } from './input-error'
 
 interface Calculator<I extends z.ZodType = z.ZodType, O extends z.ZodType = z.ZodType> {
@@ -39,6 +41,7 @@ export const calculators: Readonly<Record<string, Calculator>> = {
   'outlet-spacing': define({ summary: 'Gaps along a wall or counter, and the fewest outlets that close them', input: outletSpacingInput, output: outletSpacingOutput, run: outletSpacing }),
   'ring-continuity': define({ summary: 'What a ring should read, and what its readings tell', input: ringContinuityInput, output: ringContinuityOutput, run: ringContinuity }),
   'dwelling-demand': define({ summary: 'The demand of a dwelling on its service', input: dwellingDemandInput, output: dwellingDemandOutput, run: dwellingDemand }),
+  trace: define({ summary: 'Which breaker feeds what, and which point feeds which', input: traceInput, output: traceOutput, run: trace }),
 }
 
 export interface CalculatorError {
