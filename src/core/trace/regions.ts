@@ -12,6 +12,9 @@ export interface Region {
   readonly members: readonly string[]
   /** Members whose onward cables are not parted: possible parents in this region. */
   readonly open: readonly string[]
+  readonly isOpen: ReadonlySet<string>
+  /** Cables that the counts leave over, to be shared by members not counted (and the root, where it is not). */
+  readonly leftOver: number
   /** Onward cables at the root, where it is a point whose box was counted. */
   readonly rootCables: number | null
   /** Onward cables of open members whose boxes were counted. */
@@ -82,19 +85,15 @@ export function regions({ breakers, points }: TraceInput, { fed, beyond, cables 
     const open = list.filter((x) => !beyond.has(x))
     const counted = open.flatMap((x) => (cables.has(x) ? [[x, cables.get(x)!] as const] : []))
     const root = roots.length === 1 ? roots[0]! : ''
-    return { roots, members: list, open, rootCables: beyond.has(root) ? (cables.get(root) ?? null) : null, cables: new Map(counted) }
+    const rootCables = beyond.has(root) ? (cables.get(root) ?? null) : null
+    const leftOver = list.length - counted.reduce((sum, [, n]) => sum + n, 0) - (rootCables ?? 0)
+    return { roots, members: list, open, isOpen: new Set(open), leftOver, rootCables, cables: new Map(counted) }
   }
   const untried = breakers.filter((b) => !fed.has(b))
   return [
     ...[...beyond.keys(), ...fed.keys()].map((root) => region([root], members.get(root) ?? [])),
     ...(rest.length || untried.length ? [region(untried, rest)] : []),
   ]
-}
-
-/** Cables that the counts leave over, to be shared by members not counted (and the root, where it is not). */
-export function leftOver(r: Region): number {
-  const counted = [...r.cables.values()].reduce((a, b) => a + b, 0)
-  return r.members.length - counted - (r.rootCables ?? 0)
 }
 
 /** Members that may have any number of onward cables. */
@@ -105,7 +104,7 @@ export function feasible(r: Region): boolean {
   const m = r.members.length
   if (m === 0) return (r.rootCables ?? 0) === 0
   if (r.roots.length === 0) return false
-  const left = leftOver(r)
+  const left = r.leftOver
   if (r.rootCables !== null) return r.rootCables >= 1 && (uncounted(r) > 0 ? left >= 0 : left === 0)
   return left >= 1
 }
@@ -114,7 +113,7 @@ export function feasible(r: Region): boolean {
 function mostCables(r: Region, x: string): number {
   const counted = r.cables.get(x)
   if (counted !== undefined) return counted
-  return r.open.includes(x) ? leftOver(r) - (r.rootCables === null ? 1 : 0) : 0
+  return r.isOpen.has(x) ? r.leftOver - (r.rootCables === null ? 1 : 0) : 0
 }
 
 /** Whether a member may have anything hanging from it in this region. */
@@ -129,11 +128,15 @@ export function parentCandidates(r: Region, x: string): string[] {
   return mayHangFromRoot(r, x) ? [...r.roots, ...others] : others
 }
 
+/** How many places may be the parent of a member, without listing them; `possible` is the number of open members that may have children. */
+export function candidateCount(r: Region, x: string, possible: number): number {
+  return (mayHangFromRoot(r, x) ? r.roots.length : 0) + possible - (r.isOpen.has(x) && mayHaveChildren(r, x) ? 1 : 0)
+}
+
 function mayHangFromRoot(r: Region, x: string): boolean {
   if (r.members.length === 1) return true
   if (r.rootCables !== null) return r.rootCables >= 2 || mostCables(r, x) >= 1
   // The root is free: it may take two cables, or one where x carries the rest on.
-  const left = leftOver(r)
-  if (left >= 2) return true
+  if (r.leftOver >= 2) return true
   return (r.cables.get(x) ?? 0) >= 1
 }

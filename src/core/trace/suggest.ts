@@ -1,4 +1,4 @@
-import { mayHaveChildren, parentCandidates, type Region } from './regions'
+import { candidateCount, mayHaveChildren, type Region } from './regions'
 import type { TraceInput, TraceTest } from './types'
 
 /** log2 of n choose k. */
@@ -128,25 +128,23 @@ function breakerTests({ goal }: TraceInput, r: Region, goals: readonly string[],
   if (r.roots.length < 2) return []
   const list = breakerAnswers(r)
   const wanted = goal?.want === 'feeds' ? goal.points.filter((p) => feeds[p] === null).length : 0
-  const bits = !goal ? entropy(list) : goal.want === 'feeds' ? wanted * binaryEntropy(1 / r.roots.length) : goals.reduce((sum, p) => sum + bitsOfBreakerAboutParent(r, list, r.open.includes(p)), 0)
+  const bits = !goal ? entropy(list) : goal.want === 'feeds' ? wanted * binaryEntropy(1 / r.roots.length) : goals.reduce((sum, p) => sum + bitsOfBreakerAboutParent(r, list, r.isOpen.has(p)), 0)
   return r.roots.map((breaker) => ({ test: { kind: 'breaker-off', breaker }, bits }))
 }
 
 function partingTests({ goal }: TraceInput, r: Region, goals: readonly string[]): { test: TraceTest; bits: number }[] {
   if (goal?.want === 'feeds') return []
-  const askable = r.open.filter((x) => mayHaveChildren(r, x) && r.members.length > 1 && tells(r, x))
+  const askable = telling(r)
   if (askable.length === 0) return []
   const list = partingAnswers(r)
-  const bitsOf = (x: string): number => (goal ? goals.reduce((sum, p) => sum + bitsAboutParent(r, list, r.open.includes(p), p === x), 0) : entropy(list))
+  const bitsOf = (x: string): number => (goal ? goals.reduce((sum, p) => sum + bitsAboutParent(r, list, r.isOpen.has(p), p === x), 0) : entropy(list))
   // Counts of single boxes make the model rough; a test that may tell something is never rated as telling nothing.
   return askable.map((x) => ({ test: { kind: 'disconnected', point: x }, bits: Math.max(bitsOf(x), goal ? 0 : 2 * LEAST_BITS) }))
 }
 
-/** Parting x tells something unless what hangs beyond it is settled: all its possible children are surely its own, or surely not. */
-function tells(r: Region, x: string): boolean {
-  return r.members.some((y) => {
-    if (y === x) return false
-    const from = parentCandidates(r, y)
-    return from.includes(x) && from.length > 1
-  })
+/** Members whose parting tells something: they may have children, and some other member's parent is not settled yet. */
+function telling(r: Region): string[] {
+  const possible = r.open.filter((x) => mayHaveChildren(r, x))
+  const unsettled = r.members.filter((y) => candidateCount(r, y, possible.length) > 1)
+  return possible.filter((x) => unsettled.some((y) => y !== x))
 }
