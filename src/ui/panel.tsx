@@ -31,8 +31,8 @@ export function SidePanel({ open, onClose, title, children }: { open: boolean; o
 export function Stage({ drawing, working, title }: { drawing: ReactNode; working: ReactNode; title: string }) {
   const [up, setUp] = useState(false)
   return (
-    <div className="flex min-h-0 flex-1 max-md:flex-col">
-      <section aria-label={`${title}: the drawing`} className="relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40">
+    <div className="flex min-h-0 flex-1 max-md:flex-col print:!block">
+      <section aria-label={`${title}: the drawing`} className="relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40 print:!overflow-visible print:!p-0">
         {drawing}
       </section>
       <aside
@@ -40,14 +40,15 @@ export function Stage({ drawing, working, title }: { drawing: ReactNode; working
         className={clsx(
           'min-h-0 overflow-y-auto border-rule bg-sheet md:relative md:w-[25rem] md:border-l md:p-4',
           'max-md:fixed max-md:inset-x-0 max-md:bottom-16 max-md:z-10 max-md:border-t-2 max-md:border-ink max-md:px-3 max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
+          'print:!static print:!mt-4 print:!h-auto print:!w-full print:!overflow-visible print:!border-0 print:!p-0 print:!shadow-none',
           up ? 'max-md:h-[72dvh]' : 'max-md:h-16 max-md:overflow-hidden',
         )}
       >
-        <button type="button" aria-expanded={up} onClick={() => setUp(!up)} className="sticky top-0 z-10 flex h-16 w-full items-center justify-between bg-sheet font-bold md:hidden">
+        <button type="button" aria-expanded={up} onClick={() => setUp(!up)} className="sticky top-0 z-10 flex h-16 w-full items-center justify-between bg-sheet font-bold md:hidden print:!hidden">
           Values and working
           {up ? <ChevronDown aria-hidden /> : <ChevronUp aria-hidden />}
         </button>
-        <div className={clsx('max-md:pb-6', !up && 'max-md:invisible')}>{working}</div>
+        <div className={clsx('max-md:pb-6 print:!visible', !up && 'max-md:invisible')}>{working}</div>
       </aside>
     </div>
   )

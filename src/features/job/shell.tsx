@@ -4,6 +4,7 @@ import { useParams, useRouter } from 'next/navigation'
 import { type ReactNode, useEffect, useState } from 'react'
 import { tinykeys } from 'tinykeys'
 import { stageIds } from '@/core/stages'
+import { formatDate } from '@/ui/when'
 import { Banners } from './banners'
 import { JobProvider, useJob } from './context'
 import type { LoadedJob } from './job-store'
@@ -74,14 +75,27 @@ function Frame({ children }: { children: ReactNode }) {
   return (
     <div className="flex h-dvh flex-col print:h-auto">
       <TopBar onHistory={() => setOpen('history')} onPalette={() => setOpen('palette')} onShortcuts={() => setOpen('shortcuts')} />
+      <PrintHead />
       <Banners />
-      <div className="flex min-h-0 flex-1">
+      <div className="flex min-h-0 flex-1 print:!block">
         <Strand />
-        <main className="flex min-h-0 min-w-0 flex-1 flex-col max-md:pb-16">{children}</main>
+        <main className="flex min-h-0 min-w-0 flex-1 flex-col max-md:pb-16 print:!block">{children}</main>
       </div>
       {open === 'history' && <HistoryPanel onClose={() => setOpen(null)} />}
       {open === 'shortcuts' && <ShortcutsPanel onClose={() => setOpen(null)} />}
       {open === 'palette' && <Palette onClose={() => setOpen(null)} onOpen={setOpen} />}
     </div>
+  )
+}
+
+/** What stands at the head of a printed page, where the bar with its buttons does not. */
+function PrintHead() {
+  const job = useJob((s) => s.job)
+  const { revision, updatedAt } = useJob((s) => s.saved)
+  return (
+    <header className="mb-3 hidden border-b border-ink print:block">
+      <p className="text-lg font-bold">{job.title}</p>
+      <p>{[job.place, formatDate(updatedAt), `revision ${revision}`].filter(Boolean).join(', ')}</p>
+    </header>
   )
 }

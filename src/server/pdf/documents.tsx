@@ -66,32 +66,32 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
       <View style={{ marginTop: 8 }} wrap={false}>
         <PdfDrawing drawing={chainDrawing(job, circuit, chosen, units)} width={WIDTH} />
       </View>
-      <Text style={styles.heading}>Findings</Text>
+      <Text style={styles.heading} minPresenceAhead={70}>Findings</Text>
       <Findings findings={report.findings} empty="None in circuit and box as described." />
       {workingKeys.some((k) => all[k]) && (
         <>
-          <Text style={styles.heading}>How the figures came about</Text>
+          <Text style={styles.heading} minPresenceAhead={70}>How the figures came about</Text>
           {workingKeys.flatMap((k) => (all[k] ? [<WorkingText key={k} w={all[k]} />] : []))}
         </>
       )}
       {differing.length > 0 && (
         <>
-          <Text style={styles.heading}>Alternatives considered</Text>
+          <Text style={styles.heading} minPresenceAhead={70}>Alternatives considered</Text>
           <PdfTable columns={[{ name: ' ', flex: 2 }, ...report.designs.map((d) => ({ name: `${d.design.name}${d.design.id === circuit.chosen ? ' (chosen)' : ''}`, flex: 3 }))]} rows={differing.map((r) => [r.name, ...r.values])} />
           {circuit.reason && <Text style={{ marginTop: 4 }}>Why: {circuit.reason}</Text>}
         </>
       )}
       <View wrap={false}>
-        <Text style={styles.heading}>Box</Text>
+        <Text style={styles.heading} minPresenceAhead={70}>Box</Text>
         {report.box.kind ? <PdfDrawing drawing={boxDrawing(report.box, units)} width={380} /> : <Text>Not chosen.</Text>}
       </View>
       {fitted && plan && (
         <View wrap={false}>
-          <Text style={styles.heading}>Wiring</Text>
+          <Text style={styles.heading} minPresenceAhead={70}>Wiring</Text>
           <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, result?.size ?? null)} width={330} />
         </View>
       )}
-      <Text style={styles.heading}>Tests</Text>
+      <Text style={styles.heading} minPresenceAhead={70}>Tests</Text>
       {report.testReport.judged.length === 0 ? (
         <Text>Not worked out: the circuit is not complete.</Text>
       ) : (
@@ -129,7 +129,7 @@ export function recordPdf(stored: StoredJob, date: string, units: UnitSystem): P
         <Text style={styles.title}>{job.title}</Text>
         <Text>{[job.place, date, `revision ${stored.revision}`].filter(Boolean).join(', ')}</Text>
         {report.stop && <Text style={{ marginTop: 8, padding: 6, borderWidth: 2, borderColor: '#000000', fontWeight: 700 }}>STOPPED. {report.stop}</Text>}
-        <Text style={styles.heading}>What was asked for</Text>
+        <Text style={styles.heading} minPresenceAhead={70}>What was asked for</Text>
         <Pairs
           rows={[
             ['Request', brief.request],
@@ -140,9 +140,9 @@ export function recordPdf(stored: StoredJob, date: string, units: UnitSystem): P
             ['The place is', brief.environment ?? 'not said'],
           ]}
         />
-        <Text style={styles.heading}>Before anything was opened</Text>
+        <Text style={styles.heading} minPresenceAhead={70}>Before anything was opened</Text>
         <PdfTable columns={[{ name: 'Question', flex: 6 }, { name: 'Answer', flex: 1 }]} rows={fitnessQuestions.map((q) => [q.ask, brief.fitness[q.id] === 'unknown' ? 'not known' : (brief.fitness[q.id] ?? 'not answered')])} />
-        <Text style={styles.heading}>Still open</Text>
+        <Text style={styles.heading} minPresenceAhead={70}>Still open</Text>
         {open.length === 0 ? <Text>Nothing asked for is missing from this record.</Text> : <Pairs first={70} rows={open.map((o) => [o.stage, `${o.circuit && report.circuits.length > 1 ? `${report.byCircuit.get(o.circuit)!.circuit.name}: ` : ''}${o.ask}`] as const)} />}
         <Text style={{ ...styles.quiet, marginTop: 14 }}>
           This record says what was decided and measured, and what was not. It does not say that the installation is safe. Local code, the inspector and licensed practice come first. Figures rest on the clauses named beside them; verify the edition in force.
