@@ -1,2 +1,1 @@
-// Unit tests run on the server side of every module.
-export {}
+// Unit tests run on the server side of every module; nothing is needed for it.
