@@ -1,1 +1,2 @@
-// Unit tests run on the server side of every module; nothing is needed for it.
+/** Unit tests run on the server side of every module; nothing more is needed for it. */
+export const onServer = true

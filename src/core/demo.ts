@@ -13,6 +13,16 @@ interface DemoJob {
   readonly readings: readonly (Pick<Reading, 'circuit' | 'test' | 'value' | 'mark' | 'unit'> & Partial<Reading>)[]
 }
 
+const way = (id: string, label: string, ratingA: number): Edit => ({ kind: 'way.add', way: { id, label, ratingA } })
+const point = (id: string, name: string, room: string, kind: 'outlet' | 'switch' | 'light' | 'fixed' | 'box', watts: number | null, more: { mustHold?: true; hidden?: true } = {}) => ({ id, name, room, kind, watts, mustHold: false, hidden: false, ...more })
+const off = (id: string, breaker: string, dead: string[], at: string): Edit => ({ kind: 'sighting.add', sightings: [{ id, at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker, dead } }] })
+const parted = (id: string, at: string, where: string, dead: string[], onward: number): Edit => ({
+  kind: 'sighting.add',
+  sightings: [
+    { id, at, instrument: 'contact', withdrawn: false, seen: { kind: 'disconnected', point: where, dead } },
+    { id: `${id}-c`, at, instrument: 'contact', withdrawn: false, seen: { kind: 'cables', point: where, onward } },
+  ],
+})
 const c1 = { circuit: 'c1' } as const
 const design = (patch: Extract<Edit, { kind: 'design.set' }>['patch'], id = 'a'): Edit => ({ kind: 'design.set', ...c1, design: id, patch })
 const fitness = (answers: Record<string, 'yes' | 'no' | 'unknown'>): Edit[] => Object.entries(answers).map(([question, answer]) => ({ kind: 'fitness.answer', question, answer }))
@@ -31,6 +41,28 @@ const dairy: DemoJob = {
     { kind: 'brief.set', patch: { existing: 'One 120 V lighting circuit, surface raceway, labels not trusted.', finish: 'Surface raceway, neat, nothing on the tiled wall.', later: 'A second kiln. Leave room in the panel and in the raceway.', environment: 'damp' } },
     ...fitness({ ...fit, unexplained: 'unknown' }),
     { kind: 'supply.set', patch: { board: 'Barn panel' } },
+    way('w1', '1 Yard', 15),
+    way('w2', '3 Milk room', 20),
+    way('w3', '5 Loft?', 15),
+    way('w4', '7 unmarked', 20),
+    {
+      kind: 'point.add',
+      points: [
+        point('p1', 'By the yard door', 'Wheel room', 'outlet', 600),
+        point('p2', 'Under the window', 'Wheel room', 'outlet', null),
+        point('p3', 'Ceiling, middle', 'Wheel room', 'light', 300),
+        point('p4', 'Door switch', 'Wheel room', 'switch', 0),
+        point('p5', 'Back wall', 'Kiln room', 'outlet', 1400),
+        point('p6', 'Above the tank stand', 'Kiln room', 'box', 0, { hidden: true }),
+        point('p7', 'Freezer', 'Store', 'outlet', 500, { mustHold: true }),
+        point('p8', 'Store light', 'Store', 'light', 100),
+        point('p9', 'Yard light', 'Yard', 'light', 100),
+      ],
+    },
+    off('s1', 'w1', ['p3', 'p4', 'p9'], '2026-11-14T10:05:00.000Z'),
+    off('s2', 'w2', ['p1', 'p2', 'p5', 'p6'], '2026-11-14T10:12:00.000Z'),
+    parted('s3', '2026-11-14T10:40:00.000Z', 'p4', ['p3', 'p9'], 2),
+    parted('s4', '2026-11-14T11:02:00.000Z', 'p1', ['p2', 'p5', 'p6'], 1),
     { kind: 'circuit.set', ...c1, patch: { name: 'Kiln', way: '14-16' } },
     { kind: 'load.set', ...c1, patch: { kind: 'kiln-medium', name: 'Kiln, medium top-loading', volts: 240, basis: 'watts', amount: 5760, connection: 'plug', continuous: true, lighting: false } },
     design({ cable: 'mc-thhn', lengthM: 21.336, ambientC: 30 }),

@@ -10,6 +10,7 @@ import { type Circuit, type Design, type Job, type Reading } from './job/schema'
 import { judgeTests, type TestReport } from './record/judge'
 import { type Test, testPlan } from './record/tests'
 import { type StageId, stageIds } from './stages'
+import { evaluateSurvey, type SurveyReport } from './trace/survey'
 import { wiringStepIds } from './wiring/plan'
 
 export interface OpenItem {
@@ -54,6 +55,7 @@ export interface StageReport {
 }
 
 export interface Report {
+  readonly survey: SurveyReport
   readonly circuits: readonly CircuitReport[]
   readonly byCircuit: ReadonlyMap<string, CircuitReport>
   readonly stages: readonly StageReport[]
@@ -159,15 +161,18 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
     const own = mine.get(circuit.id)
     return { ...report, circuit, testReport: own || stop ? judgeTests(report.tests, own ?? [], circuit.id, stop) : report.untested }
   })
+  const survey = evaluateSurvey(job)
   const placed: PlacedFinding[] = [
+    ...survey.findings.map((f) => ({ ...f, stage: 'survey' as const, circuit: null })),
     ...brief.map((f) => ({ ...f, stage: 'brief' as const, circuit: null })),
     ...circuits.flatMap((c) => [...c.findings, ...offReadings(c)]),
   ]
-  const open: OpenItem[] = [...briefOpen(job), ...circuits.flatMap((c) => [...c.open, ...untested(c)])]
+  const open: OpenItem[] = [...briefOpen(job), ...surveyOpen(survey, job), ...circuits.flatMap((c) => [...c.open, ...untested(c)])]
   const before = open.length + placed.filter((f) => f.severity === 'error').length
   if (before > 0) open.push({ stage: 'handover', circuit: null, field: 'record', ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it` })
   const stages = stageIds.map((id): StageReport => ({ id, findings: placed.filter((f) => f.stage === id), open: open.filter((o) => o.stage === id) }))
   return {
+    survey,
     circuits,
     byCircuit: new Map(circuits.map((c) => [c.circuit.id, c])),
     stages,
@@ -175,6 +180,12 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
     reached: stages.find((s) => s.open.length > 0)?.id ?? 'handover',
     counts: Object.fromEntries(severities.map((s) => [s, placed.filter((f) => f.severity === s).length])) as Report['counts'],
   }
+}
+
+/** A survey is open only once it is begun: a job on a new building may need none. */
+function surveyOpen(survey: SurveyReport, job: Job): OpenItem[] {
+  const total = job.survey.points.length
+  return total && survey.untraced ? [{ stage: 'survey', circuit: null, field: 'sightings', ask: `${survey.untraced} of ${total} points are not traced yet` }] : []
 }
 
 function groupByCircuit(readings: readonly Reading[]): Map<string, Reading[]> {

@@ -4,7 +4,8 @@ import { accessory } from '../catalogue/accessories'
 import { boxKind } from '../catalogue/boxes'
 import { fitnessAnswers, fitnessQuestions } from '../catalogue/fitness'
 import { formatSize } from '../quantity/format'
-import { boxSchema, briefSchema, type Circuit, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, supplySchema, wiringSchema } from './schema'
+import { sightingInWords } from '../trace/words'
+import { boxSchema, briefSchema, type Circuit, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, pointSchema, sightingSchema, supplySchema, type SurveyPoint, waySchema, wiringSchema } from './schema'
 
 enablePatches()
 
@@ -27,6 +28,14 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('design.remove'), ...inDesign }),
   z.strictObject({ kind: z.literal('design.choose'), ...inDesign }),
   z.strictObject({ kind: z.literal('box.set'), ...inCircuit, patch: boxSchema.partial() }),
+  z.strictObject({ kind: z.literal('way.add'), way: waySchema }),
+  z.strictObject({ kind: z.literal('way.set'), id, patch: waySchema.omit({ id: true }).partial() }),
+  z.strictObject({ kind: z.literal('way.remove'), id }),
+  z.strictObject({ kind: z.literal('point.add'), points: z.array(pointSchema).min(1).max(500) }),
+  z.strictObject({ kind: z.literal('point.set'), id, patch: pointSchema.omit({ id: true }).partial() }),
+  z.strictObject({ kind: z.literal('point.remove'), id }),
+  z.strictObject({ kind: z.literal('sighting.add'), sightings: z.array(sightingSchema).min(1).max(10) }),
+  z.strictObject({ kind: z.literal('sighting.withdraw'), id, withdrawn: z.boolean() }),
   z.strictObject({ kind: z.literal('wiring.set'), ...inCircuit, patch: wiringSchema.pick({ colours: true }).partial() }),
   z.strictObject({ kind: z.literal('wiring.step'), ...inCircuit, step: id, done: z.boolean() }),
 ])
@@ -62,6 +71,12 @@ function designOf(job: Draft<Job>, edit: { circuit: string; design: string }) {
   const index = circuit.designs.findIndex((d) => d.id === edit.design)
   if (index < 0) throw new EditError('design', 'This alternative is no longer in the circuit.')
   return { circuit, index, design: circuit.designs[index]! }
+}
+
+function inList<T extends { id: string }>(list: T[], id: string, what: string): T {
+  const found = list.find((x) => x.id === id)
+  if (!found) throw new EditError('id', `This ${what} is no longer in the survey.`)
+  return found
 }
 
 /** How each kind of edit changes the draft; one row a kind. */
@@ -109,6 +124,41 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
   'box.set': (job, edit) => {
     if (edit.patch.kind && !boxKind(edit.patch.kind)?.regions.includes(job.region)) throw new EditError('patch.kind', 'This box is not listed for the job’s world.')
     Object.assign(circuitOf(job, edit.circuit).box, edit.patch)
+  },
+  'way.add': (job, { way }) => {
+    if (job.survey.ways.some((w) => w.id === way.id)) throw new EditError('way.id', 'There is a way with this id already.')
+    job.survey.ways.push(way)
+  },
+  'way.set': (job, edit) => void Object.assign(inList(job.survey.ways, edit.id, 'way'), edit.patch),
+  'way.remove': (job, edit) => {
+    inList(job.survey.ways, edit.id, 'way')
+    job.survey.ways = job.survey.ways.filter((w) => w.id !== edit.id)
+    job.survey.sightings = job.survey.sightings.filter((s) => s.seen.kind !== 'breaker-off' || s.seen.breaker !== edit.id)
+  },
+  'point.add': (job, { points }) => {
+    for (const [i, p] of points.entries()) {
+      if (job.survey.points.some((q) => q.id === p.id)) throw new EditError(`points.${i}.id`, 'There is a point with this id already.')
+      job.survey.points.push(p)
+    }
+  },
+  'point.set': (job, edit) => void Object.assign(inList(job.survey.points, edit.id, 'point'), edit.patch),
+  'point.remove': (job, edit) => {
+    inList(job.survey.points, edit.id, 'point')
+    job.survey.points = job.survey.points.filter((p) => p.id !== edit.id)
+    // What was seen of it goes with it; what was seen of others stands, without it.
+    job.survey.sightings = job.survey.sightings.filter((s) => s.seen.kind === 'breaker-off' || s.seen.point !== edit.id)
+    for (const s of job.survey.sightings) if (s.seen.kind !== 'cables') s.seen.dead = s.seen.dead.filter((d) => d !== edit.id)
+  },
+  'sighting.add': (job, { sightings }) => {
+    const places = new Set([...job.survey.ways, ...job.survey.points].map((x) => x.id))
+    for (const [i, s] of sightings.entries()) {
+      const named = [s.seen.kind === 'breaker-off' ? s.seen.breaker : s.seen.point, ...(s.seen.kind === 'cables' ? [] : s.seen.dead)]
+      if (named.some((n) => !places.has(n))) throw new EditError(`sightings.${i}.seen`, 'It names a way or point that is no longer in the survey.')
+      if (!job.survey.sightings.some((known) => known.id === s.id)) job.survey.sightings.push(s)
+    }
+  },
+  'sighting.withdraw': (job, edit) => {
+    inList(job.survey.sightings, edit.id, 'observation').withdrawn = edit.withdrawn
   },
   'wiring.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit).wiring, edit.patch),
   'wiring.step': (job, edit) => {
@@ -170,6 +220,9 @@ const inPatch = (patch: object): string =>
 
 const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 
+const wayName = (job: Job, id: string): string => job.survey.ways.find((w) => w.id === id)?.label ?? id
+const pointName = (job: Job, id: string): string => (job.survey.points.find((p) => p.id === id) as SurveyPoint | undefined)?.name ?? id
+
 /** One line for the history, in the user's words. `job` is the state before the edit. */
 export function describeEdit(job: Job, edit: Edit): string {
   const circuit = 'circuit' in edit ? job.circuits.find((c) => c.id === edit.circuit) : undefined
@@ -200,6 +253,22 @@ export function describeEdit(job: Job, edit: Edit): string {
       return `Alternative ${designName} chosen${inName}`
     case 'box.set':
       return `Box: ${inPatch(edit.patch)}${inName}`
+    case 'way.add':
+      return `Way ${edit.way.label} added`
+    case 'way.set':
+      return `Way ${wayName(job, edit.id)}: ${inPatch(edit.patch)}`
+    case 'way.remove':
+      return `Way ${wayName(job, edit.id)} removed`
+    case 'point.add':
+      return edit.points.length === 1 ? `Point ${edit.points[0]!.name} added` : `${edit.points.length} points added`
+    case 'point.set':
+      return `${pointName(job, edit.id)}: ${inPatch(edit.patch)}`
+    case 'point.remove':
+      return `Point ${pointName(job, edit.id)} removed`
+    case 'sighting.add':
+      return `Seen: ${edit.sightings.map((s) => sightingInWords(job.survey, s.seen)).join('; ')}`
+    case 'sighting.withdraw':
+      return `Observation ${edit.withdrawn ? 'withdrawn' : 'taken up again'}`
     case 'wiring.set':
       return `Wiring: ${inPatch(edit.patch)} colours${inName}`
     case 'wiring.step':

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { fitnessAnswers } from '../catalogue/fitness'
+import { observationSchema } from '../trace/types'
 import { breakerTypes, conductorMetals, type RegionId, regionIds } from '../region/types'
 
 const text = (max: number) => z.string().max(max, `at most ${max} characters`)
@@ -89,6 +90,37 @@ export const circuitSchema = z.strictObject({
   wiring: wiringSchema,
 })
 
+export const pointKinds = ['outlet', 'switch', 'light', 'fixed', 'box'] as const
+/** What showed that a point was dead or live. A non-contact detector alone proves nothing. */
+export const instruments = ['contact', 'lamp', 'non-contact'] as const
+
+export const waySchema = z.strictObject({ id: idField, label: text(80), ratingA: z.number().positive().max(1000).nullable() })
+export const pointSchema = z.strictObject({
+  id: idField,
+  name: text(120),
+  room: text(120),
+  kind: z.enum(pointKinds),
+  watts: amount.nullable(),
+  /** Must not lose power: a freezer, an alarm. */
+  mustHold: z.boolean(),
+  /** Found behind plaster or above a ceiling; to be made accessible. */
+  hidden: z.boolean(),
+})
+export const sightingSchema = z.strictObject({
+  id: idField,
+  at: z.iso.datetime(),
+  instrument: z.enum(instruments),
+  withdrawn: z.boolean(),
+  seen: observationSchema,
+})
+
+/** What was found in the building: the board's ways, the points, and what was seen while tracing. */
+export const surveySchema = z.strictObject({
+  ways: z.array(waySchema).max(200),
+  points: z.array(pointSchema).max(1000),
+  sightings: z.array(sightingSchema).max(5000),
+})
+
 export const JOB_VERSION = 1
 export const jobSchema = z.strictObject({
   title: z.string().trim().min(1, 'a job needs a title').max(120),
@@ -96,6 +128,7 @@ export const jobSchema = z.strictObject({
   region: z.enum(regionIds),
   brief: briefSchema,
   supply: supplySchema,
+  survey: surveySchema,
   circuits: z.array(circuitSchema).min(1).max(2000),
 })
 
@@ -106,6 +139,9 @@ export type Load = z.infer<typeof loadSchema>
 export type Design = z.infer<typeof designSchema>
 export type Box = z.infer<typeof boxSchema>
 export type Circuit = z.infer<typeof circuitSchema>
+export type Survey = z.infer<typeof surveySchema>
+export type SurveyPoint = z.infer<typeof pointSchema>
+export type Sighting = z.infer<typeof sightingSchema>
 
 /** A measurement or a confirmed step. Never edited: a correction is a new reading that names the old. */
 export const readingSchema = z.strictObject({
@@ -185,6 +221,7 @@ export function newJob(region: RegionId, title: string, place: string): Job {
     region,
     brief: { request: '', askedBy: '', through: '', existing: '', finish: '', later: '', environment: null, fitness: {} },
     supply: { earthing: null, zeOhm: null, board: '' },
+    survey: { ways: [], points: [], sightings: [] },
     circuits: [newCircuit(region, 'c1', 'Circuit 1')],
   }
 }

@@ -6,6 +6,7 @@ import type { StageId } from '@/core/stages'
 /** Each stage is its own chunk; only the one in front of the person is loaded. */
 const views: Record<StageId, ComponentType> = {
   brief: dynamic(() => import('../brief/brief-view').then((m) => m.BriefView)),
+  survey: dynamic(() => import('../survey/survey-view').then((m) => m.SurveyView)),
   circuit: dynamic(() => import('../circuit/circuit-view').then((m) => m.CircuitView)),
   boxes: dynamic(() => import('../boxes/boxes-view').then((m) => m.BoxesView)),
   wiring: dynamic(() => import('../wiring/wiring-view').then((m) => m.WiringView)),

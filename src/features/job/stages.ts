@@ -3,6 +3,7 @@ import type { StageId } from '@/core/stages'
 /** The stages in the order of the work, as the strand names them. */
 export const stageNames: Record<StageId, string> = {
   brief: 'Brief',
+  survey: 'Survey',
   circuit: 'Circuit',
   boxes: 'Boxes',
   wiring: 'Wiring',
@@ -11,4 +12,4 @@ export const stageNames: Record<StageId, string> = {
 }
 
 /** The key that goes to each stage, pressed after G. */
-export const stageKeys: Record<StageId, string> = { brief: 'b', circuit: 'c', boxes: 'x', wiring: 'w', test: 't', handover: 'h' }
+export const stageKeys: Record<StageId, string> = { brief: 'b', survey: 's', circuit: 'c', boxes: 'x', wiring: 'w', test: 't', handover: 'h' }

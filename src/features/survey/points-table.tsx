@@ -1,0 +1,141 @@
+'use client'
+import { Plus, Trash2 } from 'lucide-react'
+import { type FormEvent, useId, useRef, useState } from 'react'
+import { pointKinds, type SurveyPoint } from '@/core/job/schema'
+import { placeNames } from '@/core/trace/words'
+import { NumberField, type Option } from '@/ui/fields'
+import { Section } from '@/ui/panel'
+import { useJob } from '../job/context'
+
+const kindNames: Record<SurveyPoint['kind'], string> = { outlet: 'Outlet', switch: 'Switch', light: 'Light', fixed: 'Fixed appliance', box: 'Box' }
+const kindOptions: Option<SurveyPoint['kind']>[] = pointKinds.map((k) => ({ value: k, label: kindNames[k] }))
+
+/** Rooms and points: a name and Enter adds one; room and kind stay as they were, for the next. */
+export function PointsTable() {
+  const survey = useJob((s) => s.job.survey)
+  const trace = useJob((s) => s.report.survey.trace)
+  const commit = useJob((s) => s.commit)
+  const name = placeNames(survey)
+  const set = (id: string, patch: Partial<Omit<SurveyPoint, 'id'>>) => commit({ kind: 'point.set', id, patch })
+  return (
+    <Section title="Points">
+      <AddPoint />
+      {survey.points.length === 0 ? (
+        <p className="mt-2 text-ink-2">No points yet. Walk round and name them as you see them.</p>
+      ) : (
+        <div className="overflow-x-auto">
+          <table className="mt-2 w-full min-w-[40rem]">
+            <thead>
+              <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
+                <th className="py-1 font-normal">Point</th>
+                <th className="font-normal">Fed by</th>
+                <th className="font-normal">From</th>
+                <th className="w-32 font-normal">Load</th>
+                <th className="font-normal">Must hold</th>
+                <th className="font-normal">Hidden</th>
+                <th>
+                  <span className="sr-only">Remove</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {survey.points.map((p) => {
+                const [feed, parent] = [trace.feeds[p.id] ?? null, trace.parents[p.id] ?? null]
+                return (
+                  <tr key={p.id} className="border-b border-rule">
+                    <td className="py-1">
+                      <b>{p.name}</b> <span className="text-[0.85rem] text-ink-2">{[p.room, kindNames[p.kind].toLowerCase()].filter(Boolean).join(', ')}</span>
+                    </td>
+                    <td>{feed === null ? <span className="text-ink-2">not known</span> : name(feed)}</td>
+                    <td>{parent === null ? <span className="text-ink-2">not known</span> : name(parent)}</td>
+                    <td className="[&_label]:sr-only">
+                      <NumberField label={`Load at ${p.name}`} unit="W" optional placeholder="?" value={p.watts} max={1_000_000} onCommit={(watts) => set(p.id, { watts })} />
+                    </td>
+                    <td>
+                      <Tick label={`${p.name} must not lose power`} value={p.mustHold} onChange={(mustHold) => set(p.id, { mustHold })} />
+                    </td>
+                    <td>
+                      <Tick label={`${p.name} is hidden`} value={p.hidden} onChange={(hidden) => set(p.id, { hidden })} />
+                    </td>
+                    <td className="text-right">
+                      <button type="button" className="btn no-print px-2" aria-label={`Remove ${p.name}`} title="Remove (undo brings it back)" onClick={() => commit({ kind: 'point.remove', id: p.id })}>
+                        <Trash2 size={15} aria-hidden />
+                      </button>
+                    </td>
+                  </tr>
+                )
+              })}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </Section>
+  )
+}
+
+function Tick({ label, value, onChange }: { label: string; value: boolean; onChange: (v: boolean) => void }) {
+  return (
+    <label className="grid size-9 place-items-center max-md:size-11">
+      <span className="sr-only">{label}</span>
+      <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={value} onChange={(e) => onChange(e.target.checked)} />
+    </label>
+  )
+}
+
+function AddPoint() {
+  const commit = useJob((s) => s.commit)
+  const [name, setName] = useState('')
+  const [room, setRoom] = useState('')
+  const [kind, setKind] = useState<SurveyPoint['kind']>('outlet')
+  const [complaint, setComplaint] = useState('')
+  const ids = { name: useId(), room: useId(), kind: useId() }
+  const input = useRef<HTMLInputElement>(null)
+  const add = (e: FormEvent) => {
+    e.preventDefault()
+    if (!name.trim()) {
+      setComplaint('A point needs a name.')
+      input.current?.focus()
+      return
+    }
+    setComplaint('')
+    commit({ kind: 'point.add', points: [{ id: crypto.randomUUID(), name: name.trim(), room: room.trim(), kind, watts: null, mustHold: false, hidden: false }] })
+    setName('')
+    input.current?.focus()
+  }
+  return (
+    <form onSubmit={add} className="no-print grid grid-cols-[1fr_1fr_auto_auto] items-end gap-2 max-md:grid-cols-2" aria-label="Add a point">
+      <div>
+        <label htmlFor={ids.name} className="mb-0.5 block text-[0.9rem] text-ink-2">
+          Name
+        </label>
+        <input ref={input} id={ids.name} className="field" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} aria-invalid={Boolean(complaint)} placeholder="left of the door" />
+      </div>
+      <div>
+        <label htmlFor={ids.room} className="mb-0.5 block text-[0.9rem] text-ink-2">
+          Room
+        </label>
+        <input id={ids.room} className="field" maxLength={120} value={room} onChange={(e) => setRoom(e.target.value)} />
+      </div>
+      <div>
+        <label htmlFor={ids.kind} className="mb-0.5 block text-[0.9rem] text-ink-2">
+          Kind
+        </label>
+        <select id={ids.kind} className="field" value={kind} onChange={(e) => setKind(e.target.value as SurveyPoint['kind'])}>
+          {kindOptions.map((o) => (
+            <option key={o.value} value={o.value}>
+              {o.label}
+            </option>
+          ))}
+        </select>
+      </div>
+      <button type="submit" className="btn btn-ink">
+        <Plus size={16} aria-hidden /> Add
+      </button>
+      {complaint && (
+        <p role="alert" className="col-span-full font-bold text-error">
+          {complaint}
+        </p>
+      )}
+    </form>
+  )
+}

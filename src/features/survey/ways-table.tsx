@@ -1,0 +1,52 @@
+'use client'
+import { Plus, Trash2 } from 'lucide-react'
+import { formatA } from '@/core/quantity/format'
+import { vocabularies } from '@/core/region/vocabulary'
+import { NumberField, TextField } from '@/ui/fields'
+import { Section } from '@/ui/panel'
+import { useJob } from '../job/context'
+
+/** The board: its ways as labelled, and what was found to hang on each. */
+export function WaysTable() {
+  const board = useJob((s) => vocabularies[s.job.region].board)
+  const loads = useJob((s) => s.report.survey.loads)
+  const commit = useJob((s) => s.commit)
+  const add = () => commit({ kind: 'way.add', way: { id: crypto.randomUUID(), label: `Way ${loads.length + 1}`, ratingA: null } })
+  return (
+    <Section
+      title={`Ways of the ${board}`}
+      aside={
+        <button type="button" className="btn no-print" onClick={add}>
+          <Plus size={16} aria-hidden /> Add a way
+        </button>
+      }
+    >
+      {loads.length === 0 && <p className="text-ink-2">No ways yet. Labels as found are a start, and not to be trusted.</p>}
+      <ul className="grid gap-x-5 lg:grid-cols-2">
+        {loads.map(({ way, amps, points, unknown }) => (
+          <li key={way.id} className="flex items-end gap-2 border-b border-rule py-1.5">
+            <div className="min-w-0 flex-1">
+              <TextField label="Way and label as found" value={way.label} onCommit={(label) => commit({ kind: 'way.set', id: way.id, patch: { label } })} />
+            </div>
+            <div className="w-24">
+              <NumberField label="Breaker" unit="A" optional value={way.ratingA} max={1000} onCommit={(ratingA) => commit({ kind: 'way.set', id: way.id, patch: { ratingA: ratingA || null } })} />
+            </div>
+            <p className="w-28 pb-1.5 text-[0.85rem] leading-tight text-ink-2">
+              {points.length} {points.length === 1 ? 'point' : 'points'}
+              {points.length > 0 && (
+                <>
+                  <br />
+                  <b className="text-ink">{formatA(amps)}</b>
+                  {unknown > 0 && ` + ${unknown} ?`}
+                </>
+              )}
+            </p>
+            <button type="button" className="btn no-print px-2" aria-label={`Remove ${way.label}`} title="Remove (undo brings it back)" onClick={() => commit({ kind: 'way.remove', id: way.id })}>
+              <Trash2 size={15} aria-hidden />
+            </button>
+          </li>
+        ))}
+      </ul>
+    </Section>
+  )
+}
