@@ -9,6 +9,21 @@ async function openCopy(page: import('@playwright/test').Page, title: string) {
   await expect(page.getByRole('heading', { name: `${title} (copy)` })).toBeVisible()
 }
 
+/** The dairy's hidden truth, for what its survey has not traced yet. */
+const beyond: Record<string, string[]> = { 'Under the window': ['Back wall', 'Above the tank stand'], 'Back wall': ['Above the tank stand'], 'Above the tank stand': [], '5 Loft?': ['Freezer', 'Store light'], '7 unmarked': [], Freezer: ['Store light'], 'Store light': [] }
+
+async function finishTrace(page: import('@playwright/test').Page) {
+  await goTo(page, 'Survey')
+  const working = page.getByRole('complementary')
+  while (!(await page.getByRole('heading', { name: 'Every point is traced' }).isVisible())) {
+    const asked = await working.getByLabel('Test', { exact: true }).evaluate((s) => (s as HTMLSelectElement).selectedOptions[0]!.text)
+    expect(Object.keys(beyond)).toContain(asked.replace(/^(Switch off|Part the onward cables at) /, ''))
+    for (const dead of beyond[asked.replace(/^(Switch off|Part the onward cables at) /, '')]!) await working.getByRole('button', { name: new RegExp(`^${dead}`) }).click()
+    await working.getByRole('button', { name: /^Record:/ }).click()
+    await saved(page)
+  }
+}
+
 async function expectRecord(page: import('@playwright/test').Page) {
   await goTo(page, 'Handover')
   const record = await fetchPaper(page, 'Record')
@@ -55,6 +70,7 @@ test('the kiln and wheel room: the outlet below its breaker and the box too smal
   await openCopy(page, 'Kiln and wheel room')
   await goTo(page, 'Brief')
   await answerFitness(page)
+  await finishTrace(page)
   await goTo(page, 'Circuit')
   await expect(page.getByText(/A single 20 A outlet stands behind a 30 A breaker/)).toBeVisible()
   await page.getByRole('button', { name: /^Receptacle: 20 A, the weakest link/ }).click()

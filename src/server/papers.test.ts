@@ -21,7 +21,7 @@ describe('papers', () => {
     const file = readJobFile(JSON.parse(String((await paper('file.json')).body)))
     expect(file).toMatchObject({ job: stored.job, readings: [reading] })
   })
-  it.each(['record.pdf', 'wiring.pdf', 'labels.pdf'])('%s is a PDF even of an empty job', async (name) => {
+  it.each(['record.pdf', 'wiring.pdf', 'trace.pdf', 'labels.pdf'])('%s is a PDF even of an empty job', async (name) => {
     expect(Buffer.from((await paper(name)).body).subarray(0, 5).toString()).toBe('%PDF-')
   })
   it('knows no others', () => expect(makePaper('../secret', { stored, units: 'metric', circuit: null })).toBeNull())

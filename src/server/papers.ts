@@ -1,12 +1,17 @@
 import 'server-only'
 import { format } from 'date-fns'
 import Papa from 'papaparse'
-import { svgSheetMm } from '@/core/drawing/svg'
+import Elk from 'elkjs/lib/elk.bundled.js'
+import type { Drawing } from '@/core/drawing/shape'
+import { svgFile, svgSheetMm } from '@/core/drawing/svg'
+import { treeDrawing, treeGraph } from '@/core/drawing/tree'
 import { labelDrawing } from '@/core/drawing/label'
 import { writeJobFile } from '@/core/job/file'
 import type { UnitSystem } from '@/core/quantity/format'
+import { vocabularies } from '@/core/region/vocabulary'
+import { evaluateSurvey } from '@/core/trace/survey'
 import type { StoredJob } from '@/store/jobs'
-import { allLabels, labelsPdf, recordPdf, wiringPdf } from './pdf/documents'
+import { allLabels, labelsPdf, recordPdf, tracePdf, wiringPdf } from './pdf/documents'
 
 /** Readings in the order they were taken. Cells that a spreadsheet would run as a formula are made plain text. */
 export function readingsCsv(stored: StoredJob): string {
@@ -14,6 +19,13 @@ export function readingsCsv(stored: StoredJob): string {
   const rows = stored.readings.map((r) => ({ circuit: names.get(r.circuit) ?? r.circuit, test: r.test, value: r.value ?? '', mark: r.mark ?? '', unit: r.unit, at: r.at, by: r.by, instrument: r.instrument, note: r.note, id: r.id, corrects: r.corrects ?? '' }))
   const columns = ['circuit', 'test', 'value', 'mark', 'unit', 'at', 'by', 'instrument', 'note', 'id', 'corrects']
   return `${Papa.unparse({ fields: columns, data: rows }, { escapeFormulae: /^[=+\-@\t\r]/ })}\r\n`
+}
+
+/** The traced tree as it is known now, for the board's door. */
+async function tree({ job }: StoredJob): Promise<Drawing> {
+  const report = evaluateSurvey(job)
+  const laid = await new Elk().layout(treeGraph(job.survey, report))
+  return treeDrawing(job.survey, report, laid, job.supply.board || vocabularies[job.region].board)
 }
 
 interface Made {
@@ -34,6 +46,8 @@ const pdfType = 'application/pdf'
 const papers: Record<string, (w: Wanted) => Promise<Made> | Made> = {
   'record.pdf': async ({ stored, units }) => ({ body: await recordPdf(stored, dated(stored), units), type: pdfType, name: 'record.pdf' }),
   'wiring.pdf': async ({ stored, units, circuit }) => ({ body: await wiringPdf(stored, dated(stored), units, circuit), type: pdfType, name: 'wiring.pdf' }),
+  'trace.pdf': async ({ stored }) => ({ body: await tracePdf(stored, dated(stored), await tree(stored)), type: pdfType, name: 'trace.pdf' }),
+  'trace.svg': async ({ stored }) => ({ body: svgFile(await tree(stored)), type: 'image/svg+xml', name: 'trace.svg' }),
   'labels.pdf': async ({ stored, units }) => ({ body: await labelsPdf(stored, dated(stored), units), type: pdfType, name: 'labels.pdf' }),
   'labels.svg': ({ stored, units }) => ({ body: svgSheetMm(allLabels(stored, dated(stored), units).map(labelDrawing)), type: 'image/svg+xml', name: 'labels.svg' }),
   'readings.csv': ({ stored }) => ({ body: readingsCsv(stored), type: 'text/csv; charset=utf-8', name: 'readings.csv' }),

@@ -17,6 +17,12 @@ function element(s: Shape): string {
 
 const group = (d: Drawing, dx: number, dy: number): string => `<g transform="translate(${dx} ${dy})"><title>${escape(d.title)}</title>${d.shapes.map(element).join('')}</g>`
 
+const open = (width: number, height: number, unit: string): string =>
+  `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${width}${unit}" height="${height}${unit}" viewBox="0 0 ${width} ${height}">`
+
+/** One drawing as a standalone SVG. User text is escaped. */
+export const svgFile = (d: Drawing): string => `${open(d.width, d.height, '')}${group(d, 0, 0)}</svg>\n`
+
 /** Drawings whose unit is the millimetre, one below the other on one sheet, as a standalone SVG. User text is escaped. */
 export function svgSheetMm(drawings: readonly Drawing[], gap = 4): string {
   const width = Math.max(1, ...drawings.map((d) => d.width))
@@ -27,5 +33,5 @@ export function svgSheetMm(drawings: readonly Drawing[], gap = 4): string {
     return placed
   })
   const height = Math.max(1, y - gap)
-  return `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${width}mm" height="${height}mm" viewBox="0 0 ${width} ${height}">${body.join('')}</svg>\n`
+  return `${open(width, height, 'mm')}${body.join('')}</svg>\n`
 }

@@ -145,8 +145,9 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
   'point.remove': (job, edit) => {
     inList(job.survey.points, edit.id, 'point')
     job.survey.points = job.survey.points.filter((p) => p.id !== edit.id)
-    // What was seen of it goes with it; what was seen of others stands, without it.
-    job.survey.sightings = job.survey.sightings.filter((s) => s.seen.kind === 'breaker-off' || s.seen.point !== edit.id)
+    // What was seen of it goes with it, and the cables counted above it; what was seen of others stands, without it.
+    const above = new Set(job.survey.sightings.flatMap(({ seen }) => (seen.kind === 'disconnected' && seen.dead.includes(edit.id) ? [seen.point] : [])))
+    job.survey.sightings = job.survey.sightings.filter(({ seen }) => seen.kind === 'breaker-off' || (seen.point !== edit.id && !(seen.kind === 'cables' && above.has(seen.point))))
     for (const s of job.survey.sightings) if (s.seen.kind !== 'cables') s.seen.dead = s.seen.dead.filter((d) => d !== edit.id)
   },
   'sighting.add': (job, { sightings }) => {

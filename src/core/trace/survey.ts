@@ -1,5 +1,5 @@
 import type { Finding } from '../finding'
-import type { Job, Survey } from '../job/schema'
+import type { Job, Sighting, Survey } from '../job/schema'
 import { formatA } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import type { RegionId } from '../region/types'
@@ -13,7 +13,7 @@ const EFFORT: Record<TraceTest['kind'], number> = { 'breaker-off': 1, disconnect
 export interface NextTest {
   readonly test: TraceTest
   readonly bits: number
-  /** Points that must not lose power and might. Such tests are put last. */
+  /** Points that must not lose power and might: they are, or may be, on the way that is switched off for it. Put last. */
   readonly holds: readonly string[]
 }
 
@@ -62,15 +62,19 @@ function work(survey: Survey, region: RegionId): SurveyReport {
   const clash = clashing ? { ids: clashing.map((s) => s.id), message: `These cannot all be true: ${clashing.map((s) => sightingInWords(survey, s.seen)).join('; ')}. Do one again, or withdraw it.` } : null
   const loads = survey.ways.map((way) => loadOn(way, survey, result, region))
   const untraced = survey.points.filter((p) => result.parents[p.id] === null).length
-  return { trace: result, counted: counting.map((s) => s.id), next: rank(survey, result), clash, loads, untraced, findings: findings(survey, region, loads, clash) }
+  return { trace: result, counted: counting.map((s) => s.id), next: rank(survey, counting, result), clash, loads, untraced, findings: findings(survey, region, loads, clash) }
 }
 
 /** Tests by what they tell for their trouble; those that may black out what must hold come last. */
-function rank(survey: Survey, { nextTests, feeds }: Trace): NextTest[] {
+function rank(survey: Survey, counting: readonly Sighting[], { nextTests, feeds }: Trace): NextTest[] {
   const must = survey.points.filter((p) => p.mustHold).map((p) => p.id)
+  const tried = new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' ? [s.seen.breaker] : [])))
+  const untried = survey.ways.filter((w) => !tried.has(w.id)).map((w) => w.id)
+  const mayBeOn = (point: string): readonly string[] => (feeds[point] == null ? untried : [feeds[point]])
   return nextTests
     .map(({ test, bits }): NextTest => {
-      const holds = must.filter((p) => (test.kind === 'breaker-off' ? feeds[p] === null || feeds[p] === test.breaker : p !== test.point && (feeds[p] === null || feeds[p] === feeds[test.point])))
+      const off = test.kind === 'breaker-off' ? [test.breaker] : mayBeOn(test.point)
+      const holds = must.filter((p) => mayBeOn(p).some((w) => off.includes(w)))
       return { test, bits, holds }
     })
     .toSorted((a, b) => Number(a.holds.length > 0) - Number(b.holds.length > 0) || b.bits / EFFORT[b.test.kind] - a.bits / EFFORT[a.test.kind])

@@ -15,6 +15,7 @@ import { stageNames } from '../job/stages'
 const papers = [
   ['record.pdf', 'Record', 'What was asked, done and measured, with the drawings and every working; for the customer and the next electrician.'],
   ['wiring.pdf', 'Wiring sheets', 'One page a circuit, to stick up at the work and leave behind.'],
+  ['trace.pdf', 'Traced tree', 'What feeds what, on one page for the board’s door.'],
   ['labels.pdf', 'Labels, PDF', 'At real size, to cut out.'],
   ['labels.svg', 'Labels, SVG', 'At real size, for a label maker or a cutter.'],
   ['readings.csv', 'Readings, CSV', 'Every reading ever taken, corrections too.'],

@@ -16,6 +16,7 @@ import { WaysTable } from './ways-table'
 export function SurveyView() {
   const findings = useJob((s) => s.report.stages.find((x) => x.id === 'survey')!.findings)
   const tree = useTree()
+  const id = useJob((s) => s.id)
   const empty = useJob((s) => s.job.survey.ways.length === 0 && s.job.survey.points.length === 0)
   return (
     <Stage
@@ -25,7 +26,21 @@ export function SurveyView() {
           {empty ? (
             <p className="text-ink-2">Nothing is surveyed yet. List the ways of the board and the points in the rooms below; then switch off, look what died, and the tree draws itself.</p>
           ) : (
-            tree && <DrawingView drawing={tree} className="w-full max-md:min-w-[40rem]" />
+            <div>
+              <p className="no-print mb-1 flex gap-2">
+                <a className="btn" href={`/api/jobs/${id}/trace.pdf`} target="_blank" rel="noreferrer">
+                  Tree for the board’s door
+                </a>
+                <a className="btn" href={`/api/jobs/${id}/trace.svg`} target="_blank" rel="noreferrer">
+                  SVG
+                </a>
+              </p>
+              {tree && (
+                <div className="overflow-x-auto">
+                  <DrawingView drawing={tree} className="w-full max-md:min-w-[40rem]" />
+                </div>
+              )}
+            </div>
           )}
           <WaysTable />
           <PointsTable />

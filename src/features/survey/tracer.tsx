@@ -74,9 +74,8 @@ export function Tracer() {
   const toggle = (point: string) => change({ test: keyOf(test), dead: draft.dead.includes(point) ? draft.dead.filter((d) => d !== point) : [...draft.dead, point] })
   return (
     <Section title={report.untraced === 0 && !report.clash ? 'Every point is traced' : 'Next test'}>
-      <label className="mb-1 block">
-        <span className="sr-only">Test</span>
-        <select className="field font-bold" value={keyOf(test)} onChange={(e) => change({ test: e.target.value, dead: [], cables: null })}>
+      <div className="mb-1">
+        <select aria-label="Test" className="field font-bold" value={keyOf(test)} onChange={(e) => change({ test: e.target.value, dead: [], cables: null })}>
           {all.map((t) => (
             <option key={keyOf(t)} value={keyOf(t)}>
               {testInWords(survey, t)}
@@ -84,7 +83,7 @@ export function Tracer() {
             </option>
           ))}
         </select>
-      </label>
+      </div>
       {note && note.holds.length > 0 && <p className="mb-1 font-bold">This may black out {note.holds.map((h) => survey.points.find((p) => p.id === h)?.name).join(', ')}, which must not lose power.</p>}
       <p className="mb-2 text-[0.9rem] text-ink-2">
         {test.kind === 'breaker-off' ? 'That one alone off, all others on. Tell people first.' : 'Isolate and prove dead before the box is opened; part every onward cable, make safe, switch on, and look.'} Then tap what went dead.

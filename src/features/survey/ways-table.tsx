@@ -22,16 +22,16 @@ export function WaysTable() {
       }
     >
       {loads.length === 0 && <p className="text-ink-2">No ways yet. Labels as found are a start, and not to be trusted.</p>}
-      <ul className="grid gap-x-5 lg:grid-cols-2">
+      <ul>
         {loads.map(({ way, amps, points, unknown }) => (
           <li key={way.id} className="flex items-end gap-2 border-b border-rule py-1.5">
             <div className="min-w-0 flex-1">
-              <TextField label="Way and label as found" value={way.label} onCommit={(label) => commit({ kind: 'way.set', id: way.id, patch: { label } })} />
+              <TextField label="Way, label as found" value={way.label} onCommit={(label) => commit({ kind: 'way.set', id: way.id, patch: { label } })} />
             </div>
             <div className="w-24">
               <NumberField label="Breaker" unit="A" optional value={way.ratingA} max={1000} onCommit={(ratingA) => commit({ kind: 'way.set', id: way.id, patch: { ratingA: ratingA || null } })} />
             </div>
-            <p className="w-28 pb-1.5 text-[0.85rem] leading-tight text-ink-2">
+            <p className="w-32 pb-1.5 text-[0.85rem] leading-tight text-ink-2">
               {points.length} {points.length === 1 ? 'point' : 'points'}
               {points.length > 0 && (
                 <>

@@ -7,6 +7,7 @@ import { type Working, workingKeys, workings } from '@/core/design/working'
 import { boxDrawing } from '@/core/drawing/box'
 import { chainDrawing } from '@/core/drawing/chain'
 import { labelDrawing } from '@/core/drawing/label'
+import type { Drawing } from '@/core/drawing/shape'
 import { wiringDrawing } from '@/core/drawing/wiring'
 import { type CircuitReport, evaluate } from '@/core/evaluate'
 import type { Finding } from '@/core/finding'
@@ -190,6 +191,19 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
     </PaperPage>
   )
   return pdf(pages.length ? pages : [none], `${job.title}, wiring`)
+}
+
+/** The tree on one page, as large as it goes. */
+export function tracePdf(stored: StoredJob, date: string, drawing: Drawing): Promise<Buffer> {
+  const [wide, tall] = [520, 620]
+  return pdf(
+    <PaperPage paper={paperOf(stored, date)} large>
+      <Text style={{ ...styles.title, fontSize: 17 }}>What feeds what, as traced</Text>
+      <Text style={{ marginBottom: 8 }}>Labels on the board are as found and not to be trusted; prove dead before work.</Text>
+      <PdfDrawing drawing={drawing} width={Math.min(wide, (tall * drawing.width) / drawing.height)} />
+    </PaperPage>,
+    `${stored.job.title}, trace`,
+  )
 }
 
 const POINTS_PER_MM = 72 / 25.4

@@ -1,0 +1,71 @@
+import { describe, expect, it } from 'vitest'
+import { demoJobs } from '../demo'
+import { treeDrawing, treeGraph } from '../drawing/tree'
+import { applyEdit, type Edit } from '../job/edits'
+import { type Job, newJob, type Sighting } from '../job/schema'
+import { evaluateSurvey } from './survey'
+
+const dairy = demoJobs[0]!
+const make = (more: Edit[] = []): Job => [...dairy.edits, ...more].reduce((job, edit) => applyEdit(job, edit).job, newJob(dairy.region, dairy.title, dairy.place))
+const seen = (id: string, s: Sighting['seen'], instrument: Sighting['instrument'] = 'contact'): Edit => ({ kind: 'sighting.add', sightings: [{ id, at: '2026-11-15T08:00:00.000Z', instrument, withdrawn: false, seen: s }] })
+
+describe('the survey', () => {
+  it('knows what was seen, and no more', () => {
+    const { trace, untraced } = evaluateSurvey(make())
+    expect(trace.feeds).toMatchObject({ p3: 'w1', p9: 'w1', p1: 'w2', p7: null })
+    expect(trace.parents).toMatchObject({ p4: 'w1', p3: 'p4', p9: 'p4', p1: 'w2', p2: null })
+    expect(untraced).toBe(5)
+  })
+
+  it('puts tests last that may black out what must hold', () => {
+    const { next } = evaluateSurvey(make())
+    const holds = next.map((n) => n.holds.length)
+    expect(holds).toEqual(holds.toSorted((a, b) => a - b))
+    expect(next[0]!.holds).toEqual([])
+    expect(next.find((n) => n.test.kind === 'breaker-off')!.holds).toEqual(['p7'])
+  })
+
+  it('does not count what only a non-contact detector showed', () => {
+    const job = make([seen('n', { kind: 'breaker-off', breaker: 'w3', dead: ['p7', 'p8'] }, 'non-contact')])
+    expect(evaluateSurvey(job).trace.feeds.p7).toBeNull()
+    expect(evaluateSurvey(make([seen('n', { kind: 'breaker-off', breaker: 'w3', dead: ['p7', 'p8'] })])).trace.feeds.p7).toBe('w3')
+  })
+
+  it('explains a contradiction by the observations that make it, until one is withdrawn', () => {
+    const wrong = make([seen('x', { kind: 'breaker-off', breaker: 'w3', dead: ['p1'] })])
+    const { clash, findings, trace } = evaluateSurvey(wrong)
+    expect(clash!.ids.length).toBe(2)
+    expect(clash!.ids).toContain('x')
+    expect(findings[0]).toMatchObject({ rule: 'trace-contradiction', severity: 'error' })
+    expect(trace.feeds.p3).toBeNull()
+    const mended = applyEdit(wrong, { kind: 'sighting.withdraw', id: 'x', withdrawn: true }).job
+    expect(evaluateSurvey(mended).clash).toBeNull()
+  })
+
+  it('adds up what hangs on each way', () => {
+    const { loads, findings } = evaluateSurvey(make([{ kind: 'point.set', id: 'p3', patch: { watts: 2400 } }]))
+    expect(loads[0]).toMatchObject({ watts: 2500, unknown: 0 })
+    expect(findings.map((f) => f.rule)).toEqual(expect.arrayContaining(['hidden-box', 'way-overloaded']))
+  })
+
+  it('forgets a point taken away, but not what was seen of others', () => {
+    const job = make([{ kind: 'point.remove', id: 'p9' }])
+    expect(JSON.stringify(job.survey.sightings)).not.toContain('p9')
+    expect(evaluateSurvey(job).trace.parents.p3).toBe('p4')
+  })
+
+  it('refuses an observation of a place that is gone', () => {
+    expect(() => make([seen('x', { kind: 'breaker-off', breaker: 'w9', dead: [] })])).toThrow(/no longer/)
+  })
+
+  it('draws the known part as a tree and lists the rest', () => {
+    const job = make()
+    const report = evaluateSurvey(job)
+    const graph = treeGraph(job.survey, report)
+    expect(graph.edges!.length).toBe(4 + 4)
+    const laid = { ...graph, width: 500, height: 300, children: graph.children!.map((n, i) => ({ ...n, x: i * 10, y: i * 10 })) }
+    const drawn = JSON.stringify(treeDrawing(job.survey, report, laid, 'panel'))
+    expect(drawn).not.toMatch(/NaN|undefined/)
+    expect(drawn).toContain('Not known yet')
+  })
+})
