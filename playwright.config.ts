@@ -6,7 +6,10 @@ const chromium = ['/usr/bin/chromium', '/usr/bin/chromium-browser', process.env.
 
 export default defineConfig({
   testDir: 'tests',
-  testMatch: '**/*.spec.ts',
+  projects: [
+    { name: 'all', testMatch: '**/*.spec.ts', testIgnore: '**/last.spec.ts' },
+    { name: 'settings', testMatch: '**/last.spec.ts', dependencies: ['all'] },
+  ],
   workers: 2,
   timeout: 90_000,
   expect: { timeout: 10_000 },

@@ -7,6 +7,9 @@ import { calculate, calculators } from '../src/core/calculators'
 import { evaluate } from '../src/core/evaluate'
 import { applyEdit, type Edit } from '../src/core/job/edits'
 import { type Job, newCircuit, newJob } from '../src/core/job/schema'
+import { answer, fewestTests, type House, makeHouse, onwardCables } from '../src/core/trace/house'
+import { trace } from '../src/core/trace/trace'
+import type { Observation } from '../src/core/trace/types'
 import { createJob } from '../src/store/jobs'
 import { openStore } from '../src/store/open'
 
@@ -85,6 +88,34 @@ function benchCalculators() {
   }
 }
 
+/** Traces a hidden house by the first suggestion each time; tests needed and the slowest suggestion in milliseconds. */
+function traceHouse(house: House, known: 'nothing' | 'as opened' | 'all cables'): { tests: number; slowest: number } {
+  const observations: Observation[] = known === 'all cables' ? house.points.map((point) => ({ kind: 'cables', point, onward: onwardCables(house, point) })) : []
+  for (let tests = 0, slowest = 0; ; tests++) {
+    const start = now()
+    const out = trace({ breakers: [...house.breakers], points: [...house.points], observations })
+    slowest = Math.max(slowest, now() - start)
+    const next = out.nextTests[0]
+    if (!next) return { tests, slowest }
+    observations.push(...answer(house, next.test, known === 'as opened'))
+  }
+}
+
+function benchTrace() {
+  console.log('\nTrace, 200 generated houses each: tests needed against the fewest that would prove the layout')
+  for (const [breakers, points] of [[4, 12], [8, 16], [6, 24], [10, 10]] as const) {
+    const houses = Array.from({ length: 200 }, (_, seed) => makeHouse(seed, breakers, points))
+    const mean = (of: (h: House) => number) => houses.reduce((sum, h) => sum + of(h), 0) / houses.length
+    const plain = mean((h) => traceHouse(h, 'nothing').tests)
+    line(`  ${points} points on ${breakers} breakers`, `${mean((h) => traceHouse(h, 'nothing').tests / fewestTests(h)).toFixed(2)} ×`, `aim: at most ${points >= 2 * breakers ? '1.15' : '1.25'}`)
+    line('    cables counted in each box as it is opened', `${(100 * (1 - mean((h) => traceHouse(h, 'as opened').tests) / plain)).toFixed(0)} % fewer`)
+    line('    cables counted everywhere first', `${(100 * (1 - mean((h) => traceHouse(h, 'all cables').tests) / plain)).toFixed(0)} % fewer`, 'aim: at least 25 %')
+    line('    each breaker in turn, then each box in turn', `${((breakers + points) / mean(fewestTests)).toFixed(2)} ×`)
+  }
+  const slowest = Math.max(...[1, 2, 3].map((seed) => traceHouse(makeHouse(seed, 20, 60), 'nothing').slowest))
+  line('  slowest suggestion, 60 points on 20 breakers', `${slowest.toFixed(0)} ms`, 'aim: within 300 ms')
+}
+
 async function serverTime(jobs: number): Promise<number> {
   const folder = mkdtempSync(path.join(tmpdir(), 'synthema-bench-'))
   const store = openStore(folder)
@@ -131,6 +162,7 @@ async function firstViewBytes(): Promise<number> {
 console.log(`Node ${process.version}`)
 benchEvaluate()
 benchCalculators()
+benchTrace()
 console.log('\nServer')
 if (statSync('.next/BUILD_ID', { throwIfNoEntry: false })) {
   const [few, many] = [await serverTime(10), await serverTime(5000)]

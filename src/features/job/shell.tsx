@@ -1,7 +1,7 @@
 'use client'
 import dynamic from 'next/dynamic'
 import { useParams, useRouter } from 'next/navigation'
-import { type ReactNode, useEffect, useState } from 'react'
+import { type ReactNode, useEffect, useRef, useState } from 'react'
 import { tinykeys } from 'tinykeys'
 import { stageIds } from '@/core/stages'
 import { formatDate } from '@/ui/when'
@@ -34,6 +34,12 @@ function Frame({ children }: { children: ReactNode }) {
   const unsaved = useJob((s) => s.pending.length > 0)
   const [open, setOpen] = useState<Open>(null)
 
+  // Read when a key is pressed, so that moving on does not break a sequence of keys that is half typed.
+  const here = useRef(stage)
+  useEffect(() => {
+    here.current = stage
+  }, [stage])
+
   useEffect(() => {
     const go = (to: string) => () => router.push(`/jobs/${id}/${to}`)
     // While a person types in a field, plain letters are text and only chords with Ctrl are commands.
@@ -47,7 +53,7 @@ function Frame({ children }: { children: ReactNode }) {
       act()
     }
     const step = (by: number) => {
-      const next = stageIds[stageIds.findIndex((s) => s === stage) + by]
+      const next = stageIds[stageIds.findIndex((s) => s === here.current) + by]
       if (next) go(next)()
     }
     return tinykeys(window, {
@@ -63,7 +69,13 @@ function Frame({ children }: { children: ReactNode }) {
       'g j': unlessTyping(() => router.push('/')),
       ...Object.fromEntries(stageIds.map((s) => [`g ${stageKeys[s]}`, unlessTyping(go(s))])),
     })
-  }, [id, stage, router, undo, redo])
+  }, [id, router, undo, redo])
+
+  // Fetched while nothing else is asked for, so that letters typed right after Ctrl+K are not lost.
+  useEffect(() => {
+    const timer = setTimeout(() => void import('./palette'), 1500)
+    return () => clearTimeout(timer)
+  }, [])
 
   useEffect(() => {
     if (!unsaved) return

@@ -36,7 +36,7 @@ export function SurveyView() {
                 </a>
               </p>
               {tree && (
-                <div className="overflow-x-auto">
+                <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The traced tree, to be moved sideways">
                   <DrawingView drawing={tree} className="w-full max-md:min-w-[40rem]" />
                 </div>
               )}

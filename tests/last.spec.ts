@@ -1,0 +1,32 @@
+import { expect, test } from '@playwright/test'
+
+// Settings hold for every page of the server, so these run when nothing else does.
+test('metric or imperial, light or dark, whatever the world', async ({ page }) => {
+  await page.goto('/jobs/former-dairy/circuit')
+  await expect(page.getByLabel('Length, one way')).toHaveValue('70')
+  const command = async (words: string) => {
+    await page.keyboard.press('Control+k')
+    await page.getByPlaceholder('What do you want to do?').fill(words)
+    await page.keyboard.press('Enter')
+  }
+  await command('units: metric')
+  await expect(page.getByLabel('Length, one way')).toHaveValue('21.336')
+  await expect(page.getByText('°C', { exact: true })).toBeVisible()
+  await command('dark page')
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark')
+  await page.reload()
+  await expect(page.getByLabel('Length, one way')).toHaveValue('21.336')
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark')
+  await command('units of the job')
+  await expect(page.getByLabel('Length, one way')).toHaveValue('70')
+  await command('as the system says')
+  await page.goto('/')
+  await page.getByLabel(/Your name/).fill('Apprentice')
+  await page.getByLabel(/Your name/).press('Tab')
+  await page.goto('/jobs/former-dairy/circuit')
+  await page.getByRole('button', { name: /^Breaker:/ }).click()
+  await page.getByLabel('Wanted at least').fill('30')
+  await page.getByLabel('Wanted at least').press('Tab')
+  await page.getByRole('button', { name: 'History' }).click()
+  await expect(page.getByRole('dialog').getByRole('listitem').first()).toContainText('Apprentice')
+})
