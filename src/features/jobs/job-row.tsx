@@ -9,9 +9,10 @@ import type { JobLine } from './jobs-view'
 /** How far a job has come, drawn as the strand it is: solid up to where the work stands, dashed beyond. */
 function Reached({ stage }: { stage: string }) {
   const at = stageIds.findIndex((s) => s === stage)
-  const x = (i: number) => 8 + i * 22
+  const x = (i: number) => 8 + i * 20
+  const width = x(stageIds.length - 1) + 8
   return (
-    <svg width={126} height={18} viewBox="0 0 126 18" aria-hidden>
+    <svg width={width} height={18} viewBox={`0 0 ${width} 18`} aria-hidden>
       <path d={`M${x(0)} 9H${x(at)}`} stroke="var(--ink)" strokeWidth={3.5} />
       <path d={`M${x(at)} 9H${x(stageIds.length - 1)}`} stroke="var(--rule-2)" strokeWidth={3} strokeDasharray="4 4" />
       {stageIds.map((s, i) => (
