@@ -115,9 +115,9 @@ const naGfci = (id: string, ratingA: 15 | 20): Accessory => ({
   onward: 'optional-cable',
   joints: [{ role: 'pe', pigtail: true }],
   terminals: [
-    t('LINE WHITE', 'silver', 'feed', 'neutral', 8, 74),
+    t('LINE N', 'silver', 'feed', 'neutral', 8, 74),
     t('LINE HOT', 'brass', 'feed', 'line', 92, 74),
-    t('LOAD WHITE', 'silver', 'load', 'neutral', 8, 26),
+    t('LOAD N', 'silver', 'load', 'neutral', 8, 26),
     t('LOAD HOT', 'brass', 'load', 'line', 92, 26),
     t('GND', 'green', 'feed', 'pe', 50, 94),
   ],

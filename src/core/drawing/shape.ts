@@ -85,6 +85,6 @@ export function wrapText(words: string, width: number, size: number, lines: numb
     else if (last.length + 1 + word.length <= letters) out[out.length - 1] = `${last} ${word}`
     else out.push(word)
   }
-  if (out.length > lines) return [...out.slice(0, lines - 1), fitText(out.slice(lines - 1).join(' '), width, size)]
-  return out.map((l) => fitText(l, width, size))
+  const kept = out.length > lines ? [...out.slice(0, lines - 1), out.slice(lines - 1).join(' ')] : out
+  return kept.map((l) => fitText(l, width, size))
 }

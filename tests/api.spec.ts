@@ -1,0 +1,92 @@
+import { readFileSync } from 'node:fs'
+import { type APIRequestContext, expect, test } from '@playwright/test'
+
+const watts = (amount: number) => ({ kind: 'load.set', circuit: 'c1', patch: { amount } })
+const make = async (request: APIRequestContext, title = 'By program'): Promise<string> => (await (await request.post('/api/jobs', { data: { region: 'united-kingdom', title, place: 'Village hall' } })).json()).id
+const edit = (request: APIRequestContext, id: string, revision: number, e: unknown) => request.post(`/api/jobs/${id}/edits`, { data: { revision, edit: e } })
+
+test('edits, undo and redo by program', async ({ request }) => {
+  const id = await make(request)
+  const first = await (await edit(request, id, 1, watts(100))).json()
+  expect(first).toMatchObject({ revision: 2, undoLabel: 'Load 100', redoLabel: null })
+  const undone = await (await request.post(`/api/jobs/${id}/undo`, { data: { revision: 2 } })).json()
+  expect(undone.job.circuits[0].load.amount).toBeNull()
+  const again = await (await request.post(`/api/jobs/${id}/redo`, { data: { revision: 3 } })).json()
+  expect(again.job.circuits[0].load.amount).toBe(100)
+  const history = await (await request.get(`/api/jobs/${id}/history`)).json()
+  expect(history.map((h: { kind: string }) => h.kind)).toEqual(['redo', 'undo', 'edit', 'create'])
+})
+
+test('a stale edit is refused with both sides', async ({ request }) => {
+  const id = await make(request)
+  await edit(request, id, 1, watts(100))
+  const stale = await edit(request, id, 1, watts(200))
+  expect(stale.status()).toBe(409)
+  const body = await stale.json()
+  expect(body.current.job.circuits[0].load.amount).toBe(100)
+  expect(body.since.map((s: { label: string }) => s.label)).toEqual(['Load 100'])
+})
+
+test('bad edits name their field and change nothing', async ({ request }) => {
+  const id = await make(request)
+  const cases: [unknown, string][] = [
+    [{ kind: 'load.set', circuit: 'c1', patch: { amount: -1 } }, 'edit.patch.amount'],
+    [{ kind: 'load.set', circuit: 'c1', patch: { colour: 1 } }, 'edit.patch.colour'],
+    [{ kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-duplex-15' } }, 'patch.accessory'],
+    [{ kind: 'load.set', circuit: 'nowhere', patch: {} }, 'circuit'],
+    [{ kind: 'explode' }, 'edit.kind'],
+    [{ kind: 'job.set', patch: { title: ' ' } }, 'edit.patch.title'],
+  ]
+  for (const [e, path] of cases) {
+    const response = await edit(request, id, 1, e)
+    expect(response.status()).toBe(422)
+    expect((await response.json()).error.path).toBe(path)
+  }
+  expect((await (await request.get(`/api/jobs/${id}`)).json()).revision).toBe(1)
+})
+
+test('what is not there is not found', async ({ request }) => {
+  for (const path of ['/api/jobs/none', '/api/jobs/none/history', '/api/jobs/none/record.pdf', '/api/jobs/former-dairy/secret.txt']) expect((await request.get(path)).status()).toBe(404)
+  expect((await request.delete('/api/jobs/none')).status()).toBe(404)
+  expect((await request.post('/api/jobs/none/undelete', { data: {} })).status()).toBe(404)
+})
+
+test('an upload over 10 MB is cut off, and what is no JSON is said to be none', async ({ request }) => {
+  const big = await request.post('/api/jobs/import', { data: Buffer.alloc(11 * 1024 * 1024, 32), headers: { 'content-type': 'application/json' } })
+  expect(big.status()).toBe(413)
+  const none = await request.post('/api/jobs/import', { data: Buffer.from('{'), headers: { 'content-type': 'application/json' } })
+  expect(none.status()).toBe(400)
+})
+
+test('readings are given time and hand by the server, once each', async ({ request }) => {
+  const id = await make(request)
+  const reading = { id: 'r1', circuit: 'c1', test: 'polarity', value: null, mark: 'yes', unit: '', instrument: '', note: '=1+1', corrects: null }
+  await request.post(`/api/jobs/${id}/readings`, { data: reading })
+  const twice = await (await request.post(`/api/jobs/${id}/readings`, { data: { ...reading, mark: 'no' } })).json()
+  expect(twice.readings.length).toBe(1)
+  expect(twice.readings[0]).toMatchObject({ mark: 'yes', at: expect.stringMatching(/^20\d\d-/) })
+  const forged = await request.post(`/api/jobs/${id}/readings`, { data: { ...reading, id: 'r2', at: '1999-01-01T00:00:00.000Z' } })
+  expect(forged.status()).toBe(422)
+  const csv = await (await request.get(`/api/jobs/${id}/readings.csv`)).text()
+  expect(csv).toContain("'=1+1")
+})
+
+test('the schema of a Job file is served, and the file has what it asks for', async ({ request }) => {
+  const schema = await (await request.get('/schema/job.json')).json()
+  expect(schema.required).toEqual(['format', 'version', 'job', 'readings'])
+  const file = JSON.parse(readFileSync('tests/support/job-file.json', 'utf8'))
+  expect(Object.keys(file.job).toSorted()).toEqual(schema.properties.job.required.toSorted())
+})
+
+test('settings take only what they know', async ({ request }) => {
+  expect((await request.post('/api/settings', { data: { units: 'cubits' } })).status()).toBe(422)
+  expect((await request.post('/api/settings', { data: { sound: true } })).status()).toBe(422)
+})
+
+test('every calculator refuses nothing at all with a path, over HTTP', async ({ request }) => {
+  for (const name of ['ampacity', 'voltage-drop', 'select-circuit', 'box-fill', 'fault-loop', 'raceway-fill', 'raceway-bends', 'pvc-expansion', 'bored-hole', 'outlet-spacing', 'ring-continuity', 'dwelling-demand', 'trace']) {
+    const response = await request.post(`/api/calc/${name}`, { data: {} })
+    expect(response.status(), name).toBe(422)
+    expect((await response.json()).error.path, name).not.toBe('')
+  }
+})
