@@ -5,8 +5,13 @@ test('metric or imperial, light or dark, whatever the world', async ({ page }) =
   await page.goto('/jobs/former-dairy/circuit')
   await expect(page.getByLabel('Length, one way')).toHaveValue('70')
   const command = async (words: string) => {
-    await page.keyboard.press('Control+k')
-    await page.getByPlaceholder('What do you want to do?').fill(words)
+    const input = page.getByPlaceholder('What do you want to do?')
+    // The page answers keys once it is alive, which the first look at it does not tell.
+    await expect(async () => {
+      await page.keyboard.press('Control+k')
+      await expect(input).toBeVisible({ timeout: 1000 })
+    }).toPass()
+    await input.fill(words)
     await page.keyboard.press('Enter')
   }
   await command('units: metric')
