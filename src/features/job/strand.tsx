@@ -32,6 +32,7 @@ export function Strand() {
   const job = useJob((s) => s.job)
   const stages = useJob((s) => s.report.stages)
   const board = vocabularies[job.region].board
+  const unbegun = job.survey.ways.length === 0 && job.survey.points.length === 0
   const loads = job.circuits.map((c) => c.load.name).filter(Boolean)
   return (
     <nav
@@ -47,7 +48,8 @@ export function Strand() {
       <ol className="flex min-h-0 flex-1 max-md:w-full md:flex-col">
         {stages.map((s, i) => {
           const here = s.id === stage
-          const undecided = s.open.length > 0
+          const notBegun = s.id === 'survey' && unbegun
+          const undecided = s.open.length > 0 || notBegun
           return (
             <li key={s.id} className="relative min-h-0 flex-1 max-md:min-w-0">
               <span
@@ -66,11 +68,11 @@ export function Strand() {
                 className={clsx('relative flex h-full items-center gap-2 max-md:flex-col max-md:justify-start max-md:gap-0.5 max-md:pt-1 md:pl-3 md:pr-2', here ? 'font-bold' : 'hover:bg-wash/50')}
               >
                 <span className={clsx('grid size-6 shrink-0 place-items-center rounded-full bg-sheet', here && 'ring-2 ring-ink')}>
-                  <VerdictMark of={mark(s)} size={17} label="" />
+                  <VerdictMark of={notBegun ? 'note' : mark(s)} size={17} label="" />
                 </span>
                 <span className="min-w-0 max-md:text-[0.68rem] max-md:leading-tight">
                   <span className="block truncate">{stageNames[s.id]}</span>
-                  <span className={clsx('block truncate text-[0.8rem] font-normal text-ink-2 max-md:sr-only')}>{summary(s)}</span>
+                  <span className={clsx('block truncate text-[0.8rem] font-normal text-ink-2 max-md:sr-only')}>{notBegun ? 'not begun' : summary(s)}</span>
                 </span>
               </Link>
             </li>
