@@ -22,6 +22,9 @@ function readInput(): unknown {
   }
 }
 
+// A reader that has seen enough, as `head` does, is no error.
+process.stdout.on('error', (e: NodeJS.ErrnoException) => process.exit(e.code === 'EPIPE' ? 0 : 1))
+
 const [first, second] = process.argv.slice(2)
 if (first === '--list') {
   for (const [name, { summary }] of Object.entries(calculators)) console.log(`${name}\t${summary}`)
