@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { accessories } from '../core/catalogue/accessories'
+import { applyEdit } from '../core/job/edits'
 import { readJobFile } from '../core/job/file'
 import { newJob, type Reading } from '../core/job/schema'
 import { makePaper } from './papers'
@@ -23,6 +25,14 @@ describe('papers', () => {
   })
   it.each(['record.pdf', 'wiring.pdf', 'trace.pdf', 'labels.pdf'])('%s is a PDF even of an empty job', async (name) => {
     expect(Buffer.from((await paper(name)).body).subarray(0, 5).toString()).toBe('%PDF-')
+  })
+  it.each(accessories.map((a) => [a.name, a.region, a.id] as const))('the sheet to stick up is one page: %s, %s', async (_, region, id) => {
+    const job = [
+      { kind: 'load.set', circuit: 'c1', patch: { amount: 2, basis: 'amps', name: 'A machine with a rather long name' } } as const,
+      { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: id, lengthM: 10 } } as const,
+    ].reduce((j, e) => applyEdit(j, e).job, newJob(region, 'A job with a title that is longer than most titles are', 'The old dairy, cold side, upper floor'))
+    const { body } = (await makePaper('wiring.pdf', { stored: { ...stored, job }, units: region === 'north-america' ? 'imperial' : 'metric', circuit: null }))!
+    expect(Buffer.from(body).toString('latin1').match(/\/Type \/Page\b/g)!.length).toBe(1)
   })
   it('knows no others', () => expect(makePaper('../secret', { stored, units: 'metric', circuit: null })).toBeNull())
 })
