@@ -115,8 +115,8 @@ const naGfci = (id: string, ratingA: 15 | 20): Accessory => ({
   onward: 'optional-cable',
   joints: [{ role: 'pe', pigtail: true }],
   terminals: [
-    t('LINE N', 'silver', 'feed', 'neutral', 8, 74),
-    t('LINE HOT', 'brass', 'feed', 'line', 92, 74),
+    t('LINE N', 'silver', 'feed', 'neutral', 8, 64),
+    t('LINE HOT', 'brass', 'feed', 'line', 92, 64),
     t('LOAD N', 'silver', 'load', 'neutral', 8, 26),
     t('LOAD HOT', 'brass', 'load', 'line', 92, 26),
     t('GND', 'green', 'feed', 'pe', 50, 94),
@@ -153,11 +153,11 @@ const metricOutlet = (
 
 const feedLoadTerminals = (inMark: string, outMark: string): Terminal[] => [
   t(`L ${inMark}`, 'plain', 'feed', 'line', 14, 86),
-  t(`N ${inMark}`, 'plain', 'feed', 'neutral', 35, 86),
-  t('E', 'plain', 'feed', 'pe', 51, 86),
-  t(`L ${outMark}`, 'plain', 'load', 'line', 59, 40),
-  t(`N ${outMark}`, 'plain', 'load', 'neutral', 78, 40),
-  t('E', 'plain', 'load', 'pe', 92, 40),
+  t(`N ${inMark}`, 'plain', 'feed', 'neutral', 37, 86),
+  t('E', 'plain', 'feed', 'pe', 54, 86),
+  t(`L ${outMark}`, 'plain', 'load', 'line', 62, 40),
+  t(`N ${outMark}`, 'plain', 'load', 'neutral', 80, 40),
+  t('E', 'plain', 'load', 'pe', 94, 40),
 ]
 const twoPole = (
   id: string,

@@ -7,10 +7,10 @@ import { type Drawing, line, type Paint, type PathShape, type Shape, text } from
 
 type Point = readonly [x: number, y: number]
 const width = 580
-const height = 560
-const device = { x: 125, y: 62, w: 330, h: 250 }
-const cableY = 500
-const splitY = 440
+const height = 490
+const device = { x: 125, y: 58, w: 330, h: 206 }
+const cableY = 430
+const splitY = 370
 
 /** A conductor drawn so that it reads in grey and in the dark: outline, colour, stripe, letters. */
 function wire(from: Point, to: Point, c: Conductor, via?: Point): Shape[] {
@@ -67,10 +67,10 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
   shapes.push({ kind: 'rect', x: device.x, y: device.y, w: device.w, h: device.h, r: 14, fill: 'sheet', stroke: 'ink', width: 2.5 })
   shapes.push({ kind: 'rect', x: device.x + 60, y: device.y - 22, w: device.w - 120, h: 22, r: 3, fill: 'sheet', stroke: 'ink', width: 1.5 })
   shapes.push({ kind: 'rect', x: device.x + 60, y: device.y + device.h, w: device.w - 120, h: 22, r: 3, fill: 'sheet', stroke: 'ink', width: 1.5 })
-  shapes.push(text(device.x + device.w / 2, device.y - 32, 'the device seen from behind', 14, { anchor: 'middle', fill: 'ink2' }))
+  shapes.push(text(device.x + device.w / 2, device.y - 32, 'the device seen from behind', 15, { anchor: 'middle', fill: 'ink2' }))
 
   const place = (t: Accessory['terminals'][number]): Point => [device.x + (device.w * t.at[0]) / 100, device.y + (device.h * t.at[1]) / 100]
-  const jointAt = plan.joints.map((_, i): Point => [290 + (twoCables ? (i - (plan.joints.length - 1) / 2) * 110 : 0), 372])
+  const jointAt = plan.joints.map((_, i): Point => [290 + (twoCables ? (i - (plan.joints.length - 1) / 2) * 110 : 0), 312])
 
   for (const [i, j] of plan.joints.entries()) {
     const [jx, jy] = jointAt[i]!
@@ -102,23 +102,23 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
     const half = (cable.conductors.length * 44) / 2
     for (const c of cable.conductors) {
       const [x, y] = starts.get(c.id)!
-      shapes.push({ kind: 'rect', x: x - 20, y: y + 2, w: 40, h: 19, r: 3, fill: 'sheet', stroke: 'ink', width: 1 })
-      shapes.push(text(x, y + 16, wireColours[c.colour].letter, 12.5, { anchor: 'middle', bold: true }))
+      shapes.push({ kind: 'rect', x: x - 21, y: y + 1, w: 42, h: 21, r: 3, fill: 'sheet', stroke: 'ink', width: 1 })
+      shapes.push(text(x, y + 17, wireColours[c.colour].letter, 15, { anchor: 'middle', bold: true }))
     }
     shapes.push({ kind: 'path', d: `M${cx - half} ${cableY - 36}L${cx + half} ${cableY - 36}L${cx + 26} ${cableY - 8}L${cx + 26} ${height - 26}L${cx - 26} ${height - 26}L${cx - 26} ${cableY - 8}Z`, fill: 'wash', stroke: 'ink', width: 2 })
-    shapes.push(text(cx, height - 8, cable.label, 15, { anchor: 'middle', bold: true }))
+    shapes.push(text(cx, height - 8, cable.label, 16, { anchor: 'middle', bold: true }))
   }
   return { width, height, title: `Wiring of ${fitted.name}`, shapes }
 }
 
 /** The terminal's mark beside its screw, on a ground of its own so that no conductor hides it. */
 function terminalLabel(t: Accessory['terminals'][number], x: number, y: number): Shape[] {
-  const words = [t.mark, screwNote[t.screw]].filter(Boolean).join(', ')
-  const size = 13
+  const words = [t.mark, screwNote[t.screw]].filter(Boolean).join(' ')
+  const size = 15
   const w = words.length * size * 0.56 + 6
-  const [left, top] = t.at[0] <= 12 ? [x + 14, y - 10] : t.at[0] >= 88 ? [x - 14 - w, y - 10] : [x - w / 2, y - 33]
+  const [left, top] = t.at[0] <= 12 ? [x + 14, y - 10] : t.at[0] >= 88 ? [x - 14 - w, y - 10] : [x - w / 2, y - 34]
   return [
     { kind: 'rect', x: left, y: top, w, h: 20, r: 3, fill: 'sheet' },
-    text(left + w / 2, top + 15, words, size, { anchor: 'middle', bold: true }),
+    text(left + w / 2, top + 16, words, size, { anchor: 'middle', bold: true }),
   ]
 }

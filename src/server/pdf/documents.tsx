@@ -172,7 +172,7 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
         </Text>
         {fitted.caution && <Text style={{ fontWeight: 700, marginTop: 2 }}>{fitted.caution}</Text>}
         <View style={{ alignItems: 'center', marginVertical: 2 }}>
-          <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, size)} width={plan.steps.length > 9 ? 260 : 320} />
+          <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, size)} width={435} />
         </View>
         {plan.steps.map((s, i) => (
           <View key={s.id} style={{ flexDirection: 'row', marginBottom: 1.5 }}>

@@ -55,7 +55,7 @@ export const styles = StyleSheet.create({
   heading: { fontSize: 14, fontWeight: 700, marginTop: 14, marginBottom: 4, borderBottomWidth: 1, borderBottomColor: '#000000' },
   sub: { fontSize: 11.5, fontWeight: 700, marginTop: 8, marginBottom: 2 },
   quiet: { color: '#444444', fontSize: 9.5 },
-  foot: { position: 'absolute', bottom: 22, left: 44, right: 44, flexDirection: 'row', justifyContent: 'space-between', fontSize: 9, color: '#444444' },
+  foot: { position: 'absolute', left: 44, right: 44, fontSize: 9, lineHeight: 1, color: '#444444' },
   row: { flexDirection: 'row', borderBottomWidth: 0.5, borderBottomColor: '#bbbbbb', paddingVertical: 2 },
 })
 
@@ -67,15 +67,15 @@ export interface Paper {
   readonly revision: number
 }
 
+/** Points from the top: text made while pages are counted is lost when it is placed from the bottom under a line height. */
+const footTop = { A4: 810, LETTER: 760 }
+
 /** A page with job, place, date, revision and page number at its foot. */
 export function PaperPage({ paper, children, large }: { paper: Paper; children: ReactNode; large?: boolean }) {
   return (
     <Page size={vocabularies[paper.region].paper} style={large ? { ...styles.page, fontSize: 12 } : styles.page}>
+      <Text style={{ ...styles.foot, top: footTop[vocabularies[paper.region].paper], ...(large ? { fontSize: 11 } : {}) }} fixed render={({ pageNumber, totalPages }) => `${[paper.title, paper.place].filter(Boolean).join(', ')}, ${paper.date}, revision ${paper.revision}, page ${pageNumber} of ${totalPages}`} />
       {children}
-      <View style={large ? { ...styles.foot, fontSize: 11 } : styles.foot} fixed>
-        <Text>{[paper.title, paper.place].filter(Boolean).join(', ')}</Text>
-        <Text render={({ pageNumber, totalPages }) => `${paper.date}, revision ${paper.revision}, page ${pageNumber} of ${totalPages}`} />
-      </View>
     </Page>
   )
 }
