@@ -38,7 +38,7 @@ export function HandoverView() {
           <Section title="Papers and files">
             <ul className="grid gap-px border border-rule bg-rule sm:grid-cols-2">
               {papers.map(([path, name, what]) => (
-                <li key={path} className="bg-paper">
+                <li key={path} className="bg-paper sm:last:odd:col-span-2">
                   <a href={`/api/jobs/${id}/${path}`} target="_blank" rel="noreferrer" className="flex gap-3 p-3 hover:bg-wash">
                     {path.startsWith('labels') ? <Tag size={20} aria-hidden className="mt-0.5 shrink-0" /> : <FileText size={20} aria-hidden className="mt-0.5 shrink-0" />}
                     <span>
