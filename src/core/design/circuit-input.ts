@@ -47,11 +47,12 @@ export function selectInput(job: Job, circuit: Circuit, design: Design): SelectC
       run: { lengthM, ambientC, loadedConductors: design.loadedConductors },
       terminalC: design.terminalC,
     } as SelectCircuitInput
+  // A device at the outlet guards what is plugged in there, not the cable that feeds it: the loop is then the breaker's to clear.
   const metric = {
     ...common,
     conductor: 'copper',
     breakerType: design.breakerType,
-    ...(job.supply.zeOhm === null ? {} : { supply: { zeOhm: job.supply.zeOhm, ...(design.residual.at === 'none' ? {} : { rcdMa: design.residual.ma }) } }),
+    ...(job.supply.zeOhm === null ? {} : { supply: { zeOhm: job.supply.zeOhm, ...(design.residual.at === 'board' ? { rcdMa: design.residual.ma } : {}) } }),
   }
   const run = { lengthM, ambientC, groupedCircuits, method: design.method ?? '' }
   return (

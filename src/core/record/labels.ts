@@ -41,6 +41,6 @@ export function circuitLabels(job: Job, report: CircuitReport, date: string, uni
     label('cover-inside', 'Inside of the cover', 70, 36, list(circuit.name, `From ${from}`, cable && `${cable}${design.lengthM ? `, ${formatLength(design.lengthM, units)}` : ''}`, ...remarks, heldToCord, `${date}`)),
     label('cable-board', `Cable at the ${words.board}`, 60, 12, list(`${way}  ${load}`, cable)),
     label('cable-point', 'Cable at the point', 60, 12, list(`From ${from}`, date)),
-    label('board', `Entry at the ${words.board}`, 90, 12, list(`${way}  ${circuit.name}${load && load !== circuit.name ? `: ${load}` : ''}`, breaker && `${breaker}${design.residual.at === 'none' ? '' : `, ${words.rcd} ${design.residual.ma} mA`}`)),
+    label('board', `Entry at the ${words.board}`, 90, 12, list(`${way}  ${circuit.name}${load && load !== circuit.name ? `: ${load}` : ''}`, breaker && `${breaker}${design.residual.at === 'board' ? `, ${words.rcd} ${design.residual.ma} mA` : ''}`)),
   ]
 }

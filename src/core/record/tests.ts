@@ -248,7 +248,7 @@ function loopTest(job: Job, circuit: Circuit, r: SelectedCircuit, loop: Protecti
   if (job.region === 'north-america' || r.breakerA === null) return null
   const region = metricRegions[job.region]
   const design = chosenDesign(circuit)
-  const guarded = design.residual.at !== 'none'
+  const guarded = design.residual.at === 'board'
   const limit = guarded ? maxRcdZs(region, design.residual.ma) : maxBreakerZs(region, design.breakerType, r.breakerA) * COLD_LIMIT_FACTOR
   const ze = job.supply.zeOhm
   const expected = ze === null ? null : around(ze + loop.ohm, 'Ze + (R1 + R2) cold', { ...loop, title: 'Zs, cold', formula: 'Ze + (r1 + r2) × L / 1000', numbers: `${trim(ze, 3)} + ${trim(loop.ohm, 4)} = ${trim(ze + loop.ohm, 4)} Ω`, result: formatOhm(ze + loop.ohm) })
