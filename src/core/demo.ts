@@ -1,6 +1,7 @@
 import type { Edit } from './job/edits'
 import type { Reading } from './job/schema'
 import type { RegionId } from './region/types'
+import { newPoint, newWay, type SurveyPoint, type Way } from './survey/schema'
 
 interface DemoJob {
   readonly id: string
@@ -13,8 +14,8 @@ interface DemoJob {
   readonly readings: readonly (Pick<Reading, 'circuit' | 'test' | 'value' | 'mark' | 'unit'> & Partial<Reading>)[]
 }
 
-const way = (id: string, label: string, ratingA: number): Edit => ({ kind: 'way.add', way: { id, label, ratingA } })
-const point = (id: string, name: string, room: string, kind: 'outlet' | 'switch' | 'light' | 'fixed' | 'box', watts: number | null, more: { mustHold?: true; hidden?: true } = {}) => ({ id, name, room, kind, watts, mustHold: false, hidden: false, ...more })
+const way = (id: string, label: string, ratingA: number, more: Partial<Way> = {}): Edit => ({ kind: 'way.add', way: newWay(id, label, { ratingA, ...more }) })
+const point = (id: string, name: string, room: string, kind: SurveyPoint['kind'], watts: number | null, more: Partial<SurveyPoint> = {}) => newPoint(id, name, { room, kind, watts, ...more })
 const off = (id: string, breaker: string, dead: string[], at: string): Edit => ({ kind: 'sighting.add', sightings: [{ id, at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker, dead } }] })
 const parted = (id: string, at: string, where: string, dead: string[], onward: number): Edit => ({
   kind: 'sighting.add',

@@ -10,6 +10,7 @@ import { type Circuit, type Design, type Job, type Reading } from './job/schema'
 import { judgeTests, type TestReport } from './record/judge'
 import { type Test, testPlan } from './record/tests'
 import { type StageId, stageIds } from './stages'
+import { type BoardReport, boardReport } from './survey/board'
 import { evaluateSurvey, type SurveyReport } from './trace/survey'
 import { wiringStepIds } from './wiring/plan'
 
@@ -56,6 +57,7 @@ export interface StageReport {
 
 export interface Report {
   readonly survey: SurveyReport
+  readonly boards: readonly BoardReport[]
   readonly circuits: readonly CircuitReport[]
   readonly byCircuit: ReadonlyMap<string, CircuitReport>
   readonly stages: readonly StageReport[]
@@ -162,8 +164,9 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
     return { ...report, circuit, testReport: own || stop ? judgeTests(report.tests, own ?? [], circuit.id, stop) : report.untested }
   })
   const survey = evaluateSurvey(job)
+  const boards = boardsOf(job, survey)
   const placed: PlacedFinding[] = [
-    ...survey.findings.map((f) => ({ ...f, stage: 'survey' as const, circuit: null })),
+    ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...openDefects(job)].map((f) => ({ ...f, stage: 'survey' as const, circuit: null })),
     ...brief.map((f) => ({ ...f, stage: 'brief' as const, circuit: null })),
     ...circuits.flatMap((c) => [...c.findings, ...offReadings(c)]),
   ]
@@ -173,6 +176,7 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
   const stages = stageIds.map((id): StageReport => ({ id, findings: placed.filter((f) => f.stage === id), open: open.filter((o) => o.stage === id) }))
   return {
     survey,
+    boards,
     circuits,
     byCircuit: new Map(circuits.map((c) => [c.circuit.id, c])),
     stages,
@@ -180,6 +184,19 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
     reached: stages.find((s) => s.open.length > 0)?.id ?? 'handover',
     counts: Object.fromEntries(severities.map((s) => [s, placed.filter((f) => f.severity === s).length])) as Report['counts'],
   }
+}
+
+const boardMemory = new WeakMap<SurveyReport, readonly BoardReport[]>()
+function boardsOf(job: Job, survey: SurveyReport): readonly BoardReport[] {
+  const known = boardMemory.get(survey) ?? job.survey.boards.map((b) => boardReport(job, b, survey.loads))
+  boardMemory.set(survey, known)
+  return known
+}
+
+/** Findings of somebody's report that nobody has answered yet. */
+function openDefects(job: Job): Finding[] {
+  const left = job.survey.defects.filter((d) => d.state === 'open').length
+  return left ? [{ rule: 'report-unanswered', severity: 'warning', clause: 'Inspection report', message: `${left} ${left === 1 ? 'finding of the report is' : 'findings of the report are'} neither made work nor declined.` }] : []
 }
 
 /** A survey is open only once it is begun: a job on a new building may need none. */

@@ -3,6 +3,7 @@ import { accessory } from '../core/catalogue/accessories'
 import { evaluate } from '../core/evaluate'
 import { applyEdit, describeEdit, type Edit, patchJob } from '../core/job/edits'
 import { type Job, jobSchema, type Reading } from '../core/job/schema'
+import { upgradeJob } from '../core/job/upgrade'
 import type { Store } from './open'
 import { jobChanges, jobs, readings } from './schema'
 
@@ -102,7 +103,7 @@ function rowOf(store: Store, id: string) {
     .where(and(eq(jobs.id, id), isNull(jobs.deletedAt)))
     .get()
   if (!row) throw new NotFoundError()
-  return row
+  return { ...row, job: upgradeJob(row.job) }
 }
 
 const labelOf = (store: Store, id: string, revision: number | undefined): string | null =>
@@ -170,7 +171,7 @@ function change(store: Store, id: string, revision: number, hand: Hand, make: (r
       const made = make(row, t)
       if (!made) return
       const next = row.revision + 1
-      const job = jobSchema.parse(made.job)
+      const job = jobSchema.parse(upgradeJob(made.job))
       t.insert(jobChanges)
         .values({ jobId: id, revision: next, kind: made.kind, label: made.label, edit: made.edit, patches: made.patches, inverse: made.inverse, parent: row.undoHead, target: made.target, at: hand.at, by: hand.by })
         .run()

@@ -77,6 +77,11 @@ function PartRing({ drawing, part, selected }: { drawing: Drawing; part: string;
   if (boxes.length === 0) return null
   const x = Math.min(...boxes.map((b) => b.x))
   const right = Math.max(...boxes.map((b) => b.x + b.w))
+  if (drawing.ring === 'box') {
+    const y = Math.min(...boxes.map((b) => b.y))
+    const bottom = Math.max(...boxes.map((b) => b.y + b.h))
+    return <rect className="ring" x={x - 2} y={y - 2} width={right - x + 4} height={bottom - y + 4} rx={4} fill="transparent" stroke={selected ? 'var(--ink)' : 'transparent'} strokeWidth={selected ? 4 : 2} />
+  }
   return (
     <>
       <rect className="ring" x={x - 2} y={18} width={right - x + 4} height={drawing.height - 34} rx={4} fill="transparent" stroke="transparent" strokeWidth={2} strokeDasharray="2 3" />

@@ -57,6 +57,8 @@ export interface Drawing {
   readonly shapes: readonly Shape[]
   /** What each selectable part is, for those who hear the drawing. */
   readonly parts?: Readonly<Record<string, string>>
+  /** How a part is framed when it has the focus: over the whole height, or round itself. */
+  readonly ring?: 'column' | 'box'
 }
 
 export const line = (x1: number, y1: number, x2: number, y2: number, more: Omit<PathShape, 'kind' | 'd'> = {}): PathShape => ({

@@ -1,12 +1,13 @@
 import type { ElkNode } from 'elkjs/lib/elk-api'
-import type { Survey } from '../job/schema'
+import type { Survey } from '../survey/schema'
 import type { SurveyReport } from '../trace/survey'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text } from './shape'
 
-const NODE = { width: 132, height: 44 }
+const NODE = { width: 140, height: 56 }
 const ROOT = 'board'
 const MARGIN = 16
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 /** The known part of the tree as a graph to be laid out: board → way → point → point. */
 export function treeGraph(survey: Survey, { trace }: SurveyReport): ElkNode {
@@ -19,15 +20,27 @@ export function treeGraph(survey: Survey, { trace }: SurveyReport): ElkNode {
     layoutOptions: { 'elk.algorithm': 'mrtree', 'elk.direction': 'RIGHT', 'elk.spacing.nodeNode': '14', 'elk.mrtree.edgeRoutingMode': 'AVOID_OVERLAP', 'elk.padding': '[top=8,left=8,bottom=8,right=8]' },
     children: [{ id: ROOT, width: 84, height: NODE.height }, ...[...places, ...loose].map((id) => ({ id, ...NODE }))],
     edges: [
-      ...survey.ways.map((w) => ({ id: `e-${w.id}`, sources: [ROOT], targets: [w.id] })),
+      ...survey.ways.map((w) => ({ id: `e-${w.id}`, sources: [survey.boards.find((b) => b.id === w.board)?.fedFrom ?? ROOT], targets: [w.id] })),
       ...known.map((p) => ({ id: `e-${p.id}`, sources: [trace.parents[p.id]!], targets: [p.id] })),
     ],
   }
 }
 
+/** The day each point was last seen dead or parted, of what counts. */
+function lastSeen(survey: Survey, counted: readonly string[]): Map<string, string> {
+  const counts = new Set(counted)
+  const dates = new Map<string, string>()
+  for (const s of survey.sightings.filter((x) => counts.has(x.id)).toSorted((a, b) => a.at.localeCompare(b.at))) {
+    const places = s.seen.kind === 'cables' ? [s.seen.point] : [...s.seen.dead, ...(s.seen.kind === 'disconnected' ? [s.seen.point] : [])]
+    for (const p of places) dates.set(p, `${Number(s.at.slice(8, 10))} ${MONTHS[Number(s.at.slice(5, 7)) - 1]} ${s.at.slice(2, 4)}`)
+  }
+  return dates
+}
+
 /** The traced tree once its graph is laid out; points not placed yet stand below with what they may hang from. */
 export function treeDrawing(survey: Survey, report: SurveyReport, laid: ElkNode, board: string): Drawing {
-  const { trace } = report
+  const { trace, proved } = report
+  const dates = lastSeen(survey, report.counted)
   const ways = new Map(survey.ways.map((w) => [w.id, w]))
   const points = new Map(survey.points.map((p) => [p.id, p]))
   const nodes = new Map((laid.children ?? []).map((n) => [n.id, n]))
@@ -43,10 +56,13 @@ export function treeDrawing(survey: Survey, report: SurveyReport, laid: ElkNode,
     const way = ways.get(n.id)
     const point = points.get(n.id)
     const heading = way?.label ?? point?.name ?? board
+    const third = point ? [point.cable, dates.get(point.id)].filter(Boolean).join(' · ') : way && !proved.has(way.id) ? 'label not trusted' : ''
     const under = way ? (way.ratingA ? `${way.ratingA} A` : 'rating ?') : point ? [point.room, point.kind === 'outlet' ? '' : point.kind].filter(Boolean).join(', ') : ''
     shapes.push({ kind: 'rect', x, y, w, h, r: point ? 12 : 2, fill: way || !point ? 'wash' : 'sheet', stroke: 'ink', width: point?.hidden ? 2.5 : 1.5, ...(point?.hidden ? { dash: '5 4' } : {}) })
-    shapes.push(text(x + w / 2, y + (under ? 19 : 27), fitText(heading, w - 10, 14), 14, { anchor: 'middle', bold: true }))
-    if (under) shapes.push(text(x + w / 2, y + 36, fitText(under, w - 10, 12), 12, { anchor: 'middle', fill: 'ink2' }))
+    const lines = [under, third].filter(Boolean)
+    const top = y + h / 2 + 5 - 8 * lines.length
+    shapes.push(text(x + w / 2, top, fitText(heading, w - 10, 14), 14, { anchor: 'middle', bold: true }))
+    lines.forEach((words, i) => shapes.push(text(x + w / 2, top + 16 * (i + 1), fitText(words, w - 8, 12), 12, { anchor: 'middle', fill: 'ink2' })))
     if (point?.mustHold) shapes.push(line(x + 6, y + h - 4, x + w - 6, y + h - 4, { width: 3 }))
   }
   const width = Math.max(640, (laid.width ?? 0) + 2 * MARGIN)

@@ -5,7 +5,10 @@ import { boxKind } from '../catalogue/boxes'
 import { fitnessAnswers, fitnessQuestions } from '../catalogue/fitness'
 import { formatSize } from '../quantity/format'
 import { sightingInWords } from '../trace/words'
-import { boxSchema, briefSchema, type Circuit, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, pointSchema, sightingSchema, supplySchema, type SurveyPoint, waySchema, wiringSchema } from './schema'
+import { defectKind } from '../survey/defects'
+import { boardSchema, defectSchema, guardSchema, MAIN_BOARD, newPoint, pointSchema, roomSchema, runSchema, sightingSchema, type Survey, surveySchema, waySchema } from '../survey/schema'
+import { snapshot } from '../trace/kept'
+import { boxSchema, briefSchema, type Circuit, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, sourceSchema, supplySchema, wiringSchema } from './schema'
 
 enablePatches()
 
@@ -36,6 +39,31 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('point.remove'), id }),
   z.strictObject({ kind: z.literal('sighting.add'), sightings: z.array(sightingSchema).min(1).max(10) }),
   z.strictObject({ kind: z.literal('sighting.withdraw'), id, withdrawn: z.boolean() }),
+  z.strictObject({ kind: z.literal('survey.set'), patch: surveySchema.pick({ reportBy: true, demand: true, weights: true, answers: true, practice: true }).partial() }),
+  z.strictObject({ kind: z.literal('board.add'), item: boardSchema }),
+  z.strictObject({ kind: z.literal('board.set'), id, patch: boardSchema.omit({ id: true }).partial() }),
+  z.strictObject({ kind: z.literal('board.remove'), id }),
+  z.strictObject({ kind: z.literal('guard.add'), item: guardSchema }),
+  z.strictObject({ kind: z.literal('guard.set'), id, patch: guardSchema.omit({ id: true }).partial() }),
+  z.strictObject({ kind: z.literal('guard.remove'), id }),
+  z.strictObject({ kind: z.literal('room.set'), room: roomSchema }),
+  z.strictObject({ kind: z.literal('run.add'), item: runSchema }),
+  z.strictObject({ kind: z.literal('run.set'), id, patch: runSchema.omit({ id: true }).partial() }),
+  z.strictObject({ kind: z.literal('run.remove'), id }),
+  z.strictObject({ kind: z.literal('trace.keep'), id, at: z.iso.datetime(), title: z.string().max(120), restart: z.boolean() }),
+  z.strictObject({ kind: z.literal('trace.forget'), id }),
+  z.strictObject({ kind: z.literal('defect.add'), items: z.array(defectSchema).min(1).max(500) }),
+  z.strictObject({ kind: z.literal('defect.set'), id, patch: defectSchema.pick({ text: true, place: true, kind: true, state: true, reason: true }).partial() }),
+  z.strictObject({ kind: z.literal('defect.work'), id, work: id }),
+  z.strictObject({ kind: z.literal('defect.remove'), id }),
+  z.strictObject({
+    kind: z.literal('source.choose'),
+    ...inCircuit,
+    source: sourceSchema.nullable(),
+    /** What the choice settles in the circuit and its chosen design. */
+    way: z.string().max(40).optional(),
+    design: designSchema.pick({ lengthM: true, wantedBreakerA: true, residual: true }).partial(),
+  }),
   z.strictObject({ kind: z.literal('wiring.set'), ...inCircuit, patch: wiringSchema.pick({ colours: true }).partial() }),
   z.strictObject({ kind: z.literal('wiring.step'), ...inCircuit, step: id, done: z.boolean() }),
 ])
@@ -77,6 +105,18 @@ function inList<T extends { id: string }>(list: T[], id: string, what: string): 
   const found = list.find((x) => x.id === id)
   if (!found) throw new EditError('id', `This ${what} is no longer in the survey.`)
   return found
+}
+
+function addTo<T extends { id: string }>(list: T[], item: T, path: string): void {
+  if (list.some((x) => x.id === item.id)) throw new EditError(path, 'There is one with this id already.')
+  list.push(item)
+}
+
+/** Takes a way out with what was seen of it; a board fed from it is then fed from nobody knows where. */
+function dropWay(survey: Draft<Survey>, gone: string): void {
+  survey.ways = survey.ways.filter((w) => w.id !== gone)
+  survey.sightings = survey.sightings.filter((s) => s.seen.kind !== 'breaker-off' || s.seen.breaker !== gone)
+  for (const b of survey.boards) if (b.fedFrom === gone) b.fedFrom = null
 }
 
 /** How each kind of edit changes the draft; one row a kind. */
@@ -126,20 +166,16 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     Object.assign(circuitOf(job, edit.circuit).box, edit.patch)
   },
   'way.add': (job, { way }) => {
-    if (job.survey.ways.some((w) => w.id === way.id)) throw new EditError('way.id', 'There is a way with this id already.')
-    job.survey.ways.push(way)
+    inList(job.survey.boards, way.board, 'board')
+    addTo(job.survey.ways, way, 'way.id')
   },
   'way.set': (job, edit) => void Object.assign(inList(job.survey.ways, edit.id, 'way'), edit.patch),
   'way.remove': (job, edit) => {
     inList(job.survey.ways, edit.id, 'way')
-    job.survey.ways = job.survey.ways.filter((w) => w.id !== edit.id)
-    job.survey.sightings = job.survey.sightings.filter((s) => s.seen.kind !== 'breaker-off' || s.seen.breaker !== edit.id)
+    dropWay(job.survey, edit.id)
   },
   'point.add': (job, { points }) => {
-    for (const [i, p] of points.entries()) {
-      if (job.survey.points.some((q) => q.id === p.id)) throw new EditError(`points.${i}.id`, 'There is a point with this id already.')
-      job.survey.points.push(p)
-    }
+    for (const [i, p] of points.entries()) addTo(job.survey.points, p, `points.${i}.id`)
   },
   'point.set': (job, edit) => void Object.assign(inList(job.survey.points, edit.id, 'point'), edit.patch),
   'point.remove': (job, edit) => {
@@ -149,6 +185,7 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     const above = new Set(job.survey.sightings.flatMap(({ seen }) => (seen.kind === 'disconnected' && seen.dead.includes(edit.id) ? [seen.point] : [])))
     job.survey.sightings = job.survey.sightings.filter(({ seen }) => seen.kind === 'breaker-off' || (seen.point !== edit.id && !(seen.kind === 'cables' && above.has(seen.point))))
     for (const s of job.survey.sightings) if (s.seen.kind !== 'cables') s.seen.dead = s.seen.dead.filter((d) => d !== edit.id)
+    for (const d of job.survey.defects) if (d.work?.id === edit.id) Object.assign(d, { work: null, state: 'open' })
   },
   'sighting.add': (job, { sightings }) => {
     const places = new Set([...job.survey.ways, ...job.survey.points].map((x) => x.id))
@@ -160,6 +197,84 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
   },
   'sighting.withdraw': (job, edit) => {
     inList(job.survey.sightings, edit.id, 'observation').withdrawn = edit.withdrawn
+  },
+  'survey.set': (job, { patch }) => void Object.assign(job.survey, patch),
+  'board.add': (job, { item }) => {
+    addTo(job.survey.boards, item, 'item.id')
+    if (item.fedFrom) inList(job.survey.ways, item.fedFrom, 'way').kind = 'feeder'
+  },
+  'board.set': (job, edit) => {
+    if (edit.id === MAIN_BOARD && edit.patch.fedFrom) throw new EditError('patch.fedFrom', 'The main board is fed from the supply.')
+    Object.assign(inList(job.survey.boards, edit.id, 'board'), edit.patch)
+  },
+  'board.remove': (job, { id: gone }) => {
+    if (gone === MAIN_BOARD) throw new EditError('id', 'The main board stays.')
+    inList(job.survey.boards, gone, 'board')
+    for (const w of job.survey.ways.filter((x) => x.board === gone)) dropWay(job.survey, w.id)
+    job.survey.guards = job.survey.guards.filter((g) => g.board !== gone)
+    job.survey.boards = job.survey.boards.filter((b) => b.id !== gone)
+  },
+  'guard.add': (job, { item }) => {
+    inList(job.survey.boards, item.board, 'board')
+    addTo(job.survey.guards, item, 'item.id')
+  },
+  'guard.set': (job, edit) => void Object.assign(inList(job.survey.guards, edit.id, 'residual device'), edit.patch),
+  'guard.remove': (job, { id: gone }) => {
+    inList(job.survey.guards, gone, 'residual device')
+    job.survey.guards = job.survey.guards.filter((g) => g.id !== gone)
+    for (const w of job.survey.ways) {
+      if (w.guard === gone) w.guard = 'unknown'
+      if (w.bar === gone) w.bar = null
+    }
+  },
+  'room.set': (job, { room }) => {
+    const at = job.survey.rooms.findIndex((r) => r.name === room.name)
+    if (at < 0) job.survey.rooms.push(room)
+    else job.survey.rooms[at] = room
+  },
+  'run.add': (job, { item }) => addTo(job.survey.runs, item, 'item.id'),
+  'run.set': (job, edit) => void Object.assign(inList(job.survey.runs, edit.id, 'wall'), edit.patch),
+  'run.remove': (job, edit) => {
+    inList(job.survey.runs, edit.id, 'wall')
+    job.survey.runs = job.survey.runs.filter((r) => r.id !== edit.id)
+  },
+  'trace.keep': (job, edit) => {
+    job.survey.traces.push(snapshot(job as Job, edit.id, edit.at, edit.title))
+    if (edit.restart) job.survey.sightings = []
+  },
+  'trace.forget': (job, edit) => {
+    inList(job.survey.traces, edit.id, 'kept trace')
+    job.survey.traces = job.survey.traces.filter((t) => t.id !== edit.id)
+  },
+  'defect.add': (job, { items }) => {
+    for (const [i, d] of items.entries()) addTo(job.survey.defects, d, `items.${i}.id`)
+  },
+  'defect.set': (job, edit) => {
+    const defect = inList(job.survey.defects, edit.id, 'finding')
+    Object.assign(defect, edit.patch)
+    if (defect.state === 'declined' && defect.reason.trim() === '') throw new EditError('patch.reason', 'Say why it is declined: the reply gives the reason.')
+  },
+  'defect.work': (job, edit) => {
+    const defect = inList(job.survey.defects, edit.id, 'finding')
+    const kind = defectKind(defect.kind)
+    if (!kind) throw new EditError('id', 'Say of what kind the finding is first.')
+    defect.state = 'work'
+    if (kind.makes === 'nothing') return
+    const name = (defect.place || kind.name).slice(0, 110)
+    if (kind.makes === 'circuit') {
+      job.circuits.push(newCircuit(job.region, edit.work, name))
+    } else addTo(job.survey.points, newPoint(edit.work, name, { room: defect.place, kind: kind.makes === 'box' ? 'box' : 'outlet', hidden: kind.makes === 'box' }), 'work')
+    defect.work = { kind: kind.makes, id: edit.work }
+  },
+  'defect.remove': (job, edit) => {
+    inList(job.survey.defects, edit.id, 'finding')
+    job.survey.defects = job.survey.defects.filter((d) => d.id !== edit.id)
+  },
+  'source.choose': (job, edit) => {
+    const circuit = circuitOf(job, edit.circuit)
+    circuit.source = edit.source
+    if (edit.way !== undefined) circuit.way = edit.way
+    for (const d of circuit.designs) Object.assign(d, edit.design)
   },
   'wiring.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit).wiring, edit.patch),
   'wiring.step': (job, edit) => {
@@ -202,6 +317,20 @@ const fieldNames: Readonly<Record<string, string>> = {
   cables: 'cables entering',
   internalClamps: 'internal clamps',
   supportFittings: 'support fittings',
+  reportBy: 'who wrote the report',
+  answers: 'answers about time',
+  weights: 'weights of the sources',
+  demand: 'facts for the demand',
+  practice: 'practice building',
+  ratingA: 'rating',
+  mustHold: 'must hold',
+  heightMm: 'height',
+  mainA: 'main rating',
+  mainSwitch: 'main switch',
+  fedFrom: 'fed from',
+  tripMa: 'trips at',
+  guard: 'behind',
+  bar: 'neutral bar',
 }
 
 function inWords(key: string, value: unknown): string {
@@ -222,7 +351,12 @@ const inPatch = (patch: object): string =>
 const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 
 const wayName = (job: Job, id: string): string => job.survey.ways.find((w) => w.id === id)?.label ?? id
-const pointName = (job: Job, id: string): string => (job.survey.points.find((p) => p.id === id) as SurveyPoint | undefined)?.name ?? id
+const pointName = (job: Job, id: string): string => job.survey.points.find((p) => p.id === id)?.name ?? id
+const named = (list: readonly { id: string; name: string }[], id: string, other: string): string => list.find((x) => x.id === id)?.name || other
+const defectWords = (job: Job, id: string): string => {
+  const words = job.survey.defects.find((d) => d.id === id)?.text ?? ''
+  return `Finding “${words.length > 40 ? `${words.slice(0, 39)}…` : words}”`
+}
 
 /** One line for the history, in the user's words. `job` is the state before the edit. */
 export function describeEdit(job: Job, edit: Edit): string {
@@ -270,6 +404,42 @@ export function describeEdit(job: Job, edit: Edit): string {
       return `Seen: ${edit.sightings.map((s) => sightingInWords(job.survey, s.seen)).join('; ')}`
     case 'sighting.withdraw':
       return `Observation ${edit.withdrawn ? 'withdrawn' : 'taken up again'}`
+    case 'survey.set':
+      return `Survey: ${Object.keys(edit.patch).map((k) => fieldNames[k] ?? k).join(', ')} changed`
+    case 'board.add':
+      return `Board ${edit.item.name || 'without a name'} added`
+    case 'board.set':
+      return `${named(job.survey.boards, edit.id, 'Board')}: ${inPatch(edit.patch)}`
+    case 'board.remove':
+      return `${named(job.survey.boards, edit.id, 'Board')} removed`
+    case 'guard.add':
+      return `${edit.item.name} added`
+    case 'guard.set':
+      return `${named(job.survey.guards, edit.id, 'Residual device')}: ${inPatch(edit.patch)}`
+    case 'guard.remove':
+      return `${named(job.survey.guards, edit.id, 'Residual device')} removed`
+    case 'room.set':
+      return `${edit.room.name}: where it lies`
+    case 'run.add':
+      return `${edit.item.name} added`
+    case 'run.set':
+      return `${named(job.survey.runs, edit.id, 'Wall')}: ${Object.keys(edit.patch).join(', ')}`
+    case 'run.remove':
+      return `${named(job.survey.runs, edit.id, 'Wall')} removed`
+    case 'trace.keep':
+      return `Trace kept as “${edit.title}”${edit.restart ? ', and begun anew' : ''}`
+    case 'trace.forget':
+      return `Kept trace “${job.survey.traces.find((t) => t.id === edit.id)?.title ?? ''}” forgotten`
+    case 'defect.add':
+      return edit.items.length === 1 ? `Finding added: ${inWords('text', edit.items[0]!.text)}` : `${edit.items.length} findings added`
+    case 'defect.set':
+      return `${defectWords(job, edit.id)}: ${inPatch(edit.patch)}`
+    case 'defect.work':
+      return `${defectWords(job, edit.id)} made work`
+    case 'defect.remove':
+      return `${defectWords(job, edit.id)} removed`
+    case 'source.choose':
+      return edit.source ? `Power taken from: ${edit.source.words}${inName}` : `Where to take power left open${inName}`
     case 'wiring.set':
       return `Wiring: ${inPatch(edit.patch)} colours${inName}`
     case 'wiring.step':

@@ -1,9 +1,12 @@
 import { firstIssue } from '../input-error'
+import { upgradeJob } from './upgrade'
 import { JOB_VERSION, type Job, type JobFile, jobFileSchema, type Reading } from './schema'
 
 type Migration = (file: Record<string, unknown>) => Record<string, unknown>
-/** Brings a file of version `key` to the next version. None yet: the first version is the current one. */
-const migrations: Readonly<Record<number, Migration>> = {}
+/** Brings a file of version `key` to the next version. */
+const migrations: Readonly<Record<number, Migration>> = {
+  1: (file) => ({ ...file, version: 2, job: upgradeJob(file.job) }),
+}
 
 export class JobFileError extends Error {
   constructor(

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { fitnessAnswers } from '../catalogue/fitness'
-import { observationSchema } from '../trace/types'
 import { breakerTypes, conductorMetals, type RegionId, regionIds } from '../region/types'
+import { newSurvey, surveySchema } from '../survey/schema'
 
 const text = (max: number) => z.string().max(max, `at most ${max} characters`)
 const idField = z.string().min(1).max(64)
@@ -77,11 +77,24 @@ export const wiringSchema = z.strictObject({
   done: z.array(z.string().max(64)).max(200),
 })
 
+export const sourceKinds = ['board', 'extend', 'ring', 'fused-spur'] as const
+export const sourceSchema = z.strictObject({
+  kind: z.enum(sourceKinds),
+  /** The board, or the point it is extended from. */
+  from: idField,
+  words: text(300),
+  reason: text(1000),
+  at: z.iso.datetime(),
+})
+export type Source = z.infer<typeof sourceSchema>
+
 export const circuitSchema = z.strictObject({
   id: idField,
   name: text(120),
   /** Way in the board it leaves from, as labelled. */
   way: text(40),
+  /** Where it takes its power from and why, once that was weighed; null: not weighed. */
+  source: sourceSchema.nullable(),
   load: loadSchema,
   designs: z.array(designSchema).min(1).max(3),
   chosen: idField,
@@ -90,38 +103,7 @@ export const circuitSchema = z.strictObject({
   wiring: wiringSchema,
 })
 
-export const pointKinds = ['outlet', 'switch', 'light', 'fixed', 'box'] as const
-/** What showed that a point was dead or live. A non-contact detector alone proves nothing. */
-export const instruments = ['contact', 'lamp', 'non-contact'] as const
-
-export const waySchema = z.strictObject({ id: idField, label: text(80), ratingA: z.number().positive().max(1000).nullable() })
-export const pointSchema = z.strictObject({
-  id: idField,
-  name: text(120),
-  room: text(120),
-  kind: z.enum(pointKinds),
-  watts: amount.nullable(),
-  /** Must not lose power: a freezer, an alarm. */
-  mustHold: z.boolean(),
-  /** Found behind plaster or above a ceiling; to be made accessible. */
-  hidden: z.boolean(),
-})
-export const sightingSchema = z.strictObject({
-  id: idField,
-  at: z.iso.datetime(),
-  instrument: z.enum(instruments),
-  withdrawn: z.boolean(),
-  seen: observationSchema,
-})
-
-/** What was found in the building: the board's ways, the points, and what was seen while tracing. */
-export const surveySchema = z.strictObject({
-  ways: z.array(waySchema).max(200),
-  points: z.array(pointSchema).max(1000),
-  sightings: z.array(sightingSchema).max(5000),
-})
-
-export const JOB_VERSION = 1
+export const JOB_VERSION = 2
 export const jobSchema = z.strictObject({
   title: z.string().trim().min(1, 'a job needs a title').max(120),
   place: text(200),
@@ -139,9 +121,6 @@ export type Load = z.infer<typeof loadSchema>
 export type Design = z.infer<typeof designSchema>
 export type Box = z.infer<typeof boxSchema>
 export type Circuit = z.infer<typeof circuitSchema>
-export type Survey = z.infer<typeof surveySchema>
-export type SurveyPoint = z.infer<typeof pointSchema>
-export type Sighting = z.infer<typeof sightingSchema>
 
 /** A measurement or a confirmed step. Never edited: a correction is a new reading that names the old. */
 export const readingSchema = z.strictObject({
@@ -205,6 +184,7 @@ export function newCircuit(region: RegionId, id: string, name: string): Circuit 
     id,
     name,
     way: '',
+    source: null,
     load: newLoad(region),
     designs: [newDesign(region, 'a', 'A')],
     chosen: 'a',
@@ -221,7 +201,7 @@ export function newJob(region: RegionId, title: string, place: string): Job {
     region,
     brief: { request: '', askedBy: '', through: '', existing: '', finish: '', later: '', environment: null, fitness: {} },
     supply: { earthing: null, zeOhm: null, board: '' },
-    survey: { ways: [], points: [], sightings: [] },
+    survey: newSurvey(),
     circuits: [newCircuit(region, 'c1', 'Circuit 1')],
   }
 }

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo'
 import { treeDrawing, treeGraph } from '../drawing/tree'
 import { applyEdit, type Edit } from '../job/edits'
-import { type Job, newJob, type Sighting } from '../job/schema'
+import { type Job, newJob } from '../job/schema'
+import type { Sighting } from '../survey/schema'
 import { evaluateSurvey } from './survey'
 
 const dairy = demoJobs[0]!

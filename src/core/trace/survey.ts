@@ -1,18 +1,22 @@
 import type { Finding } from '../finding'
-import type { Job, Sighting, Survey } from '../job/schema'
+import type { Job } from '../job/schema'
+import type { Sighting, Survey } from '../survey/schema'
 import { formatA } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import type { RegionId } from '../region/types'
 import { trace } from './trace'
-import type { Trace, TraceTest } from './types'
+import type { Trace, TraceInput, TraceTest } from './types'
 import { placeNames, sightingInWords } from './words'
 
-/** What a test costs in trouble: a breaker is a walk, a box must be opened and its cables parted. */
-const EFFORT: Record<TraceTest['kind'], number> = { 'breaker-off': 1, disconnected: 4 }
+/** What a test costs in trouble: a breaker is a walk, a box must be opened and its cables parted. A box opened already costs less. */
+const EFFORT = { walk: 1, open: 2, part: 2, dig: 4 } as const
+export type Goal = NonNullable<TraceInput['goal']>
 
 export interface NextTest {
   readonly test: TraceTest
   readonly bits: number
+  /** In walks to the board: what the test costs in trouble. */
+  readonly effort: number
   /** Points that must not lose power and might: they are, or may be, on the way that is switched off for it. Put last. */
   readonly holds: readonly string[]
 }
@@ -36,10 +40,13 @@ export interface SurveyReport {
   readonly loads: readonly WayLoad[]
   readonly untraced: number
   readonly findings: readonly Finding[]
+  /** Ways that were switched off and looked at: what they feed is proved, whatever their label says. */
+  readonly proved: ReadonlySet<string>
 }
 
 const lineV: Record<RegionId, number> = { 'north-america': 120, 'united-kingdom': 230, 'southern-africa': 230 }
 const hiddenClause: Record<RegionId, string> = { 'north-america': '314.29', 'united-kingdom': '526.3', 'southern-africa': 'SANS 10142-1 accessibility of joints' }
+const damagedClause: Record<RegionId, string> = { 'north-america': '110.12(B)', 'united-kingdom': '421.1; 526.1', 'southern-africa': 'SANS 10142-1 condition of accessories' }
 const overloadClause: Record<RegionId, string> = { 'north-america': '210.23; 220.18', 'united-kingdom': '433.1', 'southern-africa': 'SANS 10142-1 overload protection' }
 
 const remembered = new WeakMap<Survey, Map<RegionId, SurveyReport>>()
@@ -55,41 +62,77 @@ export function evaluateSurvey(job: Job): SurveyReport {
   return report
 }
 
+/** A way that feeds a board, or the building, is no root of points: with it off, other ways' points die too. */
+const isRoot = (way: Survey['ways'][number]): boolean => way.kind === 'circuit' || way.kind === 'spare'
+function countingOf(survey: Survey): Sighting[] {
+  const roots = new Set(survey.ways.filter(isRoot).map((w) => w.id))
+  return survey.sightings.filter((s) => !s.withdrawn && (s.instrument !== 'non-contact' || s.seen.kind === 'cables') && (s.seen.kind !== 'breaker-off' || roots.has(s.seen.breaker)))
+}
+const inputOf = (survey: Survey, counting: readonly Sighting[], goal: Goal | null): TraceInput => ({
+  breakers: survey.ways.filter(isRoot).map((w) => w.id),
+  points: survey.points.map((p) => p.id),
+  observations: counting.map((s) => s.seen),
+  ...(goal ? { goal } : {}),
+})
+
+/** The next tests worth making, for everything or for one question alone. Heavy on large surveys: run it in a worker. */
+export function nextTests(survey: Survey, goal: Goal | null): readonly NextTest[] {
+  const counting = countingOf(survey)
+  return rank(survey, counting, trace(inputOf(survey, counting, goal)))
+}
+
 function work(survey: Survey, region: RegionId): SurveyReport {
-  const counting = survey.sightings.filter((s) => !s.withdrawn && (s.instrument !== 'non-contact' || s.seen.kind === 'cables'))
-  const result = trace({ breakers: survey.ways.map((w) => w.id), points: survey.points.map((p) => p.id), observations: counting.map((s) => s.seen) })
+  const counting = countingOf(survey)
+  const result = trace(inputOf(survey, counting, null))
   const clashing = result.contradictions[0]?.observations.map((i) => counting[i]!)
   const clash = clashing ? { ids: clashing.map((s) => s.id), message: `These cannot all be true: ${clashing.map((s) => sightingInWords(survey, s.seen)).join('; ')}. Do one again, or withdraw it.` } : null
   const loads = survey.ways.map((way) => loadOn(way, survey, result, region))
   const untraced = survey.points.filter((p) => result.parents[p.id] === null).length
-  return { trace: result, counted: counting.map((s) => s.id), next: rank(survey, counting, result), clash, loads, untraced, findings: findings(survey, region, loads, clash) }
+  return { trace: result, counted: counting.map((s) => s.id), next: rank(survey, counting, result), clash, loads, untraced, findings: findings(survey, region, loads, clash), proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))) }
 }
 
 /** Tests by what they tell for their trouble; those that may black out what must hold come last. */
-function rank(survey: Survey, counting: readonly Sighting[], { nextTests, feeds }: Trace): NextTest[] {
+function rank(survey: Survey, counting: readonly Sighting[], { nextTests, feeds, candidates }: Trace): NextTest[] {
   const must = survey.points.filter((p) => p.mustHold).map((p) => p.id)
   const tried = new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' ? [s.seen.breaker] : [])))
-  const untried = survey.ways.filter((w) => !tried.has(w.id)).map((w) => w.id)
+  const opened = new Set(counting.flatMap((s) => (s.seen.kind === 'cables' ? [s.seen.point] : [])))
+  const untried = survey.ways.filter((w) => isRoot(w) && !tried.has(w.id)).map((w) => w.id)
   const mayBeOn = (point: string): readonly string[] => (feeds[point] == null ? untried : [feeds[point]])
+  const points = new Map(survey.points.map((p) => [p.id, p]))
+  const unsure = survey.points.filter((p) => feeds[p.id] == null || candidates[p.id])
+  // What is likely orders equals and decides nothing: a label that names a room still open, a box with open points in its room.
+  const likely = (test: TraceTest): number => {
+    if (test.kind === 'disconnected') return unsure.filter((p) => p.id !== test.point && p.room !== '' && p.room === points.get(test.point)?.room).length
+    const label = survey.ways.find((w) => w.id === test.breaker)?.label.toLowerCase() ?? ''
+    return unsure.filter((p) => p.room !== '' && label.includes(p.room.toLowerCase())).length
+  }
+  const effortOf = (test: TraceTest): number => {
+    if (test.kind === 'breaker-off') return EFFORT.walk
+    const opening = opened.has(test.point) ? 0 : points.get(test.point)?.hidden ? EFFORT.dig : EFFORT.open
+    return EFFORT.part + opening
+  }
   return nextTests
-    .map(({ test, bits }): NextTest => {
+    .map(({ test, bits }) => {
       const off = test.kind === 'breaker-off' ? [test.breaker] : mayBeOn(test.point)
       const holds = must.filter((p) => mayBeOn(p).some((w) => off.includes(w)))
-      return { test, bits, holds }
+      const effort = effortOf(test)
+      return { test, bits, holds, effort, worth: bits / effort, likely: likely(test) }
     })
-    .toSorted((a, b) => Number(a.holds.length > 0) - Number(b.holds.length > 0) || b.bits / EFFORT[b.test.kind] - a.bits / EFFORT[a.test.kind])
+    .toSorted((a, b) => Number(a.holds.length > 0) - Number(b.holds.length > 0) || (Math.abs(a.worth - b.worth) < 1e-6 ? b.likely - a.likely : b.worth - a.worth))
+    .map(({ test, bits, holds, effort }): NextTest => ({ test, bits, holds, effort }))
 }
 
 function loadOn(way: Survey['ways'][number], survey: Survey, { feeds }: Trace, region: RegionId): WayLoad {
   const points = survey.points.filter((p) => feeds[p.id] === way.id)
   const watts = points.reduce((sum, p) => sum + (p.watts ?? 0), 0)
-  return { way, points: points.map((p) => p.id), watts, amps: watts / lineV[region], unknown: points.filter((p) => p.watts === null).length }
+  return { way, points: points.map((p) => p.id), watts, amps: watts / (lineV[region] * way.poles ** Number(region === 'north-america')), unknown: points.filter((p) => p.watts === null).length }
 }
 
 function findings(survey: Survey, region: RegionId, loads: readonly WayLoad[], clash: SurveyReport['clash']): Finding[] {
   const name = placeNames(survey)
   return [
     ...(clash ? [{ rule: 'trace-contradiction', severity: 'error' as const, clause: 'What was seen', message: clash.message }] : []),
+    ...survey.points.filter((p) => p.condition === 'damaged').map((p): Finding => ({ rule: 'point-damaged', severity: 'error', clause: damagedClause[region], message: `${name(p.id)} is damaged. Isolate it and put it right before anything is added to its circuit.` })),
     ...survey.points.filter((p) => p.hidden).map((p): Finding => ({ rule: 'hidden-box', severity: 'warning', clause: hiddenClause[region], message: `${name(p.id)} is hidden. Joints stay reachable: bring it to a blank cover, labelled, or take it out.` })),
     ...loads
       .filter((l) => l.way.ratingA !== null && !atMost(l.amps, l.way.ratingA))

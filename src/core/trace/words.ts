@@ -1,4 +1,4 @@
-import type { Survey } from '../job/schema'
+import type { Survey } from '../survey/schema'
 import type { Observation, TraceTest } from './types'
 
 /** The names people gave to ways and points, by id. */

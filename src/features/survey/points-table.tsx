@@ -1,7 +1,7 @@
 'use client'
 import { Plus, Trash2 } from 'lucide-react'
 import { type FormEvent, useId, useRef, useState } from 'react'
-import { pointKinds, type SurveyPoint } from '@/core/job/schema'
+import { newPoint, pointKinds, type SurveyPoint } from '@/core/survey/schema'
 import { placeNames } from '@/core/trace/words'
 import { NumberField, type Option } from '@/ui/fields'
 import { Section } from '@/ui/panel'
@@ -98,7 +98,7 @@ function AddPoint() {
       return
     }
     setComplaint('')
-    commit({ kind: 'point.add', points: [{ id: crypto.randomUUID(), name: name.trim(), room: room.trim(), kind, watts: null, mustHold: false, hidden: false }] })
+    commit({ kind: 'point.add', points: [newPoint(crypto.randomUUID(), name.trim(), { room: room.trim(), kind })] })
     setName('')
     input.current?.focus()
   }

@@ -5,7 +5,7 @@ import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
 import { useJob } from '../job/context'
 
-const instrumentWords = { contact: 'contact tester', lamp: 'lamp or plug-in tester', 'non-contact': 'non-contact only, not counted' }
+const instrumentWords = { contact: 'contact tester', lamp: 'lamp or plug-in tester', 'non-contact': 'non-contact only, not counted', told: 'told by a drawing, not proved' }
 
 /** Every observation ever made, newest first; one may be withdrawn, and taken up again. */
 export function Sightings() {

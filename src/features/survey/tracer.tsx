@@ -1,13 +1,13 @@
 'use client'
 import { useEffect, useState } from 'react'
-import { instruments, type Sighting } from '@/core/job/schema'
+import { instruments, type Sighting } from '@/core/survey/schema'
 import { testInWords } from '@/core/trace/words'
 import type { Observation, TraceTest } from '@/core/trace/types'
 import { ChoiceField, NumberField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 
-const instrumentNames: Record<(typeof instruments)[number], string> = { contact: 'Contact tester', lamp: 'Lamp or plug-in tester', 'non-contact': 'Non-contact only' }
+const instrumentNames: Record<(typeof instruments)[number], string> = { contact: 'Contact tester', lamp: 'Lamp or plug-in tester', 'non-contact': 'Non-contact only', told: 'Drawing, or seen laid open' }
 const keyOf = (test: TraceTest): string => (test.kind === 'breaker-off' ? `b:${test.breaker}` : `p:${test.point}`)
 
 interface Draft {

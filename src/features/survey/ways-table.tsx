@@ -2,6 +2,7 @@
 import { Plus, Trash2 } from 'lucide-react'
 import { formatA } from '@/core/quantity/format'
 import { vocabularies } from '@/core/region/vocabulary'
+import { newWay } from '@/core/survey/schema'
 import { NumberField, TextField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
 import { useJob } from '../job/context'
@@ -11,7 +12,7 @@ export function WaysTable() {
   const board = useJob((s) => vocabularies[s.job.region].board)
   const loads = useJob((s) => s.report.survey.loads)
   const commit = useJob((s) => s.commit)
-  const add = () => commit({ kind: 'way.add', way: { id: crypto.randomUUID(), label: `Way ${loads.length + 1}`, ratingA: null } })
+  const add = () => commit({ kind: 'way.add', way: newWay(crypto.randomUUID(), `Way ${loads.length + 1}`) })
   return (
     <Section
       title={`Ways of the ${board}`}

@@ -1,0 +1,215 @@
+import { dwellingDemand, type DwellingDemandInput } from '../design/dwelling-demand'
+import { applianceKinds } from '../catalogue/appliances'
+import type { Finding } from '../finding'
+import type { Job } from '../job/schema'
+import { formatA } from '../quantity/format'
+import type { RegionId } from '../region/types'
+import { vocabularies } from '../region/vocabulary'
+import type { WayLoad } from '../trace/survey'
+import type { Board, Guard, Survey, Way } from './schema'
+
+/** Legs alternate row by row in a two-column panel: spaces 1 and 2 on A, 3 and 4 on B. */
+export const legOf = (position: number): 'A' | 'B' => (Math.ceil(position / 2) % 2 === 1 ? 'A' : 'B')
+
+/** The space a two-pole breaker takes besides its own: the next in its column (NA), the next module (metric). */
+export const pairOf = (region: RegionId, position: number): number => position + (region === 'north-america' ? 2 : 1)
+
+/** Spaces a way takes. */
+export const spacesOf = (region: RegionId, way: Pick<Way, 'position' | 'poles'>): number[] => (way.position === null ? [] : way.poles === 2 ? [way.position, pairOf(region, way.position)] : [way.position])
+
+export interface PairMove {
+  /** The pair of spaces that would be free. */
+  readonly pair: readonly [number, number]
+  /** Ways to move first, and where to; none where the pair is free already. */
+  readonly moves: readonly { readonly way: Way; readonly to: number }[]
+}
+
+export interface BoardReport {
+  readonly board: Board
+  readonly ways: readonly Way[]
+  readonly guards: readonly Guard[]
+  /** Spaces that nothing takes; null where the spaces were not counted or a way's place was not noted. */
+  readonly free: readonly number[] | null
+  readonly pair: PairMove | null
+  /** Why no pair can be made, or why it is not known. */
+  readonly noPair: string | null
+  readonly liveWithMainOff: readonly string[]
+  /** Amperes traced on each leg; North America only. */
+  readonly legs: { readonly A: number; readonly B: number } | null
+  readonly findings: readonly Finding[]
+}
+
+const clauses: Record<RegionId, { clash: string; bar: string; tandem: string }> = {
+  'north-america': { clash: '408.36; 110.3(B)', bar: '200.4; 408.41', tandem: '408.54' },
+  'united-kingdom': { clash: '514.8; 536.4', bar: '314.4; 531.3', tandem: '536.4' },
+  'southern-africa': { clash: 'SANS 10142-1 distribution boards', bar: 'SANS 10142-1 earth leakage protection, neutral', tandem: 'SANS 10142-1 distribution boards' },
+}
+
+/** Which neutral bar a way's neutral belongs on: `main`, a device's id, or null where it is not known what it stands behind. */
+export function barFor(way: Pick<Way, 'guard'>): string | null {
+  if (way.guard === 'unknown') return null
+  return way.guard === 'none' || way.guard === 'own' ? 'main' : way.guard
+}
+
+export const barName = (survey: Pick<Survey, 'guards'>, bar: string): string => (bar === 'main' ? 'main neutral bar' : `neutral bar of ${survey.guards.find((g) => g.id === bar)?.name ?? 'a device that is gone'}`)
+export const boardName = (region: RegionId, board: Pick<Board, 'name'>, supply = ''): string => board.name || supply || vocabularies[region].board
+
+/** What a board offers and what is wrong in it. `loads` are what was traced on its ways. */
+export function boardReport(job: Job, board: Board, loads: readonly WayLoad[]): BoardReport {
+  const { survey, region } = job
+  const ways = survey.ways.filter((w) => w.board === board.id)
+  const guards = survey.guards.filter((g) => g.board === board.id)
+  const taken = new Map<number, Way[]>()
+  for (const w of ways) for (const s of spacesOf(region, w)) taken.set(s, [...(taken.get(s) ?? []), w])
+  const placed = ways.every((w) => w.position !== null)
+  const free = board.spaces === null || !placed ? null : Array.from({ length: board.spaces }, (_, i) => i + 1).filter((s) => !taken.has(s))
+  return { board, ways, guards, free, ...pairIn(region, board, ways, taken, free), liveWithMainOff: stillLive(job, board, ways), legs: region === 'north-america' ? legLoads(ways, loads) : null, findings: boardFindings(job, board, ways, taken) }
+}
+
+/** A free pair, or the fewest moves of one-pole ways that make one. */
+function pairIn(region: RegionId, board: Board, ways: readonly Way[], taken: ReadonlyMap<number, readonly Way[]>, free: readonly number[] | null): Pick<BoardReport, 'pair' | 'noPair'> {
+  if (free === null || board.spaces === null) return { pair: null, noPair: board.spaces === null ? 'not known: count the spaces' : `not known: note the place of ${ways.filter((w) => w.position === null).length} ways` }
+  if (free.length < 2) return { pair: null, noPair: free.length === 0 ? 'no space is free' : 'only one space is free' }
+  let best: PairMove | null = null
+  for (let a = 1; pairOf(region, a) <= board.spaces; a++) {
+    const pair = [a, pairOf(region, a)] as const
+    const inWay = [...new Set(pair.flatMap((s) => taken.get(s) ?? []))]
+    // A two-pole breaker, a tandem and what feeds a board or the building are not moved to make room for another.
+    if (inWay.some((w) => w.poles === 2 || w.half !== null || w.kind === 'feeder' || w.kind === 'source')) continue
+    const places = free.filter((f) => !pair.includes(f)).toSorted((x, y) => Number(legOf(y) === legOf(a)) - Number(legOf(x) === legOf(a)))
+    if (places.length < inWay.length || (best && best.moves.length <= inWay.length)) continue
+    best = { pair, moves: inWay.map((way, i) => ({ way, to: places[i]! })) }
+  }
+  return best ? { pair: best, noPair: null } : { pair: null, noPair: 'the free spaces cannot be brought side by side by moving one-pole breakers' }
+}
+
+/** What the main switch does not make dead; said in words because a person must look for each. */
+function stillLive(job: Job, board: Board, ways: readonly Way[]): string[] {
+  const words = vocabularies[job.region]
+  const upstream = board.fedFrom === null ? `the supply conductors up to the main ${job.region === 'north-america' ? 'breaker' : 'switch'}` : 'the feeder conductors where they enter'
+  const main: Record<Board['mainSwitch'], string[]> = {
+    'double-pole': [upstream],
+    'single-pole': [upstream, ...(job.region === 'north-america' ? [] : ['the neutral stays joined to the supply: treat it as live'])],
+    none: [`everything: this ${words.board} has no main switch${board.fedFrom ? '; it is isolated at the way that feeds it' : ''}`],
+    unknown: ['not known until the main switch is looked at'],
+  }
+  return [...main[board.mainSwitch], ...ways.filter((w) => w.ahead).map((w) => `${w.label}: fed from ahead of the main switch`), ...ways.filter((w) => w.kind === 'source').map((w) => `${w.label}: a source that can feed back`)]
+}
+
+function legLoads(ways: readonly Way[], loads: readonly WayLoad[]): { A: number; B: number } {
+  const sum = { A: 0, B: 0 }
+  for (const w of ways) {
+    const load = loads.find((l) => l.way.id === w.id)
+    if (!load || w.position === null) continue
+    if (w.poles === 2) {
+      sum.A += load.amps
+      sum.B += load.amps
+    } else sum[legOf(w.position)] += load.amps
+  }
+  return sum
+}
+
+function boardFindings(job: Job, board: Board, ways: readonly Way[], taken: ReadonlyMap<number, readonly Way[]>): Finding[] {
+  const clause = clauses[job.region]
+  const { survey, region } = job
+  const inSpaces = [...taken].flatMap(([space, list]): Finding[] => {
+    const halves = new Set(list.map((w) => w.half))
+    if (list.length < 2 || (list.length === 2 && halves.size === 2 && !halves.has(null))) return []
+    return [{ rule: 'space-taken-twice', severity: 'error', clause: clause.clash, message: `${list.map((w) => w.label).join(' and ')} stand in the same space, ${space}. Look again, or mark them as the halves of a tandem breaker.` }]
+  })
+  const beyond = ways.filter((w) => board.spaces !== null && spacesOf(region, w).some((s) => s > board.spaces!))
+  const bars = ways.flatMap((w): Finding[] => {
+    const wanted = barFor(w)
+    if (w.bar === null || w.kind === 'spare') return []
+    if (wanted === null) return [{ rule: 'neutral-bar-unknown', severity: 'unknown', clause: clause.bar, message: `${w.label}: its neutral is on the ${barName(survey, w.bar)}, and what its line stands behind is not known. Find out which device feeds it.` }]
+    if (w.bar === wanted) return []
+    return [{ rule: 'wrong-neutral-bar', severity: 'error', clause: clause.bar, message: `${w.label}: its neutral is on the ${barName(survey, w.bar)} and belongs on the ${barName(survey, wanted)}. As it is the device trips as soon as there is load. Isolate, prove dead, move the neutral, test.` }]
+  })
+  const tandems = ways.filter((w) => w.half !== null && w.poles === 2).map((w): Finding => ({ rule: 'tandem-two-pole', severity: 'error', clause: clause.tandem, message: `${w.label}: half of a tandem breaker cannot be two-pole: both halves are on one leg.` }))
+  return [
+    ...inSpaces,
+    ...beyond.map((w): Finding => ({ rule: 'space-beyond-board', severity: 'error', clause: clause.clash, message: `${w.label} stands in space ${w.position} of a board of ${board.spaces}. Correct its place or the count of spaces.` })),
+    ...bars,
+    ...tandems,
+    ...(board.mainSwitch === 'unknown' && ways.length ? [{ rule: 'main-switch-unknown', severity: 'unknown' as const, clause: clause.clash, message: `What the main switch of the ${boardName(region, board)} makes dead is not known. Look, and say.` }] : []),
+  ]
+}
+
+export interface ServiceDemand {
+  /** Null where a fact is missing; `ask` says which. */
+  readonly result: ReturnType<typeof dwellingDemand> | null
+  readonly ask: string | null
+  /** Where no method is published for the world: what is connected, with no allowance. */
+  readonly connectedA: number
+}
+
+/** The demand of the service with what is surveyed and the new circuits, and what is left of it. */
+export function serviceDemand(job: Job): ServiceDemand {
+  const { survey, region } = job
+  const main = survey.boards.find((b) => b.fedFrom === null)!
+  const volts = region === 'north-america' ? 240 : 230
+  const added = job.circuits.flatMap((c) => (c.load.amount === null ? [] : [{ va: c.load.basis === 'watts' ? c.load.amount : c.load.amount * (c.load.volts ?? volts), load: c.load }]))
+  const connectedA = (survey.points.reduce((sum, p) => sum + (p.watts ?? 0), 0) + added.reduce((sum, a) => sum + a.va, 0)) / volts
+  if (main.mainA === null) return { result: null, ask: 'the rating of the main switch or service', connectedA }
+  const { demand } = survey
+  if (region === 'north-america') {
+    if (demand.floorAreaM2 === null) return { result: null, ask: 'the floor area', connectedA }
+    const appliancesVa = [...survey.points.filter((p) => p.kind === 'fixed' && p.watts).map((p) => p.watts!), ...added.filter((a) => !a.load.lighting).map((a) => a.va)]
+    const input: DwellingDemandInput = { method: 'existing', floorAreaM2: demand.floorAreaM2, smallApplianceCircuits: demand.smallApplianceCircuits, laundryCircuits: demand.laundryCircuits, appliancesVa, ...(demand.hvacKind ? { hvac: { kind: demand.hvacKind, va: demand.hvacVa } } : {}), serviceA: main.mainA, volts }
+    return { result: dwellingDemand(input), ask: null, connectedA }
+  }
+  if (region === 'southern-africa') return { result: null, ask: null, connectedA }
+  return { result: dwellingDemand(diversityInput(job, added, main.mainA)), ask: null, connectedA }
+}
+
+function diversityInput(job: Job, added: readonly { va: number; load: Job['circuits'][number]['load'] }[], serviceA: number): DwellingDemandInput {
+  const groups = new Map(applianceKinds(job.region).map((k) => [k.id, k]))
+  const list = [
+    ...job.survey.points.filter((p) => p.watts).map((p) => ({ amps: p.watts! / 230, kind: p.appliance, lighting: p.kind === 'light', fixed: p.kind === 'fixed' })),
+    ...added.map((a) => ({ amps: a.va / 230, kind: a.load.kind, lighting: a.load.lighting, fixed: a.load.connection === 'fixed' })),
+  ]
+  const total = (items: readonly { amps: number }[]) => items.reduce((sum, x) => sum + x.amps, 0)
+  const groupOf = (x: (typeof list)[number]) => (x.kind ? groups.get(x.kind)?.group : undefined)
+  const special = (x: (typeof list)[number]) => x.lighting || ['cooking', 'heat', 'water'].includes(groupOf(x) ?? '') || x.kind === 'vehicle-charger'
+  const instant = (x: (typeof list)[number]) => x.kind === 'shower-instant' || x.kind === 'water-heater-instant'
+  return {
+    method: 'diversity',
+    lightingA: total(list.filter((x) => x.lighting)),
+    cookers: list.filter((x) => groupOf(x) === 'cooking' && !x.lighting && x.fixed).map((x) => ({ amps: x.amps, socket: false })),
+    heatingA: total(list.filter((x) => groupOf(x) === 'heat' && x.fixed)),
+    instantHeatersA: list.filter(instant).map((x) => x.amps),
+    storageHeaterA: total(list.filter((x) => x.kind === 'water-heater-storage')),
+    vehicleA: total(list.filter((x) => x.kind === 'vehicle-charger')),
+    socketCircuitsA: job.survey.ways.filter((w) => w.kind === 'circuit' && w.ratingA !== null && w.ratingA >= 16 && w.shape === 'ring').map((w) => w.ratingA!),
+    fixedA: list.filter((x) => x.fixed && !special(x)).map((x) => x.amps),
+    serviceA,
+  }
+}
+
+export interface DoorLine {
+  readonly place: string
+  readonly rating: string
+  readonly label: string
+  readonly feeds: string
+  readonly proved: boolean
+  readonly behind: string
+}
+
+/** The schedule for the board's door: what each way was proved to feed, beside the label found on it. */
+export function doorSchedule(job: Job, report: BoardReport, loads: readonly WayLoad[], proved: ReadonlySet<string>): DoorLine[] {
+  const names = new Map(job.survey.points.map((p) => [p.id, [p.name, p.room].filter(Boolean).join(', ')]))
+  const sorted = report.ways.toSorted((a, b) => (a.position ?? 999) - (b.position ?? 999) || (a.half ?? '').localeCompare(b.half ?? ''))
+  return sorted.map((w) => {
+    const points = loads.find((l) => l.way.id === w.id)?.points ?? []
+    const sub = job.survey.boards.find((b) => b.fedFrom === w.id)
+    const feeds = [...(sub ? [`feeds ${boardName(job.region, sub)}`] : []), ...points.map((p) => names.get(p) ?? p)].join('; ')
+    return {
+      place: w.position === null ? '?' : `${spacesOf(job.region, w).join('-')}${w.half ?? ''}`,
+      rating: w.ratingA === null ? 'not read' : `${w.curve ?? ''}${formatA(w.ratingA)}${w.poles === 2 ? ' 2P' : ''}`,
+      label: w.label,
+      feeds: feeds || (proved.has(w.id) ? 'nothing that was found' : 'not proved'),
+      proved: proved.has(w.id),
+      behind: w.guard === 'unknown' ? 'not known' : w.guard === 'none' ? '' : w.guard === 'own' ? `its own ${vocabularies[job.region].rcd}` : (job.survey.guards.find((g) => g.id === w.guard)?.name ?? ''),
+    }
+  })
+}

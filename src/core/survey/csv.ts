@@ -1,0 +1,67 @@
+import Papa from 'papaparse'
+import { applianceKinds } from '../catalogue/appliances'
+import type { RegionId } from '../region/types'
+import { sortDefect } from './defects'
+import { conditions, type Defect, newDefect, newPoint, pointKinds, type SurveyPoint } from './schema'
+
+export interface CsvRow<T> {
+  /** Line in what was pasted, counted from 1. */
+  readonly line: number
+  readonly item: T | null
+  readonly problem: string | null
+}
+
+/** Names a column may go by, first letters of a heading, in lower case. */
+type Headings = Readonly<Record<string, readonly string[]>>
+
+const pointHeadings: Headings = { name: ['point', 'name', 'what'], room: ['room', 'where', 'place'], kind: ['kind', 'type'], watts: ['load', 'watt', 'w'], heightMm: ['height'], condition: ['condition', 'state'], cable: ['cable'], appliance: ['appliance'] }
+const defectHeadings: Headings = { text: ['finding', 'observation', 'defect', 'text', 'description'], place: ['place', 'where', 'room', 'location'] }
+
+/** Cells by field; a first line with a known heading names the columns, else they stand in the order of `headings`. */
+function table(csv: string, headings: Headings): { line: number; cells: Record<string, string> }[] {
+  const { data } = Papa.parse<string[]>(csv.trim(), { skipEmptyLines: 'greedy', delimitersToGuess: [',', '\t', ';', '|'] })
+  const fieldOf = (heading: string) => Object.entries(headings).find(([, names]) => names.some((n) => heading.trim().toLowerCase().startsWith(n)))?.[0]
+  const first = data[0] ?? []
+  const named = first.map(fieldOf)
+  const hasHeadings = named[0] !== undefined && first.every((c) => c.trim() === '' || fieldOf(c) !== undefined || !/\d/.test(c)) && named.filter(Boolean).length >= Math.min(2, first.length)
+  const columns = hasHeadings ? named : Object.keys(headings)
+  return data.slice(hasHeadings ? 1 : 0).map((row, i) => ({ line: i + (hasHeadings ? 2 : 1), cells: Object.fromEntries(row.flatMap((cell, k) => (columns[k] ? [[columns[k]!, cell.trim()]] : []))) }))
+}
+
+const readAmount = (cell: string | undefined): number | null | undefined => {
+  if (!cell || cell === '?') return null
+  const value = Number(cell.replace(',', '.').replace(/\s*(w|mm)$/i, ''))
+  return Number.isFinite(value) && value >= 0 && value <= 1e6 ? value : undefined
+}
+
+const kindWords: Readonly<Record<string, SurveyPoint['kind']>> = { receptacle: 'outlet', socket: 'outlet', 'socket-outlet': 'outlet', plug: 'outlet', lamp: 'light', luminaire: 'light', appliance: 'fixed', 'fixed appliance': 'fixed', junction: 'box', 'junction box': 'box' }
+
+/** Points from a pasted table; each bad row says what is wrong with it and takes nothing else down. */
+export function readPoints(csv: string, region: RegionId, newId: () => string): CsvRow<SurveyPoint>[] {
+  const appliances = applianceKinds(region)
+  return table(csv, pointHeadings).map(({ line, cells }) => {
+    const bad = (problem: string): CsvRow<SurveyPoint> => ({ line, item: null, problem })
+    if (!cells.name) return bad('no name')
+    if (cells.name.length > 120 || (cells.room?.length ?? 0) > 120) return bad('a name or room of more than 120 letters')
+    const word = (cells.kind ?? '').toLowerCase()
+    const kind = word === '' ? 'outlet' : (pointKinds.find((k) => k === word) ?? kindWords[word])
+    if (!kind) return bad(`“${cells.kind}” is no kind of point: ${pointKinds.join(', ')}`)
+    const watts = readAmount(cells.watts)
+    if (watts === undefined) return bad(`“${cells.watts}” is no load in watts`)
+    const heightMm = readAmount(cells.heightMm)
+    if (heightMm === undefined) return bad(`“${cells.heightMm}” is no height in millimetres`)
+    const condition = cells.condition ? conditions.find((c) => c === cells.condition!.toLowerCase()) : null
+    if (condition === undefined) return bad(`“${cells.condition}” is no condition: ${conditions.join(', ')}`)
+    const appliance = cells.appliance ? (appliances.find((a) => a.id === cells.appliance || a.name.toLowerCase() === cells.appliance!.toLowerCase())?.id ?? null) : null
+    return { line, problem: null, item: newPoint(newId(), cells.name, { room: cells.room ?? '', kind, watts, heightMm, condition, appliance, cable: (cells.cable ?? '').slice(0, 80) }) }
+  })
+}
+
+/** Findings of an inspection from a pasted table, each sorted by kind where its words say so. */
+export function readDefects(csv: string, newId: () => string): CsvRow<Defect>[] {
+  return table(csv, defectHeadings).map(({ line, cells }) => {
+    if (!cells.text) return { line, item: null, problem: 'no finding' }
+    if (cells.text.length > 1000 || (cells.place?.length ?? 0) > 200) return { line, item: null, problem: 'longer than 1000 letters' }
+    return { line, problem: null, item: newDefect(newId(), cells.text, { place: cells.place ?? '', kind: sortDefect(cells.text) }) }
+  })
+}

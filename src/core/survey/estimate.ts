@@ -1,0 +1,79 @@
+import type { Job } from '../job/schema'
+
+interface Choice {
+  readonly id: string
+  readonly label: string
+  /** Minutes added to the best, the likely and the worst case. */
+  readonly adds: readonly [best: number, likely: number, worst: number]
+}
+export interface TimeQuestion {
+  readonly id: string
+  readonly ask: string
+  readonly choices: readonly Choice[]
+}
+
+const choice = (id: string, label: string, best: number, likely: number, worst: number): Choice => ({ id, label, adds: [best, likely, worst] })
+
+/** What makes a small job long, asked before a price is given. Figures are ours: compare them with your own logbook. */
+export const timeQuestions: readonly TimeQuestion[] = [
+  { id: 'walls', ask: 'What are the walls and ceilings on the way?', choices: [choice('open', 'Open framing or surface run', 0, 0, 20), choice('board', 'Finished board on studs', 30, 60, 150), choice('masonry', 'Plastered brick, block or stone', 60, 120, 300)] },
+  { id: 'crowd', ask: 'How many cables and switches are in that wall already?', choices: [choice('none', 'None', 0, 0, 10), choice('few', 'One or two', 0, 15, 60), choice('many', 'More', 15, 45, 150)] },
+  { id: 'floor', ask: 'On which floor is the board, seen from the work?', choices: [choice('same', 'The same', 0, 0, 15), choice('next', 'One up or down', 20, 45, 120), choice('far', 'Farther', 45, 90, 240)] },
+  { id: 'above', ask: 'Is there a loft, a cellar or a crawl space to run in?', choices: [choice('walk', 'Yes, one can walk in it', 0, 0, 20), choice('crawl', 'Yes, crawling, or in insulation', 20, 45, 120), choice('none', 'None', 45, 90, 240)] },
+  { id: 'trust', ask: 'Are the circuits there traced and sound?', choices: [choice('traced', 'Traced and tested', 0, 0, 15), choice('labels', 'Labels only', 15, 45, 150), choice('old', 'Old, or found faulty', 45, 120, 360)] },
+  { id: 'people', ask: 'Who is in the way?', choices: [choice('empty', 'Nobody: empty, free to switch off', 0, 0, 15), choice('used', 'People live or work there', 15, 30, 90), choice('limits', 'Power may be off only at set times', 30, 75, 240)] },
+]
+
+export interface Estimate {
+  readonly bestH: number
+  readonly likelyH: number
+  readonly worstH: number
+  /** (best + 4 × likely + worst) / 6. */
+  readonly expectedH: number
+  /** The two facts that widen the range most, widest first, with how much of it each makes. */
+  readonly wideners: readonly { readonly question: TimeQuestion; readonly answer: string | null; readonly hours: number }[]
+  readonly basis: readonly string[]
+}
+
+/** An unanswered question spans from its easiest to its hardest answer. */
+function adds(question: TimeQuestion, answer: string | undefined): readonly [number, number, number] {
+  const found = question.choices.find((c) => c.id === answer)
+  if (found) return found.adds
+  const [easy, middle, hard] = question.choices
+  return [easy!.adds[0], middle!.adds[1], hard!.adds[2]]
+}
+
+/** Minutes of a circuit by itself, before anything about the building is known; a run of unknown length spans 5 to 30 m. */
+function circuitMinutes(lengthM: number | null): readonly [number, number, number] {
+  const [short, usual, long] = lengthM === null ? [5, 12, 30] : [lengthM, lengthM, lengthM]
+  return [100 + 4 * short, 140 + 6 * usual, 200 + 10 * long]
+}
+
+/** Hours for the whole job: best, likely and worst, and what to find out to narrow them. */
+export function estimateTime(job: Job): Estimate {
+  const circuits = job.circuits.map((c) => circuitMinutes((c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).lengthM))
+  const defects = job.survey.defects.filter((d) => d.state === 'work').length
+  const untraced = job.survey.points.length - new Set(job.survey.sightings.filter((s) => !s.withdrawn && s.seen.kind === 'disconnected').map((s) => (s.seen.kind === 'disconnected' ? s.seen.point : ''))).size
+  const tracing: readonly [number, number, number] = job.survey.points.length ? [4 * Math.max(0, untraced) * 0.5, 4 * Math.max(0, untraced), 8 * Math.max(0, untraced)] : [0, 0, 0]
+  const asked = timeQuestions.map((q) => ({ question: q, answer: job.survey.answers[q.id], span: adds(q, job.survey.answers[q.id]) }))
+  const spans = [...circuits, tracing, [30 * defects, 60 * defects, 150 * defects] as const, ...asked.map((a) => a.span)]
+  const sum = (k: 0 | 1 | 2) => spans.reduce((total, s) => total + s[k], 0) / 60
+  const [bestH, likelyH, worstH] = [sum(0), sum(1), sum(2)]
+  const wideners = asked
+    .map((a) => ({ question: a.question, answer: a.question.choices.find((c) => c.id === a.answer)?.label ?? null, hours: (a.span[2] - a.span[0]) / 60 }))
+    .toSorted((a, b) => b.hours - a.hours)
+    .slice(0, 2)
+  const unknownRuns = job.circuits.filter((c) => (c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).lengthM === null).length
+  return {
+    bestH,
+    likelyH,
+    worstH,
+    expectedH: (bestH + 4 * likelyH + worstH) / 6,
+    wideners,
+    basis: [
+      `${job.circuits.length} ${job.circuits.length === 1 ? 'circuit' : 'circuits'}${unknownRuns ? `, ${unknownRuns} of unknown length` : ''}`,
+      ...(untraced > 0 && job.survey.points.length ? [`${untraced} boxes not opened while tracing`] : []),
+      ...(defects ? [`${defects} findings of the report made work`] : []),
+    ],
+  }
+}

@@ -1,0 +1,38 @@
+import type { Job } from '../job/schema'
+import { formatA, trim } from '../quantity/format'
+import { atMost } from '../quantity/tolerance'
+import type { SurveyReport } from '../trace/survey'
+
+export interface PlugIn {
+  readonly verdict: 'fits' | 'too-much' | 'unknown'
+  readonly way: string | null
+  readonly beforeA: number
+  readonly afterA: number
+  readonly limitA: number | null
+  readonly message: string
+}
+
+/** Volts between line and neutral, at which an outlet is reckoned. */
+const outletV = (job: Job): number => (job.region === 'north-america' ? 120 : 230)
+
+/**
+ * What would happen to a circuit if so much more were used at a point. Never "fits" while its breaker, its circuit or a
+ * load on it is not known. NFPA 70 210.23, 210.20(A); BS 7671 433.1.
+ */
+export function plugIn(job: Job, report: SurveyReport, point: string, watts: number, continuous: boolean): PlugIn {
+  const feed = report.trace.feeds[point] ?? null
+  const newA = watts / outletV(job)
+  const load = report.loads.find((l) => l.way.id === feed)
+  if (!load) return { verdict: 'unknown', way: null, beforeA: 0, afterA: newA, limitA: null, message: `Which breaker feeds this point is not known. It would add ${formatA(newA)}; trace it first.` }
+  const { way } = load
+  const afterA = load.amps + newA
+  const name = way.label
+  if (way.ratingA === null) return { verdict: 'unknown', way: way.id, beforeA: load.amps, afterA, limitA: null, message: `${name} would carry ${formatA(afterA)}; the rating of its breaker was not read.` }
+  const limitA = job.region === 'north-america' && continuous ? 0.8 * way.ratingA : way.ratingA
+  const share = `${formatA(afterA)} of ${formatA(limitA)}${limitA === way.ratingA ? '' : ` (80 % of ${formatA(way.ratingA)}, as it runs three hours or more)`}`
+  const common = { way: way.id, beforeA: load.amps, afterA, limitA }
+  if (!atMost(afterA, limitA)) return { ...common, verdict: 'too-much', message: `${name} would carry ${share}: it trips once all of it is on. Use another circuit, or give it one of its own.` }
+  if (load.unknown > 0) return { ...common, verdict: 'unknown', message: `${name} would carry at least ${share}; what ${load.unknown} of its points draw is not known. Fill them in before trusting it.` }
+  if (report.untraced > 0) return { ...common, verdict: 'unknown', message: `${name} would carry at least ${share}; ${report.untraced} points are not traced yet and may hang on it too.` }
+  return { ...common, verdict: 'fits', message: `${name} would carry ${share}; ${trim(100 * (1 - afterA / limitA), 0)} % is left.` }
+}

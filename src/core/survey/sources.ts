@@ -1,0 +1,189 @@
+import type { Circuit, Job } from '../job/schema'
+import { formatA, trim } from '../quantity/format'
+import { atMost } from '../quantity/tolerance'
+import type { SurveyReport } from '../trace/survey'
+import { boardName, boardReport } from './board'
+import type { Board, Survey, SurveyPoint, Way, Weights } from './schema'
+import { weightNames } from './schema'
+
+type Kind = 'board' | 'extend' | 'ring' | 'fused-spur'
+
+/** One place to take power from, with what it costs. Null is not known, and counts as the worst of the others. */
+export interface Candidate {
+  readonly id: string
+  readonly kind: Kind
+  /** A board, or the point it goes on from. */
+  readonly from: string
+  readonly words: string
+  /** What stops it; then it is listed last and cannot be chosen. */
+  readonly refused: string | null
+  /** What is not known about it. */
+  readonly unknown: readonly string[]
+  readonly spareA: number | null
+  readonly protection: string
+  readonly lengthM: number | null
+  readonly boxes: number
+  readonly minutes: number | null
+  readonly disturbance: string
+  readonly later: string
+  /** Each weighed part as a share of the worst candidate, 0 best to 1 worst. */
+  readonly parts: Weights
+  readonly score: number
+  readonly prefill: { readonly way: string; readonly lengthM: number | null; readonly wantedBreakerA: number | null; readonly residualAt: 'none' | 'board' | null }
+}
+
+/** A new thing to power: what it draws, and the room it stands in. */
+export interface Wanted {
+  readonly amps: number
+  readonly volts: number
+  readonly poles: 1 | 2
+  readonly continuous: boolean
+  readonly room: string | null
+}
+
+/** What a circuit asks for, or null while its load is not known. */
+export function wantedBy(job: Job, circuit: Circuit, room: string | null): Wanted | null {
+  const { load } = circuit
+  if (load.amount === null || load.volts === null) return null
+  const amps = load.basis === 'amps' ? load.amount : load.amount / load.volts
+  return { amps, volts: load.volts, poles: job.region === 'north-america' && load.volts > 150 ? 2 : 1, continuous: load.continuous, room }
+}
+
+const STOREY_M = 2.7
+/** Up, down and round the corners of a room, on top of the distance between rooms. */
+const MAKE_UP_M = 4
+const LIMIT_FUSED_SPUR_A = 13
+
+/** A rough run between two rooms: along, across, and a storey each; null where either was not paced. */
+function runBetween(survey: Survey, a: string | null, b: string | null): number | null {
+  if (a !== null && a === b) return MAKE_UP_M
+  const [ra, rb] = [a, b].map((name) => survey.rooms.find((r) => r.name === name))
+  if (!ra || !rb || ra.alongM === null || rb.alongM === null || ra.acrossM === null || rb.acrossM === null) return null
+  return Math.abs(ra.alongM - rb.alongM) + Math.abs(ra.acrossM - rb.acrossM) + STOREY_M * Math.abs(ra.floor - rb.floor) + MAKE_UP_M
+}
+
+/** From the board, which stands at the origin of the paced distances. */
+function runFromBoard(survey: Survey, room: string | null): number | null {
+  const r = survey.rooms.find((x) => x.name === room)
+  return !r || r.alongM === null || r.acrossM === null ? null : Math.abs(r.alongM) + Math.abs(r.acrossM) + STOREY_M * Math.abs(r.floor) + MAKE_UP_M
+}
+
+const finishedFactor = (survey: Survey, room: string | null): number => (survey.rooms.find((r) => r.name === room)?.finished === false ? 0.6 : 1)
+const minutesFor = (survey: Survey, room: string | null, fixed: number, boxes: number, lengthM: number | null): number | null => (lengthM === null ? null : Math.round((fixed + 25 * boxes + 6 * lengthM) * finishedFactor(survey, room)))
+
+/** Through the floor or ceiling, in words. */
+function storey(survey: Survey, from: string, to: string | null): string {
+  const [a, b] = [from, to].map((name) => survey.rooms.find((r) => r.name === name)?.floor)
+  if (a === undefined || b === undefined || a === b) return ''
+  return a > b ? ', from above' : ', from below'
+}
+
+/** Every place the survey knows to take power from, best first by the weights; those that cannot serve come last with why. */
+export function sourceCandidates(job: Job, report: SurveyReport, wanted: Wanted): Candidate[] {
+  const { survey } = job
+  const raw = [...survey.boards.map((b) => fromBoard(job, report, b, wanted)), ...survey.points.filter((p) => p.kind === 'outlet' || p.kind === 'box').flatMap((p) => fromPoint(job, report, p, wanted))]
+  return rank(raw, survey.weights)
+}
+
+type Raw = Omit<Candidate, 'parts' | 'score'> & { readonly disturbed: number; readonly closes: number; readonly guarded: number }
+
+function fromBoard(job: Job, report: SurveyReport, board: Board, wanted: Wanted): Raw {
+  const { survey } = job
+  const { free, pair, noPair } = boardReport(job, board, report.loads)
+  const lengthM = board.fedFrom === null ? runFromBoard(survey, wanted.room) : null
+  const feeder = survey.ways.find((w) => w.id === board.fedFrom)
+  const spareMain = board.mainA === null ? null : board.mainA - wanted.amps
+  const moves = wanted.poles === 2 ? (pair?.moves ?? []) : []
+  const refused = wanted.poles === 2 && free !== null && !pair ? noPair : free !== null && free.length === 0 ? 'no space is free' : spareMain !== null && spareMain < 0 ? `the ${boardName(job.region, board)} is rated ${formatA(board.mainA!)}` : null
+  const left = free === null ? null : free.length - wanted.poles
+  return {
+    id: `board:${board.id}`,
+    kind: 'board',
+    from: board.id,
+    words: `New circuit from the ${boardName(job.region, board, job.supply.board)}`,
+    refused,
+    unknown: [...(free === null ? ['free spaces'] : []), ...(lengthM === null ? ['how far it is'] : []), ...(spareMain === null ? ['rating of the board'] : [])],
+    spareA: spareMain,
+    protection: 'a device of its own, chosen for the load',
+    lengthM,
+    boxes: 1,
+    minutes: minutesFor(survey, wanted.room, 75 + 20 * moves.length, 1, lengthM),
+    disturbance: `the board is dead while it is connected${moves.length ? `; ${moves.map((m) => m.way.label).join(', ')} must move first` : ''}`,
+    later: left === null ? 'not known: spaces not counted' : left === 0 ? 'takes the last space of the board' : `leaves ${left} ${left === 1 ? 'space' : 'spaces'}`,
+    prefill: { way: wanted.poles === 2 ? (pair ? pair.pair.join('-') : '') : free?.[0] ? String(free[0]) : '', lengthM, wantedBreakerA: null, residualAt: null },
+    disturbed: 0.5 + 0.25 * moves.length + (feeder ? 0.1 : 0),
+    closes: left === 0 ? 1 : 0.2,
+    guarded: 0,
+  }
+}
+
+function fromPoint(job: Job, report: SurveyReport, point: SurveyPoint, wanted: Wanted): Raw[] {
+  const { survey, region } = job
+  const feed = report.trace.feeds[point.id] ?? null
+  const way = survey.ways.find((w) => w.id === feed)
+  const load = report.loads.find((l) => l.way.id === feed)
+  const lengthM = runBetween(survey, point.room, wanted.room)
+  const where = `${point.name}${point.room && point.room !== point.name ? `, ${point.room}` : ''}`
+  const share = region === 'north-america' && wanted.continuous ? 0.8 : 1
+  const spareA = way && way.ratingA !== null && load ? share * way.ratingA - load.amps - wanted.amps : null
+  const hidden = point.hidden ? 1 : 0
+  const hold = load ? survey.points.filter((p) => p.mustHold && load.points.includes(p.id)) : []
+  const base = {
+    from: point.id,
+    unknown: [...(way ? [] : ['which breaker feeds it']), ...(way && way.ratingA === null ? ['rating of its breaker'] : []), ...(load && load.unknown > 0 ? [`load of ${load.unknown} of its points`] : []), ...(lengthM === null ? ['how far it is'] : []), ...(report.untraced > 0 && way ? ['whether untraced points hang on it too'] : [])],
+    spareA,
+    protection: guardWords(survey, way),
+    disturbance: `${load ? `${load.points.length} ${load.points.length === 1 ? 'point' : 'points'} dark meanwhile` : 'what goes dark is not known'}${hold.length ? `, ${hold.map((p) => p.name).join(' and ')} among them, which must not lose power` : ''}`,
+    disturbed: (load ? Math.min(1, 0.15 + 0.05 * load.points.length) : 0.6) + (hold.length ? 0.6 : 0),
+    guarded: way === undefined || way.guard === 'unknown' ? 0.6 : way.guard === 'none' ? 1 : 0,
+  }
+  const refusedFor = (limit: string | null): string | null =>
+    wanted.poles === 2 || Math.abs(wanted.volts - (region === 'north-america' ? 120 : 230)) > 30
+      ? `the circuit there is not of ${wanted.volts} V`
+      : point.condition === 'damaged'
+        ? 'the point is damaged: put it right first'
+        : spareA !== null && !atMost(0, spareA)
+          ? `its circuit would be over its rating by ${formatA(-spareA)}`
+          : limit
+  const prefill = { way: way?.label.slice(0, 40) ?? '', wantedBreakerA: way?.ratingA ?? null, residualAt: way === undefined || way.guard === 'unknown' ? null : way.guard === 'none' ? ('none' as const) : ('board' as const) }
+  const floor = storey(survey, point.room, wanted.room)
+  const list: Raw[] = []
+  const add = (kind: Kind, words: string, length: number | null, boxes: number, limit: string | null, later: string, closes: number, breaker = prefill.wantedBreakerA, more: readonly string[] = []) =>
+    list.push({ ...base, unknown: [...base.unknown, ...more], id: `${kind}:${point.id}`, kind, words: `${words} ${where}${floor}`, refused: refusedFor(limit), lengthM: length, boxes, minutes: minutesFor(survey, wanted.room, 30, boxes, length), later, closes, prefill: { ...prefill, wantedBreakerA: breaker, lengthM: length } })
+  const left = spareA === null ? 'not known: what the circuit can still carry' : `leaves ${trim(Math.max(0, spareA), 1)} A on that circuit`
+  if (region === 'united-kingdom' && way?.shape === 'ring') {
+    add('ring', 'Break into the ring at', lengthM === null ? null : 2 * lengthM, 2 + hidden, null, `${left}; the ring grows longer`, 0.3)
+    add('fused-spur', 'Fused connection unit spurred from', lengthM, 2 + hidden, atMost(wanted.amps, LIMIT_FUSED_SPUR_A) ? null : `a fused spur gives 13 A, and this draws ${formatA(wanted.amps)}`, `${left}; no second spur from that point`, 0.6)
+  } else
+    add('extend', point.kind === 'box' ? 'Go on from the box' : 'Extend from', lengthM, 2 + hidden, null, left, 0.4, prefill.wantedBreakerA, region === 'united-kingdom' && way?.shape === 'unknown' ? ['whether it is a ring or a radial'] : [])
+  return list
+}
+
+function guardWords(survey: Survey, way: Way | undefined): string {
+  if (!way) return 'not known: not traced'
+  if (way.guard === 'unknown') return 'not known: what it stands behind was not looked at'
+  if (way.guard === 'none') return 'none at the board: the new part needs its own'
+  if (way.guard === 'own') return 'residual device in its own breaker'
+  const guard = survey.guards.find((g) => g.id === way.guard)
+  return guard ? `${guard.name}, ${guard.tripMa} mA` : 'not known'
+}
+
+/** Shares each part out between the best and the worst candidate and adds them up by their weights. */
+function rank(raw: readonly Raw[], weights: Weights): Candidate[] {
+  const share = (values: readonly (number | null)[], lessIsBetter: boolean) => {
+    const known = values.filter((v) => v !== null)
+    const [low, high] = [Math.min(...known), Math.max(...known)]
+    return (v: number | null): number => (v === null ? 1 : high - low < 1e-9 ? 0 : lessIsBetter ? (v - low) / (high - low) : (high - v) / (high - low))
+  }
+  const serving = raw.filter((r) => r.refused === null)
+  const spare = share(serving.map((r) => (r.spareA === null ? null : Math.min(r.spareA, 40))), false)
+  const length = share(serving.map((r) => r.lengthM), true)
+  const minutes = share(serving.map((r) => r.minutes), true)
+  const total = weightNames.reduce((sum, n) => sum + weights[n], 0) || 1
+  return raw
+    .map(({ disturbed, closes, guarded, ...r }): Candidate => {
+      const parts: Weights = { spare: spare(r.spareA === null ? null : Math.min(r.spareA, 40)), length: length(r.lengthM), minutes: minutes(r.minutes), disturbance: Math.min(1, disturbed), protection: guarded, later: closes }
+      return { ...r, parts, score: weightNames.reduce((sum, n) => sum + weights[n] * Math.max(0, Math.min(1, parts[n])), 0) / total }
+    })
+    .toSorted((a, b) => Number(a.refused !== null) - Number(b.refused !== null) || a.score - b.score || a.id.localeCompare(b.id))
+}

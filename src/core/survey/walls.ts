@@ -1,0 +1,109 @@
+import { type OutletSpacing, outletSpacing } from '../building/outlet-spacing'
+import type { Finding } from '../finding'
+import { formatLength, formatSmallLength, type UnitSystem } from '../quantity/format'
+import { atLeast, atMost } from '../quantity/tolerance'
+import type { RegionId } from '../region/types'
+import { unitedKingdomTables } from '../region/tables/united-kingdom'
+import type { Run } from './schema'
+
+/** An unbroken stretch of a run, where outlets count. */
+interface Stretch {
+  readonly id: string
+  readonly fromM: number
+  readonly toM: number
+}
+
+export interface RunReport {
+  readonly lengthM: number
+  readonly stretches: readonly Stretch[]
+  /** Along the run, not the stretch. North America only. */
+  readonly gaps: readonly { readonly fromM: number; readonly toM: number }[]
+  readonly missing: readonly number[]
+  readonly findings: readonly Finding[]
+}
+
+/** Pieces that an outlet may serve; the others break the line (a door, a fixed cabinet to the floor, a sink in a counter). */
+const serves = (run: Run, what: Run['pieces'][number]['what']): boolean => what === 'wall' || (run.kind === 'wall' && (what === 'sink' || what === 'basin'))
+
+export const runLength = (run: Run): number => run.pieces.reduce((sum, p) => sum + p.lengthM, 0)
+
+/** Where each piece begins. */
+export function pieceStarts(run: Run): number[] {
+  let at = 0
+  return run.pieces.map((p) => {
+    const start = at
+    at += p.lengthM
+    return start
+  })
+}
+
+function stretchesOf(run: Run): Stretch[] {
+  const starts = pieceStarts(run)
+  const list: Stretch[] = []
+  run.pieces.forEach((p, i) => {
+    if (!serves(run, p.what)) return
+    const fromM = starts[i]!
+    const last = list.at(-1)
+    if (last && Math.abs(last.toM - fromM) < 1e-9) list[list.length - 1] = { ...last, toM: fromM + p.lengthM }
+    else list.push({ id: p.id, fromM, toM: fromM + p.lengthM })
+  })
+  return list
+}
+
+/** Least distance along the wall, in metres, from an outlet to the edge of such a piece, and where it is said. */
+const waterClear: Partial<Record<Run['pieces'][number]['what'], { m: number; clause: Partial<Record<RegionId, string>>; what: string }>> = {
+  bath: { m: 2.5, clause: { 'united-kingdom': '701.512.3', 'southern-africa': 'SANS 10142-1 bath and shower zones; IEC 60364-7-701' }, what: 'the edge of zone 1 of the bath' },
+  shower: { m: 2.5, clause: { 'united-kingdom': '701.512.3', 'southern-africa': 'SANS 10142-1 bath and shower zones; IEC 60364-7-701' }, what: 'the edge of zone 1 of the shower' },
+}
+/** Good practice, not a rule of the tables: clear of splashes and of a wet reach. */
+const SINK_CLEAR_M = 0.3
+
+/** Gaps and the outlets that close them (NA); heights and distances from water (UK, ZA). */
+export function runReport(region: RegionId, run: Run, units: UnitSystem): RunReport {
+  const lengthM = runLength(run)
+  const stretches = stretchesOf(run)
+  const inside = (s: Stretch, at: number) => atLeast(at, s.fromM) && atMost(at, s.toM)
+  let spacing: OutletSpacing | null = null
+  if (region === 'north-america') {
+    const spaces = run.kind === 'hallway' ? [{ id: run.id, lengthM, outletsAtM: run.outlets.map((o) => Math.min(o.atM, lengthM)) }] : stretches.map((s) => ({ id: s.id, lengthM: s.toM - s.fromM, outletsAtM: run.outlets.filter((o) => inside(s, o.atM)).map((o) => Math.min(o.atM - s.fromM, s.toM - s.fromM)) }))
+    spacing = outletSpacing({ kind: run.kind, spaces })
+  }
+  const start = new Map(run.kind === 'hallway' ? [[run.id, 0]] : stretches.map((s) => [s.id, s.fromM]))
+  return {
+    lengthM,
+    stretches,
+    gaps: (spacing?.gaps ?? []).map((g) => ({ fromM: start.get(g.id)! + g.fromM, toM: start.get(g.id)! + g.toM })),
+    missing: (spacing?.missing ?? []).flatMap((m) => m.atM.map((at) => start.get(m.id)! + at)),
+    findings: [...spacingFindings(run, spacing), ...run.outlets.flatMap((o) => outletFindings(region, run, o, lengthM, stretches, units))],
+  }
+}
+
+function spacingFindings(run: Run, spacing: OutletSpacing | null): Finding[] {
+  if (!spacing || spacing.passes) return []
+  const count = spacing.missing.reduce((sum, m) => sum + m.atM.length, 0)
+  const clause = run.kind === 'wall' ? '210.52(A)' : run.kind === 'counter' ? '210.52(C)' : '210.52(H)'
+  return [{ rule: 'outlet-spacing', severity: 'error', clause, message: `${run.name}: ${run.kind === 'hallway' ? 'a hallway of this length needs an outlet' : `${spacing.gaps.length} ${spacing.gaps.length === 1 ? 'stretch is' : 'stretches are'} too far from an outlet; ${count} more ${count === 1 ? 'closes' : 'close'} ${spacing.gaps.length === 1 ? 'it' : 'them'}`}.` }]
+}
+
+function outletFindings(region: RegionId, run: Run, outlet: Run['outlets'][number], lengthM: number, stretches: readonly Stretch[], units: UnitSystem): Finding[] {
+  const where = `${run.name}, outlet at ${formatLength(outlet.atM, units)}`
+  const list: Finding[] = []
+  if (outlet.atM > lengthM + 1e-9) return [{ rule: 'outlet-off-wall', severity: 'error', clause: 'What was measured', message: `${where} lies beyond the end of the wall. Measure again.` }]
+  if (!stretches.some((s) => outlet.atM >= s.fromM - 1e-9 && outlet.atM <= s.toM + 1e-9)) list.push({ rule: 'outlet-in-break', severity: 'warning', clause: region === 'north-america' ? '210.52' : '512.2', message: `${where} stands in a door or a fixed piece and serves nothing there.` })
+  if (region === 'north-america') return list
+  const clause = region === 'united-kingdom' ? unitedKingdomTables.socketHeightMm.clause : 'National Building Regulations; the rest of the house'
+  if (region === 'united-kingdom' && run.kind === 'wall') {
+    const { min, max } = unitedKingdomTables.socketHeightMm
+    if (outlet.heightMm === null) list.push({ rule: 'outlet-height', severity: 'unknown', clause, message: `${where}: its height above the floor is not known.` })
+    else if (outlet.heightMm < min || outlet.heightMm > max) list.push({ rule: 'outlet-height', severity: 'warning', clause, message: `${where} is at ${formatSmallLength(outlet.heightMm, units)}; new dwellings ask for ${formatSmallLength(min, units)} to ${formatSmallLength(max, units)}. Matching the rest of an older house may be right: say so.` })
+  }
+  const starts = pieceStarts(run)
+  run.pieces.forEach((p, i) => {
+    const [from, to] = [starts[i]!, starts[i]! + p.lengthM]
+    const away = Math.max(from - outlet.atM, outlet.atM - to, 0)
+    const rule = waterClear[p.what]
+    if (rule && !atLeast(away, rule.m)) list.push({ rule: 'outlet-near-water', severity: 'error', clause: rule.clause[region] ?? '', message: `${where} is ${formatLength(away, units)} along the wall from ${rule.what}; a socket-outlet stays ${formatLength(rule.m, units)} away (a shaver unit excepted). Move it, or prove the true distance.` })
+    if ((p.what === 'sink' || p.what === 'basin') && !atLeast(away, SINK_CLEAR_M)) list.push({ rule: 'outlet-near-sink', severity: 'warning', clause: '512.2 (external influences); usual practice', message: `${where} is ${formatSmallLength(away * 1000, units)} from the ${p.what}; keep it ${formatSmallLength(SINK_CLEAR_M * 1000, units)} clear of splashes, measured along the wall.` })
+  })
+  return list
+}
