@@ -1,9 +1,10 @@
-// npm run demo: installs, builds, makes the database with three demo jobs, serves on the loopback.
+// npm run demo: installs, builds, makes the database with three demo jobs, serves on the loopback, or on HOST behind a passphrase.
 import { existsSync, renameSync } from 'node:fs'
-import { build, installPackages, serve, tool } from './setup.mjs'
+import { build, checkDoor, installPackages, serve, tool } from './setup.mjs'
 
 const data = process.env.SYNTHEMA_DATA ?? 'data'
 const port = process.env.PORT ?? '3000'
+checkDoor()
 installPackages()
 build()
 if (process.argv.includes('--fresh') && existsSync(data)) {
@@ -15,4 +16,4 @@ tool('tsx', ['scripts/seed.ts'], { env: { ...process.env, SYNTHEMA_DATA: data } 
 const server = serve(port, data)
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
 server.on('exit', (code) => process.exit(code ?? 0))
-console.log(`Synthema: http://127.0.0.1:${port}`)
+console.log(`Synthema: http://${process.env.HOST ?? '127.0.0.1'}:${port}`)

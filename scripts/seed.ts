@@ -1,5 +1,5 @@
 import path from 'node:path'
-import { demoJobs } from '../src/core/demo'
+import { demoJobs } from '../src/core/demo/demo'
 import { openStore } from '../src/store/open'
 import { addReading, createJob, editJob, listJobs, loadJob } from '../src/store/jobs'
 import { newJob } from '../src/core/job/schema'

@@ -7,6 +7,6 @@ const data = `test-results/data-${port}`
 build()
 rmSync(data, { recursive: true, force: true })
 tool('tsx', ['scripts/seed.ts'], { env: { ...process.env, SYNTHEMA_DATA: data } })
-const server = serve(port, data, '127.0.0.1')
+const server = serve(port, data)
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
 server.on('exit', (code) => process.exit(code ?? 0))

@@ -1,7 +1,8 @@
 // What a fresh machine lacks, put there once: packages, the compiled database driver, Chromium. Plain Node, no packages.
 import { spawn, spawnSync } from 'node:child_process'
-import { createHash } from 'node:crypto'
+import { createHash, randomBytes, scryptSync } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { networkInterfaces } from 'node:os'
 
 const STAMP = 'node_modules/.synthema-installed'
 const wants = () => createHash('sha256').update(readFileSync('package-lock.json')).update(process.version).digest('hex')
@@ -58,7 +59,37 @@ export function build() {
   writeFileSync(stamp, digest)
 }
 
-/** Starts the built application on the loopback, or on HOST. */
+const loopback = new Set(['127.0.0.1', 'localhost', '::1'])
+
+/** Beyond the loopback there is a door: without a passphrase the server does not start. Ends this program if there is none. */
+export function checkDoor(host = process.env.HOST ?? '127.0.0.1') {
+  if (loopback.has(host) || (process.env.PASSPHRASE ?? '').length >= 8) return
+  console.error(`HOST=${host} lets other machines in. Set PASSPHRASE, eight letters or more, and start again.`)
+  process.exit(1)
+}
+
+/** Salt and scrypt hash of the passphrase and the key of the session cookie, which a new passphrase makes anew. */
+function doorOf(data) {
+  mkdirSync(data, { recursive: true })
+  const file = `${data}/door.json`
+  if (!existsSync(file)) writeFileSync(file, JSON.stringify({ salt: randomBytes(16).toString('hex'), secret: randomBytes(32).toString('hex') }), { mode: 0o600 })
+  const { salt, secret } = JSON.parse(readFileSync(file, 'utf8'))
+  const hash = scryptSync(process.env.PASSPHRASE.normalize('NFC'), salt, 32).toString('hex')
+  return `${salt}:${hash}:${createHash('sha256').update(secret + hash).digest('hex')}`
+}
+
+/** Addresses at which other machines find this one. */
+const ownAddresses = () => Object.values(networkInterfaces()).flatMap((list) => (list ?? []).filter((a) => a.family === 'IPv4' && !a.internal).map((a) => a.address))
+
+/** Starts the built application on the loopback, or on HOST behind a door. */
 export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
-  return spawn(bin('next'), ['start', '-H', host, '-p', String(port)], { stdio: 'inherit', env: { ...process.env, SYNTHEMA_DATA: data, NEXT_TELEMETRY_DISABLED: '1' } })
+  const env = { ...process.env, SYNTHEMA_DATA: data, NEXT_TELEMETRY_DISABLED: '1' }
+  delete env.SYNTHEMA_DOOR
+  if (!loopback.has(host)) {
+    checkDoor(host)
+    env.SYNTHEMA_DOOR = doorOf(data)
+    env.HOSTS = [...new Set([...(process.env.HOSTS ?? '').split(','), ...(host === '0.0.0.0' || host === '::' ? ownAddresses() : [host])])].filter(Boolean).join(',')
+  }
+  delete env.PASSPHRASE
+  return spawn(bin('next'), ['start', '-H', host, '-p', String(port)], { stdio: 'inherit', env })
 }

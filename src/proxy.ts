@@ -1,9 +1,25 @@
 import { type NextRequest, NextResponse } from 'next/server'
+import { getIronSession } from 'iron-session'
 import { contentSecurityPolicy, refusal } from './server/guards'
+import { door, type Person, sessionOptions } from './server/sign-in'
 
-export function proxy(request: NextRequest): NextResponse {
+/** What one may see without being signed in: the door itself, and the mark on the tab. */
+const outside = new Set(['/sign-in', '/api/sign-in', '/icon.svg'])
+
+async function mustSignIn(request: NextRequest): Promise<boolean> {
+  const here = door()
+  if (!here || outside.has(request.nextUrl.pathname)) return false
+  return !(await getIronSession<Person>(request, new Response(), sessionOptions(here))).name
+}
+
+export async function proxy(request: NextRequest): Promise<NextResponse> {
   const refused = refusal(request.method, request.headers)
   if (refused) return NextResponse.json({ error: { path: '', message: refused } }, { status: 403 })
+  if (await mustSignIn(request)) {
+    const { pathname, search } = request.nextUrl
+    if (pathname.startsWith('/api/')) return NextResponse.json({ error: { path: '', message: 'Sign in first: open the page anew.' } }, { status: 401 })
+    return new NextResponse(null, { status: 307, headers: { location: `/sign-in?to=${encodeURIComponent(pathname + search)}` } })
+  }
   const nonce = Buffer.from(crypto.randomUUID()).toString('base64')
   const policy = contentSecurityPolicy(nonce, process.env.NODE_ENV === 'development')
   const headers = new Headers(request.headers)

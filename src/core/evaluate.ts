@@ -11,6 +11,7 @@ import { judgeTests, type TestReport } from './record/judge'
 import { type Test, testPlan } from './record/tests'
 import { type StageId, stageIds } from './stages'
 import { type BoardReport, boardReport } from './survey/board'
+import { pointsThere } from './survey/schema'
 import { evaluateSurvey, type SurveyReport } from './trace/survey'
 import { wiringStepIds } from './wiring/plan'
 
@@ -201,7 +202,7 @@ function openDefects(job: Job): Finding[] {
 
 /** A survey is open only once it is begun: a job on a new building may need none. */
 function surveyOpen(survey: SurveyReport, job: Job): OpenItem[] {
-  const total = job.survey.points.length
+  const total = pointsThere(job.survey).length
   return total && survey.untraced ? [{ stage: 'survey', circuit: null, field: 'sightings', ask: `${survey.untraced} of ${total} points are not traced yet` }] : []
 }
 

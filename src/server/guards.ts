@@ -1,8 +1,8 @@
-/** Names this server answers to, so that a rebound name reaches nothing. HOSTS adds more, comma-separated. */
-function allowedHosts(): Set<string> {
-  const extra = (process.env.HOSTS ?? '').split(',').map((h) => h.trim().toLowerCase())
-  return new Set(['127.0.0.1', 'localhost', '[::1]', ...extra.filter(Boolean)])
-}
+/** Names and addresses beyond the loopback that this server answers to: HOSTS, comma-separated. */
+export const listeningHosts = (): string[] => (process.env.HOSTS ?? '').split(',').map((h) => h.trim().toLowerCase()).filter(Boolean)
+
+/** Names this server answers to, so that a rebound name reaches nothing. */
+const allowedHosts = (): Set<string> => new Set(['127.0.0.1', 'localhost', '[::1]', ...listeningHosts()])
 
 const hostName = (host: string): string => host.toLowerCase().replace(/:\d+$/, '')
 

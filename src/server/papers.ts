@@ -11,7 +11,8 @@ import type { UnitSystem } from '@/core/quantity/format'
 import { vocabularies } from '@/core/region/vocabulary'
 import { evaluateSurvey } from '@/core/trace/survey'
 import type { StoredJob } from '@/store/jobs'
-import { allLabels, labelsPdf, recordPdf, tracePdf, wiringPdf } from './pdf/documents'
+import { allLabels, labelsPdf, recordPdf, wiringPdf } from './pdf/documents'
+import { doorPdf, replyPdf, tracePdf } from './pdf/survey'
 
 /** Readings in the order they were taken. Cells that a spreadsheet would run as a formula are made plain text. */
 export function readingsCsv(stored: StoredJob): string {
@@ -47,6 +48,8 @@ const papers: Record<string, (w: Wanted) => Promise<Made> | Made> = {
   'record.pdf': async ({ stored, units }) => ({ body: await recordPdf(stored, dated(stored), units), type: pdfType, name: 'record.pdf' }),
   'wiring.pdf': async ({ stored, units, circuit }) => ({ body: await wiringPdf(stored, dated(stored), units, circuit), type: pdfType, name: 'wiring.pdf' }),
   'trace.pdf': async ({ stored }) => ({ body: await tracePdf(stored, dated(stored), await tree(stored)), type: pdfType, name: 'trace.pdf' }),
+  'door.pdf': async ({ stored }) => ({ body: await doorPdf(stored, dated(stored)), type: pdfType, name: 'door.pdf' }),
+  'reply.pdf': async ({ stored }) => ({ body: await replyPdf(stored, dated(stored)), type: pdfType, name: 'reply.pdf' }),
   'trace.svg': async ({ stored }) => ({ body: svgFile(await tree(stored)), type: 'image/svg+xml', name: 'trace.svg' }),
   'labels.pdf': async ({ stored, units }) => ({ body: await labelsPdf(stored, dated(stored), units), type: pdfType, name: 'labels.pdf' }),
   'labels.svg': ({ stored, units }) => ({ body: svgSheetMm(allLabels(stored, dated(stored), units).map(labelDrawing)), type: 'image/svg+xml', name: 'labels.svg' }),

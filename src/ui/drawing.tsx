@@ -1,4 +1,5 @@
-import type { KeyboardEvent } from 'react'
+import { type KeyboardEvent, type PointerEvent, useRef } from 'react'
+import clsx from 'clsx'
 import type { Drawing, Paint, Shape } from '@/core/drawing/shape'
 
 const paints: Record<string, string> = {
@@ -31,19 +32,47 @@ export function Shapes({ shapes }: { shapes: readonly Shape[] }) {
   return shapes.map((s, i) => <ShapeView key={i} shape={s} />)
 }
 
+/** Where a pointer is, in the drawing's own measure. */
+function across(e: PointerEvent): number {
+  const svg = (e.currentTarget as SVGElement).ownerSVGElement!
+  return new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM()!.inverse()).x
+}
+
 /** A drawing on the screen. Its parts, where it has any, are buttons: pointer, Tab and Enter all select one. */
 export function DrawingView({
   drawing,
   selected,
   onSelect,
+  onDrag,
   className,
 }: {
   drawing: Drawing
   selected?: string | null
   onSelect?: (part: string) => void
+  /** Parts can be moved along; told while it goes on, and once it has settled. */
+  onDrag?: (part: string, x: number, settled: boolean) => void
   className?: string
 }) {
   const parts = onSelect ? Object.entries(drawing.parts ?? {}) : []
+  const dragged = useRef<number | null>(null)
+  const dragging = (part: string) =>
+    onDrag && {
+      onPointerDown: (e: PointerEvent) => {
+        e.currentTarget.setPointerCapture(e.pointerId)
+        dragged.current = e.clientX
+        onSelect?.(part)
+      },
+      onPointerMove: (e: PointerEvent) => {
+        // A hand that rests on a part moves a little; that is no drag.
+        if (dragged.current === null || Math.abs(e.clientX - dragged.current) < 4) return
+        dragged.current = Number.POSITIVE_INFINITY
+        onDrag(part, across(e), false)
+      },
+      onPointerUp: (e: PointerEvent) => {
+        if (dragged.current === Number.POSITIVE_INFINITY) onDrag(part, across(e), true)
+        dragged.current = null
+      },
+    }
   const loose = parts.length ? drawing.shapes.filter((s) => !s.part) : drawing.shapes
   return (
     <svg viewBox={`0 0 ${drawing.width} ${drawing.height}`} className={className} role={parts.length ? 'group' : 'img'} aria-label={drawing.title}>
@@ -55,7 +84,8 @@ export function DrawingView({
           tabIndex={0}
           aria-label={label}
           aria-pressed={selected === part}
-          className="outline-none [&:focus-visible>rect.ring]:stroke-ink [&:hover>rect.ring]:stroke-ink-3"
+          {...dragging(part)}
+          className={clsx(onDrag && 'cursor-ew-resize touch-none', 'outline-none [&:focus-visible>rect.ring]:stroke-ink [&:hover>rect.ring]:stroke-ink-3')}
           onClick={() => onSelect?.(part)}
           onKeyDown={(e: KeyboardEvent) => {
             if (e.key !== 'Enter' && e.key !== ' ') return

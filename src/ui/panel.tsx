@@ -28,8 +28,8 @@ export function SidePanel({ open, onClose, title, children }: { open: boolean; o
  * The two areas of every stage: the drawing and the working. On a phone the working is a sheet at the foot, above the
  * strand, that is pulled up.
  */
-export function Stage({ drawing, working, title }: { drawing: ReactNode; working: ReactNode; title: string }) {
-  const [up, setUp] = useState(false)
+export function Stage({ drawing, working, title, sheet = 'Values and working', raised = false }: { drawing: ReactNode; working: ReactNode; title: string; sheet?: string; raised?: boolean }) {
+  const [up, setUp] = useState(raised)
   return (
     <div className="flex min-h-0 flex-1 max-md:flex-col print:!block">
       <section aria-label={`${title}: the drawing`} className="relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40 print:!overflow-visible print:!p-0">
@@ -45,7 +45,7 @@ export function Stage({ drawing, working, title }: { drawing: ReactNode; working
         )}
       >
         <button type="button" aria-expanded={up} onClick={() => setUp(!up)} className="sticky top-0 z-10 flex h-16 w-full items-center justify-between bg-sheet font-bold md:hidden print:!hidden">
-          Values and working
+          {sheet}
           {up ? <ChevronDown aria-hidden /> : <ChevronUp aria-hidden />}
         </button>
         <div className={clsx('max-md:pb-6 print:!visible', !up && 'max-md:invisible')}>{working}</div>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { demoJobs } from '../demo'
+import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
 import { applyEdit, type Edit } from '../job/edits'
 import { newJob } from '../job/schema'

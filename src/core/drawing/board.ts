@@ -216,13 +216,12 @@ function neutralBars({ report }: Facts, shapes: Shape[], anchors: readonly { way
     for (const { way } of on) {
       const wrong = barFor(way) !== null && barFor(way) !== bar.id
       const label = `${way.position ?? '?'} ${way.label}`
-      const w = Math.min(150, 30 + label.length * 7.5)
+      const w = Math.min(200, 34 + label.length * 7.5)
       if (x + w > width - 60) {
         shapes.push(text(x, y + 20, '…', 15))
         break
       }
-      shapes.push({ kind: 'circle', x: x + 8, y: y + 15, r: 7, fill: wrong ? 'error' : 'wash', stroke: wrong ? 'error' : 'ink', width: 1.5 })
-      if (wrong) shapes.push(...verdictGlyph('error', x + 8, y + 15))
+      shapes.push(...(wrong ? verdictGlyph('error', x + 8, y + 15) : [{ kind: 'circle' as const, x: x + 8, y: y + 15, r: 7, fill: 'wash' as const, stroke: 'ink' as const, width: 1.5 }]))
       shapes.push(text(x + 20, y + 20, fitText(label, w - 22, 14), 14, { bold: wrong }))
       x += w
     }

@@ -1,5 +1,5 @@
 import type { ElkNode } from 'elkjs/lib/elk-api'
-import type { Survey } from '../survey/schema'
+import { pointsThere, type Survey } from '../survey/schema'
 import type { SurveyReport } from '../trace/survey'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text } from './shape'
@@ -11,7 +11,7 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 
 /** The known part of the tree as a graph to be laid out: board → way → point → point. */
 export function treeGraph(survey: Survey, { trace }: SurveyReport): ElkNode {
-  const known = survey.points.filter((p) => trace.parents[p.id] !== null)
+  const known = pointsThere(survey).filter((p) => trace.parents[p.id] !== null)
   const places = new Set([...survey.ways.map((w) => w.id), ...known.map((p) => p.id)])
   // A point whose own place is known below one whose place is not still shows, at the end of a loose twig.
   const loose = new Set(known.map((p) => trace.parents[p.id]!).filter((parent) => !places.has(parent)))
@@ -67,7 +67,8 @@ export function treeDrawing(survey: Survey, report: SurveyReport, laid: ElkNode,
   }
   const width = Math.max(640, (laid.width ?? 0) + 2 * MARGIN)
   let y = (laid.height ?? 0) + 2 * MARGIN + 18
-  const open = survey.points.filter((p) => trace.parents[p.id] === null)
+  const known = (laid.children ?? []).filter((n) => points.has(n.id) && trace.parents[n.id] !== null).length
+  const open = pointsThere(survey).filter((p) => trace.parents[p.id] === null)
   if (open.length) {
     shapes.push(line(MARGIN, y - 18, width - MARGIN, y - 18, { stroke: 'rule', width: 1 }))
     shapes.push(text(MARGIN, y, 'Not known yet', 14, { bold: true }))
@@ -81,5 +82,5 @@ export function treeDrawing(survey: Survey, report: SurveyReport, laid: ElkNode,
       shapes.push(text(MARGIN + 236, y, fitText(`${feed ? `on ${ways.get(feed)?.label}; ` : ''}${names.length ? `from ${names.join(', ')}` : 'nothing seen yet'}`, width - MARGIN - 252, 13), 13, { fill: 'ink2' }))
     }
   }
-  return { width, height: y + MARGIN, title: `The traced tree: ${survey.points.length - open.length} of ${survey.points.length} points known`, shapes }
+  return { width, height: y + MARGIN, title: `The traced tree: ${known} of ${known + open.length} points known`, shapes }
 }

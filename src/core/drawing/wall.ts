@@ -21,7 +21,7 @@ export function wallDrawing(run: Run, report: RunReport, units: UnitSystem): Dra
   for (const g of report.gaps) {
     shapes.push({ kind: 'rect', x: at(g.fromM), y: WALL.floor - 26, w: (g.toM - g.fromM) * scale, h: 26, fill: 'none', stroke: 'error', width: 2 })
     for (let x = at(g.fromM) + 8; x < at(g.toM); x += 10) shapes.push(line(x, WALL.floor - 1, Math.min(x + 10, at(g.toM)), WALL.floor - 25, { stroke: 'error', width: 1 }))
-    shapes.push(text((at(g.fromM) + at(g.toM)) / 2, WALL.floor - 32, formatLength(g.toM - g.fromM, units), 13, { anchor: 'middle', bold: true }))
+    shapes.push(text((at(g.fromM) + at(g.toM)) / 2, WALL.floor - 64, `gap ${formatLength(g.toM - g.fromM, units)}`, 13, { anchor: 'middle', bold: true }))
   }
   run.pieces.forEach((p, i) => {
     const x = at(starts[i]!)

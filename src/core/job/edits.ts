@@ -37,7 +37,7 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('point.add'), points: z.array(pointSchema).min(1).max(500) }),
   z.strictObject({ kind: z.literal('point.set'), id, patch: pointSchema.omit({ id: true }).partial() }),
   z.strictObject({ kind: z.literal('point.remove'), id }),
-  z.strictObject({ kind: z.literal('sighting.add'), sightings: z.array(sightingSchema).min(1).max(10) }),
+  z.strictObject({ kind: z.literal('sighting.add'), sightings: z.array(sightingSchema).min(1).max(500) }),
   z.strictObject({ kind: z.literal('sighting.withdraw'), id, withdrawn: z.boolean() }),
   z.strictObject({ kind: z.literal('survey.set'), patch: surveySchema.pick({ reportBy: true, demand: true, weights: true, answers: true, practice: true }).partial() }),
   z.strictObject({ kind: z.literal('board.add'), item: boardSchema }),
@@ -263,7 +263,7 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     const name = (defect.place || kind.name).slice(0, 110)
     if (kind.makes === 'circuit') {
       job.circuits.push(newCircuit(job.region, edit.work, name))
-    } else addTo(job.survey.points, newPoint(edit.work, name, { room: defect.place, kind: kind.makes === 'box' ? 'box' : 'outlet', hidden: kind.makes === 'box' }), 'work')
+    } else addTo(job.survey.points, newPoint(edit.work, name, { room: defect.place, kind: kind.makes === 'box' ? 'box' : 'outlet', hidden: kind.makes === 'box', planned: kind.makes === 'point' }), 'work')
     defect.work = { kind: kind.makes, id: edit.work }
   },
   'defect.remove': (job, edit) => {

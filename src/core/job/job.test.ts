@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { demoJobs } from '../demo'
+import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
 import { regionIds } from '../region/types'
 import { applyEdit, describeEdit, type Edit, EditError, editSchema, patchJob } from './edits'

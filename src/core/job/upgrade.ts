@@ -14,7 +14,7 @@ export function upgradeJob(stored: unknown): Job {
   const { survey } = stored
   const fresh = newSurvey()
   const all = (list: unknown, key: string) => Array.isArray(list) && list.every((x) => isPlain(x) && key in x)
-  if (Object.keys(fresh).every((k) => k in survey) && all(survey.ways, 'board') && all(survey.points, 'cable') && all(stored.circuits, 'source')) return stored as unknown as Job
+  if (Object.keys(fresh).every((k) => k in survey) && all(survey.ways, 'board') && all(survey.points, 'planned') && all(stored.circuits, 'source')) return stored as unknown as Job
   return {
     ...stored,
     survey: {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { demoJobs } from '../demo'
+import { demoJobs } from '../demo/demo'
 import { boxDrawing } from '../drawing/box'
 import { chainDrawing } from '../drawing/chain'
 import { labelDrawing } from '../drawing/label'

@@ -207,7 +207,7 @@ export function doorSchedule(job: Job, report: BoardReport, loads: readonly WayL
       place: w.position === null ? '?' : `${spacesOf(job.region, w).join('-')}${w.half ?? ''}`,
       rating: w.ratingA === null ? 'not read' : `${w.curve ?? ''}${formatA(w.ratingA)}${w.poles === 2 ? ' 2P' : ''}`,
       label: w.label,
-      feeds: feeds || (proved.has(w.id) ? 'nothing that was found' : 'not proved'),
+      feeds: feeds && !proved.has(w.id) && points.length ? `${feeds} (left over; not switched off)` : feeds || (proved.has(w.id) ? 'nothing that was found' : 'not proved'),
       proved: proved.has(w.id),
       behind: w.guard === 'unknown' ? 'not known' : w.guard === 'none' ? '' : w.guard === 'own' ? `its own ${vocabularies[job.region].rcd}` : (job.survey.guards.find((g) => g.id === w.guard)?.name ?? ''),
     }

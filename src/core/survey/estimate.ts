@@ -1,4 +1,5 @@
 import type { Job } from '../job/schema'
+import { pointsThere } from './schema'
 
 interface Choice {
   readonly id: string
@@ -53,8 +54,9 @@ function circuitMinutes(lengthM: number | null): readonly [number, number, numbe
 export function estimateTime(job: Job): Estimate {
   const circuits = job.circuits.map((c) => circuitMinutes((c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).lengthM))
   const defects = job.survey.defects.filter((d) => d.state === 'work').length
-  const untraced = job.survey.points.length - new Set(job.survey.sightings.filter((s) => !s.withdrawn && s.seen.kind === 'disconnected').map((s) => (s.seen.kind === 'disconnected' ? s.seen.point : ''))).size
-  const tracing: readonly [number, number, number] = job.survey.points.length ? [4 * Math.max(0, untraced) * 0.5, 4 * Math.max(0, untraced), 8 * Math.max(0, untraced)] : [0, 0, 0]
+  const there = pointsThere(job.survey)
+  const untraced = there.length - new Set(job.survey.sightings.filter((s) => !s.withdrawn && s.seen.kind === 'disconnected').map((s) => (s.seen.kind === 'disconnected' ? s.seen.point : ''))).size
+  const tracing: readonly [number, number, number] = there.length ? [4 * Math.max(0, untraced) * 0.5, 4 * Math.max(0, untraced), 8 * Math.max(0, untraced)] : [0, 0, 0]
   const asked = timeQuestions.map((q) => ({ question: q, answer: job.survey.answers[q.id], span: adds(q, job.survey.answers[q.id]) }))
   const spans = [...circuits, tracing, [30 * defects, 60 * defects, 150 * defects] as const, ...asked.map((a) => a.span)]
   const sum = (k: 0 | 1 | 2) => spans.reduce((total, s) => total + s[k], 0) / 60
@@ -72,7 +74,7 @@ export function estimateTime(job: Job): Estimate {
     wideners,
     basis: [
       `${job.circuits.length} ${job.circuits.length === 1 ? 'circuit' : 'circuits'}${unknownRuns ? `, ${unknownRuns} of unknown length` : ''}`,
-      ...(untraced > 0 && job.survey.points.length ? [`${untraced} boxes not opened while tracing`] : []),
+      ...(untraced > 0 && there.length ? [`${untraced} boxes not opened while tracing`] : []),
       ...(defects ? [`${defects} findings of the report made work`] : []),
     ],
   }

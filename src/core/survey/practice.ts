@@ -1,6 +1,8 @@
 import { answer, type House, onwardCables, seeded } from '../trace/house'
 import type { Observation, TraceTest } from '../trace/types'
-import { newPoint, newWay, type SurveyPoint, type Way } from './schema'
+import { type Job, newJob } from '../job/schema'
+import type { RegionId } from '../region/types'
+import { newPoint, newWay, type Survey, type SurveyPoint, type Way } from './schema'
 
 /** A building to practise on: what can be seen of it, and what is hidden. */
 export interface PracticeBuilding {
@@ -65,4 +67,11 @@ export function compareWithTruth(building: PracticeBuilding, parents: Readonly<R
     wrong: ids.filter((p) => parents[p] != null && parents[p] !== building.house.parent[p]),
     open: ids.filter((p) => parents[p] == null).length,
   }
+}
+
+/** A job on a practice building: its ways and points are listed as one finds them, and what feeds what is to be traced. */
+export function practiceJob(region: RegionId, title: string, practice: NonNullable<Survey['practice']>): Job {
+  const { ways, points } = practiceBuilding(practice.seed)
+  const job = newJob(region, title, 'Practice building')
+  return { ...job, survey: { ...job.survey, ways: [...ways], points: [...points], practice } }
 }

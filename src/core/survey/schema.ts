@@ -65,6 +65,8 @@ export const pointSchema = z.strictObject({
   mustHold: z.boolean(),
   /** Found behind plaster or above a ceiling; to be made accessible. */
   hidden: z.boolean(),
+  /** To be put in: nothing is there to trace yet. */
+  planned: z.boolean(),
   /** Centre above the finished floor, in millimetres. */
   heightMm: amount.nullable(),
   condition: z.enum(conditions).nullable(),
@@ -156,9 +158,12 @@ export type Survey = z.infer<typeof surveySchema>
 
 export const newBoard = (id: string, more: Partial<Board> = {}): Board => ({ id, name: '', spaces: null, mainA: null, mainSwitch: 'unknown', fedFrom: null, ...more })
 export const newWay = (id: string, label: string, more: Partial<Way> = {}): Way => ({ id, board: MAIN_BOARD, label, ratingA: null, poles: 1, curve: null, position: null, half: null, kind: 'circuit', shape: 'unknown', ahead: false, guard: 'unknown', bar: null, ...more })
-export const newPoint = (id: string, name: string, more: Partial<SurveyPoint> = {}): SurveyPoint => ({ id, name, room: '', kind: 'outlet', watts: null, appliance: null, mustHold: false, hidden: false, heightMm: null, condition: null, cable: '', ...more })
+export const newPoint = (id: string, name: string, more: Partial<SurveyPoint> = {}): SurveyPoint => ({ id, name, room: '', kind: 'outlet', watts: null, appliance: null, mustHold: false, hidden: false, planned: false, heightMm: null, condition: null, cable: '', ...more })
 export const newDefect = (id: string, words: string, more: Partial<Defect> = {}): Defect => ({ id, text: words, place: '', kind: null, state: 'open', reason: '', work: null, ...more })
 export const newRun = (id: string, name: string, more: Partial<Run> = {}): Run => ({ id, room: '', name, kind: 'wall', pieces: [{ id: `${id}-1`, what: 'wall', lengthM: 4 }], outlets: [], ...more })
+
+/** The points that are there to be traced; those still to be put in are not. */
+export const pointsThere = (survey: Pick<Survey, 'points'>): SurveyPoint[] => survey.points.filter((p) => !p.planned)
 
 export const newSurvey = (): Survey => ({
   boards: [newBoard(MAIN_BOARD)],

@@ -4,7 +4,7 @@ import { atMost } from '../quantity/tolerance'
 import type { SurveyReport } from '../trace/survey'
 import { boardName, boardReport } from './board'
 import type { Board, Survey, SurveyPoint, Way, Weights } from './schema'
-import { weightNames } from './schema'
+import { pointsThere, weightNames } from './schema'
 
 type Kind = 'board' | 'extend' | 'ring' | 'fused-spur'
 
@@ -81,7 +81,7 @@ function storey(survey: Survey, from: string, to: string | null): string {
 /** Every place the survey knows to take power from, best first by the weights; those that cannot serve come last with why. */
 export function sourceCandidates(job: Job, report: SurveyReport, wanted: Wanted): Candidate[] {
   const { survey } = job
-  const raw = [...survey.boards.map((b) => fromBoard(job, report, b, wanted)), ...survey.points.filter((p) => p.kind === 'outlet' || p.kind === 'box').flatMap((p) => fromPoint(job, report, p, wanted))]
+  const raw = [...survey.boards.map((b) => fromBoard(job, report, b, wanted)), ...pointsThere(survey).filter((p) => p.kind === 'outlet' || p.kind === 'box').flatMap((p) => fromPoint(job, report, p, wanted))]
   return rank(raw, survey.weights)
 }
 
@@ -152,8 +152,12 @@ function fromPoint(job: Job, report: SurveyReport, point: SurveyPoint, wanted: W
     list.push({ ...base, unknown: [...base.unknown, ...more], id: `${kind}:${point.id}`, kind, words: `${words} ${where}${floor}`, refused: refusedFor(limit), lengthM: length, boxes, minutes: minutesFor(survey, wanted.room, 30, boxes, length), later, closes, prefill: { ...prefill, wantedBreakerA: breaker, lengthM: length } })
   const left = spareA === null ? 'not known: what the circuit can still carry' : `leaves ${trim(Math.max(0, spareA), 1)} A on that circuit`
   if (region === 'united-kingdom' && way?.shape === 'ring') {
-    add('ring', 'Break into the ring at', lengthM === null ? null : 2 * lengthM, 2 + hidden, null, `${left}; the ring grows longer`, 0.3)
-    add('fused-spur', 'Fused connection unit spurred from', lengthM, 2 + hidden, atMost(wanted.amps, LIMIT_FUSED_SPUR_A) ? null : `a fused spur gives 13 A, and this draws ${formatA(wanted.amps)}`, `${left}; no second spur from that point`, 0.6)
+    // With the ring whole, a point of its own hangs from the way itself; one that hangs from a point is on a spur.
+    const parent = report.trace.parents[point.id] ?? null
+    const onSpur = parent !== null && parent !== way.id ? 'it hangs on a spur, not in the ring, and a spur takes no other (Appendix 15)' : null
+    const more = parent === null ? ['whether it is in the ring or on a spur'] : []
+    add('ring', 'Break into the ring at', lengthM === null ? null : 2 * lengthM, 2 + hidden, onSpur, `${left}; the ring grows longer`, 0.3, prefill.wantedBreakerA, more)
+    add('fused-spur', 'Fused connection unit spurred from', lengthM, 2 + hidden, atMost(wanted.amps, LIMIT_FUSED_SPUR_A) ? onSpur : `a fused spur gives 13 A, and this draws ${formatA(wanted.amps)}`, `${left}; no second spur from that point`, 0.6, prefill.wantedBreakerA, more)
   } else
     add('extend', point.kind === 'box' ? 'Go on from the box' : 'Extend from', lengthM, 2 + hidden, null, left, 0.4, prefill.wantedBreakerA, region === 'united-kingdom' && way?.shape === 'unknown' ? ['whether it is a ring or a radial'] : [])
   return list

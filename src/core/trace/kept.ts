@@ -1,5 +1,5 @@
 import type { Job } from '../job/schema'
-import type { KeptTrace } from '../survey/schema'
+import { type KeptTrace, pointsThere } from '../survey/schema'
 import { evaluateSurvey } from './survey'
 import { placeNames } from './words'
 
@@ -8,7 +8,7 @@ export function snapshot(job: Job, id: string, at: string, title: string): KeptT
   const { feeds, parents } = evaluateSurvey(job).trace
   const name = placeNames(job.survey)
   const named = (place: string | null | undefined) => (place == null ? null : name(place).slice(0, 120))
-  return { id, at, title, points: job.survey.points.map((p) => ({ id: p.id, name: p.name, feed: named(feeds[p.id]), parent: named(parents[p.id]) })) }
+  return { id, at, title, points: pointsThere(job.survey).map((p) => ({ id: p.id, name: p.name, feed: named(feeds[p.id]), parent: named(parents[p.id]) })) }
 }
 
 export interface TraceChange {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { demoJobs } from '../demo'
+import { demoJobs } from '../demo/demo'
 import { treeDrawing, treeGraph } from '../drawing/tree'
 import { applyEdit, type Edit } from '../job/edits'
 import { type Job, newJob } from '../job/schema'
 import type { Sighting } from '../survey/schema'
-import { evaluateSurvey } from './survey'
+import { evaluateSurvey, nextTests } from './survey'
 
 const dairy = demoJobs[0]!
 const make = (more: Edit[] = []): Job => [...dairy.edits, ...more].reduce((job, edit) => applyEdit(job, edit).job, newJob(dairy.region, dairy.title, dairy.place))
@@ -15,7 +15,7 @@ describe('the survey', () => {
     const { trace, untraced } = evaluateSurvey(make())
     expect(trace.feeds).toMatchObject({ p3: 'w1', p9: 'w1', p1: 'w2', p7: null })
     expect(trace.parents).toMatchObject({ p4: 'w1', p3: 'p4', p9: 'p4', p1: 'w2', p2: null })
-    expect(untraced).toBe(5)
+    expect(untraced).toBe(10)
   })
 
   it('puts tests last that may black out what must hold', () => {
@@ -30,6 +30,28 @@ describe('the survey', () => {
     const job = make([seen('n', { kind: 'breaker-off', breaker: 'w3', dead: ['p7', 'p8'] }, 'non-contact')])
     expect(evaluateSurvey(job).trace.feeds.p7).toBeNull()
     expect(evaluateSurvey(make([seen('n', { kind: 'breaker-off', breaker: 'w3', dead: ['p7', 'p8'] })])).trace.feeds.p7).toBe('w3')
+  })
+
+  it('keeps what a detector pointed to as a hint, which orders equal tests and no more', () => {
+    const job = make([seen('n', { kind: 'breaker-off', breaker: 'w4', dead: ['p14', 'p15'] }, 'non-contact')])
+    const { suspected, trace, next } = evaluateSurvey(job)
+    expect(suspected).toEqual({ p14: ['w4'], p15: ['w4'] })
+    expect(trace.feeds.p14).toBeNull()
+    expect(next.filter((n) => n.test.kind === 'breaker-off').map((n) => (n.test as { breaker: string }).breaker)[0]).toBe('w4')
+  })
+
+  it('asks only what answers the question asked', () => {
+    const tests = nextTests(make().survey, { want: 'feeds', points: ['p14'] })
+    expect(tests.every((t) => t.test.kind === 'breaker-off')).toBe(true)
+    expect(tests.length).toBeGreaterThan(0)
+    expect(nextTests(make().survey, { want: 'feeds', points: ['p3'] })).toEqual([])
+  })
+
+  it('leaves points that are still to be put in out of the trace', () => {
+    const job = make([{ kind: 'point.set', id: 'p14', patch: { planned: true } }])
+    const report = evaluateSurvey(job)
+    expect(report.untraced).toBe(9)
+    expect(report.trace.feeds).not.toHaveProperty('p14')
   })
 
   it('explains a contradiction by the observations that make it, until one is withdrawn', () => {
@@ -63,7 +85,7 @@ describe('the survey', () => {
     const job = make()
     const report = evaluateSurvey(job)
     const graph = treeGraph(job.survey, report)
-    expect(graph.edges!.length).toBe(4 + 4)
+    expect(graph.edges!.length).toBe(6 + 5)
     const laid = { ...graph, width: 500, height: 300, children: graph.children!.map((n, i) => ({ ...n, x: i * 10, y: i * 10 })) }
     const drawn = JSON.stringify(treeDrawing(job.survey, report, laid, 'panel'))
     expect(drawn).not.toMatch(/NaN|undefined/)

@@ -1,11 +1,11 @@
 import type { Finding } from '../finding'
 import type { Job } from '../job/schema'
-import type { Sighting, Survey } from '../survey/schema'
+import { pointsThere, type Sighting, type Survey } from '../survey/schema'
 import { formatA } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import type { RegionId } from '../region/types'
 import { trace } from './trace'
-import type { Trace, TraceInput, TraceTest } from './types'
+import type { Observation, Trace, TraceInput, TraceTest } from './types'
 import { placeNames, sightingInWords } from './words'
 
 /** What a test costs in trouble: a breaker is a walk, a box must be opened and its cables parted. A box opened already costs less. */
@@ -40,6 +40,8 @@ export interface SurveyReport {
   readonly loads: readonly WayLoad[]
   readonly untraced: number
   readonly findings: readonly Finding[]
+  /** Ways that a non-contact detector alone pointed to, by point: a hint where to look, never a proof. */
+  readonly suspected: Readonly<Record<string, readonly string[]>>
   /** Ways that were switched off and looked at: what they feed is proved, whatever their label says. */
   readonly proved: ReadonlySet<string>
 }
@@ -66,12 +68,26 @@ export function evaluateSurvey(job: Job): SurveyReport {
 const isRoot = (way: Survey['ways'][number]): boolean => way.kind === 'circuit' || way.kind === 'spare'
 function countingOf(survey: Survey): Sighting[] {
   const roots = new Set(survey.ways.filter(isRoot).map((w) => w.id))
-  return survey.sightings.filter((s) => !s.withdrawn && (s.instrument !== 'non-contact' || s.seen.kind === 'cables') && (s.seen.kind !== 'breaker-off' || roots.has(s.seen.breaker)))
+  const planned = new Set(survey.points.filter((p) => p.planned).map((p) => p.id))
+  return survey.sightings.filter((s) => !s.withdrawn && (s.seen.kind === 'breaker-off' || !planned.has(s.seen.point)) && (s.instrument !== 'non-contact' || s.seen.kind === 'cables') && (s.seen.kind !== 'breaker-off' || roots.has(s.seen.breaker)))
+}
+/** What a non-contact detector alone said went dead with a way off. */
+function suspicions(survey: Survey): Record<string, string[]> {
+  const found: Record<string, string[]> = {}
+  for (const { withdrawn, instrument, seen } of survey.sightings)
+    if (!withdrawn && instrument === 'non-contact' && seen.kind === 'breaker-off') for (const p of seen.dead) found[p] = [...new Set([...(found[p] ?? []), seen.breaker])]
+  return found
+}
+/** What was seen, of the points that are there. */
+function seenOf(survey: Survey, { seen }: Sighting): Observation {
+  if (seen.kind === 'cables') return seen
+  const there = new Set(pointsThere(survey).map((p) => p.id))
+  return { ...seen, dead: seen.dead.filter((p) => there.has(p)) }
 }
 const inputOf = (survey: Survey, counting: readonly Sighting[], goal: Goal | null): TraceInput => ({
   breakers: survey.ways.filter(isRoot).map((w) => w.id),
-  points: survey.points.map((p) => p.id),
-  observations: counting.map((s) => s.seen),
+  points: pointsThere(survey).map((p) => p.id),
+  observations: counting.map((s) => seenOf(survey, s)),
   ...(goal ? { goal } : {}),
 })
 
@@ -87,24 +103,26 @@ function work(survey: Survey, region: RegionId): SurveyReport {
   const clashing = result.contradictions[0]?.observations.map((i) => counting[i]!)
   const clash = clashing ? { ids: clashing.map((s) => s.id), message: `These cannot all be true: ${clashing.map((s) => sightingInWords(survey, s.seen)).join('; ')}. Do one again, or withdraw it.` } : null
   const loads = survey.ways.map((way) => loadOn(way, survey, result, region))
-  const untraced = survey.points.filter((p) => result.parents[p.id] === null).length
-  return { trace: result, counted: counting.map((s) => s.id), next: rank(survey, counting, result), clash, loads, untraced, findings: findings(survey, region, loads, clash), proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))) }
+  const untraced = pointsThere(survey).filter((p) => result.parents[p.id] === null).length
+  return { trace: result, counted: counting.map((s) => s.id), next: rank(survey, counting, result), clash, loads, untraced, suspected: suspicions(survey), findings: findings(survey, region, loads, clash), proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))) }
 }
 
 /** Tests by what they tell for their trouble; those that may black out what must hold come last. */
 function rank(survey: Survey, counting: readonly Sighting[], { nextTests, feeds, candidates }: Trace): NextTest[] {
-  const must = survey.points.filter((p) => p.mustHold).map((p) => p.id)
+  const there = pointsThere(survey)
+  const must = there.filter((p) => p.mustHold).map((p) => p.id)
   const tried = new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' ? [s.seen.breaker] : [])))
   const opened = new Set(counting.flatMap((s) => (s.seen.kind === 'cables' ? [s.seen.point] : [])))
   const untried = survey.ways.filter((w) => isRoot(w) && !tried.has(w.id)).map((w) => w.id)
   const mayBeOn = (point: string): readonly string[] => (feeds[point] == null ? untried : [feeds[point]])
   const points = new Map(survey.points.map((p) => [p.id, p]))
-  const unsure = survey.points.filter((p) => feeds[p.id] == null || candidates[p.id])
-  // What is likely orders equals and decides nothing: a label that names a room still open, a box with open points in its room.
+  const unsure = there.filter((p) => feeds[p.id] == null || candidates[p.id])
+  const suspected = suspicions(survey)
+  // What is likely orders equals and decides nothing: a detector's hint, a label that names a room still open, a box with open points in its room.
   const likely = (test: TraceTest): number => {
     if (test.kind === 'disconnected') return unsure.filter((p) => p.id !== test.point && p.room !== '' && p.room === points.get(test.point)?.room).length
     const label = survey.ways.find((w) => w.id === test.breaker)?.label.toLowerCase() ?? ''
-    return unsure.filter((p) => p.room !== '' && label.includes(p.room.toLowerCase())).length
+    return unsure.filter((p) => suspected[p.id]?.includes(test.breaker)).length * 2 + unsure.filter((p) => p.room !== '' && label.includes(p.room.toLowerCase())).length
   }
   const effortOf = (test: TraceTest): number => {
     if (test.kind === 'breaker-off') return EFFORT.walk

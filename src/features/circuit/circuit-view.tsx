@@ -29,6 +29,12 @@ export function CircuitView() {
         <div className="flex min-h-full flex-col gap-2">
           <div className="flex flex-wrap items-center gap-3">
             <CircuitPicker />
+            {circuit.source && (
+              <p>
+                {circuit.source.words}
+                {circuit.source.reason && <span className="text-ink-2">, because {circuit.source.reason}</span>}
+              </p>
+            )}
             {open.length > 0 && <p className="text-ink-2">Still open: {open.map((o) => o.ask).join(' ')}</p>}
           </div>
           {(['wide', 'narrow'] as const).map((format) => (

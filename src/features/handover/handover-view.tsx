@@ -16,6 +16,7 @@ const papers = [
   ['record.pdf', 'Record', 'What was asked, done and measured, with the drawings and every working; for the customer and the next electrician.'],
   ['wiring.pdf', 'Wiring sheets', 'One page a circuit, to stick up at the work and leave behind.'],
   ['trace.pdf', 'Traced tree', 'What feeds what, on one page for the board’s door.'],
+  ['door.pdf', 'Schedule for the door', 'Each board, way by way: the label found on it and what it was proved to feed.'],
   ['labels.pdf', 'Labels, PDF', 'At real size, to cut out.'],
   ['labels.svg', 'Labels, SVG', 'At real size, for a label maker or a cutter.'],
   ['readings.csv', 'Readings, CSV', 'Every reading ever taken, corrections too.'],

@@ -53,9 +53,25 @@ interface JobState {
   settleConflict: (keep: 'mine' | 'theirs') => void
   pickCircuit: (id: string) => void
   dismiss: () => void
+  /** Sends what a reload or a lost connection left unsent on this device. */
+  takeUp: () => void
 }
 
 const RETRY_MS = 2000
+
+/** Edits on their way are kept on the device, with the revision they were made on, until the server has them. */
+const keptKey = (id: string): string => `synthema.pending.${id}`
+function readKept(id: string): { revision: number; edits: Edit[] } | null {
+  if (typeof localStorage === 'undefined') return null
+  const kept = localStorage.getItem(keptKey(id))
+  return kept ? (JSON.parse(kept) as { revision: number; edits: Edit[] }) : null
+}
+function keep(id: string, revision: number, edits: readonly Edit[]): void {
+  if (edits.length === 0) localStorage.removeItem(keptKey(id))
+  else localStorage.setItem(keptKey(id), JSON.stringify({ revision, edits }))
+}
+/** What was seen only adds to what stands, whoever wrote meanwhile; the same observation sent twice counts once. */
+const onlyAdds = (edit: Edit): boolean => edit.kind === 'sighting.add'
 
 export function createJobStore(loaded: LoadedJob) {
   return createStore<JobState>()((set, get) => {
@@ -77,6 +93,7 @@ export function createJobStore(loaded: LoadedJob) {
         const next = { ...s, ...patch }
         const job = project(next.saved, next.pending, next.preview)
         const circuitId = job.circuits.some((c) => c.id === next.circuitId) ? next.circuitId : job.circuits[0]!.id
+        if (next.pending !== s.pending) keep(s.id, next.saved.revision, next.pending)
         return { ...patch, job, circuitId, report: evaluate(job, next.saved.readings) }
       })
 
@@ -92,7 +109,8 @@ export function createJobStore(loaded: LoadedJob) {
           if (!(e instanceof ApiError)) throw e
           if (e.status === 409) {
             const { current, since } = e.body as { current: LoadedJob; since: ChangeLine[] }
-            set({ saving: 'conflict', conflict: { mine: get().pending, current, since } })
+            if (pending.every(onlyAdds)) refresh({ saved: current })
+            else set({ saving: 'conflict', conflict: { mine: get().pending, current, since } })
           } else if (e.status === 0 || e.status >= 500) {
             set({ saving: 'unreachable', problem: e.message })
             await new Promise((r) => setTimeout(r, RETRY_MS))
@@ -169,6 +187,12 @@ export function createJobStore(loaded: LoadedJob) {
       },
       pickCircuit: (circuitId) => set({ circuitId }),
       dismiss: () => set({ said: null, problem: null }),
+      takeUp: () => {
+        const kept = readKept(loaded.id)
+        if (!kept || kept.edits.length === 0 || get().pending.length > 0) return
+        refresh({ saved: { ...get().saved, revision: kept.revision }, pending: kept.edits })
+        void flush()
+      },
     }
   })
 }

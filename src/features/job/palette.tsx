@@ -7,7 +7,7 @@ import { useJob } from './context'
 import { stageNames } from './stages'
 
 /** Every command by name: type a few letters, Enter. */
-export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (what: 'history' | 'shortcuts') => void }) {
+export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (what: 'history' | 'shortcuts' | 'phone') => void }) {
   const router = useRouter()
   const id = useJob((s) => s.id)
   const job = useJob((s) => s.job)
@@ -38,6 +38,9 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
         { name: 'Record as PDF', act: get('record.pdf') },
         { name: 'Labels as PDF', act: get('labels.pdf') },
         { name: 'Wiring sheets as PDF', act: get('wiring.pdf') },
+        { name: 'Traced tree as PDF', act: get('trace.pdf') },
+        { name: 'Schedule for the board’s door as PDF', act: get('door.pdf') },
+        { name: 'Reply to the inspection report as PDF', act: get('reply.pdf') },
         { name: 'Readings as CSV', act: get('readings.csv') },
         { name: 'Job file', act: get('file.json') },
         { name: 'Print this page', act: () => window.print() },
@@ -47,6 +50,7 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
       heading: 'Show',
       items: [
         { name: 'History', act: () => onOpen('history') },
+        { name: 'Open it on the phone', act: () => onOpen('phone') },
         { name: 'Keyboard shortcuts', act: () => onOpen('shortcuts') },
         ...(['world', 'metric', 'imperial'] as const).filter((u) => u !== settings.units).map((u) => ({ name: u === 'world' ? 'Units of the job’s world' : `Units: ${u}`, act: () => change({ units: u }) })),
         ...(['system', 'light', 'dark'] as const).filter((t) => t !== settings.theme).map((t) => ({ name: t === 'system' ? 'Light or dark as the system says' : `${t === 'light' ? 'Light' : 'Dark'} page`, act: () => change({ theme: t }) })),

@@ -13,6 +13,7 @@ import { Strand } from './strand'
 import { TopBar } from './top-bar'
 
 const HistoryPanel = dynamic(() => import('./history-panel').then((m) => m.HistoryPanel))
+const PhonePanel = dynamic(() => import('./phone-panel').then((m) => m.PhonePanel))
 const ShortcutsPanel = dynamic(() => import('./shortcuts-panel').then((m) => m.ShortcutsPanel))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 
@@ -24,13 +25,14 @@ export function JobShell({ loaded, children }: { loaded: LoadedJob; children: Re
   )
 }
 
-type Open = 'history' | 'palette' | 'shortcuts' | null
+type Open = 'history' | 'palette' | 'shortcuts' | 'phone' | null
 
 function Frame({ children }: { children: ReactNode }) {
   const { id, stage } = useParams<{ id: string; stage: string }>()
   const router = useRouter()
   const undo = useJob((s) => s.undo)
   const redo = useJob((s) => s.redo)
+  const takeUp = useJob((s) => s.takeUp)
   const unsaved = useJob((s) => s.pending.length > 0)
   const [open, setOpen] = useState<Open>(null)
 
@@ -77,6 +79,8 @@ function Frame({ children }: { children: ReactNode }) {
     return () => clearTimeout(timer)
   }, [])
 
+  useEffect(takeUp, [takeUp])
+
   useEffect(() => {
     if (!unsaved) return
     const warn = (e: BeforeUnloadEvent) => e.preventDefault()
@@ -86,7 +90,7 @@ function Frame({ children }: { children: ReactNode }) {
 
   return (
     <div className="flex h-dvh flex-col print:h-auto">
-      <TopBar onHistory={() => setOpen('history')} onPalette={() => setOpen('palette')} onShortcuts={() => setOpen('shortcuts')} />
+      <TopBar onOpen={setOpen} />
       <PrintHead />
       <Banners />
       <div className="flex min-h-0 flex-1 print:!block">
@@ -94,6 +98,7 @@ function Frame({ children }: { children: ReactNode }) {
         <main className="flex min-h-0 min-w-0 flex-1 flex-col max-md:pb-16 print:!block">{children}</main>
       </div>
       {open === 'history' && <HistoryPanel onClose={() => setOpen(null)} />}
+      {open === 'phone' && <PhonePanel onClose={() => setOpen(null)} />}
       {open === 'shortcuts' && <ShortcutsPanel onClose={() => setOpen(null)} />}
       {open === 'palette' && <Palette onClose={() => setOpen(null)} onOpen={setOpen} />}
     </div>

@@ -1,5 +1,5 @@
 'use client'
-import { History, Keyboard, Redo2, Search, Undo2 } from 'lucide-react'
+import { History, Keyboard, Redo2, Search, Smartphone, Undo2 } from 'lucide-react'
 import Link from 'next/link'
 import { vocabularies } from '@/core/region/vocabulary'
 import { useJob } from './context'
@@ -12,7 +12,7 @@ const saying = {
   conflict: 'Two versions',
 } as const
 
-export function TopBar({ onHistory, onPalette, onShortcuts }: { onHistory: () => void; onPalette: () => void; onShortcuts: () => void }) {
+export function TopBar({ onOpen }: { onOpen: (what: 'history' | 'palette' | 'shortcuts' | 'phone') => void }) {
   const job = useJob((s) => s.job)
   const saving = useJob((s) => s.saving)
   const { undoLabel, redoLabel, revision } = useJob((s) => s.saved)
@@ -40,13 +40,16 @@ export function TopBar({ onHistory, onPalette, onShortcuts }: { onHistory: () =>
       <button type="button" className="btn px-2" onClick={() => void redo()} disabled={!redoLabel} aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'} title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}>
         <Redo2 size={18} aria-hidden />
       </button>
-      <button type="button" className="btn px-2 max-md:hidden" onClick={onHistory} aria-label="History" title="History (G then Y)">
+      <button type="button" className="btn px-2 max-md:hidden" onClick={() => onOpen('history')} aria-label="History" title="History (G then Y)">
         <History size={18} aria-hidden />
       </button>
-      <button type="button" className="btn px-2" onClick={onPalette} aria-label="Find a command" title="Find a command (Ctrl+K)">
+      <button type="button" className="btn px-2" onClick={() => onOpen('palette')} aria-label="Find a command" title="Find a command (Ctrl+K)">
         <Search size={18} aria-hidden />
       </button>
-      <button type="button" className="btn px-2 max-md:hidden" onClick={onShortcuts} aria-label="Keyboard shortcuts" title="Keyboard shortcuts (?)">
+      <button type="button" className="btn px-2 max-md:hidden" onClick={() => onOpen('phone')} aria-label="Open it on the phone" title="Open it on the phone">
+        <Smartphone size={18} aria-hidden />
+      </button>
+      <button type="button" className="btn px-2 max-md:hidden" onClick={() => onOpen('shortcuts')} aria-label="Keyboard shortcuts" title="Keyboard shortcuts (?)">
         <Keyboard size={18} aria-hidden />
       </button>
     </header>

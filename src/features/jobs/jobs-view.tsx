@@ -29,7 +29,7 @@ interface Notice {
   alert?: boolean
 }
 
-export function JobsView({ rows, total, page, pages, search, deleted }: { rows: JobLine[]; total: number; page: number; pages: number; search: string; deleted: boolean }) {
+export function JobsView({ rows, total, page, pages, search, deleted, person }: { rows: JobLine[]; total: number; page: number; pages: number; search: string; deleted: boolean; person: string | null }) {
   const router = useRouter()
   const [busy, startTransition] = useTransition()
   const [making, setMaking] = useState(false)
@@ -108,7 +108,7 @@ export function JobsView({ rows, total, page, pages, search, deleted }: { rows: 
             </button>
           </div>
         )}
-        {making && <NewJob onDone={(id) => (id ? router.push(`/jobs/${id}/brief`) : setMaking(false))} />}
+        {making && <NewJob onDone={(path) => (path ? router.push(path) : setMaking(false))} />}
         <main className="flex-1" aria-busy={busy}>
           <h1 className="sr-only">{deleted ? 'Deleted jobs' : 'Jobs'}</h1>
           {rows.length === 0 ? (
@@ -122,7 +122,7 @@ export function JobsView({ rows, total, page, pages, search, deleted }: { rows: 
           )}
           {pages > 1 && <Pages page={page} pages={pages} search={search} total={total} />}
         </main>
-        <SettingsBar deleted={deleted} />
+        <SettingsBar deleted={deleted} person={person} />
       </div>
     </DropZone>
   )

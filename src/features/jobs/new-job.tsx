@@ -3,10 +3,14 @@ import { useId, useState } from 'react'
 import { type RegionId, regionIds } from '@/core/region/types'
 import { vocabularies } from '@/core/region/vocabulary'
 import { api, ApiError } from '@/ui/api'
-import { ChoiceField } from '@/ui/fields'
+import { CheckField, ChoiceField } from '@/ui/fields'
 
-/** World, title, place: all that a job needs to begin. Made in place, on the page. */
-export function NewJob({ onDone }: { onDone: (id: string | null) => void }) {
+const random32 = (): number => crypto.getRandomValues(new Uint32Array(1))[0]!
+
+/** World, title, place: all that a job needs to begin. Made in place, on the page. A practice building is a job like any other. */
+export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
+  const [practice, setPractice] = useState(false)
+  const [misleading, setMisleading] = useState(true)
   const [region, setRegion] = useState<RegionId | null>(null)
   const [title, setTitle] = useState('')
   const [place, setPlace] = useState('')
@@ -14,12 +18,12 @@ export function NewJob({ onDone }: { onDone: (id: string | null) => void }) {
   const titleId = useId()
   const placeId = useId()
   const make = async () => {
-    const found = { ...(region ? {} : { region: 'Which world is it wired in?' }), ...(title.trim() ? {} : { title: 'A job needs a title.' }) }
+    const found = { ...(region ? {} : { region: 'Which world is it wired in?' }), ...(title.trim() || practice ? {} : { title: 'A job needs a title.' }) }
     setProblems(found)
     if (Object.keys(found).length) return
     try {
-      const { id } = await api<{ id: string }>('POST', '/api/jobs', { region, title, place })
-      onDone(id)
+      const { id } = await api<{ id: string }>('POST', '/api/jobs', { region, title: title.trim() || 'Practice survey', place, ...(practice ? { practice: { seed: random32(), misleading } } : {}) })
+      onDone(`/jobs/${id}/${practice ? 'survey' : 'brief'}`)
     } catch (e) {
       if (!(e instanceof ApiError)) throw e
       setProblems(e.path === 'title' || e.path === 'place' ? { [e.path]: e.message } : { other: e.message })
@@ -67,6 +71,10 @@ export function NewJob({ onDone }: { onDone: (id: string | null) => void }) {
             Not now
           </button>
         </div>
+      </div>
+      <div className="mt-2 flex flex-wrap gap-x-6">
+        <CheckField label="Practice: a building with hidden wiring, to survey and trace" value={practice} onCommit={setPractice} />
+        {practice && <CheckField label="Its non-contact detector may mislead" value={misleading} onCommit={setMisleading} />}
       </div>
       {(problems.other ?? problems.place) && (
         <p role="alert" className="mt-2 font-bold text-error">

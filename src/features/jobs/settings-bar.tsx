@@ -1,5 +1,6 @@
 'use client'
 import Link from 'next/link'
+import { api } from '@/ui/api'
 import { TextField } from '@/ui/fields'
 import { useSettings } from '@/ui/settings'
 
@@ -14,13 +15,29 @@ const themes = [
   ['dark', 'Dark'],
 ] as const
 
+async function leave() {
+  await api('DELETE', '/api/sign-in')
+  window.location.assign('/sign-in')
+}
+
 /** Settings a person makes once; plain selects at the foot of the page. */
-export function SettingsBar({ deleted }: { deleted: boolean }) {
+export function SettingsBar({ deleted, person }: { deleted: boolean; person: string | null }) {
   const { settings, change } = useSettings()
   return (
     <footer className="mt-6 flex flex-wrap items-end gap-x-4 gap-y-2 border-t border-rule pt-3 text-[0.9rem]">
       <div className="w-80 max-md:w-full">
-        <TextField label="Your name, as it stands on changes and readings" value={settings.name} onCommit={(name) => change({ name: name.slice(0, 120) })} placeholder="somebody at this desk" />
+        {person === null ? (
+          <TextField label="Your name, as it stands on changes and readings" value={settings.name} onCommit={(name) => change({ name: name.slice(0, 120) })} placeholder="somebody at this desk" />
+        ) : (
+          <p className="flex items-center gap-3">
+            <span>
+              Signed in as <b>{person}</b>
+            </span>
+            <button type="button" className="btn" onClick={() => void leave()}>
+              Sign out
+            </button>
+          </p>
+        )}
       </div>
       <label className="w-44">
         <span className="mb-0.5 block text-ink-2">Units</span>

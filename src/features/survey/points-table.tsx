@@ -1,5 +1,5 @@
 'use client'
-import { Plus, Trash2 } from 'lucide-react'
+import { Copy, Plus, Trash2 } from 'lucide-react'
 import { type FormEvent, useId, useRef, useState } from 'react'
 import { newPoint, pointKinds, type SurveyPoint } from '@/core/survey/schema'
 import { placeNames } from '@/core/trace/words'
@@ -7,13 +7,13 @@ import { NumberField, type Option } from '@/ui/fields'
 import { Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 
-const kindNames: Record<SurveyPoint['kind'], string> = { outlet: 'Outlet', switch: 'Switch', light: 'Light', fixed: 'Fixed appliance', box: 'Box' }
-const kindOptions: Option<SurveyPoint['kind']>[] = pointKinds.map((k) => ({ value: k, label: kindNames[k] }))
+export const kindNames: Record<SurveyPoint['kind'], string> = { outlet: 'Outlet', switch: 'Switch', light: 'Light', fixed: 'Fixed appliance', box: 'Box' }
+export const kindOptions: Option<SurveyPoint['kind']>[] = pointKinds.map((k) => ({ value: k, label: kindNames[k] }))
 
 /** Rooms and points: a name and Enter adds one; room and kind stay as they were, for the next. */
-export function PointsTable() {
+export function PointsTable({ picked, onPick }: { picked: string | null; onPick: (id: string) => void }) {
   const survey = useJob((s) => s.job.survey)
-  const trace = useJob((s) => s.report.survey.trace)
+  const { trace, suspected } = useJob((s) => s.report.survey)
   const commit = useJob((s) => s.commit)
   const name = placeNames(survey)
   const set = (id: string, patch: Partial<Omit<SurveyPoint, 'id'>>) => commit({ kind: 'point.set', id, patch })
@@ -24,15 +24,15 @@ export function PointsTable() {
         <p className="mt-2 text-ink-2">No points yet. Walk round and name them as you see them.</p>
       ) : (
         <div className="overflow-x-auto">
-          <table className="mt-2 w-full min-w-[40rem]">
+          <table className="mt-2 w-full min-w-[44rem]">
             <thead>
               <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
                 <th className="py-1 font-normal">Point</th>
                 <th className="font-normal">Fed by</th>
                 <th className="font-normal">From</th>
-                <th className="w-32 font-normal">Load</th>
-                <th className="font-normal">Must hold</th>
-                <th className="font-normal">Hidden</th>
+                <th className="w-30 font-normal">Load</th>
+                <th className="w-14 px-1 leading-tight font-normal">Must hold</th>
+                <th className="w-14 px-1 font-normal">Hidden</th>
                 <th>
                   <span className="sr-only">Remove</span>
                 </th>
@@ -42,12 +42,16 @@ export function PointsTable() {
               {survey.points.map((p) => {
                 const [feed, parent] = [trace.feeds[p.id] ?? null, trace.parents[p.id] ?? null]
                 return (
-                  <tr key={p.id} className="border-b border-rule">
-                    <td className="py-1">
-                      <b>{p.name}</b> <span className="text-[0.85rem] text-ink-2">{[p.room, kindNames[p.kind].toLowerCase()].filter(Boolean).join(', ')}</span>
+                  <tr key={p.id} className={`border-b border-rule ${picked === p.id ? 'bg-wash' : ''}`}>
+                    <td>
+                      <button type="button" className="min-h-9 w-full text-left hover:underline max-md:min-h-11" aria-pressed={picked === p.id} onClick={() => onPick(p.id)}>
+                        <b>{p.name}</b> <span className="text-[0.85rem] text-ink-2">{[p.room, kindNames[p.kind].toLowerCase()].filter(Boolean).join(', ')}</span>
+                      </button>
                     </td>
-                    <td>{feed === null ? <span className="text-ink-2">not known</span> : name(feed)}</td>
-                    <td>{parent === null ? <span className="text-ink-2">not known</span> : name(parent)}</td>
+                    <td className="pr-2">
+                      {feed !== null ? name(feed) : <span className="text-ink-2">{p.planned ? 'to be put in' : suspected[p.id] ? `${suspected[p.id]!.map(name).join(' or ')}? Not confirmed` : 'not known'}</span>}
+                    </td>
+                    <td className="pr-2">{parent === null ? <span className="text-ink-2">{p.planned ? '' : 'not known'}</span> : name(parent)}</td>
                     <td className="[&_label]:sr-only">
                       <NumberField label={`Load at ${p.name}`} unit="W" optional placeholder="?" value={p.watts} max={1_000_000} onCommit={(watts) => set(p.id, { watts })} />
                     </td>
@@ -82,8 +86,13 @@ function Tick({ label, value, onChange }: { label: string; value: boolean; onCha
   )
 }
 
+/** "Outlet" → "Outlet 2" → "Outlet 3". */
+const nextName = (name: string): string => (/ \d+$/.test(name) ? name.replace(/\d+$/, (n) => String(Number(n) + 1)) : `${name} 2`)
+
 function AddPoint() {
   const commit = useJob((s) => s.commit)
+  const last = useJob((s) => s.job.survey.points.at(-1))
+  const survey = useJob((s) => s.job.survey)
   const [name, setName] = useState('')
   const [room, setRoom] = useState('')
   const [kind, setKind] = useState<SurveyPoint['kind']>('outlet')
@@ -102,8 +111,9 @@ function AddPoint() {
     setName('')
     input.current?.focus()
   }
+  const again = () => last && commit({ kind: 'point.add', points: [{ ...last, id: crypto.randomUUID(), name: nextName(last.name).slice(0, 120), hidden: false, condition: null }] })
   return (
-    <form onSubmit={add} className="no-print grid grid-cols-[1fr_1fr_auto_auto] items-end gap-2 max-md:grid-cols-2" aria-label="Add a point">
+    <form onSubmit={add} className="no-print grid grid-cols-[1fr_1fr_auto_auto_auto] items-end gap-2 max-md:grid-cols-2" aria-label="Add a point">
       <div>
         <label htmlFor={ids.name} className="mb-0.5 block text-[0.9rem] text-ink-2">
           Name
@@ -114,7 +124,12 @@ function AddPoint() {
         <label htmlFor={ids.room} className="mb-0.5 block text-[0.9rem] text-ink-2">
           Room
         </label>
-        <input id={ids.room} className="field" maxLength={120} value={room} onChange={(e) => setRoom(e.target.value)} />
+        <input id={ids.room} list={`${ids.room}-list`} className="field" maxLength={120} value={room} onChange={(e) => setRoom(e.target.value)} />
+        <datalist id={`${ids.room}-list`}>
+          {[...new Set([...survey.rooms.map((r) => r.name), ...survey.points.map((p) => p.room)])].filter(Boolean).map((r) => (
+            <option key={r} value={r} />
+          ))}
+        </datalist>
       </div>
       <div>
         <label htmlFor={ids.kind} className="mb-0.5 block text-[0.9rem] text-ink-2">
@@ -130,6 +145,9 @@ function AddPoint() {
       </div>
       <button type="submit" className="btn btn-ink">
         <Plus size={16} aria-hidden /> Add
+      </button>
+      <button type="button" className="btn" disabled={!last} onClick={again} title={last ? `Add ${nextName(last.name)}, like ${last.name}` : 'Nothing to repeat yet'}>
+        <Copy size={16} aria-hidden /> Same again
       </button>
       {complaint && (
         <p role="alert" className="col-span-full font-bold text-error">

@@ -1,11 +1,14 @@
 'use client'
 import { useEffect, useState } from 'react'
-import { instruments, type Sighting } from '@/core/survey/schema'
-import { testInWords } from '@/core/trace/words'
+import { instruments, pointsThere, type Sighting } from '@/core/survey/schema'
+import { cablesAt, practiceBuilding, probe } from '@/core/survey/practice'
+import type { Goal, NextTest } from '@/core/trace/survey'
+import { placeNames, testInWords } from '@/core/trace/words'
 import type { Observation, TraceTest } from '@/core/trace/types'
-import { ChoiceField, NumberField } from '@/ui/fields'
+import { ChoiceField, NumberField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
+import { useNextTests } from './use-next-tests'
 
 const instrumentNames: Record<(typeof instruments)[number], string> = { contact: 'Contact tester', lamp: 'Lamp or plug-in tester', 'non-contact': 'Non-contact only', told: 'Drawing, or seen laid open' }
 const keyOf = (test: TraceTest): string => (test.kind === 'breaker-off' ? `b:${test.breaker}` : `p:${test.point}`)
@@ -15,46 +18,59 @@ interface Draft {
   dead: string[]
   instrument: Sighting['instrument']
   cables: number | null
+  /** `all`, or the one question asked: `feeds:ID`, `parents:ID`. */
+  goal: string
+}
+const goalOf = (key: string): Goal | null => {
+  const [want, point] = key.split(':')
+  return point && (want === 'feeds' || want === 'parents') ? { want, points: [point] } : null
 }
 
+const blank: Draft = { test: '', dead: [], instrument: 'contact', cables: null, goal: 'all' }
+
 /** What was tapped is kept on the device until it is recorded, whatever happens to the page or the connection. */
-function useDraft(jobId: string, first: string | null): [Draft, (patch: Partial<Draft>) => void, () => void] {
+function useDraft(jobId: string): [Draft, (patch: Partial<Draft>) => void, () => void] {
   const key = `synthema.trace.${jobId}`
-  const blank: Draft = { test: '', dead: [], instrument: 'contact', cables: null }
   const [draft, setDraft] = useState<Draft>(blank)
   useEffect(() => {
     const kept = localStorage.getItem(key)
-    if (kept) setDraft(JSON.parse(kept) as Draft)
+    if (kept) setDraft({ ...blank, ...(JSON.parse(kept) as Partial<Draft>) })
   }, [key])
-  const current = draft.test === '' && first ? { ...draft, test: first } : draft
   const change = (patch: Partial<Draft>) => {
-    const next = { ...current, ...patch }
+    const next = { ...draft, ...patch }
     setDraft(next)
     localStorage.setItem(key, JSON.stringify(next))
   }
   const clear = () => {
-    setDraft({ ...blank, instrument: current.instrument })
-    localStorage.removeItem(key)
+    const next = { ...blank, instrument: draft.instrument, goal: draft.goal }
+    setDraft(next)
+    localStorage.setItem(key, JSON.stringify(next))
   }
-  return [current, change, clear]
+  return [draft, change, clear]
 }
 
 export function Tracer() {
   const id = useJob((s) => s.id)
   const survey = useJob((s) => s.job.survey)
+  const there = pointsThere(survey)
   const report = useJob((s) => s.report.survey)
   const commit = useJob((s) => s.commit)
-  const suggested = report.next[0]
-  const [draft, change, clear] = useDraft(id, suggested ? keyOf(suggested.test) : null)
+  const [draft, change, clear] = useDraft(id)
+  const goal = goalOf(draft.goal)
+  const tests = useNextTests(goal && survey.points.some((p) => p.id === goal.points[0]) ? goal : null)
+  const next = tests ?? []
+  const done = goal ? report.trace[goal.want][goal.points[0]!] != null : report.untraced === 0
   // Any test may be made, the suggested ones first; one that is answered already may be done again.
-  const listed = new Map(report.next.map((n) => [keyOf(n.test), n]))
+  const listed = new Map(next.map((n) => [keyOf(n.test), n]))
   const all: TraceTest[] = [
-    ...report.next.map((n) => n.test),
+    ...next.map((n) => n.test),
     ...survey.ways.map((w): TraceTest => ({ kind: 'breaker-off', breaker: w.id })).filter((t) => !listed.has(keyOf(t))),
-    ...survey.points.map((p): TraceTest => ({ kind: 'disconnected', point: p.id })).filter((t) => !listed.has(keyOf(t))),
+    ...there.map((p): TraceTest => ({ kind: 'disconnected', point: p.id })).filter((t) => !listed.has(keyOf(t))),
   ]
   const test = all.find((t) => keyOf(t) === draft.test) ?? all[0]
-  if (survey.ways.length === 0 || survey.points.length === 0 || !test)
+  const readings = usePracticeReadings(test, draft.instrument)
+  const [looked, setLooked] = useState('')
+  if (survey.ways.length === 0 || there.length === 0 || !test)
     return (
       <Section title="Trace">
         <p className="text-ink-2">With at least one way and one point listed, the most telling test is asked for here.</p>
@@ -62,60 +78,119 @@ export function Tracer() {
     )
   const note = listed.get(keyOf(test))
   const self = test.kind === 'disconnected' ? test.point : null
+  const shown = readings && looked === keyOf(test) + draft.instrument ? readings : null
+  const dead = draft.dead.filter((d) => d !== self)
   const record = () => {
-    const dead = draft.dead.filter((d) => d !== self)
-    const seen: Observation[] = [
-      test.kind === 'breaker-off' ? { ...test, dead } : { ...test, dead },
-      ...(test.kind === 'disconnected' && draft.cables !== null ? [{ kind: 'cables' as const, point: test.point, onward: draft.cables }] : []),
-    ]
+    const seen: Observation[] = [{ ...test, dead }, ...(test.kind === 'disconnected' && draft.cables !== null ? [{ kind: 'cables' as const, point: test.point, onward: draft.cables }] : [])]
     commit({ kind: 'sighting.add', sightings: seen.map((s) => ({ id: crypto.randomUUID(), at: new Date().toISOString(), instrument: draft.instrument, withdrawn: false, seen: s })) })
     clear()
+    setLooked('')
   }
   const toggle = (point: string) => change({ test: keyOf(test), dead: draft.dead.includes(point) ? draft.dead.filter((d) => d !== point) : [...draft.dead, point] })
   return (
-    <Section title={report.untraced === 0 && !report.clash ? 'Every point is traced' : 'Next test'}>
-      <div className="mb-1">
+    <Section title={done && !report.clash ? (goal ? 'Answered' : 'Every point is traced') : tests === null ? 'Working out the next test…' : 'Next test'}>
+      <GoalField value={draft.goal} onChange={(g) => change({ goal: g, test: '' })} />
+      <div className="mt-2 mb-1">
         <select aria-label="Test" className="field font-bold" value={keyOf(test)} onChange={(e) => change({ test: e.target.value, dead: [], cables: null })}>
           {all.map((t) => (
             <option key={keyOf(t)} value={keyOf(t)}>
               {testInWords(survey, t)}
-              {listed.has(keyOf(t)) ? '' : ' (known already)'}
+              {listed.has(keyOf(t)) ? '' : goal ? ' (not needed for this)' : ' (known already)'}
             </option>
           ))}
         </select>
       </div>
-      {note && note.holds.length > 0 && <p className="mb-1 font-bold">This may black out {note.holds.map((h) => survey.points.find((p) => p.id === h)?.name).join(', ')}, which must not lose power.</p>}
-      <p className="mb-2 text-[0.9rem] text-ink-2">
-        {test.kind === 'breaker-off' ? 'That one alone off, all others on. Tell people first.' : 'Isolate and prove dead before the box is opened; part every onward cable, make safe, switch on, and look.'} Then tap what went dead.
-      </p>
+      <TestAdvice test={test} note={note} />
+      {readings && (
+        <button type="button" className="btn mb-2 w-full" onClick={() => setLooked(keyOf(test) + draft.instrument)}>
+          Make this test in the practice building
+        </button>
+      )}
       <ul className="grid grid-cols-2 gap-1.5" aria-label="What went dead">
-        {survey.points
+        {there
           .filter((p) => p.id !== self)
           .map((p) => {
-            const dead = draft.dead.includes(p.id)
+            const isDead = draft.dead.includes(p.id)
             return (
               <li key={p.id}>
-                <button type="button" aria-pressed={dead} onClick={() => toggle(p.id)} className={`min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ${dead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash'}`}>
+                <button type="button" aria-pressed={isDead} onClick={() => toggle(p.id)} className={`min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ${isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash'}`}>
                   <span className="block truncate font-bold">{p.name}</span>
                   <span className="block truncate text-[0.82rem]">
-                    {dead ? 'dead' : 'live'}
-                    {p.room && `, ${p.room}`}
+                    {isDead ? 'dead' : 'live'}
+                    {shown ? `; tester: ${shown.points[p.id] === 'dead' ? 'dark' : 'lit'}` : p.room && `, ${p.room}`}
                   </span>
                 </button>
               </li>
             )
           })}
       </ul>
+      {shown && shown.cables !== null && (
+        <p className="mt-1.5">
+          In the opened box: <b>{shown.cables}</b> onward {shown.cables === 1 ? 'cable' : 'cables'}.
+        </p>
+      )}
       <div className="mt-3">
         <FieldGrid>
           <ChoiceField label="Seen with" value={draft.instrument} options={instruments.map((i) => ({ value: i, label: instrumentNames[i] }))} onCommit={(instrument) => change({ instrument })} />
-          {draft.instrument === 'non-contact' && <p className="col-span-full text-[0.9rem]">Kept, but not counted: near other live cable it shows live, and its silence proves nothing. Confirm with a contact tester.</p>}
-          {test.kind === 'disconnected' && <NumberField key={keyOf(test)} wide label="Onward cables in the box, if counted" value={draft.cables} whole optional max={20} onCommit={(cables) => change({ cables })} />}
+          {draft.instrument === 'non-contact' && <p className="col-span-full text-[0.9rem]">Kept as a hint where to look next, and not counted: beside other live cable it shows live, and its silence proves nothing. Confirm with a contact tester.</p>}
+          {test.kind === 'disconnected' && <NumberField key={keyOf(test)} wide label="Onward cables in the box, if counted" value={draft.cables} whole optional max={20} onPreview={(cables) => change({ test: keyOf(test), cables })} onCommit={(cables) => change({ test: keyOf(test), cables })} />}
         </FieldGrid>
-        <button type="button" className="btn btn-ink mt-3 w-full" onClick={record}>
-          Record: {draft.dead.filter((d) => d !== self).length === 0 ? 'nothing died' : `${draft.dead.filter((d) => d !== self).length} dead, the rest live`}
+        <button type="button" className="btn btn-ink mt-3 w-full max-md:sticky max-md:bottom-2 max-md:min-h-14" onClick={record}>
+          Record: {dead.length === 0 ? 'nothing died' : `${dead.length} dead, the rest live`}
         </button>
       </div>
     </Section>
   )
+}
+
+/** Everything, or one question alone: then only the tests that answer it are asked. */
+function GoalField({ value, onChange }: { value: string; onChange: (goal: string) => void }) {
+  const survey = useJob((s) => s.job.survey)
+  const { trace } = useJob((s) => s.report.survey)
+  const name = placeNames(survey)
+  const goal = goalOf(value)
+  const answer = goal ? trace[goal.want][goal.points[0]!] : null
+  const asks = pointsThere(survey).flatMap((p) => [
+    { value: `feeds:${p.id}`, label: `What feeds ${p.name}?`, group: 'Which breaker' },
+    { value: `parents:${p.id}`, label: `What does ${p.name} come from?`, group: 'Which point before it' },
+  ])
+  return (
+    <>
+      <SelectField label="To be found out" value={value} options={[{ value: 'all', label: 'Everything' }, ...asks.toSorted((a, b) => a.group.localeCompare(b.group))]} onCommit={onChange} />
+      {goal && answer != null && (
+        <p role="status" className="mt-2 border-l-4 border-ink bg-paper px-3 py-2">
+          {goal.want === 'feeds' ? (
+            <>
+              {name(goal.points[0]!)} is fed by <b>{name(answer)}</b>.
+            </>
+          ) : (
+            <>
+              {name(goal.points[0]!)} comes from <b>{name(answer)}</b>.
+            </>
+          )}{' '}
+          Prove it dead all the same before you touch it.
+        </p>
+      )}
+    </>
+  )
+}
+
+function TestAdvice({ test, note }: { test: TraceTest; note: NextTest | undefined }) {
+  const points = useJob((s) => s.job.survey.points)
+  return (
+    <>
+      {note && note.holds.length > 0 && <p className="mb-1 font-bold">This may black out {note.holds.map((h) => points.find((p) => p.id === h)?.name).join(', ')}, which must not lose power.</p>}
+      <p className="mb-2 text-[0.9rem] text-ink-2">
+        {test.kind === 'breaker-off' ? 'That one alone off, all others on. Tell people first.' : 'Isolate and prove dead before the box is opened; part every onward cable, make safe, switch on, and look.'} Then tap what went dead.
+      </p>
+    </>
+  )
+}
+
+/** What the practice building would show for a test; null on a real job. */
+function usePracticeReadings(test: TraceTest | undefined, instrument: string) {
+  const practice = useJob((s) => s.job.survey.practice)
+  if (!practice || !test || instrument === 'told') return null
+  const building = practiceBuilding(practice.seed)
+  return { points: probe(building, test, instrument, practice.misleading, practice.seed), cables: test.kind === 'disconnected' ? cablesAt(building, test.point) : null }
 }

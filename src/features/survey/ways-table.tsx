@@ -2,23 +2,22 @@
 import { Plus, Trash2 } from 'lucide-react'
 import { formatA } from '@/core/quantity/format'
 import { vocabularies } from '@/core/region/vocabulary'
-import { newWay } from '@/core/survey/schema'
 import { NumberField, TextField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 
 /** The board: its ways as labelled, and what was found to hang on each. */
-export function WaysTable() {
+export function WaysTable({ board: boardId, onAdd }: { board: string; onAdd: () => void }) {
   const board = useJob((s) => vocabularies[s.job.region].board)
-  const loads = useJob((s) => s.report.survey.loads)
+  const all = useJob((s) => s.report.survey.loads)
+  const loads = all.filter((l) => l.way.board === boardId)
   const commit = useJob((s) => s.commit)
-  const add = () => commit({ kind: 'way.add', way: newWay(crypto.randomUUID(), `Way ${loads.length + 1}`) })
   return (
     <Section
       title={`Ways of the ${board}`}
       aside={
-        <button type="button" className="btn no-print" onClick={add}>
-          <Plus size={16} aria-hidden /> Add a way
+        <button type="button" className="btn no-print" onClick={onAdd}>
+          <Plus size={16} aria-hidden /> Another way
         </button>
       }
     >

@@ -7,7 +7,6 @@ import { type Working, workingKeys, workings } from '@/core/design/working'
 import { boxDrawing } from '@/core/drawing/box'
 import { chainDrawing } from '@/core/drawing/chain'
 import { labelDrawing } from '@/core/drawing/label'
-import type { Drawing } from '@/core/drawing/shape'
 import { wiringDrawing } from '@/core/drawing/wiring'
 import { type CircuitReport, evaluate } from '@/core/evaluate'
 import type { Finding } from '@/core/finding'
@@ -19,7 +18,7 @@ import { wiringPlan } from '@/core/wiring/plan'
 import type { StoredJob } from '@/store/jobs'
 import { Pairs, type Paper, PaperPage, pdf, PdfDrawing, PdfTable, styles } from './kit'
 
-const paperOf = ({ job, revision }: StoredJob, date: string): Paper => ({ region: job.region, title: job.title, place: job.place, date, revision })
+export const paperOf = ({ job, revision }: StoredJob, date: string): Paper => ({ region: job.region, title: job.title, place: job.place, date, revision })
 const WIDTH = 500
 
 const severityWords = { error: 'ERROR', warning: 'Warning', unknown: 'Unknown', note: 'Note' }
@@ -57,6 +56,7 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
       <Pairs
         rows={[
           ['Fed from', [job.supply.board || vocabularies[job.region].board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', ')],
+          ['Why from there', circuit.source ? `${circuit.source.words}${circuit.source.reason ? `: ${circuit.source.reason}` : ''}` : ''],
           ['Powers', circuit.load.name],
           ['Load', result ? `${formatA(result.loadA)} at ${circuit.load.volts} V${circuit.load.continuous ? ', three hours or more' : ''}` : 'not known'],
           ['Ends on', fitted?.name ?? 'not chosen'],
@@ -191,19 +191,6 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
     </PaperPage>
   )
   return pdf(pages.length ? pages : [none], `${job.title}, wiring`)
-}
-
-/** The tree on one page, as large as it goes. */
-export function tracePdf(stored: StoredJob, date: string, drawing: Drawing): Promise<Buffer> {
-  const [wide, tall] = [520, 620]
-  return pdf(
-    <PaperPage paper={paperOf(stored, date)} large>
-      <Text style={{ ...styles.title, fontSize: 17 }}>What feeds what, as traced</Text>
-      <Text style={{ marginBottom: 8 }}>Labels on the board are as found and not to be trusted; prove dead before work.</Text>
-      <PdfDrawing drawing={drawing} width={Math.min(wide, (tall * drawing.width) / drawing.height)} />
-    </PaperPage>,
-    `${stored.job.title}, trace`,
-  )
 }
 
 const POINTS_PER_MM = 72 / 25.4

@@ -3,4 +3,4 @@ import { type IdContext, route } from '@/server/respond'
 import { deleteJob, loadJob } from '@/store/jobs'
 
 export const GET = route<IdContext>(async (_, { params }) => loadJob(store(), (await params).id))
-export const DELETE = route<IdContext>(async (_, { params }) => deleteJob(store(), (await params).id, hand().at))
+export const DELETE = route<IdContext>(async (_, { params }) => deleteJob(store(), (await params).id, (await hand()).at))

@@ -6,6 +6,6 @@ import { createJob } from '@/store/jobs'
 export const POST = route(async (request) => {
   const file = readJobFile(await readJson(request))
   const id = crypto.randomUUID()
-  createJob(store(), id, file.job, file.readings, hand(), 'Job brought in from a file')
+  createJob(store(), id, file.job, file.readings, await hand(), 'Job brought in from a file')
   return { id, title: file.job.title }
 })

@@ -8,5 +8,5 @@ const body = z.strictObject({ revision: z.int().positive(), edit: editSchema })
 
 export const POST = route<IdContext>(async (request, { params }) => {
   const { revision, edit } = await readBody(request, body)
-  return editJob(store(), (await params).id, revision, edit, hand())
+  return editJob(store(), (await params).id, revision, edit, await hand())
 })

@@ -5,5 +5,5 @@ import { redoJob } from '@/store/jobs'
 
 export const POST = route<IdContext>(async (request, { params }) => {
   const { revision } = await readBody(request, z.strictObject({ revision: z.int().positive() }))
-  return redoJob(store(), (await params).id, revision, hand())
+  return redoJob(store(), (await params).id, revision, await hand())
 })

@@ -5,5 +5,5 @@ import { restoreJob } from '@/store/jobs'
 
 export const POST = route<IdContext>(async (request, { params }) => {
   const { revision, to } = await readBody(request, z.strictObject({ revision: z.int().positive(), to: z.int().positive() }))
-  return restoreJob(store(), (await params).id, revision, to, hand())
+  return restoreJob(store(), (await params).id, revision, to, await hand())
 })

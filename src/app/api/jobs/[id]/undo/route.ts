@@ -5,5 +5,5 @@ import { undoJob } from '@/store/jobs'
 
 export const POST = route<IdContext>(async (request, { params }) => {
   const { revision } = await readBody(request, z.strictObject({ revision: z.int().positive() }))
-  return undoJob(store(), (await params).id, revision, hand())
+  return undoJob(store(), (await params).id, revision, await hand())
 })

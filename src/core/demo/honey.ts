@@ -1,0 +1,71 @@
+import type { Edit } from '../job/edits'
+import { type DemoJob, fit, fitness, inCircuit, off, parted, point, rooms, wall, way } from './kit'
+
+const cabinet = inCircuit('c1')
+const done = (test: string): DemoJob['readings'][number] => ({ circuit: 'c1', test, value: null, mark: 'yes', unit: '' })
+const read = (test: string, value: number, unit: string, instrument = 'Two-pole tester'): DemoJob['readings'][number] => ({ circuit: 'c1', test, value, mark: null, unit, instrument })
+const insulation = (pair: string): DemoJob['readings'][number] => ({ circuit: 'c1', test: `insulation-${pair}`, value: 200, mark: 'over', unit: 'MΩ', instrument: 'Insulation tester' })
+
+/** A warming cabinet in a honey house: isolated and tested dead, its cord the weak link. Stands at the live tests. */
+export const honey: DemoJob = {
+  id: 'honey-house',
+  region: 'southern-africa',
+  title: 'Honey warming cabinet',
+  place: 'Honey house on the farm',
+  by: 'Farm electrician',
+  start: '2026-11-20T07:00:00.000Z',
+  edits: [
+    { kind: 'brief.set', patch: { request: 'A plug for the warming cabinet, away from the wash trough.', askedBy: 'The beekeeper', existing: 'Board with earth leakage unit, two neutral bars.', later: 'An extractor on the same wall.', environment: 'damp' } },
+    ...fitness(fit),
+    { kind: 'supply.set', patch: { board: 'Honey house DB', earthing: 'tn-s', zeOhm: 0.41 } },
+    { kind: 'board.set', id: 'main', patch: { spaces: 12, mainA: 60, mainSwitch: 'double-pole' } },
+    { kind: 'guard.add', item: { id: 'el', board: 'main', name: 'Earth leakage', ratingA: 63, tripMa: 30 } },
+    way('z1', 'Plugs, extraction', 20, { position: 1, curve: 'C', shape: 'radial', guard: 'el', bar: 'el' }),
+    way('z2', 'Plugs, store', 20, { position: 2, curve: 'C', shape: 'radial', guard: 'el', bar: 'main' }),
+    way('z4', 'Lights', 10, { position: 4, curve: 'C', shape: 'radial', guard: 'none', bar: 'main' }),
+    way('z5', 'Water heater', 20, { position: 5, curve: 'C', shape: 'radial', guard: 'none', bar: 'main' }),
+    {
+      kind: 'point.add',
+      points: [
+        point('e1', 'Extractor', 'Extraction room', 'outlet', 750, { heightMm: 1200, cable: '2.5 mm², red and black' }),
+        point('e2', 'By the wash trough', 'Extraction room', 'outlet', 1500, { heightMm: 1200, condition: 'worn' }),
+        point('e3', 'Extraction light', 'Extraction room', 'light', 80),
+        point('s1', 'Store, left', 'Store', 'outlet', 200, { heightMm: 300 }),
+        point('s2', 'Store, right', 'Store', 'outlet', 300, { heightMm: 300 }),
+        point('s3', 'Store light', 'Store', 'light', 60),
+        point('s4', 'Light switch', 'Store', 'switch', 0, { heightMm: 1400 }),
+        point('g1', 'Water heater', 'Store', 'fixed', 3000, { appliance: 'water-heater-storage' }),
+      ],
+    },
+    ...rooms({ 'Extraction room': [0, 6, 3, true], Store: [0, 2, 2, true] }),
+    wall('r1', 'Extraction room', 'Trough wall', [['wall', 1.4], ['basin', 1.6], ['wall', 2.2]], [1.2, 4.4], 1200),
+    off('o1', 'z1', ['e1', 'e2'], '2026-11-19T08:05:00.000Z'),
+    off('o2', 'z2', ['s1', 's2'], '2026-11-19T08:12:00.000Z'),
+    off('o3', 'z4', ['e3', 's3', 's4'], '2026-11-19T08:20:00.000Z'),
+    off('o4', 'z5', ['g1'], '2026-11-19T08:24:00.000Z'),
+    parted('o5', '2026-11-19T08:45:00.000Z', 'e1', ['e2'], 1),
+    parted('o6', '2026-11-19T08:58:00.000Z', 's1', ['s2'], 1),
+    parted('o7', '2026-11-19T09:15:00.000Z', 's4', ['e3', 's3'], 1),
+    parted('o8', '2026-11-19T09:31:00.000Z', 's3', ['e3'], 1),
+    cabinet.set({ name: 'Warming cabinet', way: '3' }),
+    cabinet.load({ kind: 'honey-warmer', name: 'Honey warming cabinet', volts: 230, basis: 'watts', amount: 1500, connection: 'plug', continuous: true, lighting: false }),
+    cabinet.design({ lengthM: 17, method: 'B2', accessory: 'za-socket-16', cordA: 6, wantedBreakerA: 20 }),
+    cabinet.box({ kind: 'za-surface-50' }),
+    { kind: 'wiring.set', circuit: 'c1', patch: { colours: 'old' } },
+    ...['dead', 'enter', 'remark', 'strip', 'terminal-2', 'terminal-1', 'terminal-0', 'torque', 'picture'].map((step): Edit => ({ kind: 'wiring.step', circuit: 'c1', step, done: true })),
+  ],
+  readings: [
+    done('iso-off'),
+    done('iso-lock'),
+    read('iso-prove', 229, 'V'),
+    read('iso-dead-l-n', 0, 'V'),
+    read('iso-dead-l-e', 0, 'V'),
+    read('iso-dead-n-e', 0, 'V'),
+    read('iso-reprove', 230, 'V'),
+    read('continuity-protective', 0.27, 'Ω', 'Low-ohm meter'),
+    insulation('l-n'),
+    insulation('l-e'),
+    insulation('n-e'),
+    done('polarity'),
+  ],
+}

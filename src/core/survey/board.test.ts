@@ -1,0 +1,131 @@
+import { describe, expect, it } from 'vitest'
+import { demoJobs } from '../demo/demo'
+import { boardDrawing } from '../drawing/board'
+import { evaluate } from '../evaluate'
+import { applyEdit, type Edit } from '../job/edits'
+import { type Job, newJob } from '../job/schema'
+import type { RegionId } from '../region/types'
+import { doorSchedule, legOf, pairOf, serviceDemand } from './board'
+import { newWay, type Way } from './schema'
+
+const put = (id: string, position: number | null, more: Partial<Way> = {}): Edit => ({ kind: 'way.add', way: newWay(id, id, { ratingA: 20, position, guard: 'none', ...more }) })
+const make = (region: RegionId, spaces: number | null, ...edits: Edit[]): Job =>
+  [{ kind: 'board.set', id: 'main', patch: { spaces, mainA: 100, mainSwitch: 'double-pole' } } as Edit, ...edits].reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
+const reportOf = (job: Job) => evaluate(job, []).boards[0]!
+const rulesOf = (job: Job) => reportOf(job).findings.map((f) => f.rule)
+const demo = (i: number): Job => demoJobs[i]!.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
+
+describe('spaces of a panel', () => {
+  it('alternate legs row by row', () => {
+    expect([1, 2, 3, 4, 5, 6].map(legOf).join('')).toBe('AABBAA')
+    expect(pairOf('north-america', 2)).toBe(4)
+    expect(pairOf('united-kingdom', 2)).toBe(3)
+  })
+
+  it('are free where nothing stands, two-pole breakers taking two', () => {
+    const { free, pair } = reportOf(make('north-america', 8, put('a', 1, { poles: 2 }), put('b', 2)))
+    expect(free).toEqual([4, 5, 6, 7, 8])
+    expect(pair).toEqual({ pair: [4, 6], moves: [] })
+  })
+
+  it('are not known while a place is not noted or the spaces are not counted', () => {
+    expect(reportOf(make('north-america', 8, put('a', null)))).toMatchObject({ free: null, pair: null, noPair: expect.stringContaining('place of 1') })
+    expect(reportOf(make('north-america', null, put('a', 1))).noPair).toContain('count the spaces')
+  })
+
+  it('are brought side by side by the fewest moves', () => {
+    // Free: 3 and 6. Moving what stands in 1, 5 (left of 3) or 2, 4 … one move makes a pair.
+    const job = make('north-america', 6, put('a', 1), put('b', 2), put('c', 4), put('d', 5))
+    const { pair } = reportOf(job)
+    expect(pair!.moves).toHaveLength(1)
+    const moved = applyEdit(job, { kind: 'way.set', id: pair!.moves[0]!.way.id, patch: { position: pair!.moves[0]!.to } }).job
+    expect(reportOf(moved).pair).toEqual({ pair: pair!.pair, moves: [] })
+  })
+
+  it('cannot be paired past what may not be moved', () => {
+    expect(reportOf(make('north-america', 4, put('a', 1, { kind: 'feeder' }), put('b', 4, { kind: 'feeder' })))).toMatchObject({ pair: null, free: [2, 3], noPair: expect.stringContaining('cannot be brought') })
+    expect(reportOf(make('north-america', 2, put('a', 1), put('b', 2))).noPair).toBe('no space is free')
+  })
+})
+
+describe('what is wrong in a board', () => {
+  it('two ways in one space, unless they are the halves of a tandem', () => {
+    expect(rulesOf(make('north-america', 8, put('a', 1), put('b', 1)))).toContain('space-taken-twice')
+    expect(rulesOf(make('north-america', 8, put('a', 1, { half: 'a' }), put('b', 1, { half: 'b' })))).not.toContain('space-taken-twice')
+    expect(rulesOf(make('north-america', 8, put('a', 1, { half: 'a' }), put('b', 1, { half: 'a' })))).toContain('space-taken-twice')
+    expect(rulesOf(make('north-america', 8, put('a', 1, { half: 'a', poles: 2 })))).toContain('tandem-two-pole')
+  })
+
+  it('a place beyond the board', () => {
+    expect(rulesOf(make('united-kingdom', 6, put('a', 9)))).toContain('space-beyond-board')
+    expect(rulesOf(make('united-kingdom', 6, put('a', 6)))).toEqual([])
+  })
+
+  it('a neutral on another bar than its device’s; where that is not known it is not said to be right', () => {
+    const guard: Edit = { kind: 'guard.add', item: { id: 'g', board: 'main', name: 'Earth leakage', ratingA: 63, tripMa: 30 } }
+    const on = (guardOf: string, bar: string | null) => rulesOf(make('southern-africa', 8, guard, put('a', 1, { guard: guardOf, bar })))
+    expect(on('g', 'main')).toContain('wrong-neutral-bar')
+    expect(on('none', 'g')).toContain('wrong-neutral-bar')
+    expect(on('g', 'g')).toEqual([])
+    expect(on('own', 'main')).toEqual([])
+    expect(on('unknown', 'g')).toEqual(['neutral-bar-unknown'])
+    expect(on('g', null)).toEqual([])
+  })
+
+  it('the honey house has just that one', () => {
+    const report = reportOf(demo(2))
+    expect(report.findings.map((f) => f.rule)).toEqual(['wrong-neutral-bar'])
+    expect(report.findings[0]!.message).toContain('Plugs, store')
+  })
+})
+
+describe('the board at once', () => {
+  it('says what stays live with the main off', () => {
+    const one = make('united-kingdom', 8, put('a', 1, { ahead: true }))
+    const single = applyEdit(one, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'single-pole' } }).job
+    expect(reportOf(single).liveWithMainOff.join(' ')).toMatch(/neutral stays joined/)
+    expect(reportOf(one).liveWithMainOff.join(' ')).toContain('a')
+    expect(rulesOf(applyEdit(one, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'unknown' } }).job)).toContain('main-switch-unknown')
+  })
+
+  it('knows the service’s spare once its facts are there, and asks for them before', () => {
+    const job = demo(0)
+    const { result } = serviceDemand(job)
+    // 33 × 130 + 4500 + 5760 + 600 VA: 8 kVA whole and 40 % of the rest, at 240 V.
+    expect(result!.demandA).toBeCloseTo((8000 + 0.4 * (33 * 130 + 4500 + 5760 + 600 - 8000)) / 240, 6)
+    expect(serviceDemand(make('north-america', 8)).ask).toBe('the floor area')
+    expect(serviceDemand(newJob('united-kingdom', 'x', '')).ask).toContain('main switch')
+    expect(serviceDemand(make('southern-africa', 8)).result).toBeNull()
+  })
+
+  it('names on the door what was proved, what is left over, and what nobody looked at', () => {
+    const job = demo(0)
+    const { boards, survey } = evaluate(job, [])
+    const lines = doorSchedule(job, boards[0]!, survey.loads, survey.proved)
+    expect(lines.find((l) => l.place === '1')!.feeds).toContain('Yard light')
+    expect(lines.find((l) => l.place === '5')!.feeds).toBe('not proved')
+    expect(lines.find((l) => l.place === '2-4')!.rating).toContain('2P')
+    const sure = applyEdit(job, { kind: 'sighting.add', sightings: [{ id: 'z', at: '2026-11-14T12:00:00.000Z', instrument: 'told', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p7'] } }] }).job
+    const then = evaluate(sure, [])
+    expect(doorSchedule(sure, then.boards[0]!, then.survey.loads, then.survey.proved).find((l) => l.place === '5')!.feeds).toContain('not switched off')
+  })
+
+  it.each([0, 1, 2])('is drawn without a hole, every way a part (%i)', (i) => {
+    const job = demo(i)
+    const { boards, survey } = evaluate(job, [])
+    const drawing = boardDrawing({ job, report: boards[0]!, loads: survey.loads, proved: survey.proved })
+    expect(JSON.stringify(drawing)).not.toMatch(/NaN|undefined|null,/)
+    for (const w of job.survey.ways) expect(drawing.parts![`way:${w.id}`]).toContain(w.label)
+  })
+})
+
+describe('sub-boards', () => {
+  it('are fed from a way, which then roots no points; taking the way out leaves them fed from nobody knows where', () => {
+    const job = [put('f', 2), { kind: 'board.add', item: { id: 's', name: 'Shed', spaces: 6, mainA: 40, mainSwitch: 'unknown', fedFrom: 'f' } } as Edit].reduce((j, e) => applyEdit(j, e).job, make('united-kingdom', 8))
+    expect(job.survey.ways[0]!.kind).toBe('feeder')
+    expect(evaluate(job, []).boards).toHaveLength(2)
+    expect(applyEdit(job, { kind: 'way.remove', id: 'f' }).job.survey.boards[1]!.fedFrom).toBeNull()
+    expect(applyEdit(job, { kind: 'board.remove', id: 's' }).job.survey.boards).toHaveLength(1)
+    expect(() => applyEdit(job, { kind: 'board.remove', id: 'main' })).toThrow(/stays/)
+  })
+})

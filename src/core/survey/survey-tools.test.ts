@@ -1,0 +1,272 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { demoJobs } from '../demo/demo'
+import { applyEdit, type Edit } from '../job/edits'
+import { type Job, newJob } from '../job/schema'
+import { compareTraces, snapshot } from '../trace/kept'
+import { evaluateSurvey } from '../trace/survey'
+import { toldLayout, toldProblem } from '../trace/told'
+import { readDefects, readPoints } from './csv'
+import { defectKinds, sortDefect } from './defects'
+import { estimateTime, timeQuestions } from './estimate'
+import { plugIn } from './plug-in'
+import { cablesAt, compareWithTruth, practiceBuilding, practiceJob, probe } from './practice'
+import { newRun, type Run } from './schema'
+import { sourceCandidates, wantedBy } from './sources'
+import { runReport } from './walls'
+
+const apply = (job: Job, ...edits: Edit[]): Job => edits.reduce((j, e) => applyEdit(j, e).job, job)
+const demo = (i: number, ...more: Edit[]): Job => apply(newJob(demoJobs[i]!.region, 'x', ''), ...demoJobs[i]!.edits, ...more)
+let n = 0
+const id = () => `id${n++}`
+
+describe('a pasted list of points', () => {
+  it('is read with or without headings, in any order, by comma or tab', () => {
+    const named = readPoints('Room,Point,Load\nHall,By the door,500\nHall,Lamp,?', 'united-kingdom', id)
+    expect(named.map((r) => r.item)).toMatchObject([{ name: 'By the door', room: 'Hall', watts: 500, kind: 'outlet' }, { name: 'Lamp', watts: null }])
+    const plain = readPoints('By the door\tHall\tsocket\t500 W', 'united-kingdom', id)
+    expect(plain[0]!.item).toMatchObject({ name: 'By the door', room: 'Hall', kind: 'outlet', watts: 500 })
+  })
+
+  it('names each bad row by its line and lets the others pass', () => {
+    const rows = readPoints('Point,Kind,Load,Height\nA,outlet,100,300\n,outlet,100,300\nB,teapot,100,300\nC,light,lots,300\nD,light,100,-4', 'united-kingdom', id)
+    expect(rows.map((r) => [r.line, r.item?.name ?? null])).toEqual([[2, 'A'], [3, null], [4, null], [5, null], [6, null]])
+    expect(rows.slice(1).map((r) => r.problem)).toEqual(['no name', expect.stringContaining('teapot'), expect.stringContaining('lots'), expect.stringContaining('-4')])
+  })
+
+  it('never throws, whatever is pasted', () => {
+    fc.assert(fc.property(fc.string({ maxLength: 200 }), (csv) => {
+      for (const r of readPoints(csv, 'north-america', id)) expect((r.item === null) !== (r.problem === null)).toBe(true)
+    }))
+  })
+})
+
+describe('findings of an inspection', () => {
+  it('are of at least 25 kinds, each with a cure and a clause in every world', () => {
+    expect(defectKinds.length).toBeGreaterThanOrEqual(25)
+    for (const k of defectKinds) for (const c of Object.values(k.clause)) expect(`${k.cure}${c}`.length).toBeGreaterThan(12)
+  })
+
+  it.each([
+    ['Extension lead run under the carpet as permanent wiring to the office', 'cord-as-wiring'],
+    ['Receptacle by the sink has no GFCI protection', 'no-residual'],
+    ['RCD trip time 480 ms, fails', 'residual-fails'],
+    ['Hidden junction box above plasterboard', 'buried-joint'],
+    ['Polarity reversed at the hall socket', 'reversed-polarity'],
+    ['Exposed live parts in the switch', 'bare-live'],
+    ['32 A MCB too large for the 2.5 mm² cable', 'overfused'],
+    ['Two wires under one terminal in the panel', 'double-tap'],
+    ['Borrowed neutral between lighting circuits', 'shared-neutral'],
+    ['Aluminum branch wiring in the addition', 'aluminium'],
+    ['Main bonding to the water pipe missing', 'bonding'],
+    ['Rodent damage: chewed cable in the loft', 'damaged-cable'],
+    ['Smoke alarm on a switched leg', 'smoke-alarm'],
+  ])('“%s” is sorted', (words, kind) => {
+    expect(sortDefect(words)).toBe(kind)
+  })
+
+  it('that nothing is known of stay unsorted', () => {
+    expect(sortDefect('The kettle is ugly')).toBeNull()
+    expect(readDefects('Finding,Place\nThe kettle is ugly,Kitchen\n,Hall', id)).toMatchObject([{ item: { kind: null, place: 'Kitchen' } }, { item: null, problem: 'no finding' }])
+  })
+
+  it('become work in the job, or are declined with a reason', () => {
+    const job = demo(1)
+    const made = apply(job, { kind: 'defect.work', id: 'd3', work: 'box1' }, { kind: 'defect.work', id: 'd2', work: 'pt1' }, { kind: 'defect.work', id: 'd4', work: 'none' })
+    expect(made.survey.defects.find((d) => d.id === 'd3')).toMatchObject({ state: 'work', work: { kind: 'box', id: 'box1' } })
+    expect(made.survey.points.find((p) => p.id === 'box1')).toMatchObject({ kind: 'box', hidden: true, planned: false })
+    expect(made.survey.points.find((p) => p.id === 'pt1')).toMatchObject({ planned: true })
+    expect(made.survey.defects.find((d) => d.id === 'd4')).toMatchObject({ state: 'work', work: null })
+    expect(() => apply(job, { kind: 'defect.set', id: 'd2', patch: { state: 'declined' } })).toThrow(/why/)
+    expect(apply(made, { kind: 'point.remove', id: 'pt1' }).survey.defects.find((d) => d.id === 'd2')).toMatchObject({ state: 'open', work: null })
+  })
+})
+
+describe('how long', () => {
+  it('spans every answer until it is given, and narrows with each', () => {
+    const job = demo(0)
+    const open = estimateTime(job)
+    expect(open.bestH).toBeLessThan(open.likelyH)
+    expect(open.likelyH).toBeLessThan(open.worstH)
+    expect(open.wideners).toHaveLength(2)
+    for (const q of timeQuestions)
+      for (const c of q.choices) {
+        const told = estimateTime(apply(job, { kind: 'survey.set', patch: { answers: { [q.id]: c.id } } }))
+        expect(told.worstH - told.bestH).toBeLessThanOrEqual(open.worstH - open.bestH)
+        expect(told.bestH).toBeGreaterThanOrEqual(open.bestH)
+      }
+  })
+
+  it('expects the mean of the three, the likely four times', () => {
+    const e = estimateTime(demo(1))
+    expect(e.expectedH).toBeCloseTo((e.bestH + 4 * e.likelyH + e.worstH) / 6, 12)
+  })
+})
+
+describe('what if it is plugged in here', () => {
+  const job = demo(2)
+  const report = evaluateSurvey(job)
+  it('fits while the circuit has room, and says how much is left', () => {
+    // 750 + 1500 W on 20 A at 230 V.
+    expect(plugIn(job, report, 'e1', 1000, false)).toMatchObject({ verdict: 'fits', way: 'z1', afterA: (750 + 1500 + 1000) / 230 })
+    expect(plugIn(job, report, 'e1', 3000, false).verdict).toBe('too-much')
+  })
+  it('is never said to fit while something is not known', () => {
+    const dairy = demo(0)
+    const r = evaluateSurvey(dairy)
+    expect(plugIn(dairy, r, 'p7', 100, false)).toMatchObject({ verdict: 'unknown', way: null })
+    expect(plugIn(dairy, r, 'p1', 100, false).verdict).toBe('unknown')
+    const unrated = apply(job, { kind: 'way.set', id: 'z1', patch: { ratingA: null } })
+    expect(plugIn(unrated, evaluateSurvey(unrated), 'e1', 100, false).verdict).toBe('unknown')
+  })
+  it('counts 80 % of the breaker for what runs for hours in North America', () => {
+    const full = demo(0, { kind: 'point.set', id: 'p10', patch: { watts: 0 } })
+    const r = evaluateSurvey(full)
+    expect(plugIn(full, r, 'p10', 120 * 17, true)).toMatchObject({ verdict: 'too-much', limitA: 16 })
+    expect(plugIn(full, r, 'p10', 120 * 17, false).verdict).not.toBe('too-much')
+  })
+})
+
+describe('where to take power from', () => {
+  const hall = demo(1)
+  const wanted = wantedBy(hall, hall.circuits[1]!, 'Stage')!
+  const all = sourceCandidates(hall, evaluateSurvey(hall), wanted)
+  it('offers the board, points, the ring and fused spurs, those that cannot serve last', () => {
+    expect(new Set(all.map((c) => c.kind))).toEqual(new Set(['board', 'extend', 'ring', 'fused-spur']))
+    const firstRefused = all.findIndex((c) => c.refused)
+    expect(all.slice(firstRefused).every((c) => c.refused)).toBe(true)
+    const scores = all.slice(0, firstRefused).map((c) => c.score)
+    expect(scores).toEqual(scores.toSorted((a, b) => a - b))
+  })
+  it('refuses a spur from a spur', () => {
+    expect(all.find((c) => c.id === 'fused-spur:m3')!.refused).toContain('spur')
+    expect(all.find((c) => c.id === 'ring:m3')!.refused).toContain('spur')
+    expect(all.find((c) => c.id === 'ring:k1')!.refused).toBeNull()
+  })
+  it('leads both legs of a broken ring there and back', () => {
+    const [spur, ring] = ['fused-spur:k1', 'ring:k1'].map((i) => all.find((c) => c.id === i)!)
+    expect(ring!.lengthM).toBeCloseTo(2 * spur!.lengthM!, 9)
+  })
+  it('refuses a circuit that would be over its rating, and 240 V from a 120 V circuit', () => {
+    const dairy = demo(0)
+    const kiln = sourceCandidates(dairy, evaluateSurvey(dairy), wantedBy(dairy, dairy.circuits[0]!, 'Kiln room')!)
+    expect(kiln.filter((c) => !c.refused).map((c) => c.kind)).toEqual(['board'])
+    const wheel = sourceCandidates(dairy, evaluateSurvey(dairy), wantedBy(dairy, dairy.circuits[1]!, 'Wheel room')!)
+    expect(wheel.find((c) => c.id === 'extend:p1')!.refused).toContain('over its rating')
+    expect(wheel.find((c) => c.id === 'extend:p15')!.unknown.join()).toContain('which breaker')
+  })
+  it('follows the weights', () => {
+    const only = (name: string) => apply(hall, { kind: 'survey.set', patch: { weights: { ...Object.fromEntries(Object.keys(hall.survey.weights).map((k) => [k, 0])), [name]: 5 } as Job['survey']['weights'] } })
+    const short = sourceCandidates(only('length'), evaluateSurvey(hall), wanted).filter((c) => !c.refused)
+    expect(short[0]!.lengthM).toBe(Math.min(...short.map((c) => c.lengthM!)))
+    const quick = sourceCandidates(only('minutes'), evaluateSurvey(hall), wanted).filter((c) => !c.refused)
+    expect(quick[0]!.minutes).toBe(Math.min(...quick.map((c) => c.minutes!)))
+  })
+  it('is not asked while the load is not known', () => {
+    expect(wantedBy(hall, { ...hall.circuits[0]!, load: { ...hall.circuits[0]!.load, amount: null } }, null)).toBeNull()
+  })
+})
+
+describe('walls', () => {
+  const wall = (kind: Run['kind'], pieces: [Run['pieces'][number]['what'], number][], outlets: number[], heightMm: number | null = 450): Run =>
+    newRun('r', 'Wall', { kind, pieces: pieces.map(([what, lengthM], i) => ({ id: `p${i}`, what, lengthM })), outlets: outlets.map((atM, i) => ({ id: `o${i}`, atM, heightMm })) })
+  it('are closed by the outlets proposed, along the run and not the stretch', () => {
+    const run = wall('wall', [['wall', 4], ['door', 1], ['wall', 6]], [])
+    const report = runReport('north-america', run, 'metric')
+    expect(report.missing.length).toBeGreaterThan(1)
+    expect(report.missing.some((m) => m > 5)).toBe(true)
+    const closed = { ...run, outlets: report.missing.map((atM, i) => ({ id: `n${i}`, atM, heightMm: null })) }
+    expect(runReport('north-america', closed, 'metric')).toMatchObject({ gaps: [], missing: [], findings: [] })
+  })
+  it('keep outlets out of doors and on the wall', () => {
+    const rules = (run: Run) => runReport('north-america', run, 'metric').findings.map((f) => f.rule)
+    expect(rules(wall('wall', [['wall', 1], ['door', 1]], [1.5]))).toContain('outlet-in-break')
+    expect(rules(wall('wall', [['wall', 1]], [1.5]))).toContain('outlet-off-wall')
+  })
+  it('keep sockets from water and at the height asked for, and say when it is not known', () => {
+    const rules = (run: Run) => runReport('united-kingdom', run, 'metric').findings.map((f) => f.rule)
+    expect(rules(wall('wall', [['bath', 1.7], ['wall', 4]], [3]))).toContain('outlet-near-water')
+    expect(rules(wall('wall', [['bath', 1.7], ['wall', 4]], [4.3]))).not.toContain('outlet-near-water')
+    expect(rules(wall('wall', [['wall', 4]], [2], 200))).toEqual(['outlet-height'])
+    expect(runReport('united-kingdom', wall('wall', [['wall', 4]], [2], null), 'metric').findings[0]!.severity).toBe('unknown')
+    expect(runReport('southern-africa', wall('counter', [['wall', 1], ['sink', 1]], [0.9]), 'metric').findings.map((f) => f.rule)).toEqual(['outlet-near-sink'])
+  })
+})
+
+describe('a layout told', () => {
+  it('is what would be seen in it, and is not proved by it', () => {
+    const job = apply(newJob('north-america', 'x', ''), ...demoJobs[0]!.edits.filter((e) => e.kind !== 'sighting.add'))
+    const told = toldLayout('w3', { p7: 'w3', p8: 'p7' })
+    const next = apply(job, { kind: 'sighting.add', sightings: told.map((seen, i) => ({ id: `t${i}`, at: '2026-11-14T10:00:00.000Z', instrument: 'told', withdrawn: false, seen })) })
+    const { trace, proved } = evaluateSurvey(next)
+    expect(trace.parents).toMatchObject({ p7: 'w3', p8: 'p7' })
+    expect(proved.has('w3')).toBe(false)
+  })
+  it('must lead back to its way', () => {
+    const { survey } = demo(0)
+    expect(toldProblem(survey, 'w3', { p7: 'p8', p8: 'p7' })).toContain('does not lead back')
+    expect(toldProblem(survey, 'w3', { p7: 'p8' })).toContain('does not lead back')
+    expect(toldProblem(survey, 'w3', { p7: 'w3', p8: 'p7' })).toBeNull()
+  })
+})
+
+describe('kept traces', () => {
+  it('tell what changed since, point by point', () => {
+    const job = demo(0)
+    const before = snapshot(job, 'a', '2026-11-14T10:00:00.000Z', 'before')
+    const after = apply(job, { kind: 'sighting.add', sightings: [{ id: 'z', at: '2026-11-15T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p7', 'p8'] } }] }, { kind: 'point.remove', id: 'p10' })
+    const changes = compareTraces(before, snapshot(after, 'b', '2026-11-15T10:00:00.000Z', 'after'))
+    expect(changes.find((c) => c.point === 'Freezer')).toMatchObject({ what: 'learnt' })
+    expect(changes.find((c) => c.point === 'Wash bench')).toMatchObject({ what: 'gone' })
+    expect(changes.some((c) => c.point === 'Yard light')).toBe(false)
+    expect(compareTraces(before, before)).toEqual([])
+  })
+  it('stand whatever happens to the survey, and a new trace may begin', () => {
+    const job = demo(0, { kind: 'trace.keep', id: 'k', at: '2026-11-14T10:00:00.000Z', title: 'Before', restart: true })
+    expect(job.survey.sightings).toEqual([])
+    expect(job.survey.traces[0]!.points).toHaveLength(15)
+    expect(apply(job, { kind: 'trace.forget', id: 'k' }).survey.traces).toEqual([])
+  })
+})
+
+describe('a practice building', () => {
+  it('is the same for the same seed, whole, and never traced by itself', () => {
+    fc.assert(fc.property(fc.nat(2 ** 32 - 1), (seed) => {
+      const a = practiceBuilding(seed)
+      expect(practiceBuilding(seed)).toEqual(a)
+      for (const p of a.points) expect([...a.house.breakers, ...a.house.points]).toContain(a.house.parent[p.id])
+      const job = practiceJob('united-kingdom', 'x', { seed, misleading: true })
+      expect(evaluateSurvey(job).untraced).toBe(a.points.length)
+    }), { numRuns: 40 })
+  })
+
+  it('is traced to its truth by asking what is asked next, with a contact tester', () => {
+    for (let seed = 0; seed < 12; seed++) {
+      let job = practiceJob('north-america', 'x', { seed, misleading: true })
+      const building = practiceBuilding(seed)
+      for (let i = 0; i < 40 && evaluateSurvey(job).untraced > 0; i++) {
+        const { test } = evaluateSurvey(job).next[0]!
+        const shown = probe(building, test, 'contact', true, seed)
+        const dead = building.points.map((p) => p.id).filter((p) => shown[p] === 'dead' && !(test.kind === 'disconnected' && p === test.point))
+        const sightings = [{ ...test, dead }, ...(test.kind === 'disconnected' ? [{ kind: 'cables' as const, point: test.point, onward: cablesAt(building, test.point) }] : [])]
+        job = apply(job, { kind: 'sighting.add', sightings: sightings.map((seen, k) => ({ id: `s${i}-${k}`, at: '2026-11-14T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen })) })
+      }
+      expect(compareWithTruth(building, evaluateSurvey(job).trace.parents)).toEqual({ right: 12, wrong: [], open: 0 })
+    }
+  })
+
+  it('may mislead the non-contact detector, and only it', () => {
+    let misled = 0
+    for (let seed = 0; seed < 20; seed++) {
+      const building = practiceBuilding(seed)
+      for (const breaker of building.house.breakers) {
+        const truth = probe(building, { kind: 'breaker-off', breaker }, 'contact', true, seed)
+        expect(probe(building, { kind: 'breaker-off', breaker }, 'non-contact', false, seed)).toEqual(truth)
+        const shown = probe(building, { kind: 'breaker-off', breaker }, 'non-contact', true, seed)
+        for (const p of building.house.points) if (shown[p] !== truth[p]) misled += truth[p] === 'dead' ? 1 : 100_000
+      }
+    }
+    expect(misled).toBeGreaterThan(5)
+    expect(misled).toBeLessThan(100_000)
+  })
+})

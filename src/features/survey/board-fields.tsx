@@ -1,0 +1,235 @@
+'use client'
+import { Trash2, X } from 'lucide-react'
+import { formatA } from '@/core/quantity/format'
+import { breakerTypes } from '@/core/region/types'
+import { vocabularies } from '@/core/region/vocabulary'
+import { barFor, barName, type BoardReport, legOf, serviceDemand } from '@/core/survey/board'
+import { type Board, type Guard, hvacKinds, MAIN_BOARD, type Way } from '@/core/survey/schema'
+import { CheckField, ChoiceField, NumberField, type Option, SelectField, TextField } from '@/ui/fields'
+import { FieldGrid, Section } from '@/ui/panel'
+import { useJob } from '../job/context'
+
+const kindOptions: Option<Way['kind']>[] = [
+  { value: 'circuit', label: 'Circuit' },
+  { value: 'feeder', label: 'Feeds a board' },
+  { value: 'source', label: 'Source (generator, solar)' },
+  { value: 'spare', label: 'Spare' },
+]
+const shapeOptions: Option<Way['shape']>[] = [
+  { value: 'radial', label: 'Radial' },
+  { value: 'ring', label: 'Ring' },
+  { value: 'unknown', label: 'Not known' },
+]
+const switchOptions: Option<Board['mainSwitch']>[] = [
+  { value: 'double-pole', label: 'Two-pole' },
+  { value: 'single-pole', label: 'One-pole' },
+  { value: 'none', label: 'None' },
+  { value: 'unknown', label: 'Not looked' },
+]
+
+/** One way in full: what it is, where it stands, what guards it and where its neutral goes. */
+export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
+  const job = useJob((s) => s.job)
+  const load = useJob((s) => s.report.survey.loads.find((l) => l.way.id === way.id))
+  const proved = useJob((s) => s.report.survey.proved.has(way.id))
+  const commit = useJob((s) => s.commit)
+  const words = vocabularies[job.region]
+  const na = job.region === 'north-america'
+  const set = (patch: Partial<Omit<Way, 'id'>>) => commit({ kind: 'way.set', id: way.id, patch })
+  const guards = job.survey.guards.filter((g) => g.board === way.board)
+  const wanted = barFor(way)
+  const remove = () => {
+    commit({ kind: 'way.remove', id: way.id })
+    onClose()
+  }
+  return (
+    <Section
+      title={`Way ${way.position ?? ''} ${way.label}`.trim()}
+      aside={<CloseButton onClose={onClose} />}
+    >
+      <FieldGrid>
+        <TextField label="Label as found" wide value={way.label} onCommit={(label) => set({ label: label.slice(0, 80) })} hint={proved ? 'What it feeds is proved.' : 'Not trusted until it is switched off and looked at.'} />
+        <NumberField label="Rating" unit="A" optional value={way.ratingA} max={1000} onCommit={(ratingA) => set({ ratingA: ratingA || null })} />
+        <NumberField label={na ? 'Space' : 'Place on the rail'} optional whole min={1} max={84} value={way.position} onCommit={(position) => set({ position })} hint={na && way.position !== null ? `Leg ${way.poles === 2 ? 'A and B' : legOf(way.position)}` : undefined} />
+        <ChoiceField label="Poles" wide={false} value={String(way.poles) as '1' | '2'} options={[{ value: '1', label: 'One' }, { value: '2', label: 'Two' }]} onCommit={(v) => set({ poles: v === '2' ? 2 : 1, half: null })} />
+        {na ? (
+          <SelectField label="Tandem half" value={way.half ?? 'no'} options={[{ value: 'no', label: 'No' }, { value: 'a', label: 'a' }, { value: 'b', label: 'b' }]} onCommit={(v) => set({ half: v === 'no' ? null : v })} />
+        ) : (
+          <SelectField label="Type" value={way.curve ?? '?'} options={[{ value: '?', label: 'Not read' }, ...breakerTypes.map((b) => ({ value: b, label: b }))]} onCommit={(v) => set({ curve: v === '?' ? null : v })} />
+        )}
+        <SelectField label="What it is" value={way.kind} options={kindOptions} onCommit={(kind) => set({ kind })} />
+        {job.region === 'united-kingdom' && <SelectField label="Shape" value={way.shape} options={shapeOptions} onCommit={(shape) => set({ shape })} />}
+        <SelectField
+          label="Stands behind"
+          wide
+          value={way.guard}
+          options={[{ value: 'unknown', label: 'Not looked at' }, { value: 'none', label: `No ${words.rcd}` }, { value: 'own', label: `Its own ${words.rcd}` }, ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa} mA` }))]}
+          onCommit={(guard) => set({ guard })}
+        />
+        <SelectField
+          label={`Its ${words.neutral} was found on`}
+          wide
+          value={way.bar ?? '?'}
+          options={[{ value: '?', label: 'Not looked at' }, { value: 'main', label: 'Main neutral bar' }, ...guards.map((g) => ({ value: g.id, label: `Neutral bar of ${g.name}` }))]}
+          onCommit={(v) => set({ bar: v === '?' ? null : v })}
+        />
+        <p className="col-span-full text-[0.9rem]">
+          {wanted === null ? 'Which neutral bar it must use follows from what it stands behind: look first.' : `Its neutral must be on the ${barName(job.survey, wanted)}.`}
+        </p>
+        <CheckField label="Fed from ahead of the main switch" value={way.ahead} onCommit={(ahead) => set({ ahead })} />
+      </FieldGrid>
+      {load && load.points.length > 0 && (
+        <p className="mt-2">
+          Feeds {load.points.length} traced {load.points.length === 1 ? 'point' : 'points'}, <b>{formatA(load.amps)}</b>
+          {load.unknown > 0 && `, and ${load.unknown} of unknown load`}
+          {way.ratingA !== null && ` of ${formatA(way.ratingA)}`}.
+        </p>
+      )}
+      <button type="button" className="btn mt-3" onClick={remove} title="Undo brings it back">
+        <Trash2 size={15} aria-hidden /> Remove this way
+      </button>
+    </Section>
+  )
+}
+
+export function BoardFields({ report }: { report: BoardReport }) {
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const { board } = report
+  const na = job.region === 'north-america'
+  const words = vocabularies[job.region]
+  const set = (patch: Partial<Omit<Board, 'id'>>) => commit({ kind: 'board.set', id: board.id, patch })
+  const feeders = job.survey.ways.filter((w) => w.board !== board.id)
+  const main = board.id === MAIN_BOARD
+  return (
+    <>
+      <Section title={main ? `The ${words.board}` : 'Sub-board'}>
+        <p className="mb-2 text-[0.9rem]">Covers off only with the main off, and the supply side still live behind it. A service conductor is the supplier’s: leave it alone.</p>
+        <FieldGrid>
+          {main ? (
+            <TextField label="Name" wide value={job.supply.board} onCommit={(v) => commit({ kind: 'supply.set', patch: { board: v.slice(0, 200) } })} />
+          ) : (
+            <TextField label="Name" wide value={board.name} onCommit={(name) => set({ name: name.slice(0, 120) })} />
+          )}
+          <NumberField label={na ? 'Spaces' : 'Ways'} optional whole min={1} max={84} value={board.spaces} onCommit={(spaces) => set({ spaces })} />
+          <NumberField label="Main" unit="A" optional max={1000} value={board.mainA} onCommit={(mainA) => set({ mainA: mainA || null })} />
+          <ChoiceField label="Main switch" value={board.mainSwitch} options={switchOptions} onCommit={(mainSwitch) => set({ mainSwitch })} />
+          {!main && (
+            <>
+              <SelectField
+                label="Fed from"
+                wide
+                value={board.fedFrom ?? '?'}
+                options={[{ value: '?', label: 'Not known' }, ...feeders.map((w) => ({ value: w.id, label: w.label }))]}
+                onCommit={(v) => {
+                  set({ fedFrom: v === '?' ? null : v })
+                  if (v !== '?') commit({ kind: 'way.set', id: v, patch: { kind: 'feeder' } })
+                }}
+              />
+              <button type="button" className="btn col-span-full" onClick={() => commit({ kind: 'board.remove', id: board.id })} title="Undo brings it back">
+                <Trash2 size={15} aria-hidden /> Remove this board and its ways
+              </button>
+            </>
+          )}
+        </FieldGrid>
+      </Section>
+    </>
+  )
+}
+
+/** One residual device: every way that names it stands behind it, and returns on its neutral bar. */
+export function GuardFields({ guard, onClose }: { guard: Guard; onClose: () => void }) {
+  const commit = useJob((s) => s.commit)
+  const behind = useJob((s) => s.job.survey.ways).filter((w) => w.guard === guard.id)
+  const set = (patch: Partial<Omit<Guard, 'id'>>) => commit({ kind: 'guard.set', id: guard.id, patch })
+  return (
+    <Section title={guard.name} aside={<CloseButton onClose={onClose} />}>
+      <FieldGrid>
+        <TextField label="Name" wide value={guard.name} onCommit={(name) => set({ name: name.slice(0, 80) || guard.name })} />
+        <NumberField label="Trips at" unit="mA" min={1} max={1000} value={guard.tripMa} onCommit={(tripMa) => tripMa && set({ tripMa })} />
+        <NumberField label="Rating" unit="A" optional max={1000} value={guard.ratingA} onCommit={(ratingA) => set({ ratingA: ratingA || null })} />
+      </FieldGrid>
+      <p className="mt-2">{behind.length === 0 ? 'No way is noted behind it yet: open a way and say what it stands behind.' : `Behind it: ${behind.map((w) => w.label).join(', ')}. Their neutrals belong on its own bar.`}</p>
+      <button
+        type="button"
+        className="btn mt-2"
+        onClick={() => {
+          commit({ kind: 'guard.remove', id: guard.id })
+          onClose()
+        }}
+        title="Undo brings it back"
+      >
+        <Trash2 size={15} aria-hidden /> Remove {guard.name}
+      </button>
+    </Section>
+  )
+}
+
+const CloseButton = ({ onClose }: { onClose: () => void }) => (
+  <button type="button" className="btn px-2" aria-label="Back to the board" onClick={onClose}>
+    <X size={16} aria-hidden />
+  </button>
+)
+
+const hvacWords: Record<(typeof hvacKinds)[number], string> = {
+  airConditioning: 'Air conditioning',
+  heatPump: 'Heat pump',
+  electricHeatLessThanFourUnits: 'Electric heat, under four units',
+  electricHeatFourOrMoreUnits: 'Electric heat, four units or more',
+  thermalStorage: 'Thermal storage',
+}
+
+/** The service's demand, part by part, with the few facts it needs besides the survey. */
+export function DemandFields() {
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const { demand } = job.survey
+  const { result, ask, connectedA } = serviceDemand(job)
+  const set = (patch: Partial<typeof demand>) => commit({ kind: 'survey.set', patch: { demand: { ...demand, ...patch } } })
+  const va = job.region === 'north-america'
+  return (
+    <Section title="Demand of the service">
+      {va && (
+        <FieldGrid>
+          <NumberField label="Floor area" unit="m²" optional value={demand.floorAreaM2} onCommit={(floorAreaM2) => set({ floorAreaM2 })} />
+          <NumberField label="Kitchen circuits" whole max={50} value={demand.smallApplianceCircuits} onCommit={(v) => set({ smallApplianceCircuits: v ?? 0 })} />
+          <NumberField label="Laundry circuits" whole max={20} value={demand.laundryCircuits} onCommit={(v) => set({ laundryCircuits: v ?? 0 })} />
+          <SelectField label="Heating or cooling" value={demand.hvacKind ?? 'none'} options={[{ value: 'none', label: 'None' }, ...hvacKinds.map((k) => ({ value: k, label: hvacWords[k] }))]} onCommit={(v) => set({ hvacKind: v === 'none' ? null : v })} />
+          {demand.hvacKind && <NumberField label="Its load" unit="VA" value={demand.hvacVa} onCommit={(v) => set({ hvacVa: v ?? 0 })} />}
+        </FieldGrid>
+      )}
+      {result ? (
+        <table className="mt-2 w-full text-[0.9rem]">
+          <thead>
+            <tr className="border-b border-ink text-left text-ink-2">
+              <th className="font-normal">Part</th>
+              <th className="text-right font-normal">Connected</th>
+              <th className="text-right font-normal">Counted</th>
+            </tr>
+          </thead>
+          <tbody>
+            {result.parts.map((p, i) => (
+              <tr key={i} className="border-b border-rule">
+                <td>{p.what}</td>
+                <td className="text-right">{va ? `${Math.round(p.connected)} VA` : formatA(p.connected)}</td>
+                <td className="text-right">{va ? `${Math.round(p.counted)} VA` : formatA(p.counted)}</td>
+              </tr>
+            ))}
+            <tr>
+              <td className="font-bold">Demand</td>
+              <td />
+              <td className="text-right font-bold">{formatA(result.demandA)}</td>
+            </tr>
+          </tbody>
+        </table>
+      ) : (
+        <p className="mt-2 text-ink-2">{ask ? `Not worked out: ${ask} is missing.` : `No allowance is published here: ${formatA(connectedA)} is connected in all.`}</p>
+      )}
+      {result?.findings.map((f) => (
+        <p key={f.rule} className="mt-1 font-bold">
+          {f.message} ({f.clause})
+        </p>
+      ))}
+    </Section>
+  )
+}

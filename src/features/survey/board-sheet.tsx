@@ -1,0 +1,156 @@
+'use client'
+import { Plus } from 'lucide-react'
+import { useState } from 'react'
+import { boardDrawing } from '@/core/drawing/board'
+import { formatA } from '@/core/quantity/format'
+import { vocabularies } from '@/core/region/vocabulary'
+import { boardName, type BoardReport, serviceDemand } from '@/core/survey/board'
+import { MAIN_BOARD, newBoard, newWay } from '@/core/survey/schema'
+import { DrawingView } from '@/ui/drawing'
+import { Section, Stage } from '@/ui/panel'
+import { FindingList } from '@/ui/verdict'
+import { useJob } from '../job/context'
+import { BoardFields, DemandFields, GuardFields, WayFields } from './board-fields'
+import { WaysTable } from './ways-table'
+
+/** The board as it is: drawn, its ways one by one, and what it offers the new work. */
+export function BoardSheet() {
+  const job = useJob((s) => s.job)
+  const id = useJob((s) => s.id)
+  const boards = useJob((s) => s.report.boards)
+  const { loads, proved } = useJob((s) => s.report.survey)
+  const commit = useJob((s) => s.commit)
+  const [boardId, setBoardId] = useState(MAIN_BOARD)
+  const [part, setPart] = useState<string | null>(null)
+  const report = boards.find((b) => b.board.id === boardId) ?? boards[0]!
+  const { board } = report
+  const [kind, of] = part?.split(':') ?? []
+  const way = kind === 'way' ? report.ways.find((w) => w.id === of) : undefined
+  const guard = kind === 'guard' ? report.guards.find((g) => g.id === of) : undefined
+  const words = vocabularies[job.region]
+  const addWay = (position: number | null = report.free?.[0] ?? null) => {
+    const way = newWay(crypto.randomUUID(), position === null ? `Way ${report.ways.length + 1}` : `${position} not labelled`, { board: board.id, position })
+    commit({ kind: 'way.add', way })
+    return way.id
+  }
+  const addGuard = () => {
+    const guard = { id: crypto.randomUUID(), board: board.id, name: `${words.rcd.charAt(0).toUpperCase()}${words.rcd.slice(1)} ${report.guards.length + 1}`, ratingA: null, tripMa: job.region === 'north-america' ? 5 : 30 }
+    commit({ kind: 'guard.add', item: guard })
+    setPart(`guard:${guard.id}`)
+  }
+  const addBoard = () => {
+    const item = newBoard(crypto.randomUUID(), { name: `Sub-board ${boards.length}` })
+    commit({ kind: 'board.add', item })
+    setBoardId(item.id)
+    setPart(null)
+  }
+  const close = () => setPart(null)
+  const pick = (chosen: string) => setPart(chosen.startsWith('free:') && Number(chosen.slice(5)) > 0 && board.spaces === null ? `way:${addWay(Number(chosen.slice(5)))}` : chosen)
+  return (
+    <Stage
+      title="Survey"
+      drawing={
+        <div className="flex flex-col gap-4">
+          <div className="no-print flex flex-wrap items-center gap-2">
+            {boards.length > 1 &&
+              boards.map((b) => (
+                <button key={b.board.id} type="button" className={`btn ${b.board.id === board.id ? 'border-ink font-bold' : ''}`} aria-pressed={b.board.id === board.id} onClick={() => (setBoardId(b.board.id), close())}>
+                  {boardName(job.region, b.board, b.board.id === MAIN_BOARD ? job.supply.board : '')}
+                </button>
+              ))}
+            <button type="button" className="btn" onClick={() => setPart(`way:${addWay()}`)}>
+              <Plus size={16} aria-hidden /> Add a way
+            </button>
+            {job.region !== 'north-america' && (
+              <button type="button" className="btn" onClick={addGuard}>
+                <Plus size={16} aria-hidden /> Residual device
+              </button>
+            )}
+            <button type="button" className="btn" onClick={addBoard}>
+              <Plus size={16} aria-hidden /> Sub-board
+            </button>
+            <a className="btn" href={`/api/jobs/${id}/door.pdf`} target="_blank" rel="noreferrer">
+              Schedule for the door
+            </a>
+          </div>
+          <AtOnce report={report} />
+          <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The board, drawn">
+            <DrawingView drawing={boardDrawing({ job, report, loads, proved })} selected={part} onSelect={pick} className="w-full max-w-[58rem] max-md:min-w-[38rem]" />
+          </div>
+          <WaysTable board={board.id} onAdd={() => void addWay()} />
+        </div>
+      }
+      working={
+        <>
+          {way ? <WayFields key={way.id} way={way} onClose={close} /> : guard ? <GuardFields key={guard.id} guard={guard} onClose={close} /> : kind === 'free' ? <FreeSpace space={Number(of)} report={report} onAdd={(at) => setPart(`way:${addWay(at)}`)} onClose={close} /> : <BoardFields report={report} />}
+          <Section title="Findings">
+            <FindingList findings={report.findings} empty="Nothing wrong was found in this board as it is described." />
+          </Section>
+          {board.fedFrom === null && <DemandFields />}
+        </>
+      }
+    />
+  )
+}
+
+/** What one wants to know standing in front of it. */
+function AtOnce({ report }: { report: BoardReport }) {
+  const job = useJob((s) => s.job)
+  const { free, pair, noPair, legs, liveWithMainOff } = report
+  const demand = report.board.fedFrom === null ? serviceDemand(job) : null
+  const pairWords = pair ? `${pair.pair.join(' and ')}${pair.moves.length ? `, after moving ${pair.moves.map((m) => `${m.way.label} to ${m.to}`).join(', ')}` : ''}` : noPair
+  const facts: [string, string][] = [
+    ['Free', free === null ? (noPair ?? 'not known') : free.length === 0 ? 'none' : `${free.length}: ${free.join(', ')}`],
+    ['For a two-pole breaker', pairWords ?? 'not known'],
+    ...(legs ? [['Traced on the legs', `A ${formatA(legs.A)}, B ${formatA(legs.B)}`] as [string, string]] : []),
+    ...(demand ? [['Spare in the service', demand.result ? `${formatA(demand.result.spareA)} of ${formatA(report.board.mainA!)}` : demand.ask ? `not known: ${demand.ask} is missing` : `no published allowance; ${formatA(demand.connectedA)} connected`] as [string, string]] : []),
+    ['Still live with the main off', liveWithMainOff.join('; ')],
+  ]
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-4 border-y border-rule py-1.5 max-md:grid-cols-1" aria-label="The board at once">
+      {facts.map(([name, value]) => (
+        <div key={name} className="contents">
+          <dt className="text-ink-2">{name}</dt>
+          <dd className="font-bold max-md:mb-1">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  )
+}
+
+/** A space nothing stands in: note a breaker there, or give it to a circuit of this job. */
+function FreeSpace({ space, report, onAdd, onClose }: { space: number; report: BoardReport; onAdd: (position: number | null) => void; onClose: () => void }) {
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const at = space > 0 ? space : null
+  const waiting = job.circuits.filter((c) => c.way === '')
+  return (
+    <Section
+      title={at === null ? 'A free way' : `Space ${at}, free`}
+      aside={
+        <button type="button" className="btn" onClick={onClose}>
+          Back to the board
+        </button>
+      }
+    >
+      <button type="button" className="btn btn-ink w-full" onClick={() => onAdd(at)}>
+        There is a breaker here
+      </button>
+      {at !== null && waiting.length > 0 && (
+        <div className="mt-3">
+          <p className="mb-1 text-[0.9rem] text-ink-2">Give it to a new circuit of this job:</p>
+          {waiting.map((c) => {
+            const two = job.region === 'north-america' && (c.load.volts ?? 0) > 150
+            const [a, b] = report.pair?.pair ?? []
+            return (
+              <button key={c.id} type="button" className="btn mb-1 w-full" disabled={two && a !== at} onClick={() => (commit({ kind: 'circuit.set', circuit: c.id, patch: { way: two ? `${a}-${b}` : String(at) } }), onClose())}>
+                {c.name}
+                {two && a !== at && ' needs two spaces'}
+              </button>
+            )
+          })}
+        </div>
+      )}
+    </Section>
+  )
+}

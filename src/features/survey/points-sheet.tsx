@@ -1,0 +1,197 @@
+'use client'
+import { useState } from 'react'
+import { applianceKinds } from '@/core/catalogue/appliances'
+import { formatW } from '@/core/quantity/format'
+import { readPoints } from '@/core/survey/csv'
+import { plugIn } from '@/core/survey/plug-in'
+import { conditions, type Room, type SurveyPoint } from '@/core/survey/schema'
+import { CheckField, NumberField, SelectField, TextField } from '@/ui/fields'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { FindingList, VerdictMark } from '@/ui/verdict'
+import { useJob } from '../job/context'
+import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { CsvImport } from './csv-import'
+import { kindNames, kindOptions, PointsTable } from './points-table'
+
+const conditionNames: Record<(typeof conditions)[number], string> = { sound: 'Sound', worn: 'Worn', damaged: 'Damaged' }
+/** Findings that speak of a point rather than of a board or of the trace. */
+const pointRules = new Set(['point-damaged', 'hidden-box', 'way-overloaded'])
+
+/** Rooms and points: everything a person notes walking through the building. */
+export function PointsSheet() {
+  const survey = useJob((s) => s.job.survey)
+  const region = useJob((s) => s.job.region)
+  const findings = useJob((s) => s.report.survey.findings)
+  const commit = useJob((s) => s.commit)
+  const [picked, setPicked] = useState<string | null>(null)
+  const point = survey.points.find((p) => p.id === picked)
+  return (
+    <Stage
+      title="Survey"
+      drawing={
+        <>
+          <PointsTable picked={picked} onPick={setPicked} />
+          <Rooms />
+        </>
+      }
+      working={
+        <>
+          {point ? <PointFields key={point.id} point={point} /> : survey.points.length > 0 && <p className="mb-4 text-ink-2">Pick a point to note its height, load and state, and to ask what may be plugged in there.</p>}
+          <Section title="Findings">
+            <FindingList findings={findings.filter((f) => pointRules.has(f.rule))} empty="Nothing wrong was noted at the points." />
+          </Section>
+          <CsvImport
+            title="Paste or bring in a list"
+            columns="Point, room, kind, load, height, condition, cable"
+            example={'Point,Room,Kind,Load\nBy the door,Hall,outlet,500'}
+            read={(csv) => readPoints(csv, region, () => crypto.randomUUID())}
+            show={showPoint}
+            what={(n) => `${n} ${n === 1 ? 'point' : 'points'}`}
+            onTake={(points) => commit({ kind: 'point.add', points })}
+          />
+        </>
+      }
+    />
+  )
+}
+
+function PointFields({ point }: { point: SurveyPoint }) {
+  const region = useJob((s) => s.job.region)
+  const commit = useJob((s) => s.commit)
+  const set = (patch: Partial<Omit<SurveyPoint, 'id'>>) => commit({ kind: 'point.set', id: point.id, patch })
+  const kinds = applianceKinds(region)
+  return (
+    <Section title={point.name}>
+      <FieldGrid>
+        <TextField label="Name" value={point.name} onCommit={(name) => name.trim() && set({ name: name.slice(0, 120) })} />
+        <TextField label="Room" value={point.room} onCommit={(room) => set({ room: room.slice(0, 120) })} />
+        <SelectField label="Kind" value={point.kind} options={kindOptions} onCommit={(kind) => set({ kind })} />
+        <SmallLengthField label="Height of its centre" optional value={point.heightMm} max={20_000} onCommit={(heightMm) => set({ heightMm })} />
+        <SelectField label="Appliance there" wide value={point.appliance ?? 'none'} options={[{ value: 'none', label: 'None, or not known' }, ...kinds.map((k) => ({ value: k.id, label: `${k.name} (${formatW(k.watts)})` }))]} onCommit={(v) => set(v === 'none' ? { appliance: null } : { appliance: v, watts: kinds.find((k) => k.id === v)!.watts })} />
+        <NumberField label="Load" unit="W" optional placeholder="not known" value={point.watts} max={1_000_000} onCommit={(watts) => set({ watts })} />
+        <SelectField label="Condition" value={point.condition ?? '?'} options={[{ value: '?', label: 'Not looked at' }, ...conditions.map((c) => ({ value: c, label: conditionNames[c] }))]} onCommit={(v) => set({ condition: v === '?' ? null : v })} />
+        <TextField label="Cable that arrives" wide value={point.cable} onCommit={(cable) => set({ cable: cable.slice(0, 80) })} placeholder="size, sheath, colours" />
+        <CheckField label="Not there yet: to be put in" value={point.planned} onCommit={(planned) => set({ planned })} />
+        <CheckField label="Must not lose power (freezer, alarm)" value={point.mustHold} onCommit={(mustHold) => set({ mustHold })} />
+        <CheckField label="Hidden: behind plaster or above a ceiling" value={point.hidden} onCommit={(hidden) => set({ hidden })} />
+      </FieldGrid>
+      {point.hidden && (
+        <button type="button" className="btn mt-1 w-full" onClick={() => set({ hidden: false })}>
+          It can be reached now: blank cover, labelled
+        </button>
+      )}
+      {point.kind === 'outlet' && <WhatIf point={point} />}
+    </Section>
+  )
+}
+
+const verdictOf = { fits: 'met', 'too-much': 'error', unknown: 'unknown' } as const
+
+/** "What if I plug this in here?", answered before it is tried. */
+function WhatIf({ point }: { point: SurveyPoint }) {
+  const job = useJob((s) => s.job)
+  const report = useJob((s) => s.report.survey)
+  const [kind, setKind] = useState('')
+  const [watts, setWatts] = useState<number | null>(null)
+  const [continuous, setContinuous] = useState(false)
+  const plugs = applianceKinds(job.region).filter((k) => k.connection === 'plug' && k.volts < 200 === (job.region === 'north-america'))
+  const answer = watts ? plugIn(job, report, point.id, watts, continuous) : null
+  return (
+    <div className="mt-4 border-t border-rule pt-2">
+      <h3 className="mb-1 text-[0.95rem]">What if this is plugged in here?</h3>
+      <FieldGrid>
+        <SelectField
+          label="Appliance"
+          wide
+          value={kind}
+          options={plugs.map((k) => ({ value: k.id, label: `${k.name} (${formatW(k.watts)})` }))}
+          placeholder="Choose, or type its watts"
+          onCommit={(v) => {
+            const chosen = plugs.find((k) => k.id === v)!
+            setKind(v)
+            setWatts(chosen.watts)
+            setContinuous(chosen.continuous)
+          }}
+        />
+        <NumberField label="Draws" unit="W" optional value={watts} max={100_000} onPreview={setWatts} onCommit={setWatts} />
+        <CheckField label="Three hours or more at a stretch" value={continuous} onCommit={setContinuous} />
+      </FieldGrid>
+      {answer && (
+        <p role="status" className="mt-1 flex gap-2">
+          <VerdictMark of={verdictOf[answer.verdict]} label={answer.verdict === 'fits' ? 'It fits:' : answer.verdict === 'too-much' ? 'Too much:' : 'Not known:'} />
+          <span>{answer.message}</span>
+        </p>
+      )}
+    </div>
+  )
+}
+
+const blankRoom = (name: string): Room => ({ name, floor: 0, alongM: null, acrossM: null, finished: null })
+
+/** Where each room lies, paced from the board: rough, and enough to compare ways to take power. */
+function Rooms() {
+  const survey = useJob((s) => s.job.survey)
+  const commit = useJob((s) => s.commit)
+  const [name, setName] = useState('')
+  const names = [...new Set([...survey.rooms.map((r) => r.name), ...survey.points.map((p) => p.room)])].filter(Boolean)
+  const add = () => {
+    if (name.trim() && !names.includes(name.trim())) commit({ kind: 'room.set', room: blankRoom(name.trim()) })
+    setName('')
+  }
+  return (
+    <Section title="Rooms, paced from the board">
+      {names.length === 0 ? (
+        <p className="text-ink-2">Rooms appear here as points are put in them.</p>
+      ) : (
+        <div className="overflow-x-auto">
+          <table className="w-full min-w-[34rem]">
+            <thead>
+              <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
+                <th className="py-1 font-normal">Room</th>
+                <th className="w-24 font-normal">Floors up</th>
+                <th className="w-32 font-normal">Along</th>
+                <th className="w-32 font-normal">Across</th>
+                <th className="w-40 font-normal">Walls</th>
+              </tr>
+            </thead>
+            <tbody>
+              {names.map((n) => {
+                const room = survey.rooms.find((r) => r.name === n) ?? blankRoom(n)
+                const set = (patch: Partial<Room>) => commit({ kind: 'room.set', room: { ...room, ...patch } })
+                return (
+                  <tr key={n} className="border-b border-rule [&_label]:sr-only">
+                    <td className="py-1 font-bold">{n}</td>
+                    <td>
+                      <NumberField label={`${n}: floors above the board`} whole min={-5} max={50} value={room.floor} onCommit={(floor) => set({ floor: floor ?? 0 })} />
+                    </td>
+                    <td>
+                      <LengthField label={`${n}: along from the board`} optional placeholder="?" min={-1000} max={1000} value={room.alongM} onCommit={(alongM) => set({ alongM })} />
+                    </td>
+                    <td>
+                      <LengthField label={`${n}: across from the board`} optional placeholder="?" min={-1000} max={1000} value={room.acrossM} onCommit={(acrossM) => set({ acrossM })} />
+                    </td>
+                    <td>
+                      <SelectField label={`${n}: walls`} value={room.finished === null ? '?' : room.finished ? 'yes' : 'no'} options={[{ value: '?', label: 'Not looked' }, { value: 'yes', label: 'Finished' }, { value: 'no', label: 'Open' }]} onCommit={(v) => set({ finished: v === '?' ? null : v === 'yes' })} />
+                    </td>
+                  </tr>
+                )
+              })}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <form className="no-print mt-2 flex items-end gap-2" onSubmit={(e) => (e.preventDefault(), add())} aria-label="Add a room">
+        <input className="field max-w-56" aria-label="Name of another room" placeholder="Another room" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />
+        <button type="submit" className="btn">
+          Add the room
+        </button>
+      </form>
+    </Section>
+  )
+}
+
+const showPoint = (p: SurveyPoint) => (
+  <>
+    <b>{p.name}</b> {[p.room, kindNames[p.kind].toLowerCase(), p.watts === null ? '' : formatW(p.watts)].filter(Boolean).join(', ')}
+  </>
+)

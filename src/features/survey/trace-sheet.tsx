@@ -1,0 +1,111 @@
+'use client'
+import type ElkConstructor from 'elkjs/lib/elk.bundled'
+import { Maximize2, Minus, Plus } from 'lucide-react'
+import { type ReactNode, useEffect, useState } from 'react'
+import { TransformComponent, TransformWrapper } from 'react-zoom-pan-pinch'
+import type { Drawing } from '@/core/drawing/shape'
+import { treeDrawing, treeGraph } from '@/core/drawing/tree'
+import { vocabularies } from '@/core/region/vocabulary'
+import { DrawingView } from '@/ui/drawing'
+import { Section, Stage } from '@/ui/panel'
+import { FindingList } from '@/ui/verdict'
+import { useJob } from '../job/context'
+import { KeptTraces } from './kept-traces'
+import { Sightings } from './sightings'
+import { ToldLayout } from './told-layout'
+import { Tracer } from './tracer'
+
+/** What feeds what: the next test on one side, the tree as it sharpens on the other. */
+export function TraceSheet() {
+  const findings = useJob((s) => s.report.survey.findings).filter((f) => f.rule === 'trace-contradiction')
+  const id = useJob((s) => s.id)
+  const begun = useJob((s) => s.job.survey.ways.length > 0 && s.job.survey.points.length > 0)
+  const tree = useTree()
+  return (
+    <Stage
+      title="Survey"
+      sheet="Tests"
+      raised={begun}
+      drawing={
+        begun ? (
+          tree && (
+            <PanZoom tree={tree}>
+              <a className="btn" href={`/api/jobs/${id}/trace.pdf`} target="_blank" rel="noreferrer">
+                Tree for the board’s door
+              </a>
+              <a className="btn" href={`/api/jobs/${id}/trace.svg`} target="_blank" rel="noreferrer">
+                SVG
+              </a>
+            </PanZoom>
+          )
+        ) : (
+          <p className="text-ink-2">Nothing is surveyed yet. List the ways on the Board sheet and the points in the rooms on the Points sheet; then switch off, look what died, and the tree draws itself.</p>
+        )
+      }
+      working={
+        <>
+          <Tracer />
+          {findings.length > 0 && (
+            <Section title="What cannot be">
+              <FindingList findings={findings} empty="" />
+            </Section>
+          )}
+          <Sightings />
+          {begun && <ToldLayout />}
+          <KeptTraces />
+        </>
+      }
+    />
+  )
+}
+
+/** The whole tree at first; nearer by button, pinch or Ctrl and wheel, and then dragged about. */
+function PanZoom({ tree, children }: { tree: Drawing; children: ReactNode }) {
+  const [scale, setScale] = useState(1)
+  return (
+    <TransformWrapper minScale={1} maxScale={6} wheel={{ step: 0.1, activationKeys: ['Control'] }} panning={{ disabled: scale <= 1, velocityDisabled: true }} onTransform={(_, { scale }) => setScale(scale)}>
+      {({ zoomIn, zoomOut, resetTransform }) => (
+        <>
+          <div className="no-print mb-2 flex flex-wrap gap-2">
+            {children}
+            <span className="flex-1" />
+            {(
+              [
+                ['Nearer', Plus, () => zoomIn()],
+                ['Farther', Minus, () => zoomOut()],
+                ['Whole tree', Maximize2, () => resetTransform()],
+              ] as const
+            ).map(([name, Icon, act]) => (
+              <button key={name} type="button" className="btn px-2" aria-label={name} title={name} onClick={act}>
+                <Icon size={16} aria-hidden />
+              </button>
+            ))}
+          </div>
+          <TransformComponent wrapperStyle={{ width: '100%', touchAction: scale > 1 ? 'none' : 'pan-x pan-y' }} contentStyle={{ width: '100%' }}>
+            <DrawingView drawing={tree} className="w-full" />
+          </TransformComponent>
+        </>
+      )}
+    </TransformWrapper>
+  )
+}
+
+/** The drawing of the tree; laid out apart from the page, so the last one stands until the next is ready. */
+function useTree(): Drawing | null {
+  const survey = useJob((s) => s.job.survey)
+  const report = useJob((s) => s.report.survey)
+  const board = useJob((s) => s.job.supply.board || vocabularies[s.job.region].board)
+  const [tree, setTree] = useState<Drawing | null>(null)
+  useEffect(() => {
+    let wanted = true
+    void (async () => {
+      const { default: Elk } = (await import('elkjs/lib/elk.bundled')) as { default: typeof ElkConstructor }
+      const laid = await new Elk().layout(treeGraph(survey, report))
+      if (wanted) setTree(treeDrawing(survey, report, laid, board))
+    })()
+    return () => {
+      wanted = false
+    }
+  }, [survey, report, board])
+  return tree
+}

@@ -1,0 +1,156 @@
+'use client'
+import { Plus, Trash2 } from 'lucide-react'
+import { useState } from 'react'
+import { WALL, wallDrawing, wallScale } from '@/core/drawing/wall'
+import { pieceKinds, newRun, type Run, runKinds } from '@/core/survey/schema'
+import { runLength, runReport } from '@/core/survey/walls'
+import { DrawingView } from '@/ui/drawing'
+import { ChoiceField, SelectField, TextField } from '@/ui/fields'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { FindingList } from '@/ui/verdict'
+import { useJob, useUnits } from '../job/context'
+import { LengthField, SmallLengthField } from '../job/measure-fields'
+
+const runNames: Record<Run['kind'], string> = { wall: 'Wall', counter: 'Counter', hallway: 'Hallway' }
+const pieceNames: Record<(typeof pieceKinds)[number], string> = { wall: 'Clear length', door: 'Door or opening', fixed: 'Fixed to the floor', sink: 'Sink', basin: 'Basin', bath: 'Bath', shower: 'Shower' }
+
+/** Walls, counters and hallways with the outlets along them: too far apart (NA), too near water or at another height (UK, ZA). */
+export function WallsSheet() {
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const preview = useJob((s) => s.show)
+  const units = useUnits()
+  const [runId, setRunId] = useState<string | null>(null)
+  const [outletId, setOutletId] = useState<string | null>(null)
+  const { runs } = job.survey
+  const run = runs.find((r) => r.id === runId) ?? runs[0]
+  const add = () => {
+    const made = newRun(crypto.randomUUID(), `Wall ${runs.length + 1}`)
+    commit({ kind: 'run.add', item: made })
+    setRunId(made.id)
+  }
+  const addButton = (
+    <button type="button" className="btn" onClick={add}>
+      <Plus size={16} aria-hidden /> Add a wall or counter
+    </button>
+  )
+  if (!run)
+    return (
+      <Stage
+        title="Survey"
+        drawing={
+          <>
+            <p className="mb-3 text-ink-2">No walls are measured yet. Measure one along the floor, from corner to corner, with its doors and fixed pieces.</p>
+            {addButton}
+          </>
+        }
+        working={<p className="text-ink-2">{job.region === 'north-america' ? 'Stretches of wall too far from an outlet are found and the fewest outlets that close them are placed (210.52).' : 'Heights and distances from water are checked for every outlet.'}</p>}
+      />
+    )
+  const report = runReport(job.region, run, units)
+  const set = (patch: Partial<Omit<Run, 'id'>>) => commit({ kind: 'run.set', id: run.id, patch })
+  const snap = (m: number) => Math.round(Math.min(Math.max(m, 0), runLength(run)) * 100) / 100
+  const moved = (part: string, x: number) => ({ kind: 'run.set' as const, id: run.id, patch: { outlets: run.outlets.map((o) => (`outlet:${o.id}` === part ? { ...o, atM: snap((x - WALL.left) / wallScale(run)) } : o)) } })
+  const put = (at: readonly number[]) => set({ outlets: [...run.outlets, ...at.map((atM) => ({ id: crypto.randomUUID(), atM: snap(atM), heightMm: run.outlets.at(-1)?.heightMm ?? null }))] })
+  return (
+    <Stage
+      title="Survey"
+      drawing={
+        <div className="flex flex-col gap-3">
+          <div className="no-print flex flex-wrap gap-2">
+            {runs.map((r) => (
+              <button key={r.id} type="button" className={`btn ${r.id === run.id ? 'border-ink font-bold' : ''}`} aria-pressed={r.id === run.id} onClick={() => (setRunId(r.id), setOutletId(null))}>
+                {[r.room, r.name].filter(Boolean).join(': ')}
+              </button>
+            ))}
+            {addButton}
+          </div>
+          <div className="overflow-x-auto">
+            <DrawingView
+              drawing={wallDrawing(run, report, units)}
+              selected={outletId ? `outlet:${outletId}` : null}
+              onSelect={(p) => setOutletId(p.replace('outlet:', ''))}
+              onDrag={(part, x, settled) => (settled ? commit(moved(part, x)) : preview(moved(part, x)))}
+              className="w-full max-md:min-w-[36rem]"
+            />
+          </div>
+          <div className="no-print flex flex-wrap gap-2">
+            {report.missing.length > 0 && (
+              <button type="button" className="btn btn-ink" onClick={() => put(report.missing)}>
+                Put the {report.missing.length === 1 ? 'missing outlet' : `${report.missing.length} missing outlets`} in
+              </button>
+            )}
+            <button type="button" className="btn" onClick={() => put([runLength(run) / 2])}>
+              <Plus size={16} aria-hidden /> Outlet
+            </button>
+            <p className="self-center text-[0.9rem] text-ink-2">Drag an outlet along the wall, or pick it and type where it is.</p>
+          </div>
+          <Pieces run={run} set={set} />
+        </div>
+      }
+      working={
+        <>
+          <Outlet run={run} id={outletId} set={set} />
+          <Section title={run.name}>
+            <FieldGrid>
+              <TextField label="Name" value={run.name} onCommit={(name) => name.trim() && set({ name: name.slice(0, 120) })} />
+              <TextField label="Room" value={run.room} onCommit={(room) => set({ room: room.slice(0, 120) })} />
+              <ChoiceField label="What it is" value={run.kind} options={runKinds.map((k) => ({ value: k, label: runNames[k] }))} onCommit={(kind) => set({ kind })} />
+            </FieldGrid>
+            <button type="button" className="btn mt-3" title="Undo brings it back" onClick={() => commit({ kind: 'run.remove', id: run.id })}>
+              <Trash2 size={15} aria-hidden /> Remove {run.name}
+            </button>
+          </Section>
+          <Section title="Findings">
+            <FindingList findings={report.findings} empty="Nothing is wrong with the outlets along it as measured." />
+          </Section>
+        </>
+      }
+    />
+  )
+}
+
+/** The pieces in order along the floor; their lengths add up to the wall. */
+function Pieces({ run, set }: { run: Run; set: (patch: Partial<Run>) => void }) {
+  const change = (id: string, patch: Partial<Run['pieces'][number]>) => set({ pieces: run.pieces.map((p) => (p.id === id ? { ...p, ...patch } : p)) })
+  return (
+    <Section title="Along the floor, left to right">
+      <ol>
+        {run.pieces.map((p, i) => (
+          <li key={p.id} className="flex items-end gap-2 border-b border-rule py-1.5 [&_label]:sr-only">
+            <span className="w-5 pb-1.5 text-right text-ink-2">{i + 1}</span>
+            <div className="w-52">
+              <SelectField label={`Piece ${i + 1}`} value={p.what} options={pieceKinds.map((k) => ({ value: k, label: pieceNames[k] }))} onCommit={(what) => change(p.id, { what })} />
+            </div>
+            <div className="w-32">
+              <LengthField label={`Length of piece ${i + 1}`} value={p.lengthM} min={0.01} max={200} onCommit={(v) => v && change(p.id, { lengthM: v })} />
+            </div>
+            <button type="button" className="btn no-print px-2" disabled={run.pieces.length === 1} aria-label={`Remove piece ${i + 1}`} onClick={() => set({ pieces: run.pieces.filter((x) => x.id !== p.id) })}>
+              <Trash2 size={15} aria-hidden />
+            </button>
+          </li>
+        ))}
+      </ol>
+      <button type="button" className="btn no-print mt-2" onClick={() => set({ pieces: [...run.pieces, { id: crypto.randomUUID(), what: run.pieces.at(-1)?.what === 'wall' ? 'door' : 'wall', lengthM: run.pieces.at(-1)?.what === 'wall' ? 0.9 : 2 }] })}>
+        <Plus size={16} aria-hidden /> Next piece
+      </button>
+    </Section>
+  )
+}
+
+function Outlet({ run, id, set }: { run: Run; id: string | null; set: (patch: Partial<Run>) => void }) {
+  const outlet = run.outlets.find((o) => o.id === id)
+  if (!outlet) return null
+  const change = (patch: Partial<Run['outlets'][number]>) => set({ outlets: run.outlets.map((o) => (o.id === outlet.id ? { ...o, ...patch } : o)) })
+  return (
+    <Section title="Outlet">
+      <FieldGrid>
+        <LengthField label="From the left" value={outlet.atM} max={200} onCommit={(atM) => atM !== null && change({ atM })} />
+        <SmallLengthField label="Height of its centre" optional value={outlet.heightMm} max={5000} onCommit={(heightMm) => change({ heightMm })} />
+      </FieldGrid>
+      <button type="button" className="btn mt-2" title="Undo brings it back" onClick={() => set({ outlets: run.outlets.filter((o) => o.id !== outlet.id) })}>
+        <Trash2 size={15} aria-hidden /> Remove this outlet
+      </button>
+    </Section>
+  )
+}

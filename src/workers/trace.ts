@@ -1,0 +1,7 @@
+import type { Survey } from '../core/survey/schema'
+import { type Goal, nextTests } from '../core/trace/survey'
+
+/** Works out the next tests off the main thread; each answer names the question it belongs to. */
+addEventListener('message', ({ data }: MessageEvent<{ ask: number; survey: Survey; goal: Goal | null }>) => {
+  postMessage({ ask: data.ask, tests: nextTests(data.survey, data.goal) })
+})
