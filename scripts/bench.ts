@@ -103,15 +103,20 @@ function traceHouse(house: House, known: 'nothing' | 'as opened' | 'all cables')
 
 function benchTrace() {
   console.log('\nTrace, 200 generated houses each: tests needed against the fewest that would prove the layout')
+  const all: number[] = []
+  const average = (list: number[]) => list.reduce((sum, x) => sum + x, 0) / list.length
   for (const [breakers, points] of [[4, 12], [8, 16], [6, 24], [10, 10]] as const) {
     const houses = Array.from({ length: 200 }, (_, seed) => makeHouse(seed, breakers, points))
     const mean = (of: (h: House) => number) => houses.reduce((sum, h) => sum + of(h), 0) / houses.length
+    const ratios = houses.map((h) => traceHouse(h, 'nothing').tests / fewestTests(h))
+    all.push(...ratios)
     const plain = mean((h) => traceHouse(h, 'nothing').tests)
-    line(`  ${points} points on ${breakers} breakers`, `${mean((h) => traceHouse(h, 'nothing').tests / fewestTests(h)).toFixed(2)} ×`, `aim: at most ${points >= 2 * breakers ? '1.15' : '1.25'}`)
+    line(`  ${points} points on ${breakers} breakers`, `${average(ratios).toFixed(2)} ×`, points >= 2 * breakers ? 'aim: at most 1.15' : '')
     line('    cables counted in each box as it is opened', `${(100 * (1 - mean((h) => traceHouse(h, 'as opened').tests) / plain)).toFixed(0)} % fewer`)
     line('    cables counted everywhere first', `${(100 * (1 - mean((h) => traceHouse(h, 'all cables').tests) / plain)).toFixed(0)} % fewer`, 'aim: at least 25 %')
     line('    each breaker in turn, then each box in turn', `${((breakers + points) / mean(fewestTests)).toFixed(2)} ×`)
   }
+  line('  all of them', `${average(all).toFixed(2)} ×`, 'aim: at most 1.25')
   const slowest = Math.max(...[1, 2, 3].map((seed) => traceHouse(makeHouse(seed, 20, 60), 'nothing').slowest))
   line('  slowest suggestion, 60 points on 20 breakers', `${slowest.toFixed(0)} ms`, 'aim: within 300 ms')
 }

@@ -20,8 +20,10 @@ const phone = { width: 390, height: 844 }
 const pictures = [
   { name: 'jobs', path: '/', viewport: desk },
   { name: 'brief', path: '/jobs/former-dairy/brief', viewport: desk },
+  { name: 'board', path: '/jobs/former-dairy/survey?sheet=board', viewport: desk },
+  { name: 'source', path: '/jobs/former-dairy/survey?sheet=source', viewport: desk, act: async (page) => { await page.getByLabel('Circuit in hand').selectOption({ index: 1 }); await page.getByLabel('It stands in').selectOption('Wheel room') } },
   { name: 'survey', path: '/jobs/former-dairy/survey', viewport: desk },
-  { name: 'survey-phone', path: '/jobs/former-dairy/survey', viewport: phone, act: (page) => page.getByRole('button', { name: 'Values and working' }).click() },
+  { name: 'survey-phone', path: '/jobs/former-dairy/survey', viewport: phone },
   { name: 'circuit', path: '/jobs/former-dairy/circuit', viewport: desk, act: (page) => page.getByLabel('Figures; each opens its working').getByRole('button', { name: /Carries/ }).click() },
   { name: 'circuit-phone-dark', path: '/jobs/former-dairy/circuit', viewport: phone, dark: true },
   { name: 'boxes', path: '/jobs/former-dairy/boxes', viewport: desk, act: (page) => page.getByLabel('Circuit in hand').selectOption({ index: 1 }) },

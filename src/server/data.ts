@@ -11,7 +11,7 @@ const holder = globalThis as typeof globalThis & { synthemaStore?: Store }
 
 /** The one open database of this process. */
 export function store(): Store {
-  holder.synthemaStore ??= openStore(path.resolve(process.env.SYNTHEMA_DATA ?? 'data'))
+  holder.synthemaStore ??= openStore(path.resolve(/* turbopackIgnore: true */ process.env.SYNTHEMA_DATA ?? 'data'))
   return holder.synthemaStore
 }
 

@@ -66,7 +66,7 @@ const summaryOf = (job: Job, read: readonly Reading[]) => {
 }
 
 function searchWords(job: Job): string {
-  const { brief } = job
+  const { brief, survey } = job
   return [
     brief.request,
     brief.askedBy,
@@ -74,6 +74,11 @@ function searchWords(job: Job): string {
     brief.existing,
     brief.later,
     job.supply.board,
+    ...survey.boards.map((b) => b.name),
+    ...survey.ways.map((w) => w.label),
+    ...survey.points.flatMap((p) => [p.name, p.room, p.cable]),
+    ...survey.defects.flatMap((d) => [d.text, d.place, d.reason]),
+    ...survey.traces.map((t) => t.title),
     ...job.circuits.flatMap((c) => [c.name, c.way, c.load.name, c.reason, ...c.designs.map((d) => accessory(d.accessory)?.name ?? '')]),
   ].join(' ')
 }

@@ -81,3 +81,11 @@ export async function newJob(page: Page, world: RegExp, title: string, place: st
   await page.getByRole('button', { name: 'Make it' }).click()
   await expect(page.getByRole('heading', { name: title })).toBeVisible()
 }
+
+/** Opens a copy of a demo job, so that the job itself stays as other tests and the pictures want it. */
+export async function openCopy(page: Page, demo: 'former-dairy' | 'village-hall' | 'honey-house') {
+  const made = await page.request.post(`/api/jobs/${demo}/duplicate`, { data: {} })
+  const { id } = (await made.json()) as { id: string }
+  await page.goto(`/jobs/${id}/brief`)
+  await expect(page.getByRole('heading', { name: /\(copy\)$/ })).toBeVisible()
+}

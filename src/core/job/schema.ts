@@ -86,7 +86,6 @@ export const sourceSchema = z.strictObject({
   reason: text(1000),
   at: z.iso.datetime(),
 })
-export type Source = z.infer<typeof sourceSchema>
 
 export const circuitSchema = z.strictObject({
   id: idField,

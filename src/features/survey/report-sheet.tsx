@@ -69,7 +69,7 @@ export function ReportSheet() {
       }
       working={
         <>
-          {defect && <DefectFields key={defect.id} defect={defect} onGone={() => setPicked(null)} />}
+          {defect && <DefectFields key={defect.id} defect={defect} onStay={() => setPicked(defect.id)} onGone={() => setPicked(null)} />}
           <CsvImport
             title="Paste or bring in a report"
             columns="Finding, place"
@@ -85,14 +85,17 @@ export function ReportSheet() {
   )
 }
 
-function DefectFields({ defect, onGone }: { defect: Defect; onGone: () => void }) {
+function DefectFields({ defect, onStay, onGone }: { defect: Defect; onStay: () => void; onGone: () => void }) {
   const region = useJob((s) => s.job.region)
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const [reason, setReason] = useState(defect.reason)
   const [complaint, setComplaint] = useState('')
   const kind = defectKind(defect.kind)
-  const set = (patch: Partial<Pick<Defect, 'text' | 'place' | 'kind' | 'state' | 'reason'>>) => commit({ kind: 'defect.set', id: defect.id, patch })
+  const set = (patch: Partial<Pick<Defect, 'text' | 'place' | 'kind' | 'state' | 'reason'>>) => {
+    onStay()
+    commit({ kind: 'defect.set', id: defect.id, patch })
+  }
   const decline = () => {
     if (reason.trim() === '') return setComplaint('Say why: the reply gives the reason.')
     setComplaint('')
@@ -116,7 +119,7 @@ function DefectFields({ defect, onGone }: { defect: Defect; onGone: () => void }
       {work && workName && <p className="mt-2">In this job as the {work.kind} “{workName}”.</p>}
       {defect.state === 'open' && (
         <>
-          <button type="button" className="btn btn-ink mt-3 w-full" disabled={!kind} onClick={() => commit({ kind: 'defect.work', id: defect.id, work: crypto.randomUUID() })}>
+          <button type="button" className="btn btn-ink mt-3 w-full" disabled={!kind} onClick={() => (onStay(), commit({ kind: 'defect.work', id: defect.id, work: crypto.randomUUID() }))}>
             {kind?.makes === 'nothing' || !kind ? 'Make it work on this job' : `Make it work: a ${kind.makes} on this job`}
           </button>
           <div className="mt-3">

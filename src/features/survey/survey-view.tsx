@@ -4,7 +4,6 @@ import { useSearchParams } from 'next/navigation'
 import type { ComponentType } from 'react'
 import { useJob } from '../job/context'
 import { BoardSheet } from './board-sheet'
-import { PracticeBanner } from './practice-banner'
 
 const sheets = [
   { id: 'board', name: 'Board' },
@@ -50,7 +49,6 @@ export function SurveyView() {
           </button>
         ))}
       </nav>
-      <PracticeBanner />
       <View />
     </div>
   )

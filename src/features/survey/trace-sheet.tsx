@@ -11,6 +11,7 @@ import { Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { useJob } from '../job/context'
 import { KeptTraces } from './kept-traces'
+import { PracticeSection } from './practice-section'
 import { Sightings } from './sightings'
 import { ToldLayout } from './told-layout'
 import { Tracer } from './tracer'
@@ -44,6 +45,7 @@ export function TraceSheet() {
       }
       working={
         <>
+          <PracticeSection />
           <Tracer />
           {findings.length > 0 && (
             <Section title="What cannot be">

@@ -2,10 +2,11 @@
 import { useState } from 'react'
 import { compareWithTruth, practiceBuilding } from '@/core/survey/practice'
 import { placeNames } from '@/core/trace/words'
+import { Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 
 /** On a practice job: that it is one, and how what was found compares with the hidden wiring. */
-export function PracticeBanner() {
+export function PracticeSection() {
   const survey = useJob((s) => s.job.survey)
   const parents = useJob((s) => s.report.survey.trace.parents)
   const [compared, setCompared] = useState(false)
@@ -15,15 +16,19 @@ export function PracticeBanner() {
   const { right, wrong, open } = compareWithTruth(building, parents)
   const tests = survey.sightings.filter((s) => !s.withdrawn && s.seen.kind !== 'cables').length
   return (
-    <aside aria-label="Practice" className="no-print flex shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule bg-sheet px-4 py-1.5">
-      <p className="flex-1">
-        <b>Practice building.</b> Nothing here is real; its labels may lie{survey.practice.misleading && ', and a non-contact detector lights up beside any live cable'}. {tests} {tests === 1 ? 'test' : 'tests'} made.
+    <Section
+      title="Practice building"
+      aside={
+        <button type="button" className="btn" aria-pressed={compared} onClick={() => setCompared(!compared)}>
+          {compared ? 'Hide the truth' : 'Compare with the truth'}
+        </button>
+      }
+    >
+      <p className="text-[0.9rem] text-ink-2">
+        Nothing here is real; its labels may lie{survey.practice.misleading && ', and a non-contact detector lights up beside any live cable'}. {tests} {tests === 1 ? 'test' : 'tests'} made.
       </p>
-      <button type="button" className="btn" aria-pressed={compared} onClick={() => setCompared(!compared)}>
-        {compared ? 'Hide the truth' : 'Compare with the truth'}
-      </button>
       {compared && (
-        <div className="w-full pb-1" role="status">
+        <div role="status">
           <p className="font-bold">
             {right} of {building.points.length} right{wrong.length > 0 && `, ${wrong.length} wrong`}
             {open > 0 && `, ${open} still open`}.
@@ -35,6 +40,6 @@ export function PracticeBanner() {
           ))}
         </div>
       )}
-    </aside>
+    </Section>
   )
 }

@@ -1,0 +1,85 @@
+import { spawn, spawnSync } from 'node:child_process'
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { expect, test } from '@playwright/test'
+
+const PORT = 3219
+const base = `http://127.0.0.1:${PORT}`
+const data = mkdtempSync(path.join(tmpdir(), 'synthema-door-'))
+let server: ReturnType<typeof spawn>
+
+test.describe.configure({ mode: 'serial' })
+test.beforeAll(async () => {
+  server = spawn('node', ['-e', `import('./scripts/setup.mjs').then((m) => m.serve(${PORT}, ${JSON.stringify(data)}).on('exit', () => process.exit(0)))`], { env: { ...process.env, HOST: '0.0.0.0', PASSPHRASE: 'clay and honey' }, detached: true, stdio: 'ignore' })
+  await expect(async () => expect((await fetch(`${base}/sign-in`)).status).toBe(200)).toPass({ timeout: 30_000 })
+})
+test.afterAll(() => {
+  if (server.pid) process.kill(-server.pid)
+})
+
+test('beyond the loopback the server does not start without a passphrase', () => {
+  for (const PASSPHRASE of ['', 'short']) {
+    const { status, stderr } = spawnSync('node', ['scripts/demo.mjs'], { env: { ...process.env, HOST: '0.0.0.0', PASSPHRASE }, encoding: 'utf8' })
+    expect(status).toBe(1)
+    expect(stderr).toContain('Set PASSPHRASE')
+  }
+})
+
+test('nothing is given to whoever has not signed in', async ({ request }) => {
+  expect((await request.post(`${base}/api/jobs`, { data: { region: 'north-america', title: 'x', place: '' } })).status()).toBe(401)
+  expect((await request.get(`${base}/api/reach`)).status()).toBe(401)
+  const page = await request.get(`${base}/jobs/any/survey?sheet=board`, { maxRedirects: 0 })
+  expect(page.status()).toBe(307)
+  expect(page.headers()['location']).toMatch(/\/sign-in\?to=%2Fjobs%2Fany%2Fsurvey%3Fsheet%3Dboard$/)
+})
+
+test('a person signs in by name, the name stands on each edit, and a phone is shown the way', async ({ page }) => {
+  await page.goto(`${base}/`)
+  await page.getByLabel(/Your name/).fill('Beekeeper')
+  await page.getByLabel('Passphrase').fill('wrong wrong')
+  await page.getByRole('button', { name: 'Come in' }).click()
+  await expect(page.getByText('That is not the passphrase.')).toBeVisible()
+  await page.getByLabel('Passphrase').fill('clay and honey')
+  await page.getByRole('button', { name: 'Come in' }).click()
+  await expect(page.getByText('Signed in as')).toBeVisible()
+  const cookie = (await page.context().cookies()).find((c) => c.name === 'synthema-person')!
+  expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Strict' })
+  expect(cookie.value).not.toContain('Beekeeper')
+
+  await page.getByRole('button', { name: 'New job' }).click()
+  await page.getByText(/Southern Africa/).click()
+  await page.getByRole('textbox', { name: 'Title' }).fill('Second extractor')
+  await page.getByRole('button', { name: 'Make it' }).click()
+  await page.getByLabel('In the customer’s words').fill('One more plug')
+  await page.getByLabel('Asked by').fill('The beekeeper')
+  await page.getByLabel('Asked by').press('Tab')
+  await page.getByRole('button', { name: 'History' }).click()
+  await expect(page.getByRole('dialog').getByRole('listitem').first()).toContainText('Beekeeper')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Open it on the phone' }).click()
+  await expect(page.getByRole('dialog').getByRole('figure').first()).toContainText(/http:\/\/[\d.]+:3219\/jobs\/.*\/brief/)
+  await page.keyboard.press('Escape')
+  await page.goto(`${base}/`)
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await expect(page.getByRole('form', { name: 'Sign in' })).toBeVisible()
+})
+
+test('a forged cookie opens nothing, and wrong tries are few', async ({ request, context, page }) => {
+  await context.addCookies([{ name: 'synthema-person', value: 'Fe26.2*1*forged', url: base }])
+  await page.goto(`${base}/`)
+  await expect(page.getByRole('form', { name: 'Sign in' })).toBeVisible()
+  const statuses: number[] = []
+  for (let i = 0; i < 12; i++) statuses.push((await request.post(`${base}/api/sign-in`, { data: { name: 'x', passphrase: `guess ${i}` } })).status())
+  expect(statuses.filter((s) => s === 401).length).toBeLessThan(9)
+  expect(statuses.at(-1)).toBe(429)
+  // Not even with the right one, until the time is over.
+  expect((await request.post(`${base}/api/sign-in`, { data: { name: 'x', passphrase: 'clay and honey' } })).status()).toBe(429)
+})
+
+test('on the loopback alone there is no door, and the panel says how to open one', async ({ page }) => {
+  await page.goto('/jobs/former-dairy/brief')
+  await page.getByRole('button', { name: 'Open it on the phone' }).click()
+  await expect(page.getByRole('dialog')).toContainText('HOST=0.0.0.0 PASSPHRASE=')
+  expect((await page.request.post('/api/sign-in', { data: { name: 'x', passphrase: 'y' } })).status()).toBe(404)
+})
