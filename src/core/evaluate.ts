@@ -1,14 +1,16 @@
 import { accessory } from './catalogue/accessories'
 import { fitnessQuestions } from './catalogue/fitness'
-import { circuitFindings } from './design/circuit-rules'
-import { openFacts, selectInput } from './design/circuit-input'
-import { selectCircuit, type SelectCircuitInput, selectCircuitInput, type SelectedCircuit } from './design/select-circuit'
+import { racewaysOf } from './design/conditions'
+import { openFacts } from './design/circuit-input'
+import { workDesign, type WorkedDesign } from './design/work'
 import { type BoxReport, evaluateBox } from './enclosure/choose-box'
 import { type Finding, severities, type Severity } from './finding'
-import { firstIssue, InputError } from './input-error'
 import { type Circuit, type Design, type Job, type Reading } from './job/schema'
 import { judgeTests, type TestReport } from './record/judge'
 import { type Test, testPlan } from './record/tests'
+import { circuitFindings } from './rules'
+import { serviceFindings } from './rules/board'
+import { type InRaceway, racewayReport, type RacewayReport } from './rules/raceway'
 import { type StageId, stageIds } from './stages'
 import { type BoardReport, boardReport } from './survey/board'
 import { pointsThere } from './survey/schema'
@@ -26,13 +28,8 @@ export interface PlacedFinding extends Finding {
   readonly circuit: string | null
 }
 
-export interface DesignReport {
+export interface DesignReport extends WorkedDesign {
   readonly design: Design
-  readonly input: SelectCircuitInput | null
-  readonly result: SelectedCircuit | null
-  /** Where the design holds a value the tables have no answer for. */
-  readonly invalid: { readonly path: string; readonly message: string } | null
-  readonly findings: readonly Finding[]
 }
 
 interface CircuitDesignReport {
@@ -59,6 +56,7 @@ export interface StageReport {
 export interface Report {
   readonly survey: SurveyReport
   readonly boards: readonly BoardReport[]
+  readonly raceways: readonly RacewayReport[]
   readonly circuits: readonly CircuitReport[]
   readonly byCircuit: ReadonlyMap<string, CircuitReport>
   readonly stages: readonly StageReport[]
@@ -70,27 +68,15 @@ export interface Report {
 }
 
 function evaluateDesign(job: Job, circuit: Circuit, design: Design): DesignReport {
-  const raw = selectInput(job, circuit, design)
-  const parsed = raw === null ? null : selectCircuitInput.safeParse(raw)
-  let result: SelectedCircuit | null = null
-  let invalid: DesignReport['invalid'] = null
-  if (parsed?.success) {
-    try {
-      result = selectCircuit(parsed.data)
-    } catch (e) {
-      if (!(e instanceof InputError)) throw e
-      invalid = { path: e.path, message: e.message }
-    }
-  } else if (parsed) invalid = firstIssue(parsed.error)
+  const worked = workDesign(job, circuit, design)
+  const { invalid, result } = worked
   return {
+    ...worked,
     design,
-    input: parsed?.success ? parsed.data : null,
-    result,
-    invalid,
     findings: [
       ...(invalid ? [{ rule: 'outside-the-tables', severity: 'unknown' as const, clause: 'No published figure', message: invalid.message }] : []),
-      ...(result?.findings ?? []),
-      ...circuitFindings({ job, circuit, design, result }),
+      ...worked.findings,
+      ...circuitFindings({ job, circuit, design, result, worked }),
     ],
   }
 }
@@ -121,14 +107,19 @@ function evaluateCircuit(job: Job, circuit: Circuit): CircuitDesignReport {
   }
 }
 
-/** Circuits that an edit left alone keep their report: what it depends on is compared by identity. */
-const cache = new WeakMap<Circuit, { readonly environment: unknown; readonly supply: unknown; readonly region: unknown; readonly report: CircuitDesignReport }>()
+/** What a circuit's report depends on besides the circuit itself, compared by identity. */
+const surroundings = (job: Job, circuit: Circuit): readonly unknown[] => [job.region, job.brief.environment, job.brief.premises, job.supply, job.survey.guards, job.survey.boards, job.raceways, ...racewaysOf(job, circuit).flatMap((r) => r.circuits)]
+const same = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((x, i) => x === b[i])
+
+/** Circuits that an edit left alone keep their report. */
+const cache = new WeakMap<Circuit, { readonly around: readonly unknown[]; readonly report: CircuitDesignReport }>()
 
 function cachedCircuit(job: Job, circuit: Circuit): CircuitDesignReport {
+  const around = surroundings(job, circuit)
   const hit = cache.get(circuit)
-  if (hit && hit.environment === job.brief.environment && hit.supply === job.supply && hit.region === job.region) return hit.report
+  if (hit && same(hit.around, around)) return hit.report
   const report = evaluateCircuit(job, circuit)
-  cache.set(circuit, { environment: job.brief.environment, supply: job.supply, region: job.region, report })
+  cache.set(circuit, { around, report })
   return report
 }
 
@@ -166,9 +157,11 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
   })
   const survey = evaluateSurvey(job)
   const boards = boardsOf(job, survey)
+  const raceways = racewaysIn(job, circuits)
   const placed: PlacedFinding[] = [
     ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...openDefects(job)].map((f) => ({ ...f, stage: 'survey' as const, circuit: null })),
     ...brief.map((f) => ({ ...f, stage: 'brief' as const, circuit: null })),
+    ...[...serviceFindings(job), ...raceways.flatMap((r) => r.findings)].map((f) => ({ ...f, stage: 'circuit' as const, circuit: null })),
     ...circuits.flatMap((c) => [...c.findings, ...offReadings(c)]),
   ]
   const open: OpenItem[] = [...briefOpen(job), ...surveyOpen(survey, job), ...circuits.flatMap((c) => [...c.open, ...untested(c)])]
@@ -178,6 +171,7 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
   return {
     survey,
     boards,
+    raceways,
     circuits,
     byCircuit: new Map(circuits.map((c) => [c.circuit.id, c])),
     stages,
@@ -185,6 +179,11 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
     reached: stages.find((s) => s.open.length > 0)?.id ?? 'handover',
     counts: Object.fromEntries(severities.map((s) => [s, placed.filter((f) => f.severity === s).length])) as Report['counts'],
   }
+}
+
+function racewaysIn(job: Job, circuits: readonly CircuitReport[]): RacewayReport[] {
+  const byId = new Map(circuits.map((c): [string, InRaceway] => [c.circuit.id, { circuit: c.circuit, size: c.chosen.result?.size ?? null, breakerA: c.chosen.result?.breakerA ?? null }]))
+  return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
 }
 
 const boardMemory = new WeakMap<SurveyReport, readonly BoardReport[]>()

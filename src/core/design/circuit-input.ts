@@ -1,5 +1,7 @@
 import { accessory } from '../catalogue/accessories'
 import type { Circuit, Design, Job } from '../job/schema'
+import { type Conditions, conditionsOf, runLengthM } from './conditions'
+import { type DesignLoad, designLoad } from './load'
 import type { SelectCircuitInput } from './select-circuit'
 
 /** A fact that must be known before the circuit can be worked out, and where it is given. */
@@ -12,52 +14,54 @@ export interface OpenFact {
 /** What is still to be decided for this design. */
 export function openFacts(circuit: Circuit, design: Design): OpenFact[] {
   const open: OpenFact[] = []
-  const { load } = circuit
-  if (load.amount === null) open.push({ field: 'amount', stage: 'brief', ask: 'What does the appliance draw? Read its nameplate.' })
+  const { load, points } = circuit
+  if (points.length === 0 && load.amount === null) open.push({ field: 'amount', stage: 'brief', ask: 'What does the appliance draw? Read its nameplate.' })
+  if (points.length === 0 && load.basis === 'kwh' && load.hours === null) open.push({ field: 'hours', stage: 'brief', ask: 'In how many hours does it use that energy?' })
   if (load.volts === null) open.push({ field: 'volts', stage: 'brief', ask: 'At what voltage does the appliance run?' })
-  if (design.lengthM === null) open.push({ field: 'lengthM', stage: 'circuit', ask: 'How long is the run from the board?' })
-  if (design.accessory === null) open.push({ field: 'accessory', stage: 'circuit', ask: 'What does the cable end on?' })
+  if (runLengthM(circuit, design) === null) open.push({ field: 'lengthM', stage: 'circuit', ask: 'How long is the run from the board?' })
+  const unmeasured = points.filter((p) => p.lengthM === null).length + Number(circuit.kind === 'ring' && points.length > 0 && circuit.closeM === null)
+  if (unmeasured) open.push({ field: 'points', stage: 'circuit', ask: `How long ${unmeasured === 1 ? 'is the cable to one point' : `are the cables to ${unmeasured} points`}?` })
+  const unread = points.filter((p) => p.watts === null).length
+  if (unread) open.push({ field: 'points', stage: 'circuit', ask: `What ${unread === 1 ? 'does one point' : `do ${unread} points`} draw?` })
+  if (circuit.kind === 'ring' && points.length === 0) open.push({ field: 'points', stage: 'circuit', ask: 'Which points does the ring pass?' })
+  if (design.accessory === null && circuit.kind !== 'feeder') open.push({ field: 'accessory', stage: 'circuit', ask: 'What does the cable end on?' })
   return open
 }
 
-/** The calculator's input for a design, or null while a fact is open. */
-export function selectInput(job: Job, circuit: Circuit, design: Design): SelectCircuitInput | null {
-  const { load } = circuit
-  if (load.amount === null || load.volts === null || design.lengthM === null) return null
+/** The calculator's inputs for a design, one a stretch of its run, or null while a fact is open. */
+export function selectInputs(job: Job, circuit: Circuit, design: Design): { readonly load: DesignLoad; readonly conditions: Conditions; readonly raw: SelectCircuitInput }[] | null {
+  const load = designLoad(job, circuit)
+  const conditions = conditionsOf(job, circuit, design)
+  if (load === null || conditions === null || circuit.load.volts === null) return null
+  const length = conditions.reduce((sum, c) => sum + c.lengthM, 0)
+  return conditions.map((c) => ({ load, conditions: c, raw: inputFor(job, circuit, design, load, { ...c, lengthM: length }) }))
+}
+
+function inputFor(job: Job, circuit: Circuit, design: Design, { amps, continuous, nameplateA }: DesignLoad, at: Conditions): SelectCircuitInput {
   const fitted = accessory(design.accessory)
+  const { load } = circuit
+  const plainWatts = load.basis === 'watts' && load.powerFactor === null && circuit.points.length === 0 && amps === nameplateA
+  const sharedV = circuit.kind === 'shared-neutral' ? 120 : load.volts!
+  const cordA = Math.min(design.cordA ?? Number.POSITIVE_INFINITY, design.extension?.ratingA ?? Number.POSITIVE_INFINITY)
+  const several = circuit.points.length > 0 || circuit.kind === 'ring'
   const common = {
-    load: {
-      volts: load.volts,
-      ...(load.basis === 'watts' ? { watts: load.amount } : { amps: load.amount }),
-      continuous: load.continuous,
-      lighting: load.lighting,
-    },
-    ...(fitted && fitted.outlets > 0 ? { outlet: { ratingA: fitted.ratingA, single: fitted.outlets * design.accessories === 1 } } : {}),
-    ...(design.cordA === null ? {} : { cord: { ratingA: design.cordA } }),
+    load: { volts: sharedV, ...(plainWatts ? { watts: load.amount! } : { amps }), continuous, lighting: load.lighting },
+    ...(fitted && fitted.outlets > 0 && !(several && job.region !== 'north-america') ? { outlet: { ratingA: fitted.ratingA, single: !several && fitted.outlets * design.accessories === 1 } } : {}),
+    ...(Number.isFinite(cordA) ? { cord: { ratingA: cordA } } : {}),
     ...(design.minSize === null ? {} : { minSize: design.minSize }),
     ...(design.wantedBreakerA === null ? {} : { wantedBreakerA: design.wantedBreakerA }),
     cable: design.cable,
   }
-  const { lengthM, ambientC, groupedCircuits } = design
+  const { lengthM, ambientC, groupedCircuits } = at
   if (job.region === 'north-america')
-    return {
-      region: job.region,
-      ...common,
-      conductor: design.conductor,
-      run: { lengthM, ambientC, loadedConductors: design.loadedConductors },
-      terminalC: design.terminalC,
-    } as SelectCircuitInput
-  // A device at the outlet guards what is plugged in there, not the cable that feeds it: the loop is then the breaker's to clear.
+    return { region: job.region, ...common, conductor: design.conductor, run: { lengthM, ambientC, loadedConductors: at.loadedConductors }, terminalC: design.terminalC } as SelectCircuitInput
+  // A device at an outlet guards what is plugged in there, not the cable that feeds it: the loop is then the breaker's to clear.
   const metric = {
     ...common,
     conductor: 'copper',
     breakerType: design.breakerType,
     ...(job.supply.zeOhm === null ? {} : { supply: { zeOhm: job.supply.zeOhm, ...(design.residual.at === 'board' ? { rcdMa: design.residual.ma } : {}) } }),
   }
-  const run = { lengthM, ambientC, groupedCircuits, method: design.method ?? '' }
-  return (
-    job.region === 'united-kingdom'
-      ? { region: job.region, ...metric, run: { ...run, insulationMm: design.insulationMm } }
-      : { region: job.region, ...metric, run }
-  ) as SelectCircuitInput
+  const run = { lengthM, ambientC, groupedCircuits, method: at.method ?? '' }
+  return (job.region === 'united-kingdom' ? { region: job.region, ...metric, run: { ...run, insulationMm: at.insulationMm } } : { region: job.region, ...metric, run }) as SelectCircuitInput
 }

@@ -8,7 +8,7 @@ import { sightingInWords } from '../trace/words'
 import { defectKind } from '../survey/defects'
 import { boardSchema, defectSchema, guardSchema, MAIN_BOARD, newPoint, pointSchema, roomSchema, runSchema, sightingSchema, type Survey, surveySchema, waySchema } from '../survey/schema'
 import { snapshot } from '../trace/kept'
-import { boxSchema, briefSchema, type Circuit, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, sourceSchema, supplySchema, wiringSchema } from './schema'
+import { boxSchema, briefSchema, type Circuit, circuitPointSchema, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, racewaySchema, sourceSchema, supplySchema, wiringSchema } from './schema'
 
 enablePatches()
 
@@ -24,12 +24,23 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('supply.set'), patch: supplySchema.partial() }),
   z.strictObject({ kind: z.literal('circuit.add'), id, name: z.string().max(120) }),
   z.strictObject({ kind: z.literal('circuit.remove'), ...inCircuit }),
-  z.strictObject({ kind: z.literal('circuit.set'), ...inCircuit, patch: circuitSchema.pick({ name: true, way: true, reason: true }).partial() }),
+  z.strictObject({ kind: z.literal('circuit.set'), ...inCircuit, patch: circuitSchema.pick({ name: true, way: true, reason: true, kind: true, work: true, place: true, closeM: true }).partial() }),
+  z.strictObject({ kind: z.literal('stop.add'), ...inCircuit, points: z.array(circuitPointSchema).min(1).max(100) }),
+  z.strictObject({ kind: z.literal('stop.set'), ...inCircuit, id, patch: circuitPointSchema.omit({ id: true }).partial() }),
+  z.strictObject({ kind: z.literal('stop.remove'), ...inCircuit, id }),
+  z.strictObject({ kind: z.literal('stop.move'), ...inCircuit, id, to: z.int().min(0).max(199) }),
+  z.strictObject({ kind: z.literal('old.answer'), ...inCircuit, question: id, answer: z.enum(fitnessAnswers).nullable() }),
   z.strictObject({ kind: z.literal('load.set'), ...inCircuit, patch: loadSchema.partial() }),
   z.strictObject({ kind: z.literal('design.set'), ...inDesign, patch: designSchema.omit({ id: true }).partial() }),
   z.strictObject({ kind: z.literal('design.copy'), ...inDesign, id, name: z.string().max(80) }),
   z.strictObject({ kind: z.literal('design.remove'), ...inDesign }),
   z.strictObject({ kind: z.literal('design.choose'), ...inDesign }),
+  z.strictObject({ kind: z.literal('design.take'), ...inDesign, id, name: z.string().max(80), patch: designSchema.omit({ id: true, name: true }).partial(), reason: z.string().max(1000) }),
+  z.strictObject({ kind: z.literal('raceway.add'), item: racewaySchema }),
+  z.strictObject({ kind: z.literal('raceway.set'), id, patch: racewaySchema.omit({ id: true }).partial() }),
+  z.strictObject({ kind: z.literal('raceway.remove'), id }),
+  z.strictObject({ kind: z.literal('price.set'), name: z.string().min(1).max(64), amount: z.number().nonnegative().max(1e6).nullable() }),
+  z.strictObject({ kind: z.literal('ways.move'), moves: z.array(z.strictObject({ id, position: z.int().min(1).max(84) })).min(1).max(84) }),
   z.strictObject({ kind: z.literal('box.set'), ...inCircuit, patch: boxSchema.partial() }),
   z.strictObject({ kind: z.literal('way.add'), way: waySchema }),
   z.strictObject({ kind: z.literal('way.set'), id, patch: waySchema.omit({ id: true }).partial() }),
@@ -137,8 +148,39 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     circuitOf(job, edit.circuit)
     if (job.circuits.length === 1) throw new EditError('circuit', 'A job keeps at least one circuit.')
     job.circuits = job.circuits.filter((c) => c.id !== edit.circuit)
+    for (const r of job.raceways) r.circuits = r.circuits.filter((c) => c !== edit.circuit)
   },
   'circuit.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit), edit.patch),
+  'stop.add': (job, edit) => {
+    const { points } = circuitOf(job, edit.circuit)
+    for (const [i, p] of edit.points.entries()) {
+      if (p.from !== null) inList([...points], p.from, 'point')
+      addTo(points, p, `points.${i}.id`)
+    }
+  },
+  'stop.set': (job, edit) => {
+    const { points } = circuitOf(job, edit.circuit)
+    const point = inList(points, edit.id, 'point')
+    Object.assign(point, edit.patch)
+    for (let at = point, steps = 0; at.from !== null; at = inList(points, at.from, 'point'), steps++) if (at.from === point.id || steps > points.length) throw new EditError('patch.from', 'A point cannot hang from itself.')
+  },
+  'stop.remove': (job, edit) => {
+    const circuit = circuitOf(job, edit.circuit)
+    const gone = inList(circuit.points, edit.id, 'point')
+    for (const p of circuit.points) if (p.from === gone.id) p.from = gone.from
+    circuit.points = circuit.points.filter((p) => p.id !== edit.id)
+  },
+  'stop.move': (job, edit) => {
+    const { points } = circuitOf(job, edit.circuit)
+    const point = inList(points, edit.id, 'point')
+    points.splice(points.indexOf(point), 1)
+    points.splice(edit.to, 0, point)
+  },
+  'old.answer': (job, { circuit, question, answer }) => {
+    const { old } = circuitOf(job, circuit)
+    if (answer === null) delete old[question]
+    else old[question] = answer
+  },
   'load.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit).load, edit.patch),
   'design.set': (job, edit) => {
     const { design } = designOf(job, edit)
@@ -160,6 +202,32 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
   },
   'design.choose': (job, edit) => {
     designOf(job, edit).circuit.chosen = edit.design
+  },
+  'design.take': (job, edit) => {
+    const { circuit, design } = designOf(job, edit)
+    const taken = { ...(JSON.parse(JSON.stringify(design)) as typeof design), ...edit.patch, id: edit.id, name: edit.name }
+    // The last of three makes room: what is taken is worth more than what was laid beside it.
+    if (circuit.designs.length >= 3) circuit.designs.splice(circuit.designs.findLastIndex((d) => d.id !== circuit.chosen), 1)
+    addTo(circuit.designs, taken, 'id')
+    circuit.chosen = edit.id
+    circuit.reason = edit.reason
+  },
+  'raceway.add': (job, { item }) => addTo(job.raceways, item, 'item.id'),
+  'raceway.set': (job, edit) => {
+    const raceway = inList(job.raceways, edit.id, 'raceway')
+    Object.assign(raceway, edit.patch)
+    for (const c of raceway.circuits) circuitOf(job, c)
+  },
+  'raceway.remove': (job, edit) => {
+    inList(job.raceways, edit.id, 'raceway')
+    job.raceways = job.raceways.filter((r) => r.id !== edit.id)
+  },
+  'price.set': (job, { name, amount }) => {
+    if (amount === null) delete job.prices[name]
+    else job.prices[name] = amount
+  },
+  'ways.move': (job, { moves }) => {
+    for (const m of moves) inList(job.survey.ways, m.id, 'way').position = m.position
   },
   'box.set': (job, edit) => {
     if (edit.patch.kind && !boxKind(edit.patch.kind)?.regions.includes(job.region)) throw new EditError('patch.kind', 'This box is not listed for the job’s world.')
@@ -386,6 +454,28 @@ export function describeEdit(job: Job, edit: Edit): string {
       return `Alternative ${designName} removed${inName}`
     case 'design.choose':
       return `Alternative ${designName} chosen${inName}`
+    case 'stop.add':
+      return `${edit.points.length === 1 ? `Point ${edit.points[0]!.name}` : `${edit.points.length} points`} put on the circuit${inName}`
+    case 'stop.set':
+      return `${named(circuit?.points ?? [], edit.id, 'Point')}: ${inPatch(edit.patch)}${inName}`
+    case 'stop.remove':
+      return `${named(circuit?.points ?? [], edit.id, 'Point')} taken off the circuit${inName}`
+    case 'stop.move':
+      return `${named(circuit?.points ?? [], edit.id, 'Point')} moved along the circuit${inName}`
+    case 'old.answer':
+      return `Old work, ${edit.question}: ${edit.answer ?? 'left open'}${inName}`
+    case 'design.take':
+      return `Alternative ${edit.name} taken${inName}`
+    case 'raceway.add':
+      return `${edit.item.name} added`
+    case 'raceway.set':
+      return `${named(job.raceways, edit.id, 'Raceway')}: ${Object.keys(edit.patch).join(', ')}`
+    case 'raceway.remove':
+      return `${named(job.raceways, edit.id, 'Raceway')} removed`
+    case 'price.set':
+      return `Price of ${edit.name}: ${edit.amount ?? 'the usual one'}`
+    case 'ways.move':
+      return edit.moves.length === 1 ? `${wayName(job, edit.moves[0]!.id)} moved to ${edit.moves[0]!.position}` : `${edit.moves.length} breakers moved`
     case 'box.set':
       return `Box: ${inPatch(edit.patch)}${inName}`
     case 'way.add':

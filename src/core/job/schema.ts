@@ -9,7 +9,19 @@ const amount = z.number().nonnegative().max(1e6)
 
 export const environments = ['dry', 'damp', 'wet', 'outdoors'] as const
 export const earthings = ['tn-c-s', 'tn-s', 'tt'] as const
-export const residualPlaces = ['none', 'board', 'outlet'] as const
+/** `first`: an outlet with a device of its own that guards those downstream of it. */
+export const residualPlaces = ['none', 'board', 'first', 'outlet'] as const
+export const premisesKinds = ['dwelling', 'workshop', 'hall', 'farm', 'other'] as const
+/** Where the points of a circuit stand, as the rules on protection name places. */
+export const placeKinds = ['living', 'bedroom', 'kitchen', 'bathroom', 'laundry', 'garage', 'basement', 'workshop', 'hall', 'outdoors', 'other'] as const
+export const loadBases = ['watts', 'va', 'amps', 'kwh'] as const
+export const loadNatures = ['general', 'heating', 'lighting', 'motor', 'cooking', 'duty', 'charging', 'electronic'] as const
+export const circuitKinds = ['radial', 'ring', 'shared-neutral', 'feeder'] as const
+export const circuitWorks = ['new', 'altered'] as const
+export const runPlaces = ['surface', 'wall', 'insulation', 'attic', 'underfloor', 'conduit', 'buried', 'outdoors'] as const
+export const fittedTypes = ['tamper', 'weather', 'surge'] as const
+export const arcPlaces = ['none', 'board', 'outlet'] as const
+export const racewayKinds = ['emt', 'pvc-40', 'pvc-80', 'fmc'] as const
 
 export const briefSchema = z.strictObject({
   request: text(2000),
@@ -19,6 +31,7 @@ export const briefSchema = z.strictObject({
   finish: text(1000),
   later: text(1000),
   environment: z.enum(environments).nullable(),
+  premises: z.enum(premisesKinds).nullable(),
   fitness: z.record(z.string().max(64), z.enum(fitnessAnswers)),
 })
 
@@ -27,6 +40,10 @@ export const supplySchema = z.strictObject({
   /** External earth fault loop impedance, in ohms, as measured at the board. */
   zeOhm: amount.nullable(),
   board: text(200),
+  /** Prospective fault current at the board, in kiloamperes, as measured or told by the supplier. */
+  pscKa: z.number().positive().max(200).nullable(),
+  /** The device ahead of the final circuits, against which they must discriminate. */
+  upstream: z.strictObject({ kind: z.enum(['breaker', 'fuse']), ratingA: z.number().positive().max(1000) }).nullable(),
 })
 
 /** What is to be powered, as the nameplate says it. */
@@ -34,12 +51,35 @@ export const loadSchema = z.strictObject({
   kind: z.string().max(64).nullable(),
   name: text(200),
   volts: z.number().positive().max(1000).nullable(),
-  basis: z.enum(['watts', 'amps']),
+  basis: z.enum(loadBases),
+  /** In the unit of the basis: W, VA, A, or kWh used in `hours`. */
   amount: amount.nullable(),
+  hours: z.number().positive().max(8760).nullable(),
+  powerFactor: z.number().min(0.1).max(1).nullable(),
+  nature: z.enum(loadNatures),
+  /** Current at switching on, in times the running current; null: as usual for its nature. */
+  startFactor: z.number().min(1).max(40).nullable(),
+  /** Share of the time it draws its current, of duty-cycled equipment. */
+  duty: z.number().positive().max(1).nullable(),
+  /** Hours of use a year, for what its cable wastes; null: as usual. */
+  hoursPerYear: z.number().min(0).max(8784).nullable(),
   connection: z.enum(['plug', 'fixed']),
   continuous: z.boolean(),
   lighting: z.boolean(),
 })
+
+/** A stretch of the run with one manner of running it. */
+export const segmentSchema = z.strictObject({
+  id: idField,
+  place: z.enum(runPlaces),
+  lengthM: amount.nullable(),
+  ambientC: z.number().min(-50).max(100),
+  method: z.string().max(60).nullable(),
+  loadedConductors: z.int().min(1).max(100),
+  groupedCircuits: z.int().min(1).max(100),
+  insulationMm: amount,
+})
+export type Segment = z.infer<typeof segmentSchema>
 
 /** One way to build a circuit. Null is undecided, and is shown so. */
 export const designSchema = z.strictObject({
@@ -61,6 +101,16 @@ export const designSchema = z.strictObject({
   minSize: z.string().max(20).nullable(),
   breakerType: z.enum(breakerTypes),
   residual: z.strictObject({ at: z.enum(residualPlaces), ma: z.number().positive().max(1000) }),
+  /** Stretches from the board to the (first) point; none: one run as said above. */
+  segments: z.array(segmentSchema).max(20),
+  /** Fuse in the connection unit or plug, in amperes. */
+  fuseA: z.number().positive().max(1000).nullable(),
+  /** An extension cord between outlet and appliance. */
+  extension: z.strictObject({ ratingA: z.number().positive().max(1000), lengthM: amount, size: z.string().max(20) }).nullable(),
+  arcFault: z.enum(arcPlaces),
+  /** What the breaker can break, in kiloamperes, as marked on it. */
+  breakingKa: z.number().positive().max(200).nullable(),
+  fitted: z.array(z.enum(fittedTypes)).max(3),
 })
 
 export const boxSchema = z.strictObject({
@@ -87,9 +137,60 @@ export const sourceSchema = z.strictObject({
   at: z.iso.datetime(),
 })
 
+/** A point along a circuit: what it draws and the cable that reaches it. */
+export const circuitPointSchema = z.strictObject({
+  id: idField,
+  name: text(120),
+  /** The point it hangs from; null: the board, or the ring itself. */
+  from: idField.nullable(),
+  /** Of the cable from there; in a ring from the point before. */
+  lengthM: amount.nullable(),
+  watts: amount.nullable(),
+  /** Of two lines that share a neutral; `AB` is across both. */
+  leg: z.enum(['A', 'B', 'AB']),
+  /** Another size than the circuit's, for the cable that reaches it. */
+  size: z.string().max(20).nullable(),
+  /** Fed through a fused connection unit of this rating. */
+  fuseA: z.number().positive().max(100).nullable(),
+  outlets: z.int().min(0).max(20),
+})
+export type CircuitPoint = z.infer<typeof circuitPointSchema>
+
+export const racewaySchema = z.strictObject({
+  id: idField,
+  name: text(120),
+  kind: z.enum(racewayKinds),
+  tradeSize: z.string().max(10),
+  nipple: z.boolean(),
+  lengthM: amount.nullable(),
+  /** Lowest and highest temperature of the site over the year. */
+  minC: z.number().min(-60).max(90),
+  maxC: z.number().min(-60).max(90),
+  circuits: z.array(idField).max(60),
+  bends: z
+    .array(
+      z.discriminatedUnion('kind', [
+        z.strictObject({ id: idField, kind: z.literal('offset'), riseMm: amount, angleDeg: z.number().positive().max(90) }),
+        z.strictObject({ id: idField, kind: z.literal('stub-90'), heightMm: amount }),
+        z.strictObject({ id: idField, kind: z.literal('straight'), lengthMm: amount }),
+      ]),
+    )
+    .max(40),
+})
+export type Raceway = z.infer<typeof racewaySchema>
+
 export const circuitSchema = z.strictObject({
   id: idField,
   name: text(120),
+  kind: z.enum(circuitKinds),
+  work: z.enum(circuitWorks),
+  place: z.enum(placeKinds).nullable(),
+  /** Points in order; in a ring, in the order of the ring. None: one load at the end of one run. */
+  points: z.array(circuitPointSchema).max(200),
+  /** Of a ring: from its last point back to the board. */
+  closeM: amount.nullable(),
+  /** What is known of old wiring that stays, by question. */
+  old: z.record(z.string().max(64), z.enum(fitnessAnswers)),
   /** Way in the board it leaves from, as labelled. */
   way: text(40),
   /** Where it takes its power from and why, once that was weighed; null: not weighed. */
@@ -111,6 +212,9 @@ export const jobSchema = z.strictObject({
   supply: supplySchema,
   survey: surveySchema,
   circuits: z.array(circuitSchema).min(1).max(2000),
+  raceways: z.array(racewaySchema).max(100),
+  /** Prices of one's own, by name, in place of the usual ones. */
+  prices: z.record(text(64), z.number().nonnegative().max(1e6)),
 })
 
 /** Everything known and decided about one piece of work; plain and immutable. */
@@ -152,7 +256,7 @@ const defaultCable: Record<RegionId, string> = { 'north-america': 'nm-b', 'unite
 const defaultMethod: Record<RegionId, string | null> = { 'north-america': null, 'united-kingdom': 'clipped-direct', 'southern-africa': 'C' }
 
 export function newLoad(region: RegionId): Load {
-  return { kind: null, name: '', volts: region === 'north-america' ? 120 : 230, basis: 'watts', amount: null, connection: 'plug', continuous: false, lighting: false }
+  return { kind: null, name: '', volts: region === 'north-america' ? 120 : 230, basis: 'watts', amount: null, hours: null, powerFactor: null, nature: 'general', startFactor: null, duty: null, hoursPerYear: null, connection: 'plug', continuous: false, lighting: false }
 }
 
 export function newDesign(region: RegionId, id: string, name: string): Design {
@@ -175,6 +279,12 @@ export function newDesign(region: RegionId, id: string, name: string): Design {
     minSize: null,
     breakerType: 'B',
     residual: region === 'north-america' ? { at: 'none', ma: 5 } : { at: 'board', ma: 30 },
+    segments: [],
+    fuseA: null,
+    extension: null,
+    arcFault: 'none',
+    breakingKa: null,
+    fitted: [],
   }
 }
 
@@ -182,6 +292,12 @@ export function newCircuit(region: RegionId, id: string, name: string): Circuit 
   return {
     id,
     name,
+    kind: 'radial',
+    work: 'new',
+    place: null,
+    points: [],
+    closeM: null,
+    old: {},
     way: '',
     source: null,
     load: newLoad(region),
@@ -198,11 +314,17 @@ export function newJob(region: RegionId, title: string, place: string): Job {
     title,
     place,
     region,
-    brief: { request: '', askedBy: '', through: '', existing: '', finish: '', later: '', environment: null, fitness: {} },
-    supply: { earthing: null, zeOhm: null, board: '' },
+    brief: { request: '', askedBy: '', through: '', existing: '', finish: '', later: '', environment: null, premises: null, fitness: {} },
+    supply: { earthing: null, zeOhm: null, board: '', pscKa: null, upstream: null },
     survey: newSurvey(),
     circuits: [newCircuit(region, 'c1', 'Circuit 1')],
+    raceways: [],
+    prices: {},
   }
 }
+
+export const newSegment = (design: Design, id: string): Segment => ({ id, place: 'surface', lengthM: null, ambientC: design.ambientC, method: design.method, loadedConductors: design.loadedConductors, groupedCircuits: design.groupedCircuits, insulationMm: 0 })
+export const newCircuitPoint = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({ id, name, from: null, lengthM: null, watts: null, leg: 'A', size: null, fuseA: null, outlets: 1, ...more })
+export const newRaceway = (id: string, name: string, more: Partial<Raceway> = {}): Raceway => ({ id, name, kind: 'emt', tradeSize: '3/4', nipple: false, lengthM: null, minC: 0, maxC: 35, circuits: [], bends: [], ...more })
 
 export const chosenDesign = (circuit: Circuit): Design => circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!

@@ -1,29 +1,44 @@
 import { newBoard, newPoint, newSurvey, newWay } from '../survey/schema'
-import type { Job } from './schema'
+import type { RegionId } from '../region/types'
+import { type Job, newCircuit, newDesign, newJob } from './schema'
 
 type Plain = Record<string, unknown>
 const isPlain = (x: unknown): x is Plain => typeof x === 'object' && x !== null && !Array.isArray(x)
 const each = (list: unknown, complete: (item: Plain) => unknown): unknown => (Array.isArray(list) ? list.map((x) => (isPlain(x) ? complete(x) : x)) : list)
+/** An object with what it lacks, at its beginnings; what is there is never changed. */
+const filled = (fresh: object, found: unknown): unknown => (isPlain(found) ? { ...fresh, ...found } : (found ?? fresh))
+
+function upgradeCircuit(region: RegionId, circuit: Plain): unknown {
+  const fresh = newCircuit(region, '', '')
+  return { ...fresh, ...circuit, load: filled(fresh.load, circuit.load), designs: each(circuit.designs, (d) => ({ ...newDesign(region, '', ''), ...d })) }
+}
+
+/** Jobs that were found to have everything already, so that reading one twice costs nothing. */
+const whole = new WeakSet<object>()
 
 /**
  * A job as an older version wrote it, with what later versions added to it at their beginnings; one that has it all is
  * returned as it is. What is there is never changed, and what is wrong is left for the schema to name.
  */
 export function upgradeJob(stored: unknown): Job {
-  if (!isPlain(stored) || !isPlain(stored.survey)) return stored as Job
+  if (!isPlain(stored) || !isPlain(stored.survey) || whole.has(stored)) return stored as Job
+  const region = stored.region as RegionId
+  const fresh = newJob(['north-america', 'united-kingdom', 'southern-africa'].includes(region) ? region : 'north-america', '', '')
   const { survey } = stored
-  const fresh = newSurvey()
-  const all = (list: unknown, key: string) => Array.isArray(list) && list.every((x) => isPlain(x) && key in x)
-  if (Object.keys(fresh).every((k) => k in survey) && all(survey.ways, 'board') && all(survey.points, 'planned') && all(stored.circuits, 'source')) return stored as unknown as Job
-  return {
+  const job = {
+    ...fresh,
     ...stored,
+    brief: filled(fresh.brief, stored.brief),
+    supply: filled(fresh.supply, stored.supply),
     survey: {
-      ...fresh,
+      ...newSurvey(),
       boards: [newBoard('main')],
       ...survey,
       ways: each(survey.ways, (w) => ({ ...newWay('', ''), ...w })),
       points: each(survey.points, (p) => ({ ...newPoint('', ''), ...p })),
     },
-    circuits: each(stored.circuits, (c) => ({ source: null, ...c })),
+    circuits: each(stored.circuits, (c) => upgradeCircuit(fresh.region, c)),
   } as unknown as Job
+  whole.add(job)
+  return job
 }

@@ -1,4 +1,5 @@
 import { dwellingDemand, type DwellingDemandInput } from '../design/dwelling-demand'
+import { designLoad } from '../design/load'
 import { applianceKinds } from '../catalogue/appliances'
 import type { Finding } from '../finding'
 import type { Job } from '../job/schema'
@@ -148,7 +149,10 @@ export function serviceDemand(job: Job): ServiceDemand {
   const { survey, region } = job
   const main = survey.boards.find((b) => b.fedFrom === null)!
   const volts = region === 'north-america' ? 240 : 230
-  const added = job.circuits.flatMap((c) => (c.load.amount === null ? [] : [{ va: c.load.basis === 'watts' ? c.load.amount : c.load.amount * (c.load.volts ?? volts), load: c.load }]))
+  const added = job.circuits.flatMap((c) => {
+    const amps = c.kind === 'feeder' ? null : designLoad(job, c)?.nameplateA
+    return amps == null ? [] : [{ va: amps * (c.load.volts ?? volts) * (c.kind === 'shared-neutral' ? 2 : 1), load: c.load }]
+  })
   const connectedA = (survey.points.reduce((sum, p) => sum + (p.watts ?? 0), 0) + added.reduce((sum, a) => sum + a.va, 0)) / volts
   if (main.mainA === null) return { result: null, ask: 'the rating of the main switch or service', connectedA }
   const { demand } = survey

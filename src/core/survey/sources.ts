@@ -1,3 +1,4 @@
+import { designLoad } from '../design/load'
 import type { Circuit, Job } from '../job/schema'
 import { formatA, trim } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
@@ -44,8 +45,8 @@ export interface Wanted {
 /** What a circuit asks for, or null while its load is not known. */
 export function wantedBy(job: Job, circuit: Circuit, room: string | null): Wanted | null {
   const { load } = circuit
-  if (load.amount === null || load.volts === null) return null
-  const amps = load.basis === 'amps' ? load.amount : load.amount / load.volts
+  const amps = designLoad(job, circuit)?.amps ?? null
+  if (amps === null || load.volts === null) return null
   return { amps, volts: load.volts, poles: job.region === 'north-america' && load.volts > 150 ? 2 : 1, continuous: load.continuous, room }
 }
 

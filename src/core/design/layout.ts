@@ -1,0 +1,241 @@
+import { accessory } from '../catalogue/accessories'
+import type { Finding } from '../finding'
+import type { Circuit, CircuitPoint, Design, Job } from '../job/schema'
+import { formatA, formatOhm, formatPercent, formatSize, trim } from '../quantity/format'
+import { atLeast, atMost } from '../quantity/tolerance'
+import { metricRegions } from '../region/metric'
+import { naOhmPerKft } from '../region/north-america'
+import { unitedKingdomTables } from '../region/tables/united-kingdom'
+import { M_PER_KFT } from '../quantity/units'
+import { maxBreakerZs, maxRcdZs, r1r2At20 } from './fault-loop'
+
+const { ring: RING } = unitedKingdomTables
+
+/** One point of a circuit, worked out: what its cable carries, and how it stands at its end. */
+export interface PointReport {
+  readonly point: CircuitPoint
+  readonly size: string
+  /** From the board along the cable; in a ring the shorter way round. */
+  readonly distanceM: number
+  readonly throughA: number
+  readonly ampacityA: number
+  readonly dropV: number
+  readonly dropPercent: number
+  readonly zsOhm: number | null
+  /** Of the cable that reaches it: how long, and the volts lost before it. */
+  readonly spanM: number
+  readonly beforeV: number
+  /** How its loop came about, without Ze. */
+  readonly loopWords: string | null
+}
+
+export interface LayoutReport {
+  readonly points: readonly PointReport[]
+  /** Of a ring: amperes in the leg that leaves the board first, and in the one that comes back. */
+  readonly legsA: { readonly out: number; readonly back: number } | null
+  /** Of two lines with a shared neutral: amperes on each, and in the neutral when all is on. */
+  readonly linesA: { readonly A: number; readonly B: number; readonly neutral: number } | null
+  readonly worstDrop: PointReport | null
+  readonly worstLoop: PointReport | null
+  readonly maxZsOhm: number | null
+  readonly findings: readonly Finding[]
+}
+
+export interface LayoutInput {
+  readonly job: Job
+  readonly circuit: Circuit
+  readonly design: Design
+  readonly size: string
+  readonly breakerA: number
+  /** What a size may carry as this circuit is run. */
+  readonly carries: (size: string) => number
+  readonly protective: (size: string) => string
+}
+
+interface Line {
+  /** Volts lost a metre for an ampere, there and back. */
+  readonly dropPerAm: (size: string) => number
+  /** Line and protective conductor, hot, ohms a metre; null where this world does not ask for the loop. */
+  readonly loopPerM: ((size: string) => number) | null
+}
+
+function lineOf({ job, design, protective }: LayoutInput): Line {
+  if (job.region === 'north-america') return { dropPerAm: (size) => (2 * naOhmPerKft(design.conductor, size)!) / M_PER_KFT, loopPerM: null }
+  const region = metricRegions[job.region]
+  return {
+    dropPerAm: (size) => region.milliVoltPerAmpereMetre[size]! / 1000,
+    loopPerM: (size) => r1r2At20(region, size, protective(size), 1) * region.operatingMultiplier,
+  }
+}
+
+/** What a point draws through a fuse is at most the fuse. */
+const ownA = (p: CircuitPoint, volts: number): number => Math.min((p.watts ?? 0) / volts, p.fuseA ?? Number.POSITIVE_INFINITY)
+const childrenOf = (points: readonly CircuitPoint[], id: string | null): CircuitPoint[] => points.filter((p) => p.from === id)
+
+/** Current through the cable that reaches a point: its own and all that hangs beyond. */
+function through(points: readonly CircuitPoint[], p: CircuitPoint, volts: number): number {
+  return Math.min(ownA(p, volts) + childrenOf(points, p.id).reduce((sum, c) => sum + through(points, c, volts), 0), p.fuseA ?? Number.POSITIVE_INFINITY)
+}
+
+/**
+ * Volt drop, current and earth fault loop at every point of a circuit.
+ * Radials are trees of cables; rings share their current between two legs by the distances; of two lines with a shared
+ * neutral the neutral carries the difference. BS 7671 Appendix 4 and 15, 433.1.204; NFPA 70 210.4, 310.15(E).
+ */
+export function workLayout(input: LayoutInput): LayoutReport {
+  const line = lineOf(input)
+  const { job, circuit } = input
+  const reports = circuit.kind === 'ring' ? ringPoints(input, line) : circuit.kind === 'shared-neutral' ? sharedPoints(input, line) : treePoints(input, line)
+  const most = (of: (p: PointReport) => number) => reports.points.toSorted((a, b) => of(b) - of(a))[0] ?? null
+  const maxZsOhm = job.region === 'north-america' || job.supply.zeOhm === null ? null : input.design.residual.at === 'board' ? maxRcdZs(metricRegions[job.region], input.design.residual.ma) : maxBreakerZs(metricRegions[job.region], input.design.breakerType, input.breakerA)
+  const worst = { worstDrop: most((p) => p.dropPercent), worstLoop: reports.points.some((p) => p.zsOhm !== null) ? most((p) => p.zsOhm ?? 0) : null }
+  return { ...reports, ...worst, maxZsOhm, findings: [...layoutFindings(input, reports.points, worst, maxZsOhm), ...(circuit.kind === 'ring' ? ringFindings(input, reports.legsA!) : [])] }
+}
+
+type Reports = Pick<LayoutReport, 'points' | 'legsA' | 'linesA'>
+
+function report(input: LayoutInput, line: Line, point: CircuitPoint, at: { distanceM: number; throughA: number; dropV: number; loopOhm: number | null; size: string; volts: number; beforeV: number; loopWords?: string }): PointReport {
+  const ze = input.job.supply.zeOhm
+  return { point, size: at.size, distanceM: at.distanceM, throughA: at.throughA, ampacityA: input.carries(at.size), dropV: at.dropV, dropPercent: (100 * at.dropV) / at.volts, zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null, spanM: point.lengthM ?? 0, beforeV: at.beforeV, loopWords: at.loopWords ?? null }
+}
+
+interface Upstream {
+  readonly distanceM: number
+  readonly dropV: number
+  readonly loopOhm: number
+}
+
+/** The run from the board that all points share, in its segments. */
+function trunk(input: LayoutInput, line: Line, amps: number): Upstream {
+  const lengthM = input.design.segments.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
+  return { distanceM: lengthM, dropV: line.dropPerAm(input.size) * lengthM * amps, loopOhm: (line.loopPerM?.(input.size) ?? 0) * lengthM }
+}
+
+function branch(input: LayoutInput, line: Line, from: string, up: Upstream, volts: number): PointReport[] {
+  return childrenOf(input.circuit.points, from).flatMap((p) => walk(input, line, p, up, volts))
+}
+
+function walk(input: LayoutInput, line: Line, p: CircuitPoint, up: Upstream, volts: number): PointReport[] {
+  const size = p.size ?? input.size
+  const throughA = through(input.circuit.points, p, volts)
+  const lengthM = p.lengthM ?? 0
+  const here: Upstream = { distanceM: up.distanceM + lengthM, dropV: up.dropV + line.dropPerAm(size) * lengthM * throughA, loopOhm: up.loopOhm + (line.loopPerM?.(size) ?? 0) * lengthM }
+  const loopWords = line.loopPerM ? `${trim(up.loopOhm, 4)} + ${trim(lengthM, 2)} m × ${trim(1000 * line.loopPerM(size), 2)} mΩ/m` : undefined
+  return [report(input, line, p, { ...here, throughA, size, volts, beforeV: up.dropV, loopWords }), ...branch(input, line, p.id, here, volts)]
+}
+
+function treePoints(input: LayoutInput, line: Line): Reports {
+  const { points, load } = input.circuit
+  const volts = load.volts!
+  const roots = childrenOf(points, null)
+  const start = trunk(input, line, roots.reduce((sum, p) => sum + through(points, p, volts), 0))
+  return { points: roots.flatMap((p) => walk(input, line, p, start, volts)), legsA: null, linesA: null }
+}
+
+/** A ring: each load divides between the two ways to the board inversely to their lengths. */
+function ringPoints(input: LayoutInput, line: Line): Reports {
+  const { points, load, closeM } = input.circuit
+  const volts = load.volts!
+  const inRing = childrenOf(points, null)
+  let at = 0
+  const places = inRing.map((p) => ({ p, x: (at += p.lengthM ?? 0), amps: through(points, p, volts) }))
+  const total = at + (closeM ?? 0)
+  const out = total > 0 ? places.reduce((sum, k) => sum + (k.amps * (total - k.x)) / total, 0) : 0
+  const all = places.reduce((sum, k) => sum + k.amps, 0)
+  const perM = line.loopPerM?.(input.size) ?? 0
+  const drop = line.dropPerAm(input.size)
+  let [current, lost, before] = [out, 0, 0]
+  const reports = places.flatMap(({ p, x, amps }): PointReport[] => {
+    const beforeV = lost
+    const signed = current
+    lost += drop * (x - before) * current
+    const throughA = Math.abs(current)
+    current -= amps
+    before = x
+    // Both legs in parallel: x (L - x) / L of one.
+    const here: Upstream = { distanceM: Math.min(x, total - x), dropV: lost, loopOhm: total > 0 ? (perM * x * (total - x)) / total : 0 }
+    return [report(input, line, p, { ...here, throughA, size: input.size, volts, beforeV: signed < 0 ? lost : beforeV, loopWords: perM ? `${trim(1000 * perM, 2)} mΩ/m × ${trim(x, 2)} × (${trim(total, 2)} − ${trim(x, 2)}) / ${trim(total, 2)} m` : undefined }), ...branch(input, line, p.id, here, volts)]
+  })
+  return { points: reports, legsA: { out, back: all - out }, linesA: null }
+}
+
+/** Two lines and the neutral between them: each line loses its own volts and those of the neutral's difference. */
+function sharedPoints(input: LayoutInput, line: Line): Reports {
+  const { points } = input.circuit
+  const [line1, across] = [120, 240]
+  const onLeg = (p: CircuitPoint, leg: 'A' | 'B'): number => (p.leg === 'AB' ? (p.watts ?? 0) / across : p.leg === leg ? (p.watts ?? 0) / line1 : 0) + childrenOf(points, p.id).reduce((sum, c) => sum + onLeg(c, leg), 0)
+  const roots = childrenOf(points, null)
+  const sum = (leg: 'A' | 'B', list: readonly CircuitPoint[]) => list.reduce((s, p) => s + onLeg(p, leg), 0)
+  const half = line.dropPerAm(input.size) / 2
+  const start = input.design.segments.reduce((s, x) => s + (x.lengthM ?? 0), 0)
+  const lost = (a: number, b: number, perAm: number, m: number) => ({ A: perAm * m * (a + (a - b)), B: perAm * m * (b + (b - a)) })
+  const trunkLost = lost(sum('A', roots), sum('B', roots), half, start)
+  const visit = (p: CircuitPoint, up: { A: number; B: number; m: number }): PointReport[] => {
+    const size = p.size ?? input.size
+    const [a, b, m] = [onLeg(p, 'A'), onLeg(p, 'B'), p.lengthM ?? 0]
+    const more = lost(a, b, line.dropPerAm(size) / 2, m)
+    const here = { A: up.A + more.A, B: up.B + more.B, m: up.m + m }
+    const [dropV, volts] = p.leg === 'AB' ? [here.A + here.B, across] : [here[p.leg], line1]
+    return [report(input, line, p, { distanceM: here.m, throughA: Math.max(a, b), dropV: Math.max(0, dropV), loopOhm: null, size, volts, beforeV: p.leg === 'AB' ? up.A + up.B : up[p.leg] }), ...childrenOf(points, p.id).flatMap((c) => visit(c, here))]
+  }
+  const [A, B] = [sum('A', roots), sum('B', roots)]
+  return { points: roots.flatMap((p) => visit(p, { ...trunkLost, m: start })), legsA: null, linesA: { A, B, neutral: Math.abs(A - B) } }
+}
+
+function layoutFindings(input: LayoutInput, points: readonly PointReport[], worst: Pick<LayoutReport, 'worstDrop' | 'worstLoop'>, maxZsOhm: number | null): Finding[] {
+  const { job, circuit, breakerA, design } = input
+  const list: Finding[] = []
+  const na = job.region === 'north-america'
+  const limit = na ? 3 : 100 * metricRegions[job.region as 'united-kingdom'].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
+  const drop = worst.worstDrop
+  if (drop && !atMost(drop.dropPercent, limit))
+    list.push({ rule: na ? 'voltage-drop-over-3-percent' : 'point-voltage-drop', severity: na ? 'warning' : 'error', clause: na ? '210.19(A) informational note' : metricRegions[job.region as 'united-kingdom'].voltDropLimit.clause, message: `${drop.point.name} loses ${formatPercent(drop.dropPercent)} of the voltage, the most of all points; the limit is ${limit} %. A larger cable, a shorter way round or fewer loads beyond it bring it down.` })
+  const loop = worst.worstLoop
+  if (loop && maxZsOhm !== null && !atMost(loop.zsOhm!, maxZsOhm)) {
+    const region = metricRegions[job.region as 'united-kingdom']
+    list.push({ rule: 'point-loop-too-high', severity: 'error', clause: region.loopClause, message: `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(maxZsOhm)} allowed. Enlarge the cable, shorten the branch, or put the circuit behind a residual device at the board.` })
+  }
+  if (loop && !na && design.residual.at === 'board') {
+    const region = metricRegions[job.region as 'united-kingdom']
+    const breakerMax = maxBreakerZs(region, design.breakerType, breakerA)
+    if (!atMost(loop.zsOhm!, breakerMax) && maxZsOhm !== null && atMost(loop.zsOhm!, maxZsOhm)) list.push({ rule: 'zs-too-high', severity: 'warning', clause: region.rcdClause, message: `At ${loop.point.name} the loop of ${formatOhm(loop.zsOhm!)} is over the ${formatOhm(breakerMax)} the breaker needs; only the residual current device clears an earth fault in time. Prove it by its trip test.` })
+  }
+  const fitted = accessory(design.accessory)
+  for (const p of points) {
+    const each = (p.point.watts ?? 0) / circuit.load.volts! / Math.max(1, p.point.outlets)
+    if (!na && fitted && fitted.outlets > 0 && p.point.outlets > 0 && p.point.fuseA === null && !atLeast(fitted.ratingA, each)) list.push({ rule: 'outlet-below-load', severity: 'error', clause: job.region === 'united-kingdom' ? '512.1.2; 559 and 553' : 'SANS 10142-1: socket-outlets rated for their load', message: `At ${p.point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or connect it permanently.` })
+    const guardA = p.point.fuseA ?? breakerA
+    const onRing = circuit.kind === 'ring' && p.point.from === null
+    const spur = circuit.kind === 'ring' && p.point.from !== null && p.point.fuseA === null
+    if (!atLeast(p.ampacityA, p.throughA))
+      list.push({ rule: 'branch-overloaded', severity: 'error', clause: na ? '210.19(A)' : '433.1.1', message: `The cable to ${p.point.name} carries ${formatA(p.throughA)} and is good for ${formatA(p.ampacityA)} as it is run. Enlarge it, or move load elsewhere.` })
+    else if (!onRing && !spur && p.point.size !== null && !atLeast(p.ampacityA, guardA))
+      list.push({ rule: 'branch-not-protected', severity: 'error', clause: na ? '240.4; 240.21' : '433.2; 434.2', message: `${formatSize(p.size)} to ${p.point.name} is good for ${formatA(p.ampacityA)} behind ${formatA(guardA)}: a thinner branch needs a fuse of its own. Feed it through a fused unit, or keep the size.` })
+  }
+  return list
+}
+
+function ringFindings(input: LayoutInput, legs: { out: number; back: number }): Finding[] {
+  const { circuit, breakerA, size, carries } = input
+  const list: Finding[] = []
+  const error = (rule: string, message: string, clause: string = RING.clause) => list.push({ rule, severity: 'error', clause, message })
+  if (!(RING.deviceA as readonly number[]).includes(breakerA)) error('ring-device', `A ring final circuit stands behind 30 or 32 A, not ${breakerA} A. Choose 32 A, or run it as a radial.`)
+  if (!atLeast(carries(size), RING.minCapacityA)) error('ring-capacity', `As it is run the cable of the ring carries ${formatA(carries(size))}; a ring needs ${RING.minCapacityA} A in each leg. Move it out of the insulation or the bunch, or enlarge it.`)
+  const heavier = Math.max(Math.abs(legs.out), Math.abs(legs.back))
+  if (!atMost(heavier, carries(size))) error('ring-leg-overloaded', `One leg of the ring carries ${formatA(heavier)} with everything on, and its cable ${formatA(carries(size))}. Move the heavy loads toward the middle, or give one a circuit of its own.`, 'Appendix 15')
+  const inRing = circuit.points.filter((p) => p.from === null)
+  const spurs = circuit.points.filter((p) => p.from !== null && p.fuseA === null)
+  const ringIds = new Set(inRing.map((p) => p.id))
+  for (const s of spurs) {
+    if (!ringIds.has(s.from!) && !fusedAbove(circuit.points, s)) error('spur-on-spur', `${s.name} hangs from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`, 'Appendix 15')
+    if (s.outlets > 2) error('spur-too-many', `${s.name} has ${s.outlets} outlets on an unfused spur, which may feed one single or twin. Put a fused unit ahead of it.`, 'Appendix 15')
+  }
+  if (spurs.filter((s) => ringIds.has(s.from!)).length > inRing.length) error('too-many-spurs', `There are more unfused spurs than points in the ring. Bring some into the ring, or fuse them.`, 'Appendix 15')
+  return list
+}
+
+/** Whether something above it, before the ring, is fused: then its cable is protected by that. */
+function fusedAbove(points: readonly CircuitPoint[], p: CircuitPoint): boolean {
+  for (let at = points.find((x) => x.id === p.from); at; at = points.find((x) => x.id === at!.from)) if (at.fuseA !== null) return true
+  return false
+}

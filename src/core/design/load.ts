@@ -1,0 +1,109 @@
+import type { Circuit, Job, Load } from '../job/schema'
+import { formatA, trim } from '../quantity/format'
+import type { RegionId } from '../region/types'
+import { unitedKingdomTables } from '../region/tables/united-kingdom'
+import { vocabularies } from '../region/vocabulary'
+
+type Nature = Load['nature']
+
+/** Current at switching on, in times the running current, and how long it lasts; usual figures, ours: the nameplate wins. */
+export const usualStart: Record<Nature, { readonly factor: number; readonly seconds: number }> = {
+  general: { factor: 1, seconds: 0 },
+  heating: { factor: 1, seconds: 0 },
+  lighting: { factor: 10, seconds: 0.005 },
+  motor: { factor: 6, seconds: 0.5 },
+  cooking: { factor: 1, seconds: 0 },
+  duty: { factor: 2, seconds: 0.05 },
+  charging: { factor: 1, seconds: 0 },
+  electronic: { factor: 15, seconds: 0.003 },
+}
+/** Hours of use a year, usual and ours, for what the cable wastes. */
+const usualHours: Record<Nature, number> = { general: 800, heating: 1500, lighting: 2000, motor: 600, cooking: 500, duty: 400, charging: 1500, electronic: 3000 }
+export const hoursPerYear = (load: Load): number => load.hoursPerYear ?? (load.continuous ? Math.max(1500, usualHours[load.nature]) : usualHours[load.nature])
+
+/** Amperes by the nameplate, or null while a figure is missing. kWh are spread over the hours they were used in. */
+export function nameplateA(load: Load): number | null {
+  const { amount, volts, basis, powerFactor, hours } = load
+  if (amount === null || volts === null) return null
+  if (basis === 'amps') return amount
+  if (basis === 'va') return amount / volts
+  if (basis === 'kwh') return hours === null ? null : (amount * 1000) / hours / volts / (powerFactor ?? 1)
+  return amount / volts / (powerFactor ?? 1)
+}
+
+/** Volt-amperes by the nameplate. */
+export function nameplateVa(load: Load): number | null {
+  const amps = nameplateA(load)
+  return amps === null || load.volts === null ? null : amps * load.volts
+}
+
+export interface LoadStep {
+  readonly words: string
+  readonly clause: string
+}
+export interface DesignLoad {
+  readonly nameplateA: number
+  /** What the circuit is worked out for, after the allowances of its kind. */
+  readonly amps: number
+  /** Counts a quarter more for breaker and cable (North America): three hours or more, a motor, a charger. */
+  readonly continuous: boolean
+  readonly steps: readonly LoadStep[]
+}
+
+const dutyClause: Record<RegionId, string> = { 'north-america': '630.11(A); 430.22(E)', 'united-kingdom': '523.1; 433.1', 'southern-africa': 'IEC 60364-5-52 clause 523' }
+
+/** The current a circuit is designed for, allowance by allowance, or null while the nameplate is not known. */
+export function designLoad(job: Job, circuit: Circuit): DesignLoad | null {
+  const { load } = circuit
+  const amps = circuit.points.length ? stopsA(job, circuit) : nameplateA(load)
+  if (amps === null) return null
+  const base = { nameplateA: amps, amps, continuous: load.continuous, steps: [] as LoadStep[] }
+  return allowances[load.nature]?.(base, job, load) ?? base
+}
+
+/** The sum of what the points draw; on two lines with a shared neutral, the heavier line. */
+function stopsA(job: Job, circuit: Circuit): number | null {
+  const { points, load } = circuit
+  if (load.volts === null || points.some((p) => p.watts === null)) return null
+  const lineV = job.region === 'north-america' && circuit.kind === 'shared-neutral' ? 120 : load.volts
+  const on = (legs: readonly string[]) => points.filter((p) => legs.includes(p.leg)).reduce((sum, p) => sum + p.watts! / (p.leg === 'AB' ? 2 * lineV : lineV), 0)
+  if (circuit.kind === 'shared-neutral') return Math.max(on(['A', 'AB']), on(['B', 'AB']))
+  return points.reduce((sum, p) => sum + Math.min(p.watts! / load.volts!, p.fuseA ?? Number.POSITIVE_INFINITY), 0)
+}
+
+type Allowance = (base: DesignLoad, job: Job, load: Load) => DesignLoad
+const allowances: Partial<Record<Nature, Allowance>> = {
+  motor: (base, job) =>
+    job.region === 'north-america'
+      ? { ...base, continuous: true, steps: [{ words: 'A motor’s conductors carry 125 % of its full-load current.', clause: '430.22' }] }
+      : { ...base, steps: [{ words: 'A motor counts at its full-load current; its starting current is held against the breaker’s curve.', clause: job.region === 'united-kingdom' ? '552.1.1' : 'SANS 10142-1 motors' }] },
+  charging: (base, job) => ({
+    ...base,
+    continuous: true,
+    steps: [{ words: 'Charging runs for hours: no diversity, and it counts as continuous.', clause: job.region === 'north-america' ? '625.41; 625.42' : job.region === 'united-kingdom' ? '722.311.201' : 'SANS 10142-1; IEC 60364-7-722' }],
+  }),
+  duty: (base, job, load) => {
+    if (load.duty === null) return { ...base, steps: [{ words: 'Its duty is not known: it counts as if it drew all the time.', clause: dutyClause[job.region] }] }
+    const factor = Math.sqrt(load.duty)
+    return { ...base, amps: base.amps * factor, steps: [{ words: `On for ${trim(100 * load.duty, 0)} % of the time, it heats a cable as ${trim(factor, 3)} of its current does all the time: ${formatA(base.amps * factor)}.`, clause: dutyClause[job.region] }] }
+  },
+  cooking: (base, job) => {
+    if (job.region !== 'united-kingdom' || job.brief.premises !== 'dwelling' || base.amps <= 10) return base
+    const { firstA, remainder } = unitedKingdomTables.diversity.cooker
+    const amps = firstA + remainder * (base.amps - firstA)
+    return { ...base, amps, steps: [{ words: `In one household the first ${firstA} A count whole and ${remainder * 100} % of the rest: ${formatA(amps)}. A socket in its control unit adds 5 A.`, clause: unitedKingdomTables.diversity.clause }] }
+  },
+}
+
+/** What switching on draws, against the current it runs at. */
+export function startCurrent(load: Load): { readonly amps: number; readonly seconds: number; readonly factor: number; readonly given: boolean } | null {
+  const running = nameplateA(load)
+  if (running === null) return null
+  const usual = usualStart[load.nature]
+  const factor = load.startFactor ?? usual.factor
+  return { amps: running * factor, seconds: usual.seconds || 0.1, factor, given: load.startFactor !== null }
+}
+
+/** Words for the neutral a world uses, and its nominal voltage between line and neutral. */
+export const lineToNeutralV = (region: RegionId): number => (region === 'north-america' ? 120 : 230)
+export const boardWords = (region: RegionId): string => vocabularies[region].board

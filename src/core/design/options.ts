@@ -1,0 +1,125 @@
+import { accessory } from '../catalogue/accessories'
+import type { Finding } from '../finding'
+import type { Circuit, Design, Job } from '../job/schema'
+import { formatSize } from '../quantity/format'
+import { metricRegions } from '../region/metric'
+import { naBreakerRatingsA, naCableSizes, naSmallConductorLimitA } from '../region/north-america'
+import { cableNames, methodNames, vocabularies } from '../region/vocabulary'
+import { circuitFindings } from '../rules'
+import { runLengthM } from './conditions'
+import { hoursPerYear } from './load'
+import { areaMm2, cablePrice, priceOf } from './prices'
+import { workDesign, type WorkedDesign } from './work'
+
+/** One way to build a circuit that the application lays out by itself. */
+export interface Option {
+  readonly id: string
+  readonly words: string
+  readonly patch: Partial<Omit<Design, 'id' | 'name'>>
+  readonly size: string
+  readonly cost: number
+  readonly dropPercent: number
+  /** Amperes that the cable carries beyond what the circuit asks for. */
+  readonly marginA: number
+  readonly wattsLost: number
+  readonly kwhAYear: number
+  /** The largest breaker that this cable would stand later. */
+  readonly laterA: number
+  readonly protection: Design['residual']['at']
+  /** What forbids it. */
+  readonly refused: readonly Finding[]
+  /** An option that is no worse in anything and better in something; null for those on the front. */
+  readonly beatenBy: string | null
+}
+
+type Ways = { readonly words: string; readonly patch: Partial<Omit<Design, 'id' | 'name'>>; readonly inConduit: boolean }
+
+/** Cables and manners of running that make sense to lay side by side. */
+function waysToRun(job: Job, design: Design): Ways[] {
+  const now: Ways = { words: job.region === 'north-america' ? (cableNames[design.cable] ?? design.cable) : (methodNames[design.method ?? ''] ?? design.cable), patch: {}, inConduit: design.cable === 'thwn-2' || design.cable === 'singles' }
+  if (design.segments.length) return [now]
+  if (job.region === 'north-america') {
+    const others = (['nm-b', 'mc-thhn', 'thwn-2'] as const).filter((c) => c !== design.cable && !(c === 'nm-b' && job.brief.environment !== 'dry'))
+    return [now, ...others.map((cable) => ({ words: cableNames[cable]!, patch: { cable, ...(cable === 'thwn-2' ? { loadedConductors: Math.max(2, design.loadedConductors) } : {}) }, inConduit: cable === 'thwn-2' }))]
+  }
+  const flat = job.region === 'united-kingdom' ? 'twin-earth' : 'flat-twin-earth'
+  const list: readonly (readonly [cable: string, method: string])[] = job.region === 'united-kingdom' ? [[flat, 'clipped-direct'], [flat, 'conduit-in-insulated-wall'], ['singles', 'conduit-on-wall']] : [[flat, 'C'], [flat, 'B2'], ['singles', 'B1']]
+  return [now, ...list.filter(([cable, method]) => cable !== design.cable || method !== design.method).map(([cable, method]) => ({ words: methodNames[method]!, patch: { cable, method, insulationMm: 0 }, inConduit: cable === 'singles' || method.startsWith('conduit') || method === 'B2' }))]
+}
+
+function laterOf(job: Job, design: Design, size: string, ampacityA: number): number {
+  const ratings = job.region === 'north-america' ? naBreakerRatingsA : metricRegions[job.region].breakerRatingsA
+  const small = job.region === 'north-america' ? (naSmallConductorLimitA(design.conductor, size) ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY
+  return ratings.findLast((r) => r <= Math.min(ampacityA, small) + 1e-9) ?? 0
+}
+
+function sizesAfter(job: Job, design: Design, size: string): string[] {
+  const order = job.region === 'north-america' ? naCableSizes(design.cable as Parameters<typeof naCableSizes>[0], design.conductor) : Object.keys(metricRegions[job.region].cables[design.cable]!.rows)
+  const at = order.indexOf(size)
+  return order.slice(at, at + 3)
+}
+
+/** What a design costs, by the job's prices: cable, pieces and hours. */
+export function costOf(job: Job, circuit: Circuit, design: Design, worked: WorkedDesign, inConduit: boolean): number | null {
+  const size = worked.result?.size
+  const length = (runLengthM(circuit, design) ?? 0) + circuit.points.reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.kind === 'ring' ? (circuit.closeM ?? 0) : 0)
+  if (!size || length === 0) return null
+  const outlets = Math.max(1, circuit.points.length || design.accessories)
+  const { at } = design.residual
+  const board = design.arcFault === 'board' ? priceOf(job, 'breaker with arc-fault protection') : at === 'board' ? priceOf(job, 'breaker with residual protection') : priceOf(job, 'breaker')
+  const guarded = at === 'outlet' ? outlets : at === 'first' ? 1 : 0
+  const pieces = board + guarded * priceOf(job, 'outlet with residual protection') + (outlets - guarded) * priceOf(job, 'outlet') + outlets * priceOf(job, 'box')
+  // Thick cable and conduit take longer to lay.
+  const hours = 1.5 + 0.5 * outlets + length * (0.06 + 0.004 * areaMm2(size) + (inConduit ? 0.09 : 0))
+  return length * 1.1 * cablePrice(job, design.cable, size) + (inConduit ? length * priceOf(job, 'conduit, a metre') : 0) + pieces + hours * priceOf(job, 'an hour')
+}
+
+/** The sensible set of ways to build a circuit, the good ones in front; null while it cannot be worked out. */
+export function layOutOptions(job: Job, circuit: Circuit, design: Design): Option[] | null {
+  const fitted = accessory(design.accessory)
+  const outlets = (fitted?.outlets ?? 0) > 0
+  const several = design.accessories > 1 || circuit.points.length > 1
+  const places: Design['residual']['at'][] = outlets && job.supply.earthing !== 'tt' ? ['none', 'board', ...(several ? (['first'] as const) : []), 'outlet'] : ['none', 'board']
+  const name = vocabularies[job.region].rcd
+  const placeWords: Record<Design['residual']['at'], string> = { none: `no ${name}`, board: `${name} at the board`, first: `${name} in the first outlet`, outlet: `${name} in each outlet` }
+  const raw: Omit<Option, 'beatenBy'>[] = []
+  for (const way of waysToRun(job, design)) {
+    const plain = { ...design, ...way.patch, minSize: null }
+    const least = workDesign(job, circuit, plain).result?.size
+    if (!least) continue
+    for (const size of sizesAfter(job, plain, least))
+      for (const at of places) {
+        const patch = { ...way.patch, minSize: size === least ? null : size, residual: { at, ma: job.region === 'north-america' ? 5 : 30 } }
+        const option = { ...design, ...patch }
+        const worked = workDesign(job, circuit, option)
+        const { result, load } = worked
+        if (!result?.size || result.ampacityA === null || load === null) continue
+        const cost = costOf(job, circuit, option, worked, way.inConduit)
+        if (cost === null) continue
+        const dropV = ((result.dropPercent ?? 0) / 100) * circuit.load.volts!
+        const wattsLost = dropV * result.loadA
+        const refused = [...worked.findings, ...circuitFindings({ job, circuit, design: option, result, worked })].filter((f) => f.severity === 'error')
+        raw.push({ id: `${way.words}|${result.size}|${at}`, words: `${formatSize(result.size)}, ${way.words}, ${placeWords[at]}`, patch, size: result.size, cost, dropPercent: result.dropPercent ?? 0, marginA: result.ampacityA - result.requiredA, wattsLost, kwhAYear: (wattsLost * hoursPerYear(circuit.load)) / 1000, laterA: laterOf(job, option, result.size, result.ampacityA), protection: at, refused })
+      }
+  }
+  if (raw.length === 0) return null
+  const once = raw.filter((o, i) => raw.findIndex((x) => x.id === o.id) === i)
+  return front(once).toSorted((a, b) => Number(a.refused.length > 0) - Number(b.refused.length > 0) || Number(a.beatenBy !== null) - Number(b.beatenBy !== null) || a.cost - b.cost)
+}
+
+const shelter: Record<Design['residual']['at'], number> = { none: 0, outlet: 1, first: 1, board: 2 }
+
+/** Less is better in each: cost, what the cable wastes, and the shortfall of margin, room for later and protection. */
+const measures = (o: Omit<Option, 'beatenBy'>): number[] => [o.cost, o.kwhAYear, -o.marginA, -o.laterA, -shelter[o.protection]]
+
+function front(list: readonly Omit<Option, 'beatenBy'>[]): Option[] {
+  const allowed = list.filter((o) => o.refused.length === 0)
+  return list.map((o) => {
+    const mine = measures(o)
+    const beats = (b: Omit<Option, 'beatenBy'>) => {
+      const theirs = measures(b)
+      return theirs.every((v, i) => v <= mine[i]! + 1e-9) && theirs.some((v, i) => v < mine[i]! - 1e-9)
+    }
+    return { ...o, beatenBy: o.refused.length ? null : (allowed.filter((b) => b.id !== o.id && beats(b)).toSorted((a, b) => a.cost - b.cost)[0]?.words ?? null) }
+  })
+}

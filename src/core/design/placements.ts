@@ -1,0 +1,28 @@
+import { accessory } from '../catalogue/accessories'
+import type { Circuit, Design, Job } from '../job/schema'
+import { priceOf } from './prices'
+
+/** One place for residual protection, with what it costs and what goes dark when it trips. */
+export interface Placement {
+  readonly at: Design['residual']['at']
+  readonly words: string
+  readonly cost: number
+  readonly dark: string
+  readonly guards: string
+}
+
+/** The places residual protection may sit, compared; for outlets and fixed loads alike. */
+export function placements(job: Job, circuit: Circuit, design: Design): Placement[] {
+  const outlets = Math.max(1, circuit.points.length || design.accessories)
+  const fitted = accessory(design.accessory)
+  const hasOutlets = (fitted?.outlets ?? 0) > 0
+  const more = priceOf(job, 'outlet with residual protection') - priceOf(job, 'outlet')
+  const all = outlets === 1 ? 'the one point' : `all ${outlets} points`
+  const list: Placement[] = [
+    { at: 'none', words: 'None', cost: 0, dark: 'nothing by a residual fault', guards: 'nobody: only where no rule asks for it' },
+    { at: 'board', words: 'At the board', cost: priceOf(job, 'breaker with residual protection') - priceOf(job, 'breaker'), dark: `${all}; somebody walks to the board`, guards: 'the cable and everything on it' },
+  ]
+  if (!hasOutlets) return list
+  if (outlets > 1) list.push({ at: 'first', words: 'In the first outlet, guarding those downstream', cost: more, dark: `${all}; reset at the first outlet`, guards: 'the first outlet and all after it, not the cable that reaches it' })
+  return [...list, { at: 'outlet', words: outlets > 1 ? 'In each outlet' : 'In the outlet', cost: more * outlets, dark: 'the one outlet where the fault is', guards: 'what is plugged in there, not the cable' }]
+}

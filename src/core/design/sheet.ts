@@ -1,0 +1,97 @@
+import type { DesignReport } from '../evaluate'
+import type { Circuit, Job } from '../job/schema'
+import { formatA, formatLength, formatOhm, formatPercent, formatSize, trim, type UnitSystem } from '../quantity/format'
+import { metricRegions } from '../region/metric'
+import { naClauses, naOhmPerKft } from '../region/north-america'
+import { M_PER_KFT } from '../quantity/units'
+import type { PointReport } from './layout'
+import { type Working, type WorkingKey, workings } from './working'
+
+const exact = (n: number): string => trim(n, 4)
+
+/** The workings of a design, its allowances and points counted in; a key is absent where the number has no value. */
+export function designWorkings(job: Job, circuit: Circuit, report: DesignReport): Partial<Record<WorkingKey, Working>> {
+  const { input, result, load, layout } = report
+  if (!input || !result) return {}
+  const out = workings(input, result)
+  if (load && out.loadA) {
+    const drawn = circuit.points.length ? { ...out.loadA, formula: 'Ib = sum of the points', numbers: `${circuit.points.map((p) => `${p.name} ${p.watts ?? '?'} W`).join(' + ')} = ${exact(load.nameplateA)} A` } : out.loadA
+    out.loadA = {
+      ...drawn,
+      ...(load.amps === load.nameplateA ? {} : { numbers: `${exact(load.nameplateA)} A by the nameplate, ${exact(load.amps)} A after its allowance` }),
+      clauses: [...drawn.clauses, ...load.steps.map((s) => s.clause)],
+      ...(load.steps.length ? { remark: load.steps.map((s) => s.words).join(' ') } : {}),
+    }
+  }
+  if (layout?.worstDrop && out.dropPercent) out.dropPercent = { ...dropWorking(job, report, layout.worstDrop, circuit), title: `Voltage drop at ${layout.worstDrop.point.name}, the worst point` }
+  if (layout?.worstLoop && out.zsOhm) out.zsOhm = { ...loopWorking(job, layout.worstLoop)!, title: `Earth fault loop at ${layout.worstLoop.point.name}, the worst point` }
+  return out
+}
+
+function dropWorking(job: Job, { design }: DesignReport, p: PointReport, circuit: Circuit): Working {
+  const volts = (100 * p.dropV) / p.dropPercent
+  const common = { title: `Voltage drop at ${p.point.name}`, result: formatPercent(p.dropPercent) }
+  const of = Number.isFinite(volts) ? `, of ${trim(volts, 0)} V` : ''
+  if (job.region === 'north-america') {
+    const ohm = naOhmPerKft(design.conductor, p.size)!
+    const shared = circuit.kind === 'shared-neutral'
+    return {
+      ...common,
+      formula: shared ? 'before + L × R × (I line + I neutral)' : 'before + 2 × L × I × R',
+      numbers: `${exact(p.beforeV)} V + ${shared ? '' : '2 × '}${exact(p.spanM)} m × ${ohm} Ω/kft / ${M_PER_KFT} m/kft${shared ? ' × its currents' : ` × ${exact(p.throughA)} A`} = ${exact(p.dropV)} V${of}`,
+      inputs: [{ name: 'Cable that reaches it', value: `${p.size}, ${ohm} Ω per 1000 ft` }, { name: 'Current through it', value: formatA(p.throughA) }],
+      clauses: [naClauses.resistance, '210.19(A) informational note: 3 %'],
+    }
+  }
+  const region = metricRegions[job.region]
+  const mv = region.milliVoltPerAmpereMetre[p.size]!
+  return {
+    ...common,
+    formula: circuit.kind === 'ring' && p.point.from === null ? 'before ± mV/A/m × L × I / 1000, from the first leg' : 'before + mV/A/m × L × I / 1000',
+    numbers: `${exact(p.beforeV)} V + ${mv} × ${exact(p.spanM)} m × ${exact(p.throughA)} A / 1000 = ${exact(p.dropV)} V${of}`,
+    inputs: [{ name: 'Cable that reaches it', value: `${formatSize(p.size)}, ${mv} mV/A/m` }, { name: 'Current through it', value: formatA(p.throughA) }],
+    clauses: [region.voltDropClause, region.voltDropLimit.clause],
+  }
+}
+
+function loopWorking(job: Job, p: PointReport): Working | null {
+  if (p.zsOhm === null || job.region === 'north-america') return null
+  const region = metricRegions[job.region]
+  return {
+    title: `Earth fault loop at ${p.point.name}`,
+    result: formatOhm(p.zsOhm),
+    formula: `Ze + (r1 + r2) hot (× ${region.operatingMultiplier.toFixed(2)}) along the way; in a ring both ways in parallel`,
+    numbers: `${exact(job.supply.zeOhm!)} + ${p.loopWords} = ${exact(p.zsOhm)} Ω`,
+    inputs: [{ name: 'Ze at the board', value: formatOhm(job.supply.zeOhm!) }],
+    clauses: [region.resistanceClause, region.loopClause],
+  }
+}
+
+/** Drop and loop of every point, in order, for somebody who checks them by hand. */
+export const pointWorkings = (job: Job, circuit: Circuit, report: DesignReport): Working[] =>
+  (report.layout?.points ?? []).flatMap((p) => [dropWorking(job, report, p, circuit), loopWorking(job, p)].filter((w) => w !== null))
+
+export interface SheetTable {
+  readonly title: string
+  readonly columns: readonly string[]
+  readonly rows: readonly (readonly string[])[]
+}
+
+/** The stretches and the points of a design as tables. */
+export function sheetTables(report: DesignReport, units: UnitSystem, placeName: (segment: string | null) => string): SheetTable[] {
+  const { segments, layout, governing } = report
+  const tables: SheetTable[] = []
+  if (segments.length > 1)
+    tables.push({
+      title: 'The run, stretch by stretch',
+      columns: ['Stretch', 'Length', 'Ambient', 'Carries there', 'Alone asks for', ' '],
+      rows: segments.map((s, i) => [placeName(s.conditions.segment), formatLength(s.conditions.lengthM, units), `${s.conditions.ambientC} °C`, formatA(s.ampacityA), s.size ? formatSize(s.size) : 'none serves', i === governing ? 'governs' : '']),
+    })
+  if (layout)
+    tables.push({
+      title: 'Every point',
+      columns: ['Point', 'From the board', 'Cable', 'Through it', 'Good for', 'Drop', 'Loop'],
+      rows: layout.points.map((p) => [p.point.name, formatLength(p.distanceM, units), formatSize(p.size), formatA(p.throughA), formatA(p.ampacityA), formatPercent(p.dropPercent), p.zsOhm === null ? '–' : formatOhm(p.zsOhm)]),
+    })
+  return tables
+}

@@ -1,0 +1,150 @@
+import type { Finding } from '../finding'
+import { firstIssue, InputError } from '../input-error'
+import type { Circuit, Design, Job } from '../job/schema'
+import { atLeast } from '../quantity/tolerance'
+import { metricRegions } from '../region/metric'
+import { naCableSizes, naCircularMils, naGroundingSize } from '../region/north-america'
+import { unitedKingdomTables } from '../region/tables/united-kingdom'
+import { ampacity } from './ampacity'
+import { selectInputs } from './circuit-input'
+import type { Conditions } from './conditions'
+import { type LayoutReport, workLayout } from './layout'
+import type { DesignLoad } from './load'
+import { type Link, selectCircuit, type SelectCircuitInput, selectCircuitInput, type SelectedCircuit } from './select-circuit'
+
+/** One stretch of the run as the chosen size stands in it. */
+export interface SegmentReport {
+  readonly conditions: Conditions
+  readonly ampacityA: number
+  /** The size this stretch alone would ask for. */
+  readonly size: string | null
+}
+
+export interface WorkedDesign {
+  readonly load: DesignLoad | null
+  readonly input: SelectCircuitInput | null
+  readonly result: SelectedCircuit | null
+  readonly layout: LayoutReport | null
+  /** Each stretch; the governing one decides the size. */
+  readonly segments: readonly SegmentReport[]
+  readonly governing: number
+  /** Size that would do if the governing stretch were as the next worst; null where it would win nothing. */
+  readonly without: string | null
+  readonly invalid: { readonly path: string; readonly message: string } | null
+  readonly findings: readonly Finding[]
+}
+
+const nothing: WorkedDesign = { load: null, input: null, result: null, layout: null, segments: [], governing: 0, without: null, invalid: null, findings: [] }
+
+/** What an input's cable may carry in a size, in amperes. */
+export function carriesIn(input: SelectCircuitInput, size: string): number {
+  if (input.region === 'north-america') return ampacity({ region: input.region, cable: input.cable, size, conductor: input.conductor, ambientC: input.run.ambientC, loadedConductors: input.run.loadedConductors, terminalC: input.terminalC }).ampacityA
+  const { lengthM: _, ...run } = input.run
+  return ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...run } as Parameters<typeof ampacity>[0]).ampacityA
+}
+
+const listedSizes = (input: SelectCircuitInput): string[] => (input.region === 'north-america' ? naCableSizes(input.cable, input.conductor) : Object.keys(metricRegions[input.region].cables[input.cable]!.rows))
+
+/** The protective conductor that goes with a line size. */
+function protectiveOf(input: SelectCircuitInput, size: string, breakerA: number): string {
+  if (input.region !== 'north-america') return metricRegions[input.region].cables[input.cable]!.protective?.[size] ?? size
+  const base = naGroundingSize(breakerA)
+  return naCircularMils(base) > naCircularMils(size) ? size : base
+}
+
+/** Works a design out: its load, every stretch of its run, the governing one, and every point along it. */
+export function workDesign(job: Job, circuit: Circuit, design: Design): WorkedDesign {
+  const inputs = selectInputs(job, circuit, design)
+  if (inputs === null) return nothing
+  const { load } = inputs[0]!
+  try {
+    const parsed = inputs.map((i) => {
+      const p = selectCircuitInput.safeParse(i.raw)
+      if (p.success) return { input: p.data, conditions: i.conditions }
+      const { path, message } = firstIssue(p.error)
+      throw new InputError(path, message)
+    })
+    const picked = parsed.map((p) => ({ ...p, result: selectCircuit(p.input) }))
+    const governing = governingOf(picked)
+    const { input, result } = picked[governing]!
+    const unserved = picked.find((p) => p.result.size === null)
+    if (unserved && circuit.kind !== 'ring') return { ...nothing, load, input: unserved.input, result: unserved.result, governing, findings: unserved.result.findings }
+    const several = circuit.points.length > 0
+    const done = several ? layOut(job, circuit, design, input, result) : { result, layout: null }
+    const size = done.result.size
+    const segments = picked.map((p): SegmentReport => ({ conditions: p.conditions, ampacityA: size ? carriesIn(p.input, size) : 0, size: p.result.size }))
+    const others = picked.filter((_, i) => i !== governing).map((p) => p.result.size)
+    const order = listedSizes(input)
+    const next = others.length && !others.includes(null) ? others.toSorted((a, b) => order.indexOf(b!) - order.indexOf(a!))[0]! : null
+    return { load, input, result: done.result, layout: done.layout, segments, governing, without: next !== null && result.size !== null && order.indexOf(next) < order.indexOf(result.size) ? next : null, invalid: null, findings: [...done.result.findings, ...(done.layout?.findings ?? [])] }
+  } catch (e) {
+    if (!(e instanceof InputError)) throw e
+    return { ...nothing, load, input: null, invalid: { path: e.path, message: e.message } }
+  }
+}
+
+/** The stretch that asks for the largest cable, or the least that a size may carry. */
+function governingOf(picked: readonly { input: SelectCircuitInput; result: SelectedCircuit }[]): number {
+  const order = listedSizes(picked[0]!.input)
+  const weight = (p: (typeof picked)[number]) => (p.result.size === null ? Number.POSITIVE_INFINITY : order.indexOf(p.result.size))
+  return picked.reduce((best, p, i) => {
+    const [a, b] = [weight(p), weight(picked[best]!)]
+    return a > b || (a === b && (p.result.ampacityA ?? 0) < (picked[best]!.result.ampacityA ?? 0)) ? i : best
+  }, 0)
+}
+
+/** The smallest size with which every point stands within its limits; the given result says breaker and least size. */
+function layOut(job: Job, circuit: Circuit, design: Design, input: SelectCircuitInput, base: SelectedCircuit): { result: SelectedCircuit; layout: LayoutReport | null } {
+  const ring = circuit.kind === 'ring'
+  const breakerA = ring ? ringBreaker(base.requiredA, design.wantedBreakerA) : base.breakerA
+  if (breakerA === null) return { result: base, layout: null }
+  const order = listedSizes(input)
+  const least = Math.max(ring ? order.indexOf(unitedKingdomTables.ring.minSize) : order.indexOf(base.size!), design.minSize ? order.indexOf(design.minSize) : 0)
+  const carries = (size: string) => carriesIn(input, size)
+  const protective = (size: string) => protectiveOf(input, size, breakerA)
+  let layout: LayoutReport | null = null
+  let size = order[least]!
+  for (const tried of order.slice(least)) {
+    size = tried
+    layout = workLayout({ job, circuit, design, size, breakerA, carries, protective })
+    // A larger cable mends drop, loop and load; what it cannot mend is said at the first size that mends those.
+    if (!layout.findings.some((f) => f.severity === 'error' && mendedBySize.has(f.rule))) break
+  }
+  if (layout!.findings.some((f) => f.severity === 'error' && mendedBySize.has(f.rule))) {
+    size = order[least]!
+    layout = workLayout({ job, circuit, design, size, breakerA, carries, protective })
+  }
+  const ampacityA = carries(size)
+  const cableA = ring && atLeast(ampacityA, unitedKingdomTables.ring.minCapacityA) ? Math.max(breakerA, ampacityA) : ampacityA
+  const links: Link[] = [{ link: 'breaker', ratingA: breakerA }, { link: 'cable', ratingA: cableA }, ...(input.outlet ? [{ link: 'outlet' as const, ratingA: input.outlet.ratingA }] : []), ...(input.cord ? [{ link: 'cord' as const, ratingA: input.cord.ratingA }] : [])]
+  const weakestLink = links.toReversed().reduce((w, l) => (atLeast(l.ratingA, w.ratingA) ? w : l))
+  const tabulatedA = input.region === 'north-america' ? base.tabulatedA : ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...withoutLength(input.run) } as Parameters<typeof ampacity>[0]).tabulatedA
+  return {
+    layout,
+    result: {
+      ...base,
+      breakerA,
+      size,
+      tabulatedA,
+      ampacityA,
+      dropPercent: layout!.worstDrop?.dropPercent ?? 0,
+      protectiveSize: size === base.size ? base.protectiveSize : protective(size),
+      links,
+      weakestLink,
+      ...(layout!.worstLoop ? { zsOhm: layout!.worstLoop.zsOhm, maxZsOhm: layout!.maxZsOhm } : {}),
+      // What was found of one run of no length says nothing here.
+      findings: base.findings.filter((f) => !['zs-too-high', 'voltage-drop-over-3-percent', 'no-size-serves', 'no-breaker-serves'].includes(f.rule)),
+    },
+  }
+}
+
+const withoutLength = <R extends { lengthM: number }>({ lengthM: _, ...run }: R): Omit<R, 'lengthM'> => run
+
+const mendedBySize = new Set(['point-voltage-drop', 'point-loop-too-high', 'branch-overloaded', 'ring-capacity', 'ring-leg-overloaded'])
+
+/** Rings stand behind 30 or 32 A whatever is plugged into them; another device is taken as wanted, and found wrong. */
+function ringBreaker(requiredA: number, wantedA: number | null): number | null {
+  const ratings = metricRegions['united-kingdom'].breakerRatingsA
+  if (wantedA !== null && !(unitedKingdomTables.ring.deviceA as readonly number[]).includes(wantedA)) return ratings.find((r) => atLeast(r, wantedA)) ?? null
+  return atLeast(32, requiredA) ? 32 : (ratings.find((r) => atLeast(r, requiredA)) ?? null)
+}

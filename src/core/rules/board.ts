@@ -1,0 +1,59 @@
+import type { Finding } from '../finding'
+import type { Job } from '../job/schema'
+import { formatA } from '../quantity/format'
+import type { RegionId } from '../region/types'
+import { serviceDemand } from '../survey/board'
+import { MAIN_BOARD, type Way } from '../survey/schema'
+import { spacesOf } from '../survey/board'
+import type { Rule } from './engine'
+
+/** Space numbers a circuit’s way names: "14-16" → 14 and 16. */
+export const spacesNamed = (way: string): number[] => (way.match(/\d+/g) ?? []).map(Number)
+
+const takenBy = (job: Job, space: number): Way | undefined => job.survey.ways.find((w) => w.board === MAIN_BOARD && w.half === null && w.kind !== 'spare' && spacesOf(job.region, w).includes(space))
+
+/** Rules on the way a circuit takes in the board. */
+export const boardRules: readonly Rule[] = [
+  {
+    id: 'two-pole-space',
+    about: 'A load across two lines takes two spaces one above the other.',
+    clause: { 'north-america': '240.15(B); 408.36' },
+    severity: 'error',
+    looksAt: ['way'],
+    applies: (f) => (f.circuit.load.volts ?? 0) > 150 && f.circuit.kind !== 'shared-neutral',
+    raised: (f) => {
+      const [a, b] = spacesNamed(f.circuit.way)
+      return a !== undefined && b !== undefined && Math.abs(a - b) === 2 ? null : `A ${f.circuit.load.volts} V circuit takes a two-pole breaker in two spaces of one column, as 14-16; “${f.circuit.way}” is not that. See the board for a free pair.`
+    },
+  },
+  {
+    id: 'way-taken',
+    about: 'The way a new circuit takes is free.',
+    clause: { 'north-america': '408.36; 408.54', 'united-kingdom': '536.4; 514.8', 'southern-africa': 'SANS 10142-1 distribution boards' },
+    severity: 'error',
+    looksAt: [],
+    applies: (f) => f.circuit.work === 'new' && f.circuit.way.trim() !== '' && (f.circuit.source === null || f.circuit.source.kind === 'board'),
+    raised: (f) => {
+      const spaces = spacesNamed(f.circuit.way)
+      const there = spaces.map((s) => takenBy(f.job, s)).find((w) => w !== undefined)
+      if (there) return `${there.label} stands in space ${f.circuit.way}. Move it, or take another space.`
+      const other = f.job.circuits.find((c) => c.id !== f.circuit.id && c.work === 'new' && spacesNamed(c.way).some((s) => spaces.includes(s)))
+      if (other) return `${other.name} takes space ${f.circuit.way} as well. Give one of them another.`
+      const { spaces: count } = f.job.survey.boards.find((b) => b.id === MAIN_BOARD)!
+      return count !== null && spaces.some((s) => s > count) ? `The board has ${count} spaces, and ${f.circuit.way} is beyond them.` : null
+    },
+  },
+]
+
+const serviceClause: Record<RegionId, string> = { 'north-america': '220.83; 230.42', 'united-kingdom': '311.1; OSG Table A1', 'southern-africa': 'SANS 10142-1 maximum demand' }
+
+/** Whether the service carries what is there and what is added. */
+export function serviceFindings(job: Job): Finding[] {
+  // Nobody who has not looked at the board is told that it suffices.
+  if (job.survey.ways.length === 0) return []
+  const { result, ask } = serviceDemand(job)
+  const clause = serviceClause[job.region]
+  if (ask) return [{ rule: 'service-demand', severity: 'unknown', clause, message: `Whether the service carries the addition is not judged: ${ask} is missing.` }]
+  if (result === null) return [{ rule: 'service-demand', severity: 'unknown', clause, message: 'No allowance for diversity is published here: add up what is used at once, with somebody who knows the place, against the rating of the supply.' }]
+  return result.spareA < 0 ? [{ rule: 'service-demand', severity: 'error', clause, message: `With the addition the service is asked for ${formatA(result.demandA)}, ${formatA(-result.spareA)} more than it is rated. Shed load, or have the service enlarged.` }] : []
+}

@@ -1,0 +1,197 @@
+import { accessory } from '../catalogue/accessories'
+import { startCurrent } from '../design/load'
+import { formatA, formatSize, formatV, trim } from '../quantity/format'
+import { atLeast, atMost } from '../quantity/tolerance'
+import { metricRegions } from '../region/metric'
+import { naSizes } from '../region/north-america'
+import { vocabularies } from '../region/vocabulary'
+import { voltageDrop } from '../design/voltage-drop'
+import type { CircuitFacts, Rule } from './engine'
+
+const metricSizes = ['1.0 mm2', '1.5 mm2', '2.5 mm2', '4 mm2', '6 mm2', '10 mm2', '16 mm2', '25 mm2']
+const isLarger = (a: string, b: string): boolean => {
+  const order = a.endsWith('AWG') ? naSizes : metricSizes
+  return order.indexOf(a) > order.indexOf(b)
+}
+const fittedOn = ({ design }: CircuitFacts) => accessory(design.accessory)
+const worlds = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
+const metric = (uk: string, za: string) => ({ 'united-kingdom': uk, 'southern-africa': za })
+
+/** Least current at which the magnetic release may act, in times the rating: the lower end of each type's band (IEC 60898-1); North American frames, usual. */
+export const magneticFrom = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number => (job.region === 'north-america' ? 8 : { B: 3, C: 5, D: 10 }[design.breakerType])
+export const magneticSure = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number => (job.region === 'north-america' ? 12 : metricRegions[job.region].magneticMultiple[design.breakerType])
+
+/** Rules on load, cable, accessory, cord and fuse. */
+export const circuitRules: readonly Rule[] = [
+  {
+    id: 'voltage-mismatch',
+    about: 'The voltage of the appliance against what its accessory gives.',
+    clause: worlds('110.4; 406.4', '512.1.1', 'SANS 10142-1 rated voltage'),
+    severity: 'error',
+    looksAt: [],
+    applies: (f) => fittedOn(f) !== undefined && f.circuit.load.volts !== null && f.circuit.kind !== 'shared-neutral',
+    raised: (f) => {
+      const fitted = fittedOn(f)!
+      const volts = f.circuit.load.volts!
+      const offered = fitted.system === 'line-neutral' ? [f.job.region === 'north-america' ? 120 : 230] : fitted.system === 'line-line' ? [240] : [120, 240]
+      if (offered.some((v) => Math.abs(volts - v) <= 0.15 * v)) return null
+      return `The appliance wants ${formatV(volts)} and the ${fitted.name} gives ${offered.map(formatV).join(' and ')}. Choose another ${fitted.outlets ? 'outlet' : 'accessory'}, or check the nameplate.`
+    },
+  },
+  {
+    id: 'plug-needs-outlet',
+    about: 'A plug needs an outlet.',
+    clause: worlds('400.10; 406.7', '553.1.7', 'SANS 10142-1 connection of appliances'),
+    severity: 'warning',
+    looksAt: [],
+    applies: (f) => f.circuit.load.connection === 'plug' && fittedOn(f)?.kind === 'switch',
+    raised: (f) => `The appliance comes with a plug and the ${fittedOn(f)!.name} has nowhere to put it. Fit an outlet, or say that it is connected permanently.`,
+  },
+  {
+    id: 'terminal-too-small',
+    about: 'The cable against the range of the accessory’s terminals.',
+    clause: worlds('110.14(A); 110.3(B)', '526.2; maker’s instructions', '526.2; maker’s instructions'),
+    severity: 'error',
+    looksAt: [],
+    applies: (f) => fittedOn(f) !== undefined && Boolean(f.result?.size),
+    raised: (f) => {
+      const fitted = fittedOn(f)!
+      const size = f.result!.size!
+      return isLarger(size, fitted.largestSize) ? `The terminals of the ${fitted.name} take up to ${formatSize(fitted.largestSize)} and the cable is ${formatSize(size)}. Choose an accessory with larger terminals, or join to a smaller tail in a box where the breaker allows it.` : null
+    },
+  },
+  {
+    id: 'loop-not-known',
+    about: 'The earth fault loop against what the breaker needs.',
+    clause: metric('411.4.4; 643.7.3', 'IEC 60364-4-41 clause 411.4.4; SANS 10142-1 governs'),
+    severity: 'unknown',
+    looksAt: ['ze'],
+    raised: () => null,
+  },
+  {
+    id: 'outlet-larger-than-breaker',
+    about: 'An outlet rated above its breaker is explained on a label.',
+    clause: worlds('210.21(B)(1); 408.4', '514.1; 514.8', 'SANS 10142-1 marking'),
+    severity: 'note',
+    looksAt: ['breaker'],
+    applies: (f) => (fittedOn(f)?.outlets ?? 0) > 0 && Boolean(f.result?.breakerA) && fittedOn(f)!.ratingA > f.result!.breakerA! && fittedOn(f)!.ratingA > 16,
+    raised: (f) => `The outlet is rated ${formatA(fittedOn(f)!.ratingA)} and the breaker ${f.result!.breakerA} A, on purpose: the label inside the cover says so, so that nobody “corrects” the breaker before the cable and cord allow it.`,
+  },
+  {
+    id: 'start-trips',
+    about: 'The current at switching on against the breaker’s magnetic release.',
+    clause: worlds('430.52; 240.6', '533.2.1; IEC 60898-1', 'SANS 10142-1; IEC 60898-1'),
+    severity: 'warning',
+    looksAt: ['breaker'],
+    applies: (f) => f.circuit.points.length === 0 && (startCurrent(f.circuit.load)?.factor ?? 1) > 1 && f.result?.breakerA != null,
+    raised: (f) => {
+      const start = startCurrent(f.circuit.load)!
+      const rating = f.result!.breakerA!
+      if (start.amps < magneticFrom(f) * rating) return null
+      const remedy = f.job.region === 'north-america' ? 'Motors may have a larger inverse-time breaker, up to 250 % of their current, where the cable is kept; or soften the start.' : 'Take a breaker of the next type, with the loop checked again, or soften the start.'
+      const figure = start.given ? '' : ' (the usual factor for its kind; read the nameplate)'
+      return start.amps >= magneticSure(f) * rating
+        ? { severity: 'error', message: `Switching on draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} trips from ${formatA(magneticSure(f) * rating)}: it will not start. ${remedy}` }
+        : `Switching on draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} may trip from ${formatA(magneticFrom(f) * rating)}. ${remedy}`
+    },
+  },
+  {
+    id: 'duty-not-known',
+    about: 'Duty-cycled equipment heats its cable by its duty.',
+    clause: worlds('630.11(A); 430.22(E)', '523.1', 'IEC 60364-5-52 clause 523'),
+    severity: 'unknown',
+    looksAt: ['duty'],
+    applies: (f) => f.circuit.load.nature === 'duty' && f.circuit.points.length === 0,
+    raised: () => null,
+  },
+  {
+    id: 'fuse-not-right',
+    about: 'The fuse of a connection unit suits appliance and cord.',
+    clause: { 'united-kingdom': '533.1; 559.5; BS 1362' },
+    severity: 'error',
+    looksAt: ['fuse', 'load'],
+    applies: (f) => fittedOn(f)?.kind === 'connection-unit',
+    raised: (f) => {
+      const fuse = f.design.fuseA!
+      const { amps } = f.worked.load!
+      const { cordA } = f.design
+      const fitting = metricRegions['united-kingdom'].plugFusesA.filter((x) => atLeast(x, amps) && (cordA === null || atMost(x, cordA)))
+      const advice = fitting.length ? `Fit ${fitting[0]} A.` : 'No listed fuse suits both: fit a heavier cord, or another connection.'
+      if (!atLeast(fuse, amps)) return `A fuse of ${fuse} A carries less than the ${formatA(amps)} it feeds and will blow. ${advice}`
+      if (cordA !== null && !atMost(fuse, cordA)) return `A fuse of ${fuse} A does not protect a cord good for ${formatA(cordA)}. ${advice}`
+      return fitting[0] !== undefined && fuse > fitting[0] ? { severity: 'note', message: `A fuse of ${fuse} A protects it; ${fitting[0]} A carries ${formatA(amps)} and protects it better.` } : null
+    },
+  },
+  {
+    id: 'extension-as-wiring',
+    about: 'An extension cord is a link of the chain, and no fixed wiring.',
+    clause: worlds('400.12; 590', '521.9; 543.2', 'SANS 10142-1 flexible cords'),
+    severity: 'error',
+    looksAt: ['load'],
+    applies: (f) => f.design.extension !== null && f.worked.load !== null && f.circuit.load.volts !== null,
+    raised: (f) => {
+      const ext = f.design.extension!
+      const { amps } = f.worked.load!
+      if (f.circuit.load.connection === 'fixed') return 'An extension cord feeds fixed equipment: put an outlet or a connection where it stands, in fixed wiring.'
+      if (!atLeast(ext.ratingA, amps)) return `The extension cord is good for ${formatA(ext.ratingA)} and ${formatA(amps)} go through it. Take a heavier one, unwound, or put an outlet nearer.`
+      const drop = extensionDropPercent(f, amps)
+      if (f.circuit.load.continuous) return { severity: 'warning', message: 'What runs for hours on an extension cord asks for an outlet where it stands.' }
+      return drop !== null && drop > 3 ? { severity: 'warning', message: `The extension cord alone loses ${trim(drop, 1)} % of the voltage. A thicker or shorter one, or an outlet nearer.` } : null
+    },
+  },
+  {
+    id: 'shared-neutral-tie',
+    about: 'Two lines with a shared neutral open together and stand on different legs.',
+    clause: { 'north-america': '210.4(B); 200.4' },
+    severity: 'error',
+    looksAt: ['way'],
+    applies: (f) => f.circuit.kind === 'shared-neutral',
+    raised: (f) => {
+      const spaces = f.circuit.way.match(/\d+/g)?.map(Number) ?? []
+      if (spaces.length === 2 && Math.abs(spaces[0]! - spaces[1]!) === 2) return null
+      return spaces.length === 2 ? `Spaces ${spaces.join(' and ')} are not one above the other: both lines may stand on one leg and the neutral then carries their sum. Take two spaces in one column with a two-pole breaker.` : 'It needs two spaces in one column and a two-pole breaker or a listed handle tie, so that both lines open together.'
+    },
+  },
+  {
+    id: 'shared-neutral-overloaded',
+    about: 'The neutral that two lines share carries their difference.',
+    clause: { 'north-america': '220.61; 310.15(E)' },
+    severity: 'error',
+    looksAt: [],
+    applies: (f) => f.worked.layout?.linesA != null && f.result?.ampacityA != null,
+    raised: (f) => {
+      const { A, B, neutral } = f.worked.layout!.linesA!
+      if (!atMost(neutral, f.result!.ampacityA!)) return `The neutral carries ${formatA(neutral)} (${formatA(A)} on one line, ${formatA(B)} on the other) and is good for ${formatA(f.result!.ampacityA!)}.`
+      return A + B > 0 && Math.min(A, B) < 0.2 * Math.max(A, B) ? { severity: 'warning', message: `Nearly all of it is on one line (${formatA(A)} and ${formatA(B)}): move points across, or the second line serves nothing.` } : null
+    },
+  },
+  {
+    id: 'feeder-four-wire',
+    about: 'A feeder to a sub-board keeps neutral and protective conductor apart.',
+    clause: worlds('250.32(B); 408.40', '542.4; 543.4.1', 'SANS 10142-1 sub-distribution boards'),
+    severity: 'note',
+    looksAt: [],
+    applies: (f) => f.circuit.kind === 'feeder',
+    raised: (f) => (f.job.region === 'north-america' ? 'Four wires: two lines, neutral, equipment ground. At the sub-panel the neutral bar floats and the grounds have a bar of their own; the bonding screw stays out.' : 'Neutral and earth stay apart at the sub-board; only the supply joins them.'),
+  },
+  {
+    id: 'beyond-scope',
+    about: 'Circuits larger than the rules here are made for.',
+    clause: worlds('Article 215; 240.6', '433.1', 'SANS 10142-1'),
+    severity: 'unknown',
+    looksAt: [],
+    applies: (f) => f.result?.breakerA != null,
+    raised: (f) => (f.result!.breakerA! > (f.job.region === 'north-america' ? 100 : 63) ? `A ${f.result!.breakerA} A circuit is beyond what is checked here (${f.job.region === 'north-america' ? 100 : 63} A). Have it designed by somebody licensed for it.` : null),
+  },
+]
+
+function extensionDropPercent({ job, circuit, design }: CircuitFacts, amps: number): number | null {
+  const ext = design.extension!
+  try {
+    return voltageDrop({ region: job.region, size: ext.size, conductor: 'copper', lengthM: ext.lengthM, currentA: amps, systemV: circuit.load.volts!, ...(job.region === 'united-kingdom' ? { ring: false } : {}) } as Parameters<typeof voltageDrop>[0]).dropPercent
+  } catch {
+    return null
+  }
+}
+
+export const protectiveWord = (f: CircuitFacts): string => vocabularies[f.job.region].rcd

@@ -1,0 +1,64 @@
+import type { Finding, Severity } from '../finding'
+import type { Circuit, Design, Job } from '../job/schema'
+import type { RegionId } from '../region/types'
+import type { SelectedCircuit } from '../design/select-circuit'
+import type { WorkedDesign } from '../design/work'
+
+/** What a rule about one circuit may look at. */
+export interface CircuitFacts {
+  readonly job: Job
+  readonly circuit: Circuit
+  readonly design: Design
+  readonly result: SelectedCircuit | null
+  readonly worked: WorkedDesign
+}
+
+/** A fact that a rule needs, and how it is asked for while it is not known. */
+export interface Fact {
+  readonly of: (facts: CircuitFacts) => unknown
+  readonly ask: string
+}
+
+/** Facts by name; null means not known. */
+export const facts = {
+  premises: { of: ({ job }) => job.brief.premises, ask: 'what kind of premises it is: say so in the brief' },
+  environment: { of: ({ job }) => job.brief.environment, ask: 'whether the place is dry, damp, wet or outdoors: say so in the brief' },
+  place: { of: ({ circuit }) => circuit.place, ask: 'what kind of room its points stand in: say so under protection' },
+  ze: { of: ({ job }) => job.supply.zeOhm, ask: 'Ze at the board: measure it and enter it under the supply' },
+  psc: { of: ({ job }) => job.supply.pscKa, ask: 'the prospective fault current at the board: measure it or ask the supplier' },
+  breaking: { of: ({ design }) => design.breakingKa, ask: 'what the breaker can break: read the kA marked on it' },
+  upstream: { of: ({ job }) => job.supply.upstream, ask: 'what device stands ahead of the board: look, and enter it under protection' },
+  breaker: { of: ({ result }) => result?.breakerA ?? null, ask: 'the breaker: the circuit is not worked out yet' },
+  load: { of: ({ worked }) => worked.load, ask: 'what it draws: read the nameplate' },
+  fuse: { of: ({ design }) => design.fuseA, ask: 'which fuse the connection unit has: look, or choose it' },
+  way: { of: ({ circuit }) => circuit.way.trim() || null, ask: 'which way of the board it takes' },
+  duty: { of: ({ circuit }) => circuit.load.duty, ask: 'the share of the time it draws its current: read the nameplate' },
+} as const satisfies Record<string, Fact>
+export type FactName = keyof typeof facts
+
+type Raised = string | { readonly severity: Severity; readonly message: string; readonly clause?: string }
+
+/** A rule is data: its name, the clause it rests on in each world it holds in, what it looks at, and what it says. */
+export interface Rule {
+  readonly id: string
+  readonly clause: Partial<Record<RegionId, string>>
+  readonly severity: Severity
+  /** In one line, for the list of rules. */
+  readonly about: string
+  readonly looksAt: readonly FactName[]
+  /** Whether the rule has anything to say of this circuit at all. */
+  readonly applies?: (f: CircuitFacts) => boolean
+  /** What is wrong and what puts it right, or null. */
+  readonly raised: (f: CircuitFacts) => Raised | null
+}
+
+/** Runs one rule: silent where it does not apply, `unknown` where a fact is missing, else what it says. */
+export function runRule(rule: Rule, f: CircuitFacts): Finding | null {
+  const clause = rule.clause[f.job.region]
+  if (clause === undefined || rule.applies?.(f) === false) return null
+  const missing = rule.looksAt.filter((name) => facts[name].of(f) === null)
+  if (missing.length) return { rule: rule.id, severity: 'unknown', clause, message: `${rule.about} Not judged: ${missing.map((m) => facts[m].ask).join('; ')}.` }
+  const raised = rule.raised(f)
+  if (raised === null) return null
+  return typeof raised === 'string' ? { rule: rule.id, severity: rule.severity, clause, message: raised } : { rule: rule.id, clause, ...raised }
+}

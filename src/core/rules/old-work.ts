@@ -1,0 +1,94 @@
+import type { RegionId } from '../region/types'
+import type { CircuitFacts, Rule } from './engine'
+
+/** What must be known of old wiring that stays in an altered circuit. */
+export interface OldQuestion {
+  readonly id: string
+  readonly ask: string
+  readonly regions: readonly RegionId[]
+}
+const all: readonly RegionId[] = ['north-america', 'united-kingdom', 'southern-africa']
+
+export const oldQuestions: readonly OldQuestion[] = [
+  { id: 'no-earth', ask: 'Is any of its outlets or boxes without a protective conductor?', regions: all },
+  { id: 'three-wire', ask: 'Is an appliance outlet on it three-wire, its frame on the neutral?', regions: ['north-america'] },
+  { id: 'rubber', ask: 'Is any of its cable rubber or fabric covered?', regions: all },
+  { id: 'aluminium', ask: 'Is any of its conductors aluminium?', regions: all },
+  { id: 'old-colours', ask: 'Does it have conductors in the colours before today’s?', regions: ['united-kingdom', 'southern-africa'] },
+  { id: 'borrowed', ask: 'Does it share a neutral with another circuit?', regions: all },
+]
+
+export const oldQuestionsFor = (region: RegionId): OldQuestion[] => oldQuestions.filter((q) => q.regions.includes(region))
+
+const altered = (f: CircuitFacts): boolean => f.circuit.work === 'altered'
+const says = (question: string) => (f: CircuitFacts) => altered(f) && f.circuit.old[question] === 'yes'
+
+/** Rules on old work: what may be kept, what must change, what stops the job. */
+export const oldWorkRules: readonly Rule[] = [
+  {
+    id: 'old-work-not-known',
+    about: 'What the old part of an altered circuit is made of.',
+    clause: { 'north-america': '110.12; 250.4', 'united-kingdom': '641.5; 132.16', 'southern-africa': 'SANS 10142-1 alterations' },
+    severity: 'unknown',
+    looksAt: [],
+    applies: altered,
+    raised: (f) => {
+      const open = oldQuestionsFor(f.job.region).filter((q) => f.circuit.old[q.id] === undefined || f.circuit.old[q.id] === 'unknown')
+      return open.length ? `Of the old part ${open.length === 1 ? 'one thing is' : `${open.length} things are`} not known: ${open.map((q) => q.ask.toLowerCase()).join(' ')} Open a box and look.` : null
+    },
+  },
+  {
+    id: 'old-no-earth',
+    about: 'Outlets without a protective conductor.',
+    clause: { 'north-america': '250.114; 406.4(D)(2)', 'united-kingdom': '411.3.1.1', 'southern-africa': 'SANS 10142-1 earthing' },
+    severity: 'error',
+    looksAt: [],
+    applies: says('no-earth'),
+    raised: (f) => (f.job.region === 'north-america' ? 'Nothing is extended from wiring without a ground. Run one back, or rewire; until then an old outlet may be a GFCI marked “no equipment ground”, and feeds nothing that needs one.' : 'It must change: run a protective conductor, or rewire from the board. Nothing is added to a circuit without one.'),
+  },
+  {
+    id: 'old-three-wire',
+    about: 'Three-wire appliance outlets whose frame is on the neutral.',
+    clause: { 'north-america': '250.140; 250.142(B)' },
+    severity: 'error',
+    looksAt: [],
+    applies: says('three-wire'),
+    raised: () => 'It may stay only as it is, on its old circuit. A circuit that is new, moved or lengthened has four wires: neutral and ground apart, a four-wire outlet, and the strap in the appliance taken off.',
+  },
+  {
+    id: 'old-rubber',
+    about: 'Rubber or fabric covered cable.',
+    clause: { 'north-america': '110.12(B); 300.3', 'united-kingdom': '134.1.1; 643.3', 'southern-africa': 'SANS 10142-1 condition of cables' },
+    severity: 'error',
+    looksAt: [],
+    applies: says('rubber'),
+    raised: () => 'Its insulation crumbles when it is bent. Stop: add nothing to it, disturb it as little as can be, test its insulation, and plan to replace it.',
+  },
+  {
+    id: 'old-aluminium',
+    about: 'Aluminium conductors in old branch wiring.',
+    clause: { 'north-america': '110.14; 406.3(C)', 'united-kingdom': '526.2; maker’s instructions', 'southern-africa': 'maker’s instructions' },
+    severity: 'error',
+    looksAt: [],
+    applies: says('aluminium'),
+    raised: () => 'Stop and call somebody licensed for it: every joint and every device must be listed for aluminium, and an ordinary connector on it burns.',
+  },
+  {
+    id: 'old-colours',
+    about: 'Conductors in two generations of colours.',
+    clause: { 'united-kingdom': '514.14.1', 'southern-africa': 'SANS 10142-1 identification of conductors' },
+    severity: 'note',
+    looksAt: [],
+    applies: says('old-colours'),
+    raised: () => 'It may stay. Put the notice about two colour codes at the board, mark each conductor where old meets new, and never tell line from neutral by colour there.',
+  },
+  {
+    id: 'old-borrowed-neutral',
+    about: 'A neutral shared with another circuit.',
+    clause: { 'north-america': '200.4; 210.4', 'united-kingdom': '314.4', 'southern-africa': 'SANS 10142-1 neutral conductors' },
+    severity: 'error',
+    looksAt: [],
+    applies: says('borrowed'),
+    raised: () => 'It must change before anything is added: with its own breaker off the neutral may still be live. Find where the two meet and give each circuit its own.',
+  },
+]
