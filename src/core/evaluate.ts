@@ -12,7 +12,7 @@ import { circuitFindings } from './rules'
 import { serviceFindings } from './rules/board'
 import { type InRaceway, racewayReport, type RacewayReport } from './rules/raceway'
 import { type StageId, stageIds } from './stages'
-import { type BoardReport, boardReport } from './survey/board'
+import { type BoardReport, boardReport, plannedIn } from './survey/board'
 import { pointsThere } from './survey/schema'
 import { evaluateSurvey, type SurveyReport } from './trace/survey'
 import { wiringStepIds } from './wiring/plan'
@@ -89,12 +89,14 @@ function evaluateCircuit(job: Job, circuit: Circuit): CircuitDesignReport {
   const box = evaluateBox(job, circuit.box, fitted && result?.size && result.protectiveSize ? { fitted, size: result.size, protectiveSize: result.protectiveSize } : null)
   const at = (stage: StageId) => (f: Finding) => ({ ...f, stage, circuit: circuit.id })
   const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ ...o, circuit: circuit.id }))
-  if (circuit.box.kind === null) open.push({ stage: 'boxes', circuit: circuit.id, field: 'kind', ask: 'Which box does it go in?' })
+  // A feeder ends in a board, which is surveyed and wired as a board.
+  const ends = circuit.kind !== 'feeder'
+  if (ends && circuit.box.kind === null) open.push({ stage: 'boxes', circuit: circuit.id, field: 'kind', ask: 'Which box does it go in?' })
   if (fitted) {
     const steps = wiringStepIds(job.region, fitted, circuit.wiring.colours)
     const left = steps.filter((id) => !circuit.wiring.done.includes(id)).length
     if (left > 0) open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${left} of ${steps.length} wiring steps to do` })
-  } else open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
+  } else if (ends) open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
   const tests = testPlan(job, circuit, result)
   return {
     designs,
@@ -182,15 +184,19 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
 }
 
 function racewaysIn(job: Job, circuits: readonly CircuitReport[]): RacewayReport[] {
-  const byId = new Map(circuits.map((c): [string, InRaceway] => [c.circuit.id, { circuit: c.circuit, size: c.chosen.result?.size ?? null, breakerA: c.chosen.result?.breakerA ?? null }]))
+  const byId = new Map(circuits.map((c): [string, InRaceway] => [c.circuit.id, { circuit: c.circuit, size: c.chosen.result?.size ?? null, breakerA: c.chosen.result?.breakerA ?? null, cable: c.chosen.design.cable }]))
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
 }
 
-const boardMemory = new WeakMap<SurveyReport, readonly BoardReport[]>()
+const boardMemory = new WeakMap<SurveyReport, { readonly given: string; readonly boards: readonly BoardReport[] }>()
+/** Boards as surveyed, with the spaces that new circuits were given. */
 function boardsOf(job: Job, survey: SurveyReport): readonly BoardReport[] {
-  const known = boardMemory.get(survey) ?? job.survey.boards.map((b) => boardReport(job, b, survey.loads))
-  boardMemory.set(survey, known)
-  return known
+  const given = plannedIn(job).map((p) => p.spaces.join('-')).join()
+  const hit = boardMemory.get(survey)
+  if (hit?.given === given) return hit.boards
+  const boards = job.survey.boards.map((b) => boardReport(job, b, survey.loads))
+  boardMemory.set(survey, { given, boards })
+  return boards
 }
 
 /** Findings of somebody's report that nobody has answered yet. */

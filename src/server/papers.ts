@@ -12,6 +12,7 @@ import { vocabularies } from '@/core/region/vocabulary'
 import { evaluateSurvey } from '@/core/trace/survey'
 import type { StoredJob } from '@/store/jobs'
 import { allLabels, labelsPdf, recordPdf, wiringPdf } from './pdf/documents'
+import { designPdf } from './pdf/design'
 import { doorPdf, replyPdf, tracePdf } from './pdf/survey'
 
 /** Readings in the order they were taken. Cells that a spreadsheet would run as a formula are made plain text. */
@@ -48,6 +49,7 @@ const papers: Record<string, (w: Wanted) => Promise<Made> | Made> = {
   'record.pdf': async ({ stored, units }) => ({ body: await recordPdf(stored, dated(stored), units), type: pdfType, name: 'record.pdf' }),
   'wiring.pdf': async ({ stored, units, circuit }) => ({ body: await wiringPdf(stored, dated(stored), units, circuit), type: pdfType, name: 'wiring.pdf' }),
   'trace.pdf': async ({ stored }) => ({ body: await tracePdf(stored, dated(stored), await tree(stored)), type: pdfType, name: 'trace.pdf' }),
+  'design.pdf': async ({ stored, units, circuit }) => ({ body: await designPdf(stored, dated(stored), units, circuit), type: pdfType, name: 'design.pdf' }),
   'door.pdf': async ({ stored }) => ({ body: await doorPdf(stored, dated(stored)), type: pdfType, name: 'door.pdf' }),
   'reply.pdf': async ({ stored }) => ({ body: await replyPdf(stored, dated(stored)), type: pdfType, name: 'reply.pdf' }),
   'trace.svg': async ({ stored }) => ({ body: svgFile(await tree(stored)), type: 'image/svg+xml', name: 'trace.svg' }),

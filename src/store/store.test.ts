@@ -137,7 +137,7 @@ describe('the list', () => {
       for (const e of demo.edits) editJob(store, demo.id, loadJob(store, demo.id).revision, e, hand)
     }
     expect(stageOf(store, 'village-hall')).toBe('wiring')
-    expect(listJobs(store).rows.find((r) => r.id === 'former-dairy')).toMatchObject({ errors: 2 })
+    expect(listJobs(store).rows.find((r) => r.id === 'former-dairy')).toMatchObject({ errors: 3 })
   })
 })
 

@@ -44,6 +44,7 @@ export function DrawingView({
   selected,
   onSelect,
   onDrag,
+  onDrop,
   className,
 }: {
   drawing: Drawing
@@ -51,6 +52,8 @@ export function DrawingView({
   onSelect?: (part: string) => void
   /** Parts can be moved along; told while it goes on, and once it has settled. */
   onDrag?: (part: string, x: number, settled: boolean) => void
+  /** Something that carries text was let go over a part. */
+  onDrop?: (part: string, carried: string) => void
   className?: string
 }) {
   const parts = onSelect ? Object.entries(drawing.parts ?? {}) : []
@@ -85,6 +88,14 @@ export function DrawingView({
           aria-label={label}
           aria-pressed={selected === part}
           {...dragging(part)}
+          onDragOver={onDrop && ((e) => e.preventDefault())}
+          onDrop={
+            onDrop &&
+            ((e) => {
+              e.preventDefault()
+              onDrop(part, e.dataTransfer.getData('text/plain'))
+            })
+          }
           className={clsx(onDrag && 'cursor-ew-resize touch-none', 'outline-none [&:focus-visible>rect.ring]:stroke-ink [&:hover>rect.ring]:stroke-ink-3')}
           onClick={() => onSelect?.(part)}
           onKeyDown={(e: KeyboardEvent) => {

@@ -101,3 +101,10 @@ function toKind(region: RegionId, [id, name, group, na, metricWatts, connection,
 
 /** Kinds of appliance with typical figures for a world. */
 export const applianceKinds = (region: RegionId): ApplianceKind[] => rows.map((row) => toKind(region, row))
+
+type LoadNature = 'general' | 'heating' | 'lighting' | 'motor' | 'cooking' | 'duty' | 'charging' | 'electronic'
+const byGroup: Record<ApplianceKind['group'], LoadNature> = { heat: 'heating', cooking: 'cooking', water: 'heating', motors: 'motor', cooling: 'motor', light: 'lighting', workshop: 'motor', office: 'electronic', other: 'general' }
+const byId: Readonly<Record<string, LoadNature>> = { 'kiln-small': 'heating', 'kiln-medium': 'heating', 'kiln-large': 'heating', welder: 'duty', 'vehicle-charger': 'charging', 'stage-dimmer': 'electronic', 'washing-machine': 'motor', sign: 'electronic' }
+
+/** How an appliance of this kind draws its current. */
+export const natureOf = (kind: Pick<ApplianceKind, 'id' | 'group'>): LoadNature => byId[kind.id] ?? byGroup[kind.group]

@@ -3,6 +3,8 @@ import { type DemoJob, fit, fitness, inCircuit, off, parted, point, rooms, wall,
 const kiln = inCircuit('c1')
 const wheel = inCircuit('c2')
 const light = inCircuit('c3')
+const bench = inCircuit('c4')
+const studio = inCircuit('c5')
 
 /** A kiln for a pottery: two designs laid side by side, an outlet rated below its breaker. Stands at the circuit. */
 export const dairy: DemoJob = {
@@ -14,9 +16,9 @@ export const dairy: DemoJob = {
   start: '2026-11-16T13:00:00.000Z',
   edits: [
     { kind: 'brief.set', patch: { request: 'Power for the new kiln where the milk tank stood, and somewhere to plug the wheel in.', askedBy: 'The potter', through: 'the farm manager' } },
-    { kind: 'brief.set', patch: { existing: 'One 120 V lighting circuit, surface raceway, labels not trusted.', finish: 'Surface raceway, neat, nothing on the tiled wall.', later: 'A second kiln. Leave room in the panel and in the raceway.', environment: 'damp' } },
+    { kind: 'brief.set', patch: { existing: 'One 120 V lighting circuit, surface raceway, labels not trusted.', finish: 'Surface raceway, neat, nothing on the tiled wall.', later: 'A second kiln. Leave room in the panel and in the raceway.', environment: 'damp', premises: 'workshop' } },
     ...fitness({ ...fit, unexplained: 'unknown' }),
-    { kind: 'supply.set', patch: { board: 'Barn panel' } },
+    { kind: 'supply.set', patch: { board: 'Barn panel', pscKa: 6.2, upstream: { kind: 'breaker', ratingA: 100 } } },
     { kind: 'board.set', id: 'main', patch: { spaces: 20, mainA: 100, mainSwitch: 'double-pole' } },
     way('w1', 'Yard', 15, { position: 1, guard: 'none', bar: 'main' }),
     way('w2', 'Milk room', 20, { position: 3, guard: 'none', bar: 'main' }),
@@ -53,20 +55,38 @@ export const dairy: DemoJob = {
     off('s6', 'w6', ['p10', 'p11', 'p12'], '2026-11-14T10:21:00.000Z'),
     parted('s3', '2026-11-14T10:40:00.000Z', 'p4', ['p3', 'p9'], 2),
     parted('s4', '2026-11-14T11:02:00.000Z', 'p1', ['p2', 'p5', 'p6'], 1),
-    kiln.set({ name: 'Kiln', way: '14-16' }),
-    kiln.load({ kind: 'kiln-medium', name: 'Kiln, medium top-loading', volts: 240, basis: 'watts', amount: 5760, connection: 'plug', continuous: true, lighting: false }),
+    kiln.set({ name: 'Kiln', way: '14-16', place: 'workshop' }),
+    kiln.load({ kind: 'kiln-medium', name: 'Kiln, medium top-loading', volts: 240, basis: 'watts', amount: 5760, connection: 'plug', continuous: true, lighting: false, nature: 'heating' }),
+    kiln.design({ breakingKa: 10, fitted: ['weather'] }),
     kiln.design({ cable: 'mc-thhn', lengthM: 21.336, ambientC: 30 }),
     kiln.design({ accessory: 'na-20-240', cordA: 30, residual: { at: 'board', ma: 5 } }),
     { kind: 'source.choose', circuit: 'c1', source: { kind: 'board', from: 'main', words: 'New circuit from the Barn panel', reason: 'nothing else there gives 240 V, and it runs for hours', at: '2026-11-16T13:30:00.000Z' }, design: {} },
     { kind: 'design.copy', circuit: 'c1', design: 'a', id: 'b', name: 'B' },
     kiln.design({ accessory: 'na-50-240', minSize: '6 AWG' }, 'b'),
     { kind: 'circuit.add', id: 'c2', name: 'Wheel outlets' },
-    wheel.set({ way: '18' }),
-    wheel.load({ kind: 'pottery-wheel', name: 'Pottery wheel', volts: 120, basis: 'watts', amount: 600, connection: 'plug', continuous: false, lighting: false }),
-    wheel.design({ lengthM: 24.384, accessory: 'na-gfci-20', wantedBreakerA: 20 }),
+    wheel.set({ way: '18', place: 'workshop' }),
+    wheel.load({ kind: 'pottery-wheel', name: 'Pottery wheel', volts: 120, basis: 'watts', amount: 600, connection: 'plug', continuous: false, lighting: false, nature: 'motor' }),
+    wheel.design({ cable: 'thwn-2', breakingKa: 10, fitted: ['weather'], lengthM: 24.384, accessory: 'na-gfci-20', wantedBreakerA: 20 }),
     wheel.box({ kind: 'na-device-12.5', cables: 2 }),
-    { kind: 'circuit.add', id: 'c3', name: 'Light over the wheel' },
-    light.load({ kind: 'room-lights', name: 'Light over the wheel', volts: 120, basis: 'watts', amount: 300, connection: 'fixed', continuous: true, lighting: true }),
+    light.add('Light over the wheel'),
+    light.set({ work: 'altered', place: 'workshop' }),
+    { kind: 'old.answer', circuit: 'c3', question: 'no-earth', answer: 'no' },
+    { kind: 'old.answer', circuit: 'c3', question: 'rubber', answer: 'unknown' },
+    light.load({ kind: 'room-lights', name: 'Light over the wheel', volts: 120, basis: 'watts', amount: 300, connection: 'fixed', continuous: true, lighting: true, nature: 'lighting' }),
+    bench.add('Glaze bench, two lines'),
+    bench.set({ kind: 'shared-neutral', way: '9-11', place: 'workshop' }),
+    bench.load({ name: 'Glaze bench', volts: 120, amount: 0, connection: 'plug' }),
+    bench.stops({ id: 'b1', name: 'Bench, left', lengthM: 15.24, watts: 1200, leg: 'A' }, { id: 'b2', name: 'Bench, middle', from: 'b1', lengthM: 2.4384, watts: 900, leg: 'B' }, { id: 'b3', name: 'Bench, right', from: 'b2', lengthM: 2.4384, watts: 600, leg: 'A' }),
+    bench.design({ cable: 'thwn-2', wantedBreakerA: 20, accessory: 'na-gfci-20', breakingKa: 10, fitted: ['weather'] }),
+    studio.add('Feeder, pug mill shed'),
+    studio.set({ kind: 'feeder', way: '10-12' }),
+    studio.load({ name: 'Shed panel', volts: 240, basis: 'amps', amount: 36, connection: 'fixed' }),
+    studio.design({ cable: 'thwn-2', lengthM: 27.432, terminalC: 75, wantedBreakerA: 60, breakingKa: 10, segments: [
+      { id: 'g1', place: 'conduit', lengthM: 9.144, ambientC: 30, method: null, loadedConductors: 3, groupedCircuits: 1, insulationMm: 0 },
+      { id: 'g2', place: 'outdoors', lengthM: 18.288, ambientC: 48, method: null, loadedConductors: 3, groupedCircuits: 1, insulationMm: 0 },
+    ] }),
+    { kind: 'raceway.add', item: { id: 'rw1', name: 'Cold wall raceway', kind: 'emt', tradeSize: '3/4', nipple: false, lengthM: 9.144, minC: 0, maxC: 30, circuits: ['c2', 'c4', 'c5'], bends: [{ id: 'k1', kind: 'stub-90', heightMm: 304.8 }, { id: 'k2', kind: 'straight', lengthMm: 6096 }, { id: 'k3', kind: 'offset', riseMm: 101.6, angleDeg: 30 }] } },
+    { kind: 'raceway.add', item: { id: 'rw2', name: 'Sunny wall conduit', kind: 'pvc-40', tradeSize: '1', nipple: false, lengthM: 18.288, minC: -15, maxC: 45, circuits: ['c5'], bends: [] } },
   ],
   readings: [],
 }

@@ -1,7 +1,10 @@
+import type { Edit } from '../job/edits'
 import { defect, type DemoJob, fit, fitness, inCircuit, off, parted, partedAlone, point, rooms, wall, way } from './kit'
 
 const urn = inCircuit('c1')
 const floods = inCircuit('c2')
+const ring = inCircuit('c3')
+const lights = inCircuit('c4')
 
 /** A tea urn on a connection unit: a box too shallow, a long run with a loop only its RCD clears. Stands at the boxes. */
 export const hall: DemoJob = {
@@ -13,9 +16,9 @@ export const hall: DemoJob = {
   start: '2026-11-18T09:00:00.000Z',
   edits: [
     { kind: 'brief.set', patch: { request: 'The urn trips the lights. Give it something of its own, and the stage too.', askedBy: 'The hall committee', through: 'the caretaker' } },
-    { kind: 'brief.set', patch: { existing: 'A ring with a break-in and an old spur; consumer unit by the front door.', finish: 'Flush, white, level with the tiles.', later: 'A second urn for fêtes.', environment: 'dry' } },
+    { kind: 'brief.set', patch: { existing: 'A ring with a break-in and an old spur; consumer unit by the front door.', finish: 'Flush, white, level with the tiles.', later: 'A second urn for fêtes.', environment: 'dry', premises: 'hall' } },
     ...fitness(fit),
-    { kind: 'supply.set', patch: { board: 'Hall consumer unit', earthing: 'tn-s', zeOhm: 0.72 } },
+    { kind: 'supply.set', patch: { board: 'Hall consumer unit', earthing: 'tn-s', zeOhm: 0.72, pscKa: 0.9, upstream: { kind: 'fuse', ratingA: 100 } } },
     { kind: 'board.set', id: 'main', patch: { spaces: 10, mainA: 100, mainSwitch: 'double-pole' } },
     { kind: 'guard.add', item: { id: 'g1', board: 'main', name: 'RCD, sockets', ratingA: 63, tripMa: 30 } },
     way('h1', 'Sockets, hall and kitchen', 32, { position: 1, curve: 'B', shape: 'ring', guard: 'g1', bar: 'g1' }),
@@ -65,16 +68,31 @@ export const hall: DemoJob = {
     },
     { kind: 'defect.work', id: 'd1', work: 'stage-flood-outlet' },
     { kind: 'defect.set', id: 'd6', patch: { state: 'declined', reason: 'A kitchen asks for none; main bonding was measured and is sound' } },
-    urn.set({ name: 'Tea urn', way: '6' }),
-    urn.load({ kind: 'tea-urn', name: 'Tea urn', volts: 230, basis: 'watts', amount: 2800, connection: 'fixed', continuous: false, lighting: false }),
+    urn.set({ name: 'Tea urn', way: '6', place: 'kitchen' }),
+    urn.load({ kind: 'tea-urn', name: 'Tea urn', volts: 230, basis: 'watts', amount: 2800, connection: 'fixed', continuous: false, lighting: false, nature: 'heating' }),
+    urn.design({ breakingKa: 6, fuseA: 13 }),
     urn.design({ lengthM: 38, method: 'clipped-direct', groupedCircuits: 2, accessory: 'uk-fcu', cordA: 13 }),
     urn.design({ breakerType: 'C', residual: { at: 'board', ma: 30 } }),
     urn.box({ kind: 'uk-metal-25', cables: 1 }),
     { kind: 'circuit.add', id: 'c2', name: 'Stage floods' },
-    floods.set({ way: '7' }),
-    floods.load({ kind: 'stage-flood', name: 'Stage flood lights', volts: 230, basis: 'watts', amount: 1000, connection: 'plug', continuous: true, lighting: true }),
-    floods.design({ lengthM: 26, method: 'clipped-direct', accessory: 'uk-socket-13-twin' }),
+    floods.set({ way: '7', place: 'hall' }),
+    floods.load({ kind: 'stage-flood', name: 'Stage flood lights', volts: 230, basis: 'watts', amount: 1000, connection: 'plug', continuous: true, lighting: true, nature: 'lighting' }),
+    floods.design({ breakingKa: 6, breakerType: 'C', lengthM: 26, method: 'clipped-direct', accessory: 'uk-socket-13-twin' }),
     floods.box({ kind: 'uk-metal-2g-35' }),
+    ring.add('Ring, hall and kitchen'),
+    ring.set({ kind: 'ring', work: 'altered', way: '1', place: 'kitchen', closeM: 14 }),
+    ring.load({ name: 'Sockets', volts: 230, amount: 0, connection: 'plug' }),
+    ring.stops({ id: 'q1', name: 'By the front door', lengthM: 6, watts: 500, outlets: 2 }, { id: 'q2', name: 'By the radiator', lengthM: 8, watts: 300, outlets: 2 }, { id: 'q3', name: 'Counter, left', lengthM: 11, watts: 2200, outlets: 2 }, { id: 'q4', name: 'Counter, right', lengthM: 3, watts: 900, outlets: 2 }, { id: 'q5', name: 'Fridge', lengthM: 4, watts: 200 }, { id: 'q6', name: 'Old spur behind the piano', from: 'q2', lengthM: 5, watts: 300, outlets: 3 }),
+    ring.design({ accessory: 'uk-socket-13-twin', method: 'clipped-direct', breakingKa: 6, wantedBreakerA: 32 }),
+    ...['no-earth', 'rubber', 'aluminium', 'borrowed'].map((question): Edit => ({ kind: 'old.answer', circuit: 'c3', question, answer: 'no' })),
+    { kind: 'old.answer', circuit: 'c3', question: 'old-colours', answer: 'yes' },
+    ring.box({ kind: 'uk-metal-2g-35', cables: 2 }),
+    lights.add('Stage lights'),
+    lights.box({ kind: 'uk-metal-35' }),
+    lights.set({ way: '8', place: 'hall' }),
+    lights.load({ name: 'Stage lights', volts: 230, amount: 0, connection: 'fixed', continuous: true, lighting: true, nature: 'lighting' }),
+    lights.stops({ id: 'l1', name: 'Front bar', lengthM: 22, watts: 600, outlets: 0 }, { id: 'l2', name: 'Back bar', from: 'l1', lengthM: 9, watts: 400, outlets: 0 }, { id: 'l3', name: 'Prompt corner', from: 'l1', lengthM: 6, watts: 40, outlets: 0 }),
+    lights.design({ accessory: 'uk-switch-1p', method: 'ceiling-insulation-to-100mm', breakingKa: 6, breakerType: 'C' }),
   ],
   readings: [],
 }

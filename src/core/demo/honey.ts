@@ -1,7 +1,12 @@
+import { accessory } from '../catalogue/accessories'
 import type { Edit } from '../job/edits'
+import { wiringStepIds } from '../wiring/plan'
 import { type DemoJob, fit, fitness, inCircuit, off, parted, point, rooms, wall, way } from './kit'
 
 const cabinet = inCircuit('c1')
+const extractor = inCircuit('c2')
+const plugs = inCircuit('c3')
+const heater = inCircuit('c4')
 const done = (test: string): DemoJob['readings'][number] => ({ circuit: 'c1', test, value: null, mark: 'yes', unit: '' })
 const read = (test: string, value: number, unit: string, instrument = 'Two-pole tester'): DemoJob['readings'][number] => ({ circuit: 'c1', test, value, mark: null, unit, instrument })
 const insulation = (pair: string): DemoJob['readings'][number] => ({ circuit: 'c1', test: `insulation-${pair}`, value: 200, mark: 'over', unit: 'MΩ', instrument: 'Insulation tester' })
@@ -15,9 +20,9 @@ export const honey: DemoJob = {
   by: 'Farm electrician',
   start: '2026-11-20T07:00:00.000Z',
   edits: [
-    { kind: 'brief.set', patch: { request: 'A plug for the warming cabinet, away from the wash trough.', askedBy: 'The beekeeper', existing: 'Board with earth leakage unit, two neutral bars.', later: 'An extractor on the same wall.', environment: 'damp' } },
+    { kind: 'brief.set', patch: { request: 'A plug for the warming cabinet, away from the wash trough.', askedBy: 'The beekeeper', existing: 'Board with earth leakage unit, two neutral bars.', later: 'An extractor on the same wall.', environment: 'damp', premises: 'farm' } },
     ...fitness(fit),
-    { kind: 'supply.set', patch: { board: 'Honey house DB', earthing: 'tn-s', zeOhm: 0.41 } },
+    { kind: 'supply.set', patch: { board: 'Honey house DB', earthing: 'tn-s', zeOhm: 0.41, pscKa: 1.2, upstream: { kind: 'breaker', ratingA: 60 } } },
     { kind: 'board.set', id: 'main', patch: { spaces: 12, mainA: 60, mainSwitch: 'double-pole' } },
     { kind: 'guard.add', item: { id: 'el', board: 'main', name: 'Earth leakage', ratingA: 63, tripMa: 30 } },
     way('z1', 'Plugs, extraction', 20, { position: 1, curve: 'C', shape: 'radial', guard: 'el', bar: 'el' }),
@@ -47,12 +52,28 @@ export const honey: DemoJob = {
     parted('o6', '2026-11-19T08:58:00.000Z', 's1', ['s2'], 1),
     parted('o7', '2026-11-19T09:15:00.000Z', 's4', ['e3', 's3'], 1),
     parted('o8', '2026-11-19T09:31:00.000Z', 's3', ['e3'], 1),
-    cabinet.set({ name: 'Warming cabinet', way: '3' }),
-    cabinet.load({ kind: 'honey-warmer', name: 'Honey warming cabinet', volts: 230, basis: 'watts', amount: 1500, connection: 'plug', continuous: true, lighting: false }),
-    cabinet.design({ lengthM: 17, method: 'B2', accessory: 'za-socket-16', cordA: 6, wantedBreakerA: 20 }),
+    cabinet.set({ name: 'Warming cabinet', way: '3', place: 'workshop' }),
+    cabinet.load({ kind: 'honey-warmer', name: 'Honey warming cabinet', volts: 230, basis: 'watts', amount: 1500, connection: 'plug', continuous: true, lighting: false, nature: 'heating' }),
+    cabinet.design({ breakingKa: 6, lengthM: 17, method: 'B2', accessory: 'za-socket-16', cordA: 6, wantedBreakerA: 20 }),
     cabinet.box({ kind: 'za-surface-50' }),
     { kind: 'wiring.set', circuit: 'c1', patch: { colours: 'old' } },
     ...['dead', 'enter', 'remark', 'strip', 'terminal-2', 'terminal-1', 'terminal-0', 'torque', 'picture'].map((step): Edit => ({ kind: 'wiring.step', circuit: 'c1', step, done: true })),
+    extractor.add('Extractor'),
+    extractor.set({ way: '6', place: 'workshop' }),
+    extractor.load({ kind: 'honey-extractor', name: 'Honey extractor', volts: 230, basis: 'watts', amount: 750, connection: 'plug', continuous: false, nature: 'motor', startFactor: 7 }),
+    extractor.design({ lengthM: 14, method: 'B2', accessory: 'za-socket-16', cordA: 10, breakerType: 'B', breakingKa: 6 }),
+    plugs.add('Store plugs, lengthened'),
+    plugs.set({ work: 'altered', way: '2', place: 'other' }),
+    plugs.load({ name: 'Store plugs', volts: 230, amount: 0, connection: 'plug' }),
+    plugs.stops({ id: 'x1', name: 'Store, left', lengthM: 9, watts: 200 }, { id: 'x2', name: 'Store, right', from: 'x1', lengthM: 5, watts: 300 }, { id: 'x3', name: 'New, by the shelves', from: 'x2', lengthM: 11, watts: 1500 }),
+    plugs.design({ method: 'B2', accessory: 'za-socket-16', wantedBreakerA: 20, breakerType: 'C', breakingKa: 6, residual: { at: 'board', ma: 30 } }),
+    { kind: 'old.answer', circuit: 'c3', question: 'no-earth', answer: 'no' },
+    heater.add('Rinse heater'),
+    heater.set({ way: '7', place: 'workshop' }),
+    heater.load({ kind: 'water-heater-instant', name: 'Rinse heater at the trough', volts: 230, basis: 'watts', amount: 3000, connection: 'fixed', nature: 'heating' }),
+    heater.design({ lengthM: 16, method: 'C', accessory: 'za-isolator-20', breakingKa: 6, residual: { at: 'none', ma: 30 } }),
+    ...[extractor, plugs, heater].map((c) => c.box({ kind: 'za-surface-50' })),
+    ...([['c2', 'za-socket-16'], ['c3', 'za-socket-16'], ['c4', 'za-isolator-20']] as const).flatMap(([circuit, fitted]) => wiringStepIds('southern-africa', accessory(fitted)!, 'new').map((step): Edit => ({ kind: 'wiring.step', circuit, step, done: true }))),
   ],
   readings: [
     done('iso-off'),

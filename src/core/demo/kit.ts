@@ -1,6 +1,7 @@
 import type { Edit } from '../job/edits'
 import type { Reading } from '../job/schema'
 import type { RegionId } from '../region/types'
+import { type CircuitPoint, newCircuitPoint } from '../job/schema'
 import { newDefect, newPoint, newRun, newWay, type Room, type Run, type SurveyPoint, type Way } from '../survey/schema'
 
 export interface DemoJob {
@@ -45,4 +46,7 @@ export const inCircuit = (circuit: string) => ({
   load: (patch: Extract<Edit, { kind: 'load.set' }>['patch']): Edit => ({ kind: 'load.set', circuit, patch }),
   design: (patch: Extract<Edit, { kind: 'design.set' }>['patch'], design = 'a'): Edit => ({ kind: 'design.set', circuit, design, patch }),
   box: (patch: Extract<Edit, { kind: 'box.set' }>['patch']): Edit => ({ kind: 'box.set', circuit, patch }),
+  add: (name: string): Edit => ({ kind: 'circuit.add', id: circuit, name }),
+  /** Points in order: the first from the board, each further one from the one before unless it says otherwise. */
+  stops: (...points: readonly (Partial<CircuitPoint> & { readonly id: string; readonly name: string })[]): Edit => ({ kind: 'stop.add', circuit, points: points.map((p) => newCircuitPoint(p.id, p.name, p)) }),
 })

@@ -103,7 +103,9 @@ export function layOutOptions(job: Job, circuit: Circuit, design: Design): Optio
       }
   }
   if (raw.length === 0) return null
-  const once = raw.filter((o, i) => raw.findIndex((x) => x.id === o.id) === i)
+  // What is wrong whatever is chosen is no reason against one of them.
+  const always = new Set(raw[0]!.refused.map((f) => f.rule).filter((rule) => raw.every((o) => o.refused.some((f) => f.rule === rule))))
+  const once = raw.map((o) => ({ ...o, refused: o.refused.filter((f) => !always.has(f.rule)) })).filter((o, i) => raw.findIndex((x) => x.id === o.id) === i)
   return front(once).toSorted((a, b) => Number(a.refused.length > 0) - Number(b.refused.length > 0) || Number(a.beatenBy !== null) - Number(b.beatenBy !== null) || a.cost - b.cost)
 }
 

@@ -12,6 +12,8 @@ interface Facts {
   readonly report: BoardReport
   readonly loads: readonly WayLoad[]
   readonly proved: ReadonlySet<string>
+  /** New circuits that are to stand in it, by the spaces they were given. */
+  readonly planned?: readonly { readonly name: string; readonly spaces: readonly number[] }[]
 }
 
 const rating = (w: Way): string => (w.ratingA === null ? '? A' : `${w.curve ?? ''}${formatA(w.ratingA)}`)
@@ -61,11 +63,12 @@ function columns(facts: Facts): Drawing {
     const { x, y } = cellAt(space)
     const counted = report.board.spaces !== null
     const part = `free:${space}`
-    parts[part] = `Space ${space}, ${counted ? 'free' : 'not looked at'}`
+    const given = facts.planned?.find((p) => p.spaces.includes(space))
+    parts[part] = given ? `Space ${space}, for ${given.name}` : `Space ${space}, ${counted ? 'free' : 'not looked at'}`
     shapes.push({ kind: 'rect', x: x + 2, y: y + 3, w: CELL - 4, h: ROW - 6, r: 2, fill: 'paper', stroke: 'rule', width: 1.5, dash: '6 5', part })
     const numberX = space % 2 === 1 ? x + CELL - 12 : x + 12
     shapes.push(text(numberX, y + 30, String(space), 19, { anchor: space % 2 === 1 ? 'end' : 'start', bold: true, fill: 'ink2', part }))
-    shapes.push(text(x + CELL / 2, y + 29, counted ? 'free' : 'not looked at', 15, { anchor: 'middle', fill: 'ink2', part }))
+    shapes.push(text(x + CELL / 2, y + 29, given ? fitText(`new: ${given.name}`, CELL - 90, 15) : counted ? 'free' : 'not looked at', 15, { anchor: 'middle', bold: given !== undefined, fill: given ? 'ink' : 'ink2', part }))
   }
   for (const w of report.ways) {
     const spaces = spacesOf(job.region, w)
@@ -191,14 +194,21 @@ function rail(facts: Facts): Drawing {
     if (y === startY) shapes.push(line(start, y - 5, Math.max(x - 4, start + MODULE - 4), y - 5, { width: 3 }))
     x += GAP
   }
-  const free = report.free?.length ?? null
-  need(MODULE)
-  if (free !== 0) {
-    const part = `free:${report.free?.[0] ?? 0}`
-    parts[part] = free === null ? 'Free ways: not known' : `${free} free ways`
-    shapes.push({ kind: 'rect', x, y, w: MODULE, h: TALL, r: 3, fill: 'paper', stroke: 'rule', width: 1.5, dash: '6 5', part })
-    shapes.push(text(x + MODULE / 2, y + 70, free === null ? '?' : String(free), 22, { anchor: 'middle', bold: true, fill: 'ink2', part }))
-    shapes.push(text(x + MODULE / 2, y + 94, 'free', 15, { anchor: 'middle', fill: 'ink2', part }))
+  const taken = new Set((facts.planned ?? []).flatMap((p) => p.spaces))
+  const frees = report.free?.filter((f) => !taken.has(f)) ?? null
+  const slots = [...(facts.planned ?? []).filter((p) => p.spaces.length > 0).map((p) => ({ key: p.spaces[0]!, big: String(p.spaces[0]), small: p.name, bold: true })), ...(frees === null ? [{ key: 0, big: '?', small: 'free', bold: false }] : facts.planned ? frees.map((f) => ({ key: f, big: String(f), small: 'free', bold: false })) : frees.length ? [{ key: frees[0]!, big: String(frees.length), small: 'free', bold: false }] : [])]
+  for (const slot of slots) {
+    if (x + MODULE > width - 16) {
+      x = 24
+      y += TALL + 90
+    }
+    const part = `free:${slot.key}`
+    parts[part] = slot.bold ? `Way ${slot.big}, for ${slot.small}` : frees === null ? 'Free ways: not known' : facts.planned ? `Way ${slot.big}, free` : `${slot.big} free ways`
+    shapes.push({ kind: 'rect', x, y, w: MODULE, h: TALL, r: 3, fill: 'paper', stroke: slot.bold ? 'ink' : 'rule', width: 1.5, dash: '6 5', part })
+    shapes.push(text(x + MODULE / 2, y + (slot.bold ? 28 : 70), slot.big, 20, { anchor: 'middle', bold: true, fill: slot.bold ? 'ink' : 'ink2', part }))
+    const words = slot.bold ? ['new:', ...wrapText(slot.small, MODULE - 6, 13, 3)] : [slot.small]
+    words.forEach((w, i) => shapes.push(text(x + MODULE / 2, y + 94 + 14 * i, w, slot.bold ? 13 : 15, { anchor: 'middle', fill: slot.bold ? 'ink' : 'ink2', part })))
+    x += MODULE
   }
   const height = neutralBars(facts, shapes, anchors, y + TALL + 52, width)
   return { width, height, title: `The ${vocabularies[job.region].board} as found`, shapes, parts, ring: 'box' }

@@ -74,11 +74,12 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
     {
       part: 'cable',
       name: result?.size ? formatSize(result.size) : words.cable,
-      detail: `${cableNames[design.cable] ?? design.cable}${design.lengthM === null ? ', length ?' : `, ${formatLength(design.lengthM, units)}`}`,
+      detail: `${cableNames[design.cable] ?? design.cable}${circuit.points.length ? `, ${circuit.points.length} points` : design.segments.length ? `, ${design.segments.length} stretches` : design.lengthM === null ? ', length ?' : `, ${formatLength(design.lengthM, units)}`}`,
       ratingA: rating('cable'),
       weight: cable,
     },
     { part: 'outlet', name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`, detail: fitted?.name ?? 'not chosen', ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null, weight: 1.35 },
+    ...(design.extension !== null ? [{ part: 'cord' as const, name: 'extension', detail: `${formatLength(design.extension.lengthM, units)}, ${formatSize(design.extension.size)}`, ratingA: design.extension.ratingA, weight: 1 }] : []),
     ...(design.cordA !== null ? [{ part: 'cord' as const, name: words.cord, detail: 'plug and cord', ratingA: design.cordA, weight: 1 }] : []),
     { part: 'load', name: circuit.load.name || 'appliance ?', detail: circuit.load.continuous ? 'three hours or more' : circuit.load.connection === 'plug' ? 'plugged in' : 'fixed', ratingA: result?.loadA ?? null, weight: 1.3 },
   ]

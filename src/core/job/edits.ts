@@ -406,6 +406,7 @@ function inWords(key: string, value: unknown): string {
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (key === 'accessory') return accessory(String(value))?.name ?? String(value)
   if (key === 'kind') return boxKind(String(value))?.name ?? String(value)
+  if (Array.isArray(value)) return value.every((v) => typeof v === 'string') ? value.join(', ') || 'none' : String(value.length)
   if (typeof value === 'object') return Object.values(value).join(' ')
   const words = formatSize(String(value))
   return words.length > 60 ? `${words.slice(0, 57)}…` : words

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { fitnessAnswers } from '../catalogue/fitness'
 import { breakerTypes, conductorMetals, type RegionId, regionIds } from '../region/types'
+import { racewayKinds } from '../raceway/tables'
 import { newSurvey, surveySchema } from '../survey/schema'
 
 const text = (max: number) => z.string().max(max, `at most ${max} characters`)
@@ -21,7 +22,6 @@ export const circuitWorks = ['new', 'altered'] as const
 export const runPlaces = ['surface', 'wall', 'insulation', 'attic', 'underfloor', 'conduit', 'buried', 'outdoors'] as const
 export const fittedTypes = ['tamper', 'weather', 'surge'] as const
 export const arcPlaces = ['none', 'board', 'outlet'] as const
-export const racewayKinds = ['emt', 'pvc-40', 'pvc-80', 'fmc'] as const
 
 export const briefSchema = z.strictObject({
   request: text(2000),

@@ -2,13 +2,10 @@ import type { Finding } from '../finding'
 import type { Job } from '../job/schema'
 import { formatA } from '../quantity/format'
 import type { RegionId } from '../region/types'
-import { serviceDemand } from '../survey/board'
+import { serviceDemand, spacesNamed } from '../survey/board'
 import { MAIN_BOARD, type Way } from '../survey/schema'
 import { spacesOf } from '../survey/board'
 import type { Rule } from './engine'
-
-/** Space numbers a circuit’s way names: "14-16" → 14 and 16. */
-export const spacesNamed = (way: string): number[] => (way.match(/\d+/g) ?? []).map(Number)
 
 const takenBy = (job: Job, space: number): Way | undefined => job.survey.ways.find((w) => w.board === MAIN_BOARD && w.half === null && w.kind !== 'spare' && spacesOf(job.region, w).includes(space))
 

@@ -12,6 +12,7 @@ export interface InRaceway {
   readonly circuit: Circuit
   readonly size: string | null
   readonly breakerA: number | null
+  readonly cable: string
 }
 
 export interface RacewayReport {
@@ -33,11 +34,14 @@ const insulatedIn = (c: Circuit): number => (c.kind === 'shared-neutral' || c.ki
 /** A raceway with its circuits: fill, grouping, bends and expansion. NFPA 70 Chapter 9, 250.122(C), 352.44, 358.26. */
 export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) => InRaceway | undefined, units: UnitSystem = 'metric'): RacewayReport {
   const inside = raceway.circuits.flatMap((id) => sizes(id) ?? [])
-  const known = inside.every((i) => i.size !== null && i.breakerA !== null)
+  const single = (i: InRaceway) => i.cable === 'thwn-2' || i.cable === 'singles'
+  const sheathed = inside.filter((i) => !single(i))
+  const drawn = inside.filter(single)
+  const known = drawn.every((i) => i.size !== null && i.breakerA !== null)
   const na = job.region === 'north-america'
-  const protectiveSize = na && known && inside.length ? inside.map((i) => naGroundingSize(i.breakerA!)).toSorted((a, b) => naCircularMils(b) - naCircularMils(a))[0]! : null
+  const protectiveSize = na && known && drawn.length ? drawn.map((i) => naGroundingSize(i.breakerA!)).toSorted((a, b) => naCircularMils(b) - naCircularMils(a))[0]! : null
   const bySize = new Map<string, number>()
-  if (na && known) for (const i of inside) bySize.set(i.size!, (bySize.get(i.size!) ?? 0) + insulatedIn(i.circuit))
+  if (na && known) for (const i of drawn) bySize.set(i.size!, (bySize.get(i.size!) ?? 0) + insulatedIn(i.circuit))
   const conductors = [...[...bySize].map(([size, count]) => ({ insulation: 'thwn-2' as const, size, count })), ...(protectiveSize ? [{ insulation: 'thwn-2' as const, size: protectiveSize, count: 1 }] : [])]
   const merged = mergeSame(conductors)
   const fill = merged.length ? attempt(() => racewayFill({ raceway: raceway.kind, tradeSize: raceway.tradeSize, nipple: raceway.nipple, conductors: merged })) : null
@@ -58,6 +62,7 @@ export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) =>
     expansion,
     findings: [
       ...(inside.length && (!known || !na) ? [at('raceway-fill-not-known', 'unknown', na ? 'Chapter 9 Table 1' : '522.8; maker’s factors', na ? 'its fill is not judged until every circuit in it is worked out.' : 'no fill table is published here; draw in as many as the maker’s factors allow, and no cable by force.')] : []),
+      ...(sheathed.length ? [at('raceway-sheathed-cable', 'warning', na ? '300.15; Chapter 9 note 9' : '521.10; 522.8', `${sheathed.map((i) => i.circuit.name).join(', ')} ${sheathed.length === 1 ? 'is' : 'are'} in sheathed cable, which the fill does not count. Draw single conductors in, or run the cable outside it.`)] : []),
       ...(filled && !filled.fits ? [at('raceway-overfilled', 'error', 'Chapter 9 Table 1, note 7', `it is filled to ${formatPercent(100 * filled.fillFraction)}, and ${formatPercent(100 * filled.limitFraction)} is allowed. ${filled.smallestTradeSize ? `Trade size ${filled.smallestTradeSize} holds it.` : 'No listed size holds it: divide the circuits over two.'}`)] : []),
       ...(fill && 'problem' in fill ? [at('raceway-fill-not-known', 'unknown', 'Chapter 9', fill.problem.message)] : []),
       ...(bends && !bends.withinLimit ? [at('raceway-bends', 'error', '358.26; 352.26', `${bends.totalDegrees}° of bend lie between pull points, and 360° is the most. Put a pull box or an access fitting between.`)] : []),

@@ -15,6 +15,12 @@ export const legOf = (position: number): 'A' | 'B' => (Math.ceil(position / 2) %
 /** The space a two-pole breaker takes besides its own: the next in its column (NA), the next module (metric). */
 export const pairOf = (region: RegionId, position: number): number => position + (region === 'north-america' ? 2 : 1)
 
+/** Space numbers a circuit’s way names: "14-16" → 14 and 16. */
+export const spacesNamed = (way: string): number[] => (way.match(/\d+/g) ?? []).map(Number)
+
+/** New circuits with the spaces they were given in the main board. */
+export const plannedIn = (job: Pick<Job, 'circuits'>) => job.circuits.filter((c) => c.work === 'new' && c.way.trim() !== '' && (c.source === null || c.source.kind === 'board')).map((c) => ({ id: c.id, name: c.name, spaces: spacesNamed(c.way) }))
+
 /** Spaces a way takes. */
 export const spacesOf = (region: RegionId, way: Pick<Way, 'position' | 'poles'>): number[] => (way.position === null ? [] : way.poles === 2 ? [way.position, pairOf(region, way.position)] : [way.position])
 
@@ -29,7 +35,7 @@ export interface BoardReport {
   readonly board: Board
   readonly ways: readonly Way[]
   readonly guards: readonly Guard[]
-  /** Spaces that nothing takes; null where the spaces were not counted or a way's place was not noted. */
+  /** Spaces that nothing takes and no new circuit was given; null where the spaces were not counted or a way's place was not noted. */
   readonly free: readonly number[] | null
   readonly pair: PairMove | null
   /** Why no pair can be made, or why it is not known. */
@@ -63,17 +69,19 @@ export function boardReport(job: Job, board: Board, loads: readonly WayLoad[]): 
   const taken = new Map<number, Way[]>()
   for (const w of ways) for (const s of spacesOf(region, w)) taken.set(s, [...(taken.get(s) ?? []), w])
   const placed = ways.every((w) => w.position !== null)
-  const free = board.spaces === null || !placed ? null : Array.from({ length: board.spaces }, (_, i) => i + 1).filter((s) => !taken.has(s))
-  return { board, ways, guards, free, ...pairIn(region, board, ways, taken, free), liveWithMainOff: stillLive(job, board, ways), legs: region === 'north-america' ? legLoads(ways, loads) : null, findings: boardFindings(job, board, ways, taken) }
+  const given = new Set(board.fedFrom === null ? plannedIn(job).flatMap((p) => p.spaces) : [])
+  const free = board.spaces === null || !placed ? null : Array.from({ length: board.spaces }, (_, i) => i + 1).filter((s) => !taken.has(s) && !given.has(s))
+  return { board, ways, guards, free, ...pairIn(region, board, ways, taken, free, given), liveWithMainOff: stillLive(job, board, ways), legs: region === 'north-america' ? legLoads(ways, loads) : null, findings: boardFindings(job, board, ways, taken) }
 }
 
 /** A free pair, or the fewest moves of one-pole ways that make one. */
-function pairIn(region: RegionId, board: Board, ways: readonly Way[], taken: ReadonlyMap<number, readonly Way[]>, free: readonly number[] | null): Pick<BoardReport, 'pair' | 'noPair'> {
+function pairIn(region: RegionId, board: Board, ways: readonly Way[], taken: ReadonlyMap<number, readonly Way[]>, free: readonly number[] | null, given: ReadonlySet<number>): Pick<BoardReport, 'pair' | 'noPair'> {
   if (free === null || board.spaces === null) return { pair: null, noPair: board.spaces === null ? 'not known: count the spaces' : `not known: note the place of ${ways.filter((w) => w.position === null).length} ways` }
   if (free.length < 2) return { pair: null, noPair: free.length === 0 ? 'no space is free' : 'only one space is free' }
   let best: PairMove | null = null
   for (let a = 1; pairOf(region, a) <= board.spaces; a++) {
     const pair = [a, pairOf(region, a)] as const
+    if (pair.some((s) => given.has(s))) continue
     const inWay = [...new Set(pair.flatMap((s) => taken.get(s) ?? []))]
     // A two-pole breaker, a tandem and what feeds a board or the building are not moved to make room for another.
     if (inWay.some((w) => w.poles === 2 || w.half !== null || w.kind === 'feeder' || w.kind === 'source')) continue
@@ -151,7 +159,7 @@ export function serviceDemand(job: Job): ServiceDemand {
   const volts = region === 'north-america' ? 240 : 230
   const added = job.circuits.flatMap((c) => {
     const amps = c.kind === 'feeder' ? null : designLoad(job, c)?.nameplateA
-    return amps == null ? [] : [{ va: amps * (c.load.volts ?? volts) * (c.kind === 'shared-neutral' ? 2 : 1), load: c.load }]
+    return amps == null ? [] : [{ va: c.points.length ? c.points.reduce((sum, p) => sum + (p.watts ?? 0), 0) : amps * (c.load.volts ?? volts), load: c.load }]
   })
   const connectedA = (survey.points.reduce((sum, p) => sum + (p.watts ?? 0), 0) + added.reduce((sum, a) => sum + a.va, 0)) / volts
   if (main.mainA === null) return { result: null, ask: 'the rating of the main switch or service', connectedA }

@@ -1,14 +1,15 @@
 'use client'
-import { applianceKinds } from '@/core/catalogue/appliances'
+import { applianceKinds, natureOf } from '@/core/catalogue/appliances'
 import { fitnessQuestions } from '@/core/catalogue/fitness'
 import type { Edit } from '@/core/job/edits'
-import { type Brief, earthings, environments, type Load } from '@/core/job/schema'
-import { formatA, formatW } from '@/core/quantity/format'
-import { ChoiceField, CheckField, NumberField, type Option, SelectField, TextField } from '@/ui/fields'
+import { type Brief, earthings, environments, type Load, premisesKinds } from '@/core/job/schema'
+import { formatW } from '@/core/quantity/format'
+import { ChoiceField, NumberField, type Option, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { FindingList, VerdictMark } from '@/ui/verdict'
 import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob } from '../job/context'
+import { LoadNameplate } from '../job/load-fields'
 
 const earthingNames: Record<(typeof earthings)[number], string> = { 'tn-c-s': 'TN-C-S', 'tn-s': 'TN-S', tt: 'TT, earth rod' }
 const groupNames = { heat: 'Heat', cooking: 'Cooking', water: 'Water', motors: 'Motors and fans', cooling: 'Cooling', light: 'Light', workshop: 'Workshop', office: 'Office and sound', other: 'Other' }
@@ -36,6 +37,7 @@ export function BriefView() {
                 <TextField wide label="Finish expected" value={brief.finish} onCommit={(finish) => set({ finish })} />
                 <TextField wide label="What they may want later" multiline={2} value={brief.later} onCommit={(later) => set({ later })} />
                 <ChoiceField label="The place is" value={brief.environment} options={placeOptions} onCommit={(environment) => set({ environment })} />
+                <SelectField label="Kind of premises" value={brief.premises ?? ''} placeholder="Not said yet" options={premisesKinds.map((p) => ({ value: p, label: capital(p) }))} onCommit={(premises) => set({ premises })} />
               </FieldGrid>
             </Section>
           </div>
@@ -60,17 +62,15 @@ export function BriefView() {
 }
 
 function ApplianceFields() {
-  const { circuit, chosen } = useCircuit()
+  const { circuit } = useCircuit()
   const region = useJob((s) => s.job.region)
   const commit = useJob((s) => s.commit)
-  const show = useJob((s) => s.show)
   const { load } = circuit
   const edit = (patch: Partial<Load>): Edit => ({ kind: 'load.set', circuit: circuit.id, patch })
   const kinds = applianceKinds(region)
-  const loadA = chosen.result?.loadA ?? (load.amount !== null && load.volts ? (load.basis === 'watts' ? load.amount / load.volts : load.amount) : null)
   const choose = (id: string) => {
     const kind = kinds.find((k) => k.id === id)!
-    commit(edit({ kind: id, name: kind.name, volts: kind.volts, basis: 'watts', amount: kind.watts, connection: kind.connection, continuous: kind.continuous, lighting: kind.lighting }))
+    commit(edit({ kind: id, name: kind.name, volts: kind.volts, basis: 'watts', amount: kind.watts, connection: kind.connection, continuous: kind.continuous, lighting: kind.lighting, nature: natureOf(kind) }))
   }
   return (
     <FieldGrid>
@@ -83,30 +83,7 @@ function ApplianceFields() {
         onCommit={choose}
       />
       <TextField wide label="Called" value={load.name} onCommit={(name) => commit(edit({ name }))} />
-      <ChoiceField
-        wide={false}
-        label="Nameplate gives"
-        value={load.basis}
-        options={[
-          { value: 'watts', label: 'W' },
-          { value: 'amps', label: 'A' },
-        ]}
-        onCommit={(basis) => commit(edit(load.amount !== null && load.volts ? { basis, amount: Number((basis === load.basis ? load.amount : basis === 'amps' ? load.amount / load.volts : load.amount * load.volts).toFixed(3)) } : { basis }))}
-      />
-      <NumberField label={load.basis === 'watts' ? 'Power' : 'Current'} unit={load.basis === 'watts' ? 'W' : 'A'} value={load.amount} onPreview={(amount) => show(edit({ amount }))} onCommit={(amount) => commit(edit({ amount }))} max={1_000_000} />
-      <NumberField label="Voltage" unit="V" value={load.volts} onPreview={(volts) => volts && show(edit({ volts }))} onCommit={(volts) => commit(edit({ volts }))} min={1} max={1000} hint={loadA === null ? undefined : `It draws ${formatA(loadA)}.`} />
-      <ChoiceField
-        wide={false}
-        label="Connected by"
-        value={load.connection}
-        options={[
-          { value: 'plug', label: 'Plug' },
-          { value: 'fixed', label: 'Fixed' },
-        ]}
-        onCommit={(connection) => commit(edit({ connection }))}
-      />
-      <CheckField label="Runs three hours or more at a stretch" value={load.continuous} onCommit={(continuous) => commit(edit({ continuous }))} />
-      <CheckField label="It is lighting" value={load.lighting} onCommit={(lighting) => commit(edit({ lighting }))} />
+      <LoadNameplate />
       <TextField wide label="Circuit is called" value={circuit.name} onCommit={(name) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { name } })} />
     </FieldGrid>
   )

@@ -2,9 +2,9 @@
 import { accessoriesFor } from '@/core/catalogue/accessories'
 import type { CircuitReport } from '@/core/evaluate'
 import type { Edit } from '@/core/job/edits'
-import type { Design, Load } from '@/core/job/schema'
+import { type Design, fittedTypes } from '@/core/job/schema'
 import { formatSize } from '@/core/quantity/format'
-import { celsiusFromFahrenheit, fahrenheitFromCelsius, feetFromMetres, inchesFromMillimetres, metresFromFeet, millimetresFromInches } from '@/core/quantity/units'
+import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
 import { metricRegions } from '@/core/region/metric'
 import { naCables, naCableSizes } from '@/core/region/north-america'
 import { breakerTypes, type MetricRegionId } from '@/core/region/types'
@@ -12,6 +12,8 @@ import { cableNames, methodNames, vocabularies } from '@/core/region/vocabulary'
 import { CheckField, ChoiceField, NumberField, SelectField } from '@/ui/fields'
 import { FieldGrid } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
+import { LoadNameplate } from '../job/load-fields'
+import { LengthField, SmallLengthField } from '../job/measure-fields'
 
 export type Part = 'breaker' | 'cable' | 'outlet' | 'cord' | 'load'
 export const partNames: Record<Part, string> = { breaker: 'Breaker and protection', cable: 'Cable and its run', outlet: 'What the cable ends on', cord: 'Plug and cord', load: 'The load' }
@@ -50,11 +52,13 @@ function BreakerFields({ report, set, show }: Fields) {
         options={[
           { value: 'none', label: 'None' },
           { value: 'board', label: `At the ${words.board}` },
+          ...(design.accessories > 1 || report.circuit.points.length > 1 ? [{ value: 'first' as const, label: 'In the first outlet' }] : []),
           { value: 'outlet', label: 'At the outlet' },
         ]}
         onCommit={(at) => set({ residual: { ...design.residual, at } })}
       />
       {design.residual.at !== 'none' && <NumberField label="Rated residual current" unit="mA" value={design.residual.ma} min={1} max={1000} onCommit={(ma) => ma && set({ residual: { ...design.residual, ma } })} />}
+      <NumberField label="It breaks" unit="kA" optional value={design.breakingKa} placeholder="read it" min={0.5} max={200} onCommit={(breakingKa) => set({ breakingKa })} />
       {region !== 'north-america' && design.residual.at === 'board' && <p className="col-span-full text-[0.9rem] text-ink-2">The circuit returns on the neutral bar of that device, and on no other, or it trips for ever.</p>}
     </FieldGrid>
   )
@@ -77,15 +81,13 @@ function CableFields({ report, set, show }: Fields) {
   return (
     <FieldGrid>
       <SelectField wide label="Cable" value={design.cable} options={cables.map((c) => ({ value: c, label: cableNames[c] ?? c }))} onCommit={chooseCable} />
-      <NumberField
-        label="Length, one way"
-        unit={feet ? 'ft' : 'm'}
-        value={design.lengthM === null ? null : feet ? feetFromMetres(design.lengthM) : design.lengthM}
-        digits={feet ? 2 : 3}
-        onPreview={(v) => v !== null && show({ lengthM: feet ? metresFromFeet(v) : v })}
-        onCommit={(v) => v !== null && set({ lengthM: feet ? metresFromFeet(v) : v })}
-        max={feet ? 30000 : 10000}
-      />
+      {design.segments.length ? (
+        <p className="self-end pb-1.5 text-[0.9rem]">Its {design.segments.length} stretches are on the Run sheet.</p>
+      ) : report.circuit.points.length ? (
+        <p className="self-end pb-1.5 text-[0.9rem]">Its lengths are on the Points sheet.</p>
+      ) : (
+        <LengthField label="Length, one way" value={design.lengthM} max={10_000} onPreview={(lengthM) => lengthM !== null && show({ lengthM })} onCommit={(lengthM) => lengthM !== null && set({ lengthM })} />
+      )}
       <SelectField label="Smallest size" value={design.minSize ?? 'any'} options={[{ value: 'any', label: 'as the load needs' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]} onCommit={(s) => set({ minSize: s === 'any' ? null : s })} />
       {!na && <MethodField {...{ report, set, show }} error={at('run.method')} />}
       <NumberField
@@ -132,10 +134,8 @@ function CableFields({ report, set, show }: Fields) {
 
 function MethodField({ report, set, show, error }: Fields & { error: string | null }) {
   const region = useJob((s) => s.job.region) as MetricRegionId
-  const units = useUnits()
   const { design } = report.chosen
   const insulation = metricRegions[region].insulation
-  const inches = units === 'imperial'
   return (
     <>
       <SelectField
@@ -147,20 +147,13 @@ function MethodField({ report, set, show, error }: Fields & { error: string | nu
         onCommit={(method) => set({ method, ...(insulation && method !== insulation.method ? { insulationMm: 0 } : {}) })}
       />
       {insulation && design.method === insulation.method && (
-        <NumberField
-          label="Length wholly in insulation"
-          unit={inches ? 'in' : 'mm'}
-          value={inches ? inchesFromMillimetres(design.insulationMm) : design.insulationMm}
-          digits={2}
-          max={100000}
-          onPreview={(v) => v !== null && show({ insulationMm: inches ? millimetresFromInches(v) : v })}
-          onCommit={(v) => v !== null && set({ insulationMm: inches ? millimetresFromInches(v) : v })}
-        />
+        <SmallLengthField label="Length wholly in insulation" value={design.insulationMm} max={100_000} onPreview={(insulationMm) => insulationMm !== null && show({ insulationMm })} onCommit={(insulationMm) => insulationMm !== null && set({ insulationMm })} />
       )}
     </>
   )
 }
 
+const typeNames = { tamper: 'Tamper-resistant, or shuttered', weather: 'Made for the wet, with its cover', surge: 'A surge device protects it' }
 const kindNames = { outlet: 'Outlets', switch: 'Switches', isolator: 'Isolators', 'connection-unit': 'Connection units', thermostat: 'Thermostats' }
 
 function OutletFields({ report, set, show }: Fields) {
@@ -169,34 +162,45 @@ function OutletFields({ report, set, show }: Fields) {
   return (
     <FieldGrid>
       <SelectField wide label="Accessory" value={design.accessory ?? ''} options={accessoriesFor(region).map((a) => ({ value: a.id, label: a.name, group: kindNames[a.kind] }))} onCommit={(accessory) => set({ accessory })} />
-      <NumberField label="How many on this circuit" value={design.accessories} whole min={1} max={100} onPreview={(accessories) => accessories && show({ accessories })} onCommit={(accessories) => accessories && set({ accessories })} />
+      {report.circuit.points.length === 0 && <NumberField label="How many on this circuit" value={design.accessories} whole min={1} max={100} onPreview={(accessories) => accessories && show({ accessories })} onCommit={(accessories) => accessories && set({ accessories })} />}
+      {region === 'united-kingdom' && (
+        <SelectField label="Fuse in it" value={design.fuseA === null ? 'none' : String(design.fuseA)} options={[{ value: 'none', label: 'None, or not looked' }, ...metricRegions['united-kingdom'].plugFusesA.map((f) => ({ value: String(f), label: `${f} A` }))]} onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })} />
+      )}
+      {fittedTypes.map((t) => (
+        <CheckField key={t} label={typeNames[t]} value={design.fitted.includes(t)} onCommit={(on) => set({ fitted: on ? [...design.fitted, t] : design.fitted.filter((x) => x !== t) })} />
+      ))}
     </FieldGrid>
   )
 }
 
 function CordFields({ report, set, show }: Fields) {
+  const region = useJob((s) => s.job.region)
   const { design } = report.chosen
+  const sizes = region === 'north-america' ? naCableSizes('thwn-2', 'copper').slice(0, 4) : Object.keys(metricRegions[region].milliVoltPerAmpereMetre).slice(0, 4)
   return (
     <FieldGrid>
       <CheckField label="There is a cord between outlet and appliance" value={design.cordA !== null} onCommit={(on) => set({ cordA: on ? 15 : null })} />
       {design.cordA !== null && <NumberField label="The cord is good for" unit="A" value={design.cordA} min={0.5} max={1000} onPreview={(cordA) => cordA && show({ cordA })} onCommit={(cordA) => cordA && set({ cordA })} hint="The lowest of plug, cord and connector." />}
+      <CheckField label="An extension cord stands between" value={design.extension !== null} onCommit={(on) => set({ extension: on ? { ratingA: 13, lengthM: 5, size: sizes[1]! } : null })} />
+      {design.extension && (
+        <>
+          <NumberField label="Extension good for" unit="A" value={design.extension.ratingA} min={0.5} max={1000} onCommit={(ratingA) => ratingA && set({ extension: { ...design.extension!, ratingA } })} />
+          <LengthField label="Its length" value={design.extension.lengthM} max={200} onCommit={(lengthM) => lengthM !== null && set({ extension: { ...design.extension!, lengthM } })} />
+          <SelectField label="Its size" value={design.extension.size} options={sizes.map((x) => ({ value: x, label: formatSize(x) }))} onCommit={(size) => set({ extension: { ...design.extension!, size } })} />
+        </>
+      )}
     </FieldGrid>
   )
 }
 
 function LoadFields({ report }: { report: CircuitReport }) {
   const commit = useJob((s) => s.commit)
-  const show = useJob((s) => s.show)
   const { circuit, chosen } = report
-  const edit = (patch: Partial<Load>): Edit => ({ kind: 'load.set', circuit: circuit.id, patch })
-  const design = (patch: Partial<Omit<Design, 'id'>>): Edit => ({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch })
   return (
     <FieldGrid>
-      <NumberField label={circuit.load.basis === 'watts' ? 'Power' : 'Current'} unit={circuit.load.basis === 'watts' ? 'W' : 'A'} value={circuit.load.amount} onPreview={(amount) => show(edit({ amount }))} onCommit={(amount) => commit(edit({ amount }))} max={1_000_000} />
-      <NumberField label="Voltage" unit="V" value={circuit.load.volts} min={1} max={1000} onPreview={(volts) => volts && show(edit({ volts }))} onCommit={(volts) => commit(edit({ volts }))} />
-      <CheckField label="Runs three hours or more at a stretch" value={circuit.load.continuous} onCommit={(continuous) => commit(edit({ continuous }))} />
+      <LoadNameplate />
       {chosen.design.cordA === null && circuit.load.connection === 'plug' && (
-        <button type="button" className="btn col-span-full" onClick={() => commit(design({ cordA: 15 }))}>
+        <button type="button" className="btn col-span-full" onClick={() => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch: { cordA: 15 } })}>
           Add its plug and cord to the chain
         </button>
       )}

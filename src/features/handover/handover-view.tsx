@@ -14,6 +14,7 @@ import { stageNames } from '../job/stages'
 
 const papers = [
   ['record.pdf', 'Record', 'What was asked, done and measured, with the drawings and every working; for the customer and the next electrician.'],
+  ['design.pdf', 'Design sheets', 'Every figure with its formula and numbers, for an inspector to check by hand.'],
   ['wiring.pdf', 'Wiring sheets', 'One page a circuit, to stick up at the work and leave behind.'],
   ['trace.pdf', 'Traced tree', 'What feeds what, on one page for the board’s door.'],
   ['door.pdf', 'Schedule for the door', 'Each board, way by way: the label found on it and what it was proved to feed.'],

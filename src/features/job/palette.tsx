@@ -38,6 +38,7 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
         { name: 'Record as PDF', act: get('record.pdf') },
         { name: 'Labels as PDF', act: get('labels.pdf') },
         { name: 'Wiring sheets as PDF', act: get('wiring.pdf') },
+        { name: 'Design sheets as PDF', act: get('design.pdf') },
         { name: 'Traced tree as PDF', act: get('trace.pdf') },
         { name: 'Schedule for the board’s door as PDF', act: get('door.pdf') },
         { name: 'Reply to the inspection report as PDF', act: get('reply.pdf') },

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { boardDrawing } from '@/core/drawing/board'
 import { formatA } from '@/core/quantity/format'
 import { vocabularies } from '@/core/region/vocabulary'
-import { boardName, type BoardReport, serviceDemand } from '@/core/survey/board'
+import { boardName, type BoardReport, plannedIn, serviceDemand } from '@/core/survey/board'
 import { MAIN_BOARD, newBoard, newWay } from '@/core/survey/schema'
 import { DrawingView } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
@@ -75,7 +75,7 @@ export function BoardSheet() {
           </div>
           <AtOnce report={report} />
           <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The board, drawn">
-            <DrawingView drawing={boardDrawing({ job, report, loads, proved })} selected={part} onSelect={pick} className="w-full max-w-[58rem] max-md:min-w-[38rem]" />
+            <DrawingView drawing={boardDrawing({ job, report, loads, proved, ...(board.id === MAIN_BOARD ? { planned: plannedIn(job) } : {}) })} selected={part} onSelect={pick} className="w-full max-w-[58rem] max-md:min-w-[38rem]" />
           </div>
           <WaysTable board={board.id} onAdd={() => void addWay()} />
         </div>

@@ -139,7 +139,7 @@ function Chosen({ candidate: c }: { candidate: Candidate }) {
       ...(prefill.wantedBreakerA === null ? {} : { wantedBreakerA: prefill.wantedBreakerA }),
       ...(prefill.residualAt === null ? {} : { residual: { at: prefill.residualAt, ma: prefill.residualAt === 'board' && region !== 'north-america' ? 30 : residual.ma } }),
     }
-    commit({ kind: 'source.choose', circuit: circuit.id, source: { kind: c.kind, from: c.from, words: c.words.slice(0, 300), reason: reason.trim(), at: new Date().toISOString() }, ...(prefill.way ? { way: prefill.way } : {}), design })
+    commit({ kind: 'source.choose', circuit: circuit.id, source: { kind: c.kind, from: c.from, words: c.words.slice(0, 300), reason: reason.trim(), at: new Date().toISOString() }, ...(prefill.way && (c.kind !== 'board' || circuit.way === '') ? { way: prefill.way } : {}), design })
     router.push(`/jobs/${id}/circuit`)
   }
   const rows: [string, string][] = [

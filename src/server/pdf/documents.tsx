@@ -3,7 +3,8 @@ import { Text, View } from '@react-pdf/renderer'
 import { accessory } from '@/core/catalogue/accessories'
 import { fitnessQuestions } from '@/core/catalogue/fitness'
 import { compareDesigns } from '@/core/design/compare'
-import { type Working, workingKeys, workings } from '@/core/design/working'
+import { designWorkings } from '@/core/design/sheet'
+import { type Working, workingKeys } from '@/core/design/working'
 import { boxDrawing } from '@/core/drawing/box'
 import { chainDrawing } from '@/core/drawing/chain'
 import { labelDrawing } from '@/core/drawing/label'
@@ -23,12 +24,12 @@ const WIDTH = 500
 
 const severityWords = { error: 'ERROR', warning: 'Warning', unknown: 'Unknown', note: 'Note' }
 
-function Findings({ findings, empty }: { findings: readonly Finding[]; empty: string }) {
+export function Findings({ findings, empty }: { findings: readonly Finding[]; empty: string }) {
   if (findings.length === 0) return <Text>{empty}</Text>
   return <Pairs first={70} rows={findings.map((f) => [severityWords[f.severity], `${f.message} (${f.clause})`] as const)} />
 }
 
-function WorkingText({ w }: { w: Working }) {
+export function WorkingText({ w }: { w: Working }) {
   return (
     <View style={{ marginBottom: 5 }} wrap={false}>
       <Text>
@@ -45,10 +46,10 @@ function WorkingText({ w }: { w: Working }) {
 function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; report: CircuitReport; paper: Paper; units: UnitSystem }) {
   const { job } = stored
   const { circuit, chosen } = report
-  const { result, input, design } = chosen
+  const { result, design } = chosen
   const fitted = accessory(design.accessory)
   const plan = fitted ? wiringPlan(job.region, fitted, circuit.wiring.colours, result?.size ?? null, units) : null
-  const all = input && result ? workings(input, result) : {}
+  const all = designWorkings(job, circuit, chosen)
   const differing = report.designs.length > 1 ? compareDesigns(report.designs, units).filter((r) => r.differs) : []
   return (
     <PaperPage paper={paper}>

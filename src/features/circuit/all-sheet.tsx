@@ -1,0 +1,177 @@
+'use client'
+import clsx from 'clsx'
+import { Plus, Trash2 } from 'lucide-react'
+import type { CircuitReport } from '@/core/evaluate'
+import { severities, worstSeverity } from '@/core/finding'
+import { type Circuit, circuitKinds, circuitWorks } from '@/core/job/schema'
+import { formatA, formatPercent, formatSize } from '@/core/quantity/format'
+import { serviceDemand } from '@/core/survey/board'
+import { ChoiceField, SelectField, TextField } from '@/ui/fields'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { FindingList, VerdictMark } from '@/ui/verdict'
+import { useCircuit, useJob } from '../job/context'
+import { placeOptions } from './places'
+
+export const kindNames: Record<Circuit['kind'], string> = { radial: 'Radial', ring: 'Ring', 'shared-neutral': 'Two lines, one neutral', feeder: 'Feeder' }
+
+const gravity = (c: CircuitReport): number => {
+  const worst = worstSeverity(c.findings.filter((f) => f.severity !== 'note'))
+  return worst ? severities.indexOf(worst) : severities.length
+}
+
+/** Every circuit of the job, what is wrong first, and what the service is asked for with them. */
+export function AllSheet() {
+  const report = useJob((s) => s.report)
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const pick = useJob((s) => s.pickCircuit)
+  const { circuit } = useCircuit()
+  const { id } = { id: useJob((s) => s.id) }
+  const kinds = circuitKinds.filter((k) => (k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true))
+  const add = (kind: Circuit['kind']) => {
+    const made = crypto.randomUUID()
+    commit({ kind: 'circuit.add', id: made, name: `${kindNames[kind]} ${job.circuits.length + 1}` })
+    if (kind !== 'radial') commit({ kind: 'circuit.set', circuit: made, patch: { kind } })
+    if (kind === 'feeder' && job.region === 'north-america') commit({ kind: 'load.set', circuit: made, patch: { volts: 240, connection: 'fixed' } })
+    pick(made)
+  }
+  const common = report.stages.find((s) => s.id === 'circuit')!.findings.filter((f) => f.circuit === null)
+  return (
+    <Stage
+      title="Circuit"
+      drawing={
+        <>
+          <div className="no-print mb-3 flex flex-wrap gap-2">
+            {kinds.map((k) => (
+              <button key={k} type="button" className="btn" onClick={() => add(k)}>
+                <Plus size={16} aria-hidden /> {kindNames[k]}
+              </button>
+            ))}
+            <a className="btn" href={`/api/jobs/${id}/design.pdf`} target="_blank" rel="noreferrer">
+              Design sheets
+            </a>
+          </div>
+          <div className="overflow-x-auto">
+            <table className="w-full min-w-[44rem]">
+              <thead>
+                <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
+                  <th className="w-8" />
+                  <th className="py-1 font-normal">Circuit</th>
+                  <th className="font-normal">Kind</th>
+                  <th className="font-normal">Way</th>
+                  <th className="font-normal">Made for</th>
+                  <th className="font-normal">Breaker, size</th>
+                  <th className="font-normal">Worst drop</th>
+                </tr>
+              </thead>
+              <tbody>
+                {report.circuits
+                  .toSorted((a, b) => gravity(a) - gravity(b))
+                  .map((c) => {
+                    const { result, load, layout } = c.chosen
+                    const worst = worstSeverity(c.findings.filter((f) => f.severity !== 'note'))
+                    return (
+                      <tr key={c.circuit.id} className={clsx('border-b border-rule', c.circuit.id === circuit.id && 'bg-wash')}>
+                        <td className="pl-1">
+                          <VerdictMark of={worst ?? (c.open.some((o) => o.stage === 'circuit') ? 'unknown' : 'met')} />
+                        </td>
+                        <td>
+                          <button type="button" className="min-h-11 w-full py-1 pr-3 text-left hover:underline" aria-pressed={c.circuit.id === circuit.id} onClick={() => pick(c.circuit.id)}>
+                            <b>{c.circuit.name || 'without a name'}</b>
+                            {c.findings.some((f) => f.severity === 'error') && <span className="block text-[0.85rem] text-ink-2">{c.findings.filter((f) => f.severity === 'error').map((f) => f.rule.replaceAll('-', ' ')).join(', ')}</span>}
+                          </button>
+                        </td>
+                        <td className="pr-3">
+                          {kindNames[c.circuit.kind]}
+                          {c.circuit.points.length > 0 && `, ${c.circuit.points.length} points`}
+                          {c.circuit.work === 'altered' && ', altered'}
+                        </td>
+                        <td>{c.circuit.way || '?'}</td>
+                        <td>{load ? formatA(load.amps) : '?'}</td>
+                        <td className="font-bold">{result?.size ? `${result.breakerA} A, ${formatSize(result.size)}` : '?'}</td>
+                        <td>
+                          {result?.dropPercent == null ? '?' : formatPercent(result.dropPercent)}
+                          {layout?.worstDrop && <span className="block text-[0.85rem] text-ink-2">{layout.worstDrop.point.name}</span>}
+                        </td>
+                      </tr>
+                    )
+                  })}
+              </tbody>
+            </table>
+          </div>
+          <Demand />
+        </>
+      }
+      working={
+        <>
+          <CircuitFields />
+          <Section title="Findings about all of them">
+            <FindingList findings={common} empty="Nothing is wrong between the circuits or with the service as it is described." />
+          </Section>
+        </>
+      }
+    />
+  )
+}
+
+function CircuitFields() {
+  const { circuit } = useCircuit()
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const set = (patch: Partial<Pick<Circuit, 'name' | 'way' | 'kind' | 'work' | 'place'>>) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })
+  const kinds = circuitKinds.filter((k) => (k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true))
+  return (
+    <Section title={circuit.name || 'Circuit'}>
+      <FieldGrid>
+        <TextField label="Name" wide value={circuit.name} onCommit={(name) => set({ name: name.slice(0, 120) })} />
+        <SelectField label="Kind" value={circuit.kind} options={kinds.map((k) => ({ value: k, label: kindNames[k] }))} onCommit={(kind) => set({ kind })} />
+        <TextField label="Way" value={circuit.way} onCommit={(way) => set({ way: way.slice(0, 40) })} />
+        <ChoiceField wide={false} label="It is" value={circuit.work} options={circuitWorks.map((w) => ({ value: w, label: w === 'new' ? 'New' : 'Altered' }))} onCommit={(work) => set({ work })} />
+        <SelectField label="Its points stand in" value={circuit.place ?? ''} placeholder="Not said yet" options={placeOptions} onCommit={(place) => set({ place })} />
+      </FieldGrid>
+      {job.circuits.length > 1 && (
+        <button type="button" className="btn mt-3" title="Undo brings it back" onClick={() => commit({ kind: 'circuit.remove', circuit: circuit.id })}>
+          <Trash2 size={15} aria-hidden /> Remove {circuit.name}
+        </button>
+      )}
+    </Section>
+  )
+}
+
+/** The service with everything on it, part by part. */
+function Demand() {
+  const job = useJob((s) => s.job)
+  const { result, ask, connectedA } = serviceDemand(job)
+  const va = job.region === 'north-america'
+  return (
+    <Section title="The service with all of them">
+      {result ? (
+        <table className="w-full max-w-2xl text-[0.95rem]">
+          <thead>
+            <tr className="text-left text-[0.85rem] text-ink-2">
+              <th className="font-normal">Part</th>
+              <th className="text-right font-normal">Connected</th>
+              <th className="text-right font-normal">Counted</th>
+            </tr>
+          </thead>
+          <tbody>
+            {result.parts.map((p, i) => (
+              <tr key={i} className="border-t border-rule">
+                <td className="py-0.5">{p.what}</td>
+                <td className="text-right">{va ? `${Math.round(p.connected)} VA` : formatA(p.connected)}</td>
+                <td className="text-right">{va ? `${Math.round(p.counted)} VA` : formatA(p.counted)}</td>
+              </tr>
+            ))}
+            <tr className="border-t border-ink font-bold">
+              <td className="py-0.5">Demand, and what is spare</td>
+              <td className="text-right">{formatA(result.demandA)}</td>
+              <td className="text-right">{formatA(result.spareA)}</td>
+            </tr>
+          </tbody>
+        </table>
+      ) : (
+        <p className="text-ink-2">{ask ? `Not worked out: ${ask} is missing; it is given on the Board sheet of the survey.` : `No allowance is published here: ${formatA(connectedA)} is connected in all.`}</p>
+      )}
+    </Section>
+  )
+}

@@ -1,0 +1,181 @@
+'use client'
+import clsx from 'clsx'
+import dynamic from 'next/dynamic'
+import { useMemo, useState } from 'react'
+import { layOutOptions, type Option } from '@/core/design/options'
+import { cablePrice, type PriceName, priceNames, priceOf } from '@/core/design/prices'
+import type { Job } from '@/core/job/schema'
+import { formatA, formatPercent, formatSize, trim } from '@/core/quantity/format'
+import { cableNames } from '@/core/region/vocabulary'
+import { formatMoney } from '@/core/quantity/money'
+import type { ChartOption, Inks } from '@/ui/chart'
+import { NumberField } from '@/ui/fields'
+import { Section, Stage } from '@/ui/panel'
+import { VerdictMark } from '@/ui/verdict'
+import { CircuitPicker } from '../job/circuit-picker'
+import { useCircuit, useJob } from '../job/context'
+
+const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
+
+/** The sensible ways to build this circuit, laid out by the application: what each costs, wastes and leaves for later. */
+export function ChoicesSheet() {
+  const job = useJob((s) => s.job)
+  const { circuit, chosen } = useCircuit()
+  const { design } = chosen
+  const options = useMemo(() => layOutOptions(job, circuit, design), [job, circuit, design])
+  const [picked, setPicked] = useState<string | null>(null)
+  const [all, setAll] = useState(false)
+  const good = options?.filter((o) => o.refused.length === 0 && o.beatenBy === null) ?? []
+  const shown = all ? (options ?? []) : good
+  const option = options?.find((o) => o.id === picked) ?? good[0]
+  return (
+    <Stage
+      title="Circuit"
+      drawing={
+        <div className="flex flex-col gap-3">
+          <CircuitPicker />
+          {options === null ? (
+            <p className="text-ink-2">Ways to build it are laid out once its load, its length and where it ends are known.</p>
+          ) : (
+            <>
+              <Chart label={`Cost against what the cable wastes in a year, ${options.length} ways to build it`} className="h-64 w-full" option={(inks) => frontOption(options, option?.id ?? null, job, inks)} onPick={(i) => options[i] && setPicked(options[i].id)} />
+              <div className="overflow-x-auto">
+                <table className="w-full min-w-[41rem]">
+                  <thead>
+                    <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
+                      <th className="py-1 font-normal">Way to build it</th>
+                      <th className="text-right font-normal">Cost</th>
+                      <th className="text-right font-normal">Drop</th>
+                      <th className="text-right font-normal">Margin</th>
+                      <th className="text-right font-normal">Wastes</th>
+                      <th className="text-right font-normal">A year</th>
+                      <th className="text-right font-normal">Later</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {shown.map((o) => (
+                      <tr key={o.id} className={clsx('border-b border-rule align-top', o.id === option?.id && 'bg-wash', (o.beatenBy || o.refused.length > 0) && 'text-ink-2')}>
+                        <td className="py-0.5 pr-3">
+                          <button type="button" className="min-h-9 w-full text-left font-bold hover:underline" aria-pressed={o.id === option?.id} onClick={() => setPicked(o.id)}>
+                            {o.words}
+                          </button>
+                          {o.beatenBy && <p className="pb-1 text-[0.85rem]">No better in anything than {o.beatenBy}</p>}
+                          {o.refused.length > 0 && (
+                            <p className="flex gap-1.5 pb-1 text-[0.85rem]">
+                              <VerdictMark of="error" size={15} label="Not allowed:" /> {o.refused[0]!.message}
+                            </p>
+                          )}
+                        </td>
+                        <td className="py-1.5 text-right">{formatMoney(o.cost, job.region)}</td>
+                        <td className="py-1.5 text-right">{formatPercent(o.dropPercent)}</td>
+                        <td className="py-1.5 text-right">{formatA(o.marginA)}</td>
+                        <td className="py-1.5 text-right">{trim(o.wattsLost, 0)} W</td>
+                        <td className="py-1.5 text-right">{trim(o.kwhAYear, 1)} kWh</td>
+                        <td className="py-1.5 text-right whitespace-nowrap" title="The largest breaker this cable would stand later">{o.laterA} A</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+              <label className="flex min-h-9 items-center gap-2">
+                <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={all} onChange={(e) => setAll(e.target.checked)} />
+                Show the {options.length - good.length} that are beaten or not allowed as well
+              </label>
+            </>
+          )}
+        </div>
+      }
+      working={
+        <>
+          {option && <Take key={option.id} option={option} />}
+          <Prices size={chosen.result?.size ?? null} />
+        </>
+      }
+    />
+  )
+}
+
+function Take({ option: o }: { option: Option }) {
+  const { circuit } = useCircuit()
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const [reason, setReason] = useState('')
+  const take = () => commit({ kind: 'design.take', circuit: circuit.id, design: circuit.chosen, id: crypto.randomUUID(), name: formatSize(o.size), patch: o.patch, reason: reason.trim() })
+  return (
+    <Section title={o.words}>
+      <p>
+        {formatMoney(o.cost, job.region)} with the work. Its cable wastes {trim(o.wattsLost, 0)} W at full load, {trim(o.kwhAYear, 1)} kWh in a usual year, and would stand a breaker of {o.laterA} A later.
+      </p>
+      {o.refused.map((f) => (
+        <p key={f.rule} className="mt-1 font-bold">
+          {f.message} <span className="font-normal text-ink-2">{f.clause}</span>
+        </p>
+      ))}
+      {o.refused.length === 0 && (
+        <>
+          <label className="mt-2 mb-0.5 block text-[0.9rem] text-ink-2" htmlFor="choice-reason">
+            Why this one
+          </label>
+          <textarea id="choice-reason" className="field" rows={2} maxLength={1000} value={reason} onChange={(e) => setReason(e.target.value)} />
+          <button type="button" className="btn btn-ink mt-2 w-full" onClick={take}>
+            Build it so
+          </button>
+        </>
+      )}
+      {circuit.reason && <p className="mt-2 text-[0.9rem] text-ink-2">Chosen now because: {circuit.reason}</p>}
+    </Section>
+  )
+}
+
+/** Prices behind the costs; one’s own stand in place of the usual ones. */
+function Prices({ size }: { size: string | null }) {
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const { circuit, chosen } = useCircuit()
+  const cable = size ? `${chosen.design.cable} ${size}` : null
+  const row = (name: string, label: string, usual: number) => (
+    <div key={name} className="flex items-end gap-2 border-b border-rule py-1 [&_label]:sr-only">
+      <span className="flex-1 pb-1.5">{label}</span>
+      <div className="w-36">
+        <NumberField label={`Price: ${label}`} unit={formatMoney(0, job.region).replace(/[\d.\s]+/, '')} optional placeholder={usual.toFixed(2)} value={job.prices[name] ?? null} max={1_000_000} onCommit={(amount) => commit({ kind: 'price.set', name, amount })} />
+      </div>
+    </div>
+  )
+  const plain: Pick<Job, 'region' | 'prices'> = { region: job.region, prices: {} }
+  return (
+    <Section title="Prices behind it">
+      <p className="mb-1 text-[0.9rem] text-ink-2">Usual ones, ours, in grey. Type your own where you know better; they hold for this job.</p>
+      {cable && row(cable, `A metre of ${formatSize(size!)}, ${cableNames[chosen.design.cable] ?? chosen.design.cable}`, cablePrice(plain, chosen.design.cable, size!))}
+      {priceNames.map((n: PriceName) => row(n, n.charAt(0).toUpperCase() + n.slice(1), priceOf(plain, n)))}
+      <p className="sr-only">{circuit.name}</p>
+    </Section>
+  )
+}
+
+/** Cost along, yearly waste up; the front of good ones is joined by a line, the beaten stand in grey. */
+function frontOption(options: readonly Option[], picked: string | null, job: Job, inks: Inks): ChartOption {
+  const points = options.map((o, index) => ({ o, value: [o.cost, o.kwhAYear], index }))
+  const good = points.filter(({ o }) => o.refused.length === 0 && o.beatenBy === null).toSorted((a, b) => a.o.cost - b.o.cost)
+  const dots = (list: typeof points, symbol: string, size: number, color: string, named: boolean) => ({
+    type: 'scatter' as const,
+    symbol,
+    symbolSize: size,
+    data: list.map(({ o, value, index }) => ({ value, index, itemStyle: { color: o.id === picked ? inks.ink : color, borderColor: inks.ink, borderWidth: o.id === picked ? 3 : 1.5 } })),
+    label: { show: named, formatter: ({ dataIndex }: { dataIndex: number }) => formatSize(list[dataIndex]!.o.size), position: 'top' as const, color: inks.ink, fontSize: 12, fontFamily: 'inherit' },
+    labelLayout: { hideOverlap: true },
+  })
+  const axis = { axisLabel: { color: inks['ink-2'], fontFamily: 'inherit', hideOverlap: true }, axisLine: { lineStyle: { color: inks.ink } }, splitLine: { lineStyle: { color: inks.rule } }, nameTextStyle: { color: inks['ink-2'], fontFamily: 'inherit' }, scale: true }
+  return {
+    animation: false,
+    grid: { left: 62, right: 30, top: 26, bottom: 42 },
+    tooltip: { trigger: 'item', confine: true, formatter: (p) => { const { index } = (p as { data: { index?: number } }).data ?? {}; return index === undefined ? '' : options[index]!.words.replaceAll('<', '') } },
+    xAxis: { type: 'value', name: 'cost', nameLocation: 'middle', nameGap: 26, ...axis, axisLabel: { ...axis.axisLabel, formatter: (v: number) => formatMoney(v, job.region) } },
+    yAxis: { type: 'value', name: 'kWh a year', ...axis },
+    series: [
+      { type: 'line', data: good.map((g) => g.value), showSymbol: false, silent: true, lineStyle: { color: inks.ink, width: 1.5, type: 'dashed' } },
+      dots(points.filter(({ o }) => o.refused.length > 0), 'triangle', 9, inks.sheet, false),
+      dots(points.filter(({ o }) => o.beatenBy !== null), 'circle', 9, inks.rule, false),
+      dots(good, 'circle', 14, inks.wash, true),
+    ],
+  }
+}

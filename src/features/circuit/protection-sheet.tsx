@@ -1,0 +1,144 @@
+'use client'
+import clsx from 'clsx'
+import dynamic from 'next/dynamic'
+import { type Curves, timeCurrent } from '@/core/design/curves'
+import { placements } from '@/core/design/placements'
+import { arcPlaces, type Design } from '@/core/job/schema'
+import { formatA } from '@/core/quantity/format'
+import { formatMoney } from '@/core/quantity/money'
+import { vocabularies } from '@/core/region/vocabulary'
+import { protectionRules } from '@/core/rules/protection'
+import type { ChartOption, Inks } from '@/ui/chart'
+import { ChoiceField, NumberField, SelectField } from '@/ui/fields'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { FindingList } from '@/ui/verdict'
+import { CircuitPicker } from '../job/circuit-picker'
+import { useCircuit, useJob } from '../job/context'
+import { placeOptions } from './places'
+
+const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
+const rules = new Set([...protectionRules.map((r) => r.id), 'start-trips', 'zs-too-high', 'point-loop-too-high'])
+
+/** What each rule asks of this circuit's protection, where it may sit, and the curves of all that meets in it. */
+export function ProtectionSheet() {
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const { circuit, chosen } = useCircuit()
+  const { design, result } = chosen
+  const set = (patch: Partial<Omit<Design, 'id'>>) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch })
+  const curves = timeCurrent(job, circuit, design, result)
+  const words = vocabularies[job.region]
+  return (
+    <Stage
+      title="Circuit"
+      drawing={
+        <div className="flex flex-col gap-3">
+          <CircuitPicker />
+          {curves ? (
+            <>
+              <Chart label="Time against current of breaker, cable, load and fault" className="h-[25rem] w-full" option={(inks) => curveOption(curves, inks)} />
+              <p className="text-[0.9rem] text-ink-2">{job.region === 'north-america' ? 'Usual inverse-time shape; the maker’s curve of the breaker in your hand decides.' : 'Bands of IEC 60898-1; fuses in their usual shape. The maker’s curves decide.'}</p>
+            </>
+          ) : (
+            <p className="text-ink-2">The curves are drawn once the circuit is worked out.</p>
+          )}
+          <Section title={`Where ${words.rcd} protection sits`}>
+            <div className="overflow-x-auto">
+              <table className="w-full min-w-[40rem]">
+                <thead>
+                  <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
+                    <th className="py-1 font-normal">Place</th>
+                    <th className="font-normal">It guards</th>
+                    <th className="font-normal">Dark when it trips</th>
+                    <th className="w-24 text-right font-normal">Costs more</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {placements(job, circuit, design).map((p) => (
+                    <tr key={p.at} className={clsx('border-b border-rule', p.at === design.residual.at && 'bg-wash')}>
+                      <td className="py-1 pr-3">
+                        <label className="flex min-h-9 items-center gap-2 font-bold">
+                          <input type="radio" name={`residual-${circuit.id}`} className="size-4 accent-[var(--ink)]" checked={p.at === design.residual.at} onChange={() => set({ residual: { ...design.residual, at: p.at } })} />
+                          {p.words}
+                        </label>
+                      </td>
+                      <td className="pr-3">{p.guards}</td>
+                      <td className="pr-3">{p.dark}</td>
+                      <td className="text-right">{formatMoney(p.cost, job.region)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          </Section>
+        </div>
+      }
+      working={
+        <>
+          <Section title="What the rules need to know">
+            <FieldGrid>
+              <SelectField label="Its points stand in" wide value={circuit.place ?? ''} placeholder="Not said yet" options={placeOptions} onCommit={(place) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { place } })} />
+              <NumberField label="Fault current at the board" unit="kA" optional value={job.supply.pscKa} placeholder="not known" min={0.01} max={200} onCommit={(pscKa) => commit({ kind: 'supply.set', patch: { pscKa } })} />
+              <NumberField label="Its breaker breaks" unit="kA" optional value={design.breakingKa} placeholder="read it" min={0.5} max={200} onCommit={(breakingKa) => set({ breakingKa })} />
+              <SelectField
+                label="Ahead of the board"
+                value={job.supply.upstream?.kind ?? 'unknown'}
+                options={[
+                  { value: 'unknown', label: 'Not looked at' },
+                  { value: 'breaker', label: 'A breaker' },
+                  { value: 'fuse', label: 'A fuse' },
+                ]}
+                onCommit={(kind) => commit({ kind: 'supply.set', patch: { upstream: kind === 'unknown' ? null : { kind, ratingA: job.supply.upstream?.ratingA ?? 100 } } })}
+              />
+              {job.supply.upstream && <NumberField label="Its rating" unit="A" value={job.supply.upstream.ratingA} min={1} max={1000} onCommit={(ratingA) => ratingA && commit({ kind: 'supply.set', patch: { upstream: { ...job.supply.upstream!, ratingA } } })} />}
+              <ChoiceField
+                label="Arc-fault protection"
+                value={design.arcFault}
+                options={arcPlaces.map((a) => ({ value: a, label: a === 'none' ? 'None' : a === 'board' ? 'At the board' : 'At the first outlet' }))}
+                onCommit={(arcFault) => set({ arcFault })}
+              />
+            </FieldGrid>
+          </Section>
+          <Section title="Findings">
+            <FindingList findings={chosen.findings.filter((f) => rules.has(f.rule))} empty="Nothing is missing in the protection of this circuit as it is described." />
+          </Section>
+          {curves && (
+            <p className="text-[0.9rem] text-ink-2">
+              The magnetic release may act from {formatA(curves.magnetic.from * result!.breakerA!)} and surely acts at {formatA(curves.magnetic.sure * result!.breakerA!)}.
+            </p>
+          )}
+        </>
+      }
+    />
+  )
+}
+
+const seconds = (t: number): string => (t >= 1 ? `${Math.round(t)} s` : `${Math.round(t * 1000)} ms`)
+
+/** Log against log; ink alone, told apart by line and by the word at its end. */
+function curveOption(c: Curves, inks: Inks): ChartOption {
+  const line = (name: string, data: readonly (readonly number[])[], more: object) => ({ type: 'line' as const, name, data: data.map((p) => [...p]), showSymbol: false, silent: true, lineStyle: { color: inks.ink, width: 2, ...more }, endLabel: { show: false } })
+  const label = (words: string, at: readonly number[], position: 'top' | 'right' | 'left' | 'bottom' = 'right') => ({ type: 'scatter' as const, data: [[...at]], symbolSize: 1, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: words, position, color: inks.ink, fontSize: 13, fontFamily: 'inherit' } })
+  const vertical = (words: string, amps: number, type: 'solid' | 'dashed' | 'dotted', y: number) => [line(words, [[amps, 7200], [amps, 0.01]], { type, width: 1.5 }), label(words, [amps, y])]
+  const from = Math.min(c.loadA, c.breaker.holds[0]![0]) / 2
+  const to = Math.max(...[c.faultA, c.boardFaultA, c.start?.amps].map((x) => x ?? 0), c.breaker.trips.at(-2)![0]) * 3
+  const axis = { axisLabel: { color: inks['ink-2'], fontFamily: 'inherit' }, axisLine: { lineStyle: { color: inks.ink } }, splitLine: { lineStyle: { color: inks.rule } }, nameTextStyle: { color: inks['ink-2'], fontFamily: 'inherit' } }
+  return {
+    animation: false,
+    grid: { left: 72, right: 20, top: 20, bottom: 44 },
+    xAxis: { type: 'log', min: 10 ** Math.floor(Math.log10(Math.max(from, 1))), max: 10 ** Math.ceil(Math.log10(to)), name: 'A', ...axis },
+    yAxis: { type: 'log', min: 0.01, max: 10_000, ...axis, axisLabel: { ...axis.axisLabel, formatter: (t: number) => seconds(t) } },
+    series: [
+      line('holds', c.breaker.holds, { width: 2 }),
+      line('trips', c.breaker.trips, { width: 3.5 }),
+      label('may trip', c.breaker.holds[34]!, 'right'),
+      label('has tripped', [c.breaker.trips[14]![0], c.breaker.trips[14]![1]], 'right'),
+      ...(c.upstream ? [line('ahead', c.upstream.holds, { type: 'dashed', width: 1.5 }), label(c.upstream.words, c.upstream.holds[20]!, 'right')] : []),
+      ...(c.cable.length ? [line('cable', c.cable, { type: 'dotted', width: 3 }), label('cable spoilt', c.cable[Math.floor(c.cable.length / 2)]!, 'right')] : []),
+      ...vertical('load', c.loadA, 'solid', 0.016),
+      ...(c.faultA ? vertical('fault at the far end', c.faultA, 'dashed', 2000) : []),
+      ...(c.boardFaultA ? vertical('fault at the board', c.boardFaultA, 'dashed', 500) : []),
+      ...(c.start ? [{ type: 'scatter' as const, data: [[c.start.amps, c.start.seconds]], symbol: 'diamond', symbolSize: 14, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: `switching on${c.start.given ? '' : ', usual'}`, position: 'right' as const, color: inks.ink, fontSize: 13, fontFamily: 'inherit' } }] : []),
+    ],
+  }
+}

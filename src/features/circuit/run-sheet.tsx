@@ -1,0 +1,149 @@
+'use client'
+import clsx from 'clsx'
+import { Plus, Trash2 } from 'lucide-react'
+import { type Design, newSegment, runPlaces, type Segment } from '@/core/job/schema'
+import { formatA, formatLength, formatSize, type UnitSystem } from '@/core/quantity/format'
+import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
+import { metricRegions } from '@/core/region/metric'
+import { methodNames } from '@/core/region/vocabulary'
+import { NumberField, SelectField } from '@/ui/fields'
+import { Section, Stage } from '@/ui/panel'
+import { FindingList } from '@/ui/verdict'
+import { CircuitPicker } from '../job/circuit-picker'
+import { useCircuit, useJob, useUnits } from '../job/context'
+import { LengthField, SmallLengthField } from '../job/measure-fields'
+
+export const runPlaceNames: Record<(typeof runPlaces)[number], string> = { surface: 'Along a wall, clipped', wall: 'In a wall', insulation: 'In insulation', attic: 'In the attic', underfloor: 'Under the floor', conduit: 'In conduit with others', buried: 'Buried', outdoors: 'Outdoors' }
+
+/** The run in its stretches: what each may carry, which one governs, and what moving it would win. */
+export function RunSheet() {
+  const { circuit, chosen } = useCircuit()
+  const units = useUnits()
+  const commit = useJob((s) => s.commit)
+  const { design, segments, governing, without, result } = chosen
+  const set = (patch: Partial<Omit<Design, 'id'>>) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch })
+  const begin = () => set({ segments: [{ ...newSegment(design, crypto.randomUUID()), lengthM: design.lengthM, insulationMm: design.insulationMm }] })
+  const add = () => set({ segments: [...design.segments, newSegment(design, crypto.randomUUID())] })
+  const shown = segments.length === design.segments.length ? segments : []
+  const governs = shown.length > 1 ? design.segments[governing] : undefined
+  const total = design.segments.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
+  return (
+    <Stage
+      title="Circuit"
+      drawing={
+        <div className="flex flex-col gap-3">
+          <div className="flex flex-wrap items-center gap-2">
+            <CircuitPicker />
+            <button type="button" className="btn" onClick={design.segments.length ? add : begin}>
+              <Plus size={16} aria-hidden /> {design.segments.length ? 'Next stretch' : 'Divide it into stretches'}
+            </button>
+          </div>
+          {design.segments.length === 0 ? (
+            <p className="text-ink-2">The run is laid in one manner from end to end, as the chain says it. Divide it where part of it lies in the attic, in insulation, in conduit with others or in the sun: the worst stretch decides the size.</p>
+          ) : (
+            <>
+              <RunBar segments={design.segments} report={shown} governing={governs ? governing : -1} units={units} />
+              <ol className="border-t border-rule">
+                {design.segments.map((s, i) => (
+                  <SegmentRow
+                    key={s.id}
+                    segment={s}
+                    index={i}
+                    carries={shown[i]?.ampacityA ?? null}
+                    asks={shown[i]?.size ?? null}
+                    governs={governs?.id === s.id}
+                    change={(patch) => set({ segments: design.segments.map((x) => (x.id === s.id ? { ...x, ...patch } : x)) })}
+                    remove={() => set({ segments: design.segments.filter((x) => x.id !== s.id), ...(design.segments.length === 1 ? { lengthM: s.lengthM } : {}) })}
+                  />
+                ))}
+              </ol>
+              <p>
+                In all <b>{formatLength(total, units)}</b>.
+              </p>
+            </>
+          )}
+        </div>
+      }
+      working={
+        <>
+          <Section title="Which stretch decides">
+            {governs && result?.size ? (
+              <>
+                <p>
+                  <b>
+                    {governing + 1}, {runPlaceNames[governs.place].toLowerCase()}
+                  </b>{' '}
+                  governs: there {formatSize(result.size)} carries <b>{formatA(shown[governing]!.ampacityA)}</b>.
+                </p>
+                <p className="mt-2">{without ? `Run it as the rest is run, and ${formatSize(without)} would do instead of ${formatSize(result.size)}.` : 'Moving it wins no size: the other stretches, the drop or the loop ask for as much.'}</p>
+              </>
+            ) : (
+              <p className="text-ink-2">{design.segments.length > 1 ? 'Not known until every stretch has its length and the load is known.' : 'With one stretch there is nothing to compare.'}</p>
+            )}
+          </Section>
+          <Section title="Findings">
+            <FindingList findings={chosen.findings.filter((f) => ['no-size-serves', 'outside-the-tables', 'voltage-drop-over-3-percent', 'point-voltage-drop'].includes(f.rule))} empty="Nothing is wrong with the run as it is described." />
+          </Section>
+        </>
+      }
+    />
+  )
+}
+
+/** The run to scale, each stretch as high as what it carries. */
+function RunBar({ segments, report, governing, units }: { segments: readonly Segment[]; report: readonly { ampacityA: number }[]; governing: number; units: UnitSystem }) {
+  const total = segments.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
+  const most = Math.max(1, ...report.map((r) => r.ampacityA))
+  if (total === 0) return null
+  return (
+    <div className="flex h-44 items-end border-b-2 border-ink" role="img" aria-label="What each stretch carries, along the run">
+      {segments.map((s, i) => (
+        <div key={s.id} className="min-w-10 px-px text-center" style={{ flexGrow: Math.max(s.lengthM ?? 0, total / 40), flexBasis: 0 }}>
+          <p className="truncate font-bold">{report[i] ? formatA(report[i].ampacityA) : '?'}</p>
+          <div className={clsx('border-ink bg-wash', i === governing ? 'border-4' : 'border')} style={{ height: `${report[i] ? (90 * report[i].ampacityA) / most : 30}px` }} />
+          <p className="truncate text-[0.85rem]">
+            {i + 1}
+            {s.lengthM !== null && `, ${formatLength(s.lengthM, units)}`}
+          </p>
+        </div>
+      ))}
+    </div>
+  )
+}
+
+function SegmentRow({ segment: s, index, carries, asks, governs, change, remove }: { segment: Segment; index: number; carries: number | null; asks: string | null; governs: boolean; change: (patch: Partial<Segment>) => void; remove: () => void }) {
+  const region = useJob((r) => r.job.region)
+  const { chosen } = useCircuit()
+  const fahrenheit = useUnits() === 'imperial'
+  const methods = region === 'north-america' ? [] : (metricRegions[region].cables[chosen.design.cable]?.methods ?? [])
+  return (
+    <li className={clsx('border-b border-rule py-2', governs && 'border-l-4 border-l-ink pl-2')}>
+      <div className="flex items-center gap-2">
+        <b>
+          {index + 1}
+          {governs && ', governs'}
+        </b>
+        <span className="flex-1 text-ink-2">{carries !== null && `carries ${formatA(carries)}${asks ? `, alone asks for ${formatSize(asks)}` : ''}`}</span>
+        <button type="button" className="btn no-print px-2" aria-label={`Remove stretch ${index + 1}`} title="Undo brings it back" onClick={remove}>
+          <Trash2 size={15} aria-hidden />
+        </button>
+      </div>
+      <div className="grid grid-cols-4 gap-x-3 gap-y-2 max-md:grid-cols-2">
+        <SelectField label="Where" value={s.place} options={runPlaces.map((p) => ({ value: p, label: runPlaceNames[p] }))} onCommit={(place) => change({ place })} />
+        <LengthField label="Length" optional placeholder="?" value={s.lengthM} max={10_000} onCommit={(lengthM) => change({ lengthM })} />
+        <NumberField label="Warmest ambient" unit={fahrenheit ? '°F' : '°C'} digits={1} min={-50} max={fahrenheit ? 200 : 95} value={fahrenheit ? fahrenheitFromCelsius(s.ambientC) : s.ambientC} onCommit={(v) => v !== null && change({ ambientC: fahrenheit ? celsiusFromFahrenheit(v) : v })} />
+        {region === 'north-america' ? (
+          <NumberField label="Loaded conductors" whole min={1} max={100} value={s.loadedConductors} onCommit={(v) => v && change({ loadedConductors: v })} />
+        ) : (
+          <NumberField label="Circuits bunched" whole min={1} max={100} value={s.groupedCircuits} onCommit={(v) => v && change({ groupedCircuits: v })} />
+        )}
+        {methods.length > 0 && (
+          <div className="col-span-2">
+            <SelectField label="How it is run" value={s.method ?? ''} options={methods.map((m) => ({ value: m, label: methodNames[m] ?? m }))} onCommit={(method) => change({ method, ...(method === 'clipped-direct' ? {} : { insulationMm: 0 }) })} />
+          </div>
+        )}
+        {region === 'united-kingdom' && s.method === 'clipped-direct' && <SmallLengthField label="Wholly in insulation" value={s.insulationMm} max={100_000} onCommit={(v) => v !== null && change({ insulationMm: v })} />}
+      </div>
+    </li>
+  )
+}

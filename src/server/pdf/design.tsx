@@ -1,0 +1,92 @@
+import 'server-only'
+import { Text, View } from '@react-pdf/renderer'
+import { accessory } from '@/core/catalogue/accessories'
+import { designWorkings, pointWorkings, sheetTables } from '@/core/design/sheet'
+import { workingKeys } from '@/core/design/working'
+import { profileDrawing } from '@/core/drawing/profile'
+import { evaluate } from '@/core/evaluate'
+import { formatA, formatOhm, formatSize, trim, type UnitSystem } from '@/core/quantity/format'
+import { metricRegions } from '@/core/region/metric'
+import { cableNames, methodNames, vocabularies } from '@/core/region/vocabulary'
+import type { StoredJob } from '@/store/jobs'
+import { Findings, paperOf, WorkingText } from './documents'
+import { Pairs, PaperPage, pdf, PdfDrawing, PdfTable, styles } from './kit'
+
+const runPlaces: Record<string, string> = { surface: 'along a wall, clipped', wall: 'in a wall', insulation: 'in insulation', attic: 'in the attic', underfloor: 'under the floor', conduit: 'in conduit with others', buried: 'buried', outdoors: 'outdoors' }
+
+/** A sheet a circuit for an inspector to check by hand: what was given, every figure with its formula and numbers, every finding with its clause. */
+export function designPdf(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Promise<Buffer> {
+  const { job } = stored
+  const report = evaluate(job, stored.readings)
+  const paper = paperOf(stored, date)
+  const words = vocabularies[job.region]
+  const na = job.region === 'north-america'
+  const pages = report.circuits
+    .filter((c) => circuitId === null || c.circuit.id === circuitId)
+    .map(({ circuit, chosen }) => {
+      const { design, load, layout } = chosen
+      const all = designWorkings(job, circuit, chosen)
+      const points = pointWorkings(job, circuit, chosen)
+      const tables = sheetTables(chosen, units, (id) => runPlaces[design.segments.find((s) => s.id === id)?.place ?? ''] ?? 'the run')
+      const limit = na ? 3 : 100 * metricRegions[job.region as 'united-kingdom'].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
+      return (
+        <PaperPage key={circuit.id} paper={paper}>
+          <Text style={{ ...styles.title, fontSize: 17 }}>Design of {circuit.name}</Text>
+          <Text style={styles.heading}>Given</Text>
+          <Pairs
+            rows={[
+              ['Fed from', [job.supply.board || words.board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', ')],
+              ['Powers', circuit.points.length ? circuit.points.map((p) => `${p.name} ${p.watts ?? '?'} W`).join('; ') : `${circuit.load.name} ${circuit.load.amount ?? '?'} ${{ watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }[circuit.load.basis]}, ${circuit.load.volts ?? '?'} V`],
+              ['Kind of load', `${circuit.load.nature}${circuit.load.continuous ? ', three hours or more at a stretch' : ''}`],
+              ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],
+              ['How it is run', na ? `${design.loadedConductors} loaded conductors together, ${design.ambientC} °C, terminals ${design.terminalC} °C` : `${methodNames[design.method ?? ''] ?? '?'}, ${design.groupedCircuits} together, ${design.ambientC} °C`],
+              ['Ends on', accessory(design.accessory)?.name ?? 'not chosen'],
+              ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? `no ${words.rcd}` : `${words.rcd} ${design.residual.ma} mA, ${design.residual.at}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
+              ['Supply', [na ? '' : `Ze ${job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)}`, `fault current ${job.supply.pscKa === null ? 'not known' : `${trim(job.supply.pscKa, 2)} kA`}`].filter(Boolean).join(', ')],
+            ]}
+          />
+          {(load?.steps ?? []).map((s) => (
+            <Text key={s.words} style={{ marginTop: 3 }}>
+              {s.words} ({s.clause})
+            </Text>
+          ))}
+          {layout && layout.points.length > 0 && (
+            <View style={{ marginTop: 6 }} wrap={false}>
+              <PdfDrawing drawing={profileDrawing(circuit, layout, limit, units)} width={480} />
+            </View>
+          )}
+          {tables.map((t) => (
+            <View key={t.title} wrap={false}>
+              <Text style={styles.heading}>{t.title}</Text>
+              <PdfTable columns={t.columns.map((name, i) => ({ name, flex: i === 0 ? 3 : 2 }))} rows={t.rows} />
+            </View>
+          ))}
+          <Text style={styles.heading} minPresenceAhead={70}>
+            Worked out
+          </Text>
+          {workingKeys.some((k) => all[k]) ? workingKeys.flatMap((k) => (all[k] ? [<WorkingText key={k} w={all[k]} />] : [])) : <Text>Nothing can be worked out until what is open is known.</Text>}
+          {points.length > 0 && (
+            <>
+              <Text style={styles.heading} minPresenceAhead={70}>
+                Point by point
+              </Text>
+              {points.map((w) => (
+                <WorkingText key={w.title} w={w} />
+              ))}
+            </>
+          )}
+          {chosen.result?.size && (
+            <Text style={{ marginTop: 6, fontWeight: 700 }}>
+              Chosen: {chosen.result.breakerA} A, {formatSize(chosen.result.size)} with {formatSize(chosen.result.protectiveSize!)} protective; the cable carries {formatA(chosen.result.ampacityA!)} as it is run.
+            </Text>
+          )}
+          <Text style={styles.heading} minPresenceAhead={70}>
+            Findings
+          </Text>
+          <Findings findings={chosen.findings} empty="None." />
+          {circuit.reason && <Text style={{ marginTop: 4 }}>Chosen over others because: {circuit.reason}</Text>}
+        </PaperPage>
+      )
+    })
+  return pdf(pages, `${job.title}, design`)
+}

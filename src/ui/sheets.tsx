@@ -1,0 +1,34 @@
+'use client'
+import { useSearchParams } from 'next/navigation'
+import type { ComponentType } from 'react'
+
+export interface SheetTab<Id extends string> {
+  readonly id: Id
+  readonly name: string
+  readonly view: ComponentType
+}
+
+/** One stage in several sheets: the names along the top, one sheet in front; which one stands in the address. */
+export function Sheets<Id extends string>({ of, tabs, first }: { of: string; tabs: readonly SheetTab<Id>[]; first: Id }) {
+  const params = useSearchParams()
+  const current = tabs.find((t) => t.id === params.get('sheet')) ?? tabs.find((t) => t.id === first)!
+  const View = current.view
+  return (
+    <div className="flex min-h-0 flex-1 flex-col print:!block">
+      <nav aria-label={`Sheets of the ${of}`} className="no-print flex shrink-0 gap-px overflow-x-auto border-b border-rule bg-paper px-4 pt-2 max-md:px-2">
+        {tabs.map((t) => (
+          <button
+            key={t.id}
+            type="button"
+            aria-current={t.id === current.id ? 'page' : undefined}
+            onClick={() => window.history.replaceState(null, '', `?sheet=${t.id}`)}
+            className={`min-h-9 shrink-0 border border-b-0 px-3 max-md:min-h-11 ${t.id === current.id ? 'border-ink bg-sheet font-bold' : 'border-transparent text-ink-2 hover:bg-wash'}`}
+          >
+            {t.name}
+          </button>
+        ))}
+      </nav>
+      <View />
+    </div>
+  )
+}
