@@ -32,18 +32,19 @@ export interface DesignReport extends WorkedDesign {
   readonly design: Design
 }
 
-interface CircuitDesignReport {
+export interface CircuitReport {
+  readonly circuit: Circuit
   readonly designs: readonly DesignReport[]
   readonly chosen: DesignReport
   readonly box: BoxReport
   readonly tests: readonly Test[]
   /** The tests as they stand before any reading. */
   readonly untested: TestReport
+  /** All that is open before any reading. */
+  readonly openUntested: readonly OpenItem[]
   readonly findings: readonly PlacedFinding[]
   readonly open: readonly OpenItem[]
-}
-export interface CircuitReport extends CircuitDesignReport {
-  readonly circuit: Circuit
+  /** The tests with the readings taken; `untested` itself while there are none. */
   readonly testReport: TestReport
 }
 
@@ -81,7 +82,7 @@ function evaluateDesign(job: Job, circuit: Circuit, design: Design): DesignRepor
   }
 }
 
-function evaluateCircuit(job: Job, circuit: Circuit): CircuitDesignReport {
+function evaluateCircuit(job: Job, circuit: Circuit): CircuitReport {
   const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d))
   const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
   const fitted = accessory(chosen.design.accessory)
@@ -98,32 +99,45 @@ function evaluateCircuit(job: Job, circuit: Circuit): CircuitDesignReport {
     if (left > 0) open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${left} of ${steps.length} wiring steps to do` })
   } else if (ends) open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
   const tests = testPlan(job, circuit, result)
+  const untested = judgeTests(tests, [], circuit.id, null)
   return {
+    circuit,
     designs,
     chosen,
     box,
     tests,
-    untested: judgeTests(tests, [], circuit.id, null),
+    untested,
+    testReport: untested,
+    openUntested: [...open, ...leftToTest(circuit.id, untested)],
     findings: [...chosen.findings.map(at('circuit')), ...box.findings.map(at('boxes'))],
     open,
   }
 }
 
-/** What a circuit's report depends on besides the circuit itself, compared by identity. */
-const surroundings = (job: Job, circuit: Circuit): readonly unknown[] => [job.region, job.brief.environment, job.brief.premises, job.supply, job.survey.guards, job.survey.boards, job.raceways, ...racewaysOf(job, circuit).flatMap((r) => r.circuits)]
-const same = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((x, i) => x === b[i])
+type Around = readonly unknown[]
+const same = (a: Around, b: Around): boolean => a.length === b.length && a.every((x, i) => x === b[i])
+let lastAround: Around = []
+
+/** What every circuit's report depends on besides the circuit itself; the same array while nothing of it has changed. */
+function aroundAll(job: Job): Around {
+  const given = plannedIn(job).map((p) => `${p.id} ${p.spaces.join('-')}`).join()
+  const around = [job.region, job.brief.environment, job.brief.premises, job.supply, job.survey.guards, job.survey.boards, job.survey.ways, job.raceways, given]
+  if (!same(around, lastAround)) lastAround = around
+  return lastAround
+}
 
 /** Circuits that an edit left alone keep their report. */
-const cache = new WeakMap<Circuit, { readonly around: readonly unknown[]; readonly report: CircuitDesignReport }>()
+const cache = new WeakMap<Circuit, { readonly around: Around; readonly beside: Around; readonly report: CircuitReport }>()
 
-function cachedCircuit(job: Job, circuit: Circuit): CircuitDesignReport {
-  const around = surroundings(job, circuit)
+function cachedCircuit(job: Job, circuit: Circuit, around: Around): CircuitReport {
+  const beside = job.raceways.length ? racewaysOf(job, circuit).flatMap((r) => r.circuits) : nobody
   const hit = cache.get(circuit)
-  if (hit && same(hit.around, around)) return hit.report
+  if (hit && (hit.around === around || same(hit.around, around)) && same(hit.beside, beside)) return hit.report
   const report = evaluateCircuit(job, circuit)
-  cache.set(circuit, { around, report })
+  cache.set(circuit, { around, beside, report })
   return report
 }
+const nobody: Around = []
 
 function briefFindings(job: Job): Finding[] {
   return fitnessQuestions.flatMap((q): Finding[] => {
@@ -152,24 +166,35 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
   const brief = briefFindings(job)
   const stop = brief.find((f) => f.severity === 'error')?.message ?? null
   const mine = groupByCircuit(readings)
+  const around = aroundAll(job)
   const circuits = job.circuits.map((circuit): CircuitReport => {
-    const report = cachedCircuit(job, circuit)
+    const report = cachedCircuit(job, circuit, around)
     const own = mine.get(circuit.id)
-    return { ...report, circuit, testReport: own || stop ? judgeTests(report.tests, own ?? [], circuit.id, stop) : report.untested }
+    return own || stop ? { ...report, testReport: judgeTests(report.tests, own ?? [], circuit.id, stop) } : report
   })
   const survey = evaluateSurvey(job)
   const boards = boardsOf(job, survey)
   const raceways = racewaysIn(job, circuits)
+  const at = (stage: StageId) => (f: Finding): PlacedFinding => ({ ...f, stage, circuit: null })
   const placed: PlacedFinding[] = [
-    ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...openDefects(job)].map((f) => ({ ...f, stage: 'survey' as const, circuit: null })),
-    ...brief.map((f) => ({ ...f, stage: 'brief' as const, circuit: null })),
-    ...[...serviceFindings(job), ...raceways.flatMap((r) => r.findings)].map((f) => ({ ...f, stage: 'circuit' as const, circuit: null })),
-    ...circuits.flatMap((c) => [...c.findings, ...offReadings(c)]),
+    ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...openDefects(job)].map(at('survey')),
+    ...brief.map(at('brief')),
+    ...[...serviceFindings(job), ...raceways.flatMap((r) => r.findings)].map(at('circuit')),
   ]
-  const open: OpenItem[] = [...briefOpen(job), ...surveyOpen(survey, job), ...circuits.flatMap((c) => [...c.open, ...untested(c)])]
-  const before = open.length + placed.filter((f) => f.severity === 'error').length
+  const open: OpenItem[] = [...briefOpen(job), ...surveyOpen(survey, job)]
+  for (const c of circuits) {
+    placed.push(...c.findings)
+    if (c.testReport === c.untested) open.push(...c.openUntested)
+    else {
+      placed.push(...offReadings(c))
+      open.push(...c.open, ...leftToTest(c.circuit.id, c.testReport))
+    }
+  }
+  const counts = countOf(placed)
+  const before = open.length + counts.error
   if (before > 0) open.push({ stage: 'handover', circuit: null, field: 'record', ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it` })
-  const stages = stageIds.map((id): StageReport => ({ id, findings: placed.filter((f) => f.stage === id), open: open.filter((o) => o.stage === id) }))
+  const [foundAt, openAt] = [byStage(placed), byStage(open)]
+  const stages = stageIds.map((id): StageReport => ({ id, findings: foundAt.get(id) ?? [], open: openAt.get(id) ?? [] }))
   return {
     survey,
     boards,
@@ -179,11 +204,28 @@ export function evaluate(job: Job, readings: readonly Reading[]): Report {
     stages,
     stop,
     reached: stages.find((s) => s.open.length > 0)?.id ?? 'handover',
-    counts: Object.fromEntries(severities.map((s) => [s, placed.filter((f) => f.severity === s).length])) as Report['counts'],
+    counts,
   }
 }
 
+function countOf(placed: readonly PlacedFinding[]): Record<Severity, number> {
+  const counts = Object.fromEntries(severities.map((s) => [s, 0])) as Record<Severity, number>
+  for (const f of placed) counts[f.severity]++
+  return counts
+}
+
+function byStage<T extends { readonly stage: StageId }>(list: readonly T[]): Map<StageId, T[]> {
+  const map = new Map<StageId, T[]>()
+  for (const x of list) {
+    const known = map.get(x.stage)
+    if (known) known.push(x)
+    else map.set(x.stage, [x])
+  }
+  return map
+}
+
 function racewaysIn(job: Job, circuits: readonly CircuitReport[]): RacewayReport[] {
+  if (job.raceways.length === 0) return []
   const byId = new Map(circuits.map((c): [string, InRaceway] => [c.circuit.id, { circuit: c.circuit, size: c.chosen.result?.size ?? null, breakerA: c.chosen.result?.breakerA ?? null, cable: c.chosen.design.cable }]))
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
 }
@@ -234,10 +276,8 @@ function offReadings(c: CircuitReport): PlacedFinding[] {
     }))
 }
 
-function untested(c: CircuitReport): OpenItem[] {
-  const left = c.testReport.judged.filter((j) => !j.test.optional && j.verdict === 'unknown').length
-  const total = c.testReport.judged.length
-  if (total === 0) return [{ stage: 'test', circuit: c.circuit.id, field: 'tests', ask: 'Tests follow from the circuit, which is not worked out yet' }]
-  return left ? [{ stage: 'test', circuit: c.circuit.id, field: 'tests', ask: `${left} tests to make and record` }] : []
+function leftToTest(circuit: string, { judged }: TestReport): OpenItem[] {
+  if (judged.length === 0) return [{ stage: 'test', circuit, field: 'tests', ask: 'Tests follow from the circuit, which is not worked out yet' }]
+  const left = judged.filter((j) => !j.test.optional && j.verdict === 'unknown').length
+  return left ? [{ stage: 'test', circuit, field: 'tests', ask: `${left} tests to make and record` }] : []
 }
-

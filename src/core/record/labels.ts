@@ -34,11 +34,12 @@ export function circuitLabels(job: Job, report: CircuitReport, date: string, uni
     ? wiringPlan(job.region, fitted, circuit.wiring.colours, result?.size ?? null, units).feed.filter((c) => c.remark && c.role !== 'pe').map((c) => `${colourName(c.colour)} is ${c.role === 'neutral' ? 'neutral' : words.line}`)
     : []
   const weakest = result?.weakestLink
+  const onPurpose = fitted && fitted.outlets > 0 && result?.breakerA && chosen.findings.some((f) => f.rule === 'outlet-larger-than-breaker') ? `Outlet ${formatA(fitted.ratingA)}, breaker ${result.breakerA} A, on purpose` : null
   const heldToCord = weakest?.link === 'cord' ? `Cord is the weak link: ${formatA(weakest.ratingA)}` : null
   const label = (place: LabelPlace, where: string, widthMm: number, heightMm: number, lines: string[]): Label => ({ id: `${circuit.id}-${place}`, place, where, widthMm, heightMm, lines })
   return [
     label('cover-outside', 'Outside of the cover', 70, 18, list(from, breaker ? `${breaker}, ${circuit.load.volts ?? '?'} V` : null, load)),
-    label('cover-inside', 'Inside of the cover', 70, 36, list(circuit.name, `From ${from}`, cable && `${cable}${design.lengthM ? `, ${formatLength(design.lengthM, units)}` : ''}`, ...remarks, heldToCord, `${date}`)),
+    label('cover-inside', 'Inside of the cover', 70, 36, list(circuit.name, `From ${from}`, cable && `${cable}${design.lengthM ? `, ${formatLength(design.lengthM, units)}` : ''}`, ...remarks, heldToCord, onPurpose, `${date}`)),
     label('cable-board', `Cable at the ${words.board}`, 60, 12, list(`${way}  ${load}`, cable)),
     label('cable-point', 'Cable at the point', 60, 12, list(`From ${from}`, date)),
     label('board', `Entry at the ${words.board}`, 90, 12, list(`${way}  ${circuit.name}${load && load !== circuit.name ? `: ${load}` : ''}`, breaker && `${breaker}${design.residual.at === 'board' ? `, ${words.rcd} ${design.residual.ma} mA` : ''}`)),

@@ -52,11 +52,13 @@ export interface Rule {
   readonly raised: (f: CircuitFacts) => Raised | null
 }
 
+const nothing: readonly FactName[] = []
+
 /** Runs one rule: silent where it does not apply, `unknown` where a fact is missing, else what it says. */
 export function runRule(rule: Rule, f: CircuitFacts): Finding | null {
   const clause = rule.clause[f.job.region]
   if (clause === undefined || rule.applies?.(f) === false) return null
-  const missing = rule.looksAt.filter((name) => facts[name].of(f) === null)
+  const missing = rule.looksAt.length ? rule.looksAt.filter((name) => facts[name].of(f) === null) : nothing
   if (missing.length) return { rule: rule.id, severity: 'unknown', clause, message: `${rule.about} Not judged: ${missing.map((m) => facts[m].ask).join('; ')}.` }
   const raised = rule.raised(f)
   if (raised === null) return null

@@ -1,0 +1,4 @@
+import { writeFileSync } from 'node:fs'
+import { rulesDocument } from '../src/core/rules/list'
+
+writeFileSync('docs/rules.md', rulesDocument())
