@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 
-const views = ['/', '/jobs/former-dairy/brief', ...['board', 'points', 'trace', 'walls', 'source', 'time'].map((s) => `/jobs/former-dairy/survey?sheet=${s}`), '/jobs/village-hall/survey?sheet=report', '/jobs/honey-house/survey?sheet=board', '/jobs/former-dairy/circuit', '/jobs/former-dairy/boxes', '/jobs/village-hall/wiring', '/jobs/honey-house/test', '/jobs/honey-house/handover']
+const views = ['/', '/jobs/former-dairy/brief', ...['board', 'points', 'trace', 'walls', 'source', 'time'].map((s) => `/jobs/former-dairy/survey?sheet=${s}`), '/jobs/village-hall/survey?sheet=report', '/jobs/honey-house/survey?sheet=board', '/jobs/former-dairy/circuit', ...['all', 'points', 'protection', 'raceways', 'choices', 'old', 'board'].map((s) => `/jobs/village-hall/circuit?sheet=${s}`), '/jobs/former-dairy/circuit?sheet=run', '/jobs/former-dairy/circuit?sheet=raceways', '/jobs/former-dairy/boxes', '/jobs/village-hall/wiring', '/jobs/honey-house/test', '/jobs/honey-house/handover']
 const sizes = [
   { name: 'desk', viewport: { width: 1280, height: 800 }, colorScheme: 'light' as const },
   { name: 'phone', viewport: { width: 390, height: 844 }, colorScheme: 'dark' as const },

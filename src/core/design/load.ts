@@ -2,7 +2,6 @@ import type { Circuit, Job, Load } from '../job/schema'
 import { formatA, trim } from '../quantity/format'
 import type { RegionId } from '../region/types'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'
-import { vocabularies } from '../region/vocabulary'
 
 type Nature = Load['nature']
 
@@ -29,12 +28,6 @@ export function nameplateA(load: Load): number | null {
   if (basis === 'va') return amount / volts
   if (basis === 'kwh') return hours === null ? null : (amount * 1000) / hours / volts / (powerFactor ?? 1)
   return amount / volts / (powerFactor ?? 1)
-}
-
-/** Volt-amperes by the nameplate. */
-export function nameplateVa(load: Load): number | null {
-  const amps = nameplateA(load)
-  return amps === null || load.volts === null ? null : amps * load.volts
 }
 
 export interface LoadStep {
@@ -103,7 +96,3 @@ export function startCurrent(load: Load): { readonly amps: number; readonly seco
   const factor = load.startFactor ?? usual.factor
   return { amps: running * factor, seconds: usual.seconds || 0.1, factor, given: load.startFactor !== null }
 }
-
-/** Words for the neutral a world uses, and its nominal voltage between line and neutral. */
-export const lineToNeutralV = (region: RegionId): number => (region === 'north-america' ? 120 : 230)
-export const boardWords = (region: RegionId): string => vocabularies[region].board

@@ -8,7 +8,7 @@ import { sightingInWords } from '../trace/words'
 import { defectKind } from '../survey/defects'
 import { boardSchema, defectSchema, guardSchema, MAIN_BOARD, newPoint, pointSchema, roomSchema, runSchema, sightingSchema, type Survey, surveySchema, waySchema } from '../survey/schema'
 import { snapshot } from '../trace/kept'
-import { boxSchema, briefSchema, type Circuit, circuitPointSchema, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, racewaySchema, sourceSchema, supplySchema, wiringSchema } from './schema'
+import { boxSchema, briefSchema, type Circuit, circuitKinds, circuitPointSchema, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, racewaySchema, sourceSchema, supplySchema, wiringSchema } from './schema'
 
 enablePatches()
 
@@ -22,7 +22,7 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('brief.set'), patch: briefSchema.omit({ fitness: true }).partial() }),
   z.strictObject({ kind: z.literal('fitness.answer'), question: id, answer: z.enum(fitnessAnswers).nullable() }),
   z.strictObject({ kind: z.literal('supply.set'), patch: supplySchema.partial() }),
-  z.strictObject({ kind: z.literal('circuit.add'), id, name: z.string().max(120) }),
+  z.strictObject({ kind: z.literal('circuit.add'), id, name: z.string().max(120), of: z.enum(circuitKinds).optional() }),
   z.strictObject({ kind: z.literal('circuit.remove'), ...inCircuit }),
   z.strictObject({ kind: z.literal('circuit.set'), ...inCircuit, patch: circuitSchema.pick({ name: true, way: true, reason: true, kind: true, work: true, place: true, closeM: true }).partial() }),
   z.strictObject({ kind: z.literal('stop.add'), ...inCircuit, points: z.array(circuitPointSchema).min(1).max(100) }),
@@ -142,7 +142,9 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
   'supply.set': (job, { patch }) => void Object.assign(job.supply, patch),
   'circuit.add': (job, edit) => {
     if (job.circuits.some((c) => c.id === edit.id)) throw new EditError('id', 'There is a circuit with this id already.')
-    job.circuits.push(newCircuit(job.region, edit.id, edit.name))
+    const made = newCircuit(job.region, edit.id, edit.name)
+    const across = edit.of === 'feeder' && job.region === 'north-america'
+    job.circuits.push({ ...made, kind: edit.of ?? 'radial', load: { ...made.load, ...(across ? { volts: 240 } : {}), ...(edit.of === 'feeder' ? { connection: 'fixed' as const } : {}) } })
   },
   'circuit.remove': (job, edit) => {
     circuitOf(job, edit.circuit)

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
@@ -5,7 +6,7 @@ import { evaluate } from '../evaluate'
 import { regionIds } from '../region/types'
 import { applyEdit, describeEdit, type Edit, EditError, editSchema, patchJob } from './edits'
 import { JobFileError, readJobFile, writeJobFile } from './file'
-import { jobSchema, newJob } from './schema'
+import { JOB_VERSION, jobSchema, newJob } from './schema'
 
 const make = (demo: (typeof demoJobs)[number]) => demo.edits.reduce((job, edit) => applyEdit(job, edit).job, newJob(demo.region, demo.title, demo.place))
 
@@ -81,6 +82,15 @@ describe('a Job file', () => {
     } catch (e) {
       expect((e as JobFileError).path).toBe(path)
     }
+  })
+
+  it('of an older version is brought up to date, and nothing it says is lost', () => {
+    const older = JSON.parse(readFileSync('tests/support/job-file-1.json', 'utf8'))
+    const now = readJobFile(older)
+    expect(now.version).toBe(JOB_VERSION)
+    expect(now.job).toMatchObject(older.job)
+    expect(now.readings).toEqual(older.readings)
+    expect(JSON.parse(readFileSync('tests/support/job-file.json', 'utf8'))).toEqual(writeJobFile(now.job, now.readings))
   })
 
   it('refuses anything that is not one, without throwing anything else', () => {

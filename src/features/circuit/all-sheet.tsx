@@ -26,13 +26,11 @@ export function AllSheet() {
   const commit = useJob((s) => s.commit)
   const pick = useJob((s) => s.pickCircuit)
   const { circuit } = useCircuit()
-  const { id } = { id: useJob((s) => s.id) }
+  const id = useJob((s) => s.id)
   const kinds = circuitKinds.filter((k) => (k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true))
   const add = (kind: Circuit['kind']) => {
     const made = crypto.randomUUID()
-    commit({ kind: 'circuit.add', id: made, name: `${kindNames[kind]} ${job.circuits.length + 1}` })
-    if (kind !== 'radial') commit({ kind: 'circuit.set', circuit: made, patch: { kind } })
-    if (kind === 'feeder' && job.region === 'north-america') commit({ kind: 'load.set', circuit: made, patch: { volts: 240, connection: 'fixed' } })
+    commit({ kind: 'circuit.add', id: made, name: `${kindNames[kind]} ${job.circuits.length + 1}`, of: kind })
     pick(made)
   }
   const common = report.stages.find((s) => s.id === 'circuit')!.findings.filter((f) => f.circuit === null)

@@ -4,6 +4,7 @@ import { evaluate, type Report } from '@/core/evaluate'
 import { applyEdit, type Edit } from '@/core/job/edits'
 import type { Job, Reading } from '@/core/job/schema'
 import { api, ApiError } from '@/ui/api'
+import { dropUnsent, keepUnsent, takeUnsent } from './unsent'
 
 /** A job as the server sends it. */
 export interface LoadedJob {
@@ -59,17 +60,6 @@ interface JobState {
 
 const RETRY_MS = 2000
 
-/** Edits on their way are kept on the device, with the revision they were made on, until the server has them. */
-const keptKey = (id: string): string => `synthema.pending.${id}`
-function readKept(id: string): { revision: number; edits: Edit[] } | null {
-  if (typeof localStorage === 'undefined') return null
-  const kept = localStorage.getItem(keptKey(id))
-  return kept ? (JSON.parse(kept) as { revision: number; edits: Edit[] }) : null
-}
-function keep(id: string, revision: number, edits: readonly Edit[]): void {
-  if (edits.length === 0) localStorage.removeItem(keptKey(id))
-  else localStorage.setItem(keptKey(id), JSON.stringify({ revision, edits }))
-}
 /** What was seen only adds to what stands, whoever wrote meanwhile; the same observation sent twice counts once. */
 const onlyAdds = (edit: Edit): boolean => edit.kind === 'sighting.add'
 
@@ -93,7 +83,7 @@ export function createJobStore(loaded: LoadedJob) {
         const next = { ...s, ...patch }
         const job = project(next.saved, next.pending, next.preview)
         const circuitId = job.circuits.some((c) => c.id === next.circuitId) ? next.circuitId : job.circuits[0]!.id
-        if (next.pending !== s.pending) keep(s.id, next.saved.revision, next.pending)
+        if (next.pending !== s.pending) keepUnsent(s.id, next.saved.revision, next.pending)
         return { ...patch, job, circuitId, report: evaluate(job, next.saved.readings) }
       })
 
@@ -113,6 +103,7 @@ export function createJobStore(loaded: LoadedJob) {
             else set({ saving: 'conflict', conflict: { mine: get().pending, current, since } })
           } else if (e.status === 0 || e.status >= 500) {
             set({ saving: 'unreachable', problem: e.message })
+            keepUnsent(loaded.id, saved.revision, get().pending)
             await new Promise((r) => setTimeout(r, RETRY_MS))
           } else refresh({ pending: get().pending.slice(1), saving: 'refused', problem: e.message })
         }
@@ -125,8 +116,14 @@ export function createJobStore(loaded: LoadedJob) {
       return sending
     }
 
-    /** A change the server makes by itself; what is still on its way goes first. */
-    const ask = async (path: string, body: object, said: (before: JobState) => string | null) => {
+    let turn: Promise<void> = Promise.resolve()
+    /** A change the server makes by itself, one after another however fast they are asked for. */
+    const ask = (path: string, body: object, said: (before: JobState) => string | null): Promise<void> => {
+      turn = turn.then(() => askNow(path, body, said))
+      return turn
+    }
+    const askNow = async (path: string, body: object, said: (before: JobState) => string | null) => {
+      // What is still on its way goes first.
       await flush()
       if (get().conflict) return
       set({ saving: 'saving' })
@@ -188,9 +185,10 @@ export function createJobStore(loaded: LoadedJob) {
       pickCircuit: (circuitId) => set({ circuitId }),
       dismiss: () => set({ said: null, problem: null }),
       takeUp: () => {
-        const kept = readKept(loaded.id)
-        if (!kept || kept.edits.length === 0 || get().pending.length > 0) return
+        const kept = get().pending.length ? null : takeUnsent(loaded.id)
+        if (!kept) return
         refresh({ saved: { ...get().saved, revision: kept.revision }, pending: kept.edits })
+        dropUnsent(kept.key)
         void flush()
       },
     }
