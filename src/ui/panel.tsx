@@ -36,6 +36,8 @@ export function Stage({ drawing, working, title, sheet = 'Values and working', r
         {drawing}
       </section>
       <aside
+        // Scrolled by keyboard too, where nothing in it takes the focus.
+        tabIndex={0}
         aria-label={`${title}: the working`}
         className={clsx(
           'min-h-0 overflow-y-auto border-rule bg-sheet md:relative md:w-[25rem] md:border-l md:p-4',

@@ -3,6 +3,7 @@ import type { Circuit, Job } from '../job/schema'
 import { formatA, formatLength, formatOhm, formatPercent, formatSize, trim, type UnitSystem } from '../quantity/format'
 import { metricRegions } from '../region/metric'
 import { naClauses, naOhmPerKft } from '../region/north-america'
+import { unitedKingdomTables } from '../region/tables/united-kingdom'
 import { M_PER_KFT } from '../quantity/units'
 import type { PointReport } from './layout'
 import { type Working, type WorkingKey, workings } from './working'
@@ -25,7 +26,24 @@ export function designWorkings(job: Job, circuit: Circuit, report: DesignReport)
   }
   if (layout?.worstDrop && out.dropPercent) out.dropPercent = { ...dropWorking(job, report, layout.worstDrop, circuit), title: `Voltage drop at ${layout.worstDrop.point.name}, the worst point` }
   if (layout?.worstLoop && out.zsOhm) out.zsOhm = { ...loopWorking(job, layout.worstLoop)!, title: `Earth fault loop at ${layout.worstLoop.point.name}, the worst point` }
+  if (circuit.kind === 'ring' && layout?.legsA) ringWorkings(report, layout.legsA, out)
   return out
+}
+
+/** A ring is chosen by rules of its own: its device, and what each leg carries. */
+function ringWorkings({ result, layout }: DesignReport, legs: { readonly out: number; readonly back: number }, out: Partial<Record<WorkingKey, Working>>): void {
+  const { ring } = unitedKingdomTables
+  const heavier = Math.max(Math.abs(legs.out), Math.abs(legs.back))
+  if (out.breakerA) out.breakerA = { ...out.breakerA, formula: `a ring stands behind ${ring.deviceA.join(' or ')} A`, numbers: `${result!.breakerA} A ≥ ${exact(result!.requiredA)} A`, clauses: [ring.clause] }
+  if (out.size)
+    out.size = {
+      ...out.size,
+      formula: `smallest size from ${formatSize(ring.minSize)} with Iz ≥ ${ring.minCapacityA} A and ≥ the heavier leg, drop and Zs within their limits at every point`,
+      numbers: `Iz ${exact(result!.ampacityA!)} A ≥ ${ring.minCapacityA} A; heavier leg ${exact(heavier)} A; drop ${exact(layout!.worstDrop?.dropPercent ?? 0)} %${layout!.worstLoop ? `; Zs ${exact(layout!.worstLoop.zsOhm!)} Ω ≤ ${exact(layout!.maxZsOhm!)} Ω` : ''}`,
+      inputs: [{ name: 'Leg that leaves first', value: formatA(Math.abs(legs.out)) }, { name: 'Leg that comes back', value: formatA(Math.abs(legs.back)) }],
+      clauses: [ring.clause, 'Appendix 15'],
+    }
+  if (out.weakest) out.weakest = { ...out.weakest, remark: 'The ring as a whole is good for its device where each leg carries its share.' }
 }
 
 function dropWorking(job: Job, { design }: DesignReport, p: PointReport, circuit: Circuit): Working {
