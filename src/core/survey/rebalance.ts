@@ -31,8 +31,11 @@ export function rebalance({ free, legs, ways }: BoardReport, loads: readonly Way
   const swaps: Step[] = on('A').flatMap((a) => on('B').map((b): Step => ({ moves: [{ way: a, to: b.position! }, { way: b, to: a.position! }], shift: amps.get(a.id)! - amps.get(b.id)! })))
   const steps = [...singles, ...swaps]
   const apart = (shift: number) => Math.abs(legs.A - legs.B - 2 * shift)
+  /** Two steps at once; a free space that both would take is left to the first, and the second takes the next one. */
   const together = (a: Step, b: Step): Step | null => {
-    const ways = [...a.moves, ...b.moves]
+    const gone = new Set(a.moves.map((m) => m.to))
+    const rest = b.moves.map((m) => (gone.has(m.to) ? { ...m, to: free.find((f) => legOf(f) === legOf(m.to) && !gone.has(f)) ?? m.to } : m))
+    const ways = [...a.moves, ...rest]
     return new Set(ways.map((m) => m.way.id)).size === ways.length && new Set(ways.map((m) => m.to)).size === ways.length ? { moves: ways, shift: a.shift + b.shift } : null
   }
   const before = apart(0)

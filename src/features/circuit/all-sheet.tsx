@@ -5,11 +5,11 @@ import type { CircuitReport } from '@/core/evaluate'
 import { severities, worstSeverity } from '@/core/finding'
 import { type Circuit, circuitKinds, circuitWorks } from '@/core/job/schema'
 import { formatA, formatPercent, formatSize } from '@/core/quantity/format'
-import { serviceDemand } from '@/core/survey/board'
 import { ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { FindingList, VerdictMark } from '@/ui/verdict'
 import { useCircuit, useJob } from '../job/context'
+import { DemandTable } from '../job/demand-table'
 import { placeOptions } from './places'
 
 export const kindNames: Record<Circuit['kind'], string> = { radial: 'Radial', ring: 'Ring', 'shared-neutral': 'Two lines, one neutral', feeder: 'Feeder' }
@@ -97,7 +97,9 @@ export function AllSheet() {
               </tbody>
             </table>
           </div>
-          <Demand />
+          <Section title="The service with all of them">
+            <DemandTable />
+          </Section>
         </>
       }
       working={
@@ -131,44 +133,6 @@ function CircuitFields() {
         <button type="button" className="btn mt-3" title="Undo brings it back" onClick={() => commit({ kind: 'circuit.remove', circuit: circuit.id })}>
           <Trash2 size={15} aria-hidden /> Remove {circuit.name}
         </button>
-      )}
-    </Section>
-  )
-}
-
-/** The service with everything on it, part by part. */
-function Demand() {
-  const job = useJob((s) => s.job)
-  const { result, ask, connectedA } = serviceDemand(job)
-  const va = job.region === 'north-america'
-  return (
-    <Section title="The service with all of them">
-      {result ? (
-        <table className="w-full max-w-2xl text-[0.95rem]">
-          <thead>
-            <tr className="text-left text-[0.85rem] text-ink-2">
-              <th className="font-normal">Part</th>
-              <th className="text-right font-normal">Connected</th>
-              <th className="text-right font-normal">Counted</th>
-            </tr>
-          </thead>
-          <tbody>
-            {result.parts.map((p, i) => (
-              <tr key={i} className="border-t border-rule">
-                <td className="py-0.5">{p.what}</td>
-                <td className="text-right">{va ? `${Math.round(p.connected)} VA` : formatA(p.connected)}</td>
-                <td className="text-right">{va ? `${Math.round(p.counted)} VA` : formatA(p.counted)}</td>
-              </tr>
-            ))}
-            <tr className="border-t border-ink font-bold">
-              <td className="py-0.5">Demand, and what is spare</td>
-              <td className="text-right">{formatA(result.demandA)}</td>
-              <td className="text-right">{formatA(result.spareA)}</td>
-            </tr>
-          </tbody>
-        </table>
-      ) : (
-        <p className="text-ink-2">{ask ? `Not worked out: ${ask} is missing; it is given on the Board sheet of the survey.` : `No allowance is published here: ${formatA(connectedA)} is connected in all.`}</p>
       )}
     </Section>
   )

@@ -44,12 +44,12 @@ export function ChoicesSheet() {
                   <thead>
                     <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
                       <th className="py-1 font-normal">Way to build it</th>
-                      <th className="text-right font-normal">Cost</th>
-                      <th className="text-right font-normal">Drop</th>
-                      <th className="text-right font-normal">Margin</th>
-                      <th className="text-right font-normal">Wastes</th>
-                      <th className="text-right font-normal">A year</th>
-                      <th className="text-right font-normal">Later</th>
+                      <th className="pl-3 text-right font-normal">Cost</th>
+                      <th className="pl-3 text-right font-normal">Drop</th>
+                      <th className="pl-3 text-right font-normal">Margin</th>
+                      <th className="pl-3 text-right font-normal">Wastes</th>
+                      <th className="pl-3 text-right font-normal">A year</th>
+                      <th className="pl-3 text-right font-normal">Later</th>
                     </tr>
                   </thead>
                   <tbody>
@@ -66,12 +66,12 @@ export function ChoicesSheet() {
                             </p>
                           )}
                         </td>
-                        <td className="py-1.5 text-right">{formatMoney(o.cost, job.region)}</td>
-                        <td className="py-1.5 text-right">{formatPercent(o.dropPercent)}</td>
-                        <td className="py-1.5 text-right">{formatA(o.marginA)}</td>
-                        <td className="py-1.5 text-right">{trim(o.wattsLost, 0)} W</td>
-                        <td className="py-1.5 text-right">{trim(o.kwhAYear, 1)} kWh</td>
-                        <td className="py-1.5 text-right whitespace-nowrap" title="The largest breaker this cable would stand later">{o.laterA} A</td>
+                        <td className="py-1.5 pl-3 text-right whitespace-nowrap">{formatMoney(o.cost, job.region)}</td>
+                        <td className="py-1.5 pl-3 text-right whitespace-nowrap">{formatPercent(o.dropPercent)}</td>
+                        <td className="py-1.5 pl-3 text-right whitespace-nowrap">{formatA(o.marginA)}</td>
+                        <td className="py-1.5 pl-3 text-right whitespace-nowrap">{trim(o.wattsLost, 0)} W</td>
+                        <td className="py-1.5 pl-3 text-right whitespace-nowrap">{trim(o.kwhAYear, 1)} kWh</td>
+                        <td className="py-1.5 pl-3 text-right whitespace-nowrap" title="The largest breaker this cable would stand later">{o.laterA} A</td>
                       </tr>
                     ))}
                   </tbody>

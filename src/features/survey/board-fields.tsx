@@ -3,11 +3,12 @@ import { Trash2, X } from 'lucide-react'
 import { formatA } from '@/core/quantity/format'
 import { breakerTypes } from '@/core/region/types'
 import { vocabularies } from '@/core/region/vocabulary'
-import { barFor, barName, type BoardReport, legOf, serviceDemand } from '@/core/survey/board'
+import { barFor, barName, type BoardReport, legOf } from '@/core/survey/board'
 import { type Board, type Guard, hvacKinds, MAIN_BOARD, type Way } from '@/core/survey/schema'
 import { CheckField, ChoiceField, NumberField, type Option, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
+import { DemandTable } from '../job/demand-table'
 
 const kindOptions: Option<Way['kind']>[] = [
   { value: 'circuit', label: 'Circuit' },
@@ -184,7 +185,6 @@ export function DemandFields() {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const { demand } = job.survey
-  const { result, ask, connectedA } = serviceDemand(job)
   const set = (patch: Partial<typeof demand>) => commit({ kind: 'survey.set', patch: { demand: { ...demand, ...patch } } })
   const va = job.region === 'north-america'
   return (
@@ -198,38 +198,9 @@ export function DemandFields() {
           {demand.hvacKind && <NumberField label="Its load" unit="VA" value={demand.hvacVa} onCommit={(v) => set({ hvacVa: v ?? 0 })} />}
         </FieldGrid>
       )}
-      {result ? (
-        <table className="mt-2 w-full text-[0.9rem]">
-          <thead>
-            <tr className="border-b border-ink text-left text-ink-2">
-              <th className="font-normal">Part</th>
-              <th className="text-right font-normal">Connected</th>
-              <th className="text-right font-normal">Counted</th>
-            </tr>
-          </thead>
-          <tbody>
-            {result.parts.map((p, i) => (
-              <tr key={i} className="border-b border-rule">
-                <td>{p.what}</td>
-                <td className="text-right">{va ? `${Math.round(p.connected)} VA` : formatA(p.connected)}</td>
-                <td className="text-right">{va ? `${Math.round(p.counted)} VA` : formatA(p.counted)}</td>
-              </tr>
-            ))}
-            <tr>
-              <td className="font-bold">Demand</td>
-              <td />
-              <td className="text-right font-bold">{formatA(result.demandA)}</td>
-            </tr>
-          </tbody>
-        </table>
-      ) : (
-        <p className="mt-2 text-ink-2">{ask ? `Not worked out: ${ask} is missing.` : `No allowance is published here: ${formatA(connectedA)} is connected in all.`}</p>
-      )}
-      {result?.findings.map((f) => (
-        <p key={f.rule} className="mt-1 font-bold">
-          {f.message} ({f.clause})
-        </p>
-      ))}
+      <div className="mt-2">
+        <DemandTable />
+      </div>
     </Section>
   )
 }

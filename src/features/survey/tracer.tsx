@@ -135,10 +135,10 @@ export function Tracer() {
           {draft.instrument === 'non-contact' && <p className="col-span-full text-[0.9rem]">Kept as a hint where to look next, and not counted: beside other live cable it shows live, and its silence proves nothing. Confirm with a contact tester.</p>}
           {test.kind === 'disconnected' && <NumberField key={keyOf(test)} wide label="Onward cables in the box, if counted" value={draft.cables} whole optional max={20} onPreview={(cables) => change({ test: keyOf(test), cables })} onCommit={(cables) => change({ test: keyOf(test), cables })} />}
         </FieldGrid>
-        <button type="button" className="btn btn-ink mt-3 w-full max-md:sticky max-md:bottom-2 max-md:min-h-14" onClick={record}>
-          Record: {dead.length === 0 ? 'nothing died' : `${dead.length} dead, the rest live`}
-        </button>
       </div>
+      <button type="button" className="btn btn-ink mt-3 w-full max-md:sticky max-md:bottom-2 max-md:min-h-14" onClick={record}>
+        Record: {dead.length === 0 ? 'nothing died' : `${dead.length} dead, the rest live`}
+      </button>
     </Section>
   )
 }

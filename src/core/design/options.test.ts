@@ -1,0 +1,192 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { demoJobs } from '../demo/demo'
+import { evaluate } from '../evaluate'
+import { applyEdit, type Edit } from '../job/edits'
+import { chosenDesign, type Job, newJob } from '../job/schema'
+import { formatMoney } from '../quantity/money'
+import { timeCurrent } from './curves'
+import { designLoad, hoursPerYear, nameplateA, startCurrent } from './load'
+import { layOutOptions, type Option } from './options'
+import { placements } from './placements'
+import { areaMm2, cablePrice, priceNames, priceOf } from './prices'
+
+const demo = (i: number, ...more: Edit[]): Job => [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
+const optionsOf = (job: Job, at: number): Option[] => layOutOptions(job, job.circuits[at]!, chosenDesign(job.circuits[at]!))!
+
+describe('the ways to build a circuit', () => {
+  const hall = demo(1)
+  const list = optionsOf(hall, 1)
+  const good = list.filter((o) => !o.refused.length && o.beatenBy === null)
+
+  it('are of several sizes, manners of running and places of protection, none twice', () => {
+    expect(new Set(list.map((o) => o.size)).size).toBeGreaterThanOrEqual(3)
+    expect(new Set(list.map((o) => o.protection))).toEqual(new Set(['none', 'board', 'outlet']))
+    expect(new Set(list.map((o) => o.id)).size).toBe(list.length)
+  })
+
+  it('have a front: none on it is beaten by another, and whatever is beaten is beaten by one that is no worse', () => {
+    const measures = (o: Option) => [o.cost, o.kwhAYear, -o.marginA, -o.laterA, -{ none: 0, outlet: 1, first: 1, board: 2 }[o.protection]]
+    const beats = (a: Option, b: Option) => measures(a).every((v, i) => v <= measures(b)[i]! + 1e-9) && measures(a).some((v, i) => v < measures(b)[i]! - 1e-9)
+    const allowed = list.filter((o) => !o.refused.length)
+    for (const o of good) expect(allowed.some((x) => x.id !== o.id && beats(x, o))).toBe(false)
+    for (const o of allowed.filter((x) => x.beatenBy)) expect(beats(allowed.find((x) => x.words === o.beatenBy)!, o)).toBe(true)
+  })
+
+  it('that a rule forbids are refused with the rule, and never on the front', () => {
+    const bare = list.filter((o) => o.protection === 'none')
+    expect(bare.length).toBeGreaterThan(0)
+    for (const o of bare) expect(o.refused.map((f) => f.rule)).toContain('socket-residual-protection')
+    expect(good.some((o) => o.protection === 'none')).toBe(false)
+  })
+
+  it('do not hold against one of them what is wrong with all of them', () => {
+    const kiln = optionsOf(demo(0), 0)
+    expect(kiln.flatMap((o) => o.refused.map((f) => f.rule))).not.toContain('outlet-below-breaker')
+  })
+
+  it('cost more where the copper is thicker, and waste less', () => {
+    const same = list.filter((o) => o.protection === 'board' && o.words.includes('Clipped direct')).toSorted((a, b) => areaMm2(a.size) - areaMm2(b.size))
+    for (let i = 1; i < same.length; i++) {
+      expect(same[i]!.cost).toBeGreaterThan(same[i - 1]!.cost)
+      expect(same[i]!.kwhAYear).toBeLessThan(same[i - 1]!.kwhAYear)
+      expect(same[i]!.laterA).toBeGreaterThanOrEqual(same[i - 1]!.laterA)
+    }
+  })
+
+  it('waste the square of the current in the cable, over the hours of the year', () => {
+    const [o] = list
+    const circuit = hall.circuits[1]!
+    const amps = designLoad(hall, circuit)!.amps
+    expect(o!.wattsLost).toBeCloseTo((o!.dropPercent / 100) * 230 * amps, 9)
+    expect(o!.kwhAYear).toBeCloseTo((o!.wattsLost * hoursPerYear(circuit.load)) / 1000, 9)
+  })
+
+  it('become a design that is chosen, as it was laid out', () => {
+    const option = good.at(-1)!
+    const taken = applyEdit(hall, { kind: 'design.take', circuit: 'c2', design: 'a', id: 'n', name: 'N', patch: option.patch, reason: 'why' }).job
+    const { chosen } = evaluate(taken, []).circuits[1]!
+    expect(chosen.result!.size).toBe(option.size)
+    expect(chosen.design.residual.at).toBe(option.protection)
+    expect(taken.circuits[1]).toMatchObject({ chosen: 'n', reason: 'why' })
+    const three = ['p', 'q', 'r'].reduce((job, id) => applyEdit(job, { kind: 'design.take', circuit: 'c2', design: job.circuits[1]!.chosen, id, name: id, patch: {}, reason: '' }).job, taken)
+    expect(three.circuits[1]!.designs).toHaveLength(3)
+    expect(three.circuits[1]!.chosen).toBe('r')
+  })
+
+  it('are not laid out while something is missing', () => {
+    const open = demo(0)
+    expect(layOutOptions(open, open.circuits[2]!, chosenDesign(open.circuits[2]!))).toBeNull()
+  })
+})
+
+describe('prices', () => {
+  it('of one’s own stand before the usual ones, for one job', () => {
+    const job = applyEdit(demo(1), { kind: 'price.set', name: 'an hour', amount: 99 }).job
+    expect(priceOf(job, 'an hour')).toBe(99)
+    expect(priceOf(demo(1), 'an hour')).not.toBe(99)
+    expect(priceOf(applyEdit(job, { kind: 'price.set', name: 'an hour', amount: null }).job, 'an hour')).toBe(priceOf(demo(1), 'an hour'))
+    for (const region of ['north-america', 'united-kingdom', 'southern-africa'] as const) for (const n of priceNames) expect(priceOf({ region, prices: {} }, n)).toBeGreaterThan(0)
+  })
+  it('of cable grow with its copper', () => {
+    expect(areaMm2('12 AWG')).toBeCloseTo(3.309, 3)
+    expect(areaMm2('2.5 mm2')).toBe(2.5)
+    expect(cablePrice({ region: 'united-kingdom', prices: {} }, 'twin-earth', '4 mm2')).toBeGreaterThan(cablePrice({ region: 'united-kingdom', prices: {} }, 'twin-earth', '2.5 mm2'))
+    expect(cablePrice({ region: 'united-kingdom', prices: { 'twin-earth 4 mm2': 9 } }, 'twin-earth', '4 mm2')).toBe(9)
+  })
+  it('are written in the money of their world', () => {
+    expect([formatMoney(12.5, 'north-america'), formatMoney(219.4, 'united-kingdom'), formatMoney(0, 'southern-africa')]).toEqual(['$12.50', '£219', 'R 0.00'])
+  })
+})
+
+describe('the load as it is', () => {
+  const base = newJob('united-kingdom', 'x', '').circuits[0]!.load
+  it.each([
+    [{ basis: 'watts', amount: 2300 }, 10],
+    [{ basis: 'watts', amount: 1840, powerFactor: 0.8 }, 10],
+    [{ basis: 'va', amount: 2300 }, 10],
+    [{ basis: 'amps', amount: 10 }, 10],
+    [{ basis: 'kwh', amount: 18.4, hours: 8 }, 10],
+    [{ basis: 'kwh', amount: 18.4, hours: null }, null],
+    [{ basis: 'watts', amount: null }, null],
+  ] as const)('%o draws %s A', (patch, amps) => {
+    const got = nameplateA({ ...base, ...patch })
+    if (amps === null) expect(got).toBeNull()
+    else expect(got).toBeCloseTo(amps, 9)
+  })
+
+  const designed = (region: 'north-america' | 'united-kingdom', patch: object, premises: Job['brief']['premises'] = null) => {
+    const job = newJob(region, 'x', '')
+    const circuit = { ...job.circuits[0]!, load: { ...job.circuits[0]!.load, ...patch } }
+    return designLoad({ ...job, brief: { ...job.brief, premises } }, circuit)!
+  }
+  it('takes each kind’s allowance, with its clause', () => {
+    expect(designed('north-america', { basis: 'amps', amount: 10, nature: 'motor' })).toMatchObject({ amps: 10, continuous: true, steps: [{ clause: '430.22' }] })
+    expect(designed('united-kingdom', { basis: 'amps', amount: 10, nature: 'motor' })).toMatchObject({ amps: 10, continuous: false })
+    expect(designed('north-america', { basis: 'amps', amount: 32, nature: 'charging' }).continuous).toBe(true)
+    expect(designed('united-kingdom', { basis: 'amps', amount: 20, nature: 'duty', duty: 0.25 }).amps).toBeCloseTo(10, 9)
+    expect(designed('united-kingdom', { basis: 'amps', amount: 20, nature: 'duty' }).amps).toBe(20)
+    // First 10 A whole, 30 % of the rest, in one household only.
+    expect(designed('united-kingdom', { basis: 'amps', amount: 40, nature: 'cooking' }, 'dwelling').amps).toBeCloseTo(10 + 0.3 * 30, 9)
+    expect(designed('united-kingdom', { basis: 'amps', amount: 40, nature: 'cooking' }, 'hall').amps).toBe(40)
+    expect(designed('united-kingdom', { basis: 'amps', amount: 8, nature: 'cooking' }, 'dwelling').amps).toBe(8)
+  })
+  it('knows what switching on draws, by the nameplate or as usual', () => {
+    expect(startCurrent({ ...base, basis: 'amps', amount: 4, nature: 'motor' })).toMatchObject({ amps: 24, given: false })
+    expect(startCurrent({ ...base, basis: 'amps', amount: 4, nature: 'motor', startFactor: 8 })).toMatchObject({ amps: 32, given: true })
+    expect(startCurrent({ ...base, amount: null })).toBeNull()
+  })
+})
+
+describe('time against current', () => {
+  const curves = (i: number, at: number) => {
+    const job = demo(i)
+    const { chosen } = evaluate(job, []).circuits[at]!
+    return { c: timeCurrent(job, job.circuits[at]!, chosen.design, chosen.result)!, result: chosen.result! }
+  }
+  it.each([[0, 0], [1, 0], [2, 1]])('falls as the current grows, the breaker holding before it trips (%i, %i)', (i, at) => {
+    const { c, result } = curves(i, at)
+    for (const line of [c.breaker.holds, c.breaker.trips, c.cable, ...(c.upstream ? [c.upstream.holds] : [])])
+      for (let k = 1; k < line.length; k++) {
+        expect(line[k]![0]).toBeGreaterThanOrEqual(line[k - 1]![0])
+        expect(line[k]![1]).toBeLessThanOrEqual(line[k - 1]![1] + 1e-9)
+      }
+    // It carries its rating for ever.
+    expect(c.breaker.holds[0]![0]).toBeGreaterThan(result.breakerA!)
+    expect(c.breaker.trips[0]![0]).toBeGreaterThan(c.breaker.holds[0]![0])
+    expect(c.magnetic.sure).toBeGreaterThan(c.magnetic.from)
+  })
+  it('stands for the fault by the loop, and is not drawn before the circuit is worked out', () => {
+    const { c, result } = curves(1, 0)
+    expect(c.faultA).toBeCloseTo(230 / result.zsOhm!, 9)
+    const job = demo(0)
+    expect(timeCurrent(job, job.circuits[2]!, chosenDesign(job.circuits[2]!), null)).toBeNull()
+  })
+})
+
+describe('places for residual protection', () => {
+  it('cost by the outlet, and darken what hangs behind them', () => {
+    const job = demo(1)
+    const circuit = job.circuits[2]!
+    const list = placements(job, circuit, chosenDesign(circuit))
+    expect(list.map((p) => p.at)).toEqual(['none', 'board', 'first', 'outlet'])
+    const [none, board, first, each] = list
+    expect(none!.cost).toBe(0)
+    expect(each!.cost).toBeCloseTo(6 * first!.cost, 9)
+    expect(board!.dark).toContain('all 6 points')
+  })
+  it('are two for what has no outlet', () => {
+    const job = demo(1)
+    expect(placements(job, job.circuits[3]!, chosenDesign(job.circuits[3]!)).map((p) => p.at)).toEqual(['none', 'board'])
+  })
+})
+
+it('money is never less than nothing, whatever the load and length', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 50, max: 3000 }), fc.integer({ min: 1, max: 80 }), (watts, lengthM) => {
+      const job = demo(1, { kind: 'load.set', circuit: 'c2', patch: { amount: watts } }, { kind: 'design.set', circuit: 'c2', design: 'a', patch: { lengthM } })
+      for (const o of layOutOptions(job, job.circuits[1]!, chosenDesign(job.circuits[1]!)) ?? []) expect(Math.min(o.cost, o.kwhAYear, o.wattsLost)).toBeGreaterThan(0)
+    }),
+    { numRuns: 12 },
+  )
+})

@@ -1,0 +1,66 @@
+import { describe, expect, it } from 'vitest'
+import { demoJobs } from '../demo/demo'
+import { evaluate } from '../evaluate'
+import { applyEdit, type Edit } from '../job/edits'
+import { type Job, newJob } from '../job/schema'
+import { wallDrawing } from './wall'
+import { runReport } from '../survey/walls'
+import { profileDrawing } from './profile'
+import { chainDrawing } from './chain'
+import { boardDrawing } from './board'
+import { plannedIn } from '../survey/board'
+
+const demo = (i: number, ...more: Edit[]): Job => [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
+
+describe('the voltage along a circuit', () => {
+  it.each([[0, 3], [1, 2], [1, 3], [2, 2]])('is drawn with every point a part, the worst the heaviest (%i, %i)', (i, at) => {
+    const job = demo(i)
+    const { chosen, circuit } = evaluate(job, []).circuits[at]!
+    const drawing = profileDrawing(circuit, chosen.layout!, 5, 'metric')
+    expect(JSON.stringify(drawing)).not.toMatch(/NaN|undefined|Infinity/)
+    expect(Object.keys(drawing.parts!)).toHaveLength(circuit.points.length)
+    const heavy = drawing.shapes.filter((s) => s.kind === 'rect' && s.width === 4)
+    expect(heavy.map((s) => s.part)).toEqual([`stop:${chosen.layout!.worstDrop!.point.id}`])
+    for (const s of drawing.shapes) if (s.kind === 'rect') expect(s.y).toBeGreaterThanOrEqual(0)
+  })
+
+  it('hangs lower where more is lost, and marks what is over the limit', () => {
+    const { chosen, circuit } = evaluate(demo(1), []).circuits[3]!
+    const drawing = profileDrawing(circuit, chosen.layout!, 1, 'metric')
+    const centre = (id: string) => {
+      const dot = drawing.shapes.find((s) => s.kind === 'rect' && s.part === `stop:${id}` && s.w === 18) as { y: number }
+      return dot.y
+    }
+    expect(centre('l2')).toBeGreaterThan(centre('l1'))
+    expect(JSON.stringify(drawing.shapes)).toContain('"error"')
+    expect(JSON.stringify(profileDrawing(circuit, chosen.layout!, 5, 'metric').shapes)).not.toContain('"error"')
+  })
+})
+
+describe('drawings of what was found', () => {
+  it('show the spaces that new circuits were given', () => {
+    for (const i of [0, 1]) {
+      const job = demo(i)
+      const { boards, survey } = evaluate(job, [])
+      const drawing = boardDrawing({ job, report: boards[0]!, loads: survey.loads, proved: survey.proved, planned: plannedIn(job) })
+      for (const p of plannedIn(job)) expect(drawing.parts![`free:${p.spaces[0]}`]).toContain(p.name)
+    }
+  })
+
+  it('show a wall with its outlets and those that are missing', () => {
+    const job = demo(0)
+    const run = job.survey.runs[0]!
+    const drawing = wallDrawing(run, runReport('north-america', run, 'imperial'), 'imperial')
+    expect(Object.keys(drawing.parts!)).toEqual(['outlet:r1-o1', 'outlet:r1-o2'])
+    expect(drawing.shapes.filter((s) => s.kind === 'circle' && s.dash)).toHaveLength(2)
+    expect(JSON.stringify(drawing)).not.toMatch(/NaN|undefined/)
+  })
+
+  it('put an extension cord into the chain as a link of its own', () => {
+    const job = demo(2, { kind: 'design.set', circuit: 'c2', design: 'a', patch: { extension: { ratingA: 10, lengthM: 8, size: '1.5 mm2' } } })
+    const { chosen, circuit } = evaluate(job, []).circuits[1]!
+    const words = chainDrawing(job, circuit, chosen, 'metric').shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : []))
+    expect(words.join(' ').toLowerCase()).toContain('extension')
+    expect(chosen.result!.links.at(-1)).toEqual({ link: 'cord', ratingA: 10 })
+  })
+})

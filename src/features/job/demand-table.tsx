@@ -1,0 +1,44 @@
+'use client'
+import { formatA } from '@/core/quantity/format'
+import { serviceDemand } from '@/core/survey/board'
+import { useJob } from './context'
+
+/** The demand of the service part by part, what is spare of it, and what is wrong; or which fact is missing. */
+export function DemandTable() {
+  const job = useJob((s) => s.job)
+  const { result, ask, connectedA } = serviceDemand(job)
+  const amount = (v: number) => (job.region === 'north-america' ? `${Math.round(v)} VA` : formatA(v))
+  if (!result) return <p className="text-ink-2">{ask ? `Not worked out: ${ask} is missing; it is given on the Board sheet of the survey.` : `No allowance is published here: ${formatA(connectedA)} is connected in all.`}</p>
+  return (
+    <>
+      <table className="w-full max-w-2xl text-[0.92rem]">
+        <thead>
+          <tr className="border-b border-ink text-left text-ink-2">
+            <th className="font-normal">Part</th>
+            <th className="text-right font-normal">Connected</th>
+            <th className="text-right font-normal">Counted</th>
+          </tr>
+        </thead>
+        <tbody>
+          {result.parts.map((p, i) => (
+            <tr key={i} className="border-b border-rule">
+              <td className="py-0.5">{p.what}</td>
+              <td className="text-right">{amount(p.connected)}</td>
+              <td className="text-right">{amount(p.counted)}</td>
+            </tr>
+          ))}
+          <tr className="font-bold">
+            <td className="py-0.5">Demand, and what is spare</td>
+            <td className="text-right">{formatA(result.demandA)}</td>
+            <td className="text-right">{formatA(result.spareA)}</td>
+          </tr>
+        </tbody>
+      </table>
+      {result.findings.map((f) => (
+        <p key={f.rule} className="mt-1 font-bold">
+          {f.message} ({f.clause})
+        </p>
+      ))}
+    </>
+  )
+}
