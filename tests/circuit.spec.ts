@@ -111,7 +111,7 @@ test('protection: what the rules ask for, where it sits, and the curves', async 
   await sheet(page, 'Protection')
   await expect(working(page).getByText(/Switching on draws/)).toBeHidden()
   await drawing(page).getByRole('radio', { name: 'None' }).check()
-  await expect(working(page).getByText(/A socket-outlet needs a earth leakage unit of 30 mA or less/)).toBeVisible()
+  await expect(working(page).getByText(/A socket-outlet needs an earth leakage unit of 30 mA or less/)).toBeVisible()
   await drawing(page).getByRole('radio', { name: 'At the board' }).check()
   await working(page).getByLabel('Fault current at the board').fill('9')
   await working(page).getByLabel('Fault current at the board').press('Tab')

@@ -1,6 +1,6 @@
 'use client'
 import { useSearchParams } from 'next/navigation'
-import type { ComponentType } from 'react'
+import { type ComponentType, useEffect, useRef } from 'react'
 
 export interface SheetTab<Id extends string> {
   readonly id: Id
@@ -13,9 +13,15 @@ export function Sheets<Id extends string>({ of, tabs, first }: { of: string; tab
   const params = useSearchParams()
   const current = tabs.find((t) => t.id === params.get('sheet')) ?? tabs.find((t) => t.id === first)!
   const View = current.view
+  const bar = useRef<HTMLElement>(null)
+  // On a phone the names are more than fit: the one in front is brought into sight.
+  useEffect(() => {
+    const tab = bar.current?.querySelector<HTMLElement>('[aria-current]')
+    if (bar.current && tab) bar.current.scrollLeft = tab.offsetLeft - (bar.current.clientWidth - tab.clientWidth) / 2
+  }, [current.id])
   return (
     <div className="flex min-h-0 flex-1 flex-col print:!block">
-      <nav aria-label={`Sheets of the ${of}`} className="no-print flex shrink-0 gap-px overflow-x-auto border-b border-rule bg-paper px-4 pt-2 max-md:px-2">
+      <nav ref={bar} aria-label={`Sheets of the ${of}`} className="no-print relative flex shrink-0 gap-px overflow-x-auto border-b border-rule bg-paper px-4 pt-2 max-md:px-2">
         {tabs.map((t) => (
           <button
             key={t.id}

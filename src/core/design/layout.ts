@@ -25,6 +25,8 @@ export interface PointReport {
   /** Of the cable that reaches it: how long, and the volts lost before it. */
   readonly spanM: number
   readonly beforeV: number
+  /** On two lines with a shared neutral: what the neutral adds to its line, or takes from it where negative. */
+  readonly neutralA: number | null
   /** How its loop came about, without Ze. */
   readonly loopWords: string | null
 }
@@ -94,9 +96,9 @@ export function workLayout(input: LayoutInput): LayoutReport {
 
 type Reports = Pick<LayoutReport, 'points' | 'legsA' | 'linesA'>
 
-function report(input: LayoutInput, line: Line, point: CircuitPoint, at: { distanceM: number; throughA: number; dropV: number; loopOhm: number | null; size: string; volts: number; beforeV: number; loopWords?: string }): PointReport {
+function report(input: LayoutInput, line: Line, point: CircuitPoint, at: { distanceM: number; throughA: number; dropV: number; loopOhm: number | null; size: string; volts: number; beforeV: number; neutralA?: number; loopWords?: string }): PointReport {
   const ze = input.job.supply.zeOhm
-  return { point, size: at.size, distanceM: at.distanceM, throughA: at.throughA, ampacityA: input.carries(at.size), dropV: at.dropV, dropPercent: (100 * at.dropV) / at.volts, zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null, spanM: point.lengthM ?? 0, beforeV: at.beforeV, loopWords: at.loopWords ?? null }
+  return { point, size: at.size, distanceM: at.distanceM, throughA: at.throughA, ampacityA: input.carries(at.size), dropV: at.dropV, dropPercent: (100 * at.dropV) / at.volts, zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null, spanM: point.lengthM ?? 0, beforeV: at.beforeV, neutralA: at.neutralA ?? null, loopWords: at.loopWords ?? null }
 }
 
 interface Upstream {
@@ -176,7 +178,7 @@ function sharedPoints(input: LayoutInput, line: Line): Reports {
     const more = lost(a, b, line.dropPerAm(size) / 2, m)
     const here = { A: up.A + more.A, B: up.B + more.B, m: up.m + m }
     const [dropV, volts] = p.leg === 'AB' ? [here.A + here.B, across] : [here[p.leg], line1]
-    return [report(input, line, p, { distanceM: here.m, throughA: Math.max(a, b), dropV: Math.max(0, dropV), loopOhm: null, size, volts, beforeV: p.leg === 'AB' ? up.A + up.B : up[p.leg] }), ...childrenOf(points, p.id).flatMap((c) => visit(c, here))]
+    return [report(input, line, p, { distanceM: here.m, throughA: p.leg === 'A' ? a : p.leg === 'B' ? b : Math.max(a, b), dropV: Math.max(0, dropV), loopOhm: null, size, volts, beforeV: p.leg === 'AB' ? up.A + up.B : up[p.leg], neutralA: p.leg === 'AB' ? 0 : p.leg === 'A' ? a - b : b - a }), ...childrenOf(points, p.id).flatMap((c) => visit(c, here))]
   }
   const [A, B] = [sum('A', roots), sum('B', roots)]
   return { points: roots.flatMap((p) => visit(p, { ...trunkLost, m: start })), legsA: null, linesA: { A, B, neutral: Math.abs(A - B) } }

@@ -16,7 +16,7 @@ export function designWorkings(job: Job, circuit: Circuit, report: DesignReport)
   if (!input || !result) return {}
   const out = workings(input, result)
   if (load && out.loadA) {
-    const drawn = circuit.points.length ? { ...out.loadA, formula: 'Ib = sum of the points', numbers: `${circuit.points.map((p) => `${p.name} ${p.watts ?? '?'} W`).join(' + ')} = ${exact(load.nameplateA)} A` } : out.loadA
+    const drawn = circuit.points.length ? { ...out.loadA, ...sumWorking(circuit, load.nameplateA) } : out.loadA
     out.loadA = {
       ...drawn,
       ...(load.amps === load.nameplateA ? {} : { numbers: `${exact(load.nameplateA)} A by the nameplate, ${exact(load.amps)} A after its allowance` }),
@@ -28,6 +28,14 @@ export function designWorkings(job: Job, circuit: Circuit, report: DesignReport)
   if (layout?.worstLoop && out.zsOhm) out.zsOhm = { ...loopWorking(job, layout.worstLoop)!, title: `Earth fault loop at ${layout.worstLoop.point.name}, the worst point` }
   if (circuit.kind === 'ring' && layout?.legsA) ringWorkings(report, layout.legsA, out)
   return out
+}
+
+/** How the points add up: all of them, or the heavier of two lines. */
+function sumWorking(circuit: Circuit, amps: number): Pick<Working, 'formula' | 'numbers'> {
+  const list = (points: Circuit['points']) => points.map((p) => `${p.name} ${p.watts ?? '?'} W${p.fuseA ? ` (through ${p.fuseA} A)` : ''}`).join(' + ') || 'nothing'
+  if (circuit.kind !== 'shared-neutral') return { formula: 'Ib = Σ P / U, each no more than its fuse', numbers: `(${list(circuit.points)}) / ${circuit.load.volts} V = ${exact(amps)} A` }
+  const on = (leg: 'A' | 'B') => list(circuit.points.filter((p) => p.leg === leg || p.leg === 'AB'))
+  return { formula: 'Ib = the heavier line, Σ P / 120 V, what is across both counted at 240 V', numbers: `A: ${on('A')}; B: ${on('B')}; the heavier carries ${exact(amps)} A` }
 }
 
 /** A ring is chosen by rules of its own: its device, and what each leg carries. */
@@ -56,7 +64,7 @@ function dropWorking(job: Job, { design }: DesignReport, p: PointReport, circuit
     return {
       ...common,
       formula: shared ? 'before + L × R × (I line + I neutral)' : 'before + 2 × L × I × R',
-      numbers: `${exact(p.beforeV)} V + ${shared ? '' : '2 × '}${exact(p.spanM)} m × ${ohm} Ω/kft / ${M_PER_KFT} m/kft${shared ? ' × its currents' : ` × ${exact(p.throughA)} A`} = ${exact(p.dropV)} V${of}`,
+      numbers: `${exact(p.beforeV)} V + ${shared ? '' : '2 × '}${exact(p.spanM)} m × ${ohm} Ω/kft / ${M_PER_KFT} m/kft${shared ? ` × (${exact(p.throughA)} ${p.neutralA! < 0 ? '−' : '+'} ${exact(Math.abs(p.neutralA!))}) A` : ` × ${exact(p.throughA)} A`} = ${exact(p.dropV)} V${of}`,
       inputs: [{ name: 'Cable that reaches it', value: `${p.size}, ${ohm} Ω per 1000 ft` }, { name: 'Current through it', value: formatA(p.throughA) }],
       clauses: [naClauses.resistance, '210.19(A) informational note: 3 %'],
     }

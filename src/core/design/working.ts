@@ -93,7 +93,7 @@ function sizeWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
     return {
       ...base,
       formula: 'smallest size with limit column ≥ required, ampacity ≥ load, breaker ≤ ampacity (or the next rating up), small-conductor limit kept',
-      numbers: `ampacity ${exact(r.ampacityA!)} A ≥ ${exact(r.loadA)} A; breaker ${r.breakerA} A${small ? `; limit for ${r.size} is ${small} A` : ''}`,
+      numbers: `ampacity ${exact(r.ampacityA!)} A ≥ ${exact(r.loadA)} A; breaker ${r.breakerA} A${r.breakerA! > r.ampacityA! ? `, the next rating above ${exact(r.ampacityA!)} A` : ''}${small ? `; limit for ${r.size} is ${small} A` : ''}`,
       inputs: [
         { name: 'Terminals', value: `${input.terminalC} °C` },
         { name: 'Smallest size wanted', value: input.minSize ?? 'none' },

@@ -4,7 +4,6 @@ import { formatA, formatSize, formatV, trim } from '../quantity/format'
 import { atLeast, atMost } from '../quantity/tolerance'
 import { metricRegions } from '../region/metric'
 import { naSizes } from '../region/north-america'
-import { vocabularies } from '../region/vocabulary'
 import { voltageDrop } from '../design/voltage-drop'
 import type { CircuitFacts, Rule } from './engine'
 
@@ -193,5 +192,3 @@ function extensionDropPercent({ job, circuit, design }: CircuitFacts, amps: numb
     return null
   }
 }
-
-export const protectiveWord = (f: CircuitFacts): string => vocabularies[f.job.region].rcd

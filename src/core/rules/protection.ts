@@ -3,7 +3,7 @@ import type { Circuit } from '../job/schema'
 import { formatA, trim } from '../quantity/format'
 import { atLeast } from '../quantity/tolerance'
 import { vocabularies } from '../region/vocabulary'
-import { magneticFrom, protectiveWord } from './circuit'
+import { magneticFrom } from './circuit'
 import type { CircuitFacts, Rule } from './engine'
 
 type Place = NonNullable<Circuit['place']>
@@ -13,6 +13,10 @@ const gfciPlaces: readonly Place[] = ['kitchen', 'bathroom', 'laundry', 'garage'
 const gfciElsewhere: readonly Place[] = ['kitchen', 'bathroom', 'laundry', 'garage', 'outdoors']
 /** NFPA 70 210.12(B). */
 const arcPlaces: readonly Place[] = ['kitchen', 'living', 'bedroom', 'laundry', 'other', 'hall']
+
+/** The world's residual device, with its article. */
+const aDevice = ({ job }: CircuitFacts): string => `${job.region === 'north-america' ? 'a' : 'an'} ${vocabularies[job.region].rcd}`
+const device = ({ job }: CircuitFacts): string => vocabularies[job.region].rcd
 
 const hasOutlets = ({ design }: CircuitFacts): boolean => (accessory(design.accessory)?.outlets ?? 0) > 0
 const guarded = ({ design }: CircuitFacts): boolean => design.residual.at !== 'none' || Boolean(accessory(design.accessory)?.residual)
@@ -32,8 +36,8 @@ export const protectionRules: readonly Rule[] = [
       const { place } = f.circuit
       const places = premises === 'dwelling' ? gfciPlaces : gfciElsewhere
       if (damp(f) || (place !== null && places.includes(place)))
-        return `An outlet in a ${damp(f) ? (environment === 'outdoors' ? 'place outdoors' : `${environment} place`) : place} needs ${protectiveWord(f)} protection. Fit a ${protectiveWord(f)} breaker, or the outlet behind a ${protectiveWord(f)} receptacle.`
-      return place === null ? { severity: 'unknown', message: `Whether this outlet needs a ${protectiveWord(f)} depends on the room it stands in: say so under protection.` } : null
+        return `An outlet in a ${damp(f) ? (environment === 'outdoors' ? 'place outdoors' : `${environment} place`) : place} needs ${device(f)} protection. Fit ${aDevice(f)} breaker, or the outlet behind ${aDevice(f)} receptacle.`
+      return place === null ? { severity: 'unknown', message: `Whether this outlet needs ${aDevice(f)} depends on the room it stands in: say so under protection.` } : null
     },
   },
   {
@@ -45,9 +49,8 @@ export const protectionRules: readonly Rule[] = [
     applies: (f) => hasOutlets(f) && accessory(f.design.accessory)!.ratingA <= 32 && !accessory(f.design.accessory)!.residual,
     raised: (f) => {
       const { residual } = f.design
-      const name = protectiveWord(f)
       if (residual.at !== 'none' && residual.ma <= 30) return null
-      return residual.at !== 'none' ? `The ${name} is of ${residual.ma} mA; a socket-outlet needs one of 30 mA or less.` : `A socket-outlet needs a ${name} of 30 mA or less. Put the circuit behind one${f.result?.breakerA ? `, as a ${f.result.breakerA} A breaker with residual protection,` : ''} or fit an outlet that has its own.`
+      return residual.at !== 'none' ? `The ${device(f)} is of ${residual.ma} mA; a socket-outlet needs one of 30 mA or less.` : `A socket-outlet needs ${aDevice(f)} of 30 mA or less. Put the circuit behind one${f.result?.breakerA ? `, as a ${f.result.breakerA} A breaker with residual protection,` : ''} or fit an outlet that has its own.`
     },
   },
   {

@@ -131,7 +131,7 @@ function Take({ option: o }: { option: Option }) {
 function Prices({ size }: { size: string | null }) {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
-  const { circuit, chosen } = useCircuit()
+  const { chosen } = useCircuit()
   const cable = size ? `${chosen.design.cable} ${size}` : null
   const row = (name: string, label: string, usual: number) => (
     <div key={name} className="flex items-end gap-2 border-b border-rule py-1 [&_label]:sr-only">
@@ -147,7 +147,6 @@ function Prices({ size }: { size: string | null }) {
       <p className="mb-1 text-[0.9rem] text-ink-2">Usual ones, ours, in grey. Type your own where you know better; they hold for this job.</p>
       {cable && row(cable, `A metre of ${formatSize(size!)}, ${cableNames[chosen.design.cable] ?? chosen.design.cable}`, cablePrice(plain, chosen.design.cable, size!))}
       {priceNames.map((n: PriceName) => row(n, n.charAt(0).toUpperCase() + n.slice(1), priceOf(plain, n)))}
-      <p className="sr-only">{circuit.name}</p>
     </Section>
   )
 }

@@ -25,7 +25,7 @@ function Reached({ stage }: { stage: string }) {
 export function JobRowMenu({ row, world, when, deleted, onDelete, onDuplicate, onRestore }: { row: JobLine; world: string; when: string; deleted: boolean; onDelete: () => void; onDuplicate: () => void; onRestore: () => void }) {
   const stage = stageNames[row.stage as keyof typeof stageNames] ?? row.stage
   return (
-    <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2 md:grid-cols-[minmax(0,1fr)_10rem_11rem_8.5rem_auto]">
+    <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2 md:grid-cols-[minmax(0,1fr)_10rem_12.5rem_8.5rem_auto]">
       <div className="min-w-0">
         {deleted ? (
           <span className="text-lg font-bold">{row.title}</span>

@@ -2,6 +2,7 @@ import 'server-only'
 import { Text, View } from '@react-pdf/renderer'
 import { accessory } from '@/core/catalogue/accessories'
 import { designWorkings, pointWorkings, sheetTables } from '@/core/design/sheet'
+import type { SelectCircuitInput } from '@/core/design/select-circuit'
 import { workingKeys } from '@/core/design/working'
 import { profileDrawing } from '@/core/drawing/profile'
 import { evaluate } from '@/core/evaluate'
@@ -13,6 +14,13 @@ import { Findings, paperOf, WorkingText } from './documents'
 import { Pairs, PaperPage, pdf, PdfDrawing, PdfTable, styles } from './kit'
 
 const runPlaces: Record<string, string> = { surface: 'along a wall, clipped', wall: 'in a wall', insulation: 'in insulation', attic: 'in the attic', underfloor: 'under the floor', conduit: 'in conduit with others', buried: 'buried', outdoors: 'outdoors' }
+
+/** The conditions that were reckoned with: of the stretch that governs, raceways counted in. */
+function runWords(input: SelectCircuitInput | null, stretches: number, terminalC: number): string {
+  if (!input) return 'not known yet'
+  const run = input.region === 'north-america' ? `${input.run.loadedConductors} loaded conductors together, ${input.run.ambientC} °C, terminals ${terminalC} °C` : `${methodNames[input.run.method] ?? input.run.method}, ${input.run.groupedCircuits} together, ${input.run.ambientC} °C`
+  return stretches > 1 ? `${run}, on the stretch that governs` : run
+}
 
 /** A sheet a circuit for an inspector to check by hand: what was given, every figure with its formula and numbers, every finding with its clause. */
 export function designPdf(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Promise<Buffer> {
@@ -39,9 +47,9 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
               ['Powers', circuit.points.length ? circuit.points.map((p) => `${p.name} ${p.watts ?? '?'} W`).join('; ') : `${circuit.load.name} ${circuit.load.amount ?? '?'} ${{ watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }[circuit.load.basis]}, ${circuit.load.volts ?? '?'} V`],
               ['Kind of load', `${circuit.load.nature}${circuit.load.continuous ? ', three hours or more at a stretch' : ''}`],
               ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],
-              ['How it is run', na ? `${design.loadedConductors} loaded conductors together, ${design.ambientC} °C, terminals ${design.terminalC} °C` : `${methodNames[design.method ?? ''] ?? '?'}, ${design.groupedCircuits} together, ${design.ambientC} °C`],
+              ['How it is run', runWords(chosen.input, design.segments.length, design.terminalC)],
               ['Ends on', accessory(design.accessory)?.name ?? 'not chosen'],
-              ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? `no ${words.rcd}` : `${words.rcd} ${design.residual.ma} mA, ${design.residual.at}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
+              ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (accessory(design.accessory)?.residual ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA, ${design.residual.at}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
               ['Supply', [na ? '' : `Ze ${job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)}`, `fault current ${job.supply.pscKa === null ? 'not known' : `${trim(job.supply.pscKa, 2)} kA`}`].filter(Boolean).join(', ')],
             ]}
           />
