@@ -98,7 +98,7 @@ function evaluateCircuit(job: Job, circuit: Circuit): CircuitReport {
     const left = steps.filter((id) => !circuit.wiring.done.includes(id)).length
     if (left > 0) open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${left} of ${steps.length} wiring steps to do` })
   } else if (ends) open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
-  const tests = testPlan(job, circuit, result)
+  const tests = testPlan(job, circuit, result, chosen.layout)
   const untested = judgeTests(tests, [], circuit.id, null)
   return {
     circuit,

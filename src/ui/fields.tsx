@@ -175,7 +175,7 @@ export function SelectField<V extends string>({ value, options, onCommit, placeh
       ))
   return (
     <FieldShell id={id} {...shell}>
-      <select id={id} className="field" value={value} aria-invalid={Boolean(shell.error)} onChange={(e) => onCommit(e.target.value as V)}>
+      <select id={id} className="field" value={value} aria-invalid={Boolean(shell.error)} onChange={(e) => e.target.value !== '' && onCommit(e.target.value as V)}>
         {value === '' && <option value="">{placeholder ?? 'Choose…'}</option>}
         {groups.map((g) => (g === '' ? items(g) : <optgroup key={g} label={g}>{items(g)}</optgroup>))}
       </select>

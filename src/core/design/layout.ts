@@ -22,6 +22,8 @@ export interface PointReport {
   readonly dropV: number
   readonly dropPercent: number
   readonly zsOhm: number | null
+  /** Line and protective conductor from the board and back, hot, without Ze; null where the loop is not asked for. */
+  readonly loopOhm: number | null
   /** Of the cable that reaches it: how long, and the volts lost before it. */
   readonly spanM: number
   readonly beforeV: number
@@ -98,7 +100,7 @@ type Reports = Pick<LayoutReport, 'points' | 'legsA' | 'linesA'>
 
 function report(input: LayoutInput, line: Line, point: CircuitPoint, at: { distanceM: number; throughA: number; dropV: number; loopOhm: number | null; size: string; volts: number; beforeV: number; neutralA?: number; loopWords?: string }): PointReport {
   const ze = input.job.supply.zeOhm
-  return { point, size: at.size, distanceM: at.distanceM, throughA: at.throughA, ampacityA: input.carries(at.size), dropV: at.dropV, dropPercent: (100 * at.dropV) / at.volts, zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null, spanM: point.lengthM ?? 0, beforeV: at.beforeV, neutralA: at.neutralA ?? null, loopWords: at.loopWords ?? null }
+  return { point, size: at.size, distanceM: at.distanceM, throughA: at.throughA, ampacityA: input.carries(at.size), dropV: at.dropV, dropPercent: (100 * at.dropV) / at.volts, zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null, loopOhm: line.loopPerM ? at.loopOhm : null, spanM: point.lengthM ?? 0, beforeV: at.beforeV, neutralA: at.neutralA ?? null, loopWords: at.loopWords ?? null }
 }
 
 interface Upstream {

@@ -1,4 +1,5 @@
 import { accessory } from '../catalogue/accessories'
+import { runLengthM } from '../design/conditions'
 import type { CircuitReport } from '../evaluate'
 import type { Job } from '../job/schema'
 import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
@@ -24,6 +25,7 @@ export function circuitLabels(job: Job, report: CircuitReport, date: string, uni
   const words = vocabularies[job.region]
   const { result, design } = chosen
   const fitted = accessory(design.accessory)
+  const lengthM = runLengthM(circuit, design)
   const way = circuit.way ? `${circuit.way}` : '?'
   const from = `${job.supply.board || words.board} way ${way}`
   const load = circuit.load.name || circuit.name
@@ -39,7 +41,7 @@ export function circuitLabels(job: Job, report: CircuitReport, date: string, uni
   const label = (place: LabelPlace, where: string, widthMm: number, heightMm: number, lines: string[]): Label => ({ id: `${circuit.id}-${place}`, place, where, widthMm, heightMm, lines })
   return [
     label('cover-outside', 'Outside of the cover', 70, 18, list(from, breaker ? `${breaker}, ${circuit.load.volts ?? '?'} V` : null, load)),
-    label('cover-inside', 'Inside of the cover', 70, 36, list(circuit.name, `From ${from}`, cable && `${cable}${design.lengthM ? `, ${formatLength(design.lengthM, units)}` : ''}`, ...remarks, heldToCord, onPurpose, `${date}`)),
+    label('cover-inside', 'Inside of the cover', 70, 36, list(circuit.name, `From ${from}`, cable && `${cable}${lengthM ? `, ${formatLength(lengthM, units)}` : circuit.points.length ? `, ${circuit.points.length} points` : ''}`, ...remarks, heldToCord, onPurpose, `${date}`)),
     label('cable-board', `Cable at the ${words.board}`, 60, 12, list(`${way}  ${load}`, cable)),
     label('cable-point', 'Cable at the point', 60, 12, list(`From ${from}`, date)),
     label('board', `Entry at the ${words.board}`, 90, 12, list(`${way}  ${circuit.name}${load && load !== circuit.name ? `: ${load}` : ''}`, breaker && `${breaker}${design.residual.at === 'board' ? `, ${words.rcd} ${design.residual.ma} mA` : ''}`)),

@@ -131,3 +131,42 @@ describe('drawings and workings of every demo circuit', () => {
     expect(all.loadA!.numbers).toContain(String(Number(result.loadA.toFixed(4))))
   })
 })
+
+describe('tests of circuits with more than one point', () => {
+  const demo = (i: number): Job => demoJobs[i]!.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
+  const reports = (i: number) => evaluate(demo(i), []).circuits
+  const nominal = (r: ReturnType<typeof reports>[number], id: string): number => {
+    const { expect: e } = r.tests.find((t) => t.id === id)!
+    return e.kind === 'range' ? e.nominal! : Number.NaN
+  }
+
+  it('of a ring begin end to end, conductor by conductor', () => {
+    const ring = reports(1)[2]!
+    // 46 m once round: 7.41 and 12.10 mΩ/m.
+    expect(ring.tests.map((t) => t.id)).toEqual(expect.arrayContaining(['ring-line', 'ring-neutral', 'ring-protective', 'continuity-protective', 'zs']))
+    expect(nominal(ring, 'ring-line')).toBeCloseTo((7.41 * 46) / 1000, 9)
+    expect(nominal(ring, 'ring-neutral')).toBe(nominal(ring, 'ring-line'))
+    expect(nominal(ring, 'ring-protective')).toBeCloseTo((12.1 * 46) / 1000, 9)
+  })
+
+  it('expect the farthest point’s loop, cold, as the design found it hot', () => {
+    for (const [i, at] of [[1, 2], [1, 3], [2, 2]] as const) {
+      const r = reports(i)[at]!
+      const { zeOhm } = demo(i).supply
+      const hot = r.chosen.layout!.worstLoop!.zsOhm! - zeOhm!
+      expect(nominal(r, 'continuity-protective')).toBeCloseTo(hot / 1.2, 9)
+      expect(nominal(r, 'zs')).toBeCloseTo(zeOhm! + hot / 1.2, 9)
+      const { tests } = r
+      expect(new Set(tests.map((t) => t.id)).size).toBe(tests.length)
+    }
+  })
+
+  it('of a feeder and of a run in stretches are made over its whole length', () => {
+    const feeder = reports(0)[4]!
+    expect(feeder.tests.map((t) => t.id)).toContain('live-l1-l2')
+    // 27.432 m of 6 AWG and 10 AWG, brought from 75 °C to 20 °C.
+    expect(nominal(feeder, 'continuity-protective')).toBeCloseTo(((0.491 + 1.21) / (1 + 0.00323 * 55)) * (27.432 / 304.8), 9)
+    const bench = reports(0)[3]!
+    expect(nominal(bench, 'continuity-protective')).toBeCloseTo(((1.93 + 1.93) / (1 + 0.00323 * 55)) * ((15.24 + 2 * 2.4384) / 304.8), 9)
+  })
+})

@@ -5,7 +5,10 @@ import { type Circuit, chosenDesign, type Job } from '../job/schema'
 import { formatOhm, formatSize, trim } from '../quantity/format'
 import { M_PER_KFT } from '../quantity/units'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../design/fault-loop'
-import { metricRegions } from '../region/metric'
+import { runLengthM } from '../design/conditions'
+import type { LayoutReport, PointReport } from '../design/layout'
+import { ringContinuity } from '../design/ring-continuity'
+import { type MetricRegion, metricRegions } from '../region/metric'
 import { naClauses, naOhmPerKft } from '../region/north-america'
 import type { CircuitSystem } from '../region/colours'
 import type { ConductorMetal, RegionId } from '../region/types'
@@ -102,7 +105,7 @@ interface Pair {
 }
 
 type Wired = `${RegionId} ${CircuitSystem}`
-const wiredOf = (job: Job, circuit: Circuit): Wired => `${job.region} ${accessory(chosenDesign(circuit).accessory)?.system ?? 'line-neutral'}`
+const wiredOf = (job: Job, circuit: Circuit): Wired => `${job.region} ${accessory(chosenDesign(circuit).accessory)?.system ?? (circuit.kind === 'feeder' && job.region === 'north-america' ? 'line-line-neutral' : 'line-neutral')}`
 const readWired = (wired: Wired) => wired.split(' ') as [RegionId, CircuitSystem]
 
 /** Every pair of conductors at the point, and the voltage between them when live. */
@@ -127,10 +130,15 @@ const isolationClause: Record<RegionId, string> = {
 
 type ProtectiveLoop = Working & { ohm: number }
 
-/** Line and protective conductor there and back, at 20 °C, worked out from the run as designed. */
-function protectiveLoop(job: Job, circuit: Circuit, r: SelectedCircuit): ProtectiveLoop {
+/** The point farthest from the board: by its loop, or by the cable to it where the loop is not asked for. */
+const farthest = (layout: LayoutReport | null): PointReport | null => layout?.points.toSorted((a, b) => (b.loopOhm ?? b.distanceM) - (a.loopOhm ?? a.distanceM))[0] ?? null
+
+/** Line and protective conductor there and back, at 20 °C, worked out from the run as designed; to the farthest of several points. */
+function protectiveLoop(job: Job, circuit: Circuit, r: SelectedCircuit, layout: LayoutReport | null): ProtectiveLoop {
   const design = chosenDesign(circuit)
-  const lengthM = design.lengthM!
+  const far = farthest(layout)
+  if (far?.loopOhm != null && job.region !== 'north-america') return loopToPoint(metricRegions[job.region], far)
+  const lengthM = far?.distanceM ?? runLengthM(circuit, design)!
   if (job.region === 'north-america') {
     const factor = 1 + NA_ALPHA[design.conductor] * 55
     const line = naOhmPerKft(design.conductor, r.size!)!
@@ -165,6 +173,36 @@ function protectiveLoop(job: Job, circuit: Circuit, r: SelectedCircuit): Protect
     ],
     clauses: [region.resistanceClause],
   }
+}
+
+/** To one of several points: what the layout found hot, brought to 20 °C. */
+function loopToPoint(region: MetricRegion, far: PointReport): ProtectiveLoop {
+  const ohm = far.loopOhm! / region.operatingMultiplier
+  return {
+    ohm,
+    title: `R1 + R2 at ${far.point.name}, the farthest`,
+    result: formatOhm(ohm),
+    formula: `the loop hot, as designed, / ${region.operatingMultiplier.toFixed(2)}`,
+    numbers: `(${far.loopWords}) / ${region.operatingMultiplier} = ${trim(ohm, 4)} Ω`,
+    inputs: [{ name: 'Along the cable', value: `${trim(far.distanceM, 2)} m` }],
+    clauses: [region.resistanceClause],
+  }
+}
+
+/** Of a ring, before it is joined in the board: each conductor end to end. */
+function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
+  const lengthM = circuit.points.filter((p) => p.from === null).reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.closeM ?? 0)
+  const { expected } = ringContinuity({ lengthM, lineSize: r.size!, protectiveSize: r.protectiveSize! })
+  const ends = (id: string, title: string, ohm: number, size: string): Test => ({
+    id,
+    phase: 'dead',
+    title,
+    how: 'Both its ends out of the board; measure from one to the other. No reading at all is a ring that is broken.',
+    unit: 'Ω',
+    expect: around(ohm, formatOhm(ohm), { title, result: formatOhm(ohm), formula: 'r × L / 1000 at 20 °C', numbers: `${metricRegions['united-kingdom'].milliOhmPerMetre20C[size]} mΩ/m × ${trim(lengthM, 2)} m / 1000 = ${trim(ohm, 4)} Ω`, inputs: [{ name: 'Once round', value: `${trim(lengthM, 2)} m` }], clauses: ['643.2.1; 433.1.204'] }),
+    clause: '643.2.1; OSG continuity of ring final circuit conductors',
+  })
+  return [ends('ring-line', 'Ring end to end, line (r1)', expected.r1, r.size!), ends('ring-neutral', 'Ring end to end, neutral (rn)', expected.rn, r.size!), ends('ring-protective', 'Ring end to end, CPC (r2)', expected.r2, r.protectiveSize!)]
 }
 
 const isolationTests = remembered((wired: Wired): readonly Test[] => {
@@ -209,17 +247,19 @@ const liveVoltTests = remembered((wired: Wired): readonly Test[] => {
 
 const byRegion = (region: RegionId, na: string, uk: string, za: string): string => (region === 'north-america' ? na : region === 'united-kingdom' ? uk : za)
 
-function deadTests(job: Job, circuit: Circuit, loop: ProtectiveLoop): Test[] {
+function deadTests(job: Job, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test[] {
   const na = job.region === 'north-america'
   const fitted = accessory(chosenDesign(circuit).accessory)
   const words = vocabularies[job.region]
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
+  const several = circuit.points.length > 1
   const tests: Test[] = [
+    ...(circuit.kind === 'ring' && circuit.points.length ? ringTests(circuit, r) : []),
     {
       id: 'continuity-protective',
       phase: 'dead',
       title: na ? 'Continuity of the equipment ground' : `Continuity of the ${words.protective}, R1 + R2`,
-      how: `Join ${words.line} to ${words.protectiveVerb} at the ${words.board}; measure between them at the point. Null the leads.`,
+      how: `Join ${words.line} to ${words.protectiveVerb} at the ${words.board}; measure between them at ${several ? 'each point; none reads more than the farthest' : 'the point'}. Null the leads.`,
       unit: 'Ω',
       expect: around(loop.ohm, formatOhm(loop.ohm), loop),
       clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
@@ -331,10 +371,10 @@ function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, protective: P
 }
 
 /** The tests for a circuit in the order they are made. Empty until the circuit is worked out. */
-export function testPlan(job: Job, circuit: Circuit, result: SelectedCircuit | null): Test[] {
+export function testPlan(job: Job, circuit: Circuit, result: SelectedCircuit | null, layout: LayoutReport | null = null): Test[] {
   const design = chosenDesign(circuit)
-  if (!result?.size || design.lengthM === null || design.accessory === null) return []
-  const loop = protectiveLoop(job, circuit, result)
+  if (!result?.size || runLengthM(circuit, design) === null || (circuit.points.length > 0 && !layout) || (design.accessory === null && circuit.kind !== 'feeder')) return []
+  const loop = protectiveLoop(job, circuit, result, layout)
   const [off, ...isolation] = isolationTests(wiredOf(job, circuit))
-  return [circuit.way ? { ...off!, title: `Switch off way ${circuit.way}` } : off!, ...isolation, ...deadTests(job, circuit, loop), ...liveTests(job, circuit, result, loop)]
+  return [circuit.way ? { ...off!, title: `Switch off way ${circuit.way}` } : off!, ...isolation, ...deadTests(job, circuit, result, loop), ...liveTests(job, circuit, result, loop)]
 }

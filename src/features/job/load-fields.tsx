@@ -19,11 +19,20 @@ export function LoadNameplate() {
   const { load } = circuit
   const edit = (patch: Partial<Load>): Edit => ({ kind: 'load.set', circuit: circuit.id, patch })
   const designed = designLoad(job, circuit)
+  const several = circuit.points.length > 0
   return (
     <>
-      <ChoiceField wide={false} label="Nameplate gives" value={load.basis} options={loadBases.map((b) => ({ value: b, label: basisNames[b] }))} onCommit={(basis) => commit(edit(changeBasis(load, basis)))} />
-      <NumberField label={amountNames[load.basis]} unit={basisNames[load.basis]} value={load.amount} onPreview={(amount) => show(edit({ amount }))} onCommit={(amount) => commit(edit({ amount }))} max={1_000_000} />
-      {load.basis === 'kwh' && <NumberField label="in so many hours" unit="h" optional value={load.hours} placeholder="?" min={0.01} max={8760} onCommit={(hours) => commit(edit({ hours }))} />}
+      {several ? (
+        <p className="col-span-full">
+          Its {circuit.points.length} points say what it draws{designed && `: ${formatA(designed.amps)} in all`}. They are on the Points sheet of the circuit.
+        </p>
+      ) : (
+        <>
+          <ChoiceField wide={false} label="Nameplate gives" value={load.basis} options={loadBases.map((b) => ({ value: b, label: basisNames[b] }))} onCommit={(basis) => commit(edit(changeBasis(load, basis)))} />
+          <NumberField label={amountNames[load.basis]} unit={basisNames[load.basis]} value={load.amount} onPreview={(amount) => show(edit({ amount }))} onCommit={(amount) => commit(edit({ amount }))} max={1_000_000} />
+        </>
+      )}
+      {!several && load.basis === 'kwh' && <NumberField label="in so many hours" unit="h" optional value={load.hours} placeholder="?" min={0.01} max={8760} onCommit={(hours) => commit(edit({ hours }))} />}
       <NumberField
         label="Voltage"
         unit="V"
@@ -32,9 +41,9 @@ export function LoadNameplate() {
         onCommit={(volts) => commit(edit({ volts }))}
         min={1}
         max={1000}
-        hint={designed === null ? undefined : designed.amps === designed.nameplateA ? `It draws ${formatA(designed.amps)}.` : `It draws ${formatA(designed.nameplateA)}; the circuit is made for ${formatA(designed.amps)}.`}
+        hint={designed === null || several ? undefined : designed.amps === designed.nameplateA ? `It draws ${formatA(designed.amps)}.` : `It draws ${formatA(designed.nameplateA)}; the circuit is made for ${formatA(designed.amps)}.`}
       />
-      {(load.basis === 'watts' || load.basis === 'kwh') && <NumberField label="Power factor" optional value={load.powerFactor} placeholder="1" min={0.1} max={1} onCommit={(powerFactor) => commit(edit({ powerFactor }))} />}
+      {!several && (load.basis === 'watts' || load.basis === 'kwh') && <NumberField label="Power factor" optional value={load.powerFactor} placeholder="1" min={0.1} max={1} onCommit={(powerFactor) => commit(edit({ powerFactor }))} />}
       <SelectField label="Kind of load" value={load.nature} options={loadNatures.map((n) => ({ value: n, label: natureNames[n] }))} onCommit={(nature) => commit(edit({ nature, ...(nature === 'charging' ? { continuous: true } : {}), ...(nature === 'lighting' ? { lighting: true } : {}) }))} />
       {usualStart[load.nature].factor > 1 && (
         <NumberField label="Switching on draws" unit="times" optional value={load.startFactor} placeholder={`${usualStart[load.nature].factor}, usual`} min={1} max={40} onCommit={(startFactor) => commit(edit({ startFactor }))} />
