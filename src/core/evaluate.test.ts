@@ -33,6 +33,7 @@ const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
   fc.subarray(['c1', 'c2']).map((circuits): Edit => ({ kind: 'raceway.add', item: newRaceway('rx', 'X', { circuits }) })),
   fc.record({ kind: fc.constant('design.set' as const), circuit: circuitId, design: fc.constant('a'), patch: fc.record({ lengthM: fc.integer({ min: 1, max: 60 }), ambientC: fc.constantFrom(25, 40) }) }),
   circuitId.map((circuit): Edit => ({ kind: 'circuit.remove', circuit })),
+  fc.record({ kind: fc.constant('circuit.set' as const), circuit: circuitId, patch: fc.record({ name: fc.constantFrom('A', 'B'), kind: fc.constantFrom('radial' as const, 'ring' as const, 'shared-neutral' as const, 'feeder' as const) }) }),
 )
 
 describe('what is remembered', () => {

@@ -120,7 +120,7 @@ let lastAround: Around = []
 
 /** What every circuit's report depends on besides the circuit itself; the same array while nothing of it has changed. */
 function aroundAll(job: Job): Around {
-  const given = plannedIn(job).map((p) => `${p.id} ${p.spaces.join('-')}`).join()
+  const given = plannedIn(job).map((p) => `${p.id} ${p.name} ${p.spaces.join('-')}`).join()
   const around = [job.region, job.brief.environment, job.brief.premises, job.supply, job.survey.guards, job.survey.boards, job.survey.ways, job.raceways, given]
   if (!same(around, lastAround)) lastAround = around
   return lastAround

@@ -89,11 +89,12 @@ function through(points: readonly CircuitPoint[], p: CircuitPoint, volts: number
 export function workLayout(input: LayoutInput): LayoutReport {
   const line = lineOf(input)
   const { job, circuit } = input
-  const reports = circuit.kind === 'ring' ? ringPoints(input, line) : circuit.kind === 'shared-neutral' ? sharedPoints(input, line) : treePoints(input, line)
+  const ring = circuit.kind === 'ring' && job.region === 'united-kingdom'
+  const reports = ring ? ringPoints(input, line) : circuit.kind === 'shared-neutral' ? sharedPoints(input, line) : treePoints(input, line)
   const most = (of: (p: PointReport) => number) => reports.points.toSorted((a, b) => of(b) - of(a))[0] ?? null
   const maxZsOhm = job.region === 'north-america' || job.supply.zeOhm === null ? null : input.design.residual.at === 'board' ? maxRcdZs(metricRegions[job.region], input.design.residual.ma) : maxBreakerZs(metricRegions[job.region], input.design.breakerType, input.breakerA)
   const worst = { worstDrop: most((p) => p.dropPercent), worstLoop: reports.points.some((p) => p.zsOhm !== null) ? most((p) => p.zsOhm ?? 0) : null }
-  return { ...reports, ...worst, maxZsOhm, findings: [...layoutFindings(input, reports.points, worst, maxZsOhm), ...(circuit.kind === 'ring' ? ringFindings(input, reports.legsA!) : [])] }
+  return { ...reports, ...worst, maxZsOhm, findings: [...layoutFindings(input, reports.points, worst, maxZsOhm), ...(ring ? ringFindings(input, reports.legsA!) : [])] }
 }
 
 type Reports = Pick<LayoutReport, 'points' | 'legsA' | 'linesA'>

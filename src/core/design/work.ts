@@ -68,7 +68,7 @@ export function workDesign(job: Job, circuit: Circuit, design: Design): WorkedDe
     const governing = governingOf(picked)
     const { input, result } = picked[governing]!
     const unserved = picked.find((p) => p.result.size === null)
-    if (unserved && circuit.kind !== 'ring') return { ...nothing, load, input: unserved.input, result: unserved.result, governing, findings: unserved.result.findings }
+    if (unserved && !isRing(job, circuit)) return { ...nothing, load, input: unserved.input, result: unserved.result, governing, findings: unserved.result.findings }
     const several = circuit.points.length > 0
     const done = several ? layOut(job, circuit, design, input, result) : { result, layout: null }
     const size = done.result.size
@@ -83,6 +83,9 @@ export function workDesign(job: Job, circuit: Circuit, design: Design): WorkedDe
   }
 }
 
+/** Rings are made in one world; elsewhere such a circuit is worked out as what it is, a cable. */
+const isRing = (job: Job, circuit: Circuit): boolean => circuit.kind === 'ring' && job.region === 'united-kingdom'
+
 /** The stretch that asks for the largest cable, or the least that a size may carry. */
 function governingOf(picked: readonly { input: SelectCircuitInput; result: SelectedCircuit }[]): number {
   const order = listedSizes(picked[0]!.input)
@@ -95,7 +98,7 @@ function governingOf(picked: readonly { input: SelectCircuitInput; result: Selec
 
 /** The smallest size with which every point stands within its limits; the given result says breaker and least size. */
 function layOut(job: Job, circuit: Circuit, design: Design, input: SelectCircuitInput, base: SelectedCircuit): { result: SelectedCircuit; layout: LayoutReport | null } {
-  const ring = circuit.kind === 'ring'
+  const ring = isRing(job, circuit)
   const breakerA = ring ? ringBreaker(base.requiredA, design.wantedBreakerA) : base.breakerA
   if (breakerA === null) return { result: base, layout: null }
   const order = listedSizes(input)

@@ -254,7 +254,7 @@ function deadTests(job: Job, circuit: Circuit, r: SelectedCircuit, loop: Protect
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const several = circuit.points.length > 1
   const tests: Test[] = [
-    ...(circuit.kind === 'ring' && circuit.points.length ? ringTests(circuit, r) : []),
+    ...(circuit.kind === 'ring' && job.region === 'united-kingdom' && circuit.points.length ? ringTests(circuit, r) : []),
     {
       id: 'continuity-protective',
       phase: 'dead',
