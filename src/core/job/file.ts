@@ -1,4 +1,5 @@
 import { firstIssue } from '../input-error'
+import { MAIN_BOARD } from '../survey/schema'
 import { upgradeJob } from './upgrade'
 import { JOB_VERSION, type Job, type JobFile, jobFileSchema, type Reading } from './schema'
 
@@ -41,7 +42,49 @@ export function readJobFile(json: unknown): JobFile {
   })
   requireUnique(job.circuits, 'job.circuits')
   requireUnique(readings, 'readings')
+  checkPoints(job)
+  checkSurvey(job)
   return parsed.data
+}
+
+const refuse = (path: string, message: string): never => {
+  throw new JobFileError(path, message)
+}
+
+/** Points of a circuit lead back to its beginning, and raceways hold circuits that are there. */
+function checkPoints(job: Job) {
+  job.circuits.forEach(({ points }, i) => {
+    requireUnique(points, `job.circuits.${i}.points`)
+    const byId = new Map(points.map((p) => [p.id, p]))
+    points.forEach((p, k) => {
+      const path = `job.circuits.${i}.points.${k}.from`
+      for (let at = p, steps = 0; at.from !== null; steps++) {
+        if (steps > points.length) refuse(path, `${p.name} leads back to itself, never to the board`)
+        at = byId.get(at.from) ?? refuse(path, `there is no point called ${at.from}`)
+      }
+    })
+  })
+  requireUnique(job.raceways, 'job.raceways')
+  const circuits = new Set(job.circuits.map((c) => c.id))
+  job.raceways.forEach((r, i) => r.circuits.forEach((c, k) => circuits.has(c) || refuse(`job.raceways.${i}.circuits.${k}`, `there is no circuit called ${c}`)))
+}
+
+/** Everything in the survey speaks of what is in the survey. */
+function checkSurvey({ survey }: Job) {
+  const lists = ['boards', 'guards', 'ways', 'points', 'sightings', 'traces', 'runs', 'defects'] as const
+  for (const list of lists) requireUnique(survey[list], `job.survey.${list}`)
+  if (survey.boards[0]!.id !== MAIN_BOARD || survey.boards[0]!.fedFrom !== null) refuse('job.survey.boards.0', 'the first board is the main one, fed from the supply')
+  const [boards, ways, points] = [survey.boards, survey.ways, survey.points].map((list) => new Set<string>(list.map((x) => x.id)))
+  const need = (known: ReadonlySet<string>, id: string, path: string) => known.has(id) || refuse(path, `there is no ${id} in the survey`)
+  survey.boards.forEach((b, i) => b.fedFrom === null || need(ways!, b.fedFrom, `job.survey.boards.${i}.fedFrom`))
+  survey.guards.forEach((g, i) => need(boards!, g.board, `job.survey.guards.${i}.board`))
+  survey.ways.forEach((w, i) => need(boards!, w.board, `job.survey.ways.${i}.board`))
+  survey.sightings.forEach(({ seen }, i) => {
+    const path = `job.survey.sightings.${i}.seen`
+    if (seen.kind === 'breaker-off') need(ways!, seen.breaker, `${path}.breaker`)
+    else need(points!, seen.point, `${path}.point`)
+    if (seen.kind !== 'cables') seen.dead.forEach((d, k) => need(points!, d, `${path}.dead.${k}`))
+  })
 }
 
 function requireUnique(items: readonly { id: string }[], path: string) {

@@ -6,7 +6,7 @@ import { evaluate } from '../evaluate'
 import { regionIds } from '../region/types'
 import { applyEdit, describeEdit, type Edit, EditError, editSchema, patchJob } from './edits'
 import { JobFileError, readJobFile, writeJobFile } from './file'
-import { JOB_VERSION, jobSchema, newJob } from './schema'
+import { JOB_VERSION, type Job, jobSchema, newJob } from './schema'
 
 const make = (demo: (typeof demoJobs)[number]) => demo.edits.reduce((job, edit) => applyEdit(job, edit).job, newJob(demo.region, demo.title, demo.place))
 
@@ -74,6 +74,20 @@ describe('a Job file', () => {
     ['a chosen design that is not there', (f) => ((f.job.circuits[0]!.chosen = 'z'), f), 'job.circuits.0.chosen'],
     ['a circuit that stands twice', (f) => (f.job.circuits.push(f.job.circuits[0]!), f), `job.circuits.${make(demoJobs[0]!).circuits.length}.id`],
   ]
+  it.each<[string, (job: Job) => void, string]>([
+    ['a point that hangs from itself', (j) => void (j.circuits[3]!.points[0]!.from = 'b3'), 'job.circuits.3.points.0.from'],
+    ['a point that hangs from nothing known', (j) => void (j.circuits[3]!.points[0]!.from = 'nobody'), 'job.circuits.3.points.0.from'],
+    ['a raceway with a circuit that is gone', (j) => void j.raceways[0]!.circuits.push('c9'), 'job.raceways.0.circuits.3'],
+    ['a main board fed from somewhere', (j) => void (j.survey.boards[0]!.fedFrom = 'w1'), 'job.survey.boards.0'],
+    ['a way of no board', (j) => void (j.survey.ways[2]!.board = 'x'), 'job.survey.ways.2.board'],
+    ['an observation of a breaker that is gone', (j) => void (j.survey.ways = j.survey.ways.slice(1)), 'job.survey.sightings.0.seen.breaker'],
+    ['two points of one id', (j) => void j.survey.points.push(j.survey.points[0]!), 'job.survey.points.15.id'],
+  ])('names the path of %s', (_, spoil, path) => {
+    const file = structuredClone(writeJobFile(make(demoJobs[0]!), []))
+    spoil(file.job)
+    expect(() => readJobFile(file)).toThrow(expect.objectContaining({ path }))
+  })
+
   it.each(broken)('names the path of %s', (_, spoil, path) => {
     const file = JSON.parse(JSON.stringify(writeJobFile(make(demoJobs[0]!), [])))
     expect(() => readJobFile(spoil(file))).toThrow(JobFileError)
