@@ -14,7 +14,7 @@ for (const { name, viewport, colorScheme } of sizes)
       test(`${view} is accessible and fits`, async ({ page }) => {
         await page.goto(view, { waitUntil: 'networkidle' })
         if (view !== '/') await expect(page.getByRole('complementary')).toBeAttached()
-        const { violations } = await new AxeBuilder({ page }).analyze()
+        const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).analyze()
         const grave = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
         expect(grave.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`)).toEqual([])
         const { width, height } = await page.evaluate(() => ({ width: document.documentElement.scrollWidth, height: document.documentElement.scrollHeight }))
