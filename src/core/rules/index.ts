@@ -1,4 +1,5 @@
 import type { Finding } from '../finding'
+import { type RegionId, regionIds } from '../region/types'
 import { boardRules } from './board'
 import { circuitRules } from './circuit'
 import { type CircuitFacts, type Rule, runRule } from './engine'
@@ -7,5 +8,15 @@ import { protectionRules } from './protection'
 
 export const rules: readonly Rule[] = [...circuitRules, ...protectionRules, ...boardRules, ...oldWorkRules]
 
+/** The rules that hold in each world. */
+const inWorld = Object.fromEntries(regionIds.map((id) => [id, rules.filter((r) => r.clause[id] !== undefined)])) as Record<RegionId, readonly Rule[]>
+
 /** Everything the rules have to say about one design. */
-export const circuitFindings = (facts: CircuitFacts): Finding[] => rules.map((rule) => runRule(rule, facts)).filter((f) => f !== null)
+export function circuitFindings(facts: CircuitFacts): Finding[] {
+  const found: Finding[] = []
+  for (const rule of inWorld[facts.job.region]) {
+    const finding = runRule(rule, facts)
+    if (finding) found.push(finding)
+  }
+  return found
+}

@@ -49,7 +49,7 @@ export function AllSheet() {
               Design sheets
             </a>
           </div>
-          <div className="overflow-x-auto">
+          <div className="mb-6 overflow-x-auto">
             <table className="w-full min-w-[44rem]">
               <thead>
                 <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
@@ -84,9 +84,9 @@ export function AllSheet() {
                           {c.circuit.points.length > 0 && `, ${c.circuit.points.length} points`}
                           {c.circuit.work === 'altered' && ', altered'}
                         </td>
-                        <td>{c.circuit.way || '?'}</td>
-                        <td>{load ? formatA(load.amps) : '?'}</td>
-                        <td className="font-bold">{result?.size ? `${result.breakerA} A, ${formatSize(result.size)}` : '?'}</td>
+                        <td className="pr-3 whitespace-nowrap">{c.circuit.way || '?'}</td>
+                        <td className="pr-3 whitespace-nowrap">{load ? formatA(load.amps) : '?'}</td>
+                        <td className="pr-3 font-bold whitespace-nowrap">{result?.size ? `${result.breakerA} A, ${formatSize(result.size)}` : '?'}</td>
                         <td>
                           {result?.dropPercent == null ? '?' : formatPercent(result.dropPercent)}
                           {layout?.worstDrop && <span className="block text-[0.85rem] text-ink-2">{layout.worstDrop.point.name}</span>}

@@ -161,13 +161,13 @@ function Rooms() {
                 return (
                   <tr key={n} className="border-b border-rule [&_label]:sr-only">
                     <td className="py-1 font-bold">{n}</td>
-                    <td>
+                    <td className="pr-3">
                       <NumberField label={`${n}: floors above the board`} whole min={-5} max={50} value={room.floor} onCommit={(floor) => set({ floor: floor ?? 0 })} />
                     </td>
-                    <td>
+                    <td className="pr-3">
                       <LengthField label={`${n}: along from the board`} optional placeholder="?" min={-1000} max={1000} value={room.alongM} onCommit={(alongM) => set({ alongM })} />
                     </td>
-                    <td>
+                    <td className="pr-3">
                       <LengthField label={`${n}: across from the board`} optional placeholder="?" min={-1000} max={1000} value={room.acrossM} onCommit={(acrossM) => set({ acrossM })} />
                     </td>
                     <td>
