@@ -9,12 +9,12 @@ import { protectionRules } from './protection'
 export const rules: readonly Rule[] = [...circuitRules, ...protectionRules, ...boardRules, ...oldWorkRules]
 
 /** The rules that hold in each world. */
-const inWorld = Object.fromEntries(regionIds.map((id) => [id, rules.filter((r) => r.clause[id] !== undefined)])) as Record<RegionId, readonly Rule[]>
+const inWorld: ReadonlyMap<RegionId, readonly Rule[]> = new Map(regionIds.map((id) => [id, rules.filter((r) => r.clause[id] !== undefined)]))
 
 /** Everything the rules have to say about one design. */
 export function circuitFindings(facts: CircuitFacts): Finding[] {
   const found: Finding[] = []
-  for (const rule of inWorld[facts.job.region]) {
+  for (const rule of inWorld.get(facts.job.region)!) {
     const finding = runRule(rule, facts)
     if (finding) found.push(finding)
   }
