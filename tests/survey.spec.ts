@@ -115,6 +115,27 @@ test('one question alone asks only what answers it', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'Answered' })).toBeVisible()
 })
 
+test('a point found later: earlier tests say nothing of it until it is told', async ({ page }) => {
+  await newJob(page, /North America/, 'One more box', 'The former dairy')
+  await surveyBuilding(page)
+  await sheet(page, 'Trace')
+  await traceAll(page, deadIn, 9)
+  await sheet(page, 'Points')
+  await page.getByRole('form', { name: 'Add a point' }).getByLabel('Name').fill('Box behind the plaster')
+  await page.getByRole('form', { name: 'Add a point' }).getByLabel('Name').press('Enter')
+  await expect(pointRow(page, 'Lamp').getByRole('cell').nth(1)).toHaveText('not known')
+  await sheet(page, 'Trace')
+  await expect(working(page).getByText(/tests were made before Box behind the plaster was listed/)).toBeVisible()
+  const first = working(page).getByRole('listitem').filter({ hasText: '1 Kiln off' })
+  await first.getByRole('button', { name: 'Box behind the plaster live' }).click()
+  await first.getByRole('button', { name: 'So it was' }).click()
+  await working(page).getByRole('button', { name: /live in all of them, I looked/ }).click()
+  await saved(page)
+  await sheet(page, 'Points')
+  await expect(pointRow(page, 'Lamp').getByRole('cell').nth(1)).toHaveText('2 Light')
+  await expect(pointRow(page, 'Box behind the plaster').getByRole('cell').nth(1)).toHaveText('1 Kiln')
+})
+
 test('what only a non-contact detector showed is a hint and never a proof', async ({ page }) => {
   await newJob(page, /United Kingdom/, 'Detector alone', 'Village hall')
   await surveyBuilding(page)

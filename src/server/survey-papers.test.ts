@@ -32,7 +32,7 @@ describe('papers of the survey and the design', () => {
     const big = stored(0)
     const points = Array.from({ length: 60 }, (_, i) => ({ ...big.job.survey.points[0]!, id: `n${i}`, name: `Point ${i}` }))
     const seen = { kind: 'breaker-off' as const, breaker: 'w3', dead: points.map((p) => p.id) }
-    const job = { ...big.job, survey: { ...big.job.survey, points, sightings: [{ id: 's', at: '2026-11-14T10:00:00.000Z', instrument: 'contact' as const, withdrawn: false, seen }] } }
+    const job = { ...big.job, survey: { ...big.job.survey, points, sightings: [{ id: 's', at: '2026-11-14T10:00:00.000Z', instrument: 'contact' as const, withdrawn: false, seen, looked: null }] } }
     const made = (await makePaper('trace.pdf', { stored: { ...big, job }, units: 'metric', circuit: null }))!
     expect(pages(made.body as Buffer)).toBe(1)
   })

@@ -6,7 +6,7 @@ import { fitnessAnswers, fitnessQuestions } from '../catalogue/fitness'
 import { formatSize } from '../quantity/format'
 import { sightingInWords } from '../trace/words'
 import { defectKind } from '../survey/defects'
-import { boardSchema, defectSchema, guardSchema, MAIN_BOARD, newPoint, pointSchema, roomSchema, runSchema, sightingSchema, type Survey, surveySchema, waySchema } from '../survey/schema'
+import { boardSchema, defectSchema, guardSchema, MAIN_BOARD, newPoint, pointSchema, pointsThere, roomSchema, runSchema, sightingSchema, type Survey, surveySchema, waySchema } from '../survey/schema'
 import { snapshot } from '../trace/kept'
 import { boxSchema, briefSchema, type Circuit, circuitKinds, circuitPointSchema, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, racewaySchema, sourceSchema, supplySchema, wiringSchema } from './schema'
 
@@ -48,7 +48,8 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('point.add'), points: z.array(pointSchema).min(1).max(500) }),
   z.strictObject({ kind: z.literal('point.set'), id, patch: pointSchema.omit({ id: true }).partial() }),
   z.strictObject({ kind: z.literal('point.remove'), id }),
-  z.strictObject({ kind: z.literal('sighting.add'), sightings: z.array(sightingSchema).min(1).max(500) }),
+  z.strictObject({ kind: z.literal('sighting.add'), sightings: z.array(sightingSchema.extend({ looked: sightingSchema.shape.looked.optional() })).min(1).max(500) }),
+  z.strictObject({ kind: z.literal('sighting.complete'), ids: z.array(id).min(1).max(5000), dead: z.array(id).max(1000) }),
   z.strictObject({ kind: z.literal('sighting.withdraw'), id, withdrawn: z.boolean() }),
   z.strictObject({ kind: z.literal('survey.set'), patch: surveySchema.pick({ reportBy: true, demand: true, weights: true, answers: true, practice: true }).partial() }),
   z.strictObject({ kind: z.literal('board.add'), item: boardSchema }),
@@ -254,7 +255,10 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     // What was seen of it goes with it, and the cables counted above it; what was seen of others stands, without it.
     const above = new Set(job.survey.sightings.flatMap(({ seen }) => (seen.kind === 'disconnected' && seen.dead.includes(edit.id) ? [seen.point] : [])))
     job.survey.sightings = job.survey.sightings.filter(({ seen }) => seen.kind === 'breaker-off' || (seen.point !== edit.id && !(seen.kind === 'cables' && above.has(seen.point))))
-    for (const s of job.survey.sightings) if (s.seen.kind !== 'cables') s.seen.dead = s.seen.dead.filter((d) => d !== edit.id)
+    for (const s of job.survey.sightings) {
+      if (s.seen.kind !== 'cables') s.seen.dead = s.seen.dead.filter((d) => d !== edit.id)
+      s.looked = s.looked?.filter((d) => d !== edit.id) ?? null
+    }
     for (const d of job.survey.defects) if (d.work?.id === edit.id) Object.assign(d, { work: null, state: 'open' })
   },
   'sighting.add': (job, { sightings }) => {
@@ -262,7 +266,18 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     for (const [i, s] of sightings.entries()) {
       const named = [s.seen.kind === 'breaker-off' ? s.seen.breaker : s.seen.point, ...(s.seen.kind === 'cables' ? [] : s.seen.dead)]
       if (named.some((n) => !places.has(n))) throw new EditError(`sightings.${i}.seen`, 'It names a way or point that is no longer in the survey.')
-      if (!job.survey.sightings.some((known) => known.id === s.id)) job.survey.sightings.push(s)
+      // Whoever looks, looks at every point that is listed by then.
+      if (!job.survey.sightings.some((known) => known.id === s.id)) job.survey.sightings.push({ ...s, looked: s.looked ?? pointsThere(job.survey).map((p) => p.id) })
+    }
+  },
+  'sighting.complete': (job, edit) => {
+    const there = pointsThere(job.survey).map((p) => p.id)
+    for (const one of edit.ids) {
+      const sighting = inList(job.survey.sightings, one, 'observation')
+      const { seen, looked } = sighting
+      // Only what was not looked at then can be said of it now.
+      if (seen.kind !== 'cables' && looked) seen.dead.push(...edit.dead.filter((d) => there.includes(d) && !looked.includes(d)))
+      sighting.looked = [...new Set([...(looked ?? []), ...there])]
     }
   },
   'sighting.withdraw': (job, edit) => {
@@ -495,6 +510,8 @@ export function describeEdit(job: Job, edit: Edit): string {
       return `Point ${pointName(job, edit.id)} removed`
     case 'sighting.add':
       return `Seen: ${edit.sightings.map((s) => sightingInWords(job.survey, s.seen)).join('; ')}`
+    case 'sighting.complete':
+      return `${edit.ids.length === 1 ? 'An observation' : `${edit.ids.length} observations`} completed: ${edit.dead.length ? `${edit.dead.map((d) => pointName(job, d)).join(', ')} dead, the rest live` : 'what was listed later was live'}`
     case 'sighting.withdraw':
       return `Observation ${edit.withdrawn ? 'withdrawn' : 'taken up again'}`
     case 'survey.set':

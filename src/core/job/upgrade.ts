@@ -36,6 +36,7 @@ export function upgradeJob(stored: unknown): Job {
       ...survey,
       ways: each(survey.ways, (w) => ({ ...newWay('', ''), ...w })),
       points: each(survey.points, (p) => ({ ...newPoint('', ''), ...p })),
+      sightings: each(survey.sightings, (s) => ({ ...s, looked: s.looked ?? null })),
     },
     circuits: each(stored.circuits, (c) => upgradeCircuit(fresh.region, c)),
   } as unknown as Job

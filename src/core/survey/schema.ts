@@ -77,7 +77,8 @@ export type SurveyPoint = z.infer<typeof pointSchema>
 
 /** What showed that a point was dead or live. A non-contact detector alone proves nothing; `told` is an earlier drawing or the wiring seen laid open. */
 export const instruments = ['contact', 'lamp', 'non-contact', 'told'] as const
-export const sightingSchema = z.strictObject({ id: idField, at: z.iso.datetime(), instrument: z.enum(instruments), withdrawn: z.boolean(), seen: observationSchema })
+/** `looked`: the points that were listed when it was seen; one listed later was not looked at, so it says nothing of it. Null: written before that was kept. */
+export const sightingSchema = z.strictObject({ id: idField, at: z.iso.datetime(), instrument: z.enum(instruments), withdrawn: z.boolean(), seen: observationSchema, looked: z.array(idField).max(1000).nullable() })
 export type Sighting = z.infer<typeof sightingSchema>
 
 /** Where a room lies from the board: paced, rough, and null until somebody paces it. */

@@ -3,7 +3,9 @@ import { demoJobs } from '../demo/demo'
 import { treeDrawing, treeGraph } from '../drawing/tree'
 import { applyEdit, type Edit } from '../job/edits'
 import { type Job, newJob } from '../job/schema'
-import type { Sighting } from '../survey/schema'
+import { newPoint, newWay, type Sighting } from '../survey/schema'
+import { answer, makeHouse } from './house'
+import type { Observation } from './types'
 import { evaluateSurvey, nextTests } from './survey'
 
 const dairy = demoJobs[0]!
@@ -45,6 +47,43 @@ describe('the survey', () => {
     expect(tests.every((t) => t.test.kind === 'breaker-off')).toBe(true)
     expect(tests.length).toBeGreaterThan(0)
     expect(nextTests(make().survey, { want: 'feeds', points: ['p3'] })).toEqual([])
+  })
+
+  it('takes nothing from a test about a point that was listed after it, until it is said', () => {
+    const late = make([{ kind: 'point.add', points: [newPoint('late', 'Late')] }])
+    const report = evaluateSurvey(late)
+    // Every breaker tried and every box parted says nothing of it yet, so none of them counts.
+    expect(report.incomplete.map((i) => i.id)).toEqual(['s1', 's2', 's5', 's6', 's3', 's4'])
+    expect(report.incomplete.every((i) => i.missing.join() === 'late')).toBe(true)
+    expect(report.trace.feeds).toMatchObject({ p3: null, late: null })
+    const live = applyEdit(late, { kind: 'sighting.complete', ids: report.incomplete.map((i) => i.id), dead: [] }).job
+    expect(evaluateSurvey(live).trace.feeds.p3).toBe('w1')
+    expect(evaluateSurvey(live).trace.candidates.late).not.toContain('w1')
+    const dead = applyEdit(late, { kind: 'sighting.complete', ids: ['s1'], dead: ['late', 'p1'] }).job
+    const seen1 = dead.survey.sightings[0]!.seen
+    // What was looked at then is not said anew.
+    expect(seen1.kind === 'breaker-off' && seen1.dead).toEqual(['p3', 'p4', 'p9', 'late'])
+    const again = make([{ kind: 'point.add', points: [newPoint('late', 'Late')] }, seen('z', { kind: 'breaker-off', breaker: 'w1', dead: ['p3', 'p4', 'p9', 'late'] })])
+    expect(evaluateSurvey(again).trace.feeds).toMatchObject({ late: 'w1', p3: 'w1', p1: null })
+  })
+
+  it('is never wrong about a building in which points are found one by one', () => {
+    for (let seed = 0; seed < 40; seed++) {
+      const house = makeHouse(seed, 3, 6)
+      let job = newJob('north-america', 'x', '')
+      const put = (e: Edit) => (job = applyEdit(job, e).job)
+      for (const b of house.breakers) put({ kind: 'way.add', way: newWay(b, b) })
+      house.points.forEach((p, i) => {
+        put({ kind: 'point.add', points: [newPoint(p, p)] })
+        const listed = new Set(job.survey.points.map((x) => x.id))
+        const test = i % 2 ? ({ kind: 'disconnected', point: house.points[i - 1]! } as const) : ({ kind: 'breaker-off', breaker: house.breakers[i % 3]! } as const)
+        const shown = answer(house, test)[0] as Exclude<Observation, { kind: 'cables' }>
+        put(seen(`s${i}`, { ...shown, dead: shown.dead.filter((d) => listed.has(d)) }))
+        const { trace } = evaluateSurvey(job)
+        const top = (x: string): string => (house.breakers.includes(x) ? x : top(house.parent[x]!))
+        for (const q of listed) if (trace.feeds[q] != null) expect(trace.feeds[q]).toBe(top(q))
+      })
+    }
   })
 
   it('leaves points that are still to be put in out of the trace', () => {

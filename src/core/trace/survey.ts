@@ -40,6 +40,8 @@ export interface SurveyReport {
   readonly loads: readonly WayLoad[]
   readonly untraced: number
   readonly findings: readonly Finding[]
+  /** Observations made before a point was listed, with those points: they say nothing of it, and do not count until they do. */
+  readonly incomplete: readonly { readonly id: string; readonly missing: readonly string[] }[]
   /** Ways that a non-contact detector alone pointed to, by point: a hint where to look, never a proof. */
   readonly suspected: Readonly<Record<string, readonly string[]>>
   /** Ways that were switched off and looked at: what they feed is proved, whatever their label says. */
@@ -66,11 +68,22 @@ export function evaluateSurvey(job: Job): SurveyReport {
 
 /** A way that feeds a board, or the building, is no root of points: with it off, other ways' points die too. */
 const isRoot = (way: Survey['ways'][number]): boolean => way.kind === 'circuit' || way.kind === 'spare'
-function countingOf(survey: Survey): Sighting[] {
+/** Points listed since an observation was made, or to be put in then and there now. */
+function missingIn(survey: Survey, { seen, looked }: Sighting): string[] {
+  if (seen.kind === 'cables' || looked === null) return []
+  const known = new Set(looked)
+  return pointsThere(survey).flatMap((p) => (known.has(p.id) ? [] : [p.id]))
+}
+
+/** Whatever may count: not withdrawn, seen by more than a non-contact detector, of what is there. */
+function worthCounting(survey: Survey): Sighting[] {
   const roots = new Set(survey.ways.filter(isRoot).map((w) => w.id))
   const planned = new Set(survey.points.filter((p) => p.planned).map((p) => p.id))
   return survey.sightings.filter((s) => !s.withdrawn && (s.seen.kind === 'breaker-off' || !planned.has(s.seen.point)) && (s.instrument !== 'non-contact' || s.seen.kind === 'cables') && (s.seen.kind !== 'breaker-off' || roots.has(s.seen.breaker)))
 }
+/** What counts: an observation that says of every point whether it died. */
+const countingOf = (survey: Survey): Sighting[] => worthCounting(survey).filter((s) => missingIn(survey, s).length === 0)
+
 /** What a non-contact detector alone said went dead with a way off. */
 function suspicions(survey: Survey): Record<string, string[]> {
   const found: Record<string, string[]> = {}
@@ -104,7 +117,7 @@ function work(survey: Survey, region: RegionId): SurveyReport {
   const clash = clashing ? { ids: clashing.map((s) => s.id), message: `These cannot all be true: ${clashing.map((s) => sightingInWords(survey, s.seen)).join('; ')}. Do one again, or withdraw it.` } : null
   const loads = survey.ways.map((way) => loadOn(way, survey, result, region))
   const untraced = pointsThere(survey).filter((p) => result.parents[p.id] === null).length
-  return { trace: result, counted: counting.map((s) => s.id), next: rank(survey, counting, result), clash, loads, untraced, suspected: suspicions(survey), findings: findings(survey, region, loads, clash), proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))) }
+  return { trace: result, counted: counting.map((s) => s.id), next: rank(survey, counting, result), clash, loads, untraced, incomplete: worthCounting(survey).flatMap((s) => { const missing = missingIn(survey, s); return missing.length ? [{ id: s.id, missing }] : [] }), suspected: suspicions(survey), findings: findings(survey, region, loads, clash), proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))) }
 }
 
 /** Tests by what they tell for their trouble; those that may black out what must hold come last. */

@@ -89,6 +89,7 @@ export function Tracer() {
   const toggle = (point: string) => change({ test: keyOf(test), dead: draft.dead.includes(point) ? draft.dead.filter((d) => d !== point) : [...draft.dead, point] })
   return (
     <Section title={done && !report.clash ? (goal ? 'Answered' : 'Every point is traced') : tests === null ? 'Working out the next test…' : 'Next test'}>
+      <Incomplete />
       <GoalField value={draft.goal} onChange={(g) => change({ goal: g, test: '' })} />
       <div className="mt-2 mb-1">
         <select aria-label="Test" className="field font-bold" value={keyOf(test)} onChange={(e) => change({ test: e.target.value, dead: [], cables: null })}>
@@ -140,6 +141,27 @@ export function Tracer() {
         Record: {dead.length === 0 ? 'nothing died' : `${dead.length} dead, the rest live`}
       </button>
     </Section>
+  )
+}
+
+/** Tests made before a point was listed: what they say of it is asked, never assumed. */
+function Incomplete() {
+  const incomplete = useJob((s) => s.report.survey.incomplete)
+  const survey = useJob((s) => s.job.survey)
+  const commit = useJob((s) => s.commit)
+  if (incomplete.length === 0) return null
+  const name = placeNames(survey)
+  const later = [...new Set(incomplete.flatMap((i) => i.missing))]
+  const tests = incomplete.length === 1 ? 'One test was' : `${incomplete.length} tests were`
+  return (
+    <div role="status" className="mb-3 border-l-4 border-ink bg-paper px-3 py-2">
+      <p>
+        {tests} made before {later.map(name).join(', ')} {later.length === 1 ? 'was' : 'were'} listed, and {incomplete.length === 1 ? 'does' : 'do'} not count until {incomplete.length === 1 ? 'it says' : 'they say'} whether {later.length === 1 ? 'it' : 'they'} died. Make them again, or complete them below.
+      </p>
+      <button type="button" className="btn mt-1" onClick={() => commit({ kind: 'sighting.complete', ids: incomplete.map((i) => i.id), dead: [] })}>
+        {later.length === 1 ? 'It was' : 'They were'} live in {incomplete.length === 1 ? 'it' : 'all of them'}, I looked
+      </button>
+    </div>
   )
 }
 
