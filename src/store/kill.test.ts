@@ -45,5 +45,6 @@ describe('kill -9', () => {
       store.$client.close()
     }
     rmSync(folder, { recursive: true })
-  })
+    // Each writer starts a process of its own: seconds on a slow machine.
+  }, 240_000)
 })

@@ -1,4 +1,5 @@
 // Writes edits as fast as it can and says each one's revision once the store has acknowledged it. Meant to be killed.
+import { writeSync } from 'node:fs'
 import { createJob, editJob, loadJob, NotFoundError } from '../../src/store/jobs'
 import { newJob } from '../../src/core/job/schema'
 import { openStore } from '../../src/store/open'
@@ -14,5 +15,6 @@ try {
 for (;;) {
   const { revision } = loadJob(store, 'j')
   const saved = editJob(store, 'j', revision, { kind: 'load.set', circuit: 'c1', patch: { amount: revision } }, hand)
-  process.stdout.write(`${saved.revision}\n`)
+  // Written at once, so that it throws and ends the writer when nobody listens any more.
+  writeSync(1, `${saved.revision}\n`)
 }
