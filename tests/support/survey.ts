@@ -17,6 +17,7 @@ export const askedTest = (page: Page): Promise<string> => working(page).getByLab
 
 /** Makes the test that is asked for, taps what dies in it, and records; gives what was asked. */
 export async function makeTest(page: Page, deadIn: (place: string) => readonly string[]): Promise<string> {
+  await expect(page.getByRole('heading', { name: 'Working out the next test…' })).toBeHidden()
   const asked = await askedTest(page)
   const place = asked.replace(/^(Switch off|Part the onward cables at) /, '').replace(/ \((known already|not needed for this)\)$/, '')
   for (const p of deadIn(place)) {

@@ -4,7 +4,7 @@ import { demoJobs } from '../demo/demo'
 import { applyEdit, type Edit } from '../job/edits'
 import { type Job, newJob } from '../job/schema'
 import { compareTraces, snapshot } from '../trace/kept'
-import { evaluateSurvey } from '../trace/survey'
+import { evaluateSurvey, nextTests } from '../trace/survey'
 import { toldLayout, toldProblem } from '../trace/told'
 import { readDefects, readPoints } from './csv'
 import { defectKinds, sortDefect } from './defects'
@@ -245,7 +245,7 @@ describe('a practice building', () => {
       let job = practiceJob('north-america', 'x', { seed, misleading: true })
       const building = practiceBuilding(seed)
       for (let i = 0; i < 40 && evaluateSurvey(job).untraced > 0; i++) {
-        const { test } = evaluateSurvey(job).next[0]!
+        const { test } = nextTests(job.survey, null)[0]!
         const shown = probe(building, test, 'contact', true, seed)
         const dead = building.points.map((p) => p.id).filter((p) => shown[p] === 'dead' && !(test.kind === 'disconnected' && p === test.point))
         const sightings = [{ ...test, dead }, ...(test.kind === 'disconnected' ? [{ kind: 'cables' as const, point: test.point, onward: cablesAt(building, test.point) }] : [])]

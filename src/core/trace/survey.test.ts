@@ -21,7 +21,7 @@ describe('the survey', () => {
   })
 
   it('puts tests last that may black out what must hold', () => {
-    const { next } = evaluateSurvey(make())
+    const next = nextTests(make().survey, null)
     const holds = next.map((n) => n.holds.length)
     expect(holds).toEqual(holds.toSorted((a, b) => a - b))
     expect(next[0]!.holds).toEqual([])
@@ -36,7 +36,8 @@ describe('the survey', () => {
 
   it('keeps what a detector pointed to as a hint, which orders equal tests and no more', () => {
     const job = make([seen('n', { kind: 'breaker-off', breaker: 'w4', dead: ['p14', 'p15'] }, 'non-contact')])
-    const { suspected, trace, next } = evaluateSurvey(job)
+    const { suspected, trace } = evaluateSurvey(job)
+    const next = nextTests(job.survey, null)
     expect(suspected).toEqual({ p14: ['w4'], p15: ['w4'] })
     expect(trace.feeds.p14).toBeNull()
     expect(next.filter((n) => n.test.kind === 'breaker-off').map((n) => (n.test as { breaker: string }).breaker)[0]).toBe('w4')

@@ -4,8 +4,8 @@ import { pointsThere, type Sighting, type Survey } from '../survey/schema'
 import { formatA } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import type { RegionId } from '../region/types'
-import { trace } from './trace'
-import type { Observation, Trace, TraceInput, TraceTest } from './types'
+import { deduce, trace } from './trace'
+import type { Deduction, Observation, Trace, TraceInput, TraceTest } from './types'
 import { placeNames, sightingInWords } from './words'
 
 /** What a test costs in trouble: a breaker is a walk, a box must be opened and its cables parted. A box opened already costs less. */
@@ -31,10 +31,9 @@ export interface WayLoad {
 }
 
 export interface SurveyReport {
-  readonly trace: Trace
+  readonly trace: Deduction
   /** Ids of the observations that count: not withdrawn, and seen by more than a non-contact detector. */
   readonly counted: readonly string[]
-  readonly next: readonly NextTest[]
   /** Observations, by id, that cannot all be true. */
   readonly clash: { readonly ids: readonly string[]; readonly message: string } | null
   readonly loads: readonly WayLoad[]
@@ -55,7 +54,7 @@ const overloadClause: Record<RegionId, string> = { 'north-america': '210.23; 220
 
 const remembered = new WeakMap<Survey, Map<RegionId, SurveyReport>>()
 
-/** What the survey tells: the trace so far, the next test worth its trouble, what hangs on each way. */
+/** What the survey tells: the trace so far and what hangs on each way. What to test next is asked apart, of `nextTests`. */
 export function evaluateSurvey(job: Job): SurveyReport {
   const known = remembered.get(job.survey) ?? new Map<RegionId, SurveyReport>()
   remembered.set(job.survey, known)
@@ -112,12 +111,12 @@ export function nextTests(survey: Survey, goal: Goal | null): readonly NextTest[
 
 function work(survey: Survey, region: RegionId): SurveyReport {
   const counting = countingOf(survey)
-  const result = trace(inputOf(survey, counting, null))
+  const result = deduce(inputOf(survey, counting, null))
   const clashing = result.contradictions[0]?.observations.map((i) => counting[i]!)
   const clash = clashing ? { ids: clashing.map((s) => s.id), message: `These cannot all be true: ${clashing.map((s) => sightingInWords(survey, s.seen)).join('; ')}. Do one again, or withdraw it.` } : null
   const loads = survey.ways.map((way) => loadOn(way, survey, result, region))
   const untraced = pointsThere(survey).filter((p) => result.parents[p.id] === null).length
-  return { trace: result, counted: counting.map((s) => s.id), next: rank(survey, counting, result), clash, loads, untraced, incomplete: worthCounting(survey).flatMap((s) => { const missing = missingIn(survey, s); return missing.length ? [{ id: s.id, missing }] : [] }), suspected: suspicions(survey), findings: findings(survey, region, loads, clash), proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))) }
+  return { trace: result, counted: counting.map((s) => s.id), clash, loads, untraced, incomplete: worthCounting(survey).flatMap((s) => { const missing = missingIn(survey, s); return missing.length ? [{ id: s.id, missing }] : [] }), suspected: suspicions(survey), findings: findings(survey, region, loads, clash), proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))) }
 }
 
 /** Tests by what they tell for their trouble; those that may black out what must hold come last. */
@@ -153,7 +152,7 @@ function rank(survey: Survey, counting: readonly Sighting[], { nextTests, feeds,
     .map(({ test, bits, holds, effort }): NextTest => ({ test, bits, holds, effort }))
 }
 
-function loadOn(way: Survey['ways'][number], survey: Survey, { feeds }: Trace, region: RegionId): WayLoad {
+function loadOn(way: Survey['ways'][number], survey: Survey, { feeds }: Deduction, region: RegionId): WayLoad {
   const points = survey.points.filter((p) => feeds[p.id] === way.id)
   const watts = points.reduce((sum, p) => sum + (p.watts ?? 0), 0)
   return { way, points: points.map((p) => p.id), watts, amps: watts / (lineV[region] * way.poles ** Number(region === 'north-america')), unknown: points.filter((p) => p.watts === null).length }

@@ -2,7 +2,7 @@ import { InputError } from '../input-error'
 import { contradictions } from './contradictions'
 import { gather, parentCandidates, regions } from './regions'
 import { suggest } from './suggest'
-import type { Trace, TraceInput } from './types'
+import type { Deduction, Trace, TraceInput } from './types'
 
 /**
  * Which breaker feeds what and which point feeds which, from what was seen: exactly what every layout that agrees with
@@ -10,10 +10,19 @@ import type { Trace, TraceInput } from './types'
  * @throws InputError at an id that is not listed, or listed twice.
  */
 export function trace(input: TraceInput): Trace {
+  const { told, found } = deduceFrom(input)
+  return { ...told, nextTests: found ? suggest(input, found, told.parents, told.feeds) : [] }
+}
+
+/** The same without the tests to make next, which are most of the work. */
+export const deduce = (input: TraceInput): Deduction => deduceFrom(input).told
+
+/** What is told, and the regions it was told from; no regions where the observations contradict each other. */
+function deduceFrom(input: TraceInput): { told: Deduction; found: ReturnType<typeof regions> | null } {
   check(input)
   const clashes = contradictions(input)
   const none = Object.fromEntries(input.points.map((p) => [p, null]))
-  if (clashes.length) return { feeds: none, parents: none, candidates: {}, nextTests: [], contradictions: clashes }
+  if (clashes.length) return { told: { feeds: none, parents: none, candidates: {}, contradictions: clashes }, found: null }
 
   const found = regions(input, gather(input.observations)!)
   const parents: Record<string, string | null> = {}
@@ -24,15 +33,14 @@ export function trace(input: TraceInput): Trace {
       parents[x] = from.length === 1 ? from[0]! : null
       if (from.length > 1) candidates[x] = from
     }
-  const feeds = feedsOf(input, found)
   const inOrder = <V>(record: Readonly<Record<string, V>>) => Object.fromEntries(input.points.filter((p) => p in record).map((p) => [p, record[p]!])) as Record<string, V>
-  return {
-    feeds: inOrder(feeds),
+  const told = {
+    feeds: inOrder(feedsOf(input, found)),
     parents: Object.fromEntries(input.points.map((p) => [p, parents[p] ?? null])),
     candidates: inOrder(candidates),
-    nextTests: suggest(input, found, parents, feeds),
     contradictions: [],
   }
+  return { told, found }
 }
 
 /** A point's breaker: that of the root it hangs below, where the root is, or hangs below, a single breaker. */

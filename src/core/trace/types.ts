@@ -30,3 +30,5 @@ export const traceOutput = z.strictObject({
   contradictions: z.array(z.strictObject({ observations: z.array(z.number()), message: z.string() })),
 })
 export type Trace = z.infer<typeof traceOutput>
+/** What a trace tells of the wiring, without the tests to make next. */
+export type Deduction = Omit<Trace, 'nextTests'>

@@ -57,7 +57,7 @@ export function Tracer() {
   const commit = useJob((s) => s.commit)
   const [draft, change, clear] = useDraft(id)
   const goal = goalOf(draft.goal)
-  const tests = useNextTests(goal && survey.points.some((p) => p.id === goal.points[0]) ? goal : null)
+  const { tests, thinking } = useNextTests(goal && survey.points.some((p) => p.id === goal.points[0]) ? goal : null)
   const next = tests ?? []
   const done = goal ? report.trace[goal.want][goal.points[0]!] != null : report.untraced === 0
   // Any test may be made, the suggested ones first; one that is answered already may be done again.
@@ -88,58 +88,61 @@ export function Tracer() {
   }
   const toggle = (point: string) => change({ test: keyOf(test), dead: draft.dead.includes(point) ? draft.dead.filter((d) => d !== point) : [...draft.dead, point] })
   return (
-    <Section title={done && !report.clash ? (goal ? 'Answered' : 'Every point is traced') : tests === null ? 'Working out the next test…' : 'Next test'}>
+    <Section title={done && !report.clash ? (goal ? 'Answered' : 'Every point is traced') : thinking ? 'Working out the next test…' : 'Next test'}>
       <Incomplete />
       <GoalField value={draft.goal} onChange={(g) => change({ goal: g, test: '' })} />
-      <div className="mt-2 mb-1">
-        <select aria-label="Test" className="field font-bold" value={keyOf(test)} onChange={(e) => change({ test: e.target.value, dead: [], cables: null })}>
-          {all.map((t) => (
-            <option key={keyOf(t)} value={keyOf(t)}>
-              {testInWords(survey, t)}
-              {listed.has(keyOf(t)) ? '' : goal ? ' (not needed for this)' : ' (known already)'}
-            </option>
-          ))}
-        </select>
-      </div>
-      <TestAdvice test={test} note={note} />
-      {readings && (
-        <button type="button" className="btn mb-2 w-full" onClick={() => setLooked(keyOf(test) + draft.instrument)}>
-          Make this test in the practice building
+      {/* While the next test is worked out, the one of before stands there, but cannot be answered. */}
+      <div inert={thinking}>
+        <div className="mt-2 mb-1">
+          <select aria-label="Test" className="field font-bold" value={keyOf(test)} onChange={(e) => change({ test: e.target.value, dead: [], cables: null })}>
+            {all.map((t) => (
+              <option key={keyOf(t)} value={keyOf(t)}>
+                {testInWords(survey, t)}
+                {listed.has(keyOf(t)) ? '' : goal ? ' (not needed for this)' : ' (known already)'}
+              </option>
+            ))}
+          </select>
+        </div>
+        <TestAdvice test={test} note={note} />
+        {readings && (
+          <button type="button" className="btn mb-2 w-full" onClick={() => setLooked(keyOf(test) + draft.instrument)}>
+            Make this test in the practice building
+          </button>
+        )}
+        <ul className="grid grid-cols-2 gap-1.5" aria-label="What went dead">
+          {there
+            .filter((p) => p.id !== self)
+            .map((p) => {
+              const isDead = draft.dead.includes(p.id)
+              return (
+                <li key={p.id}>
+                  <button type="button" aria-pressed={isDead} onClick={() => toggle(p.id)} className={`min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ${isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash'}`}>
+                    <span className="block truncate font-bold">{p.name}</span>
+                    <span className="block truncate text-[0.82rem]">
+                      {isDead ? 'dead' : 'live'}
+                      {shown ? `; tester: ${shown.points[p.id] === 'dead' ? 'dark' : 'lit'}` : p.room && `, ${p.room}`}
+                    </span>
+                  </button>
+                </li>
+              )
+            })}
+        </ul>
+        {shown && shown.cables !== null && (
+          <p className="mt-1.5">
+            In the opened box: <b>{shown.cables}</b> onward {shown.cables === 1 ? 'cable' : 'cables'}.
+          </p>
+        )}
+        <div className="mt-3">
+          <FieldGrid>
+            <ChoiceField label="Seen with" value={draft.instrument} options={instruments.map((i) => ({ value: i, label: instrumentNames[i] }))} onCommit={(instrument) => change({ instrument })} />
+            {draft.instrument === 'non-contact' && <p className="col-span-full text-[0.9rem]">Kept as a hint where to look next, and not counted: beside other live cable it shows live, and its silence proves nothing. Confirm with a contact tester.</p>}
+            {test.kind === 'disconnected' && <NumberField key={keyOf(test)} wide label="Onward cables in the box, if counted" value={draft.cables} whole optional max={20} onPreview={(cables) => change({ test: keyOf(test), cables })} onCommit={(cables) => change({ test: keyOf(test), cables })} />}
+          </FieldGrid>
+        </div>
+        <button type="button" className="btn btn-ink mt-3 w-full max-md:sticky max-md:bottom-2 max-md:min-h-14" onClick={record}>
+          Record: {dead.length === 0 ? 'nothing died' : `${dead.length} dead, the rest live`}
         </button>
-      )}
-      <ul className="grid grid-cols-2 gap-1.5" aria-label="What went dead">
-        {there
-          .filter((p) => p.id !== self)
-          .map((p) => {
-            const isDead = draft.dead.includes(p.id)
-            return (
-              <li key={p.id}>
-                <button type="button" aria-pressed={isDead} onClick={() => toggle(p.id)} className={`min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ${isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash'}`}>
-                  <span className="block truncate font-bold">{p.name}</span>
-                  <span className="block truncate text-[0.82rem]">
-                    {isDead ? 'dead' : 'live'}
-                    {shown ? `; tester: ${shown.points[p.id] === 'dead' ? 'dark' : 'lit'}` : p.room && `, ${p.room}`}
-                  </span>
-                </button>
-              </li>
-            )
-          })}
-      </ul>
-      {shown && shown.cables !== null && (
-        <p className="mt-1.5">
-          In the opened box: <b>{shown.cables}</b> onward {shown.cables === 1 ? 'cable' : 'cables'}.
-        </p>
-      )}
-      <div className="mt-3">
-        <FieldGrid>
-          <ChoiceField label="Seen with" value={draft.instrument} options={instruments.map((i) => ({ value: i, label: instrumentNames[i] }))} onCommit={(instrument) => change({ instrument })} />
-          {draft.instrument === 'non-contact' && <p className="col-span-full text-[0.9rem]">Kept as a hint where to look next, and not counted: beside other live cable it shows live, and its silence proves nothing. Confirm with a contact tester.</p>}
-          {test.kind === 'disconnected' && <NumberField key={keyOf(test)} wide label="Onward cables in the box, if counted" value={draft.cables} whole optional max={20} onPreview={(cables) => change({ test: keyOf(test), cables })} onCommit={(cables) => change({ test: keyOf(test), cables })} />}
-        </FieldGrid>
       </div>
-      <button type="button" className="btn btn-ink mt-3 w-full max-md:sticky max-md:bottom-2 max-md:min-h-14" onClick={record}>
-        Record: {dead.length === 0 ? 'nothing died' : `${dead.length} dead, the rest live`}
-      </button>
     </Section>
   )
 }
