@@ -53,7 +53,8 @@ test('undo and redo go step by step, and the history can be gone back to', async
 test('two tabs: the stale edit shows both versions and loses neither', async ({ page, context }) => {
   const length = page.getByLabel('Length, one way')
   const other = await context.newPage()
-  await other.goto(page.url())
+  // On a slow machine the page is there before its script is: what is typed then is nobody's.
+  await other.goto(page.url(), { waitUntil: 'networkidle' })
   const written = other.waitForResponse(/\/edits$/)
   await other.getByLabel('Length, one way').fill('33')
   await other.getByLabel('Length, one way').press('Tab')
