@@ -108,3 +108,14 @@ const byId: Readonly<Record<string, LoadNature>> = { 'kiln-small': 'heating', 'k
 
 /** How an appliance of this kind draws its current. */
 export const natureOf = (kind: Pick<ApplianceKind, 'id' | 'group'>): LoadNature => byId[kind.id] ?? byGroup[kind.group]
+
+const natures: ReadonlyMap<string, LoadNature> = new Map(rows.map(([id, , group]) => [id, natureOf({ id, group })]))
+/** The same by name alone; null for one that is not in the catalogue. */
+export const applianceNature = (id: string): LoadNature | null => natures.get(id) ?? null
+
+/** Appliances that need a GFCI wherever they stand and however they are connected. NFPA 70 210.8(D). */
+export const guardedAppliances: ReadonlySet<string> = new Set(['sump-pump', 'dishwasher', 'range', 'oven', 'hob', 'tumble-dryer', 'microwave'])
+/** Appliances whose drives are often frequency-controlled, and so want a residual device of type F. IEC 60755; BS 7671 531.3.3. */
+export const frequencyDriven: ReadonlySet<string> = new Set(['washing-machine', 'split-unit', 'room-cooler', 'cold-room', 'gate-drive'])
+/** Heating elements on electronics: type AC is blind to what they may leak. */
+export const heatsByElectronics: ReadonlySet<string> = new Set(['hob', 'underfloor-heat', 'shower-instant'])

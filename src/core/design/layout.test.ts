@@ -12,7 +12,7 @@ const stop = (id: string, more: Partial<CircuitPoint>): CircuitPoint => newCircu
 function make(region: RegionId, points: CircuitPoint[], ...edits: Edit[]): Job {
   return [
     { kind: 'supply.set', patch: { zeOhm: 0.35 } } as Edit,
-    { kind: 'design.set', ...at, design: 'a', patch: { lengthM: 10, accessory: region === 'north-america' ? 'na-duplex-20' : region === 'united-kingdom' ? 'uk-socket-13-twin' : 'za-socket-16', residual: { at: 'none', ma: 30 } } } as Edit,
+    { kind: 'design.set', ...at, design: 'a', patch: { lengthM: 10, accessory: region === 'north-america' ? 'na-duplex-20' : region === 'united-kingdom' ? 'uk-socket-13-twin' : 'za-socket-16', residual: { at: 'none', ma: 30, type: 'A' } } } as Edit,
     ...(points.length ? [{ kind: 'stop.add', ...at, points } as Edit] : []),
     ...edits,
   ].reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
@@ -71,7 +71,7 @@ describe('a radial with several points', () => {
   })
 })
 
-const ring = (points: CircuitPoint[], closeM = 10, ...edits: Edit[]) => make('united-kingdom', points, { kind: 'circuit.set', ...at, patch: { kind: 'ring', closeM } }, { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'board', ma: 30 } } }, ...edits)
+const ring = (points: CircuitPoint[], closeM = 10, ...edits: Edit[]) => make('united-kingdom', points, { kind: 'circuit.set', ...at, patch: { kind: 'ring', closeM } }, { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'board', ma: 30, type: 'A' } } }, ...edits)
 
 describe('a ring', () => {
   it('shares its load between the legs by distance, and stands behind 32 A on 2.5 mm²', () => {
@@ -116,7 +116,7 @@ describe('a ring', () => {
     ['spur-too-many', () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 100, outlets: 3 })]), () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 100, outlets: 2 })])],
     ['too-many-spurs', () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 1 }), stop('t', { from: 'a', lengthM: 2, watts: 1 }), stop('u', { from: 'b', lengthM: 2, watts: 1 })]), () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 1 })])],
     ['point-voltage-drop', () => ring([stop('a', { lengthM: 10, watts: 500 }), stop('s', { from: 'a', lengthM: 900, watts: 3000 })]), () => ring(two)],
-    ['point-loop-too-high', () => ring(two, 10, { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'none', ma: 30 } } }, { kind: 'supply.set', patch: { zeOhm: 3 } }), () => ring(two)],
+    ['point-loop-too-high', () => ring(two, 10, { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'none', ma: 30, type: 'A' } } }, { kind: 'supply.set', patch: { zeOhm: 3 } }), () => ring(two)],
   ])('%s is raised and not raised', (rule, raises, quiet) => {
     expect(rulesOf(raises())).toContain(rule)
     expect(rulesOf(quiet())).not.toContain(rule)

@@ -167,13 +167,19 @@ describe('time against current', () => {
 describe('places for residual protection', () => {
   it('cost by the outlet, and darken what hangs behind them', () => {
     const job = demo(1)
-    const circuit = job.circuits[2]!
+    const ring = job.circuits[2]!
+    const circuit = { ...ring, kind: 'radial' as const, points: ring.points.map((p, i) => ({ ...p, from: ring.points[i - 1]?.id ?? null })) }
     const list = placements(job, circuit, chosenDesign(circuit))
     expect(list.map((p) => p.at)).toEqual(['none', 'board', 'first', 'outlet'])
     const [none, board, first, each] = list
     expect(none!.cost).toBe(0)
     expect(each!.cost).toBeCloseTo(6 * first!.cost, 9)
     expect(board!.dark).toContain('all 6 points')
+    expect(first!.dark).toContain('all 6 points')
+    const branched = { ...circuit, points: circuit.points.map((p, i) => (i === 4 ? { ...p, from: null } : p)) }
+    expect(placements(job, branched, chosenDesign(circuit))[2]).toMatchObject({ dark: '4 of 6 points; reset at the first outlet', guards: expect.stringContaining('nor the 2 fed past it') })
+    // Nothing along a ring is behind its first outlet alone.
+    expect(placements(job, ring, chosenDesign(ring)).map((p) => p.at)).toEqual(['none', 'board', 'outlet'])
   })
   it('are two for what has no outlet', () => {
     const job = demo(1)

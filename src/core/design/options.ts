@@ -78,7 +78,7 @@ export function costOf(job: Job, circuit: Circuit, design: Design, worked: Worke
 export function layOutOptions(job: Job, circuit: Circuit, design: Design): Option[] | null {
   const fitted = accessory(design.accessory)
   const outlets = (fitted?.outlets ?? 0) > 0
-  const several = design.accessories > 1 || circuit.points.length > 1
+  const several = circuit.kind !== 'ring' && (design.accessories > 1 || circuit.points.length > 1)
   const places: Design['residual']['at'][] = outlets && job.supply.earthing !== 'tt' ? ['none', 'board', ...(several ? (['first'] as const) : []), 'outlet'] : ['none', 'board']
   const name = vocabularies[job.region].rcd
   const placeWords: Record<Design['residual']['at'], string> = { none: `no ${name}`, board: `${name} at the board`, first: `${name} in the first outlet`, outlet: `${name} in each outlet` }
@@ -89,7 +89,7 @@ export function layOutOptions(job: Job, circuit: Circuit, design: Design): Optio
     if (!least) continue
     for (const size of sizesAfter(job, plain, least))
       for (const at of places) {
-        const patch = { ...way.patch, minSize: size === least ? null : size, residual: { at, ma: job.region === 'north-america' ? 5 : 30 } }
+        const patch = { ...way.patch, minSize: size === least ? null : size, residual: { ...design.residual, at, ma: job.region === 'north-america' ? 5 : 30 } }
         const option = { ...design, ...patch }
         const worked = workDesign(job, circuit, option)
         const { result, load } = worked

@@ -1,5 +1,6 @@
 import { accessory } from '../catalogue/accessories'
 import type { Circuit, Design, Job } from '../job/schema'
+import { behindFirst } from '../rules/sites'
 import { priceOf } from './prices'
 
 /** One place for residual protection, with what it costs and what goes dark when it trips. */
@@ -23,6 +24,10 @@ export function placements(job: Job, circuit: Circuit, design: Design): Placemen
     { at: 'board', words: 'At the board', cost: priceOf(job, 'breaker with residual protection') - priceOf(job, 'breaker'), dark: `${all}; somebody walks to the board`, guards: 'the cable and everything on it' },
   ]
   if (!hasOutlets) return list
-  if (outlets > 1) list.push({ at: 'first', words: 'In the first outlet, guarding those downstream', cost: more, dark: `${all}; reset at the first outlet`, guards: 'the first outlet and all after it, not the cable that reaches it' })
+  const behind = circuit.points.length ? behindFirst(circuit).size : outlets
+  const past = outlets - behind
+  // A ring is fed from both ends: nothing along it is behind its first outlet.
+  if (outlets > 1 && circuit.kind !== 'ring')
+    list.push({ at: 'first', words: 'In the first outlet, guarding those downstream', cost: more, dark: `${past ? `${behind} of ${outlets} points` : all}; reset at the first outlet`, guards: `the first outlet and all after it, not the cable that reaches it${past ? `, nor the ${past} fed past it` : ''}` })
   return [...list, { at: 'outlet', words: outlets > 1 ? 'In each outlet' : 'In the outlet', cost: more * outlets, dark: 'the one outlet where the fault is', guards: 'what is plugged in there, not the cable' }]
 }

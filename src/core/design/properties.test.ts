@@ -109,7 +109,7 @@ describe('a larger cable', () => {
           const ring = closed && region === 'united-kingdom'
           const points = list.map((p, i) => newCircuitPoint(`p${i}`, `P${i}`, { lengthM: p.lengthM, watts: p.watts, from: i === 0 || ring ? null : p.branch ? 'p0' : `p${i - 1}` }))
           const circuit = { ...job.circuits[0]!, kind: ring ? ('ring' as const) : ('radial' as const), closeM: 10, points }
-          const design = { ...circuit.designs[0]!, residual: { at: 'none' as const, ma: 30 } }
+          const design = { ...circuit.designs[0]!, residual: { at: 'none' as const, ma: 30, type: null } }
           const errorsAt = (size: string) =>
             workLayout({ job: { ...job, supply: { ...job.supply, zeOhm } }, circuit, design, size, breakerA: 32, carries: (s) => Number.parseFloat(s) * (region === 'north-america' ? -5 : 8) + (region === 'north-america' ? 90 : 4), protective: (s) => s }).findings.filter((f) => f.severity !== 'note').map((f) => f.rule)
           const order = sizes[region]

@@ -24,7 +24,7 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('supply.set'), patch: supplySchema.partial() }),
   z.strictObject({ kind: z.literal('circuit.add'), id, name: z.string().max(120), of: z.enum(circuitKinds).optional() }),
   z.strictObject({ kind: z.literal('circuit.remove'), ...inCircuit }),
-  z.strictObject({ kind: z.literal('circuit.set'), ...inCircuit, patch: circuitSchema.pick({ name: true, way: true, reason: true, kind: true, work: true, place: true, closeM: true }).partial() }),
+  z.strictObject({ kind: z.literal('circuit.set'), ...inCircuit, patch: circuitSchema.pick({ name: true, way: true, reason: true, kind: true, work: true, place: true, environment: true, nearWater: true, outOfReach: true, closeM: true }).partial() }),
   z.strictObject({ kind: z.literal('stop.add'), ...inCircuit, points: z.array(circuitPointSchema).min(1).max(100) }),
   z.strictObject({ kind: z.literal('stop.set'), ...inCircuit, id, patch: circuitPointSchema.omit({ id: true }).partial() }),
   z.strictObject({ kind: z.literal('stop.remove'), ...inCircuit, id }),
@@ -399,6 +399,8 @@ const fieldNames: Readonly<Record<string, string>> = {
   minSize: 'smallest size',
   breakerType: 'breaker type',
   residual: 'residual protection',
+  nearWater: 'near water',
+  outOfReach: 'out of reach',
   cables: 'cables entering',
   internalClamps: 'internal clamps',
   supportFittings: 'support fittings',
@@ -424,7 +426,7 @@ function inWords(key: string, value: unknown): string {
   if (key === 'accessory') return accessory(String(value))?.name ?? String(value)
   if (key === 'kind') return boxKind(String(value))?.name ?? String(value)
   if (Array.isArray(value)) return value.every((v) => typeof v === 'string') ? value.join(', ') || 'none' : String(value.length)
-  if (typeof value === 'object') return Object.values(value).join(' ')
+  if (typeof value === 'object') return Object.values(value).filter((v) => v !== null).join(' ')
   const words = formatSize(String(value))
   return words.length > 60 ? `${words.slice(0, 57)}…` : words
 }

@@ -20,7 +20,10 @@ export const loadNatures = ['general', 'heating', 'lighting', 'motor', 'cooking'
 export const circuitKinds = ['radial', 'ring', 'shared-neutral', 'feeder'] as const
 export const circuitWorks = ['new', 'altered'] as const
 export const runPlaces = ['surface', 'wall', 'insulation', 'attic', 'underfloor', 'conduit', 'buried', 'outdoors'] as const
+/** Types of outlet and cover, and protection against surges, that are fitted. */
 export const fittedTypes = ['tamper', 'weather', 'surge'] as const
+/** What a residual device sees: IEC 60755; each sees all that those before it see. */
+export const residualTypes = ['AC', 'A', 'F', 'B'] as const
 export const arcPlaces = ['none', 'board', 'outlet'] as const
 
 export const briefSchema = z.strictObject({
@@ -100,7 +103,12 @@ export const designSchema = z.strictObject({
   wantedBreakerA: amount.nullable(),
   minSize: z.string().max(20).nullable(),
   breakerType: z.enum(breakerTypes),
-  residual: z.strictObject({ at: z.enum(residualPlaces), ma: z.number().positive().max(1000) }),
+  residual: z.strictObject({
+    at: z.enum(residualPlaces),
+    ma: z.number().positive().max(1000),
+    /** As marked on the device; null: not looked. */
+    type: z.enum(residualTypes).nullable(),
+  }),
   /** Stretches from the board to the (first) point; none: one run as said above. */
   segments: z.array(segmentSchema).max(20),
   /** Fuse in the connection unit or plug, in amperes. */
@@ -137,8 +145,19 @@ export const sourceSchema = z.strictObject({
   at: z.iso.datetime(),
 })
 
+/** Where outlets stand, as far as rules on their types ask. Null: of a point, as its circuit; of a circuit, not said. */
+const site = {
+  place: z.enum(placeKinds).nullable(),
+  environment: z.enum(environments).nullable(),
+  /** Within 1.8 m of the edge of a sink, bath or shower. */
+  nearWater: z.boolean().nullable(),
+  /** Higher than 1.7 m, or behind an appliance that is not easily moved. */
+  outOfReach: z.boolean().nullable(),
+}
+
 /** A point along a circuit: what it draws and the cable that reaches it. */
 export const circuitPointSchema = z.strictObject({
+  ...site,
   id: idField,
   name: text(120),
   /** The point it hangs from; null: the board, or the ring itself. */
@@ -153,6 +172,10 @@ export const circuitPointSchema = z.strictObject({
   /** Fed through a fused connection unit of this rating. */
   fuseA: z.number().positive().max(100).nullable(),
   outlets: z.int().min(0).max(20),
+  /** What it feeds, by the catalogue; null: anything. */
+  appliance: z.string().max(64).nullable(),
+  /** What is fitted here where it is not what is fitted along the circuit. */
+  fitted: z.array(z.enum(fittedTypes)).max(3).nullable(),
 })
 export type CircuitPoint = z.infer<typeof circuitPointSchema>
 
@@ -184,7 +207,7 @@ export const circuitSchema = z.strictObject({
   name: text(120),
   kind: z.enum(circuitKinds),
   work: z.enum(circuitWorks),
-  place: z.enum(placeKinds).nullable(),
+  ...site,
   /** Points in order; in a ring, in the order of the ring. None: one load at the end of one run. */
   points: z.array(circuitPointSchema).max(200),
   /** Of a ring: from its last point back to the board. */
@@ -224,6 +247,7 @@ export type Load = z.infer<typeof loadSchema>
 export type Design = z.infer<typeof designSchema>
 export type Box = z.infer<typeof boxSchema>
 export type Circuit = z.infer<typeof circuitSchema>
+export type Site = Pick<CircuitPoint, keyof typeof site>
 
 /** A measurement or a confirmed step. Never edited: a correction is a new reading that names the old. */
 export const readingSchema = z.strictObject({
@@ -278,7 +302,7 @@ export function newDesign(region: RegionId, id: string, name: string): Design {
     wantedBreakerA: null,
     minSize: null,
     breakerType: 'B',
-    residual: region === 'north-america' ? { at: 'none', ma: 5 } : { at: 'board', ma: 30 },
+    residual: region === 'north-america' ? { at: 'none', ma: 5, type: null } : { at: 'board', ma: 30, type: null },
     segments: [],
     fuseA: null,
     extension: null,
@@ -288,13 +312,15 @@ export function newDesign(region: RegionId, id: string, name: string): Design {
   }
 }
 
+const noSite = { place: null, environment: null, nearWater: null, outOfReach: null } as const
+
 export function newCircuit(region: RegionId, id: string, name: string): Circuit {
   return {
     id,
     name,
     kind: 'radial',
     work: 'new',
-    place: null,
+    ...noSite,
     points: [],
     closeM: null,
     old: {},
@@ -324,7 +350,7 @@ export function newJob(region: RegionId, title: string, place: string): Job {
 }
 
 export const newSegment = (design: Design, id: string): Segment => ({ id, place: 'surface', lengthM: null, ambientC: design.ambientC, method: design.method, loadedConductors: design.loadedConductors, groupedCircuits: design.groupedCircuits, insulationMm: 0 })
-export const newCircuitPoint = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({ id, name, from: null, lengthM: null, watts: null, leg: 'A', size: null, fuseA: null, outlets: 1, ...more })
+export const newCircuitPoint = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({ id, name, from: null, lengthM: null, watts: null, leg: 'A', size: null, fuseA: null, outlets: 1, ...noSite, appliance: null, fitted: null, ...more })
 export const newRaceway = (id: string, name: string, more: Partial<Raceway> = {}): Raceway => ({ id, name, kind: 'emt', tradeSize: '3/4', nipple: false, lengthM: null, minC: 0, maxC: 35, circuits: [], bends: [], ...more })
 
 export const chosenDesign = (circuit: Circuit): Design => circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!

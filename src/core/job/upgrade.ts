@@ -1,6 +1,6 @@
 import { newBoard, newPoint, newSurvey, newWay } from '../survey/schema'
 import type { RegionId } from '../region/types'
-import { type Job, newCircuit, newDesign, newJob } from './schema'
+import { type Job, newCircuit, newCircuitPoint, newDesign, newJob } from './schema'
 
 type Plain = Record<string, unknown>
 const isPlain = (x: unknown): x is Plain => typeof x === 'object' && x !== null && !Array.isArray(x)
@@ -10,7 +10,14 @@ const filled = (fresh: object, found: unknown): unknown => (isPlain(found) ? { .
 
 function upgradeCircuit(region: RegionId, circuit: Plain): unknown {
   const fresh = newCircuit(region, '', '')
-  return { ...fresh, ...circuit, load: filled(fresh.load, circuit.load), designs: each(circuit.designs, (d) => ({ ...newDesign(region, '', ''), ...d })) }
+  const design = newDesign(region, '', '')
+  return {
+    ...fresh,
+    ...circuit,
+    load: filled(fresh.load, circuit.load),
+    points: each(circuit.points ?? fresh.points, (p) => ({ ...newCircuitPoint('', ''), ...p })),
+    designs: each(circuit.designs, (d) => ({ ...design, ...d, residual: filled(design.residual, d.residual) })),
+  }
 }
 
 /** Jobs that were found to have everything already, so that reading one twice costs nothing. */

@@ -2,16 +2,17 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { evaluate } from '../evaluate'
 import { applyEdit, type Edit } from '../job/edits'
-import { type Circuit, type Design, type Job, type Load, newCircuitPoint, newJob } from '../job/schema'
+import { type Circuit, type CircuitPoint, type Design, type Job, type Load, newCircuitPoint, newJob, type Site } from '../job/schema'
 import type { RegionId } from '../region/types'
 import { newWay } from '../survey/schema'
 import { rules } from './index'
+import { pointRules } from './points'
 import { rulesDocument } from './list'
 
 const c1 = { circuit: 'c1' } as const
 const design = (patch: Partial<Omit<Design, 'id'>>): Edit => ({ kind: 'design.set', ...c1, design: 'a', patch })
 const load = (patch: Partial<Load>): Edit => ({ kind: 'load.set', ...c1, patch })
-const circuit = (patch: Partial<Pick<Circuit, 'kind' | 'work' | 'place' | 'way'>>): Edit => ({ kind: 'circuit.set', ...c1, patch })
+const circuit = (patch: Partial<Pick<Circuit, 'kind' | 'work' | 'way' | keyof Site>>): Edit => ({ kind: 'circuit.set', ...c1, patch })
 const supply = (patch: Partial<Job['supply']>): Edit => ({ kind: 'supply.set', patch })
 const brief = (patch: Partial<Omit<Job['brief'], 'fitness'>>): Edit => ({ kind: 'brief.set', patch })
 const old = (question: string, answer: 'yes' | 'no'): Edit => ({ kind: 'old.answer', ...c1, question, answer })
@@ -23,9 +24,9 @@ const outlet: Record<RegionId, string> = { 'north-america': 'na-duplex-20', 'uni
 const base = (region: RegionId): Edit[] => [
   brief({ environment: 'dry', premises: 'workshop' }),
   supply({ zeOhm: 0.3, pscKa: 1, upstream: { kind: 'breaker', ratingA: 100 } }),
-  circuit({ place: 'workshop', way: '5' }),
+  circuit({ place: 'workshop', way: '5', nearWater: false }),
   load({ name: 'x', amount: 1200 }),
-  design({ lengthM: 10, accessory: outlet[region], breakingKa: 6, arcFault: 'board', residual: { at: 'board', ma: region === 'north-america' ? 5 : 30 }, wantedBreakerA: region === 'north-america' ? 20 : 16 }),
+  design({ lengthM: 10, accessory: outlet[region], breakingKa: 6, arcFault: 'board', residual: { at: 'board', ma: region === 'north-america' ? 5 : 30, type: 'A' }, wantedBreakerA: region === 'north-america' ? 20 : 16 }),
 ]
 type Verdict = 'error' | 'warning' | 'note' | 'unknown'
 /** Rule, world, what raises it and how gravely, and what it is silent on. */
@@ -37,6 +38,11 @@ const altered = circuit({ work: 'altered' })
 const fcu = design({ accessory: 'uk-fcu', cordA: 13, fuseA: null })
 const shared = circuit({ kind: 'shared-neutral', way: '5-7' })
 const stops = (legs: readonly ('A' | 'B')[]): Edit => ({ kind: 'stop.add', ...c1, points: legs.map((leg, i) => newCircuitPoint(`s${i}`, `S${i}`, { lengthM: 5, watts: 1000, leg })) })
+
+/** A second point, of its own kind, beside one that is as the circuit says. */
+const beside = (patch: Partial<CircuitPoint>): Edit => ({ kind: 'stop.add', ...c1, points: [newCircuitPoint('s0', 'Plain', { lengthM: 5, watts: 500 }), newCircuitPoint('s1', 'Odd', { lengthM: 5, watts: 500, from: 's0', ...patch })] })
+const residual = (at: Design['residual']['at'], more: Partial<Design['residual']> = {}) => design({ residual: { at, ma: 30, type: 'A', ...more } })
+const dwelling = brief({ premises: 'dwelling' })
 
 const cases: readonly Case[] = [
   ['voltage-mismatch', na, 'error', [load({ volts: 240 })], [load({ volts: 120 })]],
@@ -56,14 +62,35 @@ const cases: readonly Case[] = [
   ['shared-neutral-overloaded', na, 'warning', [shared, stops(['A', 'A'])], [shared, stops(['A', 'B'])]],
   ['feeder-four-wire', na, 'note', [circuit({ kind: 'feeder' })], []],
   ['beyond-scope', na, 'unknown', [load({ basis: 'amps', amount: 110, connection: 'fixed' }), design({ accessory: null, cable: 'thwn-2', terminalC: 75 })], []],
-  ['residual-protection-needed', na, 'error', [circuit({ place: 'kitchen' }), design({ residual: { at: 'none', ma: 5 } })], [design({ residual: { at: 'none', ma: 5 } })]],
-  ['residual-protection-needed', na, 'unknown', [circuit({ place: null }), design({ residual: { at: 'none', ma: 5 } })], [circuit({ place: null })]],
-  ['socket-residual-protection', za, 'error', [design({ residual: { at: 'none', ma: 30 } })], []],
-  ['lighting-residual-protection', uk, 'error', [load({ lighting: true }), brief({ premises: 'dwelling' }), design({ residual: { at: 'none', ma: 30 }, accessory: 'uk-switch-1p' })], [load({ lighting: true }), design({ residual: { at: 'none', ma: 30 }, accessory: 'uk-switch-1p' })]],
-  ['tt-needs-residual-device', uk, 'error', [supply({ earthing: 'tt' }), design({ residual: { at: 'outlet', ma: 30 } })], [supply({ earthing: 'tt' })]],
+  ['residual-protection-needed', na, 'error', [circuit({ place: 'kitchen' }), design({ residual: { at: 'none', ma: 5, type: 'A' } })], [design({ residual: { at: 'none', ma: 5, type: 'A' } })]],
+  ['residual-protection-needed', na, 'unknown', [circuit({ place: null }), residual('none')], [circuit({ place: null })]],
+  ['residual-protection-needed', na, 'unknown', [circuit({ nearWater: null }), residual('none')], [residual('none')]],
+  ['residual-protection-needed', na, 'error', [residual('none'), beside({ nearWater: true })], [residual('none'), beside({})]],
+  ['residual-protection-needed', na, 'error', [residual('none'), beside({ place: 'garage' })], [residual('none'), beside({ place: 'garage', outlets: 0 })]],
+  ['residual-protection-needed', na, 'error', [residual('first'), beside({ place: 'garage', from: null })], [residual('first'), beside({ place: 'garage' })]],
+  ['appliance-residual-protection', na, 'error', [residual('none'), beside({ appliance: 'sump-pump' })], [residual('none'), beside({ appliance: 'pottery-wheel' })]],
+  ['appliance-residual-protection', na, 'error', [residual('none'), load({ kind: 'dishwasher', connection: 'fixed' })], [load({ kind: 'dishwasher', connection: 'fixed' })]],
+  ['socket-residual-protection', za, 'error', [design({ residual: { at: 'none', ma: 30, type: 'A' } })], []],
+  ['lighting-residual-protection', uk, 'error', [load({ lighting: true }), brief({ premises: 'dwelling' }), design({ residual: { at: 'none', ma: 30, type: 'A' }, accessory: 'uk-switch-1p' })], [load({ lighting: true }), design({ residual: { at: 'none', ma: 30, type: 'A' }, accessory: 'uk-switch-1p' })]],
+  ['bathroom-residual-protection', uk, 'error', [circuit({ place: 'bathroom' }), residual('none'), design({ accessory: 'uk-fcu', fuseA: 13 })], [circuit({ place: 'bathroom' }), design({ accessory: 'uk-fcu', fuseA: 13 })]],
+  ['bathroom-residual-protection', za, 'error', [residual('none'), beside({ place: 'bathroom', outlets: 0 })], [residual('none'), beside({ outlets: 0 })]],
+  ['residual-type', uk, 'unknown', [residual('board', { type: null })], [residual('board')]],
+  ['residual-type', uk, 'error', [residual('board', { type: 'AC' })], [residual('board', { type: 'AC' }), load({ nature: 'heating', connection: 'fixed' }), design({ accessory: 'uk-fcu' })]],
+  ['residual-type', za, 'warning', [beside({ appliance: 'split-unit' })], [beside({ appliance: 'split-unit' }), residual('board', { type: 'F' })]],
+  ['residual-type', uk, 'error', [beside({ appliance: 'washing-machine' }), residual('board', { type: 'AC' })], [beside({ appliance: 'washing-machine' })]],
+  ['residual-type', uk, 'warning', [beside({ appliance: 'vehicle-charger' })], [beside({ appliance: 'vehicle-charger' }), residual('board', { type: 'B' })]],
+  ['tt-needs-residual-device', uk, 'error', [supply({ earthing: 'tt' }), design({ residual: { at: 'outlet', ma: 30, type: 'A' } })], [supply({ earthing: 'tt' })]],
   ['arc-fault-protection', na, 'error', [brief({ premises: 'dwelling' }), circuit({ place: 'bedroom' }), design({ arcFault: 'none' })], [design({ arcFault: 'none' })]],
-  ['arc-fault-protection', na, 'unknown', [circuit({ place: null }), design({ arcFault: 'none' })], [circuit({ place: null })]],
+  ['arc-fault-protection', na, 'unknown', [dwelling, circuit({ place: null }), design({ arcFault: 'none' })], [circuit({ place: null })]],
+  ['arc-fault-protection', na, 'error', [dwelling, design({ arcFault: 'outlet', fitted: ['tamper'] }), beside({ place: 'bedroom', from: null })], [dwelling, design({ arcFault: 'outlet', fitted: ['tamper'] }), beside({ place: 'bedroom' })]],
   ['tamper-resistant', na, 'error', [brief({ premises: 'dwelling' })], [brief({ premises: 'dwelling' }), design({ fitted: ['tamper'] })]],
+  ['tamper-resistant', na, 'error', [dwelling, design({ fitted: ['tamper'] }), beside({ fitted: [] })], [dwelling, design({ fitted: ['tamper'] }), beside({ fitted: [], outOfReach: true })]],
+  ['tamper-resistant', na, 'warning', [brief({ premises: 'hall' })], [brief({ premises: 'hall' }), circuit({ outOfReach: true })]],
+  ['shuttered-outlet', uk, 'warning', [dwelling, design({ accessory: 'uk-socket-16' })], [dwelling]],
+  ['weather-resistant', na, 'error', [beside({ environment: 'outdoors' })], [beside({ environment: 'outdoors', fitted: ['weather'] })]],
+  ['weather-resistant', na, 'warning', [beside({ environment: 'damp' })], [brief({ environment: 'damp' }), beside({ environment: 'dry', fitted: [] }), { kind: 'stop.set', ...c1, id: 's0', patch: { environment: 'dry' } }]],
+  ['weather-resistant', za, 'note', [circuit({ environment: 'damp' })], [circuit({ environment: 'damp' }), design({ fitted: ['weather'] })]],
+  ['weather-resistant', za, 'unknown', [brief({ environment: null })], [brief({ environment: null }), circuit({ environment: 'dry' })]],
   ['weather-resistant', uk, 'error', [brief({ environment: 'outdoors' })], [brief({ environment: 'outdoors' }), design({ fitted: ['weather'] })]],
   ['surge-protection', uk, 'note', [load({ nature: 'electronic', startFactor: 1 })], [load({ nature: 'electronic', startFactor: 1 }), design({ fitted: ['surge'] })]],
   ['breaking-capacity', za, 'error', [supply({ pscKa: 8 })], []],
@@ -72,9 +99,10 @@ const cases: readonly Case[] = [
   ['discrimination', uk, 'unknown', [supply({ upstream: { kind: 'fuse', ratingA: 100 } })], [supply({ pscKa: 0.2 })]],
   ['neutral-bar', uk, 'note', [guard('g1')], []],
   ['neutral-bar', uk, 'unknown', [guard('g1'), guard('g2')], []],
-  ['cooking-ahead-of-residual', uk, 'warning', [load({ nature: 'cooking' }), design({ residual: { at: 'none', ma: 30 } })], [load({ nature: 'cooking' })]],
-  ['first-outlet-guards', uk, 'note', [design({ residual: { at: 'first', ma: 30 }, accessories: 3 })], [design({ accessories: 3 })]],
-  ['first-outlet-guards', uk, 'warning', [design({ residual: { at: 'first', ma: 30 } })], []],
+  ['cooking-ahead-of-residual', uk, 'warning', [load({ nature: 'cooking' }), design({ residual: { at: 'none', ma: 30, type: 'A' } })], [load({ nature: 'cooking' })]],
+  ['first-outlet-guards', uk, 'note', [design({ residual: { at: 'first', ma: 30, type: 'A' }, accessories: 3 })], [design({ accessories: 3 })]],
+  ['first-outlet-guards', uk, 'warning', [circuit({ kind: 'ring' }), residual('first'), beside({ from: null })], [residual('first'), beside({})]],
+  ['first-outlet-guards', uk, 'warning', [design({ residual: { at: 'first', ma: 30, type: 'A' } })], []],
   ['two-pole-space', na, 'error', [load({ volts: 240 }), design({ accessory: 'na-20-240' })], [load({ volts: 240 }), design({ accessory: 'na-20-240' }), circuit({ way: '5-7' })]],
   ['way-taken', uk, 'error', [way(5)], [way(4)]],
   ['old-work-not-known', uk, 'unknown', [altered], [altered, ...['no-earth', 'rubber', 'aluminium', 'old-colours', 'borrowed'].map((q) => old(q, 'no'))]],
@@ -98,7 +126,7 @@ describe('each rule', () => {
   })
 
   it('has such a case', () => {
-    expect(rules.map((r) => r.id).filter((id) => !cases.some(([rule]) => rule === id))).toEqual([])
+    expect([...rules, ...pointRules].map((r) => r.id).filter((id) => !cases.some(([rule]) => rule === id))).toEqual([])
   })
 
   it('is content with a plain circuit of which everything is known', () => {
@@ -110,6 +138,27 @@ describe('each rule', () => {
       const bare = evaluate([load({ name: 'x', amount: 600 }), design({ lengthM: 10, accessory: outlet[region] })].reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', '')), []).circuits[0]!.chosen.findings
       for (const rule of ['breaking-capacity', 'discrimination']) expect(bare.find((f) => f.rule === rule)).toMatchObject({ severity: 'unknown' })
     }
+  })
+})
+
+describe('a rule on points', () => {
+  const odd = (region: RegionId, rule: string, ...edits: Edit[]) => findingsAfter(region, edits).filter((f) => f.rule === rule).map((f) => f.message)
+  it('names the points it means, and none where it means them all', () => {
+    expect(odd(na, 'weather-resistant', beside({ environment: 'wet' }))).toEqual([expect.stringMatching(/^Odd: In a wet place/)])
+    expect(odd(na, 'weather-resistant', brief({ environment: 'wet' }), beside({}))).toEqual([expect.stringMatching(/^In a wet place/)])
+  })
+  it('says two things of two points where they differ', () => {
+    expect(odd(na, 'weather-resistant', brief({ environment: 'damp' }), beside({ environment: 'outdoors' })).toSorted()).toEqual([expect.stringMatching(/^Odd: In a wet place or outdoors/), expect.stringMatching(/^Plain: In a damp place/)])
+  })
+  it('never asks less of a point for what is said of another', () => {
+    const states: Partial<CircuitPoint>[] = [{}, { environment: 'wet' }, { nearWater: true }, { place: 'kitchen' }, { outOfReach: true }, { appliance: 'sump-pump' }]
+    for (const a of states)
+      for (const b of states) {
+        const both = findingsAfter(na, [dwelling, residual('none'), beside(a), { kind: 'stop.set', ...c1, id: 's0', patch: b }])
+        const one = findingsAfter(na, [dwelling, residual('none'), beside(a), { kind: 'stop.remove', ...c1, id: 's0' }])
+        const asked = (list: typeof both) => new Set(list.filter((f) => pointRules.some((r) => r.id === f.rule)).map((f) => `${f.rule} ${f.severity}`))
+        expect([...asked(one)].filter((k) => !asked(both).has(k))).toEqual([])
+      }
   })
 })
 

@@ -3,6 +3,7 @@ import type { Circuit, Design, Job } from '../job/schema'
 import type { RegionId } from '../region/types'
 import type { SelectedCircuit } from '../design/select-circuit'
 import type { WorkedDesign } from '../design/work'
+import type { Site } from './sites'
 
 /** What a rule about one circuit may look at. */
 export interface CircuitFacts {
@@ -11,6 +12,8 @@ export interface CircuitFacts {
   readonly design: Design
   readonly result: SelectedCircuit | null
   readonly worked: WorkedDesign
+  /** Its points, or the one at its end. */
+  readonly sites: readonly Site[]
 }
 
 /** A fact that a rule needs, and how it is asked for while it is not known. */
@@ -22,8 +25,6 @@ export interface Fact {
 /** Facts by name; null means not known. */
 export const facts = {
   premises: { of: ({ job }) => job.brief.premises, ask: 'what kind of premises it is: say so in the brief' },
-  environment: { of: ({ job }) => job.brief.environment, ask: 'whether the place is dry, damp, wet or outdoors: say so in the brief' },
-  place: { of: ({ circuit }) => circuit.place, ask: 'what kind of room its points stand in: say so under protection' },
   ze: { of: ({ job }) => job.supply.zeOhm, ask: 'Ze at the board: measure it and enter it under the supply' },
   psc: { of: ({ job }) => job.supply.pscKa, ask: 'the prospective fault current at the board: measure it or ask the supplier' },
   breaking: { of: ({ design }) => design.breakingKa, ask: 'what the breaker can break: read the kA marked on it' },
@@ -36,7 +37,7 @@ export const facts = {
 } as const satisfies Record<string, Fact>
 export type FactName = keyof typeof facts
 
-type Raised = string | { readonly severity: Severity; readonly message: string; readonly clause?: string }
+export type Raised = string | { readonly severity: Severity; readonly message: string; readonly clause?: string }
 
 /** A rule is data: its name, the clause it rests on in each world it holds in, what it looks at, and what it says. */
 export interface Rule {

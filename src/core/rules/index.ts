@@ -4,19 +4,43 @@ import { boardRules } from './board'
 import { circuitRules } from './circuit'
 import { type CircuitFacts, type Rule, runRule } from './engine'
 import { oldWorkRules } from './old-work'
+import { needOf, type PointRule, type PointType, pointTypes, type PointVerdict, pointFindings } from './point-rule'
+import { pointRules } from './points'
 import { protectionRules } from './protection'
+import { type Site, sitesOf } from './sites'
 
 export const rules: readonly Rule[] = [...circuitRules, ...protectionRules, ...boardRules, ...oldWorkRules]
 
-/** The rules that hold in each world. */
-const inWorld: ReadonlyMap<RegionId, readonly Rule[]> = new Map(regionIds.map((id) => [id, rules.filter((r) => r.clause[id] !== undefined)]))
+/** The rules that hold in each world, about the circuit and about each of its points. */
+const inWorld: ReadonlyMap<RegionId, { readonly rules: readonly Rule[]; readonly points: readonly PointRule[] }> = new Map(
+  regionIds.map((id) => [id, { rules: rules.filter((r) => r.clause[id] !== undefined), points: pointRules.filter((r) => r.clause[id] !== undefined) }]),
+)
+
+/** The facts with the points of the circuit as its rules see them. */
+const withSites = (facts: Omit<CircuitFacts, 'sites'>): CircuitFacts => ({ ...facts, sites: sitesOf(facts.job, facts.circuit, facts.design) })
 
 /** Everything the rules have to say about one design. */
-export function circuitFindings(facts: CircuitFacts): Finding[] {
+export function circuitFindings(given: Omit<CircuitFacts, 'sites'>): Finding[] {
+  const facts = withSites(given)
+  const world = inWorld.get(facts.job.region)!
   const found: Finding[] = []
-  for (const rule of inWorld.get(facts.job.region)!) {
+  for (const rule of world.points) found.push(...pointFindings(rule, facts))
+  for (const rule of world.rules) {
     const finding = runRule(rule, facts)
     if (finding) found.push(finding)
   }
   return found
+}
+
+/** What each point needs of each type that any rule of its world looks at there, as a table. */
+export interface PointNeeds {
+  readonly types: readonly PointType[]
+  readonly rows: readonly { readonly site: Site; readonly needs: Readonly<Partial<Record<PointType, PointVerdict>>> }[]
+}
+
+export function pointNeeds(given: Omit<CircuitFacts, 'sites'>): PointNeeds {
+  const facts = withSites(given)
+  const { points } = inWorld.get(facts.job.region)!
+  const rows = facts.sites.map((site) => ({ site, needs: Object.fromEntries(pointTypes.flatMap((type) => needOf(points, type, facts, site) ?? []).map((v) => [v.type, v])) as Partial<Record<PointType, PointVerdict>> }))
+  return { types: pointTypes.filter((type) => rows.some((r) => r.needs[type])), rows }
 }

@@ -1,13 +1,14 @@
 import type { RegionId } from '../region/types'
 import { computedRules } from './computed'
 import { rules } from './index'
+import { pointRules } from './points'
 
 const worldNames: Record<RegionId, string> = { 'north-america': 'NA', 'united-kingdom': 'UK', 'southern-africa': 'ZA' }
 const worldsOf = (ids: readonly string[]): string => (ids.length === 3 ? 'all' : ids.map((id) => worldNames[id as RegionId]).join(', '))
 
 /** The list of rules as it stands in docs/rules.md, made from the rules themselves. */
 export function rulesDocument(): string {
-  const asData = rules.map((r) => `| \`${r.id}\` | ${worldsOf(Object.keys(r.clause))} | ${r.severity}${r.looksAt.length && r.severity !== 'unknown' ? '; unknown without a fact' : ''} | ${[...new Set(Object.values(r.clause))].join(' · ')} | ${r.about} |`)
+  const asData = [...pointRules, ...rules].map((r) => `| \`${r.id}\` | ${worldsOf(Object.keys(r.clause))} | ${r.severity}${(r.looksAt.length || ('asksOfPoint' in r && r.asksOfPoint)) && r.severity !== 'unknown' ? '; unknown without a fact' : ''} | ${[...new Set(Object.values(r.clause))].join(' · ')} | ${r.about} |`)
   const computed = computedRules.map(([id, worlds, severity, clause]) => `| \`${id}\` | ${worlds} | ${severity} | ${clause} | |`)
   return `# Rules and the clauses they rest on
 

@@ -8,6 +8,7 @@ import { formatA, formatPercent, formatSize } from '@/core/quantity/format'
 import { ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { FindingList, VerdictMark } from '@/ui/verdict'
+import { Table } from '@/ui/table'
 import { useCircuit, useJob } from '../job/context'
 import { DemandTable } from '../job/demand-table'
 import { placeOptions } from './places'
@@ -49,53 +50,40 @@ export function AllSheet() {
               Design sheets
             </a>
           </div>
-          <div className="mb-6 overflow-x-auto">
-            <table className="w-full min-w-[44rem]">
-              <thead>
-                <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
-                  <th className="w-8" />
-                  <th className="py-1 font-normal">Circuit</th>
-                  <th className="font-normal">Kind</th>
-                  <th className="font-normal">Way</th>
-                  <th className="font-normal">Made for</th>
-                  <th className="font-normal">Breaker, size</th>
-                  <th className="font-normal">Worst drop</th>
-                </tr>
-              </thead>
-              <tbody>
-                {report.circuits
-                  .toSorted((a, b) => gravity(a) - gravity(b))
-                  .map((c) => {
-                    const { result, load, layout } = c.chosen
-                    const worst = worstSeverity(c.findings.filter((f) => f.severity !== 'note'))
-                    return (
-                      <tr key={c.circuit.id} className={clsx('border-b border-rule', c.circuit.id === circuit.id && 'bg-wash')}>
-                        <td className="pl-1">
-                          <VerdictMark of={worst ?? (c.open.some((o) => o.stage === 'circuit') ? 'unknown' : 'met')} />
-                        </td>
-                        <td>
-                          <button type="button" className="min-h-11 w-full py-1 pr-3 text-left hover:underline" aria-pressed={c.circuit.id === circuit.id} onClick={() => pick(c.circuit.id)}>
-                            <b>{c.circuit.name || 'without a name'}</b>
-                            {c.findings.some((f) => f.severity === 'error') && <span className="block text-[0.85rem] text-ink-2">{c.findings.filter((f) => f.severity === 'error').map((f) => f.rule.replaceAll('-', ' ')).join(', ')}</span>}
-                          </button>
-                        </td>
-                        <td className="pr-3">
-                          {kindNames[c.circuit.kind]}
-                          {c.circuit.points.length > 0 && `, ${c.circuit.points.length} points`}
-                          {c.circuit.work === 'altered' && ', altered'}
-                        </td>
-                        <td className="pr-3 whitespace-nowrap">{c.circuit.way || '?'}</td>
-                        <td className="pr-3 whitespace-nowrap">{load ? formatA(load.amps) : '?'}</td>
-                        <td className="pr-3 font-bold whitespace-nowrap">{result?.size ? `${result.breakerA} A, ${formatSize(result.size)}` : '?'}</td>
-                        <td>
-                          {result?.dropPercent == null ? '?' : formatPercent(result.dropPercent)}
-                          {layout?.worstDrop && <span className="block text-[0.85rem] text-ink-2">{layout.worstDrop.point.name}</span>}
-                        </td>
-                      </tr>
-                    )
-                  })}
-              </tbody>
-            </table>
+          <div className="mb-6">
+            <Table minRem={44} heads={[['', 'w-8'], 'Circuit', 'Kind', 'Way', 'Made for', 'Breaker, size', 'Worst drop']}>
+              {report.circuits
+                .toSorted((a, b) => gravity(a) - gravity(b))
+                .map((c) => {
+                  const { result, load, layout } = c.chosen
+                  const worst = worstSeverity(c.findings.filter((f) => f.severity !== 'note'))
+                  return (
+                    <tr key={c.circuit.id} className={clsx('border-b border-rule', c.circuit.id === circuit.id && 'bg-wash')}>
+                      <td className="pl-1">
+                        <VerdictMark of={worst ?? (c.open.some((o) => o.stage === 'circuit') ? 'unknown' : 'met')} />
+                      </td>
+                      <td>
+                        <button type="button" className="min-h-11 w-full py-1 pr-3 text-left hover:underline" aria-pressed={c.circuit.id === circuit.id} onClick={() => pick(c.circuit.id)}>
+                          <b>{c.circuit.name || 'without a name'}</b>
+                          {c.findings.some((f) => f.severity === 'error') && <span className="block text-[0.85rem] text-ink-2">{c.findings.filter((f) => f.severity === 'error').map((f) => f.rule.replaceAll('-', ' ')).join(', ')}</span>}
+                        </button>
+                      </td>
+                      <td className="pr-3">
+                        {kindNames[c.circuit.kind]}
+                        {c.circuit.points.length > 0 && `, ${c.circuit.points.length} points`}
+                        {c.circuit.work === 'altered' && ', altered'}
+                      </td>
+                      <td className="pr-3 whitespace-nowrap">{c.circuit.way || '?'}</td>
+                      <td className="pr-3 whitespace-nowrap">{load ? formatA(load.amps) : '?'}</td>
+                      <td className="pr-3 font-bold whitespace-nowrap">{result?.size ? `${result.breakerA} A, ${formatSize(result.size)}` : '?'}</td>
+                      <td>
+                        {result?.dropPercent == null ? '?' : formatPercent(result.dropPercent)}
+                        {layout?.worstDrop && <span className="block text-[0.85rem] text-ink-2">{layout.worstDrop.point.name}</span>}
+                      </td>
+                    </tr>
+                  )
+                })}
+            </Table>
           </div>
           <Section title="The service with all of them">
             <DemandTable />

@@ -10,10 +10,11 @@ import { cableNames } from '@/core/region/vocabulary'
 import { formatMoney } from '@/core/quantity/money'
 import type { ChartOption, Inks } from '@/ui/chart'
 import { NumberField } from '@/ui/fields'
-import { Section, Stage } from '@/ui/panel'
+import { Section } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
-import { CircuitPicker } from '../job/circuit-picker'
+import { Table } from '@/ui/table'
 import { useCircuit, useJob } from '../job/context'
+import { CircuitStage } from './circuit-stage'
 
 const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
 
@@ -29,69 +30,49 @@ export function ChoicesSheet() {
   const shown = all ? (options ?? []) : good
   const option = options?.find((o) => o.id === picked) ?? good[0]
   return (
-    <Stage
-      title="Circuit"
-      drawing={
-        <div className="flex flex-col gap-3">
-          <CircuitPicker />
-          {options === null ? (
-            <p className="text-ink-2">Ways to build it are laid out once its load, its length and where it ends are known.</p>
-          ) : (
-            <>
-              <Chart label={`Cost against what the cable wastes in a year, ${options.length} ways to build it`} className="h-64 w-full" option={(inks) => frontOption(options, option?.id ?? null, job, inks)} onPick={(i) => options[i] && setPicked(options[i].id)} />
-              <div className="overflow-x-auto">
-                <table className="w-full min-w-[41rem]">
-                  <thead>
-                    <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
-                      <th className="py-1 font-normal">Way to build it</th>
-                      <th className="pl-3 text-right font-normal">Cost</th>
-                      <th className="pl-3 text-right font-normal">Drop</th>
-                      <th className="pl-3 text-right font-normal">Margin</th>
-                      <th className="pl-3 text-right font-normal">Wastes</th>
-                      <th className="pl-3 text-right font-normal">A year</th>
-                      <th className="pl-3 text-right font-normal">Later</th>
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {shown.map((o) => (
-                      <tr key={o.id} className={clsx('border-b border-rule align-top', o.id === option?.id && 'bg-wash', (o.beatenBy || o.refused.length > 0) && 'text-ink-2')}>
-                        <td className="py-0.5 pr-3">
-                          <button type="button" className="min-h-9 w-full text-left font-bold hover:underline" aria-pressed={o.id === option?.id} onClick={() => setPicked(o.id)}>
-                            {o.words}
-                          </button>
-                          {o.beatenBy && <p className="pb-1 text-[0.85rem]">No better in anything than {o.beatenBy}</p>}
-                          {o.refused.length > 0 && (
-                            <p className="flex gap-1.5 pb-1 text-[0.85rem]">
-                              <VerdictMark of="error" size={15} label="Not allowed:" /> {o.refused[0]!.message}
-                            </p>
-                          )}
-                        </td>
-                        <td className="py-1.5 pl-3 text-right whitespace-nowrap">{formatMoney(o.cost, job.region)}</td>
-                        <td className="py-1.5 pl-3 text-right whitespace-nowrap">{formatPercent(o.dropPercent)}</td>
-                        <td className="py-1.5 pl-3 text-right whitespace-nowrap">{formatA(o.marginA)}</td>
-                        <td className="py-1.5 pl-3 text-right whitespace-nowrap">{trim(o.wattsLost, 0)} W</td>
-                        <td className="py-1.5 pl-3 text-right whitespace-nowrap">{trim(o.kwhAYear, 1)} kWh</td>
-                        <td className="py-1.5 pl-3 text-right whitespace-nowrap" title="The largest breaker this cable would stand later">{o.laterA} A</td>
-                      </tr>
-                    ))}
-                  </tbody>
-                </table>
-              </div>
-              <label className="flex min-h-9 items-center gap-2">
-                <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={all} onChange={(e) => setAll(e.target.checked)} />
-                Show the {options.length - good.length} that are beaten or not allowed as well
-              </label>
-            </>
-          )}
-        </div>
-      }
+    <CircuitStage
       working={
         <>
           {option && <Take key={option.id} option={option} />}
           <Prices size={chosen.result?.size ?? null} />
         </>
       }
-    />
+    >
+      {options === null ? (
+        <p className="text-ink-2">Ways to build it are laid out once its load, its length and where it ends are known.</p>
+      ) : (
+        <>
+          <Chart label={`Cost against what the cable wastes in a year, ${options.length} ways to build it`} className="h-64 w-full" option={(inks) => frontOption(options, option?.id ?? null, job, inks)} onPick={(i) => options[i] && setPicked(options[i].id)} />
+          <Table minRem={41} heads={['Way to build it', ['Cost', 'pl-3 text-right'], ['Drop', 'pl-3 text-right'], ['Margin', 'pl-3 text-right'], ['Wastes', 'pl-3 text-right'], ['A year', 'pl-3 text-right'], ['Later', 'pl-3 text-right']]}>
+            {shown.map((o) => (
+              <tr key={o.id} className={clsx('border-b border-rule align-top', o.id === option?.id && 'bg-wash', (o.beatenBy || o.refused.length > 0) && 'text-ink-2')}>
+                <td className="py-0.5 pr-3">
+                  <button type="button" className="min-h-9 w-full text-left font-bold hover:underline" aria-pressed={o.id === option?.id} onClick={() => setPicked(o.id)}>
+                    {o.words}
+                  </button>
+                  {o.beatenBy && <p className="pb-1 text-[0.85rem]">No better in anything than {o.beatenBy}</p>}
+                  {o.refused.length > 0 && (
+                    <p className="flex gap-1.5 pb-1 text-[0.85rem]">
+                      <VerdictMark of="error" size={15} label="Not allowed:" /> {o.refused[0]!.message}
+                    </p>
+                  )}
+                </td>
+                <td className="py-1.5 pl-3 text-right whitespace-nowrap">{formatMoney(o.cost, job.region)}</td>
+                <td className="py-1.5 pl-3 text-right whitespace-nowrap">{formatPercent(o.dropPercent)}</td>
+                <td className="py-1.5 pl-3 text-right whitespace-nowrap">{formatA(o.marginA)}</td>
+                <td className="py-1.5 pl-3 text-right whitespace-nowrap">{trim(o.wattsLost, 0)} W</td>
+                <td className="py-1.5 pl-3 text-right whitespace-nowrap">{trim(o.kwhAYear, 1)} kWh</td>
+                <td className="py-1.5 pl-3 text-right whitespace-nowrap" title="The largest breaker this cable would stand later">{o.laterA} A</td>
+              </tr>
+            ))}
+          </Table>
+          <label className="flex min-h-9 items-center gap-2">
+            <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={all} onChange={(e) => setAll(e.target.checked)} />
+            Show the {options.length - good.length} that are beaten or not allowed as well
+          </label>
+        </>
+      )}
+    </CircuitStage>
   )
 }
 

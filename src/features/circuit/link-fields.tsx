@@ -2,7 +2,7 @@
 import { accessoriesFor } from '@/core/catalogue/accessories'
 import type { CircuitReport } from '@/core/evaluate'
 import type { Edit } from '@/core/job/edits'
-import { type Design, fittedTypes } from '@/core/job/schema'
+import { type Design, residualTypes } from '@/core/job/schema'
 import { formatSize } from '@/core/quantity/format'
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
 import { metricRegions } from '@/core/region/metric'
@@ -14,6 +14,7 @@ import { FieldGrid } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LoadNameplate } from '../job/load-fields'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { FittedFields } from './site-fields'
 
 export type Part = 'breaker' | 'cable' | 'outlet' | 'cord' | 'load'
 export const partNames: Record<Part, string> = { breaker: 'Breaker and protection', cable: 'Cable and its run', outlet: 'What the cable ends on', cord: 'Plug and cord', load: 'The load' }
@@ -52,17 +53,25 @@ function BreakerFields({ report, set, show }: Fields) {
         options={[
           { value: 'none', label: 'None' },
           { value: 'board', label: `At the ${words.board}` },
-          ...(design.accessories > 1 || report.circuit.points.length > 1 ? [{ value: 'first' as const, label: 'In the first outlet' }] : []),
+          ...(report.circuit.kind !== 'ring' && (design.accessories > 1 || report.circuit.points.length > 1) ? [{ value: 'first' as const, label: 'In the first outlet' }] : []),
           { value: 'outlet', label: 'At the outlet' },
         ]}
         onCommit={(at) => set({ residual: { ...design.residual, at } })}
       />
       {design.residual.at !== 'none' && <NumberField label="Rated residual current" unit="mA" value={design.residual.ma} min={1} max={1000} onCommit={(ma) => ma && set({ residual: { ...design.residual, ma } })} />}
+      {design.residual.at !== 'none' && region !== 'north-america' && <ResidualType design={design} set={set} />}
       <NumberField label="It breaks" unit="kA" optional value={design.breakingKa} placeholder="read it" min={0.5} max={200} onCommit={(breakingKa) => set({ breakingKa })} />
       {region !== 'north-america' && design.residual.at === 'board' && <p className="col-span-full text-[0.9rem] text-ink-2">The circuit returns on the neutral bar of that device, and on no other, or it trips for ever.</p>}
     </FieldGrid>
   )
 }
+
+const typeHints: Record<(typeof residualTypes)[number], string> = { AC: 'AC: a plain sine', A: 'A: a half-wave too', F: 'F: and mixed frequencies', B: 'B: and smooth d.c.' }
+
+/** What the residual device sees, as its mark says. */
+export const ResidualType = ({ design, set }: Pick<Fields, 'set'> & { design: Design }) => (
+  <SelectField label="Type marked on it" value={design.residual.type ?? 'unknown'} options={[{ value: 'unknown', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: typeHints[t] }))]} onCommit={(type) => set({ residual: { ...design.residual, type: type === 'unknown' ? null : type } })} />
+)
 
 function CableFields({ report, set, show }: Fields) {
   const region = useJob((s) => s.job.region)
@@ -153,7 +162,6 @@ function MethodField({ report, set, show, error }: Fields & { error: string | nu
   )
 }
 
-const typeNames = { tamper: 'Tamper-resistant, or shuttered', weather: 'Made for the wet, with its cover', surge: 'A surge device protects it' }
 const kindNames = { outlet: 'Outlets', switch: 'Switches', isolator: 'Isolators', 'connection-unit': 'Connection units', thermostat: 'Thermostats' }
 
 function OutletFields({ report, set, show }: Fields) {
@@ -166,9 +174,7 @@ function OutletFields({ report, set, show }: Fields) {
       {region === 'united-kingdom' && (
         <SelectField label="Fuse in it" value={design.fuseA === null ? 'none' : String(design.fuseA)} options={[{ value: 'none', label: 'None, or not looked' }, ...metricRegions['united-kingdom'].plugFusesA.map((f) => ({ value: String(f), label: `${f} A` }))]} onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })} />
       )}
-      {fittedTypes.map((t) => (
-        <CheckField key={t} label={typeNames[t]} value={design.fitted.includes(t)} onCommit={(on) => set({ fitted: on ? [...design.fitted, t] : design.fitted.filter((x) => x !== t) })} />
-      ))}
+      <FittedFields value={design.fitted} onCommit={(fitted) => set({ fitted })} />
     </FieldGrid>
   )
 }

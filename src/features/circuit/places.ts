@@ -1,6 +1,6 @@
 import { type Circuit, placeKinds } from '@/core/job/schema'
 import type { Option } from '@/ui/fields'
 
-const names: Record<(typeof placeKinds)[number], string> = { living: 'Living room', bedroom: 'Bedroom', kitchen: 'Kitchen', bathroom: 'Bathroom', laundry: 'Laundry', garage: 'Garage', basement: 'Cellar or basement', workshop: 'Workshop', hall: 'Hall', outdoors: 'Outdoors', other: 'Elsewhere' }
+export const placeNames: Record<(typeof placeKinds)[number], string> = { living: 'Living room', bedroom: 'Bedroom', kitchen: 'Kitchen', bathroom: 'Bathroom', laundry: 'Laundry', garage: 'Garage', basement: 'Cellar or basement', workshop: 'Workshop', hall: 'Hall', outdoors: 'Outdoors', other: 'Elsewhere' }
 /** Kinds of place that rules on protection speak of. */
-export const placeOptions: readonly Option<NonNullable<Circuit['place']>>[] = placeKinds.map((p) => ({ value: p, label: names[p] }))
+export const placeOptions: readonly Option<NonNullable<Circuit['place']>>[] = placeKinds.map((p) => ({ value: p, label: placeNames[p] }))

@@ -1,23 +1,28 @@
 'use client'
 import clsx from 'clsx'
 import dynamic from 'next/dynamic'
+import { useState } from 'react'
 import { type Curves, timeCurrent } from '@/core/design/curves'
 import { placements } from '@/core/design/placements'
 import { arcPlaces, type Design } from '@/core/job/schema'
 import { formatA } from '@/core/quantity/format'
 import { formatMoney } from '@/core/quantity/money'
 import { vocabularies } from '@/core/region/vocabulary'
+import { pointNeeds } from '@/core/rules'
+import { pointRules } from '@/core/rules/points'
 import { protectionRules } from '@/core/rules/protection'
 import type { ChartOption, Inks } from '@/ui/chart'
 import { ChoiceField, NumberField, SelectField } from '@/ui/fields'
-import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { FieldGrid, Section } from '@/ui/panel'
+import { Table } from '@/ui/table'
 import { FindingList } from '@/ui/verdict'
-import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob } from '../job/context'
-import { placeOptions } from './places'
+import { CircuitStage } from './circuit-stage'
+import { ResidualType } from './link-fields'
+import { NeedsTable, PointNeedFields } from './point-needs'
 
 const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
-const rules = new Set([...protectionRules.map((r) => r.id), 'start-trips', 'zs-too-high', 'point-loop-too-high'])
+const rules = new Set([...[...pointRules, ...protectionRules].map((r) => r.id), 'start-trips', 'zs-too-high', 'point-loop-too-high'])
 
 /** What each rule asks of this circuit's protection, where it may sit, and the curves of all that meets in it. */
 export function ProtectionSheet() {
@@ -28,56 +33,16 @@ export function ProtectionSheet() {
   const set = (patch: Partial<Omit<Design, 'id'>>) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch })
   const curves = timeCurrent(job, circuit, design, result)
   const words = vocabularies[job.region]
+  const [picked, setPicked] = useState<string | null>(null)
+  const needs = pointNeeds({ job, circuit, design, result, worked: chosen })
+  const point = circuit.points.find((p) => p.id === picked) ?? null
   return (
-    <Stage
-      title="Circuit"
-      drawing={
-        <div className="flex flex-col gap-3">
-          <CircuitPicker />
-          {curves ? (
-            <>
-              <Chart label="Time against current of breaker, cable, load and fault" className="h-[25rem] w-full" option={(inks) => curveOption(curves, inks)} />
-              <p className="text-[0.9rem] text-ink-2">{job.region === 'north-america' ? 'Usual inverse-time shape; the maker’s curve of the breaker in your hand decides.' : 'Bands of IEC 60898-1; fuses in their usual shape. The maker’s curves decide.'}</p>
-            </>
-          ) : (
-            <p className="text-ink-2">The curves are drawn once the circuit is worked out.</p>
-          )}
-          <Section title={`Where ${words.rcd} protection sits`}>
-            <div className="overflow-x-auto">
-              <table className="w-full min-w-[40rem]">
-                <thead>
-                  <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
-                    <th className="py-1 font-normal">Place</th>
-                    <th className="font-normal">It guards</th>
-                    <th className="font-normal">Dark when it trips</th>
-                    <th className="w-24 text-right font-normal">Costs more</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {placements(job, circuit, design).map((p) => (
-                    <tr key={p.at} className={clsx('border-b border-rule', p.at === design.residual.at && 'bg-wash')}>
-                      <td className="py-1 pr-3">
-                        <label className="flex min-h-9 items-center gap-2 font-bold">
-                          <input type="radio" name={`residual-${circuit.id}`} className="size-4 accent-[var(--ink)]" checked={p.at === design.residual.at} onChange={() => set({ residual: { ...design.residual, at: p.at } })} />
-                          {p.words}
-                        </label>
-                      </td>
-                      <td className="pr-3">{p.guards}</td>
-                      <td className="pr-3">{p.dark}</td>
-                      <td className="text-right">{formatMoney(p.cost, job.region)}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            </div>
-          </Section>
-        </div>
-      }
+    <CircuitStage
       working={
         <>
+          <PointNeedFields key={point?.id} point={point} />
           <Section title="What the rules need to know">
             <FieldGrid>
-              <SelectField label="Its points stand in" wide value={circuit.place ?? ''} placeholder="Not said yet" options={placeOptions} onCommit={(place) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { place } })} />
               <NumberField label="Fault current at the board" unit="kA" optional value={job.supply.pscKa} placeholder="not known" min={0.01} max={200} onCommit={(pscKa) => commit({ kind: 'supply.set', patch: { pscKa } })} />
               <NumberField label="Its breaker breaks" unit="kA" optional value={design.breakingKa} placeholder="read it" min={0.5} max={200} onCommit={(breakingKa) => set({ breakingKa })} />
               <SelectField
@@ -91,6 +56,7 @@ export function ProtectionSheet() {
                 onCommit={(kind) => commit({ kind: 'supply.set', patch: { upstream: kind === 'unknown' ? null : { kind, ratingA: job.supply.upstream?.ratingA ?? 100 } } })}
               />
               {job.supply.upstream && <NumberField label="Its rating" unit="A" value={job.supply.upstream.ratingA} min={1} max={1000} onCommit={(ratingA) => ratingA && commit({ kind: 'supply.set', patch: { upstream: { ...job.supply.upstream!, ratingA } } })} />}
+              {design.residual.at !== 'none' && job.region !== 'north-america' && <ResidualType design={design} set={set} />}
               <ChoiceField
                 label="Arc-fault protection"
                 value={design.arcFault}
@@ -109,7 +75,34 @@ export function ProtectionSheet() {
           )}
         </>
       }
-    />
+    >
+      <NeedsTable needs={needs} region={job.region} picked={point?.id ?? null} onPick={setPicked} />
+      {curves ? (
+        <>
+          <Chart label="Time against current of breaker, cable, load and fault" className="h-[25rem] w-full" option={(inks) => curveOption(curves, inks)} />
+          <p className="text-[0.9rem] text-ink-2">{job.region === 'north-america' ? 'Usual inverse-time shape; the maker’s curve of the breaker in your hand decides.' : 'Bands of IEC 60898-1; fuses in their usual shape. The maker’s curves decide.'}</p>
+        </>
+      ) : (
+        <p className="text-ink-2">The curves are drawn once the circuit is worked out.</p>
+      )}
+      <Section title={`Where ${words.rcd} protection sits`}>
+        <Table minRem={40} heads={['Place', 'It guards', 'Dark when it trips', ['Costs more', 'w-24 text-right']]}>
+          {placements(job, circuit, design).map((p) => (
+            <tr key={p.at} className={clsx('border-b border-rule', p.at === design.residual.at && 'bg-wash')}>
+              <td className="py-1 pr-3">
+                <label className="flex min-h-9 items-center gap-2 font-bold">
+                  <input type="radio" name={`residual-${circuit.id}`} className="size-4 accent-[var(--ink)]" checked={p.at === design.residual.at} onChange={() => set({ residual: { ...design.residual, at: p.at } })} />
+                  {p.words}
+                </label>
+              </td>
+              <td className="pr-3">{p.guards}</td>
+              <td className="pr-3">{p.dark}</td>
+              <td className="text-right">{formatMoney(p.cost, job.region)}</td>
+            </tr>
+          ))}
+        </Table>
+      </Section>
+    </CircuitStage>
   )
 }
 

@@ -7,10 +7,10 @@ import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/un
 import { metricRegions } from '@/core/region/metric'
 import { methodNames } from '@/core/region/vocabulary'
 import { NumberField, SelectField } from '@/ui/fields'
-import { Section, Stage } from '@/ui/panel'
+import { Section } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
-import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob, useUnits } from '../job/context'
+import { CircuitStage } from './circuit-stage'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 
 export const runPlaceNames: Record<(typeof runPlaces)[number], string> = { surface: 'Along a wall, clipped', wall: 'In a wall', insulation: 'In insulation', attic: 'In the attic', underfloor: 'Under the floor', conduit: 'In conduit with others', buried: 'Buried', outdoors: 'Outdoors' }
@@ -28,41 +28,13 @@ export function RunSheet() {
   const governs = shown.length > 1 ? design.segments[governing] : undefined
   const total = design.segments.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
   return (
-    <Stage
-      title="Circuit"
-      drawing={
-        <div className="flex flex-col gap-3">
-          <div className="flex flex-wrap items-center gap-2">
-            <CircuitPicker />
-            <button type="button" className="btn" onClick={design.segments.length ? add : begin}>
-              <Plus size={16} aria-hidden /> {design.segments.length ? 'Next stretch' : 'Divide it into stretches'}
-            </button>
-          </div>
-          {design.segments.length === 0 ? (
-            <p className="text-ink-2">The run is laid in one manner from end to end, as the chain says it. Divide it where part of it lies in the attic, in insulation, in conduit with others or in the sun: the worst stretch decides the size.</p>
-          ) : (
-            <>
-              <RunBar segments={design.segments} report={shown} governing={governs ? governing : -1} units={units} />
-              <ol className="border-t border-rule">
-                {design.segments.map((s, i) => (
-                  <SegmentRow
-                    key={s.id}
-                    segment={s}
-                    index={i}
-                    carries={shown[i]?.ampacityA ?? null}
-                    asks={shown[i]?.size ?? null}
-                    governs={governs?.id === s.id}
-                    change={(patch) => set({ segments: design.segments.map((x) => (x.id === s.id ? { ...x, ...patch } : x)) })}
-                    remove={() => set({ segments: design.segments.filter((x) => x.id !== s.id), ...(design.segments.length === 1 ? { lengthM: s.lengthM } : {}) })}
-                  />
-                ))}
-              </ol>
-              <p>
-                In all <b>{formatLength(total, units)}</b>.
-              </p>
-            </>
-          )}
-        </div>
+    <CircuitStage
+      tools={
+        <>
+          <button type="button" className="btn" onClick={design.segments.length ? add : begin}>
+            <Plus size={16} aria-hidden /> {design.segments.length ? 'Next stretch' : 'Divide it into stretches'}
+          </button>
+        </>
       }
       working={
         <>
@@ -86,7 +58,32 @@ export function RunSheet() {
           </Section>
         </>
       }
-    />
+    >
+      {design.segments.length === 0 ? (
+        <p className="text-ink-2">The run is laid in one manner from end to end, as the chain says it. Divide it where part of it lies in the attic, in insulation, in conduit with others or in the sun: the worst stretch decides the size.</p>
+      ) : (
+        <>
+          <RunBar segments={design.segments} report={shown} governing={governs ? governing : -1} units={units} />
+          <ol className="border-t border-rule">
+            {design.segments.map((s, i) => (
+              <SegmentRow
+                key={s.id}
+                segment={s}
+                index={i}
+                carries={shown[i]?.ampacityA ?? null}
+                asks={shown[i]?.size ?? null}
+                governs={governs?.id === s.id}
+                change={(patch) => set({ segments: design.segments.map((x) => (x.id === s.id ? { ...x, ...patch } : x)) })}
+                remove={() => set({ segments: design.segments.filter((x) => x.id !== s.id), ...(design.segments.length === 1 ? { lengthM: s.lengthM } : {}) })}
+              />
+            ))}
+          </ol>
+          <p>
+            In all <b>{formatLength(total, units)}</b>.
+          </p>
+        </>
+      )}
+    </CircuitStage>
   )
 }
 

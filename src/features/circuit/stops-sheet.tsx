@@ -11,11 +11,13 @@ import { metricRegions } from '@/core/region/metric'
 import { naCableSizes } from '@/core/region/north-america'
 import { DrawingView } from '@/ui/drawing'
 import { ChoiceField, NumberField, SelectField, TextField } from '@/ui/fields'
-import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { FieldGrid, Section } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
-import { CircuitPicker } from '../job/circuit-picker'
+import { Table } from '@/ui/table'
 import { useCircuit, useJob, useUnits } from '../job/context'
+import { CircuitStage } from './circuit-stage'
 import { LengthField } from '../job/measure-fields'
+import { PointFeeds } from './point-needs'
 import { WorkingCard } from './working-card'
 
 const pointRules = /^(point|branch|ring|spur|too-many|voltage-drop|zs-too|outlet-below-load|shared)/
@@ -39,48 +41,18 @@ export function StopsSheet() {
   const radial = circuit.kind !== 'ring'
   const limit = job.region === 'north-america' ? 3 : 100 * metricRegions[job.region].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
   return (
-    <Stage
-      title="Circuit"
-      drawing={
-        <div className="flex flex-col gap-3">
-          <div className="flex flex-wrap items-center gap-2">
-            <CircuitPicker />
-            <button type="button" className="btn" onClick={() => add(radial ? (circuit.points.at(-1)?.id ?? null) : null)}>
-              <Plus size={16} aria-hidden /> {radial ? 'Next point' : 'Next point of the ring'}
+    <CircuitStage
+      tools={
+        <>
+          <button type="button" className="btn" onClick={() => add(radial ? (circuit.points.at(-1)?.id ?? null) : null)}>
+            <Plus size={16} aria-hidden /> {radial ? 'Next point' : 'Next point of the ring'}
+          </button>
+          {point && (
+            <button type="button" className="btn" onClick={() => add(point.id)}>
+              <Plus size={16} aria-hidden /> {radial ? 'Branch' : 'Spur'} from {point.name}
             </button>
-            {point && (
-              <button type="button" className="btn" onClick={() => add(point.id)}>
-                <Plus size={16} aria-hidden /> {radial ? 'Branch' : 'Spur'} from {point.name}
-              </button>
-            )}
-          </div>
-          {circuit.points.length === 0 && (
-            <p className="text-ink-2">
-              {circuit.kind === 'ring' ? 'A ring passes its points and comes back to the board: name them in order.' : 'One load at the end of one run, as the chain shows it. Name points here where there are several along the cable, each with its own load.'}
-            </p>
           )}
-          {layout && layout.points.length > 0 && (
-            <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Voltage along the circuit">
-              <DrawingView drawing={profileDrawing(circuit, layout, limit, units)} selected={picked ? `stop:${picked}` : null} onSelect={(p) => setPicked(p.replace('stop:', ''))} className="w-full max-md:min-w-[40rem]" />
-            </div>
-          )}
-          {layout?.legsA && (
-            <p>
-              The leg that leaves first carries <b>{formatA(Math.abs(layout.legsA.out))}</b>, the one that comes back <b>{formatA(Math.abs(layout.legsA.back))}</b>.
-            </p>
-          )}
-          {layout?.linesA && (
-            <p>
-              Line A carries <b>{formatA(layout.linesA.A)}</b>, line B <b>{formatA(layout.linesA.B)}</b>, the neutral <b>{formatA(layout.linesA.neutral)}</b>.
-            </p>
-          )}
-          {circuit.points.length > 0 && <PointList report={report} picked={picked} onPick={setPicked} />}
-          {circuit.kind === 'ring' && circuit.points.length > 0 && (
-            <div className="w-64">
-              <LengthField label="From the last point back to the board" optional value={circuit.closeM} max={10_000} placeholder="?" onCommit={(closeM) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { closeM } })} />
-            </div>
-          )}
-        </div>
+        </>
       }
       working={
         <>
@@ -91,7 +63,34 @@ export function StopsSheet() {
           </Section>
         </>
       }
-    />
+    >
+      {circuit.points.length === 0 && (
+        <p className="text-ink-2">
+          {circuit.kind === 'ring' ? 'A ring passes its points and comes back to the board: name them in order.' : 'One load at the end of one run, as the chain shows it. Name points here where there are several along the cable, each with its own load.'}
+        </p>
+      )}
+      {layout && layout.points.length > 0 && (
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Voltage along the circuit">
+          <DrawingView drawing={profileDrawing(circuit, layout, limit, units)} selected={picked ? `stop:${picked}` : null} onSelect={(p) => setPicked(p.replace('stop:', ''))} className="w-full max-md:min-w-[40rem]" />
+        </div>
+      )}
+      {layout?.legsA && (
+        <p>
+          The leg that leaves first carries <b>{formatA(Math.abs(layout.legsA.out))}</b>, the one that comes back <b>{formatA(Math.abs(layout.legsA.back))}</b>.
+        </p>
+      )}
+      {layout?.linesA && (
+        <p>
+          Line A carries <b>{formatA(layout.linesA.A)}</b>, line B <b>{formatA(layout.linesA.B)}</b>, the neutral <b>{formatA(layout.linesA.neutral)}</b>.
+        </p>
+      )}
+      {circuit.points.length > 0 && <PointList report={report} picked={picked} onPick={setPicked} />}
+      {circuit.kind === 'ring' && circuit.points.length > 0 && (
+        <div className="w-64">
+          <LengthField label="From the last point back to the board" optional value={circuit.closeM} max={10_000} placeholder="?" onCommit={(closeM) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { closeM } })} />
+        </div>
+      )}
+    </CircuitStage>
   )
 }
 
@@ -100,55 +99,39 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
   const commit = useJob((s) => s.commit)
   const figures = new Map(chosen.layout?.points.map((p) => [p.point.id, p]))
   return (
-    <div className="overflow-x-auto">
-      <table className="w-full min-w-[40rem]">
-        <thead>
-          <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
-            <th className="py-1 font-normal">Point</th>
-            <th className="font-normal">From</th>
-            <th className="font-normal">Cable</th>
-            <th className="font-normal">Through it</th>
-            <th className="font-normal">Good for</th>
-            <th className="font-normal">Drop</th>
-            <th className="font-normal">Loop</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {circuit.points.map((p, i) => {
-            const f = figures.get(p.id)
-            return (
-              <tr key={p.id} className={clsx('border-b border-rule', p.id === picked && 'bg-wash')}>
-                <td>
-                  <button type="button" className="min-h-9 w-full text-left font-bold hover:underline" aria-pressed={p.id === picked} onClick={() => onPick(p.id)}>
-                    {p.name}
-                    {p.fuseA && <span className="font-normal text-ink-2"> through {p.fuseA} A</span>}
+    <Table minRem={40} heads={['Point', 'From', 'Cable', 'Through it', 'Good for', 'Drop', 'Loop', '']}>
+      {circuit.points.map((p, i) => {
+        const f = figures.get(p.id)
+        return (
+          <tr key={p.id} className={clsx('border-b border-rule', p.id === picked && 'bg-wash')}>
+            <td>
+              <button type="button" className="min-h-9 w-full text-left font-bold hover:underline" aria-pressed={p.id === picked} onClick={() => onPick(p.id)}>
+                {p.name}
+                {p.fuseA && <span className="font-normal text-ink-2"> through {p.fuseA} A</span>}
+              </button>
+            </td>
+            <td>{p.from === null ? (circuit.kind === 'ring' ? 'the ring' : 'the board') : (circuit.points.find((x) => x.id === p.from)?.name ?? '?')}</td>
+            <td>{f ? formatSize(f.size) : '?'}</td>
+            <td>{f ? formatA(f.throughA) : '?'}</td>
+            <td>{f ? formatA(f.ampacityA) : '?'}</td>
+            <td className={clsx(f && f === chosen.layout?.worstDrop && 'font-bold')}>{f ? formatPercent(f.dropPercent) : '?'}</td>
+            <td className={clsx(f && f === chosen.layout?.worstLoop && 'font-bold')}>{f?.zsOhm == null ? '–' : formatOhm(f.zsOhm)}</td>
+            <td className="no-print text-right whitespace-nowrap">
+              {circuit.kind === 'ring' && p.from === null && (
+                <>
+                  <button type="button" className="btn px-1.5" aria-label={`${p.name} earlier`} disabled={i === 0} onClick={() => commit({ kind: 'stop.move', circuit: circuit.id, id: p.id, to: i - 1 })}>
+                    <ArrowUp size={14} aria-hidden />
                   </button>
-                </td>
-                <td>{p.from === null ? (circuit.kind === 'ring' ? 'the ring' : 'the board') : (circuit.points.find((x) => x.id === p.from)?.name ?? '?')}</td>
-                <td>{f ? formatSize(f.size) : '?'}</td>
-                <td>{f ? formatA(f.throughA) : '?'}</td>
-                <td>{f ? formatA(f.ampacityA) : '?'}</td>
-                <td className={clsx(f && f === chosen.layout?.worstDrop && 'font-bold')}>{f ? formatPercent(f.dropPercent) : '?'}</td>
-                <td className={clsx(f && f === chosen.layout?.worstLoop && 'font-bold')}>{f?.zsOhm == null ? '–' : formatOhm(f.zsOhm)}</td>
-                <td className="no-print text-right whitespace-nowrap">
-                  {circuit.kind === 'ring' && p.from === null && (
-                    <>
-                      <button type="button" className="btn px-1.5" aria-label={`${p.name} earlier`} disabled={i === 0} onClick={() => commit({ kind: 'stop.move', circuit: circuit.id, id: p.id, to: i - 1 })}>
-                        <ArrowUp size={14} aria-hidden />
-                      </button>
-                      <button type="button" className="btn px-1.5" aria-label={`${p.name} later`} disabled={i === circuit.points.length - 1} onClick={() => commit({ kind: 'stop.move', circuit: circuit.id, id: p.id, to: i + 1 })}>
-                        <ArrowDown size={14} aria-hidden />
-                      </button>
-                    </>
-                  )}
-                </td>
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
-    </div>
+                  <button type="button" className="btn px-1.5" aria-label={`${p.name} later`} disabled={i === circuit.points.length - 1} onClick={() => commit({ kind: 'stop.move', circuit: circuit.id, id: p.id, to: i + 1 })}>
+                    <ArrowDown size={14} aria-hidden />
+                  </button>
+                </>
+              )}
+            </td>
+          </tr>
+        )
+      })}
+    </Table>
   )
 }
 
@@ -168,6 +151,9 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
         <TextField label="Name" wide value={point.name} onCommit={(name) => name.trim() && set({ name: name.slice(0, 120) })} />
         <SelectField label="Fed from" value={point.from ?? 'board'} options={[{ value: 'board', label: circuit.kind === 'ring' ? 'The ring itself' : 'The board' }, ...others.map((p) => ({ value: p.id, label: p.name }))]} onCommit={(v) => set({ from: v === 'board' ? null : v })} />
         <LengthField label={circuit.kind === 'ring' && point.from === null ? 'From the one before' : 'Cable from there'} optional placeholder="?" value={point.lengthM} max={10_000} onPreview={(lengthM) => lengthM !== null && show(edit({ lengthM }))} onCommit={(lengthM) => set({ lengthM })} />
+        <div className="col-span-full">
+          <PointFeeds point={point} onCommit={set} />
+        </div>
         <NumberField label="Draws" unit="W" optional placeholder="?" value={point.watts} max={1_000_000} onPreview={(watts) => watts !== null && show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
         <NumberField label="Outlets there" value={point.outlets} whole max={20} onCommit={(outlets) => set({ outlets: outlets ?? 0 })} />
         <SelectField label="Cable size" value={point.size ?? 'same'} options={[{ value: 'same', label: 'as the circuit' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]} onCommit={(v) => set({ size: v === 'same' ? null : v })} />

@@ -8,6 +8,7 @@ import { conditions, type Room, type SurveyPoint } from '@/core/survey/schema'
 import { CheckField, NumberField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { FindingList, VerdictMark } from '@/ui/verdict'
+import { Table } from '@/ui/table'
 import { useJob } from '../job/context'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { CsvImport } from './csv-import'
@@ -143,42 +144,29 @@ function Rooms() {
       {names.length === 0 ? (
         <p className="text-ink-2">Rooms appear here as points are put in them.</p>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="w-full min-w-[34rem]">
-            <thead>
-              <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
-                <th className="py-1 font-normal">Room</th>
-                <th className="w-24 font-normal">Floors up</th>
-                <th className="w-32 font-normal">Along</th>
-                <th className="w-32 font-normal">Across</th>
-                <th className="w-40 font-normal">Walls</th>
+        <Table minRem={34} heads={['Room', ['Floors up', 'w-24'], ['Along', 'w-32'], ['Across', 'w-32'], ['Walls', 'w-40']]}>
+          {names.map((n) => {
+            const room = survey.rooms.find((r) => r.name === n) ?? blankRoom(n)
+            const set = (patch: Partial<Room>) => commit({ kind: 'room.set', room: { ...room, ...patch } })
+            return (
+              <tr key={n} className="border-b border-rule [&_label]:sr-only">
+                <td className="py-1 font-bold">{n}</td>
+                <td className="pr-3">
+                  <NumberField label={`${n}: floors above the board`} whole min={-5} max={50} value={room.floor} onCommit={(floor) => set({ floor: floor ?? 0 })} />
+                </td>
+                <td className="pr-3">
+                  <LengthField label={`${n}: along from the board`} optional placeholder="?" min={-1000} max={1000} value={room.alongM} onCommit={(alongM) => set({ alongM })} />
+                </td>
+                <td className="pr-3">
+                  <LengthField label={`${n}: across from the board`} optional placeholder="?" min={-1000} max={1000} value={room.acrossM} onCommit={(acrossM) => set({ acrossM })} />
+                </td>
+                <td>
+                  <SelectField label={`${n}: walls`} value={room.finished === null ? '?' : room.finished ? 'yes' : 'no'} options={[{ value: '?', label: 'Not looked' }, { value: 'yes', label: 'Finished' }, { value: 'no', label: 'Open' }]} onCommit={(v) => set({ finished: v === '?' ? null : v === 'yes' })} />
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              {names.map((n) => {
-                const room = survey.rooms.find((r) => r.name === n) ?? blankRoom(n)
-                const set = (patch: Partial<Room>) => commit({ kind: 'room.set', room: { ...room, ...patch } })
-                return (
-                  <tr key={n} className="border-b border-rule [&_label]:sr-only">
-                    <td className="py-1 font-bold">{n}</td>
-                    <td className="pr-3">
-                      <NumberField label={`${n}: floors above the board`} whole min={-5} max={50} value={room.floor} onCommit={(floor) => set({ floor: floor ?? 0 })} />
-                    </td>
-                    <td className="pr-3">
-                      <LengthField label={`${n}: along from the board`} optional placeholder="?" min={-1000} max={1000} value={room.alongM} onCommit={(alongM) => set({ alongM })} />
-                    </td>
-                    <td className="pr-3">
-                      <LengthField label={`${n}: across from the board`} optional placeholder="?" min={-1000} max={1000} value={room.acrossM} onCommit={(acrossM) => set({ acrossM })} />
-                    </td>
-                    <td>
-                      <SelectField label={`${n}: walls`} value={room.finished === null ? '?' : room.finished ? 'yes' : 'no'} options={[{ value: '?', label: 'Not looked' }, { value: 'yes', label: 'Finished' }, { value: 'no', label: 'Open' }]} onCommit={(v) => set({ finished: v === '?' ? null : v === 'yes' })} />
-                    </td>
-                  </tr>
-                )
-              })}
-            </tbody>
-          </table>
-        </div>
+            )
+          })}
+        </Table>
       )}
       <form className="no-print mt-2 flex items-end gap-2" onSubmit={(e) => (e.preventDefault(), add())} aria-label="Add a room">
         <input className="field max-w-56" aria-label="Name of another room" placeholder="Another room" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />

@@ -5,6 +5,7 @@ import { newPoint, pointKinds, type SurveyPoint } from '@/core/survey/schema'
 import { placeNames } from '@/core/trace/words'
 import { NumberField, type Option } from '@/ui/fields'
 import { Section } from '@/ui/panel'
+import { Table } from '@/ui/table'
 import { useJob } from '../job/context'
 
 export const kindNames: Record<SurveyPoint['kind'], string> = { outlet: 'Outlet', switch: 'Switch', light: 'Light', fixed: 'Fixed appliance', box: 'Box' }
@@ -23,55 +24,38 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
       {survey.points.length === 0 ? (
         <p className="mt-2 text-ink-2">No points yet. Walk round and name them as you see them.</p>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="mt-2 w-full min-w-[44rem]">
-            <thead>
-              <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
-                <th className="py-1 font-normal">Point</th>
-                <th className="font-normal">Fed by</th>
-                <th className="font-normal">From</th>
-                <th className="w-30 font-normal">Load</th>
-                <th className="w-14 px-1 leading-tight font-normal">Must hold</th>
-                <th className="w-14 px-1 font-normal">Hidden</th>
-                <th>
-                  <span className="sr-only">Remove</span>
-                </th>
+        <Table minRem={44} heads={['Point', 'Fed by', 'From', ['Load', 'w-30'], ['Must hold', 'w-14 px-1 leading-tight'], ['Hidden', 'w-14 px-1'], ['Remove', 'sr-only']]}>
+          {survey.points.map((p) => {
+            const [feed, parent] = [trace.feeds[p.id] ?? null, trace.parents[p.id] ?? null]
+            return (
+              <tr key={p.id} className={`border-b border-rule ${picked === p.id ? 'bg-wash' : ''}`}>
+                <td>
+                  <button type="button" className="min-h-9 w-full text-left hover:underline max-md:min-h-11" aria-pressed={picked === p.id} onClick={() => onPick(p.id)}>
+                    <b>{p.name}</b> <span className="text-[0.85rem] text-ink-2">{[p.room, kindNames[p.kind].toLowerCase()].filter(Boolean).join(', ')}</span>
+                  </button>
+                </td>
+                <td className="pr-2">
+                  {feed !== null ? name(feed) : <span className="text-ink-2">{p.planned ? 'to be put in' : suspected[p.id] ? `${suspected[p.id]!.map(name).join(' or ')}? Not confirmed` : 'not known'}</span>}
+                </td>
+                <td className="pr-2">{parent === null ? <span className="text-ink-2">{p.planned ? '' : 'not known'}</span> : name(parent)}</td>
+                <td className="[&_label]:sr-only">
+                  <NumberField label={`Load at ${p.name}`} unit="W" optional placeholder="?" value={p.watts} max={1_000_000} onCommit={(watts) => set(p.id, { watts })} />
+                </td>
+                <td>
+                  <Tick label={`${p.name} must not lose power`} value={p.mustHold} onChange={(mustHold) => set(p.id, { mustHold })} />
+                </td>
+                <td>
+                  <Tick label={`${p.name} is hidden`} value={p.hidden} onChange={(hidden) => set(p.id, { hidden })} />
+                </td>
+                <td className="text-right">
+                  <button type="button" className="btn no-print px-2" aria-label={`Remove ${p.name}`} title="Remove (undo brings it back)" onClick={() => commit({ kind: 'point.remove', id: p.id })}>
+                    <Trash2 size={15} aria-hidden />
+                  </button>
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              {survey.points.map((p) => {
-                const [feed, parent] = [trace.feeds[p.id] ?? null, trace.parents[p.id] ?? null]
-                return (
-                  <tr key={p.id} className={`border-b border-rule ${picked === p.id ? 'bg-wash' : ''}`}>
-                    <td>
-                      <button type="button" className="min-h-9 w-full text-left hover:underline max-md:min-h-11" aria-pressed={picked === p.id} onClick={() => onPick(p.id)}>
-                        <b>{p.name}</b> <span className="text-[0.85rem] text-ink-2">{[p.room, kindNames[p.kind].toLowerCase()].filter(Boolean).join(', ')}</span>
-                      </button>
-                    </td>
-                    <td className="pr-2">
-                      {feed !== null ? name(feed) : <span className="text-ink-2">{p.planned ? 'to be put in' : suspected[p.id] ? `${suspected[p.id]!.map(name).join(' or ')}? Not confirmed` : 'not known'}</span>}
-                    </td>
-                    <td className="pr-2">{parent === null ? <span className="text-ink-2">{p.planned ? '' : 'not known'}</span> : name(parent)}</td>
-                    <td className="[&_label]:sr-only">
-                      <NumberField label={`Load at ${p.name}`} unit="W" optional placeholder="?" value={p.watts} max={1_000_000} onCommit={(watts) => set(p.id, { watts })} />
-                    </td>
-                    <td>
-                      <Tick label={`${p.name} must not lose power`} value={p.mustHold} onChange={(mustHold) => set(p.id, { mustHold })} />
-                    </td>
-                    <td>
-                      <Tick label={`${p.name} is hidden`} value={p.hidden} onChange={(hidden) => set(p.id, { hidden })} />
-                    </td>
-                    <td className="text-right">
-                      <button type="button" className="btn no-print px-2" aria-label={`Remove ${p.name}`} title="Remove (undo brings it back)" onClick={() => commit({ kind: 'point.remove', id: p.id })}>
-                        <Trash2 size={15} aria-hidden />
-                      </button>
-                    </td>
-                  </tr>
-                )
-              })}
-            </tbody>
-          </table>
-        </div>
+            )
+          })}
+        </Table>
       )}
     </Section>
   )

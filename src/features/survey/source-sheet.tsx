@@ -10,6 +10,7 @@ import { type Candidate, sourceCandidates, wantedBy } from '@/core/survey/source
 import { SelectField } from '@/ui/fields'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
+import { Table } from '@/ui/table'
 import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob, useUnits } from '../job/context'
 
@@ -53,41 +54,27 @@ export function SourceSheet() {
           )}
           {!wanted && <p className="text-ink-2">What {circuit.name || 'this circuit'} is to power is not known yet: give its load in the brief, and the places to take it from are compared here.</p>}
           {candidates.length > 0 && (
-            <div className="overflow-x-auto">
-              <table className="w-full min-w-[42rem]">
-                <thead>
-                  <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
-                    <th className="py-1 font-normal">Take it from</th>
-                    <th className="w-24 font-normal">Spare after</th>
-                    <th className="w-20 font-normal">Run</th>
-                    <th className="w-16 font-normal">Boxes</th>
-                    <th className="w-20 font-normal">Minutes</th>
-                    <th className="w-32 font-normal">Standing</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {candidates.map((c) => (
-                    <tr key={c.id} className={clsx('border-b border-rule align-top', c.id === chosen?.id && 'bg-wash', c.refused && 'text-ink-2')}>
-                      <td className="pr-3">
-                        <button type="button" className="min-h-9 w-full py-1 text-left font-bold hover:underline" aria-pressed={c.id === chosen?.id} onClick={() => setPicked(c.id)}>
-                          {c.words}
-                        </button>
-                        {c.refused && (
-                          <p className="flex gap-1.5 pb-1 text-[0.9rem]">
-                            <VerdictMark of="error" size={16} label="Cannot serve:" /> {c.refused}
-                          </p>
-                        )}
-                      </td>
-                      <td className="py-1.5">{c.spareA === null ? 'not known' : formatA(c.spareA)}</td>
-                      <td className="py-1.5">{c.lengthM === null ? '?' : formatLength(c.lengthM, units)}</td>
-                      <td className="py-1.5">{c.boxes}</td>
-                      <td className="py-1.5">{c.minutes ?? '?'}</td>
-                      <td className="py-2.5">{!c.refused && <Standing score={c.score} />}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            </div>
+            <Table minRem={42} heads={['Take it from', ['Spare after', 'w-24'], ['Run', 'w-20'], ['Boxes', 'w-16'], ['Minutes', 'w-20'], ['Standing', 'w-32']]}>
+              {candidates.map((c) => (
+                <tr key={c.id} className={clsx('border-b border-rule align-top', c.id === chosen?.id && 'bg-wash', c.refused && 'text-ink-2')}>
+                  <td className="pr-3">
+                    <button type="button" className="min-h-9 w-full py-1 text-left font-bold hover:underline" aria-pressed={c.id === chosen?.id} onClick={() => setPicked(c.id)}>
+                      {c.words}
+                    </button>
+                    {c.refused && (
+                      <p className="flex gap-1.5 pb-1 text-[0.9rem]">
+                        <VerdictMark of="error" size={16} label="Cannot serve:" /> {c.refused}
+                      </p>
+                    )}
+                  </td>
+                  <td className="py-1.5">{c.spareA === null ? 'not known' : formatA(c.spareA)}</td>
+                  <td className="py-1.5">{c.lengthM === null ? '?' : formatLength(c.lengthM, units)}</td>
+                  <td className="py-1.5">{c.boxes}</td>
+                  <td className="py-1.5">{c.minutes ?? '?'}</td>
+                  <td className="py-2.5">{!c.refused && <Standing score={c.score} />}</td>
+                </tr>
+              ))}
+            </Table>
           )}
           {wanted && candidates.length === 1 && <p className="text-ink-2">Only the board is known. Points surveyed on the Points sheet become places to take power from as well.</p>}
         </div>
@@ -137,7 +124,7 @@ function Chosen({ candidate: c }: { candidate: Candidate }) {
     const design: Extract<Edit, { kind: 'source.choose' }>['design'] = {
       ...(prefill.lengthM === null ? {} : { lengthM: Math.round(prefill.lengthM * 10) / 10 }),
       ...(prefill.wantedBreakerA === null ? {} : { wantedBreakerA: prefill.wantedBreakerA }),
-      ...(prefill.residualAt === null ? {} : { residual: { at: prefill.residualAt, ma: prefill.residualAt === 'board' && region !== 'north-america' ? 30 : residual.ma } }),
+      ...(prefill.residualAt === null ? {} : { residual: { ...residual, at: prefill.residualAt, ma: prefill.residualAt === 'board' && region !== 'north-america' ? 30 : residual.ma } }),
     }
     commit({ kind: 'source.choose', circuit: circuit.id, source: { kind: c.kind, from: c.from, words: c.words.slice(0, 300), reason: reason.trim(), at: new Date().toISOString() }, ...(prefill.way && (c.kind !== 'board' || circuit.way === '') ? { way: prefill.way } : {}), design })
     router.push(`/jobs/${id}/circuit`)

@@ -1,0 +1,69 @@
+import type { Finding, Severity } from '../finding'
+import { type CircuitFacts, facts, type Raised, type Rule } from './engine'
+import type { Site } from './sites'
+
+/** Kinds of protection and of accessory that rules ask for point by point. */
+export const pointTypes = ['residual', 'residual-type', 'arc-fault', 'tamper', 'weather', 'surge'] as const
+export type PointType = (typeof pointTypes)[number]
+
+/** A rule on what one point needs by where it stands and what it feeds. */
+export interface PointRule extends Pick<Rule, 'id' | 'clause' | 'severity' | 'about' | 'looksAt'> {
+  readonly type: PointType
+  /** Whether it asks for facts about the point itself while they are not known. */
+  readonly asksOfPoint?: true
+  /** Whether it can ask for anything there at all. */
+  readonly applies: (f: CircuitFacts, s: Site) => boolean
+  /** Why it is needed there and what puts it right; null where nothing asks for it. */
+  readonly needs: (f: CircuitFacts, s: Site) => Raised | null
+  /** In what way it is there already, or null. */
+  readonly given: (f: CircuitFacts, s: Site) => string | null
+}
+
+/** What one rule says of one point. `free`: nothing asks for it there. */
+export interface PointVerdict {
+  readonly type: PointType
+  readonly state: 'missing' | 'unknown' | 'given' | 'free'
+  readonly severity: Severity | null
+  readonly words: string
+  readonly clause: string
+}
+
+/** Judges one point; null where the rule has nothing to do with it. What is there already asks no further facts. */
+export function judgePoint(rule: PointRule, f: CircuitFacts, s: Site): PointVerdict | null {
+  const clause = rule.clause[f.job.region]
+  if (clause === undefined || !rule.applies(f, s)) return null
+  const given = rule.given(f, s)
+  if (given !== null) return { type: rule.type, state: 'given', severity: null, words: given, clause }
+  const missing = rule.looksAt.filter((name) => facts[name].of(f) === null)
+  if (missing.length) return { type: rule.type, state: 'unknown', severity: 'unknown', words: `${rule.about} Not judged: ${missing.map((m) => facts[m].ask).join('; ')}.`, clause }
+  const needs = rule.needs(f, s)
+  if (needs === null) return { type: rule.type, state: 'free', severity: null, words: '', clause }
+  const raised = typeof needs === 'string' ? { severity: rule.severity, message: needs } : needs
+  return { type: rule.type, state: raised.severity === 'unknown' ? 'unknown' : 'missing', severity: raised.severity, words: raised.message, clause: raised.clause ?? clause }
+}
+
+/** What a rule says of all points of a circuit: points of which it says the same thing are named together. */
+export function pointFindings(rule: PointRule, f: CircuitFacts): Finding[] {
+  const said = new Map<string, { verdict: PointVerdict; names: string[] }>()
+  for (const s of f.sites) {
+    const verdict = judgePoint(rule, f, s)
+    if (!verdict?.severity) continue
+    const key = `${verdict.severity} ${verdict.words}`
+    const before = said.get(key)
+    if (before) before.names.push(s.name)
+    else said.set(key, { verdict, names: [s.name] })
+  }
+  return [...said.values()].map(({ verdict, names }) => ({
+    rule: rule.id,
+    severity: verdict.severity!,
+    clause: verdict.clause,
+    message: names.length === f.sites.length ? verdict.words : `${names.join(', ')}: ${verdict.words}`,
+  }))
+}
+
+/** What a point needs of one type: the gravest of what its rules say. Null where no rule of that type looks at it. */
+export function needOf(rules: readonly PointRule[], type: PointType, f: CircuitFacts, s: Site): PointVerdict | null {
+  const order: readonly PointVerdict['state'][] = ['missing', 'unknown', 'given', 'free']
+  const verdicts = rules.filter((r) => r.type === type).flatMap((r) => judgePoint(r, f, s) ?? [])
+  return verdicts.toSorted((a, b) => order.indexOf(a.state) - order.indexOf(b.state))[0] ?? null
+}

@@ -1,0 +1,114 @@
+'use client'
+import clsx from 'clsx'
+import { Check, Minus } from 'lucide-react'
+import { applianceKinds, natureOf } from '@/core/catalogue/appliances'
+import { type CircuitPoint, chosenDesign, type Site as Stands } from '@/core/job/schema'
+import type { RegionId } from '@/core/region/types'
+import { vocabularies } from '@/core/region/vocabulary'
+import type { PointNeeds } from '@/core/rules'
+import type { PointType, PointVerdict } from '@/core/rules/point-rule'
+import { CheckField, SelectField } from '@/ui/fields'
+import { Section } from '@/ui/panel'
+import { Table } from '@/ui/table'
+import { VerdictMark } from '@/ui/verdict'
+import { useCircuit, useJob } from '../job/context'
+import { FittedFields, SiteFields } from './site-fields'
+
+export const needNames = (region: RegionId): Record<PointType, string> => ({
+  residual: vocabularies[region].rcd,
+  'residual-type': 'Its type',
+  'arc-fault': region === 'north-america' ? 'AFCI' : 'Arc-fault',
+  tamper: region === 'north-america' ? 'Tamper' : 'Shutters',
+  weather: 'Weather',
+  surge: 'Surge',
+})
+
+/** One verdict in a word or two. */
+function Need({ need }: { need: PointVerdict | undefined }) {
+  if (!need) return <span className="text-ink-2">–</span>
+  if (need.state === 'free')
+    return (
+      <span className="flex items-center gap-1 text-ink-2" title={need.clause}>
+        <Minus size={15} aria-hidden /> not asked
+      </span>
+    )
+  return (
+    <span className="flex items-center gap-1" title={`${need.state === 'given' ? '' : `${need.words} `}${need.clause}`}>
+      {need.state === 'given' ? <Check size={15} aria-hidden /> : <VerdictMark of={need.severity!} size={16} label="" />}
+      {need.state === 'given' ? need.words : need.state === 'unknown' ? 'not known' : need.severity === 'note' ? 'advised' : 'needed'}
+    </span>
+  )
+}
+
+/** What each point needs by its world, its place and what it feeds, and whether it has it. */
+export function NeedsTable({ needs, region, picked, onPick }: { needs: PointNeeds; region: RegionId; picked: string | null; onPick: (id: string | null) => void }) {
+  const names = needNames(region)
+  if (needs.types.length === 0) return null
+  return (
+    <Section title="What each point needs">
+      <Table minRem={38} label="What each point needs" heads={['Point', ...needs.types.map((t) => names[t])]}>
+        {needs.rows.map(({ site, needs: of }) => (
+          <tr key={site.point?.id ?? 'end'} className={clsx('border-b border-rule', site.point && site.point.id === picked && 'bg-wash')}>
+            <td className="py-1 pr-3 font-bold">
+              {site.point ? (
+                <button type="button" className="min-h-8 text-left hover:underline max-md:min-h-11" aria-pressed={site.point.id === picked} onClick={() => onPick(site.point!.id === picked ? null : site.point!.id)}>
+                  {site.name}
+                </button>
+              ) : (
+                site.name
+              )}
+            </td>
+            {needs.types.map((t) => (
+              <td key={t} className="pr-3 text-[0.92rem] whitespace-nowrap">
+                <Need need={of[t]} />
+              </td>
+            ))}
+          </tr>
+        ))}
+      </Table>
+    </Section>
+  )
+}
+
+/** Facts about the point in hand, or about all of a circuit. */
+export function PointNeedFields({ point }: { point: CircuitPoint | null }) {
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const { circuit } = useCircuit()
+  const setPoint = (patch: Partial<Omit<CircuitPoint, 'id'>>) => point && commit({ kind: 'stop.set', circuit: circuit.id, id: point.id, patch })
+  const ofCircuit: Stands = { ...circuit, environment: circuit.environment ?? job.brief.environment }
+  const design = chosenDesign(circuit)
+  return (
+    <Section title={point ? point.name : circuit.points.length ? `All points of ${circuit.name}` : `Where ${circuit.name} ends`}>
+      {point ? (
+        <SiteFields region={job.region} value={point} above={ofCircuit} from="the circuit" onCommit={setPoint} />
+      ) : (
+        <SiteFields region={job.region} value={circuit} above={{ place: null, environment: job.brief.environment, nearWater: null, outOfReach: null }} from="the brief" onCommit={(patch) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })} />
+      )}
+      <div className="mt-2.5">
+        {point && <PointFeeds point={point} onCommit={setPoint} />}
+        {point && <CheckField label="Fitted as along the circuit" value={point.fitted === null} onCommit={(on) => setPoint({ fitted: on ? null : design.fitted })} />}
+        {point?.fitted && <FittedFields value={point.fitted} onCommit={(fitted) => setPoint({ fitted })} />}
+        {!point && <FittedFields value={design.fitted} onCommit={(fitted) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch: { fitted } })} />}
+      </div>
+    </Section>
+  )
+}
+
+/** What a point feeds; its usual watts are taken where none were said. */
+export function PointFeeds({ point, onCommit }: { point: CircuitPoint; onCommit: (patch: Partial<Omit<CircuitPoint, 'id'>>) => void }) {
+  const region = useJob((s) => s.job.region)
+  const kinds = applianceKinds(region).filter((k) => natureOf(k) !== 'lighting' || point.outlets === 0)
+  return (
+    <SelectField
+      label="It feeds"
+      wide
+      value={point.appliance ?? 'any'}
+      options={[{ value: 'any', label: 'Anything' }, ...kinds.map((k) => ({ value: k.id, label: k.name }))]}
+      onCommit={(id) => {
+        const kind = kinds.find((k) => k.id === id)
+        onCommit({ appliance: kind?.id ?? null, ...(kind && point.watts === null ? { watts: kind.watts } : {}) })
+      }}
+    />
+  )
+}

@@ -1,0 +1,28 @@
+import clsx from 'clsx'
+import type { ReactNode } from 'react'
+
+/** A column's heading; a pair where it wants a width or an alignment of its own, empty where a button stands below. */
+export type Head = string | readonly [words: ReactNode, className: string]
+
+/** A ruled table that scrolls sideways by itself where the screen is narrower than `minRem`. */
+export function Table({ heads, minRem, label, children }: { heads: readonly Head[]; minRem: number; label?: string; children: ReactNode }) {
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full" style={{ minWidth: `${minRem}rem` }} aria-label={label}>
+        <thead>
+          <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
+            {heads.map((head, i) => {
+              const [words, more] = typeof head === 'string' ? [head, undefined] : head
+              return (
+                <th key={i} className={clsx('py-1 font-normal', more)}>
+                  {words}
+                </th>
+              )
+            })}
+          </tr>
+        </thead>
+        <tbody>{children}</tbody>
+      </table>
+    </div>
+  )
+}
