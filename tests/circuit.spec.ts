@@ -118,6 +118,32 @@ test('protection: what the rules ask for, where it sits, and the curves', async 
   await expect(working(page).getByText(/A fault at the board may reach 9 kA and the breaker breaks 6 kA/)).toBeVisible()
 })
 
+test('what each point needs: a wet counter alone, a type read off the device, what is fitted there', async ({ page }) => {
+  await openCopy(page, 'village-hall')
+  await sheet(page, 'Protection')
+  await pick(page, 'Ring, hall and kitchen (1 error)')
+  const table = page.getByRole('table', { name: 'What each point needs' })
+  const row = (name: string) => table.getByRole('row', { name: new RegExp(name) })
+  await expect(table.getByText('not known')).toHaveCount(6)
+  await page.getByLabel('Type marked on it').selectOption('A')
+  await expect(table.getByText('type A')).toHaveCount(6)
+  await table.getByRole('button', { name: 'Counter, left' }).click()
+  await page.getByLabel('The place is').selectOption({ label: 'Wet' })
+  await expect(row('Counter, left')).toContainText('needed')
+  await expect(row('Counter, right')).not.toContainText('needed')
+  await expect(working(page).getByText(/^Error: Counter, left: In the wet/)).toBeVisible()
+  await page.getByLabel('Fitted as along the circuit').uncheck()
+  await page.getByLabel('Made for the wet, with its cover').check()
+  await expect(row('Counter, left')).toContainText('fitted')
+  await expect(working(page).getByText(/Counter, left: In the wet/)).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(row('Counter, left')).toContainText('needed')
+  // A device in the first outlet of a ring would guard one outlet; it is not offered.
+  await expect(page.getByText('In the first outlet, guarding those downstream')).toHaveCount(0)
+  await pick(page, 'Stage lights')
+  await expect(table.getByRole('row')).toHaveCount(4)
+})
+
 test('several circuits in one raceway: overfilled, put right; the growth of the plastic one told', async ({ page }) => {
   await openCopy(page, 'former-dairy')
   await sheet(page, 'Raceways')

@@ -3,7 +3,7 @@ import { fitnessQuestions } from './catalogue/fitness'
 import { racewaysOf } from './design/conditions'
 import { openFacts } from './design/circuit-input'
 import { workDesign, type WorkedDesign } from './design/work'
-import { type BoxReport, evaluateBox } from './enclosure/choose-box'
+import { type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
 import { type Finding, severities, type Severity } from './finding'
 import { type Circuit, type Design, type Job, type Reading } from './job/schema'
 import { judgeTests, type TestReport } from './record/judge'
@@ -87,7 +87,7 @@ function evaluateCircuit(job: Job, circuit: Circuit): CircuitReport {
   const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
   const fitted = accessory(chosen.design.accessory)
   const { result } = chosen
-  const box = evaluateBox(job, circuit.box, fitted && result?.size && result.protectiveSize ? { fitted, size: result.size, protectiveSize: result.protectiveSize } : null)
+  const box = evaluateBox(job, circuit.box, fitted && result?.size && result.protectiveSize ? { fitted, size: result.size, protectiveSize: result.protectiveSize } : null, wettestOf(job, circuit))
   const at = (stage: StageId) => (f: Finding) => ({ ...f, stage, circuit: circuit.id })
   const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ ...o, circuit: circuit.id }))
   // A feeder ends in a board, which is surveyed and wired as a board.

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { accessoriesFor } from '../catalogue/accessories'
 import { boxesFor, boxKind } from '../catalogue/boxes'
-import { newJob } from '../job/schema'
+import { newCircuitPoint, newJob } from '../job/schema'
 import { regionIds } from '../region/types'
-import { evaluateBox } from './choose-box'
+import { evaluateBox, wettestOf } from './choose-box'
 
 const sizes = { 'north-america': '12 AWG', 'united-kingdom': '2.5 mm2', 'southern-africa': '2.5 mm2' } as const
 const box = (kind: string | null, cables: number) => ({ kind, cables, internalClamps: null, supportFittings: 0 })
@@ -34,6 +34,24 @@ describe.each(regionIds)('boxes in %s', (region) => {
     expect(evaluateBox(wet, box(null, 1), contents).smallest!.weatherproof).toBe(true)
     const dryBox = boxesFor(region).find((b) => !b.weatherproof && b.volumeCm3 > 300)!
     expect(evaluateBox(wet, box(dryBox.id, 1), contents).findings.map((f) => f.rule)).toContain('box-not-weatherproof')
+  })
+})
+
+describe('the wettest place of a circuit', () => {
+  const job = newJob('north-america', 'A', '')
+  const circuit = job.circuits[0]!
+  const at = (...places: ('dry' | 'damp' | 'wet' | 'outdoors' | null)[]) => wettestOf(job, { ...circuit, points: places.map((environment, i) => newCircuitPoint(`p${i}`, `P${i}`, { environment })) })
+  it('is that of any point that is wet, and unknown before it is dry', () => {
+    expect(at('dry', 'wet', null)).toBe('wet')
+    expect(at('dry', 'outdoors')).toBe('outdoors')
+    expect(at('dry', null)).toBeNull()
+    expect(at('dry', 'damp')).toBe('damp')
+    expect(at('dry', 'dry')).toBe('dry')
+  })
+  it('is what the circuit says, or else the brief', () => {
+    const said = { ...job, brief: { ...job.brief, environment: 'damp' as const } }
+    expect(wettestOf(said, circuit)).toBe('damp')
+    expect(wettestOf(said, { ...circuit, environment: 'dry' })).toBe('dry')
   })
 })
 

@@ -1,7 +1,7 @@
 import type { Accessory } from '../catalogue/accessories'
 import { type BoxKind, boxesBySize, boxKind } from '../catalogue/boxes'
 import { type Finding } from '../finding'
-import type { Box, Job } from '../job/schema'
+import type { Box, Circuit, Job } from '../job/schema'
 import { formatSmallLength } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import { cableConductors } from '../region/colours'
@@ -76,7 +76,15 @@ function use(job: Job, box: Box, kind: BoxKind, contents: BoxContents, need: Nee
   return { fits: atMost(depth.neededMm, depth.availableMm), fraction: depth.neededMm / depth.availableMm, fill: null, depth }
 }
 
-const outside = (job: Job): boolean => job.brief.environment === 'wet' || job.brief.environment === 'outdoors'
+type Environment = Job['brief']['environment']
+const isWet = (environment: Environment): boolean => environment === 'wet' || environment === 'outdoors'
+
+/** The wettest place that any point of a circuit stands in; null while none is known to be wet and one is not known. */
+export function wettestOf(job: Job, circuit: Circuit): Environment {
+  const all = circuit.environment ?? job.brief.environment
+  const places = circuit.points.length ? circuit.points.map((p) => p.environment ?? all) : [all]
+  return places.find(isWet) ?? (places.includes(null) ? null : (places.find((e) => e === 'damp') ?? 'dry'))
+}
 
 const weatherClause: Record<Job['region'], string> = {
   'north-america': '314.15; 406.9(B)',
@@ -85,11 +93,11 @@ const weatherClause: Record<Job['region'], string> = {
 }
 
 /** Judges the chosen box and names the smallest that fits and one with room, of the same mounting where there is one. */
-export function evaluateBox(job: Job, box: Box, contents: BoxContents | null): BoxReport {
+export function evaluateBox(job: Job, box: Box, contents: BoxContents | null, environment: Environment = job.brief.environment): BoxReport {
   const kind = boxKind(box.kind) ?? null
   if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
   const need = depthNeed(box, contents)
-  const suits = (b: BoxKind) => b.gangs >= contents.fitted.gangs && (!outside(job) || b.weatherproof) && b.mounting !== 'ceiling'
+  const suits = (b: BoxKind) => b.gangs >= contents.fitted.gangs && (!isWet(environment) || b.weatherproof) && b.mounting !== 'ceiling'
   const fitsWithin = (b: BoxKind, limit: number) => {
     const used = use(job, { ...box, internalClamps: null }, b, contents, need)
     return used.fits && atMost(used.fraction, limit)
@@ -126,12 +134,12 @@ export function evaluateBox(job: Job, box: Box, contents: BoxContents | null): B
       clause: job.region === 'united-kingdom' ? '522.8.1; accessory maker’s instructions' : 'SANS 10142-1; accessory maker’s instructions',
       message: `The accessory and its cable need ${formatSmallLength(used.depth.neededMm, 'metric')} of depth and the box has ${formatSmallLength(used.depth.availableMm, 'metric')}.${better}`,
     })
-  if (outside(job) && !kind.weatherproof)
+  if (isWet(environment) && !kind.weatherproof)
     findings.push({
       rule: 'box-not-weatherproof',
       severity: 'error',
       clause: weatherClause[job.region],
-      message: `The place is ${job.brief.environment} and this box keeps no water out. Fit a weatherproof enclosure.`,
+      message: `Where it is ${environment} this box keeps no water out. Fit a weatherproof enclosure there.`,
     })
   return { kind, fill: used.fill, depth: used.depth, smallest, withRoom, findings }
 }

@@ -8,6 +8,7 @@ import { newWay } from '../survey/schema'
 import { rules } from './index'
 import { pointRules } from './points'
 import { rulesDocument } from './list'
+import { needsTable } from './needs-table'
 
 const c1 = { circuit: 'c1' } as const
 const design = (patch: Partial<Omit<Design, 'id'>>): Edit => ({ kind: 'design.set', ...c1, design: 'a', patch })
@@ -159,6 +160,27 @@ describe('a rule on points', () => {
         const asked = (list: typeof both) => new Set(list.filter((f) => pointRules.some((r) => r.id === f.rule)).map((f) => `${f.rule} ${f.severity}`))
         expect([...asked(one)].filter((k) => !asked(both).has(k))).toEqual([])
       }
+  })
+})
+
+describe('the table of what each point needs', () => {
+  const tableOf = (region: RegionId, ...edits: Edit[]) => {
+    const job = [...base(region), ...edits].reduce((j, e) => applyEdit(j, e).job, newJob(region, 'x', ''))
+    const report = evaluate(job, []).circuits[0]!
+    return needsTable(job, report.circuit, report.chosen)
+  }
+  it('has a line for each point and a column for each type', () => {
+    expect(tableOf(na, dwelling, residual('first'), design({ arcFault: 'none' }), beside({ place: 'garage', environment: 'outdoors', from: null }))).toEqual({
+      columns: ['Point', 'GFCI', 'AFCI', 'Tamper', 'Weather'],
+      rows: [
+        ['Plain', 'in the first outlet', 'not asked', 'needed', 'not asked'],
+        ['Odd', 'needed', 'not asked', 'needed', 'needed'],
+      ],
+      clauses: ['GFCI: 210.8(A), (B)', 'AFCI: 210.12(B)', 'Tamper: 406.12', 'Weather: 406.9(A), (B); 406.9(B)(1)'],
+    })
+  })
+  it('names the circuit where it has no points, and says what is not known', () => {
+    expect(tableOf(uk, residual('board', { type: null }), load({ name: 'x' })).rows).toEqual([[expect.any(String), 'at the board', 'not known', 'at the board', 'by its standard', 'not asked']])
   })
 })
 

@@ -35,6 +35,9 @@ function leastType(s: Site): (typeof residualTypes)[number] {
 }
 const sees = (type: (typeof residualTypes)[number], least: (typeof residualTypes)[number]): boolean => residualTypes.indexOf(type) >= residualTypes.indexOf(least)
 
+/** How an outlet is said to have what every outlet of its kind has. */
+export const byStandard = 'by its standard'
+
 /** Rules on the protection and the type of accessory that each point needs. */
 export const pointRules: readonly PointRule[] = [
   {
@@ -163,7 +166,7 @@ export const pointRules: readonly PointRule[] = [
     looksAt: ['premises'],
     applies: (_, s) => s.outlet && s.ratingA > 0,
     // Household outlets of these worlds have shutters by their own standard; the industrial pattern has none.
-    given: (f, s) => (f.design.accessory?.match(/^(uk-socket-13|za-socket-16)/) ? 'shutters, by its standard' : (fits('tamper', 'fitted')(f, s) ?? (s.outOfReach ? 'out of reach' : null))),
+    given: (f, s) => (f.design.accessory?.match(/^(uk-socket-13|za-socket-16)/) ? byStandard : (fits('tamper', 'fitted')(f, s) ?? (s.outOfReach ? 'out of reach' : null))),
     needs: (f) => (f.job.brief.premises === 'dwelling' ? 'An industrial socket-outlet has no shutters. In a dwelling fit one of the household pattern, or set it out of children’s reach and say so.' : null),
   },
   {

@@ -4,9 +4,10 @@ import { Check, Minus } from 'lucide-react'
 import { applianceKinds, natureOf } from '@/core/catalogue/appliances'
 import { type CircuitPoint, chosenDesign, type Site as Stands } from '@/core/job/schema'
 import type { RegionId } from '@/core/region/types'
-import { vocabularies } from '@/core/region/vocabulary'
 import type { PointNeeds } from '@/core/rules'
-import type { PointType, PointVerdict } from '@/core/rules/point-rule'
+import { needNames, needWords } from '@/core/rules/needs-table'
+import type { PointVerdict } from '@/core/rules/point-rule'
+import { byStandard } from '@/core/rules/points'
 import { CheckField, SelectField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
@@ -14,28 +15,14 @@ import { VerdictMark } from '@/ui/verdict'
 import { useCircuit, useJob } from '../job/context'
 import { FittedFields, SiteFields } from './site-fields'
 
-export const needNames = (region: RegionId): Record<PointType, string> => ({
-  residual: vocabularies[region].rcd,
-  'residual-type': 'Its type',
-  'arc-fault': region === 'north-america' ? 'AFCI' : 'Arc-fault',
-  tamper: region === 'north-america' ? 'Tamper' : 'Shutters',
-  weather: 'Weather',
-  surge: 'Surge',
-})
-
 /** One verdict in a word or two. */
 function Need({ need }: { need: PointVerdict | undefined }) {
   if (!need) return <span className="text-ink-2">–</span>
-  if (need.state === 'free')
-    return (
-      <span className="flex items-center gap-1 text-ink-2" title={need.clause}>
-        <Minus size={15} aria-hidden /> not asked
-      </span>
-    )
+  const Plain = need.state === 'given' ? Check : Minus
   return (
-    <span className="flex items-center gap-1" title={`${need.state === 'given' ? '' : `${need.words} `}${need.clause}`}>
-      {need.state === 'given' ? <Check size={15} aria-hidden /> : <VerdictMark of={need.severity!} size={16} label="" />}
-      {need.state === 'given' ? need.words : need.state === 'unknown' ? 'not known' : need.severity === 'note' ? 'advised' : 'needed'}
+    <span className={clsx('flex items-center gap-1', need.state === 'free' && 'text-ink-2')} title={`${need.severity ? `${need.words} ` : ''}${need.clause}`}>
+      {need.severity ? <VerdictMark of={need.severity} size={16} label="" /> : <Plain size={15} aria-hidden />}
+      {needWords(need)}
     </span>
   )
 }
@@ -46,7 +33,7 @@ export function NeedsTable({ needs, region, picked, onPick }: { needs: PointNeed
   if (needs.types.length === 0) return null
   return (
     <Section title="What each point needs">
-      <Table minRem={38} label="What each point needs" heads={['Point', ...needs.types.map((t) => names[t])]}>
+      <Table minRem={14 + 6 * needs.types.length} label="What each point needs" heads={['Point', ...needs.types.map((t) => names[t])]}>
         {needs.rows.map(({ site, needs: of }) => (
           <tr key={site.point?.id ?? 'end'} className={clsx('border-b border-rule', site.point && site.point.id === picked && 'bg-wash')}>
             <td className="py-1 pr-3 font-bold">
@@ -71,19 +58,22 @@ export function NeedsTable({ needs, region, picked, onPick }: { needs: PointNeed
 }
 
 /** Facts about the point in hand, or about all of a circuit. */
-export function PointNeedFields({ point }: { point: CircuitPoint | null }) {
+export function PointNeedFields({ point, needs }: { point: CircuitPoint | null; needs: PointNeeds }) {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const { circuit } = useCircuit()
   const setPoint = (patch: Partial<Omit<CircuitPoint, 'id'>>) => point && commit({ kind: 'stop.set', circuit: circuit.id, id: point.id, patch })
   const ofCircuit: Stands = { ...circuit, environment: circuit.environment ?? job.brief.environment }
   const design = chosenDesign(circuit)
+  const rows = needs.rows.filter((r) => point === null || r.site.point?.id === point.id)
+  const reach = rows.some(({ needs: of }) => of.tamper && of.tamper.words !== byStandard)
+  const names = needNames(job.region)
   return (
     <Section title={point ? point.name : circuit.points.length ? `All points of ${circuit.name}` : `Where ${circuit.name} ends`}>
       {point ? (
-        <SiteFields region={job.region} value={point} above={ofCircuit} from="the circuit" onCommit={setPoint} />
+        <SiteFields region={job.region} value={point} above={ofCircuit} from="the circuit" reach={reach} onCommit={setPoint} />
       ) : (
-        <SiteFields region={job.region} value={circuit} above={{ place: null, environment: job.brief.environment, nearWater: null, outOfReach: null }} from="the brief" onCommit={(patch) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })} />
+        <SiteFields region={job.region} value={circuit} above={{ place: null, environment: job.brief.environment, nearWater: null, outOfReach: null }} from="the brief" reach={reach} onCommit={(patch) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })} />
       )}
       <div className="mt-2.5">
         {point && <PointFeeds point={point} onCommit={setPoint} />}
@@ -91,6 +81,24 @@ export function PointNeedFields({ point }: { point: CircuitPoint | null }) {
         {point?.fitted && <FittedFields value={point.fitted} onCommit={(fitted) => setPoint({ fitted })} />}
         {!point && <FittedFields value={design.fitted} onCommit={(fitted) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch: { fitted } })} />}
       </div>
+      {rows.length === 1 && (
+        <dl className="mt-2 border-t border-rule text-[0.92rem]">
+          {needs.types.map((t) => {
+            const need = rows[0]!.needs[t]
+            return (
+              need && (
+                <div key={t} className="grid grid-cols-[5.5rem_1fr] gap-2 border-b border-rule py-1">
+                  <dt className="text-ink-2">{names[t]}</dt>
+                  <dd>
+                    <Need need={need} />
+                    <span className="text-[0.85rem] text-ink-2">{need.clause}</span>
+                  </dd>
+                </div>
+              )
+            )
+          })}
+        </dl>
+      )}
     </Section>
   )
 }

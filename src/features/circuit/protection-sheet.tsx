@@ -40,7 +40,7 @@ export function ProtectionSheet() {
     <CircuitStage
       working={
         <>
-          <PointNeedFields key={point?.id} point={point} />
+          <PointNeedFields key={point?.id} point={point} needs={needs} />
           <Section title="What the rules need to know">
             <FieldGrid>
               <NumberField label="Fault current at the board" unit="kA" optional value={job.supply.pscKa} placeholder="not known" min={0.01} max={200} onCommit={(pscKa) => commit({ kind: 'supply.set', patch: { pscKa } })} />

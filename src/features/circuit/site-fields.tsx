@@ -20,14 +20,14 @@ function Inherited<V extends string>({ label, value, above, from, kinds, names, 
   return <SelectField label={label} wide={wide} value={value ?? 'above'} options={options} onCommit={(v) => onCommit(v === 'above' ? null : v)} />
 }
 
-/** Where a point, or all points of a circuit, stand: what the rules on types of outlet and cover ask. */
-export function SiteFields({ region, value, above, from, onCommit }: { region: Job['region']; value: Site; above: Site; from: string; onCommit: (patch: Partial<Site>) => void }) {
+/** Where a point, or all points of a circuit, stand: what the rules on types of outlet and cover ask. `reach`: a rule asks for it. */
+export function SiteFields({ region, value, above, from, reach, onCommit }: { region: Job['region']; value: Site; above: Site; from: string; reach: boolean; onCommit: (patch: Partial<Site>) => void }) {
   return (
     <FieldGrid>
       <Inherited label="Kind of room" kinds={placeKinds} names={placeNames} value={value.place} above={above.place} from={from} onCommit={(place) => onCommit({ place })} />
-      <Inherited label="There it is" kinds={environments} names={environmentNames} value={value.environment} above={above.environment} from={from} onCommit={(environment) => onCommit({ environment })} />
-      <Inherited {...yesNo} wide label={`Within ${region === 'north-america' ? '6 ft' : '1.8 m'} of a sink, bath or shower`} value={asWords(value.nearWater)} above={asWords(above.nearWater)} from={from} onCommit={(v) => onCommit({ nearWater: v === null ? null : v === 'yes' })} />
-      <Inherited {...yesNo} wide label={`Higher than ${region === 'north-america' ? '5½ ft' : '1.7 m'}, or behind what stays put`} value={asWords(value.outOfReach)} above={asWords(above.outOfReach)} from={from} onCommit={(v) => onCommit({ outOfReach: v === null ? null : v === 'yes' })} />
+      <Inherited label="The place is" kinds={environments} names={environmentNames} value={value.environment} above={above.environment} from={from} onCommit={(environment) => onCommit({ environment })} />
+      {region === 'north-america' && <Inherited {...yesNo} wide label="Within 6 ft of a sink, bath or shower" value={asWords(value.nearWater)} above={asWords(above.nearWater)} from={from} onCommit={(v) => onCommit({ nearWater: v === null ? null : v === 'yes' })} />}
+      {reach && <Inherited {...yesNo} wide label={`Higher than ${region === 'north-america' ? '5½ ft' : '1.7 m'}, or behind what stays put`} value={asWords(value.outOfReach)} above={asWords(above.outOfReach)} from={from} onCommit={(v) => onCommit({ outOfReach: v === null ? null : v === 'yes' })} />}
     </FieldGrid>
   )
 }

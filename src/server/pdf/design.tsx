@@ -1,6 +1,7 @@
 import 'server-only'
 import { Text, View } from '@react-pdf/renderer'
 import { accessory } from '@/core/catalogue/accessories'
+import { needsTable } from '@/core/rules/needs-table'
 import { designWorkings, pointWorkings, sheetTables } from '@/core/design/sheet'
 import type { SelectCircuitInput } from '@/core/design/select-circuit'
 import { workingKeys } from '@/core/design/working'
@@ -36,6 +37,7 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
       const all = designWorkings(job, circuit, chosen)
       const points = pointWorkings(job, circuit, chosen)
       const tables = sheetTables(chosen, units, (id) => runPlaces[design.segments.find((s) => s.id === id)?.place ?? ''] ?? 'the run')
+      const needs = needsTable(job, circuit, chosen)
       const limit = na ? 3 : 100 * metricRegions[job.region as 'united-kingdom'].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
       return (
         <PaperPage key={circuit.id} paper={paper}>
@@ -49,7 +51,7 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
               ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],
               ['How it is run', runWords(chosen.input, design.segments.length, design.terminalC)],
               ['Ends on', accessory(design.accessory)?.name ?? 'not chosen'],
-              ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (accessory(design.accessory)?.residual ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA, ${design.residual.at}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
+              ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (accessory(design.accessory)?.residual ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA${na ? '' : design.residual.type ? ` type ${design.residual.type}` : ', type not known'}, ${design.residual.at}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
               ['Supply', [na ? '' : `Ze ${job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)}`, `fault current ${job.supply.pscKa === null ? 'not known' : `${trim(job.supply.pscKa, 2)} kA`}`].filter(Boolean).join(', ')],
             ]}
           />
@@ -69,6 +71,13 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
               <PdfTable columns={t.columns.map((name, i) => ({ name, flex: i === 0 ? 3 : 2 }))} rows={t.rows} />
             </View>
           ))}
+          {needs.columns.length > 1 && (
+            <View wrap={false}>
+              <Text style={styles.heading}>What each point needs</Text>
+              <PdfTable columns={needs.columns.map((name, i) => ({ name, flex: i === 0 ? 3 : 2 }))} rows={needs.rows} />
+              <Text style={{ marginTop: 2 }}>{needs.clauses.join('. ')}.</Text>
+            </View>
+          )}
           <Text style={styles.heading} minPresenceAhead={70}>
             Worked out
           </Text>

@@ -1,0 +1,30 @@
+import type { DesignReport } from '../evaluate'
+import type { Circuit, Job } from '../job/schema'
+import type { RegionId } from '../region/types'
+import { vocabularies } from '../region/vocabulary'
+import { pointNeeds } from './index'
+import type { PointType, PointVerdict } from './point-rule'
+
+/** Each type in the words of the trade. */
+export const needNames = (region: RegionId): Record<PointType, string> => ({
+  residual: vocabularies[region].rcd,
+  'residual-type': 'Its type',
+  'arc-fault': region === 'north-america' ? 'AFCI' : 'Arc-fault',
+  tamper: region === 'north-america' ? 'Tamper' : 'Shutters',
+  weather: 'Weather',
+  surge: 'Surge',
+})
+
+/** A verdict in a word or two; what is not judged is said so. */
+export const needWords = ({ state, severity, words }: PointVerdict): string => (state === 'given' ? words : state === 'free' ? 'not asked' : state === 'unknown' ? 'not known' : severity === 'note' ? 'advised' : 'needed')
+
+/** What each point needs, for the design sheet: a line for each point, with the clauses that ask, each once, below. */
+export function needsTable(job: Job, circuit: Circuit, report: DesignReport): { columns: string[]; rows: string[][]; clauses: string[] } {
+  const { types, rows } = pointNeeds({ job, circuit, design: report.design, result: report.result, worked: report })
+  const names = needNames(job.region)
+  return {
+    columns: ['Point', ...types.map((t) => names[t])],
+    rows: rows.map(({ site, needs }) => [site.name, ...types.map((t) => (needs[t] ? needWords(needs[t]) : '–'))]),
+    clauses: types.map((t) => `${names[t]}: ${[...new Set(rows.flatMap((r) => r.needs[t]?.clause ?? []))].join('; ')}`),
+  }
+}
