@@ -109,9 +109,9 @@ const byId: Readonly<Record<string, LoadNature>> = { 'kiln-small': 'heating', 'k
 /** How an appliance of this kind draws its current. */
 export const natureOf = (kind: Pick<ApplianceKind, 'id' | 'group'>): LoadNature => byId[kind.id] ?? byGroup[kind.group]
 
-const natures: ReadonlyMap<string, LoadNature> = new Map(rows.map(([id, , group]) => [id, natureOf({ id, group })]))
-/** The same by name alone; null for one that is not in the catalogue. */
-export const applianceNature = (id: string): LoadNature | null => natures.get(id) ?? null
+const manners: ReadonlyMap<string, { readonly nature: LoadNature; readonly continuous: boolean }> = new Map(rows.map(([id, , group, , , , continuous]) => [id, { nature: natureOf({ id, group }), continuous: continuous === 1 }]))
+/** How an appliance draws its current and whether for three hours or more, by its id; undefined where the catalogue lacks it. */
+export const applianceManner = (id: string | null) => (id === null ? undefined : manners.get(id))
 
 /** Appliances that need a GFCI wherever they stand and however they are connected. NFPA 70 210.8(D). */
 export const guardedAppliances: ReadonlySet<string> = new Set(['sump-pump', 'dishwasher', 'range', 'oven', 'hob', 'tumble-dryer', 'microwave'])

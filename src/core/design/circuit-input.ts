@@ -37,19 +37,20 @@ export function selectInputs(job: Job, circuit: Circuit, design: Design): { read
   return conditions.map((c) => ({ load, conditions: c, raw: inputFor(job, circuit, design, load, { ...c, lengthM: length }) }))
 }
 
-function inputFor(job: Job, circuit: Circuit, design: Design, { amps, continuous, nameplateA }: DesignLoad, at: Conditions): SelectCircuitInput {
+function inputFor(job: Job, circuit: Circuit, design: Design, { amps, continuous, nameplateA, leastBreakerA }: DesignLoad, at: Conditions): SelectCircuitInput {
   const fitted = accessory(design.accessory)
   const { load } = circuit
   const plainWatts = load.basis === 'watts' && load.powerFactor === null && circuit.points.length === 0 && amps === nameplateA
   const sharedV = circuit.kind === 'shared-neutral' ? 120 : load.volts!
   const cordA = Math.min(design.cordA ?? Number.POSITIVE_INFINITY, design.extension?.ratingA ?? Number.POSITIVE_INFINITY)
+  const wantedBreakerA = Math.max(design.wantedBreakerA ?? 0, leastBreakerA)
   const several = circuit.points.length > 0 || circuit.kind === 'ring'
   const common = {
     load: { volts: sharedV, ...(plainWatts ? { watts: load.amount! } : { amps }), continuous, lighting: load.lighting },
     ...(fitted && fitted.outlets > 0 && !(several && job.region !== 'north-america') ? { outlet: { ratingA: fitted.ratingA, single: !several && fitted.outlets * design.accessories === 1 } } : {}),
     ...(Number.isFinite(cordA) ? { cord: { ratingA: cordA } } : {}),
     ...(design.minSize === null ? {} : { minSize: design.minSize }),
-    ...(design.wantedBreakerA === null ? {} : { wantedBreakerA: design.wantedBreakerA }),
+    ...(wantedBreakerA === 0 ? {} : { wantedBreakerA }),
     cable: design.cable,
   }
   const { lengthM, ambientC, groupedCircuits } = at

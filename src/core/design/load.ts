@@ -1,4 +1,5 @@
-import type { Circuit, Job, Load } from '../job/schema'
+import { applianceManner } from '../catalogue/appliances'
+import type { Circuit, CircuitPoint, Job, Load } from '../job/schema'
 import { formatA, trim } from '../quantity/format'
 import type { RegionId } from '../region/types'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'
@@ -40,6 +41,8 @@ export interface DesignLoad {
   readonly amps: number
   /** Counts a quarter more for breaker and cable (North America): three hours or more, a motor, a charger. */
   readonly continuous: boolean
+  /** The least rating of breaker that a rule asks for whatever it draws; 0 for none. */
+  readonly leastBreakerA: number
   readonly steps: readonly LoadStep[]
 }
 
@@ -50,18 +53,58 @@ export function designLoad(job: Job, circuit: Circuit): DesignLoad | null {
   const { load } = circuit
   const amps = circuit.points.length ? stopsA(job, circuit) : nameplateA(load)
   if (amps === null) return null
-  const base = { nameplateA: amps, amps, continuous: load.continuous, steps: [] as LoadStep[] }
-  return allowances[load.nature]?.(base, job, load) ?? base
+  const base = { nameplateA: amps, amps, continuous: load.continuous, leastBreakerA: 0, steps: [] as LoadStep[] }
+  return withLongRunning(allowances[load.nature]?.(base, job, load) ?? base, job, circuit)
+}
+
+/** Of several points those that run for hours, and the largest motor of a line, count a quarter more for the breaker. NFPA 70 210.20(A), 430.24. */
+function withLongRunning(base: DesignLoad, job: Job, circuit: Circuit): DesignLoad {
+  if (job.region !== 'north-america' || base.continuous) return base
+  const isMotor = (p: CircuitPoint) => applianceManner(p.appliance)?.nature === 'motor'
+  const largest = (leg: CircuitPoint['leg']) => circuit.points.filter((p) => p.leg === leg && isMotor(p)).toSorted((x, y) => (y.watts ?? 0) - (x.watts ?? 0))[0]
+  const motors = (['A', 'B', 'AB'] as const).map(largest)
+  const heavy = circuit.points.filter((p) => {
+    const manner = applianceManner(p.appliance)
+    return isMotor(p) ? motors.includes(p) : manner !== undefined && (manner.continuous || manner.nature === 'charging')
+  })
+  if (heavy.length === 0) return base
+  const least = stopsA(job, circuit, (p) => (heavy.includes(p) ? 1.25 : 1))!
+  return { ...base, leastBreakerA: Math.max(base.leastBreakerA, least), steps: [...base.steps, { words: `What runs for hours, or is the largest motor (${heavy.map((p) => p.name).join(', ')}), counts a quarter more: the breaker carries ${formatA(least)}.`, clause: '210.20(A); 430.24' }] }
 }
 
 /** The sum of what the points draw; on two lines with a shared neutral, the heavier line. */
-function stopsA(job: Job, circuit: Circuit): number | null {
+function stopsA(job: Job, circuit: Circuit, weight: (p: CircuitPoint) => number = () => 1): number | null {
   const { points, load } = circuit
   if (load.volts === null || points.some((p) => p.watts === null)) return null
   const lineV = job.region === 'north-america' && circuit.kind === 'shared-neutral' ? 120 : load.volts
-  const on = (legs: readonly string[]) => points.filter((p) => legs.includes(p.leg)).reduce((sum, p) => sum + p.watts! / (p.leg === 'AB' ? 2 * lineV : lineV), 0)
+  const on = (legs: readonly string[]) => points.filter((p) => legs.includes(p.leg)).reduce((sum, p) => sum + (weight(p) * p.watts!) / (p.leg === 'AB' ? 2 * lineV : lineV), 0)
   if (circuit.kind === 'shared-neutral') return Math.max(on(['A', 'AB']), on(['B', 'AB']))
-  return points.reduce((sum, p) => sum + Math.min(p.watts! / load.volts!, p.fuseA ?? Number.POSITIVE_INFINITY), 0)
+  return points.reduce((sum, p) => sum + weight(p) * Math.min(p.watts! / load.volts!, p.fuseA ?? Number.POSITIVE_INFINITY), 0)
+}
+
+/** NFPA 70 Table 220.55 for one appliance: kilowatts that count, of those on its plate. */
+const cookingTable = { smallBelowKw: 8.75, smallFactor: 0.8, tabledToKw: 12, tabledKw: 8, perKwOver: 0.05, toKw: 27, leastBreakerA: 40 } as const
+
+/** One range of a household counts by the table; an oven or a cooktop that has its own circuit counts whole. NFPA 70 220.55, 210.19(C). */
+function householdCooking(base: DesignLoad, load: Load): DesignLoad {
+  const t = cookingTable
+  if (load.kind === 'oven' || load.kind === 'hob') return { ...base, steps: [{ words: 'One wall oven or cooktop on a circuit of its own counts at its nameplate.', clause: 'Table 220.55 note 4' }] }
+  const kw = (base.nameplateA * load.volts!) / 1000
+  if (load.kind !== 'range' || kw < 1.75 || kw > t.toKw) return base
+  const small = kw < t.smallBelowKw
+  // Each further kilowatt or major fraction of one.
+  const over = Math.max(0, Math.round(kw - t.tabledToKw))
+  const counted = small ? kw * t.smallFactor : t.tabledKw * (1 + t.perKwOver * over)
+  const amps = (counted * 1000) / load.volts!
+  return {
+    ...base,
+    amps,
+    leastBreakerA: small ? 0 : t.leastBreakerA,
+    steps: [
+      { words: `One range of ${trim(kw, 2)} kW in a household counts as ${trim(counted, 2)} kW: ${formatA(amps)}.`, clause: small ? 'Table 220.55 note 3' : over ? 'Table 220.55 notes 1, 4' : 'Table 220.55 note 4' },
+      ...(small ? [] : [{ words: `A range of ${t.smallBelowKw} kW or more has a circuit of ${t.leastBreakerA} A at least.`, clause: '210.19(C)' }]),
+    ],
+  }
 }
 
 type Allowance = (base: DesignLoad, job: Job, load: Load) => DesignLoad
@@ -80,7 +123,8 @@ const allowances: Partial<Record<Nature, Allowance>> = {
     const factor = Math.sqrt(load.duty)
     return { ...base, amps: base.amps * factor, steps: [{ words: `On for ${trim(100 * load.duty, 0)} % of the time, it heats a cable as ${trim(factor, 3)} of its current does all the time: ${formatA(base.amps * factor)}.`, clause: dutyClause[job.region] }] }
   },
-  cooking: (base, job) => {
+  cooking: (base, job, load) => {
+    if (job.region === 'north-america') return job.brief.premises === 'dwelling' ? householdCooking(base, load) : base
     if (job.region !== 'united-kingdom' || job.brief.premises !== 'dwelling' || base.amps <= 10) return base
     const { firstA, remainder } = unitedKingdomTables.diversity.cooker
     const amps = firstA + remainder * (base.amps - firstA)

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
 import { applyEdit, type Edit } from '../job/edits'
-import { chosenDesign, type Job, newJob } from '../job/schema'
+import { chosenDesign, type Job, newCircuitPoint, newJob } from '../job/schema'
 import { formatMoney } from '../quantity/money'
 import { timeCurrent } from './curves'
 import { designLoad, hoursPerYear, nameplateA, startCurrent } from './load'
@@ -130,6 +130,53 @@ describe('the load as it is', () => {
     expect(designed('united-kingdom', { basis: 'amps', amount: 40, nature: 'cooking' }, 'dwelling').amps).toBeCloseTo(10 + 0.3 * 30, 9)
     expect(designed('united-kingdom', { basis: 'amps', amount: 40, nature: 'cooking' }, 'hall').amps).toBe(40)
     expect(designed('united-kingdom', { basis: 'amps', amount: 8, nature: 'cooking' }, 'dwelling').amps).toBe(8)
+  })
+  it.each([
+    // A 12 kW plate counts 8 kW, and 5 % more for each kilowatt over, or the greater part of one.
+    [12_000, 8_000, 40],
+    [8_750, 8_000, 40],
+    [8_700, 6_960, 0],
+    [12_400, 8_000, 40],
+    [12_500, 8_400, 40],
+    [16_000, 9_600, 40],
+    [27_000, 14_000, 40],
+    [1_500, 1_500, 0],
+  ])('a household range of %i W counts %i W on a breaker of at least %i A', (plate, counted, leastBreakerA) => {
+    const load = { kind: 'range', nature: 'cooking', volts: 240, basis: 'watts', amount: plate }
+    const got = designed('north-america', load, 'dwelling')
+    expect(got.amps).toBeCloseTo(counted / 240, 9)
+    expect(got.leastBreakerA).toBe(leastBreakerA)
+    expect(designed('north-america', load, 'hall').amps).toBeCloseTo(plate / 240, 9)
+    expect(designed('north-america', { ...load, kind: 'oven' }, 'dwelling')).toMatchObject({ steps: [{ clause: 'Table 220.55 note 4' }] })
+    expect(designed('north-america', { ...load, kind: 'oven' }, 'dwelling').amps).toBeCloseTo(plate / 240, 9)
+  })
+  it('never counts a larger range for less, nor for more than its plate', () => {
+    const counted = (amount: number) => designed('north-america', { kind: 'range', nature: 'cooking', volts: 240, basis: 'watts', amount }, 'dwelling').amps
+    fc.assert(fc.property(fc.integer({ min: 8750, max: 26_900 }), fc.integer({ min: 0, max: 100 }), (w, more) => counted(w + more) >= counted(w) - 1e-9 && counted(w) <= w / 240))
+  })
+  it('sets the breaker of a range to what the rule asks for', () => {
+    const job = demo(0, { kind: 'brief.set', patch: { premises: 'dwelling' } }, { kind: 'load.set', circuit: 'c1', patch: { kind: 'range', nature: 'cooking', amount: 9000, continuous: false, connection: 'fixed' } }, { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-50-4w', cordA: null } })
+    expect(evaluate(job, []).circuits[0]!.chosen.result!.breakerA).toBe(40)
+  })
+  it('counts a quarter more for those of several points that run for hours', () => {
+    const of = (region: 'north-america' | 'united-kingdom', appliance: string | null, load: Partial<Job['circuits'][number]['load']> = {}) => {
+      const job = newJob(region, 'x', '')
+      const points = [newCircuitPoint('a', 'Bench', { watts: 960, lengthM: 5 }), newCircuitPoint('b', 'Drier', { watts: 960, lengthM: 5, from: 'a', appliance })]
+      return designLoad(job, { ...job.circuits[0]!, points, load: { ...job.circuits[0]!.load, ...load } })!
+    }
+    expect(of('north-america', 'dehumidifier')).toMatchObject({ amps: 16, leastBreakerA: 8 + 1.25 * 8, steps: [{ clause: '210.20(A); 430.24', words: expect.stringContaining('Drier') }] })
+    expect(of('north-america', 'toaster').leastBreakerA).toBe(0)
+    expect(of('north-america', 'pottery-wheel').leastBreakerA).toBe(18)
+    expect(of('north-america', null).leastBreakerA).toBe(0)
+    // All of it counts already where the whole circuit runs for hours, and nothing of it in a world without the rule.
+    expect(of('north-america', 'dehumidifier', { continuous: true }).leastBreakerA).toBe(0)
+    expect(of('united-kingdom', 'dehumidifier').leastBreakerA).toBe(0)
+  })
+  it('counts of several motors the largest of each line', () => {
+    const job = newJob('north-america', 'x', '')
+    const points = (['A', 'A', 'B'] as const).map((leg, i) => newCircuitPoint(`m${i}`, `Wheel ${i}`, { leg, lengthM: 5, watts: [600, 960, 480][i]!, appliance: 'pottery-wheel' }))
+    expect(designLoad(job, { ...job.circuits[0]!, kind: 'shared-neutral', points })).toMatchObject({ amps: 13, leastBreakerA: 5 + 1.25 * 8 })
+    expect(designLoad(job, { ...job.circuits[0]!, points: points.map((p) => ({ ...p, leg: 'A' as const })) })!.leastBreakerA).toBeCloseTo(5 + 10 + 4, 9)
   })
   it('knows what switching on draws, by the nameplate or as usual', () => {
     expect(startCurrent({ ...base, basis: 'amps', amount: 4, nature: 'motor' })).toMatchObject({ amps: 24, given: false })

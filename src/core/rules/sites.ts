@@ -1,5 +1,5 @@
 import { accessory } from '../catalogue/accessories'
-import { applianceNature } from '../catalogue/appliances'
+import { applianceManner } from '../catalogue/appliances'
 import type { Circuit, CircuitPoint, Design, Job, Load, Site as Stands } from '../job/schema'
 
 /** What guards a point: a device at the board, one in the first outlet ahead of it, or one of its own. */
@@ -66,7 +66,7 @@ export function sitesOf(job: Job, circuit: Circuit, design: Design): Site[] {
       outlet,
       ratingA: outlet ? (kind?.ratingA ?? 0) : 0,
       appliance,
-      nature: (point?.appliance && applianceNature(point.appliance)) || circuit.load.nature,
+      nature: applianceManner(point?.appliance ?? null)?.nature ?? circuit.load.nature,
       fitted: point?.fitted ?? design.fitted,
       residual: guards(design.residual.at, point, outlet, kind?.residual ?? false),
       // An outlet with a device of its own is made for the protection of persons.

@@ -174,6 +174,8 @@ function GoalField({ value, onChange }: { value: string; onChange: (goal: string
   const { trace } = useJob((s) => s.report.survey)
   const name = placeNames(survey)
   const goal = goalOf(value)
+  /** A label that ends in a mark of its own needs no full stop. */
+  const stop = (label: string) => (/[.?!]$/.test(label) ? '' : '.')
   const answer = goal ? trace[goal.want][goal.points[0]!] : null
   const asks = pointsThere(survey).flatMap((p) => [
     { value: `feeds:${p.id}`, label: `What feeds ${p.name}?`, group: 'Which breaker' },
@@ -186,11 +188,13 @@ function GoalField({ value, onChange }: { value: string; onChange: (goal: string
         <p role="status" className="mt-2 border-l-4 border-ink bg-paper px-3 py-2">
           {goal.want === 'feeds' ? (
             <>
-              {name(goal.points[0]!)} is fed by <b>{name(answer)}</b>.
+              {name(goal.points[0]!)} is fed by <b>{name(answer)}</b>
+              {stop(name(answer))}
             </>
           ) : (
             <>
-              {name(goal.points[0]!)} comes from <b>{name(answer)}</b>.
+              {name(goal.points[0]!)} comes from <b>{name(answer)}</b>
+              {stop(name(answer))}
             </>
           )}{' '}
           Prove it dead all the same before you touch it.
