@@ -8,6 +8,7 @@ import { naOhmPerKft } from '../region/north-america'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'
 import { M_PER_KFT } from '../quantity/units'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from './fault-loop'
+import { areaMm2 } from './prices'
 
 const { ring: RING } = unitedKingdomTables
 
@@ -18,6 +19,8 @@ export interface PointReport {
   /** From the board along the cable; in a ring the shorter way round. */
   readonly distanceM: number
   readonly throughA: number
+  /** The same with its sign: below nothing where, in a ring, it comes from the other way. */
+  readonly alongA: number
   readonly ampacityA: number
   readonly dropV: number
   readonly dropPercent: number
@@ -27,7 +30,7 @@ export interface PointReport {
   /** Of the cable that reaches it: how long, and the volts lost before it. */
   readonly spanM: number
   readonly beforeV: number
-  /** On two lines with a shared neutral: what the neutral adds to its line, or takes from it where negative. */
+  /** On two lines with a shared neutral: what the neutral adds to its line, or takes from it where negative; across both, the other line. */
   readonly neutralA: number | null
   /** How its loop came about, without Ze. */
   readonly loopWords: string | null
@@ -99,9 +102,9 @@ export function workLayout(input: LayoutInput): LayoutReport {
 
 type Reports = Pick<LayoutReport, 'points' | 'legsA' | 'linesA'>
 
-function report(input: LayoutInput, line: Line, point: CircuitPoint, at: { distanceM: number; throughA: number; dropV: number; loopOhm: number | null; size: string; volts: number; beforeV: number; neutralA?: number; loopWords?: string }): PointReport {
+function report(input: LayoutInput, line: Line, point: CircuitPoint, at: { distanceM: number; throughA: number; alongA?: number; dropV: number; loopOhm: number | null; size: string; volts: number; beforeV: number; neutralA?: number; loopWords?: string }): PointReport {
   const ze = input.job.supply.zeOhm
-  return { point, size: at.size, distanceM: at.distanceM, throughA: at.throughA, ampacityA: input.carries(at.size), dropV: at.dropV, dropPercent: (100 * at.dropV) / at.volts, zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null, loopOhm: line.loopPerM ? at.loopOhm : null, spanM: point.lengthM ?? 0, beforeV: at.beforeV, neutralA: at.neutralA ?? null, loopWords: at.loopWords ?? null }
+  return { point, size: at.size, distanceM: at.distanceM, throughA: at.throughA, alongA: at.alongA ?? at.throughA, ampacityA: input.carries(at.size), dropV: at.dropV, dropPercent: (100 * at.dropV) / at.volts, zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null, loopOhm: line.loopPerM ? at.loopOhm : null, spanM: point.lengthM ?? 0, beforeV: at.beforeV, neutralA: at.neutralA ?? null, loopWords: at.loopWords ?? null }
 }
 
 interface Upstream {
@@ -137,29 +140,35 @@ function treePoints(input: LayoutInput, line: Line): Reports {
   return { points: roots.flatMap((p) => walk(input, line, p, start, volts)), legsA: null, linesA: null }
 }
 
-/** A ring: each load divides between the two ways to the board inversely to their lengths. */
+/** A ring: each load divides between the two ways to the board inversely to their resistances; of one size, to their lengths. */
 function ringPoints(input: LayoutInput, line: Line): Reports {
   const { points, load, closeM } = input.circuit
   const volts = load.volts!
-  const inRing = childrenOf(points, null)
-  let at = 0
-  const places = inRing.map((p) => ({ p, x: (at += p.lengthM ?? 0), amps: through(points, p, volts) }))
-  const total = at + (closeM ?? 0)
-  const out = total > 0 ? places.reduce((sum, k) => sum + (k.amps * (total - k.x)) / total, 0) : 0
+  const perM = (size: string) => line.loopPerM?.(size) ?? 0
+  /** From the board to a place of the ring the first way round: metres, volts for an ampere, ohms of the loop. */
+  let [x, r, z] = [0, 0, 0]
+  const lay = (lengthM: number, size: string) => {
+    x += lengthM
+    r += line.dropPerAm(size) * lengthM
+    z += perM(size) * lengthM
+    return { x, r, z }
+  }
+  const places = childrenOf(points, null).map((p) => ({ p, size: p.size ?? input.size, amps: through(points, p, volts), ...lay(p.lengthM ?? 0, p.size ?? input.size) }))
+  const round = lay(closeM ?? 0, input.size)
   const all = places.reduce((sum, k) => sum + k.amps, 0)
-  const perM = line.loopPerM?.(input.size) ?? 0
-  const drop = line.dropPerAm(input.size)
+  const out = round.r > 0 ? places.reduce((sum, k) => sum + (k.amps * (round.r - k.r)) / round.r, 0) : 0
+  const oneSize = places.every((k) => k.size === input.size)
   let [current, lost, before] = [out, 0, 0]
-  const reports = places.flatMap(({ p, x, amps }): PointReport[] => {
-    const beforeV = lost
-    const signed = current
-    lost += drop * (x - before) * current
-    const throughA = Math.abs(current)
-    current -= amps
-    before = x
-    // Both legs in parallel: x (L - x) / L of one.
-    const here: Upstream = { distanceM: Math.min(x, total - x), dropV: lost, loopOhm: total > 0 ? (perM * x * (total - x)) / total : 0 }
-    return [report(input, line, p, { ...here, throughA, size: input.size, volts, beforeV: signed < 0 ? lost : beforeV, loopWords: perM ? `${trim(1000 * perM, 2)} mΩ/m × ${trim(x, 2)} × (${trim(total, 2)} − ${trim(x, 2)}) / ${trim(total, 2)} m` : undefined }), ...branch(input, line, p.id, here, volts)]
+  const reports = places.flatMap((k): PointReport[] => {
+    const [alongA, beforeV] = [current, lost]
+    lost += (k.r - before) * current
+    current -= k.amps
+    before = k.r
+    // Both ways in parallel.
+    const loopOhm = round.z > 0 ? (k.z * (round.z - k.z)) / round.z : 0
+    const loopWords = oneSize ? `${trim(1000 * perM(input.size), 2)} mΩ/m × ${trim(k.x, 2)} × (${trim(round.x, 2)} − ${trim(k.x, 2)}) / ${trim(round.x, 2)} m` : `${trim(k.z, 4)} × (${trim(round.z, 4)} − ${trim(k.z, 4)}) / ${trim(round.z, 4)} Ω`
+    const here: Upstream = { distanceM: Math.min(k.x, round.x - k.x), dropV: lost, loopOhm }
+    return [report(input, line, k.p, { ...here, throughA: Math.abs(alongA), alongA, size: k.size, volts, beforeV, loopWords: line.loopPerM && round.z > 0 ? loopWords : undefined }), ...branch(input, line, k.p.id, here, volts)]
   })
   return { points: reports, legsA: { out, back: all - out }, linesA: null }
 }
@@ -181,7 +190,7 @@ function sharedPoints(input: LayoutInput, line: Line): Reports {
     const more = lost(a, b, line.dropPerAm(size) / 2, m)
     const here = { A: up.A + more.A, B: up.B + more.B, m: up.m + m }
     const [dropV, volts] = p.leg === 'AB' ? [here.A + here.B, across] : [here[p.leg], line1]
-    return [report(input, line, p, { distanceM: here.m, throughA: p.leg === 'A' ? a : p.leg === 'B' ? b : Math.max(a, b), dropV: Math.max(0, dropV), loopOhm: null, size, volts, beforeV: p.leg === 'AB' ? up.A + up.B : up[p.leg], neutralA: p.leg === 'AB' ? 0 : p.leg === 'A' ? a - b : b - a }), ...childrenOf(points, p.id).flatMap((c) => visit(c, here))]
+    return [report(input, line, p, { distanceM: here.m, throughA: p.leg === 'A' ? a : p.leg === 'B' ? b : Math.max(a, b), dropV, loopOhm: null, size, volts, beforeV: p.leg === 'AB' ? up.A + up.B : up[p.leg], neutralA: p.leg === 'AB' ? Math.min(a, b) : p.leg === 'A' ? a - b : b - a }), ...childrenOf(points, p.id).flatMap((c) => visit(c, here))]
   }
   const [A, B] = [sum('A', roots), sum('B', roots)]
   return { points: roots.flatMap((p) => visit(p, { ...trunkLost, m: start })), legsA: null, linesA: { A, B, neutral: Math.abs(A - B) } }
@@ -226,6 +235,9 @@ function ringFindings(input: LayoutInput, legs: { out: number; back: number }): 
   const error = (rule: string, message: string, clause: string = RING.clause) => list.push({ rule, severity: 'error', clause, message })
   if (!(RING.deviceA as readonly number[]).includes(breakerA)) error('ring-device', `A ring final circuit stands behind 30 or 32 A, not ${breakerA} A. Choose 32 A, or run it as a radial.`)
   if (!atLeast(carries(size), RING.minCapacityA)) error('ring-capacity', `As it is run the cable of the ring carries ${formatA(carries(size))}; a ring needs ${RING.minCapacityA} A in each leg. Move it out of the insulation or the bunch, or enlarge it.`)
+  for (const p of circuit.points)
+    if (p.from === null && p.size !== null && p.size !== size && (areaMm2(p.size) < areaMm2(RING.minSize) || !atLeast(carries(p.size), RING.minCapacityA)))
+      error('ring-capacity', `The cable of the ring that reaches ${p.name} is ${formatSize(p.size)}, which carries ${formatA(carries(p.size))}; all of a ring is ${formatSize(RING.minSize)} or more and carries ${RING.minCapacityA} A. Replace that length.`)
   const heavier = Math.max(Math.abs(legs.out), Math.abs(legs.back))
   if (!atMost(heavier, carries(size))) error('ring-leg-overloaded', `One leg of the ring carries ${formatA(heavier)} with everything on, and its cable ${formatA(carries(size))}. Move the heavy loads toward the middle, or give one a circuit of its own.`, 'Appendix 15')
   const inRing = circuit.points.filter((p) => p.from === null)

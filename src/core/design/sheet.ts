@@ -63,7 +63,7 @@ function dropWorking(job: Job, { design }: DesignReport, p: PointReport, circuit
     const shared = circuit.kind === 'shared-neutral'
     return {
       ...common,
-      formula: shared ? 'before + L × R × (I line + I neutral)' : 'before + 2 × L × I × R',
+      formula: shared ? (p.point.leg === 'AB' ? 'before + L × R × (I of both lines)' : 'before + L × R × (I line + I neutral)') : 'before + 2 × L × I × R',
       numbers: `${exact(p.beforeV)} V + ${shared ? '' : '2 × '}${exact(p.spanM)} m × ${ohm} Ω/kft / ${M_PER_KFT} m/kft${shared ? ` × (${exact(p.throughA)} ${p.neutralA! < 0 ? '−' : '+'} ${exact(Math.abs(p.neutralA!))}) A` : ` × ${exact(p.throughA)} A`} = ${exact(p.dropV)} V${of}`,
       inputs: [{ name: 'Cable that reaches it', value: `${p.size}, ${ohm} Ω per 1000 ft` }, { name: 'Current through it', value: formatA(p.throughA) }],
       clauses: [naClauses.resistance, '210.19(A) informational note: 3 %'],
@@ -74,7 +74,7 @@ function dropWorking(job: Job, { design }: DesignReport, p: PointReport, circuit
   return {
     ...common,
     formula: circuit.kind === 'ring' && p.point.from === null ? 'before ± mV/A/m × L × I / 1000, from the first leg' : 'before + mV/A/m × L × I / 1000',
-    numbers: `${exact(p.beforeV)} V + ${mv} × ${exact(p.spanM)} m × ${exact(p.throughA)} A / 1000 = ${exact(p.dropV)} V${of}`,
+    numbers: `${exact(p.beforeV)} V ${p.alongA < 0 ? '−' : '+'} ${mv} × ${exact(p.spanM)} m × ${exact(p.throughA)} A / 1000 = ${exact(p.dropV)} V${of}`,
     inputs: [{ name: 'Cable that reaches it', value: `${formatSize(p.size)}, ${mv} mV/A/m` }, { name: 'Current through it', value: formatA(p.throughA) }],
     clauses: [region.voltDropClause, region.voltDropLimit.clause],
   }

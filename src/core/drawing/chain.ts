@@ -5,21 +5,20 @@ import { type Finding, worstSeverity } from '../finding'
 import type { Circuit, Job } from '../job/schema'
 import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
 import { cableNames, vocabularies } from '../region/vocabulary'
+import type { PointType } from '../rules/point-rule'
+import { pointRules } from '../rules/points'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 
 type ChainPart = (typeof linkNames)[number] | 'load'
 
+const partOfType: Record<PointType, ChainPart> = { residual: 'breaker', 'residual-type': 'breaker', 'arc-fault': 'breaker', tamper: 'outlet', weather: 'outlet', surge: 'breaker' }
 /** Which link of the chain each rule is about. */
 const partOfRule: Readonly<Record<string, ChainPart>> = {
+  ...Object.fromEntries(pointRules.map((r) => [r.id, partOfType[r.type]])),
   'no-breaker-serves': 'breaker',
   'breaker-held-to-cord': 'breaker',
-  'residual-protection-needed': 'breaker',
   'tt-needs-residual-device': 'breaker',
-  'socket-residual-protection': 'breaker',
-  'lighting-residual-protection': 'breaker',
-  'arc-fault-protection': 'breaker',
-  'surge-protection': 'breaker',
   'breaking-capacity': 'breaker',
   discrimination: 'breaker',
   'neutral-bar': 'breaker',
@@ -30,8 +29,6 @@ const partOfRule: Readonly<Record<string, ChainPart>> = {
   'way-taken': 'breaker',
   'shared-neutral-tie': 'breaker',
   'ring-device': 'breaker',
-  'tamper-resistant': 'outlet',
-  'weather-resistant': 'outlet',
   'outlet-larger-than-breaker': 'outlet',
   'fuse-not-right': 'outlet',
   'extension-as-wiring': 'cord',
