@@ -380,7 +380,7 @@ export function applyEdit(job: Job, edit: Edit): Applied {
 
 export const patchJob = (job: Job, patches: readonly Patch[]): Job => applyPatches(job, patches as Patch[])
 
-/** What the history calls a field; anything not listed is named by its key. */
+/** What the history calls a field whose key does not say it. */
 const fieldNames: Readonly<Record<string, string>> = {
   askedBy: 'asked by',
   later: 'wishes for later',
@@ -418,7 +418,23 @@ const fieldNames: Readonly<Record<string, string>> = {
   tripMa: 'trips at',
   guard: 'behind',
   bar: 'neutral bar',
+  pscKa: 'fault current',
+  breakingKa: 'breaking capacity',
+  fuseA: 'fuse',
+  closeM: 'length back to the board',
+  watts: 'load',
+  leg: 'line',
+  minC: 'lowest temperature',
+  maxC: 'highest temperature',
+  segments: 'stretches of the run',
 }
+
+/** A field in the words of the history: its name, or its key taken apart, without the unit. */
+export const fieldWords = (key: string): string =>
+  fieldNames[key] ??
+  key
+    .replace(/(?<=[a-z])(M|Mm|A|Ma|Ka|C|W|V|Ohm|Min)$/, '')
+    .replace(/(?<=[a-z])[A-Z]/g, (c) => ` ${c.toLowerCase()}`)
 
 function inWords(key: string, value: unknown): string {
   if (value === null || value === '') return 'none'
@@ -433,7 +449,7 @@ function inWords(key: string, value: unknown): string {
 
 const inPatch = (patch: object): string =>
   Object.entries(patch)
-    .map(([k, v]) => `${fieldNames[k] ?? k} ${inWords(k, v)}`)
+    .map(([k, v]) => `${fieldWords(k)} ${inWords(k, v)}`)
     .join(', ')
 
 const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
@@ -489,7 +505,7 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'raceway.add':
       return `${edit.item.name} added`
     case 'raceway.set':
-      return `${named(job.raceways, edit.id, 'Raceway')}: ${Object.keys(edit.patch).join(', ')}`
+      return `${named(job.raceways, edit.id, 'Raceway')}: ${Object.keys(edit.patch).map(fieldWords).join(', ')}`
     case 'raceway.remove':
       return `${named(job.raceways, edit.id, 'Raceway')} removed`
     case 'price.set':
@@ -517,7 +533,7 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'sighting.withdraw':
       return `Observation ${edit.withdrawn ? 'withdrawn' : 'taken up again'}`
     case 'survey.set':
-      return `Survey: ${Object.keys(edit.patch).map((k) => fieldNames[k] ?? k).join(', ')} changed`
+      return `Survey: ${Object.keys(edit.patch).map(fieldWords).join(', ')} changed`
     case 'board.add':
       return `Board ${edit.item.name || 'without a name'} added`
     case 'board.set':
@@ -535,7 +551,7 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'run.add':
       return `${edit.item.name} added`
     case 'run.set':
-      return `${named(job.survey.runs, edit.id, 'Wall')}: ${Object.keys(edit.patch).join(', ')}`
+      return `${named(job.survey.runs, edit.id, 'Wall')}: ${Object.keys(edit.patch).map(fieldWords).join(', ')}`
     case 'run.remove':
       return `${named(job.survey.runs, edit.id, 'Wall')} removed`
     case 'trace.keep':

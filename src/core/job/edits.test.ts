@@ -1,0 +1,173 @@
+import { readFileSync } from 'node:fs'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { demoJobs } from '../demo/demo'
+import { evaluate } from '../evaluate'
+import { boardSchema, defectSchema, guardSchema, newBoard, newDefect, newPoint, newRun, newWay, pointSchema, runSchema, surveySchema, waySchema } from '../survey/schema'
+import { applyEdit, describeEdit, type Edit, EditError, editSchema, fieldWords, patchJob } from './edits'
+import { boxSchema, briefSchema, circuitPointSchema, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuitPoint, newDesign, newJob, newRaceway, newSegment, racewaySchema, supplySchema } from './schema'
+import { upgradeJob } from './upgrade'
+
+const demoOf = (i: number): Job => demoJobs[i]!.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, demoJobs[i]!.title, demoJobs[i]!.place))
+const [dairy, hall] = [demoOf(0), demoOf(1)]
+const after = (job: Job, edit: Edit): Job => applyEdit(job, edit).job
+const c = (job: Job, id: string): Job['circuits'][number] => job.circuits.find((x) => x.id === id)!
+const at = '2026-11-20T08:00:00.000Z'
+const feeder = after(dairy, { kind: 'board.add', item: newBoard('shed', { name: 'Shed', fedFrom: 'w4' }) })
+const guarded = after(hall, { kind: 'guard.add', item: { id: 'g9', board: 'main', name: 'Stage RCD', ratingA: 63, tripMa: 30 } })
+const kept = after(dairy, { kind: 'trace.keep', id: 't1', at, title: 'Before', restart: false })
+const three = ['b', 'd'].reduce((job, id) => after(job, { kind: 'design.copy', circuit: 'c2', design: 'a', id, name: id }), dairy)
+
+/** The job it is made on, the edit, what the history says of it, and what is then so. */
+type Case = readonly [job: Job, edit: Edit, words: RegExp, holds: (job: Job) => unknown]
+const cases: readonly Case[] = [
+  [dairy, { kind: 'job.set', patch: { title: 'Kiln room' } }, /^Title Kiln room$/, (j) => j.title === 'Kiln room'],
+  [dairy, { kind: 'brief.set', patch: { askedBy: 'The tenant', environment: null } }, /^Asked by The tenant, environment none$/, (j) => j.brief.environment === null],
+  [dairy, { kind: 'fitness.answer', question: 'earth', answer: 'no' }, /no$/, (j) => j.brief.fitness.earth === 'no'],
+  [dairy, { kind: 'fitness.answer', question: 'earth', answer: null }, /left open$/, (j) => j.brief.fitness.earth === undefined],
+  [dairy, { kind: 'supply.set', patch: { pscKa: 5, upstream: { kind: 'fuse', ratingA: 60 } } }, /^Fault current 5, upstream fuse 60$/, (j) => j.supply.upstream!.ratingA === 60],
+  [dairy, { kind: 'circuit.add', id: 'n', name: 'New', of: 'feeder' }, /^New added$/, (j) => c(j, 'n')?.load.volts === 240 && c(j, 'n').load.connection === 'fixed'],
+  [dairy, { kind: 'circuit.remove', circuit: 'c4' }, /^Glaze bench, two lines removed$/, (j) => c(j, 'c4') === undefined && !j.raceways.some((r) => r.circuits.includes('c4'))],
+  [dairy, { kind: 'circuit.set', circuit: 'c1', patch: { nearWater: true, outOfReach: false } }, /^Near water yes, out of reach no \(Kiln\)$/, (j) => c(j, 'c1').nearWater === true],
+  [dairy, { kind: 'stop.add', circuit: 'c4', points: [newCircuitPoint('b9', 'Shelf', { from: 'b2' })] }, /^Point Shelf put on the circuit/, (j) => c(j, 'c4').points.length === 4],
+  [dairy, { kind: 'stop.set', circuit: 'c4', id: 'b1', patch: { watts: 700, lengthM: 3 } }, /^Bench, left: load 700, length 3/, (j) => c(j, 'c4').points[0]!.watts === 700],
+  // What hung from the one that goes hangs from what it hung from.
+  [dairy, { kind: 'stop.remove', circuit: 'c4', id: 'b2' }, /^Bench, middle taken off/, (j) => c(j, 'c4').points.find((p) => p.id === 'b3')!.from === 'b1'],
+  [hall, { kind: 'stop.move', circuit: 'c3', id: 'q3', to: 0 }, /^Counter, left moved/, (j) => c(j, 'c3').points[0]!.id === 'q3'],
+  [dairy, { kind: 'old.answer', circuit: 'c3', question: 'rubber', answer: 'yes' }, /rubber: yes/, (j) => c(j, 'c3').old.rubber === 'yes'],
+  [dairy, { kind: 'old.answer', circuit: 'c3', question: 'rubber', answer: null }, /left open/, (j) => c(j, 'c3').old.rubber === undefined],
+  [dairy, { kind: 'load.set', circuit: 'c1', patch: { name: 'Small kiln', amount: 1800 } }, /^Appliance Small kiln/, (j) => c(j, 'c1').load.amount === 1800],
+  [dairy, { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-30-240', residual: { at: 'board', ma: 5, type: null } } }, /^Accessory 30 A 240 V receptacle, three-wire, residual protection board 5, alternative A/, (j) => c(j, 'c1').designs[0]!.accessory === 'na-30-240'],
+  [dairy, { kind: 'design.copy', circuit: 'c2', design: 'a', id: 'n', name: 'N' }, /^Alternative N laid beside A/, (j) => c(j, 'c2').designs[1]?.lengthM === c(j, 'c2').designs[0]!.lengthM],
+  [dairy, { kind: 'design.remove', circuit: 'c1', design: 'a' }, /^Alternative A removed/, (j) => c(j, 'c1').chosen === 'b'],
+  [dairy, { kind: 'design.choose', circuit: 'c1', design: 'b' }, /^Alternative B chosen/, (j) => c(j, 'c1').chosen === 'b'],
+  [three, { kind: 'design.take', circuit: 'c2', design: 'a', id: 'n', name: 'N', patch: { minSize: '10 AWG' }, reason: 'cheaper to run' }, /^Alternative N taken/, (j) => c(j, 'c2').chosen === 'n' && c(j, 'c2').designs.length === 3 && c(j, 'c2').designs.some((d) => d.id === 'a')],
+  [dairy, { kind: 'raceway.add', item: newRaceway('r9', 'Attic raceway') }, /^Attic raceway added$/, (j) => j.raceways.length === 3],
+  [dairy, { kind: 'raceway.set', id: 'rw1', patch: { tradeSize: '1', minC: -5 } }, /^Cold wall raceway: trade size, lowest temperature$/, (j) => j.raceways[0]!.tradeSize === '1'],
+  [dairy, { kind: 'raceway.remove', id: 'rw1' }, /^Cold wall raceway removed$/, (j) => j.raceways.length === 1],
+  [dairy, { kind: 'price.set', name: 'breaker', amount: 9 }, /^Price of breaker: 9$/, (j) => j.prices.breaker === 9],
+  [after(dairy, { kind: 'price.set', name: 'breaker', amount: 9 }), { kind: 'price.set', name: 'breaker', amount: null }, /usual/, (j) => !('breaker' in j.prices)],
+  [dairy, { kind: 'ways.move', moves: [{ id: 'w1', position: 9 }, { id: 'w2', position: 11 }] }, /^2 breakers moved$/, (j) => j.survey.ways.find((w) => w.id === 'w2')!.position === 11],
+  [dairy, { kind: 'box.set', circuit: 'c2', patch: { internalClamps: true } }, /^Box: internal clamps yes/, (j) => c(j, 'c2').box.internalClamps === true],
+  [dairy, { kind: 'way.add', way: newWay('w9', 'Spare', { position: 12 }) }, /^Way Spare added$/, (j) => j.survey.ways.some((w) => w.id === 'w9')],
+  [dairy, { kind: 'way.set', id: 'w3', patch: { label: 'Loft', ratingA: 20 } }, /^Way Loft\?: label Loft, rating 20$/, (j) => j.survey.ways.find((w) => w.id === 'w3')!.label === 'Loft'],
+  // What was seen of a way goes with it.
+  [dairy, { kind: 'way.remove', id: 'w1' }, /^Way Yard removed$/, (j) => !j.survey.sightings.some((s) => s.seen.kind === 'breaker-off' && s.seen.breaker === 'w1')],
+  [dairy, { kind: 'point.add', points: [newPoint('n', 'By the stove pipe')] }, /^Point By the stove pipe added$/, (j) => j.survey.points.at(-1)!.id === 'n'],
+  [dairy, { kind: 'point.set', id: 'p1', patch: { mustHold: true, heightMm: 300 } }, /^By the yard door: must hold yes, height 300$/, (j) => j.survey.points[0]!.mustHold],
+  [dairy, { kind: 'point.remove', id: 'p3' }, /^Point Ceiling, middle removed$/, (j) => !JSON.stringify(j.survey.sightings).includes('"p3"')],
+  [dairy, { kind: 'sighting.add', sightings: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p14'] } }] }, /^Seen: /, (j) => j.survey.sightings.find((s) => s.id === 'n')?.looked!.length === 15],
+  [after(dairy, { kind: 'point.add', points: [newPoint('n', 'Late one')] }), { kind: 'sighting.complete', ids: ['s1'], dead: ['n', 'p1'] }, /^An observation completed: Late one, By the yard door dead/, (j) => (j.survey.sightings[0]!.seen as { dead: string[] }).dead.includes('n') && !(j.survey.sightings[0]!.seen as { dead: string[] }).dead.includes('p1')],
+  [dairy, { kind: 'sighting.withdraw', id: 's1', withdrawn: true }, /^Observation withdrawn$/, (j) => j.survey.sightings[0]!.withdrawn],
+  [dairy, { kind: 'survey.set', patch: { reportBy: 'The inspector' } }, /^Survey: who wrote the report changed$/, (j) => j.survey.reportBy === 'The inspector'],
+  [dairy, { kind: 'board.add', item: newBoard('shed', { name: 'Shed', fedFrom: 'w4' }) }, /^Board Shed added$/, (j) => j.survey.ways.find((w) => w.id === 'w4')!.kind === 'feeder'],
+  [dairy, { kind: 'board.set', id: 'main', patch: { mainA: 125 } }, /main rating 125$/, (j) => j.survey.boards[0]!.mainA === 125],
+  [feeder, { kind: 'board.remove', id: 'shed' }, /^Shed removed$/, (j) => j.survey.boards.length === 1],
+  [hall, { kind: 'guard.add', item: { id: 'g9', board: 'main', name: 'Stage RCD', ratingA: 63, tripMa: 30 } }, /^Stage RCD added$/, (j) => j.survey.guards.some((g) => g.id === 'g9')],
+  [guarded, { kind: 'guard.set', id: 'g9', patch: { tripMa: 100 } }, /^Stage RCD: trips at 100$/, (j) => j.survey.guards.find((g) => g.id === 'g9')!.tripMa === 100],
+  [after(guarded, { kind: 'way.set', id: hall.survey.ways[0]!.id, patch: { guard: 'g9', bar: 'g9' } }), { kind: 'guard.remove', id: 'g9' }, /^Stage RCD removed$/, (j) => j.survey.ways[0]!.guard === 'unknown' && j.survey.ways[0]!.bar === null],
+  [dairy, { kind: 'room.set', room: { name: 'Store', floor: 1, alongM: 2, acrossM: 2, finished: false } }, /^Store: where it lies$/, (j) => j.survey.rooms.find((r) => r.name === 'Store')!.floor === 1],
+  [dairy, { kind: 'run.add', item: newRun('r9', 'North wall') }, /^North wall added$/, (j) => j.survey.runs.length === 2],
+  [dairy, { kind: 'run.set', id: 'r1', patch: { name: 'South wall', outlets: [] } }, /^Window wall: name, outlets$/, (j) => j.survey.runs[0]!.outlets.length === 0],
+  [dairy, { kind: 'run.remove', id: 'r1' }, /^Window wall removed$/, (j) => j.survey.runs.length === 0],
+  [dairy, { kind: 'trace.keep', id: 't2', at, title: 'Now', restart: true }, /^Trace kept as “Now”, and begun anew$/, (j) => j.survey.traces.length === 1 && j.survey.sightings.length === 0],
+  [kept, { kind: 'trace.forget', id: 't1' }, /^Kept trace “Before” forgotten$/, (j) => j.survey.traces.length === 0],
+  [hall, { kind: 'defect.add', items: [newDefect('n', 'A cover is missing')] }, /^Finding added: A cover is missing$/, (j) => j.survey.defects.at(-1)!.id === 'n'],
+  [hall, { kind: 'defect.set', id: 'd2', patch: { state: 'declined', reason: 'It was put right in spring' } }, /state declined/, (j) => j.survey.defects.find((d) => d.id === 'd2')!.state === 'declined'],
+  [hall, { kind: 'defect.work', id: 'd4', work: 'n' }, /made work$/, (j) => j.survey.defects.find((d) => d.id === 'd4')!.state === 'work'],
+  [hall, { kind: 'defect.remove', id: 'd2' }, /removed$/, (j) => !j.survey.defects.some((d) => d.id === 'd2')],
+  [dairy, { kind: 'source.choose', circuit: 'c1', source: null, design: { lengthM: 9 } }, /left open/, (j) => c(j, 'c1').designs.every((d) => d.lengthM === 9)],
+  [dairy, { kind: 'wiring.set', circuit: 'c1', patch: { colours: 'old' } }, /^Wiring: colours old colours/, (j) => c(j, 'c1').wiring.colours === 'old'],
+  [dairy, { kind: 'wiring.step', circuit: 'c1', step: 'dead', done: true }, /^Wiring step dead done/, (j) => c(j, 'c1').wiring.done.includes('dead')],
+]
+
+describe('each kind of edit', () => {
+  it('has a case here', () => {
+    const kinds = editSchema.options.map((o) => o.shape.kind.value)
+    expect(kinds.filter((k) => !cases.some(([, e]) => e.kind === k))).toEqual([])
+  })
+
+  it.each(cases.map((one) => [one[1].kind, one] as const))('%s does what it says, is told in the user’s words, and can be taken back', (_, [job, edit, words, holds]) => {
+    expect(editSchema.safeParse(edit).error).toBeUndefined()
+    expect(describeEdit(job, edit)).toMatch(words)
+    const before = JSON.stringify(job)
+    const { job: next, patches, inverse } = applyEdit(job, edit)
+    expect(JSON.stringify(job)).toBe(before)
+    expect(holds(next)).toBeTruthy()
+    expect(holds(job)).toBeFalsy()
+    expect(jobSchema.safeParse(next).error).toBeUndefined()
+    expect(patchJob(next, inverse)).toEqual(job)
+    expect(patchJob(job, patches)).toEqual(next)
+    // Patches travel to the server and into the history as JSON.
+    expect(patchJob(job, JSON.parse(JSON.stringify(patches)))).toEqual(next)
+    expect(evaluate(next, []).circuits).toHaveLength(next.circuits.length)
+  })
+
+  it('names every field in words', () => {
+    const shapes = [briefSchema, supplySchema, circuitSchema, circuitPointSchema, loadSchema, designSchema, boxSchema, racewaySchema, waySchema, pointSchema, boardSchema, guardSchema, runSchema, defectSchema, surveySchema].map((s) => s.shape)
+    const words = [...new Set(shapes.flatMap((s) => Object.keys(s)))].map(fieldWords)
+    expect(words.filter((w) => /[a-z][A-Z]/.test(w))).toEqual([])
+    expect(fieldWords('lengthM')).toBe('length')
+    expect(fieldWords('tradeSize')).toBe('trade size')
+    expect(fieldWords('fitness')).toBe('fitness')
+  })
+})
+
+describe('an edit that cannot be', () => {
+  it.each<[string, Job, Edit, string]>([
+    ['a point hung from itself', dairy, { kind: 'stop.set', circuit: 'c4', id: 'b1', patch: { from: 'b3' } }, 'patch.from'],
+    ['a point hung from nothing known', dairy, { kind: 'stop.add', circuit: 'c4', points: [newCircuitPoint('n', 'N', { from: 'x' })] }, 'id'],
+    ['a point that is there already', dairy, { kind: 'stop.add', circuit: 'c4', points: [newCircuitPoint('b1', 'N')] }, 'points.0.id'],
+    ['a circuit that is there already', dairy, { kind: 'circuit.add', id: 'c1', name: 'N' }, 'id'],
+    ['a raceway of a circuit that is gone', dairy, { kind: 'raceway.set', id: 'rw1', patch: { circuits: ['x'] } }, 'circuit'],
+    ['a way on no board', dairy, { kind: 'way.add', way: newWay('n', 'N', { board: 'x' }) }, 'id'],
+    ['the main board fed from somewhere', dairy, { kind: 'board.set', id: 'main', patch: { fedFrom: 'w1' } }, 'patch.fedFrom'],
+    ['the main board removed', dairy, { kind: 'board.remove', id: 'main' }, 'id'],
+    ['something seen of a point that is gone', dairy, { kind: 'sighting.add', sightings: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w1', dead: ['x'] } }] }, 'sightings.0.seen'],
+    ['a finding declined without a reason', hall, { kind: 'defect.set', id: 'd2', patch: { state: 'declined', reason: ' ' } }, 'patch.reason'],
+    ['work of a finding of no kind', after(hall, { kind: 'defect.set', id: 'd2', patch: { kind: null } }), { kind: 'defect.work', id: 'd2', work: 'n' }, 'id'],
+    ['a fourth alternative', three, { kind: 'design.copy', circuit: 'c2', design: 'a', id: 'n', name: 'N' }, 'id'],
+  ])('%s is refused at its field and changes nothing', (_, job, edit, path) => {
+    const before = JSON.stringify(job)
+    let thrown: unknown
+    try {
+      applyEdit(job, edit)
+    } catch (e) {
+      thrown = e
+    }
+    expect(thrown).toBeInstanceOf(EditError)
+    expect((thrown as EditError).path).toBe(path)
+    expect((thrown as EditError).message).toMatch(/^[A-Z].*\.$/)
+    expect(JSON.stringify(job)).toBe(before)
+  })
+})
+
+describe('a job of an older version', () => {
+  it('gets at its beginnings whatever later versions added, wherever it is missing, and keeps the rest', () => {
+    const whole = JSON.parse(JSON.stringify(demoOf(2))) as Job
+    const added = { point: Object.keys(newCircuitPoint('', '')).filter((k) => !['id', 'name'].includes(k)), design: Object.keys(newDesign('southern-africa', '', '')).filter((k) => !['id', 'name'].includes(k)) }
+    fc.assert(
+      fc.property(fc.subarray(added.point), fc.subarray(added.design), fc.boolean(), (points, designs, untyped) => {
+        const old = structuredClone(whole) as unknown as { circuits: { points: Record<string, unknown>[]; designs: Record<string, unknown>[] }[] }
+        for (const circuit of old.circuits) {
+          for (const p of circuit.points) for (const k of points) delete p[k]
+          for (const d of circuit.designs) {
+            if (untyped) delete (d.residual as { type?: unknown }).type
+            for (const k of designs) delete d[k]
+          }
+        }
+        const job = upgradeJob(old)
+        expect(jobSchema.safeParse(job).error).toBeUndefined()
+        expect(job).toMatchObject(old)
+        expect(upgradeJob(job)).toBe(job)
+      }),
+      { numRuns: 60 },
+    )
+  })
+
+  it('is left alone where it is none', () => {
+    for (const none of [null, 5, 'x', [], {}]) expect(upgradeJob(none)).toBe(none)
+    expect(newSegment(newDesign('united-kingdom', 'a', 'A'), 's')).toMatchObject({ lengthM: null, method: 'clipped-direct' })
+    expect(readFileSync('docs/file-format.md', 'utf8')).toContain('version')
+  })
+})
