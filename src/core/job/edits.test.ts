@@ -53,7 +53,7 @@ const cases: readonly Case[] = [
   [dairy, { kind: 'way.set', id: 'w3', patch: { label: 'Loft', ratingA: 20 } }, /^Way Loft\?: label Loft, rating 20$/, (j) => j.survey.ways.find((w) => w.id === 'w3')!.label === 'Loft'],
   // What was seen of a way goes with it.
   [dairy, { kind: 'way.remove', id: 'w1' }, /^Way Yard removed$/, (j) => !j.survey.sightings.some((s) => s.seen.kind === 'breaker-off' && s.seen.breaker === 'w1')],
-  [dairy, { kind: 'point.add', points: [newPoint('n', 'By the stove pipe')] }, /^Point By the stove pipe added$/, (j) => j.survey.points.at(-1)!.id === 'n'],
+  [dairy, { kind: 'point.add', points: [newPoint('n', 'By the flue')] }, /^Point By the flue added$/, (j) => j.survey.points.at(-1)!.id === 'n'],
   [dairy, { kind: 'point.set', id: 'p1', patch: { mustHold: true, heightMm: 300 } }, /^By the yard door: must hold yes, height 300$/, (j) => j.survey.points[0]!.mustHold],
   [dairy, { kind: 'point.remove', id: 'p3' }, /^Point Ceiling, middle removed$/, (j) => !JSON.stringify(j.survey.sightings).includes('"p3"')],
   [dairy, { kind: 'sighting.add', sightings: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p14'] } }] }, /^Seen: /, (j) => j.survey.sightings.find((s) => s.id === 'n')?.looked!.length === 15],
