@@ -23,7 +23,7 @@ test('circuits of every kind stand in one list, what is wrong first, with the se
   await expect(rows).toHaveCount(5)
   await expect(rows.first()).toContainText('outlet below breaker')
   await expect(rows.last()).not.toContainText('error')
-  await expect(drawing(page).getByText('Demand, and what is spare')).toBeVisible()
+  await expect(drawing(page).getByText('Spare of a service of 100 A')).toBeVisible()
   await page.getByRole('button', { name: 'Feeder', exact: true }).click()
   await expect(rows).toHaveCount(6)
   await page.keyboard.press('Control+z')

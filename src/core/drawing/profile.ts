@@ -25,43 +25,56 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
   const thick = (amps: number) => 1.5 + (6 * amps) / heaviest
   const shapes: Shape[] = []
   const step = most > 4 ? 1 : most > 1.6 ? 0.5 : 0.2
-  for (let p = 0; p <= most; p += step) shapes.push(line(LEFT, y(p), RIGHT, y(p), { stroke: 'rule', width: 1 }), text(LEFT - 8, y(p) + 4, `${trim(p, 1)} %`, 12, { anchor: 'end', fill: 'ink2' }))
-  shapes.push(line(LEFT, y(limitPercent), RIGHT, y(limitPercent), { width: 2, dash: '8 5' }), text(RIGHT, y(limitPercent) - 6, `limit ${limitPercent} %`, 13, { anchor: 'end', bold: true }))
+  for (let p = 0; p <= most; p += step) shapes.push(line(LEFT, y(p), RIGHT, y(p), { stroke: 'rule', width: 1 }), text(LEFT - 8, y(p) + 5, `${trim(p, 1)} %`, 14, { anchor: 'end', fill: 'ink2' }))
+  shapes.push(line(LEFT, y(limitPercent), RIGHT, y(limitPercent), { width: 2, dash: '8 5' }), text(LEFT + 8, y(limitPercent) - 7, `limit ${limitPercent} %`, 15, { bold: true }))
   const report = new Map(layout.points.map((p) => [p.point.id, p]))
   const at = (id: string | null): [number, number] => (id === null ? [x(0), y(0)] : [x(along.get(id) ?? 0), y(Math.max(0, report.get(id)?.dropPercent ?? 0))])
   const inRing = circuit.points.filter((p) => p.from === null)
+  const before = ({ point }: PointReport) => (ring && point.from === null ? (inRing[inRing.indexOf(point) - 1]?.id ?? null) : point.from)
+  /** Names stand under their points, each on the first line that is free there; over a point from which all falls, above it. */
+  const names: { x: number; y: number; wide: number; above: boolean }[] = []
   for (const p of layout.points) {
-    const before = ring && p.point.from === null ? (inRing[inRing.indexOf(p.point) - 1]?.id ?? null) : p.point.from
-    const [x1, y1] = at(before)
+    const [cx, cy] = at(p.point.id)
+    const ends = [before(p), ...layout.points.filter((o) => before(o) === p.point.id).map((o) => o.point.id)].map((id) => at(id)[1])
+    const above = ends.length > 1 && ends.every((y) => y > cy + 12)
+    const wide = Math.min(150, p.point.name.length * 8)
+    const x = cx > RIGHT - 60 ? Math.min(cx, RIGHT - 20) - wide / 2 : cx < LEFT + 50 ? cx + wide / 2 : cx
+    const free = (y: number) => !names.some((n) => Math.abs(n.x - x) < (n.wide + wide) / 2 + 6 && Math.abs(n.y - y) < 15)
+    const lines = [0, 1, 2, 3].map((row) => cy + 25 + row * 17)
+    names.push({ x, y: above ? cy - 15 : (lines.find(free) ?? lines[0]!), wide, above })
+  }
+  const circles = layout.points.map((p) => at(p.point.id))
+  /** Where a few letters about a place are clear of every point and its name; null where they nowhere are. */
+  const clear = (cx: number, cy: number) => [-8, -22, 24].map((dy) => cy + dy).find((ty) => circles.every(([px, py]) => Math.abs(px - cx) > 34 || Math.abs(py - ty + 5) > 17) && !names.some((n) => Math.abs(n.x - cx) < n.wide / 2 + 22 && Math.abs(n.y - ty) < 14)) ?? null
+  for (const p of layout.points) {
+    const [x1, y1] = at(before(p))
     const [x2, y2] = at(p.point.id)
     shapes.push({ kind: 'path', d: `M${x1} ${y1}L${x2} ${y2}`, stroke: 'ink', width: thick(p.throughA), fill: 'none', cap: 'round' })
-    const where = (y1 + y2) / 2 - 8
+    const where = clear((x1 + x2) / 2, (y1 + y2) / 2)
     const aside = ring && p.point.from !== null
-    if (x2 - x1 > 46 && !aside) shapes.push(text((x1 + x2) / 2, where, `${formatA(p.throughA)}${p.point.size ? `, ${formatSize(p.size)}` : ''}`, 12, { anchor: 'middle', fill: 'ink2' }))
+    if (x2 - x1 > 46 && !aside && where !== null) shapes.push(text((x1 + x2) / 2, where, `${formatA(p.throughA)}${p.point.size ? `, ${formatSize(p.size)}` : ''}`, 14, { anchor: 'middle', fill: 'ink2' }))
   }
   if (ring && inRing.length) {
     const last = at(inRing.at(-1)!.id)
     shapes.push({ kind: 'path', d: `M${last[0]} ${last[1]}L${x(longest)} ${y(0)}`, stroke: 'ink', width: thick(Math.abs(layout.legsA?.back ?? 0)), fill: 'none', cap: 'round' })
-    shapes.push({ kind: 'rect', x: x(longest) - 7, y: y(0) - 7, w: 14, h: 14, fill: 'wash', stroke: 'ink', width: 2 }, text(x(longest), y(0) - 12, 'board', 13, { anchor: 'end' }))
+    shapes.push({ kind: 'rect', x: x(longest) - 7, y: y(0) - 7, w: 14, h: 14, fill: 'wash', stroke: 'ink', width: 2 }, text(x(longest), y(0) - 12, 'board', 15, { anchor: 'end' }))
   }
-  shapes.push({ kind: 'rect', x: x(0) - 7, y: y(0) - 7, w: 14, h: 14, fill: 'wash', stroke: 'ink', width: 2 }, text(x(0) + 2, y(0) - 12, 'board', 13))
+  shapes.push({ kind: 'rect', x: x(0) - 7, y: y(0) - 7, w: 14, h: 14, fill: 'wash', stroke: 'ink', width: 2 }, text(x(0) + 2, y(0) - 12, 'board', 15))
   const parts: Record<string, string> = {}
   layout.points.forEach((p, i) => {
     const [cx, cy] = at(p.point.id)
     const part = `stop:${p.point.id}`
     const worst = p === layout.worstDrop
     parts[part] = `${p.point.name}, loses ${formatPercent(p.dropPercent)}`
-    const wide = Math.min(130, p.point.name.length * 7)
-    const leftOf = cx > RIGHT - 60 ? Math.min(cx, RIGHT - 20) - wide : cx < LEFT + 50 ? cx : cx - wide / 2
+    const { x: middle, wide, above, y: under } = names[i]!
+    const leftOf = middle - wide / 2
     // The whole of point and name answers to a touch.
-    shapes.push({ kind: 'rect', x: Math.min(leftOf, cx - 9), y: cy - 9, w: Math.max(leftOf + wide, cx + 9) - Math.min(leftOf, cx - 9), h: 38 + (i % 3) * 15, fill: 'none', part })
+    shapes.push({ kind: 'rect', x: Math.min(leftOf, cx - 9), y: above ? under - 15 : cy - 9, w: Math.max(leftOf + wide, cx + 9) - Math.min(leftOf, cx - 9), h: above ? 36 : under - cy + 15, fill: 'none', part })
     shapes.push({ kind: 'rect', x: cx - 9, y: cy - 9, w: 18, h: 18, r: 9, fill: p.point.fuseA ? 'wash' : 'sheet', stroke: 'ink', width: worst ? 4 : 2, part })
-    // Names stand under their points, by turns on two lines, so that near neighbours do not cover each other.
-    const under = cy + 24 + (i % 3) * 15
-    shapes.push(text(Math.min(cx, RIGHT - 20), under, fitText(p.point.name, 130, 13), 13, { anchor: cx > RIGHT - 60 ? 'end' : cx < LEFT + 50 ? 'start' : 'middle', bold: worst, part }))
+    shapes.push(text(middle, under, fitText(p.point.name, 150, 15), 15, { anchor: 'middle', bold: worst, part }))
     if (over(p, limitPercent)) shapes.push(...verdictGlyph('error', cx + 18, cy - 12, part))
   })
-  shapes.push(text(LEFT, BASE + 58, `0`, 12, { fill: 'ink2' }), text(RIGHT, BASE + 58, `${formatLength(longest, units)} along the cable`, 12, { anchor: 'end', fill: 'ink2' }))
+  shapes.push(text(LEFT, BASE + 58, `0`, 14, { fill: 'ink2' }), text(RIGHT, BASE + 58, `${formatLength(longest, units)} along the cable`, 14, { anchor: 'end', fill: 'ink2' }))
   return { width: WIDTH, height: BASE + 66, title: `Voltage lost at ${layout.points.length} points along the circuit`, shapes, parts, ring: 'box' }
 }
 

@@ -118,7 +118,7 @@ export const pointRules: readonly PointRule[] = [
     needs: (f, s) => {
       const { type } = f.design.residual
       const least = leastType(s)
-      if (type === null) return askSite(`Type ${least} or better is needed${least === 'AC' ? '' : ': electronics leak current that a plain type does not see'}. Which it is stands on the device as a mark; read it and enter it under protection. Not judged until then`)
+      if (type === null) return { severity: 'unknown', message: `The type of the ${device(f)} is not known; ${least === 'AC' ? 'any type serves what hangs here' : `here it must be ${least} or better, since electronics leak current that a plain type does not see`}. Read the mark on the device and enter it.` }
       if (least === 'B') return { severity: 'warning', message: `A charger may leak smooth direct current, which a type ${type} device does not see and which blinds it. Fit type B, or have it in writing that the charger itself cuts off at 6 mA d.c. (722.531.3).` }
       if (least === 'F') return sees(type, 'A') ? { severity: 'warning', message: `If its drive is frequency-controlled, as the plate or the maker tells, a type ${type} device may trip without cause or not at all. Fit type F.` } : `A type ${type} device does not see what its drive may leak. Fit type F, or A where the maker allows it.`
       return `A type ${type} device does not see the pulsating direct current that electronics leak. Fit type A or better.`

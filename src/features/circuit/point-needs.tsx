@@ -68,6 +68,7 @@ export function PointNeedFields({ point, needs }: { point: CircuitPoint | null; 
   const rows = needs.rows.filter((r) => point === null || r.site.point?.id === point.id)
   const reach = rows.some(({ needs: of }) => of.tamper && of.tamper.words !== byStandard)
   const names = needNames(job.region)
+  const without = reach ? [] : (['tamper'] as const)
   return (
     <Section title={point ? point.name : circuit.points.length ? `All points of ${circuit.name}` : `Where ${circuit.name} ends`}>
       {point ? (
@@ -78,8 +79,8 @@ export function PointNeedFields({ point, needs }: { point: CircuitPoint | null; 
       <div className="mt-2.5">
         {point && <PointFeeds point={point} onCommit={setPoint} />}
         {point && <CheckField label="Fitted as along the circuit" value={point.fitted === null} onCommit={(on) => setPoint({ fitted: on ? null : design.fitted })} />}
-        {point?.fitted && <FittedFields value={point.fitted} onCommit={(fitted) => setPoint({ fitted })} />}
-        {!point && <FittedFields value={design.fitted} onCommit={(fitted) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch: { fitted } })} />}
+        {point?.fitted && <FittedFields without={without} value={point.fitted} onCommit={(fitted) => setPoint({ fitted })} />}
+        {!point && <FittedFields without={without} value={design.fitted} onCommit={(fitted) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch: { fitted } })} />}
       </div>
       {rows.length === 1 && (
         <dl className="mt-2 border-t border-rule text-[0.92rem]">

@@ -112,7 +112,11 @@ const seconds = (t: number): string => (t >= 1 ? `${Math.round(t)} s` : `${Math.
 function curveOption(c: Curves, inks: Inks): ChartOption {
   const line = (name: string, data: readonly (readonly number[])[], more: object) => ({ type: 'line' as const, name, data: data.map((p) => [...p]), showSymbol: false, silent: true, lineStyle: { color: inks.ink, width: 2, ...more }, endLabel: { show: false } })
   const label = (words: string, at: readonly number[], position: 'top' | 'right' | 'left' | 'bottom' = 'right') => ({ type: 'scatter' as const, data: [[...at]], symbolSize: 1, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: words, position, color: inks.ink, fontSize: 13, fontFamily: 'inherit' } })
-  const vertical = (words: string, amps: number, type: 'solid' | 'dashed' | 'dotted', y: number) => [line(words, [[amps, 7200], [amps, 0.01]], { type, width: 1.5 }), label(words, [amps, y])]
+  /** A current as an upright line, its name written up along it, so that lines beside it stay clear. */
+  const vertical = (words: string, amps: number, type: 'solid' | 'dashed' | 'dotted', y: number) => [
+    line(words, [[amps, 7200], [amps, 0.01]], { type, width: 1.5 }),
+    { ...label(words, [amps, y]), label: { ...label(words, [amps, y]).label, rotate: 90, align: 'left' as const, verticalAlign: 'bottom' as const, position: [-4, 0] as [number, number] } },
+  ]
   const from = Math.min(c.loadA, c.breaker.holds[0]![0]) / 2
   const to = Math.max(...[c.faultA, c.boardFaultA, c.start?.amps].map((x) => x ?? 0), c.breaker.trips.at(-2)![0]) * 3
   const axis = { axisLabel: { color: inks['ink-2'], fontFamily: 'inherit' }, axisLine: { lineStyle: { color: inks.ink } }, splitLine: { lineStyle: { color: inks.rule } }, nameTextStyle: { color: inks['ink-2'], fontFamily: 'inherit' } }
@@ -128,9 +132,9 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
       label('has tripped', [c.breaker.trips[14]![0], c.breaker.trips[14]![1]], 'right'),
       ...(c.upstream ? [line('ahead', c.upstream.holds, { type: 'dashed', width: 1.5 }), label(c.upstream.words, c.upstream.holds[20]!, 'right')] : []),
       ...(c.cable.length ? [line('cable', c.cable, { type: 'dotted', width: 3 }), label('cable spoilt', c.cable[Math.floor(c.cable.length / 2)]!, 'right')] : []),
-      ...vertical('load', c.loadA, 'solid', 0.016),
-      ...(c.faultA ? vertical('fault at the far end', c.faultA, 'dashed', 2000) : []),
-      ...(c.boardFaultA ? vertical('fault at the board', c.boardFaultA, 'dashed', 500) : []),
+      ...vertical('load', c.loadA, 'solid', 0.02),
+      ...(c.faultA ? vertical('far-end fault', c.faultA, 'dashed', 400) : []),
+      ...(c.boardFaultA ? vertical('board fault', c.boardFaultA, 'dashed', 400) : []),
       ...(c.start ? [{ type: 'scatter' as const, data: [[c.start.amps, c.start.seconds]], symbol: 'diamond', symbolSize: 14, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: `switching on${c.start.given ? '' : ', usual'}`, position: 'right' as const, color: inks.ink, fontSize: 13, fontFamily: 'inherit' } }] : []),
     ],
   }

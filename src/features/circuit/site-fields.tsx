@@ -32,7 +32,7 @@ export function SiteFields({ region, value, above, from, reach, onCommit }: { re
   )
 }
 
-/** What is fitted, a tick for each type. */
-export function FittedFields({ value, onCommit }: { value: NonNullable<CircuitPoint['fitted']>; onCommit: (fitted: NonNullable<CircuitPoint['fitted']>) => void }) {
-  return fittedTypes.map((t) => <CheckField key={t} label={typeNames[t]} value={value.includes(t)} onCommit={(on) => onCommit(on ? [...value, t] : value.filter((x) => x !== t))} />)
+/** What is fitted, a tick for each type; shutters that every outlet there has need none. */
+export function FittedFields({ value, without = [], onCommit }: { without?: readonly (typeof fittedTypes)[number][]; value: NonNullable<CircuitPoint['fitted']>; onCommit: (fitted: NonNullable<CircuitPoint['fitted']>) => void }) {
+  return fittedTypes.filter((t) => !without.includes(t) || value.includes(t)).map((t) => <CheckField key={t} label={typeNames[t]} value={value.includes(t)} onCommit={(on) => onCommit(on ? [...value, t] : value.filter((x) => x !== t))} />)
 }

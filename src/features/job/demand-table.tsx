@@ -22,15 +22,20 @@ export function DemandTable() {
         <tbody>
           {result.parts.map((p, i) => (
             <tr key={i} className="border-b border-rule">
-              <td className="py-0.5">{p.what}</td>
+              <td className="py-0.5 first-letter:uppercase">{p.what}</td>
               <td className="text-right">{amount(p.connected)}</td>
               <td className="text-right">{amount(p.counted)}</td>
             </tr>
           ))}
-          <tr className="font-bold">
-            <td className="py-0.5">Demand, and what is spare</td>
+          <tr className="border-b border-rule font-bold">
+            <td className="py-0.5">Demand</td>
+            <td />
             <td className="text-right">{formatA(result.demandA)}</td>
-            <td className="text-right">{formatA(result.spareA)}</td>
+          </tr>
+          <tr className="font-bold">
+            <td className="py-0.5">{result.spareA < 0 ? 'Over' : 'Spare of'} a service of {formatA(result.demandA + result.spareA)}</td>
+            <td />
+            <td className="text-right">{formatA(Math.abs(result.spareA))}</td>
           </tr>
         </tbody>
       </table>
