@@ -12,7 +12,7 @@ import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape
 
 type ChainPart = (typeof linkNames)[number] | 'load'
 
-const partOfType: Record<PointType, ChainPart> = { residual: 'breaker', 'residual-type': 'breaker', 'arc-fault': 'breaker', tamper: 'outlet', weather: 'outlet', surge: 'breaker' }
+const partOfType: Record<PointType, ChainPart> = { residual: 'breaker', 'residual-type': 'breaker', 'arc-fault': 'breaker', tamper: 'outlet', weather: 'outlet', surge: 'breaker', place: 'outlet' }
 /** Which link of the chain each rule is about. */
 const partOfRule: Readonly<Record<string, ChainPart>> = {
   ...Object.fromEntries(pointRules.map((r) => [r.id, partOfType[r.type]])),

@@ -149,7 +149,7 @@ export const sourceSchema = z.strictObject({
 const site = {
   place: z.enum(placeKinds).nullable(),
   environment: z.enum(environments).nullable(),
-  /** Within 1.8 m of the edge of a sink, bath or shower. */
+  /** North America: within 1.8 m of the edge of a sink, bath or shower. Elsewhere: within 2.5 m of that of a bath or shower. */
   nearWater: z.boolean().nullable(),
   /** Higher than 1.7 m, or behind an appliance that is not easily moved. */
   outOfReach: z.boolean().nullable(),

@@ -88,6 +88,8 @@ const cases: readonly Case[] = [
   ['tamper-resistant', na, 'error', [dwelling, design({ fitted: ['tamper'] }), beside({ fitted: [] })], [dwelling, design({ fitted: ['tamper'] }), beside({ fitted: [], outOfReach: true })]],
   ['tamper-resistant', na, 'warning', [brief({ premises: 'hall' })], [brief({ premises: 'hall' }), circuit({ outOfReach: true })]],
   ['shuttered-outlet', uk, 'warning', [dwelling, design({ accessory: 'uk-socket-16' })], [dwelling]],
+  ['socket-near-bath', uk, 'error', [beside({ place: 'bathroom', nearWater: true })], [beside({ place: 'bathroom', nearWater: false })]],
+  ['socket-near-bath', za, 'unknown', [circuit({ place: 'bathroom', nearWater: null })], [circuit({ nearWater: null })]],
   ['weather-resistant', na, 'error', [beside({ environment: 'outdoors' })], [beside({ environment: 'outdoors', fitted: ['weather'] })]],
   ['weather-resistant', na, 'warning', [beside({ environment: 'damp' })], [brief({ environment: 'damp' }), beside({ environment: 'dry', fitted: [] }), { kind: 'stop.set', ...c1, id: 's0', patch: { environment: 'dry' } }]],
   ['weather-resistant', za, 'note', [circuit({ environment: 'damp' })], [circuit({ environment: 'damp' }), design({ fitted: ['weather'] })]],

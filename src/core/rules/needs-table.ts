@@ -13,10 +13,11 @@ export const needNames = (region: RegionId): Record<PointType, string> => ({
   tamper: region === 'north-america' ? 'Tamper' : 'Shutters',
   weather: 'Weather',
   surge: 'Surge',
+  place: 'Place',
 })
 
 /** A verdict in a word or two; what is not judged is said so. */
-export const needWords = ({ state, severity, words }: PointVerdict): string => (state === 'given' ? words : state === 'free' ? 'not asked' : state === 'unknown' ? 'not known' : severity === 'note' ? 'advised' : 'needed')
+export const needWords = ({ type, state, severity, words }: PointVerdict): string => (state === 'given' ? words : state === 'free' ? 'not asked' : state === 'unknown' ? 'not known' : severity === 'note' ? 'advised' : type === 'place' ? 'not allowed' : 'needed')
 
 /** What each point needs, for the design sheet: a line for each point, with the clauses that ask, each once, below. */
 export function needsTable(job: Job, circuit: Circuit, report: DesignReport): { columns: string[]; rows: string[][]; clauses: string[] } {

@@ -3,7 +3,7 @@ import { type CircuitFacts, facts, type Raised, type Rule } from './engine'
 import type { Site } from './sites'
 
 /** Kinds of protection and of accessory that rules ask for point by point. */
-export const pointTypes = ['residual', 'residual-type', 'arc-fault', 'tamper', 'weather', 'surge'] as const
+export const pointTypes = ['residual', 'residual-type', 'arc-fault', 'tamper', 'weather', 'surge', 'place'] as const
 export type PointType = (typeof pointTypes)[number]
 
 /** A rule on what one point needs by where it stands and what it feeds. */

@@ -24,7 +24,7 @@ const guardedAt30 = (_: CircuitFacts, s: Site): string | null => (s.residual ===
 const fits = (type: Site['fitted'][number], words: string) => (_: CircuitFacts, s: Site) => (s.fitted.includes(type) ? words : null)
 const wet = ({ environment }: Site): boolean => environment === 'wet' || environment === 'outdoors'
 const inWords = ({ environment, place }: Site): string => (environment === 'outdoors' || place === 'outdoors' ? 'place outdoors' : environment === 'damp' || environment === 'wet' ? `${environment} place` : place === 'other' ? 'place' : String(place))
-const askSite = (what: string): { severity: 'unknown'; message: string } => ({ severity: 'unknown', message: `${what}: say so of the point.` })
+const askSite = (what: string): { severity: 'unknown'; message: string } => ({ severity: 'unknown', message: `${what}: say so under Protection.` })
 
 /** The least type of residual device that sees what may leak there. IEC 60755; BS 7671 531.3.3. */
 function leastType(s: Site): (typeof residualTypes)[number] {
@@ -204,5 +204,20 @@ export const pointRules: readonly PointRule[] = [
     applies: (f, s) => f.circuit.work === 'new' && (s.nature === 'electronic' || f.circuit.kind === 'feeder'),
     given: fits('surge', 'a surge device'),
     needs: () => 'What it feeds suffers from surges. A surge device at the board protects it and all else; say it is fitted where it is, or that the owner declined it.',
+  },
+  {
+    id: 'socket-near-bath',
+    type: 'place',
+    about: 'Socket-outlets of a room with a bath or shower stand well away from it.',
+    clause: { 'united-kingdom': '701.512.3', 'southern-africa': 'IEC 60364-7-701 clause 701.512.3; SANS 10142-1 governs' },
+    severity: 'error',
+    looksAt: [],
+    asksOfPoint: true,
+    applies: (_, s) => s.outlet && s.place === 'bathroom',
+    given: (_, s) => (s.nearWater === false ? 'far enough' : null),
+    needs: (_, s) =>
+      s.nearWater
+        ? 'No socket-outlet stands within 2.5 m of the edge of zone 1 of a bath or shower, a shaver unit excepted. Move it, or feed the appliance from outside the room.'
+        : askSite('Whether a socket-outlet may stand in this room depends on whether it is 2.5 m or more from the edge of zone 1 of the bath or shower'),
   },
 ]

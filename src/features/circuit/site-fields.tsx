@@ -26,7 +26,7 @@ export function SiteFields({ region, value, above, from, reach, onCommit }: { re
     <FieldGrid>
       <Inherited label="Kind of room" kinds={placeKinds} names={placeNames} value={value.place} above={above.place} from={from} onCommit={(place) => onCommit({ place })} />
       <Inherited label="The place is" kinds={environments} names={environmentNames} value={value.environment} above={above.environment} from={from} onCommit={(environment) => onCommit({ environment })} />
-      {region === 'north-america' && <Inherited {...yesNo} wide label="Within 6 ft of a sink, bath or shower" value={asWords(value.nearWater)} above={asWords(above.nearWater)} from={from} onCommit={(v) => onCommit({ nearWater: v === null ? null : v === 'yes' })} />}
+      {(region === 'north-america' || (value.place ?? above.place) === 'bathroom') && <Inherited {...yesNo} wide label={region === 'north-america' ? 'Within 6 ft of a sink, bath or shower' : 'Within 2.5 m of zone 1 of the bath or shower'} value={asWords(value.nearWater)} above={asWords(above.nearWater)} from={from} onCommit={(v) => onCommit({ nearWater: v === null ? null : v === 'yes' })} />}
       {reach && <Inherited {...yesNo} wide label={`Higher than ${region === 'north-america' ? '5½ ft' : '1.7 m'}, or behind what stays put`} value={asWords(value.outOfReach)} above={asWords(above.outOfReach)} from={from} onCommit={(v) => onCommit({ outOfReach: v === null ? null : v === 'yes' })} />}
     </FieldGrid>
   )
