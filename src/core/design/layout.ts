@@ -168,7 +168,7 @@ function ringPoints(input: LayoutInput, line: Line): Reports {
     const loopOhm = round.z > 0 ? (k.z * (round.z - k.z)) / round.z : 0
     const loopWords = oneSize ? `${trim(1000 * perM(input.size), 2)} mΩ/m × ${trim(k.x, 2)} × (${trim(round.x, 2)} − ${trim(k.x, 2)}) / ${trim(round.x, 2)} m` : `${trim(k.z, 4)} × (${trim(round.z, 4)} − ${trim(k.z, 4)}) / ${trim(round.z, 4)} Ω`
     const here: Upstream = { distanceM: Math.min(k.x, round.x - k.x), dropV: lost, loopOhm }
-    return [report(input, line, k.p, { ...here, throughA: Math.abs(alongA), alongA, size: k.size, volts, beforeV, loopWords: line.loopPerM && round.z > 0 ? loopWords : undefined }), ...branch(input, line, k.p.id, here, volts)]
+    return [report(input, line, k.p, { ...here, throughA: Math.abs(alongA), alongA, size: k.size, volts, beforeV, loopWords: line.loopPerM ? (round.z > 0 ? loopWords : '0') : undefined }), ...branch(input, line, k.p.id, here, volts)]
   })
   return { points: reports, legsA: { out, back: all - out }, linesA: null }
 }
