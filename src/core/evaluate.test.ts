@@ -33,6 +33,8 @@ const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
   fc.subarray(['c1', 'c2']).map((circuits): Edit => ({ kind: 'raceway.add', item: newRaceway('rx', 'X', { circuits }) })),
   fc.record({ kind: fc.constant('design.set' as const), circuit: circuitId, design: fc.constant('a'), patch: fc.record({ lengthM: fc.integer({ min: 1, max: 60 }), ambientC: fc.constantFrom(25, 40) }) }),
   circuitId.map((circuit): Edit => ({ kind: 'circuit.remove', circuit })),
+  fc.tuple(circuitId, fc.constantFrom(null, 'c4', 'c5')).map(([circuit, feeder]): Edit => ({ kind: 'circuit.set', circuit, patch: { feeder } })),
+  fc.integer({ min: 5, max: 60 }).map((lengthM): Edit => ({ kind: 'design.set', circuit: 'c5', design: 'a', patch: { segments: [], lengthM } })),
   fc.record({ kind: fc.constant('circuit.set' as const), circuit: circuitId, patch: fc.record({ name: fc.constantFrom('A', 'B'), kind: fc.constantFrom('radial' as const, 'ring' as const, 'shared-neutral' as const, 'feeder' as const) }) }),
 )
 

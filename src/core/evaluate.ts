@@ -2,6 +2,7 @@ import { accessory } from './catalogue/accessories'
 import { fitnessQuestions } from './catalogue/fitness'
 import { racewaysOf } from './design/conditions'
 import { openFacts } from './design/circuit-input'
+import { type Ahead, aheadOf, type Fed, fedBy, loopOfFeeders, seenBy } from './design/fed'
 import { workDesign, type WorkedDesign } from './design/work'
 import { type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
 import { type Finding, severities, type Severity } from './finding'
@@ -29,11 +30,15 @@ export interface PlacedFinding extends Finding {
 }
 
 export interface DesignReport extends WorkedDesign {
+  /** The feeder it hangs on. */
+  readonly fed: Fed | null
   readonly design: Design
 }
 
 export interface CircuitReport {
   readonly circuit: Circuit
+  /** What stands ahead of it: the supply, or a feeder of this job. */
+  readonly ahead: Ahead
   readonly designs: readonly DesignReport[]
   readonly chosen: DesignReport
   readonly box: BoxReport
@@ -68,22 +73,24 @@ export interface Report {
   readonly counts: Readonly<Record<Severity, number>>
 }
 
-function evaluateDesign(job: Job, circuit: Circuit, design: Design): DesignReport {
+function evaluateDesign(job: Job, circuit: Circuit, design: Design, fed: Fed | null): DesignReport {
   const worked = workDesign(job, circuit, design)
   const { invalid, result } = worked
   return {
     ...worked,
     design,
+    fed,
     findings: [
       ...(invalid ? [{ rule: 'outside-the-tables', severity: 'unknown' as const, clause: 'No published figure', message: invalid.message }] : []),
       ...worked.findings,
-      ...circuitFindings({ job, circuit, design, result, worked }),
+      ...circuitFindings({ job, circuit, design, result, worked, fed }),
     ],
   }
 }
 
-function evaluateCircuit(job: Job, circuit: Circuit): CircuitReport {
-  const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d))
+function evaluateCircuit(whole: Job, circuit: Circuit, ahead: Ahead): CircuitReport {
+  const job = seenBy(whole, { ahead })
+  const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, ahead.fed))
   const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
   const fitted = accessory(chosen.design.accessory)
   const { result } = chosen
@@ -102,6 +109,7 @@ function evaluateCircuit(job: Job, circuit: Circuit): CircuitReport {
   const untested = judgeTests(tests, [], circuit.id, null)
   return {
     circuit,
+    ahead,
     designs,
     chosen,
     box,
@@ -129,11 +137,22 @@ function aroundAll(job: Job): Around {
 /** Circuits that an edit left alone keep their report. */
 const cache = new WeakMap<Circuit, { readonly around: Around; readonly beside: Around; readonly report: CircuitReport }>()
 
+/** What stands ahead of a circuit in this job: the supply, or the end of its feeder. */
+function aheadIn(job: Job, circuit: Circuit, around: Around): Ahead {
+  const feeder = circuit.feeder === null ? undefined : job.circuits.find((c) => c.id === circuit.feeder)
+  if (!feeder || loopOfFeeders(job.circuits, circuit.id, feeder.id)) return { supply: job.supply, fed: null }
+  const { ahead, chosen } = cachedCircuit(job, feeder, around)
+  return aheadOf(ahead, feeder, chosen.result)
+}
+
 function cachedCircuit(job: Job, circuit: Circuit, around: Around): CircuitReport {
-  const beside = job.raceways.length ? racewaysOf(job, circuit).flatMap((r) => r.circuits) : nobody
+  const ahead = aheadIn(job, circuit, around)
+  const inRaceways = job.raceways.length ? racewaysOf(job, circuit).flatMap((r) => r.circuits) : nobody
+  const hanging = circuit.kind === 'feeder' ? fedBy(job, circuit) : nobody
+  const beside = ahead.fed || hanging.length ? [...inRaceways, ...hanging, ahead.fed?.name, ahead.fed?.dropPercent, ahead.supply.board, ahead.supply.zeOhm, ahead.supply.upstream?.ratingA] : inRaceways
   const hit = cache.get(circuit)
   if (hit && (hit.around === around || same(hit.around, around)) && same(hit.beside, beside)) return hit.report
-  const report = evaluateCircuit(job, circuit)
+  const report = evaluateCircuit(job, circuit, ahead)
   cache.set(circuit, { around, beside, report })
   return report
 }

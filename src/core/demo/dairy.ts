@@ -5,6 +5,7 @@ const wheel = inCircuit('c2')
 const light = inCircuit('c3')
 const bench = inCircuit('c4')
 const studio = inCircuit('c5')
+const mill = inCircuit('c6')
 
 /** A kiln for a pottery: two designs laid side by side, an outlet rated below its breaker. Stands at the circuit. */
 export const dairy: DemoJob = {
@@ -85,6 +86,10 @@ export const dairy: DemoJob = {
       { id: 'g1', place: 'conduit', lengthM: 9.144, ambientC: 30, method: null, loadedConductors: 3, groupedCircuits: 1, insulationMm: 0 },
       { id: 'g2', place: 'outdoors', lengthM: 18.288, ambientC: 48, method: null, loadedConductors: 3, groupedCircuits: 1, insulationMm: 0 },
     ] }),
+    mill.add('Pug mill'),
+    mill.set({ feeder: 'c5', way: '1', place: 'workshop', environment: 'dry', nearWater: false }),
+    mill.load({ kind: 'pug-mill', name: 'Pug mill', volts: 120, basis: 'watts', amount: 1100, connection: 'plug', nature: 'motor' }),
+    mill.design({ cable: 'mc-thhn', lengthM: 7.62, accessory: 'na-single-20', breakingKa: 10 }),
     { kind: 'raceway.add', item: { id: 'rw1', name: 'Cold wall raceway', kind: 'emt', tradeSize: '3/4', nipple: false, lengthM: 9.144, minC: 0, maxC: 30, circuits: ['c2', 'c4', 'c5'], bends: [{ id: 'k1', kind: 'stub-90', heightMm: 304.8 }, { id: 'k2', kind: 'straight', lengthMm: 6096 }, { id: 'k3', kind: 'offset', riseMm: 101.6, angleDeg: 30 }] } },
     { kind: 'raceway.add', item: { id: 'rw2', name: 'Sunny wall conduit', kind: 'pvc-40', tradeSize: '1', nipple: false, lengthM: 18.288, minC: -15, maxC: 45, circuits: ['c5'], bends: [] } },
   ],

@@ -6,6 +6,7 @@ import { metricRegions } from '../region/metric'
 import { naBreakerRatingsA, naCableSizes, naSmallConductorLimitA } from '../region/north-america'
 import { cableNames, methodNames, vocabularies } from '../region/vocabulary'
 import { circuitFindings } from '../rules'
+import type { Fed } from './fed'
 import { runLengthM } from './conditions'
 import { hoursPerYear } from './load'
 import { areaMm2, cablePrice, priceOf } from './prices'
@@ -75,7 +76,7 @@ export function costOf(job: Job, circuit: Circuit, design: Design, worked: Worke
 }
 
 /** The sensible set of ways to build a circuit, the good ones in front; null while it cannot be worked out. */
-export function layOutOptions(job: Job, circuit: Circuit, design: Design): Option[] | null {
+export function layOutOptions(job: Job, circuit: Circuit, design: Design, fed: Fed | null = null): Option[] | null {
   const fitted = accessory(design.accessory)
   const outlets = (fitted?.outlets ?? 0) > 0
   const several = circuit.kind !== 'ring' && (design.accessories > 1 || circuit.points.length > 1)
@@ -98,7 +99,7 @@ export function layOutOptions(job: Job, circuit: Circuit, design: Design): Optio
         if (cost === null) continue
         const dropV = ((result.dropPercent ?? 0) / 100) * circuit.load.volts!
         const wattsLost = dropV * result.loadA
-        const refused = [...worked.findings, ...circuitFindings({ job, circuit, design: option, result, worked })].filter((f) => f.severity === 'error')
+        const refused = [...worked.findings, ...circuitFindings({ job, circuit, design: option, result, worked, fed })].filter((f) => f.severity === 'error')
         raw.push({ id: `${way.words}|${result.size}|${at}`, words: `${formatSize(result.size)}, ${way.words}, ${placeWords[at]}`, patch, size: result.size, cost, dropPercent: result.dropPercent ?? 0, marginA: result.ampacityA - result.requiredA, wattsLost, kwhAYear: (wattsLost * hoursPerYear(circuit.load)) / 1000, laterA: laterOf(job, option, result.size, result.ampacityA), protection: at, refused })
       }
   }

@@ -26,6 +26,8 @@ export function designWorkings(job: Job, circuit: Circuit, report: DesignReport)
   }
   if (layout?.worstDrop && out.dropPercent) out.dropPercent = { ...dropWorking(job, report, layout.worstDrop, circuit), title: `Voltage drop at ${layout.worstDrop.point.name}, the worst point` }
   if (layout?.worstLoop && out.zsOhm) out.zsOhm = { ...loopWorking(job, layout.worstLoop)!, title: `Earth fault loop at ${layout.worstLoop.point.name}, the worst point` }
+  const ahead = report.fed?.dropPercent
+  if (ahead != null && out.dropPercent && result.dropPercent !== null) out.dropPercent = { ...out.dropPercent, remark: `With ${exact(ahead)} % lost in ${report.fed!.name}: ${exact(ahead + result.dropPercent)} % from the supply.` }
   if (circuit.kind === 'ring' && layout?.legsA) ringWorkings(report, layout.legsA, out)
   return out
 }

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { accessory } from '../catalogue/accessories'
 import { boxKind } from '../catalogue/boxes'
 import { fitnessAnswers, fitnessQuestions } from '../catalogue/fitness'
+import { loopOfFeeders } from '../design/fed'
 import { formatSize } from '../quantity/format'
 import { sightingInWords } from '../trace/words'
 import { defectKind } from '../survey/defects'
@@ -24,7 +25,7 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('supply.set'), patch: supplySchema.partial() }),
   z.strictObject({ kind: z.literal('circuit.add'), id, name: z.string().max(120), of: z.enum(circuitKinds).optional() }),
   z.strictObject({ kind: z.literal('circuit.remove'), ...inCircuit }),
-  z.strictObject({ kind: z.literal('circuit.set'), ...inCircuit, patch: circuitSchema.pick({ name: true, way: true, reason: true, kind: true, work: true, place: true, environment: true, nearWater: true, outOfReach: true, closeM: true }).partial() }),
+  z.strictObject({ kind: z.literal('circuit.set'), ...inCircuit, patch: circuitSchema.pick({ name: true, way: true, reason: true, kind: true, work: true, place: true, environment: true, nearWater: true, outOfReach: true, closeM: true, feeder: true }).partial() }),
   z.strictObject({ kind: z.literal('stop.add'), ...inCircuit, points: z.array(circuitPointSchema).min(1).max(100) }),
   z.strictObject({ kind: z.literal('stop.set'), ...inCircuit, id, patch: circuitPointSchema.omit({ id: true }).partial() }),
   z.strictObject({ kind: z.literal('stop.remove'), ...inCircuit, id }),
@@ -152,8 +153,18 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     if (job.circuits.length === 1) throw new EditError('circuit', 'A job keeps at least one circuit.')
     job.circuits = job.circuits.filter((c) => c.id !== edit.circuit)
     for (const r of job.raceways) r.circuits = r.circuits.filter((c) => c !== edit.circuit)
+    for (const c of job.circuits) if (c.feeder === edit.circuit) c.feeder = null
   },
-  'circuit.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit), edit.patch),
+  'circuit.set': (job, edit) => {
+    const { feeder, kind } = edit.patch
+    if (feeder) {
+      if (circuitOf(job, feeder).kind !== 'feeder') throw new EditError('patch.feeder', 'Only a feeder ends in a board that others leave from.')
+      if (loopOfFeeders(job.circuits, edit.circuit, feeder)) throw new EditError('patch.feeder', 'A feeder cannot be fed by its own sub-board.')
+    }
+    Object.assign(circuitOf(job, edit.circuit), edit.patch)
+    // What is no feeder any more has no sub-board.
+    if (kind && kind !== 'feeder') for (const c of job.circuits) if (c.feeder === edit.circuit) c.feeder = null
+  },
   'stop.add': (job, edit) => {
     const { points } = circuitOf(job, edit.circuit)
     for (const [i, p] of edit.points.entries()) {
@@ -427,6 +438,7 @@ const fieldNames: Readonly<Record<string, string>> = {
   minC: 'lowest temperature',
   maxC: 'highest temperature',
   segments: 'stretches of the run',
+  feeder: 'fed from',
 }
 
 /** A field in the words of the history: its name, or its key taken apart, without the unit. */

@@ -1,5 +1,6 @@
 import { firstIssue } from '../input-error'
 import { MAIN_BOARD } from '../survey/schema'
+import { loopOfFeeders } from '../design/fed'
 import { upgradeJob } from './upgrade'
 import { JOB_VERSION, type Job, type JobFile, jobFileSchema, type Reading } from './schema'
 
@@ -63,6 +64,12 @@ function checkPoints(job: Job) {
         at = byId.get(at.from) ?? refuse(path, `there is no point called ${at.from}`)
       }
     })
+  })
+  job.circuits.forEach((circuit, i) => {
+    if (circuit.feeder === null) return
+    const path = `job.circuits.${i}.feeder`
+    if (job.circuits.find((c) => c.id === circuit.feeder)?.kind !== 'feeder') refuse(path, `there is no feeder called ${circuit.feeder}`)
+    if (loopOfFeeders(job.circuits, circuit.id, circuit.feeder)) refuse(path, `${circuit.name} would be fed by its own sub-board`)
   })
   requireUnique(job.raceways, 'job.raceways')
   const circuits = new Set(job.circuits.map((c) => c.id))

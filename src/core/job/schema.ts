@@ -214,6 +214,8 @@ export const circuitSchema = z.strictObject({
   closeM: amount.nullable(),
   /** What is known of old wiring that stays, by question. */
   old: z.record(z.string().max(64), z.enum(fitnessAnswers)),
+  /** The feeder of this job whose sub-board it leaves from; null: a board that is there. */
+  feeder: idField.nullable(),
   /** Way in the board it leaves from, as labelled. */
   way: text(40),
   /** Where it takes its power from and why, once that was weighed; null: not weighed. */
@@ -324,6 +326,7 @@ export function newCircuit(region: RegionId, id: string, name: string): Circuit 
     points: [],
     closeM: null,
     old: {},
+    feeder: null,
     way: '',
     source: null,
     load: newLoad(region),

@@ -32,10 +32,12 @@ export const boardRules: readonly Rule[] = [
     applies: (f) => f.circuit.work === 'new' && f.circuit.way.trim() !== '' && (f.circuit.source === null || f.circuit.source.kind === 'board'),
     raised: (f) => {
       const spaces = spacesNamed(f.circuit.way)
-      const there = spaces.map((s) => takenBy(f.job, s)).find((w) => w !== undefined)
+      const { feeder } = f.circuit
+      const there = feeder === null ? spaces.map((s) => takenBy(f.job, s)).find((w) => w !== undefined) : undefined
       if (there) return `${there.label} stands in space ${f.circuit.way}. Move it, or take another space.`
-      const other = f.job.circuits.find((c) => c.id !== f.circuit.id && c.work === 'new' && spacesNamed(c.way).some((s) => spaces.includes(s)))
+      const other = f.job.circuits.find((c) => c.id !== f.circuit.id && c.feeder === feeder && c.work === 'new' && spacesNamed(c.way).some((s) => spaces.includes(s)))
       if (other) return `${other.name} takes space ${f.circuit.way} as well. Give one of them another.`
+      if (feeder !== null) return null
       const { spaces: count } = f.job.survey.boards.find((b) => b.id === MAIN_BOARD)!
       return count !== null && spaces.some((s) => s > count) ? `The board has ${count} spaces, and ${f.circuit.way} is beyond them.` : null
     },

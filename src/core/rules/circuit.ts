@@ -1,6 +1,8 @@
 import { accessory } from '../catalogue/accessories'
-import { startCurrent } from '../design/load'
-import { formatA, formatSize, formatV, trim } from '../quantity/format'
+import { fedBy } from '../design/fed'
+import { nameplateA, startCurrent } from '../design/load'
+import type { Circuit } from '../job/schema'
+import { formatA, formatPercent, formatSize, formatV, trim } from '../quantity/format'
 import { atLeast, atMost } from '../quantity/tolerance'
 import { metricRegions } from '../region/metric'
 import { naSizes } from '../region/north-america'
@@ -174,6 +176,39 @@ export const circuitRules: readonly Rule[] = [
     raised: (f) => (f.job.region === 'north-america' ? 'Four wires: two lines, neutral, equipment ground. At the sub-panel the neutral bar floats and the grounds have a bar of their own; the bonding screw stays out.' : 'Neutral and earth stay apart at the sub-board; only the supply joins them.'),
   },
   {
+    id: 'total-drop',
+    about: 'What a circuit and the feeder ahead of it lose together.',
+    clause: worlds('215.2(A), 210.19(A) informational notes', 'Appendix 4 section 6.4', 'SANS 10142-1 voltage drop'),
+    severity: 'error',
+    looksAt: ['feederDrop'],
+    applies: (f) => f.fed !== null && f.result?.dropPercent != null,
+    raised: (f) => {
+      const own = f.result!.dropPercent!
+      const total = own + f.fed!.dropPercent!
+      const limit = totalLimit(f)
+      if (atMost(total, limit)) return null
+      const message = `${f.fed!.name} loses ${formatPercent(f.fed!.dropPercent!)} and this circuit ${formatPercent(own)}: ${formatPercent(total)} from the supply, and the limit is ${limit} %. Enlarge the feeder, which helps all that hangs on it, or this cable.`
+      return f.job.region === 'north-america' ? { severity: 'warning', message } : message
+    },
+  },
+  {
+    id: 'feeder-load',
+    about: 'A feeder against what hangs on its sub-board.',
+    clause: worlds('215.2(A); 220.40', '433.1.1; 311.1', 'SANS 10142-1 sub-distribution boards; maximum demand'),
+    severity: 'warning',
+    looksAt: ['load'],
+    applies: (f) => f.circuit.kind === 'feeder' && fedBy(f.job, f.circuit).length > 0,
+    raised: (f) => {
+      const fed = fedBy(f.job, f.circuit)
+      const watts = fed.map((c) => drawnW(c))
+      const unknown = fed.filter((_, i) => watts[i] === null)
+      if (unknown.length) return { severity: 'unknown', message: `What ${unknown.map((c) => c.name).join(', ')} draws is not known, so whether the feeder carries all that hangs on it is not judged.` }
+      const amps = watts.reduce<number>((sum, w) => sum + w!, 0) / f.circuit.load.volts!
+      const made = f.worked.load!.nameplateA
+      return atMost(amps, made) ? null : `What hangs on it draws ${formatA(amps)} if all runs at once${f.job.region === 'north-america' ? ' and the lines are balanced' : ''}; it is made for ${formatA(made)}. Make it for more, unless they never run together.`
+    },
+  },
+  {
     id: 'beyond-scope',
     about: 'Circuits larger than the rules here are made for.',
     clause: worlds('Article 215; 240.6', '433.1', 'SANS 10142-1'),
@@ -191,4 +226,17 @@ function extensionDropPercent({ job, circuit, design }: CircuitFacts, amps: numb
   } catch {
     return null
   }
+}
+
+/** Percent that may be lost from the supply to the last point, feeders counted. */
+function totalLimit({ job, circuit }: CircuitFacts): number {
+  if (job.region === 'north-america') return 5
+  return 100 * metricRegions[job.region].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
+}
+
+/** Watts of all that a circuit feeds, by the nameplates; null while one is not known. */
+function drawnW(circuit: Circuit): number | null {
+  if (circuit.points.length) return circuit.points.some((p) => p.watts === null) ? null : circuit.points.reduce((sum, p) => sum + p.watts!, 0)
+  const amps = nameplateA(circuit.load)
+  return amps === null ? null : amps * circuit.load.volts!
 }

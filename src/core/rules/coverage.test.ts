@@ -45,6 +45,11 @@ const beside = (patch: Partial<CircuitPoint>): Edit => ({ kind: 'stop.add', ...c
 const residual = (at: Design['residual']['at'], more: Partial<Design['residual']> = {}) => design({ residual: { at, ma: 30, type: 'A', ...more } })
 const dwelling = brief({ premises: 'dwelling' })
 
+/** The circuit on the board at the end of a feeder of some length. */
+const onFeeder = (lengthM: number | null): Edit[] => [{ kind: 'circuit.add', id: 'f', name: 'Feeder', of: 'feeder' }, { kind: 'load.set', circuit: 'f', patch: { basis: 'amps', amount: 30 } }, { kind: 'design.set', circuit: 'f', design: 'a', patch: { lengthM } }, { kind: 'circuit.set', circuit: 'c1', patch: { feeder: 'f' } }]
+/** The circuit as a feeder made for some amperes, with one on its board that draws 10 A. */
+const overFeeder = (amps: number, watts: number | null = 2300): Edit[] => [circuit({ kind: 'feeder' }), load({ basis: 'amps', amount: amps, connection: 'fixed' }), design({ accessory: null }), { kind: 'circuit.add', id: 'k', name: 'Kettle' }, { kind: 'load.set', circuit: 'k', patch: { amount: watts } }, { kind: 'circuit.set', circuit: 'k', patch: { feeder: 'c1' } }]
+
 const cases: readonly Case[] = [
   ['voltage-mismatch', na, 'error', [load({ volts: 240 })], [load({ volts: 120 })]],
   ['plug-needs-outlet', uk, 'warning', [design({ accessory: 'uk-switch-1p' })], [load({ connection: 'fixed' }), design({ accessory: 'uk-switch-1p' })]],
@@ -62,6 +67,10 @@ const cases: readonly Case[] = [
   ['shared-neutral-tie', na, 'error', [shared, stops(['A', 'B']), circuit({ way: '5-6' })], [shared, stops(['A', 'B'])]],
   ['shared-neutral-overloaded', na, 'warning', [shared, stops(['A', 'A'])], [shared, stops(['A', 'B'])]],
   ['feeder-four-wire', na, 'note', [circuit({ kind: 'feeder' })], []],
+  ['total-drop', uk, 'error', [...onFeeder(70), design({ lengthM: 32 })], onFeeder(10)],
+  ['total-drop', za, 'unknown', onFeeder(null), onFeeder(10)],
+  ['feeder-load', uk, 'warning', overFeeder(9), overFeeder(11)],
+  ['feeder-load', uk, 'unknown', overFeeder(11, null), overFeeder(11)],
   ['beyond-scope', na, 'unknown', [load({ basis: 'amps', amount: 110, connection: 'fixed' }), design({ accessory: null, cable: 'thwn-2', terminalC: 75 })], []],
   ['residual-protection-needed', na, 'error', [circuit({ place: 'kitchen' }), design({ residual: { at: 'none', ma: 5, type: 'A' } })], [design({ residual: { at: 'none', ma: 5, type: 'A' } })]],
   ['residual-protection-needed', na, 'unknown', [circuit({ place: null }), residual('none')], [circuit({ place: null })]],

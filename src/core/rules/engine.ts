@@ -2,6 +2,7 @@ import type { Finding, Severity } from '../finding'
 import type { Circuit, Design, Job } from '../job/schema'
 import type { RegionId } from '../region/types'
 import type { SelectedCircuit } from '../design/select-circuit'
+import type { Fed } from '../design/fed'
 import type { WorkedDesign } from '../design/work'
 import type { Site } from './sites'
 
@@ -12,6 +13,8 @@ export interface CircuitFacts {
   readonly design: Design
   readonly result: SelectedCircuit | null
   readonly worked: WorkedDesign
+  /** The feeder it hangs on, if any; the job then has the supply of the sub-board. */
+  readonly fed: Fed | null
   /** Its points, or the one at its end. */
   readonly sites: readonly Site[]
 }
@@ -30,6 +33,7 @@ export const facts = {
   breaking: { of: ({ design }) => design.breakingKa, ask: 'what the breaker can break: read the kA marked on it' },
   upstream: { of: ({ job }) => job.supply.upstream, ask: 'what device stands ahead of the board: look, and enter it under protection' },
   breaker: { of: ({ result }) => result?.breakerA ?? null, ask: 'the breaker: the circuit is not worked out yet' },
+  feederDrop: { of: ({ fed }) => (fed === null ? 0 : fed.dropPercent), ask: 'what the feeder loses: it is not worked out yet' },
   load: { of: ({ worked }) => worked.load, ask: 'what it draws: read the nameplate' },
   fuse: { of: ({ design }) => design.fuseA, ask: 'which fuse the connection unit has: look, or choose it' },
   way: { of: ({ circuit }) => circuit.way.trim() || null, ask: 'which way of the board it takes' },

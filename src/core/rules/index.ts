@@ -38,8 +38,8 @@ export interface PointNeeds {
   readonly rows: readonly { readonly site: Site; readonly needs: Readonly<Partial<Record<PointType, PointVerdict>>> }[]
 }
 
-export function pointNeeds(given: Omit<CircuitFacts, 'sites'>): PointNeeds {
-  const facts = withSites(given)
+export function pointNeeds(given: Omit<CircuitFacts, 'sites' | 'fed'>): PointNeeds {
+  const facts = withSites({ fed: null, ...given })
   const { points } = inWorld.get(facts.job.region)!
   const rows = facts.sites.map((site) => ({ site, needs: Object.fromEntries(pointTypes.flatMap((type) => needOf(points, type, facts, site) ?? []).map((v) => [v.type, v])) as Partial<Record<PointType, PointVerdict>> }))
   return { types: pointTypes.filter((type) => rows.some((r) => r.needs[type])), rows }

@@ -52,7 +52,7 @@ export const protectionRules: readonly Rule[] = [
     clause: { 'united-kingdom': '314.4; 531.3', 'southern-africa': 'SANS 10142-1 earth leakage protection, neutral' },
     severity: 'note',
     looksAt: [],
-    applies: (f) => f.design.residual.at === 'board' && f.job.survey.guards.length > 0,
+    applies: (f) => f.design.residual.at === 'board' && f.circuit.feeder === null && f.job.survey.guards.length > 0,
     raised: (f) => {
       const { guards } = f.job.survey
       return guards.length === 1 ? `Its neutral goes on the neutral bar of ${guards[0]!.name}, or on the main bar if its breaker has a device of its own; on the other it trips for ever.` : { severity: 'unknown', message: `Which residual device it stands behind is not said: its neutral belongs on that one’s bar (${guards.map((g) => g.name).join(', ')}).` }

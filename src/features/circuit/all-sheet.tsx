@@ -1,10 +1,12 @@
 'use client'
 import clsx from 'clsx'
 import { Plus, Trash2 } from 'lucide-react'
+import { loopOfFeeders } from '@/core/design/fed'
 import type { CircuitReport } from '@/core/evaluate'
 import { severities, worstSeverity } from '@/core/finding'
 import { type Circuit, circuitKinds, circuitWorks } from '@/core/job/schema'
 import { formatA, formatPercent, formatSize } from '@/core/quantity/format'
+import { vocabularies } from '@/core/region/vocabulary'
 import { ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { FindingList, VerdictMark } from '@/ui/verdict'
@@ -72,6 +74,7 @@ export function AllSheet() {
                         {kindNames[c.circuit.kind]}
                         {c.circuit.points.length > 0 && `, ${c.circuit.points.length} points`}
                         {c.circuit.work === 'altered' && ', altered'}
+                        {c.ahead.fed && <span className="block text-[0.85rem] text-ink-2">from {c.ahead.fed.name}</span>}
                       </td>
                       <td className="pr-3 whitespace-nowrap">{c.circuit.way || '?'}</td>
                       <td className="pr-3 whitespace-nowrap">{load ? formatA(load.amps) : '?'}</td>
@@ -106,13 +109,15 @@ function CircuitFields() {
   const { circuit } = useCircuit()
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
-  const set = (patch: Partial<Pick<Circuit, 'name' | 'way' | 'kind' | 'work' | 'place'>>) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })
+  const set = (patch: Partial<Pick<Circuit, 'name' | 'way' | 'kind' | 'work' | 'place' | 'feeder'>>) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })
   const kinds = circuitKinds.filter((k) => (k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true))
+  const feeders = job.circuits.filter((c) => c.kind === 'feeder' && loopOfFeeders(job.circuits, circuit.id, c.id) === null)
   return (
     <Section title={circuit.name || 'Circuit'}>
       <FieldGrid>
         <TextField label="Name" wide value={circuit.name} onCommit={(name) => set({ name: name.slice(0, 120) })} />
         <SelectField label="Kind" value={circuit.kind} options={kinds.map((k) => ({ value: k, label: kindNames[k] }))} onCommit={(kind) => set({ kind })} />
+        {feeders.length > 0 && <SelectField label="It leaves from" wide value={circuit.feeder ?? 'main'} options={[{ value: 'main', label: job.supply.board || `The ${vocabularies[job.region].board}` }, ...feeders.map((c) => ({ value: c.id, label: `The board at the end of ${c.name}` }))]} onCommit={(v) => set({ feeder: v === 'main' ? null : v })} />}
         <TextField label="Way" value={circuit.way} onCommit={(way) => set({ way: way.slice(0, 40) })} />
         <ChoiceField wide={false} label="It is" value={circuit.work} options={circuitWorks.map((w) => ({ value: w, label: w === 'new' ? 'New' : 'Altered' }))} onCommit={(work) => set({ work })} />
         <SelectField label="Its points stand in" value={circuit.place ?? ''} placeholder="Not said yet" options={placeOptions} onCommit={(place) => set({ place })} />

@@ -9,7 +9,7 @@ import { DrawingView } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { CircuitPicker } from '../job/circuit-picker'
-import { useCircuit, useJob, useUnits } from '../job/context'
+import { useCircuit, useSeenJob, useUnits } from '../job/context'
 import { Alternatives } from './alternatives'
 import { figures } from './figures'
 import { LinkFields, type Part, partNames } from './link-fields'
@@ -17,7 +17,7 @@ import { WorkingCard } from './working-card'
 
 export function ChainSheet() {
   const report = useCircuit()
-  const job = useJob((s) => s.job)
+  const job = useSeenJob()
   const units = useUnits()
   const [part, setPart] = useState<Part>('cable')
   const [number, setNumber] = useState<WorkingKey | null>(null)
@@ -90,7 +90,7 @@ function Figures({ report, selected, onSelect }: { report: DesignReport; selecte
 }
 
 function NumberWorking({ report, of, onClose }: { report: DesignReport; of: WorkingKey; onClose: () => void }) {
-  const job = useJob((s) => s.job)
+  const job = useSeenJob()
   const { circuit } = useCircuit()
   const working = designWorkings(job, circuit, report)[of]
   return working ? <WorkingCard working={working} onClose={onClose} /> : null

@@ -13,17 +13,17 @@ import { NumberField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { Table } from '@/ui/table'
-import { useCircuit, useJob } from '../job/context'
+import { useCircuit, useJob, useSeenJob } from '../job/context'
 import { CircuitStage } from './circuit-stage'
 
 const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
 
 /** The sensible ways to build this circuit, laid out by the application: what each costs, wastes and leaves for later. */
 export function ChoicesSheet() {
-  const job = useJob((s) => s.job)
+  const job = useSeenJob()
   const { circuit, chosen } = useCircuit()
-  const { design } = chosen
-  const options = useMemo(() => layOutOptions(job, circuit, design), [job, circuit, design])
+  const { design, fed } = chosen
+  const options = useMemo(() => layOutOptions(job, circuit, design, fed), [job, circuit, design, fed])
   const [picked, setPicked] = useState<string | null>(null)
   const [all, setAll] = useState(false)
   const good = options?.filter((o) => o.refused.length === 0 && o.beatenBy === null) ?? []

@@ -38,7 +38,7 @@ export function PlaceSheet() {
     commit({ kind: 'circuit.set', circuit: id, patch: { way: spaces.join('-') } })
   }
   const balance = rebalance(board, loads)
-  const fresh = circuits.filter((c) => c.circuit.work === 'new' && (c.circuit.source === null || c.circuit.source.kind === 'board'))
+  const fresh = circuits.filter((c) => c.circuit.work === 'new' && c.circuit.feeder === null && (c.circuit.source === null || c.circuit.source.kind === 'board'))
   return (
     <Stage
       title="Circuit"

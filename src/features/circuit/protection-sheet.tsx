@@ -16,7 +16,7 @@ import { ChoiceField, NumberField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
 import { FindingList } from '@/ui/verdict'
-import { useCircuit, useJob } from '../job/context'
+import { useCircuit, useJob, useSeenJob } from '../job/context'
 import { CircuitStage } from './circuit-stage'
 import { ResidualType } from './link-fields'
 import { NeedsTable, PointNeedFields } from './point-needs'
@@ -26,7 +26,7 @@ const rules = new Set([...[...pointRules, ...protectionRules].map((r) => r.id), 
 
 /** What each rule asks of this circuit's protection, where it may sit, and the curves of all that meets in it. */
 export function ProtectionSheet() {
-  const job = useJob((s) => s.job)
+  const job = useSeenJob()
   const commit = useJob((s) => s.commit)
   const { circuit, chosen } = useCircuit()
   const { design, result } = chosen
@@ -45,17 +45,25 @@ export function ProtectionSheet() {
             <FieldGrid>
               <NumberField label="Fault current at the board" unit="kA" optional value={job.supply.pscKa} placeholder="not known" min={0.01} max={200} onCommit={(pscKa) => commit({ kind: 'supply.set', patch: { pscKa } })} />
               <NumberField label="Its breaker breaks" unit="kA" optional value={design.breakingKa} placeholder="read it" min={0.5} max={200} onCommit={(breakingKa) => set({ breakingKa })} />
-              <SelectField
-                label="Ahead of the board"
-                value={job.supply.upstream?.kind ?? 'unknown'}
-                options={[
-                  { value: 'unknown', label: 'Not looked at' },
-                  { value: 'breaker', label: 'A breaker' },
-                  { value: 'fuse', label: 'A fuse' },
-                ]}
-                onCommit={(kind) => commit({ kind: 'supply.set', patch: { upstream: kind === 'unknown' ? null : { kind, ratingA: job.supply.upstream?.ratingA ?? 100 } } })}
-              />
-              {job.supply.upstream && <NumberField label="Its rating" unit="A" value={job.supply.upstream.ratingA} min={1} max={1000} onCommit={(ratingA) => ratingA && commit({ kind: 'supply.set', patch: { upstream: { ...job.supply.upstream!, ratingA } } })} />}
+              {chosen.fed ? (
+                <p className="col-span-full text-ink-2">
+                  It leaves from the board at the end of {chosen.fed.name}, behind {job.supply.upstream ? `its ${job.supply.upstream.ratingA} A breaker` : 'a breaker not chosen yet'}.
+                </p>
+              ) : (
+                <>
+                  <SelectField
+                    label="Ahead of the board"
+                    value={job.supply.upstream?.kind ?? 'unknown'}
+                    options={[
+                      { value: 'unknown', label: 'Not looked at' },
+                      { value: 'breaker', label: 'A breaker' },
+                      { value: 'fuse', label: 'A fuse' },
+                    ]}
+                    onCommit={(kind) => commit({ kind: 'supply.set', patch: { upstream: kind === 'unknown' ? null : { kind, ratingA: job.supply.upstream?.ratingA ?? 100 } } })}
+                  />
+                  {job.supply.upstream && <NumberField label="Its rating" unit="A" value={job.supply.upstream.ratingA} min={1} max={1000} onCommit={(ratingA) => ratingA && commit({ kind: 'supply.set', patch: { upstream: { ...job.supply.upstream!, ratingA } } })} />}
+                </>
+              )}
               {design.residual.at !== 'none' && job.region !== 'north-america' && <ResidualType design={design} set={set} />}
               <ChoiceField
                 label="Arc-fault protection"

@@ -14,7 +14,7 @@ import { ChoiceField, NumberField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { Table } from '@/ui/table'
-import { useCircuit, useJob, useUnits } from '../job/context'
+import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
 import { CircuitStage } from './circuit-stage'
 import { LengthField } from '../job/measure-fields'
 import { PointFeeds } from './point-needs'
@@ -25,7 +25,7 @@ const pointRules = /^(point|branch|ring|spur|too-many|voltage-drop|zs-too|outlet
 /** Points along the circuit, each with what it draws; drop, capacity and loop at every one, the worst named. */
 export function StopsSheet() {
   const report = useCircuit()
-  const job = useJob((s) => s.job)
+  const job = useSeenJob()
   const commit = useJob((s) => s.commit)
   const units = useUnits()
   const [picked, setPicked] = useState<string | null>(null)

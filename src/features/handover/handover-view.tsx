@@ -9,7 +9,7 @@ import { Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { formatDate } from '@/ui/when'
 import { CircuitPicker } from '../job/circuit-picker'
-import { useCircuit, useJob, useUnits } from '../job/context'
+import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
 import { stageNames } from '../job/stages'
 
 const papers = [
@@ -27,11 +27,12 @@ const papers = [
 export function HandoverView() {
   const id = useJob((s) => s.id)
   const job = useJob((s) => s.job)
+  const seen = useSeenJob()
   const report = useJob((s) => s.report)
   const updatedAt = useJob((s) => s.saved.updatedAt)
   const circuit = useCircuit()
   const units = useUnits()
-  const labels = circuitLabels(job, circuit, formatDate(updatedAt), units)
+  const labels = circuitLabels(seen, circuit, formatDate(updatedAt), units)
   return (
     <Stage
       title="Handover"

@@ -1,7 +1,9 @@
 'use client'
-import { createContext, type ReactNode, useContext, useState } from 'react'
+import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
+import { seenBy } from '@/core/design/fed'
 import type { CircuitReport } from '@/core/evaluate'
+import type { Job } from '@/core/job/schema'
 import type { UnitSystem } from '@/core/quantity/format'
 import { unitsFor } from '@/core/settings'
 import { useSettings } from '@/ui/settings'
@@ -23,6 +25,13 @@ export function useJob<T>(select: (state: ReturnType<JobStore['getState']>) => T
 /** The circuit in hand. */
 export function useCircuit(): CircuitReport {
   return useJob((s) => s.report.byCircuit.get(s.circuitId) ?? s.report.circuits[0]!)
+}
+
+/** The job as the circuit in hand sees it: with the supply of the board it leaves from. */
+export function useSeenJob(): Job {
+  const job = useJob((s) => s.job)
+  const { ahead } = useCircuit()
+  return useMemo(() => seenBy(job, { ahead }), [job, ahead])
 }
 
 export function useUnits(): UnitSystem {

@@ -2,6 +2,7 @@ import 'server-only'
 import { Text, View } from '@react-pdf/renderer'
 import { accessory } from '@/core/catalogue/accessories'
 import { needsTable } from '@/core/rules/needs-table'
+import { seenBy } from '@/core/design/fed'
 import { designWorkings, pointWorkings, sheetTables } from '@/core/design/sheet'
 import type { SelectCircuitInput } from '@/core/design/select-circuit'
 import { workingKeys } from '@/core/design/working'
@@ -25,14 +26,15 @@ function runWords(input: SelectCircuitInput | null, stretches: number, terminalC
 
 /** A sheet a circuit for an inspector to check by hand: what was given, every figure with its formula and numbers, every finding with its clause. */
 export function designPdf(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Promise<Buffer> {
-  const { job } = stored
-  const report = evaluate(job, stored.readings)
+  const report = evaluate(stored.job, stored.readings)
   const paper = paperOf(stored, date)
-  const words = vocabularies[job.region]
-  const na = job.region === 'north-america'
+  const words = vocabularies[stored.job.region]
+  const na = stored.job.region === 'north-america'
   const pages = report.circuits
     .filter((c) => circuitId === null || c.circuit.id === circuitId)
-    .map(({ circuit, chosen }) => {
+    .map((one) => {
+      const { circuit, chosen } = one
+      const job = seenBy(stored.job, one)
       const { design, load, layout } = chosen
       const all = designWorkings(job, circuit, chosen)
       const points = pointWorkings(job, circuit, chosen)
@@ -105,5 +107,5 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
         </PaperPage>
       )
     })
-  return pdf(pages, `${job.title}, design`)
+  return pdf(pages, `${stored.job.title}, design`)
 }

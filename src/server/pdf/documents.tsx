@@ -1,3 +1,4 @@
+import { seenBy } from '@/core/design/fed'
 import 'server-only'
 import { Text, View } from '@react-pdf/renderer'
 import { accessory } from '@/core/catalogue/accessories'
@@ -37,6 +38,7 @@ export function WorkingText({ w }: { w: Working }) {
           {w.title}: {w.result}.
         </Text>{' '}
         {w.formula}. {w.numbers}
+        {w.remark ? ` ${w.remark}` : ''}
       </Text>
       <Text style={styles.quiet}>{w.clauses.join('; ')}</Text>
     </View>
@@ -44,7 +46,7 @@ export function WorkingText({ w }: { w: Working }) {
 }
 
 function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; report: CircuitReport; paper: Paper; units: UnitSystem }) {
-  const { job } = stored
+  const job = seenBy(stored.job, report)
   const { circuit, chosen } = report
   const { result, design } = chosen
   const fitted = accessory(design.accessory)
@@ -196,7 +198,7 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
 
 const POINTS_PER_MM = 72 / 25.4
 
-export const allLabels = (stored: StoredJob, date: string, units: UnitSystem) => evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(stored.job, c, date, units))
+export const allLabels = (stored: StoredJob, date: string, units: UnitSystem) => evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(seenBy(stored.job, c), c, date, units))
 
 /** Every label at its real size, to cut out. */
 export function labelsPdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {
