@@ -143,7 +143,7 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
       ...vertical('load', c.loadA, 'solid', 0.02),
       ...(c.faultA ? vertical('far-end fault', c.faultA, 'dashed', 400) : []),
       ...(c.boardFaultA ? vertical('board fault', c.boardFaultA, 'dashed', 400) : []),
-      ...(c.start ? [{ type: 'scatter' as const, data: [[c.start.amps, c.start.seconds]], symbol: 'diamond', symbolSize: 14, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: `switching on${c.start.given ? '' : ', usual'}`, position: 'right' as const, color: inks.ink, fontSize: 13, fontFamily: 'inherit' } }] : []),
+      ...(c.start ? [{ type: 'scatter' as const, data: [[c.start.amps, c.start.seconds]], symbol: 'diamond', symbolSize: 14, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: `switching on${c.start.given ? '' : ', usual'}`, position: 'bottom' as const, color: inks.ink, fontSize: 13, fontFamily: 'inherit' } }] : []),
     ],
   }
 }
