@@ -144,6 +144,27 @@ test('what each point needs: a wet counter alone, a type read off the device, wh
   await expect(table.getByRole('row')).toHaveCount(4)
 })
 
+test('a circuit on the board at the end of a feeder: both lose, the feeder’s breaker stands ahead', async ({ page }) => {
+  await openCopy(page, 'former-dairy')
+  await sheet(page, 'All circuits')
+  const row = (name: RegExp) => drawing(page).getByRole('row', { name })
+  await expect(row(/^\S* ?Pug mill/)).toContainText('from Feeder, pug mill shed')
+  await row(/Pug mill.*Radial/).getByRole('button').click()
+  await sheet(page, 'Protection')
+  await expect(working(page).getByText('It leaves from the board at the end of Feeder, pug mill shed, behind its 60 A breaker.')).toBeVisible()
+  await sheet(page, 'Chain')
+  await page.getByLabel('Figures; each opens its working').getByRole('button', { name: /Drop/ }).click()
+  await expect(working(page).getByText(/With 1.3257 % lost in Feeder, pug mill shed: 2.4983 % from the supply/)).toBeVisible()
+  await page.getByLabel('Length, one way').fill('85')
+  await expect(working(page).getByText(/from the supply, and the limit is 5 %. Enlarge the feeder/)).toBeVisible()
+  await sheet(page, 'All circuits')
+  await page.getByLabel('It leaves from').selectOption({ label: 'Barn panel' })
+  await expect(row(/Pug mill.*Radial/)).not.toContainText('from Feeder')
+  // A feeder is not offered its own board.
+  await row(/Feeder.*60 A/).getByRole('button').click()
+  await expect(page.getByLabel('It leaves from')).toHaveCount(0)
+})
+
 test('several circuits in one raceway: overfilled, put right; the growth of the plastic one told', async ({ page }) => {
   await openCopy(page, 'former-dairy')
   await sheet(page, 'Raceways')
