@@ -35,6 +35,8 @@ export interface Accessory {
   readonly outlets: 0 | 1 | 2
   readonly gangs: 1 | 2
   readonly residual: boolean
+  /** Shutters behind its face by the standard it is made to, as household outlets of the 230 V worlds have. */
+  readonly shutters: boolean
   readonly poles: 0 | 1 | 2
   readonly stripMm: number
   /** The largest conductor its terminals take. */
@@ -55,7 +57,7 @@ const t = (mark: string, screw: ScrewKind, cable: CableSide, role: ConductorRole
   at: [x, y],
 })
 
-const defaults = { residual: false, poles: 0, onward: 'none', joints: [], gangs: 1, boxDepthMm: 0 } as const
+const defaults = { residual: false, shutters: false, poles: 0, onward: 'none', joints: [], gangs: 1, boxDepthMm: 0 } as const
 
 /** Terminals of an ordinary 120 V receptacle seen from behind: silver at the left, brass at the right. */
 const receptacleTerminals = [t('N', 'silver', 'feed', 'neutral', 8, 42), t('HOT', 'brass', 'feed', 'line', 92, 42), t('GND', 'green', 'feed', 'pe', 14, 88)]
@@ -139,6 +141,7 @@ const metricOutlet = (
   name,
   region,
   kind: 'outlet',
+  shutters: true,
   ratingA,
   volts: 230,
   system: 'line-neutral',
@@ -284,8 +287,8 @@ export const accessories: readonly Accessory[] = [
     residual: true,
     caution: 'The feed goes on the terminals marked IN or supply, as the maker shows; the test button must trip it.',
   }),
-  metricOutlet('uk-socket-16', 'united-kingdom', '16 A industrial socket-outlet', 16, 1, 55, '4 mm2'),
-  metricOutlet('uk-socket-32', 'united-kingdom', '32 A industrial socket-outlet', 32, 1, 55, '10 mm2'),
+  metricOutlet('uk-socket-16', 'united-kingdom', '16 A industrial socket-outlet', 16, 1, 55, '4 mm2', { shutters: false }),
+  metricOutlet('uk-socket-32', 'united-kingdom', '32 A industrial socket-outlet', 32, 1, 55, '10 mm2', { shutters: false }),
   twoPole('uk-fcu', 'united-kingdom', '13 A switched fused connection unit, flex outlet', 13, 35, '4 mm2', {
     kind: 'connection-unit',
     onward: 'cord',

@@ -103,6 +103,15 @@ describe('each kind of edit', () => {
     expect(evaluate(next, []).circuits).toHaveLength(next.circuits.length)
   })
 
+  it('names what it points at, never its id', () => {
+    const say = (job: Job, edit: Edit) => describeEdit(job, edit)
+    expect(say(dairy, { kind: 'circuit.set', circuit: 'c4', patch: { feeder: 'c5' } })).toBe('Fed from Feeder, pug mill shed (Glaze bench, two lines)')
+    expect(say(dairy, { kind: 'circuit.set', circuit: 'c6', patch: { feeder: null } })).toBe('Fed from the board (Pug mill)')
+    expect(say(dairy, { kind: 'stop.set', circuit: 'c4', id: 'b3', patch: { from: 'b1', appliance: 'pottery-wheel' } })).toBe('Bench, right: from Bench, left, appliance Pottery wheel (Glaze bench, two lines)')
+    expect(say(guarded, { kind: 'way.set', id: hall.survey.ways[0]!.id, patch: { guard: 'g9', bar: null } })).toMatch(/: behind Stage RCD, neutral bar not known$/)
+    expect(say(dairy, { kind: 'way.set', id: 'w1', patch: { guard: 'own' } })).toBe('Way Yard: behind own')
+  })
+
   it('names every field in words', () => {
     const shapes = [briefSchema, supplySchema, circuitSchema, circuitPointSchema, loadSchema, designSchema, boxSchema, racewaySchema, waySchema, pointSchema, boardSchema, guardSchema, runSchema, defectSchema, surveySchema].map((s) => s.shape)
     const words = [...new Set(shapes.flatMap((s) => Object.keys(s)))].map(fieldWords)

@@ -1,6 +1,7 @@
 import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches } from 'immer'
 import { z } from 'zod'
 import { accessory } from '../catalogue/accessories'
+import { applianceKinds } from '../catalogue/appliances'
 import { boxKind } from '../catalogue/boxes'
 import { fitnessAnswers, fitnessQuestions } from '../catalogue/fitness'
 import { loopOfFeeders } from '../design/fed'
@@ -448,7 +449,18 @@ export const fieldWords = (key: string): string =>
     .replace(/(?<=[a-z])(M|Mm|A|Ma|Ka|C|W|V|Ohm|Min)$/, '')
     .replace(/(?<=[a-z])[A-Z]/g, (c) => ` ${c.toLowerCase()}`)
 
-function inWords(key: string, value: unknown): string {
+/** Fields that name something else of the job by its id, and what they say where they name nothing. */
+const pointing: Readonly<Record<string, string>> = { from: 'the board', feeder: 'the board', fedFrom: 'the supply', guard: 'nothing', bar: 'not known', board: 'none', appliance: 'anything' }
+
+/** What every id of a job is called. */
+function namesIn(job: Job): ReadonlyMap<string, string> {
+  const { boards, guards, ways, points } = job.survey
+  const named = [...job.circuits, ...job.circuits.flatMap((c) => c.points), ...boards, ...guards, ...points]
+  return new Map([...named.map((x) => [x.id, x.name] as const), ...ways.map((w) => [w.id, w.label] as const), ...applianceKinds(job.region).map((k) => [k.id, k.name] as const)])
+}
+
+function inWords(job: Job, key: string, value: unknown): string {
+  if (key in pointing) return value === null ? pointing[key]! : (namesIn(job).get(String(value)) ?? String(value))
   if (value === null || value === '') return 'none'
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (key === 'accessory') return accessory(String(value))?.name ?? String(value)
@@ -459,9 +471,9 @@ function inWords(key: string, value: unknown): string {
   return words.length > 60 ? `${words.slice(0, 57)}…` : words
 }
 
-const inPatch = (patch: object): string =>
+const inPatch = (job: Job, patch: object): string =>
   Object.entries(patch)
-    .map(([k, v]) => `${fieldWords(k)} ${inWords(k, v)}`)
+    .map(([k, v]) => `${fieldWords(k)} ${inWords(job, k, v)}`)
     .join(', ')
 
 const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
@@ -483,7 +495,7 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'job.set':
     case 'brief.set':
     case 'supply.set':
-      return sentence(inPatch(edit.patch))
+      return sentence(inPatch(job, edit.patch))
     case 'fitness.answer':
       return `${fitnessQuestions.find((q) => q.id === edit.question)?.ask ?? edit.question} ${edit.answer ?? 'left open'}`
     case 'circuit.add':
@@ -491,11 +503,11 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'circuit.remove':
       return `${circuit?.name ?? 'Circuit'} removed`
     case 'load.set':
-      return `${sentence(edit.patch.name !== undefined && edit.patch.amount !== undefined ? `appliance ${edit.patch.name}` : inPatch(edit.patch))}${inName}`
+      return `${sentence(edit.patch.name !== undefined && edit.patch.amount !== undefined ? `appliance ${edit.patch.name}` : inPatch(job, edit.patch))}${inName}`
     case 'circuit.set':
-      return `${sentence(inPatch(edit.patch))}${inName}`
+      return `${sentence(inPatch(job, edit.patch))}${inName}`
     case 'design.set':
-      return `${sentence(inPatch(edit.patch))}${circuit && circuit.designs.length > 1 ? `, alternative ${designName}` : ''}${inName}`
+      return `${sentence(inPatch(job, edit.patch))}${circuit && circuit.designs.length > 1 ? `, alternative ${designName}` : ''}${inName}`
     case 'design.copy':
       return `Alternative ${edit.name} laid beside ${designName}${inName}`
     case 'design.remove':
@@ -505,7 +517,7 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'stop.add':
       return `${edit.points.length === 1 ? `Point ${edit.points[0]!.name}` : `${edit.points.length} points`} put on the circuit${inName}`
     case 'stop.set':
-      return `${named(circuit?.points ?? [], edit.id, 'Point')}: ${inPatch(edit.patch)}${inName}`
+      return `${named(circuit?.points ?? [], edit.id, 'Point')}: ${inPatch(job, edit.patch)}${inName}`
     case 'stop.remove':
       return `${named(circuit?.points ?? [], edit.id, 'Point')} taken off the circuit${inName}`
     case 'stop.move':
@@ -525,17 +537,17 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'ways.move':
       return edit.moves.length === 1 ? `${wayName(job, edit.moves[0]!.id)} moved to ${edit.moves[0]!.position}` : `${edit.moves.length} breakers moved`
     case 'box.set':
-      return `Box: ${inPatch(edit.patch)}${inName}`
+      return `Box: ${inPatch(job, edit.patch)}${inName}`
     case 'way.add':
       return `Way ${edit.way.label} added`
     case 'way.set':
-      return `Way ${wayName(job, edit.id)}: ${inPatch(edit.patch)}`
+      return `Way ${wayName(job, edit.id)}: ${inPatch(job, edit.patch)}`
     case 'way.remove':
       return `Way ${wayName(job, edit.id)} removed`
     case 'point.add':
       return edit.points.length === 1 ? `Point ${edit.points[0]!.name} added` : `${edit.points.length} points added`
     case 'point.set':
-      return `${pointName(job, edit.id)}: ${inPatch(edit.patch)}`
+      return `${pointName(job, edit.id)}: ${inPatch(job, edit.patch)}`
     case 'point.remove':
       return `Point ${pointName(job, edit.id)} removed`
     case 'sighting.add':
@@ -549,13 +561,13 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'board.add':
       return `Board ${edit.item.name || 'without a name'} added`
     case 'board.set':
-      return `${named(job.survey.boards, edit.id, 'Board')}: ${inPatch(edit.patch)}`
+      return `${named(job.survey.boards, edit.id, 'Board')}: ${inPatch(job, edit.patch)}`
     case 'board.remove':
       return `${named(job.survey.boards, edit.id, 'Board')} removed`
     case 'guard.add':
       return `${edit.item.name} added`
     case 'guard.set':
-      return `${named(job.survey.guards, edit.id, 'Residual device')}: ${inPatch(edit.patch)}`
+      return `${named(job.survey.guards, edit.id, 'Residual device')}: ${inPatch(job, edit.patch)}`
     case 'guard.remove':
       return `${named(job.survey.guards, edit.id, 'Residual device')} removed`
     case 'room.set':
@@ -571,9 +583,9 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'trace.forget':
       return `Kept trace “${job.survey.traces.find((t) => t.id === edit.id)?.title ?? ''}” forgotten`
     case 'defect.add':
-      return edit.items.length === 1 ? `Finding added: ${inWords('text', edit.items[0]!.text)}` : `${edit.items.length} findings added`
+      return edit.items.length === 1 ? `Finding added: ${inWords(job, 'text', edit.items[0]!.text)}` : `${edit.items.length} findings added`
     case 'defect.set':
-      return `${defectWords(job, edit.id)}: ${inPatch(edit.patch)}`
+      return `${defectWords(job, edit.id)}: ${inPatch(job, edit.patch)}`
     case 'defect.work':
       return `${defectWords(job, edit.id)} made work`
     case 'defect.remove':
@@ -581,7 +593,7 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'source.choose':
       return edit.source ? `Power taken from: ${edit.source.words}${inName}` : `Where to take power left open${inName}`
     case 'wiring.set':
-      return `Wiring: ${inPatch(edit.patch)} colours${inName}`
+      return `Wiring: ${inPatch(job, edit.patch)} colours${inName}`
     case 'wiring.step':
       return `Wiring step ${edit.step} ${edit.done ? 'done' : 'taken back'}${inName}`
   }

@@ -1,3 +1,4 @@
+import { accessory } from '../catalogue/accessories'
 import { frequencyDriven, guardedAppliances, heatsByElectronics } from '../catalogue/appliances'
 import { type Job, residualTypes } from '../job/schema'
 import { vocabularies } from '../region/vocabulary'
@@ -23,7 +24,9 @@ const guarded = (_: CircuitFacts, s: Site): string | null => s.residual && guard
 const guardedAt30 = (_: CircuitFacts, s: Site): string | null => (s.residual === null || s.residualMa > 30 ? null : guardWords[s.residual])
 const fits = (type: Site['fitted'][number], words: string) => (_: CircuitFacts, s: Site) => (s.fitted.includes(type) ? words : null)
 const wet = ({ environment }: Site): boolean => environment === 'wet' || environment === 'outdoors'
-const inWords = ({ environment, place }: Site): string => (environment === 'outdoors' || place === 'outdoors' ? 'place outdoors' : environment === 'damp' || environment === 'wet' ? `${environment} place` : place === 'other' ? 'place' : String(place))
+/** Places as a sentence says them, after "in". */
+const placeWords: Record<Place, string> = { living: 'a living room', bedroom: 'a bedroom', kitchen: 'a kitchen', bathroom: 'a bathroom', laundry: 'a laundry', garage: 'a garage', basement: 'a basement', workshop: 'a workshop', hall: 'a hall', outdoors: 'a place outdoors', other: 'a room' }
+const inWords = ({ environment, place }: Site): string => (environment === 'outdoors' ? placeWords.outdoors : environment === 'damp' || environment === 'wet' ? `a ${environment} place` : placeWords[place ?? 'other'])
 const askSite = (what: string): { severity: 'unknown'; message: string } => ({ severity: 'unknown', message: `${what}: say so under Protection.` })
 
 /** The least type of residual device that sees what may leak there. IEC 60755; BS 7671 531.3.3. */
@@ -52,7 +55,7 @@ export const pointRules: readonly PointRule[] = [
     given: guarded,
     needs: (f, s) => {
       const remedy = `Fit ${aDevice(f)} breaker, or the outlet behind ${aDevice(f)} receptacle.`
-      if ((s.environment !== null && s.environment !== 'dry') || (s.place !== null && gfciPlaces.includes(s.place))) return `An outlet in a ${inWords(s)} needs ${device(f)} protection. ${remedy}`
+      if ((s.environment !== null && s.environment !== 'dry') || (s.place !== null && gfciPlaces.includes(s.place))) return `An outlet in ${inWords(s)} needs ${device(f)} protection. ${remedy}`
       if (s.nearWater) return `An outlet within 1.8 m (6 ft) of a sink, bath or shower needs ${device(f)} protection. ${remedy}`
       if (s.environment === null || s.place === null) return askSite(`Whether this outlet needs ${aDevice(f)} depends on the room it stands in and on whether that is dry`)
       return s.nearWater === null ? askSite(`Whether this outlet needs ${aDevice(f)} depends on whether a sink, bath or shower is within 1.8 m (6 ft)`) : null
@@ -138,7 +141,7 @@ export const pointRules: readonly PointRule[] = [
       if (!na(f)) return { severity: 'note', message: 'Arc fault detection is recommended for socket circuits, and required in some kinds of premises (higher-risk residential, shared houses, student rooms, care homes). Say whether this is one.' }
       if (f.job.brief.premises !== 'dwelling') return null
       if (s.place === null) return askSite('Whether a 15 or 20 A circuit of a dwelling needs arc-fault protection here depends on the room')
-      return arcPlaces.includes(s.place) ? `A 15 or 20 A circuit to outlets in a ${inWords(s)} of a dwelling needs arc-fault protection. Fit an AFCI breaker, or an AFCI receptacle first on the circuit.` : null
+      return arcPlaces.includes(s.place) ? `A 15 or 20 A circuit to outlets in ${inWords(s)} of a dwelling needs arc-fault protection. Fit an AFCI breaker, or an AFCI receptacle first on the circuit.` : null
     },
   },
   {
@@ -165,8 +168,7 @@ export const pointRules: readonly PointRule[] = [
     severity: 'warning',
     looksAt: ['premises'],
     applies: (_, s) => s.outlet && s.ratingA > 0,
-    // Household outlets of these worlds have shutters by their own standard; the industrial pattern has none.
-    given: (f, s) => (f.design.accessory?.match(/^(uk-socket-13|za-socket-16)/) ? byStandard : (fits('tamper', 'fitted')(f, s) ?? (s.outOfReach ? 'out of reach' : null))),
+    given: (f, s) => (accessory(f.design.accessory)?.shutters ? byStandard : (fits('tamper', 'fitted')(f, s) ?? (s.outOfReach ? 'out of reach' : null))),
     needs: (f) => (f.job.brief.premises === 'dwelling' ? 'An industrial socket-outlet has no shutters. In a dwelling fit one of the household pattern, or set it out of children’s reach and say so.' : null),
   },
   {
