@@ -23,10 +23,13 @@ function drops(edges: readonly Edge[], drawn: ReadonlyMap<string, number>): Map<
   // What joins two nodes by nothing makes one of them.
   const same = new Map<string, string>()
   const root = (n: string): string => (same.has(n) ? root(same.get(n)!) : n)
-  for (const e of edges) if (e.ohm === 0 && root(e.a) !== root(e.b)) root(e.b) === 'board' ? same.set(root(e.a), 'board') : same.set(root(e.b), root(e.a))
+  for (const e of edges) {
+    const [a, b] = [root(e.a), root(e.b)]
+    if (e.ohm === 0 && a !== b) same.set(b === 'board' ? a : b, b === 'board' ? b : a)
+  }
   const nodes = [...new Set(edges.flatMap((e) => [root(e.a), root(e.b)]))].filter((n) => n !== 'board')
   const at = new Map(nodes.map((n, i) => [n, i]))
-  const m = nodes.map(() => new Array<number>(nodes.length + 1).fill(0))
+  const m = nodes.map(() => Array.from({ length: nodes.length + 1 }, () => 0))
   for (const e of edges) {
     const [i, j] = [at.get(root(e.a)), at.get(root(e.b))]
     if (root(e.a) === root(e.b)) continue
