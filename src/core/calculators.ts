@@ -5,6 +5,7 @@ import { selectCircuit, selectCircuitInput, selectCircuitOutput } from './design
 import { voltageDrop, voltageDropInput, voltageDropOutput } from './design/voltage-drop'
 import { boxFill, boxFillInput, boxFillOutput } from './enclosure/box-fill'
 import { racewayFill, racewayFillInput, racewayFillOutput } from './raceway/raceway-fill'
+import { conduitFill, conduitFillInput, conduitFillOutput } from './raceway/conduit-fill'
 import { racewayBends, racewayBendsInput, racewayBendsOutput } from './raceway/raceway-bends'
 import { pvcExpansion, pvcExpansionInput, pvcExpansionOutput } from './raceway/pvc-expansion'
 import { boredHole, boredHoleInput, boredHoleOutput } from './building/bored-hole'
@@ -35,6 +36,7 @@ export const calculators: Readonly<Record<string, Calculator>> = {
   'box-fill': define({ summary: 'The volume a box must have', input: boxFillInput, output: boxFillOutput, run: boxFill }),
   'fault-loop': define({ summary: 'Earth fault loop, its limit, and the protective conductor', input: faultLoopInput, output: faultLoopOutput, run: faultLoop }),
   'raceway-fill': define({ summary: 'How full a raceway is, and the smallest that takes its conductors', input: racewayFillInput, output: racewayFillOutput, run: racewayFill }),
+  'conduit-fill': define({ summary: 'Whether single-core cables go into a round conduit (United Kingdom)', input: conduitFillInput, output: conduitFillOutput, run: conduitFill }),
   'raceway-bends': define({ summary: 'Marks, total bend and cut length of a bent raceway', input: racewayBendsInput, output: racewayBendsOutput, run: racewayBends }),
   'pvc-expansion': define({ summary: 'Change of length of plastic conduit over a range of temperature', input: pvcExpansionInput, output: pvcExpansionOutput, run: pvcExpansion }),
   'bored-hole': define({ summary: 'Whether a hole may be bored through a timber there', input: boredHoleInput, output: boredHoleOutput, run: boredHole }),

@@ -245,7 +245,7 @@ function byStage<T extends { readonly stage: StageId }>(list: readonly T[]): Map
 
 function racewaysIn(job: Job, circuits: readonly CircuitReport[]): RacewayReport[] {
   if (job.raceways.length === 0) return []
-  const byId = new Map(circuits.map((c): [string, InRaceway] => [c.circuit.id, { circuit: c.circuit, size: c.chosen.result?.size ?? null, breakerA: c.chosen.result?.breakerA ?? null, cable: c.chosen.design.cable }]))
+  const byId = new Map(circuits.map((c): [string, InRaceway] => [c.circuit.id, { circuit: c.circuit, size: c.chosen.result?.size ?? null, breakerA: c.chosen.result?.breakerA ?? null, protectiveSize: c.chosen.result?.protectiveSize ?? null, cable: c.chosen.design.cable }]))
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
 }
 

@@ -1,3 +1,4 @@
+import { newRaceway } from '../job/schema'
 import { type DemoJob, fit, fitness, inCircuit, off, parted, point, rooms, wall, way } from './kit'
 
 const kiln = inCircuit('c1')
@@ -90,8 +91,8 @@ export const dairy: DemoJob = {
     mill.set({ feeder: 'c5', way: '1', place: 'workshop', environment: 'dry', nearWater: false }),
     mill.load({ kind: 'pug-mill', name: 'Pug mill', volts: 120, basis: 'watts', amount: 1100, connection: 'plug', nature: 'motor' }),
     mill.design({ cable: 'mc-thhn', lengthM: 7.62, accessory: 'na-single-20', breakingKa: 10 }),
-    { kind: 'raceway.add', item: { id: 'rw1', name: 'Cold wall raceway', kind: 'emt', tradeSize: '3/4', nipple: false, lengthM: 9.144, minC: 0, maxC: 30, circuits: ['c2', 'c4', 'c5'], bends: [{ id: 'k1', kind: 'stub-90', heightMm: 304.8 }, { id: 'k2', kind: 'straight', lengthMm: 6096 }, { id: 'k3', kind: 'offset', riseMm: 101.6, angleDeg: 30 }] } },
-    { kind: 'raceway.add', item: { id: 'rw2', name: 'Sunny wall conduit', kind: 'pvc-40', tradeSize: '1', nipple: false, lengthM: 18.288, minC: -15, maxC: 45, circuits: ['c5'], bends: [] } },
+    { kind: 'raceway.add', item: newRaceway('rw1', 'Cold wall raceway', { lengthM: 9.144, minC: 0, maxC: 30, circuits: ['c2', 'c4', 'c5'], bends: [{ id: 'k1', kind: 'stub-90', heightMm: 304.8 }, { id: 'k2', kind: 'straight', lengthMm: 6096 }, { id: 'k3', kind: 'offset', riseMm: 101.6, angleDeg: 30 }] }) },
+    { kind: 'raceway.add', item: newRaceway('rw2', 'Sunny wall conduit', { kind: 'pvc-40', tradeSize: '1', lengthM: 18.288, minC: -15, maxC: 45, circuits: ['c5'] }) },
   ],
   readings: [],
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { evaluate } from '../evaluate'
 import { applyEdit, type Edit } from '../job/edits'
-import { type CircuitPoint, type Job, newCircuitPoint, newJob, newSegment } from '../job/schema'
+import { type CircuitPoint, type Job, newCircuitPoint, newJob, newRaceway, newSegment } from '../job/schema'
 import type { RegionId } from '../region/types'
 import { voltageDrop } from './voltage-drop'
 import { pointWorkings } from './sheet'
@@ -160,7 +160,7 @@ describe('a run of stretches', () => {
     expect(chosen(applyEdit(base, seg(base, [{ lengthM: 10 }, { lengthM: 20 }])).job).result).toEqual(one)
   })
   it('counts every circuit of a raceway on the stretch in conduit', () => {
-    const base = make('north-america', [], { kind: 'load.set', ...at, patch: { amount: 1400 } }, { kind: 'circuit.add', id: 'c2', name: 'B' }, { kind: 'circuit.add', id: 'c3', name: 'C' }, { kind: 'raceway.add', item: { id: 'r', name: 'Raceway', kind: 'emt', tradeSize: '3/4', nipple: false, lengthM: 5, minC: 0, maxC: 30, circuits: ['c1', 'c2', 'c3'], bends: [] } })
+    const base = make('north-america', [], { kind: 'load.set', ...at, patch: { amount: 1400 } }, { kind: 'circuit.add', id: 'c2', name: 'B' }, { kind: 'circuit.add', id: 'c3', name: 'C' }, { kind: 'raceway.add', item: newRaceway('r', 'Raceway', { lengthM: 5, circuits: ['c1', 'c2', 'c3'] }) })
     const inConduit = applyEdit(base, seg(base, [{ lengthM: 10, place: 'conduit' }])).job
     expect((chosen(inConduit).input!.run as { loadedConductors: number }).loadedConductors).toBe(6)
     expect((chosen(applyEdit(inConduit, { kind: 'raceway.set', id: 'r', patch: { nipple: true } }).job).input!.run as { loadedConductors: number }).loadedConductors).toBe(2)

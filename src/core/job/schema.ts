@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { fitnessAnswers } from '../catalogue/fitness'
 import { breakerTypes, conductorMetals, type RegionId, regionIds } from '../region/types'
+import { conduitSizes } from '../raceway/conduit-fill'
 import { racewayKinds } from '../raceway/tables'
 import { newSurvey, surveySchema } from '../survey/schema'
 
@@ -182,8 +183,12 @@ export type CircuitPoint = z.infer<typeof circuitPointSchema>
 export const racewaySchema = z.strictObject({
   id: idField,
   name: text(120),
+  /** North America; elsewhere a round conduit of `conduitMm`. */
   kind: z.enum(racewayKinds),
   tradeSize: z.string().max(10),
+  conduitMm: z.enum(conduitSizes),
+  /** Quarter bends between draw-in points, where they are counted and not marked out. */
+  bendCount: z.int().min(0).max(20),
   nipple: z.boolean(),
   lengthM: amount.nullable(),
   /** Lowest and highest temperature of the site over the year. */
@@ -354,6 +359,6 @@ export function newJob(region: RegionId, title: string, place: string): Job {
 
 export const newSegment = (design: Design, id: string): Segment => ({ id, place: 'surface', lengthM: null, ambientC: design.ambientC, method: design.method, loadedConductors: design.loadedConductors, groupedCircuits: design.groupedCircuits, insulationMm: 0 })
 export const newCircuitPoint = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({ id, name, from: null, lengthM: null, watts: null, leg: 'A', size: null, fuseA: null, outlets: 1, ...noSite, appliance: null, fitted: null, ...more })
-export const newRaceway = (id: string, name: string, more: Partial<Raceway> = {}): Raceway => ({ id, name, kind: 'emt', tradeSize: '3/4', nipple: false, lengthM: null, minC: 0, maxC: 35, circuits: [], bends: [], ...more })
+export const newRaceway = (id: string, name: string, more: Partial<Raceway> = {}): Raceway => ({ id, name, kind: 'emt', tradeSize: '3/4', conduitMm: '20', bendCount: 0, nipple: false, lengthM: null, minC: 0, maxC: 35, circuits: [], bends: [], ...more })
 
 export const chosenDesign = (circuit: Circuit): Design => circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!

@@ -1,6 +1,6 @@
 import { newBoard, newPoint, newSurvey, newWay } from '../survey/schema'
 import type { RegionId } from '../region/types'
-import { type Job, newCircuit, newCircuitPoint, newDesign, newJob } from './schema'
+import { type Job, newCircuit, newCircuitPoint, newDesign, newJob, newRaceway } from './schema'
 
 type Plain = Record<string, unknown>
 const isPlain = (x: unknown): x is Plain => typeof x === 'object' && x !== null && !Array.isArray(x)
@@ -45,6 +45,7 @@ export function upgradeJob(stored: unknown): Job {
       points: each(survey.points, (p) => ({ ...newPoint('', ''), ...p })),
       sightings: each(survey.sightings, (s) => ({ ...s, looked: s.looked ?? null })),
     },
+    raceways: each(stored.raceways ?? fresh.raceways, (r) => ({ ...newRaceway('', ''), ...r })),
     circuits: each(stored.circuits, (c) => upgradeCircuit(fresh.region, c)),
   } as unknown as Job
   whole.add(job)

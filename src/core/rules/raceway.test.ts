@@ -4,6 +4,7 @@ import { evaluate } from '../evaluate'
 import { demoJobs } from '../demo/demo'
 import { applyEdit, type Edit } from '../job/edits'
 import { type Job, newJob, newRaceway, type Raceway } from '../job/schema'
+import { conduitFill } from '../raceway/conduit-fill'
 import { racewayFill } from '../raceway/raceway-fill'
 import { rebalance } from '../survey/rebalance'
 import { legOf } from '../survey/board'
@@ -45,6 +46,36 @@ describe('a raceway with its circuits', () => {
     expect(first(open).findings).toMatchObject([{ rule: 'raceway-fill-not-known', severity: 'unknown' }])
     const hall = demo(1, { kind: 'raceway.add', item: newRaceway('r', 'Conduit', { circuits: ['c1'] }) }, { kind: 'design.set', circuit: 'c1', design: 'a', patch: { cable: 'singles', method: 'conduit-on-wall' } })
     expect(first(hall).findings.map((f) => f.rule)).toContain('raceway-fill-not-known')
+  })
+
+  const conduit = (patch: Partial<Raceway> = {}) =>
+    first(
+      demo(
+        1,
+        ...['c1', 'c2'].map((circuit): Edit => ({ kind: 'design.set', circuit, design: 'a', patch: { cable: 'singles', method: 'conduit-on-wall', insulationMm: 0 } })),
+        { kind: 'raceway.add', item: newRaceway('r', 'Stage conduit', { circuits: ['c1', 'c2'], lengthM: 8, bendCount: 2, ...patch }) },
+      ),
+    )
+  it('goes by factors in the United Kingdom: every single and one protective conductor for all', () => {
+    const r = conduit()
+    expect(r.singles.reduce((n, c) => n + c.count, 0)).toBe(5)
+    expect(r.protectiveSize).toBe(r.singles.toSorted((a, b) => Number.parseFloat(b.size) - Number.parseFloat(a.size))[0]!.size)
+    expect(r.conduit).toEqual(conduitFill({ sizeMm: '20', lengthM: 8, bends: 2, conductors: [...r.singles] }))
+    expect(r.findings).toEqual([])
+    const tight = conduit({ conduitMm: '16', bendCount: 2, lengthM: 10 })
+    expect(tight.findings).toMatchObject([{ rule: 'raceway-overfilled', severity: 'warning', clause: '522.8; OSG Appendix E' }])
+    expect(tight.findings[0]!.message).toContain('20 mm holds them')
+  })
+
+  it('says there what no factor is listed for', () => {
+    expect(conduit({ lengthM: null }).findings).toMatchObject([{ rule: 'raceway-fill-not-known', severity: 'unknown' }])
+    expect(conduit({ bendCount: 7 }).findings[0]!.message).toContain('Put a box between')
+    expect(conduit({ lengthM: 14 }).findings[0]!.message).toContain('draw-in box')
+  })
+
+  it('grows in the sun in every world, where it is plastic', () => {
+    expect(conduit({ kind: 'pvc-40', minC: -5, maxC: 45 }).findings.map((f) => f.rule)).toEqual(['raceway-expansion'])
+    expect(conduit({ minC: -5, maxC: 45 }).expansion).toBeNull()
   })
 
   it('tells too much bend, a bend that cannot be made, and growth in the sun', () => {

@@ -4,6 +4,7 @@ import type { Circuit, Job, Raceway } from '../job/schema'
 import { formatPercent, formatSmallLength, type UnitSystem } from '../quantity/format'
 import { naCircularMils, naGroundingSize } from '../region/north-america'
 import { pvcExpansion } from '../raceway/pvc-expansion'
+import { conduitFill, type ConduitFill } from '../raceway/conduit-fill'
 import { racewayBends } from '../raceway/raceway-bends'
 import { racewayFill } from '../raceway/raceway-fill'
 
@@ -12,6 +13,7 @@ export interface InRaceway {
   readonly circuit: Circuit
   readonly size: string | null
   readonly breakerA: number | null
+  readonly protectiveSize: string | null
   readonly cable: string
 }
 
@@ -19,9 +21,13 @@ export interface RacewayReport {
   readonly raceway: Raceway
   readonly inside: readonly InRaceway[]
   readonly conductors: readonly { readonly insulation: 'thwn-2' | 'bare'; readonly size: string; readonly count: number }[]
+  /** The same in the United Kingdom, protective conductor among them. */
+  readonly singles: readonly { readonly size: string; readonly count: number }[]
   /** One protective conductor for all, sized for the largest breaker. */
   readonly protectiveSize: string | null
   readonly fill: ReturnType<typeof racewayFill> | null
+  /** By factors, in the United Kingdom. */
+  readonly conduit: ConduitFill | null
   readonly loadedConductors: number
   readonly bends: ReturnType<typeof racewayBends> | null
   readonly bendProblem: { readonly path: string; readonly message: string } | null
@@ -29,9 +35,11 @@ export interface RacewayReport {
   readonly findings: readonly Finding[]
 }
 
+const fillClause: Record<Job['region'], string> = { 'north-america': 'Chapter 9 Table 1', 'united-kingdom': '522.8; OSG Appendix E', 'southern-africa': 'SANS 10142-1 wireways; maker’s factors' }
+const expansionClause: Record<Job['region'], string> = { 'north-america': '352.44', 'united-kingdom': '522.1; maker’s instructions', 'southern-africa': 'SANS 10142-1 external influences; maker’s instructions' }
 const insulatedIn = (c: Circuit): number => (c.kind === 'shared-neutral' || c.kind === 'feeder' ? 3 : 2)
 
-/** A raceway with its circuits: fill, grouping, bends and expansion. NFPA 70 Chapter 9, 250.122(C), 352.44, 358.26. */
+/** A raceway with its circuits: fill, grouping, bends and expansion. NFPA 70 Chapter 9, 250.122(C), 352.44, 358.26; OSG Appendix E. */
 export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) => InRaceway | undefined, units: UnitSystem = 'metric'): RacewayReport {
   const inside = raceway.circuits.flatMap((id) => sizes(id) ?? [])
   const single = (i: InRaceway) => i.cable === 'thwn-2' || i.cable === 'singles'
@@ -39,43 +47,58 @@ export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) =>
   const drawn = inside.filter(single)
   const known = drawn.every((i) => i.size !== null && i.breakerA !== null)
   const na = job.region === 'north-america'
-  const protectiveSize = na && known && drawn.length ? drawn.map((i) => naGroundingSize(i.breakerA!)).toSorted((a, b) => naCircularMils(b) - naCircularMils(a))[0]! : null
+  const uk = job.region === 'united-kingdom'
+  const protectiveSize = uk && known && drawn.length ? drawn.map((i) => i.protectiveSize!).toSorted((a, b) => Number.parseFloat(b) - Number.parseFloat(a))[0]! : na && known && drawn.length ? drawn.map((i) => naGroundingSize(i.breakerA!)).toSorted((a, b) => naCircularMils(b) - naCircularMils(a))[0]! : null
   const bySize = new Map<string, number>()
-  if (na && known) for (const i of drawn) bySize.set(i.size!, (bySize.get(i.size!) ?? 0) + insulatedIn(i.circuit))
-  const conductors = [...[...bySize].map(([size, count]) => ({ insulation: 'thwn-2' as const, size, count })), ...(protectiveSize ? [{ insulation: 'thwn-2' as const, size: protectiveSize, count: 1 }] : [])]
-  const merged = mergeSame(conductors)
+  if ((na || uk) && known) for (const i of drawn) bySize.set(i.size!, (bySize.get(i.size!) ?? 0) + insulatedIn(i.circuit))
+  const all = mergeSame([...[...bySize].map(([size, count]) => ({ size, count })), ...(protectiveSize ? [{ size: protectiveSize, count: 1 }] : [])])
+  const merged = na ? all.map((c) => ({ insulation: 'thwn-2' as const, ...c })) : []
+  const singles = uk ? all : []
   const fill = merged.length ? attempt(() => racewayFill({ raceway: raceway.kind, tradeSize: raceway.tradeSize, nipple: raceway.nipple, conductors: merged })) : null
+  const drawnIn = singles.length && raceway.lengthM !== null ? attempt(() => conduitFill({ sizeMm: raceway.conduitMm, lengthM: raceway.lengthM!, bends: raceway.bendCount, conductors: singles })) : null
+  const conduit = drawnIn && 'value' in drawnIn ? drawnIn.value : null
   const bent = raceway.bends.length ? attempt(() => racewayBends({ tradeSize: raceway.tradeSize, items: raceway.bends.map(({ id: _, ...item }) => item) })) : null
   const expansion = raceway.kind.startsWith('pvc') && raceway.lengthM !== null && raceway.maxC >= raceway.minC ? pvcExpansion({ lengthM: raceway.lengthM, minC: raceway.minC, maxC: raceway.maxC }) : null
   const bends = bent && 'value' in bent ? bent.value : null
   const filled = fill && 'value' in fill ? fill.value : null
   const at = (rule: string, severity: Finding['severity'], clause: string, message: string): Finding => ({ rule, severity, clause, message: `${raceway.name}: ${message}` })
+  const notKnown = (): Finding[] => {
+    const say = (message: string) => [at('raceway-fill-not-known', 'unknown', fillClause[job.region], message)]
+    if (inside.length === 0) return []
+    if (job.region === 'southern-africa') return say('no fill table is published here; draw in as many as the maker’s factors allow, and no cable by force.')
+    if (!known) return say('its fill is not judged until every circuit in it is worked out.')
+    return uk && drawn.length && raceway.lengthM === null ? say('its fill is not judged until the length between draw-in points is known.') : []
+  }
   return {
     raceway,
     inside,
     conductors: merged,
+    singles,
     protectiveSize,
     fill: filled,
+    conduit,
     loadedConductors: inside.reduce((sum, i) => sum + (i.circuit.kind === 'feeder' ? 3 : 2), 0),
     bends,
     bendProblem: bent && 'problem' in bent ? bent.problem : null,
     expansion,
     findings: [
-      ...(inside.length && (!known || !na) ? [at('raceway-fill-not-known', 'unknown', na ? 'Chapter 9 Table 1' : '522.8; maker’s factors', na ? 'its fill is not judged until every circuit in it is worked out.' : 'no fill table is published here; draw in as many as the maker’s factors allow, and no cable by force.')] : []),
+      ...notKnown(),
       ...(sheathed.length ? [at('raceway-sheathed-cable', 'warning', na ? '300.15; Chapter 9 note 9' : '521.10; 522.8', `${sheathed.map((i) => i.circuit.name).join(', ')} ${sheathed.length === 1 ? 'is' : 'are'} in sheathed cable, which the fill does not count. Draw single conductors in, or run the cable outside it.`)] : []),
       ...(filled && !filled.fits ? [at('raceway-overfilled', 'error', 'Chapter 9 Table 1, note 7', `it is filled to ${formatPercent(100 * filled.fillFraction)}, and ${formatPercent(100 * filled.limitFraction)} is allowed. ${filled.smallestTradeSize ? `Trade size ${filled.smallestTradeSize} holds it.` : 'No listed size holds it: divide the circuits over two.'}`)] : []),
+      ...(conduit && !conduit.fits ? [at('raceway-overfilled', 'warning', fillClause['united-kingdom'], `its cables come to a factor of ${conduit.cableFactor}, and ${raceway.conduitMm} mm takes ${conduit.conduitFactor} there. ${conduit.smallestMm ? `${conduit.smallestMm} mm holds them.` : 'No listed size holds them: divide the circuits over two, or put a draw-in box between.'}`)] : []),
+      ...(drawnIn && 'problem' in drawnIn ? [at('raceway-fill-not-known', 'unknown', fillClause['united-kingdom'], drawnIn.problem.message)] : []),
       ...(fill && 'problem' in fill ? [at('raceway-fill-not-known', 'unknown', 'Chapter 9', fill.problem.message)] : []),
       ...(bends && !bends.withinLimit ? [at('raceway-bends', 'error', '358.26; 352.26', `${bends.totalDegrees}° of bend lie between pull points, and 360° is the most. Put a pull box or an access fitting between.`)] : []),
       ...(bent && 'problem' in bent ? [at('raceway-bends', 'error', '358.24', bent.problem.message)] : []),
-      ...(expansion?.fittingNeeded ? [at('raceway-expansion', 'warning', '352.44', `it changes its length by ${formatSmallLength(expansion.changeMm, units)} over the year. Put an expansion fitting in the straight run, set by the day’s temperature, its fixed end at one side and the pipe free to slide in its straps.`)] : []),
+      ...(expansion?.fittingNeeded ? [at('raceway-expansion', 'warning', expansionClause[job.region], `it changes its length by ${formatSmallLength(expansion.changeMm, units)} over the year. Put an expansion fitting in the straight run, set by the day’s temperature, its fixed end at one side and the pipe free to slide in its straps.`)] : []),
     ],
   }
 }
 
-function mergeSame<T extends { insulation: string; size: string; count: number }>(list: readonly T[]): T[] {
+function mergeSame<T extends { size: string; count: number }>(list: readonly T[]): T[] {
   const out: T[] = []
   for (const c of list) {
-    const at = out.findIndex((x) => x.size === c.size && x.insulation === c.insulation)
+    const at = out.findIndex((x) => x.size === c.size)
     if (at < 0) out.push(c)
     else out[at] = { ...out[at]!, count: out[at]!.count + c.count }
   }

@@ -6,7 +6,9 @@ import { racewayDrawing } from '@/core/drawing/raceway'
 import { newRaceway, type Raceway } from '@/core/job/schema'
 import { formatPercent, formatSize, formatSmallLength, trim } from '@/core/quantity/format'
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
+import { conduitSizes } from '@/core/raceway/conduit-fill'
 import { racewayKinds, tradeSizes } from '@/core/raceway/tables'
+import { vocabularies } from '@/core/region/vocabulary'
 import type { RacewayReport } from '@/core/rules/raceway'
 import { DrawingView } from '@/ui/drawing'
 import { CheckField, NumberField, SelectField, TextField } from '@/ui/fields'
@@ -16,6 +18,8 @@ import { useJob, useUnits } from '../job/context'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 
 const kindNames: Record<Raceway['kind'], string> = { emt: 'EMT, thin steel', 'pvc-40': 'PVC, schedule 40', 'pvc-80': 'PVC, schedule 80', fmc: 'Flexible metal' }
+/** Elsewhere round conduit is of two kinds, by what it is made of. */
+const metricKinds = { emt: 'Steel', 'pvc-40': 'Plastic' } as const
 type Bend = Raceway['bends'][number]
 
 /** Several circuits in one raceway: how full it is, what they do to each other, its bends and its growth in the sun. */
@@ -61,7 +65,7 @@ export function RacewaysSheet() {
               >
                 <button type="button" className="mb-1 min-h-9 w-full text-left font-bold hover:underline" aria-pressed={r.raceway.id === report?.raceway.id} onClick={() => setPicked(r.raceway.id)}>
                   {r.raceway.name}
-                  {na && `, ${r.raceway.tradeSize} ${kindNames[r.raceway.kind]}`}
+                  {na ? `, ${r.raceway.tradeSize} ${kindNames[r.raceway.kind]}` : job.region === 'united-kingdom' ? `, ${r.raceway.conduitMm} mm` : ''}
                 </button>
                 <div className="flex items-center gap-3">
                   {na && <DrawingView drawing={racewayDrawing(r.raceway.kind, r.raceway.tradeSize, r.conductors)} className="w-40 shrink-0" />}
@@ -95,7 +99,8 @@ function Facts({ report: r }: { report: RacewayReport }) {
   const facts: [string, string][] = [
     ['In it', r.inside.length ? r.inside.map((i) => i.circuit.name).join(', ') : 'nothing yet'],
     ...(r.fill ? ([['Filled', `${formatPercent(100 * r.fill.fillFraction)} of ${formatPercent(100 * r.fill.limitFraction)}`], ['Smallest that holds it', r.fill.smallestTradeSize ?? 'none listed']] as [string, string][]) : []),
-    ...(r.protectiveSize ? [['One ground for all', formatSize(r.protectiveSize)] as [string, string]] : []),
+    ...(r.conduit ? ([['Factors', `${r.conduit.cableFactor} of ${r.conduit.conduitFactor}`], ['Smallest that holds it', r.conduit.smallestMm ? `${r.conduit.smallestMm} mm` : 'none listed']] as [string, string][]) : []),
+    ...(r.protectiveSize ? [[`One ${vocabularies[region].protective} for all`, formatSize(r.protectiveSize)] as [string, string]] : []),
     ['Together', region === 'north-america' ? `${r.loadedConductors} loaded conductors${r.fill ? `, × ${trim(r.fill.loadedAdvice.groupingFactor, 2)}` : ''}` : `${r.inside.length} circuits bunched`],
     ...(r.bends ? [['Bends', `${trim(r.bends.totalDegrees, 1)}° of 360°; cut ${formatSmallLength(r.bends.cutLengthMm, units)}`] as [string, string]] : []),
     ...(r.expansion ? [['Grows and shrinks', formatSmallLength(r.expansion.changeMm, units)] as [string, string]] : []),
@@ -130,10 +135,17 @@ function RacewayFields({ report, onToggle }: { report: RacewayReport; onToggle: 
             <SelectField label="Trade size" value={raceway.tradeSize} options={tradeSizes.map((s) => ({ value: s, label: s }))} onCommit={(tradeSize) => set({ tradeSize })} />
           </>
         )}
-        <LengthField label="Longest straight" optional placeholder="?" value={raceway.lengthM} max={1000} onCommit={(lengthM) => set({ lengthM })} />
-        {na && (
+        {!na && <SelectField label="Made of" value={raceway.kind === 'pvc-40' ? 'pvc-40' : 'emt'} options={(['emt', 'pvc-40'] as const).map((k) => ({ value: k, label: metricKinds[k] }))} onCommit={(kind) => set({ kind })} />}
+        {job.region === 'united-kingdom' && (
           <>
-            <CheckField label="A nipple, 24 in or less" value={raceway.nipple} onCommit={(nipple) => set({ nipple })} />
+            <SelectField label="Size" value={raceway.conduitMm} options={conduitSizes.map((s) => ({ value: s, label: `${s} mm` }))} onCommit={(conduitMm) => set({ conduitMm })} />
+            <NumberField label="Quarter bends in it" value={raceway.bendCount} whole max={20} onCommit={(bendCount) => set({ bendCount: bendCount ?? 0 })} />
+          </>
+        )}
+        <LengthField label={na ? 'Longest straight' : 'Between draw-in points'} optional placeholder="?" value={raceway.lengthM} max={1000} onCommit={(lengthM) => set({ lengthM })} />
+        {na && <CheckField label="A nipple, 24 in or less" value={raceway.nipple} onCommit={(nipple) => set({ nipple })} />}
+        {(na || raceway.kind === 'pvc-40') && (
+          <>
             {temperature('Coldest over the year', 'minC')}
             {temperature('Warmest over the year', 'maxC')}
           </>

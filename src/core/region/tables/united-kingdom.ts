@@ -109,4 +109,26 @@ export const unitedKingdomTables = {
     socketCircuits: { largest: 1.0, others: 0.4 },
     fixedEquipment: { largest: 1.0, others: 0.4 },
   },
+  conduitFactors: {
+    clause: 'OSG Appendix E, cable and conduit factors for single-core thermoplastic cables',
+    /** Straight runs of no more than 3 m. */
+    short: {
+      toM: 3,
+      cable: { '1.0 mm2': 22, '1.5 mm2': 31, '2.5 mm2': 43, '4 mm2': 58, '6 mm2': 88, '10 mm2': 146, '16 mm2': 202 },
+      conduit: { '16': 290, '20': 460, '25': 800, '32': 1400 },
+    },
+    /** Longer runs, and runs with bends. A bend doubles a length: a run without one counts half, with two double, with three fourfold. */
+    long: {
+      cable: { '1.0 mm2': 16, '1.5 mm2': 22, '2.5 mm2': 30, '4 mm2': 43, '6 mm2': 58, '10 mm2': 105, '16 mm2': 145 },
+      withOneBendM: [1, 1.5, 1.75, 2, 2.25, 2.5, 3, 3.5, 4, 4.5, 5, 6, 7, 8, 9, 10, 12, 14, 16, 18, 20],
+      conduit: {
+        '16': [188, 182, 179, 177, 174, 171, 167, 162, 158, 154, 150, 143, 136, 130, 125, 120, 111, 103, 97, 91, 86],
+        '20': [303, 294, 290, 286, 282, 278, 270, 263, 256, 250, 244, 233, 222, 213, 204, 196, 182, 169, 159, 149, 141],
+        '25': [543, 528, 521, 514, 507, 500, 487, 475, 463, 452, 442, 422, 404, 388, 373, 358, 333, 311, 292, 275, 260],
+        '32': [947, 923, 911, 900, 889, 878, 857, 837, 818, 800, 783, 750, 720, 692, 667, 643, 600, 563, 529, 500, 474],
+      },
+      /** Longest run that is listed, by its number of bends. */
+      toM: [10, 10, 10, 5, 2.5],
+    },
+  },
 } as const
