@@ -178,6 +178,29 @@ test('several circuits in one raceway: overfilled, put right; the growth of the 
   await expect(working(page).getByText(/changes its length by 67 mm over the year/)).toBeVisible()
 })
 
+test('a conduit of the hall: two circuits drawn in, too tight round three bends, put right', async ({ page }) => {
+  await openCopy(page, 'village-hall')
+  for (const name of ['Tea urn', 'Stage floods']) {
+    await sheet(page, 'Chain')
+    await page.getByLabel('Circuit in hand').selectOption({ label: (await page.getByLabel('Circuit in hand').locator('option', { hasText: name }).innerText()) })
+    await page.getByLabel('Cable', { exact: true }).selectOption('singles')
+    await page.getByLabel('How it is run').selectOption('conduit-on-wall')
+  }
+  await sheet(page, 'Raceways')
+  await page.getByRole('button', { name: 'Conduit', exact: true }).click()
+  await working(page).getByLabel('Tea urn').check()
+  await working(page).getByLabel('Stage floods').check()
+  await expect(working(page).getByText(/not judged until the length between draw-in points is known/)).toBeVisible()
+  await working(page).getByLabel('Between draw-in points').fill('4.5')
+  await working(page).getByLabel('Quarter bends in it').fill('3')
+  await working(page).getByLabel('Quarter bends in it').press('Tab')
+  await expect(drawing(page).getByText('of 149')).toBeVisible()
+  await working(page).getByLabel('Size').selectOption('16')
+  await expect(working(page).getByText(/16 mm takes 91 there. 20 mm holds them/)).toBeVisible()
+  await working(page).getByLabel('Size').selectOption('20')
+  await expect(working(page).getByText('It holds what is in it.')).toBeVisible()
+})
+
 test('ways to build a circuit are laid out, one is taken with its reason', async ({ page }) => {
   await openCopy(page, 'village-hall')
   await sheet(page, 'Choices')
