@@ -14,7 +14,7 @@ export function Table({ heads, minRem, label, children }: { heads: readonly Head
             {heads.map((head, i) => {
               const [words, more] = typeof head === 'string' ? [head, undefined] : head
               return (
-                <th key={i} className={clsx('py-1 font-normal', more)}>
+                <th key={i} className={clsx('py-1 font-normal first-letter:uppercase', more)}>
                   {words}
                 </th>
               )

@@ -89,7 +89,7 @@ export function PointNeedFields({ point, needs }: { point: CircuitPoint | null; 
             return (
               need && (
                 <div key={t} className="grid grid-cols-[5.5rem_1fr] gap-2 border-b border-rule py-1">
-                  <dt className="text-ink-2">{names[t]}</dt>
+                  <dt className="text-ink-2 first-letter:uppercase">{names[t]}</dt>
                   <dd>
                     <Need need={need} />
                     <span className="text-[0.85rem] text-ink-2">{need.clause}</span>

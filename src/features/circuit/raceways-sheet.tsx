@@ -31,7 +31,7 @@ export function RacewaysSheet() {
   const report = reports.find((r) => r.raceway.id === picked) ?? reports[0]
   const na = job.region === 'north-america'
   const add = () => {
-    const item = newRaceway(crypto.randomUUID(), `Raceway ${job.raceways.length + 1}`)
+    const item = newRaceway(crypto.randomUUID(), `${na ? 'Raceway' : 'Conduit'} ${job.raceways.length + 1}`)
     commit({ kind: 'raceway.add', item })
     setPicked(item.id)
   }

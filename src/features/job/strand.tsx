@@ -43,7 +43,7 @@ export function Strand() {
         <span aria-hidden className="grid size-6 place-items-center border-2 border-ink">
           <span className="h-3 w-1 bg-ink" />
         </span>
-        <span className="truncate text-[0.9rem]">{job.supply.board || board}</span>
+        <span className="truncate text-[0.9rem] first-letter:uppercase">{job.supply.board || board}</span>
       </p>
       <ol className="flex min-h-0 flex-1 max-md:w-full md:flex-col">
         {stages.map((s, i) => {
