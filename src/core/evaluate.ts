@@ -3,7 +3,7 @@ import { fitnessQuestions } from './catalogue/fitness'
 import { racewaysOf } from './design/conditions'
 import { openFacts } from './design/circuit-input'
 import { type Ahead, aheadOf, type Fed, fedBy, loopOfFeeders, seenBy } from './design/fed'
-import { workDesign, type WorkedDesign } from './design/work'
+import { type WorkedDesign, workOnFeeder } from './design/work'
 import { type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
 import { type Finding, severities, type Severity } from './finding'
 import { type Circuit, type Design, type Job, type Reading } from './job/schema'
@@ -74,7 +74,7 @@ export interface Report {
 }
 
 function evaluateDesign(job: Job, circuit: Circuit, design: Design, fed: Fed | null): DesignReport {
-  const worked = workDesign(job, circuit, design)
+  const worked = workOnFeeder(job, circuit, design, fed)
   const { invalid, result } = worked
   return {
     ...worked,

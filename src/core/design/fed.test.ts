@@ -46,13 +46,24 @@ describe('a circuit on the board at the end of a feeder', () => {
   })
 
   it.each<[RegionId, string]>([['north-america', 'warning'], ['united-kingdom', 'error'], ['southern-africa', 'error']])('may not lose more with it than is allowed from the supply (%s)', (region, severity) => {
-    const far = made(region, design('f', { lengthM: region === 'north-america' ? 40 : 70 }), design('c1', { lengthM: region === 'north-america' ? 22 : 32 }))
+    // At its limit by itself, the feeder leaves nothing that any size could save.
+    const far = made(region, design('f', region === 'north-america' ? { lengthM: 40 } : { lengthM: region === 'united-kingdom' ? 135 : 215 }), design('c1', { lengthM: region === 'north-america' ? 22 : 60 }))
     const [before, own] = [of(far, 'f').chosen.result!.dropPercent!, of(far, 'c1').chosen.result!.dropPercent!]
     expect(before + own).toBeGreaterThan(5)
     expect(Math.max(before, own)).toBeLessThanOrEqual(5)
     expect(rule(far, 'c1', 'total-drop')).toMatchObject({ severity })
     expect(rule(made(region, design('f', { lengthM: 10 })), 'c1', 'total-drop')).toBeUndefined()
     expect(designWorkings(far, of(far, 'c1').circuit, of(far, 'c1').chosen).dropPercent!.remark).toContain('from the supply')
+  })
+
+  it.each(metric)('takes the smallest size with which both keep to the limit (%s)', (region) => {
+    const { chosen, ahead, circuit } = of(made(region, design('f', { lengthM: 60 }), design('c1', { lengthM: 30 })), 'c1')
+    const alone = of(made(region, design('f', { lengthM: 60 }), design('c1', { lengthM: 30 }), hang('c1', null)), 'c1').chosen.result!.size!
+    expect(chosen.enlargedFrom).toBe(alone)
+    expect(Number.parseFloat(chosen.result!.size!)).toBeGreaterThan(Number.parseFloat(alone))
+    expect(chosen.result!.dropPercent! + ahead.fed!.dropPercent!).toBeLessThanOrEqual(5)
+    expect(designWorkings(made(region), circuit, chosen).size!.remark).toContain('this is the smallest that keeps to the limit')
+    expect(chosen.findings.map((f) => f.rule)).not.toContain('total-drop')
   })
 
   it('is not judged by it while the feeder is not worked out, and never said to pass', () => {
@@ -76,7 +87,7 @@ describe('a circuit on the board at the end of a feeder', () => {
     const aside = evaluate(applyEdit(job, load('x', { amount: 600 })).job, [])
     expect(aside.byCircuit.get('c1')).toBe(before.byCircuit.get('c1'))
     const after = evaluate(applyEdit(job, design('f', { lengthM: 45 })).job, [])
-    expect(after.byCircuit.get('c1')!.chosen.result!.zsOhm).toBeGreaterThan(before.byCircuit.get('c1')!.chosen.result!.zsOhm!)
+    expect(after.byCircuit.get('c1')!.ahead.supply.zeOhm).toBeGreaterThan(before.byCircuit.get('c1')!.ahead.supply.zeOhm!)
     expect(after.byCircuit.get('x')).toBe(before.byCircuit.get('x'))
   })
 

@@ -1,4 +1,5 @@
 import type { Circuit, Job } from '../job/schema'
+import { metricRegions } from '../region/metric'
 import type { SelectedCircuit } from './select-circuit'
 
 /** The feeder whose sub-board a circuit leaves from. */
@@ -30,6 +31,11 @@ export function aheadOf(before: Ahead, feeder: Circuit, result: SelectedCircuit 
     },
     fed: { name: feeder.name, dropPercent: sum },
   }
+}
+
+/** Percent that may be lost from the supply to the last point, feeders counted. NFPA 70 215.2, 210.19 notes; BS 7671 Appendix 4 6.4; SANS 10142-1. */
+export function totalDropLimit({ region }: Pick<Job, 'region'>, { load }: Pick<Circuit, 'load'>): number {
+  return region === 'north-america' ? 5 : 100 * metricRegions[region].voltDropLimit[load.lighting ? 'lighting' : 'other']
 }
 
 /** Circuits that leave from the sub-board of a feeder. */

@@ -10,7 +10,7 @@ import type { Fed } from './fed'
 import { runLengthM } from './conditions'
 import { hoursPerYear } from './load'
 import { areaMm2, cablePrice, priceOf } from './prices'
-import { workDesign, type WorkedDesign } from './work'
+import { workDesign, type WorkedDesign, workOnFeeder } from './work'
 
 /** One way to build a circuit that the application lays out by itself. */
 export interface Option {
@@ -86,7 +86,7 @@ export function layOutOptions(job: Job, circuit: Circuit, design: Design, fed: F
   const raw: Omit<Option, 'beatenBy'>[] = []
   for (const way of waysToRun(job, design)) {
     const plain = { ...design, ...way.patch, minSize: null }
-    const least = workDesign(job, circuit, plain).result?.size
+    const least = workOnFeeder(job, circuit, plain, fed).result?.size
     if (!least) continue
     for (const size of sizesAfter(job, plain, least))
       for (const at of places) {

@@ -28,6 +28,7 @@ export function designWorkings(job: Job, circuit: Circuit, report: DesignReport)
   if (layout?.worstLoop && out.zsOhm) out.zsOhm = { ...loopWorking(job, layout.worstLoop)!, title: `Earth fault loop at ${layout.worstLoop.point.name}, the worst point` }
   const ahead = report.fed?.dropPercent
   if (ahead != null && out.dropPercent && result.dropPercent !== null) out.dropPercent = { ...out.dropPercent, remark: `With ${exact(ahead)} % lost in ${report.fed!.name}: ${exact(ahead + result.dropPercent)} % from the supply.` }
+  if (report.enlargedFrom && out.size) out.size = { ...out.size, remark: `Its own run asks for ${formatSize(report.enlargedFrom)}; with what ${report.fed!.name} loses, this is the smallest that keeps to the limit.` }
   if (circuit.kind === 'ring' && layout?.legsA) ringWorkings(report, layout.legsA, out)
   return out
 }

@@ -1,13 +1,14 @@
 import type { Finding } from '../finding'
 import { firstIssue, InputError } from '../input-error'
 import type { Circuit, Design, Job } from '../job/schema'
-import { atLeast } from '../quantity/tolerance'
+import { atLeast, atMost } from '../quantity/tolerance'
 import { metricRegions } from '../region/metric'
 import { naCableSizes, naCircularMils, naGroundingSize } from '../region/north-america'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'
 import { ampacity } from './ampacity'
 import { selectInputs } from './circuit-input'
 import type { Conditions } from './conditions'
+import { type Fed, totalDropLimit } from './fed'
 import { type LayoutReport, workLayout } from './layout'
 import type { DesignLoad } from './load'
 import { type Link, selectCircuit, type SelectCircuitInput, selectCircuitInput, type SelectedCircuit } from './select-circuit'
@@ -30,11 +31,13 @@ export interface WorkedDesign {
   readonly governing: number
   /** Size that would do if the governing stretch were as the next worst; null where it would win nothing. */
   readonly without: string | null
+  /** The size that its own run asks for, where what the feeder loses asks for a larger one. */
+  readonly enlargedFrom: string | null
   readonly invalid: { readonly path: string; readonly message: string } | null
   readonly findings: readonly Finding[]
 }
 
-const nothing: WorkedDesign = { load: null, input: null, result: null, layout: null, segments: [], governing: 0, without: null, invalid: null, findings: [] }
+const nothing: WorkedDesign = { load: null, input: null, result: null, layout: null, segments: [], governing: 0, without: null, enlargedFrom: null, invalid: null, findings: [] }
 
 /** What an input's cable may carry in a size, in amperes. */
 export function carriesIn(input: SelectCircuitInput, size: string): number {
@@ -76,11 +79,29 @@ export function workDesign(job: Job, circuit: Circuit, design: Design): WorkedDe
     const others = picked.filter((_, i) => i !== governing).map((p) => p.result.size)
     const order = listedSizes(input)
     const next = others.length && !others.includes(null) ? others.toSorted((a, b) => order.indexOf(b!) - order.indexOf(a!))[0]! : null
-    return { load, input, result: done.result, layout: done.layout, segments, governing, without: next !== null && result.size !== null && order.indexOf(next) < order.indexOf(result.size) ? next : null, invalid: null, findings: [...done.result.findings, ...(done.layout?.findings ?? [])] }
+    return { load, input, result: done.result, layout: done.layout, segments, governing, without: next !== null && result.size !== null && order.indexOf(next) < order.indexOf(result.size) ? next : null, enlargedFrom: null, invalid: null, findings: [...done.result.findings, ...(done.layout?.findings ?? [])] }
   } catch (e) {
     if (!(e instanceof InputError)) throw e
     return { ...nothing, load, input: null, invalid: { path: e.path, message: e.message } }
   }
+}
+
+/**
+ * The same on a feeder: where the world sets a limit to what is lost from the supply, the smallest size with which feeder
+ * and circuit together keep to it; as its own run asks where no size would.
+ */
+export function workOnFeeder(job: Job, circuit: Circuit, design: Design, fed: Fed | null): WorkedDesign {
+  const own = workDesign(job, circuit, design)
+  const size = own.result?.size
+  if (job.region === 'north-america' || fed?.dropPercent == null || !own.input || !size) return own
+  const keeps = ({ result }: WorkedDesign) => result?.dropPercent != null && atMost(result.dropPercent + fed.dropPercent!, totalDropLimit(job, circuit))
+  if (keeps(own)) return own
+  const order = listedSizes(own.input)
+  for (const larger of order.slice(order.indexOf(size) + 1)) {
+    const worked = workDesign(job, circuit, { ...design, minSize: larger })
+    if (keeps(worked)) return { ...worked, enlargedFrom: size }
+  }
+  return own
 }
 
 /** Rings are made in one world; elsewhere such a circuit is worked out as what it is, a cable. */

@@ -1,5 +1,5 @@
 import { accessory } from '../catalogue/accessories'
-import { fedBy } from '../design/fed'
+import { fedBy, totalDropLimit } from '../design/fed'
 import { nameplateA, startCurrent } from '../design/load'
 import type { Circuit } from '../job/schema'
 import { formatA, formatPercent, formatSize, formatV, trim } from '../quantity/format'
@@ -185,7 +185,7 @@ export const circuitRules: readonly Rule[] = [
     raised: (f) => {
       const own = f.result!.dropPercent!
       const total = own + f.fed!.dropPercent!
-      const limit = totalLimit(f)
+      const limit = totalDropLimit(f.job, f.circuit)
       if (atMost(total, limit)) return null
       const message = `${f.fed!.name} loses ${formatPercent(f.fed!.dropPercent!)} and this circuit ${formatPercent(own)}: ${formatPercent(total)} from the supply, and the limit is ${limit} %. Enlarge the feeder, which helps all that hangs on it, or this cable.`
       return f.job.region === 'north-america' ? { severity: 'warning', message } : message
@@ -226,12 +226,6 @@ function extensionDropPercent({ job, circuit, design }: CircuitFacts, amps: numb
   } catch {
     return null
   }
-}
-
-/** Percent that may be lost from the supply to the last point, feeders counted. */
-function totalLimit({ job, circuit }: CircuitFacts): number {
-  if (job.region === 'north-america') return 5
-  return 100 * metricRegions[job.region].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
 }
 
 /** Watts of all that a circuit feeds, by the nameplates; null while one is not known. */

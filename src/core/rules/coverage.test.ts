@@ -67,7 +67,7 @@ const cases: readonly Case[] = [
   ['shared-neutral-tie', na, 'error', [shared, stops(['A', 'B']), circuit({ way: '5-6' })], [shared, stops(['A', 'B'])]],
   ['shared-neutral-overloaded', na, 'warning', [shared, stops(['A', 'A'])], [shared, stops(['A', 'B'])]],
   ['feeder-four-wire', na, 'note', [circuit({ kind: 'feeder' })], []],
-  ['total-drop', uk, 'error', [...onFeeder(70), design({ lengthM: 32 })], onFeeder(10)],
+  ['total-drop', uk, 'error', [...onFeeder(135), design({ lengthM: 60 })], [...onFeeder(60), design({ lengthM: 30 })]],
   ['total-drop', za, 'unknown', onFeeder(null), onFeeder(10)],
   ['feeder-load', uk, 'warning', overFeeder(9), overFeeder(11)],
   ['feeder-load', uk, 'unknown', overFeeder(11, null), overFeeder(11)],
