@@ -26,7 +26,7 @@ const pictures = [
   { name: 'survey-phone', path: '/jobs/former-dairy/survey', viewport: phone },
   { name: 'circuit', path: '/jobs/former-dairy/circuit', viewport: desk, act: (page) => page.getByLabel('Figures; each opens its working').getByRole('button', { name: /Carries/ }).click() },
   { name: 'points', path: '/jobs/village-hall/circuit?sheet=points', viewport: desk, act: async (page) => { await page.getByLabel('Circuit in hand').selectOption({ index: 2 }); await page.getByRole('button', { name: 'Counter, left', exact: true }).click() } },
-  { name: 'protection', path: '/jobs/honey-house/circuit?sheet=protection', viewport: desk, act: async (page) => { await page.getByLabel('Circuit in hand').selectOption({ index: 1 }); await page.getByText('switching on', { exact: true }).waitFor() } },
+  { name: 'protection', path: '/jobs/former-dairy/circuit?sheet=protection', viewport: desk, act: async (page) => { await page.getByLabel('Circuit in hand').selectOption({ index: 3 }); await page.getByRole('button', { name: 'Bench, right', exact: true }).click(); await page.getByText('board fault').waitFor() } },
   { name: 'choices', path: '/jobs/village-hall/circuit?sheet=choices', viewport: desk, act: async (page) => { await page.getByLabel('Circuit in hand').selectOption({ index: 1 }); await page.getByText('kWh a year').waitFor() } },
   { name: 'circuit-phone-dark', path: '/jobs/former-dairy/circuit', viewport: phone, dark: true },
   { name: 'boxes', path: '/jobs/former-dairy/boxes', viewport: desk, act: (page) => page.getByLabel('Circuit in hand').selectOption({ index: 1 }) },

@@ -139,7 +139,7 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
       label('may trip', c.breaker.holds[34]!, 'right'),
       label('has tripped', [c.breaker.trips[14]![0], c.breaker.trips[14]![1]], 'right'),
       ...(c.upstream ? [line('ahead', c.upstream.holds, { type: 'dashed', width: 1.5 }), label(c.upstream.words, c.upstream.holds[20]!, 'right')] : []),
-      ...(c.cable.length ? [line('cable', c.cable, { type: 'dotted', width: 3 }), label('cable spoilt', c.cable.findLast((p) => p[0]! < 10 ** Math.ceil(Math.log10(to)) / 8) ?? c.cable[0]!, 'right')] : []),
+      ...(c.cable.length ? [line('cable', c.cable, { type: 'dotted', width: 3 }), label('cable spoilt', c.cable.findLast((p) => p[0]! < 10 ** Math.ceil(Math.log10(to)) / 8 && p[1]! > 0.03) ?? c.cable[0]!, 'right')] : []),
       ...vertical('load', c.loadA, 'solid', 0.02),
       ...(c.faultA ? vertical('far-end fault', c.faultA, 'dashed', 400) : []),
       ...(c.boardFaultA ? vertical('board fault', c.boardFaultA, 'dashed', 400) : []),
