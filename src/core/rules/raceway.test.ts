@@ -3,7 +3,7 @@ import { racewayDrawing } from '../drawing/raceway'
 import { evaluate } from '../evaluate'
 import { demoJobs } from '../demo/demo'
 import { applyEdit, type Edit } from '../job/edits'
-import { type Job, newJob, newRaceway, type Raceway } from '../job/schema'
+import { type Job, newCircuitPoint, newJob, newRaceway, type Raceway } from '../job/schema'
 import { conduitFill } from '../raceway/conduit-fill'
 import { racewayFill } from '../raceway/raceway-fill'
 import { rebalance } from '../survey/rebalance'
@@ -65,6 +65,21 @@ describe('a raceway with its circuits', () => {
     const tight = conduit({ conduitMm: '16', bendCount: 2, lengthM: 10 })
     expect(tight.findings).toMatchObject([{ rule: 'raceway-overfilled', severity: 'warning', clause: '522.8; OSG Appendix E' }])
     expect(tight.findings[0]!.message).toContain('20 mm holds them')
+  })
+
+  it('counts there both legs of a ring, and of a feeder its two', () => {
+    const drawn = (kind: 'ring' | 'feeder') =>
+      first(
+        demo(
+          1,
+          { kind: 'circuit.set', circuit: 'c1', patch: { kind, ...(kind === 'ring' ? { closeM: 5 } : {}) } },
+          ...(kind === 'ring' ? [{ kind: 'stop.add', circuit: 'c1', points: [newCircuitPoint('z', 'Z', { lengthM: 5, watts: 900 })] } as Edit] : []),
+          { kind: 'design.set', circuit: 'c1', design: 'a', patch: { cable: 'singles', method: 'conduit-on-wall', insulationMm: 0, cordA: null } },
+          { kind: 'raceway.add', item: newRaceway('r', 'Conduit', { circuits: ['c1'], lengthM: 5 }) },
+        ),
+      ).singles.reduce((n, c) => n + c.count, 0)
+    expect(drawn('ring')).toBe(5)
+    expect(drawn('feeder')).toBe(3)
   })
 
   it('says there what no factor is listed for', () => {

@@ -37,7 +37,8 @@ export interface RacewayReport {
 
 const fillClause: Record<Job['region'], string> = { 'north-america': 'Chapter 9 Table 1', 'united-kingdom': '522.8; OSG Appendix E', 'southern-africa': 'SANS 10142-1 wireways; maker’s factors' }
 const expansionClause: Record<Job['region'], string> = { 'north-america': '352.44', 'united-kingdom': '522.1; maker’s instructions', 'southern-africa': 'SANS 10142-1 external influences; maker’s instructions' }
-const insulatedIn = (c: Circuit): number => (c.kind === 'shared-neutral' || c.kind === 'feeder' ? 3 : 2)
+/** Insulated conductors a circuit draws in, without its protective one: of a ring both legs, of two lines their neutral too. */
+const insulatedIn = (region: Job['region'], { kind }: Circuit): number => (region === 'north-america' ? (kind === 'shared-neutral' || kind === 'feeder' ? 3 : 2) : kind === 'ring' ? 4 : 2)
 
 /** A raceway with its circuits: fill, grouping, bends and expansion. NFPA 70 Chapter 9, 250.122(C), 352.44, 358.26; OSG Appendix E. */
 export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) => InRaceway | undefined, units: UnitSystem = 'metric'): RacewayReport {
@@ -50,7 +51,7 @@ export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) =>
   const uk = job.region === 'united-kingdom'
   const protectiveSize = uk && known && drawn.length ? drawn.map((i) => i.protectiveSize!).toSorted((a, b) => Number.parseFloat(b) - Number.parseFloat(a))[0]! : na && known && drawn.length ? drawn.map((i) => naGroundingSize(i.breakerA!)).toSorted((a, b) => naCircularMils(b) - naCircularMils(a))[0]! : null
   const bySize = new Map<string, number>()
-  if ((na || uk) && known) for (const i of drawn) bySize.set(i.size!, (bySize.get(i.size!) ?? 0) + insulatedIn(i.circuit))
+  if ((na || uk) && known) for (const i of drawn) bySize.set(i.size!, (bySize.get(i.size!) ?? 0) + insulatedIn(job.region, i.circuit))
   const all = mergeSame([...[...bySize].map(([size, count]) => ({ size, count })), ...(protectiveSize ? [{ size: protectiveSize, count: 1 }] : [])])
   const merged = na ? all.map((c) => ({ insulation: 'thwn-2' as const, ...c })) : []
   const singles = uk ? all : []
