@@ -1,8 +1,9 @@
 import type { Finding } from '../finding'
+import { areaMm2 } from '../design/prices'
 import { InputError } from '../input-error'
 import type { Circuit, Job, Raceway } from '../job/schema'
 import { formatPercent, formatSmallLength, type UnitSystem } from '../quantity/format'
-import { naCircularMils, naGroundingSize } from '../region/north-america'
+import { naGroundingSize } from '../region/north-america'
 import { pvcExpansion } from '../raceway/pvc-expansion'
 import { conduitFill, type ConduitFill } from '../raceway/conduit-fill'
 import { racewayBends } from '../raceway/raceway-bends'
@@ -49,7 +50,8 @@ export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) =>
   const known = drawn.every((i) => i.size !== null && i.breakerA !== null)
   const na = job.region === 'north-america'
   const uk = job.region === 'united-kingdom'
-  const protectiveSize = uk && known && drawn.length ? drawn.map((i) => i.protectiveSize!).toSorted((a, b) => Number.parseFloat(b) - Number.parseFloat(a))[0]! : na && known && drawn.length ? drawn.map((i) => naGroundingSize(i.breakerA!)).toSorted((a, b) => naCircularMils(b) - naCircularMils(a))[0]! : null
+  const protectives = drawn.map((i) => (na ? naGroundingSize(i.breakerA ?? 0) : i.protectiveSize ?? ''))
+  const protectiveSize = known && (na || uk) ? (protectives.toSorted((a, b) => areaMm2(b) - areaMm2(a))[0] ?? null) : null
   const bySize = new Map<string, number>()
   if ((na || uk) && known) for (const i of drawn) bySize.set(i.size!, (bySize.get(i.size!) ?? 0) + insulatedIn(job.region, i.circuit))
   const all = mergeSame([...[...bySize].map(([size, count]) => ({ size, count })), ...(protectiveSize ? [{ size: protectiveSize, count: 1 }] : [])])
@@ -86,7 +88,7 @@ export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) =>
       ...notKnown(),
       ...(sheathed.length ? [at('raceway-sheathed-cable', 'warning', na ? '300.15; Chapter 9 note 9' : '521.10; 522.8', `${sheathed.map((i) => i.circuit.name).join(', ')} ${sheathed.length === 1 ? 'is' : 'are'} in sheathed cable, which the fill does not count. Draw single conductors in, or run the cable outside it.`)] : []),
       ...(filled && !filled.fits ? [at('raceway-overfilled', 'error', 'Chapter 9 Table 1, note 7', `it is filled to ${formatPercent(100 * filled.fillFraction)}, and ${formatPercent(100 * filled.limitFraction)} is allowed. ${filled.smallestTradeSize ? `Trade size ${filled.smallestTradeSize} holds it.` : 'No listed size holds it: divide the circuits over two.'}`)] : []),
-      ...(conduit && !conduit.fits ? [at('raceway-overfilled', 'warning', fillClause['united-kingdom'], `its cables come to a factor of ${conduit.cableFactor}, and ${raceway.conduitMm} mm takes ${conduit.conduitFactor} there. ${conduit.smallestMm ? `${conduit.smallestMm} mm holds them.` : 'No listed size holds them: divide the circuits over two, or put a draw-in box between.'}`)] : []),
+      ...(conduit && !conduit.fits ? [at('raceway-overfilled', 'warning', fillClause['united-kingdom'], tooTight(raceway, conduit))] : []),
       ...(drawnIn && 'problem' in drawnIn ? [at('raceway-fill-not-known', 'unknown', fillClause['united-kingdom'], drawnIn.problem.message)] : []),
       ...(fill && 'problem' in fill ? [at('raceway-fill-not-known', 'unknown', 'Chapter 9', fill.problem.message)] : []),
       ...(bends && !bends.withinLimit ? [at('raceway-bends', 'error', '358.26; 352.26', `${bends.totalDegrees}° of bend lie between pull points, and 360° is the most. Put a pull box or an access fitting between.`)] : []),
@@ -94,6 +96,11 @@ export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) =>
       ...(expansion?.fittingNeeded ? [at('raceway-expansion', 'warning', expansionClause[job.region], `it changes its length by ${formatSmallLength(expansion.changeMm, units)} over the year. Put an expansion fitting in the straight run, set by the day’s temperature, its fixed end at one side and the pipe free to slide in its straps.`)] : []),
     ],
   }
+}
+
+function tooTight({ conduitMm }: Raceway, { cableFactor, conduitFactor, smallestMm }: ConduitFill): string {
+  const remedy = smallestMm ? `${smallestMm} mm holds them.` : 'No listed size holds them: divide the circuits over two, or put a draw-in box between.'
+  return `its cables come to a factor of ${cableFactor}, and ${conduitMm} mm takes ${conduitFactor} there. ${remedy}`
 }
 
 function mergeSame<T extends { size: string; count: number }>(list: readonly T[]): T[] {
