@@ -90,7 +90,7 @@ export const dairy: DemoJob = {
     mill.add('Pug mill'),
     mill.set({ feeder: 'c5', way: '1', place: 'workshop', environment: 'dry', nearWater: false }),
     mill.load({ kind: 'pug-mill', name: 'Pug mill', volts: 120, basis: 'watts', amount: 1100, connection: 'plug', nature: 'motor' }),
-    mill.design({ cable: 'mc-thhn', lengthM: 7.62, accessory: 'na-single-20', breakingKa: 10 }),
+    mill.design({ cable: 'mc-thhn', lengthM: 7.62, accessory: 'na-single-20', breakingKa: 10, residual: { at: 'board', ma: 5, type: null } }),
     { kind: 'raceway.add', item: newRaceway('rw1', 'Cold wall raceway', { lengthM: 9.144, minC: 0, maxC: 30, circuits: ['c2', 'c4', 'c5'], bends: [{ id: 'k1', kind: 'stub-90', heightMm: 304.8 }, { id: 'k2', kind: 'straight', lengthMm: 6096 }, { id: 'k3', kind: 'offset', riseMm: 101.6, angleDeg: 30 }] }) },
     { kind: 'raceway.add', item: newRaceway('rw2', 'Sunny wall conduit', { kind: 'pvc-40', tradeSize: '1', lengthM: 18.288, minC: -15, maxC: 45, circuits: ['c5'] }) },
   ],

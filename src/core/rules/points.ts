@@ -58,6 +58,7 @@ export const pointRules: readonly PointRule[] = [
       if ((s.environment !== null && s.environment !== 'dry') || (s.place !== null && gfciPlaces.includes(s.place))) return `An outlet in ${inWords(s)} needs ${device(f)} protection. ${remedy}`
       if (s.nearWater) return `An outlet within 1.8 m (6 ft) of a sink, bath or shower needs ${device(f)} protection. ${remedy}`
       if (s.environment === null || s.place === null) return askSite(`Whether this outlet needs ${aDevice(f)} depends on the room it stands in and on whether that is dry`)
+      if (s.place === 'workshop') return { severity: 'warning', message: `A workshop that is a garage, or a building of its own with its floor at ground level, needs ${device(f)} protection. ${remedy} Leave it out only where it is neither, and the inspector agrees.` }
       return s.nearWater === null ? askSite(`Whether this outlet needs ${aDevice(f)} depends on whether a sink, bath or shower is within 1.8 m (6 ft)`) : null
     },
   },
