@@ -70,7 +70,7 @@ describe('a circuit on the board at the end of a feeder', () => {
     const job = made('united-kingdom', design('f', { lengthM: null }))
     expect(of(job, 'c1').ahead.fed!.dropPercent).toBeNull()
     expect(rule(job, 'c1', 'total-drop')).toMatchObject({ severity: 'unknown' })
-    expect(rule(job, 'c1', 'loop-not-known')).toMatchObject({ severity: 'unknown' })
+    expect(rule(job, 'c1', 'loop-not-known')).toMatchObject({ severity: 'unknown', message: expect.stringContaining('once that is worked out') })
     expect(rule(job, 'c1', 'discrimination')).toMatchObject({ severity: 'unknown' })
   })
 
@@ -105,6 +105,11 @@ describe('a circuit on the board at the end of a feeder', () => {
 })
 
 describe('a feeder', () => {
+  it('begins without a residual device, which belongs to the circuits of its board', () => {
+    expect(of(made('united-kingdom'), 'f').chosen.design.residual.at).toBe('none')
+    expect(of(made('united-kingdom'), 'c1').chosen.design.residual.at).toBe('board')
+  })
+
   it('is held against all that hangs on its board', () => {
     const job = made('united-kingdom', load('c1', { amount: 2300 }), load('f', { amount: 8 }))
     expect(rule(job, 'f', 'feeder-load')).toMatchObject({ severity: 'warning', message: expect.stringContaining('10 A') })

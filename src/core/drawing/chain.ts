@@ -75,10 +75,11 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
       ratingA: rating('cable'),
       weight: cable,
     },
-    { part: 'outlet', name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`, detail: fitted?.name ?? 'not chosen', ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null, weight: 1.35 },
+    // A feeder ends in a board.
+    ...(circuit.kind === 'feeder' ? [] : [{ part: 'outlet' as const, name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`, detail: fitted?.name ?? 'not chosen', ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null, weight: 1.35 }]),
     ...(design.extension !== null ? [{ part: 'cord' as const, name: 'extension', detail: `${formatLength(design.extension.lengthM, units)}, ${formatSize(design.extension.size)}`, ratingA: design.extension.ratingA, weight: 1 }] : []),
     ...(design.cordA !== null ? [{ part: 'cord' as const, name: words.cord, detail: 'plug and cord', ratingA: design.cordA, weight: 1 }] : []),
-    { part: 'load', name: circuit.load.name || 'appliance ?', detail: circuit.load.continuous ? 'three hours or more' : circuit.load.connection === 'plug' ? 'plugged in' : 'fixed', ratingA: result?.loadA ?? null, weight: 1.3 },
+    { part: 'load', name: circuit.load.name || (circuit.kind === 'feeder' ? 'sub-board ?' : 'appliance ?'), detail: circuit.kind === 'feeder' ? `what hangs on its ${words.board}` : circuit.load.continuous ? 'three hours or more' : circuit.load.connection === 'plug' ? 'plugged in' : 'fixed', ratingA: result?.loadA ?? null, weight: 1.3 },
   ]
   const loadA = result?.loadA ?? null
   const highest = Math.max(10, ...blocks.map((b) => b.ratingA ?? 0), result?.requiredA ?? 0)

@@ -147,7 +147,9 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     if (job.circuits.some((c) => c.id === edit.id)) throw new EditError('id', 'There is a circuit with this id already.')
     const made = newCircuit(job.region, edit.id, edit.name)
     const across = edit.of === 'feeder' && job.region === 'north-america'
-    job.circuits.push({ ...made, kind: edit.of ?? 'radial', load: { ...made.load, ...(across ? { volts: 240 } : {}), ...(edit.of === 'feeder' ? { connection: 'fixed' as const } : {}) } })
+    // Residual devices stand on the circuits of the sub-board, not on the feeder, where one fault would darken all.
+    const designs = edit.of === 'feeder' ? made.designs.map((d) => ({ ...d, residual: { ...d.residual, at: 'none' as const } })) : made.designs
+    job.circuits.push({ ...made, designs, kind: edit.of ?? 'radial', load: { ...made.load, ...(across ? { volts: 240 } : {}), ...(edit.of === 'feeder' ? { connection: 'fixed' as const } : {}) } })
   },
   'circuit.remove': (job, edit) => {
     circuitOf(job, edit.circuit)

@@ -1,5 +1,5 @@
 import type { Finding, Severity } from '../finding'
-import { type CircuitFacts, facts, type Raised, type Rule } from './engine'
+import { asking, type CircuitFacts, facts, type Raised, type Rule } from './engine'
 import type { Site } from './sites'
 
 /** Kinds of protection and of accessory that rules ask for point by point. */
@@ -35,7 +35,7 @@ export function judgePoint(rule: PointRule, f: CircuitFacts, s: Site): PointVerd
   const given = rule.given(f, s)
   if (given !== null) return { type: rule.type, state: 'given', severity: null, words: given, clause }
   const missing = rule.looksAt.filter((name) => facts[name].of(f) === null)
-  if (missing.length) return { type: rule.type, state: 'unknown', severity: 'unknown', words: `${rule.about} Not judged: ${missing.map((m) => facts[m].ask).join('; ')}.`, clause }
+  if (missing.length) return { type: rule.type, state: 'unknown', severity: 'unknown', words: `${rule.about} Not judged: ${asking(missing, f)}.`, clause }
   const needs = rule.needs(f, s)
   if (needs === null) return { type: rule.type, state: 'free', severity: null, words: '', clause }
   const raised = typeof needs === 'string' ? { severity: rule.severity, message: needs } : needs
