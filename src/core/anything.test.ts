@@ -11,6 +11,7 @@ import { designWorkings, pointWorkings, sheetTables } from './design/sheet'
 import { boxDrawing } from './drawing/box'
 import { chainDrawing } from './drawing/chain'
 import { profileDrawing } from './drawing/profile'
+import { wiringDrawing } from './drawing/wiring'
 import { evaluate } from './evaluate'
 import { severities } from './finding'
 import { arcPlaces, type Circuit, circuitKinds, circuitWorks, type Design, environments, fittedTypes, type Job, jobSchema, type Load, loadBases, loadNatures, newCircuit, newCircuitPoint, newDesign, newJob, newLoad, newSegment, placeKinds, premisesKinds, residualPlaces, residualTypes, runPlaces } from './job/schema'
@@ -20,6 +21,7 @@ import { metricRegions } from './region/metric'
 import { naCables, naCableSizes } from './region/north-america'
 import { breakerTypes, type RegionId, regionIds } from './region/types'
 import { needsTable } from './rules/needs-table'
+import { wiringPlan } from './wiring/plan'
 
 /*
  * Whatever a user may have entered so far, however odd, is answered: by a figure, by a finding or by "not known", and
@@ -60,7 +62,7 @@ const circuitOf = (region: RegionId, id: string): fc.Arbitrary<Circuit> =>
       way: fc.constantFrom('', '3', '5-7', '1, 2', 'x', '99'),
       old: fc.dictionary(some(oldQuestionsFor(region).map((q) => q.id)), some(['yes', 'no', 'unknown'] as const)),
       box: fc.record({ kind: maybe(some(boxesFor(region).map((b) => b.id))), cables: fc.integer({ min: 1, max: 12 }), internalClamps: maybe(fc.boolean()), supportFittings: fc.integer({ min: 0, max: 4 }) }),
-      points: fc.array(fc.record({ lengthM: maybe(length), watts: maybe(fc.integer({ min: 0, max: 6000 })), leg: some(['A', 'B', 'AB'] as const), hangs: fc.nat(9), fuseA: maybe(fc.constantFrom(3, 13)), outlets: fc.integer({ min: 0, max: 4 }), appliance: maybe(some(kindsOf(region))), fitted: maybe(fc.subarray([...fittedTypes])), thick: fc.nat(3), ...siteOf }), { maxLength: 5 }),
+      points: fc.array(fc.record({ lengthM: maybe(length), watts: maybe(fc.integer({ min: 0, max: 6000 })), leg: some(['A', 'B', 'AB'] as const), hangs: fc.nat(9), fuseA: maybe(fc.constantFrom(3, 13)), outlets: fc.integer({ min: 0, max: 4 }), accessory: maybe(some(accessoriesFor(region).map((a) => a.id))), guardsOn: fc.boolean(), appliance: maybe(some(kindsOf(region))), fitted: maybe(fc.subarray([...fittedTypes])), thick: fc.nat(3), ...siteOf }), { maxLength: 5 }),
     })
     .map(({ design, points, ...c }) => ({
       ...newCircuit(region, id, `Circuit ${id}`),
@@ -102,8 +104,8 @@ describe('anything that can be entered', () => {
           sane(f.message, f.rule)
         }
         for (const o of report.stages.flatMap((s) => s.open)) sane(o.ask, o.field)
-        for (const { circuit, chosen, box } of report.circuits) {
-          const drawings = [chainDrawing(job, circuit, chosen, units), chainDrawing(job, circuit, chosen, units, 'narrow'), ...(chosen.layout ? [profileDrawing(circuit, chosen.layout, 5, units)] : []), ...(box.kind ? [boxDrawing(box, units)] : [])]
+        for (const { circuit, chosen, ends } of report.circuits) {
+          const drawings = [chainDrawing(job, circuit, chosen, units), chainDrawing(job, circuit, chosen, units, 'narrow'), ...(chosen.layout ? [profileDrawing(circuit, chosen.layout, 5, units)] : []), ...ends.flatMap((e) => [boxDrawing(e.boxReport, units), ...(e.fitted ? [wiringDrawing(job.region, e.fitted, wiringPlan(job.region, e.fitted, circuit.wiring.colours, chosen.result?.size ?? null, units), chosen.result?.size ?? null)] : [])])]
           for (const d of drawings) for (const shape of d.shapes) sane(Object.values(shape).join(' '), d.title)
           for (const w of [...Object.values(designWorkings(job, circuit, chosen)), ...pointWorkings(job, circuit, chosen)]) sane(Object.values(w).flat().map((x) => (typeof x === 'string' ? x : x.value)).join(' | '), w.title)
           for (const t of sheetTables(chosen, units, () => 'there')) sane(t.rows.flat().join(' | '), t.title)

@@ -1,12 +1,13 @@
-import { accessory } from './catalogue/accessories'
+import type { Accessory } from './catalogue/accessories'
 import { fitnessQuestions } from './catalogue/fitness'
 import { racewaysOf } from './design/conditions'
 import { openFacts } from './design/circuit-input'
+import { type Ending, endingsOf, whereEnding } from './design/endings'
 import { type Ahead, aheadOf, type Fed, fedBy, loopOfFeeders, seenBy } from './design/fed'
 import { type WorkedDesign, workOnFeeder } from './design/work'
 import { type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
 import { type Finding, severities, type Severity } from './finding'
-import { type Circuit, type Design, type Job, type Reading } from './job/schema'
+import { type Box, type Circuit, type Design, type Job, newBox, type Reading } from './job/schema'
 import { judgeTests, type TestReport } from './record/judge'
 import { type Test, testPlan } from './record/tests'
 import { circuitFindings } from './rules'
@@ -35,13 +36,28 @@ export interface DesignReport extends WorkedDesign {
   readonly design: Design
 }
 
+/** What a circuit ends on at some of its points, with its box and its wiring. */
+export interface EndReport {
+  readonly fitted: Accessory | undefined
+  /** How edits name it: null for the one the circuit ends on. */
+  readonly id: string | null
+  /** The points where it stands; empty where all are alike. */
+  readonly where: string
+  readonly box: Box
+  readonly boxReport: BoxReport
+  /** Wiring steps by their id, and those that are done. */
+  readonly steps: readonly string[]
+  readonly done: readonly string[]
+}
+
 export interface CircuitReport {
   readonly circuit: Circuit
   /** What stands ahead of it: the supply, or a feeder of this job. */
   readonly ahead: Ahead
   readonly designs: readonly DesignReport[]
   readonly chosen: DesignReport
-  readonly box: BoxReport
+  /** The kinds of accessory on it; one without an accessory while none is chosen. */
+  readonly ends: readonly EndReport[]
   readonly tests: readonly Test[]
   /** The tests as they stand before any reading. */
   readonly untested: TestReport
@@ -88,23 +104,45 @@ function evaluateDesign(job: Job, circuit: Circuit, design: Design, fed: Fed | n
   }
 }
 
+/** One kind of accessory on a circuit: whether its box holds it, and how its wiring stands. */
+function evaluateEnd(job: Job, circuit: Circuit, { result, design }: DesignReport, ending: Ending | null, all: readonly Ending[]): EndReport {
+  const fitted = ending?.fitted
+  const id = fitted && fitted.id !== design.accessory ? fitted.id : null
+  const { box, done } = id === null ? { box: circuit.box, done: circuit.wiring.done } : (circuit.ends[id] ?? untouched)
+  const contents = fitted && result?.size && result.protectiveSize ? { fitted, size: result.size, protectiveSize: result.protectiveSize } : null
+  return {
+    fitted,
+    id,
+    where: ending ? whereEnding(ending, all) : '',
+    box,
+    boxReport: evaluateBox(job, box, contents, wettestOf(job, circuit, ending?.points ?? circuit.points)),
+    steps: fitted ? wiringStepIds(job.region, fitted, circuit.wiring.colours) : [],
+    done,
+  }
+}
+const untouched: Circuit['ends'][string] = { box: newBox(), done: [] }
+
+/** What is wrong with the box of one end, with where it stands if there are several. */
+const boxFindings = ({ where, boxReport }: EndReport): readonly Finding[] => (where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}` })) : boxReport.findings)
+
 function evaluateCircuit(whole: Job, circuit: Circuit, ahead: Ahead): CircuitReport {
   const job = seenBy(whole, { ahead })
   const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, ahead.fed))
   const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
-  const fitted = accessory(chosen.design.accessory)
+  const endings = endingsOf(circuit, chosen.design)
+  const ends = endings.length ? endings.map((e) => evaluateEnd(job, circuit, chosen, e, endings)) : [evaluateEnd(job, circuit, chosen, null, endings)]
   const { result } = chosen
-  const box = evaluateBox(job, circuit.box, fitted && result?.size && result.protectiveSize ? { fitted, size: result.size, protectiveSize: result.protectiveSize } : null, wettestOf(job, circuit))
   const at = (stage: StageId) => (f: Finding) => ({ ...f, stage, circuit: circuit.id })
   const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ ...o, circuit: circuit.id }))
   // A feeder ends in a board, which is surveyed and wired as a board.
-  const ends = circuit.kind !== 'feeder'
-  if (ends && circuit.box.kind === null) open.push({ stage: 'boxes', circuit: circuit.id, field: 'kind', ask: 'Which box does it go in?' })
-  if (fitted) {
-    const steps = wiringStepIds(job.region, fitted, circuit.wiring.colours)
-    const left = steps.filter((id) => !circuit.wiring.done.includes(id)).length
-    if (left > 0) open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${left} of ${steps.length} wiring steps to do` })
-  } else if (ends) open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
+  if (circuit.kind !== 'feeder')
+    for (const e of ends) {
+      const of = e.where && e.fitted ? `${e.fitted.name}: ` : ''
+      if (e.box.kind === null) open.push({ stage: 'boxes', circuit: circuit.id, field: 'kind', ask: of ? `${of}which box does it go in?` : 'Which box does it go in?' })
+      const left = e.steps.filter((id) => !e.done.includes(id)).length
+      if (!e.fitted) open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
+      else if (left > 0) open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${of}${left} of ${e.steps.length} wiring steps to do` })
+    }
   const tests = testPlan(job, circuit, result, chosen.layout)
   const untested = judgeTests(tests, [], circuit.id, null)
   return {
@@ -112,12 +150,12 @@ function evaluateCircuit(whole: Job, circuit: Circuit, ahead: Ahead): CircuitRep
     ahead,
     designs,
     chosen,
-    box,
+    ends,
     tests,
     untested,
     testReport: untested,
     openUntested: [...open, ...leftToTest(circuit.id, untested)],
-    findings: [...chosen.findings.map(at('circuit')), ...box.findings.map(at('boxes'))],
+    findings: [...chosen.findings.map(at('circuit')), ...ends.flatMap(boxFindings).map(at('boxes'))],
     open,
   }
 }

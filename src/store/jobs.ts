@@ -79,7 +79,7 @@ function searchWords(job: Job): string {
     ...survey.points.flatMap((p) => [p.name, p.room, p.cable]),
     ...survey.defects.flatMap((d) => [d.text, d.place, d.reason]),
     ...survey.traces.map((t) => t.title),
-    ...job.circuits.flatMap((c) => [c.name, c.way, c.load.name, c.reason, ...c.designs.map((d) => accessory(d.accessory)?.name ?? '')]),
+    ...job.circuits.flatMap((c) => [c.name, c.way, c.load.name, c.reason, ...[...c.designs, ...c.points].map((d) => accessory(d.accessory)?.name ?? '')]),
   ].join(' ')
 }
 

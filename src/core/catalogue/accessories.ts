@@ -315,4 +315,5 @@ export const accessories: readonly Accessory[] = [
 ]
 
 export const accessoriesFor = (region: RegionId): Accessory[] => accessories.filter((a) => a.region === region)
-export const accessory = (id: string | null): Accessory | undefined => accessories.find((a) => a.id === id)
+const byId = new Map(accessories.map((a) => [a.id, a]))
+export const accessory = (id: string | null): Accessory | undefined => (id === null ? undefined : byId.get(id))

@@ -78,7 +78,7 @@ export const dairy: DemoJob = {
     bench.add('Glaze bench, two lines'),
     bench.set({ kind: 'shared-neutral', way: '9-11', place: 'workshop' }),
     bench.load({ name: 'Glaze bench', volts: 120, amount: 0, connection: 'plug' }),
-    bench.stops({ id: 'b1', name: 'Bench, left', lengthM: 15.24, watts: 1200, leg: 'A', nearWater: true }, { id: 'b2', name: 'Bench, middle', from: 'b1', lengthM: 2.4384, watts: 900, leg: 'B' }, { id: 'b3', name: 'Bench, right', from: 'b2', lengthM: 2.4384, watts: 600, leg: 'A', appliance: 'dehumidifier', environment: 'dry', fitted: [] }),
+    bench.stops({ id: 'b1', name: 'Bench, left', lengthM: 15.24, watts: 1200, leg: 'A', nearWater: true }, { id: 'b2', name: 'Bench, middle', from: 'b1', lengthM: 2.4384, watts: 900, leg: 'B' }, { id: 'b3', name: 'Bench, right', from: 'b2', lengthM: 2.4384, watts: 600, leg: 'A', appliance: 'dehumidifier', environment: 'dry', fitted: [], accessory: 'na-single-20' }),
     bench.design({ cable: 'thwn-2', wantedBreakerA: 20, accessory: 'na-gfci-20', breakingKa: 10, fitted: ['weather'] }),
     studio.add('Feeder, pug mill shed'),
     studio.set({ kind: 'feeder', way: '10-12' }),

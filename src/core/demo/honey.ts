@@ -65,7 +65,7 @@ export const honey: DemoJob = {
     plugs.add('Store plugs, lengthened'),
     plugs.set({ work: 'altered', way: '2', place: 'other' }),
     plugs.load({ name: 'Store plugs', volts: 230, amount: 0, connection: 'plug' }),
-    plugs.stops({ id: 'x1', name: 'Store, left', lengthM: 9, watts: 200 }, { id: 'x2', name: 'Store, right', from: 'x1', lengthM: 5, watts: 300 }, { id: 'x3', name: 'New, by the shelves', from: 'x2', lengthM: 11, watts: 1500 }),
+    plugs.stops({ id: 'x1', name: 'Store, left', lengthM: 9, watts: 200 }, { id: 'x2', name: 'Store, right', from: 'x1', lengthM: 5, watts: 300 }, { id: 'x3', name: 'New, by the shelves', from: 'x2', lengthM: 11, watts: 1500, outlets: 2, accessory: 'za-socket-16-double' }),
     plugs.design({ method: 'B2', accessory: 'za-socket-16', wantedBreakerA: 20, breakerType: 'C', breakingKa: 6, residual: { at: 'board', ma: 30, type: 'A' } }),
     { kind: 'old.answer', circuit: 'c3', question: 'no-earth', answer: 'no' },
     heater.add('Rinse heater'),
@@ -73,7 +73,8 @@ export const honey: DemoJob = {
     heater.load({ kind: 'water-heater-instant', name: 'Rinse heater at the trough', volts: 230, basis: 'watts', amount: 3000, connection: 'fixed', nature: 'heating' }),
     heater.design({ lengthM: 16, method: 'C', accessory: 'za-isolator-20', breakingKa: 6, residual: { at: 'none', ma: 30, type: 'A' } }),
     ...[extractor, plugs, heater].map((c) => c.box({ kind: 'za-surface-50' })),
-    ...([['c2', 'za-socket-16'], ['c3', 'za-socket-16'], ['c4', 'za-isolator-20']] as const).flatMap(([circuit, fitted]) => wiringStepIds('southern-africa', accessory(fitted)!, 'new').map((step): Edit => ({ kind: 'wiring.step', circuit, step, done: true }))),
+    plugs.box({ kind: 'za-surface-100' }, 'za-socket-16-double'),
+    ...([['c2', 'za-socket-16'], ['c3', 'za-socket-16'], ['c3', 'za-socket-16-double', true], ['c4', 'za-isolator-20']] as const).flatMap(([circuit, fitted, further]) => wiringStepIds('southern-africa', accessory(fitted)!, 'new').map((step): Edit => ({ kind: 'wiring.step', circuit, ...(further ? { end: fitted } : {}), step, done: true }))),
   ],
   readings: [
     done('iso-off'),

@@ -45,7 +45,7 @@ export const inCircuit = (circuit: string) => ({
   set: (patch: Extract<Edit, { kind: 'circuit.set' }>['patch']): Edit => ({ kind: 'circuit.set', circuit, patch }),
   load: (patch: Extract<Edit, { kind: 'load.set' }>['patch']): Edit => ({ kind: 'load.set', circuit, patch }),
   design: (patch: Extract<Edit, { kind: 'design.set' }>['patch'], design = 'a'): Edit => ({ kind: 'design.set', circuit, design, patch }),
-  box: (patch: Extract<Edit, { kind: 'box.set' }>['patch']): Edit => ({ kind: 'box.set', circuit, patch }),
+  box: (patch: Extract<Edit, { kind: 'box.set' }>['patch'], end?: string): Edit => ({ kind: 'box.set', circuit, ...(end ? { end } : {}), patch }),
   add: (name: string): Edit => ({ kind: 'circuit.add', id: circuit, name }),
   /** Points in order: the first from the board, each further one from the one before unless it says otherwise. */
   stops: (...points: readonly (Partial<CircuitPoint> & { readonly id: string; readonly name: string })[]): Edit => ({ kind: 'stop.add', circuit, points: points.map((p) => newCircuitPoint(p.id, p.name, p)) }),

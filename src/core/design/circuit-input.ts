@@ -1,5 +1,5 @@
-import { accessory } from '../catalogue/accessories'
 import type { Circuit, Design, Job } from '../job/schema'
+import { allEndsChosen, endingsOf, fittedAt } from './endings'
 import { type Conditions, conditionsOf, runLengthM } from './conditions'
 import { type DesignLoad, designLoad } from './load'
 import type { SelectCircuitInput } from './select-circuit'
@@ -24,7 +24,7 @@ export function openFacts(circuit: Circuit, design: Design): OpenFact[] {
   const unread = points.filter((p) => p.watts === null).length
   if (unread) open.push({ field: 'points', stage: 'circuit', ask: `What ${unread === 1 ? 'does one point' : `do ${unread} points`} draw?` })
   if (circuit.kind === 'ring' && points.length === 0) open.push({ field: 'points', stage: 'circuit', ask: 'Which points does the ring pass?' })
-  if (design.accessory === null && circuit.kind !== 'feeder') open.push({ field: 'accessory', stage: 'circuit', ask: 'What does the cable end on?' })
+  if (circuit.kind !== 'feeder' && !allEndsChosen(circuit, design)) open.push({ field: 'accessory', stage: 'circuit', ask: 'What does the cable end on?' })
   return open
 }
 
@@ -37,17 +37,26 @@ export function selectInputs(job: Job, circuit: Circuit, design: Design): { read
   return conditions.map((c) => ({ load, conditions: c, raw: inputFor(job, circuit, design, load, { ...c, lengthM: length }) }))
 }
 
+/** The outlet as a link of the chain: of several kinds the lowest rated. In the 230 V worlds each of several points is judged by what it draws itself. */
+function outletLink(job: Job, circuit: Circuit, design: Design): { ratingA: number; single: boolean } | null {
+  const { points } = circuit
+  const outlets = endingsOf(circuit, design).filter((e) => e.fitted.outlets > 0 && (points.length === 0 || e.points.some((p) => p.outlets > 0)))
+  if (outlets.length === 0 || ((points.length > 0 || circuit.kind === 'ring') && job.region !== 'north-america')) return null
+  const lowest = outlets.reduce((low, e) => (e.fitted.ratingA < low.fitted.ratingA ? e : low)).fitted
+  const count = points.length ? points.reduce((sum, p) => sum + Math.max(p.outlets, p.outlets && (fittedAt(design, p)?.outlets ?? 0)), 0) : lowest.outlets * design.accessories
+  return { ratingA: lowest.ratingA, single: count === 1 }
+}
+
 function inputFor(job: Job, circuit: Circuit, design: Design, { amps, continuous, nameplateA, leastBreakerA }: DesignLoad, at: Conditions): SelectCircuitInput {
-  const fitted = accessory(design.accessory)
+  const outlet = outletLink(job, circuit, design)
   const { load } = circuit
   const plainWatts = load.basis === 'watts' && load.powerFactor === null && circuit.points.length === 0 && amps === nameplateA
   const sharedV = circuit.kind === 'shared-neutral' ? 120 : load.volts!
   const cordA = Math.min(design.cordA ?? Number.POSITIVE_INFINITY, design.extension?.ratingA ?? Number.POSITIVE_INFINITY)
   const wantedBreakerA = Math.max(design.wantedBreakerA ?? 0, leastBreakerA)
-  const several = circuit.points.length > 0 || circuit.kind === 'ring'
   const common = {
     load: { volts: sharedV, ...(plainWatts ? { watts: load.amount! } : { amps }), continuous, lighting: load.lighting },
-    ...(fitted && fitted.outlets > 0 && !(several && job.region !== 'north-america') ? { outlet: { ratingA: fitted.ratingA, single: !several && fitted.outlets * design.accessories === 1 } } : {}),
+    ...(outlet ? { outlet } : {}),
     ...(Number.isFinite(cordA) ? { cord: { ratingA: cordA } } : {}),
     ...(design.minSize === null ? {} : { minSize: design.minSize }),
     ...(wantedBreakerA === 0 ? {} : { wantedBreakerA }),

@@ -1,4 +1,3 @@
-import { accessory } from '../catalogue/accessories'
 import type { Finding } from '../finding'
 import type { Circuit, CircuitPoint, Design, Job } from '../job/schema'
 import { formatA, formatOhm, formatPercent, formatSize, trim } from '../quantity/format'
@@ -7,6 +6,7 @@ import { metricRegions } from '../region/metric'
 import { naOhmPerKft } from '../region/north-america'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'
 import { M_PER_KFT } from '../quantity/units'
+import { fittedAt } from './endings'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from './fault-loop'
 import { areaMm2 } from './prices'
 
@@ -214,8 +214,8 @@ function layoutFindings(input: LayoutInput, points: readonly PointReport[], wors
     const breakerMax = maxBreakerZs(region, design.breakerType, breakerA)
     if (!atMost(loop.zsOhm!, breakerMax) && maxZsOhm !== null && atMost(loop.zsOhm!, maxZsOhm)) list.push({ rule: 'zs-too-high', severity: 'warning', clause: region.rcdClause, message: `At ${loop.point.name} the loop of ${formatOhm(loop.zsOhm!)} is over the ${formatOhm(breakerMax)} the breaker needs; only the residual current device clears an earth fault in time. Prove it by its trip test.` })
   }
-  const fitted = accessory(design.accessory)
   for (const p of points) {
+    const fitted = fittedAt(design, p.point)
     const each = (p.point.watts ?? 0) / circuit.load.volts! / Math.max(1, p.point.outlets)
     if (!na && fitted && fitted.outlets > 0 && p.point.outlets > 0 && p.point.fuseA === null && !atLeast(fitted.ratingA, each)) list.push({ rule: 'outlet-below-load', severity: 'error', clause: job.region === 'united-kingdom' ? '512.1.2; 559 and 553' : 'SANS 10142-1: socket-outlets rated for their load', message: `At ${p.point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or connect it permanently.` })
     const guardA = p.point.fuseA ?? breakerA

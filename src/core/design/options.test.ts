@@ -220,11 +220,12 @@ describe('places for residual protection', () => {
     expect(list.map((p) => p.at)).toEqual(['none', 'board', 'first', 'outlet'])
     const [none, board, first, each] = list
     expect(none!.cost).toBe(0)
+    // Six outlets; the seventh point has a connection unit.
     expect(each!.cost).toBeCloseTo(6 * first!.cost, 9)
-    expect(board!.dark).toContain('all 6 points')
-    expect(first!.dark).toContain('all 6 points')
+    expect(board!.dark).toContain('all 7 points')
+    expect(first!.dark).toContain('all 7 points')
     const branched = { ...circuit, points: circuit.points.map((p, i) => (i === 4 ? { ...p, from: null } : p)) }
-    expect(placements(job, branched, chosenDesign(circuit))[2]).toMatchObject({ dark: '4 of 6 points; reset at the first outlet', guards: expect.stringContaining('nor the 2 fed past it') })
+    expect(placements(job, branched, chosenDesign(circuit))[2]).toMatchObject({ dark: '4 of 7 points; reset at the first outlet', guards: expect.stringContaining('nor the 3 fed past it') })
     // Nothing along a ring is behind its first outlet alone.
     expect(placements(job, ring, chosenDesign(ring)).map((p) => p.at)).toEqual(['none', 'board', 'outlet'])
   })

@@ -1,4 +1,3 @@
-import { accessory } from '../catalogue/accessories'
 import type { Finding } from '../finding'
 import type { Circuit, Design, Job } from '../job/schema'
 import { formatSize } from '../quantity/format'
@@ -6,6 +5,8 @@ import { metricRegions } from '../region/metric'
 import { naBreakerRatingsA, naCableSizes, naSmallConductorLimitA } from '../region/north-america'
 import { cableNames, methodNames, vocabularies } from '../region/vocabulary'
 import { circuitFindings } from '../rules'
+import { guardsDownstream } from '../rules/sites'
+import { countFitted } from './endings'
 import type { Fed } from './fed'
 import { runLengthM } from './conditions'
 import { hoursPerYear } from './load'
@@ -68,7 +69,8 @@ export function costOf(job: Job, circuit: Circuit, design: Design, worked: Worke
   const outlets = Math.max(1, circuit.points.length || design.accessories)
   const { at } = design.residual
   const board = design.arcFault === 'board' ? priceOf(job, 'breaker with arc-fault protection') : at === 'board' ? priceOf(job, 'breaker with residual protection') : priceOf(job, 'breaker')
-  const guarded = at === 'outlet' ? outlets : at === 'first' ? 1 : 0
+  const own = countFitted(circuit, design, (a) => a.residual)
+  const guarded = at === 'outlet' ? countFitted(circuit, design, (a) => a.outlets > 0) : Math.max(own, at === 'first' ? 1 : 0)
   const pieces = board + guarded * priceOf(job, 'outlet with residual protection') + (outlets - guarded) * priceOf(job, 'outlet') + outlets * priceOf(job, 'box')
   // Thick cable and conduit take longer to lay.
   const hours = 1.5 + 0.5 * outlets + length * (0.06 + 0.004 * areaMm2(size) + (inConduit ? 0.09 : 0))
@@ -77,9 +79,8 @@ export function costOf(job: Job, circuit: Circuit, design: Design, worked: Worke
 
 /** The sensible set of ways to build a circuit, the good ones in front; null while it cannot be worked out. */
 export function layOutOptions(job: Job, circuit: Circuit, design: Design, fed: Fed | null = null): Option[] | null {
-  const fitted = accessory(design.accessory)
-  const outlets = (fitted?.outlets ?? 0) > 0
-  const several = circuit.kind !== 'ring' && (design.accessories > 1 || circuit.points.length > 1)
+  const outlets = countFitted(circuit, design, (a) => a.outlets > 0) > 0
+  const several = guardsDownstream(circuit) && (design.accessories > 1 || circuit.points.length > 1)
   const places: Design['residual']['at'][] = outlets && job.supply.earthing !== 'tt' ? ['none', 'board', ...(several ? (['first'] as const) : []), 'outlet'] : ['none', 'board']
   const name = vocabularies[job.region].rcd
   const placeWords: Record<Design['residual']['at'], string> = { none: `no ${name}`, board: `${name} at the board`, first: `${name} in the first outlet`, outlet: `${name} in each outlet` }

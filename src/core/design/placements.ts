@@ -1,6 +1,6 @@
-import { accessory } from '../catalogue/accessories'
 import type { Circuit, Design, Job } from '../job/schema'
-import { behindFirst } from '../rules/sites'
+import { behindFirst, guardsDownstream } from '../rules/sites'
+import { countFitted } from './endings'
 import { priceOf } from './prices'
 
 /** One place for residual protection, with what it costs and what goes dark when it trips. */
@@ -15,19 +15,17 @@ export interface Placement {
 /** The places residual protection may sit, compared; for outlets and fixed loads alike. */
 export function placements(job: Job, circuit: Circuit, design: Design): Placement[] {
   const outlets = Math.max(1, circuit.points.length || design.accessories)
-  const fitted = accessory(design.accessory)
-  const hasOutlets = (fitted?.outlets ?? 0) > 0
+  const plugged = countFitted(circuit, design, (a) => a.outlets > 0)
   const more = priceOf(job, 'outlet with residual protection') - priceOf(job, 'outlet')
   const all = outlets === 1 ? 'the one point' : `all ${outlets} points`
   const list: Placement[] = [
     { at: 'none', words: 'None', cost: 0, dark: 'nothing by a residual fault', guards: 'nobody: only where no rule asks for it' },
     { at: 'board', words: 'At the board', cost: priceOf(job, 'breaker with residual protection') - priceOf(job, 'breaker'), dark: `${all}; somebody walks to the board`, guards: 'the cable and everything on it' },
   ]
-  if (!hasOutlets) return list
+  if (plugged === 0) return list
   const behind = circuit.points.length ? behindFirst(circuit).size : outlets
   const past = outlets - behind
-  // A ring is fed from both ends: nothing along it is behind its first outlet.
-  if (outlets > 1 && circuit.kind !== 'ring')
+  if (outlets > 1 && guardsDownstream(circuit))
     list.push({ at: 'first', words: 'In the first outlet, guarding those downstream', cost: more, dark: `${past ? `${behind} of ${outlets} points` : all}; reset at the first outlet`, guards: `the first outlet and all after it, not the cable that reaches it${past ? `, nor the ${past} fed past it` : ''}` })
-  return [...list, { at: 'outlet', words: outlets > 1 ? 'In each outlet' : 'In the outlet', cost: more * outlets, dark: 'the one outlet where the fault is', guards: 'what is plugged in there, not the cable' }]
+  return [...list, { at: 'outlet', words: outlets > 1 ? 'In each outlet' : 'In the outlet', cost: more * plugged, dark: 'the one outlet where the fault is', guards: 'what is plugged in there, not the cable' }]
 }

@@ -35,7 +35,11 @@ export function designWorkings(job: Job, circuit: Circuit, report: DesignReport)
 
 /** How the points add up: all of them, or the heavier of two lines. */
 function sumWorking(circuit: Circuit, amps: number): Pick<Working, 'formula' | 'numbers'> {
-  const list = (points: Circuit['points']) => points.map((p) => `${p.name} ${p.watts ?? '?'} W${p.fuseA ? ` (through ${p.fuseA} A)` : ''}`).join(' + ') || 'nothing'
+  const counted = ({ name, watts, fuseA }: Circuit['points'][number]) => {
+    const mostW = fuseA === null || circuit.load.volts === null || circuit.kind === 'shared-neutral' ? Number.POSITIVE_INFINITY : fuseA * circuit.load.volts
+    return watts !== null && watts > mostW ? `${name}, by its fuse ${trim(mostW, 1)} W` : `${name} ${watts ?? '?'} W`
+  }
+  const list = (points: Circuit['points']) => points.map(counted).join(' + ') || 'nothing'
   if (circuit.kind !== 'shared-neutral') return { formula: 'Ib = Σ P / U, each no more than its fuse', numbers: `(${list(circuit.points)}) / ${circuit.load.volts} V = ${exact(amps)} A` }
   const on = (leg: 'A' | 'B') => list(circuit.points.filter((p) => p.leg === leg || p.leg === 'AB'))
   return { formula: 'Ib = the heavier line, Σ P / 120 V, what is across both counted at 240 V', numbers: `A: ${on('A')}; B: ${on('B')}; the heavier carries ${exact(amps)} A` }

@@ -1,4 +1,4 @@
-import { accessory } from '../catalogue/accessories'
+import { endingsOf } from '../design/endings'
 import { linkNames } from '../design/select-circuit'
 import type { DesignReport } from '../evaluate'
 import { type Finding, worstSeverity } from '../finding'
@@ -64,7 +64,9 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
   const { left, right, cable, details } = formats[format]
   const { design, result } = report
   const words = vocabularies[job.region]
-  const fitted = accessory(design.accessory)
+  const endings = endingsOf(circuit, design)
+  // Of several kinds the lowest rated that a plug goes into, or the lowest of all, stands in the chain.
+  const fitted = endings.map((e) => e.fitted).toSorted((a, b) => Number(a.outlets === 0) - Number(b.outlets === 0) || a.ratingA - b.ratingA)[0]
   const rating = (link: string): number | null => result?.links.find((l) => l.link === link)?.ratingA ?? null
   const blocks: { part: ChainPart; name: string; detail: string; ratingA: number | null; weight: number }[] = [
     { part: 'breaker', name: words.breaker, detail: `${job.region === 'north-america' ? '' : `type ${design.breakerType}`}${design.residual.at === 'board' ? ` ${words.rcd} ${design.residual.ma} mA` : ''}`.trim(), ratingA: rating('breaker') ?? result?.breakerA ?? null, weight: 1 },
@@ -76,7 +78,7 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
       weight: cable,
     },
     // A feeder ends in a board.
-    ...(circuit.kind === 'feeder' ? [] : [{ part: 'outlet' as const, name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`, detail: fitted?.name ?? 'not chosen', ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null, weight: 1.35 }]),
+    ...(circuit.kind === 'feeder' ? [] : [{ part: 'outlet' as const, name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`, detail: fitted ? (endings.length > 1 ? `the least of ${endings.length} kinds: ${fitted.name}` : fitted.name) : 'not chosen', ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null, weight: 1.35 }]),
     ...(design.extension !== null ? [{ part: 'cord' as const, name: 'extension', detail: `${formatLength(design.extension.lengthM, units)}, ${formatSize(design.extension.size)}`, ratingA: design.extension.ratingA, weight: 1 }] : []),
     ...(design.cordA !== null ? [{ part: 'cord' as const, name: words.cord, detail: 'plug and cord', ratingA: design.cordA, weight: 1 }] : []),
     { part: 'load', name: circuit.load.name || (circuit.kind === 'feeder' ? 'sub-board ?' : 'appliance ?'), detail: circuit.kind === 'feeder' ? `what hangs on its ${words.board}` : circuit.load.continuous ? 'three hours or more' : circuit.load.connection === 'plug' ? 'plugged in' : 'fixed', ratingA: result?.loadA ?? null, weight: 1.3 },

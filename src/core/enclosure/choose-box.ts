@@ -1,7 +1,7 @@
 import type { Accessory } from '../catalogue/accessories'
 import { type BoxKind, boxesBySize, boxKind } from '../catalogue/boxes'
 import { type Finding } from '../finding'
-import type { Box, Circuit, Job } from '../job/schema'
+import type { Box, Circuit, CircuitPoint, Job } from '../job/schema'
 import { formatSmallLength } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import { cableConductors } from '../region/colours'
@@ -79,10 +79,10 @@ function use(job: Job, box: Box, kind: BoxKind, contents: BoxContents, need: Nee
 type Environment = Job['brief']['environment']
 const isWet = (environment: Environment): boolean => environment === 'wet' || environment === 'outdoors'
 
-/** The wettest place that any point of a circuit stands in; null while none is known to be wet and one is not known. */
-export function wettestOf(job: Job, circuit: Circuit): Environment {
+/** The wettest place that any of these points of a circuit stands in; null while none is known to be wet and one is not known. */
+export function wettestOf(job: Job, circuit: Pick<Circuit, 'environment' | 'points'>, points: readonly CircuitPoint[] = circuit.points): Environment {
   const all = circuit.environment ?? job.brief.environment
-  const places = circuit.points.length ? circuit.points.map((p) => p.environment ?? all) : [all]
+  const places = points.length ? points.map((p) => p.environment ?? all) : [all]
   return places.find(isWet) ?? (places.includes(null) ? null : (places.find((e) => e === 'damp') ?? 'dry'))
 }
 

@@ -10,13 +10,15 @@ import { sightingInWords } from '../trace/words'
 import { defectKind } from '../survey/defects'
 import { boardSchema, defectSchema, guardSchema, MAIN_BOARD, newPoint, pointSchema, pointsThere, roomSchema, runSchema, sightingSchema, type Survey, surveySchema, waySchema } from '../survey/schema'
 import { snapshot } from '../trace/kept'
-import { boxSchema, briefSchema, type Circuit, circuitKinds, circuitPointSchema, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuit, newDesign, racewaySchema, sourceSchema, supplySchema, wiringSchema } from './schema'
+import { boxSchema, briefSchema, type Circuit, circuitKinds, circuitPointSchema, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newBox, newCircuit, newDesign, racewaySchema, sourceSchema, supplySchema, wiringSchema } from './schema'
 
 enablePatches()
 
 const id = z.string().min(1).max(64)
 const inCircuit = { circuit: id }
 const inDesign = { circuit: id, design: id }
+/** Which accessory of the circuit, where it is not the one the circuit ends on. */
+const atEnd = { end: id.optional() }
 
 /** Everything a user can do to a Job, as data: the same edits come from the screens, the demo and a program. */
 export const editSchema = z.discriminatedUnion('kind', [
@@ -43,7 +45,7 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('raceway.remove'), id }),
   z.strictObject({ kind: z.literal('price.set'), name: z.string().min(1).max(64), amount: z.number().nonnegative().max(1e6).nullable() }),
   z.strictObject({ kind: z.literal('ways.move'), moves: z.array(z.strictObject({ id, position: z.int().min(1).max(84) })).min(1).max(84) }),
-  z.strictObject({ kind: z.literal('box.set'), ...inCircuit, patch: boxSchema.partial() }),
+  z.strictObject({ kind: z.literal('box.set'), ...inCircuit, ...atEnd, patch: boxSchema.partial() }),
   z.strictObject({ kind: z.literal('way.add'), way: waySchema }),
   z.strictObject({ kind: z.literal('way.set'), id, patch: waySchema.omit({ id: true }).partial() }),
   z.strictObject({ kind: z.literal('way.remove'), id }),
@@ -79,7 +81,7 @@ export const editSchema = z.discriminatedUnion('kind', [
     design: designSchema.pick({ lengthM: true, wantedBreakerA: true, residual: true }).partial(),
   }),
   z.strictObject({ kind: z.literal('wiring.set'), ...inCircuit, patch: wiringSchema.pick({ colours: true }).partial() }),
-  z.strictObject({ kind: z.literal('wiring.step'), ...inCircuit, step: id, done: z.boolean() }),
+  z.strictObject({ kind: z.literal('wiring.step'), ...inCircuit, ...atEnd, step: id, done: z.boolean() }),
 ])
 export type Edit = z.infer<typeof editSchema>
 type EditKind = Edit['kind']
@@ -113,6 +115,17 @@ function designOf(job: Draft<Job>, edit: { circuit: string; design: string }) {
   const index = circuit.designs.findIndex((d) => d.id === edit.design)
   if (index < 0) throw new EditError('design', 'This alternative is no longer in the circuit.')
   return { circuit, index, design: circuit.designs[index]! }
+}
+
+function listed(job: Draft<Job>, chosen: string | null | undefined, path: string): void {
+  if (chosen && accessory(chosen)?.region !== job.region) throw new EditError(path, 'This accessory is not listed for the job’s world.')
+}
+
+/** Box and wiring of a further kind of accessory, begun when first said; null for the one the circuit ends on. */
+function endOf(job: Draft<Job>, { circuit, end }: { circuit: string; end?: string | undefined }) {
+  if (end === undefined) return null
+  listed(job, end, 'end')
+  return (circuitOf(job, circuit).ends[end] ??= { box: newBox(), done: [] })
 }
 
 function inList<T extends { id: string }>(list: T[], id: string, what: string): T {
@@ -172,12 +185,14 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     const { points } = circuitOf(job, edit.circuit)
     for (const [i, p] of edit.points.entries()) {
       if (p.from !== null) inList([...points], p.from, 'point')
+      listed(job, p.accessory, `points.${i}.accessory`)
       addTo(points, p, `points.${i}.id`)
     }
   },
   'stop.set': (job, edit) => {
     const { points } = circuitOf(job, edit.circuit)
     const point = inList(points, edit.id, 'point')
+    listed(job, edit.patch.accessory, 'patch.accessory')
     Object.assign(point, edit.patch)
     for (let at = point, steps = 0; at.from !== null; at = inList(points, at.from, 'point'), steps++) if (at.from === point.id || steps > points.length) throw new EditError('patch.from', 'A point cannot hang from itself.')
   },
@@ -201,8 +216,7 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
   'load.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit).load, edit.patch),
   'design.set': (job, edit) => {
     const { design } = designOf(job, edit)
-    const chosen = edit.patch.accessory
-    if (chosen && accessory(chosen)?.region !== job.region) throw new EditError('patch.accessory', 'This accessory is not listed for the job’s world.')
+    listed(job, edit.patch.accessory, 'patch.accessory')
     Object.assign(design, edit.patch)
   },
   'design.copy': (job, edit) => {
@@ -248,7 +262,7 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
   },
   'box.set': (job, edit) => {
     if (edit.patch.kind && !boxKind(edit.patch.kind)?.regions.includes(job.region)) throw new EditError('patch.kind', 'This box is not listed for the job’s world.')
-    Object.assign(circuitOf(job, edit.circuit).box, edit.patch)
+    Object.assign(endOf(job, edit)?.box ?? circuitOf(job, edit.circuit).box, edit.patch)
   },
   'way.add': (job, { way }) => {
     inList(job.survey.boards, way.board, 'board')
@@ -377,8 +391,8 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
   },
   'wiring.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit).wiring, edit.patch),
   'wiring.step': (job, edit) => {
-    const { wiring } = circuitOf(job, edit.circuit)
-    wiring.done = edit.done ? [...new Set([...wiring.done, edit.step])] : wiring.done.filter((s) => s !== edit.step)
+    const at = endOf(job, edit) ?? circuitOf(job, edit.circuit).wiring
+    at.done = edit.done ? [...new Set([...at.done, edit.step])] : at.done.filter((s) => s !== edit.step)
   },
 }
 
@@ -436,6 +450,7 @@ const fieldNames: Readonly<Record<string, string>> = {
   breakingKa: 'breaking capacity',
   fuseA: 'fuse',
   closeM: 'length back to the board',
+  guardsOn: 'guards what hangs beyond it',
   watts: 'load',
   leg: 'line',
   minC: 'lowest temperature',
@@ -463,6 +478,7 @@ function namesIn(job: Job): ReadonlyMap<string, string> {
 
 function inWords(job: Job, key: string, value: unknown): string {
   if (key in pointing) return value === null ? pointing[key]! : (namesIn(job).get(String(value)) ?? String(value))
+  if (key === 'accessory' && value === null) return 'as the circuit says'
   if (value === null || value === '') return 'none'
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   if (key === 'accessory') return accessory(String(value))?.name ?? String(value)
@@ -480,6 +496,7 @@ const inPatch = (job: Job, patch: object): string =>
 
 const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 
+const ofEnd = ({ end }: { readonly end?: string | undefined }): string => (end === undefined ? '' : ` of the ${accessory(end)?.name ?? end}`)
 const wayName = (job: Job, id: string): string => job.survey.ways.find((w) => w.id === id)?.label ?? id
 const pointName = (job: Job, id: string): string => job.survey.points.find((p) => p.id === id)?.name ?? id
 const named = (list: readonly { id: string; name: string }[], id: string, other: string): string => list.find((x) => x.id === id)?.name || other
@@ -539,7 +556,7 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'ways.move':
       return edit.moves.length === 1 ? `${wayName(job, edit.moves[0]!.id)} moved to ${edit.moves[0]!.position}` : `${edit.moves.length} breakers moved`
     case 'box.set':
-      return `Box: ${inPatch(job, edit.patch)}${inName}`
+      return `Box${ofEnd(edit)}: ${inPatch(job, edit.patch)}${inName}`
     case 'way.add':
       return `Way ${edit.way.label} added`
     case 'way.set':
@@ -597,6 +614,6 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'wiring.set':
       return `Wiring: ${inPatch(job, edit.patch)} colours${inName}`
     case 'wiring.step':
-      return `Wiring step ${edit.step} ${edit.done ? 'done' : 'taken back'}${inName}`
+      return `Wiring step ${edit.step}${ofEnd(edit)} ${edit.done ? 'done' : 'taken back'}${inName}`
   }
 }

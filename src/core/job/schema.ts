@@ -173,6 +173,10 @@ export const circuitPointSchema = z.strictObject({
   /** Fed through a fused connection unit of this rating. */
   fuseA: z.number().positive().max(100).nullable(),
   outlets: z.int().min(0).max(20),
+  /** What stands there where it is not what the circuit ends on. */
+  accessory: z.string().max(64).nullable(),
+  /** Whether what hangs beyond it is on the load side of a residual device in it. */
+  guardsOn: z.boolean(),
   /** What it feeds, by the catalogue; null: anything. */
   appliance: z.string().max(64).nullable(),
   /** What is fitted here where it is not what is fitted along the circuit. */
@@ -231,6 +235,8 @@ export const circuitSchema = z.strictObject({
   reason: text(1000),
   box: boxSchema,
   wiring: wiringSchema,
+  /** The same for each further kind of accessory on the circuit, by its name in the catalogue. */
+  ends: z.record(z.string().max(64), z.strictObject({ box: boxSchema, done: wiringSchema.shape.done })),
 })
 
 export const JOB_VERSION = 2
@@ -319,6 +325,8 @@ export function newDesign(region: RegionId, id: string, name: string): Design {
   }
 }
 
+export const newBox = (): Box => ({ kind: null, cables: 1, internalClamps: null, supportFittings: 0 })
+
 const noSite = { place: null, environment: null, nearWater: null, outOfReach: null } as const
 
 export function newCircuit(region: RegionId, id: string, name: string): Circuit {
@@ -338,8 +346,9 @@ export function newCircuit(region: RegionId, id: string, name: string): Circuit 
     designs: [newDesign(region, 'a', 'A')],
     chosen: 'a',
     reason: '',
-    box: { kind: null, cables: 1, internalClamps: null, supportFittings: 0 },
+    box: newBox(),
     wiring: { colours: 'new', done: [] },
+    ends: {},
   }
 }
 
@@ -358,7 +367,7 @@ export function newJob(region: RegionId, title: string, place: string): Job {
 }
 
 export const newSegment = (design: Design, id: string): Segment => ({ id, place: 'surface', lengthM: null, ambientC: design.ambientC, method: design.method, loadedConductors: design.loadedConductors, groupedCircuits: design.groupedCircuits, insulationMm: 0 })
-export const newCircuitPoint = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({ id, name, from: null, lengthM: null, watts: null, leg: 'A', size: null, fuseA: null, outlets: 1, ...noSite, appliance: null, fitted: null, ...more })
+export const newCircuitPoint = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({ id, name, from: null, lengthM: null, watts: null, leg: 'A', size: null, fuseA: null, outlets: 1, accessory: null, guardsOn: false, ...noSite, appliance: null, fitted: null, ...more })
 export const newRaceway = (id: string, name: string, more: Partial<Raceway> = {}): Raceway => ({ id, name, kind: 'emt', tradeSize: '3/4', conduitMm: '20', bendCount: 0, nipple: false, lengthM: null, minC: 0, maxC: 35, circuits: [], bends: [], ...more })
 
 export const chosenDesign = (circuit: Circuit): Design => circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!

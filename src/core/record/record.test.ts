@@ -119,7 +119,7 @@ describe('labels', () => {
 describe('drawings and workings of every demo circuit', () => {
   const reports = [dairy, hall, honey].flatMap((job) => evaluate(job, []).circuits.map((c) => ({ job, c })))
   it.each(reports.map((r) => [`${r.job.title}, ${r.c.circuit.name}`, r] as const))('%s', (_, { job, c }) => {
-    const drawn = JSON.stringify([chainDrawing(job, c.circuit, c.chosen, 'metric'), boxDrawing(c.box, 'imperial')])
+    const drawn = JSON.stringify([chainDrawing(job, c.circuit, c.chosen, 'metric'), boxDrawing(c.ends[0]!.boxReport, 'imperial')])
     expect(drawn).not.toMatch(/NaN|Infinity|null|undefined/)
     const { input, result } = c.chosen
     if (!input || !result) return

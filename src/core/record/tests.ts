@@ -1,4 +1,3 @@
-import { accessory } from '../catalogue/accessories'
 import { metricProtectiveSize, type SelectedCircuit } from '../design/select-circuit'
 import type { Working } from '../design/working'
 import { type Circuit, chosenDesign, type Job } from '../job/schema'
@@ -6,6 +5,7 @@ import { formatOhm, formatSize, trim } from '../quantity/format'
 import { M_PER_KFT } from '../quantity/units'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../design/fault-loop'
 import { runLengthM } from '../design/conditions'
+import { allEndsChosen, endingsOf, whereEnding } from '../design/endings'
 import type { LayoutReport, PointReport } from '../design/layout'
 import { ringContinuity } from '../design/ring-continuity'
 import { type MetricRegion, metricRegions } from '../region/metric'
@@ -105,7 +105,12 @@ interface Pair {
 }
 
 type Wired = `${RegionId} ${CircuitSystem}`
-const wiredOf = (job: Job, circuit: Circuit): Wired => `${job.region} ${accessory(chosenDesign(circuit).accessory)?.system ?? (circuit.kind === 'feeder' && job.region === 'north-america' ? 'line-line-neutral' : 'line-neutral')}`
+/** What comes to the points: of two lines with a shared neutral both, and in a feeder too, whatever stands at one of them. */
+function wiredOf(job: Job, circuit: Circuit): Wired {
+  const systems = [...new Set(endingsOf(circuit, chosenDesign(circuit)).map((e) => e.fitted.system))]
+  const both = circuit.kind === 'shared-neutral' || systems.length > 1 || (circuit.kind === 'feeder' && job.region === 'north-america')
+  return `${job.region} ${both ? 'line-line-neutral' : (systems[0] ?? 'line-neutral')}`
+}
 const readWired = (wired: Wired) => wired.split(' ') as [RegionId, CircuitSystem]
 
 /** Every pair of conductors at the point, and the voltage between them when live. */
@@ -249,7 +254,7 @@ const byRegion = (region: RegionId, na: string, uk: string, za: string): string 
 
 function deadTests(job: Job, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test[] {
   const na = job.region === 'north-america'
-  const fitted = accessory(chosenDesign(circuit).accessory)
+  const endings = endingsOf(circuit, chosenDesign(circuit))
   const words = vocabularies[job.region]
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const several = circuit.points.length > 1
@@ -275,11 +280,14 @@ function deadTests(job: Job, circuit: Circuit, r: SelectedCircuit, loop: Protect
       clause: code('200.10, 200.11', '643.6', 'SANS 10142-1 polarity'),
     },
   ]
-  if (fitted && fitted.poles > 0)
+  for (const [i, e] of endings.filter((x) => x.fitted.poles > 0).entries()) {
+    const [at, poles, where] = [i ? `-${e.fitted.id}` : '', e.fitted.poles, whereEnding(e, endings)]
+    const test = { phase: 'dead', unit: '', expect: confirm, clause: code('404.20; 422.31', '643.10', 'SANS 10142-1 operation of switches') } as const
     tests.push(
-      { id: 'switch-open', phase: 'dead', title: `Open: no path through ${fitted.poles === 2 ? 'either pole' : 'the pole'}`, how: 'Meter across the device, contacts open.', unit: '', expect: confirm, clause: code('404.20; 422.31', '643.10', 'SANS 10142-1 operation of switches') },
-      { id: 'switch-closed', phase: 'dead', title: `Closed: a path through ${fitted.poles === 2 ? 'both poles' : 'the pole'}`, how: 'Meter across the device, contacts closed.', unit: '', expect: confirm, clause: code('404.20; 422.31', '643.10', 'SANS 10142-1 operation of switches') },
+      { ...test, id: `switch-open${at}`, title: `${where && `${where}: `}${where ? 'open' : 'Open'}: no path through ${poles === 2 ? 'either pole' : 'the pole'}`, how: 'Meter across the device, contacts open.' },
+      { ...test, id: `switch-closed${at}`, title: `${where && `${where}: `}${where ? 'closed' : 'Closed'}: a path through ${poles === 2 ? 'both poles' : 'the pole'}`, how: 'Meter across the device, contacts closed.' },
     )
+  }
   tests.push({ id: 'covers', phase: 'dead', title: 'Covers on, nothing left in the box or board', how: 'Before anything is switched on.', unit: '', expect: confirm, clause: code('110.27; 408.7', '416.2; 526.5', 'SANS 10142-1 enclosures') })
   return tests
 }
@@ -314,9 +322,8 @@ function loopTest(job: Job, circuit: Circuit, r: SelectedCircuit, loop: Protecti
 function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, protective: ProtectiveLoop): Test[] {
   const na = job.region === 'north-america'
   const design = chosenDesign(circuit)
-  const fitted = accessory(design.accessory)
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
-  const guarded = design.residual.at !== 'none' || (fitted?.residual ?? false)
+  const guarded = design.residual.at !== 'none' || endingsOf(circuit, design).some((e) => e.fitted.residual)
   const loop = loopTest(job, circuit, r, protective)
   const { rcd } = vocabularies[job.region]
   const name = rcd.charAt(0).toUpperCase() + rcd.slice(1)
@@ -373,7 +380,7 @@ function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, protective: P
 /** The tests for a circuit in the order they are made. Empty until the circuit is worked out. */
 export function testPlan(job: Job, circuit: Circuit, result: SelectedCircuit | null, layout: LayoutReport | null = null): Test[] {
   const design = chosenDesign(circuit)
-  if (!result?.size || runLengthM(circuit, design) === null || (circuit.points.length > 0 && !layout) || (design.accessory === null && circuit.kind !== 'feeder')) return []
+  if (!result?.size || runLengthM(circuit, design) === null || (circuit.points.length > 0 && !layout) || (circuit.kind !== 'feeder' && !allEndsChosen(circuit, design))) return []
   const loop = protectiveLoop(job, circuit, result, layout)
   const [off, ...isolation] = isolationTests(wiredOf(job, circuit))
   return [circuit.way ? { ...off!, title: `Switch off way ${circuit.way}` } : off!, ...isolation, ...deadTests(job, circuit, result, loop), ...liveTests(job, circuit, result, loop)]

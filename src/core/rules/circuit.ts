@@ -1,26 +1,60 @@
-import { accessory } from '../catalogue/accessories'
+import type { Accessory } from '../catalogue/accessories'
+import { type Ending, whereEnding } from '../design/endings'
 import { fedBy, totalDropLimit } from '../design/fed'
 import { nameplateA, startCurrent } from '../design/load'
-import type { Circuit } from '../job/schema'
+import { type Finding, severities } from '../finding'
+import type { Circuit, CircuitPoint } from '../job/schema'
 import { formatA, formatPercent, formatSize, formatV, trim } from '../quantity/format'
 import { atLeast, atMost } from '../quantity/tolerance'
 import { metricRegions } from '../region/metric'
-import { naSizes } from '../region/north-america'
+import type { MetricRegionId } from '../region/types'
+import { naReceptaclesOnBreaker, naSizes } from '../region/north-america'
 import { voltageDrop } from '../design/voltage-drop'
-import type { CircuitFacts, Rule } from './engine'
+import { type CircuitFacts, facts, type Rule } from './engine'
 
 const metricSizes = ['1.0 mm2', '1.5 mm2', '2.5 mm2', '4 mm2', '6 mm2', '10 mm2', '16 mm2', '25 mm2']
 const isLarger = (a: string, b: string): boolean => {
   const order = a.endsWith('AWG') ? naSizes : metricSizes
   return order.indexOf(a) > order.indexOf(b)
 }
-const fittedOn = ({ design }: CircuitFacts) => accessory(design.accessory)
+/** What is said of each kind of accessory on the circuit, with where it stands if there are several. */
+function ofEach({ endings }: CircuitFacts, say: (ending: Ending) => string | null): string | null {
+  const said = endings.flatMap((e) => {
+    const words = say(e)
+    return words === null ? [] : [endings.length > 1 ? `${whereEnding(e, endings)}: ${words}` : words]
+  })
+  return said.length ? said.join(' ') : null
+}
+const givesV = (region: CircuitFacts['job']['region'], { system }: Accessory): readonly number[] => (system === 'line-neutral' ? [region === 'north-america' ? 120 : 230] : system === 'line-line' ? [240] : [120, 240])
+/** Of two lines with a shared neutral a point across both has 240 V; elsewhere all points are at the circuit's voltage. */
+const wantedV = ({ circuit }: CircuitFacts, p: CircuitPoint | null): number => (circuit.kind === 'shared-neutral' ? (p?.leg === 'AB' ? 240 : 120) : circuit.load.volts!)
+const largerOnPurpose = (f: CircuitFacts, { fitted }: Ending): boolean => fitted.outlets > 0 && fitted.ratingA > 16 && f.result?.breakerA != null && fitted.ratingA > f.result.breakerA
 const worlds = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
 const metric = (uk: string, za: string) => ({ 'united-kingdom': uk, 'southern-africa': za })
 
 /** Least current at which the magnetic release may act, in times the rating: the lower end of each type's band (IEC 60898-1); North American frames, usual. */
 export const magneticFrom = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number => (job.region === 'north-america' ? 8 : { B: 3, C: 5, D: 10 }[design.breakerType])
 export const magneticSure = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number => (job.region === 'north-america' ? 12 : metricRegions[job.region].magneticMultiple[design.breakerType])
+
+const largerWords = ({ result }: CircuitFacts, { fitted }: Ending): string => `The outlet is rated ${formatA(fitted.ratingA)} and the breaker ${result!.breakerA!} A, on purpose: the label inside the cover says so, so that nobody “corrects” the breaker before the cable and cord allow it.`
+
+type Judged = Pick<Finding, 'severity' | 'message'>
+
+/** A fuse against what it feeds and the cord it protects; in a connection unit, the smallest that carries it is the better one. */
+function judgeFuse({ job }: CircuitFacts, fuseA: number | null, amps: number, cordA: number | null, unit: boolean): Judged | null {
+  const error = (message: string): Judged => ({ severity: 'error', message })
+  if (fuseA === null) return { severity: 'unknown', message: `Whether its fuse suits is not judged: ${facts.fuse.ask}.` }
+  // Where fuses of connection units are not listed, only what the fuse carries is judged.
+  const listed = metricRegions[job.region as MetricRegionId].plugFusesA
+  const fitting = listed.filter((x) => atLeast(x, amps) && (cordA === null || atMost(x, cordA)))
+  const advice = fitting.length ? `Fit ${fitting[0]} A.` : listed.length ? 'No listed fuse suits both: fit a heavier cord, or another connection.' : 'Fit one that carries it, if its cable allows.'
+  if (!atLeast(fuseA, amps)) return error(`A fuse of ${fuseA} A carries less than the ${formatA(amps)} it feeds and will blow. ${advice}`)
+  if (cordA !== null && !atMost(fuseA, cordA)) return error(`A fuse of ${fuseA} A does not protect a cord good for ${formatA(cordA)}. ${advice}`)
+  return unit && fitting[0] !== undefined && fuseA > fitting[0] ? { severity: 'note', message: `A fuse of ${fuseA} A protects it; ${fitting[0]} A carries ${formatA(amps)} and protects it better.` } : null
+}
+
+/** Watts of a point and of all that hangs on it. */
+const hangingW = (points: readonly CircuitPoint[], p: CircuitPoint): number => points.reduce((sum, c) => (c.from === p.id ? sum + hangingW(points, c) : sum), p.watts ?? 0)
 
 /** Rules on load, cable, accessory, cord and fuse. */
 export const circuitRules: readonly Rule[] = [
@@ -30,14 +64,13 @@ export const circuitRules: readonly Rule[] = [
     clause: worlds('110.4; 406.4', '512.1.1', 'SANS 10142-1 rated voltage'),
     severity: 'error',
     looksAt: [],
-    applies: (f) => fittedOn(f) !== undefined && f.circuit.load.volts !== null && f.circuit.kind !== 'shared-neutral',
-    raised: (f) => {
-      const fitted = fittedOn(f)!
-      const volts = f.circuit.load.volts!
-      const offered = fitted.system === 'line-neutral' ? [f.job.region === 'north-america' ? 120 : 230] : fitted.system === 'line-line' ? [240] : [120, 240]
-      if (offered.some((v) => Math.abs(volts - v) <= 0.15 * v)) return null
-      return `The appliance wants ${formatV(volts)} and the ${fitted.name} gives ${offered.map(formatV).join(' and ')}. Choose another ${fitted.outlets ? 'outlet' : 'accessory'}, or check the nameplate.`
-    },
+    applies: (f) => f.circuit.load.volts !== null,
+    raised: (f) =>
+      ofEach(f, ({ fitted, points }) => {
+        const offered = givesV(f.job.region, fitted)
+        const wrong = (points.length ? points : [null]).map((p) => wantedV(f, p)).find((volts) => !offered.some((v) => Math.abs(volts - v) <= 0.15 * v))
+        return wrong === undefined ? null : `The appliance wants ${formatV(wrong)} and the ${fitted.name} gives ${offered.map(formatV).join(' and ')}. Choose another ${fitted.outlets ? 'outlet' : 'accessory'}, or check the nameplate.`
+      }),
   },
   {
     id: 'plug-needs-outlet',
@@ -45,8 +78,8 @@ export const circuitRules: readonly Rule[] = [
     clause: worlds('400.10; 406.7', '553.1.7', 'SANS 10142-1 connection of appliances'),
     severity: 'warning',
     looksAt: [],
-    applies: (f) => f.circuit.load.connection === 'plug' && fittedOn(f)?.kind === 'switch',
-    raised: (f) => `The appliance comes with a plug and the ${fittedOn(f)!.name} has nowhere to put it. Fit an outlet, or say that it is connected permanently.`,
+    applies: (f) => f.circuit.load.connection === 'plug' && f.endings.length > 0 && f.endings.every((e) => e.fitted.kind === 'switch'),
+    raised: (f) => `The appliance comes with a plug and the ${f.endings[0]!.fitted.name} has nowhere to put it. Fit an outlet, or say that it is connected permanently.`,
   },
   {
     id: 'terminal-too-small',
@@ -54,11 +87,27 @@ export const circuitRules: readonly Rule[] = [
     clause: worlds('110.14(A); 110.3(B)', '526.2; maker’s instructions', '526.2; maker’s instructions'),
     severity: 'error',
     looksAt: [],
-    applies: (f) => fittedOn(f) !== undefined && Boolean(f.result?.size),
+    applies: (f) => Boolean(f.result?.size),
+    raised: (f) =>
+      ofEach(f, ({ fitted, points }) => {
+        const size = (points.length ? points : [null]).map((p) => p?.size ?? f.result!.size!).find((s) => isLarger(s, fitted.largestSize))
+        return size === undefined ? null : `The terminals of the ${fitted.name} take up to ${formatSize(fitted.largestSize)} and the cable is ${formatSize(size)}. Choose an accessory with larger terminals, or join to a smaller tail in a box where the breaker allows it.`
+      }),
+  },
+  {
+    id: 'receptacle-of-point',
+    about: 'Each kind of receptacle on a circuit with several against its breaker.',
+    clause: { 'north-america': '210.21(B)(3)' },
+    severity: 'error',
+    looksAt: ['breaker'],
+    applies: (f) => f.endings.filter((e) => e.fitted.outlets > 0).length > 1,
     raised: (f) => {
-      const fitted = fittedOn(f)!
-      const size = f.result!.size!
-      return isLarger(size, fitted.largestSize) ? `The terminals of the ${fitted.name} take up to ${formatSize(fitted.largestSize)} and the cable is ${formatSize(size)}. Choose an accessory with larger terminals, or join to a smaller tail in a box where the breaker allows it.` : null
+      const breakerA = f.result!.breakerA!
+      const allowed = naReceptaclesOnBreaker(breakerA)
+      // The lowest rated is judged with the chain; where no receptacle is allowed that says it all.
+      const lowest = Math.min(...f.endings.flatMap((e) => (e.fitted.outlets > 0 ? [e.fitted.ratingA] : [])))
+      if (allowed.length === 0) return null
+      return ofEach(f, ({ fitted }) => (fitted.outlets === 0 || fitted.ratingA === lowest || allowed.includes(fitted.ratingA) ? null : `A ${breakerA} A circuit with several outlets takes outlets of ${allowed.join(' or ')} A, not ${formatA(fitted.ratingA)}. Change it, or give it a circuit of its own.`))
     },
   },
   {
@@ -75,8 +124,8 @@ export const circuitRules: readonly Rule[] = [
     clause: worlds('210.21(B)(1); 408.4', '514.1; 514.8', 'SANS 10142-1 marking'),
     severity: 'note',
     looksAt: ['breaker'],
-    applies: (f) => (fittedOn(f)?.outlets ?? 0) > 0 && Boolean(f.result?.breakerA) && fittedOn(f)!.ratingA > f.result!.breakerA! && fittedOn(f)!.ratingA > 16,
-    raised: (f) => `The outlet is rated ${formatA(fittedOn(f)!.ratingA)} and the breaker ${f.result!.breakerA} A, on purpose: the label inside the cover says so, so that nobody “corrects” the breaker before the cable and cord allow it.`,
+    applies: (f) => f.endings.some((e) => largerOnPurpose(f, e)),
+    raised: (f) => ofEach(f, (e) => (largerOnPurpose(f, e) ? largerWords(f, e) : null)),
   },
   {
     id: 'start-trips',
@@ -107,20 +156,24 @@ export const circuitRules: readonly Rule[] = [
   },
   {
     id: 'fuse-not-right',
-    about: 'The fuse of a connection unit suits appliance and cord.',
-    clause: { 'united-kingdom': '533.1; 559.5; BS 1362' },
+    about: 'The fuse of a connection unit suits what it feeds and its cord.',
+    clause: metric('533.1; 559.5; BS 1362', 'SANS 10142-1 overload protection'),
     severity: 'error',
-    looksAt: ['fuse', 'load'],
-    applies: (f) => fittedOn(f)?.kind === 'connection-unit',
+    looksAt: ['load'],
+    applies: (f) => f.endings.some((e) => e.fitted.kind === 'connection-unit') || f.circuit.points.some((p) => p.fuseA !== null),
     raised: (f) => {
-      const fuse = f.design.fuseA!
-      const { amps } = f.worked.load!
-      const { cordA } = f.design
-      const fitting = metricRegions['united-kingdom'].plugFusesA.filter((x) => atLeast(x, amps) && (cordA === null || atMost(x, cordA)))
-      const advice = fitting.length ? `Fit ${fitting[0]} A.` : 'No listed fuse suits both: fit a heavier cord, or another connection.'
-      if (!atLeast(fuse, amps)) return `A fuse of ${fuse} A carries less than the ${formatA(amps)} it feeds and will blow. ${advice}`
-      if (cordA !== null && !atMost(fuse, cordA)) return `A fuse of ${fuse} A does not protect a cord good for ${formatA(cordA)}. ${advice}`
-      return fitting[0] !== undefined && fuse > fitting[0] ? { severity: 'note', message: `A fuse of ${fuse} A protects it; ${fitting[0]} A carries ${formatA(amps)} and protects it better.` } : null
+      const { circuit, design } = f
+      if (circuit.points.length === 0) return judgeFuse(f, design.fuseA, f.worked.load!.amps, design.cordA, true)
+      const units = new Set(f.endings.flatMap((e) => (e.fitted.kind === 'connection-unit' ? e.points : [])))
+      const said = circuit.points
+        .filter((p) => units.has(p) || p.fuseA !== null)
+        .flatMap((p): Judged[] => {
+          const own = units.has(p)
+          const judged = judgeFuse(f, p.fuseA ?? (own ? design.fuseA : null), hangingW(circuit.points, p) / circuit.load.volts!, null, own)
+          return judged ? [{ ...judged, message: `${p.name}: ${judged.message}` }] : []
+        })
+      const gravest = severities.find((s) => said.some((x) => x.severity === s))
+      return gravest ? { severity: gravest, message: said.filter((x) => x.severity === gravest).map((x) => x.message).join(' ') } : null
     },
   },
   {

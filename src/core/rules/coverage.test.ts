@@ -38,10 +38,12 @@ const za = 'southern-africa'
 const altered = circuit({ work: 'altered' })
 const fcu = design({ accessory: 'uk-fcu', cordA: 13, fuseA: null })
 const shared = circuit({ kind: 'shared-neutral', way: '5-7' })
-const stops = (legs: readonly ('A' | 'B')[]): Edit => ({ kind: 'stop.add', ...c1, points: legs.map((leg, i) => newCircuitPoint(`s${i}`, `S${i}`, { lengthM: 5, watts: 1000, leg })) })
+const stops = (legs: readonly CircuitPoint['leg'][]): Edit => ({ kind: 'stop.add', ...c1, points: legs.map((leg, i) => newCircuitPoint(`s${i}`, `S${i}`, { lengthM: 5, watts: 1000, leg })) })
 
 /** A second point, of its own kind, beside one that is as the circuit says. */
 const beside = (patch: Partial<CircuitPoint>): Edit => ({ kind: 'stop.add', ...c1, points: [newCircuitPoint('s0', 'Plain', { lengthM: 5, watts: 500 }), newCircuitPoint('s1', 'Odd', { lengthM: 5, watts: 500, from: 's0', ...patch })] })
+/** An outlet with a device of its own, and one in a garage beyond it, on its load side or not. */
+const gfciAhead = (guardsOn: boolean): Edit => ({ kind: 'stop.add', ...c1, points: [newCircuitPoint('s0', 'Ahead', { lengthM: 5, watts: 500, accessory: 'na-gfci-20', guardsOn }), newCircuitPoint('s1', 'Beyond', { lengthM: 5, watts: 500, from: 's0', place: 'garage' })] })
 const residual = (at: Design['residual']['at'], more: Partial<Design['residual']> = {}) => design({ residual: { at, ma: 30, type: 'A', ...more } })
 const dwelling = brief({ premises: 'dwelling' })
 
@@ -52,8 +54,13 @@ const overFeeder = (amps: number, watts: number | null = 2300): Edit[] => [circu
 
 const cases: readonly Case[] = [
   ['voltage-mismatch', na, 'error', [load({ volts: 240 })], [load({ volts: 120 })]],
+  ['voltage-mismatch', na, 'error', [beside({ accessory: 'na-20-240' })], [beside({ accessory: 'na-duplex-15' })]],
+  ['voltage-mismatch', na, 'error', [shared, stops(['A', 'AB'])], [shared, stops(['A', 'AB']), { kind: 'stop.set', ...c1, id: 's1', patch: { accessory: 'na-20-240' } }]],
+  ['plug-needs-outlet', uk, 'warning', [design({ accessory: 'uk-switch-1p' }), beside({})], [design({ accessory: 'uk-switch-1p' }), beside({ accessory: 'uk-socket-13' })]],
   ['plug-needs-outlet', uk, 'warning', [design({ accessory: 'uk-switch-1p' })], [load({ connection: 'fixed' }), design({ accessory: 'uk-switch-1p' })]],
   ['terminal-too-small', na, 'error', [design({ minSize: '6 AWG' })], []],
+  ['terminal-too-small', uk, 'error', [beside({ accessory: 'uk-switch-1p', size: '4 mm2' })], [beside({ size: '4 mm2' })]],
+  ['receptacle-of-point', na, 'error', [beside({ accessory: 'na-30-240' })], [beside({ accessory: 'na-duplex-15' })]],
   ['loop-not-known', uk, 'unknown', [supply({ zeOhm: null })], []],
   ['outlet-larger-than-breaker', na, 'note', [load({ volts: 240 }), design({ accessory: 'na-30-240', wantedBreakerA: 15 }), circuit({ way: '5-7' })], [load({ volts: 240 }), design({ accessory: 'na-30-240', wantedBreakerA: 30 }), circuit({ way: '5-7' })]],
   ['start-trips', uk, 'warning', [load({ nature: 'motor', startFactor: 12 })], [load({ nature: 'motor', startFactor: 6 })]],
@@ -62,6 +69,10 @@ const cases: readonly Case[] = [
   ['fuse-not-right', uk, 'unknown', [fcu], [fcu, design({ fuseA: 13 })]],
   ['fuse-not-right', uk, 'error', [fcu, design({ fuseA: 3 })], [fcu, load({ amount: 500 }), design({ fuseA: 3 })]],
   ['fuse-not-right', uk, 'note', [fcu, load({ amount: 500 }), design({ fuseA: 13 })], [fcu, design({ fuseA: 13 })]],
+  ['fuse-not-right', uk, 'unknown', [beside({ accessory: 'uk-fcu' })], [beside({ accessory: 'uk-fcu', fuseA: 3 })]],
+  ['fuse-not-right', uk, 'error', [beside({ fuseA: 3, watts: 1200 })], [beside({ fuseA: 3 })]],
+  ['fuse-not-right', uk, 'note', [beside({ accessory: 'uk-fcu', fuseA: 13 })], [beside({ fuseA: 13 })]],
+  ['fuse-not-right', za, 'error', [beside({ fuseA: 6, watts: 2000 })], [beside({ fuseA: 10, watts: 2000 })]],
   ['extension-as-wiring', uk, 'error', [design({ extension: { ratingA: 3, lengthM: 5, size: '1.5 mm2' } })], [design({ extension: { ratingA: 13, lengthM: 5, size: '1.5 mm2' } })]],
   ['extension-as-wiring', na, 'warning', [design({ extension: { ratingA: 13, lengthM: 60, size: '14 AWG' } })], [design({ extension: { ratingA: 13, lengthM: 5, size: '14 AWG' } })]],
   ['shared-neutral-tie', na, 'error', [shared, stops(['A', 'B']), circuit({ way: '5-6' })], [shared, stops(['A', 'B'])]],
@@ -79,6 +90,7 @@ const cases: readonly Case[] = [
   ['residual-protection-needed', na, 'error', [circuit({ place: 'bedroom' }), residual('none'), beside({ nearWater: true })], [circuit({ place: 'bedroom' }), residual('none'), beside({})]],
   ['residual-protection-needed', na, 'error', [circuit({ place: 'bedroom' }), residual('none'), beside({ place: 'garage' })], [circuit({ place: 'bedroom' }), residual('none'), beside({ place: 'garage', outlets: 0 })]],
   ['residual-protection-needed', na, 'error', [circuit({ place: 'bedroom' }), residual('first'), beside({ place: 'garage', from: null })], [circuit({ place: 'bedroom' }), residual('first'), beside({ place: 'garage' })]],
+  ['residual-protection-needed', na, 'error', [circuit({ place: 'bedroom' }), residual('none'), gfciAhead(false)], [circuit({ place: 'bedroom' }), residual('none'), gfciAhead(true)]],
   ['appliance-residual-protection', na, 'error', [residual('none'), beside({ appliance: 'sump-pump' })], [residual('none'), beside({ appliance: 'pottery-wheel' })]],
   ['appliance-residual-protection', na, 'error', [residual('none'), load({ kind: 'dishwasher', connection: 'fixed' })], [load({ kind: 'dishwasher', connection: 'fixed' })]],
   ['socket-residual-protection', za, 'error', [design({ residual: { at: 'none', ma: 30, type: 'A' } })], []],
@@ -114,6 +126,9 @@ const cases: readonly Case[] = [
   ['neutral-bar', uk, 'unknown', [guard('g1'), guard('g2')], []],
   ['cooking-ahead-of-residual', uk, 'warning', [load({ nature: 'cooking' }), design({ residual: { at: 'none', ma: 30, type: 'A' } })], [load({ nature: 'cooking' })]],
   ['first-outlet-guards', uk, 'note', [design({ residual: { at: 'first', ma: 30, type: 'A' }, accessories: 3 })], [design({ accessories: 3 })]],
+  ['first-outlet-guards', na, 'note', [gfciAhead(true)], [gfciAhead(false)]],
+  ['first-outlet-guards', na, 'warning', [shared, residual('first'), stops(['A', 'B'])], [shared, residual('outlet'), stops(['A', 'B'])]],
+  ['residual-protection-needed', na, 'error', [shared, circuit({ place: 'garage' }), residual('first'), stops(['A', 'B'])], [shared, circuit({ place: 'garage' }), residual('outlet'), stops(['A', 'B'])]],
   ['first-outlet-guards', uk, 'warning', [circuit({ kind: 'ring' }), residual('first'), beside({ from: null })], [residual('first'), beside({})]],
   ['first-outlet-guards', uk, 'warning', [design({ residual: { at: 'first', ma: 30, type: 'A' } })], []],
   ['two-pole-space', na, 'error', [load({ volts: 240 }), design({ accessory: 'na-20-240' })], [load({ volts: 240 }), design({ accessory: 'na-20-240' }), circuit({ way: '5-7' })]],

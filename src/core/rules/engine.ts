@@ -2,6 +2,7 @@ import type { Finding, Severity } from '../finding'
 import type { Circuit, Design, Job } from '../job/schema'
 import type { RegionId } from '../region/types'
 import type { SelectedCircuit } from '../design/select-circuit'
+import type { Ending } from '../design/endings'
 import type { Fed } from '../design/fed'
 import type { WorkedDesign } from '../design/work'
 import type { Site } from './sites'
@@ -17,7 +18,11 @@ export interface CircuitFacts {
   readonly fed: Fed | null
   /** Its points, or the one at its end. */
   readonly sites: readonly Site[]
+  /** Each kind of accessory on it. */
+  readonly endings: readonly Ending[]
 }
+/** What is given; the rest follows from it. */
+export type GivenFacts = Omit<CircuitFacts, 'sites' | 'endings'>
 
 /** A fact that a rule needs, and how it is asked for while it is not known. */
 export interface Fact {

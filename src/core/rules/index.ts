@@ -1,8 +1,9 @@
+import { endingsOf } from '../design/endings'
 import type { Finding } from '../finding'
 import { type RegionId, regionIds } from '../region/types'
 import { boardRules } from './board'
 import { circuitRules } from './circuit'
-import { type CircuitFacts, type Rule, runRule } from './engine'
+import { type CircuitFacts, type GivenFacts, type Rule, runRule } from './engine'
 import { oldWorkRules } from './old-work'
 import { needOf, type PointRule, type PointType, pointTypes, type PointVerdict, pointFindings } from './point-rule'
 import { pointRules } from './points'
@@ -16,12 +17,12 @@ const inWorld: ReadonlyMap<RegionId, { readonly rules: readonly Rule[]; readonly
   regionIds.map((id) => [id, { rules: rules.filter((r) => r.clause[id] !== undefined), points: pointRules.filter((r) => r.clause[id] !== undefined) }]),
 )
 
-/** The facts with the points of the circuit as its rules see them. */
-const withSites = (facts: Omit<CircuitFacts, 'sites'>): CircuitFacts => ({ ...facts, sites: sitesOf(facts.job, facts.circuit, facts.design) })
+/** The facts with the points of the circuit, and what stands at them, as its rules see them. */
+const completed = (given: GivenFacts): CircuitFacts => ({ ...given, sites: sitesOf(given.job, given.circuit, given.design), endings: endingsOf(given.circuit, given.design) })
 
 /** Everything the rules have to say about one design. */
-export function circuitFindings(given: Omit<CircuitFacts, 'sites'>): Finding[] {
-  const facts = withSites(given)
+export function circuitFindings(given: GivenFacts): Finding[] {
+  const facts = completed(given)
   const world = inWorld.get(facts.job.region)!
   const found: Finding[] = []
   for (const rule of world.points) found.push(...pointFindings(rule, facts))
@@ -38,8 +39,8 @@ export interface PointNeeds {
   readonly rows: readonly { readonly site: Site; readonly needs: Readonly<Partial<Record<PointType, PointVerdict>>> }[]
 }
 
-export function pointNeeds(given: Omit<CircuitFacts, 'sites' | 'fed'>): PointNeeds {
-  const facts = withSites({ fed: null, ...given })
+export function pointNeeds(given: Omit<GivenFacts, 'fed'>): PointNeeds {
+  const facts = completed({ fed: null, ...given })
   const { points } = inWorld.get(facts.job.region)!
   const rows = facts.sites.map((site) => ({ site, needs: Object.fromEntries(pointTypes.flatMap((type) => needOf(points, type, facts, site) ?? []).map((v) => [v.type, v])) as Partial<Record<PointType, PointVerdict>> }))
   return { types: pointTypes.filter((type) => rows.some((r) => r.needs[type])), rows }

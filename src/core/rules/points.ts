@@ -1,4 +1,3 @@
-import { accessory } from '../catalogue/accessories'
 import { frequencyDriven, guardedAppliances, heatsByElectronics } from '../catalogue/appliances'
 import { type Job, residualTypes } from '../job/schema'
 import { vocabularies } from '../region/vocabulary'
@@ -19,7 +18,7 @@ const device = ({ job }: CircuitFacts): string => vocabularies[job.region].rcd
 export const aDevice = (f: CircuitFacts): string => `${f.job.region === 'north-america' ? 'a' : 'an'} ${device(f)}`
 const na = (f: CircuitFacts): boolean => f.job.region === 'north-america'
 
-const guardWords: Record<Guard, string> = { board: 'at the board', first: 'in the first outlet', own: 'in the outlet' }
+const guardWords: Record<Guard, string> = { board: 'at the board', first: 'in the first outlet', ahead: 'in an outlet ahead', own: 'in the outlet' }
 const guarded = (_: CircuitFacts, s: Site): string | null => s.residual && guardWords[s.residual]
 const guardedAt30 = (_: CircuitFacts, s: Site): string | null => (s.residual === null || s.residualMa > 30 ? null : guardWords[s.residual])
 const fits = (type: Site['fitted'][number], words: string) => (_: CircuitFacts, s: Site) => (s.fitted.includes(type) ? words : null)
@@ -169,7 +168,7 @@ export const pointRules: readonly PointRule[] = [
     severity: 'warning',
     looksAt: ['premises'],
     applies: (_, s) => s.outlet && s.ratingA > 0,
-    given: (f, s) => (accessory(f.design.accessory)?.shutters ? byStandard : (fits('tamper', 'fitted')(f, s) ?? (s.outOfReach ? 'out of reach' : null))),
+    given: (f, s) => (s.kind?.shutters ? byStandard : (fits('tamper', 'fitted')(f, s) ?? (s.outOfReach ? 'out of reach' : null))),
     needs: (f) => (f.job.brief.premises === 'dwelling' ? 'An industrial socket-outlet has no shutters. In a dwelling fit one of the household pattern, or set it out of children’s reach and say so.' : null),
   },
   {
@@ -180,7 +179,7 @@ export const pointRules: readonly PointRule[] = [
     severity: 'error',
     looksAt: [],
     asksOfPoint: true,
-    applies: (f, s) => f.circuit.kind !== 'feeder' && (s.outlet || f.design.accessory !== null),
+    applies: (f, s) => f.circuit.kind !== 'feeder' && (s.outlet || s.kind !== undefined),
     given: fits('weather', 'fitted'),
     needs: (f, s) => {
       if (s.environment === null && s.place !== 'outdoors') return askSite('Which accessory withstands the place depends on whether it is dry, damp, wet or outdoors')

@@ -1,12 +1,14 @@
-import { accessory } from '../catalogue/accessories'
 import { formatA, trim } from '../quantity/format'
 import { atLeast } from '../quantity/tolerance'
 import { vocabularies } from '../region/vocabulary'
 import { magneticFrom } from './circuit'
 import type { CircuitFacts, Rule } from './engine'
+import { aDevice } from './points'
 import { behindFirst } from './sites'
 
-const guarded = ({ design }: CircuitFacts): boolean => design.residual.at !== 'none' || Boolean(accessory(design.accessory)?.residual)
+/** Outlets with a device of their own that are said to guard what hangs beyond. */
+const guardingOutlets = ({ circuit, sites }: CircuitFacts): string[] => sites.filter((s) => s.point?.guardsOn && s.residual === 'own' && s.kind?.onward !== 'none' && circuit.points.some((p) => p.from === s.point!.id)).map((s) => s.name)
+const guarded = ({ design, sites }: CircuitFacts): boolean => design.residual.at !== 'none' || sites.every((s) => s.residual !== null)
 
 /** Rules on protection that look at the circuit as a whole. */
 export const protectionRules: readonly Rule[] = [
@@ -74,13 +76,15 @@ export const protectionRules: readonly Rule[] = [
     clause: { 'north-america': '210.8; maker’s instructions', 'united-kingdom': '531.3; maker’s instructions', 'southern-africa': 'SANS 10142-1; maker’s instructions' },
     severity: 'note',
     looksAt: [],
-    applies: (f) => f.design.residual.at === 'first',
+    applies: (f) => f.design.residual.at === 'first' || guardingOutlets(f).length > 0,
     raised: (f) => {
       const { kind, points } = f.circuit
       const behind = behindFirst(f.circuit)
       const left = points.filter((p) => !behind.has(p.id)).map((p) => p.name)
+      if (kind === 'shared-neutral') return { severity: 'warning', message: `Two lines share the neutral: on the load side of a device in one outlet the other line’s current comes back through it, and it trips at once. Put ${aDevice(f)} with two poles at the board, or one in each outlet.` }
+      if (f.design.residual.at !== 'first') return `The feed goes on the line side of ${guardingOutlets(f).join(', ')}, and what hangs beyond on the load side; swapped, it guards nothing and may still reset. Test each point beyond with the button of a tester, and label it.`
       if (kind === 'ring') return { severity: 'warning', message: 'A ring is fed from both ends: a device in its first outlet guards that outlet and its spurs, and no other. Put it at the board, or in each outlet.' }
-      if (points.length === 0 && f.design.accessories <= 1 && !accessory(f.design.accessory)?.residual) return { severity: 'warning', message: 'A first outlet that guards others asks for others: there is only one on this circuit.' }
+      if (points.length === 0 && f.design.accessories <= 1 && !f.endings[0]?.fitted.residual) return { severity: 'warning', message: 'A first outlet that guards others asks for others: there is only one on this circuit.' }
       const not = left.length ? ` It does not guard ${left.join(', ')}, fed past it.` : ''
       return `The feed goes on the line side of the first outlet, and everything downstream on its load side; swapped, it guards nothing and may still reset. Test each point downstream with the button of a tester, and label them.${not}`
     },

@@ -10,17 +10,21 @@ import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob, useUnits } from '../job/context'
+import { atEnd, useEnd } from '../job/end-picker'
 
 const describe = (b: BoxKind, units: UnitSystem, na: boolean): string => `${b.name} (${na ? formatVolume(b.volumeCm3, units) : formatSmallLength(b.depthMm, units)})`
 
 export function BoxesView() {
-  const { circuit, box: report } = useCircuit()
+  const { circuit } = useCircuit()
+  const { end, picker } = useEnd()
+  const { box: chosen, boxReport: report } = end
   const region = useJob((s) => s.job.region)
   const commit = useJob((s) => s.commit)
   const show = useJob((s) => s.show)
   const units = useUnits()
   const na = region === 'north-america'
-  const set = (patch: Partial<Box>) => commit({ kind: 'box.set', circuit: circuit.id, patch })
+  const edit = (patch: Partial<Box>) => ({ kind: 'box.set' as const, circuit: circuit.id, ...atEnd(end), patch })
+  const set = (patch: Partial<Box>) => commit(edit(patch))
   const offers = [
     { title: 'Smallest that fits', box: report.smallest },
     { title: 'One with room', box: report.withRoom },
@@ -30,7 +34,10 @@ export function BoxesView() {
       title="Boxes"
       drawing={
         <div className="flex min-h-full flex-col gap-3">
-          <CircuitPicker />
+          <div className="flex flex-wrap items-center gap-2">
+            <CircuitPicker />
+            {picker}
+          </div>
           <DrawingView drawing={boxDrawing(report, units)} className="max-h-[30rem] min-h-0 w-full flex-1" />
           <div className="grid gap-3 sm:grid-cols-2">
             {offers.map(({ title, box }) => (
@@ -40,12 +47,12 @@ export function BoxesView() {
                   <p className="font-bold">{box ? describe(box, units, na) : report.kind && !report.fill && !report.depth ? 'not known yet' : 'none in the catalogue'}</p>
                   {box && <p className="text-[0.85rem] text-ink-2">{box.mounting}</p>}
                 </div>
-                {box && box.id !== circuit.box.kind && (
+                {box && box.id !== chosen.kind && (
                   <button type="button" className="btn" onClick={() => set({ kind: box.id })}>
                     Take it
                   </button>
                 )}
-                {box && box.id === circuit.box.kind && <span className="text-ink-2">chosen</span>}
+                {box && box.id === chosen.kind && <span className="text-ink-2">chosen</span>}
               </div>
             ))}
           </div>
@@ -55,12 +62,12 @@ export function BoxesView() {
         <>
           <Section title="The box">
             <FieldGrid>
-              <SelectField wide label="Box" value={circuit.box.kind ?? ''} placeholder="Choose a box" options={boxesFor(region).map((b) => ({ value: b.id, label: describe(b, units, na), group: b.mounting }))} onCommit={(kind) => set({ kind })} />
-              <NumberField label="Cables entering" value={circuit.box.cables} whole min={1} max={12} onPreview={(cables) => cables && show({ kind: 'box.set', circuit: circuit.id, patch: { cables } })} onCommit={(cables) => cables && set({ cables })} />
+              <SelectField wide label="Box" value={chosen.kind ?? ''} placeholder="Choose a box" options={boxesFor(region).map((b) => ({ value: b.id, label: describe(b, units, na), group: b.mounting }))} onCommit={(kind) => set({ kind })} />
+              <NumberField label="Cables entering" value={chosen.cables} whole min={1} max={12} onPreview={(cables) => cables && show(edit({ cables }))} onCommit={(cables) => cables && set({ cables })} />
               {na && (
                 <>
-                  <NumberField label="Kinds of support fitting" value={circuit.box.supportFittings} whole max={4} onCommit={(supportFittings) => supportFittings !== null && set({ supportFittings })} />
-                  <CheckField label="Clamps inside the box" value={circuit.box.internalClamps ?? report.kind?.internalClamps ?? false} onCommit={(internalClamps) => set({ internalClamps })} />
+                  <NumberField label="Kinds of support fitting" value={chosen.supportFittings} whole max={4} onCommit={(supportFittings) => supportFittings !== null && set({ supportFittings })} />
+                  <CheckField label="Clamps inside the box" value={chosen.internalClamps ?? report.kind?.internalClamps ?? false} onCommit={(internalClamps) => set({ internalClamps })} />
                 </>
               )}
             </FieldGrid>

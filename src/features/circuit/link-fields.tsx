@@ -1,5 +1,5 @@
 'use client'
-import { accessoriesFor } from '@/core/catalogue/accessories'
+import { endingsOf, whereEnding } from '@/core/design/endings'
 import type { CircuitReport } from '@/core/evaluate'
 import type { Edit } from '@/core/job/edits'
 import { type Design, residualTypes } from '@/core/job/schema'
@@ -9,11 +9,13 @@ import { metricRegions } from '@/core/region/metric'
 import { naCables, naCableSizes } from '@/core/region/north-america'
 import { breakerTypes, type MetricRegionId } from '@/core/region/types'
 import { cableNames, methodNames, vocabularies } from '@/core/region/vocabulary'
+import { guardsDownstream } from '@/core/rules/sites'
 import { CheckField, ChoiceField, NumberField, SelectField } from '@/ui/fields'
 import { FieldGrid } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LoadNameplate } from '../job/load-fields'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { AccessoryField } from './accessory-field'
 import { FittedFields } from './site-fields'
 
 export type Part = 'breaker' | 'cable' | 'outlet' | 'cord' | 'load'
@@ -53,7 +55,7 @@ function BreakerFields({ report, set, show }: Fields) {
         options={[
           { value: 'none', label: 'None' },
           { value: 'board', label: `At the ${words.board}` },
-          ...(report.circuit.kind !== 'ring' && (design.accessories > 1 || report.circuit.points.length > 1) ? [{ value: 'first' as const, label: 'In the first outlet' }] : []),
+          ...(guardsDownstream(report.circuit) && (design.accessories > 1 || report.circuit.points.length > 1) ? [{ value: 'first' as const, label: 'In the first outlet' }] : []),
           { value: 'outlet', label: 'At the outlet' },
         ]}
         onCommit={(at) => set({ residual: { ...design.residual, at } })}
@@ -162,14 +164,19 @@ function MethodField({ report, set, show, error }: Fields & { error: string | nu
   )
 }
 
-const kindNames = { outlet: 'Outlets', switch: 'Switches', isolator: 'Isolators', 'connection-unit': 'Connection units', thermostat: 'Thermostats' }
-
 function OutletFields({ report, set, show }: Fields) {
   const region = useJob((s) => s.job.region)
   const { design } = report.chosen
+  const endings = endingsOf(report.circuit, design)
+  const others = endings.filter((e) => e.fitted.id !== design.accessory)
   return (
     <FieldGrid>
-      <SelectField wide label="Accessory" value={design.accessory ?? ''} options={accessoriesFor(region).map((a) => ({ value: a.id, label: a.name, group: kindNames[a.kind] }))} onCommit={(accessory) => set({ accessory })} />
+      <AccessoryField label="Accessory" value={design.accessory} onCommit={(chosen) => set({ accessory: chosen?.id ?? null })} />
+      {others.length > 0 && (
+        <p className="col-span-full text-[0.9rem] text-ink-2">
+          Elsewhere on it: {others.map((e) => `${e.fitted.name} (${whereEnding(e, endings)})`).join('; ')}. Each point says what stands there, under Points.
+        </p>
+      )}
       {report.circuit.points.length === 0 && <NumberField label="How many on this circuit" value={design.accessories} whole min={1} max={100} onPreview={(accessories) => accessories && show({ accessories })} onCommit={(accessories) => accessories && set({ accessories })} />}
       {region === 'united-kingdom' && (
         <SelectField label="Fuse in it" value={design.fuseA === null ? 'none' : String(design.fuseA)} options={[{ value: 'none', label: 'None, or not looked' }, ...metricRegions['united-kingdom'].plugFusesA.map((f) => ({ value: String(f), label: `${f} A` }))]} onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })} />

@@ -2,6 +2,7 @@
 import clsx from 'clsx'
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
+import { fittedAt } from '@/core/design/endings'
 import { pointWorkings } from '@/core/design/sheet'
 import { profileDrawing } from '@/core/drawing/profile'
 import type { CircuitReport } from '@/core/evaluate'
@@ -9,18 +10,20 @@ import { type CircuitPoint, newCircuitPoint } from '@/core/job/schema'
 import { formatA, formatOhm, formatPercent, formatSize } from '@/core/quantity/format'
 import { metricRegions } from '@/core/region/metric'
 import { naCableSizes } from '@/core/region/north-america'
+import { guardsDownstream } from '@/core/rules/sites'
 import { DrawingView } from '@/ui/drawing'
-import { ChoiceField, NumberField, SelectField, TextField } from '@/ui/fields'
+import { CheckField, ChoiceField, NumberField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
+import { AccessoryField } from './accessory-field'
 import { CircuitStage } from './circuit-stage'
 import { LengthField } from '../job/measure-fields'
 import { PointFeeds } from './point-needs'
 import { WorkingCard } from './working-card'
 
-const pointRules = /^(point|branch|ring|spur|too-many|voltage-drop|zs-too|outlet-below-load|shared)/
+const pointRules = /^(point|branch|ring|spur|too-many|voltage-|zs-too|outlet-below-load|shared|receptacle|terminal|fuse)/
 
 /** Points along the circuit, each with what it draws; drop, capacity and loop at every one, the worst named. */
 export function StopsSheet() {
@@ -108,6 +111,7 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
               <button type="button" className="min-h-9 w-full text-left font-bold hover:underline" aria-pressed={p.id === picked} onClick={() => onPick(p.id)}>
                 {p.name}
                 {p.fuseA && <span className="font-normal text-ink-2"> through {p.fuseA} A</span>}
+                {p.accessory && <span className="block text-[0.85rem] font-normal text-ink-2">{fittedAt(chosen.design, p)?.name}</span>}
               </button>
             </td>
             <td>{p.from === null ? (circuit.kind === 'ring' ? 'the ring' : 'the board') : (circuit.points.find((x) => x.id === p.from)?.name ?? '?')}</td>
@@ -143,6 +147,8 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
   const edit = (patch: Partial<Omit<CircuitPoint, 'id'>>) => ({ kind: 'stop.set' as const, circuit: circuit.id, id: point.id, patch })
   const set = (patch: Partial<Omit<CircuitPoint, 'id'>>) => commit(edit(patch))
   const { design } = chosen
+  const kind = fittedAt(design, point)
+  const unit = kind?.kind === 'connection-unit'
   const sizes = region === 'north-america' ? naCableSizes(design.cable as Parameters<typeof naCableSizes>[0], design.conductor) : Object.keys(metricRegions[region].cables[design.cable]?.rows ?? {})
   const others = circuit.points.filter((p) => p.id !== point.id)
   return (
@@ -154,10 +160,12 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
         <div className="col-span-full">
           <PointFeeds point={point} onCommit={set} />
         </div>
+        <AccessoryField label="What stands there" value={point.accessory} above={design.accessory} onCommit={(kind) => set({ accessory: kind?.id ?? null, ...(kind ? { outlets: kind.outlets && Math.max(kind.outlets, point.outlets) } : {}) })} />
+        {kind?.residual && kind.onward !== 'none' && guardsDownstream(circuit) && circuit.points.some((p) => p.from === point.id) && <CheckField label="Those beyond hang on its load side" value={point.guardsOn} onCommit={(guardsOn) => set({ guardsOn })} />}
         <NumberField label="Draws" unit="W" optional placeholder="?" value={point.watts} max={1_000_000} onPreview={(watts) => watts !== null && show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
         <NumberField label="Outlets there" value={point.outlets} whole max={20} onCommit={(outlets) => set({ outlets: outlets ?? 0 })} />
         <SelectField label="Cable size" value={point.size ?? 'same'} options={[{ value: 'same', label: 'as the circuit' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]} onCommit={(v) => set({ size: v === 'same' ? null : v })} />
-        {region !== 'north-america' && <SelectField label="Through a fuse" value={point.fuseA === null ? 'none' : String(point.fuseA)} options={[{ value: 'none', label: 'None' }, ...(region === 'united-kingdom' ? metricRegions[region].plugFusesA : metricRegions[region].breakerRatingsA.slice(0, 4)).map((f) => ({ value: String(f), label: `${f} A` }))]} onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })} />}
+        {region !== 'north-america' && <SelectField label={unit ? 'Fuse in it' : 'Through a fuse'} value={point.fuseA === null ? 'none' : String(point.fuseA)} options={[{ value: 'none', label: unit ? 'Not looked' : 'None' }, ...(region === 'united-kingdom' ? metricRegions[region].plugFusesA : metricRegions[region].breakerRatingsA.slice(0, 4)).map((f) => ({ value: String(f), label: `${f} A` }))]} onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })} />}
         {circuit.kind === 'shared-neutral' && (
           <ChoiceField
             wide={false}

@@ -1,6 +1,5 @@
 'use client'
 import { Printer } from 'lucide-react'
-import { accessory } from '@/core/catalogue/accessories'
 import { wiringDrawing } from '@/core/drawing/wiring'
 import { formatSmallLength, formatSize } from '@/core/quantity/format'
 import { hasOldColours } from '@/core/region/colours'
@@ -10,6 +9,7 @@ import { ChoiceField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob, useUnits } from '../job/context'
+import { atEnd, useEnd } from '../job/end-picker'
 
 export function WiringView() {
   const { circuit, chosen } = useCircuit()
@@ -17,7 +17,8 @@ export function WiringView() {
   const region = useJob((s) => s.job.region)
   const commit = useJob((s) => s.commit)
   const units = useUnits()
-  const fitted = accessory(chosen.design.accessory)
+  const { end, picker } = useEnd()
+  const { fitted, done } = end
   const size = chosen.result?.size ?? null
   const plan = fitted ? wiringPlan(region, fitted, circuit.wiring.colours, size, units) : null
   const remarked = plan ? [...plan.feed, ...plan.load].filter((c) => c.remark) : []
@@ -28,6 +29,7 @@ export function WiringView() {
         <div className="flex min-h-full flex-col gap-2">
           <div className="no-print flex flex-wrap items-center gap-2">
             <CircuitPicker />
+            {picker}
             <span className="flex-1" />
             {fitted && (
               <a className="btn" href={`/api/jobs/${id}/wiring.pdf?circuit=${circuit.id}`} target="_blank" rel="noreferrer">
@@ -80,7 +82,7 @@ export function WiringView() {
                 {plan.steps.map((s, i) => (
                   <li key={s.id} className="border-b border-rule">
                     <label className="flex min-h-9 cursor-pointer items-start gap-2 py-1.5 max-md:min-h-11">
-                      <input type="checkbox" className="mt-0.5 size-5 shrink-0 accent-[var(--ink)]" checked={circuit.wiring.done.includes(s.id)} onChange={(e) => commit({ kind: 'wiring.step', circuit: circuit.id, step: s.id, done: e.target.checked })} />
+                      <input type="checkbox" className="mt-0.5 size-5 shrink-0 accent-[var(--ink)]" checked={done.includes(s.id)} onChange={(e) => commit({ kind: 'wiring.step', circuit: circuit.id, ...atEnd(end), step: s.id, done: e.target.checked })} />
                       <span className="w-4 shrink-0 text-right text-ink-2">{i + 1}</span>
                       <span>
                         {s.text} {s.clause && <span className="text-[0.85rem] text-ink-2">{s.clause}</span>}

@@ -1,7 +1,7 @@
 import 'server-only'
 import { Text, View } from '@react-pdf/renderer'
-import { accessory } from '@/core/catalogue/accessories'
 import { needsTable } from '@/core/rules/needs-table'
+import { endingsOf, endingWords } from '@/core/design/endings'
 import { seenBy } from '@/core/design/fed'
 import { designWorkings, pointWorkings, sheetTables } from '@/core/design/sheet'
 import type { SelectCircuitInput } from '@/core/design/select-circuit'
@@ -52,8 +52,8 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
               ['Kind of load', `${circuit.load.nature}${circuit.load.continuous ? ', three hours or more at a stretch' : ''}`],
               ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],
               ['How it is run', runWords(chosen.input, design.segments.length, design.terminalC)],
-              ['Ends on', accessory(design.accessory)?.name ?? 'not chosen'],
-              ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (accessory(design.accessory)?.residual ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA${na ? '' : design.residual.type ? ` type ${design.residual.type}` : ', type not known'}, ${design.residual.at}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
+              ['Ends on', endingWords(circuit, design)],
+              ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (endingsOf(circuit, design).some((e) => e.fitted.residual) ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA${na ? '' : design.residual.type ? ` type ${design.residual.type}` : ', type not known'}, ${design.residual.at}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
               ['Supply', [na ? '' : `Ze ${job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)}`, `fault current ${job.supply.pscKa === null ? 'not known' : `${trim(job.supply.pscKa, 2)} kA`}`].filter(Boolean).join(', ')],
             ]}
           />

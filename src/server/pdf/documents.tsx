@@ -1,17 +1,18 @@
 import { seenBy } from '@/core/design/fed'
 import 'server-only'
 import { Text, View } from '@react-pdf/renderer'
-import { accessory } from '@/core/catalogue/accessories'
 import { fitnessQuestions } from '@/core/catalogue/fitness'
 import { compareDesigns } from '@/core/design/compare'
+import { endingWords } from '@/core/design/endings'
 import { designWorkings } from '@/core/design/sheet'
 import { type Working, workingKeys } from '@/core/design/working'
 import { boxDrawing } from '@/core/drawing/box'
 import { chainDrawing } from '@/core/drawing/chain'
 import { labelDrawing } from '@/core/drawing/label'
 import { wiringDrawing } from '@/core/drawing/wiring'
-import { type CircuitReport, evaluate } from '@/core/evaluate'
+import { type CircuitReport, type EndReport, evaluate } from '@/core/evaluate'
 import type { Finding } from '@/core/finding'
+import type { Circuit, Job } from '@/core/job/schema'
 import { formatA, formatOhm, formatSize, type UnitSystem } from '@/core/quantity/format'
 import { circuitLabels } from '@/core/record/labels'
 import { expectedWords, readingWords } from '@/core/record/words'
@@ -45,12 +46,30 @@ export function WorkingText({ w }: { w: Working }) {
   )
 }
 
+/** Box and wiring of one kind of accessory. */
+function EndText({ job, circuit, end, size, units }: { job: Job; circuit: Circuit; end: EndReport; size: string | null; units: UnitSystem }) {
+  const { fitted, where, boxReport } = end
+  const of = where && fitted ? `, ${fitted.name}: ${where}` : ''
+  return (
+    <>
+      <View wrap={false}>
+        <Text style={styles.heading} minPresenceAhead={70}>Box{of}</Text>
+        {boxReport.kind ? <PdfDrawing drawing={boxDrawing(boxReport, units)} width={380} /> : <Text>Not chosen.</Text>}
+      </View>
+      {fitted && (
+        <View wrap={false}>
+          <Text style={styles.heading} minPresenceAhead={70}>Wiring{of}</Text>
+          <PdfDrawing drawing={wiringDrawing(job.region, fitted, wiringPlan(job.region, fitted, circuit.wiring.colours, size, units), size)} width={330} />
+        </View>
+      )}
+    </>
+  )
+}
+
 function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; report: CircuitReport; paper: Paper; units: UnitSystem }) {
   const job = seenBy(stored.job, report)
   const { circuit, chosen } = report
   const { result, design } = chosen
-  const fitted = accessory(design.accessory)
-  const plan = fitted ? wiringPlan(job.region, fitted, circuit.wiring.colours, result?.size ?? null, units) : null
   const all = designWorkings(job, circuit, chosen)
   const differing = report.designs.length > 1 ? compareDesigns(report.designs, units).filter((r) => r.differs) : []
   return (
@@ -62,7 +81,7 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
           ['Why from there', circuit.source ? `${circuit.source.words}${circuit.source.reason ? `: ${circuit.source.reason}` : ''}` : ''],
           ['Powers', circuit.load.name],
           ['Load', result ? `${formatA(result.loadA)} at ${circuit.load.volts} V${circuit.load.continuous ? ', three hours or more' : ''}` : 'not known'],
-          ['Ends on', fitted?.name ?? 'not chosen'],
+          ['Ends on', endingWords(circuit, design)],
           ['Cable', result?.size ? `${formatSize(result.size)}, protective ${formatSize(result.protectiveSize!)}` : 'not worked out'],
           ['Ze at the board', job.region === 'north-america' ? '' : job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)],
         ]}
@@ -85,16 +104,9 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
           {circuit.reason && <Text style={{ marginTop: 4 }}>Why: {circuit.reason}</Text>}
         </>
       )}
-      <View wrap={false}>
-        <Text style={styles.heading} minPresenceAhead={70}>Box</Text>
-        {report.box.kind ? <PdfDrawing drawing={boxDrawing(report.box, units)} width={380} /> : <Text>Not chosen.</Text>}
-      </View>
-      {fitted && plan && (
-        <View wrap={false}>
-          <Text style={styles.heading} minPresenceAhead={70}>Wiring</Text>
-          <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, result?.size ?? null)} width={330} />
-        </View>
-      )}
+      {report.ends.map((e) => (
+        <EndText key={e.id ?? 'own'} job={job} circuit={circuit} end={e} size={result?.size ?? null} units={units} />
+      ))}
       <Text style={styles.heading} minPresenceAhead={70}>Tests</Text>
       {report.testReport.judged.length === 0 ? (
         <Text>Not worked out: the circuit is not complete.</Text>
@@ -163,16 +175,17 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
   const { job } = stored
   const report = evaluate(job, stored.readings)
   const paper = paperOf(stored, date)
-  const chosen = report.circuits.filter((c) => (circuitId === null || c.circuit.id === circuitId) && accessory(c.chosen.design.accessory))
-  const pages = chosen.map((c) => {
-    const fitted = accessory(c.chosen.design.accessory)!
+  const chosen = report.circuits.filter((c) => circuitId === null || c.circuit.id === circuitId)
+  const ends = chosen.flatMap((c) => c.ends.flatMap((e) => (e.fitted ? [{ c, fitted: e.fitted, where: e.where }] : [])))
+  const pages = ends.map(({ c, fitted, where }) => {
     const size = c.chosen.result?.size ?? null
     const plan = wiringPlan(job.region, fitted, c.circuit.wiring.colours, size, units)
     return (
-      <PaperPage key={c.circuit.id} paper={paper} large>
+      <PaperPage key={`${c.circuit.id} ${fitted.id}`} paper={paper} large>
         <Text style={{ ...styles.title, fontSize: 19 }}>
           {c.circuit.name}: {fitted.name}
         </Text>
+        {where && <Text>At {where}.</Text>}
         {fitted.caution && <Text style={{ fontWeight: 700, marginTop: 2 }}>{fitted.caution}</Text>}
         <View style={{ alignItems: 'center', marginVertical: 2 }}>
           <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, size)} width={435} />

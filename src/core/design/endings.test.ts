@@ -1,0 +1,140 @@
+import { describe, expect, it } from 'vitest'
+import { accessory } from '../catalogue/accessories'
+import { evaluate } from '../evaluate'
+import { applyEdit, describeEdit, type Edit, EditError } from '../job/edits'
+import { type CircuitPoint, newCircuitPoint, newJob } from '../job/schema'
+import { circuitLabels } from '../record/labels'
+import type { RegionId } from '../region/types'
+import { pointNeeds } from '../rules'
+import { endingsOf, endingWords } from './endings'
+import { costOf } from './options'
+
+const c1 = { circuit: 'c1' } as const
+const stops = (...points: (Partial<CircuitPoint> & { id: string })[]): Edit => ({ kind: 'stop.add', ...c1, points: points.map((p) => newCircuitPoint(p.id, p.id, { lengthM: 5, watts: 300, ...p })) })
+const design = (patch: Extract<Edit, { kind: 'design.set' }>['patch']): Edit => ({ kind: 'design.set', ...c1, design: 'a', patch })
+const edited = (region: RegionId, ...edits: Edit[]) => edits.reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
+const reported = (region: RegionId, ...edits: Edit[]) => {
+  const job = edited(region, ...edits)
+  return { job, ...evaluate(job, []).circuits[0]! }
+}
+
+const kitchen = [design({ accessory: 'uk-socket-13-twin', wantedBreakerA: 20 }), stops({ id: 'left' }, { id: 'fan', from: 'left', accessory: 'uk-fcu', fuseA: 3, outlets: 0 }, { id: 'right', from: 'fan' })]
+
+describe('what a circuit ends on', () => {
+  it('is its own accessory where no point says otherwise', () => {
+    const { circuit, chosen } = reported('united-kingdom', design({ accessory: 'uk-socket-13' }), stops({ id: 'a' }, { id: 'b' }))
+    expect(endingsOf(circuit, chosen.design)).toEqual([{ fitted: accessory('uk-socket-13'), points: circuit.points }])
+    expect(endingWords(circuit, chosen.design)).toBe('13 A socket-outlet, single switched')
+  })
+
+  it('is listed by kind, its own first, and each with its points', () => {
+    const { circuit, chosen } = reported('united-kingdom', ...kitchen)
+    expect(endingsOf(circuit, chosen.design).map((e) => [e.fitted.id, e.points.map((p) => p.id)])).toEqual([
+      ['uk-socket-13-twin', ['left', 'right']],
+      ['uk-fcu', ['fan']],
+    ])
+    expect(endingWords(circuit, chosen.design)).toBe('13 A socket-outlet, twin switched (left; right); 13 A switched fused connection unit, flex outlet (fan)')
+  })
+
+  it('does not hold what stands at none of its points', () => {
+    const { circuit, chosen } = reported('united-kingdom', design({ accessory: 'uk-socket-13' }), stops({ id: 'a', accessory: 'uk-fcu' }))
+    expect(endingsOf(circuit, chosen.design).map((e) => e.fitted.id)).toEqual(['uk-fcu'])
+  })
+
+  it('is open while one point has nothing, and is known once each has something, whatever the circuit says', () => {
+    const asks = (...edits: Edit[]) => reported('united-kingdom', ...edits).open.filter((o) => o.stage === 'circuit' && o.field === 'accessory').length
+    expect(asks(stops({ id: 'a', accessory: 'uk-fcu' }, { id: 'b' }))).toBe(1)
+    expect(asks(stops({ id: 'a', accessory: 'uk-fcu' }, { id: 'b', accessory: 'uk-socket-13' }))).toBe(0)
+  })
+
+  it('costs more with a residual device in an outlet', () => {
+    const cost = (kind: string | null) => {
+      const { job, circuit, chosen } = reported('north-america', design({ accessory: 'na-duplex-20', lengthM: 10 }), stops({ id: 'a', accessory: kind }, { id: 'b' }))
+      return costOf(job, circuit, chosen.design, chosen, false)!
+    }
+    expect(cost('na-gfci-20')).toBeGreaterThan(cost(null))
+    expect(cost('na-duplex-15')).toBe(cost(null))
+  })
+
+  it('of another world is refused at its field', () => {
+    for (const edit of [stops({ id: 'a', accessory: 'na-duplex-15' }), { kind: 'box.set', ...c1, end: 'na-duplex-15', patch: {} } as const]) expect(() => edited('united-kingdom', edit)).toThrow(EditError)
+    expect(() => edited('united-kingdom', stops({ id: 'a' }), { kind: 'stop.set', ...c1, id: 'a', patch: { accessory: 'za-socket-16' } })).toThrow('not listed')
+  })
+})
+
+describe('each kind of accessory', () => {
+  const box = (kind: string, end?: string): Edit => ({ kind: 'box.set', ...c1, ...(end ? { end } : {}), patch: { kind } })
+
+  it('has a box of its own, judged by what stands in it', () => {
+    const { ends, findings } = reported('united-kingdom', ...kitchen, box('uk-metal-2g-35'), box('uk-metal-25', 'uk-fcu'))
+    expect(ends.map((e) => [e.id, e.where, e.boxReport.kind?.id])).toEqual([
+      [null, 'left; right', 'uk-metal-2g-35'],
+      ['uk-fcu', 'fan', 'uk-metal-25'],
+    ])
+    expect(findings.filter((f) => f.stage === 'boxes').map((f) => [f.rule, f.message.slice(0, 5)])).toEqual([['box-too-shallow', 'fan: ']])
+  })
+
+  it('asks for its box and its wiring while they are open, and names itself', () => {
+    const asked = reported('united-kingdom', ...kitchen).open.map((o) => `${o.stage} ${o.ask}`)
+    expect(asked).toContain('boxes 13 A switched fused connection unit, flex outlet: which box does it go in?')
+    expect(asked.filter((a) => a.startsWith('wiring 13 A '))).toHaveLength(2)
+  })
+
+  it('is wired step by step apart from the others', () => {
+    const { ends } = reported('united-kingdom', ...kitchen, { kind: 'wiring.step', ...c1, step: 'dead', done: true }, { kind: 'wiring.step', ...c1, end: 'uk-fcu', step: 'strip', done: true })
+    expect(ends.map((e) => e.done)).toEqual([['dead'], ['strip']])
+    expect(ends[1]!.steps).not.toEqual(ends[0]!.steps)
+  })
+
+  it('is judged by the wettest of its own points', () => {
+    const { findings } = reported('united-kingdom', { kind: 'brief.set', patch: { environment: 'dry' } }, ...kitchen, { kind: 'stop.set', ...c1, id: 'fan', patch: { environment: 'wet' } }, box('uk-metal-2g-35'), box('uk-metal-35', 'uk-fcu'))
+    expect(findings.filter((f) => f.rule === 'box-not-weatherproof').map((f) => f.message.split(':')[0])).toEqual(['fan'])
+  })
+
+  it('with poles is tested open and closed, by name where there are several kinds', () => {
+    const { tests } = reported('united-kingdom', ...kitchen, { kind: 'stop.set', ...c1, id: 'right', patch: { accessory: 'uk-switch-1p' } })
+    expect(tests.filter((t) => t.id.startsWith('switch-open')).map((t) => [t.id, t.title])).toEqual([
+      ['switch-open', 'fan: open: no path through either pole'],
+      ['switch-open-uk-switch-1p', 'right: open: no path through the pole'],
+    ])
+  })
+
+  it('has a label inside its cover', () => {
+    const report = reported('united-kingdom', ...kitchen)
+    const inside = circuitLabels(report.job, report, '2026-11-20', 'metric').filter((l) => l.place === 'cover-inside')
+    expect(inside.map((l) => [l.id, l.where])).toEqual([
+      ['c1-cover-inside', 'Inside of the cover, left; right'],
+      ['c1-cover-inside-uk-fcu', 'Inside of the cover, fan'],
+    ])
+  })
+
+  it('is named in the history', () => {
+    const job = edited('united-kingdom', ...kitchen)
+    expect(describeEdit(job, box('uk-metal-25', 'uk-fcu'))).toMatch(/^Box of the 13 A switched fused connection unit, flex outlet: kind /)
+    expect(describeEdit(job, { kind: 'stop.set', ...c1, id: 'fan', patch: { accessory: null } })).toBe('fan: accessory as the circuit says')
+    expect(describeEdit(job, { kind: 'stop.set', ...c1, id: 'fan', patch: { accessory: 'uk-fcu', guardsOn: true } })).toBe('fan: accessory 13 A switched fused connection unit, flex outlet, guards what hangs beyond it yes')
+  })
+})
+
+describe('a residual device in an outlet along the circuit', () => {
+  const guards = (region: RegionId, kind: string, guardsOn: boolean) => {
+    const { job, circuit, chosen } = reported(region, design({ accessory: region === 'north-america' ? 'na-duplex-20' : 'uk-socket-13', residual: { at: 'none', ma: 30, type: null } }), stops({ id: 'before' }, { id: 'it', from: 'before', accessory: kind, guardsOn }, { id: 'beyond', from: 'it' }, { id: 'further', from: 'beyond' }, { id: 'aside', from: 'before' }))
+    return pointNeeds({ job, circuit, design: chosen.design, result: chosen.result, worked: chosen }).rows.map((r) => r.site.residual)
+  }
+  it('guards what is plugged in there, and what hangs beyond only on its load side', () => {
+    expect(guards('north-america', 'na-gfci-20', false)).toEqual([null, 'own', null, null, null])
+    expect(guards('north-america', 'na-gfci-20', true)).toEqual([null, 'own', 'ahead', 'ahead', null])
+  })
+  it('guards nothing beyond where it has no load side, or is none', () => {
+    expect(guards('united-kingdom', 'uk-socket-13-rcd', true)).toEqual([null, 'own', null, null, null])
+    expect(guards('north-america', 'na-duplex-15', true)).toEqual([null, null, null, null, null])
+  })
+})
+
+describe('two lines with a shared neutral', () => {
+  it('are tested between both lines and the neutral, whatever stands at one point', () => {
+    const { tests } = reported('north-america', { kind: 'circuit.set', ...c1, patch: { kind: 'shared-neutral' } }, design({ accessory: 'na-duplex-20', wantedBreakerA: 20 }), stops({ id: 'a' }, { id: 'b', from: 'a', leg: 'B' }))
+    const dead = tests.filter((t) => t.id.startsWith('iso-dead')).map((t) => t.id)
+    for (const pair of ['l1-l2', 'l1-n', 'l2-n', 'l1-e', 'l2-e']) expect(dead).toContain(`iso-dead-${pair}`)
+  })
+})

@@ -1,0 +1,50 @@
+import { type Accessory, accessory } from '../catalogue/accessories'
+import type { Circuit, CircuitPoint, Design } from '../job/schema'
+
+/** One kind of accessory on a circuit and the points that have it; no point where the circuit has no named ones. */
+export interface Ending {
+  readonly fitted: Accessory
+  readonly points: readonly CircuitPoint[]
+}
+
+type Ends = Pick<Design, 'accessory'>
+
+/** What stands at a point: what it says itself, or else what its circuit ends on. */
+export const fittedAt = (design: Ends, point: Pick<CircuitPoint, 'accessory'> | null): Accessory | undefined => accessory(point?.accessory ?? design.accessory)
+
+/** Every kind of accessory on a circuit: the one it ends on first, then in the order of its points. */
+export function endingsOf({ points }: Pick<Circuit, 'points'>, design: Ends): readonly Ending[] {
+  const own = accessory(design.accessory)
+  if (points.length === 0) return own ? [{ fitted: own, points }] : []
+  const kinds = new Map<Accessory, CircuitPoint[]>(own ? [[own, []]] : [])
+  for (const p of points) {
+    const fitted = fittedAt(design, p)
+    if (!fitted) continue
+    const same = kinds.get(fitted)
+    if (same) same.push(p)
+    else kinds.set(fitted, [p])
+  }
+  return [...kinds].filter(([, at]) => at.length > 0).map(([fitted, at]) => ({ fitted, points: at }))
+}
+
+/** Whether it is said of every point what stands there. */
+export const allEndsChosen = ({ points }: Pick<Circuit, 'points'>, design: Ends): boolean => (points.length ? points : [null]).every((p) => fittedAt(design, p))
+
+/** How many accessories of a circuit have something; of one without named points as many as it says. */
+export function countFitted({ points }: Pick<Circuit, 'points'>, design: Pick<Design, 'accessory' | 'accessories'>, has: (fitted: Accessory) => boolean): number {
+  const at = (p: CircuitPoint | null) => {
+    const fitted = fittedAt(design, p)
+    return fitted !== undefined && (p === null || fitted.outlets === 0 || p.outlets > 0) && has(fitted)
+  }
+  return points.length ? points.filter(at).length : at(null) ? design.accessories : 0
+}
+
+/** "Counter, left; Fridge": where an ending stands; nothing where all points are alike. */
+export const whereEnding = ({ points }: Ending, all: readonly Ending[]): string => (all.length > 1 ? points.map((p) => p.name).join('; ') : '')
+
+/** What a circuit ends on, in words; with several kinds each with its points. */
+export function endingWords(circuit: Pick<Circuit, 'points'>, design: Ends): string {
+  const all = endingsOf(circuit, design)
+  if (all.length === 0) return 'not chosen'
+  return all.map((e) => (all.length > 1 ? `${e.fitted.name} (${whereEnding(e, all)})` : e.fitted.name)).join('; ')
+}
