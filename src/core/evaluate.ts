@@ -4,6 +4,7 @@ import { racewaysOf } from './design/conditions'
 import { openFacts } from './design/circuit-input'
 import { type Ending, endingsOf, whereEnding } from './design/endings'
 import { type Ahead, aheadOf, type Fed, fedBy, loopOfFeeders, seenBy } from './design/fed'
+import { areaMm2 } from './design/prices'
 import { type WorkedDesign, workOnFeeder } from './design/work'
 import { type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
 import { type Finding, severities, type Severity } from './finding'
@@ -43,6 +44,10 @@ export interface EndReport {
   readonly id: string | null
   /** The points where it stands; empty where all are alike. */
   readonly where: string
+  /** The thickest line conductor that comes to it; null while the circuit is not worked out. */
+  readonly size: string | null
+  /** Where its feed comes from, in words for the drawing; undefined where that is the board itself. */
+  readonly feed: string | undefined
   readonly box: Box
   readonly boxReport: BoxReport
   /** Wiring steps by their id, and those that are done. */
@@ -109,11 +114,14 @@ function evaluateEnd(job: Job, circuit: Circuit, { result, design }: DesignRepor
   const fitted = ending?.fitted
   const id = fitted && fitted.id !== design.accessory ? fitted.id : null
   const { box, done } = id === null ? { box: circuit.box, done: circuit.wiring.done } : (circuit.ends[id] ?? untouched)
-  const contents = fitted && result?.size && result.protectiveSize ? { fitted, size: result.size, protectiveSize: result.protectiveSize } : null
+  const size = result?.size ? (ending?.points ?? []).reduce((most, p) => (p.size && areaMm2(p.size) > areaMm2(most) ? p.size : most), result.size) : null
+  const contents = fitted && size && result?.protectiveSize ? { fitted, size, protectiveSize: result.protectiveSize } : null
   return {
     fitted,
     id,
     where: ending ? whereEnding(ending, all) : '',
+    size,
+    feed: circuit.points.length ? 'the feed' : undefined,
     box,
     boxReport: evaluateBox(job, box, contents, wettestOf(job, circuit, ending?.points ?? circuit.points)),
     steps: fitted ? wiringStepIds(job.region, fitted, circuit.wiring.colours) : [],

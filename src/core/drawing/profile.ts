@@ -31,28 +31,32 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
   const at = (id: string | null): [number, number] => (id === null ? [x(0), y(0)] : [x(along.get(id) ?? 0), y(Math.max(0, report.get(id)?.dropPercent ?? 0))])
   const inRing = circuit.points.filter((p) => p.from === null)
   const before = ({ point }: PointReport) => (ring && point.from === null ? (inRing[inRing.indexOf(point) - 1]?.id ?? null) : point.from)
-  /** Names stand under their points, each on the first line that is free there; over a point from which all falls, above it. */
+  const circles = layout.points.map((p) => at(p.point.id))
+  /** Names stand under their points, above one where that is taken or where all falls from it, or else on the next line that is free. */
   const names: { x: number; y: number; wide: number; above: boolean }[] = []
   for (const p of layout.points) {
     const [cx, cy] = at(p.point.id)
     const ends = [before(p), ...layout.points.filter((o) => before(o) === p.point.id).map((o) => o.point.id)].map((id) => at(id)[1])
-    const above = ends.length > 1 && ends.every((y) => y > cy + 12)
+    const peak = ends.length > 1 && ends.every((y) => y > cy + 12)
     const wide = Math.min(150, p.point.name.length * 8)
     const x = cx > RIGHT - 60 ? Math.min(cx, RIGHT - 20) - wide / 2 : cx < LEFT + 50 ? cx + wide / 2 : cx
-    const free = (y: number) => !names.some((n) => Math.abs(n.x - x) < (n.wide + wide) / 2 + 6 && Math.abs(n.y - y) < 15)
-    const lines = [0, 1, 2, 3].map((row) => cy + 25 + row * 17)
-    names.push({ x, y: above ? cy - 15 : (lines.find(free) ?? lines[0]!), wide, above })
+    const free = (y: number) => !names.some((n) => Math.abs(n.x - x) < (n.wide + wide) / 2 + 6 && Math.abs(n.y - y) < 15) && !circles.some(([px, py]) => Math.abs(px - x) < wide / 2 + 9 && Math.abs(py - y + 5) < 14)
+    const [under, higher] = [cy + 25, cy - 15]
+    const nameY = peak ? higher : ([under, ...(higher < y(0) + 15 ? [] : [higher]), under + 17, under + 34, under + 51].find(free) ?? under)
+    names.push({ x, y: nameY, wide, above: nameY < cy })
   }
-  const circles = layout.points.map((p) => at(p.point.id))
-  /** Where a few letters about a place are clear of every point and its name; null where they nowhere are. */
-  const clear = (cx: number, cy: number) => [-8, -22, 24].map((dy) => cy + dy).find((ty) => circles.every(([px, py]) => Math.abs(px - cx) > 34 || Math.abs(py - ty + 5) > 17) && !names.some((n) => Math.abs(n.x - cx) < n.wide / 2 + 22 && Math.abs(n.y - ty) < 14)) ?? null
+  const written: [x: number, y: number][] = []
+  /** Where a few letters about a place are clear of every point, its name and what is written already; null where they nowhere are. */
+  const clear = (cx: number, cy: number) => [-8, -22, 24].map((dy) => cy + dy).find((ty) => circles.every(([px, py]) => Math.abs(px - cx) > 34 || Math.abs(py - ty + 5) > 17) && !names.some((n) => Math.abs(n.x - cx) < n.wide / 2 + 22 && Math.abs(n.y - ty) < 14) && !written.some(([wx, wy]) => Math.abs(wx - cx) < 70 && Math.abs(wy - ty) < 14)) ?? null
   for (const p of layout.points) {
     const [x1, y1] = at(before(p))
     const [x2, y2] = at(p.point.id)
     shapes.push({ kind: 'path', d: `M${x1} ${y1}L${x2} ${y2}`, stroke: 'ink', width: thick(p.throughA), fill: 'none', cap: 'round' })
     const where = clear((x1 + x2) / 2, (y1 + y2) / 2)
     const aside = ring && p.point.from !== null
-    if (x2 - x1 > 46 && !aside && where !== null) shapes.push(text((x1 + x2) / 2, where, `${formatA(p.throughA)}${p.point.size ? `, ${formatSize(p.size)}` : ''}`, 14, { anchor: 'middle', fill: 'ink2' }))
+    if (x2 - x1 <= 46 || aside || where === null) continue
+    written.push([(x1 + x2) / 2, where])
+    shapes.push(text((x1 + x2) / 2, where, `${formatA(p.throughA)}${p.point.size ? `, ${formatSize(p.size)}` : ''}`, 14, { anchor: 'middle', fill: 'ink2' }))
   }
   if (ring && inRing.length) {
     const last = at(inRing.at(-1)!.id)

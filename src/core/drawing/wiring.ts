@@ -46,14 +46,14 @@ function sleeve(curve: readonly [Point, Point, Point, Point], colour: WireColour
 const screwNote: Record<Accessory['terminals'][number]['screw'], string> = { brass: 'brass', silver: 'silver', green: 'green', plain: '' }
 
 /** Seen from behind, as it is held while terminating: device above, cables below, each conductor on its own terminal. */
-export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringPlan, size: string | null): Drawing {
+export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringPlan, size: string | null, feed = `from the ${vocabularies[region].board}`): Drawing {
   const words = vocabularies[region]
   const shapes: Shape[] = []
   const twoCables = plan.load.length > 0
   const centre: Record<CableSide, number> = { feed: twoCables ? 150 : 290, load: 430 }
   const starts = new Map<string, Point>()
   const cables: { side: CableSide; conductors: readonly Conductor[]; label: string }[] = [
-    { side: 'feed', conductors: plan.feed, label: `from the ${words.board}${size ? `, ${size.replace('mm2', 'mm²')}` : ''}` },
+    { side: 'feed', conductors: plan.feed, label: `${feed}${size ? `, ${size.replace('mm2', 'mm²')}` : ''}` },
     ...(twoCables ? [{ side: 'load' as const, conductors: plan.load, label: fitted.onward === 'cord' ? `${words.cord} to the appliance` : fitted.onward === 'optional-cable' ? 'onward, if any' : 'to the load' }] : []),
   ]
   // Conductors stand in the order of the terminals they go to, so that as few as can be cross.

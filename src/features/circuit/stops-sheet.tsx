@@ -111,15 +111,15 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
               <button type="button" className="min-h-9 w-full text-left font-bold hover:underline" aria-pressed={p.id === picked} onClick={() => onPick(p.id)}>
                 {p.name}
                 {p.fuseA && <span className="font-normal text-ink-2"> through {p.fuseA} A</span>}
-                {p.accessory && <span className="block text-[0.85rem] font-normal text-ink-2">{fittedAt(chosen.design, p)?.name}</span>}
               </button>
+              {p.accessory && <span className="block pb-1 text-[0.85rem] text-ink-2">{fittedAt(chosen.design, p)?.name}</span>}
             </td>
             <td>{p.from === null ? (circuit.kind === 'ring' ? 'the ring' : 'the board') : (circuit.points.find((x) => x.id === p.from)?.name ?? '?')}</td>
-            <td>{f ? formatSize(f.size) : '?'}</td>
-            <td>{f ? formatA(f.throughA) : '?'}</td>
-            <td>{f ? formatA(f.ampacityA) : '?'}</td>
-            <td className={clsx(f && f === chosen.layout?.worstDrop && 'font-bold')}>{f ? formatPercent(f.dropPercent) : '?'}</td>
-            <td className={clsx(f && f === chosen.layout?.worstLoop && 'font-bold')}>{f?.zsOhm == null ? '–' : formatOhm(f.zsOhm)}</td>
+            <td className="whitespace-nowrap">{f ? formatSize(f.size) : '?'}</td>
+            <td className="whitespace-nowrap">{f ? formatA(f.throughA) : '?'}</td>
+            <td className="whitespace-nowrap">{f ? formatA(f.ampacityA) : '?'}</td>
+            <td className={clsx('whitespace-nowrap', f && f === chosen.layout?.worstDrop && 'font-bold')}>{f ? formatPercent(f.dropPercent) : '?'}</td>
+            <td className={clsx('whitespace-nowrap', f && f === chosen.layout?.worstLoop && 'font-bold')}>{f?.zsOhm == null ? '–' : formatOhm(f.zsOhm)}</td>
             <td className="no-print text-right whitespace-nowrap">
               {circuit.kind === 'ring' && p.from === null && (
                 <>

@@ -3,6 +3,12 @@ import { useState } from 'react'
 import type { EndReport } from '@/core/evaluate'
 import { useCircuit } from './context'
 
+/** Where it stands, short enough for a list. */
+function at({ where }: EndReport): string {
+  const names = where.split('; ')
+  return names.length > 2 ? `${names.length} points` : where
+}
+
 /** Which kind of accessory of the circuit is in hand; the choice stands only where there are several. */
 export function useEnd(): { end: EndReport; picker: React.ReactNode } {
   const { ends } = useCircuit()
@@ -16,7 +22,7 @@ export function useEnd(): { end: EndReport; picker: React.ReactNode } {
       <select id="end-in-hand" className="field no-print min-w-0 max-w-96" value={end.id ?? ''} onChange={(e) => setPicked(e.target.value || null)}>
         {ends.map((e) => (
           <option key={e.id ?? ''} value={e.id ?? ''}>
-            {e.fitted?.name}: {e.where}
+            {at(e)}: {e.fitted?.name}
           </option>
         ))}
       </select>

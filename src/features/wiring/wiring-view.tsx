@@ -12,14 +12,13 @@ import { useCircuit, useJob, useUnits } from '../job/context'
 import { atEnd, useEnd } from '../job/end-picker'
 
 export function WiringView() {
-  const { circuit, chosen } = useCircuit()
+  const { circuit } = useCircuit()
   const id = useJob((s) => s.id)
   const region = useJob((s) => s.job.region)
   const commit = useJob((s) => s.commit)
   const units = useUnits()
   const { end, picker } = useEnd()
-  const { fitted, done } = end
-  const size = chosen.result?.size ?? null
+  const { fitted, done, size, where, feed } = end
   const plan = fitted ? wiringPlan(region, fitted, circuit.wiring.colours, size, units) : null
   const remarked = plan ? [...plan.feed, ...plan.load].filter((c) => c.remark) : []
   return (
@@ -39,8 +38,11 @@ export function WiringView() {
           </div>
           {fitted && plan ? (
             <>
-              <p className="text-lg font-bold">{fitted.name}</p>
-              <DrawingView drawing={wiringDrawing(region, fitted, plan, size)} className="max-h-[38rem] min-h-0 w-full flex-1" />
+              <p className="text-lg font-bold">
+                {fitted.name}
+                {where && <span className="block text-[0.95rem] font-normal text-ink-2">{where}</span>}
+              </p>
+              <DrawingView drawing={wiringDrawing(region, fitted, plan, size, feed)} className="max-h-[38rem] min-h-0 w-full flex-1" />
             </>
           ) : (
             <p className="m-auto max-w-sm text-center text-ink-2">What the cable ends on is not chosen yet. Choose it in the circuit stage, and its terminals and conductors are drawn here.</p>

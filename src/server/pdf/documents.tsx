@@ -47,8 +47,8 @@ export function WorkingText({ w }: { w: Working }) {
 }
 
 /** Box and wiring of one kind of accessory. */
-function EndText({ job, circuit, end, size, units }: { job: Job; circuit: Circuit; end: EndReport; size: string | null; units: UnitSystem }) {
-  const { fitted, where, boxReport } = end
+function EndText({ job, circuit, end, units }: { job: Job; circuit: Circuit; end: EndReport; units: UnitSystem }) {
+  const { fitted, where, size, feed, boxReport } = end
   const of = where && fitted ? `, ${fitted.name}: ${where}` : ''
   return (
     <>
@@ -59,7 +59,7 @@ function EndText({ job, circuit, end, size, units }: { job: Job; circuit: Circui
       {fitted && (
         <View wrap={false}>
           <Text style={styles.heading} minPresenceAhead={70}>Wiring{of}</Text>
-          <PdfDrawing drawing={wiringDrawing(job.region, fitted, wiringPlan(job.region, fitted, circuit.wiring.colours, size, units), size)} width={330} />
+          <PdfDrawing drawing={wiringDrawing(job.region, fitted, wiringPlan(job.region, fitted, circuit.wiring.colours, size, units), size, feed)} width={330} />
         </View>
       )}
     </>
@@ -105,7 +105,7 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
         </>
       )}
       {report.ends.map((e) => (
-        <EndText key={e.id ?? 'own'} job={job} circuit={circuit} end={e} size={result?.size ?? null} units={units} />
+        <EndText key={e.id ?? 'own'} job={job} circuit={circuit} end={e} units={units} />
       ))}
       <Text style={styles.heading} minPresenceAhead={70}>Tests</Text>
       {report.testReport.judged.length === 0 ? (
@@ -176,9 +176,8 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
   const report = evaluate(job, stored.readings)
   const paper = paperOf(stored, date)
   const chosen = report.circuits.filter((c) => circuitId === null || c.circuit.id === circuitId)
-  const ends = chosen.flatMap((c) => c.ends.flatMap((e) => (e.fitted ? [{ c, fitted: e.fitted, where: e.where }] : [])))
-  const pages = ends.map(({ c, fitted, where }) => {
-    const size = c.chosen.result?.size ?? null
+  const ends = chosen.flatMap((c) => c.ends.flatMap((e) => (e.fitted ? [{ ...e, c, fitted: e.fitted }] : [])))
+  const pages = ends.map(({ c, fitted, where, size, feed }) => {
     const plan = wiringPlan(job.region, fitted, c.circuit.wiring.colours, size, units)
     return (
       <PaperPage key={`${c.circuit.id} ${fitted.id}`} paper={paper} large>
@@ -188,7 +187,7 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
         {where && <Text>At {where}.</Text>}
         {fitted.caution && <Text style={{ fontWeight: 700, marginTop: 2 }}>{fitted.caution}</Text>}
         <View style={{ alignItems: 'center', marginVertical: 2 }}>
-          <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, size)} width={435} />
+          <PdfDrawing drawing={wiringDrawing(job.region, fitted, plan, size, feed)} width={435} />
         </View>
         {plan.steps.map((s, i) => (
           <View key={s.id} style={{ flexDirection: 'row', marginBottom: 1.5 }}>
