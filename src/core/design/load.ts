@@ -31,6 +31,13 @@ export function nameplateA(load: Load): number | null {
   return amount / volts / (powerFactor ?? 1)
 }
 
+/** Watts of all that a circuit feeds, by the nameplates; null while one is not known. */
+export function nameplateW({ load, points }: Pick<Circuit, 'load' | 'points'>): number | null {
+  if (points.length) return points.some((p) => p.watts === null) ? null : points.reduce((sum, p) => sum + p.watts!, 0)
+  const amps = nameplateA(load)
+  return amps === null ? null : amps * load.volts!
+}
+
 export interface LoadStep {
   readonly words: string
   readonly clause: string

@@ -32,6 +32,8 @@ export function boardDrawing(facts: Facts): Drawing {
   return facts.job.region === 'north-america' ? columns(facts) : rail(facts)
 }
 
+/** Beyond this a number is a slip of the finger, and is found as such. */
+const MOST_SPACES = 84
 const ROW = 46
 const CELL = 330
 const SPINE = 84
@@ -39,7 +41,7 @@ const SPINE = 84
 /** Two columns; space numbers run across, so legs alternate down each column. */
 function columns(facts: Facts): Drawing {
   const { report, job } = facts
-  const most = Math.max(report.board.spaces ?? 0, ...report.ways.flatMap((w) => spacesOf(job.region, w)), 8)
+  const most = Math.max(report.board.spaces ?? 0, ...report.ways.flatMap((w) => spacesOf(job.region, w)), ...(facts.planned ?? []).flatMap((p) => p.spaces.filter((s) => s <= MOST_SPACES)), 8)
   const rows = Math.ceil(most / 2)
   const width = 2 * CELL + SPINE + 24
   const top = 70

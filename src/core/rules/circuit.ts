@@ -1,9 +1,10 @@
 import type { Accessory } from '../catalogue/accessories'
 import { type Ending, whereEnding } from '../design/endings'
 import { fedBy, totalDropLimit } from '../design/fed'
-import { nameplateA, startCurrent } from '../design/load'
+import { nameplateW, startCurrent } from '../design/load'
+import { plannedLegs } from '../survey/planned-board'
 import { type Finding, severities } from '../finding'
-import type { Circuit, CircuitPoint } from '../job/schema'
+import type { CircuitPoint } from '../job/schema'
 import { formatA, formatPercent, formatSize, formatV, trim } from '../quantity/format'
 import { atLeast, atMost } from '../quantity/tolerance'
 import { metricRegions } from '../region/metric'
@@ -253,12 +254,15 @@ export const circuitRules: readonly Rule[] = [
     applies: (f) => f.circuit.kind === 'feeder' && fedBy(f.job, f.circuit).length > 0,
     raised: (f) => {
       const fed = fedBy(f.job, f.circuit)
-      const watts = fed.map((c) => drawnW(c))
+      const watts = fed.map(nameplateW)
       const unknown = fed.filter((_, i) => watts[i] === null)
       if (unknown.length) return { severity: 'unknown', message: `What ${unknown.map((c) => c.name).join(', ')} draws is not known, so whether the feeder carries all that hangs on it is not judged.` }
-      const amps = watts.reduce<number>((sum, w) => sum + w!, 0) / f.circuit.load.volts!
+      const legs = f.job.region === 'north-america' ? plannedLegs(f.job, f.circuit) : null
+      const amps = legs ? Math.max(legs.A, legs.B) : watts.reduce<number>((sum, w) => sum + w!, 0) / f.circuit.load.volts!
       const made = f.worked.load!.nameplateA
-      return atMost(amps, made) ? null : `What hangs on it draws ${formatA(amps)} if all runs at once${f.job.region === 'north-america' ? ' and the lines are balanced' : ''}; it is made for ${formatA(made)}. Make it for more, unless they never run together.`
+      if (atMost(amps, made)) return null
+      const how = legs ? ` on leg ${legs.A > legs.B ? 'A' : 'B'} if all runs at once, and ${formatA(Math.min(legs.A, legs.B))} on the other` : ` if all runs at once${f.job.region === 'north-america' ? ' and the lines are balanced' : ''}`
+      return `What hangs on it draws ${formatA(amps)}${how}; it is made for ${formatA(made)}. Make it for more${legs ? ', or move a circuit across' : ''}, unless they never run together.`
     },
   },
   {
@@ -279,11 +283,4 @@ function extensionDropPercent({ job, circuit, design }: CircuitFacts, amps: numb
   } catch {
     return null
   }
-}
-
-/** Watts of all that a circuit feeds, by the nameplates; null while one is not known. */
-function drawnW(circuit: Circuit): number | null {
-  if (circuit.points.length) return circuit.points.some((p) => p.watts === null) ? null : circuit.points.reduce((sum, p) => sum + p.watts!, 0)
-  const amps = nameplateA(circuit.load)
-  return amps === null ? null : amps * circuit.load.volts!
 }

@@ -18,8 +18,8 @@ export const pairOf = (region: RegionId, position: number): number => position +
 /** Space numbers a circuit’s way names: "14-16" → 14 and 16. */
 export const spacesNamed = (way: string): number[] => (way.match(/\d+/g) ?? []).map(Number)
 
-/** New circuits with the spaces they were given in the main board. */
-export const plannedIn = (job: Pick<Job, 'circuits'>) => job.circuits.filter((c) => c.work === 'new' && c.feeder === null && c.way.trim() !== '' && (c.source === null || c.source.kind === 'board')).map((c) => ({ id: c.id, name: c.name, spaces: spacesNamed(c.way) }))
+/** New circuits with the spaces they were given in the main board, or in the one at the end of a feeder of this job. */
+export const plannedIn = (job: Pick<Job, 'circuits'>, feeder: string | null = null) => job.circuits.filter((c) => c.work === 'new' && c.feeder === feeder && c.way.trim() !== '' && (c.source === null || c.source.kind === 'board')).map((c) => ({ id: c.id, name: c.name, spaces: spacesNamed(c.way) }))
 
 /** Spaces a way takes. */
 export const spacesOf = (region: RegionId, way: Pick<Way, 'position' | 'poles'>): number[] => (way.position === null ? [] : way.poles === 2 ? [way.position, pairOf(region, way.position)] : [way.position])
