@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { accessoriesFor } from './catalogue/accessories'
 import { applianceKinds } from './catalogue/appliances'
+import { fitnessFor } from './catalogue/fitness'
 import { boxesFor } from './catalogue/boxes'
 import { compareDesigns } from './design/compare'
 import { timeCurrent } from './design/curves'
@@ -21,6 +22,7 @@ import { metricRegions } from './region/metric'
 import { naCables, naCableSizes } from './region/north-america'
 import { breakerTypes, type RegionId, regionIds } from './region/types'
 import { needsTable } from './rules/needs-table'
+import { defectKindsFor } from './survey/defects'
 import { wiringPlan } from './wiring/plan'
 
 /*
@@ -90,7 +92,40 @@ function sane(words: string, where: string) {
   if (nonsense.test(words)) throw new Error(`${where}: ${words}`)
 }
 
+/** Words of the other worlds' trades. */
+const foreign: Readonly<Record<RegionId, RegExp>> = {
+  'north-america': /aluminium|colour|\b(earth\w*|RCDs?|consumer unit|socket-outlets?|circuit-breakers?|distribution board|back box|live conductor)\b/i,
+  'united-kingdom': /\b(GFCI|AFCI|receptacles?|ground(ed|ing|s)?|AWG|panels?|earth leakage|wall box|aluminum|color)\b/i,
+  'southern-africa': /\b(GFCI|AFCI|receptacles?|ground(ed|ing|s)?|AWG|panels?|RCD|consumer unit|CPC|aluminum|color)\b/i,
+}
+
 describe('anything that can be entered', () => {
+  it('is answered in the words of its own world', () => {
+    const said = (job: Job, where: string, words: string) => {
+      const word = foreign[job.region].exec(words)?.[0]
+      if (word) throw new Error(`${where} says “${word}” in ${job.region}: ${words}`)
+    }
+    fc.assert(
+      fc.property(jobOf, (job) => {
+        const report = evaluate(job, [])
+        for (const s of report.stages) for (const words of [...s.findings.map((f) => f.message), ...s.open.map((o) => o.ask)]) said(job, s.id, words)
+        for (const q of [...oldQuestionsFor(job.region), ...fitnessFor(job.region)]) said(job, q.id, q.ask)
+        for (const q of fitnessFor(job.region)) said(job, q.id, q.reason)
+        for (const k of defectKindsFor(job.region)) said(job, k.id, `${k.name}. ${k.cure}`)
+        for (const c of report.circuits) {
+          for (const t of c.tests) said(job, t.id, `${t.title} ${t.how}`)
+          for (const e of c.ends) if (e.fitted) for (const step of wiringPlan(job.region, e.fitted, c.circuit.wiring.colours, e.size, 'metric').steps) said(job, step.id, step.text)
+          for (const w of [...Object.values(designWorkings(job, c.circuit, c.chosen)), ...pointWorkings(job, c.circuit, c.chosen)]) said(job, 'working', `${w.title} ${w.formula} ${w.numbers}`)
+          for (const p of placements(job, c.circuit, c.chosen.design)) said(job, 'placement', `${p.words} ${p.dark} ${p.guards}`)
+          for (const r of compareDesigns(job.region, [c.chosen], 'metric')) if (r.name !== 'Findings') said(job, 'comparison', `${r.name} ${r.values.join(' ')}`)
+          for (const l of circuitLabels(job, c, '2026-11-20', 'metric')) said(job, 'label', `${l.where} ${l.lines.join(' ')}`)
+        }
+      }),
+      { numRuns: 400 },
+    )
+  })
+
+
   it('is answered, in words and figures, on every sheet of the circuit', () => {
     let [worked, charts, tables] = [0, 0, 0]
     fc.assert(
@@ -114,7 +149,7 @@ describe('anything that can be entered', () => {
           sane([...needs.rows.flat(), ...needs.clauses].join(' | '), 'needs')
           tables += needs.rows.length
           for (const p of placements(job, circuit, chosen.design)) sane(`${p.words} ${p.cost} ${p.dark} ${p.guards}`, 'placement')
-          sane(compareDesigns([chosen, chosen], units).flatMap((r) => Object.values(r)).join(' | '), 'comparison')
+          sane(compareDesigns(job.region, [chosen, chosen], units).flatMap((r) => Object.values(r)).join(' | '), 'comparison')
           for (const l of circuitLabels(job, report.byCircuit.get(circuit.id)!, '2026-11-20', units)) sane(l.lines.join(' | '), 'label')
           const curves = timeCurrent(job, circuit, chosen.design, chosen.result)
           if (curves) {

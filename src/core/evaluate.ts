@@ -1,5 +1,5 @@
 import type { Accessory } from './catalogue/accessories'
-import { fitnessQuestions } from './catalogue/fitness'
+import { fitnessFor, fitnessQuestions } from './catalogue/fitness'
 import { racewaysOf } from './design/conditions'
 import { openFacts } from './design/circuit-input'
 import { type Ending, endingsOf, whereEnding } from './design/endings'
@@ -205,7 +205,7 @@ function cachedCircuit(job: Job, circuit: Circuit, around: Around): CircuitRepor
 const nobody: Around = []
 
 function briefFindings(job: Job): Finding[] {
-  return fitnessQuestions.flatMap((q): Finding[] => {
+  return fitnessFor(job.region).flatMap((q): Finding[] => {
     const answer = job.brief.fitness[q.id]
     if (answer === q.stopsOn) return [{ rule: `fitness-${q.id}`, severity: 'error', clause: q.clause[job.region], message: q.reason }]
     if (answer === 'unknown') return [{ rule: `fitness-${q.id}`, severity: 'unknown', clause: q.clause[job.region], message: `${q.ask} Find out before work starts.` }]

@@ -1,4 +1,5 @@
-import type { RegionId } from '../region/types'
+import { inRegion } from '../region/spelling'
+import { type RegionId, regionIds } from '../region/types'
 
 export const fitnessAnswers = ['yes', 'no', 'unknown'] as const
 
@@ -67,3 +68,7 @@ export const fitnessQuestions: readonly FitnessQuestion[] = [
     clause: { 'north-america': '90.1; local practice', 'united-kingdom': 'Electricity at Work Regulations reg. 16', 'southern-africa': 'Electrical Installation Regulations reg. 5' },
   },
 ]
+
+const inWords = new Map(regionIds.map((region) => [region, fitnessQuestions.map((q) => ({ ...q, ask: inRegion(region, q.ask), reason: inRegion(region, q.reason) }))]))
+/** The questions in the words of a world. */
+export const fitnessFor = (region: RegionId): readonly FitnessQuestion[] => inWords.get(region)!

@@ -3,6 +3,7 @@ import { InputError } from '../input-error'
 import { metricRegions, stepFactor } from '../region/metric'
 import { type NaCable, naAmbientFactor, naAmpacityA, naCableFacts, naCableSizes, naCables, naGroupingFactor } from '../region/north-america'
 import type { ConductorMetal, MetricRegionId } from '../region/types'
+import { inRegion } from '../region/spelling'
 import { atLeastOne, conductorField, copperOnly, naRegion, nonNegative, terminalC, ukRegion, zaRegion } from './fields'
 
 const ambientC = z.number().default(30)
@@ -81,7 +82,8 @@ function naAmpacity(input: z.infer<typeof naInput>): Ampacity {
 }
 
 function noSuchSize(size: string, cable: string, metal: ConductorMetal): string {
-  return `${size} is not listed for ${cable} in ${metal}.`
+  // Aluminium is listed in the North American tables alone.
+  return `${size} is not listed for ${cable} in ${inRegion('north-america', metal)}.`
 }
 
 interface MetricRun {

@@ -8,7 +8,7 @@ import { compareDesigns } from './compare'
 const dairy = demoJobs[0]!
 const rows = (more: Edit[] = []) => {
   const job = [...dairy.edits, ...more].reduce((j, e) => applyEdit(j, e).job, newJob(dairy.region, dairy.title, dairy.place))
-  return compareDesigns(evaluate(job, []).circuits[0]!.designs, 'imperial')
+  return compareDesigns(job.region, evaluate(job, []).circuits[0]!.designs, 'imperial')
 }
 
 describe('alternatives', () => {

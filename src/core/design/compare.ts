@@ -2,7 +2,9 @@ import { accessory } from '../catalogue/accessories'
 import type { DesignReport } from '../evaluate'
 import type { Design } from '../job/schema'
 import { formatA, formatLength, formatOhm, formatPercent, formatSize, formatTemperature, type UnitSystem } from '../quantity/format'
-import { cableNames, methodNames } from '../region/vocabulary'
+import { inRegion } from '../region/spelling'
+import type { RegionId } from '../region/types'
+import { cableNames, methodNames, vocabularies } from '../region/vocabulary'
 
 export interface ComparedRow {
   readonly name: string
@@ -12,39 +14,42 @@ export interface ComparedRow {
   readonly outcome: boolean
 }
 
-type Read = (r: DesignReport, units: UnitSystem) => string
+type Read = (r: DesignReport, units: UnitSystem, region: RegionId) => string
+type Row = readonly [name: string | ((region: RegionId) => string), read: Read, where?: (region: RegionId) => boolean]
+const american = (region: RegionId): boolean => region === 'north-america'
+const metric = (region: RegionId): boolean => !american(region)
 
-const given: readonly [name: string, read: Read][] = [
+const given: readonly Row[] = [
   ['Cable', ({ design }) => cableNames[design.cable] ?? design.cable],
-  ['Conductor', ({ design }) => design.conductor],
+  ['Conductor', ({ design }, _, region) => inRegion(region, design.conductor)],
   ['Length', ({ design }, u) => (design.lengthM === null ? '?' : formatLength(design.lengthM, u))],
   ['How it is run', ({ design }) => (design.method === null ? `${design.loadedConductors} loaded conductors` : (methodNames[design.method] ?? design.method))],
-  ['Circuits together', ({ design }) => String(design.groupedCircuits)],
-  ['In insulation', ({ design }) => `${design.insulationMm} mm`],
+  ['Circuits together', ({ design }) => String(design.groupedCircuits), metric],
+  ['In insulation', ({ design }) => `${design.insulationMm} mm`, metric],
   ['Ambient', ({ design }, u) => formatTemperature(design.ambientC, u)],
-  ['Terminals', ({ design }) => `${design.terminalC} °C`],
+  ['Terminals', ({ design }) => `${design.terminalC} °C`, american],
   ['Ends on', ({ design }) => accessory(design.accessory)?.name ?? '?'],
   ['How many', ({ design }) => String(design.accessories)],
   ['Cord', ({ design }) => (design.cordA === null ? 'none' : formatA(design.cordA))],
-  ['Breaker type', ({ design }) => design.breakerType],
-  ['Residual protection', ({ design }: { design: Design }) => (design.residual.at === 'none' ? 'none' : `${design.residual.ma} mA at the ${design.residual.at}`)],
+  ['Breaker type', ({ design }) => design.breakerType, metric],
+  [(region) => `${vocabularies[region].rcd} protection`, ({ design }: { design: Design }) => (design.residual.at === 'none' ? 'none' : `${design.residual.ma} mA at the ${design.residual.at}`)],
 ]
-const worked: readonly [name: string, read: Read][] = [
+const worked: readonly Row[] = [
   ['Breaker', ({ result }) => (result?.breakerA ? `${result.breakerA} A` : '?')],
   ['Size', ({ result }) => (result?.size ? formatSize(result.size) : '?')],
   ['Carries', ({ result }) => (result?.ampacityA ? formatA(result.ampacityA) : '?')],
   ['Voltage drop', ({ result }) => (result?.dropPercent == null ? '?' : formatPercent(result.dropPercent))],
   ['Weakest link', ({ result }) => (result?.weakestLink ? `${result.weakestLink.link}, ${formatA(result.weakestLink.ratingA)}` : '?')],
-  ['Earth fault loop', ({ result }) => (result?.zsOhm == null ? '–' : formatOhm(result.zsOhm))],
+  ['Earth fault loop', ({ result }) => (result?.zsOhm == null ? '–' : formatOhm(result.zsOhm)), metric],
   ['Findings', ({ findings }) => findings.filter((f) => f.severity !== 'note').map((f) => f.rule.replaceAll('-', ' ')).join('; ') || 'none'],
 ]
 
 /** Alternatives row by row; rows in which all agree are marked so, and need not be read. */
-export function compareDesigns(reports: readonly DesignReport[], units: UnitSystem): ComparedRow[] {
+export function compareDesigns(region: RegionId, reports: readonly DesignReport[], units: UnitSystem): ComparedRow[] {
   const rows = (list: typeof given, outcome: boolean) =>
-    list.map(([name, read]): ComparedRow => {
-      const values = reports.map((r) => read(r, units))
-      return { name, values, outcome, differs: values.some((v) => v !== values[0]) }
+    list.filter(([, , where]) => where?.(region) !== false).map(([name, read]): ComparedRow => {
+      const values = reports.map((r) => read(r, units, region))
+      return { name: typeof name === 'string' ? name : name(region), values, outcome, differs: values.some((v) => v !== values[0]) }
     })
   return [...rows(given, false), ...rows(worked, true)]
 }

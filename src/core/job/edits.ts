@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { accessory } from '../catalogue/accessories'
 import { applianceKinds } from '../catalogue/appliances'
 import { boxKind } from '../catalogue/boxes'
-import { fitnessAnswers, fitnessQuestions } from '../catalogue/fitness'
+import { fitnessAnswers, fitnessFor, fitnessQuestions } from '../catalogue/fitness'
 import { loopOfFeeders } from '../design/fed'
 import { formatSize } from '../quantity/format'
 import { sightingInWords } from '../trace/words'
@@ -369,7 +369,7 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
   },
   'defect.work': (job, edit) => {
     const defect = inList(job.survey.defects, edit.id, 'finding')
-    const kind = defectKind(defect.kind)
+    const kind = defectKind(job.region, defect.kind)
     if (!kind) throw new EditError('id', 'Say of what kind the finding is first.')
     defect.state = 'work'
     if (kind.makes === 'nothing') return
@@ -516,7 +516,7 @@ export function describeEdit(job: Job, edit: Edit): string {
     case 'supply.set':
       return sentence(inPatch(job, edit.patch))
     case 'fitness.answer':
-      return `${fitnessQuestions.find((q) => q.id === edit.question)?.ask ?? edit.question} ${edit.answer ?? 'left open'}`
+      return `${fitnessFor(job.region).find((q) => q.id === edit.question)?.ask ?? edit.question} ${edit.answer ?? 'left open'}`
     case 'circuit.add':
       return `${edit.name} added`
     case 'circuit.remove':

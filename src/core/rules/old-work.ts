@@ -1,4 +1,5 @@
-import type { RegionId } from '../region/types'
+import { inRegion } from '../region/spelling'
+import { type RegionId, regionIds } from '../region/types'
 import type { CircuitFacts, Rule } from './engine'
 
 /** What must be known of old wiring that stays in an altered circuit. */
@@ -7,9 +8,9 @@ export interface OldQuestion {
   readonly ask: string
   readonly regions: readonly RegionId[]
 }
-const all: readonly RegionId[] = ['north-america', 'united-kingdom', 'southern-africa']
+const all: readonly RegionId[] = regionIds
 
-export const oldQuestions: readonly OldQuestion[] = [
+const oldQuestions: readonly OldQuestion[] = [
   { id: 'no-earth', ask: 'Is any of its outlets or boxes without a protective conductor?', regions: all },
   { id: 'three-wire', ask: 'Is an appliance outlet on it three-wire, its frame on the neutral?', regions: ['north-america'] },
   { id: 'rubber', ask: 'Is any of its cable rubber or fabric covered?', regions: all },
@@ -18,7 +19,9 @@ export const oldQuestions: readonly OldQuestion[] = [
   { id: 'borrowed', ask: 'Does it share a neutral with another circuit?', regions: all },
 ]
 
-export const oldQuestionsFor = (region: RegionId): OldQuestion[] => oldQuestions.filter((q) => q.regions.includes(region))
+const inWords = new Map(regionIds.map((region) => [region, oldQuestions.filter((q) => q.regions.includes(region)).map((q) => ({ ...q, ask: inRegion(region, q.ask) }))]))
+/** The questions of a world, in its words. */
+export const oldQuestionsFor = (region: RegionId): readonly OldQuestion[] => inWords.get(region)!
 
 const altered = (f: CircuitFacts): boolean => f.circuit.work === 'altered'
 const says = (question: string) => (f: CircuitFacts) => altered(f) && f.circuit.old[question] === 'yes'
@@ -71,7 +74,7 @@ export const oldWorkRules: readonly Rule[] = [
     severity: 'error',
     looksAt: [],
     applies: says('aluminium'),
-    raised: () => 'Stop and call somebody licensed for it: every joint and every device must be listed for aluminium, and an ordinary connector on it burns.',
+    raised: (f) => inRegion(f.job.region, 'Stop and call somebody licensed for it: every joint and every device must be listed for aluminium, and an ordinary connector on it burns.'),
   },
   {
     id: 'old-colours',

@@ -1,4 +1,5 @@
-import type { RegionId } from '../region/types'
+import { inRegion } from '../region/spelling'
+import { type RegionId, regionIds } from '../region/types'
 
 /** A kind of fault that inspection reports name, the usual cure, and the clause it rests on. */
 export interface DefectKind {
@@ -22,7 +23,7 @@ export const defectKinds: readonly DefectKind[] = [
   kind('buried-joint', 'Joint that cannot be reached', 'box', 'Bring the joint into a box with a blank cover that can be reached, labelled; or take it out.', clauses('314.29; 300.15', '526.3', 'accessibility of joints'), /\b(buried|hidden|concealed|inaccessible|plastered)\b.*\b(joint|junction|box|splice|connection)/i, /\b(joint|junction|splice)\b.*\b(buried|hidden|concealed|inaccessible|above|behind)/i),
   kind('open-box', 'Box or enclosure without its cover', 'nothing', 'Fit a cover that closes it, fastened, with the right openings blanked.', clauses('314.25', '416.2; 526.5', 'enclosures'), /\b(cover|lid|blank)\b.*\b(missing|absent|off|broken|no)/i, /\b(open|uncovered|no cover|missing cover)\b/i),
   kind('joint-no-box', 'Joint without an enclosure', 'box', 'Make the joint again in a box with clamps and a cover.', clauses('300.15', '526.5', 'enclosure of joints'), /\b(joint|splice|connection|taped)\b.*\b(no|without|outside)\b.*\b(box|enclosure)/i, /\b(choc|taped|twisted)\b/i),
-  kind('no-earth', 'Outlet without an earth', 'circuit', 'Run a protective conductor to it, or rewire from the board; in North America a GFCI with its label may stand in until then.', clauses('250.114; 406.4(D)(2)', '411.3.1.1', 'earthing of socket-outlets'), /\b(no|without|missing|absent|open)\b.*\b(earth|ground|cpc)\b/i, /\bungrounded|unearthed\b/i),
+  kind('no-earth', 'Outlet without an earth', 'circuit', 'Run a protective conductor to it, or rewire from the board.', clauses('250.114; 406.4(D)(2)', '411.3.1.1', 'earthing of socket-outlets'), /\b(no|without|missing|absent|open)\b.*\b(earth|ground|cpc)\b/i, /\bungrounded|unearthed\b/i),
   kind('earth-high', 'Protective conductor of high resistance', 'nothing', 'Find and remake the poor joint; measure continuity again.', clauses('250.4(A)(5)', '643.2.1', 'continuity of the earth conductor'), /\b(earth|ground|cpc|protective)\b.*\b(high|resistance|continuity|poor|discontinu)/i),
   kind('loop-high', 'Earth fault loop too high for its breaker', 'circuit', 'Shorten or enlarge the cable, fit a smaller breaker, or cover it by a residual current device where the rules allow.', clauses('250.4(A)(5)', '411.4.4', 'earth fault loop impedance'), /\b(loop|zs)\b/i),
   kind('reversed-polarity', 'Line and neutral reversed', 'nothing', 'Isolate, open the point and the one before it, put line and neutral on their terminals; test polarity.', clauses('200.11; 406.4', '643.6', 'polarity'), /\b(polarity|reversed|transposed|swapped)\b/i),
@@ -50,8 +51,13 @@ export const defectKinds: readonly DefectKind[] = [
   kind('smoke-alarm', 'Smoke alarm missing or on a switched leg', 'circuit', 'Feed it from a line that no wall switch opens.', clauses('760.41; local fire code', 'Building Regulations Approved Document B', 'local fire code'), /\bsmoke|fire alarm|detector\b/i),
 ]
 
-const byId = new Map(defectKinds.map((k) => [k.id, k]))
-export const defectKind = (id: string | null): DefectKind | undefined => (id === null ? undefined : byId.get(id))
+/** Cures that only one world knows besides. */
+const americanCures: Readonly<Record<string, string>> = { 'no-earth': ' A GFCI with its label may stand in until then.' }
+const inWords = new Map(regionIds.map((region) => [region, new Map(defectKinds.map((k) => [k.id, { ...k, name: inRegion(region, k.name), cure: inRegion(region, k.cure) + ((region === 'north-america' && americanCures[k.id]) || '') }]))]))
+
+/** The kinds in the words of a world. */
+export const defectKindsFor = (region: RegionId): DefectKind[] => [...inWords.get(region)!.values()]
+export const defectKind = (region: RegionId, id: string | null): DefectKind | undefined => (id === null ? undefined : inWords.get(region)!.get(id))
 
 /** The kind a report's words point to, or null where none of them does. */
 export function sortDefect(words: string): string | null {

@@ -100,7 +100,7 @@ function steps(
     ...joints.map((j) => ({
       role: j.joint.role,
       id: `joint-${j.joint.role}`,
-      text: `Join ${j.conductors.map((c) => colourName(c.colour)).join(' and ')} in a connector listed for ${j.conductors.length + (j.joint.pigtail ? 1 : 0)} conductors${size ? ` of ${formatSize(size)}` : ''}${j.joint.pigtail ? ', with a tail to the device’s earth terminal' : ''}. Tug each one.`,
+      text: `Join ${j.conductors.map((c) => colourName(c.colour)).join(' and ')} in a connector listed for ${j.conductors.length + (j.joint.pigtail ? 1 : 0)} conductors${size ? ` of ${formatSize(size)}` : ''}${j.joint.pigtail ? ', with a tail to the device’s ${words.protectiveVerb} terminal' : ''}. Tug each one.`,
     })),
     ...connections.map(({ terminal, conductor }, i) => ({
       role: conductor.role,

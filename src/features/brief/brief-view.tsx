@@ -1,6 +1,6 @@
 'use client'
 import { applianceKinds, natureOf } from '@/core/catalogue/appliances'
-import { fitnessQuestions } from '@/core/catalogue/fitness'
+import { fitnessFor } from '@/core/catalogue/fitness'
 import type { Edit } from '@/core/job/edits'
 import { type Brief, earthings, environments, type Load, premisesKinds } from '@/core/job/schema'
 import { formatW } from '@/core/quantity/format'
@@ -117,7 +117,7 @@ function Fitness() {
     <Section title="Before anything is opened">
       <p className="mb-2 text-[0.9rem] text-ink-2">Local code and licensed practice come first. One answer here can stop the job.</p>
       <ul>
-        {fitnessQuestions.map((q) => {
+        {fitnessFor(job.region).map((q) => {
           const answer = job.brief.fitness[q.id] ?? null
           const stops = answer === q.stopsOn
           return (

@@ -15,7 +15,8 @@ export function Alternatives({ report }: { report: CircuitReport }) {
   const { circuit, designs } = report
   const units = useUnits()
   const commit = useJob((s) => s.commit)
-  const rows = compareDesigns(designs, units)
+  const region = useJob((s) => s.job.region)
+  const rows = compareDesigns(region, designs, units)
   const differing = rows.filter((r) => r.differs)
   const at = { circuit: circuit.id }
   const add = () => {

@@ -3,7 +3,7 @@ import clsx from 'clsx'
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { readDefects } from '@/core/survey/csv'
-import { defectKind, defectKinds, sortDefect } from '@/core/survey/defects'
+import { defectKind, defectKindsFor, sortDefect } from '@/core/survey/defects'
 import { type Defect, newDefect } from '@/core/survey/schema'
 import { SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
@@ -17,6 +17,7 @@ const stateMarks = { open: 'unknown', work: 'note', declined: 'note', done: 'met
 /** Somebody's list of faults, each answered: made work on this job, put right, or declined with a reason. */
 export function ReportSheet() {
   const survey = useJob((s) => s.job.survey)
+  const region = useJob((s) => s.job.region)
   const id = useJob((s) => s.id)
   const commit = useJob((s) => s.commit)
   const [picked, setPicked] = useState<string | null>(null)
@@ -53,7 +54,7 @@ export function ReportSheet() {
                     <span className="w-6 shrink-0 text-right text-ink-2">{i + 1}</span>
                     <span className="min-w-0 flex-1">
                       <span className="block">{d.text}</span>
-                      <span className="block text-[0.85rem] text-ink-2">{[d.place, defectKind(d.kind)?.name ?? 'kind not known'].filter(Boolean).join(' · ')}</span>
+                      <span className="block text-[0.85rem] text-ink-2">{[d.place, defectKind(region, d.kind)?.name ?? 'kind not known'].filter(Boolean).join(' · ')}</span>
                       {d.reason && <span className="block text-[0.9rem]">Because: {d.reason}</span>}
                     </span>
                     <span className="flex w-36 shrink-0 items-center gap-1.5">
@@ -91,7 +92,7 @@ function DefectFields({ defect, onStay, onGone }: { defect: Defect; onStay: () =
   const commit = useJob((s) => s.commit)
   const [reason, setReason] = useState(defect.reason)
   const [complaint, setComplaint] = useState('')
-  const kind = defectKind(defect.kind)
+  const kind = defectKind(region, defect.kind)
   const set = (patch: Partial<Pick<Defect, 'text' | 'place' | 'kind' | 'state' | 'reason'>>) => {
     onStay()
     commit({ kind: 'defect.set', id: defect.id, patch })
@@ -108,7 +109,7 @@ function DefectFields({ defect, onStay, onGone }: { defect: Defect; onStay: () =
       <FieldGrid>
         <TextField label="Finding" wide multiline={3} value={defect.text} onCommit={(text) => text.trim() && set({ text: text.slice(0, 1000) })} />
         <TextField label="Place" wide value={defect.place} onCommit={(place) => set({ place: place.slice(0, 200) })} />
-        <SelectField label="Kind" wide value={defect.kind ?? ''} placeholder="Not sorted: choose" options={defectKinds.map((k) => ({ value: k.id, label: k.name }))} onCommit={(v) => set({ kind: v })} />
+        <SelectField label="Kind" wide value={defect.kind ?? ''} placeholder="Not sorted: choose" options={defectKindsFor(region).map((k) => ({ value: k.id, label: k.name }))} onCommit={(v) => set({ kind: v })} />
       </FieldGrid>
       {kind && (
         <div className="mt-3 border-l-4 border-ink bg-paper px-3 py-2">
@@ -185,8 +186,12 @@ function AddDefect() {
   )
 }
 
-const showDefect = (d: Defect) => (
-  <>
-    {d.text} <span className="text-ink-2">{[d.place, defectKind(d.kind)?.name ?? 'kind not known'].filter(Boolean).join(' · ')}</span>
-  </>
-)
+function DefectLine({ defect: d }: { defect: Defect }) {
+  const region = useJob((s) => s.job.region)
+  return (
+    <>
+      {d.text} <span className="text-ink-2">{[d.place, defectKind(region, d.kind)?.name ?? 'kind not known'].filter(Boolean).join(' · ')}</span>
+    </>
+  )
+}
+const showDefect = (d: Defect) => <DefectLine defect={d} />

@@ -1,7 +1,7 @@
 import { seenBy } from '@/core/design/fed'
 import 'server-only'
 import { Text, View } from '@react-pdf/renderer'
-import { fitnessQuestions } from '@/core/catalogue/fitness'
+import { fitnessFor } from '@/core/catalogue/fitness'
 import { compareDesigns } from '@/core/design/compare'
 import { endingWords } from '@/core/design/endings'
 import { designWorkings } from '@/core/design/sheet'
@@ -71,7 +71,7 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
   const { circuit, chosen } = report
   const { result, design } = chosen
   const all = designWorkings(job, circuit, chosen)
-  const differing = report.designs.length > 1 ? compareDesigns(report.designs, units).filter((r) => r.differs) : []
+  const differing = report.designs.length > 1 ? compareDesigns(job.region, report.designs, units).filter((r) => r.differs) : []
   return (
     <PaperPage paper={paper}>
       <Text style={{ ...styles.title, fontSize: 17 }}>{circuit.name}</Text>
@@ -157,7 +157,7 @@ export function recordPdf(stored: StoredJob, date: string, units: UnitSystem): P
           ]}
         />
         <Text style={styles.heading} minPresenceAhead={70}>Before anything was opened</Text>
-        <PdfTable columns={[{ name: 'Question', flex: 6 }, { name: 'Answer', flex: 1 }]} rows={fitnessQuestions.map((q) => [q.ask, brief.fitness[q.id] === 'unknown' ? 'not known' : (brief.fitness[q.id] ?? 'not answered')])} />
+        <PdfTable columns={[{ name: 'Question', flex: 6 }, { name: 'Answer', flex: 1 }]} rows={fitnessFor(job.region).map((q) => [q.ask, brief.fitness[q.id] === 'unknown' ? 'not known' : (brief.fitness[q.id] ?? 'not answered')])} />
         <Text style={styles.heading} minPresenceAhead={70}>Still open</Text>
         {open.length === 0 ? <Text>Nothing asked for is missing from this record.</Text> : <Pairs first={70} rows={open.map((o) => [o.stage, `${o.circuit && report.circuits.length > 1 ? `${report.byCircuit.get(o.circuit)!.circuit.name}: ` : ''}${o.ask}`] as const)} />}
         <Text style={{ ...styles.quiet, marginTop: 14 }}>

@@ -71,7 +71,7 @@ export function replyPdf(stored: StoredJob, date: string): Promise<Buffer> {
         {defects.length} {defects.length === 1 ? 'finding' : 'findings'}: {count('done')} put right, {count('work')} accepted and not done yet, {count('declined')} declined, {count('open')} not answered yet.
       </Text>
       {defects.map((d, i) => {
-        const kind = defectKind(d.kind)
+        const kind = defectKind(job.region, d.kind)
         return (
           <View key={d.id} style={{ borderTopWidth: 0.5, borderTopColor: '#000000', paddingVertical: 5 }} wrap={false}>
             <Text style={{ fontWeight: 700 }}>

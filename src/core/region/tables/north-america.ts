@@ -77,7 +77,7 @@ export const northAmericaTables = {
       insulationC: 90,
       limitColumnC: 60,
       largest: '2 AWG',
-      clause: '334.80; made in 14 to 2 AWG copper, 12 to 2 AWG aluminium (334.104)',
+      clause: '334.80; made in 14 to 2 AWG copper, 12 to 2 AWG aluminum (334.104)',
     },
     'uf-b': { insulationC: 60, limitColumnC: 60, clause: '340.80' },
     'mc-thhn': { insulationC: 90, limitColumnC: 'terminal', clause: '330.80, 110.14(C)' },
