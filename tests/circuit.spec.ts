@@ -296,9 +296,9 @@ test('old work: what may stay, what must change, what stops the job', async ({ p
   await expect(drawing(page).getByText('is new from end to end')).toBeVisible()
   await pick(page, 'Light over the wheel')
   await expect(working(page).getByText(/Of the old part 4 things are not known/)).toBeVisible()
-  await drawing(page).getByRole('group', { name: /aluminium/ }).getByText('Yes', { exact: true }).click()
+  await drawing(page).getByRole('group', { name: /aluminum/ }).getByText('Yes', { exact: true }).click()
   await expect(working(page).getByText(/Stop and call somebody licensed for it/)).toBeVisible()
-  for (const question of [/aluminium/, /rubber/, /three-wire/, /share a neutral/]) await drawing(page).getByRole('group', { name: question }).getByText('No', { exact: true }).click()
+  for (const question of [/aluminum/, /rubber/, /three-wire/, /share a neutral/]) await drawing(page).getByRole('group', { name: question }).getByText('No', { exact: true }).click()
   await expect(working(page).getByText('Nothing stands against building on it, as it was answered.')).toBeVisible()
 })
 

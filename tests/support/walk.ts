@@ -19,8 +19,8 @@ export async function answerFitness(page: Page) {
     [/licence, permit/, 'yes'],
     [/locked off/, 'yes'],
     [/whole, dry/, 'yes'],
-    [/means of earthing/, 'yes'],
-    [/aluminium/, 'no'],
+    [/means of (earth|ground)ing/, 'yes'],
+    [/alumini?um/, 'no'],
     [/service conductors/, 'no'],
     [/do not understand/, 'no'],
   ]
