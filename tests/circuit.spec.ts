@@ -160,6 +160,23 @@ test('the stretch that governs is found, and what moving it would win', async ({
   await expect(working(page).getByText(/Run it as the rest is run, and 6 AWG would do instead of/)).toBeVisible()
 })
 
+test('a cable is held against the places of its run: buried, hidden in a wall', async ({ page }) => {
+  await openCopy(page, 'village-hall')
+  await sheet(page, 'Run')
+  await pick(page, 'Stage floods')
+  await page.getByRole('button', { name: 'Divide it into stretches' }).click()
+  const place = page.getByLabel('Where', { exact: true }).first()
+  await place.selectOption({ label: 'Buried' })
+  await expect(working(page).getByText(/Flat twin and earth is not made to lie buried/)).toBeVisible()
+  await place.selectOption({ label: 'In a wall' })
+  await expect(working(page).getByText(/is not made to lie/)).toHaveCount(0)
+  await sheet(page, 'Chain')
+  await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
+  await working(page).getByText('At the outlet', { exact: true }).click()
+  await sheet(page, 'Run')
+  await expect(working(page).getByText(/the cable stands behind an RCD of 30 mA or less at the consumer unit/)).toBeVisible()
+})
+
 test('protection: what the rules ask for, where it sits, and the curves', async ({ page }) => {
   await openCopy(page, 'honey-house')
   await sheet(page, 'Protection')

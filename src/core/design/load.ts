@@ -31,6 +31,9 @@ export function nameplateA(load: Load): number | null {
   return amount / volts / (powerFactor ?? 1)
 }
 
+/** What stands across a point: of two lines with a shared neutral 240 V where it is on both; elsewhere all are at the circuit's voltage. */
+export const voltsAt = ({ kind, load }: Pick<Circuit, 'kind' | 'load'>, p: Pick<CircuitPoint, 'leg'> | null): number => (kind === 'shared-neutral' ? (p?.leg === 'AB' ? 240 : 120) : load.volts!)
+
 /** Watts of all that a circuit feeds, by the nameplates; null while one is not known. */
 export function nameplateW({ load, points }: Pick<Circuit, 'load' | 'points'>): number | null {
   if (points.length) return points.some((p) => p.watts === null) ? null : points.reduce((sum, p) => sum + p.watts!, 0)

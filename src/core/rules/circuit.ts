@@ -1,7 +1,7 @@
 import type { Accessory } from '../catalogue/accessories'
 import { type Ending, whereEnding } from '../design/endings'
 import { fedBy, totalDropLimit } from '../design/fed'
-import { nameplateW, startCurrent } from '../design/load'
+import { nameplateW, startCurrent, voltsAt } from '../design/load'
 import { plannedLegs } from '../survey/planned-board'
 import { type Finding, severities } from '../finding'
 import type { CircuitPoint } from '../job/schema'
@@ -27,8 +27,6 @@ function ofEach({ endings }: CircuitFacts, say: (ending: Ending) => string | nul
   return said.length ? said.join(' ') : null
 }
 const givesV = (region: CircuitFacts['job']['region'], { system }: Accessory): readonly number[] => (system === 'line-neutral' ? [region === 'north-america' ? 120 : 230] : system === 'line-line' ? [240] : [120, 240])
-/** Of two lines with a shared neutral a point across both has 240 V; elsewhere all points are at the circuit's voltage. */
-const wantedV = ({ circuit }: CircuitFacts, p: CircuitPoint | null): number => (circuit.kind === 'shared-neutral' ? (p?.leg === 'AB' ? 240 : 120) : circuit.load.volts!)
 const largerOnPurpose = (f: CircuitFacts, { fitted }: Ending): boolean => fitted.outlets > 0 && fitted.ratingA > 16 && f.result?.breakerA != null && fitted.ratingA > f.result.breakerA
 const worlds = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
 const metric = (uk: string, za: string) => ({ 'united-kingdom': uk, 'southern-africa': za })
@@ -69,7 +67,7 @@ export const circuitRules: readonly Rule[] = [
     raised: (f) =>
       ofEach(f, ({ fitted, points }) => {
         const offered = givesV(f.job.region, fitted)
-        const wrong = (points.length ? points : [null]).map((p) => wantedV(f, p)).find((volts) => !offered.some((v) => Math.abs(volts - v) <= 0.15 * v))
+        const wrong = (points.length ? points : [null]).map((p) => voltsAt(f.circuit, p)).find((volts) => !offered.some((v) => Math.abs(volts - v) <= 0.15 * v))
         return wrong === undefined ? null : `The appliance wants ${formatV(wrong)} and the ${fitted.name} gives ${offered.map(formatV).join(' and ')}. Choose another ${fitted.outlets ? 'outlet' : 'accessory'}, or check the nameplate.`
       }),
   },

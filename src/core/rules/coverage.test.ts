@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { evaluate } from '../evaluate'
 import { applyEdit, type Edit } from '../job/edits'
-import { type Circuit, type CircuitPoint, type Design, type Job, type Load, newCircuitPoint, newJob, type Site } from '../job/schema'
+import { type Circuit, type CircuitPoint, type Design, type Job, type Load, newCircuitPoint, newJob, type runPlaces, type Site } from '../job/schema'
 import type { RegionId } from '../region/types'
 import { newWay } from '../survey/schema'
 import { rules } from './index'
@@ -45,6 +45,9 @@ const beside = (patch: Partial<CircuitPoint>): Edit => ({ kind: 'stop.add', ...c
 /** An outlet with a device of its own, and one in a garage beyond it, on its load side or not. */
 const gfciAhead = (guardsOn: boolean): Edit => ({ kind: 'stop.add', ...c1, points: [newCircuitPoint('s0', 'Ahead', { lengthM: 5, watts: 500, accessory: 'na-gfci-20', guardsOn }), newCircuitPoint('s1', 'Beyond', { lengthM: 5, watts: 500, from: 's0', place: 'garage' })] })
 const residual = (at: Design['residual']['at'], more: Partial<Design['residual']> = {}) => design({ residual: { at, ma: 30, type: 'A', ...more } })
+/** The run in one stretch of a kind. */
+const through = (place: (typeof runPlaces)[number], method: string | null = null): Edit => design({ segments: [{ id: 'g', place, lengthM: 10, ambientC: 30, method, loadedConductors: 2, groupedCircuits: 1, insulationMm: 0 }] })
+const light: Edit = { kind: 'stop.set', ...c1, id: 's0', patch: { watts: 300 } }
 const dwelling = brief({ premises: 'dwelling' })
 
 /** The circuit on the board at the end of a feeder of some length. */
@@ -102,6 +105,25 @@ const cases: readonly Case[] = [
   ['residual-type', za, 'warning', [beside({ appliance: 'split-unit' })], [beside({ appliance: 'split-unit' }), residual('board', { type: 'F' })]],
   ['residual-type', uk, 'error', [beside({ appliance: 'washing-machine' }), residual('board', { type: 'AC' })], [beside({ appliance: 'washing-machine' })]],
   ['residual-type', uk, 'warning', [beside({ appliance: 'vehicle-charger' })], [beside({ appliance: 'vehicle-charger' }), residual('board', { type: 'B' })]],
+  ['cable-not-for-place', na, 'error', [through('buried')], [through('attic')]],
+  ['cable-not-for-place', na, 'error', [design({ cable: 'mc-thhn' }), through('outdoors')], [design({ cable: 'thwn-2' }), through('outdoors')]],
+  ['cable-not-for-place', na, 'warning', [circuit({ environment: 'damp' })], [circuit({ environment: 'damp' }), design({ cable: 'mc-thhn' })]],
+  ['cable-not-for-place', na, 'warning', [beside({ environment: 'wet' })], [beside({ environment: 'dry' })]],
+  ['cable-not-for-place', uk, 'error', [through('buried')], [through('surface')]],
+  ['cable-not-for-place', za, 'warning', [through('outdoors')], [design({ cable: 'singles', method: 'B1' }), through('outdoors', 'B1')]],
+  ['concealed-cable', uk, 'warning', [residual('outlet'), through('wall')], [through('wall')]],
+  ['concealed-cable', uk, 'warning', [residual('none'), design({ method: 'stud-wall-insulated-touching' })], [residual('none')]],
+  ['concealed-cable', uk, 'warning', [residual('board', { ma: 100 }), through('wall')], [residual('board', { ma: 100 }), through('surface')]],
+  ['room-circuit-rating', na, 'error', [dwelling, circuit({ place: 'bathroom' }), design({ accessory: 'na-duplex-15', wantedBreakerA: 15 })], [dwelling, circuit({ place: 'bathroom' })]],
+  ['room-circuit-rating', na, 'warning', [dwelling, circuit({ place: 'kitchen', work: 'altered' }), design({ accessory: 'na-duplex-15', wantedBreakerA: 15 })], [dwelling, circuit({ place: 'kitchen', work: 'altered' }), load({ kind: 'refrigerator' }), design({ accessory: 'na-single-15', wantedBreakerA: 15 })]],
+  ['room-circuit-rating', na, 'unknown', [brief({ premises: null }), circuit({ place: 'laundry' })], [circuit({ place: 'laundry' })]],
+  ['room-circuit-alone', na, 'warning', [dwelling, circuit({ place: 'kitchen' }), beside({ place: 'hall' })], [dwelling, circuit({ place: 'kitchen' }), beside({})]],
+  ['room-circuit-alone', na, 'warning', [dwelling, circuit({ place: 'hall' }), beside({ place: 'laundry' })], [circuit({ place: 'hall' }), beside({ place: 'laundry' })]],
+  ['share-of-circuit', na, 'error', [beside({ watts: 1930 }), light], [beside({ watts: 1910 }), light]],
+  ['share-of-circuit', na, 'error', [beside({ outlets: 0, watts: 1210 })], [beside({ outlets: 0, watts: 1190 })]],
+  ['lampholders-on-breaker', uk, 'error', [load({ lighting: true, connection: 'fixed', amount: 400 }), design({ accessory: 'uk-switch-1p', wantedBreakerA: 20 })], [load({ lighting: true, connection: 'fixed', amount: 400 }), design({ accessory: 'uk-switch-1p', wantedBreakerA: 16 })]],
+  ['fixed-load-on-ring', uk, 'warning', [circuit({ kind: 'ring' }), beside({ outlets: 0, watts: 2100, from: null })], [circuit({ kind: 'ring' }), beside({ watts: 2100, from: null })]],
+  ['fixed-load-on-ring', uk, 'warning', [circuit({ kind: 'ring' }), beside({ appliance: 'water-heater-storage', from: null })], [beside({ appliance: 'water-heater-storage', from: null })]],
   ['tt-needs-residual-device', uk, 'error', [supply({ earthing: 'tt' }), design({ residual: { at: 'outlet', ma: 30, type: 'A' } })], [supply({ earthing: 'tt' })]],
   ['arc-fault-protection', na, 'error', [brief({ premises: 'dwelling' }), circuit({ place: 'bedroom' }), design({ arcFault: 'none' })], [design({ arcFault: 'none' })]],
   ['arc-fault-protection', na, 'unknown', [dwelling, circuit({ place: null }), design({ arcFault: 'none' })], [circuit({ place: null })]],

@@ -8,9 +8,11 @@ import { oldWorkRules } from './old-work'
 import { needOf, type PointRule, type PointType, pointTypes, type PointVerdict, pointFindings } from './point-rule'
 import { pointRules } from './points'
 import { protectionRules } from './protection'
+import { runRules } from './run'
 import { type Site, sitesOf } from './sites'
+import { useRules } from './use'
 
-export const rules: readonly Rule[] = [...circuitRules, ...protectionRules, ...boardRules, ...oldWorkRules]
+export const rules: readonly Rule[] = [...circuitRules, ...runRules, ...useRules, ...protectionRules, ...boardRules, ...oldWorkRules]
 
 /** The rules that hold in each world, about the circuit and about each of its points. */
 const inWorld: ReadonlyMap<RegionId, { readonly rules: readonly Rule[]; readonly points: readonly PointRule[] }> = new Map(

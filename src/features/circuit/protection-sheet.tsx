@@ -22,7 +22,7 @@ import { ResidualType } from './link-fields'
 import { NeedsTable, PointNeedFields } from './point-needs'
 
 const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
-const rules = new Set([...[...pointRules, ...protectionRules].map((r) => r.id), 'start-trips', 'zs-too-high', 'point-loop-too-high'])
+const rules = new Set([...[...pointRules, ...protectionRules].map((r) => r.id), 'start-trips', 'concealed-cable', 'lampholders-on-breaker', 'room-circuit-rating', 'zs-too-high', 'point-loop-too-high'])
 
 /** What each rule asks of this circuit's protection, where it may sit, and the curves of all that meets in it. */
 export function ProtectionSheet() {

@@ -6,6 +6,7 @@ import { formatA, formatLength, formatSize, type UnitSystem } from '@/core/quant
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
 import { metricRegions } from '@/core/region/metric'
 import { methodNames } from '@/core/region/vocabulary'
+import { runRules } from '@/core/rules/run'
 import { NumberField, SelectField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
@@ -14,6 +15,8 @@ import { CircuitStage } from './circuit-stage'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 
 export const runPlaceNames: Record<(typeof runPlaces)[number], string> = { surface: 'Along a wall, clipped', wall: 'In a wall', insulation: 'In insulation', attic: 'In the attic', underfloor: 'Under the floor', conduit: 'In conduit with others', buried: 'Buried', outdoors: 'Outdoors' }
+
+const ofTheRun = new Set([...runRules.map((r) => r.id), 'no-size-serves', 'outside-the-tables', 'voltage-drop-over-3-percent', 'point-voltage-drop'])
 
 /** The run in its stretches: what each may carry, which one governs, and what moving it would win. */
 export function RunSheet() {
@@ -54,7 +57,7 @@ export function RunSheet() {
             )}
           </Section>
           <Section title="Findings">
-            <FindingList findings={chosen.findings.filter((f) => ['no-size-serves', 'outside-the-tables', 'voltage-drop-over-3-percent', 'point-voltage-drop'].includes(f.rule))} empty="Nothing is wrong with the run as it is described." />
+            <FindingList findings={chosen.findings.filter((f) => ofTheRun.has(f.rule))} empty="Nothing is wrong with the run as it is described." />
           </Section>
         </>
       }

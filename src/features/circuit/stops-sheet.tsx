@@ -23,7 +23,7 @@ import { LengthField } from '../job/measure-fields'
 import { PointFeeds } from './point-needs'
 import { WorkingCard } from './working-card'
 
-const pointRules = /^(point|branch|ring|spur|too-many|voltage-|zs-too|outlet-below-load|shared|receptacle|terminal|fuse)/
+const pointRules = /^(point|branch|ring|spur|too-many|voltage-|zs-too|outlet-below-load|shared|receptacle|terminal|fuse|room-|share-|fixed-load|lampholders)/
 
 /** Points along the circuit, each with what it draws; drop, capacity and loop at every one, the worst named. */
 export function StopsSheet() {
