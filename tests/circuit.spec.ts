@@ -196,6 +196,20 @@ test('protection: what the rules ask for, where it sits, and the curves', async 
   await expect(working(page).getByText(/A fault at the board may reach 9 kA and the breaker breaks 6 kA/)).toBeVisible()
 })
 
+test('the device of the board that a circuit stands behind is said, and decides its neutral bar', async ({ page }) => {
+  await openCopy(page, 'village-hall')
+  await sheet(page, 'Protection')
+  await expect(working(page).getByText('Its neutral goes on the neutral bar of RCD, sockets, and on no other, or it trips for ever.')).toBeVisible()
+  await working(page).getByLabel('It stands behind').selectOption({ label: 'A device of its own' })
+  await expect(working(page).getByText(/its neutral goes on the terminal of that/)).toBeVisible()
+  await sheet(page, 'Chain')
+  await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
+  await working(page).getByLabel('It stands behind').selectOption({ label: 'RCD, sockets, 30 mA' })
+  await page.getByLabel('Rated residual current').fill('100')
+  await page.getByLabel('Rated residual current').press('Tab')
+  await expect(working(page).getByText(/RCD, sockets trips at 30 mA, and this circuit is reckoned at 100 mA/)).toBeVisible()
+})
+
 test('what each point needs: a wet counter alone, a type read off the device, what is fitted there', async ({ page }) => {
   await openCopy(page, 'village-hall')
   await sheet(page, 'Protection')

@@ -68,7 +68,7 @@ export const hall: DemoJob = {
     },
     { kind: 'defect.work', id: 'd1', work: 'stage-flood-outlet' },
     { kind: 'defect.set', id: 'd6', patch: { state: 'declined', reason: 'A kitchen asks for none; main bonding was measured and is sound' } },
-    urn.set({ name: 'Tea urn', way: '6', place: 'kitchen' }),
+    urn.set({ name: 'Tea urn', way: '6', place: 'kitchen', guard: 'g1' }),
     urn.load({ kind: 'tea-urn', name: 'Tea urn', volts: 230, basis: 'watts', amount: 2800, connection: 'fixed', continuous: false, lighting: false, nature: 'heating' }),
     urn.design({ breakingKa: 6, fuseA: 13 }),
     urn.design({ lengthM: 38, method: 'clipped-direct', groupedCircuits: 2, accessory: 'uk-fcu', cordA: 13 }),

@@ -65,6 +65,12 @@ const cases: readonly Case[] = [
   [feeder, { kind: 'board.remove', id: 'shed' }, /^Shed removed$/, (j) => j.survey.boards.length === 1],
   [hall, { kind: 'guard.add', item: { id: 'g9', board: 'main', name: 'Stage RCD', ratingA: 63, tripMa: 30 } }, /^Stage RCD added$/, (j) => j.survey.guards.some((g) => g.id === 'g9')],
   [guarded, { kind: 'guard.set', id: 'g9', patch: { tripMa: 100 } }, /^Stage RCD: trips at 100$/, (j) => j.survey.guards.find((g) => g.id === 'g9')!.tripMa === 100],
+  [after(guarded, { kind: 'guard.set', id: 'g9', patch: { tripMa: 100 } }), { kind: 'circuit.set', circuit: 'c1', patch: { guard: 'g9' } }, /^Behind Stage RCD/, (j) => c(j, 'c1').guard === 'g9' && c(j, 'c1').designs.every((d) => d.residual.ma === (d.residual.at === 'board' ? 100 : 30))],
+  [hall, { kind: 'circuit.set', circuit: 'c1', patch: { guard: 'own' } }, /^Behind a device of its own/, (j) => c(j, 'c1').guard === 'own' && c(j, 'c1').designs[0]!.residual.ma === 30],
+  [after(guarded, { kind: 'circuit.set', circuit: 'c1', patch: { guard: 'g9' } }), { kind: 'guard.remove', id: 'g9' }, /^Stage RCD removed$/, (j) => c(j, 'c1').guard === null],
+  [hall, { kind: 'stop.set', circuit: 'c3', id: 'q5', patch: { accessory: 'uk-fcu', guardsOn: true } }, /^Fridge: accessory 13 A switched fused/, (j) => c(j, 'c3').points.find((p) => p.id === 'q5')!.accessory === 'uk-fcu'],
+  [hall, { kind: 'box.set', circuit: 'c3', end: 'uk-fcu', patch: { cables: 2 } }, /^Box of the 13 A switched fused/, (j) => c(j, 'c3').ends['uk-fcu']!.box.cables === 2 && c(j, 'c3').ends['uk-fcu']!.box.kind === 'uk-metal-35'],
+  [hall, { kind: 'wiring.step', circuit: 'c4', end: 'uk-fcu', step: 'dead', done: true }, /^Wiring step dead of the 13 A switched fused/, (j) => c(j, 'c4').ends['uk-fcu']?.done.join() === 'dead' && c(j, 'c4').wiring.done.length === 0],
   [after(guarded, { kind: 'way.set', id: hall.survey.ways[0]!.id, patch: { guard: 'g9', bar: 'g9' } }), { kind: 'guard.remove', id: 'g9' }, /^Stage RCD removed$/, (j) => j.survey.ways[0]!.guard === 'unknown' && j.survey.ways[0]!.bar === null],
   [dairy, { kind: 'room.set', room: { name: 'Store', floor: 1, alongM: 2, acrossM: 2, finished: false } }, /^Store: where it lies$/, (j) => j.survey.rooms.find((r) => r.name === 'Store')!.floor === 1],
   [dairy, { kind: 'run.add', item: newRun('r9', 'North wall') }, /^North wall added$/, (j) => j.survey.runs.length === 2],
@@ -109,7 +115,7 @@ describe('each kind of edit', () => {
     expect(say(dairy, { kind: 'circuit.set', circuit: 'c6', patch: { feeder: null } })).toBe('Fed from the board (Pug mill)')
     expect(say(dairy, { kind: 'stop.set', circuit: 'c4', id: 'b3', patch: { from: 'b1', appliance: 'pottery-wheel' } })).toBe('Bench, right: from Bench, left, appliance Pottery wheel (Glaze bench, two lines)')
     expect(say(guarded, { kind: 'way.set', id: hall.survey.ways[0]!.id, patch: { guard: 'g9', bar: null } })).toMatch(/: behind Stage RCD, neutral bar not known$/)
-    expect(say(dairy, { kind: 'way.set', id: 'w1', patch: { guard: 'own' } })).toBe('Way Yard: behind own')
+    expect(say(dairy, { kind: 'way.set', id: 'w1', patch: { guard: 'own' } })).toBe('Way Yard: behind a device of its own')
   })
 
   it('names every field in words', () => {

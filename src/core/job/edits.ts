@@ -28,7 +28,7 @@ export const editSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('supply.set'), patch: supplySchema.partial() }),
   z.strictObject({ kind: z.literal('circuit.add'), id, name: z.string().max(120), of: z.enum(circuitKinds).optional() }),
   z.strictObject({ kind: z.literal('circuit.remove'), ...inCircuit }),
-  z.strictObject({ kind: z.literal('circuit.set'), ...inCircuit, patch: circuitSchema.pick({ name: true, way: true, reason: true, kind: true, work: true, place: true, environment: true, nearWater: true, outOfReach: true, closeM: true, feeder: true }).partial() }),
+  z.strictObject({ kind: z.literal('circuit.set'), ...inCircuit, patch: circuitSchema.pick({ name: true, way: true, reason: true, kind: true, work: true, place: true, environment: true, nearWater: true, outOfReach: true, closeM: true, feeder: true, guard: true }).partial() }),
   z.strictObject({ kind: z.literal('stop.add'), ...inCircuit, points: z.array(circuitPointSchema).min(1).max(100) }),
   z.strictObject({ kind: z.literal('stop.set'), ...inCircuit, id, patch: circuitPointSchema.omit({ id: true }).partial() }),
   z.strictObject({ kind: z.literal('stop.remove'), ...inCircuit, id }),
@@ -172,12 +172,18 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     for (const c of job.circuits) if (c.feeder === edit.circuit) c.feeder = null
   },
   'circuit.set': (job, edit) => {
-    const { feeder, kind } = edit.patch
+    const { feeder, guard, kind } = edit.patch
     if (feeder) {
       if (circuitOf(job, feeder).kind !== 'feeder') throw new EditError('patch.feeder', 'Only a feeder ends in a board that others leave from.')
       if (loopOfFeeders(job.circuits, edit.circuit, feeder)) throw new EditError('patch.feeder', 'A feeder cannot be fed by its own sub-board.')
     }
-    Object.assign(circuitOf(job, edit.circuit), edit.patch)
+    const circuit = circuitOf(job, edit.circuit)
+    Object.assign(circuit, edit.patch)
+    if (guard && guard !== 'own') {
+      const { tripMa } = inList(job.survey.guards, guard, 'residual device')
+      // What stands behind a device trips as it does.
+      for (const d of circuit.designs) if (d.residual.at === 'board') d.residual.ma = tripMa
+    }
     // What is no feeder any more has no sub-board.
     if (kind && kind !== 'feeder') for (const c of job.circuits) if (c.feeder === edit.circuit) c.feeder = null
   },
@@ -339,6 +345,7 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
       if (w.guard === gone) w.guard = 'unknown'
       if (w.bar === gone) w.bar = null
     }
+    for (const c of job.circuits) if (c.guard === gone) c.guard = null
   },
   'room.set': (job, { room }) => {
     const at = job.survey.rooms.findIndex((r) => r.name === room.name)
@@ -467,7 +474,10 @@ export const fieldWords = (key: string): string =>
     .replace(/(?<=[a-z])[A-Z]/g, (c) => ` ${c.toLowerCase()}`)
 
 /** Fields that name something else of the job by its id, and what they say where they name nothing. */
-const pointing: Readonly<Record<string, string>> = { from: 'the board', feeder: 'the board', fedFrom: 'the supply', guard: 'nothing', bar: 'not known', board: 'none', appliance: 'anything' }
+const pointing: Readonly<Record<string, string>> = { from: 'the board', feeder: 'the board', fedFrom: 'the supply', guard: 'not said', bar: 'not known', board: 'none', appliance: 'anything' }
+
+/** What a circuit or a way may stand behind without its having a name. */
+const unnamedGuards: Readonly<Record<string, string>> = { own: 'a device of its own', none: 'nothing', unknown: 'not known' }
 
 /** What every id of a job is called. */
 function namesIn(job: Job): ReadonlyMap<string, string> {
@@ -477,6 +487,7 @@ function namesIn(job: Job): ReadonlyMap<string, string> {
 }
 
 function inWords(job: Job, key: string, value: unknown): string {
+  if (key === 'guard' && String(value) in unnamedGuards) return unnamedGuards[String(value)]!
   if (key in pointing) return value === null ? pointing[key]! : (namesIn(job).get(String(value)) ?? String(value))
   if (key === 'accessory' && value === null) return 'as the circuit says'
   if (value === null || value === '') return 'none'

@@ -225,6 +225,8 @@ export const circuitSchema = z.strictObject({
   old: z.record(z.string().max(64), z.enum(fitnessAnswers)),
   /** The feeder of this job whose sub-board it leaves from; null: a board that is there. */
   feeder: idField.nullable(),
+  /** The residual device of the board it stands behind, or `own` for one of its own; null: not said. */
+  guard: idField.nullable(),
   /** Way in the board it leaves from, as labelled. */
   way: text(40),
   /** Where it takes its power from and why, once that was weighed; null: not weighed. */
@@ -340,6 +342,7 @@ export function newCircuit(region: RegionId, id: string, name: string): Circuit 
     closeM: null,
     old: {},
     feeder: null,
+    guard: null,
     way: '',
     source: null,
     load: newLoad(region),

@@ -17,7 +17,8 @@ const circuit = (patch: Partial<Pick<Circuit, 'kind' | 'work' | 'way' | keyof Si
 const supply = (patch: Partial<Job['supply']>): Edit => ({ kind: 'supply.set', patch })
 const brief = (patch: Partial<Omit<Job['brief'], 'fitness'>>): Edit => ({ kind: 'brief.set', patch })
 const old = (question: string, answer: 'yes' | 'no'): Edit => ({ kind: 'old.answer', ...c1, question, answer })
-const guard = (id: string): Edit => ({ kind: 'guard.add', item: { id, board: 'main', name: `RCD ${id}`, ratingA: 63, tripMa: 30 } })
+const guard = (id: string, ratingA = 63): Edit => ({ kind: 'guard.add', item: { id, board: 'main', name: `RCD ${id}`, ratingA, tripMa: 30 } })
+const behind = (id: string): Edit => ({ kind: 'circuit.set', ...c1, patch: { guard: id } })
 const way = (position: number): Edit => ({ kind: 'way.add', way: newWay('w', 'Old', { position, ratingA: 20 }) })
 
 const outlet: Record<RegionId, string> = { 'north-america': 'na-duplex-20', 'united-kingdom': 'uk-socket-13', 'southern-africa': 'za-socket-16' }
@@ -146,6 +147,10 @@ const cases: readonly Case[] = [
   ['discrimination', uk, 'unknown', [supply({ upstream: { kind: 'fuse', ratingA: 100 } })], [supply({ pscKa: 0.2 })]],
   ['neutral-bar', uk, 'note', [guard('g1')], []],
   ['neutral-bar', uk, 'unknown', [guard('g1'), guard('g2')], []],
+  ['neutral-bar', uk, 'note', [guard('g1'), guard('g2'), behind('g2')], []],
+  ['neutral-bar', za, 'note', [guard('g1'), guard('g2'), behind('own')], []],
+  ['residual-rating-differs', uk, 'error', [guard('g1'), behind('g1'), residual('board', { ma: 100 })], [guard('g1'), residual('board', { ma: 100 }), behind('g1')]],
+  ['residual-device-overloaded', uk, 'error', [guard('g1', 25), behind('g1'), design({ wantedBreakerA: 32 })], [guard('g1', 40), behind('g1'), design({ wantedBreakerA: 32 })]],
   ['cooking-ahead-of-residual', uk, 'warning', [load({ nature: 'cooking' }), design({ residual: { at: 'none', ma: 30, type: 'A' } })], [load({ nature: 'cooking' })]],
   ['first-outlet-guards', uk, 'note', [design({ residual: { at: 'first', ma: 30, type: 'A' }, accessories: 3 })], [design({ accessories: 3 })]],
   ['first-outlet-guards', na, 'note', [gfciAhead(true)], [gfciAhead(false)]],

@@ -2,7 +2,7 @@
 import { endingsOf, whereEnding } from '@/core/design/endings'
 import type { CircuitReport } from '@/core/evaluate'
 import type { Edit } from '@/core/job/edits'
-import { type Design, residualTypes } from '@/core/job/schema'
+import { type Circuit, type Design, residualTypes } from '@/core/job/schema'
 import { formatSize } from '@/core/quantity/format'
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
 import { metricRegions } from '@/core/region/metric'
@@ -61,6 +61,7 @@ function BreakerFields({ report, set, show }: Fields) {
         onCommit={(at) => set({ residual: { ...design.residual, at } })}
       />
       {design.residual.at !== 'none' && <NumberField label="Rated residual current" unit="mA" value={design.residual.ma} min={1} max={1000} onCommit={(ma) => ma && set({ residual: { ...design.residual, ma } })} />}
+      {design.residual.at === 'board' && <BehindField circuit={report.circuit} />}
       {design.residual.at !== 'none' && region !== 'north-america' && <ResidualType design={design} set={set} />}
       <NumberField label="It breaks" unit="kA" optional value={design.breakingKa} placeholder="read it" min={0.5} max={200} onCommit={(breakingKa) => set({ breakingKa })} />
       {region !== 'north-america' && design.residual.at === 'board' && <p className="col-span-full text-[0.9rem] text-ink-2">The circuit returns on the neutral bar of that device, and on no other, or it trips for ever.</p>}
@@ -74,6 +75,14 @@ const typeHints: Record<(typeof residualTypes)[number], string> = { AC: 'AC: a p
 export const ResidualType = ({ design, set }: Pick<Fields, 'set'> & { design: Design }) => (
   <SelectField label="Type marked on it" value={design.residual.type ?? 'unknown'} options={[{ value: 'unknown', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: typeHints[t] }))]} onCommit={(type) => set({ residual: { ...design.residual, type: type === 'unknown' ? null : type } })} />
 )
+
+/** Which device of the board it stands behind, where the board has such devices. */
+export function BehindField({ circuit }: { circuit: Circuit }) {
+  const guards = useJob((s) => s.job.survey.guards)
+  const commit = useJob((s) => s.commit)
+  if (guards.length === 0 || circuit.feeder !== null) return null
+  return <SelectField label="It stands behind" value={circuit.guard ?? 'unknown'} options={[{ value: 'unknown', label: 'Not said' }, { value: 'own', label: 'A device of its own' }, ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa} mA` }))]} onCommit={(v) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { guard: v === 'unknown' ? null : v } })} />
+}
 
 function CableFields({ report, set, show }: Fields) {
   const region = useJob((s) => s.job.region)

@@ -18,7 +18,7 @@ import { Table } from '@/ui/table'
 import { FindingList } from '@/ui/verdict'
 import { useCircuit, useJob, useSeenJob } from '../job/context'
 import { CircuitStage } from './circuit-stage'
-import { ResidualType } from './link-fields'
+import { BehindField, ResidualType } from './link-fields'
 import { NeedsTable, PointNeedFields } from './point-needs'
 
 const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
@@ -64,6 +64,7 @@ export function ProtectionSheet() {
                   {job.supply.upstream && <NumberField label="Its rating" unit="A" value={job.supply.upstream.ratingA} min={1} max={1000} onCommit={(ratingA) => ratingA && commit({ kind: 'supply.set', patch: { upstream: { ...job.supply.upstream!, ratingA } } })} />}
                 </>
               )}
+              {design.residual.at === 'board' && <BehindField circuit={circuit} />}
               {design.residual.at !== 'none' && job.region !== 'north-america' && <ResidualType design={design} set={set} />}
               <ChoiceField
                 label="Arc-fault protection"
