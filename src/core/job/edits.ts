@@ -455,6 +455,8 @@ const fieldNames: Readonly<Record<string, string>> = {
   bar: 'neutral bar',
   pscKa: 'fault current',
   breakingKa: 'breaking capacity',
+  selectiveKa: 'discriminates up to',
+  recordedA: 'highest current recorded',
   fuseA: 'fuse',
   closeM: 'length back to the board',
   guardsOn: 'guards what hangs beyond it',

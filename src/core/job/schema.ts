@@ -119,6 +119,8 @@ export const designSchema = z.strictObject({
   arcFault: z.enum(arcPlaces),
   /** What the breaker can break, in kiloamperes, as marked on it. */
   breakingKa: z.number().positive().max(200).nullable(),
+  /** Up to what fault current it alone trips, in kiloamperes, by the makers' tables for it and the device ahead; null: not looked up. */
+  selectiveKa: z.number().positive().max(200).nullable(),
   fitted: z.array(z.enum(fittedTypes)).max(3),
 })
 
@@ -323,6 +325,7 @@ export function newDesign(region: RegionId, id: string, name: string): Design {
     extension: null,
     arcFault: 'none',
     breakingKa: null,
+    selectiveKa: null,
     fitted: [],
   }
 }

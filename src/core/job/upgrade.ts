@@ -41,6 +41,7 @@ export function upgradeJob(stored: unknown): Job {
       ...newSurvey(),
       boards: [newBoard('main')],
       ...survey,
+      demand: filled(newSurvey().demand, survey.demand),
       ways: each(survey.ways, (w) => ({ ...newWay('', ''), ...w })),
       points: each(survey.points, (p) => ({ ...newPoint('', ''), ...p })),
       sightings: each(survey.sightings, (s) => ({ ...s, looked: s.looked ?? null })),

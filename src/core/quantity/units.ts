@@ -6,6 +6,8 @@ export const CM3_PER_IN3 = 16.387064
 export const M_PER_KFT = 304.8
 
 export const metresFromFeet = (ft: number): number => ft * M_PER_FT
+export const squareMetresFromSquareFeet = (ft2: number): number => ft2 * M_PER_FT ** 2
+export const squareFeetFromSquareMetres = (m2: number): number => m2 / M_PER_FT ** 2
 export const feetFromMetres = (m: number): number => m / M_PER_FT
 export const millimetresFromInches = (inch: number): number => inch * MM_PER_IN
 export const inchesFromMillimetres = (mm: number): number => mm / MM_PER_IN

@@ -2,7 +2,8 @@ import type { Finding } from '../finding'
 import type { Job } from '../job/schema'
 import { formatA } from '../quantity/format'
 import type { RegionId } from '../region/types'
-import { serviceDemand, spacesNamed } from '../survey/board'
+import { spacesNamed } from '../survey/board'
+import { serviceDemand } from '../survey/service'
 import { MAIN_BOARD, type Way } from '../survey/schema'
 import { spacesOf } from '../survey/board'
 import type { Rule } from './engine'
@@ -44,7 +45,7 @@ export const boardRules: readonly Rule[] = [
   },
 ]
 
-const serviceClause: Record<RegionId, string> = { 'north-america': '220.83; 230.42', 'united-kingdom': '311.1; OSG Table A1', 'southern-africa': 'SANS 10142-1 maximum demand' }
+const serviceClause: Record<RegionId, string> = { 'north-america': '220.83; 220.87; 230.42', 'united-kingdom': '311.1; OSG Table A1', 'southern-africa': 'SANS 10142-1 maximum demand' }
 
 /** Whether the service carries what is there and what is added. */
 export function serviceFindings(job: Job): Finding[] {
@@ -53,6 +54,6 @@ export function serviceFindings(job: Job): Finding[] {
   const { result, ask } = serviceDemand(job)
   const clause = serviceClause[job.region]
   if (ask) return [{ rule: 'service-demand', severity: 'unknown', clause, message: `Whether the service carries the addition is not judged: ${ask} is missing.` }]
-  if (result === null) return [{ rule: 'service-demand', severity: 'unknown', clause, message: 'No allowance for diversity is published here: add up what is used at once, with somebody who knows the place, against the rating of the supply.' }]
+  if (result === null) return [{ rule: 'service-demand', severity: 'unknown', clause, message: 'No allowance for diversity is published here: record the highest current of the supply over some weeks and enter it on the Board sheet of the survey, or add up what is used at once with somebody who knows the place.' }]
   return result.spareA < 0 ? [{ rule: 'service-demand', severity: 'error', clause, message: `With the addition the service is asked for ${formatA(result.demandA)}, ${formatA(-result.spareA)} more than it is rated. Shed load, or have the service enlarged.` }] : []
 }

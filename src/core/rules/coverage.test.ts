@@ -145,6 +145,7 @@ const cases: readonly Case[] = [
   ['breaking-capacity', za, 'unknown', [supply({ pscKa: null })], []],
   ['discrimination', uk, 'warning', [supply({ upstream: { kind: 'breaker', ratingA: 16 } })], [supply({ pscKa: 0.2 })]],
   ['discrimination', uk, 'unknown', [supply({ upstream: { kind: 'fuse', ratingA: 100 } })], [supply({ pscKa: 0.2 })]],
+  ['discrimination', uk, 'note', [supply({ upstream: { kind: 'fuse', ratingA: 100 } }), design({ selectiveKa: 0.8 })], [supply({ upstream: { kind: 'fuse', ratingA: 100 } }), design({ selectiveKa: 1 })]],
   ['neutral-bar', uk, 'note', [guard('g1')], []],
   ['neutral-bar', uk, 'unknown', [guard('g1'), guard('g2')], []],
   ['neutral-bar', uk, 'note', [guard('g1'), guard('g2'), behind('g2')], []],

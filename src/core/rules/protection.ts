@@ -42,7 +42,9 @@ export const protectionRules: readonly Rule[] = [
       const up = f.job.supply.upstream!
       const mine = f.result!.breakerA!
       if (mine >= up.ratingA) return `The ${mine} A breaker stands behind ${up.ratingA} A: an overload trips the one ahead as well, and all goes dark. Keep it smaller than what is ahead.`
-      if (up.kind === 'fuse') return { severity: 'unknown', message: `Behind a ${up.ratingA} A fuse it discriminates on overload; on a short-circuit only the makers’ tables of both say up to what current. Look them up.` }
+      const [selective, faultKa] = [f.design.selectiveKa, f.job.supply.pscKa!]
+      if (selective !== null) return atLeast(selective, faultKa) ? null : { severity: 'note', message: `By the makers’ tables only the ${mine} A breaker trips up to ${trim(selective, 2)} kA; above that, and up to ${trim(faultKa, 2)} kA can flow here, the ${up.ratingA} A device may go too.` }
+      if (up.kind === 'fuse') return { severity: 'unknown', message: `Behind a ${up.ratingA} A fuse it discriminates on overload; on a short-circuit only the makers’ tables of both say up to what current. Look them up, and enter it under Protection.` }
       const faultA = f.job.supply.pscKa! * 1000
       const limit = magneticFrom(f) * up.ratingA
       return faultA < limit ? null : { severity: 'note', message: `On overload only the ${mine} A breaker trips. A short-circuit above about ${formatA(limit)} may trip the ${up.ratingA} A device ahead too; up to ${trim(faultA / 1000, 1)} kA can flow here. Makers’ tables may promise more.` }

@@ -5,8 +5,9 @@ import { evaluate } from '../evaluate'
 import { applyEdit, type Edit } from '../job/edits'
 import { type Job, newJob } from '../job/schema'
 import type { RegionId } from '../region/types'
-import { doorSchedule, legOf, pairOf, serviceDemand } from './board'
+import { doorSchedule, legOf, pairOf } from './board'
 import { newWay, type Way } from './schema'
+import { serviceDemand } from './service'
 
 const put = (id: string, position: number | null, more: Partial<Way> = {}): Edit => ({ kind: 'way.add', way: newWay(id, id, { ratingA: 20, position, guard: 'none', ...more }) })
 const make = (region: RegionId, spaces: number | null, ...edits: Edit[]): Job =>
@@ -96,6 +97,20 @@ describe('the board at once', () => {
     expect(serviceDemand(make('north-america', 8)).ask).toBe('the floor area')
     expect(serviceDemand(newJob('united-kingdom', 'x', '')).ask).toContain('main switch')
     expect(serviceDemand(make('southern-africa', 8)).result).toBeNull()
+  })
+
+  it('is what was recorded where it was, with what is added whole', () => {
+    const recorded = (region: RegionId, recordedA: number, watts: number) => {
+      const job = make(region, 8, put('a', 1), { kind: 'load.set', circuit: 'c1', patch: { amount: watts, volts: region === 'north-america' ? 240 : 230 } })
+      return applyEdit(job, { kind: 'survey.set', patch: { demand: { ...job.survey.demand, recordedA } } }).job
+    }
+    // NFPA 70 220.87: a quarter more of what was recorded.
+    expect(serviceDemand(recorded('north-america', 60, 4800)).result).toMatchObject({ demandA: 1.25 * 60 + 20, spareA: 5 })
+    expect(serviceDemand(recorded('southern-africa', 60, 4600)).result).toMatchObject({ demandA: 80, spareA: 20 })
+    expect(serviceDemand(recorded('united-kingdom', 30, 2300)).result).toMatchObject({ demandA: 40, spareA: 60 })
+    const service = (job: Job) => evaluate(job, []).stages.flatMap((s) => s.findings).find((f) => f.rule === 'service-demand')
+    expect(service(recorded('southern-africa', 60, 4600))).toBeUndefined()
+    expect(service(recorded('southern-africa', 90, 4600))).toMatchObject({ severity: 'error', message: expect.stringContaining('10 A more than it is rated') })
   })
 
   it('names on the door what was proved, what is left over, and what nobody looked at', () => {

@@ -1,6 +1,3 @@
-import { dwellingDemand, type DwellingDemandInput } from '../design/dwelling-demand'
-import { designLoad } from '../design/load'
-import { applianceKinds } from '../catalogue/appliances'
 import type { Finding } from '../finding'
 import type { Job } from '../job/schema'
 import { formatA } from '../quantity/format'
@@ -142,60 +139,6 @@ function boardFindings(job: Job, board: Board, ways: readonly Way[], taken: Read
     ...tandems,
     ...(board.mainSwitch === 'unknown' && ways.length ? [{ rule: 'main-switch-unknown', severity: 'unknown' as const, clause: clause.clash, message: `What the main switch of the ${boardName(region, board)} makes dead is not known. Look, and say.` }] : []),
   ]
-}
-
-export interface ServiceDemand {
-  /** Null where a fact is missing; `ask` says which. */
-  readonly result: ReturnType<typeof dwellingDemand> | null
-  readonly ask: string | null
-  /** Where no method is published for the world: what is connected, with no allowance. */
-  readonly connectedA: number
-}
-
-/** The demand of the service with what is surveyed and the new circuits, and what is left of it. */
-export function serviceDemand(job: Job): ServiceDemand {
-  const { survey, region } = job
-  const main = survey.boards.find((b) => b.fedFrom === null)!
-  const volts = region === 'north-america' ? 240 : 230
-  const added = job.circuits.flatMap((c) => {
-    const amps = c.kind === 'feeder' ? null : designLoad(job, c)?.nameplateA
-    return amps == null ? [] : [{ va: c.points.length ? c.points.reduce((sum, p) => sum + (p.watts ?? 0), 0) : amps * (c.load.volts ?? volts), load: c.load }]
-  })
-  const connectedA = (survey.points.reduce((sum, p) => sum + (p.watts ?? 0), 0) + added.reduce((sum, a) => sum + a.va, 0)) / volts
-  if (main.mainA === null) return { result: null, ask: 'the rating of the main switch or service', connectedA }
-  const { demand } = survey
-  if (region === 'north-america') {
-    if (demand.floorAreaM2 === null) return { result: null, ask: 'the floor area', connectedA }
-    const appliancesVa = [...survey.points.filter((p) => p.kind === 'fixed' && p.watts).map((p) => p.watts!), ...added.filter((a) => !a.load.lighting).map((a) => a.va)]
-    const input: DwellingDemandInput = { method: 'existing', floorAreaM2: demand.floorAreaM2, smallApplianceCircuits: demand.smallApplianceCircuits, laundryCircuits: demand.laundryCircuits, appliancesVa, ...(demand.hvacKind ? { hvac: { kind: demand.hvacKind, va: demand.hvacVa } } : {}), serviceA: main.mainA, volts }
-    return { result: dwellingDemand(input), ask: null, connectedA }
-  }
-  if (region === 'southern-africa') return { result: null, ask: null, connectedA }
-  return { result: dwellingDemand(diversityInput(job, added, main.mainA)), ask: null, connectedA }
-}
-
-function diversityInput(job: Job, added: readonly { va: number; load: Job['circuits'][number]['load'] }[], serviceA: number): DwellingDemandInput {
-  const groups = new Map(applianceKinds(job.region).map((k) => [k.id, k]))
-  const list = [
-    ...job.survey.points.filter((p) => p.watts).map((p) => ({ amps: p.watts! / 230, kind: p.appliance, lighting: p.kind === 'light', fixed: p.kind === 'fixed' })),
-    ...added.map((a) => ({ amps: a.va / 230, kind: a.load.kind, lighting: a.load.lighting, fixed: a.load.connection === 'fixed' })),
-  ]
-  const total = (items: readonly { amps: number }[]) => items.reduce((sum, x) => sum + x.amps, 0)
-  const groupOf = (x: (typeof list)[number]) => (x.kind ? groups.get(x.kind)?.group : undefined)
-  const special = (x: (typeof list)[number]) => x.lighting || ['cooking', 'heat', 'water'].includes(groupOf(x) ?? '') || x.kind === 'vehicle-charger'
-  const instant = (x: (typeof list)[number]) => x.kind === 'shower-instant' || x.kind === 'water-heater-instant'
-  return {
-    method: 'diversity',
-    lightingA: total(list.filter((x) => x.lighting)),
-    cookers: list.filter((x) => groupOf(x) === 'cooking' && !x.lighting && x.fixed).map((x) => ({ amps: x.amps, socket: false })),
-    heatingA: total(list.filter((x) => groupOf(x) === 'heat' && x.fixed)),
-    instantHeatersA: list.filter(instant).map((x) => x.amps),
-    storageHeaterA: total(list.filter((x) => x.kind === 'water-heater-storage')),
-    vehicleA: total(list.filter((x) => x.kind === 'vehicle-charger')),
-    socketCircuitsA: job.survey.ways.filter((w) => w.kind === 'circuit' && w.ratingA !== null && w.ratingA >= 16 && w.shape === 'ring').map((w) => w.ratingA!),
-    fixedA: list.filter((x) => x.fixed && !special(x)).map((x) => x.amps),
-    serviceA,
-  }
 }
 
 export interface DoorLine {

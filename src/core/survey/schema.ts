@@ -132,6 +132,8 @@ export const demandFactsSchema = z.strictObject({
   laundryCircuits: z.int().min(0).max(20),
   hvacKind: z.enum(hvacKinds).nullable(),
   hvacVa: amount,
+  /** The highest current recorded at the service over a year, or over 30 days with an allowance; in place of the sums. */
+  recordedA: amount.nullable(),
 })
 
 /** A building of the application's own, whose wiring is hidden from whoever practises on it. */
@@ -177,7 +179,7 @@ export const newSurvey = (): Survey => ({
   runs: [],
   reportBy: '',
   defects: [],
-  demand: { floorAreaM2: null, smallApplianceCircuits: 0, laundryCircuits: 0, hvacKind: null, hvacVa: 0 },
+  demand: { floorAreaM2: null, smallApplianceCircuits: 0, laundryCircuits: 0, hvacKind: null, hvacVa: 0, recordedA: null },
   weights: { spare: 3, length: 2, minutes: 2, disturbance: 3, protection: 2, later: 1 },
   answers: {},
   practice: null,

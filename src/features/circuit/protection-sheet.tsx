@@ -45,6 +45,7 @@ export function ProtectionSheet() {
             <FieldGrid>
               <NumberField label="Fault current at the board" unit="kA" optional value={job.supply.pscKa} placeholder="not known" min={0.01} max={200} onCommit={(pscKa) => commit({ kind: 'supply.set', patch: { pscKa } })} />
               <NumberField label="Its breaker breaks" unit="kA" optional value={design.breakingKa} placeholder="read it" min={0.5} max={200} onCommit={(breakingKa) => set({ breakingKa })} />
+              <NumberField label="It alone trips up to" unit="kA" optional value={design.selectiveKa} placeholder="makers’ tables" min={0.05} max={200} onCommit={(selectiveKa) => set({ selectiveKa })} />
               {chosen.fed ? (
                 <p className="col-span-full text-ink-2">
                   It leaves from the board at the end of {chosen.fed.name}, behind {job.supply.upstream ? `its ${job.supply.upstream.ratingA} A breaker` : 'a breaker not chosen yet'}.

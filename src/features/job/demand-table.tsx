@@ -1,6 +1,6 @@
 'use client'
 import { formatA } from '@/core/quantity/format'
-import { serviceDemand } from '@/core/survey/board'
+import { serviceDemand } from '@/core/survey/service'
 import { useJob } from './context'
 
 /** The demand of the service part by part, what is spare of it, and what is wrong; or which fact is missing. */

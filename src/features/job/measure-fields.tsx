@@ -1,5 +1,5 @@
 'use client'
-import { feetFromMetres, inchesFromMillimetres, metresFromFeet, millimetresFromInches } from '@/core/quantity/units'
+import { feetFromMetres, inchesFromMillimetres, metresFromFeet, millimetresFromInches, squareFeetFromSquareMetres, squareMetresFromSquareFeet } from '@/core/quantity/units'
 import { NumberField, type NumberFieldProps } from '@/ui/fields'
 import { useUnits } from './context'
 
@@ -17,6 +17,12 @@ const same = (v: number): number => v
 export function LengthField(props: Measure) {
   const feet = useUnits() === 'imperial'
   return <Measured {...props} unit={feet ? 'ft' : 'm'} digits={feet ? 2 : 3} show={feet ? feetFromMetres : same} read={feet ? metresFromFeet : same} />
+}
+
+/** An area kept in square metres, shown and typed in the person's units. */
+export function AreaField(props: Measure) {
+  const feet = useUnits() === 'imperial'
+  return <Measured {...props} unit={feet ? 'ft²' : 'm²'} digits={feet ? 0 : 1} show={feet ? squareFeetFromSquareMetres : same} read={feet ? squareMetresFromSquareFeet : same} />
 }
 
 /** A size kept in millimetres, shown and typed in millimetres or inches. */

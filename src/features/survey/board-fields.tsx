@@ -9,6 +9,7 @@ import { CheckField, ChoiceField, NumberField, type Option, SelectField, TextFie
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 import { DemandTable } from '../job/demand-table'
+import { AreaField } from '../job/measure-fields'
 
 const kindOptions: Option<Way['kind']>[] = [
   { value: 'circuit', label: 'Circuit' },
@@ -191,13 +192,19 @@ export function DemandFields() {
     <Section title="Demand of the service">
       {va && (
         <FieldGrid>
-          <NumberField label="Floor area" unit="m²" optional value={demand.floorAreaM2} onCommit={(floorAreaM2) => set({ floorAreaM2 })} />
+          <AreaField label="Floor area" optional value={demand.floorAreaM2} onCommit={(floorAreaM2) => set({ floorAreaM2 })} />
           <NumberField label="Kitchen circuits" whole max={50} value={demand.smallApplianceCircuits} onCommit={(v) => set({ smallApplianceCircuits: v ?? 0 })} />
           <NumberField label="Laundry circuits" whole max={20} value={demand.laundryCircuits} onCommit={(v) => set({ laundryCircuits: v ?? 0 })} />
           <SelectField label="Heating or cooling" value={demand.hvacKind ?? 'none'} options={[{ value: 'none', label: 'None' }, ...hvacKinds.map((k) => ({ value: k, label: hvacWords[k] }))]} onCommit={(v) => set({ hvacKind: v === 'none' ? null : v })} />
           {demand.hvacKind && <NumberField label="Its load" unit="VA" value={demand.hvacVa} onCommit={(v) => set({ hvacVa: v ?? 0 })} />}
         </FieldGrid>
       )}
+      <div className="mt-2">
+        <FieldGrid>
+          <NumberField label="Highest current recorded" unit="A" optional value={demand.recordedA} placeholder="not recorded" max={2000} onCommit={(recordedA) => set({ recordedA })} />
+        </FieldGrid>
+        {demand.recordedA !== null && <p className="mt-1 text-[0.9rem] text-ink-2">{va ? 'Over a year, or over 30 days with heating or cooling in use: it counts a quarter more, in place of the sums (220.87).' : 'Over weeks that hold the busiest use of the place, in place of the sums; what is added counts whole.'}</p>}
+      </div>
       <div className="mt-2">
         <DemandTable />
       </div>
