@@ -229,6 +229,16 @@ describe('places for residual protection', () => {
     // Nothing along a ring is behind its first outlet alone.
     expect(placements(job, ring, chosenDesign(ring)).map((p) => p.at)).toEqual(['none', 'board', 'outlet'])
   })
+  it('say what outlets with a device of their own have already, and offer it no second time', () => {
+    const bench = demo(0).circuits.find((c) => c.id === 'c4')!
+    const some = placements(demo(0), bench, chosenDesign(bench))
+    expect(some.map((p) => [p.at, p.words])).toEqual([['none', 'In 2 of 3 outlets'], ['board', 'At the board'], ['outlet', 'In each outlet']])
+    const all = { ...bench, points: bench.points.map((p) => ({ ...p, accessory: null })) }
+    expect(placements(demo(0), all, chosenDesign(all)).map((p) => p.words)).toEqual(['In each outlet', 'At the board'])
+    const laid = layOutOptions(demo(0), all, chosenDesign(all))!
+    expect(laid.every((o) => !o.words.includes('no GFCI'))).toBe(true)
+    expect(new Set(laid.map((o) => o.protection))).toEqual(new Set(['outlet', 'board']))
+  })
   it('are two for what has no outlet', () => {
     const job = demo(1)
     expect(placements(job, job.circuits[3]!, chosenDesign(job.circuits[3]!)).map((p) => p.at)).toEqual(['none', 'board'])

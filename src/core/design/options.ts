@@ -10,6 +10,7 @@ import { countFitted } from './endings'
 import type { Fed } from './fed'
 import { runLengthM } from './conditions'
 import { hoursPerYear } from './load'
+import { ownWords } from './placements'
 import { areaMm2, cablePrice, priceOf } from './prices'
 import { workDesign, type WorkedDesign, workOnFeeder } from './work'
 
@@ -79,11 +80,12 @@ export function costOf(job: Job, circuit: Circuit, design: Design, worked: Worke
 
 /** The sensible set of ways to build a circuit, the good ones in front; null while it cannot be worked out. */
 export function layOutOptions(job: Job, circuit: Circuit, design: Design, fed: Fed | null = null): Option[] | null {
-  const outlets = countFitted(circuit, design, (a) => a.outlets > 0) > 0
+  const plugged = countFitted(circuit, design, (a) => a.outlets > 0)
+  const own = countFitted(circuit, design, (a) => a.residual)
   const several = guardsDownstream(circuit) && (design.accessories > 1 || circuit.points.length > 1)
-  const places: Design['residual']['at'][] = outlets && job.supply.earthing !== 'tt' ? ['none', 'board', ...(several ? (['first'] as const) : []), 'outlet'] : ['none', 'board']
+  const places: Design['residual']['at'][] = plugged && job.supply.earthing !== 'tt' ? ['none', 'board', ...(several ? (['first'] as const) : []), ...(own < plugged ? (['outlet'] as const) : [])] : ['none', 'board']
   const name = vocabularies[job.region].rcd
-  const placeWords: Record<Design['residual']['at'], string> = { none: `no ${name}`, board: `${name} at the board`, first: `${name} in the first outlet`, outlet: `${name} in each outlet` }
+  const placeWords: Record<Design['residual']['at'], string> = { none: own ? `${name} ${lower(ownWords(own, plugged))}` : `no ${name}`, board: `${name} at the board`, first: `${name} in the first outlet`, outlet: `${name} in each outlet` }
   const raw: Omit<Option, 'beatenBy'>[] = []
   for (const way of waysToRun(job, design)) {
     const plain = { ...design, ...way.patch, minSize: null }
@@ -101,7 +103,7 @@ export function layOutOptions(job: Job, circuit: Circuit, design: Design, fed: F
         const dropV = ((result.dropPercent ?? 0) / 100) * circuit.load.volts!
         const wattsLost = dropV * result.loadA
         const refused = [...worked.findings, ...circuitFindings({ job, circuit, design: option, result, worked, fed })].filter((f) => f.severity === 'error')
-        raw.push({ id: `${way.words}|${result.size}|${at}`, words: `${formatSize(result.size)}, ${way.words}, ${placeWords[at]}`, patch, size: result.size, cost, dropPercent: result.dropPercent ?? 0, marginA: result.ampacityA - result.requiredA, wattsLost, kwhAYear: (wattsLost * hoursPerYear(circuit.load)) / 1000, laterA: laterOf(job, option, result.size, result.ampacityA), protection: at, refused })
+        raw.push({ id: `${way.words}|${result.size}|${at}`, words: `${formatSize(result.size)}, ${way.words}, ${placeWords[at]}`, patch, size: result.size, cost, dropPercent: result.dropPercent ?? 0, marginA: result.ampacityA - result.requiredA, wattsLost, kwhAYear: (wattsLost * hoursPerYear(circuit.load)) / 1000, laterA: laterOf(job, option, result.size, result.ampacityA), protection: at === 'none' && own > 0 && own === plugged ? 'outlet' : at, refused })
       }
   }
   if (raw.length === 0) return null
@@ -111,6 +113,7 @@ export function layOutOptions(job: Job, circuit: Circuit, design: Design, fed: F
   return front(once).toSorted((a, b) => Number(a.refused.length > 0) - Number(b.refused.length > 0) || Number(a.beatenBy !== null) - Number(b.beatenBy !== null) || a.cost - b.cost)
 }
 
+const lower = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1)
 const shelter: Record<Design['residual']['at'], number> = { none: 0, outlet: 1, first: 1, board: 2 }
 
 /** Less is better in each: cost, what the cable wastes, and the shortfall of margin, room for later and protection. */

@@ -12,14 +12,19 @@ export interface Placement {
   readonly guards: string
 }
 
+/** Outlets of a kind that has its residual device in it. */
+export const ownWords = (own: number, plugged: number): string => (own < plugged ? `In ${own} of ${plugged} outlets` : plugged > 1 ? 'In each outlet' : 'In the outlet')
+
 /** The places residual protection may sit, compared; for outlets and fixed loads alike. */
 export function placements(job: Job, circuit: Circuit, design: Design): Placement[] {
   const outlets = Math.max(1, circuit.points.length || design.accessories)
   const plugged = countFitted(circuit, design, (a) => a.outlets > 0)
+  // Outlets of a kind that has its device in it cost the same whatever else is said.
+  const own = countFitted(circuit, design, (a) => a.residual)
   const more = priceOf(job, 'outlet with residual protection') - priceOf(job, 'outlet')
   const all = outlets === 1 ? 'the one point' : `all ${outlets} points`
   const list: Placement[] = [
-    { at: 'none', words: 'None', cost: 0, dark: 'nothing by a residual fault', guards: 'nobody: only where no rule asks for it' },
+    own ? { at: 'none', words: ownWords(own, plugged), cost: 0, dark: 'the one outlet where the fault is', guards: 'what is plugged in there, not the cable' } : { at: 'none', words: 'None', cost: 0, dark: 'nothing by a residual fault', guards: 'nobody: only where no rule asks for it' },
     { at: 'board', words: 'At the board', cost: priceOf(job, 'breaker with residual protection') - priceOf(job, 'breaker'), dark: `${all}; somebody walks to the board`, guards: 'the cable and everything on it' },
   ]
   if (plugged === 0) return list
@@ -27,5 +32,6 @@ export function placements(job: Job, circuit: Circuit, design: Design): Placemen
   const past = outlets - behind
   if (outlets > 1 && guardsDownstream(circuit))
     list.push({ at: 'first', words: 'In the first outlet, guarding those downstream', cost: more, dark: `${past ? `${behind} of ${outlets} points` : all}; reset at the first outlet`, guards: `the first outlet and all after it, not the cable that reaches it${past ? `, nor the ${past} fed past it` : ''}` })
-  return [...list, { at: 'outlet', words: outlets > 1 ? 'In each outlet' : 'In the outlet', cost: more * plugged, dark: 'the one outlet where the fault is', guards: 'what is plugged in there, not the cable' }]
+  if (own === plugged) return list
+  return [...list, { at: 'outlet', words: outlets > 1 ? 'In each outlet' : 'In the outlet', cost: more * (plugged - own), dark: 'the one outlet where the fault is', guards: 'what is plugged in there, not the cable' }]
 }

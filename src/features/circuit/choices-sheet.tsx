@@ -6,14 +6,15 @@ import { layOutOptions, type Option } from '@/core/design/options'
 import { cablePrice, type PriceName, priceNames, priceOf } from '@/core/design/prices'
 import type { Job } from '@/core/job/schema'
 import { formatA, formatPercent, formatSize, trim } from '@/core/quantity/format'
-import { cableNames } from '@/core/region/vocabulary'
+import { M_PER_FT } from '@/core/quantity/units'
+import { cableNames, vocabularies } from '@/core/region/vocabulary'
 import { formatMoney } from '@/core/quantity/money'
 import type { ChartOption, Inks } from '@/ui/chart'
 import { NumberField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { Table } from '@/ui/table'
-import { useCircuit, useJob, useSeenJob } from '../job/context'
+import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
 import { CircuitStage } from './circuit-stage'
 
 const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
@@ -114,20 +115,24 @@ function Prices({ size }: { size: string | null }) {
   const commit = useJob((s) => s.commit)
   const { chosen } = useCircuit()
   const cable = size ? `${chosen.design.cable} ${size}` : null
-  const row = (name: string, label: string, usual: number) => (
+  const units = useUnits()
+  /** Kept by the metre; shown and typed by the foot where lengths are in feet. */
+  const [byLength, perM] = units === 'imperial' ? ['foot', M_PER_FT] : ['metre', 1]
+  const row = (name: string, label: string, usual: number, per = 1) => (
     <div key={name} className="flex items-end gap-2 border-b border-rule py-1 [&_label]:sr-only">
       <span className="flex-1 pb-1.5">{label}</span>
       <div className="w-36">
-        <NumberField label={`Price: ${label}`} unit={formatMoney(0, job.region).replace(/[\d.\s]+/, '')} optional placeholder={usual.toFixed(2)} value={job.prices[name] ?? null} max={1_000_000} onCommit={(amount) => commit({ kind: 'price.set', name, amount })} />
+        <NumberField label={`Price: ${label}`} unit={formatMoney(0, job.region).replace(/[\d.\s]+/, '')} optional placeholder={(usual * per).toFixed(2)} value={job.prices[name] === undefined ? null : job.prices[name] * per} max={1_000_000} onCommit={(amount) => commit({ kind: 'price.set', name, amount: amount === null ? null : amount / per })} />
       </div>
     </div>
   )
+  const { rcd } = vocabularies[job.region]
   const plain: Pick<Job, 'region' | 'prices'> = { region: job.region, prices: {} }
   return (
     <Section title="Prices behind it">
       <p className="mb-1 text-[0.9rem] text-ink-2">Usual ones, ours, in grey. Type your own where you know better; they hold for this job.</p>
-      {cable && row(cable, `A metre of ${formatSize(size!)}, ${cableNames[chosen.design.cable] ?? chosen.design.cable}`, cablePrice(plain, chosen.design.cable, size!))}
-      {priceNames.map((n: PriceName) => row(n, n.charAt(0).toUpperCase() + n.slice(1), priceOf(plain, n)))}
+      {cable && row(cable, `A ${byLength} of ${formatSize(size!)}, ${cableNames[chosen.design.cable] ?? chosen.design.cable}`, cablePrice(plain, chosen.design.cable, size!), perM)}
+      {priceNames.map((n: PriceName) => row(n, n.charAt(0).toUpperCase() + n.slice(1).replace('a metre', `a ${byLength}`).replace('residual', rcd), priceOf(plain, n), n.endsWith('a metre') ? perM : 1))}
     </Section>
   )
 }
@@ -141,7 +146,7 @@ function frontOption(options: readonly Option[], picked: string | null, job: Job
     symbol,
     symbolSize: size,
     data: list.map(({ o, value, index }) => ({ value, index, itemStyle: { color: o.id === picked ? inks.ink : color, borderColor: inks.ink, borderWidth: o.id === picked ? 3 : 1.5 } })),
-    label: { show: named, formatter: ({ dataIndex }: { dataIndex: number }) => formatSize(list[dataIndex]!.o.size), position: 'top' as const, color: inks.ink, fontSize: 12, fontFamily: 'inherit' },
+    label: { show: named, formatter: ({ dataIndex: i }: { dataIndex: number }) => (list[i - 1]?.o.size === list[i]!.o.size ? '' : formatSize(list[i]!.o.size)), position: 'top' as const, color: inks.ink, fontSize: 12, fontFamily: 'inherit' },
     labelLayout: { hideOverlap: true },
   })
   const axis = { axisLabel: { color: inks['ink-2'], fontFamily: 'inherit', hideOverlap: true }, axisLine: { lineStyle: { color: inks.ink } }, splitLine: { lineStyle: { color: inks.rule } }, nameTextStyle: { color: inks['ink-2'], fontFamily: 'inherit' }, scale: true }
