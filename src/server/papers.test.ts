@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { accessories } from '../core/catalogue/accessories'
 import { applyEdit } from '../core/job/edits'
 import { readJobFile } from '../core/job/file'
-import { newJob, type Reading } from '../core/job/schema'
+import { newCircuitPoint, newJob, type Reading } from '../core/job/schema'
 import { makePaper } from './papers'
 
 const rude = '=HYPERLINK("x")'
@@ -34,5 +34,18 @@ describe('papers', () => {
     const { body } = (await makePaper('wiring.pdf', { stored: { ...stored, job }, units: region === 'north-america' ? 'imperial' : 'metric', circuit: null }))!
     expect(Buffer.from(body).toString('latin1').match(/\/Type \/Page\b/g)!.length).toBe(1)
   })
+  it('a design sheet of many points runs on over the pages, and squeezes none of its tables into one', async () => {
+    const pagesOf = async (n: number) => {
+      const job = [
+        { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'uk-socket-13', wantedBreakerA: 20 } } as const,
+        { kind: 'stop.add', circuit: 'c1', points: Array.from({ length: n }, (_, i) => newCircuitPoint(`p${i}`, `Point ${i}`, { from: i ? `p${i - 1}` : null, lengthM: 1, watts: 40 })) } as const,
+      ].reduce((j, e) => applyEdit(j, e).job, newJob('united-kingdom', 'x', ''))
+      const { body } = (await makePaper('design.pdf', { stored: { ...stored, job }, units: 'metric', circuit: null }))!
+      return Buffer.from(body).toString('latin1').match(/\/Type \/Page\b/g)!.length
+    }
+    // Each table of 84 rows takes two pages at least, and the workings of the points, sixteen or so to a page, five more.
+    const [few, many] = [await pagesOf(4), await pagesOf(84)]
+    expect(many - few).toBeGreaterThanOrEqual(8)
+  }, 60_000)
   it('knows no others', () => expect(makePaper('../secret', { stored, units: 'metric', circuit: null })).toBeNull())
 })

@@ -32,22 +32,24 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
   const inRing = circuit.points.filter((p) => p.from === null)
   const before = ({ point }: PointReport) => (ring && point.from === null ? (inRing[inRing.indexOf(point) - 1]?.id ?? null) : point.from)
   const circles = layout.points.map((p) => at(p.point.id))
-  /** Names stand under their points, above one where that is taken or where all falls from it, or else on the next line that is free. */
-  const names: { x: number; y: number; wide: number; above: boolean }[] = []
+  /** Names stand under their points, above one where that is taken or where all falls from it, or else on the next line that is free; of a crowd some have none, the worst always has. */
+  const names: { x: number; y: number; wide: number; above: boolean; shown: boolean }[] = []
+  /** Of a point's circle; smaller in a crowd. */
+  const radius = Math.max(4, Math.min(9, (RIGHT - LEFT) / layout.points.length / 2))
   for (const p of layout.points) {
     const [cx, cy] = at(p.point.id)
     const ends = [before(p), ...layout.points.filter((o) => before(o) === p.point.id).map((o) => o.point.id)].map((id) => at(id)[1])
     const peak = ends.length > 1 && ends.every((y) => y > cy + 12)
     const wide = Math.min(150, p.point.name.length * 8)
     const x = cx > RIGHT - 60 ? Math.min(cx, RIGHT - 20) - wide / 2 : cx < LEFT + 50 ? cx + wide / 2 : cx
-    const free = (y: number) => !names.some((n) => Math.abs(n.x - x) < (n.wide + wide) / 2 + 6 && Math.abs(n.y - y) < 15) && !circles.some(([px, py]) => Math.abs(px - x) < wide / 2 + 9 && Math.abs(py - y + 5) < 14)
+    const free = (y: number) => !names.some((n) => n.shown && Math.abs(n.x - x) < (n.wide + wide) / 2 + 6 && Math.abs(n.y - y) < 15) && !circles.some(([px, py]) => Math.abs(px - x) < wide / 2 + 9 && Math.abs(py - y + 5) < 14)
     const [under, higher] = [cy + 25, cy - 15]
-    const nameY = peak ? higher : ([under, ...(higher < y(0) + 15 ? [] : [higher]), under + 17, under + 34, under + 51].find(free) ?? under)
-    names.push({ x, y: nameY, wide, above: nameY < cy })
+    const row = [...(peak ? [higher] : []), under, ...(higher < y(0) + 15 ? [] : [higher]), under + 17, under + 34, under + 51].find(free)
+    names.push({ x, y: row ?? under, wide, above: (row ?? under) < cy, shown: row !== undefined || p === layout.worstDrop })
   }
   const written: [x: number, y: number][] = []
   /** Where a few letters about a place are clear of every point, its name and what is written already; null where they nowhere are. */
-  const clear = (cx: number, cy: number) => [-8, -22, 24].map((dy) => cy + dy).find((ty) => circles.every(([px, py]) => Math.abs(px - cx) > 34 || Math.abs(py - ty + 5) > 17) && !names.some((n) => Math.abs(n.x - cx) < n.wide / 2 + 22 && Math.abs(n.y - ty) < 14) && !written.some(([wx, wy]) => Math.abs(wx - cx) < 70 && Math.abs(wy - ty) < 14)) ?? null
+  const clear = (cx: number, cy: number) => [-8, -22, 24].map((dy) => cy + dy).find((ty) => circles.every(([px, py]) => Math.abs(px - cx) > 34 || Math.abs(py - ty + 5) > 17) && !names.some((n) => n.shown && Math.abs(n.x - cx) < n.wide / 2 + 22 && Math.abs(n.y - ty) < 14) && !written.some(([wx, wy]) => Math.abs(wx - cx) < 70 && Math.abs(wy - ty) < 14)) ?? null
   for (const p of layout.points) {
     const [x1, y1] = at(before(p))
     const [x2, y2] = at(p.point.id)
@@ -70,12 +72,14 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
     const part = `stop:${p.point.id}`
     const worst = p === layout.worstDrop
     parts[part] = `${p.point.name}, loses ${formatPercent(p.dropPercent)}`
-    const { x: middle, wide, above, y: under } = names[i]!
+    const name = names[i]!
+    // One without a name on the drawing answers to a touch on its circle.
+    const { x: middle, wide, above, y: under } = name.shown ? name : { x: cx, wide: 0, above: false, y: cy }
     const leftOf = middle - wide / 2
     // The whole of point and name answers to a touch.
     shapes.push({ kind: 'rect', x: Math.min(leftOf, cx - 9), y: above ? under - 15 : cy - 9, w: Math.max(leftOf + wide, cx + 9) - Math.min(leftOf, cx - 9), h: above ? 36 : under - cy + 15, fill: 'none', part })
-    shapes.push({ kind: 'rect', x: cx - 9, y: cy - 9, w: 18, h: 18, r: 9, fill: p.point.fuseA ? 'wash' : 'sheet', stroke: 'ink', width: worst ? 4 : 2, part })
-    shapes.push(text(middle, under, fitText(p.point.name, 150, 15), 15, { anchor: 'middle', bold: worst, part }))
+    shapes.push({ kind: 'rect', x: cx - radius, y: cy - radius, w: 2 * radius, h: 2 * radius, r: radius, fill: p.point.fuseA ? 'wash' : 'sheet', stroke: 'ink', width: worst ? 4 : 2, part })
+    if (name.shown) shapes.push(text(middle, under, fitText(p.point.name, 150, 15), 15, { anchor: 'middle', bold: worst, part }))
     if (over(p, limitPercent)) shapes.push(...verdictGlyph('error', cx + 18, cy - 12, part))
   })
   shapes.push(text(LEFT, BASE + 58, `0`, 14, { fill: 'ink2' }), text(RIGHT, BASE + 58, `${formatLength(longest, units)} along the cable`, 14, { anchor: 'end', fill: 'ink2' }))

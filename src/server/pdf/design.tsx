@@ -8,12 +8,13 @@ import type { SelectCircuitInput } from '@/core/design/select-circuit'
 import { workingKeys } from '@/core/design/working'
 import { profileDrawing } from '@/core/drawing/profile'
 import { evaluate } from '@/core/evaluate'
+import type { Circuit, Design, Job } from '@/core/job/schema'
 import { formatA, formatOhm, formatSize, trim, type UnitSystem } from '@/core/quantity/format'
 import { metricRegions } from '@/core/region/metric'
 import { cableNames, methodNames, vocabularies } from '@/core/region/vocabulary'
 import type { StoredJob } from '@/store/jobs'
 import { Findings, paperOf, WorkingText } from './documents'
-import { Pairs, PaperPage, pdf, PdfDrawing, PdfTable, styles } from './kit'
+import { Pairs, PaperPage, pdf, PdfDrawing, styles, TitledTable } from './kit'
 
 const runPlaces: Record<string, string> = { surface: 'along a wall, clipped', wall: 'in a wall', insulation: 'in insulation', attic: 'in the attic', underfloor: 'under the floor', conduit: 'in conduit with others', buried: 'buried', outdoors: 'outdoors' }
 
@@ -22,6 +23,20 @@ function runWords(input: SelectCircuitInput | null, stretches: number, terminalC
   if (!input) return 'not known yet'
   const run = input.region === 'north-america' ? `${input.run.loadedConductors} loaded conductors together, ${input.run.ambientC} °C, terminals ${terminalC} °C` : `${methodNames[input.run.method] ?? input.run.method}, ${input.run.groupedCircuits} together, ${input.run.ambientC} °C`
   return stretches > 1 ? `${run}, on the stretch that governs` : run
+}
+
+/** Each point with its load; of very many what they draw together, as the tables name each. */
+function powersWords(points: Circuit['points']): string {
+  if (points.length <= LISTED_POINTS) return points.map((p) => `${p.name} ${p.watts ?? '?'} W`).join('; ')
+  const unread = points.filter((p) => p.watts === null).length
+  return `${points.length} points, ${points.reduce((sum, p) => sum + (p.watts ?? 0), 0)} W together${unread ? `, ${unread} of them not known` : ''}`
+}
+const LISTED_POINTS = 12
+
+/** Where the residual device is: which one of the board, where that is said. */
+function placeOf({ survey }: Job, { guard }: Circuit, { residual }: Design): string {
+  if (residual.at !== 'board') return residual.at === 'first' ? 'in the first outlet' : 'in each outlet'
+  return guard === 'own' ? 'at the board, its own' : (survey.guards.find((g) => g.id === guard)?.name ?? 'at the board')
 }
 
 /** A sheet a circuit for an inspector to check by hand: what was given, every figure with its formula and numbers, every finding with its clause. */
@@ -44,16 +59,16 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
       return (
         <PaperPage key={circuit.id} paper={paper}>
           <Text style={{ ...styles.title, fontSize: 17 }}>Design of {circuit.name}</Text>
-          <Text style={styles.heading}>Given</Text>
+          <Text style={styles.heading} minPresenceAhead={70}>Given</Text>
           <Pairs
             rows={[
               ['Fed from', [job.supply.board || words.board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', ')],
-              ['Powers', circuit.points.length ? circuit.points.map((p) => `${p.name} ${p.watts ?? '?'} W`).join('; ') : `${circuit.load.name} ${circuit.load.amount ?? '?'} ${{ watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }[circuit.load.basis]}, ${circuit.load.volts ?? '?'} V`],
+              ['Powers', circuit.points.length ? powersWords(circuit.points) : `${circuit.load.name} ${circuit.load.amount ?? '?'} ${{ watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }[circuit.load.basis]}, ${circuit.load.volts ?? '?'} V`],
               ['Kind of load', `${circuit.load.nature}${circuit.load.continuous ? ', three hours or more at a stretch' : ''}`],
               ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],
               ['How it is run', runWords(chosen.input, design.segments.length, design.terminalC)],
               ['Ends on', endingWords(circuit, design)],
-              ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (endingsOf(circuit, design).some((e) => e.fitted.residual) ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA${na ? '' : design.residual.type ? ` type ${design.residual.type}` : ', type not known'}, ${design.residual.at}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
+              ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (endingsOf(circuit, design).some((e) => e.fitted.residual) ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA${na ? '' : design.residual.type ? ` type ${design.residual.type}` : ', type not known'}, ${placeOf(job, circuit, design)}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
               ['Supply', [na ? '' : `Ze ${job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)}`, `fault current ${job.supply.pscKa === null ? 'not known' : `${trim(job.supply.pscKa, 2)} kA`}`].filter(Boolean).join(', ')],
             ]}
           />
@@ -68,17 +83,12 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
             </View>
           )}
           {tables.map((t) => (
-            <View key={t.title} wrap={false}>
-              <Text style={styles.heading}>{t.title}</Text>
-              <PdfTable columns={t.columns.map((name, i) => ({ name, flex: i === 0 ? 3 : 2 }))} rows={t.rows} />
-            </View>
+            <TitledTable key={t.title} title={t.title} columns={t.columns} rows={t.rows} />
           ))}
           {needs.columns.length > 1 && (
-            <View wrap={false}>
-              <Text style={styles.heading}>What each point needs</Text>
-              <PdfTable columns={needs.columns.map((name, i) => ({ name, flex: i === 0 ? 3 : 2 }))} rows={needs.rows} />
+            <TitledTable title="What each point needs" columns={needs.columns} rows={needs.rows}>
               <Text style={{ marginTop: 2 }}>{needs.clauses.join('. ')}.</Text>
-            </View>
+            </TitledTable>
           )}
           <Text style={styles.heading} minPresenceAhead={70}>
             Worked out
@@ -86,10 +96,11 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
           {workingKeys.some((k) => all[k]) ? workingKeys.flatMap((k) => (all[k] ? [<WorkingText key={k} w={all[k]} />] : [])) : <Text>Nothing can be worked out until what is open is known.</Text>}
           {points.length > 0 && (
             <>
-              <Text style={styles.heading} minPresenceAhead={70}>
-                Point by point
-              </Text>
-              {points.map((w) => (
+              <View wrap={false}>
+                <Text style={styles.heading}>Point by point</Text>
+                <WorkingText w={points[0]!} />
+              </View>
+              {points.slice(1).map((w) => (
                 <WorkingText key={w.title} w={w} />
               ))}
             </>

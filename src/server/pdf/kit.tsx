@@ -52,7 +52,7 @@ export function PdfDrawing({ drawing, width }: { drawing: Drawing; width: number
 export const styles = StyleSheet.create({
   page: { fontFamily: ['Text', 'Wide'], fontSize: 10.5, lineHeight: 1.35, paddingTop: 40, paddingBottom: 52, paddingHorizontal: 44, color: '#000000' },
   title: { fontSize: 22, fontWeight: 700, lineHeight: 1.2 },
-  heading: { fontSize: 14, fontWeight: 700, marginTop: 14, marginBottom: 4, borderBottomWidth: 1, borderBottomColor: '#000000' },
+  heading: { fontSize: 14, fontWeight: 700, marginTop: 14, marginBottom: 4, paddingBottom: 2, borderBottomWidth: 1, borderBottomColor: '#000000' },
   sub: { fontSize: 11.5, fontWeight: 700, marginTop: 8, marginBottom: 2 },
   quiet: { color: '#444444', fontSize: 9.5 },
   foot: { position: 'absolute', left: 44, right: 44, fontSize: 9, lineHeight: 1, color: '#444444' },
@@ -119,6 +119,22 @@ export function PdfTable({ columns, rows }: { columns: readonly Column[]; rows: 
           ))}
         </View>
       ))}
+    </View>
+  )
+}
+
+/** Rows that stand whole under their heading; more of them run on over the pages. */
+const KEPT_ROWS = 18
+
+/** A table under its heading, not parted from it. */
+export function TitledTable({ title, columns, rows, children }: { title: string; columns: readonly string[]; rows: readonly (readonly string[])[]; children?: ReactNode }) {
+  return (
+    <View wrap={rows.length > KEPT_ROWS}>
+      <Text style={styles.heading} minPresenceAhead={70}>
+        {title}
+      </Text>
+      <PdfTable columns={columns.map((name, i) => ({ name, flex: i === 0 ? 3 : 2 }))} rows={rows} />
+      {children}
     </View>
   )
 }
