@@ -44,6 +44,8 @@ export interface EndReport {
   readonly id: string | null
   /** The points where it stands; empty where all are alike. */
   readonly where: string
+  /** How many points that is. */
+  readonly count: number
   /** The thickest line conductor that comes to it; null while the circuit is not worked out. */
   readonly size: string | null
   /** Where its feed comes from, in words for the drawing; undefined where that is the board itself. */
@@ -120,6 +122,7 @@ function evaluateEnd(job: Job, circuit: Circuit, { result, design }: DesignRepor
     fitted,
     id,
     where: ending ? whereEnding(ending, all) : '',
+    count: ending?.points.length ?? 0,
     size,
     feed: circuit.points.length ? 'the feed' : undefined,
     box,

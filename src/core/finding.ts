@@ -13,6 +13,11 @@ export const findingSchema = z.strictObject({
 })
 export type Finding = z.infer<typeof findingSchema>
 
+/** Names in a sentence; of a long list the first few, and how many more. */
+export function listed(names: readonly string[], most = 6, between = ', '): string {
+  return names.length > most + 1 ? `${names.slice(0, most).join(between)} and ${names.length - most} others` : names.join(between)
+}
+
 /** The gravest severity present, or null for an empty list. */
 export function worstSeverity(findings: readonly { severity: Severity }[]): Severity | null {
   return severities.find((s) => findings.some((f) => f.severity === s)) ?? null

@@ -186,7 +186,7 @@ export function SelectField<V extends string>({ value, options, onCommit, placeh
 export function CheckField({ label, value, onCommit }: { label: string; value: boolean; onCommit: (v: boolean) => void }) {
   return (
     <label className="col-span-full flex min-h-9 items-center gap-2 max-md:min-h-11">
-      <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={value} onChange={(e) => onCommit(e.target.checked)} />
+      <input type="checkbox" className="size-5 shrink-0 accent-[var(--ink)]" checked={value} onChange={(e) => onCommit(e.target.checked)} />
       <span>{label}</span>
     </label>
   )

@@ -1,4 +1,5 @@
 import { type Accessory, accessory } from '../catalogue/accessories'
+import { listed } from '../finding'
 import type { Circuit, CircuitPoint, Design } from '../job/schema'
 
 /** One kind of accessory on a circuit and the points that have it; no point where the circuit has no named ones. */
@@ -39,8 +40,8 @@ export function countFitted({ points }: Pick<Circuit, 'points'>, design: Pick<De
   return points.length ? points.filter(at).length : at(null) ? design.accessories : 0
 }
 
-/** "Counter, left; Fridge": where an ending stands; nothing where all points are alike. */
-export const whereEnding = ({ points }: Ending, all: readonly Ending[]): string => (all.length > 1 ? points.map((p) => p.name).join('; ') : '')
+/** "Counter; Fridge": where an ending stands; nothing where all points are alike. */
+export const whereEnding = ({ points }: Ending, all: readonly Ending[]): string => (all.length > 1 ? listed(points.map((p) => p.name), 6, '; ') : '')
 
 /** What a circuit ends on, in words; with several kinds each with its points. */
 export function endingWords(circuit: Pick<Circuit, 'points'>, design: Ends): string {

@@ -33,10 +33,11 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
   const before = ({ point }: PointReport) => (ring && point.from === null ? (inRing[inRing.indexOf(point) - 1]?.id ?? null) : point.from)
   const circles = layout.points.map((p) => at(p.point.id))
   /** Names stand under their points, above one where that is taken or where all falls from it, or else on the next line that is free; of a crowd some have none, the worst always has. */
-  const names: { x: number; y: number; wide: number; above: boolean; shown: boolean }[] = []
+  const names: { of: PointReport; x: number; y: number; wide: number; above: boolean; shown: boolean }[] = []
   /** Of a point's circle; smaller in a crowd. */
   const radius = Math.max(4, Math.min(9, (RIGHT - LEFT) / layout.points.length / 2))
-  for (const p of layout.points) {
+  // The worst is placed first, since it always has its name.
+  for (const p of layout.points.toSorted((a, b) => Number(b === layout.worstDrop) - Number(a === layout.worstDrop))) {
     const [cx, cy] = at(p.point.id)
     const ends = [before(p), ...layout.points.filter((o) => before(o) === p.point.id).map((o) => o.point.id)].map((id) => at(id)[1])
     const peak = ends.length > 1 && ends.every((y) => y > cy + 12)
@@ -45,9 +46,9 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
     const free = (y: number) => !names.some((n) => n.shown && Math.abs(n.x - x) < (n.wide + wide) / 2 + 6 && Math.abs(n.y - y) < 15) && !circles.some(([px, py]) => Math.abs(px - x) < wide / 2 + 9 && Math.abs(py - y + 5) < 14)
     const [under, higher] = [cy + 25, cy - 15]
     const row = [...(peak ? [higher] : []), under, ...(higher < y(0) + 15 ? [] : [higher]), under + 17, under + 34, under + 51].find(free)
-    names.push({ x, y: row ?? under, wide, above: (row ?? under) < cy, shown: row !== undefined || p === layout.worstDrop })
+    names.push({ of: p, x, y: row ?? under, wide, above: (row ?? under) < cy, shown: row !== undefined || p === layout.worstDrop })
   }
-  const written: [x: number, y: number][] = []
+  const written: [x: number, y: number][] = [[x(0) + 22, y(0) - 12]]
   /** Where a few letters about a place are clear of every point, its name and what is written already; null where they nowhere are. */
   const clear = (cx: number, cy: number) => [-8, -22, 24].map((dy) => cy + dy).find((ty) => circles.every(([px, py]) => Math.abs(px - cx) > 34 || Math.abs(py - ty + 5) > 17) && !names.some((n) => n.shown && Math.abs(n.x - cx) < n.wide / 2 + 22 && Math.abs(n.y - ty) < 14) && !written.some(([wx, wy]) => Math.abs(wx - cx) < 70 && Math.abs(wy - ty) < 14)) ?? null
   for (const p of layout.points) {
@@ -67,12 +68,12 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
   }
   shapes.push({ kind: 'rect', x: x(0) - 7, y: y(0) - 7, w: 14, h: 14, fill: 'wash', stroke: 'ink', width: 2 }, text(x(0) + 2, y(0) - 12, 'board', 15))
   const parts: Record<string, string> = {}
-  layout.points.forEach((p, i) => {
+  layout.points.forEach((p) => {
     const [cx, cy] = at(p.point.id)
     const part = `stop:${p.point.id}`
     const worst = p === layout.worstDrop
     parts[part] = `${p.point.name}, loses ${formatPercent(p.dropPercent)}`
-    const name = names[i]!
+    const name = names.find((n) => n.of === p)!
     // One without a name on the drawing answers to a touch on its circle.
     const { x: middle, wide, above, y: under } = name.shown ? name : { x: cx, wide: 0, above: false, y: cy }
     const leftOf = middle - wide / 2

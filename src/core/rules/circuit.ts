@@ -3,7 +3,7 @@ import { type Ending, whereEnding } from '../design/endings'
 import { fedBy, totalDropLimit } from '../design/fed'
 import { nameplateW, startCurrent, voltsAt } from '../design/load'
 import { plannedLegs } from '../survey/planned-board'
-import { type Finding, severities } from '../finding'
+import { type Finding, listed, severities } from '../finding'
 import type { CircuitPoint } from '../job/schema'
 import { formatA, formatPercent, formatSize, formatV, trim } from '../quantity/format'
 import { atLeast, atMost } from '../quantity/tolerance'
@@ -254,7 +254,7 @@ export const circuitRules: readonly Rule[] = [
       const fed = fedBy(f.job, f.circuit)
       const watts = fed.map(nameplateW)
       const unknown = fed.filter((_, i) => watts[i] === null)
-      if (unknown.length) return { severity: 'unknown', message: `What ${unknown.map((c) => c.name).join(', ')} draws is not known, so whether the feeder carries all that hangs on it is not judged.` }
+      if (unknown.length) return { severity: 'unknown', message: `What ${listed(unknown.map((c) => c.name))} draws is not known, so whether the feeder carries all that hangs on it is not judged.` }
       const legs = f.job.region === 'north-america' ? plannedLegs(f.job, f.circuit) : null
       const amps = legs ? Math.max(legs.A, legs.B) : watts.reduce<number>((sum, w) => sum + w!, 0) / f.circuit.load.volts!
       const made = f.worked.load!.nameplateA

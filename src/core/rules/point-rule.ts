@@ -1,4 +1,4 @@
-import type { Finding, Severity } from '../finding'
+import { type Finding, listed, type Severity } from '../finding'
 import { asking, type CircuitFacts, facts, type Raised, type Rule } from './engine'
 import type { Site } from './sites'
 
@@ -57,7 +57,7 @@ export function pointFindings(rule: PointRule, f: CircuitFacts): Finding[] {
     rule: rule.id,
     severity: verdict.severity!,
     clause: verdict.clause,
-    message: names.length === f.sites.length ? verdict.words : `${names.join(', ')}: ${verdict.words}`,
+    message: names.length === f.sites.length ? verdict.words : `${listed(names)}: ${verdict.words}`,
   }))
 }
 

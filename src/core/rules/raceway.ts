@@ -1,4 +1,4 @@
-import type { Finding } from '../finding'
+import { type Finding, listed } from '../finding'
 import { areaMm2 } from '../design/prices'
 import { InputError } from '../input-error'
 import type { Circuit, Job, Raceway } from '../job/schema'
@@ -86,7 +86,7 @@ export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) =>
     expansion,
     findings: [
       ...notKnown(),
-      ...(sheathed.length ? [at('raceway-sheathed-cable', 'warning', na ? '300.15; Chapter 9 note 9' : '521.10; 522.8', `${sheathed.map((i) => i.circuit.name).join(', ')} ${sheathed.length === 1 ? 'is' : 'are'} in sheathed cable, which the fill does not count. Draw single conductors in, or run the cable outside it.`)] : []),
+      ...(sheathed.length ? [at('raceway-sheathed-cable', 'warning', na ? '300.15; Chapter 9 note 9' : '521.10; 522.8', `${listed(sheathed.map((i) => i.circuit.name))} ${sheathed.length === 1 ? 'is' : 'are'} in sheathed cable, which the fill does not count. Draw single conductors in, or run the cable outside it.`)] : []),
       ...(filled && !filled.fits ? [at('raceway-overfilled', 'error', 'Chapter 9 Table 1, note 7', `it is filled to ${formatPercent(100 * filled.fillFraction)}, and ${formatPercent(100 * filled.limitFraction)} is allowed. ${filled.smallestTradeSize ? `Trade size ${filled.smallestTradeSize} holds it.` : 'No listed size holds it: divide the circuits over two.'}`)] : []),
       ...(conduit && !conduit.fits ? [at('raceway-overfilled', 'warning', fillClause['united-kingdom'], tooTight(raceway, conduit))] : []),
       ...(drawnIn && 'problem' in drawnIn ? [at('raceway-fill-not-known', 'unknown', fillClause['united-kingdom'], drawnIn.problem.message)] : []),

@@ -1,3 +1,4 @@
+import { listed } from '../finding'
 import type { Job } from '../job/schema'
 import type { CircuitFacts, Raised, Rule } from './engine'
 
@@ -37,7 +38,7 @@ function outOfBounds({ design, sites }: CircuitFacts): Raised | null {
   if (doubtful) return { severity: 'warning', clause, message: `${of.name} suffers ${inPlace[doubtful.place]} from sun, wet and knocks. Take ${of.instead} there, or shelter it along the whole stretch.` }
   const wet = sites.filter((s) => s.environment !== null && of.points.includes(s.environment))
   if (wet.length === 0) return null
-  const named = wet.length === sites.length ? '' : `${wet.map((s) => s.name).join(', ')}: `
+  const named = wet.length === sites.length ? '' : `${listed(wet.map((s) => s.name))}: `
   return { severity: 'warning', clause, message: `${named}${of.name} is for dry places, and it ends in one that is ${[...new Set(wet.map((s) => s.environment))].join(' or ')}. Take ${of.instead}, unless all of its run and the back of its box are dry.` }
 }
 

@@ -1,5 +1,6 @@
 import { applianceManner } from '../catalogue/appliances'
 import { voltsAt } from '../design/load'
+import { listed } from '../finding'
 import { formatA, formatV } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import type { CircuitFacts, Rule } from './engine'
@@ -55,7 +56,7 @@ export const useRules: readonly Rule[] = [
       const [first] = rooms
       if (!first) return null
       const others = f.sites.filter((s) => s.place !== null && s.place !== first.place)
-      return others.length ? { severity: 'warning', clause: ownCircuit[first.place!]!.clause, message: `The circuit for the outlets of ${ownCircuit[first.place!]!.words} serves no other room${first.place === 'kitchen' ? ' but dining room and pantry' : ''}; ${others.map((s) => s.name).join(', ')} ${others.length === 1 ? 'stands' : 'stand'} elsewhere. Give ${others.length === 1 ? 'it' : 'them'} another circuit.` } : null
+      return others.length ? { severity: 'warning', clause: ownCircuit[first.place!]!.clause, message: `The circuit for the outlets of ${ownCircuit[first.place!]!.words} serves no other room${first.place === 'kitchen' ? ' but dining room and pantry' : ''}; ${listed(others.map((s) => s.name))} ${others.length === 1 ? 'stands' : 'stand'} elsewhere. Give ${others.length === 1 ? 'it' : 'them'} another circuit.` } : null
     },
   },
   {
@@ -73,7 +74,7 @@ export const useRules: readonly Rule[] = [
       const fixed = f.sites.filter((s) => !s.outlet && applianceManner(s.appliance)?.nature !== 'lighting' && !f.circuit.load.lighting)
       const served = f.sites.some((s) => s.outlet)
       const fixedA = fixed.reduce((sum, s) => sum + amps(s), 0)
-      return served && !atMost(fixedA, SHARE.fixed * breakerA) ? `What is fastened in place (${fixed.map((s) => s.name).join(', ')}) draws ${formatA(fixedA)}, more than half of a ${breakerA} A circuit that feeds outlets as well. Give it a circuit of its own.` : null
+      return served && !atMost(fixedA, SHARE.fixed * breakerA) ? `What is fastened in place (${listed(fixed.map((s) => s.name))}) draws ${formatA(fixedA)}, more than half of a ${breakerA} A circuit that feeds outlets as well. Give it a circuit of its own.` : null
     },
   },
   {
@@ -97,7 +98,7 @@ export const useRules: readonly Rule[] = [
     applies: (f) => f.circuit.kind === 'ring',
     raised: (f) => {
       const heavy = f.circuit.points.filter((p) => p.appliance === 'water-heater-storage' || (p.outlets === 0 && (p.watts ?? 0) > FIXED_ON_RING_W))
-      return heavy.length ? `${heavy.map((p) => p.name).join(', ')}: storage water heaters, heating and other fixed loads over 2 kW leave a ring no room for what is plugged in. Give ${heavy.length === 1 ? 'it a radial of its' : 'each a radial of its'} own.` : null
+      return heavy.length ? `${listed(heavy.map((p) => p.name))}: storage water heaters, heating and other fixed loads over 2 kW leave a ring no room for what is plugged in. Give ${heavy.length === 1 ? 'it a radial of its' : 'each a radial of its'} own.` : null
     },
   },
 ]

@@ -124,7 +124,7 @@ function CircuitFields() {
       </FieldGrid>
       {job.circuits.length > 1 && (
         <button type="button" className="btn mt-3" title="Undo brings it back" onClick={() => commit({ kind: 'circuit.remove', circuit: circuit.id })}>
-          <Trash2 size={15} aria-hidden /> Remove {circuit.name}
+          <Trash2 size={15} aria-hidden /> <span className="truncate">Remove {circuit.name}</span>
         </button>
       )}
     </Section>

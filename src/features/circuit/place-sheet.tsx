@@ -53,7 +53,7 @@ export function PlaceSheet() {
             Drag a circuit to its place in the board, or pick it here and then touch the place.
             {feeder && ` ${board.board.name} is still to be bought: with the circuits planned it wants ${board.board.spaces} ways, some of them for later.`}
           </p>
-          <ul className="flex flex-wrap gap-2" aria-label="New circuits">
+          <ul className="flex max-h-44 flex-wrap gap-2 overflow-y-auto p-0.5" aria-label="New circuits">
             {fresh.map(({ circuit: c }) => (
               <li key={c.id}>
                 <button
@@ -67,7 +67,7 @@ export function PlaceSheet() {
                   onClick={() => pick(c.id)}
                   className={clsx('btn cursor-grab', c.id === circuit.id && 'border-2 border-ink font-bold')}
                 >
-                  <GripVertical size={15} aria-hidden /> {c.name}
+                  <GripVertical size={15} className="shrink-0" aria-hidden /> <span className="truncate">{c.name}</span>
                   <span className="font-normal text-ink-2">
                     {c.way || (two(c) ? 'two spaces' : 'one space')}
                     {c.feeder && `, ${boardAt(c.feeder)}`}

@@ -2,6 +2,7 @@
 import clsx from 'clsx'
 import { GripVertical, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
+import { listed } from '@/core/finding'
 import { racewayDrawing } from '@/core/drawing/raceway'
 import { newRaceway, type Raceway } from '@/core/job/schema'
 import { formatPercent, formatSize, formatSmallLength, trim } from '@/core/quantity/format'
@@ -45,9 +46,11 @@ export function RacewaysSheet() {
             <button type="button" className="btn" onClick={add}>
               <Plus size={16} aria-hidden /> {na ? 'Raceway' : 'Conduit'}
             </button>
+          </div>
+          <div className="flex max-h-44 flex-wrap gap-2 overflow-y-auto" tabIndex={0} role="region" aria-label="Circuits to draw in">
             {job.circuits.map((c) => (
               <span key={c.id} draggable onDragStart={(e) => e.dataTransfer.setData('text/plain', c.id)} className="btn cursor-grab">
-                <GripVertical size={15} aria-hidden /> {c.name}
+                <GripVertical size={15} className="shrink-0" aria-hidden /> <span className="truncate">{c.name}</span>
               </span>
             ))}
           </div>
@@ -97,7 +100,7 @@ function Facts({ report: r }: { report: RacewayReport }) {
   const units = useUnits()
   const region = useJob((s) => s.job.region)
   const facts: [string, string][] = [
-    ['In it', r.inside.length ? r.inside.map((i) => i.circuit.name).join(', ') : 'nothing yet'],
+    ['In it', r.inside.length ? listed(r.inside.map((i) => i.circuit.name)) : 'nothing yet'],
     ...(r.fill ? ([['Filled', `${formatPercent(100 * r.fill.fillFraction)} of ${formatPercent(100 * r.fill.limitFraction)}`], ['Smallest that holds it', r.fill.smallestTradeSize ?? 'none listed']] as [string, string][]) : []),
     ...(r.conduit ? ([['Factors', `${r.conduit.cableFactor} of ${r.conduit.conduitFactor}`], ['Smallest that holds it', r.conduit.smallestMm ? `${r.conduit.smallestMm} mm` : 'none listed']] as [string, string][]) : []),
     ...(r.protectiveSize ? [[`One ${vocabularies[region].protective} for all`, formatSize(r.protectiveSize)] as [string, string]] : []),
@@ -158,7 +161,7 @@ function RacewayFields({ report, onToggle }: { report: RacewayReport; onToggle: 
         </fieldset>
       </FieldGrid>
       <button type="button" className="btn mt-2" title="Undo brings it back" onClick={() => commit({ kind: 'raceway.remove', id: raceway.id })}>
-        <Trash2 size={15} aria-hidden /> Remove {raceway.name}
+        <Trash2 size={15} aria-hidden /> <span className="truncate">Remove {raceway.name}</span>
       </button>
     </Section>
   )

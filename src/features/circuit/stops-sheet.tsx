@@ -52,7 +52,10 @@ export function StopsSheet() {
           </button>
           {point && (
             <button type="button" className="btn" onClick={() => add(point.id)}>
-              <Plus size={16} aria-hidden /> {radial ? 'Branch' : 'Spur'} from {point.name}
+              <Plus size={16} aria-hidden />{' '}
+              <span className="truncate">
+                {radial ? 'Branch' : 'Spur'} from {point.name}
+              </span>
             </button>
           )}
         </>
@@ -189,7 +192,7 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
           onGone()
         }}
       >
-        <Trash2 size={15} aria-hidden /> Take {point.name} off
+        <Trash2 size={15} aria-hidden /> <span className="truncate">Take {point.name} off</span>
       </button>
     </Section>
   )

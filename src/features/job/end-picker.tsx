@@ -4,10 +4,7 @@ import type { EndReport } from '@/core/evaluate'
 import { useCircuit } from './context'
 
 /** Where it stands, short enough for a list. */
-function at({ where }: EndReport): string {
-  const names = where.split('; ')
-  return names.length > 2 ? `${names.length} points` : where
-}
+const at = ({ where, count }: EndReport): string => (count > 2 ? `${count} points` : where)
 
 /** Which kind of accessory of the circuit is in hand; the choice stands only where there are several. */
 export function useEnd(): { end: EndReport; picker: React.ReactNode } {

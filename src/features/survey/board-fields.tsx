@@ -161,7 +161,7 @@ export function GuardFields({ guard, onClose }: { guard: Guard; onClose: () => v
         }}
         title="Undo brings it back"
       >
-        <Trash2 size={15} aria-hidden /> Remove {guard.name}
+        <Trash2 size={15} aria-hidden /> <span className="truncate">Remove {guard.name}</span>
       </button>
     </Section>
   )

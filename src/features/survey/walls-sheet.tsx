@@ -98,7 +98,7 @@ export function WallsSheet() {
               <ChoiceField label="What it is" value={run.kind} options={runKinds.map((k) => ({ value: k, label: runNames[k] }))} onCommit={(kind) => set({ kind })} />
             </FieldGrid>
             <button type="button" className="btn mt-3" title="Undo brings it back" onClick={() => commit({ kind: 'run.remove', id: run.id })}>
-              <Trash2 size={15} aria-hidden /> Remove {run.name}
+              <Trash2 size={15} aria-hidden /> <span className="truncate">Remove {run.name}</span>
             </button>
           </Section>
           <Section title="Findings">
