@@ -131,6 +131,13 @@ describe('a residual device in an outlet along the circuit', () => {
   })
 })
 
+describe('the button of a residual device', () => {
+  it('is pressed at each outlet that has one', () => {
+    const { tests } = reported('north-america', design({ accessory: 'na-duplex-20', wantedBreakerA: 20 }), stops({ id: 'a' }, { id: 'b', from: 'a', accessory: 'na-gfci-20' }, { id: 'c', from: 'b', accessory: 'na-gfci-15' }))
+    expect(tests.find((t) => t.id === 'residual-button')!.how).toBe('At each of b, c. Then check that each point it guards went dead, and no other.')
+  })
+})
+
 describe('two lines with a shared neutral', () => {
   it('are tested between both lines and the neutral, whatever stands at one point', () => {
     const { tests } = reported('north-america', { kind: 'circuit.set', ...c1, patch: { kind: 'shared-neutral' } }, design({ accessory: 'na-duplex-20', wantedBreakerA: 20 }), stops({ id: 'a' }, { id: 'b', from: 'a', leg: 'B' }))

@@ -1,6 +1,7 @@
 import { metricProtectiveSize, type SelectedCircuit } from '../design/select-circuit'
 import type { Working } from '../design/working'
 import { type Circuit, chosenDesign, type Job } from '../job/schema'
+import { listed } from '../finding'
 import { formatOhm, formatSize, trim } from '../quantity/format'
 import { M_PER_KFT } from '../quantity/units'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../design/fault-loop'
@@ -324,6 +325,8 @@ function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, protective: P
   const design = chosenDesign(circuit)
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const guarded = design.residual.at !== 'none' || endingsOf(circuit, design).some((e) => e.fitted.residual)
+  /** Outlets that have their device in them, where points are named. */
+  const own = endingsOf(circuit, design).flatMap((e) => (e.fitted.residual ? e.points.map((p) => p.name) : []))
   const loop = loopTest(job, circuit, r, protective)
   const { rcd } = vocabularies[job.region]
   const name = rcd.charAt(0).toUpperCase() + rcd.slice(1)
@@ -336,7 +339,7 @@ function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, protective: P
             id: 'residual-button',
             phase: 'live',
             title: `${name}: test button trips it, reset restores it`,
-            how: 'Then check that each point it guards went dead, and no other.',
+            how: `${own.length ? `At each of ${listed(own)}. ` : ''}Then check that each point it guards went dead, and no other.`,
             unit: '',
             expect: confirm,
             clause: code('210.8; 110.3(B)', '643.10', 'SANS 10142-1 earth leakage test'),
