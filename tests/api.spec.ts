@@ -78,6 +78,27 @@ test('the schema of a Job file is served, and the file has what it asks for', as
   expect(Object.keys(file.job).toSorted()).toEqual(schema.properties.job.required.toSorted())
 })
 
+test('an accessory of another world, a device that is not there and a box of neither are refused at their field', async ({ request }) => {
+  const id = await make(request)
+  const point = { id: 'p1', name: 'By the hatch', from: null, lengthM: 4, watts: 60, leg: 'A', size: null, fuseA: 3, outlets: 0, accessory: 'uk-fcu', guardsOn: false, place: null, environment: null, nearWater: null, outOfReach: null, appliance: null, fitted: null }
+  expect((await edit(request, id, 1, { kind: 'stop.add', circuit: 'c1', points: [point] })).status()).toBe(200)
+  const refused: [unknown, string][] = [
+    [{ kind: 'stop.set', circuit: 'c1', id: 'p1', patch: { accessory: 'na-duplex-20' } }, 'patch.accessory'],
+    [{ kind: 'stop.add', circuit: 'c1', points: [{ ...point, id: 'p2', accessory: 'za-socket-16' }] }, 'points.0.accessory'],
+    [{ kind: 'box.set', circuit: 'c1', end: 'na-duplex-20', patch: { cables: 2 } }, 'end'],
+    [{ kind: 'circuit.set', circuit: 'c1', patch: { guard: 'nobody' } }, 'id'],
+    [{ kind: 'design.set', circuit: 'c1', design: 'a', patch: { selectiveKa: 0 } }, 'patch.selectiveKa'],
+  ]
+  for (const [one, path] of refused) {
+    const response = await edit(request, id, 2, one)
+    expect(response.status(), path).toBe(422)
+    expect((await response.json()).error.path).toContain(path)
+  }
+  const { job, revision } = await (await request.get(`/api/jobs/${id}`)).json()
+  expect(revision).toBe(2)
+  expect(job.circuits[0].points).toEqual([point])
+})
+
 test('settings take only what they know', async ({ request }) => {
   expect((await request.post('/api/settings', { data: { units: 'cubits' } })).status()).toBe(422)
   expect((await request.post('/api/settings', { data: { sound: true } })).status()).toBe(422)

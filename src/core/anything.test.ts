@@ -1,9 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { accessoriesFor } from './catalogue/accessories'
-import { applianceKinds } from './catalogue/appliances'
+import { anyJob, some } from '../../tests/support/any-job'
 import { fitnessFor } from './catalogue/fitness'
-import { boxesFor } from './catalogue/boxes'
 import { compareDesigns } from './design/compare'
 import { timeCurrent } from './design/curves'
 import { layOutOptions } from './design/options'
@@ -13,14 +11,15 @@ import { boxDrawing } from './drawing/box'
 import { chainDrawing } from './drawing/chain'
 import { profileDrawing } from './drawing/profile'
 import { wiringDrawing } from './drawing/wiring'
+import { endingsOf, fittedAt } from './design/endings'
 import { evaluate } from './evaluate'
 import { severities } from './finding'
-import { arcPlaces, type Circuit, circuitKinds, circuitWorks, type Design, environments, fittedTypes, type Job, jobSchema, type Load, loadBases, loadNatures, newCircuit, newCircuitPoint, newDesign, newJob, newLoad, newSegment, placeKinds, premisesKinds, residualPlaces, residualTypes, runPlaces } from './job/schema'
+import { type Circuit, type Job, jobSchema } from './job/schema'
+import { completed, rules } from './rules'
+import { facts } from './rules/engine'
 import { oldQuestionsFor } from './rules/old-work'
 import { circuitLabels } from './record/labels'
-import { metricRegions } from './region/metric'
-import { naCables, naCableSizes } from './region/north-america'
-import { breakerTypes, type RegionId, regionIds } from './region/types'
+import type { RegionId } from './region/types'
 import { needsTable } from './rules/needs-table'
 import { defectKindsFor } from './survey/defects'
 import { wiringPlan } from './wiring/plan'
@@ -29,62 +28,6 @@ import { wiringPlan } from './wiring/plan'
  * Whatever a user may have entered so far, however odd, is answered: by a figure, by a finding or by "not known", and
  * never by an exception, a NaN or a word that only a program would say.
  */
-
-const maybe = <T>(a: fc.Arbitrary<T>) => fc.option(a, { nil: null, freq: 3 })
-const length = fc.oneof(fc.constant(0), fc.integer({ min: 1, max: 90 }), fc.double({ min: 0, max: 400, noNaN: true }))
-const some = <T>(list: readonly T[]) => fc.constantFrom(...list)
-
-const siteOf = { place: maybe(some(placeKinds)), environment: maybe(some(environments)), nearWater: maybe(fc.boolean()), outOfReach: maybe(fc.boolean()) }
-const kindsOf = (region: RegionId) => applianceKinds(region).map((k) => k.id)
-
-const loadOf = (region: RegionId): fc.Arbitrary<Load> =>
-  fc.record({ kind: maybe(some(kindsOf(region))), volts: maybe(some(region === 'north-america' ? [120, 240, 208, 12] : [230, 400])), basis: some(loadBases), amount: maybe(fc.double({ min: 0, max: 25_000, noNaN: true })), hours: maybe(fc.integer({ min: 1, max: 24 })), powerFactor: maybe(fc.constantFrom(0.1, 0.8, 1)), nature: some(loadNatures), startFactor: maybe(fc.constantFrom(1, 7, 40)), duty: maybe(fc.constantFrom(0.01, 0.3, 1)), hoursPerYear: maybe(fc.constantFrom(0, 8784)), connection: some(['plug', 'fixed'] as const), continuous: fc.boolean(), lighting: fc.boolean() }).map((l) => ({ ...newLoad(region), name: 'Thing', ...l }))
-
-const sizesOf = (region: RegionId, cable: string) => (region === 'north-america' ? naCableSizes(cable as 'nm-b', 'copper') : Object.keys(metricRegions[region].cables[cable]!.rows))
-const designOf = (region: RegionId): fc.Arbitrary<Design> => {
-  const cables = region === 'north-america' ? [...naCables] : Object.keys(metricRegions[region].cables)
-  return some(cables).chain((cable) => {
-    const methods = region === 'north-america' ? [null] : [null, ...metricRegions[region].cables[cable]!.methods]
-    const run = { lengthM: maybe(length), ambientC: fc.integer({ min: -50, max: 100 }), method: some(methods), loadedConductors: fc.integer({ min: 1, max: 50 }), groupedCircuits: fc.integer({ min: 1, max: 25 }), insulationMm: fc.constantFrom(0, 0, 60, 900) }
-    return fc
-      .record({ cable: fc.constant(cable), conductor: some(region === 'north-america' ? (['copper', 'aluminium'] as const) : (['copper'] as const)), ...run, terminalC: some([60, 75] as const), accessory: maybe(some(accessoriesFor(region).map((a) => a.id))), accessories: fc.integer({ min: 1, max: 12 }), cordA: maybe(fc.constantFrom(0.5, 13, 30)), wantedBreakerA: maybe(fc.constantFrom(0, 20, 63, 300)), minSize: maybe(some(sizesOf(region, cable))), breakerType: some(breakerTypes), residual: fc.record({ at: some(residualPlaces), ma: fc.constantFrom(5, 30, 300), type: maybe(some(residualTypes)) }), fuseA: maybe(fc.constantFrom(3, 13)), arcFault: some(arcPlaces), breakingKa: maybe(fc.constantFrom(0.5, 6, 25)), fitted: fc.subarray([...fittedTypes]), segments: fc.array(fc.record({ place: some(runPlaces), ...run }), { maxLength: 3 }), extension: maybe(fc.record({ ratingA: fc.constantFrom(3, 13), lengthM: fc.constantFrom(0, 50), size: fc.constant(region === 'north-america' ? '14 AWG' : '1.5 mm2') })) })
-      .map(({ segments, ...d }) => ({ ...newDesign(region, 'a', 'A'), ...d, segments: segments.map((s, i) => ({ ...newSegment(newDesign(region, 'a', 'A'), `s${i}`), ...s })) }))
-  })
-}
-
-const circuitOf = (region: RegionId, id: string): fc.Arbitrary<Circuit> =>
-  fc
-    .record({
-      load: loadOf(region),
-      design: designOf(region),
-      kind: some(circuitKinds),
-      work: some(circuitWorks),
-      ...siteOf,
-      closeM: maybe(length),
-      way: fc.constantFrom('', '3', '5-7', '1, 2', 'x', '99'),
-      old: fc.dictionary(some(oldQuestionsFor(region).map((q) => q.id)), some(['yes', 'no', 'unknown'] as const)),
-      box: fc.record({ kind: maybe(some(boxesFor(region).map((b) => b.id))), cables: fc.integer({ min: 1, max: 12 }), internalClamps: maybe(fc.boolean()), supportFittings: fc.integer({ min: 0, max: 4 }) }),
-      points: fc.array(fc.record({ lengthM: maybe(length), watts: maybe(fc.integer({ min: 0, max: 6000 })), leg: some(['A', 'B', 'AB'] as const), hangs: fc.nat(9), fuseA: maybe(fc.constantFrom(3, 13)), outlets: fc.integer({ min: 0, max: 4 }), accessory: maybe(some(accessoriesFor(region).map((a) => a.id))), guardsOn: fc.boolean(), appliance: maybe(some(kindsOf(region))), fitted: maybe(fc.subarray([...fittedTypes])), thick: fc.nat(3), ...siteOf }), { maxLength: 5 }),
-    })
-    .map(({ design, points, ...c }) => ({
-      ...newCircuit(region, id, `Circuit ${id}`),
-      ...c,
-      designs: [design],
-      points: points.map(({ hangs, thick, ...p }, i) => newCircuitPoint(`p${i}`, `Point ${i}`, { ...p, from: hangs % (i + 1) === 0 ? null : `p${(hangs % (i + 1)) - 1}`, size: thick ? null : (sizesOf(region, design.cable)[hangs] ?? null) })),
-    }))
-
-const jobOf: fc.Arbitrary<Job> = some(regionIds).chain((region) =>
-  fc
-    .record({
-      circuits: fc.tuple(circuitOf(region, 'c1'), circuitOf(region, 'c2')),
-      brief: fc.record({ environment: maybe(some(environments)), premises: maybe(some(premisesKinds)) }),
-      supply: fc.record({ earthing: maybe(some(['tn-s', 'tn-c-s', 'tt'] as const)), zeOhm: maybe(fc.constantFrom(0, 0.35, 80)), pscKa: maybe(fc.constantFrom(0.1, 6, 200)), upstream: maybe(fc.record({ kind: some(['breaker', 'fuse'] as const), ratingA: fc.constantFrom(16, 100) })) }),
-    })
-    .map(({ circuits, brief, supply }) => {
-      const job = newJob(region, 'Anything', '')
-      return { ...job, circuits: circuits.map((c, i) => (i === 1 && circuits[0].kind === 'feeder' ? { ...c, feeder: 'c1' } : c)), brief: { ...job.brief, ...brief }, supply: { ...job.supply, ...supply } }
-    }),
-)
 
 /** Words for people, numbers that are numbers. */
 const nonsense = /\bNaN\b|undefined|\bnull\b|Infinity|\[object|∞/
@@ -106,7 +49,7 @@ describe('anything that can be entered', () => {
       if (word) throw new Error(`${where} says “${word}” in ${job.region}: ${words}`)
     }
     fc.assert(
-      fc.property(jobOf, (job) => {
+      fc.property(anyJob, (job) => {
         const report = evaluate(job, [])
         for (const s of report.stages) for (const words of [...s.findings.map((f) => f.message), ...s.open.map((o) => o.ask)]) said(job, s.id, words)
         for (const q of [...oldQuestionsFor(job.region), ...fitnessFor(job.region)]) said(job, q.id, q.ask)
@@ -129,7 +72,7 @@ describe('anything that can be entered', () => {
   it('is answered, in words and figures, on every sheet of the circuit', () => {
     let [worked, charts, tables] = [0, 0, 0]
     fc.assert(
-      fc.property(jobOf, some(['metric', 'imperial'] as const), (job, units) => {
+      fc.property(anyJob, some(['metric', 'imperial'] as const), (job, units) => {
         expect(jobSchema.safeParse(job).error).toBeUndefined()
         const report = evaluate(job, [])
         for (const s of report.stages) for (const f of s.findings) {
@@ -168,7 +111,7 @@ describe('anything that can be entered', () => {
   it('has its ways to build it laid out, or is told that it cannot be', () => {
     let laid = 0
     fc.assert(
-      fc.property(jobOf, (job) => {
+      fc.property(anyJob, (job) => {
         const options = layOutOptions(job, job.circuits[0]!, job.circuits[0]!.designs[0]!)
         for (const o of options ?? []) {
           laid++
@@ -179,5 +122,61 @@ describe('anything that can be entered', () => {
       { numRuns: 300 },
     )
     expect(laid).toBeGreaterThan(10)
+  })
+
+  it('never passes a rule that looks at a fact which is not known', () => {
+    const asked = new Set<string>()
+    fc.assert(
+      fc.property(anyJob, (job) => {
+        for (const { circuit, chosen } of evaluate(job, []).circuits) {
+          const given = completed({ job, circuit, design: chosen.design, result: chosen.result, worked: chosen, fed: chosen.fed })
+          for (const rule of rules) {
+            const missing = rule.looksAt.some((name) => facts[name].of(given) === null)
+            if (rule.clause[job.region] === undefined || !missing || rule.applies?.(given) === false || chosen.fed) continue
+            expect(chosen.findings.filter((f) => f.rule === rule.id).map((f) => f.severity)).toEqual(['unknown'])
+            asked.add(rule.id)
+          }
+        }
+      }),
+      { numRuns: 300 },
+    )
+    expect(asked.size).toBeGreaterThan(12)
+  })
+
+  it('is the same where a point says for itself what its circuit says of it', () => {
+    fc.assert(
+      fc.property(anyJob, (job) => {
+        const said = (c: Circuit): Circuit => ({ ...c, points: c.points.map((p) => ({ ...p, place: p.place ?? c.place, nearWater: p.nearWater ?? c.nearWater, outOfReach: p.outOfReach ?? c.outOfReach, environment: p.environment ?? c.environment, accessory: p.accessory ?? c.designs[0]!.accessory, fitted: p.fitted ?? c.designs[0]!.fitted })) })
+        const [before, after] = [evaluate(job, []), evaluate({ ...job, circuits: job.circuits.map(said) }, [])]
+        after.circuits.forEach((c, i) => {
+          expect(c.chosen.findings).toEqual(before.circuits[i]!.chosen.findings)
+          expect(c.chosen.result).toEqual(before.circuits[i]!.chosen.result)
+          expect(c.tests).toEqual(before.circuits[i]!.tests)
+          expect(c.ends.map((e) => [e.fitted?.id, e.where, e.size])).toEqual(before.circuits[i]!.ends.map((e) => [e.fitted?.id, e.where, e.size]))
+        })
+      }),
+      { numRuns: 200 },
+    )
+  })
+
+  it('has each of its points at one end, and a box and steps for every end', () => {
+    let several = 0
+    fc.assert(
+      fc.property(anyJob, (job) => {
+        for (const { circuit, chosen, ends } of evaluate(job, []).circuits) {
+          const endings = endingsOf(circuit, chosen.design)
+          const at = endings.flatMap((e) => e.points.map((p) => p.id))
+          expect(new Set(at).size).toBe(at.length)
+          expect(at.toSorted()).toEqual(circuit.points.filter((p) => fittedAt(chosen.design, p)).map((p) => p.id).toSorted())
+          expect(new Set(endings.map((e) => e.fitted.id)).size).toBe(endings.length)
+          expect(ends).toHaveLength(Math.max(1, endings.length))
+          for (const e of ends) expect(e.steps.length > 0).toBe(e.fitted !== undefined)
+          expect(ends.filter((e) => e.id === null).length).toBeLessThanOrEqual(1)
+          if (ends.length > 1) several++
+        }
+      }),
+      { numRuns: 200 },
+    )
+    expect(several).toBeGreaterThan(20)
   })
 })

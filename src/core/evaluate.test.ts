@@ -32,6 +32,13 @@ const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
   fc.subarray(['c1', 'c2', 'c3', 'c4']).map((circuits): Edit => ({ kind: 'raceway.set', id: 'rw1', patch: { circuits } })),
   fc.subarray(['c1', 'c2']).map((circuits): Edit => ({ kind: 'raceway.add', item: newRaceway('rx', 'X', { circuits }) })),
   fc.record({ kind: fc.constant('design.set' as const), circuit: circuitId, design: fc.constant('a'), patch: fc.record({ lengthM: fc.integer({ min: 1, max: 60 }), ambientC: fc.constantFrom(25, 40) }) }),
+  fc.constantFrom(30, 100).map((tripMa): Edit => ({ kind: 'guard.add', item: { id: `u${tripMa}`, board: 'main', name: `Device ${tripMa}`, ratingA: 40, tripMa } })),
+  fc.constantFrom('g1', 'el', 'u30', 'u100').map((id): Edit => ({ kind: 'guard.remove', id })),
+  fc.tuple(circuitId, fc.constantFrom(null, 'own', 'g1', 'el', 'u30', 'u100')).map(([circuit, guard]): Edit => ({ kind: 'circuit.set', circuit, patch: { guard } })),
+  fc.tuple(circuitId, fc.constantFrom('q1', 'q4', 'b1', 'b2', 'x2'), fc.constantFrom(null, 'uk-fcu', 'uk-socket-13', 'na-gfci-20', 'na-duplex-15', 'za-isolator-20'), fc.boolean()).map(([circuit, id, accessory, guardsOn]): Edit => ({ kind: 'stop.set', circuit, id, patch: { accessory, guardsOn, fuseA: guardsOn ? 3 : null } })),
+  fc.tuple(circuitId, fc.constantFrom('uk-fcu', 'na-gfci-20', 'za-isolator-20'), fc.integer({ min: 1, max: 4 })).map(([circuit, end, cables]): Edit => ({ kind: 'box.set', circuit, end, patch: { cables } })),
+  fc.constantFrom('new', 'old').map((colours): Edit => ({ kind: 'wiring.set', circuit: 'c3', patch: { colours: colours as 'new' | 'old' } })),
+  fc.constantFrom(null, 40, 90).map((recordedA): Edit => ({ kind: 'survey.set', patch: { demand: { floorAreaM2: 100, smallApplianceCircuits: 2, laundryCircuits: 1, hvacKind: null, hvacVa: 0, recordedA } } })),
   circuitId.map((circuit): Edit => ({ kind: 'circuit.remove', circuit })),
   fc.tuple(circuitId, fc.constantFrom(null, 'c4', 'c5')).map(([circuit, feeder]): Edit => ({ kind: 'circuit.set', circuit, patch: { feeder } })),
   fc.integer({ min: 5, max: 60 }).map((lengthM): Edit => ({ kind: 'design.set', circuit: 'c5', design: 'a', patch: { segments: [], lengthM } })),
@@ -61,7 +68,7 @@ describe('what is remembered', () => {
         }
         expect(plain(job)).toBe(plain(fresh(job)))
       }),
-      { numRuns: 60 },
+      { numRuns: 100 },
     )
   })
 

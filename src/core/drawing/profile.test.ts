@@ -1,8 +1,9 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
 import { applyEdit, type Edit } from '../job/edits'
-import { type Job, newJob } from '../job/schema'
+import { type Job, newCircuitPoint, newJob } from '../job/schema'
 import { wallDrawing } from './wall'
 import { runReport } from '../survey/walls'
 import { profileDrawing } from './profile'
@@ -34,6 +35,39 @@ describe('the voltage along a circuit', () => {
     expect(centre('l2')).toBeGreaterThan(centre('l1'))
     expect(JSON.stringify(drawing.shapes)).toContain('"error"')
     expect(JSON.stringify(profileDrawing(circuit, chosen.layout!, 5, 'metric').shapes)).not.toContain('"error"')
+  })
+})
+
+describe('names along a circuit', () => {
+  /** A tree of points with names of all lengths, some close together, some far. */
+  const tree = fc.array(fc.record({ hangs: fc.nat(20), lengthM: fc.integer({ min: 1, max: 25 }), watts: fc.integer({ min: 0, max: 900 }), name: fc.constantFrom('Fan', 'Counter, left', 'By the door to the cold store', 'X', 'Bench 12') }), { minLength: 1, maxLength: 40 })
+  const drawn = (kind: 'radial' | 'ring', points: readonly { hangs: number; lengthM: number; watts: number; name: string }[]) => {
+    const edits: Edit[] = [
+      { kind: 'circuit.set', circuit: 'c1', patch: { kind, closeM: 10 } },
+      { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'uk-socket-13', wantedBreakerA: 32, lengthM: 10 } },
+      { kind: 'stop.add', circuit: 'c1', points: points.map(({ hangs, ...p }, i) => newCircuitPoint(`p${i}`, p.name, { ...p, from: hangs % (i + 1) === 0 ? null : `p${(hangs % (i + 1)) - 1}` })) },
+    ]
+    const { chosen, circuit } = evaluate(edits.reduce((job, e) => applyEdit(job, e).job, newJob('united-kingdom', 'x', '')), []).circuits[0]!
+    return chosen.layout && { layout: chosen.layout, drawing: profileDrawing(circuit, chosen.layout, 5, 'metric') }
+  }
+
+  it('never stand on each other, and the worst always has its own', () => {
+    let several = 0
+    fc.assert(
+      fc.property(fc.constantFrom('radial' as const, 'ring' as const), tree, (kind, points) => {
+        const out = drawn(kind, points)
+        if (!out) return
+        const { drawing, layout } = out
+        const names = drawing.shapes.flatMap((s) => (s.kind === 'text' && s.part ? [{ ...s, wide: s.text.length * 6 }] : []))
+        expect(names.some((n) => n.part === `stop:${layout.worstDrop!.point.id}`)).toBe(true)
+        for (const [i, a] of names.entries()) for (const b of names.slice(i + 1)) expect(Math.abs(a.y - b.y) >= 14 || Math.abs(a.x - b.x) >= (a.wide + b.wide) / 2, `${a.text} on ${b.text}`).toBe(true)
+        for (const s of drawing.shapes) if (s.kind === 'text') expect(s.x >= 0 && s.x <= drawing.width && s.y > 0 && s.y <= drawing.height, s.text).toBe(true)
+        expect(Object.keys(drawing.parts!)).toHaveLength(points.length)
+        if (names.length > 8) several++
+      }),
+      { numRuns: 150 },
+    )
+    expect(several).toBeGreaterThan(20)
   })
 })
 

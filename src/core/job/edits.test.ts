@@ -161,15 +161,18 @@ describe('a job of an older version', () => {
   it('gets at its beginnings whatever later versions added, wherever it is missing, and keeps the rest', () => {
     const whole = JSON.parse(JSON.stringify(demoOf(2))) as Job
     const added = { point: Object.keys(newCircuitPoint('', '')).filter((k) => !['id', 'name'].includes(k)), design: Object.keys(newDesign('southern-africa', '', '')).filter((k) => !['id', 'name'].includes(k)) }
+    const later = ['guard', 'ends', 'feeder', 'nearWater', 'outOfReach', 'old', 'source', 'environment', 'work', 'kind', 'points'].filter((k) => k in whole.circuits[0]!)
     fc.assert(
-      fc.property(fc.subarray(added.point), fc.subarray(added.design), fc.boolean(), (points, designs, untyped) => {
-        const old = structuredClone(whole) as unknown as { circuits: { points: Record<string, unknown>[]; designs: Record<string, unknown>[] }[] }
+      fc.property(fc.subarray(added.point), fc.subarray(added.design), fc.boolean(), fc.subarray(later), fc.boolean(), (points, designs, untyped, ofCircuit, unrecorded) => {
+        const old = structuredClone(whole) as unknown as { survey: { demand: { recordedA?: number | null } }; circuits: (Record<string, unknown> & { points: Record<string, unknown>[]; designs: Record<string, unknown>[] })[] }
+        if (unrecorded) delete old.survey.demand.recordedA
         for (const circuit of old.circuits) {
           for (const p of circuit.points) for (const k of points) delete p[k]
           for (const d of circuit.designs) {
             if (untyped) delete (d.residual as { type?: unknown }).type
             for (const k of designs) delete d[k]
           }
+          for (const k of ofCircuit) delete circuit[k]
         }
         const job = upgradeJob(old)
         expect(jobSchema.safeParse(job).error).toBeUndefined()

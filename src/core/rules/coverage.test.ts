@@ -120,6 +120,7 @@ const cases: readonly Case[] = [
   ['room-circuit-rating', na, 'unknown', [brief({ premises: null }), circuit({ place: 'laundry' })], [circuit({ place: 'laundry' })]],
   ['room-circuit-alone', na, 'warning', [dwelling, circuit({ place: 'kitchen' }), beside({ place: 'hall' })], [dwelling, circuit({ place: 'kitchen' }), beside({})]],
   ['room-circuit-alone', na, 'warning', [dwelling, circuit({ place: 'hall' }), beside({ place: 'laundry' })], [circuit({ place: 'hall' }), beside({ place: 'laundry' })]],
+  ['room-circuit-alone', na, 'unknown', [brief({ premises: null }), circuit({ place: 'kitchen' }), beside({})], [brief({ premises: null }), circuit({ place: 'hall' }), beside({})]],
   ['share-of-circuit', na, 'error', [beside({ watts: 1930 }), light], [beside({ watts: 1910 }), light]],
   ['share-of-circuit', na, 'error', [beside({ outlets: 0, watts: 1210 })], [beside({ outlets: 0, watts: 1190 })]],
   ['lampholders-on-breaker', uk, 'error', [load({ lighting: true, connection: 'fixed', amount: 400 }), design({ accessory: 'uk-switch-1p', wantedBreakerA: 20 })], [load({ lighting: true, connection: 'fixed', amount: 400 }), design({ accessory: 'uk-switch-1p', wantedBreakerA: 16 })]],

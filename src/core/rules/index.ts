@@ -20,7 +20,7 @@ const inWorld: ReadonlyMap<RegionId, { readonly rules: readonly Rule[]; readonly
 )
 
 /** The facts with the points of the circuit, and what stands at them, as its rules see them. */
-const completed = (given: GivenFacts): CircuitFacts => ({ ...given, sites: sitesOf(given.job, given.circuit, given.design), endings: endingsOf(given.circuit, given.design) })
+export const completed = (given: GivenFacts): CircuitFacts => ({ ...given, sites: sitesOf(given.job, given.circuit, given.design), endings: endingsOf(given.circuit, given.design) })
 
 /** Everything the rules have to say about one design. */
 export function circuitFindings(given: GivenFacts): Finding[] {

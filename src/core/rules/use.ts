@@ -16,6 +16,8 @@ const ownCircuit: Partial<Record<Place, { readonly words: string; readonly claus
 }
 const volts120 = ({ circuit }: CircuitFacts): boolean => circuit.load.volts === 120
 const householdOutlets = (f: CircuitFacts): Site[] => f.sites.filter((s) => s.outlet && s.ratingA <= 20)
+/** Outlets of rooms whose circuits serve no other. */
+const roomOutlets = (f: CircuitFacts): Site[] => householdOutlets(f).filter((s) => s.place !== null && s.place !== 'garage' && ownCircuit[s.place])
 /** One appliance that is named, on a circuit that serves nothing else. */
 const individual = ({ sites, design }: CircuitFacts): boolean => sites.length === 1 && design.accessories === 1 && sites[0]!.appliance !== null
 
@@ -49,12 +51,10 @@ export const useRules: readonly Rule[] = [
     clause: { 'north-america': '210.11(C); 210.52(B)(2)' },
     severity: 'warning',
     looksAt: ['premises'],
-    applies: (f) => volts120(f) && f.circuit.points.length > 1,
+    applies: (f) => volts120(f) && f.circuit.points.length > 1 && roomOutlets(f).length > 0,
     raised: (f) => {
       if (f.job.brief.premises !== 'dwelling') return null
-      const rooms = householdOutlets(f).filter((s) => s.place !== null && s.place !== 'garage' && ownCircuit[s.place])
-      const [first] = rooms
-      if (!first) return null
+      const first = roomOutlets(f)[0]!
       const others = f.sites.filter((s) => s.place !== null && s.place !== first.place)
       return others.length ? { severity: 'warning', clause: ownCircuit[first.place!]!.clause, message: `The circuit for the outlets of ${ownCircuit[first.place!]!.words} serves no other room${first.place === 'kitchen' ? ' but dining room and pantry' : ''}; ${listed(others.map((s) => s.name))} ${others.length === 1 ? 'stands' : 'stand'} elsewhere. Give ${others.length === 1 ? 'it' : 'them'} another circuit.` } : null
     },
