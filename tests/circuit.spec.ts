@@ -100,6 +100,11 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   await working(page).getByLabel('Draws').fill('900')
   await working(page).getByLabel('Draws').press('Tab')
   await expect(working(page).getByText('Fridge: A fuse of 3 A carries less than the 3.91 A it feeds and will blow. Fit 5 A.')).toBeVisible()
+  await working(page).getByText('A', { exact: true }).click()
+  await expect(working(page).getByLabel('Draws')).toHaveValue('3.913')
+  await working(page).getByLabel('Draws').fill('4')
+  await working(page).getByLabel('Draws').press('Tab')
+  await expect(working(page).getByText('Fridge: A fuse of 3 A carries less than the 4 A it feeds and will blow. Fit 5 A.')).toBeVisible()
   await working(page).getByLabel('Fuse in it').selectOption({ label: '5 A' })
   await expect(working(page).getByText(/and will blow/)).toHaveCount(0)
   // Both units stand in boxes of their own kind, apart from the outlets.

@@ -1,7 +1,7 @@
 import type { Circuit, Design, Job } from '../job/schema'
 import { magneticFrom, magneticSure } from '../rules/circuit'
 import type { SelectedCircuit } from './select-circuit'
-import { startCurrent } from './load'
+import { startOf } from './load'
 import { areaMm2 } from './prices'
 
 type Point = readonly [amps: number, seconds: number]
@@ -44,13 +44,12 @@ export function timeCurrent(job: Job, circuit: Circuit, design: Design, result: 
   const magnetic = { from: magneticFrom({ job, design }), sure: magneticSure({ job, design }) }
   const s = areaMm2(result.size)
   const up = job.supply.upstream
-  const start = startCurrent(circuit.load)
   return {
     breaker: band(result.breakerA, metric, magnetic.from, magnetic.sure),
     upstream: up ? { words: `${up.ratingA} A ${up.kind} ahead`, ...(up.kind === 'breaker' ? band(up.ratingA, metric, metric ? 5 : 8, metric ? 10 : 12) : fuse(up.ratingA)) } : null,
     cable: steps(Math.max(result.ampacityA ?? 10, 10) * 2, 100_000, 40).map((i): Point => [i, (K * K * s * s) / (i * i)]).filter(([, t]) => t <= 5 && t >= SHORTEST_S / 2),
     loadA: result.loadA,
-    start: start && start.factor > 1 && circuit.points.length === 0 ? start : null,
+    start: startOf(circuit),
     faultA: result.zsOhm ? 230 / result.zsOhm : null,
     boardFaultA: job.supply.pscKa === null ? null : job.supply.pscKa * 1000,
     magnetic,

@@ -142,8 +142,46 @@ const allowances: Partial<Record<Nature, Allowance>> = {
   },
 }
 
-/** What switching on draws, against the current it runs at. */
-export function startCurrent(load: Load): { readonly amps: number; readonly seconds: number; readonly factor: number; readonly given: boolean } | null {
+export interface Start {
+  readonly amps: number
+  readonly seconds: number
+  readonly factor: number
+  /** Whether the factor was read, and is not the usual one. */
+  readonly given: boolean
+  /** The point that is switched on while the rest runs; of lights, which go on together, none. */
+  readonly point?: CircuitPoint
+}
+
+/**
+ * Switching on what draws most then. One load goes by its nameplate; of several points the worst is switched on while the
+ * rest of its line runs, and lights go on together. Null where nothing draws more at its start than after it.
+ */
+export function startOf(circuit: Circuit): Start | null {
+  const { load, points } = circuit
+  if (points.length === 0) {
+    const start = startCurrent(load)
+    return start && start.factor > 1 ? start : null
+  }
+  if (load.volts === null) return null
+  const amps = (p: CircuitPoint) => (p.watts ?? 0) / voltsAt(circuit, p)
+  const natureAt = (p: CircuitPoint) => applianceManner(p.appliance)?.nature ?? load.nature
+  const together = (a: CircuitPoint, b: CircuitPoint) => circuit.kind !== 'shared-neutral' || a.leg === 'AB' || b.leg === 'AB' || a.leg === b.leg
+  const starts = points.flatMap((p): Start[] => {
+    const nature = natureAt(p)
+    const given = load.startFactor !== null && nature === load.nature
+    const factor = given ? load.startFactor! : usualStart[nature].factor
+    if (factor <= 1) return []
+    const line = points.filter((o) => together(o, p))
+    const lit = nature === 'lighting'
+    const started = lit ? line.filter((o) => natureAt(o) === 'lighting') : [p]
+    const extra = started.reduce((sum, o) => sum + amps(o), 0) * (factor - 1)
+    return [{ amps: line.reduce((sum, o) => sum + amps(o), 0) + extra, seconds: usualStart[nature].seconds || 0.1, factor, given, ...(lit ? {} : { point: p }) }]
+  })
+  return starts.toSorted((a, b) => b.amps - a.amps)[0] ?? null
+}
+
+/** What switching on one load draws, against the current it runs at. */
+export function startCurrent(load: Load): Start | null {
   const running = nameplateA(load)
   if (running === null) return null
   const usual = usualStart[load.nature]

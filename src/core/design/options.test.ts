@@ -3,10 +3,10 @@ import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
 import { applyEdit, type Edit } from '../job/edits'
-import { chosenDesign, type Job, newCircuitPoint, newJob } from '../job/schema'
+import { chosenDesign, type Circuit, type CircuitPoint, type Job, type Load, newCircuit, newCircuitPoint, newJob, newLoad } from '../job/schema'
 import { formatMoney } from '../quantity/money'
 import { timeCurrent } from './curves'
-import { designLoad, hoursPerYear, nameplateA, startCurrent } from './load'
+import { designLoad, hoursPerYear, nameplateA, startCurrent, startOf } from './load'
 import { layOutOptions, type Option } from './options'
 import { placements } from './placements'
 import { areaMm2, cablePrice, priceNames, priceOf } from './prices'
@@ -182,6 +182,20 @@ describe('the load as it is', () => {
     expect(startCurrent({ ...base, basis: 'amps', amount: 4, nature: 'motor' })).toMatchObject({ amps: 24, given: false })
     expect(startCurrent({ ...base, basis: 'amps', amount: 4, nature: 'motor', startFactor: 8 })).toMatchObject({ amps: 32, given: true })
     expect(startCurrent({ ...base, amount: null })).toBeNull()
+  })
+
+  it('is of one among several points while the rest of its line runs, and of lights together', () => {
+    const circuit = (kind: 'radial' | 'shared-neutral', nature: Load['nature'], volts: number, ...points: Partial<CircuitPoint>[]): Circuit => ({ ...newCircuit('north-america', 'c', 'C'), kind, load: { ...newLoad('north-america'), volts, nature }, points: points.map((p, i) => newCircuitPoint(`p${i}`, `P${i}`, p)) })
+    // 5 A of something else, 10 A of a motor that takes six times that to start.
+    const shop = circuit('radial', 'general', 120, { watts: 600 }, { watts: 1200, appliance: 'pottery-wheel' }, { watts: 120, appliance: 'pottery-wheel' })
+    expect(startOf(shop)).toMatchObject({ amps: 5 + 1 + 6 * 10, factor: 6, given: false, point: { id: 'p1' } })
+    expect(startOf(circuit('radial', 'general', 120, { watts: 600 }))).toBeNull()
+    const lit = startOf(circuit('radial', 'lighting', 120, { watts: 240, outlets: 0 }, { watts: 360, outlets: 0 }))!
+    expect(lit).toMatchObject({ amps: 10 * 5, seconds: 0.005 })
+    expect(lit.point).toBeUndefined()
+    // What is on the other line of two does not run through this breaker pole.
+    const bench = circuit('shared-neutral', 'general', 120, { watts: 1200, leg: 'A' }, { watts: 600, leg: 'B', appliance: 'pottery-wheel' }, { watts: 480, leg: 'AB' })
+    expect(startOf(bench)).toMatchObject({ amps: 6 * 5 + 2, point: { id: 'p1' } })
   })
 })
 

@@ -1,7 +1,7 @@
 import type { Accessory } from '../catalogue/accessories'
 import { type Ending, whereEnding } from '../design/endings'
 import { fedBy, totalDropLimit } from '../design/fed'
-import { nameplateW, startCurrent, voltsAt } from '../design/load'
+import { nameplateW, startOf, voltsAt } from '../design/load'
 import { plannedLegs } from '../survey/planned-board'
 import { type Finding, listed, severities } from '../finding'
 import type { CircuitPoint } from '../job/schema'
@@ -132,16 +132,17 @@ export const circuitRules: readonly Rule[] = [
     clause: worlds('430.52; 240.6', '533.2.1; IEC 60898-1', 'SANS 10142-1; IEC 60898-1'),
     severity: 'warning',
     looksAt: ['breaker'],
-    applies: (f) => f.circuit.points.length === 0 && (startCurrent(f.circuit.load)?.factor ?? 1) > 1 && f.result?.breakerA != null,
+    applies: (f) => f.result?.breakerA != null && startOf(f.circuit) !== null,
     raised: (f) => {
-      const start = startCurrent(f.circuit.load)!
+      const start = startOf(f.circuit)!
+      const what = start.point ? `Switching on ${start.point.name} while the rest runs` : 'Switching on'
       const rating = f.result!.breakerA!
       if (start.amps < magneticFrom(f) * rating) return null
       const remedy = f.job.region === 'north-america' ? 'Motors may have a larger inverse-time breaker, up to 250 % of their current, where the cable is kept; or soften the start.' : 'Take a breaker of the next type, with the loop checked again, or soften the start.'
       const figure = start.given ? '' : ' (the usual factor for its kind; read the nameplate)'
       return start.amps >= magneticSure(f) * rating
-        ? { severity: 'error', message: `Switching on draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} trips from ${formatA(magneticSure(f) * rating)}: it will not start. ${remedy}` }
-        : `Switching on draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} may trip from ${formatA(magneticFrom(f) * rating)}. ${remedy}`
+        ? { severity: 'error', message: `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} trips from ${formatA(magneticSure(f) * rating)}: it will not start. ${remedy}` }
+        : `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} may trip from ${formatA(magneticFrom(f) * rating)}. ${remedy}`
     },
   },
   {

@@ -69,6 +69,7 @@ const cases: readonly Case[] = [
   ['outlet-larger-than-breaker', na, 'note', [load({ volts: 240 }), design({ accessory: 'na-30-240', wantedBreakerA: 15 }), circuit({ way: '5-7' })], [load({ volts: 240 }), design({ accessory: 'na-30-240', wantedBreakerA: 30 }), circuit({ way: '5-7' })]],
   ['start-trips', uk, 'warning', [load({ nature: 'motor', startFactor: 12 })], [load({ nature: 'motor', startFactor: 6 })]],
   ['start-trips', uk, 'error', [load({ nature: 'motor', startFactor: 20 })], [load({ nature: 'motor', startFactor: 20 }), design({ breakerType: 'D' })]],
+  ['start-trips', uk, 'error', [load({ nature: 'motor', startFactor: 40 }), beside({})], [load({ nature: 'motor', startFactor: 6 }), beside({})]],
   ['duty-not-known', na, 'unknown', [load({ nature: 'duty' })], [load({ nature: 'duty', duty: 0.3 })]],
   ['fuse-not-right', uk, 'unknown', [fcu], [fcu, design({ fuseA: 13 })]],
   ['fuse-not-right', uk, 'error', [fcu, design({ fuseA: 3 })], [fcu, load({ amount: 500 }), design({ fuseA: 3 })]],

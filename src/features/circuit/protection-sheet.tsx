@@ -116,6 +116,8 @@ export function ProtectionSheet() {
   )
 }
 
+/** The shortest time the chart can show a mark at. */
+const BRIEFEST_S = 0.013
 const seconds = (t: number): string => (t >= 1 ? `${Math.round(t)} s` : `${Math.round(t * 1000)} ms`)
 
 /** Log against log; ink alone, told apart by line and by the word at its end. */
@@ -145,7 +147,7 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
       ...vertical('load', c.loadA, 'solid', 0.02),
       ...(c.faultA ? vertical('far-end fault', c.faultA, 'dashed', 400) : []),
       ...(c.boardFaultA ? vertical('board fault', c.boardFaultA, 'dashed', 400) : []),
-      ...(c.start ? [{ type: 'scatter' as const, data: [[c.start.amps, c.start.seconds]], symbol: 'diamond', symbolSize: 14, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: `switching on${c.start.given ? '' : ', usual'}`, position: 'bottom' as const, color: inks.ink, fontSize: 13, fontFamily: 'inherit' } }] : []),
+      ...(c.start ? [{ type: 'scatter' as const, data: [[c.start.amps, Math.max(c.start.seconds, BRIEFEST_S)]], symbol: 'diamond', symbolSize: 14, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: `switching on${c.start.given ? '' : ', usual'}`, position: c.start.seconds > BRIEFEST_S ? ('bottom' as const) : ('top' as const), color: inks.ink, fontSize: 13, fontFamily: 'inherit' } }] : []),
     ],
   }
 }

@@ -3,10 +3,11 @@ import clsx from 'clsx'
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { fittedAt } from '@/core/design/endings'
+import { voltsAt } from '@/core/design/load'
 import { pointWorkings } from '@/core/design/sheet'
 import { profileDrawing } from '@/core/drawing/profile'
 import type { CircuitReport } from '@/core/evaluate'
-import { type CircuitPoint, newCircuitPoint } from '@/core/job/schema'
+import { type Circuit, type CircuitPoint, newCircuitPoint } from '@/core/job/schema'
 import { formatA, formatOhm, formatPercent, formatSize } from '@/core/quantity/format'
 import { metricRegions } from '@/core/region/metric'
 import { naCableSizes } from '@/core/region/north-america'
@@ -142,6 +143,29 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
   )
 }
 
+/** What a point draws, read off its plate in watts (or volt-amperes, which count the same) or in amperes. */
+function PointLoad({ circuit, point, onPreview, onCommit }: { circuit: Circuit; point: CircuitPoint; onPreview: (watts: number) => void; onCommit: (watts: number | null) => void }) {
+  const [inAmps, setInAmps] = useState(false)
+  const perUnit = inAmps && circuit.load.volts !== null ? voltsAt(circuit, point) : 1
+  return (
+    <>
+      <NumberField key={String(inAmps)} label="Draws" unit={inAmps ? 'A' : 'W'} optional placeholder="?" value={point.watts === null ? null : point.watts / perUnit} max={1_000_000} onPreview={(v) => v !== null && onPreview(v * perUnit)} onCommit={(v) => onCommit(v === null ? null : v * perUnit)} />
+      {circuit.load.volts !== null && (
+        <ChoiceField
+          wide={false}
+          label="Given in"
+          value={inAmps ? 'A' : 'W'}
+          options={[
+            { value: 'W', label: 'W, VA' },
+            { value: 'A', label: 'A' },
+          ]}
+          onCommit={(unit) => setInAmps(unit === 'A')}
+        />
+      )}
+    </>
+  )
+}
+
 function PointFields({ point, report, onGone }: { point: CircuitPoint; report: CircuitReport; onGone: () => void }) {
   const region = useJob((s) => s.job.region)
   const commit = useJob((s) => s.commit)
@@ -165,7 +189,7 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
         </div>
         <AccessoryField label="What stands there" value={point.accessory} above={design.accessory} onCommit={(kind) => set({ accessory: kind?.id ?? null, ...(kind ? { outlets: kind.outlets && Math.max(kind.outlets, point.outlets) } : {}) })} />
         {kind?.residual && kind.onward !== 'none' && guardsDownstream(circuit) && circuit.points.some((p) => p.from === point.id) && <CheckField label="Those beyond hang on its load side" value={point.guardsOn} onCommit={(guardsOn) => set({ guardsOn })} />}
-        <NumberField label="Draws" unit="W" optional placeholder="?" value={point.watts} max={1_000_000} onPreview={(watts) => watts !== null && show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
+        <PointLoad circuit={circuit} point={point} onPreview={(watts) => show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
         <NumberField label="Outlets there" value={point.outlets} whole max={20} onCommit={(outlets) => set({ outlets: outlets ?? 0 })} />
         <SelectField label="Cable size" value={point.size ?? 'same'} options={[{ value: 'same', label: 'as the circuit' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]} onCommit={(v) => set({ size: v === 'same' ? null : v })} />
         {region !== 'north-america' && <SelectField label={unit ? 'Fuse in it' : 'Through a fuse'} value={point.fuseA === null ? 'none' : String(point.fuseA)} options={[{ value: 'none', label: unit ? 'Not looked' : 'None' }, ...(region === 'united-kingdom' ? metricRegions[region].plugFusesA : metricRegions[region].breakerRatingsA.slice(0, 4)).map((f) => ({ value: String(f), label: `${f} A` }))]} onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })} />}
