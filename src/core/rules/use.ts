@@ -22,7 +22,7 @@ const roomOutlets = (f: CircuitFacts): Site[] => householdOutlets(f).filter((s) 
 const individual = ({ sites, design }: CircuitFacts): boolean => sites.length === 1 && design.accessories === 1 && sites[0]!.appliance !== null
 
 
-/** What may be plugged in or wired beside other things on a 15 or 20 A circuit, as shares of its rating. NFPA 70 210.23(A). */
+/** What may be plugged in or wired beside other things on a 15 or 20 A circuit, as shares of its rating. NFPA 70 (2023) 210.23(B). */
 const SHARE = { plugged: 0.8, fixed: 0.5 } as const
 
 /** Lampholders of the common kinds stand on no more than this, in amperes. BS 7671 559.5.1.204; NFPA 70 210.21(A). */
@@ -62,7 +62,7 @@ export const useRules: readonly Rule[] = [
   {
     id: 'share-of-circuit',
     about: 'What is plugged in, or fastened in place, on a 15 or 20 A circuit that serves other things too.',
-    clause: { 'north-america': '210.23(A)(1), (2)' },
+    clause: { 'north-america': '210.23(B)(1), (2)' },
     severity: 'error',
     looksAt: ['breaker'],
     applies: (f) => f.circuit.kind !== 'feeder' && f.circuit.load.volts !== null && (f.result?.breakerA ?? 0) <= 20 && f.circuit.points.length > 1,
@@ -80,7 +80,7 @@ export const useRules: readonly Rule[] = [
   {
     id: 'lampholders-on-breaker',
     about: 'Lampholders against the breaker of their circuit.',
-    clause: { 'north-america': '210.21(A); 210.23(B)', 'united-kingdom': '559.5.1.204' },
+    clause: { 'north-america': '210.21(A)', 'united-kingdom': '559.5.1.204' },
     severity: 'error',
     looksAt: ['breaker'],
     applies: (f) => f.circuit.load.lighting && f.sites.some((s) => !s.outlet),
