@@ -84,7 +84,7 @@ export const protectionRules: readonly Rule[] = [
     clause: { 'united-kingdom': '536.4.3.2', 'southern-africa': 'SANS 10142-1 earth leakage protection, rating' },
     severity: 'error',
     looksAt: ['breaker'],
-    applies: (f) => f.design.residual.at === 'board' && f.job.survey.guards.some((g) => g.id === f.circuit.guard && g.ratingA !== null),
+    applies: (f) => f.design.residual.at === 'board' && f.circuit.feeder === null && f.job.survey.guards.some((g) => g.id === f.circuit.guard && g.ratingA !== null),
     raised: (f) => {
       const of = f.job.survey.guards.find((g) => g.id === f.circuit.guard)!
       return f.result!.breakerA! > of.ratingA! ? `${of.name} is rated ${formatA(of.ratingA!)} and the breaker behind it ${f.result!.breakerA} A: it may burn before the breaker acts. Put the circuit behind a larger one, or give it a device of its own.` : null
