@@ -95,6 +95,10 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   await expect(working(page).getByLabel('What stands there')).toHaveValue('alike')
   await working(page).getByLabel('What stands there').selectOption({ label: '13 A switched fused connection unit, flex outlet' })
   await expect(working(page).getByLabel('Outlets there')).toHaveValue('0')
+  // Back to a socket it has outlets again, and is judged as one.
+  await working(page).getByLabel('What stands there').selectOption('alike')
+  await expect(working(page).getByLabel('Outlets there')).toHaveValue('2')
+  await working(page).getByLabel('What stands there').selectOption({ label: '13 A switched fused connection unit, flex outlet' })
   await expect(working(page).getByText(/Fridge: Whether its fuse suits is not judged/)).toBeVisible()
   await working(page).getByLabel('Fuse in it').selectOption({ label: '3 A' })
   await working(page).getByLabel('Draws').fill('900')

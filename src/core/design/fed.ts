@@ -9,6 +9,9 @@ export interface Fed {
   readonly dropPercent: number | null
 }
 
+/** What the board at the end of a feeder is called. */
+export const subBoardName = ({ load, name }: Pick<Circuit, 'load' | 'name'>): string => load.name || name
+
 /** What stands ahead of a circuit. */
 export interface Ahead {
   /** The supply as it is at the board the circuit leaves from. */
@@ -25,7 +28,7 @@ export function aheadOf(before: Ahead, feeder: Circuit, result: SelectedCircuit 
   return {
     supply: {
       ...before.supply,
-      board: feeder.load.name || feeder.name,
+      board: subBoardName(feeder),
       zeOhm: before.supply.zeOhm === null ? null : (result?.zsOhm ?? null),
       upstream: result?.breakerA == null ? null : { kind: 'breaker', ratingA: result.breakerA },
     },

@@ -164,20 +164,21 @@ export function startOf(circuit: Circuit): Start | null {
   }
   if (load.volts === null) return null
   const amps = (p: CircuitPoint) => (p.watts ?? 0) / voltsAt(circuit, p)
+  const sum = (list: readonly CircuitPoint[]) => list.reduce((all, p) => all + amps(p), 0)
   const natureAt = (p: CircuitPoint) => applianceManner(p.appliance)?.nature ?? load.nature
-  const together = (a: CircuitPoint, b: CircuitPoint) => circuit.kind !== 'shared-neutral' || a.leg === 'AB' || b.leg === 'AB' || a.leg === b.leg
-  const starts = points.flatMap((p): Start[] => {
-    const nature = natureAt(p)
-    const given = load.startFactor !== null && nature === load.nature
-    const factor = given ? load.startFactor! : usualStart[nature].factor
-    if (factor <= 1) return []
-    const line = points.filter((o) => together(o, p))
-    const lit = nature === 'lighting'
-    const started = lit ? line.filter((o) => natureAt(o) === 'lighting') : [p]
-    const extra = started.reduce((sum, o) => sum + amps(o), 0) * (factor - 1)
-    return [{ amps: line.reduce((sum, o) => sum + amps(o), 0) + extra, seconds: usualStart[nature].seconds || 0.1, factor, given, ...(lit ? {} : { point: p }) }]
+  // Each pole of a breaker carries its own line, and what is across both.
+  const poles = circuit.kind === 'shared-neutral' ? (['A', 'B'] as const).map((leg) => points.filter((p) => p.leg === leg || p.leg === 'AB')) : [points]
+  const starts = poles.flatMap((line): Start[] => {
+    const running = sum(line)
+    const lights = line.filter((p) => natureAt(p) === 'lighting')
+    const started = [...(lights.length ? [{ nature: 'lighting' as const, amps: sum(lights) }] : []), ...line.filter((p) => !lights.includes(p)).map((p) => ({ nature: natureAt(p), amps: amps(p), point: p }))]
+    return started.map(({ nature, amps: own, ...of }): Start => {
+      const given = load.startFactor !== null && nature === load.nature
+      const factor = given ? load.startFactor! : usualStart[nature].factor
+      return { amps: running + own * (factor - 1), seconds: usualStart[nature].seconds || 0.1, factor, given, ...of }
+    })
   })
-  return starts.toSorted((a, b) => b.amps - a.amps)[0] ?? null
+  return starts.filter((x) => x.factor > 1).reduce<Start | null>((most, x) => (most && most.amps >= x.amps ? most : x), null)
 }
 
 /** What switching on one load draws, against the current it runs at. */

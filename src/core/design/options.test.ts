@@ -196,6 +196,9 @@ describe('the load as it is', () => {
     // What is on the other line of two does not run through this breaker pole.
     const bench = circuit('shared-neutral', 'general', 120, { watts: 1200, leg: 'A' }, { watts: 600, leg: 'B', appliance: 'pottery-wheel' }, { watts: 480, leg: 'AB' })
     expect(startOf(bench)).toMatchObject({ amps: 6 * 5 + 2, point: { id: 'p1' } })
+    // Across both: each pole carries it besides its own line alone.
+    const across = circuit('shared-neutral', 'general', 120, { watts: 1200, leg: 'A' }, { watts: 600, leg: 'B' }, { watts: 480, leg: 'AB', appliance: 'pottery-wheel' })
+    expect(startOf(across)).toMatchObject({ amps: 10 + 6 * 2, point: { id: 'p2' } })
   })
 })
 

@@ -117,14 +117,14 @@ function designOf(job: Draft<Job>, edit: { circuit: string; design: string }) {
   return { circuit, index, design: circuit.designs[index]! }
 }
 
-function listed(job: Draft<Job>, chosen: string | null | undefined, path: string): void {
+function mustBeListed(job: Draft<Job>, chosen: string | null | undefined, path: string): void {
   if (chosen && accessory(chosen)?.region !== job.region) throw new EditError(path, 'This accessory is not listed for the job’s world.')
 }
 
 /** Box and wiring of a further kind of accessory, begun when first said; null for the one the circuit ends on. */
 function endOf(job: Draft<Job>, { circuit, end }: { circuit: string; end?: string | undefined }) {
   if (end === undefined) return null
-  listed(job, end, 'end')
+  mustBeListed(job, end, 'end')
   return (circuitOf(job, circuit).ends[end] ??= { box: newBox(), done: [] })
 }
 
@@ -191,14 +191,14 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
     const { points } = circuitOf(job, edit.circuit)
     for (const [i, p] of edit.points.entries()) {
       if (p.from !== null) inList([...points], p.from, 'point')
-      listed(job, p.accessory, `points.${i}.accessory`)
+      mustBeListed(job, p.accessory, `points.${i}.accessory`)
       addTo(points, p, `points.${i}.id`)
     }
   },
   'stop.set': (job, edit) => {
     const { points } = circuitOf(job, edit.circuit)
     const point = inList(points, edit.id, 'point')
-    listed(job, edit.patch.accessory, 'patch.accessory')
+    mustBeListed(job, edit.patch.accessory, 'patch.accessory')
     Object.assign(point, edit.patch)
     for (let at = point, steps = 0; at.from !== null; at = inList(points, at.from, 'point'), steps++) if (at.from === point.id || steps > points.length) throw new EditError('patch.from', 'A point cannot hang from itself.')
   },
@@ -222,7 +222,7 @@ const reducers: { [K in EditKind]: (job: Draft<Job>, edit: EditOf<K>) => void } 
   'load.set': (job, edit) => void Object.assign(circuitOf(job, edit.circuit).load, edit.patch),
   'design.set': (job, edit) => {
     const { design } = designOf(job, edit)
-    listed(job, edit.patch.accessory, 'patch.accessory')
+    mustBeListed(job, edit.patch.accessory, 'patch.accessory')
     Object.assign(design, edit.patch)
   },
   'design.copy': (job, edit) => {

@@ -2,10 +2,9 @@ import type { Finding } from '../finding'
 import type { Job } from '../job/schema'
 import { formatA } from '../quantity/format'
 import type { RegionId } from '../region/types'
-import { spacesNamed } from '../survey/board'
 import { serviceDemand } from '../survey/service'
 import { MAIN_BOARD, type Way } from '../survey/schema'
-import { spacesOf } from '../survey/board'
+import { spacesNamed, spacesOf } from '../survey/board'
 import type { Rule } from './engine'
 
 const takenBy = (job: Job, space: number): Way | undefined => job.survey.ways.find((w) => w.board === MAIN_BOARD && w.half === null && w.kind !== 'spare' && spacesOf(job.region, w).includes(space))

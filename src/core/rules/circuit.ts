@@ -44,9 +44,9 @@ function judgeFuse({ job }: CircuitFacts, fuseA: number | null, amps: number, co
   const error = (message: string): Judged => ({ severity: 'error', message })
   if (fuseA === null) return { severity: 'unknown', message: `Whether its fuse suits is not judged: ${facts.fuse.ask}.` }
   // Where fuses of connection units are not listed, only what the fuse carries is judged.
-  const listed = metricRegions[job.region as MetricRegionId].plugFusesA
-  const fitting = listed.filter((x) => atLeast(x, amps) && (cordA === null || atMost(x, cordA)))
-  const advice = fitting.length ? `Fit ${fitting[0]} A.` : listed.length ? 'No listed fuse suits both: fit a heavier cord, or another connection.' : 'Fit one that carries it, if its cable allows.'
+  const sizesA = metricRegions[job.region as MetricRegionId].plugFusesA
+  const fitting = sizesA.filter((x) => atLeast(x, amps) && (cordA === null || atMost(x, cordA)))
+  const advice = fitting.length ? `Fit ${fitting[0]} A.` : sizesA.length ? 'No listed fuse suits both: fit a heavier cord, or another connection.' : 'Fit one that carries it, if its cable allows.'
   if (!atLeast(fuseA, amps)) return error(`A fuse of ${fuseA} A carries less than the ${formatA(amps)} it feeds and will blow. ${advice}`)
   if (cordA !== null && !atMost(fuseA, cordA)) return error(`A fuse of ${fuseA} A does not protect a cord good for ${formatA(cordA)}. ${advice}`)
   return unit && fitting[0] !== undefined && fuseA > fitting[0] ? { severity: 'note', message: `A fuse of ${fuseA} A protects it; ${fitting[0]} A carries ${formatA(amps)} and protects it better.` } : null

@@ -1,4 +1,5 @@
-import { nameplateW } from '../design/load'
+import { subBoardName } from '../design/fed'
+import { nameplateW, voltsAt } from '../design/load'
 import type { Circuit, Job } from '../job/schema'
 import { type BoardReport, legOf, plannedIn, spacesNamed } from './board'
 import { newBoard } from './schema'
@@ -12,7 +13,7 @@ export function plannedBoard(job: Job, feeder: Circuit): BoardReport {
   const given = plannedIn(job, feeder.id).flatMap((p) => p.spaces)
   const spaces = Math.max(LEAST_WAYS, 2 * Math.ceil((Math.max(0, ...given) + SPARE_WAYS) / 2))
   const free = Array.from({ length: spaces }, (_, i) => i + 1).filter((s) => !given.includes(s))
-  const board = newBoard(feeder.id, { name: feeder.load.name || feeder.name, spaces, fedFrom: feeder.id })
+  const board = newBoard(feeder.id, { name: subBoardName(feeder), spaces, fedFrom: feeder.id })
   return { board, ways: [], guards: [], free, pair: null, noPair: null, liveWithMainOff: [], legs: job.region === 'north-america' ? plannedLegs(job, feeder) : null, findings: [] }
 }
 
@@ -26,8 +27,9 @@ export function plannedLegs(job: Pick<Job, 'circuits'>, feeder: Pick<Circuit, 'i
     const [near, far] = legOf(first) === 'A' ? (['A', 'B'] as const) : (['B', 'A'] as const)
     if (c.kind === 'shared-neutral')
       for (const p of c.points) {
-        if (p.leg !== 'B') sum[near] += (p.watts ?? 0) / (p.leg === 'AB' ? 240 : 120)
-        if (p.leg !== 'A') sum[far] += (p.watts ?? 0) / (p.leg === 'AB' ? 240 : 120)
+        const amps = (p.watts ?? 0) / voltsAt(c, p)
+        if (p.leg !== 'B') sum[near] += amps
+        if (p.leg !== 'A') sum[far] += amps
       }
     else if ((c.load.volts ?? 0) > 150) {
       sum.A += watts / c.load.volts!

@@ -2,6 +2,7 @@
 import clsx from 'clsx'
 import { GripVertical } from 'lucide-react'
 import { useState } from 'react'
+import { subBoardName } from '@/core/design/fed'
 import { boardDrawing } from '@/core/drawing/board'
 import type { Circuit } from '@/core/job/schema'
 import { formatA } from '@/core/quantity/format'
@@ -41,7 +42,7 @@ export function PlaceSheet() {
     setRefused(null)
     commit({ kind: 'circuit.set', circuit: id, patch: { way: spaces.join('-') } })
   }
-  const boardAt = (id: string) => plannedBoard(job, job.circuits.find((c) => c.id === id)!).board.name
+  const boardAt = (id: string) => subBoardName(job.circuits.find((c) => c.id === id)!)
   const balance = feeder ? null : rebalance(board, loads)
   const fresh = circuits.filter((c) => c.circuit.work === 'new' && (c.circuit.source === null || c.circuit.source.kind === 'board'))
   return (
@@ -120,14 +121,16 @@ export function PlaceSheet() {
               )}
             </Section>
           )}
-          {!feeder && <Section title="Room for a two-pole breaker">
-            <p>{board.pair ? (board.pair.moves.length ? `${board.pair.pair.join(' and ')}, once ${board.pair.moves.map((m) => `${m.way.label} has moved to ${m.to}`).join(' and ')}.` : `${board.pair.pair.join(' and ')} are free.`) : `None: ${board.noPair}.`}</p>
-            {board.pair && board.pair.moves.length > 0 && (
-              <button type="button" className="btn mt-2 w-full" onClick={() => commit({ kind: 'ways.move', moves: board.pair!.moves.map((m) => ({ id: m.way.id, position: m.to })) })}>
-                Make that room
-              </button>
-            )}
-          </Section>}
+          {!feeder && (
+            <Section title="Room for a two-pole breaker">
+              <p>{board.pair ? (board.pair.moves.length ? `${board.pair.pair.join(' and ')}, once ${board.pair.moves.map((m) => `${m.way.label} has moved to ${m.to}`).join(' and ')}.` : `${board.pair.pair.join(' and ')} are free.`) : `None: ${board.noPair}.`}</p>
+              {board.pair && board.pair.moves.length > 0 && (
+                <button type="button" className="btn mt-2 w-full" onClick={() => commit({ kind: 'ways.move', moves: board.pair!.moves.map((m) => ({ id: m.way.id, position: m.to })) })}>
+                  Make that room
+                </button>
+              )}
+            </Section>
+          )}
         </>
       }
     />

@@ -2,6 +2,7 @@
 import clsx from 'clsx'
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
+import { type Accessory, accessory } from '@/core/catalogue/accessories'
 import { fittedAt } from '@/core/design/endings'
 import { voltsAt } from '@/core/design/load'
 import { pointWorkings } from '@/core/design/sheet'
@@ -143,6 +144,9 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
   )
 }
 
+/** Outlets there once another accessory stands there: none without a face for a plug, as many as its face at least; as they were while it is not chosen. */
+const outletsWith = (kind: Accessory | undefined, { outlets }: CircuitPoint): Partial<CircuitPoint> => (kind ? { outlets: kind.outlets && Math.max(kind.outlets, outlets) } : {})
+
 /** What a point draws, read off its plate in watts (or volt-amperes, which count the same) or in amperes. */
 function PointLoad({ circuit, point, onPreview, onCommit }: { circuit: Circuit; point: CircuitPoint; onPreview: (watts: number) => void; onCommit: (watts: number | null) => void }) {
   const [inAmps, setInAmps] = useState(false)
@@ -187,7 +191,7 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
         <div className="col-span-full">
           <PointFeeds point={point} onCommit={set} />
         </div>
-        <AccessoryField label="What stands there" value={point.accessory} above={design.accessory} onCommit={(kind) => set({ accessory: kind?.id ?? null, ...(kind ? { outlets: kind.outlets && Math.max(kind.outlets, point.outlets) } : {}) })} />
+        <AccessoryField label="What stands there" value={point.accessory} above={design.accessory} onCommit={(own) => set({ accessory: own?.id ?? null, ...outletsWith(own ?? accessory(design.accessory), point) })} />
         {kind?.residual && kind.onward !== 'none' && guardsDownstream(circuit) && circuit.points.some((p) => p.from === point.id) && <CheckField label="Those beyond hang on its load side" value={point.guardsOn} onCommit={(guardsOn) => set({ guardsOn })} />}
         <PointLoad circuit={circuit} point={point} onPreview={(watts) => show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
         <NumberField label="Outlets there" value={point.outlets} whole max={20} onCommit={(outlets) => set({ outlets: outlets ?? 0 })} />
