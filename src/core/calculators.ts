@@ -15,6 +15,7 @@ import { dwellingDemand, dwellingDemandInput, dwellingDemandOutput } from './des
 import { trace } from './trace/trace'
 import { traceInput, traceOutput } from './trace/types'
 import { firstIssue, InputError } from './input-error'
+import { jobInput, jobOutput, judgeJob } from './judge-job'
 
 interface Calculator<I extends z.ZodType = z.ZodType, O extends z.ZodType = z.ZodType> {
   readonly summary: string
@@ -44,6 +45,7 @@ export const calculators: Readonly<Record<string, Calculator>> = {
   'ring-continuity': define({ summary: 'What a ring should read, and what its readings tell', input: ringContinuityInput, output: ringContinuityOutput, run: ringContinuity }),
   'dwelling-demand': define({ summary: 'The demand of a dwelling on its service', input: dwellingDemandInput, output: dwellingDemandOutput, run: dwellingDemand }),
   trace: define({ summary: 'Which breaker feeds what, and which point feeds which', input: traceInput, output: traceOutput, run: trace }),
+  job: define({ summary: 'A whole job, judged: every finding, what is open, tests and boards', input: jobInput, output: jobOutput, run: judgeJob }),
 }
 
 export interface CalculatorError {
