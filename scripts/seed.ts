@@ -13,7 +13,7 @@ if (listJobs(store).total > 0 || listJobs(store, { deleted: true }).total > 0) {
     const minute = (n: number) => new Date(Date.parse(demo.start) + n * 60_000).toISOString()
     createJob(store, demo.id, newJob(demo.region, demo.title, demo.place), [], { by: demo.by, at: minute(0) })
     demo.edits.forEach((edit, i) => editJob(store, demo.id, loadJob(store, demo.id).revision, edit, { by: demo.by, at: minute(i + 1) }))
-    demo.readings.forEach((r, i) => addReading(store, demo.id, { instrument: '', note: '', corrects: null, ...r, id: `${demo.id}-r${i + 1}`, at: minute(demo.edits.length + 60 + i), by: demo.by }))
+    demo.readings.forEach((r, i) => addReading(store, demo.id, { instrument: '', note: '', corrects: null, point: null, ...r, id: `${demo.id}-r${i + 1}`, at: minute(demo.edits.length + 60 + i), by: demo.by }))
   }
   console.log(`${demoJobs.length} demo jobs made.`)
 }

@@ -2,21 +2,24 @@ import type { Accessory } from './catalogue/accessories'
 import { fitnessFor, fitnessQuestions } from './catalogue/fitness'
 import { racewaysOf } from './design/conditions'
 import { openFacts } from './design/circuit-input'
-import { type Ending, endingsOf, whereEnding } from './design/endings'
 import { type Ahead, aheadOf, type Fed, fedBy, loopOfFeeders, seenBy } from './design/fed'
 import { areaMm2 } from './design/prices'
+import { type AlikePoints, alikePoints, cablesAt, whereAlike } from './enclosure/alike'
+import { cableConductors } from './region/colours'
 import { type WorkedDesign, workOnFeeder } from './design/work'
-import { type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
+import { type BoxContents, type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
 import { type Finding, severities, type Severity } from './finding'
-import { type Box, type Circuit, type Design, type Job, newBox, type Reading } from './job/schema'
+import { type BoxRecord, newBox } from './job/point'
+import { type Circuit, type Design, type Installation, pointsThere, read } from './installation/installation'
+import type { Reading } from './job/reading'
+import type { Job } from './job/schema'
 import { judgeTests, type TestReport } from './record/judge'
 import { type Test, testPlan } from './record/tests'
 import { circuitFindings } from './rules'
 import { serviceFindings } from './rules/board'
 import { type InRaceway, racewayReport, type RacewayReport } from './rules/raceway'
 import { type StageId, stageIds } from './stages'
-import { type BoardReport, boardReport, plannedIn } from './survey/board'
-import { pointsThere } from './survey/schema'
+import { type BoardReport, boardReport } from './survey/board'
 import { evaluateSurvey, type SurveyReport } from './trace/survey'
 import { wiringStepIds } from './wiring/plan'
 
@@ -37,20 +40,22 @@ export interface DesignReport extends WorkedDesign {
   readonly design: Design
 }
 
-/** What a circuit ends on at some of its points, with its box and its wiring. */
+/** Points of a circuit that are alike, with their box and their wiring. */
 export interface EndReport {
   readonly fitted: Accessory | undefined
-  /** How edits name it: null for the one the circuit ends on. */
-  readonly id: string | null
-  /** The points where it stands; empty where all are alike. */
+  /** The points, as edits name them; none at the end of a feeder. */
+  readonly points: readonly string[]
+  /** Where they stand; empty where all points of the circuit are alike. */
   readonly where: string
-  /** How many points that is. */
-  readonly count: number
+  /** A joint, which has no accessory. */
+  readonly joint: boolean
   /** The thickest line conductor that comes to it; null while the circuit is not worked out. */
   readonly size: string | null
+  /** Cables that enter its box: those of the record, and those said to be there besides. */
+  readonly cables: number
   /** Where its feed comes from, in words for the drawing; undefined where that is the board itself. */
   readonly feed: string | undefined
-  readonly box: Box
+  readonly box: BoxRecord
   readonly boxReport: BoxReport
   /** Wiring steps by their id, and those that are done. */
   readonly steps: readonly string[]
@@ -96,7 +101,7 @@ export interface Report {
   readonly counts: Readonly<Record<Severity, number>>
 }
 
-function evaluateDesign(job: Job, circuit: Circuit, design: Design, fed: Fed | null): DesignReport {
+function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed: Fed | null): DesignReport {
   const worked = workOnFeeder(job, circuit, design, fed)
   const { invalid, result } = worked
   return {
@@ -111,37 +116,46 @@ function evaluateDesign(job: Job, circuit: Circuit, design: Design, fed: Fed | n
   }
 }
 
-/** One kind of accessory on a circuit: whether its box holds it, and how its wiring stands. */
-function evaluateEnd(job: Job, circuit: Circuit, { result, design }: DesignReport, ending: Ending | null, all: readonly Ending[]): EndReport {
-  const fitted = ending?.fitted
-  const id = fitted && fitted.id !== design.accessory ? fitted.id : null
-  const { box, done } = id === null ? { box: circuit.box, done: circuit.wiring.done } : (circuit.ends[id] ?? untouched)
-  const size = result?.size ? (ending?.points ?? []).reduce((most, p) => (p.size && areaMm2(p.size) > areaMm2(most) ? p.size : most), result.size) : null
-  const contents = fitted && size && result?.protectiveSize ? { fitted, size, protectiveSize: result.protectiveSize } : null
+/** What enters a box: each cable of the record in its own size, and others in the size of the circuit. */
+function contentsOf(job: Installation, circuit: Circuit, { result }: DesignReport, { fitted, points, cables }: AlikePoints): BoxContents | null {
+  if (!fitted || !result?.size || !result.protectiveSize) return null
+  const conductors = circuit.kind === 'shared-neutral' ? 3 : cableConductors(job.region, fitted.system, 'new').filter((c) => c.role !== 'pe').length
+  const entering = cables.map((k) => ({ size: k.size ?? result.size!, conductors }))
+  const others = Array.from({ length: points[0]?.box.others ?? 0 }, () => ({ size: result.size!, conductors }))
+  const size = entering.reduce((most, k) => (areaMm2(k.size) > areaMm2(most) ? k.size : most), result.size)
+  return { fitted, size, protectiveSize: result.protectiveSize, cables: [...entering, ...others] }
+}
+
+/** Points that are alike: whether their box holds what enters it, and how their wiring stands. */
+function evaluateEnd(job: Installation, circuit: Circuit, chosen: DesignReport, alike: AlikePoints, all: readonly AlikePoints[]): EndReport {
+  const { fitted, points, cables } = alike
+  const box = points[0]?.box ?? newBox()
+  const contents = contentsOf(job, circuit, chosen, alike)
   return {
     fitted,
-    id,
-    where: ending ? whereEnding(ending, all) : '',
-    count: ending?.points.length ?? 0,
-    size,
+    points: points.map((p) => p.id),
+    where: whereAlike(alike, all),
+    joint: points[0]?.kind === 'box',
+    size: contents?.size ?? chosen.result?.size ?? null,
+    cables: cables.length + box.others,
     feed: circuit.points.length ? 'the feed' : undefined,
     box,
-    boxReport: evaluateBox(job, box, contents, wettestOf(job, circuit, ending?.points ?? circuit.points)),
-    steps: fitted ? wiringStepIds(job.region, fitted, circuit.wiring.colours) : [],
-    done,
+    boxReport: evaluateBox(job, box, contents, wettestOf(job, circuit, points.length ? points : circuit.points)),
+    steps: fitted ? wiringStepIds(job.region, fitted, circuit.colours) : [],
+    done: points[0]?.done ?? [],
   }
 }
-const untouched: Circuit['ends'][string] = { box: newBox(), done: [] }
 
 /** What is wrong with the box of one end, with where it stands if there are several. */
 const boxFindings = ({ where, boxReport }: EndReport): readonly Finding[] => (where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}` })) : boxReport.findings)
 
-function evaluateCircuit(whole: Job, circuit: Circuit, ahead: Ahead): CircuitReport {
+function evaluateCircuit(whole: Installation, circuit: Circuit, ahead: Ahead): CircuitReport {
   const job = seenBy(whole, { ahead })
   const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, ahead.fed))
   const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
-  const endings = endingsOf(circuit, chosen.design)
-  const ends = endings.length ? endings.map((e) => evaluateEnd(job, circuit, chosen, e, endings)) : [evaluateEnd(job, circuit, chosen, null, endings)]
+  const alike = alikePoints(job, circuit, chosen.design)
+  const groups: readonly AlikePoints[] = alike.length ? alike : [{ fitted: undefined, points: [], cables: [] }]
+  const ends = groups.map((a) => evaluateEnd(job, circuit, chosen, a, groups))
   const { result } = chosen
   const at = (stage: StageId) => (f: Finding) => ({ ...f, stage, circuit: circuit.id })
   const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ ...o, circuit: circuit.id }))
@@ -151,6 +165,7 @@ function evaluateCircuit(whole: Job, circuit: Circuit, ahead: Ahead): CircuitRep
       const of = e.where && e.fitted ? `${e.fitted.name}: ` : ''
       if (e.box.kind === null) open.push({ stage: 'boxes', circuit: circuit.id, field: 'kind', ask: of ? `${of}which box does it go in?` : 'Which box does it go in?' })
       const left = e.steps.filter((id) => !e.done.includes(id)).length
+      if (e.joint) continue
       if (!e.fitted) open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
       else if (left > 0) open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${of}${left} of ${e.steps.length} wiring steps to do` })
     }
@@ -176,9 +191,8 @@ const same = (a: Around, b: Around): boolean => a.length === b.length && a.every
 let lastAround: Around = []
 
 /** What every circuit's report depends on besides the circuit itself; the same array while nothing of it has changed. */
-function aroundAll(job: Job): Around {
-  const given = plannedIn(job).map((p) => `${p.id} ${p.name} ${p.spaces.join('-')}`).join()
-  const around = [job.region, job.brief.environment, job.brief.premises, job.supply, job.survey.guards, job.survey.boards, job.survey.ways, job.raceways, given]
+function aroundAll(job: Installation): Around {
+  const around = [job.region, job.brief.environment, job.brief.premises, job.supply, job.residualDevices, job.boards, job.ways, job.newWays, job.raceways]
   if (!same(around, lastAround)) lastAround = around
   return lastAround
 }
@@ -187,18 +201,19 @@ function aroundAll(job: Job): Around {
 const cache = new WeakMap<Circuit, { readonly around: Around; readonly beside: Around; readonly report: CircuitReport }>()
 
 /** What stands ahead of a circuit in this job: the supply, or the end of its feeder. */
-function aheadIn(job: Job, circuit: Circuit, around: Around): Ahead {
+function aheadIn(job: Installation, circuit: Circuit, around: Around): Ahead {
   const feeder = circuit.feeder === null ? undefined : job.circuits.find((c) => c.id === circuit.feeder)
   if (!feeder || loopOfFeeders(job.circuits, circuit.id, feeder.id)) return { supply: job.supply, fed: null }
   const { ahead, chosen } = cachedCircuit(job, feeder, around)
   return aheadOf(ahead, feeder, chosen.result)
 }
 
-function cachedCircuit(job: Job, circuit: Circuit, around: Around): CircuitReport {
+function cachedCircuit(job: Installation, circuit: Circuit, around: Around): CircuitReport {
   const ahead = aheadIn(job, circuit, around)
   const inRaceways = job.raceways.length ? racewaysOf(job, circuit).flatMap((r) => r.circuits) : nobody
   const hanging = circuit.kind === 'feeder' ? fedBy(job, circuit) : nobody
-  const beside = ahead.fed || hanging.length ? [...inRaceways, ...hanging, ahead.fed?.name, ahead.fed?.dropPercent, ahead.supply.board, ahead.supply.zeOhm, ahead.supply.upstream?.ratingA] : inRaceways
+  const crossing = circuit.points.flatMap((p) => cablesAt(job, p.id).filter((k) => k.circuit !== circuit.id))
+  const beside = ahead.fed || hanging.length || crossing.length ? [...crossing, ...inRaceways, ...hanging, ahead.fed?.name, ahead.fed?.dropPercent, ahead.supply.board, ahead.supply.zeOhm, ahead.supply.upstream?.ratingA] : inRaceways
   const hit = cache.get(circuit)
   if (hit && (hit.around === around || same(hit.around, around)) && same(hit.beside, beside)) return hit.report
   const report = evaluateCircuit(job, circuit, ahead)
@@ -207,7 +222,7 @@ function cachedCircuit(job: Job, circuit: Circuit, around: Around): CircuitRepor
 }
 const nobody: Around = []
 
-function briefFindings(job: Job): Finding[] {
+function briefFindings(job: Installation): Finding[] {
   return fitnessFor(job.region).flatMap((q): Finding[] => {
     const answer = job.brief.fitness[q.id]
     if (answer === q.stopsOn) return [{ rule: `fitness-${q.id}`, severity: 'error', clause: q.clause[job.region], message: q.reason }]
@@ -216,7 +231,7 @@ function briefFindings(job: Job): Finding[] {
   })
 }
 
-function briefOpen(job: Job): OpenItem[] {
+function briefOpen(job: Installation): OpenItem[] {
   const ask = (field: string, text: string): OpenItem => ({ stage: 'brief', circuit: null, field, ask: text })
   const unanswered = fitnessQuestions.filter((q) => job.brief.fitness[q.id] === undefined).length
   return [
@@ -230,7 +245,8 @@ function briefOpen(job: Job): OpenItem[] {
  * All that can be said about a job: every circuit worked out, every finding placed at its stage, what is open, what stops it.
  * Pure; circuits untouched since an earlier call are not worked out again.
  */
-export function evaluate(job: Job, readings: readonly Reading[]): Report {
+export function evaluate(record: Job, readings: readonly Reading[]): Report {
+  const job = read(record)
   const brief = briefFindings(job)
   const stop = brief.find((f) => f.severity === 'error')?.message ?? null
   const mine = groupByCircuit(readings)
@@ -292,32 +308,29 @@ function byStage<T extends { readonly stage: StageId }>(list: readonly T[]): Map
   return map
 }
 
-function racewaysIn(job: Job, circuits: readonly CircuitReport[]): RacewayReport[] {
+function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): RacewayReport[] {
   if (job.raceways.length === 0) return []
   const byId = new Map(circuits.map((c): [string, InRaceway] => [c.circuit.id, { circuit: c.circuit, size: c.chosen.result?.size ?? null, breakerA: c.chosen.result?.breakerA ?? null, protectiveSize: c.chosen.result?.protectiveSize ?? null, cable: c.chosen.design.cable }]))
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
 }
 
-const boardMemory = new WeakMap<SurveyReport, { readonly given: string; readonly boards: readonly BoardReport[] }>()
+let lastBoards: { readonly parts: readonly unknown[]; readonly boards: readonly BoardReport[] } | null = null
 /** Boards as surveyed, with the spaces that new circuits were given. */
-function boardsOf(job: Job, survey: SurveyReport): readonly BoardReport[] {
-  const given = plannedIn(job).map((p) => p.spaces.join('-')).join()
-  const hit = boardMemory.get(survey)
-  if (hit?.given === given) return hit.boards
-  const boards = job.survey.boards.map((b) => boardReport(job, b, survey.loads))
-  boardMemory.set(survey, { given, boards })
-  return boards
+function boardsOf(job: Installation, survey: SurveyReport): readonly BoardReport[] {
+  const parts = [survey, job.region, job.boards, job.ways, job.newWays, job.residualDevices]
+  if (!lastBoards || !same(lastBoards.parts, parts)) lastBoards = { parts, boards: job.boards.map((b) => boardReport(job, b, survey.loads)) }
+  return lastBoards.boards
 }
 
 /** Findings of somebody's report that nobody has answered yet. */
-function openDefects(job: Job): Finding[] {
-  const left = job.survey.defects.filter((d) => d.state === 'open').length
+function openDefects(job: Installation): Finding[] {
+  const left = job.defects.filter((d) => d.state === 'open').length
   return left ? [{ rule: 'report-unanswered', severity: 'warning', clause: 'Inspection report', message: `${left} ${left === 1 ? 'finding of the report is' : 'findings of the report are'} neither made work nor declined.` }] : []
 }
 
 /** A survey is open only once it is begun: a job on a new building may need none. */
-function surveyOpen(survey: SurveyReport, job: Job): OpenItem[] {
-  const total = pointsThere(job.survey).length
+function surveyOpen(survey: SurveyReport, job: Installation): OpenItem[] {
+  const total = pointsThere(job.points).length
   return total && survey.untraced ? [{ stage: 'survey', circuit: null, field: 'sightings', ask: `${survey.untraced} of ${total} points are not traced yet` }] : []
 }
 

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { evaluate } from './evaluate'
 import { severities } from './finding'
+import { read } from './installation/installation'
 import { readJobFile, JobFileError } from './job/file'
 import { InputError } from './input-error'
 import { phases } from './record/tests'
@@ -30,7 +31,7 @@ export type JudgedJob = z.infer<typeof jobOutput>
 export function judgeJob(file: unknown): JudgedJob {
   const { job, readings } = readOrSay(file)
   const report = evaluate(job, readings)
-  const service = serviceDemand(job)
+  const service = serviceDemand(read(job))
   return {
     stages: report.stages.map(({ id, findings, open }) => ({
       id,
@@ -46,7 +47,7 @@ export function judgeJob(file: unknown): JudgedJob {
       dropPercent: result?.dropPercent ?? null,
       zsOhm: result?.zsOhm ?? null,
       demandA: load?.amps ?? null,
-      behind: circuit.guard,
+      behind: circuit.behind,
     })),
     tests: report.circuits.flatMap(({ circuit, testReport }) =>
       phases.map((phase) => ({

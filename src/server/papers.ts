@@ -12,22 +12,25 @@ import { vocabularies } from '@/core/region/vocabulary'
 import { evaluateSurvey } from '@/core/trace/survey'
 import type { StoredJob } from '@/store/jobs'
 import { allLabels, labelsPdf, recordPdf, wiringPdf } from './pdf/documents'
+import { read } from '@/core/installation/installation'
 import { designPdf } from './pdf/design'
 import { doorPdf, replyPdf, tracePdf } from './pdf/survey'
 
 /** Readings in the order they were taken. Cells that a spreadsheet would run as a formula are made plain text. */
 export function readingsCsv(stored: StoredJob): string {
   const names = new Map(stored.job.circuits.map((c) => [c.id, c.name]))
-  const rows = stored.readings.map((r) => ({ circuit: names.get(r.circuit) ?? r.circuit, test: r.test, value: r.value ?? '', mark: r.mark ?? '', unit: r.unit, at: r.at, by: r.by, instrument: r.instrument, note: r.note, id: r.id, corrects: r.corrects ?? '' }))
-  const columns = ['circuit', 'test', 'value', 'mark', 'unit', 'at', 'by', 'instrument', 'note', 'id', 'corrects']
+  const points = new Map(read(stored.job).points.map((p) => [p.id, p.name]))
+  const rows = stored.readings.map((r) => ({ circuit: names.get(r.circuit) ?? r.circuit, point: r.point === null ? '' : (points.get(r.point) ?? r.point), test: r.test, value: r.value ?? '', mark: r.mark ?? '', unit: r.unit, at: r.at, by: r.by, instrument: r.instrument, note: r.note, id: r.id, corrects: r.corrects ?? '' }))
+  const columns = ['circuit', 'point', 'test', 'value', 'mark', 'unit', 'at', 'by', 'instrument', 'note', 'id', 'corrects']
   return `${Papa.unparse({ fields: columns, data: rows }, { escapeFormulae: /^[=+\-@\t\r]/ })}\r\n`
 }
 
 /** The traced tree as it is known now, for the board's door. */
-async function tree({ job }: StoredJob): Promise<Drawing> {
+async function tree(stored: StoredJob): Promise<Drawing> {
+  const job = read(stored.job)
   const report = evaluateSurvey(job)
-  const laid = await new Elk().layout(treeGraph(job.survey, report))
-  return treeDrawing(job.survey, report, laid, job.supply.board || vocabularies[job.region].board)
+  const laid = await new Elk().layout(treeGraph(job, report))
+  return treeDrawing(job, report, laid, job.supply.board || vocabularies[job.region].board)
 }
 
 interface Made {

@@ -1,9 +1,10 @@
 import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, lte, sql } from 'drizzle-orm'
 import { accessory } from '../core/catalogue/accessories'
 import { evaluate } from '../core/evaluate'
-import { applyEdit, describeEdit, type Edit, patchJob } from '../core/job/edits'
-import { type Job, jobSchema, type Reading } from '../core/job/schema'
-import { upgradeJob } from '../core/job/upgrade'
+import { read } from '../core/installation/installation'
+import { applyEdit, describeEdit, type Edit, EditError, patchJob } from '../core/job/edits'
+import type { Reading } from '../core/job/reading'
+import { type Job, jobSchema } from '../core/job/schema'
 import type { Store } from './open'
 import { jobChanges, jobs, readings } from './schema'
 
@@ -65,8 +66,9 @@ const summaryOf = (job: Job, read: readonly Reading[]) => {
   return { title: job.title, place: job.place, region: job.region, stage: report.reached, errors: report.counts.error, warnings: report.counts.warning }
 }
 
-function searchWords(job: Job): string {
-  const { brief, survey } = job
+function searchWords(record: Job): string {
+  const job = read(record)
+  const { brief } = job
   return [
     brief.request,
     brief.askedBy,
@@ -74,11 +76,11 @@ function searchWords(job: Job): string {
     brief.existing,
     brief.later,
     job.supply.board,
-    ...survey.boards.map((b) => b.name),
-    ...survey.ways.map((w) => w.label),
-    ...survey.points.flatMap((p) => [p.name, p.room, p.cable]),
-    ...survey.defects.flatMap((d) => [d.text, d.place, d.reason]),
-    ...survey.traces.map((t) => t.title),
+    ...job.boards.map((b) => b.name),
+    ...job.ways.map((w) => w.label),
+    ...job.points.flatMap((p) => [p.name, p.room, p.cable]),
+    ...job.defects.flatMap((d) => [d.text, d.place, d.reason]),
+    ...job.traces.map((t) => t.title),
     ...job.circuits.flatMap((c) => [c.name, c.way, c.load.name, c.reason, ...[...c.designs, ...c.points].map((d) => accessory(d.accessory)?.name ?? '')]),
   ].join(' ')
 }
@@ -108,7 +110,7 @@ function rowOf(store: Store, id: string) {
     .where(and(eq(jobs.id, id), isNull(jobs.deletedAt)))
     .get()
   if (!row) throw new NotFoundError()
-  return { ...row, job: upgradeJob(row.job) }
+  return row
 }
 
 const labelOf = (store: Store, id: string, revision: number | undefined): string | null =>
@@ -176,7 +178,7 @@ function change(store: Store, id: string, revision: number, hand: Hand, make: (r
       const made = make(row, t)
       if (!made) return
       const next = row.revision + 1
-      const job = jobSchema.parse(upgradeJob(made.job))
+      const job = jobSchema.parse(made.job)
       t.insert(jobChanges)
         .values({ jobId: id, revision: next, kind: made.kind, label: made.label, edit: made.edit, patches: made.patches, inverse: made.inverse, parent: row.undoHead, target: made.target, at: hand.at, by: hand.by })
         .run()
@@ -211,7 +213,7 @@ function changeAt(store: Store, id: string, revision: number) {
 /** Takes the newest standing edit back; with nothing to undo the job stays as it is. */
 export function undoJob(store: Store, id: string, revision: number, hand: Hand): StoredJob {
   return change(store, id, revision, hand, (row, t) => {
-    if (row.undoHead === 0) return null
+    if (row.undoHead <= row.broughtUpAt) return null
     const undone = changeAt(t, id, row.undoHead)
     return {
       kind: 'undo',
@@ -249,6 +251,7 @@ export function redoJob(store: Store, id: string, revision: number, hand: Hand):
 /** Goes back to how the job stood at an earlier revision; itself a change that can be undone. */
 export function restoreJob(store: Store, id: string, revision: number, to: number, hand: Hand): StoredJob {
   return change(store, id, revision, hand, (row, t) => {
+    if (to < row.broughtUpAt) throw new EditError('to', 'That revision is from before the job was brought up to this version; it is in the copy of the database kept then.')
     const since = t
       .select()
       .from(jobChanges)

@@ -3,6 +3,7 @@ import path from 'node:path'
 import Database from 'better-sqlite3'
 import { type BetterSQLite3Database, drizzle } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
+import { bringUp } from './bring-up'
 import * as schema from './schema'
 
 export type Store = BetterSQLite3Database<typeof schema> & { $client: Database.Database }
@@ -20,5 +21,6 @@ export function openStore(folder: string, migrations = path.join(process.cwd(), 
   client.pragma('busy_timeout = 5000')
   const store = drizzle(client, { schema })
   migrate(store, { migrationsFolder: migrations })
+  bringUp(client, folder)
   return store as Store
 }

@@ -20,6 +20,8 @@ export const jobs = sqliteTable(
     undoHead: integer('undo_head').notNull(),
     /** Revisions of edits that redo would bring back, next first. */
     redo: text('redo', { mode: 'json' }).$type<number[]>().notNull(),
+    /** The revision at which it was brought up from an older version; changes before it cannot be taken back. */
+    broughtUpAt: integer('brought_up_at').notNull().default(0),
     createdAt: text('created_at').notNull(),
     updatedAt: text('updated_at').notNull(),
     deletedAt: text('deleted_at'),
@@ -63,6 +65,7 @@ export const readings = sqliteTable(
       .notNull()
       .references(() => jobs.id),
     circuit: text('circuit').notNull(),
+    point: text('point'),
     test: text('test').notNull(),
     value: real('value'),
     mark: text('mark', { enum: ['yes', 'no', 'over', 'open'] }),

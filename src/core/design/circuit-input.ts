@@ -1,4 +1,4 @@
-import type { Circuit, Design, Job } from '../job/schema'
+import type { Circuit, Design, Installation } from '../installation/installation'
 import { allEndsChosen, endingsOf, fittedAt } from './endings'
 import { type Conditions, conditionsOf, runLengthM } from './conditions'
 import { type DesignLoad, designLoad } from './load'
@@ -29,7 +29,7 @@ export function openFacts(circuit: Circuit, design: Design): OpenFact[] {
 }
 
 /** The calculator's inputs for a design, one a stretch of its run, or null while a fact is open. */
-export function selectInputs(job: Job, circuit: Circuit, design: Design): { readonly load: DesignLoad; readonly conditions: Conditions; readonly raw: SelectCircuitInput }[] | null {
+export function selectInputs(job: Installation, circuit: Circuit, design: Design): { readonly load: DesignLoad; readonly conditions: Conditions; readonly raw: SelectCircuitInput }[] | null {
   const load = designLoad(job, circuit)
   const conditions = conditionsOf(job, circuit, design)
   if (load === null || conditions === null || circuit.load.volts === null) return null
@@ -38,7 +38,7 @@ export function selectInputs(job: Job, circuit: Circuit, design: Design): { read
 }
 
 /** The outlet as a link of the chain: of several kinds the lowest rated. In the 230 V worlds each of several points is judged by what it draws itself. */
-function outletLink(job: Job, circuit: Circuit, design: Design): { ratingA: number; single: boolean } | null {
+function outletLink(job: Installation, circuit: Circuit, design: Design): { ratingA: number; single: boolean } | null {
   const { points } = circuit
   const outlets = endingsOf(circuit, design).filter((e) => e.fitted.outlets > 0 && (points.length === 0 || e.points.some((p) => p.outlets > 0)))
   if (outlets.length === 0 || ((points.length > 0 || circuit.kind === 'ring') && job.region !== 'north-america')) return null
@@ -47,7 +47,7 @@ function outletLink(job: Job, circuit: Circuit, design: Design): { ratingA: numb
   return { ratingA: lowest.ratingA, single: count === 1 }
 }
 
-function inputFor(job: Job, circuit: Circuit, design: Design, { amps, continuous, nameplateA, leastBreakerA }: DesignLoad, at: Conditions): SelectCircuitInput {
+function inputFor(job: Installation, circuit: Circuit, design: Design, { amps, continuous, nameplateA, leastBreakerA }: DesignLoad, at: Conditions): SelectCircuitInput {
   const outlet = outletLink(job, circuit, design)
   const { load } = circuit
   const plainWatts = load.basis === 'watts' && load.powerFactor === null && circuit.points.length === 0 && amps === nameplateA

@@ -1,6 +1,6 @@
 import { accessory } from '../catalogue/accessories'
 import type { DesignReport } from '../evaluate'
-import type { Design } from '../job/schema'
+import type { Design } from '../installation/installation'
 import { formatA, formatLength, formatOhm, formatPercent, formatSize, formatTemperature, type UnitSystem } from '../quantity/format'
 import { inRegion } from '../region/spelling'
 import type { RegionId } from '../region/types'

@@ -1,4 +1,5 @@
-import type { Circuit, Design, Job, Raceway } from '../job/schema'
+import type { Circuit, Design, Installation } from '../installation/installation'
+import type { Raceway } from '../job/raceway'
 
 /** How one stretch of a run is laid, as ampacity sees it. */
 export interface Conditions {
@@ -16,29 +17,29 @@ export interface Conditions {
 export const loadedIn = (circuit: Circuit): number => (circuit.kind === 'feeder' ? 3 : 2)
 
 /** Raceways that a circuit runs in, with what else runs there. */
-export function racewaysOf(job: Job, circuit: Circuit): { readonly raceway: Raceway; readonly circuits: readonly Circuit[] }[] {
+export function racewaysOf(job: Installation, circuit: Circuit): { readonly raceway: Raceway; readonly circuits: readonly Circuit[] }[] {
   return job.raceways.filter((r) => r.circuits.includes(circuit.id)).map((raceway) => ({ raceway, circuits: job.circuits.filter((c) => raceway.circuits.includes(c.id)) }))
 }
 
 /** The stretches of a run in order, or null while a length is not known. A raceway it shares counts on the stretches in conduit. */
-export function conditionsOf(job: Job, circuit: Circuit, design: Design): Conditions[] | null {
+export function conditionsOf(job: Installation, circuit: Circuit, design: Design): Conditions[] | null {
   const shared = racewaysOf(job, circuit)
   const loaded = Math.max(0, ...shared.filter((s) => !s.raceway.nipple).map((s) => s.circuits.reduce((sum, c) => sum + loadedIn(c), 0)))
   const grouped = Math.max(0, ...shared.filter((s) => !s.raceway.nipple).map((s) => s.circuits.length))
   const met = (c: Conditions, inRaceway: boolean): Conditions => (inRaceway ? { ...c, loadedConductors: Math.max(c.loadedConductors, loaded), groupedCircuits: Math.max(c.groupedCircuits, grouped) } : c)
-  if (design.segments.length === 0) {
+  if (design.stretches.length === 0) {
     // With points of its own, the lengths are theirs.
     const lengthM = circuit.points.length ? 0 : design.lengthM
     if (lengthM === null) return null
     const { ambientC, method, loadedConductors, groupedCircuits, insulationMm } = design
     return [met({ segment: null, lengthM, ambientC, method, loadedConductors, groupedCircuits, insulationMm }, true)]
   }
-  if (design.segments.some((s) => s.lengthM === null)) return null
-  return design.segments.map((s) => met({ segment: s.id, lengthM: s.lengthM!, ambientC: s.ambientC, method: s.method, loadedConductors: s.loadedConductors, groupedCircuits: s.groupedCircuits, insulationMm: s.insulationMm }, s.place === 'conduit'))
+  if (design.stretches.some((s) => s.lengthM === null)) return null
+  return design.stretches.map((s) => met({ segment: s.id, lengthM: s.lengthM!, ambientC: s.ambientC, method: s.method, loadedConductors: s.loadedConductors, groupedCircuits: s.groupedCircuits, insulationMm: s.insulationMm }, s.place === 'conduit'))
 }
 
 /** The whole length from the board, or null while it is not known. */
 export function runLengthM(circuit: Circuit, design: Design): number | null {
-  if (design.segments.length === 0) return circuit.points.length ? 0 : design.lengthM
-  return design.segments.some((s) => s.lengthM === null) ? null : design.segments.reduce((sum, s) => sum + s.lengthM!, 0)
+  if (design.stretches.length === 0) return circuit.points.length ? 0 : design.lengthM
+  return design.stretches.some((s) => s.lengthM === null) ? null : design.stretches.reduce((sum, s) => sum + s.lengthM!, 0)
 }

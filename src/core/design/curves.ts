@@ -1,4 +1,4 @@
-import type { Circuit, Design, Job } from '../job/schema'
+import type { Circuit, Design, Installation } from '../installation/installation'
 import { magneticFrom, magneticSure } from '../rules/circuit'
 import type { SelectedCircuit } from './select-circuit'
 import { startOf } from './load'
@@ -38,7 +38,7 @@ function band(ratingA: number, metric: boolean, from: number, sure: number): { h
 }
 
 /** Time against current of all that meets in a circuit, for one drawing; null while it is not worked out. */
-export function timeCurrent(job: Job, circuit: Circuit, design: Design, result: SelectedCircuit | null): Curves | null {
+export function timeCurrent(job: Installation, circuit: Circuit, design: Design, result: SelectedCircuit | null): Curves | null {
   if (!result?.size || result.breakerA === null) return null
   const metric = job.region !== 'north-america'
   const magnetic = { from: magneticFrom({ job, design }), sure: magneticSure({ job, design }) }

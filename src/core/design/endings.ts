@@ -1,6 +1,6 @@
 import { type Accessory, accessory } from '../catalogue/accessories'
 import { listed } from '../finding'
-import type { Circuit, CircuitPoint, Design } from '../job/schema'
+import type { Circuit, CircuitPoint, Design } from '../installation/installation'
 
 /** One kind of accessory on a circuit and the points that have it; no point where the circuit has no named ones. */
 export interface Ending {

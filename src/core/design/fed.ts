@@ -1,4 +1,4 @@
-import type { Circuit, Job } from '../job/schema'
+import type { Circuit, Installation } from '../installation/installation'
 import { metricRegions } from '../region/metric'
 import type { SelectedCircuit } from './select-circuit'
 
@@ -15,7 +15,7 @@ export const subBoardName = ({ load, name }: Pick<Circuit, 'load' | 'name'>): st
 /** What stands ahead of a circuit. */
 export interface Ahead {
   /** The supply as it is at the board the circuit leaves from. */
-  readonly supply: Job['supply']
+  readonly supply: Installation['supply']
   readonly fed: Fed | null
 }
 
@@ -37,12 +37,12 @@ export function aheadOf(before: Ahead, feeder: Circuit, result: SelectedCircuit 
 }
 
 /** Percent that may be lost from the supply to the last point, feeders counted. NFPA 70 215.2, 210.19 notes; BS 7671 Appendix 4 6.4; SANS 10142-1. */
-export function totalDropLimit({ region }: Pick<Job, 'region'>, { load }: Pick<Circuit, 'load'>): number {
+export function totalDropLimit({ region }: Pick<Installation, 'region'>, { load }: Pick<Circuit, 'load'>): number {
   return region === 'north-america' ? 5 : 100 * metricRegions[region].voltDropLimit[load.lighting ? 'lighting' : 'other']
 }
 
 /** Circuits that leave from the sub-board of a feeder. */
-export const fedBy = (job: Pick<Job, 'circuits'>, feeder: Pick<Circuit, 'id'>): Circuit[] => job.circuits.filter((c) => c.feeder === feeder.id)
+export const fedBy = (job: Pick<Installation, 'circuits'>, feeder: Pick<Circuit, 'id'>): Circuit[] => job.circuits.filter((c) => c.feeder === feeder.id)
 
 /** The circuit that leads back to itself if `circuit` were fed by `feeder`, or null. */
 export function loopOfFeeders(circuits: readonly Circuit[], circuit: string, feeder: string): string | null {
@@ -54,4 +54,4 @@ export function loopOfFeeders(circuits: readonly Circuit[], circuit: string, fee
 }
 
 /** The job as a circuit sees it: with the supply of the board it leaves from. */
-export const seenBy = (job: Job, { ahead }: { readonly ahead: Ahead }): Job => (ahead.fed ? { ...job, supply: ahead.supply } : job)
+export const seenBy = (job: Installation, { ahead }: { readonly ahead: Ahead }): Installation => (ahead.fed ? { ...job, supply: ahead.supply } : job)

@@ -1,5 +1,5 @@
 import type { Finding } from '../finding'
-import type { Circuit, CircuitPoint, Design, Job } from '../job/schema'
+import type { Circuit, CircuitPoint, Design, Installation } from '../installation/installation'
 import { formatA, formatOhm, formatPercent, formatSize, trim } from '../quantity/format'
 import { atLeast, atMost } from '../quantity/tolerance'
 import { metricRegions } from '../region/metric'
@@ -49,7 +49,7 @@ export interface LayoutReport {
 }
 
 export interface LayoutInput {
-  readonly job: Job
+  readonly job: Installation
   readonly circuit: Circuit
   readonly design: Design
   readonly size: string
@@ -113,9 +113,9 @@ interface Upstream {
   readonly loopOhm: number
 }
 
-/** The run from the board that all points share, in its segments. */
+/** The run from the board that all points share, in its stretches. */
 function trunk(input: LayoutInput, line: Line, amps: number): Upstream {
-  const lengthM = input.design.segments.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
+  const lengthM = input.design.stretches.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
   return { distanceM: lengthM, dropV: line.dropPerAm(input.size) * lengthM * amps, loopOhm: (line.loopPerM?.(input.size) ?? 0) * lengthM }
 }
 
@@ -181,7 +181,7 @@ function sharedPoints(input: LayoutInput, line: Line): Reports {
   const roots = childrenOf(points, null)
   const sum = (leg: 'A' | 'B', list: readonly CircuitPoint[]) => list.reduce((s, p) => s + onLeg(p, leg), 0)
   const half = line.dropPerAm(input.size) / 2
-  const start = input.design.segments.reduce((s, x) => s + (x.lengthM ?? 0), 0)
+  const start = input.design.stretches.reduce((s, x) => s + (x.lengthM ?? 0), 0)
   const lost = (a: number, b: number, perAm: number, m: number) => ({ A: perAm * m * (a + (a - b)), B: perAm * m * (b + (b - a)) })
   const trunkLost = lost(sum('A', roots), sum('B', roots), half, start)
   const visit = (p: CircuitPoint, up: { A: number; B: number; m: number }): PointReport[] => {

@@ -1,5 +1,6 @@
 import { applianceManner } from '../catalogue/appliances'
-import type { Circuit, CircuitPoint, Job, Load } from '../job/schema'
+import type { Circuit, CircuitPoint, Installation } from '../installation/installation'
+import type { Load } from '../job/load'
 import { formatA, trim } from '../quantity/format'
 import type { RegionId } from '../region/types'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'
@@ -59,7 +60,7 @@ export interface DesignLoad {
 const dutyClause: Record<RegionId, string> = { 'north-america': '630.11(A); 430.22(E)', 'united-kingdom': '523.1; 433.1', 'southern-africa': 'IEC 60364-5-52 clause 523' }
 
 /** The current a circuit is designed for, allowance by allowance, or null while the nameplate is not known. */
-export function designLoad(job: Job, circuit: Circuit): DesignLoad | null {
+export function designLoad(job: Installation, circuit: Circuit): DesignLoad | null {
   const { load } = circuit
   const amps = circuit.points.length ? stopsA(job, circuit) : nameplateA(load)
   if (amps === null) return null
@@ -68,7 +69,7 @@ export function designLoad(job: Job, circuit: Circuit): DesignLoad | null {
 }
 
 /** Of several points those that run for hours, and the largest motor of a line, count a quarter more for the breaker. NFPA 70 210.20(A), 430.24. */
-function withLongRunning(base: DesignLoad, job: Job, circuit: Circuit): DesignLoad {
+function withLongRunning(base: DesignLoad, job: Installation, circuit: Circuit): DesignLoad {
   if (job.region !== 'north-america' || base.continuous) return base
   const isMotor = (p: CircuitPoint) => applianceManner(p.appliance)?.nature === 'motor'
   const largest = (leg: CircuitPoint['leg']) => circuit.points.filter((p) => p.leg === leg && isMotor(p)).toSorted((x, y) => (y.watts ?? 0) - (x.watts ?? 0))[0]
@@ -83,7 +84,7 @@ function withLongRunning(base: DesignLoad, job: Job, circuit: Circuit): DesignLo
 }
 
 /** The sum of what the points draw; on two lines with a shared neutral, the heavier line. */
-function stopsA(job: Job, circuit: Circuit, weight: (p: CircuitPoint) => number = () => 1): number | null {
+function stopsA(job: Installation, circuit: Circuit, weight: (p: CircuitPoint) => number = () => 1): number | null {
   const { points, load } = circuit
   if (load.volts === null || points.some((p) => p.watts === null)) return null
   const lineV = job.region === 'north-america' && circuit.kind === 'shared-neutral' ? 120 : load.volts
@@ -117,7 +118,7 @@ function householdCooking(base: DesignLoad, load: Load): DesignLoad {
   }
 }
 
-type Allowance = (base: DesignLoad, job: Job, load: Load) => DesignLoad
+type Allowance = (base: DesignLoad, job: Installation, load: Load) => DesignLoad
 const allowances: Partial<Record<Nature, Allowance>> = {
   motor: (base, job) =>
     job.region === 'north-america'

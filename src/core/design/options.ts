@@ -1,5 +1,5 @@
 import type { Finding } from '../finding'
-import type { Circuit, Design, Job } from '../job/schema'
+import type { Circuit, Design, Installation } from '../installation/installation'
 import { formatSize } from '../quantity/format'
 import { metricRegions } from '../region/metric'
 import { naBreakerRatingsA, naCableSizes, naSmallConductorLimitA } from '../region/north-america'
@@ -38,9 +38,9 @@ export interface Option {
 type Ways = { readonly words: string; readonly patch: Partial<Omit<Design, 'id' | 'name'>>; readonly inConduit: boolean }
 
 /** Cables and manners of running that make sense to lay side by side. */
-function waysToRun(job: Job, design: Design): Ways[] {
+function waysToRun(job: Installation, design: Design): Ways[] {
   const now: Ways = { words: job.region === 'north-america' ? (cableNames[design.cable] ?? design.cable) : (methodNames[design.method ?? ''] ?? design.cable), patch: {}, inConduit: design.cable === 'thwn-2' || design.cable === 'singles' }
-  if (design.segments.length) return [now]
+  if (design.stretches.length) return [now]
   if (job.region === 'north-america') {
     const others = (['nm-b', 'mc-thhn', 'thwn-2'] as const).filter((c) => c !== design.cable && !(c === 'nm-b' && job.brief.environment !== 'dry'))
     return [now, ...others.map((cable) => ({ words: cableNames[cable]!, patch: { cable, ...(cable === 'thwn-2' ? { loadedConductors: Math.max(2, design.loadedConductors) } : {}) }, inConduit: cable === 'thwn-2' }))]
@@ -50,20 +50,20 @@ function waysToRun(job: Job, design: Design): Ways[] {
   return [now, ...list.filter(([cable, method]) => cable !== design.cable || method !== design.method).map(([cable, method]) => ({ words: methodNames[method]!, patch: { cable, method, insulationMm: 0 }, inConduit: cable === 'singles' || method.startsWith('conduit') || method === 'B2' }))]
 }
 
-function laterOf(job: Job, design: Design, size: string, ampacityA: number): number {
+function laterOf(job: Installation, design: Design, size: string, ampacityA: number): number {
   const ratings = job.region === 'north-america' ? naBreakerRatingsA : metricRegions[job.region].breakerRatingsA
   const small = job.region === 'north-america' ? (naSmallConductorLimitA(design.conductor, size) ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY
   return ratings.findLast((r) => r <= Math.min(ampacityA, small) + 1e-9) ?? 0
 }
 
-function sizesAfter(job: Job, design: Design, size: string): string[] {
+function sizesAfter(job: Installation, design: Design, size: string): string[] {
   const order = job.region === 'north-america' ? naCableSizes(design.cable as Parameters<typeof naCableSizes>[0], design.conductor) : Object.keys(metricRegions[job.region].cables[design.cable]!.rows)
   const at = order.indexOf(size)
   return order.slice(at, at + 3)
 }
 
 /** What a design costs, by the job's prices: cable, pieces and hours. */
-export function costOf(job: Job, circuit: Circuit, design: Design, worked: WorkedDesign, inConduit: boolean): number | null {
+export function costOf(job: Installation, circuit: Circuit, design: Design, worked: WorkedDesign, inConduit: boolean): number | null {
   const size = worked.result?.size
   const length = (runLengthM(circuit, design) ?? 0) + circuit.points.reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.kind === 'ring' ? (circuit.closeM ?? 0) : 0)
   if (!size || length === 0) return null
@@ -79,7 +79,7 @@ export function costOf(job: Job, circuit: Circuit, design: Design, worked: Worke
 }
 
 /** The sensible set of ways to build a circuit, the good ones in front; null while it cannot be worked out. */
-export function layOutOptions(job: Job, circuit: Circuit, design: Design, fed: Fed | null = null): Option[] | null {
+export function layOutOptions(job: Installation, circuit: Circuit, design: Design, fed: Fed | null = null): Option[] | null {
   const plugged = countFitted(circuit, design, (a) => a.outlets > 0)
   const own = countFitted(circuit, design, (a) => a.residual)
   const several = guardsDownstream(circuit) && (design.accessories > 1 || circuit.points.length > 1)

@@ -1,4 +1,4 @@
-import type { Circuit, Design, Job } from '../job/schema'
+import type { Circuit, Design, Installation } from '../installation/installation'
 import { behindFirst, guardsDownstream } from '../rules/sites'
 import { countFitted } from './endings'
 import { priceOf } from './prices'
@@ -16,7 +16,7 @@ export interface Placement {
 export const ownWords = (own: number, plugged: number): string => (own < plugged ? `In ${own} of ${plugged} outlets` : plugged > 1 ? 'In each outlet' : 'In the outlet')
 
 /** The places residual protection may sit, compared; for outlets and fixed loads alike. */
-export function placements(job: Job, circuit: Circuit, design: Design): Placement[] {
+export function placements(job: Installation, circuit: Circuit, design: Design): Placement[] {
   const outlets = Math.max(1, circuit.points.length || design.accessories)
   const plugged = countFitted(circuit, design, (a) => a.outlets > 0)
   // Outlets of a kind that has its device in it cost the same whatever else is said.

@@ -1,4 +1,4 @@
-import type { Job } from '../job/schema'
+import type { Installation } from '../installation/installation'
 import { naCircularMils } from '../region/north-america'
 import type { RegionId } from '../region/types'
 
@@ -19,8 +19,8 @@ const usual: Record<RegionId, Record<PriceName, number>> = {
 const metre: Record<RegionId, { readonly base: number; readonly perMm2: number }> = { 'north-america': { base: 1, perMm2: 0.55 }, 'united-kingdom': { base: 0.35, perMm2: 0.32 }, 'southern-africa': { base: 6, perMm2: 5.5 } }
 const cableFactor: Readonly<Record<string, number>> = { 'mc-thhn': 1.6, 'thwn-2': 0.8, 'uf-b': 1.5, singles: 0.8 }
 
-export const priceOf = (job: Pick<Job, 'region' | 'prices'>, name: PriceName): number => job.prices[name] ?? usual[job.region][name]
-export const cablePrice = (job: Pick<Job, 'region' | 'prices'>, cable: string, size: string): number => {
+export const priceOf = (job: Pick<Installation, 'region' | 'prices'>, name: PriceName): number => job.prices[name] ?? usual[job.region][name]
+export const cablePrice = (job: Pick<Installation, 'region' | 'prices'>, cable: string, size: string): number => {
   const { base, perMm2 } = metre[job.region]
   return job.prices[`${cable} ${size}`] ?? (base + perMm2 * areaMm2(size)) * (cableFactor[cable] ?? 1)
 }

@@ -1,5 +1,5 @@
 import type { DesignReport } from '../evaluate'
-import type { Circuit, Job } from '../job/schema'
+import type { Circuit, Installation } from '../installation/installation'
 import { formatA, formatLength, formatOhm, formatPercent, formatSize, trim, type UnitSystem } from '../quantity/format'
 import { metricRegions } from '../region/metric'
 import { naClauses, naOhmPerKft } from '../region/north-america'
@@ -11,7 +11,7 @@ import { type Working, type WorkingKey, workings } from './working'
 const exact = (n: number): string => trim(n, 4)
 
 /** The workings of a design, its allowances and points counted in; a key is absent where the number has no value. */
-export function designWorkings(job: Job, circuit: Circuit, report: DesignReport): Partial<Record<WorkingKey, Working>> {
+export function designWorkings(job: Installation, circuit: Circuit, report: DesignReport): Partial<Record<WorkingKey, Working>> {
   const { input, result, load, layout } = report
   if (!input || !result) return {}
   const out = workings(input, result)
@@ -61,7 +61,7 @@ function ringWorkings({ result, layout }: DesignReport, legs: { readonly out: nu
   if (out.weakest) out.weakest = { ...out.weakest, remark: 'The ring as a whole is good for its device where each leg carries its share.' }
 }
 
-function dropWorking(job: Job, { design }: DesignReport, p: PointReport, circuit: Circuit): Working {
+function dropWorking(job: Installation, { design }: DesignReport, p: PointReport, circuit: Circuit): Working {
   const volts = (100 * p.dropV) / p.dropPercent
   const common = { title: `Voltage drop at ${p.point.name}`, result: formatPercent(p.dropPercent) }
   const of = Number.isFinite(volts) ? `, of ${trim(volts, 0)} V` : ''
@@ -87,7 +87,7 @@ function dropWorking(job: Job, { design }: DesignReport, p: PointReport, circuit
   }
 }
 
-function loopWorking(job: Job, p: PointReport): Working | null {
+function loopWorking(job: Installation, p: PointReport): Working | null {
   if (p.zsOhm === null || job.region === 'north-america') return null
   const region = metricRegions[job.region]
   return {
@@ -101,7 +101,7 @@ function loopWorking(job: Job, p: PointReport): Working | null {
 }
 
 /** Drop and loop of every point, in order, for somebody who checks them by hand. */
-export const pointWorkings = (job: Job, circuit: Circuit, report: DesignReport): Working[] =>
+export const pointWorkings = (job: Installation, circuit: Circuit, report: DesignReport): Working[] =>
   (report.layout?.points ?? []).flatMap((p) => [dropWorking(job, report, p, circuit), loopWorking(job, p)].filter((w) => w !== null))
 
 export interface SheetTable {
@@ -112,13 +112,13 @@ export interface SheetTable {
 
 /** The stretches and the points of a design as tables. */
 export function sheetTables(report: DesignReport, units: UnitSystem, placeName: (segment: string | null) => string): SheetTable[] {
-  const { segments, layout, governing } = report
+  const { stretches, layout, governing } = report
   const tables: SheetTable[] = []
-  if (segments.length > 1)
+  if (stretches.length > 1)
     tables.push({
       title: 'The run, stretch by stretch',
       columns: ['Stretch', 'Length', 'Ambient', 'Carries there', 'Alone asks for', ' '],
-      rows: segments.map((s, i) => [placeName(s.conditions.segment), formatLength(s.conditions.lengthM, units), `${s.conditions.ambientC} °C`, formatA(s.ampacityA), s.size ? formatSize(s.size) : 'none serves', i === governing ? 'governs' : '']),
+      rows: stretches.map((s, i) => [placeName(s.conditions.segment), formatLength(s.conditions.lengthM, units), `${s.conditions.ambientC} °C`, formatA(s.ampacityA), s.size ? formatSize(s.size) : 'none serves', i === governing ? 'governs' : '']),
     })
   if (layout)
     tables.push({

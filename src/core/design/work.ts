@@ -1,6 +1,6 @@
 import type { Finding } from '../finding'
 import { firstIssue, InputError } from '../input-error'
-import type { Circuit, Design, Job } from '../job/schema'
+import type { Circuit, Design, Installation } from '../installation/installation'
 import { atLeast, atMost } from '../quantity/tolerance'
 import { metricRegions } from '../region/metric'
 import { naCableSizes, naCircularMils, naGroundingSize } from '../region/north-america'
@@ -27,7 +27,7 @@ export interface WorkedDesign {
   readonly result: SelectedCircuit | null
   readonly layout: LayoutReport | null
   /** Each stretch; the governing one decides the size. */
-  readonly segments: readonly SegmentReport[]
+  readonly stretches: readonly SegmentReport[]
   readonly governing: number
   /** Size that would do if the governing stretch were as the next worst; null where it would win nothing. */
   readonly without: string | null
@@ -37,7 +37,7 @@ export interface WorkedDesign {
   readonly findings: readonly Finding[]
 }
 
-const nothing: WorkedDesign = { load: null, input: null, result: null, layout: null, segments: [], governing: 0, without: null, enlargedFrom: null, invalid: null, findings: [] }
+const nothing: WorkedDesign = { load: null, input: null, result: null, layout: null, stretches: [], governing: 0, without: null, enlargedFrom: null, invalid: null, findings: [] }
 
 /** What an input's cable may carry in a size, in amperes. */
 export function carriesIn(input: SelectCircuitInput, size: string): number {
@@ -56,7 +56,7 @@ function protectiveOf(input: SelectCircuitInput, size: string, breakerA: number)
 }
 
 /** Works a design out: its load, every stretch of its run, the governing one, and every point along it. */
-export function workDesign(job: Job, circuit: Circuit, design: Design): WorkedDesign {
+export function workDesign(job: Installation, circuit: Circuit, design: Design): WorkedDesign {
   const inputs = selectInputs(job, circuit, design)
   if (inputs === null) return nothing
   const { load } = inputs[0]!
@@ -75,11 +75,11 @@ export function workDesign(job: Job, circuit: Circuit, design: Design): WorkedDe
     const several = circuit.points.length > 0
     const done = several ? layOut(job, circuit, design, input, result) : { result, layout: null }
     const size = done.result.size
-    const segments = picked.map((p): SegmentReport => ({ conditions: p.conditions, ampacityA: size ? carriesIn(p.input, size) : 0, size: p.result.size }))
+    const stretches = picked.map((p): SegmentReport => ({ conditions: p.conditions, ampacityA: size ? carriesIn(p.input, size) : 0, size: p.result.size }))
     const others = picked.filter((_, i) => i !== governing).map((p) => p.result.size)
     const order = listedSizes(input)
     const next = others.length && !others.includes(null) ? others.toSorted((a, b) => order.indexOf(b!) - order.indexOf(a!))[0]! : null
-    return { load, input, result: done.result, layout: done.layout, segments, governing, without: next !== null && result.size !== null && order.indexOf(next) < order.indexOf(result.size) ? next : null, enlargedFrom: null, invalid: null, findings: [...done.result.findings, ...(done.layout?.findings ?? [])] }
+    return { load, input, result: done.result, layout: done.layout, stretches, governing, without: next !== null && result.size !== null && order.indexOf(next) < order.indexOf(result.size) ? next : null, enlargedFrom: null, invalid: null, findings: [...done.result.findings, ...(done.layout?.findings ?? [])] }
   } catch (e) {
     if (!(e instanceof InputError)) throw e
     return { ...nothing, load, input: null, invalid: { path: e.path, message: e.message } }
@@ -90,7 +90,7 @@ export function workDesign(job: Job, circuit: Circuit, design: Design): WorkedDe
  * The same on a feeder: where the world sets a limit to what is lost from the supply, the smallest size with which feeder
  * and circuit together keep to it; as its own run asks where no size would.
  */
-export function workOnFeeder(job: Job, circuit: Circuit, design: Design, fed: Fed | null): WorkedDesign {
+export function workOnFeeder(job: Installation, circuit: Circuit, design: Design, fed: Fed | null): WorkedDesign {
   const own = workDesign(job, circuit, design)
   const size = own.result?.size
   if (job.region === 'north-america' || fed?.dropPercent == null || !own.input || !size) return own
@@ -105,7 +105,7 @@ export function workOnFeeder(job: Job, circuit: Circuit, design: Design, fed: Fe
 }
 
 /** Rings are made in one world; elsewhere such a circuit is worked out as what it is, a cable. */
-const isRing = (job: Job, circuit: Circuit): boolean => circuit.kind === 'ring' && job.region === 'united-kingdom'
+const isRing = (job: Installation, circuit: Circuit): boolean => circuit.kind === 'ring' && job.region === 'united-kingdom'
 
 /** The stretch that asks for the largest cable, or the least that a size may carry. */
 function governingOf(picked: readonly { input: SelectCircuitInput; result: SelectedCircuit }[]): number {
@@ -118,7 +118,7 @@ function governingOf(picked: readonly { input: SelectCircuitInput; result: Selec
 }
 
 /** The smallest size with which every point stands within its limits; the given result says breaker and least size. */
-function layOut(job: Job, circuit: Circuit, design: Design, input: SelectCircuitInput, base: SelectedCircuit): { result: SelectedCircuit; layout: LayoutReport | null } {
+function layOut(job: Installation, circuit: Circuit, design: Design, input: SelectCircuitInput, base: SelectedCircuit): { result: SelectedCircuit; layout: LayoutReport | null } {
   const ring = isRing(job, circuit)
   const breakerA = ring ? ringBreaker(base.requiredA, design.wantedBreakerA) : base.breakerA
   if (breakerA === null) return { result: base, layout: null }

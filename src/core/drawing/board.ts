@@ -1,14 +1,14 @@
-import type { Job } from '../job/schema'
+import type { Installation } from '../installation/installation'
 import { formatA } from '../quantity/format'
 import { vocabularies } from '../region/vocabulary'
 import { barFor, boardName, type BoardReport, legOf, spacesOf } from '../survey/board'
-import type { Way } from '../survey/schema'
+import type { Way } from '../job/board'
 import type { WayLoad } from '../trace/survey'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 
 interface Facts {
-  readonly job: Job
+  readonly job: Installation
   readonly report: BoardReport
   readonly loads: readonly WayLoad[]
   readonly proved: ReadonlySet<string>
@@ -18,11 +18,11 @@ interface Facts {
 
 const rating = (w: Way): string => (w.ratingA === null ? '? A' : `${w.curve ?? ''}${formatA(w.ratingA)}`)
 const fedWords = ({ job, loads, proved }: Facts, w: Way): string => {
-  if (w.kind === 'feeder') return `feeds ${boardName(job.region, job.survey.boards.find((b) => b.fedFrom === w.id) ?? { name: 'another board' })}`
+  if (w.kind === 'feeder') return `feeds ${boardName(job.region, job.boards.find((b) => b.fedFrom === w.id) ?? { name: 'another board' })}`
   if (w.kind === 'source') return 'a source: feeds back'
   const load = loads.find((l) => l.way.id === w.id)
   if (!load || load.points.length === 0) return proved.has(w.id) ? 'feeds nothing found' : 'not proved'
-  const names = load.points.map((p) => job.survey.points.find((x) => x.id === p)?.name ?? p)
+  const names = load.points.map((p) => job.points.find((x) => x.id === p)?.name ?? p)
   return names.join(', ')
 }
 const wayInWords = (facts: Facts, w: Way): string => `${w.label}, ${rating(w)}${w.poles === 2 ? ', two-pole' : ''}: ${fedWords(facts, w)}`
@@ -129,10 +129,10 @@ function groupsOf({ report, job }: Facts) {
   const sorted = report.ways.toSorted((a, b) => (a.position ?? 999) - (b.position ?? 999))
   const words = vocabularies[job.region]
   return [
-    ...report.guards.map((g) => ({ id: g.id, title: `${g.name}, ${g.tripMa} mA`, device: g, ways: sorted.filter((w) => w.guard === g.id) })),
-    { id: 'own', title: `Own ${words.rcd}`, device: null, ways: sorted.filter((w) => w.guard === 'own') },
-    { id: 'none', title: `Behind no ${words.rcd}`, device: null, ways: sorted.filter((w) => w.guard === 'none') },
-    { id: 'unknown', title: 'Behind what? Not looked at', device: null, ways: sorted.filter((w) => w.guard === 'unknown' || !['own', 'none', ...report.guards.map((g) => g.id)].includes(w.guard)) },
+    ...report.devices.map((g) => ({ id: g.id, title: `${g.name}, ${g.tripMa ?? '?'} mA`, device: g, ways: sorted.filter((w) => w.residual === g.id) })),
+    { id: 'own', title: `Own ${words.rcd}`, device: null, ways: sorted.filter((w) => w.residual === 'own') },
+    { id: 'none', title: `Behind no ${words.rcd}`, device: null, ways: sorted.filter((w) => w.residual === 'none') },
+    { id: 'unknown', title: 'Behind what? Not looked at', device: null, ways: sorted.filter((w) => w.residual === 'unknown' || !['own', 'none', ...report.devices.map((g) => g.id)].includes(w.residual)) },
   ].filter((g) => g.device !== null || g.ways.length > 0)
 }
 
@@ -166,11 +166,11 @@ function rail(facts: Facts): Drawing {
     const startY = y
     shapes.push(text(x, y - 10, fitText(g.title, Math.max(MODULE * (g.ways.length + 1), 150), 14), 14, { bold: true }))
     if (g.device) {
-      const part = `guard:${g.id}`
+      const part = `device:${g.id}`
       parts[part] = g.title
       shapes.push({ kind: 'rect', x, y, w: MODULE, h: TALL, r: 3, fill: 'sheet', stroke: 'ink', width: 3, part })
       shapes.push(text(x + MODULE / 2, y + 60, job.region === 'united-kingdom' ? 'RCD' : 'E/L', 17, { anchor: 'middle', bold: true, part }))
-      shapes.push(text(x + MODULE / 2, y + 84, `${g.device.tripMa} mA`, 15, { anchor: 'middle', part }))
+      shapes.push(text(x + MODULE / 2, y + 84, `${g.device.tripMa ?? '?'} mA`, 15, { anchor: 'middle', part }))
       shapes.push(text(x + MODULE / 2, y + 106, g.device.ratingA === null ? '? A' : formatA(g.device.ratingA), 15, { anchor: 'middle', part }))
       x += MODULE
     }
@@ -218,7 +218,7 @@ function rail(facts: Facts): Drawing {
 
 /** Each neutral bar with the ways whose neutral was found on it; one that belongs elsewhere is marked. */
 function neutralBars({ report }: Facts, shapes: Shape[], anchors: readonly { way: Way }[], from: number, width: number): number {
-  const bars = [{ id: 'main', name: 'Main neutral bar' }, ...report.guards.map((g) => ({ id: g.id, name: `Neutral bar of ${g.name}` }))]
+  const bars = [{ id: 'main', name: 'Main neutral bar' }, ...report.devices.map((g) => ({ id: g.id, name: `Neutral bar of ${g.name}` }))]
   let y = from
   for (const bar of bars) {
     const on = anchors.filter(({ way }) => way.bar === bar.id)

@@ -2,7 +2,7 @@ import { endingsOf } from '../design/endings'
 import { linkNames } from '../design/select-circuit'
 import type { DesignReport } from '../evaluate'
 import { type Finding, worstSeverity } from '../finding'
-import type { Circuit, Job } from '../job/schema'
+import type { Circuit, Installation } from '../installation/installation'
 import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
 import { cableNames, vocabularies } from '../region/vocabulary'
 import type { PointType } from '../rules/point-rule'
@@ -66,7 +66,7 @@ const formats = { wide: { left: 54, right: 806, cable: 2.4, details: true }, nar
  * The chain from breaker to appliance. Every link stands on one scale of amperes; the load runs through all of them,
  * and the lowest link is the one that decides.
  */
-export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, units: UnitSystem, format: keyof typeof formats = 'wide'): Drawing {
+export function chainDrawing(job: Installation, circuit: Circuit, report: DesignReport, units: UnitSystem, format: keyof typeof formats = 'wide'): Drawing {
   const { left, right, cable, details } = formats[format]
   const { design, result } = report
   const words = vocabularies[job.region]
@@ -79,7 +79,7 @@ export function chainDrawing(job: Job, circuit: Circuit, report: DesignReport, u
     {
       part: 'cable',
       name: result?.size ? formatSize(result.size) : words.cable,
-      detail: `${cableNames[design.cable] ?? design.cable}${circuit.points.length ? `, ${circuit.points.length} points` : design.segments.length ? `, ${design.segments.length} stretches` : design.lengthM === null ? ', length ?' : `, ${formatLength(design.lengthM, units)}`}`,
+      detail: `${cableNames[design.cable] ?? design.cable}${circuit.points.length ? `, ${circuit.points.length} points` : design.stretches.length ? `, ${design.stretches.length} stretches` : design.lengthM === null ? ', length ?' : `, ${formatLength(design.lengthM, units)}`}`,
       ratingA: rating('cable'),
       weight: cable,
     },

@@ -1,5 +1,5 @@
 import type { LayoutReport, PointReport } from '../design/layout'
-import type { Circuit } from '../job/schema'
+import type { Circuit } from '../installation/installation'
 import { formatA, formatLength, formatPercent, formatSize, trim, type UnitSystem } from '../quantity/format'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text } from './shape'

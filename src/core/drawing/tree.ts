@@ -1,5 +1,5 @@
 import type { ElkNode } from 'elkjs/lib/elk-api'
-import { pointsThere, type Survey } from '../survey/schema'
+import { type Installation, pointsThere } from '../installation/installation'
 import type { SurveyReport } from '../trace/survey'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text } from './shape'
@@ -10,8 +10,8 @@ const MARGIN = 16
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 /** The known part of the tree as a graph to be laid out: board → way → point → point. */
-export function treeGraph(survey: Survey, { trace }: SurveyReport): ElkNode {
-  const known = pointsThere(survey).filter((p) => trace.parents[p.id] !== null)
+export function treeGraph(survey: Installation, { trace }: SurveyReport): ElkNode {
+  const known = pointsThere(survey.points).filter((p) => trace.parents[p.id] !== null)
   const places = new Set([...survey.ways.map((w) => w.id), ...known.map((p) => p.id)])
   // A point whose own place is known below one whose place is not still shows, at the end of a loose twig.
   const loose = new Set(known.map((p) => trace.parents[p.id]!).filter((parent) => !places.has(parent)))
@@ -27,10 +27,10 @@ export function treeGraph(survey: Survey, { trace }: SurveyReport): ElkNode {
 }
 
 /** The day each point was last seen dead or parted, of what counts. */
-function lastSeen(survey: Survey, counted: readonly string[]): Map<string, string> {
+function lastSeen(survey: Installation, counted: readonly string[]): Map<string, string> {
   const counts = new Set(counted)
   const dates = new Map<string, string>()
-  for (const s of survey.sightings.filter((x) => counts.has(x.id)).toSorted((a, b) => a.at.localeCompare(b.at))) {
+  for (const s of survey.observations.filter((x) => counts.has(x.id)).toSorted((a, b) => a.at.localeCompare(b.at))) {
     const places = s.seen.kind === 'cables' ? [s.seen.point] : [...s.seen.dead, ...(s.seen.kind === 'disconnected' ? [s.seen.point] : [])]
     for (const p of places) dates.set(p, `${Number(s.at.slice(8, 10))} ${MONTHS[Number(s.at.slice(5, 7)) - 1]} ${s.at.slice(2, 4)}`)
   }
@@ -38,7 +38,7 @@ function lastSeen(survey: Survey, counted: readonly string[]): Map<string, strin
 }
 
 /** The traced tree once its graph is laid out; points not placed yet stand below with what they may hang from. */
-export function treeDrawing(survey: Survey, report: SurveyReport, laid: ElkNode, board: string): Drawing {
+export function treeDrawing(survey: Installation, report: SurveyReport, laid: ElkNode, board: string): Drawing {
   const { trace, proved } = report
   const dates = lastSeen(survey, report.counted)
   const ways = new Map(survey.ways.map((w) => [w.id, w]))
@@ -68,7 +68,7 @@ export function treeDrawing(survey: Survey, report: SurveyReport, laid: ElkNode,
   const width = Math.max(640, (laid.width ?? 0) + 2 * MARGIN)
   let y = (laid.height ?? 0) + 2 * MARGIN + 18
   const known = (laid.children ?? []).filter((n) => points.has(n.id) && trace.parents[n.id] !== null).length
-  const open = pointsThere(survey).filter((p) => trace.parents[p.id] === null)
+  const open = pointsThere(survey.points).filter((p) => trace.parents[p.id] === null)
   if (open.length) {
     shapes.push(line(MARGIN, y - 18, width - MARGIN, y - 18, { stroke: 'rule', width: 1 }))
     shapes.push(text(MARGIN, y, 'Not known yet', 14, { bold: true }))

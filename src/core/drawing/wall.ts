@@ -1,19 +1,19 @@
 import { formatLength, formatSmallLength, type UnitSystem } from '../quantity/format'
-import type { Run } from '../survey/schema'
+import type { Wall } from '../installation/installation'
 import { pieceStarts, runLength, type RunReport } from '../survey/walls'
 import { type Drawing, line, type Shape, text } from './shape'
 
 export const WALL = { left: 30, width: 760, floor: 178, top: 30, storeyMm: 2400 } as const
 /** Drawing units in a metre along the wall. */
-export const wallScale = (run: Run): number => WALL.width / Math.max(runLength(run), 0.5)
+export const wallScale = (run: Wall): number => WALL.width / Math.max(runLength(run), 0.5)
 const heightAt = (mm: number): number => WALL.floor - (mm / WALL.storeyMm) * (WALL.floor - WALL.top)
 
-const pieceNames: Record<Run['pieces'][number]['what'], string> = { wall: '', door: 'door', fixed: 'fixed', sink: 'sink', basin: 'basin', bath: 'bath', shower: 'shower' }
+const pieceNames: Record<Wall['pieces'][number]['what'], string> = { wall: '', door: 'door', fixed: 'fixed', sink: 'sink', basin: 'basin', bath: 'bath', shower: 'shower' }
 /** How high each piece stands, in millimetres. */
-const tall: Record<Run['pieces'][number]['what'], number> = { wall: 0, door: 2000, fixed: 2000, sink: 900, basin: 850, bath: 550, shower: 2250 }
+const tall: Record<Wall['pieces'][number]['what'], number> = { wall: 0, door: 2000, fixed: 2000, sink: 900, basin: 850, bath: 550, shower: 2250 }
 
 /** A wall seen from the front: its breaks, the stretches too far from an outlet, the outlets there and those that are missing. */
-export function wallDrawing(run: Run, report: RunReport, units: UnitSystem): Drawing {
+export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Drawing {
   const scale = wallScale(run)
   const at = (m: number): number => WALL.left + m * scale
   const starts = pieceStarts(run)

@@ -1,10 +1,10 @@
 import type { Accessory } from '../catalogue/accessories'
 import { type BoxKind, boxesBySize, boxKind } from '../catalogue/boxes'
 import { type Finding } from '../finding'
-import type { Box, Circuit, CircuitPoint, Job } from '../job/schema'
+import type { BoxRecord } from '../job/point'
+import type { Circuit, CircuitPoint, Installation } from '../installation/installation'
 import { formatSmallLength } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
-import { cableConductors } from '../region/colours'
 import { type BoxFill, boxFill, type BoxFillInput } from './box-fill'
 
 export interface DepthNeed {
@@ -27,35 +27,39 @@ export interface BoxReport {
 /** What the box must hold, from the circuit as it is designed. */
 export interface BoxContents {
   readonly fitted: Accessory
+  /** The thickest line conductor that comes to the accessory. */
   readonly size: string
   readonly protectiveSize: string
+  /** The cables that enter it: size, and conductors besides the protective one. */
+  readonly cables: readonly { readonly size: string; readonly conductors: number }[]
 }
 
 /** Full to this part, a box still leaves room for one more cable another day. */
 const ROOMY_FRACTION = 0.8
 
 /** Counted allowances for this box. NFPA 70 314.16(B). */
-function fillInput(job: Job, box: Box, kind: BoxKind, { fitted, size, protectiveSize }: BoxContents): BoxFillInput {
-  const current = cableConductors(job.region, fitted.system, 'new').filter((c) => c.role !== 'pe').length
+function fillInput(box: BoxRecord, kind: BoxKind, { fitted, size, protectiveSize, cables }: BoxContents): BoxFillInput {
+  const bySize = new Map<string, number>()
+  for (const k of cables) bySize.set(k.size, (bySize.get(k.size) ?? 0) + k.conductors)
   return {
     boxVolumeCm3: kind.volumeCm3,
-    conductors: [{ size, count: current * box.cables }],
+    conductors: [...bySize].map(([of, count]) => ({ size: of, count })),
     internalClamps: box.internalClamps ?? kind.internalClamps,
     supportFittings: box.supportFittings,
     devices: [{ size, gangWidth: fitted.gangs }],
-    grounding: { count: box.cables, largestSize: protectiveSize },
+    grounding: { count: cables.length, largestSize: protectiveSize },
   }
 }
 
 const sizeMm2 = (size: string): number => Number.parseFloat(size)
 
 /** Depth behind the plate: what the accessory asks for, and the room that stiffer and further cables need to turn. */
-function depthNeed(box: Box, { fitted, size }: BoxContents): Omit<DepthNeed, 'availableMm'> {
+function depthNeed({ fitted, size, cables }: BoxContents): Omit<DepthNeed, 'availableMm'> {
   const mm2 = sizeMm2(size)
   const parts = [
     { what: fitted.name, mm: fitted.boxDepthMm },
     { what: `bend of ${size.replace('mm2', 'mm²')} conductors`, mm: mm2 >= 10 ? 12 : mm2 >= 6 ? 6 : 0 },
-    { what: `${Math.max(0, box.cables - 2)} cables beyond two`, mm: 10 * Math.max(0, box.cables - 2) },
+    { what: `${Math.max(0, cables.length - 2)} cables beyond two`, mm: 10 * Math.max(0, cables.length - 2) },
   ].filter((p) => p.mm > 0)
   return { neededMm: parts.reduce((sum, p) => sum + p.mm, 0), parts }
 }
@@ -65,10 +69,10 @@ const fillListed = (size: string): boolean => ['14 AWG', '12 AWG', '10 AWG', '8 
 
 type Need = ReturnType<typeof depthNeed>
 
-function use(job: Job, box: Box, kind: BoxKind, contents: BoxContents, need: Need): { fits: boolean; fraction: number; fill: BoxReport['fill']; depth: DepthNeed | null } {
+function use(job: Installation, box: BoxRecord, kind: BoxKind, contents: BoxContents, need: Need): { fits: boolean; fraction: number; fill: BoxReport['fill']; depth: DepthNeed | null } {
   if (job.region === 'north-america') {
-    if (!fillListed(contents.size)) return { fits: false, fraction: Number.POSITIVE_INFINITY, fill: null, depth: null }
-    const input = fillInput(job, box, kind, contents)
+    if (!contents.cables.every((k) => fillListed(k.size))) return { fits: false, fraction: Number.POSITIVE_INFINITY, fill: null, depth: null }
+    const input = fillInput(box, kind, contents)
     const output = boxFill(input)
     return { fits: output.fits, fraction: output.fillFraction, fill: { input, output }, depth: null }
   }
@@ -76,27 +80,27 @@ function use(job: Job, box: Box, kind: BoxKind, contents: BoxContents, need: Nee
   return { fits: atMost(depth.neededMm, depth.availableMm), fraction: depth.neededMm / depth.availableMm, fill: null, depth }
 }
 
-type Environment = Job['brief']['environment']
+type Environment = Installation['brief']['environment']
 const isWet = (environment: Environment): boolean => environment === 'wet' || environment === 'outdoors'
 
 /** The wettest place that any of these points of a circuit stands in; null while none is known to be wet and one is not known. */
-export function wettestOf(job: Job, circuit: Pick<Circuit, 'environment' | 'points'>, points: readonly CircuitPoint[] = circuit.points): Environment {
+export function wettestOf(job: Installation, circuit: Pick<Circuit, 'environment' | 'points'>, points: readonly Pick<CircuitPoint, 'environment'>[] = circuit.points): Environment {
   const all = circuit.environment ?? job.brief.environment
   const places = points.length ? points.map((p) => p.environment ?? all) : [all]
   return places.find(isWet) ?? (places.includes(null) ? null : (places.find((e) => e === 'damp') ?? 'dry'))
 }
 
-const weatherClause: Record<Job['region'], string> = {
+const weatherClause: Record<Installation['region'], string> = {
   'north-america': '314.15; 406.9(B)',
   'united-kingdom': '512.2',
   'southern-africa': 'SANS 10142-1 degrees of protection; IEC 60529',
 }
 
 /** Judges the chosen box and names the smallest that fits and one with room, of the same mounting where there is one. */
-export function evaluateBox(job: Job, box: Box, contents: BoxContents | null, environment: Environment = job.brief.environment): BoxReport {
+export function evaluateBox(job: Installation, box: BoxRecord, contents: BoxContents | null, environment: Environment = job.brief.environment): BoxReport {
   const kind = boxKind(box.kind) ?? null
   if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
-  const need = depthNeed(box, contents)
+  const need = depthNeed(contents)
   const suits = (b: BoxKind) => b.gangs >= contents.fitted.gangs && (!isWet(environment) || b.weatherproof) && b.mounting !== 'ceiling'
   const fitsWithin = (b: BoxKind, limit: number) => {
     const used = use(job, { ...box, internalClamps: null }, b, contents, need)
@@ -113,7 +117,7 @@ export function evaluateBox(job: Job, box: Box, contents: BoxContents | null, en
   const used = use(job, box, kind, contents, need)
   const better = smallest ? ` ${smallest.name} is the smallest that fits.` : ''
   const findings: Finding[] = (used.fill?.output.findings ?? []).map((f) => ({ ...f, message: f.message + better }))
-  if (job.region === 'north-america' && !fillListed(contents.size))
+  if (job.region === 'north-america' && !contents.cables.every((k) => fillListed(k.size)))
     findings.push({
       rule: 'box-fill-not-listed',
       severity: 'unknown',

@@ -1,4 +1,4 @@
-import type { Reading } from '../job/schema'
+import type { Reading } from '../job/reading'
 import { trim } from '../quantity/format'
 import { atLeast, atMost } from '../quantity/tolerance'
 import { type Phase, phases, type Test } from './tests'

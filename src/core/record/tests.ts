@@ -1,6 +1,6 @@
 import { metricProtectiveSize, type SelectedCircuit } from '../design/select-circuit'
 import type { Working } from '../design/working'
-import { type Circuit, chosenDesign, type Job } from '../job/schema'
+import { chosenDesign, type Circuit, type Installation } from '../installation/installation'
 import { listed } from '../finding'
 import { formatOhm, formatSize, trim } from '../quantity/format'
 import { M_PER_KFT } from '../quantity/units'
@@ -107,7 +107,7 @@ interface Pair {
 
 type Wired = `${RegionId} ${CircuitSystem}`
 /** What comes to the points: of two lines with a shared neutral both, and in a feeder too, whatever stands at one of them. */
-function wiredOf(job: Job, circuit: Circuit): Wired {
+function wiredOf(job: Installation, circuit: Circuit): Wired {
   const systems = [...new Set(endingsOf(circuit, chosenDesign(circuit)).map((e) => e.fitted.system))]
   const both = circuit.kind === 'shared-neutral' || systems.length > 1 || (circuit.kind === 'feeder' && job.region === 'north-america')
   return `${job.region} ${both ? 'line-line-neutral' : (systems[0] ?? 'line-neutral')}`
@@ -140,7 +140,7 @@ type ProtectiveLoop = Working & { ohm: number }
 const farthest = (layout: LayoutReport | null): PointReport | null => layout?.points.toSorted((a, b) => (b.loopOhm ?? b.distanceM) - (a.loopOhm ?? a.distanceM))[0] ?? null
 
 /** Line and protective conductor there and back, at 20 °C, worked out from the run as designed; to the farthest of several points. */
-function protectiveLoop(job: Job, circuit: Circuit, r: SelectedCircuit, layout: LayoutReport | null): ProtectiveLoop {
+function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit, layout: LayoutReport | null): ProtectiveLoop {
   const design = chosenDesign(circuit)
   const far = farthest(layout)
   if (far?.loopOhm != null && job.region !== 'north-america') return loopToPoint(metricRegions[job.region], far)
@@ -253,7 +253,7 @@ const liveVoltTests = remembered((wired: Wired): readonly Test[] => {
 
 const byRegion = (region: RegionId, na: string, uk: string, za: string): string => (region === 'north-america' ? na : region === 'united-kingdom' ? uk : za)
 
-function deadTests(job: Job, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test[] {
+function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test[] {
   const na = job.region === 'north-america'
   const endings = endingsOf(circuit, chosenDesign(circuit))
   const words = vocabularies[job.region]
@@ -293,7 +293,7 @@ function deadTests(job: Job, circuit: Circuit, r: SelectedCircuit, loop: Protect
   return tests
 }
 
-function loopTest(job: Job, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test | null {
+function loopTest(job: Installation, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test | null {
   if (job.region === 'north-america' || r.breakerA === null) return null
   const region = metricRegions[job.region]
   const design = chosenDesign(circuit)
@@ -320,7 +320,7 @@ function loopTest(job: Job, circuit: Circuit, r: SelectedCircuit, loop: Protecti
   }
 }
 
-function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, protective: ProtectiveLoop): Test[] {
+function liveTests(job: Installation, circuit: Circuit, r: SelectedCircuit, protective: ProtectiveLoop): Test[] {
   const na = job.region === 'north-america'
   const design = chosenDesign(circuit)
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
@@ -381,7 +381,7 @@ function liveTests(job: Job, circuit: Circuit, r: SelectedCircuit, protective: P
 }
 
 /** The tests for a circuit in the order they are made. Empty until the circuit is worked out. */
-export function testPlan(job: Job, circuit: Circuit, result: SelectedCircuit | null, layout: LayoutReport | null = null): Test[] {
+export function testPlan(job: Installation, circuit: Circuit, result: SelectedCircuit | null, layout: LayoutReport | null = null): Test[] {
   const design = chosenDesign(circuit)
   if (!result?.size || runLengthM(circuit, design) === null || (circuit.points.length > 0 && !layout) || (circuit.kind !== 'feeder' && !allEndsChosen(circuit, design))) return []
   const loop = protectiveLoop(job, circuit, result, layout)

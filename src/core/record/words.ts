@@ -1,4 +1,4 @@
-import type { Reading } from '../job/schema'
+import type { Reading } from '../job/reading'
 import { formatOhm, trim } from '../quantity/format'
 import type { Test } from './tests'
 

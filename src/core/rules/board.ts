@@ -1,13 +1,13 @@
 import type { Finding } from '../finding'
-import type { Job } from '../job/schema'
+import type { Installation } from '../installation/installation'
 import { formatA } from '../quantity/format'
 import type { RegionId } from '../region/types'
 import { serviceDemand } from '../survey/service'
-import { MAIN_BOARD, type Way } from '../survey/schema'
-import { spacesNamed, spacesOf } from '../survey/board'
+import { MAIN_BOARD, type Way } from '../job/board'
+import { spacesGiven, spacesOf } from '../survey/board'
 import type { Rule } from './engine'
 
-const takenBy = (job: Job, space: number): Way | undefined => job.survey.ways.find((w) => w.board === MAIN_BOARD && w.half === null && w.kind !== 'spare' && spacesOf(job.region, w).includes(space))
+const takenBy = (job: Installation, space: number): Way | undefined => job.ways.find((w) => w.board === MAIN_BOARD && w.half === null && w.kind !== 'spare' && spacesOf(job.region, w).includes(space))
 
 /** Rules on the way a circuit takes in the board. */
 export const boardRules: readonly Rule[] = [
@@ -19,7 +19,7 @@ export const boardRules: readonly Rule[] = [
     looksAt: ['way'],
     applies: (f) => (f.circuit.load.volts ?? 0) > 150 && f.circuit.kind !== 'shared-neutral',
     raised: (f) => {
-      const [a, b] = spacesNamed(f.circuit.way)
+      const [a, b] = spacesGiven(f.job.region, f.circuit)
       return a !== undefined && b !== undefined && Math.abs(a - b) === 2 ? null : `A ${f.circuit.load.volts} V circuit takes a two-pole breaker in two spaces of one column, as 14-16; “${f.circuit.way}” is not that. See the board for a free pair.`
     },
   },
@@ -31,14 +31,14 @@ export const boardRules: readonly Rule[] = [
     looksAt: [],
     applies: (f) => f.circuit.work === 'new' && f.circuit.way.trim() !== '' && (f.circuit.source === null || f.circuit.source.kind === 'board'),
     raised: (f) => {
-      const spaces = spacesNamed(f.circuit.way)
+      const spaces = spacesGiven(f.job.region, f.circuit)
       const { feeder } = f.circuit
       const there = feeder === null ? spaces.map((s) => takenBy(f.job, s)).find((w) => w !== undefined) : undefined
       if (there) return `${there.label} stands in space ${f.circuit.way}. Move it, or take another space.`
-      const other = f.job.circuits.find((c) => c.id !== f.circuit.id && c.feeder === feeder && c.work === 'new' && spacesNamed(c.way).some((s) => spaces.includes(s)))
+      const other = f.job.circuits.find((c) => c.id !== f.circuit.id && c.feeder === feeder && c.work === 'new' && spacesGiven(f.job.region, c).some((s) => spaces.includes(s)))
       if (other) return `${other.name} takes space ${f.circuit.way} as well. Give one of them another.`
       if (feeder !== null) return null
-      const { spaces: count } = f.job.survey.boards.find((b) => b.id === MAIN_BOARD)!
+      const { spaces: count } = f.job.boards.find((b) => b.id === MAIN_BOARD)!
       return count !== null && spaces.some((s) => s > count) ? `The board has ${count} spaces, and ${f.circuit.way} is beyond them.` : null
     },
   },
@@ -47,9 +47,9 @@ export const boardRules: readonly Rule[] = [
 const serviceClause: Record<RegionId, string> = { 'north-america': '220.83; 220.87; 230.42', 'united-kingdom': '311.1; OSG Table A1', 'southern-africa': 'SANS 10142-1 maximum demand' }
 
 /** Whether the service carries what is there and what is added. */
-export function serviceFindings(job: Job): Finding[] {
+export function serviceFindings(job: Installation): Finding[] {
   // Nobody who has not looked at the board is told that it suffices.
-  if (job.survey.ways.length === 0) return []
+  if (job.ways.length === 0) return []
   const { result, ask } = serviceDemand(job)
   const clause = serviceClause[job.region]
   if (ask) return [{ rule: 'service-demand', severity: 'unknown', clause, message: `Whether the service carries the addition is not judged: ${ask} is missing.` }]

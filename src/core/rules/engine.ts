@@ -1,5 +1,5 @@
 import type { Finding, Severity } from '../finding'
-import type { Circuit, Design, Job } from '../job/schema'
+import type { Circuit, Design, Installation } from '../installation/installation'
 import type { RegionId } from '../region/types'
 import type { SelectedCircuit } from '../design/select-circuit'
 import type { Ending } from '../design/endings'
@@ -9,7 +9,7 @@ import type { Site } from './sites'
 
 /** What a rule about one circuit may look at. */
 export interface CircuitFacts {
-  readonly job: Job
+  readonly job: Installation
   readonly circuit: Circuit
   readonly design: Design
   readonly result: SelectedCircuit | null

@@ -1,5 +1,5 @@
 import type { DesignReport } from '../evaluate'
-import type { Circuit, Job } from '../job/schema'
+import type { Circuit, Installation } from '../installation/installation'
 import type { RegionId } from '../region/types'
 import { vocabularies } from '../region/vocabulary'
 import { pointNeeds } from './index'
@@ -20,7 +20,7 @@ export const needNames = (region: RegionId): Record<PointType, string> => ({
 export const needWords = ({ type, state, severity, words }: PointVerdict): string => (state === 'given' ? words : state === 'free' ? 'not asked' : state === 'unknown' ? 'not known' : severity === 'note' ? 'advised' : type === 'place' ? 'not allowed' : 'needed')
 
 /** What each point needs, for the design sheet: a line for each point, with the clauses that ask, each once, below. */
-export function needsTable(job: Job, circuit: Circuit, report: DesignReport): { columns: string[]; rows: string[][]; clauses: string[] } {
+export function needsTable(job: Installation, circuit: Circuit, report: DesignReport): { columns: string[]; rows: string[][]; clauses: string[] } {
   const { types, rows } = pointNeeds({ job, circuit, design: report.design, result: report.result, worked: report })
   const names = needNames(job.region)
   return {

@@ -1,5 +1,6 @@
 import { frequencyDriven, guardedAppliances, heatsByElectronics } from '../catalogue/appliances'
-import { type Job, residualTypes } from '../job/schema'
+import type { Installation } from '../installation/installation'
+import { residualTypes } from '../job/fields'
 import { vocabularies } from '../region/vocabulary'
 import type { CircuitFacts } from './engine'
 import type { PointRule } from './point-rule'
@@ -11,7 +12,7 @@ const gfciPlaces: readonly Place[] = ['kitchen', 'bathroom', 'laundry', 'garage'
 /** NFPA 70 210.12(B). */
 const arcPlaces: readonly Place[] = ['kitchen', 'living', 'bedroom', 'laundry', 'other', 'hall']
 /** Whom 406.12 guards besides dwellings: of halls those where the public waits, plays or listens. */
-const childrenCome: readonly NonNullable<Job['brief']['premises']>[] = ['dwelling', 'hall']
+const childrenCome: readonly NonNullable<Installation['brief']['premises']>[] = ['dwelling', 'hall']
 
 const device = ({ job }: CircuitFacts): string => vocabularies[job.region].rcd
 /** The world's residual device, with its article. */

@@ -56,14 +56,14 @@ export const protectionRules: readonly Rule[] = [
     clause: { 'united-kingdom': '314.4; 531.3', 'southern-africa': 'SANS 10142-1 earth leakage protection, neutral' },
     severity: 'note',
     looksAt: [],
-    applies: (f) => f.design.residual.at === 'board' && f.circuit.feeder === null && f.job.survey.guards.length > 0,
+    applies: (f) => f.design.residual.at === 'board' && f.circuit.feeder === null && f.job.residualDevices.length > 0,
     raised: (f) => {
-      const { guards } = f.job.survey
-      const { guard } = f.circuit
-      if (guard === 'own') return 'It has a device of its own: its neutral goes on the terminal of that, and the device’s own tail on the main bar.'
-      const of = guards.find((g) => g.id === guard)
+      const { residualDevices: devices } = f.job
+      const { behind } = f.circuit
+      if (behind === 'own') return 'It has a device of its own: its neutral goes on the terminal of that, and the device’s own tail on the main bar.'
+      const of = devices.find((d) => d.id === behind)
       if (of) return `Its neutral goes on the neutral bar of ${of.name}, and on no other, or it trips for ever.`
-      return guards.length === 1 ? `Its neutral goes on the neutral bar of ${guards[0]!.name}, or on the main bar if its breaker has a device of its own; on the other it trips for ever.` : { severity: 'unknown', message: `Which residual device it stands behind is not said: its neutral belongs on that one’s bar (${guards.map((g) => g.name).join(', ')}). Say so under Protection.` }
+      return devices.length === 1 ? `Its neutral goes on the neutral bar of ${devices[0]!.name}, or on the main bar if its breaker has a device of its own; on the other it trips for ever.` : { severity: 'unknown', message: `Which residual device it stands behind is not said: its neutral belongs on that one’s bar (${devices.map((g) => g.name).join(', ')}). Say so under Protection.` }
     },
   },
   {
@@ -74,8 +74,8 @@ export const protectionRules: readonly Rule[] = [
     looksAt: [],
     applies: (f) => f.design.residual.at === 'board' && f.circuit.feeder === null,
     raised: (f) => {
-      const of = f.job.survey.guards.find((g) => g.id === f.circuit.guard)
-      return of && of.tripMa !== f.design.residual.ma ? `${of.name} trips at ${trim(of.tripMa, 0)} mA, and this circuit is reckoned at ${trim(f.design.residual.ma, 0)} mA. Correct one of them, or give it a device of its own.` : null
+      const of = f.job.residualDevices.find((g) => g.id === f.circuit.behind)
+      return of && of.tripMa !== null && of.tripMa !== f.design.reckonedMa ? `${of.name} trips at ${trim(of.tripMa, 0)} mA, and this circuit is reckoned at ${trim(f.design.reckonedMa, 0)} mA. Correct one of them, or give it a device of its own.` : null
     },
   },
   {
@@ -84,9 +84,9 @@ export const protectionRules: readonly Rule[] = [
     clause: { 'united-kingdom': '536.4.3.2', 'southern-africa': 'SANS 10142-1 earth leakage protection, rating' },
     severity: 'error',
     looksAt: ['breaker'],
-    applies: (f) => f.design.residual.at === 'board' && f.circuit.feeder === null && f.job.survey.guards.some((g) => g.id === f.circuit.guard && g.ratingA !== null),
+    applies: (f) => f.design.residual.at === 'board' && f.circuit.feeder === null && f.job.residualDevices.some((g) => g.id === f.circuit.behind && g.ratingA !== null),
     raised: (f) => {
-      const of = f.job.survey.guards.find((g) => g.id === f.circuit.guard)!
+      const of = f.job.residualDevices.find((g) => g.id === f.circuit.behind)!
       return f.result!.breakerA! > of.ratingA! ? `${of.name} is rated ${formatA(of.ratingA!)} and the breaker behind it ${f.result!.breakerA} A: it may burn before the breaker acts. Put the circuit behind a larger one, or give it a device of its own.` : null
     },
   },

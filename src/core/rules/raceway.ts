@@ -1,7 +1,8 @@
 import { type Finding, listed } from '../finding'
 import { areaMm2 } from '../design/prices'
 import { InputError } from '../input-error'
-import type { Circuit, Job, Raceway } from '../job/schema'
+import type { Circuit, Installation } from '../installation/installation'
+import type { Raceway } from '../job/raceway'
 import { formatPercent, formatSmallLength, type UnitSystem } from '../quantity/format'
 import { naGroundingSize } from '../region/north-america'
 import { pvcExpansion } from '../raceway/pvc-expansion'
@@ -36,13 +37,13 @@ export interface RacewayReport {
   readonly findings: readonly Finding[]
 }
 
-const fillClause: Record<Job['region'], string> = { 'north-america': 'Chapter 9 Table 1', 'united-kingdom': '522.8; OSG Appendix E', 'southern-africa': 'SANS 10142-1 wireways; maker’s factors' }
-const expansionClause: Record<Job['region'], string> = { 'north-america': '352.44', 'united-kingdom': '522.1; maker’s instructions', 'southern-africa': 'SANS 10142-1 external influences; maker’s instructions' }
+const fillClause: Record<Installation['region'], string> = { 'north-america': 'Chapter 9 Table 1', 'united-kingdom': '522.8; OSG Appendix E', 'southern-africa': 'SANS 10142-1 wireways; maker’s factors' }
+const expansionClause: Record<Installation['region'], string> = { 'north-america': '352.44', 'united-kingdom': '522.1; maker’s instructions', 'southern-africa': 'SANS 10142-1 external influences; maker’s instructions' }
 /** Insulated conductors a circuit draws in, without its protective one: of a ring both legs, of two lines their neutral too. */
-const insulatedIn = (region: Job['region'], { kind }: Circuit): number => (region === 'north-america' ? (kind === 'shared-neutral' || kind === 'feeder' ? 3 : 2) : kind === 'ring' ? 4 : 2)
+const insulatedIn = (region: Installation['region'], { kind }: Circuit): number => (region === 'north-america' ? (kind === 'shared-neutral' || kind === 'feeder' ? 3 : 2) : kind === 'ring' ? 4 : 2)
 
 /** A raceway with its circuits: fill, grouping, bends and expansion. NFPA 70 Chapter 9, 250.122(C), 352.44, 358.26; OSG Appendix E. */
-export function racewayReport(job: Job, raceway: Raceway, sizes: (id: string) => InRaceway | undefined, units: UnitSystem = 'metric'): RacewayReport {
+export function racewayReport(job: Installation, raceway: Raceway, sizes: (id: string) => InRaceway | undefined, units: UnitSystem = 'metric'): RacewayReport {
   const inside = raceway.circuits.flatMap((id) => sizes(id) ?? [])
   const single = (i: InRaceway) => i.cable === 'thwn-2' || i.cable === 'singles'
   const sheathed = inside.filter((i) => !single(i))

@@ -1,9 +1,9 @@
 import { listed } from '../finding'
-import type { Job } from '../job/schema'
+import type { Installation } from '../installation/installation'
 import type { CircuitFacts, Raised, Rule } from './engine'
 
-type Environment = NonNullable<Job['brief']['environment']>
-type RunPlace = CircuitFacts['design']['segments'][number]['place']
+type Environment = NonNullable<Installation['brief']['environment']>
+type RunPlace = CircuitFacts['design']['stretches'][number]['place']
 
 /** Where a cable may not be laid, and where its points may not stand unless it ends on the dry side. */
 interface Bounds {
@@ -31,7 +31,7 @@ function outOfBounds({ design, sites }: CircuitFacts): Raised | null {
   const of = bounds[design.cable]
   if (!of) return null
   const { clause } = of
-  const there = (places: readonly RunPlace[]) => design.segments.find((s) => places.includes(s.place))
+  const there = (places: readonly RunPlace[]) => design.stretches.find((s) => places.includes(s.place))
   const never = there(of.never)
   if (never) return { severity: 'error', clause, message: `${of.name} is not made to lie ${inPlace[never.place]}, as one stretch of the run does. Take ${of.instead} there, joined in a box.` }
   const doubtful = there(of.doubtful)
@@ -58,7 +58,7 @@ export const runRules: readonly Rule[] = [
     clause: { 'united-kingdom': '522.6.202; 522.6.203' },
     severity: 'warning',
     looksAt: [],
-    applies: ({ design }) => (design.segments.length ? design.segments.some((s) => s.place === 'wall') : design.method !== null && inWall.has(design.method)),
+    applies: ({ design }) => (design.stretches.length ? design.stretches.some((s) => s.place === 'wall') : design.method !== null && inWall.has(design.method)),
     // A device in an outlet does not see a nail in the cable that feeds it.
     raised: ({ design: { residual } }) => (residual.at === 'board' && residual.ma <= 30 ? null : 'Where it is hidden in a wall less than 50 mm deep, or in one with metal in it, the cable stands behind an RCD of 30 mA or less at the consumer unit, besides keeping to the prescribed zones. Put it behind one, unless it lies deeper all the way or in earthed metal.'),
   },

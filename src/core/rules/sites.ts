@@ -1,7 +1,8 @@
 import type { Accessory } from '../catalogue/accessories'
 import { applianceManner } from '../catalogue/appliances'
 import { fittedAt } from '../design/endings'
-import type { Circuit, CircuitPoint, Design, Job, Load, Site as Stands } from '../job/schema'
+import type { Circuit, CircuitPoint, Design, Installation, Site as Stands } from '../installation/installation'
+import type { Load } from '../job/load'
 
 /** What guards a point: a device at the board, one in the first outlet, one in another outlet ahead of it, or one of its own. */
 export type Guard = 'board' | 'first' | 'ahead' | 'own'
@@ -63,7 +64,7 @@ function behindOutlets(circuit: Wired, design: Design): ReadonlySet<string> {
 const noPoints: ReadonlySet<string> = new Set()
 
 /** The points of a circuit with all that decides their types; one where none is named. */
-export function sitesOf(job: Job, circuit: Circuit, design: Design): Site[] {
+export function sitesOf(job: Installation, circuit: Circuit, design: Design): Site[] {
   const first = behindFirst(circuit)
   const ahead = behindOutlets(circuit, design)
   const guards = (at: Design['residual']['at'], point: CircuitPoint | null, outlet: boolean): Guard | null => {

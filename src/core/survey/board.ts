@@ -1,25 +1,24 @@
 import type { Finding } from '../finding'
-import type { Job } from '../job/schema'
 import { formatA } from '../quantity/format'
 import type { RegionId } from '../region/types'
 import { vocabularies } from '../region/vocabulary'
 import type { WayLoad } from '../trace/survey'
-import type { Board, Guard, Survey, Way } from './schema'
+import { type Board, MAIN_BOARD, type ResidualDevice, type Way } from '../job/board'
+import { pairOf } from '../job/circuit'
+import type { Installation } from '../installation/installation'
 
 /** Legs alternate row by row in a two-column panel: spaces 1 and 2 on A, 3 and 4 on B. */
 export const legOf = (position: number): 'A' | 'B' => (Math.ceil(position / 2) % 2 === 1 ? 'A' : 'B')
 
-/** The space a two-pole breaker takes besides its own: the next in its column (NA), the next module (metric). */
-export const pairOf = (region: RegionId, position: number): number => position + (region === 'north-america' ? 2 : 1)
-
-/** Space numbers a circuit’s way names: "14-16" → 14 and 16. */
-export const spacesNamed = (way: string): number[] => (way.match(/\d+/g) ?? []).map(Number)
-
-/** New circuits with the spaces they were given in the main board, or in the one at the end of a feeder of this job. */
-export const plannedIn = (job: Pick<Job, 'circuits'>, feeder: string | null = null) => job.circuits.filter((c) => c.work === 'new' && c.feeder === feeder && c.way.trim() !== '' && (c.source === null || c.source.kind === 'board')).map((c) => ({ id: c.id, name: c.name, spaces: spacesNamed(c.way) }))
+/** New circuits with the spaces they were given in a board. */
+export const plannedIn = (job: Pick<Installation, 'circuits' | 'region'>, board = MAIN_BOARD) =>
+  job.circuits.filter((c) => c.board === board && c.ways.some((w) => w.state === 'new')).map((c) => ({ id: c.id, name: c.name, spaces: spacesGiven(job.region, c) }))
 
 /** Spaces a way takes. */
 export const spacesOf = (region: RegionId, way: Pick<Way, 'position' | 'poles'>): number[] => (way.position === null ? [] : way.poles === 2 ? [way.position, pairOf(region, way.position)] : [way.position])
+
+/** Spaces a circuit was given. */
+export const spacesGiven = (region: RegionId, { ways }: { readonly ways: readonly Way[] }): number[] => ways.flatMap((w) => spacesOf(region, w))
 
 export interface PairMove {
   /** The pair of spaces that would be free. */
@@ -30,9 +29,11 @@ export interface PairMove {
 
 export interface BoardReport {
   readonly board: Board
+  /** Ways that were found, and those that are to be put in. */
   readonly ways: readonly Way[]
-  readonly guards: readonly Guard[]
-  /** Spaces that nothing takes and no new circuit was given; null where the spaces were not counted or a way's place was not noted. */
+  readonly newWays: readonly Way[]
+  readonly devices: readonly ResidualDevice[]
+  /** Spaces that somebody saw to be free and nothing was given since; null where nobody looked, or a way's place was not noted. */
   readonly free: readonly number[] | null
   readonly pair: PairMove | null
   /** Why no pair can be made, or why it is not known. */
@@ -50,35 +51,38 @@ const clauses: Record<RegionId, { clash: string; bar: string; tandem: string }> 
 }
 
 /** Which neutral bar a way's neutral belongs on: `main`, a device's id, or null where it is not known what it stands behind. */
-export function barFor(way: Pick<Way, 'guard'>): string | null {
-  if (way.guard === 'unknown') return null
-  return way.guard === 'none' || way.guard === 'own' ? 'main' : way.guard
+export function barFor(way: Pick<Way, 'residual'>): string | null {
+  if (way.residual === 'unknown') return null
+  return way.residual === 'none' || way.residual === 'own' ? 'main' : way.residual
 }
 
-export const barName = (survey: Pick<Survey, 'guards'>, bar: string): string => (bar === 'main' ? 'main neutral bar' : `neutral bar of ${survey.guards.find((g) => g.id === bar)?.name ?? 'a device that is gone'}`)
+export const barName = (survey: Pick<Installation, 'residualDevices'>, bar: string): string => (bar === 'main' ? 'main neutral bar' : `neutral bar of ${survey.residualDevices.find((g) => g.id === bar)?.name ?? 'a device that is gone'}`)
 export const boardName = (region: RegionId, board: Pick<Board, 'name'>, supply = ''): string => board.name || supply || vocabularies[region].board
 
 /** What a board offers and what is wrong in it. `loads` are what was traced on its ways. */
-export function boardReport(job: Job, board: Board, loads: readonly WayLoad[]): BoardReport {
-  const { survey, region } = job
-  const ways = survey.ways.filter((w) => w.board === board.id)
-  const guards = survey.guards.filter((g) => g.board === board.id)
+export function boardReport(job: Installation, board: Board, loads: readonly WayLoad[]): BoardReport {
+  const { region } = job
+  const ways = job.ways.filter((w) => w.board === board.id)
+  const newWays = job.newWays.filter((w) => w.board === board.id)
+  const devices = job.residualDevices.filter((g) => g.board === board.id)
   const taken = new Map<number, Way[]>()
-  for (const w of ways) for (const s of spacesOf(region, w)) taken.set(s, [...(taken.get(s) ?? []), w])
+  for (const w of [...ways, ...newWays]) for (const s of spacesOf(region, w)) taken.set(s, [...(taken.get(s) ?? []), w])
   const placed = ways.every((w) => w.position !== null)
-  const given = new Set(board.fedFrom === null ? plannedIn(job).flatMap((p) => p.spaces) : [])
-  const free = board.spaces === null || !placed ? null : Array.from({ length: board.spaces }, (_, i) => i + 1).filter((s) => !taken.has(s) && !given.has(s))
-  return { board, ways, guards, free, ...pairIn(region, board, ways, taken, free, given), liveWithMainOff: stillLive(job, board, ways), legs: region === 'north-america' ? legLoads(ways, loads) : null, findings: boardFindings(job, board, ways, taken) }
+  const given = new Set(newWays.flatMap((w) => spacesOf(region, w)))
+  const free = board.free === null || !placed ? null : board.free.filter((s) => !taken.has(s) && (board.spaces === null || s <= board.spaces)).toSorted((a, b) => a - b)
+  return { board, ways, newWays, devices, free, ...pairIn(region, board, ways, taken, free, given), liveWithMainOff: stillLive(job, board, ways), legs: region === 'north-america' ? legLoads(ways, loads) : null, findings: boardFindings(job, board, [...ways, ...newWays], taken) }
 }
 
 /** A free pair, or the fewest moves of one-pole ways that make one. */
 function pairIn(region: RegionId, board: Board, ways: readonly Way[], taken: ReadonlyMap<number, readonly Way[]>, free: readonly number[] | null, given: ReadonlySet<number>): Pick<BoardReport, 'pair' | 'noPair'> {
-  if (free === null || board.spaces === null) return { pair: null, noPair: board.spaces === null ? 'not known: count the spaces' : `not known: note the place of ${ways.filter((w) => w.position === null).length} ways` }
+  if (free === null || board.spaces === null) return { pair: null, noPair: board.spaces === null ? 'not known: count the spaces' : board.free === null ? 'not known: nobody looked which spaces are free' : `not known: note the place of ${ways.filter((w) => w.position === null).length} ways` }
   if (free.length < 2) return { pair: null, noPair: free.length === 0 ? 'no space is free' : 'only one space is free' }
   let best: PairMove | null = null
   for (let a = 1; pairOf(region, a) <= board.spaces; a++) {
     const pair = [a, pairOf(region, a)] as const
     if (pair.some((s) => given.has(s))) continue
+    // What is neither seen to be free nor a way that is known may hold anything.
+    if (pair.some((s) => !free.includes(s) && !taken.has(s))) continue
     const inWay = [...new Set(pair.flatMap((s) => taken.get(s) ?? []))]
     // A two-pole breaker, a tandem and what feeds a board or the building are not moved to make room for another.
     if (inWay.some((w) => w.poles === 2 || w.half !== null || w.kind === 'feeder' || w.kind === 'source')) continue
@@ -90,7 +94,7 @@ function pairIn(region: RegionId, board: Board, ways: readonly Way[], taken: Rea
 }
 
 /** What the main switch does not make dead; said in words because a person must look for each. */
-function stillLive(job: Job, board: Board, ways: readonly Way[]): string[] {
+function stillLive(job: Installation, board: Board, ways: readonly Way[]): string[] {
   const words = vocabularies[job.region]
   const upstream = board.fedFrom === null ? `the supply conductors up to the main ${job.region === 'north-america' ? 'breaker' : 'switch'}` : 'the feeder conductors where they enter'
   const main: Record<Board['mainSwitch'], string[]> = {
@@ -115,9 +119,10 @@ function legLoads(ways: readonly Way[], loads: readonly WayLoad[]): { A: number;
   return sum
 }
 
-function boardFindings(job: Job, board: Board, ways: readonly Way[], taken: ReadonlyMap<number, readonly Way[]>): Finding[] {
+function boardFindings(job: Installation, board: Board, ways: readonly Way[], taken: ReadonlyMap<number, readonly Way[]>): Finding[] {
   const clause = clauses[job.region]
-  const { survey, region } = job
+  const survey = job
+  const { region } = job
   const inSpaces = [...taken].flatMap(([space, list]): Finding[] => {
     const halves = new Set(list.map((w) => w.half))
     if (list.length < 2 || (list.length === 2 && halves.size === 2 && !halves.has(null))) return []
@@ -139,32 +144,4 @@ function boardFindings(job: Job, board: Board, ways: readonly Way[], taken: Read
     ...tandems,
     ...(board.mainSwitch === 'unknown' && ways.length ? [{ rule: 'main-switch-unknown', severity: 'unknown' as const, clause: clause.clash, message: `What the main switch of the ${boardName(region, board)} makes dead is not known. Look, and say.` }] : []),
   ]
-}
-
-export interface DoorLine {
-  readonly place: string
-  readonly rating: string
-  readonly label: string
-  readonly feeds: string
-  readonly proved: boolean
-  readonly behind: string
-}
-
-/** The schedule for the board's door: what each way was proved to feed, beside the label found on it. */
-export function doorSchedule(job: Job, report: BoardReport, loads: readonly WayLoad[], proved: ReadonlySet<string>): DoorLine[] {
-  const names = new Map(job.survey.points.map((p) => [p.id, [p.name, p.room].filter(Boolean).join(', ')]))
-  const sorted = report.ways.toSorted((a, b) => (a.position ?? 999) - (b.position ?? 999) || (a.half ?? '').localeCompare(b.half ?? ''))
-  return sorted.map((w) => {
-    const points = loads.find((l) => l.way.id === w.id)?.points ?? []
-    const sub = job.survey.boards.find((b) => b.fedFrom === w.id)
-    const feeds = [...(sub ? [`feeds ${boardName(job.region, sub)}`] : []), ...points.map((p) => names.get(p) ?? p)].join('; ')
-    return {
-      place: w.position === null ? '?' : `${spacesOf(job.region, w).join('-')}${w.half ?? ''}`,
-      rating: w.ratingA === null ? 'not read' : `${w.curve ?? ''}${formatA(w.ratingA)}${w.poles === 2 ? ' 2P' : ''}`,
-      label: w.label,
-      feeds: feeds && !proved.has(w.id) && points.length ? `${feeds} (left over; not switched off)` : feeds || (proved.has(w.id) ? 'nothing that was found' : 'not proved'),
-      proved: proved.has(w.id),
-      behind: w.guard === 'unknown' ? 'not known' : w.guard === 'none' ? '' : w.guard === 'own' ? `its own ${vocabularies[job.region].rcd}` : (job.survey.guards.find((g) => g.id === w.guard)?.name ?? ''),
-    }
-  })
 }

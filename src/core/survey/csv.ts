@@ -1,8 +1,9 @@
 import Papa from 'papaparse'
 import { applianceKinds } from '../catalogue/appliances'
 import type { RegionId } from '../region/types'
-import { sortDefect } from './defects'
-import { conditions, type Defect, newDefect, newPoint, pointKinds, type SurveyPoint } from './schema'
+import { sortDefect } from '../catalogue/defects'
+import { blankPoint, conditions, type PointRecord, pointKinds, type TypedPoint } from '../job/point'
+import { type Defect, newDefect } from '../job/report'
 
 export interface CsvRow<T> {
   /** Line in what was pasted, counted from 1. */
@@ -34,13 +35,13 @@ const readAmount = (cell: string | undefined): number | null | undefined => {
   return Number.isFinite(value) && value >= 0 && value <= 1e6 ? value : undefined
 }
 
-const kindWords: Readonly<Record<string, SurveyPoint['kind']>> = { receptacle: 'outlet', socket: 'outlet', 'socket-outlet': 'outlet', plug: 'outlet', lamp: 'light', luminaire: 'light', appliance: 'fixed', 'fixed appliance': 'fixed', junction: 'box', 'junction box': 'box' }
+const kindWords: Readonly<Record<string, PointRecord['kind']>> = { receptacle: 'outlet', socket: 'outlet', 'socket-outlet': 'outlet', plug: 'outlet', lamp: 'light', luminaire: 'light', appliance: 'fixed', 'fixed appliance': 'fixed', junction: 'box', 'junction box': 'box' }
 
 /** Points from a pasted table; each bad row says what is wrong with it and takes nothing else down. */
-export function readPoints(csv: string, region: RegionId, newId: () => string): CsvRow<SurveyPoint>[] {
+export function readPoints(csv: string, region: RegionId, newId: () => string): CsvRow<TypedPoint>[] {
   const appliances = applianceKinds(region)
   return table(csv, pointHeadings).map(({ line, cells }) => {
-    const bad = (problem: string): CsvRow<SurveyPoint> => ({ line, item: null, problem })
+    const bad = (problem: string): CsvRow<TypedPoint> => ({ line, item: null, problem })
     if (!cells.name) return bad('no name')
     if (cells.name.length > 120 || (cells.room?.length ?? 0) > 120) return bad('a name or room of more than 120 letters')
     const word = (cells.kind ?? '').toLowerCase()
@@ -53,7 +54,7 @@ export function readPoints(csv: string, region: RegionId, newId: () => string): 
     const condition = cells.condition ? conditions.find((c) => c === cells.condition!.toLowerCase()) : null
     if (condition === undefined) return bad(`“${cells.condition}” is no condition: ${conditions.join(', ')}`)
     const appliance = cells.appliance ? (appliances.find((a) => a.id === cells.appliance || a.name.toLowerCase() === cells.appliance!.toLowerCase())?.id ?? null) : null
-    return { line, problem: null, item: newPoint(newId(), cells.name, { room: cells.room ?? '', kind, watts, heightMm, condition, appliance, cable: (cells.cable ?? '').slice(0, 80) }) }
+    return { line, problem: null, item: blankPoint(newId(), cells.name, { room: cells.room ?? '', kind, watts, heightMm, condition, appliance, cable: (cells.cable ?? '').slice(0, 80) }) }
   })
 }
 

@@ -1,5 +1,5 @@
-import type { Job } from '../job/schema'
-import { pointsThere } from './schema'
+import type { Installation } from '../installation/installation'
+import { pointsThere } from '../installation/installation'
 
 interface Choice {
   readonly id: string
@@ -51,13 +51,13 @@ function circuitMinutes(lengthM: number | null): readonly [number, number, numbe
 }
 
 /** Hours for the whole job: best, likely and worst, and what to find out to narrow them. */
-export function estimateTime(job: Job): Estimate {
+export function estimateTime(job: Installation): Estimate {
   const circuits = job.circuits.map((c) => circuitMinutes((c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).lengthM))
-  const defects = job.survey.defects.filter((d) => d.state === 'work').length
-  const there = pointsThere(job.survey)
-  const untraced = there.length - new Set(job.survey.sightings.filter((s) => !s.withdrawn && s.seen.kind === 'disconnected').map((s) => (s.seen.kind === 'disconnected' ? s.seen.point : ''))).size
+  const defects = job.defects.filter((d) => d.state === 'work').length
+  const there = pointsThere(job.points)
+  const untraced = there.length - new Set(job.observations.filter((s) => !s.withdrawn && s.seen.kind === 'disconnected').map((s) => (s.seen.kind === 'disconnected' ? s.seen.point : ''))).size
   const tracing: readonly [number, number, number] = there.length ? [4 * Math.max(0, untraced) * 0.5, 4 * Math.max(0, untraced), 8 * Math.max(0, untraced)] : [0, 0, 0]
-  const asked = timeQuestions.map((q) => ({ question: q, answer: job.survey.answers[q.id], span: adds(q, job.survey.answers[q.id]) }))
+  const asked = timeQuestions.map((q) => ({ question: q, answer: job.answers[q.id], span: adds(q, job.answers[q.id]) }))
   const spans = [...circuits, tracing, [30 * defects, 60 * defects, 150 * defects] as const, ...asked.map((a) => a.span)]
   const sum = (k: 0 | 1 | 2) => spans.reduce((total, s) => total + s[k], 0) / 60
   const [bestH, likelyH, worstH] = [sum(0), sum(1), sum(2)]

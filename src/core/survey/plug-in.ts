@@ -1,4 +1,4 @@
-import type { Job } from '../job/schema'
+import type { Installation } from '../installation/installation'
 import { formatA, trim } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import type { SurveyReport } from '../trace/survey'
@@ -13,13 +13,13 @@ export interface PlugIn {
 }
 
 /** Volts between line and neutral, at which an outlet is reckoned. */
-const outletV = (job: Job): number => (job.region === 'north-america' ? 120 : 230)
+const outletV = (job: Installation): number => (job.region === 'north-america' ? 120 : 230)
 
 /**
  * What would happen to a circuit if so much more were used at a point. Never "fits" while its breaker, its circuit or a
  * load on it is not known. NFPA 70 210.23, 210.20(A); BS 7671 433.1.
  */
-export function plugIn(job: Job, report: SurveyReport, point: string, watts: number, continuous: boolean): PlugIn {
+export function plugIn(job: Installation, report: SurveyReport, point: string, watts: number, continuous: boolean): PlugIn {
   const feed = report.trace.feeds[point] ?? null
   const newA = watts / outletV(job)
   const load = report.loads.find((l) => l.way.id === feed)

@@ -1,18 +1,20 @@
 import { answer, type House, onwardCables, seeded } from '../trace/house'
 import type { Observation, TraceTest } from '../trace/types'
-import { type Job, newJob } from '../job/schema'
+import { newJob } from '../job/schema'
 import type { RegionId } from '../region/types'
-import { newPoint, newWay, type Survey, type SurveyPoint, type Way } from './schema'
+import { blankPoint, type TypedPoint, typedToPoint } from '../job/point'
+import { newWay, type Way } from '../job/board'
+import type { Job } from '../job/schema'
 
 /** A building to practise on: what can be seen of it, and what is hidden. */
 export interface PracticeBuilding {
   readonly house: House
   readonly ways: readonly Way[]
-  readonly points: readonly SurveyPoint[]
+  readonly points: readonly TypedPoint[]
 }
 
 const rooms = ['Hall', 'Loom room', 'Dye room', 'Store', 'Office', 'Yard'] as const
-const things: readonly (readonly [string, SurveyPoint['kind'], number | null])[] = [
+const things: readonly (readonly [string, TypedPoint['kind'], number | null])[] = [
   ['outlet by the door', 'outlet', 100],
   ['light', 'light', 60],
   ['outlet under the window', 'outlet', null],
@@ -27,7 +29,7 @@ export function practiceBuilding(seed: number): PracticeBuilding {
   const points = Array.from({ length: 12 }, (_, i) => {
     const [thing, kind, watts] = things[(i + Math.floor(i / rooms.length)) % things.length]!
     const room = rooms[i % rooms.length]!
-    return newPoint(`p${i + 1}`, `${room} ${thing}`, { room, kind, watts, mustHold: i === 3 })
+    return blankPoint(`p${i + 1}`, `${room} ${thing}`, { room, kind, watts, mustHold: i === 3 })
   })
   const parent: Record<string, string> = {}
   const on = new Map<string, string[]>(breakers.map((b) => [b, []]))
@@ -70,8 +72,10 @@ export function compareWithTruth(building: PracticeBuilding, parents: Readonly<R
 }
 
 /** A job on a practice building: its ways and points are listed as one finds them, and what feeds what is to be traced. */
-export function practiceJob(region: RegionId, title: string, practice: NonNullable<Survey['practice']>): Job {
+export function practiceJob(region: RegionId, title: string, practice: NonNullable<Job['practice']>): Job {
   const { ways, points } = practiceBuilding(practice.seed)
   const job = newJob(region, title, 'Practice building')
-  return { ...job, survey: { ...job.survey, ways: [...ways], points: [...points], practice } }
+  const made: Job = { ...job, ways: [...ways], practice }
+  for (const p of points) made.points.push(typedToPoint(made, p, 'points'))
+  return made
 }

@@ -1,6 +1,6 @@
 import type { WayLoad } from '../trace/survey'
 import { type BoardReport, legOf } from './board'
-import type { Way } from './schema'
+import type { Way } from '../job/board'
 
 export interface Rebalance {
   readonly moves: readonly { readonly way: Way; readonly to: number }[]

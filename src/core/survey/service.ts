@@ -1,7 +1,7 @@
 import { applianceKinds } from '../catalogue/appliances'
 import { dwellingDemand, type DwellingDemandInput } from '../design/dwelling-demand'
 import { designLoad } from '../design/load'
-import type { Job } from '../job/schema'
+import type { Installation } from '../installation/installation'
 import type { RegionId } from '../region/types'
 
 export interface ServiceDemand {
@@ -13,8 +13,9 @@ export interface ServiceDemand {
 }
 
 /** The demand of the service with what is surveyed and the new circuits, and what is left of it. */
-export function serviceDemand(job: Job): ServiceDemand {
-  const { survey, region } = job
+export function serviceDemand(job: Installation): ServiceDemand {
+  const survey = job
+  const { region } = job
   const main = survey.boards.find((b) => b.fedFrom === null)!
   const volts = region === 'north-america' ? 240 : 230
   const added = job.circuits.flatMap((c) => {
@@ -45,10 +46,10 @@ function recordedDemand(region: RegionId, recordedA: number, addedA: readonly nu
 }
 const RECORDED_FACTOR = 1.25
 
-function diversityInput(job: Job, added: readonly { va: number; load: Job['circuits'][number]['load'] }[], serviceA: number): DwellingDemandInput {
+function diversityInput(job: Installation, added: readonly { va: number; load: Installation['circuits'][number]['load'] }[], serviceA: number): DwellingDemandInput {
   const groups = new Map(applianceKinds(job.region).map((k) => [k.id, k]))
   const list = [
-    ...job.survey.points.filter((p) => p.watts).map((p) => ({ amps: p.watts! / 230, kind: p.appliance, lighting: p.kind === 'light', fixed: p.kind === 'fixed' })),
+    ...job.points.filter((p) => p.watts).map((p) => ({ amps: p.watts! / 230, kind: p.appliance, lighting: p.kind === 'light', fixed: p.kind === 'fixed' })),
     ...added.map((a) => ({ amps: a.va / 230, kind: a.load.kind, lighting: a.load.lighting, fixed: a.load.connection === 'fixed' })),
   ]
   const total = (items: readonly { amps: number }[]) => items.reduce((sum, x) => sum + x.amps, 0)
@@ -63,7 +64,7 @@ function diversityInput(job: Job, added: readonly { va: number; load: Job['circu
     instantHeatersA: list.filter(instant).map((x) => x.amps),
     storageHeaterA: total(list.filter((x) => x.kind === 'water-heater-storage')),
     vehicleA: total(list.filter((x) => x.kind === 'vehicle-charger')),
-    socketCircuitsA: job.survey.ways.filter((w) => w.kind === 'circuit' && w.ratingA !== null && w.ratingA >= 16 && w.shape === 'ring').map((w) => w.ratingA!),
+    socketCircuitsA: job.ways.filter((w) => w.kind === 'circuit' && w.ratingA !== null && w.ratingA >= 16 && w.shape === 'ring').map((w) => w.ratingA!),
     fixedA: list.filter((x) => x.fixed && !special(x)).map((x) => x.amps),
     serviceA,
   }

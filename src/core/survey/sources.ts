@@ -1,11 +1,12 @@
 import { designLoad } from '../design/load'
-import type { Circuit, Job } from '../job/schema'
 import { formatA, trim } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import type { SurveyReport } from '../trace/survey'
 import { boardName, boardReport } from './board'
-import type { Board, Survey, SurveyPoint, Way, Weights } from './schema'
-import { pointsThere, weightNames } from './schema'
+import type { Board, Way } from '../job/board'
+import type { Weights } from '../job/report'
+import { type Circuit, type Installation, type Point, pointsThere } from '../installation/installation'
+import { weightNames } from '../job/report'
 
 type Kind = 'board' | 'extend' | 'ring' | 'fused-spur'
 
@@ -43,7 +44,7 @@ export interface Wanted {
 }
 
 /** What a circuit asks for, or null while its load is not known. */
-export function wantedBy(job: Job, circuit: Circuit, room: string | null): Wanted | null {
+export function wantedBy(job: Installation, circuit: Circuit, room: string | null): Wanted | null {
   const { load } = circuit
   const amps = designLoad(job, circuit)?.amps ?? null
   if (amps === null || load.volts === null) return null
@@ -56,7 +57,7 @@ const MAKE_UP_M = 4
 const LIMIT_FUSED_SPUR_A = 13
 
 /** A rough run between two rooms: along, across, and a storey each; null where either was not paced. */
-function runBetween(survey: Survey, a: string | null, b: string | null): number | null {
+function runBetween(survey: Installation, a: string | null, b: string | null): number | null {
   if (a !== null && a === b) return MAKE_UP_M
   const [ra, rb] = [a, b].map((name) => survey.rooms.find((r) => r.name === name))
   if (!ra || !rb || ra.alongM === null || rb.alongM === null || ra.acrossM === null || rb.acrossM === null) return null
@@ -64,32 +65,32 @@ function runBetween(survey: Survey, a: string | null, b: string | null): number 
 }
 
 /** From the board, which stands at the origin of the paced distances. */
-function runFromBoard(survey: Survey, room: string | null): number | null {
+function runFromBoard(survey: Installation, room: string | null): number | null {
   const r = survey.rooms.find((x) => x.name === room)
   return !r || r.alongM === null || r.acrossM === null ? null : Math.abs(r.alongM) + Math.abs(r.acrossM) + STOREY_M * Math.abs(r.floor) + MAKE_UP_M
 }
 
-const finishedFactor = (survey: Survey, room: string | null): number => (survey.rooms.find((r) => r.name === room)?.finished === false ? 0.6 : 1)
-const minutesFor = (survey: Survey, room: string | null, fixed: number, boxes: number, lengthM: number | null): number | null => (lengthM === null ? null : Math.round((fixed + 25 * boxes + 6 * lengthM) * finishedFactor(survey, room)))
+const finishedFactor = (survey: Installation, room: string | null): number => (survey.rooms.find((r) => r.name === room)?.finished === false ? 0.6 : 1)
+const minutesFor = (survey: Installation, room: string | null, fixed: number, boxes: number, lengthM: number | null): number | null => (lengthM === null ? null : Math.round((fixed + 25 * boxes + 6 * lengthM) * finishedFactor(survey, room)))
 
 /** Through the floor or ceiling, in words. */
-function storey(survey: Survey, from: string, to: string | null): string {
+function storey(survey: Installation, from: string, to: string | null): string {
   const [a, b] = [from, to].map((name) => survey.rooms.find((r) => r.name === name)?.floor)
   if (a === undefined || b === undefined || a === b) return ''
   return a > b ? ', from above' : ', from below'
 }
 
 /** Every place the survey knows to take power from, best first by the weights; those that cannot serve come last with why. */
-export function sourceCandidates(job: Job, report: SurveyReport, wanted: Wanted): Candidate[] {
-  const { survey } = job
-  const raw = [...survey.boards.map((b) => fromBoard(job, report, b, wanted)), ...pointsThere(survey).filter((p) => p.kind === 'outlet' || p.kind === 'box').flatMap((p) => fromPoint(job, report, p, wanted))]
+export function sourceCandidates(job: Installation, report: SurveyReport, wanted: Wanted): Candidate[] {
+  const survey = job
+  const raw = [...survey.boards.map((b) => fromBoard(job, report, b, wanted)), ...pointsThere(survey.points).filter((p) => p.kind === 'outlet' || p.kind === 'box').flatMap((p) => fromPoint(job, report, p, wanted))]
   return rank(raw, survey.weights)
 }
 
 type Raw = Omit<Candidate, 'parts' | 'score'> & { readonly disturbed: number; readonly closes: number; readonly guarded: number }
 
-function fromBoard(job: Job, report: SurveyReport, board: Board, wanted: Wanted): Raw {
-  const { survey } = job
+function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted: Wanted): Raw {
+  const survey = job
   const { free, pair, noPair } = boardReport(job, board, report.loads)
   const lengthM = board.fedFrom === null ? runFromBoard(survey, wanted.room) : null
   const feeder = survey.ways.find((w) => w.id === board.fedFrom)
@@ -118,8 +119,9 @@ function fromBoard(job: Job, report: SurveyReport, board: Board, wanted: Wanted)
   }
 }
 
-function fromPoint(job: Job, report: SurveyReport, point: SurveyPoint, wanted: Wanted): Raw[] {
-  const { survey, region } = job
+function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted: Wanted): Raw[] {
+  const survey = job
+  const { region } = job
   const feed = report.trace.feeds[point.id] ?? null
   const way = survey.ways.find((w) => w.id === feed)
   const load = report.loads.find((l) => l.way.id === feed)
@@ -133,10 +135,10 @@ function fromPoint(job: Job, report: SurveyReport, point: SurveyPoint, wanted: W
     from: point.id,
     unknown: [...(way ? [] : ['which breaker feeds it']), ...(way && way.ratingA === null ? ['rating of its breaker'] : []), ...(load && load.unknown > 0 ? [`load of ${load.unknown} of its points`] : []), ...(lengthM === null ? ['how far it is'] : []), ...(report.untraced > 0 && way ? ['whether untraced points hang on it too'] : [])],
     spareA,
-    protection: guardWords(survey, way),
+    protection: behindWords(survey, way),
     disturbance: `${load ? `${load.points.length} ${load.points.length === 1 ? 'point' : 'points'} dark meanwhile` : 'what goes dark is not known'}${hold.length ? `, ${hold.map((p) => p.name).join(' and ')} among them, which must not lose power` : ''}`,
     disturbed: (load ? Math.min(1, 0.15 + 0.05 * load.points.length) : 0.6) + (hold.length ? 0.6 : 0),
-    guarded: way === undefined || way.guard === 'unknown' ? 0.6 : way.guard === 'none' ? 1 : 0,
+    guarded: way === undefined || way.residual === 'unknown' ? 0.6 : way.residual === 'none' ? 1 : 0,
   }
   const refusedFor = (limit: string | null): string | null =>
     wanted.poles === 2 || Math.abs(wanted.volts - (region === 'north-america' ? 120 : 230)) > 30
@@ -146,7 +148,7 @@ function fromPoint(job: Job, report: SurveyReport, point: SurveyPoint, wanted: W
         : spareA !== null && !atMost(0, spareA)
           ? `its circuit would be over its rating by ${formatA(-spareA)}`
           : limit
-  const prefill = { way: way?.label.slice(0, 40) ?? '', wantedBreakerA: way?.ratingA ?? null, residualAt: way === undefined || way.guard === 'unknown' ? null : way.guard === 'none' ? ('none' as const) : ('board' as const) }
+  const prefill = { way: way?.label.slice(0, 40) ?? '', wantedBreakerA: way?.ratingA ?? null, residualAt: way === undefined || way.residual === 'unknown' ? null : way.residual === 'none' ? ('none' as const) : ('board' as const) }
   const floor = storey(survey, point.room, wanted.room)
   const list: Raw[] = []
   const add = (kind: Kind, words: string, length: number | null, boxes: number, limit: string | null, later: string, closes: number, breaker = prefill.wantedBreakerA, more: readonly string[] = []) =>
@@ -164,13 +166,13 @@ function fromPoint(job: Job, report: SurveyReport, point: SurveyPoint, wanted: W
   return list
 }
 
-function guardWords(survey: Survey, way: Way | undefined): string {
+function behindWords(survey: Installation, way: Way | undefined): string {
   if (!way) return 'not known: not traced'
-  if (way.guard === 'unknown') return 'not known: what it stands behind was not looked at'
-  if (way.guard === 'none') return 'none at the board: the new part needs its own'
-  if (way.guard === 'own') return 'residual device in its own breaker'
-  const guard = survey.guards.find((g) => g.id === way.guard)
-  return guard ? `${guard.name}, ${guard.tripMa} mA` : 'not known'
+  if (way.residual === 'unknown') return 'not known: what it stands behind was not looked at'
+  if (way.residual === 'none') return 'none at the board: the new part needs its own'
+  if (way.residual === 'own') return 'residual device in its own breaker'
+  const device = survey.residualDevices.find((g) => g.id === way.residual)
+  return device ? `${device.name}, ${device.tripMa === null ? 'rating not read' : `${device.tripMa} mA`}` : 'not known'
 }
 
 /** Shares each part out between the best and the worst candidate and adds them up by their weights. */

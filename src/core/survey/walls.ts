@@ -4,7 +4,7 @@ import { formatLength, formatSmallLength, type UnitSystem } from '../quantity/fo
 import { atLeast, atMost } from '../quantity/tolerance'
 import type { RegionId } from '../region/types'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'
-import type { Run } from './schema'
+import type { Wall } from '../installation/installation'
 
 /** An unbroken stretch of a run, where outlets count. */
 interface Stretch {
@@ -23,12 +23,12 @@ export interface RunReport {
 }
 
 /** Pieces that an outlet may serve; the others break the line (a door, a fixed cabinet to the floor, a sink in a counter). */
-const serves = (run: Run, what: Run['pieces'][number]['what']): boolean => what === 'wall' || (run.kind === 'wall' && (what === 'sink' || what === 'basin'))
+const serves = (run: Wall, what: Wall['pieces'][number]['what']): boolean => what === 'wall' || (run.kind === 'wall' && (what === 'sink' || what === 'basin'))
 
-export const runLength = (run: Run): number => run.pieces.reduce((sum, p) => sum + p.lengthM, 0)
+export const runLength = (run: Wall): number => run.pieces.reduce((sum, p) => sum + p.lengthM, 0)
 
 /** Where each piece begins. */
-export function pieceStarts(run: Run): number[] {
+export function pieceStarts(run: Wall): number[] {
   let at = 0
   return run.pieces.map((p) => {
     const start = at
@@ -37,7 +37,7 @@ export function pieceStarts(run: Run): number[] {
   })
 }
 
-function stretchesOf(run: Run): Stretch[] {
+function stretchesOf(run: Wall): Stretch[] {
   const starts = pieceStarts(run)
   const list: Stretch[] = []
   run.pieces.forEach((p, i) => {
@@ -51,7 +51,7 @@ function stretchesOf(run: Run): Stretch[] {
 }
 
 /** Least distance along the wall, in metres, from an outlet to the edge of such a piece, and where it is said. */
-const waterClear: Partial<Record<Run['pieces'][number]['what'], { m: number; clause: Partial<Record<RegionId, string>>; what: string }>> = {
+const waterClear: Partial<Record<Wall['pieces'][number]['what'], { m: number; clause: Partial<Record<RegionId, string>>; what: string }>> = {
   bath: { m: 2.5, clause: { 'united-kingdom': '701.512.3', 'southern-africa': 'SANS 10142-1 bath and shower zones; IEC 60364-7-701' }, what: 'the edge of zone 1 of the bath' },
   shower: { m: 2.5, clause: { 'united-kingdom': '701.512.3', 'southern-africa': 'SANS 10142-1 bath and shower zones; IEC 60364-7-701' }, what: 'the edge of zone 1 of the shower' },
 }
@@ -59,7 +59,7 @@ const waterClear: Partial<Record<Run['pieces'][number]['what'], { m: number; cla
 const SINK_CLEAR_M = 0.3
 
 /** Gaps and the outlets that close them (NA); heights and distances from water (UK, ZA). */
-export function runReport(region: RegionId, run: Run, units: UnitSystem): RunReport {
+export function runReport(region: RegionId, run: Wall, units: UnitSystem): RunReport {
   const lengthM = runLength(run)
   const stretches = stretchesOf(run)
   const inside = (s: Stretch, at: number) => atLeast(at, s.fromM) && atMost(at, s.toM)
@@ -78,14 +78,14 @@ export function runReport(region: RegionId, run: Run, units: UnitSystem): RunRep
   }
 }
 
-function spacingFindings(run: Run, spacing: OutletSpacing | null): Finding[] {
+function spacingFindings(run: Wall, spacing: OutletSpacing | null): Finding[] {
   if (!spacing || spacing.passes) return []
   const count = spacing.missing.reduce((sum, m) => sum + m.atM.length, 0)
   const clause = run.kind === 'wall' ? '210.52(A)' : run.kind === 'counter' ? '210.52(C)' : '210.52(H)'
   return [{ rule: 'outlet-spacing', severity: 'error', clause, message: `${run.name}: ${run.kind === 'hallway' ? 'a hallway of this length needs an outlet' : `${spacing.gaps.length} ${spacing.gaps.length === 1 ? 'stretch is' : 'stretches are'} too far from an outlet; ${count} more ${count === 1 ? 'closes' : 'close'} ${spacing.gaps.length === 1 ? 'it' : 'them'}`}.` }]
 }
 
-function outletFindings(region: RegionId, run: Run, outlet: Run['outlets'][number], lengthM: number, stretches: readonly Stretch[], units: UnitSystem): Finding[] {
+function outletFindings(region: RegionId, run: Wall, outlet: Wall['outlets'][number], lengthM: number, stretches: readonly Stretch[], units: UnitSystem): Finding[] {
   const where = `${run.name}, outlet at ${formatLength(outlet.atM, units)}`
   const list: Finding[] = []
   if (outlet.atM > lengthM + 1e-9) return [{ rule: 'outlet-off-wall', severity: 'error', clause: 'What was measured', message: `${where} lies beyond the end of the wall. Measure again.` }]

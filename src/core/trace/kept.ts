@@ -1,14 +1,15 @@
-import type { Job } from '../job/schema'
-import { type KeptTrace, pointsThere } from '../survey/schema'
+import type { Installation } from '../installation/installation'
+import type { KeptTrace } from '../job/observation'
+import { pointsThere } from '../installation/installation'
 import { evaluateSurvey } from './survey'
 import { placeNames } from './words'
 
 /** What is known now of what feeds what, by name, to be read and compared on a later day. */
-export function snapshot(job: Job, id: string, at: string, title: string): KeptTrace {
+export function snapshot(job: Installation, id: string, at: string, title: string): KeptTrace {
   const { feeds, parents } = evaluateSurvey(job).trace
-  const name = placeNames(job.survey)
+  const name = placeNames(job)
   const named = (place: string | null | undefined) => (place == null ? null : name(place).slice(0, 120))
-  return { id, at, title, points: pointsThere(job.survey).map((p) => ({ id: p.id, name: p.name, feed: named(feeds[p.id]), parent: named(parents[p.id]) })) }
+  return { id, at, title, points: pointsThere(job.points).map((p) => ({ id: p.id, name: p.name, feed: named(feeds[p.id]), parent: named(parents[p.id]) })) }
 }
 
 export interface TraceChange {

@@ -1,12 +1,12 @@
 import type { Finding } from '../finding'
-import type { Job } from '../job/schema'
-import { pointsThere, type Sighting, type Survey } from '../survey/schema'
+import { type Installation, pointsThere, sameParts } from '../installation/installation'
+import type { ObservationRecord } from '../job/observation'
 import { formatA } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import type { RegionId } from '../region/types'
 import { deduce, trace } from './trace'
 import type { Deduction, Observation, Trace, TraceInput, TraceTest } from './types'
-import { placeNames, sightingInWords } from './words'
+import { placeNames, observationInWords } from './words'
 
 /** What a test costs in trouble: a breaker is a walk, a box must be opened and its cables parted. A box opened already costs less. */
 const EFFORT = { walk: 1, open: 2, part: 2, dig: 4 } as const
@@ -22,7 +22,7 @@ export interface NextTest {
 }
 
 export interface WayLoad {
-  readonly way: Survey['ways'][number]
+  readonly way: Traced['ways'][number]
   readonly points: readonly string[]
   readonly watts: number
   readonly amps: number
@@ -52,76 +52,77 @@ const hiddenClause: Record<RegionId, string> = { 'north-america': '314.29', 'uni
 const damagedClause: Record<RegionId, string> = { 'north-america': '110.12(B)', 'united-kingdom': '421.1; 526.1', 'southern-africa': 'SANS 10142-1 condition of accessories' }
 const overloadClause: Record<RegionId, string> = { 'north-america': '210.23; 220.18', 'united-kingdom': '433.1', 'southern-africa': 'SANS 10142-1 overload protection' }
 
-const remembered = new WeakMap<Survey, Map<RegionId, SurveyReport>>()
+/** The parts of the installation that tracing looks at. */
+export type Traced = Pick<Installation, 'ways' | 'points' | 'observations'>
+
+let last: { readonly parts: readonly unknown[]; readonly report: SurveyReport } | null = null
 
 /** What the survey tells: the trace so far and what hangs on each way. What to test next is asked apart, of `nextTests`. */
-export function evaluateSurvey(job: Job): SurveyReport {
-  const known = remembered.get(job.survey) ?? new Map<RegionId, SurveyReport>()
-  remembered.set(job.survey, known)
-  const hit = known.get(job.region)
-  if (hit) return hit
-  const report = work(job.survey, job.region)
-  known.set(job.region, report)
+export function evaluateSurvey(job: Installation): SurveyReport {
+  const parts = [job.region, job.observations, ...job.ways, ...pointsThere(job.points)]
+  if (last && sameParts(last.parts, parts)) return last.report
+  const report = work(job, job.region)
+  last = { parts, report }
   return report
 }
 
 /** A way that feeds a board, or the building, is no root of points: with it off, other ways' points die too. */
-const isRoot = (way: Survey['ways'][number]): boolean => way.kind === 'circuit' || way.kind === 'spare'
+const isRoot = (way: Traced['ways'][number]): boolean => way.kind === 'circuit' || way.kind === 'spare'
 /** Points listed since an observation was made, or to be put in then and there now. */
-function missingIn(survey: Survey, { seen, looked }: Sighting): string[] {
-  if (seen.kind === 'cables' || looked === null) return []
-  const known = new Set(looked)
-  return pointsThere(survey).flatMap((p) => (known.has(p.id) ? [] : [p.id]))
+function missingIn(survey: Traced, { seen, later }: ObservationRecord): string[] {
+  if (seen.kind === 'cables' || later.length === 0) return []
+  const there = new Set(pointsThere(survey.points).map((p) => p.id))
+  return later.filter((id) => there.has(id))
 }
 
 /** Whatever may count: not withdrawn, seen by more than a non-contact detector, of what is there. */
-function worthCounting(survey: Survey): Sighting[] {
+function worthCounting(survey: Traced): ObservationRecord[] {
   const roots = new Set(survey.ways.filter(isRoot).map((w) => w.id))
   const planned = new Set(survey.points.filter((p) => p.planned).map((p) => p.id))
-  return survey.sightings.filter((s) => !s.withdrawn && (s.seen.kind === 'breaker-off' || !planned.has(s.seen.point)) && (s.instrument !== 'non-contact' || s.seen.kind === 'cables') && (s.seen.kind !== 'breaker-off' || roots.has(s.seen.breaker)))
+  return survey.observations.filter((s) => !s.withdrawn && (s.seen.kind === 'breaker-off' || !planned.has(s.seen.point)) && (s.instrument !== 'non-contact' || s.seen.kind === 'cables') && (s.seen.kind !== 'breaker-off' || roots.has(s.seen.breaker)))
 }
 /** What counts: an observation that says of every point whether it died. */
-const countingOf = (survey: Survey): Sighting[] => worthCounting(survey).filter((s) => missingIn(survey, s).length === 0)
+const countingOf = (survey: Traced): ObservationRecord[] => worthCounting(survey).filter((s) => missingIn(survey, s).length === 0)
 
 /** What a non-contact detector alone said went dead with a way off. */
-function suspicions(survey: Survey): Record<string, string[]> {
+function suspicions(survey: Traced): Record<string, string[]> {
   const found: Record<string, string[]> = {}
-  for (const { withdrawn, instrument, seen } of survey.sightings)
+  for (const { withdrawn, instrument, seen } of survey.observations)
     if (!withdrawn && instrument === 'non-contact' && seen.kind === 'breaker-off') for (const p of seen.dead) found[p] = [...new Set([...(found[p] ?? []), seen.breaker])]
   return found
 }
 /** What was seen, of the points that are there. */
-function seenOf(survey: Survey, { seen }: Sighting): Observation {
+function seenOf(survey: Traced, { seen }: ObservationRecord): Observation {
   if (seen.kind === 'cables') return seen
-  const there = new Set(pointsThere(survey).map((p) => p.id))
+  const there = new Set(pointsThere(survey.points).map((p) => p.id))
   return { ...seen, dead: seen.dead.filter((p) => there.has(p)) }
 }
-const inputOf = (survey: Survey, counting: readonly Sighting[], goal: Goal | null): TraceInput => ({
+const inputOf = (survey: Traced, counting: readonly ObservationRecord[], goal: Goal | null): TraceInput => ({
   breakers: survey.ways.filter(isRoot).map((w) => w.id),
-  points: pointsThere(survey).map((p) => p.id),
+  points: pointsThere(survey.points).map((p) => p.id),
   observations: counting.map((s) => seenOf(survey, s)),
   ...(goal ? { goal } : {}),
 })
 
 /** The next tests worth making, for everything or for one question alone. Heavy on large surveys: run it in a worker. */
-export function nextTests(survey: Survey, goal: Goal | null): readonly NextTest[] {
+export function nextTests(survey: Traced, goal: Goal | null): readonly NextTest[] {
   const counting = countingOf(survey)
   return rank(survey, counting, trace(inputOf(survey, counting, goal)))
 }
 
-function work(survey: Survey, region: RegionId): SurveyReport {
+function work(survey: Traced, region: RegionId): SurveyReport {
   const counting = countingOf(survey)
   const result = deduce(inputOf(survey, counting, null))
   const clashing = result.contradictions[0]?.observations.map((i) => counting[i]!)
-  const clash = clashing ? { ids: clashing.map((s) => s.id), message: `These cannot all be true: ${clashing.map((s) => sightingInWords(survey, s.seen)).join('; ')}. Do one again, or withdraw it.` } : null
+  const clash = clashing ? { ids: clashing.map((s) => s.id), message: `These cannot all be true: ${clashing.map((s) => observationInWords(survey, s.seen)).join('; ')}. Do one again, or withdraw it.` } : null
   const loads = survey.ways.map((way) => loadOn(way, survey, result, region))
-  const untraced = pointsThere(survey).filter((p) => result.parents[p.id] === null).length
+  const untraced = pointsThere(survey.points).filter((p) => result.parents[p.id] === null).length
   return { trace: result, counted: counting.map((s) => s.id), clash, loads, untraced, incomplete: worthCounting(survey).flatMap((s) => { const missing = missingIn(survey, s); return missing.length ? [{ id: s.id, missing }] : [] }), suspected: suspicions(survey), findings: findings(survey, region, loads, clash), proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))) }
 }
 
 /** Tests by what they tell for their trouble; those that may black out what must hold come last. */
-function rank(survey: Survey, counting: readonly Sighting[], { nextTests, feeds, candidates }: Trace): NextTest[] {
-  const there = pointsThere(survey)
+function rank(survey: Traced, counting: readonly ObservationRecord[], { nextTests, feeds, candidates }: Trace): NextTest[] {
+  const there = pointsThere(survey.points)
   const must = there.filter((p) => p.mustHold).map((p) => p.id)
   const tried = new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' ? [s.seen.breaker] : [])))
   const opened = new Set(counting.flatMap((s) => (s.seen.kind === 'cables' ? [s.seen.point] : [])))
@@ -152,13 +153,13 @@ function rank(survey: Survey, counting: readonly Sighting[], { nextTests, feeds,
     .map(({ test, bits, holds, effort }): NextTest => ({ test, bits, holds, effort }))
 }
 
-function loadOn(way: Survey['ways'][number], survey: Survey, { feeds }: Deduction, region: RegionId): WayLoad {
+function loadOn(way: Traced['ways'][number], survey: Traced, { feeds }: Deduction, region: RegionId): WayLoad {
   const points = survey.points.filter((p) => feeds[p.id] === way.id)
   const watts = points.reduce((sum, p) => sum + (p.watts ?? 0), 0)
   return { way, points: points.map((p) => p.id), watts, amps: watts / (lineV[region] * way.poles ** Number(region === 'north-america')), unknown: points.filter((p) => p.watts === null).length }
 }
 
-function findings(survey: Survey, region: RegionId, loads: readonly WayLoad[], clash: SurveyReport['clash']): Finding[] {
+function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], clash: SurveyReport['clash']): Finding[] {
   const name = placeNames(survey)
   return [
     ...(clash ? [{ rule: 'trace-contradiction', severity: 'error' as const, clause: 'What was seen', message: clash.message }] : []),

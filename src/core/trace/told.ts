@@ -1,4 +1,4 @@
-import type { Survey } from '../survey/schema'
+import type { Installation } from '../installation/installation'
 import type { Observation } from './types'
 
 /**
@@ -12,7 +12,7 @@ export function toldLayout(way: string, parents: Readonly<Record<string, string>
 }
 
 /** Why a told layout cannot be: a point that leads back to itself never reaches the way. */
-export function toldProblem(survey: Survey, way: string, parents: Readonly<Record<string, string>>): string | null {
+export function toldProblem(survey: Installation, way: string, parents: Readonly<Record<string, string>>): string | null {
   for (const start of Object.keys(parents)) {
     const seen = new Set<string>()
     for (let at = start; at !== way; at = parents[at]!) {

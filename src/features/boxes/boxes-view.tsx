@@ -1,7 +1,7 @@
 'use client'
 import { type BoxKind, boxesFor } from '@/core/catalogue/boxes'
 import { boxDrawing } from '@/core/drawing/box'
-import type { Box } from '@/core/job/schema'
+import type { BoxRecord } from '@/core/job/point'
 import { formatSmallLength, formatVolume, type UnitSystem } from '@/core/quantity/format'
 import { naClauses } from '@/core/region/north-america'
 import { DrawingView } from '@/ui/drawing'
@@ -9,13 +9,12 @@ import { CheckField, NumberField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { CircuitPicker } from '../job/circuit-picker'
-import { useCircuit, useJob, useUnits } from '../job/context'
-import { atEnd, useEnd } from '../job/end-picker'
+import { useJob, useUnits } from '../job/context'
+import { useEnd } from '../job/end-picker'
 
 const describe = (b: BoxKind, units: UnitSystem, na: boolean): string => `${b.name} (${na ? formatVolume(b.volumeCm3, units) : formatSmallLength(b.depthMm, units)})`
 
 export function BoxesView() {
-  const { circuit } = useCircuit()
   const { end, picker } = useEnd()
   const { box: chosen, boxReport: report } = end
   const region = useJob((s) => s.job.region)
@@ -23,8 +22,8 @@ export function BoxesView() {
   const show = useJob((s) => s.show)
   const units = useUnits()
   const na = region === 'north-america'
-  const edit = (patch: Partial<Box>) => ({ kind: 'box.set' as const, circuit: circuit.id, ...atEnd(end), patch })
-  const set = (patch: Partial<Box>) => commit(edit(patch))
+  const edit = (patch: Partial<BoxRecord>) => ({ kind: 'box.set' as const, points: [...end.points], patch })
+  const set = (patch: Partial<BoxRecord>) => commit(edit(patch))
   const offers = [
     { title: 'Smallest that fits', box: report.smallest },
     { title: 'One with room', box: report.withRoom },
@@ -63,7 +62,7 @@ export function BoxesView() {
           <Section title="The box">
             <FieldGrid>
               <SelectField wide label="Box" value={chosen.kind ?? ''} placeholder="Choose a box" options={boxesFor(region).map((b) => ({ value: b.id, label: describe(b, units, na), group: b.mounting }))} onCommit={(kind) => set({ kind })} />
-              <NumberField label="Cables entering" value={chosen.cables} whole min={1} max={12} onPreview={(cables) => cables && show(edit({ cables }))} onCommit={(cables) => cables && set({ cables })} />
+              <NumberField label="Other cables in it" hint={`Besides the ${end.cables - chosen.others} of this circuit`} value={chosen.others} whole max={11} onPreview={(others) => others !== null && show(edit({ others }))} onCommit={(others) => others !== null && set({ others })} />
               {na && (
                 <>
                   <NumberField label="Kinds of support fitting" value={chosen.supportFittings} whole max={4} onCommit={(supportFittings) => supportFittings !== null && set({ supportFittings })} />

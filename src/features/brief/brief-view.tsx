@@ -2,7 +2,9 @@
 import { applianceKinds, natureOf } from '@/core/catalogue/appliances'
 import { fitnessFor } from '@/core/catalogue/fitness'
 import type { Edit } from '@/core/job/edits'
-import { type Brief, earthings, environments, type Load, premisesKinds } from '@/core/job/schema'
+import { type Brief, earthings, premisesKinds } from '@/core/job/brief'
+import { environments } from '@/core/job/fields'
+import type { Load } from '@/core/job/load'
 import { formatW } from '@/core/quantity/format'
 import { ChoiceField, NumberField, type Option, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
@@ -98,7 +100,7 @@ function SupplyFields() {
     <Section title="Where it comes from">
       <FieldGrid>
         <TextField label="Board" value={supply.board} onCommit={(board) => commit({ kind: 'supply.set', patch: { board } })} />
-        <TextField label="Way" value={circuit.way} onCommit={(way) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { way } })} />
+        <TextField label="Way" value={circuit.way} onCommit={(way) => commit({ kind: 'circuit.connect', circuit: circuit.id, way: way.slice(0, 40) })} />
         {region !== 'north-america' && (
           <>
             <SelectField label="Earthing" value={supply.earthing ?? ''} options={earthings.map((e) => ({ value: e, label: earthingNames[e] }))} onCommit={(earthing) => commit({ kind: 'supply.set', patch: { earthing } })} />

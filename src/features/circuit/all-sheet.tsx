@@ -4,7 +4,10 @@ import { Plus, Trash2 } from 'lucide-react'
 import { loopOfFeeders } from '@/core/design/fed'
 import type { CircuitReport } from '@/core/evaluate'
 import { severities, worstSeverity } from '@/core/finding'
-import { type Circuit, circuitKinds, circuitWorks } from '@/core/job/schema'
+import type { Circuit } from '@/core/installation/installation'
+import { MAIN_BOARD } from '@/core/job/board'
+import { feederBoardId } from '@/core/job/cable'
+import { circuitKinds, circuitWorks } from '@/core/job/circuit'
 import { formatA, formatPercent, formatSize } from '@/core/quantity/format'
 import { vocabularies } from '@/core/region/vocabulary'
 import { ChoiceField, SelectField, TextField } from '@/ui/fields'
@@ -109,7 +112,7 @@ function CircuitFields() {
   const { circuit } = useCircuit()
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
-  const set = (patch: Partial<Pick<Circuit, 'name' | 'way' | 'kind' | 'work' | 'place' | 'feeder'>>) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })
+  const set = (patch: Partial<Pick<Circuit, 'name' | 'kind' | 'work' | 'place'>>) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })
   const kinds = circuitKinds.filter((k) => (k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true))
   const feeders = job.circuits.filter((c) => c.kind === 'feeder' && loopOfFeeders(job.circuits, circuit.id, c.id) === null)
   return (
@@ -117,8 +120,8 @@ function CircuitFields() {
       <FieldGrid>
         <TextField label="Name" wide value={circuit.name} onCommit={(name) => set({ name: name.slice(0, 120) })} />
         <SelectField label="Kind" value={circuit.kind} options={kinds.map((k) => ({ value: k, label: kindNames[k] }))} onCommit={(kind) => set({ kind })} />
-        {feeders.length > 0 && <SelectField label="It leaves from" wide value={circuit.feeder ?? 'main'} options={[{ value: 'main', label: job.supply.board || `The ${vocabularies[job.region].board}` }, ...feeders.map((c) => ({ value: c.id, label: `The board at the end of ${c.name}` }))]} onCommit={(v) => set({ feeder: v === 'main' ? null : v })} />}
-        <TextField label="Way" value={circuit.way} onCommit={(way) => set({ way: way.slice(0, 40) })} />
+        {feeders.length > 0 && <SelectField label="It leaves from" wide value={circuit.feeder ?? 'main'} options={[{ value: 'main', label: job.supply.board || `The ${vocabularies[job.region].board}` }, ...feeders.map((c) => ({ value: c.id, label: `The board at the end of ${c.name}` }))]} onCommit={(v) => commit({ kind: 'circuit.connect', circuit: circuit.id, board: v === 'main' ? MAIN_BOARD : feederBoardId(v) })} />}
+        <TextField label="Way" value={circuit.way} onCommit={(way) => commit({ kind: 'circuit.connect', circuit: circuit.id, way: way.slice(0, 40) })} />
         <ChoiceField wide={false} label="It is" value={circuit.work} options={circuitWorks.map((w) => ({ value: w, label: w === 'new' ? 'New' : 'Altered' }))} onCommit={(work) => set({ work })} />
         <SelectField label="Its points stand in" value={circuit.place ?? ''} placeholder="Not said yet" options={placeOptions} onCommit={(place) => set({ place })} />
       </FieldGrid>

@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic'
 import { useMemo, useState } from 'react'
 import { layOutOptions, type Option } from '@/core/design/options'
 import { cablePrice, type PriceName, priceNames, priceOf } from '@/core/design/prices'
-import type { Job } from '@/core/job/schema'
+import type { Installation } from '@/core/installation/installation'
 import { formatA, formatPercent, formatSize, trim } from '@/core/quantity/format'
 import { M_PER_FT } from '@/core/quantity/units'
 import { cableNames, vocabularies } from '@/core/region/vocabulary'
@@ -127,7 +127,7 @@ function Prices({ size }: { size: string | null }) {
     </div>
   )
   const { rcd } = vocabularies[job.region]
-  const plain: Pick<Job, 'region' | 'prices'> = { region: job.region, prices: {} }
+  const plain: Pick<Installation, 'region' | 'prices'> = { region: job.region, prices: {} }
   return (
     <Section title="Prices behind it">
       <p className="mb-1 text-[0.9rem] text-ink-2">Usual ones, ours, in grey. Type your own where you know better; they hold for this job.</p>
@@ -138,7 +138,7 @@ function Prices({ size }: { size: string | null }) {
 }
 
 /** Cost along, yearly waste up; the front of good ones is joined by a line, the beaten stand in grey. */
-function frontOption(options: readonly Option[], picked: string | null, job: Job, inks: Inks): ChartOption {
+function frontOption(options: readonly Option[], picked: string | null, job: Installation, inks: Inks): ChartOption {
   const points = options.map((o, index) => ({ o, value: [o.cost, o.kwhAYear], index }))
   const good = points.filter(({ o }) => o.refused.length === 0 && o.beatenBy === null).toSorted((a, b) => a.o.cost - b.o.cost)
   const dots = (list: typeof points, symbol: string, size: number, color: string, named: boolean) => ({

@@ -2,7 +2,8 @@
 import { endingsOf, whereEnding } from '@/core/design/endings'
 import type { CircuitReport } from '@/core/evaluate'
 import type { Edit } from '@/core/job/edits'
-import { type Circuit, type Design, residualTypes } from '@/core/job/schema'
+import type { Circuit, Design } from '@/core/installation/installation'
+import { residualTypes } from '@/core/job/fields'
 import { formatSize } from '@/core/quantity/format'
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
 import { metricRegions } from '@/core/region/metric'
@@ -78,13 +79,17 @@ export const ResidualType = ({ design, set }: Pick<Fields, 'set'> & { design: De
 
 /** Which device of the board it stands behind, where the board has such devices. */
 export function BehindField({ circuit }: { circuit: Circuit }) {
-  const guards = useJob((s) => s.job.survey.guards)
+  const all = useJob((s) => s.job.residualDevices)
+  const guards = all.filter((d) => d.board === circuit.board)
   const commit = useJob((s) => s.commit)
   if (guards.length === 0 || circuit.feeder !== null) return null
-  return <SelectField label="It stands behind" value={circuit.guard ?? 'unknown'} options={[{ value: 'unknown', label: 'Not said' }, { value: 'own', label: 'A device of its own' }, ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa} mA` }))]} onCommit={(v) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { guard: v === 'unknown' ? null : v } })} />
+  return <SelectField label="It stands behind" value={circuit.behind ?? 'unknown'} options={[{ value: 'unknown', label: 'Not said' }, { value: 'own', label: 'A device of its own' }, { value: 'none', label: 'None' }, ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa ?? '?'} mA` }))]} onCommit={(residual) => commit({ kind: 'circuit.connect', circuit: circuit.id, residual })} />
 }
 
 function CableFields({ report, set, show }: Fields) {
+  const commit = useJob((s) => s.commit)
+  const preview = useJob((s) => s.show)
+  const ofRun = (lengthM: number): Edit => ({ kind: 'run.set', circuit: report.circuit.id, patch: { lengthM } })
   const region = useJob((s) => s.job.region)
   const units = useUnits()
   const { design } = report.chosen
@@ -101,12 +106,12 @@ function CableFields({ report, set, show }: Fields) {
   return (
     <FieldGrid>
       <SelectField wide label="Cable" value={design.cable} options={cables.map((c) => ({ value: c, label: cableNames[c] ?? c }))} onCommit={chooseCable} />
-      {design.segments.length ? (
-        <p className="self-end pb-1.5 text-[0.9rem]">Its {design.segments.length} stretches are on the Run sheet.</p>
+      {design.stretches.length ? (
+        <p className="self-end pb-1.5 text-[0.9rem]">Its {design.stretches.length} stretches are on the Run sheet.</p>
       ) : report.circuit.points.length ? (
         <p className="self-end pb-1.5 text-[0.9rem]">Its lengths are on the Points sheet.</p>
       ) : (
-        <LengthField label="Length, one way" value={design.lengthM} max={10_000} onPreview={(lengthM) => lengthM !== null && show({ lengthM })} onCommit={(lengthM) => lengthM !== null && set({ lengthM })} />
+        <LengthField label="Length, one way" value={design.lengthM} max={10_000} onPreview={(lengthM) => lengthM !== null && preview(ofRun(lengthM))} onCommit={(lengthM) => lengthM !== null && commit(ofRun(lengthM))} />
       )}
       <SelectField label="Smallest size" value={design.minSize ?? 'any'} options={[{ value: 'any', label: 'as the load needs' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]} onCommit={(s) => set({ minSize: s === 'any' ? null : s })} />
       {!na && <MethodField {...{ report, set, show }} error={at('run.method')} />}

@@ -4,9 +4,10 @@ import { GripVertical } from 'lucide-react'
 import { useState } from 'react'
 import { subBoardName } from '@/core/design/fed'
 import { boardDrawing } from '@/core/drawing/board'
-import type { Circuit } from '@/core/job/schema'
+import type { Circuit } from '@/core/installation/installation'
 import { formatA } from '@/core/quantity/format'
-import { pairOf, plannedIn, spacesNamed } from '@/core/survey/board'
+import { pairOf } from '@/core/job/circuit'
+import { plannedIn, spacesGiven } from '@/core/survey/board'
 import { plannedBoard } from '@/core/survey/planned-board'
 import { rebalance } from '@/core/survey/rebalance'
 import { DrawingView } from '@/ui/drawing'
@@ -29,7 +30,7 @@ export function PlaceSheet() {
   // The board in view is the one that the circuit in hand leaves from; at the end of a feeder it is still to be bought.
   const feeder = job.circuits.find((c) => c.id === circuit.feeder)
   const board = feeder ? plannedBoard(job, feeder) : mainBoard
-  const planned = plannedIn(job, circuit.feeder)
+  const planned = plannedIn(job, circuit.board)
   const two = (c: Circuit) => job.region === 'north-america' && (c.kind === 'shared-neutral' || (c.load.volts ?? 0) > 150)
   const put = (id: string, space: number) => {
     const c = job.circuits.find((x) => x.id === id)
@@ -40,7 +41,7 @@ export function PlaceSheet() {
     if (clash || other) return setRefused(`${c.name} does not go in ${spaces.join('-')}: ${clash?.label ?? other!.name} stands there${two(c) ? ', and it needs two spaces one above the other' : ''}.`)
     if (!feeder && board.board.spaces !== null && spaces.some((s) => s > board.board.spaces!)) return setRefused(`${c.name} does not go in ${spaces.join('-')}: the board ends at ${board.board.spaces}.`)
     setRefused(null)
-    commit({ kind: 'circuit.set', circuit: id, patch: { way: spaces.join('-') } })
+    commit({ kind: 'circuit.connect', circuit: id, way: spaces.join('-') })
   }
   const boardAt = (id: string) => subBoardName(job.circuits.find((c) => c.id === id)!)
   const balance = feeder ? null : rebalance(board, loads)
@@ -85,7 +86,7 @@ export function PlaceSheet() {
           <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The board, to put circuits in">
             <DrawingView
               drawing={boardDrawing({ job, report: board, loads: feeder ? [] : loads, proved, planned })}
-              selected={circuit.way ? `free:${spacesNamed(circuit.way)[0] ?? 0}` : null}
+              selected={circuit.way ? `free:${spacesGiven(job.region, circuit)[0] ?? 0}` : null}
               onSelect={(part) => put(circuit.id, Number(/\d+$/.exec(part)?.[0] ?? 0) || spaceOf(board.ways, part))}
               onDrop={(part, id) => put(id, part.startsWith('free:') ? Number(part.slice(5)) : spaceOf(board.ways, part))}
               className="w-full max-w-[58rem] max-md:min-w-[38rem]"

@@ -1,4 +1,5 @@
-import { type Circuit, placeKinds } from '@/core/job/schema'
+import type { Circuit } from '@/core/installation/installation'
+import { placeKinds } from '@/core/job/fields'
 import type { Option } from '@/ui/fields'
 
 export const placeNames: Record<(typeof placeKinds)[number], string> = { living: 'Living room', bedroom: 'Bedroom', kitchen: 'Kitchen', bathroom: 'Bathroom', laundry: 'Laundry', garage: 'Garage', basement: 'Cellar or basement', workshop: 'Workshop', hall: 'Hall', outdoors: 'Outdoors', other: 'Elsewhere' }

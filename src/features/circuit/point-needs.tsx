@@ -2,7 +2,7 @@
 import clsx from 'clsx'
 import { Check, Minus } from 'lucide-react'
 import { applianceKinds, natureOf } from '@/core/catalogue/appliances'
-import { type CircuitPoint, chosenDesign, type Site as Stands } from '@/core/job/schema'
+import { chosenDesign, type CircuitPoint, type Site as Stands } from '@/core/installation/installation'
 import type { RegionId } from '@/core/region/types'
 import type { PointNeeds } from '@/core/rules'
 import { needNames, needWords } from '@/core/rules/needs-table'
@@ -13,6 +13,7 @@ import { Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
 import { VerdictMark } from '@/ui/verdict'
 import { useCircuit, useJob } from '../job/context'
+import type { PatchOfPoint } from '../job/patches'
 import { FittedFields, SiteFields } from './site-fields'
 
 /** One verdict in a word or two. */
@@ -62,7 +63,7 @@ export function PointNeedFields({ point, needs }: { point: CircuitPoint | null; 
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const { circuit } = useCircuit()
-  const setPoint = (patch: Partial<Omit<CircuitPoint, 'id'>>) => point && commit({ kind: 'stop.set', circuit: circuit.id, id: point.id, patch })
+  const setPoint = (patch: PatchOfPoint) => point && commit({ kind: 'point.set', id: point.id, patch })
   const ofCircuit: Stands = { ...circuit, environment: circuit.environment ?? job.brief.environment }
   const design = chosenDesign(circuit)
   const rows = needs.rows.filter((r) => point === null || r.site.point?.id === point.id)
@@ -105,7 +106,7 @@ export function PointNeedFields({ point, needs }: { point: CircuitPoint | null; 
 }
 
 /** What a point feeds; its usual watts are taken where none were said. */
-export function PointFeeds({ point, onCommit }: { point: CircuitPoint; onCommit: (patch: Partial<Omit<CircuitPoint, 'id'>>) => void }) {
+export function PointFeeds({ point, onCommit }: { point: CircuitPoint; onCommit: (patch: PatchOfPoint) => void }) {
   const region = useJob((s) => s.job.region)
   const kinds = applianceKinds(region).filter((k) => natureOf(k) !== 'lighting' || point.outlets === 0)
   return (

@@ -1,7 +1,9 @@
 'use client'
 import clsx from 'clsx'
 import { Plus, Trash2 } from 'lucide-react'
-import { type Design, newSegment, runPlaces, type Segment } from '@/core/job/schema'
+import type { Edit } from '@/core/job/edits'
+import { newStretch } from '@/core/job/design'
+import { runPlaces, type Stretch } from '@/core/job/cable'
 import { formatA, formatLength, formatSize, type UnitSystem } from '@/core/quantity/format'
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
 import { metricRegions } from '@/core/region/metric'
@@ -23,19 +25,19 @@ export function RunSheet() {
   const { circuit, chosen } = useCircuit()
   const units = useUnits()
   const commit = useJob((s) => s.commit)
-  const { design, segments, governing, without, result } = chosen
-  const set = (patch: Partial<Omit<Design, 'id'>>) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch })
-  const begin = () => set({ segments: [{ ...newSegment(design, crypto.randomUUID()), lengthM: design.lengthM, insulationMm: design.insulationMm }] })
-  const add = () => set({ segments: [...design.segments, newSegment(design, crypto.randomUUID())] })
-  const shown = segments.length === design.segments.length ? segments : []
-  const governs = shown.length > 1 ? design.segments[governing] : undefined
-  const total = design.segments.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
+  const { design, stretches, governing, without, result } = chosen
+  const set = (patch: Extract<Edit, { kind: 'run.set' }>['patch']) => commit({ kind: 'run.set', circuit: circuit.id, patch })
+  const begin = () => set({ stretches: [{ ...newStretch(design, crypto.randomUUID()), lengthM: design.lengthM, insulationMm: design.insulationMm }] })
+  const add = () => set({ stretches: [...design.stretches, newStretch(design, crypto.randomUUID())] })
+  const shown = stretches.length === design.stretches.length ? stretches : []
+  const governs = shown.length > 1 ? design.stretches[governing] : undefined
+  const total = design.stretches.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
   return (
     <CircuitStage
       tools={
         <>
-          <button type="button" className="btn" onClick={design.segments.length ? add : begin}>
-            <Plus size={16} aria-hidden /> {design.segments.length ? 'Next stretch' : 'Divide it into stretches'}
+          <button type="button" className="btn" onClick={design.stretches.length ? add : begin}>
+            <Plus size={16} aria-hidden /> {design.stretches.length ? 'Next stretch' : 'Divide it into stretches'}
           </button>
         </>
       }
@@ -53,7 +55,7 @@ export function RunSheet() {
                 <p className="mt-2">{without ? `Run it as the rest is run, and ${formatSize(without)} would do instead of ${formatSize(result.size)}.` : 'Moving it wins no size: the other stretches, the drop or the loop ask for as much.'}</p>
               </>
             ) : (
-              <p className="text-ink-2">{design.segments.length > 1 ? 'Not known until every stretch has its length and the load is known.' : 'With one stretch there is nothing to compare.'}</p>
+              <p className="text-ink-2">{design.stretches.length > 1 ? 'Not known until every stretch has its length and the load is known.' : 'With one stretch there is nothing to compare.'}</p>
             )}
           </Section>
           <Section title="Findings">
@@ -62,13 +64,13 @@ export function RunSheet() {
         </>
       }
     >
-      {design.segments.length === 0 ? (
+      {design.stretches.length === 0 ? (
         <p className="text-ink-2">The run is laid in one manner from end to end, as the chain says it. Divide it where part of it lies in the attic, in insulation, in conduit with others or in the sun: the worst stretch decides the size.</p>
       ) : (
         <>
-          <RunBar segments={design.segments} report={shown} governing={governs ? governing : -1} units={units} />
+          <RunBar stretches={design.stretches} report={shown} governing={governs ? governing : -1} units={units} />
           <ol className="border-t border-rule">
-            {design.segments.map((s, i) => (
+            {design.stretches.map((s, i) => (
               <SegmentRow
                 key={s.id}
                 segment={s}
@@ -76,8 +78,8 @@ export function RunSheet() {
                 carries={shown[i]?.ampacityA ?? null}
                 asks={shown[i]?.size ?? null}
                 governs={governs?.id === s.id}
-                change={(patch) => set({ segments: design.segments.map((x) => (x.id === s.id ? { ...x, ...patch } : x)) })}
-                remove={() => set({ segments: design.segments.filter((x) => x.id !== s.id), ...(design.segments.length === 1 ? { lengthM: s.lengthM } : {}) })}
+                change={(patch) => set({ stretches: design.stretches.map((x) => (x.id === s.id ? { ...x, ...patch } : x)) })}
+                remove={() => set({ stretches: design.stretches.filter((x) => x.id !== s.id), ...(design.stretches.length === 1 ? { lengthM: s.lengthM } : {}) })}
               />
             ))}
           </ol>
@@ -91,13 +93,13 @@ export function RunSheet() {
 }
 
 /** The run to scale, each stretch as high as what it carries. */
-function RunBar({ segments, report, governing, units }: { segments: readonly Segment[]; report: readonly { ampacityA: number }[]; governing: number; units: UnitSystem }) {
-  const total = segments.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
+function RunBar({ stretches, report, governing, units }: { stretches: readonly Stretch[]; report: readonly { ampacityA: number }[]; governing: number; units: UnitSystem }) {
+  const total = stretches.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
   const most = Math.max(1, ...report.map((r) => r.ampacityA))
   if (total === 0) return null
   return (
     <div className="flex h-44 items-end border-b-2 border-ink" role="img" aria-label="What each stretch carries, along the run">
-      {segments.map((s, i) => (
+      {stretches.map((s, i) => (
         <div key={s.id} className="min-w-10 px-px text-center" style={{ flexGrow: Math.max(s.lengthM ?? 0, total / 40), flexBasis: 0 }}>
           <p className="truncate font-bold">{report[i] ? formatA(report[i].ampacityA) : '?'}</p>
           <div className={clsx('border-ink bg-wash', i === governing ? 'border-4' : 'border')} style={{ height: `${report[i] ? (90 * report[i].ampacityA) / most : 30}px` }} />
@@ -111,7 +113,7 @@ function RunBar({ segments, report, governing, units }: { segments: readonly Seg
   )
 }
 
-function SegmentRow({ segment: s, index, carries, asks, governs, change, remove }: { segment: Segment; index: number; carries: number | null; asks: string | null; governs: boolean; change: (patch: Partial<Segment>) => void; remove: () => void }) {
+function SegmentRow({ segment: s, index, carries, asks, governs, change, remove }: { segment: Stretch; index: number; carries: number | null; asks: string | null; governs: boolean; change: (patch: Partial<Stretch>) => void; remove: () => void }) {
   const region = useJob((r) => r.job.region)
   const { chosen } = useCircuit()
   const fahrenheit = useUnits() === 'imperial'

@@ -1,5 +1,6 @@
 'use client'
-import { type CircuitPoint, environments, fittedTypes, type Job, placeKinds, type Site } from '@/core/job/schema'
+import type { CircuitPoint, Installation, Site } from '@/core/installation/installation'
+import { environments, fittedTypes, placeKinds } from '@/core/job/fields'
 import { CheckField, type Option, SelectField } from '@/ui/fields'
 import { FieldGrid } from '@/ui/panel'
 import { placeNames } from './places'
@@ -21,7 +22,7 @@ function Inherited<V extends string>({ label, value, above, from, kinds, names, 
 }
 
 /** Where a point, or all points of a circuit, stand: what the rules on types of outlet and cover ask. `reach`: a rule asks for it. */
-export function SiteFields({ region, value, above, from, reach, onCommit }: { region: Job['region']; value: Site; above: Site; from: string; reach: boolean; onCommit: (patch: Partial<Site>) => void }) {
+export function SiteFields({ region, value, above, from, reach, onCommit }: { region: Installation['region']; value: Site; above: Site; from: string; reach: boolean; onCommit: (patch: Partial<Site>) => void }) {
   return (
     <FieldGrid>
       <Inherited label="Kind of room" kinds={placeKinds} names={placeNames} value={value.place} above={above.place} from={from} onCommit={(place) => onCommit({ place })} />

@@ -8,7 +8,8 @@ import { voltsAt } from '@/core/design/load'
 import { pointWorkings } from '@/core/design/sheet'
 import { profileDrawing } from '@/core/drawing/profile'
 import type { CircuitReport } from '@/core/evaluate'
-import { type Circuit, type CircuitPoint, newCircuitPoint } from '@/core/job/schema'
+import type { Circuit, CircuitPoint } from '@/core/installation/installation'
+import { newCircuitPoint } from '@/core/job/older/version-2'
 import { formatA, formatOhm, formatPercent, formatSize } from '@/core/quantity/format'
 import { metricRegions } from '@/core/region/metric'
 import { naCableSizes } from '@/core/region/north-america'
@@ -19,6 +20,7 @@ import { FieldGrid, Section } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
+import type { PatchOfPoint } from '../job/patches'
 import { AccessoryField } from './accessory-field'
 import { CircuitStage } from './circuit-stage'
 import { LengthField } from '../job/measure-fields'
@@ -39,8 +41,8 @@ export function StopsSheet() {
   const point = circuit.points.find((p) => p.id === picked)
   const add = (from: string | null) => {
     const last = circuit.points.at(-1)
-    const made = newCircuitPoint(crypto.randomUUID(), `Point ${circuit.points.length + 1}`, { from, ...(last ? { watts: last.watts, lengthM: last.lengthM, leg: last.leg === 'A' ? 'B' : 'A' } : { watts: circuit.load.basis === 'watts' ? circuit.load.amount : null }) })
-    commit({ kind: 'stop.add', circuit: circuit.id, points: [made] })
+    const made = { id: crypto.randomUUID(), name: `Point ${circuit.points.length + 1}`, from, ...(last ? { watts: last.watts, lengthM: last.lengthM, leg: last.leg === 'A' ? ('B' as const) : ('A' as const) } : { watts: circuit.load.basis === 'watts' ? circuit.load.amount : null }) }
+    commit({ kind: 'circuit-point.add', circuit: circuit.id, points: [made] })
     setPicked(made.id)
   }
   const radial = circuit.kind !== 'ring'
@@ -95,7 +97,7 @@ export function StopsSheet() {
       {circuit.points.length > 0 && <PointList report={report} picked={picked} onPick={setPicked} />}
       {circuit.kind === 'ring' && circuit.points.length > 0 && (
         <div className="w-64">
-          <LengthField label="From the last point back to the board" optional value={circuit.closeM} max={10_000} placeholder="?" onCommit={(closeM) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { closeM } })} />
+          <LengthField label="From the last point back to the board" optional value={circuit.closeM} max={10_000} placeholder="?" onCommit={(closeM) => commit({ kind: 'run.set', circuit: circuit.id, patch: { closeM } })} />
         </div>
       )}
     </CircuitStage>
@@ -128,10 +130,10 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
             <td className="no-print text-right whitespace-nowrap">
               {circuit.kind === 'ring' && p.from === null && (
                 <>
-                  <button type="button" className="btn px-1.5" aria-label={`${p.name} earlier`} disabled={i === 0} onClick={() => commit({ kind: 'stop.move', circuit: circuit.id, id: p.id, to: i - 1 })}>
+                  <button type="button" className="btn px-1.5" aria-label={`${p.name} earlier`} disabled={i === 0} onClick={() => commit({ kind: 'circuit-point.move', circuit: circuit.id, id: p.id, to: i - 1 })}>
                     <ArrowUp size={14} aria-hidden />
                   </button>
-                  <button type="button" className="btn px-1.5" aria-label={`${p.name} later`} disabled={i === circuit.points.length - 1} onClick={() => commit({ kind: 'stop.move', circuit: circuit.id, id: p.id, to: i + 1 })}>
+                  <button type="button" className="btn px-1.5" aria-label={`${p.name} later`} disabled={i === circuit.points.length - 1} onClick={() => commit({ kind: 'circuit-point.move', circuit: circuit.id, id: p.id, to: i + 1 })}>
                     <ArrowDown size={14} aria-hidden />
                   </button>
                 </>
@@ -175,8 +177,8 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
   const commit = useJob((s) => s.commit)
   const show = useJob((s) => s.show)
   const { circuit, chosen } = report
-  const edit = (patch: Partial<Omit<CircuitPoint, 'id'>>) => ({ kind: 'stop.set' as const, circuit: circuit.id, id: point.id, patch })
-  const set = (patch: Partial<Omit<CircuitPoint, 'id'>>) => commit(edit(patch))
+  const edit = (patch: PatchOfPoint) => ({ kind: 'circuit-point.set' as const, circuit: circuit.id, id: point.id, patch })
+  const set = (patch: PatchOfPoint) => commit(edit(patch))
   const { design } = chosen
   const kind = fittedAt(design, point)
   const unit = kind?.kind === 'connection-unit'
@@ -191,7 +193,7 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
         <div className="col-span-full">
           <PointFeeds point={point} onCommit={set} />
         </div>
-        <AccessoryField label="What stands there" value={point.accessory} above={design.accessory} onCommit={(own) => set({ accessory: own?.id ?? null, ...outletsWith(own ?? accessory(design.accessory), point) })} />
+        <AccessoryField label="What stands there" value={point.accessory} above={design.accessory} onCommit={(own) => set({ accessory: own?.id ?? null, outlets: outletsWith(own ?? accessory(design.accessory), point).outlets })} />
         {kind?.residual && kind.onward !== 'none' && guardsDownstream(circuit) && circuit.points.some((p) => p.from === point.id) && <CheckField label="Those beyond hang on its load side" value={point.guardsOn} onCommit={(guardsOn) => set({ guardsOn })} />}
         <PointLoad circuit={circuit} point={point} onPreview={(watts) => show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
         <NumberField label="Outlets there" value={point.outlets} whole max={20} onCommit={(outlets) => set({ outlets: outlets ?? 0 })} />
@@ -216,7 +218,7 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
         className="btn mt-3"
         title="Undo brings it back"
         onClick={() => {
-          commit({ kind: 'stop.remove', circuit: circuit.id, id: point.id })
+          commit({ kind: 'circuit-point.remove', circuit: circuit.id, id: point.id })
           onGone()
         }}
       >

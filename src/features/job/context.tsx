@@ -3,7 +3,7 @@ import { createContext, type ReactNode, useContext, useMemo, useState } from 're
 import { useStore } from 'zustand'
 import { seenBy } from '@/core/design/fed'
 import type { CircuitReport } from '@/core/evaluate'
-import type { Job } from '@/core/job/schema'
+import type { Installation } from '@/core/installation/installation'
 import type { UnitSystem } from '@/core/quantity/format'
 import { unitsFor } from '@/core/settings'
 import { useSettings } from '@/ui/settings'
@@ -28,7 +28,7 @@ export function useCircuit(): CircuitReport {
 }
 
 /** The job as the circuit in hand sees it: with the supply of the board it leaves from. */
-export function useSeenJob(): Job {
+export function useSeenJob(): Installation {
   const job = useJob((s) => s.job)
   const { ahead } = useCircuit()
   return useMemo(() => seenBy(job, { ahead }), [job, ahead])

@@ -4,22 +4,24 @@ import type { EndReport } from '@/core/evaluate'
 import { useCircuit } from './context'
 
 /** Where it stands, short enough for a list. */
-const at = ({ where, count }: EndReport): string => (count > 2 ? `${count} points` : where)
+const at = ({ where, points }: EndReport): string => (points.length > 2 ? `${points.length} points` : where)
+const key = ({ points }: EndReport): string => points[0] ?? ''
 
-/** Which kind of accessory of the circuit is in hand; the choice stands only where there are several. */
+/** Which points of the circuit are in hand, those together that are alike; the choice stands only where there are several kinds. */
 export function useEnd(): { end: EndReport; picker: React.ReactNode } {
   const { ends } = useCircuit()
   const [picked, setPicked] = useState<string | null>(null)
-  const end = ends.find((e) => e.id === picked) ?? ends[0]!
+  const end = ends.find((e) => picked !== null && e.points.includes(picked)) ?? ends[0]!
   const picker = ends.length > 1 && (
     <>
       <label className="sr-only" htmlFor="end-in-hand">
-        Accessory in hand
+        Points in hand
       </label>
-      <select id="end-in-hand" className="field no-print min-w-0 max-w-96" value={end.id ?? ''} onChange={(e) => setPicked(e.target.value || null)}>
+      <select id="end-in-hand" className="field no-print min-w-0 max-w-96" value={key(end)} onChange={(e) => setPicked(e.target.value || null)}>
         {ends.map((e) => (
-          <option key={e.id ?? ''} value={e.id ?? ''}>
-            {at(e)}: {e.fitted?.name}
+          <option key={key(e)} value={key(e)}>
+            {at(e)}: {e.joint ? 'joint box' : (e.fitted?.name ?? 'nothing chosen')}
+            {`, ${e.cables} ${e.cables === 1 ? 'cable' : 'cables'}`}
           </option>
         ))}
       </select>
@@ -27,6 +29,3 @@ export function useEnd(): { end: EndReport; picker: React.ReactNode } {
   )
   return { end, picker }
 }
-
-/** How an edit names an accessory of the circuit. */
-export const atEnd = ({ id }: EndReport): { end?: string } => (id === null ? {} : { end: id })

@@ -1,8 +1,10 @@
 'use client'
 import { createStore } from 'zustand'
 import { evaluate, type Report } from '@/core/evaluate'
+import { type Installation, read } from '@/core/installation/installation'
 import { applyEdit, type Edit } from '@/core/job/edits'
-import type { Job, Reading } from '@/core/job/schema'
+import type { Job } from '@/core/job/schema'
+import type { Reading } from '@/core/job/reading'
 import { api, ApiError } from '@/ui/api'
 import { dropUnsent, keepUnsent, takeUnsent } from './unsent'
 
@@ -34,7 +36,8 @@ type Saving = 'saved' | 'saving' | 'unreachable' | 'refused' | 'conflict'
 interface JobState {
   id: string
   saved: LoadedJob
-  job: Job
+  /** The record as it stands here, read. */
+  job: Installation
   report: Report
   pending: Edit[]
   preview: Edit | null
@@ -61,7 +64,7 @@ interface JobState {
 const RETRY_MS = 2000
 
 /** What was seen only adds to what stands, whoever wrote meanwhile; the same observation sent twice counts once. */
-const onlyAdds = (edit: Edit): boolean => edit.kind === 'sighting.add'
+const onlyAdds = (edit: Edit): boolean => edit.kind === 'observation.add'
 
 export function createJobStore(loaded: LoadedJob) {
   return createStore<JobState>()((set, get) => {
@@ -81,10 +84,11 @@ export function createJobStore(loaded: LoadedJob) {
     const refresh = (patch: Partial<JobState>) =>
       set((s) => {
         const next = { ...s, ...patch }
-        const job = project(next.saved, next.pending, next.preview)
+        const record = project(next.saved, next.pending, next.preview)
+        const job = read(record)
         const circuitId = job.circuits.some((c) => c.id === next.circuitId) ? next.circuitId : job.circuits[0]!.id
         if (next.pending !== s.pending) keepUnsent(s.id, next.saved.revision, next.pending)
-        return { ...patch, job, circuitId, report: evaluate(job, next.saved.readings) }
+        return { ...patch, job, circuitId, report: evaluate(record, next.saved.readings) }
       })
 
     const send = async () => {
@@ -143,7 +147,7 @@ export function createJobStore(loaded: LoadedJob) {
     return {
       id: loaded.id,
       saved: loaded,
-      job: loaded.job,
+      job: read(loaded.job),
       report: evaluate(loaded.job, loaded.readings),
       pending: [],
       preview: null,

@@ -1,7 +1,7 @@
 'use client'
 import { designLoad, usualStart } from '@/core/design/load'
 import type { Edit } from '@/core/job/edits'
-import { type Load, loadBases, loadNatures } from '@/core/job/schema'
+import { type Load, loadBases, loadNatures } from '@/core/job/load'
 import { formatA, trim } from '@/core/quantity/format'
 import { CheckField, ChoiceField, NumberField, SelectField } from '@/ui/fields'
 import { useCircuit, useJob } from './context'

@@ -32,7 +32,7 @@ export function Strand() {
   const job = useJob((s) => s.job)
   const stages = useJob((s) => s.report.stages)
   const board = vocabularies[job.region].board
-  const unbegun = job.survey.ways.length === 0 && job.survey.points.length === 0
+  const unbegun = job.ways.length === 0 && job.points.length === 0
   const loads = job.circuits.map((c) => c.load.name).filter(Boolean)
   return (
     <nav

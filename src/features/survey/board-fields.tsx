@@ -1,10 +1,12 @@
 'use client'
 import { Trash2, X } from 'lucide-react'
 import { formatA } from '@/core/quantity/format'
+import { residualTypes } from '@/core/job/fields'
 import { breakerTypes } from '@/core/region/types'
 import { vocabularies } from '@/core/region/vocabulary'
 import { barFor, barName, type BoardReport, legOf } from '@/core/survey/board'
-import { type Board, type Guard, hvacKinds, MAIN_BOARD, type Way } from '@/core/survey/schema'
+import { type Board, MAIN_BOARD, type ResidualDevice, type Way } from '@/core/job/board'
+import { hvacKinds } from '@/core/job/report'
 import { CheckField, ChoiceField, NumberField, type Option, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
@@ -38,7 +40,7 @@ export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
   const words = vocabularies[job.region]
   const na = job.region === 'north-america'
   const set = (patch: Partial<Omit<Way, 'id'>>) => commit({ kind: 'way.set', id: way.id, patch })
-  const guards = job.survey.guards.filter((g) => g.board === way.board)
+  const guards = job.residualDevices.filter((g) => g.board === way.board)
   const wanted = barFor(way)
   const remove = () => {
     commit({ kind: 'way.remove', id: way.id })
@@ -64,9 +66,9 @@ export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
         <SelectField
           label="Stands behind"
           wide
-          value={way.guard}
-          options={[{ value: 'unknown', label: 'Not looked at' }, { value: 'none', label: `No ${words.rcd}` }, { value: 'own', label: `Its own ${words.rcd}` }, ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa} mA` }))]}
-          onCommit={(guard) => set({ guard })}
+          value={way.residual}
+          options={[{ value: 'unknown', label: 'Not looked at' }, { value: 'none', label: `No ${words.rcd}` }, { value: 'own', label: `Its own ${words.rcd}` }, ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa ?? '?'} mA` }))]}
+          onCommit={(residual) => set({ residual })}
         />
         <SelectField
           label={`Its ${words.neutral} was found on`}
@@ -76,7 +78,7 @@ export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
           onCommit={(v) => set({ bar: v === '?' ? null : v })}
         />
         <p className="col-span-full text-[0.9rem]">
-          {wanted === null ? 'Which neutral bar it must use follows from what it stands behind: look first.' : `Its neutral must be on the ${barName(job.survey, wanted)}.`}
+          {wanted === null ? 'Which neutral bar it must use follows from what it stands behind: look first.' : `Its neutral must be on the ${barName(job, wanted)}.`}
         </p>
         <CheckField label="Fed from ahead of the main switch" value={way.ahead} onCommit={(ahead) => set({ ahead })} />
       </FieldGrid>
@@ -101,7 +103,7 @@ export function BoardFields({ report }: { report: BoardReport }) {
   const na = job.region === 'north-america'
   const words = vocabularies[job.region]
   const set = (patch: Partial<Omit<Board, 'id'>>) => commit({ kind: 'board.set', id: board.id, patch })
-  const feeders = job.survey.ways.filter((w) => w.board !== board.id)
+  const feeders = job.ways.filter((w) => w.board !== board.id)
   const main = board.id === MAIN_BOARD
   return (
     <>
@@ -140,23 +142,25 @@ export function BoardFields({ report }: { report: BoardReport }) {
 }
 
 /** One residual device: every way that names it stands behind it, and returns on its neutral bar. */
-export function GuardFields({ guard, onClose }: { guard: Guard; onClose: () => void }) {
+export function GuardFields({ guard, onClose }: { guard: ResidualDevice; onClose: () => void }) {
   const commit = useJob((s) => s.commit)
-  const behind = useJob((s) => s.job.survey.ways).filter((w) => w.guard === guard.id)
-  const set = (patch: Partial<Omit<Guard, 'id'>>) => commit({ kind: 'guard.set', id: guard.id, patch })
+  const behind = useJob((s) => s.job.ways).filter((w) => w.residual === guard.id)
+  const set = (patch: Partial<Omit<ResidualDevice, 'id'>>) => commit({ kind: 'residual-device.set', id: guard.id, patch })
   return (
     <Section title={guard.name} aside={<CloseButton onClose={onClose} />}>
       <FieldGrid>
         <TextField label="Name" wide value={guard.name} onCommit={(name) => set({ name: name.slice(0, 80) || guard.name })} />
-        <NumberField label="Trips at" unit="mA" min={1} max={1000} value={guard.tripMa} onCommit={(tripMa) => tripMa && set({ tripMa })} />
+        <NumberField label="Trips at" unit="mA" optional placeholder="not read" min={1} max={1000} value={guard.tripMa} onCommit={(tripMa) => set({ tripMa: tripMa || null })} />
         <NumberField label="Rating" unit="A" optional max={1000} value={guard.ratingA} onCommit={(ratingA) => set({ ratingA: ratingA || null })} />
+        <SelectField label="Type marked on it" value={guard.type ?? '?'} options={[{ value: '?', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: `Type ${t}` }))]} onCommit={(v) => set({ type: v === '?' ? null : v })} />
+        <SelectField label="Time-delayed (S)" value={guard.delayed === null ? '?' : guard.delayed ? 'yes' : 'no'} options={[{ value: '?', label: 'Not looked at' }, { value: 'no', label: 'No' }, { value: 'yes', label: 'Yes' }]} onCommit={(v) => set({ delayed: v === '?' ? null : v === 'yes' })} />
       </FieldGrid>
       <p className="mt-2">{behind.length === 0 ? 'No way is noted behind it yet: open a way and say what it stands behind.' : `Behind it: ${behind.map((w) => w.label).join(', ')}. Their neutrals belong on its own bar.`}</p>
       <button
         type="button"
         className="btn mt-2"
         onClick={() => {
-          commit({ kind: 'guard.remove', id: guard.id })
+          commit({ kind: 'residual-device.remove', id: guard.id })
           onClose()
         }}
         title="Undo brings it back"
@@ -185,7 +189,7 @@ const hvacWords: Record<(typeof hvacKinds)[number], string> = {
 export function DemandFields() {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
-  const { demand } = job.survey
+  const { demand } = job
   const set = (patch: Partial<typeof demand>) => commit({ kind: 'survey.set', patch: { demand: { ...demand, ...patch } } })
   const va = job.region === 'north-america'
   return (

@@ -6,7 +6,7 @@ import { formatA } from '@/core/quantity/format'
 import { vocabularies } from '@/core/region/vocabulary'
 import { boardName, type BoardReport, plannedIn } from '@/core/survey/board'
 import { serviceDemand } from '@/core/survey/service'
-import { MAIN_BOARD, newBoard, newWay } from '@/core/survey/schema'
+import { MAIN_BOARD, newBoard, newResidualDevice, newWay } from '@/core/job/board'
 import { DrawingView } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
@@ -27,7 +27,7 @@ export function BoardSheet() {
   const { board } = report
   const [kind, of] = part?.split(':') ?? []
   const way = kind === 'way' ? report.ways.find((w) => w.id === of) : undefined
-  const guard = kind === 'guard' ? report.guards.find((g) => g.id === of) : undefined
+  const guard = kind === 'device' ? report.devices.find((g) => g.id === of) : undefined
   const words = vocabularies[job.region]
   const addWay = (position: number | null = report.free?.[0] ?? null) => {
     const way = newWay(crypto.randomUUID(), position === null ? `Way ${report.ways.length + 1}` : `${position} not labelled`, { board: board.id, position })
@@ -35,9 +35,9 @@ export function BoardSheet() {
     return way.id
   }
   const addGuard = () => {
-    const guard = { id: crypto.randomUUID(), board: board.id, name: `${words.rcd.charAt(0).toUpperCase()}${words.rcd.slice(1)} ${report.guards.length + 1}`, ratingA: null, tripMa: job.region === 'north-america' ? 5 : 30 }
-    commit({ kind: 'guard.add', item: guard })
-    setPart(`guard:${guard.id}`)
+    const guard = newResidualDevice(crypto.randomUUID(), `${words.rcd.charAt(0).toUpperCase()}${words.rcd.slice(1)} ${report.devices.length + 1}`, { board: board.id })
+    commit({ kind: 'residual-device.add', item: guard })
+    setPart(`device:${guard.id}`)
   }
   const addBoard = () => {
     const item = newBoard(crypto.randomUUID(), { name: `Sub-board ${boards.length}` })
@@ -144,7 +144,7 @@ function FreeSpace({ space, report, onAdd, onClose }: { space: number; report: B
             const two = job.region === 'north-america' && (c.load.volts ?? 0) > 150
             const [a, b] = report.pair?.pair ?? []
             return (
-              <button key={c.id} type="button" className="btn mb-1 w-full" disabled={two && a !== at} onClick={() => (commit({ kind: 'circuit.set', circuit: c.id, patch: { way: two ? `${a}-${b}` : String(at) } }), onClose())}>
+              <button key={c.id} type="button" className="btn mb-1 w-full" disabled={two && a !== at} onClick={() => (commit({ kind: 'circuit.connect', circuit: c.id, way: two ? `${a}-${b}` : String(at) }), onClose())}>
                 {c.name}
                 {two && a !== at && ' needs two spaces'}
               </button>

@@ -15,12 +15,12 @@ export function KeptTraces() {
   const [title, setTitle] = useState('')
   const [restart, setRestart] = useState(false)
   const [open, setOpen] = useState<string | null>(null)
-  const { traces } = job.survey
+  const { traces } = job
   const shown = traces.find((t) => t.id === open)
   const changes = shown ? compareTraces(shown, snapshot(job, 'now', shown.at, 'now')) : []
   const keep = () => {
     const at = new Date().toISOString()
-    commit({ kind: 'trace.keep', id: crypto.randomUUID(), at, title: title.trim() || `Trace of ${formatDate(at)}`, restart })
+    commit({ kind: 'trace.keep', trace: snapshot(job, crypto.randomUUID(), at, title.trim() || `Trace of ${formatDate(at)}`), restart })
     setTitle('')
     setRestart(false)
   }
@@ -52,7 +52,7 @@ export function KeptTraces() {
           </ul>
         </div>
       )}
-      {job.survey.points.length > 0 && (
+      {job.points.length > 0 && (
         <form className="mt-2 flex flex-wrap items-center gap-2" aria-label="Keep this trace" onSubmit={(e) => (e.preventDefault(), keep())}>
           <input className="field min-w-0 flex-1" aria-label="Name of the trace" placeholder="Before the work" maxLength={120} value={title} onChange={(e) => setTitle(e.target.value)} />
           <button type="submit" className="btn">

@@ -4,12 +4,15 @@ import { applianceKinds } from '@/core/catalogue/appliances'
 import { formatW } from '@/core/quantity/format'
 import { readPoints } from '@/core/survey/csv'
 import { plugIn } from '@/core/survey/plug-in'
-import { conditions, type Room, type SurveyPoint } from '@/core/survey/schema'
+import { conditions } from '@/core/job/point'
+import { newRoom, type Room } from '@/core/job/room'
+import type { Point } from '@/core/installation/installation'
 import { CheckField, NumberField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { FindingList, VerdictMark } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useJob } from '../job/context'
+import type { PatchOfPoint } from '../job/patches'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { CsvImport } from './csv-import'
 import { kindNames, kindOptions, PointsTable } from './points-table'
@@ -20,7 +23,7 @@ const pointRules = new Set(['point-damaged', 'hidden-box', 'way-overloaded'])
 
 /** Rooms and points: everything a person notes walking through the building. */
 export function PointsSheet() {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const region = useJob((s) => s.job.region)
   const findings = useJob((s) => s.report.survey.findings)
   const commit = useJob((s) => s.commit)
@@ -56,10 +59,10 @@ export function PointsSheet() {
   )
 }
 
-function PointFields({ point }: { point: SurveyPoint }) {
+function PointFields({ point }: { point: Point }) {
   const region = useJob((s) => s.job.region)
   const commit = useJob((s) => s.commit)
-  const set = (patch: Partial<Omit<SurveyPoint, 'id'>>) => commit({ kind: 'point.set', id: point.id, patch })
+  const set = (patch: PatchOfPoint) => commit({ kind: 'point.set', id: point.id, patch })
   const kinds = applianceKinds(region)
   return (
     <Section title={point.name}>
@@ -72,7 +75,7 @@ function PointFields({ point }: { point: SurveyPoint }) {
         <NumberField label="Load" unit="W" optional placeholder="not known" value={point.watts} max={1_000_000} onCommit={(watts) => set({ watts })} />
         <SelectField label="Condition" value={point.condition ?? '?'} options={[{ value: '?', label: 'Not looked at' }, ...conditions.map((c) => ({ value: c, label: conditionNames[c] }))]} onCommit={(v) => set({ condition: v === '?' ? null : v })} />
         <TextField label="Cable that arrives" wide value={point.cable} onCommit={(cable) => set({ cable: cable.slice(0, 80) })} placeholder="size, sheath, colours" />
-        <CheckField label="Not there yet: to be put in" value={point.planned} onCommit={(planned) => set({ planned })} />
+        <CheckField label="Not there yet: to be put in" value={point.planned} onCommit={(planned) => set({ state: planned ? 'new' : 'existing' })} />
         <CheckField label="Must not lose power (freezer, alarm)" value={point.mustHold} onCommit={(mustHold) => set({ mustHold })} />
         <CheckField label="Hidden: behind plaster or above a ceiling" value={point.hidden} onCommit={(hidden) => set({ hidden })} />
       </FieldGrid>
@@ -89,7 +92,7 @@ function PointFields({ point }: { point: SurveyPoint }) {
 const verdictOf = { fits: 'met', 'too-much': 'error', unknown: 'unknown' } as const
 
 /** "What if I plug this in here?", answered before it is tried. */
-function WhatIf({ point }: { point: SurveyPoint }) {
+function WhatIf({ point }: { point: Point }) {
   const job = useJob((s) => s.job)
   const report = useJob((s) => s.report.survey)
   const [kind, setKind] = useState('')
@@ -127,16 +130,16 @@ function WhatIf({ point }: { point: SurveyPoint }) {
   )
 }
 
-const blankRoom = (name: string): Room => ({ name, floor: 0, alongM: null, acrossM: null, finished: null })
+const blankRoom = (name: string): Room => newRoom('', name)
 
 /** Where each room lies, paced from the board: rough, and enough to compare ways to take power. */
 function Rooms() {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const [name, setName] = useState('')
   const names = [...new Set([...survey.rooms.map((r) => r.name), ...survey.points.map((p) => p.room)])].filter(Boolean)
   const add = () => {
-    if (name.trim() && !names.includes(name.trim())) commit({ kind: 'room.set', room: blankRoom(name.trim()) })
+    if (name.trim() && !names.includes(name.trim())) commit({ kind: 'room.set', name: name.trim(), patch: {} })
     setName('')
   }
   return (
@@ -147,7 +150,7 @@ function Rooms() {
         <Table minRem={34} heads={['Room', ['Floors up', 'w-24'], ['Along', 'w-32'], ['Across', 'w-32'], ['Walls', 'w-40']]}>
           {names.map((n) => {
             const room = survey.rooms.find((r) => r.name === n) ?? blankRoom(n)
-            const set = (patch: Partial<Room>) => commit({ kind: 'room.set', room: { ...room, ...patch } })
+            const set = (patch: Partial<Room>) => commit({ kind: 'room.set', name: n, patch })
             return (
               <tr key={n} className="border-b border-rule [&_label]:sr-only">
                 <td className="py-1 font-bold">{n}</td>
@@ -178,7 +181,7 @@ function Rooms() {
   )
 }
 
-const showPoint = (p: SurveyPoint) => (
+const showPoint = (p: Pick<Point, 'name' | 'room' | 'kind' | 'watts'>) => (
   <>
     <b>{p.name}</b> {[p.room, kindNames[p.kind].toLowerCase(), p.watts === null ? '' : formatW(p.watts)].filter(Boolean).join(', ')}
   </>

@@ -1,23 +1,24 @@
 'use client'
 import { Copy, Plus, Trash2 } from 'lucide-react'
 import { type FormEvent, useId, useRef, useState } from 'react'
-import { newPoint, pointKinds, type SurveyPoint } from '@/core/survey/schema'
+import { blankPoint, pointKinds } from '@/core/job/point'
+import type { Point } from '@/core/installation/installation'
 import { placeNames } from '@/core/trace/words'
 import { NumberField, type Option } from '@/ui/fields'
 import { Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
 import { useJob } from '../job/context'
 
-export const kindNames: Record<SurveyPoint['kind'], string> = { outlet: 'Outlet', switch: 'Switch', light: 'Light', fixed: 'Fixed appliance', box: 'Box' }
-export const kindOptions: Option<SurveyPoint['kind']>[] = pointKinds.map((k) => ({ value: k, label: kindNames[k] }))
+export const kindNames: Record<Point['kind'], string> = { outlet: 'Outlet', switch: 'Switch', light: 'Light', fixed: 'Fixed appliance', box: 'Box' }
+export const kindOptions: Option<Point['kind']>[] = pointKinds.map((k) => ({ value: k, label: kindNames[k] }))
 
 /** Rooms and points: a name and Enter adds one; room and kind stay as they were, for the next. */
 export function PointsTable({ picked, onPick }: { picked: string | null; onPick: (id: string) => void }) {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const { trace, suspected } = useJob((s) => s.report.survey)
   const commit = useJob((s) => s.commit)
   const name = placeNames(survey)
-  const set = (id: string, patch: Partial<Omit<SurveyPoint, 'id'>>) => commit({ kind: 'point.set', id, patch })
+  const set = (id: string, patch: Partial<Omit<Point, 'id'>>) => commit({ kind: 'point.set', id, patch })
   return (
     <Section title="Points">
       <AddPoint />
@@ -75,11 +76,11 @@ const nextName = (name: string): string => (/ \d+$/.test(name) ? name.replace(/\
 
 function AddPoint() {
   const commit = useJob((s) => s.commit)
-  const last = useJob((s) => s.job.survey.points.at(-1))
-  const survey = useJob((s) => s.job.survey)
+  const last = useJob((s) => s.job.points.at(-1))
+  const survey = useJob((s) => s.job)
   const [name, setName] = useState('')
   const [room, setRoom] = useState('')
-  const [kind, setKind] = useState<SurveyPoint['kind']>('outlet')
+  const [kind, setKind] = useState<Point['kind']>('outlet')
   const [complaint, setComplaint] = useState('')
   const ids = { name: useId(), room: useId(), kind: useId() }
   const input = useRef<HTMLInputElement>(null)
@@ -91,7 +92,7 @@ function AddPoint() {
       return
     }
     setComplaint('')
-    commit({ kind: 'point.add', points: [newPoint(crypto.randomUUID(), name.trim(), { room: room.trim(), kind })] })
+    commit({ kind: 'point.add', points: [blankPoint(crypto.randomUUID(), name.trim(), { room: room.trim(), kind })] })
     setName('')
     input.current?.focus()
   }
@@ -119,7 +120,7 @@ function AddPoint() {
         <label htmlFor={ids.kind} className="mb-0.5 block text-[0.9rem] text-ink-2">
           Kind
         </label>
-        <select id={ids.kind} className="field" value={kind} onChange={(e) => setKind(e.target.value as SurveyPoint['kind'])}>
+        <select id={ids.kind} className="field" value={kind} onChange={(e) => setKind(e.target.value as Point['kind'])}>
           {kindOptions.map((o) => (
             <option key={o.value} value={o.value}>
               {o.label}

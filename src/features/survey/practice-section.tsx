@@ -7,14 +7,14 @@ import { useJob } from '../job/context'
 
 /** On a practice job: that it is one, and how what was found compares with the hidden wiring. */
 export function PracticeSection() {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const parents = useJob((s) => s.report.survey.trace.parents)
   const [compared, setCompared] = useState(false)
   if (!survey.practice) return null
   const building = practiceBuilding(survey.practice.seed)
   const name = placeNames(survey)
   const { right, wrong, open } = compareWithTruth(building, parents)
-  const tests = survey.sightings.filter((s) => !s.withdrawn && s.seen.kind !== 'cables').length
+  const tests = survey.observations.filter((s) => !s.withdrawn && s.seen.kind !== 'cables').length
   return (
     <Section
       title="Practice building"

@@ -3,8 +3,8 @@ import clsx from 'clsx'
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { readDefects } from '@/core/survey/csv'
-import { defectKind, defectKindsFor, sortDefect } from '@/core/survey/defects'
-import { type Defect, newDefect } from '@/core/survey/schema'
+import { defectKind, defectKindsFor, sortDefect } from '@/core/catalogue/defects'
+import { type Defect, newDefect } from '@/core/job/report'
 import { SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
@@ -16,7 +16,7 @@ const stateMarks = { open: 'unknown', work: 'note', declined: 'note', done: 'met
 
 /** Somebody's list of faults, each answered: made work on this job, put right, or declined with a reason. */
 export function ReportSheet() {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const region = useJob((s) => s.job.region)
   const id = useJob((s) => s.id)
   const commit = useJob((s) => s.commit)
@@ -103,7 +103,7 @@ function DefectFields({ defect, onStay, onGone }: { defect: Defect; onStay: () =
     set({ state: 'declined', reason: reason.trim().slice(0, 1000) })
   }
   const { work } = defect
-  const workName = work && (work.kind === 'circuit' ? job.circuits.find((c) => c.id === work.id)?.name : job.survey.points.find((p) => p.id === work.id)?.name)
+  const workName = work && (work.kind === 'circuit' ? job.circuits.find((c) => c.id === work.id)?.name : job.points.find((p) => p.id === work.id)?.name)
   return (
     <Section title={stateWords[defect.state]}>
       <FieldGrid>

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { placeNames, sightingInWords } from '@/core/trace/words'
+import { placeNames, observationInWords } from '@/core/trace/words'
 import { Section } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
@@ -10,26 +10,26 @@ const instrumentWords = { contact: 'contact tester', lamp: 'lamp or plug-in test
 
 /** Every observation ever made, newest first; one may be withdrawn, taken up again, or completed for points listed since. */
 export function Sightings() {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const { clash, incomplete } = useJob((s) => s.report.survey)
   const commit = useJob((s) => s.commit)
   const missing = new Map(incomplete.map((i) => [i.id, i.missing]))
   return (
     <Section title="What was seen">
-      {survey.sightings.length === 0 && <p className="text-ink-2">Nothing yet.</p>}
+      {survey.observations.length === 0 && <p className="text-ink-2">Nothing yet.</p>}
       <ol>
-        {survey.sightings.toReversed().map((s) => (
+        {survey.observations.toReversed().map((s) => (
           <li key={s.id} className="border-b border-rule py-1.5">
             <div className="flex items-start gap-2">
               {clash?.ids.includes(s.id) && <VerdictMark of="error" label="Cannot be true together with the others marked" />}
               {missing.has(s.id) && <VerdictMark of="unknown" label="Not counted" />}
               <div className={`min-w-0 flex-1 ${s.withdrawn ? 'text-ink-2 line-through' : ''}`}>
-                <p>{sightingInWords(survey, s.seen)}</p>
+                <p>{observationInWords(survey, s.seen)}</p>
                 <p className="text-[0.85rem] text-ink-2">
                   {formatWhen(s.at)}, {instrumentWords[s.instrument]}
                 </p>
               </div>
-              <button type="button" className="btn px-2 text-[0.85rem]" onClick={() => commit({ kind: 'sighting.withdraw', id: s.id, withdrawn: !s.withdrawn })}>
+              <button type="button" className="btn px-2 text-[0.85rem]" onClick={() => commit({ kind: 'observation.withdraw', id: s.id, withdrawn: !s.withdrawn })}>
                 {s.withdrawn ? 'Take up' : 'Withdraw'}
               </button>
             </div>
@@ -43,7 +43,7 @@ export function Sightings() {
 
 /** What an older test says of points listed since: remembered now, or the test is made again. */
 function Complete({ id, missing }: { id: string; missing: readonly string[] }) {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const [dead, setDead] = useState<string[]>([])
   const name = placeNames(survey)
@@ -56,7 +56,7 @@ function Complete({ id, missing }: { id: string; missing: readonly string[] }) {
             {name(p)} {dead.includes(p) ? 'dead' : 'live'}
           </button>
         ))}
-        <button type="button" className="btn font-bold" onClick={() => commit({ kind: 'sighting.complete', ids: [id], dead })}>
+        <button type="button" className="btn font-bold" onClick={() => commit({ kind: 'observation.complete', ids: [id], dead })}>
           So it was
         </button>
       </div>

@@ -3,9 +3,9 @@ import clsx from 'clsx'
 import { useParams, useRouter } from 'next/navigation'
 import { useState } from 'react'
 import type { Edit } from '@/core/job/edits'
-import { chosenDesign } from '@/core/job/schema'
+import { chosenDesign } from '@/core/installation/installation'
 import { formatA, formatLength } from '@/core/quantity/format'
-import { type Weights, weightNames } from '@/core/survey/schema'
+import { weightNames, type Weights } from '@/core/job/report'
 import { type Candidate, sourceCandidates, wantedBy } from '@/core/survey/sources'
 import { SelectField } from '@/ui/fields'
 import { Section, Stage } from '@/ui/panel'
@@ -25,11 +25,11 @@ export function SourceSheet() {
   const units = useUnits()
   const [room, setRoom] = useState('')
   const [picked, setPicked] = useState<string | null>(null)
-  const rooms = [...new Set([...job.survey.rooms.map((r) => r.name), ...job.survey.points.map((p) => p.room)])].filter(Boolean)
+  const rooms = [...new Set([...job.rooms.map((r) => r.name), ...job.points.map((p) => p.room)])].filter(Boolean)
   const wanted = wantedBy(job, circuit, room || null)
   const candidates = wanted ? sourceCandidates(job, report, wanted) : []
   const chosen = candidates.find((c) => c.id === picked) ?? candidates[0]
-  const { weights } = job.survey
+  const { weights } = job
   return (
     <Stage
       title="Survey"
@@ -122,11 +122,10 @@ function Chosen({ candidate: c }: { candidate: Candidate }) {
     const { residual } = chosenDesign(circuit)
     const { prefill } = c
     const design: Extract<Edit, { kind: 'source.choose' }>['design'] = {
-      ...(prefill.lengthM === null ? {} : { lengthM: Math.round(prefill.lengthM * 10) / 10 }),
       ...(prefill.wantedBreakerA === null ? {} : { wantedBreakerA: prefill.wantedBreakerA }),
       ...(prefill.residualAt === null ? {} : { residual: { ...residual, at: prefill.residualAt, ma: prefill.residualAt === 'board' && region !== 'north-america' ? 30 : residual.ma } }),
     }
-    commit({ kind: 'source.choose', circuit: circuit.id, source: { kind: c.kind, from: c.from, words: c.words.slice(0, 300), reason: reason.trim(), at: new Date().toISOString() }, ...(prefill.way && (c.kind !== 'board' || circuit.way === '') ? { way: prefill.way } : {}), design })
+    commit({ kind: 'source.choose', circuit: circuit.id, source: { kind: c.kind, from: c.from, words: c.words.slice(0, 300), reason: reason.trim(), at: new Date().toISOString() }, ...(prefill.way && (c.kind !== 'board' || circuit.way === '') ? { way: prefill.way } : {}), ...(prefill.lengthM === null ? {} : { lengthM: Math.round(prefill.lengthM * 10) / 10 }), design })
     router.push(`/jobs/${id}/circuit`)
   }
   const rows: [string, string][] = [

@@ -16,6 +16,6 @@ const tabs = [
 
 /** The survey in sheets, in the order a person walks it: board, rooms, what feeds what; then what follows from it. */
 export function SurveyView() {
-  const begun = useJob((s) => s.job.survey.ways.length > 0 && s.job.survey.points.length > 0)
+  const begun = useJob((s) => s.job.ways.length > 0 && s.job.points.length > 0)
   return <Sheets of="survey" tabs={tabs} first={begun ? 'trace' : 'board'} />
 }

@@ -11,7 +11,7 @@ const hours = (h: number): string => `${trim(h, h < 10 ? 1 : 0)} h`
 export function TimeSheet() {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
-  const { answers } = job.survey
+  const { answers } = job
   const estimate = estimateTime(job)
   const { bestH, likelyH, worstH, expectedH } = estimate
   const at = (h: number) => `${(100 * h) / Math.max(worstH, 1)}%`

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { pointsThere } from '@/core/survey/schema'
+import { pointsThere } from '@/core/installation/installation'
 import { placeNames } from '@/core/trace/words'
 import { toldLayout, toldProblem } from '@/core/trace/told'
 import { SelectField } from '@/ui/fields'
@@ -9,12 +9,12 @@ import { useJob } from '../job/context'
 
 /** A layout known already, from an earlier drawing or from wiring seen laid open: entered for one way at a time. */
 export function ToldLayout() {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const [way, setWay] = useState('')
   const [parents, setParents] = useState<Record<string, string>>({})
   const name = placeNames(survey)
-  const there = pointsThere(survey)
+  const there = pointsThere(survey.points)
   const begin = (id: string) => {
     setWay(id)
     setParents({})
@@ -23,7 +23,7 @@ export function ToldLayout() {
   const problem = way ? toldProblem(survey, way, parents) : null
   const record = () => {
     const at = new Date().toISOString()
-    commit({ kind: 'sighting.add', sightings: toldLayout(way, parents).map((seen) => ({ id: crypto.randomUUID(), at, instrument: 'told', withdrawn: false, seen })) })
+    commit({ kind: 'observation.add', items: toldLayout(way, parents).map((seen) => ({ id: crypto.randomUUID(), at, instrument: 'told', withdrawn: false, seen })) })
     begin('')
   }
   return (

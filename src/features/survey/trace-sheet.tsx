@@ -20,7 +20,7 @@ import { Tracer } from './tracer'
 export function TraceSheet() {
   const findings = useJob((s) => s.report.survey.findings).filter((f) => f.rule === 'trace-contradiction')
   const id = useJob((s) => s.id)
-  const begun = useJob((s) => s.job.survey.ways.length > 0 && s.job.survey.points.length > 0)
+  const begun = useJob((s) => s.job.ways.length > 0 && s.job.points.length > 0)
   const tree = useTree()
   return (
     <Stage
@@ -94,7 +94,7 @@ function PanZoom({ tree, children }: { tree: Drawing; children: ReactNode }) {
 
 /** The drawing of the tree; laid out apart from the page, so the last one stands until the next is ready. */
 function useTree(): Drawing | null {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const report = useJob((s) => s.report.survey)
   const board = useJob((s) => s.job.supply.board || vocabularies[s.job.region].board)
   const [tree, setTree] = useState<Drawing | null>(null)

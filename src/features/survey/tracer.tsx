@@ -1,6 +1,7 @@
 'use client'
 import { useEffect, useState } from 'react'
-import { instruments, pointsThere, type Sighting } from '@/core/survey/schema'
+import { instruments, type ObservationRecord } from '@/core/job/observation'
+import { pointsThere } from '@/core/installation/installation'
 import { cablesAt, practiceBuilding, probe } from '@/core/survey/practice'
 import type { Goal, NextTest } from '@/core/trace/survey'
 import { placeNames, testInWords } from '@/core/trace/words'
@@ -16,7 +17,7 @@ const keyOf = (test: TraceTest): string => (test.kind === 'breaker-off' ? `b:${t
 interface Draft {
   test: string
   dead: string[]
-  instrument: Sighting['instrument']
+  instrument: ObservationRecord['instrument']
   cables: number | null
   /** `all`, or the one question asked: `feeds:ID`, `parents:ID`. */
   goal: string
@@ -51,8 +52,8 @@ function useDraft(jobId: string): [Draft, (patch: Partial<Draft>) => void, () =>
 
 export function Tracer() {
   const id = useJob((s) => s.id)
-  const survey = useJob((s) => s.job.survey)
-  const there = pointsThere(survey)
+  const survey = useJob((s) => s.job)
+  const there = pointsThere(survey.points)
   const report = useJob((s) => s.report.survey)
   const commit = useJob((s) => s.commit)
   const [draft, change, clear] = useDraft(id)
@@ -82,7 +83,7 @@ export function Tracer() {
   const dead = draft.dead.filter((d) => d !== self)
   const record = () => {
     const seen: Observation[] = [{ ...test, dead }, ...(test.kind === 'disconnected' && draft.cables !== null ? [{ kind: 'cables' as const, point: test.point, onward: draft.cables }] : [])]
-    commit({ kind: 'sighting.add', sightings: seen.map((s) => ({ id: crypto.randomUUID(), at: new Date().toISOString(), instrument: draft.instrument, withdrawn: false, seen: s })) })
+    commit({ kind: 'observation.add', items: seen.map((s) => ({ id: crypto.randomUUID(), at: new Date().toISOString(), instrument: draft.instrument, withdrawn: false, seen: s })) })
     clear()
     setLooked('')
   }
@@ -150,7 +151,7 @@ export function Tracer() {
 /** Tests made before a point was listed: what they say of it is asked, never assumed. */
 function Incomplete() {
   const incomplete = useJob((s) => s.report.survey.incomplete)
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   if (incomplete.length === 0) return null
   const name = placeNames(survey)
@@ -161,7 +162,7 @@ function Incomplete() {
       <p>
         {tests} made before {later.map(name).join(', ')} {later.length === 1 ? 'was' : 'were'} listed, and {incomplete.length === 1 ? 'does' : 'do'} not count until {incomplete.length === 1 ? 'it says' : 'they say'} whether {later.length === 1 ? 'it' : 'they'} died. Make them again, or complete them below.
       </p>
-      <button type="button" className="btn mt-1" onClick={() => commit({ kind: 'sighting.complete', ids: incomplete.map((i) => i.id), dead: [] })}>
+      <button type="button" className="btn mt-1" onClick={() => commit({ kind: 'observation.complete', ids: incomplete.map((i) => i.id), dead: [] })}>
         {later.length === 1 ? 'It was' : 'They were'} live in {incomplete.length === 1 ? 'it' : 'all of them'}, I looked
       </button>
     </div>
@@ -170,14 +171,14 @@ function Incomplete() {
 
 /** Everything, or one question alone: then only the tests that answer it are asked. */
 function GoalField({ value, onChange }: { value: string; onChange: (goal: string) => void }) {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const { trace } = useJob((s) => s.report.survey)
   const name = placeNames(survey)
   const goal = goalOf(value)
   /** A label that ends in a mark of its own needs no full stop. */
   const stop = (label: string) => (/[.?!]$/.test(label) ? '' : '.')
   const answer = goal ? trace[goal.want][goal.points[0]!] : null
-  const asks = pointsThere(survey).flatMap((p) => [
+  const asks = pointsThere(survey.points).flatMap((p) => [
     { value: `feeds:${p.id}`, label: `What feeds ${p.name}?`, group: 'Which breaker' },
     { value: `parents:${p.id}`, label: `What does ${p.name} come from?`, group: 'Which point before it' },
   ])
@@ -205,7 +206,7 @@ function GoalField({ value, onChange }: { value: string; onChange: (goal: string
 }
 
 function TestAdvice({ test, note }: { test: TraceTest; note: NextTest | undefined }) {
-  const points = useJob((s) => s.job.survey.points)
+  const points = useJob((s) => s.job.points)
   return (
     <>
       {note && note.holds.length > 0 && <p className="mb-1 font-bold">This may black out {note.holds.map((h) => points.find((p) => p.id === h)?.name).join(', ')}, which must not lose power.</p>}
@@ -218,7 +219,7 @@ function TestAdvice({ test, note }: { test: TraceTest; note: NextTest | undefine
 
 /** What the practice building would show for a test; null on a real job. */
 function usePracticeReadings(test: TraceTest | undefined, instrument: string) {
-  const practice = useJob((s) => s.job.survey.practice)
+  const practice = useJob((s) => s.job.practice)
   if (!practice || !test || instrument === 'told') return null
   const building = practiceBuilding(practice.seed)
   return { points: probe(building, test, instrument, practice.misleading, practice.seed), cables: test.kind === 'disconnected' ? cablesAt(building, test.point) : null }

@@ -14,7 +14,7 @@ interface Answer {
  * ones of before, or null at first: they may be shown, not acted on.
  */
 export function useNextTests(goal: Goal | null): { tests: readonly NextTest[] | null; thinking: boolean } {
-  const survey = useJob((s) => s.job.survey)
+  const survey = useJob((s) => s.job)
   const worker = useRef<Worker | null>(null)
   const asked = useRef(0)
   const [answer, setAnswer] = useState<Answer | null>(null)

@@ -2,16 +2,19 @@
 import { Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { WALL, wallDrawing, wallScale } from '@/core/drawing/wall'
-import { pieceKinds, newRun, type Run, runKinds } from '@/core/survey/schema'
+import { newWall, pieceKinds, wallKinds } from '@/core/job/room'
+import type { Wall } from '@/core/installation/installation'
 import { runLength, runReport } from '@/core/survey/walls'
 import { DrawingView } from '@/ui/drawing'
-import { ChoiceField, SelectField, TextField } from '@/ui/fields'
+import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
+import { blankPoint } from '@/core/job/point'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { useJob, useUnits } from '../job/context'
+import type { PatchOfPoint, PatchOfWall } from '../job/patches'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 
-const runNames: Record<Run['kind'], string> = { wall: 'Wall', counter: 'Counter', hallway: 'Hallway' }
+const runNames: Record<Wall['kind'], string> = { wall: 'Wall', counter: 'Counter', hallway: 'Hallway' }
 const pieceNames: Record<(typeof pieceKinds)[number], string> = { wall: 'Clear length', door: 'Door or opening', fixed: 'Fixed to the floor', sink: 'Sink', basin: 'Basin', bath: 'Bath', shower: 'Shower' }
 
 /** Walls, counters and hallways with the outlets along them: too far apart (NA), too near water or at another height (UK, ZA). */
@@ -22,11 +25,11 @@ export function WallsSheet() {
   const units = useUnits()
   const [runId, setRunId] = useState<string | null>(null)
   const [outletId, setOutletId] = useState<string | null>(null)
-  const { runs } = job.survey
+  const { walls: runs } = job
   const run = runs.find((r) => r.id === runId) ?? runs[0]
   const add = () => {
-    const made = newRun(crypto.randomUUID(), `Wall ${runs.length + 1}`)
-    commit({ kind: 'run.add', item: made })
+    const made = newWall(crypto.randomUUID(), `Wall ${runs.length + 1}`)
+    commit({ kind: 'wall.add', item: { ...made, room: '' } })
     setRunId(made.id)
   }
   const addButton = (
@@ -48,10 +51,11 @@ export function WallsSheet() {
       />
     )
   const report = runReport(job.region, run, units)
-  const set = (patch: Partial<Omit<Run, 'id'>>) => commit({ kind: 'run.set', id: run.id, patch })
+  const set = (patch: PatchOfWall) => commit({ kind: 'wall.set', id: run.id, patch })
   const snap = (m: number) => Math.round(Math.min(Math.max(m, 0), runLength(run)) * 100) / 100
-  const moved = (part: string, x: number) => ({ kind: 'run.set' as const, id: run.id, patch: { outlets: run.outlets.map((o) => (`outlet:${o.id}` === part ? { ...o, atM: snap((x - WALL.left) / wallScale(run)) } : o)) } })
-  const put = (at: readonly number[]) => set({ outlets: [...run.outlets, ...at.map((atM) => ({ id: crypto.randomUUID(), atM: snap(atM), heightMm: run.outlets.at(-1)?.heightMm ?? null }))] })
+  const moved = (part: string, x: number) => ({ kind: 'point.set' as const, id: part.slice('outlet:'.length), patch: { wall: { wall: run.id, atM: snap((x - WALL.left) / wallScale(run)) } } })
+  const put = (at: readonly number[]) =>
+    commit({ kind: 'point.add', points: at.map((atM, i) => blankPoint(crypto.randomUUID(), `${run.name}, outlet ${run.outlets.length + i + 1}`.slice(0, 120), { room: run.room, state: 'new', wall: { wall: run.id, atM: snap(atM) }, heightMm: run.outlets.at(-1)?.heightMm ?? null })) })
   return (
     <Stage
       title="Survey"
@@ -90,14 +94,14 @@ export function WallsSheet() {
       }
       working={
         <>
-          <Outlet run={run} id={outletId} set={set} />
+          <Outlet run={run} id={outletId} />
           <Section title={run.name}>
             <FieldGrid>
               <TextField label="Name" value={run.name} onCommit={(name) => name.trim() && set({ name: name.slice(0, 120) })} />
               <TextField label="Room" value={run.room} onCommit={(room) => set({ room: room.slice(0, 120) })} />
-              <ChoiceField label="What it is" value={run.kind} options={runKinds.map((k) => ({ value: k, label: runNames[k] }))} onCommit={(kind) => set({ kind })} />
+              <ChoiceField label="What it is" value={run.kind} options={wallKinds.map((k) => ({ value: k, label: runNames[k] }))} onCommit={(kind) => set({ kind })} />
             </FieldGrid>
-            <button type="button" className="btn mt-3" title="Undo brings it back" onClick={() => commit({ kind: 'run.remove', id: run.id })}>
+            <button type="button" className="btn mt-3" title="Undo brings it back" onClick={() => commit({ kind: 'wall.remove', id: run.id })}>
               <Trash2 size={15} aria-hidden /> <span className="truncate">Remove {run.name}</span>
             </button>
           </Section>
@@ -111,8 +115,8 @@ export function WallsSheet() {
 }
 
 /** The pieces in order along the floor; their lengths add up to the wall. */
-function Pieces({ run, set }: { run: Run; set: (patch: Partial<Run>) => void }) {
-  const change = (id: string, patch: Partial<Run['pieces'][number]>) => set({ pieces: run.pieces.map((p) => (p.id === id ? { ...p, ...patch } : p)) })
+function Pieces({ run, set }: { run: Wall; set: (patch: PatchOfWall) => void }) {
+  const change = (id: string, patch: Partial<Wall['pieces'][number]>) => set({ pieces: run.pieces.map((p) => (p.id === id ? { ...p, ...patch } : p)) })
   return (
     <Section title="Along the floor, left to right">
       <ol>
@@ -138,18 +142,23 @@ function Pieces({ run, set }: { run: Run; set: (patch: Partial<Run>) => void }) 
   )
 }
 
-function Outlet({ run, id, set }: { run: Run; id: string | null; set: (patch: Partial<Run>) => void }) {
+/** One point along the wall: the same record as in the list of points. */
+function Outlet({ run, id }: { run: Wall; id: string | null }) {
+  const commit = useJob((s) => s.commit)
+  const points = useJob((s) => s.job.points)
   const outlet = run.outlets.find((o) => o.id === id)
   if (!outlet) return null
-  const change = (patch: Partial<Run['outlets'][number]>) => set({ outlets: run.outlets.map((o) => (o.id === outlet.id ? { ...o, ...patch } : o)) })
+  const point = points.find((p) => p.id === outlet.id)!
+  const change = (patch: PatchOfPoint) => commit({ kind: 'point.set', id: outlet.id, patch })
   return (
-    <Section title="Outlet">
+    <Section title={point.name}>
       <FieldGrid>
-        <LengthField label="From the left" value={outlet.atM} max={200} onCommit={(atM) => atM !== null && change({ atM })} />
+        <CheckField label="Not there yet: to be put in" value={point.planned} onCommit={(planned) => change({ state: planned ? 'new' : 'existing' })} />
+        <LengthField label="From the left" value={outlet.atM} max={200} onCommit={(atM) => atM !== null && change({ wall: { wall: run.id, atM } })} />
         <SmallLengthField label="Height of its centre" optional value={outlet.heightMm} max={5000} onCommit={(heightMm) => change({ heightMm })} />
       </FieldGrid>
-      <button type="button" className="btn mt-2" title="Undo brings it back" onClick={() => set({ outlets: run.outlets.filter((o) => o.id !== outlet.id) })}>
-        <Trash2 size={15} aria-hidden /> Remove this outlet
+      <button type="button" className="btn mt-2" title="Undo brings it back" onClick={() => change({ wall: null })}>
+        <Trash2 size={15} aria-hidden /> Take it off this wall
       </button>
     </Section>
   )

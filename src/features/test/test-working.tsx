@@ -1,6 +1,6 @@
 'use client'
 import { useEffect, useId, useRef, useState } from 'react'
-import type { Reading } from '@/core/job/schema'
+import type { Reading } from '@/core/job/reading'
 import { judge, type Judged } from '@/core/record/judge'
 import type { Test } from '@/core/record/tests'
 import { trim } from '@/core/quantity/format'
@@ -34,7 +34,7 @@ export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { 
   const [instrument, setInstrument] = useState('')
   useEffect(() => setInstrument(localStorage.getItem(INSTRUMENT_KEY) ?? ''), [])
   const record = (draft: Draft) => {
-    void addReading({ id: crypto.randomUUID(), circuit: circuit.id, test: test.id, ...draft, unit: test.unit, instrument: test.expect.kind === 'confirm' ? '' : instrument, note, corrects: reading?.id ?? null })
+    void addReading({ id: crypto.randomUUID(), circuit: circuit.id, point: null, test: test.id, ...draft, unit: test.unit, instrument: test.expect.kind === 'confirm' ? '' : instrument, note, corrects: reading?.id ?? null })
     setNote('')
     if (judge(test, { ...draft } as Reading).verdict === 'met') onNext()
   }

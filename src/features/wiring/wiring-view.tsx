@@ -9,7 +9,7 @@ import { ChoiceField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob, useUnits } from '../job/context'
-import { atEnd, useEnd } from '../job/end-picker'
+import { useEnd } from '../job/end-picker'
 
 export function WiringView() {
   const { circuit } = useCircuit()
@@ -19,7 +19,7 @@ export function WiringView() {
   const units = useUnits()
   const { end, picker } = useEnd()
   const { fitted, done, size, where, feed } = end
-  const plan = fitted ? wiringPlan(region, fitted, circuit.wiring.colours, size, units) : null
+  const plan = fitted ? wiringPlan(region, fitted, circuit.colours, size, units) : null
   const remarked = plan ? [...plan.feed, ...plan.load].filter((c) => c.remark) : []
   return (
     <Stage
@@ -67,15 +67,15 @@ export function WiringView() {
                   <FieldGrid>
                     <ChoiceField
                       label="Colours of the cable in the wall"
-                      value={circuit.wiring.colours}
+                      value={circuit.colours}
                       options={[
                         { value: 'new', label: 'Brown, blue' },
                         { value: 'old', label: 'Red, black' },
                       ]}
-                      onCommit={(colours) => commit({ kind: 'wiring.set', circuit: circuit.id, patch: { colours } })}
+                      onCommit={(colours) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { colours } })}
                     />
                   </FieldGrid>
-                  {circuit.wiring.colours === 'old' && <p className="mt-1 text-[0.9rem] text-ink-2">Black is neutral here. Where both colours meet, say so on the board (514.14 or its local like).</p>}
+                  {circuit.colours === 'old' && <p className="mt-1 text-[0.9rem] text-ink-2">Black is neutral here. Where both colours meet, say so on the board (514.14 or its local like).</p>}
                 </div>
               )}
             </Section>
@@ -84,7 +84,7 @@ export function WiringView() {
                 {plan.steps.map((s, i) => (
                   <li key={s.id} className="border-b border-rule">
                     <label className="flex min-h-9 cursor-pointer items-start gap-2 py-1.5 max-md:min-h-11">
-                      <input type="checkbox" className="mt-0.5 size-5 shrink-0 accent-[var(--ink)]" checked={done.includes(s.id)} onChange={(e) => commit({ kind: 'wiring.step', circuit: circuit.id, ...atEnd(end), step: s.id, done: e.target.checked })} />
+                      <input type="checkbox" className="mt-0.5 size-5 shrink-0 accent-[var(--ink)]" checked={done.includes(s.id)} onChange={(e) => commit({ kind: 'wiring.step', points: [...end.points], step: s.id, done: e.target.checked })} />
                       <span className="w-4 shrink-0 text-right text-ink-2">{i + 1}</span>
                       <span>
                         {s.text} {s.clause && <span className="text-[0.85rem] text-ink-2">{s.clause}</span>}

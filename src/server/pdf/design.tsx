@@ -8,7 +8,7 @@ import type { SelectCircuitInput } from '@/core/design/select-circuit'
 import { workingKeys } from '@/core/design/working'
 import { profileDrawing } from '@/core/drawing/profile'
 import { evaluate } from '@/core/evaluate'
-import type { Circuit, Design, Job } from '@/core/job/schema'
+import { type Circuit, type Design, type Installation, read } from '@/core/installation/installation'
 import { formatA, formatOhm, formatSize, trim, type UnitSystem } from '@/core/quantity/format'
 import { metricRegions } from '@/core/region/metric'
 import { cableNames, methodNames, vocabularies } from '@/core/region/vocabulary'
@@ -34,9 +34,9 @@ function powersWords(points: Circuit['points']): string {
 const LISTED_POINTS = 12
 
 /** Where the residual device is: which one of the board, where that is said. */
-function placeOf({ survey }: Job, { guard }: Circuit, { residual }: Design): string {
+function placeOf({ residualDevices }: Installation, { behind }: Circuit, { residual }: Design): string {
   if (residual.at !== 'board') return residual.at === 'first' ? 'in the first outlet' : 'in each outlet'
-  return guard === 'own' ? 'at the board, its own' : (survey.guards.find((g) => g.id === guard)?.name ?? 'at the board')
+  return behind === 'own' ? 'at the board, its own' : (residualDevices.find((d) => d.id === behind)?.name ?? 'at the board')
 }
 
 /** A sheet a circuit for an inspector to check by hand: what was given, every figure with its formula and numbers, every finding with its clause. */
@@ -49,11 +49,11 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
     .filter((c) => circuitId === null || c.circuit.id === circuitId)
     .map((one) => {
       const { circuit, chosen } = one
-      const job = seenBy(stored.job, one)
+      const job = seenBy(read(stored.job), one)
       const { design, load, layout } = chosen
       const all = designWorkings(job, circuit, chosen)
       const points = pointWorkings(job, circuit, chosen)
-      const tables = sheetTables(chosen, units, (id) => runPlaces[design.segments.find((s) => s.id === id)?.place ?? ''] ?? 'the run')
+      const tables = sheetTables(chosen, units, (id) => runPlaces[design.stretches.find((s) => s.id === id)?.place ?? ''] ?? 'the run')
       const needs = needsTable(job, circuit, chosen)
       const limit = na ? 3 : 100 * metricRegions[job.region as 'united-kingdom'].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
       return (
@@ -66,7 +66,7 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
               ['Powers', circuit.points.length ? powersWords(circuit.points) : `${circuit.load.name} ${circuit.load.amount ?? '?'} ${{ watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }[circuit.load.basis]}, ${circuit.load.volts ?? '?'} V`],
               ['Kind of load', `${circuit.load.nature}${circuit.load.continuous ? ', three hours or more at a stretch' : ''}`],
               ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],
-              ['How it is run', runWords(chosen.input, design.segments.length, design.terminalC)],
+              ['How it is run', runWords(chosen.input, design.stretches.length, design.terminalC)],
               ['Ends on', endingWords(circuit, design)],
               ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (endingsOf(circuit, design).some((e) => e.fitted.residual) ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA${na ? '' : design.residual.type ? ` type ${design.residual.type}` : ', type not known'}, ${placeOf(job, circuit, design)}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
               ['Supply', [na ? '' : `Ze ${job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)}`, `fault current ${job.supply.pscKa === null ? 'not known' : `${trim(job.supply.pscKa, 2)} kA`}`].filter(Boolean).join(', ')],

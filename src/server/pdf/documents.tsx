@@ -12,7 +12,7 @@ import { labelDrawing } from '@/core/drawing/label'
 import { wiringDrawing } from '@/core/drawing/wiring'
 import { type CircuitReport, type EndReport, evaluate } from '@/core/evaluate'
 import type { Finding } from '@/core/finding'
-import type { Circuit, Job } from '@/core/job/schema'
+import { type Circuit, type Installation, read } from '@/core/installation/installation'
 import { formatA, formatOhm, formatSize, type UnitSystem } from '@/core/quantity/format'
 import { circuitLabels } from '@/core/record/labels'
 import { expectedWords, readingWords } from '@/core/record/words'
@@ -47,7 +47,7 @@ export function WorkingText({ w }: { w: Working }) {
 }
 
 /** Box and wiring of one kind of accessory. */
-function EndText({ job, circuit, end, units }: { job: Job; circuit: Circuit; end: EndReport; units: UnitSystem }) {
+function EndText({ job, circuit, end, units }: { job: Installation; circuit: Circuit; end: EndReport; units: UnitSystem }) {
   const { fitted, where, size, feed, boxReport } = end
   const of = where && fitted ? `, ${fitted.name}: ${where}` : ''
   return (
@@ -59,7 +59,7 @@ function EndText({ job, circuit, end, units }: { job: Job; circuit: Circuit; end
       {fitted && (
         <View wrap={false}>
           <Text style={styles.heading} minPresenceAhead={70}>Wiring{of}</Text>
-          <PdfDrawing drawing={wiringDrawing(job.region, fitted, wiringPlan(job.region, fitted, circuit.wiring.colours, size, units), size, feed)} width={330} />
+          <PdfDrawing drawing={wiringDrawing(job.region, fitted, wiringPlan(job.region, fitted, circuit.colours, size, units), size, feed)} width={330} />
         </View>
       )}
     </>
@@ -67,7 +67,7 @@ function EndText({ job, circuit, end, units }: { job: Job; circuit: Circuit; end
 }
 
 function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; report: CircuitReport; paper: Paper; units: UnitSystem }) {
-  const job = seenBy(stored.job, report)
+  const job = seenBy(read(stored.job), report)
   const { circuit, chosen } = report
   const { result, design } = chosen
   const all = designWorkings(job, circuit, chosen)
@@ -105,7 +105,7 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
         </>
       )}
       {report.ends.map((e) => (
-        <EndText key={e.id ?? 'own'} job={job} circuit={circuit} end={e} units={units} />
+        <EndText key={e.points.join()} job={job} circuit={circuit} end={e} units={units} />
       ))}
       <Text style={styles.heading} minPresenceAhead={70}>Tests</Text>
       {report.testReport.judged.length === 0 ? (
@@ -177,10 +177,10 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
   const paper = paperOf(stored, date)
   const chosen = report.circuits.filter((c) => circuitId === null || c.circuit.id === circuitId)
   const ends = chosen.flatMap((c) => c.ends.flatMap((e) => (e.fitted ? [{ ...e, c, fitted: e.fitted }] : [])))
-  const pages = ends.map(({ c, fitted, where, size, feed }) => {
-    const plan = wiringPlan(job.region, fitted, c.circuit.wiring.colours, size, units)
+  const pages = ends.map(({ c, fitted, points, where, size, feed }) => {
+    const plan = wiringPlan(job.region, fitted, c.circuit.colours, size, units)
     return (
-      <PaperPage key={`${c.circuit.id} ${fitted.id}`} paper={paper} large>
+      <PaperPage key={`${c.circuit.id} ${points[0]}`} paper={paper} large>
         <Text style={{ ...styles.title, fontSize: 19 }}>
           {c.circuit.name}: {fitted.name}
         </Text>
@@ -210,7 +210,7 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
 
 const POINTS_PER_MM = 72 / 25.4
 
-export const allLabels = (stored: StoredJob, date: string, units: UnitSystem) => evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(seenBy(stored.job, c), c, date, units))
+export const allLabels = (stored: StoredJob, date: string, units: UnitSystem) => evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(seenBy(read(stored.job), c), c, date, units))
 
 /** Every label at its real size, to cut out. */
 export function labelsPdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {

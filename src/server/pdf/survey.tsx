@@ -4,9 +4,11 @@ import { boardDrawing } from '@/core/drawing/board'
 import type { Drawing } from '@/core/drawing/shape'
 import { evaluate } from '@/core/evaluate'
 import { formatA } from '@/core/quantity/format'
-import { boardName, doorSchedule } from '@/core/survey/board'
-import { defectKind } from '@/core/survey/defects'
-import { MAIN_BOARD } from '@/core/survey/schema'
+import { boardName, plannedIn } from '@/core/survey/board'
+import { read } from '@/core/installation/installation'
+import { doorSchedule } from '@/core/record/door'
+import { defectKind } from '@/core/catalogue/defects'
+import { MAIN_BOARD } from '@/core/job/board'
 import type { StoredJob } from '@/store/jobs'
 import { paperOf } from './documents'
 import { PaperPage, pdf, PdfDrawing, PdfTable, styles } from './kit'
@@ -26,8 +28,9 @@ export function tracePdf(stored: StoredJob, date: string, drawing: Drawing): Pro
 
 /** A page a board for the inside of its door: every way, the label found on it, and what it was proved to feed. */
 export function doorPdf(stored: StoredJob, date: string): Promise<Buffer> {
-  const { job } = stored
-  const { boards, survey } = evaluate(job, stored.readings)
+  const job = read(stored.job)
+  const evaluated = evaluate(stored.job, stored.readings)
+  const { boards, survey } = evaluated
   const paper = paperOf(stored, date)
   return pdf(
     boards.map((report) => (
@@ -44,11 +47,11 @@ export function doorPdf(stored: StoredJob, date: string): Promise<Buffer> {
             { name: 'Label found', flex: 3 },
             { name: 'Behind', flex: 2.4 },
           ]}
-          rows={doorSchedule(job, report, survey.loads, survey.proved).map((l) => [l.place, l.rating, l.feeds, l.label, l.behind])}
+          rows={doorSchedule(job, report, evaluated).map((l) => [l.place, l.rating, l.feeds, l.label, l.behind])}
         />
         <Text style={{ marginTop: 8 }}>“Not proved”: nobody has switched it off and looked. Prove dead before any work, whatever stands here.</Text>
         <View style={{ marginTop: 10 }} wrap={false}>
-          <PdfDrawing drawing={boardDrawing({ job, report, loads: survey.loads, proved: survey.proved })} width={430} />
+          <PdfDrawing drawing={boardDrawing({ job, report, loads: survey.loads, proved: survey.proved, planned: plannedIn(job, report.board.id) })} width={430} />
         </View>
       </PaperPage>
     )),
@@ -61,7 +64,7 @@ const stateWords = { open: 'Not answered yet', work: 'Accepted; not done yet', d
 /** The reply to whoever wrote the report: each finding with what was done about it, or why not. */
 export function replyPdf(stored: StoredJob, date: string): Promise<Buffer> {
   const { job } = stored
-  const { defects, reportBy } = job.survey
+  const { defects, reportBy } = job
   const count = (state: keyof typeof stateWords) => defects.filter((d) => d.state === state).length
   return pdf(
     <PaperPage paper={paperOf(stored, date)}>

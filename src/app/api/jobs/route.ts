@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { jobSchema, newJob } from '@/core/job/schema'
 import { practiceJob } from '@/core/survey/practice'
-import { practiceSchema } from '@/core/survey/schema'
+import { practiceSchema } from '@/core/job/report'
 import { hand, store } from '@/server/data'
 import { readBody, route } from '@/server/respond'
 import { createJob } from '@/store/jobs'

@@ -6,7 +6,7 @@ import { createJob, loadJob } from '@/store/jobs'
 export const POST = route<IdContext>(async (_, { params }) => {
   const from = loadJob(store(), (await params).id)
   const id = crypto.randomUUID()
-  const circuits = from.job.circuits.map((c) => ({ ...c, wiring: { ...c.wiring, done: [] } }))
-  createJob(store(), id, { ...from.job, circuits, title: `${from.job.title.slice(0, 112)} (copy)` }, [], await hand(), `Copied from ${from.job.title}`)
+  const points = from.job.points.map((p) => ({ ...p, done: [] }))
+  createJob(store(), id, { ...from.job, points, title: `${from.job.title.slice(0, 112)} (copy)` }, [], await hand(), `Copied from ${from.job.title}`)
   return { id }
 })

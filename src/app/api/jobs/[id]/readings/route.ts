@@ -1,4 +1,4 @@
-import { readingSchema } from '@/core/job/schema'
+import { readingSchema } from '@/core/job/reading'
 import { hand, store } from '@/server/data'
 import { type IdContext, readBody, route } from '@/server/respond'
 import { addReading } from '@/store/jobs'

@@ -1,6 +1,6 @@
-import { newBoard, newPoint, newSurvey, newWay } from '../survey/schema'
-import type { RegionId } from '../region/types'
-import { type Job, newCircuit, newCircuitPoint, newDesign, newJob, newRaceway } from './schema'
+import { newBoard, newPoint, newSurvey, newWay } from './version-2-survey'
+import type { RegionId } from '../../region/types'
+import { type Job, newCircuit, newCircuitPoint, newDesign, newJob, newRaceway } from './version-2'
 
 type Plain = Record<string, unknown>
 const isPlain = (x: unknown): x is Plain => typeof x === 'object' && x !== null && !Array.isArray(x)

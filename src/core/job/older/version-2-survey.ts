@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { breakerTypes } from '../region/types'
-import { observationSchema } from '../trace/types'
+import { breakerTypes } from '../../region/types'
+import { observationSchema } from '../../trace/types'
 
 const text = (max: number) => z.string().max(max, `at most ${max} characters`)
 const idField = z.string().min(1).max(64)

@@ -1,0 +1,208 @@
+import { z } from 'zod'
+import { conductorMetals } from '../region/types'
+import { amount, idField, type State, states } from './fields'
+import { edits, EditError, inList } from './part'
+import { newPoint, type PointRecord } from './point'
+
+export const runPlaces = ['surface', 'wall', 'insulation', 'attic', 'underfloor', 'conduit', 'buried', 'outdoors'] as const
+/** What proves that a cable is there: seen, told by an earlier drawing, or left over when all else is placed, which is no proof. */
+export const proofs = ['seen', 'told', 'left-over'] as const
+
+/** A stretch of a cable with one manner of running it. */
+export const stretchSchema = z.strictObject({
+  id: idField,
+  place: z.enum(runPlaces),
+  lengthM: amount.nullable(),
+  ambientC: z.number().min(-50).max(100),
+  method: z.string().max(60).nullable(),
+  loadedConductors: z.int().min(1).max(100),
+  groupedCircuits: z.int().min(1).max(100),
+  insulationMm: amount,
+})
+export type Stretch = z.infer<typeof stretchSchema>
+
+export const endSchema = z.strictObject({ kind: z.enum(['way', 'point', 'board']), id: idField })
+export type End = z.infer<typeof endSchema>
+
+/** A cable from an end to an end. What is null at a new one follows the design of its circuit; at one that exists it is not known. */
+export const cableSchema = z.strictObject({
+  id: idField,
+  from: endSchema,
+  to: endSchema,
+  state: z.enum(states),
+  /** Null: not known. */
+  circuit: idField.nullable(),
+  type: z.string().max(40).nullable(),
+  size: z.string().max(20).nullable(),
+  metal: z.enum(conductorMetals).nullable(),
+  /** Of what is not described by a stretch; null: not known, never zero. */
+  lengthM: amount.nullable(),
+  stretches: z.array(stretchSchema).max(20),
+  live: z.enum(['permanent', 'switched']).nullable(),
+  proof: z.enum(proofs).nullable(),
+})
+export type Cable = z.infer<typeof cableSchema>
+
+export const newCable = (id: string, from: End, to: End, more: Partial<Cable> = {}): Cable => ({ id, from, to, state: 'new', circuit: null, type: null, size: null, metal: null, lengthM: null, stretches: [], live: null, proof: null, ...more })
+
+/** The point that a new circuit begins with: it is called as its circuit, and what it draws is the circuit’s load. */
+export const endPointId = (circuit: string): string => `end-${circuit}`
+const cableTo = (point: string): string => `to-${point}`
+const closingCable = (circuit: string): string => `close-${circuit}`
+/** The board at the end of a feeder of this job. */
+export const feederBoardId = (circuit: string): string => `board-${circuit}`
+
+/** A point with the cable that reaches it along its circuit. */
+export interface LaidPoint extends PointRecord {
+  /** The point it hangs from; null: the board, or the ring itself. */
+  from: string | null
+  /** Of the cable from there; in a ring from the point before. */
+  lengthM: number | null
+  size: string | null
+}
+
+/** The parts of a document that say how circuits are laid. */
+export interface Laying {
+  points: PointRecord[]
+  cables: Cable[]
+}
+
+/** Cables of a circuit by the point they reach, in order; a closing cable and one to a board apart. */
+function own(cables: readonly Cable[]): { to: Map<string, Cable>; closing: Cable | undefined; board: Cable | undefined } {
+  return { to: new Map(cables.filter((k) => k.to.kind === 'point').map((k) => [k.to.id, k])), closing: cables.find((k) => k.to.kind === 'way' || (k.to.kind === 'board' && k.from.kind === 'point')), board: cables.find((k) => k.to.kind === 'board' && k.from.kind !== 'point') }
+}
+
+/** The points in the loop of a ring, in its order: from its closing cable back to the board. */
+function loopOf(to: ReadonlyMap<string, Cable>, closing: Cable | undefined): Set<string> {
+  const back: string[] = []
+  for (let at = closing?.from; at?.kind === 'point' && to.has(at.id) && !back.includes(at.id); at = to.get(at.id)!.from) back.push(at.id)
+  return new Set(back.toReversed())
+}
+
+export interface Laid {
+  readonly points: readonly LaidPoint[]
+  /** Of a ring: from its last point back to the board. */
+  readonly closeM: number | null
+  /** The cable that leaves the board first. */
+  readonly run: Cable | undefined
+}
+
+/** The points along the cables of one circuit: a tree, or the loop of a ring with its spurs. */
+export function layOf(cables: readonly Cable[], points: ReadonlyMap<string, PointRecord>): Laid {
+  const { to, closing, board } = own(cables)
+  const loop = loopOf(to, closing)
+  const laid: LaidPoint[] = []
+  for (const [id, cable] of to) {
+    const point = points.get(id)
+    if (!point || point.state === 'removed') continue
+    const from = !loop.has(id) && cable.from.kind === 'point' && to.has(cable.from.id) ? cable.from.id : null
+    laid.push({ ...point, from, lengthM: cable.lengthM, size: cable.size })
+  }
+  return { points: laid, closeM: closing?.lengthM ?? null, run: board ?? [...to.values()].find((k) => k.from.kind !== 'point' || !to.has(k.from.id)) }
+}
+
+/** The cables of a circuit written anew from its points as a list; what a cable knows besides is kept. */
+export function lay(doc: Laying, circuit: string, source: End, list: readonly Pick<LaidPoint, 'id' | 'from' | 'lengthM' | 'size'>[], ring: boolean, closeM?: number | null): void {
+  const mine = doc.cables.filter((k) => k.circuit === circuit)
+  const { to, closing, board } = own(mine)
+  const next: Cable[] = board ? [{ ...board, from: source }] : []
+  let before: string | null = null
+  // Whatever first leaves the board lies as the first cable did that left it.
+  const run = [...to.values()].find((k) => k.from.kind !== 'point' || !to.has(k.from.id))
+  const first = list.find((p) => p.from === null)
+  for (const p of list) {
+    const known = to.get(p.id) ?? (p === first && run && !list.some((x) => x.id === run.to.id) ? { ...run, id: cableTo(p.id) } : newCable(cableTo(p.id), source, source, { circuit }))
+    const from: End = p.from !== null ? { kind: 'point', id: p.from } : ring && before !== null ? { kind: 'point', id: before } : source
+    if (p.from === null) before = p.id
+    next.push({ ...known, from, to: { kind: 'point', id: p.id }, lengthM: p.lengthM, size: p.size })
+  }
+  if (ring && before !== null) next.push({ ...(closing ?? newCable(closingCable(circuit), source, source, { circuit })), from: { kind: 'point', id: before }, to: source, lengthM: closeM === undefined ? (closing?.lengthM ?? null) : closeM })
+  const at = doc.cables.findIndex((k) => k.circuit === circuit)
+  const rest = doc.cables.filter((k) => k.circuit !== circuit)
+  const cut = at < 0 ? rest.length : at
+  doc.cables = [...rest.slice(0, cut), ...next, ...rest.slice(cut)]
+}
+
+/** The list of a circuit’s points as it stands, to be changed and laid anew. */
+export function listOf(doc: Laying, circuit: string): LaidPoint[] {
+  const mine = doc.cables.filter((k) => k.circuit === circuit)
+  return [...layOf(mine, new Map(doc.points.map((p) => [p.id, p]))).points]
+}
+
+/** A circuit begins as one cable from a board to one point. */
+export function begin(doc: Laying, circuit: string, source: End, state: State = 'new'): void {
+  const id = endPointId(circuit)
+  if (!doc.points.some((p) => p.id === id)) doc.points.push(newPoint(id, '', { state }))
+  doc.cables.push(newCable(cableTo(id), source, { kind: 'point', id }, { circuit }))
+}
+
+/** Takes a point out of the circuits that pass it: what hung from it hangs from where it hung. */
+export function takeOut(doc: Laying, point: string): void {
+  for (const circuit of new Set(doc.cables.filter((k) => k.to.id === point && k.circuit !== null).map((k) => k.circuit!))) {
+    const source = sourceOf(doc, circuit)
+    const ring = own(doc.cables.filter((k) => k.circuit === circuit)).closing !== undefined
+    const list = listWith(doc, circuit, point)
+    const gone = list.find((p) => p.id === point)
+    const left = list.filter((p) => p.id !== point).map((p) => (p.from === point ? { ...p, from: gone?.from ?? null } : p))
+    lay(doc, circuit, source, left, ring)
+    if (left.length === 0) begin(doc, circuit, source)
+  }
+}
+
+/** The list of a circuit with one point that may be gone from the document already. */
+function listWith(doc: Laying, circuit: string, point: string): LaidPoint[] {
+  const mine = doc.cables.filter((k) => k.circuit === circuit)
+  const known = new Map(doc.points.map((p) => [p.id, p]))
+  if (!known.has(point)) known.set(point, newPoint(point, ''))
+  return [...layOf(mine, known).points]
+}
+
+/** Where the cables of a circuit begin. */
+export function sourceOf(doc: Pick<Laying, 'cables'>, circuit: string): End {
+  const mine = doc.cables.filter((k) => k.circuit === circuit)
+  const reached = new Set(mine.filter((k) => k.to.kind === 'point').map((k) => k.to.id))
+  return mine.find((k) => k.from.kind !== 'point' || !reached.has(k.from.id))?.from ?? { kind: 'board', id: 'main' }
+}
+
+/** The cables of a circuit led from somewhere else. */
+export function leadFrom(doc: Pick<Laying, 'cables'>, circuit: string, source: End): void {
+  const was = sourceOf(doc, circuit)
+  for (const k of doc.cables) {
+    if (k.circuit !== circuit) continue
+    if (k.from.kind === was.kind && k.from.id === was.id) k.from = { ...source }
+    if (k.to.kind === was.kind && k.to.id === was.id && k.to.kind !== 'point') k.to = { ...source }
+  }
+}
+
+const edit = edits<Laying>()
+const ofRun = cableSchema.pick({ lengthM: true, stretches: true })
+
+/** The cable of a circuit that leaves the board first. */
+export function runOf(doc: Laying, circuit: string): Cable {
+  const { run } = layOf(
+    doc.cables.filter((k) => k.circuit === circuit),
+    new Map(doc.points.map((p) => [p.id, p])),
+  )
+  if (!run) throw new EditError('circuit', 'This circuit is no longer in the job.')
+  return inList(doc.cables, run.id, 'cable')
+}
+
+export const cableEdits = {
+  'cable.set': edit(
+    { id: idField, patch: cableSchema.pick({ type: true, size: true, metal: true, lengthM: true, stretches: true, live: true }).partial() },
+    (job, { id, patch }) => void Object.assign(inList(job.cables, id, 'cable'), patch),
+    ({ patch }, say) => `Cable: ${say.patch(patch)}`,
+  ),
+  /** The run from the board to the first point; of a ring, its way back too. */
+  'run.set': edit(
+    { circuit: idField, patch: ofRun.extend({ closeM: amount.nullable() }).partial() },
+    (job, { circuit, patch: { closeM, ...patch } }) => {
+      Object.assign(runOf(job, circuit), patch)
+      if (closeM === undefined) return
+      const { closing } = own(job.cables.filter((k) => k.circuit === circuit))
+      if (!closing) throw new EditError('patch.closeM', 'Only a ring leads back to its board.')
+      inList(job.cables, closing.id, 'cable').lengthM = closeM
+    },
+    ({ circuit, patch }, say) => `${say.patch(patch).replace(/^./, (c) => c.toUpperCase())}${say.ofCircuit(circuit)}`,
+  ),
+}

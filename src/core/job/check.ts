@@ -1,0 +1,100 @@
+import { feederOf, boardOf } from './circuit'
+import { MAIN_BOARD, unnamedResiduals } from './board'
+import type { Job } from './schema'
+
+/** What is wrong with a document as a whole, and where. */
+export interface Fault {
+  readonly path: string
+  readonly message: string
+}
+
+type Check = (path: string, ok: boolean, message: string) => void
+
+/** The first thing that a document says of something it does not hold, or null. */
+export function faultIn(job: Job): Fault | null {
+  const faults: Fault[] = []
+  const check: Check = (path, ok, message) => void (ok || faults.push({ path, message }))
+  const ids = (list: readonly { id: string }[], path: string): ReadonlySet<string> => {
+    const seen = new Set<string>()
+    list.forEach((x, i) => {
+      check(`${path}.${i}.id`, !seen.has(x.id), `the id ${x.id} stands twice`)
+      seen.add(x.id)
+    })
+    return seen
+  }
+  const [rooms, walls, boards, devices] = [ids(job.rooms, 'rooms'), ids(job.walls, 'walls'), ids(job.boards, 'boards'), ids(job.residualDevices, 'residualDevices')]
+  const [ways, points, circuits] = [ids(job.ways, 'ways'), ids(job.points, 'points'), ids(job.circuits, 'circuits')]
+  ids(job.cables, 'cables')
+  for (const list of ['raceways', 'observations', 'traces', 'defects'] as const) ids(job[list], list)
+  const need = (path: string, known: ReadonlySet<string>, id: string | null) => check(path, id === null || known.has(id), `there is no ${id} in the job`)
+  check('boards.0', job.boards[0]!.id === MAIN_BOARD && job.boards[0]!.fedFrom === null, 'the first board is the main one, fed from the supply')
+  job.walls.forEach((w, i) => need(`walls.${i}.room`, rooms, w.room))
+  job.boards.forEach((b, i) => need(`boards.${i}.fedFrom`, ways, b.fedFrom))
+  job.residualDevices.forEach((d, i) => need(`residualDevices.${i}.board`, boards, d.board))
+  job.ways.forEach((w, i) => {
+    need(`ways.${i}.board`, boards, w.board)
+    check(`ways.${i}.residual`, unnamedResiduals.includes(w.residual) || devices.has(w.residual), `there is no residual device ${w.residual} in the job`)
+    check(`ways.${i}.bar`, w.bar === null || w.bar === 'main' || devices.has(w.bar), `there is no neutral bar ${w.bar} in the job`)
+  })
+  job.points.forEach((p, i) => {
+    need(`points.${i}.room`, rooms, p.room)
+    need(`points.${i}.wall`, walls, p.wall?.wall ?? null)
+  })
+  checkCables(job, check, { way: ways, point: points, board: boards }, circuits)
+  checkCircuits(job, check, ways, points, boards)
+  job.raceways.forEach((r, i) => r.circuits.forEach((c, k) => need(`raceways.${i}.circuits.${k}`, circuits, c)))
+  job.observations.forEach(({ seen, later }, i) => {
+    const path = `observations.${i}`
+    if (seen.kind === 'breaker-off') need(`${path}.seen.breaker`, ways, seen.breaker)
+    else need(`${path}.seen.point`, points, seen.point)
+    if (seen.kind !== 'cables') seen.dead.forEach((d, k) => need(`${path}.seen.dead.${k}`, points, d))
+    later.forEach((d, k) => need(`${path}.later.${k}`, points, d))
+  })
+  return faults[0] ?? null
+}
+
+function checkCables(job: Job, check: Check, ends: Readonly<Record<'way' | 'point' | 'board', ReadonlySet<string>>>, circuits: ReadonlySet<string>): void {
+  const reached = new Set<string>()
+  job.cables.forEach((k, i) => {
+    const path = `cables.${i}`
+    for (const end of ['from', 'to'] as const) check(`${path}.${end}.id`, ends[k[end].kind].has(k[end].id), `there is no ${k[end].kind} ${k[end].id} in the job`)
+    check(`${path}.circuit`, k.circuit === null || circuits.has(k.circuit), `there is no circuit ${k.circuit} in the job`)
+    if (k.to.kind !== 'point') return
+    const once = `${k.circuit} ${k.to.id}`
+    check(`${path}.to.id`, !reached.has(once), `two cables of one circuit lead to ${k.to.id}`)
+    reached.add(once)
+  })
+  const up = new Map(job.cables.filter((k) => k.circuit !== null && k.to.kind === 'point').map((k) => [`${k.circuit} ${k.to.id}`, k]))
+  job.cables.forEach((k, i) => {
+    let at = k
+    for (let steps = 0; at.from.kind === 'point'; steps++) {
+      if (steps > job.cables.length) return check(`cables.${i}.from`, false, 'this cable leads back to itself, never to a board')
+      const next = up.get(`${k.circuit} ${at.from.id}`)
+      if (!next) return
+      at = next
+    }
+  })
+}
+
+function checkCircuits(job: Job, check: Check, ways: ReadonlySet<string>, points: ReadonlySet<string>, boards: ReadonlySet<string>): void {
+  const reached = new Set(job.cables.map((k) => k.circuit))
+  const byId = new Map(job.circuits.map((c) => [c.id, c]))
+  job.circuits.forEach((c, i) => {
+    const path = `circuits.${i}`
+    const designs = new Set<string>()
+    c.designs.forEach((d, k) => {
+      check(`${path}.designs.${k}.id`, !designs.has(d.id), `the id ${d.id} stands twice`)
+      designs.add(d.id)
+    })
+    check(`${path}.chosen`, designs.has(c.chosen), `there is no design called ${c.chosen}`)
+    c.ways.forEach((w, k) => check(`${path}.ways.${k}`, ways.has(w), `there is no way ${w} in the job`))
+    check(path, reached.has(c.id), 'a circuit has at least one cable')
+    if (c.source) check(`${path}.source.from`, (c.source.kind === 'board' ? boards : points).has(c.source.from), `there is no ${c.source.from} in the job`)
+    let at: typeof c | undefined = c
+    for (let steps = 0; at; steps++) {
+      if (steps > job.circuits.length) return check(`${path}.ways`, false, `${c.name} would be fed by its own board`)
+      const feeder: string | undefined = feederOf(job, boardOf(job, at))?.id
+      at = feeder === undefined ? undefined : byId.get(feeder)
+    }
+  })
+}

@@ -1,0 +1,479 @@
+import { z } from 'zod'
+import { fitnessAnswers } from '../catalogue/fitness'
+import type { RegionId } from '../region/types'
+import { type Board, MAIN_BOARD, newBoard, newWay, type ResidualDevice, unnamedResiduals, type Way } from './board'
+import { begin, type Cable, type End, endPointId, feederBoardId, lay, type Laying, leadFrom, listOf, newCable, runOf, sourceOf, takeOut } from './cable'
+import { type DesignRecord, designSchema, newDesign } from './design'
+import { amount, idField, noSite, site, text } from './fields'
+import { loadSchema, newLoad } from './load'
+import { addTo, EditError, edits, inList, sentence } from './part'
+import { mustBeListed, newPoint, type PointRecord, setPoint, typedPoint, typedToPoint } from './point'
+import type { Room, WallRecord } from './room'
+
+export const circuitKinds = ['radial', 'ring', 'shared-neutral', 'feeder'] as const
+export const circuitWorks = ['new', 'altered'] as const
+export const sourceKinds = ['board', 'extend', 'ring', 'fused-spur'] as const
+export const wireColours = ['new', 'old'] as const
+
+export const sourceSchema = z.strictObject({
+  kind: z.enum(sourceKinds),
+  /** The board, or the point it is extended from. */
+  from: idField,
+  words: text(300),
+  reason: text(1000),
+  at: z.iso.datetime(),
+})
+
+/** A circuit: what it is meant to be and the designs for it. Its shape, points and way are what its cables and ways form. */
+export const circuitSchema = z.strictObject({
+  id: idField,
+  name: text(120),
+  /** What it is meant to be; what its cables form is held against it. */
+  kind: z.enum(circuitKinds),
+  work: z.enum(circuitWorks),
+  ...site,
+  /** What is known of old wiring that stays, by question. */
+  old: z.record(z.string().max(64), z.enum(fitnessAnswers)),
+  /** Ways of a board it leaves from: one, or two with one pole each. None: not given one yet. */
+  ways: z.array(idField).max(2),
+  /** Where it takes its power from and why, once that was weighed; null: not weighed. */
+  source: sourceSchema.nullable(),
+  load: loadSchema,
+  designs: z.array(designSchema).min(1).max(3),
+  chosen: idField,
+  reason: text(1000),
+  colours: z.enum(wireColours),
+})
+export type CircuitRecord = z.infer<typeof circuitSchema>
+
+export const newCircuit = (region: RegionId, id: string, name: string): CircuitRecord => ({ id, name, kind: 'radial', work: 'new', ...noSite, old: {}, ways: [], source: null, load: newLoad(region), designs: [newDesign(region, 'a', 'A')], chosen: 'a', reason: '', colours: 'new' })
+
+interface Doc extends Laying {
+  region: RegionId
+  boards: Board[]
+  residualDevices: ResidualDevice[]
+  ways: Way[]
+  rooms: Room[]
+  walls: WallRecord[]
+  circuits: CircuitRecord[]
+  raceways: { circuits: string[] }[]
+}
+
+const circuitOf = (job: Doc, id: string, path = 'circuit'): CircuitRecord => inList(job.circuits, id, 'circuit', path)
+
+function designOf(job: Doc, { circuit: id, design: of }: { circuit: string; design: string }) {
+  const circuit = circuitOf(job, id)
+  const index = circuit.designs.findIndex((d) => d.id === of)
+  if (index < 0) throw new EditError('design', 'This alternative is no longer in the circuit.')
+  return { circuit, index, design: circuit.designs[index]! }
+}
+
+/** The board a circuit leaves from. */
+export function boardOf(job: Pick<Doc, 'ways' | 'cables'>, circuit: Pick<CircuitRecord, 'id' | 'ways'>): string {
+  const way = job.ways.find((w) => w.id === circuit.ways[0])
+  if (way) return way.board
+  const source = sourceOf(job, circuit.id)
+  return source.kind === 'board' ? source.id : MAIN_BOARD
+}
+
+/** The feeder whose board this is; none for a board that is there. */
+export const feederOf = (job: Pick<Doc, 'boards' | 'circuits'>, board: string): CircuitRecord | undefined => {
+  const fed = job.boards.find((b) => b.id === board)
+  return fed?.state === 'new' ? job.circuits.find((c) => feederBoardId(c.id) === board) : undefined
+}
+
+/** The circuit that leads back to itself if `circuit` were fed by `feeder`, or null. */
+function loopOfFeeders(job: Doc, circuit: string, feeder: string): boolean {
+  let at: string | undefined = feeder
+  for (let steps = 0; at !== undefined; steps++) {
+    if (at === circuit || steps > job.circuits.length) return true
+    const next = job.circuits.find((c) => c.id === at)
+    at = next && feederOf(job, boardOf(job, next))?.id
+  }
+  return false
+}
+
+/** Spaces a way takes: two-pole breakers the next in their column (NA) or the next module (metric). */
+export const pairOf = (region: RegionId, position: number): number => position + (region === 'north-america' ? 2 : 1)
+
+interface Named {
+  readonly position: number | null
+  readonly poles: 1 | 2
+  readonly half: 'a' | 'b' | null
+  readonly label: string
+}
+/** What somebody typed for the way of a circuit: "14-16" is a two-pole one, "5a" half of a tandem, "9, 12" two of one pole. */
+export function waysTyped(region: RegionId, typed: string): Named[] {
+  const found = [...typed.matchAll(/(\d+)\s*([ab])?\b/gi)].map((m) => ({ position: Number(m[1]), half: (m[2]?.toLowerCase() ?? null) as 'a' | 'b' | null }))
+  const [first, second] = found
+  if (!first || found.length > 2 || found.some((f) => f.position < 1 || f.position > 84)) return typed.trim() ? [{ position: null, poles: 1, half: null, label: typed.trim().slice(0, 80) }] : []
+  if (!second) return [{ ...first, poles: 1, label: '' }]
+  if (second.position === pairOf(region, first.position) && !first.half && !second.half) return [{ position: first.position, poles: 2, half: null, label: '' }]
+  return found.map((f) => ({ ...f, poles: 1 as const, label: '' }))
+}
+
+const newWayId = (circuit: string, i: number): string => (i === 0 ? `way-${circuit}` : `way-${circuit}-${i + 1}`)
+/** The ways that were made for a circuit and go with it. */
+const itsOwnWays = (job: Pick<Doc, 'ways'>, circuit: CircuitRecord): Way[] => job.ways.filter((w) => w.state === 'new' && circuit.ways.includes(w.id))
+
+/** Where the cables of a circuit begin: at its way, or at its board while it has none. */
+const beginning = (circuit: CircuitRecord, board: string): End => (circuit.ways[0] ? { kind: 'way', id: circuit.ways[0] } : { kind: 'board', id: board })
+
+export interface Connecting {
+  board?: string | undefined
+  way?: string | undefined
+  residual?: string | undefined
+}
+
+/** Connects a circuit: to a board, to a space in it or to a way that is there, and behind a residual device. */
+export function connect(job: Doc, circuit: CircuitRecord, { board: at, way: typed, residual }: Connecting): void {
+  const board = at ?? boardOf(job, circuit)
+  inList(job.boards, board, 'board', 'board')
+  const feeder = feederOf(job, board)
+  if (feeder && loopOfFeeders(job, circuit.id, feeder.id)) throw new EditError('board', 'A feeder cannot be fed by its own board.')
+  const before = itsOwnWays(job, circuit)
+  const was = before[0]?.residual
+  const fromPoint = circuit.source !== null && circuit.source.kind !== 'board'
+  if (typed !== undefined) {
+    const named = waysTyped(job.region, typed)
+    const found = circuit.work === 'altered' || fromPoint ? existingWays(job, board, named, typed) : []
+    job.ways = job.ways.filter((w) => !before.includes(w))
+    if (found.length) circuit.ways = found.map((w) => w.id)
+    else {
+      const state = circuit.work === 'altered' ? 'existing' : 'new'
+      circuit.ways = named.map((_, i) => newWayId(circuit.id, i))
+      for (const [i, n] of named.entries()) job.ways.push(newWay(circuit.ways[i]!, n.label, { ...n, board, state, residual: was ?? 'unknown', kind: circuit.kind === 'feeder' ? 'feeder' : 'circuit' }))
+    }
+  } else if (at !== undefined) for (const w of before) w.board = board
+  if (residual !== undefined) {
+    if (!unnamedResiduals.includes(residual)) inList(job.residualDevices, residual, 'residual device', 'residual')
+    if (circuit.ways.length === 0 && residual !== 'unknown') {
+      circuit.ways = [newWayId(circuit.id, 0)]
+      job.ways.push(newWay(circuit.ways[0]!, '', { board, state: 'new', kind: circuit.kind === 'feeder' ? 'feeder' : 'circuit' }))
+    }
+    for (const w of job.ways) if (circuit.ways.includes(w.id)) w.residual = residual
+    // What stands behind a device trips as it does.
+    const tripMa = job.residualDevices.find((d) => d.id === residual)?.tripMa
+    if (tripMa) for (const d of circuit.designs) if (d.residual.at === 'board') d.residual.ma = tripMa
+  }
+  if (circuit.kind === 'feeder') for (const b of job.boards) if (b.id === feederBoardId(circuit.id)) b.fedFrom = circuit.ways[0] ?? null
+  if (!fromPoint) leadFrom(job, circuit.id, beginning(circuit, board))
+}
+
+/** The ways that are there in the spaces that were named, or the one of that label. */
+function existingWays(job: Doc, board: string, named: readonly Named[], typed: string): Way[] {
+  const there = job.ways.filter((w) => w.board === board && w.state === 'existing')
+  const byPlace = named.flatMap((n) => there.find((w) => n.position !== null && w.position === n.position && w.half === n.half) ?? [])
+  if (byPlace.length) return byPlace
+  return there.filter((w) => typed.trim() !== '' && w.label === typed.trim()).slice(0, 1)
+}
+
+function newFeederBoard(job: Doc, circuit: CircuitRecord): void {
+  const id = feederBoardId(circuit.id)
+  job.boards.push(newBoard(id, { state: 'new', fedFrom: circuit.ways[0] ?? null }))
+  job.cables.push(newCable(`to-${id}`, beginning(circuit, boardOf(job, circuit)), { kind: 'board', id }, { circuit: circuit.id }))
+}
+
+/** A circuit that is no feeder any more has no board at its end; what left from there leaves from nowhere said. */
+function dropFeederBoard(job: Doc, circuit: string): void {
+  const id = feederBoardId(circuit)
+  const main = job.boards[0]!.id
+  for (const c of job.circuits) if (c.id !== circuit && boardOf(job, c) === id) {
+    job.ways = job.ways.filter((w) => !(w.state === 'new' && c.ways.includes(w.id)))
+    c.ways = []
+    leadFrom(job, c.id, { kind: 'board', id: main })
+  }
+  job.boards = job.boards.filter((b) => b.id !== id)
+  job.ways = job.ways.filter((w) => w.board !== id)
+  job.cables = job.cables.filter((k) => k.to.id !== id)
+}
+
+/** A change of kind lays the cables that are there in another shape. */
+function reshape(job: Doc, circuit: CircuitRecord, kind: CircuitRecord['kind']): void {
+  if (circuit.kind === kind) return
+  const was = circuit.kind
+  const source = sourceOf(job, circuit.id)
+  const list = listOf(job, circuit.id)
+  circuit.kind = kind
+  for (const w of itsOwnWays(job, circuit)) w.kind = kind === 'feeder' ? 'feeder' : 'circuit'
+  if (kind === 'feeder') {
+    lay(job, circuit.id, source, list.filter((p) => p.id !== endPointId(circuit.id)), false)
+    job.points = job.points.filter((p) => p.id !== endPointId(circuit.id))
+    newFeederBoard(job, circuit)
+    return
+  }
+  if (was === 'feeder') {
+    dropFeederBoard(job, circuit.id)
+    if (list.length === 0) begin(job, circuit.id, source)
+    else lay(job, circuit.id, source, list, kind === 'ring')
+    return
+  }
+  // The loop of a ring, opened, is a chain.
+  if (was === 'ring') {
+    const loop = list.filter((p) => p.from === null)
+    for (const [i, p] of loop.entries()) p.from = loop[i - 1]?.id ?? null
+  }
+  lay(job, circuit.id, source, list, kind === 'ring')
+}
+
+/** A circuit added: one cable from the board to one point, or for a feeder to one board. */
+export function addCircuit(job: Doc, id: string, name: string, kind: CircuitRecord['kind'] = 'radial'): CircuitRecord {
+  const made = newCircuit(job.region, id, name)
+  const across = kind === 'feeder' && job.region === 'north-america'
+  // Residual devices stand on the circuits of the sub-board, not on the feeder, where one fault would darken all.
+  const designs = kind === 'feeder' ? made.designs.map((d): DesignRecord => ({ ...d, residual: { ...d.residual, at: 'none' } })) : made.designs
+  const circuit: CircuitRecord = { ...made, designs, kind, load: { ...made.load, ...(across ? { volts: 240 } : {}), ...(kind === 'feeder' ? { connection: 'fixed' } : {}) } }
+  job.circuits.push(circuit)
+  if (kind === 'feeder') newFeederBoard(job, circuit)
+  else begin(job, id, { kind: 'board', id: job.boards[0]!.id })
+  return circuit
+}
+
+/** The fields of a point along a circuit, with the cable that reaches it; all but id and name may be left out. */
+const placed = typedPoint
+  .partial()
+  .required({ id: true, name: true })
+  .extend({ from: idField.nullable().optional(), lengthM: amount.nullable().optional(), size: z.string().max(20).nullable().optional() })
+const placedPatch = placed.omit({ id: true, box: true, done: true }).partial()
+
+/** What a new point on a circuit is, where it does not say. */
+const kindOfNew = (circuit: CircuitRecord): PointRecord['kind'] => (circuit.load.lighting ? 'light' : circuit.load.connection === 'fixed' ? 'fixed' : 'outlet')
+
+const edit = edits<Doc>()
+const inCircuit = { circuit: idField }
+const inDesign = { circuit: idField, design: idField }
+const patchOfDesign = designSchema.omit({ id: true }).partial()
+
+export const circuitEdits = {
+  'circuit.add': edit(
+    { id: idField, name: text(120), of: z.enum(circuitKinds).optional() },
+    (job, { id, name, of }) => {
+      if (job.circuits.some((c) => c.id === id)) throw new EditError('id', 'There is a circuit with this id already.')
+      addCircuit(job, id, name, of)
+    },
+    ({ name }) => `${name} added`,
+  ),
+  'circuit.remove': edit(
+    inCircuit,
+    (job, { circuit: id }) => {
+      const circuit = circuitOf(job, id)
+      if (job.circuits.length === 1) throw new EditError('circuit', 'A job keeps at least one circuit.')
+      if (circuit.kind === 'feeder') dropFeederBoard(job, id)
+      const gone = new Set(listOf(job, id).filter((p) => p.state === 'new').map((p) => p.id))
+      const ways = itsOwnWays(job, circuit)
+      job.cables = job.cables.filter((k) => k.circuit !== id && !gone.has(k.from.id) && !gone.has(k.to.id))
+      job.points = job.points.filter((p) => !gone.has(p.id))
+      job.ways = job.ways.filter((w) => !ways.includes(w))
+      job.circuits = job.circuits.filter((c) => c.id !== id)
+      for (const r of job.raceways) r.circuits = r.circuits.filter((c) => c !== id)
+    },
+    ({ circuit }, say) => `${say.name(circuit, 'Circuit')} removed`,
+  ),
+  'circuit.set': edit(
+    { ...inCircuit, patch: circuitSchema.pick({ name: true, reason: true, kind: true, work: true, place: true, environment: true, nearWater: true, outOfReach: true, colours: true }).partial() },
+    (job, { circuit: id, patch: { kind, ...patch } }) => {
+      const circuit = circuitOf(job, id)
+      Object.assign(circuit, patch)
+      if (kind) reshape(job, circuit, kind)
+      if (patch.work) connect(job, circuit, { way: typedWay(job, circuit) })
+    },
+    ({ circuit, patch }, say) => `${sentence(say.patch(patch))}${say.ofCircuit(circuit)}`,
+  ),
+  'circuit.connect': edit(
+    { ...inCircuit, board: idField.optional(), way: text(40).optional(), residual: idField.optional() },
+    (job, { circuit, ...to }) => connect(job, circuitOf(job, circuit), to),
+    ({ circuit, ...to }, say) => `${sentence(say.patch(to))}${say.ofCircuit(circuit)}`,
+  ),
+  'circuit-point.add': edit(
+    { ...inCircuit, points: z.array(placed).min(1).max(100) },
+    (job, { circuit: id, points }) => {
+      const circuit = circuitOf(job, id)
+      const end = endPointId(id)
+      const list = listOf(job, id).filter((p) => p.id !== end)
+      for (const [i, { from = null, lengthM = null, size = null, ...p }] of points.entries()) {
+        if (from !== null) inList(list, from, 'point', `points.${i}.from`)
+        const whole = { ...newPoint(p.id, p.name, { state: 'new', kind: kindOfNew(circuit) }), outlets: 1, room: '', ...p } as z.infer<typeof typedPoint>
+        const record = typedToPoint(job, whole, `points.${i}`)
+        addTo(job.points, record, `points.${i}.id`)
+        list.push({ ...record, from, lengthM, size })
+      }
+      lay(job, id, sourceOf(job, id), list, circuit.kind === 'ring')
+      job.points = job.points.filter((p) => p.id !== end)
+    },
+    ({ circuit, points }, say) => `${points.length === 1 ? `Point ${points[0]!.name}` : `${points.length} points`} put on the circuit${say.ofCircuit(circuit)}`,
+  ),
+  /** Points that are there, which the circuit is to pass: the same record, no copy of it. */
+  'circuit-point.take': edit(
+    { ...inCircuit, points: z.array(z.strictObject({ id: idField, from: idField.nullable(), lengthM: amount.nullable() })).min(1).max(100) },
+    (job, { circuit: id, points }) => {
+      const circuit = circuitOf(job, id)
+      const end = endPointId(id)
+      const list = listOf(job, id).filter((p) => p.id !== end)
+      for (const [i, { id: point, from, lengthM }] of points.entries()) {
+        const record = inList(job.points, point, 'point', `points.${i}.id`)
+        if (job.cables.some((k) => k.circuit !== null && k.to.id === point)) throw new EditError(`points.${i}.id`, 'This point is on a circuit of the job already.')
+        if (from !== null) inList(list, from, 'point', `points.${i}.from`)
+        list.push({ ...record, from, lengthM, size: null })
+      }
+      lay(job, id, sourceOf(job, id), list, circuit.kind === 'ring')
+      job.points = job.points.filter((p) => p.id !== end)
+    },
+    ({ circuit, points }, say) => `${points.map((p) => say.name(p.id)).join(', ')} put on the circuit${say.ofCircuit(circuit)}`,
+  ),
+  'circuit-point.set': edit(
+    { ...inCircuit, id: idField, patch: placedPatch },
+    (job, { circuit: of, id, patch: { from, lengthM, size, ...patch } }) => {
+      const circuit = circuitOf(job, of)
+      const list = listOf(job, of)
+      const point = inList(list, id, 'point')
+      setPoint(job, inList(job.points, id, 'point'), patch)
+      if (from === undefined && lengthM === undefined && size === undefined) return
+      if (from === undefined || from === point.from) {
+        const cable = inList(job.cables, job.cables.find((k) => k.circuit === of && k.to.id === id)!.id, 'cable')
+        if (lengthM !== undefined) cable.lengthM = lengthM
+        if (size !== undefined) cable.size = size
+        return
+      }
+      if (from !== null) inList(list, from, 'point', 'patch.from')
+      const next = list.map((p) => (p.id === id ? { ...p, from, lengthM: lengthM ?? p.lengthM, size: size ?? p.size } : p))
+      const byId = new Map(next.map((p) => [p.id, p]))
+      for (let at: string | null = from, steps = 0; at !== null; at = byId.get(at)!.from, steps++) if (at === id || steps > next.length) throw new EditError('patch.from', 'A point cannot hang from itself.')
+      lay(job, of, sourceOf(job, of), next, circuit.kind === 'ring')
+    },
+    ({ circuit, id, patch }, say) => `${say.name(id, 'Point')}: ${say.patch(patch)}${say.ofCircuit(circuit)}`,
+  ),
+  'circuit-point.remove': edit(
+    { ...inCircuit, id: idField },
+    (job, { circuit: of, id }) => {
+      const { state } = inList(listOf(job, of), id, 'point')
+      // What was there before the job is there after it.
+      if (state === 'new') job.points = job.points.filter((p) => p.id !== id)
+      else takeOut(job, id)
+    },
+    ({ circuit, id }, say) => `${say.name(id, 'Point')} taken off the circuit${say.ofCircuit(circuit)}`,
+  ),
+  'circuit-point.move': edit(
+    { ...inCircuit, id: idField, to: z.int().min(0).max(199) },
+    (job, { circuit: of, id, to }) => {
+      const circuit = circuitOf(job, of)
+      const list = listOf(job, of)
+      const point = inList(list, id, 'point')
+      list.splice(list.indexOf(point), 1)
+      list.splice(to, 0, point)
+      lay(job, of, sourceOf(job, of), list, circuit.kind === 'ring')
+    },
+    ({ circuit, id }, say) => `${say.name(id, 'Point')} moved along the circuit${say.ofCircuit(circuit)}`,
+  ),
+  'old.answer': edit(
+    { ...inCircuit, question: idField, answer: z.enum(fitnessAnswers).nullable() },
+    (job, { circuit, question, answer }) => {
+      const { old } = circuitOf(job, circuit)
+      if (answer === null) delete old[question]
+      else old[question] = answer
+    },
+    ({ circuit, question, answer }, say) => `Old work, ${question}: ${answer ?? 'left open'}${say.ofCircuit(circuit)}`,
+  ),
+  'load.set': edit(
+    { ...inCircuit, patch: loadSchema.partial() },
+    (job, { circuit, patch }) => void Object.assign(circuitOf(job, circuit).load, patch),
+    ({ circuit, patch }, say) => `${sentence(patch.name !== undefined && patch.amount !== undefined ? `appliance ${patch.name}` : say.patch(patch))}${say.ofCircuit(circuit)}`,
+  ),
+  'design.set': edit(
+    { ...inDesign, patch: patchOfDesign },
+    (job, edit) => {
+      const { design } = designOf(job, edit)
+      mustBeListed(job, edit.patch.accessory, 'patch.accessory')
+      Object.assign(design, edit.patch)
+    },
+    (e, say, job) => `${sentence(say.patch(e.patch))}${ofAlternative(job, e)}${say.ofCircuit(e.circuit)}`,
+  ),
+  'design.copy': edit(
+    { ...inDesign, id: idField, name: text(80) },
+    (job, edit) => {
+      const { circuit, design } = designOf(job, edit)
+      if (circuit.designs.length >= 3) throw new EditError('id', 'Three alternatives stand side by side at most; remove one first.')
+      if (circuit.designs.some((d) => d.id === edit.id)) throw new EditError('id', 'There is an alternative with this id already.')
+      circuit.designs.push({ ...(JSON.parse(JSON.stringify(design)) as DesignRecord), id: edit.id, name: edit.name })
+    },
+    (e, say, job) => `Alternative ${e.name} laid beside ${nameOfDesign(job, e)}${say.ofCircuit(e.circuit)}`,
+  ),
+  'design.remove': edit(
+    inDesign,
+    (job, edit) => {
+      const { circuit, index } = designOf(job, edit)
+      if (circuit.designs.length === 1) throw new EditError('design', 'A circuit keeps at least one design.')
+      circuit.designs.splice(index, 1)
+      if (circuit.chosen === edit.design) circuit.chosen = circuit.designs[0]!.id
+    },
+    (e, say, job) => `Alternative ${nameOfDesign(job, e)} removed${say.ofCircuit(e.circuit)}`,
+  ),
+  'design.choose': edit(
+    inDesign,
+    (job, edit) => {
+      designOf(job, edit).circuit.chosen = edit.design
+    },
+    (e, say, job) => `Alternative ${nameOfDesign(job, e)} chosen${say.ofCircuit(e.circuit)}`,
+  ),
+  'design.take': edit(
+    { ...inDesign, id: idField, name: text(80), patch: designSchema.omit({ id: true, name: true }).partial(), reason: text(1000) },
+    (job, edit) => {
+      const { circuit, design } = designOf(job, edit)
+      mustBeListed(job, edit.patch.accessory, 'patch.accessory')
+      const taken = { ...(JSON.parse(JSON.stringify(design)) as DesignRecord), ...edit.patch, id: edit.id, name: edit.name }
+      // The last of three makes room: what is taken is worth more than what was laid beside it.
+      if (circuit.designs.length >= 3) circuit.designs.splice(circuit.designs.findLastIndex((d) => d.id !== circuit.chosen), 1)
+      addTo(circuit.designs, taken, 'id')
+      circuit.chosen = edit.id
+      circuit.reason = edit.reason
+    },
+    (e, say) => `Alternative ${e.name} taken${say.ofCircuit(e.circuit)}`,
+  ),
+  'source.choose': edit(
+    {
+      ...inCircuit,
+      source: sourceSchema.nullable(),
+      /** What the choice settles: the way, the length of the run, and in the designs breaker and protection. */
+      way: text(40).optional(),
+      lengthM: amount.nullable().optional(),
+      design: designSchema.pick({ wantedBreakerA: true, residual: true }).partial(),
+    },
+    (job, { circuit: id, source, way, lengthM, design }) => {
+      const circuit = circuitOf(job, id)
+      if (source && source.kind !== 'board') inList(job.points, source.from, 'point', 'source.from')
+      else if (source) inList(job.boards, source.from, 'board', 'source.from')
+      circuit.source = source
+      for (const d of circuit.designs) Object.assign(d, design)
+      if (lengthM !== undefined) runOf(job, id).lengthM = lengthM
+      if (way !== undefined) connect(job, circuit, { way, ...(source?.kind === 'board' ? { board: source.from } : {}) })
+      if (source) leadFrom(job, id, source.kind === 'board' ? beginning(circuit, source.from) : { kind: 'point', id: source.from })
+    },
+    ({ circuit, source }, say) => (source ? `Power taken from: ${source.words}${say.ofCircuit(circuit)}` : `Where to take power left open${say.ofCircuit(circuit)}`),
+  ),
+}
+
+function nameOfDesign(job: Doc, { circuit, design }: { circuit: string; design: string }): string {
+  return job.circuits.find((c) => c.id === circuit)?.designs.find((d) => d.id === design)?.name ?? design
+}
+function ofAlternative(job: Doc, e: { circuit: string; design: string }): string {
+  const of = job.circuits.find((c) => c.id === e.circuit)
+  return of && of.designs.length > 1 ? `, alternative ${nameOfDesign(job, e)}` : ''
+}
+
+/** The way of a circuit as somebody would type it: "14-16", "5a", or what it is called. */
+export function typedWay(job: Pick<Doc, 'ways' | 'region'>, circuit: Pick<CircuitRecord, 'ways'>): string {
+  return circuit.ways
+    .flatMap((id) => job.ways.find((w) => w.id === id) ?? [])
+    .map((w) => (w.position === null ? w.label : w.poles === 2 ? `${w.position}-${pairOf(job.region, w.position)}` : `${w.position}${w.half ?? ''}`))
+    .join(', ')
+}
+
+export const cablesOfCircuit = (cables: readonly Cable[]): ReadonlyMap<string, Cable[]> => {
+  const map = new Map<string, Cable[]>()
+  for (const k of cables) {
+    if (k.circuit === null) continue
+    const list = map.get(k.circuit)
+    if (list) list.push(k)
+    else map.set(k.circuit, [k])
+  }
+  return map
+}

@@ -1,0 +1,31 @@
+import { z } from 'zod'
+import type { RegionId } from '../region/types'
+import { amount, text } from './fields'
+
+export const loadBases = ['watts', 'va', 'amps', 'kwh'] as const
+export const loadNatures = ['general', 'heating', 'lighting', 'motor', 'cooking', 'duty', 'charging', 'electronic'] as const
+
+/** What is to be powered, as the nameplate says it. */
+export const loadSchema = z.strictObject({
+  kind: z.string().max(64).nullable(),
+  name: text(200),
+  volts: z.number().positive().max(1000).nullable(),
+  basis: z.enum(loadBases),
+  /** In the unit of the basis: W, VA, A, or kWh used in `hours`. */
+  amount: amount.nullable(),
+  hours: z.number().positive().max(8760).nullable(),
+  powerFactor: z.number().min(0.1).max(1).nullable(),
+  nature: z.enum(loadNatures),
+  /** Current at switching on, in times the running current; null: as usual for its nature. */
+  startFactor: z.number().min(1).max(40).nullable(),
+  /** Share of the time it draws its current, of duty-cycled equipment. */
+  duty: z.number().positive().max(1).nullable(),
+  /** Hours of use a year, for what its cable wastes; null: as usual. */
+  hoursPerYear: z.number().min(0).max(8784).nullable(),
+  connection: z.enum(['plug', 'fixed']),
+  continuous: z.boolean(),
+  lighting: z.boolean(),
+})
+export type Load = z.infer<typeof loadSchema>
+
+export const newLoad = (region: RegionId): Load => ({ kind: null, name: '', volts: region === 'north-america' ? 120 : 230, basis: 'watts', amount: null, hours: null, powerFactor: null, nature: 'general', startFactor: null, duty: null, hoursPerYear: null, connection: 'plug', continuous: false, lighting: false })

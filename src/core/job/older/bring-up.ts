@@ -1,0 +1,139 @@
+import { newBoard, newResidualDevice, newWay, unnamedResiduals } from '../board'
+import { begin, type End, endPointId, feederBoardId, lay, newCable, runOf } from '../cable'
+import { type CircuitRecord, connect, newCircuit } from '../circuit'
+import type { ObservationRecord } from '../observation'
+import { newBox, newPoint, type PointRecord } from '../point'
+import type { Reading } from '../reading'
+import { newRoom, roomNamed } from '../room'
+import { bareJob, type Job } from '../schema'
+import type { Box, Circuit, CircuitPoint, Job as Job2, Reading as Reading2 } from './version-2'
+
+/*
+ * Version 2 held one thing in several lists: a point of the survey, of a circuit and along a wall; a way of the survey and a
+ * circuit's way as text; a box of a kind of accessory. Here each becomes the one record it is. What version 2 did not say is
+ * not known, and nothing is guessed.
+ */
+
+/** Ids of points stood apart for each circuit; in one list they may meet. */
+function idsFor(job: Job2): (circuit: string, point: string) => string {
+  const count = new Map<string, number>()
+  const add = (id: string) => count.set(id, (count.get(id) ?? 0) + 1)
+  for (const p of job.survey.points) add(p.id)
+  for (const c of job.circuits) for (const p of c.points) add(p.id)
+  for (const r of job.survey.runs) for (const o of r.outlets) add(o.id)
+  return (owner, point) => ((count.get(point) ?? 0) > 1 ? `${owner}-${point}`.slice(0, 64) : point)
+}
+
+const boxOf = (box: Box, others: number) => ({ ...newBox(), kind: box.kind, internalClamps: box.internalClamps, supportFittings: box.supportFittings, others })
+
+/** What stands at a point of a circuit: its own accessory’s box and wiring, or those of what the circuit ends on. */
+function finishOf(circuit: Circuit, accessory: string | null): { box: Box; done: string[] } {
+  const design = circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
+  const other = accessory !== null && accessory !== design.accessory ? circuit.ends[accessory] : undefined
+  if (other) return { box: other.box, done: other.done }
+  return accessory !== null && accessory !== design.accessory ? { box: { kind: null, cables: 1, internalClamps: null, supportFittings: 0 }, done: [] } : { box: circuit.box, done: circuit.wiring.done }
+}
+
+function pointOn(circuit: Circuit, p: CircuitPoint, id: string): PointRecord {
+  const { from: _, lengthM: __, size: ___, ...rest } = p
+  const { box, done } = finishOf(circuit, p.accessory)
+  const kind = circuit.load.lighting && p.outlets === 0 ? 'light' : p.outlets > 0 ? 'outlet' : 'fixed'
+  return { ...newPoint(id, p.name, { state: 'new', kind }), ...rest, id, box: boxOf(box, 0), done: [...done] }
+}
+
+/** The cables of a circuit: its run, its points, and the joint where a run of several stretches divides. */
+function layCircuit(job: Job, circuit: Circuit, record: CircuitRecord, idOf: (circuit: string, point: string) => string): void {
+  const design = circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
+  const source: End = { kind: 'board', id: circuit.feeder === null ? 'main' : feederBoardId(circuit.feeder) }
+  const run = { lengthM: design.lengthM, stretches: design.segments.map((s) => ({ ...s })) }
+  if (circuit.kind === 'feeder') {
+    const id = feederBoardId(circuit.id)
+    job.cables.push(newCable(`to-${id}`, source, { kind: 'board', id }, { circuit: circuit.id, ...run }))
+  }
+  const points = circuit.points.map((p) => pointOn(circuit, p, idOf(circuit.id, p.id)))
+  job.points.push(...points)
+  if (points.length === 0) {
+    if (circuit.kind === 'feeder') return
+    begin(job, circuit.id, source)
+    Object.assign(runOf(job, circuit.id), run)
+    const end = job.points.find((p) => p.id === endPointId(circuit.id))!
+    Object.assign(end, { box: boxOf(circuit.box, circuit.box.cables - 1), done: [...circuit.wiring.done], kind: circuit.load.connection === 'fixed' ? 'fixed' : 'outlet' })
+    return
+  }
+  const list = circuit.points.map((p) => ({ id: idOf(circuit.id, p.id), from: p.from === null ? null : idOf(circuit.id, p.from), lengthM: p.lengthM, size: p.size }))
+  const roots = list.filter((p) => p.from === null)
+  const ring = circuit.kind === 'ring'
+  if (run.stretches.length && (roots.length > 1 || ring) && circuit.kind !== 'feeder') {
+    const joint = newPoint(`${circuit.id}-joint`.slice(0, 64), 'Joint', { state: 'new', kind: 'box', watts: 0 })
+    job.points.push(joint)
+    if (!ring) for (const p of roots) p.from = joint.id
+    list.unshift({ id: joint.id, from: null, lengthM: 0, size: null })
+  }
+  lay(job, record.id, source, list, ring, circuit.closeM)
+  if (run.stretches.length && circuit.kind !== 'feeder') runOf(job, circuit.id).stretches = run.stretches
+}
+
+function circuitFrom(circuit: Circuit, region: Job['region']): CircuitRecord {
+  const { points: _, closeM: __, feeder: ___, guard: ____, way: _____, box: ______, ends: _______, wiring, designs, ...rest } = circuit
+  return { ...newCircuit(region, circuit.id, circuit.name), ...rest, colours: wiring.colours, designs: designs.map(({ lengthM: _a, segments: _b, ...d }) => d) }
+}
+
+/** What somebody wrote of the device a circuit stands behind is written of the device. */
+function tellDevices(job: Job, old: Job2): void {
+  for (const device of job.residualDevices) {
+    const types = new Set(old.circuits.filter((c) => c.guard === device.id).map((c) => (c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).residual).filter((r) => r.at === 'board').map((r) => r.type))
+    if (types.size === 1) device.type = [...types][0]!
+  }
+}
+
+/** A circuit connected as it was written: its way by its text, behind what it was said to stand behind. */
+function connectCircuit(job: Job, circuit: Circuit, record: CircuitRecord): void {
+  const board = circuit.feeder === null ? 'main' : feederBoardId(circuit.feeder)
+  const guard = circuit.guard !== null && (unnamedResiduals.includes(circuit.guard) || job.residualDevices.some((d) => d.id === circuit.guard)) ? circuit.guard : undefined
+  connect(job, record, { board, way: circuit.way })
+  const onOldWay = record.ways.some((id) => job.ways.find((w) => w.id === id)?.state === 'existing')
+  // What an old way stands behind is what was found of it, not what somebody meant.
+  if (guard !== undefined && (!onOldWay || job.ways.some((w) => record.ways.includes(w.id) && w.residual === 'unknown'))) connect(job, record, { residual: guard })
+}
+
+/** A whole document of version 2 as one of version 3. */
+export function fromVersion2(old: Job2): Job {
+  const job = bareJob(old.region, old.title, old.place)
+  const { survey } = old
+  const idOf = idsFor(old)
+  Object.assign(job, { brief: { ...old.brief, fitness: { ...old.brief.fitness } }, supply: old.supply, prices: { ...old.prices }, reportBy: survey.reportBy, demand: survey.demand, weights: survey.weights, answers: { ...survey.answers }, practice: survey.practice, defects: survey.defects, traces: survey.traces })
+  job.boards = survey.boards.map((b) => newBoard(b.id, b))
+  job.residualDevices = survey.guards.map((g) => newResidualDevice(g.id, g.name, g))
+  const devices = new Set(job.residualDevices.map((d) => d.id))
+  job.ways = survey.ways.map(({ guard, bar, ...w }) => newWay(w.id, w.label, { ...w, residual: unnamedResiduals.includes(guard) || devices.has(guard) ? guard : 'unknown', bar: bar === null || bar === 'main' || devices.has(bar) ? bar : null }))
+  for (const { name, ...room } of survey.rooms) {
+    const id = job.rooms.some((r) => r.name === name) ? null : roomNamed(job, name)
+    if (id !== null) job.rooms = job.rooms.map((r) => (r.id === id ? newRoom(id, name, room) : r))
+  }
+  job.points = survey.points.map(({ planned, room, ...p }) => newPoint(p.id, p.name, { ...p, room: roomNamed(job, room), state: planned ? 'new' : 'existing' }))
+  for (const { outlets, room, ...wall } of survey.runs) {
+    job.walls.push({ ...wall, room: roomNamed(job, room) })
+    job.points.push(...outlets.map((o, i) => newPoint(idOf(wall.id, o.id), `${wall.name}, outlet ${i + 1}`.slice(0, 120), { room: roomNamed(job, room), wall: { wall: wall.id, atM: o.atM }, heightMm: o.heightMm })))
+  }
+  job.raceways = old.raceways
+  job.observations = observationsFrom(old, job)
+  tellDevices(job, old)
+  for (const circuit of old.circuits) if (circuit.kind === 'feeder') job.boards.push(newBoard(feederBoardId(circuit.id), { state: 'new' }))
+  job.circuits = old.circuits.map((c) => circuitFrom(c, old.region))
+  for (const [i, c] of old.circuits.entries()) layCircuit(job, c, job.circuits[i]!, idOf)
+  for (const [i, c] of old.circuits.entries()) connectCircuit(job, c, job.circuits[i]!)
+  for (const c of job.circuits) if (c.source && ![...job.boards, ...job.points].some((x) => x.id === c.source!.from)) c.source = null
+  return job
+}
+
+/** A point that was listed after an observation was not looked at then; before that was kept, nothing was said of any. */
+function observationsFrom({ survey }: Job2, { points }: Job): ObservationRecord[] {
+  const there = points.filter((p) => p.state === 'existing').map((p) => p.id)
+  const listed = new Set(survey.points.map((p) => p.id))
+  return survey.sightings.map(({ looked, ...s }) => {
+    const seen = new Set([...(looked ?? listed), ...(s.seen.kind === 'cables' ? [] : s.seen.dead)])
+    return { ...s, later: s.seen.kind === 'cables' ? [] : there.filter((id) => !seen.has(id)) }
+  })
+}
+
+export const readingFromVersion2 = (r: Reading2): Reading => ({ ...r, point: null })

@@ -1,0 +1,22 @@
+import { z } from 'zod'
+import { idField, text } from './fields'
+
+/** A measurement or a confirmed step. Never edited: a correction is a new reading that names the old. */
+export const readingSchema = z.strictObject({
+  id: idField,
+  circuit: idField,
+  /** The point it was taken at; null: of the circuit as a whole. */
+  point: idField.nullable(),
+  test: z.string().min(1).max(64),
+  /** In `unit`; null where the reading is a mark alone. */
+  value: z.number().nullable(),
+  /** yes/no for a step or observation; `over` for more than the value; `open` where the meter shows no circuit. */
+  mark: z.enum(['yes', 'no', 'over', 'open']).nullable(),
+  unit: z.string().max(12),
+  at: z.iso.datetime(),
+  by: text(120),
+  instrument: text(120),
+  note: text(500),
+  corrects: idField.nullable(),
+})
+export type Reading = z.infer<typeof readingSchema>

@@ -1,0 +1,107 @@
+import { accessory } from '../catalogue/accessories'
+import { applianceKinds } from '../catalogue/appliances'
+import { boxKind } from '../catalogue/boxes'
+import { formatSize } from '../quantity/format'
+import type { Say } from './part'
+import type { Job } from './schema'
+
+/** What the history calls a field whose key does not say it. */
+const fieldNames: Readonly<Record<string, string>> = {
+  askedBy: 'asked by',
+  later: 'wishes for later',
+  zeOhm: 'Ze',
+  basis: 'load given in',
+  amount: 'load',
+  lengthM: 'length',
+  ambientC: 'ambient',
+  loadedConductors: 'loaded conductors',
+  terminalC: 'terminals',
+  groupedCircuits: 'circuits grouped',
+  insulationMm: 'length in insulation',
+  accessories: 'number of outlets',
+  cordA: 'cord rating',
+  wantedBreakerA: 'wanted breaker',
+  minSize: 'smallest size',
+  breakerType: 'breaker type',
+  residual: 'behind',
+  nearWater: 'near water',
+  outOfReach: 'out of reach',
+  others: 'other cables in it',
+  internalClamps: 'internal clamps',
+  supportFittings: 'support fittings',
+  reportBy: 'who wrote the report',
+  answers: 'answers about time',
+  weights: 'weights of the sources',
+  demand: 'facts for the demand',
+  practice: 'practice building',
+  ratingA: 'rating',
+  mustHold: 'must hold',
+  heightMm: 'height',
+  mainA: 'main rating',
+  mainSwitch: 'main switch',
+  fedFrom: 'fed from',
+  tripMa: 'trips at',
+  bar: 'neutral bar',
+  pscKa: 'fault current',
+  breakingKa: 'breaking capacity',
+  selectiveKa: 'selective up to',
+  recordedA: 'highest current recorded',
+  fuseA: 'fuse',
+  closeM: 'length back to the board',
+  guardsOn: 'guards what hangs beyond it',
+  watts: 'load',
+  wattsFrom: 'load known from',
+  leg: 'line',
+  minC: 'lowest temperature',
+  maxC: 'highest temperature',
+  stretches: 'stretches of the run',
+  board: 'fed from',
+  free: 'free spaces',
+  ahead: 'upstream of the main switch',
+}
+
+/** A field in the words of the history: its name, or its key taken apart, without the unit. */
+export const fieldWords = (key: string): string =>
+  fieldNames[key] ??
+  key
+    .replace(/(?<=[a-z])(M|Mm|A|Ma|Ka|C|W|V|Ohm|Min)$/, '')
+    .replace(/(?<=[a-z])[A-Z]/g, (c) => ` ${c.toLowerCase()}`)
+
+/** Fields that name something else of the job by its id, and what they say where they name nothing. */
+const pointing: Readonly<Record<string, string>> = { from: 'the board', fedFrom: 'the supply', residual: 'not said', bar: 'not known', board: 'none', appliance: 'anything' }
+
+/** What a way may stand behind without its having a name. */
+const unnamed: Readonly<Record<string, string>> = { own: 'a device of its own', none: 'nothing', unknown: 'not known', main: 'the main bar' }
+
+/** What every id of a job is called. */
+function namesIn(job: Job): ReadonlyMap<string, string> {
+  const named = [...job.raceways, ...job.walls, ...job.circuits, ...job.residualDevices, ...job.points, ...job.boards.filter((b) => b.name)]
+  return new Map([...applianceKinds(job.region).map((k) => [k.id, k.name] as const), ...job.ways.map((w) => [w.id, w.label] as const), ...named.map((x) => [x.id, x.name] as const)])
+}
+
+/** How the history speaks of a job. */
+export function sayOf(job: Job): Say {
+  let names: ReadonlyMap<string, string> | null = null
+  const name = (id: string, other = id): string => (names ??= namesIn(job)).get(id) || other
+  const value = (key: string, v: unknown): string => {
+    if (typeof v === 'string' && (key === 'residual' || key === 'bar') && v in unnamed) return unnamed[v]!
+    if (key in pointing && typeof v !== 'object') return name(String(v))
+    if (key in pointing && v === null) return pointing[key]!
+    if (key === 'accessory' && v === null) return 'as the circuit says'
+    if (v === null || v === '') return 'none'
+    if (typeof v === 'boolean') return v ? 'yes' : 'no'
+    if (key === 'accessory') return accessory(String(v))?.name ?? String(v)
+    if (key === 'kind') return boxKind(String(v))?.name ?? String(v)
+    if (Array.isArray(v)) return v.every((x) => typeof x === 'string' || typeof x === 'number') ? v.join(', ') || 'none' : String(v.length)
+    if (typeof v === 'object') return Object.values(v).filter((x) => x !== null).join(' ')
+    const words = formatSize(String(v))
+    return words.length > 60 ? `${words.slice(0, 57)}…` : words
+  }
+  return {
+    name,
+    value,
+    patch: (patch) => Object.entries(patch).map(([k, v]) => `${k === 'residual' && typeof v === 'object' ? 'residual protection' : fieldWords(k)} ${value(k, v)}`).join(', '),
+    fields: (patch) => Object.keys(patch).map(fieldWords).join(', '),
+    ofCircuit: (id) => (job.circuits.length > 1 ? ` (${job.circuits.find((c) => c.id === id)?.name ?? id})` : ''),
+  }
+}

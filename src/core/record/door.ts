@@ -1,0 +1,58 @@
+import type { CircuitReport, Report } from '../evaluate'
+import type { Installation } from '../installation/installation'
+import type { Way } from '../job/board'
+import { formatA } from '../quantity/format'
+import { vocabularies } from '../region/vocabulary'
+import { boardName, type BoardReport, spacesOf } from '../survey/board'
+
+export interface DoorLine {
+  readonly place: string
+  readonly rating: string
+  readonly label: string
+  readonly feeds: string
+  readonly proved: boolean
+  readonly behind: string
+}
+
+/** A way that a circuit of this job was given, as the circuit became. */
+function madeLine(job: Installation, way: Way, { circuit, chosen, testReport }: CircuitReport): DoorLine {
+  const breakerA = chosen.result?.breakerA ?? null
+  const feeds = circuit.points.length ? circuit.points.map((p) => p.name).join('; ') : circuit.load.name || circuit.name
+  const tested = testReport.phase.dead.met && testReport.phase.live.met
+  return {
+    place: way.position === null ? '?' : `${spacesOf(job.region, way).join('-')}${way.half ?? ''}`,
+    rating: breakerA === null ? 'not worked out' : `${job.region === 'north-america' ? '' : chosen.design.breakerType}${formatA(breakerA)}${way.poles === 2 ? ' 2P' : ''}`,
+    label: circuit.name,
+    feeds: tested ? feeds : `${feeds} (new; not tested yet)`,
+    proved: tested,
+    behind: behindName(job, way),
+  }
+}
+
+function behindName(job: Installation, { residual }: Way): string {
+  if (residual === 'unknown') return 'not known'
+  if (residual === 'none') return ''
+  return residual === 'own' ? `its own ${vocabularies[job.region].rcd}` : (job.residualDevices.find((d) => d.id === residual)?.name ?? '')
+}
+
+/** The schedule for the board's door: what each way was proved to feed, beside the label found on it, and what this job puts in. */
+export function doorSchedule(job: Installation, report: BoardReport, { survey, circuits }: Pick<Report, 'survey' | 'circuits'>): DoorLine[] {
+  const { loads, proved } = survey
+  const made = new Map(circuits.flatMap((c) => c.circuit.ways.map((w) => [w.id, c] as const)))
+  const names = new Map(job.points.map((p) => [p.id, [p.name, p.room].filter(Boolean).join(', ')]))
+  const sorted = [...report.ways, ...report.newWays].toSorted((a, b) => (a.position ?? 999) - (b.position ?? 999) || (a.half ?? '').localeCompare(b.half ?? ''))
+  return sorted.map((w) => {
+    if (w.state === 'new' && made.has(w.id)) return madeLine(job, w, made.get(w.id)!)
+    const points = loads.find((l) => l.way.id === w.id)?.points ?? []
+    const sub = job.boards.find((b) => b.fedFrom === w.id)
+    const feeds = [...(sub ? [`feeds ${boardName(job.region, sub)}`] : []), ...points.map((p) => names.get(p) ?? p)].join('; ')
+    return {
+      place: w.position === null ? '?' : `${spacesOf(job.region, w).join('-')}${w.half ?? ''}`,
+      rating: w.ratingA === null ? 'not read' : `${w.curve ?? ''}${formatA(w.ratingA)}${w.poles === 2 ? ' 2P' : ''}`,
+      label: w.label,
+      feeds: feeds && !proved.has(w.id) && points.length ? `${feeds} (left over; not switched off)` : feeds || (proved.has(w.id) ? 'nothing that was found' : 'not proved'),
+      proved: proved.has(w.id),
+      behind: behindName(job, w),
+    }
+  })
+}

@@ -1,0 +1,34 @@
+import { existsSync } from 'node:fs'
+import path from 'node:path'
+import type Database from 'better-sqlite3'
+import { readStoredJob } from '../core/job/file'
+import { JOB_VERSION } from '../core/job/schema'
+
+/** Where the database of an older version is kept aside; an earlier copy is never written over. */
+function asideIn(folder: string, version: number): string {
+  for (let n = 1; ; n++) {
+    const file = path.join(folder, `synthema.version-${version}${n === 1 ? '' : `-${n}`}.db`)
+    if (!existsSync(file)) return file
+  }
+}
+
+/**
+ * Brings every stored job up to this version, once, all or none, with a copy of the database kept aside. The changes before
+ * it stay in the history and are no longer taken back: their patches are of another document.
+ */
+export function bringUp(client: Database.Database, folder: string): void {
+  const version = client.pragma('user_version', { simple: true }) as number
+  if (version >= JOB_VERSION) return
+  const rows = client.prepare('SELECT id, job, revision FROM jobs').all() as { id: string; job: string; revision: number }[]
+  const old = rows.filter((r) => 'survey' in (JSON.parse(r.job) as object))
+  if (old.length) {
+    const aside = asideIn(folder, JOB_VERSION - 1)
+    client.prepare('VACUUM INTO ?').run(aside)
+    console.log(`The jobs were brought up to version ${JOB_VERSION}. The database as it was is kept as ${path.basename(aside)}.`)
+  }
+  const put = client.prepare("UPDATE jobs SET job = ?, brought_up_at = revision, undo_head = revision, redo = '[]' WHERE id = ?")
+  client.transaction(() => {
+    for (const r of old) put.run(JSON.stringify(readStoredJob(JSON.parse(r.job))), r.id)
+    client.pragma(`user_version = ${JOB_VERSION}`)
+  })()
+}

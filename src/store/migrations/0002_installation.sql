@@ -1,0 +1,2 @@
+ALTER TABLE `jobs` ADD `brought_up_at` integer DEFAULT 0 NOT NULL;--> statement-breakpoint
+ALTER TABLE `readings` ADD `point` text;
