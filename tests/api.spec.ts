@@ -81,12 +81,12 @@ test('the schema of a Job file is served, and the file has what it asks for', as
 test('an accessory of another world, a device that is not there and a box of neither are refused at their field', async ({ request }) => {
   const id = await make(request)
   const point = { id: 'p1', name: 'By the hatch', from: null, lengthM: 4, watts: 60, leg: 'A', size: null, fuseA: 3, outlets: 0, accessory: 'uk-fcu', guardsOn: false, place: null, environment: null, nearWater: null, outOfReach: null, appliance: null, fitted: null }
-  expect((await edit(request, id, 1, { kind: 'stop.add', circuit: 'c1', points: [point] })).status()).toBe(200)
+  expect((await edit(request, id, 1, { kind: 'circuit-point.add', circuit: 'c1', points: [point] })).status()).toBe(200)
   const refused: [unknown, string][] = [
-    [{ kind: 'stop.set', circuit: 'c1', id: 'p1', patch: { accessory: 'na-duplex-20' } }, 'patch.accessory'],
-    [{ kind: 'stop.add', circuit: 'c1', points: [{ ...point, id: 'p2', accessory: 'za-socket-16' }] }, 'points.0.accessory'],
+    [{ kind: 'circuit-point.set', circuit: 'c1', id: 'p1', patch: { accessory: 'na-duplex-20' } }, 'patch.accessory'],
+    [{ kind: 'circuit-point.add', circuit: 'c1', points: [{ ...point, id: 'p2', accessory: 'za-socket-16' }] }, 'points.0.accessory'],
     [{ kind: 'box.set', circuit: 'c1', end: 'na-duplex-20', patch: { cables: 2 } }, 'end'],
-    [{ kind: 'circuit.set', circuit: 'c1', patch: { guard: 'nobody' } }, 'id'],
+    [{ kind: 'circuit.set', circuit: 'c1', patch: { residual: 'nobody' } }, 'id'],
     [{ kind: 'design.set', circuit: 'c1', design: 'a', patch: { selectiveKa: 0 } }, 'patch.selectiveKa'],
   ]
   for (const [one, path] of refused) {

@@ -2,9 +2,13 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from './demo/demo'
 import { evaluate } from './evaluate'
-import { applyEdit, type Edit, EditError } from './job/edits'
-import { type Job, newJob, newRaceway } from './job/schema'
-import { newPoint, newWay } from './survey/schema'
+import { applyShort as applyEdit, type Short as Edit } from '../../tests/support/shorthand'
+import { EditError } from './job/edits'
+import type { Installation as Job } from './installation/installation'
+import { newJob } from '../../tests/support/shorthand'
+import { newRaceway } from './job/raceway'
+import { blankPoint } from './job/point'
+import { newResidualDevice, newWay } from './job/board'
 
 const begin = (i: number): Job => newJob(demoJobs[i]!.region, demoJobs[i]!.title, demoJobs[i]!.place)
 const plain = (job: Job): string => JSON.stringify({ ...evaluate(job, []), byCircuit: null, survey: null })
@@ -28,20 +32,20 @@ const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
   fc.record({ kind: fc.constant('supply.set' as const), patch: fc.record({ zeOhm: fc.constantFrom(null, 0.2, 1.5), pscKa: fc.constantFrom(null, 1, 20) }) }),
   fc.record({ kind: fc.constant('board.set' as const), id: fc.constant('main'), patch: fc.record({ spaces: fc.constantFrom(null, 6, 20), mainA: fc.constantFrom(null, 60, 100) }) }),
   fc.integer({ min: 1, max: 12 }).map((position): Edit => ({ kind: 'way.add', way: newWay(`n${position}`, `N${position}`, { position, ratingA: 16 }) })),
-  fc.integer({ min: 1, max: 5 }).map((n): Edit => ({ kind: 'point.add', points: [newPoint(`np${n}`, `NP${n}`, { watts: 500 * n, kind: 'fixed' })] })),
+  fc.integer({ min: 1, max: 5 }).map((n): Edit => ({ kind: 'point.add', points: [blankPoint(`np${n}`, `NP${n}`, { watts: 500 * n, kind: 'fixed' })] })),
   fc.subarray(['c1', 'c2', 'c3', 'c4']).map((circuits): Edit => ({ kind: 'raceway.set', id: 'rw1', patch: { circuits } })),
   fc.subarray(['c1', 'c2']).map((circuits): Edit => ({ kind: 'raceway.add', item: newRaceway('rx', 'X', { circuits }) })),
   fc.record({ kind: fc.constant('design.set' as const), circuit: circuitId, design: fc.constant('a'), patch: fc.record({ lengthM: fc.integer({ min: 1, max: 60 }), ambientC: fc.constantFrom(25, 40) }) }),
-  fc.constantFrom(30, 100).map((tripMa): Edit => ({ kind: 'guard.add', item: { id: `u${tripMa}`, board: 'main', name: `Device ${tripMa}`, ratingA: 40, tripMa } })),
-  fc.constantFrom('g1', 'el', 'u30', 'u100').map((id): Edit => ({ kind: 'guard.remove', id })),
-  fc.tuple(circuitId, fc.constantFrom(null, 'own', 'g1', 'el', 'u30', 'u100')).map(([circuit, guard]): Edit => ({ kind: 'circuit.set', circuit, patch: { guard } })),
-  fc.tuple(circuitId, fc.constantFrom('q1', 'q4', 'b1', 'b2', 'x2'), fc.constantFrom(null, 'uk-fcu', 'uk-socket-13', 'na-gfci-20', 'na-duplex-15', 'za-isolator-20'), fc.boolean()).map(([circuit, id, accessory, guardsOn]): Edit => ({ kind: 'stop.set', circuit, id, patch: { accessory, guardsOn, fuseA: guardsOn ? 3 : null } })),
+  fc.constantFrom(30, 100).map((tripMa): Edit => ({ kind: 'residual-device.add', item: newResidualDevice(`u${tripMa}`, `Device ${tripMa}`, { ratingA: 40, tripMa }) })),
+  fc.constantFrom('g1', 'el', 'u30', 'u100').map((id): Edit => ({ kind: 'residual-device.remove', id })),
+  fc.tuple(circuitId, fc.constantFrom(null, 'own', 'g1', 'el', 'u30', 'u100')).map(([circuit, behind]): Edit => ({ kind: 'circuit.set', circuit, patch: { behind } })),
+  fc.tuple(circuitId, fc.constantFrom('m1', 'k2', 'b1', 'b2', 'x2'), fc.constantFrom(null, 'uk-fcu', 'uk-socket-13', 'na-gfci-20', 'na-duplex-15', 'za-isolator-20'), fc.boolean()).map(([circuit, id, accessory, guardsOn]): Edit => ({ kind: 'circuit-point.set', circuit, id, patch: { accessory, guardsOn, fuseA: guardsOn ? 3 : null } })),
   fc.tuple(circuitId, fc.constantFrom('uk-fcu', 'na-gfci-20', 'za-isolator-20'), fc.integer({ min: 1, max: 4 })).map(([circuit, end, cables]): Edit => ({ kind: 'box.set', circuit, end, patch: { cables } })),
-  fc.constantFrom('new', 'old').map((colours): Edit => ({ kind: 'wiring.set', circuit: 'c3', patch: { colours: colours as 'new' | 'old' } })),
+  fc.constantFrom('new', 'old').map((colours): Edit => ({ kind: 'circuit.set', circuit: 'c3', patch: { colours: colours as 'new' | 'old' } })),
   fc.constantFrom(null, 40, 90).map((recordedA): Edit => ({ kind: 'survey.set', patch: { demand: { floorAreaM2: 100, smallApplianceCircuits: 2, laundryCircuits: 1, hvacKind: null, hvacVa: 0, recordedA } } })),
   circuitId.map((circuit): Edit => ({ kind: 'circuit.remove', circuit })),
   fc.tuple(circuitId, fc.constantFrom(null, 'c4', 'c5')).map(([circuit, feeder]): Edit => ({ kind: 'circuit.set', circuit, patch: { feeder } })),
-  fc.integer({ min: 5, max: 60 }).map((lengthM): Edit => ({ kind: 'design.set', circuit: 'c5', design: 'a', patch: { segments: [], lengthM } })),
+  fc.integer({ min: 5, max: 60 }).map((lengthM): Edit => ({ kind: 'design.set', circuit: 'c5', design: 'a', patch: { stretches: [], lengthM } })),
   fc.record({ kind: fc.constant('circuit.set' as const), circuit: circuitId, patch: fc.record({ name: fc.constantFrom('A', 'B'), kind: fc.constantFrom('radial' as const, 'ring' as const, 'shared-neutral' as const, 'feeder' as const) }) }),
 )
 
@@ -88,8 +92,6 @@ describe('what is remembered', () => {
       fc.property(anyEdit, (edit) => {
         const next = tryEdit(start, edit)
         if (next === start) return
-        const { inverse } = applyEdit(start, edit)
-        expect(inverse.length).toBeGreaterThan(0)
         expect(plain(next)).toBe(plain(fresh(next)))
       }),
       { numRuns: 30 },

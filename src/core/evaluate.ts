@@ -245,7 +245,7 @@ function briefOpen(job: Installation): OpenItem[] {
  * All that can be said about a job: every circuit worked out, every finding placed at its stage, what is open, what stops it.
  * Pure; circuits untouched since an earlier call are not worked out again.
  */
-export function evaluate(record: Job, readings: readonly Reading[]): Report {
+export function evaluate(record: Job | Installation, readings: readonly Reading[]): Report {
   const job = read(record)
   const brief = briefFindings(job)
   const stop = brief.find((f) => f.severity === 'error')?.message ?? null

@@ -1,7 +1,7 @@
 import { createHash, scryptSync } from 'node:crypto'
 import { afterEach, describe, expect, it } from 'vitest'
 import { demoJobs } from '@/core/demo/demo'
-import { applyEdit } from '@/core/job/edits'
+import { after } from '../../tests/support/shorthand'
 import { newJob } from '@/core/job/schema'
 import type { StoredJob } from '@/store/jobs'
 import { listeningHosts, refusal } from './guards'
@@ -10,7 +10,7 @@ import { door, passes, sessionOptions } from './sign-in'
 
 const stored = (i: number): StoredJob => {
   const demo = demoJobs[i]!
-  return { id: demo.id, revision: 7, job: demo.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demo.region, demo.title, demo.place)), readings: [], undoLabel: null, redoLabel: null, updatedAt: demo.start }
+  return { id: demo.id, revision: 7, job: after(newJob(demo.region, demo.title, demo.place), ...demo.edits).record, readings: [], undoLabel: null, redoLabel: null, updatedAt: demo.start }
 }
 const pages = (pdf: Buffer): number => (pdf.toString('latin1').match(/\/Type \/Page\b/g) ?? []).length
 
@@ -30,9 +30,9 @@ describe('papers of the survey and the design', () => {
 
   it('draw a tree of sixty points on one page', async () => {
     const big = stored(0)
-    const points = Array.from({ length: 60 }, (_, i) => ({ ...big.job.survey.points[0]!, id: `n${i}`, name: `Point ${i}` }))
+    const points = Array.from({ length: 60 }, (_, i) => ({ ...big.job.points[0]!, id: `n${i}`, name: `Point ${i}` }))
     const seen = { kind: 'breaker-off' as const, breaker: 'w3', dead: points.map((p) => p.id) }
-    const job = { ...big.job, survey: { ...big.job.survey, points, sightings: [{ id: 's', at: '2026-11-14T10:00:00.000Z', instrument: 'contact' as const, withdrawn: false, seen, looked: null }] } }
+    const job = { ...big.job, points, observations: [{ id: 's', at: '2026-11-14T10:00:00.000Z', instrument: 'contact' as const, withdrawn: false, seen, later: [] }] }
     const made = (await makePaper('trace.pdf', { stored: { ...big, job }, units: 'metric', circuit: null }))!
     expect(pages(made.body as Buffer)).toBe(1)
   })

@@ -4,7 +4,8 @@ import path from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { demoJobs } from '../core/demo/demo'
 import type { Edit } from '../core/job/edits'
-import { newJob, type Reading } from '../core/job/schema'
+import { newJob } from '../core/job/schema'
+import type { Reading } from '../core/job/reading'
 import { addReading, createJob, deleteJob, editJob, historyOf, listJobs, loadJob, NotFoundError, redoJob, restoreJob, StaleError, stageOf, undeleteJob, undoJob } from './jobs'
 import { openStore, type Store } from './open'
 import { loadSettings, saveSettings } from './settings'
@@ -97,7 +98,7 @@ describe('the history', () => {
 })
 
 describe('readings', () => {
-  const reading: Reading = { id: 'r1', circuit: 'c1', test: 'polarity', value: null, mark: 'yes', unit: '', at: hand.at, by: 'x', instrument: '', note: '', corrects: null }
+  const reading: Reading = { id: 'r1', circuit: 'c1', point: null, test: 'polarity', value: null, mark: 'yes', unit: '', at: hand.at, by: 'x', instrument: '', note: '', corrects: null }
   it('are appended, once each, in order; undo does not touch them', () => {
     edit(watts(1))
     addReading(store, 'j', reading)

@@ -2,9 +2,10 @@ import fc from 'fast-check'
 import { accessoriesFor } from '../../src/core/catalogue/accessories'
 import { applianceKinds } from '../../src/core/catalogue/appliances'
 import { boxesFor } from '../../src/core/catalogue/boxes'
-import { arcPlaces, type Circuit, circuitKinds, circuitWorks, type Design, environments, fittedTypes, type Job, type Load, loadBases, loadNatures, newCircuit, newCircuitPoint, newDesign, newJob, newLoad, newSegment, placeKinds, premisesKinds, residualPlaces, residualTypes, runPlaces } from '../../src/core/job/schema'
+import { arcPlaces, type Circuit, circuitKinds, circuitWorks, type Design, environments, fittedTypes, type Job, type Load, loadBases, loadNatures, newCircuit, newCircuitPoint, newDesign, newJob, newLoad, newSegment, placeKinds, premisesKinds, residualPlaces, residualTypes, runPlaces } from '../../src/core/job/older/version-2'
 import { metricRegions } from '../../src/core/region/metric'
 import { naCables, naCableSizes } from '../../src/core/region/north-america'
+import { fromVersion2 } from '../../src/core/job/older/bring-up'
 import { breakerTypes, type RegionId, regionIds } from '../../src/core/region/types'
 import { oldQuestionsFor } from '../../src/core/rules/old-work'
 
@@ -55,8 +56,8 @@ const circuitOf = (region: RegionId, id: string): fc.Arbitrary<Circuit> =>
       points: points.map(({ hangs, thick, ...p }, i) => newCircuitPoint(`p${i}`, `Point ${i}`, { ...p, from: hangs % (i + 1) === 0 ? null : `p${(hangs % (i + 1)) - 1}`, size: thick ? null : (sizesOf(region, design.cable)[hangs] ?? null) })),
     }))
 
-/** Any job of two circuits, in any world. */
-export const anyJob: fc.Arbitrary<Job> = some(regionIds).chain((region) =>
+/** Any job of two circuits, in any world, as version 2 held it. */
+export const anyOldJob: fc.Arbitrary<Job> = some(regionIds).chain((region) =>
   fc
     .record({
       circuits: fc.tuple(circuitOf(region, 'c1'), circuitOf(region, 'c2')),
@@ -68,3 +69,6 @@ export const anyJob: fc.Arbitrary<Job> = some(regionIds).chain((region) =>
       return { ...job, circuits: circuits.map((c, i) => (i === 1 && circuits[0].kind === 'feeder' ? { ...c, feeder: 'c1' } : c)), brief: { ...job.brief, ...brief }, supply: { ...job.supply, ...supply } }
     }),
 )
+
+/** The same, brought up. */
+export const anyJob = anyOldJob.map(fromVersion2)

@@ -1,8 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { practiceBuilding } from '../survey/practice'
 import { evaluate } from '../evaluate'
-import { applyEdit, describeEdit, type Edit } from '../job/edits'
-import { type Job, jobSchema, newJob } from '../job/schema'
+import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
+import { describeEdit } from '../job/edits'
+import type { Installation as Job } from '../installation/installation'
+import { newJob } from '../../../tests/support/shorthand'
+import { jobSchema } from '../job/schema'
 import { evaluateSurvey } from '../trace/survey'
 import { demoJobs } from './demo'
 
@@ -14,7 +17,7 @@ describe('the demo jobs', () => {
     expect(jobSchema.safeParse(make(i)).success).toBe(true)
     let job = newJob(demoJobs[i]!.region, 'x', '')
     for (const e of demoJobs[i]!.edits) {
-      expect(describeEdit(job, e)).toMatch(/\w{2,}/)
+      expect(describeEdit(job.record, e)).toMatch(/\w{2,}/)
       job = applyEdit(job, e).job
     }
   })
@@ -27,12 +30,12 @@ describe('the demo jobs', () => {
 
   it('the dairy has fifteen points, labels that lie, one hidden box and a freezer', () => {
     const job = make(0)
-    expect(job.survey.points).toHaveLength(15)
-    expect(job.survey.points.filter((p) => p.hidden)).toHaveLength(1)
-    expect(job.survey.points.filter((p) => p.mustHold)).toHaveLength(1)
+    expect(job.points).toHaveLength(15)
+    expect(job.points.filter((p) => p.hidden)).toHaveLength(1)
+    expect(job.points.filter((p) => p.mustHold)).toHaveLength(1)
     // “Yard” feeds the wheel room’s light and switch besides the yard.
     const { trace } = evaluateSurvey(job)
-    expect(job.survey.points.filter((p) => trace.feeds[p.id] === 'w1').map((p) => p.room)).toContain('Wheel room')
+    expect(job.points.filter((p) => trace.feeds[p.id] === 'w1').map((p) => p.room)).toContain('Wheel room')
   })
 
   it('the hall has a ring with an old spur, traced to its end, and six findings of which some are answered', () => {
@@ -40,8 +43,8 @@ describe('the demo jobs', () => {
     const { trace, untraced } = evaluateSurvey(job)
     expect(untraced).toBe(0)
     expect(trace.parents).toMatchObject({ m2: 'h1', m3: 'm2' })
-    expect(job.survey.defects).toHaveLength(6)
-    expect(new Set(job.survey.defects.map((d) => d.state))).toEqual(new Set(['open', 'work', 'declined']))
+    expect(job.defects).toHaveLength(6)
+    expect(new Set(job.defects.map((d) => d.state))).toEqual(new Set(['open', 'work', 'declined']))
   })
 
   it('the honey house has the neutral of one circuit on the wrong bar', () => {
@@ -52,7 +55,7 @@ describe('the demo jobs', () => {
 
   it.each<[number, string[], Edit[]]>([
     [0, ['raceway-overfilled', 'outlet-below-breaker'], [{ kind: 'raceway.set', id: 'rw1', patch: { tradeSize: '1' } }, { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-30-240' } }]],
-    [1, ['spur-too-many'], [{ kind: 'stop.set', circuit: 'c3', id: 'q6', patch: { fuseA: 13 } }]],
+    [1, ['spur-too-many'], [{ kind: 'circuit-point.set', circuit: 'c3', id: 'q6', patch: { fuseA: 13 } }]],
     [2, ['cord-below-load'], [{ kind: 'design.set', circuit: 'c1', design: 'a', patch: { cordA: 16 } }]],
   ])('have errors in their circuits that an edit or two puts right (%i)', (i, rules, remedy) => {
     expect(circuitErrors(make(i))).toEqual(rules)

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
-import { applyEdit, type Edit } from '../job/edits'
-import { newJob } from '../job/schema'
+import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
+import { newJob } from '../../../tests/support/shorthand'
 import { compareDesigns } from './compare'
 
 const dairy = demoJobs[0]!

@@ -1,16 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import { accessory } from '../catalogue/accessories'
 import { evaluate } from '../evaluate'
-import { applyEdit, describeEdit, type Edit, EditError } from '../job/edits'
-import { type CircuitPoint, newCircuitPoint, newJob } from '../job/schema'
+import { describeEdit, EditError } from '../job/edits'
+
 import { circuitLabels } from '../record/labels'
 import type { RegionId } from '../region/types'
 import { pointNeeds } from '../rules'
 import { endingsOf, endingWords } from './endings'
 import { costOf } from './options'
+import { applyShort as applyEdit, newJob, placed, type Placed, type Short as Edit, spell } from '../../../tests/support/shorthand'
 
 const c1 = { circuit: 'c1' } as const
-const stops = (...points: (Partial<CircuitPoint> & { id: string })[]): Edit => ({ kind: 'stop.add', ...c1, points: points.map((p) => newCircuitPoint(p.id, p.id, { lengthM: 5, watts: 300, ...p })) })
+const stops = (...points: (Partial<Placed> & { id: string })[]): Edit => ({ kind: 'circuit-point.add', ...c1, points: points.map((p) => placed(p.id, p.id, { lengthM: 5, watts: 300, ...p })) })
 const design = (patch: Extract<Edit, { kind: 'design.set' }>['patch']): Edit => ({ kind: 'design.set', ...c1, design: 'a', patch })
 const edited = (region: RegionId, ...edits: Edit[]) => edits.reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
 const reported = (region: RegionId, ...edits: Edit[]) => {
@@ -58,7 +59,7 @@ describe('what a circuit ends on', () => {
 
   it('of another world is refused at its field', () => {
     for (const edit of [stops({ id: 'a', accessory: 'na-duplex-15' }), { kind: 'box.set', ...c1, end: 'na-duplex-15', patch: {} } as const]) expect(() => edited('united-kingdom', edit)).toThrow(EditError)
-    expect(() => edited('united-kingdom', stops({ id: 'a' }), { kind: 'stop.set', ...c1, id: 'a', patch: { accessory: 'za-socket-16' } })).toThrow('not listed')
+    expect(() => edited('united-kingdom', stops({ id: 'a' }), { kind: 'circuit-point.set', ...c1, id: 'a', patch: { accessory: 'za-socket-16' } })).toThrow('not listed')
   })
 })
 
@@ -67,8 +68,8 @@ describe('each kind of accessory', () => {
 
   it('has a box of its own, judged by what stands in it', () => {
     const { ends, findings } = reported('united-kingdom', ...kitchen, box('uk-metal-2g-35'), box('uk-metal-25', 'uk-fcu'))
-    expect(ends.map((e) => [e.id, e.where, e.boxReport.kind?.id])).toEqual([
-      [null, 'left; right', 'uk-metal-2g-35'],
+    expect(ends.map((e) => [e.fitted?.id, e.where, e.boxReport.kind?.id])).toEqual([
+      ['uk-socket-13-twin', 'left; right', 'uk-metal-2g-35'],
       ['uk-fcu', 'fan', 'uk-metal-25'],
     ])
     expect(findings.filter((f) => f.stage === 'boxes').map((f) => [f.rule, f.message.slice(0, 5)])).toEqual([['box-too-shallow', 'fan: ']])
@@ -87,12 +88,12 @@ describe('each kind of accessory', () => {
   })
 
   it('is judged by the wettest of its own points', () => {
-    const { findings } = reported('united-kingdom', { kind: 'brief.set', patch: { environment: 'dry' } }, ...kitchen, { kind: 'stop.set', ...c1, id: 'fan', patch: { environment: 'wet' } }, box('uk-metal-2g-35'), box('uk-metal-35', 'uk-fcu'))
+    const { findings } = reported('united-kingdom', { kind: 'brief.set', patch: { environment: 'dry' } }, ...kitchen, { kind: 'circuit-point.set', ...c1, id: 'fan', patch: { environment: 'wet' } }, box('uk-metal-2g-35'), box('uk-metal-35', 'uk-fcu'))
     expect(findings.filter((f) => f.rule === 'box-not-weatherproof').map((f) => f.message.split(':')[0])).toEqual(['fan'])
   })
 
   it('with poles is tested open and closed, by name where there are several kinds', () => {
-    const { tests } = reported('united-kingdom', ...kitchen, { kind: 'stop.set', ...c1, id: 'right', patch: { accessory: 'uk-switch-1p' } })
+    const { tests } = reported('united-kingdom', ...kitchen, { kind: 'circuit-point.set', ...c1, id: 'right', patch: { accessory: 'uk-switch-1p' } })
     expect(tests.filter((t) => t.id.startsWith('switch-open')).map((t) => [t.id, t.title])).toEqual([
       ['switch-open', 'fan: open: no path through either pole'],
       ['switch-open-uk-switch-1p', 'right: open: no path through the pole'],
@@ -110,9 +111,9 @@ describe('each kind of accessory', () => {
 
   it('is named in the history', () => {
     const job = edited('united-kingdom', ...kitchen)
-    expect(describeEdit(job, box('uk-metal-25', 'uk-fcu'))).toMatch(/^Box of the 13 A switched fused connection unit, flex outlet: kind /)
-    expect(describeEdit(job, { kind: 'stop.set', ...c1, id: 'fan', patch: { accessory: null } })).toBe('fan: accessory as the circuit says')
-    expect(describeEdit(job, { kind: 'stop.set', ...c1, id: 'fan', patch: { accessory: 'uk-fcu', guardsOn: true } })).toBe('fan: accessory 13 A switched fused connection unit, flex outlet, guards what hangs beyond it yes')
+    expect(describeEdit(job.record, spell(job.record, box('uk-metal-25', 'uk-fcu'))[0]!)).toMatch(/^Box of fan: kind /)
+    expect(describeEdit(job.record, { kind: 'circuit-point.set', ...c1, id: 'fan', patch: { accessory: null } })).toBe('fan: accessory as the circuit says')
+    expect(describeEdit(job.record, { kind: 'circuit-point.set', ...c1, id: 'fan', patch: { accessory: 'uk-fcu', guardsOn: true } })).toBe('fan: accessory 13 A switched fused connection unit, flex outlet, guards what hangs beyond it yes')
   })
 })
 

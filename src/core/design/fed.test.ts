@@ -2,15 +2,19 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
-import { applyEdit, type Edit, EditError } from '../job/edits'
+import { feederBoardId } from '../job/cable'
+import { EditError } from '../job/edits'
 import { JobFileError, readJobFile, writeJobFile } from '../job/file'
-import { type Design, type Job, type Load, newJob } from '../job/schema'
+import type { Design } from '../installation/installation'
+import type { Installation as Job } from '../installation/installation'
+import type { Load } from '../job/load'
 import type { RegionId } from '../region/types'
 import { plannedIn } from '../survey/board'
 import { designWorkings } from './sheet'
+import { applyShort as applyEdit, type DesignPatch, newJob, type Short as Edit } from '../../../tests/support/shorthand'
 
 const load = (circuit: string, patch: Partial<Load>): Edit => ({ kind: 'load.set', circuit, patch })
-const design = (circuit: string, patch: Partial<Omit<Design, 'id'>>): Edit => ({ kind: 'design.set', circuit, design: 'a', patch })
+const design = (circuit: string, patch: DesignPatch): Edit => ({ kind: 'design.set', circuit, design: 'a', patch })
 const hang = (circuit: string, feeder: string | null): Edit => ({ kind: 'circuit.set', circuit, patch: { feeder } })
 const outlet: Record<RegionId, string> = { 'north-america': 'na-single-20', 'united-kingdom': 'uk-socket-13', 'southern-africa': 'za-socket-16' }
 /** A feeder f and, on the board at its end, the circuit c1. */
@@ -125,14 +129,12 @@ describe('a feeder', () => {
       try {
         applyEdit(two, edit)
       } catch (e) {
-        expect((e as EditError).path).toBe('patch.feeder')
+        expect((e as EditError).path).toBe('board')
       }
     }
-    const file = JSON.parse(JSON.stringify(writeJobFile(two, [])))
-    file.job.circuits.find((c: { id: string }) => c.id === 'f').feeder = 'g'
-    expect(() => readJobFile(file)).toThrow(JobFileError)
-    file.job.circuits.find((c: { id: string }) => c.id === 'f').feeder = 'nobody'
-    expect(() => readJobFile(file)).toThrow(/no feeder called nobody/)
+    const file = JSON.parse(JSON.stringify(writeJobFile(two.record, [])))
+    for (const k of file.job.cables) if (k.circuit === 'f' && k.from.kind === 'board') k.from.id = feederBoardId('g')
+    expect(() => readJobFile(file)).toThrow(/fed by its own board/)
   })
 
   it('that goes, or is one no more, leaves its circuits to the board that is there', () => {

@@ -1,11 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { type Circuit, type CircuitPoint, newCircuitPoint, newJob, newSegment } from '../job/schema'
+import type { Circuit, CircuitPoint } from '../installation/installation'
+import { newStretch } from '../job/design'
 import { metricRegions } from '../region/metric'
 import { naOhmPerKft } from '../region/north-america'
 import type { RegionId } from '../region/types'
 import { M_PER_KFT } from '../quantity/units'
 import { workLayout } from './layout'
+import { laid, newJob } from '../../../tests/support/shorthand'
 
 /*
  * The points of a circuit against a network solved in general: nodes, resistances, currents drawn, Gaussian elimination.
@@ -77,12 +79,12 @@ const circuitOf = (region: RegionId, kind: Circuit['kind'], list: readonly Drawn
   ...newJob(region, 'x', '').circuits[0]!,
   kind,
   closeM,
-  points: list.map((d, i) => newCircuitPoint(`p${i}`, `P${i}`, { lengthM: d.lengthM, watts: d.watts, leg: d.leg, size: d.size < 0 ? null : sizes[region][d.size]!, fuseA: d.fuse && region !== 'north-america' ? 3 : null, from: i < inRing ? null : i === 0 ? null : `p${d.from % i}` })),
+  points: list.map((d, i) => laid(`p${i}`, `P${i}`, { lengthM: d.lengthM, watts: d.watts, leg: d.leg, size: d.size < 0 ? null : sizes[region][d.size]!, fuseA: d.fuse && region !== 'north-america' ? 3 : null, from: i < inRing ? null : i === 0 ? null : `p${d.from % i}` })),
 })
 
-const workOut = (region: RegionId, circuit: Circuit, segments: readonly number[] = []) => {
+const workOut = (region: RegionId, circuit: Circuit, stretches: readonly number[] = []) => {
   const job = newJob(region, 'x', '')
-  const design = { ...circuit.designs[0]!, segments: segments.map((lengthM, i) => ({ ...newSegment(circuit.designs[0]!, `s${i}`), lengthM })) }
+  const design = { ...circuit.designs[0]!, stretches: stretches.map((lengthM, i) => ({ ...newStretch(circuit.designs[0]!, `s${i}`), lengthM })) }
   return workLayout({ job: { ...job, supply: { ...job.supply, zeOhm: 0.35 } }, circuit, design, size: main(region), breakerA: 32, carries: () => 30, protective: (s) => s })
 }
 
@@ -105,10 +107,10 @@ function edgesOf(region: RegionId, circuit: Circuit, ohm: (size: string) => numb
 describe('the points of a circuit agree with the network solved in general', () => {
   it('radials of any shape, with fuses, branches of other sizes and a run before the first point', () => {
     fc.assert(
-      fc.property(fc.constantFrom<RegionId>('north-america', 'united-kingdom', 'southern-africa'), fc.array(drawnPoint, { minLength: 1, maxLength: 7 }), fc.array(fc.integer({ min: 1, max: 20 }), { maxLength: 2 }), (region, list, segments) => {
+      fc.property(fc.constantFrom<RegionId>('north-america', 'united-kingdom', 'southern-africa'), fc.array(drawnPoint, { minLength: 1, maxLength: 7 }), fc.array(fc.integer({ min: 1, max: 20 }), { maxLength: 2 }), (region, list, stretches) => {
         const circuit = circuitOf(region, 'radial', list, 0, 1)
-        const { points } = workOut(region, circuit, segments)
-        const trunkM = segments.reduce((a, b) => a + b, 0)
+        const { points } = workOut(region, circuit, stretches)
+        const trunkM = stretches.reduce((a, b) => a + b, 0)
         const expected = drops(edgesOf(region, circuit, (s) => perAm(region, s), trunkM), takes(circuit.points, circuit.load.volts!))
         for (const p of points) expect(p.dropV).toBeCloseTo(expected.get(p.point.id)!, 7)
         if (region === 'north-america') return

@@ -1,19 +1,22 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { evaluate } from '../evaluate'
-import { applyEdit, type Edit } from '../job/edits'
-import { type CircuitPoint, type Job, newCircuitPoint, newJob, newRaceway, newSegment } from '../job/schema'
+
+import type { Installation as Job } from '../installation/installation'
+import { newRaceway } from '../job/raceway'
+import { newStretch } from '../job/design'
 import type { RegionId } from '../region/types'
 import { voltageDrop } from './voltage-drop'
 import { pointWorkings } from './sheet'
+import { applyShort as applyEdit, newJob, type Placed, placed, type Short as Edit } from '../../../tests/support/shorthand'
 
 const at = { circuit: 'c1' } as const
-const stop = (id: string, more: Partial<CircuitPoint>): CircuitPoint => newCircuitPoint(id, `Point ${id}`, more)
-function make(region: RegionId, points: CircuitPoint[], ...edits: Edit[]): Job {
+const stop = (id: string, more: Partial<Placed>): Placed => placed(id, `Point ${id}`, more)
+function make(region: RegionId, points: Placed[], ...edits: Edit[]): Job {
   return [
     { kind: 'supply.set', patch: { zeOhm: 0.35 } } as Edit,
     { kind: 'design.set', ...at, design: 'a', patch: { lengthM: 10, accessory: region === 'north-america' ? 'na-duplex-20' : region === 'united-kingdom' ? 'uk-socket-13-twin' : 'za-socket-16', residual: { at: 'none', ma: 30, type: 'A' } } } as Edit,
-    ...(points.length ? [{ kind: 'stop.add', ...at, points } as Edit] : []),
+    ...(points.length ? [{ kind: 'circuit-point.add', ...at, points } as Edit] : []),
     ...edits,
   ].reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
 }
@@ -53,7 +56,7 @@ describe('a radial with several points', () => {
   })
 
   it('says which branch is too thin for what guards it', () => {
-    const branch = (more: Partial<CircuitPoint>) => rulesOf(make('united-kingdom', [stop('a', { lengthM: 5, watts: 2000 }), stop('b', { from: 'a', lengthM: 5, watts: 200, size: '1.0 mm2', ...more })], { kind: 'design.set', ...at, design: 'a', patch: { wantedBreakerA: 20, minSize: '2.5 mm2', method: 'conduit-in-insulated-wall' } }))
+    const branch = (more: Partial<Placed>) => rulesOf(make('united-kingdom', [stop('a', { lengthM: 5, watts: 2000 }), stop('b', { from: 'a', lengthM: 5, watts: 200, size: '1.0 mm2', ...more })], { kind: 'design.set', ...at, design: 'a', patch: { wantedBreakerA: 20, minSize: '2.5 mm2', method: 'conduit-in-insulated-wall' } }))
     expect(branch({})).toContain('branch-not-protected')
     expect(branch({ fuseA: 3 })).not.toContain('branch-not-protected')
     expect(branch({ watts: 3000 })).toContain('branch-overloaded')
@@ -71,7 +74,7 @@ describe('a radial with several points', () => {
   })
 })
 
-const ring = (points: CircuitPoint[], closeM = 10, ...edits: Edit[]) => make('united-kingdom', points, { kind: 'circuit.set', ...at, patch: { kind: 'ring', closeM } }, { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'board', ma: 30, type: 'A' } } }, ...edits)
+const ring = (points: Placed[], closeM = 10, ...edits: Edit[]) => make('united-kingdom', points, { kind: 'circuit.set', ...at, patch: { kind: 'ring', closeM } }, { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'board', ma: 30, type: 'A' } } }, ...edits)
 
 describe('a ring', () => {
   it('shares its load between the legs by distance, and stands behind 32 A on 2.5 mm²', () => {
@@ -124,7 +127,7 @@ describe('a ring', () => {
 })
 
 describe('two lines with a shared neutral', () => {
-  const shared = (points: CircuitPoint[], way = '14-16') => make('north-america', points, { kind: 'circuit.set', ...at, patch: { kind: 'shared-neutral', way } })
+  const shared = (points: Placed[], way = '14-16') => make('north-america', points, { kind: 'circuit.set', ...at, patch: { kind: 'shared-neutral', way } })
   it('lose less when balanced, and the neutral carries the difference', () => {
     const even = chosen(shared([stop('a', { lengthM: 20, watts: 1200, leg: 'A' }), stop('b', { lengthM: 20, watts: 1200, leg: 'B' })]))
     expect(even.layout!.linesA).toEqual({ A: 10, B: 10, neutral: 0 })
@@ -145,12 +148,12 @@ describe('two lines with a shared neutral', () => {
 })
 
 describe('a run of stretches', () => {
-  const seg = (job: Job, list: Partial<ReturnType<typeof newSegment>>[]): Edit => ({ kind: 'design.set', ...at, design: 'a', patch: { segments: list.map((s, i) => ({ ...newSegment(job.circuits[0]!.designs[0]!, `s${i}`), ...s })) } })
+  const seg = (job: Job, list: Partial<ReturnType<typeof newStretch>>[]): Edit => ({ kind: 'design.set', ...at, design: 'a', patch: { stretches: list.map((s, i) => ({ ...newStretch(job.circuits[0]!.designs[0]!, `s${i}`), ...s })) } })
   it('is governed by the worst, and says what moving it would win', () => {
     const base = make('united-kingdom', [], { kind: 'load.set', ...at, patch: { amount: 5000 } })
-    const { segments, governing, without, result, input } = chosen(applyEdit(base, seg(base, [{ lengthM: 5 }, { lengthM: 4, ambientC: 45, method: 'ceiling-insulation-over-100mm', place: 'attic' }])).job)
+    const { stretches, governing, without, result, input } = chosen(applyEdit(base, seg(base, [{ lengthM: 5 }, { lengthM: 4, ambientC: 45, method: 'ceiling-insulation-over-100mm', place: 'attic' }])).job)
     expect(governing).toBe(1)
-    expect(segments[0]!.ampacityA).toBeGreaterThan(segments[1]!.ampacityA)
+    expect(stretches[0]!.ampacityA).toBeGreaterThan(stretches[1]!.ampacityA)
     expect(input!.run.lengthM).toBe(9)
     expect(Number.parseFloat(without!)).toBeLessThan(Number.parseFloat(result!.size!))
   })

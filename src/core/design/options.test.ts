@@ -2,14 +2,17 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
-import { applyEdit, type Edit } from '../job/edits'
-import { chosenDesign, type Circuit, type CircuitPoint, type Job, type Load, newCircuit, newCircuitPoint, newJob, newLoad } from '../job/schema'
+import { chosenDesign, type Circuit } from '../installation/installation'
+import type { Installation as Job } from '../installation/installation'
+import { type Load, newLoad } from '../job/load'
+import { newCircuit } from '../job/circuit'
 import { formatMoney } from '../quantity/money'
 import { timeCurrent } from './curves'
 import { designLoad, hoursPerYear, nameplateA, startCurrent, startOf } from './load'
 import { layOutOptions, type Option } from './options'
 import { placements } from './placements'
 import { areaMm2, cablePrice, priceNames, priceOf } from './prices'
+import { applyShort as applyEdit, newJob, type Placed, laid, type Short as Edit } from '../../../tests/support/shorthand'
 
 const demo = (i: number, ...more: Edit[]): Job => [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
 const optionsOf = (job: Job, at: number): Option[] => layOutOptions(job, job.circuits[at]!, chosenDesign(job.circuits[at]!))!
@@ -161,7 +164,7 @@ describe('the load as it is', () => {
   it('counts a quarter more for those of several points that run for hours', () => {
     const of = (region: 'north-america' | 'united-kingdom', appliance: string | null, load: Partial<Job['circuits'][number]['load']> = {}) => {
       const job = newJob(region, 'x', '')
-      const points = [newCircuitPoint('a', 'Bench', { watts: 960, lengthM: 5 }), newCircuitPoint('b', 'Drier', { watts: 960, lengthM: 5, from: 'a', appliance })]
+      const points = [laid('a', 'Bench', { watts: 960, lengthM: 5 }), laid('b', 'Drier', { watts: 960, lengthM: 5, from: 'a', appliance })]
       return designLoad(job, { ...job.circuits[0]!, points, load: { ...job.circuits[0]!.load, ...load } })!
     }
     expect(of('north-america', 'dehumidifier')).toMatchObject({ amps: 16, leastBreakerA: 8 + 1.25 * 8, steps: [{ clause: '210.20(A); 430.24', words: expect.stringContaining('Drier') }] })
@@ -174,7 +177,7 @@ describe('the load as it is', () => {
   })
   it('counts of several motors the largest of each line', () => {
     const job = newJob('north-america', 'x', '')
-    const points = (['A', 'A', 'B'] as const).map((leg, i) => newCircuitPoint(`m${i}`, `Wheel ${i}`, { leg, lengthM: 5, watts: [600, 960, 480][i]!, appliance: 'pottery-wheel' }))
+    const points = (['A', 'A', 'B'] as const).map((leg, i) => laid(`m${i}`, `Wheel ${i}`, { leg, lengthM: 5, watts: [600, 960, 480][i]!, appliance: 'pottery-wheel' }))
     expect(designLoad(job, { ...job.circuits[0]!, kind: 'shared-neutral', points })).toMatchObject({ amps: 13, leastBreakerA: 5 + 1.25 * 8 })
     expect(designLoad(job, { ...job.circuits[0]!, points: points.map((p) => ({ ...p, leg: 'A' as const })) })!.leastBreakerA).toBeCloseTo(5 + 10 + 4, 9)
   })
@@ -185,7 +188,7 @@ describe('the load as it is', () => {
   })
 
   it('is of one among several points while the rest of its line runs, and of lights together', () => {
-    const circuit = (kind: 'radial' | 'shared-neutral', nature: Load['nature'], volts: number, ...points: Partial<CircuitPoint>[]): Circuit => ({ ...newCircuit('north-america', 'c', 'C'), kind, load: { ...newLoad('north-america'), volts, nature }, points: points.map((p, i) => newCircuitPoint(`p${i}`, `P${i}`, p)) })
+    const circuit = (kind: 'radial' | 'shared-neutral', nature: Load['nature'], volts: number, ...points: Partial<CircuitPoint>[]): Circuit => ({ ...newJob('north-america').circuits[0]!, kind, load: { ...newLoad('north-america'), volts, nature }, points: points.map((p, i) => laid(`p${i}`, `P${i}`, p)) })
     // 5 A of something else, 10 A of a motor that takes six times that to start.
     const shop = circuit('radial', 'general', 120, { watts: 600 }, { watts: 1200, appliance: 'pottery-wheel' }, { watts: 120, appliance: 'pottery-wheel' })
     expect(startOf(shop)).toMatchObject({ amps: 5 + 1 + 6 * 10, factor: 6, given: false, point: { id: 'p1' } })

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { newCircuitPoint, newJob } from '../job/schema'
+import { laid } from '../../../tests/support/shorthand'
+import { newJob } from '../../../tests/support/shorthand'
 import { atMost } from '../quantity/tolerance'
 import { celsiusFromFahrenheit, cm3FromIn3, fahrenheitFromCelsius, feetFromMetres, in3FromCm3, inchesFromMillimetres, metresFromFeet, millimetresFromInches } from '../quantity/units'
 import type { RegionId } from '../region/types'
@@ -107,7 +108,7 @@ describe('a larger cable', () => {
         (region, list, closed, zeOhm) => {
           const job = newJob(region, 'x', '')
           const ring = closed && region === 'united-kingdom'
-          const points = list.map((p, i) => newCircuitPoint(`p${i}`, `P${i}`, { lengthM: p.lengthM, watts: p.watts, from: i === 0 || ring ? null : p.branch ? 'p0' : `p${i - 1}` }))
+          const points = list.map((p, i) => laid(`p${i}`, `P${i}`, { lengthM: p.lengthM, watts: p.watts, from: i === 0 || ring ? null : p.branch ? 'p0' : `p${i - 1}` }))
           const circuit = { ...job.circuits[0]!, kind: ring ? ('ring' as const) : ('radial' as const), closeM: 10, points }
           const design = { ...circuit.designs[0]!, residual: { at: 'none' as const, ma: 30, type: null } }
           const errorsAt = (size: string) =>
@@ -125,7 +126,7 @@ describe('a larger cable', () => {
       fc.property(fc.integer({ min: 100, max: 2500 }), fc.integer({ min: 0, max: 2500 }), fc.integer({ min: 1, max: 60 }), (watts, more, lengthM) => {
         const worked = (w: number) => {
           const job = newJob('united-kingdom', 'x', '')
-          const circuit = { ...job.circuits[0]!, points: [newCircuitPoint('a', 'A', { lengthM, watts: w }), newCircuitPoint('b', 'B', { from: 'a', lengthM: 5, watts: 100 })] }
+          const circuit = { ...job.circuits[0]!, points: [laid('a', 'A', { lengthM, watts: w }), laid('b', 'B', { from: 'a', lengthM: 5, watts: 100 })] }
           return workDesign({ ...job, supply: { ...job.supply, zeOhm: 0.3 } }, circuit, circuit.designs[0]!).result!
         }
         const [less, greater] = [worked(watts), worked(watts + more)]

@@ -2,11 +2,13 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
-import { applyEdit, type Edit } from '../job/edits'
-import { type Circuit, type CircuitPoint, type Job, newCircuitPoint, newJob, newSegment } from '../job/schema'
+import type { Circuit } from '../installation/installation'
+import type { Installation as Job } from '../installation/installation'
+import { newStretch } from '../job/design'
 import type { RegionId } from '../region/types'
 import { designWorkings, pointWorkings, sheetTables } from './sheet'
 import type { Working } from './working'
+import { applyShort as applyEdit, newJob, type Placed, placed, type Short as Edit } from '../../../tests/support/shorthand'
 
 /*
  * Every line of a design sheet that says `this = that` is worked out again from its words alone, as an inspector would
@@ -44,12 +46,12 @@ const allOf = (job: Job, circuit: Circuit, report: ReturnType<typeof evaluate>['
 
 const at = { circuit: 'c1' } as const
 const accessories: Record<RegionId, string> = { 'north-america': 'na-duplex-20', 'united-kingdom': 'uk-socket-13-twin', 'southern-africa': 'za-socket-16' }
-const made = (region: RegionId, points: readonly CircuitPoint[], kind: Circuit['kind'], closeM: number | null, ...edits: Edit[]) =>
+const made = (region: RegionId, points: readonly Placed[], kind: Circuit['kind'], closeM: number | null, ...edits: Edit[]) =>
   [
     { kind: 'supply.set', patch: { zeOhm: 0.35 } } as Edit,
     { kind: 'circuit.set', ...at, patch: { kind, closeM, way: '5-7' } } as Edit,
     { kind: 'design.set', ...at, design: 'a', patch: { lengthM: 10, accessory: accessories[region] } } as Edit,
-    ...(points.length ? [{ kind: 'stop.add', ...at, points: [...points] } as Edit] : []),
+    ...(points.length ? [{ kind: 'circuit-point.add', ...at, points: [...points] } as Edit] : []),
     ...edits,
   ].reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
 
@@ -65,7 +67,7 @@ describe('a design sheet adds up', () => {
     }
   })
 
-  const point = fc.record({ lengthM: fc.integer({ min: 1, max: 25 }), watts: fc.integer({ min: 0, max: 1200 }), from: fc.nat(4), leg: fc.constantFrom<CircuitPoint['leg']>('A', 'B', 'AB'), big: fc.boolean() })
+  const point = fc.record({ lengthM: fc.integer({ min: 1, max: 25 }), watts: fc.integer({ min: 0, max: 1200 }), from: fc.nat(4), leg: fc.constantFrom<NonNullable<Placed['leg']>>('A', 'B', 'AB'), big: fc.boolean() })
   it.each<[Circuit['kind'], RegionId[]]>([
     ['radial', ['north-america', 'united-kingdom', 'southern-africa']],
     ['ring', ['united-kingdom']],
@@ -75,7 +77,7 @@ describe('a design sheet adds up', () => {
     fc.assert(
       fc.property(fc.constantFrom(...regions), fc.array(point, { minLength: 1, maxLength: 6 }), fc.integer({ min: 1, max: 25 }), fc.integer({ min: 1, max: 4 }), (region, list, closeM, roots) => {
         const larger = region === 'north-america' ? '8 AWG' : '6 mm2'
-        const points = list.map((p, i) => newCircuitPoint(`p${i}`, `P${i}`, { lengthM: p.lengthM, watts: p.watts, leg: p.leg, size: p.big ? larger : null, from: i === 0 || (kind === 'ring' && i < roots) ? null : `p${p.from % i}` }))
+        const points = list.map((p, i) => placed(`p${i}`, `P${i}`, { lengthM: p.lengthM, watts: p.watts, leg: p.leg, size: p.big ? larger : null, from: i === 0 || (kind === 'ring' && i < roots) ? null : `p${p.from % i}` }))
         const job = made(region, points, kind, kind === 'ring' ? closeM : null)
         const { circuit, chosen } = evaluate(job, []).circuits[0]!
         const all = allOf(job, circuit, chosen)
@@ -98,11 +100,11 @@ describe('a design sheet adds up', () => {
 
 describe('the tables of a design sheet', () => {
   it('list the stretches with the one that governs, and every point', () => {
-    const job = made('united-kingdom', [newCircuitPoint('a', 'Bench', { lengthM: 5, watts: 1000 })], 'radial', null)
-    const segments = [{ lengthM: 4 }, { lengthM: 6, ambientC: 45 }].map((s, i) => ({ ...newSegment(job.circuits[0]!.designs[0]!, `s${i}`), ...s }))
-    const hot = applyEdit(job, { kind: 'design.set', ...at, design: 'a', patch: { segments } }).job
-    const [stretches, points] = sheetTables(evaluate(hot, []).circuits[0]!.chosen, 'metric', (id) => `stretch ${id}`)
-    expect(stretches!.rows.map((r) => [r[0], r[1], r[2], r[5]])).toEqual([
+    const job = made('united-kingdom', [placed('a', 'Bench', { lengthM: 5, watts: 1000 })], 'radial', null)
+    const stretches = [{ lengthM: 4 }, { lengthM: 6, ambientC: 45 }].map((s, i) => ({ ...newStretch(job.circuits[0]!.designs[0]!, `s${i}`), ...s }))
+    const hot = applyEdit(job, { kind: 'design.set', ...at, design: 'a', patch: { stretches } }).job
+    const [run, points] = sheetTables(evaluate(hot, []).circuits[0]!.chosen, 'metric', (id) => `stretch ${id}`)
+    expect(run!.rows.map((r) => [r[0], r[1], r[2], r[5]])).toEqual([
       ['stretch s0', '4 m', '30 °C', ''],
       ['stretch s1', '6 m', '45 °C', 'governs'],
     ])

@@ -2,8 +2,10 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
-import { applyEdit, type Edit } from '../job/edits'
-import { type Job, newCircuitPoint, newJob } from '../job/schema'
+import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
+import type { Installation as Job } from '../installation/installation'
+import { newJob } from '../../../tests/support/shorthand'
+import { placed } from '../../../tests/support/shorthand'
 import { wallDrawing } from './wall'
 import { runReport } from '../survey/walls'
 import { profileDrawing } from './profile'
@@ -45,7 +47,7 @@ describe('names along a circuit', () => {
     const edits: Edit[] = [
       { kind: 'circuit.set', circuit: 'c1', patch: { kind, closeM: 10 } },
       { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'uk-socket-13', wantedBreakerA: 32, lengthM: 10 } },
-      { kind: 'stop.add', circuit: 'c1', points: points.map(({ hangs, ...p }, i) => newCircuitPoint(`p${i}`, p.name, { ...p, from: hangs % (i + 1) === 0 ? null : `p${(hangs % (i + 1)) - 1}` })) },
+      { kind: 'circuit-point.add', circuit: 'c1', points: points.map(({ hangs, ...p }, i) => placed(`p${i}`, p.name, { ...p, from: hangs % (i + 1) === 0 ? null : `p${(hangs % (i + 1)) - 1}` })) },
     ]
     const { chosen, circuit } = evaluate(edits.reduce((job, e) => applyEdit(job, e).job, newJob('united-kingdom', 'x', '')), []).circuits[0]!
     return chosen.layout && { layout: chosen.layout, drawing: profileDrawing(circuit, chosen.layout, 5, 'metric') }
@@ -83,7 +85,7 @@ describe('drawings of what was found', () => {
 
   it('show a wall with its outlets and those that are missing', () => {
     const job = demo(0)
-    const run = job.survey.runs[0]!
+    const run = job.walls[0]!
     const drawing = wallDrawing(run, runReport('north-america', run, 'imperial'), 'imperial')
     expect(Object.keys(drawing.parts!)).toEqual(['outlet:r1-o1', 'outlet:r1-o2'])
     expect(drawing.shapes.filter((s) => s.kind === 'circle' && s.dash)).toHaveLength(2)

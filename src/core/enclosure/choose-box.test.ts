@@ -1,12 +1,15 @@
 import { describe, expect, it } from 'vitest'
-import { accessoriesFor } from '../catalogue/accessories'
+import { type Accessory, accessoriesFor } from '../catalogue/accessories'
 import { boxesFor, boxKind } from '../catalogue/boxes'
-import { newCircuitPoint, newJob } from '../job/schema'
+import { laid, newJob } from '../../../tests/support/shorthand'
+import type { BoxRecord } from '../job/point'
+import { cableConductors } from '../region/colours'
 import { regionIds } from '../region/types'
 import { evaluateBox, wettestOf } from './choose-box'
 
 const sizes = { 'north-america': '12 AWG', 'united-kingdom': '2.5 mm2', 'southern-africa': '2.5 mm2' } as const
-const box = (kind: string | null, cables: number) => ({ kind, cables, internalClamps: null, supportFittings: 0 })
+const box = (kind: string | null): BoxRecord => ({ kind, internalClamps: null, supportFittings: 0, others: 0 })
+const holding = (fitted: Accessory, size: string, protectiveSize: string, cables: number) => ({ fitted, size, protectiveSize, cables: Array.from({ length: cables }, () => ({ size, conductors: cableConductors(fitted.region, fitted.system, 'new').filter((c) => c.role !== 'pe').length })) })
 
 describe.each(regionIds)('boxes in %s', (region) => {
   const job = newJob(region, 'A', '')
@@ -14,9 +17,9 @@ describe.each(regionIds)('boxes in %s', (region) => {
   const cases = accessoriesFor(region).flatMap((fitted) => [1, 2, 3].map((cables) => ({ name: `${fitted.name}, ${cables} cables`, fitted, cables })))
 
   it.each(cases)('$name: the smallest named fits, nothing smaller of its kind does, and the roomy one has room', ({ fitted, cables }) => {
-    const contents = { fitted, size, protectiveSize: size }
-    const judged = (kind: string) => evaluateBox(job, box(kind, cables), contents)
-    const { smallest, withRoom } = evaluateBox(job, box(null, cables), contents)
+    const contents = holding(fitted, size, size, cables)
+    const judged = (kind: string) => evaluateBox(job, box(kind), contents)
+    const { smallest, withRoom } = evaluateBox(job, box(null), contents)
     if (smallest) {
       expect(judged(smallest.id).findings).toEqual([])
       for (const b of boxesFor(region))
@@ -30,17 +33,17 @@ describe.each(regionIds)('boxes in %s', (region) => {
 
   it('outdoors only a weatherproof one will do', () => {
     const wet = { ...job, brief: { ...job.brief, environment: 'outdoors' as const } }
-    const contents = { fitted: accessoriesFor(region)[0]!, size, protectiveSize: size }
-    expect(evaluateBox(wet, box(null, 1), contents).smallest!.weatherproof).toBe(true)
+    const contents = holding(accessoriesFor(region)[0]!, size, size, 1)
+    expect(evaluateBox(wet, box(null), contents).smallest!.weatherproof).toBe(true)
     const dryBox = boxesFor(region).find((b) => !b.weatherproof && b.volumeCm3 > 300)!
-    expect(evaluateBox(wet, box(dryBox.id, 1), contents).findings.map((f) => f.rule)).toContain('box-not-weatherproof')
+    expect(evaluateBox(wet, box(dryBox.id), contents).findings.map((f) => f.rule)).toContain('box-not-weatherproof')
   })
 })
 
 describe('the wettest place of a circuit', () => {
   const job = newJob('north-america', 'A', '')
   const circuit = job.circuits[0]!
-  const at = (...places: ('dry' | 'damp' | 'wet' | 'outdoors' | null)[]) => wettestOf(job, { ...circuit, points: places.map((environment, i) => newCircuitPoint(`p${i}`, `P${i}`, { environment })) })
+  const at = (...places: ('dry' | 'damp' | 'wet' | 'outdoors' | null)[]) => wettestOf(job, { ...circuit, points: places.map((environment, i) => laid(`p${i}`, `P${i}`, { environment })) })
   it('is that of any point that is wet, and unknown before it is dry', () => {
     expect(at('dry', 'wet', null)).toBe('wet')
     expect(at('dry', 'outdoors')).toBe('outdoors')
@@ -59,7 +62,7 @@ describe('a box of the kind that was chosen', () => {
   it('is offered before one of another', () => {
     const job = newJob('north-america', 'A', '')
     const fitted = accessoriesFor('north-america').find((a) => a.id === 'na-duplex-20')!
-    const { smallest, findings } = evaluateBox(job, box('na-device-12.5', 2), { fitted, size: '12 AWG', protectiveSize: '12 AWG' })
+    const { smallest, findings } = evaluateBox(job, box('na-device-12.5'), holding(fitted, '12 AWG', '12 AWG', 2))
     expect(findings[0]!.rule).toBe('box-overfilled')
     expect(smallest!.mounting).toBe(boxKind('na-device-12.5')!.mounting)
     expect(smallest!.id).toBe('na-device-18')
@@ -67,6 +70,6 @@ describe('a box of the kind that was chosen', () => {
   it('says unknown for conductors that box fill does not list', () => {
     const job = newJob('north-america', 'A', '')
     const fitted = accessoriesFor('north-america').find((a) => a.id === 'na-50-4w')!
-    expect(evaluateBox(job, box('na-sq-42', 1), { fitted, size: '4 AWG', protectiveSize: '8 AWG' }).findings[0]).toMatchObject({ rule: 'box-fill-not-listed', severity: 'unknown' })
+    expect(evaluateBox(job, box('na-sq-42'), holding(fitted, '4 AWG', '8 AWG', 1)).findings[0]).toMatchObject({ rule: 'box-fill-not-listed', severity: 'unknown' })
   })
 })

@@ -172,14 +172,16 @@ function readNewWays(job: Job): readonly Way[] {
 let lastLists: { ways: readonly Way[]; newWays: readonly Way[]; circuits: readonly Circuit[]; points: readonly Point[]; walls: readonly Wall[]; boards: readonly Board[] } = { ways: [], newWays: [], circuits: [], points: [], walls: [], boards: [] }
 const keep = <T>(before: readonly T[], now: readonly T[]): readonly T[] => (sameParts(before, now) ? before : now)
 
-/** Reads the record. Pure: the same record gives the same reading. */
-export const read = once((job: Job): Installation => {
+const readRecord = once((job: Job): Installation => {
   const circuits = job.circuits.map((c) => readCircuit(job, c))
   const circuitOfPoint = new Map(job.cables.flatMap((k) => (k.circuit !== null && k.to.kind === 'point' ? [[k.to.id, k.circuit] as const] : [])))
   const points = keep(lastLists.points, readPoints(job, circuitOfPoint))
   lastLists = { ways: keep(lastLists.ways, job.ways.filter((w) => w.state !== 'new')), newWays: keep(lastLists.newWays, readNewWays(job)), circuits: keep(lastLists.circuits, circuits), points, walls: keep(lastLists.walls, readWalls(job, points)), boards: keep(lastLists.boards, job.boards.filter((b) => b.state !== 'new')) }
   return { ...job, record: job, ...lastLists, circuitOfPoint }
 })
+
+/** Reads the record; one that is read already is itself. Pure: the same record gives the same reading. */
+export const read = (job: Job | Installation): Installation => ('record' in job ? job : readRecord(job))
 
 /** Points that are there to be traced. */
 export const pointsThere = once((points: readonly Point[]): readonly Point[] => points.filter(isThere))

@@ -3,19 +3,40 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
-import { boardSchema, defectSchema, guardSchema, newBoard, newDefect, newPoint, newRun, newWay, pointSchema, runSchema, surveySchema, waySchema } from '../survey/schema'
-import { applyEdit, describeEdit, type Edit, EditError, editSchema, fieldWords, patchJob } from './edits'
-import { boxSchema, briefSchema, circuitPointSchema, circuitSchema, designSchema, type Job, jobSchema, loadSchema, newCircuitPoint, newDesign, newJob, newRaceway, newSegment, racewaySchema, supplySchema } from './schema'
-import { upgradeJob } from './upgrade'
+import { boardSchema, newBoard, newWay, residualDeviceSchema, waySchema } from './board'
+import { defectSchema, newDefect } from './report'
+import { blankPoint, pointSchema } from './point'
+import { newWall, wallSchema } from './room'
+import { applyEdit, describeEdit, type Edit, EditError, editSchema, patchJob } from './edits'
+import { fieldWords } from './words'
+import { boxSchema } from './point'
+import { briefSchema, supplySchema } from './brief'
+import { cableSchema } from './cable'
+import { circuitSchema } from './circuit'
+import { designSchema, newDesign, newStretch } from './design'
+import { type Job, jobSchema, newJob } from './schema'
+import { loadSchema } from './load'
+import { placed } from '../../../tests/support/shorthand'
+import { newRaceway, racewaySchema } from './raceway'
+import { read } from '../installation/installation'
+import { feederBoardId } from './cable'
+import { newResidualDevice } from './board'
+import { upgradeJob } from './older/version-2-complete'
+import { jobSchema as oldJobSchema, newCircuitPoint, newDesign as oldDesign } from './older/version-2'
+import { fromVersion2 } from './older/bring-up'
+import { newPoint } from './point'
+import { snapshot } from '../trace/kept'
 
 const demoOf = (i: number): Job => demoJobs[i]!.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, demoJobs[i]!.title, demoJobs[i]!.place))
 const [dairy, hall] = [demoOf(0), demoOf(1)]
 const after = (job: Job, edit: Edit): Job => applyEdit(job, edit).job
-const c = (job: Job, id: string): Job['circuits'][number] => job.circuits.find((x) => x.id === id)!
+const c = (job: Job, id: string) => read(job).circuits.find((x) => x.id === id)!
+const p = (job: Job, id: string) => job.points.find((x) => x.id === id)!
+const room = (job: Job, name: string) => job.rooms.find((r) => r.name === name)!
 const at = '2026-11-20T08:00:00.000Z'
 const feeder = after(dairy, { kind: 'board.add', item: newBoard('shed', { name: 'Shed', fedFrom: 'w4' }) })
-const guarded = after(hall, { kind: 'guard.add', item: { id: 'g9', board: 'main', name: 'Stage RCD', ratingA: 63, tripMa: 30 } })
-const kept = after(dairy, { kind: 'trace.keep', id: 't1', at, title: 'Before', restart: false })
+const guarded = after(hall, { kind: 'residual-device.add', item: newResidualDevice('g9', 'Stage RCD', { ratingA: 63, tripMa: 30 }) })
+const kept = after(dairy, { kind: 'trace.keep', trace: snapshot(read(dairy), 't1', at, 'Before'), restart: false })
 const three = ['b', 'd'].reduce((job, id) => after(job, { kind: 'design.copy', circuit: 'c2', design: 'a', id, name: id }), dairy)
 
 /** The job it is made on, the edit, what the history says of it, and what is then so. */
@@ -29,11 +50,11 @@ const cases: readonly Case[] = [
   [dairy, { kind: 'circuit.add', id: 'n', name: 'New', of: 'feeder' }, /^New added$/, (j) => c(j, 'n')?.load.volts === 240 && c(j, 'n').load.connection === 'fixed'],
   [dairy, { kind: 'circuit.remove', circuit: 'c4' }, /^Glaze bench, two lines removed$/, (j) => c(j, 'c4') === undefined && !j.raceways.some((r) => r.circuits.includes('c4'))],
   [dairy, { kind: 'circuit.set', circuit: 'c1', patch: { nearWater: true, outOfReach: false } }, /^Near water yes, out of reach no \(Kiln\)$/, (j) => c(j, 'c1').nearWater === true],
-  [dairy, { kind: 'stop.add', circuit: 'c4', points: [newCircuitPoint('b9', 'Shelf', { from: 'b2' })] }, /^Point Shelf put on the circuit/, (j) => c(j, 'c4').points.length === 4],
-  [dairy, { kind: 'stop.set', circuit: 'c4', id: 'b1', patch: { watts: 700, lengthM: 3 } }, /^Bench, left: load 700, length 3/, (j) => c(j, 'c4').points[0]!.watts === 700],
+  [dairy, { kind: 'circuit-point.add', circuit: 'c4', points: [placed('b9', 'Shelf', { from: 'b2' })] }, /^Point Shelf put on the circuit/, (j) => c(j, 'c4').points.length === 4],
+  [dairy, { kind: 'circuit-point.set', circuit: 'c4', id: 'b1', patch: { watts: 700, lengthM: 3 } }, /^Bench, left: load 700, length 3/, (j) => c(j, 'c4').points[0]!.watts === 700],
   // What hung from the one that goes hangs from what it hung from.
-  [dairy, { kind: 'stop.remove', circuit: 'c4', id: 'b2' }, /^Bench, middle taken off/, (j) => c(j, 'c4').points.find((p) => p.id === 'b3')!.from === 'b1'],
-  [hall, { kind: 'stop.move', circuit: 'c3', id: 'q3', to: 0 }, /^Counter, left moved/, (j) => c(j, 'c3').points[0]!.id === 'q3'],
+  [dairy, { kind: 'circuit-point.remove', circuit: 'c4', id: 'b2' }, /^Bench, middle taken off/, (j) => c(j, 'c4').points.find((p) => p.id === 'b3')!.from === 'b1'],
+  [hall, { kind: 'circuit-point.move', circuit: 'c3', id: 'q3', to: 0 }, /^Counter, left moved/, (j) => c(j, 'c3').points[0]!.id === 'q3'],
   [dairy, { kind: 'old.answer', circuit: 'c3', question: 'rubber', answer: 'yes' }, /rubber: yes/, (j) => c(j, 'c3').old.rubber === 'yes'],
   [dairy, { kind: 'old.answer', circuit: 'c3', question: 'rubber', answer: null }, /left open/, (j) => c(j, 'c3').old.rubber === undefined],
   [dairy, { kind: 'load.set', circuit: 'c1', patch: { name: 'Small kiln', amount: 1800 } }, /^Appliance Small kiln/, (j) => c(j, 'c1').load.amount === 1800],
@@ -47,44 +68,51 @@ const cases: readonly Case[] = [
   [dairy, { kind: 'raceway.remove', id: 'rw1' }, /^Cold wall raceway removed$/, (j) => j.raceways.length === 1],
   [dairy, { kind: 'price.set', name: 'breaker', amount: 9 }, /^Price of breaker: 9$/, (j) => j.prices.breaker === 9],
   [after(dairy, { kind: 'price.set', name: 'breaker', amount: 9 }), { kind: 'price.set', name: 'breaker', amount: null }, /usual/, (j) => !('breaker' in j.prices)],
-  [dairy, { kind: 'ways.move', moves: [{ id: 'w1', position: 9 }, { id: 'w2', position: 11 }] }, /^2 breakers moved$/, (j) => j.survey.ways.find((w) => w.id === 'w2')!.position === 11],
-  [dairy, { kind: 'box.set', circuit: 'c2', patch: { internalClamps: true } }, /^Box: internal clamps yes/, (j) => c(j, 'c2').box.internalClamps === true],
-  [dairy, { kind: 'way.add', way: newWay('w9', 'Spare', { position: 12 }) }, /^Way Spare added$/, (j) => j.survey.ways.some((w) => w.id === 'w9')],
-  [dairy, { kind: 'way.set', id: 'w3', patch: { label: 'Loft', ratingA: 20 } }, /^Way Loft\?: label Loft, rating 20$/, (j) => j.survey.ways.find((w) => w.id === 'w3')!.label === 'Loft'],
+  [dairy, { kind: 'ways.move', moves: [{ id: 'w1', position: 9 }, { id: 'w2', position: 11 }] }, /^2 breakers moved$/, (j) => j.ways.find((w) => w.id === 'w2')!.position === 11],
+  [dairy, { kind: 'way.add', way: newWay('w9', 'Spare', { position: 12 }) }, /^Way Spare added$/, (j) => j.ways.some((w) => w.id === 'w9')],
+  [dairy, { kind: 'way.set', id: 'w3', patch: { label: 'Loft', ratingA: 20 } }, /^Way Loft\?: label Loft, rating 20$/, (j) => j.ways.find((w) => w.id === 'w3')!.label === 'Loft'],
   // What was seen of a way goes with it.
-  [dairy, { kind: 'way.remove', id: 'w1' }, /^Way Yard removed$/, (j) => !j.survey.sightings.some((s) => s.seen.kind === 'breaker-off' && s.seen.breaker === 'w1')],
-  [dairy, { kind: 'point.add', points: [newPoint('n', 'By the flue')] }, /^Point By the flue added$/, (j) => j.survey.points.at(-1)!.id === 'n'],
-  [dairy, { kind: 'point.set', id: 'p1', patch: { mustHold: true, heightMm: 300 } }, /^By the yard door: must hold yes, height 300$/, (j) => j.survey.points[0]!.mustHold],
-  [dairy, { kind: 'point.remove', id: 'p3' }, /^Point Ceiling, middle removed$/, (j) => !JSON.stringify(j.survey.sightings).includes('"p3"')],
-  [dairy, { kind: 'sighting.add', sightings: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p14'] } }] }, /^Seen: /, (j) => j.survey.sightings.find((s) => s.id === 'n')?.looked!.length === 15],
-  [after(dairy, { kind: 'point.add', points: [newPoint('n', 'Late one')] }), { kind: 'sighting.complete', ids: ['s1'], dead: ['n', 'p1'] }, /^An observation completed: Late one, By the yard door dead/, (j) => (j.survey.sightings[0]!.seen as { dead: string[] }).dead.includes('n') && !(j.survey.sightings[0]!.seen as { dead: string[] }).dead.includes('p1')],
-  [dairy, { kind: 'sighting.withdraw', id: 's1', withdrawn: true }, /^Observation withdrawn$/, (j) => j.survey.sightings[0]!.withdrawn],
-  [dairy, { kind: 'survey.set', patch: { reportBy: 'The inspector' } }, /^Survey: who wrote the report changed$/, (j) => j.survey.reportBy === 'The inspector'],
-  [dairy, { kind: 'board.add', item: newBoard('shed', { name: 'Shed', fedFrom: 'w4' }) }, /^Board Shed added$/, (j) => j.survey.ways.find((w) => w.id === 'w4')!.kind === 'feeder'],
-  [dairy, { kind: 'board.set', id: 'main', patch: { mainA: 125 } }, /main rating 125$/, (j) => j.survey.boards[0]!.mainA === 125],
-  [feeder, { kind: 'board.remove', id: 'shed' }, /^Shed removed$/, (j) => j.survey.boards.length === 1],
-  [hall, { kind: 'guard.add', item: { id: 'g9', board: 'main', name: 'Stage RCD', ratingA: 63, tripMa: 30 } }, /^Stage RCD added$/, (j) => j.survey.guards.some((g) => g.id === 'g9')],
-  [guarded, { kind: 'guard.set', id: 'g9', patch: { tripMa: 100 } }, /^Stage RCD: trips at 100$/, (j) => j.survey.guards.find((g) => g.id === 'g9')!.tripMa === 100],
-  [after(guarded, { kind: 'guard.set', id: 'g9', patch: { tripMa: 100 } }), { kind: 'circuit.set', circuit: 'c1', patch: { guard: 'g9' } }, /^Behind Stage RCD/, (j) => c(j, 'c1').guard === 'g9' && c(j, 'c1').designs.every((d) => d.residual.ma === (d.residual.at === 'board' ? 100 : 30))],
-  [hall, { kind: 'circuit.set', circuit: 'c1', patch: { guard: 'own' } }, /^Behind a device of its own/, (j) => c(j, 'c1').guard === 'own' && c(j, 'c1').designs[0]!.residual.ma === 30],
-  [after(guarded, { kind: 'circuit.set', circuit: 'c1', patch: { guard: 'g9' } }), { kind: 'guard.remove', id: 'g9' }, /^Stage RCD removed$/, (j) => c(j, 'c1').guard === null],
-  [hall, { kind: 'stop.set', circuit: 'c3', id: 'q5', patch: { accessory: 'uk-fcu', guardsOn: true } }, /^Fridge: accessory 13 A switched fused/, (j) => c(j, 'c3').points.find((p) => p.id === 'q5')!.accessory === 'uk-fcu'],
-  [hall, { kind: 'box.set', circuit: 'c3', end: 'uk-fcu', patch: { cables: 2 } }, /^Box of the 13 A switched fused/, (j) => c(j, 'c3').ends['uk-fcu']!.box.cables === 2 && c(j, 'c3').ends['uk-fcu']!.box.kind === 'uk-metal-35'],
-  [hall, { kind: 'wiring.step', circuit: 'c4', end: 'uk-fcu', step: 'dead', done: true }, /^Wiring step dead of the 13 A switched fused/, (j) => c(j, 'c4').ends['uk-fcu']?.done.join() === 'dead' && c(j, 'c4').wiring.done.length === 0],
-  [after(guarded, { kind: 'way.set', id: hall.survey.ways[0]!.id, patch: { guard: 'g9', bar: 'g9' } }), { kind: 'guard.remove', id: 'g9' }, /^Stage RCD removed$/, (j) => j.survey.ways[0]!.guard === 'unknown' && j.survey.ways[0]!.bar === null],
-  [dairy, { kind: 'room.set', room: { name: 'Store', floor: 1, alongM: 2, acrossM: 2, finished: false } }, /^Store: where it lies$/, (j) => j.survey.rooms.find((r) => r.name === 'Store')!.floor === 1],
-  [dairy, { kind: 'run.add', item: newRun('r9', 'North wall') }, /^North wall added$/, (j) => j.survey.runs.length === 2],
-  [dairy, { kind: 'run.set', id: 'r1', patch: { name: 'South wall', outlets: [] } }, /^Window wall: name, outlets$/, (j) => j.survey.runs[0]!.outlets.length === 0],
-  [dairy, { kind: 'run.remove', id: 'r1' }, /^Window wall removed$/, (j) => j.survey.runs.length === 0],
-  [dairy, { kind: 'trace.keep', id: 't2', at, title: 'Now', restart: true }, /^Trace kept as “Now”, and begun anew$/, (j) => j.survey.traces.length === 1 && j.survey.sightings.length === 0],
-  [kept, { kind: 'trace.forget', id: 't1' }, /^Kept trace “Before” forgotten$/, (j) => j.survey.traces.length === 0],
-  [hall, { kind: 'defect.add', items: [newDefect('n', 'A cover is missing')] }, /^Finding added: A cover is missing$/, (j) => j.survey.defects.at(-1)!.id === 'n'],
-  [hall, { kind: 'defect.set', id: 'd2', patch: { state: 'declined', reason: 'It was put right in spring' } }, /state declined/, (j) => j.survey.defects.find((d) => d.id === 'd2')!.state === 'declined'],
-  [hall, { kind: 'defect.work', id: 'd4', work: 'n' }, /made work$/, (j) => j.survey.defects.find((d) => d.id === 'd4')!.state === 'work'],
-  [hall, { kind: 'defect.remove', id: 'd2' }, /removed$/, (j) => !j.survey.defects.some((d) => d.id === 'd2')],
-  [dairy, { kind: 'source.choose', circuit: 'c1', source: null, design: { lengthM: 9 } }, /left open/, (j) => c(j, 'c1').designs.every((d) => d.lengthM === 9)],
-  [dairy, { kind: 'wiring.set', circuit: 'c1', patch: { colours: 'old' } }, /^Wiring: colours old colours/, (j) => c(j, 'c1').wiring.colours === 'old'],
-  [dairy, { kind: 'wiring.step', circuit: 'c1', step: 'dead', done: true }, /^Wiring step dead done/, (j) => c(j, 'c1').wiring.done.includes('dead')],
+  [dairy, { kind: 'way.remove', id: 'w1' }, /^Way Yard removed$/, (j) => !j.observations.some((s) => s.seen.kind === 'breaker-off' && s.seen.breaker === 'w1')],
+  [dairy, { kind: 'point.add', points: [blankPoint('n', 'By the flue')] }, /^Point By the flue added$/, (j) => j.points.at(-1)!.id === 'n'],
+  [dairy, { kind: 'point.set', id: 'p1', patch: { mustHold: true, heightMm: 300 } }, /^By the yard door: must hold yes, height 300$/, (j) => j.points[0]!.mustHold],
+  [dairy, { kind: 'point.remove', id: 'p3' }, /^Point Ceiling, middle removed$/, (j) => !JSON.stringify(j.observations).includes('"p3"')],
+  [after(dairy, { kind: 'point.add', points: [blankPoint('n', 'Late one')] }), { kind: 'observation.complete', ids: ['s1'], dead: ['n', 'p1'] }, /^An observation completed: Late one, By the yard door dead/, (j) => (j.observations[0]!.seen as { dead: string[] }).dead.includes('n') && !(j.observations[0]!.seen as { dead: string[] }).dead.includes('p1')],
+  [dairy, { kind: 'observation.withdraw', id: 's1', withdrawn: true }, /^Observation withdrawn$/, (j) => j.observations[0]!.withdrawn],
+  [dairy, { kind: 'survey.set', patch: { reportBy: 'The inspector' } }, /^Survey: who wrote the report changed$/, (j) => j.reportBy === 'The inspector'],
+  [dairy, { kind: 'board.set', id: 'main', patch: { mainA: 125 } }, /main rating 125$/, (j) => j.boards[0]!.mainA === 125],
+  [feeder, { kind: 'board.remove', id: 'shed' }, /^Shed removed$/, (j) => j.boards.length === 1],
+  [hall, { kind: 'circuit-point.set', circuit: 'c3', id: 'q5', patch: { accessory: 'uk-fcu', guardsOn: true } }, /^Fridge: accessory 13 A switched fused/, (j) => c(j, 'c3').points.find((p) => p.id === 'q5')!.accessory === 'uk-fcu'],
+  [after(guarded, { kind: 'way.set', id: hall.ways[0]!.id, patch: { residual: 'g9', bar: 'g9' } }), { kind: 'residual-device.remove', id: 'g9' }, /^Stage RCD removed$/, (j) => j.ways[0]!.residual === 'unknown' && j.ways[0]!.bar === null],
+  [kept, { kind: 'trace.forget', id: 't1' }, /^Kept trace “Before” forgotten$/, (j) => j.traces.length === 0],
+  [hall, { kind: 'defect.add', items: [newDefect('n', 'A cover is missing')] }, /^Finding added: A cover is missing$/, (j) => j.defects.at(-1)!.id === 'n'],
+  [hall, { kind: 'defect.set', id: 'd2', patch: { state: 'declined', reason: 'It was put right in spring' } }, /state declined/, (j) => j.defects.find((d) => d.id === 'd2')!.state === 'declined'],
+  [hall, { kind: 'defect.work', id: 'd4', work: 'n' }, /made work$/, (j) => j.defects.find((d) => d.id === 'd4')!.state === 'work'],
+  [hall, { kind: 'defect.remove', id: 'd2' }, /removed$/, (j) => !j.defects.some((d) => d.id === 'd2')],
+  [dairy, { kind: 'circuit.set', circuit: 'c1', patch: { colours: 'old' } }, /^Colours old/, (j) => c(j, 'c1').colours === 'old'],
+  [dairy, { kind: 'box.set', points: ['end-c2'], patch: { internalClamps: true } }, /^Box of .*: internal clamps yes/, (j) => p(j, 'end-c2').box.internalClamps === true],
+  [dairy, { kind: 'observation.add', items: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p14'] } }] }, /^Seen: /, (j) => j.observations.find((o) => o.id === 'n')?.later.length === 0],
+  [dairy, { kind: 'board.add', item: newBoard('shed', { name: 'Shed', fedFrom: 'w4' }) }, /^Board Shed added$/, (j) => j.ways.find((w) => w.id === 'w4')!.kind === 'feeder'],
+  [hall, { kind: 'residual-device.add', item: newResidualDevice('g9', 'Stage RCD', { ratingA: 63, tripMa: 30 }) }, /^Stage RCD added$/, (j) => j.residualDevices.some((d) => d.id === 'g9')],
+  [guarded, { kind: 'residual-device.set', id: 'g9', patch: { tripMa: 100 } }, /^Stage RCD: trips at 100$/, (j) => j.residualDevices.find((d) => d.id === 'g9')!.tripMa === 100],
+  [after(guarded, { kind: 'residual-device.set', id: 'g9', patch: { tripMa: 100 } }), { kind: 'circuit.connect', circuit: 'c1', residual: 'g9' }, /^Behind Stage RCD/, (j) => c(j, 'c1').behind === 'g9' && c(j, 'c1').designs.every((d) => d.residual.ma === (d.residual.at === 'board' ? 100 : 30))],
+  [hall, { kind: 'circuit.connect', circuit: 'c1', residual: 'own' }, /^Behind a device of its own/, (j) => c(j, 'c1').behind === 'own' && c(j, 'c1').designs[0]!.residual.ma === 30],
+  [hall, { kind: 'circuit.connect', circuit: 'c2', way: '9' }, /^Way 9/, (j) => c(j, 'c2').way === '9' && j.ways.filter((w) => w.state === 'new').length === 3],
+  [dairy, { kind: 'circuit.connect', circuit: 'c2', board: feederBoardId('c5'), way: '3' }, /^Fed from/, (j) => c(j, 'c2').feeder === 'c5' && j.cables.find((k) => k.to.id === 'end-c2')!.from.id === 'way-c2'],
+  [hall, { kind: 'run.set', circuit: 'c3', patch: { closeM: 9 } }, /^Length back to the board 9/, (j) => c(j, 'c3').closeM === 9],
+  [dairy, { kind: 'run.set', circuit: 'c1', patch: { lengthM: 9 } }, /^Length 9/, (j) => c(j, 'c1').designs.every((d) => d.lengthM === 9)],
+  [dairy, { kind: 'cable.set', id: 'to-b2', patch: { size: '10 AWG' } }, /^Cable: size 10 AWG/, (j) => c(j, 'c4').points[1]!.size === '10 AWG'],
+  // What is there becomes a point of the circuit, and no copy of it.
+  [dairy, { kind: 'circuit-point.take', circuit: 'c3', points: [{ id: 'p3', from: null, lengthM: null }] }, /^Ceiling, middle put on the circuit/, (j) => c(j, 'c3').points[0]?.id === 'p3' && j.points.filter((x) => x.name === 'Ceiling, middle').length === 1 && p(j, 'end-c3') === undefined],
+  [after(guarded, { kind: 'circuit.connect', circuit: 'c1', residual: 'g9' }), { kind: 'residual-device.remove', id: 'g9' }, /^Stage RCD removed$/, (j) => c(j, 'c1').behind === null],
+  [hall, { kind: 'box.set', points: ['m1', 'q7'], patch: { others: 2 } }, /^Box of 2 points: other cables in it 2/, (j) => p(j, 'q7').box.others === 2 && p(j, 'q7').box.kind === 'uk-metal-35'],
+  [hall, { kind: 'wiring.step', points: ['q7'], step: 'dead', done: true }, /^Wiring step dead at Extract fan done/, (j) => p(j, 'q7').done.join() === 'dead' && p(j, 'm1').done.length === 0],
+  [dairy, { kind: 'room.set', name: 'Store', patch: { floor: 1 } }, /^Store: where it lies$/, (j) => room(j, 'Store').floor === 1],
+  [dairy, { kind: 'wall.add', item: { ...newWall('r9', 'North wall'), room: 'Store' } }, /^North wall added$/, (j) => j.walls[1]?.room === room(j, 'Store').id],
+  [dairy, { kind: 'wall.set', id: 'r1', patch: { name: 'South wall' } }, /^Window wall: name$/, (j) => j.walls[0]!.name === 'South wall'],
+  [dairy, { kind: 'wall.remove', id: 'r1' }, /^Window wall removed$/, (j) => j.walls.length === 0 && p(j, 'p1').wall === null],
+  [dairy, { kind: 'trace.keep', trace: snapshot(read(dairy), 't2', at, 'Now'), restart: true }, /^Trace kept as “Now”, and begun anew$/, (j) => j.traces.length === 1 && j.observations.length === 0],
+  [dairy, { kind: 'trace.take', cables: [{ point: 'p13', from: { kind: 'way', id: 'w5' }, proof: 'seen' }] }, /^A cable taken over from the trace$/, (j) => j.cables.some((k) => k.id === 'found-p13' && k.state === 'existing' && k.proof === 'seen' && k.lengthM === null)],
+  [dairy, { kind: 'source.choose', circuit: 'c1', source: null, lengthM: 9, design: {} }, /left open/, (j) => c(j, 'c1').designs.every((d) => d.lengthM === 9)],
 ]
 
 describe('each kind of edit', () => {
@@ -111,15 +139,15 @@ describe('each kind of edit', () => {
 
   it('names what it points at, never its id', () => {
     const say = (job: Job, edit: Edit) => describeEdit(job, edit)
-    expect(say(dairy, { kind: 'circuit.set', circuit: 'c4', patch: { feeder: 'c5' } })).toBe('Fed from Feeder, pug mill shed (Glaze bench, two lines)')
-    expect(say(dairy, { kind: 'circuit.set', circuit: 'c6', patch: { feeder: null } })).toBe('Fed from the board (Pug mill)')
-    expect(say(dairy, { kind: 'stop.set', circuit: 'c4', id: 'b3', patch: { from: 'b1', appliance: 'pottery-wheel' } })).toBe('Bench, right: from Bench, left, appliance Pottery wheel (Glaze bench, two lines)')
-    expect(say(guarded, { kind: 'way.set', id: hall.survey.ways[0]!.id, patch: { guard: 'g9', bar: null } })).toMatch(/: behind Stage RCD, neutral bar not known$/)
-    expect(say(dairy, { kind: 'way.set', id: 'w1', patch: { guard: 'own' } })).toBe('Way Yard: behind a device of its own')
+    expect(say(dairy, { kind: 'circuit.connect', circuit: 'c4', board: feederBoardId('c5') })).toBe('Fed from the board of Feeder, pug mill shed (Glaze bench, two lines)')
+    expect(say(dairy, { kind: 'circuit.connect', circuit: 'c6', board: 'main' })).toBe('Fed from the main board (Pug mill)')
+    expect(say(dairy, { kind: 'circuit-point.set', circuit: 'c4', id: 'b3', patch: { from: 'b1', appliance: 'pottery-wheel' } })).toBe('Bench, right: from Bench, left, appliance Pottery wheel (Glaze bench, two lines)')
+    expect(say(guarded, { kind: 'way.set', id: hall.ways[0]!.id, patch: { residual: 'g9', bar: null } })).toMatch(/: behind Stage RCD, neutral bar not known$/)
+    expect(say(dairy, { kind: 'way.set', id: 'w1', patch: { residual: 'own' } })).toBe('Way Yard: behind a device of its own')
   })
 
   it('names every field in words', () => {
-    const shapes = [briefSchema, supplySchema, circuitSchema, circuitPointSchema, loadSchema, designSchema, boxSchema, racewaySchema, waySchema, pointSchema, boardSchema, guardSchema, runSchema, defectSchema, surveySchema].map((s) => s.shape)
+    const shapes = [briefSchema, supplySchema, circuitSchema, cableSchema, loadSchema, designSchema, boxSchema, racewaySchema, waySchema, pointSchema, boardSchema, residualDeviceSchema, wallSchema, defectSchema, jobSchema].map((s) => s.shape)
     const words = [...new Set(shapes.flatMap((s) => Object.keys(s)))].map(fieldWords)
     expect(words.filter((w) => /[a-z][A-Z]/.test(w))).toEqual([])
     expect(fieldWords('lengthM')).toBe('length')
@@ -130,15 +158,15 @@ describe('each kind of edit', () => {
 
 describe('an edit that cannot be', () => {
   it.each<[string, Job, Edit, string]>([
-    ['a point hung from itself', dairy, { kind: 'stop.set', circuit: 'c4', id: 'b1', patch: { from: 'b3' } }, 'patch.from'],
-    ['a point hung from nothing known', dairy, { kind: 'stop.add', circuit: 'c4', points: [newCircuitPoint('n', 'N', { from: 'x' })] }, 'id'],
-    ['a point that is there already', dairy, { kind: 'stop.add', circuit: 'c4', points: [newCircuitPoint('b1', 'N')] }, 'points.0.id'],
+    ['a point hung from itself', dairy, { kind: 'circuit-point.set', circuit: 'c4', id: 'b1', patch: { from: 'b3' } }, 'patch.from'],
+    ['a point hung from nothing known', dairy, { kind: 'circuit-point.add', circuit: 'c4', points: [placed('n', 'N', { from: 'x' })] }, 'id'],
+    ['a point that is there already', dairy, { kind: 'circuit-point.add', circuit: 'c4', points: [placed('b1', 'N')] }, 'points.0.id'],
     ['a circuit that is there already', dairy, { kind: 'circuit.add', id: 'c1', name: 'N' }, 'id'],
     ['a raceway of a circuit that is gone', dairy, { kind: 'raceway.set', id: 'rw1', patch: { circuits: ['x'] } }, 'circuit'],
     ['a way on no board', dairy, { kind: 'way.add', way: newWay('n', 'N', { board: 'x' }) }, 'id'],
     ['the main board fed from somewhere', dairy, { kind: 'board.set', id: 'main', patch: { fedFrom: 'w1' } }, 'patch.fedFrom'],
     ['the main board removed', dairy, { kind: 'board.remove', id: 'main' }, 'id'],
-    ['something seen of a point that is gone', dairy, { kind: 'sighting.add', sightings: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w1', dead: ['x'] } }] }, 'sightings.0.seen'],
+    ['something seen of a point that is gone', dairy, { kind: 'observation.add', items: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w1', dead: ['x'] } }] }, 'sightings.0.seen'],
     ['a finding declined without a reason', hall, { kind: 'defect.set', id: 'd2', patch: { state: 'declined', reason: ' ' } }, 'patch.reason'],
     ['work of a finding of no kind', after(hall, { kind: 'defect.set', id: 'd2', patch: { kind: null } }), { kind: 'defect.work', id: 'd2', work: 'n' }, 'id'],
     ['a fourth alternative', three, { kind: 'design.copy', circuit: 'c2', design: 'a', id: 'n', name: 'N' }, 'id'],
@@ -158,16 +186,18 @@ describe('an edit that cannot be', () => {
 })
 
 describe('a job of an older version', () => {
+  const plain = () => JSON.parse(readFileSync('tests/support/job-file-2.json', 'utf8')).job as Record<string, unknown>
+
   it('gets at its beginnings whatever later versions added, wherever it is missing, and keeps the rest', () => {
-    const whole = JSON.parse(JSON.stringify(demoOf(2))) as Job
-    const added = { point: Object.keys(newCircuitPoint('', '')).filter((k) => !['id', 'name'].includes(k)), design: Object.keys(newDesign('southern-africa', '', '')).filter((k) => !['id', 'name'].includes(k)) }
+    const whole = plain() as { circuits: Record<string, unknown>[] }
+    const added = { point: Object.keys(newCircuitPoint('', '')).filter((k) => !['id', 'name'].includes(k)), design: Object.keys(oldDesign('southern-africa', '', '')).filter((k) => !['id', 'name'].includes(k)) }
     const later = ['guard', 'ends', 'feeder', 'nearWater', 'outOfReach', 'old', 'source', 'environment', 'work', 'kind', 'points'].filter((k) => k in whole.circuits[0]!)
     fc.assert(
       fc.property(fc.subarray(added.point), fc.subarray(added.design), fc.boolean(), fc.subarray(later), fc.boolean(), (points, designs, untyped, ofCircuit, unrecorded) => {
         const old = structuredClone(whole) as unknown as { survey: { demand: { recordedA?: number | null } }; circuits: (Record<string, unknown> & { points: Record<string, unknown>[]; designs: Record<string, unknown>[] })[] }
         if (unrecorded) delete old.survey.demand.recordedA
         for (const circuit of old.circuits) {
-          for (const p of circuit.points) for (const k of points) delete p[k]
+          for (const point of circuit.points) for (const k of points) delete point[k]
           for (const d of circuit.designs) {
             if (untyped) delete (d.residual as { type?: unknown }).type
             for (const k of designs) delete d[k]
@@ -175,9 +205,10 @@ describe('a job of an older version', () => {
           for (const k of ofCircuit) delete circuit[k]
         }
         const job = upgradeJob(old)
-        expect(jobSchema.safeParse(job).error).toBeUndefined()
+        expect(oldJobSchema.safeParse(job).error).toBeUndefined()
         expect(job).toMatchObject(old)
         expect(upgradeJob(job)).toBe(job)
+        expect(jobSchema.safeParse(fromVersion2(job)).error).toBeUndefined()
       }),
       { numRuns: 60 },
     )
@@ -185,7 +216,7 @@ describe('a job of an older version', () => {
 
   it('is left alone where it is none', () => {
     for (const none of [null, 5, 'x', [], {}]) expect(upgradeJob(none)).toBe(none)
-    expect(newSegment(newDesign('united-kingdom', 'a', 'A'), 's')).toMatchObject({ lengthM: null, method: 'clipped-direct' })
+    expect(newStretch(newDesign('united-kingdom', 'a', 'A'), 's')).toMatchObject({ lengthM: null, method: 'clipped-direct' })
     expect(readFileSync('docs/file-format.md', 'utf8')).toContain('version')
   })
 })

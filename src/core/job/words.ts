@@ -2,6 +2,8 @@ import { accessory } from '../catalogue/accessories'
 import { applianceKinds } from '../catalogue/appliances'
 import { boxKind } from '../catalogue/boxes'
 import { formatSize } from '../quantity/format'
+import { MAIN_BOARD } from './board'
+import { feederBoardId } from './cable'
 import type { Say } from './part'
 import type { Job } from './schema'
 
@@ -75,8 +77,9 @@ const unnamed: Readonly<Record<string, string>> = { own: 'a device of its own', 
 
 /** What every id of a job is called. */
 function namesIn(job: Job): ReadonlyMap<string, string> {
-  const named = [...job.raceways, ...job.walls, ...job.circuits, ...job.residualDevices, ...job.points, ...job.boards.filter((b) => b.name)]
-  return new Map([...applianceKinds(job.region).map((k) => [k.id, k.name] as const), ...job.ways.map((w) => [w.id, w.label] as const), ...named.map((x) => [x.id, x.name] as const)])
+  const boards = job.boards.map((b) => [b.id, b.name || (b.id === MAIN_BOARD ? 'the main board' : `the board of ${job.circuits.find((c) => feederBoardId(c.id) === b.id)?.name ?? 'a feeder'}`)] as const)
+  const named = [...job.raceways, ...job.walls, ...job.circuits, ...job.residualDevices, ...job.points]
+  return new Map([...boards, ...applianceKinds(job.region).map((k) => [k.id, k.name] as const), ...job.ways.map((w) => [w.id, w.label] as const), ...named.map((x) => [x.id, x.name] as const)])
 }
 
 /** How the history speaks of a job. */

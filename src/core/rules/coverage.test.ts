@@ -1,24 +1,27 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { evaluate } from '../evaluate'
-import { applyEdit, type Edit } from '../job/edits'
-import { type Circuit, type CircuitPoint, type Design, type Job, type Load, newCircuitPoint, newJob, type runPlaces, type Site } from '../job/schema'
+import type { Circuit, Design, Site } from '../installation/installation'
+import type { Installation as Job } from '../installation/installation'
+import type { Load } from '../job/load'
+import type { runPlaces } from '../job/cable'
 import type { RegionId } from '../region/types'
-import { newWay } from '../survey/schema'
+import { newResidualDevice, newWay } from '../job/board'
 import { rules } from './index'
 import { pointRules } from './points'
 import { rulesDocument } from './list'
 import { needsTable } from './needs-table'
+import { applyShort as applyEdit, type DesignPatch, newJob, type Placed, placed, type Short as Edit } from '../../../tests/support/shorthand'
 
 const c1 = { circuit: 'c1' } as const
-const design = (patch: Partial<Omit<Design, 'id'>>): Edit => ({ kind: 'design.set', ...c1, design: 'a', patch })
+const design = (patch: DesignPatch): Edit => ({ kind: 'design.set', ...c1, design: 'a', patch })
 const load = (patch: Partial<Load>): Edit => ({ kind: 'load.set', ...c1, patch })
 const circuit = (patch: Partial<Pick<Circuit, 'kind' | 'work' | 'way' | keyof Site>>): Edit => ({ kind: 'circuit.set', ...c1, patch })
 const supply = (patch: Partial<Job['supply']>): Edit => ({ kind: 'supply.set', patch })
 const brief = (patch: Partial<Omit<Job['brief'], 'fitness'>>): Edit => ({ kind: 'brief.set', patch })
 const old = (question: string, answer: 'yes' | 'no'): Edit => ({ kind: 'old.answer', ...c1, question, answer })
-const guard = (id: string, ratingA = 63): Edit => ({ kind: 'guard.add', item: { id, board: 'main', name: `RCD ${id}`, ratingA, tripMa: 30 } })
-const behind = (id: string): Edit => ({ kind: 'circuit.set', ...c1, patch: { guard: id } })
+const guard = (id: string, ratingA = 63): Edit => ({ kind: 'residual-device.add', item: newResidualDevice(id, `RCD ${id}`, { ratingA, tripMa: 30 }) })
+const behind = (id: string): Edit => ({ kind: 'circuit.set', ...c1, patch: { behind: id } })
 const way = (position: number): Edit => ({ kind: 'way.add', way: newWay('w', 'Old', { position, ratingA: 20 }) })
 
 const outlet: Record<RegionId, string> = { 'north-america': 'na-duplex-20', 'united-kingdom': 'uk-socket-13', 'southern-africa': 'za-socket-16' }
@@ -39,16 +42,16 @@ const za = 'southern-africa'
 const altered = circuit({ work: 'altered' })
 const fcu = design({ accessory: 'uk-fcu', cordA: 13, fuseA: null })
 const shared = circuit({ kind: 'shared-neutral', way: '5-7' })
-const stops = (legs: readonly CircuitPoint['leg'][]): Edit => ({ kind: 'stop.add', ...c1, points: legs.map((leg, i) => newCircuitPoint(`s${i}`, `S${i}`, { lengthM: 5, watts: 1000, leg })) })
+const stops = (legs: readonly NonNullable<Placed['leg']>[]): Edit => ({ kind: 'circuit-point.add', ...c1, points: legs.map((leg, i) => placed(`s${i}`, `S${i}`, { lengthM: 5, watts: 1000, leg })) })
 
 /** A second point, of its own kind, beside one that is as the circuit says. */
-const beside = (patch: Partial<CircuitPoint>): Edit => ({ kind: 'stop.add', ...c1, points: [newCircuitPoint('s0', 'Plain', { lengthM: 5, watts: 500 }), newCircuitPoint('s1', 'Odd', { lengthM: 5, watts: 500, from: 's0', ...patch })] })
+const beside = (patch: Partial<Placed>): Edit => ({ kind: 'circuit-point.add', ...c1, points: [placed('s0', 'Plain', { lengthM: 5, watts: 500 }), placed('s1', 'Odd', { lengthM: 5, watts: 500, from: 's0', ...patch })] })
 /** An outlet with a device of its own, and one in a garage beyond it, on its load side or not. */
-const gfciAhead = (guardsOn: boolean): Edit => ({ kind: 'stop.add', ...c1, points: [newCircuitPoint('s0', 'Ahead', { lengthM: 5, watts: 500, accessory: 'na-gfci-20', guardsOn }), newCircuitPoint('s1', 'Beyond', { lengthM: 5, watts: 500, from: 's0', place: 'garage' })] })
+const gfciAhead = (guardsOn: boolean): Edit => ({ kind: 'circuit-point.add', ...c1, points: [placed('s0', 'Ahead', { lengthM: 5, watts: 500, accessory: 'na-gfci-20', guardsOn }), placed('s1', 'Beyond', { lengthM: 5, watts: 500, from: 's0', place: 'garage' })] })
 const residual = (at: Design['residual']['at'], more: Partial<Design['residual']> = {}) => design({ residual: { at, ma: 30, type: 'A', ...more } })
 /** The run in one stretch of a kind. */
-const through = (place: (typeof runPlaces)[number], method: string | null = null): Edit => design({ segments: [{ id: 'g', place, lengthM: 10, ambientC: 30, method, loadedConductors: 2, groupedCircuits: 1, insulationMm: 0 }] })
-const light: Edit = { kind: 'stop.set', ...c1, id: 's0', patch: { watts: 300 } }
+const through = (place: (typeof runPlaces)[number], method: string | null = null): Edit => design({ stretches: [{ id: 'g', place, lengthM: 10, ambientC: 30, method, loadedConductors: 2, groupedCircuits: 1, insulationMm: 0 }] })
+const light: Edit = { kind: 'circuit-point.set', ...c1, id: 's0', patch: { watts: 300 } }
 const dwelling = brief({ premises: 'dwelling' })
 
 /** The circuit on the board at the end of a feeder of some length. */
@@ -59,7 +62,7 @@ const overFeeder = (amps: number, watts: number | null = 2300): Edit[] => [circu
 const cases: readonly Case[] = [
   ['voltage-mismatch', na, 'error', [load({ volts: 240 })], [load({ volts: 120 })]],
   ['voltage-mismatch', na, 'error', [beside({ accessory: 'na-20-240' })], [beside({ accessory: 'na-duplex-15' })]],
-  ['voltage-mismatch', na, 'error', [shared, stops(['A', 'AB'])], [shared, stops(['A', 'AB']), { kind: 'stop.set', ...c1, id: 's1', patch: { accessory: 'na-20-240' } }]],
+  ['voltage-mismatch', na, 'error', [shared, stops(['A', 'AB'])], [shared, stops(['A', 'AB']), { kind: 'circuit-point.set', ...c1, id: 's1', patch: { accessory: 'na-20-240' } }]],
   ['plug-needs-outlet', uk, 'warning', [design({ accessory: 'uk-switch-1p' }), beside({})], [design({ accessory: 'uk-switch-1p' }), beside({ accessory: 'uk-socket-13' })]],
   ['plug-needs-outlet', uk, 'warning', [design({ accessory: 'uk-switch-1p' })], [load({ connection: 'fixed' }), design({ accessory: 'uk-switch-1p' })]],
   ['terminal-too-small', na, 'error', [design({ minSize: '6 AWG' })], []],
@@ -138,7 +141,7 @@ const cases: readonly Case[] = [
   ['socket-near-bath', uk, 'error', [beside({ place: 'bathroom', nearWater: true })], [beside({ place: 'bathroom', nearWater: false })]],
   ['socket-near-bath', za, 'unknown', [circuit({ place: 'bathroom', nearWater: null })], [circuit({ nearWater: null })]],
   ['weather-resistant', na, 'error', [beside({ environment: 'outdoors' })], [beside({ environment: 'outdoors', fitted: ['weather'] })]],
-  ['weather-resistant', na, 'warning', [beside({ environment: 'damp' })], [brief({ environment: 'damp' }), beside({ environment: 'dry', fitted: [] }), { kind: 'stop.set', ...c1, id: 's0', patch: { environment: 'dry' } }]],
+  ['weather-resistant', na, 'warning', [beside({ environment: 'damp' })], [brief({ environment: 'damp' }), beside({ environment: 'dry', fitted: [] }), { kind: 'circuit-point.set', ...c1, id: 's0', patch: { environment: 'dry' } }]],
   ['weather-resistant', za, 'note', [circuit({ environment: 'damp' })], [circuit({ environment: 'damp' }), design({ fitted: ['weather'] })]],
   ['weather-resistant', za, 'unknown', [brief({ environment: null })], [brief({ environment: null }), circuit({ environment: 'dry' })]],
   ['weather-resistant', uk, 'error', [brief({ environment: 'outdoors' })], [brief({ environment: 'outdoors' }), design({ fitted: ['weather'] })]],
@@ -209,11 +212,11 @@ describe('a rule on points', () => {
     expect(odd(na, 'weather-resistant', brief({ environment: 'damp' }), beside({ environment: 'outdoors' })).toSorted()).toEqual([expect.stringMatching(/^Odd: In a wet place or outdoors/), expect.stringMatching(/^Plain: In a damp place/)])
   })
   it('never asks less of a point for what is said of another', () => {
-    const states: Partial<CircuitPoint>[] = [{}, { environment: 'wet' }, { nearWater: true }, { place: 'kitchen' }, { outOfReach: true }, { appliance: 'sump-pump' }]
+    const states: Partial<Placed>[] = [{}, { environment: 'wet' }, { nearWater: true }, { place: 'kitchen' }, { outOfReach: true }, { appliance: 'sump-pump' }]
     for (const a of states)
       for (const b of states) {
-        const both = findingsAfter(na, [dwelling, residual('none'), beside(a), { kind: 'stop.set', ...c1, id: 's0', patch: b }])
-        const one = findingsAfter(na, [dwelling, residual('none'), beside(a), { kind: 'stop.remove', ...c1, id: 's0' }])
+        const both = findingsAfter(na, [dwelling, residual('none'), beside(a), { kind: 'circuit-point.set', ...c1, id: 's0', patch: b }])
+        const one = findingsAfter(na, [dwelling, residual('none'), beside(a), { kind: 'circuit-point.remove', ...c1, id: 's0' }])
         const asked = (list: typeof both) => new Set(list.filter((f) => pointRules.some((r) => r.id === f.rule)).map((f) => `${f.rule} ${f.severity}`))
         expect([...asked(one)].filter((k) => !asked(both).has(k))).toEqual([])
       }

@@ -1,14 +1,18 @@
+import { blankPoint } from '../job/point'
 import { describe, expect, it } from 'vitest'
 import { racewayDrawing } from '../drawing/raceway'
 import { evaluate } from '../evaluate'
 import { demoJobs } from '../demo/demo'
-import { applyEdit, type Edit } from '../job/edits'
-import { type Job, newCircuitPoint, newJob, newRaceway, type Raceway } from '../job/schema'
+import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
+import type { Installation as Job } from '../installation/installation'
+import { newJob } from '../../../tests/support/shorthand'
+import { placed } from '../../../tests/support/shorthand'
+import { newRaceway, type Raceway } from '../job/raceway'
 import { conduitFill } from '../raceway/conduit-fill'
 import { racewayFill } from '../raceway/raceway-fill'
 import { rebalance } from '../survey/rebalance'
 import { legOf } from '../survey/board'
-import { newWay } from '../survey/schema'
+import { newWay } from '../job/board'
 
 const demo = (i: number, ...more: Edit[]): Job => [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
 const set = (patch: Partial<Omit<Raceway, 'id'>>, id = 'rw1'): Edit => ({ kind: 'raceway.set', id, patch })
@@ -31,7 +35,7 @@ describe('a raceway with its circuits', () => {
 
   it('derates what runs in it, which may ask for a larger cable', () => {
     const alone = demo(0, set({ circuits: ['c5'] }))
-    const carries = (job: Job) => evaluate(job, []).circuits[4]!.chosen.segments[0]!.ampacityA
+    const carries = (job: Job) => evaluate(job, []).circuits[4]!.chosen.stretches[0]!.ampacityA
     expect(carries(alone)).toBeGreaterThan(carries(demo(0)))
     expect(first(demo(0)).loadedConductors).toBe(7)
   })
@@ -73,7 +77,7 @@ describe('a raceway with its circuits', () => {
         demo(
           1,
           { kind: 'circuit.set', circuit: 'c1', patch: { kind, ...(kind === 'ring' ? { closeM: 5 } : {}) } },
-          ...(kind === 'ring' ? [{ kind: 'stop.add', circuit: 'c1', points: [newCircuitPoint('z', 'Z', { lengthM: 5, watts: 900 })] } as Edit] : []),
+          ...(kind === 'ring' ? [{ kind: 'circuit-point.add', circuit: 'c1', points: [placed('z', 'Z', { lengthM: 5, watts: 900 })] } as Edit] : []),
           { kind: 'design.set', circuit: 'c1', design: 'a', patch: { cable: 'singles', method: 'conduit-on-wall', insulationMm: 0, cordA: null } },
           { kind: 'raceway.add', item: newRaceway('r', 'Conduit', { circuits: ['c1'], lengthM: 5 }) },
         ),
@@ -124,11 +128,11 @@ describe('the legs of a panel', () => {
     [
       { kind: 'board.set', id: 'main', patch: { spaces, mainA: 100, mainSwitch: 'double-pole' } } as Edit,
       ...list.flatMap(([position, watts], i): Edit[] => [
-        { kind: 'way.add', way: newWay(`w${i}`, `W${i}`, { position, ratingA: 20, guard: 'none' }) },
-        { kind: 'point.add', points: [{ id: `p${i}`, name: `P${i}`, room: '', kind: 'outlet', watts, appliance: null, mustHold: false, hidden: false, planned: false, heightMm: null, condition: null, cable: '' }] },
+        { kind: 'way.add', way: newWay(`w${i}`, `W${i}`, { position, ratingA: 20, residual: 'none' }) },
+        { kind: 'point.add', points: [blankPoint(`p${i}`, `P${i}`, { watts })] },
       ]),
       // Everything is listed before it is tested: a test says nothing of points listed later.
-      ...list.map((_, i): Edit => ({ kind: 'sighting.add', sightings: [{ id: `s${i}`, at: '2026-11-14T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: `w${i}`, dead: [`p${i}`] } }] })),
+      ...list.map((_, i): Edit => ({ kind: 'observation.add', items: [{ id: `s${i}`, at: '2026-11-14T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: `w${i}`, dead: [`p${i}`] } }] })),
     ].reduce((job, e) => applyEdit(job, e).job, newJob('north-america', 'x', ''))
   const balance = (job: Job) => {
     const { boards, survey } = evaluate(job, [])

@@ -1,15 +1,18 @@
 import { describe, expect, it } from 'vitest'
 import { evaluate } from '../evaluate'
-import { applyEdit, type Edit } from '../job/edits'
-import { type Brief, type Design, type Job, type Load, newJob } from '../job/schema'
+import type { Brief } from '../job/brief'
+import type { Design } from '../installation/installation'
+import type { Installation as Job } from '../installation/installation'
+import type { Load } from '../job/load'
 import type { RegionId } from '../region/types'
+import { applyShort as applyEdit, type DesignPatch, newJob, type Short as Edit } from '../../../tests/support/shorthand'
 
 interface Case {
   rule: string
   region: RegionId
   severity: string
-  raises: Partial<Omit<Design, 'id'>>
-  quiet: Partial<Omit<Design, 'id'>>
+  raises: DesignPatch
+  quiet: DesignPatch
   load?: Partial<Load>
   /** Where the load itself decides: one that does not raise the rule. */
   quietLoad?: Partial<Load>

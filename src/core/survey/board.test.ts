@@ -2,16 +2,19 @@ import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { boardDrawing } from '../drawing/board'
 import { evaluate } from '../evaluate'
-import { applyEdit, type Edit } from '../job/edits'
-import { type Job, newJob } from '../job/schema'
+import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
+import type { Installation as Job } from '../installation/installation'
+import { newJob } from '../../../tests/support/shorthand'
 import type { RegionId } from '../region/types'
-import { doorSchedule, legOf, pairOf } from './board'
-import { newWay, type Way } from './schema'
+import { pairOf } from '../job/circuit'
+import { doorSchedule } from '../record/door'
+import { legOf } from './board'
+import { newWay, type Way } from '../job/board'
 import { serviceDemand } from './service'
 
-const put = (id: string, position: number | null, more: Partial<Way> = {}): Edit => ({ kind: 'way.add', way: newWay(id, id, { ratingA: 20, position, guard: 'none', ...more }) })
+const put = (id: string, position: number | null, more: Partial<Way> = {}): Edit => ({ kind: 'way.add', way: newWay(id, id, { ratingA: 20, position, residual: 'none', ...more }) })
 const make = (region: RegionId, spaces: number | null, ...edits: Edit[]): Job =>
-  [{ kind: 'board.set', id: 'main', patch: { spaces, mainA: 100, mainSwitch: 'double-pole' } } as Edit, ...edits].reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
+  [{ kind: 'board.set', id: 'main', patch: { spaces, free: spaces === null ? null : Array.from({ length: spaces }, (_, i) => i + 1), mainA: 100, mainSwitch: 'double-pole' } } as Edit, ...edits].reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
 const reportOf = (job: Job) => evaluate(job, []).boards[0]!
 const rulesOf = (job: Job) => reportOf(job).findings.map((f) => f.rule)
 const demo = (i: number): Job => demoJobs[i]!.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
@@ -63,8 +66,8 @@ describe('what is wrong in a board', () => {
   })
 
   it('a neutral on another bar than its device’s; where that is not known it is not said to be right', () => {
-    const guard: Edit = { kind: 'guard.add', item: { id: 'g', board: 'main', name: 'Earth leakage', ratingA: 63, tripMa: 30 } }
-    const on = (guardOf: string, bar: string | null) => rulesOf(make('southern-africa', 8, guard, put('a', 1, { guard: guardOf, bar })))
+    const guard: Edit = { kind: 'residual-device.add', item: { id: 'g', board: 'main', name: 'Earth leakage', ratingA: 63, tripMa: 30, type: null, delayed: null } }
+    const on = (guardOf: string, bar: string | null) => rulesOf(make('southern-africa', 8, guard, put('a', 1, { residual: guardOf, bar })))
     expect(on('g', 'main')).toContain('wrong-neutral-bar')
     expect(on('none', 'g')).toContain('wrong-neutral-bar')
     expect(on('g', 'g')).toEqual([])
@@ -102,7 +105,7 @@ describe('the board at once', () => {
   it('is what was recorded where it was, with what is added whole', () => {
     const recorded = (region: RegionId, recordedA: number, watts: number) => {
       const job = make(region, 8, put('a', 1), { kind: 'load.set', circuit: 'c1', patch: { amount: watts, volts: region === 'north-america' ? 240 : 230 } })
-      return applyEdit(job, { kind: 'survey.set', patch: { demand: { ...job.survey.demand, recordedA } } }).job
+      return applyEdit(job, { kind: 'survey.set', patch: { demand: { ...job.demand, recordedA } } }).job
     }
     // NFPA 70 220.87: a quarter more of what was recorded.
     expect(serviceDemand(recorded('north-america', 60, 4800)).result).toMatchObject({ demandA: 1.25 * 60 + 20, spareA: 5 })
@@ -115,14 +118,14 @@ describe('the board at once', () => {
 
   it('names on the door what was proved, what is left over, and what nobody looked at', () => {
     const job = demo(0)
-    const { boards, survey } = evaluate(job, [])
-    const lines = doorSchedule(job, boards[0]!, survey.loads, survey.proved)
+    const report = evaluate(job, [])
+    const lines = doorSchedule(job, report.boards[0]!, report)
     expect(lines.find((l) => l.place === '1')!.feeds).toContain('Yard light')
     expect(lines.find((l) => l.place === '5')!.feeds).toBe('not proved')
     expect(lines.find((l) => l.place === '2-4')!.rating).toContain('2P')
-    const sure = applyEdit(job, { kind: 'sighting.add', sightings: [{ id: 'z', at: '2026-11-14T12:00:00.000Z', instrument: 'told', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p7'] } }] }).job
+    const sure = applyEdit(job, { kind: 'observation.add', items: [{ id: 'z', at: '2026-11-14T12:00:00.000Z', instrument: 'told', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p7'] } }] }).job
     const then = evaluate(sure, [])
-    expect(doorSchedule(sure, then.boards[0]!, then.survey.loads, then.survey.proved).find((l) => l.place === '5')!.feeds).toContain('not switched off')
+    expect(doorSchedule(sure, then.boards[0]!, then).find((l) => l.place === '5')!.feeds).toContain('not switched off')
   })
 
   it.each([0, 1, 2])('is drawn without a hole, every way a part (%i)', (i) => {
@@ -130,17 +133,17 @@ describe('the board at once', () => {
     const { boards, survey } = evaluate(job, [])
     const drawing = boardDrawing({ job, report: boards[0]!, loads: survey.loads, proved: survey.proved })
     expect(JSON.stringify(drawing)).not.toMatch(/NaN|undefined|null,/)
-    for (const w of job.survey.ways) expect(drawing.parts![`way:${w.id}`]).toContain(w.label)
+    for (const w of job.ways) expect(drawing.parts![`way:${w.id}`]).toContain(w.label)
   })
 })
 
 describe('sub-boards', () => {
   it('are fed from a way, which then roots no points; taking the way out leaves them fed from nobody knows where', () => {
     const job = [put('f', 2), { kind: 'board.add', item: { id: 's', name: 'Shed', spaces: 6, mainA: 40, mainSwitch: 'unknown', fedFrom: 'f' } } as Edit].reduce((j, e) => applyEdit(j, e).job, make('united-kingdom', 8))
-    expect(job.survey.ways[0]!.kind).toBe('feeder')
+    expect(job.ways[0]!.kind).toBe('feeder')
     expect(evaluate(job, []).boards).toHaveLength(2)
-    expect(applyEdit(job, { kind: 'way.remove', id: 'f' }).job.survey.boards[1]!.fedFrom).toBeNull()
-    expect(applyEdit(job, { kind: 'board.remove', id: 's' }).job.survey.boards).toHaveLength(1)
+    expect(applyEdit(job, { kind: 'way.remove', id: 'f' }).job.boards[1]!.fedFrom).toBeNull()
+    expect(applyEdit(job, { kind: 'board.remove', id: 's' }).job.boards).toHaveLength(1)
     expect(() => applyEdit(job, { kind: 'board.remove', id: 'main' })).toThrow(/stays/)
   })
 })

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { evaluate } from '../evaluate'
-import { applyEdit, type Edit } from '../job/edits'
-import { newCircuitPoint, newJob } from '../job/schema'
+import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
+import { placed } from '../../../tests/support/shorthand'
+import { newJob } from '../../../tests/support/shorthand'
 import { plannedBoard, plannedLegs } from './planned-board'
 
 const on = (id: string, way: string, watts: number | null, volts: 120 | 240 = 120): Edit[] => [
@@ -32,7 +33,7 @@ describe('its legs', () => {
     expect(plannedLegs(made(...on('a', '1', 1200), ...on('b', '4', 600), ...on('c', '5-7', 2400, 240)), { id: 'f' })).toEqual({ A: 20, B: 15 })
   })
   it('carry two lines with a shared neutral each its own', () => {
-    const shared: Edit[] = [...on('s', '3-5', 0), { kind: 'circuit.set', circuit: 's', patch: { kind: 'shared-neutral' } }, { kind: 'stop.add', circuit: 's', points: [newCircuitPoint('p', 'P', { watts: 1200, leg: 'A' }), newCircuitPoint('q', 'Q', { watts: 600, leg: 'B' }), newCircuitPoint('r', 'R', { watts: 480, leg: 'AB' })] }]
+    const shared: Edit[] = [...on('s', '3-5', 0), { kind: 'circuit.set', circuit: 's', patch: { kind: 'shared-neutral' } }, { kind: 'circuit-point.add', circuit: 's', points: [placed('p', 'P', { watts: 1200, leg: 'A' }), placed('q', 'Q', { watts: 600, leg: 'B' }), placed('r', 'R', { watts: 480, leg: 'AB' })] }]
     // Space 3 stands on leg B, so that its first line does.
     expect(plannedLegs(made(...shared), { id: 'f' })).toEqual({ A: 7, B: 12 })
   })

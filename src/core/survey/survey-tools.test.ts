@@ -1,17 +1,19 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
-import { applyEdit, type Edit } from '../job/edits'
-import { type Job, newJob } from '../job/schema'
+import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
+import { type Installation as Job, read } from '../installation/installation'
+import { newJob } from '../../../tests/support/shorthand'
 import { compareTraces, snapshot } from '../trace/kept'
 import { evaluateSurvey, nextTests } from '../trace/survey'
 import { toldLayout, toldProblem } from '../trace/told'
 import { readDefects, readPoints } from './csv'
-import { defectKinds, sortDefect } from './defects'
+import { defectKinds, sortDefect } from '../catalogue/defects'
 import { estimateTime, timeQuestions } from './estimate'
 import { plugIn } from './plug-in'
 import { cablesAt, compareWithTruth, practiceBuilding, practiceJob, probe } from './practice'
-import { newRun, type Run } from './schema'
+import { newWall } from '../job/room'
+import type { Wall } from '../installation/installation'
 import { sourceCandidates, wantedBy } from './sources'
 import { runReport } from './walls'
 
@@ -73,12 +75,12 @@ describe('findings of an inspection', () => {
   it('become work in the job, or are declined with a reason', () => {
     const job = demo(1)
     const made = apply(job, { kind: 'defect.work', id: 'd3', work: 'box1' }, { kind: 'defect.work', id: 'd2', work: 'pt1' }, { kind: 'defect.work', id: 'd4', work: 'none' })
-    expect(made.survey.defects.find((d) => d.id === 'd3')).toMatchObject({ state: 'work', work: { kind: 'box', id: 'box1' } })
-    expect(made.survey.points.find((p) => p.id === 'box1')).toMatchObject({ kind: 'box', hidden: true, planned: false })
-    expect(made.survey.points.find((p) => p.id === 'pt1')).toMatchObject({ planned: true })
-    expect(made.survey.defects.find((d) => d.id === 'd4')).toMatchObject({ state: 'work', work: null })
+    expect(made.defects.find((d) => d.id === 'd3')).toMatchObject({ state: 'work', work: { kind: 'box', id: 'box1' } })
+    expect(made.points.find((p) => p.id === 'box1')).toMatchObject({ kind: 'box', hidden: true, planned: false })
+    expect(made.points.find((p) => p.id === 'pt1')).toMatchObject({ state: 'new' })
+    expect(made.defects.find((d) => d.id === 'd4')).toMatchObject({ state: 'work', work: null })
     expect(() => apply(job, { kind: 'defect.set', id: 'd2', patch: { state: 'declined' } })).toThrow(/why/)
-    expect(apply(made, { kind: 'point.remove', id: 'pt1' }).survey.defects.find((d) => d.id === 'd2')).toMatchObject({ state: 'open', work: null })
+    expect(apply(made, { kind: 'point.remove', id: 'pt1' }).defects.find((d) => d.id === 'd2')).toMatchObject({ state: 'open', work: null })
   })
 })
 
@@ -156,7 +158,7 @@ describe('where to take power from', () => {
     expect(wheel.find((c) => c.id === 'extend:p15')!.unknown.join()).toContain('which breaker')
   })
   it('follows the weights', () => {
-    const only = (name: string) => apply(hall, { kind: 'survey.set', patch: { weights: { ...Object.fromEntries(Object.keys(hall.survey.weights).map((k) => [k, 0])), [name]: 5 } as Job['survey']['weights'] } })
+    const only = (name: string) => apply(hall, { kind: 'survey.set', patch: { weights: { ...Object.fromEntries(Object.keys(hall.weights).map((k) => [k, 0])), [name]: 5 } as Job['weights'] } })
     const short = sourceCandidates(only('length'), evaluateSurvey(hall), wanted).filter((c) => !c.refused)
     expect(short[0]!.lengthM).toBe(Math.min(...short.map((c) => c.lengthM!)))
     const quick = sourceCandidates(only('minutes'), evaluateSurvey(hall), wanted).filter((c) => !c.refused)
@@ -168,8 +170,8 @@ describe('where to take power from', () => {
 })
 
 describe('walls', () => {
-  const wall = (kind: Run['kind'], pieces: [Run['pieces'][number]['what'], number][], outlets: number[], heightMm: number | null = 450): Run =>
-    newRun('r', 'Wall', { kind, pieces: pieces.map(([what, lengthM], i) => ({ id: `p${i}`, what, lengthM })), outlets: outlets.map((atM, i) => ({ id: `o${i}`, atM, heightMm })) })
+  const wall = (kind: Wall['kind'], pieces: [Wall['pieces'][number]['what'], number][], outlets: number[], heightMm: number | null = 450): Wall =>
+    ({ ...newWall('r', 'Wall', { kind, pieces: pieces.map(([what, lengthM], i) => ({ id: `p${i}`, what, lengthM })) }), room: '', outlets: outlets.map((atM, i) => ({ id: `o${i}`, atM, heightMm })) })
   it('are closed by the outlets proposed, along the run and not the stretch', () => {
     const run = wall('wall', [['wall', 4], ['door', 1], ['wall', 6]], [])
     const report = runReport('north-america', run, 'metric')
@@ -179,12 +181,12 @@ describe('walls', () => {
     expect(runReport('north-america', closed, 'metric')).toMatchObject({ gaps: [], missing: [], findings: [] })
   })
   it('keep outlets out of doors and on the wall', () => {
-    const rules = (run: Run) => runReport('north-america', run, 'metric').findings.map((f) => f.rule)
+    const rules = (run: Wall) => runReport('north-america', run, 'metric').findings.map((f) => f.rule)
     expect(rules(wall('wall', [['wall', 1], ['door', 1]], [1.5]))).toContain('outlet-in-break')
     expect(rules(wall('wall', [['wall', 1]], [1.5]))).toContain('outlet-off-wall')
   })
   it('keep sockets from water and at the height asked for, and say when it is not known', () => {
-    const rules = (run: Run) => runReport('united-kingdom', run, 'metric').findings.map((f) => f.rule)
+    const rules = (run: Wall) => runReport('united-kingdom', run, 'metric').findings.map((f) => f.rule)
     expect(rules(wall('wall', [['bath', 1.7], ['wall', 4]], [3]))).toContain('outlet-near-water')
     expect(rules(wall('wall', [['bath', 1.7], ['wall', 4]], [4.3]))).not.toContain('outlet-near-water')
     expect(rules(wall('wall', [['wall', 4]], [2], 200))).toEqual(['outlet-height'])
@@ -195,15 +197,15 @@ describe('walls', () => {
 
 describe('a layout told', () => {
   it('is what would be seen in it, and is not proved by it', () => {
-    const job = apply(newJob('north-america', 'x', ''), ...demoJobs[0]!.edits.filter((e) => e.kind !== 'sighting.add'))
+    const job = apply(newJob('north-america', 'x', ''), ...demoJobs[0]!.edits.filter((e) => e.kind !== 'observation.add'))
     const told = toldLayout('w3', { p7: 'w3', p8: 'p7' })
-    const next = apply(job, { kind: 'sighting.add', sightings: told.map((seen, i) => ({ id: `t${i}`, at: '2026-11-14T10:00:00.000Z', instrument: 'told', withdrawn: false, seen })) })
+    const next = apply(job, { kind: 'observation.add', items: told.map((seen, i) => ({ id: `t${i}`, at: '2026-11-14T10:00:00.000Z', instrument: 'told', withdrawn: false, seen })) })
     const { trace, proved } = evaluateSurvey(next)
     expect(trace.parents).toMatchObject({ p7: 'w3', p8: 'p7' })
     expect(proved.has('w3')).toBe(false)
   })
   it('must lead back to its way', () => {
-    const { survey } = demo(0)
+    const survey = demo(0)
     expect(toldProblem(survey, 'w3', { p7: 'p8', p8: 'p7' })).toContain('does not lead back')
     expect(toldProblem(survey, 'w3', { p7: 'p8' })).toContain('does not lead back')
     expect(toldProblem(survey, 'w3', { p7: 'w3', p8: 'p7' })).toBeNull()
@@ -214,7 +216,7 @@ describe('kept traces', () => {
   it('tell what changed since, point by point', () => {
     const job = demo(0)
     const before = snapshot(job, 'a', '2026-11-14T10:00:00.000Z', 'before')
-    const after = apply(job, { kind: 'sighting.add', sightings: [{ id: 'z', at: '2026-11-15T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p7', 'p8'] } }] }, { kind: 'point.remove', id: 'p10' })
+    const after = apply(job, { kind: 'observation.add', items: [{ id: 'z', at: '2026-11-15T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p7', 'p8'] } }] }, { kind: 'point.remove', id: 'p10' })
     const changes = compareTraces(before, snapshot(after, 'b', '2026-11-15T10:00:00.000Z', 'after'))
     expect(changes.find((c) => c.point === 'Freezer')).toMatchObject({ what: 'learnt' })
     expect(changes.find((c) => c.point === 'Wash bench')).toMatchObject({ what: 'gone' })
@@ -222,10 +224,10 @@ describe('kept traces', () => {
     expect(compareTraces(before, before)).toEqual([])
   })
   it('stand whatever happens to the survey, and a new trace may begin', () => {
-    const job = demo(0, { kind: 'trace.keep', id: 'k', at: '2026-11-14T10:00:00.000Z', title: 'Before', restart: true })
-    expect(job.survey.sightings).toEqual([])
-    expect(job.survey.traces[0]!.points).toHaveLength(15)
-    expect(apply(job, { kind: 'trace.forget', id: 'k' }).survey.traces).toEqual([])
+    const job = demo(0, { kind: 'trace.keep', trace: snapshot(demo(0), 'k', '2026-11-14T10:00:00.000Z', 'Before'), restart: true })
+    expect(job.observations).toEqual([])
+    expect(job.traces[0]!.points).toHaveLength(15)
+    expect(apply(job, { kind: 'trace.forget', id: 'k' }).traces).toEqual([])
   })
 })
 
@@ -235,21 +237,21 @@ describe('a practice building', () => {
       const a = practiceBuilding(seed)
       expect(practiceBuilding(seed)).toEqual(a)
       for (const p of a.points) expect([...a.house.breakers, ...a.house.points]).toContain(a.house.parent[p.id])
-      const job = practiceJob('united-kingdom', 'x', { seed, misleading: true })
+      const job = read(practiceJob('united-kingdom', 'x', { seed, misleading: true }))
       expect(evaluateSurvey(job).untraced).toBe(a.points.length)
     }), { numRuns: 40 })
   })
 
   it('is traced to its truth by asking what is asked next, with a contact tester', () => {
     for (let seed = 0; seed < 12; seed++) {
-      let job = practiceJob('north-america', 'x', { seed, misleading: true })
+      let job = read(practiceJob('north-america', 'x', { seed, misleading: true }))
       const building = practiceBuilding(seed)
       for (let i = 0; i < 40 && evaluateSurvey(job).untraced > 0; i++) {
-        const { test } = nextTests(job.survey, null)[0]!
+        const { test } = nextTests(job, null)[0]!
         const shown = probe(building, test, 'contact', true, seed)
         const dead = building.points.map((p) => p.id).filter((p) => shown[p] === 'dead' && !(test.kind === 'disconnected' && p === test.point))
         const sightings = [{ ...test, dead }, ...(test.kind === 'disconnected' ? [{ kind: 'cables' as const, point: test.point, onward: cablesAt(building, test.point) }] : [])]
-        job = apply(job, { kind: 'sighting.add', sightings: sightings.map((seen, k) => ({ id: `s${i}-${k}`, at: '2026-11-14T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen })) })
+        job = apply(job, { kind: 'observation.add', items: sightings.map((seen, k) => ({ id: `s${i}-${k}`, at: '2026-11-14T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen })) })
       }
       expect(compareWithTruth(building, evaluateSurvey(job).trace.parents)).toEqual({ right: 12, wrong: [], open: 0 })
     }

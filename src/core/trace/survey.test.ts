@@ -1,16 +1,19 @@
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { treeDrawing, treeGraph } from '../drawing/tree'
-import { applyEdit, type Edit } from '../job/edits'
-import { type Job, newJob } from '../job/schema'
-import { newPoint, newWay, type Sighting } from '../survey/schema'
+import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
+import type { Installation as Job } from '../installation/installation'
+import { newJob } from '../../../tests/support/shorthand'
+import { blankPoint } from '../job/point'
+import { newWay } from '../job/board'
+import type { ObservationRecord } from '../job/observation'
 import { answer, makeHouse } from './house'
 import type { Observation } from './types'
 import { evaluateSurvey, nextTests } from './survey'
 
 const dairy = demoJobs[0]!
 const make = (more: Edit[] = []): Job => [...dairy.edits, ...more].reduce((job, edit) => applyEdit(job, edit).job, newJob(dairy.region, dairy.title, dairy.place))
-const seen = (id: string, s: Sighting['seen'], instrument: Sighting['instrument'] = 'contact'): Edit => ({ kind: 'sighting.add', sightings: [{ id, at: '2026-11-15T08:00:00.000Z', instrument, withdrawn: false, seen: s }] })
+const seen = (id: string, s: ObservationRecord['seen'], instrument: ObservationRecord['instrument'] = 'contact'): Edit => ({ kind: 'observation.add', items: [{ id, at: '2026-11-15T08:00:00.000Z', instrument, withdrawn: false, seen: s }] })
 
 describe('the survey', () => {
   it('knows what was seen, and no more', () => {
@@ -21,7 +24,7 @@ describe('the survey', () => {
   })
 
   it('puts tests last that may black out what must hold', () => {
-    const next = nextTests(make().survey, null)
+    const next = nextTests(make(), null)
     const holds = next.map((n) => n.holds.length)
     expect(holds).toEqual(holds.toSorted((a, b) => a - b))
     expect(next[0]!.holds).toEqual([])
@@ -37,34 +40,34 @@ describe('the survey', () => {
   it('keeps what a detector pointed to as a hint, which orders equal tests and no more', () => {
     const job = make([seen('n', { kind: 'breaker-off', breaker: 'w4', dead: ['p14', 'p15'] }, 'non-contact')])
     const { suspected, trace } = evaluateSurvey(job)
-    const next = nextTests(job.survey, null)
+    const next = nextTests(job, null)
     expect(suspected).toEqual({ p14: ['w4'], p15: ['w4'] })
     expect(trace.feeds.p14).toBeNull()
     expect(next.filter((n) => n.test.kind === 'breaker-off').map((n) => (n.test as { breaker: string }).breaker)[0]).toBe('w4')
   })
 
   it('asks only what answers the question asked', () => {
-    const tests = nextTests(make().survey, { want: 'feeds', points: ['p14'] })
+    const tests = nextTests(make(), { want: 'feeds', points: ['p14'] })
     expect(tests.every((t) => t.test.kind === 'breaker-off')).toBe(true)
     expect(tests.length).toBeGreaterThan(0)
-    expect(nextTests(make().survey, { want: 'feeds', points: ['p3'] })).toEqual([])
+    expect(nextTests(make(), { want: 'feeds', points: ['p3'] })).toEqual([])
   })
 
   it('takes nothing from a test about a point that was listed after it, until it is said', () => {
-    const late = make([{ kind: 'point.add', points: [newPoint('late', 'Late')] }])
+    const late = make([{ kind: 'point.add', points: [blankPoint('late', 'Late')] }])
     const report = evaluateSurvey(late)
     // Every breaker tried and every box parted says nothing of it yet, so none of them counts.
     expect(report.incomplete.map((i) => i.id)).toEqual(['s1', 's2', 's5', 's6', 's3', 's4'])
     expect(report.incomplete.every((i) => i.missing.join() === 'late')).toBe(true)
     expect(report.trace.feeds).toMatchObject({ p3: null, late: null })
-    const live = applyEdit(late, { kind: 'sighting.complete', ids: report.incomplete.map((i) => i.id), dead: [] }).job
+    const live = applyEdit(late, { kind: 'observation.complete', ids: report.incomplete.map((i) => i.id), dead: [] }).job
     expect(evaluateSurvey(live).trace.feeds.p3).toBe('w1')
     expect(evaluateSurvey(live).trace.candidates.late).not.toContain('w1')
-    const dead = applyEdit(late, { kind: 'sighting.complete', ids: ['s1'], dead: ['late', 'p1'] }).job
-    const seen1 = dead.survey.sightings[0]!.seen
+    const dead = applyEdit(late, { kind: 'observation.complete', ids: ['s1'], dead: ['late', 'p1'] }).job
+    const seen1 = dead.observations[0]!.seen
     // What was looked at then is not said anew.
     expect(seen1.kind === 'breaker-off' && seen1.dead).toEqual(['p3', 'p4', 'p9', 'late'])
-    const again = make([{ kind: 'point.add', points: [newPoint('late', 'Late')] }, seen('z', { kind: 'breaker-off', breaker: 'w1', dead: ['p3', 'p4', 'p9', 'late'] })])
+    const again = make([{ kind: 'point.add', points: [blankPoint('late', 'Late')] }, seen('z', { kind: 'breaker-off', breaker: 'w1', dead: ['p3', 'p4', 'p9', 'late'] })])
     expect(evaluateSurvey(again).trace.feeds).toMatchObject({ late: 'w1', p3: 'w1', p1: null })
   })
 
@@ -75,8 +78,8 @@ describe('the survey', () => {
       const put = (e: Edit) => (job = applyEdit(job, e).job)
       for (const b of house.breakers) put({ kind: 'way.add', way: newWay(b, b) })
       house.points.forEach((p, i) => {
-        put({ kind: 'point.add', points: [newPoint(p, p)] })
-        const listed = new Set(job.survey.points.map((x) => x.id))
+        put({ kind: 'point.add', points: [blankPoint(p, p)] })
+        const listed = new Set(job.points.map((x) => x.id))
         const test = i % 2 ? ({ kind: 'disconnected', point: house.points[i - 1]! } as const) : ({ kind: 'breaker-off', breaker: house.breakers[i % 3]! } as const)
         const shown = answer(house, test)[0] as Exclude<Observation, { kind: 'cables' }>
         put(seen(`s${i}`, { ...shown, dead: shown.dead.filter((d) => listed.has(d)) }))
@@ -88,7 +91,7 @@ describe('the survey', () => {
   })
 
   it('leaves points that are still to be put in out of the trace', () => {
-    const job = make([{ kind: 'point.set', id: 'p14', patch: { planned: true } }])
+    const job = make([{ kind: 'point.set', id: 'p14', patch: { state: 'new' } }])
     const report = evaluateSurvey(job)
     expect(report.untraced).toBe(9)
     expect(report.trace.feeds).not.toHaveProperty('p14')
@@ -101,7 +104,7 @@ describe('the survey', () => {
     expect(clash!.ids).toContain('x')
     expect(findings[0]).toMatchObject({ rule: 'trace-contradiction', severity: 'error' })
     expect(trace.feeds.p3).toBeNull()
-    const mended = applyEdit(wrong, { kind: 'sighting.withdraw', id: 'x', withdrawn: true }).job
+    const mended = applyEdit(wrong, { kind: 'observation.withdraw', id: 'x', withdrawn: true }).job
     expect(evaluateSurvey(mended).clash).toBeNull()
   })
 
@@ -113,7 +116,7 @@ describe('the survey', () => {
 
   it('forgets a point taken away, but not what was seen of others', () => {
     const job = make([{ kind: 'point.remove', id: 'p9' }])
-    expect(JSON.stringify(job.survey.sightings)).not.toContain('p9')
+    expect(JSON.stringify(job.observations)).not.toContain('p9')
     expect(evaluateSurvey(job).trace.parents.p3).toBe('p4')
   })
 
@@ -124,10 +127,10 @@ describe('the survey', () => {
   it('draws the known part as a tree and lists the rest', () => {
     const job = make()
     const report = evaluateSurvey(job)
-    const graph = treeGraph(job.survey, report)
+    const graph = treeGraph(job, report)
     expect(graph.edges!.length).toBe(6 + 5)
     const laid = { ...graph, width: 500, height: 300, children: graph.children!.map((n, i) => ({ ...n, x: i * 10, y: i * 10 })) }
-    const drawn = JSON.stringify(treeDrawing(job.survey, report, laid, 'panel'))
+    const drawn = JSON.stringify(treeDrawing(job, report, laid, 'panel'))
     expect(drawn).not.toMatch(/NaN|undefined/)
     expect(drawn).toContain('Not known yet')
   })

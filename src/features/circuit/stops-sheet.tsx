@@ -147,7 +147,7 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
 }
 
 /** Outlets there once another accessory stands there: none without a face for a plug, as many as its face at least; as they were while it is not chosen. */
-const outletsWith = (kind: Accessory | undefined, { outlets }: CircuitPoint): Partial<CircuitPoint> => (kind ? { outlets: kind.outlets && Math.max(kind.outlets, outlets) } : {})
+const outletsWith = (kind: Accessory | undefined, { outlets }: CircuitPoint): { outlets?: number } => (kind ? { outlets: kind.outlets && Math.max(kind.outlets, outlets) } : {})
 
 /** What a point draws, read off its plate in watts (or volt-amperes, which count the same) or in amperes. */
 function PointLoad({ circuit, point, onPreview, onCommit }: { circuit: Circuit; point: CircuitPoint; onPreview: (watts: number) => void; onCommit: (watts: number | null) => void }) {
@@ -193,7 +193,7 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
         <div className="col-span-full">
           <PointFeeds point={point} onCommit={set} />
         </div>
-        <AccessoryField label="What stands there" value={point.accessory} above={design.accessory} onCommit={(own) => set({ accessory: own?.id ?? null, outlets: outletsWith(own ?? accessory(design.accessory), point).outlets })} />
+        <AccessoryField label="What stands there" value={point.accessory} above={design.accessory} onCommit={(own) => set({ accessory: own?.id ?? null, ...outletsWith(own ?? accessory(design.accessory), point) })} />
         {kind?.residual && kind.onward !== 'none' && guardsDownstream(circuit) && circuit.points.some((p) => p.from === point.id) && <CheckField label="Those beyond hang on its load side" value={point.guardsOn} onCommit={(guardsOn) => set({ guardsOn })} />}
         <PointLoad circuit={circuit} point={point} onPreview={(watts) => show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
         <NumberField label="Outlets there" value={point.outlets} whole max={20} onCommit={(outlets) => set({ outlets: outlets ?? 0 })} />

@@ -1,7 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { applyEdit, type Edit } from '@/core/job/edits'
 import { type Job, newJob } from '@/core/job/schema'
-import { newPoint, newWay } from '@/core/survey/schema'
+import { newPoint } from '@/core/job/point'
+import { newWay } from '@/core/job/board'
 import { createJobStore, type LoadedJob } from './job-store'
 import { dropUnsent, keepUnsent, takeUnsent } from './unsent'
 
@@ -39,10 +40,10 @@ function server(job: Job) {
 
 const start = (): Job => {
   const job = newJob('united-kingdom', 'x', '')
-  return { ...job, survey: { ...job.survey, ways: [newWay('w', 'Way')], points: [newPoint('p', 'Point')] } }
+  return { ...job, ways: [newWay('w', 'Way')], points: [...job.points, newPoint('p', 'Point')] }
 }
 const name = (title: string): Edit => ({ kind: 'job.set', patch: { title } })
-const seen = (id: string): Edit => ({ kind: 'sighting.add', sightings: [{ id, at: '2026-11-20T08:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w', dead: ['p'] } }] })
+const seen = (id: string): Edit => ({ kind: 'observation.add', items: [{ id, at: '2026-11-20T08:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w', dead: ['p'] } }] })
 const open = (here: ReturnType<typeof server>) => createJobStore(here.get())
 
 let device: Storage
@@ -79,7 +80,7 @@ describe('edits on their way', () => {
     store.getState().commit(seen('s1'))
     await settle()
     expect(store.getState().saving).toBe('unreachable')
-    expect(takeUnsent('j')).toMatchObject({ revision: 1, edits: [{ kind: 'sighting.add' }] })
+    expect(takeUnsent('j')).toMatchObject({ revision: 1, edits: [{ kind: 'observation.add' }] })
     here.reachable = true
     await vi.advanceTimersByTimeAsync(2500)
     expect(store.getState().saving).toBe('saved')
@@ -95,7 +96,7 @@ describe('edits on their way', () => {
     const again = open(here)
     again.getState().takeUp()
     await settle()
-    expect(here.get().job.survey.sightings.map((s) => s.id)).toEqual(['s1'])
+    expect(here.get().job.observations.map((s) => s.id)).toEqual(['s1'])
     expect(takeUnsent('j')).toBeNull()
     again.getState().takeUp()
     await settle()
@@ -123,7 +124,7 @@ describe('edits on their way', () => {
     store.getState().commit(seen('mine'))
     await settle()
     expect(store.getState().conflict).toBeNull()
-    expect(here.get().job.survey.sightings.map((s) => s.id)).toEqual(['other', 'mine'])
+    expect(here.get().job.observations.map((s) => s.id)).toEqual(['other', 'mine'])
     expect(store.getState().job.title).toBe('theirs')
   })
 })
