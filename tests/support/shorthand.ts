@@ -3,7 +3,7 @@ import { chosenDesign, type CircuitPoint, type Installation, read } from '../../
 import { MAIN_BOARD } from '../../src/core/job/board'
 import { endPointId, feederBoardId, type Stretch } from '../../src/core/job/cable'
 import type { DesignRecord } from '../../src/core/job/design'
-import { applyEdit, type Edit } from '../../src/core/job/edits'
+import { applyEdit, type Edit, EditError } from '../../src/core/job/edits'
 import { newPoint } from '../../src/core/job/point'
 import { type Job, newJob as bareJob } from '../../src/core/job/schema'
 import type { RegionId } from '../../src/core/region/types'
@@ -34,7 +34,8 @@ const defined = <T extends object>(o: T): T => Object.fromEntries(Object.entries
 
 /** The points of a circuit that carry an accessory: the one named, or what the circuit ends on. */
 function pointsWith(job: Job, { circuit: id, end }: ByAccessory): string[] {
-  const circuit = read(job).circuits.find((c) => c.id === id)!
+  const circuit = read(job).circuits.find((c) => c.id === id)
+  if (!circuit) throw new EditError('circuit', 'This circuit is no longer in the job.')
   if (circuit.points.length === 0) return [endPointId(id)]
   const design = chosenDesign(circuit)
   return circuit.points.filter((p) => p.kind !== 'box' && fittedAt(design, p)?.id === (end ?? design.accessory)).map((p) => p.id)
@@ -53,7 +54,7 @@ export function spell(job: Job, edit: Short): Edit[] {
     return [
       ...(has(patch) || !has({ ...to, ...defined({ closeM }) }) ? [{ ...edit, patch } as Edit] : []),
       ...(has(to) ? [{ kind: 'circuit.connect', circuit: edit.circuit, ...to } as Edit] : []),
-      ...(closeM === undefined ? [] : [{ kind: 'run.set', circuit: edit.circuit, patch: { closeM } } as Edit]),
+      ...(closeM === undefined || (edit.patch.kind ?? job.circuits.find((c) => c.id === edit.circuit)?.kind) !== 'ring' ? [] : [{ kind: 'run.set', circuit: edit.circuit, patch: { closeM } } as Edit]),
     ]
   }
   if (edit.kind === 'box.set' && 'circuit' in edit) {

@@ -10,8 +10,8 @@ export interface Ending {
 
 type Ends = Pick<Design, 'accessory'>
 
-/** What stands at a point: what it says itself, or else what its circuit ends on. */
-export const fittedAt = (design: Ends, point: Pick<CircuitPoint, 'accessory'> | null): Accessory | undefined => accessory(point?.accessory ?? design.accessory)
+/** What stands at a point: what it says itself, or else what its circuit ends on; in a joint box nothing. */
+export const fittedAt = (design: Ends, point: (Pick<CircuitPoint, 'accessory'> & Partial<Pick<CircuitPoint, 'kind'>>) | null): Accessory | undefined => (point?.kind === 'box' ? undefined : accessory(point?.accessory ?? design.accessory))
 
 /** Every kind of accessory on a circuit: the one it ends on first, then in the order of its points. */
 export function endingsOf({ points }: Pick<Circuit, 'points'>, design: Ends): readonly Ending[] {
@@ -29,7 +29,7 @@ export function endingsOf({ points }: Pick<Circuit, 'points'>, design: Ends): re
 }
 
 /** Whether it is said of every point what stands there. */
-export const allEndsChosen = ({ points }: Pick<Circuit, 'points'>, design: Ends): boolean => (points.length ? points : [null]).every((p) => fittedAt(design, p))
+export const allEndsChosen = ({ points }: Pick<Circuit, 'points'>, design: Ends): boolean => (points.length ? points.filter((p) => p.kind !== 'box') : [null]).every((p) => fittedAt(design, p))
 
 /** How many accessories of a circuit have something; of one without named points as many as it says. */
 export function countFitted({ points }: Pick<Circuit, 'points'>, design: Pick<Design, 'accessory' | 'accessories'>, has: (fitted: Accessory) => boolean): number {

@@ -87,7 +87,7 @@ describe('drawings of what was found', () => {
     const job = demo(0)
     const run = job.walls[0]!
     const drawing = wallDrawing(run, runReport('north-america', run, 'imperial'), 'imperial')
-    expect(Object.keys(drawing.parts!)).toEqual(['outlet:r1-o1', 'outlet:r1-o2'])
+    expect(Object.keys(drawing.parts!)).toEqual(['outlet:p1', 'outlet:p2'])
     expect(drawing.shapes.filter((s) => s.kind === 'circle' && s.dash)).toHaveLength(2)
     expect(JSON.stringify(drawing)).not.toMatch(/NaN|undefined/)
   })

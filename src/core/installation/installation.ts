@@ -120,7 +120,7 @@ function readCircuit(job: Job, record: CircuitRecord): Circuit {
     const residual = ways[0]?.residual ?? 'unknown'
     const run = { lengthM: laid.run?.lengthM ?? null, stretches: laid.run?.stretches ?? [] }
     const device = byId(job.residualDevices).get(residual)
-    const behindDevice = (d: DesignRecord): DesignRecord['residual'] => (device && d.residual.at === 'board' ? { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type } : d.residual)
+    const behindDevice = (d: DesignRecord): DesignRecord['residual'] => (device && d.residual.at === 'board' ? { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type ?? d.residual.type } : d.residual)
     return {
       ...record,
       designs: record.designs.map((d) => ({ ...d, ...run, residual: behindDevice(d), reckonedMa: d.residual.ma })),
@@ -162,10 +162,14 @@ function readWalls(job: Job, points: readonly Point[]): readonly Wall[] {
 }
 
 const wayMemory = remembered<Way, Way>()
-/** Ways to be put in, each with the name of its circuit. */
-function readNewWays(job: Job): readonly Way[] {
+/** Ways that are there, or to be put in; one without a label is called as its circuit. */
+function readWays(job: Job, put: boolean): readonly Way[] {
   const names = new Map(job.circuits.flatMap((c) => c.ways.map((id) => [id, c.name] as const)))
-  return job.ways.flatMap((w) => (w.state === 'new' ? [wayMemory(w, [names.get(w.id)], () => ({ ...w, label: names.get(w.id) ?? w.label }))] : []))
+  return job.ways.flatMap((w) => {
+    if ((w.state === 'new') !== put) return []
+    const name = put || w.label === '' ? names.get(w.id) || `Way ${w.position ?? '?'}` : w.label
+    return name === w.label ? [w] : [wayMemory(w, [name], () => ({ ...w, label: name }))]
+  })
 }
 
 /** Lists that stay the same object while edits leave them alone. */
@@ -176,7 +180,7 @@ const readRecord = once((job: Job): Installation => {
   const circuits = job.circuits.map((c) => readCircuit(job, c))
   const circuitOfPoint = new Map(job.cables.flatMap((k) => (k.circuit !== null && k.to.kind === 'point' ? [[k.to.id, k.circuit] as const] : [])))
   const points = keep(lastLists.points, readPoints(job, circuitOfPoint))
-  lastLists = { ways: keep(lastLists.ways, job.ways.filter((w) => w.state !== 'new')), newWays: keep(lastLists.newWays, readNewWays(job)), circuits: keep(lastLists.circuits, circuits), points, walls: keep(lastLists.walls, readWalls(job, points)), boards: keep(lastLists.boards, job.boards.filter((b) => b.state !== 'new')) }
+  lastLists = { ways: keep(lastLists.ways, readWays(job, false)), newWays: keep(lastLists.newWays, readWays(job, true)), circuits: keep(lastLists.circuits, circuits), points, walls: keep(lastLists.walls, readWalls(job, points)), boards: keep(lastLists.boards, job.boards.filter((b) => b.state !== 'new')) }
   return { ...job, record: job, ...lastLists, circuitOfPoint }
 })
 

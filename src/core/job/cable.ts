@@ -200,7 +200,10 @@ export const cableEdits = {
       Object.assign(runOf(job, circuit), patch)
       if (closeM === undefined) return
       const { closing } = own(job.cables.filter((k) => k.circuit === circuit))
-      if (!closing) throw new EditError('patch.closeM', 'Only a ring leads back to its board.')
+      if (!closing) {
+        if (closeM === null) return
+        throw new EditError('patch.closeM', 'Only a ring leads back to its board.')
+      }
       inList(job.cables, closing.id, 'cable').lengthM = closeM
     },
     ({ circuit, patch }, say) => `${say.patch(patch).replace(/^./, (c) => c.toUpperCase())}${say.ofCircuit(circuit)}`,

@@ -114,7 +114,7 @@ export function waysTyped(region: RegionId, typed: string): Named[] {
 
 const newWayId = (circuit: string, i: number): string => (i === 0 ? `way-${circuit}` : `way-${circuit}-${i + 1}`)
 /** The ways that were made for a circuit and go with it. */
-const itsOwnWays = (job: Pick<Doc, 'ways'>, circuit: CircuitRecord): Way[] => job.ways.filter((w) => w.state === 'new' && circuit.ways.includes(w.id))
+const itsOwnWays = (job: Pick<Doc, 'ways'>, circuit: CircuitRecord): Way[] => job.ways.filter((w) => circuit.ways.includes(w.id) && [newWayId(circuit.id, 0), newWayId(circuit.id, 1)].includes(w.id))
 
 /** Where the cables of a circuit begin: at its way, or at its board while it has none. */
 const beginning = (circuit: CircuitRecord, board: string): End => (circuit.ways[0] ? { kind: 'way', id: circuit.ways[0] } : { kind: 'board', id: board })
@@ -194,18 +194,21 @@ function reshape(job: Doc, circuit: CircuitRecord, kind: CircuitRecord['kind']):
   const was = circuit.kind
   const source = sourceOf(job, circuit.id)
   const list = listOf(job, circuit.id)
+  const { lengthM, stretches } = runOf(job, circuit.id)
   circuit.kind = kind
   for (const w of itsOwnWays(job, circuit)) w.kind = kind === 'feeder' ? 'feeder' : 'circuit'
   if (kind === 'feeder') {
     lay(job, circuit.id, source, list.filter((p) => p.id !== endPointId(circuit.id)), false)
     job.points = job.points.filter((p) => p.id !== endPointId(circuit.id))
     newFeederBoard(job, circuit)
+    Object.assign(runOf(job, circuit.id), { lengthM, stretches })
     return
   }
   if (was === 'feeder') {
     dropFeederBoard(job, circuit.id)
     if (list.length === 0) begin(job, circuit.id, source)
     else lay(job, circuit.id, source, list, kind === 'ring')
+    if (list.length === 0) Object.assign(runOf(job, circuit.id), { lengthM, stretches })
     return
   }
   // The loop of a ring, opened, is a chain.

@@ -102,9 +102,9 @@ function dropPoint(doc: Draft<Job>, id: string): void {
  * The job after an edit, with the patches both ways; the given job is untouched and shares what did not change.
  * @throws EditError where the edit names something the job lacks or breaks a rule of the document.
  */
-export function applyEdit(job: Job, edit: Edit): Applied {
-  const { apply } = kinds[edit.kind] as unknown as EditKind<z.core.$ZodLooseShape, Draft<Job>>
-  const [next, patches, inverse] = produceWithPatches(job, (draft) => void apply(draft, edit))
+export function applyEdit(job: Job, { kind, ...carried }: Edit): Applied {
+  const { apply } = kinds[kind] as unknown as EditKind<z.core.$ZodLooseShape, Draft<Job>>
+  const [next, patches, inverse] = produceWithPatches(job, (draft) => void apply(draft, carried))
   const rest = follow(job, next)
   if (!rest) return { job: next, patches, inverse }
   const [whole, more, back] = produceWithPatches(next, rest)
@@ -114,7 +114,7 @@ export function applyEdit(job: Job, edit: Edit): Applied {
 export const patchJob = (job: Job, patches: readonly Patch[]): Job => applyPatches(job, patches as Patch[])
 
 /** One line for the history, in the user's words. `job` is the state before the edit. */
-export function describeEdit(job: Job, edit: Edit): string {
-  const { tell } = kinds[edit.kind] as unknown as EditKind<z.core.$ZodLooseShape, Job>
-  return tell(edit, sayOf(job), job)
+export function describeEdit(job: Job, { kind, ...carried }: Edit): string {
+  const { tell } = kinds[kind] as unknown as EditKind<z.core.$ZodLooseShape, Job>
+  return tell(carried, sayOf(job), job)
 }

@@ -126,7 +126,7 @@ describe('a raceway with its circuits', () => {
 describe('the legs of a panel', () => {
   const panel = (list: readonly (readonly [position: number, watts: number])[], spaces = 12): Job =>
     [
-      { kind: 'board.set', id: 'main', patch: { spaces, mainA: 100, mainSwitch: 'double-pole' } } as Edit,
+      { kind: 'board.set', id: 'main', patch: { spaces, free: Array.from({ length: spaces }, (_, i) => i + 1), mainA: 100, mainSwitch: 'double-pole' } } as Edit,
       ...list.flatMap(([position, watts], i): Edit[] => [
         { kind: 'way.add', way: newWay(`w${i}`, `W${i}`, { position, ratingA: 20, residual: 'none' }) },
         { kind: 'point.add', points: [blankPoint(`p${i}`, `P${i}`, { watts })] },
@@ -161,7 +161,7 @@ describe('the legs of a panel', () => {
 
   it('are left alone where nothing is won, or the spaces are not known', () => {
     expect(balance(panel([[1, 1200], [3, 1200]]))).toBeNull()
-    expect(balance(applyEdit(panel([[1, 1200]]), { kind: 'board.set', id: 'main', patch: { spaces: null } }).job)).toBeNull()
+    expect(balance(applyEdit(panel([[1, 1200]]), { kind: 'board.set', id: 'main', patch: { free: null } }).job)).toBeNull()
     expect(balance(newJob('united-kingdom', 'x', ''))).toBeNull()
   })
 })

@@ -9,7 +9,7 @@ import type { RegionId } from '../region/types'
 import { pairOf } from '../job/circuit'
 import { doorSchedule } from '../record/door'
 import { legOf } from './board'
-import { newWay, type Way } from '../job/board'
+import { newBoard, newWay, type Way } from '../job/board'
 import { serviceDemand } from './service'
 
 const put = (id: string, position: number | null, more: Partial<Way> = {}): Edit => ({ kind: 'way.add', way: newWay(id, id, { ratingA: 20, position, residual: 'none', ...more }) })
@@ -139,7 +139,7 @@ describe('the board at once', () => {
 
 describe('sub-boards', () => {
   it('are fed from a way, which then roots no points; taking the way out leaves them fed from nobody knows where', () => {
-    const job = [put('f', 2), { kind: 'board.add', item: { id: 's', name: 'Shed', spaces: 6, mainA: 40, mainSwitch: 'unknown', fedFrom: 'f' } } as Edit].reduce((j, e) => applyEdit(j, e).job, make('united-kingdom', 8))
+    const job = [put('f', 2), { kind: 'board.add', item: newBoard('s', { name: 'Shed', spaces: 6, mainA: 40, fedFrom: 'f' }) } as Edit].reduce((j, e) => applyEdit(j, e).job, make('united-kingdom', 8))
     expect(job.ways[0]!.kind).toBe('feeder')
     expect(evaluate(job, []).boards).toHaveLength(2)
     expect(applyEdit(job, { kind: 'way.remove', id: 'f' }).job.boards[1]!.fedFrom).toBeNull()
