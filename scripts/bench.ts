@@ -6,7 +6,9 @@ import { gzipSync } from 'node:zlib'
 import { calculate, calculators } from '../src/core/calculators'
 import { evaluate } from '../src/core/evaluate'
 import { applyEdit, type Edit } from '../src/core/job/edits'
-import { type Job, newCircuit, newJob } from '../src/core/job/schema'
+import { runOf } from '../src/core/job/cable'
+import { addCircuit } from '../src/core/job/circuit'
+import { bareJob, type Job } from '../src/core/job/schema'
 import { answer, fewestTests, type House, makeHouse, onwardCables } from '../src/core/trace/house'
 import { trace } from '../src/core/trace/trace'
 import type { Observation } from '../src/core/trace/types'
@@ -32,17 +34,16 @@ const line = (name: string, value: string, aim = '') => console.log(`${name.padE
 
 /** A job of n circuits, no two alike, each worked out to the end. */
 function bigJob(n: number): Job {
-  const job = newJob('united-kingdom', 'Bench', '')
-  const circuits = Array.from({ length: n }, (_, i) => {
-    const c = newCircuit('united-kingdom', `c${i}`, `Circuit ${i}`)
-    return {
-      ...c,
-      load: { ...c.load, amount: 500 + (i % 40) * 120 },
-      designs: [{ ...c.designs[0]!, lengthM: 5 + (i % 50), accessory: i % 3 ? 'uk-socket-13' : 'uk-fcu' }],
-      box: { ...c.box, kind: 'uk-metal-35' },
-    }
-  })
-  return { ...job, supply: { ...job.supply, zeOhm: 0.35 }, circuits }
+  const job = bareJob('united-kingdom', 'Bench', '')
+  job.supply.zeOhm = 0.35
+  for (let i = 0; i < n; i++) {
+    const circuit = addCircuit(job, `c${i}`, `Circuit ${i}`)
+    circuit.load.amount = 500 + (i % 40) * 120
+    circuit.designs[0]!.accessory = i % 3 ? 'uk-socket-13' : 'uk-fcu'
+    runOf(job, circuit.id).lengthM = 5 + (i % 50)
+    job.points.at(-1)!.box.kind = 'uk-metal-35'
+  }
+  return job
 }
 
 /** A copy shares nothing, so that no earlier report can be used again. */

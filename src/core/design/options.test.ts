@@ -11,7 +11,7 @@ import { designLoad, hoursPerYear, nameplateA, startCurrent, startOf } from './l
 import { layOutOptions, type Option } from './options'
 import { placements } from './placements'
 import { areaMm2, cablePrice, priceNames, priceOf } from './prices'
-import { applyShort as applyEdit, newJob, type Placed, laid, type Short as Edit } from '../../../tests/support/shorthand'
+import { applyShort as applyEdit, newJob, laid, type Short as Edit } from '../../../tests/support/shorthand'
 
 const demo = (i: number, ...more: Edit[]): Job => [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
 const optionsOf = (job: Job, at: number): Option[] => layOutOptions(job, job.circuits[at]!, chosenDesign(job.circuits[at]!))!

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { evaluate } from '../evaluate'
 import type { Brief } from '../job/brief'
-import type { Design } from '../installation/installation'
 import type { Installation as Job } from '../installation/installation'
 import type { Load } from '../job/load'
 import type { RegionId } from '../region/types'

@@ -1,5 +1,4 @@
 import type { Finding } from '../finding'
-import { formatA } from '../quantity/format'
 import type { RegionId } from '../region/types'
 import { vocabularies } from '../region/vocabulary'
 import type { WayLoad } from '../trace/survey'

@@ -26,6 +26,9 @@ export function tracePdf(stored: StoredJob, date: string, drawing: Drawing): Pro
   )
 }
 
+/** With more ways than these the drawing under them is made smaller, so that the board keeps to one page. */
+const MANY_WAYS = 10
+
 /** A page a board for the inside of its door: every way, the label found on it, and what it was proved to feed. */
 export function doorPdf(stored: StoredJob, date: string): Promise<Buffer> {
   const job = read(stored.job)
@@ -51,7 +54,7 @@ export function doorPdf(stored: StoredJob, date: string): Promise<Buffer> {
         />
         <Text style={{ marginTop: 8 }}>“Not proved”: nobody has switched it off and looked. Prove dead before any work, whatever stands here.</Text>
         <View style={{ marginTop: 10 }} wrap={false}>
-          <PdfDrawing drawing={boardDrawing({ job, report, loads: survey.loads, proved: survey.proved, planned: plannedIn(job, report.board.id) })} width={430} />
+          <PdfDrawing drawing={boardDrawing({ job, report, loads: survey.loads, proved: survey.proved, planned: plannedIn(job, report.board.id) })} width={report.ways.length + report.newWays.length > MANY_WAYS ? 270 : 430} />
         </View>
       </PaperPage>
     )),
