@@ -15,7 +15,7 @@ const stored = (i: number): StoredJob => {
 const pages = (pdf: Buffer): number => (pdf.toString('latin1').match(/\/Type \/Page\b/g) ?? []).length
 
 describe('papers of the survey and the design', () => {
-  it.each([[0, 'door.pdf', 1], [1, 'door.pdf', 1], [2, 'door.pdf', 1], [0, 'trace.pdf', 1], [1, 'trace.pdf', 1], [1, 'reply.pdf', 1]] as const)('%i %s is %i page', async (i, name, count) => {
+  it.each([[0, 'door.pdf', 2], [1, 'door.pdf', 1], [2, 'door.pdf', 1], [0, 'trace.pdf', 1], [1, 'trace.pdf', 1], [1, 'reply.pdf', 1]] as const)('%i %s is %i page', async (i, name, count) => {
     const made = (await makePaper(name, { stored: stored(i), units: 'metric', circuit: null }))!
     expect(made.type).toBe('application/pdf')
     expect(pages(made.body as Buffer)).toBe(count)

@@ -21,7 +21,6 @@ type Kinds = typeof kinds
 export type EditKindName = keyof Kinds
 /** The same edits come from the screens, the demo and a program. */
 export type Edit = { [K in EditKindName]: { kind: K } & z.output<z.ZodObject<Kinds[K]['shape'], z.core.$strict>> }[EditKindName]
-type EditOf<K extends EditKindName> = Extract<Edit, { kind: K }>
 
 const options = Object.entries(kinds).map(([kind, { shape }]) => z.strictObject({ kind: z.literal(kind), ...shape }))
 export const editSchema = z.discriminatedUnion('kind', options as [(typeof options)[number]]) as unknown as z.ZodType<Edit> & { options: readonly { shape: { kind: { value: EditKindName } } }[] }

@@ -54,7 +54,7 @@ export function doorPdf(stored: StoredJob, date: string): Promise<Buffer> {
         />
         <Text style={{ marginTop: 8 }}>“Not proved”: nobody has switched it off and looked. Prove dead before any work, whatever stands here.</Text>
         <View style={{ marginTop: 10 }} wrap={false}>
-          <PdfDrawing drawing={boardDrawing({ job, report, loads: survey.loads, proved: survey.proved, planned: plannedIn(job, report.board.id) })} width={report.ways.length + report.newWays.length > MANY_WAYS ? 270 : 430} />
+          <PdfDrawing drawing={boardDrawing({ job, report, loads: survey.loads, proved: survey.proved, planned: plannedIn(job, report.board.id) })} width={report.ways.length + report.newWays.length > MANY_WAYS ? 400 : 430} />
         </View>
       </PaperPage>
     )),

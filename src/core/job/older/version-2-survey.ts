@@ -25,7 +25,6 @@ export type Board = z.infer<typeof boardSchema>
 
 /** A residual current device with ways, and a neutral bar, behind it. */
 export const guardSchema = z.strictObject({ id: idField, board: idField, name: text(80), ratingA: z.number().positive().max(1000).nullable(), tripMa: z.number().positive().max(1000) })
-type Guard = z.infer<typeof guardSchema>
 
 export const wayKinds = ['circuit', 'feeder', 'source', 'spare'] as const
 export const wayShapes = ['radial', 'ring', 'unknown'] as const
@@ -79,11 +78,9 @@ export type SurveyPoint = z.infer<typeof pointSchema>
 export const instruments = ['contact', 'lamp', 'non-contact', 'told'] as const
 /** `looked`: the points that were listed when it was seen; one listed later was not looked at, so it says nothing of it. Null: written before that was kept. */
 export const sightingSchema = z.strictObject({ id: idField, at: z.iso.datetime(), instrument: z.enum(instruments), withdrawn: z.boolean(), seen: observationSchema, looked: z.array(idField).max(1000).nullable() })
-type Sighting = z.infer<typeof sightingSchema>
 
 /** Where a room lies from the board: paced, rough, and null until somebody paces it. */
 export const roomSchema = z.strictObject({ name: text(120), floor: z.int().min(-5).max(50), alongM: z.number().min(-1000).max(1000).nullable(), acrossM: z.number().min(-1000).max(1000).nullable(), finished: z.boolean().nullable() })
-type Room = z.infer<typeof roomSchema>
 
 /** A trace as it stood on a day, by name, so that it can be read whatever happens to the survey. */
 export const keptTraceSchema = z.strictObject({
@@ -92,7 +89,6 @@ export const keptTraceSchema = z.strictObject({
   title: text(120),
   points: z.array(z.strictObject({ id: idField, name: text(120), feed: text(120).nullable(), parent: text(120).nullable() })).max(1000),
 })
-type KeptTrace = z.infer<typeof keptTraceSchema>
 
 export const runKinds = ['wall', 'counter', 'hallway'] as const
 export const pieceKinds = ['wall', 'door', 'fixed', 'sink', 'basin', 'bath', 'shower'] as const
@@ -105,7 +101,7 @@ export const runSchema = z.strictObject({
   pieces: z.array(z.strictObject({ id: idField, what: z.enum(pieceKinds), lengthM: z.number().positive().max(200) })).min(1).max(60),
   outlets: z.array(z.strictObject({ id: idField, atM: amount, heightMm: amount.nullable() })).max(200),
 })
-export type Run = z.infer<typeof runSchema>
+
 
 export const defectStates = ['open', 'work', 'declined', 'done'] as const
 export const defectSchema = z.strictObject({
@@ -118,12 +114,10 @@ export const defectSchema = z.strictObject({
   reason: text(1000),
   work: z.strictObject({ kind: z.enum(['point', 'circuit', 'box']), id: idField }).nullable(),
 })
-export type Defect = z.infer<typeof defectSchema>
 
-const weightNames = ['spare', 'length', 'minutes', 'disturbance', 'protection', 'later'] as const
+
 const weight = z.int().min(0).max(5)
 export const weightsSchema = z.strictObject({ spare: weight, length: weight, minutes: weight, disturbance: weight, protection: weight, later: weight })
-type Weights = z.infer<typeof weightsSchema>
 
 export const hvacKinds = ['airConditioning', 'heatPump', 'electricHeatLessThanFourUnits', 'electricHeatFourOrMoreUnits', 'thermalStorage'] as const
 export const demandFactsSchema = z.strictObject({
@@ -162,11 +156,7 @@ export type Survey = z.infer<typeof surveySchema>
 export const newBoard = (id: string, more: Partial<Board> = {}): Board => ({ id, name: '', spaces: null, mainA: null, mainSwitch: 'unknown', fedFrom: null, ...more })
 export const newWay = (id: string, label: string, more: Partial<Way> = {}): Way => ({ id, board: MAIN_BOARD, label, ratingA: null, poles: 1, curve: null, position: null, half: null, kind: 'circuit', shape: 'unknown', ahead: false, guard: 'unknown', bar: null, ...more })
 export const newPoint = (id: string, name: string, more: Partial<SurveyPoint> = {}): SurveyPoint => ({ id, name, room: '', kind: 'outlet', watts: null, appliance: null, mustHold: false, hidden: false, planned: false, heightMm: null, condition: null, cable: '', ...more })
-const newDefect = (id: string, words: string, more: Partial<Defect> = {}): Defect => ({ id, text: words, place: '', kind: null, state: 'open', reason: '', work: null, ...more })
-const newRun = (id: string, name: string, more: Partial<Run> = {}): Run => ({ id, room: '', name, kind: 'wall', pieces: [{ id: `${id}-1`, what: 'wall', lengthM: 4 }], outlets: [], ...more })
 
-/** The points that are there to be traced; those still to be put in are not. */
-const pointsThere = (survey: Pick<Survey, 'points'>): SurveyPoint[] => survey.points.filter((p) => !p.planned)
 
 export const newSurvey = (): Survey => ({
   boards: [newBoard(MAIN_BOARD)],

@@ -262,12 +262,10 @@ export const jobSchema = z.strictObject({
 
 /** Everything known and decided about one piece of work; plain and immutable. */
 export type Job = z.infer<typeof jobSchema>
-type Brief = z.infer<typeof briefSchema>
 export type Load = z.infer<typeof loadSchema>
 export type Design = z.infer<typeof designSchema>
 export type Box = z.infer<typeof boxSchema>
 export type Circuit = z.infer<typeof circuitSchema>
-type Site = Pick<CircuitPoint, keyof typeof site>
 
 /** A measurement or a confirmed step. Never edited: a correction is a new reading that names the old. */
 export const readingSchema = z.strictObject({
@@ -294,7 +292,6 @@ export const jobFileSchema = z.strictObject({
   job: jobSchema,
   readings: z.array(readingSchema).max(100_000),
 })
-type JobFile = z.infer<typeof jobFileSchema>
 
 const defaultCable: Record<RegionId, string> = { 'north-america': 'nm-b', 'united-kingdom': 'twin-earth', 'southern-africa': 'flat-twin-earth' }
 const defaultMethod: Record<RegionId, string | null> = { 'north-america': null, 'united-kingdom': 'clipped-direct', 'southern-africa': 'C' }
