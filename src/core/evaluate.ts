@@ -122,7 +122,8 @@ function contentsOf(job: Installation, circuit: Circuit, { result }: DesignRepor
   const conductors = circuit.kind === 'shared-neutral' ? 3 : cableConductors(job.region, fitted.system, 'new').filter((c) => c.role !== 'pe').length
   const entering = cables.map((k) => ({ size: k.size ?? result.size!, conductors }))
   const others = Array.from({ length: points[0]?.box.others ?? 0 }, () => ({ size: result.size!, conductors }))
-  const size = entering.reduce((most, k) => (areaMm2(k.size) > areaMm2(most) ? k.size : most), result.size)
+  const [first, ...rest] = [...entering, ...others].map((k) => k.size)
+  const size = rest.reduce((most, s) => (areaMm2(s) > areaMm2(most) ? s : most), first ?? result.size)
   return { fitted, size, protectiveSize: result.protectiveSize, cables: [...entering, ...others] }
 }
 

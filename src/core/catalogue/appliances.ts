@@ -114,7 +114,7 @@ const manners: ReadonlyMap<string, { readonly nature: LoadNature; readonly conti
 export const applianceManner = (id: string | null) => (id === null ? undefined : manners.get(id))
 
 /** Appliances that need a GFCI wherever they stand and however they are connected. NFPA 70 210.8(D). */
-export const guardedAppliances: ReadonlySet<string> = new Set(['sump-pump', 'dishwasher', 'range', 'oven', 'hob', 'tumble-dryer', 'microwave'])
+export const protectedAppliances: ReadonlySet<string> = new Set(['sump-pump', 'dishwasher', 'range', 'oven', 'hob', 'tumble-dryer', 'microwave'])
 /** Appliances whose drives are often frequency-controlled, and so want a residual device of type F. IEC 60755; BS 7671 531.3.3. */
 export const frequencyDriven: ReadonlySet<string> = new Set(['washing-machine', 'split-unit', 'room-cooler', 'cold-room', 'gate-drive'])
 /** Heating elements on electronics: type AC is blind to what they may leak. */

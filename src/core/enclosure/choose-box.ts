@@ -67,11 +67,13 @@ function depthNeed({ fitted, size, cables }: BoxContents): Omit<DepthNeed, 'avai
 /** NEC box fill has rows only to 6 AWG; larger conductors are sized by 314.28 instead. */
 const fillListed = (size: string): boolean => ['14 AWG', '12 AWG', '10 AWG', '8 AWG', '6 AWG'].includes(size)
 
+const allListed = ({ size, protectiveSize, cables }: BoxContents): boolean => [size, protectiveSize, ...cables.map((k) => k.size)].every(fillListed)
+
 type Need = ReturnType<typeof depthNeed>
 
 function use(job: Installation, box: BoxRecord, kind: BoxKind, contents: BoxContents, need: Need): { fits: boolean; fraction: number; fill: BoxReport['fill']; depth: DepthNeed | null } {
   if (job.region === 'north-america') {
-    if (!contents.cables.every((k) => fillListed(k.size))) return { fits: false, fraction: Number.POSITIVE_INFINITY, fill: null, depth: null }
+    if (!allListed(contents)) return { fits: false, fraction: Number.POSITIVE_INFINITY, fill: null, depth: null }
     const input = fillInput(box, kind, contents)
     const output = boxFill(input)
     return { fits: output.fits, fraction: output.fillFraction, fill: { input, output }, depth: null }
@@ -117,7 +119,7 @@ export function evaluateBox(job: Installation, box: BoxRecord, contents: BoxCont
   const used = use(job, box, kind, contents, need)
   const better = smallest ? ` ${smallest.name} is the smallest that fits.` : ''
   const findings: Finding[] = (used.fill?.output.findings ?? []).map((f) => ({ ...f, message: f.message + better }))
-  if (job.region === 'north-america' && !contents.cables.every((k) => fillListed(k.size)))
+  if (job.region === 'north-america' && !allListed(contents))
     findings.push({
       rule: 'box-fill-not-listed',
       severity: 'unknown',

@@ -245,6 +245,16 @@ const kindOfNew = (circuit: CircuitRecord): PointRecord['kind'] => (circuit.load
 const edit = edits<Doc>()
 const inCircuit = { circuit: idField }
 const inDesign = { circuit: idField, design: idField }
+/** What the chosen design says of protection at the board, said of the way that is put in for it; a way that is there is as it was found. */
+function alignProtection(job: Doc, circuit: CircuitRecord): void {
+  const design = circuit.designs.find((d) => d.id === circuit.chosen)
+  for (const w of job.ways) {
+    if (w.state !== 'new' || !circuit.ways.includes(w.id)) continue
+    if (design?.residual.at === 'board') w.residual = w.residual === 'none' ? 'unknown' : w.residual
+    else if (w.residual !== 'unknown') w.residual = 'none'
+  }
+}
+
 const patchOfDesign = designSchema.omit({ id: true }).partial()
 
 export const circuitEdits = {
@@ -384,9 +394,10 @@ export const circuitEdits = {
   'design.set': edit(
     { ...inDesign, patch: patchOfDesign },
     (job, edit) => {
-      const { design } = designOf(job, edit)
+      const { circuit, design } = designOf(job, edit)
       mustBeListed(job, edit.patch.accessory, 'patch.accessory')
       Object.assign(design, edit.patch)
+      if (edit.patch.residual) alignProtection(job, circuit)
     },
     (e, say, job) => `${sentence(say.patch(e.patch))}${ofAlternative(job, e)}${say.ofCircuit(e.circuit)}`,
   ),
@@ -413,7 +424,9 @@ export const circuitEdits = {
   'design.choose': edit(
     inDesign,
     (job, edit) => {
-      designOf(job, edit).circuit.chosen = edit.design
+      const { circuit } = designOf(job, edit)
+      circuit.chosen = edit.design
+      alignProtection(job, circuit)
     },
     (e, say, job) => `Alternative ${nameOfDesign(job, e)} chosen${say.ofCircuit(e.circuit)}`,
   ),
@@ -428,6 +441,7 @@ export const circuitEdits = {
       addTo(circuit.designs, taken, 'id')
       circuit.chosen = edit.id
       circuit.reason = edit.reason
+      alignProtection(job, circuit)
     },
     (e, say) => `Alternative ${e.name} taken${say.ofCircuit(e.circuit)}`,
   ),

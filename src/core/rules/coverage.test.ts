@@ -24,14 +24,20 @@ const guard = (id: string, ratingA = 63): Edit => ({ kind: 'residual-device.add'
 const behind = (id: string): Edit => ({ kind: 'circuit.set', ...c1, patch: { behind: id } })
 const way = (position: number): Edit => ({ kind: 'way.add', way: newWay('w', 'Old', { position, ratingA: 20 }) })
 
+/** The circuit on a way that was found, behind what it was found to stand behind. */
+const onOld = (found: string): Edit => ({ kind: 'circuit.set', ...c1, patch: { work: 'altered', way: found === 'none' ? '11' : found === 'own' ? '12' : '13' } })
+const oldWays: Edit[] = [['none', 11], ['own', 12], ['unknown', 13]].map(([residual, position]) => ({ kind: 'way.add', way: newWay(`old-${residual}`, `Old ${residual}`, { position: position as number, ratingA: 16, residual: residual as string }) }))
+
 const outlet: Record<RegionId, string> = { 'north-america': 'na-duplex-20', 'united-kingdom': 'uk-socket-13', 'southern-africa': 'za-socket-16' }
 /** A circuit that every rule is content with, as far as one circuit can be. */
 const base = (region: RegionId): Edit[] => [
+  ...oldWays,
   brief({ environment: 'dry', premises: 'workshop' }),
   supply({ zeOhm: 0.3, pscKa: 1, upstream: { kind: 'breaker', ratingA: 100 } }),
   circuit({ place: 'workshop', way: '5', nearWater: false }),
   load({ name: 'x', amount: 1200 }),
   design({ lengthM: 10, accessory: outlet[region], breakingKa: 6, arcFault: 'board', residual: { at: 'board', ma: region === 'north-america' ? 5 : 30, type: 'A' }, wantedBreakerA: region === 'north-america' ? 20 : 16 }),
+  behind('own'),
 ]
 type Verdict = 'error' | 'warning' | 'note' | 'unknown'
 /** Rule, world, what raises it and how gravely, and what it is silent on. */
@@ -49,6 +55,8 @@ const beside = (patch: Partial<Placed>): Edit => ({ kind: 'circuit-point.add', .
 /** An outlet with a device of its own, and one in a garage beyond it, on its load side or not. */
 const gfciAhead = (guardsOn: boolean): Edit => ({ kind: 'circuit-point.add', ...c1, points: [placed('s0', 'Ahead', { lengthM: 5, watts: 500, accessory: 'na-gfci-20', guardsOn }), placed('s1', 'Beyond', { lengthM: 5, watts: 500, from: 's0', place: 'garage' })] })
 const residual = (at: Design['residual']['at'], more: Partial<Design['residual']> = {}) => design({ residual: { at, ma: 30, type: 'A', ...more } })
+/** The first outlet is one that has a device of its own. */
+const gfciFirst: Edit = { kind: 'circuit-point.set', ...c1, id: 's0', patch: { accessory: 'na-gfci-20' } }
 /** The run in one stretch of a kind. */
 const through = (place: (typeof runPlaces)[number], method: string | null = null): Edit => design({ stretches: [{ id: 'g', place, lengthM: 10, ambientC: 30, method, loadedConductors: 2, groupedCircuits: 1, insulationMm: 0 }] })
 const light: Edit = { kind: 'circuit-point.set', ...c1, id: 's0', patch: { watts: 300 } }
@@ -97,7 +105,7 @@ const cases: readonly Case[] = [
   ['residual-protection-needed', na, 'warning', [residual('none')], [circuit({ place: 'bedroom' }), residual('none')]],
   ['residual-protection-needed', na, 'error', [circuit({ place: 'bedroom' }), residual('none'), beside({ nearWater: true })], [circuit({ place: 'bedroom' }), residual('none'), beside({})]],
   ['residual-protection-needed', na, 'error', [circuit({ place: 'bedroom' }), residual('none'), beside({ place: 'garage' })], [circuit({ place: 'bedroom' }), residual('none'), beside({ place: 'garage', outlets: 0 })]],
-  ['residual-protection-needed', na, 'error', [circuit({ place: 'bedroom' }), residual('first'), beside({ place: 'garage', from: null })], [circuit({ place: 'bedroom' }), residual('first'), beside({ place: 'garage' })]],
+  ['residual-protection-needed', na, 'error', [circuit({ place: 'bedroom' }), residual('first'), beside({ place: 'garage', from: null }), gfciFirst], [circuit({ place: 'bedroom' }), residual('first'), beside({ place: 'garage' }), gfciFirst]],
   ['residual-protection-needed', na, 'error', [circuit({ place: 'bedroom' }), residual('none'), gfciAhead(false)], [circuit({ place: 'bedroom' }), residual('none'), gfciAhead(true)]],
   ['appliance-residual-protection', na, 'error', [residual('none'), beside({ appliance: 'sump-pump' })], [residual('none'), beside({ appliance: 'pottery-wheel' })]],
   ['appliance-residual-protection', na, 'error', [residual('none'), load({ kind: 'dishwasher', connection: 'fixed' })], [load({ kind: 'dishwasher', connection: 'fixed' })]],
@@ -151,17 +159,22 @@ const cases: readonly Case[] = [
   ['discrimination', uk, 'warning', [supply({ upstream: { kind: 'breaker', ratingA: 16 } })], [supply({ pscKa: 0.2 })]],
   ['discrimination', uk, 'unknown', [supply({ upstream: { kind: 'fuse', ratingA: 100 } })], [supply({ pscKa: 0.2 })]],
   ['discrimination', uk, 'note', [supply({ upstream: { kind: 'fuse', ratingA: 100 } }), design({ selectiveKa: 0.8 })], [supply({ upstream: { kind: 'fuse', ratingA: 100 } }), design({ selectiveKa: 1 })]],
-  ['neutral-bar', uk, 'note', [guard('g1')], []],
-  ['neutral-bar', uk, 'unknown', [guard('g1'), guard('g2')], []],
-  ['neutral-bar', uk, 'note', [guard('g1'), guard('g2'), behind('g2')], []],
-  ['neutral-bar', za, 'note', [guard('g1'), guard('g2'), behind('own')], []],
+  ['neutral-bar', uk, 'note', [guard('g1'), behind('g1')], [residual('none')]],
+  ['neutral-bar', za, 'note', [], [guard('g1'), guard('g2'), behind('unknown')]],
+  ['residual-device-not-said', uk, 'unknown', [behind('unknown')], []],
+  ['residual-device-not-said', za, 'unknown', [guard('g1', 40), behind('unknown')], [guard('g1', 40), behind('g1')]],
+  // What was found behind nothing is not protected by what somebody meant.
+  ['residual-device-not-said', za, 'error', [onOld('none')], [onOld('own')]],
+  ['residual-device-not-said', na, 'unknown', [onOld('unknown')], [behind('unknown')]],
+  ['residual-device-overloaded', uk, 'unknown', [{ kind: 'residual-device.add', item: newResidualDevice('g1', 'RCD', { tripMa: 30 }) }, behind('g1')], [guard('g1'), behind('g1')]],
+  ['socket-residual-protection', za, 'unknown', [{ kind: 'residual-device.add', item: newResidualDevice('g1', 'RCD', { ratingA: 63 }) }, behind('g1')], [guard('g1'), behind('g1')]],
   ['residual-rating-differs', uk, 'error', [guard('g1'), behind('g1'), residual('board', { ma: 100 })], [guard('g1'), residual('board', { ma: 100 }), behind('g1')]],
   ['residual-device-overloaded', uk, 'error', [guard('g1', 25), behind('g1'), design({ wantedBreakerA: 32 })], [guard('g1', 40), behind('g1'), design({ wantedBreakerA: 32 })]],
   ['cooking-ahead-of-residual', uk, 'warning', [load({ nature: 'cooking' }), design({ residual: { at: 'none', ma: 30, type: 'A' } })], [load({ nature: 'cooking' })]],
   ['first-outlet-guards', uk, 'note', [design({ residual: { at: 'first', ma: 30, type: 'A' }, accessories: 3 })], [design({ accessories: 3 })]],
   ['first-outlet-guards', na, 'note', [gfciAhead(true)], [gfciAhead(false)]],
   ['first-outlet-guards', na, 'warning', [shared, residual('first'), stops(['A', 'B'])], [shared, residual('outlet'), stops(['A', 'B'])]],
-  ['residual-protection-needed', na, 'error', [shared, circuit({ place: 'garage' }), residual('first'), stops(['A', 'B'])], [shared, circuit({ place: 'garage' }), residual('outlet'), stops(['A', 'B'])]],
+  ['residual-protection-needed', na, 'error', [shared, circuit({ place: 'garage' }), residual('first'), stops(['A', 'B'])], [shared, circuit({ place: 'garage' }), residual('outlet'), design({ accessory: 'na-gfci-20' }), stops(['A', 'B'])]],
   ['first-outlet-guards', uk, 'warning', [circuit({ kind: 'ring' }), residual('first'), beside({ from: null })], [residual('first'), beside({})]],
   ['first-outlet-guards', uk, 'warning', [design({ residual: { at: 'first', ma: 30, type: 'A' } })], []],
   ['two-pole-space', na, 'error', [load({ volts: 240 }), design({ accessory: 'na-20-240' })], [load({ volts: 240 }), design({ accessory: 'na-20-240' }), circuit({ way: '5-7' })]],
@@ -230,10 +243,10 @@ describe('the table of what each point needs', () => {
     return needsTable(job, report.circuit, report.chosen)
   }
   it('has a line for each point and a column for each type', () => {
-    expect(tableOf(na, dwelling, residual('first'), design({ arcFault: 'none' }), beside({ place: 'garage', environment: 'outdoors', from: null }))).toEqual({
+    expect(tableOf(na, dwelling, residual('first'), design({ arcFault: 'none' }), beside({ place: 'garage', environment: 'outdoors', from: null }), gfciFirst)).toEqual({
       columns: ['Point', 'GFCI', 'AFCI', 'Tamper', 'Weather'],
       rows: [
-        ['Plain', 'in the first outlet', 'not asked', 'needed', 'not asked'],
+        ['Plain', 'in the outlet', 'not asked', 'needed', 'not asked'],
         ['Odd', 'needed', 'not asked', 'needed', 'needed'],
       ],
       clauses: ['GFCI: 210.8(A), (B)', 'AFCI: 210.12(B)', 'Tamper: 406.12', 'Weather: 406.9(A), (B); 406.9(B)(1)'],

@@ -38,7 +38,9 @@ export function judgePoint(rule: PointRule, f: CircuitFacts, s: Site): PointVerd
   if (missing.length) return { type: rule.type, state: 'unknown', severity: 'unknown', words: `${rule.about} Not judged: ${asking(missing, f)}.`, clause }
   const needs = rule.needs(f, s)
   if (needs === null) return { type: rule.type, state: 'free', severity: null, words: '', clause }
-  const raised = typeof needs === 'string' ? { severity: rule.severity, message: needs } : needs
+  const said = typeof needs === 'string' ? { severity: rule.severity, message: needs } : needs
+  // What is counted on and nobody has seen is neither there nor missing.
+  const raised = rule.type === 'residual' && s.presumed && said.severity !== 'note' ? { ...said, severity: 'unknown' as const, message: `Whether it is protected as it must be is not known. ${said.message}` } : said
   return { type: rule.type, state: raised.severity === 'unknown' ? 'unknown' : 'missing', severity: raised.severity, words: raised.message, clause: raised.clause ?? clause }
 }
 
@@ -48,6 +50,8 @@ export function pointFindings(rule: PointRule, f: CircuitFacts): Finding[] {
   for (const s of f.sites) {
     const verdict = judgePoint(rule, f, s)
     if (!verdict?.severity) continue
+    // That the device at the board is not known is said once, of the circuit.
+    if (rule.type === 'residual' && verdict.severity === 'unknown' && s.presumed && f.design.residual.at === 'board') continue
     const key = `${verdict.severity} ${verdict.words}`
     const before = said.get(key)
     if (before) before.names.push(s.name)

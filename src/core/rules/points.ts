@@ -1,10 +1,10 @@
-import { frequencyDriven, guardedAppliances, heatsByElectronics } from '../catalogue/appliances'
+import { frequencyDriven, protectedAppliances, heatsByElectronics } from '../catalogue/appliances'
 import type { Installation } from '../installation/installation'
 import { residualTypes } from '../job/fields'
 import { vocabularies } from '../region/vocabulary'
 import type { CircuitFacts } from './engine'
 import type { PointRule } from './point-rule'
-import type { Guard, Site } from './sites'
+import type { Placement, Site } from './sites'
 
 type Place = NonNullable<Site['place']>
 /** Places whose outlets need a GFCI however dry; outside dwellings, of a basement its unfinished parts. NFPA 70 210.8(A), (B). */
@@ -19,9 +19,9 @@ const device = ({ job }: CircuitFacts): string => vocabularies[job.region].rcd
 export const aDevice = (f: CircuitFacts): string => `${f.job.region === 'north-america' ? 'a' : 'an'} ${device(f)}`
 const na = (f: CircuitFacts): boolean => f.job.region === 'north-america'
 
-const guardWords: Record<Guard, string> = { board: 'at the board', first: 'in the first outlet', ahead: 'in an outlet ahead', own: 'in the outlet' }
-const guarded = (_: CircuitFacts, s: Site): string | null => s.residual && guardWords[s.residual]
-const guardedAt30 = (_: CircuitFacts, s: Site): string | null => (s.residual === null || s.residualMa > 30 ? null : guardWords[s.residual])
+const placementWords: Record<Placement, string> = { board: 'at the board', first: 'in the first outlet', ahead: 'in an outlet ahead', own: 'in the outlet' }
+const protectedBy = (_: CircuitFacts, s: Site): string | null => s.residual && placementWords[s.residual]
+const protectedAt30 = (_: CircuitFacts, s: Site): string | null => (s.residual === null || s.residualMa === null || s.residualMa > 30 ? null : placementWords[s.residual])
 const fits = (type: Site['fitted'][number], words: string) => (_: CircuitFacts, s: Site) => (s.fitted.includes(type) ? words : null)
 const wet = ({ environment }: Site): boolean => environment === 'wet' || environment === 'outdoors'
 /** Places as a sentence says them, after "in". */
@@ -52,7 +52,7 @@ export const pointRules: readonly PointRule[] = [
     looksAt: [],
     asksOfPoint: true,
     applies: (_, s) => s.outlet && s.ratingA <= 50,
-    given: guarded,
+    given: protectedBy,
     needs: (f, s) => {
       const remedy = `Fit ${aDevice(f)} breaker, or the outlet behind ${aDevice(f)} receptacle.`
       if ((s.environment !== null && s.environment !== 'dry') || (s.place !== null && gfciPlaces.includes(s.place))) return `An outlet in ${inWords(s)} needs ${device(f)} protection. ${remedy}`
@@ -69,8 +69,8 @@ export const pointRules: readonly PointRule[] = [
     clause: { 'north-america': '210.8(D); 422.5(A)' },
     severity: 'error',
     looksAt: [],
-    applies: (_, s) => s.appliance !== null && guardedAppliances.has(s.appliance),
-    given: guarded,
+    applies: (_, s) => s.appliance !== null && protectedAppliances.has(s.appliance),
+    given: protectedBy,
     needs: (f) => `What it feeds is of a kind that needs ${device(f)} protection wherever it stands. Fit ${aDevice(f)} breaker, or a ${device(f)} device that stays within reach.`,
   },
   {
@@ -81,9 +81,11 @@ export const pointRules: readonly PointRule[] = [
     severity: 'error',
     looksAt: [],
     applies: (_, s) => s.outlet && s.ratingA <= 32,
-    given: guardedAt30,
+    given: protectedAt30,
     needs: (f, s) =>
-      s.residual !== null
+      s.residual !== null && s.residualMa === null
+        ? { severity: 'unknown', message: `At what current the ${device(f)} trips was not read; a socket-outlet needs 30 mA or less. Read the mark on it and enter it on the board.` }
+        : s.residual !== null
         ? `The ${device(f)} is of ${s.residualMa} mA; a socket-outlet needs one of 30 mA or less.`
         : `A socket-outlet needs ${aDevice(f)} of 30 mA or less. Put the circuit behind one${f.result?.breakerA ? `, as a ${f.result.breakerA} A breaker with residual protection,` : ''} or fit an outlet that has its own.`,
   },
@@ -95,7 +97,7 @@ export const pointRules: readonly PointRule[] = [
     severity: 'error',
     looksAt: ['premises'],
     applies: (f, s) => f.circuit.load.lighting && !s.outlet,
-    given: guardedAt30,
+    given: protectedAt30,
     needs: (f) => (f.job.brief.premises === 'dwelling' ? 'A lighting circuit in a dwelling stands behind an RCD of 30 mA or less. Put it behind one at the consumer unit.' : null),
   },
   {
@@ -106,7 +108,7 @@ export const pointRules: readonly PointRule[] = [
     severity: 'error',
     looksAt: [],
     applies: (_, s) => s.place === 'bathroom' && !s.outlet,
-    given: guardedAt30,
+    given: protectedAt30,
     needs: (f) => `Everything in a room with a bath or shower stands behind ${aDevice(f)} of 30 mA or less, fixed loads and lights too. Put the circuit behind one at the board.`,
   },
   {
@@ -117,7 +119,7 @@ export const pointRules: readonly PointRule[] = [
     severity: 'error',
     looksAt: [],
     asksOfPoint: true,
-    applies: (_, s) => s.residual !== null,
+    applies: (f, s) => s.residual !== null || (s.presumed && f.design.residual.at === 'board'),
     given: (f, s) => (f.design.residual.type !== null && sees(f.design.residual.type, leastType(s)) ? `type ${f.design.residual.type}` : null),
     needs: (f, s) => {
       const { type } = f.design.residual
@@ -137,7 +139,7 @@ export const pointRules: readonly PointRule[] = [
     looksAt: ['premises'],
     asksOfPoint: true,
     applies: (f, s) => (na(f) ? f.circuit.kind !== 'feeder' && f.circuit.load.volts === 120 && (f.result?.breakerA ?? 0) <= 20 : s.outlet),
-    given: (_, s) => s.arcFault && guardWords[s.arcFault],
+    given: (_, s) => s.arcFault && placementWords[s.arcFault],
     needs: (f, s) => {
       if (!na(f)) return { severity: 'note', message: 'Arc fault detection is recommended for socket circuits, and required in some kinds of premises (higher-risk residential, shared houses, student rooms, care homes). Say whether this is one.' }
       if (f.job.brief.premises !== 'dwelling') return null

@@ -1,3 +1,5 @@
+import { listed } from '../finding'
+import { boardProtection, protectedAtBoard } from '../installation/protection'
 import { formatA, trim } from '../quantity/format'
 import { atLeast } from '../quantity/tolerance'
 import { vocabularies } from '../region/vocabulary'
@@ -19,7 +21,12 @@ export const protectionRules: readonly Rule[] = [
     severity: 'error',
     looksAt: [],
     applies: (f) => f.job.supply.earthing === 'tt',
-    raised: (f) => (f.design.residual.at === 'board' ? null : 'On an earth rod the whole circuit, not the outlet alone, must stand behind a residual current device at the board.'),
+    raised: (f) => {
+      const there = protectedAtBoard(f.job, f.circuit, f.design)
+      if (there) return null
+      const message = 'On an earth rod the whole circuit, not the outlet alone, must stand behind a residual current device at the board.'
+      return there === null ? { severity: 'unknown', message: `${message} Which one it stands behind is not said.` } : message
+    },
   },
   {
     id: 'breaking-capacity',
@@ -56,14 +63,29 @@ export const protectionRules: readonly Rule[] = [
     clause: { 'united-kingdom': '314.4; 531.3', 'southern-africa': 'SANS 10142-1 earth leakage protection, neutral' },
     severity: 'note',
     looksAt: [],
-    applies: (f) => f.design.residual.at === 'board' && f.circuit.feeder === null && f.job.residualDevices.length > 0,
+    applies: (f) => f.circuit.behind === 'own' || f.job.residualDevices.some((d) => d.id === f.circuit.behind),
     raised: (f) => {
-      const { residualDevices: devices } = f.job
       const { behind } = f.circuit
       if (behind === 'own') return 'It has a device of its own: its neutral goes on the terminal of that, and the device’s own tail on the main bar.'
-      const of = devices.find((d) => d.id === behind)
-      if (of) return `Its neutral goes on the neutral bar of ${of.name}, and on no other, or it trips for ever.`
-      return devices.length === 1 ? `Its neutral goes on the neutral bar of ${devices[0]!.name}, or on the main bar if its breaker has a device of its own; on the other it trips for ever.` : { severity: 'unknown', message: `Which residual device it stands behind is not said: its neutral belongs on that one’s bar (${devices.map((g) => g.name).join(', ')}). Say so under Protection.` }
+      const of = f.job.residualDevices.find((d) => d.id === behind)!
+      return `Its neutral goes on the neutral bar of ${of.name}, and on no other, or it trips for ever.`
+    },
+  },
+  {
+    id: 'residual-device-not-said',
+    about: 'A residual device at the board that is counted on is one that is there.',
+    clause: { 'north-america': '210.8; 110.3(B)', 'united-kingdom': '411.3.3; 531.3', 'southern-africa': 'SANS 10142-1 earth leakage protection' },
+    severity: 'error',
+    looksAt: [],
+    applies: (f) => f.design.residual.at === 'board' && f.circuit.kind !== 'feeder',
+    raised: (f) => {
+      const { kind } = boardProtection(f.job, f.circuit)
+      const { rcd } = vocabularies[f.job.region]
+      if (kind === 'none') return `This circuit counts on ${aDevice(f)} at the board, and its way stands behind none. Put it behind one, give it a breaker that has its own, or protect each outlet.`
+      if (kind !== 'not-said') return null
+      const there = f.job.residualDevices.filter((d) => d.board === f.circuit.board)
+      const which = there.length ? `The board has ${listed(there.map((d) => `${d.name} (${d.tripMa === null ? 'trip current not read' : `${trim(d.tripMa, 0)} mA`})`))}` : `The board has no ${rcd} that was noted`
+      return { severity: 'unknown', message: `This circuit counts on ${aDevice(f)} at the board, and which one is not said. ${which}: look, and say under Protection what it stands behind.` }
     },
   },
   {
@@ -84,9 +106,10 @@ export const protectionRules: readonly Rule[] = [
     clause: { 'united-kingdom': '536.4.3.2', 'southern-africa': 'SANS 10142-1 earth leakage protection, rating' },
     severity: 'error',
     looksAt: ['breaker'],
-    applies: (f) => f.design.residual.at === 'board' && f.circuit.feeder === null && f.job.residualDevices.some((g) => g.id === f.circuit.behind && g.ratingA !== null),
+    applies: (f) => f.job.residualDevices.some((g) => g.id === f.circuit.behind),
     raised: (f) => {
       const of = f.job.residualDevices.find((g) => g.id === f.circuit.behind)!
+      if (of.ratingA === null) return { severity: 'unknown', message: `The rated current of ${of.name} was not read, so whether it carries what stands behind it is not judged. Read it from its front and enter it on the board.` }
       return f.result!.breakerA! > of.ratingA! ? `${of.name} is rated ${formatA(of.ratingA!)} and the breaker behind it ${f.result!.breakerA} A: it may burn before the breaker acts. Put the circuit behind a larger one, or give it a device of its own.` : null
     },
   },

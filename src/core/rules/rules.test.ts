@@ -1,3 +1,4 @@
+import { newDesign } from '../job/design'
 import { describe, expect, it } from 'vitest'
 import { evaluate } from '../evaluate'
 import type { Brief } from '../job/brief'
@@ -58,6 +59,8 @@ function job({ region, load, brief, supply }: Case, patch: Case['raises']): Job 
     { kind: 'load.set', circuit: 'c1', patch: { name: 'x', amount: 600, ...load } },
     { kind: 'brief.set', patch: brief ?? {} },
     { kind: 'supply.set', patch: supply ?? {} },
+    { kind: 'circuit.connect', circuit: 'c1', way: '5', residual: 'own' },
+    { kind: 'design.set', circuit: 'c1', design: 'a', patch: { residual: patch.residual ?? newDesign(region, 'a', 'A').residual } },
     { kind: 'design.set', circuit: 'c1', design: 'a', patch: { ...base, ...patch } },
   ]
   return edits.reduce((j, e) => applyEdit(j, e).job, newJob(region, 'A', ''))

@@ -2,10 +2,11 @@ import type { Accessory } from '../catalogue/accessories'
 import { applianceManner } from '../catalogue/appliances'
 import { fittedAt } from '../design/endings'
 import type { Circuit, CircuitPoint, Design, Installation, Site as Stands } from '../installation/installation'
+import { boardProtection, protectedAtBoard } from '../installation/protection'
 import type { Load } from '../job/load'
 
-/** What guards a point: a device at the board, one in the first outlet, one in another outlet ahead of it, or one of its own. */
-export type Guard = 'board' | 'first' | 'ahead' | 'own'
+/** Where the device is that protects a point: at the board, in the first outlet, in another outlet upstream of it, or its own. */
+export type Placement = 'board' | 'first' | 'ahead' | 'own'
 
 /** One point as the rules on its types see it: what it does not say itself, its circuit says. */
 export interface Site extends Stands {
@@ -21,10 +22,12 @@ export interface Site extends Stands {
   readonly appliance: string | null
   readonly nature: Load['nature']
   readonly fitted: Design['fitted']
-  readonly residual: Guard | null
-  /** What the device that guards it trips at, in milliamperes. */
-  readonly residualMa: number
-  readonly arcFault: Guard | null
+  readonly residual: Placement | null
+  /** A residual device is counted on, and whether it is there is not known. */
+  readonly presumed: boolean
+  /** What the device that protects it trips at, in milliamperes; null: not read. */
+  readonly residualMa: number | null
+  readonly arcFault: Placement | null
 }
 
 /**
@@ -67,18 +70,24 @@ const noPoints: ReadonlySet<string> = new Set()
 export function sitesOf(job: Installation, circuit: Circuit, design: Design): Site[] {
   const first = behindFirst(circuit)
   const ahead = behindOutlets(circuit, design)
-  const guards = (at: Design['residual']['at'], point: CircuitPoint | null, outlet: boolean): Guard | null => {
-    if (at === 'board') return 'board'
-    if (at === 'outlet') return outlet ? 'own' : null
-    return at === 'first' && (point === null || first.has(point.id)) ? 'first' : null
-  }
+  const arcAt = (point: CircuitPoint | null): Placement | null => (design.arcFault === 'board' ? 'board' : design.arcFault === 'outlet' && (point === null || first.has(point.id)) ? 'first' : null)
+  const board = protectedAtBoard(job, circuit, design)
+  const { at } = design.residual
+  const shared = boardProtection(job, circuit)
+  const boardMa = shared.kind === 'device' ? shared.device.tripMa : design.residual.ma
+  // A device "in the first outlet" is there where the first point is an outlet that has one; else it is only said.
+  const begins = fittedAt(design, circuit.points[0] ?? null)
+  const inFirst = at === 'first' && begins?.residual === true && (circuit.points[0]?.outlets ?? 1) > 0
+  const notChosen = at === 'first' ? begins === undefined : false
   const site = (point: CircuitPoint | null): Site => {
     const kind = fittedAt(design, point)
     const plugged = circuit.load.connection === 'plug' && !circuit.load.lighting
     const outlet = circuit.kind !== 'feeder' && (kind ? kind.outlets > 0 : plugged) && (point === null || point.outlets > 0)
     const appliance = point ? point.appliance : circuit.load.kind
     const own = outlet && kind?.residual === true
-    const residual = own ? 'own' : (guards(design.residual.at, point, outlet) ?? (point && ahead.has(point.id) ? 'ahead' : null))
+    const behindIt = inFirst && (point === null || first.has(point.id))
+    const residual: Placement | null = own ? 'own' : board ? 'board' : behindIt ? 'first' : point && ahead.has(point.id) ? 'ahead' : null
+    const mayHave = at === 'outlet' && outlet && kind === undefined
     return {
       point,
       name: point?.name ?? circuit.name,
@@ -94,9 +103,10 @@ export function sitesOf(job: Installation, circuit: Circuit, design: Design): Si
       fitted: point?.fitted ?? design.fitted,
       residual,
       // An outlet with a device of its own is made for the protection of persons.
-      residualMa: own || residual === 'ahead' ? Math.min(30, design.residual.ma) : design.residual.ma,
+      presumed: residual === null && (board === null || notChosen || mayHave),
+      residualMa: residual === 'board' ? boardMa : Math.min(30, design.residual.ma),
       // An arc-fault device "at the outlet" is one in the first outlet of the circuit.
-      arcFault: guards(design.arcFault === 'outlet' ? 'first' : design.arcFault, point, outlet),
+      arcFault: arcAt(point),
     }
   }
   return circuit.points.length ? circuit.points.map(site) : [site(null)]

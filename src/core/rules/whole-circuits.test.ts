@@ -110,7 +110,7 @@ describe('a ring of a dwelling, United Kingdom', () => {
 
   it('does not stand behind the device that trips too late for sockets', () => {
     const right = [...start, design({ selectiveKa: 1.5, wantedBreakerA: 32, method: 'clipped-direct', residual: { at: 'board', ma: 30, type: 'A' } }), stop('d', { outlets: 2 }), { kind: 'circuit-point.remove', ...c1, id: 'c' } as Edit]
-    expect(told('united-kingdom', right, [circuit({ behind: 'g2' })])).toEqual([['unknown neutral-bar'], ['error socket-residual-protection']])
+    expect(told('united-kingdom', right, [circuit({ behind: 'g2' })])).toEqual([['unknown residual-device-not-said'], ['error socket-residual-protection']])
   })
 })
 
@@ -124,7 +124,7 @@ describe('a motor on a plug, southern Africa', () => {
   ]
   it('is put right thing by thing', () => {
     // 6.52 A eight times over is 52 A; behind 10 A a type B breaker trips from 50 A surely, a type D not below 100 A.
-    const lists = told('southern-africa', start, [design({ cordA: 16 })], [design({ breakerType: 'D' })], [design({ breakingKa: 10, selectiveKa: 10 })], [design({ stretches: [] })], [design({ residual: { at: 'board', ma: 30, type: 'A' } })])
+    const lists = told('southern-africa', start, [design({ cordA: 16 })], [design({ breakerType: 'D' })], [design({ breakingKa: 10, selectiveKa: 10 })], [design({ stretches: [] })], [design({ residual: { at: 'board', ma: 30, type: 'A' } }), circuit({ behind: 'own' })])
     expect(gone(lists)).toEqual([['error cord-below-load'], ['error start-trips'], ['error breaking-capacity'], ['error cable-not-for-place'], ['error socket-residual-protection']])
     expect(lists.at(-1)).toEqual([])
   })

@@ -89,15 +89,21 @@ function tellDevices(job: Job, old: Job2): void {
 /** A circuit connected as it was written: its way by its text, behind what it was said to stand behind. */
 function connectCircuit(job: Job, circuit: Circuit, record: CircuitRecord): void {
   const board = circuit.feeder === null ? 'main' : feederBoardId(circuit.feeder)
-  const guard = circuit.guard !== null && (unnamedResiduals.includes(circuit.guard) || job.residualDevices.some((d) => d.id === circuit.guard)) ? circuit.guard : undefined
+  const design = circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
+  // It was said only of a circuit that has its protection at the board.
+  const guard = design.residual.at !== 'board' ? (circuit.way.trim() ? 'none' : undefined) : circuit.guard !== null && (unnamedResiduals.includes(circuit.guard) || job.residualDevices.some((d) => d.id === circuit.guard)) ? circuit.guard : undefined
   connect(job, record, { board, way: circuit.way })
   const onOldWay = record.ways.some((id) => job.ways.find((w) => w.id === id)?.state === 'existing')
   // What an old way stands behind is what was found of it, not what somebody meant.
-  if (guard !== undefined && (!onOldWay || job.ways.some((w) => record.ways.includes(w.id) && w.residual === 'unknown'))) connect(job, record, { residual: guard })
+  if (guard !== undefined && (!onOldWay || (guard !== 'none' && job.ways.some((w) => record.ways.includes(w.id) && w.residual === 'unknown')))) connect(job, record, { residual: guard })
+  // What somebody reckoned with stays, to be held against the device.
+  for (const [i, d] of record.designs.entries()) d.residual = { ...circuit.designs[i]!.residual }
 }
 
 /** A whole document of version 2 as one of version 3. */
-export function fromVersion2(old: Job2): Job {
+export function fromVersion2(given: Job2): Job {
+  // Nothing of the old document is shared: it stays as it was.
+  const old = structuredClone(given)
   const job = bareJob(old.region, old.title, old.place)
   const { survey } = old
   const idOf = idsFor(old)
@@ -121,7 +127,7 @@ export function fromVersion2(old: Job2): Job {
   for (const circuit of old.circuits) if (circuit.kind === 'feeder') job.boards.push(newBoard(feederBoardId(circuit.id), { state: 'new' }))
   job.circuits = old.circuits.map((c) => circuitFrom(c, old.region))
   for (const [i, c] of old.circuits.entries()) layCircuit(job, c, job.circuits[i]!, idOf)
-  for (const [i, c] of old.circuits.entries()) connectCircuit(job, c, job.circuits[i]!)
+  for (const [i, c] of given.circuits.entries()) connectCircuit(job, c, job.circuits[i]!)
   for (const c of job.circuits) if (c.source && ![...job.boards, ...job.points].some((x) => x.id === c.source!.from)) c.source = null
   return job
 }
