@@ -1,5 +1,6 @@
 import type { Accessory } from './catalogue/accessories'
 import { fitnessFor, fitnessQuestions } from './catalogue/fitness'
+import { ringContinuity } from './design/ring-continuity'
 import { racewaysOf } from './design/conditions'
 import { openFacts } from './design/circuit-input'
 import { type Ahead, aheadOf, type Fed, fedBy, loopOfFeeders, seenBy } from './design/fed'
@@ -13,13 +14,15 @@ import { type BoxRecord, newBox } from './job/point'
 import { type Circuit, type Design, type Installation, pointsThere, read } from './installation/installation'
 import type { Reading } from './job/reading'
 import type { Job } from './job/schema'
-import { judgeTests, type TestReport } from './record/judge'
+import { inUnitOf, judgeTests, type TestReport } from './record/judge'
+import { takenOn } from './record/taken-on'
 import { type Test, testPlan } from './record/tests'
 import { circuitFindings } from './rules'
-import { serviceFindings } from './rules/board'
+import { serviceFindings, supplyFindings } from './rules/board'
 import { type InRaceway, racewayReport, type RacewayReport } from './rules/raceway'
 import { type StageId, stageIds } from './stages'
 import { type BoardReport, boardReport } from './survey/board'
+import { runReport } from './survey/walls'
 import { evaluateSurvey, type SurveyReport } from './trace/survey'
 import { wiringStepIds } from './wiring/plan'
 
@@ -255,26 +258,27 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   const circuits = job.circuits.map((circuit): CircuitReport => {
     const report = cachedCircuit(job, circuit, around)
     const own = mine.get(circuit.id)
-    return own || stop ? { ...report, testReport: judgeTests(report.tests, own ?? [], circuit.id, stop) } : report
+    return own || stop ? { ...report, testReport: judgeTests(report.tests, own ?? [], circuit.id, stop, takenOn(circuit)) } : report
   })
   const survey = evaluateSurvey(job)
   const boards = boardsOf(job, survey)
   const raceways = racewaysIn(job, circuits)
   const at = (stage: StageId) => (f: Finding): PlacedFinding => ({ ...f, stage, circuit: null })
   const placed: PlacedFinding[] = [
-    ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...openDefects(job)].map(at('survey')),
+    ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...wallFindings(job), ...openDefects(job)].map(at('survey')),
     ...brief.map(at('brief')),
-    ...[...serviceFindings(job), ...raceways.flatMap((r) => r.findings)].map(at('circuit')),
+    ...[...serviceFindings(job), ...supplyFindings(job), ...raceways.flatMap((r) => r.findings)].map(at('circuit')),
   ]
   const open: OpenItem[] = [...briefOpen(job), ...surveyOpen(survey, job)]
   for (const c of circuits) {
     placed.push(...c.findings)
     if (c.testReport === c.untested) open.push(...c.openUntested)
     else {
-      placed.push(...offReadings(c))
+      placed.push(...offReadings(c), ...ringReadings(c, mine.get(c.circuit.id) ?? []))
       open.push(...c.open, ...leftToTest(c.circuit.id, c.testReport))
     }
   }
+  placed.push(...lostReadings(circuits, readings))
   const counts = countOf(placed)
   const before = open.length + counts.error
   if (before > 0) open.push({ stage: 'handover', circuit: null, field: 'record', ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it` })
@@ -323,6 +327,20 @@ function boardsOf(job: Installation, survey: SurveyReport): readonly BoardReport
   return lastBoards.boards
 }
 
+let lastWalls: { readonly parts: readonly unknown[]; readonly findings: readonly Finding[] } | null = null
+/** What is wrong along the walls. Spacing is asked of dwellings. NFPA 70 210.52. */
+function wallFindings(job: Installation): readonly Finding[] {
+  const parts = [job.region, job.brief.premises, job.walls]
+  if (lastWalls && same(lastWalls.parts, parts)) return lastWalls.findings
+  const found = job.walls.flatMap((w) => runReport(job.region, w, job.region === 'north-america' ? 'imperial' : 'metric').findings)
+  const findings = found.flatMap((f): Finding[] => {
+    if (f.rule !== 'outlet-spacing' || job.brief.premises === 'dwelling') return [f]
+    return job.brief.premises === null ? [{ ...f, severity: 'unknown', message: `${f.message} Whether that is asked here depends on the kind of premises: say so in the brief.` }] : []
+  })
+  lastWalls = { parts, findings }
+  return findings
+}
+
 /** Findings of somebody's report that nobody has answered yet. */
 function openDefects(job: Installation): Finding[] {
   const left = job.defects.filter((d) => d.state === 'open').length
@@ -356,6 +374,32 @@ function offReadings(c: CircuitReport): PlacedFinding[] {
       stage: 'test',
       circuit: c.circuit.id,
     }))
+}
+
+/** The three conductors of a ring held against each other. BS 7671 643.2.1; OSG. */
+function ringReadings({ circuit, chosen, testReport }: CircuitReport, readings: readonly Reading[]): PlacedFinding[] {
+  const { result } = chosen
+  if (circuit.kind !== 'ring' || !result?.size || !result.protectiveSize || readings.length === 0) return []
+  const ends = (id: string) => {
+    const judged = testReport.judged.find((j) => j.test.id === id)
+    if (!judged?.reading || judged.verdict === 'unknown') return undefined
+    return judged.reading.mark === 'open' ? ('open' as const) : (inUnitOf(judged.test, judged.reading) ?? undefined)
+  }
+  const [r1, rn, r2] = [ends('ring-line'), ends('ring-neutral'), ends('ring-protective')]
+  if (r1 === undefined || rn === undefined || r2 === undefined) return []
+  const lengthM = circuit.points.filter((p) => p.from === null).reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.closeM ?? 0)
+  return ringContinuity({ lengthM, lineSize: result.size, protectiveSize: result.protectiveSize, measured: { r1, rn, r2 } }).findings.map((f) => ({ ...f, stage: 'test' as const, circuit: circuit.id }))
+}
+
+/** Readings that belong to nothing that is in the job: they are kept, and said. */
+function lostReadings(circuits: readonly CircuitReport[], readings: readonly Reading[]): PlacedFinding[] {
+  const plans = new Map(circuits.map((c) => [c.circuit.id, new Set(c.tests.map((t) => t.id))]))
+  const ids = new Set(readings.map((r) => r.id))
+  return readings.flatMap((r): PlacedFinding[] => {
+    const plan = plans.get(r.circuit)
+    const why = !plan ? 'its circuit is not in the job' : plan.size && !plan.has(r.test) ? `no test called ${r.test} is asked of its circuit` : r.corrects !== null && !ids.has(r.corrects) ? 'the reading it corrects is not there' : null
+    return why ? [{ rule: 'reading-not-placed', severity: 'unknown', clause: 'What was recorded', message: `A reading of ${r.at.slice(0, 10)} by ${r.by || 'somebody'} is not judged: ${why}. Take it again, or say what it belongs to.`, stage: 'test', circuit: plan ? r.circuit : null }] : []
+  })
 }
 
 function leftToTest(circuit: string, { judged }: TestReport): OpenItem[] {

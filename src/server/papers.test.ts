@@ -7,7 +7,7 @@ import type { Reading } from '../core/job/reading'
 import { makePaper } from './papers'
 
 const rude = '=HYPERLINK("x")'
-const reading: Reading = { id: 'r', circuit: 'c1', point: null, test: 'zs', value: 0.7, mark: null, unit: 'Ω', at: '2026-11-20T08:00:00.000Z', by: '+x', instrument: '@meter', note: rude, corrects: null }
+const reading: Reading = { id: 'r', circuit: 'c1', point: null, test: 'zs', value: 0.7, mark: null, unit: 'Ω', at: '2026-11-20T08:00:00.000Z', by: '+x', instrument: '@meter', note: rude, corrects: null, on: null }
 const stored = { id: 'j', revision: 3, job: newJob('united-kingdom', 'Tea <b>kitchen</b>', ''), readings: [reading], undoLabel: null, redoLabel: null, updatedAt: reading.at }
 const paper = async (name: string) => (await makePaper(name, { stored, units: 'metric', circuit: null }))!
 

@@ -90,6 +90,8 @@ function index(store: Store, id: string, job: Job) {
   store.run(sql`INSERT INTO jobs_fts (job_id, title, place, words) VALUES (${id}, ${job.title}, ${job.place}, ${searchWords(job)})`)
 }
 
+const rowFor = ({ on, ...reading }: Reading, jobId: string) => ({ ...reading, takenOn: on, jobId })
+
 /** Puts a new job in, with its readings if it comes from a file. */
 export function createJob(store: Store, id: string, job: Job, read: readonly Reading[], hand: Hand, label = 'Job made'): void {
   store.transaction((tx) => {
@@ -98,7 +100,7 @@ export function createJob(store: Store, id: string, job: Job, read: readonly Rea
       .values({ id, revision: 1, job, ...summaryOf(job, read), undoHead: 0, redo: [], createdAt: hand.at, updatedAt: hand.at })
       .run()
     t.insert(jobChanges).values({ jobId: id, revision: 1, kind: 'create', label, edit: null, patches: [], inverse: [], parent: 0, at: hand.at, by: hand.by }).run()
-    for (const r of read) t.insert(readings).values({ ...r, jobId: id }).run()
+    for (const r of read) t.insert(readings).values(rowFor(r, id)).run()
     index(t, id, job)
   })
 }
@@ -129,7 +131,7 @@ export function readingsOf(store: Store, id: string): Reading[] {
     .where(eq(readings.jobId, id))
     .orderBy(asc(readings.seq))
     .all()
-    .map(({ seq: _, jobId: __, ...reading }) => reading)
+    .map(({ seq: _, jobId: __, takenOn, ...reading }) => ({ ...reading, on: takenOn }))
 }
 
 /** @throws NotFoundError */
@@ -294,7 +296,7 @@ export function addReading(store: Store, id: string, reading: Reading): StoredJo
     (tx) => {
       const t = tx as unknown as Store
       const row = rowOf(t, id)
-      t.insert(readings).values({ ...reading, jobId: id }).onConflictDoNothing().run()
+      t.insert(readings).values(rowFor(reading, id)).onConflictDoNothing().run()
       t.update(jobs).set({ ...summaryOf(row.job, readingsOf(t, id)), updatedAt: reading.at }).where(eq(jobs.id, id)).run()
     },
     { behavior: 'immediate' },

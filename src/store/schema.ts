@@ -1,6 +1,7 @@
 import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { Patch } from 'immer'
 import type { Edit } from '../core/job/edits'
+import type { Reading } from '../core/job/reading'
 import type { Job } from '../core/job/schema'
 
 /** The current state of each job. What the list shows is kept beside it, so that listing evaluates nothing. */
@@ -75,6 +76,7 @@ export const readings = sqliteTable(
     instrument: text('instrument').notNull(),
     note: text('note').notNull(),
     corrects: text('corrects'),
+    takenOn: text('taken_on', { mode: 'json' }).$type<Reading['on']>(),
   },
   (t) => [uniqueIndex('reading_by_id').on(t.jobId, t.id)],
 )

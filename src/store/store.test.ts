@@ -98,7 +98,7 @@ describe('the history', () => {
 })
 
 describe('readings', () => {
-  const reading: Reading = { id: 'r1', circuit: 'c1', point: null, test: 'polarity', value: null, mark: 'yes', unit: '', at: hand.at, by: 'x', instrument: '', note: '', corrects: null }
+  const reading: Reading = { id: 'r1', circuit: 'c1', point: null, test: 'polarity', value: null, mark: 'yes', unit: '', at: hand.at, by: 'x', instrument: '', note: '', corrects: null, on: null }
   it('are appended, once each, in order; undo does not touch them', () => {
     edit(watts(1))
     addReading(store, 'j', reading)

@@ -13,8 +13,14 @@ export interface Conditions {
   readonly insulationMm: number
 }
 
-/** Loaded conductors a circuit brings into a raceway. NFPA 70 310.15(E): a neutral that carries only the unbalance is not counted. */
-export const loadedIn = (circuit: Circuit): number => (circuit.kind === 'feeder' ? 3 : 2)
+/** Loaded conductors a circuit brings into a raceway. NFPA 70 310.15(E): a neutral that carries only the unbalance is not counted, so two lines and their neutral bring two. */
+export const loadedIn = (_: Circuit): number => 2
+
+/** A nipple is no longer than this. NFPA 70 Chapter 9 note 4. */
+export const NIPPLE_M = 0.6096
+export const isNipple = ({ nipple, lengthM }: Pick<Raceway, 'nipple' | 'lengthM'>): boolean => nipple && lengthM !== null && lengthM <= NIPPLE_M + 1e-9
+/** Cables of single conductors, which lie in a raceway wherever they lie. */
+export const singleCores: readonly string[] = ['thwn-2', 'singles']
 
 /** Raceways that a circuit runs in, with what else runs there. */
 export function racewaysOf(job: Installation, circuit: Circuit): { readonly raceway: Raceway; readonly circuits: readonly Circuit[] }[] {
@@ -24,8 +30,8 @@ export function racewaysOf(job: Installation, circuit: Circuit): { readonly race
 /** The stretches of a run in order, or null while a length is not known. A raceway it shares counts on the stretches in conduit. */
 export function conditionsOf(job: Installation, circuit: Circuit, design: Design): Conditions[] | null {
   const shared = racewaysOf(job, circuit)
-  const loaded = Math.max(0, ...shared.filter((s) => !s.raceway.nipple).map((s) => s.circuits.reduce((sum, c) => sum + loadedIn(c), 0)))
-  const grouped = Math.max(0, ...shared.filter((s) => !s.raceway.nipple).map((s) => s.circuits.length))
+  const loaded = Math.max(0, ...shared.filter((s) => !isNipple(s.raceway)).map((s) => s.circuits.reduce((sum, c) => sum + loadedIn(c), 0)))
+  const grouped = Math.max(0, ...shared.filter((s) => !isNipple(s.raceway)).map((s) => s.circuits.length))
   const met = (c: Conditions, inRaceway: boolean): Conditions => (inRaceway ? { ...c, loadedConductors: Math.max(c.loadedConductors, loaded), groupedCircuits: Math.max(c.groupedCircuits, grouped) } : c)
   if (design.stretches.length === 0) {
     // With points of its own, the lengths are theirs.
@@ -35,7 +41,9 @@ export function conditionsOf(job: Installation, circuit: Circuit, design: Design
     return [met({ segment: null, lengthM, ambientC, method, loadedConductors, groupedCircuits, insulationMm }, true)]
   }
   if (design.stretches.some((s) => s.lengthM === null)) return null
-  return design.stretches.map((s) => met({ segment: s.id, lengthM: s.lengthM!, ambientC: s.ambientC, method: s.method, loadedConductors: s.loadedConductors, groupedCircuits: s.groupedCircuits, insulationMm: s.insulationMm }, s.place === 'conduit'))
+  // Single conductors lie in it all the way; a sheathed cable where a stretch says so, or along all of it where none does.
+  const throughout = singleCores.includes(design.cable) || !design.stretches.some((s) => s.place === 'conduit')
+  return design.stretches.map((s) => met({ segment: s.id, lengthM: s.lengthM!, ambientC: s.ambientC, method: s.method, loadedConductors: s.loadedConductors, groupedCircuits: s.groupedCircuits, insulationMm: s.insulationMm }, throughout || s.place === 'conduit'))
 }
 
 /** The whole length from the board, or null while it is not known. */

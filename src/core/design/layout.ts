@@ -245,6 +245,7 @@ function ringFindings(input: LayoutInput, legs: { out: number; back: number }): 
   const ringIds = new Set(inRing.map((p) => p.id))
   for (const s of spurs) {
     if (!ringIds.has(s.from!) && !fusedAbove(circuit.points, s)) error('spur-on-spur', `${s.name} hangs from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`, 'Appendix 15')
+    if (s.size !== null && areaMm2(s.size) < areaMm2(RING.minSize)) error('spur-too-thin', `The unfused spur to ${s.name} is ${formatSize(s.size)}; from a ring it is ${formatSize(RING.minSize)} or more, or its fault and its load are not covered. Enlarge it, or feed it through a fused unit.`, '433.1.204; Appendix 15')
     if (s.outlets > 2) error('spur-too-many', `${s.name} has ${s.outlets} outlets on an unfused spur, which may feed one single or twin. Put a fused unit ahead of it.`, 'Appendix 15')
   }
   if (spurs.filter((s) => ringIds.has(s.from!)).length > inRing.length) error('too-many-spurs', `There are more unfused spurs than points in the ring. Bring some into the ring, or fuse them.`, 'Appendix 15')

@@ -119,7 +119,7 @@ describe('a Job file', () => {
 
 describe('evaluate', () => {
   it('gives each demo job an honest finding, and each stands at another stage', () => {
-    const reports = demoJobs.map((d) => evaluate(make(d), d.readings.map((r, i) => ({ instrument: '', note: '', corrects: null, point: null, ...r, id: `r${i}`, at: d.start, by: d.by }))))
+    const reports = demoJobs.map((d) => evaluate(make(d), d.readings.map((r, i) => ({ instrument: '', note: '', corrects: null, point: null, on: null, ...r, id: `r${i}`, at: d.start, by: d.by }))))
     for (const r of reports) expect(r.counts.error).toBeGreaterThan(0)
     expect(new Set(reports.map((r) => r.reached)).size).toBe(3)
     const rules = reports.flatMap((r) => r.stages.flatMap((s) => s.findings.map((f) => f.rule)))

@@ -1,6 +1,7 @@
 import type { Reading } from '../job/reading'
 import { trim } from '../quantity/format'
 import { atLeast, atMost } from '../quantity/tolerance'
+import { outdated } from './taken-on'
 import { type Phase, phases, type Test } from './tests'
 
 /** `off`: measured, and not what was expected. `unknown`: not measured. Nothing here ever says "safe". */
@@ -20,14 +21,30 @@ export interface TestReport {
   readonly phase: Readonly<Record<Phase, { readonly open: boolean; readonly met: boolean; readonly why: string }>>
 }
 
+const scales: readonly Readonly<Record<string, number>>[] = [
+  { 'mΩ': 1e-3, 'Ω': 1, ohm: 1, 'kΩ': 1e3, 'MΩ': 1e6, 'GΩ': 1e9 },
+  { mV: 1e-3, V: 1, kV: 1e3 },
+  { mA: 1e-3, A: 1 },
+  { ms: 1, s: 1000 },
+]
+
+/** The value in the unit of its test; undefined where its own unit is of something else. A reading without a unit is in that of the test. */
+export function inUnitOf({ unit }: Pick<Test, 'unit'>, reading: Pick<Reading, 'value' | 'unit'>): number | null | undefined {
+  if (reading.value === null || reading.unit === '' || reading.unit === unit) return reading.value
+  const scale = scales.find((x) => x[unit] !== undefined)
+  const from = scale?.[reading.unit]
+  return from === undefined ? undefined : (reading.value * from) / scale![unit]!
+}
+
 /** Judges one reading against what the design expects. */
 export function judge(test: Test, reading: Reading | null): { verdict: Verdict; message: string } {
   if (reading === null) return { verdict: 'unknown', message: 'not measured' }
   const { expect } = test
   if (expect.kind === 'confirm') return reading.mark === 'yes' ? { verdict: 'met', message: 'done' } : { verdict: 'off', message: 'found wanting' }
   if (reading.mark === 'open') return { verdict: 'off', message: 'the meter shows an open circuit' }
-  const { value } = reading
+  const value = inUnitOf(test, reading)
   if (value === null) return { verdict: 'unknown', message: 'no value' }
+  if (value === undefined) return { verdict: 'off', message: `recorded in ${reading.unit}, which is no unit of this test (${test.unit})` }
   if (reading.mark === 'over')
     return expect.max === null && (expect.min === null || atLeast(value, expect.min))
       ? { verdict: 'met', message: `more than ${trim(value, 2)} ${test.unit}` }
@@ -37,22 +54,26 @@ export function judge(test: Test, reading: Reading | null): { verdict: Verdict; 
   return { verdict: 'met', message: 'as expected' }
 }
 
-/** The readings of one circuit by test, newest first. */
+/** The readings of one circuit by test, the one taken last first, whenever it arrived. */
 export function readingsByTest(readings: readonly Reading[], circuit: string): Map<string, Reading[]> {
   const map = new Map<string, Reading[]>()
-  for (const r of readings) if (r.circuit === circuit) map.set(r.test, [r, ...(map.get(r.test) ?? [])])
+  for (const r of readings.toSorted((a, b) => Date.parse(a.at) - Date.parse(b.at))) if (r.circuit === circuit) map.set(r.test, [r, ...(map.get(r.test) ?? [])])
   return map
 }
 
 /**
  * Every test with its standing reading (the newest), and which phase may be entered.
- * Live steps stay shut until every isolation and dead test is met and nothing stops the job.
+ * Live steps stay shut until every isolation and dead test is met and nothing stops the job. A reading that was taken on
+ * another way, or before cable or wiring was changed (`now` is what is there), does not stand.
  */
-export function judgeTests(tests: readonly Test[], readings: readonly Reading[], circuit: string, stop: string | null): TestReport {
+export function judgeTests(tests: readonly Test[], readings: readonly Reading[], circuit: string, stop: string | null, now: Reading['on'] = null): TestReport {
   const byTest = readingsByTest(readings, circuit)
   const judged = tests.map((test): Judged => {
     const [reading = null, ...earlier] = byTest.get(test.id) ?? []
-    return { test, reading, earlier, ...judge(test, reading) }
+    const stale = reading && now ? outdated(reading, test.phase, now) : null
+    const judgement = judge(test, reading)
+    // What was found wanting stays so until it is measured again; only what passed must have passed on what is there.
+    return { test, reading, earlier, ...(stale && judgement.verdict === 'met' ? { verdict: 'unknown' as const, message: stale } : judgement) }
   })
   const missing = (phase: Phase) => judged.filter((j) => j.test.phase === phase && !j.test.optional && j.verdict !== 'met')
   const met = (phase: Phase) => tests.length > 0 && missing(phase).length === 0

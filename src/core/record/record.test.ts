@@ -16,7 +16,7 @@ import type { Test } from './tests'
 import { expectedWords, readingWords } from './words'
 
 const make = (demo: (typeof demoJobs)[number], more: Edit[] = []): Job => [...demo.edits, ...more].reduce((job, edit) => applyEdit(job, edit).job, newJob(demo.region, demo.title, demo.place))
-const reading = (test: string, value: number | null, mark: Reading['mark'] = null, id = test): Reading => ({ id, circuit: 'c1', point: null, test, value, mark, unit: '', at: '2026-11-20T08:00:00.000Z', by: 'x', instrument: '', note: '', corrects: null })
+const reading = (test: string, value: number | null, mark: Reading['mark'] = null, id = test): Reading => ({ id, circuit: 'c1', point: null, test, value, mark, unit: '', at: '2026-11-20T08:00:00.000Z', by: 'x', instrument: '', note: '', corrects: null, on: null })
 const [dairy, hall, honey] = demoJobs.map((d) => make(d)) as [Job, Job, Job]
 const plan = (job: Job) => evaluate(job, []).circuits[0]!.tests
 const find = (tests: readonly Test[], id: string) => tests.find((t) => t.id === id)!

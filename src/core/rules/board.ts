@@ -48,11 +48,24 @@ const serviceClause: Record<RegionId, string> = { 'north-america': '220.83; 220.
 
 /** Whether the service carries what is there and what is added. */
 export function serviceFindings(job: Installation): Finding[] {
-  // Nobody who has not looked at the board is told that it suffices.
-  if (job.ways.length === 0) return []
-  const { result, ask } = serviceDemand(job)
   const clause = serviceClause[job.region]
-  if (ask) return [{ rule: 'service-demand', severity: 'unknown', clause, message: `Whether the service carries the addition is not judged: ${ask} is missing.` }]
-  if (result === null) return [{ rule: 'service-demand', severity: 'unknown', clause, message: 'No allowance for diversity is published here: record the highest current of the supply over some weeks and enter it on the Board sheet of the survey, or add up what is used at once with somebody who knows the place.' }]
-  return result.spareA < 0 ? [{ rule: 'service-demand', severity: 'error', clause, message: `With the addition the service is asked for ${formatA(result.demandA)}, ${formatA(-result.spareA)} more than it is rated. Shed load, or have the service enlarged.` }] : []
+  const say = (severity: Finding['severity'], message: string): Finding[] => [{ rule: 'service-demand', severity, clause, message }]
+  const asked = job.circuits.some((c) => c.load.amount !== null || c.points.some((p) => p.watts !== null))
+  // Nobody who has not looked at the board is told that it suffices.
+  if (job.ways.length === 0) return asked ? say('unknown', 'What hangs on the service already was not surveyed, so whether it carries the addition is not judged. List the ways of the board and what they feed.') : []
+  const { result, ask, atLeastA } = serviceDemand(job)
+  const mainA = job.boards[0]!.mainA
+  if (mainA !== null && atLeastA > mainA) return say('error', `What is added alone can draw ${formatA(atLeastA)} at once and the main is ${formatA(mainA)}. Shed load, see to it that not all runs together, or have the service enlarged.`)
+  if (ask) return say('unknown', `Whether the service carries the addition is not judged: ${ask} is missing.`)
+  if (result === null) return say('unknown', 'No allowance for diversity is published here: record the highest current of the supply over some weeks and enter it on the Board sheet of the survey, or add up what is used at once with somebody who knows the place.')
+  return result.spareA < 0 ? say('error', `With the addition the service is asked for ${formatA(result.demandA)}, ${formatA(-result.spareA)} more than it is rated. Shed load, or have the service enlarged.`) : []
+}
+
+const earthingClause: Partial<Record<RegionId, string>> = { 'united-kingdom': '312.2; 411.4 to 411.5', 'southern-africa': 'SANS 10142-1 earthing systems; IEC 60364-1 clause 312.2' }
+
+/** What must be known of the supply before any circuit is judged. */
+export function supplyFindings(job: Installation): Finding[] {
+  const clause = earthingClause[job.region]
+  if (clause === undefined || job.supply.earthing !== null) return []
+  return [{ rule: 'earthing-not-known', severity: 'unknown', clause, message: 'The kind of earthing was not looked at: what clears an earth fault, and whether a residual current device must, follows from it. Look at the supply, and say in the brief whether it is TN-C-S, TN-S or TT.' }]
 }

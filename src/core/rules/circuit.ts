@@ -12,6 +12,7 @@ import type { MetricRegionId } from '../region/types'
 import { naReceptaclesOnBreaker, naSizes } from '../region/north-america'
 import { voltageDrop } from '../design/voltage-drop'
 import { type CircuitFacts, facts, type Rule } from './engine'
+import { withinNominal } from './switching'
 
 const metricSizes = ['1.0 mm2', '1.5 mm2', '2.5 mm2', '4 mm2', '6 mm2', '10 mm2', '16 mm2', '25 mm2']
 const isLarger = (a: string, b: string): boolean => {
@@ -35,6 +36,9 @@ const metric = (uk: string, za: string) => ({ 'united-kingdom': uk, 'southern-af
 export const magneticFrom = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number => (job.region === 'north-america' ? 8 : { B: 3, C: 5, D: 10 }[design.breakerType])
 export const magneticSure = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number => (job.region === 'north-america' ? 12 : metricRegions[job.region].magneticMultiple[design.breakerType])
 
+/** Rushes shorter than this are judged by makers’ tables, not by the magnetic band. */
+const BRIEF_S = 0.01
+
 const largerWords = ({ result }: CircuitFacts, { fitted }: Ending): string => `The outlet is rated ${formatA(fitted.ratingA)} and the breaker ${result!.breakerA!} A, on purpose: the label inside the cover says so, so that nobody “corrects” the breaker before the cable and cord allow it.`
 
 type Judged = Pick<Finding, 'severity' | 'message'>
@@ -45,12 +49,15 @@ function judgeFuse({ job }: CircuitFacts, fuseA: number | null, amps: number, co
   if (fuseA === null) return { severity: 'unknown', message: `Whether its fuse suits is not judged: ${facts.fuse.ask}.` }
   // Where fuses of connection units are not listed, only what the fuse carries is judged.
   const sizesA = metricRegions[job.region as MetricRegionId].plugFusesA
-  const fitting = sizesA.filter((x) => atLeast(x, amps) && (cordA === null || atMost(x, cordA)))
+  const fitting = sizesA.filter((x) => withinNominal(x, amps) && (cordA === null || atMost(x, cordA)))
   const advice = fitting.length ? `Fit ${fitting[0]} A.` : sizesA.length ? 'No listed fuse suits both: fit a heavier cord, or another connection.' : 'Fit one that carries it, if its cable allows.'
-  if (!atLeast(fuseA, amps)) return error(`A fuse of ${fuseA} A carries less than the ${formatA(amps)} it feeds and will blow. ${advice}`)
+  if (!withinNominal(fuseA, amps)) return error(`A fuse of ${fuseA} A carries less than the ${formatA(amps)} it feeds and will blow. ${advice}`)
   if (cordA !== null && !atMost(fuseA, cordA)) return error(`A fuse of ${fuseA} A does not protect a cord good for ${formatA(cordA)}. ${advice}`)
   return unit && fitting[0] !== undefined && fuseA > fitting[0] ? { severity: 'note', message: `A fuse of ${fuseA} A protects it; ${fitting[0]} A carries ${formatA(amps)} and protects it better.` } : null
 }
+
+/** A plug with a fuse in it that somebody chose. */
+const fusedPlug = ({ circuit, design, endings }: CircuitFacts): boolean => circuit.points.length === 0 && design.fuseA !== null && circuit.load.connection === 'plug' && endings.some((e) => e.fitted.outlets > 0 && e.fitted.shutters)
 
 /** Watts of a point and of all that hangs on it. */
 const hangingW = (points: readonly CircuitPoint[], p: CircuitPoint): number => points.reduce((sum, c) => (c.from === p.id ? sum + hangingW(points, c) : sum), p.watts ?? 0)
@@ -138,6 +145,8 @@ export const circuitRules: readonly Rule[] = [
       const what = start.point ? `Switching on ${start.point.name} while the rest runs` : 'Switching on'
       const rating = f.result!.breakerA!
       if (start.amps < magneticFrom(f) * rating) return null
+      // A rush shorter than the release needs is the makers’ to judge: how many of theirs go on one breaker.
+      if (start.seconds < BRIEF_S) return { severity: start.given ? 'warning' : 'note', message: `${what} draws about ${formatA(start.amps)} for ${trim(1000 * start.seconds, 0)} ms${start.given ? '' : ' (the usual factor for its kind)'}, which a ${rating} A breaker may or may not ride through. The maker of the lamps or drivers says how many go on one breaker of its type.` }
       const remedy = f.job.region === 'north-america' ? 'Motors may have a larger inverse-time breaker, up to 250 % of their current, where the cable is kept; or soften the start.' : 'Take a breaker of the next type, with the loop checked again, or soften the start.'
       const figure = start.given ? '' : ' (the usual factor for its kind; read the nameplate)'
       return start.amps >= magneticSure(f) * rating
@@ -160,10 +169,10 @@ export const circuitRules: readonly Rule[] = [
     clause: metric('533.1; 559.5; BS 1362', 'SANS 10142-1 overload protection'),
     severity: 'error',
     looksAt: ['load'],
-    applies: (f) => f.endings.some((e) => e.fitted.kind === 'connection-unit') || f.circuit.points.some((p) => p.fuseA !== null),
+    applies: (f) => f.endings.some((e) => e.fitted.kind === 'connection-unit') || f.circuit.points.some((p) => p.fuseA !== null) || fusedPlug(f),
     raised: (f) => {
       const { circuit, design } = f
-      if (circuit.points.length === 0) return judgeFuse(f, design.fuseA, f.worked.load!.amps, design.cordA, true)
+      if (circuit.points.length === 0) return judgeFuse(f, design.fuseA, f.worked.load!.amps, design.cordA, !fusedPlug(f))
       const units = new Set(f.endings.flatMap((e) => (e.fitted.kind === 'connection-unit' ? e.points : [])))
       const said = circuit.points
         .filter((p) => units.has(p) || p.fuseA !== null)

@@ -11,7 +11,6 @@ export const computedRules: readonly (readonly [id: string, worlds: string, seve
   ['cord-needs-fuse', 'UK, ZA', 'note', 'BS 7671 533.1 · SANS 10142-1'],
   ['voltage-drop-over-3-percent', 'NA', 'warning', '210.19(A) informational note'],
   ['zs-too-high', 'UK, ZA', 'error; warning behind a residual device', 'BS 7671 411.4.4, Table 41.5 · IEC 60364-4-41'],
-  ['protective-conductor-too-small', 'UK, ZA', 'error', 'BS 7671 543.1.3 · IEC 60364-5-54'],
   ['outside-the-tables', 'all', 'unknown', 'no published figure'],
   ['box-overfilled', 'NA', 'error', '314.16(B), Table 314.16(B)(1)'],
   ['box-fill-not-listed', 'NA', 'unknown', '314.16(B), 314.28'],

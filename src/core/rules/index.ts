@@ -4,15 +4,17 @@ import { type RegionId, regionIds } from '../region/types'
 import { boardRules } from './board'
 import { circuitRules } from './circuit'
 import { type CircuitFacts, type GivenFacts, type Rule, runRule } from './engine'
+import { existingRules } from './existing'
 import { oldWorkRules } from './old-work'
 import { needOf, type PointRule, type PointType, pointTypes, type PointVerdict, pointFindings } from './point-rule'
 import { pointRules } from './points'
 import { protectionRules } from './protection'
 import { runRules } from './run'
 import { type Site, sitesOf } from './sites'
+import { switchingRules } from './switching'
 import { useRules } from './use'
 
-export const rules: readonly Rule[] = [...circuitRules, ...runRules, ...useRules, ...protectionRules, ...boardRules, ...oldWorkRules]
+export const rules: readonly Rule[] = [...circuitRules, ...runRules, ...useRules, ...protectionRules, ...boardRules, ...switchingRules, ...existingRules, ...oldWorkRules]
 
 /** The rules that hold in each world, about the circuit and about each of its points. */
 const inWorld: ReadonlyMap<RegionId, { readonly rules: readonly Rule[]; readonly points: readonly PointRule[] }> = new Map(

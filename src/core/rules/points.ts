@@ -107,9 +107,10 @@ export const pointRules: readonly PointRule[] = [
     clause: { 'united-kingdom': '701.411.3.3', 'southern-africa': 'IEC 60364-7-701 clause 701.415.1; SANS 10142-1 governs' },
     severity: 'error',
     looksAt: [],
-    applies: (_, s) => s.place === 'bathroom' && !s.outlet,
+    asksOfPoint: true,
+    applies: (f, s) => (s.place === 'bathroom' || s.place === null) && !s.outlet && f.circuit.kind !== 'feeder',
     given: protectedAt30,
-    needs: (f) => `Everything in a room with a bath or shower stands behind ${aDevice(f)} of 30 mA or less, fixed loads and lights too. Put the circuit behind one at the board.`,
+    needs: (f, s) => s.place === null ? askSite(`Whether this stands behind ${aDevice(f)} as it must depends on its room: everything in one with a bath or shower does`) : `Everything in a room with a bath or shower stands behind ${aDevice(f)} of 30 mA or less, fixed loads and lights too. Put the circuit behind one at the board.`,
   },
   {
     id: 'residual-type',

@@ -1,9 +1,10 @@
 import { listed } from '../finding'
 import { boardProtection, protectedAtBoard } from '../installation/protection'
-import { formatA, trim } from '../quantity/format'
+import { formatA, formatOhm, formatSize, trim } from '../quantity/format'
 import { atLeast } from '../quantity/tolerance'
 import { vocabularies } from '../region/vocabulary'
-import { magneticFrom } from './circuit'
+import { areaMm2 } from '../design/prices'
+import { magneticFrom, magneticSure } from './circuit'
 import type { CircuitFacts, Rule } from './engine'
 import { aDevice } from './points'
 import { behindFirst } from './sites'
@@ -11,6 +12,10 @@ import { behindFirst } from './sites'
 /** Outlets with a device of their own that are said to guard what hangs beyond. */
 const guardingOutlets = ({ circuit, sites }: CircuitFacts): string[] => sites.filter((s) => s.point?.guardsOn && s.residual === 'own' && s.kind?.onward !== 'none' && circuit.points.some((p) => p.from === s.point!.id)).map((s) => s.name)
 const guarded = ({ design, sites }: CircuitFacts): boolean => design.residual.at !== 'none' || sites.every((s) => s.residual !== null)
+
+/** Nominal voltage to earth, and the factor of copper with PVC: BS 7671 Table 54.3; IEC 60364-5-54 Table A.54. */
+const FAULT_V = 230
+const COPPER_K = 115
 
 /** Rules on protection that look at the circuit as a whole. */
 export const protectionRules: readonly Rule[] = [
@@ -111,6 +116,26 @@ export const protectionRules: readonly Rule[] = [
       const of = f.job.residualDevices.find((g) => g.id === f.circuit.behind)!
       if (of.ratingA === null) return { severity: 'unknown', message: `The rated current of ${of.name} was not read, so whether it carries what stands behind it is not judged. Read it from its front and enter it on the board.` }
       return f.result!.breakerA! > of.ratingA! ? `${of.name} is rated ${formatA(of.ratingA!)} and the breaker behind it ${f.result!.breakerA} A: it may burn before the breaker acts. Put the circuit behind a larger one, or give it a device of its own.` : null
+    },
+  },
+  {
+    id: 'protective-conductor-too-small',
+    about: 'The protective conductor against the energy of a fault at the nearest point.',
+    clause: { 'united-kingdom': '543.1.3', 'southern-africa': 'IEC 60364-5-54 clause 543.1.2; SANS 10142-1 governs' },
+    severity: 'error',
+    looksAt: ['ze', 'breaker'],
+    applies: (f) => Boolean(f.result?.size && f.result.protectiveSize),
+    raised: (f) => {
+      const loops = f.worked.layout ? f.worked.layout.points.flatMap((p) => p.zsOhm ?? []) : f.result!.zsOhm === undefined ? [] : [f.result!.zsOhm]
+      const nearest = Math.min(...loops.filter((z) => z > 0))
+      if (!Number.isFinite(nearest)) return null
+      const faultA = FAULT_V / nearest
+      // Where the magnetic release acts it clears within a tenth of a second; else the residual device does, or the thermal release in time.
+      const fast = faultA >= magneticSure(f) * f.result!.breakerA!
+      const seconds = fast ? 0.1 : protectedAtBoard(f.job, f.circuit, f.design) ? 0.3 : 5
+      const least = Math.sqrt(faultA ** 2 * seconds) / COPPER_K
+      const size = f.result!.protectiveSize!
+      return atLeast(areaMm2(size), least) ? null : `A fault at the nearest point (loop ${formatOhm(nearest)}) is ${formatA(faultA)}; cleared in ${trim(seconds, 1)} s it asks for a protective conductor of ${trim(least, 2)} mm², and this is ${formatSize(size)}. Take a larger one, or prove by the maker’s let-through energy (I²t) that the breaker lets less through.`
     },
   },
   {

@@ -6,6 +6,7 @@ import type { Raceway } from '../job/raceway'
 import { formatPercent, formatSmallLength, type UnitSystem } from '../quantity/format'
 import { naGroundingSize } from '../region/north-america'
 import { pvcExpansion } from '../raceway/pvc-expansion'
+import { isNipple, loadedIn, NIPPLE_M } from '../design/conditions'
 import { conduitFill, type ConduitFill } from '../raceway/conduit-fill'
 import { racewayBends } from '../raceway/raceway-bends'
 import { racewayFill } from '../raceway/raceway-fill'
@@ -50,6 +51,7 @@ export function racewayReport(job: Installation, raceway: Raceway, sizes: (id: s
   const drawn = inside.filter(single)
   const known = drawn.every((i) => i.size !== null && i.breakerA !== null)
   const na = job.region === 'north-america'
+  const nipple = isNipple(raceway)
   const uk = job.region === 'united-kingdom'
   const protectives = drawn.map((i) => (na ? naGroundingSize(i.breakerA ?? 0) : i.protectiveSize ?? ''))
   const protectiveSize = known && (na || uk) ? (protectives.toSorted((a, b) => areaMm2(b) - areaMm2(a))[0] ?? null) : null
@@ -58,7 +60,7 @@ export function racewayReport(job: Installation, raceway: Raceway, sizes: (id: s
   const all = mergeSame([...[...bySize].map(([size, count]) => ({ size, count })), ...(protectiveSize ? [{ size: protectiveSize, count: 1 }] : [])])
   const merged = na ? all.map((c) => ({ insulation: 'thwn-2' as const, ...c })) : []
   const singles = uk ? all : []
-  const fill = merged.length ? attempt(() => racewayFill({ raceway: raceway.kind, tradeSize: raceway.tradeSize, nipple: raceway.nipple, conductors: merged })) : null
+  const fill = merged.length ? attempt(() => racewayFill({ raceway: raceway.kind, tradeSize: raceway.tradeSize, nipple, conductors: merged })) : null
   const drawnIn = singles.length && raceway.lengthM !== null ? attempt(() => conduitFill({ sizeMm: raceway.conduitMm, lengthM: raceway.lengthM!, bends: raceway.bendCount, conductors: singles })) : null
   const conduit = drawnIn && 'value' in drawnIn ? drawnIn.value : null
   const bent = raceway.bends.length ? attempt(() => racewayBends({ tradeSize: raceway.tradeSize, items: raceway.bends.map(({ id: _, ...item }) => item) })) : null
@@ -81,12 +83,13 @@ export function racewayReport(job: Installation, raceway: Raceway, sizes: (id: s
     protectiveSize,
     fill: filled,
     conduit,
-    loadedConductors: inside.reduce((sum, i) => sum + (i.circuit.kind === 'feeder' ? 3 : 2), 0),
+    loadedConductors: inside.reduce((sum, i) => sum + loadedIn(i.circuit), 0),
     bends,
     bendProblem: bent && 'problem' in bent ? bent.problem : null,
     expansion,
     findings: [
       ...notKnown(),
+      ...(raceway.nipple && !nipple ? [at('raceway-nipple', raceway.lengthM === null ? 'unknown' : 'error', 'Chapter 9 note 4; 310.15(C)(1)', raceway.lengthM === null ? `whether it is a nipple is not judged: it is one up to ${formatSmallLength(NIPPLE_M * 1000, units)} (24 in), and its length is not known. Until then it is filled and derated as a raceway.` : `a nipple is no longer than ${formatSmallLength(NIPPLE_M * 1000, units)} (24 in), and this is ${formatSmallLength(raceway.lengthM * 1000, units)}. It is filled to 40 % and its conductors are derated as in any raceway.`)] : []),
       ...(sheathed.length ? [at('raceway-sheathed-cable', 'warning', na ? '300.15; Chapter 9 note 9' : '521.10; 522.8', `${listed(sheathed.map((i) => i.circuit.name))} ${sheathed.length === 1 ? 'is' : 'are'} in sheathed cable, which the fill does not count. Draw single conductors in, or run the cable outside it.`)] : []),
       ...(filled && !filled.fits ? [at('raceway-overfilled', 'error', 'Chapter 9 Table 1, note 7', `it is filled to ${formatPercent(100 * filled.fillFraction)}, and ${formatPercent(100 * filled.limitFraction)} is allowed. ${filled.smallestTradeSize ? `Trade size ${filled.smallestTradeSize} holds it.` : 'No listed size holds it: divide the circuits over two.'}`)] : []),
       ...(conduit && !conduit.fits ? [at('raceway-overfilled', 'warning', fillClause['united-kingdom'], tooTight(raceway, conduit))] : []),

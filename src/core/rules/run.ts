@@ -1,4 +1,6 @@
+import { singleCores } from '../design/conditions'
 import { listed } from '../finding'
+import { trim } from '../quantity/format'
 import type { Installation } from '../installation/installation'
 import type { CircuitFacts, Raised, Rule } from './engine'
 
@@ -42,6 +44,13 @@ function outOfBounds({ design, sites }: CircuitFacts): Raised | null {
   return { severity: 'warning', clause, message: `${named}${of.name} is for dry places, and it ends in one that is ${[...new Set(wet.map((s) => s.environment))].join(' or ')}. Take ${of.instead}, unless all of its run and the back of its box are dry.` }
 }
 
+/** Manners of running that are of a cable on a surface or in the open. */
+const openMethods = new Set(['clipped-direct', 'C'])
+/** Places where a cable is shut in, so that it cannot carry what it does on a surface. */
+const shutIn: readonly RunPlace[] = ['insulation', 'conduit', 'wall']
+/** An attic under a roof in the sun is seldom cooler than this in its warmest hours, in degrees Celsius. */
+const ATTIC_C = 35
+
 /** Rules on the cable in the places it is laid through. */
 export const runRules: readonly Rule[] = [
   {
@@ -51,6 +60,57 @@ export const runRules: readonly Rule[] = [
     severity: 'error',
     looksAt: [],
     raised: outOfBounds,
+  },
+  {
+    id: 'method-not-for-cable',
+    about: 'How the cable is said to be run against what it is and where it lies.',
+    clause: { 'united-kingdom': '521.10.1; 523.9; Table 4A2', 'southern-africa': 'IEC 60364-5-52 Table A.52.3; SANS 10142-1 governs' },
+    severity: 'error',
+    looksAt: [],
+    applies: ({ design }) => design.stretches.length > 0 || design.method !== null,
+    raised: ({ design }) => {
+      const runs = design.stretches.length ? design.stretches : [{ place: null, method: design.method, insulationMm: design.insulationMm }]
+      if (singleCores.includes(design.cable) && runs.some((s) => s.method !== null && openMethods.has(s.method))) return 'Single-core cables without a sheath are never clipped to a surface: they lie in conduit or trunking, and carry less there. Say in which, and the size follows.'
+      const wrong = design.stretches.find((s) => shutIn.includes(s.place) && s.method !== null && openMethods.has(s.method) && s.insulationMm === 0)
+      return wrong ? { severity: 'warning', message: `A stretch that lies ${wrong.place === 'conduit' ? 'in conduit' : wrong.place === 'wall' ? 'in a wall' : 'in insulation'} is rated as if it were clipped to a surface in the open. Choose how it is run there, or the length that is wholly in insulation: it carries less.` } : null
+    },
+  },
+  {
+    id: 'attic-ambient',
+    about: 'The warmest air of an attic that a cable is laid through.',
+    clause: { 'north-america': '310.15(B); 310.10', 'united-kingdom': '523.1; 522.1.1', 'southern-africa': 'IEC 60364-5-52 clause 523; SANS 10142-1 governs' },
+    severity: 'unknown',
+    looksAt: [],
+    applies: ({ design }) => design.stretches.some((s) => s.place === 'attic'),
+    raised: ({ design }) => {
+      const cool = design.stretches.find((s) => s.place === 'attic' && s.ambientC < ATTIC_C)
+      return cool ? `The stretch in the attic is reckoned at ${trim(cool.ambientC, 0)} °C; under a roof in the sun it is hotter. Measure it on a warm day, or enter what is usual there.` : null
+    },
+  },
+  {
+    id: 'length-not-known',
+    about: 'Every cable of the circuit has a length before drop and loop are judged.',
+    clause: { 'north-america': '210.19(A) informational note', 'united-kingdom': '525; 411.4', 'southern-africa': 'SANS 10142-1 voltage drop; loop impedance' },
+    severity: 'unknown',
+    looksAt: [],
+    raised: ({ circuit, design }) => {
+      const open = circuit.points.filter((p) => p.lengthM === null && !(design.stretches.length && p.from === null)).map((p) => p.name)
+      const run = circuit.points.length === 0 && design.lengthM === null && design.stretches.length === 0
+      const part = design.stretches.some((s) => s.lengthM === null)
+      const back = circuit.kind === 'ring' && circuit.points.length > 0 && circuit.closeM === null
+      if (!open.length && !run && !part && !back) return null
+      const what = [...(run ? ['the run from the board'] : []), ...(part ? ['a stretch of the run'] : []), ...(open.length ? [`the cable to ${listed(open)}`] : []), ...(back ? ['the way back to the board'] : [])].join(', ')
+      return `How long ${what} ${open.length > 1 || (open.length && (run || part || back)) ? 'are' : 'is'} is not known: drop and loop are not judged at what hangs on it. Measure or pace it.`
+    },
+  },
+  {
+    id: 'ring-not-usual',
+    about: 'A ring final circuit where rings are not usual.',
+    clause: { 'north-america': '210.3; 210.23', 'southern-africa': 'SANS 10142-1 socket-outlet circuits' },
+    severity: 'error',
+    looksAt: [],
+    applies: ({ circuit }) => circuit.kind === 'ring',
+    raised: () => 'Ring final circuits are not made here: cable, breaker and outlets are not rated for one, and the next person does not expect two feeds. Run it as a radial.',
   },
   {
     id: 'concealed-cable',

@@ -118,6 +118,27 @@ function legLoads(ways: readonly Way[], loads: readonly WayLoad[]): { A: number;
   return sum
 }
 
+const mainClauses: Record<RegionId, { main: string; live: string; source: string }> = {
+  'north-america': { main: '230.70; 230.74; 225.31', live: '230.82; 408.3(F)', source: '705.10; 705.12' },
+  'united-kingdom': { main: '462.1.201', live: '462.1.201; 514.11', source: '551.7; 514.15' },
+  'southern-africa': { main: 'SANS 10142-1 main switch-disconnector', live: 'SANS 10142-1 main switch-disconnector; warning notices', source: 'SANS 10142-1 alternative supplies' },
+}
+
+/** The main switch, and what stays live or comes back with it off. A sub-board may be switched at the way that feeds it. */
+function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Finding[] {
+  const clause = mainClauses[region]
+  const { board: word } = vocabularies[region]
+  const main = board.fedFrom === null
+  const list: Finding[] = []
+  if (main && board.mainSwitch === 'none') list.push({ rule: 'main-switch-missing', severity: 'error', clause: clause.main, message: `The ${word} has no main switch: nothing makes it safe to work in. Have the supply isolated upstream by whoever may, and a main switch of two poles put in.` })
+  if (main && board.mainSwitch === 'single-pole') list.push({ rule: 'main-switch-single-pole', severity: 'error', clause: clause.main, message: `The main switch of the ${word} opens one pole: ${region === 'north-america' ? 'the other line stays live' : 'the neutral stays joined to the supply'} with it off. Treat all behind it as live until proved dead, and have a two-pole one put in.` })
+  const ahead = ways.filter((w) => w.ahead)
+  if (ahead.length) list.push({ rule: 'live-with-main-off', severity: 'warning', clause: clause.live, message: `${ahead.map((w) => w.label).join(', ')} ${ahead.length === 1 ? 'is' : 'are'} fed from ahead of the main switch and stays live with it off. Isolate ${ahead.length === 1 ? 'it' : 'each'} by itself, prove it dead, and put a notice at the board.` })
+  const sources = ways.filter((w) => w.kind === 'source')
+  if (sources.length) list.push({ rule: 'second-source', severity: 'warning', clause: clause.source, message: `${sources.map((w) => w.label).join(', ')} can feed back: with the main off the board may still be live. Switch it off and lock it too, prove dead, and put the notice of two supplies at the board.` })
+  return list
+}
+
 function boardFindings(job: Installation, board: Board, ways: readonly Way[], taken: ReadonlyMap<number, readonly Way[]>): Finding[] {
   const clause = clauses[job.region]
   const survey = job
@@ -141,6 +162,7 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
     ...beyond.map((w): Finding => ({ rule: 'space-beyond-board', severity: 'error', clause: clause.clash, message: `${w.label} stands in space ${w.position} of a board of ${board.spaces}. Correct its place or the count of spaces.` })),
     ...bars,
     ...tandems,
+    ...mainFindings(region, board, ways),
     ...(board.mainSwitch === 'unknown' && ways.length ? [{ rule: 'main-switch-unknown', severity: 'unknown' as const, clause: clause.clash, message: `What the main switch of the ${boardName(region, board)} makes dead is not known. Look, and say.` }] : []),
   ]
 }

@@ -2,6 +2,7 @@
 import { useEffect, useId, useRef, useState } from 'react'
 import type { Reading } from '@/core/job/reading'
 import { judge, type Judged } from '@/core/record/judge'
+import { takenOn } from '@/core/record/taken-on'
 import type { Test } from '@/core/record/tests'
 import { trim } from '@/core/quantity/format'
 import { Section } from '@/ui/panel'
@@ -34,9 +35,9 @@ export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { 
   const [instrument, setInstrument] = useState('')
   useEffect(() => setInstrument(localStorage.getItem(INSTRUMENT_KEY) ?? ''), [])
   const record = (draft: Draft) => {
-    void addReading({ id: crypto.randomUUID(), circuit: circuit.id, point: null, test: test.id, ...draft, unit: test.unit, instrument: test.expect.kind === 'confirm' ? '' : instrument, note, corrects: reading?.id ?? null })
+    void addReading({ id: crypto.randomUUID(), circuit: circuit.id, point: null, test: test.id, ...draft, unit: test.unit, instrument: test.expect.kind === 'confirm' ? '' : instrument, note, corrects: reading?.id ?? null, on: takenOn(circuit) })
     setNote('')
-    if (judge(test, { ...draft } as Reading).verdict === 'met') onNext()
+    if (judge(test, { ...draft, unit: test.unit } as Reading).verdict === 'met') onNext()
   }
   return (
     <>

@@ -142,4 +142,4 @@ function observationsFrom({ survey }: Job2, { points }: Job): ObservationRecord[
   })
 }
 
-export const readingFromVersion2 = (r: Reading2): Reading => ({ ...r, point: null })
+export const readingFromVersion2 = (r: Reading2): Reading => ({ ...r, point: null, on: null })

@@ -1,0 +1,107 @@
+import { nameplateA } from '../design/load'
+import { listed } from '../finding'
+import type { Circuit, Installation } from '../installation/installation'
+import type { Way } from '../job/board'
+import { formatA } from '../quantity/format'
+import { atMost } from '../quantity/tolerance'
+import { evaluateSurvey, type WayLoad } from '../trace/survey'
+import type { CircuitFacts, Rule } from './engine'
+
+/** Ways that were found, which the circuit stays on or goes on from. */
+const foundWays = ({ ways }: Pick<Circuit, 'ways'>): Way[] => ways.filter((w) => w.state !== 'new')
+const worlds = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
+
+/** What was traced on the ways of a circuit besides its own points. */
+function alreadyOn(job: Installation, circuit: Circuit): { amps: number; unknown: number; points: number } | null {
+  const { loads } = evaluateSurvey(job)
+  const own = new Set(circuit.points.map((p) => p.id))
+  const there: WayLoad[] = loads.filter((l) => foundWays(circuit).some((w) => w.id === l.way.id))
+  if (there.length === 0) return null
+  const points = job.points.filter((p) => !own.has(p.id) && there.some((l) => l.points.includes(p.id)))
+  const perWatt = there[0]!.watts > 0 ? there[0]!.amps / there[0]!.watts : 1 / (circuit.load.volts ?? 230)
+  return { amps: points.reduce((sum, p) => sum + (p.watts ?? 0), 0) * perWatt, unknown: points.filter((p) => p.watts === null).length, points: points.length }
+}
+
+const onFound = (f: CircuitFacts): boolean => foundWays(f.circuit).length > 0
+
+/** Rules on what is there and stays: the breaker, the load and the way that an altered or extended circuit sits on. */
+export const existingRules: readonly Rule[] = [
+  {
+    id: 'existing-breaker',
+    about: 'The breaker that is there against the cable and the load of what is lengthened or added.',
+    clause: worlds('240.4; 210.20', '433.1.1; 132.16', 'SANS 10142-1 overload protection; alterations'),
+    severity: 'error',
+    looksAt: [],
+    applies: onFound,
+    raised: (f) => {
+      const [way] = foundWays(f.circuit)
+      if (way!.ratingA === null) return { severity: 'unknown', message: `The rating of the breaker that is there (${way!.label}) was not read: whether it protects the cable is not judged. Read it, and enter it on the board.` }
+      const { result } = f
+      if (!result?.breakerA || !result.ampacityA) return null
+      if (way!.ratingA > result.breakerA && !atMost(way!.ratingA, result.ampacityA)) return `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; the cable carries ${formatA(result.ampacityA)} and this circuit is made for ${result.breakerA} A: it burns before the breaker acts. Change the breaker to ${result.breakerA} A and enter it, or make the circuit for ${formatA(way!.ratingA)}.`
+      if (way!.ratingA < result.requiredA && !atMost(result.requiredA, way!.ratingA)) return `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)} and this circuit asks for ${formatA(result.requiredA)}: it trips. Move load elsewhere, or have breaker and cable enlarged together.`
+      return way!.ratingA === result.breakerA ? null : { severity: 'warning', message: `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; this circuit is worked out for ${result.breakerA} A. Enter which of them it will be: as the breaker of the way, or as the one wanted.` }
+    },
+  },
+  {
+    id: 'way-already-loaded',
+    about: 'What hangs on the way already, with what is added.',
+    clause: worlds('210.23; 220.18', '433.1.1; 132.16', 'SANS 10142-1 overload protection; alterations'),
+    severity: 'error',
+    looksAt: ['load'],
+    applies: (f) => onFound(f) && f.circuit.kind !== 'feeder',
+    raised: (f) => {
+      const [way] = foundWays(f.circuit)
+      const there = alreadyOn(f.job, f.circuit)
+      const added = f.worked.load!.nameplateA
+      if (there === null || there.points === 0) return evaluateSurvey(f.job).proved.has(way!.id) ? null : { severity: 'unknown', message: `What hangs on ${way!.label} already was not traced: whether it carries ${formatA(added)} more is not known. Switch it off and look what dies.` }
+      if (way!.ratingA !== null && !atMost(there.amps + added, way!.ratingA)) return `${there.points === 1 ? 'One point hangs' : `${there.points} points hang`} on ${way!.label} already and can draw ${formatA(there.amps)}; with this circuit it carries ${formatA(there.amps + added)}, over its ${formatA(way!.ratingA)}. Give it a circuit of its own, or move something away.`
+      return there.unknown ? { severity: 'unknown', message: `What ${there.unknown} of the points on ${way!.label} draw is not known, so whether it carries ${formatA(added)} more is not judged. Read their nameplates.` } : null
+    },
+  },
+  {
+    id: 'existing-cable-not-known',
+    about: 'The cable that stays in an altered circuit.',
+    clause: worlds('110.12; 240.4', '132.16; 641.5', 'SANS 10142-1 alterations'),
+    severity: 'unknown',
+    looksAt: [],
+    applies: (f) => f.circuit.work === 'altered',
+    raised: (f) => {
+      const seen = f.job.cables.filter((k) => k.state === 'existing' && foundWays(f.circuit).some((w) => k.from.id === w.id))
+      const unread = seen.filter((k) => k.size === null || k.type === null)
+      if (seen.length && unread.length === 0) return null
+      return `The size and kind of the cable that stays is not known. Open a box, read it, and enter it: the breaker must protect the thinnest of it.`
+    },
+  },
+  {
+    id: 'breaker-over-main',
+    about: 'The breaker of a circuit against the main switch of its board.',
+    clause: worlds('408.36; 230.79', '536.4.202', 'SANS 10142-1 main switch'),
+    severity: 'error',
+    looksAt: ['breaker'],
+    applies: (f) => f.circuit.feeder === null && f.job.boards.some((b) => b.id === f.circuit.board && b.mainA !== null),
+    raised: (f) => {
+      const board = f.job.boards.find((b) => b.id === f.circuit.board)!
+      return atMost(f.result!.breakerA!, board.mainA!) ? null : `The breaker is ${f.result!.breakerA} A and the main of its board ${formatA(board.mainA!)}. The board cannot feed it.`
+    },
+  },
+  {
+    id: 'residual-device-sum',
+    about: 'What stands behind a residual device, together, against its rated current.',
+    clause: { 'united-kingdom': '536.4.3.2', 'southern-africa': 'SANS 10142-1 earth leakage protection, rating' },
+    severity: 'warning',
+    looksAt: ['load'],
+    applies: (f) => f.job.residualDevices.some((d) => d.id === f.circuit.behind && d.ratingA !== null),
+    raised: (f) => {
+      const device = f.job.residualDevices.find((d) => d.id === f.circuit.behind)!
+      const { loads } = evaluateSurvey(f.job)
+      const traced = loads.filter((l) => l.way.residual === device.id).reduce((sum, l) => sum + l.amps, 0)
+      const mine = f.job.circuits.filter((c) => c.behind === device.id)
+      const added = mine.reduce((sum, c) => sum + (c.points.length ? c.points.filter((p) => p.state === 'new').reduce((w, p) => w + (p.watts ?? 0), 0) / (c.load.volts ?? 230) : (nameplateA(c.load) ?? 0)), 0)
+      const main = f.job.boards.find((b) => b.id === device.board)?.mainA ?? null
+      // A main that lets no more through keeps the device within its rating whatever stands behind it.
+      if (main !== null && atMost(main, device.ratingA!)) return null
+      return atMost(traced + added, device.ratingA!) ? null : `What stands behind ${device.name} draws ${formatA(traced + added)} if all runs at once (${listed(mine.map((c) => c.name))} among it) and it is rated ${formatA(device.ratingA!)}. Divide it over two, give one a device of its own, or put a main of ${formatA(device.ratingA!)} or less upstream.`
+    },
+  },
+]
