@@ -18,7 +18,7 @@ import { inUnitOf, judgeTests, type TestReport } from './record/judge'
 import { takenOn } from './record/taken-on'
 import { type Test, testPlan } from './record/tests'
 import { circuitFindings } from './rules'
-import { serviceFindings, supplyFindings } from './rules/board'
+import { residualDeviceFindings, serviceFindings, supplyFindings } from './rules/board'
 import { type InRaceway, racewayReport, type RacewayReport } from './rules/raceway'
 import { type StageId, stageIds } from './stages'
 import { type BoardReport, boardReport } from './survey/board'
@@ -196,7 +196,7 @@ let lastAround: Around = []
 
 /** What every circuit's report depends on besides the circuit itself; the same array while nothing of it has changed. */
 function aroundAll(job: Installation): Around {
-  const around = [job.region, job.brief.environment, job.brief.premises, job.supply, job.residualDevices, job.boards, job.ways, job.newWays, job.raceways]
+  const around = [job.region, job.brief.environment, job.brief.premises, job.supply, job.residualDevices, job.boards, job.ways, job.newWays, job.raceways, job.foundCables, evaluateSurvey(job)]
   if (!same(around, lastAround)) lastAround = around
   return lastAround
 }
@@ -267,7 +267,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   const placed: PlacedFinding[] = [
     ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...wallFindings(job), ...openDefects(job)].map(at('survey')),
     ...brief.map(at('brief')),
-    ...[...serviceFindings(job), ...supplyFindings(job), ...raceways.flatMap((r) => r.findings)].map(at('circuit')),
+    ...[...serviceFindings(job), ...supplyFindings(job), ...residualDeviceFindings(job, survey.loads), ...raceways.flatMap((r) => r.findings)].map(at('circuit')),
   ]
   const open: OpenItem[] = [...briefOpen(job), ...surveyOpen(survey, job)]
   for (const c of circuits) {

@@ -41,8 +41,8 @@ export function conditionsOf(job: Installation, circuit: Circuit, design: Design
     return [met({ segment: null, lengthM, ambientC, method, loadedConductors, groupedCircuits, insulationMm }, true)]
   }
   if (design.stretches.some((s) => s.lengthM === null)) return null
-  // Single conductors lie in it all the way; a sheathed cable where a stretch says so, or along all of it where none does.
-  const throughout = singleCores.includes(design.cable) || !design.stretches.some((s) => s.place === 'conduit')
+  // It lies in the raceway where a stretch says so, or along all of it where none does.
+  const throughout = !design.stretches.some((s) => s.place === 'conduit')
   return design.stretches.map((s) => met({ segment: s.id, lengthM: s.lengthM!, ambientC: s.ambientC, method: s.method, loadedConductors: s.loadedConductors, groupedCircuits: s.groupedCircuits, insulationMm: s.insulationMm }, throughout || s.place === 'conduit'))
 }
 

@@ -69,6 +69,8 @@ export interface Installation extends Omit<Job, 'circuits' | 'points' | 'walls' 
   readonly circuits: readonly Circuit[]
   readonly points: readonly Point[]
   readonly walls: readonly Wall[]
+  /** Cables that were found, as far as they are known. */
+  readonly foundCables: readonly Cable[]
   /** The circuit of this job that a point is on. */
   readonly circuitOfPoint: ReadonlyMap<string, string>
 }
@@ -173,14 +175,14 @@ function readWays(job: Job, put: boolean): readonly Way[] {
 }
 
 /** Lists that stay the same object while edits leave them alone. */
-let lastLists: { ways: readonly Way[]; newWays: readonly Way[]; circuits: readonly Circuit[]; points: readonly Point[]; walls: readonly Wall[]; boards: readonly Board[] } = { ways: [], newWays: [], circuits: [], points: [], walls: [], boards: [] }
+let lastLists: { foundCables: readonly Cable[]; ways: readonly Way[]; newWays: readonly Way[]; circuits: readonly Circuit[]; points: readonly Point[]; walls: readonly Wall[]; boards: readonly Board[] } = { foundCables: [], ways: [], newWays: [], circuits: [], points: [], walls: [], boards: [] }
 const keep = <T>(before: readonly T[], now: readonly T[]): readonly T[] => (sameParts(before, now) ? before : now)
 
 const readRecord = once((job: Job): Installation => {
   const circuits = job.circuits.map((c) => readCircuit(job, c))
   const circuitOfPoint = new Map(job.cables.flatMap((k) => (k.circuit !== null && k.to.kind === 'point' ? [[k.to.id, k.circuit] as const] : [])))
   const points = keep(lastLists.points, readPoints(job, circuitOfPoint))
-  lastLists = { ways: keep(lastLists.ways, readWays(job, false)), newWays: keep(lastLists.newWays, readWays(job, true)), circuits: keep(lastLists.circuits, circuits), points, walls: keep(lastLists.walls, readWalls(job, points)), boards: keep(lastLists.boards, job.boards.filter((b) => b.state !== 'new')) }
+  lastLists = { foundCables: keep(lastLists.foundCables, job.cables.filter((k) => k.state === 'existing')), ways: keep(lastLists.ways, readWays(job, false)), newWays: keep(lastLists.newWays, readWays(job, true)), circuits: keep(lastLists.circuits, circuits), points, walls: keep(lastLists.walls, readWalls(job, points)), boards: keep(lastLists.boards, job.boards.filter((b) => b.state !== 'new')) }
   return { ...job, record: job, ...lastLists, circuitOfPoint }
 })
 

@@ -1,10 +1,13 @@
-import type { Finding } from '../finding'
+import { nameplateA } from '../design/load'
+import { type Finding, listed } from '../finding'
 import type { Installation } from '../installation/installation'
 import { formatA } from '../quantity/format'
+import { atMost } from '../quantity/tolerance'
 import type { RegionId } from '../region/types'
 import { serviceDemand } from '../survey/service'
 import { MAIN_BOARD, type Way } from '../job/board'
 import { spacesGiven, spacesOf } from '../survey/board'
+import type { WayLoad } from '../trace/survey'
 import type { Rule } from './engine'
 
 const takenBy = (job: Installation, space: number): Way | undefined => job.ways.find((w) => w.board === MAIN_BOARD && w.half === null && w.kind !== 'spare' && spacesOf(job.region, w).includes(space))
@@ -68,4 +71,21 @@ export function supplyFindings(job: Installation): Finding[] {
   const clause = earthingClause[job.region]
   if (clause === undefined || job.supply.earthing !== null) return []
   return [{ rule: 'earthing-not-known', severity: 'unknown', clause, message: 'The kind of earthing was not looked at: what clears an earth fault, and whether a residual current device must, follows from it. Look at the supply, and say in the brief whether it is TN-C-S, TN-S or TT.' }]
+}
+
+const sumClause: Partial<Record<RegionId, string>> = { 'united-kingdom': '536.4.3.2', 'southern-africa': 'SANS 10142-1 earth leakage protection, rating' }
+
+/** What stands behind each residual device, together, against its rated current; a main that lets no more through keeps it within that. */
+export function residualDeviceFindings(job: Installation, loads: readonly WayLoad[]): Finding[] {
+  const clause = sumClause[job.region]
+  if (clause === undefined) return []
+  return job.residualDevices.flatMap((device): Finding[] => {
+    const mainA = job.boards.find((b) => b.id === device.board)?.mainA ?? null
+    if (device.ratingA === null || (mainA !== null && atMost(mainA, device.ratingA))) return []
+    const behind = job.circuits.filter((c) => c.behind === device.id)
+    const added = behind.map((c) => (c.points.length ? c.points.filter((p) => p.state === 'new').reduce((w, p) => w + (p.watts ?? 0), 0) / (c.load.volts ?? 230) : (nameplateA(c.load) ?? 0)))
+    const traced = loads.filter((l) => l.way.residual === device.id).reduce((sum, l) => sum + l.amps, 0)
+    const amps = traced + added.reduce((sum, a) => sum + a, 0)
+    return atMost(amps, device.ratingA) ? [] : [{ rule: 'residual-device-sum', severity: 'warning', clause, message: `What stands behind ${device.name} draws ${formatA(amps)} if all runs at once${behind.length ? ` (${listed(behind.map((c) => c.name))} among it)` : ''} and it is rated ${formatA(device.ratingA)}. Divide it over two, give one a device of its own, or put a main of ${formatA(device.ratingA)} or less upstream.` }]
+  })
 }

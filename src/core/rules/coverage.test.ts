@@ -6,7 +6,8 @@ import type { Installation as Job } from '../installation/installation'
 import type { Load } from '../job/load'
 import type { runPlaces } from '../job/cable'
 import type { RegionId } from '../region/types'
-import { newResidualDevice, newWay } from '../job/board'
+import { newResidualDevice, newWay, type Way } from '../job/board'
+import { blankPoint } from '../job/point'
 import { rules } from './index'
 import { pointRules } from './points'
 import { rulesDocument } from './list'
@@ -23,6 +24,16 @@ const old = (question: string, answer: 'yes' | 'no'): Edit => ({ kind: 'old.answ
 const guard = (id: string, ratingA = 63): Edit => ({ kind: 'residual-device.add', item: newResidualDevice(id, `RCD ${id}`, { ratingA, tripMa: 30 }) })
 const behind = (id: string): Edit => ({ kind: 'circuit.set', ...c1, patch: { behind: id } })
 const way = (position: number): Edit => ({ kind: 'way.add', way: newWay('w', 'Old', { position, ratingA: 20 }) })
+
+/** A wall switch with a point beyond it. */
+const switched = (more: Partial<Placed>, accessory = 'na-switch-1p'): Edit => ({ kind: 'circuit-point.add', ...c1, points: [placed('s0', 'Switch', { lengthM: 5, watts: 0, outlets: 0, accessory }), placed('s1', 'Beyond', { lengthM: 5, watts: 10, outlets: 0, from: 's0', ...more })] })
+/** A way that was found, the circuit lengthened from it, and what was traced on it. */
+const foundWay = (more: Partial<Way>): Edit => ({ kind: 'way.add', way: newWay('found', 'Old sockets', { position: 9, residual: 'own', ...more }) })
+const onFound: Edit = { kind: 'circuit.set', ...c1, patch: { work: 'altered', way: '9' } }
+const traced = (watts: number | null): Edit[] => [
+  { kind: 'point.add', points: [blankPoint('old-1', 'Kettle', { watts })] },
+  { kind: 'observation.add', items: [{ id: 'o1', at: '2026-11-14T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'found', dead: ['old-1'] } }] },
+]
 
 /** The circuit on a way that was found, behind what it was found to stand behind. */
 const onOld = (found: string): Edit => ({ kind: 'circuit.set', ...c1, patch: { work: 'altered', way: found === 'none' ? '11' : found === 'own' ? '12' : '13' } })
@@ -68,6 +79,39 @@ const onFeeder = (lengthM: number | null): Edit[] => [{ kind: 'circuit.add', id:
 const overFeeder = (amps: number, watts: number | null = 2300): Edit[] => [circuit({ kind: 'feeder' }), load({ basis: 'amps', amount: amps, connection: 'fixed' }), design({ accessory: null }), { kind: 'circuit.add', id: 'k', name: 'Kettle' }, { kind: 'load.set', circuit: 'k', patch: { amount: watts } }, { kind: 'circuit.set', circuit: 'k', patch: { feeder: 'c1' } }]
 
 const cases: readonly Case[] = [
+  // What switches and connects.
+  ['accessory-below-load', na, 'error', [load({ amount: 2640, connection: 'fixed' }), design({ accessory: 'na-switch-1p', wantedBreakerA: 30 })], [load({ amount: 2400, connection: 'fixed' }), design({ accessory: 'na-switch-1p', wantedBreakerA: 30 })]],
+  ['accessory-below-load', uk, 'error', [load({ amount: 2800, connection: 'fixed' }), design({ accessory: 'uk-switch-1p' })], [load({ amount: 2300, connection: 'fixed' }), design({ accessory: 'uk-switch-1p' })]],
+  ['accessory-below-load', za, 'error', [load({ amount: 5800, connection: 'fixed' }), design({ accessory: 'za-isolator-20', wantedBreakerA: 32 })], [load({ amount: 4600, connection: 'fixed' }), design({ accessory: 'za-isolator-20', wantedBreakerA: 32 })]],
+  ['accessory-below-breaker', za, 'note', [load({ amount: 3000, connection: 'fixed' }), design({ accessory: 'za-isolator-20', wantedBreakerA: 25 })], [load({ amount: 3000, connection: 'fixed' }), design({ accessory: 'za-isolator-20', wantedBreakerA: 20 })]],
+  ['industrial-outlet-below-breaker', uk, 'error', [design({ accessory: 'uk-socket-16', wantedBreakerA: 20 })], [design({ accessory: 'uk-socket-16', wantedBreakerA: 16 })]],
+  ['poles-not-opened', uk, 'warning', [load({ connection: 'fixed', nature: 'heating' }), design({ accessory: 'uk-switch-1p' })], [load({ connection: 'fixed', nature: 'heating' }), design({ accessory: 'uk-dp-20' })]],
+  ['alarm-on-switched-leg', na, 'error', [switched({ appliance: 'alarm' })], [switched({})]],
+  ['alarm-on-switched-leg', uk, 'error', [switched({ name: 'Smoke alarm, landing' }, 'uk-switch-1p')], [switched({ name: 'Smoke alarm, landing', from: null }, 'uk-switch-1p')]],
+  ['alarm-on-switched-leg', za, 'error', [switched({ mustHold: true }, 'za-switch-1p')], [switched({ mustHold: true }, 'za-isolator-20')]],
+  ['aluminium-on-terminals', na, 'error', [design({ conductor: 'aluminium' })], []],
+  ['aluminium-on-terminals', na, 'unknown', [load({ volts: 240 }), design({ conductor: 'aluminium', accessory: 'na-30-240' })], [load({ volts: 240 }), design({ accessory: 'na-30-240' })]],
+  // What is there and stays.
+  ['existing-breaker', na, 'error', [foundWay({ ratingA: 30 }), onFound], [foundWay({ ratingA: 20 }), onFound]],
+  ['existing-breaker', uk, 'unknown', [foundWay({ ratingA: null }), onFound], [foundWay({ ratingA: 16 }), onFound]],
+  ['existing-breaker', uk, 'warning', [foundWay({ ratingA: 20 }), onFound], [foundWay({ ratingA: 16 }), onFound]],
+  ['existing-breaker', za, 'error', [foundWay({ ratingA: 4 }), onFound], [foundWay({ ratingA: 16 }), onFound]],
+  ['way-already-loaded', uk, 'error', [foundWay({ ratingA: 16 }), onFound, ...traced(2500)], [foundWay({ ratingA: 16 }), onFound, ...traced(2400)]],
+  ['way-already-loaded', za, 'unknown', [foundWay({ ratingA: 16 }), onFound, ...traced(null)], [foundWay({ ratingA: 16 }), onFound, ...traced(100)]],
+  ['way-already-loaded', na, 'unknown', [foundWay({ ratingA: 20 }), onFound], [foundWay({ ratingA: 20 }), onFound, ...traced(100)]],
+  ['existing-cable-not-known', uk, 'unknown', [foundWay({ ratingA: 16 }), onFound], []],
+  ['breaker-over-main', uk, 'error', [{ kind: 'board.set', id: 'main', patch: { mainA: 15 } }], [{ kind: 'board.set', id: 'main', patch: { mainA: 16 } }]],
+  // How and where the cable lies.
+  ['method-not-for-cable', uk, 'error', [design({ cable: 'singles', method: 'clipped-direct' })], [design({ cable: 'singles', method: 'conduit-on-wall' })]],
+  ['method-not-for-cable', uk, 'warning', [through('insulation', 'clipped-direct')], [through('surface', 'clipped-direct')]],
+  ['attic-ambient', za, 'unknown', [through('attic', 'C')], [design({ stretches: [{ id: 'g', place: 'attic', lengthM: 10, ambientC: 35, method: 'C', loadedConductors: 2, groupedCircuits: 1, insulationMm: 0 }] })]],
+  ['length-not-known', na, 'unknown', [beside({ lengthM: null })], [beside({})]],
+  ['length-not-known', uk, 'unknown', [circuit({ kind: 'ring' }), beside({ from: null })], [circuit({ kind: 'ring' }), beside({ from: null }), { kind: 'run.set', ...c1, patch: { closeM: 4 } }]],
+  ['ring-not-usual', za, 'error', [circuit({ kind: 'ring' })], []],
+  ['protective-conductor-too-small', uk, 'error', [supply({ zeOhm: 0.02 }), design({ lengthM: 1 })], [design({ lengthM: 10 })]],
+  ['protective-conductor-too-small', za, 'error', [supply({ zeOhm: 0.02 }), design({ lengthM: 1 })], []],
+  ['fuse-not-right', uk, 'error', [load({ amount: 500 }), design({ cordA: 3, fuseA: 13 })], [load({ amount: 500 }), design({ cordA: 3, fuseA: 3 })]],
+  ['bathroom-residual-protection', za, 'unknown', [circuit({ place: null }), residual('none'), load({ connection: 'fixed' }), design({ accessory: 'za-isolator-20' })], [residual('none'), load({ connection: 'fixed' }), design({ accessory: 'za-isolator-20' })]],
   ['voltage-mismatch', na, 'error', [load({ volts: 240 })], [load({ volts: 120 })]],
   ['voltage-mismatch', na, 'error', [beside({ accessory: 'na-20-240' })], [beside({ accessory: 'na-duplex-15' })]],
   ['voltage-mismatch', na, 'error', [shared, stops(['A', 'AB'])], [shared, stops(['A', 'AB']), { kind: 'circuit-point.set', ...c1, id: 's1', patch: { accessory: 'na-20-240' } }]],

@@ -1,5 +1,3 @@
-import { nameplateA } from '../design/load'
-import { listed } from '../finding'
 import type { Circuit, Installation } from '../installation/installation'
 import type { Way } from '../job/board'
 import { formatA } from '../quantity/format'
@@ -67,7 +65,7 @@ export const existingRules: readonly Rule[] = [
     looksAt: [],
     applies: (f) => f.circuit.work === 'altered',
     raised: (f) => {
-      const seen = f.job.cables.filter((k) => k.state === 'existing' && foundWays(f.circuit).some((w) => k.from.id === w.id))
+      const seen = f.job.foundCables.filter((k) => foundWays(f.circuit).some((w) => k.from.id === w.id))
       const unread = seen.filter((k) => k.size === null || k.type === null)
       if (seen.length && unread.length === 0) return null
       return `The size and kind of the cable that stays is not known. Open a box, read it, and enter it: the breaker must protect the thinnest of it.`
@@ -83,25 +81,6 @@ export const existingRules: readonly Rule[] = [
     raised: (f) => {
       const board = f.job.boards.find((b) => b.id === f.circuit.board)!
       return atMost(f.result!.breakerA!, board.mainA!) ? null : `The breaker is ${f.result!.breakerA} A and the main of its board ${formatA(board.mainA!)}. The board cannot feed it.`
-    },
-  },
-  {
-    id: 'residual-device-sum',
-    about: 'What stands behind a residual device, together, against its rated current.',
-    clause: { 'united-kingdom': '536.4.3.2', 'southern-africa': 'SANS 10142-1 earth leakage protection, rating' },
-    severity: 'warning',
-    looksAt: ['load'],
-    applies: (f) => f.job.residualDevices.some((d) => d.id === f.circuit.behind && d.ratingA !== null),
-    raised: (f) => {
-      const device = f.job.residualDevices.find((d) => d.id === f.circuit.behind)!
-      const { loads } = evaluateSurvey(f.job)
-      const traced = loads.filter((l) => l.way.residual === device.id).reduce((sum, l) => sum + l.amps, 0)
-      const mine = f.job.circuits.filter((c) => c.behind === device.id)
-      const added = mine.reduce((sum, c) => sum + (c.points.length ? c.points.filter((p) => p.state === 'new').reduce((w, p) => w + (p.watts ?? 0), 0) / (c.load.volts ?? 230) : (nameplateA(c.load) ?? 0)), 0)
-      const main = f.job.boards.find((b) => b.id === device.board)?.mainA ?? null
-      // A main that lets no more through keeps the device within its rating whatever stands behind it.
-      if (main !== null && atMost(main, device.ratingA!)) return null
-      return atMost(traced + added, device.ratingA!) ? null : `What stands behind ${device.name} draws ${formatA(traced + added)} if all runs at once (${listed(mine.map((c) => c.name))} among it) and it is rated ${formatA(device.ratingA!)}. Divide it over two, give one a device of its own, or put a main of ${formatA(device.ratingA!)} or less upstream.`
     },
   },
 ]

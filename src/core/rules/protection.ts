@@ -126,7 +126,7 @@ export const protectionRules: readonly Rule[] = [
     looksAt: ['ze', 'breaker'],
     applies: (f) => Boolean(f.result?.size && f.result.protectiveSize),
     raised: (f) => {
-      const loops = f.worked.layout ? f.worked.layout.points.flatMap((p) => p.zsOhm ?? []) : f.result!.zsOhm === undefined ? [] : [f.result!.zsOhm]
+      const loops = f.worked.layout ? f.worked.layout.points.flatMap((p) => p.zsOhm ?? []) : (f.result!.zsOhm ?? null) === null ? [] : [f.result!.zsOhm!]
       const nearest = Math.min(...loops.filter((z) => z > 0))
       if (!Number.isFinite(nearest)) return null
       const faultA = FAULT_V / nearest

@@ -27,6 +27,7 @@ function carried(f: CircuitFacts): Carried[] {
     const fitted = fittedAt(design, null)
     return fitted && f.worked.load ? [{ fitted, name: fitted.name, amps: f.worked.load.nameplateA, point: null }] : []
   }
+  if (circuit.load.volts === null) return []
   return circuit.points.flatMap((p) => {
     const fitted = fittedAt(design, p)
     if (!fitted) return []

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { boardDrawing } from '../drawing/board'
 import { evaluate } from '../evaluate'
-import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
+import { after, applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import type { Installation as Job } from '../installation/installation'
 import { newJob } from '../../../tests/support/shorthand'
 import type { RegionId } from '../region/types'
@@ -93,13 +93,19 @@ describe('the board at once', () => {
   })
 
   it('knows the service’s spare once its facts are there, and asks for them before', () => {
-    const job = demo(0)
+    const job = applyEdit(demo(0), { kind: 'brief.set', patch: { premises: 'dwelling' } }).job
     const { result } = serviceDemand(job)
     // 33 × 130 + 4500 + 5760 + 600 + 2700 + 1100 VA: 8 kVA whole and 40 % of the rest, at 240 V.
     expect(result!.demandA).toBeCloseTo((8000 + 0.4 * (33 * 130 + 4500 + 5760 + 600 + 2700 + 1100 - 8000)) / 240, 6)
-    expect(serviceDemand(make('north-america', 8)).ask).toBe('the floor area')
+    const dwelling = (region: RegionId) => applyEdit(make(region, 8), { kind: 'brief.set', patch: { premises: 'dwelling' } }).job
+    expect(serviceDemand(dwelling('north-america')).ask).toBe('the floor area')
+    expect(serviceDemand(make('north-america', 8)).ask).toBe('what kind of premises it is')
     expect(serviceDemand(newJob('united-kingdom', 'x', '')).ask).toContain('main switch')
-    expect(serviceDemand(make('southern-africa', 8)).result).toBeNull()
+    expect(serviceDemand(dwelling('southern-africa')).result).toBeNull()
+    // A workshop has no published allowance: all that is connected counts whole, and is enough only where it fits.
+    const workshop = (mainA: number) => after(demo(0), { kind: 'point.set', id: 'p2', patch: { watts: 0 } }, { kind: 'point.set', id: 'p15', patch: { watts: 0 } }, { kind: 'board.set', id: 'main', patch: { mainA } })
+    expect(serviceDemand(workshop(200)).result!.demandA).toBeCloseTo((600 + 300 + 1400 + 500 + 100 + 100 + 900 + 200 + 4500 + 60 + 5760 + 600 + 300 + 2700 + 1100) / 240, 6)
+    expect(serviceDemand(workshop(60)).result).toBeNull()
   })
 
   it('is what was recorded where it was, with what is added whole', () => {

@@ -3,6 +3,7 @@ import { formatA, trim } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import type { SurveyReport } from '../trace/survey'
 import { boardName, boardReport } from './board'
+import { serviceDemand } from './service'
 import type { Board, Way } from '../job/board'
 import type { Weights } from '../job/report'
 import { type Circuit, type Installation, type Point, pointsThere } from '../installation/installation'
@@ -89,14 +90,23 @@ export function sourceCandidates(job: Installation, report: SurveyReport, wanted
 
 type Raw = Omit<Candidate, 'parts' | 'score'> & { readonly disturbed: number; readonly closes: number; readonly guarded: number }
 
+/** What a board has left with the addition: of the main one what the board sheet says of the service; of a sub-board its main less what was traced on it. */
+function boardSpare(job: Installation, report: SurveyReport, board: Board, wanted: Wanted): number | null {
+  if (board.fedFrom === null) return serviceDemand(job).result?.spareA ?? null
+  const ways = job.ways.filter((w) => w.board === board.id)
+  const loads = report.loads.filter((l) => ways.some((w) => w.id === l.way.id))
+  const known = board.mainA !== null && ways.length > 0 && loads.every((l) => l.unknown === 0) && ways.every((w) => w.kind !== 'circuit' || report.proved.has(w.id))
+  return known ? board.mainA! - loads.reduce((sum, l) => sum + l.amps, 0) - wanted.amps : null
+}
+
 function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted: Wanted): Raw {
   const survey = job
   const { free, pair, noPair } = boardReport(job, board, report.loads)
   const lengthM = board.fedFrom === null ? runFromBoard(survey, wanted.room) : null
   const feeder = survey.ways.find((w) => w.id === board.fedFrom)
-  const spareMain = board.mainA === null ? null : board.mainA - wanted.amps
+  const spareMain = boardSpare(job, report, board, wanted)
   const moves = wanted.poles === 2 ? (pair?.moves ?? []) : []
-  const refused = wanted.poles === 2 && free !== null && !pair ? noPair : free !== null && free.length === 0 ? 'no space is free' : spareMain !== null && spareMain < 0 ? `the ${boardName(job.region, board)} is rated ${formatA(board.mainA!)}` : null
+  const refused = wanted.poles === 2 && free !== null && !pair ? noPair : free !== null && free.length === 0 ? 'no space is free' : spareMain !== null && spareMain < 0 ? `the ${boardName(job.region, board)} is rated ${formatA(board.mainA!)}, and would be over it by ${formatA(-spareMain)}` : null
   const left = free === null ? null : free.length - wanted.poles
   return {
     id: `board:${board.id}`,
@@ -104,7 +114,7 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
     from: board.id,
     words: `New circuit from the ${boardName(job.region, board, job.supply.board)}`,
     refused,
-    unknown: [...(free === null ? ['free spaces'] : []), ...(lengthM === null ? ['how far it is'] : []), ...(spareMain === null ? ['rating of the board'] : [])],
+    unknown: [...(free === null ? ['free spaces'] : []), ...(lengthM === null ? ['how far it is'] : []), ...(spareMain === null ? [board.mainA === null ? 'rating of the board' : 'what the board carries already'] : [])],
     spareA: spareMain,
     protection: 'a device of its own, chosen for the load',
     lengthM,
