@@ -60,7 +60,7 @@ test('an upload over 10 MB is cut off, and what is no JSON is said to be none', 
 
 test('readings are given time and hand by the server, once each', async ({ request }) => {
   const id = await make(request)
-  const reading = { id: 'r1', circuit: 'c1', test: 'polarity', value: null, mark: 'yes', unit: '', instrument: '', note: '=1+1', corrects: null }
+  const reading = { id: 'r1', circuit: 'c1', point: null, on: null, test: 'polarity', value: null, mark: 'yes', unit: '', instrument: '', note: '=1+1', corrects: null }
   await request.post(`/api/jobs/${id}/readings`, { data: reading })
   const twice = await (await request.post(`/api/jobs/${id}/readings`, { data: { ...reading, mark: 'no' } })).json()
   expect(twice.readings.length).toBe(1)
@@ -81,12 +81,14 @@ test('the schema of a Job file is served, and the file has what it asks for', as
 test('an accessory of another world, a device that is not there and a box of neither are refused at their field', async ({ request }) => {
   const id = await make(request)
   const point = { id: 'p1', name: 'By the hatch', from: null, lengthM: 4, watts: 60, leg: 'A', size: null, fuseA: 3, outlets: 0, accessory: 'uk-fcu', guardsOn: false, place: null, environment: null, nearWater: null, outOfReach: null, appliance: null, fitted: null }
+  const { from, lengthM, size, ...what } = point
   expect((await edit(request, id, 1, { kind: 'circuit-point.add', circuit: 'c1', points: [point] })).status()).toBe(200)
   const refused: [unknown, string][] = [
     [{ kind: 'circuit-point.set', circuit: 'c1', id: 'p1', patch: { accessory: 'na-duplex-20' } }, 'patch.accessory'],
     [{ kind: 'circuit-point.add', circuit: 'c1', points: [{ ...point, id: 'p2', accessory: 'za-socket-16' }] }, 'points.0.accessory'],
-    [{ kind: 'box.set', circuit: 'c1', end: 'na-duplex-20', patch: { cables: 2 } }, 'end'],
-    [{ kind: 'circuit.set', circuit: 'c1', patch: { residual: 'nobody' } }, 'id'],
+    [{ kind: 'box.set', points: ['p1', 'p9'], patch: { others: 2 } }, 'points.1'],
+    [{ kind: 'box.set', points: ['p1'], patch: { kind: 'na-4-square' } }, 'patch.kind'],
+    [{ kind: 'circuit.connect', circuit: 'c1', residual: 'nobody' }, 'residual'],
     [{ kind: 'design.set', circuit: 'c1', design: 'a', patch: { selectiveKa: 0 } }, 'patch.selectiveKa'],
   ]
   for (const [one, path] of refused) {
@@ -96,7 +98,8 @@ test('an accessory of another world, a device that is not there and a box of nei
   }
   const { job, revision } = await (await request.get(`/api/jobs/${id}`)).json()
   expect(revision).toBe(2)
-  expect(job.circuits[0].points).toEqual([point])
+  expect(job.points).toEqual([expect.objectContaining(what)])
+  expect(job.cables).toEqual([expect.objectContaining({ from: { kind: 'board', id: 'main' }, to: { kind: 'point', id: 'p1' }, circuit: 'c1', lengthM, size })])
 })
 
 test('settings take only what they know', async ({ request }) => {

@@ -111,16 +111,16 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   await expect(working(page).getByText('Fridge: A fuse of 3 A carries less than the 4 A it feeds and will blow. Fit 5 A.')).toBeVisible()
   await working(page).getByLabel('Fuse in it').selectOption({ label: '5 A' })
   await expect(working(page).getByText(/and will blow/)).toHaveCount(0)
-  // Both units stand in boxes of their own kind, apart from the outlets.
+  // A unit on the ring holds two cables and one on a spur one: each is judged in a box of its own.
   await stage(page, 'Boxes').click()
-  await page.getByLabel('Accessory in hand').selectOption({ label: 'Fridge; Extract fan: 13 A switched fused connection unit, flex outlet' })
+  await page.getByLabel('Points in hand').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
   await working(page).getByLabel('Box', { exact: true }).selectOption({ label: 'Metal, flush, 25 mm (25 mm)' })
   await expect(working(page).getByText(/need 35 mm of depth and the box has 25 mm/)).toBeVisible()
   await page.getByRole('button', { name: 'Take it' }).first().click()
   await expect(working(page).getByText('The box holds what goes into it.')).toBeVisible()
   await stage(page, 'Wiring').click()
   await expect(page.getByRole('link', { name: 'Sheet to stick up' })).toBeVisible()
-  await page.getByLabel('Accessory in hand').selectOption({ index: 1 })
+  await page.getByLabel('Points in hand').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
   await expect(page.getByText('The fuse suits the appliance and its flex', { exact: false })).toBeVisible()
   await working(page).getByRole('checkbox').first().check()
   await page.getByLabel('Accessory in hand').selectOption({ index: 0 })
@@ -130,7 +130,7 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   await saved(page)
   await page.reload({ waitUntil: 'networkidle' })
   await page.getByLabel('Circuit in hand').selectOption({ label: 'Ring, hall and kitchen (1 error)' })
-  await page.getByLabel('Accessory in hand').selectOption({ index: 1 })
+  await page.getByLabel('Points in hand').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
   await expect(working(page).getByRole('checkbox').first()).toBeChecked()
 })
 
@@ -216,7 +216,14 @@ test('the device of the board that a circuit stands behind is said, and decides 
   await working(page).getByLabel('It stands behind').selectOption({ label: 'RCD, sockets, 30 mA' })
   await page.getByLabel('Rated residual current').fill('100')
   await page.getByLabel('Rated residual current').press('Tab')
-  await expect(working(page).getByText(/RCD, sockets trips at 30 mA, and this circuit is reckoned at 100 mA/)).toBeVisible()
+  await expect(working(page).getByText(/RCD, sockets trips at 100 mA, and this circuit is reckoned at 30 mA/)).toBeVisible()
+  await page.getByRole('button', { name: 'Reckon with 100 mA, not 30' }).click()
+  await expect(working(page).getByText(/is reckoned at/)).toHaveCount(0)
+  // The device is the same one on the board sheet.
+  await stage(page, 'Survey').click()
+  await page.getByRole('navigation', { name: 'Sheets of the survey' }).getByRole('button', { name: 'Board', exact: true }).click()
+  await page.getByRole('button', { name: /^RCD, sockets/ }).first().click()
+  await expect(page.getByLabel('Trips at')).toHaveValue('100')
 })
 
 test('what each point needs: a wet counter alone, a type read off the device, what is fitted there', async ({ page }) => {
@@ -225,6 +232,9 @@ test('what each point needs: a wet counter alone, a type read off the device, wh
   await pick(page, 'Ring, hall and kitchen (1 error)')
   const table = page.getByRole('table', { name: 'What each point needs' })
   const row = (name: string) => table.getByRole('row', { name: new RegExp(name) })
+  // What was read off the device at the board is what the circuit stands behind; there is no second type of it.
+  await expect(table.getByText('type A')).toHaveCount(7)
+  await page.getByLabel('Type marked on it').selectOption('unknown')
   await expect(table.getByText('not known')).toHaveCount(7)
   await page.getByLabel('Type marked on it').selectOption('A')
   await expect(table.getByText('type A')).toHaveCount(7)

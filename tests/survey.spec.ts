@@ -174,13 +174,21 @@ test('the board: ways in their places, a pair for a two-pole breaker, and the sc
   await sheet(page, 'Board')
   await page.getByLabel('Spaces').fill('6')
   await page.getByLabel('Spaces').press('Tab')
-  for (const space of ['Space 1, free', 'Space 2, free', 'Space 6, free']) {
+  for (const space of ['Space 1, not looked at', 'Space 2, not looked at', 'Space 6, not looked at']) {
     await page.getByRole('button', { name: space }).click()
     await page.getByRole('button', { name: 'There is a breaker here' }).click()
     await page.getByLabel('Rating', { exact: true }).fill('20')
     await page.getByLabel('Rating', { exact: true }).press('Tab')
   }
   const once = page.getByLabel('The board at once')
+  // A space is not free because nothing was listed in it.
+  await expect(once).toContainText('nobody looked which spaces are free')
+  await page.getByRole('button', { name: 'Space 3, not looked at' }).click()
+  await page.getByRole('button', { name: 'It is free: I looked' }).click()
+  await expect(once).toContainText('1: 3')
+  await page.getByRole('button', { name: 'Back to the board' }).click()
+  await expect(working(page).getByText('Not looked at: 4, 5.')).toBeVisible()
+  await page.getByRole('button', { name: 'These are free too: I looked' }).click()
   await expect(once).toContainText('3: 3, 4, 5')
   await expect(once).toContainText('3 and 5')
   await page.getByRole('button', { name: /^2 not labelled, 20 A/ }).click()

@@ -50,7 +50,7 @@ export const dairy: DemoJob = {
       ],
     },
     ...rooms({ 'Wheel room': [0, 6, 2, true], 'Kiln room': [0, 12, 2, true], Store: [0, 2, 4, true], Yard: [0, 5, -4, true], Parlor: [0, 4, 7, true], Loft: [1, 5, 3, false] }),
-    { kind: 'survey.set', patch: { demand: { floorAreaM2: 130, smallApplianceCircuits: 0, laundryCircuits: 0, hvacKind: null, hvacVa: 0, recordedA: null } } },
+    { kind: 'survey.set', patch: { demand: { floorAreaM2: 130, smallApplianceCircuits: 0, laundryCircuits: 0, hvacKind: null, hvacVa: 0, recordedA: 26 } } },
     ...wall('r1', 'Wheel room', 'Window wall', [['wall', 3.6576], ['door', 0.9144], ['wall', 5.1816]], { p1: 0.6096, p2: 5.1816 }),
     off('s1', 'w1', ['p3', 'p4', 'p9'], '2026-11-14T10:05:00.000Z'),
     off('s2', 'w2', ['p1', 'p2', 'p5', 'p6'], '2026-11-14T10:12:00.000Z'),

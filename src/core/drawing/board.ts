@@ -63,14 +63,14 @@ function columns(facts: Facts): Drawing {
   for (let space = 1; space <= most; space++) {
     if (taken.has(space)) continue
     const { x, y } = cellAt(space)
-    const counted = report.board.spaces !== null
+    const seen = report.board.free?.includes(space) === true
     const part = `free:${space}`
     const given = facts.planned?.find((p) => p.spaces.includes(space))
-    parts[part] = given ? `Space ${space}, for ${given.name}` : `Space ${space}, ${counted ? 'free' : 'not looked at'}`
+    parts[part] = given ? `Space ${space}, for ${given.name}` : `Space ${space}, ${seen ? 'free' : 'not looked at'}`
     shapes.push({ kind: 'rect', x: x + 2, y: y + 3, w: CELL - 4, h: ROW - 6, r: 2, fill: 'paper', stroke: 'rule', width: 1.5, dash: '6 5', part })
     const numberX = space % 2 === 1 ? x + CELL - 12 : x + 12
     shapes.push(text(numberX, y + 30, String(space), 19, { anchor: space % 2 === 1 ? 'end' : 'start', bold: true, fill: 'ink2', part }))
-    shapes.push(text(x + CELL / 2, y + 29, given ? fitText(`new: ${given.name}`, CELL - 90, 15) : counted ? 'free' : 'not looked at', 15, { anchor: 'middle', bold: given !== undefined, fill: given ? 'ink' : 'ink2', part }))
+    shapes.push(text(x + CELL / 2, y + 29, given ? fitText(`new: ${given.name}`, CELL - 90, 15) : seen ? 'free' : 'not looked at', 15, { anchor: 'middle', bold: given !== undefined, fill: given ? 'ink' : 'ink2', part }))
   }
   for (const w of report.ways) {
     const spaces = spacesOf(job.region, w)

@@ -80,6 +80,10 @@ function behindSomething({ residualDevices }: Doc, residual: string | undefined,
   if (residual !== undefined && !unnamedResiduals.includes(residual)) inList(residualDevices, residual, 'residual device', path)
 }
 
+function onSomeBar({ residualDevices }: Doc, bar: string | null | undefined, path: string): void {
+  if (bar != null && bar !== 'main') inList(residualDevices, bar, 'neutral bar', path)
+}
+
 export const boardEdits = {
   'board.add': edit(
     { item: boardSchema },
@@ -135,6 +139,7 @@ export const boardEdits = {
     (job, { way }) => {
       inList(job.boards, way.board, 'board', 'way.board')
       behindSomething(job, way.residual, 'way.residual')
+      onSomeBar(job, way.bar, 'way.bar')
       addTo(job.ways, way, 'way.id')
     },
     ({ way }) => `Way ${way.label} added`,
@@ -143,6 +148,7 @@ export const boardEdits = {
     { id: idField, patch: waySchema.omit({ id: true, board: true, state: true }).partial() },
     (job, { id, patch }) => {
       behindSomething(job, patch.residual, 'patch.residual')
+      onSomeBar(job, patch.bar, 'patch.bar')
       Object.assign(inList(job.ways, id, 'way'), patch)
     },
     ({ id, patch }, say) => `Way ${say.name(id)}: ${say.patch(patch)}`,

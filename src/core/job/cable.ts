@@ -69,7 +69,9 @@ export interface Laying {
 
 /** Cables of a circuit by the point they reach, in order; a closing cable and one to a board apart. */
 function own(cables: readonly Cable[]): { to: Map<string, Cable>; closing: Cable | undefined; board: Cable | undefined } {
-  return { to: new Map(cables.filter((k) => k.to.kind === 'point').map((k) => [k.to.id, k])), closing: cables.find((k) => k.to.kind === 'way' || (k.to.kind === 'board' && k.from.kind === 'point')), board: cables.find((k) => k.to.kind === 'board' && k.from.kind !== 'point') }
+  const [points, back] = [cables.filter((k) => k.to.kind === 'point'), cables.filter((k) => k.to.kind !== 'point')]
+  const feeds = (k: Cable): boolean => k.circuit !== null && k.to.id === feederBoardId(k.circuit)
+  return { to: new Map(points.map((k) => [k.to.id, k])), closing: back.find((k) => !feeds(k)), board: back.find(feeds) }
 }
 
 /** The points in the loop of a ring, in its order: from its closing cable back to the board. */
@@ -132,7 +134,9 @@ export function listOf(doc: Laying, circuit: string): LaidPoint[] {
 /** A circuit begins as one cable from a board to one point. */
 export function begin(doc: Laying, circuit: string, source: End, state: State = 'new'): void {
   const id = endPointId(circuit)
-  if (!doc.points.some((p) => p.id === id)) doc.points.push(newPoint(id, '', { state }))
+  const known = doc.points.find((p) => p.id === id)
+  if (!known) doc.points.push(newPoint(id, '', { state }))
+  else if (known.state === 'removed') known.state = state
   doc.cables.push(newCable(cableTo(id), source, { kind: 'point', id }, { circuit }))
 }
 

@@ -130,7 +130,7 @@ export function connect(job: Doc, circuit: CircuitRecord, { board: at, way: type
   const board = at ?? boardOf(job, circuit)
   inList(job.boards, board, 'board', 'board')
   const feeder = feederOf(job, board)
-  if (feeder && loopOfFeeders(job, circuit.id, feeder.id)) throw new EditError('board', 'A feeder cannot be fed by its own board.')
+  if (feeder && loopOfFeeders(job, circuit.id, feeder.id)) throw new EditError('board', FED_BY_ITSELF)
   const before = itsOwnWays(job, circuit)
   const was = before[0]?.residual
   const fromPoint = circuit.source !== null && circuit.source.kind !== 'board'
@@ -158,7 +158,13 @@ export function connect(job: Doc, circuit: CircuitRecord, { board: at, way: type
   }
   if (circuit.kind === 'feeder') for (const b of job.boards) if (b.id === feederBoardId(circuit.id)) b.fedFrom = circuit.ways[0] ?? null
   if (!fromPoint) leadFrom(job, circuit.id, beginning(circuit, board))
+  // Another circuit may leave from the same way, and goes with it.
+  for (const c of job.circuits) {
+    const up = feederOf(job, boardOf(job, c))
+    if (up && loopOfFeeders(job, c.id, up.id)) throw new EditError('board', FED_BY_ITSELF)
+  }
 }
+const FED_BY_ITSELF = 'A feeder cannot be fed by its own board.'
 
 /** The ways that are there in the spaces that were named, or the one of that label. */
 function existingWays(job: Doc, board: string, named: readonly Named[], typed: string): Way[] {
@@ -185,14 +191,18 @@ function dropFeederBoard(job: Doc, circuit: string): void {
   }
   job.boards = job.boards.filter((b) => b.id !== id)
   job.ways = job.ways.filter((w) => w.board !== id)
+  job.residualDevices = job.residualDevices.filter((d) => d.board !== id)
   job.cables = job.cables.filter((k) => k.to.id !== id)
 }
+
+const RING_FROM_POINT = 'A ring leaves a board and comes back to it; one that goes on from a point is a radial.'
 
 /** A change of kind lays the cables that are there in another shape. */
 function reshape(job: Doc, circuit: CircuitRecord, kind: CircuitRecord['kind']): void {
   if (circuit.kind === kind) return
   const was = circuit.kind
   const source = sourceOf(job, circuit.id)
+  if (kind === 'ring' && source.kind === 'point') throw new EditError('patch.kind', RING_FROM_POINT)
   const list = listOf(job, circuit.id)
   const { lengthM, stretches } = runOf(job, circuit.id)
   circuit.kind = kind
@@ -274,7 +284,7 @@ export const circuitEdits = {
       if (circuit.kind === 'feeder') dropFeederBoard(job, id)
       const gone = new Set(listOf(job, id).filter((p) => p.state === 'new').map((p) => p.id))
       const ways = itsOwnWays(job, circuit)
-      job.cables = job.cables.filter((k) => k.circuit !== id && !gone.has(k.from.id) && !gone.has(k.to.id))
+      job.cables = job.cables.filter((k) => k.circuit !== id)
       job.points = job.points.filter((p) => !gone.has(p.id))
       job.ways = job.ways.filter((w) => !ways.includes(w))
       job.circuits = job.circuits.filter((c) => c.id !== id)
@@ -325,6 +335,7 @@ export const circuitEdits = {
       for (const [i, { id: point, from, lengthM }] of points.entries()) {
         const record = inList(job.points, point, 'point', `points.${i}.id`)
         if (job.cables.some((k) => k.circuit !== null && k.to.id === point)) throw new EditError(`points.${i}.id`, 'This point is on a circuit of the job already.')
+        if (sourceOf(job, id).id === point) throw new EditError(`points.${i}.id`, 'The circuit takes its power from this point.')
         if (from !== null) inList(list, from, 'point', `points.${i}.from`)
         list.push({ ...record, from, lengthM, size: null })
       }
@@ -456,8 +467,12 @@ export const circuitEdits = {
     },
     (job, { circuit: id, source, way, lengthM, design }) => {
       const circuit = circuitOf(job, id)
-      if (source && source.kind !== 'board') inList(job.points, source.from, 'point', 'source.from')
-      else if (source) inList(job.boards, source.from, 'board', 'source.from')
+      if (source && source.kind !== 'board') {
+        inList(job.points, source.from, 'point', 'source.from')
+        if (circuit.kind === 'ring') throw new EditError('source.kind', RING_FROM_POINT)
+        if (listOf(job, id).some((p) => p.id === source.from)) throw new EditError('source.from', 'The circuit passes this point itself; it takes its power from outside.')
+      }
+      if (source?.kind === 'board') inList(job.boards, source.from, 'board', 'source.from')
       circuit.source = source
       for (const d of circuit.designs) Object.assign(d, design)
       if (lengthM !== undefined) runOf(job, id).lengthM = lengthM

@@ -2,7 +2,7 @@ import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches
 import { z } from 'zod'
 import { boardEdits } from './board'
 import { briefEdits } from './brief'
-import { cableEdits, leadFrom, takeOut } from './cable'
+import { cableEdits, type End, leadFrom, sourceOf, takeOut } from './cable'
 import { circuitEdits } from './circuit'
 import { isThere, listedLater, observationEdits } from './observation'
 import type { EditKind } from './part'
@@ -47,6 +47,13 @@ function come(before: Job, after: Job): string[] {
   return after.points.flatMap((p) => (isThere(p) && !known.has(p.id) ? [p.id] : []))
 }
 
+/** Points that are taken away now, and were not. */
+function takenAway(before: Job, after: Job): string[] {
+  if (before.points === after.points) return []
+  const standing = new Set(before.points.flatMap((p) => (p.state === 'removed' ? [] : [p.id])))
+  return after.points.flatMap((p) => (p.state === 'removed' && standing.has(p.id) ? [p.id] : []))
+}
+
 /** What else follows once things are gone: nothing of the record names what is not in it. */
 function follow(before: Job, after: Job): ((doc: Draft<Job>) => void) | null {
   const ways = gone(before.ways, after.ways)
@@ -55,10 +62,12 @@ function follow(before: Job, after: Job): ((doc: Draft<Job>) => void) | null {
   const walls = gone(before.walls, after.walls)
   const boards = gone(before.boards, after.boards)
   const fresh = come(before, after)
-  if ([ways, points, devices, walls, boards, fresh].every((list) => list.length === 0)) return null
+  const taken = takenAway(before, after)
+  if ([ways, points, devices, walls, boards, fresh, taken].every((list) => list.length === 0)) return null
   return (doc) => {
     for (const id of ways) dropWay(doc, id)
     for (const id of points) dropPoint(doc, id)
+    for (const id of taken) offCircuits(doc, id)
     for (const w of doc.ways) {
       if (devices.includes(w.residual)) w.residual = 'unknown'
       if (w.bar !== null && devices.includes(w.bar)) w.bar = null
@@ -66,7 +75,7 @@ function follow(before: Job, after: Job): ((doc: Draft<Job>) => void) | null {
     for (const p of doc.points) if (p.wall && walls.includes(p.wall.wall)) p.wall = null
     for (const c of doc.circuits) {
       if (c.source && [...points, ...boards].includes(c.source.from)) c.source = null
-      if (boards.some((b) => doc.cables.some((k) => k.circuit === c.id && k.from.id === b))) leadFrom(doc, c.id, { kind: 'board', id: doc.boards[0]!.id })
+      if (boards.some((b) => doc.cables.some((k) => k.circuit === c.id && k.from.id === b))) leadFrom(doc, c.id, mainBoard(doc))
     }
     listedLater(doc, fresh)
   }
@@ -75,19 +84,29 @@ function follow(before: Job, after: Job): ((doc: Draft<Job>) => void) | null {
 /** A way that is gone takes with it what was seen of it; what it fed is fed from nobody knows where. */
 function dropWay(doc: Draft<Job>, id: string): void {
   for (const c of doc.circuits) {
-    if (!c.ways.includes(id)) continue
     c.ways = c.ways.filter((w) => w !== id)
-    leadFrom(doc, c.id, c.ways[0] ? { kind: 'way', id: c.ways[0] } : { kind: 'board', id: doc.boards[0]!.id })
+    if (sourceOf(doc, c.id).id === id) leadFrom(doc, c.id, c.ways[0] ? { kind: 'way', id: c.ways[0] } : mainBoard(doc))
   }
   doc.cables = doc.cables.filter((k) => k.from.id !== id && k.to.id !== id)
   doc.observations = doc.observations.filter((o) => o.seen.kind !== 'breaker-off' || o.seen.breaker !== id)
   for (const b of doc.boards) if (b.fedFrom === id) b.fedFrom = null
 }
 
+const mainBoard = (doc: Draft<Job>): End => ({ kind: 'board', id: doc.boards[0]!.id })
+
+/** A point that is gone is passed by no circuit, and a circuit that was extended from it begins at nobody knows where. */
+function offCircuits(doc: Draft<Job>, id: string): void {
+  takeOut(doc, id)
+  for (const c of doc.circuits) {
+    const source = sourceOf(doc, c.id)
+    if (source.kind === 'point' && source.id === id) leadFrom(doc, c.id, mainBoard(doc))
+  }
+}
+
 /** What was seen of a point goes with it, and the cables counted upstream of it; what was seen of others stands, without it. */
 function dropPoint(doc: Draft<Job>, id: string): void {
-  takeOut(doc, id)
-  doc.cables = doc.cables.filter((k) => k.to.id !== id && k.from.id !== id)
+  offCircuits(doc, id)
+  doc.cables = doc.cables.filter((k) => k.circuit !== null || (k.to.id !== id && k.from.id !== id))
   const above = new Set(doc.observations.flatMap(({ seen }) => (seen.kind === 'disconnected' && seen.dead.includes(id) ? [seen.point] : [])))
   doc.observations = doc.observations.filter(({ seen }) => seen.kind === 'breaker-off' || (seen.point !== id && !(seen.kind === 'cables' && above.has(seen.point))))
   for (const o of doc.observations) {

@@ -93,7 +93,8 @@ describe('the board at once', () => {
   })
 
   it('knows the service’s spare once its facts are there, and asks for them before', () => {
-    const job = applyEdit(demo(0), { kind: 'brief.set', patch: { premises: 'dwelling' } }).job
+    const unrecorded = applyEdit(demo(0), { kind: 'survey.set', patch: { demand: { ...demo(0).demand, recordedA: null } } }).job
+    const job = applyEdit(unrecorded, { kind: 'brief.set', patch: { premises: 'dwelling' } }).job
     const { result } = serviceDemand(job)
     // 33 × 130 + 4500 + 5760 + 600 + 2700 + 1100 VA: 8 kVA whole and 40 % of the rest, at 240 V.
     expect(result!.demandA).toBeCloseTo((8000 + 0.4 * (33 * 130 + 4500 + 5760 + 600 + 2700 + 1100 - 8000)) / 240, 6)
@@ -103,7 +104,7 @@ describe('the board at once', () => {
     expect(serviceDemand(newJob('united-kingdom', 'x', '')).ask).toContain('main switch')
     expect(serviceDemand(dwelling('southern-africa')).result).toBeNull()
     // A workshop has no published allowance: all that is connected counts whole, and is enough only where it fits.
-    const workshop = (mainA: number) => after(demo(0), { kind: 'point.set', id: 'p2', patch: { watts: 0 } }, { kind: 'point.set', id: 'p15', patch: { watts: 0 } }, { kind: 'board.set', id: 'main', patch: { mainA } })
+    const workshop = (mainA: number) => after(unrecorded, { kind: 'point.set', id: 'p2', patch: { watts: 0 } }, { kind: 'point.set', id: 'p15', patch: { watts: 0 } }, { kind: 'board.set', id: 'main', patch: { mainA } })
     expect(serviceDemand(workshop(200)).result!.demandA).toBeCloseTo((600 + 300 + 1400 + 500 + 100 + 100 + 900 + 200 + 4500 + 60 + 5760 + 600 + 300 + 2700 + 1100) / 240, 6)
     expect(serviceDemand(workshop(60)).result).toBeNull()
   })

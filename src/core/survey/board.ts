@@ -32,6 +32,8 @@ export interface BoardReport {
   readonly ways: readonly Way[]
   readonly newWays: readonly Way[]
   readonly devices: readonly ResidualDevice[]
+  /** Spaces that nothing listed stands in, seen to be free or not; null while the spaces are not counted. */
+  readonly left: readonly number[] | null
   /** Spaces that somebody saw to be free and nothing was given since; null where nobody looked, or a way's place was not noted. */
   readonly free: readonly number[] | null
   readonly pair: PairMove | null
@@ -69,7 +71,8 @@ export function boardReport(job: Installation, board: Board, loads: readonly Way
   const placed = ways.every((w) => w.position !== null)
   const given = new Set(newWays.flatMap((w) => spacesOf(region, w)))
   const free = board.free === null || !placed ? null : board.free.filter((s) => !taken.has(s) && (board.spaces === null || s <= board.spaces)).toSorted((a, b) => a - b)
-  return { board, ways, newWays, devices, free, ...pairIn(region, board, ways, taken, free, given), liveWithMainOff: stillLive(job, board, ways), legs: region === 'north-america' ? legLoads(ways, loads) : null, findings: boardFindings(job, board, [...ways, ...newWays], taken) }
+  const left = board.spaces === null ? null : Array.from({ length: board.spaces }, (_, i) => i + 1).filter((s) => !taken.has(s))
+  return { board, ways, newWays, devices, left, free, ...pairIn(region, board, ways, taken, free, given), liveWithMainOff: stillLive(job, board, ways), legs: region === 'north-america' ? legLoads(ways, loads) : null, findings: boardFindings(job, board, [...ways, ...newWays], taken) }
 }
 
 /** A free pair, or the fewest moves of one-pole ways that make one. */

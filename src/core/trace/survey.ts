@@ -78,8 +78,8 @@ function missingIn(survey: Traced, { seen, later }: ObservationRecord): string[]
 /** Whatever may count: not withdrawn, seen by more than a non-contact detector, of what is there. */
 function worthCounting(survey: Traced): ObservationRecord[] {
   const roots = new Set(survey.ways.filter(isRoot).map((w) => w.id))
-  const planned = new Set(survey.points.filter((p) => p.planned).map((p) => p.id))
-  return survey.observations.filter((s) => !s.withdrawn && (s.seen.kind === 'breaker-off' || !planned.has(s.seen.point)) && (s.instrument !== 'non-contact' || s.seen.kind === 'cables') && (s.seen.kind !== 'breaker-off' || roots.has(s.seen.breaker)))
+  const there = new Set(pointsThere(survey.points).map((p) => p.id))
+  return survey.observations.filter((s) => !s.withdrawn && (s.seen.kind === 'breaker-off' || there.has(s.seen.point)) && (s.instrument !== 'non-contact' || s.seen.kind === 'cables') && (s.seen.kind !== 'breaker-off' || roots.has(s.seen.breaker)))
 }
 /** What counts: an observation that says of every point whether it died. */
 const countingOf = (survey: Traced): ObservationRecord[] => worthCounting(survey).filter((s) => missingIn(survey, s).length === 0)

@@ -61,9 +61,9 @@ function BreakerFields({ report, set, show }: Fields) {
         ]}
         onCommit={(at) => set({ residual: { ...design.residual, at } })}
       />
-      {design.residual.at !== 'none' && <NumberField label="Rated residual current" unit="mA" value={design.residual.ma} min={1} max={1000} onCommit={(ma) => ma && set({ residual: { ...design.residual, ma } })} />}
+      {design.residual.at !== 'none' && <ResidualCurrent circuit={report.circuit} design={design} set={set} />}
       {design.residual.at === 'board' && <BehindField circuit={report.circuit} />}
-      {design.residual.at !== 'none' && region !== 'north-america' && <ResidualType design={design} set={set} />}
+      {design.residual.at !== 'none' && region !== 'north-america' && <ResidualType circuit={report.circuit} design={design} set={set} />}
       <NumberField label="It breaks" unit="kA" optional value={design.breakingKa} placeholder="read it" min={0.5} max={200} onCommit={(breakingKa) => set({ breakingKa })} />
       {region !== 'north-america' && design.residual.at === 'board' && <p className="col-span-full text-[0.9rem] text-ink-2">The circuit returns on the neutral bar of that device, and on no other, or it trips for ever.</p>}
     </FieldGrid>
@@ -73,9 +73,36 @@ function BreakerFields({ report, set, show }: Fields) {
 const typeHints: Record<(typeof residualTypes)[number], string> = { AC: 'AC: a plain sine', A: 'A: a half-wave too', F: 'F: and mixed frequencies', B: 'B: and smooth d.c.' }
 
 /** What the residual device sees, as its mark says. */
-export const ResidualType = ({ design, set }: Pick<Fields, 'set'> & { design: Design }) => (
-  <SelectField label="Type marked on it" value={design.residual.type ?? 'unknown'} options={[{ value: 'unknown', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: typeHints[t] }))]} onCommit={(type) => set({ residual: { ...design.residual, type: type === 'unknown' ? null : type } })} />
-)
+export function ResidualType({ circuit, design, set }: OfResidual) {
+  const device = useDevice(circuit, design)
+  const commit = useJob((s) => s.commit)
+  const mark = (type: Design['residual']['type']) => (device ? commit({ kind: 'residual-device.set', id: device.id, patch: { type } }) : set({ residual: { ...design.residual, type } }))
+  return <SelectField label="Type marked on it" value={design.residual.type ?? 'unknown'} options={[{ value: 'unknown', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: typeHints[t] }))]} onCommit={(type) => mark(type === 'unknown' ? null : type)} />
+}
+
+/** What it trips at: of a listed device the device’s own figure, for all that stand behind it. */
+function ResidualCurrent({ circuit, design, set }: OfResidual) {
+  const device = useDevice(circuit, design)
+  const commit = useJob((s) => s.commit)
+  const reckon = (ma: number) => set({ residual: { ...design.residual, ma } })
+  return (
+    <div>
+      <NumberField label="Rated residual current" unit="mA" optional={device !== undefined} placeholder="not read" hint={device && `Of ${device.name}, for all behind it`} value={device ? device.tripMa : design.residual.ma} min={1} max={1000} onCommit={(ma) => (device ? commit({ kind: 'residual-device.set', id: device.id, patch: { tripMa: ma || null } }) : ma && reckon(ma))} />
+      {device?.tripMa != null && device.tripMa !== design.reckonedMa && (
+        <button type="button" className="btn mt-1" onClick={() => reckon(device.tripMa!)}>
+          Reckon with {device.tripMa} mA, not {design.reckonedMa}
+        </button>
+      )}
+    </div>
+  )
+}
+
+type OfResidual = Pick<Fields, 'set'> & { circuit: Circuit; design: Design }
+/** The device of the board that the circuit stands behind, once it is said which. */
+function useDevice({ behind }: Circuit, { residual }: Design) {
+  const devices = useJob((s) => s.job.residualDevices)
+  return residual.at === 'board' ? devices.find((d) => d.id === behind) : undefined
+}
 
 /** Which device of the board it stands behind, where the board has such devices. */
 export function BehindField({ circuit }: { circuit: Circuit }) {

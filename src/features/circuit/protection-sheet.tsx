@@ -67,7 +67,7 @@ export function ProtectionSheet() {
                 </>
               )}
               {design.residual.at === 'board' && <BehindField circuit={circuit} />}
-              {design.residual.at !== 'none' && job.region !== 'north-america' && <ResidualType design={design} set={set} />}
+              {design.residual.at !== 'none' && job.region !== 'north-america' && <ResidualType circuit={circuit} design={design} set={set} />}
               <ChoiceField
                 label="Arc-fault protection"
                 value={design.arcFault}

@@ -105,6 +105,8 @@ export function BoardFields({ report }: { report: BoardReport }) {
   const set = (patch: Partial<Omit<Board, 'id'>>) => commit({ kind: 'board.set', id: board.id, patch })
   const feeders = job.ways.filter((w) => w.board !== board.id)
   const main = board.id === MAIN_BOARD
+  const { left, free } = report
+  const unseen = left?.filter((s) => !board.free?.includes(s)) ?? []
   return (
     <>
       <Section title={main ? `The ${words.board}` : 'Sub-board'}>
@@ -117,6 +119,18 @@ export function BoardFields({ report }: { report: BoardReport }) {
           )}
           <NumberField label={na ? 'Spaces' : 'Ways'} optional whole min={1} max={84} value={board.spaces} onCommit={(spaces) => set({ spaces })} />
           <NumberField label="Main" unit="A" optional max={1000} value={board.mainA} onCommit={(mainA) => set({ mainA: mainA || null })} />
+          {board.spaces !== null && (
+            <div className="col-span-full">
+              <p className="text-[0.9rem]">
+                {board.free === null ? `Nobody looked which ${na ? 'spaces' : 'ways'} are free.` : unseen.length ? `Not looked at: ${unseen.join(', ')}.` : `Every ${na ? 'space' : 'way'} was looked at${free ? '' : '; note the place of each way'}.`}
+              </p>
+              {unseen.length > 0 && (
+                <button type="button" className="btn mt-1 w-full" onClick={() => set({ free: [...left!].toSorted((a, b) => a - b) })}>
+                  {unseen.length === left!.length ? 'What is not listed is free: I looked' : 'These are free too: I looked'}
+                </button>
+              )}
+            </div>
+          )}
           <ChoiceField label="Main switch" value={board.mainSwitch} options={switchOptions} onCommit={(mainSwitch) => set({ mainSwitch })} />
           {!main && (
             <>

@@ -124,10 +124,13 @@ function FreeSpace({ space, report, onAdd, onClose }: { space: number; report: B
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const at = space > 0 ? space : null
-  const waiting = job.circuits.filter((c) => c.way === '')
+  const { board } = report
+  const seen = at !== null && board.free?.includes(at) === true
+  const see = (free: readonly number[] | null) => commit({ kind: 'board.set', id: board.id, patch: { free: free && [...free].toSorted((a, b) => a - b) } })
+  const waiting = seen ? job.circuits.filter((c) => c.way === '') : []
   return (
     <Section
-      title={at === null ? 'A free way' : `Space ${at}, free`}
+      title={at === null ? 'A free way' : seen ? `Space ${at}, free` : `Space ${at}, not looked at`}
       aside={
         <button type="button" className="btn" onClick={onClose}>
           Back to the board
@@ -137,6 +140,16 @@ function FreeSpace({ space, report, onAdd, onClose }: { space: number; report: B
       <button type="button" className="btn btn-ink w-full" onClick={() => onAdd(at)}>
         There is a breaker here
       </button>
+      {at !== null && !seen && (
+        <button type="button" className="btn mt-2 w-full" onClick={() => see([...(board.free ?? []), at])}>
+          It is free: I looked
+        </button>
+      )}
+      {seen && (
+        <button type="button" className="btn mt-2 w-full" onClick={() => see(board.free!.filter((s) => s !== at))}>
+          Nobody looked at it after all
+        </button>
+      )}
       {at !== null && waiting.length > 0 && (
         <div className="mt-3">
           <p className="mb-1 text-[0.9rem] text-ink-2">Give it to a new circuit of this job:</p>

@@ -2,7 +2,7 @@
 import { Copy, Plus, Trash2 } from 'lucide-react'
 import { type FormEvent, useId, useRef, useState } from 'react'
 import { blankPoint, pointKinds } from '@/core/job/point'
-import type { Point } from '@/core/installation/installation'
+import { type Point, pointsThere } from '@/core/installation/installation'
 import { placeNames } from '@/core/trace/words'
 import { NumberField, type Option } from '@/ui/fields'
 import { Section } from '@/ui/panel'
@@ -76,7 +76,7 @@ const nextName = (name: string): string => (/ \d+$/.test(name) ? name.replace(/\
 
 function AddPoint() {
   const commit = useJob((s) => s.commit)
-  const last = useJob((s) => s.job.points.at(-1))
+  const last = useJob((s) => pointsThere(s.job.points).at(-1))
   const survey = useJob((s) => s.job)
   const [name, setName] = useState('')
   const [room, setRoom] = useState('')
@@ -96,7 +96,12 @@ function AddPoint() {
     setName('')
     input.current?.focus()
   }
-  const again = () => last && commit({ kind: 'point.add', points: [{ ...last, id: crypto.randomUUID(), name: nextName(last.name).slice(0, 120), hidden: false, condition: null }] })
+  const again = () => {
+    if (!last) return
+    // What was seen of the one is not seen of the next.
+    const { planned: _, ...like } = last
+    commit({ kind: 'point.add', points: [{ ...like, id: crypto.randomUUID(), name: nextName(last.name).slice(0, 120), hidden: false, condition: null, wall: null, done: [] }] })
+  }
   return (
     <form onSubmit={add} className="no-print grid grid-cols-[1fr_1fr_auto_auto_auto] items-end gap-2 max-md:grid-cols-2" aria-label="Add a point">
       <div>
