@@ -123,7 +123,7 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   await page.getByLabel('Points in hand').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
   await expect(page.getByText('The fuse suits the appliance and its flex', { exact: false })).toBeVisible()
   await working(page).getByRole('checkbox').first().check()
-  await page.getByLabel('Accessory in hand').selectOption({ index: 0 })
+  await page.getByLabel('Points in hand').selectOption({ index: 0 })
   await expect(working(page).getByRole('checkbox').first()).not.toBeChecked()
   const sheets = await page.request.get((await page.getByRole('link', { name: 'Sheet to stick up' }).getAttribute('href'))!)
   expect((await sheets.body()).subarray(0, 5).toString()).toBe('%PDF-')

@@ -1,5 +1,6 @@
 import type { Finding } from '../finding'
 import { type Installation, pointsThere, sameParts } from '../installation/installation'
+import type { Cable } from '../job/cable'
 import type { ObservationRecord } from '../job/observation'
 import { formatA } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
@@ -108,6 +109,27 @@ const inputOf = (survey: Traced, counting: readonly ObservationRecord[], goal: G
 export function nextTests(survey: Traced, goal: Goal | null): readonly NextTest[] {
   const counting = countingOf(survey)
   return rank(survey, counting, trace(inputOf(survey, counting, goal)))
+}
+
+export interface TracedCable {
+  readonly point: string
+  readonly from: { readonly kind: 'way' | 'point'; readonly id: string }
+  readonly proof: NonNullable<Cable['proof']>
+}
+
+/** The cables that the trace found: seen, where looking alone shows them; told, where a drawing does; left over, where their way was never off. */
+export function cablesTraced(survey: Installation): TracedCable[] {
+  const { parents } = evaluateSurvey(survey).trace
+  const looked = { ...survey, observations: survey.observations.filter((o) => o.instrument !== 'told') }
+  const counting = countingOf(looked)
+  const alone = deduce(inputOf(looked, counting, null))
+  const off = new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' ? [s.seen.breaker] : [])))
+  const ways = new Set(survey.ways.map((w) => w.id))
+  return Object.entries(parents).flatMap(([point, from]) => {
+    if (from == null) return []
+    const proof = alone.parents[point] !== from ? 'told' : off.has(alone.feeds[point] ?? '') ? 'seen' : 'left-over'
+    return [{ point, from: { kind: ways.has(from) ? ('way' as const) : ('point' as const), id: from }, proof }]
+  })
 }
 
 function work(survey: Traced, region: RegionId): SurveyReport {

@@ -53,17 +53,7 @@ export function ProtectionSheet() {
                 </p>
               ) : (
                 <>
-                  <SelectField
-                    label="Ahead of the board"
-                    value={job.supply.upstream?.kind ?? 'unknown'}
-                    options={[
-                      { value: 'unknown', label: 'Not looked at' },
-                      { value: 'breaker', label: 'A breaker' },
-                      { value: 'fuse', label: 'A fuse' },
-                    ]}
-                    onCommit={(kind) => commit({ kind: 'supply.set', patch: { upstream: kind === 'unknown' ? null : { kind, ratingA: job.supply.upstream?.ratingA ?? 100 } } })}
-                  />
-                  {job.supply.upstream && <NumberField label="Its rating" unit="A" value={job.supply.upstream.ratingA} min={1} max={1000} onCommit={(ratingA) => ratingA && commit({ kind: 'supply.set', patch: { upstream: { ...job.supply.upstream!, ratingA } } })} />}
+                  <UpstreamFields />
                 </>
               )}
               {design.residual.at === 'board' && <BehindField circuit={circuit} />}
@@ -151,4 +141,31 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
       ...(c.start ? [{ type: 'scatter' as const, data: [[c.start.amps, Math.max(c.start.seconds, BRIEFEST_S)]], symbol: 'diamond', symbolSize: 14, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: `switching on${c.start.given ? '' : ', usual'}`, position: c.start.seconds > BRIEFEST_S ? ('bottom' as const) : ('top' as const), color: inks.ink, fontSize: 13, fontFamily: 'inherit' } }] : []),
     ],
   }
+}
+
+/** What stands upstream of the board: of a kind and a rating, or not known; a rating is read, never supposed. */
+function UpstreamFields() {
+  const upstream = useJob((s) => s.job.supply.upstream)
+  const commit = useJob((s) => s.commit)
+  const [seen, setSeen] = useState<'breaker' | 'fuse' | 'unknown'>('unknown')
+  const kind = upstream?.kind ?? seen
+  const set = (next: typeof upstream) => commit({ kind: 'supply.set', patch: { upstream: next } })
+  return (
+    <>
+      <SelectField
+        label="Upstream of the board"
+        value={kind}
+        options={[
+          { value: 'unknown', label: 'Not looked at' },
+          { value: 'breaker', label: 'A breaker' },
+          { value: 'fuse', label: 'A fuse' },
+        ]}
+        onCommit={(to) => {
+          setSeen(to)
+          if (upstream) set(to === 'unknown' ? null : { ...upstream, kind: to })
+        }}
+      />
+      {kind !== 'unknown' && <NumberField label="Its rating" unit="A" optional placeholder="read it" value={upstream?.ratingA ?? null} min={1} max={1000} onCommit={(ratingA) => (ratingA ? set({ kind, ratingA }) : upstream && set(null))} />}
+    </>
+  )
 }

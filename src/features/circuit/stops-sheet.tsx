@@ -8,7 +8,7 @@ import { voltsAt } from '@/core/design/load'
 import { pointWorkings } from '@/core/design/sheet'
 import { profileDrawing } from '@/core/drawing/profile'
 import type { CircuitReport } from '@/core/evaluate'
-import type { Circuit, CircuitPoint } from '@/core/installation/installation'
+import { type Circuit, type CircuitPoint, pointsThere } from '@/core/installation/installation'
 import { formatA, formatOhm, formatPercent, formatSize } from '@/core/quantity/format'
 import { metricRegions } from '@/core/region/metric'
 import { naCableSizes } from '@/core/region/north-america'
@@ -19,6 +19,7 @@ import { FieldGrid, Section } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
+import { LoadSourceField } from '../job/load-source'
 import type { PatchOfPoint } from '../job/patches'
 import { AccessoryField } from './accessory-field'
 import { CircuitStage } from './circuit-stage'
@@ -45,6 +46,12 @@ export function StopsSheet() {
     setPicked(made.id)
   }
   const radial = circuit.kind !== 'ring'
+  const there = pointsThere(job.points).filter((p) => !job.circuitOfPoint.has(p.id))
+  const take = (id: string) => {
+    const from = radial ? (circuit.points.at(-1)?.id ?? null) : null
+    commit({ kind: 'circuit-point.take', circuit: circuit.id, points: [{ id, from, lengthM: null }] })
+    setPicked(id)
+  }
   const limit = job.region === 'north-america' ? 3 : 100 * metricRegions[job.region].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
   return (
     <CircuitStage
@@ -53,6 +60,17 @@ export function StopsSheet() {
           <button type="button" className="btn" onClick={() => add(radial ? (circuit.points.at(-1)?.id ?? null) : null)}>
             <Plus size={16} aria-hidden /> {radial ? 'Next point' : 'Next point of the ring'}
           </button>
+          {there.length > 0 && circuit.kind !== 'feeder' && (
+            <select className="field w-auto max-w-64" aria-label="A point that is there" value="" onChange={(e) => e.target.value && take(e.target.value)}>
+              <option value="">A point that is there…</option>
+              {there.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                  {p.room && `, ${p.room}`}
+                </option>
+              ))}
+            </select>
+          )}
           {point && (
             <button type="button" className="btn" onClick={() => add(point.id)}>
               <Plus size={16} aria-hidden />{' '}
@@ -195,6 +213,7 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
         <AccessoryField label="What stands there" value={point.accessory} above={design.accessory} onCommit={(own) => set({ accessory: own?.id ?? null, ...outletsWith(own ?? accessory(design.accessory), point) })} />
         {kind?.residual && kind.onward !== 'none' && guardsDownstream(circuit) && circuit.points.some((p) => p.from === point.id) && <CheckField label="Those beyond hang on its load side" value={point.guardsOn} onCommit={(guardsOn) => set({ guardsOn })} />}
         <PointLoad circuit={circuit} point={point} onPreview={(watts) => show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
+        <LoadSourceField value={point.wattsFrom} onCommit={(wattsFrom) => set({ wattsFrom })} />
         <NumberField label="Outlets there" value={point.outlets} whole max={20} onCommit={(outlets) => set({ outlets: outlets ?? 0 })} />
         <SelectField label="Cable size" value={point.size ?? 'same'} options={[{ value: 'same', label: 'as the circuit' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]} onCommit={(v) => set({ size: v === 'same' ? null : v })} />
         {region !== 'north-america' && <SelectField label={unit ? 'Fuse in it' : 'Through a fuse'} value={point.fuseA === null ? 'none' : String(point.fuseA)} options={[{ value: 'none', label: unit ? 'Not looked' : 'None' }, ...(region === 'united-kingdom' ? metricRegions[region].plugFusesA : metricRegions[region].breakerRatingsA.slice(0, 4)).map((f) => ({ value: String(f), label: `${f} A` }))]} onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })} />}

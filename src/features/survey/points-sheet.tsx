@@ -12,6 +12,7 @@ import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { FindingList, VerdictMark } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useJob } from '../job/context'
+import { LoadSourceField } from '../job/load-source'
 import type { PatchOfPoint } from '../job/patches'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { CsvImport } from './csv-import'
@@ -71,8 +72,9 @@ function PointFields({ point }: { point: Point }) {
         <TextField label="Room" value={point.room} onCommit={(room) => set({ room: room.slice(0, 120) })} />
         <SelectField label="Kind" value={point.kind} options={kindOptions} onCommit={(kind) => set({ kind })} />
         <SmallLengthField label="Height of its centre" optional value={point.heightMm} max={20_000} onCommit={(heightMm) => set({ heightMm })} />
-        <SelectField label="Appliance there" wide value={point.appliance ?? 'none'} options={[{ value: 'none', label: 'None, or not known' }, ...kinds.map((k) => ({ value: k.id, label: `${k.name} (${formatW(k.watts)})` }))]} onCommit={(v) => set(v === 'none' ? { appliance: null } : { appliance: v, watts: kinds.find((k) => k.id === v)!.watts })} />
+        <SelectField label="Appliance there" wide value={point.appliance ?? 'none'} options={[{ value: 'none', label: 'None, or not known' }, ...kinds.map((k) => ({ value: k.id, label: `${k.name} (${formatW(k.watts)})` }))]} onCommit={(v) => set(v === 'none' ? { appliance: null } : { appliance: v, watts: kinds.find((k) => k.id === v)!.watts, wattsFrom: 'assumed' })} />
         <NumberField label="Load" unit="W" optional placeholder="not known" value={point.watts} max={1_000_000} onCommit={(watts) => set({ watts })} />
+        <LoadSourceField value={point.wattsFrom} onCommit={(wattsFrom) => set({ wattsFrom })} />
         <SelectField label="Condition" value={point.condition ?? '?'} options={[{ value: '?', label: 'Not looked at' }, ...conditions.map((c) => ({ value: c, label: conditionNames[c] }))]} onCommit={(v) => set({ condition: v === '?' ? null : v })} />
         <TextField label="Cable that arrives" wide value={point.cable} onCommit={(cable) => set({ cable: cable.slice(0, 80) })} placeholder="size, sheath, colours" />
         <CheckField label="Not there yet: to be put in" value={point.planned} onCommit={(planned) => set({ state: planned ? 'new' : 'existing' })} />

@@ -13,6 +13,7 @@ import { useJob } from '../job/context'
 import { KeptTraces } from './kept-traces'
 import { PracticeSection } from './practice-section'
 import { Sightings } from './sightings'
+import { TakenOver } from './taken-over'
 import { ToldLayout } from './told-layout'
 import { Tracer } from './tracer'
 
@@ -54,6 +55,7 @@ export function TraceSheet() {
           )}
           <Sightings />
           {begun && <ToldLayout />}
+          <TakenOver />
           <KeptTraces />
         </>
       }
