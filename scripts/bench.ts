@@ -74,12 +74,22 @@ function benchEvaluate() {
     const edit: Edit = { kind: 'load.set', circuit: 'c50', patch: { amount: watts++ } }
     return evaluate(applyEdit(job, edit).job, [])
   }, 50)
-  line('  one edit on 100 circuits, the rest remembered', `${incremental.toFixed(2)} ms`, `${((100 * incremental) / fresh[1]!).toFixed(0)} % of a full evaluation`)
+  line(
+    '  one edit on 100 circuits, the rest remembered',
+    `${incremental.toFixed(2)} ms`,
+    `${((100 * incremental) / fresh[1]!).toFixed(0)} % of a full evaluation`,
+  )
 }
 
 function benchCalculators() {
   console.log('\nCalculators, inputs a second, validation included')
-  const cases: Record<string, string> = { ampacity: 'ampacity.north-america', 'voltage-drop': 'voltage-drop.united-kingdom', 'select-circuit': 'select-circuit.united-kingdom', 'box-fill': 'box-fill', 'fault-loop': 'fault-loop.united-kingdom' }
+  const cases: Record<string, string> = {
+    ampacity: 'ampacity.north-america',
+    'voltage-drop': 'voltage-drop.united-kingdom',
+    'select-circuit': 'select-circuit.united-kingdom',
+    'box-fill': 'box-fill',
+    'fault-loop': 'fault-loop.united-kingdom',
+  }
   for (const [name, file] of Object.entries(cases)) {
     const inputs = (JSON.parse(readFileSync(`tests/vectors/${file}.json`, 'utf8')) as { input: unknown }[]).map((c) => c.input)
     const many = Array.from({ length: 2000 }, (_, i) => inputs[i % inputs.length])
@@ -91,7 +101,8 @@ function benchCalculators() {
 
 /** Traces a hidden house by the first suggestion each time; tests needed and the slowest suggestion in milliseconds. */
 function traceHouse(house: House, known: 'nothing' | 'as opened' | 'all cables'): { tests: number; slowest: number } {
-  const observations: Observation[] = known === 'all cables' ? house.points.map((point) => ({ kind: 'cables', point, onward: onwardCables(house, point) })) : []
+  const observations: Observation[] =
+    known === 'all cables' ? house.points.map((point) => ({ kind: 'cables', point, onward: onwardCables(house, point) })) : []
   for (let tests = 0, slowest = 0; ; tests++) {
     const start = now()
     const out = trace({ breakers: [...house.breakers], points: [...house.points], observations })
@@ -118,15 +129,27 @@ function benchTrace() {
   console.log('\nTrace, 200 generated houses each: tests needed against the fewest that would prove the layout')
   const all: number[] = []
   const average = (list: number[]) => list.reduce((sum, x) => sum + x, 0) / list.length
-  for (const [breakers, points] of [[4, 12], [8, 16], [6, 24], [10, 10]] as const) {
+  for (const [breakers, points] of [
+    [4, 12],
+    [8, 16],
+    [6, 24],
+    [10, 10],
+  ] as const) {
     const houses = Array.from({ length: 200 }, (_, seed) => makeHouse(seed, breakers, points))
     const mean = (of: (h: House) => number) => houses.reduce((sum, h) => sum + of(h), 0) / houses.length
     const ratios = houses.map((h) => traceHouse(h, 'nothing').tests / fewestTests(h))
     all.push(...ratios)
     const plain = mean((h) => traceHouse(h, 'nothing').tests)
     line(`  ${points} points on ${breakers} breakers`, `${average(ratios).toFixed(2)} ×`, points >= 2 * breakers ? 'aim: at most 1.15' : '')
-    line('    cables counted in each box as it is opened', `${(100 * (1 - mean((h) => traceHouse(h, 'as opened').tests) / plain)).toFixed(0)} % fewer`)
-    line('    cables counted everywhere first', `${(100 * (1 - mean((h) => traceHouse(h, 'all cables').tests) / plain)).toFixed(0)} % fewer`, 'aim: at least 25 %')
+    line(
+      '    cables counted in each box as it is opened',
+      `${(100 * (1 - mean((h) => traceHouse(h, 'as opened').tests) / plain)).toFixed(0)} % fewer`,
+    )
+    line(
+      '    cables counted everywhere first',
+      `${(100 * (1 - mean((h) => traceHouse(h, 'all cables').tests) / plain)).toFixed(0)} % fewer`,
+      'aim: at least 25 %',
+    )
     line('    plainly: each breaker in turn, then each box', `${mean((h) => inTurn(h, 'breakers') / fewestTests(h)).toFixed(2)} ×`)
     line('    plainly: each box in turn, then each breaker', `${mean((h) => inTurn(h, 'boxes') / fewestTests(h)).toFixed(2)} ×`)
   }
@@ -145,10 +168,19 @@ async function serverTime(jobs: number): Promise<number> {
   })
   store.$client.close()
   const port = 3300 + (jobs % 97)
-  const server = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port)], { env: { ...process.env, SYNTHEMA_DATA: folder }, stdio: 'ignore' })
+  const server = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port)], {
+    env: { ...process.env, SYNTHEMA_DATA: folder },
+    stdio: 'ignore',
+  })
   const url = `http://127.0.0.1:${port}/jobs/j${Math.floor(jobs / 2)}/circuit`
   for (let i = 0; i < 100; i++) {
-    if (await fetch(url).then((r) => r.ok, () => false)) break
+    if (
+      await fetch(url).then(
+        (r) => r.ok,
+        () => false,
+      )
+    )
+      break
     await new Promise((r) => setTimeout(r, 100))
   }
   const open = async () => {
@@ -166,16 +198,25 @@ async function serverTime(jobs: number): Promise<number> {
 
 async function firstViewBytes(): Promise<number> {
   const folder = mkdtempSync(path.join(tmpdir(), 'synthema-bench-'))
-  const server = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', '3399'], { env: { ...process.env, SYNTHEMA_DATA: folder }, stdio: 'ignore' })
+  const server = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', '3399'], {
+    env: { ...process.env, SYNTHEMA_DATA: folder },
+    stdio: 'ignore',
+  })
   let html = ''
   for (let i = 0; i < 100 && !html; i++) {
-    html = await fetch('http://127.0.0.1:3399/').then((r) => r.text(), () => '')
+    html = await fetch('http://127.0.0.1:3399/').then(
+      (r) => r.text(),
+      () => '',
+    )
     await new Promise((r) => setTimeout(r, 100))
   }
   server.kill()
   rmSync(folder, { recursive: true, force: true })
   const scripts = [...new Set([...html.matchAll(/\/_next\/static\/[^"'\\]+\.js/g)].map((m) => m[0]))]
-  return scripts.map((s) => path.join('.next', s.replace('/_next/', ''))).filter((f) => statSync(f, { throwIfNoEntry: false })).reduce((sum, f) => sum + gzipSync(readFileSync(f)).length, 0)
+  return scripts
+    .map((s) => path.join('.next', s.replace('/_next/', '')))
+    .filter((f) => statSync(f, { throwIfNoEntry: false }))
+    .reduce((sum, f) => sum + gzipSync(readFileSync(f)).length, 0)
 }
 
 console.log(`Node ${process.version}`)

@@ -1,7 +1,8 @@
 import { spawnSync } from 'node:child_process'
 import { describe, expect, it } from 'vitest'
 
-const calc = (args: string[], input = '') => spawnSync(process.execPath, ['--import', 'tsx', 'scripts/calc.ts', ...args], { input, encoding: 'utf8' })
+const calc = (args: string[], input = '') =>
+  spawnSync(process.execPath, ['--import', 'tsx', 'scripts/calc.ts', ...args], { input, encoding: 'utf8' })
 const good = { region: 'north-america', cable: 'nm-b', size: '12 AWG' }
 
 describe('the command line', () => {

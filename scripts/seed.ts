@@ -16,7 +16,19 @@ if (listJobs(store).total > 0 || listJobs(store, { deleted: true }).total > 0) {
     createJob(store, demo.id, newJob(demo.region, demo.title, demo.place), [], { by: demo.by, at: minute(0) })
     demo.edits.forEach((edit, i) => editJob(store, demo.id, loadJob(store, demo.id).revision, edit, { by: demo.by, at: minute(i + 1) }))
     const { circuits } = read(loadJob(store, demo.id).job)
-    demo.readings.forEach((r, i) => addReading(store, demo.id, { instrument: '', note: '', corrects: null, point: null, on: takenOn(circuits.find((c) => c.id === r.circuit)!), ...r, id: `${demo.id}-r${i + 1}`, at: minute(demo.edits.length + 60 + i), by: demo.by }))
+    demo.readings.forEach((r, i) =>
+      addReading(store, demo.id, {
+        instrument: '',
+        note: '',
+        corrects: null,
+        point: null,
+        on: takenOn(circuits.find((c) => c.id === r.circuit)!),
+        ...r,
+        id: `${demo.id}-r${i + 1}`,
+        at: minute(demo.edits.length + 60 + i),
+        by: demo.by,
+      }),
+    )
   }
   console.log(`${demoJobs.length} demo jobs made.`)
 }

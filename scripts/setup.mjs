@@ -36,7 +36,10 @@ export function installChromium() {
   if (chromiumPath()) return
   console.log('Installing Chromium.')
   const sudo = process.getuid?.() === 0 ? [] : ['sudo']
-  for (const args of [['apt-get', 'update'], ['apt-get', 'install', '-y', '--no-install-recommends', 'chromium']]) {
+  for (const args of [
+    ['apt-get', 'update'],
+    ['apt-get', 'install', '-y', '--no-install-recommends', 'chromium'],
+  ]) {
     const [command, ...rest] = [...sudo, ...args]
     run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
   }
@@ -47,7 +50,12 @@ export const tool = (name, args, options) => run(bin(name), args, options)
 
 /** Builds the application unless the sources are as they were at the last build. */
 export function build() {
-  const sources = spawnSync('find', ['src', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', 'package-lock.json', '-type', 'f'], { encoding: 'utf8' }).stdout.split('\n').filter(Boolean).toSorted()
+  const sources = spawnSync('find', ['src', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', 'package-lock.json', '-type', 'f'], {
+    encoding: 'utf8',
+  })
+    .stdout.split('\n')
+    .filter(Boolean)
+    .toSorted()
   const hash = createHash('sha256')
   for (const f of sources) hash.update(f).update(readFileSync(f))
   const stamp = '.next/synthema-built'
@@ -72,14 +80,18 @@ export function checkDoor(host = process.env.HOST ?? '127.0.0.1') {
 function doorOf(data) {
   mkdirSync(data, { recursive: true })
   const file = `${data}/door.json`
-  if (!existsSync(file)) writeFileSync(file, JSON.stringify({ salt: randomBytes(16).toString('hex'), secret: randomBytes(32).toString('hex') }), { mode: 0o600 })
+  if (!existsSync(file))
+    writeFileSync(file, JSON.stringify({ salt: randomBytes(16).toString('hex'), secret: randomBytes(32).toString('hex') }), { mode: 0o600 })
   const { salt, secret } = JSON.parse(readFileSync(file, 'utf8'))
   const hash = scryptSync(process.env.PASSPHRASE.normalize('NFC'), salt, 32).toString('hex')
-  return `${salt}:${hash}:${createHash('sha256').update(secret + hash).digest('hex')}`
+  return `${salt}:${hash}:${createHash('sha256')
+    .update(secret + hash)
+    .digest('hex')}`
 }
 
 /** Addresses at which other machines find this one. */
-const ownAddresses = () => Object.values(networkInterfaces()).flatMap((list) => (list ?? []).filter((a) => a.family === 'IPv4' && !a.internal).map((a) => a.address))
+const ownAddresses = () =>
+  Object.values(networkInterfaces()).flatMap((list) => (list ?? []).filter((a) => a.family === 'IPv4' && !a.internal).map((a) => a.address))
 
 /** Starts the built application on the loopback, or on HOST behind a door. */
 export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
@@ -88,7 +100,9 @@ export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
   if (!loopback.has(host)) {
     checkDoor(host)
     env.SYNTHEMA_DOOR = doorOf(data)
-    env.HOSTS = [...new Set([...(process.env.HOSTS ?? '').split(','), ...(host === '0.0.0.0' || host === '::' ? ownAddresses() : [host])])].filter(Boolean).join(',')
+    env.HOSTS = [...new Set([...(process.env.HOSTS ?? '').split(','), ...(host === '0.0.0.0' || host === '::' ? ownAddresses() : [host])])]
+      .filter(Boolean)
+      .join(',')
   }
   delete env.PASSPHRASE
   return spawn(bin('next'), ['start', '-H', host, '-p', String(port)], { stdio: 'inherit', env })

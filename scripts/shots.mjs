@@ -11,7 +11,13 @@ const port = 3218
 const base = `http://127.0.0.1:${port}`
 const server = spawn('node', ['scripts/serve-tests.mjs', String(port)], { stdio: 'ignore' })
 for (let i = 0; i < 200; i++) {
-  if (await fetch(base).then((r) => r.ok, () => false)) break
+  if (
+    await fetch(base).then(
+      (r) => r.ok,
+      () => false,
+    )
+  )
+    break
   await new Promise((r) => setTimeout(r, 200))
 }
 
@@ -21,24 +27,92 @@ const pictures = [
   { name: 'jobs', path: '/', viewport: desk },
   { name: 'brief', path: '/jobs/former-dairy/brief', viewport: desk },
   { name: 'board', path: '/jobs/former-dairy/survey?sheet=board', viewport: desk },
-  { name: 'source', path: '/jobs/former-dairy/survey?sheet=source', viewport: desk, act: async (page) => { await page.getByLabel('Circuit in hand').selectOption({ index: 1 }); await page.getByLabel('It stands in').selectOption('Wheel room') } },
+  {
+    name: 'source',
+    path: '/jobs/former-dairy/survey?sheet=source',
+    viewport: desk,
+    act: async (page) => {
+      await page.getByLabel('Circuit in hand').selectOption({ index: 1 })
+      await page.getByLabel('It stands in').selectOption('Wheel room')
+    },
+  },
   { name: 'survey', path: '/jobs/former-dairy/survey', viewport: desk },
   { name: 'survey-phone', path: '/jobs/former-dairy/survey', viewport: phone },
-  { name: 'circuit', path: '/jobs/former-dairy/circuit', viewport: desk, act: (page) => page.getByLabel('Figures; each opens its working').getByRole('button', { name: /Carries/ }).click() },
-  { name: 'points', path: '/jobs/village-hall/circuit?sheet=points', viewport: desk, act: async (page) => { await page.getByLabel('Circuit in hand').selectOption({ index: 2 }); await page.getByRole('button', { name: 'Counter, left', exact: true }).click() } },
-  { name: 'protection', path: '/jobs/former-dairy/circuit?sheet=protection', viewport: desk, act: async (page) => { await page.getByLabel('Circuit in hand').selectOption({ index: 3 }); await page.getByRole('button', { name: 'Bench, right', exact: true }).click(); await page.getByText('board fault').waitFor() } },
-  { name: 'choices', path: '/jobs/village-hall/circuit?sheet=choices', viewport: desk, act: async (page) => { await page.getByLabel('Circuit in hand').selectOption({ index: 1 }); await page.getByText('kWh a year').waitFor() } },
+  {
+    name: 'circuit',
+    path: '/jobs/former-dairy/circuit',
+    viewport: desk,
+    act: (page) =>
+      page
+        .getByLabel('Figures; each opens its working')
+        .getByRole('button', { name: /Carries/ })
+        .click(),
+  },
+  {
+    name: 'points',
+    path: '/jobs/village-hall/circuit?sheet=points',
+    viewport: desk,
+    act: async (page) => {
+      await page.getByLabel('Circuit in hand').selectOption({ index: 2 })
+      await page.getByRole('button', { name: 'Counter, left', exact: true }).click()
+    },
+  },
+  {
+    name: 'protection',
+    path: '/jobs/former-dairy/circuit?sheet=protection',
+    viewport: desk,
+    act: async (page) => {
+      await page.getByLabel('Circuit in hand').selectOption({ index: 3 })
+      await page.getByRole('button', { name: 'Bench, right', exact: true }).click()
+      await page.getByText('board fault').waitFor()
+    },
+  },
+  {
+    name: 'choices',
+    path: '/jobs/village-hall/circuit?sheet=choices',
+    viewport: desk,
+    act: async (page) => {
+      await page.getByLabel('Circuit in hand').selectOption({ index: 1 })
+      await page.getByText('kWh a year').waitFor()
+    },
+  },
   { name: 'circuit-phone-dark', path: '/jobs/former-dairy/circuit', viewport: phone, dark: true },
-  { name: 'boxes', path: '/jobs/former-dairy/boxes', viewport: desk, act: (page) => page.getByLabel('Circuit in hand').selectOption({ index: 1 }) },
+  {
+    name: 'boxes',
+    path: '/jobs/former-dairy/boxes',
+    viewport: desk,
+    act: (page) => page.getByLabel('Circuit in hand').selectOption({ index: 1 }),
+  },
   { name: 'boxes-depth-dark', path: '/jobs/village-hall/boxes', viewport: desk, dark: true },
   { name: 'wiring', path: '/jobs/village-hall/wiring', viewport: desk },
-  { name: 'test', path: '/jobs/honey-house/test', viewport: desk, act: (page) => page.getByRole('button', { name: /Continuity of the earth conductor/ }).click() },
-  { name: 'test-phone', path: '/jobs/honey-house/test', viewport: phone, act: (page) => page.getByRole('button', { name: 'Values and working' }).click() },
+  {
+    name: 'test',
+    path: '/jobs/honey-house/test',
+    viewport: desk,
+    act: (page) => page.getByRole('button', { name: /Continuity of the earth conductor/ }).click(),
+  },
+  {
+    name: 'test-phone',
+    path: '/jobs/honey-house/test',
+    viewport: phone,
+    act: (page) => page.getByRole('button', { name: 'Values and working' }).click(),
+  },
   { name: 'handover', path: '/jobs/honey-house/handover', viewport: desk },
 ]
 
 mkdirSync('docs/screenshots', { recursive: true })
-const browser = await chromium.launch({ executablePath: chromiumPath(), args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+const browser = await chromium.launch({
+  executablePath: chromiumPath(),
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+})
 for (const { name, path, viewport, dark, act } of pictures) {
   const page = await browser.newPage({ viewport, colorScheme: dark ? 'dark' : 'light', reducedMotion: 'reduce' })
   await page.goto(base + path, { waitUntil: 'networkidle' })

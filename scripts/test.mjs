@@ -39,8 +39,17 @@ check('lint, and dependency directions', 'oxlint', ['--deny-warnings'])
 check('unused code', 'knip', [])
 build()
 check('types', 'tsc', ['--noEmit'])
-suite('unit tests', 'vitest', ['run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/unit.json'], 'test-results/unit.json', (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0) }))
-suite('browser tests', 'playwright', ['test'], 'test-results/browser.json', (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected }))
+suite(
+  'unit tests',
+  'vitest',
+  ['run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/unit.json'],
+  'test-results/unit.json',
+  (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0) }),
+)
+suite('browser tests', 'playwright', ['test'], 'test-results/browser.json', (r) => ({
+  passed: r.stats.expected + r.stats.flaky,
+  failed: r.stats.unexpected,
+}))
 
 console.log(`${passed} passed, ${failed} failed`)
 process.exit(failed ? 1 : 0)

@@ -17,7 +17,8 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   if (refused) return NextResponse.json({ error: { path: '', message: refused } }, { status: 403 })
   if (await mustSignIn(request)) {
     const { pathname, search } = request.nextUrl
-    if (pathname.startsWith('/api/')) return NextResponse.json({ error: { path: '', message: 'Sign in first: open the page anew.' } }, { status: 401 })
+    if (pathname.startsWith('/api/'))
+      return NextResponse.json({ error: { path: '', message: 'Sign in first: open the page anew.' } }, { status: 401 })
     // By the name that was asked for, which was checked above: the address this server listens at may be a wildcard.
     return NextResponse.redirect(new URL(`/sign-in?to=${encodeURIComponent(pathname + search)}`, `http://${request.headers.get('host')}`))
   }

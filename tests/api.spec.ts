@@ -2,8 +2,10 @@ import { readFileSync } from 'node:fs'
 import { type APIRequestContext, expect, test } from '@playwright/test'
 
 const watts = (amount: number) => ({ kind: 'load.set', circuit: 'c1', patch: { amount } })
-const make = async (request: APIRequestContext, title = 'By program'): Promise<string> => (await (await request.post('/api/jobs', { data: { region: 'united-kingdom', title, place: 'Village hall' } })).json()).id
-const edit = (request: APIRequestContext, id: string, revision: number, e: unknown) => request.post(`/api/jobs/${id}/edits`, { data: { revision, edit: e } })
+const make = async (request: APIRequestContext, title = 'By program'): Promise<string> =>
+  (await (await request.post('/api/jobs', { data: { region: 'united-kingdom', title, place: 'Village hall' } })).json()).id
+const edit = (request: APIRequestContext, id: string, revision: number, e: unknown) =>
+  request.post(`/api/jobs/${id}/edits`, { data: { revision, edit: e } })
 
 test('edits, undo and redo by program', async ({ request }) => {
   const id = await make(request)
@@ -46,13 +48,17 @@ test('bad edits name their field and change nothing', async ({ request }) => {
 })
 
 test('what is not there is not found', async ({ request }) => {
-  for (const path of ['/api/jobs/none', '/api/jobs/none/history', '/api/jobs/none/record.pdf', '/api/jobs/former-dairy/secret.txt']) expect((await request.get(path)).status()).toBe(404)
+  for (const path of ['/api/jobs/none', '/api/jobs/none/history', '/api/jobs/none/record.pdf', '/api/jobs/former-dairy/secret.txt'])
+    expect((await request.get(path)).status()).toBe(404)
   expect((await request.delete('/api/jobs/none')).status()).toBe(404)
   expect((await request.post('/api/jobs/none/undelete', { data: {} })).status()).toBe(404)
 })
 
 test('an upload over 10 MB is cut off, and what is no JSON is said to be none', async ({ request }) => {
-  const big = await request.post('/api/jobs/import', { data: Buffer.alloc(11 * 1024 * 1024, 32), headers: { 'content-type': 'application/json' } })
+  const big = await request.post('/api/jobs/import', {
+    data: Buffer.alloc(11 * 1024 * 1024, 32),
+    headers: { 'content-type': 'application/json' },
+  })
   expect(big.status()).toBe(413)
   const none = await request.post('/api/jobs/import', { data: Buffer.from('{'), headers: { 'content-type': 'application/json' } })
   expect(none.status()).toBe(400)
@@ -60,7 +66,19 @@ test('an upload over 10 MB is cut off, and what is no JSON is said to be none', 
 
 test('readings are given time and hand by the server, once each', async ({ request }) => {
   const id = await make(request)
-  const reading = { id: 'r1', circuit: 'c1', point: null, on: null, test: 'polarity', value: null, mark: 'yes', unit: '', instrument: '', note: '=1+1', corrects: null }
+  const reading = {
+    id: 'r1',
+    circuit: 'c1',
+    point: null,
+    on: null,
+    test: 'polarity',
+    value: null,
+    mark: 'yes',
+    unit: '',
+    instrument: '',
+    note: '=1+1',
+    corrects: null,
+  }
   await request.post(`/api/jobs/${id}/readings`, { data: reading })
   const twice = await (await request.post(`/api/jobs/${id}/readings`, { data: { ...reading, mark: 'no' } })).json()
   expect(twice.readings.length).toBe(1)
@@ -80,7 +98,25 @@ test('the schema of a Job file is served, and the file has what it asks for', as
 
 test('an accessory of another world, a device that is not there and a box of neither are refused at their field', async ({ request }) => {
   const id = await make(request)
-  const point = { id: 'p1', name: 'By the hatch', from: null, lengthM: 4, watts: 60, leg: 'A', size: null, fuseA: 3, outlets: 0, accessory: 'uk-fcu', guardsOn: false, place: null, environment: null, nearWater: null, outOfReach: null, appliance: null, fitted: null }
+  const point = {
+    id: 'p1',
+    name: 'By the hatch',
+    from: null,
+    lengthM: 4,
+    watts: 60,
+    leg: 'A',
+    size: null,
+    fuseA: 3,
+    outlets: 0,
+    accessory: 'uk-fcu',
+    guardsOn: false,
+    place: null,
+    environment: null,
+    nearWater: null,
+    outOfReach: null,
+    appliance: null,
+    fitted: null,
+  }
   const { from, lengthM, size, ...what } = point
   expect((await edit(request, id, 1, { kind: 'circuit-point.add', circuit: 'c1', points: [point] })).status()).toBe(200)
   const refused: [unknown, string][] = [
@@ -99,7 +135,9 @@ test('an accessory of another world, a device that is not there and a box of nei
   const { job, revision } = await (await request.get(`/api/jobs/${id}`)).json()
   expect(revision).toBe(2)
   expect(job.points).toEqual([expect.objectContaining(what)])
-  expect(job.cables).toEqual([expect.objectContaining({ from: { kind: 'board', id: 'main' }, to: { kind: 'point', id: 'p1' }, circuit: 'c1', lengthM, size })])
+  expect(job.cables).toEqual([
+    expect.objectContaining({ from: { kind: 'board', id: 'main' }, to: { kind: 'point', id: 'p1' }, circuit: 'c1', lengthM, size }),
+  ])
 })
 
 test('settings take only what they know', async ({ request }) => {
@@ -108,7 +146,21 @@ test('settings take only what they know', async ({ request }) => {
 })
 
 test('every calculator refuses nothing at all with a path, over HTTP', async ({ request }) => {
-  for (const name of ['ampacity', 'voltage-drop', 'select-circuit', 'box-fill', 'fault-loop', 'raceway-fill', 'raceway-bends', 'pvc-expansion', 'bored-hole', 'outlet-spacing', 'ring-continuity', 'dwelling-demand', 'trace']) {
+  for (const name of [
+    'ampacity',
+    'voltage-drop',
+    'select-circuit',
+    'box-fill',
+    'fault-loop',
+    'raceway-fill',
+    'raceway-bends',
+    'pvc-expansion',
+    'bored-hole',
+    'outlet-spacing',
+    'ring-continuity',
+    'dwelling-demand',
+    'trace',
+  ]) {
     const response = await request.post(`/api/calc/${name}`, { data: {} })
     expect(response.status(), name).toBe(422)
     expect((await response.json()).error.path, name).not.toBe('')

@@ -40,7 +40,10 @@ test('a radial of several points: the worst named, a branch too thin put right, 
   await page.getByRole('button', { name: /^Socket-outlet \?/ }).click()
   await page.getByLabel('Accessory').selectOption({ label: '13 A socket-outlet, single switched' })
   await sheet(page, 'Points')
-  for (const [name, length, watts] of [['Left', '12', '1150'], ['Right', '8', '920']] as const) {
+  for (const [name, length, watts] of [
+    ['Left', '12', '1150'],
+    ['Right', '8', '920'],
+  ] as const) {
     await page.getByRole('button', { name: 'Next point' }).click()
     await working(page).getByLabel('Name').fill(name)
     await working(page).getByLabel('Cable from there').fill(length)
@@ -51,7 +54,9 @@ test('a radial of several points: the worst named, a branch too thin put right, 
   const row = (name: string) => drawing(page).getByRole('row', { name: new RegExp(`^${name}`) })
   await expect(row('Left')).toContainText('9 A')
   await expect(row('Right')).toContainText('4 A')
-  await expect(working(page).getByRole('region', { name: 'Working: Voltage drop at Right' })).toContainText('3.132 V + 29 × 8 m × 4 A / 1000 = 4.06 V, of 230 V')
+  await expect(working(page).getByRole('region', { name: 'Working: Voltage drop at Right' })).toContainText(
+    '3.132 V + 29 × 8 m × 4 A / 1000 = 4.06 V, of 230 V',
+  )
   await working(page).getByLabel('Cable size').selectOption({ label: '1.0 mm²' })
   await sheet(page, 'Chain')
   await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
@@ -75,7 +80,10 @@ test('the ring of the hall: the spur with too many outlets is fused, and the leg
   await pick(page, 'Ring, hall and kitchen (1 error)')
   await expect(drawing(page).getByText('The leg that leaves first carries 9.97 A, the one that comes back 9.42 A.')).toBeVisible()
   await expect(working(page).getByText(/Old spur behind the piano has 3 outlets on an unfused spur/)).toBeVisible()
-  await page.getByRole('button', { name: /^Old spur behind the piano/ }).last().click()
+  await page
+    .getByRole('button', { name: /^Old spur behind the piano/ })
+    .last()
+    .click()
   await working(page).getByLabel('Through a fuse').selectOption({ label: '13 A' })
   await expect(working(page).getByText('Every point stands within its limits.')).toBeVisible()
   // A ring stands behind 32 A and no other.
@@ -208,7 +216,9 @@ test('protection: what the rules ask for, where it sits, and the curves', async 
 test('the device of the board that a circuit stands behind is said, and decides its neutral bar', async ({ page }) => {
   await openCopy(page, 'village-hall')
   await sheet(page, 'Protection')
-  await expect(working(page).getByText('Its neutral goes on the neutral bar of RCD, sockets, and on no other, or it trips for ever.')).toBeVisible()
+  await expect(
+    working(page).getByText('Its neutral goes on the neutral bar of RCD, sockets, and on no other, or it trips for ever.'),
+  ).toBeVisible()
   await working(page).getByLabel('It stands behind').selectOption({ label: 'A device of its own' })
   await expect(working(page).getByText(/its neutral goes on the terminal of that/)).toBeVisible()
   await sheet(page, 'Chain')
@@ -222,7 +232,10 @@ test('the device of the board that a circuit stands behind is said, and decides 
   // The device is the same one on the board sheet.
   await stage(page, 'Survey').click()
   await page.getByRole('navigation', { name: 'Sheets of the survey' }).getByRole('button', { name: 'Board', exact: true }).click()
-  await page.getByRole('button', { name: /^RCD, sockets/ }).first().click()
+  await page
+    .getByRole('button', { name: /^RCD, sockets/ })
+    .first()
+    .click()
   await expect(page.getByLabel('Trips at')).toHaveValue('100')
 })
 
@@ -260,9 +273,13 @@ test('a circuit on the board at the end of a feeder: both lose, the feeder’s b
   await sheet(page, 'All circuits')
   const row = (name: RegExp) => drawing(page).getByRole('row', { name })
   await expect(row(/^\S* ?Pug mill/)).toContainText('from Feeder, pug mill shed')
-  await row(/Pug mill.*Radial/).getByRole('button').click()
+  await row(/Pug mill.*Radial/)
+    .getByRole('button')
+    .click()
   await sheet(page, 'Protection')
-  await expect(working(page).getByText('It leaves from the board at the end of Feeder, pug mill shed, behind its 60 A breaker.')).toBeVisible()
+  await expect(
+    working(page).getByText('It leaves from the board at the end of Feeder, pug mill shed, behind its 60 A breaker.'),
+  ).toBeVisible()
   await sheet(page, 'Chain')
   await page.getByLabel('Figures; each opens its working').getByRole('button', { name: /Drop/ }).click()
   await expect(working(page).getByText(/With 1.3257 % lost in Feeder, pug mill shed: 2.4983 % from the supply/)).toBeVisible()
@@ -272,7 +289,9 @@ test('a circuit on the board at the end of a feeder: both lose, the feeder’s b
   await page.getByLabel('It leaves from').selectOption({ label: 'Barn panel' })
   await expect(row(/Pug mill.*Radial/)).not.toContainText('from Feeder')
   // A feeder is not offered its own board.
-  await row(/Feeder.*60 A/).getByRole('button').click()
+  await row(/Feeder.*60 A/)
+    .getByRole('button')
+    .click()
   await expect(page.getByLabel('It leaves from')).toHaveCount(0)
 })
 
@@ -282,7 +301,10 @@ test('several circuits in one raceway: overfilled, put right; the growth of the 
   await expect(working(page).getByText(/it is filled to 45 %, and 40 % is allowed. Trade size 1 holds it/)).toBeVisible()
   await working(page).getByLabel('Trade size').selectOption('1')
   await expect(working(page).getByText('It holds what is in it.')).toBeVisible()
-  await page.getByText('Kiln', { exact: true }).first().dragTo(page.getByRole('button', { name: /^Sunny wall conduit/ }))
+  await page
+    .getByText('Kiln', { exact: true })
+    .first()
+    .dragTo(page.getByRole('button', { name: /^Sunny wall conduit/ }))
   await page.getByRole('button', { name: /^Sunny wall conduit/ }).click()
   await expect(working(page).getByLabel('Kiln')).toBeChecked()
   await expect(working(page).getByText(/Kiln is in sheathed cable, which the fill does not count/)).toBeVisible()
@@ -293,7 +315,9 @@ test('a conduit of the hall: two circuits drawn in, too tight round three bends,
   await openCopy(page, 'village-hall')
   for (const name of ['Tea urn', 'Stage floods']) {
     await sheet(page, 'Chain')
-    await page.getByLabel('Circuit in hand').selectOption({ label: (await page.getByLabel('Circuit in hand').locator('option', { hasText: name }).innerText()) })
+    await page
+      .getByLabel('Circuit in hand')
+      .selectOption({ label: await page.getByLabel('Circuit in hand').locator('option', { hasText: name }).innerText() })
     await page.getByLabel('Cable', { exact: true }).selectOption('singles')
     await page.getByLabel('How it is run').selectOption('conduit-on-wall')
   }
@@ -322,7 +346,11 @@ test('ways to build a circuit are laid out, one is taken with its reason', async
   expect(good).toBeGreaterThan(1)
   await page.getByLabel(/that are beaten or not allowed as well/).check()
   expect(await rows.count()).toBeGreaterThan(good)
-  await expect(drawing(page).getByText(/No better in anything than/).first()).toBeVisible()
+  await expect(
+    drawing(page)
+      .getByText(/No better in anything than/)
+      .first(),
+  ).toBeVisible()
   await page.getByLabel(/that are beaten or not allowed as well/).uncheck()
   await rows.nth(1).getByRole('button').click()
   const words = (await rows.nth(1).getByRole('button').innerText()).trim()
@@ -346,9 +374,13 @@ test('old work: what may stay, what must change, what stops the job', async ({ p
   await expect(drawing(page).getByText('is new from end to end')).toBeVisible()
   await pick(page, 'Light over the wheel')
   await expect(working(page).getByText(/Of the old part 4 things are not known/)).toBeVisible()
-  await drawing(page).getByRole('group', { name: /aluminum/ }).getByText('Yes', { exact: true }).click()
+  await drawing(page)
+    .getByRole('group', { name: /aluminum/ })
+    .getByText('Yes', { exact: true })
+    .click()
   await expect(working(page).getByText(/Stop and call somebody licensed for it/)).toBeVisible()
-  for (const question of [/aluminum/, /rubber/, /three-wire/, /share a neutral/]) await drawing(page).getByRole('group', { name: question }).getByText('No', { exact: true }).click()
+  for (const question of [/aluminum/, /rubber/, /three-wire/, /share a neutral/])
+    await drawing(page).getByRole('group', { name: question }).getByText('No', { exact: true }).click()
   await expect(working(page).getByText('Nothing stands against building on it, as it was answered.')).toBeVisible()
 })
 
@@ -419,7 +451,9 @@ test('on a phone: a point is touched, what stands about it is said, and the tabl
   await table.getByRole('button', { name: 'Bench, right' }).tap()
   await page.getByRole('button', { name: 'Values and working' }).tap()
   await page.getByLabel('The place is').selectOption({ label: 'Outdoors' })
-  await expect(working(page).getByText(/^Error: Bench, right: In a wet place or outdoors the receptacle is weather-resistant/)).toBeAttached()
+  await expect(
+    working(page).getByText(/^Error: Bench, right: In a wet place or outdoors the receptacle is weather-resistant/),
+  ).toBeAttached()
   await page.getByLabel('Made for the wet, with its cover').check()
   await page.getByRole('button', { name: 'Values and working' }).tap()
   await expect(table.getByRole('row', { name: /Bench, right/ })).toContainText('fitted')

@@ -11,7 +11,11 @@ let server: ReturnType<typeof spawn>
 
 test.describe.configure({ mode: 'serial' })
 test.beforeAll(async () => {
-  server = spawn('node', ['-e', `import('./scripts/setup.mjs').then((m) => m.serve(${PORT}, ${JSON.stringify(data)}).on('exit', () => process.exit(0)))`], { env: { ...process.env, HOST: '0.0.0.0', PASSPHRASE: 'clay and honey' }, detached: true, stdio: 'ignore' })
+  server = spawn(
+    'node',
+    ['-e', `import('./scripts/setup.mjs').then((m) => m.serve(${PORT}, ${JSON.stringify(data)}).on('exit', () => process.exit(0)))`],
+    { env: { ...process.env, HOST: '0.0.0.0', PASSPHRASE: 'clay and honey' }, detached: true, stdio: 'ignore' },
+  )
   await expect(async () => expect((await fetch(`${base}/sign-in`)).status).toBe(200)).toPass({ timeout: 30_000 })
 })
 test.afterAll(() => {
@@ -20,7 +24,10 @@ test.afterAll(() => {
 
 test('beyond the loopback the server does not start without a passphrase', () => {
   for (const PASSPHRASE of ['', 'short']) {
-    const { status, stderr } = spawnSync('node', ['scripts/demo.mjs'], { env: { ...process.env, HOST: '0.0.0.0', PASSPHRASE }, encoding: 'utf8' })
+    const { status, stderr } = spawnSync('node', ['scripts/demo.mjs'], {
+      env: { ...process.env, HOST: '0.0.0.0', PASSPHRASE },
+      encoding: 'utf8',
+    })
     expect(status).toBe(1)
     expect(stderr).toContain('Set PASSPHRASE')
   }
@@ -70,7 +77,8 @@ test('a forged cookie opens nothing, and wrong tries are few', async ({ request,
   await page.goto(`${base}/`)
   await expect(page.getByRole('form', { name: 'Sign in' })).toBeVisible()
   const statuses: number[] = []
-  for (let i = 0; i < 12; i++) statuses.push((await request.post(`${base}/api/sign-in`, { data: { name: 'x', passphrase: `guess ${i}` } })).status())
+  for (let i = 0; i < 12; i++)
+    statuses.push((await request.post(`${base}/api/sign-in`, { data: { name: 'x', passphrase: `guess ${i}` } })).status())
   expect(statuses.filter((s) => s === 401).length).toBeLessThan(9)
   expect(statuses.at(-1)).toBe(429)
   // Not even with the right one, until the time is over.

@@ -30,7 +30,8 @@ test('no page runs an inline script or asks anything of another host', async ({ 
   const strange: string[] = []
   page.on('console', (m) => m.type() === 'error' && complaints.push(m.text()))
   page.on('request', (r) => !new URL(r.url()).host.startsWith('127.0.0.1') && !r.url().startsWith('data:') && strange.push(r.url()))
-  for (const path of ['/', '/jobs/former-dairy/circuit', '/jobs/honey-house/test', '/jobs/village-hall/wiring']) await page.goto(path, { waitUntil: 'networkidle' })
+  for (const path of ['/', '/jobs/former-dairy/circuit', '/jobs/honey-house/test', '/jobs/village-hall/wiring'])
+    await page.goto(path, { waitUntil: 'networkidle' })
   expect(complaints).toEqual([])
   expect(strange).toEqual([])
 })

@@ -4,11 +4,20 @@ import { answerFitness, doWiring, fetchPaper, goTo, makeTests, newJob, openCopy,
 
 /** The dairy's hidden truth: what each point hangs from. */
 const dairyTruth = {
-  'Door switch': 'Yard', 'Ceiling, middle': 'Door switch', 'Yard light': 'Door switch',
-  'By the yard door': 'Milk room', 'Under the window': 'By the yard door', 'Back wall': 'Under the window', 'Above the tank stand': 'Back wall',
-  Freezer: 'Loft\\?', 'Store light': 'Freezer',
-  'Loft outlet': 'not labelled', 'Loft light': 'Loft outlet',
-  'Wash bench': 'Parlor', 'Parlor switch': 'Parlor', 'Parlor light': 'Parlor switch',
+  'Door switch': 'Yard',
+  'Ceiling, middle': 'Door switch',
+  'Yard light': 'Door switch',
+  'By the yard door': 'Milk room',
+  'Under the window': 'By the yard door',
+  'Back wall': 'Under the window',
+  'Above the tank stand': 'Back wall',
+  Freezer: 'Loft\\?',
+  'Store light': 'Freezer',
+  'Loft outlet': 'not labelled',
+  'Loft light': 'Loft outlet',
+  'Wash bench': 'Parlor',
+  'Parlor switch': 'Parlor',
+  'Parlor light': 'Parlor switch',
 }
 
 async function finishTrace(page: import('@playwright/test').Page) {

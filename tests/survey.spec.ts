@@ -3,7 +3,14 @@ import { beyondIn, makeTest, pointRow, sheet, traceAll, working } from './suppor
 import { goTo, newJob, openCopy, saved } from './support/walk'
 
 /** What really feeds what in a small building; the page never sees this. */
-const truth: Record<string, string> = { Door: '1 Kiln', Window: 'Door', Bench: 'Window', Lamp: '2 Light', Switch: '2 Light', Freezer: '3 Store' }
+const truth: Record<string, string> = {
+  Door: '1 Kiln',
+  Window: 'Door',
+  Bench: 'Window',
+  Lamp: '2 Light',
+  Switch: '2 Light',
+  Freezer: '3 Store',
+}
 const points = Object.keys(truth)
 const deadIn = beyondIn(truth)
 
@@ -46,7 +53,9 @@ test('a contradiction is explained, and goes when one observation is withdrawn',
   await surveyBuilding(page)
   await sheet(page, 'Trace')
   for (const way of ['1 Kiln', '2 Light']) {
-    await working(page).getByLabel('Test', { exact: true }).selectOption({ label: `Switch off ${way}` })
+    await working(page)
+      .getByLabel('Test', { exact: true })
+      .selectOption({ label: `Switch off ${way}` })
     await working(page).getByRole('button', { name: /^Lamp/ }).click()
     await working(page).getByRole('button', { name: 'Record: 1 dead, the rest live' }).click()
     await saved(page)
@@ -64,13 +73,17 @@ test('what was tapped survives a reload, and what was recorded a lost connection
   await newJob(page, /Southern Africa/, 'Honey house board', 'Farm')
   await surveyBuilding(page)
   await sheet(page, 'Trace')
-  await working(page).getByRole('button', { name: /^Window/ }).tap()
+  await working(page)
+    .getByRole('button', { name: /^Window/ })
+    .tap()
   await page.reload()
   const tapped = working(page).getByRole('button', { name: /^Window/ })
   await expect(tapped).toHaveAttribute('aria-pressed', 'true')
   await tapped.tap()
   await context.setOffline(true)
-  await working(page).getByRole('button', { name: /^Record:/ }).tap()
+  await working(page)
+    .getByRole('button', { name: /^Record:/ })
+    .tap()
   await expect(page.getByText('Kept here, not saved yet')).toBeAttached()
   expect(await page.evaluate(() => Object.keys(localStorage).filter((k) => k.startsWith('synthema.pending.')).length)).toBe(1)
   await context.setOffline(false)
@@ -86,7 +99,9 @@ test('what a closed page left unsent is sent when the job is opened again', asyn
   await page.route('**/edits', (r) => r.abort())
   await working(page).getByLabel('Test', { exact: true }).selectOption({ label: 'Switch off 2 Light' })
   await working(page).getByRole('button', { name: /^Lamp/ }).click()
-  await working(page).getByRole('button', { name: /^Record:/ }).click()
+  await working(page)
+    .getByRole('button', { name: /^Record:/ })
+    .click()
   await expect(page.getByText('Kept here, not saved yet')).toBeVisible()
   const address = page.url()
   page.on('dialog', (d) => void d.accept())
@@ -105,7 +120,11 @@ test('one question alone asks only what answers it', async ({ page }) => {
   await sheet(page, 'Trace')
   await working(page).getByLabel('To be found out').selectOption({ label: 'What feeds Lamp?' })
   const asked: string[] = []
-  while (!(await working(page).getByText(/Lamp is fed by/).isVisible())) {
+  while (
+    !(await working(page)
+      .getByText(/Lamp is fed by/)
+      .isVisible())
+  ) {
     await expect(page.getByRole('heading', { name: 'Next test' })).toBeVisible()
     asked.push(await makeTest(page, deadIn))
     expect(asked.length).toBeLessThanOrEqual(4)
@@ -129,7 +148,9 @@ test('a point found later: earlier tests say nothing of it until it is told', as
   const first = working(page).getByRole('listitem').filter({ hasText: '1 Kiln off' })
   await first.getByRole('button', { name: 'Box behind the plaster live' }).click()
   await first.getByRole('button', { name: 'So it was' }).click()
-  await working(page).getByRole('button', { name: /live in all of them, I looked/ }).click()
+  await working(page)
+    .getByRole('button', { name: /live in all of them, I looked/ })
+    .click()
   await saved(page)
   await sheet(page, 'Points')
   await expect(pointRow(page, 'Lamp').getByRole('cell').nth(1)).toHaveText('2 Light')
@@ -144,7 +165,9 @@ test('what only a non-contact detector showed is a hint and never a proof', asyn
   await expect(working(page).getByText(/its silence proves nothing/)).toBeVisible()
   await working(page).getByLabel('Test', { exact: true }).selectOption({ label: 'Switch off 2 Light' })
   await working(page).getByRole('button', { name: /^Lamp/ }).click()
-  await working(page).getByRole('button', { name: /^Record:/ }).click()
+  await working(page)
+    .getByRole('button', { name: /^Record:/ })
+    .click()
   await saved(page)
   await sheet(page, 'Points')
   await expect(pointRow(page, 'Lamp').getByRole('cell').nth(1)).toHaveText('2 Light? Not confirmed')
@@ -163,7 +186,9 @@ test('a layout known already is entered, kept as told, and compared on a later d
   await working(page).getByLabel('Door is fed from').selectOption({ label: '1 Kiln' })
   await working(page).getByRole('button', { name: 'Record the layout of 1 Kiln' }).click()
   await saved(page)
-  await working(page).getByRole('button', { name: /^Before, / }).click()
+  await working(page)
+    .getByRole('button', { name: /^Before, / })
+    .click()
   await expect(page.getByRole('region', { name: 'What changed since Before' })).toContainText('Learnt: Window')
   await sheet(page, 'Points')
   await expect(pointRow(page, 'Window').getByRole('cell').nth(2)).toHaveText('Door')
@@ -204,7 +229,9 @@ test('the board: ways in their places, a pair for a two-pole breaker, and the sc
 test('the board of the honey house: the neutral on the wrong bar is found and put right', async ({ page }) => {
   await openCopy(page, 'honey-house')
   await sheet(page, 'Board')
-  await expect(working(page).getByText(/Plugs, store: its neutral is on the main neutral bar and belongs on the neutral bar of Earth leakage/)).toBeVisible()
+  await expect(
+    working(page).getByText(/Plugs, store: its neutral is on the main neutral bar and belongs on the neutral bar of Earth leakage/),
+  ).toBeVisible()
   await page.getByRole('button', { name: /^Plugs, store, C20 A/ }).click()
   await working(page).getByLabel('Its neutral was found on').selectOption({ label: 'Neutral bar of Earth leakage' })
   await expect(working(page).getByText('Nothing wrong was found in this board as it is described.')).toBeVisible()
@@ -228,7 +255,9 @@ test('a sub-board is fed from a way, and stands on the door schedule', async ({ 
 test('points are pasted with a preview that names bad rows, repeated, and asked what they may carry', async ({ page }) => {
   await newJob(page, /United Kingdom/, 'Points by list', 'Village hall')
   await sheet(page, 'Points')
-  await page.getByLabel('Point, room, kind, load, height, condition, cable').fill('Point,Room,Kind,Load\nBy the door,Hall,socket,500\nTeapot,Hall,teapot,1\nLamp,Hall,light,60')
+  await page
+    .getByLabel('Point, room, kind, load, height, condition, cable')
+    .fill('Point,Room,Kind,Load\nBy the door,Hall,socket,500\nTeapot,Hall,teapot,1\nLamp,Hall,light,60')
   await expect(page.getByText('line 3: “teapot” is no kind of point')).toBeVisible()
   await page.getByRole('button', { name: 'Take 2 points, leave out 1' }).click()
   await expect(pointRow(page, 'By the door')).toBeVisible()
@@ -248,7 +277,9 @@ test('points are pasted with a preview that names bad rows, repeated, and asked 
 test('findings of a report are sorted, made work, declined with a reason, and answered on paper', async ({ page }) => {
   await newJob(page, /United Kingdom/, 'The insurer’s list', 'Village hall')
   await sheet(page, 'Report')
-  await page.getByLabel('Finding, place').fill('Finding,Place\nExtension lead used as fixed wiring,Stage\nNo RCD on the hall sockets,Hall\nThe clock is slow,Hall')
+  await page
+    .getByLabel('Finding, place')
+    .fill('Finding,Place\nExtension lead used as fixed wiring,Stage\nNo RCD on the hall sockets,Hall\nThe clock is slow,Hall')
   await page.getByRole('button', { name: 'Take 3 findings' }).click()
   const list = page.getByRole('list', { name: 'Findings of the report' })
   await expect(list.getByRole('listitem').nth(0)).toContainText('Flexible cord used as fixed wiring')
@@ -298,7 +329,8 @@ test('where to take power: weighed, chosen with a reason, and the circuit is fil
   await expect(page.getByText('its circuit would be over its rating by 1.67 A').first()).toBeVisible()
   const first = () => page.getByRole('region', { name: 'Survey: the drawing' }).locator('tbody tr').first()
   await expect(first()).toContainText('New circuit from the Barn panel')
-  for (const w of ['Spare capacity', 'Little disturbance', 'Protected already', 'Room for later']) await page.getByRole('slider', { name: w }).fill('0')
+  for (const w of ['Spare capacity', 'Little disturbance', 'Protected already', 'Room for later'])
+    await page.getByRole('slider', { name: w }).fill('0')
   await page.getByRole('slider', { name: 'Short run' }).fill('5')
   await expect(first()).toContainText('Extend from Loft outlet')
   await page.getByRole('button', { name: /^Extend from Wash bench/ }).click()
@@ -314,10 +346,19 @@ test('where to take power: weighed, chosen with a reason, and the circuit is fil
 test('how long it takes narrows as the six questions are answered', async ({ page }) => {
   await newJob(page, /United Kingdom/, 'It should be quick', 'Village hall')
   await sheet(page, 'Time')
-  const worst = async () => Number(/worst ([\d.]+) h/.exec((await page.getByRole('img', { name: /^Best/ }).getAttribute('aria-label'))!)![1])
+  const worst = async () =>
+    Number(/worst ([\d.]+) h/.exec((await page.getByRole('img', { name: /^Best/ }).getAttribute('aria-label'))!)![1])
   const before = await worst()
   await expect(page.getByText('Not answered yet').first()).toBeVisible()
-  for (const answer of ['Open framing or surface run', 'None', 'The same', 'Yes, one can walk in it', 'Traced and tested', 'Nobody: empty, free to switch off']) await working(page).getByText(answer, { exact: true }).first().click()
+  for (const answer of [
+    'Open framing or surface run',
+    'None',
+    'The same',
+    'Yes, one can walk in it',
+    'Traced and tested',
+    'Nobody: empty, free to switch off',
+  ])
+    await working(page).getByText(answer, { exact: true }).first().click()
   await saved(page)
   expect(await worst()).toBeLessThan(before / 2)
 })
@@ -326,7 +367,10 @@ test('a newcomer surveys the practice building on a phone, to its true tree, a s
   const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
   await page.goto('/')
   await page.getByRole('button', { name: 'New job' }).tap()
-  await page.getByRole('form', { name: 'New job' }).getByText(/United Kingdom/).tap()
+  await page
+    .getByRole('form', { name: 'New job' })
+    .getByText(/United Kingdom/)
+    .tap()
   await page.getByLabel('Practice: a building with hidden wiring, to survey and trace').check()
   await page.getByRole('button', { name: 'Make it' }).tap()
   await expect(page.getByRole('heading', { name: 'Practice building' })).toBeVisible()
@@ -337,8 +381,13 @@ test('a newcomer surveys the practice building on a phone, to its true tree, a s
     await expect(tiles.first()).toContainText('tester:')
     for (const tile of await tiles.filter({ hasText: 'tester: dark' }).all()) await tile.tap()
     const cables = working(page).getByText(/In the opened box:/)
-    if (await cables.isVisible()) await working(page).getByLabel('Onward cables in the box, if counted').fill(/(\d+) onward/.exec(await cables.innerText())![1]!)
-    await working(page).getByRole('button', { name: /^Record:/ }).tap()
+    if (await cables.isVisible())
+      await working(page)
+        .getByLabel('Onward cables in the box, if counted')
+        .fill(/(\d+) onward/.exec(await cables.innerText())![1]!)
+    await working(page)
+      .getByRole('button', { name: /^Record:/ })
+      .tap()
     await saved(page)
     expect(++tests).toBeLessThan(20)
   }
@@ -351,7 +400,10 @@ test('a newcomer surveys the practice building on a phone, to its true tree, a s
   await page.getByLabel('Kind of appliance').selectOption({ label: 'Pottery wheel (550 W, 230 V)' })
   await saved(page)
   await sheet(page, 'Source')
-  await page.getByRole('button', { name: /^Extend from Dye room/ }).first().tap()
+  await page
+    .getByRole('button', { name: /^Extend from Dye room/ })
+    .first()
+    .tap()
   await page.getByRole('button', { name: 'Values and working' }).tap()
   await page.getByLabel('Why from here').fill('the nearest')
   await page.getByRole('button', { name: 'Take it from here, and design the circuit' }).tap()

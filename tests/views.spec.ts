@@ -1,7 +1,21 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 
-const views = ['/', '/jobs/former-dairy/brief', ...['board', 'points', 'trace', 'walls', 'source', 'time'].map((s) => `/jobs/former-dairy/survey?sheet=${s}`), '/jobs/village-hall/survey?sheet=report', '/jobs/honey-house/survey?sheet=board', '/jobs/former-dairy/circuit', ...['all', 'points', 'protection', 'raceways', 'choices', 'old', 'board'].map((s) => `/jobs/village-hall/circuit?sheet=${s}`), '/jobs/former-dairy/circuit?sheet=run', '/jobs/former-dairy/circuit?sheet=raceways', '/jobs/former-dairy/boxes', '/jobs/village-hall/wiring', '/jobs/honey-house/test', '/jobs/honey-house/handover']
+const views = [
+  '/',
+  '/jobs/former-dairy/brief',
+  ...['board', 'points', 'trace', 'walls', 'source', 'time'].map((s) => `/jobs/former-dairy/survey?sheet=${s}`),
+  '/jobs/village-hall/survey?sheet=report',
+  '/jobs/honey-house/survey?sheet=board',
+  '/jobs/former-dairy/circuit',
+  ...['all', 'points', 'protection', 'raceways', 'choices', 'old', 'board'].map((s) => `/jobs/village-hall/circuit?sheet=${s}`),
+  '/jobs/former-dairy/circuit?sheet=run',
+  '/jobs/former-dairy/circuit?sheet=raceways',
+  '/jobs/former-dairy/boxes',
+  '/jobs/village-hall/wiring',
+  '/jobs/honey-house/test',
+  '/jobs/honey-house/handover',
+]
 const sizes = [
   { name: 'desk', viewport: { width: 1280, height: 800 }, colorScheme: 'light' as const },
   { name: 'phone', viewport: { width: 390, height: 844 }, colorScheme: 'dark' as const },
@@ -17,7 +31,10 @@ for (const { name, viewport, colorScheme } of sizes)
         const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).analyze()
         const grave = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
         expect(grave.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`)).toEqual([])
-        const { width, height } = await page.evaluate(() => ({ width: document.documentElement.scrollWidth, height: document.documentElement.scrollHeight }))
+        const { width, height } = await page.evaluate(() => ({
+          width: document.documentElement.scrollWidth,
+          height: document.documentElement.scrollHeight,
+        }))
         expect(width).toBeLessThanOrEqual(viewport.width)
         if (view !== '/') expect(height).toBeLessThanOrEqual(viewport.height)
       })
@@ -33,7 +50,8 @@ test('on a phone the stages are under the thumb and the working is pulled up', a
   await expect(page.getByLabel('Accessory')).toBeVisible()
   for (const button of await page.getByRole('button').all()) {
     const box = await button.boundingBox()
-    if (box && box.width > 0 && (await button.evaluate((e) => e.tagName)) === 'BUTTON') expect(Math.max(box.width, box.height), await button.innerText()).toBeGreaterThanOrEqual(40)
+    if (box && box.width > 0 && (await button.evaluate((e) => e.tagName)) === 'BUTTON')
+      expect(Math.max(box.width, box.height), await button.innerText()).toBeGreaterThanOrEqual(40)
   }
   await page.getByRole('link', { name: /^Test/ }).tap()
   await expect(page).toHaveURL(/test$/)

@@ -68,7 +68,12 @@ test('two tabs: the stale edit shows both versions and loses neither', async ({ 
   await expect(both).toBeHidden()
   await saved(page)
   await page.getByRole('button', { name: 'History' }).click()
-  await expect(page.getByRole('dialog').getByRole('listitem').filter({ hasText: /Length 1/ })).toHaveCount(2)
+  await expect(
+    page
+      .getByRole('dialog')
+      .getByRole('listitem')
+      .filter({ hasText: /Length 1/ }),
+  ).toHaveCount(2)
 })
 
 test('what is typed while the server is away is kept and sent when it answers', async ({ page, context }) => {
@@ -119,7 +124,10 @@ test('everything goes by keyboard: stages, drawing, palette, shortcuts', async (
 
 test('a stop in the brief shuts the tests and says why', async ({ page }) => {
   await goTo(page, 'Brief')
-  await page.getByRole('group', { name: /locked off/ }).getByText('no', { exact: true }).click()
+  await page
+    .getByRole('group', { name: /locked off/ })
+    .getByText('no', { exact: true })
+    .click()
   await expect(page.getByText('This job is stopped.')).toBeVisible()
   await goTo(page, 'Circuit')
   await page.getByLabel('Length, one way').fill('50')

@@ -8,5 +8,15 @@ export default async function JobsPage({ searchParams }: { searchParams: Promise
   const page = Math.max(1, Math.trunc(Number(query.page)) || 1)
   const deleted = query.deleted === '1'
   const { rows, total } = listJobs(store(), { search, page, deleted })
-  return <JobsView rows={rows} total={total} page={page} pages={Math.max(1, Math.ceil(total / PAGE_SIZE))} search={search} deleted={deleted} person={await signedIn()} />
+  return (
+    <JobsView
+      rows={rows}
+      total={total}
+      page={page}
+      pages={Math.max(1, Math.ceil(total / PAGE_SIZE))}
+      search={search}
+      deleted={deleted}
+      person={await signedIn()}
+    />
+  )
 }

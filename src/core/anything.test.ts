@@ -40,7 +40,8 @@ function sane(words: string, where: string) {
 
 /** Words of the other worlds' trades. */
 const foreign: Readonly<Record<RegionId, RegExp>> = {
-  'north-america': /aluminium|colour|\b(earth\w*|RCDs?|consumer unit|socket-outlets?|circuit-breakers?|distribution board|back box|live conductor)\b/i,
+  'north-america':
+    /aluminium|colour|\b(earth\w*|RCDs?|consumer unit|socket-outlets?|circuit-breakers?|distribution board|back box|live conductor)\b/i,
   'united-kingdom': /\b(GFCI|AFCI|receptacles?|ground(ed|ing|s)?|AWG|panels?|earth leakage|wall box|aluminum|color)\b/i,
   'southern-africa': /\b(GFCI|AFCI|receptacles?|ground(ed|ing|s)?|AWG|panels?|RCD|consumer unit|CPC|aluminum|color)\b/i,
 }
@@ -54,16 +55,21 @@ describe('anything that can be entered', () => {
     fc.assert(
       fc.property(anyJob.map(read), (job) => {
         const report = evaluate(job, [])
-        for (const s of report.stages) for (const words of [...s.findings.map((f) => f.message), ...s.open.map((o) => o.ask)]) said(job, s.id, words)
+        for (const s of report.stages)
+          for (const words of [...s.findings.map((f) => f.message), ...s.open.map((o) => o.ask)]) said(job, s.id, words)
         for (const q of [...oldQuestionsFor(job.region), ...fitnessFor(job.region)]) said(job, q.id, q.ask)
         for (const q of fitnessFor(job.region)) said(job, q.id, q.reason)
         for (const k of defectKindsFor(job.region)) said(job, k.id, `${k.name}. ${k.cure}`)
         for (const c of report.circuits) {
           for (const t of c.tests) said(job, t.id, `${t.title} ${t.how}`)
-          for (const e of c.ends) if (e.fitted) for (const step of wiringPlan(job.region, e.fitted, c.circuit.colours, e.size, 'metric').steps) said(job, step.id, step.text)
-          for (const w of [...Object.values(designWorkings(job, c.circuit, c.chosen)), ...pointWorkings(job, c.circuit, c.chosen)]) said(job, 'working', `${w.title} ${w.formula} ${w.numbers}`)
+          for (const e of c.ends)
+            if (e.fitted)
+              for (const step of wiringPlan(job.region, e.fitted, c.circuit.colours, e.size, 'metric').steps) said(job, step.id, step.text)
+          for (const w of [...Object.values(designWorkings(job, c.circuit, c.chosen)), ...pointWorkings(job, c.circuit, c.chosen)])
+            said(job, 'working', `${w.title} ${w.formula} ${w.numbers}`)
           for (const p of placements(job, c.circuit, c.chosen.design)) said(job, 'placement', `${p.words} ${p.dark} ${p.guards}`)
-          for (const r of compareDesigns(job.region, [c.chosen], 'metric')) if (r.name !== 'Findings') said(job, 'comparison', `${r.name} ${r.values.join(' ')}`)
+          for (const r of compareDesigns(job.region, [c.chosen], 'metric'))
+            if (r.name !== 'Findings') said(job, 'comparison', `${r.name} ${r.values.join(' ')}`)
           for (const l of circuitLabels(job, c, '2026-11-20', 'metric')) said(job, 'label', `${l.where} ${l.lines.join(' ')}`)
         }
       }),
@@ -71,36 +77,67 @@ describe('anything that can be entered', () => {
     )
   })
 
-
   it('is answered, in words and figures, on every sheet of the circuit', () => {
     let [worked, charts, tables] = [0, 0, 0]
     fc.assert(
       fc.property(anyJob.map(read), some(['metric', 'imperial'] as const), (job, units) => {
         expect(jobSchema.safeParse(job.record).error).toBeUndefined()
         const report = evaluate(job, [])
-        for (const s of report.stages) for (const f of s.findings) {
-          expect(severities).toContain(f.severity)
-          expect(f.clause.length).toBeGreaterThan(1)
-          expect(f.message).toMatch(/^\S.*[.…:]$/)
-          sane(f.message, f.rule)
-        }
+        for (const s of report.stages)
+          for (const f of s.findings) {
+            expect(severities).toContain(f.severity)
+            expect(f.clause.length).toBeGreaterThan(1)
+            expect(f.message).toMatch(/^\S.*[.…:]$/)
+            sane(f.message, f.rule)
+          }
         for (const o of report.stages.flatMap((s) => s.open)) sane(o.ask, o.field)
         for (const { circuit, chosen, ends } of report.circuits) {
-          const drawings = [chainDrawing(job, circuit, chosen, units), chainDrawing(job, circuit, chosen, units, 'narrow'), ...(chosen.layout ? [profileDrawing(circuit, chosen.layout, 5, units)] : []), ...ends.flatMap((e) => [boxDrawing(e.boxReport, units), ...(e.fitted ? [wiringDrawing(job.region, e.fitted, wiringPlan(job.region, e.fitted, circuit.colours, chosen.result?.size ?? null, units), chosen.result?.size ?? null)] : [])])]
+          const drawings = [
+            chainDrawing(job, circuit, chosen, units),
+            chainDrawing(job, circuit, chosen, units, 'narrow'),
+            ...(chosen.layout ? [profileDrawing(circuit, chosen.layout, 5, units)] : []),
+            ...ends.flatMap((e) => [
+              boxDrawing(e.boxReport, units),
+              ...(e.fitted
+                ? [
+                    wiringDrawing(
+                      job.region,
+                      e.fitted,
+                      wiringPlan(job.region, e.fitted, circuit.colours, chosen.result?.size ?? null, units),
+                      chosen.result?.size ?? null,
+                    ),
+                  ]
+                : []),
+            ]),
+          ]
           for (const d of drawings) for (const shape of d.shapes) sane(Object.values(shape).join(' '), d.title)
-          for (const w of [...Object.values(designWorkings(job, circuit, chosen)), ...pointWorkings(job, circuit, chosen)]) sane(Object.values(w).flat().map((x) => (typeof x === 'string' ? x : x.value)).join(' | '), w.title)
+          for (const w of [...Object.values(designWorkings(job, circuit, chosen)), ...pointWorkings(job, circuit, chosen)])
+            sane(
+              Object.values(w)
+                .flat()
+                .map((x) => (typeof x === 'string' ? x : x.value))
+                .join(' | '),
+              w.title,
+            )
           for (const t of sheetTables(chosen, units, () => 'there')) sane(t.rows.flat().join(' | '), t.title)
           const needs = needsTable(job, circuit, chosen)
           expect(needs.rows.every((r) => r.length === needs.columns.length)).toBe(true)
           sane([...needs.rows.flat(), ...needs.clauses].join(' | '), 'needs')
           tables += needs.rows.length
           for (const p of placements(job, circuit, chosen.design)) sane(`${p.words} ${p.cost} ${p.dark} ${p.guards}`, 'placement')
-          sane(compareDesigns(job.region, [chosen, chosen], units).flatMap((r) => Object.values(r)).join(' | '), 'comparison')
+          sane(
+            compareDesigns(job.region, [chosen, chosen], units)
+              .flatMap((r) => Object.values(r))
+              .join(' | '),
+            'comparison',
+          )
           for (const l of circuitLabels(job, report.byCircuit.get(circuit.id)!, '2026-11-20', units)) sane(l.lines.join(' | '), 'label')
           const curves = timeCurrent(job, circuit, chosen.design, chosen.result)
           if (curves) {
             charts++
-            expect([...curves.breaker.holds, ...curves.breaker.trips, ...curves.cable].flat().every((n) => Number.isFinite(n) && n > 0)).toBe(true)
+            expect(
+              [...curves.breaker.holds, ...curves.breaker.trips, ...curves.cable].flat().every((n) => Number.isFinite(n) && n > 0),
+            ).toBe(true)
           }
           if (chosen.result?.size) worked++
         }
@@ -149,13 +186,26 @@ describe('anything that can be entered', () => {
   it('is the same where a point says for itself what its circuit says of it', () => {
     fc.assert(
       fc.property(anyOldJob, (job) => {
-        const said = (c: OldCircuit): OldCircuit => ({ ...c, points: c.points.map((p) => ({ ...p, place: p.place ?? c.place, nearWater: p.nearWater ?? c.nearWater, outOfReach: p.outOfReach ?? c.outOfReach, environment: p.environment ?? c.environment, accessory: p.accessory ?? c.designs[0]!.accessory, fitted: p.fitted ?? c.designs[0]!.fitted })) })
+        const said = (c: OldCircuit): OldCircuit => ({
+          ...c,
+          points: c.points.map((p) => ({
+            ...p,
+            place: p.place ?? c.place,
+            nearWater: p.nearWater ?? c.nearWater,
+            outOfReach: p.outOfReach ?? c.outOfReach,
+            environment: p.environment ?? c.environment,
+            accessory: p.accessory ?? c.designs[0]!.accessory,
+            fitted: p.fitted ?? c.designs[0]!.fitted,
+          })),
+        })
         const [before, after] = [evaluate(fromVersion2(job), []), evaluate(fromVersion2({ ...job, circuits: job.circuits.map(said) }), [])]
         after.circuits.forEach((c, i) => {
           expect(c.chosen.findings).toEqual(before.circuits[i]!.chosen.findings)
           expect(c.chosen.result).toEqual(before.circuits[i]!.chosen.result)
           expect(c.tests).toEqual(before.circuits[i]!.tests)
-          expect(c.ends.map((e) => [e.fitted?.id, e.where, e.size])).toEqual(before.circuits[i]!.ends.map((e) => [e.fitted?.id, e.where, e.size]))
+          expect(c.ends.map((e) => [e.fitted?.id, e.where, e.size])).toEqual(
+            before.circuits[i]!.ends.map((e) => [e.fitted?.id, e.where, e.size]),
+          )
         })
       }),
       { numRuns: 200 },
@@ -170,11 +220,18 @@ describe('anything that can be entered', () => {
           const endings = endingsOf(circuit, chosen.design)
           const at = endings.flatMap((e) => e.points.map((p) => p.id))
           expect(new Set(at).size).toBe(at.length)
-          expect(at.toSorted()).toEqual(circuit.points.filter((p) => p.kind !== 'box' && fittedAt(chosen.design, p)).map((p) => p.id).toSorted())
+          expect(at.toSorted()).toEqual(
+            circuit.points
+              .filter((p) => p.kind !== 'box' && fittedAt(chosen.design, p))
+              .map((p) => p.id)
+              .toSorted(),
+          )
           expect(new Set(endings.map((e) => e.fitted.id)).size).toBe(endings.length)
           // Every point has a box: those that are alike stand together, and no point stands twice.
           const boxed = ends.flatMap((e) => e.points)
-          expect(boxed.toSorted()).toEqual((circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => p.id).toSorted())
+          expect(boxed.toSorted()).toEqual(
+            (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => p.id).toSorted(),
+          )
           for (const e of ends) expect(e.steps.length > 0).toBe(e.fitted !== undefined)
           if (ends.length > 1) several++
         }

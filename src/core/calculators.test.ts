@@ -21,9 +21,11 @@ function mismatch(actual: unknown, expected: unknown, path = ''): string | null 
     const [a, e] = [actual, expected].map((list) => (list as { rule: string; severity: string }[]).map(key).toSorted().join('; '))
     return a === e ? null : `${path}: [${a}] instead of [${e}]`
   }
-  if (path.endsWith('contradictions') && JSON.stringify(expected) === '[{}]') return Array.isArray(actual) && actual.length > 0 ? null : `${path}: none`
+  if (path.endsWith('contradictions') && JSON.stringify(expected) === '[{}]')
+    return Array.isArray(actual) && actual.length > 0 ? null : `${path}: none`
   if (Array.isArray(expected)) {
-    if (!Array.isArray(actual) || actual.length !== expected.length) return `${path}: ${JSON.stringify(actual)} instead of ${JSON.stringify(expected)}`
+    if (!Array.isArray(actual) || actual.length !== expected.length)
+      return `${path}: ${JSON.stringify(actual)} instead of ${JSON.stringify(expected)}`
     return expected.map((e, i) => mismatch(actual[i], e, `${path}.${i}`)).find(Boolean) ?? null
   }
   if (expected !== null && typeof expected === 'object') {

@@ -112,7 +112,9 @@ function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed
     design,
     fed,
     findings: [
-      ...(invalid ? [{ rule: 'outside-the-tables', severity: 'unknown' as const, clause: 'No published figure', message: invalid.message }] : []),
+      ...(invalid
+        ? [{ rule: 'outside-the-tables', severity: 'unknown' as const, clause: 'No published figure', message: invalid.message }]
+        : []),
       ...worked.findings,
       ...circuitFindings({ job, circuit, design, result, worked, fed }),
     ],
@@ -120,9 +122,15 @@ function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed
 }
 
 /** What enters a box: each cable of the record in its own size, and others in the size of the circuit. */
-function contentsOf(job: Installation, circuit: Circuit, { result }: DesignReport, { fitted, points, cables }: AlikePoints): BoxContents | null {
+function contentsOf(
+  job: Installation,
+  circuit: Circuit,
+  { result }: DesignReport,
+  { fitted, points, cables }: AlikePoints,
+): BoxContents | null {
   if (!fitted || !result?.size || !result.protectiveSize) return null
-  const conductors = circuit.kind === 'shared-neutral' ? 3 : cableConductors(job.region, fitted.system, 'new').filter((c) => c.role !== 'pe').length
+  const conductors =
+    circuit.kind === 'shared-neutral' ? 3 : cableConductors(job.region, fitted.system, 'new').filter((c) => c.role !== 'pe').length
   const entering = cables.map((k) => ({ size: k.size ?? result.size!, conductors }))
   const others = Array.from({ length: points[0]?.box.others ?? 0 }, () => ({ size: result.size!, conductors }))
   const [first, ...rest] = [...entering, ...others].map((k) => k.size)
@@ -131,7 +139,13 @@ function contentsOf(job: Installation, circuit: Circuit, { result }: DesignRepor
 }
 
 /** Points that are alike: whether their box holds what enters it, and how their wiring stands. */
-function evaluateEnd(job: Installation, circuit: Circuit, chosen: DesignReport, alike: AlikePoints, all: readonly AlikePoints[]): EndReport {
+function evaluateEnd(
+  job: Installation,
+  circuit: Circuit,
+  chosen: DesignReport,
+  alike: AlikePoints,
+  all: readonly AlikePoints[],
+): EndReport {
   const { fitted, points, cables } = alike
   const box = points[0]?.box ?? newBox()
   const contents = contentsOf(job, circuit, chosen, alike)
@@ -151,7 +165,8 @@ function evaluateEnd(job: Installation, circuit: Circuit, chosen: DesignReport, 
 }
 
 /** What is wrong with the box of one end, with where it stands if there are several. */
-const boxFindings = ({ where, boxReport }: EndReport): readonly Finding[] => (where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}` })) : boxReport.findings)
+const boxFindings = ({ where, boxReport }: EndReport): readonly Finding[] =>
+  where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}` })) : boxReport.findings
 
 function evaluateCircuit(whole: Installation, circuit: Circuit, ahead: Ahead): CircuitReport {
   const job = seenBy(whole, { ahead })
@@ -167,11 +182,19 @@ function evaluateCircuit(whole: Installation, circuit: Circuit, ahead: Ahead): C
   if (circuit.kind !== 'feeder')
     for (const e of ends) {
       const of = e.where && e.fitted ? `${e.fitted.name}: ` : ''
-      if (e.box.kind === null) open.push({ stage: 'boxes', circuit: circuit.id, field: 'kind', ask: of ? `${of}which box does it go in?` : 'Which box does it go in?' })
+      if (e.box.kind === null)
+        open.push({
+          stage: 'boxes',
+          circuit: circuit.id,
+          field: 'kind',
+          ask: of ? `${of}which box does it go in?` : 'Which box does it go in?',
+        })
       const left = e.steps.filter((id) => !e.done.includes(id)).length
       if (e.joint) continue
-      if (!e.fitted) open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
-      else if (left > 0) open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${of}${left} of ${e.steps.length} wiring steps to do` })
+      if (!e.fitted)
+        open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
+      else if (left > 0)
+        open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${of}${left} of ${e.steps.length} wiring steps to do` })
     }
   const tests = testPlan(job, circuit, result, chosen.layout)
   const untested = judgeTests(tests, [], circuit.id, null)
@@ -196,7 +219,19 @@ let lastAround: Around = []
 
 /** What every circuit's report depends on besides the circuit itself; the same array while nothing of it has changed. */
 function aroundAll(job: Installation): Around {
-  const around = [job.region, job.brief.environment, job.brief.premises, job.supply, job.residualDevices, job.boards, job.ways, job.newWays, job.raceways, job.foundCables, evaluateSurvey(job)]
+  const around = [
+    job.region,
+    job.brief.environment,
+    job.brief.premises,
+    job.supply,
+    job.residualDevices,
+    job.boards,
+    job.ways,
+    job.newWays,
+    job.raceways,
+    job.foundCables,
+    evaluateSurvey(job),
+  ]
   if (!same(around, lastAround)) lastAround = around
   return lastAround
 }
@@ -217,7 +252,19 @@ function cachedCircuit(job: Installation, circuit: Circuit, around: Around): Cir
   const inRaceways = job.raceways.length ? racewaysOf(job, circuit).flatMap((r) => r.circuits) : nobody
   const hanging = circuit.kind === 'feeder' ? fedBy(job, circuit) : nobody
   const crossing = circuit.points.flatMap((p) => cablesAt(job, p.id).filter((k) => k.circuit !== circuit.id))
-  const beside = ahead.fed || hanging.length || crossing.length ? [...crossing, ...inRaceways, ...hanging, ahead.fed?.name, ahead.fed?.dropPercent, ahead.supply.board, ahead.supply.zeOhm, ahead.supply.upstream?.ratingA] : inRaceways
+  const beside =
+    ahead.fed || hanging.length || crossing.length
+      ? [
+          ...crossing,
+          ...inRaceways,
+          ...hanging,
+          ahead.fed?.name,
+          ahead.fed?.dropPercent,
+          ahead.supply.board,
+          ahead.supply.zeOhm,
+          ahead.supply.upstream?.ratingA,
+        ]
+      : inRaceways
   const hit = cache.get(circuit)
   if (hit && (hit.around === around || same(hit.around, around)) && same(hit.beside, beside)) return hit.report
   const report = evaluateCircuit(job, circuit, ahead)
@@ -230,7 +277,10 @@ function briefFindings(job: Installation): Finding[] {
   return fitnessFor(job.region).flatMap((q): Finding[] => {
     const answer = job.brief.fitness[q.id]
     if (answer === q.stopsOn) return [{ rule: `fitness-${q.id}`, severity: 'error', clause: q.clause[job.region], message: q.reason }]
-    if (answer === 'unknown') return [{ rule: `fitness-${q.id}`, severity: 'unknown', clause: q.clause[job.region], message: `${q.ask} Find out before work starts.` }]
+    if (answer === 'unknown')
+      return [
+        { rule: `fitness-${q.id}`, severity: 'unknown', clause: q.clause[job.region], message: `${q.ask} Find out before work starts.` },
+      ]
     return []
   })
 }
@@ -263,11 +313,18 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   const survey = evaluateSurvey(job)
   const boards = boardsOf(job, survey)
   const raceways = racewaysIn(job, circuits)
-  const at = (stage: StageId) => (f: Finding): PlacedFinding => ({ ...f, stage, circuit: null })
+  const at =
+    (stage: StageId) =>
+    (f: Finding): PlacedFinding => ({ ...f, stage, circuit: null })
   const placed: PlacedFinding[] = [
     ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...wallFindings(job), ...openDefects(job)].map(at('survey')),
     ...brief.map(at('brief')),
-    ...[...serviceFindings(job), ...supplyFindings(job), ...residualDeviceFindings(job, survey.loads), ...raceways.flatMap((r) => r.findings)].map(at('circuit')),
+    ...[
+      ...serviceFindings(job),
+      ...supplyFindings(job),
+      ...residualDeviceFindings(job, survey.loads),
+      ...raceways.flatMap((r) => r.findings),
+    ].map(at('circuit')),
   ]
   const open: OpenItem[] = [...briefOpen(job), ...surveyOpen(survey, job)]
   for (const c of circuits) {
@@ -281,7 +338,13 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   placed.push(...lostReadings(circuits, readings))
   const counts = countOf(placed)
   const before = open.length + counts.error
-  if (before > 0) open.push({ stage: 'handover', circuit: null, field: 'record', ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it` })
+  if (before > 0)
+    open.push({
+      stage: 'handover',
+      circuit: null,
+      field: 'record',
+      ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it`,
+    })
   const [foundAt, openAt] = [byStage(placed), byStage(open)]
   const stages = stageIds.map((id): StageReport => ({ id, findings: foundAt.get(id) ?? [], open: openAt.get(id) ?? [] }))
   return {
@@ -315,7 +378,18 @@ function byStage<T extends { readonly stage: StageId }>(list: readonly T[]): Map
 
 function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): RacewayReport[] {
   if (job.raceways.length === 0) return []
-  const byId = new Map(circuits.map((c): [string, InRaceway] => [c.circuit.id, { circuit: c.circuit, size: c.chosen.result?.size ?? null, breakerA: c.chosen.result?.breakerA ?? null, protectiveSize: c.chosen.result?.protectiveSize ?? null, cable: c.chosen.design.cable }]))
+  const byId = new Map(
+    circuits.map((c): [string, InRaceway] => [
+      c.circuit.id,
+      {
+        circuit: c.circuit,
+        size: c.chosen.result?.size ?? null,
+        breakerA: c.chosen.result?.breakerA ?? null,
+        protectiveSize: c.chosen.result?.protectiveSize ?? null,
+        cable: c.chosen.design.cable,
+      },
+    ]),
+  )
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
 }
 
@@ -323,7 +397,8 @@ let lastBoards: { readonly parts: readonly unknown[]; readonly boards: readonly 
 /** Boards as surveyed, with the spaces that new circuits were given. */
 function boardsOf(job: Installation, survey: SurveyReport): readonly BoardReport[] {
   const parts = [survey, job.region, job.boards, job.ways, job.newWays, job.residualDevices]
-  if (!lastBoards || !same(lastBoards.parts, parts)) lastBoards = { parts, boards: job.boards.map((b) => boardReport(job, b, survey.loads)) }
+  if (!lastBoards || !same(lastBoards.parts, parts))
+    lastBoards = { parts, boards: job.boards.map((b) => boardReport(job, b, survey.loads)) }
   return lastBoards.boards
 }
 
@@ -335,7 +410,15 @@ function wallFindings(job: Installation): readonly Finding[] {
   const found = job.walls.flatMap((w) => runReport(job.region, w, job.region === 'north-america' ? 'imperial' : 'metric').findings)
   const findings = found.flatMap((f): Finding[] => {
     if (f.rule !== 'outlet-spacing' || job.brief.premises === 'dwelling') return [f]
-    return job.brief.premises === null ? [{ ...f, severity: 'unknown', message: `${f.message} Whether that is asked here depends on the kind of premises: say so in the brief.` }] : []
+    return job.brief.premises === null
+      ? [
+          {
+            ...f,
+            severity: 'unknown',
+            message: `${f.message} Whether that is asked here depends on the kind of premises: say so in the brief.`,
+          },
+        ]
+      : []
   })
   lastWalls = { parts, findings }
   return findings
@@ -344,13 +427,24 @@ function wallFindings(job: Installation): readonly Finding[] {
 /** Findings of somebody's report that nobody has answered yet. */
 function openDefects(job: Installation): Finding[] {
   const left = job.defects.filter((d) => d.state === 'open').length
-  return left ? [{ rule: 'report-unanswered', severity: 'warning', clause: 'Inspection report', message: `${left} ${left === 1 ? 'finding of the report is' : 'findings of the report are'} neither made work nor declined.` }] : []
+  return left
+    ? [
+        {
+          rule: 'report-unanswered',
+          severity: 'warning',
+          clause: 'Inspection report',
+          message: `${left} ${left === 1 ? 'finding of the report is' : 'findings of the report are'} neither made work nor declined.`,
+        },
+      ]
+    : []
 }
 
 /** A survey is open only once it is begun: a job on a new building may need none. */
 function surveyOpen(survey: SurveyReport, job: Installation): OpenItem[] {
   const total = pointsThere(job.points).length
-  return total && survey.untraced ? [{ stage: 'survey', circuit: null, field: 'sightings', ask: `${survey.untraced} of ${total} points are not traced yet` }] : []
+  return total && survey.untraced
+    ? [{ stage: 'survey', circuit: null, field: 'sightings', ask: `${survey.untraced} of ${total} points are not traced yet` }]
+    : []
 }
 
 function groupByCircuit(readings: readonly Reading[]): Map<string, Reading[]> {
@@ -388,7 +482,9 @@ function ringReadings({ circuit, chosen, testReport }: CircuitReport, readings: 
   const [r1, rn, r2] = [ends('ring-line'), ends('ring-neutral'), ends('ring-protective')]
   if (r1 === undefined || rn === undefined || r2 === undefined) return []
   const lengthM = circuit.points.filter((p) => p.from === null).reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.closeM ?? 0)
-  return ringContinuity({ lengthM, lineSize: result.size, protectiveSize: result.protectiveSize, measured: { r1, rn, r2 } }).findings.map((f) => ({ ...f, stage: 'test' as const, circuit: circuit.id }))
+  return ringContinuity({ lengthM, lineSize: result.size, protectiveSize: result.protectiveSize, measured: { r1, rn, r2 } }).findings.map(
+    (f) => ({ ...f, stage: 'test' as const, circuit: circuit.id }),
+  )
 }
 
 /** Readings that belong to nothing that is in the job: they are kept, and said. */
@@ -397,13 +493,31 @@ function lostReadings(circuits: readonly CircuitReport[], readings: readonly Rea
   const ids = new Set(readings.map((r) => r.id))
   return readings.flatMap((r): PlacedFinding[] => {
     const plan = plans.get(r.circuit)
-    const why = !plan ? 'its circuit is not in the job' : plan.size && !plan.has(r.test) ? `no test called ${r.test} is asked of its circuit` : r.corrects !== null && !ids.has(r.corrects) ? 'the reading it corrects is not there' : null
-    return why ? [{ rule: 'reading-not-placed', severity: 'unknown', clause: 'What was recorded', message: `A reading of ${r.at.slice(0, 10)} by ${r.by || 'somebody'} is not judged: ${why}. Take it again, or say what it belongs to.`, stage: 'test', circuit: plan ? r.circuit : null }] : []
+    const why = !plan
+      ? 'its circuit is not in the job'
+      : plan.size && !plan.has(r.test)
+        ? `no test called ${r.test} is asked of its circuit`
+        : r.corrects !== null && !ids.has(r.corrects)
+          ? 'the reading it corrects is not there'
+          : null
+    return why
+      ? [
+          {
+            rule: 'reading-not-placed',
+            severity: 'unknown',
+            clause: 'What was recorded',
+            message: `A reading of ${r.at.slice(0, 10)} by ${r.by || 'somebody'} is not judged: ${why}. Take it again, or say what it belongs to.`,
+            stage: 'test',
+            circuit: plan ? r.circuit : null,
+          },
+        ]
+      : []
   })
 }
 
 function leftToTest(circuit: string, { judged }: TestReport): OpenItem[] {
-  if (judged.length === 0) return [{ stage: 'test', circuit, field: 'tests', ask: 'Tests follow from the circuit, which is not worked out yet' }]
+  if (judged.length === 0)
+    return [{ stage: 'test', circuit, field: 'tests', ask: 'Tests follow from the circuit, which is not worked out yet' }]
   const left = judged.filter((j) => !j.test.optional && j.verdict === 'unknown').length
   return left ? [{ stage: 'test', circuit, field: 'tests', ask: `${left} tests to make and record` }] : []
 }

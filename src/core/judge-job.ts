@@ -10,15 +10,56 @@ import { serviceDemand } from './survey/service'
 
 const nullableText = z.string().nullable()
 const nullableNumber = z.number().nullable()
-const finding = z.strictObject({ rule: z.string(), severity: z.enum(severities), clause: z.string(), message: z.string(), circuit: nullableText, point: nullableText })
+const finding = z.strictObject({
+  rule: z.string(),
+  severity: z.enum(severities),
+  clause: z.string(),
+  message: z.string(),
+  circuit: nullableText,
+  point: nullableText,
+})
 
 /** A Job file of any version, as it was exported. */
 export const jobInput = z.record(z.string(), z.unknown())
 /** The whole job, judged: what every stage says is wrong, what is open, and the figures the stages show. */
 export const jobOutput = z.strictObject({
-  stages: z.array(z.strictObject({ id: z.enum(stageIds), findings: z.array(finding), open: z.array(z.strictObject({ ask: z.string(), circuit: nullableText, point: nullableText })) })),
-  circuits: z.array(z.strictObject({ id: z.string(), name: z.string(), breakerA: nullableNumber, size: nullableText, protectiveSize: nullableText, dropPercent: nullableNumber, zsOhm: nullableNumber, demandA: nullableNumber, behind: nullableText })),
-  tests: z.array(z.strictObject({ circuit: z.string(), phase: z.enum(phases), open: z.boolean(), expected: z.array(z.strictObject({ test: z.string(), point: nullableText, nominal: nullableNumber, min: nullableNumber, max: nullableNumber, unit: z.string() })) })),
+  stages: z.array(
+    z.strictObject({
+      id: z.enum(stageIds),
+      findings: z.array(finding),
+      open: z.array(z.strictObject({ ask: z.string(), circuit: nullableText, point: nullableText })),
+    }),
+  ),
+  circuits: z.array(
+    z.strictObject({
+      id: z.string(),
+      name: z.string(),
+      breakerA: nullableNumber,
+      size: nullableText,
+      protectiveSize: nullableText,
+      dropPercent: nullableNumber,
+      zsOhm: nullableNumber,
+      demandA: nullableNumber,
+      behind: nullableText,
+    }),
+  ),
+  tests: z.array(
+    z.strictObject({
+      circuit: z.string(),
+      phase: z.enum(phases),
+      open: z.boolean(),
+      expected: z.array(
+        z.strictObject({
+          test: z.string(),
+          point: nullableText,
+          nominal: nullableNumber,
+          min: nullableNumber,
+          max: nullableNumber,
+          unit: z.string(),
+        }),
+      ),
+    }),
+  ),
   boards: z.array(z.strictObject({ id: z.string(), demandA: nullableNumber, spareA: nullableNumber, freeSpaces: z.array(z.number()) })),
   stop: nullableText,
 })

@@ -21,20 +21,27 @@ const IN3 = 16.387064
 /** What came out, with findings as words in order. */
 function answer(name: string, input: unknown): Record<string, unknown> {
   const out = calculateOne(calculators[name]!, input) as Record<string, unknown>
-  return Array.isArray(out.findings) ? { ...out, findings: (out.findings as { severity: string; rule: string }[]).map((f) => `${f.severity} ${f.rule}`).toSorted() } : out
+  return Array.isArray(out.findings)
+    ? { ...out, findings: (out.findings as { severity: string; rule: string }[]).map((f) => `${f.severity} ${f.rule}`).toSorted() }
+    : out
 }
 const words = (found: Found) => found.map((f) => f.join(' ')).toSorted()
 /** Numbers within a millionth, all else the same; what the contract does not name is not looked at. */
 function agree(got: Record<string, unknown>, want: Readonly<Record<string, unknown>>, input: unknown) {
   for (const [key, value] of Object.entries(want)) {
-    const same = typeof value === 'number' && typeof got[key] === 'number' ? Math.abs((got[key] as number) - value) <= 1e-6 * Math.max(1, Math.abs(value)) : JSON.stringify(got[key]) === JSON.stringify(value)
+    const same =
+      typeof value === 'number' && typeof got[key] === 'number'
+        ? Math.abs((got[key] as number) - value) <= 1e-6 * Math.max(1, Math.abs(value))
+        : JSON.stringify(got[key]) === JSON.stringify(value)
     if (!same) expect({ key, got: got[key], input }).toEqual({ key, got: value, input })
   }
 }
 const refused = (got: unknown): void => void expect(isCalculatorError(got)).toBe(true)
 const nothing = { size: null, tabulatedA: null, ampacityA: null, dropPercent: null, protectiveSize: null, weakestLink: null, links: [] }
 const nearest = (links: readonly { link: string; ratingA: number }[]) =>
-  ['cord', 'outlet', 'cable', 'breaker'].flatMap((name) => links.filter((l) => l.link === name)).reduce((low, l) => (l.ratingA < low.ratingA * (1 - 1e-9) ? l : low))
+  ['cord', 'outlet', 'cable', 'breaker']
+    .flatMap((name) => links.filter((l) => l.link === name))
+    .reduce((low, l) => (l.ratingA < low.ratingA * (1 - 1e-9) ? l : low))
 
 interface NaInput {
   load: { volts: number; amps: number; continuous: boolean }
@@ -76,7 +83,8 @@ function northAmerica(x: NaInput): Record<string, unknown> | 'error' {
     const held = le(wanted, carries) || (single && up !== undefined && le(wanted, up))
     return le(needed, limit) && le(amps, carries) && held && (small === undefined || wanted <= small) ? carries : null
   }
-  const smallest = (from: string | undefined) => sizes.slice(0, last + 1).find((s) => (from === undefined || mils[s]! >= mils[from]!) && serves(s) !== null)
+  const smallest = (from: string | undefined) =>
+    sizes.slice(0, last + 1).find((s) => (from === undefined || mils[s]! >= mils[from]!) && serves(s) !== null)
   const size = smallest(x.minSize)
   if (size === undefined) return { ...base, breakerA: wanted, ...nothing, findings: ['error no-size-serves'] }
   const found: [string, string][] = []
@@ -89,17 +97,38 @@ function northAmerica(x: NaInput): Record<string, unknown> | 'error' {
     } else found.push(le(amps, x.cord.ratingA) ? ['warning', 'cord-below-breaker'] : ['error', 'cord-below-load'])
   }
   if (x.outlet?.single && x.outlet.ratingA < breaker) found.push(['error', 'outlet-below-breaker'])
-  if (x.outlet && !x.outlet.single && !((NA.receptacleOnBranchCircuit.allowedReceptacleA as unknown as Row<readonly number[]>)[breaker] ?? []).includes(x.outlet.ratingA)) found.push(['error', 'outlet-not-allowed-on-circuit'])
+  if (
+    x.outlet &&
+    !x.outlet.single &&
+    !((NA.receptacleOnBranchCircuit.allowedReceptacleA as unknown as Row<readonly number[]>)[breaker] ?? []).includes(x.outlet.ratingA)
+  )
+    found.push(['error', 'outlet-not-allowed-on-circuit'])
   const ohm = (NA.dcResistanceOhmPerKft[x.conductor] as unknown as Row<number>)[size]!
   const dropPercent = (100 * 2 * x.run.lengthM * amps * ohm) / 304.8 / x.load.volts
   if (!le(dropPercent, 3)) found.push(['warning', 'voltage-drop-over-3-percent'])
   const ground = NA.equipmentGroundingConductor
   let protectiveSize: string = ground.copper[ground.upperBoundA.findIndex((u) => breaker <= u)]!
   const plain = smallest(undefined)!
-  if (mils[size]! > mils[plain]!) protectiveSize = Object.keys(mils).find((s) => le((mils[protectiveSize]! * mils[size]!) / mils[plain]!, mils[s]! * 1.01))!
+  if (mils[size]! > mils[plain]!)
+    protectiveSize = Object.keys(mils).find((s) => le((mils[protectiveSize]! * mils[size]!) / mils[plain]!, mils[s]! * 1.01))!
   if (mils[protectiveSize]! > mils[size]!) protectiveSize = size
-  const links = [{ link: 'breaker', ratingA: breaker }, { link: 'cable', ratingA: serves(size)! }, ...(x.outlet ? [{ link: 'outlet', ratingA: x.outlet.ratingA }] : []), ...(x.cord ? [{ link: 'cord', ratingA: x.cord.ratingA }] : [])]
-  return { ...base, breakerA: breaker, size, tabulatedA: table[size]![column(kind.insulationC)], ampacityA: serves(size), dropPercent, protectiveSize, weakestLink: nearest(links), findings: words(found) }
+  const links = [
+    { link: 'breaker', ratingA: breaker },
+    { link: 'cable', ratingA: serves(size)! },
+    ...(x.outlet ? [{ link: 'outlet', ratingA: x.outlet.ratingA }] : []),
+    ...(x.cord ? [{ link: 'cord', ratingA: x.cord.ratingA }] : []),
+  ]
+  return {
+    ...base,
+    breakerA: breaker,
+    size,
+    tabulatedA: table[size]![column(kind.insulationC)],
+    ampacityA: serves(size),
+    dropPercent,
+    protectiveSize,
+    weakestLink: nearest(links),
+    findings: words(found),
+  }
 }
 
 interface MetricInput {
@@ -114,7 +143,12 @@ interface MetricInput {
   minSize?: string
   supply?: { zeOhm: number; rcdMa?: number }
 }
-const tableOf = (region: keyof typeof METRIC, cable: string) => (region === 'southern-africa' ? southernAfricaTables.ampacity : cable === 'twin-earth' ? unitedKingdomTables.ampacityTwinEarth : unitedKingdomTables.ampacitySingles) as unknown as Row<readonly number[]> & { methods: readonly string[] }
+const tableOf = (region: keyof typeof METRIC, cable: string) =>
+  (region === 'southern-africa'
+    ? southernAfricaTables.ampacity
+    : cable === 'twin-earth'
+      ? unitedKingdomTables.ampacityTwinEarth
+      : unitedKingdomTables.ampacitySingles) as unknown as Row<readonly number[]> & { methods: readonly string[] }
 const mm2 = (size: string) => Number.parseFloat(size)
 
 function metric(x: MetricInput): Record<string, unknown> {
@@ -124,7 +158,12 @@ function metric(x: MetricInput): Record<string, unknown> {
   const hot = stepUp(t.ambientFactor.C, t.ambientFactor.factor, x.run.ambientC)
   const grouped = stepUp(t.groupingFactor.circuits, t.groupingFactor.factor, x.run.groupedCircuits)
   const mm = x.run.insulationMm ?? 0
-  const wrapped = mm === 0 ? 1 : mm > 500 ? unitedKingdomTables.insulationFactor.over500 : stepUp(unitedKingdomTables.insulationFactor.lengthMm, unitedKingdomTables.insulationFactor.factor, mm)
+  const wrapped =
+    mm === 0
+      ? 1
+      : mm > 500
+        ? unitedKingdomTables.insulationFactor.over500
+        : stepUp(unitedKingdomTables.insulationFactor.lengthMm, unitedKingdomTables.insulationFactor.factor, mm)
   const { amps } = x.load
   const breaker = t.circuitBreakerRatingsA.find((r) => le(Math.max(amps, x.wantedBreakerA ?? 0), r))
   const base = { loadA: amps, requiredA: amps }
@@ -133,17 +172,26 @@ function metric(x: MetricInput): Record<string, unknown> {
   const loops = (zsOhm: number | null) => (x.supply ? { zsOhm, maxZsOhm } : {})
   if (breaker === undefined) return { ...base, breakerA: null, ...nothing, findings: ['error no-breaker-serves'], ...loops(null) }
   const sizes = Object.keys(table).filter((k) => k.endsWith('mm2'))
-  const protective = (s: string) => (x.region === 'united-kingdom' && x.cable === 'twin-earth' ? (unitedKingdomTables.twinEarthProtectiveConductor as Row<string>)[s]! : s)
+  const protective = (s: string) =>
+    x.region === 'united-kingdom' && x.cable === 'twin-earth' ? (unitedKingdomTables.twinEarthProtectiveConductor as Row<string>)[s]! : s
   const milliohm = t.resistanceMilliohmPerM20C as unknown as Row<number>
   const stands = (s: string) => {
     const tabulated = table[s]![table.methods.indexOf(x.run.method)]!
     const ampacityA = tabulated * hot * grouped * wrapped
     const dropPercent = (100 * (((t.voltDropMvPerAm as unknown as Row<number>)[s]! * amps * x.run.lengthM) / 1000)) / x.load.volts
     const zs = x.supply ? x.supply.zeOhm + ((milliohm[s]! + milliohm[protective(s)]!) / 1000) * x.run.lengthM * 1.2 : null
-    const fits = le(breaker, ampacityA) && le(dropPercent, 100 * t.voltDropLimit[x.load.lighting ? 'lighting' : 'other']) && (zs === null || le(zs, maxZsOhm!))
+    const fits =
+      le(breaker, ampacityA) &&
+      le(dropPercent, 100 * t.voltDropLimit[x.load.lighting ? 'lighting' : 'other']) &&
+      (zs === null || le(zs, maxZsOhm!))
     return { tabulated, ampacityA, dropPercent, zs, fits }
   }
-  const size = sizes.find((s) => (x.minSize === undefined || mm2(s) >= mm2(x.minSize)) && (x.region === 'southern-africa' || x.load.lighting || mm2(s) >= 1.5) && stands(s).fits)
+  const size = sizes.find(
+    (s) =>
+      (x.minSize === undefined || mm2(s) >= mm2(x.minSize)) &&
+      (x.region === 'southern-africa' || x.load.lighting || mm2(s) >= 1.5) &&
+      stands(s).fits,
+  )
   if (size === undefined) return { ...base, breakerA: breaker, ...nothing, findings: ['error no-size-serves'], ...loops(null) }
   const s = stands(size)
   const found: [string, string][] = []
@@ -151,11 +199,30 @@ function metric(x: MetricInput): Record<string, unknown> {
   if (x.outlet && !le(amps, x.outlet.ratingA)) found.push(['error', 'outlet-below-load'])
   if (x.cord && !le(amps, x.cord.ratingA)) found.push(['error', 'cord-below-load'])
   else if (x.cord && !le(breaker, x.cord.ratingA)) found.push(['note', 'cord-needs-fuse'])
-  const links = [{ link: 'breaker', ratingA: breaker }, { link: 'cable', ratingA: s.ampacityA }, ...(x.outlet ? [{ link: 'outlet', ratingA: x.outlet.ratingA }] : []), ...(x.cord ? [{ link: 'cord', ratingA: x.cord.ratingA }] : [])]
-  return { ...base, breakerA: breaker, size, tabulatedA: s.tabulated, ampacityA: s.ampacityA, dropPercent: s.dropPercent, protectiveSize: protective(size), weakestLink: nearest(links), findings: words(found), ...loops(s.zs) }
+  const links = [
+    { link: 'breaker', ratingA: breaker },
+    { link: 'cable', ratingA: s.ampacityA },
+    ...(x.outlet ? [{ link: 'outlet', ratingA: x.outlet.ratingA }] : []),
+    ...(x.cord ? [{ link: 'cord', ratingA: x.cord.ratingA }] : []),
+  ]
+  return {
+    ...base,
+    breakerA: breaker,
+    size,
+    tabulatedA: s.tabulated,
+    ampacityA: s.ampacityA,
+    dropPercent: s.dropPercent,
+    protectiveSize: protective(size),
+    weakestLink: nearest(links),
+    findings: words(found),
+    ...loops(s.zs),
+  }
 }
 
-const amps = fc.oneof(fc.constantFrom(8, 12, 15, 16, 20, 24, 25, 30, 32, 38.4, 40, 48, 63, 64, 80), fc.double({ min: 0.5, max: 210, noNaN: true }))
+const amps = fc.oneof(
+  fc.constantFrom(8, 12, 15, 16, 20, 24, 25, 30, 32, 38.4, 40, 48, 63, 64, 80),
+  fc.double({ min: 0.5, max: 210, noNaN: true }),
+)
 const outlet = fc.option(fc.record({ ratingA: fc.constantFrom(13, 15, 16, 20, 30, 32, 40, 50), single: fc.boolean() }), { nil: undefined })
 const cord = fc.option(fc.record({ ratingA: fc.constantFrom(3, 6, 10, 13, 15, 16, 20, 25, 30, 50) }), { nil: undefined })
 const given = <T extends object>(x: T): T => Object.fromEntries(Object.entries(x).filter(([, v]) => v !== undefined)) as T
@@ -169,7 +236,11 @@ describe('a circuit, chosen twice', () => {
         cable: fc.constantFrom(...(Object.keys(NA.cables) as NaInput['cable'][])),
         conductor: fc.constantFrom('copper' as const, 'copper' as const, 'aluminium' as const),
         terminalC: fc.constantFrom(60 as const, 75 as const),
-        run: fc.record({ lengthM: fc.double({ min: 0, max: 90, noNaN: true }), ambientC: fc.constantFrom(-5, 20, 25, 30, 31, 40, 50, 55, 60.5, 85), loadedConductors: fc.constantFrom(1, 3, 4, 6, 7, 9, 10, 20, 21, 41) }),
+        run: fc.record({
+          lengthM: fc.double({ min: 0, max: 90, noNaN: true }),
+          ambientC: fc.constantFrom(-5, 20, 25, 30, 31, 40, 50, 55, 60.5, 85),
+          loadedConductors: fc.constantFrom(1, 3, 4, 6, 7, 9, 10, 20, 21, 41),
+        }),
         outlet,
         cord,
         wantedBreakerA: fc.option(fc.constantFrom(15, 20, 22, 30, 50, 90), { nil: undefined }),
@@ -190,7 +261,13 @@ describe('a circuit, chosen twice', () => {
   })
 
   it('in the United Kingdom and southern Africa', () => {
-    const run = (methods: readonly string[]) => fc.record({ lengthM: fc.double({ min: 0, max: 80, noNaN: true }), ambientC: fc.constantFrom(20, 25, 30, 31, 40, 45, 60), method: fc.constantFrom(...methods), groupedCircuits: fc.constantFrom(1, 1, 2, 3, 5, 9, 10, 20) })
+    const run = (methods: readonly string[]) =>
+      fc.record({
+        lengthM: fc.double({ min: 0, max: 80, noNaN: true }),
+        ambientC: fc.constantFrom(20, 25, 30, 31, 40, 45, 60),
+        method: fc.constantFrom(...methods),
+        groupedCircuits: fc.constantFrom(1, 1, 2, 3, 5, 9, 10, 20),
+      })
     const common = {
       load: fc.record({ volts: fc.constantFrom(230, 240), amps, continuous: fc.boolean(), lighting: fc.boolean() }),
       breakerType: fc.constantFrom('B' as const, 'C' as const, 'D' as const),
@@ -198,7 +275,12 @@ describe('a circuit, chosen twice', () => {
       cord,
       wantedBreakerA: fc.option(fc.constantFrom(16, 18, 20, 32, 40), { nil: undefined }),
       minSize: fc.option(fc.constantFrom('1.5 mm2', '2.5 mm2', '6 mm2'), { nil: undefined }),
-      supply: fc.option(fc.record({ zeOhm: fc.constantFrom(0.1, 0.35, 0.8, 20), rcdMa: fc.option(fc.constantFrom(30, 100, 300), { nil: undefined }) }).map(given), { nil: undefined }),
+      supply: fc.option(
+        fc
+          .record({ zeOhm: fc.constantFrom(0.1, 0.35, 0.8, 20), rcdMa: fc.option(fc.constantFrom(30, 100, 300), { nil: undefined }) })
+          .map(given),
+        { nil: undefined },
+      ),
     }
     const kinds = [
       ['united-kingdom', 'twin-earth', unitedKingdomTables.ampacityTwinEarth.methods],
@@ -206,8 +288,16 @@ describe('a circuit, chosen twice', () => {
       ['southern-africa', 'flat-twin-earth', ['A2', 'B2', 'C']],
       ['southern-africa', 'singles', ['A1', 'B1']],
     ] as const
-    const input = fc.oneof(...kinds.map(([region, cable, methods]) => fc.record({ region: fc.constant(region), cable: fc.constant(cable), run: run(methods), ...common }).map(given)))
-    const wrapped = fc.tuple(input, fc.constantFrom(0, 40, 50, 100, 150, 500, 600)).map(([x, mm]) => (x.region === 'united-kingdom' ? { ...x, run: { ...x.run, insulationMm: x.run.method === 'clipped-direct' ? mm : 0 } } : x))
+    const input = fc.oneof(
+      ...kinds.map(([region, cable, methods]) =>
+        fc.record({ region: fc.constant(region), cable: fc.constant(cable), run: run(methods), ...common }).map(given),
+      ),
+    )
+    const wrapped = fc
+      .tuple(input, fc.constantFrom(0, 40, 50, 100, 150, 500, 600))
+      .map(([x, mm]) =>
+        x.region === 'united-kingdom' ? { ...x, run: { ...x.run, insulationMm: x.run.method === 'clipped-direct' ? mm : 0 } } : x,
+      )
     let chosen = 0
     fc.assert(
       fc.property(wrapped, (x) => {
@@ -242,7 +332,16 @@ describe('the smaller calculators, read twice', () => {
           x.devices.reduce((sum, d) => sum + 2 * d.gangWidth * allowance[d.size]!, 0) +
           allowance[x.grounding.largestSize]! * (1 + 0.25 * Math.max(0, x.grounding.count - 4))
         const fits = le(inches * IN3, x.boxVolumeCm3)
-        agree(answer('box-fill', x), { requiredCm3: inches * IN3, fits, fillFraction: (inches * IN3) / x.boxVolumeCm3, findings: fits ? [] : ['error box-overfilled'] }, x)
+        agree(
+          answer('box-fill', x),
+          {
+            requiredCm3: inches * IN3,
+            fits,
+            fillFraction: (inches * IN3) / x.boxVolumeCm3,
+            findings: fits ? [] : ['error box-overfilled'],
+          },
+          x,
+        )
       }),
       { numRuns: 400 },
     )
@@ -250,8 +349,21 @@ describe('the smaller calculators, read twice', () => {
 
   it('raceway fill, with its note for conductors all alike', () => {
     const areas = NA.conductorAreaIn2 as unknown as Row<Row<number>>
-    const conductor = fc.constantFrom('thwn-2', 'thwn-2', 'bare').chain((insulation) => fc.record({ insulation: fc.constant(insulation), size: fc.constantFrom(...Object.keys(areas[insulation]!).filter((s) => s !== 'clause')), count: fc.integer({ min: 1, max: 12 }) }))
-    const input = fc.record({ raceway: fc.constantFrom('emt', 'pvc-40', 'pvc-80', 'fmc'), tradeSize: fc.constantFrom('1/2', '3/4', '1', '1-1/4', '1-1/2', '2'), conductors: fc.array(conductor, { minLength: 1, maxLength: 3 }), nipple: fc.boolean() })
+    const conductor = fc
+      .constantFrom('thwn-2', 'thwn-2', 'bare')
+      .chain((insulation) =>
+        fc.record({
+          insulation: fc.constant(insulation),
+          size: fc.constantFrom(...Object.keys(areas[insulation]!).filter((s) => s !== 'clause')),
+          count: fc.integer({ min: 1, max: 12 }),
+        }),
+      )
+    const input = fc.record({
+      raceway: fc.constantFrom('emt', 'pvc-40', 'pvc-80', 'fmc'),
+      tradeSize: fc.constantFrom('1/2', '3/4', '1', '1-1/4', '1-1/2', '2'),
+      conductors: fc.array(conductor, { minLength: 1, maxLength: 3 }),
+      nipple: fc.boolean(),
+    })
     fc.assert(
       fc.property(input, (x) => {
         const inside = (NA.racewayInternalAreaIn2 as unknown as Row<Row<number>>)[x.raceway]!
@@ -260,9 +372,18 @@ describe('the smaller calculators, read twice', () => {
         const limit = x.nipple ? 0.6 : count === 1 ? 0.53 : count === 2 ? 0.31 : 0.4
         const alike = new Set(x.conductors.map((c) => `${c.insulation} ${c.size}`)).size === 1
         const one = areas[x.conductors[0]!.insulation]![x.conductors[0]!.size]!
-        const takes = (size: string) => (alike ? count <= Math.floor((limit * inside[size]!) / one + 0.2 + 1e-9) : le(total / inside[size]!, limit))
-        const smallest = Object.keys(inside).filter((s) => s !== 'clause').toSorted((a, b) => inside[a]! - inside[b]!).find(takes) ?? null
-        agree(answer('raceway-fill', x), { fillFraction: total / inside[x.tradeSize]!, limitFraction: limit, fits: takes(x.tradeSize), smallestTradeSize: smallest }, x)
+        const takes = (size: string) =>
+          alike ? count <= Math.floor((limit * inside[size]!) / one + 0.2 + 1e-9) : le(total / inside[size]!, limit)
+        const smallest =
+          Object.keys(inside)
+            .filter((s) => s !== 'clause')
+            .toSorted((a, b) => inside[a]! - inside[b]!)
+            .find(takes) ?? null
+        agree(
+          answer('raceway-fill', x),
+          { fillFraction: total / inside[x.tradeSize]!, limitFraction: limit, fits: takes(x.tradeSize), smallestTradeSize: smallest },
+          x,
+        )
       }),
       { numRuns: 400 },
     )
@@ -271,7 +392,19 @@ describe('the smaller calculators, read twice', () => {
   it('the earth fault loop', () => {
     const size = fc.constantFrom('1.5 mm2', '2.5 mm2', '4 mm2', '6 mm2', '10 mm2', '16 mm2')
     const input = fc
-      .record({ region: fc.constantFrom('united-kingdom' as const, 'southern-africa' as const), zeOhm: fc.constantFrom(0.05, 0.35, 0.8, 20), size, protectiveSize: size, lengthM: fc.double({ min: 0.5, max: 120, noNaN: true }), breaker: fc.record({ type: fc.constantFrom('B' as const, 'C' as const, 'D' as const), ratingA: fc.constantFrom(10, 20, 32, 40, 63) }), rcdMa: fc.option(fc.constantFrom(30, 100, 500), { nil: undefined }), clearSeconds: fc.constantFrom(0.01, 0.1, 0.4, 5) })
+      .record({
+        region: fc.constantFrom('united-kingdom' as const, 'southern-africa' as const),
+        zeOhm: fc.constantFrom(0.05, 0.35, 0.8, 20),
+        size,
+        protectiveSize: size,
+        lengthM: fc.double({ min: 0.5, max: 120, noNaN: true }),
+        breaker: fc.record({
+          type: fc.constantFrom('B' as const, 'C' as const, 'D' as const),
+          ratingA: fc.constantFrom(10, 20, 32, 40, 63),
+        }),
+        rcdMa: fc.option(fc.constantFrom(30, 100, 500), { nil: undefined }),
+        clearSeconds: fc.constantFrom(0.01, 0.1, 0.4, 5),
+      })
       .map(given)
     fc.assert(
       fc.property(input, (x) => {
@@ -282,8 +415,23 @@ describe('the smaller calculators, read twice', () => {
         const faultA = 230 / zsOhm
         const minProtectiveMm2 = Math.sqrt(faultA ** 2 * x.clearSeconds) / 115
         const covered = x.rcdMa !== undefined && le(zsOhm, 50 / (x.rcdMa / 1000))
-        const found: [string, string][] = [...(le(zsOhm, maxZsOhm) ? [] : [[covered ? 'warning' : 'error', 'zs-too-high'] as [string, string]]), ...(le(minProtectiveMm2, mm2(x.protectiveSize)) ? [] : [['error', 'protective-conductor-too-small'] as [string, string]])]
-        agree(answer('fault-loop', x), { r1r2At20Ohm: cold, zsOhm, maxZsOhm, faultA, minProtectiveMm2, findings: words(found), passes: !found.some(([s]) => s === 'error') }, x)
+        const found: [string, string][] = [
+          ...(le(zsOhm, maxZsOhm) ? [] : [[covered ? 'warning' : 'error', 'zs-too-high'] as [string, string]]),
+          ...(le(minProtectiveMm2, mm2(x.protectiveSize)) ? [] : [['error', 'protective-conductor-too-small'] as [string, string]]),
+        ]
+        agree(
+          answer('fault-loop', x),
+          {
+            r1r2At20Ohm: cold,
+            zsOhm,
+            maxZsOhm,
+            faultA,
+            minProtectiveMm2,
+            findings: words(found),
+            passes: !found.some(([s]) => s === 'error'),
+          },
+          x,
+        )
       }),
       { numRuns: 400 },
     )
@@ -292,8 +440,21 @@ describe('the smaller calculators, read twice', () => {
   it('bored holes', () => {
     const input = fc.record({
       region: fc.constantFrom('north-america' as const, 'united-kingdom' as const, 'southern-africa' as const),
-      member: fc.record({ kind: fc.constantFrom('joist' as const, 'stud-bearing' as const, 'stud-non-bearing' as const), depthMm: fc.constantFrom(89, 140, 184, 200, 235, 250, 300), spanMm: fc.option(fc.constantFrom(2400, 3000, 4000), { nil: undefined }) }).map(given),
-      hole: fc.record({ diameterMm: fc.constantFrom(12, 19, 25, 37.5, 50, 62.5, 78), edgeMm: fc.constantFrom(10, 15.875, 20, 31.75, 40, 50, 50.8, 100), fromSupportMm: fc.option(fc.constantFrom(600, 750, 1000, 1200, 1600, 2250), { nil: undefined }), nextHoleMm: fc.option(fc.constantFrom(50, 75, 82.8, 150), { nil: undefined }) }).map(given),
+      member: fc
+        .record({
+          kind: fc.constantFrom('joist' as const, 'stud-bearing' as const, 'stud-non-bearing' as const),
+          depthMm: fc.constantFrom(89, 140, 184, 200, 235, 250, 300),
+          spanMm: fc.option(fc.constantFrom(2400, 3000, 4000), { nil: undefined }),
+        })
+        .map(given),
+      hole: fc
+        .record({
+          diameterMm: fc.constantFrom(12, 19, 25, 37.5, 50, 62.5, 78),
+          edgeMm: fc.constantFrom(10, 15.875, 20, 31.75, 40, 50, 50.8, 100),
+          fromSupportMm: fc.option(fc.constantFrom(600, 750, 1000, 1200, 1600, 2250), { nil: undefined }),
+          nextHoleMm: fc.option(fc.constantFrom(50, 75, 82.8, 150), { nil: undefined }),
+        })
+        .map(given),
     })
     fc.assert(
       fc.property(input, (x) => {
@@ -317,7 +478,15 @@ describe('the smaller calculators, read twice', () => {
           }
           if (h.nextHoleMm !== undefined && !le(3 * h.diameterMm, h.nextHoleMm)) found.push([severity, 'holes-too-close'])
         }
-        agree(got, { allowed: !found.some(([s]) => s === 'error'), plateNeeded: !le(x.region === 'north-america' ? 31.75 : 50, h.edgeMm), findings: words(found) }, x)
+        agree(
+          got,
+          {
+            allowed: !found.some(([s]) => s === 'error'),
+            plateNeeded: !le(x.region === 'north-america' ? 31.75 : 50, h.edgeMm),
+            findings: words(found),
+          },
+          x,
+        )
       }),
       { numRuns: 500 },
     )
@@ -325,11 +494,18 @@ describe('the smaller calculators, read twice', () => {
 
   it('bends of a raceway', () => {
     const item = fc.oneof(
-      fc.record({ kind: fc.constant('offset' as const), riseMm: fc.constantFrom(50, 101.6, 152.4, 300), angleDeg: fc.constantFrom(10, 15, 22.5, 30, 45, 60) }),
+      fc.record({
+        kind: fc.constant('offset' as const),
+        riseMm: fc.constantFrom(50, 101.6, 152.4, 300),
+        angleDeg: fc.constantFrom(10, 15, 22.5, 30, 45, 60),
+      }),
       fc.record({ kind: fc.constant('stub-90' as const), heightMm: fc.constantFrom(127, 200, 300, 609.6) }),
       fc.record({ kind: fc.constant('straight' as const), lengthMm: fc.constantFrom(0, 500, 3048) }),
     )
-    const input = fc.record({ tradeSize: fc.constantFrom('1/2', '3/4', '1', '1-1/4', '2'), items: fc.array(item, { minLength: 1, maxLength: 4 }) })
+    const input = fc.record({
+      tradeSize: fc.constantFrom('1/2', '3/4', '1', '1-1/4', '2'),
+      items: fc.array(item, { minLength: 1, maxLength: 4 }),
+    })
     fc.assert(
       fc.property(input, (x) => {
         const radius = (NA.bends.radiusIn as Row<number>)[x.tradeSize]! * 25.4

@@ -29,17 +29,25 @@ function judged(file: string): JudgedJob {
   return now
 }
 const findings = (job: JudgedJob) => job.stages.flatMap((s) => s.findings)
-const key = (f: { circuit: string | null; rule: string; severity: string; message: string }) => JSON.stringify([f.circuit, f.rule, f.severity, f.message])
+const key = (f: { circuit: string | null; rule: string; severity: string; message: string }) =>
+  JSON.stringify([f.circuit, f.rule, f.severity, f.message])
 
 describe('whole jobs', () => {
   it.each(expected.filter((e) => e.sound).map((e) => [e.file, e] as const))('%s is sound: no error stands in it', (file) => {
-    expect(findings(judged(file)).filter((f) => f.severity === 'error').map((f) => `${f.rule}: ${f.message}`)).toEqual([])
+    expect(
+      findings(judged(file))
+        .filter((f) => f.severity === 'error')
+        .map((f) => `${f.rule}: ${f.message}`),
+    ).toEqual([])
   })
 
   it.each(expected.filter((e) => e.match).map((e) => [e.file, e] as const))('%s is spoken of', (file, { base, match, about }) => {
     const before = new Set(findings(judged(base!)).map(key))
     const fresh = findings(judged(file)).filter((f) => f.severity !== 'note' && !before.has(key(f)))
-    expect(fresh.some((f) => new RegExp(match!, 'i').test(`${f.rule} ${f.clause} ${f.message}`)), about).toBe(true)
+    expect(
+      fresh.some((f) => new RegExp(match!, 'i').test(`${f.rule} ${f.clause} ${f.message}`)),
+      about,
+    ).toBe(true)
   })
 
   it.each(expected.filter((e) => e.shut).map((e) => [e.file, e] as const))('%s keeps a phase shut', (file, { shut, circuit, about }) => {

@@ -25,7 +25,9 @@ describe('requests', () => {
 
 describe('the content security policy', () => {
   it('allows scripts by nonce only', () => {
-    const scripts = contentSecurityPolicy('abc', false).split('; ').find((d) => d.startsWith('script-src'))
+    const scripts = contentSecurityPolicy('abc', false)
+      .split('; ')
+      .find((d) => d.startsWith('script-src'))
     expect(scripts).toBe("script-src 'self' 'nonce-abc' 'strict-dynamic'")
   })
 })

@@ -1,5 +1,9 @@
 /** Names and addresses beyond the loopback that this server answers to: HOSTS, comma-separated. */
-export const listeningHosts = (): string[] => (process.env.HOSTS ?? '').split(',').map((h) => h.trim().toLowerCase()).filter(Boolean)
+export const listeningHosts = (): string[] =>
+  (process.env.HOSTS ?? '')
+    .split(',')
+    .map((h) => h.trim().toLowerCase())
+    .filter(Boolean)
 
 /** Names this server answers to, so that a rebound name reaches nothing. */
 const allowedHosts = (): Set<string> => new Set(['127.0.0.1', 'localhost', '[::1]', ...listeningHosts()])

@@ -20,7 +20,20 @@ import { doorPdf, replyPdf, tracePdf } from './pdf/survey'
 export function readingsCsv(stored: StoredJob): string {
   const names = new Map(stored.job.circuits.map((c) => [c.id, c.name]))
   const points = new Map(read(stored.job).points.map((p) => [p.id, p.name]))
-  const rows = stored.readings.map((r) => ({ circuit: names.get(r.circuit) ?? r.circuit, point: r.point === null ? '' : (points.get(r.point) ?? r.point), test: r.test, value: r.value ?? '', mark: r.mark ?? '', unit: r.unit, at: r.at, by: r.by, instrument: r.instrument, note: r.note, id: r.id, corrects: r.corrects ?? '' }))
+  const rows = stored.readings.map((r) => ({
+    circuit: names.get(r.circuit) ?? r.circuit,
+    point: r.point === null ? '' : (points.get(r.point) ?? r.point),
+    test: r.test,
+    value: r.value ?? '',
+    mark: r.mark ?? '',
+    unit: r.unit,
+    at: r.at,
+    by: r.by,
+    instrument: r.instrument,
+    note: r.note,
+    id: r.id,
+    corrects: r.corrects ?? '',
+  }))
   const columns = ['circuit', 'point', 'test', 'value', 'mark', 'unit', 'at', 'by', 'instrument', 'note', 'id', 'corrects']
   return `${Papa.unparse({ fields: columns, data: rows }, { escapeFormulae: /^[=+\-@\t\r]/ })}\r\n`
 }
@@ -50,16 +63,36 @@ const pdfType = 'application/pdf'
 /** Everything a job can be handed over as; one row a paper. */
 const papers: Record<string, (w: Wanted) => Promise<Made> | Made> = {
   'record.pdf': async ({ stored, units }) => ({ body: await recordPdf(stored, dated(stored), units), type: pdfType, name: 'record.pdf' }),
-  'wiring.pdf': async ({ stored, units, circuit }) => ({ body: await wiringPdf(stored, dated(stored), units, circuit), type: pdfType, name: 'wiring.pdf' }),
-  'trace.pdf': async ({ stored }) => ({ body: await tracePdf(stored, dated(stored), await tree(stored)), type: pdfType, name: 'trace.pdf' }),
-  'design.pdf': async ({ stored, units, circuit }) => ({ body: await designPdf(stored, dated(stored), units, circuit), type: pdfType, name: 'design.pdf' }),
+  'wiring.pdf': async ({ stored, units, circuit }) => ({
+    body: await wiringPdf(stored, dated(stored), units, circuit),
+    type: pdfType,
+    name: 'wiring.pdf',
+  }),
+  'trace.pdf': async ({ stored }) => ({
+    body: await tracePdf(stored, dated(stored), await tree(stored)),
+    type: pdfType,
+    name: 'trace.pdf',
+  }),
+  'design.pdf': async ({ stored, units, circuit }) => ({
+    body: await designPdf(stored, dated(stored), units, circuit),
+    type: pdfType,
+    name: 'design.pdf',
+  }),
   'door.pdf': async ({ stored }) => ({ body: await doorPdf(stored, dated(stored)), type: pdfType, name: 'door.pdf' }),
   'reply.pdf': async ({ stored }) => ({ body: await replyPdf(stored, dated(stored)), type: pdfType, name: 'reply.pdf' }),
   'trace.svg': async ({ stored }) => ({ body: svgFile(await tree(stored)), type: 'image/svg+xml', name: 'trace.svg' }),
   'labels.pdf': async ({ stored, units }) => ({ body: await labelsPdf(stored, dated(stored), units), type: pdfType, name: 'labels.pdf' }),
-  'labels.svg': ({ stored, units }) => ({ body: svgSheetMm(allLabels(stored, dated(stored), units).map(labelDrawing)), type: 'image/svg+xml', name: 'labels.svg' }),
+  'labels.svg': ({ stored, units }) => ({
+    body: svgSheetMm(allLabels(stored, dated(stored), units).map(labelDrawing)),
+    type: 'image/svg+xml',
+    name: 'labels.svg',
+  }),
   'readings.csv': ({ stored }) => ({ body: readingsCsv(stored), type: 'text/csv; charset=utf-8', name: 'readings.csv' }),
-  'file.json': ({ stored }) => ({ body: `${JSON.stringify(writeJobFile(stored.job, stored.readings), null, 2)}\n`, type: 'application/json', name: 'synthema-job.json' }),
+  'file.json': ({ stored }) => ({
+    body: `${JSON.stringify(writeJobFile(stored.job, stored.readings), null, 2)}\n`,
+    type: 'application/json',
+    name: 'synthema-job.json',
+  }),
 }
 
 export function makePaper(name: string, wanted: Wanted): Promise<Made> | Made | null {

@@ -45,7 +45,8 @@ export async function readBody<T extends z.ZodType>(request: Request, schema: T)
   return schema.parse(await readJson(request))
 }
 
-const problem = (status: number, path: string, message: string, more: object = {}) => Response.json({ error: { path, message }, ...more }, { status })
+const problem = (status: number, path: string, message: string, more: object = {}) =>
+  Response.json({ error: { path, message }, ...more }, { status })
 
 /** Wraps a route: every refusal becomes a status with the path and the message, every answer JSON. */
 export function route<C>(handle: (request: Request, context: C) => unknown): (request: Request, context: C) => Promise<Response> {
@@ -73,5 +74,7 @@ export type IdContext = { params: Promise<{ id: string }> }
 /** A download with a name that is plain ASCII whatever the title. */
 export function download(body: BodyInit, type: string, name: string): Response {
   const safe = name.replace(/[^\w.-]+/g, '-').replace(/^-+|-+$/g, '') || 'file'
-  return new Response(body, { headers: { 'content-type': type, 'content-disposition': `attachment; filename="${safe}"`, 'cache-control': 'no-store' } })
+  return new Response(body, {
+    headers: { 'content-type': type, 'content-disposition': `attachment; filename="${safe}"`, 'cache-control': 'no-store' },
+  })
 }

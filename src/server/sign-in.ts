@@ -31,6 +31,8 @@ export const sessionOptions = ({ seal }: Door): SessionOptions => ({
 
 export function passes({ salt, hash }: Door, passphrase: string): Promise<boolean> {
   return new Promise((resolve, reject) =>
-    scrypt(passphrase.normalize('NFC'), salt, 32, (problem, key) => (problem ? reject(problem) : resolve(timingSafeEqual(key, Buffer.from(hash, 'hex'))))),
+    scrypt(passphrase.normalize('NFC'), salt, 32, (problem, key) =>
+      problem ? reject(problem) : resolve(timingSafeEqual(key, Buffer.from(hash, 'hex'))),
+    ),
   )
 }

@@ -10,12 +10,27 @@ import { door, passes, sessionOptions } from './sign-in'
 
 const stored = (i: number): StoredJob => {
   const demo = demoJobs[i]!
-  return { id: demo.id, revision: 7, job: after(newJob(demo.region, demo.title, demo.place), ...demo.edits).record, readings: [], undoLabel: null, redoLabel: null, updatedAt: demo.start }
+  return {
+    id: demo.id,
+    revision: 7,
+    job: after(newJob(demo.region, demo.title, demo.place), ...demo.edits).record,
+    readings: [],
+    undoLabel: null,
+    redoLabel: null,
+    updatedAt: demo.start,
+  }
 }
 const pages = (pdf: Buffer): number => (pdf.toString('latin1').match(/\/Type \/Page\b/g) ?? []).length
 
 describe('papers of the survey and the design', () => {
-  it.each([[0, 'door.pdf', 2], [1, 'door.pdf', 1], [2, 'door.pdf', 1], [0, 'trace.pdf', 1], [1, 'trace.pdf', 1], [1, 'reply.pdf', 1]] as const)('%i %s is %i page', async (i, name, count) => {
+  it.each([
+    [0, 'door.pdf', 2],
+    [1, 'door.pdf', 1],
+    [2, 'door.pdf', 1],
+    [0, 'trace.pdf', 1],
+    [1, 'trace.pdf', 1],
+    [1, 'reply.pdf', 1],
+  ] as const)('%i %s is %i page', async (i, name, count) => {
     const made = (await makePaper(name, { stored: stored(i), units: 'metric', circuit: null }))!
     expect(made.type).toBe('application/pdf')
     expect(pages(made.body as Buffer)).toBe(count)
@@ -32,7 +47,11 @@ describe('papers of the survey and the design', () => {
     const big = stored(0)
     const points = Array.from({ length: 60 }, (_, i) => ({ ...big.job.points[0]!, id: `n${i}`, name: `Point ${i}` }))
     const seen = { kind: 'breaker-off' as const, breaker: 'w3', dead: points.map((p) => p.id) }
-    const job = { ...big.job, points, observations: [{ id: 's', at: '2026-11-14T10:00:00.000Z', instrument: 'contact' as const, withdrawn: false, seen, later: [] }] }
+    const job = {
+      ...big.job,
+      points,
+      observations: [{ id: 's', at: '2026-11-14T10:00:00.000Z', instrument: 'contact' as const, withdrawn: false, seen, later: [] }],
+    }
     const made = (await makePaper('trace.pdf', { stored: { ...big, job }, units: 'metric', circuit: null }))!
     expect(pages(made.body as Buffer)).toBe(1)
   })

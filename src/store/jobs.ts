@@ -63,7 +63,14 @@ export class NotFoundError extends Error {
 
 const summaryOf = (job: Job, read: readonly Reading[]) => {
   const report = evaluate(job, read)
-  return { title: job.title, place: job.place, region: job.region, stage: report.reached, errors: report.counts.error, warnings: report.counts.warning }
+  return {
+    title: job.title,
+    place: job.place,
+    region: job.region,
+    stage: report.reached,
+    errors: report.counts.error,
+    warnings: report.counts.warning,
+  }
 }
 
 function searchWords(record: Job): string {
@@ -81,7 +88,13 @@ function searchWords(record: Job): string {
     ...job.points.flatMap((p) => [p.name, p.room, p.cable]),
     ...job.defects.flatMap((d) => [d.text, d.place, d.reason]),
     ...job.traces.map((t) => t.title),
-    ...job.circuits.flatMap((c) => [c.name, c.way, c.load.name, c.reason, ...[...c.designs, ...c.points].map((d) => accessory(d.accessory)?.name ?? '')]),
+    ...job.circuits.flatMap((c) => [
+      c.name,
+      c.way,
+      c.load.name,
+      c.reason,
+      ...[...c.designs, ...c.points].map((d) => accessory(d.accessory)?.name ?? ''),
+    ]),
   ].join(' ')
 }
 
@@ -99,7 +112,9 @@ export function createJob(store: Store, id: string, job: Job, read: readonly Rea
     t.insert(jobs)
       .values({ id, revision: 1, job, ...summaryOf(job, read), undoHead: 0, redo: [], createdAt: hand.at, updatedAt: hand.at })
       .run()
-    t.insert(jobChanges).values({ jobId: id, revision: 1, kind: 'create', label, edit: null, patches: [], inverse: [], parent: 0, at: hand.at, by: hand.by }).run()
+    t.insert(jobChanges)
+      .values({ jobId: id, revision: 1, kind: 'create', label, edit: null, patches: [], inverse: [], parent: 0, at: hand.at, by: hand.by })
+      .run()
     for (const r of read) t.insert(readings).values(rowFor(r, id)).run()
     index(t, id, job)
   })
@@ -182,10 +197,29 @@ function change(store: Store, id: string, revision: number, hand: Hand, make: (r
       const next = row.revision + 1
       const job = jobSchema.parse(made.job)
       t.insert(jobChanges)
-        .values({ jobId: id, revision: next, kind: made.kind, label: made.label, edit: made.edit, patches: made.patches, inverse: made.inverse, parent: row.undoHead, target: made.target, at: hand.at, by: hand.by })
+        .values({
+          jobId: id,
+          revision: next,
+          kind: made.kind,
+          label: made.label,
+          edit: made.edit,
+          patches: made.patches,
+          inverse: made.inverse,
+          parent: row.undoHead,
+          target: made.target,
+          at: hand.at,
+          by: hand.by,
+        })
         .run()
       t.update(jobs)
-        .set({ revision: next, job, ...summaryOf(job, readingsOf(t, id)), undoHead: made.undoHead(next), redo: made.redo, updatedAt: hand.at })
+        .set({
+          revision: next,
+          job,
+          ...summaryOf(job, readingsOf(t, id)),
+          undoHead: made.undoHead(next),
+          redo: made.redo,
+          updatedAt: hand.at,
+        })
         .where(eq(jobs.id, id))
         .run()
       index(t, id, job)
@@ -253,7 +287,11 @@ export function redoJob(store: Store, id: string, revision: number, hand: Hand):
 /** Goes back to how the job stood at an earlier revision; itself a change that can be undone. */
 export function restoreJob(store: Store, id: string, revision: number, to: number, hand: Hand): StoredJob {
   return change(store, id, revision, hand, (row, t) => {
-    if (to < row.broughtUpAt) throw new EditError('to', 'That revision is from before the job was brought up to this version; it is in the copy of the database kept then.')
+    if (to < row.broughtUpAt)
+      throw new EditError(
+        'to',
+        'That revision is from before the job was brought up to this version; it is in the copy of the database kept then.',
+      )
     const since = t
       .select()
       .from(jobChanges)
@@ -297,7 +335,10 @@ export function addReading(store: Store, id: string, reading: Reading): StoredJo
       const t = tx as unknown as Store
       const row = rowOf(t, id)
       t.insert(readings).values(rowFor(reading, id)).onConflictDoNothing().run()
-      t.update(jobs).set({ ...summaryOf(row.job, readingsOf(t, id)), updatedAt: reading.at }).where(eq(jobs.id, id)).run()
+      t.update(jobs)
+        .set({ ...summaryOf(row.job, readingsOf(t, id)), updatedAt: reading.at })
+        .where(eq(jobs.id, id))
+        .run()
     },
     { behavior: 'immediate' },
   )
@@ -315,7 +356,16 @@ export function undeleteJob(store: Store, id: string): void {
 }
 
 export const PAGE_SIZE = 50
-const listColumns = { id: jobs.id, title: jobs.title, place: jobs.place, region: jobs.region, stage: jobs.stage, errors: jobs.errors, warnings: jobs.warnings, updatedAt: jobs.updatedAt }
+const listColumns = {
+  id: jobs.id,
+  title: jobs.title,
+  place: jobs.place,
+  region: jobs.region,
+  stage: jobs.stage,
+  errors: jobs.errors,
+  warnings: jobs.warnings,
+  updatedAt: jobs.updatedAt,
+}
 
 /** Every word typed must stand at the start of some word of the job. */
 function matching(store: Store, search: string) {
@@ -329,8 +379,14 @@ function matching(store: Store, search: string) {
   )
 }
 
-export function listJobs(store: Store, options: { search?: string; page?: number; deleted?: boolean } = {}): { rows: JobRow[]; total: number } {
-  const where = and(options.deleted ? isNotNull(jobs.deletedAt) : isNull(jobs.deletedAt), options.search ? matching(store, options.search) : undefined)
+export function listJobs(
+  store: Store,
+  options: { search?: string; page?: number; deleted?: boolean } = {},
+): { rows: JobRow[]; total: number } {
+  const where = and(
+    options.deleted ? isNotNull(jobs.deletedAt) : isNull(jobs.deletedAt),
+    options.search ? matching(store, options.search) : undefined,
+  )
   const rows = store
     .select(listColumns)
     .from(jobs)

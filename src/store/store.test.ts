@@ -6,7 +6,22 @@ import { demoJobs } from '../core/demo/demo'
 import type { Edit } from '../core/job/edits'
 import { newJob } from '../core/job/schema'
 import type { Reading } from '../core/job/reading'
-import { addReading, createJob, deleteJob, editJob, historyOf, listJobs, loadJob, NotFoundError, redoJob, restoreJob, StaleError, stageOf, undeleteJob, undoJob } from './jobs'
+import {
+  addReading,
+  createJob,
+  deleteJob,
+  editJob,
+  historyOf,
+  listJobs,
+  loadJob,
+  NotFoundError,
+  redoJob,
+  restoreJob,
+  StaleError,
+  stageOf,
+  undeleteJob,
+  undoJob,
+} from './jobs'
 import { openStore, type Store } from './open'
 import { loadSettings, saveSettings } from './settings'
 
@@ -67,7 +82,9 @@ describe('the history', () => {
     expect(restoreJob(store, 'j', loadJob(store, 'j').revision, at, hand).job.circuits[0]!.load.amount).toBe(2)
     undo()
     expect(amount()).toBe(4)
-    expect(restoreJob(store, 'j', loadJob(store, 'j').revision, 1, hand).job).toEqual(newJob('united-kingdom', 'Tea kitchen', 'Village hall'))
+    expect(restoreJob(store, 'j', loadJob(store, 'j').revision, 1, hand).job).toEqual(
+      newJob('united-kingdom', 'Tea kitchen', 'Village hall'),
+    )
   })
 
   it('refuses an edit made on an old revision, shows what came between, and writes nothing', () => {
@@ -98,7 +115,21 @@ describe('the history', () => {
 })
 
 describe('readings', () => {
-  const reading: Reading = { id: 'r1', circuit: 'c1', point: null, test: 'polarity', value: null, mark: 'yes', unit: '', at: hand.at, by: 'x', instrument: '', note: '', corrects: null, on: null }
+  const reading: Reading = {
+    id: 'r1',
+    circuit: 'c1',
+    point: null,
+    test: 'polarity',
+    value: null,
+    mark: 'yes',
+    unit: '',
+    at: hand.at,
+    by: 'x',
+    instrument: '',
+    note: '',
+    corrects: null,
+    on: null,
+  }
   it('are appended, once each, in order; undo does not touch them', () => {
     edit(watts(1))
     addReading(store, 'j', reading)

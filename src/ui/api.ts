@@ -17,12 +17,15 @@ export async function api<T>(method: 'GET' | 'POST' | 'DELETE', url: string, bod
   try {
     response = await fetch(url, {
       method,
-      ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+      ...(body === undefined
+        ? {}
+        : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
     })
   } catch {
     throw new ApiError(0, '', 'The server cannot be reached. What you entered is kept here and sent when it answers.')
   }
   const json = (await response.json().catch(() => null)) as { error?: { path: string; message: string } } | null
-  if (!response.ok) throw new ApiError(response.status, json?.error?.path ?? '', json?.error?.message ?? `The server answered ${response.status}.`, json)
+  if (!response.ok)
+    throw new ApiError(response.status, json?.error?.path ?? '', json?.error?.message ?? `The server answered ${response.status}.`, json)
   return json as T
 }

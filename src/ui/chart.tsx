@@ -20,13 +20,25 @@ function inksOf(element: HTMLElement): Inks {
     probe.style.color = `var(--${name})`
     return getComputedStyle(probe).color
   }
-  const inks = Object.fromEntries((['ink', 'ink-2', 'ink-3', 'rule', 'sheet', 'wash', 'error', 'warning'] as const).map((n) => [n, read(n)])) as Inks
+  const inks = Object.fromEntries(
+    (['ink', 'ink-2', 'ink-3', 'rule', 'sheet', 'wash', 'error', 'warning'] as const).map((n) => [n, read(n)]),
+  ) as Inks
   probe.remove()
   return inks
 }
 
 /** A chart in the page's inks, by day and by night; it fills its box and is redrawn when the box or the page changes. */
-export function Chart({ option, label, className, onPick }: { option: (inks: Inks) => ChartOption; label: string; className: string; onPick?: (index: number) => void }) {
+export function Chart({
+  option,
+  label,
+  className,
+  onPick,
+}: {
+  option: (inks: Inks) => ChartOption
+  label: string
+  className: string
+  onPick?: (index: number) => void
+}) {
   const box = useRef<HTMLDivElement>(null)
   const chart = useRef<ECharts | null>(null)
   const latest = useRef({ option, onPick })

@@ -18,7 +18,15 @@ const paint = (p: Paint | undefined): string => (p === undefined ? 'none' : (pai
 function ShapeView({ shape: s }: { shape: Shape }) {
   if (s.kind === 'text')
     return (
-      <text x={s.x} y={s.y} fontSize={s.size} fill={paint(s.fill)} textAnchor={s.anchor ?? 'start'} fontWeight={s.bold ? 700 : 400} fontFamily={s.mono ? 'var(--font-mono)' : undefined}>
+      <text
+        x={s.x}
+        y={s.y}
+        fontSize={s.size}
+        fill={paint(s.fill)}
+        textAnchor={s.anchor ?? 'start'}
+        fontWeight={s.bold ? 700 : 400}
+        fontFamily={s.mono ? 'var(--font-mono)' : undefined}
+      >
         {s.text}
       </text>
     )
@@ -78,7 +86,12 @@ export function DrawingView({
     }
   const loose = parts.length ? drawing.shapes.filter((s) => !s.part) : drawing.shapes
   return (
-    <svg viewBox={`0 0 ${drawing.width} ${drawing.height}`} className={className} role={parts.length ? 'group' : 'img'} aria-label={drawing.title}>
+    <svg
+      viewBox={`0 0 ${drawing.width} ${drawing.height}`}
+      className={className}
+      role={parts.length ? 'group' : 'img'}
+      aria-label={drawing.title}
+    >
       <Shapes shapes={loose} />
       {parts.map(([part, label]) => (
         <g
@@ -96,7 +109,10 @@ export function DrawingView({
               onDrop(part, e.dataTransfer.getData('text/plain'))
             })
           }
-          className={clsx(onDrag && 'cursor-ew-resize touch-none', 'outline-none [&:focus-visible>rect.ring]:stroke-ink [&:hover>rect.ring]:stroke-ink-3')}
+          className={clsx(
+            onDrag && 'cursor-ew-resize touch-none',
+            'outline-none [&:focus-visible>rect.ring]:stroke-ink [&:hover>rect.ring]:stroke-ink-3',
+          )}
           onClick={() => onSelect?.(part)}
           onKeyDown={(e: KeyboardEvent) => {
             if (e.key !== 'Enter' && e.key !== ' ') return
@@ -121,11 +137,34 @@ function PartRing({ drawing, part, selected }: { drawing: Drawing; part: string;
   if (drawing.ring === 'box') {
     const y = Math.min(...boxes.map((b) => b.y))
     const bottom = Math.max(...boxes.map((b) => b.y + b.h))
-    return <rect className="ring" x={x - 2} y={y - 2} width={right - x + 4} height={bottom - y + 4} rx={4} fill="transparent" stroke={selected ? 'var(--ink)' : 'transparent'} strokeWidth={selected ? 4 : 2} />
+    return (
+      <rect
+        className="ring"
+        x={x - 2}
+        y={y - 2}
+        width={right - x + 4}
+        height={bottom - y + 4}
+        rx={4}
+        fill="transparent"
+        stroke={selected ? 'var(--ink)' : 'transparent'}
+        strokeWidth={selected ? 4 : 2}
+      />
+    )
   }
   return (
     <>
-      <rect className="ring" x={x - 2} y={18} width={right - x + 4} height={drawing.height - 34} rx={4} fill="transparent" stroke="transparent" strokeWidth={2} strokeDasharray="2 3" />
+      <rect
+        className="ring"
+        x={x - 2}
+        y={18}
+        width={right - x + 4}
+        height={drawing.height - 34}
+        rx={4}
+        fill="transparent"
+        stroke="transparent"
+        strokeWidth={2}
+        strokeDasharray="2 3"
+      />
       {selected && <path d={`M${x} ${drawing.height - 4}H${right}`} stroke="var(--ink)" strokeWidth={5} />}
     </>
   )

@@ -67,7 +67,13 @@ function useDraft(shown: string, onSettle: (draft: string) => void, onType?: (dr
   }
 }
 
-export function TextField({ value, onCommit, multiline, placeholder, ...shell }: Shell & { value: string; onCommit: (v: string) => void; multiline?: number; placeholder?: string }) {
+export function TextField({
+  value,
+  onCommit,
+  multiline,
+  placeholder,
+  ...shell
+}: Shell & { value: string; onCommit: (v: string) => void; multiline?: number; placeholder?: string }) {
   const id = useId()
   const draft = useDraft(value, (v) => v !== value && onCommit(v))
   const common = {
@@ -104,7 +110,10 @@ export interface NumberFieldProps extends Shell {
 }
 
 /** The number typed, or why it is none. A decimal comma is a decimal point. */
-function readNumber(text: string, { min = 0, max, whole, optional }: Pick<NumberFieldProps, 'min' | 'max' | 'whole' | 'optional'>): { value: number | null } | { error: string } {
+function readNumber(
+  text: string,
+  { min = 0, max, whole, optional }: Pick<NumberFieldProps, 'min' | 'max' | 'whole' | 'optional'>,
+): { value: number | null } | { error: string } {
   const plain = text.trim().replace(',', '.')
   if (plain === '') return optional ? { value: null } : { error: 'A number is needed here.' }
   const value = Number(plain)
@@ -115,7 +124,18 @@ function readNumber(text: string, { min = 0, max, whole, optional }: Pick<Number
   return { value }
 }
 
-export function NumberField({ value, onCommit, onPreview, min, max, whole, optional, placeholder, digits = 3, ...shell }: NumberFieldProps) {
+export function NumberField({
+  value,
+  onCommit,
+  onPreview,
+  min,
+  max,
+  whole,
+  optional,
+  placeholder,
+  digits = 3,
+  ...shell
+}: NumberFieldProps) {
   const id = useId()
   const limits = { min, max, whole, optional }
   const [complaint, setComplaint] = useState<string | null>(null)
@@ -162,7 +182,13 @@ export interface Option<V extends string> {
 }
 
 /** The browser's own select: it works by keyboard, by thumb and by voice without help. */
-export function SelectField<V extends string>({ value, options, onCommit, placeholder, ...shell }: Shell & { value: V | ''; options: readonly Option<V>[]; onCommit: (v: V) => void; placeholder?: string }) {
+export function SelectField<V extends string>({
+  value,
+  options,
+  onCommit,
+  placeholder,
+  ...shell
+}: Shell & { value: V | ''; options: readonly Option<V>[]; onCommit: (v: V) => void; placeholder?: string }) {
   const id = useId()
   const groups = [...new Set(options.map((o) => o.group ?? ''))]
   const items = (group: string) =>
@@ -175,9 +201,23 @@ export function SelectField<V extends string>({ value, options, onCommit, placeh
       ))
   return (
     <FieldShell id={id} {...shell}>
-      <select id={id} className="field" value={value} aria-invalid={Boolean(shell.error)} onChange={(e) => e.target.value !== '' && onCommit(e.target.value as V)}>
+      <select
+        id={id}
+        className="field"
+        value={value}
+        aria-invalid={Boolean(shell.error)}
+        onChange={(e) => e.target.value !== '' && onCommit(e.target.value as V)}
+      >
         {value === '' && <option value="">{placeholder ?? 'Choose…'}</option>}
-        {groups.map((g) => (g === '' ? items(g) : <optgroup key={g} label={g}>{items(g)}</optgroup>))}
+        {groups.map((g) =>
+          g === '' ? (
+            items(g)
+          ) : (
+            <optgroup key={g} label={g}>
+              {items(g)}
+            </optgroup>
+          ),
+        )}
       </select>
     </FieldShell>
   )
@@ -193,7 +233,19 @@ export function CheckField({ label, value, onCommit }: { label: string; value: b
 }
 
 /** A few choices side by side; arrow keys move, as in any radio group. */
-export function ChoiceField<V extends string>({ label, value, options, onCommit, wide = true }: { label: string; value: V | null; options: readonly Option<V>[]; onCommit: (v: V) => void; wide?: boolean }) {
+export function ChoiceField<V extends string>({
+  label,
+  value,
+  options,
+  onCommit,
+  wide = true,
+}: {
+  label: string
+  value: V | null
+  options: readonly Option<V>[]
+  onCommit: (v: V) => void
+  wide?: boolean
+}) {
   const name = useId()
   return (
     <fieldset className={clsx('min-w-0', wide && 'col-span-full')}>

@@ -10,7 +10,10 @@ export function SidePanel({ open, onClose, title, children }: { open: boolean; o
     <Dialog.Root open={open} onOpenChange={(o) => !o && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="no-print fixed inset-0 z-30 bg-ink/20" />
-        <Dialog.Content aria-describedby={undefined} className="no-print fixed inset-y-0 right-0 z-40 flex w-[min(26rem,100vw)] flex-col border-l border-rule-2 bg-sheet">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="no-print fixed inset-y-0 right-0 z-40 flex w-[min(26rem,100vw)] flex-col border-l border-rule-2 bg-sheet"
+        >
           <div className="flex items-center border-b border-rule px-4 py-2">
             <Dialog.Title className="flex-1 text-lg">{title}</Dialog.Title>
             <Dialog.Close className="btn px-2" aria-label="Close">
@@ -28,11 +31,26 @@ export function SidePanel({ open, onClose, title, children }: { open: boolean; o
  * The two areas of every stage: the drawing and the working. On a phone the working is a sheet at the foot, above the
  * strand, that is pulled up.
  */
-export function Stage({ drawing, working, title, sheet = 'Values and working', raised = false }: { drawing: ReactNode; working: ReactNode; title: string; sheet?: string; raised?: boolean }) {
+export function Stage({
+  drawing,
+  working,
+  title,
+  sheet = 'Values and working',
+  raised = false,
+}: {
+  drawing: ReactNode
+  working: ReactNode
+  title: string
+  sheet?: string
+  raised?: boolean
+}) {
   const [up, setUp] = useState(raised)
   return (
     <div className="flex min-h-0 flex-1 max-md:flex-col print:!block">
-      <section aria-label={`${title}: the drawing`} className="relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40 print:!overflow-visible print:!p-0">
+      <section
+        aria-label={`${title}: the drawing`}
+        className="relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40 print:!overflow-visible print:!p-0"
+      >
         {drawing}
       </section>
       <aside
@@ -46,7 +64,12 @@ export function Stage({ drawing, working, title, sheet = 'Values and working', r
           up ? 'max-md:h-[72dvh]' : 'max-md:h-16 max-md:overflow-hidden',
         )}
       >
-        <button type="button" aria-expanded={up} onClick={() => setUp(!up)} className="sticky top-0 z-10 flex h-16 w-full items-center justify-between bg-sheet font-bold md:hidden print:!hidden">
+        <button
+          type="button"
+          aria-expanded={up}
+          onClick={() => setUp(!up)}
+          className="sticky top-0 z-10 flex h-16 w-full items-center justify-between bg-sheet font-bold md:hidden print:!hidden"
+        >
           {sheet}
           {up ? <ChevronDown aria-hidden /> : <ChevronUp aria-hidden />}
         </button>

@@ -21,7 +21,11 @@ export function Sheets<Id extends string>({ of, tabs, first }: { of: string; tab
   }, [current.id])
   return (
     <div className="flex min-h-0 flex-1 flex-col print:!block">
-      <nav ref={bar} aria-label={`Sheets of the ${of}`} className="no-print relative flex shrink-0 gap-px overflow-x-auto border-b border-rule bg-paper px-4 pt-2 max-md:px-2">
+      <nav
+        ref={bar}
+        aria-label={`Sheets of the ${of}`}
+        className="no-print relative flex shrink-0 gap-px overflow-x-auto border-b border-rule bg-paper px-4 pt-2 max-md:px-2"
+      >
         {tabs.map((t) => (
           <button
             key={t.id}

@@ -8,7 +8,11 @@ export type Head = string | readonly [words: ReactNode, className: string]
 export function Table({ heads, minRem, label, children }: { heads: readonly Head[]; minRem: number; label?: string; children: ReactNode }) {
   return (
     <div className="overflow-x-auto">
-      <table className="w-full [&_td:not(:last-child)]:pr-3 [&_th:not(:last-child)]:pr-3" style={{ minWidth: `${minRem}rem` }} aria-label={label}>
+      <table
+        className="w-full [&_td:not(:last-child)]:pr-3 [&_th:not(:last-child)]:pr-3"
+        style={{ minWidth: `${minRem}rem` }}
+        aria-label={label}
+      >
         <thead>
           <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
             {heads.map((head, i) => {

@@ -7,7 +7,13 @@ const words: Record<Severity | 'met', string> = { error: 'Error', warning: 'Warn
 /** Shape, hue and word; the word is for those who do not see the other two. An empty label: words stand beside it already. */
 export function VerdictMark({ of, size = 18, label }: { of: Severity | 'met'; size?: number; label?: string }) {
   return (
-    <svg width={size} height={size} viewBox="-10 -10 20 20" {...(label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label ?? words[of] })} className="shrink-0">
+    <svg
+      width={size}
+      height={size}
+      viewBox="-10 -10 20 20"
+      {...(label === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label ?? words[of] })}
+      className="shrink-0"
+    >
       <Shapes shapes={verdictGlyph(of, 0, 0)} />
     </svg>
   )

@@ -27,39 +27,146 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
   (job, [a]) => ({ kind: 'circuit.remove', circuit: idOf(job.circuits, a!) }),
   (job, [a, b]) => ({ kind: 'circuit.set', circuit: idOf(job.circuits, a!), patch: { kind: pick(circuitKinds, b!) } }),
   (job, [a, b]) => ({ kind: 'circuit.set', circuit: idOf(job.circuits, a!), patch: { work: pick(circuitWorks, b!) } }),
-  (job, [a, b, c]) => ({ kind: 'circuit.connect', circuit: idOf(job.circuits, a!), board: idOf(job.boards, b!), way: pick(['', '3', '5-7', '9, 12', '4a', 'x', '99'], c!) }),
-  (job, [a, b]) => ({ kind: 'circuit.connect', circuit: idOf(job.circuits, a!), residual: pick(['none', 'own', 'unknown', idOf(job.residualDevices, b!)], b!) }),
-  (job, [a, b, c]) => ({ kind: 'run.set', circuit: idOf(job.circuits, a!), patch: b! % 3 ? { lengthM: pick(lengths, c!) } : { closeM: pick(lengths, c!) } }),
-  (job, [a, b]) => ({ kind: 'run.set', circuit: idOf(job.circuits, a!), patch: { stretches: Array.from({ length: b! % 3 }, (_, i) => newStretch(job.circuits[0]!.designs[0]!, `s${i}`)) } }),
-  (job, [a, b, c]) => ({ kind: 'circuit-point.add', circuit: idOf(job.circuits, a!), points: [{ id: `p${b! % 9}`, name: `Point ${b}`, from: c! % 2 ? null : idOf(job.points, c!), lengthM: pick(lengths, b!) }] }),
-  (job, [a, b, c]) => ({ kind: 'circuit-point.take', circuit: idOf(job.circuits, a!), points: [{ id: idOf(job.points, b!), from: c! % 2 ? null : idOf(job.points, c!), lengthM: pick(lengths, c!) }] }),
-  (job, [a, b, c]) => ({ kind: 'circuit-point.set', circuit: idOf(job.circuits, a!), id: idOf(job.points, b!), patch: { from: c! % 2 ? null : idOf(job.points, c!), lengthM: pick(lengths, c!) } }),
+  (job, [a, b, c]) => ({
+    kind: 'circuit.connect',
+    circuit: idOf(job.circuits, a!),
+    board: idOf(job.boards, b!),
+    way: pick(['', '3', '5-7', '9, 12', '4a', 'x', '99'], c!),
+  }),
+  (job, [a, b]) => ({
+    kind: 'circuit.connect',
+    circuit: idOf(job.circuits, a!),
+    residual: pick(['none', 'own', 'unknown', idOf(job.residualDevices, b!)], b!),
+  }),
+  (job, [a, b, c]) => ({
+    kind: 'run.set',
+    circuit: idOf(job.circuits, a!),
+    patch: b! % 3 ? { lengthM: pick(lengths, c!) } : { closeM: pick(lengths, c!) },
+  }),
+  (job, [a, b]) => ({
+    kind: 'run.set',
+    circuit: idOf(job.circuits, a!),
+    patch: { stretches: Array.from({ length: b! % 3 }, (_, i) => newStretch(job.circuits[0]!.designs[0]!, `s${i}`)) },
+  }),
+  (job, [a, b, c]) => ({
+    kind: 'circuit-point.add',
+    circuit: idOf(job.circuits, a!),
+    points: [{ id: `p${b! % 9}`, name: `Point ${b}`, from: c! % 2 ? null : idOf(job.points, c!), lengthM: pick(lengths, b!) }],
+  }),
+  (job, [a, b, c]) => ({
+    kind: 'circuit-point.take',
+    circuit: idOf(job.circuits, a!),
+    points: [{ id: idOf(job.points, b!), from: c! % 2 ? null : idOf(job.points, c!), lengthM: pick(lengths, c!) }],
+  }),
+  (job, [a, b, c]) => ({
+    kind: 'circuit-point.set',
+    circuit: idOf(job.circuits, a!),
+    id: idOf(job.points, b!),
+    patch: { from: c! % 2 ? null : idOf(job.points, c!), lengthM: pick(lengths, c!) },
+  }),
   (job, [a, b]) => ({ kind: 'circuit-point.remove', circuit: idOf(job.circuits, a!), id: idOf(job.points, b!) }),
   (job, [a, b, c]) => ({ kind: 'circuit-point.move', circuit: idOf(job.circuits, a!), id: idOf(job.points, b!), to: c! % 6 }),
-  (job, [a, b, c]) => ({ kind: 'point.set', id: idOf(job.points, a!), patch: { state: pick(states, b!), accessory: pick([null, ...accessoriesFor(job.region).map((x) => x.id)], c!), room: pick(['', 'Store', 'Loft'], c!) } }),
-  (job, [a, b]) => ({ kind: 'point.add', points: [blankPoint(`q${a! % 9}`, `Q${a}`, { kind: pick(pointKinds, a!), room: pick(['', 'Store'], b!), wall: b! % 4 ? null : { wall: idOf(job.walls, b!), atM: 1 } })] }),
+  (job, [a, b, c]) => ({
+    kind: 'point.set',
+    id: idOf(job.points, a!),
+    patch: {
+      state: pick(states, b!),
+      accessory: pick([null, ...accessoriesFor(job.region).map((x) => x.id)], c!),
+      room: pick(['', 'Store', 'Loft'], c!),
+    },
+  }),
+  (job, [a, b]) => ({
+    kind: 'point.add',
+    points: [
+      blankPoint(`q${a! % 9}`, `Q${a}`, {
+        kind: pick(pointKinds, a!),
+        room: pick(['', 'Store'], b!),
+        wall: b! % 4 ? null : { wall: idOf(job.walls, b!), atM: 1 },
+      }),
+    ],
+  }),
   (job, [a]) => ({ kind: 'point.remove', id: idOf(job.points, a!) }),
-  (job, [a, b]) => ({ kind: 'box.set', points: [idOf(job.points, a!)], patch: { kind: pick(boxesFor(job.region), b!).id, others: b! % 4 } }),
-  (job, [a, b]) => ({ kind: 'way.add', way: newWay(`w${a! % 9}`, `Way ${a}`, { board: idOf(job.boards, b!), position: 1 + (a! % 20), residual: pick(['none', 'unknown', idOf(job.residualDevices, a!)], b!) }) }),
-  (job, [a, b]) => ({ kind: 'way.set', id: idOf(job.ways, a!), patch: { ratingA: 6 + (b! % 40), bar: pick([null, 'main', idOf(job.residualDevices, b!)], a!) } }),
+  (job, [a, b]) => ({
+    kind: 'box.set',
+    points: [idOf(job.points, a!)],
+    patch: { kind: pick(boxesFor(job.region), b!).id, others: b! % 4 },
+  }),
+  (job, [a, b]) => ({
+    kind: 'way.add',
+    way: newWay(`w${a! % 9}`, `Way ${a}`, {
+      board: idOf(job.boards, b!),
+      position: 1 + (a! % 20),
+      residual: pick(['none', 'unknown', idOf(job.residualDevices, a!)], b!),
+    }),
+  }),
+  (job, [a, b]) => ({
+    kind: 'way.set',
+    id: idOf(job.ways, a!),
+    patch: { ratingA: 6 + (b! % 40), bar: pick([null, 'main', idOf(job.residualDevices, b!)], a!) },
+  }),
   (job, [a]) => ({ kind: 'way.remove', id: idOf(job.ways, a!) }),
   (job, [a, b]) => ({ kind: 'board.add', item: newBoard(`b${a! % 3}`, { fedFrom: b! % 2 ? null : idOf(job.ways, b!) }) }),
-  (job, [a, b]) => ({ kind: 'board.set', id: idOf(job.boards, a!), patch: { free: b! % 2 ? null : [b! % 20 + 1], fedFrom: a! % 5 ? null : idOf(job.ways, b!) } }),
+  (job, [a, b]) => ({
+    kind: 'board.set',
+    id: idOf(job.boards, a!),
+    patch: { free: b! % 2 ? null : [(b! % 20) + 1], fedFrom: a! % 5 ? null : idOf(job.ways, b!) },
+  }),
   (job, [a]) => ({ kind: 'board.remove', id: idOf(job.boards, a!) }),
-  (job, [a, b]) => ({ kind: 'residual-device.add', item: newResidualDevice(`d${a! % 3}`, `Device ${a}`, { board: idOf(job.boards, b!), tripMa: pick([null, 30, 100], b!) }) }),
+  (job, [a, b]) => ({
+    kind: 'residual-device.add',
+    item: newResidualDevice(`d${a! % 3}`, `Device ${a}`, { board: idOf(job.boards, b!), tripMa: pick([null, 30, 100], b!) }),
+  }),
   (job, [a]) => ({ kind: 'residual-device.remove', id: idOf(job.residualDevices, a!) }),
   (_, [a]) => ({ kind: 'wall.add', item: { ...newWall(`r${a! % 3}`, `Wall ${a}`), room: pick(['', 'Store'], a!) } }),
   (job, [a]) => ({ kind: 'wall.remove', id: idOf(job.walls, a!) }),
   (_, [a, b]) => ({ kind: 'room.set', name: pick(['Store', 'Loft', 'Hall'], a!), patch: { floor: b! % 3 } }),
   (job, [a, b]) => ({ kind: 'raceway.add', item: newRaceway(`x${a! % 3}`, `Raceway ${a}`, { circuits: [idOf(job.circuits, b!)] }) }),
   (job, [a]) => ({ kind: 'raceway.remove', id: idOf(job.raceways, a!) }),
-  (job, [a, b, c]) => ({ kind: 'observation.add', items: [{ id: `o${a}`, at, instrument: 'contact', withdrawn: false, seen: c! % 2 ? { kind: 'breaker-off', breaker: idOf(job.ways, a!), dead: [idOf(job.points, b!)] } : { kind: 'cables', point: idOf(job.points, b!), onward: a! % 3 } }] }),
+  (job, [a, b, c]) => ({
+    kind: 'observation.add',
+    items: [
+      {
+        id: `o${a}`,
+        at,
+        instrument: 'contact',
+        withdrawn: false,
+        seen:
+          c! % 2
+            ? { kind: 'breaker-off', breaker: idOf(job.ways, a!), dead: [idOf(job.points, b!)] }
+            : { kind: 'cables', point: idOf(job.points, b!), onward: a! % 3 },
+      },
+    ],
+  }),
   (job, [a, b]) => ({ kind: 'observation.complete', ids: [idOf(job.observations, a!)], dead: [idOf(job.points, b!)] }),
-  (job, [a, b]) => ({ kind: 'trace.take', cables: [{ point: idOf(job.points, a!), from: { kind: 'way', id: idOf(job.ways, b!) }, proof: 'seen' }] }),
-  (_, [a]) => ({ kind: 'defect.add', items: [newDefect(`f${a! % 5}`, 'A socket cracked', { kind: pick(['damaged-accessory', 'buried-joint', 'overloaded', null], a!) })] }),
+  (job, [a, b]) => ({
+    kind: 'trace.take',
+    cables: [{ point: idOf(job.points, a!), from: { kind: 'way', id: idOf(job.ways, b!) }, proof: 'seen' }],
+  }),
+  (_, [a]) => ({
+    kind: 'defect.add',
+    items: [newDefect(`f${a! % 5}`, 'A socket cracked', { kind: pick(['damaged-accessory', 'buried-joint', 'overloaded', null], a!) })],
+  }),
   (job, [a, b]) => ({ kind: 'defect.work', id: idOf(job.defects, a!), work: `k${b}` }),
-  (job, [a, b]) => ({ kind: 'source.choose', circuit: idOf(job.circuits, a!), source: { kind: b! % 2 ? 'board' : 'extend', from: b! % 2 ? idOf(job.boards, b!) : idOf(job.points, b!), words: 'there', reason: '', at }, way: pick(['', '3', 'Old'], b!), lengthM: pick(lengths, a!), design: {} }),
-  (job, [a, b]) => ({ kind: 'design.set', circuit: idOf(job.circuits, a!), design: 'a', patch: { residual: { at: pick(['none', 'board', 'outlet'] as const, b!), ma: 30, type: null } } }),
+  (job, [a, b]) => ({
+    kind: 'source.choose',
+    circuit: idOf(job.circuits, a!),
+    source: {
+      kind: b! % 2 ? 'board' : 'extend',
+      from: b! % 2 ? idOf(job.boards, b!) : idOf(job.points, b!),
+      words: 'there',
+      reason: '',
+      at,
+    },
+    way: pick(['', '3', 'Old'], b!),
+    lengthM: pick(lengths, a!),
+    design: {},
+  }),
+  (job, [a, b]) => ({
+    kind: 'design.set',
+    circuit: idOf(job.circuits, a!),
+    design: 'a',
+    patch: { residual: { at: pick(['none', 'board', 'outlet'] as const, b!), ma: 30, type: null } },
+  }),
 ]
 
 /** Any edit that a hand, or a program, might send of this job: mostly of what is there. */

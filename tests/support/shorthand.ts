@@ -46,22 +46,34 @@ export function spell(job: Job, edit: Short): Edit[] {
   if (edit.kind === 'design.set') {
     const { lengthM, stretches, ...patch } = edit.patch
     const run = defined({ lengthM, stretches })
-    return [...(has(patch) || !has(run) ? [{ ...edit, patch: patch as Partial<DesignRecord> } as Edit] : []), ...(has(run) ? [{ kind: 'run.set', circuit: edit.circuit, patch: run } as Edit] : [])]
+    return [
+      ...(has(patch) || !has(run) ? [{ ...edit, patch: patch as Partial<DesignRecord> } as Edit] : []),
+      ...(has(run) ? [{ kind: 'run.set', circuit: edit.circuit, patch: run } as Edit] : []),
+    ]
   }
   if (edit.kind === 'circuit.set') {
     const { way, feeder, behind, closeM, ...patch } = edit.patch
-    const to = defined({ way, board: feeder === undefined ? undefined : feeder === null ? MAIN_BOARD : feederBoardId(feeder), residual: behind === null ? 'unknown' : behind })
+    const to = defined({
+      way,
+      board: feeder === undefined ? undefined : feeder === null ? MAIN_BOARD : feederBoardId(feeder),
+      residual: behind === null ? 'unknown' : behind,
+    })
     return [
       ...(has(patch) || !has({ ...to, ...defined({ closeM }) }) ? [{ ...edit, patch } as Edit] : []),
       ...(has(to) ? [{ kind: 'circuit.connect', circuit: edit.circuit, ...to } as Edit] : []),
-      ...(closeM === undefined || (edit.patch.kind ?? job.circuits.find((c) => c.id === edit.circuit)?.kind) !== 'ring' ? [] : [{ kind: 'run.set', circuit: edit.circuit, patch: { closeM } } as Edit]),
+      ...(closeM === undefined || (edit.patch.kind ?? job.circuits.find((c) => c.id === edit.circuit)?.kind) !== 'ring'
+        ? []
+        : [{ kind: 'run.set', circuit: edit.circuit, patch: { closeM } } as Edit]),
     ]
   }
   if (edit.kind === 'box.set' && 'circuit' in edit) {
     const { cables, ...patch } = edit.patch
-    return [{ kind: 'box.set', points: pointsWith(job, edit), patch: { ...patch, ...(cables === undefined ? {} : { others: cables - 1 }) } }]
+    return [
+      { kind: 'box.set', points: pointsWith(job, edit), patch: { ...patch, ...(cables === undefined ? {} : { others: cables - 1 }) } },
+    ]
   }
-  if (edit.kind === 'wiring.step' && 'circuit' in edit) return [{ kind: 'wiring.step', points: pointsWith(job, edit), step: edit.step, done: edit.done }]
+  if (edit.kind === 'wiring.step' && 'circuit' in edit)
+    return [{ kind: 'wiring.step', points: pointsWith(job, edit), step: edit.step, done: edit.done }]
   return [edit]
 }
 
@@ -79,4 +91,10 @@ export const made = (region: RegionId, ...edits: readonly Short[]): Installation
 export const placed = (id: string, name: string, more: Partial<Placed> = {}): Placed => ({ id, name, ...more })
 export type DesignPatch = Extract<Short, { kind: 'design.set' }>['patch']
 /** A point along a circuit as it is read. */
-export const laid = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({ ...newPoint(id, name, { state: 'new' }), from: null, lengthM: null, size: null, ...more })
+export const laid = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({
+  ...newPoint(id, name, { state: 'new' }),
+  from: null,
+  lengthM: null,
+  size: null,
+  ...more,
+})

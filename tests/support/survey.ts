@@ -13,7 +13,10 @@ export async function sheet(page: Page, name: string) {
 export const working = (page: Page) => page.getByRole('complementary', { name: /the working$/ })
 
 /** What the test that is asked for says. */
-export const askedTest = (page: Page): Promise<string> => working(page).getByLabel('Test', { exact: true }).evaluate((s) => (s as HTMLSelectElement).selectedOptions[0]!.text)
+export const askedTest = (page: Page): Promise<string> =>
+  working(page)
+    .getByLabel('Test', { exact: true })
+    .evaluate((s) => (s as HTMLSelectElement).selectedOptions[0]!.text)
 
 /** Makes the test that is asked for, taps what dies in it, and records; gives what was asked. */
 export async function makeTest(page: Page, deadIn: (place: string) => readonly string[]): Promise<string> {
@@ -24,7 +27,9 @@ export async function makeTest(page: Page, deadIn: (place: string) => readonly s
     const tile = working(page).getByRole('button', { name: new RegExp(`^${p} (live|dead)`) })
     if ((await tile.getAttribute('aria-pressed')) === 'false') await tile.click()
   }
-  await working(page).getByRole('button', { name: /^Record:/ }).click()
+  await working(page)
+    .getByRole('button', { name: /^Record:/ })
+    .click()
   await saved(page)
   return asked
 }
@@ -40,12 +45,14 @@ export async function traceAll(page: Page, deadIn: (place: string) => readonly s
 }
 
 /** Every point that hangs beyond a place, from each point's parent. */
-export const beyondIn = (parents: Readonly<Record<string, string>>) => (place: string): string[] => {
-  const hangs = (point: string): boolean => {
-    const up = parents[point]
-    return up !== undefined && (up === place || hangs(up))
+export const beyondIn =
+  (parents: Readonly<Record<string, string>>) =>
+  (place: string): string[] => {
+    const hangs = (point: string): boolean => {
+      const up = parents[point]
+      return up !== undefined && (up === place || hangs(up))
+    }
+    return Object.keys(parents).filter(hangs)
   }
-  return Object.keys(parents).filter(hangs)
-}
 
 export const pointRow = (page: Page, point: string) => page.getByRole('row', { name: new RegExp(`^${point} `) })

@@ -1,6 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 
-export const stage = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stages of the work' }).getByRole('link', { name: new RegExp(`^${name}`) })
+export const stage = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Stages of the work' }).getByRole('link', { name: new RegExp(`^${name}`) })
 
 /** Goes to a stage by the strand and waits for its drawing. */
 export async function goTo(page: Page, name: string) {

@@ -36,7 +36,9 @@ export function outletSpacing(input: OutletSpacingInput): OutletSpacing {
   )
   const { kind } = input
   if (kind === 'hallway') {
-    const missing = input.spaces.filter((s) => atLeast(s.lengthM, t.hallwayMm / 1000) && s.outletsAtM.length === 0).map((s) => ({ id: s.id, atM: [s.lengthM / 2] }))
+    const missing = input.spaces
+      .filter((s) => atLeast(s.lengthM, t.hallwayMm / 1000) && s.outletsAtM.length === 0)
+      .map((s) => ({ id: s.id, atM: [s.lengthM / 2] }))
     return { gaps: [], missing, passes: missing.length === 0 }
   }
   const { reachM, shortestM } = limits[kind]

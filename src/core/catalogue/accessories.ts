@@ -60,7 +60,11 @@ const t = (mark: string, screw: ScrewKind, cable: CableSide, role: ConductorRole
 const defaults = { residual: false, shutters: false, poles: 0, onward: 'none', joints: [], gangs: 1, boxDepthMm: 0 } as const
 
 /** Terminals of an ordinary 120 V receptacle seen from behind: silver at the left, brass at the right. */
-const receptacleTerminals = [t('N', 'silver', 'feed', 'neutral', 8, 42), t('HOT', 'brass', 'feed', 'line', 92, 42), t('GND', 'green', 'feed', 'pe', 14, 88)]
+const receptacleTerminals = [
+  t('N', 'silver', 'feed', 'neutral', 8, 42),
+  t('HOT', 'brass', 'feed', 'line', 92, 42),
+  t('GND', 'green', 'feed', 'pe', 14, 88),
+]
 const na120 = (id: string, name: string, ratingA: 15 | 20, outlets: 1 | 2): Accessory => ({
   ...defaults,
   id,
@@ -204,7 +208,11 @@ const metricSwitch = (id: string, region: RegionId, name: string, ratingA: numbe
   largestSize: '2.5 mm2',
   boxDepthMm,
   onward: 'cable',
-  terminals: [t('COM', 'plain', 'feed', 'line', 50, 20), t('L1', 'plain', 'load', 'switched-line', 25, 78), t('E', 'plain', 'feed', 'pe', 78, 78)],
+  terminals: [
+    t('COM', 'plain', 'feed', 'line', 50, 20),
+    t('L1', 'plain', 'load', 'switched-line', 25, 78),
+    t('E', 'plain', 'feed', 'pe', 78, 78),
+  ],
   joints: [
     { role: 'neutral', pigtail: false },
     { role: 'pe', pigtail: true },
@@ -238,7 +246,11 @@ const naSwitch = (id: string, name: string, poles: 1 | 2, ratingA: number): Acce
   onward: 'cable',
   terminals:
     poles === 1
-      ? [t('HOT', 'brass', 'feed', 'line', 92, 30), t('SW', 'brass', 'load', 'switched-line', 92, 72), t('GND', 'green', 'feed', 'pe', 14, 88)]
+      ? [
+          t('HOT', 'brass', 'feed', 'line', 92, 30),
+          t('SW', 'brass', 'load', 'switched-line', 92, 72),
+          t('GND', 'green', 'feed', 'pe', 14, 88),
+        ]
       : [
           t('1', 'brass', 'feed', 'line', 92, 72),
           t('3', 'brass', 'feed', 'line-2', 8, 72),

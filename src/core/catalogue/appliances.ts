@@ -103,18 +103,47 @@ function toKind(region: RegionId, [id, name, group, na, metricWatts, connection,
 export const applianceKinds = (region: RegionId): ApplianceKind[] => rows.map((row) => toKind(region, row))
 
 type LoadNature = 'general' | 'heating' | 'lighting' | 'motor' | 'cooking' | 'duty' | 'charging' | 'electronic'
-const byGroup: Record<ApplianceKind['group'], LoadNature> = { heat: 'heating', cooking: 'cooking', water: 'heating', motors: 'motor', cooling: 'motor', light: 'lighting', workshop: 'motor', office: 'electronic', other: 'general' }
-const byId: Readonly<Record<string, LoadNature>> = { 'kiln-small': 'heating', 'kiln-medium': 'heating', 'kiln-large': 'heating', welder: 'duty', 'vehicle-charger': 'charging', 'stage-dimmer': 'electronic', 'washing-machine': 'motor', sign: 'electronic' }
+const byGroup: Record<ApplianceKind['group'], LoadNature> = {
+  heat: 'heating',
+  cooking: 'cooking',
+  water: 'heating',
+  motors: 'motor',
+  cooling: 'motor',
+  light: 'lighting',
+  workshop: 'motor',
+  office: 'electronic',
+  other: 'general',
+}
+const byId: Readonly<Record<string, LoadNature>> = {
+  'kiln-small': 'heating',
+  'kiln-medium': 'heating',
+  'kiln-large': 'heating',
+  welder: 'duty',
+  'vehicle-charger': 'charging',
+  'stage-dimmer': 'electronic',
+  'washing-machine': 'motor',
+  sign: 'electronic',
+}
 
 /** How an appliance of this kind draws its current. */
 export const natureOf = (kind: Pick<ApplianceKind, 'id' | 'group'>): LoadNature => byId[kind.id] ?? byGroup[kind.group]
 
-const manners: ReadonlyMap<string, { readonly nature: LoadNature; readonly continuous: boolean }> = new Map(rows.map(([id, , group, , , , continuous]) => [id, { nature: natureOf({ id, group }), continuous: continuous === 1 }]))
+const manners: ReadonlyMap<string, { readonly nature: LoadNature; readonly continuous: boolean }> = new Map(
+  rows.map(([id, , group, , , , continuous]) => [id, { nature: natureOf({ id, group }), continuous: continuous === 1 }]),
+)
 /** How an appliance draws its current and whether for three hours or more, by its id; undefined where the catalogue lacks it. */
 export const applianceManner = (id: string | null) => (id === null ? undefined : manners.get(id))
 
 /** Appliances that need a GFCI wherever they stand and however they are connected. NFPA 70 210.8(D). */
-export const protectedAppliances: ReadonlySet<string> = new Set(['sump-pump', 'dishwasher', 'range', 'oven', 'hob', 'tumble-dryer', 'microwave'])
+export const protectedAppliances: ReadonlySet<string> = new Set([
+  'sump-pump',
+  'dishwasher',
+  'range',
+  'oven',
+  'hob',
+  'tumble-dryer',
+  'microwave',
+])
 /** Appliances whose drives are often frequency-controlled, and so want a residual device of type F. IEC 60755; BS 7671 531.3.3. */
 export const frequencyDriven: ReadonlySet<string> = new Set(['washing-machine', 'split-unit', 'room-cooler', 'cold-room', 'gate-drive'])
 /** Heating elements on electronics: type AC is blind to what they may leak. */

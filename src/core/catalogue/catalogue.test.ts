@@ -25,13 +25,20 @@ describe('the catalogue', () => {
   })
 })
 
-const cases = accessories.flatMap((a) => (hasOldColours(a.region) ? (['new', 'old'] as const) : (['new'] as const)).map((colours) => ({ id: a.id, colours, a })))
+const cases = accessories.flatMap((a) =>
+  (hasOldColours(a.region) ? (['new', 'old'] as const) : (['new'] as const)).map((colours) => ({ id: a.id, colours, a })),
+)
 
 describe.each(cases)('$id in $colours colours', ({ a, colours }) => {
   const plan = wiringPlan(a.region, a, colours, null, 'metric')
   it('puts every conductor of the feed on a terminal or in a joint, and no terminal twice', () => {
     const placed = [...plan.connections.map((c) => c.conductor.id), ...plan.joints.flatMap((j) => j.conductors.map((c) => c.id))]
-    expect(placed.toSorted()).toEqual([...plan.feed, ...plan.load].filter((c) => placed.includes(c.id)).map((c) => c.id).toSorted())
+    expect(placed.toSorted()).toEqual(
+      [...plan.feed, ...plan.load]
+        .filter((c) => placed.includes(c.id))
+        .map((c) => c.id)
+        .toSorted(),
+    )
     for (const c of plan.feed) expect(placed).toContain(c.id)
     unique(plan.connections.map((c) => `${c.terminal.mark}${c.terminal.at.join()}`))
   })
@@ -51,7 +58,13 @@ describe.each(cases)('$id in $colours colours', ({ a, colours }) => {
 
 describe('re-marking', () => {
   it('marks the white conductor of a 240 V circuit as a line', () => {
-    const plan = wiringPlan('north-america', accessoriesFor('north-america').find((a) => a.id === 'na-30-240')!, 'new', '10 AWG', 'imperial')
+    const plan = wiringPlan(
+      'north-america',
+      accessoriesFor('north-america').find((a) => a.id === 'na-30-240')!,
+      'new',
+      '10 AWG',
+      'imperial',
+    )
     expect(plan.feed.find((c) => c.role === 'line-2')).toMatchObject({ colour: 'white', remark: 'red' })
     expect(plan.steps.some((s) => s.id === 'remark')).toBe(true)
   })

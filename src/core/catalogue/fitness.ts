@@ -3,7 +3,6 @@ import { type RegionId, regionIds } from '../region/types'
 
 export const fitnessAnswers = ['yes', 'no', 'unknown'] as const
 
-
 /** A question whose answer can stop the job. */
 export interface FitnessQuestion {
   readonly id: string
@@ -30,14 +29,22 @@ export const fitnessQuestions: readonly FitnessQuestion[] = [
     ask: 'Can the supply to this work be switched off and locked off?',
     stopsOn: 'no',
     reason: 'There is no means of isolation upstream. Stop: the supplier or a licensed person must provide one first.',
-    clause: { 'north-america': '110.25; NFPA 70E 120', 'united-kingdom': '462.1; 537.2', 'southern-africa': 'SANS 10142-1 disconnecting devices' },
+    clause: {
+      'north-america': '110.25; NFPA 70E 120',
+      'united-kingdom': '462.1; 537.2',
+      'southern-africa': 'SANS 10142-1 disconnecting devices',
+    },
   },
   {
     id: 'board',
     ask: 'Is the board whole, dry, and of a kind you understand?',
     stopsOn: 'no',
     reason: 'A damaged or unknown board is not to be opened or added to. Have it examined by a licensed person.',
-    clause: { 'north-america': '110.3(B), 110.12(B)', 'united-kingdom': '132.16; 651.2', 'southern-africa': 'SANS 10142-1 distribution boards' },
+    clause: {
+      'north-america': '110.3(B), 110.12(B)',
+      'united-kingdom': '132.16; 651.2',
+      'southern-africa': 'SANS 10142-1 distribution boards',
+    },
   },
   {
     id: 'earth',
@@ -58,17 +65,30 @@ export const fitnessQuestions: readonly FitnessQuestion[] = [
     ask: 'Does the work touch the service conductors or anything before the main switch?',
     stopsOn: 'yes',
     reason: 'Conductors before the main switch stay live. They belong to the supplier or to a licensed person.',
-    clause: { 'north-america': '230.70; NFPA 70E 130', 'united-kingdom': 'Supplier’s equipment; ESQCR', 'southern-africa': 'Supplier’s equipment; SANS 10142-1 point of supply' },
+    clause: {
+      'north-america': '230.70; NFPA 70E 130',
+      'united-kingdom': 'Supplier’s equipment; ESQCR',
+      'southern-africa': 'Supplier’s equipment; SANS 10142-1 point of supply',
+    },
   },
   {
     id: 'unexplained',
     ask: 'Is there anything in the existing wiring that you do not understand?',
     stopsOn: 'yes',
     reason: 'Do not work on what is not understood. Find out what it is, or call somebody who can.',
-    clause: { 'north-america': '90.1; local practice', 'united-kingdom': 'Electricity at Work Regulations reg. 16', 'southern-africa': 'Electrical Installation Regulations reg. 5' },
+    clause: {
+      'north-america': '90.1; local practice',
+      'united-kingdom': 'Electricity at Work Regulations reg. 16',
+      'southern-africa': 'Electrical Installation Regulations reg. 5',
+    },
   },
 ]
 
-const inWords = new Map(regionIds.map((region) => [region, fitnessQuestions.map((q) => ({ ...q, ask: inRegion(region, q.ask), reason: inRegion(region, q.reason) }))]))
+const inWords = new Map(
+  regionIds.map((region) => [
+    region,
+    fitnessQuestions.map((q) => ({ ...q, ask: inRegion(region, q.ask), reason: inRegion(region, q.reason) })),
+  ]),
+)
 /** The questions in the words of a world. */
 export const fitnessFor = (region: RegionId): readonly FitnessQuestion[] => inWords.get(region)!

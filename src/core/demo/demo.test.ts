@@ -9,8 +9,16 @@ import { jobSchema } from '../job/schema'
 import { evaluateSurvey } from '../trace/survey'
 import { demoJobs } from './demo'
 
-const make = (i: number, ...more: Edit[]): Job => [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, demoJobs[i]!.title, demoJobs[i]!.place))
-const circuitErrors = (job: Job): string[] => evaluate(job, []).stages.find((s) => s.id === 'circuit')!.findings.filter((f) => f.severity === 'error').map((f) => f.rule)
+const make = (i: number, ...more: Edit[]): Job =>
+  [...demoJobs[i]!.edits, ...more].reduce(
+    (job, e) => applyEdit(job, e).job,
+    newJob(demoJobs[i]!.region, demoJobs[i]!.title, demoJobs[i]!.place),
+  )
+const circuitErrors = (job: Job): string[] =>
+  evaluate(job, [])
+    .stages.find((s) => s.id === 'circuit')!
+    .findings.filter((f) => f.severity === 'error')
+    .map((f) => f.rule)
 
 describe('the demo jobs', () => {
   it.each([0, 1, 2])('are valid to the last key, and every step of them can be told in words (%i)', (i) => {
@@ -54,7 +62,14 @@ describe('the demo jobs', () => {
   })
 
   it.each<[number, string[], Edit[]]>([
-    [0, ['raceway-overfilled', 'outlet-below-breaker'], [{ kind: 'raceway.set', id: 'rw1', patch: { tradeSize: '1' } }, { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-30-240' } }]],
+    [
+      0,
+      ['raceway-overfilled', 'outlet-below-breaker'],
+      [
+        { kind: 'raceway.set', id: 'rw1', patch: { tradeSize: '1' } },
+        { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-30-240' } },
+      ],
+    ],
     [1, ['spur-too-many'], [{ kind: 'circuit-point.set', circuit: 'c3', id: 'm3', patch: { fuseA: 13 } }]],
     [2, ['cord-below-load'], [{ kind: 'design.set', circuit: 'c1', design: 'a', patch: { cordA: 16 } }]],
   ])('have errors in their circuits that an edit or two puts right (%i)', (i, rules, remedy) => {

@@ -19,12 +19,36 @@ export interface DemoJob {
   readonly readings: readonly (Pick<Reading, 'circuit' | 'test' | 'value' | 'mark' | 'unit'> & Partial<Reading>)[]
 }
 
-export const way = (id: string, label: string, ratingA: number, more: Partial<Way> = {}): Edit => ({ kind: 'way.add', way: newWay(id, label, { ratingA, ...more }) })
-export const point = (id: string, name: string, room: string, kind: TypedPoint['kind'], watts: number | null, more: Partial<TypedPoint> = {}) => blankPoint(id, name, { room, kind, watts, ...more })
-export const off = (id: string, breaker: string, dead: string[], at: string): Edit => ({ kind: 'observation.add', items: [{ id, at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker, dead } }] })
+export const way = (id: string, label: string, ratingA: number, more: Partial<Way> = {}): Edit => ({
+  kind: 'way.add',
+  way: newWay(id, label, { ratingA, ...more }),
+})
+export const point = (
+  id: string,
+  name: string,
+  room: string,
+  kind: TypedPoint['kind'],
+  watts: number | null,
+  more: Partial<TypedPoint> = {},
+) => blankPoint(id, name, { room, kind, watts, ...more })
+export const off = (id: string, breaker: string, dead: string[], at: string): Edit => ({
+  kind: 'observation.add',
+  items: [{ id, at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker, dead } }],
+})
 /** Boxes parted one after another, a quarter of an hour each, in which nothing further died. */
 export const partedAlone = (id: string, from: string, places: readonly string[]): Edit[] =>
-  places.map((point, i): Edit => ({ kind: 'observation.add', items: [{ id: `${id}-${i + 1}`, at: new Date(Date.parse(from) + i * 900_000).toISOString(), instrument: 'contact', withdrawn: false, seen: { kind: 'disconnected', point, dead: [] } }] }))
+  places.map((point, i): Edit => ({
+    kind: 'observation.add',
+    items: [
+      {
+        id: `${id}-${i + 1}`,
+        at: new Date(Date.parse(from) + i * 900_000).toISOString(),
+        instrument: 'contact',
+        withdrawn: false,
+        seen: { kind: 'disconnected', point, dead: [] },
+      },
+    ],
+  }))
 /** A box parted, and the cables in it counted. */
 export const parted = (id: string, at: string, where: string, dead: string[], onward: number): Edit => ({
   kind: 'observation.add',
@@ -34,16 +58,40 @@ export const parted = (id: string, at: string, where: string, dead: string[], on
   ],
 })
 /** Rooms by name: floors up, along and across from the board in metres, and whether its walls are finished. */
-export const rooms = (list: Readonly<Record<string, readonly [floor: number, alongM: number, acrossM: number, finished: boolean]>>): Edit[] =>
-  Object.entries(list).map(([name, [floor, alongM, acrossM, finished]]): Edit => ({ kind: 'room.set', name, patch: { floor, alongM, acrossM, finished } }))
+export const rooms = (
+  list: Readonly<Record<string, readonly [floor: number, alongM: number, acrossM: number, finished: boolean]>>,
+): Edit[] =>
+  Object.entries(list).map(([name, [floor, alongM, acrossM, finished]]): Edit => ({
+    kind: 'room.set',
+    name,
+    patch: { floor, alongM, acrossM, finished },
+  }))
 /** A wall, and the points that stand along it. */
-export const wall = (id: string, room: string, name: string, pieces: readonly (readonly [what: Wall['pieces'][number]['what'], lengthM: number])[], along: Readonly<Record<string, number>>): Edit[] => [
-  { kind: 'wall.add', item: { ...newWall(id, name), room, pieces: pieces.map(([what, lengthM], i) => ({ id: `${id}-${i + 1}`, what, lengthM })) } },
+export const wall = (
+  id: string,
+  room: string,
+  name: string,
+  pieces: readonly (readonly [what: Wall['pieces'][number]['what'], lengthM: number])[],
+  along: Readonly<Record<string, number>>,
+): Edit[] => [
+  {
+    kind: 'wall.add',
+    item: { ...newWall(id, name), room, pieces: pieces.map(([what, lengthM], i) => ({ id: `${id}-${i + 1}`, what, lengthM })) },
+  },
   ...Object.entries(along).map(([point, atM]): Edit => ({ kind: 'point.set', id: point, patch: { wall: { wall: id, atM } } })),
 ]
 export const defect = (id: string, text: string, place: string, kind: string) => newDefect(id, text, { place, kind })
-export const fitness = (answers: Record<string, 'yes' | 'no' | 'unknown'>): Edit[] => Object.entries(answers).map(([question, answer]) => ({ kind: 'fitness.answer', question, answer }))
-export const fit = { permitted: 'yes', isolation: 'yes', board: 'yes', earth: 'yes', aluminium: 'no', service: 'no', unexplained: 'no' } as const
+export const fitness = (answers: Record<string, 'yes' | 'no' | 'unknown'>): Edit[] =>
+  Object.entries(answers).map(([question, answer]) => ({ kind: 'fitness.answer', question, answer }))
+export const fit = {
+  permitted: 'yes',
+  isolation: 'yes',
+  board: 'yes',
+  earth: 'yes',
+  aluminium: 'no',
+  service: 'no',
+  unexplained: 'no',
+} as const
 
 type PatchOf<K extends Edit['kind']> = Extract<Edit, { kind: K; patch: unknown }>['patch']
 type Placed = Extract<Edit, { kind: 'circuit-point.add' }>['points'][number]
@@ -51,14 +99,32 @@ type Placed = Extract<Edit, { kind: 'circuit-point.add' }>['points'][number]
 /** Edits of one circuit: its chosen design by default `a`, its one point where it has no named ones. */
 export const inCircuit = (circuit: string) => ({
   set: (patch: PatchOf<'circuit.set'>): Edit => ({ kind: 'circuit.set', circuit, patch }),
-  connect: (to: Omit<Extract<Edit, { kind: 'circuit.connect' }>, 'kind' | 'circuit'>): Edit => ({ kind: 'circuit.connect', circuit, ...to }),
+  connect: (to: Omit<Extract<Edit, { kind: 'circuit.connect' }>, 'kind' | 'circuit'>): Edit => ({
+    kind: 'circuit.connect',
+    circuit,
+    ...to,
+  }),
   run: (patch: PatchOf<'run.set'>): Edit => ({ kind: 'run.set', circuit, patch }),
   load: (patch: PatchOf<'load.set'>): Edit => ({ kind: 'load.set', circuit, patch }),
   design: (patch: PatchOf<'design.set'>, design = 'a'): Edit => ({ kind: 'design.set', circuit, design, patch }),
-  box: (patch: PatchOf<'box.set'>, ...points: string[]): Edit => ({ kind: 'box.set', points: points.length ? points : [endPointId(circuit)], patch }),
-  wire: (steps: readonly string[], ...points: string[]): Edit[] => steps.map((step): Edit => ({ kind: 'wiring.step', points: points.length ? points : [endPointId(circuit)], step, done: true })),
-  add: (name: string, of?: Extract<Edit, { kind: 'circuit.add' }>['of']): Edit => ({ kind: 'circuit.add', id: circuit, name, ...(of ? { of } : {}) }),
+  box: (patch: PatchOf<'box.set'>, ...points: string[]): Edit => ({
+    kind: 'box.set',
+    points: points.length ? points : [endPointId(circuit)],
+    patch,
+  }),
+  wire: (steps: readonly string[], ...points: string[]): Edit[] =>
+    steps.map((step): Edit => ({ kind: 'wiring.step', points: points.length ? points : [endPointId(circuit)], step, done: true })),
+  add: (name: string, of?: Extract<Edit, { kind: 'circuit.add' }>['of']): Edit => ({
+    kind: 'circuit.add',
+    id: circuit,
+    name,
+    ...(of ? { of } : {}),
+  }),
   /** Points in order, each from the one it names, or from the board. */
   points: (...points: readonly Placed[]): Edit => ({ kind: 'circuit-point.add', circuit, points: [...points] }),
-  take: (...points: readonly (readonly [id: string, from: string | null, lengthM: number | null])[]): Edit => ({ kind: 'circuit-point.take', circuit, points: points.map(([id, from, lengthM]) => ({ id, from, lengthM })) }),
+  take: (...points: readonly (readonly [id: string, from: string | null, lengthM: number | null])[]): Edit => ({
+    kind: 'circuit-point.take',
+    circuit,
+    points: points.map(([id, from, lengthM]) => ({ id, from, lengthM })),
+  }),
 })

@@ -100,7 +100,8 @@ function metricAmpacity(input: MetricRun): Ampacity {
   const region = metricRegions[input.region]
   const cable = region.cables[input.cable]!
   const column = cable.methods.indexOf(input.method)
-  if (column < 0) throw new InputError('method', `This cable is not listed for the method ${input.method}; its methods are ${cable.methods.join(', ')}.`)
+  if (column < 0)
+    throw new InputError('method', `This cable is not listed for the method ${input.method}; its methods are ${cable.methods.join(', ')}.`)
   const tabulatedA = cable.rows[input.size]?.[column]
   if (tabulatedA === undefined) throw new InputError('size', noSuchSize(input.size, input.cable, 'copper'))
   const ambientFactor = stepFactor(region.ambient, input.ambientC)
@@ -123,6 +124,9 @@ function surroundedFactor(input: MetricRun): number {
   const lengthMm = input.insulationMm ?? 0
   if (lengthMm === 0 || table === null) return 1
   if (input.method !== table.method)
-    throw new InputError('insulationMm', 'A length in insulation goes only with cable clipped direct; the other methods count theirs already.')
+    throw new InputError(
+      'insulationMm',
+      'A length in insulation goes only with cable clipped direct; the other methods count theirs already.',
+    )
   return stepFactor(table, lengthMm) ?? table.beyond
 }

@@ -15,21 +15,35 @@ export interface OpenFact {
 export function openFacts(circuit: Circuit, design: Design): OpenFact[] {
   const open: OpenFact[] = []
   const { load, points } = circuit
-  if (points.length === 0 && load.amount === null) open.push({ field: 'amount', stage: 'brief', ask: 'What does the appliance draw? Read its nameplate.' })
-  if (points.length === 0 && load.basis === 'kwh' && load.hours === null) open.push({ field: 'hours', stage: 'brief', ask: 'In how many hours does it use that energy?' })
+  if (points.length === 0 && load.amount === null)
+    open.push({ field: 'amount', stage: 'brief', ask: 'What does the appliance draw? Read its nameplate.' })
+  if (points.length === 0 && load.basis === 'kwh' && load.hours === null)
+    open.push({ field: 'hours', stage: 'brief', ask: 'In how many hours does it use that energy?' })
   if (load.volts === null) open.push({ field: 'volts', stage: 'brief', ask: 'At what voltage does the appliance run?' })
   if (runLengthM(circuit, design) === null) open.push({ field: 'lengthM', stage: 'circuit', ask: 'How long is the run from the board?' })
-  const unmeasured = points.filter((p) => p.lengthM === null).length + Number(circuit.kind === 'ring' && points.length > 0 && circuit.closeM === null)
-  if (unmeasured) open.push({ field: 'points', stage: 'circuit', ask: `How long ${unmeasured === 1 ? 'is the cable to one point' : `are the cables to ${unmeasured} points`}?` })
+  const unmeasured =
+    points.filter((p) => p.lengthM === null).length + Number(circuit.kind === 'ring' && points.length > 0 && circuit.closeM === null)
+  if (unmeasured)
+    open.push({
+      field: 'points',
+      stage: 'circuit',
+      ask: `How long ${unmeasured === 1 ? 'is the cable to one point' : `are the cables to ${unmeasured} points`}?`,
+    })
   const unread = points.filter((p) => p.watts === null).length
   if (unread) open.push({ field: 'points', stage: 'circuit', ask: `What ${unread === 1 ? 'does one point' : `do ${unread} points`} draw?` })
-  if (circuit.kind === 'ring' && points.length === 0) open.push({ field: 'points', stage: 'circuit', ask: 'Which points does the ring pass?' })
-  if (circuit.kind !== 'feeder' && !allEndsChosen(circuit, design)) open.push({ field: 'accessory', stage: 'circuit', ask: 'What does the cable end on?' })
+  if (circuit.kind === 'ring' && points.length === 0)
+    open.push({ field: 'points', stage: 'circuit', ask: 'Which points does the ring pass?' })
+  if (circuit.kind !== 'feeder' && !allEndsChosen(circuit, design))
+    open.push({ field: 'accessory', stage: 'circuit', ask: 'What does the cable end on?' })
   return open
 }
 
 /** The calculator's inputs for a design, one a stretch of its run, or null while a fact is open. */
-export function selectInputs(job: Installation, circuit: Circuit, design: Design): { readonly load: DesignLoad; readonly conditions: Conditions; readonly raw: SelectCircuitInput }[] | null {
+export function selectInputs(
+  job: Installation,
+  circuit: Circuit,
+  design: Design,
+): { readonly load: DesignLoad; readonly conditions: Conditions; readonly raw: SelectCircuitInput }[] | null {
   const load = designLoad(job, circuit)
   const conditions = conditionsOf(job, circuit, design)
   if (load === null || conditions === null || circuit.load.volts === null) return null
@@ -40,14 +54,24 @@ export function selectInputs(job: Installation, circuit: Circuit, design: Design
 /** The outlet as a link of the chain: of several kinds the lowest rated. In the 230 V worlds each of several points is judged by what it draws itself. */
 function outletLink(job: Installation, circuit: Circuit, design: Design): { ratingA: number; single: boolean } | null {
   const { points } = circuit
-  const outlets = endingsOf(circuit, design).filter((e) => e.fitted.outlets > 0 && (points.length === 0 || e.points.some((p) => p.outlets > 0)))
+  const outlets = endingsOf(circuit, design).filter(
+    (e) => e.fitted.outlets > 0 && (points.length === 0 || e.points.some((p) => p.outlets > 0)),
+  )
   if (outlets.length === 0 || ((points.length > 0 || circuit.kind === 'ring') && job.region !== 'north-america')) return null
   const lowest = outlets.reduce((low, e) => (e.fitted.ratingA < low.fitted.ratingA ? e : low)).fitted
-  const count = points.length ? points.reduce((sum, p) => sum + Math.max(p.outlets, p.outlets && (fittedAt(design, p)?.outlets ?? 0)), 0) : lowest.outlets * design.accessories
+  const count = points.length
+    ? points.reduce((sum, p) => sum + Math.max(p.outlets, p.outlets && (fittedAt(design, p)?.outlets ?? 0)), 0)
+    : lowest.outlets * design.accessories
   return { ratingA: lowest.ratingA, single: count === 1 }
 }
 
-function inputFor(job: Installation, circuit: Circuit, design: Design, { amps, continuous, nameplateA, leastBreakerA }: DesignLoad, at: Conditions): SelectCircuitInput {
+function inputFor(
+  job: Installation,
+  circuit: Circuit,
+  design: Design,
+  { amps, continuous, nameplateA, leastBreakerA }: DesignLoad,
+  at: Conditions,
+): SelectCircuitInput {
   const outlet = outletLink(job, circuit, design)
   const { load } = circuit
   const plainWatts = load.basis === 'watts' && load.powerFactor === null && circuit.points.length === 0 && amps === nameplateA
@@ -64,14 +88,26 @@ function inputFor(job: Installation, circuit: Circuit, design: Design, { amps, c
   }
   const { lengthM, ambientC, groupedCircuits } = at
   if (job.region === 'north-america')
-    return { region: job.region, ...common, conductor: design.conductor, run: { lengthM, ambientC, loadedConductors: at.loadedConductors }, terminalC: design.terminalC } as SelectCircuitInput
+    return {
+      region: job.region,
+      ...common,
+      conductor: design.conductor,
+      run: { lengthM, ambientC, loadedConductors: at.loadedConductors },
+      terminalC: design.terminalC,
+    } as SelectCircuitInput
   // A device at an outlet guards what is plugged in there, not the cable that feeds it: the loop is then the breaker's to clear.
   const metric = {
     ...common,
     conductor: 'copper',
     breakerType: design.breakerType,
-    ...(job.supply.zeOhm === null ? {} : { supply: { zeOhm: job.supply.zeOhm, ...(design.residual.at === 'board' ? { rcdMa: design.residual.ma } : {}) } }),
+    ...(job.supply.zeOhm === null
+      ? {}
+      : { supply: { zeOhm: job.supply.zeOhm, ...(design.residual.at === 'board' ? { rcdMa: design.residual.ma } : {}) } }),
   }
   const run = { lengthM, ambientC, groupedCircuits, method: at.method ?? '' }
-  return (job.region === 'united-kingdom' ? { region: job.region, ...metric, run: { ...run, insulationMm: at.insulationMm } } : { region: job.region, ...metric, run }) as SelectCircuitInput
+  return (
+    job.region === 'united-kingdom'
+      ? { region: job.region, ...metric, run: { ...run, insulationMm: at.insulationMm } }
+      : { region: job.region, ...metric, run }
+  ) as SelectCircuitInput
 }

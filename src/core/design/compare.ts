@@ -23,7 +23,11 @@ const given: readonly Row[] = [
   ['Cable', ({ design }) => cableNames[design.cable] ?? design.cable],
   ['Conductor', ({ design }, _, region) => inRegion(region, design.conductor)],
   ['Length', ({ design }, u) => (design.lengthM === null ? '?' : formatLength(design.lengthM, u))],
-  ['How it is run', ({ design }) => (design.method === null ? `${design.loadedConductors} loaded conductors` : (methodNames[design.method] ?? design.method))],
+  [
+    'How it is run',
+    ({ design }) =>
+      design.method === null ? `${design.loadedConductors} loaded conductors` : (methodNames[design.method] ?? design.method),
+  ],
   ['Circuits together', ({ design }) => String(design.groupedCircuits), metric],
   ['In insulation', ({ design }) => `${design.insulationMm} mm`, metric],
   ['Ambient', ({ design }, u) => formatTemperature(design.ambientC, u)],
@@ -32,7 +36,10 @@ const given: readonly Row[] = [
   ['How many', ({ design }) => String(design.accessories)],
   ['Cord', ({ design }) => (design.cordA === null ? 'none' : formatA(design.cordA))],
   ['Breaker type', ({ design }) => design.breakerType, metric],
-  [(region) => `${vocabularies[region].rcd} protection`, ({ design }: { design: Design }) => (design.residual.at === 'none' ? 'none' : `${design.residual.ma} mA at the ${design.residual.at}`)],
+  [
+    (region) => `${vocabularies[region].rcd} protection`,
+    ({ design }: { design: Design }) => (design.residual.at === 'none' ? 'none' : `${design.residual.ma} mA at the ${design.residual.at}`),
+  ],
 ]
 const worked: readonly Row[] = [
   ['Breaker', ({ result }) => (result?.breakerA ? `${result.breakerA} A` : '?')],
@@ -41,15 +48,24 @@ const worked: readonly Row[] = [
   ['Voltage drop', ({ result }) => (result?.dropPercent == null ? '?' : formatPercent(result.dropPercent))],
   ['Weakest link', ({ result }) => (result?.weakestLink ? `${result.weakestLink.link}, ${formatA(result.weakestLink.ratingA)}` : '?')],
   ['Earth fault loop', ({ result }) => (result?.zsOhm == null ? '–' : formatOhm(result.zsOhm)), metric],
-  ['Findings', ({ findings }) => findings.filter((f) => f.severity !== 'note').map((f) => f.rule.replaceAll('-', ' ')).join('; ') || 'none'],
+  [
+    'Findings',
+    ({ findings }) =>
+      findings
+        .filter((f) => f.severity !== 'note')
+        .map((f) => f.rule.replaceAll('-', ' '))
+        .join('; ') || 'none',
+  ],
 ]
 
 /** Alternatives row by row; rows in which all agree are marked so, and need not be read. */
 export function compareDesigns(region: RegionId, reports: readonly DesignReport[], units: UnitSystem): ComparedRow[] {
   const rows = (list: typeof given, outcome: boolean) =>
-    list.filter(([, , where]) => where?.(region) !== false).map(([name, read]): ComparedRow => {
-      const values = reports.map((r) => read(r, units, region))
-      return { name: typeof name === 'string' ? name : name(region), values, outcome, differs: values.some((v) => v !== values[0]) }
-    })
+    list
+      .filter(([, , where]) => where?.(region) !== false)
+      .map(([name, read]): ComparedRow => {
+        const values = reports.map((r) => read(r, units, region))
+        return { name: typeof name === 'string' ? name : name(region), values, outcome, differs: values.some((v) => v !== values[0]) }
+      })
   return [...rows(given, false), ...rows(worked, true)]
 }

@@ -18,13 +18,16 @@ export const loadedIn = (_: Circuit): number => 2
 
 /** A nipple is no longer than this. NFPA 70 Chapter 9 note 4. */
 export const NIPPLE_M = 0.6096
-export const isNipple = ({ nipple, lengthM }: Pick<Raceway, 'nipple' | 'lengthM'>): boolean => nipple && lengthM !== null && lengthM <= NIPPLE_M + 1e-9
+export const isNipple = ({ nipple, lengthM }: Pick<Raceway, 'nipple' | 'lengthM'>): boolean =>
+  nipple && lengthM !== null && lengthM <= NIPPLE_M + 1e-9
 /** Cables of single conductors, which lie in a raceway wherever they lie. */
 export const singleCores: readonly string[] = ['thwn-2', 'singles']
 
 /** Raceways that a circuit runs in, with what else runs there. */
 export function racewaysOf(job: Installation, circuit: Circuit): { readonly raceway: Raceway; readonly circuits: readonly Circuit[] }[] {
-  return job.raceways.filter((r) => r.circuits.includes(circuit.id)).map((raceway) => ({ raceway, circuits: job.circuits.filter((c) => raceway.circuits.includes(c.id)) }))
+  return job.raceways
+    .filter((r) => r.circuits.includes(circuit.id))
+    .map((raceway) => ({ raceway, circuits: job.circuits.filter((c) => raceway.circuits.includes(c.id)) }))
 }
 
 /** The stretches of a run in order, or null while a length is not known. A raceway it shares counts on the stretches in conduit. */
@@ -32,7 +35,8 @@ export function conditionsOf(job: Installation, circuit: Circuit, design: Design
   const shared = racewaysOf(job, circuit)
   const loaded = Math.max(0, ...shared.filter((s) => !isNipple(s.raceway)).map((s) => s.circuits.reduce((sum, c) => sum + loadedIn(c), 0)))
   const grouped = Math.max(0, ...shared.filter((s) => !isNipple(s.raceway)).map((s) => s.circuits.length))
-  const met = (c: Conditions, inRaceway: boolean): Conditions => (inRaceway ? { ...c, loadedConductors: Math.max(c.loadedConductors, loaded), groupedCircuits: Math.max(c.groupedCircuits, grouped) } : c)
+  const met = (c: Conditions, inRaceway: boolean): Conditions =>
+    inRaceway ? { ...c, loadedConductors: Math.max(c.loadedConductors, loaded), groupedCircuits: Math.max(c.groupedCircuits, grouped) } : c
   if (design.stretches.length === 0) {
     // With points of its own, the lengths are theirs.
     const lengthM = circuit.points.length ? 0 : design.lengthM
@@ -43,7 +47,20 @@ export function conditionsOf(job: Installation, circuit: Circuit, design: Design
   if (design.stretches.some((s) => s.lengthM === null)) return null
   // It lies in the raceway where a stretch says so, or along all of it where none does.
   const throughout = !design.stretches.some((s) => s.place === 'conduit')
-  return design.stretches.map((s) => met({ segment: s.id, lengthM: s.lengthM!, ambientC: s.ambientC, method: s.method, loadedConductors: s.loadedConductors, groupedCircuits: s.groupedCircuits, insulationMm: s.insulationMm }, throughout || s.place === 'conduit'))
+  return design.stretches.map((s) =>
+    met(
+      {
+        segment: s.id,
+        lengthM: s.lengthM!,
+        ambientC: s.ambientC,
+        method: s.method,
+        loadedConductors: s.loadedConductors,
+        groupedCircuits: s.groupedCircuits,
+        insulationMm: s.insulationMm,
+      },
+      throughout || s.place === 'conduit',
+    ),
+  )
 }
 
 /** The whole length from the board, or null while it is not known. */

@@ -23,7 +23,8 @@ export interface Curves {
 const K = 115
 const LONGEST_S = 7200
 const SHORTEST_S = 0.01
-const steps = (from: number, to: number, count: number): number[] => Array.from({ length: count }, (_, i) => from * (to / from) ** (i / (count - 1)))
+const steps = (from: number, to: number, count: number): number[] =>
+  Array.from({ length: count }, (_, i) => from * (to / from) ** (i / (count - 1)))
 
 /**
  * The two ends of a breaker's band. IEC 60898-1: no trip within the hour at 1.13, trip within it at 1.45, 1 s to 60 s at
@@ -32,7 +33,11 @@ const steps = (from: number, to: number, count: number): number[] => Array.from(
 function band(ratingA: number, metric: boolean, from: number, sure: number): { holds: Point[]; trips: Point[] } {
   const [low, high] = metric ? [1.13, 1.45] : [1.05, 1.35]
   const [a, b] = metric ? [2.55 ** 2 - low ** 2, 60 * (2.55 ** 2 - high ** 2)] : [8 * (4 - low ** 2), 120 * (4 - high ** 2)]
-  const thermal = (start: number, scale: number, end: number): Point[] => steps(start * 1.001, end, 60).map((m): Point => [m * ratingA, Math.min(LONGEST_S, Math.max(SHORTEST_S, scale / (m * m - start * start)))])
+  const thermal = (start: number, scale: number, end: number): Point[] =>
+    steps(start * 1.001, end, 60).map((m): Point => [
+      m * ratingA,
+      Math.min(LONGEST_S, Math.max(SHORTEST_S, scale / (m * m - start * start))),
+    ])
   const line = (points: Point[], end: number, floor: number): Point[] => [...points, [end * ratingA, floor], [1000 * ratingA, floor]]
   return { holds: line(thermal(low, a, from), from, SHORTEST_S), trips: line(thermal(high, b, sure), sure, 0.1) }
 }
@@ -46,8 +51,15 @@ export function timeCurrent(job: Installation, circuit: Circuit, design: Design,
   const up = job.supply.upstream
   return {
     breaker: band(result.breakerA, metric, magnetic.from, magnetic.sure),
-    upstream: up ? { words: `${up.ratingA} A ${up.kind} ahead`, ...(up.kind === 'breaker' ? band(up.ratingA, metric, metric ? 5 : 8, metric ? 10 : 12) : fuse(up.ratingA)) } : null,
-    cable: steps(Math.max(result.ampacityA ?? 10, 10) * 2, 100_000, 40).map((i): Point => [i, (K * K * s * s) / (i * i)]).filter(([, t]) => t <= 5 && t >= SHORTEST_S / 2),
+    upstream: up
+      ? {
+          words: `${up.ratingA} A ${up.kind} ahead`,
+          ...(up.kind === 'breaker' ? band(up.ratingA, metric, metric ? 5 : 8, metric ? 10 : 12) : fuse(up.ratingA)),
+        }
+      : null,
+    cable: steps(Math.max(result.ampacityA ?? 10, 10) * 2, 100_000, 40)
+      .map((i): Point => [i, (K * K * s * s) / (i * i)])
+      .filter(([, t]) => t <= 5 && t >= SHORTEST_S / 2),
     loadA: result.loadA,
     start: startOf(circuit),
     faultA: result.zsOhm ? 230 / result.zsOhm : null,
@@ -58,6 +70,7 @@ export function timeCurrent(job: Installation, circuit: Circuit, design: Design,
 
 /** A general-purpose fuse, usual shape: about 1.6 times its rating in the hour, 5 s near 5 times, 0.1 s near 12 times. */
 function fuse(ratingA: number): { holds: Point[]; trips: Point[] } {
-  const shape = (m: number): Point[] => steps(1.3 * m, 40 * m, 50).map((x): Point => [x * ratingA, Math.min(LONGEST_S, 1500 / (x / m) ** 4.2)])
+  const shape = (m: number): Point[] =>
+    steps(1.3 * m, 40 * m, 50).map((x): Point => [x * ratingA, Math.min(LONGEST_S, 1500 / (x / m) ** 4.2)])
   return { holds: shape(1), trips: shape(1.25) }
 }

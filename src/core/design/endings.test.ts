@@ -11,7 +11,11 @@ import { costOf } from './options'
 import { applyShort as applyEdit, newJob, placed, type Placed, type Short as Edit, spell } from '../../../tests/support/shorthand'
 
 const c1 = { circuit: 'c1' } as const
-const stops = (...points: (Partial<Placed> & { id: string })[]): Edit => ({ kind: 'circuit-point.add', ...c1, points: points.map((p) => placed(p.id, p.id, { lengthM: 5, watts: 300, ...p })) })
+const stops = (...points: (Partial<Placed> & { id: string })[]): Edit => ({
+  kind: 'circuit-point.add',
+  ...c1,
+  points: points.map((p) => placed(p.id, p.id, { lengthM: 5, watts: 300, ...p })),
+})
 const design = (patch: Extract<Edit, { kind: 'design.set' }>['patch']): Edit => ({ kind: 'design.set', ...c1, design: 'a', patch })
 const edited = (region: RegionId, ...edits: Edit[]) => edits.reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
 const reported = (region: RegionId, ...edits: Edit[]) => {
@@ -19,7 +23,10 @@ const reported = (region: RegionId, ...edits: Edit[]) => {
   return { job, ...evaluate(job, []).circuits[0]! }
 }
 
-const kitchen = [design({ accessory: 'uk-socket-13-twin', wantedBreakerA: 20 }), stops({ id: 'left' }, { id: 'fan', from: 'left', accessory: 'uk-fcu', fuseA: 3, outlets: 0 }, { id: 'right', from: 'fan' })]
+const kitchen = [
+  design({ accessory: 'uk-socket-13-twin', wantedBreakerA: 20 }),
+  stops({ id: 'left' }, { id: 'fan', from: 'left', accessory: 'uk-fcu', fuseA: 3, outlets: 0 }, { id: 'right', from: 'fan' }),
+]
 
 describe('what a circuit ends on', () => {
   it('is its own accessory where no point says otherwise', () => {
@@ -34,7 +41,9 @@ describe('what a circuit ends on', () => {
       ['uk-socket-13-twin', ['left', 'right']],
       ['uk-fcu', ['fan']],
     ])
-    expect(endingWords(circuit, chosen.design)).toBe('13 A socket-outlet, twin switched (left; right); 13 A switched fused connection unit, flex outlet (fan)')
+    expect(endingWords(circuit, chosen.design)).toBe(
+      '13 A socket-outlet, twin switched (left; right); 13 A switched fused connection unit, flex outlet (fan)',
+    )
   })
 
   it('does not hold what stands at none of its points', () => {
@@ -43,14 +52,19 @@ describe('what a circuit ends on', () => {
   })
 
   it('is open while one point has nothing, and is known once each has something, whatever the circuit says', () => {
-    const asks = (...edits: Edit[]) => reported('united-kingdom', ...edits).open.filter((o) => o.stage === 'circuit' && o.field === 'accessory').length
+    const asks = (...edits: Edit[]) =>
+      reported('united-kingdom', ...edits).open.filter((o) => o.stage === 'circuit' && o.field === 'accessory').length
     expect(asks(stops({ id: 'a', accessory: 'uk-fcu' }, { id: 'b' }))).toBe(1)
     expect(asks(stops({ id: 'a', accessory: 'uk-fcu' }, { id: 'b', accessory: 'uk-socket-13' }))).toBe(0)
   })
 
   it('costs more with a residual device in an outlet', () => {
     const cost = (kind: string | null) => {
-      const { job, circuit, chosen } = reported('north-america', design({ accessory: 'na-duplex-20', lengthM: 10 }), stops({ id: 'a', accessory: kind }, { id: 'b' }))
+      const { job, circuit, chosen } = reported(
+        'north-america',
+        design({ accessory: 'na-duplex-20', lengthM: 10 }),
+        stops({ id: 'a', accessory: kind }, { id: 'b' }),
+      )
       return costOf(job, circuit, chosen.design, chosen, false)!
     }
     expect(cost('na-gfci-20')).toBeGreaterThan(cost(null))
@@ -59,7 +73,9 @@ describe('what a circuit ends on', () => {
 
   it('of another world is refused at its field', () => {
     expect(() => edited('united-kingdom', stops({ id: 'a', accessory: 'na-duplex-15' }))).toThrow(EditError)
-    expect(() => edited('united-kingdom', stops({ id: 'a' }), { kind: 'circuit-point.set', ...c1, id: 'a', patch: { accessory: 'za-socket-16' } })).toThrow('not listed')
+    expect(() =>
+      edited('united-kingdom', stops({ id: 'a' }), { kind: 'circuit-point.set', ...c1, id: 'a', patch: { accessory: 'za-socket-16' } }),
+    ).toThrow('not listed')
   })
 })
 
@@ -84,18 +100,35 @@ describe('each kind of accessory', () => {
   })
 
   it('is wired step by step apart from the others', () => {
-    const { ends } = reported('united-kingdom', ...kitchen, { kind: 'wiring.step', ...c1, step: 'dead', done: true }, { kind: 'wiring.step', ...c1, end: 'uk-fcu', step: 'strip', done: true })
+    const { ends } = reported(
+      'united-kingdom',
+      ...kitchen,
+      { kind: 'wiring.step', ...c1, step: 'dead', done: true },
+      { kind: 'wiring.step', ...c1, end: 'uk-fcu', step: 'strip', done: true },
+    )
     expect(ends.map((e) => e.done)).toEqual([['dead'], ['strip'], ['dead']])
     expect(ends[1]!.steps).not.toEqual(ends[0]!.steps)
   })
 
   it('is judged by the wettest of its own points', () => {
-    const { findings } = reported('united-kingdom', { kind: 'brief.set', patch: { environment: 'dry' } }, ...kitchen, { kind: 'circuit-point.set', ...c1, id: 'fan', patch: { environment: 'wet' } }, box('uk-metal-2g-35'), box('uk-metal-35', 'uk-fcu'))
+    const { findings } = reported(
+      'united-kingdom',
+      { kind: 'brief.set', patch: { environment: 'dry' } },
+      ...kitchen,
+      { kind: 'circuit-point.set', ...c1, id: 'fan', patch: { environment: 'wet' } },
+      box('uk-metal-2g-35'),
+      box('uk-metal-35', 'uk-fcu'),
+    )
     expect(findings.filter((f) => f.rule === 'box-not-weatherproof').map((f) => f.message.split(':')[0])).toEqual(['fan'])
   })
 
   it('with poles is tested open and closed, by name where there are several kinds', () => {
-    const { tests } = reported('united-kingdom', ...kitchen, { kind: 'circuit-point.set', ...c1, id: 'right', patch: { accessory: 'uk-switch-1p' } })
+    const { tests } = reported('united-kingdom', ...kitchen, {
+      kind: 'circuit-point.set',
+      ...c1,
+      id: 'right',
+      patch: { accessory: 'uk-switch-1p' },
+    })
     expect(tests.filter((t) => t.id.startsWith('switch-open')).map((t) => [t.id, t.title])).toEqual([
       ['switch-open', 'fan: open: no path through either pole'],
       ['switch-open-uk-switch-1p', 'right: open: no path through the pole'],
@@ -115,14 +148,28 @@ describe('each kind of accessory', () => {
   it('is named in the history', () => {
     const job = edited('united-kingdom', ...kitchen)
     expect(describeEdit(job.record, spell(job.record, box('uk-metal-25', 'uk-fcu'))[0]!)).toMatch(/^Box of fan: kind /)
-    expect(describeEdit(job.record, { kind: 'circuit-point.set', ...c1, id: 'fan', patch: { accessory: null } })).toBe('fan: accessory as the circuit says')
-    expect(describeEdit(job.record, { kind: 'circuit-point.set', ...c1, id: 'fan', patch: { accessory: 'uk-fcu', guardsOn: true } })).toBe('fan: accessory 13 A switched fused connection unit, flex outlet, guards what hangs beyond it yes')
+    expect(describeEdit(job.record, { kind: 'circuit-point.set', ...c1, id: 'fan', patch: { accessory: null } })).toBe(
+      'fan: accessory as the circuit says',
+    )
+    expect(describeEdit(job.record, { kind: 'circuit-point.set', ...c1, id: 'fan', patch: { accessory: 'uk-fcu', guardsOn: true } })).toBe(
+      'fan: accessory 13 A switched fused connection unit, flex outlet, guards what hangs beyond it yes',
+    )
   })
 })
 
 describe('a residual device in an outlet along the circuit', () => {
   const guards = (region: RegionId, kind: string, guardsOn: boolean) => {
-    const { job, circuit, chosen } = reported(region, design({ accessory: region === 'north-america' ? 'na-duplex-20' : 'uk-socket-13', residual: { at: 'none', ma: 30, type: null } }), stops({ id: 'before' }, { id: 'it', from: 'before', accessory: kind, guardsOn }, { id: 'beyond', from: 'it' }, { id: 'further', from: 'beyond' }, { id: 'aside', from: 'before' }))
+    const { job, circuit, chosen } = reported(
+      region,
+      design({ accessory: region === 'north-america' ? 'na-duplex-20' : 'uk-socket-13', residual: { at: 'none', ma: 30, type: null } }),
+      stops(
+        { id: 'before' },
+        { id: 'it', from: 'before', accessory: kind, guardsOn },
+        { id: 'beyond', from: 'it' },
+        { id: 'further', from: 'beyond' },
+        { id: 'aside', from: 'before' },
+      ),
+    )
     return pointNeeds({ job, circuit, design: chosen.design, result: chosen.result, worked: chosen }).rows.map((r) => r.site.residual)
   }
   it('guards what is plugged in there, and what hangs beyond only on its load side', () => {
@@ -137,14 +184,25 @@ describe('a residual device in an outlet along the circuit', () => {
 
 describe('the button of a residual device', () => {
   it('is pressed at each outlet that has one', () => {
-    const { tests } = reported('north-america', design({ accessory: 'na-duplex-20', wantedBreakerA: 20 }), stops({ id: 'a' }, { id: 'b', from: 'a', accessory: 'na-gfci-20' }, { id: 'c', from: 'b', accessory: 'na-gfci-15' }))
-    expect(tests.find((t) => t.id === 'residual-button')!.how).toBe('At each of b, c. Then check that each point it guards went dead, and no other.')
+    const { tests } = reported(
+      'north-america',
+      design({ accessory: 'na-duplex-20', wantedBreakerA: 20 }),
+      stops({ id: 'a' }, { id: 'b', from: 'a', accessory: 'na-gfci-20' }, { id: 'c', from: 'b', accessory: 'na-gfci-15' }),
+    )
+    expect(tests.find((t) => t.id === 'residual-button')!.how).toBe(
+      'At each of b, c. Then check that each point it guards went dead, and no other.',
+    )
   })
 })
 
 describe('two lines with a shared neutral', () => {
   it('are tested between both lines and the neutral, whatever stands at one point', () => {
-    const { tests } = reported('north-america', { kind: 'circuit.set', ...c1, patch: { kind: 'shared-neutral' } }, design({ accessory: 'na-duplex-20', wantedBreakerA: 20 }), stops({ id: 'a' }, { id: 'b', from: 'a', leg: 'B' }))
+    const { tests } = reported(
+      'north-america',
+      { kind: 'circuit.set', ...c1, patch: { kind: 'shared-neutral' } },
+      design({ accessory: 'na-duplex-20', wantedBreakerA: 20 }),
+      stops({ id: 'a' }, { id: 'b', from: 'a', leg: 'B' }),
+    )
     const dead = tests.filter((t) => t.id.startsWith('iso-dead')).map((t) => t.id)
     for (const pair of ['l1-l2', 'l1-n', 'l2-n', 'l1-e', 'l2-e']) expect(dead).toContain(`iso-dead-${pair}`)
   })

@@ -11,7 +11,10 @@ export interface Ending {
 type Ends = Pick<Design, 'accessory'>
 
 /** What stands at a point: what it says itself, or else what its circuit ends on; in a joint box nothing. */
-export const fittedAt = (design: Ends, point: (Pick<CircuitPoint, 'accessory'> & Partial<Pick<CircuitPoint, 'kind'>>) | null): Accessory | undefined => (point?.kind === 'box' ? undefined : accessory(point?.accessory ?? design.accessory))
+export const fittedAt = (
+  design: Ends,
+  point: (Pick<CircuitPoint, 'accessory'> & Partial<Pick<CircuitPoint, 'kind'>>) | null,
+): Accessory | undefined => (point?.kind === 'box' ? undefined : accessory(point?.accessory ?? design.accessory))
 
 /** Every kind of accessory on a circuit: the one it ends on first, then in the order of its points. */
 export function endingsOf({ points }: Pick<Circuit, 'points'>, design: Ends): readonly Ending[] {
@@ -29,10 +32,15 @@ export function endingsOf({ points }: Pick<Circuit, 'points'>, design: Ends): re
 }
 
 /** Whether it is said of every point what stands there. */
-export const allEndsChosen = ({ points }: Pick<Circuit, 'points'>, design: Ends): boolean => (points.length ? points.filter((p) => p.kind !== 'box') : [null]).every((p) => fittedAt(design, p))
+export const allEndsChosen = ({ points }: Pick<Circuit, 'points'>, design: Ends): boolean =>
+  (points.length ? points.filter((p) => p.kind !== 'box') : [null]).every((p) => fittedAt(design, p))
 
 /** How many accessories of a circuit have something; of one without named points as many as it says. */
-export function countFitted({ points }: Pick<Circuit, 'points'>, design: Pick<Design, 'accessory' | 'accessories'>, has: (fitted: Accessory) => boolean): number {
+export function countFitted(
+  { points }: Pick<Circuit, 'points'>,
+  design: Pick<Design, 'accessory' | 'accessories'>,
+  has: (fitted: Accessory) => boolean,
+): number {
   const at = (p: CircuitPoint | null) => {
     const fitted = fittedAt(design, p)
     return fitted !== undefined && (p === null || fitted.outlets === 0 || p.outlets > 0) && has(fitted)
@@ -41,7 +49,14 @@ export function countFitted({ points }: Pick<Circuit, 'points'>, design: Pick<De
 }
 
 /** "Counter; Fridge": where an ending stands; nothing where all points are alike. */
-export const whereEnding = ({ points }: Ending, all: readonly Ending[]): string => (all.length > 1 ? listed(points.map((p) => p.name), 6, '; ') : '')
+export const whereEnding = ({ points }: Ending, all: readonly Ending[]): string =>
+  all.length > 1
+    ? listed(
+        points.map((p) => p.name),
+        6,
+        '; ',
+      )
+    : ''
 
 /** What a circuit ends on, in words; with several kinds each with its points. */
 export function endingWords(circuit: Pick<Circuit, 'points'>, design: Ends): string {

@@ -15,14 +15,24 @@ import { applyShort as applyEdit, type DesignPatch, newJob, type Short as Edit }
 const load = (circuit: string, patch: Partial<Load>): Edit => ({ kind: 'load.set', circuit, patch })
 const design = (circuit: string, patch: DesignPatch): Edit => ({ kind: 'design.set', circuit, design: 'a', patch })
 const hang = (circuit: string, feeder: string | null): Edit => ({ kind: 'circuit.set', circuit, patch: { feeder } })
-const outlet: Record<RegionId, string> = { 'north-america': 'na-single-20', 'united-kingdom': 'uk-socket-13', 'southern-africa': 'za-socket-16' }
+const outlet: Record<RegionId, string> = {
+  'north-america': 'na-single-20',
+  'united-kingdom': 'uk-socket-13',
+  'southern-africa': 'za-socket-16',
+}
 /** A feeder f and, on the board at its end, the circuit c1. */
 const made = (region: RegionId, ...edits: Edit[]): Job =>
   [
     { kind: 'supply.set', patch: { zeOhm: 0.2, pscKa: 2, upstream: { kind: 'breaker', ratingA: 100 } } } as Edit,
     { kind: 'circuit.add', id: 'f', name: 'Shed feeder', of: 'feeder' } as Edit,
     load('f', { basis: 'amps', amount: 30 }),
-    design('f', { lengthM: 30, wantedBreakerA: 40, cable: region === 'north-america' ? 'thwn-2' : 'singles', method: region === 'united-kingdom' ? 'conduit-on-wall' : region === 'southern-africa' ? 'B1' : null, breakingKa: 6 }),
+    design('f', {
+      lengthM: 30,
+      wantedBreakerA: 40,
+      cable: region === 'north-america' ? 'thwn-2' : 'singles',
+      method: region === 'united-kingdom' ? 'conduit-on-wall' : region === 'southern-africa' ? 'B1' : null,
+      breakingKa: 6,
+    }),
     load('c1', { name: 'Bench', amount: 1500 }),
     design('c1', { lengthM: 15, accessory: outlet[region], breakingKa: 6 }),
     hang('c1', 'f'),
@@ -45,12 +55,22 @@ describe('a circuit on the board at the end of a feeder', () => {
     const { ahead } = of(made('united-kingdom'), 'c1')
     expect(ahead.supply).toMatchObject({ board: 'Shed feeder', upstream: { kind: 'breaker', ratingA: 40 }, pscKa: 2 })
     expect(rule(made('united-kingdom', design('c1', { wantedBreakerA: 40 })), 'c1', 'discrimination')!.message).toContain('behind 40 A')
-    expect(plannedIn(made('united-kingdom', { kind: 'circuit.set', circuit: 'c1', patch: { way: '3' } })).map((p) => p.id)).not.toContain('c1')
+    expect(plannedIn(made('united-kingdom', { kind: 'circuit.set', circuit: 'c1', patch: { way: '3' } })).map((p) => p.id)).not.toContain(
+      'c1',
+    )
   })
 
-  it.each<[RegionId, string]>([['north-america', 'warning'], ['united-kingdom', 'error'], ['southern-africa', 'error']])('may not lose more with it than is allowed from the supply (%s)', (region, severity) => {
+  it.each<[RegionId, string]>([
+    ['north-america', 'warning'],
+    ['united-kingdom', 'error'],
+    ['southern-africa', 'error'],
+  ])('may not lose more with it than is allowed from the supply (%s)', (region, severity) => {
     // At its limit by itself, the feeder leaves nothing that any size could save.
-    const far = made(region, design('f', region === 'north-america' ? { lengthM: 40 } : { lengthM: region === 'united-kingdom' ? 135 : 215 }), design('c1', { lengthM: region === 'north-america' ? 22 : 60 }))
+    const far = made(
+      region,
+      design('f', region === 'north-america' ? { lengthM: 40 } : { lengthM: region === 'united-kingdom' ? 135 : 215 }),
+      design('c1', { lengthM: region === 'north-america' ? 22 : 60 }),
+    )
     const [before, own] = [of(far, 'f').chosen.result!.dropPercent!, of(far, 'c1').chosen.result!.dropPercent!]
     expect(before + own).toBeGreaterThan(5)
     expect(Math.max(before, own)).toBeLessThanOrEqual(5)
@@ -73,19 +93,34 @@ describe('a circuit on the board at the end of a feeder', () => {
     const job = made('united-kingdom', design('f', { lengthM: null }))
     expect(of(job, 'c1').ahead.fed!.dropPercent).toBeNull()
     expect(rule(job, 'c1', 'total-drop')).toMatchObject({ severity: 'unknown' })
-    expect(rule(job, 'c1', 'loop-not-known')).toMatchObject({ severity: 'unknown', message: expect.stringContaining('once that is worked out') })
+    expect(rule(job, 'c1', 'loop-not-known')).toMatchObject({
+      severity: 'unknown',
+      message: expect.stringContaining('once that is worked out'),
+    })
     expect(rule(job, 'c1', 'discrimination')).toMatchObject({ severity: 'unknown' })
   })
 
   it('counts every feeder of a chain of them', () => {
-    const chain = made('united-kingdom', { kind: 'circuit.add', id: 'g', name: 'Far feeder', of: 'feeder' }, load('g', { basis: 'amps', amount: 12 }), design('g', { lengthM: 12 }), hang('g', 'f'), hang('c1', 'g'))
+    const chain = made(
+      'united-kingdom',
+      { kind: 'circuit.add', id: 'g', name: 'Far feeder', of: 'feeder' },
+      load('g', { basis: 'amps', amount: 12 }),
+      design('g', { lengthM: 12 }),
+      hang('g', 'f'),
+      hang('c1', 'g'),
+    )
     const [f, g] = ['f', 'g'].map((id) => of(chain, id).chosen.result!.dropPercent!)
     expect(of(chain, 'c1').ahead.fed!.dropPercent).toBeCloseTo(f! + g!, 9)
     expect(of(chain, 'c1').ahead.supply.zeOhm).toBe(of(chain, 'g').chosen.result!.zsOhm)
   })
 
   it('is worked out again when the feeder changes, and only then', () => {
-    const job = made('united-kingdom', { kind: 'circuit.add', id: 'x', name: 'Aside' }, load('x', { amount: 500 }), design('x', { lengthM: 5, accessory: 'uk-socket-13' }))
+    const job = made(
+      'united-kingdom',
+      { kind: 'circuit.add', id: 'x', name: 'Aside' },
+      load('x', { amount: 500 }),
+      design('x', { lengthM: 5, accessory: 'uk-socket-13' }),
+    )
     const before = evaluate(job, [])
     const aside = evaluate(applyEdit(job, load('x', { amount: 600 })).job, [])
     expect(aside.byCircuit.get('c1')).toBe(before.byCircuit.get('c1'))

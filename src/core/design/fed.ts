@@ -42,7 +42,8 @@ export function totalDropLimit({ region }: Pick<Installation, 'region'>, { load 
 }
 
 /** Circuits that leave from the sub-board of a feeder. */
-export const fedBy = (job: Pick<Installation, 'circuits'>, feeder: Pick<Circuit, 'id'>): Circuit[] => job.circuits.filter((c) => c.feeder === feeder.id)
+export const fedBy = (job: Pick<Installation, 'circuits'>, feeder: Pick<Circuit, 'id'>): Circuit[] =>
+  job.circuits.filter((c) => c.feeder === feeder.id)
 
 /** The circuit that leads back to itself if `circuit` were fed by `feeder`, or null. */
 export function loopOfFeeders(circuits: readonly Circuit[], circuit: string, feeder: string): string | null {
@@ -54,4 +55,5 @@ export function loopOfFeeders(circuits: readonly Circuit[], circuit: string, fee
 }
 
 /** The job as a circuit sees it: with the supply of the board it leaves from. */
-export const seenBy = (job: Installation, { ahead }: { readonly ahead: Ahead }): Installation => (ahead.fed ? { ...job, supply: ahead.supply } : job)
+export const seenBy = (job: Installation, { ahead }: { readonly ahead: Ahead }): Installation =>
+  ahead.fed ? { ...job, supply: ahead.supply } : job

@@ -36,7 +36,10 @@ function drops(edges: readonly Edge[], drawn: ReadonlyMap<string, number>): Map<
     const [i, j] = [at.get(root(e.a)), at.get(root(e.b))]
     if (root(e.a) === root(e.b)) continue
     const g = 1 / e.ohm
-    for (const [x, y] of [[i, j], [j, i]] as const) {
+    for (const [x, y] of [
+      [i, j],
+      [j, i],
+    ] as const) {
       if (x === undefined) continue
       m[x]![x]! += g
       if (y !== undefined) m[x]![y]! -= g
@@ -59,12 +62,18 @@ function drops(edges: readonly Edge[], drawn: ReadonlyMap<string, number>): Map<
   return new Map([...edges.flatMap((e) => [e.a, e.b]), 'board'].map((n) => [n, solved(n)]))
 }
 
-const sizes: Record<RegionId, readonly string[]> = { 'north-america': ['12 AWG', '10 AWG', '8 AWG'], 'united-kingdom': ['2.5 mm2', '4 mm2', '6 mm2'], 'southern-africa': ['2.5 mm2', '4 mm2', '6 mm2'] }
+const sizes: Record<RegionId, readonly string[]> = {
+  'north-america': ['12 AWG', '10 AWG', '8 AWG'],
+  'united-kingdom': ['2.5 mm2', '4 mm2', '6 mm2'],
+  'southern-africa': ['2.5 mm2', '4 mm2', '6 mm2'],
+}
 const main = (region: RegionId) => sizes[region][0]!
 /** Volts for an ampere and a metre, there and back. */
-const perAm = (region: RegionId, size: string): number => (region === 'north-america' ? (2 * naOhmPerKft('copper', size)!) / M_PER_KFT : metricRegions[region].milliVoltPerAmpereMetre[size]! / 1000)
+const perAm = (region: RegionId, size: string): number =>
+  region === 'north-america' ? (2 * naOhmPerKft('copper', size)!) / M_PER_KFT : metricRegions[region].milliVoltPerAmpereMetre[size]! / 1000
 /** Line and a protective conductor of the same size, hot, ohms a metre. */
-const loopPerM = (region: Exclude<RegionId, 'north-america'>, size: string): number => (metricRegions[region].operatingMultiplier * 2 * metricRegions[region].milliOhmPerMetre20C[size]!) / 1000
+const loopPerM = (region: Exclude<RegionId, 'north-america'>, size: string): number =>
+  (metricRegions[region].operatingMultiplier * 2 * metricRegions[region].milliOhmPerMetre20C[size]!) / 1000
 
 interface Drawn {
   readonly lengthM: number
@@ -74,23 +83,54 @@ interface Drawn {
   readonly from: number
   readonly leg: 'A' | 'B' | 'AB'
 }
-const drawnPoint = fc.record({ lengthM: fc.integer({ min: 0, max: 30 }), watts: fc.integer({ min: 0, max: 2500 }), size: fc.integer({ min: -2, max: 2 }), fuse: fc.boolean(), from: fc.nat(5), leg: fc.constantFrom<Drawn['leg']>('A', 'B', 'AB') })
+const drawnPoint = fc.record({
+  lengthM: fc.integer({ min: 0, max: 30 }),
+  watts: fc.integer({ min: 0, max: 2500 }),
+  size: fc.integer({ min: -2, max: 2 }),
+  fuse: fc.boolean(),
+  from: fc.nat(5),
+  leg: fc.constantFrom<Drawn['leg']>('A', 'B', 'AB'),
+})
 const circuitOf = (region: RegionId, kind: Circuit['kind'], list: readonly Drawn[], closeM: number, inRing: number): Circuit => ({
   ...newJob(region, 'x', '').circuits[0]!,
   kind,
   closeM,
-  points: list.map((d, i) => laid(`p${i}`, `P${i}`, { lengthM: d.lengthM, watts: d.watts, leg: d.leg, size: d.size < 0 ? null : sizes[region][d.size]!, fuseA: d.fuse && region !== 'north-america' ? 3 : null, from: i < inRing ? null : i === 0 ? null : `p${d.from % i}` })),
+  points: list.map((d, i) =>
+    laid(`p${i}`, `P${i}`, {
+      lengthM: d.lengthM,
+      watts: d.watts,
+      leg: d.leg,
+      size: d.size < 0 ? null : sizes[region][d.size]!,
+      fuseA: d.fuse && region !== 'north-america' ? 3 : null,
+      from: i < inRing ? null : i === 0 ? null : `p${d.from % i}`,
+    }),
+  ),
 })
 
 const workOut = (region: RegionId, circuit: Circuit, stretches: readonly number[] = []) => {
   const job = newJob(region, 'x', '')
-  const design = { ...circuit.designs[0]!, stretches: stretches.map((lengthM, i) => ({ ...newStretch(circuit.designs[0]!, `s${i}`), lengthM })) }
-  return workLayout({ job: { ...job, supply: { ...job.supply, zeOhm: 0.35 } }, circuit, design, size: main(region), breakerA: 32, carries: () => 30, protective: (s) => s })
+  const design = {
+    ...circuit.designs[0]!,
+    stretches: stretches.map((lengthM, i) => ({ ...newStretch(circuit.designs[0]!, `s${i}`), lengthM })),
+  }
+  return workLayout({
+    job: { ...job, supply: { ...job.supply, zeOhm: 0.35 } },
+    circuit,
+    design,
+    size: main(region),
+    breakerA: 32,
+    carries: () => 30,
+    protective: (s) => s,
+  })
 }
 
 /** What a point lets through, fuses counted, as the cable before it sees it; and what each point therefore takes itself. */
 function takes(points: readonly CircuitPoint[], volts: number): Map<string, number> {
-  const through = (p: CircuitPoint): number => Math.min((p.watts ?? 0) / volts + points.filter((c) => c.from === p.id).reduce((s, c) => s + through(c), 0), p.fuseA ?? Number.POSITIVE_INFINITY)
+  const through = (p: CircuitPoint): number =>
+    Math.min(
+      (p.watts ?? 0) / volts + points.filter((c) => c.from === p.id).reduce((s, c) => s + through(c), 0),
+      p.fuseA ?? Number.POSITIVE_INFINITY,
+    )
   return new Map(points.map((p) => [p.id, through(p) - points.filter((c) => c.from === p.id).reduce((s, c) => s + through(c), 0)]))
 }
 
@@ -107,35 +147,67 @@ function edgesOf(region: RegionId, circuit: Circuit, ohm: (size: string) => numb
 describe('the points of a circuit agree with the network solved in general', () => {
   it('radials of any shape, with fuses, branches of other sizes and a run before the first point', () => {
     fc.assert(
-      fc.property(fc.constantFrom<RegionId>('north-america', 'united-kingdom', 'southern-africa'), fc.array(drawnPoint, { minLength: 1, maxLength: 7 }), fc.array(fc.integer({ min: 1, max: 20 }), { maxLength: 2 }), (region, list, stretches) => {
-        const circuit = circuitOf(region, 'radial', list, 0, 1)
-        const { points } = workOut(region, circuit, stretches)
-        const trunkM = stretches.reduce((a, b) => a + b, 0)
-        const expected = drops(edgesOf(region, circuit, (s) => perAm(region, s), trunkM), takes(circuit.points, circuit.load.volts!))
-        for (const p of points) expect(p.dropV).toBeCloseTo(expected.get(p.point.id)!, 7)
-        if (region === 'north-america') return
-        // An ampere sent into a point comes back over its loop.
-        for (const p of points) expect(p.zsOhm).toBeCloseTo(0.35 + drops(edgesOf(region, circuit, (s) => loopPerM(region, s), trunkM), new Map([[p.point.id, 1]])).get(p.point.id)!, 9)
-      }),
+      fc.property(
+        fc.constantFrom<RegionId>('north-america', 'united-kingdom', 'southern-africa'),
+        fc.array(drawnPoint, { minLength: 1, maxLength: 7 }),
+        fc.array(fc.integer({ min: 1, max: 20 }), { maxLength: 2 }),
+        (region, list, stretches) => {
+          const circuit = circuitOf(region, 'radial', list, 0, 1)
+          const { points } = workOut(region, circuit, stretches)
+          const trunkM = stretches.reduce((a, b) => a + b, 0)
+          const expected = drops(
+            edgesOf(region, circuit, (s) => perAm(region, s), trunkM),
+            takes(circuit.points, circuit.load.volts!),
+          )
+          for (const p of points) expect(p.dropV).toBeCloseTo(expected.get(p.point.id)!, 7)
+          if (region === 'north-america') return
+          // An ampere sent into a point comes back over its loop.
+          for (const p of points)
+            expect(p.zsOhm).toBeCloseTo(
+              0.35 +
+                drops(
+                  edgesOf(region, circuit, (s) => loopPerM(region, s), trunkM),
+                  new Map([[p.point.id, 1]]),
+                ).get(p.point.id)!,
+              9,
+            )
+        },
+      ),
       { numRuns: 150 },
     )
   })
 
   it('rings with spurs, and with lengths of another size in them', () => {
     fc.assert(
-      fc.property(fc.array(drawnPoint, { minLength: 1, maxLength: 8 }), fc.integer({ min: 1, max: 5 }), fc.integer({ min: 1, max: 30 }), (list, inRing, closeM) => {
-        const region = 'united-kingdom' as const
-        const circuit = circuitOf(region, 'ring', list, closeM, inRing)
-        const { points, legsA } = workOut(region, circuit)
-        const taken = takes(circuit.points, 230)
-        const edges = edgesOf(region, circuit, (s) => perAm(region, s))
-        const expected = drops(edges, taken)
-        for (const p of points) expect(p.dropV).toBeCloseTo(expected.get(p.point.id)!, 7)
-        const back = edges.at(-1)!
-        expect(legsA!.back).toBeCloseTo(expected.get(back.a)! / back.ohm, 7)
-        expect(legsA!.out + legsA!.back).toBeCloseTo([...taken.values()].reduce((a, b) => a + b, 0), 7)
-        for (const p of points) expect(p.zsOhm).toBeCloseTo(0.35 + drops(edgesOf(region, circuit, (s) => loopPerM(region, s)), new Map([[p.point.id, 1]])).get(p.point.id)!, 9)
-      }),
+      fc.property(
+        fc.array(drawnPoint, { minLength: 1, maxLength: 8 }),
+        fc.integer({ min: 1, max: 5 }),
+        fc.integer({ min: 1, max: 30 }),
+        (list, inRing, closeM) => {
+          const region = 'united-kingdom' as const
+          const circuit = circuitOf(region, 'ring', list, closeM, inRing)
+          const { points, legsA } = workOut(region, circuit)
+          const taken = takes(circuit.points, 230)
+          const edges = edgesOf(region, circuit, (s) => perAm(region, s))
+          const expected = drops(edges, taken)
+          for (const p of points) expect(p.dropV).toBeCloseTo(expected.get(p.point.id)!, 7)
+          const back = edges.at(-1)!
+          expect(legsA!.back).toBeCloseTo(expected.get(back.a)! / back.ohm, 7)
+          expect(legsA!.out + legsA!.back).toBeCloseTo(
+            [...taken.values()].reduce((a, b) => a + b, 0),
+            7,
+          )
+          for (const p of points)
+            expect(p.zsOhm).toBeCloseTo(
+              0.35 +
+                drops(
+                  edgesOf(region, circuit, (s) => loopPerM(region, s)),
+                  new Map([[p.point.id, 1]]),
+                ).get(p.point.id)!,
+              9,
+            )
+        },
+      ),
       { numRuns: 200 },
     )
   })
@@ -147,7 +219,8 @@ describe('the points of a circuit agree with the network solved in general', () 
         const circuit = circuitOf(region, 'shared-neutral', list, 0, roots)
         const { points, linesA } = workOut(region, circuit)
         const edges = edgesOf(region, circuit, (s) => perAm(region, s) / 2)
-        const on = (leg: 'A' | 'B') => new Map(circuit.points.map((p) => [p.id, p.leg === 'AB' ? p.watts! / 240 : p.leg === leg ? p.watts! / 120 : 0]))
+        const on = (leg: 'A' | 'B') =>
+          new Map(circuit.points.map((p) => [p.id, p.leg === 'AB' ? p.watts! / 240 : p.leg === leg ? p.watts! / 120 : 0]))
         const [a, b] = [on('A'), on('B')]
         const neutral = drops(edges, new Map(circuit.points.map((p) => [p.id, a.get(p.id)! - b.get(p.id)!])))
         const [lineA, lineB] = [drops(edges, a), drops(edges, b)]

@@ -15,17 +15,31 @@ const stop = (id: string, more: Partial<Placed>): Placed => placed(id, `Point ${
 function make(region: RegionId, points: Placed[], ...edits: Edit[]): Job {
   return [
     { kind: 'supply.set', patch: { zeOhm: 0.35 } } as Edit,
-    { kind: 'design.set', ...at, design: 'a', patch: { lengthM: 10, accessory: region === 'north-america' ? 'na-duplex-20' : region === 'united-kingdom' ? 'uk-socket-13-twin' : 'za-socket-16', residual: { at: 'none', ma: 30, type: 'A' } } } as Edit,
+    {
+      kind: 'design.set',
+      ...at,
+      design: 'a',
+      patch: {
+        lengthM: 10,
+        accessory: region === 'north-america' ? 'na-duplex-20' : region === 'united-kingdom' ? 'uk-socket-13-twin' : 'za-socket-16',
+        residual: { at: 'none', ma: 30, type: 'A' },
+      },
+    } as Edit,
     ...(points.length ? [{ kind: 'circuit-point.add', ...at, points } as Edit] : []),
     ...edits,
   ].reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
 }
 const chosen = (job: Job) => evaluate(job, []).circuits[0]!.chosen
-const rulesOf = (job: Job) => chosen(job).findings.filter((f) => f.severity === 'error').map((f) => f.rule)
+const rulesOf = (job: Job) =>
+  chosen(job)
+    .findings.filter((f) => f.severity === 'error')
+    .map((f) => f.rule)
 
 describe('a radial with several points', () => {
   it('loses at each point what the current beyond it loses on the way', () => {
-    const { layout, result } = chosen(make('united-kingdom', [stop('a', { lengthM: 10, watts: 1150 }), stop('b', { from: 'a', lengthM: 8, watts: 920 })]))
+    const { layout, result } = chosen(
+      make('united-kingdom', [stop('a', { lengthM: 10, watts: 1150 }), stop('b', { from: 'a', lengthM: 8, watts: 920 })]),
+    )
     expect(result!.size).toBe('1.5 mm2')
     // 9 A over 10 m, then 4 A over 8 m, at 29 mV/A/m.
     expect(layout!.points[0]).toMatchObject({ throughA: 9, dropV: expect.closeTo((29 * 10 * 9) / 1000, 9) })
@@ -37,13 +51,25 @@ describe('a radial with several points', () => {
 
   it('is one point the same as one run', () => {
     fc.assert(
-      fc.property(fc.constantFrom<RegionId>('north-america', 'united-kingdom', 'southern-africa'), fc.integer({ min: 1, max: 40 }), fc.integer({ min: 100, max: 1400 }), (region, lengthM, watts) => {
-        const along = chosen(make(region, [stop('a', { lengthM, watts })])).result!
-        const alone = chosen(make(region, [], { kind: 'load.set', ...at, patch: { amount: watts } }, { kind: 'design.set', ...at, design: 'a', patch: { lengthM } })).result!
-        expect(along.size).toBe(alone.size)
-        expect(along.breakerA).toBe(alone.breakerA)
-        expect(along.dropPercent).toBeCloseTo(alone.dropPercent!, 9)
-      }),
+      fc.property(
+        fc.constantFrom<RegionId>('north-america', 'united-kingdom', 'southern-africa'),
+        fc.integer({ min: 1, max: 40 }),
+        fc.integer({ min: 100, max: 1400 }),
+        (region, lengthM, watts) => {
+          const along = chosen(make(region, [stop('a', { lengthM, watts })])).result!
+          const alone = chosen(
+            make(
+              region,
+              [],
+              { kind: 'load.set', ...at, patch: { amount: watts } },
+              { kind: 'design.set', ...at, design: 'a', patch: { lengthM } },
+            ),
+          ).result!
+          expect(along.size).toBe(alone.size)
+          expect(along.breakerA).toBe(alone.breakerA)
+          expect(along.dropPercent).toBeCloseTo(alone.dropPercent!, 9)
+        },
+      ),
       { numRuns: 60 },
     )
   })
@@ -56,7 +82,19 @@ describe('a radial with several points', () => {
   })
 
   it('says which branch is too thin for what guards it', () => {
-    const branch = (more: Partial<Placed>) => rulesOf(make('united-kingdom', [stop('a', { lengthM: 5, watts: 2000 }), stop('b', { from: 'a', lengthM: 5, watts: 200, size: '1.0 mm2', ...more })], { kind: 'design.set', ...at, design: 'a', patch: { wantedBreakerA: 20, minSize: '2.5 mm2', method: 'conduit-in-insulated-wall' } }))
+    const branch = (more: Partial<Placed>) =>
+      rulesOf(
+        make(
+          'united-kingdom',
+          [stop('a', { lengthM: 5, watts: 2000 }), stop('b', { from: 'a', lengthM: 5, watts: 200, size: '1.0 mm2', ...more })],
+          {
+            kind: 'design.set',
+            ...at,
+            design: 'a',
+            patch: { wantedBreakerA: 20, minSize: '2.5 mm2', method: 'conduit-in-insulated-wall' },
+          },
+        ),
+      )
     expect(branch({})).toContain('branch-not-protected')
     expect(branch({ fuseA: 3 })).not.toContain('branch-not-protected')
     expect(branch({ watts: 3000 })).toContain('branch-overloaded')
@@ -68,13 +106,23 @@ describe('a radial with several points', () => {
   })
 
   it('asks for lengths and loads that are missing and says nothing else', () => {
-    const report = evaluate(make('united-kingdom', [stop('a', { lengthM: null, watts: 100 }), stop('b', { from: 'a', lengthM: 3, watts: null })]), [])
+    const report = evaluate(
+      make('united-kingdom', [stop('a', { lengthM: null, watts: 100 }), stop('b', { from: 'a', lengthM: 3, watts: null })]),
+      [],
+    )
     expect(report.circuits[0]!.open.filter((o) => o.field === 'points')).toHaveLength(2)
     expect(report.circuits[0]!.chosen.result).toBeNull()
   })
 })
 
-const ring = (points: Placed[], closeM = 10, ...edits: Edit[]) => make('united-kingdom', points, { kind: 'circuit.set', ...at, patch: { kind: 'ring', closeM } }, { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'board', ma: 30, type: 'A' } } }, ...edits)
+const ring = (points: Placed[], closeM = 10, ...edits: Edit[]) =>
+  make(
+    'united-kingdom',
+    points,
+    { kind: 'circuit.set', ...at, patch: { kind: 'ring', closeM } },
+    { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'board', ma: 30, type: 'A' } } },
+    ...edits,
+  )
 
 describe('a ring', () => {
   it('shares its load between the legs by distance, and stands behind 32 A on 2.5 mm²', () => {
@@ -90,7 +138,15 @@ describe('a ring', () => {
     fc.assert(
       fc.property(fc.integer({ min: 5, max: 60 }), fc.integer({ min: 200, max: 3000 }), (half, watts) => {
         const { layout } = chosen(ring([stop('a', { lengthM: half, watts })], half))
-        const byCalculator = voltageDrop({ region: 'united-kingdom', size: '2.5 mm2', conductor: 'copper', lengthM: 2 * half, currentA: watts / 230, systemV: 230, ring: true })
+        const byCalculator = voltageDrop({
+          region: 'united-kingdom',
+          size: '2.5 mm2',
+          conductor: 'copper',
+          lengthM: 2 * half,
+          currentA: watts / 230,
+          systemV: 230,
+          ring: true,
+        })
         expect(layout!.points[0]!.dropV).toBeCloseTo(byCalculator.dropV, 9)
         expect(layout!.points[0]!.zsOhm).toBeCloseTo(0.35 + (1.2 * (7.41 + 12.1) * 2 * half) / 4 / 1000, 9)
       }),
@@ -100,12 +156,24 @@ describe('a ring', () => {
 
   it('closes: the drop walked round from one side comes back to nothing', () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ lengthM: fc.integer({ min: 1, max: 15 }), watts: fc.integer({ min: 0, max: 1500 }) }), { minLength: 1, maxLength: 6 }), fc.integer({ min: 1, max: 15 }), (list, closeM) => {
-        const { layout } = chosen(ring(list.map((p, i) => stop(`p${i}`, p)), closeM))
-        const last = layout!.points.at(-1)!
-        expect(last.dropV).toBeCloseTo(((18 * closeM) / 1000) * layout!.legsA!.back, 6)
-        expect(Math.min(...layout!.points.map((p) => p.dropV))).toBeGreaterThanOrEqual(-1e-9)
-      }),
+      fc.property(
+        fc.array(fc.record({ lengthM: fc.integer({ min: 1, max: 15 }), watts: fc.integer({ min: 0, max: 1500 }) }), {
+          minLength: 1,
+          maxLength: 6,
+        }),
+        fc.integer({ min: 1, max: 15 }),
+        (list, closeM) => {
+          const { layout } = chosen(
+            ring(
+              list.map((p, i) => stop(`p${i}`, p)),
+              closeM,
+            ),
+          )
+          const last = layout!.points.at(-1)!
+          expect(last.dropV).toBeCloseTo(((18 * closeM) / 1000) * layout!.legsA!.back, 6)
+          expect(Math.min(...layout!.points.map((p) => p.dropV))).toBeGreaterThanOrEqual(-1e-9)
+        },
+      ),
       { numRuns: 60 },
     )
   })
@@ -113,13 +181,59 @@ describe('a ring', () => {
   const two = [stop('a', { lengthM: 10, watts: 500 }), stop('b', { lengthM: 10, watts: 500 })]
   it.each<[string, () => Job, () => Job]>([
     ['ring-device', () => ring(two, 10, { kind: 'design.set', ...at, design: 'a', patch: { wantedBreakerA: 20 } }), () => ring(two)],
-    ['ring-capacity', () => ring(two, 10, { kind: 'design.set', ...at, design: 'a', patch: { ambientC: 60, groupedCircuits: 20 } }), () => ring(two)],
-    ['ring-leg-overloaded', () => ring([stop('a', { lengthM: 1, watts: 7000 })], 60, { kind: 'design.set', ...at, design: 'a', patch: { groupedCircuits: 20, ambientC: 60 } }), () => ring(two)],
-    ['spur-on-spur', () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 100 }), stop('t', { from: 's', lengthM: 2, watts: 100 })]), () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 100, fuseA: 13 }), stop('t', { from: 's', lengthM: 2, watts: 100 })])],
-    ['spur-too-many', () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 100, outlets: 3 })]), () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 100, outlets: 2 })])],
-    ['too-many-spurs', () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 1 }), stop('t', { from: 'a', lengthM: 2, watts: 1 }), stop('u', { from: 'b', lengthM: 2, watts: 1 })]), () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 1 })])],
-    ['point-voltage-drop', () => ring([stop('a', { lengthM: 10, watts: 500 }), stop('s', { from: 'a', lengthM: 900, watts: 3000 })]), () => ring(two)],
-    ['point-loop-too-high', () => ring(two, 10, { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'none', ma: 30, type: 'A' } } }, { kind: 'supply.set', patch: { zeOhm: 3 } }), () => ring(two)],
+    [
+      'ring-capacity',
+      () => ring(two, 10, { kind: 'design.set', ...at, design: 'a', patch: { ambientC: 60, groupedCircuits: 20 } }),
+      () => ring(two),
+    ],
+    [
+      'ring-leg-overloaded',
+      () =>
+        ring([stop('a', { lengthM: 1, watts: 7000 })], 60, {
+          kind: 'design.set',
+          ...at,
+          design: 'a',
+          patch: { groupedCircuits: 20, ambientC: 60 },
+        }),
+      () => ring(two),
+    ],
+    [
+      'spur-on-spur',
+      () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 100 }), stop('t', { from: 's', lengthM: 2, watts: 100 })]),
+      () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 100, fuseA: 13 }), stop('t', { from: 's', lengthM: 2, watts: 100 })]),
+    ],
+    [
+      'spur-too-many',
+      () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 100, outlets: 3 })]),
+      () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 100, outlets: 2 })]),
+    ],
+    [
+      'too-many-spurs',
+      () =>
+        ring([
+          ...two,
+          stop('s', { from: 'a', lengthM: 2, watts: 1 }),
+          stop('t', { from: 'a', lengthM: 2, watts: 1 }),
+          stop('u', { from: 'b', lengthM: 2, watts: 1 }),
+        ]),
+      () => ring([...two, stop('s', { from: 'a', lengthM: 2, watts: 1 })]),
+    ],
+    [
+      'point-voltage-drop',
+      () => ring([stop('a', { lengthM: 10, watts: 500 }), stop('s', { from: 'a', lengthM: 900, watts: 3000 })]),
+      () => ring(two),
+    ],
+    [
+      'point-loop-too-high',
+      () =>
+        ring(
+          two,
+          10,
+          { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'none', ma: 30, type: 'A' } } },
+          { kind: 'supply.set', patch: { zeOhm: 3 } },
+        ),
+      () => ring(two),
+    ],
   ])('%s is raised and not raised', (rule, raises, quiet) => {
     expect(rulesOf(raises())).toContain(rule)
     expect(rulesOf(quiet())).not.toContain(rule)
@@ -127,16 +241,28 @@ describe('a ring', () => {
 })
 
 describe('two lines with a shared neutral', () => {
-  const shared = (points: Placed[], way = '14-16') => make('north-america', points, { kind: 'circuit.set', ...at, patch: { kind: 'shared-neutral', way } })
+  const shared = (points: Placed[], way = '14-16') =>
+    make('north-america', points, { kind: 'circuit.set', ...at, patch: { kind: 'shared-neutral', way } })
   it('lose less when balanced, and the neutral carries the difference', () => {
     const even = chosen(shared([stop('a', { lengthM: 20, watts: 1200, leg: 'A' }), stop('b', { lengthM: 20, watts: 1200, leg: 'B' })]))
     expect(even.layout!.linesA).toEqual({ A: 10, B: 10, neutral: 0 })
-    const both = chosen(shared([stop('j', { lengthM: 20, watts: 0, leg: 'A' }), stop('a', { from: 'j', lengthM: 1, watts: 1200, leg: 'A' }), stop('b', { from: 'j', lengthM: 1, watts: 1200, leg: 'B' })]))
-    const alone = chosen(shared([stop('j', { lengthM: 20, watts: 0, leg: 'A' }), stop('a', { from: 'j', lengthM: 1, watts: 1200, leg: 'A' })]))
+    const both = chosen(
+      shared([
+        stop('j', { lengthM: 20, watts: 0, leg: 'A' }),
+        stop('a', { from: 'j', lengthM: 1, watts: 1200, leg: 'A' }),
+        stop('b', { from: 'j', lengthM: 1, watts: 1200, leg: 'B' }),
+      ]),
+    )
+    const alone = chosen(
+      shared([stop('j', { lengthM: 20, watts: 0, leg: 'A' }), stop('a', { from: 'j', lengthM: 1, watts: 1200, leg: 'A' })]),
+    )
     const dropOf = (r: typeof both) => r.layout!.points.find((p) => p.point.id === 'a')!.dropV
     expect(dropOf(both)).toBeLessThan(dropOf(alone))
     // Alone: there and back over 21 m at 1.93 Ω per 1000 ft (12 AWG).
-    expect(dropOf(alone)).toBeCloseTo((2 * 21 * 10 * ({ '14 AWG': 3.07, '12 AWG': 1.93 } as Record<string, number>)[alone.result!.size!]!) / 304.8, 6)
+    expect(dropOf(alone)).toBeCloseTo(
+      (2 * 21 * 10 * ({ '14 AWG': 3.07, '12 AWG': 1.93 } as Record<string, number>)[alone.result!.size!]!) / 304.8,
+      6,
+    )
   })
   it('open together, on different legs', () => {
     const pts = [stop('a', { lengthM: 5, watts: 600 }), stop('b', { lengthM: 5, watts: 600, leg: 'B' as const })]
@@ -148,10 +274,18 @@ describe('two lines with a shared neutral', () => {
 })
 
 describe('a run of stretches', () => {
-  const seg = (job: Job, list: Partial<ReturnType<typeof newStretch>>[]): Edit => ({ kind: 'design.set', ...at, design: 'a', patch: { stretches: list.map((s, i) => ({ ...newStretch(job.circuits[0]!.designs[0]!, `s${i}`), ...s })) } })
+  const seg = (job: Job, list: Partial<ReturnType<typeof newStretch>>[]): Edit => ({
+    kind: 'design.set',
+    ...at,
+    design: 'a',
+    patch: { stretches: list.map((s, i) => ({ ...newStretch(job.circuits[0]!.designs[0]!, `s${i}`), ...s })) },
+  })
   it('is governed by the worst, and says what moving it would win', () => {
     const base = make('united-kingdom', [], { kind: 'load.set', ...at, patch: { amount: 5000 } })
-    const { stretches, governing, without, result, input } = chosen(applyEdit(base, seg(base, [{ lengthM: 5 }, { lengthM: 4, ambientC: 45, method: 'ceiling-insulation-over-100mm', place: 'attic' }])).job)
+    const { stretches, governing, without, result, input } = chosen(
+      applyEdit(base, seg(base, [{ lengthM: 5 }, { lengthM: 4, ambientC: 45, method: 'ceiling-insulation-over-100mm', place: 'attic' }]))
+        .job,
+    )
     expect(governing).toBe(1)
     expect(stretches[0]!.ampacityA).toBeGreaterThan(stretches[1]!.ampacityA)
     expect(input!.run.lengthM).toBe(9)
@@ -163,10 +297,23 @@ describe('a run of stretches', () => {
     expect(chosen(applyEdit(base, seg(base, [{ lengthM: 10 }, { lengthM: 20 }])).job).result).toEqual(one)
   })
   it('counts every circuit of a raceway on the stretch in conduit', () => {
-    const base = make('north-america', [], { kind: 'load.set', ...at, patch: { amount: 1400 } }, { kind: 'circuit.add', id: 'c2', name: 'B' }, { kind: 'circuit.add', id: 'c3', name: 'C' }, { kind: 'raceway.add', item: newRaceway('r', 'Raceway', { lengthM: 5, circuits: ['c1', 'c2', 'c3'] }) })
+    const base = make(
+      'north-america',
+      [],
+      { kind: 'load.set', ...at, patch: { amount: 1400 } },
+      { kind: 'circuit.add', id: 'c2', name: 'B' },
+      { kind: 'circuit.add', id: 'c3', name: 'C' },
+      { kind: 'raceway.add', item: newRaceway('r', 'Raceway', { lengthM: 5, circuits: ['c1', 'c2', 'c3'] }) },
+    )
     const inConduit = applyEdit(base, seg(base, [{ lengthM: 10, place: 'conduit' }])).job
     expect((chosen(inConduit).input!.run as { loadedConductors: number }).loadedConductors).toBe(6)
-    expect((chosen(applyEdit(inConduit, { kind: 'raceway.set', id: 'r', patch: { nipple: true, lengthM: 0.6 } }).job).input!.run as { loadedConductors: number }).loadedConductors).toBe(2)
+    expect(
+      (
+        chosen(applyEdit(inConduit, { kind: 'raceway.set', id: 'r', patch: { nipple: true, lengthM: 0.6 } }).job).input!.run as {
+          loadedConductors: number
+        }
+      ).loadedConductors,
+    ).toBe(2)
   })
 })
 

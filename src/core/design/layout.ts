@@ -81,7 +81,10 @@ const childrenOf = (points: readonly CircuitPoint[], id: string | null): Circuit
 
 /** Current through the cable that reaches a point: its own and all that hangs beyond. */
 function through(points: readonly CircuitPoint[], p: CircuitPoint, volts: number): number {
-  return Math.min(ownA(p, volts) + childrenOf(points, p.id).reduce((sum, c) => sum + through(points, c, volts), 0), p.fuseA ?? Number.POSITIVE_INFINITY)
+  return Math.min(
+    ownA(p, volts) + childrenOf(points, p.id).reduce((sum, c) => sum + through(points, c, volts), 0),
+    p.fuseA ?? Number.POSITIVE_INFINITY,
+  )
 }
 
 /**
@@ -95,16 +98,60 @@ export function workLayout(input: LayoutInput): LayoutReport {
   const ring = circuit.kind === 'ring' && job.region === 'united-kingdom'
   const reports = ring ? ringPoints(input, line) : circuit.kind === 'shared-neutral' ? sharedPoints(input, line) : treePoints(input, line)
   const most = (of: (p: PointReport) => number) => reports.points.toSorted((a, b) => of(b) - of(a))[0] ?? null
-  const maxZsOhm = job.region === 'north-america' || job.supply.zeOhm === null ? null : input.design.residual.at === 'board' ? maxRcdZs(metricRegions[job.region], input.design.residual.ma) : maxBreakerZs(metricRegions[job.region], input.design.breakerType, input.breakerA)
-  const worst = { worstDrop: most((p) => p.dropPercent), worstLoop: reports.points.some((p) => p.zsOhm !== null) ? most((p) => p.zsOhm ?? 0) : null }
-  return { ...reports, ...worst, maxZsOhm, findings: [...layoutFindings(input, reports.points, worst, maxZsOhm), ...(ring ? ringFindings(input, reports.legsA!) : [])] }
+  const maxZsOhm =
+    job.region === 'north-america' || job.supply.zeOhm === null
+      ? null
+      : input.design.residual.at === 'board'
+        ? maxRcdZs(metricRegions[job.region], input.design.residual.ma)
+        : maxBreakerZs(metricRegions[job.region], input.design.breakerType, input.breakerA)
+  const worst = {
+    worstDrop: most((p) => p.dropPercent),
+    worstLoop: reports.points.some((p) => p.zsOhm !== null) ? most((p) => p.zsOhm ?? 0) : null,
+  }
+  return {
+    ...reports,
+    ...worst,
+    maxZsOhm,
+    findings: [...layoutFindings(input, reports.points, worst, maxZsOhm), ...(ring ? ringFindings(input, reports.legsA!) : [])],
+  }
 }
 
 type Reports = Pick<LayoutReport, 'points' | 'legsA' | 'linesA'>
 
-function report(input: LayoutInput, line: Line, point: CircuitPoint, at: { distanceM: number; throughA: number; alongA?: number; dropV: number; loopOhm: number | null; size: string; volts: number; beforeV: number; neutralA?: number; loopWords?: string }): PointReport {
+function report(
+  input: LayoutInput,
+  line: Line,
+  point: CircuitPoint,
+  at: {
+    distanceM: number
+    throughA: number
+    alongA?: number
+    dropV: number
+    loopOhm: number | null
+    size: string
+    volts: number
+    beforeV: number
+    neutralA?: number
+    loopWords?: string
+  },
+): PointReport {
   const ze = input.job.supply.zeOhm
-  return { point, size: at.size, distanceM: at.distanceM, throughA: at.throughA, alongA: at.alongA ?? at.throughA, ampacityA: input.carries(at.size), dropV: at.dropV, dropPercent: (100 * at.dropV) / at.volts, zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null, loopOhm: line.loopPerM ? at.loopOhm : null, spanM: point.lengthM ?? 0, beforeV: at.beforeV, neutralA: at.neutralA ?? null, loopWords: at.loopWords ?? null }
+  return {
+    point,
+    size: at.size,
+    distanceM: at.distanceM,
+    throughA: at.throughA,
+    alongA: at.alongA ?? at.throughA,
+    ampacityA: input.carries(at.size),
+    dropV: at.dropV,
+    dropPercent: (100 * at.dropV) / at.volts,
+    zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null,
+    loopOhm: line.loopPerM ? at.loopOhm : null,
+    spanM: point.lengthM ?? 0,
+    beforeV: at.beforeV,
+    neutralA: at.neutralA ?? null,
+    loopWords: at.loopWords ?? null,
+  }
 }
 
 interface Upstream {
@@ -127,16 +174,29 @@ function walk(input: LayoutInput, line: Line, p: CircuitPoint, up: Upstream, vol
   const size = p.size ?? input.size
   const throughA = through(input.circuit.points, p, volts)
   const lengthM = p.lengthM ?? 0
-  const here: Upstream = { distanceM: up.distanceM + lengthM, dropV: up.dropV + line.dropPerAm(size) * lengthM * throughA, loopOhm: up.loopOhm + (line.loopPerM?.(size) ?? 0) * lengthM }
-  const loopWords = line.loopPerM ? `${trim(up.loopOhm, 4)} + ${trim(lengthM, 2)} m × ${trim(1000 * line.loopPerM(size), 2)} mΩ/m` : undefined
-  return [report(input, line, p, { ...here, throughA, size, volts, beforeV: up.dropV, loopWords }), ...branch(input, line, p.id, here, volts)]
+  const here: Upstream = {
+    distanceM: up.distanceM + lengthM,
+    dropV: up.dropV + line.dropPerAm(size) * lengthM * throughA,
+    loopOhm: up.loopOhm + (line.loopPerM?.(size) ?? 0) * lengthM,
+  }
+  const loopWords = line.loopPerM
+    ? `${trim(up.loopOhm, 4)} + ${trim(lengthM, 2)} m × ${trim(1000 * line.loopPerM(size), 2)} mΩ/m`
+    : undefined
+  return [
+    report(input, line, p, { ...here, throughA, size, volts, beforeV: up.dropV, loopWords }),
+    ...branch(input, line, p.id, here, volts),
+  ]
 }
 
 function treePoints(input: LayoutInput, line: Line): Reports {
   const { points, load } = input.circuit
   const volts = load.volts!
   const roots = childrenOf(points, null)
-  const start = trunk(input, line, roots.reduce((sum, p) => sum + through(points, p, volts), 0))
+  const start = trunk(
+    input,
+    line,
+    roots.reduce((sum, p) => sum + through(points, p, volts), 0),
+  )
   return { points: roots.flatMap((p) => walk(input, line, p, start, volts)), legsA: null, linesA: null }
 }
 
@@ -153,7 +213,12 @@ function ringPoints(input: LayoutInput, line: Line): Reports {
     z += perM(size) * lengthM
     return { x, r, z }
   }
-  const places = childrenOf(points, null).map((p) => ({ p, size: p.size ?? input.size, amps: through(points, p, volts), ...lay(p.lengthM ?? 0, p.size ?? input.size) }))
+  const places = childrenOf(points, null).map((p) => ({
+    p,
+    size: p.size ?? input.size,
+    amps: through(points, p, volts),
+    ...lay(p.lengthM ?? 0, p.size ?? input.size),
+  }))
   const round = lay(closeM ?? 0, input.size)
   const all = places.reduce((sum, k) => sum + k.amps, 0)
   const out = round.r > 0 ? places.reduce((sum, k) => sum + (k.amps * (round.r - k.r)) / round.r, 0) : 0
@@ -166,9 +231,22 @@ function ringPoints(input: LayoutInput, line: Line): Reports {
     before = k.r
     // Both ways in parallel.
     const loopOhm = round.z > 0 ? (k.z * (round.z - k.z)) / round.z : 0
-    const loopWords = oneSize ? `${trim(1000 * perM(input.size), 2)} mΩ/m × ${trim(k.x, 2)} × (${trim(round.x, 2)} − ${trim(k.x, 2)}) / ${trim(round.x, 2)} m` : `${trim(k.z, 4)} × (${trim(round.z, 4)} − ${trim(k.z, 4)}) / ${trim(round.z, 4)} Ω`
+    const loopWords = oneSize
+      ? `${trim(1000 * perM(input.size), 2)} mΩ/m × ${trim(k.x, 2)} × (${trim(round.x, 2)} − ${trim(k.x, 2)}) / ${trim(round.x, 2)} m`
+      : `${trim(k.z, 4)} × (${trim(round.z, 4)} − ${trim(k.z, 4)}) / ${trim(round.z, 4)} Ω`
     const here: Upstream = { distanceM: Math.min(k.x, round.x - k.x), dropV: lost, loopOhm }
-    return [report(input, line, k.p, { ...here, throughA: Math.abs(alongA), alongA, size: k.size, volts, beforeV, loopWords: line.loopPerM ? (round.z > 0 ? loopWords : '0') : undefined }), ...branch(input, line, k.p.id, here, volts)]
+    return [
+      report(input, line, k.p, {
+        ...here,
+        throughA: Math.abs(alongA),
+        alongA,
+        size: k.size,
+        volts,
+        beforeV,
+        loopWords: line.loopPerM ? (round.z > 0 ? loopWords : '0') : undefined,
+      }),
+      ...branch(input, line, k.p.id, here, volts),
+    ]
   })
   return { points: reports, legsA: { out, back: all - out }, linesA: null }
 }
@@ -177,7 +255,9 @@ function ringPoints(input: LayoutInput, line: Line): Reports {
 function sharedPoints(input: LayoutInput, line: Line): Reports {
   const { points } = input.circuit
   const [line1, across] = [120, 240]
-  const onLeg = (p: CircuitPoint, leg: 'A' | 'B'): number => (p.leg === 'AB' ? (p.watts ?? 0) / across : p.leg === leg ? (p.watts ?? 0) / line1 : 0) + childrenOf(points, p.id).reduce((sum, c) => sum + onLeg(c, leg), 0)
+  const onLeg = (p: CircuitPoint, leg: 'A' | 'B'): number =>
+    (p.leg === 'AB' ? (p.watts ?? 0) / across : p.leg === leg ? (p.watts ?? 0) / line1 : 0) +
+    childrenOf(points, p.id).reduce((sum, c) => sum + onLeg(c, leg), 0)
   const roots = childrenOf(points, null)
   const sum = (leg: 'A' | 'B', list: readonly CircuitPoint[]) => list.reduce((s, p) => s + onLeg(p, leg), 0)
   const half = line.dropPerAm(input.size) / 2
@@ -190,41 +270,90 @@ function sharedPoints(input: LayoutInput, line: Line): Reports {
     const more = lost(a, b, line.dropPerAm(size) / 2, m)
     const here = { A: up.A + more.A, B: up.B + more.B, m: up.m + m }
     const [dropV, volts] = p.leg === 'AB' ? [here.A + here.B, across] : [here[p.leg], line1]
-    return [report(input, line, p, { distanceM: here.m, throughA: p.leg === 'A' ? a : p.leg === 'B' ? b : Math.max(a, b), dropV, loopOhm: null, size, volts, beforeV: p.leg === 'AB' ? up.A + up.B : up[p.leg], neutralA: p.leg === 'AB' ? Math.min(a, b) : p.leg === 'A' ? a - b : b - a }), ...childrenOf(points, p.id).flatMap((c) => visit(c, here))]
+    return [
+      report(input, line, p, {
+        distanceM: here.m,
+        throughA: p.leg === 'A' ? a : p.leg === 'B' ? b : Math.max(a, b),
+        dropV,
+        loopOhm: null,
+        size,
+        volts,
+        beforeV: p.leg === 'AB' ? up.A + up.B : up[p.leg],
+        neutralA: p.leg === 'AB' ? Math.min(a, b) : p.leg === 'A' ? a - b : b - a,
+      }),
+      ...childrenOf(points, p.id).flatMap((c) => visit(c, here)),
+    ]
   }
   const [A, B] = [sum('A', roots), sum('B', roots)]
   return { points: roots.flatMap((p) => visit(p, { ...trunkLost, m: start })), legsA: null, linesA: { A, B, neutral: Math.abs(A - B) } }
 }
 
-function layoutFindings(input: LayoutInput, points: readonly PointReport[], worst: Pick<LayoutReport, 'worstDrop' | 'worstLoop'>, maxZsOhm: number | null): Finding[] {
+function layoutFindings(
+  input: LayoutInput,
+  points: readonly PointReport[],
+  worst: Pick<LayoutReport, 'worstDrop' | 'worstLoop'>,
+  maxZsOhm: number | null,
+): Finding[] {
   const { job, circuit, breakerA, design } = input
   const list: Finding[] = []
   const na = job.region === 'north-america'
   const limit = na ? 3 : 100 * metricRegions[job.region as 'united-kingdom'].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
   const drop = worst.worstDrop
   if (drop && !atMost(drop.dropPercent, limit))
-    list.push({ rule: na ? 'voltage-drop-over-3-percent' : 'point-voltage-drop', severity: na ? 'warning' : 'error', clause: na ? '210.19(A) informational note' : metricRegions[job.region as 'united-kingdom'].voltDropLimit.clause, message: `${drop.point.name} loses ${formatPercent(drop.dropPercent)} of the voltage, the most of all points; the limit is ${limit} %. A larger cable, a shorter way round or fewer loads beyond it bring it down.` })
+    list.push({
+      rule: na ? 'voltage-drop-over-3-percent' : 'point-voltage-drop',
+      severity: na ? 'warning' : 'error',
+      clause: na ? '210.19(A) informational note' : metricRegions[job.region as 'united-kingdom'].voltDropLimit.clause,
+      message: `${drop.point.name} loses ${formatPercent(drop.dropPercent)} of the voltage, the most of all points; the limit is ${limit} %. A larger cable, a shorter way round or fewer loads beyond it bring it down.`,
+    })
   const loop = worst.worstLoop
   if (loop && maxZsOhm !== null && !atMost(loop.zsOhm!, maxZsOhm)) {
     const region = metricRegions[job.region as 'united-kingdom']
-    list.push({ rule: 'point-loop-too-high', severity: 'error', clause: region.loopClause, message: `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(maxZsOhm)} allowed. Enlarge the cable, shorten the branch, or put the circuit behind a residual device at the board.` })
+    list.push({
+      rule: 'point-loop-too-high',
+      severity: 'error',
+      clause: region.loopClause,
+      message: `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(maxZsOhm)} allowed. Enlarge the cable, shorten the branch, or put the circuit behind a residual device at the board.`,
+    })
   }
   if (loop && !na && design.residual.at === 'board') {
     const region = metricRegions[job.region as 'united-kingdom']
     const breakerMax = maxBreakerZs(region, design.breakerType, breakerA)
-    if (!atMost(loop.zsOhm!, breakerMax) && maxZsOhm !== null && atMost(loop.zsOhm!, maxZsOhm)) list.push({ rule: 'zs-too-high', severity: 'warning', clause: region.rcdClause, message: `At ${loop.point.name} the loop of ${formatOhm(loop.zsOhm!)} is over the ${formatOhm(breakerMax)} the breaker needs; only the residual current device clears an earth fault in time. Prove it by its trip test.` })
+    if (!atMost(loop.zsOhm!, breakerMax) && maxZsOhm !== null && atMost(loop.zsOhm!, maxZsOhm))
+      list.push({
+        rule: 'zs-too-high',
+        severity: 'warning',
+        clause: region.rcdClause,
+        message: `At ${loop.point.name} the loop of ${formatOhm(loop.zsOhm!)} is over the ${formatOhm(breakerMax)} the breaker needs; only the residual current device clears an earth fault in time. Prove it by its trip test.`,
+      })
   }
   for (const p of points) {
     const fitted = fittedAt(design, p.point)
     const each = (p.point.watts ?? 0) / circuit.load.volts! / Math.max(1, p.point.outlets)
-    if (!na && fitted && fitted.outlets > 0 && p.point.outlets > 0 && p.point.fuseA === null && !atLeast(fitted.ratingA, each)) list.push({ rule: 'outlet-below-load', severity: 'error', clause: job.region === 'united-kingdom' ? '512.1.2; 559 and 553' : 'SANS 10142-1: socket-outlets rated for their load', message: `At ${p.point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or connect it permanently.` })
+    if (!na && fitted && fitted.outlets > 0 && p.point.outlets > 0 && p.point.fuseA === null && !atLeast(fitted.ratingA, each))
+      list.push({
+        rule: 'outlet-below-load',
+        severity: 'error',
+        clause: job.region === 'united-kingdom' ? '512.1.2; 559 and 553' : 'SANS 10142-1: socket-outlets rated for their load',
+        message: `At ${p.point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or connect it permanently.`,
+      })
     const guardA = p.point.fuseA ?? breakerA
     const onRing = circuit.kind === 'ring' && p.point.from === null
     const spur = circuit.kind === 'ring' && p.point.from !== null && p.point.fuseA === null
     if (!atLeast(p.ampacityA, p.throughA))
-      list.push({ rule: 'branch-overloaded', severity: 'error', clause: na ? '210.19(A)' : '433.1.1', message: `The cable to ${p.point.name} carries ${formatA(p.throughA)} and is good for ${formatA(p.ampacityA)} as it is run. Enlarge it, or move load elsewhere.` })
+      list.push({
+        rule: 'branch-overloaded',
+        severity: 'error',
+        clause: na ? '210.19(A)' : '433.1.1',
+        message: `The cable to ${p.point.name} carries ${formatA(p.throughA)} and is good for ${formatA(p.ampacityA)} as it is run. Enlarge it, or move load elsewhere.`,
+      })
     else if (!onRing && !spur && p.point.size !== null && !atLeast(p.ampacityA, guardA))
-      list.push({ rule: 'branch-not-protected', severity: 'error', clause: na ? '240.4; 240.21' : '433.2; 434.2', message: `${formatSize(p.size)} to ${p.point.name} is good for ${formatA(p.ampacityA)} behind ${formatA(guardA)}: a thinner branch needs a fuse of its own. Feed it through a fused unit, or keep the size.` })
+      list.push({
+        rule: 'branch-not-protected',
+        severity: 'error',
+        clause: na ? '240.4; 240.21' : '433.2; 434.2',
+        message: `${formatSize(p.size)} to ${p.point.name} is good for ${formatA(p.ampacityA)} behind ${formatA(guardA)}: a thinner branch needs a fuse of its own. Feed it through a fused unit, or keep the size.`,
+      })
   }
   return list
 }
@@ -233,22 +362,56 @@ function ringFindings(input: LayoutInput, legs: { out: number; back: number }): 
   const { circuit, breakerA, size, carries } = input
   const list: Finding[] = []
   const error = (rule: string, message: string, clause: string = RING.clause) => list.push({ rule, severity: 'error', clause, message })
-  if (!(RING.deviceA as readonly number[]).includes(breakerA)) error('ring-device', `A ring final circuit stands behind 30 or 32 A, not ${breakerA} A. Choose 32 A, or run it as a radial.`)
-  if (!atLeast(carries(size), RING.minCapacityA)) error('ring-capacity', `As it is run the cable of the ring carries ${formatA(carries(size))}; a ring needs ${RING.minCapacityA} A in each leg. Move it out of the insulation or the bunch, or enlarge it.`)
+  if (!(RING.deviceA as readonly number[]).includes(breakerA))
+    error('ring-device', `A ring final circuit stands behind 30 or 32 A, not ${breakerA} A. Choose 32 A, or run it as a radial.`)
+  if (!atLeast(carries(size), RING.minCapacityA))
+    error(
+      'ring-capacity',
+      `As it is run the cable of the ring carries ${formatA(carries(size))}; a ring needs ${RING.minCapacityA} A in each leg. Move it out of the insulation or the bunch, or enlarge it.`,
+    )
   for (const p of circuit.points)
-    if (p.from === null && p.size !== null && p.size !== size && (areaMm2(p.size) < areaMm2(RING.minSize) || !atLeast(carries(p.size), RING.minCapacityA)))
-      error('ring-capacity', `The cable of the ring that reaches ${p.name} is ${formatSize(p.size)}, which carries ${formatA(carries(p.size))}; all of a ring is ${formatSize(RING.minSize)} or more and carries ${RING.minCapacityA} A. Replace that length.`)
+    if (
+      p.from === null &&
+      p.size !== null &&
+      p.size !== size &&
+      (areaMm2(p.size) < areaMm2(RING.minSize) || !atLeast(carries(p.size), RING.minCapacityA))
+    )
+      error(
+        'ring-capacity',
+        `The cable of the ring that reaches ${p.name} is ${formatSize(p.size)}, which carries ${formatA(carries(p.size))}; all of a ring is ${formatSize(RING.minSize)} or more and carries ${RING.minCapacityA} A. Replace that length.`,
+      )
   const heavier = Math.max(Math.abs(legs.out), Math.abs(legs.back))
-  if (!atMost(heavier, carries(size))) error('ring-leg-overloaded', `One leg of the ring carries ${formatA(heavier)} with everything on, and its cable ${formatA(carries(size))}. Move the heavy loads toward the middle, or give one a circuit of its own.`, 'Appendix 15')
+  if (!atMost(heavier, carries(size)))
+    error(
+      'ring-leg-overloaded',
+      `One leg of the ring carries ${formatA(heavier)} with everything on, and its cable ${formatA(carries(size))}. Move the heavy loads toward the middle, or give one a circuit of its own.`,
+      'Appendix 15',
+    )
   const inRing = circuit.points.filter((p) => p.from === null)
   const spurs = circuit.points.filter((p) => p.from !== null && p.fuseA === null)
   const ringIds = new Set(inRing.map((p) => p.id))
   for (const s of spurs) {
-    if (!ringIds.has(s.from!) && !fusedAbove(circuit.points, s)) error('spur-on-spur', `${s.name} hangs from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`, 'Appendix 15')
-    if (s.size !== null && areaMm2(s.size) < areaMm2(RING.minSize)) error('spur-too-thin', `The unfused spur to ${s.name} is ${formatSize(s.size)}; from a ring it is ${formatSize(RING.minSize)} or more, or its fault and its load are not covered. Enlarge it, or feed it through a fused unit.`, '433.1.204; Appendix 15')
-    if (s.outlets > 2) error('spur-too-many', `${s.name} has ${s.outlets} outlets on an unfused spur, which may feed one single or twin. Put a fused unit ahead of it.`, 'Appendix 15')
+    if (!ringIds.has(s.from!) && !fusedAbove(circuit.points, s))
+      error(
+        'spur-on-spur',
+        `${s.name} hangs from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`,
+        'Appendix 15',
+      )
+    if (s.size !== null && areaMm2(s.size) < areaMm2(RING.minSize))
+      error(
+        'spur-too-thin',
+        `The unfused spur to ${s.name} is ${formatSize(s.size)}; from a ring it is ${formatSize(RING.minSize)} or more, or its fault and its load are not covered. Enlarge it, or feed it through a fused unit.`,
+        '433.1.204; Appendix 15',
+      )
+    if (s.outlets > 2)
+      error(
+        'spur-too-many',
+        `${s.name} has ${s.outlets} outlets on an unfused spur, which may feed one single or twin. Put a fused unit ahead of it.`,
+        'Appendix 15',
+      )
   }
-  if (spurs.filter((s) => ringIds.has(s.from!)).length > inRing.length) error('too-many-spurs', `There are more unfused spurs than points in the ring. Bring some into the ring, or fuse them.`, 'Appendix 15')
+  if (spurs.filter((s) => ringIds.has(s.from!)).length > inRing.length)
+    error('too-many-spurs', `There are more unfused spurs than points in the ring. Bring some into the ring, or fuse them.`, 'Appendix 15')
   return list
 }
 

@@ -19,8 +19,18 @@ export const usualStart: Record<Nature, { readonly factor: number; readonly seco
   electronic: { factor: 15, seconds: 0.003 },
 }
 /** Hours of use a year, usual and ours, for what the cable wastes. */
-const usualHours: Record<Nature, number> = { general: 800, heating: 1500, lighting: 2000, motor: 600, cooking: 500, duty: 400, charging: 1500, electronic: 3000 }
-export const hoursPerYear = (load: Load): number => load.hoursPerYear ?? (load.continuous ? Math.max(1500, usualHours[load.nature]) : usualHours[load.nature])
+const usualHours: Record<Nature, number> = {
+  general: 800,
+  heating: 1500,
+  lighting: 2000,
+  motor: 600,
+  cooking: 500,
+  duty: 400,
+  charging: 1500,
+  electronic: 3000,
+}
+export const hoursPerYear = (load: Load): number =>
+  load.hoursPerYear ?? (load.continuous ? Math.max(1500, usualHours[load.nature]) : usualHours[load.nature])
 
 /** Amperes by the nameplate, or null while a figure is missing. kWh are spread over the hours they were used in. */
 export function nameplateA(load: Load): number | null {
@@ -33,7 +43,8 @@ export function nameplateA(load: Load): number | null {
 }
 
 /** What stands across a point: of two lines with a shared neutral 240 V where it is on both; elsewhere all are at the circuit's voltage. */
-export const voltsAt = ({ kind, load }: Pick<Circuit, 'kind' | 'load'>, p: Pick<CircuitPoint, 'leg'> | null): number => (kind === 'shared-neutral' ? (p?.leg === 'AB' ? 240 : 120) : load.volts!)
+export const voltsAt = ({ kind, load }: Pick<Circuit, 'kind' | 'load'>, p: Pick<CircuitPoint, 'leg'> | null): number =>
+  kind === 'shared-neutral' ? (p?.leg === 'AB' ? 240 : 120) : load.volts!
 
 /** Watts of all that a circuit feeds, by the nameplates; null while one is not known. */
 export function nameplateW({ load, points }: Pick<Circuit, 'load' | 'points'>): number | null {
@@ -57,7 +68,11 @@ export interface DesignLoad {
   readonly steps: readonly LoadStep[]
 }
 
-const dutyClause: Record<RegionId, string> = { 'north-america': '630.11(A); 430.22(E)', 'united-kingdom': '523.1; 433.1', 'southern-africa': 'IEC 60364-5-52 clause 523' }
+const dutyClause: Record<RegionId, string> = {
+  'north-america': '630.11(A); 430.22(E)',
+  'united-kingdom': '523.1; 433.1',
+  'southern-africa': 'IEC 60364-5-52 clause 523',
+}
 
 /** The current a circuit is designed for, allowance by allowance, or null while the nameplate is not known. */
 export function designLoad(job: Installation, circuit: Circuit): DesignLoad | null {
@@ -72,7 +87,8 @@ export function designLoad(job: Installation, circuit: Circuit): DesignLoad | nu
 function withLongRunning(base: DesignLoad, job: Installation, circuit: Circuit): DesignLoad {
   if (job.region !== 'north-america' || base.continuous) return base
   const isMotor = (p: CircuitPoint) => applianceManner(p.appliance)?.nature === 'motor'
-  const largest = (leg: CircuitPoint['leg']) => circuit.points.filter((p) => p.leg === leg && isMotor(p)).toSorted((x, y) => (y.watts ?? 0) - (x.watts ?? 0))[0]
+  const largest = (leg: CircuitPoint['leg']) =>
+    circuit.points.filter((p) => p.leg === leg && isMotor(p)).toSorted((x, y) => (y.watts ?? 0) - (x.watts ?? 0))[0]
   const motors = (['A', 'B', 'AB'] as const).map(largest)
   const heavy = circuit.points.filter((p) => {
     const manner = applianceManner(p.appliance)
@@ -80,7 +96,17 @@ function withLongRunning(base: DesignLoad, job: Installation, circuit: Circuit):
   })
   if (heavy.length === 0) return base
   const least = stopsA(job, circuit, (p) => (heavy.includes(p) ? 1.25 : 1))!
-  return { ...base, leastBreakerA: Math.max(base.leastBreakerA, least), steps: [...base.steps, { words: `What runs for hours, or is the largest motor (${heavy.map((p) => p.name).join(', ')}), counts a quarter more: the breaker carries ${formatA(least)}.`, clause: '210.20(A); 430.24' }] }
+  return {
+    ...base,
+    leastBreakerA: Math.max(base.leastBreakerA, least),
+    steps: [
+      ...base.steps,
+      {
+        words: `What runs for hours, or is the largest motor (${heavy.map((p) => p.name).join(', ')}), counts a quarter more: the breaker carries ${formatA(least)}.`,
+        clause: '210.20(A); 430.24',
+      },
+    ],
+  }
 }
 
 /** The sum of what the points draw; on two lines with a shared neutral, the heavier line. */
@@ -88,18 +114,31 @@ function stopsA(job: Installation, circuit: Circuit, weight: (p: CircuitPoint) =
   const { points, load } = circuit
   if (load.volts === null || points.some((p) => p.watts === null)) return null
   const lineV = job.region === 'north-america' && circuit.kind === 'shared-neutral' ? 120 : load.volts
-  const on = (legs: readonly string[]) => points.filter((p) => legs.includes(p.leg)).reduce((sum, p) => sum + (weight(p) * p.watts!) / (p.leg === 'AB' ? 2 * lineV : lineV), 0)
+  const on = (legs: readonly string[]) =>
+    points.filter((p) => legs.includes(p.leg)).reduce((sum, p) => sum + (weight(p) * p.watts!) / (p.leg === 'AB' ? 2 * lineV : lineV), 0)
   if (circuit.kind === 'shared-neutral') return Math.max(on(['A', 'AB']), on(['B', 'AB']))
   return points.reduce((sum, p) => sum + weight(p) * Math.min(p.watts! / load.volts!, p.fuseA ?? Number.POSITIVE_INFINITY), 0)
 }
 
 /** NFPA 70 Table 220.55 for one appliance: kilowatts that count, of those on its plate. */
-const cookingTable = { smallBelowKw: 8.75, smallFactor: 0.8, tabledToKw: 12, tabledKw: 8, perKwOver: 0.05, toKw: 27, leastBreakerA: 40 } as const
+const cookingTable = {
+  smallBelowKw: 8.75,
+  smallFactor: 0.8,
+  tabledToKw: 12,
+  tabledKw: 8,
+  perKwOver: 0.05,
+  toKw: 27,
+  leastBreakerA: 40,
+} as const
 
 /** One range of a household counts by the table; an oven or a cooktop that has its own circuit counts whole. NFPA 70 220.55, 210.19(C). */
 function householdCooking(base: DesignLoad, load: Load): DesignLoad {
   const t = cookingTable
-  if (load.kind === 'oven' || load.kind === 'hob') return { ...base, steps: [{ words: 'One wall oven or cooktop on a circuit of its own counts at its nameplate.', clause: 'Table 220.55 note 4' }] }
+  if (load.kind === 'oven' || load.kind === 'hob')
+    return {
+      ...base,
+      steps: [{ words: 'One wall oven or cooktop on a circuit of its own counts at its nameplate.', clause: 'Table 220.55 note 4' }],
+    }
   const kw = (base.nameplateA * load.volts!) / 1000
   if (load.kind !== 'range' || kw < 1.75 || kw > t.toKw) return base
   const small = kw < t.smallBelowKw
@@ -112,8 +151,13 @@ function householdCooking(base: DesignLoad, load: Load): DesignLoad {
     amps,
     leastBreakerA: small ? 0 : t.leastBreakerA,
     steps: [
-      { words: `One range of ${trim(kw, 2)} kW in a household counts as ${trim(counted, 2)} kW: ${formatA(amps)}.`, clause: small ? 'Table 220.55 note 3' : over ? 'Table 220.55 notes 1, 4' : 'Table 220.55 note 4' },
-      ...(small ? [] : [{ words: `A range of ${t.smallBelowKw} kW or more has a circuit of ${t.leastBreakerA} A at least.`, clause: '210.19(C)' }]),
+      {
+        words: `One range of ${trim(kw, 2)} kW in a household counts as ${trim(counted, 2)} kW: ${formatA(amps)}.`,
+        clause: small ? 'Table 220.55 note 3' : over ? 'Table 220.55 notes 1, 4' : 'Table 220.55 note 4',
+      },
+      ...(small
+        ? []
+        : [{ words: `A range of ${t.smallBelowKw} kW or more has a circuit of ${t.leastBreakerA} A at least.`, clause: '210.19(C)' }]),
     ],
   }
 }
@@ -123,23 +167,60 @@ const allowances: Partial<Record<Nature, Allowance>> = {
   motor: (base, job) =>
     job.region === 'north-america'
       ? { ...base, continuous: true, steps: [{ words: 'A motor’s conductors carry 125 % of its full-load current.', clause: '430.22' }] }
-      : { ...base, steps: [{ words: 'A motor counts at its full-load current; its starting current is held against the breaker’s curve.', clause: job.region === 'united-kingdom' ? '552.1.1' : 'SANS 10142-1 motors' }] },
+      : {
+          ...base,
+          steps: [
+            {
+              words: 'A motor counts at its full-load current; its starting current is held against the breaker’s curve.',
+              clause: job.region === 'united-kingdom' ? '552.1.1' : 'SANS 10142-1 motors',
+            },
+          ],
+        },
   charging: (base, job) => ({
     ...base,
     continuous: true,
-    steps: [{ words: 'Charging runs for hours: no diversity, and it counts as continuous.', clause: job.region === 'north-america' ? '625.41; 625.42' : job.region === 'united-kingdom' ? '722.311.201' : 'SANS 10142-1; IEC 60364-7-722' }],
+    steps: [
+      {
+        words: 'Charging runs for hours: no diversity, and it counts as continuous.',
+        clause:
+          job.region === 'north-america'
+            ? '625.41; 625.42'
+            : job.region === 'united-kingdom'
+              ? '722.311.201'
+              : 'SANS 10142-1; IEC 60364-7-722',
+      },
+    ],
   }),
   duty: (base, job, load) => {
-    if (load.duty === null) return { ...base, steps: [{ words: 'Its duty is not known: it counts as if it drew all the time.', clause: dutyClause[job.region] }] }
+    if (load.duty === null)
+      return { ...base, steps: [{ words: 'Its duty is not known: it counts as if it drew all the time.', clause: dutyClause[job.region] }] }
     const factor = Math.sqrt(load.duty)
-    return { ...base, amps: base.amps * factor, steps: [{ words: `On for ${trim(100 * load.duty, 0)} % of the time, it heats a cable as ${trim(factor, 3)} of its current does all the time: ${formatA(base.amps * factor)}.`, clause: dutyClause[job.region] }] }
+    return {
+      ...base,
+      amps: base.amps * factor,
+      steps: [
+        {
+          words: `On for ${trim(100 * load.duty, 0)} % of the time, it heats a cable as ${trim(factor, 3)} of its current does all the time: ${formatA(base.amps * factor)}.`,
+          clause: dutyClause[job.region],
+        },
+      ],
+    }
   },
   cooking: (base, job, load) => {
     if (job.region === 'north-america') return job.brief.premises === 'dwelling' ? householdCooking(base, load) : base
     if (job.region !== 'united-kingdom' || job.brief.premises !== 'dwelling' || base.amps <= 10) return base
     const { firstA, remainder } = unitedKingdomTables.diversity.cooker
     const amps = firstA + remainder * (base.amps - firstA)
-    return { ...base, amps, steps: [{ words: `In one household the first ${firstA} A count whole and ${remainder * 100} % of the rest: ${formatA(amps)}. A socket in its control unit adds 5 A.`, clause: unitedKingdomTables.diversity.clause }] }
+    return {
+      ...base,
+      amps,
+      steps: [
+        {
+          words: `In one household the first ${firstA} A count whole and ${remainder * 100} % of the rest: ${formatA(amps)}. A socket in its control unit adds 5 A.`,
+          clause: unitedKingdomTables.diversity.clause,
+        },
+      ],
+    }
   },
 }
 
@@ -168,11 +249,15 @@ export function startOf(circuit: Circuit): Start | null {
   const sum = (list: readonly CircuitPoint[]) => list.reduce((all, p) => all + amps(p), 0)
   const natureAt = (p: CircuitPoint) => applianceManner(p.appliance)?.nature ?? load.nature
   // Each pole of a breaker carries its own line, and what is across both.
-  const poles = circuit.kind === 'shared-neutral' ? (['A', 'B'] as const).map((leg) => points.filter((p) => p.leg === leg || p.leg === 'AB')) : [points]
+  const poles =
+    circuit.kind === 'shared-neutral' ? (['A', 'B'] as const).map((leg) => points.filter((p) => p.leg === leg || p.leg === 'AB')) : [points]
   const starts = poles.flatMap((line): Start[] => {
     const running = sum(line)
     const lights = line.filter((p) => natureAt(p) === 'lighting')
-    const started = [...(lights.length ? [{ nature: 'lighting' as const, amps: sum(lights) }] : []), ...line.filter((p) => !lights.includes(p)).map((p) => ({ nature: natureAt(p), amps: amps(p), point: p }))]
+    const started = [
+      ...(lights.length ? [{ nature: 'lighting' as const, amps: sum(lights) }] : []),
+      ...line.filter((p) => !lights.includes(p)).map((p) => ({ nature: natureAt(p), amps: amps(p), point: p })),
+    ]
     return started.map(({ nature, amps: own, ...of }): Start => {
       const given = load.startFactor !== null && nature === load.nature
       const factor = given ? load.startFactor! : usualStart[nature].factor

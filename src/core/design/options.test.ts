@@ -13,7 +13,8 @@ import { placements } from './placements'
 import { areaMm2, cablePrice, priceNames, priceOf } from './prices'
 import { applyShort as applyEdit, newJob, laid, type Short as Edit } from '../../../tests/support/shorthand'
 
-const demo = (i: number, ...more: Edit[]): Job => [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
+const demo = (i: number, ...more: Edit[]): Job =>
+  [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
 const optionsOf = (job: Job, at: number): Option[] => layOutOptions(job, job.circuits[at]!, chosenDesign(job.circuits[at]!))!
 
 describe('the ways to build a circuit', () => {
@@ -29,10 +30,17 @@ describe('the ways to build a circuit', () => {
 
   it('have a front: none on it is beaten by another, and whatever is beaten is beaten by one that is no worse', () => {
     const measures = (o: Option) => [o.cost, o.kwhAYear, -o.marginA, -o.laterA, -{ none: 0, outlet: 1, first: 1, board: 2 }[o.protection]]
-    const beats = (a: Option, b: Option) => measures(a).every((v, i) => v <= measures(b)[i]! + 1e-9) && measures(a).some((v, i) => v < measures(b)[i]! - 1e-9)
+    const beats = (a: Option, b: Option) =>
+      measures(a).every((v, i) => v <= measures(b)[i]! + 1e-9) && measures(a).some((v, i) => v < measures(b)[i]! - 1e-9)
     const allowed = list.filter((o) => !o.refused.length)
     for (const o of good) expect(allowed.some((x) => x.id !== o.id && beats(x, o))).toBe(false)
-    for (const o of allowed.filter((x) => x.beatenBy)) expect(beats(allowed.find((x) => x.words === o.beatenBy)!, o)).toBe(true)
+    for (const o of allowed.filter((x) => x.beatenBy))
+      expect(
+        beats(
+          allowed.find((x) => x.words === o.beatenBy)!,
+          o,
+        ),
+      ).toBe(true)
   })
 
   it('that a rule forbids are refused with the rule, and never on the front', () => {
@@ -48,7 +56,9 @@ describe('the ways to build a circuit', () => {
   })
 
   it('cost more where the copper is thicker, and waste less', () => {
-    const same = list.filter((o) => o.protection === 'board' && o.words.includes('Clipped direct')).toSorted((a, b) => areaMm2(a.size) - areaMm2(b.size))
+    const same = list
+      .filter((o) => o.protection === 'board' && o.words.includes('Clipped direct'))
+      .toSorted((a, b) => areaMm2(a.size) - areaMm2(b.size))
     for (let i = 1; i < same.length; i++) {
       expect(same[i]!.cost).toBeGreaterThan(same[i - 1]!.cost)
       expect(same[i]!.kwhAYear).toBeLessThan(same[i - 1]!.kwhAYear)
@@ -66,12 +76,24 @@ describe('the ways to build a circuit', () => {
 
   it('become a design that is chosen, as it was laid out', () => {
     const option = good.at(-1)!
-    const taken = applyEdit(hall, { kind: 'design.take', circuit: 'c2', design: 'a', id: 'n', name: 'N', patch: option.patch, reason: 'why' }).job
+    const taken = applyEdit(hall, {
+      kind: 'design.take',
+      circuit: 'c2',
+      design: 'a',
+      id: 'n',
+      name: 'N',
+      patch: option.patch,
+      reason: 'why',
+    }).job
     const { chosen } = evaluate(taken, []).circuits[1]!
     expect(chosen.result!.size).toBe(option.size)
     expect(chosen.design.residual.at).toBe(option.protection)
     expect(taken.circuits[1]).toMatchObject({ chosen: 'n', reason: 'why' })
-    const three = ['p', 'q', 'r'].reduce((job, id) => applyEdit(job, { kind: 'design.take', circuit: 'c2', design: job.circuits[1]!.chosen, id, name: id, patch: {}, reason: '' }).job, taken)
+    const three = ['p', 'q', 'r'].reduce(
+      (job, id) =>
+        applyEdit(job, { kind: 'design.take', circuit: 'c2', design: job.circuits[1]!.chosen, id, name: id, patch: {}, reason: '' }).job,
+      taken,
+    )
     expect(three.circuits[1]!.designs).toHaveLength(3)
     expect(three.circuits[1]!.chosen).toBe('r')
   })
@@ -88,16 +110,23 @@ describe('prices', () => {
     expect(priceOf(job, 'an hour')).toBe(99)
     expect(priceOf(demo(1), 'an hour')).not.toBe(99)
     expect(priceOf(applyEdit(job, { kind: 'price.set', name: 'an hour', amount: null }).job, 'an hour')).toBe(priceOf(demo(1), 'an hour'))
-    for (const region of ['north-america', 'united-kingdom', 'southern-africa'] as const) for (const n of priceNames) expect(priceOf({ region, prices: {} }, n)).toBeGreaterThan(0)
+    for (const region of ['north-america', 'united-kingdom', 'southern-africa'] as const)
+      for (const n of priceNames) expect(priceOf({ region, prices: {} }, n)).toBeGreaterThan(0)
   })
   it('of cable grow with its copper', () => {
     expect(areaMm2('12 AWG')).toBeCloseTo(3.309, 3)
     expect(areaMm2('2.5 mm2')).toBe(2.5)
-    expect(cablePrice({ region: 'united-kingdom', prices: {} }, 'twin-earth', '4 mm2')).toBeGreaterThan(cablePrice({ region: 'united-kingdom', prices: {} }, 'twin-earth', '2.5 mm2'))
+    expect(cablePrice({ region: 'united-kingdom', prices: {} }, 'twin-earth', '4 mm2')).toBeGreaterThan(
+      cablePrice({ region: 'united-kingdom', prices: {} }, 'twin-earth', '2.5 mm2'),
+    )
     expect(cablePrice({ region: 'united-kingdom', prices: { 'twin-earth 4 mm2': 9 } }, 'twin-earth', '4 mm2')).toBe(9)
   })
   it('are written in the money of their world', () => {
-    expect([formatMoney(12.5, 'north-america'), formatMoney(219.4, 'united-kingdom'), formatMoney(0, 'southern-africa')]).toEqual(['$12.50', '£219', 'R 0.00'])
+    expect([formatMoney(12.5, 'north-america'), formatMoney(219.4, 'united-kingdom'), formatMoney(0, 'southern-africa')]).toEqual([
+      '$12.50',
+      '£219',
+      'R 0.00',
+    ])
   })
 })
 
@@ -123,7 +152,11 @@ describe('the load as it is', () => {
     return designLoad({ ...job, brief: { ...job.brief, premises } }, circuit)!
   }
   it('takes each kind’s allowance, with its clause', () => {
-    expect(designed('north-america', { basis: 'amps', amount: 10, nature: 'motor' })).toMatchObject({ amps: 10, continuous: true, steps: [{ clause: '430.22' }] })
+    expect(designed('north-america', { basis: 'amps', amount: 10, nature: 'motor' })).toMatchObject({
+      amps: 10,
+      continuous: true,
+      steps: [{ clause: '430.22' }],
+    })
     expect(designed('united-kingdom', { basis: 'amps', amount: 10, nature: 'motor' })).toMatchObject({ amps: 10, continuous: false })
     expect(designed('north-america', { basis: 'amps', amount: 32, nature: 'charging' }).continuous).toBe(true)
     expect(designed('united-kingdom', { basis: 'amps', amount: 20, nature: 'duty', duty: 0.25 }).amps).toBeCloseTo(10, 9)
@@ -153,20 +186,44 @@ describe('the load as it is', () => {
     expect(designed('north-america', { ...load, kind: 'oven' }, 'dwelling').amps).toBeCloseTo(plate / 240, 9)
   })
   it('never counts a larger range for less, nor for more than its plate', () => {
-    const counted = (amount: number) => designed('north-america', { kind: 'range', nature: 'cooking', volts: 240, basis: 'watts', amount }, 'dwelling').amps
-    fc.assert(fc.property(fc.integer({ min: 8750, max: 26_900 }), fc.integer({ min: 0, max: 100 }), (w, more) => counted(w + more) >= counted(w) - 1e-9 && counted(w) <= w / 240))
+    const counted = (amount: number) =>
+      designed('north-america', { kind: 'range', nature: 'cooking', volts: 240, basis: 'watts', amount }, 'dwelling').amps
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 8750, max: 26_900 }),
+        fc.integer({ min: 0, max: 100 }),
+        (w, more) => counted(w + more) >= counted(w) - 1e-9 && counted(w) <= w / 240,
+      ),
+    )
   })
   it('sets the breaker of a range to what the rule asks for', () => {
-    const job = demo(0, { kind: 'brief.set', patch: { premises: 'dwelling' } }, { kind: 'load.set', circuit: 'c1', patch: { kind: 'range', nature: 'cooking', amount: 9000, continuous: false, connection: 'fixed' } }, { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-50-4w', cordA: null } })
+    const job = demo(
+      0,
+      { kind: 'brief.set', patch: { premises: 'dwelling' } },
+      {
+        kind: 'load.set',
+        circuit: 'c1',
+        patch: { kind: 'range', nature: 'cooking', amount: 9000, continuous: false, connection: 'fixed' },
+      },
+      { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-50-4w', cordA: null } },
+    )
     expect(evaluate(job, []).circuits[0]!.chosen.result!.breakerA).toBe(40)
   })
   it('counts a quarter more for those of several points that run for hours', () => {
-    const of = (region: 'north-america' | 'united-kingdom', appliance: string | null, load: Partial<Job['circuits'][number]['load']> = {}) => {
+    const of = (
+      region: 'north-america' | 'united-kingdom',
+      appliance: string | null,
+      load: Partial<Job['circuits'][number]['load']> = {},
+    ) => {
       const job = newJob(region, 'x', '')
       const points = [laid('a', 'Bench', { watts: 960, lengthM: 5 }), laid('b', 'Drier', { watts: 960, lengthM: 5, from: 'a', appliance })]
       return designLoad(job, { ...job.circuits[0]!, points, load: { ...job.circuits[0]!.load, ...load } })!
     }
-    expect(of('north-america', 'dehumidifier')).toMatchObject({ amps: 16, leastBreakerA: 8 + 1.25 * 8, steps: [{ clause: '210.20(A); 430.24', words: expect.stringContaining('Drier') }] })
+    expect(of('north-america', 'dehumidifier')).toMatchObject({
+      amps: 16,
+      leastBreakerA: 8 + 1.25 * 8,
+      steps: [{ clause: '210.20(A); 430.24', words: expect.stringContaining('Drier') }],
+    })
     expect(of('north-america', 'toaster').leastBreakerA).toBe(0)
     expect(of('north-america', 'pottery-wheel').leastBreakerA).toBe(18)
     expect(of('north-america', null).leastBreakerA).toBe(0)
@@ -176,9 +233,17 @@ describe('the load as it is', () => {
   })
   it('counts of several motors the largest of each line', () => {
     const job = newJob('north-america', 'x', '')
-    const points = (['A', 'A', 'B'] as const).map((leg, i) => laid(`m${i}`, `Wheel ${i}`, { leg, lengthM: 5, watts: [600, 960, 480][i]!, appliance: 'pottery-wheel' }))
-    expect(designLoad(job, { ...job.circuits[0]!, kind: 'shared-neutral', points })).toMatchObject({ amps: 13, leastBreakerA: 5 + 1.25 * 8 })
-    expect(designLoad(job, { ...job.circuits[0]!, points: points.map((p) => ({ ...p, leg: 'A' as const })) })!.leastBreakerA).toBeCloseTo(5 + 10 + 4, 9)
+    const points = (['A', 'A', 'B'] as const).map((leg, i) =>
+      laid(`m${i}`, `Wheel ${i}`, { leg, lengthM: 5, watts: [600, 960, 480][i]!, appliance: 'pottery-wheel' }),
+    )
+    expect(designLoad(job, { ...job.circuits[0]!, kind: 'shared-neutral', points })).toMatchObject({
+      amps: 13,
+      leastBreakerA: 5 + 1.25 * 8,
+    })
+    expect(designLoad(job, { ...job.circuits[0]!, points: points.map((p) => ({ ...p, leg: 'A' as const })) })!.leastBreakerA).toBeCloseTo(
+      5 + 10 + 4,
+      9,
+    )
   })
   it('knows what switching on draws, by the nameplate or as usual', () => {
     expect(startCurrent({ ...base, basis: 'amps', amount: 4, nature: 'motor' })).toMatchObject({ amps: 24, given: false })
@@ -187,19 +252,50 @@ describe('the load as it is', () => {
   })
 
   it('is of one among several points while the rest of its line runs, and of lights together', () => {
-    const circuit = (kind: 'radial' | 'shared-neutral', nature: Load['nature'], volts: number, ...points: Partial<CircuitPoint>[]): Circuit => ({ ...newJob('north-america').circuits[0]!, kind, load: { ...newLoad('north-america'), volts, nature }, points: points.map((p, i) => laid(`p${i}`, `P${i}`, p)) })
+    const circuit = (
+      kind: 'radial' | 'shared-neutral',
+      nature: Load['nature'],
+      volts: number,
+      ...points: Partial<CircuitPoint>[]
+    ): Circuit => ({
+      ...newJob('north-america').circuits[0]!,
+      kind,
+      load: { ...newLoad('north-america'), volts, nature },
+      points: points.map((p, i) => laid(`p${i}`, `P${i}`, p)),
+    })
     // 5 A of something else, 10 A of a motor that takes six times that to start.
-    const shop = circuit('radial', 'general', 120, { watts: 600 }, { watts: 1200, appliance: 'pottery-wheel' }, { watts: 120, appliance: 'pottery-wheel' })
+    const shop = circuit(
+      'radial',
+      'general',
+      120,
+      { watts: 600 },
+      { watts: 1200, appliance: 'pottery-wheel' },
+      { watts: 120, appliance: 'pottery-wheel' },
+    )
     expect(startOf(shop)).toMatchObject({ amps: 5 + 1 + 6 * 10, factor: 6, given: false, point: { id: 'p1' } })
     expect(startOf(circuit('radial', 'general', 120, { watts: 600 }))).toBeNull()
     const lit = startOf(circuit('radial', 'lighting', 120, { watts: 240, outlets: 0 }, { watts: 360, outlets: 0 }))!
     expect(lit).toMatchObject({ amps: 10 * 5, seconds: 0.005 })
     expect(lit.point).toBeUndefined()
     // What is on the other line of two does not run through this breaker pole.
-    const bench = circuit('shared-neutral', 'general', 120, { watts: 1200, leg: 'A' }, { watts: 600, leg: 'B', appliance: 'pottery-wheel' }, { watts: 480, leg: 'AB' })
+    const bench = circuit(
+      'shared-neutral',
+      'general',
+      120,
+      { watts: 1200, leg: 'A' },
+      { watts: 600, leg: 'B', appliance: 'pottery-wheel' },
+      { watts: 480, leg: 'AB' },
+    )
     expect(startOf(bench)).toMatchObject({ amps: 6 * 5 + 2, point: { id: 'p1' } })
     // Across both: each pole carries it besides its own line alone.
-    const across = circuit('shared-neutral', 'general', 120, { watts: 1200, leg: 'A' }, { watts: 600, leg: 'B' }, { watts: 480, leg: 'AB', appliance: 'pottery-wheel' })
+    const across = circuit(
+      'shared-neutral',
+      'general',
+      120,
+      { watts: 1200, leg: 'A' },
+      { watts: 600, leg: 'B' },
+      { watts: 480, leg: 'AB', appliance: 'pottery-wheel' },
+    )
     expect(startOf(across)).toMatchObject({ amps: 10 + 6 * 2, point: { id: 'p2' } })
   })
 })
@@ -210,7 +306,11 @@ describe('time against current', () => {
     const { chosen } = evaluate(job, []).circuits[at]!
     return { c: timeCurrent(job, job.circuits[at]!, chosen.design, chosen.result)!, result: chosen.result! }
   }
-  it.each([[0, 0], [1, 0], [2, 1]])('falls as the current grows, the breaker holding before it trips (%i, %i)', (i, at) => {
+  it.each([
+    [0, 0],
+    [1, 0],
+    [2, 1],
+  ])('falls as the current grows, the breaker holding before it trips (%i, %i)', (i, at) => {
     const { c, result } = curves(i, at)
     for (const line of [c.breaker.holds, c.breaker.trips, c.cable, ...(c.upstream ? [c.upstream.holds] : [])])
       for (let k = 1; k < line.length; k++) {
@@ -234,7 +334,11 @@ describe('places for residual protection', () => {
   it('cost by the outlet, and darken what hangs behind them', () => {
     const job = demo(1)
     const ring = job.circuits[2]!
-    const circuit = { ...ring, kind: 'radial' as const, points: ring.points.map((p, i) => ({ ...p, from: ring.points[i - 1]?.id ?? null })) }
+    const circuit = {
+      ...ring,
+      kind: 'radial' as const,
+      points: ring.points.map((p, i) => ({ ...p, from: ring.points[i - 1]?.id ?? null })),
+    }
     const list = placements(job, circuit, chosenDesign(circuit))
     expect(list.map((p) => p.at)).toEqual(['none', 'board', 'first', 'outlet'])
     const [none, board, first, each] = list
@@ -244,14 +348,21 @@ describe('places for residual protection', () => {
     expect(board!.dark).toContain('all 7 points')
     expect(first!.dark).toContain('all 7 points')
     const branched = { ...circuit, points: circuit.points.map((p, i) => (i === 4 ? { ...p, from: null } : p)) }
-    expect(placements(job, branched, chosenDesign(circuit))[2]).toMatchObject({ dark: '4 of 7 points; reset at the first outlet', guards: expect.stringContaining('nor the 3 fed past it') })
+    expect(placements(job, branched, chosenDesign(circuit))[2]).toMatchObject({
+      dark: '4 of 7 points; reset at the first outlet',
+      guards: expect.stringContaining('nor the 3 fed past it'),
+    })
     // Nothing along a ring is behind its first outlet alone.
     expect(placements(job, ring, chosenDesign(ring)).map((p) => p.at)).toEqual(['none', 'board', 'outlet'])
   })
   it('say what outlets with a device of their own have already, and offer it no second time', () => {
     const bench = demo(0).circuits.find((c) => c.id === 'c4')!
     const some = placements(demo(0), bench, chosenDesign(bench))
-    expect(some.map((p) => [p.at, p.words])).toEqual([['none', 'In 2 of 3 outlets'], ['board', 'At the board'], ['outlet', 'In each outlet']])
+    expect(some.map((p) => [p.at, p.words])).toEqual([
+      ['none', 'In 2 of 3 outlets'],
+      ['board', 'At the board'],
+      ['outlet', 'In each outlet'],
+    ])
     const all = { ...bench, points: bench.points.map((p) => ({ ...p, accessory: null })) }
     expect(placements(demo(0), all, chosenDesign(all)).map((p) => p.words)).toEqual(['In each outlet', 'At the board'])
     const laid = layOutOptions(demo(0), all, chosenDesign(all))!
@@ -267,8 +378,13 @@ describe('places for residual protection', () => {
 it('money is never less than nothing, whatever the load and length', () => {
   fc.assert(
     fc.property(fc.integer({ min: 50, max: 3000 }), fc.integer({ min: 1, max: 80 }), (watts, lengthM) => {
-      const job = demo(1, { kind: 'load.set', circuit: 'c2', patch: { amount: watts } }, { kind: 'design.set', circuit: 'c2', design: 'a', patch: { lengthM } })
-      for (const o of layOutOptions(job, job.circuits[1]!, chosenDesign(job.circuits[1]!)) ?? []) expect(Math.min(o.cost, o.kwhAYear, o.wattsLost)).toBeGreaterThan(0)
+      const job = demo(
+        1,
+        { kind: 'load.set', circuit: 'c2', patch: { amount: watts } },
+        { kind: 'design.set', circuit: 'c2', design: 'a', patch: { lengthM } },
+      )
+      for (const o of layOutOptions(job, job.circuits[1]!, chosenDesign(job.circuits[1]!)) ?? [])
+        expect(Math.min(o.cost, o.kwhAYear, o.wattsLost)).toBeGreaterThan(0)
     }),
     { numRuns: 12 },
   )

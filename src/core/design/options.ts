@@ -39,25 +39,62 @@ type Ways = { readonly words: string; readonly patch: Partial<Omit<Design, 'id' 
 
 /** Cables and manners of running that make sense to lay side by side. */
 function waysToRun(job: Installation, design: Design): Ways[] {
-  const now: Ways = { words: job.region === 'north-america' ? (cableNames[design.cable] ?? design.cable) : (methodNames[design.method ?? ''] ?? design.cable), patch: {}, inConduit: design.cable === 'thwn-2' || design.cable === 'singles' }
+  const now: Ways = {
+    words: job.region === 'north-america' ? (cableNames[design.cable] ?? design.cable) : (methodNames[design.method ?? ''] ?? design.cable),
+    patch: {},
+    inConduit: design.cable === 'thwn-2' || design.cable === 'singles',
+  }
   if (design.stretches.length) return [now]
   if (job.region === 'north-america') {
-    const others = (['nm-b', 'mc-thhn', 'thwn-2'] as const).filter((c) => c !== design.cable && !(c === 'nm-b' && job.brief.environment !== 'dry'))
-    return [now, ...others.map((cable) => ({ words: cableNames[cable]!, patch: { cable, ...(cable === 'thwn-2' ? { loadedConductors: Math.max(2, design.loadedConductors) } : {}) }, inConduit: cable === 'thwn-2' }))]
+    const others = (['nm-b', 'mc-thhn', 'thwn-2'] as const).filter(
+      (c) => c !== design.cable && !(c === 'nm-b' && job.brief.environment !== 'dry'),
+    )
+    return [
+      now,
+      ...others.map((cable) => ({
+        words: cableNames[cable]!,
+        patch: { cable, ...(cable === 'thwn-2' ? { loadedConductors: Math.max(2, design.loadedConductors) } : {}) },
+        inConduit: cable === 'thwn-2',
+      })),
+    ]
   }
   const flat = job.region === 'united-kingdom' ? 'twin-earth' : 'flat-twin-earth'
-  const list: readonly (readonly [cable: string, method: string])[] = job.region === 'united-kingdom' ? [[flat, 'clipped-direct'], [flat, 'conduit-in-insulated-wall'], ['singles', 'conduit-on-wall']] : [[flat, 'C'], [flat, 'B2'], ['singles', 'B1']]
-  return [now, ...list.filter(([cable, method]) => cable !== design.cable || method !== design.method).map(([cable, method]) => ({ words: methodNames[method]!, patch: { cable, method, insulationMm: 0 }, inConduit: cable === 'singles' || method.startsWith('conduit') || method === 'B2' }))]
+  const list: readonly (readonly [cable: string, method: string])[] =
+    job.region === 'united-kingdom'
+      ? [
+          [flat, 'clipped-direct'],
+          [flat, 'conduit-in-insulated-wall'],
+          ['singles', 'conduit-on-wall'],
+        ]
+      : [
+          [flat, 'C'],
+          [flat, 'B2'],
+          ['singles', 'B1'],
+        ]
+  return [
+    now,
+    ...list
+      .filter(([cable, method]) => cable !== design.cable || method !== design.method)
+      .map(([cable, method]) => ({
+        words: methodNames[method]!,
+        patch: { cable, method, insulationMm: 0 },
+        inConduit: cable === 'singles' || method.startsWith('conduit') || method === 'B2',
+      })),
+  ]
 }
 
 function laterOf(job: Installation, design: Design, size: string, ampacityA: number): number {
   const ratings = job.region === 'north-america' ? naBreakerRatingsA : metricRegions[job.region].breakerRatingsA
-  const small = job.region === 'north-america' ? (naSmallConductorLimitA(design.conductor, size) ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY
+  const small =
+    job.region === 'north-america' ? (naSmallConductorLimitA(design.conductor, size) ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY
   return ratings.findLast((r) => r <= Math.min(ampacityA, small) + 1e-9) ?? 0
 }
 
 function sizesAfter(job: Installation, design: Design, size: string): string[] {
-  const order = job.region === 'north-america' ? naCableSizes(design.cable as Parameters<typeof naCableSizes>[0], design.conductor) : Object.keys(metricRegions[job.region].cables[design.cable]!.rows)
+  const order =
+    job.region === 'north-america'
+      ? naCableSizes(design.cable as Parameters<typeof naCableSizes>[0], design.conductor)
+      : Object.keys(metricRegions[job.region].cables[design.cable]!.rows)
   const at = order.indexOf(size)
   return order.slice(at, at + 3)
 }
@@ -65,17 +102,34 @@ function sizesAfter(job: Installation, design: Design, size: string): string[] {
 /** What a design costs, by the job's prices: cable, pieces and hours. */
 export function costOf(job: Installation, circuit: Circuit, design: Design, worked: WorkedDesign, inConduit: boolean): number | null {
   const size = worked.result?.size
-  const length = (runLengthM(circuit, design) ?? 0) + circuit.points.reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.kind === 'ring' ? (circuit.closeM ?? 0) : 0)
+  const length =
+    (runLengthM(circuit, design) ?? 0) +
+    circuit.points.reduce((sum, p) => sum + (p.lengthM ?? 0), 0) +
+    (circuit.kind === 'ring' ? (circuit.closeM ?? 0) : 0)
   if (!size || length === 0) return null
   const outlets = Math.max(1, circuit.points.length || design.accessories)
   const { at } = design.residual
-  const board = design.arcFault === 'board' ? priceOf(job, 'breaker with arc-fault protection') : at === 'board' ? priceOf(job, 'breaker with residual protection') : priceOf(job, 'breaker')
+  const board =
+    design.arcFault === 'board'
+      ? priceOf(job, 'breaker with arc-fault protection')
+      : at === 'board'
+        ? priceOf(job, 'breaker with residual protection')
+        : priceOf(job, 'breaker')
   const own = countFitted(circuit, design, (a) => a.residual)
   const guarded = at === 'outlet' ? countFitted(circuit, design, (a) => a.outlets > 0) : Math.max(own, at === 'first' ? 1 : 0)
-  const pieces = board + guarded * priceOf(job, 'outlet with residual protection') + (outlets - guarded) * priceOf(job, 'outlet') + outlets * priceOf(job, 'box')
+  const pieces =
+    board +
+    guarded * priceOf(job, 'outlet with residual protection') +
+    (outlets - guarded) * priceOf(job, 'outlet') +
+    outlets * priceOf(job, 'box')
   // Thick cable and conduit take longer to lay.
   const hours = 1.5 + 0.5 * outlets + length * (0.06 + 0.004 * areaMm2(size) + (inConduit ? 0.09 : 0))
-  return length * 1.1 * cablePrice(job, design.cable, size) + (inConduit ? length * priceOf(job, 'conduit, a metre') : 0) + pieces + hours * priceOf(job, 'an hour')
+  return (
+    length * 1.1 * cablePrice(job, design.cable, size) +
+    (inConduit ? length * priceOf(job, 'conduit, a metre') : 0) +
+    pieces +
+    hours * priceOf(job, 'an hour')
+  )
 }
 
 /** The sensible set of ways to build a circuit, the good ones in front; null while it cannot be worked out. */
@@ -83,9 +137,17 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
   const plugged = countFitted(circuit, design, (a) => a.outlets > 0)
   const own = countFitted(circuit, design, (a) => a.residual)
   const several = guardsDownstream(circuit) && (design.accessories > 1 || circuit.points.length > 1)
-  const places: Design['residual']['at'][] = plugged && job.supply.earthing !== 'tt' ? ['none', 'board', ...(several ? (['first'] as const) : []), ...(own < plugged ? (['outlet'] as const) : [])] : ['none', 'board']
+  const places: Design['residual']['at'][] =
+    plugged && job.supply.earthing !== 'tt'
+      ? ['none', 'board', ...(several ? (['first'] as const) : []), ...(own < plugged ? (['outlet'] as const) : [])]
+      : ['none', 'board']
   const name = vocabularies[job.region].rcd
-  const placeWords: Record<Design['residual']['at'], string> = { none: own ? `${name} ${lower(ownWords(own, plugged))}` : `no ${name}`, board: `${name} at the board`, first: `${name} in the first outlet`, outlet: `${name} in each outlet` }
+  const placeWords: Record<Design['residual']['at'], string> = {
+    none: own ? `${name} ${lower(ownWords(own, plugged))}` : `no ${name}`,
+    board: `${name} at the board`,
+    first: `${name} in the first outlet`,
+    outlet: `${name} in each outlet`,
+  }
   const raw: Omit<Option, 'beatenBy'>[] = []
   for (const way of waysToRun(job, design)) {
     const plain = { ...design, ...way.patch, minSize: null }
@@ -93,7 +155,11 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
     if (!least) continue
     for (const size of sizesAfter(job, plain, least))
       for (const at of places) {
-        const patch = { ...way.patch, minSize: size === least ? null : size, residual: { ...design.residual, at, ma: job.region === 'north-america' ? 5 : 30 } }
+        const patch = {
+          ...way.patch,
+          minSize: size === least ? null : size,
+          residual: { ...design.residual, at, ma: job.region === 'north-america' ? 5 : 30 },
+        }
         const option = { ...design, ...patch }
         const worked = workDesign(job, circuit, option)
         const { result, load } = worked
@@ -102,15 +168,37 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
         if (cost === null) continue
         const dropV = ((result.dropPercent ?? 0) / 100) * circuit.load.volts!
         const wattsLost = dropV * result.loadA
-        const refused = [...worked.findings, ...circuitFindings({ job, circuit, design: option, result, worked, fed })].filter((f) => f.severity === 'error')
-        raw.push({ id: `${way.words}|${result.size}|${at}`, words: `${formatSize(result.size)}, ${way.words}, ${placeWords[at]}`, patch, size: result.size, cost, dropPercent: result.dropPercent ?? 0, marginA: result.ampacityA - result.requiredA, wattsLost, kwhAYear: (wattsLost * hoursPerYear(circuit.load)) / 1000, laterA: laterOf(job, option, result.size, result.ampacityA), protection: at === 'none' && own > 0 && own === plugged ? 'outlet' : at, refused })
+        const refused = [...worked.findings, ...circuitFindings({ job, circuit, design: option, result, worked, fed })].filter(
+          (f) => f.severity === 'error',
+        )
+        raw.push({
+          id: `${way.words}|${result.size}|${at}`,
+          words: `${formatSize(result.size)}, ${way.words}, ${placeWords[at]}`,
+          patch,
+          size: result.size,
+          cost,
+          dropPercent: result.dropPercent ?? 0,
+          marginA: result.ampacityA - result.requiredA,
+          wattsLost,
+          kwhAYear: (wattsLost * hoursPerYear(circuit.load)) / 1000,
+          laterA: laterOf(job, option, result.size, result.ampacityA),
+          protection: at === 'none' && own > 0 && own === plugged ? 'outlet' : at,
+          refused,
+        })
       }
   }
   if (raw.length === 0) return null
   // What is wrong whatever is chosen is no reason against one of them.
   const always = new Set(raw[0]!.refused.map((f) => f.rule).filter((rule) => raw.every((o) => o.refused.some((f) => f.rule === rule))))
-  const once = raw.map((o) => ({ ...o, refused: o.refused.filter((f) => !always.has(f.rule)) })).filter((o, i) => raw.findIndex((x) => x.id === o.id) === i)
-  return front(once).toSorted((a, b) => Number(a.refused.length > 0) - Number(b.refused.length > 0) || Number(a.beatenBy !== null) - Number(b.beatenBy !== null) || a.cost - b.cost)
+  const once = raw
+    .map((o) => ({ ...o, refused: o.refused.filter((f) => !always.has(f.rule)) }))
+    .filter((o, i) => raw.findIndex((x) => x.id === o.id) === i)
+  return front(once).toSorted(
+    (a, b) =>
+      Number(a.refused.length > 0) - Number(b.refused.length > 0) ||
+      Number(a.beatenBy !== null) - Number(b.beatenBy !== null) ||
+      a.cost - b.cost,
+  )
 }
 
 const lower = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1)
@@ -127,6 +215,11 @@ function front(list: readonly Omit<Option, 'beatenBy'>[]): Option[] {
       const theirs = measures(b)
       return theirs.every((v, i) => v <= mine[i]! + 1e-9) && theirs.some((v, i) => v < mine[i]! - 1e-9)
     }
-    return { ...o, beatenBy: o.refused.length ? null : (allowed.filter((b) => b.id !== o.id && beats(b)).toSorted((a, b) => a.cost - b.cost)[0]?.words ?? null) }
+    return {
+      ...o,
+      beatenBy: o.refused.length
+        ? null
+        : (allowed.filter((b) => b.id !== o.id && beats(b)).toSorted((a, b) => a.cost - b.cost)[0]?.words ?? null),
+    }
   })
 }

@@ -13,7 +13,8 @@ export interface Placement {
 }
 
 /** Outlets of a kind that has its residual device in it. */
-export const ownWords = (own: number, plugged: number): string => (own < plugged ? `In ${own} of ${plugged} outlets` : plugged > 1 ? 'In each outlet' : 'In the outlet')
+export const ownWords = (own: number, plugged: number): string =>
+  own < plugged ? `In ${own} of ${plugged} outlets` : plugged > 1 ? 'In each outlet' : 'In the outlet'
 
 /** The places residual protection may sit, compared; for outlets and fixed loads alike. */
 export function placements(job: Installation, circuit: Circuit, design: Design): Placement[] {
@@ -24,14 +25,43 @@ export function placements(job: Installation, circuit: Circuit, design: Design):
   const more = priceOf(job, 'outlet with residual protection') - priceOf(job, 'outlet')
   const all = outlets === 1 ? 'the one point' : `all ${outlets} points`
   const list: Placement[] = [
-    own ? { at: 'none', words: ownWords(own, plugged), cost: 0, dark: 'the one outlet where the fault is', guards: 'what is plugged in there, not the cable' } : { at: 'none', words: 'None', cost: 0, dark: 'nothing by a residual fault', guards: 'nobody: only where no rule asks for it' },
-    { at: 'board', words: 'At the board', cost: priceOf(job, 'breaker with residual protection') - priceOf(job, 'breaker'), dark: `${all}; somebody walks to the board`, guards: 'the cable and everything on it' },
+    own
+      ? {
+          at: 'none',
+          words: ownWords(own, plugged),
+          cost: 0,
+          dark: 'the one outlet where the fault is',
+          guards: 'what is plugged in there, not the cable',
+        }
+      : { at: 'none', words: 'None', cost: 0, dark: 'nothing by a residual fault', guards: 'nobody: only where no rule asks for it' },
+    {
+      at: 'board',
+      words: 'At the board',
+      cost: priceOf(job, 'breaker with residual protection') - priceOf(job, 'breaker'),
+      dark: `${all}; somebody walks to the board`,
+      guards: 'the cable and everything on it',
+    },
   ]
   if (plugged === 0) return list
   const behind = circuit.points.length ? behindFirst(circuit).size : outlets
   const past = outlets - behind
   if (outlets > 1 && guardsDownstream(circuit))
-    list.push({ at: 'first', words: 'In the first outlet, guarding those downstream', cost: more, dark: `${past ? `${behind} of ${outlets} points` : all}; reset at the first outlet`, guards: `the first outlet and all after it, not the cable that reaches it${past ? `, nor the ${past} fed past it` : ''}` })
+    list.push({
+      at: 'first',
+      words: 'In the first outlet, guarding those downstream',
+      cost: more,
+      dark: `${past ? `${behind} of ${outlets} points` : all}; reset at the first outlet`,
+      guards: `the first outlet and all after it, not the cable that reaches it${past ? `, nor the ${past} fed past it` : ''}`,
+    })
   if (own === plugged) return list
-  return [...list, { at: 'outlet', words: outlets > 1 ? 'In each outlet' : 'In the outlet', cost: more * (plugged - own), dark: 'the one outlet where the fault is', guards: 'what is plugged in there, not the cable' }]
+  return [
+    ...list,
+    {
+      at: 'outlet',
+      words: outlets > 1 ? 'In each outlet' : 'In the outlet',
+      cost: more * (plugged - own),
+      dark: 'the one outlet where the fault is',
+      guards: 'what is plugged in there, not the cable',
+    },
+  ]
 }

@@ -15,7 +15,13 @@ export const ringContinuityInput = z.strictObject({
 })
 export type RingContinuityInput = z.infer<typeof ringContinuityInput>
 export const ringContinuityOutput = z.strictObject({
-  expected: z.strictObject({ r1: z.number(), rn: z.number(), r2: z.number(), atEachOutletLineNeutral: z.number(), atEachOutletLineEarth: z.number() }),
+  expected: z.strictObject({
+    r1: z.number(),
+    rn: z.number(),
+    r2: z.number(),
+    atEachOutletLineNeutral: z.number(),
+    atEachOutletLineEarth: z.number(),
+  }),
   findings: z.array(findingSchema),
 })
 
@@ -48,11 +54,30 @@ export function ringContinuity(input: RingContinuityInput): z.infer<typeof ringC
 
 function judge({ r1, rn, r2 }: NonNullable<RingContinuityInput['measured']>, ratio: number): Finding[] {
   const open = (value: number | 'open', rule: string, name: string): Finding[] =>
-    value === 'open' ? [{ rule, severity: 'error', clause: CLAUSE, message: `The ${name} conductor is not continuous round the ring. Find the break: each half alone would be overloaded.` }] : []
+    value === 'open'
+      ? [
+          {
+            rule,
+            severity: 'error',
+            clause: CLAUSE,
+            message: `The ${name} conductor is not continuous round the ring. Find the break: each half alone would be overloaded.`,
+          },
+        ]
+      : []
   const findings = [...open(r1, 'open-line', 'line'), ...open(rn, 'open-neutral', 'neutral'), ...open(r2, 'open-protective', 'protective')]
   if (r1 !== 'open' && rn !== 'open' && !atMost(Math.abs(r1 - rn), LINE_NEUTRAL_OHM))
-    findings.push({ rule: 'line-neutral-differ', severity: 'error', clause: CLAUSE, message: `Line ${formatOhm(r1)} and neutral ${formatOhm(rn)} should be alike. Look for a bridge across the ring, a loose terminal, or another circuit’s conductor.` })
+    findings.push({
+      rule: 'line-neutral-differ',
+      severity: 'error',
+      clause: CLAUSE,
+      message: `Line ${formatOhm(r1)} and neutral ${formatOhm(rn)} should be alike. Look for a bridge across the ring, a loose terminal, or another circuit’s conductor.`,
+    })
   if (r1 !== 'open' && r2 !== 'open' && !atMost(Math.abs(r2 - ratio * r1), RATIO_PART * ratio * r1))
-    findings.push({ rule: 'protective-ratio-off', severity: 'warning', clause: CLAUSE, message: `The protective conductor should read about ${trim(ratio, 2)} times the line. Look for a parallel path through metalwork, or a conductor of another size.` })
+    findings.push({
+      rule: 'protective-ratio-off',
+      severity: 'warning',
+      clause: CLAUSE,
+      message: `The protective conductor should read about ${trim(ratio, 2)} times the line. Look for a parallel path through metalwork, or a conductor of another size.`,
+    })
   return findings
 }

@@ -4,7 +4,18 @@ import { InputError } from '../input-error'
 import { formatA, formatPercent } from '../quantity/format'
 import { atLeast, atMost } from '../quantity/tolerance'
 import { type MetricRegion, metricRegions } from '../region/metric'
-import { naAmpacityA, naBreakerRatingsA, naCables, naCableSizes, naCircularMils, naClauses, naGroundingSize, naReceptaclesOnBreaker, naSizes, naSmallConductorLimitA } from '../region/north-america'
+import {
+  naAmpacityA,
+  naBreakerRatingsA,
+  naCables,
+  naCableSizes,
+  naCircularMils,
+  naClauses,
+  naGroundingSize,
+  naReceptaclesOnBreaker,
+  naSizes,
+  naSmallConductorLimitA,
+} from '../region/north-america'
 import { breakerTypes } from '../region/types'
 import { type Ampacity, ampacity, limitColumnC } from './ampacity'
 import { maxBreakerZs, maxRcdZs, r1r2At20, zsTooHigh } from './fault-loop'
@@ -102,7 +113,15 @@ function runAmpacity(input: SelectCircuitInput, size: string): Ampacity {
     const { region, cable, conductor } = input
     return ampacity(
       (region === 'north-america'
-        ? { region, cable, size, conductor, ambientC: input.run.ambientC, loadedConductors: input.run.loadedConductors, terminalC: input.terminalC }
+        ? {
+            region,
+            cable,
+            size,
+            conductor,
+            ambientC: input.run.ambientC,
+            loadedConductors: input.run.loadedConductors,
+            terminalC: input.terminalC,
+          }
         : { region, cable, size, conductor, ...withoutLength(input.run) }) as Parameters<typeof ampacity>[0],
     )
   } catch (e) {
@@ -173,7 +192,13 @@ function selectNa(input: NaInput): SelectedCircuit {
   const listed = naCableSizes(input.cable, input.conductor)
   const allowed = sizesFrom(listed, naSizes, input.minSize)
   runAmpacity(input, listed.at(-1)!)
-  if (wantedA === undefined) return unserved(loadA, requiredA, null, noBreaker(Math.max(requiredA, input.wantedBreakerA ?? 0), naBreakerRatingsA.at(-1)!, naClauses.breakerRatings))
+  if (wantedA === undefined)
+    return unserved(
+      loadA,
+      requiredA,
+      null,
+      noBreaker(Math.max(requiredA, input.wantedBreakerA ?? 0), naBreakerRatingsA.at(-1)!, naClauses.breakerRatings),
+    )
 
   const column = limitColumnC(input.cable, input.terminalC)
   const mayRoundUp = input.outlet === undefined || input.outlet.single
@@ -226,7 +251,12 @@ function selectNa(input: NaInput): SelectedCircuit {
 }
 
 /** A breaker is brought down to the cord it protects where a standard rating still carries the load. 240.5(B). */
-function holdToCord(cordA: number | undefined, wantedA: number, requiredA: number, loadA: number): { breakerA: number; findings: Finding[] } {
+function holdToCord(
+  cordA: number | undefined,
+  wantedA: number,
+  requiredA: number,
+  loadA: number,
+): { breakerA: number; findings: Finding[] } {
   if (cordA === undefined || atLeast(cordA, wantedA)) return { breakerA: wantedA, findings: [] }
   const heldA = naBreakerRatingsA.findLast((r) => atLeast(r, requiredA) && atMost(r, cordA))
   if (heldA !== undefined)
@@ -324,14 +354,25 @@ function selectMetric(input: MetricInput): SelectedCircuit {
   const loop = loopLimits(region, input, breakerA)
   const withLoop = (zsOhm: number | null) => (input.supply ? { zsOhm, maxZsOhm: loop.maxZsOhm } : {})
   if (breakerA === null)
-    return { ...unserved(loadA, loadA, null, noBreaker(Math.max(loadA, input.wantedBreakerA ?? 0), region.breakerRatingsA.at(-1)!, '433.1.1')), ...withLoop(null) }
+    return {
+      ...unserved(loadA, loadA, null, noBreaker(Math.max(loadA, input.wantedBreakerA ?? 0), region.breakerRatingsA.at(-1)!, '433.1.1')),
+      ...withLoop(null),
+    }
 
   const limitPercent = (lighting ? region.voltDropLimit.lighting : region.voltDropLimit.other) * 100
   const state = (size: string) => ({
     size,
     ...runAmpacity(input, size),
     protectiveSize: metricProtectiveSize(region, input.cable, size),
-    dropPercent: voltageDrop({ region: input.region, conductor: 'copper', size, lengthM: input.run.lengthM, currentA: loadA, systemV: input.load.volts, ...(input.region === 'united-kingdom' ? { ring: false } : {}) } as Parameters<typeof voltageDrop>[0]).dropPercent,
+    dropPercent: voltageDrop({
+      region: input.region,
+      conductor: 'copper',
+      size,
+      lengthM: input.run.lengthM,
+      currentA: loadA,
+      systemV: input.load.volts,
+      ...(input.region === 'united-kingdom' ? { ring: false } : {}),
+    } as Parameters<typeof voltageDrop>[0]).dropPercent,
     zsOhm: loopOhm(region, input, size),
   })
   let chosen: ReturnType<typeof state> | undefined
@@ -349,7 +390,15 @@ function selectMetric(input: MetricInput): SelectedCircuit {
       : !states.some((s) => s.zsOhm === null || atMost(s.zsOhm, loop.maxZsOhm!))
         ? 'the earth fault loop stays too high. Protect it by a residual current device, or have the supply improved.'
         : `the voltage drop stays over ${formatPercent(limitPercent)}. Shorten the run or divide the load.`
-    return { ...unserved(loadA, loadA, breakerA, noSize(breakerA, `${region.cables[input.cable]!.clause}; ${region.voltDropLimit.clause}`, reason)), ...withLoop(null) }
+    return {
+      ...unserved(
+        loadA,
+        loadA,
+        breakerA,
+        noSize(breakerA, `${region.cables[input.cable]!.clause}; ${region.voltDropLimit.clause}`, reason),
+      ),
+      ...withLoop(null),
+    }
   }
 
   const chain = links(input, breakerA, chosen.ampacityA)
@@ -422,4 +471,3 @@ function metricLinkFindings(region: MetricRegion, input: MetricInput, loadA: num
   }
   return findings
 }
-

@@ -18,7 +18,13 @@ const UNITS = /(?<=[\d)]) ?(Ω\/kft|m\/kft|kW|W|V|A|mm|m|Ω|mA)(?![\wΩ/])/g
 /** A point named before what it draws. */
 const NAMES = /[A-Za-z’][A-Za-z’, ]*\d* (?=[\d.]+ W)/g
 const value = (expression: string): number => {
-  const plain = expression.replace(NAMES, '').replace(/([\d.]+) mΩ\/m/g, '($1 / 1000)').replace(UNITS, '').replaceAll('×', '*').replaceAll('−', '-').trim()
+  const plain = expression
+    .replace(NAMES, '')
+    .replace(/([\d.]+) mΩ\/m/g, '($1 / 1000)')
+    .replace(UNITS, '')
+    .replaceAll('×', '*')
+    .replaceAll('−', '-')
+    .trim()
   if (!/^[\d.\s+\-*/()]+$/.test(plain)) throw new Error(`not arithmetic: ${expression}`)
   return Number(new Function(`return (${plain})`)())
 }
@@ -42,10 +48,17 @@ function wrong(w: Working): string | null {
   }
   return null
 }
-const allOf = (job: Job, circuit: Circuit, report: ReturnType<typeof evaluate>['circuits'][number]['chosen']): Working[] => [...Object.values(designWorkings(job, circuit, report)), ...pointWorkings(job, circuit, report)]
+const allOf = (job: Job, circuit: Circuit, report: ReturnType<typeof evaluate>['circuits'][number]['chosen']): Working[] => [
+  ...Object.values(designWorkings(job, circuit, report)),
+  ...pointWorkings(job, circuit, report),
+]
 
 const at = { circuit: 'c1' } as const
-const accessories: Record<RegionId, string> = { 'north-america': 'na-duplex-20', 'united-kingdom': 'uk-socket-13-twin', 'southern-africa': 'za-socket-16' }
+const accessories: Record<RegionId, string> = {
+  'north-america': 'na-duplex-20',
+  'united-kingdom': 'uk-socket-13-twin',
+  'southern-africa': 'za-socket-16',
+}
 const made = (region: RegionId, points: readonly Placed[], kind: Circuit['kind'], closeM: number | null, ...edits: Edit[]) =>
   [
     { kind: 'supply.set', patch: { zeOhm: 0.35 } } as Edit,
@@ -67,7 +80,13 @@ describe('a design sheet adds up', () => {
     }
   })
 
-  const point = fc.record({ lengthM: fc.integer({ min: 1, max: 25 }), watts: fc.integer({ min: 0, max: 1200 }), from: fc.nat(4), leg: fc.constantFrom<NonNullable<Placed['leg']>>('A', 'B', 'AB'), big: fc.boolean() })
+  const point = fc.record({
+    lengthM: fc.integer({ min: 1, max: 25 }),
+    watts: fc.integer({ min: 0, max: 1200 }),
+    from: fc.nat(4),
+    leg: fc.constantFrom<NonNullable<Placed['leg']>>('A', 'B', 'AB'),
+    big: fc.boolean(),
+  })
   it.each<[Circuit['kind'], RegionId[]]>([
     ['radial', ['north-america', 'united-kingdom', 'southern-africa']],
     ['ring', ['united-kingdom']],
@@ -75,15 +94,29 @@ describe('a design sheet adds up', () => {
   ])('of any %s, at every point', (kind, regions) => {
     let lines = 0
     fc.assert(
-      fc.property(fc.constantFrom(...regions), fc.array(point, { minLength: 1, maxLength: 6 }), fc.integer({ min: 1, max: 25 }), fc.integer({ min: 1, max: 4 }), (region, list, closeM, roots) => {
-        const larger = region === 'north-america' ? '8 AWG' : '6 mm2'
-        const points = list.map((p, i) => placed(`p${i}`, `P${i}`, { lengthM: p.lengthM, watts: p.watts, leg: p.leg, size: p.big ? larger : null, from: i === 0 || (kind === 'ring' && i < roots) ? null : `p${p.from % i}` }))
-        const job = made(region, points, kind, kind === 'ring' ? closeM : null)
-        const { circuit, chosen } = evaluate(job, []).circuits[0]!
-        const all = allOf(job, circuit, chosen)
-        lines += all.length
-        expect(all.map(wrong).filter(Boolean)).toEqual([])
-      }),
+      fc.property(
+        fc.constantFrom(...regions),
+        fc.array(point, { minLength: 1, maxLength: 6 }),
+        fc.integer({ min: 1, max: 25 }),
+        fc.integer({ min: 1, max: 4 }),
+        (region, list, closeM, roots) => {
+          const larger = region === 'north-america' ? '8 AWG' : '6 mm2'
+          const points = list.map((p, i) =>
+            placed(`p${i}`, `P${i}`, {
+              lengthM: p.lengthM,
+              watts: p.watts,
+              leg: p.leg,
+              size: p.big ? larger : null,
+              from: i === 0 || (kind === 'ring' && i < roots) ? null : `p${p.from % i}`,
+            }),
+          )
+          const job = made(region, points, kind, kind === 'ring' ? closeM : null)
+          const { circuit, chosen } = evaluate(job, []).circuits[0]!
+          const all = allOf(job, circuit, chosen)
+          lines += all.length
+          expect(all.map(wrong).filter(Boolean)).toEqual([])
+        },
+      ),
       { numRuns: 80 },
     )
     expect(lines).toBeGreaterThan(300)
@@ -101,7 +134,10 @@ describe('a design sheet adds up', () => {
 describe('the tables of a design sheet', () => {
   it('list the stretches with the one that governs, and every point', () => {
     const job = made('united-kingdom', [placed('a', 'Bench', { lengthM: 5, watts: 1000 })], 'radial', null)
-    const stretches = [{ lengthM: 4 }, { lengthM: 6, ambientC: 45 }].map((s, i) => ({ ...newStretch(job.circuits[0]!.designs[0]!, `s${i}`), ...s }))
+    const stretches = [{ lengthM: 4 }, { lengthM: 6, ambientC: 45 }].map((s, i) => ({
+      ...newStretch(job.circuits[0]!.designs[0]!, `s${i}`),
+      ...s,
+    }))
     const hot = applyEdit(job, { kind: 'design.set', ...at, design: 'a', patch: { stretches } }).job
     const [run, points] = sheetTables(evaluate(hot, []).circuits[0]!.chosen, 'metric', (id) => `stretch ${id}`)
     expect(run!.rows.map((r) => [r[0], r[1], r[2], r[5]])).toEqual([

@@ -19,16 +19,31 @@ export function designWorkings(job: Installation, circuit: Circuit, report: Desi
     const drawn = circuit.points.length ? { ...out.loadA, ...sumWorking(circuit, load.nameplateA) } : out.loadA
     out.loadA = {
       ...drawn,
-      ...(load.amps === load.nameplateA ? {} : { numbers: `${exact(load.nameplateA)} A by the nameplate, ${exact(load.amps)} A after its allowance` }),
+      ...(load.amps === load.nameplateA
+        ? {}
+        : { numbers: `${exact(load.nameplateA)} A by the nameplate, ${exact(load.amps)} A after its allowance` }),
       clauses: [...drawn.clauses, ...load.steps.map((s) => s.clause)],
       ...(load.steps.length ? { remark: load.steps.map((s) => s.words).join(' ') } : {}),
     }
   }
-  if (layout?.worstDrop && out.dropPercent) out.dropPercent = { ...dropWorking(job, report, layout.worstDrop, circuit), title: `Voltage drop at ${layout.worstDrop.point.name}, the worst point` }
-  if (layout?.worstLoop && out.zsOhm) out.zsOhm = { ...loopWorking(job, layout.worstLoop)!, title: `Earth fault loop at ${layout.worstLoop.point.name}, the worst point` }
+  if (layout?.worstDrop && out.dropPercent)
+    out.dropPercent = {
+      ...dropWorking(job, report, layout.worstDrop, circuit),
+      title: `Voltage drop at ${layout.worstDrop.point.name}, the worst point`,
+    }
+  if (layout?.worstLoop && out.zsOhm)
+    out.zsOhm = { ...loopWorking(job, layout.worstLoop)!, title: `Earth fault loop at ${layout.worstLoop.point.name}, the worst point` }
   const ahead = report.fed?.dropPercent
-  if (ahead != null && out.dropPercent && result.dropPercent !== null) out.dropPercent = { ...out.dropPercent, remark: `With ${exact(ahead)} % lost in ${report.fed!.name}: ${exact(ahead + result.dropPercent)} % from the supply.` }
-  if (report.enlargedFrom && out.size) out.size = { ...out.size, remark: `Its own run asks for ${formatSize(report.enlargedFrom)}; with what ${report.fed!.name} loses, this is the smallest that keeps to the limit.` }
+  if (ahead != null && out.dropPercent && result.dropPercent !== null)
+    out.dropPercent = {
+      ...out.dropPercent,
+      remark: `With ${exact(ahead)} % lost in ${report.fed!.name}: ${exact(ahead + result.dropPercent)} % from the supply.`,
+    }
+  if (report.enlargedFrom && out.size)
+    out.size = {
+      ...out.size,
+      remark: `Its own run asks for ${formatSize(report.enlargedFrom)}; with what ${report.fed!.name} loses, this is the smallest that keeps to the limit.`,
+    }
   if (circuit.kind === 'ring' && layout?.legsA) ringWorkings(report, layout.legsA, out)
   return out
 }
@@ -36,26 +51,49 @@ export function designWorkings(job: Installation, circuit: Circuit, report: Desi
 /** How the points add up: all of them, or the heavier of two lines. */
 function sumWorking(circuit: Circuit, amps: number): Pick<Working, 'formula' | 'numbers'> {
   const counted = ({ name, watts, fuseA }: Circuit['points'][number]) => {
-    const mostW = fuseA === null || circuit.load.volts === null || circuit.kind === 'shared-neutral' ? Number.POSITIVE_INFINITY : fuseA * circuit.load.volts
+    const mostW =
+      fuseA === null || circuit.load.volts === null || circuit.kind === 'shared-neutral'
+        ? Number.POSITIVE_INFINITY
+        : fuseA * circuit.load.volts
     return watts !== null && watts > mostW ? `${name}, by its fuse ${trim(mostW, 1)} W` : `${name} ${watts ?? '?'} W`
   }
   const list = (points: Circuit['points']) => points.map(counted).join(' + ') || 'nothing'
-  if (circuit.kind !== 'shared-neutral') return { formula: 'Ib = Σ P / U, each no more than its fuse', numbers: `(${list(circuit.points)}) / ${circuit.load.volts} V = ${exact(amps)} A` }
+  if (circuit.kind !== 'shared-neutral')
+    return {
+      formula: 'Ib = Σ P / U, each no more than its fuse',
+      numbers: `(${list(circuit.points)}) / ${circuit.load.volts} V = ${exact(amps)} A`,
+    }
   const on = (leg: 'A' | 'B') => list(circuit.points.filter((p) => p.leg === leg || p.leg === 'AB'))
-  return { formula: 'Ib = the heavier line, Σ P / 120 V, what is across both counted at 240 V', numbers: `A: ${on('A')}; B: ${on('B')}; the heavier carries ${exact(amps)} A` }
+  return {
+    formula: 'Ib = the heavier line, Σ P / 120 V, what is across both counted at 240 V',
+    numbers: `A: ${on('A')}; B: ${on('B')}; the heavier carries ${exact(amps)} A`,
+  }
 }
 
 /** A ring is chosen by rules of its own: its device, and what each leg carries. */
-function ringWorkings({ result, layout }: DesignReport, legs: { readonly out: number; readonly back: number }, out: Partial<Record<WorkingKey, Working>>): void {
+function ringWorkings(
+  { result, layout }: DesignReport,
+  legs: { readonly out: number; readonly back: number },
+  out: Partial<Record<WorkingKey, Working>>,
+): void {
   const { ring } = unitedKingdomTables
   const heavier = Math.max(Math.abs(legs.out), Math.abs(legs.back))
-  if (out.breakerA) out.breakerA = { ...out.breakerA, formula: `a ring stands behind ${ring.deviceA.join(' or ')} A`, numbers: `${result!.breakerA} A ≥ ${exact(result!.requiredA)} A`, clauses: [ring.clause] }
+  if (out.breakerA)
+    out.breakerA = {
+      ...out.breakerA,
+      formula: `a ring stands behind ${ring.deviceA.join(' or ')} A`,
+      numbers: `${result!.breakerA} A ≥ ${exact(result!.requiredA)} A`,
+      clauses: [ring.clause],
+    }
   if (out.size)
     out.size = {
       ...out.size,
       formula: `smallest size from ${formatSize(ring.minSize)} with Iz ≥ ${ring.minCapacityA} A and ≥ the heavier leg, drop and Zs within their limits at every point`,
       numbers: `Iz ${exact(result!.ampacityA!)} A ≥ ${ring.minCapacityA} A; heavier leg ${exact(heavier)} A; drop ${exact(layout!.worstDrop?.dropPercent ?? 0)} %${layout!.worstLoop ? `; Zs ${exact(layout!.worstLoop.zsOhm!)} Ω ≤ ${exact(layout!.maxZsOhm!)} Ω` : ''}`,
-      inputs: [{ name: 'Leg that leaves first', value: formatA(Math.abs(legs.out)) }, { name: 'Leg that comes back', value: formatA(Math.abs(legs.back)) }],
+      inputs: [
+        { name: 'Leg that leaves first', value: formatA(Math.abs(legs.out)) },
+        { name: 'Leg that comes back', value: formatA(Math.abs(legs.back)) },
+      ],
       clauses: [ring.clause, 'Appendix 15'],
     }
   if (out.weakest) out.weakest = { ...out.weakest, remark: 'The ring as a whole is good for its device where each leg carries its share.' }
@@ -70,9 +108,16 @@ function dropWorking(job: Installation, { design }: DesignReport, p: PointReport
     const shared = circuit.kind === 'shared-neutral'
     return {
       ...common,
-      formula: shared ? (p.point.leg === 'AB' ? 'before + L × R × (I of both lines)' : 'before + L × R × (I line + I neutral)') : 'before + 2 × L × I × R',
+      formula: shared
+        ? p.point.leg === 'AB'
+          ? 'before + L × R × (I of both lines)'
+          : 'before + L × R × (I line + I neutral)'
+        : 'before + 2 × L × I × R',
       numbers: `${exact(p.beforeV)} V + ${shared ? '' : '2 × '}${exact(p.spanM)} m × ${ohm} Ω/kft / ${M_PER_KFT} m/kft${shared ? ` × (${exact(p.throughA)} ${p.neutralA! < 0 ? '−' : '+'} ${exact(Math.abs(p.neutralA!))}) A` : ` × ${exact(p.throughA)} A`} = ${exact(p.dropV)} V${of}`,
-      inputs: [{ name: 'Cable that reaches it', value: `${p.size}, ${ohm} Ω per 1000 ft` }, { name: 'Current through it', value: formatA(p.throughA) }],
+      inputs: [
+        { name: 'Cable that reaches it', value: `${p.size}, ${ohm} Ω per 1000 ft` },
+        { name: 'Current through it', value: formatA(p.throughA) },
+      ],
       clauses: [naClauses.resistance, '210.19(A) informational note: 3 %'],
     }
   }
@@ -80,9 +125,15 @@ function dropWorking(job: Installation, { design }: DesignReport, p: PointReport
   const mv = region.milliVoltPerAmpereMetre[p.size]!
   return {
     ...common,
-    formula: circuit.kind === 'ring' && p.point.from === null ? 'before ± mV/A/m × L × I / 1000, from the first leg' : 'before + mV/A/m × L × I / 1000',
+    formula:
+      circuit.kind === 'ring' && p.point.from === null
+        ? 'before ± mV/A/m × L × I / 1000, from the first leg'
+        : 'before + mV/A/m × L × I / 1000',
     numbers: `${exact(p.beforeV)} V ${p.alongA < 0 ? '−' : '+'} ${mv} × ${exact(p.spanM)} m × ${exact(p.throughA)} A / 1000 = ${exact(p.dropV)} V${of}`,
-    inputs: [{ name: 'Cable that reaches it', value: `${formatSize(p.size)}, ${mv} mV/A/m` }, { name: 'Current through it', value: formatA(p.throughA) }],
+    inputs: [
+      { name: 'Cable that reaches it', value: `${formatSize(p.size)}, ${mv} mV/A/m` },
+      { name: 'Current through it', value: formatA(p.throughA) },
+    ],
     clauses: [region.voltDropClause, region.voltDropLimit.clause],
   }
 }
@@ -118,13 +169,28 @@ export function sheetTables(report: DesignReport, units: UnitSystem, placeName: 
     tables.push({
       title: 'The run, stretch by stretch',
       columns: ['Stretch', 'Length', 'Ambient', 'Carries there', 'Alone asks for', ' '],
-      rows: stretches.map((s, i) => [placeName(s.conditions.segment), formatLength(s.conditions.lengthM, units), `${s.conditions.ambientC} °C`, formatA(s.ampacityA), s.size ? formatSize(s.size) : 'none serves', i === governing ? 'governs' : '']),
+      rows: stretches.map((s, i) => [
+        placeName(s.conditions.segment),
+        formatLength(s.conditions.lengthM, units),
+        `${s.conditions.ambientC} °C`,
+        formatA(s.ampacityA),
+        s.size ? formatSize(s.size) : 'none serves',
+        i === governing ? 'governs' : '',
+      ]),
     })
   if (layout)
     tables.push({
       title: 'Every point',
       columns: ['Point', 'From the board', 'Cable', 'Through it', 'Good for', 'Drop', 'Loop'],
-      rows: layout.points.map((p) => [p.point.name, formatLength(p.distanceM, units), formatSize(p.size), formatA(p.throughA), formatA(p.ampacityA), formatPercent(p.dropPercent), p.zsOhm === null ? '–' : formatOhm(p.zsOhm)]),
+      rows: layout.points.map((p) => [
+        p.point.name,
+        formatLength(p.distanceM, units),
+        formatSize(p.size),
+        formatA(p.throughA),
+        formatA(p.ampacityA),
+        formatPercent(p.dropPercent),
+        p.zsOhm === null ? '–' : formatOhm(p.zsOhm),
+      ]),
     })
   return tables
 }

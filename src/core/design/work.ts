@@ -37,16 +37,40 @@ export interface WorkedDesign {
   readonly findings: readonly Finding[]
 }
 
-const nothing: WorkedDesign = { load: null, input: null, result: null, layout: null, stretches: [], governing: 0, without: null, enlargedFrom: null, invalid: null, findings: [] }
+const nothing: WorkedDesign = {
+  load: null,
+  input: null,
+  result: null,
+  layout: null,
+  stretches: [],
+  governing: 0,
+  without: null,
+  enlargedFrom: null,
+  invalid: null,
+  findings: [],
+}
 
 /** What an input's cable may carry in a size, in amperes. */
 export function carriesIn(input: SelectCircuitInput, size: string): number {
-  if (input.region === 'north-america') return ampacity({ region: input.region, cable: input.cable, size, conductor: input.conductor, ambientC: input.run.ambientC, loadedConductors: input.run.loadedConductors, terminalC: input.terminalC }).ampacityA
+  if (input.region === 'north-america')
+    return ampacity({
+      region: input.region,
+      cable: input.cable,
+      size,
+      conductor: input.conductor,
+      ambientC: input.run.ambientC,
+      loadedConductors: input.run.loadedConductors,
+      terminalC: input.terminalC,
+    }).ampacityA
   const { lengthM: _, ...run } = input.run
-  return ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...run } as Parameters<typeof ampacity>[0]).ampacityA
+  return ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...run } as Parameters<typeof ampacity>[0])
+    .ampacityA
 }
 
-const listedSizes = (input: SelectCircuitInput): string[] => (input.region === 'north-america' ? naCableSizes(input.cable, input.conductor) : Object.keys(metricRegions[input.region].cables[input.cable]!.rows))
+const listedSizes = (input: SelectCircuitInput): string[] =>
+  input.region === 'north-america'
+    ? naCableSizes(input.cable, input.conductor)
+    : Object.keys(metricRegions[input.region].cables[input.cable]!.rows)
 
 /** The protective conductor that goes with a line size. */
 function protectiveOf(input: SelectCircuitInput, size: string, breakerA: number): string {
@@ -71,15 +95,31 @@ export function workDesign(job: Installation, circuit: Circuit, design: Design):
     const governing = governingOf(picked)
     const { input, result } = picked[governing]!
     const unserved = picked.find((p) => p.result.size === null)
-    if (unserved && !isRing(job, circuit)) return { ...nothing, load, input: unserved.input, result: unserved.result, governing, findings: unserved.result.findings }
+    if (unserved && !isRing(job, circuit))
+      return { ...nothing, load, input: unserved.input, result: unserved.result, governing, findings: unserved.result.findings }
     const several = circuit.points.length > 0
     const done = several ? layOut(job, circuit, design, input, result) : { result, layout: null }
     const size = done.result.size
-    const stretches = picked.map((p): SegmentReport => ({ conditions: p.conditions, ampacityA: size ? carriesIn(p.input, size) : 0, size: p.result.size }))
+    const stretches = picked.map((p): SegmentReport => ({
+      conditions: p.conditions,
+      ampacityA: size ? carriesIn(p.input, size) : 0,
+      size: p.result.size,
+    }))
     const others = picked.filter((_, i) => i !== governing).map((p) => p.result.size)
     const order = listedSizes(input)
     const next = others.length && !others.includes(null) ? others.toSorted((a, b) => order.indexOf(b!) - order.indexOf(a!))[0]! : null
-    return { load, input, result: done.result, layout: done.layout, stretches, governing, without: next !== null && result.size !== null && order.indexOf(next) < order.indexOf(result.size) ? next : null, enlargedFrom: null, invalid: null, findings: [...done.result.findings, ...(done.layout?.findings ?? [])] }
+    return {
+      load,
+      input,
+      result: done.result,
+      layout: done.layout,
+      stretches,
+      governing,
+      without: next !== null && result.size !== null && order.indexOf(next) < order.indexOf(result.size) ? next : null,
+      enlargedFrom: null,
+      invalid: null,
+      findings: [...done.result.findings, ...(done.layout?.findings ?? [])],
+    }
   } catch (e) {
     if (!(e instanceof InputError)) throw e
     return { ...nothing, load, input: null, invalid: { path: e.path, message: e.message } }
@@ -94,7 +134,8 @@ export function workOnFeeder(job: Installation, circuit: Circuit, design: Design
   const own = workDesign(job, circuit, design)
   const size = own.result?.size
   if (job.region === 'north-america' || fed?.dropPercent == null || !own.input || !size) return own
-  const keeps = ({ result }: WorkedDesign) => result?.dropPercent != null && atMost(result.dropPercent + fed.dropPercent!, totalDropLimit(job, circuit))
+  const keeps = ({ result }: WorkedDesign) =>
+    result?.dropPercent != null && atMost(result.dropPercent + fed.dropPercent!, totalDropLimit(job, circuit))
   if (keeps(own)) return own
   const order = listedSizes(own.input)
   for (const larger of order.slice(order.indexOf(size) + 1)) {
@@ -118,12 +159,21 @@ function governingOf(picked: readonly { input: SelectCircuitInput; result: Selec
 }
 
 /** The smallest size with which every point stands within its limits; the given result says breaker and least size. */
-function layOut(job: Installation, circuit: Circuit, design: Design, input: SelectCircuitInput, base: SelectedCircuit): { result: SelectedCircuit; layout: LayoutReport | null } {
+function layOut(
+  job: Installation,
+  circuit: Circuit,
+  design: Design,
+  input: SelectCircuitInput,
+  base: SelectedCircuit,
+): { result: SelectedCircuit; layout: LayoutReport | null } {
   const ring = isRing(job, circuit)
   const breakerA = ring ? ringBreaker(base.requiredA, design.wantedBreakerA) : base.breakerA
   if (breakerA === null) return { result: base, layout: null }
   const order = listedSizes(input)
-  const least = Math.max(ring ? order.indexOf(unitedKingdomTables.ring.minSize) : order.indexOf(base.size!), design.minSize ? order.indexOf(design.minSize) : 0)
+  const least = Math.max(
+    ring ? order.indexOf(unitedKingdomTables.ring.minSize) : order.indexOf(base.size!),
+    design.minSize ? order.indexOf(design.minSize) : 0,
+  )
   const carries = (size: string) => carriesIn(input, size)
   const protective = (size: string) => protectiveOf(input, size, breakerA)
   let layout: LayoutReport | null = null
@@ -140,9 +190,19 @@ function layOut(job: Installation, circuit: Circuit, design: Design, input: Sele
   }
   const ampacityA = carries(size)
   const cableA = ring && atLeast(ampacityA, unitedKingdomTables.ring.minCapacityA) ? Math.max(breakerA, ampacityA) : ampacityA
-  const links: Link[] = [{ link: 'breaker', ratingA: breakerA }, { link: 'cable', ratingA: cableA }, ...(input.outlet ? [{ link: 'outlet' as const, ratingA: input.outlet.ratingA }] : []), ...(input.cord ? [{ link: 'cord' as const, ratingA: input.cord.ratingA }] : [])]
+  const links: Link[] = [
+    { link: 'breaker', ratingA: breakerA },
+    { link: 'cable', ratingA: cableA },
+    ...(input.outlet ? [{ link: 'outlet' as const, ratingA: input.outlet.ratingA }] : []),
+    ...(input.cord ? [{ link: 'cord' as const, ratingA: input.cord.ratingA }] : []),
+  ]
   const weakestLink = links.toReversed().reduce((w, l) => (atLeast(l.ratingA, w.ratingA) ? w : l))
-  const tabulatedA = input.region === 'north-america' ? base.tabulatedA : ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...withoutLength(input.run) } as Parameters<typeof ampacity>[0]).tabulatedA
+  const tabulatedA =
+    input.region === 'north-america'
+      ? base.tabulatedA
+      : ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...withoutLength(input.run) } as Parameters<
+          typeof ampacity
+        >[0]).tabulatedA
   return {
     layout,
     result: {
@@ -157,7 +217,9 @@ function layOut(job: Installation, circuit: Circuit, design: Design, input: Sele
       weakestLink,
       ...(layout!.worstLoop ? { zsOhm: layout!.worstLoop.zsOhm, maxZsOhm: layout!.maxZsOhm } : {}),
       // What was found of one run of no length says nothing here.
-      findings: base.findings.filter((f) => !['zs-too-high', 'voltage-drop-over-3-percent', 'no-size-serves', 'no-breaker-serves'].includes(f.rule)),
+      findings: base.findings.filter(
+        (f) => !['zs-too-high', 'voltage-drop-over-3-percent', 'no-size-serves', 'no-breaker-serves'].includes(f.rule),
+      ),
     },
   }
 }
@@ -169,6 +231,7 @@ const mendedBySize = new Set(['point-voltage-drop', 'point-loop-too-high', 'bran
 /** Rings stand behind 30 or 32 A whatever is plugged into them; another device is taken as wanted, and found wrong. */
 function ringBreaker(requiredA: number, wantedA: number | null): number | null {
   const ratings = metricRegions['united-kingdom'].breakerRatingsA
-  if (wantedA !== null && !(unitedKingdomTables.ring.deviceA as readonly number[]).includes(wantedA)) return ratings.find((r) => atLeast(r, wantedA)) ?? null
+  if (wantedA !== null && !(unitedKingdomTables.ring.deviceA as readonly number[]).includes(wantedA))
+    return ratings.find((r) => atLeast(r, wantedA)) ?? null
   return atLeast(32, requiredA) ? 32 : (ratings.find((r) => atLeast(r, requiredA)) ?? null)
 }

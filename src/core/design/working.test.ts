@@ -80,7 +80,14 @@ describe('behind a residual device', () => {
 
 describe('a number that has no value', () => {
   it('has no working either', () => {
-    const w = of({ region: 'north-america', load: { volts: 240, amps: 240, continuous: false }, cable: 'thwn-2', conductor: 'copper', run: { lengthM: 10, ambientC: 30, loadedConductors: 2 }, terminalC: 75 })
+    const w = of({
+      region: 'north-america',
+      load: { volts: 240, amps: 240, continuous: false },
+      cable: 'thwn-2',
+      conductor: 'copper',
+      run: { lengthM: 10, ambientC: 30, loadedConductors: 2 },
+      terminalC: 75,
+    })
     expect(Object.keys(w)).toEqual(['loadA', 'requiredA'])
   })
 })

@@ -17,7 +17,18 @@ export interface Working {
   readonly remark?: string
 }
 
-export const workingKeys = ['loadA', 'requiredA', 'breakerA', 'size', 'ampacityA', 'dropPercent', 'protectiveSize', 'zsOhm', 'maxZsOhm', 'weakest'] as const
+export const workingKeys = [
+  'loadA',
+  'requiredA',
+  'breakerA',
+  'size',
+  'ampacityA',
+  'dropPercent',
+  'protectiveSize',
+  'zsOhm',
+  'maxZsOhm',
+  'weakest',
+] as const
 export type WorkingKey = (typeof workingKeys)[number]
 
 const exact = (n: number): string => trim(n, 4)
@@ -53,8 +64,12 @@ export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial
   out.breakerA = {
     title: 'Breaker',
     result: `${r.breakerA} A`,
-    formula: held ? 'largest standard rating from the required current to the cord’s rating' : 'smallest standard rating ≥ the greater of required and wanted',
-    numbers: held ? `${exact(r.requiredA)} A ≤ ${r.breakerA} A ≤ ${exact(input.cord!.ratingA)} A` : `${r.breakerA} A ≥ max(${exact(r.requiredA)}, ${exact(input.wantedBreakerA ?? 0)}) A`,
+    formula: held
+      ? 'largest standard rating from the required current to the cord’s rating'
+      : 'smallest standard rating ≥ the greater of required and wanted',
+    numbers: held
+      ? `${exact(r.requiredA)} A ≤ ${r.breakerA} A ≤ ${exact(input.cord!.ratingA)} A`
+      : `${r.breakerA} A ≥ max(${exact(r.requiredA)}, ${exact(input.wantedBreakerA ?? 0)}) A`,
     inputs: [
       { name: 'Required', value: formatA(r.requiredA) },
       { name: 'Wanted', value: input.wantedBreakerA === undefined ? 'none' : formatA(input.wantedBreakerA) },
@@ -68,8 +83,12 @@ export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial
   out.protectiveSize = {
     title: 'Protective conductor',
     result: formatSize(r.protectiveSize!),
-    formula: na ? 'table by breaker rating, enlarged with the line’s circular mils, never above the line' : 'as made up with the line, or equal to it',
-    numbers: na ? `${naGroundingSize(r.breakerA)} for ${r.breakerA} A → ${r.protectiveSize}` : `${formatSize(r.size)} line, ${formatSize(r.protectiveSize!)} protective`,
+    formula: na
+      ? 'table by breaker rating, enlarged with the line’s circular mils, never above the line'
+      : 'as made up with the line, or equal to it',
+    numbers: na
+      ? `${naGroundingSize(r.breakerA)} for ${r.breakerA} A → ${r.protectiveSize}`
+      : `${formatSize(r.size)} line, ${formatSize(r.protectiveSize!)} protective`,
     inputs: [{ name: 'Line', value: formatSize(r.size) }],
     clauses: [na ? `${naClauses.grounding}; 250.122(B)` : '543.1; Table 54.7; checked against 543.1.3'],
   }
@@ -92,7 +111,8 @@ function sizeWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
     const small = naSmallConductorLimitA(input.conductor, r.size!)
     return {
       ...base,
-      formula: 'smallest size with limit column ≥ required, ampacity ≥ load, breaker ≤ ampacity (or the next rating up), small-conductor limit kept',
+      formula:
+        'smallest size with limit column ≥ required, ampacity ≥ load, breaker ≤ ampacity (or the next rating up), small-conductor limit kept',
       numbers: `ampacity ${exact(r.ampacityA!)} A ≥ ${exact(r.loadA)} A; breaker ${r.breakerA} A${r.breakerA! > r.ampacityA! ? `, the next rating above ${exact(r.ampacityA!)} A` : ''}${small ? `; limit for ${r.size} is ${small} A` : ''}`,
       inputs: [
         { name: 'Terminals', value: `${input.terminalC} °C` },
@@ -107,7 +127,14 @@ function sizeWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
     ...base,
     formula: 'smallest size with Iz ≥ In, voltage drop within its limit, and Zs within its limit where the supply is known',
     numbers: `Iz ${exact(r.ampacityA!)} A ≥ In ${r.breakerA} A; drop ${exact(r.dropPercent!)} % ≤ ${limit * 100} %${r.zsOhm == null ? '' : `; Zs ${exact(r.zsOhm)} Ω ≤ ${exact(r.maxZsOhm!)} Ω`}`,
-    inputs: [{ name: 'Smallest size wanted', value: input.minSize ? formatSize(input.minSize) : `${formatSize(input.load.lighting ? region.minSize.lighting : region.minSize.power)} (${region.minSize.clause})` }],
+    inputs: [
+      {
+        name: 'Smallest size wanted',
+        value: input.minSize
+          ? formatSize(input.minSize)
+          : `${formatSize(input.load.lighting ? region.minSize.lighting : region.minSize.power)} (${region.minSize.clause})`,
+      },
+    ],
     clauses: ['433.1.1', region.voltDropLimit.clause, region.loopClause],
   }
 }
@@ -115,7 +142,15 @@ function sizeWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
 function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
   const size = r.size!
   if (input.region === 'north-america') {
-    const a = ampacity({ region: input.region, cable: input.cable, size, conductor: input.conductor, ambientC: input.run.ambientC, loadedConductors: input.run.loadedConductors, terminalC: input.terminalC })
+    const a = ampacity({
+      region: input.region,
+      cable: input.cable,
+      size,
+      conductor: input.conductor,
+      ambientC: input.run.ambientC,
+      loadedConductors: input.run.loadedConductors,
+      terminalC: input.terminalC,
+    })
     const column = limitColumnC(input.cable, input.terminalC)
     const corrected = a.tabulatedA * a.ambientFactor * a.groupingFactor
     return {
@@ -146,7 +181,12 @@ function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working
       { name: `${input.run.groupedCircuits} circuits together`, value: `Cg ${a.groupingFactor}` },
       ...(region.insulation ? [{ name: 'Length in insulation', value: `Ci ${a.insulationFactor}` }] : []),
     ],
-    clauses: [region.cables[input.cable]!.clause, region.ambient.clause, region.grouping.clause, ...(region.insulation ? [region.insulation.clause] : [])],
+    clauses: [
+      region.cables[input.cable]!.clause,
+      region.ambient.clause,
+      region.grouping.clause,
+      ...(region.insulation ? [region.insulation.clause] : []),
+    ],
   }
 }
 
@@ -170,11 +210,18 @@ function dropWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
     formula: 'mV/A/m × L × I / 1000 / U',
     numbers: `${mv} × ${exact(input.run.lengthM)} m × ${exact(r.loadA)} A / 1000 = ${exact((r.dropPercent! / 100) * input.load.volts)} V, of ${input.load.volts} V`,
     inputs: [{ name: formatSize(size), value: `${mv} mV/A/m` }],
-    clauses: [region.voltDropClause, `${region.voltDropLimit.clause}: ${(input.load.lighting ? region.voltDropLimit.lighting : region.voltDropLimit.other) * 100} %`],
+    clauses: [
+      region.voltDropClause,
+      `${region.voltDropLimit.clause}: ${(input.load.lighting ? region.voltDropLimit.lighting : region.voltDropLimit.other) * 100} %`,
+    ],
   }
 }
 
-function loopWorkings(input: Exclude<SelectCircuitInput, { region: 'north-america' }>, r: SelectedCircuit, out: Partial<Record<WorkingKey, Working>>) {
+function loopWorkings(
+  input: Exclude<SelectCircuitInput, { region: 'north-america' }>,
+  r: SelectedCircuit,
+  out: Partial<Record<WorkingKey, Working>>,
+) {
   const region = metricRegions[input.region]
   const r1 = region.milliOhmPerMetre20C[r.size!]!
   const r2 = region.milliOhmPerMetre20C[r.protectiveSize!]!
@@ -197,9 +244,17 @@ function loopWorkings(input: Exclude<SelectCircuitInput, { region: 'north-americ
     title: 'Highest loop allowed',
     result: formatOhm(r.maxZsOhm!),
     formula: rcdMa === undefined ? 'U0 × Cmin / (multiple × In)' : '50 V / residual current',
-    numbers: rcdMa === undefined ? `${region.nominalV} × ${region.cmin} / (${multiple} × ${r.breakerA}) = ${exact(r.maxZsOhm!)} Ω` : `${region.rcdTouchVoltageV} / ${rcdMa / 1000} = ${exact(r.maxZsOhm!)} Ω`,
-    inputs: rcdMa === undefined ? [{ name: `Type ${input.breakerType}`, value: `${multiple} × In` }] : [{ name: 'Residual device', value: `${rcdMa} mA` }],
+    numbers:
+      rcdMa === undefined
+        ? `${region.nominalV} × ${region.cmin} / (${multiple} × ${r.breakerA}) = ${exact(r.maxZsOhm!)} Ω`
+        : `${region.rcdTouchVoltageV} / ${rcdMa / 1000} = ${exact(r.maxZsOhm!)} Ω`,
+    inputs:
+      rcdMa === undefined
+        ? [{ name: `Type ${input.breakerType}`, value: `${multiple} × In` }]
+        : [{ name: 'Residual device', value: `${rcdMa} mA` }],
     clauses: [rcdMa === undefined ? region.loopClause : region.rcdClause],
-    ...(rcdMa === undefined ? {} : { remark: `The breaker alone would allow ${formatOhm((region.nominalV * region.cmin) / (multiple * r.breakerA!))}.` }),
+    ...(rcdMa === undefined
+      ? {}
+      : { remark: `The breaker alone would allow ${formatOhm((region.nominalV * region.cmin) / (multiple * r.breakerA!))}.` }),
   }
 }

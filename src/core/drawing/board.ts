@@ -41,7 +41,12 @@ const SPINE = 84
 /** Two columns; space numbers run across, so legs alternate down each column. */
 function columns(facts: Facts): Drawing {
   const { report, job } = facts
-  const most = Math.max(report.board.spaces ?? 0, ...report.ways.flatMap((w) => spacesOf(job.region, w)), ...(facts.planned ?? []).flatMap((p) => p.spaces.filter((s) => s <= MOST_SPACES)), 8)
+  const most = Math.max(
+    report.board.spaces ?? 0,
+    ...report.ways.flatMap((w) => spacesOf(job.region, w)),
+    ...(facts.planned ?? []).flatMap((p) => p.spaces.filter((s) => s <= MOST_SPACES)),
+    8,
+  )
   const rows = Math.ceil(most / 2)
   const width = 2 * CELL + SPINE + 24
   const top = 70
@@ -50,15 +55,32 @@ function columns(facts: Facts): Drawing {
   const x0 = 12
   shapes.push({ kind: 'rect', x: 4, y: 4, w: width - 8, h: top + rows * ROW + 8, r: 4, fill: 'sheet', stroke: 'ink', width: 2 })
   shapes.push({ kind: 'rect', x: width / 2 - 90, y: 14, w: 180, h: 40, r: 2, fill: 'wash', stroke: 'ink', width: 1.5 })
-  shapes.push(text(width / 2, 40, `MAIN ${report.board.mainA === null ? '? A' : formatA(report.board.mainA)}`, 18, { anchor: 'middle', bold: true }))
-  shapes.push(text(x0 + 2, 40, fitText(boardName(job.region, report.board, report.board.fedFrom === null ? job.supply.board : ''), 250, 17), 17, { bold: true }))
+  shapes.push(
+    text(width / 2, 40, `MAIN ${report.board.mainA === null ? '? A' : formatA(report.board.mainA)}`, 18, { anchor: 'middle', bold: true }),
+  )
+  shapes.push(
+    text(x0 + 2, 40, fitText(boardName(job.region, report.board, report.board.fedFrom === null ? job.supply.board : ''), 250, 17), 17, {
+      bold: true,
+    }),
+  )
   const cellAt = (space: number) => ({ x: space % 2 === 1 ? x0 : x0 + CELL + SPINE, y: top + (Math.ceil(space / 2) - 1) * ROW })
   const taken = new Set(report.ways.flatMap((w) => spacesOf(job.region, w)))
   for (let row = 0; row < rows; row++) {
     const leg = legOf(row * 2 + 1)
     const y = top + row * ROW
-    shapes.push({ kind: 'rect', x: x0 + CELL + 4, y: y + 2, w: SPINE - 8, h: ROW - 4, fill: leg === 'A' ? 'ink' : 'sheet', stroke: 'ink', width: 1.5 })
-    shapes.push(text(x0 + CELL + SPINE / 2, y + ROW / 2 + 7, leg, 19, { anchor: 'middle', bold: true, fill: leg === 'A' ? 'sheet' : 'ink' }))
+    shapes.push({
+      kind: 'rect',
+      x: x0 + CELL + 4,
+      y: y + 2,
+      w: SPINE - 8,
+      h: ROW - 4,
+      fill: leg === 'A' ? 'ink' : 'sheet',
+      stroke: 'ink',
+      width: 1.5,
+    })
+    shapes.push(
+      text(x0 + CELL + SPINE / 2, y + ROW / 2 + 7, leg, 19, { anchor: 'middle', bold: true, fill: leg === 'A' ? 'sheet' : 'ink' }),
+    )
   }
   for (let space = 1; space <= most; space++) {
     if (taken.has(space)) continue
@@ -67,10 +89,29 @@ function columns(facts: Facts): Drawing {
     const part = `free:${space}`
     const given = facts.planned?.find((p) => p.spaces.includes(space))
     parts[part] = given ? `Space ${space}, for ${given.name}` : `Space ${space}, ${seen ? 'free' : 'not looked at'}`
-    shapes.push({ kind: 'rect', x: x + 2, y: y + 3, w: CELL - 4, h: ROW - 6, r: 2, fill: 'paper', stroke: 'rule', width: 1.5, dash: '6 5', part })
+    shapes.push({
+      kind: 'rect',
+      x: x + 2,
+      y: y + 3,
+      w: CELL - 4,
+      h: ROW - 6,
+      r: 2,
+      fill: 'paper',
+      stroke: 'rule',
+      width: 1.5,
+      dash: '6 5',
+      part,
+    })
     const numberX = space % 2 === 1 ? x + CELL - 12 : x + 12
     shapes.push(text(numberX, y + 30, String(space), 19, { anchor: space % 2 === 1 ? 'end' : 'start', bold: true, fill: 'ink2', part }))
-    shapes.push(text(x + CELL / 2, y + 29, given ? fitText(`new: ${given.name}`, CELL - 90, 15) : seen ? 'free' : 'not looked at', 15, { anchor: 'middle', bold: given !== undefined, fill: given ? 'ink' : 'ink2', part }))
+    shapes.push(
+      text(x + CELL / 2, y + 29, given ? fitText(`new: ${given.name}`, CELL - 90, 15) : seen ? 'free' : 'not looked at', 15, {
+        anchor: 'middle',
+        bold: given !== undefined,
+        fill: given ? 'ink' : 'ink2',
+        part,
+      }),
+    )
   }
   for (const w of report.ways) {
     const spaces = spacesOf(job.region, w)
@@ -79,17 +120,41 @@ function columns(facts: Facts): Drawing {
     const halves = w.half === null ? 1 : 2
     const h = (spaces.length * ROW - 6) / halves
     const top2 = y + 3 + (w.half === 'b' ? h : 0)
-    drawCell(facts, shapes, parts, w, { x: x + 2, y: top2, w: CELL - 4, h, left: spaces[0]! % 2 === 1, number: spaces.join('-') + (w.half ?? '') })
+    drawCell(facts, shapes, parts, w, {
+      x: x + 2,
+      y: top2,
+      w: CELL - 4,
+      h,
+      left: spaces[0]! % 2 === 1,
+      number: spaces.join('-') + (w.half ?? ''),
+    })
   }
   const y = unplaced(facts, shapes, parts, top + rows * ROW + 34, width)
   return { width, height: y, title: `The ${vocabularies[job.region].board} as found`, shapes, parts, ring: 'box' }
 }
 
-function drawCell(facts: Facts, shapes: Shape[], parts: Record<string, string>, w: Way, at: { x: number; y: number; w: number; h: number; left: boolean; number: string }): void {
+function drawCell(
+  facts: Facts,
+  shapes: Shape[],
+  parts: Record<string, string>,
+  w: Way,
+  at: { x: number; y: number; w: number; h: number; left: boolean; number: string },
+): void {
   const part = `way:${w.id}`
   parts[part] = wayInWords(facts, w)
   const trusted = facts.proved.has(w.id)
-  shapes.push({ kind: 'rect', x: at.x, y: at.y, w: at.w, h: at.h, r: 2, fill: w.kind === 'spare' ? 'paper' : 'wash', stroke: 'ink', width: 1.5, part })
+  shapes.push({
+    kind: 'rect',
+    x: at.x,
+    y: at.y,
+    w: at.w,
+    h: at.h,
+    r: 2,
+    fill: w.kind === 'spare' ? 'paper' : 'wash',
+    stroke: 'ink',
+    width: 1.5,
+    part,
+  })
   const middle = at.y + at.h / 2
   const small = at.h < 30
   const numberW = 40 + 9 * Math.max(0, at.number.length - 2)
@@ -102,7 +167,12 @@ function drawCell(facts: Facts, shapes: Shape[], parts: Record<string, string>, 
   if (small) shapes.push(text(wordsX, middle + 5, fitText(`${w.label}${trusted ? '' : ' (not trusted)'}`, wordsW, 12), 12, { part }))
   else {
     shapes.push(text(wordsX, middle - 2, fitText(w.label, wordsW, 15), 15, { bold: true, part }))
-    shapes.push(text(wordsX, middle + 14, fitText(trusted || w.kind !== 'circuit' ? fedWords(facts, w) : 'label not trusted', wordsW, 13), 13, { fill: 'ink2', part }))
+    shapes.push(
+      text(wordsX, middle + 14, fitText(trusted || w.kind !== 'circuit' ? fedWords(facts, w) : 'label not trusted', wordsW, 13), 13, {
+        fill: 'ink2',
+        part,
+      }),
+    )
   }
 }
 
@@ -129,10 +199,20 @@ function groupsOf({ report, job }: Facts) {
   const sorted = report.ways.toSorted((a, b) => (a.position ?? 999) - (b.position ?? 999))
   const words = vocabularies[job.region]
   return [
-    ...report.devices.map((g) => ({ id: g.id, title: `${g.name}, ${g.tripMa ?? '?'} mA`, device: g, ways: sorted.filter((w) => w.residual === g.id) })),
+    ...report.devices.map((g) => ({
+      id: g.id,
+      title: `${g.name}, ${g.tripMa ?? '?'} mA`,
+      device: g,
+      ways: sorted.filter((w) => w.residual === g.id),
+    })),
     { id: 'own', title: `Own ${words.rcd}`, device: null, ways: sorted.filter((w) => w.residual === 'own') },
     { id: 'none', title: `Behind no ${words.rcd}`, device: null, ways: sorted.filter((w) => w.residual === 'none') },
-    { id: 'unknown', title: 'Behind what? Not looked at', device: null, ways: sorted.filter((w) => w.residual === 'unknown' || !['own', 'none', ...report.devices.map((g) => g.id)].includes(w.residual)) },
+    {
+      id: 'unknown',
+      title: 'Behind what? Not looked at',
+      device: null,
+      ways: sorted.filter((w) => w.residual === 'unknown' || !['own', 'none', ...report.devices.map((g) => g.id)].includes(w.residual)),
+    },
   ].filter((g) => g.device !== null || g.ways.length > 0)
 }
 
@@ -152,11 +232,25 @@ function rail(facts: Facts): Drawing {
     x = 24
     y += TALL + 118
   }
-  shapes.push(text(18, 34, fitText(boardName(job.region, report.board, report.board.fedFrom === null ? job.supply.board : ''), 500, 18), 18, { bold: true }))
+  shapes.push(
+    text(18, 34, fitText(boardName(job.region, report.board, report.board.fedFrom === null ? job.supply.board : ''), 500, 18), 18, {
+      bold: true,
+    }),
+  )
   shapes.push({ kind: 'rect', x, y: top(), w: MODULE, h: TALL, r: 3, fill: 'wash', stroke: 'ink', width: 2 })
   shapes.push(text(x + MODULE / 2, y + 60, 'MAIN', 16, { anchor: 'middle', bold: true }))
-  shapes.push(text(x + MODULE / 2, y + 84, report.board.mainA === null ? '? A' : formatA(report.board.mainA), 17, { anchor: 'middle', bold: true }))
-  shapes.push(text(x + MODULE / 2, y + 108, report.board.mainSwitch === 'double-pole' ? '2-pole' : report.board.mainSwitch === 'single-pole' ? '1-pole' : report.board.mainSwitch, 13, { anchor: 'middle', fill: 'ink2' }))
+  shapes.push(
+    text(x + MODULE / 2, y + 84, report.board.mainA === null ? '? A' : formatA(report.board.mainA), 17, { anchor: 'middle', bold: true }),
+  )
+  shapes.push(
+    text(
+      x + MODULE / 2,
+      y + 108,
+      report.board.mainSwitch === 'double-pole' ? '2-pole' : report.board.mainSwitch === 'single-pole' ? '1-pole' : report.board.mainSwitch,
+      13,
+      { anchor: 'middle', fill: 'ink2' },
+    ),
+  )
   x += MODULE + GAP
   rowsAt.push(y)
   const anchors: { way: Way; x: number; y: number }[] = []
@@ -171,7 +265,9 @@ function rail(facts: Facts): Drawing {
       shapes.push({ kind: 'rect', x, y, w: MODULE, h: TALL, r: 3, fill: 'sheet', stroke: 'ink', width: 3, part })
       shapes.push(text(x + MODULE / 2, y + 60, job.region === 'united-kingdom' ? 'RCD' : 'E/L', 17, { anchor: 'middle', bold: true, part }))
       shapes.push(text(x + MODULE / 2, y + 84, `${g.device.tripMa ?? '?'} mA`, 15, { anchor: 'middle', part }))
-      shapes.push(text(x + MODULE / 2, y + 106, g.device.ratingA === null ? '? A' : formatA(g.device.ratingA), 15, { anchor: 'middle', part }))
+      shapes.push(
+        text(x + MODULE / 2, y + 106, g.device.ratingA === null ? '? A' : formatA(g.device.ratingA), 15, { anchor: 'middle', part }),
+      )
       x += MODULE
     }
     for (const w of g.ways) {
@@ -183,13 +279,28 @@ function rail(facts: Facts): Drawing {
       }
       const part = `way:${w.id}`
       parts[part] = wayInWords(facts, w)
-      shapes.push({ kind: 'rect', x, y, w: wide, h: TALL, r: 3, fill: w.kind === 'spare' ? 'paper' : 'wash', stroke: 'ink', width: 1.5, part })
+      shapes.push({
+        kind: 'rect',
+        x,
+        y,
+        w: wide,
+        h: TALL,
+        r: 3,
+        fill: w.kind === 'spare' ? 'paper' : 'wash',
+        stroke: 'ink',
+        width: 1.5,
+        part,
+      })
       shapes.push(text(x + wide / 2, y + 28, w.position === null ? '?' : String(w.position), 20, { anchor: 'middle', bold: true, part }))
       shapes.push({ kind: 'rect', x: x + wide / 2 - 11, y: y + 40, w: 22, h: 30, r: 2, fill: 'sheet', stroke: 'ink', width: 1.5, part })
       shapes.push(text(x + wide / 2, y + 94, rating(w), 17, { anchor: 'middle', bold: true, part }))
       if (w.shape === 'ring') shapes.push(text(x + wide / 2, y + 112, 'ring', 13, { anchor: 'middle', fill: 'ink2', part }))
-      wrapText(w.label, wide - 6, 13, 2).forEach((words, i) => shapes.push(text(x + wide / 2, y + 130 + 14 * i, words, 13, { anchor: 'middle', part })))
-      shapes.push(text(x + wide / 2, y + TALL + 22, facts.proved.has(w.id) ? 'proved' : 'not trusted', 13, { anchor: 'middle', fill: 'ink2', part }))
+      wrapText(w.label, wide - 6, 13, 2).forEach((words, i) =>
+        shapes.push(text(x + wide / 2, y + 130 + 14 * i, words, 13, { anchor: 'middle', part })),
+      )
+      shapes.push(
+        text(x + wide / 2, y + TALL + 22, facts.proved.has(w.id) ? 'proved' : 'not trusted', 13, { anchor: 'middle', fill: 'ink2', part }),
+      )
       anchors.push({ way: w, x: x + wide / 2, y: y + TALL })
       x += wide
     }
@@ -198,18 +309,58 @@ function rail(facts: Facts): Drawing {
   }
   const taken = new Set((facts.planned ?? []).flatMap((p) => p.spaces))
   const frees = report.free?.filter((f) => !taken.has(f)) ?? null
-  const slots = [...(facts.planned ?? []).filter((p) => p.spaces.length > 0).map((p) => ({ key: p.spaces[0]!, big: String(p.spaces[0]), small: p.name, bold: true })), ...(frees === null ? [{ key: 0, big: '?', small: 'free', bold: false }] : facts.planned ? frees.map((f) => ({ key: f, big: String(f), small: 'free', bold: false })) : frees.length ? [{ key: frees[0]!, big: String(frees.length), small: 'free', bold: false }] : [])]
+  const slots = [
+    ...(facts.planned ?? [])
+      .filter((p) => p.spaces.length > 0)
+      .map((p) => ({ key: p.spaces[0]!, big: String(p.spaces[0]), small: p.name, bold: true })),
+    ...(frees === null
+      ? [{ key: 0, big: '?', small: 'free', bold: false }]
+      : facts.planned
+        ? frees.map((f) => ({ key: f, big: String(f), small: 'free', bold: false }))
+        : frees.length
+          ? [{ key: frees[0]!, big: String(frees.length), small: 'free', bold: false }]
+          : []),
+  ]
   for (const slot of slots) {
     if (x + MODULE > width - 16) {
       x = 24
       y += TALL + 90
     }
     const part = `free:${slot.key}`
-    parts[part] = slot.bold ? `Way ${slot.big}, for ${slot.small}` : frees === null ? 'Free ways: not known' : facts.planned ? `Way ${slot.big}, free` : `${slot.big} free ways`
-    shapes.push({ kind: 'rect', x, y, w: MODULE, h: TALL, r: 3, fill: 'paper', stroke: slot.bold ? 'ink' : 'rule', width: 1.5, dash: '6 5', part })
-    shapes.push(text(x + MODULE / 2, y + (slot.bold ? 28 : 70), slot.big, 20, { anchor: 'middle', bold: true, fill: slot.bold ? 'ink' : 'ink2', part }))
+    parts[part] = slot.bold
+      ? `Way ${slot.big}, for ${slot.small}`
+      : frees === null
+        ? 'Free ways: not known'
+        : facts.planned
+          ? `Way ${slot.big}, free`
+          : `${slot.big} free ways`
+    shapes.push({
+      kind: 'rect',
+      x,
+      y,
+      w: MODULE,
+      h: TALL,
+      r: 3,
+      fill: 'paper',
+      stroke: slot.bold ? 'ink' : 'rule',
+      width: 1.5,
+      dash: '6 5',
+      part,
+    })
+    shapes.push(
+      text(x + MODULE / 2, y + (slot.bold ? 28 : 70), slot.big, 20, {
+        anchor: 'middle',
+        bold: true,
+        fill: slot.bold ? 'ink' : 'ink2',
+        part,
+      }),
+    )
     const words = slot.bold ? ['new:', ...wrapText(slot.small, MODULE - 6, 13, 3)] : [slot.small]
-    words.forEach((w, i) => shapes.push(text(x + MODULE / 2, y + 94 + 14 * i, w, slot.bold ? 13 : 15, { anchor: 'middle', fill: slot.bold ? 'ink' : 'ink2', part })))
+    words.forEach((w, i) =>
+      shapes.push(
+        text(x + MODULE / 2, y + 94 + 14 * i, w, slot.bold ? 13 : 15, { anchor: 'middle', fill: slot.bold ? 'ink' : 'ink2', part }),
+      ),
+    )
     x += MODULE
   }
   const height = neutralBars(facts, shapes, anchors, y + TALL + 52, width)
@@ -233,7 +384,11 @@ function neutralBars({ report }: Facts, shapes: Shape[], anchors: readonly { way
         shapes.push(text(x, y + 20, '…', 15))
         break
       }
-      shapes.push(...(wrong ? verdictGlyph('error', x + 8, y + 15) : [{ kind: 'circle' as const, x: x + 8, y: y + 15, r: 7, fill: 'wash' as const, stroke: 'ink' as const, width: 1.5 }]))
+      shapes.push(
+        ...(wrong
+          ? verdictGlyph('error', x + 8, y + 15)
+          : [{ kind: 'circle' as const, x: x + 8, y: y + 15, r: 7, fill: 'wash' as const, stroke: 'ink' as const, width: 1.5 }]),
+      )
       shapes.push(text(x + 20, y + 20, fitText(label, w - 22, 14), 14, { bold: wrong }))
       x += w
     }

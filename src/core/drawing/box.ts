@@ -41,12 +41,22 @@ function fillDrawing(report: BoxReport, units: UnitSystem): Drawing {
     shapes.push(text(x + w + 28, y + h / 2 + 4, fitText(`${trim(a.count, 2)} × ${a.what}`, 250, 14), 14))
     shapes.push(text(width - 12, y + h / 2 + 4, formatVolume(a.totalCm3, units), 14, { anchor: 'end', fill: 'ink2' }))
   })
-  shapes.push({ kind: 'path', d: `M${x - 4} ${brim}L${x - 4} ${bottom + 4}L${x + w + 4} ${bottom + 4}L${x + w + 4} ${brim}`, stroke: 'ink', width: 5, fill: 'none' })
+  shapes.push({
+    kind: 'path',
+    d: `M${x - 4} ${brim}L${x - 4} ${bottom + 4}L${x + w + 4} ${bottom + 4}L${x + w + 4} ${brim}`,
+    stroke: 'ink',
+    width: 5,
+    fill: 'none',
+  })
   shapes.push(line(x - 22, brim, x + w + 12, brim, { width: 2, dash: '7 4' }))
   const state = output.fits ? 'met' : 'error'
   shapes.push(...verdictGlyph(state, 30, 30))
   shapes.push(text(48, 36, `${trim(output.fillFraction * 100, 0)} % full`, 22, { bold: true }))
-  shapes.push(text(width - 12, 36, `needs ${formatVolume(output.requiredCm3, units)} of ${formatVolume(output.availableCm3, units)}`, 16, { anchor: 'end' }))
+  shapes.push(
+    text(width - 12, 36, `needs ${formatVolume(output.requiredCm3, units)} of ${formatVolume(output.availableCm3, units)}`, 16, {
+      anchor: 'end',
+    }),
+  )
   shapes.push(text(x + w / 2, bottom + 28, fitText(report.kind!.name, 300, 15), 15, { anchor: 'middle', bold: true }))
   return { width, height, title: `Box fill, ${trim(output.fillFraction * 100, 0)} percent`, shapes }
 }
@@ -69,13 +79,28 @@ function depthDrawing(report: BoxReport, units: UnitSystem): Drawing {
   const shapes: Shape[] = [
     { kind: 'rect', x: x0 - 16, y: y0 - 26, w: 16, h: h + 52, fill: 'sheet', stroke: 'ink', width: 2 },
     text(x0 - 8, y0 - 36, 'plate', 13, { anchor: 'middle', fill: 'ink2' }),
-    { kind: 'path', d: `M${x0} ${y0}L${x0 + availableMm * scale} ${y0}L${x0 + availableMm * scale} ${y0 + h}L${x0} ${y0 + h}`, stroke: 'ink', width: 5, fill: 'none' },
+    {
+      kind: 'path',
+      d: `M${x0} ${y0}L${x0 + availableMm * scale} ${y0}L${x0 + availableMm * scale} ${y0 + h}L${x0} ${y0 + h}`,
+      stroke: 'ink',
+      width: 5,
+      fill: 'none',
+    },
   ]
   let x = x0
   for (const [i, p] of parts.entries()) {
     const w = p.mm * scale
     const over = !atMost(x + w, x0 + availableMm * scale)
-    shapes.push({ kind: 'rect', x, y: y0 + 22, w, h: h - 44, fill: over ? 'sheet' : i % 2 ? 'paper' : 'wash', stroke: over ? 'error' : 'ink2', width: over ? 2 : 1 })
+    shapes.push({
+      kind: 'rect',
+      x,
+      y: y0 + 22,
+      w,
+      h: h - 44,
+      fill: over ? 'sheet' : i % 2 ? 'paper' : 'wash',
+      stroke: over ? 'error' : 'ink2',
+      width: over ? 2 : 1,
+    })
     if (over) for (let d = 8; d < w + h - 44; d += 12) shapes.push(hatch(x, y0 + 22, w, h - 44, d))
     shapes.push(text(x + w / 2, y0 + h / 2 + 5, formatSmallLength(p.mm, units), 15, { anchor: 'middle', bold: true }))
     shapes.push(line(x + w / 2, y0 + h - 22, x + w / 2, y0 + h + 34 + i * 22, { stroke: 'ink3', width: 1 }))
@@ -87,7 +112,9 @@ function depthDrawing(report: BoxReport, units: UnitSystem): Drawing {
   shapes.push(text(x0 + (availableMm * scale) / 2, y0 - 30, `box ${formatSmallLength(availableMm, units)}`, 14, { anchor: 'middle' }))
   shapes.push(...verdictGlyph(fits ? 'met' : 'error', 30, 30))
   shapes.push(text(48, 36, fits ? 'deep enough' : 'too shallow', 22, { bold: true }))
-  shapes.push(text(width - 12, 36, `needs ${formatSmallLength(neededMm, units)} of ${formatSmallLength(availableMm, units)}`, 16, { anchor: 'end' }))
+  shapes.push(
+    text(width - 12, 36, `needs ${formatSmallLength(neededMm, units)} of ${formatSmallLength(availableMm, units)}`, 16, { anchor: 'end' }),
+  )
   shapes.push(text(x0, height - 24, fitText(report.kind!.name, 400, 15), 15, { bold: true }))
   return { width, height, title: `Box depth: needs ${neededMm} mm of ${availableMm} mm`, shapes }
 }

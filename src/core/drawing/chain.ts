@@ -12,7 +12,15 @@ import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape
 
 type ChainPart = (typeof linkNames)[number] | 'load'
 
-const partOfType: Record<PointType, ChainPart> = { residual: 'breaker', 'residual-type': 'breaker', 'arc-fault': 'breaker', tamper: 'outlet', weather: 'outlet', surge: 'breaker', place: 'outlet' }
+const partOfType: Record<PointType, ChainPart> = {
+  residual: 'breaker',
+  'residual-type': 'breaker',
+  'arc-fault': 'breaker',
+  tamper: 'outlet',
+  weather: 'outlet',
+  surge: 'breaker',
+  place: 'outlet',
+}
 /** Which link of the chain each rule is about. */
 const partOfRule: Readonly<Record<string, ChainPart>> = {
   ...Object.fromEntries(pointRules.map((r) => [r.id, partOfType[r.type]])),
@@ -60,22 +68,40 @@ const steps = [5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120, 160, 200, 240, 3
 const base = 284
 const top = 46
 /** The same chain on a desk and on a phone: there fewer words stand under it, and larger. */
-const formats = { wide: { left: 54, right: 806, cable: 2.4, details: true }, narrow: { left: 34, right: 436, cable: 1.3, details: false } } as const
+const formats = {
+  wide: { left: 54, right: 806, cable: 2.4, details: true },
+  narrow: { left: 34, right: 436, cable: 1.3, details: false },
+} as const
 
 /**
  * The chain from breaker to appliance. Every link stands on one scale of amperes; the load runs through all of them,
  * and the lowest link is the one that decides.
  */
-export function chainDrawing(job: Installation, circuit: Circuit, report: DesignReport, units: UnitSystem, format: keyof typeof formats = 'wide'): Drawing {
+export function chainDrawing(
+  job: Installation,
+  circuit: Circuit,
+  report: DesignReport,
+  units: UnitSystem,
+  format: keyof typeof formats = 'wide',
+): Drawing {
   const { left, right, cable, details } = formats[format]
   const { design, result } = report
   const words = vocabularies[job.region]
   const endings = endingsOf(circuit, design)
   // Of several kinds the lowest rated that a plug goes into, or the lowest of all, stands in the chain.
-  const fitted = endings.map((e) => e.fitted).toSorted((a, b) => Number(a.outlets === 0) - Number(b.outlets === 0) || a.ratingA - b.ratingA)[0]
+  const fitted = endings
+    .map((e) => e.fitted)
+    .toSorted((a, b) => Number(a.outlets === 0) - Number(b.outlets === 0) || a.ratingA - b.ratingA)[0]
   const rating = (link: string): number | null => result?.links.find((l) => l.link === link)?.ratingA ?? null
   const blocks: { part: ChainPart; name: string; detail: string; ratingA: number | null; weight: number }[] = [
-    { part: 'breaker', name: words.breaker, detail: `${job.region === 'north-america' ? '' : `type ${design.breakerType}`}${design.residual.at === 'board' ? ` ${words.rcd} ${design.residual.ma} mA` : ''}`.trim(), ratingA: rating('breaker') ?? result?.breakerA ?? null, weight: 1 },
+    {
+      part: 'breaker',
+      name: words.breaker,
+      detail:
+        `${job.region === 'north-america' ? '' : `type ${design.breakerType}`}${design.residual.at === 'board' ? ` ${words.rcd} ${design.residual.ma} mA` : ''}`.trim(),
+      ratingA: rating('breaker') ?? result?.breakerA ?? null,
+      weight: 1,
+    },
     {
       part: 'cable',
       name: result?.size ? formatSize(result.size) : words.cable,
@@ -84,10 +110,45 @@ export function chainDrawing(job: Installation, circuit: Circuit, report: Design
       weight: cable,
     },
     // A feeder ends in a board.
-    ...(circuit.kind === 'feeder' ? [] : [{ part: 'outlet' as const, name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`, detail: fitted ? (endings.length > 1 ? `the least of ${endings.length} kinds: ${fitted.name}` : fitted.name) : 'not chosen', ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null, weight: 1.35 }]),
-    ...(design.extension !== null ? [{ part: 'cord' as const, name: 'extension', detail: `${formatLength(design.extension.lengthM, units)}, ${formatSize(design.extension.size)}`, ratingA: design.extension.ratingA, weight: 1 }] : []),
-    ...(design.cordA !== null ? [{ part: 'cord' as const, name: words.cord, detail: 'plug and cord', ratingA: design.cordA, weight: 1 }] : []),
-    { part: 'load', name: circuit.load.name || (circuit.kind === 'feeder' ? 'sub-board ?' : 'appliance ?'), detail: circuit.kind === 'feeder' ? `what hangs on its ${words.board}` : circuit.load.continuous ? 'three hours or more' : circuit.load.connection === 'plug' ? 'plugged in' : 'fixed', ratingA: result?.loadA ?? null, weight: 1.3 },
+    ...(circuit.kind === 'feeder'
+      ? []
+      : [
+          {
+            part: 'outlet' as const,
+            name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`,
+            detail: fitted ? (endings.length > 1 ? `the least of ${endings.length} kinds: ${fitted.name}` : fitted.name) : 'not chosen',
+            ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null,
+            weight: 1.35,
+          },
+        ]),
+    ...(design.extension !== null
+      ? [
+          {
+            part: 'cord' as const,
+            name: 'extension',
+            detail: `${formatLength(design.extension.lengthM, units)}, ${formatSize(design.extension.size)}`,
+            ratingA: design.extension.ratingA,
+            weight: 1,
+          },
+        ]
+      : []),
+    ...(design.cordA !== null
+      ? [{ part: 'cord' as const, name: words.cord, detail: 'plug and cord', ratingA: design.cordA, weight: 1 }]
+      : []),
+    {
+      part: 'load',
+      name: circuit.load.name || (circuit.kind === 'feeder' ? 'sub-board ?' : 'appliance ?'),
+      detail:
+        circuit.kind === 'feeder'
+          ? `what hangs on its ${words.board}`
+          : circuit.load.continuous
+            ? 'three hours or more'
+            : circuit.load.connection === 'plug'
+              ? 'plugged in'
+              : 'fixed',
+      ratingA: result?.loadA ?? null,
+      weight: 1.3,
+    },
   ]
   const loadA = result?.loadA ?? null
   const highest = Math.max(10, ...blocks.map((b) => b.ratingA ?? 0), result?.requiredA ?? 0)
@@ -125,7 +186,16 @@ export function chainDrawing(job: Installation, circuit: Circuit, report: Design
       ...(known ? {} : { dash: '5 4' }),
       part: b.part,
     })
-    if (known && loadA !== null && b.part !== 'load') shapes.push({ kind: 'rect', x: x + 3, y: y(Math.min(loadA, b.ratingA!)), w: w - 6, h: base - y(Math.min(loadA, b.ratingA!)), fill: 'wash', part: b.part })
+    if (known && loadA !== null && b.part !== 'load')
+      shapes.push({
+        kind: 'rect',
+        x: x + 3,
+        y: y(Math.min(loadA, b.ratingA!)),
+        w: w - 6,
+        h: base - y(Math.min(loadA, b.ratingA!)),
+        fill: 'wash',
+        part: b.part,
+      })
     const labelY = base - h - 9
     shapes.push(text(x + w / 2, labelY, known ? formatA(b.ratingA!) : '?', 17, { anchor: 'middle', bold: true, part: b.part }))
     if (isWeakest) {
@@ -134,13 +204,17 @@ export function chainDrawing(job: Installation, circuit: Circuit, report: Design
     }
     if (worst) shapes.push(...verdictGlyph(worst, x + w - 18, base - h - 14 < top ? base - h + 16 : labelY - 5, b.part))
     shapes.push(text(x + w / 2, base + 22, fitText(sentence(b.name), w, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
-    if (details) wrapText(b.detail, w - 6, 12.5, 2).forEach((l, i) => shapes.push(text(x + w / 2, base + 40 + i * 15, l, 12.5, { anchor: 'middle', fill: 'ink2', part: b.part })))
+    if (details)
+      wrapText(b.detail, w - 6, 12.5, 2).forEach((l, i) =>
+        shapes.push(text(x + w / 2, base + 40 + i * 15, l, 12.5, { anchor: 'middle', fill: 'ink2', part: b.part })),
+      )
     x += w
   }
   shapes.push(line(left, base, right, base, { width: 2 }))
   if (result && loadA !== null) {
     shapes.push(line(left, y(loadA), right, y(loadA), { width: 2.5 }))
-    if (result.requiredA > loadA * 1.001) shapes.push(line(left, y(result.requiredA), right, y(result.requiredA), { width: 1.5, dash: '2 4' }))
+    if (result.requiredA > loadA * 1.001)
+      shapes.push(line(left, y(result.requiredA), right, y(result.requiredA), { width: 1.5, dash: '2 4' }))
   }
   return {
     width: right + 14,
@@ -148,7 +222,10 @@ export function chainDrawing(job: Installation, circuit: Circuit, report: Design
     title: 'The chain of ratings from breaker to appliance',
     shapes,
     parts: Object.fromEntries(
-      blocks.map((b) => [b.part, `${sentence(b.name)}: ${b.ratingA === null ? 'not known' : formatA(b.ratingA)}${weakest?.link === b.part ? ', the weakest link' : ''}`]),
+      blocks.map((b) => [
+        b.part,
+        `${sentence(b.name)}: ${b.ratingA === null ? 'not known' : formatA(b.ratingA)}${weakest?.link === b.part ? ', the weakest link' : ''}`,
+      ]),
     ),
   }
 }

@@ -26,7 +26,9 @@ describe('text', () => {
 
 describe('verdicts', () => {
   it('have five different shapes', () => {
-    const drawn = (['error', 'warning', 'unknown', 'note', 'met'] as const).map((v) => JSON.stringify(verdictGlyph(v, 0, 0).map((s) => [s.kind, 'd' in s ? s.d : 'r' in s ? s.r : ''])))
+    const drawn = (['error', 'warning', 'unknown', 'note', 'met'] as const).map((v) =>
+      JSON.stringify(verdictGlyph(v, 0, 0).map((s) => [s.kind, 'd' in s ? s.d : 'r' in s ? s.r : ''])),
+    )
     expect(new Set(drawn).size).toBe(5)
   })
 })
@@ -54,8 +56,11 @@ describe.each(accessories.map((a) => ({ name: a.name, region: a.region, a })))('
     for (const s of shapes) if (s.kind === 'text') expect(s.x >= 0 && s.x <= width && s.y > 0 && s.y <= height).toBe(true)
   })
   it('no two terminal marks overlap', () => {
-    const labels = shapes.flatMap((s, i) => (s.kind === 'rect' && s.fill === 'sheet' && s.stroke === undefined && shapes[i + 1]?.kind === 'text' ? [s] : []))
+    const labels = shapes.flatMap((s, i) =>
+      s.kind === 'rect' && s.fill === 'sheet' && s.stroke === undefined && shapes[i + 1]?.kind === 'text' ? [s] : [],
+    )
     for (const [i, p] of labels.entries())
-      for (const q of labels.slice(i + 1)) expect(p.x + p.w <= q.x + 1 || q.x + q.w <= p.x + 1 || p.y + p.h <= q.y || q.y + q.h <= p.y, `${i}`).toBe(true)
+      for (const q of labels.slice(i + 1))
+        expect(p.x + p.w <= q.x + 1 || q.x + q.w <= p.x + 1 || p.y + p.h <= q.y || q.y + q.h <= p.y, `${i}`).toBe(true)
   })
 })

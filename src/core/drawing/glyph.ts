@@ -4,7 +4,8 @@ import type { Shape } from './shape'
 /** The mark of a verdict, about 16 units across: told by shape first, by hue second. */
 export function verdictGlyph(severity: Severity | 'met', x: number, y: number, part?: string): Shape[] {
   const p = part === undefined ? {} : { part }
-  if (severity === 'error') return [{ kind: 'path', d: `M${x} ${y - 8}L${x + 9} ${y + 7}L${x - 9} ${y + 7}Z`, fill: 'error', stroke: 'error', width: 1.5, ...p }]
+  if (severity === 'error')
+    return [{ kind: 'path', d: `M${x} ${y - 8}L${x + 9} ${y + 7}L${x - 9} ${y + 7}Z`, fill: 'error', stroke: 'error', width: 1.5, ...p }]
   if (severity === 'warning')
     return [
       { kind: 'path', d: `M${x} ${y - 9}L${x + 9} ${y}L${x} ${y + 9}L${x - 9} ${y}Z`, fill: 'sheet', stroke: 'warning', width: 2, ...p },

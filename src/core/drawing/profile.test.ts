@@ -13,10 +13,16 @@ import { chainDrawing } from './chain'
 import { boardDrawing } from './board'
 import { plannedIn } from '../survey/board'
 
-const demo = (i: number, ...more: Edit[]): Job => [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
+const demo = (i: number, ...more: Edit[]): Job =>
+  [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
 
 describe('the voltage along a circuit', () => {
-  it.each([[0, 3], [1, 2], [1, 3], [2, 2]])('is drawn with every point a part, the worst the heaviest (%i, %i)', (i, at) => {
+  it.each([
+    [0, 3],
+    [1, 2],
+    [1, 3],
+    [2, 2],
+  ])('is drawn with every point a part, the worst the heaviest (%i, %i)', (i, at) => {
     const job = demo(i)
     const { chosen, circuit } = evaluate(job, []).circuits[at]!
     const drawing = profileDrawing(circuit, chosen.layout!, 5, 'metric')
@@ -42,14 +48,31 @@ describe('the voltage along a circuit', () => {
 
 describe('names along a circuit', () => {
   /** A tree of points with names of all lengths, some close together, some far. */
-  const tree = fc.array(fc.record({ hangs: fc.nat(20), lengthM: fc.integer({ min: 1, max: 25 }), watts: fc.integer({ min: 0, max: 900 }), name: fc.constantFrom('Fan', 'Counter, left', 'By the door to the cold store', 'X', 'Bench 12') }), { minLength: 1, maxLength: 40 })
+  const tree = fc.array(
+    fc.record({
+      hangs: fc.nat(20),
+      lengthM: fc.integer({ min: 1, max: 25 }),
+      watts: fc.integer({ min: 0, max: 900 }),
+      name: fc.constantFrom('Fan', 'Counter, left', 'By the door to the cold store', 'X', 'Bench 12'),
+    }),
+    { minLength: 1, maxLength: 40 },
+  )
   const drawn = (kind: 'radial' | 'ring', points: readonly { hangs: number; lengthM: number; watts: number; name: string }[]) => {
     const edits: Edit[] = [
       { kind: 'circuit.set', circuit: 'c1', patch: { kind, closeM: 10 } },
       { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'uk-socket-13', wantedBreakerA: 32, lengthM: 10 } },
-      { kind: 'circuit-point.add', circuit: 'c1', points: points.map(({ hangs, ...p }, i) => placed(`p${i}`, p.name, { ...p, from: hangs % (i + 1) === 0 ? null : `p${(hangs % (i + 1)) - 1}` })) },
+      {
+        kind: 'circuit-point.add',
+        circuit: 'c1',
+        points: points.map(({ hangs, ...p }, i) =>
+          placed(`p${i}`, p.name, { ...p, from: hangs % (i + 1) === 0 ? null : `p${(hangs % (i + 1)) - 1}` }),
+        ),
+      },
     ]
-    const { chosen, circuit } = evaluate(edits.reduce((job, e) => applyEdit(job, e).job, newJob('united-kingdom', 'x', '')), []).circuits[0]!
+    const { chosen, circuit } = evaluate(
+      edits.reduce((job, e) => applyEdit(job, e).job, newJob('united-kingdom', 'x', '')),
+      [],
+    ).circuits[0]!
     return chosen.layout && { layout: chosen.layout, drawing: profileDrawing(circuit, chosen.layout, 5, 'metric') }
   }
 
@@ -62,8 +85,11 @@ describe('names along a circuit', () => {
         const { drawing, layout } = out
         const names = drawing.shapes.flatMap((s) => (s.kind === 'text' && s.part ? [{ ...s, wide: s.text.length * 6 }] : []))
         expect(names.some((n) => n.part === `stop:${layout.worstDrop!.point.id}`)).toBe(true)
-        for (const [i, a] of names.entries()) for (const b of names.slice(i + 1)) expect(Math.abs(a.y - b.y) >= 14 || Math.abs(a.x - b.x) >= (a.wide + b.wide) / 2, `${a.text} on ${b.text}`).toBe(true)
-        for (const s of drawing.shapes) if (s.kind === 'text') expect(s.x >= 0 && s.x <= drawing.width && s.y > 0 && s.y <= drawing.height, s.text).toBe(true)
+        for (const [i, a] of names.entries())
+          for (const b of names.slice(i + 1))
+            expect(Math.abs(a.y - b.y) >= 14 || Math.abs(a.x - b.x) >= (a.wide + b.wide) / 2, `${a.text} on ${b.text}`).toBe(true)
+        for (const s of drawing.shapes)
+          if (s.kind === 'text') expect(s.x >= 0 && s.x <= drawing.width && s.y > 0 && s.y <= drawing.height, s.text).toBe(true)
         expect(Object.keys(drawing.parts!)).toHaveLength(points.length)
         if (names.length > 8) several++
       }),
@@ -93,7 +119,12 @@ describe('drawings of what was found', () => {
   })
 
   it('put an extension cord into the chain as a link of its own', () => {
-    const job = demo(2, { kind: 'design.set', circuit: 'c2', design: 'a', patch: { extension: { ratingA: 10, lengthM: 8, size: '1.5 mm2' } } })
+    const job = demo(2, {
+      kind: 'design.set',
+      circuit: 'c2',
+      design: 'a',
+      patch: { extension: { ratingA: 10, lengthM: 8, size: '1.5 mm2' } },
+    })
     const { chosen, circuit } = evaluate(job, []).circuits[1]!
     const words = chainDrawing(job, circuit, chosen, 'metric').shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : []))
     expect(words.join(' ').toLowerCase()).toContain('extension')

@@ -25,10 +25,18 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
   const thick = (amps: number) => 1.5 + (6 * amps) / heaviest
   const shapes: Shape[] = []
   const step = most > 4 ? 1 : most > 1.6 ? 0.5 : 0.2
-  for (let p = 0; p <= most; p += step) shapes.push(line(LEFT, y(p), RIGHT, y(p), { stroke: 'rule', width: 1 }), text(LEFT - 8, y(p) + 5, `${trim(p, 1)} %`, 14, { anchor: 'end', fill: 'ink2' }))
-  shapes.push(line(LEFT, y(limitPercent), RIGHT, y(limitPercent), { width: 2, dash: '8 5' }), text(LEFT + 8, y(limitPercent) - 7, `limit ${limitPercent} %`, 15, { bold: true }))
+  for (let p = 0; p <= most; p += step)
+    shapes.push(
+      line(LEFT, y(p), RIGHT, y(p), { stroke: 'rule', width: 1 }),
+      text(LEFT - 8, y(p) + 5, `${trim(p, 1)} %`, 14, { anchor: 'end', fill: 'ink2' }),
+    )
+  shapes.push(
+    line(LEFT, y(limitPercent), RIGHT, y(limitPercent), { width: 2, dash: '8 5' }),
+    text(LEFT + 8, y(limitPercent) - 7, `limit ${limitPercent} %`, 15, { bold: true }),
+  )
   const report = new Map(layout.points.map((p) => [p.point.id, p]))
-  const at = (id: string | null): [number, number] => (id === null ? [x(0), y(0)] : [x(along.get(id) ?? 0), y(Math.max(0, report.get(id)?.dropPercent ?? 0))])
+  const at = (id: string | null): [number, number] =>
+    id === null ? [x(0), y(0)] : [x(along.get(id) ?? 0), y(Math.max(0, report.get(id)?.dropPercent ?? 0))]
   const inRing = circuit.points.filter((p) => p.from === null)
   const before = ({ point }: PointReport) => (ring && point.from === null ? (inRing[inRing.indexOf(point) - 1]?.id ?? null) : point.from)
   const circles = layout.points.map((p) => at(p.point.id))
@@ -43,14 +51,24 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
     const peak = ends.length > 1 && ends.every((y) => y > cy + 12)
     const wide = Math.min(150, p.point.name.length * 8)
     const x = cx > RIGHT - 60 ? Math.min(cx, RIGHT - 20) - wide / 2 : cx < LEFT + 50 ? cx + wide / 2 : cx
-    const free = (y: number) => !names.some((n) => n.shown && Math.abs(n.x - x) < (n.wide + wide) / 2 + 6 && Math.abs(n.y - y) < 15) && !circles.some(([px, py]) => Math.abs(px - x) < wide / 2 + 9 && Math.abs(py - y + 5) < 14)
+    const free = (y: number) =>
+      !names.some((n) => n.shown && Math.abs(n.x - x) < (n.wide + wide) / 2 + 6 && Math.abs(n.y - y) < 15) &&
+      !circles.some(([px, py]) => Math.abs(px - x) < wide / 2 + 9 && Math.abs(py - y + 5) < 14)
     const [under, higher] = [cy + 25, cy - 15]
     const row = [...(peak ? [higher] : []), under, ...(higher < y(0) + 15 ? [] : [higher]), under + 17, under + 34, under + 51].find(free)
     names.push({ of: p, x, y: row ?? under, wide, above: (row ?? under) < cy, shown: row !== undefined || p === layout.worstDrop })
   }
   const written: [x: number, y: number][] = [[x(0) + 22, y(0) - 12]]
   /** Where a few letters about a place are clear of every point, its name and what is written already; null where they nowhere are. */
-  const clear = (cx: number, cy: number) => [-8, -22, 24].map((dy) => cy + dy).find((ty) => circles.every(([px, py]) => Math.abs(px - cx) > 34 || Math.abs(py - ty + 5) > 17) && !names.some((n) => n.shown && Math.abs(n.x - cx) < n.wide / 2 + 22 && Math.abs(n.y - ty) < 14) && !written.some(([wx, wy]) => Math.abs(wx - cx) < 70 && Math.abs(wy - ty) < 14)) ?? null
+  const clear = (cx: number, cy: number) =>
+    [-8, -22, 24]
+      .map((dy) => cy + dy)
+      .find(
+        (ty) =>
+          circles.every(([px, py]) => Math.abs(px - cx) > 34 || Math.abs(py - ty + 5) > 17) &&
+          !names.some((n) => n.shown && Math.abs(n.x - cx) < n.wide / 2 + 22 && Math.abs(n.y - ty) < 14) &&
+          !written.some(([wx, wy]) => Math.abs(wx - cx) < 70 && Math.abs(wy - ty) < 14),
+      ) ?? null
   for (const p of layout.points) {
     const [x1, y1] = at(before(p))
     const [x2, y2] = at(p.point.id)
@@ -59,14 +77,32 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
     const aside = ring && p.point.from !== null
     if (x2 - x1 <= 46 || aside || where === null) continue
     written.push([(x1 + x2) / 2, where])
-    shapes.push(text((x1 + x2) / 2, where, `${formatA(p.throughA)}${p.point.size ? `, ${formatSize(p.size)}` : ''}`, 14, { anchor: 'middle', fill: 'ink2' }))
+    shapes.push(
+      text((x1 + x2) / 2, where, `${formatA(p.throughA)}${p.point.size ? `, ${formatSize(p.size)}` : ''}`, 14, {
+        anchor: 'middle',
+        fill: 'ink2',
+      }),
+    )
   }
   if (ring && inRing.length) {
     const last = at(inRing.at(-1)!.id)
-    shapes.push({ kind: 'path', d: `M${last[0]} ${last[1]}L${x(longest)} ${y(0)}`, stroke: 'ink', width: thick(Math.abs(layout.legsA?.back ?? 0)), fill: 'none', cap: 'round' })
-    shapes.push({ kind: 'rect', x: x(longest) - 7, y: y(0) - 7, w: 14, h: 14, fill: 'wash', stroke: 'ink', width: 2 }, text(x(longest), y(0) - 12, 'board', 15, { anchor: 'end' }))
+    shapes.push({
+      kind: 'path',
+      d: `M${last[0]} ${last[1]}L${x(longest)} ${y(0)}`,
+      stroke: 'ink',
+      width: thick(Math.abs(layout.legsA?.back ?? 0)),
+      fill: 'none',
+      cap: 'round',
+    })
+    shapes.push(
+      { kind: 'rect', x: x(longest) - 7, y: y(0) - 7, w: 14, h: 14, fill: 'wash', stroke: 'ink', width: 2 },
+      text(x(longest), y(0) - 12, 'board', 15, { anchor: 'end' }),
+    )
   }
-  shapes.push({ kind: 'rect', x: x(0) - 7, y: y(0) - 7, w: 14, h: 14, fill: 'wash', stroke: 'ink', width: 2 }, text(x(0) + 2, y(0) - 12, 'board', 15))
+  shapes.push(
+    { kind: 'rect', x: x(0) - 7, y: y(0) - 7, w: 14, h: 14, fill: 'wash', stroke: 'ink', width: 2 },
+    text(x(0) + 2, y(0) - 12, 'board', 15),
+  )
   const parts: Record<string, string> = {}
   layout.points.forEach((p) => {
     const [cx, cy] = at(p.point.id)
@@ -78,13 +114,42 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
     const { x: middle, wide, above, y: under } = name.shown ? name : { x: cx, wide: 0, above: false, y: cy }
     const leftOf = middle - wide / 2
     // The whole of point and name answers to a touch.
-    shapes.push({ kind: 'rect', x: Math.min(leftOf, cx - 9), y: above ? under - 15 : cy - 9, w: Math.max(leftOf + wide, cx + 9) - Math.min(leftOf, cx - 9), h: above ? 36 : under - cy + 15, fill: 'none', part })
-    shapes.push({ kind: 'rect', x: cx - radius, y: cy - radius, w: 2 * radius, h: 2 * radius, r: radius, fill: p.point.fuseA ? 'wash' : 'sheet', stroke: 'ink', width: worst ? 4 : 2, part })
+    shapes.push({
+      kind: 'rect',
+      x: Math.min(leftOf, cx - 9),
+      y: above ? under - 15 : cy - 9,
+      w: Math.max(leftOf + wide, cx + 9) - Math.min(leftOf, cx - 9),
+      h: above ? 36 : under - cy + 15,
+      fill: 'none',
+      part,
+    })
+    shapes.push({
+      kind: 'rect',
+      x: cx - radius,
+      y: cy - radius,
+      w: 2 * radius,
+      h: 2 * radius,
+      r: radius,
+      fill: p.point.fuseA ? 'wash' : 'sheet',
+      stroke: 'ink',
+      width: worst ? 4 : 2,
+      part,
+    })
     if (name.shown) shapes.push(text(middle, under, fitText(p.point.name, 150, 15), 15, { anchor: 'middle', bold: worst, part }))
     if (over(p, limitPercent)) shapes.push(...verdictGlyph('error', cx + 18, cy - 12, part))
   })
-  shapes.push(text(LEFT, BASE + 58, `0`, 14, { fill: 'ink2' }), text(RIGHT, BASE + 58, `${formatLength(longest, units)} along the cable`, 14, { anchor: 'end', fill: 'ink2' }))
-  return { width: WIDTH, height: BASE + 66, title: `Voltage lost at ${layout.points.length} points along the circuit`, shapes, parts, ring: 'box' }
+  shapes.push(
+    text(LEFT, BASE + 58, `0`, 14, { fill: 'ink2' }),
+    text(RIGHT, BASE + 58, `${formatLength(longest, units)} along the cable`, 14, { anchor: 'end', fill: 'ink2' }),
+  )
+  return {
+    width: WIDTH,
+    height: BASE + 66,
+    title: `Voltage lost at ${layout.points.length} points along the circuit`,
+    shapes,
+    parts,
+    ring: 'box',
+  }
 }
 
 const over = (p: PointReport, limit: number): boolean => p.dropPercent > limit + 1e-9 || p.throughA > p.ampacityA + 1e-9

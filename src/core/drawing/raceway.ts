@@ -14,7 +14,12 @@ const CENTRE = 150
 export function racewayDrawing(kind: RacewayKind, tradeSize: string, conductors: readonly Inside[]): Drawing {
   const area = racewayAreaIn2(kind, tradeSize)
   const scale = R / Math.sqrt(area / Math.PI)
-  const circles = conductors.flatMap((c) => Array.from({ length: c.count }, () => ({ r: scale * Math.sqrt((conductorAreaIn2(c.insulation, c.size) ?? 0) / Math.PI), size: c.size })))
+  const circles = conductors.flatMap((c) =>
+    Array.from({ length: c.count }, () => ({
+      r: scale * Math.sqrt((conductorAreaIn2(c.insulation, c.size) ?? 0) / Math.PI),
+      size: c.size,
+    })),
+  )
   const shapes: Shape[] = [{ kind: 'circle', x: CENTRE, y: CENTRE, r: R, fill: 'sheet', stroke: 'ink', width: 4 }]
   const placed: { x: number; y: number; r: number }[] = []
   for (const c of circles.toSorted((a, b) => b.r - a.r)) {
@@ -31,6 +36,7 @@ function lay(r: number, placed: readonly { x: number; y: number; r: number }[]):
   let best = { x: 0, y: -R - r }
   for (let gy = R - r; gy >= -R + r; gy -= 3)
     for (let gx = 0; gx <= R - r; gx += 3)
-      for (const x of gx === 0 ? [0] : [gx, -gx]) if (Math.hypot(x, gy) <= R - r && placed.every((p) => Math.hypot(p.x - x, p.y - gy) >= p.r + r) && gy > best.y) best = { x, y: gy }
+      for (const x of gx === 0 ? [0] : [gx, -gx])
+        if (Math.hypot(x, gy) <= R - r && placed.every((p) => Math.hypot(p.x - x, p.y - gy) >= p.r + r) && gy > best.y) best = { x, y: gy }
   return best
 }

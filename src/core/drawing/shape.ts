@@ -69,7 +69,15 @@ export const line = (x1: number, y1: number, x2: number, y2: number, more: Omit<
   ...more,
 })
 
-export const text = (x: number, y: number, words: string, size: number, more: Partial<TextShape> = {}): TextShape => ({ kind: 'text', x, y, text: words, size, fill: 'ink', ...more })
+export const text = (x: number, y: number, words: string, size: number, more: Partial<TextShape> = {}): TextShape => ({
+  kind: 'text',
+  x,
+  y,
+  text: words,
+  size,
+  fill: 'ink',
+  ...more,
+})
 
 /** Cuts words to a width, judged at half an em a letter, with an ellipsis. */
 export function fitText(words: string, width: number, size: number): string {

@@ -1,7 +1,17 @@
 import type { Drawing, Paint, Shape } from './shape'
 
 /** Ink on white: what a label maker or a printer is given. */
-const paints: Record<string, string> = { ink: '#000', ink2: '#333', ink3: '#666', rule: '#bbb', sheet: '#fff', paper: '#fff', wash: '#ddd', error: '#a3005c', warning: '#785000' }
+const paints: Record<string, string> = {
+  ink: '#000',
+  ink2: '#333',
+  ink3: '#666',
+  rule: '#bbb',
+  sheet: '#fff',
+  paper: '#fff',
+  wash: '#ddd',
+  error: '#a3005c',
+  warning: '#785000',
+}
 
 const escape = (s: string): string => s.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`)
 const paint = (p: Paint | undefined): string => (p === undefined ? 'none' : (paints[p] ?? p))
@@ -15,7 +25,8 @@ function element(s: Shape): string {
   return `<path d="${s.d}" stroke-linecap="${s.cap ?? 'butt'}" ${stroke}/>`
 }
 
-const group = (d: Drawing, dx: number, dy: number): string => `<g transform="translate(${dx} ${dy})"><title>${escape(d.title)}</title>${d.shapes.map(element).join('')}</g>`
+const group = (d: Drawing, dx: number, dy: number): string =>
+  `<g transform="translate(${dx} ${dy})"><title>${escape(d.title)}</title>${d.shapes.map(element).join('')}</g>`
 
 const open = (width: number, height: number, unit: string): string =>
   `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${width}${unit}" height="${height}${unit}" viewBox="0 0 ${width} ${height}">`

@@ -17,10 +17,20 @@ export function treeGraph(survey: Installation, { trace }: SurveyReport): ElkNod
   const loose = new Set(known.map((p) => trace.parents[p.id]!).filter((parent) => !places.has(parent)))
   return {
     id: 'tree',
-    layoutOptions: { 'elk.algorithm': 'mrtree', 'elk.direction': 'RIGHT', 'elk.spacing.nodeNode': '14', 'elk.mrtree.edgeRoutingMode': 'AVOID_OVERLAP', 'elk.padding': '[top=8,left=8,bottom=8,right=8]' },
+    layoutOptions: {
+      'elk.algorithm': 'mrtree',
+      'elk.direction': 'RIGHT',
+      'elk.spacing.nodeNode': '14',
+      'elk.mrtree.edgeRoutingMode': 'AVOID_OVERLAP',
+      'elk.padding': '[top=8,left=8,bottom=8,right=8]',
+    },
     children: [{ id: ROOT, width: 84, height: NODE.height }, ...[...places, ...loose].map((id) => ({ id, ...NODE }))],
     edges: [
-      ...survey.ways.map((w) => ({ id: `e-${w.id}`, sources: [survey.boards.find((b) => b.id === w.board)?.fedFrom ?? ROOT], targets: [w.id] })),
+      ...survey.ways.map((w) => ({
+        id: `e-${w.id}`,
+        sources: [survey.boards.find((b) => b.id === w.board)?.fedFrom ?? ROOT],
+        targets: [w.id],
+      })),
       ...known.map((p) => ({ id: `e-${p.id}`, sources: [trace.parents[p.id]!], targets: [p.id] })),
     ],
   }
@@ -49,20 +59,49 @@ export function treeDrawing(survey: Installation, report: SurveyReport, laid: El
     const [from, to] = [nodes.get(e.sources[0]!)!, nodes.get(e.targets[0]!)!]
     const [x1, y1] = [MARGIN + from.x! + from.width!, MARGIN + from.y! + from.height! / 2]
     const [x2, y2] = [MARGIN + to.x!, MARGIN + to.y! + to.height! / 2]
-    shapes.push({ kind: 'path', d: `M${x1} ${y1}C${(x1 + x2) / 2} ${y1} ${(x1 + x2) / 2} ${y2} ${x2} ${y2}`, stroke: 'ink', width: 2, fill: 'none' })
+    shapes.push({
+      kind: 'path',
+      d: `M${x1} ${y1}C${(x1 + x2) / 2} ${y1} ${(x1 + x2) / 2} ${y2} ${x2} ${y2}`,
+      stroke: 'ink',
+      width: 2,
+      fill: 'none',
+    })
   }
   for (const n of nodes.values()) {
     const [x, y, w, h] = [MARGIN + n.x!, MARGIN + n.y!, n.width!, n.height!]
     const way = ways.get(n.id)
     const point = points.get(n.id)
     const heading = way?.label ?? point?.name ?? board
-    const third = point ? [point.cable, dates.get(point.id)].filter(Boolean).join(' · ') : way && !proved.has(way.id) ? 'label not trusted' : ''
-    const under = way ? (way.ratingA ? `${way.ratingA} A` : 'rating ?') : point ? [point.room, point.kind === 'outlet' ? '' : point.kind].filter(Boolean).join(', ') : ''
-    shapes.push({ kind: 'rect', x, y, w, h, r: point ? 12 : 2, fill: way || !point ? 'wash' : 'sheet', stroke: 'ink', width: point?.hidden ? 2.5 : 1.5, ...(point?.hidden ? { dash: '5 4' } : {}) })
+    const third = point
+      ? [point.cable, dates.get(point.id)].filter(Boolean).join(' · ')
+      : way && !proved.has(way.id)
+        ? 'label not trusted'
+        : ''
+    const under = way
+      ? way.ratingA
+        ? `${way.ratingA} A`
+        : 'rating ?'
+      : point
+        ? [point.room, point.kind === 'outlet' ? '' : point.kind].filter(Boolean).join(', ')
+        : ''
+    shapes.push({
+      kind: 'rect',
+      x,
+      y,
+      w,
+      h,
+      r: point ? 12 : 2,
+      fill: way || !point ? 'wash' : 'sheet',
+      stroke: 'ink',
+      width: point?.hidden ? 2.5 : 1.5,
+      ...(point?.hidden ? { dash: '5 4' } : {}),
+    })
     const lines = [under, third].filter(Boolean)
     const top = y + h / 2 + 5 - 8 * lines.length
     shapes.push(text(x + w / 2, top, fitText(heading, w - 10, 14), 14, { anchor: 'middle', bold: true }))
-    lines.forEach((words, i) => shapes.push(text(x + w / 2, top + 16 * (i + 1), fitText(words, w - 8, 12), 12, { anchor: 'middle', fill: 'ink2' })))
+    lines.forEach((words, i) =>
+      shapes.push(text(x + w / 2, top + 16 * (i + 1), fitText(words, w - 8, 12), 12, { anchor: 'middle', fill: 'ink2' })),
+    )
     if (point?.mustHold) shapes.push(line(x + 6, y + h - 4, x + w - 6, y + h - 4, { width: 3 }))
   }
   const width = Math.max(640, (laid.width ?? 0) + 2 * MARGIN)
@@ -79,7 +118,19 @@ export function treeDrawing(survey: Installation, report: SurveyReport, laid: El
       const feed = trace.feeds[p.id]
       shapes.push(...verdictGlyph('unknown', MARGIN + 9, y - 5))
       shapes.push(text(MARGIN + 26, y, fitText([p.name, p.room].filter(Boolean).join(', '), 200, 14), 14))
-      shapes.push(text(MARGIN + 236, y, fitText(`${feed ? `on ${ways.get(feed)?.label}; ` : ''}${names.length ? `from ${names.join(', ')}` : 'nothing seen yet'}`, width - MARGIN - 252, 13), 13, { fill: 'ink2' }))
+      shapes.push(
+        text(
+          MARGIN + 236,
+          y,
+          fitText(
+            `${feed ? `on ${ways.get(feed)?.label}; ` : ''}${names.length ? `from ${names.join(', ')}` : 'nothing seen yet'}`,
+            width - MARGIN - 252,
+            13,
+          ),
+          13,
+          { fill: 'ink2' },
+        ),
+      )
     }
   }
   return { width, height: y + MARGIN, title: `The traced tree: ${known} of ${known + open.length} points known`, shapes }

@@ -8,20 +8,53 @@ export const WALL = { left: 30, width: 760, floor: 178, top: 30, storeyMm: 2400 
 export const wallScale = (run: Wall): number => WALL.width / Math.max(runLength(run), 0.5)
 const heightAt = (mm: number): number => WALL.floor - (mm / WALL.storeyMm) * (WALL.floor - WALL.top)
 
-const pieceNames: Record<Wall['pieces'][number]['what'], string> = { wall: '', door: 'door', fixed: 'fixed', sink: 'sink', basin: 'basin', bath: 'bath', shower: 'shower' }
+const pieceNames: Record<Wall['pieces'][number]['what'], string> = {
+  wall: '',
+  door: 'door',
+  fixed: 'fixed',
+  sink: 'sink',
+  basin: 'basin',
+  bath: 'bath',
+  shower: 'shower',
+}
 /** How high each piece stands, in millimetres. */
-const tall: Record<Wall['pieces'][number]['what'], number> = { wall: 0, door: 2000, fixed: 2000, sink: 900, basin: 850, bath: 550, shower: 2250 }
+const tall: Record<Wall['pieces'][number]['what'], number> = {
+  wall: 0,
+  door: 2000,
+  fixed: 2000,
+  sink: 900,
+  basin: 850,
+  bath: 550,
+  shower: 2250,
+}
 
 /** A wall seen from the front: its breaks, the stretches too far from an outlet, the outlets there and those that are missing. */
 export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Drawing {
   const scale = wallScale(run)
   const at = (m: number): number => WALL.left + m * scale
   const starts = pieceStarts(run)
-  const shapes: Shape[] = [{ kind: 'rect', x: WALL.left, y: WALL.top, w: WALL.width, h: WALL.floor - WALL.top, fill: 'sheet', stroke: 'ink', width: 1.5 }]
+  const shapes: Shape[] = [
+    { kind: 'rect', x: WALL.left, y: WALL.top, w: WALL.width, h: WALL.floor - WALL.top, fill: 'sheet', stroke: 'ink', width: 1.5 },
+  ]
   for (const g of report.gaps) {
-    shapes.push({ kind: 'rect', x: at(g.fromM), y: WALL.floor - 26, w: (g.toM - g.fromM) * scale, h: 26, fill: 'none', stroke: 'error', width: 2 })
-    for (let x = at(g.fromM) + 8; x < at(g.toM); x += 10) shapes.push(line(x, WALL.floor - 1, Math.min(x + 10, at(g.toM)), WALL.floor - 25, { stroke: 'error', width: 1 }))
-    shapes.push(text((at(g.fromM) + at(g.toM)) / 2, WALL.floor - 64, `gap ${formatLength(g.toM - g.fromM, units)}`, 13, { anchor: 'middle', bold: true }))
+    shapes.push({
+      kind: 'rect',
+      x: at(g.fromM),
+      y: WALL.floor - 26,
+      w: (g.toM - g.fromM) * scale,
+      h: 26,
+      fill: 'none',
+      stroke: 'error',
+      width: 2,
+    })
+    for (let x = at(g.fromM) + 8; x < at(g.toM); x += 10)
+      shapes.push(line(x, WALL.floor - 1, Math.min(x + 10, at(g.toM)), WALL.floor - 25, { stroke: 'error', width: 1 }))
+    shapes.push(
+      text((at(g.fromM) + at(g.toM)) / 2, WALL.floor - 64, `gap ${formatLength(g.toM - g.fromM, units)}`, 13, {
+        anchor: 'middle',
+        bold: true,
+      }),
+    )
   }
   run.pieces.forEach((p, i) => {
     const x = at(starts[i]!)
@@ -44,7 +77,10 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
   }
   // A scale bar: one metre, or three feet.
   const bar = units === 'metric' ? 1 : 0.9144
-  shapes.push(line(WALL.left, WALL.floor + 34, at(bar), WALL.floor + 34, { width: 3 }), text(at(bar) + 8, WALL.floor + 39, units === 'metric' ? '1 m' : '3 ft', 13))
+  shapes.push(
+    line(WALL.left, WALL.floor + 34, at(bar), WALL.floor + 34, { width: 3 }),
+    text(at(bar) + 8, WALL.floor + 39, units === 'metric' ? '1 m' : '3 ft', 13),
+  )
   const parts: Record<string, string> = {}
   for (const o of run.outlets) {
     const [x, y] = [at(Math.min(o.atM, report.lengthM)), heightAt(o.heightMm ?? high)]
@@ -54,5 +90,12 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
     shapes.push({ kind: 'circle', x: x - 4, y, r: 2.5, fill: 'sheet', part }, { kind: 'circle', x: x + 4, y, r: 2.5, fill: 'sheet', part })
     shapes.push(text(x, y - 17, formatLength(o.atM, units), 13, { anchor: 'middle', bold: true }))
   }
-  return { width: WALL.left * 2 + WALL.width, height: WALL.floor + 48, title: `${run.name}: outlets along ${formatLength(report.lengthM, units)}`, shapes, parts, ring: 'box' }
+  return {
+    width: WALL.left * 2 + WALL.width,
+    height: WALL.floor + 48,
+    title: `${run.name}: outlets along ${formatLength(report.lengthM, units)}`,
+    shapes,
+    parts,
+    ring: 'box',
+  }
 }

@@ -19,7 +19,15 @@ function wire(from: Point, to: Point, c: Conductor, via?: Point): Shape[] {
   const mid: Point = via ?? [x2, y1 - (y1 - y2) * 0.35]
   const curve = [from, [x1, y1 - (y1 - y2) * 0.45] as Point, mid, to] as const
   const d = `M${x1} ${y1}C${curve[1][0]} ${curve[1][1]} ${mid[0]} ${mid[1]} ${x2} ${y2}`
-  const stroke = (paint: Paint, w: number, dash?: string): PathShape => ({ kind: 'path', d, stroke: paint, width: w, fill: 'none', cap: 'round', ...(dash ? { dash } : {}) })
+  const stroke = (paint: Paint, w: number, dash?: string): PathShape => ({
+    kind: 'path',
+    d,
+    stroke: paint,
+    width: w,
+    fill: 'none',
+    cap: 'round',
+    ...(dash ? { dash } : {}),
+  })
   const colour = wireColours[c.colour]
   return [
     stroke('ink', 10.5),
@@ -39,14 +47,28 @@ function sleeve(curve: readonly [Point, Point, Point, Point], colour: WireColour
   const points = Array.from({ length: 7 }, (_, i) => at(0.7 + i * 0.035))
   const d = points.map(([x, y], i) => `${i ? 'L' : 'M'}${x.toFixed(1)} ${y.toFixed(1)}`).join('')
   const paint = wireColours[colour]
-  const stroke = (p: Paint, w: number, dash?: string): Shape => ({ kind: 'path', d, stroke: p, width: w, fill: 'none', cap: 'butt', ...(dash ? { dash } : {}) })
+  const stroke = (p: Paint, w: number, dash?: string): Shape => ({
+    kind: 'path',
+    d,
+    stroke: p,
+    width: w,
+    fill: 'none',
+    cap: 'butt',
+    ...(dash ? { dash } : {}),
+  })
   return [stroke('ink', 14), stroke(paint.fill, 11), ...('stripe' in paint ? [stroke(paint.stripe, 11, '6 6')] : [])]
 }
 
 const screwNote: Record<Accessory['terminals'][number]['screw'], string> = { brass: 'brass', silver: 'silver', green: 'green', plain: '' }
 
 /** Seen from behind, as it is held while terminating: device above, cables below, each conductor on its own terminal. */
-export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringPlan, size: string | null, feed = `from the ${vocabularies[region].board}`): Drawing {
+export function wiringDrawing(
+  region: RegionId,
+  fitted: Accessory,
+  plan: WiringPlan,
+  size: string | null,
+  feed = `from the ${vocabularies[region].board}`,
+): Drawing {
   const words = vocabularies[region]
   const shapes: Shape[] = []
   const twoCables = plan.load.length > 0
@@ -54,19 +76,54 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
   const starts = new Map<string, Point>()
   const cables: { side: CableSide; conductors: readonly Conductor[]; label: string }[] = [
     { side: 'feed', conductors: plan.feed, label: `${feed}${size ? `, ${size.replace('mm2', 'mm²')}` : ''}` },
-    ...(twoCables ? [{ side: 'load' as const, conductors: plan.load, label: fitted.onward === 'cord' ? `${words.cord} to the appliance` : fitted.onward === 'optional-cable' ? 'onward, if any' : 'to the load' }] : []),
+    ...(twoCables
+      ? [
+          {
+            side: 'load' as const,
+            conductors: plan.load,
+            label:
+              fitted.onward === 'cord'
+                ? `${words.cord} to the appliance`
+                : fitted.onward === 'optional-cable'
+                  ? 'onward, if any'
+                  : 'to the load',
+          },
+        ]
+      : []),
   ]
   // Conductors stand in the order of the terminals they go to, so that as few as can be cross.
   const towards = (c: Conductor) => plan.connections.find((x) => x.conductor.id === c.id)?.terminal.at[0] ?? 50
   for (const cable of cables) {
     const cx = centre[cable.side]
     const spread = 44
-    cable.conductors.toSorted((a, b) => towards(a) - towards(b)).forEach((c, i) => starts.set(c.id, [cx + (i - (cable.conductors.length - 1) / 2) * spread, splitY]))
+    cable.conductors
+      .toSorted((a, b) => towards(a) - towards(b))
+      .forEach((c, i) => starts.set(c.id, [cx + (i - (cable.conductors.length - 1) / 2) * spread, splitY]))
   }
 
   shapes.push({ kind: 'rect', x: device.x, y: device.y, w: device.w, h: device.h, r: 14, fill: 'sheet', stroke: 'ink', width: 2.5 })
-  shapes.push({ kind: 'rect', x: device.x + 60, y: device.y - 22, w: device.w - 120, h: 22, r: 3, fill: 'sheet', stroke: 'ink', width: 1.5 })
-  shapes.push({ kind: 'rect', x: device.x + 60, y: device.y + device.h, w: device.w - 120, h: 22, r: 3, fill: 'sheet', stroke: 'ink', width: 1.5 })
+  shapes.push({
+    kind: 'rect',
+    x: device.x + 60,
+    y: device.y - 22,
+    w: device.w - 120,
+    h: 22,
+    r: 3,
+    fill: 'sheet',
+    stroke: 'ink',
+    width: 1.5,
+  })
+  shapes.push({
+    kind: 'rect',
+    x: device.x + 60,
+    y: device.y + device.h,
+    w: device.w - 120,
+    h: 22,
+    r: 3,
+    fill: 'sheet',
+    stroke: 'ink',
+    width: 1.5,
+  })
   shapes.push(text(device.x + device.w / 2, device.y - 32, 'the device seen from behind', 15, { anchor: 'middle', fill: 'ink2' }))
 
   const place = (t: Accessory['terminals'][number]): Point => [device.x + (device.w * t.at[0]) / 100, device.y + (device.h * t.at[1]) / 100]
@@ -74,7 +131,8 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
 
   for (const [i, j] of plan.joints.entries()) {
     const [jx, jy] = jointAt[i]!
-    for (const c of j.conductors) shapes.push(...wire(starts.get(c.id)!, [jx + (c.id.startsWith('load-') || c.id.startsWith('cord-') ? 10 : -10), jy + 8], c))
+    for (const c of j.conductors)
+      shapes.push(...wire(starts.get(c.id)!, [jx + (c.id.startsWith('load-') || c.id.startsWith('cord-') ? 10 : -10), jy + 8], c))
     const tail = j.joint.pigtail ? fitted.terminals.find((t) => t.takes.role === j.joint.role) : undefined
     if (tail && j.conductors[0]) shapes.push(...wire([jx, jy - 6], place(tail), { ...j.conductors[0] }))
   }
@@ -88,7 +146,13 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
   }
   for (const [i, j] of plan.joints.entries()) {
     const [jx, jy] = jointAt[i]!
-    shapes.push({ kind: 'path', d: `M${jx - 22} ${jy + 12}L${jx - 14} ${jy - 14}L${jx + 14} ${jy - 14}L${jx + 22} ${jy + 12}Z`, fill: 'sheet', stroke: 'ink', width: 2 })
+    shapes.push({
+      kind: 'path',
+      d: `M${jx - 22} ${jy + 12}L${jx - 14} ${jy - 14}L${jx + 14} ${jy - 14}L${jx + 22} ${jy + 12}Z`,
+      fill: 'sheet',
+      stroke: 'ink',
+      width: 2,
+    })
     shapes.push(text(jx, jy + 7, `${j.conductors.length + (j.joint.pigtail ? 1 : 0)}`, 13, { anchor: 'middle', bold: true }))
   }
   for (const t of fitted.terminals) {
@@ -105,7 +169,13 @@ export function wiringDrawing(region: RegionId, fitted: Accessory, plan: WiringP
       shapes.push({ kind: 'rect', x: x - 21, y: y + 1, w: 42, h: 21, r: 3, fill: 'sheet', stroke: 'ink', width: 1 })
       shapes.push(text(x, y + 17, wireColours[c.colour].letter, 15, { anchor: 'middle', bold: true }))
     }
-    shapes.push({ kind: 'path', d: `M${cx - half} ${cableY - 36}L${cx + half} ${cableY - 36}L${cx + 26} ${cableY - 8}L${cx + 26} ${height - 26}L${cx - 26} ${height - 26}L${cx - 26} ${cableY - 8}Z`, fill: 'wash', stroke: 'ink', width: 2 })
+    shapes.push({
+      kind: 'path',
+      d: `M${cx - half} ${cableY - 36}L${cx + half} ${cableY - 36}L${cx + 26} ${cableY - 8}L${cx + 26} ${height - 26}L${cx - 26} ${height - 26}L${cx - 26} ${cableY - 8}Z`,
+      fill: 'wash',
+      stroke: 'ink',
+      width: 2,
+    })
     shapes.push(text(cx, height - 8, cable.label, 16, { anchor: 'middle', bold: true }))
   }
   return { width, height, title: `Wiring of ${fitted.name}`, shapes }

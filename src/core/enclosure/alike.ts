@@ -38,7 +38,14 @@ export function alikePoints(job: Installation, circuit: Circuit, design: Design)
   for (const p of all) {
     const fitted = p.kind === 'box' ? undefined : fittedAt(design, p)
     const cables = cablesAt(job, p.id)
-    const key = JSON.stringify([fitted?.id, p.kind === 'box', cables.map((k) => [k.size, k.circuit === circuit.id]), p.box, p.done, p.environment ?? circuit.environment ?? job.brief.environment])
+    const key = JSON.stringify([
+      fitted?.id,
+      p.kind === 'box',
+      cables.map((k) => [k.size, k.circuit === circuit.id]),
+      p.box,
+      p.done,
+      p.environment ?? circuit.environment ?? job.brief.environment,
+    ])
     const known = groups.get(key)
     if (known) known.points.push(p)
     else groups.set(key, { fitted, points: [p], cables })
@@ -47,4 +54,11 @@ export function alikePoints(job: Installation, circuit: Circuit, design: Design)
 }
 
 /** "Counter; Fridge": where alike points stand; nothing where all of the circuit are. */
-export const whereAlike = ({ points }: AlikePoints, all: readonly AlikePoints[]): string => (all.length > 1 ? listed(points.map((p) => p.name), 6, '; ') : '')
+export const whereAlike = ({ points }: AlikePoints, all: readonly AlikePoints[]): string =>
+  all.length > 1
+    ? listed(
+        points.map((p) => p.name),
+        6,
+        '; ',
+      )
+    : ''

@@ -55,7 +55,13 @@ export function boxFill(input: BoxFillInput): BoxFill {
     ...atLargest('support fittings', input.supportFittings),
     ...input.devices.map((d) => ({ what: `device on ${d.size}`, count: 2 * d.gangWidth, size: d.size })),
     ...(input.grounding && input.grounding.count > 0
-      ? [{ what: `grounding conductors, ${input.grounding.largestSize}`, count: groundingCount(input.grounding.count), size: input.grounding.largestSize }]
+      ? [
+          {
+            what: `grounding conductors, ${input.grounding.largestSize}`,
+            count: groundingCount(input.grounding.count),
+            size: input.grounding.largestSize,
+          },
+        ]
       : []),
   ].map(priced)
   const requiredCm3 = allowances.reduce((sum, a) => sum + a.totalCm3, 0)

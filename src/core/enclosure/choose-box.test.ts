@@ -9,12 +9,22 @@ import { evaluateBox, wettestOf } from './choose-box'
 
 const sizes = { 'north-america': '12 AWG', 'united-kingdom': '2.5 mm2', 'southern-africa': '2.5 mm2' } as const
 const box = (kind: string | null): BoxRecord => ({ kind, internalClamps: null, supportFittings: 0, others: 0 })
-const holding = (fitted: Accessory, size: string, protectiveSize: string, cables: number) => ({ fitted, size, protectiveSize, cables: Array.from({ length: cables }, () => ({ size, conductors: cableConductors(fitted.region, fitted.system, 'new').filter((c) => c.role !== 'pe').length })) })
+const holding = (fitted: Accessory, size: string, protectiveSize: string, cables: number) => ({
+  fitted,
+  size,
+  protectiveSize,
+  cables: Array.from({ length: cables }, () => ({
+    size,
+    conductors: cableConductors(fitted.region, fitted.system, 'new').filter((c) => c.role !== 'pe').length,
+  })),
+})
 
 describe.each(regionIds)('boxes in %s', (region) => {
   const job = newJob(region, 'A', '')
   const size = sizes[region]
-  const cases = accessoriesFor(region).flatMap((fitted) => [1, 2, 3].map((cables) => ({ name: `${fitted.name}, ${cables} cables`, fitted, cables })))
+  const cases = accessoriesFor(region).flatMap((fitted) =>
+    [1, 2, 3].map((cables) => ({ name: `${fitted.name}, ${cables} cables`, fitted, cables })),
+  )
 
   it.each(cases)('$name: the smallest named fits, nothing smaller of its kind does, and the roomy one has room', ({ fitted, cables }) => {
     const contents = holding(fitted, size, size, cables)
@@ -23,7 +33,8 @@ describe.each(regionIds)('boxes in %s', (region) => {
     if (smallest) {
       expect(judged(smallest.id).findings).toEqual([])
       for (const b of boxesFor(region))
-        if (b.volumeCm3 < smallest.volumeCm3 && b.mounting !== 'ceiling' && b.gangs >= fitted.gangs) expect(judged(b.id).findings.length).toBeGreaterThan(0)
+        if (b.volumeCm3 < smallest.volumeCm3 && b.mounting !== 'ceiling' && b.gangs >= fitted.gangs)
+          expect(judged(b.id).findings.length).toBeGreaterThan(0)
     }
     if (withRoom) {
       const { fill, depth } = judged(withRoom.id)
@@ -43,7 +54,8 @@ describe.each(regionIds)('boxes in %s', (region) => {
 describe('the wettest place of a circuit', () => {
   const job = newJob('north-america', 'A', '')
   const circuit = job.circuits[0]!
-  const at = (...places: ('dry' | 'damp' | 'wet' | 'outdoors' | null)[]) => wettestOf(job, { ...circuit, points: places.map((environment, i) => laid(`p${i}`, `P${i}`, { environment })) })
+  const at = (...places: ('dry' | 'damp' | 'wet' | 'outdoors' | null)[]) =>
+    wettestOf(job, { ...circuit, points: places.map((environment, i) => laid(`p${i}`, `P${i}`, { environment })) })
   it('is that of any point that is wet, and unknown before it is dry', () => {
     expect(at('dry', 'wet', null)).toBe('wet')
     expect(at('dry', 'outdoors')).toBe('outdoors')
@@ -70,6 +82,9 @@ describe('a box of the kind that was chosen', () => {
   it('says unknown for conductors that box fill does not list', () => {
     const job = newJob('north-america', 'A', '')
     const fitted = accessoriesFor('north-america').find((a) => a.id === 'na-50-4w')!
-    expect(evaluateBox(job, box('na-sq-42'), holding(fitted, '4 AWG', '8 AWG', 1)).findings[0]).toMatchObject({ rule: 'box-fill-not-listed', severity: 'unknown' })
+    expect(evaluateBox(job, box('na-sq-42'), holding(fitted, '4 AWG', '8 AWG', 1)).findings[0]).toMatchObject({
+      rule: 'box-fill-not-listed',
+      severity: 'unknown',
+    })
   })
 })

@@ -67,11 +67,18 @@ function depthNeed({ fitted, size, cables }: BoxContents): Omit<DepthNeed, 'avai
 /** NEC box fill has rows only to 6 AWG; larger conductors are sized by 314.28 instead. */
 const fillListed = (size: string): boolean => ['14 AWG', '12 AWG', '10 AWG', '8 AWG', '6 AWG'].includes(size)
 
-const allListed = ({ size, protectiveSize, cables }: BoxContents): boolean => [size, protectiveSize, ...cables.map((k) => k.size)].every(fillListed)
+const allListed = ({ size, protectiveSize, cables }: BoxContents): boolean =>
+  [size, protectiveSize, ...cables.map((k) => k.size)].every(fillListed)
 
 type Need = ReturnType<typeof depthNeed>
 
-function use(job: Installation, box: BoxRecord, kind: BoxKind, contents: BoxContents, need: Need): { fits: boolean; fraction: number; fill: BoxReport['fill']; depth: DepthNeed | null } {
+function use(
+  job: Installation,
+  box: BoxRecord,
+  kind: BoxKind,
+  contents: BoxContents,
+  need: Need,
+): { fits: boolean; fraction: number; fill: BoxReport['fill']; depth: DepthNeed | null } {
   if (job.region === 'north-america') {
     if (!allListed(contents)) return { fits: false, fraction: Number.POSITIVE_INFINITY, fill: null, depth: null }
     const input = fillInput(box, kind, contents)
@@ -86,7 +93,11 @@ type Environment = Installation['brief']['environment']
 const isWet = (environment: Environment): boolean => environment === 'wet' || environment === 'outdoors'
 
 /** The wettest place that any of these points of a circuit stands in; null while none is known to be wet and one is not known. */
-export function wettestOf(job: Installation, circuit: Pick<Circuit, 'environment' | 'points'>, points: readonly Pick<CircuitPoint, 'environment'>[] = circuit.points): Environment {
+export function wettestOf(
+  job: Installation,
+  circuit: Pick<Circuit, 'environment' | 'points'>,
+  points: readonly Pick<CircuitPoint, 'environment'>[] = circuit.points,
+): Environment {
   const all = circuit.environment ?? job.brief.environment
   const places = points.length ? points.map((p) => p.environment ?? all) : [all]
   return places.find(isWet) ?? (places.includes(null) ? null : (places.find((e) => e === 'damp') ?? 'dry'))
@@ -99,7 +110,12 @@ const weatherClause: Record<Installation['region'], string> = {
 }
 
 /** Judges the chosen box and names the smallest that fits and one with room, of the same mounting where there is one. */
-export function evaluateBox(job: Installation, box: BoxRecord, contents: BoxContents | null, environment: Environment = job.brief.environment): BoxReport {
+export function evaluateBox(
+  job: Installation,
+  box: BoxRecord,
+  contents: BoxContents | null,
+  environment: Environment = job.brief.environment,
+): BoxReport {
   const kind = boxKind(box.kind) ?? null
   if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
   const need = depthNeed(contents)
@@ -109,7 +125,8 @@ export function evaluateBox(job: Installation, box: BoxRecord, contents: BoxCont
     return used.fits && atMost(used.fraction, limit)
   }
   const ranked = boxesBySize(job.region)
-  const first = (limit: number, mounting?: BoxKind['mounting']) => ranked.find((b) => (mounting === undefined || b.mounting === mounting) && suits(b) && fitsWithin(b, limit)) ?? null
+  const first = (limit: number, mounting?: BoxKind['mounting']) =>
+    ranked.find((b) => (mounting === undefined || b.mounting === mounting) && suits(b) && fitsWithin(b, limit)) ?? null
   const sameMounting = kind ? first(1, kind.mounting) : null
   const mounting = sameMounting ? kind!.mounting : undefined
   const smallest = sameMounting ?? first(1)

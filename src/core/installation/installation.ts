@@ -77,7 +77,8 @@ export interface Installation extends Omit<Job, 'circuits' | 'points' | 'walls' 
 
 export type Site = Pick<PointRecord, 'place' | 'environment' | 'nearWater' | 'outOfReach'>
 
-export const chosenDesign = (circuit: Pick<Circuit, 'designs' | 'chosen'>): Design => circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
+export const chosenDesign = (circuit: Pick<Circuit, 'designs' | 'chosen'>): Design =>
+  circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
 
 /** A value that is worked out once for the same inputs. */
 function once<K extends object, V>(make: (key: K) => V): (key: K) => V {
@@ -89,7 +90,9 @@ function once<K extends object, V>(make: (key: K) => V): (key: K) => V {
   }
 }
 
-const byId = once(<T extends { id: string }>(list: readonly T[]) => new Map(list.map((x) => [x.id, x]))) as <T extends { id: string }>(list: readonly T[]) => ReadonlyMap<string, T>
+const byId = once(<T extends { id: string }>(list: readonly T[]) => new Map(list.map((x) => [x.id, x]))) as <T extends { id: string }>(
+  list: readonly T[],
+) => ReadonlyMap<string, T>
 const cablesBy = once(cablesOfCircuit)
 
 type Parts = readonly unknown[]
@@ -122,7 +125,10 @@ function readCircuit(job: Job, record: CircuitRecord): Circuit {
     const residual = ways[0]?.residual ?? 'unknown'
     const run = { lengthM: laid.run?.lengthM ?? null, stretches: laid.run?.stretches ?? [] }
     const device = byId(job.residualDevices).get(residual)
-    const behindDevice = (d: DesignRecord): DesignRecord['residual'] => (device && d.residual.at === 'board' ? { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type ?? d.residual.type } : d.residual)
+    const behindDevice = (d: DesignRecord): DesignRecord['residual'] =>
+      device && d.residual.at === 'board'
+        ? { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type ?? d.residual.type }
+        : d.residual
     return {
       ...record,
       designs: record.designs.map((d) => ({ ...d, ...run, residual: behindDevice(d), reckonedMa: d.residual.ma })),
@@ -141,7 +147,6 @@ function readCircuit(job: Job, record: CircuitRecord): Circuit {
 
 const pointMemory = remembered<PointRecord, Point>()
 
-
 function readPoints(job: Job, circuitOfPoint: ReadonlyMap<string, string>): readonly Point[] {
   const rooms = byId(job.rooms)
   const circuits = byId(job.circuits)
@@ -159,7 +164,11 @@ function readWalls(job: Job, points: readonly Point[]): readonly Wall[] {
   return job.walls.map((w) => {
     const along = points.filter((p) => p.wall?.wall === w.id)
     const room: string = w.room === null ? '' : (byId<Room>(job.rooms).get(w.room)?.name ?? '')
-    return wallMemory(w, [room, ...along], () => ({ ...w, room, outlets: along.map((p) => ({ id: p.id, atM: p.wall!.atM, heightMm: p.heightMm })) }))
+    return wallMemory(w, [room, ...along], () => ({
+      ...w,
+      room,
+      outlets: along.map((p) => ({ id: p.id, atM: p.wall!.atM, heightMm: p.heightMm })),
+    }))
   })
 }
 
@@ -175,14 +184,38 @@ function readWays(job: Job, put: boolean): readonly Way[] {
 }
 
 /** Lists that stay the same object while edits leave them alone. */
-let lastLists: { foundCables: readonly Cable[]; ways: readonly Way[]; newWays: readonly Way[]; circuits: readonly Circuit[]; points: readonly Point[]; walls: readonly Wall[]; boards: readonly Board[] } = { foundCables: [], ways: [], newWays: [], circuits: [], points: [], walls: [], boards: [] }
+let lastLists: {
+  foundCables: readonly Cable[]
+  ways: readonly Way[]
+  newWays: readonly Way[]
+  circuits: readonly Circuit[]
+  points: readonly Point[]
+  walls: readonly Wall[]
+  boards: readonly Board[]
+} = { foundCables: [], ways: [], newWays: [], circuits: [], points: [], walls: [], boards: [] }
 const keep = <T>(before: readonly T[], now: readonly T[]): readonly T[] => (sameParts(before, now) ? before : now)
 
 const readRecord = once((job: Job): Installation => {
   const circuits = job.circuits.map((c) => readCircuit(job, c))
-  const circuitOfPoint = new Map(job.cables.flatMap((k) => (k.circuit !== null && k.to.kind === 'point' ? [[k.to.id, k.circuit] as const] : [])))
+  const circuitOfPoint = new Map(
+    job.cables.flatMap((k) => (k.circuit !== null && k.to.kind === 'point' ? [[k.to.id, k.circuit] as const] : [])),
+  )
   const points = keep(lastLists.points, readPoints(job, circuitOfPoint))
-  lastLists = { foundCables: keep(lastLists.foundCables, job.cables.filter((k) => k.state === 'existing')), ways: keep(lastLists.ways, readWays(job, false)), newWays: keep(lastLists.newWays, readWays(job, true)), circuits: keep(lastLists.circuits, circuits), points, walls: keep(lastLists.walls, readWalls(job, points)), boards: keep(lastLists.boards, job.boards.filter((b) => b.state !== 'new')) }
+  lastLists = {
+    foundCables: keep(
+      lastLists.foundCables,
+      job.cables.filter((k) => k.state === 'existing'),
+    ),
+    ways: keep(lastLists.ways, readWays(job, false)),
+    newWays: keep(lastLists.newWays, readWays(job, true)),
+    circuits: keep(lastLists.circuits, circuits),
+    points,
+    walls: keep(lastLists.walls, readWalls(job, points)),
+    boards: keep(
+      lastLists.boards,
+      job.boards.filter((b) => b.state !== 'new'),
+    ),
+  }
   return { ...job, record: job, ...lastLists, circuitOfPoint }
 })
 

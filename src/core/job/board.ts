@@ -62,9 +62,44 @@ export const waySchema = z.strictObject({
 })
 export type Way = z.infer<typeof waySchema>
 
-export const newBoard = (id: string, more: Partial<Board> = {}): Board => ({ id, name: '', spaces: null, free: null, mainA: null, mainSwitch: 'unknown', fedFrom: null, state: 'existing', ...more })
-export const newResidualDevice = (id: string, name: string, more: Partial<ResidualDevice> = {}): ResidualDevice => ({ id, board: MAIN_BOARD, name, ratingA: null, tripMa: null, type: null, delayed: null, ...more })
-export const newWay = (id: string, label: string, more: Partial<Way> = {}): Way => ({ id, board: MAIN_BOARD, label, ratingA: null, poles: 1, curve: null, position: null, half: null, kind: 'circuit', shape: 'unknown', ahead: false, residual: 'unknown', bar: null, state: 'existing', ...more })
+export const newBoard = (id: string, more: Partial<Board> = {}): Board => ({
+  id,
+  name: '',
+  spaces: null,
+  free: null,
+  mainA: null,
+  mainSwitch: 'unknown',
+  fedFrom: null,
+  state: 'existing',
+  ...more,
+})
+export const newResidualDevice = (id: string, name: string, more: Partial<ResidualDevice> = {}): ResidualDevice => ({
+  id,
+  board: MAIN_BOARD,
+  name,
+  ratingA: null,
+  tripMa: null,
+  type: null,
+  delayed: null,
+  ...more,
+})
+export const newWay = (id: string, label: string, more: Partial<Way> = {}): Way => ({
+  id,
+  board: MAIN_BOARD,
+  label,
+  ratingA: null,
+  poles: 1,
+  curve: null,
+  position: null,
+  half: null,
+  kind: 'circuit',
+  shape: 'unknown',
+  ahead: false,
+  residual: 'unknown',
+  bar: null,
+  state: 'existing',
+  ...more,
+})
 
 /** What a way may stand behind without its having an id. */
 export const unnamedResiduals: readonly string[] = ['none', 'own', 'unknown']
@@ -162,10 +197,16 @@ export const boardEdits = {
     ({ id }, say) => `Way ${say.name(id)} removed`,
   ),
   'ways.move': edit(
-    { moves: z.array(z.strictObject({ id: idField, position: z.int().min(1).max(84) })).min(1).max(84) },
+    {
+      moves: z
+        .array(z.strictObject({ id: idField, position: z.int().min(1).max(84) }))
+        .min(1)
+        .max(84),
+    },
     (job, { moves }) => {
       for (const m of moves) inList(job.ways, m.id, 'way').position = m.position
     },
-    ({ moves }, say) => (moves.length === 1 ? `${say.name(moves[0]!.id)} moved to ${moves[0]!.position}` : `${moves.length} breakers moved`),
+    ({ moves }, say) =>
+      moves.length === 1 ? `${say.name(moves[0]!.id)} moved to ${moves[0]!.position}` : `${moves.length} breakers moved`,
   ),
 }

@@ -36,7 +36,17 @@ export type Supply = z.infer<typeof supplySchema>
 
 export const titleFields = { title: z.string().trim().min(1, 'a job needs a title').max(120), place: text(200) }
 
-export const newBrief = (): Brief => ({ request: '', askedBy: '', through: '', existing: '', finish: '', later: '', environment: null, premises: null, fitness: {} })
+export const newBrief = (): Brief => ({
+  request: '',
+  askedBy: '',
+  through: '',
+  existing: '',
+  finish: '',
+  later: '',
+  environment: null,
+  premises: null,
+  fitness: {},
+})
 export const newSupply = (): Supply => ({ earthing: null, zeOhm: null, board: '', pscKa: null, upstream: null })
 
 interface Doc {
@@ -49,8 +59,16 @@ interface Doc {
 const edit = edits<Doc>()
 
 export const briefEdits = {
-  'job.set': edit({ patch: z.strictObject(titleFields).partial() }, (job, { patch }) => void Object.assign(job, patch), ({ patch }, say) => sentence(say.patch(patch))),
-  'brief.set': edit({ patch: briefSchema.omit({ fitness: true }).partial() }, (job, { patch }) => void Object.assign(job.brief, patch), ({ patch }, say) => sentence(say.patch(patch))),
+  'job.set': edit(
+    { patch: z.strictObject(titleFields).partial() },
+    (job, { patch }) => void Object.assign(job, patch),
+    ({ patch }, say) => sentence(say.patch(patch)),
+  ),
+  'brief.set': edit(
+    { patch: briefSchema.omit({ fitness: true }).partial() },
+    (job, { patch }) => void Object.assign(job.brief, patch),
+    ({ patch }, say) => sentence(say.patch(patch)),
+  ),
   'fitness.answer': edit(
     { question: idField, answer: z.enum(fitnessAnswers).nullable() },
     (job, { question, answer }) => {
@@ -58,7 +76,12 @@ export const briefEdits = {
       if (answer === null) delete job.brief.fitness[question]
       else job.brief.fitness[question] = answer
     },
-    ({ question, answer }, _, { region }) => `${fitnessFor(region).find((q) => q.id === question)?.ask ?? question} ${answer ?? 'left open'}`,
+    ({ question, answer }, _, { region }) =>
+      `${fitnessFor(region).find((q) => q.id === question)?.ask ?? question} ${answer ?? 'left open'}`,
   ),
-  'supply.set': edit({ patch: supplySchema.partial() }, (job, { patch }) => void Object.assign(job.supply, patch), ({ patch }, say) => sentence(say.patch(patch))),
+  'supply.set': edit(
+    { patch: supplySchema.partial() },
+    (job, { patch }) => void Object.assign(job.supply, patch),
+    ({ patch }, say) => sentence(say.patch(patch)),
+  ),
 }

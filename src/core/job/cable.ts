@@ -43,7 +43,21 @@ export const cableSchema = z.strictObject({
 })
 export type Cable = z.infer<typeof cableSchema>
 
-export const newCable = (id: string, from: End, to: End, more: Partial<Cable> = {}): Cable => ({ id, from, to, state: 'new', circuit: null, type: null, size: null, metal: null, lengthM: null, stretches: [], live: null, proof: null, ...more })
+export const newCable = (id: string, from: End, to: End, more: Partial<Cable> = {}): Cable => ({
+  id,
+  from,
+  to,
+  state: 'new',
+  circuit: null,
+  type: null,
+  size: null,
+  metal: null,
+  lengthM: null,
+  stretches: [],
+  live: null,
+  proof: null,
+  ...more,
+})
 
 /** The point that a new circuit begins with: it is called as its circuit, and what it draws is the circuit’s load. */
 export const endPointId = (circuit: string): string => `end-${circuit}`
@@ -100,11 +114,22 @@ export function layOf(cables: readonly Cable[], points: ReadonlyMap<string, Poin
     const from = !loop.has(id) && cable.from.kind === 'point' && to.has(cable.from.id) ? cable.from.id : null
     laid.push({ ...point, from, lengthM: cable.lengthM, size: cable.size })
   }
-  return { points: laid, closeM: closing?.lengthM ?? null, run: board ?? [...to.values()].find((k) => k.from.kind !== 'point' || !to.has(k.from.id)) }
+  return {
+    points: laid,
+    closeM: closing?.lengthM ?? null,
+    run: board ?? [...to.values()].find((k) => k.from.kind !== 'point' || !to.has(k.from.id)),
+  }
 }
 
 /** The cables of a circuit written anew from its points as a list; what a cable knows besides is kept. */
-export function lay(doc: Laying, circuit: string, source: End, list: readonly Pick<LaidPoint, 'id' | 'from' | 'lengthM' | 'size'>[], ring: boolean, closeM?: number | null): void {
+export function lay(
+  doc: Laying,
+  circuit: string,
+  source: End,
+  list: readonly Pick<LaidPoint, 'id' | 'from' | 'lengthM' | 'size'>[],
+  ring: boolean,
+  closeM?: number | null,
+): void {
   const mine = doc.cables.filter((k) => k.circuit === circuit)
   const { to, closing, board } = own(mine)
   const next: Cable[] = board ? [{ ...board, from: source }] : []
@@ -113,12 +138,22 @@ export function lay(doc: Laying, circuit: string, source: End, list: readonly Pi
   const run = [...to.values()].find((k) => k.from.kind !== 'point' || !to.has(k.from.id))
   const first = list.find((p) => p.from === null)
   for (const p of list) {
-    const known = to.get(p.id) ?? (p === first && run && !list.some((x) => x.id === run.to.id) ? { ...run, id: cableTo(p.id) } : newCable(cableTo(p.id), source, source, { circuit }))
+    const known =
+      to.get(p.id) ??
+      (p === first && run && !list.some((x) => x.id === run.to.id)
+        ? { ...run, id: cableTo(p.id) }
+        : newCable(cableTo(p.id), source, source, { circuit }))
     const from: End = p.from !== null ? { kind: 'point', id: p.from } : ring && before !== null ? { kind: 'point', id: before } : source
     if (p.from === null) before = p.id
     next.push({ ...known, from, to: { kind: 'point', id: p.id }, lengthM: p.lengthM, size: p.size })
   }
-  if (ring && before !== null) next.push({ ...(closing ?? newCable(closingCable(circuit), source, source, { circuit })), from: { kind: 'point', id: before }, to: source, lengthM: closeM === undefined ? (closing?.lengthM ?? null) : closeM })
+  if (ring && before !== null)
+    next.push({
+      ...(closing ?? newCable(closingCable(circuit), source, source, { circuit })),
+      from: { kind: 'point', id: before },
+      to: source,
+      lengthM: closeM === undefined ? (closing?.lengthM ?? null) : closeM,
+    })
   const at = doc.cables.findIndex((k) => k.circuit === circuit)
   const rest = doc.cables.filter((k) => k.circuit !== circuit)
   const cut = at < 0 ? rest.length : at

@@ -22,18 +22,32 @@ export function faultIn(job: Job): Fault | null {
     })
     return seen
   }
-  const [rooms, walls, boards, devices] = [ids(job.rooms, 'rooms'), ids(job.walls, 'walls'), ids(job.boards, 'boards'), ids(job.residualDevices, 'residualDevices')]
+  const [rooms, walls, boards, devices] = [
+    ids(job.rooms, 'rooms'),
+    ids(job.walls, 'walls'),
+    ids(job.boards, 'boards'),
+    ids(job.residualDevices, 'residualDevices'),
+  ]
   const [ways, points, circuits] = [ids(job.ways, 'ways'), ids(job.points, 'points'), ids(job.circuits, 'circuits')]
   ids(job.cables, 'cables')
   for (const list of ['raceways', 'observations', 'traces', 'defects'] as const) ids(job[list], list)
-  const need = (path: string, known: ReadonlySet<string>, id: string | null) => check(path, id === null || known.has(id), `there is no ${id} in the job`)
-  check('boards.0', job.boards[0]!.id === MAIN_BOARD && job.boards[0]!.fedFrom === null, 'the first board is the main one, fed from the supply')
+  const need = (path: string, known: ReadonlySet<string>, id: string | null) =>
+    check(path, id === null || known.has(id), `there is no ${id} in the job`)
+  check(
+    'boards.0',
+    job.boards[0]!.id === MAIN_BOARD && job.boards[0]!.fedFrom === null,
+    'the first board is the main one, fed from the supply',
+  )
   job.walls.forEach((w, i) => need(`walls.${i}.room`, rooms, w.room))
   job.boards.forEach((b, i) => need(`boards.${i}.fedFrom`, ways, b.fedFrom))
   job.residualDevices.forEach((d, i) => need(`residualDevices.${i}.board`, boards, d.board))
   job.ways.forEach((w, i) => {
     need(`ways.${i}.board`, boards, w.board)
-    check(`ways.${i}.residual`, unnamedResiduals.includes(w.residual) || devices.has(w.residual), `there is no residual device ${w.residual} in the job`)
+    check(
+      `ways.${i}.residual`,
+      unnamedResiduals.includes(w.residual) || devices.has(w.residual),
+      `there is no residual device ${w.residual} in the job`,
+    )
     check(`ways.${i}.bar`, w.bar === null || w.bar === 'main' || devices.has(w.bar), `there is no neutral bar ${w.bar} in the job`)
   })
   job.points.forEach((p, i) => {
@@ -53,11 +67,17 @@ export function faultIn(job: Job): Fault | null {
   return faults[0] ?? null
 }
 
-function checkCables(job: Job, check: Check, ends: Readonly<Record<'way' | 'point' | 'board', ReadonlySet<string>>>, circuits: ReadonlySet<string>): void {
+function checkCables(
+  job: Job,
+  check: Check,
+  ends: Readonly<Record<'way' | 'point' | 'board', ReadonlySet<string>>>,
+  circuits: ReadonlySet<string>,
+): void {
   const reached = new Set<string>()
   job.cables.forEach((k, i) => {
     const path = `cables.${i}`
-    for (const end of ['from', 'to'] as const) check(`${path}.${end}.id`, ends[k[end].kind].has(k[end].id), `there is no ${k[end].kind} ${k[end].id} in the job`)
+    for (const end of ['from', 'to'] as const)
+      check(`${path}.${end}.id`, ends[k[end].kind].has(k[end].id), `there is no ${k[end].kind} ${k[end].id} in the job`)
     check(`${path}.circuit`, k.circuit === null || circuits.has(k.circuit), `there is no circuit ${k.circuit} in the job`)
     if (k.to.kind !== 'point') return
     const once = `${k.circuit} ${k.to.id}`
@@ -89,7 +109,12 @@ function checkCircuits(job: Job, check: Check, ways: ReadonlySet<string>, points
     check(`${path}.chosen`, designs.has(c.chosen), `there is no design called ${c.chosen}`)
     c.ways.forEach((w, k) => check(`${path}.ways.${k}`, ways.has(w), `there is no way ${w} in the job`))
     check(path, reached.has(c.id), 'a circuit has at least one cable')
-    if (c.source) check(`${path}.source.from`, (c.source.kind === 'board' ? boards : points).has(c.source.from), `there is no ${c.source.from} in the job`)
+    if (c.source)
+      check(
+        `${path}.source.from`,
+        (c.source.kind === 'board' ? boards : points).has(c.source.from),
+        `there is no ${c.source.from} in the job`,
+      )
     let at: typeof c | undefined = c
     for (let steps = 0; at; steps++) {
       if (steps > job.circuits.length) return check(`${path}.ways`, false, `${c.name} would be fed by its own board`)

@@ -2,7 +2,21 @@ import { z } from 'zod'
 import { fitnessAnswers } from '../catalogue/fitness'
 import type { RegionId } from '../region/types'
 import { type Board, MAIN_BOARD, newBoard, newWay, type ResidualDevice, unnamedResiduals, type Way } from './board'
-import { begin, type Cable, type End, endPointId, feederBoardId, lay, type Laying, leadFrom, listOf, newCable, runOf, sourceOf, takeOut } from './cable'
+import {
+  begin,
+  type Cable,
+  type End,
+  endPointId,
+  feederBoardId,
+  lay,
+  type Laying,
+  leadFrom,
+  listOf,
+  newCable,
+  runOf,
+  sourceOf,
+  takeOut,
+} from './cable'
 import { type DesignRecord, designSchema, newDesign } from './design'
 import { amount, idField, noSite, site, text } from './fields'
 import { loadSchema, newLoad } from './load'
@@ -46,7 +60,21 @@ export const circuitSchema = z.strictObject({
 })
 export type CircuitRecord = z.infer<typeof circuitSchema>
 
-export const newCircuit = (region: RegionId, id: string, name: string): CircuitRecord => ({ id, name, kind: 'radial', work: 'new', ...noSite, old: {}, ways: [], source: null, load: newLoad(region), designs: [newDesign(region, 'a', 'A')], chosen: 'a', reason: '', colours: 'new' })
+export const newCircuit = (region: RegionId, id: string, name: string): CircuitRecord => ({
+  id,
+  name,
+  kind: 'radial',
+  work: 'new',
+  ...noSite,
+  old: {},
+  ways: [],
+  source: null,
+  load: newLoad(region),
+  designs: [newDesign(region, 'a', 'A')],
+  chosen: 'a',
+  reason: '',
+  colours: 'new',
+})
 
 interface Doc extends Laying {
   region: RegionId
@@ -104,20 +132,27 @@ interface Named {
 }
 /** What somebody typed for the way of a circuit: "14-16" is a two-pole one, "5a" half of a tandem, "9, 12" two of one pole. */
 export function waysTyped(region: RegionId, typed: string): Named[] {
-  const found = [...typed.matchAll(/(\d+)\s*([ab])?\b/gi)].map((m) => ({ position: Number(m[1]), half: (m[2]?.toLowerCase() ?? null) as 'a' | 'b' | null }))
+  const found = [...typed.matchAll(/(\d+)\s*([ab])?\b/gi)].map((m) => ({
+    position: Number(m[1]),
+    half: (m[2]?.toLowerCase() ?? null) as 'a' | 'b' | null,
+  }))
   const [first, second] = found
-  if (!first || found.length > 2 || found.some((f) => f.position < 1 || f.position > 84)) return typed.trim() ? [{ position: null, poles: 1, half: null, label: typed.trim().slice(0, 80) }] : []
+  if (!first || found.length > 2 || found.some((f) => f.position < 1 || f.position > 84))
+    return typed.trim() ? [{ position: null, poles: 1, half: null, label: typed.trim().slice(0, 80) }] : []
   if (!second) return [{ ...first, poles: 1, label: '' }]
-  if (second.position === pairOf(region, first.position) && !first.half && !second.half) return [{ position: first.position, poles: 2, half: null, label: '' }]
+  if (second.position === pairOf(region, first.position) && !first.half && !second.half)
+    return [{ position: first.position, poles: 2, half: null, label: '' }]
   return found.map((f) => ({ ...f, poles: 1 as const, label: '' }))
 }
 
 const newWayId = (circuit: string, i: number): string => (i === 0 ? `way-${circuit}` : `way-${circuit}-${i + 1}`)
 /** The ways that were made for a circuit and go with it. */
-const itsOwnWays = (job: Pick<Doc, 'ways'>, circuit: CircuitRecord): Way[] => job.ways.filter((w) => circuit.ways.includes(w.id) && [newWayId(circuit.id, 0), newWayId(circuit.id, 1)].includes(w.id))
+const itsOwnWays = (job: Pick<Doc, 'ways'>, circuit: CircuitRecord): Way[] =>
+  job.ways.filter((w) => circuit.ways.includes(w.id) && [newWayId(circuit.id, 0), newWayId(circuit.id, 1)].includes(w.id))
 
 /** Where the cables of a circuit begin: at its way, or at its board while it has none. */
-const beginning = (circuit: CircuitRecord, board: string): End => (circuit.ways[0] ? { kind: 'way', id: circuit.ways[0] } : { kind: 'board', id: board })
+const beginning = (circuit: CircuitRecord, board: string): End =>
+  circuit.ways[0] ? { kind: 'way', id: circuit.ways[0] } : { kind: 'board', id: board }
 
 export interface Connecting {
   board?: string | undefined
@@ -142,7 +177,16 @@ export function connect(job: Doc, circuit: CircuitRecord, { board: at, way: type
     else {
       const state = circuit.work === 'altered' ? 'existing' : 'new'
       circuit.ways = named.map((_, i) => newWayId(circuit.id, i))
-      for (const [i, n] of named.entries()) job.ways.push(newWay(circuit.ways[i]!, n.label, { ...n, board, state, residual: was ?? 'unknown', kind: circuit.kind === 'feeder' ? 'feeder' : 'circuit' }))
+      for (const [i, n] of named.entries())
+        job.ways.push(
+          newWay(circuit.ways[i]!, n.label, {
+            ...n,
+            board,
+            state,
+            residual: was ?? 'unknown',
+            kind: circuit.kind === 'feeder' ? 'feeder' : 'circuit',
+          }),
+        )
     }
   } else if (at !== undefined) for (const w of before) w.board = board
   if (residual !== undefined) {
@@ -184,11 +228,12 @@ function newFeederBoard(job: Doc, circuit: CircuitRecord): void {
 function dropFeederBoard(job: Doc, circuit: string): void {
   const id = feederBoardId(circuit)
   const main = job.boards[0]!.id
-  for (const c of job.circuits) if (c.id !== circuit && boardOf(job, c) === id) {
-    job.ways = job.ways.filter((w) => !(w.state === 'new' && c.ways.includes(w.id)))
-    c.ways = []
-    leadFrom(job, c.id, { kind: 'board', id: main })
-  }
+  for (const c of job.circuits)
+    if (c.id !== circuit && boardOf(job, c) === id) {
+      job.ways = job.ways.filter((w) => !(w.state === 'new' && c.ways.includes(w.id)))
+      c.ways = []
+      leadFrom(job, c.id, { kind: 'board', id: main })
+    }
   job.boards = job.boards.filter((b) => b.id !== id)
   job.ways = job.ways.filter((w) => w.board !== id)
   job.residualDevices = job.residualDevices.filter((d) => d.board !== id)
@@ -208,7 +253,13 @@ function reshape(job: Doc, circuit: CircuitRecord, kind: CircuitRecord['kind']):
   circuit.kind = kind
   for (const w of itsOwnWays(job, circuit)) w.kind = kind === 'feeder' ? 'feeder' : 'circuit'
   if (kind === 'feeder') {
-    lay(job, circuit.id, source, list.filter((p) => p.id !== endPointId(circuit.id)), false)
+    lay(
+      job,
+      circuit.id,
+      source,
+      list.filter((p) => p.id !== endPointId(circuit.id)),
+      false,
+    )
     job.points = job.points.filter((p) => p.id !== endPointId(circuit.id))
     newFeederBoard(job, circuit)
     Object.assign(runOf(job, circuit.id), { lengthM, stretches })
@@ -234,8 +285,14 @@ export function addCircuit(job: Doc, id: string, name: string, kind: CircuitReco
   const made = newCircuit(job.region, id, name)
   const across = kind === 'feeder' && job.region === 'north-america'
   // Residual devices stand on the circuits of the sub-board, not on the feeder, where one fault would darken all.
-  const designs = kind === 'feeder' ? made.designs.map((d): DesignRecord => ({ ...d, residual: { ...d.residual, at: 'none' } })) : made.designs
-  const circuit: CircuitRecord = { ...made, designs, kind, load: { ...made.load, ...(across ? { volts: 240 } : {}), ...(kind === 'feeder' ? { connection: 'fixed' } : {}) } }
+  const designs =
+    kind === 'feeder' ? made.designs.map((d): DesignRecord => ({ ...d, residual: { ...d.residual, at: 'none' } })) : made.designs
+  const circuit: CircuitRecord = {
+    ...made,
+    designs,
+    kind,
+    load: { ...made.load, ...(across ? { volts: 240 } : {}), ...(kind === 'feeder' ? { connection: 'fixed' } : {}) },
+  }
   job.circuits.push(circuit)
   if (kind === 'feeder') newFeederBoard(job, circuit)
   else begin(job, id, { kind: 'board', id: job.boards[0]!.id })
@@ -250,7 +307,8 @@ const placed = typedPoint
 const placedPatch = placed.omit({ id: true, box: true, done: true }).partial()
 
 /** What a new point on a circuit is, where it does not say. */
-const kindOfNew = (circuit: CircuitRecord): PointRecord['kind'] => (circuit.load.lighting ? 'light' : circuit.load.connection === 'fixed' ? 'fixed' : 'outlet')
+const kindOfNew = (circuit: CircuitRecord): PointRecord['kind'] =>
+  circuit.load.lighting ? 'light' : circuit.load.connection === 'fixed' ? 'fixed' : 'outlet'
 
 const edit = edits<Doc>()
 const inCircuit = { circuit: idField }
@@ -282,7 +340,11 @@ export const circuitEdits = {
       const circuit = circuitOf(job, id)
       if (job.circuits.length === 1) throw new EditError('circuit', 'A job keeps at least one circuit.')
       if (circuit.kind === 'feeder') dropFeederBoard(job, id)
-      const gone = new Set(listOf(job, id).filter((p) => p.state === 'new').map((p) => p.id))
+      const gone = new Set(
+        listOf(job, id)
+          .filter((p) => p.state === 'new')
+          .map((p) => p.id),
+      )
       const ways = itsOwnWays(job, circuit)
       job.cables = job.cables.filter((k) => k.circuit !== id)
       job.points = job.points.filter((p) => !gone.has(p.id))
@@ -293,7 +355,22 @@ export const circuitEdits = {
     ({ circuit }, say) => `${say.name(circuit, 'Circuit')} removed`,
   ),
   'circuit.set': edit(
-    { ...inCircuit, patch: circuitSchema.pick({ name: true, reason: true, kind: true, work: true, place: true, environment: true, nearWater: true, outOfReach: true, colours: true }).partial() },
+    {
+      ...inCircuit,
+      patch: circuitSchema
+        .pick({
+          name: true,
+          reason: true,
+          kind: true,
+          work: true,
+          place: true,
+          environment: true,
+          nearWater: true,
+          outOfReach: true,
+          colours: true,
+        })
+        .partial(),
+    },
     (job, { circuit: id, patch: { kind, ...patch } }) => {
       const circuit = circuitOf(job, id)
       Object.assign(circuit, patch)
@@ -315,7 +392,9 @@ export const circuitEdits = {
       const list = listOf(job, id).filter((p) => p.id !== end)
       for (const [i, { from = null, lengthM = null, size = null, ...p }] of points.entries()) {
         if (from !== null) inList(list, from, 'point', `points.${i}.from`)
-        const whole = { ...newPoint(p.id, p.name, { state: 'new', kind: kindOfNew(circuit) }), outlets: 1, room: '', ...p } as z.infer<typeof typedPoint>
+        const whole = { ...newPoint(p.id, p.name, { state: 'new', kind: kindOfNew(circuit) }), outlets: 1, room: '', ...p } as z.infer<
+          typeof typedPoint
+        >
         const record = typedToPoint(job, whole, `points.${i}`)
         addTo(job.points, record, `points.${i}.id`)
         list.push({ ...record, from, lengthM, size })
@@ -323,18 +402,26 @@ export const circuitEdits = {
       lay(job, id, sourceOf(job, id), list, circuit.kind === 'ring')
       job.points = job.points.filter((p) => p.id !== end)
     },
-    ({ circuit, points }, say) => `${points.length === 1 ? `Point ${points[0]!.name}` : `${points.length} points`} put on the circuit${say.ofCircuit(circuit)}`,
+    ({ circuit, points }, say) =>
+      `${points.length === 1 ? `Point ${points[0]!.name}` : `${points.length} points`} put on the circuit${say.ofCircuit(circuit)}`,
   ),
   /** Points that are there, which the circuit is to pass: the same record, no copy of it. */
   'circuit-point.take': edit(
-    { ...inCircuit, points: z.array(z.strictObject({ id: idField, from: idField.nullable(), lengthM: amount.nullable() })).min(1).max(100) },
+    {
+      ...inCircuit,
+      points: z
+        .array(z.strictObject({ id: idField, from: idField.nullable(), lengthM: amount.nullable() }))
+        .min(1)
+        .max(100),
+    },
     (job, { circuit: id, points }) => {
       const circuit = circuitOf(job, id)
       const end = endPointId(id)
       const list = listOf(job, id).filter((p) => p.id !== end)
       for (const [i, { id: point, from, lengthM }] of points.entries()) {
         const record = inList(job.points, point, 'point', `points.${i}.id`)
-        if (job.cables.some((k) => k.circuit !== null && k.to.id === point)) throw new EditError(`points.${i}.id`, 'This point is on a circuit of the job already.')
+        if (job.cables.some((k) => k.circuit !== null && k.to.id === point))
+          throw new EditError(`points.${i}.id`, 'This point is on a circuit of the job already.')
         if (sourceOf(job, id).id === point) throw new EditError(`points.${i}.id`, 'The circuit takes its power from this point.')
         if (from !== null) inList(list, from, 'point', `points.${i}.from`)
         list.push({ ...record, from, lengthM, size: null })
@@ -361,7 +448,8 @@ export const circuitEdits = {
       if (from !== null) inList(list, from, 'point', 'patch.from')
       const next = list.map((p) => (p.id === id ? { ...p, from, lengthM: lengthM ?? p.lengthM, size: size ?? p.size } : p))
       const byId = new Map(next.map((p) => [p.id, p]))
-      for (let at: string | null = from, steps = 0; at !== null; at = byId.get(at)!.from, steps++) if (at === id || steps > next.length) throw new EditError('patch.from', 'A point cannot hang from itself.')
+      for (let at: string | null = from, steps = 0; at !== null; at = byId.get(at)!.from, steps++)
+        if (at === id || steps > next.length) throw new EditError('patch.from', 'A point cannot hang from itself.')
       lay(job, of, sourceOf(job, of), next, circuit.kind === 'ring')
     },
     ({ circuit, id, patch }, say) => `${say.name(id, 'Point')}: ${say.patch(patch)}${say.ofCircuit(circuit)}`,
@@ -400,7 +488,8 @@ export const circuitEdits = {
   'load.set': edit(
     { ...inCircuit, patch: loadSchema.partial() },
     (job, { circuit, patch }) => void Object.assign(circuitOf(job, circuit).load, patch),
-    ({ circuit, patch }, say) => `${sentence(patch.name !== undefined && patch.amount !== undefined ? `appliance ${patch.name}` : say.patch(patch))}${say.ofCircuit(circuit)}`,
+    ({ circuit, patch }, say) =>
+      `${sentence(patch.name !== undefined && patch.amount !== undefined ? `appliance ${patch.name}` : say.patch(patch))}${say.ofCircuit(circuit)}`,
   ),
   'design.set': edit(
     { ...inDesign, patch: patchOfDesign },
@@ -448,7 +537,11 @@ export const circuitEdits = {
       mustBeListed(job, edit.patch.accessory, 'patch.accessory')
       const taken = { ...(JSON.parse(JSON.stringify(design)) as DesignRecord), ...edit.patch, id: edit.id, name: edit.name }
       // The last of three makes room: what is taken is worth more than what was laid beside it.
-      if (circuit.designs.length >= 3) circuit.designs.splice(circuit.designs.findLastIndex((d) => d.id !== circuit.chosen), 1)
+      if (circuit.designs.length >= 3)
+        circuit.designs.splice(
+          circuit.designs.findLastIndex((d) => d.id !== circuit.chosen),
+          1,
+        )
       addTo(circuit.designs, taken, 'id')
       circuit.chosen = edit.id
       circuit.reason = edit.reason
@@ -470,7 +563,8 @@ export const circuitEdits = {
       if (source && source.kind !== 'board') {
         inList(job.points, source.from, 'point', 'source.from')
         if (circuit.kind === 'ring') throw new EditError('source.kind', RING_FROM_POINT)
-        if (listOf(job, id).some((p) => p.id === source.from)) throw new EditError('source.from', 'The circuit passes this point itself; it takes its power from outside.')
+        if (listOf(job, id).some((p) => p.id === source.from))
+          throw new EditError('source.from', 'The circuit passes this point itself; it takes its power from outside.')
       }
       if (source?.kind === 'board') inList(job.boards, source.from, 'board', 'source.from')
       circuit.source = source
@@ -479,7 +573,8 @@ export const circuitEdits = {
       if (way !== undefined) connect(job, circuit, { way, ...(source?.kind === 'board' ? { board: source.from } : {}) })
       if (source) leadFrom(job, id, source.kind === 'board' ? beginning(circuit, source.from) : { kind: 'point', id: source.from })
     },
-    ({ circuit, source }, say) => (source ? `Power taken from: ${source.words}${say.ofCircuit(circuit)}` : `Where to take power left open${say.ofCircuit(circuit)}`),
+    ({ circuit, source }, say) =>
+      source ? `Power taken from: ${source.words}${say.ofCircuit(circuit)}` : `Where to take power left open${say.ofCircuit(circuit)}`,
   ),
 }
 
@@ -495,7 +590,9 @@ function ofAlternative(job: Doc, e: { circuit: string; design: string }): string
 export function typedWay(job: Pick<Doc, 'ways' | 'region'>, circuit: Pick<CircuitRecord, 'ways'>): string {
   return circuit.ways
     .flatMap((id) => job.ways.find((w) => w.id === id) ?? [])
-    .map((w) => (w.position === null ? w.label : w.poles === 2 ? `${w.position}-${pairOf(job.region, w.position)}` : `${w.position}${w.half ?? ''}`))
+    .map((w) =>
+      w.position === null ? w.label : w.poles === 2 ? `${w.position}-${pairOf(job.region, w.position)}` : `${w.position}${w.half ?? ''}`,
+    )
     .join(', ')
 }
 

@@ -44,7 +44,11 @@ export const designSchema = z.strictObject({
 })
 export type DesignRecord = z.infer<typeof designSchema>
 
-const defaultCable: Record<RegionId, string> = { 'north-america': 'nm-b', 'united-kingdom': 'twin-earth', 'southern-africa': 'flat-twin-earth' }
+const defaultCable: Record<RegionId, string> = {
+  'north-america': 'nm-b',
+  'united-kingdom': 'twin-earth',
+  'southern-africa': 'flat-twin-earth',
+}
 const defaultMethod: Record<RegionId, string | null> = { 'north-america': null, 'united-kingdom': 'clipped-direct', 'southern-africa': 'C' }
 
 export const newDesign = (region: RegionId, id: string, name: string): DesignRecord => ({
@@ -73,4 +77,16 @@ export const newDesign = (region: RegionId, id: string, name: string): DesignRec
   fitted: [],
 })
 
-export const newStretch = (design: Pick<DesignRecord, 'ambientC' | 'method' | 'loadedConductors' | 'groupedCircuits'>, id: string): Stretch => ({ id, place: 'surface', lengthM: null, ambientC: design.ambientC, method: design.method, loadedConductors: design.loadedConductors, groupedCircuits: design.groupedCircuits, insulationMm: 0 })
+export const newStretch = (
+  design: Pick<DesignRecord, 'ambientC' | 'method' | 'loadedConductors' | 'groupedCircuits'>,
+  id: string,
+): Stretch => ({
+  id,
+  place: 'surface',
+  lengthM: null,
+  ambientC: design.ambientC,
+  method: design.method,
+  loadedConductors: design.loadedConductors,
+  groupedCircuits: design.groupedCircuits,
+  insulationMm: 0,
+})

@@ -26,7 +26,8 @@ import { jobSchema as oldJobSchema, newCircuitPoint, newDesign as oldDesign } fr
 import { fromVersion2 } from './older/bring-up'
 import { snapshot } from '../trace/kept'
 
-const demoOf = (i: number): Job => demoJobs[i]!.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, demoJobs[i]!.title, demoJobs[i]!.place))
+const demoOf = (i: number): Job =>
+  demoJobs[i]!.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, demoJobs[i]!.title, demoJobs[i]!.place))
 const [dairy, hall] = [demoOf(0), demoOf(1)]
 const after = (job: Job, edit: Edit): Job => applyEdit(job, edit).job
 const c = (job: Job, id: string) => read(job).circuits.find((x) => x.id === id)!
@@ -42,76 +43,300 @@ const three = ['b', 'd'].reduce((job, id) => after(job, { kind: 'design.copy', c
 type Case = readonly [job: Job, edit: Edit, words: RegExp, holds: (job: Job) => unknown]
 const cases: readonly Case[] = [
   [dairy, { kind: 'job.set', patch: { title: 'Kiln room' } }, /^Title Kiln room$/, (j) => j.title === 'Kiln room'],
-  [dairy, { kind: 'brief.set', patch: { askedBy: 'The tenant', environment: null } }, /^Asked by The tenant, environment none$/, (j) => j.brief.environment === null],
+  [
+    dairy,
+    { kind: 'brief.set', patch: { askedBy: 'The tenant', environment: null } },
+    /^Asked by The tenant, environment none$/,
+    (j) => j.brief.environment === null,
+  ],
   [dairy, { kind: 'fitness.answer', question: 'earth', answer: 'no' }, /no$/, (j) => j.brief.fitness.earth === 'no'],
   [dairy, { kind: 'fitness.answer', question: 'earth', answer: null }, /left open$/, (j) => j.brief.fitness.earth === undefined],
-  [dairy, { kind: 'supply.set', patch: { pscKa: 5, upstream: { kind: 'fuse', ratingA: 60 } } }, /^Fault current 5, upstream fuse 60$/, (j) => j.supply.upstream!.ratingA === 60],
-  [dairy, { kind: 'circuit.add', id: 'n', name: 'New', of: 'feeder' }, /^New added$/, (j) => c(j, 'n')?.load.volts === 240 && c(j, 'n').load.connection === 'fixed'],
-  [dairy, { kind: 'circuit.remove', circuit: 'c4' }, /^Glaze bench, two lines removed$/, (j) => c(j, 'c4') === undefined && !j.raceways.some((r) => r.circuits.includes('c4'))],
-  [dairy, { kind: 'circuit.set', circuit: 'c1', patch: { nearWater: true, outOfReach: false } }, /^Near water yes, out of reach no \(Kiln\)$/, (j) => c(j, 'c1').nearWater === true],
-  [dairy, { kind: 'circuit-point.add', circuit: 'c4', points: [placed('b9', 'Shelf', { from: 'b2' })] }, /^Point Shelf put on the circuit/, (j) => c(j, 'c4').points.length === 4],
-  [dairy, { kind: 'circuit-point.set', circuit: 'c4', id: 'b1', patch: { watts: 700, lengthM: 3 } }, /^Bench, left: load 700, length 3/, (j) => c(j, 'c4').points[0]!.watts === 700],
+  [
+    dairy,
+    { kind: 'supply.set', patch: { pscKa: 5, upstream: { kind: 'fuse', ratingA: 60 } } },
+    /^Fault current 5, upstream fuse 60$/,
+    (j) => j.supply.upstream!.ratingA === 60,
+  ],
+  [
+    dairy,
+    { kind: 'circuit.add', id: 'n', name: 'New', of: 'feeder' },
+    /^New added$/,
+    (j) => c(j, 'n')?.load.volts === 240 && c(j, 'n').load.connection === 'fixed',
+  ],
+  [
+    dairy,
+    { kind: 'circuit.remove', circuit: 'c4' },
+    /^Glaze bench, two lines removed$/,
+    (j) => c(j, 'c4') === undefined && !j.raceways.some((r) => r.circuits.includes('c4')),
+  ],
+  [
+    dairy,
+    { kind: 'circuit.set', circuit: 'c1', patch: { nearWater: true, outOfReach: false } },
+    /^Near water yes, out of reach no \(Kiln\)$/,
+    (j) => c(j, 'c1').nearWater === true,
+  ],
+  [
+    dairy,
+    { kind: 'circuit-point.add', circuit: 'c4', points: [placed('b9', 'Shelf', { from: 'b2' })] },
+    /^Point Shelf put on the circuit/,
+    (j) => c(j, 'c4').points.length === 4,
+  ],
+  [
+    dairy,
+    { kind: 'circuit-point.set', circuit: 'c4', id: 'b1', patch: { watts: 700, lengthM: 3 } },
+    /^Bench, left: load 700, length 3/,
+    (j) => c(j, 'c4').points[0]!.watts === 700,
+  ],
   // What hung from the one that goes hangs from what it hung from.
-  [dairy, { kind: 'circuit-point.remove', circuit: 'c4', id: 'b2' }, /^Bench, middle taken off/, (j) => c(j, 'c4').points.find((p) => p.id === 'b3')!.from === 'b1'],
+  [
+    dairy,
+    { kind: 'circuit-point.remove', circuit: 'c4', id: 'b2' },
+    /^Bench, middle taken off/,
+    (j) => c(j, 'c4').points.find((p) => p.id === 'b3')!.from === 'b1',
+  ],
   [hall, { kind: 'circuit-point.move', circuit: 'c3', id: 'k1', to: 0 }, /^Counter, left moved/, (j) => c(j, 'c3').points[0]!.id === 'k1'],
   [dairy, { kind: 'old.answer', circuit: 'c3', question: 'rubber', answer: 'yes' }, /rubber: yes/, (j) => c(j, 'c3').old.rubber === 'yes'],
   [dairy, { kind: 'old.answer', circuit: 'c3', question: 'rubber', answer: null }, /left open/, (j) => c(j, 'c3').old.rubber === undefined],
-  [dairy, { kind: 'load.set', circuit: 'c1', patch: { name: 'Small kiln', amount: 1800 } }, /^Appliance Small kiln/, (j) => c(j, 'c1').load.amount === 1800],
-  [dairy, { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-30-240', residual: { at: 'board', ma: 5, type: null } } }, /^Accessory 30 A 240 V receptacle, three-wire, residual protection board 5, alternative A/, (j) => c(j, 'c1').designs[0]!.accessory === 'na-30-240'],
-  [dairy, { kind: 'design.copy', circuit: 'c2', design: 'a', id: 'n', name: 'N' }, /^Alternative N laid beside A/, (j) => c(j, 'c2').designs[1]?.lengthM === c(j, 'c2').designs[0]!.lengthM],
+  [
+    dairy,
+    { kind: 'load.set', circuit: 'c1', patch: { name: 'Small kiln', amount: 1800 } },
+    /^Appliance Small kiln/,
+    (j) => c(j, 'c1').load.amount === 1800,
+  ],
+  [
+    dairy,
+    { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-30-240', residual: { at: 'board', ma: 5, type: null } } },
+    /^Accessory 30 A 240 V receptacle, three-wire, residual protection board 5, alternative A/,
+    (j) => c(j, 'c1').designs[0]!.accessory === 'na-30-240',
+  ],
+  [
+    dairy,
+    { kind: 'design.copy', circuit: 'c2', design: 'a', id: 'n', name: 'N' },
+    /^Alternative N laid beside A/,
+    (j) => c(j, 'c2').designs[1]?.lengthM === c(j, 'c2').designs[0]!.lengthM,
+  ],
   [dairy, { kind: 'design.remove', circuit: 'c1', design: 'a' }, /^Alternative A removed/, (j) => c(j, 'c1').chosen === 'b'],
   [dairy, { kind: 'design.choose', circuit: 'c1', design: 'b' }, /^Alternative B chosen/, (j) => c(j, 'c1').chosen === 'b'],
-  [three, { kind: 'design.take', circuit: 'c2', design: 'a', id: 'n', name: 'N', patch: { minSize: '10 AWG' }, reason: 'cheaper to run' }, /^Alternative N taken/, (j) => c(j, 'c2').chosen === 'n' && c(j, 'c2').designs.length === 3 && c(j, 'c2').designs.some((d) => d.id === 'a')],
+  [
+    three,
+    { kind: 'design.take', circuit: 'c2', design: 'a', id: 'n', name: 'N', patch: { minSize: '10 AWG' }, reason: 'cheaper to run' },
+    /^Alternative N taken/,
+    (j) => c(j, 'c2').chosen === 'n' && c(j, 'c2').designs.length === 3 && c(j, 'c2').designs.some((d) => d.id === 'a'),
+  ],
   [dairy, { kind: 'raceway.add', item: newRaceway('r9', 'Attic raceway') }, /^Attic raceway added$/, (j) => j.raceways.length === 3],
-  [dairy, { kind: 'raceway.set', id: 'rw1', patch: { tradeSize: '1', minC: -5 } }, /^Cold wall raceway: trade size, lowest temperature$/, (j) => j.raceways[0]!.tradeSize === '1'],
+  [
+    dairy,
+    { kind: 'raceway.set', id: 'rw1', patch: { tradeSize: '1', minC: -5 } },
+    /^Cold wall raceway: trade size, lowest temperature$/,
+    (j) => j.raceways[0]!.tradeSize === '1',
+  ],
   [dairy, { kind: 'raceway.remove', id: 'rw1' }, /^Cold wall raceway removed$/, (j) => j.raceways.length === 1],
   [dairy, { kind: 'price.set', name: 'breaker', amount: 9 }, /^Price of breaker: 9$/, (j) => j.prices.breaker === 9],
-  [after(dairy, { kind: 'price.set', name: 'breaker', amount: 9 }), { kind: 'price.set', name: 'breaker', amount: null }, /usual/, (j) => !('breaker' in j.prices)],
-  [dairy, { kind: 'ways.move', moves: [{ id: 'w1', position: 9 }, { id: 'w2', position: 11 }] }, /^2 breakers moved$/, (j) => j.ways.find((w) => w.id === 'w2')!.position === 11],
+  [
+    after(dairy, { kind: 'price.set', name: 'breaker', amount: 9 }),
+    { kind: 'price.set', name: 'breaker', amount: null },
+    /usual/,
+    (j) => !('breaker' in j.prices),
+  ],
+  [
+    dairy,
+    {
+      kind: 'ways.move',
+      moves: [
+        { id: 'w1', position: 9 },
+        { id: 'w2', position: 11 },
+      ],
+    },
+    /^2 breakers moved$/,
+    (j) => j.ways.find((w) => w.id === 'w2')!.position === 11,
+  ],
   [dairy, { kind: 'way.add', way: newWay('w9', 'Spare', { position: 12 }) }, /^Way Spare added$/, (j) => j.ways.some((w) => w.id === 'w9')],
-  [dairy, { kind: 'way.set', id: 'w3', patch: { label: 'Loft', ratingA: 20 } }, /^Way Loft\?: label Loft, rating 20$/, (j) => j.ways.find((w) => w.id === 'w3')!.label === 'Loft'],
+  [
+    dairy,
+    { kind: 'way.set', id: 'w3', patch: { label: 'Loft', ratingA: 20 } },
+    /^Way Loft\?: label Loft, rating 20$/,
+    (j) => j.ways.find((w) => w.id === 'w3')!.label === 'Loft',
+  ],
   // What was seen of a way goes with it.
-  [dairy, { kind: 'way.remove', id: 'w1' }, /^Way Yard removed$/, (j) => !j.observations.some((s) => s.seen.kind === 'breaker-off' && s.seen.breaker === 'w1')],
+  [
+    dairy,
+    { kind: 'way.remove', id: 'w1' },
+    /^Way Yard removed$/,
+    (j) => !j.observations.some((s) => s.seen.kind === 'breaker-off' && s.seen.breaker === 'w1'),
+  ],
   [dairy, { kind: 'point.add', points: [blankPoint('n', 'By the flue')] }, /^Point By the flue added$/, (j) => j.points.at(-1)!.id === 'n'],
-  [dairy, { kind: 'point.set', id: 'p1', patch: { mustHold: true, heightMm: 300 } }, /^By the yard door: must hold yes, height 300$/, (j) => p(j, 'p1').mustHold],
+  [
+    dairy,
+    { kind: 'point.set', id: 'p1', patch: { mustHold: true, heightMm: 300 } },
+    /^By the yard door: must hold yes, height 300$/,
+    (j) => p(j, 'p1').mustHold,
+  ],
   [dairy, { kind: 'point.remove', id: 'p3' }, /^Point Ceiling, middle removed$/, (j) => !JSON.stringify(j.observations).includes('"p3"')],
-  [after(dairy, { kind: 'point.add', points: [blankPoint('n', 'Late one')] }), { kind: 'observation.complete', ids: ['s1'], dead: ['n', 'p1'] }, /^An observation completed: Late one, By the yard door dead/, (j) => (j.observations[0]!.seen as { dead: string[] }).dead.includes('n') && !(j.observations[0]!.seen as { dead: string[] }).dead.includes('p1')],
+  [
+    after(dairy, { kind: 'point.add', points: [blankPoint('n', 'Late one')] }),
+    { kind: 'observation.complete', ids: ['s1'], dead: ['n', 'p1'] },
+    /^An observation completed: Late one, By the yard door dead/,
+    (j) =>
+      (j.observations[0]!.seen as { dead: string[] }).dead.includes('n') &&
+      !(j.observations[0]!.seen as { dead: string[] }).dead.includes('p1'),
+  ],
   [dairy, { kind: 'observation.withdraw', id: 's1', withdrawn: true }, /^Observation withdrawn$/, (j) => j.observations[0]!.withdrawn],
-  [dairy, { kind: 'survey.set', patch: { reportBy: 'The inspector' } }, /^Survey: who wrote the report changed$/, (j) => j.reportBy === 'The inspector'],
+  [
+    dairy,
+    { kind: 'survey.set', patch: { reportBy: 'The inspector' } },
+    /^Survey: who wrote the report changed$/,
+    (j) => j.reportBy === 'The inspector',
+  ],
   [dairy, { kind: 'board.set', id: 'main', patch: { mainA: 125 } }, /main rating 125$/, (j) => j.boards[0]!.mainA === 125],
   [feeder, { kind: 'board.remove', id: 'shed' }, /^Shed removed$/, (j) => !j.boards.some((b) => b.id === 'shed')],
-  [hall, { kind: 'circuit-point.set', circuit: 'c3', id: 'k3', patch: { accessory: 'uk-fcu', guardsOn: true } }, /^Fridge: accessory 13 A switched fused/, (j) => p(j, 'k3').accessory === 'uk-fcu'],
-  [after(guarded, { kind: 'way.set', id: hall.ways[0]!.id, patch: { residual: 'g9', bar: 'g9' } }), { kind: 'residual-device.remove', id: 'g9' }, /^Stage RCD removed$/, (j) => j.ways[0]!.residual === 'unknown' && j.ways[0]!.bar === null],
+  [
+    hall,
+    { kind: 'circuit-point.set', circuit: 'c3', id: 'k3', patch: { accessory: 'uk-fcu', guardsOn: true } },
+    /^Fridge: accessory 13 A switched fused/,
+    (j) => p(j, 'k3').accessory === 'uk-fcu',
+  ],
+  [
+    after(guarded, { kind: 'way.set', id: hall.ways[0]!.id, patch: { residual: 'g9', bar: 'g9' } }),
+    { kind: 'residual-device.remove', id: 'g9' },
+    /^Stage RCD removed$/,
+    (j) => j.ways[0]!.residual === 'unknown' && j.ways[0]!.bar === null,
+  ],
   [kept, { kind: 'trace.forget', id: 't1' }, /^Kept trace “Before” forgotten$/, (j) => j.traces.length === 0],
-  [hall, { kind: 'defect.add', items: [newDefect('n', 'A cover is missing')] }, /^Finding added: A cover is missing$/, (j) => j.defects.at(-1)!.id === 'n'],
-  [hall, { kind: 'defect.set', id: 'd2', patch: { state: 'declined', reason: 'It was put right in spring' } }, /state declined/, (j) => j.defects.find((d) => d.id === 'd2')!.state === 'declined'],
+  [
+    hall,
+    { kind: 'defect.add', items: [newDefect('n', 'A cover is missing')] },
+    /^Finding added: A cover is missing$/,
+    (j) => j.defects.at(-1)!.id === 'n',
+  ],
+  [
+    hall,
+    { kind: 'defect.set', id: 'd2', patch: { state: 'declined', reason: 'It was put right in spring' } },
+    /state declined/,
+    (j) => j.defects.find((d) => d.id === 'd2')!.state === 'declined',
+  ],
   [hall, { kind: 'defect.work', id: 'd4', work: 'n' }, /made work$/, (j) => j.defects.find((d) => d.id === 'd4')!.state === 'work'],
   [hall, { kind: 'defect.remove', id: 'd2' }, /removed$/, (j) => !j.defects.some((d) => d.id === 'd2')],
   [dairy, { kind: 'circuit.set', circuit: 'c1', patch: { colours: 'old' } }, /^Colours old/, (j) => c(j, 'c1').colours === 'old'],
-  [dairy, { kind: 'box.set', points: ['end-c2'], patch: { internalClamps: true } }, /^Box of .*: internal clamps yes/, (j) => p(j, 'end-c2').box.internalClamps === true],
-  [dairy, { kind: 'observation.add', items: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p14'] } }] }, /^Seen: /, (j) => j.observations.find((o) => o.id === 'n')?.later.length === 0],
-  [dairy, { kind: 'board.add', item: newBoard('shed', { name: 'Shed', fedFrom: 'w4' }) }, /^Board Shed added$/, (j) => j.ways.find((w) => w.id === 'w4')!.kind === 'feeder'],
-  [hall, { kind: 'residual-device.add', item: newResidualDevice('g9', 'Stage RCD', { ratingA: 63, tripMa: 30 }) }, /^Stage RCD added$/, (j) => j.residualDevices.some((d) => d.id === 'g9')],
-  [guarded, { kind: 'residual-device.set', id: 'g9', patch: { tripMa: 100 } }, /^Stage RCD: trips at 100$/, (j) => j.residualDevices.find((d) => d.id === 'g9')!.tripMa === 100],
-  [after(guarded, { kind: 'residual-device.set', id: 'g9', patch: { tripMa: 100 } }), { kind: 'circuit.connect', circuit: 'c1', residual: 'g9' }, /^Behind Stage RCD/, (j) => c(j, 'c1').behind === 'g9' && c(j, 'c1').designs.every((d) => d.residual.ma === (d.residual.at === 'board' ? 100 : 30))],
-  [hall, { kind: 'circuit.connect', circuit: 'c1', residual: 'own' }, /^Behind a device of its own/, (j) => c(j, 'c1').behind === 'own' && c(j, 'c1').designs[0]!.residual.ma === 30],
-  [hall, { kind: 'circuit.connect', circuit: 'c2', way: '9' }, /^Way 9/, (j) => c(j, 'c2').way === '9' && j.ways.filter((w) => w.state === 'new').length === 3],
-  [dairy, { kind: 'circuit.connect', circuit: 'c2', board: feederBoardId('c5'), way: '3' }, /^Fed from/, (j) => c(j, 'c2').feeder === 'c5' && j.cables.find((k) => k.to.id === 'end-c2')!.from.id === 'way-c2'],
+  [
+    dairy,
+    { kind: 'box.set', points: ['end-c2'], patch: { internalClamps: true } },
+    /^Box of .*: internal clamps yes/,
+    (j) => p(j, 'end-c2').box.internalClamps === true,
+  ],
+  [
+    dairy,
+    {
+      kind: 'observation.add',
+      items: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p14'] } }],
+    },
+    /^Seen: /,
+    (j) => j.observations.find((o) => o.id === 'n')?.later.length === 0,
+  ],
+  [
+    dairy,
+    { kind: 'board.add', item: newBoard('shed', { name: 'Shed', fedFrom: 'w4' }) },
+    /^Board Shed added$/,
+    (j) => j.ways.find((w) => w.id === 'w4')!.kind === 'feeder',
+  ],
+  [
+    hall,
+    { kind: 'residual-device.add', item: newResidualDevice('g9', 'Stage RCD', { ratingA: 63, tripMa: 30 }) },
+    /^Stage RCD added$/,
+    (j) => j.residualDevices.some((d) => d.id === 'g9'),
+  ],
+  [
+    guarded,
+    { kind: 'residual-device.set', id: 'g9', patch: { tripMa: 100 } },
+    /^Stage RCD: trips at 100$/,
+    (j) => j.residualDevices.find((d) => d.id === 'g9')!.tripMa === 100,
+  ],
+  [
+    after(guarded, { kind: 'residual-device.set', id: 'g9', patch: { tripMa: 100 } }),
+    { kind: 'circuit.connect', circuit: 'c1', residual: 'g9' },
+    /^Behind Stage RCD/,
+    (j) => c(j, 'c1').behind === 'g9' && c(j, 'c1').designs.every((d) => d.residual.ma === (d.residual.at === 'board' ? 100 : 30)),
+  ],
+  [
+    hall,
+    { kind: 'circuit.connect', circuit: 'c1', residual: 'own' },
+    /^Behind a device of its own/,
+    (j) => c(j, 'c1').behind === 'own' && c(j, 'c1').designs[0]!.residual.ma === 30,
+  ],
+  [
+    hall,
+    { kind: 'circuit.connect', circuit: 'c2', way: '9' },
+    /^Way 9/,
+    (j) => c(j, 'c2').way === '9' && j.ways.filter((w) => w.state === 'new').length === 3,
+  ],
+  [
+    dairy,
+    { kind: 'circuit.connect', circuit: 'c2', board: feederBoardId('c5'), way: '3' },
+    /^Fed from/,
+    (j) => c(j, 'c2').feeder === 'c5' && j.cables.find((k) => k.to.id === 'end-c2')!.from.id === 'way-c2',
+  ],
   [hall, { kind: 'run.set', circuit: 'c3', patch: { closeM: 9 } }, /^Length back to the board 9/, (j) => c(j, 'c3').closeM === 9],
   [dairy, { kind: 'run.set', circuit: 'c1', patch: { lengthM: 9 } }, /^Length 9/, (j) => c(j, 'c1').designs.every((d) => d.lengthM === 9)],
-  [dairy, { kind: 'cable.set', id: 'to-b2', patch: { size: '10 AWG' } }, /^Cable: size 10 AWG/, (j) => c(j, 'c4').points[1]!.size === '10 AWG'],
+  [
+    dairy,
+    { kind: 'cable.set', id: 'to-b2', patch: { size: '10 AWG' } },
+    /^Cable: size 10 AWG/,
+    (j) => c(j, 'c4').points[1]!.size === '10 AWG',
+  ],
   // What is there becomes a point of the circuit, and no copy of it.
-  [dairy, { kind: 'circuit-point.take', circuit: 'c3', points: [{ id: 'p3', from: null, lengthM: null }] }, /^Ceiling, middle put on the circuit/, (j) => c(j, 'c3').points[0]?.id === 'p3' && j.points.filter((x) => x.name === 'Ceiling, middle').length === 1 && p(j, 'end-c3') === undefined],
-  [after(guarded, { kind: 'circuit.connect', circuit: 'c1', residual: 'g9' }), { kind: 'residual-device.remove', id: 'g9' }, /^Stage RCD removed$/, (j) => c(j, 'c1').behind === null],
-  [hall, { kind: 'box.set', points: ['m1', 'q7'], patch: { others: 2 } }, /^Box of 2 points: other cables in it 2/, (j) => p(j, 'q7').box.others === 2 && p(j, 'q7').box.kind === 'uk-metal-35'],
-  [hall, { kind: 'wiring.step', points: ['q7'], step: 'dead', done: true }, /^Wiring step dead at Extract fan done/, (j) => p(j, 'q7').done.join() === 'dead' && p(j, 'm1').done.length === 0],
+  [
+    dairy,
+    { kind: 'circuit-point.take', circuit: 'c3', points: [{ id: 'p3', from: null, lengthM: null }] },
+    /^Ceiling, middle put on the circuit/,
+    (j) =>
+      c(j, 'c3').points[0]?.id === 'p3' &&
+      j.points.filter((x) => x.name === 'Ceiling, middle').length === 1 &&
+      p(j, 'end-c3') === undefined,
+  ],
+  [
+    after(guarded, { kind: 'circuit.connect', circuit: 'c1', residual: 'g9' }),
+    { kind: 'residual-device.remove', id: 'g9' },
+    /^Stage RCD removed$/,
+    (j) => c(j, 'c1').behind === null,
+  ],
+  [
+    hall,
+    { kind: 'box.set', points: ['m1', 'q7'], patch: { others: 2 } },
+    /^Box of 2 points: other cables in it 2/,
+    (j) => p(j, 'q7').box.others === 2 && p(j, 'q7').box.kind === 'uk-metal-35',
+  ],
+  [
+    hall,
+    { kind: 'wiring.step', points: ['q7'], step: 'dead', done: true },
+    /^Wiring step dead at Extract fan done/,
+    (j) => p(j, 'q7').done.join() === 'dead' && p(j, 'm1').done.length === 0,
+  ],
   [dairy, { kind: 'room.set', name: 'Store', patch: { floor: 1 } }, /^Store: where it lies$/, (j) => room(j, 'Store').floor === 1],
-  [dairy, { kind: 'wall.add', item: { ...newWall('r9', 'North wall'), room: 'Store' } }, /^North wall added$/, (j) => j.walls[1]?.room === room(j, 'Store').id],
+  [
+    dairy,
+    { kind: 'wall.add', item: { ...newWall('r9', 'North wall'), room: 'Store' } },
+    /^North wall added$/,
+    (j) => j.walls[1]?.room === room(j, 'Store').id,
+  ],
   [dairy, { kind: 'wall.set', id: 'r1', patch: { name: 'South wall' } }, /^Window wall: name$/, (j) => j.walls[0]!.name === 'South wall'],
   [dairy, { kind: 'wall.remove', id: 'r1' }, /^Window wall removed$/, (j) => j.walls.length === 0 && p(j, 'p1').wall === null],
-  [dairy, { kind: 'trace.keep', trace: snapshot(read(dairy), 't2', at, 'Now'), restart: true }, /^Trace kept as “Now”, and begun anew$/, (j) => j.traces.length === 1 && j.observations.length === 0],
-  [dairy, { kind: 'trace.take', cables: [{ point: 'p13', from: { kind: 'way', id: 'w5' }, proof: 'seen' }] }, /^A cable taken over from the trace$/, (j) => j.cables.some((k) => k.id === 'found-p13' && k.state === 'existing' && k.proof === 'seen' && k.lengthM === null)],
-  [dairy, { kind: 'source.choose', circuit: 'c1', source: null, lengthM: 9, design: {} }, /left open/, (j) => c(j, 'c1').designs.every((d) => d.lengthM === 9)],
+  [
+    dairy,
+    { kind: 'trace.keep', trace: snapshot(read(dairy), 't2', at, 'Now'), restart: true },
+    /^Trace kept as “Now”, and begun anew$/,
+    (j) => j.traces.length === 1 && j.observations.length === 0,
+  ],
+  [
+    dairy,
+    { kind: 'trace.take', cables: [{ point: 'p13', from: { kind: 'way', id: 'w5' }, proof: 'seen' }] },
+    /^A cable taken over from the trace$/,
+    (j) => j.cables.some((k) => k.id === 'found-p13' && k.state === 'existing' && k.proof === 'seen' && k.lengthM === null),
+  ],
+  [
+    dairy,
+    { kind: 'source.choose', circuit: 'c1', source: null, lengthM: 9, design: {} },
+    /left open/,
+    (j) => c(j, 'c1').designs.every((d) => d.lengthM === 9),
+  ],
 ]
 
 describe('each kind of edit', () => {
@@ -120,33 +345,58 @@ describe('each kind of edit', () => {
     expect(kinds.filter((k) => !cases.some(([, e]) => e.kind === k))).toEqual([])
   })
 
-  it.each(cases.map((one) => [one[1].kind, one] as const))('%s does what it says, is told in the user’s words, and can be taken back', (_, [job, edit, words, holds]) => {
-    expect(editSchema.safeParse(edit).error).toBeUndefined()
-    expect(describeEdit(job, edit)).toMatch(words)
-    const before = JSON.stringify(job)
-    const { job: next, patches, inverse } = applyEdit(job, edit)
-    expect(JSON.stringify(job)).toBe(before)
-    expect(holds(next)).toBeTruthy()
-    expect(holds(job)).toBeFalsy()
-    expect(jobSchema.safeParse(next).error).toBeUndefined()
-    expect(patchJob(next, inverse)).toEqual(job)
-    expect(patchJob(job, patches)).toEqual(next)
-    // Patches travel to the server and into the history as JSON.
-    expect(patchJob(job, JSON.parse(JSON.stringify(patches)))).toEqual(next)
-    expect(evaluate(next, []).circuits).toHaveLength(next.circuits.length)
-  })
+  it.each(cases.map((one) => [one[1].kind, one] as const))(
+    '%s does what it says, is told in the user’s words, and can be taken back',
+    (_, [job, edit, words, holds]) => {
+      expect(editSchema.safeParse(edit).error).toBeUndefined()
+      expect(describeEdit(job, edit)).toMatch(words)
+      const before = JSON.stringify(job)
+      const { job: next, patches, inverse } = applyEdit(job, edit)
+      expect(JSON.stringify(job)).toBe(before)
+      expect(holds(next)).toBeTruthy()
+      expect(holds(job)).toBeFalsy()
+      expect(jobSchema.safeParse(next).error).toBeUndefined()
+      expect(patchJob(next, inverse)).toEqual(job)
+      expect(patchJob(job, patches)).toEqual(next)
+      // Patches travel to the server and into the history as JSON.
+      expect(patchJob(job, JSON.parse(JSON.stringify(patches)))).toEqual(next)
+      expect(evaluate(next, []).circuits).toHaveLength(next.circuits.length)
+    },
+  )
 
   it('names what it points at, never its id', () => {
     const say = (job: Job, edit: Edit) => describeEdit(job, edit)
-    expect(say(dairy, { kind: 'circuit.connect', circuit: 'c4', board: feederBoardId('c5') })).toBe('Fed from the board of Feeder, pug mill shed (Glaze bench, two lines)')
+    expect(say(dairy, { kind: 'circuit.connect', circuit: 'c4', board: feederBoardId('c5') })).toBe(
+      'Fed from the board of Feeder, pug mill shed (Glaze bench, two lines)',
+    )
     expect(say(dairy, { kind: 'circuit.connect', circuit: 'c6', board: 'main' })).toBe('Fed from the main board (Pug mill)')
-    expect(say(dairy, { kind: 'circuit-point.set', circuit: 'c4', id: 'b3', patch: { from: 'b1', appliance: 'pottery-wheel' } })).toBe('Bench, right: from Bench, left, appliance Pottery wheel (Glaze bench, two lines)')
-    expect(say(guarded, { kind: 'way.set', id: hall.ways[0]!.id, patch: { residual: 'g9', bar: null } })).toMatch(/: behind Stage RCD, neutral bar not known$/)
+    expect(say(dairy, { kind: 'circuit-point.set', circuit: 'c4', id: 'b3', patch: { from: 'b1', appliance: 'pottery-wheel' } })).toBe(
+      'Bench, right: from Bench, left, appliance Pottery wheel (Glaze bench, two lines)',
+    )
+    expect(say(guarded, { kind: 'way.set', id: hall.ways[0]!.id, patch: { residual: 'g9', bar: null } })).toMatch(
+      /: behind Stage RCD, neutral bar not known$/,
+    )
     expect(say(dairy, { kind: 'way.set', id: 'w1', patch: { residual: 'own' } })).toBe('Way Yard: behind a device of its own')
   })
 
   it('names every field in words', () => {
-    const shapes = [briefSchema, supplySchema, circuitSchema, cableSchema, loadSchema, designSchema, boxSchema, racewaySchema, waySchema, pointSchema, boardSchema, residualDeviceSchema, wallSchema, defectSchema, jobSchema].map((s) => s.shape)
+    const shapes = [
+      briefSchema,
+      supplySchema,
+      circuitSchema,
+      cableSchema,
+      loadSchema,
+      designSchema,
+      boxSchema,
+      racewaySchema,
+      waySchema,
+      pointSchema,
+      boardSchema,
+      residualDeviceSchema,
+      wallSchema,
+      defectSchema,
+      jobSchema,
+    ].map((s) => s.shape)
     const words = [...new Set(shapes.flatMap((s) => Object.keys(s)))].map(fieldWords)
     expect(words.filter((w) => /[a-z][A-Z]/.test(w))).toEqual([])
     expect(fieldWords('lengthM')).toBe('length')
@@ -158,16 +408,39 @@ describe('each kind of edit', () => {
 describe('an edit that cannot be', () => {
   it.each<[string, Job, Edit, string]>([
     ['a point hung from itself', dairy, { kind: 'circuit-point.set', circuit: 'c4', id: 'b1', patch: { from: 'b3' } }, 'patch.from'],
-    ['a point hung from nothing known', dairy, { kind: 'circuit-point.add', circuit: 'c4', points: [placed('n', 'N', { from: 'x' })] }, 'points.0.from'],
+    [
+      'a point hung from nothing known',
+      dairy,
+      { kind: 'circuit-point.add', circuit: 'c4', points: [placed('n', 'N', { from: 'x' })] },
+      'points.0.from',
+    ],
     ['a point that is there already', dairy, { kind: 'circuit-point.add', circuit: 'c4', points: [placed('b1', 'N')] }, 'points.0.id'],
     ['a circuit that is there already', dairy, { kind: 'circuit.add', id: 'c1', name: 'N' }, 'id'],
     ['a raceway of a circuit that is gone', dairy, { kind: 'raceway.set', id: 'rw1', patch: { circuits: ['x'] } }, 'patch.circuits.0'],
     ['a way on no board', dairy, { kind: 'way.add', way: newWay('n', 'N', { board: 'x' }) }, 'way.board'],
     ['the main board fed from somewhere', dairy, { kind: 'board.set', id: 'main', patch: { fedFrom: 'w1' } }, 'patch.fedFrom'],
     ['the main board removed', dairy, { kind: 'board.remove', id: 'main' }, 'id'],
-    ['something seen of a point that is gone', dairy, { kind: 'observation.add', items: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w1', dead: ['x'] } }] }, 'items.0.seen'],
-    ['a finding declined without a reason', hall, { kind: 'defect.set', id: 'd2', patch: { state: 'declined', reason: ' ' } }, 'patch.reason'],
-    ['work of a finding of no kind', after(hall, { kind: 'defect.set', id: 'd2', patch: { kind: null } }), { kind: 'defect.work', id: 'd2', work: 'n' }, 'id'],
+    [
+      'something seen of a point that is gone',
+      dairy,
+      {
+        kind: 'observation.add',
+        items: [{ id: 'n', at, instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w1', dead: ['x'] } }],
+      },
+      'items.0.seen',
+    ],
+    [
+      'a finding declined without a reason',
+      hall,
+      { kind: 'defect.set', id: 'd2', patch: { state: 'declined', reason: ' ' } },
+      'patch.reason',
+    ],
+    [
+      'work of a finding of no kind',
+      after(hall, { kind: 'defect.set', id: 'd2', patch: { kind: null } }),
+      { kind: 'defect.work', id: 'd2', work: 'n' },
+      'id',
+    ],
     ['a fourth alternative', three, { kind: 'design.copy', circuit: 'c2', design: 'a', id: 'n', name: 'N' }, 'id'],
   ])('%s is refused at its field and changes nothing', (_, job, edit, path) => {
     const before = JSON.stringify(job)
@@ -189,26 +462,41 @@ describe('a job of an older version', () => {
 
   it('gets at its beginnings whatever later versions added, wherever it is missing, and keeps the rest', () => {
     const whole = plain() as { circuits: Record<string, unknown>[] }
-    const added = { point: Object.keys(newCircuitPoint('', '')).filter((k) => !['id', 'name'].includes(k)), design: Object.keys(oldDesign('southern-africa', '', '')).filter((k) => !['id', 'name'].includes(k)) }
-    const later = ['guard', 'ends', 'feeder', 'nearWater', 'outOfReach', 'old', 'source', 'environment', 'work', 'kind', 'points'].filter((k) => k in whole.circuits[0]!)
+    const added = {
+      point: Object.keys(newCircuitPoint('', '')).filter((k) => !['id', 'name'].includes(k)),
+      design: Object.keys(oldDesign('southern-africa', '', '')).filter((k) => !['id', 'name'].includes(k)),
+    }
+    const later = ['guard', 'ends', 'feeder', 'nearWater', 'outOfReach', 'old', 'source', 'environment', 'work', 'kind', 'points'].filter(
+      (k) => k in whole.circuits[0]!,
+    )
     fc.assert(
-      fc.property(fc.subarray(added.point), fc.subarray(added.design), fc.boolean(), fc.subarray(later), fc.boolean(), (points, designs, untyped, ofCircuit, unrecorded) => {
-        const old = structuredClone(whole) as unknown as { survey: { demand: { recordedA?: number | null } }; circuits: (Record<string, unknown> & { points: Record<string, unknown>[]; designs: Record<string, unknown>[] })[] }
-        if (unrecorded) delete old.survey.demand.recordedA
-        for (const circuit of old.circuits) {
-          for (const point of circuit.points) for (const k of points) delete point[k]
-          for (const d of circuit.designs) {
-            if (untyped) delete (d.residual as { type?: unknown }).type
-            for (const k of designs) delete d[k]
+      fc.property(
+        fc.subarray(added.point),
+        fc.subarray(added.design),
+        fc.boolean(),
+        fc.subarray(later),
+        fc.boolean(),
+        (points, designs, untyped, ofCircuit, unrecorded) => {
+          const old = structuredClone(whole) as unknown as {
+            survey: { demand: { recordedA?: number | null } }
+            circuits: (Record<string, unknown> & { points: Record<string, unknown>[]; designs: Record<string, unknown>[] })[]
           }
-          for (const k of ofCircuit) delete circuit[k]
-        }
-        const job = upgradeJob(old)
-        expect(oldJobSchema.safeParse(job).error).toBeUndefined()
-        expect(job).toMatchObject(old)
-        expect(upgradeJob(job)).toBe(job)
-        expect(jobSchema.safeParse(fromVersion2(job)).error).toBeUndefined()
-      }),
+          if (unrecorded) delete old.survey.demand.recordedA
+          for (const circuit of old.circuits) {
+            for (const point of circuit.points) for (const k of points) delete point[k]
+            for (const d of circuit.designs) {
+              if (untyped) delete (d.residual as { type?: unknown }).type
+              for (const k of designs) delete d[k]
+            }
+            for (const k of ofCircuit) delete circuit[k]
+          }
+          const job = upgradeJob(old)
+          expect(oldJobSchema.safeParse(job).error).toBeUndefined()
+          expect(job).toMatchObject(old)
+          expect(upgradeJob(job)).toBe(job)
+          expect(jobSchema.safeParse(fromVersion2(job)).error).toBeUndefined()
+        },
+      ),
       { numRuns: 60 },
     )
   })

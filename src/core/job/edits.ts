@@ -16,14 +16,26 @@ import { sayOf } from './words'
 enablePatches()
 
 /** Everything a user can do to a Job, as data, put together from the parts of the document. */
-const kinds = { ...briefEdits, ...roomEdits, ...boardEdits, ...pointEdits, ...cableEdits, ...circuitEdits, ...racewayEdits, ...observationEdits, ...reportEdits }
+const kinds = {
+  ...briefEdits,
+  ...roomEdits,
+  ...boardEdits,
+  ...pointEdits,
+  ...cableEdits,
+  ...circuitEdits,
+  ...racewayEdits,
+  ...observationEdits,
+  ...reportEdits,
+}
 type Kinds = typeof kinds
 export type EditKindName = keyof Kinds
 /** The same edits come from the screens, the demo and a program. */
 export type Edit = { [K in EditKindName]: { kind: K } & z.output<z.ZodObject<Kinds[K]['shape'], z.core.$strict>> }[EditKindName]
 
 const options = Object.entries(kinds).map(([kind, { shape }]) => z.strictObject({ kind: z.literal(kind), ...shape }))
-export const editSchema = z.discriminatedUnion('kind', options as [(typeof options)[number]]) as unknown as z.ZodType<Edit> & { options: readonly { shape: { kind: { value: EditKindName } } }[] }
+export const editSchema = z.discriminatedUnion('kind', options as [(typeof options)[number]]) as unknown as z.ZodType<Edit> & {
+  options: readonly { shape: { kind: { value: EditKindName } } }[]
+}
 
 export { EditError } from './part'
 
@@ -107,8 +119,12 @@ function offCircuits(doc: Draft<Job>, id: string): void {
 function dropPoint(doc: Draft<Job>, id: string): void {
   offCircuits(doc, id)
   doc.cables = doc.cables.filter((k) => k.circuit !== null || (k.to.id !== id && k.from.id !== id))
-  const above = new Set(doc.observations.flatMap(({ seen }) => (seen.kind === 'disconnected' && seen.dead.includes(id) ? [seen.point] : [])))
-  doc.observations = doc.observations.filter(({ seen }) => seen.kind === 'breaker-off' || (seen.point !== id && !(seen.kind === 'cables' && above.has(seen.point))))
+  const above = new Set(
+    doc.observations.flatMap(({ seen }) => (seen.kind === 'disconnected' && seen.dead.includes(id) ? [seen.point] : [])),
+  )
+  doc.observations = doc.observations.filter(
+    ({ seen }) => seen.kind === 'breaker-off' || (seen.point !== id && !(seen.kind === 'cables' && above.has(seen.point))),
+  )
   for (const o of doc.observations) {
     if (o.seen.kind !== 'cables') o.seen.dead = o.seen.dead.filter((d) => d !== id)
     o.later = o.later.filter((d) => d !== id)

@@ -15,7 +15,19 @@ export const ratingA = z.number().positive().max(1000)
 
 export const environments = ['dry', 'damp', 'wet', 'outdoors'] as const
 /** Where points stand, as the rules on protection name places. */
-export const placeKinds = ['living', 'bedroom', 'kitchen', 'bathroom', 'laundry', 'garage', 'basement', 'workshop', 'hall', 'outdoors', 'other'] as const
+export const placeKinds = [
+  'living',
+  'bedroom',
+  'kitchen',
+  'bathroom',
+  'laundry',
+  'garage',
+  'basement',
+  'workshop',
+  'hall',
+  'outdoors',
+  'other',
+] as const
 /** What a residual current device sees: IEC 60755; each sees all that those before it see. */
 export const residualTypes = ['AC', 'A', 'F', 'B'] as const
 /** Types of outlet and cover, and protection against surges, that are fitted. */

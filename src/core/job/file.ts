@@ -76,6 +76,7 @@ function brought(json: unknown): unknown {
     if (!step) throw new JobFileError('version', `files of version ${file.version} cannot be read`)
     file = step(file)
   }
-  if (file.version !== JOB_VERSION) throw new JobFileError('version', `this file is of version ${String(file.version)}; this application reads up to ${JOB_VERSION}`)
+  if (file.version !== JOB_VERSION)
+    throw new JobFileError('version', `this file is of version ${String(file.version)}; this application reads up to ${JOB_VERSION}`)
   return file
 }

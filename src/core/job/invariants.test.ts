@@ -20,7 +20,10 @@ function whole(job: Job): void {
 
 const demo = (i: number): Job => demoJobs[i]!.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
 const demos = [0, 1, 2].map(demo)
-const start = fc.oneof(fc.constantFrom(0, 1, 2).map((i) => demos[i]!), anyJob)
+const start = fc.oneof(
+  fc.constantFrom(0, 1, 2).map((i) => demos[i]!),
+  anyJob,
+)
 
 describe('one record', () => {
   it('holds whatever is done to it, in any order: every name in it names something, once, and it is read back to the letter', () => {

@@ -9,7 +9,8 @@ import { applyEdit, describeEdit, type Edit, EditError, editSchema, patchJob } f
 import { JobFileError, readJobFile, writeJobFile } from './file'
 import { type Job, JOB_VERSION, jobSchema, newJob } from './schema'
 
-const make = (demo: (typeof demoJobs)[number]) => demo.edits.reduce((job, edit) => applyEdit(job, edit).job, newJob(demo.region, demo.title, demo.place))
+const make = (demo: (typeof demoJobs)[number]) =>
+  demo.edits.reduce((job, edit) => applyEdit(job, edit).job, newJob(demo.region, demo.title, demo.place))
 
 describe('edits', () => {
   it.each(demoJobs.map((d) => [d.title, d] as const))('every step of %s can be taken back and done again', (_, demo) => {
@@ -37,7 +38,11 @@ describe('edits', () => {
     ['a design that is not there', { kind: 'design.choose', circuit: 'c1', design: 'x' }, 'design'],
     ['the last circuit removed', { kind: 'circuit.remove', circuit: 'c1' }, 'circuit'],
     ['the last design removed', { kind: 'design.remove', circuit: 'c1', design: 'a' }, 'design'],
-    ['an accessory of another world', { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-duplex-15' } }, 'patch.accessory'],
+    [
+      'an accessory of another world',
+      { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-duplex-15' } },
+      'patch.accessory',
+    ],
     ['a box of another world', { kind: 'box.set', points: ['end-c1'], patch: { kind: 'na-old-14' } }, 'patch.kind'],
     ['a question nobody asks', { kind: 'fitness.answer', question: 'x', answer: 'yes' }, 'question'],
   ]
@@ -67,17 +72,37 @@ describe('a Job file', () => {
     expect(JSON.stringify(readJobFile(JSON.parse(text)))).toBe(text)
   })
 
-  const broken: [string, (file: Record<string, never> & { job: Record<string, never> & { circuits: { id: string; designs: { ambientC: unknown }[]; chosen: string }[] } }) => unknown, string][] = [
+  const broken: [
+    string,
+    (
+      file: Record<string, never> & {
+        job: Record<string, never> & { circuits: { id: string; designs: { ambientC: unknown }[]; chosen: string }[] }
+      },
+    ) => unknown,
+    string,
+  ][] = [
     ['another format', (f) => ({ ...f, format: 'x' }), 'format'],
     ['a later version', (f) => ({ ...f, version: 99 }), 'version'],
     ['a length that is a word', (f) => ((f.job.circuits[0]!.designs[0]!.ambientC = 'hot'), f), 'job.circuits.0.designs.0.ambientC'],
     ['a key nobody knows', (f) => ({ ...f, job: { ...f.job, colour: 1 } }), 'job.colour'],
     ['a chosen design that is not there', (f) => ((f.job.circuits[0]!.chosen = 'z'), f), 'job.circuits.0.chosen'],
-    ['a circuit that stands twice', (f) => (f.job.circuits.push(f.job.circuits[0]!), f), `job.circuits.${make(demoJobs[0]!).circuits.length}.id`],
+    [
+      'a circuit that stands twice',
+      (f) => (f.job.circuits.push(f.job.circuits[0]!), f),
+      `job.circuits.${make(demoJobs[0]!).circuits.length}.id`,
+    ],
   ]
   it.each<[string, (job: Job) => void, string]>([
-    ['a point that hangs from itself', (j) => void (j.cables.find((k) => k.to.id === 'b1')!.from = { kind: 'point', id: 'b3' }), 'job.cables.3.from'],
-    ['a point that hangs from nothing known', (j) => void (j.cables.find((k) => k.to.id === 'b1')!.from = { kind: 'point', id: 'nobody' }), 'job.cables.3.from.id'],
+    [
+      'a point that hangs from itself',
+      (j) => void (j.cables.find((k) => k.to.id === 'b1')!.from = { kind: 'point', id: 'b3' }),
+      'job.cables.3.from',
+    ],
+    [
+      'a point that hangs from nothing known',
+      (j) => void (j.cables.find((k) => k.to.id === 'b1')!.from = { kind: 'point', id: 'nobody' }),
+      'job.cables.3.from.id',
+    ],
     ['a raceway with a circuit that is gone', (j) => void j.raceways[0]!.circuits.push('c9'), 'job.raceways.0.circuits.3'],
     ['a main board fed from somewhere', (j) => void (j.boards[0]!.fedFrom = 'w1'), 'job.boards.0'],
     ['a way of no board', (j) => void (j.ways[2]!.board = 'x'), 'job.ways.2.board'],
@@ -105,25 +130,46 @@ describe('a Job file', () => {
     expect(now.version).toBe(JOB_VERSION)
     expect(now.job.brief).toMatchObject(older.job.brief)
     expect(now.job.supply).toMatchObject(older.job.supply)
-    expect(read(now.job).circuits.map((c) => [c.name, c.load.amount])).toEqual(older.job.circuits.map((c: { name: string; load: { amount: number } }) => [c.name, c.load.amount]))
+    expect(read(now.job).circuits.map((c) => [c.name, c.load.amount])).toEqual(
+      older.job.circuits.map((c: { name: string; load: { amount: number } }) => [c.name, c.load.amount]),
+    )
     expect(now.readings).toMatchObject(older.readings)
     expect(JSON.parse(readFileSync('tests/support/job-file.json', 'utf8'))).toEqual(writeJobFile(now.job, now.readings))
   })
 
   it('refuses anything that is not one, without throwing anything else', () => {
-    fc.assert(fc.property(fc.jsonValue(), (json) => {
-      expect(() => readJobFile(json)).toThrow(JobFileError)
-    }))
+    fc.assert(
+      fc.property(fc.jsonValue(), (json) => {
+        expect(() => readJobFile(json)).toThrow(JobFileError)
+      }),
+    )
   })
 })
 
 describe('evaluate', () => {
   it('gives each demo job an honest finding, and each stands at another stage', () => {
-    const reports = demoJobs.map((d) => evaluate(make(d), d.readings.map((r, i) => ({ instrument: '', note: '', corrects: null, point: null, on: null, ...r, id: `r${i}`, at: d.start, by: d.by }))))
+    const reports = demoJobs.map((d) =>
+      evaluate(
+        make(d),
+        d.readings.map((r, i) => ({
+          instrument: '',
+          note: '',
+          corrects: null,
+          point: null,
+          on: null,
+          ...r,
+          id: `r${i}`,
+          at: d.start,
+          by: d.by,
+        })),
+      ),
+    )
     for (const r of reports) expect(r.counts.error).toBeGreaterThan(0)
     expect(new Set(reports.map((r) => r.reached)).size).toBe(3)
     const rules = reports.flatMap((r) => r.stages.flatMap((s) => s.findings.map((f) => f.rule)))
-    expect(rules).toEqual(expect.arrayContaining(['outlet-below-breaker', 'box-overfilled', 'box-too-shallow', 'cord-below-load', 'zs-too-high']))
+    expect(rules).toEqual(
+      expect.arrayContaining(['outlet-below-breaker', 'box-overfilled', 'box-too-shallow', 'cord-below-load', 'zs-too-high']),
+    )
   })
 
   it.each(regionIds)('says nothing of an empty job in %s but what is open', (region) => {

@@ -28,4 +28,19 @@ export const loadSchema = z.strictObject({
 })
 export type Load = z.infer<typeof loadSchema>
 
-export const newLoad = (region: RegionId): Load => ({ kind: null, name: '', volts: region === 'north-america' ? 120 : 230, basis: 'watts', amount: null, hours: null, powerFactor: null, nature: 'general', startFactor: null, duty: null, hoursPerYear: null, connection: 'plug', continuous: false, lighting: false })
+export const newLoad = (region: RegionId): Load => ({
+  kind: null,
+  name: '',
+  volts: region === 'north-america' ? 120 : 230,
+  basis: 'watts',
+  amount: null,
+  hours: null,
+  powerFactor: null,
+  nature: 'general',
+  startFactor: null,
+  duty: null,
+  hoursPerYear: null,
+  connection: 'plug',
+  continuous: false,
+  lighting: false,
+})

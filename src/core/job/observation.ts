@@ -12,7 +12,14 @@ export const instruments = ['contact', 'lamp', 'non-contact', 'told'] as const
  * Something seen while tracing. `later`: points listed since, of which it says nothing until somebody says whether they were
  * dead; kept instead of all that were looked at, so that a large survey stays small.
  */
-export const observationSchema = z.strictObject({ id: idField, at: z.iso.datetime(), instrument: z.enum(instruments), withdrawn: z.boolean(), seen: seenSchema, later: z.array(idField).max(1000) })
+export const observationSchema = z.strictObject({
+  id: idField,
+  at: z.iso.datetime(),
+  instrument: z.enum(instruments),
+  withdrawn: z.boolean(),
+  seen: seenSchema,
+  later: z.array(idField).max(1000),
+})
 export type ObservationRecord = z.infer<typeof observationSchema>
 
 /** A trace as it stood on a day, by name, so that it can be read whatever happens to the survey. */
@@ -43,12 +50,18 @@ export function listedLater(doc: Pick<Doc, 'observations'>, points: readonly str
 
 export const observationEdits = {
   'observation.add': edit(
-    { items: z.array(observationSchema.partial({ later: true })).min(1).max(500) },
+    {
+      items: z
+        .array(observationSchema.partial({ later: true }))
+        .min(1)
+        .max(500),
+    },
     (job, { items }) => {
       const places = new Set([...job.ways, ...job.points].map((x) => x.id))
       for (const [i, o] of items.entries()) {
         const named = [o.seen.kind === 'breaker-off' ? o.seen.breaker : o.seen.point, ...(o.seen.kind === 'cables' ? [] : o.seen.dead)]
-        if (named.some((n) => !places.has(n))) throw new EditError(`items.${i}.seen`, 'It names a way or point that is no longer in the survey.')
+        if (named.some((n) => !places.has(n)))
+          throw new EditError(`items.${i}.seen`, 'It names a way or point that is no longer in the survey.')
         // Whoever looks, looks at every point that is listed by then.
         if (!job.observations.some((known) => known.id === o.id)) job.observations.push({ ...o, later: o.later ?? [] })
       }
@@ -65,7 +78,8 @@ export const observationEdits = {
         o.later = []
       }
     },
-    ({ ids, dead }, say) => `${ids.length === 1 ? 'An observation' : `${ids.length} observations`} completed: ${dead.length ? `${dead.map((d) => say.name(d)).join(', ')} dead, the rest live` : 'what was listed later was live'}`,
+    ({ ids, dead }, say) =>
+      `${ids.length === 1 ? 'An observation' : `${ids.length} observations`} completed: ${dead.length ? `${dead.map((d) => say.name(d)).join(', ')} dead, the rest live` : 'what was listed later was live'}`,
   ),
   'observation.withdraw': edit(
     { id: idField, withdrawn: z.boolean() },
@@ -92,7 +106,14 @@ export const observationEdits = {
   ),
   /** The cables that the trace says are there, each with what proved it; they take the place of what an earlier trace said. */
   'trace.take': edit(
-    { cables: z.array(z.strictObject({ point: idField, from: z.strictObject({ kind: z.enum(['way', 'point']), id: idField }), proof: z.enum(proofs) })).min(1).max(1000) },
+    {
+      cables: z
+        .array(
+          z.strictObject({ point: idField, from: z.strictObject({ kind: z.enum(['way', 'point']), id: idField }), proof: z.enum(proofs) }),
+        )
+        .min(1)
+        .max(1000),
+    },
     (job, { cables }) => {
       for (const [i, k] of cables.entries()) {
         inList(job.points, k.point, 'point', `cables.${i}.point`)
@@ -100,7 +121,9 @@ export const observationEdits = {
       }
       const reached = new Set(cables.map((k) => k.point))
       const kept = new Map(job.cables.map((k) => [k.id, k]))
-      job.cables = job.cables.filter((k) => !(k.state === 'existing' && k.circuit === null && k.to.kind === 'point' && reached.has(k.to.id)))
+      job.cables = job.cables.filter(
+        (k) => !(k.state === 'existing' && k.circuit === null && k.to.kind === 'point' && reached.has(k.to.id)),
+      )
       for (const { point, from, proof } of cables) {
         const id = `found-${point}`
         job.cables.push({ ...(kept.get(id) ?? newCable(id, from, { kind: 'point', id: point }, { state: 'existing' })), from, proof })

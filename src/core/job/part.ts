@@ -34,7 +34,11 @@ export interface EditKind<S extends z.core.$ZodLooseShape = z.core.$ZodLooseShap
 /** Declares a kind of edit on the parts `D` of the document. */
 export const edits =
   <D>() =>
-  <S extends z.core.$ZodLooseShape>(shape: S, apply: (doc: D, edit: Carried<S>) => void, tell: (edit: Carried<S>, say: Say, doc: D) => string): EditKind<S, D> => ({ shape, apply, tell })
+  <S extends z.core.$ZodLooseShape>(
+    shape: S,
+    apply: (doc: D, edit: Carried<S>) => void,
+    tell: (edit: Carried<S>, say: Say, doc: D) => string,
+  ): EditKind<S, D> => ({ shape, apply, tell })
 
 export function inList<T extends { id: string }>(list: readonly T[], id: string, what: string, path = 'id'): T {
   const found = list.find((x) => x.id === id)

@@ -150,7 +150,8 @@ export const pointEdits = {
   'box.set': edit(
     { points: z.array(idField).min(1).max(500), patch: boxSchema.partial() },
     (job, { points, patch }) => {
-      if (patch.kind && !boxKind(patch.kind)?.regions.includes(job.region)) throw new EditError('patch.kind', 'This box is not listed for the job’s world.')
+      if (patch.kind && !boxKind(patch.kind)?.regions.includes(job.region))
+        throw new EditError('patch.kind', 'This box is not listed for the job’s world.')
       for (const [i, id] of points.entries()) Object.assign(inList(job.points, id, 'point', `points.${i}`).box, patch)
     },
     ({ points, patch }, say) => `Box of ${points.length === 1 ? say.name(points[0]!) : `${points.length} points`}: ${say.patch(patch)}`,
@@ -163,6 +164,7 @@ export const pointEdits = {
         point.done = done ? [...new Set([...point.done, step])] : point.done.filter((s) => s !== step)
       }
     },
-    ({ points, step, done }, say) => `Wiring step ${step} at ${points.length === 1 ? say.name(points[0]!) : `${points.length} points`} ${done ? 'done' : 'taken back'}`,
+    ({ points, step, done }, say) =>
+      `Wiring step ${step} at ${points.length === 1 ? say.name(points[0]!) : `${points.length} points`} ${done ? 'done' : 'taken back'}`,
   ),
 }

@@ -31,7 +31,21 @@ export const racewaySchema = z.strictObject({
 })
 export type Raceway = z.infer<typeof racewaySchema>
 
-export const newRaceway = (id: string, name: string, more: Partial<Raceway> = {}): Raceway => ({ id, name, kind: 'emt', tradeSize: '3/4', conduitMm: '20', bendCount: 0, nipple: false, lengthM: null, minC: 0, maxC: 35, circuits: [], bends: [], ...more })
+export const newRaceway = (id: string, name: string, more: Partial<Raceway> = {}): Raceway => ({
+  id,
+  name,
+  kind: 'emt',
+  tradeSize: '3/4',
+  conduitMm: '20',
+  bendCount: 0,
+  nipple: false,
+  lengthM: null,
+  minC: 0,
+  maxC: 35,
+  circuits: [],
+  bends: [],
+  ...more,
+})
 
 interface Doc {
   circuits: { id: string }[]
@@ -40,7 +54,8 @@ interface Doc {
 }
 const edit = edits<Doc>()
 function mustBeThere({ circuits }: Doc, named: readonly string[] | undefined, path: string): void {
-  for (const [i, id] of (named ?? []).entries()) if (!circuits.some((c) => c.id === id)) throw new EditError(`${path}.${i}`, 'This circuit is no longer in the job.')
+  for (const [i, id] of (named ?? []).entries())
+    if (!circuits.some((c) => c.id === id)) throw new EditError(`${path}.${i}`, 'This circuit is no longer in the job.')
 }
 
 export const racewayEdits = {

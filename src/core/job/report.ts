@@ -22,14 +22,36 @@ export const defectSchema = z.strictObject({
   work: z.strictObject({ kind: z.enum(['point', 'circuit', 'box']), id: idField }).nullable(),
 })
 export type Defect = z.infer<typeof defectSchema>
-export const newDefect = (id: string, words: string, more: Partial<Defect> = {}): Defect => ({ id, text: words, place: '', kind: null, state: 'open', reason: '', work: null, ...more })
+export const newDefect = (id: string, words: string, more: Partial<Defect> = {}): Defect => ({
+  id,
+  text: words,
+  place: '',
+  kind: null,
+  state: 'open',
+  reason: '',
+  work: null,
+  ...more,
+})
 
 export const weightNames = ['spare', 'length', 'minutes', 'disturbance', 'protection', 'later'] as const
 const weight = z.int().min(0).max(5)
-export const weightsSchema = z.strictObject({ spare: weight, length: weight, minutes: weight, disturbance: weight, protection: weight, later: weight })
+export const weightsSchema = z.strictObject({
+  spare: weight,
+  length: weight,
+  minutes: weight,
+  disturbance: weight,
+  protection: weight,
+  later: weight,
+})
 export type Weights = z.infer<typeof weightsSchema>
 
-export const hvacKinds = ['airConditioning', 'heatPump', 'electricHeatLessThanFourUnits', 'electricHeatFourOrMoreUnits', 'thermalStorage'] as const
+export const hvacKinds = [
+  'airConditioning',
+  'heatPump',
+  'electricHeatLessThanFourUnits',
+  'electricHeatFourOrMoreUnits',
+  'thermalStorage',
+] as const
 export const demandFactsSchema = z.strictObject({
   floorAreaM2: amount.nullable(),
   smallApplianceCircuits: z.int().min(0).max(50),
@@ -79,7 +101,11 @@ const called = (job: Doc, id: string): string => {
 }
 
 export const reportEdits = {
-  'survey.set': edit({ patch: z.strictObject(surveyFacts).partial() }, (job, { patch }) => void Object.assign(job, patch), ({ patch }, say) => `Survey: ${say.fields(patch)} changed`),
+  'survey.set': edit(
+    { patch: z.strictObject(surveyFacts).partial() },
+    (job, { patch }) => void Object.assign(job, patch),
+    ({ patch }, say) => `Survey: ${say.fields(patch)} changed`,
+  ),
   'defect.add': edit(
     { items: z.array(defectSchema).min(1).max(500) },
     (job, { items }) => {
@@ -92,7 +118,8 @@ export const reportEdits = {
     (job, { id, patch }) => {
       const defect = inList(job.defects, id, 'finding')
       Object.assign(defect, patch)
-      if (defect.state === 'declined' && defect.reason.trim() === '') throw new EditError('patch.reason', 'Say why it is declined: the reply gives the reason.')
+      if (defect.state === 'declined' && defect.reason.trim() === '')
+        throw new EditError('patch.reason', 'Say why it is declined: the reply gives the reason.')
     },
     ({ id, patch }, say, job) => `${called(job, id)}: ${say.patch(patch)}`,
   ),
@@ -108,7 +135,17 @@ export const reportEdits = {
       if (kind.makes === 'circuit') {
         if (job.circuits.some((c) => c.id === work)) throw new EditError('work', 'There is one with this id already.')
         addCircuit(job, work, name)
-      } else addTo(job.points, newPoint(work, name, { room: roomNamed(job, defect.place.slice(0, 120)), kind: kind.makes === 'box' ? 'box' : 'outlet', hidden: kind.makes === 'box', state: kind.makes === 'point' ? 'new' : 'existing' }), 'work')
+      } else
+        addTo(
+          job.points,
+          newPoint(work, name, {
+            room: roomNamed(job, defect.place.slice(0, 120)),
+            kind: kind.makes === 'box' ? 'box' : 'outlet',
+            hidden: kind.makes === 'box',
+            state: kind.makes === 'point' ? 'new' : 'existing',
+          }),
+          'work',
+        )
       defect.work = { kind: kind.makes, id: work }
     },
     ({ id }, _, job) => `${called(job, id)} made work`,

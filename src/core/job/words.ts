@@ -64,22 +64,45 @@ const fieldNames: Readonly<Record<string, string>> = {
 
 /** A field in the words of the history: its name, or its key taken apart, without the unit. */
 export const fieldWords = (key: string): string =>
-  fieldNames[key] ??
-  key
-    .replace(/(?<=[a-z])(M|Mm|A|Ma|Ka|C|W|V|Ohm|Min)$/, '')
-    .replace(/(?<=[a-z])[A-Z]/g, (c) => ` ${c.toLowerCase()}`)
+  fieldNames[key] ?? key.replace(/(?<=[a-z])(M|Mm|A|Ma|Ka|C|W|V|Ohm|Min)$/, '').replace(/(?<=[a-z])[A-Z]/g, (c) => ` ${c.toLowerCase()}`)
 
 /** Fields that name something else of the job by its id, and what they say where they name nothing. */
-const pointing: Readonly<Record<string, string>> = { from: 'the board', fedFrom: 'the supply', residual: 'not said', bar: 'not known', board: 'none', appliance: 'anything' }
+const pointing: Readonly<Record<string, string>> = {
+  from: 'the board',
+  fedFrom: 'the supply',
+  residual: 'not said',
+  bar: 'not known',
+  board: 'none',
+  appliance: 'anything',
+}
 
 /** What a way may stand behind without its having a name. */
-const unnamed: Readonly<Record<string, string>> = { own: 'a device of its own', none: 'nothing', unknown: 'not known', main: 'the main bar' }
+const unnamed: Readonly<Record<string, string>> = {
+  own: 'a device of its own',
+  none: 'nothing',
+  unknown: 'not known',
+  main: 'the main bar',
+}
 
 /** What every id of a job is called. */
 function namesIn(job: Job): ReadonlyMap<string, string> {
-  const boards = job.boards.map((b) => [b.id, b.name || (b.id === MAIN_BOARD ? 'the main board' : `the board of ${job.circuits.find((c) => feederBoardId(c.id) === b.id)?.name ?? 'a feeder'}`)] as const)
+  const boards = job.boards.map(
+    (b) =>
+      [
+        b.id,
+        b.name ||
+          (b.id === MAIN_BOARD
+            ? 'the main board'
+            : `the board of ${job.circuits.find((c) => feederBoardId(c.id) === b.id)?.name ?? 'a feeder'}`),
+      ] as const,
+  )
   const named = [...job.raceways, ...job.walls, ...job.circuits, ...job.residualDevices, ...job.points]
-  return new Map([...boards, ...applianceKinds(job.region).map((k) => [k.id, k.name] as const), ...job.ways.map((w) => [w.id, w.label] as const), ...named.map((x) => [x.id, x.name] as const)])
+  return new Map([
+    ...boards,
+    ...applianceKinds(job.region).map((k) => [k.id, k.name] as const),
+    ...job.ways.map((w) => [w.id, w.label] as const),
+    ...named.map((x) => [x.id, x.name] as const),
+  ])
 }
 
 /** How the history speaks of a job. */
@@ -96,14 +119,20 @@ export function sayOf(job: Job): Say {
     if (key === 'accessory') return accessory(String(v))?.name ?? String(v)
     if (key === 'kind') return boxKind(String(v))?.name ?? String(v)
     if (Array.isArray(v)) return v.every((x) => typeof x === 'string' || typeof x === 'number') ? v.join(', ') || 'none' : String(v.length)
-    if (typeof v === 'object') return Object.values(v).filter((x) => x !== null).join(' ')
+    if (typeof v === 'object')
+      return Object.values(v)
+        .filter((x) => x !== null)
+        .join(' ')
     const words = formatSize(String(v))
     return words.length > 60 ? `${words.slice(0, 57)}…` : words
   }
   return {
     name,
     value,
-    patch: (patch) => Object.entries(patch).map(([k, v]) => `${k === 'residual' && typeof v === 'object' ? 'residual protection' : fieldWords(k)} ${value(k, v)}`).join(', '),
+    patch: (patch) =>
+      Object.entries(patch)
+        .map(([k, v]) => `${k === 'residual' && typeof v === 'object' ? 'residual protection' : fieldWords(k)} ${value(k, v)}`)
+        .join(', '),
     fields: (patch) => Object.keys(patch).map(fieldWords).join(', '),
     ofCircuit: (id) => (job.circuits.length > 1 ? ` (${job.circuits.find((c) => c.id === id)?.name ?? id})` : ''),
   }

@@ -11,8 +11,7 @@ export function trim(value: number, digits: number): string {
 export const formatA = (a: number): string => `${trim(a, a < 10 ? 2 : 1)} A`
 export const formatV = (v: number): string => `${trim(v, 1)} V`
 export const formatW = (w: number): string => (w >= 1000 ? `${trim(w / 1000, 2)} kW` : `${trim(w, 0)} W`)
-export const formatOhm = (o: number): string =>
-  `${o >= 100 ? trim(o, 0) : o >= 10 ? trim(o, 1) : o.toFixed(2)} Ω`
+export const formatOhm = (o: number): string => `${o >= 100 ? trim(o, 0) : o >= 10 ? trim(o, 1) : o.toFixed(2)} Ω`
 export const formatPercent = (p: number): string => `${trim(p, 1)} %`
 
 /** A run of cable or a distance: metres to the centimetre, or feet to a tenth. */

@@ -2,7 +2,16 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { formatLength, formatOhm, formatSmallLength, formatVolume, trim } from './format'
 import { atLeast, atMost } from './tolerance'
-import { celsiusFromFahrenheit, cm3FromIn3, fahrenheitFromCelsius, feetFromMetres, in3FromCm3, inchesFromMillimetres, metresFromFeet, millimetresFromInches } from './units'
+import {
+  celsiusFromFahrenheit,
+  cm3FromIn3,
+  fahrenheitFromCelsius,
+  feetFromMetres,
+  in3FromCm3,
+  inchesFromMillimetres,
+  metresFromFeet,
+  millimetresFromInches,
+} from './units'
 
 describe('units', () => {
   const pairs: [string, (v: number) => number, (v: number) => number][] = [
@@ -12,9 +21,11 @@ describe('units', () => {
     ['fahrenheit', celsiusFromFahrenheit, fahrenheitFromCelsius],
   ]
   it.each(pairs)('%s convert both ways', (_, to, from) => {
-    fc.assert(fc.property(fc.double({ min: -1e6, max: 1e6, noNaN: true }), (v) => {
-      expect(from(to(v))).toBeCloseTo(v, 6)
-    }))
+    fc.assert(
+      fc.property(fc.double({ min: -1e6, max: 1e6, noNaN: true }), (v) => {
+        expect(from(to(v))).toBeCloseTo(v, 6)
+      }),
+    )
   })
   it('are exact where they are defined to be', () => {
     expect(metresFromFeet(100)).toBe(30.48)

@@ -17,7 +17,12 @@ export const conduitFillInput = z.strictObject({
   /** Single-core cables, protective conductors among them. */
   conductors: z.array(z.strictObject({ size: z.string(), count })).min(1),
 })
-export const conduitFillOutput = z.strictObject({ cableFactor: z.number(), conduitFactor: z.number(), fits: z.boolean(), smallestMm: z.enum(conduitSizes).nullable() })
+export const conduitFillOutput = z.strictObject({
+  cableFactor: z.number(),
+  conduitFactor: z.number(),
+  fits: z.boolean(),
+  smallestMm: z.enum(conduitSizes).nullable(),
+})
 export type ConduitFill = z.infer<typeof conduitFillOutput>
 
 /** The factor of a conduit, by the next listed length up; undefined where the run is longer than any listed. */
@@ -34,8 +39,13 @@ function conduitFactor(size: (typeof conduitSizes)[number], lengthM: number, ben
  */
 export function conduitFill({ sizeMm, lengthM, bends, conductors }: z.infer<typeof conduitFillInput>): ConduitFill {
   const longest = T.long.toM[bends]
-  if (longest === undefined) throw new InputError('bends', `No factor is listed for ${bends} bends between draw-in points. Put a box between.`)
-  if (!atMost(lengthM, longest)) throw new InputError('lengthM', `No factor is listed for more than ${longest} m with ${bends === 0 ? 'no bend' : bends === 1 ? 'one bend' : `${bends} bends`}. Put a draw-in box between.`)
+  if (longest === undefined)
+    throw new InputError('bends', `No factor is listed for ${bends} bends between draw-in points. Put a box between.`)
+  if (!atMost(lengthM, longest))
+    throw new InputError(
+      'lengthM',
+      `No factor is listed for more than ${longest} m with ${bends === 0 ? 'no bend' : bends === 1 ? 'one bend' : `${bends} bends`}. Put a draw-in box between.`,
+    )
   const short = bends === 0 && atMost(lengthM, T.short.toM)
   const factors: Readonly<Record<string, number>> = (short ? T.short : T.long).cable
   const cableFactor = conductors.reduce((sum, c, i) => {
@@ -44,5 +54,10 @@ export function conduitFill({ sizeMm, lengthM, bends, conductors }: z.infer<type
     return sum + factor * c.count
   }, 0)
   const takes = (size: (typeof conduitSizes)[number]) => atMost(cableFactor, conduitFactor(size, lengthM, bends))
-  return { cableFactor, conduitFactor: conduitFactor(sizeMm, lengthM, bends), fits: takes(sizeMm), smallestMm: conduitSizes.find(takes) ?? null }
+  return {
+    cableFactor,
+    conduitFactor: conduitFactor(sizeMm, lengthM, bends),
+    fits: takes(sizeMm),
+    smallestMm: conduitSizes.find(takes) ?? null,
+  }
 }

@@ -43,7 +43,8 @@ export function racewayBends(input: RacewayBendsInput): RacewayBends {
     const takeUp = takeUpIn(input.tradeSize)
     if (takeUp === undefined) throw new InputError('tradeSize', `No take-up is listed for trade size ${input.tradeSize}.`)
     const markFromEndMm = one.heightMm - takeUp * MM_PER_IN
-    if (!atLeast(one.heightMm, takeUp * MM_PER_IN)) throw new InputError(`items.${i}.heightMm`, `The stub is lower than the bender’s take-up of ${takeUp} in.`)
+    if (!atLeast(one.heightMm, takeUp * MM_PER_IN))
+      throw new InputError(`items.${i}.heightMm`, `The stub is lower than the bender’s take-up of ${takeUp} in.`)
     return { degrees: 90, pathMm: one.heightMm, bends: 1, angle: Math.PI / 2, marks: { markFromEndMm } }
   })
   const totalDegrees = bent.reduce((sum, b) => sum + b.degrees, 0)
@@ -58,7 +59,8 @@ export function racewayBends(input: RacewayBendsInput): RacewayBends {
 function offset(riseMm: number, angleDeg: number, radiusMm: number, i: number): Bent {
   const angle = (angleDeg * Math.PI) / 180
   const betweenBendsMm = riseMm / Math.sin(angle)
-  if (!atLeast(betweenBendsMm, 2 * radiusMm * Math.tan(angle / 2))) throw new InputError(`items.${i}`, 'The offset is too small for its two bends; take a flatter angle.')
+  if (!atLeast(betweenBendsMm, 2 * radiusMm * Math.tan(angle / 2)))
+    throw new InputError(`items.${i}`, 'The offset is too small for its two bends; take a flatter angle.')
   const marked = tradeOffset(angleDeg)
   return {
     degrees: 2 * angleDeg,

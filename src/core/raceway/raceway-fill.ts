@@ -37,7 +37,13 @@ export function racewayFill(input: RacewayFillInput): RacewayFill {
   const total = input.conductors.reduce((n, c) => n + c.count, 0)
   if (total === 0) throw new InputError('conductors', 'Give at least one conductor.')
   const filled = input.conductors.reduce((sum, c, i) => sum + c.count * areas[i]!, 0)
-  const limitFraction = input.nipple ? fillLimits.nipple : total === 1 ? fillLimits.one : total === 2 ? fillLimits.two : fillLimits.threeOrMore
+  const limitFraction = input.nipple
+    ? fillLimits.nipple
+    : total === 1
+      ? fillLimits.one
+      : total === 2
+        ? fillLimits.two
+        : fillLimits.threeOrMore
   const present = input.conductors.filter((c) => c.count > 0)
   const alike = present.every((c) => c.size === present[0]!.size && c.insulation === present[0]!.insulation)
   const fitsIn = (tradeSize: string) => {

@@ -21,7 +21,10 @@ function madeLine(job: Installation, way: Way, { circuit, chosen, testReport }: 
   const tested = testReport.phase.dead.met && testReport.phase.live.met
   return {
     place: way.position === null ? '?' : `${spacesOf(job.region, way).join('-')}${way.half ?? ''}`,
-    rating: breakerA === null ? 'not worked out' : `${job.region === 'north-america' ? '' : chosen.design.breakerType}${formatA(breakerA)}${way.poles === 2 ? ' 2P' : ''}`,
+    rating:
+      breakerA === null
+        ? 'not worked out'
+        : `${job.region === 'north-america' ? '' : chosen.design.breakerType}${formatA(breakerA)}${way.poles === 2 ? ' 2P' : ''}`,
     label: circuit.name,
     feeds: tested ? feeds : `${feeds} (new; not tested yet)`,
     proved: tested,
@@ -36,11 +39,17 @@ function behindName(job: Installation, { residual }: Way): string {
 }
 
 /** The schedule for the board's door: what each way was proved to feed, beside the label found on it, and what this job puts in. */
-export function doorSchedule(job: Installation, report: BoardReport, { survey, circuits }: Pick<Report, 'survey' | 'circuits'>): DoorLine[] {
+export function doorSchedule(
+  job: Installation,
+  report: BoardReport,
+  { survey, circuits }: Pick<Report, 'survey' | 'circuits'>,
+): DoorLine[] {
   const { loads, proved } = survey
   const made = new Map(circuits.flatMap((c) => c.circuit.ways.map((w) => [w.id, c] as const)))
   const names = new Map(job.points.map((p) => [p.id, [p.name, p.room].filter(Boolean).join(', ')]))
-  const sorted = [...report.ways, ...report.newWays].toSorted((a, b) => (a.position ?? 999) - (b.position ?? 999) || (a.half ?? '').localeCompare(b.half ?? ''))
+  const sorted = [...report.ways, ...report.newWays].toSorted(
+    (a, b) => (a.position ?? 999) - (b.position ?? 999) || (a.half ?? '').localeCompare(b.half ?? ''),
+  )
   return sorted.map((w) => {
     if (w.state === 'new' && made.has(w.id)) return madeLine(job, w, made.get(w.id)!)
     const points = loads.find((l) => l.way.id === w.id)?.points ?? []
@@ -50,7 +59,10 @@ export function doorSchedule(job: Installation, report: BoardReport, { survey, c
       place: w.position === null ? '?' : `${spacesOf(job.region, w).join('-')}${w.half ?? ''}`,
       rating: w.ratingA === null ? 'not read' : `${w.curve ?? ''}${formatA(w.ratingA)}${w.poles === 2 ? ' 2P' : ''}`,
       label: w.label,
-      feeds: feeds && !proved.has(w.id) && points.length ? `${feeds} (left over; not switched off)` : feeds || (proved.has(w.id) ? 'nothing that was found' : 'not proved'),
+      feeds:
+        feeds && !proved.has(w.id) && points.length
+          ? `${feeds} (left over; not switched off)`
+          : feeds || (proved.has(w.id) ? 'nothing that was found' : 'not proved'),
       proved: proved.has(w.id),
       behind: behindName(job, w),
     }

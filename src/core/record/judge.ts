@@ -22,7 +22,7 @@ export interface TestReport {
 }
 
 const scales: readonly Readonly<Record<string, number>>[] = [
-  { 'mΩ': 1e-3, 'Ω': 1, ohm: 1, 'kΩ': 1e3, 'MΩ': 1e6, 'GΩ': 1e9 },
+  { mΩ: 1e-3, Ω: 1, ohm: 1, kΩ: 1e3, MΩ: 1e6, GΩ: 1e9 },
   { mV: 1e-3, V: 1, kV: 1e3 },
   { mA: 1e-3, A: 1 },
   { ms: 1, s: 1000 },
@@ -40,7 +40,8 @@ export function inUnitOf({ unit }: Pick<Test, 'unit'>, reading: Pick<Reading, 'v
 export function judge(test: Test, reading: Reading | null): { verdict: Verdict; message: string } {
   if (reading === null) return { verdict: 'unknown', message: 'not measured' }
   const { expect } = test
-  if (expect.kind === 'confirm') return reading.mark === 'yes' ? { verdict: 'met', message: 'done' } : { verdict: 'off', message: 'found wanting' }
+  if (expect.kind === 'confirm')
+    return reading.mark === 'yes' ? { verdict: 'met', message: 'done' } : { verdict: 'off', message: 'found wanting' }
   if (reading.mark === 'open') return { verdict: 'off', message: 'the meter shows an open circuit' }
   const value = inUnitOf(test, reading)
   if (value === null) return { verdict: 'unknown', message: 'no value' }
@@ -49,15 +50,18 @@ export function judge(test: Test, reading: Reading | null): { verdict: Verdict; 
     return expect.max === null && (expect.min === null || atLeast(value, expect.min))
       ? { verdict: 'met', message: `more than ${trim(value, 2)} ${test.unit}` }
       : { verdict: 'off', message: `more than ${trim(value, 2)} ${test.unit} says too little` }
-  if (expect.max !== null && !atMost(value, expect.max)) return { verdict: 'off', message: `above the expected ${trim(expect.max, 2)} ${test.unit}` }
-  if (expect.min !== null && !atLeast(value, expect.min)) return { verdict: 'off', message: `below the expected ${trim(expect.min, 2)} ${test.unit}` }
+  if (expect.max !== null && !atMost(value, expect.max))
+    return { verdict: 'off', message: `above the expected ${trim(expect.max, 2)} ${test.unit}` }
+  if (expect.min !== null && !atLeast(value, expect.min))
+    return { verdict: 'off', message: `below the expected ${trim(expect.min, 2)} ${test.unit}` }
   return { verdict: 'met', message: 'as expected' }
 }
 
 /** The readings of one circuit by test, the one taken last first, whenever it arrived. */
 export function readingsByTest(readings: readonly Reading[], circuit: string): Map<string, Reading[]> {
   const map = new Map<string, Reading[]>()
-  for (const r of readings.toSorted((a, b) => Date.parse(a.at) - Date.parse(b.at))) if (r.circuit === circuit) map.set(r.test, [r, ...(map.get(r.test) ?? [])])
+  for (const r of readings.toSorted((a, b) => Date.parse(a.at) - Date.parse(b.at)))
+    if (r.circuit === circuit) map.set(r.test, [r, ...(map.get(r.test) ?? [])])
   return map
 }
 
@@ -66,18 +70,30 @@ export function readingsByTest(readings: readonly Reading[], circuit: string): M
  * Live steps stay shut until every isolation and dead test is met and nothing stops the job. A reading that was taken on
  * another way, or before cable or wiring was changed (`now` is what is there), does not stand.
  */
-export function judgeTests(tests: readonly Test[], readings: readonly Reading[], circuit: string, stop: string | null, now: Reading['on'] = null): TestReport {
+export function judgeTests(
+  tests: readonly Test[],
+  readings: readonly Reading[],
+  circuit: string,
+  stop: string | null,
+  now: Reading['on'] = null,
+): TestReport {
   const byTest = readingsByTest(readings, circuit)
   const judged = tests.map((test): Judged => {
     const [reading = null, ...earlier] = byTest.get(test.id) ?? []
     const stale = reading && now ? outdated(reading, test.phase, now) : null
     const judgement = judge(test, reading)
     // What was found wanting stays so until it is measured again; only what passed must have passed on what is there.
-    return { test, reading, earlier, ...(stale && judgement.verdict === 'met' ? { verdict: 'unknown' as const, message: stale } : judgement) }
+    return {
+      test,
+      reading,
+      earlier,
+      ...(stale && judgement.verdict === 'met' ? { verdict: 'unknown' as const, message: stale } : judgement),
+    }
   })
   const missing = (phase: Phase) => judged.filter((j) => j.test.phase === phase && !j.test.optional && j.verdict !== 'met')
   const met = (phase: Phase) => tests.length > 0 && missing(phase).length === 0
-  const shut = (before: Phase) => `${missing(before).length} of the ${before} steps ${missing(before).length === 1 ? 'is' : 'are'} not met: ${missing(before)[0]?.test.title ?? ''}`
+  const shut = (before: Phase) =>
+    `${missing(before).length} of the ${before} steps ${missing(before).length === 1 ? 'is' : 'are'} not met: ${missing(before)[0]?.test.title ?? ''}`
   const gates = phases.map((phase, i) => {
     const blocking = phases.slice(0, i).find((p) => !met(p))
     const why = stop ?? (tests.length === 0 ? 'the circuit is not worked out yet' : blocking ? shut(blocking) : '')

@@ -30,18 +30,62 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
   const breaker = result?.breakerA ? `${job.region === 'north-america' ? '' : design.breakerType}${result.breakerA} A` : null
   const cable = result?.size ? `${formatSize(result.size)} / ${formatSize(result.protectiveSize!)}` : null
   const list = (...lines: (string | null)[]) => lines.filter((l): l is string => l !== null && l !== '')
-  const remarks = ({ fitted }: EndReport) => fitted
-    ? wiringPlan(job.region, fitted, circuit.colours, result?.size ?? null, units).feed.filter((c) => c.remark && c.role !== 'pe').map((c) => `${colourName(c.colour)} is ${c.role === 'neutral' ? 'neutral' : words.line}`)
-    : []
+  const remarks = ({ fitted }: EndReport) =>
+    fitted
+      ? wiringPlan(job.region, fitted, circuit.colours, result?.size ?? null, units)
+          .feed.filter((c) => c.remark && c.role !== 'pe')
+          .map((c) => `${colourName(c.colour)} is ${c.role === 'neutral' ? 'neutral' : words.line}`)
+      : []
   const weakest = result?.weakestLink
-  const onPurpose = ({ fitted }: EndReport) => fitted && fitted.outlets > 0 && result?.breakerA && fitted.ratingA > result.breakerA && chosen.findings.some((f) => f.rule === 'outlet-larger-than-breaker') ? `Outlet ${formatA(fitted.ratingA)}, breaker ${result.breakerA} A, on purpose` : null
+  const onPurpose = ({ fitted }: EndReport) =>
+    fitted &&
+    fitted.outlets > 0 &&
+    result?.breakerA &&
+    fitted.ratingA > result.breakerA &&
+    chosen.findings.some((f) => f.rule === 'outlet-larger-than-breaker')
+      ? `Outlet ${formatA(fitted.ratingA)}, breaker ${result.breakerA} A, on purpose`
+      : null
   const heldToCord = weakest?.link === 'cord' ? `Cord is the weak link: ${formatA(weakest.ratingA)}` : null
-  const label = (place: LabelPlace, where: string, widthMm: number, heightMm: number, lines: string[]): Label => ({ id: `${circuit.id}-${place}`, place, where, widthMm, heightMm, lines })
+  const label = (place: LabelPlace, where: string, widthMm: number, heightMm: number, lines: string[]): Label => ({
+    id: `${circuit.id}-${place}`,
+    place,
+    where,
+    widthMm,
+    heightMm,
+    lines,
+  })
   return [
     label('cover-outside', 'Outside of the cover', 70, 18, list(from, breaker ? `${breaker}, ${circuit.load.volts ?? '?'} V` : null, load)),
-    ...ends.map((e, i) => ({ ...label('cover-inside', `Inside of the cover${e.where && `, ${e.where}`}`, 70, 36, list(circuit.name, `From ${from}`, cable && `${cable}${lengthM ? `, ${formatLength(lengthM, units)}` : circuit.points.length ? `, ${circuit.points.length} points` : ''}`, ...remarks(e), heldToCord, onPurpose(e), `${date}`)), id: `${circuit.id}-cover-inside${i === 0 ? '' : `-${i + 1}`}` })),
+    ...ends.map((e, i) => ({
+      ...label(
+        'cover-inside',
+        `Inside of the cover${e.where && `, ${e.where}`}`,
+        70,
+        36,
+        list(
+          circuit.name,
+          `From ${from}`,
+          cable &&
+            `${cable}${lengthM ? `, ${formatLength(lengthM, units)}` : circuit.points.length ? `, ${circuit.points.length} points` : ''}`,
+          ...remarks(e),
+          heldToCord,
+          onPurpose(e),
+          `${date}`,
+        ),
+      ),
+      id: `${circuit.id}-cover-inside${i === 0 ? '' : `-${i + 1}`}`,
+    })),
     label('cable-board', `Cable at the ${words.board}`, 60, 12, list(`${way}  ${load}`, cable)),
     label('cable-point', 'Cable at the point', 60, 12, list(`From ${from}`, date)),
-    label('board', `Entry at the ${words.board}`, 90, 12, list(`${way}  ${circuit.name}${load && load !== circuit.name ? `: ${load}` : ''}`, breaker && `${breaker}${design.residual.at === 'board' ? `, ${words.rcd} ${design.residual.ma} mA` : ''}`)),
+    label(
+      'board',
+      `Entry at the ${words.board}`,
+      90,
+      12,
+      list(
+        `${way}  ${circuit.name}${load && load !== circuit.name ? `: ${load}` : ''}`,
+        breaker && `${breaker}${design.residual.at === 'board' ? `, ${words.rcd} ${design.residual.ma} mA` : ''}`,
+      ),
+    ),
   ]
 }

@@ -15,8 +15,23 @@ import { circuitLabels } from './labels'
 import type { Test } from './tests'
 import { expectedWords, readingWords } from './words'
 
-const make = (demo: (typeof demoJobs)[number], more: Edit[] = []): Job => [...demo.edits, ...more].reduce((job, edit) => applyEdit(job, edit).job, newJob(demo.region, demo.title, demo.place))
-const reading = (test: string, value: number | null, mark: Reading['mark'] = null, id = test): Reading => ({ id, circuit: 'c1', point: null, test, value, mark, unit: '', at: '2026-11-20T08:00:00.000Z', by: 'x', instrument: '', note: '', corrects: null, on: null })
+const make = (demo: (typeof demoJobs)[number], more: Edit[] = []): Job =>
+  [...demo.edits, ...more].reduce((job, edit) => applyEdit(job, edit).job, newJob(demo.region, demo.title, demo.place))
+const reading = (test: string, value: number | null, mark: Reading['mark'] = null, id = test): Reading => ({
+  id,
+  circuit: 'c1',
+  point: null,
+  test,
+  value,
+  mark,
+  unit: '',
+  at: '2026-11-20T08:00:00.000Z',
+  by: 'x',
+  instrument: '',
+  note: '',
+  corrects: null,
+  on: null,
+})
 const [dairy, hall, honey] = demoJobs.map((d) => make(d)) as [Job, Job, Job]
 const plan = (job: Job) => evaluate(job, []).circuits[0]!.tests
 const find = (tests: readonly Test[], id: string) => tests.find((t) => t.id === id)!
@@ -84,12 +99,16 @@ describe('judging', () => {
     expect(judgeTests(tests, spoiled, 'c1', null).phase.live.open).toBe(false)
   })
   it('lets the newest reading stand and keeps the older ones', () => {
-    const j = judgeTests(tests, [reading('polarity', null, 'no', 'a'), reading('polarity', null, 'yes', 'b')], 'c1', null).judged.find((x) => x.test.id === 'polarity')!
+    const j = judgeTests(tests, [reading('polarity', null, 'no', 'a'), reading('polarity', null, 'yes', 'b')], 'c1', null).judged.find(
+      (x) => x.test.id === 'polarity',
+    )!
     expect(j.reading!.id).toBe('b')
     expect(j.earlier.map((r) => r.id)).toEqual(['a'])
   })
   it('never says safe', () => {
-    const said = JSON.stringify([dairy, hall, honey].map((job) => evaluate(job, [])).map((r) => [r.stages, r.circuits.map((c) => c.testReport)]))
+    const said = JSON.stringify(
+      [dairy, hall, honey].map((job) => evaluate(job, [])).map((r) => [r.stages, r.circuits.map((c) => c.testReport)]),
+    )
     expect(said).not.toMatch(/\bsafe\b/i)
   })
   it('is said in words', () => {
@@ -107,7 +126,12 @@ describe('labels', () => {
     expect(labels[1]!.lines.join(' ')).toMatch(/Cord is the weak link: 6 A/)
   })
   it('fit their size, and user text never becomes markup', () => {
-    const rude = circuitLabels({ ...honey, supply: { ...honey.supply, board: '<script>"&' } }, evaluate(honey, []).circuits[0]!, 'today', 'metric')
+    const rude = circuitLabels(
+      { ...honey, supply: { ...honey.supply, board: '<script>"&' } },
+      evaluate(honey, []).circuits[0]!,
+      'today',
+      'metric',
+    )
     const svg = svgSheetMm(rude.map(labelDrawing))
     expect(svg).not.toContain('<script>')
     expect(svg).toContain('&#60;script&#62;&#34;&#38;')
@@ -145,14 +169,20 @@ describe('tests of circuits with more than one point', () => {
   it('of a ring begin end to end, conductor by conductor', () => {
     const ring = reports(1)[2]!
     // 46 m once round: 7.41 and 12.10 mΩ/m.
-    expect(ring.tests.map((t) => t.id)).toEqual(expect.arrayContaining(['ring-line', 'ring-neutral', 'ring-protective', 'continuity-protective', 'zs']))
+    expect(ring.tests.map((t) => t.id)).toEqual(
+      expect.arrayContaining(['ring-line', 'ring-neutral', 'ring-protective', 'continuity-protective', 'zs']),
+    )
     expect(nominal(ring, 'ring-line')).toBeCloseTo((7.41 * 46) / 1000, 9)
     expect(nominal(ring, 'ring-neutral')).toBe(nominal(ring, 'ring-line'))
     expect(nominal(ring, 'ring-protective')).toBeCloseTo((12.1 * 46) / 1000, 9)
   })
 
   it('expect the farthest point’s loop, cold, as the design found it hot', () => {
-    for (const [i, at] of [[1, 2], [1, 3], [2, 2]] as const) {
+    for (const [i, at] of [
+      [1, 2],
+      [1, 3],
+      [2, 2],
+    ] as const) {
       const r = reports(i)[at]!
       const { zeOhm } = demo(i).supply
       const hot = r.chosen.layout!.worstLoop!.zsOhm! - zeOhm!

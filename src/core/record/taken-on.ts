@@ -14,7 +14,13 @@ export function takenOn(circuit: Circuit): NonNullable<Reading['on']> {
   const laid = {
     design: [cable, conductor, minSize, accessory, residual.at, circuit.behind, circuit.colours, circuit.kind],
     cables: circuit.cables.map((k) => [k.id, k.from.id, k.to.id, k.type, k.size, k.lengthM, k.stretches.map((s) => [s.place, s.lengthM])]),
-    points: (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => [p.id, p.accessory, p.fuseA, p.leg, p.guardsOn]),
+    points: (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => [
+      p.id,
+      p.accessory,
+      p.fuseA,
+      p.leg,
+      p.guardsOn,
+    ]),
   }
   return { way: `${circuit.board} ${circuit.way || 'no way'}`, laid: mark(JSON.stringify(laid)) }
 }

@@ -77,7 +77,14 @@ function around(nominal: number, what: string, working: Working): Expectation {
   }
 }
 
-const atMostV = (max: number): Expectation => ({ kind: 'range', nominal: 0, min: 0, max, tolerance: `up to ${max} V is taken as nothing`, working: null })
+const atMostV = (max: number): Expectation => ({
+  kind: 'range',
+  nominal: 0,
+  min: 0,
+  max,
+  tolerance: `up to ${max} V is taken as nothing`,
+  working: null,
+})
 
 interface SupplyBand {
   readonly low: number
@@ -95,7 +102,14 @@ const voltsByKey = remembered((key: string): Expectation => {
   const [region, volt] = key.split(' ') as [RegionId, string]
   const nominal = Number(volt)
   const band = supplyBands[region]
-  return { kind: 'range', nominal, min: nominal * band.low, max: nominal * band.high, tolerance: `${band.clause}: ${trim(nominal * band.low, 1)} to ${trim(nominal * band.high, 1)} V`, working: null }
+  return {
+    kind: 'range',
+    nominal,
+    min: nominal * band.low,
+    max: nominal * band.high,
+    tolerance: `${band.clause}: ${trim(nominal * band.low, 1)} to ${trim(nominal * band.high, 1)} V`,
+    working: null,
+  }
 })
 
 interface Pair {
@@ -123,7 +137,11 @@ const pairs = remembered((wired: Wired): readonly Pair[] => {
     const liveV = region === 'north-america' ? 120 : 230
     return [pair('l-n', line, neutral, liveV), pair('l-e', line, earth, liveV), pair('n-e', neutral, earth, 0)]
   }
-  const lineLine = [pair('l1-l2', `${line} 1`, `${line} 2`, 240), pair('l1-e', `${line} 1`, earth, 120), pair('l2-e', `${line} 2`, earth, 120)]
+  const lineLine = [
+    pair('l1-l2', `${line} 1`, `${line} 2`, 240),
+    pair('l1-e', `${line} 1`, earth, 120),
+    pair('l2-e', `${line} 2`, earth, 120),
+  ]
   if (system === 'line-line') return lineLine
   return [...lineLine, pair('l1-n', `${line} 1`, neutral, 120), pair('l2-n', `${line} 2`, neutral, 120), pair('n-e', neutral, earth, 0)]
 })
@@ -137,7 +155,8 @@ const isolationClause: Record<RegionId, string> = {
 type ProtectiveLoop = Working & { ohm: number }
 
 /** The point farthest from the board: by its loop, or by the cable to it where the loop is not asked for. */
-const farthest = (layout: LayoutReport | null): PointReport | null => layout?.points.toSorted((a, b) => (b.loopOhm ?? b.distanceM) - (a.loopOhm ?? a.distanceM))[0] ?? null
+const farthest = (layout: LayoutReport | null): PointReport | null =>
+  layout?.points.toSorted((a, b) => (b.loopOhm ?? b.distanceM) - (a.loopOhm ?? a.distanceM))[0] ?? null
 
 /** Line and protective conductor there and back, at 20 °C, worked out from the run as designed; to the farthest of several points. */
 function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit, layout: LayoutReport | null): ProtectiveLoop {
@@ -205,23 +224,62 @@ function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
     title,
     how: 'Both its ends out of the board; measure from one to the other. No reading at all is a ring that is broken.',
     unit: 'Ω',
-    expect: around(ohm, formatOhm(ohm), { title, result: formatOhm(ohm), formula: 'r × L / 1000 at 20 °C', numbers: `${metricRegions['united-kingdom'].milliOhmPerMetre20C[size]} mΩ/m × ${trim(lengthM, 2)} m / 1000 = ${trim(ohm, 4)} Ω`, inputs: [{ name: 'Once round', value: `${trim(lengthM, 2)} m` }], clauses: ['643.2.1; 433.1.204'] }),
+    expect: around(ohm, formatOhm(ohm), {
+      title,
+      result: formatOhm(ohm),
+      formula: 'r × L / 1000 at 20 °C',
+      numbers: `${metricRegions['united-kingdom'].milliOhmPerMetre20C[size]} mΩ/m × ${trim(lengthM, 2)} m / 1000 = ${trim(ohm, 4)} Ω`,
+      inputs: [{ name: 'Once round', value: `${trim(lengthM, 2)} m` }],
+      clauses: ['643.2.1; 433.1.204'],
+    }),
     clause: '643.2.1; OSG continuity of ring final circuit conductors',
   })
-  return [ends('ring-line', 'Ring end to end, line (r1)', expected.r1, r.size!), ends('ring-neutral', 'Ring end to end, neutral (rn)', expected.rn, r.size!), ends('ring-protective', 'Ring end to end, CPC (r2)', expected.r2, r.protectiveSize!)]
+  return [
+    ends('ring-line', 'Ring end to end, line (r1)', expected.r1, r.size!),
+    ends('ring-neutral', 'Ring end to end, neutral (rn)', expected.rn, r.size!),
+    ends('ring-protective', 'Ring end to end, CPC (r2)', expected.r2, r.protectiveSize!),
+  ]
 }
 
 const isolationTests = remembered((wired: Wired): readonly Test[] => {
   const [region] = readWired(wired)
   const clause = isolationClause[region]
   const proved = volts(region, region === 'north-america' ? 120 : 230)
-  const step = (id: string, title: string, how: string, unit: Test['unit'], expect: Expectation): Test => ({ id, phase: 'isolation', title, how, unit, expect, clause })
+  const step = (id: string, title: string, how: string, unit: Test['unit'], expect: Expectation): Test => ({
+    id,
+    phase: 'isolation',
+    title,
+    how,
+    unit,
+    expect,
+    clause,
+  })
   return [
-    step('iso-off', `Switch off the ${vocabularies[region].breaker} of this circuit`, 'Tell whoever uses the place first. What else goes dead?', '', confirm),
+    step(
+      'iso-off',
+      `Switch off the ${vocabularies[region].breaker} of this circuit`,
+      'Tell whoever uses the place first. What else goes dead?',
+      '',
+      confirm,
+    ),
     step('iso-lock', 'Lock it off and tag it', 'Your own lock, the key in your pocket, your name on the tag.', '', confirm),
-    step('iso-prove', 'Prove the tester on a known live source', 'Two-pole contact tester. A non-contact detector does not prove dead.', 'V', proved),
-    ...pairs(wired).map((p) => step(`iso-dead-${p.id}`, `Dead between ${p.a} and ${p.b}`, 'At the point of work, on bare metal.', 'V', atMostV(DEAD_V))),
-    step('iso-reprove', 'Prove the tester again', 'The same source. If it fails now, nothing above counts. After a break, do all of this again.', 'V', proved),
+    step(
+      'iso-prove',
+      'Prove the tester on a known live source',
+      'Two-pole contact tester. A non-contact detector does not prove dead.',
+      'V',
+      proved,
+    ),
+    ...pairs(wired).map((p) =>
+      step(`iso-dead-${p.id}`, `Dead between ${p.a} and ${p.b}`, 'At the point of work, on bare metal.', 'V', atMostV(DEAD_V)),
+    ),
+    step(
+      'iso-reprove',
+      'Prove the tester again',
+      'The same source. If it fails now, nothing above counts. After a break, do all of this again.',
+      'V',
+      proved,
+    ),
   ]
 })
 
@@ -233,7 +291,14 @@ const insulationTests = remembered((wired: Wired): readonly Test[] => {
     title: `Insulation, ${p.a} to ${p.b}`,
     how: 'Appliance unplugged, electronic devices out of circuit. 500 V DC.',
     unit: 'MΩ',
-    expect: { kind: 'range', nominal: null, min: 1, max: null, tolerance: 'at least 1 MΩ; a new circuit usually shows far more', working: null },
+    expect: {
+      kind: 'range',
+      nominal: null,
+      min: 1,
+      max: null,
+      tolerance: 'at least 1 MΩ; a new circuit usually shows far more',
+      working: null,
+    },
     clause: byRegion(region, 'Good practice, NFPA 70B; no minimum in NFPA 70', '643.3; Table 64', 'SANS 10142-1 insulation resistance'),
   }))
 })
@@ -251,7 +316,8 @@ const liveVoltTests = remembered((wired: Wired): readonly Test[] => {
   }))
 })
 
-const byRegion = (region: RegionId, na: string, uk: string, za: string): string => (region === 'north-america' ? na : region === 'united-kingdom' ? uk : za)
+const byRegion = (region: RegionId, na: string, uk: string, za: string): string =>
+  region === 'north-america' ? na : region === 'united-kingdom' ? uk : za
 
 function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test[] {
   const na = job.region === 'north-america'
@@ -283,13 +349,36 @@ function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop
   ]
   for (const [i, e] of endings.filter((x) => x.fitted.poles > 0).entries()) {
     const [at, poles, where] = [i ? `-${e.fitted.id}` : '', e.fitted.poles, whereEnding(e, endings)]
-    const test = { phase: 'dead', unit: '', expect: confirm, clause: code('404.20; 422.31', '643.10', 'SANS 10142-1 operation of switches') } as const
+    const test = {
+      phase: 'dead',
+      unit: '',
+      expect: confirm,
+      clause: code('404.20; 422.31', '643.10', 'SANS 10142-1 operation of switches'),
+    } as const
     tests.push(
-      { ...test, id: `switch-open${at}`, title: `${where && `${where}: `}${where ? 'open' : 'Open'}: no path through ${poles === 2 ? 'either pole' : 'the pole'}`, how: 'Meter across the device, contacts open.' },
-      { ...test, id: `switch-closed${at}`, title: `${where && `${where}: `}${where ? 'closed' : 'Closed'}: a path through ${poles === 2 ? 'both poles' : 'the pole'}`, how: 'Meter across the device, contacts closed.' },
+      {
+        ...test,
+        id: `switch-open${at}`,
+        title: `${where && `${where}: `}${where ? 'open' : 'Open'}: no path through ${poles === 2 ? 'either pole' : 'the pole'}`,
+        how: 'Meter across the device, contacts open.',
+      },
+      {
+        ...test,
+        id: `switch-closed${at}`,
+        title: `${where && `${where}: `}${where ? 'closed' : 'Closed'}: a path through ${poles === 2 ? 'both poles' : 'the pole'}`,
+        how: 'Meter across the device, contacts closed.',
+      },
     )
   }
-  tests.push({ id: 'covers', phase: 'dead', title: 'Covers on, nothing left in the box or board', how: 'Before anything is switched on.', unit: '', expect: confirm, clause: code('110.27; 408.7', '416.2; 526.5', 'SANS 10142-1 enclosures') })
+  tests.push({
+    id: 'covers',
+    phase: 'dead',
+    title: 'Covers on, nothing left in the box or board',
+    how: 'Before anything is switched on.',
+    unit: '',
+    expect: confirm,
+    clause: code('110.27; 408.7', '416.2; 526.5', 'SANS 10142-1 enclosures'),
+  })
   return tests
 }
 
@@ -300,7 +389,16 @@ function loopTest(job: Installation, circuit: Circuit, r: SelectedCircuit, loop:
   const guarded = design.residual.at === 'board'
   const limit = guarded ? maxRcdZs(region, design.residual.ma) : maxBreakerZs(region, design.breakerType, r.breakerA) * COLD_LIMIT_FACTOR
   const ze = job.supply.zeOhm
-  const expected = ze === null ? null : around(ze + loop.ohm, 'Ze + (R1 + R2) cold', { ...loop, title: 'Zs, cold', formula: 'Ze + (r1 + r2) × L / 1000', numbers: `${trim(ze, 3)} + ${trim(loop.ohm, 4)} = ${trim(ze + loop.ohm, 4)} Ω`, result: formatOhm(ze + loop.ohm) })
+  const expected =
+    ze === null
+      ? null
+      : around(ze + loop.ohm, 'Ze + (R1 + R2) cold', {
+          ...loop,
+          title: 'Zs, cold',
+          formula: 'Ze + (r1 + r2) × L / 1000',
+          numbers: `${trim(ze, 3)} + ${trim(loop.ohm, 4)} = ${trim(ze + loop.ohm, 4)} Ω`,
+          result: formatOhm(ze + loop.ohm),
+        })
   const range = expected?.kind === 'range' ? expected : null
   return {
     id: 'zs',
@@ -354,7 +452,14 @@ function liveTests(job: Installation, circuit: Circuit, r: SelectedCircuit, prot
             title: `${name}: time to trip at ${trim(design.residual.ma, 0)} mA`,
             how: 'Alternating current test at the rated residual current. Warn people: the circuit goes dead.',
             unit: 'ms',
-            expect: { kind: 'range', nominal: null, min: 0, max: 300, tolerance: 'at most 300 ms at rated residual current', working: null },
+            expect: {
+              kind: 'range',
+              nominal: null,
+              min: 0,
+              max: 300,
+              tolerance: 'at most 300 ms at rated residual current',
+              working: null,
+            },
             clause: code('', '643.7.1; 643.8; BS EN 61008-1', 'SANS 10142-1; IEC 61008-1'),
           } as Test,
         ]
@@ -376,15 +481,35 @@ function liveTests(job: Installation, circuit: Circuit, r: SelectedCircuit, prot
       clause: code('210.19(A)', '311.1', 'SANS 10142-1 load'),
       optional: true,
     },
-    { id: 'finish', phase: 'live', title: 'Plate level, flush and clean', how: 'Level on it, screw slots in line. It is what the customer sees.', unit: '', expect: confirm, clause: code('314.20; 110.12', '134.1.1', 'Good workmanship'), optional: true },
+    {
+      id: 'finish',
+      phase: 'live',
+      title: 'Plate level, flush and clean',
+      how: 'Level on it, screw slots in line. It is what the customer sees.',
+      unit: '',
+      expect: confirm,
+      clause: code('314.20; 110.12', '134.1.1', 'Good workmanship'),
+      optional: true,
+    },
   ]
 }
 
 /** The tests for a circuit in the order they are made. Empty until the circuit is worked out. */
 export function testPlan(job: Installation, circuit: Circuit, result: SelectedCircuit | null, layout: LayoutReport | null = null): Test[] {
   const design = chosenDesign(circuit)
-  if (!result?.size || runLengthM(circuit, design) === null || (circuit.points.length > 0 && !layout) || (circuit.kind !== 'feeder' && !allEndsChosen(circuit, design))) return []
+  if (
+    !result?.size ||
+    runLengthM(circuit, design) === null ||
+    (circuit.points.length > 0 && !layout) ||
+    (circuit.kind !== 'feeder' && !allEndsChosen(circuit, design))
+  )
+    return []
   const loop = protectiveLoop(job, circuit, result, layout)
   const [off, ...isolation] = isolationTests(wiredOf(job, circuit))
-  return [circuit.way ? { ...off!, title: `Switch off way ${circuit.way}` } : off!, ...isolation, ...deadTests(job, circuit, result, loop), ...liveTests(job, circuit, result, loop)]
+  return [
+    circuit.way ? { ...off!, title: `Switch off way ${circuit.way}` } : off!,
+    ...isolation,
+    ...deadTests(job, circuit, result, loop),
+    ...liveTests(job, circuit, result, loop),
+  ]
 }

@@ -8,7 +8,8 @@ const number = (v: number, unit: string): string => (unit === 'Ω' ? formatOhm(v
 export function expectedWords({ expect, unit }: Test): string {
   if (expect.kind === 'confirm') return 'done'
   const { min, max, nominal } = expect
-  if (min !== null && max !== null && min > 0) return nominal === null ? `${number(min, unit)} to ${number(max, unit)}` : `${number(nominal, unit)} (${trim(min, 2)}–${trim(max, 2)})`
+  if (min !== null && max !== null && min > 0)
+    return nominal === null ? `${number(min, unit)} to ${number(max, unit)}` : `${number(nominal, unit)} (${trim(min, 2)}–${trim(max, 2)})`
   if (max !== null) return nominal ? `${number(nominal, unit)} (up to ${trim(max, 2)})` : `up to ${number(max, unit)}`
   return min === null ? '' : `at least ${number(min, unit)}`
 }

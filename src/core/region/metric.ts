@@ -95,8 +95,7 @@ export const unitedKingdom: MetricRegion = {
   plugFusesA: uk.plugAndSpurFusesA,
 }
 
-const zaColumns = (methods: readonly string[]) =>
-  methods.map((m) => za.ampacity.methods.indexOf(m as (typeof za.ampacity.methods)[number]))
+const zaColumns = (methods: readonly string[]) => methods.map((m) => za.ampacity.methods.indexOf(m as (typeof za.ampacity.methods)[number]))
 
 const zaCable = (methods: readonly string[]): MetricCable => ({
   clause: za.ampacity.clause,

@@ -49,8 +49,7 @@ export const naBreakerRatingsA: readonly number[] = t.standardOvercurrentRatings
 
 const smallConductor: Record<ConductorMetal, Readonly<Record<string, number>>> = t.smallConductorLimitA
 /** 240.4(D): the largest breaker for a small conductor; undefined where none is set. */
-export const naSmallConductorLimitA = (metal: ConductorMetal, size: string): number | undefined =>
-  smallConductor[metal][size]
+export const naSmallConductorLimitA = (metal: ConductorMetal, size: string): number | undefined => smallConductor[metal][size]
 
 /** Table 250.122: the copper equipment grounding conductor for a breaker rating. */
 export function naGroundingSize(breakerA: number): string {

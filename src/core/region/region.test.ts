@@ -1,7 +1,19 @@
 import { describe, expect, it } from 'vitest'
 import { cableConductors, wireColours } from './colours'
 import { metricRegions, stepFactor } from './metric'
-import { naAmbientFactor, naAmpacityA, naCables, naCableSizes, naCircularMils, naGroundingSize, naGroupingFactor, naOhmPerKft, naReceptaclesOnBreaker, naSizes, naSmallConductorLimitA } from './north-america'
+import {
+  naAmbientFactor,
+  naAmpacityA,
+  naCables,
+  naCableSizes,
+  naCircularMils,
+  naGroundingSize,
+  naGroupingFactor,
+  naOhmPerKft,
+  naReceptaclesOnBreaker,
+  naSizes,
+  naSmallConductorLimitA,
+} from './north-america'
 import { regionIds } from './types'
 import { cableNames, methodNames, vocabularies } from './vocabulary'
 
@@ -21,8 +33,19 @@ describe('the North American tables', () => {
     expect(naAmbientFactor(55, 60)).toBe(0.41)
     expect(naAmbientFactor(55.1, 60)).toBeUndefined()
     expect(naAmbientFactor(86, 90)).toBeUndefined()
-    expect([3, 4, 6, 7, 9, 10, 20, 21, 30, 31, 40, 41].map(naGroupingFactor)).toEqual([1, 0.8, 0.8, 0.7, 0.7, 0.5, 0.5, 0.45, 0.45, 0.4, 0.4, 0.35])
-    expect([15, 20, 21, 60, 61, 100, 101, 200].map(naGroundingSize)).toEqual(['14 AWG', '12 AWG', '10 AWG', '10 AWG', '8 AWG', '8 AWG', '6 AWG', '6 AWG'])
+    expect([3, 4, 6, 7, 9, 10, 20, 21, 30, 31, 40, 41].map(naGroupingFactor)).toEqual([
+      1, 0.8, 0.8, 0.7, 0.7, 0.5, 0.5, 0.45, 0.45, 0.4, 0.4, 0.35,
+    ])
+    expect([15, 20, 21, 60, 61, 100, 101, 200].map(naGroundingSize)).toEqual([
+      '14 AWG',
+      '12 AWG',
+      '10 AWG',
+      '10 AWG',
+      '8 AWG',
+      '8 AWG',
+      '6 AWG',
+      '6 AWG',
+    ])
   })
   it('non-metallic cable stops at 2 AWG and has no small aluminium', () => {
     expect(naCableSizes('nm-b', 'copper').at(-1)).toBe('2 AWG')

@@ -16,7 +16,8 @@ describe('words that hold in every world', () => {
     for (const [everywhere, there] of said) expect(inRegion('north-america', everywhere)).toBe(there)
   })
   it('are left as they are elsewhere, and where nothing is said otherwise', () => {
-    for (const region of ['united-kingdom', 'southern-africa'] as const) expect(inRegion(region, 'Earth, aluminium, colour')).toBe('Earth, aluminium, colour')
+    for (const region of ['united-kingdom', 'southern-africa'] as const)
+      expect(inRegion(region, 'Earth, aluminium, colour')).toBe('Earth, aluminium, colour')
     expect(inRegion('north-america', 'An earthenware tile, unearthed')).toBe('An earthenware tile, unearthed')
   })
 })

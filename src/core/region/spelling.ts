@@ -16,4 +16,5 @@ const american: readonly (readonly [said: RegExp, instead: string])[] = [
 ]
 
 /** A sentence that holds in every world, in the words of one. */
-export const inRegion = (region: RegionId, words: string): string => (region === 'north-america' ? american.reduce((said, [from, to]) => said.replace(from, to), words) : words)
+export const inRegion = (region: RegionId, words: string): string =>
+  region === 'north-america' ? american.reduce((said, [from, to]) => said.replace(from, to), words) : words

@@ -27,19 +27,24 @@ function ofEach({ endings }: CircuitFacts, say: (ending: Ending) => string | nul
   })
   return said.length ? said.join(' ') : null
 }
-const givesV = (region: CircuitFacts['job']['region'], { system }: Accessory): readonly number[] => (system === 'line-neutral' ? [region === 'north-america' ? 120 : 230] : system === 'line-line' ? [240] : [120, 240])
-const largerOnPurpose = (f: CircuitFacts, { fitted }: Ending): boolean => fitted.outlets > 0 && fitted.ratingA > 16 && f.result?.breakerA != null && fitted.ratingA > f.result.breakerA
+const givesV = (region: CircuitFacts['job']['region'], { system }: Accessory): readonly number[] =>
+  system === 'line-neutral' ? [region === 'north-america' ? 120 : 230] : system === 'line-line' ? [240] : [120, 240]
+const largerOnPurpose = (f: CircuitFacts, { fitted }: Ending): boolean =>
+  fitted.outlets > 0 && fitted.ratingA > 16 && f.result?.breakerA != null && fitted.ratingA > f.result.breakerA
 const worlds = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
 const metric = (uk: string, za: string) => ({ 'united-kingdom': uk, 'southern-africa': za })
 
 /** Least current at which the magnetic release may act, in times the rating: the lower end of each type's band (IEC 60898-1); North American frames, usual. */
-export const magneticFrom = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number => (job.region === 'north-america' ? 8 : { B: 3, C: 5, D: 10 }[design.breakerType])
-export const magneticSure = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number => (job.region === 'north-america' ? 12 : metricRegions[job.region].magneticMultiple[design.breakerType])
+export const magneticFrom = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number =>
+  job.region === 'north-america' ? 8 : { B: 3, C: 5, D: 10 }[design.breakerType]
+export const magneticSure = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number =>
+  job.region === 'north-america' ? 12 : metricRegions[job.region].magneticMultiple[design.breakerType]
 
 /** Rushes shorter than this are judged by makers’ tables, not by the magnetic band. */
 const BRIEF_S = 0.01
 
-const largerWords = ({ result }: CircuitFacts, { fitted }: Ending): string => `The outlet is rated ${formatA(fitted.ratingA)} and the breaker ${result!.breakerA!} A, on purpose: the label inside the cover says so, so that nobody “corrects” the breaker before the cable and cord allow it.`
+const largerWords = ({ result }: CircuitFacts, { fitted }: Ending): string =>
+  `The outlet is rated ${formatA(fitted.ratingA)} and the breaker ${result!.breakerA!} A, on purpose: the label inside the cover says so, so that nobody “corrects” the breaker before the cable and cord allow it.`
 
 type Judged = Pick<Finding, 'severity' | 'message'>
 
@@ -50,17 +55,30 @@ function judgeFuse({ job }: CircuitFacts, fuseA: number | null, amps: number, co
   // Where fuses of connection units are not listed, only what the fuse carries is judged.
   const sizesA = metricRegions[job.region as MetricRegionId].plugFusesA
   const fitting = sizesA.filter((x) => withinNominal(x, amps) && (cordA === null || atMost(x, cordA)))
-  const advice = fitting.length ? `Fit ${fitting[0]} A.` : sizesA.length ? 'No listed fuse suits both: fit a heavier cord, or another connection.' : 'Fit one that carries it, if its cable allows.'
-  if (!withinNominal(fuseA, amps)) return error(`A fuse of ${fuseA} A carries less than the ${formatA(amps)} it feeds and will blow. ${advice}`)
-  if (cordA !== null && !atMost(fuseA, cordA)) return error(`A fuse of ${fuseA} A does not protect a cord good for ${formatA(cordA)}. ${advice}`)
-  return unit && fitting[0] !== undefined && fuseA > fitting[0] ? { severity: 'note', message: `A fuse of ${fuseA} A protects it; ${fitting[0]} A carries ${formatA(amps)} and protects it better.` } : null
+  const advice = fitting.length
+    ? `Fit ${fitting[0]} A.`
+    : sizesA.length
+      ? 'No listed fuse suits both: fit a heavier cord, or another connection.'
+      : 'Fit one that carries it, if its cable allows.'
+  if (!withinNominal(fuseA, amps))
+    return error(`A fuse of ${fuseA} A carries less than the ${formatA(amps)} it feeds and will blow. ${advice}`)
+  if (cordA !== null && !atMost(fuseA, cordA))
+    return error(`A fuse of ${fuseA} A does not protect a cord good for ${formatA(cordA)}. ${advice}`)
+  return unit && fitting[0] !== undefined && fuseA > fitting[0]
+    ? { severity: 'note', message: `A fuse of ${fuseA} A protects it; ${fitting[0]} A carries ${formatA(amps)} and protects it better.` }
+    : null
 }
 
 /** A plug with a fuse in it that somebody chose. */
-const fusedPlug = ({ circuit, design, endings }: CircuitFacts): boolean => circuit.points.length === 0 && design.fuseA !== null && circuit.load.connection === 'plug' && endings.some((e) => e.fitted.outlets > 0 && e.fitted.shutters)
+const fusedPlug = ({ circuit, design, endings }: CircuitFacts): boolean =>
+  circuit.points.length === 0 &&
+  design.fuseA !== null &&
+  circuit.load.connection === 'plug' &&
+  endings.some((e) => e.fitted.outlets > 0 && e.fitted.shutters)
 
 /** Watts of a point and of all that hangs on it. */
-const hangingW = (points: readonly CircuitPoint[], p: CircuitPoint): number => points.reduce((sum, c) => (c.from === p.id ? sum + hangingW(points, c) : sum), p.watts ?? 0)
+const hangingW = (points: readonly CircuitPoint[], p: CircuitPoint): number =>
+  points.reduce((sum, c) => (c.from === p.id ? sum + hangingW(points, c) : sum), p.watts ?? 0)
 
 /** Rules on load, cable, accessory, cord and fuse. */
 export const circuitRules: readonly Rule[] = [
@@ -74,8 +92,12 @@ export const circuitRules: readonly Rule[] = [
     raised: (f) =>
       ofEach(f, ({ fitted, points }) => {
         const offered = givesV(f.job.region, fitted)
-        const wrong = (points.length ? points : [null]).map((p) => voltsAt(f.circuit, p)).find((volts) => !offered.some((v) => Math.abs(volts - v) <= 0.15 * v))
-        return wrong === undefined ? null : `The appliance wants ${formatV(wrong)} and the ${fitted.name} gives ${offered.map(formatV).join(' and ')}. Choose another ${fitted.outlets ? 'outlet' : 'accessory'}, or check the nameplate.`
+        const wrong = (points.length ? points : [null])
+          .map((p) => voltsAt(f.circuit, p))
+          .find((volts) => !offered.some((v) => Math.abs(volts - v) <= 0.15 * v))
+        return wrong === undefined
+          ? null
+          : `The appliance wants ${formatV(wrong)} and the ${fitted.name} gives ${offered.map(formatV).join(' and ')}. Choose another ${fitted.outlets ? 'outlet' : 'accessory'}, or check the nameplate.`
       }),
   },
   {
@@ -85,7 +107,8 @@ export const circuitRules: readonly Rule[] = [
     severity: 'warning',
     looksAt: [],
     applies: (f) => f.circuit.load.connection === 'plug' && f.endings.length > 0 && f.endings.every((e) => e.fitted.kind === 'switch'),
-    raised: (f) => `The appliance comes with a plug and the ${f.endings[0]!.fitted.name} has nowhere to put it. Fit an outlet, or say that it is connected permanently.`,
+    raised: (f) =>
+      `The appliance comes with a plug and the ${f.endings[0]!.fitted.name} has nowhere to put it. Fit an outlet, or say that it is connected permanently.`,
   },
   {
     id: 'terminal-too-small',
@@ -97,7 +120,9 @@ export const circuitRules: readonly Rule[] = [
     raised: (f) =>
       ofEach(f, ({ fitted, points }) => {
         const size = (points.length ? points : [null]).map((p) => p?.size ?? f.result!.size!).find((s) => isLarger(s, fitted.largestSize))
-        return size === undefined ? null : `The terminals of the ${fitted.name} take up to ${formatSize(fitted.largestSize)} and the cable is ${formatSize(size)}. Choose an accessory with larger terminals, or join to a smaller tail in a box where the breaker allows it.`
+        return size === undefined
+          ? null
+          : `The terminals of the ${fitted.name} take up to ${formatSize(fitted.largestSize)} and the cable is ${formatSize(size)}. Choose an accessory with larger terminals, or join to a smaller tail in a box where the breaker allows it.`
       }),
   },
   {
@@ -113,7 +138,11 @@ export const circuitRules: readonly Rule[] = [
       // The lowest rated is judged with the chain; where no receptacle is allowed that says it all.
       const lowest = Math.min(...f.endings.flatMap((e) => (e.fitted.outlets > 0 ? [e.fitted.ratingA] : [])))
       if (allowed.length === 0) return null
-      return ofEach(f, ({ fitted }) => (fitted.outlets === 0 || fitted.ratingA === lowest || allowed.includes(fitted.ratingA) ? null : `A ${breakerA} A circuit with several outlets takes outlets of ${allowed.join(' or ')} A, not ${formatA(fitted.ratingA)}. Change it, or give it a circuit of its own.`))
+      return ofEach(f, ({ fitted }) =>
+        fitted.outlets === 0 || fitted.ratingA === lowest || allowed.includes(fitted.ratingA)
+          ? null
+          : `A ${breakerA} A circuit with several outlets takes outlets of ${allowed.join(' or ')} A, not ${formatA(fitted.ratingA)}. Change it, or give it a circuit of its own.`,
+      )
     },
   },
   {
@@ -146,11 +175,21 @@ export const circuitRules: readonly Rule[] = [
       const rating = f.result!.breakerA!
       if (start.amps < magneticFrom(f) * rating) return null
       // A rush shorter than the release needs is the makers’ to judge: how many of theirs go on one breaker.
-      if (start.seconds < BRIEF_S) return { severity: start.given ? 'warning' : 'note', message: `${what} draws about ${formatA(start.amps)} for ${trim(1000 * start.seconds, 0)} ms${start.given ? '' : ' (the usual factor for its kind)'}, which a ${rating} A breaker may or may not ride through. The maker of the lamps or drivers says how many go on one breaker of its type.` }
-      const remedy = f.job.region === 'north-america' ? 'Motors may have a larger inverse-time breaker, up to 250 % of their current, where the cable is kept; or soften the start.' : 'Take a breaker of the next type, with the loop checked again, or soften the start.'
+      if (start.seconds < BRIEF_S)
+        return {
+          severity: start.given ? 'warning' : 'note',
+          message: `${what} draws about ${formatA(start.amps)} for ${trim(1000 * start.seconds, 0)} ms${start.given ? '' : ' (the usual factor for its kind)'}, which a ${rating} A breaker may or may not ride through. The maker of the lamps or drivers says how many go on one breaker of its type.`,
+        }
+      const remedy =
+        f.job.region === 'north-america'
+          ? 'Motors may have a larger inverse-time breaker, up to 250 % of their current, where the cable is kept; or soften the start.'
+          : 'Take a breaker of the next type, with the loop checked again, or soften the start.'
       const figure = start.given ? '' : ' (the usual factor for its kind; read the nameplate)'
       return start.amps >= magneticSure(f) * rating
-        ? { severity: 'error', message: `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} trips from ${formatA(magneticSure(f) * rating)}: it will not start. ${remedy}` }
+        ? {
+            severity: 'error',
+            message: `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} trips from ${formatA(magneticSure(f) * rating)}: it will not start. ${remedy}`,
+          }
         : `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} may trip from ${formatA(magneticFrom(f) * rating)}. ${remedy}`
     },
   },
@@ -169,7 +208,8 @@ export const circuitRules: readonly Rule[] = [
     clause: metric('533.1; 559.5; BS 1362', 'SANS 10142-1 overload protection'),
     severity: 'error',
     looksAt: ['load'],
-    applies: (f) => f.endings.some((e) => e.fitted.kind === 'connection-unit') || f.circuit.points.some((p) => p.fuseA !== null) || fusedPlug(f),
+    applies: (f) =>
+      f.endings.some((e) => e.fitted.kind === 'connection-unit') || f.circuit.points.some((p) => p.fuseA !== null) || fusedPlug(f),
     raised: (f) => {
       const { circuit, design } = f
       if (circuit.points.length === 0) return judgeFuse(f, design.fuseA, f.worked.load!.amps, design.cordA, !fusedPlug(f))
@@ -182,7 +222,15 @@ export const circuitRules: readonly Rule[] = [
           return judged ? [{ ...judged, message: `${p.name}: ${judged.message}` }] : []
         })
       const gravest = severities.find((s) => said.some((x) => x.severity === s))
-      return gravest ? { severity: gravest, message: said.filter((x) => x.severity === gravest).map((x) => x.message).join(' ') } : null
+      return gravest
+        ? {
+            severity: gravest,
+            message: said
+              .filter((x) => x.severity === gravest)
+              .map((x) => x.message)
+              .join(' '),
+          }
+        : null
     },
   },
   {
@@ -195,11 +243,19 @@ export const circuitRules: readonly Rule[] = [
     raised: (f) => {
       const ext = f.design.extension!
       const { amps } = f.worked.load!
-      if (f.circuit.load.connection === 'fixed') return 'An extension cord feeds fixed equipment: put an outlet or a connection where it stands, in fixed wiring.'
-      if (!atLeast(ext.ratingA, amps)) return `The extension cord is good for ${formatA(ext.ratingA)} and ${formatA(amps)} go through it. Take a heavier one, unwound, or put an outlet nearer.`
+      if (f.circuit.load.connection === 'fixed')
+        return 'An extension cord feeds fixed equipment: put an outlet or a connection where it stands, in fixed wiring.'
+      if (!atLeast(ext.ratingA, amps))
+        return `The extension cord is good for ${formatA(ext.ratingA)} and ${formatA(amps)} go through it. Take a heavier one, unwound, or put an outlet nearer.`
       const drop = extensionDropPercent(f, amps)
-      if (f.circuit.load.continuous) return { severity: 'warning', message: 'What runs for hours on an extension cord asks for an outlet where it stands.' }
-      return drop !== null && drop > 3 ? { severity: 'warning', message: `The extension cord alone loses ${trim(drop, 1)} % of the voltage. A thicker or shorter one, or an outlet nearer.` } : null
+      if (f.circuit.load.continuous)
+        return { severity: 'warning', message: 'What runs for hours on an extension cord asks for an outlet where it stands.' }
+      return drop !== null && drop > 3
+        ? {
+            severity: 'warning',
+            message: `The extension cord alone loses ${trim(drop, 1)} % of the voltage. A thicker or shorter one, or an outlet nearer.`,
+          }
+        : null
     },
   },
   {
@@ -212,7 +268,9 @@ export const circuitRules: readonly Rule[] = [
     raised: (f) => {
       const spaces = f.circuit.way.match(/\d+/g)?.map(Number) ?? []
       if (spaces.length === 2 && Math.abs(spaces[0]! - spaces[1]!) === 2) return null
-      return spaces.length === 2 ? `Spaces ${spaces.join(' and ')} are not one above the other: both lines may stand on one leg and the neutral then carries their sum. Take two spaces in one column with a two-pole breaker.` : 'It needs two spaces in one column and a two-pole breaker or a listed handle tie, so that both lines open together.'
+      return spaces.length === 2
+        ? `Spaces ${spaces.join(' and ')} are not one above the other: both lines may stand on one leg and the neutral then carries their sum. Take two spaces in one column with a two-pole breaker.`
+        : 'It needs two spaces in one column and a two-pole breaker or a listed handle tie, so that both lines open together.'
     },
   },
   {
@@ -224,8 +282,14 @@ export const circuitRules: readonly Rule[] = [
     applies: (f) => f.worked.layout?.linesA != null && f.result?.ampacityA != null,
     raised: (f) => {
       const { A, B, neutral } = f.worked.layout!.linesA!
-      if (!atMost(neutral, f.result!.ampacityA!)) return `The neutral carries ${formatA(neutral)} (${formatA(A)} on one line, ${formatA(B)} on the other) and is good for ${formatA(f.result!.ampacityA!)}.`
-      return A + B > 0 && Math.min(A, B) < 0.2 * Math.max(A, B) ? { severity: 'warning', message: `Nearly all of it is on one line (${formatA(A)} and ${formatA(B)}): move points across, or the second line serves nothing.` } : null
+      if (!atMost(neutral, f.result!.ampacityA!))
+        return `The neutral carries ${formatA(neutral)} (${formatA(A)} on one line, ${formatA(B)} on the other) and is good for ${formatA(f.result!.ampacityA!)}.`
+      return A + B > 0 && Math.min(A, B) < 0.2 * Math.max(A, B)
+        ? {
+            severity: 'warning',
+            message: `Nearly all of it is on one line (${formatA(A)} and ${formatA(B)}): move points across, or the second line serves nothing.`,
+          }
+        : null
     },
   },
   {
@@ -235,7 +299,10 @@ export const circuitRules: readonly Rule[] = [
     severity: 'note',
     looksAt: [],
     applies: (f) => f.circuit.kind === 'feeder',
-    raised: (f) => (f.job.region === 'north-america' ? 'Four wires: two lines, neutral, equipment ground. At the sub-panel the neutral bar floats and the grounds have a bar of their own; the bonding screw stays out.' : 'Neutral and earth stay apart at the sub-board; only the supply joins them.'),
+    raised: (f) =>
+      f.job.region === 'north-america'
+        ? 'Four wires: two lines, neutral, equipment ground. At the sub-panel the neutral bar floats and the grounds have a bar of their own; the bonding screw stays out.'
+        : 'Neutral and earth stay apart at the sub-board; only the supply joins them.',
   },
   {
     id: 'total-drop',
@@ -264,12 +331,18 @@ export const circuitRules: readonly Rule[] = [
       const fed = fedBy(f.job, f.circuit)
       const watts = fed.map(nameplateW)
       const unknown = fed.filter((_, i) => watts[i] === null)
-      if (unknown.length) return { severity: 'unknown', message: `What ${listed(unknown.map((c) => c.name))} draws is not known, so whether the feeder carries all that hangs on it is not judged.` }
+      if (unknown.length)
+        return {
+          severity: 'unknown',
+          message: `What ${listed(unknown.map((c) => c.name))} draws is not known, so whether the feeder carries all that hangs on it is not judged.`,
+        }
       const legs = f.job.region === 'north-america' ? plannedLegs(f.job, f.circuit) : null
       const amps = legs ? Math.max(legs.A, legs.B) : watts.reduce<number>((sum, w) => sum + w!, 0) / f.circuit.load.volts!
       const made = f.worked.load!.nameplateA
       if (atMost(amps, made)) return null
-      const how = legs ? ` on leg ${legs.A > legs.B ? 'A' : 'B'} if all runs at once, and ${formatA(Math.min(legs.A, legs.B))} on the other` : ` if all runs at once${f.job.region === 'north-america' ? ' and the lines are balanced' : ''}`
+      const how = legs
+        ? ` on leg ${legs.A > legs.B ? 'A' : 'B'} if all runs at once, and ${formatA(Math.min(legs.A, legs.B))} on the other`
+        : ` if all runs at once${f.job.region === 'north-america' ? ' and the lines are balanced' : ''}`
       return `What hangs on it draws ${formatA(amps)}${how}; it is made for ${formatA(made)}. Make it for more${legs ? ', or move a circuit across' : ''}, unless they never run together.`
     },
   },
@@ -280,14 +353,25 @@ export const circuitRules: readonly Rule[] = [
     severity: 'unknown',
     looksAt: [],
     applies: (f) => f.result?.breakerA != null,
-    raised: (f) => (f.result!.breakerA! > (f.job.region === 'north-america' ? 100 : 63) ? `A ${f.result!.breakerA} A circuit is beyond what is checked here (${f.job.region === 'north-america' ? 100 : 63} A). Have it designed by somebody licensed for it.` : null),
+    raised: (f) =>
+      f.result!.breakerA! > (f.job.region === 'north-america' ? 100 : 63)
+        ? `A ${f.result!.breakerA} A circuit is beyond what is checked here (${f.job.region === 'north-america' ? 100 : 63} A). Have it designed by somebody licensed for it.`
+        : null,
   },
 ]
 
 function extensionDropPercent({ job, circuit, design }: CircuitFacts, amps: number): number | null {
   const ext = design.extension!
   try {
-    return voltageDrop({ region: job.region, size: ext.size, conductor: 'copper', lengthM: ext.lengthM, currentA: amps, systemV: circuit.load.volts!, ...(job.region === 'united-kingdom' ? { ring: false } : {}) } as Parameters<typeof voltageDrop>[0]).dropPercent
+    return voltageDrop({
+      region: job.region,
+      size: ext.size,
+      conductor: 'copper',
+      lengthM: ext.lengthM,
+      currentA: amps,
+      systemV: circuit.load.volts!,
+      ...(job.region === 'united-kingdom' ? { ring: false } : {}),
+    } as Parameters<typeof voltageDrop>[0]).dropPercent
   } catch {
     return null
   }

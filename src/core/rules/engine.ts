@@ -33,10 +33,22 @@ export interface Fact {
 /** Facts by name; null means not known. */
 export const facts = {
   premises: { of: ({ job }) => job.brief.premises, ask: 'what kind of premises it is: say so in the brief' },
-  ze: { of: ({ job }) => job.supply.zeOhm, ask: ({ fed }) => (fed ? `the loop at the end of ${fed.name}: it comes with the feeder once that is worked out, and with Ze at the supply` : 'Ze at the board: measure it and enter it under the supply') },
+  ze: {
+    of: ({ job }) => job.supply.zeOhm,
+    ask: ({ fed }) =>
+      fed
+        ? `the loop at the end of ${fed.name}: it comes with the feeder once that is worked out, and with Ze at the supply`
+        : 'Ze at the board: measure it and enter it under the supply',
+  },
   psc: { of: ({ job }) => job.supply.pscKa, ask: 'the prospective fault current at the board: measure it or ask the supplier' },
   breaking: { of: ({ design }) => design.breakingKa, ask: 'what the breaker can break: read the kA marked on it' },
-  upstream: { of: ({ job }) => job.supply.upstream, ask: ({ fed }) => (fed ? `the breaker of ${fed.name}: it is not worked out yet` : 'what device stands ahead of the board: look, and enter it under protection') },
+  upstream: {
+    of: ({ job }) => job.supply.upstream,
+    ask: ({ fed }) =>
+      fed
+        ? `the breaker of ${fed.name}: it is not worked out yet`
+        : 'what device stands ahead of the board: look, and enter it under protection',
+  },
   breaker: { of: ({ result }) => result?.breakerA ?? null, ask: 'the breaker: the circuit is not worked out yet' },
   feederDrop: { of: ({ fed }) => (fed === null ? 0 : fed.dropPercent), ask: 'what the feeder loses: it is not worked out yet' },
   load: { of: ({ worked }) => worked.load, ask: 'what it draws: read the nameplate' },
@@ -81,5 +93,7 @@ export function runRule(rule: Rule, f: CircuitFacts): Finding | null {
   if (missing.length) return { rule: rule.id, severity: 'unknown', clause, message: `${rule.about} Not judged: ${asking(missing, f)}.` }
   const raised = rule.raised(f)
   if (raised === null) return null
-  return typeof raised === 'string' ? { rule: rule.id, severity: rule.severity, clause, message: raised } : { rule: rule.id, clause, ...raised }
+  return typeof raised === 'string'
+    ? { rule: rule.id, severity: rule.severity, clause, message: raised }
+    : { rule: rule.id, clause, ...raised }
 }

@@ -17,7 +17,11 @@ function alreadyOn(job: Installation, circuit: Circuit): { amps: number; unknown
   if (there.length === 0) return null
   const points = job.points.filter((p) => !own.has(p.id) && there.some((l) => l.points.includes(p.id)))
   const perWatt = there[0]!.watts > 0 ? there[0]!.amps / there[0]!.watts : 1 / (circuit.load.volts ?? 230)
-  return { amps: points.reduce((sum, p) => sum + (p.watts ?? 0), 0) * perWatt, unknown: points.filter((p) => p.watts === null).length, points: points.length }
+  return {
+    amps: points.reduce((sum, p) => sum + (p.watts ?? 0), 0) * perWatt,
+    unknown: points.filter((p) => p.watts === null).length,
+    points: points.length,
+  }
 }
 
 const onFound = (f: CircuitFacts): boolean => foundWays(f.circuit).length > 0
@@ -33,12 +37,23 @@ export const existingRules: readonly Rule[] = [
     applies: onFound,
     raised: (f) => {
       const [way] = foundWays(f.circuit)
-      if (way!.ratingA === null) return { severity: 'unknown', message: `The rating of the breaker that is there (${way!.label}) was not read: whether it protects the cable is not judged. Read it, and enter it on the board.` }
+      if (way!.ratingA === null)
+        return {
+          severity: 'unknown',
+          message: `The rating of the breaker that is there (${way!.label}) was not read: whether it protects the cable is not judged. Read it, and enter it on the board.`,
+        }
       const { result } = f
       if (!result?.breakerA || !result.ampacityA) return null
-      if (way!.ratingA > result.breakerA && !atMost(way!.ratingA, result.ampacityA)) return `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; the cable carries ${formatA(result.ampacityA)} and this circuit is made for ${result.breakerA} A: it burns before the breaker acts. Change the breaker to ${result.breakerA} A and enter it, or make the circuit for ${formatA(way!.ratingA)}.`
-      if (way!.ratingA < result.requiredA && !atMost(result.requiredA, way!.ratingA)) return `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)} and this circuit asks for ${formatA(result.requiredA)}: it trips. Move load elsewhere, or have breaker and cable enlarged together.`
-      return way!.ratingA === result.breakerA ? null : { severity: 'warning', message: `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; this circuit is worked out for ${result.breakerA} A. Enter which of them it will be: as the breaker of the way, or as the one wanted.` }
+      if (way!.ratingA > result.breakerA && !atMost(way!.ratingA, result.ampacityA))
+        return `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; the cable carries ${formatA(result.ampacityA)} and this circuit is made for ${result.breakerA} A: it burns before the breaker acts. Change the breaker to ${result.breakerA} A and enter it, or make the circuit for ${formatA(way!.ratingA)}.`
+      if (way!.ratingA < result.requiredA && !atMost(result.requiredA, way!.ratingA))
+        return `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)} and this circuit asks for ${formatA(result.requiredA)}: it trips. Move load elsewhere, or have breaker and cable enlarged together.`
+      return way!.ratingA === result.breakerA
+        ? null
+        : {
+            severity: 'warning',
+            message: `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; this circuit is worked out for ${result.breakerA} A. Enter which of them it will be: as the breaker of the way, or as the one wanted.`,
+          }
     },
   },
   {
@@ -52,9 +67,21 @@ export const existingRules: readonly Rule[] = [
       const [way] = foundWays(f.circuit)
       const there = alreadyOn(f.job, f.circuit)
       const added = f.worked.load!.nameplateA
-      if (there === null || there.points === 0) return evaluateSurvey(f.job).proved.has(way!.id) ? null : { severity: 'unknown', message: `What hangs on ${way!.label} already was not traced: whether it carries ${formatA(added)} more is not known. Switch it off and look what dies.` }
-      if (way!.ratingA !== null && !atMost(there.amps + added, way!.ratingA)) return `${there.points === 1 ? 'One point hangs' : `${there.points} points hang`} on ${way!.label} already and can draw ${formatA(there.amps)}; with this circuit it carries ${formatA(there.amps + added)}, over its ${formatA(way!.ratingA)}. Give it a circuit of its own, or move something away.`
-      return there.unknown ? { severity: 'unknown', message: `What ${there.unknown} of the points on ${way!.label} draw is not known, so whether it carries ${formatA(added)} more is not judged. Read their nameplates.` } : null
+      if (there === null || there.points === 0)
+        return evaluateSurvey(f.job).proved.has(way!.id)
+          ? null
+          : {
+              severity: 'unknown',
+              message: `What hangs on ${way!.label} already was not traced: whether it carries ${formatA(added)} more is not known. Switch it off and look what dies.`,
+            }
+      if (way!.ratingA !== null && !atMost(there.amps + added, way!.ratingA))
+        return `${there.points === 1 ? 'One point hangs' : `${there.points} points hang`} on ${way!.label} already and can draw ${formatA(there.amps)}; with this circuit it carries ${formatA(there.amps + added)}, over its ${formatA(way!.ratingA)}. Give it a circuit of its own, or move something away.`
+      return there.unknown
+        ? {
+            severity: 'unknown',
+            message: `What ${there.unknown} of the points on ${way!.label} draw is not known, so whether it carries ${formatA(added)} more is not judged. Read their nameplates.`,
+          }
+        : null
     },
   },
   {
@@ -80,7 +107,9 @@ export const existingRules: readonly Rule[] = [
     applies: (f) => f.circuit.feeder === null && f.job.boards.some((b) => b.id === f.circuit.board && b.mainA !== null),
     raised: (f) => {
       const board = f.job.boards.find((b) => b.id === f.circuit.board)!
-      return atMost(f.result!.breakerA!, board.mainA!) ? null : `The breaker is ${f.result!.breakerA} A and the main of its board ${formatA(board.mainA!)}. The board cannot feed it.`
+      return atMost(f.result!.breakerA!, board.mainA!)
+        ? null
+        : `The breaker is ${f.result!.breakerA} A and the main of its board ${formatA(board.mainA!)}. The board cannot feed it.`
     },
   },
 ]

@@ -14,15 +14,31 @@ import { type Site, sitesOf } from './sites'
 import { switchingRules } from './switching'
 import { useRules } from './use'
 
-export const rules: readonly Rule[] = [...circuitRules, ...runRules, ...useRules, ...protectionRules, ...boardRules, ...switchingRules, ...existingRules, ...oldWorkRules]
+export const rules: readonly Rule[] = [
+  ...circuitRules,
+  ...runRules,
+  ...useRules,
+  ...protectionRules,
+  ...boardRules,
+  ...switchingRules,
+  ...existingRules,
+  ...oldWorkRules,
+]
 
 /** The rules that hold in each world, about the circuit and about each of its points. */
 const inWorld: ReadonlyMap<RegionId, { readonly rules: readonly Rule[]; readonly points: readonly PointRule[] }> = new Map(
-  regionIds.map((id) => [id, { rules: rules.filter((r) => r.clause[id] !== undefined), points: pointRules.filter((r) => r.clause[id] !== undefined) }]),
+  regionIds.map((id) => [
+    id,
+    { rules: rules.filter((r) => r.clause[id] !== undefined), points: pointRules.filter((r) => r.clause[id] !== undefined) },
+  ]),
 )
 
 /** The facts with the points of the circuit, and what stands at them, as its rules see them. */
-export const completed = (given: GivenFacts): CircuitFacts => ({ ...given, sites: sitesOf(given.job, given.circuit, given.design), endings: endingsOf(given.circuit, given.design) })
+export const completed = (given: GivenFacts): CircuitFacts => ({
+  ...given,
+  sites: sitesOf(given.job, given.circuit, given.design),
+  endings: endingsOf(given.circuit, given.design),
+})
 
 /** Everything the rules have to say about one design. */
 export function circuitFindings(given: GivenFacts): Finding[] {
@@ -46,6 +62,11 @@ export interface PointNeeds {
 export function pointNeeds(given: Omit<GivenFacts, 'fed'>): PointNeeds {
   const facts = completed({ fed: null, ...given })
   const { points } = inWorld.get(facts.job.region)!
-  const rows = facts.sites.map((site) => ({ site, needs: Object.fromEntries(pointTypes.flatMap((type) => needOf(points, type, facts, site) ?? []).map((v) => [v.type, v])) as Partial<Record<PointType, PointVerdict>> }))
+  const rows = facts.sites.map((site) => ({
+    site,
+    needs: Object.fromEntries(pointTypes.flatMap((type) => needOf(points, type, facts, site) ?? []).map((v) => [v.type, v])) as Partial<
+      Record<PointType, PointVerdict>
+    >,
+  }))
   return { types: pointTypes.filter((type) => rows.some((r) => r.needs[type])), rows }
 }

@@ -17,10 +17,25 @@ export const needNames = (region: RegionId): Record<PointType, string> => ({
 })
 
 /** A verdict in a word or two; what is not judged is said so. */
-export const needWords = ({ type, state, severity, words }: PointVerdict): string => (state === 'given' ? words : state === 'free' ? 'not asked' : state === 'unknown' ? 'not known' : severity === 'note' ? 'advised' : type === 'place' ? 'not allowed' : 'needed')
+export const needWords = ({ type, state, severity, words }: PointVerdict): string =>
+  state === 'given'
+    ? words
+    : state === 'free'
+      ? 'not asked'
+      : state === 'unknown'
+        ? 'not known'
+        : severity === 'note'
+          ? 'advised'
+          : type === 'place'
+            ? 'not allowed'
+            : 'needed'
 
 /** What each point needs, for the design sheet: a line for each point, with the clauses that ask, each once, below. */
-export function needsTable(job: Installation, circuit: Circuit, report: DesignReport): { columns: string[]; rows: string[][]; clauses: string[] } {
+export function needsTable(
+  job: Installation,
+  circuit: Circuit,
+  report: DesignReport,
+): { columns: string[]; rows: string[][]; clauses: string[] } {
   const { types, rows } = pointNeeds({ job, circuit, design: report.design, result: report.result, worked: report })
   const names = needNames(job.region)
   return {

@@ -19,7 +19,12 @@ const oldQuestions: readonly OldQuestion[] = [
   { id: 'borrowed', ask: 'Does it share a neutral with another circuit?', regions: all },
 ]
 
-const inWords = new Map(regionIds.map((region) => [region, oldQuestions.filter((q) => q.regions.includes(region)).map((q) => ({ ...q, ask: inRegion(region, q.ask) }))]))
+const inWords = new Map(
+  regionIds.map((region) => [
+    region,
+    oldQuestions.filter((q) => q.regions.includes(region)).map((q) => ({ ...q, ask: inRegion(region, q.ask) })),
+  ]),
+)
 /** The questions of a world, in its words. */
 export const oldQuestionsFor = (region: RegionId): readonly OldQuestion[] => inWords.get(region)!
 
@@ -37,7 +42,9 @@ export const oldWorkRules: readonly Rule[] = [
     applies: altered,
     raised: (f) => {
       const open = oldQuestionsFor(f.job.region).filter((q) => f.circuit.old[q.id] === undefined || f.circuit.old[q.id] === 'unknown')
-      return open.length ? `Of the old part ${open.length === 1 ? 'one thing is' : `${open.length} things are`} not known: ${open.map((q) => q.ask.toLowerCase()).join(' ')} Open a box and look.` : null
+      return open.length
+        ? `Of the old part ${open.length === 1 ? 'one thing is' : `${open.length} things are`} not known: ${open.map((q) => q.ask.toLowerCase()).join(' ')} Open a box and look.`
+        : null
     },
   },
   {
@@ -47,7 +54,10 @@ export const oldWorkRules: readonly Rule[] = [
     severity: 'error',
     looksAt: [],
     applies: says('no-earth'),
-    raised: (f) => (f.job.region === 'north-america' ? 'Nothing is extended from wiring without a ground. Run one back, or rewire; until then an old outlet may be a GFCI marked “no equipment ground”, and feeds nothing that needs one.' : 'It must change: run a protective conductor, or rewire from the board. Nothing is added to a circuit without one.'),
+    raised: (f) =>
+      f.job.region === 'north-america'
+        ? 'Nothing is extended from wiring without a ground. Run one back, or rewire; until then an old outlet may be a GFCI marked “no equipment ground”, and feeds nothing that needs one.'
+        : 'It must change: run a protective conductor, or rewire from the board. Nothing is added to a circuit without one.',
   },
   {
     id: 'old-three-wire',
@@ -56,25 +66,39 @@ export const oldWorkRules: readonly Rule[] = [
     severity: 'error',
     looksAt: [],
     applies: says('three-wire'),
-    raised: () => 'It may stay only as it is, on its old circuit. A circuit that is new, moved or lengthened has four wires: neutral and ground apart, a four-wire outlet, and the strap in the appliance taken off.',
+    raised: () =>
+      'It may stay only as it is, on its old circuit. A circuit that is new, moved or lengthened has four wires: neutral and ground apart, a four-wire outlet, and the strap in the appliance taken off.',
   },
   {
     id: 'old-rubber',
     about: 'Rubber or fabric covered cable.',
-    clause: { 'north-america': '110.12(B); 300.3', 'united-kingdom': '134.1.1; 643.3', 'southern-africa': 'SANS 10142-1 condition of cables' },
+    clause: {
+      'north-america': '110.12(B); 300.3',
+      'united-kingdom': '134.1.1; 643.3',
+      'southern-africa': 'SANS 10142-1 condition of cables',
+    },
     severity: 'error',
     looksAt: [],
     applies: says('rubber'),
-    raised: () => 'Its insulation crumbles when it is bent. Stop: add nothing to it, disturb it as little as can be, test its insulation, and plan to replace it.',
+    raised: () =>
+      'Its insulation crumbles when it is bent. Stop: add nothing to it, disturb it as little as can be, test its insulation, and plan to replace it.',
   },
   {
     id: 'old-aluminium',
     about: 'Aluminium conductors in old branch wiring.',
-    clause: { 'north-america': '110.14; 406.3(C)', 'united-kingdom': '526.2; maker’s instructions', 'southern-africa': 'maker’s instructions' },
+    clause: {
+      'north-america': '110.14; 406.3(C)',
+      'united-kingdom': '526.2; maker’s instructions',
+      'southern-africa': 'maker’s instructions',
+    },
     severity: 'error',
     looksAt: [],
     applies: says('aluminium'),
-    raised: (f) => inRegion(f.job.region, 'Stop and call somebody licensed for it: every joint and every device must be listed for aluminium, and an ordinary connector on it burns.'),
+    raised: (f) =>
+      inRegion(
+        f.job.region,
+        'Stop and call somebody licensed for it: every joint and every device must be listed for aluminium, and an ordinary connector on it burns.',
+      ),
   },
   {
     id: 'old-colours',
@@ -83,7 +107,8 @@ export const oldWorkRules: readonly Rule[] = [
     severity: 'note',
     looksAt: [],
     applies: says('old-colours'),
-    raised: () => 'It may stay. Put the notice about two colour codes at the board, mark each conductor where old meets new, and never tell line from neutral by colour there.',
+    raised: () =>
+      'It may stay. Put the notice about two colour codes at the board, mark each conductor where old meets new, and never tell line from neutral by colour there.',
   },
   {
     id: 'old-borrowed-neutral',
@@ -92,6 +117,7 @@ export const oldWorkRules: readonly Rule[] = [
     severity: 'error',
     looksAt: [],
     applies: says('borrowed'),
-    raised: () => 'It must change before anything is added: with its own breaker off the neutral may still be live. Find where the two meet and give each circuit its own.',
+    raised: () =>
+      'It must change before anything is added: with its own breaker off the neutral may still be live. Find where the two meet and give each circuit its own.',
   },
 ]

@@ -35,13 +35,23 @@ export function judgePoint(rule: PointRule, f: CircuitFacts, s: Site): PointVerd
   const given = rule.given(f, s)
   if (given !== null) return { type: rule.type, state: 'given', severity: null, words: given, clause }
   const missing = rule.looksAt.filter((name) => facts[name].of(f) === null)
-  if (missing.length) return { type: rule.type, state: 'unknown', severity: 'unknown', words: `${rule.about} Not judged: ${asking(missing, f)}.`, clause }
+  if (missing.length)
+    return { type: rule.type, state: 'unknown', severity: 'unknown', words: `${rule.about} Not judged: ${asking(missing, f)}.`, clause }
   const needs = rule.needs(f, s)
   if (needs === null) return { type: rule.type, state: 'free', severity: null, words: '', clause }
   const said = typeof needs === 'string' ? { severity: rule.severity, message: needs } : needs
   // What is counted on and nobody has seen is neither there nor missing.
-  const raised = rule.type === 'residual' && s.presumed && said.severity !== 'note' ? { ...said, severity: 'unknown' as const, message: `Whether it is protected as it must be is not known. ${said.message}` } : said
-  return { type: rule.type, state: raised.severity === 'unknown' ? 'unknown' : 'missing', severity: raised.severity, words: raised.message, clause: raised.clause ?? clause }
+  const raised =
+    rule.type === 'residual' && s.presumed && said.severity !== 'note'
+      ? { ...said, severity: 'unknown' as const, message: `Whether it is protected as it must be is not known. ${said.message}` }
+      : said
+  return {
+    type: rule.type,
+    state: raised.severity === 'unknown' ? 'unknown' : 'missing',
+    severity: raised.severity,
+    words: raised.message,
+    clause: raised.clause ?? clause,
+  }
 }
 
 /** What a rule says of all points of a circuit: points of which it says the same thing are named together. */

@@ -19,15 +19,41 @@ const device = ({ job }: CircuitFacts): string => vocabularies[job.region].rcd
 export const aDevice = (f: CircuitFacts): string => `${f.job.region === 'north-america' ? 'a' : 'an'} ${device(f)}`
 const na = (f: CircuitFacts): boolean => f.job.region === 'north-america'
 
-const placementWords: Record<Placement, string> = { board: 'at the board', first: 'in the first outlet', ahead: 'in an outlet ahead', own: 'in the outlet' }
+const placementWords: Record<Placement, string> = {
+  board: 'at the board',
+  first: 'in the first outlet',
+  ahead: 'in an outlet ahead',
+  own: 'in the outlet',
+}
 const protectedBy = (_: CircuitFacts, s: Site): string | null => s.residual && placementWords[s.residual]
-const protectedAt30 = (_: CircuitFacts, s: Site): string | null => (s.residual === null || s.residualMa === null || s.residualMa > 30 ? null : placementWords[s.residual])
+const protectedAt30 = (_: CircuitFacts, s: Site): string | null =>
+  s.residual === null || s.residualMa === null || s.residualMa > 30 ? null : placementWords[s.residual]
 const fits = (type: Site['fitted'][number], words: string) => (_: CircuitFacts, s: Site) => (s.fitted.includes(type) ? words : null)
 const wet = ({ environment }: Site): boolean => environment === 'wet' || environment === 'outdoors'
 /** Places as a sentence says them, after "in". */
-const placeWords: Record<Place, string> = { living: 'a living room', bedroom: 'a bedroom', kitchen: 'a kitchen', bathroom: 'a bathroom', laundry: 'a laundry', garage: 'a garage', basement: 'a basement', workshop: 'a workshop', hall: 'a hall', outdoors: 'a place outdoors', other: 'a room' }
-const inWords = ({ environment, place }: Site): string => (environment === 'outdoors' ? placeWords.outdoors : environment === 'damp' || environment === 'wet' ? `a ${environment} place` : placeWords[place ?? 'other'])
-const askSite = (what: string): { severity: 'unknown'; message: string } => ({ severity: 'unknown', message: `${what}: say so under Protection.` })
+const placeWords: Record<Place, string> = {
+  living: 'a living room',
+  bedroom: 'a bedroom',
+  kitchen: 'a kitchen',
+  bathroom: 'a bathroom',
+  laundry: 'a laundry',
+  garage: 'a garage',
+  basement: 'a basement',
+  workshop: 'a workshop',
+  hall: 'a hall',
+  outdoors: 'a place outdoors',
+  other: 'a room',
+}
+const inWords = ({ environment, place }: Site): string =>
+  environment === 'outdoors'
+    ? placeWords.outdoors
+    : environment === 'damp' || environment === 'wet'
+      ? `a ${environment} place`
+      : placeWords[place ?? 'other']
+const askSite = (what: string): { severity: 'unknown'; message: string } => ({
+  severity: 'unknown',
+  message: `${what}: say so under Protection.`,
+})
 
 /** The least type of residual device that sees what may leak there. IEC 60755; BS 7671 531.3.3. */
 function leastType(s: Site): (typeof residualTypes)[number] {
@@ -36,7 +62,8 @@ function leastType(s: Site): (typeof residualTypes)[number] {
   const plainHeat = (s.nature === 'heating' || s.nature === 'cooking') && !(s.appliance !== null && heatsByElectronics.has(s.appliance))
   return plainHeat && !s.outlet ? 'AC' : 'A'
 }
-const sees = (type: (typeof residualTypes)[number], least: (typeof residualTypes)[number]): boolean => residualTypes.indexOf(type) >= residualTypes.indexOf(least)
+const sees = (type: (typeof residualTypes)[number], least: (typeof residualTypes)[number]): boolean =>
+  residualTypes.indexOf(type) >= residualTypes.indexOf(least)
 
 /** How an outlet is said to have what every outlet of its kind has. */
 export const byStandard = 'by its standard'
@@ -55,11 +82,19 @@ export const pointRules: readonly PointRule[] = [
     given: protectedBy,
     needs: (f, s) => {
       const remedy = `Fit ${aDevice(f)} breaker, or the outlet behind ${aDevice(f)} receptacle.`
-      if ((s.environment !== null && s.environment !== 'dry') || (s.place !== null && gfciPlaces.includes(s.place))) return `An outlet in ${inWords(s)} needs ${device(f)} protection. ${remedy}`
+      if ((s.environment !== null && s.environment !== 'dry') || (s.place !== null && gfciPlaces.includes(s.place)))
+        return `An outlet in ${inWords(s)} needs ${device(f)} protection. ${remedy}`
       if (s.nearWater) return `An outlet within 1.8 m (6 ft) of a sink, bath or shower needs ${device(f)} protection. ${remedy}`
-      if (s.environment === null || s.place === null) return askSite(`Whether this outlet needs ${aDevice(f)} depends on the room it stands in and on whether that is dry`)
-      if (s.place === 'workshop') return { severity: 'warning', message: `A workshop that is a garage, or a building of its own with its floor at ground level, needs ${device(f)} protection. ${remedy} Leave it out only where it is neither, and the inspector agrees.` }
-      return s.nearWater === null ? askSite(`Whether this outlet needs ${aDevice(f)} depends on whether a sink, bath or shower is within 1.8 m (6 ft)`) : null
+      if (s.environment === null || s.place === null)
+        return askSite(`Whether this outlet needs ${aDevice(f)} depends on the room it stands in and on whether that is dry`)
+      if (s.place === 'workshop')
+        return {
+          severity: 'warning',
+          message: `A workshop that is a garage, or a building of its own with its floor at ground level, needs ${device(f)} protection. ${remedy} Leave it out only where it is neither, and the inspector agrees.`,
+        }
+      return s.nearWater === null
+        ? askSite(`Whether this outlet needs ${aDevice(f)} depends on whether a sink, bath or shower is within 1.8 m (6 ft)`)
+        : null
     },
   },
   {
@@ -71,7 +106,8 @@ export const pointRules: readonly PointRule[] = [
     looksAt: [],
     applies: (_, s) => s.appliance !== null && protectedAppliances.has(s.appliance),
     given: protectedBy,
-    needs: (f) => `What it feeds is of a kind that needs ${device(f)} protection wherever it stands. Fit ${aDevice(f)} breaker, or a ${device(f)} device that stays within reach.`,
+    needs: (f) =>
+      `What it feeds is of a kind that needs ${device(f)} protection wherever it stands. Fit ${aDevice(f)} breaker, or a ${device(f)} device that stays within reach.`,
   },
   {
     id: 'socket-residual-protection',
@@ -84,10 +120,13 @@ export const pointRules: readonly PointRule[] = [
     given: protectedAt30,
     needs: (f, s) =>
       s.residual !== null && s.residualMa === null
-        ? { severity: 'unknown', message: `At what current the ${device(f)} trips was not read; a socket-outlet needs 30 mA or less. Read the mark on it and enter it on the board.` }
+        ? {
+            severity: 'unknown',
+            message: `At what current the ${device(f)} trips was not read; a socket-outlet needs 30 mA or less. Read the mark on it and enter it on the board.`,
+          }
         : s.residual !== null
-        ? `The ${device(f)} is of ${s.residualMa} mA; a socket-outlet needs one of 30 mA or less.`
-        : `A socket-outlet needs ${aDevice(f)} of 30 mA or less. Put the circuit behind one${f.result?.breakerA ? `, as a ${f.result.breakerA} A breaker with residual protection,` : ''} or fit an outlet that has its own.`,
+          ? `The ${device(f)} is of ${s.residualMa} mA; a socket-outlet needs one of 30 mA or less.`
+          : `A socket-outlet needs ${aDevice(f)} of 30 mA or less. Put the circuit behind one${f.result?.breakerA ? `, as a ${f.result.breakerA} A breaker with residual protection,` : ''} or fit an outlet that has its own.`,
   },
   {
     id: 'lighting-residual-protection',
@@ -98,7 +137,10 @@ export const pointRules: readonly PointRule[] = [
     looksAt: ['premises'],
     applies: (f, s) => f.circuit.load.lighting && !s.outlet,
     given: protectedAt30,
-    needs: (f) => (f.job.brief.premises === 'dwelling' ? 'A lighting circuit in a dwelling stands behind an RCD of 30 mA or less. Put it behind one at the consumer unit.' : null),
+    needs: (f) =>
+      f.job.brief.premises === 'dwelling'
+        ? 'A lighting circuit in a dwelling stands behind an RCD of 30 mA or less. Put it behind one at the consumer unit.'
+        : null,
   },
   {
     id: 'bathroom-residual-protection',
@@ -110,7 +152,10 @@ export const pointRules: readonly PointRule[] = [
     asksOfPoint: true,
     applies: (f, s) => (s.place === 'bathroom' || s.place === null) && !s.outlet && f.circuit.kind !== 'feeder',
     given: protectedAt30,
-    needs: (f, s) => s.place === null ? askSite(`Whether this stands behind ${aDevice(f)} as it must depends on its room: everything in one with a bath or shower does`) : `Everything in a room with a bath or shower stands behind ${aDevice(f)} of 30 mA or less, fixed loads and lights too. Put the circuit behind one at the board.`,
+    needs: (f, s) =>
+      s.place === null
+        ? askSite(`Whether this stands behind ${aDevice(f)} as it must depends on its room: everything in one with a bath or shower does`)
+        : `Everything in a room with a bath or shower stands behind ${aDevice(f)} of 30 mA or less, fixed loads and lights too. Put the circuit behind one at the board.`,
   },
   {
     id: 'residual-type',
@@ -121,13 +166,28 @@ export const pointRules: readonly PointRule[] = [
     looksAt: [],
     asksOfPoint: true,
     applies: (f, s) => s.residual !== null || (s.presumed && f.design.residual.at === 'board'),
-    given: (f, s) => (f.design.residual.type !== null && sees(f.design.residual.type, leastType(s)) ? `type ${f.design.residual.type}` : null),
+    given: (f, s) =>
+      f.design.residual.type !== null && sees(f.design.residual.type, leastType(s)) ? `type ${f.design.residual.type}` : null,
     needs: (f, s) => {
       const { type } = f.design.residual
       const least = leastType(s)
-      if (type === null) return { severity: 'unknown', message: `The type of the ${device(f)} is not known; ${least === 'AC' ? 'any type serves what hangs here' : `here it must be ${least} or better, since electronics leak current that a plain type does not see`}. Read the mark on the device and enter it.` }
-      if (least === 'B') return { severity: 'warning', message: `A charger may leak smooth direct current, which a type ${type} device does not see and which blinds it. Fit type B, or have it in writing that the charger itself cuts off at 6 mA d.c. (722.531.3).` }
-      if (least === 'F') return sees(type, 'A') ? { severity: 'warning', message: `If its drive is frequency-controlled, as the plate or the maker tells, a type ${type} device may trip without cause or not at all. Fit type F.` } : `A type ${type} device does not see what its drive may leak. Fit type F, or A where the maker allows it.`
+      if (type === null)
+        return {
+          severity: 'unknown',
+          message: `The type of the ${device(f)} is not known; ${least === 'AC' ? 'any type serves what hangs here' : `here it must be ${least} or better, since electronics leak current that a plain type does not see`}. Read the mark on the device and enter it.`,
+        }
+      if (least === 'B')
+        return {
+          severity: 'warning',
+          message: `A charger may leak smooth direct current, which a type ${type} device does not see and which blinds it. Fit type B, or have it in writing that the charger itself cuts off at 6 mA d.c. (722.531.3).`,
+        }
+      if (least === 'F')
+        return sees(type, 'A')
+          ? {
+              severity: 'warning',
+              message: `If its drive is frequency-controlled, as the plate or the maker tells, a type ${type} device may trip without cause or not at all. Fit type F.`,
+            }
+          : `A type ${type} device does not see what its drive may leak. Fit type F, or A where the maker allows it.`
       return `A type ${type} device does not see the pulsating direct current that electronics leak. Fit type A or better.`
     },
   },
@@ -142,10 +202,17 @@ export const pointRules: readonly PointRule[] = [
     applies: (f, s) => (na(f) ? f.circuit.kind !== 'feeder' && f.circuit.load.volts === 120 && (f.result?.breakerA ?? 0) <= 20 : s.outlet),
     given: (_, s) => s.arcFault && placementWords[s.arcFault],
     needs: (f, s) => {
-      if (!na(f)) return { severity: 'note', message: 'Arc fault detection is recommended for socket circuits, and required in some kinds of premises (higher-risk residential, shared houses, student rooms, care homes). Say whether this is one.' }
+      if (!na(f))
+        return {
+          severity: 'note',
+          message:
+            'Arc fault detection is recommended for socket circuits, and required in some kinds of premises (higher-risk residential, shared houses, student rooms, care homes). Say whether this is one.',
+        }
       if (f.job.brief.premises !== 'dwelling') return null
       if (s.place === null) return askSite('Whether a 15 or 20 A circuit of a dwelling needs arc-fault protection here depends on the room')
-      return arcPlaces.includes(s.place) ? `A 15 or 20 A circuit to outlets in ${inWords(s)} of a dwelling needs arc-fault protection. Fit an AFCI breaker, or an AFCI receptacle first on the circuit.` : null
+      return arcPlaces.includes(s.place)
+        ? `A 15 or 20 A circuit to outlets in ${inWords(s)} of a dwelling needs arc-fault protection. Fit an AFCI breaker, or an AFCI receptacle first on the circuit.`
+        : null
     },
   },
   {
@@ -160,8 +227,13 @@ export const pointRules: readonly PointRule[] = [
     needs: (f) => {
       const { premises } = f.job.brief
       if (!childrenCome.includes(premises!)) return null
-      if (premises === 'dwelling') return 'A 15 or 20 A receptacle in a dwelling must be tamper-resistant. Fit that type, and note it as fitted.'
-      return { severity: 'warning', message: 'In halls where the public waits, plays or listens a 15 or 20 A receptacle is tamper-resistant. Fit that type and note it as fitted, unless it stands higher than 1.7 m (5½ ft) or the inspector says that this hall is none of those.' }
+      if (premises === 'dwelling')
+        return 'A 15 or 20 A receptacle in a dwelling must be tamper-resistant. Fit that type, and note it as fitted.'
+      return {
+        severity: 'warning',
+        message:
+          'In halls where the public waits, plays or listens a 15 or 20 A receptacle is tamper-resistant. Fit that type and note it as fitted, unless it stands higher than 1.7 m (5½ ft) or the inspector says that this hall is none of those.',
+      }
     },
   },
   {
@@ -173,7 +245,10 @@ export const pointRules: readonly PointRule[] = [
     looksAt: ['premises'],
     applies: (_, s) => s.outlet && s.ratingA > 0,
     given: (f, s) => (s.kind?.shutters ? byStandard : (fits('tamper', 'fitted')(f, s) ?? (s.outOfReach ? 'out of reach' : null))),
-    needs: (f) => (f.job.brief.premises === 'dwelling' ? 'An industrial socket-outlet has no shutters. In a dwelling fit one of the household pattern, or set it out of children’s reach and say so.' : null),
+    needs: (f) =>
+      f.job.brief.premises === 'dwelling'
+        ? 'An industrial socket-outlet has no shutters. In a dwelling fit one of the household pattern, or set it out of children’s reach and say so.'
+        : null,
   },
   {
     id: 'weather-resistant',
@@ -186,18 +261,57 @@ export const pointRules: readonly PointRule[] = [
     applies: (f, s) => f.circuit.kind !== 'feeder' && (s.outlet || s.kind !== undefined),
     given: fits('weather', 'fitted'),
     needs: (f, s) => {
-      if (s.environment === null && s.place !== 'outdoors') return askSite('Which accessory withstands the place depends on whether it is dry, damp, wet or outdoors')
+      if (s.environment === null && s.place !== 'outdoors')
+        return askSite('Which accessory withstands the place depends on whether it is dry, damp, wet or outdoors')
       const out = wet(s) || s.place === 'outdoors'
       if (!na(f)) {
-        if (out) return 'In the wet or outdoors the accessory is made for it: splash-proof (IP44) or better with the plug in. Fit that type, and note it as fitted.'
-        return s.environment === 'damp' ? { severity: 'note', message: 'In a damp place water may drip on it: an enclosure that keeps drops out (IPX1) or better suits it. Fit that type, and note it as fitted.' } : null
+        if (out)
+          return 'In the wet or outdoors the accessory is made for it: splash-proof (IP44) or better with the plug in. Fit that type, and note it as fitted.'
+        return s.environment === 'damp'
+          ? {
+              severity: 'note',
+              message:
+                'In a damp place water may drip on it: an enclosure that keeps drops out (IPX1) or better suits it. Fit that type, and note it as fitted.',
+            }
+          : null
       }
       if (!out && s.environment !== 'damp') return null
-      if (!s.outlet) return out ? { severity: 'error', clause: '404.4; 110.28', message: 'In a wet place or outdoors switches and the like stand in a weatherproof enclosure. Fit one, and note it as fitted.' } : null
-      if (s.ratingA > 20) return out ? { severity: 'error', clause: '406.9(B)(2)', message: 'In a wet place or outdoors a receptacle over 20 A has an enclosure that keeps water out with the plug in; while closed is enough only where somebody attends while it is used. Fit it, and note it as fitted.' } : { severity: 'warning', clause: '406.9(A)', message: 'In a damp place a receptacle has an enclosure that keeps water out while nothing is plugged in. Fit it, and note it as fitted.' }
+      if (!s.outlet)
+        return out
+          ? {
+              severity: 'error',
+              clause: '404.4; 110.28',
+              message:
+                'In a wet place or outdoors switches and the like stand in a weatherproof enclosure. Fit one, and note it as fitted.',
+            }
+          : null
+      if (s.ratingA > 20)
+        return out
+          ? {
+              severity: 'error',
+              clause: '406.9(B)(2)',
+              message:
+                'In a wet place or outdoors a receptacle over 20 A has an enclosure that keeps water out with the plug in; while closed is enough only where somebody attends while it is used. Fit it, and note it as fitted.',
+            }
+          : {
+              severity: 'warning',
+              clause: '406.9(A)',
+              message:
+                'In a damp place a receptacle has an enclosure that keeps water out while nothing is plugged in. Fit it, and note it as fitted.',
+            }
       return out
-        ? { severity: 'error', clause: '406.9(B)(1)', message: 'In a wet place or outdoors the receptacle is weather-resistant and its cover keeps water out while it is in use. Fit both, and note them as fitted.' }
-        : { severity: 'warning', clause: '406.9(A)', message: 'In a damp place the receptacle is weather-resistant, with a cover that keeps water out while nothing is plugged in. Fit that type, and note it as fitted.' }
+        ? {
+            severity: 'error',
+            clause: '406.9(B)(1)',
+            message:
+              'In a wet place or outdoors the receptacle is weather-resistant and its cover keeps water out while it is in use. Fit both, and note them as fitted.',
+          }
+        : {
+            severity: 'warning',
+            clause: '406.9(A)',
+            message:
+              'In a damp place the receptacle is weather-resistant, with a cover that keeps water out while nothing is plugged in. Fit that type, and note it as fitted.',
+          }
     },
   },
   {
@@ -209,7 +323,8 @@ export const pointRules: readonly PointRule[] = [
     looksAt: [],
     applies: (f, s) => f.circuit.work === 'new' && (s.nature === 'electronic' || f.circuit.kind === 'feeder'),
     given: fits('surge', 'a surge device'),
-    needs: () => 'What it feeds suffers from surges. A surge device at the board protects it and all else; say it is fitted where it is, or that the owner declined it.',
+    needs: () =>
+      'What it feeds suffers from surges. A surge device at the board protects it and all else; say it is fitted where it is, or that the owner declined it.',
   },
   {
     id: 'socket-near-bath',
@@ -224,6 +339,8 @@ export const pointRules: readonly PointRule[] = [
     needs: (_, s) =>
       s.nearWater
         ? 'No socket-outlet stands within 2.5 m of the edge of zone 1 of a bath or shower, a shaver unit excepted. Move it, or feed the appliance from outside the room.'
-        : askSite('Whether a socket-outlet may stand in this room depends on whether it is 2.5 m or more from the edge of zone 1 of the bath or shower'),
+        : askSite(
+            'Whether a socket-outlet may stand in this room depends on whether it is 2.5 m or more from the edge of zone 1 of the bath or shower',
+          ),
   },
 ]

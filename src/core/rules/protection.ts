@@ -10,7 +10,12 @@ import { aDevice } from './points'
 import { behindFirst } from './sites'
 
 /** Outlets with a device of their own that are said to guard what hangs beyond. */
-const guardingOutlets = ({ circuit, sites }: CircuitFacts): string[] => sites.filter((s) => s.point?.guardsOn && s.residual === 'own' && s.kind?.onward !== 'none' && circuit.points.some((p) => p.from === s.point!.id)).map((s) => s.name)
+const guardingOutlets = ({ circuit, sites }: CircuitFacts): string[] =>
+  sites
+    .filter(
+      (s) => s.point?.guardsOn && s.residual === 'own' && s.kind?.onward !== 'none' && circuit.points.some((p) => p.from === s.point!.id),
+    )
+    .map((s) => s.name)
 const guarded = ({ design, sites }: CircuitFacts): boolean => design.residual.at !== 'none' || sites.every((s) => s.residual !== null)
 
 /** Nominal voltage to earth, and the factor of copper with PVC: BS 7671 Table 54.3; IEC 60364-5-54 Table A.54. */
@@ -41,7 +46,9 @@ export const protectionRules: readonly Rule[] = [
     looksAt: ['psc', 'breaking'],
     raised: (f) => {
       const [psc, ka] = [f.job.supply.pscKa!, f.design.breakingKa!]
-      return atLeast(ka, psc) ? null : `A fault at the board may reach ${trim(psc, 2)} kA and the breaker breaks ${trim(ka, 2)} kA. Fit one marked for more, or have the supply looked at.`
+      return atLeast(ka, psc)
+        ? null
+        : `A fault at the board may reach ${trim(psc, 2)} kA and the breaker breaks ${trim(ka, 2)} kA. Fit one marked for more, or have the supply looked at.`
     },
   },
   {
@@ -53,13 +60,29 @@ export const protectionRules: readonly Rule[] = [
     raised: (f) => {
       const up = f.job.supply.upstream!
       const mine = f.result!.breakerA!
-      if (mine >= up.ratingA) return `The ${mine} A breaker stands behind ${up.ratingA} A: an overload trips the one ahead as well, and all goes dark. Keep it smaller than what is ahead.`
+      if (mine >= up.ratingA)
+        return `The ${mine} A breaker stands behind ${up.ratingA} A: an overload trips the one ahead as well, and all goes dark. Keep it smaller than what is ahead.`
       const [selective, faultKa] = [f.design.selectiveKa, f.job.supply.pscKa!]
-      if (selective !== null) return atLeast(selective, faultKa) ? null : { severity: 'note', message: `By the makers’ tables only the ${mine} A breaker trips up to ${trim(selective, 2)} kA; above that, and up to ${trim(faultKa, 2)} kA can flow here, the ${up.ratingA} A device may go too.` }
-      if (up.kind === 'fuse') return { severity: 'unknown', message: `Behind a ${up.ratingA} A fuse it discriminates on overload; on a short-circuit only the makers’ tables of both say up to what current. Look them up, and enter it under Protection.` }
+      if (selective !== null)
+        return atLeast(selective, faultKa)
+          ? null
+          : {
+              severity: 'note',
+              message: `By the makers’ tables only the ${mine} A breaker trips up to ${trim(selective, 2)} kA; above that, and up to ${trim(faultKa, 2)} kA can flow here, the ${up.ratingA} A device may go too.`,
+            }
+      if (up.kind === 'fuse')
+        return {
+          severity: 'unknown',
+          message: `Behind a ${up.ratingA} A fuse it discriminates on overload; on a short-circuit only the makers’ tables of both say up to what current. Look them up, and enter it under Protection.`,
+        }
       const faultA = f.job.supply.pscKa! * 1000
       const limit = magneticFrom(f) * up.ratingA
-      return faultA < limit ? null : { severity: 'note', message: `On overload only the ${mine} A breaker trips. A short-circuit above about ${formatA(limit)} may trip the ${up.ratingA} A device ahead too; up to ${trim(faultA / 1000, 1)} kA can flow here. Makers’ tables may promise more.` }
+      return faultA < limit
+        ? null
+        : {
+            severity: 'note',
+            message: `On overload only the ${mine} A breaker trips. A short-circuit above about ${formatA(limit)} may trip the ${up.ratingA} A device ahead too; up to ${trim(faultA / 1000, 1)} kA can flow here. Makers’ tables may promise more.`,
+          }
     },
   },
   {
@@ -71,7 +94,8 @@ export const protectionRules: readonly Rule[] = [
     applies: (f) => f.circuit.behind === 'own' || f.job.residualDevices.some((d) => d.id === f.circuit.behind),
     raised: (f) => {
       const { behind } = f.circuit
-      if (behind === 'own') return 'It has a device of its own: its neutral goes on the terminal of that, and the device’s own tail on the main bar.'
+      if (behind === 'own')
+        return 'It has a device of its own: its neutral goes on the terminal of that, and the device’s own tail on the main bar.'
       const of = f.job.residualDevices.find((d) => d.id === behind)!
       return `Its neutral goes on the neutral bar of ${of.name}, and on no other, or it trips for ever.`
     },
@@ -79,18 +103,28 @@ export const protectionRules: readonly Rule[] = [
   {
     id: 'residual-device-not-said',
     about: 'A residual device at the board that is counted on is one that is there.',
-    clause: { 'north-america': '210.8; 110.3(B)', 'united-kingdom': '411.3.3; 531.3', 'southern-africa': 'SANS 10142-1 earth leakage protection' },
+    clause: {
+      'north-america': '210.8; 110.3(B)',
+      'united-kingdom': '411.3.3; 531.3',
+      'southern-africa': 'SANS 10142-1 earth leakage protection',
+    },
     severity: 'error',
     looksAt: [],
     applies: (f) => f.design.residual.at === 'board' && f.circuit.kind !== 'feeder',
     raised: (f) => {
       const { kind } = boardProtection(f.job, f.circuit)
       const { rcd } = vocabularies[f.job.region]
-      if (kind === 'none') return `This circuit counts on ${aDevice(f)} at the board, and its way stands behind none. Put it behind one, give it a breaker that has its own, or protect each outlet.`
+      if (kind === 'none')
+        return `This circuit counts on ${aDevice(f)} at the board, and its way stands behind none. Put it behind one, give it a breaker that has its own, or protect each outlet.`
       if (kind !== 'not-said') return null
       const there = f.job.residualDevices.filter((d) => d.board === f.circuit.board)
-      const which = there.length ? `The board has ${listed(there.map((d) => `${d.name} (${d.tripMa === null ? 'trip current not read' : `${trim(d.tripMa, 0)} mA`})`))}` : `The board has no ${rcd} that was noted`
-      return { severity: 'unknown', message: `This circuit counts on ${aDevice(f)} at the board, and which one is not said. ${which}: look, and say under Protection what it stands behind.` }
+      const which = there.length
+        ? `The board has ${listed(there.map((d) => `${d.name} (${d.tripMa === null ? 'trip current not read' : `${trim(d.tripMa, 0)} mA`})`))}`
+        : `The board has no ${rcd} that was noted`
+      return {
+        severity: 'unknown',
+        message: `This circuit counts on ${aDevice(f)} at the board, and which one is not said. ${which}: look, and say under Protection what it stands behind.`,
+      }
     },
   },
   {
@@ -102,7 +136,9 @@ export const protectionRules: readonly Rule[] = [
     applies: (f) => f.design.residual.at === 'board' && f.circuit.feeder === null,
     raised: (f) => {
       const of = f.job.residualDevices.find((g) => g.id === f.circuit.behind)
-      return of && of.tripMa !== null && of.tripMa !== f.design.reckonedMa ? `${of.name} trips at ${trim(of.tripMa, 0)} mA, and this circuit is reckoned at ${trim(f.design.reckonedMa, 0)} mA. Correct one of them, or give it a device of its own.` : null
+      return of && of.tripMa !== null && of.tripMa !== f.design.reckonedMa
+        ? `${of.name} trips at ${trim(of.tripMa, 0)} mA, and this circuit is reckoned at ${trim(f.design.reckonedMa, 0)} mA. Correct one of them, or give it a device of its own.`
+        : null
     },
   },
   {
@@ -114,8 +150,14 @@ export const protectionRules: readonly Rule[] = [
     applies: (f) => f.job.residualDevices.some((g) => g.id === f.circuit.behind),
     raised: (f) => {
       const of = f.job.residualDevices.find((g) => g.id === f.circuit.behind)!
-      if (of.ratingA === null) return { severity: 'unknown', message: `The rated current of ${of.name} was not read, so whether it carries what stands behind it is not judged. Read it from its front and enter it on the board.` }
-      return f.result!.breakerA! > of.ratingA! ? `${of.name} is rated ${formatA(of.ratingA!)} and the breaker behind it ${f.result!.breakerA} A: it may burn before the breaker acts. Put the circuit behind a larger one, or give it a device of its own.` : null
+      if (of.ratingA === null)
+        return {
+          severity: 'unknown',
+          message: `The rated current of ${of.name} was not read, so whether it carries what stands behind it is not judged. Read it from its front and enter it on the board.`,
+        }
+      return f.result!.breakerA! > of.ratingA!
+        ? `${of.name} is rated ${formatA(of.ratingA!)} and the breaker behind it ${f.result!.breakerA} A: it may burn before the breaker acts. Put the circuit behind a larger one, or give it a device of its own.`
+        : null
     },
   },
   {
@@ -126,7 +168,11 @@ export const protectionRules: readonly Rule[] = [
     looksAt: ['ze', 'breaker'],
     applies: (f) => Boolean(f.result?.size && f.result.protectiveSize),
     raised: (f) => {
-      const loops = f.worked.layout ? f.worked.layout.points.flatMap((p) => p.zsOhm ?? []) : (f.result!.zsOhm ?? null) === null ? [] : [f.result!.zsOhm!]
+      const loops = f.worked.layout
+        ? f.worked.layout.points.flatMap((p) => p.zsOhm ?? [])
+        : (f.result!.zsOhm ?? null) === null
+          ? []
+          : [f.result!.zsOhm!]
       const nearest = Math.min(...loops.filter((z) => z > 0))
       if (!Number.isFinite(nearest)) return null
       const faultA = FAULT_V / nearest
@@ -135,7 +181,9 @@ export const protectionRules: readonly Rule[] = [
       const seconds = fast ? 0.1 : protectedAtBoard(f.job, f.circuit, f.design) ? 0.3 : 5
       const least = Math.sqrt(faultA ** 2 * seconds) / COPPER_K
       const size = f.result!.protectiveSize!
-      return atLeast(areaMm2(size), least) ? null : `A fault at the nearest point (loop ${formatOhm(nearest)}) is ${formatA(faultA)}; cleared in ${trim(seconds, 1)} s it asks for a protective conductor of ${trim(least, 2)} mm², and this is ${formatSize(size)}. Take a larger one, or prove by the maker’s let-through energy (I²t) that the breaker lets less through.`
+      return atLeast(areaMm2(size), least)
+        ? null
+        : `A fault at the nearest point (loop ${formatOhm(nearest)}) is ${formatA(faultA)}; cleared in ${trim(seconds, 1)} s it asks for a protective conductor of ${trim(least, 2)} mm², and this is ${formatSize(size)}. Take a larger one, or prove by the maker’s let-through energy (I²t) that the breaker lets less through.`
     },
   },
   {
@@ -146,12 +194,18 @@ export const protectionRules: readonly Rule[] = [
     looksAt: [],
     applies: (f) => f.circuit.load.nature === 'cooking' && f.job.region !== 'north-america',
     raised: (f) =>
-      guarded(f) ? null : `It stands ahead of the ${vocabularies[f.job.region].rcd}, as was common, so that damp elements do not trip it. Behind it a fault to the frame is cut off at once, which is safer and is the default here. If it stays ahead, write down why.`,
+      guarded(f)
+        ? null
+        : `It stands ahead of the ${vocabularies[f.job.region].rcd}, as was common, so that damp elements do not trip it. Behind it a fault to the frame is cut off at once, which is safer and is the default here. If it stays ahead, write down why.`,
   },
   {
     id: 'first-outlet-guards',
     about: 'A protective outlet guards those downstream only if line and load sides are not swapped.',
-    clause: { 'north-america': '210.8; maker’s instructions', 'united-kingdom': '531.3; maker’s instructions', 'southern-africa': 'SANS 10142-1; maker’s instructions' },
+    clause: {
+      'north-america': '210.8; maker’s instructions',
+      'united-kingdom': '531.3; maker’s instructions',
+      'southern-africa': 'SANS 10142-1; maker’s instructions',
+    },
     severity: 'note',
     looksAt: [],
     applies: (f) => f.design.residual.at === 'first' || guardingOutlets(f).length > 0,
@@ -159,10 +213,21 @@ export const protectionRules: readonly Rule[] = [
       const { kind, points } = f.circuit
       const behind = behindFirst(f.circuit)
       const left = points.filter((p) => !behind.has(p.id)).map((p) => p.name)
-      if (kind === 'shared-neutral') return { severity: 'warning', message: `Two lines share the neutral: on the load side of a device in one outlet the other line’s current comes back through it, and it trips at once. Put ${aDevice(f)} with two poles at the board, or one in each outlet.` }
-      if (f.design.residual.at !== 'first') return `The feed goes on the line side of ${guardingOutlets(f).join(', ')}, and what hangs beyond on the load side; swapped, it guards nothing and may still reset. Test each point beyond with the button of a tester, and label it.`
-      if (kind === 'ring') return { severity: 'warning', message: 'A ring is fed from both ends: a device in its first outlet guards that outlet and its spurs, and no other. Put it at the board, or in each outlet.' }
-      if (points.length === 0 && f.design.accessories <= 1 && !f.endings[0]?.fitted.residual) return { severity: 'warning', message: 'A first outlet that guards others asks for others: there is only one on this circuit.' }
+      if (kind === 'shared-neutral')
+        return {
+          severity: 'warning',
+          message: `Two lines share the neutral: on the load side of a device in one outlet the other line’s current comes back through it, and it trips at once. Put ${aDevice(f)} with two poles at the board, or one in each outlet.`,
+        }
+      if (f.design.residual.at !== 'first')
+        return `The feed goes on the line side of ${guardingOutlets(f).join(', ')}, and what hangs beyond on the load side; swapped, it guards nothing and may still reset. Test each point beyond with the button of a tester, and label it.`
+      if (kind === 'ring')
+        return {
+          severity: 'warning',
+          message:
+            'A ring is fed from both ends: a device in its first outlet guards that outlet and its spurs, and no other. Put it at the board, or in each outlet.',
+        }
+      if (points.length === 0 && f.design.accessories <= 1 && !f.endings[0]?.fitted.residual)
+        return { severity: 'warning', message: 'A first outlet that guards others asks for others: there is only one on this circuit.' }
       const not = left.length ? ` It does not guard ${left.join(', ')}, fed past it.` : ''
       return `The feed goes on the line side of the first outlet, and everything downstream on its load side; swapped, it guards nothing and may still reset. Test each point downstream with the button of a tester, and label them.${not}`
     },

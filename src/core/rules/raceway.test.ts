@@ -14,7 +14,8 @@ import { rebalance } from '../survey/rebalance'
 import { legOf } from '../survey/board'
 import { newWay } from '../job/board'
 
-const demo = (i: number, ...more: Edit[]): Job => [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
+const demo = (i: number, ...more: Edit[]): Job =>
+  [...demoJobs[i]!.edits, ...more].reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
 const set = (patch: Partial<Omit<Raceway, 'id'>>, id = 'rw1'): Edit => ({ kind: 'raceway.set', id, patch })
 const first = (job: Job) => evaluate(job, []).raceways[0]!
 
@@ -22,7 +23,11 @@ describe('a raceway with its circuits', () => {
   it('is filled by every single conductor in it and one protective conductor for the largest breaker', () => {
     const { conductors, protectiveSize, fill } = first(demo(0))
     // Wheel outlets 2, glaze bench 3, feeder 3, and a ground for 60 A.
-    expect(conductors).toEqual([{ insulation: 'thwn-2', size: '12 AWG', count: 5 }, { insulation: 'thwn-2', size: '6 AWG', count: 3 }, { insulation: 'thwn-2', size: '10 AWG', count: 1 }])
+    expect(conductors).toEqual([
+      { insulation: 'thwn-2', size: '12 AWG', count: 5 },
+      { insulation: 'thwn-2', size: '6 AWG', count: 3 },
+      { insulation: 'thwn-2', size: '10 AWG', count: 1 },
+    ])
     expect(protectiveSize).toBe('10 AWG')
     expect(fill).toEqual(racewayFill({ raceway: 'emt', tradeSize: '3/4', nipple: false, conductors: [...conductors] }))
   })
@@ -49,7 +54,11 @@ describe('a raceway with its circuits', () => {
   it('is not judged while a circuit in it is not worked out, nor where no table is published', () => {
     const open = demo(0, { kind: 'design.set', circuit: 'c3', design: 'a', patch: { cable: 'thwn-2' } }, set({ circuits: ['c3'] }))
     expect(first(open).findings).toMatchObject([{ rule: 'raceway-fill-not-known', severity: 'unknown' }])
-    const hall = demo(1, { kind: 'raceway.add', item: newRaceway('r', 'Conduit', { circuits: ['c1'] }) }, { kind: 'design.set', circuit: 'c1', design: 'a', patch: { cable: 'singles', method: 'conduit-on-wall' } })
+    const hall = demo(
+      1,
+      { kind: 'raceway.add', item: newRaceway('r', 'Conduit', { circuits: ['c1'] }) },
+      { kind: 'design.set', circuit: 'c1', design: 'a', patch: { cable: 'singles', method: 'conduit-on-wall' } },
+    )
     expect(first(hall).findings.map((f) => f.rule)).toContain('raceway-fill-not-known')
   })
 
@@ -57,7 +66,12 @@ describe('a raceway with its circuits', () => {
     first(
       demo(
         1,
-        ...['c1', 'c2'].map((circuit): Edit => ({ kind: 'design.set', circuit, design: 'a', patch: { cable: 'singles', method: 'conduit-on-wall', insulationMm: 0 } })),
+        ...['c1', 'c2'].map((circuit): Edit => ({
+          kind: 'design.set',
+          circuit,
+          design: 'a',
+          patch: { cable: 'singles', method: 'conduit-on-wall', insulationMm: 0 },
+        })),
         { kind: 'raceway.add', item: newRaceway('r', 'Stage conduit', { circuits: ['c1', 'c2'], lengthM: 8, bendCount: 2, ...patch }) },
       ),
     )
@@ -78,8 +92,15 @@ describe('a raceway with its circuits', () => {
         demo(
           1,
           { kind: 'circuit.set', circuit: 'c1', patch: { kind, ...(kind === 'ring' ? { closeM: 5 } : {}) } },
-          ...(kind === 'ring' ? [{ kind: 'circuit-point.add', circuit: 'c1', points: [placed('z', 'Z', { lengthM: 5, watts: 900 })] } as Edit] : []),
-          { kind: 'design.set', circuit: 'c1', design: 'a', patch: { cable: 'singles', method: 'conduit-on-wall', insulationMm: 0, cordA: null } },
+          ...(kind === 'ring'
+            ? [{ kind: 'circuit-point.add', circuit: 'c1', points: [placed('z', 'Z', { lengthM: 5, watts: 900 })] } as Edit]
+            : []),
+          {
+            kind: 'design.set',
+            circuit: 'c1',
+            design: 'a',
+            patch: { cable: 'singles', method: 'conduit-on-wall', insulationMm: 0, cordA: null },
+          },
           { kind: 'raceway.add', item: newRaceway('r', 'Conduit', { circuits: ['c1'], lengthM: 5 }) },
         ),
       ).singles.reduce((n, c) => n + c.count, 0)
@@ -120,20 +141,36 @@ describe('a raceway with its circuits', () => {
     const [rim, ...inside] = circles
     expect(inside).toHaveLength(9)
     for (const c of inside) expect(Math.hypot(c.x - rim!.x, c.y - rim!.y) + c.r).toBeLessThanOrEqual(rim!.r + 1e-6)
-    for (const [i, a] of inside.entries()) for (const b of inside.slice(i + 1)) expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeGreaterThanOrEqual(a.r + b.r - 1e-6)
+    for (const [i, a] of inside.entries())
+      for (const b of inside.slice(i + 1)) expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeGreaterThanOrEqual(a.r + b.r - 1e-6)
   })
 })
 
 describe('the legs of a panel', () => {
   const panel = (list: readonly (readonly [position: number, watts: number])[], spaces = 12): Job =>
     [
-      { kind: 'board.set', id: 'main', patch: { spaces, free: Array.from({ length: spaces }, (_, i) => i + 1), mainA: 100, mainSwitch: 'double-pole' } } as Edit,
+      {
+        kind: 'board.set',
+        id: 'main',
+        patch: { spaces, free: Array.from({ length: spaces }, (_, i) => i + 1), mainA: 100, mainSwitch: 'double-pole' },
+      } as Edit,
       ...list.flatMap(([position, watts], i): Edit[] => [
         { kind: 'way.add', way: newWay(`w${i}`, `W${i}`, { position, ratingA: 20, residual: 'none' }) },
         { kind: 'point.add', points: [blankPoint(`p${i}`, `P${i}`, { watts })] },
       ]),
       // Everything is listed before it is tested: a test says nothing of points listed later.
-      ...list.map((_, i): Edit => ({ kind: 'observation.add', items: [{ id: `s${i}`, at: '2026-11-14T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: `w${i}`, dead: [`p${i}`] } }] })),
+      ...list.map((_, i): Edit => ({
+        kind: 'observation.add',
+        items: [
+          {
+            id: `s${i}`,
+            at: '2026-11-14T10:00:00.000Z',
+            instrument: 'contact',
+            withdrawn: false,
+            seen: { kind: 'breaker-off', breaker: `w${i}`, dead: [`p${i}`] },
+          },
+        ],
+      })),
     ].reduce((job, e) => applyEdit(job, e).job, newJob('north-america', 'x', ''))
   const balance = (job: Job) => {
     const { boards, survey } = evaluate(job, [])
@@ -141,7 +178,12 @@ describe('the legs of a panel', () => {
   }
 
   it('are brought together by the fewest moves, and the moves do what is said', () => {
-    const job = panel([[1, 1200], [2, 1200], [5, 1200], [6, 1200]])
+    const job = panel([
+      [1, 1200],
+      [2, 1200],
+      [5, 1200],
+      [6, 1200],
+    ])
     const found = balance(job)!
     expect(found.before).toBeCloseTo(40, 9)
     expect(found.after).toBeCloseTo(0, 9)
@@ -153,7 +195,15 @@ describe('the legs of a panel', () => {
   })
 
   it('change places where no space is free', () => {
-    const job = panel([[1, 2000], [2, 1500], [3, 300], [4, 100]], 4)
+    const job = panel(
+      [
+        [1, 2000],
+        [2, 1500],
+        [3, 300],
+        [4, 100],
+      ],
+      4,
+    )
     const found = balance(job)!
     expect(found.after).toBeLessThan(found.before)
     expect(new Set(found.moves.map((m) => m.to)).size).toBe(found.moves.length)
@@ -161,7 +211,14 @@ describe('the legs of a panel', () => {
   })
 
   it('are left alone where nothing is won, or the spaces are not known', () => {
-    expect(balance(panel([[1, 1200], [3, 1200]]))).toBeNull()
+    expect(
+      balance(
+        panel([
+          [1, 1200],
+          [3, 1200],
+        ]),
+      ),
+    ).toBeNull()
     expect(balance(applyEdit(panel([[1, 1200]]), { kind: 'board.set', id: 'main', patch: { free: null } }).job)).toBeNull()
     expect(balance(newJob('united-kingdom', 'x', ''))).toBeNull()
   })

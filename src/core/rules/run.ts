@@ -19,10 +19,38 @@ interface Bounds {
   readonly instead: string
 }
 const bounds: Readonly<Record<string, Bounds>> = {
-  'nm-b': { name: 'NM-B cable', never: ['buried', 'outdoors'], doubtful: [], points: ['damp', 'wet', 'outdoors'], clause: '334.12(B)(4)', instead: 'UF-B cable, or THWN-2 conductors in conduit' },
-  'mc-thhn': { name: 'MC cable with THHN conductors', never: ['buried', 'outdoors'], doubtful: [], points: ['wet', 'outdoors'], clause: '330.10(A)(11); 330.12', instead: 'MC cable that is listed for wet places, or THWN-2 conductors in conduit' },
-  'twin-earth': { name: 'Flat twin and earth', never: ['buried'], doubtful: ['outdoors'], points: [], clause: '522.8.10; 522.11', instead: 'armoured cable, or singles in conduit' },
-  'flat-twin-earth': { name: 'Flat twin and earth', never: ['buried'], doubtful: ['outdoors'], points: [], clause: 'SANS 10142-1 external influences, buried cables', instead: 'armoured cable, or singles in conduit' },
+  'nm-b': {
+    name: 'NM-B cable',
+    never: ['buried', 'outdoors'],
+    doubtful: [],
+    points: ['damp', 'wet', 'outdoors'],
+    clause: '334.12(B)(4)',
+    instead: 'UF-B cable, or THWN-2 conductors in conduit',
+  },
+  'mc-thhn': {
+    name: 'MC cable with THHN conductors',
+    never: ['buried', 'outdoors'],
+    doubtful: [],
+    points: ['wet', 'outdoors'],
+    clause: '330.10(A)(11); 330.12',
+    instead: 'MC cable that is listed for wet places, or THWN-2 conductors in conduit',
+  },
+  'twin-earth': {
+    name: 'Flat twin and earth',
+    never: ['buried'],
+    doubtful: ['outdoors'],
+    points: [],
+    clause: '522.8.10; 522.11',
+    instead: 'armoured cable, or singles in conduit',
+  },
+  'flat-twin-earth': {
+    name: 'Flat twin and earth',
+    never: ['buried'],
+    doubtful: ['outdoors'],
+    points: [],
+    clause: 'SANS 10142-1 external influences, buried cables',
+    instead: 'armoured cable, or singles in conduit',
+  },
 }
 const inPlace: Partial<Record<RunPlace, string>> = { buried: 'buried', outdoors: 'outdoors' }
 
@@ -35,13 +63,27 @@ function outOfBounds({ design, sites }: CircuitFacts): Raised | null {
   const { clause } = of
   const there = (places: readonly RunPlace[]) => design.stretches.find((s) => places.includes(s.place))
   const never = there(of.never)
-  if (never) return { severity: 'error', clause, message: `${of.name} is not made to lie ${inPlace[never.place]}, as one stretch of the run does. Take ${of.instead} there, joined in a box.` }
+  if (never)
+    return {
+      severity: 'error',
+      clause,
+      message: `${of.name} is not made to lie ${inPlace[never.place]}, as one stretch of the run does. Take ${of.instead} there, joined in a box.`,
+    }
   const doubtful = there(of.doubtful)
-  if (doubtful) return { severity: 'warning', clause, message: `${of.name} suffers ${inPlace[doubtful.place]} from sun, wet and knocks. Take ${of.instead} there, or shelter it along the whole stretch.` }
+  if (doubtful)
+    return {
+      severity: 'warning',
+      clause,
+      message: `${of.name} suffers ${inPlace[doubtful.place]} from sun, wet and knocks. Take ${of.instead} there, or shelter it along the whole stretch.`,
+    }
   const wet = sites.filter((s) => s.environment !== null && of.points.includes(s.environment))
   if (wet.length === 0) return null
   const named = wet.length === sites.length ? '' : `${listed(wet.map((s) => s.name))}: `
-  return { severity: 'warning', clause, message: `${named}${of.name} is for dry places, and it ends in one that is ${[...new Set(wet.map((s) => s.environment))].join(' or ')}. Take ${of.instead}, unless all of its run and the back of its box are dry.` }
+  return {
+    severity: 'warning',
+    clause,
+    message: `${named}${of.name} is for dry places, and it ends in one that is ${[...new Set(wet.map((s) => s.environment))].join(' or ')}. Take ${of.instead}, unless all of its run and the back of its box are dry.`,
+  }
 }
 
 /** Manners of running that are of a cable on a surface or in the open. */
@@ -56,7 +98,11 @@ export const runRules: readonly Rule[] = [
   {
     id: 'cable-not-for-place',
     about: 'The kind of cable against the places it is laid through and ends in.',
-    clause: { 'north-america': '334.12(B); 330.12; 300.5; 300.9', 'united-kingdom': '522.8.10; 522.11', 'southern-africa': 'SANS 10142-1 external influences, buried cables' },
+    clause: {
+      'north-america': '334.12(B); 330.12; 300.5; 300.9',
+      'united-kingdom': '522.8.10; 522.11',
+      'southern-africa': 'SANS 10142-1 external influences, buried cables',
+    },
     severity: 'error',
     looksAt: [],
     raised: outOfBounds,
@@ -70,27 +116,45 @@ export const runRules: readonly Rule[] = [
     applies: ({ design }) => design.stretches.length > 0 || design.method !== null,
     raised: ({ design }) => {
       const runs = design.stretches.length ? design.stretches : [{ place: null, method: design.method, insulationMm: design.insulationMm }]
-      if (singleCores.includes(design.cable) && runs.some((s) => s.method !== null && openMethods.has(s.method))) return 'Single-core cables without a sheath are never clipped to a surface: they lie in conduit or trunking, and carry less there. Say in which, and the size follows.'
-      const wrong = design.stretches.find((s) => shutIn.includes(s.place) && s.method !== null && openMethods.has(s.method) && s.insulationMm === 0)
-      return wrong ? { severity: 'warning', message: `A stretch that lies ${wrong.place === 'conduit' ? 'in conduit' : wrong.place === 'wall' ? 'in a wall' : 'in insulation'} is rated as if it were clipped to a surface in the open. Choose how it is run there, or the length that is wholly in insulation: it carries less.` } : null
+      if (singleCores.includes(design.cable) && runs.some((s) => s.method !== null && openMethods.has(s.method)))
+        return 'Single-core cables without a sheath are never clipped to a surface: they lie in conduit or trunking, and carry less there. Say in which, and the size follows.'
+      const wrong = design.stretches.find(
+        (s) => shutIn.includes(s.place) && s.method !== null && openMethods.has(s.method) && s.insulationMm === 0,
+      )
+      return wrong
+        ? {
+            severity: 'warning',
+            message: `A stretch that lies ${wrong.place === 'conduit' ? 'in conduit' : wrong.place === 'wall' ? 'in a wall' : 'in insulation'} is rated as if it were clipped to a surface in the open. Choose how it is run there, or the length that is wholly in insulation: it carries less.`,
+          }
+        : null
     },
   },
   {
     id: 'attic-ambient',
     about: 'The warmest air of an attic that a cable is laid through.',
-    clause: { 'north-america': '310.15(B); 310.10', 'united-kingdom': '523.1; 522.1.1', 'southern-africa': 'IEC 60364-5-52 clause 523; SANS 10142-1 governs' },
+    clause: {
+      'north-america': '310.15(B); 310.10',
+      'united-kingdom': '523.1; 522.1.1',
+      'southern-africa': 'IEC 60364-5-52 clause 523; SANS 10142-1 governs',
+    },
     severity: 'unknown',
     looksAt: [],
     applies: ({ design }) => design.stretches.some((s) => s.place === 'attic'),
     raised: ({ design }) => {
       const cool = design.stretches.find((s) => s.place === 'attic' && s.ambientC < ATTIC_C)
-      return cool ? `The stretch in the attic is reckoned at ${trim(cool.ambientC, 0)} °C; under a roof in the sun it is hotter. Measure it on a warm day, or enter what is usual there.` : null
+      return cool
+        ? `The stretch in the attic is reckoned at ${trim(cool.ambientC, 0)} °C; under a roof in the sun it is hotter. Measure it on a warm day, or enter what is usual there.`
+        : null
     },
   },
   {
     id: 'length-not-known',
     about: 'Every cable of the circuit has a length before drop and loop are judged.',
-    clause: { 'north-america': '210.19(A) informational note', 'united-kingdom': '525; 411.4', 'southern-africa': 'SANS 10142-1 voltage drop; loop impedance' },
+    clause: {
+      'north-america': '210.19(A) informational note',
+      'united-kingdom': '525; 411.4',
+      'southern-africa': 'SANS 10142-1 voltage drop; loop impedance',
+    },
     severity: 'unknown',
     looksAt: [],
     raised: ({ circuit, design }) => {
@@ -99,7 +163,12 @@ export const runRules: readonly Rule[] = [
       const part = design.stretches.some((s) => s.lengthM === null)
       const back = circuit.kind === 'ring' && circuit.points.length > 0 && circuit.closeM === null
       if (!open.length && !run && !part && !back) return null
-      const what = [...(run ? ['the run from the board'] : []), ...(part ? ['a stretch of the run'] : []), ...(open.length ? [`the cable to ${listed(open)}`] : []), ...(back ? ['the way back to the board'] : [])].join(', ')
+      const what = [
+        ...(run ? ['the run from the board'] : []),
+        ...(part ? ['a stretch of the run'] : []),
+        ...(open.length ? [`the cable to ${listed(open)}`] : []),
+        ...(back ? ['the way back to the board'] : []),
+      ].join(', ')
       return `How long ${what} ${open.length > 1 || (open.length && (run || part || back)) ? 'are' : 'is'} is not known: drop and loop are not judged at what hangs on it. Measure or pace it.`
     },
   },
@@ -110,7 +179,8 @@ export const runRules: readonly Rule[] = [
     severity: 'error',
     looksAt: [],
     applies: ({ circuit }) => circuit.kind === 'ring',
-    raised: () => 'Ring final circuits are not made here: cable, breaker and outlets are not rated for one, and the next person does not expect two feeds. Run it as a radial.',
+    raised: () =>
+      'Ring final circuits are not made here: cable, breaker and outlets are not rated for one, and the next person does not expect two feeds. Run it as a radial.',
   },
   {
     id: 'concealed-cable',
@@ -118,8 +188,12 @@ export const runRules: readonly Rule[] = [
     clause: { 'united-kingdom': '522.6.202; 522.6.203' },
     severity: 'warning',
     looksAt: [],
-    applies: ({ design }) => (design.stretches.length ? design.stretches.some((s) => s.place === 'wall') : design.method !== null && inWall.has(design.method)),
+    applies: ({ design }) =>
+      design.stretches.length ? design.stretches.some((s) => s.place === 'wall') : design.method !== null && inWall.has(design.method),
     // A device in an outlet does not see a nail in the cable that feeds it.
-    raised: ({ design: { residual } }) => (residual.at === 'board' && residual.ma <= 30 ? null : 'Where it is hidden in a wall less than 50 mm deep, or in one with metal in it, the cable stands behind an RCD of 30 mA or less at the consumer unit, besides keeping to the prescribed zones. Put it behind one, unless it lies deeper all the way or in earthed metal.'),
+    raised: ({ design: { residual } }) =>
+      residual.at === 'board' && residual.ma <= 30
+        ? null
+        : 'Where it is hidden in a wall less than 50 mm deep, or in one with metal in it, the cable stands behind an RCD of 30 mA or less at the consumer unit, besides keeping to the prescribed zones. Put it behind one, unless it lies deeper all the way or in earthed metal.',
   },
 ]

@@ -34,7 +34,8 @@ export interface Site extends Stands {
  * Points that a device in the first outlet guards: itself and those fed through it. A ring is fed from both ends, so
  * that there only what hangs on the first outlet as a spur is behind it.
  */
-export const behindFirst = (circuit: Wired): ReadonlySet<string> => (circuit.points[0] ? reachedThrough(circuit, circuit.points[0].id) : noPoints)
+export const behindFirst = (circuit: Wired): ReadonlySet<string> =>
+  circuit.points[0] ? reachedThrough(circuit, circuit.points[0].id) : noPoints
 
 type Wired = Pick<Circuit, 'kind' | 'points'>
 /** Whether a device in one outlet can guard those after it: not along a ring, nor where its neutral carries another line's current and would trip it. */
@@ -44,7 +45,7 @@ export const guardsDownstream = ({ kind }: Pick<Circuit, 'kind'>): boolean => ki
 function reachedThrough({ kind, points }: Wired, id: string): Set<string> {
   const behind = new Set([id])
   if (kind === 'shared-neutral') return behind
-  for (let grown = true; grown; ) {
+  for (let grown = true; grown;) {
     grown = false
     for (const p of points)
       if (p.from !== null && behind.has(p.from) && !behind.has(p.id)) {
@@ -70,7 +71,8 @@ const noPoints: ReadonlySet<string> = new Set()
 export function sitesOf(job: Installation, circuit: Circuit, design: Design): Site[] {
   const first = behindFirst(circuit)
   const ahead = behindOutlets(circuit, design)
-  const arcAt = (point: CircuitPoint | null): Placement | null => (design.arcFault === 'board' ? 'board' : design.arcFault === 'outlet' && (point === null || first.has(point.id)) ? 'first' : null)
+  const arcAt = (point: CircuitPoint | null): Placement | null =>
+    design.arcFault === 'board' ? 'board' : design.arcFault === 'outlet' && (point === null || first.has(point.id)) ? 'first' : null
   const board = protectedAtBoard(job, circuit, design)
   const { at } = design.residual
   const shared = boardProtection(job, circuit)

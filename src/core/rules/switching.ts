@@ -17,7 +17,8 @@ interface Carried {
 }
 
 /** Watts of a point and of all that hangs on it. */
-const beyondW = (points: readonly CircuitPoint[], p: CircuitPoint): number => points.reduce((sum, c) => (c.from === p.id ? sum + beyondW(points, c) : sum), p.watts ?? 0)
+const beyondW = (points: readonly CircuitPoint[], p: CircuitPoint): number =>
+  points.reduce((sum, c) => (c.from === p.id ? sum + beyondW(points, c) : sum), p.watts ?? 0)
 const switches = ({ kind, poles }: Accessory): boolean => kind !== 'outlet' && poles > 0
 
 /** What goes through each accessory: of a switch all that hangs beyond it. */
@@ -40,12 +41,16 @@ function carried(f: CircuitFacts): Carried[] {
 export const withinNominal = (ratingA: number, amps: number): boolean => atLeast(ratingA * NOMINAL, amps)
 const NOMINAL = 1.01
 
-const alarmClause = { 'north-america': 'NFPA 72, power supplies; local fire code', 'united-kingdom': 'BS 5839-6; building regulations', 'southern-africa': 'local fire code' }
+const alarmClause = {
+  'north-america': 'NFPA 72, power supplies; local fire code',
+  'united-kingdom': 'BS 5839-6; building regulations',
+  'southern-africa': 'local fire code',
+}
 
 /** Points upstream of one, nearest first. */
 function upstreamOf(points: readonly CircuitPoint[], p: CircuitPoint): CircuitPoint[] {
   const list: CircuitPoint[] = []
-  for (let at = p.from; at !== null; ) {
+  for (let at = p.from; at !== null;) {
     const next = points.find((x) => x.id === at)
     if (!next || list.includes(next)) return list
     list.push(next)
@@ -53,7 +58,8 @@ function upstreamOf(points: readonly CircuitPoint[], p: CircuitPoint): CircuitPo
   }
   return list
 }
-const isAlarm = (p: CircuitPoint): boolean => p.appliance === 'alarm' || p.mustHold || /\b(smoke|fire|heat|co)\b.*\b(alarm|detector)/i.test(p.name)
+const isAlarm = (p: CircuitPoint): boolean =>
+  p.appliance === 'alarm' || p.mustHold || /\b(smoke|fire|heat|co)\b.*\b(alarm|detector)/i.test(p.name)
 const wallSwitch = (f: CircuitFacts, p: CircuitPoint): boolean => {
   const fitted = fittedAt(f.design, p)
   return fitted !== undefined && (fitted.kind === 'switch' || fitted.kind === 'thermostat')
@@ -64,13 +70,24 @@ export const switchingRules: readonly Rule[] = [
   {
     id: 'accessory-below-load',
     about: 'Switches, pull cords, isolators, thermostats and connection units against what goes through them.',
-    clause: { 'north-america': '404.14; 110.3(B)', 'united-kingdom': '512.1.2; 536.4.202', 'southern-africa': 'SANS 10142-1 switching devices, rated current' },
+    clause: {
+      'north-america': '404.14; 110.3(B)',
+      'united-kingdom': '512.1.2; 536.4.202',
+      'southern-africa': 'SANS 10142-1 switching devices, rated current',
+    },
     severity: 'error',
     looksAt: [],
     applies: (f) => f.endings.some((e) => e.fitted.kind !== 'outlet'),
     raised: (f) => {
       const over = carried(f).filter((c) => c.fitted.kind !== 'outlet' && !withinNominal(c.fitted.ratingA, c.amps))
-      return over.length ? over.map((c) => `${c.point ? `${c.name}: the` : 'The'} ${c.fitted.name} is rated ${formatA(c.fitted.ratingA)} and ${formatA(c.amps)} go through it. Fit one rated for the load${c.fitted.kind === 'connection-unit' ? ', or connect it without a fuse through a switch of its rating' : ''}.`).join(' ') : null
+      return over.length
+        ? over
+            .map(
+              (c) =>
+                `${c.point ? `${c.name}: the` : 'The'} ${c.fitted.name} is rated ${formatA(c.fitted.ratingA)} and ${formatA(c.amps)} go through it. Fit one rated for the load${c.fitted.kind === 'connection-unit' ? ', or connect it without a fuse through a switch of its rating' : ''}.`,
+            )
+            .join(' ')
+        : null
     },
   },
   {
@@ -79,10 +96,16 @@ export const switchingRules: readonly Rule[] = [
     clause: { 'united-kingdom': '536.4.202', 'southern-africa': 'SANS 10142-1 switching devices, protection against overload' },
     severity: 'note',
     looksAt: ['breaker'],
-    applies: (f) => f.circuit.kind !== 'ring' && f.endings.some((e) => e.fitted.kind === 'isolator' || e.fitted.kind === 'switch' || e.fitted.kind === 'thermostat'),
+    applies: (f) =>
+      f.circuit.kind !== 'ring' &&
+      f.endings.some((e) => e.fitted.kind === 'isolator' || e.fitted.kind === 'switch' || e.fitted.kind === 'thermostat'),
     raised: (f) => {
-      const over = f.endings.filter((e) => ['isolator', 'switch', 'thermostat'].includes(e.fitted.kind) && !atMost(f.result!.breakerA!, e.fitted.ratingA))
-      return over.length ? `The ${listed(over.map((e) => e.fitted.name))} ${over.length === 1 ? 'is' : 'are'} rated below the ${f.result!.breakerA} A breaker: only what is connected keeps the current within it. Nothing more may be added beyond it.` : null
+      const over = f.endings.filter(
+        (e) => ['isolator', 'switch', 'thermostat'].includes(e.fitted.kind) && !atMost(f.result!.breakerA!, e.fitted.ratingA),
+      )
+      return over.length
+        ? `The ${listed(over.map((e) => e.fitted.name))} ${over.length === 1 ? 'is' : 'are'} rated below the ${f.result!.breakerA} A breaker: only what is connected keeps the current within it. Nothing more may be added beyond it.`
+        : null
     },
   },
   {
@@ -94,18 +117,26 @@ export const switchingRules: readonly Rule[] = [
     applies: (f) => f.endings.some((e) => e.fitted.outlets > 0 && !e.fitted.shutters),
     raised: (f) => {
       const below = f.endings.filter((e) => e.fitted.outlets > 0 && !e.fitted.shutters && !atLeast(e.fitted.ratingA, f.result!.breakerA!))
-      return below.length ? `The ${listed(below.map((e) => e.fitted.name))} stands behind a ${f.result!.breakerA} A breaker, and its plug has no fuse: nothing keeps it within its rating. Fit a breaker of ${below[0]!.fitted.ratingA} A, or the larger socket-outlet.` : null
+      return below.length
+        ? `The ${listed(below.map((e) => e.fitted.name))} stands behind a ${f.result!.breakerA} A breaker, and its plug has no fuse: nothing keeps it within its rating. Fit a breaker of ${below[0]!.fitted.ratingA} A, or the larger socket-outlet.`
+        : null
     },
   },
   {
     id: 'poles-not-opened',
     about: 'What isolates fixed equipment opens all the conductors that must be opened.',
-    clause: { 'north-america': '404.20(B); 422.31; 424.20', 'united-kingdom': '462.2; 537.2', 'southern-africa': 'SANS 10142-1 disconnecting devices' },
+    clause: {
+      'north-america': '404.20(B); 422.31; 424.20',
+      'united-kingdom': '462.2; 537.2',
+      'southern-africa': 'SANS 10142-1 disconnecting devices',
+    },
     severity: 'warning',
     looksAt: [],
-    applies: (f) => f.circuit.load.connection === 'fixed' && f.circuit.load.volts !== null && !f.circuit.load.lighting && f.circuit.kind !== 'feeder',
+    applies: (f) =>
+      f.circuit.load.connection === 'fixed' && f.circuit.load.volts !== null && !f.circuit.load.lighting && f.circuit.kind !== 'feeder',
     raised: (f) => {
-      const both = f.job.region === 'north-america' ? (f.circuit.load.volts ?? 0) > 150 : ['heating', 'cooking'].includes(f.circuit.load.nature)
+      const both =
+        f.job.region === 'north-america' ? (f.circuit.load.volts ?? 0) > 150 : ['heating', 'cooking'].includes(f.circuit.load.nature)
       const one = f.endings.filter((e) => e.fitted.poles === 1)
       if (!both || one.length === 0) return null
       return `The ${listed(one.map((e) => e.fitted.name))} opens one pole, and ${f.job.region === 'north-america' ? 'the other line stays live' : 'the neutral stays joined'} in what it feeds. Fit one of two poles, or an isolator that opens both ahead of it.`
@@ -123,7 +154,14 @@ export const switchingRules: readonly Rule[] = [
         const by = isAlarm(p) ? upstreamOf(f.circuit.points, p).find((u) => wallSwitch(f, u)) : undefined
         return by ? [{ p, by }] : []
       })
-      return cut.length ? cut.map(({ p, by }) => `${p.name} hangs beyond ${by.name}, which switches it off. Feed it from the permanent line, before any switch, and label it so.`).join(' ') : null
+      return cut.length
+        ? cut
+            .map(
+              ({ p, by }) =>
+                `${p.name} hangs beyond ${by.name}, which switches it off. Feed it from the permanent line, before any switch, and label it so.`,
+            )
+            .join(' ')
+        : null
     },
   },
   {
@@ -135,8 +173,18 @@ export const switchingRules: readonly Rule[] = [
     applies: (f) => f.design.conductor === 'aluminium' && f.endings.length > 0,
     raised: (f) => {
       const small = f.endings.filter((e) => e.fitted.ratingA <= 20)
-      if (small.length) return inRegion(f.job.region, `The ${listed(small.map((e) => e.fitted.name))} of 20 A or less takes aluminium only where it is marked CO/ALR, and the listed ones here are for copper. Run copper, or fit devices marked for it and say so.`)
-      return { severity: 'unknown', message: inRegion(f.job.region, `Whether the terminals of the ${listed(f.endings.map((e) => e.fitted.name))} are marked for aluminium (AL, AL-CU) is not known. Read the mark on the device before it is connected.`) }
+      if (small.length)
+        return inRegion(
+          f.job.region,
+          `The ${listed(small.map((e) => e.fitted.name))} of 20 A or less takes aluminium only where it is marked CO/ALR, and the listed ones here are for copper. Run copper, or fit devices marked for it and say so.`,
+        )
+      return {
+        severity: 'unknown',
+        message: inRegion(
+          f.job.region,
+          `Whether the terminals of the ${listed(f.endings.map((e) => e.fitted.name))} are marked for aluminium (AL, AL-CU) is not known. Read the mark on the device before it is connected.`,
+        ),
+      }
     },
   },
 ]

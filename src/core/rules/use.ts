@@ -17,10 +17,11 @@ const ownCircuit: Partial<Record<Place, { readonly words: string; readonly claus
 const volts120 = ({ circuit }: CircuitFacts): boolean => circuit.load.volts === 120
 const householdOutlets = (f: CircuitFacts): Site[] => f.sites.filter((s) => s.outlet && s.ratingA <= 20)
 /** Outlets of rooms whose circuits serve no other. */
-const roomOutlets = (f: CircuitFacts): Site[] => householdOutlets(f).filter((s) => s.place !== null && s.place !== 'garage' && ownCircuit[s.place])
+const roomOutlets = (f: CircuitFacts): Site[] =>
+  householdOutlets(f).filter((s) => s.place !== null && s.place !== 'garage' && ownCircuit[s.place])
 /** One appliance that is named, on a circuit that serves nothing else. */
-const individual = ({ sites, design }: CircuitFacts): boolean => sites.length === 1 && design.accessories === 1 && sites[0]!.appliance !== null
-
+const individual = ({ sites, design }: CircuitFacts): boolean =>
+  sites.length === 1 && design.accessories === 1 && sites[0]!.appliance !== null
 
 /** What may be plugged in or wired beside other things on a 15 or 20 A circuit, as shares of its rating. NFPA 70 (2023) 210.23(B). */
 const SHARE = { plugged: 0.8, fixed: 0.5 } as const
@@ -42,7 +43,11 @@ export const useRules: readonly Rule[] = [
       const { breakerA } = f.result!
       if (f.job.brief.premises !== 'dwelling' || breakerA! >= 20) return null
       const room = ownCircuit[householdOutlets(f).find((s) => s.place !== null && ownCircuit[s.place])!.place!]!
-      return { severity: f.circuit.work === 'altered' ? 'warning' : 'error', clause: room.clause, message: `Outlets of ${room.words} in a dwelling stand on a 20 A circuit, and this one has ${breakerA} A. Ask for a 20 A breaker, with its cable.` }
+      return {
+        severity: f.circuit.work === 'altered' ? 'warning' : 'error',
+        clause: room.clause,
+        message: `Outlets of ${room.words} in a dwelling stand on a 20 A circuit, and this one has ${breakerA} A. Ask for a 20 A breaker, with its cable.`,
+      }
     },
   },
   {
@@ -56,7 +61,13 @@ export const useRules: readonly Rule[] = [
       if (f.job.brief.premises !== 'dwelling') return null
       const first = roomOutlets(f)[0]!
       const others = f.sites.filter((s) => s.place !== null && s.place !== first.place)
-      return others.length ? { severity: 'warning', clause: ownCircuit[first.place!]!.clause, message: `The circuit for the outlets of ${ownCircuit[first.place!]!.words} serves no other room${first.place === 'kitchen' ? ' but dining room and pantry' : ''}; ${listed(others.map((s) => s.name))} ${others.length === 1 ? 'stands' : 'stand'} elsewhere. Give ${others.length === 1 ? 'it' : 'them'} another circuit.` } : null
+      return others.length
+        ? {
+            severity: 'warning',
+            clause: ownCircuit[first.place!]!.clause,
+            message: `The circuit for the outlets of ${ownCircuit[first.place!]!.words} serves no other room${first.place === 'kitchen' ? ' but dining room and pantry' : ''}; ${listed(others.map((s) => s.name))} ${others.length === 1 ? 'stands' : 'stand'} elsewhere. Give ${others.length === 1 ? 'it' : 'them'} another circuit.`,
+          }
+        : null
     },
   },
   {
@@ -65,16 +76,20 @@ export const useRules: readonly Rule[] = [
     clause: { 'north-america': '210.23(B)(1), (2)' },
     severity: 'error',
     looksAt: ['breaker'],
-    applies: (f) => f.circuit.kind !== 'feeder' && f.circuit.load.volts !== null && (f.result?.breakerA ?? 0) <= 20 && f.circuit.points.length > 1,
+    applies: (f) =>
+      f.circuit.kind !== 'feeder' && f.circuit.load.volts !== null && (f.result?.breakerA ?? 0) <= 20 && f.circuit.points.length > 1,
     raised: (f) => {
       const breakerA = f.result!.breakerA!
       const amps = (s: Site) => (s.point!.watts ?? 0) / voltsAt(f.circuit, s.point)
       const heavy = f.sites.filter((s) => s.outlet && s.point!.outlets === 1 && !atMost(amps(s), SHARE.plugged * breakerA))
-      if (heavy.length) return `${heavy.map((s) => `${s.name} (${formatA(amps(s))} at ${formatV(voltsAt(f.circuit, s.point))})`).join(', ')}: one appliance with a plug draws no more than 80 % of a ${breakerA} A circuit that serves others too, ${formatA(SHARE.plugged * breakerA)}. Give it a circuit of its own.`
+      if (heavy.length)
+        return `${heavy.map((s) => `${s.name} (${formatA(amps(s))} at ${formatV(voltsAt(f.circuit, s.point))})`).join(', ')}: one appliance with a plug draws no more than 80 % of a ${breakerA} A circuit that serves others too, ${formatA(SHARE.plugged * breakerA)}. Give it a circuit of its own.`
       const fixed = f.sites.filter((s) => !s.outlet && applianceManner(s.appliance)?.nature !== 'lighting' && !f.circuit.load.lighting)
       const served = f.sites.some((s) => s.outlet)
       const fixedA = fixed.reduce((sum, s) => sum + amps(s), 0)
-      return served && !atMost(fixedA, SHARE.fixed * breakerA) ? `What is fastened in place (${listed(fixed.map((s) => s.name))}) draws ${formatA(fixedA)}, more than half of a ${breakerA} A circuit that feeds outlets as well. Give it a circuit of its own.` : null
+      return served && !atMost(fixedA, SHARE.fixed * breakerA)
+        ? `What is fastened in place (${listed(fixed.map((s) => s.name))}) draws ${formatA(fixedA)}, more than half of a ${breakerA} A circuit that feeds outlets as well. Give it a circuit of its own.`
+        : null
     },
   },
   {
@@ -86,7 +101,9 @@ export const useRules: readonly Rule[] = [
     applies: (f) => f.circuit.load.lighting && f.sites.some((s) => !s.outlet),
     raised: (f) => {
       const most = lampholderA[f.job.region as keyof typeof lampholderA]
-      return atMost(f.result!.breakerA!, most) ? null : `Lampholders of the common kinds stand behind ${most} A at most, and this circuit has ${f.result!.breakerA} A. Divide the lights, or use only fittings made for more.`
+      return atMost(f.result!.breakerA!, most)
+        ? null
+        : `Lampholders of the common kinds stand behind ${most} A at most, and this circuit has ${f.result!.breakerA} A. Divide the lights, or use only fittings made for more.`
     },
   },
   {
@@ -97,8 +114,12 @@ export const useRules: readonly Rule[] = [
     looksAt: [],
     applies: (f) => f.circuit.kind === 'ring',
     raised: (f) => {
-      const heavy = f.circuit.points.filter((p) => p.appliance === 'water-heater-storage' || (p.outlets === 0 && (p.watts ?? 0) > FIXED_ON_RING_W))
-      return heavy.length ? `${listed(heavy.map((p) => p.name))}: storage water heaters, heating and other fixed loads over 2 kW leave a ring no room for what is plugged in. Give ${heavy.length === 1 ? 'it a radial of its' : 'each a radial of its'} own.` : null
+      const heavy = f.circuit.points.filter(
+        (p) => p.appliance === 'water-heater-storage' || (p.outlets === 0 && (p.watts ?? 0) > FIXED_ON_RING_W),
+      )
+      return heavy.length
+        ? `${listed(heavy.map((p) => p.name))}: storage water heaters, heating and other fixed loads over 2 kW leave a ring no room for what is plugged in. Give ${heavy.length === 1 ? 'it a radial of its' : 'each a radial of its'} own.`
+        : null
     },
   },
 ]

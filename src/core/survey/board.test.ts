@@ -12,9 +12,24 @@ import { legOf } from './board'
 import { newBoard, newWay, type Way } from '../job/board'
 import { serviceDemand } from './service'
 
-const put = (id: string, position: number | null, more: Partial<Way> = {}): Edit => ({ kind: 'way.add', way: newWay(id, id, { ratingA: 20, position, residual: 'none', ...more }) })
+const put = (id: string, position: number | null, more: Partial<Way> = {}): Edit => ({
+  kind: 'way.add',
+  way: newWay(id, id, { ratingA: 20, position, residual: 'none', ...more }),
+})
 const make = (region: RegionId, spaces: number | null, ...edits: Edit[]): Job =>
-  [{ kind: 'board.set', id: 'main', patch: { spaces, free: spaces === null ? null : Array.from({ length: spaces }, (_, i) => i + 1), mainA: 100, mainSwitch: 'double-pole' } } as Edit, ...edits].reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
+  [
+    {
+      kind: 'board.set',
+      id: 'main',
+      patch: {
+        spaces,
+        free: spaces === null ? null : Array.from({ length: spaces }, (_, i) => i + 1),
+        mainA: 100,
+        mainSwitch: 'double-pole',
+      },
+    } as Edit,
+    ...edits,
+  ].reduce((job, e) => applyEdit(job, e).job, newJob(region, 'x', ''))
 const reportOf = (job: Job) => evaluate(job, []).boards[0]!
 const rulesOf = (job: Job) => reportOf(job).findings.map((f) => f.rule)
 const demo = (i: number): Job => demoJobs[i]!.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, 'x', ''))
@@ -33,7 +48,11 @@ describe('spaces of a panel', () => {
   })
 
   it('are not known while a place is not noted or the spaces are not counted', () => {
-    expect(reportOf(make('north-america', 8, put('a', null)))).toMatchObject({ free: null, pair: null, noPair: expect.stringContaining('place of 1') })
+    expect(reportOf(make('north-america', 8, put('a', null)))).toMatchObject({
+      free: null,
+      pair: null,
+      noPair: expect.stringContaining('place of 1'),
+    })
     expect(reportOf(make('north-america', null, put('a', 1))).noPair).toContain('count the spaces')
   })
 
@@ -47,7 +66,11 @@ describe('spaces of a panel', () => {
   })
 
   it('cannot be paired past what may not be moved', () => {
-    expect(reportOf(make('north-america', 4, put('a', 1, { kind: 'feeder' }), put('b', 4, { kind: 'feeder' })))).toMatchObject({ pair: null, free: [2, 3], noPair: expect.stringContaining('cannot be brought') })
+    expect(reportOf(make('north-america', 4, put('a', 1, { kind: 'feeder' }), put('b', 4, { kind: 'feeder' })))).toMatchObject({
+      pair: null,
+      free: [2, 3],
+      noPair: expect.stringContaining('cannot be brought'),
+    })
     expect(reportOf(make('north-america', 2, put('a', 1), put('b', 2))).noPair).toBe('no space is free')
   })
 })
@@ -66,7 +89,10 @@ describe('what is wrong in a board', () => {
   })
 
   it('a neutral on another bar than its device’s; where that is not known it is not said to be right', () => {
-    const guard: Edit = { kind: 'residual-device.add', item: { id: 'g', board: 'main', name: 'Earth leakage', ratingA: 63, tripMa: 30, type: null, delayed: null } }
+    const guard: Edit = {
+      kind: 'residual-device.add',
+      item: { id: 'g', board: 'main', name: 'Earth leakage', ratingA: 63, tripMa: 30, type: null, delayed: null },
+    }
     const on = (guardOf: string, bar: string | null) => rulesOf(make('southern-africa', 8, guard, put('a', 1, { residual: guardOf, bar })))
     expect(on('g', 'main')).toContain('wrong-neutral-bar')
     expect(on('none', 'g')).toContain('wrong-neutral-bar')
@@ -89,7 +115,9 @@ describe('the board at once', () => {
     const single = applyEdit(one, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'single-pole' } }).job
     expect(reportOf(single).liveWithMainOff.join(' ')).toMatch(/neutral stays joined/)
     expect(reportOf(one).liveWithMainOff.join(' ')).toContain('a')
-    expect(rulesOf(applyEdit(one, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'unknown' } }).job)).toContain('main-switch-unknown')
+    expect(rulesOf(applyEdit(one, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'unknown' } }).job)).toContain(
+      'main-switch-unknown',
+    )
   })
 
   it('knows the service’s spare once its facts are there, and asks for them before', () => {
@@ -104,23 +132,42 @@ describe('the board at once', () => {
     expect(serviceDemand(newJob('united-kingdom', 'x', '')).ask).toContain('main switch')
     expect(serviceDemand(dwelling('southern-africa')).result).toBeNull()
     // A workshop has no published allowance: all that is connected counts whole, and is enough only where it fits.
-    const workshop = (mainA: number) => after(unrecorded, { kind: 'point.set', id: 'p2', patch: { watts: 0 } }, { kind: 'point.set', id: 'p15', patch: { watts: 0 } }, { kind: 'board.set', id: 'main', patch: { mainA } })
-    expect(serviceDemand(workshop(200)).result!.demandA).toBeCloseTo((600 + 300 + 1400 + 500 + 100 + 100 + 900 + 200 + 4500 + 60 + 5760 + 600 + 300 + 2700 + 1100) / 240, 6)
+    const workshop = (mainA: number) =>
+      after(
+        unrecorded,
+        { kind: 'point.set', id: 'p2', patch: { watts: 0 } },
+        { kind: 'point.set', id: 'p15', patch: { watts: 0 } },
+        { kind: 'board.set', id: 'main', patch: { mainA } },
+      )
+    expect(serviceDemand(workshop(200)).result!.demandA).toBeCloseTo(
+      (600 + 300 + 1400 + 500 + 100 + 100 + 900 + 200 + 4500 + 60 + 5760 + 600 + 300 + 2700 + 1100) / 240,
+      6,
+    )
     expect(serviceDemand(workshop(60)).result).toBeNull()
   })
 
   it('is what was recorded where it was, with what is added whole', () => {
     const recorded = (region: RegionId, recordedA: number, watts: number) => {
-      const job = make(region, 8, put('a', 1), { kind: 'load.set', circuit: 'c1', patch: { amount: watts, volts: region === 'north-america' ? 240 : 230 } })
+      const job = make(region, 8, put('a', 1), {
+        kind: 'load.set',
+        circuit: 'c1',
+        patch: { amount: watts, volts: region === 'north-america' ? 240 : 230 },
+      })
       return applyEdit(job, { kind: 'survey.set', patch: { demand: { ...job.demand, recordedA } } }).job
     }
     // NFPA 70 220.87: a quarter more of what was recorded.
     expect(serviceDemand(recorded('north-america', 60, 4800)).result).toMatchObject({ demandA: 1.25 * 60 + 20, spareA: 5 })
     expect(serviceDemand(recorded('southern-africa', 60, 4600)).result).toMatchObject({ demandA: 80, spareA: 20 })
     expect(serviceDemand(recorded('united-kingdom', 30, 2300)).result).toMatchObject({ demandA: 40, spareA: 60 })
-    const service = (job: Job) => evaluate(job, []).stages.flatMap((s) => s.findings).find((f) => f.rule === 'service-demand')
+    const service = (job: Job) =>
+      evaluate(job, [])
+        .stages.flatMap((s) => s.findings)
+        .find((f) => f.rule === 'service-demand')
     expect(service(recorded('southern-africa', 60, 4600))).toBeUndefined()
-    expect(service(recorded('southern-africa', 90, 4600))).toMatchObject({ severity: 'error', message: expect.stringContaining('10 A more than it is rated') })
+    expect(service(recorded('southern-africa', 90, 4600))).toMatchObject({
+      severity: 'error',
+      message: expect.stringContaining('10 A more than it is rated'),
+    })
   })
 
   it('names on the door what was proved, what is left over, and what nobody looked at', () => {
@@ -130,7 +177,18 @@ describe('the board at once', () => {
     expect(lines.find((l) => l.place === '1')!.feeds).toContain('Yard light')
     expect(lines.find((l) => l.place === '5')!.feeds).toBe('not proved')
     expect(lines.find((l) => l.place === '2-4')!.rating).toContain('2P')
-    const sure = applyEdit(job, { kind: 'observation.add', items: [{ id: 'z', at: '2026-11-14T12:00:00.000Z', instrument: 'told', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p7'] } }] }).job
+    const sure = applyEdit(job, {
+      kind: 'observation.add',
+      items: [
+        {
+          id: 'z',
+          at: '2026-11-14T12:00:00.000Z',
+          instrument: 'told',
+          withdrawn: false,
+          seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p7'] },
+        },
+      ],
+    }).job
     const then = evaluate(sure, [])
     expect(doorSchedule(sure, then.boards[0]!, then).find((l) => l.place === '5')!.feeds).toContain('not switched off')
   })
@@ -146,7 +204,10 @@ describe('the board at once', () => {
 
 describe('sub-boards', () => {
   it('are fed from a way, which then roots no points; taking the way out leaves them fed from nobody knows where', () => {
-    const job = [put('f', 2), { kind: 'board.add', item: newBoard('s', { name: 'Shed', spaces: 6, mainA: 40, fedFrom: 'f' }) } as Edit].reduce((j, e) => applyEdit(j, e).job, make('united-kingdom', 8))
+    const job = [
+      put('f', 2),
+      { kind: 'board.add', item: newBoard('s', { name: 'Shed', spaces: 6, mainA: 40, fedFrom: 'f' }) } as Edit,
+    ].reduce((j, e) => applyEdit(j, e).job, make('united-kingdom', 8))
     expect(job.ways[0]!.kind).toBe('feeder')
     expect(evaluate(job, []).boards).toHaveLength(2)
     expect(applyEdit(job, { kind: 'way.remove', id: 'f' }).job.boards[1]!.fedFrom).toBeNull()

@@ -11,13 +11,17 @@ export const legOf = (position: number): 'A' | 'B' => (Math.ceil(position / 2) %
 
 /** New circuits with the spaces they were given in a board. */
 export const plannedIn = (job: Pick<Installation, 'circuits' | 'region'>, board = MAIN_BOARD) =>
-  job.circuits.filter((c) => c.board === board && c.ways.some((w) => w.state === 'new')).map((c) => ({ id: c.id, name: c.name, spaces: spacesGiven(job.region, c) }))
+  job.circuits
+    .filter((c) => c.board === board && c.ways.some((w) => w.state === 'new'))
+    .map((c) => ({ id: c.id, name: c.name, spaces: spacesGiven(job.region, c) }))
 
 /** Spaces a way takes. */
-export const spacesOf = (region: RegionId, way: Pick<Way, 'position' | 'poles'>): number[] => (way.position === null ? [] : way.poles === 2 ? [way.position, pairOf(region, way.position)] : [way.position])
+export const spacesOf = (region: RegionId, way: Pick<Way, 'position' | 'poles'>): number[] =>
+  way.position === null ? [] : way.poles === 2 ? [way.position, pairOf(region, way.position)] : [way.position]
 
 /** Spaces a circuit was given. */
-export const spacesGiven = (region: RegionId, { ways }: { readonly ways: readonly Way[] }): number[] => ways.flatMap((w) => spacesOf(region, w))
+export const spacesGiven = (region: RegionId, { ways }: { readonly ways: readonly Way[] }): number[] =>
+  ways.flatMap((w) => spacesOf(region, w))
 
 export interface PairMove {
   /** The pair of spaces that would be free. */
@@ -48,7 +52,11 @@ export interface BoardReport {
 const clauses: Record<RegionId, { clash: string; bar: string; tandem: string }> = {
   'north-america': { clash: '408.36; 110.3(B)', bar: '200.4; 408.41', tandem: '408.54' },
   'united-kingdom': { clash: '514.8; 536.4', bar: '314.4; 531.3', tandem: '536.4' },
-  'southern-africa': { clash: 'SANS 10142-1 distribution boards', bar: 'SANS 10142-1 earth leakage protection, neutral', tandem: 'SANS 10142-1 distribution boards' },
+  'southern-africa': {
+    clash: 'SANS 10142-1 distribution boards',
+    bar: 'SANS 10142-1 earth leakage protection, neutral',
+    tandem: 'SANS 10142-1 distribution boards',
+  },
 }
 
 /** Which neutral bar a way's neutral belongs on: `main`, a device's id, or null where it is not known what it stands behind. */
@@ -57,8 +65,12 @@ export function barFor(way: Pick<Way, 'residual'>): string | null {
   return way.residual === 'none' || way.residual === 'own' ? 'main' : way.residual
 }
 
-export const barName = (survey: Pick<Installation, 'residualDevices'>, bar: string): string => (bar === 'main' ? 'main neutral bar' : `neutral bar of ${survey.residualDevices.find((g) => g.id === bar)?.name ?? 'a device that is gone'}`)
-export const boardName = (region: RegionId, board: Pick<Board, 'name'>, supply = ''): string => board.name || supply || vocabularies[region].board
+export const barName = (survey: Pick<Installation, 'residualDevices'>, bar: string): string =>
+  bar === 'main'
+    ? 'main neutral bar'
+    : `neutral bar of ${survey.residualDevices.find((g) => g.id === bar)?.name ?? 'a device that is gone'}`
+export const boardName = (region: RegionId, board: Pick<Board, 'name'>, supply = ''): string =>
+  board.name || supply || vocabularies[region].board
 
 /** What a board offers and what is wrong in it. `loads` are what was traced on its ways. */
 export function boardReport(job: Installation, board: Board, loads: readonly WayLoad[]): BoardReport {
@@ -70,14 +82,44 @@ export function boardReport(job: Installation, board: Board, loads: readonly Way
   for (const w of [...ways, ...newWays]) for (const s of spacesOf(region, w)) taken.set(s, [...(taken.get(s) ?? []), w])
   const placed = ways.every((w) => w.position !== null)
   const given = new Set(newWays.flatMap((w) => spacesOf(region, w)))
-  const free = board.free === null || !placed ? null : board.free.filter((s) => !taken.has(s) && (board.spaces === null || s <= board.spaces)).toSorted((a, b) => a - b)
+  const free =
+    board.free === null || !placed
+      ? null
+      : board.free.filter((s) => !taken.has(s) && (board.spaces === null || s <= board.spaces)).toSorted((a, b) => a - b)
   const left = board.spaces === null ? null : Array.from({ length: board.spaces }, (_, i) => i + 1).filter((s) => !taken.has(s))
-  return { board, ways, newWays, devices, left, free, ...pairIn(region, board, ways, taken, free, given), liveWithMainOff: stillLive(job, board, ways), legs: region === 'north-america' ? legLoads(ways, loads) : null, findings: boardFindings(job, board, [...ways, ...newWays], taken) }
+  return {
+    board,
+    ways,
+    newWays,
+    devices,
+    left,
+    free,
+    ...pairIn(region, board, ways, taken, free, given),
+    liveWithMainOff: stillLive(job, board, ways),
+    legs: region === 'north-america' ? legLoads(ways, loads) : null,
+    findings: boardFindings(job, board, [...ways, ...newWays], taken),
+  }
 }
 
 /** A free pair, or the fewest moves of one-pole ways that make one. */
-function pairIn(region: RegionId, board: Board, ways: readonly Way[], taken: ReadonlyMap<number, readonly Way[]>, free: readonly number[] | null, given: ReadonlySet<number>): Pick<BoardReport, 'pair' | 'noPair'> {
-  if (free === null || board.spaces === null) return { pair: null, noPair: board.spaces === null ? 'not known: count the spaces' : board.free === null ? 'not known: nobody looked which spaces are free' : `not known: note the place of ${ways.filter((w) => w.position === null).length} ways` }
+function pairIn(
+  region: RegionId,
+  board: Board,
+  ways: readonly Way[],
+  taken: ReadonlyMap<number, readonly Way[]>,
+  free: readonly number[] | null,
+  given: ReadonlySet<number>,
+): Pick<BoardReport, 'pair' | 'noPair'> {
+  if (free === null || board.spaces === null)
+    return {
+      pair: null,
+      noPair:
+        board.spaces === null
+          ? 'not known: count the spaces'
+          : board.free === null
+            ? 'not known: nobody looked which spaces are free'
+            : `not known: note the place of ${ways.filter((w) => w.position === null).length} ways`,
+    }
   if (free.length < 2) return { pair: null, noPair: free.length === 0 ? 'no space is free' : 'only one space is free' }
   let best: PairMove | null = null
   for (let a = 1; pairOf(region, a) <= board.spaces; a++) {
@@ -92,20 +134,29 @@ function pairIn(region: RegionId, board: Board, ways: readonly Way[], taken: Rea
     if (places.length < inWay.length || (best && best.moves.length <= inWay.length)) continue
     best = { pair, moves: inWay.map((way, i) => ({ way, to: places[i]! })) }
   }
-  return best ? { pair: best, noPair: null } : { pair: null, noPair: 'the free spaces cannot be brought side by side by moving one-pole breakers' }
+  return best
+    ? { pair: best, noPair: null }
+    : { pair: null, noPair: 'the free spaces cannot be brought side by side by moving one-pole breakers' }
 }
 
 /** What the main switch does not make dead; said in words because a person must look for each. */
 function stillLive(job: Installation, board: Board, ways: readonly Way[]): string[] {
   const words = vocabularies[job.region]
-  const upstream = board.fedFrom === null ? `the supply conductors up to the main ${job.region === 'north-america' ? 'breaker' : 'switch'}` : 'the feeder conductors where they enter'
+  const upstream =
+    board.fedFrom === null
+      ? `the supply conductors up to the main ${job.region === 'north-america' ? 'breaker' : 'switch'}`
+      : 'the feeder conductors where they enter'
   const main: Record<Board['mainSwitch'], string[]> = {
     'double-pole': [upstream],
     'single-pole': [upstream, ...(job.region === 'north-america' ? [] : ['the neutral stays joined to the supply: treat it as live'])],
     none: [`everything: this ${words.board} has no main switch${board.fedFrom ? '; it is isolated at the way that feeds it' : ''}`],
     unknown: ['not known until the main switch is looked at'],
   }
-  return [...main[board.mainSwitch], ...ways.filter((w) => w.ahead).map((w) => `${w.label}: fed from ahead of the main switch`), ...ways.filter((w) => w.kind === 'source').map((w) => `${w.label}: a source that can feed back`)]
+  return [
+    ...main[board.mainSwitch],
+    ...ways.filter((w) => w.ahead).map((w) => `${w.label}: fed from ahead of the main switch`),
+    ...ways.filter((w) => w.kind === 'source').map((w) => `${w.label}: a source that can feed back`),
+  ]
 }
 
 function legLoads(ways: readonly Way[], loads: readonly WayLoad[]): { A: number; B: number } {
@@ -124,7 +175,11 @@ function legLoads(ways: readonly Way[], loads: readonly WayLoad[]): { A: number;
 const mainClauses: Record<RegionId, { main: string; live: string; source: string }> = {
   'north-america': { main: '230.70; 230.74; 225.31', live: '230.82; 408.3(F)', source: '705.10; 705.12' },
   'united-kingdom': { main: '462.1.201', live: '462.1.201; 514.11', source: '551.7; 514.15' },
-  'southern-africa': { main: 'SANS 10142-1 main switch-disconnector', live: 'SANS 10142-1 main switch-disconnector; warning notices', source: 'SANS 10142-1 alternative supplies' },
+  'southern-africa': {
+    main: 'SANS 10142-1 main switch-disconnector',
+    live: 'SANS 10142-1 main switch-disconnector; warning notices',
+    source: 'SANS 10142-1 alternative supplies',
+  },
 }
 
 /** The main switch, and what stays live or comes back with it off. A sub-board may be switched at the way that feeds it. */
@@ -133,12 +188,36 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
   const { board: word } = vocabularies[region]
   const main = board.fedFrom === null
   const list: Finding[] = []
-  if (main && board.mainSwitch === 'none') list.push({ rule: 'main-switch-missing', severity: 'error', clause: clause.main, message: `The ${word} has no main switch: nothing makes it safe to work in. Have the supply isolated upstream by whoever may, and a main switch of two poles put in.` })
-  if (main && board.mainSwitch === 'single-pole') list.push({ rule: 'main-switch-single-pole', severity: 'error', clause: clause.main, message: `The main switch of the ${word} opens one pole: ${region === 'north-america' ? 'the other line stays live' : 'the neutral stays joined to the supply'} with it off. Treat all behind it as live until proved dead, and have a two-pole one put in.` })
+  if (main && board.mainSwitch === 'none')
+    list.push({
+      rule: 'main-switch-missing',
+      severity: 'error',
+      clause: clause.main,
+      message: `The ${word} has no main switch: nothing makes it safe to work in. Have the supply isolated upstream by whoever may, and a main switch of two poles put in.`,
+    })
+  if (main && board.mainSwitch === 'single-pole')
+    list.push({
+      rule: 'main-switch-single-pole',
+      severity: 'error',
+      clause: clause.main,
+      message: `The main switch of the ${word} opens one pole: ${region === 'north-america' ? 'the other line stays live' : 'the neutral stays joined to the supply'} with it off. Treat all behind it as live until proved dead, and have a two-pole one put in.`,
+    })
   const ahead = ways.filter((w) => w.ahead)
-  if (ahead.length) list.push({ rule: 'live-with-main-off', severity: 'warning', clause: clause.live, message: `${ahead.map((w) => w.label).join(', ')} ${ahead.length === 1 ? 'is' : 'are'} fed from ahead of the main switch and stays live with it off. Isolate ${ahead.length === 1 ? 'it' : 'each'} by itself, prove it dead, and put a notice at the board.` })
+  if (ahead.length)
+    list.push({
+      rule: 'live-with-main-off',
+      severity: 'warning',
+      clause: clause.live,
+      message: `${ahead.map((w) => w.label).join(', ')} ${ahead.length === 1 ? 'is' : 'are'} fed from ahead of the main switch and stays live with it off. Isolate ${ahead.length === 1 ? 'it' : 'each'} by itself, prove it dead, and put a notice at the board.`,
+    })
   const sources = ways.filter((w) => w.kind === 'source')
-  if (sources.length) list.push({ rule: 'second-source', severity: 'warning', clause: clause.source, message: `${sources.map((w) => w.label).join(', ')} can feed back: with the main off the board may still be live. Switch it off and lock it too, prove dead, and put the notice of two supplies at the board.` })
+  if (sources.length)
+    list.push({
+      rule: 'second-source',
+      severity: 'warning',
+      clause: clause.source,
+      message: `${sources.map((w) => w.label).join(', ')} can feed back: with the main off the board may still be live. Switch it off and lock it too, prove dead, and put the notice of two supplies at the board.`,
+    })
   return list
 }
 
@@ -149,23 +228,66 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
   const inSpaces = [...taken].flatMap(([space, list]): Finding[] => {
     const halves = new Set(list.map((w) => w.half))
     if (list.length < 2 || (list.length === 2 && halves.size === 2 && !halves.has(null))) return []
-    return [{ rule: 'space-taken-twice', severity: 'error', clause: clause.clash, message: `${list.map((w) => w.label).join(' and ')} stand in the same space, ${space}. Look again, or mark them as the halves of a tandem breaker.` }]
+    return [
+      {
+        rule: 'space-taken-twice',
+        severity: 'error',
+        clause: clause.clash,
+        message: `${list.map((w) => w.label).join(' and ')} stand in the same space, ${space}. Look again, or mark them as the halves of a tandem breaker.`,
+      },
+    ]
   })
   const beyond = ways.filter((w) => board.spaces !== null && spacesOf(region, w).some((s) => s > board.spaces!))
   const bars = ways.flatMap((w): Finding[] => {
     const wanted = barFor(w)
     if (w.bar === null || w.kind === 'spare') return []
-    if (wanted === null) return [{ rule: 'neutral-bar-unknown', severity: 'unknown', clause: clause.bar, message: `${w.label}: its neutral is on the ${barName(survey, w.bar)}, and what its line stands behind is not known. Find out which device feeds it.` }]
+    if (wanted === null)
+      return [
+        {
+          rule: 'neutral-bar-unknown',
+          severity: 'unknown',
+          clause: clause.bar,
+          message: `${w.label}: its neutral is on the ${barName(survey, w.bar)}, and what its line stands behind is not known. Find out which device feeds it.`,
+        },
+      ]
     if (w.bar === wanted) return []
-    return [{ rule: 'wrong-neutral-bar', severity: 'error', clause: clause.bar, message: `${w.label}: its neutral is on the ${barName(survey, w.bar)} and belongs on the ${barName(survey, wanted)}. As it is the device trips as soon as there is load. Isolate, prove dead, move the neutral, test.` }]
+    return [
+      {
+        rule: 'wrong-neutral-bar',
+        severity: 'error',
+        clause: clause.bar,
+        message: `${w.label}: its neutral is on the ${barName(survey, w.bar)} and belongs on the ${barName(survey, wanted)}. As it is the device trips as soon as there is load. Isolate, prove dead, move the neutral, test.`,
+      },
+    ]
   })
-  const tandems = ways.filter((w) => w.half !== null && w.poles === 2).map((w): Finding => ({ rule: 'tandem-two-pole', severity: 'error', clause: clause.tandem, message: `${w.label}: half of a tandem breaker cannot be two-pole: both halves are on one leg.` }))
+  const tandems = ways
+    .filter((w) => w.half !== null && w.poles === 2)
+    .map((w): Finding => ({
+      rule: 'tandem-two-pole',
+      severity: 'error',
+      clause: clause.tandem,
+      message: `${w.label}: half of a tandem breaker cannot be two-pole: both halves are on one leg.`,
+    }))
   return [
     ...inSpaces,
-    ...beyond.map((w): Finding => ({ rule: 'space-beyond-board', severity: 'error', clause: clause.clash, message: `${w.label} stands in space ${w.position} of a board of ${board.spaces}. Correct its place or the count of spaces.` })),
+    ...beyond.map((w): Finding => ({
+      rule: 'space-beyond-board',
+      severity: 'error',
+      clause: clause.clash,
+      message: `${w.label} stands in space ${w.position} of a board of ${board.spaces}. Correct its place or the count of spaces.`,
+    })),
     ...bars,
     ...tandems,
     ...mainFindings(region, board, ways),
-    ...(board.mainSwitch === 'unknown' && ways.length ? [{ rule: 'main-switch-unknown', severity: 'unknown' as const, clause: clause.clash, message: `What the main switch of the ${boardName(region, board)} makes dead is not known. Look, and say.` }] : []),
+    ...(board.mainSwitch === 'unknown' && ways.length
+      ? [
+          {
+            rule: 'main-switch-unknown',
+            severity: 'unknown' as const,
+            clause: clause.clash,
+            message: `What the main switch of the ${boardName(region, board)} makes dead is not known. Look, and say.`,
+          },
+        ]
+      : []),
   ]
 }

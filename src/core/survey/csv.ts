@@ -15,18 +15,39 @@ export interface CsvRow<T> {
 /** Names a column may go by, first letters of a heading, in lower case. */
 type Headings = Readonly<Record<string, readonly string[]>>
 
-const pointHeadings: Headings = { name: ['point', 'name', 'what'], room: ['room', 'where', 'place'], kind: ['kind', 'type'], watts: ['load', 'watt', 'w'], heightMm: ['height'], condition: ['condition', 'state'], cable: ['cable'], appliance: ['appliance'] }
-const defectHeadings: Headings = { text: ['finding', 'observation', 'defect', 'text', 'description'], place: ['place', 'where', 'room', 'location'] }
+const pointHeadings: Headings = {
+  name: ['point', 'name', 'what'],
+  room: ['room', 'where', 'place'],
+  kind: ['kind', 'type'],
+  watts: ['load', 'watt', 'w'],
+  heightMm: ['height'],
+  condition: ['condition', 'state'],
+  cable: ['cable'],
+  appliance: ['appliance'],
+}
+const defectHeadings: Headings = {
+  text: ['finding', 'observation', 'defect', 'text', 'description'],
+  place: ['place', 'where', 'room', 'location'],
+}
 
 /** Cells by field; a first line with a known heading names the columns, else they stand in the order of `headings`. */
 function table(csv: string, headings: Headings): { line: number; cells: Record<string, string> }[] {
   const { data } = Papa.parse<string[]>(csv.trim(), { skipEmptyLines: 'greedy', delimitersToGuess: [',', '\t', ';', '|'] })
-  const fieldOf = (heading: string) => Object.entries(headings).find(([, names]) => names.some((n) => heading.trim().toLowerCase().startsWith(n)))?.[0]
+  const fieldOf = (heading: string) =>
+    Object.entries(headings).find(([, names]) => names.some((n) => heading.trim().toLowerCase().startsWith(n)))?.[0]
   const first = data[0] ?? []
   const named = first.map(fieldOf)
-  const hasHeadings = named[0] !== undefined && first.every((c) => c.trim() === '' || fieldOf(c) !== undefined || !/\d/.test(c)) && named.filter(Boolean).length >= Math.min(2, first.length)
+  const hasHeadings =
+    named[0] !== undefined &&
+    first.every((c) => c.trim() === '' || fieldOf(c) !== undefined || !/\d/.test(c)) &&
+    named.filter(Boolean).length >= Math.min(2, first.length)
   const columns = hasHeadings ? named : Object.keys(headings)
-  return data.slice(hasHeadings ? 1 : 0).map((row, i) => ({ line: i + (hasHeadings ? 2 : 1), cells: Object.fromEntries(row.flatMap((cell, k) => (columns[k] ? [[columns[k]!, cell.trim()]] : []))) }))
+  return data
+    .slice(hasHeadings ? 1 : 0)
+    .map((row, i) => ({
+      line: i + (hasHeadings ? 2 : 1),
+      cells: Object.fromEntries(row.flatMap((cell, k) => (columns[k] ? [[columns[k]!, cell.trim()]] : []))),
+    }))
 }
 
 const readAmount = (cell: string | undefined): number | null | undefined => {
@@ -35,7 +56,18 @@ const readAmount = (cell: string | undefined): number | null | undefined => {
   return Number.isFinite(value) && value >= 0 && value <= 1e6 ? value : undefined
 }
 
-const kindWords: Readonly<Record<string, PointRecord['kind']>> = { receptacle: 'outlet', socket: 'outlet', 'socket-outlet': 'outlet', plug: 'outlet', lamp: 'light', luminaire: 'light', appliance: 'fixed', 'fixed appliance': 'fixed', junction: 'box', 'junction box': 'box' }
+const kindWords: Readonly<Record<string, PointRecord['kind']>> = {
+  receptacle: 'outlet',
+  socket: 'outlet',
+  'socket-outlet': 'outlet',
+  plug: 'outlet',
+  lamp: 'light',
+  luminaire: 'light',
+  appliance: 'fixed',
+  'fixed appliance': 'fixed',
+  junction: 'box',
+  'junction box': 'box',
+}
 
 /** Points from a pasted table; each bad row says what is wrong with it and takes nothing else down. */
 export function readPoints(csv: string, region: RegionId, newId: () => string): CsvRow<TypedPoint>[] {
@@ -53,8 +85,22 @@ export function readPoints(csv: string, region: RegionId, newId: () => string): 
     if (heightMm === undefined) return bad(`“${cells.heightMm}” is no height in millimetres`)
     const condition = cells.condition ? conditions.find((c) => c === cells.condition!.toLowerCase()) : null
     if (condition === undefined) return bad(`“${cells.condition}” is no condition: ${conditions.join(', ')}`)
-    const appliance = cells.appliance ? (appliances.find((a) => a.id === cells.appliance || a.name.toLowerCase() === cells.appliance!.toLowerCase())?.id ?? null) : null
-    return { line, problem: null, item: blankPoint(newId(), cells.name, { room: cells.room ?? '', kind, watts, heightMm, condition, appliance, cable: (cells.cable ?? '').slice(0, 80) }) }
+    const appliance = cells.appliance
+      ? (appliances.find((a) => a.id === cells.appliance || a.name.toLowerCase() === cells.appliance!.toLowerCase())?.id ?? null)
+      : null
+    return {
+      line,
+      problem: null,
+      item: blankPoint(newId(), cells.name, {
+        room: cells.room ?? '',
+        kind,
+        watts,
+        heightMm,
+        condition,
+        appliance,
+        cable: (cells.cable ?? '').slice(0, 80),
+      }),
+    }
   })
 }
 

@@ -13,16 +13,60 @@ export interface TimeQuestion {
   readonly choices: readonly Choice[]
 }
 
-const choice = (id: string, label: string, best: number, likely: number, worst: number): Choice => ({ id, label, adds: [best, likely, worst] })
+const choice = (id: string, label: string, best: number, likely: number, worst: number): Choice => ({
+  id,
+  label,
+  adds: [best, likely, worst],
+})
 
 /** What makes a small job long, asked before a price is given. Figures are ours: compare them with your own logbook. */
 export const timeQuestions: readonly TimeQuestion[] = [
-  { id: 'walls', ask: 'What are the walls and ceilings on the way?', choices: [choice('open', 'Open framing or surface run', 0, 0, 20), choice('board', 'Finished board on studs', 30, 60, 150), choice('masonry', 'Plastered brick, block or stone', 60, 120, 300)] },
-  { id: 'crowd', ask: 'How many cables and switches are in that wall already?', choices: [choice('none', 'None', 0, 0, 10), choice('few', 'One or two', 0, 15, 60), choice('many', 'More', 15, 45, 150)] },
-  { id: 'floor', ask: 'On which floor is the board, seen from the work?', choices: [choice('same', 'The same', 0, 0, 15), choice('next', 'One up or down', 20, 45, 120), choice('far', 'Farther', 45, 90, 240)] },
-  { id: 'above', ask: 'Is there a loft, a cellar or a crawl space to run in?', choices: [choice('walk', 'Yes, one can walk in it', 0, 0, 20), choice('crawl', 'Yes, crawling, or in insulation', 20, 45, 120), choice('none', 'None', 45, 90, 240)] },
-  { id: 'trust', ask: 'Are the circuits there traced and sound?', choices: [choice('traced', 'Traced and tested', 0, 0, 15), choice('labels', 'Labels only', 15, 45, 150), choice('old', 'Old, or found faulty', 45, 120, 360)] },
-  { id: 'people', ask: 'Who is in the way?', choices: [choice('empty', 'Nobody: empty, free to switch off', 0, 0, 15), choice('used', 'People live or work there', 15, 30, 90), choice('limits', 'Power may be off only at set times', 30, 75, 240)] },
+  {
+    id: 'walls',
+    ask: 'What are the walls and ceilings on the way?',
+    choices: [
+      choice('open', 'Open framing or surface run', 0, 0, 20),
+      choice('board', 'Finished board on studs', 30, 60, 150),
+      choice('masonry', 'Plastered brick, block or stone', 60, 120, 300),
+    ],
+  },
+  {
+    id: 'crowd',
+    ask: 'How many cables and switches are in that wall already?',
+    choices: [choice('none', 'None', 0, 0, 10), choice('few', 'One or two', 0, 15, 60), choice('many', 'More', 15, 45, 150)],
+  },
+  {
+    id: 'floor',
+    ask: 'On which floor is the board, seen from the work?',
+    choices: [choice('same', 'The same', 0, 0, 15), choice('next', 'One up or down', 20, 45, 120), choice('far', 'Farther', 45, 90, 240)],
+  },
+  {
+    id: 'above',
+    ask: 'Is there a loft, a cellar or a crawl space to run in?',
+    choices: [
+      choice('walk', 'Yes, one can walk in it', 0, 0, 20),
+      choice('crawl', 'Yes, crawling, or in insulation', 20, 45, 120),
+      choice('none', 'None', 45, 90, 240),
+    ],
+  },
+  {
+    id: 'trust',
+    ask: 'Are the circuits there traced and sound?',
+    choices: [
+      choice('traced', 'Traced and tested', 0, 0, 15),
+      choice('labels', 'Labels only', 15, 45, 150),
+      choice('old', 'Old, or found faulty', 45, 120, 360),
+    ],
+  },
+  {
+    id: 'people',
+    ask: 'Who is in the way?',
+    choices: [
+      choice('empty', 'Nobody: empty, free to switch off', 0, 0, 15),
+      choice('used', 'People live or work there', 15, 30, 90),
+      choice('limits', 'Power may be off only at set times', 30, 75, 240),
+    ],
+  },
 ]
 
 export interface Estimate {
@@ -55,14 +99,26 @@ export function estimateTime(job: Installation): Estimate {
   const circuits = job.circuits.map((c) => circuitMinutes((c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).lengthM))
   const defects = job.defects.filter((d) => d.state === 'work').length
   const there = pointsThere(job.points)
-  const untraced = there.length - new Set(job.observations.filter((s) => !s.withdrawn && s.seen.kind === 'disconnected').map((s) => (s.seen.kind === 'disconnected' ? s.seen.point : ''))).size
-  const tracing: readonly [number, number, number] = there.length ? [4 * Math.max(0, untraced) * 0.5, 4 * Math.max(0, untraced), 8 * Math.max(0, untraced)] : [0, 0, 0]
+  const untraced =
+    there.length -
+    new Set(
+      job.observations
+        .filter((s) => !s.withdrawn && s.seen.kind === 'disconnected')
+        .map((s) => (s.seen.kind === 'disconnected' ? s.seen.point : '')),
+    ).size
+  const tracing: readonly [number, number, number] = there.length
+    ? [4 * Math.max(0, untraced) * 0.5, 4 * Math.max(0, untraced), 8 * Math.max(0, untraced)]
+    : [0, 0, 0]
   const asked = timeQuestions.map((q) => ({ question: q, answer: job.answers[q.id], span: adds(q, job.answers[q.id]) }))
   const spans = [...circuits, tracing, [30 * defects, 60 * defects, 150 * defects] as const, ...asked.map((a) => a.span)]
   const sum = (k: 0 | 1 | 2) => spans.reduce((total, s) => total + s[k], 0) / 60
   const [bestH, likelyH, worstH] = [sum(0), sum(1), sum(2)]
   const wideners = asked
-    .map((a) => ({ question: a.question, answer: a.question.choices.find((c) => c.id === a.answer)?.label ?? null, hours: (a.span[2] - a.span[0]) / 60 }))
+    .map((a) => ({
+      question: a.question,
+      answer: a.question.choices.find((c) => c.id === a.answer)?.label ?? null,
+      hours: (a.span[2] - a.span[0]) / 60,
+    }))
     .toSorted((a, b) => b.hours - a.hours)
     .slice(0, 2)
   const unknownRuns = job.circuits.filter((c) => (c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).lengthM === null).length

@@ -10,11 +10,18 @@ const on = (id: string, way: string, watts: number | null, volts: 120 | 240 = 12
   { kind: 'load.set', circuit: id, patch: { amount: watts, volts } },
   { kind: 'circuit.set', circuit: id, patch: { feeder: 'f', way } },
 ]
-const feeder: Edit[] = [{ kind: 'circuit.add', id: 'f', name: 'Feeder', of: 'feeder' }, { kind: 'load.set', circuit: 'f', patch: { basis: 'amps', amount: 20 } }, { kind: 'design.set', circuit: 'f', design: 'a', patch: { lengthM: 20 } }]
+const feeder: Edit[] = [
+  { kind: 'circuit.add', id: 'f', name: 'Feeder', of: 'feeder' },
+  { kind: 'load.set', circuit: 'f', patch: { basis: 'amps', amount: 20 } },
+  { kind: 'design.set', circuit: 'f', design: 'a', patch: { lengthM: 20 } },
+]
 const made = (...edits: Edit[]) => [...feeder, ...edits].reduce((job, e) => applyEdit(job, e).job, newJob('north-america', 'x', ''))
 const boardOf = (...edits: Edit[]) => {
   const job = made(...edits)
-  return plannedBoard(job, job.circuits.find((c) => c.id === 'f')!)
+  return plannedBoard(
+    job,
+    job.circuits.find((c) => c.id === 'f')!,
+  )
 }
 
 describe('a board that is still to be bought', () => {
@@ -30,10 +37,25 @@ describe('a board that is still to be bought', () => {
 
 describe('its legs', () => {
   it('carry what stands on them, and both what is across two', () => {
-    expect(plannedLegs(made(...on('a', '1', 1200), ...on('b', '4', 600), ...on('c', '5-7', 2400, 240)), { id: 'f' })).toEqual({ A: 20, B: 15 })
+    expect(plannedLegs(made(...on('a', '1', 1200), ...on('b', '4', 600), ...on('c', '5-7', 2400, 240)), { id: 'f' })).toEqual({
+      A: 20,
+      B: 15,
+    })
   })
   it('carry two lines with a shared neutral each its own', () => {
-    const shared: Edit[] = [...on('s', '3-5', 0), { kind: 'circuit.set', circuit: 's', patch: { kind: 'shared-neutral' } }, { kind: 'circuit-point.add', circuit: 's', points: [placed('p', 'P', { watts: 1200, leg: 'A' }), placed('q', 'Q', { watts: 600, leg: 'B' }), placed('r', 'R', { watts: 480, leg: 'AB' })] }]
+    const shared: Edit[] = [
+      ...on('s', '3-5', 0),
+      { kind: 'circuit.set', circuit: 's', patch: { kind: 'shared-neutral' } },
+      {
+        kind: 'circuit-point.add',
+        circuit: 's',
+        points: [
+          placed('p', 'P', { watts: 1200, leg: 'A' }),
+          placed('q', 'Q', { watts: 600, leg: 'B' }),
+          placed('r', 'R', { watts: 480, leg: 'AB' }),
+        ],
+      },
+    ]
     // Space 3 stands on leg B, so that its first line does.
     expect(plannedLegs(made(...shared), { id: 'f' })).toEqual({ A: 7, B: 12 })
   })
@@ -42,8 +64,14 @@ describe('its legs', () => {
     expect(plannedLegs(made(...on('a', '1', null)), { id: 'f' })).toBeNull()
   })
   it('decide whether the feeder carries it: the heavier, not the mean', () => {
-    const said = (...edits: Edit[]) => evaluate(made(...edits), []).byCircuit.get('f')!.chosen.findings.find((f) => f.rule === 'feeder-load')
-    expect(said(...on('a', '1', 1440), ...on('b', '2', 1440))).toMatchObject({ severity: 'warning', message: expect.stringContaining('24 A on leg A if all runs at once, and 0 A on the other') })
+    const said = (...edits: Edit[]) =>
+      evaluate(made(...edits), [])
+        .byCircuit.get('f')!
+        .chosen.findings.find((f) => f.rule === 'feeder-load')
+    expect(said(...on('a', '1', 1440), ...on('b', '2', 1440))).toMatchObject({
+      severity: 'warning',
+      message: expect.stringContaining('24 A on leg A if all runs at once, and 0 A on the other'),
+    })
     expect(said(...on('a', '1', 1440), ...on('b', '3', 1440))).toBeUndefined()
   })
 })

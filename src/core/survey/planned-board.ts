@@ -15,7 +15,19 @@ export function plannedBoard(job: Installation, feeder: Circuit): BoardReport {
   const spaces = Math.max(LEAST_WAYS, 2 * Math.ceil((Math.max(0, ...given) + SPARE_WAYS) / 2))
   const free = Array.from({ length: spaces }, (_, i) => i + 1).filter((s) => !given.includes(s))
   const board = newBoard(feeder.id, { name: subBoardName(feeder), spaces, free, fedFrom: feeder.id })
-  return { board, ways: [], newWays: job.newWays.filter((w) => w.board === feederBoardId(feeder.id)), devices: [], left: free, free, pair: null, noPair: null, liveWithMainOff: [], legs: job.region === 'north-america' ? plannedLegs(job, feeder) : null, findings: [] }
+  return {
+    board,
+    ways: [],
+    newWays: job.newWays.filter((w) => w.board === feederBoardId(feeder.id)),
+    devices: [],
+    left: free,
+    free,
+    pair: null,
+    noPair: null,
+    liveWithMainOff: [],
+    legs: job.region === 'north-america' ? plannedLegs(job, feeder) : null,
+    findings: [],
+  }
 }
 
 /** Amperes that the circuits of a planned board put on each leg if all runs at once; null while one is not known or has no way. */

@@ -23,16 +23,47 @@ export function plugIn(job: Installation, report: SurveyReport, point: string, w
   const feed = report.trace.feeds[point] ?? null
   const newA = watts / outletV(job)
   const load = report.loads.find((l) => l.way.id === feed)
-  if (!load) return { verdict: 'unknown', way: null, beforeA: 0, afterA: newA, limitA: null, message: `Which breaker feeds this point is not known. It would add ${formatA(newA)}; trace it first.` }
+  if (!load)
+    return {
+      verdict: 'unknown',
+      way: null,
+      beforeA: 0,
+      afterA: newA,
+      limitA: null,
+      message: `Which breaker feeds this point is not known. It would add ${formatA(newA)}; trace it first.`,
+    }
   const { way } = load
   const afterA = load.amps + newA
   const name = way.label
-  if (way.ratingA === null) return { verdict: 'unknown', way: way.id, beforeA: load.amps, afterA, limitA: null, message: `${name} would carry ${formatA(afterA)}; the rating of its breaker was not read.` }
+  if (way.ratingA === null)
+    return {
+      verdict: 'unknown',
+      way: way.id,
+      beforeA: load.amps,
+      afterA,
+      limitA: null,
+      message: `${name} would carry ${formatA(afterA)}; the rating of its breaker was not read.`,
+    }
   const limitA = job.region === 'north-america' && continuous ? 0.8 * way.ratingA : way.ratingA
   const share = `${formatA(afterA)} of ${formatA(limitA)}${limitA === way.ratingA ? '' : ` (80 % of ${formatA(way.ratingA)}, as it runs three hours or more)`}`
   const common = { way: way.id, beforeA: load.amps, afterA, limitA }
-  if (!atMost(afterA, limitA)) return { ...common, verdict: 'too-much', message: `${name} would carry ${share}: it trips once all of it is on. Use another circuit, or give it one of its own.` }
-  if (load.unknown > 0) return { ...common, verdict: 'unknown', message: `${name} would carry at least ${share}; what ${load.unknown} of its points draw is not known. Fill them in before trusting it.` }
-  if (report.untraced > 0) return { ...common, verdict: 'unknown', message: `${name} would carry at least ${share}; ${report.untraced} points are not traced yet and may hang on it too.` }
+  if (!atMost(afterA, limitA))
+    return {
+      ...common,
+      verdict: 'too-much',
+      message: `${name} would carry ${share}: it trips once all of it is on. Use another circuit, or give it one of its own.`,
+    }
+  if (load.unknown > 0)
+    return {
+      ...common,
+      verdict: 'unknown',
+      message: `${name} would carry at least ${share}; what ${load.unknown} of its points draw is not known. Fill them in before trusting it.`,
+    }
+  if (report.untraced > 0)
+    return {
+      ...common,
+      verdict: 'unknown',
+      message: `${name} would carry at least ${share}; ${report.untraced} points are not traced yet and may hang on it too.`,
+    }
   return { ...common, verdict: 'fits', message: `${name} would carry ${share}; ${trim(100 * (1 - afterA / limitA), 0)} % is left.` }
 }

@@ -47,13 +47,24 @@ export function practiceBuilding(seed: number): PracticeBuilding {
 }
 
 /** What a tester shows at every point while a test is made. A non-contact detector may show a dead point live beside a live cable. */
-export function probe(building: PracticeBuilding, test: TraceTest, instrument: string, misleading: boolean, seed: number): Record<string, 'dead' | 'live'> {
+export function probe(
+  building: PracticeBuilding,
+  test: TraceTest,
+  instrument: string,
+  misleading: boolean,
+  seed: number,
+): Record<string, 'dead' | 'live'> {
   const dead = new Set((answer(building.house, test)[0] as Exclude<Observation, { kind: 'cables' }>).dead)
   const roomOf = new Map(building.points.map((p) => [p.id, p.room]))
   const liveRooms = new Set(building.points.filter((p) => !dead.has(p.id)).map((p) => p.room))
   return Object.fromEntries(
     building.points.map((p) => {
-      const fooled = misleading && instrument === 'non-contact' && dead.has(p.id) && liveRooms.has(roomOf.get(p.id)!) && seeded(seed + p.id.length * 131 + p.id.charCodeAt(p.id.length - 1))() < 0.7
+      const fooled =
+        misleading &&
+        instrument === 'non-contact' &&
+        dead.has(p.id) &&
+        liveRooms.has(roomOf.get(p.id)!) &&
+        seeded(seed + p.id.length * 131 + p.id.charCodeAt(p.id.length - 1))() < 0.7
       return [p.id, dead.has(p.id) && !fooled ? 'dead' : 'live']
     }),
   )
@@ -62,7 +73,10 @@ export function probe(building: PracticeBuilding, test: TraceTest, instrument: s
 export const cablesAt = (building: PracticeBuilding, point: string): number => onwardCables(building.house, point)
 
 /** How what was found compares with the truth: points whose parent is right, wrong, and still open. */
-export function compareWithTruth(building: PracticeBuilding, parents: Readonly<Record<string, string | null>>): { right: number; wrong: string[]; open: number } {
+export function compareWithTruth(
+  building: PracticeBuilding,
+  parents: Readonly<Record<string, string | null>>,
+): { right: number; wrong: string[]; open: number } {
   const ids = building.points.map((p) => p.id)
   return {
     right: ids.filter((p) => parents[p] === building.house.parent[p]).length,

@@ -32,7 +32,12 @@ export interface Candidate {
   /** Each weighed part as a share of the worst candidate, 0 best to 1 worst. */
   readonly parts: Weights
   readonly score: number
-  readonly prefill: { readonly way: string; readonly lengthM: number | null; readonly wantedBreakerA: number | null; readonly residualAt: 'none' | 'board' | null }
+  readonly prefill: {
+    readonly way: string
+    readonly lengthM: number | null
+    readonly wantedBreakerA: number | null
+    readonly residualAt: 'none' | 'board' | null
+  }
 }
 
 /** A new thing to power: what it draws, and the room it stands in. */
@@ -68,11 +73,15 @@ function runBetween(survey: Installation, a: string | null, b: string | null): n
 /** From the board, which stands at the origin of the paced distances. */
 function runFromBoard(survey: Installation, room: string | null): number | null {
   const r = survey.rooms.find((x) => x.name === room)
-  return !r || r.alongM === null || r.acrossM === null ? null : Math.abs(r.alongM) + Math.abs(r.acrossM) + STOREY_M * Math.abs(r.floor) + MAKE_UP_M
+  return !r || r.alongM === null || r.acrossM === null
+    ? null
+    : Math.abs(r.alongM) + Math.abs(r.acrossM) + STOREY_M * Math.abs(r.floor) + MAKE_UP_M
 }
 
-const finishedFactor = (survey: Installation, room: string | null): number => (survey.rooms.find((r) => r.name === room)?.finished === false ? 0.6 : 1)
-const minutesFor = (survey: Installation, room: string | null, fixed: number, boxes: number, lengthM: number | null): number | null => (lengthM === null ? null : Math.round((fixed + 25 * boxes + 6 * lengthM) * finishedFactor(survey, room)))
+const finishedFactor = (survey: Installation, room: string | null): number =>
+  survey.rooms.find((r) => r.name === room)?.finished === false ? 0.6 : 1
+const minutesFor = (survey: Installation, room: string | null, fixed: number, boxes: number, lengthM: number | null): number | null =>
+  lengthM === null ? null : Math.round((fixed + 25 * boxes + 6 * lengthM) * finishedFactor(survey, room))
 
 /** Through the floor or ceiling, in words. */
 function storey(survey: Installation, from: string, to: string | null): string {
@@ -84,7 +93,12 @@ function storey(survey: Installation, from: string, to: string | null): string {
 /** Every place the survey knows to take power from, best first by the weights; those that cannot serve come last with why. */
 export function sourceCandidates(job: Installation, report: SurveyReport, wanted: Wanted): Candidate[] {
   const survey = job
-  const raw = [...survey.boards.map((b) => fromBoard(job, report, b, wanted)), ...pointsThere(survey.points).filter((p) => p.kind === 'outlet' || p.kind === 'box').flatMap((p) => fromPoint(job, report, p, wanted))]
+  const raw = [
+    ...survey.boards.map((b) => fromBoard(job, report, b, wanted)),
+    ...pointsThere(survey.points)
+      .filter((p) => p.kind === 'outlet' || p.kind === 'box')
+      .flatMap((p) => fromPoint(job, report, p, wanted)),
+  ]
   return rank(raw, survey.weights)
 }
 
@@ -95,7 +109,11 @@ function boardSpare(job: Installation, report: SurveyReport, board: Board, wante
   if (board.fedFrom === null) return serviceDemand(job).result?.spareA ?? null
   const ways = job.ways.filter((w) => w.board === board.id)
   const loads = report.loads.filter((l) => ways.some((w) => w.id === l.way.id))
-  const known = board.mainA !== null && ways.length > 0 && loads.every((l) => l.unknown === 0) && ways.every((w) => w.kind !== 'circuit' || report.proved.has(w.id))
+  const known =
+    board.mainA !== null &&
+    ways.length > 0 &&
+    loads.every((l) => l.unknown === 0) &&
+    ways.every((w) => w.kind !== 'circuit' || report.proved.has(w.id))
   return known ? board.mainA! - loads.reduce((sum, l) => sum + l.amps, 0) - wanted.amps : null
 }
 
@@ -106,7 +124,14 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
   const feeder = survey.ways.find((w) => w.id === board.fedFrom)
   const spareMain = boardSpare(job, report, board, wanted)
   const moves = wanted.poles === 2 ? (pair?.moves ?? []) : []
-  const refused = wanted.poles === 2 && free !== null && !pair ? noPair : free !== null && free.length === 0 ? 'no space is free' : spareMain !== null && spareMain < 0 ? `the ${boardName(job.region, board)} is rated ${formatA(board.mainA!)}, and would be over it by ${formatA(-spareMain)}` : null
+  const refused =
+    wanted.poles === 2 && free !== null && !pair
+      ? noPair
+      : free !== null && free.length === 0
+        ? 'no space is free'
+        : spareMain !== null && spareMain < 0
+          ? `the ${boardName(job.region, board)} is rated ${formatA(board.mainA!)}, and would be over it by ${formatA(-spareMain)}`
+          : null
   const left = free === null ? null : free.length - wanted.poles
   return {
     id: `board:${board.id}`,
@@ -114,15 +139,29 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
     from: board.id,
     words: `New circuit from the ${boardName(job.region, board, job.supply.board)}`,
     refused,
-    unknown: [...(free === null ? ['free spaces'] : []), ...(lengthM === null ? ['how far it is'] : []), ...(spareMain === null ? [board.mainA === null ? 'rating of the board' : 'what the board carries already'] : [])],
+    unknown: [
+      ...(free === null ? ['free spaces'] : []),
+      ...(lengthM === null ? ['how far it is'] : []),
+      ...(spareMain === null ? [board.mainA === null ? 'rating of the board' : 'what the board carries already'] : []),
+    ],
     spareA: spareMain,
     protection: 'a device of its own, chosen for the load',
     lengthM,
     boxes: 1,
     minutes: minutesFor(survey, wanted.room, 75 + 20 * moves.length, 1, lengthM),
     disturbance: `the board is dead while it is connected${moves.length ? `; ${moves.map((m) => m.way.label).join(', ')} must move first` : ''}`,
-    later: left === null ? 'not known: spaces not counted' : left === 0 ? 'takes the last space of the board' : `leaves ${left} ${left === 1 ? 'space' : 'spaces'}`,
-    prefill: { way: wanted.poles === 2 ? (pair ? pair.pair.join('-') : '') : free?.[0] ? String(free[0]) : '', lengthM, wantedBreakerA: null, residualAt: null },
+    later:
+      left === null
+        ? 'not known: spaces not counted'
+        : left === 0
+          ? 'takes the last space of the board'
+          : `leaves ${left} ${left === 1 ? 'space' : 'spaces'}`,
+    prefill: {
+      way: wanted.poles === 2 ? (pair ? pair.pair.join('-') : '') : free?.[0] ? String(free[0]) : '',
+      lengthM,
+      wantedBreakerA: null,
+      residualAt: null,
+    },
     disturbed: 0.5 + 0.25 * moves.length + (feeder ? 0.1 : 0),
     closes: left === 0 ? 1 : 0.2,
     guarded: 0,
@@ -143,7 +182,13 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
   const hold = load ? survey.points.filter((p) => p.mustHold && load.points.includes(p.id)) : []
   const base = {
     from: point.id,
-    unknown: [...(way ? [] : ['which breaker feeds it']), ...(way && way.ratingA === null ? ['rating of its breaker'] : []), ...(load && load.unknown > 0 ? [`load of ${load.unknown} of its points`] : []), ...(lengthM === null ? ['how far it is'] : []), ...(report.untraced > 0 && way ? ['whether untraced points hang on it too'] : [])],
+    unknown: [
+      ...(way ? [] : ['which breaker feeds it']),
+      ...(way && way.ratingA === null ? ['rating of its breaker'] : []),
+      ...(load && load.unknown > 0 ? [`load of ${load.unknown} of its points`] : []),
+      ...(lengthM === null ? ['how far it is'] : []),
+      ...(report.untraced > 0 && way ? ['whether untraced points hang on it too'] : []),
+    ],
     spareA,
     protection: behindWords(survey, way),
     disturbance: `${load ? `${load.points.length} ${load.points.length === 1 ? 'point' : 'points'} dark meanwhile` : 'what goes dark is not known'}${hold.length ? `, ${hold.map((p) => p.name).join(' and ')} among them, which must not lose power` : ''}`,
@@ -158,21 +203,79 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
         : spareA !== null && !atMost(0, spareA)
           ? `its circuit would be over its rating by ${formatA(-spareA)}`
           : limit
-  const prefill = { way: way?.label.slice(0, 40) ?? '', wantedBreakerA: way?.ratingA ?? null, residualAt: way === undefined || way.residual === 'unknown' ? null : way.residual === 'none' ? ('none' as const) : ('board' as const) }
+  const prefill = {
+    way: way?.label.slice(0, 40) ?? '',
+    wantedBreakerA: way?.ratingA ?? null,
+    residualAt: way === undefined || way.residual === 'unknown' ? null : way.residual === 'none' ? ('none' as const) : ('board' as const),
+  }
   const floor = storey(survey, point.room, wanted.room)
   const list: Raw[] = []
-  const add = (kind: Kind, words: string, length: number | null, boxes: number, limit: string | null, later: string, closes: number, breaker = prefill.wantedBreakerA, more: readonly string[] = []) =>
-    list.push({ ...base, unknown: [...base.unknown, ...more], id: `${kind}:${point.id}`, kind, words: `${words} ${where}${floor}`, refused: refusedFor(limit), lengthM: length, boxes, minutes: minutesFor(survey, wanted.room, 30, boxes, length), later, closes, prefill: { ...prefill, wantedBreakerA: breaker, lengthM: length } })
+  const add = (
+    kind: Kind,
+    words: string,
+    length: number | null,
+    boxes: number,
+    limit: string | null,
+    later: string,
+    closes: number,
+    breaker = prefill.wantedBreakerA,
+    more: readonly string[] = [],
+  ) =>
+    list.push({
+      ...base,
+      unknown: [...base.unknown, ...more],
+      id: `${kind}:${point.id}`,
+      kind,
+      words: `${words} ${where}${floor}`,
+      refused: refusedFor(limit),
+      lengthM: length,
+      boxes,
+      minutes: minutesFor(survey, wanted.room, 30, boxes, length),
+      later,
+      closes,
+      prefill: { ...prefill, wantedBreakerA: breaker, lengthM: length },
+    })
   const left = spareA === null ? 'not known: what the circuit can still carry' : `leaves ${trim(Math.max(0, spareA), 1)} A on that circuit`
   if (region === 'united-kingdom' && way?.shape === 'ring') {
     // With the ring whole, a point of its own hangs from the way itself; one that hangs from a point is on a spur.
     const parent = report.trace.parents[point.id] ?? null
-    const onSpur = parent !== null && parent !== way.id ? 'it hangs on a spur, not in the ring, and a spur takes no other (Appendix 15)' : null
+    const onSpur =
+      parent !== null && parent !== way.id ? 'it hangs on a spur, not in the ring, and a spur takes no other (Appendix 15)' : null
     const more = parent === null ? ['whether it is in the ring or on a spur'] : []
-    add('ring', 'Break into the ring at', lengthM === null ? null : 2 * lengthM, 2 + hidden, onSpur, `${left}; the ring grows longer`, 0.3, prefill.wantedBreakerA, more)
-    add('fused-spur', 'Fused connection unit spurred from', lengthM, 2 + hidden, atMost(wanted.amps, LIMIT_FUSED_SPUR_A) ? onSpur : `a fused spur gives 13 A, and this draws ${formatA(wanted.amps)}`, `${left}; no second spur from that point`, 0.6, prefill.wantedBreakerA, more)
+    add(
+      'ring',
+      'Break into the ring at',
+      lengthM === null ? null : 2 * lengthM,
+      2 + hidden,
+      onSpur,
+      `${left}; the ring grows longer`,
+      0.3,
+      prefill.wantedBreakerA,
+      more,
+    )
+    add(
+      'fused-spur',
+      'Fused connection unit spurred from',
+      lengthM,
+      2 + hidden,
+      atMost(wanted.amps, LIMIT_FUSED_SPUR_A) ? onSpur : `a fused spur gives 13 A, and this draws ${formatA(wanted.amps)}`,
+      `${left}; no second spur from that point`,
+      0.6,
+      prefill.wantedBreakerA,
+      more,
+    )
   } else
-    add('extend', point.kind === 'box' ? 'Go on from the box' : 'Extend from', lengthM, 2 + hidden, null, left, 0.4, prefill.wantedBreakerA, region === 'united-kingdom' && way?.shape === 'unknown' ? ['whether it is a ring or a radial'] : [])
+    add(
+      'extend',
+      point.kind === 'box' ? 'Go on from the box' : 'Extend from',
+      lengthM,
+      2 + hidden,
+      null,
+      left,
+      0.4,
+      prefill.wantedBreakerA,
+      region === 'united-kingdom' && way?.shape === 'unknown' ? ['whether it is a ring or a radial'] : [],
+    )
   return list
 }
 
@@ -190,16 +293,33 @@ function rank(raw: readonly Raw[], weights: Weights): Candidate[] {
   const share = (values: readonly (number | null)[], lessIsBetter: boolean) => {
     const known = values.filter((v) => v !== null)
     const [low, high] = [Math.min(...known), Math.max(...known)]
-    return (v: number | null): number => (v === null ? 1 : high - low < 1e-9 ? 0 : lessIsBetter ? (v - low) / (high - low) : (high - v) / (high - low))
+    return (v: number | null): number =>
+      v === null ? 1 : high - low < 1e-9 ? 0 : lessIsBetter ? (v - low) / (high - low) : (high - v) / (high - low)
   }
   const serving = raw.filter((r) => r.refused === null)
-  const spare = share(serving.map((r) => (r.spareA === null ? null : Math.min(r.spareA, 40))), false)
-  const length = share(serving.map((r) => r.lengthM), true)
-  const minutes = share(serving.map((r) => r.minutes), true)
+  const spare = share(
+    serving.map((r) => (r.spareA === null ? null : Math.min(r.spareA, 40))),
+    false,
+  )
+  const length = share(
+    serving.map((r) => r.lengthM),
+    true,
+  )
+  const minutes = share(
+    serving.map((r) => r.minutes),
+    true,
+  )
   const total = weightNames.reduce((sum, n) => sum + weights[n], 0) || 1
   return raw
     .map(({ disturbed, closes, guarded, ...r }): Candidate => {
-      const parts: Weights = { spare: spare(r.spareA === null ? null : Math.min(r.spareA, 40)), length: length(r.lengthM), minutes: minutes(r.minutes), disturbance: Math.min(1, disturbed), protection: guarded, later: closes }
+      const parts: Weights = {
+        spare: spare(r.spareA === null ? null : Math.min(r.spareA, 40)),
+        length: length(r.lengthM),
+        minutes: minutes(r.minutes),
+        disturbance: Math.min(1, disturbed),
+        protection: guarded,
+        later: closes,
+      }
       return { ...r, parts, score: weightNames.reduce((sum, n) => sum + weights[n] * Math.max(0, Math.min(1, parts[n])), 0) / total }
     })
     .toSorted((a, b) => Number(a.refused !== null) - Number(b.refused !== null) || a.score - b.score || a.id.localeCompare(b.id))

@@ -25,21 +25,41 @@ const id = () => `id${n++}`
 describe('a pasted list of points', () => {
   it('is read with or without headings, in any order, by comma or tab', () => {
     const named = readPoints('Room,Point,Load\nHall,By the door,500\nHall,Lamp,?', 'united-kingdom', id)
-    expect(named.map((r) => r.item)).toMatchObject([{ name: 'By the door', room: 'Hall', watts: 500, kind: 'outlet' }, { name: 'Lamp', watts: null }])
+    expect(named.map((r) => r.item)).toMatchObject([
+      { name: 'By the door', room: 'Hall', watts: 500, kind: 'outlet' },
+      { name: 'Lamp', watts: null },
+    ])
     const plain = readPoints('By the door\tHall\tsocket\t500 W', 'united-kingdom', id)
     expect(plain[0]!.item).toMatchObject({ name: 'By the door', room: 'Hall', kind: 'outlet', watts: 500 })
   })
 
   it('names each bad row by its line and lets the others pass', () => {
-    const rows = readPoints('Point,Kind,Load,Height\nA,outlet,100,300\n,outlet,100,300\nB,teapot,100,300\nC,light,lots,300\nD,light,100,-4', 'united-kingdom', id)
-    expect(rows.map((r) => [r.line, r.item?.name ?? null])).toEqual([[2, 'A'], [3, null], [4, null], [5, null], [6, null]])
-    expect(rows.slice(1).map((r) => r.problem)).toEqual(['no name', expect.stringContaining('teapot'), expect.stringContaining('lots'), expect.stringContaining('-4')])
+    const rows = readPoints(
+      'Point,Kind,Load,Height\nA,outlet,100,300\n,outlet,100,300\nB,teapot,100,300\nC,light,lots,300\nD,light,100,-4',
+      'united-kingdom',
+      id,
+    )
+    expect(rows.map((r) => [r.line, r.item?.name ?? null])).toEqual([
+      [2, 'A'],
+      [3, null],
+      [4, null],
+      [5, null],
+      [6, null],
+    ])
+    expect(rows.slice(1).map((r) => r.problem)).toEqual([
+      'no name',
+      expect.stringContaining('teapot'),
+      expect.stringContaining('lots'),
+      expect.stringContaining('-4'),
+    ])
   })
 
   it('never throws, whatever is pasted', () => {
-    fc.assert(fc.property(fc.string({ maxLength: 200 }), (csv) => {
-      for (const r of readPoints(csv, 'north-america', id)) expect((r.item === null) !== (r.problem === null)).toBe(true)
-    }))
+    fc.assert(
+      fc.property(fc.string({ maxLength: 200 }), (csv) => {
+        for (const r of readPoints(csv, 'north-america', id)) expect((r.item === null) !== (r.problem === null)).toBe(true)
+      }),
+    )
   })
 })
 
@@ -69,12 +89,20 @@ describe('findings of an inspection', () => {
 
   it('that nothing is known of stay unsorted', () => {
     expect(sortDefect('The kettle is ugly')).toBeNull()
-    expect(readDefects('Finding,Place\nThe kettle is ugly,Kitchen\n,Hall', id)).toMatchObject([{ item: { kind: null, place: 'Kitchen' } }, { item: null, problem: 'no finding' }])
+    expect(readDefects('Finding,Place\nThe kettle is ugly,Kitchen\n,Hall', id)).toMatchObject([
+      { item: { kind: null, place: 'Kitchen' } },
+      { item: null, problem: 'no finding' },
+    ])
   })
 
   it('become work in the job, or are declined with a reason', () => {
     const job = demo(1)
-    const made = apply(job, { kind: 'defect.work', id: 'd3', work: 'box1' }, { kind: 'defect.work', id: 'd2', work: 'pt1' }, { kind: 'defect.work', id: 'd4', work: 'none' })
+    const made = apply(
+      job,
+      { kind: 'defect.work', id: 'd3', work: 'box1' },
+      { kind: 'defect.work', id: 'd2', work: 'pt1' },
+      { kind: 'defect.work', id: 'd4', work: 'none' },
+    )
     expect(made.defects.find((d) => d.id === 'd3')).toMatchObject({ state: 'work', work: { kind: 'box', id: 'box1' } })
     expect(made.points.find((p) => p.id === 'box1')).toMatchObject({ kind: 'box', hidden: true, planned: false })
     expect(made.points.find((p) => p.id === 'pt1')).toMatchObject({ state: 'new' })
@@ -158,7 +186,11 @@ describe('where to take power from', () => {
     expect(wheel.find((c) => c.id === 'extend:p15')!.unknown.join()).toContain('which breaker')
   })
   it('follows the weights', () => {
-    const only = (name: string) => apply(hall, { kind: 'survey.set', patch: { weights: { ...Object.fromEntries(Object.keys(hall.weights).map((k) => [k, 0])), [name]: 5 } as Job['weights'] } })
+    const only = (name: string) =>
+      apply(hall, {
+        kind: 'survey.set',
+        patch: { weights: { ...Object.fromEntries(Object.keys(hall.weights).map((k) => [k, 0])), [name]: 5 } as Job['weights'] },
+      })
     const short = sourceCandidates(only('length'), evaluateSurvey(hall), wanted).filter((c) => !c.refused)
     expect(short[0]!.lengthM).toBe(Math.min(...short.map((c) => c.lengthM!)))
     const quick = sourceCandidates(only('minutes'), evaluateSurvey(hall), wanted).filter((c) => !c.refused)
@@ -170,10 +202,26 @@ describe('where to take power from', () => {
 })
 
 describe('walls', () => {
-  const wall = (kind: Wall['kind'], pieces: [Wall['pieces'][number]['what'], number][], outlets: number[], heightMm: number | null = 450): Wall =>
-    ({ ...newWall('r', 'Wall', { kind, pieces: pieces.map(([what, lengthM], i) => ({ id: `p${i}`, what, lengthM })) }), room: '', outlets: outlets.map((atM, i) => ({ id: `o${i}`, atM, heightMm })) })
+  const wall = (
+    kind: Wall['kind'],
+    pieces: [Wall['pieces'][number]['what'], number][],
+    outlets: number[],
+    heightMm: number | null = 450,
+  ): Wall => ({
+    ...newWall('r', 'Wall', { kind, pieces: pieces.map(([what, lengthM], i) => ({ id: `p${i}`, what, lengthM })) }),
+    room: '',
+    outlets: outlets.map((atM, i) => ({ id: `o${i}`, atM, heightMm })),
+  })
   it('are closed by the outlets proposed, along the run and not the stretch', () => {
-    const run = wall('wall', [['wall', 4], ['door', 1], ['wall', 6]], [])
+    const run = wall(
+      'wall',
+      [
+        ['wall', 4],
+        ['door', 1],
+        ['wall', 6],
+      ],
+      [],
+    )
     const report = runReport('north-america', run, 'metric')
     expect(report.missing.length).toBeGreaterThan(1)
     expect(report.missing.some((m) => m > 5)).toBe(true)
@@ -182,16 +230,62 @@ describe('walls', () => {
   })
   it('keep outlets out of doors and on the wall', () => {
     const rules = (run: Wall) => runReport('north-america', run, 'metric').findings.map((f) => f.rule)
-    expect(rules(wall('wall', [['wall', 1], ['door', 1]], [1.5]))).toContain('outlet-in-break')
+    expect(
+      rules(
+        wall(
+          'wall',
+          [
+            ['wall', 1],
+            ['door', 1],
+          ],
+          [1.5],
+        ),
+      ),
+    ).toContain('outlet-in-break')
     expect(rules(wall('wall', [['wall', 1]], [1.5]))).toContain('outlet-off-wall')
   })
   it('keep sockets from water and at the height asked for, and say when it is not known', () => {
     const rules = (run: Wall) => runReport('united-kingdom', run, 'metric').findings.map((f) => f.rule)
-    expect(rules(wall('wall', [['bath', 1.7], ['wall', 4]], [3]))).toContain('outlet-near-water')
-    expect(rules(wall('wall', [['bath', 1.7], ['wall', 4]], [4.3]))).not.toContain('outlet-near-water')
+    expect(
+      rules(
+        wall(
+          'wall',
+          [
+            ['bath', 1.7],
+            ['wall', 4],
+          ],
+          [3],
+        ),
+      ),
+    ).toContain('outlet-near-water')
+    expect(
+      rules(
+        wall(
+          'wall',
+          [
+            ['bath', 1.7],
+            ['wall', 4],
+          ],
+          [4.3],
+        ),
+      ),
+    ).not.toContain('outlet-near-water')
     expect(rules(wall('wall', [['wall', 4]], [2], 200))).toEqual(['outlet-height'])
     expect(runReport('united-kingdom', wall('wall', [['wall', 4]], [2], null), 'metric').findings[0]!.severity).toBe('unknown')
-    expect(runReport('southern-africa', wall('counter', [['wall', 1], ['sink', 1]], [0.9]), 'metric').findings.map((f) => f.rule)).toEqual(['outlet-near-sink'])
+    expect(
+      runReport(
+        'southern-africa',
+        wall(
+          'counter',
+          [
+            ['wall', 1],
+            ['sink', 1],
+          ],
+          [0.9],
+        ),
+        'metric',
+      ).findings.map((f) => f.rule),
+    ).toEqual(['outlet-near-sink'])
   })
 })
 
@@ -199,7 +293,10 @@ describe('a layout told', () => {
   it('is what would be seen in it, and is not proved by it', () => {
     const job = apply(newJob('north-america', 'x', ''), ...demoJobs[0]!.edits.filter((e) => e.kind !== 'observation.add'))
     const told = toldLayout('w3', { p7: 'w3', p8: 'p7' })
-    const next = apply(job, { kind: 'observation.add', items: told.map((seen, i) => ({ id: `t${i}`, at: '2026-11-14T10:00:00.000Z', instrument: 'told', withdrawn: false, seen })) })
+    const next = apply(job, {
+      kind: 'observation.add',
+      items: told.map((seen, i) => ({ id: `t${i}`, at: '2026-11-14T10:00:00.000Z', instrument: 'told', withdrawn: false, seen })),
+    })
     const { trace, proved } = evaluateSurvey(next)
     expect(trace.parents).toMatchObject({ p7: 'w3', p8: 'p7' })
     expect(proved.has('w3')).toBe(false)
@@ -216,7 +313,22 @@ describe('kept traces', () => {
   it('tell what changed since, point by point', () => {
     const job = demo(0)
     const before = snapshot(job, 'a', '2026-11-14T10:00:00.000Z', 'before')
-    const after = apply(job, { kind: 'observation.add', items: [{ id: 'z', at: '2026-11-15T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p7', 'p8'] } }] }, { kind: 'point.remove', id: 'p10' })
+    const after = apply(
+      job,
+      {
+        kind: 'observation.add',
+        items: [
+          {
+            id: 'z',
+            at: '2026-11-15T10:00:00.000Z',
+            instrument: 'contact',
+            withdrawn: false,
+            seen: { kind: 'breaker-off', breaker: 'w3', dead: ['p7', 'p8'] },
+          },
+        ],
+      },
+      { kind: 'point.remove', id: 'p10' },
+    )
     const changes = compareTraces(before, snapshot(after, 'b', '2026-11-15T10:00:00.000Z', 'after'))
     expect(changes.find((c) => c.point === 'Freezer')).toMatchObject({ what: 'learnt' })
     expect(changes.find((c) => c.point === 'Wash bench')).toMatchObject({ what: 'gone' })
@@ -233,13 +345,16 @@ describe('kept traces', () => {
 
 describe('a practice building', () => {
   it('is the same for the same seed, whole, and never traced by itself', () => {
-    fc.assert(fc.property(fc.nat(2 ** 32 - 1), (seed) => {
-      const a = practiceBuilding(seed)
-      expect(practiceBuilding(seed)).toEqual(a)
-      for (const p of a.points) expect([...a.house.breakers, ...a.house.points]).toContain(a.house.parent[p.id])
-      const job = read(practiceJob('united-kingdom', 'x', { seed, misleading: true }))
-      expect(evaluateSurvey(job).untraced).toBe(a.points.length)
-    }), { numRuns: 40 })
+    fc.assert(
+      fc.property(fc.nat(2 ** 32 - 1), (seed) => {
+        const a = practiceBuilding(seed)
+        expect(practiceBuilding(seed)).toEqual(a)
+        for (const p of a.points) expect([...a.house.breakers, ...a.house.points]).toContain(a.house.parent[p.id])
+        const job = read(practiceJob('united-kingdom', 'x', { seed, misleading: true }))
+        expect(evaluateSurvey(job).untraced).toBe(a.points.length)
+      }),
+      { numRuns: 40 },
+    )
   })
 
   it('is traced to its truth by asking what is asked next, with a contact tester', () => {
@@ -249,9 +364,23 @@ describe('a practice building', () => {
       for (let i = 0; i < 40 && evaluateSurvey(job).untraced > 0; i++) {
         const { test } = nextTests(job, null)[0]!
         const shown = probe(building, test, 'contact', true, seed)
-        const dead = building.points.map((p) => p.id).filter((p) => shown[p] === 'dead' && !(test.kind === 'disconnected' && p === test.point))
-        const sightings = [{ ...test, dead }, ...(test.kind === 'disconnected' ? [{ kind: 'cables' as const, point: test.point, onward: cablesAt(building, test.point) }] : [])]
-        job = apply(job, { kind: 'observation.add', items: sightings.map((seen, k) => ({ id: `s${i}-${k}`, at: '2026-11-14T10:00:00.000Z', instrument: 'contact', withdrawn: false, seen })) })
+        const dead = building.points
+          .map((p) => p.id)
+          .filter((p) => shown[p] === 'dead' && !(test.kind === 'disconnected' && p === test.point))
+        const sightings = [
+          { ...test, dead },
+          ...(test.kind === 'disconnected' ? [{ kind: 'cables' as const, point: test.point, onward: cablesAt(building, test.point) }] : []),
+        ]
+        job = apply(job, {
+          kind: 'observation.add',
+          items: sightings.map((seen, k) => ({
+            id: `s${i}-${k}`,
+            at: '2026-11-14T10:00:00.000Z',
+            instrument: 'contact',
+            withdrawn: false,
+            seen,
+          })),
+        })
       }
       expect(compareWithTruth(building, evaluateSurvey(job).trace.parents)).toEqual({ right: 12, wrong: [], open: 0 })
     }

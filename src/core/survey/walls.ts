@@ -23,7 +23,8 @@ export interface RunReport {
 }
 
 /** Pieces that an outlet may serve; the others break the line (a door, a fixed cabinet to the floor, a sink in a counter). */
-const serves = (run: Wall, what: Wall['pieces'][number]['what']): boolean => what === 'wall' || (run.kind === 'wall' && (what === 'sink' || what === 'basin'))
+const serves = (run: Wall, what: Wall['pieces'][number]['what']): boolean =>
+  what === 'wall' || (run.kind === 'wall' && (what === 'sink' || what === 'basin'))
 
 export const runLength = (run: Wall): number => run.pieces.reduce((sum, p) => sum + p.lengthM, 0)
 
@@ -51,10 +52,19 @@ function stretchesOf(run: Wall): Stretch[] {
 }
 
 /** Least distance along the wall, in metres, from an outlet to the edge of such a piece, and where it is said. */
-const waterClear: Partial<Record<Wall['pieces'][number]['what'], { m: number; clause: Partial<Record<RegionId, string>>; what: string }>> = {
-  bath: { m: 2.5, clause: { 'united-kingdom': '701.512.3', 'southern-africa': 'SANS 10142-1 bath and shower zones; IEC 60364-7-701' }, what: 'the edge of zone 1 of the bath' },
-  shower: { m: 2.5, clause: { 'united-kingdom': '701.512.3', 'southern-africa': 'SANS 10142-1 bath and shower zones; IEC 60364-7-701' }, what: 'the edge of zone 1 of the shower' },
-}
+const waterClear: Partial<Record<Wall['pieces'][number]['what'], { m: number; clause: Partial<Record<RegionId, string>>; what: string }>> =
+  {
+    bath: {
+      m: 2.5,
+      clause: { 'united-kingdom': '701.512.3', 'southern-africa': 'SANS 10142-1 bath and shower zones; IEC 60364-7-701' },
+      what: 'the edge of zone 1 of the bath',
+    },
+    shower: {
+      m: 2.5,
+      clause: { 'united-kingdom': '701.512.3', 'southern-africa': 'SANS 10142-1 bath and shower zones; IEC 60364-7-701' },
+      what: 'the edge of zone 1 of the shower',
+    },
+  }
 /** Good practice, not a rule of the tables: clear of splashes and of a wet reach. */
 const SINK_CLEAR_M = 0.3
 
@@ -65,7 +75,14 @@ export function runReport(region: RegionId, run: Wall, units: UnitSystem): RunRe
   const inside = (s: Stretch, at: number) => atLeast(at, s.fromM) && atMost(at, s.toM)
   let spacing: OutletSpacing | null = null
   if (region === 'north-america') {
-    const spaces = run.kind === 'hallway' ? [{ id: run.id, lengthM, outletsAtM: run.outlets.map((o) => Math.min(o.atM, lengthM)) }] : stretches.map((s) => ({ id: s.id, lengthM: s.toM - s.fromM, outletsAtM: run.outlets.filter((o) => inside(s, o.atM)).map((o) => Math.min(o.atM - s.fromM, s.toM - s.fromM)) }))
+    const spaces =
+      run.kind === 'hallway'
+        ? [{ id: run.id, lengthM, outletsAtM: run.outlets.map((o) => Math.min(o.atM, lengthM)) }]
+        : stretches.map((s) => ({
+            id: s.id,
+            lengthM: s.toM - s.fromM,
+            outletsAtM: run.outlets.filter((o) => inside(s, o.atM)).map((o) => Math.min(o.atM - s.fromM, s.toM - s.fromM)),
+          }))
     spacing = outletSpacing({ kind: run.kind, spaces })
   }
   const start = new Map(run.kind === 'hallway' ? [[run.id, 0]] : stretches.map((s) => [s.id, s.fromM]))
@@ -82,28 +99,76 @@ function spacingFindings(run: Wall, spacing: OutletSpacing | null): Finding[] {
   if (!spacing || spacing.passes) return []
   const count = spacing.missing.reduce((sum, m) => sum + m.atM.length, 0)
   const clause = run.kind === 'wall' ? '210.52(A)' : run.kind === 'counter' ? '210.52(C)' : '210.52(H)'
-  return [{ rule: 'outlet-spacing', severity: 'error', clause, message: `${run.name}: ${run.kind === 'hallway' ? 'a hallway of this length needs an outlet' : `${spacing.gaps.length} ${spacing.gaps.length === 1 ? 'stretch is' : 'stretches are'} too far from an outlet; ${count} more ${count === 1 ? 'closes' : 'close'} ${spacing.gaps.length === 1 ? 'it' : 'them'}`}.` }]
+  return [
+    {
+      rule: 'outlet-spacing',
+      severity: 'error',
+      clause,
+      message: `${run.name}: ${run.kind === 'hallway' ? 'a hallway of this length needs an outlet' : `${spacing.gaps.length} ${spacing.gaps.length === 1 ? 'stretch is' : 'stretches are'} too far from an outlet; ${count} more ${count === 1 ? 'closes' : 'close'} ${spacing.gaps.length === 1 ? 'it' : 'them'}`}.`,
+    },
+  ]
 }
 
-function outletFindings(region: RegionId, run: Wall, outlet: Wall['outlets'][number], lengthM: number, stretches: readonly Stretch[], units: UnitSystem): Finding[] {
+function outletFindings(
+  region: RegionId,
+  run: Wall,
+  outlet: Wall['outlets'][number],
+  lengthM: number,
+  stretches: readonly Stretch[],
+  units: UnitSystem,
+): Finding[] {
   const where = `${run.name}, outlet at ${formatLength(outlet.atM, units)}`
   const list: Finding[] = []
-  if (outlet.atM > lengthM + 1e-9) return [{ rule: 'outlet-off-wall', severity: 'error', clause: 'What was measured', message: `${where} lies beyond the end of the wall. Measure again.` }]
-  if (!stretches.some((s) => outlet.atM >= s.fromM - 1e-9 && outlet.atM <= s.toM + 1e-9)) list.push({ rule: 'outlet-in-break', severity: 'warning', clause: region === 'north-america' ? '210.52' : '512.2', message: `${where} stands in a door or a fixed piece and serves nothing there.` })
+  if (outlet.atM > lengthM + 1e-9)
+    return [
+      {
+        rule: 'outlet-off-wall',
+        severity: 'error',
+        clause: 'What was measured',
+        message: `${where} lies beyond the end of the wall. Measure again.`,
+      },
+    ]
+  if (!stretches.some((s) => outlet.atM >= s.fromM - 1e-9 && outlet.atM <= s.toM + 1e-9))
+    list.push({
+      rule: 'outlet-in-break',
+      severity: 'warning',
+      clause: region === 'north-america' ? '210.52' : '512.2',
+      message: `${where} stands in a door or a fixed piece and serves nothing there.`,
+    })
   if (region === 'north-america') return list
-  const clause = region === 'united-kingdom' ? unitedKingdomTables.socketHeightMm.clause : 'National Building Regulations; the rest of the house'
+  const clause =
+    region === 'united-kingdom' ? unitedKingdomTables.socketHeightMm.clause : 'National Building Regulations; the rest of the house'
   if (region === 'united-kingdom' && run.kind === 'wall') {
     const { min, max } = unitedKingdomTables.socketHeightMm
-    if (outlet.heightMm === null) list.push({ rule: 'outlet-height', severity: 'unknown', clause, message: `${where}: its height above the floor is not known.` })
-    else if (outlet.heightMm < min || outlet.heightMm > max) list.push({ rule: 'outlet-height', severity: 'warning', clause, message: `${where} is at ${formatSmallLength(outlet.heightMm, units)}; new dwellings ask for ${formatSmallLength(min, units)} to ${formatSmallLength(max, units)}. Matching the rest of an older house may be right: say so.` })
+    if (outlet.heightMm === null)
+      list.push({ rule: 'outlet-height', severity: 'unknown', clause, message: `${where}: its height above the floor is not known.` })
+    else if (outlet.heightMm < min || outlet.heightMm > max)
+      list.push({
+        rule: 'outlet-height',
+        severity: 'warning',
+        clause,
+        message: `${where} is at ${formatSmallLength(outlet.heightMm, units)}; new dwellings ask for ${formatSmallLength(min, units)} to ${formatSmallLength(max, units)}. Matching the rest of an older house may be right: say so.`,
+      })
   }
   const starts = pieceStarts(run)
   run.pieces.forEach((p, i) => {
     const [from, to] = [starts[i]!, starts[i]! + p.lengthM]
     const away = Math.max(from - outlet.atM, outlet.atM - to, 0)
     const rule = waterClear[p.what]
-    if (rule && !atLeast(away, rule.m)) list.push({ rule: 'outlet-near-water', severity: 'error', clause: rule.clause[region] ?? '', message: `${where} is ${formatLength(away, units)} along the wall from ${rule.what}; a socket-outlet stays ${formatLength(rule.m, units)} away (a shaver unit excepted). Move it, or prove the true distance.` })
-    if ((p.what === 'sink' || p.what === 'basin') && !atLeast(away, SINK_CLEAR_M)) list.push({ rule: 'outlet-near-sink', severity: 'warning', clause: '512.2 (external influences); usual practice', message: `${where} is ${formatSmallLength(away * 1000, units)} from the ${p.what}; keep it ${formatSmallLength(SINK_CLEAR_M * 1000, units)} clear of splashes, measured along the wall.` })
+    if (rule && !atLeast(away, rule.m))
+      list.push({
+        rule: 'outlet-near-water',
+        severity: 'error',
+        clause: rule.clause[region] ?? '',
+        message: `${where} is ${formatLength(away, units)} along the wall from ${rule.what}; a socket-outlet stays ${formatLength(rule.m, units)} away (a shaver unit excepted). Move it, or prove the true distance.`,
+      })
+    if ((p.what === 'sink' || p.what === 'basin') && !atLeast(away, SINK_CLEAR_M))
+      list.push({
+        rule: 'outlet-near-sink',
+        severity: 'warning',
+        clause: '512.2 (external influences); usual practice',
+        message: `${where} is ${formatSmallLength(away * 1000, units)} from the ${p.what}; keep it ${formatSmallLength(SINK_CLEAR_M * 1000, units)} clear of splashes, measured along the wall.`,
+      })
   })
   return list
 }

@@ -14,10 +14,19 @@ const MOST_FOR_TRIPLES = 40
 export function contradictions(input: TraceInput): Trace['contradictions'] {
   const { observations } = input
   if (consistent(input, observations)) return []
-  const clash = (indexes: readonly number[]) => !consistent(input, indexes.map((i) => observations[i]!))
+  const clash = (indexes: readonly number[]) =>
+    !consistent(
+      input,
+      indexes.map((i) => observations[i]!),
+    )
   const irreducible = leaveOut(observations.length, clash)
   const smallest = smaller(observations.length, irreducible.length, clash) ?? irreducible
-  return [{ observations: smallest, message: `These cannot all be true: ${smallest.map((i) => inWords(observations[i]!)).join('; ')}. One was misread, or something was switched or joined in between. Do one of them again, or withdraw it.` }]
+  return [
+    {
+      observations: smallest,
+      message: `These cannot all be true: ${smallest.map((i) => inWords(observations[i]!)).join('; ')}. One was misread, or something was switched or joined in between. Do one of them again, or withdraw it.`,
+    },
+  ]
 }
 
 /** Drops observations, oldest first, as long as the others still clash. */

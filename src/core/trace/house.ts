@@ -61,6 +61,8 @@ export function answer(house: House, test: TraceTest, count = false): Observatio
  */
 export function fewestTests(house: House): number {
   const feeding = house.breakers.filter((b) => house.points.some((p) => house.parent[p] === b)).length
-  const alone = house.points.filter((p) => onwardCables(house, p) === 0 && house.points.every((q) => q === p || house.parent[q] !== house.parent[p]))
+  const alone = house.points.filter(
+    (p) => onwardCables(house, p) === 0 && house.points.every((q) => q === p || house.parent[q] !== house.parent[p]),
+  )
   return Math.min(feeding, house.breakers.length - 1) + house.points.length - alone.length
 }

@@ -7,7 +7,8 @@ function logFactorial(n: number): number {
   for (let i = logFactorials.length; i <= n; i++) logFactorials.push(logFactorials[i - 1]! + Math.log2(i))
   return logFactorials[n]!
 }
-const logChoose = (n: number, k: number): number => (k < 0 || k > n ? Number.NEGATIVE_INFINITY : logFactorial(n) - logFactorial(k) - logFactorial(n - k))
+const logChoose = (n: number, k: number): number =>
+  k < 0 || k > n ? Number.NEGATIVE_INFINITY : logFactorial(n) - logFactorial(k) - logFactorial(n - k)
 const times = (log: number, n: number): number => (n === 0 ? 0 : n * log)
 
 /**
@@ -32,13 +33,20 @@ interface Answer {
 }
 
 /** All answers to a test, where `rest(o, c)` counts the forests left when o open and c closed members are dead. */
-function answers(open: number, closed: number, logTotal: number, below: (o: number, c: number) => number, rest: (o: number, c: number) => number): Answer[] {
+function answers(
+  open: number,
+  closed: number,
+  logTotal: number,
+  below: (o: number, c: number) => number,
+  rest: (o: number, c: number) => number,
+): Answer[] {
   const list: Answer[] = []
   for (let o = 0; o <= open; o++)
     for (let c = 0; c <= closed; c++) {
       const logEach = below(o, c) + rest(o, c) - logTotal
       const logWays = logChoose(open, o) + logChoose(closed, c)
-      if (logEach > Number.NEGATIVE_INFINITY && logWays + logEach > -60) list.push({ openDead: o, closedDead: c, ways: 2 ** logWays, logEach })
+      if (logEach > Number.NEGATIVE_INFINITY && logWays + logEach > -60)
+        list.push({ openDead: o, closedDead: c, ways: 2 ** logWays, logEach })
     }
   return list
 }
@@ -100,7 +108,10 @@ function bitsOfBreakerAboutParent(r: Region, list: readonly Answer[], goalOpen: 
   const among = goalOpen ? open : r.members.length - open
   const after = list.reduce((sum, a) => {
     const share = (goalOpen ? a.openDead : a.closedDead) / among
-    return sum + a.ways * 2 ** a.logEach * (share * parentBits(a.openDead, 1, goalOpen) + (1 - share) * parentBits(open - a.openDead, k - 1, goalOpen))
+    return (
+      sum +
+      a.ways * 2 ** a.logEach * (share * parentBits(a.openDead, 1, goalOpen) + (1 - share) * parentBits(open - a.openDead, k - 1, goalOpen))
+    )
   }, 0)
   return Math.max(0, parentBits(open, k, goalOpen) - after)
 }
@@ -113,7 +124,12 @@ const LEAST_BITS = 1e-9
  * whose answer is implied are left out. With a goal, the bits are about the goal, and tests that tell nothing of it are
  * left out too.
  */
-export function suggest(input: TraceInput, found: readonly Region[], parents: Readonly<Record<string, string | null>>, feeds: Readonly<Record<string, string | null>>): { test: TraceTest; bits: number }[] {
+export function suggest(
+  input: TraceInput,
+  found: readonly Region[],
+  parents: Readonly<Record<string, string | null>>,
+  feeds: Readonly<Record<string, string | null>>,
+): { test: TraceTest; bits: number }[] {
   const { goal } = input
   const list = found.flatMap((r) => {
     if (r.members.length === 0 || r.members.every((x) => parents[x] !== null)) return []
@@ -124,11 +140,20 @@ export function suggest(input: TraceInput, found: readonly Region[], parents: Re
   return list.filter((t) => t.bits > LEAST_BITS).toSorted((a, b) => b.bits - a.bits)
 }
 
-function breakerTests({ goal }: TraceInput, r: Region, goals: readonly string[], feeds: Readonly<Record<string, string | null>>): { test: TraceTest; bits: number }[] {
+function breakerTests(
+  { goal }: TraceInput,
+  r: Region,
+  goals: readonly string[],
+  feeds: Readonly<Record<string, string | null>>,
+): { test: TraceTest; bits: number }[] {
   if (r.roots.length < 2) return []
   const list = breakerAnswers(r)
   const wanted = goal?.want === 'feeds' ? goal.points.filter((p) => feeds[p] === null).length : 0
-  const bits = !goal ? entropy(list) : goal.want === 'feeds' ? wanted * binaryEntropy(1 / r.roots.length) : goals.reduce((sum, p) => sum + bitsOfBreakerAboutParent(r, list, r.isOpen.has(p)), 0)
+  const bits = !goal
+    ? entropy(list)
+    : goal.want === 'feeds'
+      ? wanted * binaryEntropy(1 / r.roots.length)
+      : goals.reduce((sum, p) => sum + bitsOfBreakerAboutParent(r, list, r.isOpen.has(p)), 0)
   return r.roots.map((breaker) => ({ test: { kind: 'breaker-off', breaker }, bits }))
 }
 
@@ -137,7 +162,8 @@ function partingTests({ goal }: TraceInput, r: Region, goals: readonly string[])
   const askable = telling(r)
   if (askable.length === 0) return []
   const list = partingAnswers(r)
-  const bitsOf = (x: string): number => (goal ? goals.reduce((sum, p) => sum + bitsAboutParent(r, list, r.isOpen.has(p), p === x), 0) : entropy(list))
+  const bitsOf = (x: string): number =>
+    goal ? goals.reduce((sum, p) => sum + bitsAboutParent(r, list, r.isOpen.has(p), p === x), 0) : entropy(list)
   // Counts of single boxes make the model rough; a test that may tell something is never rated as telling nothing.
   return askable.map((x) => ({ test: { kind: 'disconnected', point: x }, bits: Math.max(bitsOf(x), goal ? 0 : 2 * LEAST_BITS) }))
 }

@@ -12,8 +12,12 @@ import type { Observation } from './types'
 import { evaluateSurvey, nextTests } from './survey'
 
 const dairy = demoJobs[0]!
-const make = (more: Edit[] = []): Job => [...dairy.edits, ...more].reduce((job, edit) => applyEdit(job, edit).job, newJob(dairy.region, dairy.title, dairy.place))
-const seen = (id: string, s: ObservationRecord['seen'], instrument: ObservationRecord['instrument'] = 'contact'): Edit => ({ kind: 'observation.add', items: [{ id, at: '2026-11-15T08:00:00.000Z', instrument, withdrawn: false, seen: s }] })
+const make = (more: Edit[] = []): Job =>
+  [...dairy.edits, ...more].reduce((job, edit) => applyEdit(job, edit).job, newJob(dairy.region, dairy.title, dairy.place))
+const seen = (id: string, s: ObservationRecord['seen'], instrument: ObservationRecord['instrument'] = 'contact'): Edit => ({
+  kind: 'observation.add',
+  items: [{ id, at: '2026-11-15T08:00:00.000Z', instrument, withdrawn: false, seen: s }],
+})
 
 describe('the survey', () => {
   it('knows what was seen, and no more', () => {
@@ -67,7 +71,10 @@ describe('the survey', () => {
     const seen1 = dead.observations[0]!.seen
     // What was looked at then is not said anew.
     expect(seen1.kind === 'breaker-off' && seen1.dead).toEqual(['p3', 'p4', 'p9', 'late'])
-    const again = make([{ kind: 'point.add', points: [blankPoint('late', 'Late')] }, seen('z', { kind: 'breaker-off', breaker: 'w1', dead: ['p3', 'p4', 'p9', 'late'] })])
+    const again = make([
+      { kind: 'point.add', points: [blankPoint('late', 'Late')] },
+      seen('z', { kind: 'breaker-off', breaker: 'w1', dead: ['p3', 'p4', 'p9', 'late'] }),
+    ])
     expect(evaluateSurvey(again).trace.feeds).toMatchObject({ late: 'w1', p3: 'w1', p1: null })
   })
 
@@ -80,7 +87,10 @@ describe('the survey', () => {
       house.points.forEach((p, i) => {
         put({ kind: 'point.add', points: [blankPoint(p, p)] })
         const listed = new Set(job.points.map((x) => x.id))
-        const test = i % 2 ? ({ kind: 'disconnected', point: house.points[i - 1]! } as const) : ({ kind: 'breaker-off', breaker: house.breakers[i % 3]! } as const)
+        const test =
+          i % 2
+            ? ({ kind: 'disconnected', point: house.points[i - 1]! } as const)
+            : ({ kind: 'breaker-off', breaker: house.breakers[i % 3]! } as const)
         const shown = answer(house, test)[0] as Exclude<Observation, { kind: 'cables' }>
         put(seen(`s${i}`, { ...shown, dead: shown.dead.filter((d) => listed.has(d)) }))
         const { trace } = evaluateSurvey(job)

@@ -49,9 +49,21 @@ export interface SurveyReport {
 }
 
 const lineV: Record<RegionId, number> = { 'north-america': 120, 'united-kingdom': 230, 'southern-africa': 230 }
-const hiddenClause: Record<RegionId, string> = { 'north-america': '314.29', 'united-kingdom': '526.3', 'southern-africa': 'SANS 10142-1 accessibility of joints' }
-const damagedClause: Record<RegionId, string> = { 'north-america': '110.12(B)', 'united-kingdom': '421.1; 526.1', 'southern-africa': 'SANS 10142-1 condition of accessories' }
-const overloadClause: Record<RegionId, string> = { 'north-america': '210.23; 220.18', 'united-kingdom': '433.1', 'southern-africa': 'SANS 10142-1 overload protection' }
+const hiddenClause: Record<RegionId, string> = {
+  'north-america': '314.29',
+  'united-kingdom': '526.3',
+  'southern-africa': 'SANS 10142-1 accessibility of joints',
+}
+const damagedClause: Record<RegionId, string> = {
+  'north-america': '110.12(B)',
+  'united-kingdom': '421.1; 526.1',
+  'southern-africa': 'SANS 10142-1 condition of accessories',
+}
+const overloadClause: Record<RegionId, string> = {
+  'north-america': '210.23; 220.18',
+  'united-kingdom': '433.1',
+  'southern-africa': 'SANS 10142-1 overload protection',
+}
 
 /** The parts of the installation that tracing looks at. */
 export type Traced = Pick<Installation, 'ways' | 'points' | 'observations'>
@@ -80,7 +92,13 @@ function missingIn(survey: Traced, { seen, later }: ObservationRecord): string[]
 function worthCounting(survey: Traced): ObservationRecord[] {
   const roots = new Set(survey.ways.filter(isRoot).map((w) => w.id))
   const there = new Set(pointsThere(survey.points).map((p) => p.id))
-  return survey.observations.filter((s) => !s.withdrawn && (s.seen.kind === 'breaker-off' || there.has(s.seen.point)) && (s.instrument !== 'non-contact' || s.seen.kind === 'cables') && (s.seen.kind !== 'breaker-off' || roots.has(s.seen.breaker)))
+  return survey.observations.filter(
+    (s) =>
+      !s.withdrawn &&
+      (s.seen.kind === 'breaker-off' || there.has(s.seen.point)) &&
+      (s.instrument !== 'non-contact' || s.seen.kind === 'cables') &&
+      (s.seen.kind !== 'breaker-off' || roots.has(s.seen.breaker)),
+  )
 }
 /** What counts: an observation that says of every point whether it died. */
 const countingOf = (survey: Traced): ObservationRecord[] => worthCounting(survey).filter((s) => missingIn(survey, s).length === 0)
@@ -89,7 +107,8 @@ const countingOf = (survey: Traced): ObservationRecord[] => worthCounting(survey
 function suspicions(survey: Traced): Record<string, string[]> {
   const found: Record<string, string[]> = {}
   for (const { withdrawn, instrument, seen } of survey.observations)
-    if (!withdrawn && instrument === 'non-contact' && seen.kind === 'breaker-off') for (const p of seen.dead) found[p] = [...new Set([...(found[p] ?? []), seen.breaker])]
+    if (!withdrawn && instrument === 'non-contact' && seen.kind === 'breaker-off')
+      for (const p of seen.dead) found[p] = [...new Set([...(found[p] ?? []), seen.breaker])]
   return found
 }
 /** What was seen, of the points that are there. */
@@ -136,10 +155,28 @@ function work(survey: Traced, region: RegionId): SurveyReport {
   const counting = countingOf(survey)
   const result = deduce(inputOf(survey, counting, null))
   const clashing = result.contradictions[0]?.observations.map((i) => counting[i]!)
-  const clash = clashing ? { ids: clashing.map((s) => s.id), message: `These cannot all be true: ${clashing.map((s) => observationInWords(survey, s.seen)).join('; ')}. Do one again, or withdraw it.` } : null
+  const clash = clashing
+    ? {
+        ids: clashing.map((s) => s.id),
+        message: `These cannot all be true: ${clashing.map((s) => observationInWords(survey, s.seen)).join('; ')}. Do one again, or withdraw it.`,
+      }
+    : null
   const loads = survey.ways.map((way) => loadOn(way, survey, result, region))
   const untraced = pointsThere(survey.points).filter((p) => result.parents[p.id] === null).length
-  return { trace: result, counted: counting.map((s) => s.id), clash, loads, untraced, incomplete: worthCounting(survey).flatMap((s) => { const missing = missingIn(survey, s); return missing.length ? [{ id: s.id, missing }] : [] }), suspected: suspicions(survey), findings: findings(survey, region, loads, clash), proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))) }
+  return {
+    trace: result,
+    counted: counting.map((s) => s.id),
+    clash,
+    loads,
+    untraced,
+    incomplete: worthCounting(survey).flatMap((s) => {
+      const missing = missingIn(survey, s)
+      return missing.length ? [{ id: s.id, missing }] : []
+    }),
+    suspected: suspicions(survey),
+    findings: findings(survey, region, loads, clash),
+    proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))),
+  }
 }
 
 /** Tests by what they tell for their trouble; those that may black out what must hold come last. */
@@ -155,9 +192,13 @@ function rank(survey: Traced, counting: readonly ObservationRecord[], { nextTest
   const suspected = suspicions(survey)
   // What is likely orders equals and decides nothing: a detector's hint, a label that names a room still open, a box with open points in its room.
   const likely = (test: TraceTest): number => {
-    if (test.kind === 'disconnected') return unsure.filter((p) => p.id !== test.point && p.room !== '' && p.room === points.get(test.point)?.room).length
+    if (test.kind === 'disconnected')
+      return unsure.filter((p) => p.id !== test.point && p.room !== '' && p.room === points.get(test.point)?.room).length
     const label = survey.ways.find((w) => w.id === test.breaker)?.label.toLowerCase() ?? ''
-    return unsure.filter((p) => suspected[p.id]?.includes(test.breaker)).length * 2 + unsure.filter((p) => p.room !== '' && label.includes(p.room.toLowerCase())).length
+    return (
+      unsure.filter((p) => suspected[p.id]?.includes(test.breaker)).length * 2 +
+      unsure.filter((p) => p.room !== '' && label.includes(p.room.toLowerCase())).length
+    )
   }
   const effortOf = (test: TraceTest): number => {
     if (test.kind === 'breaker-off') return EFFORT.walk
@@ -171,24 +212,53 @@ function rank(survey: Traced, counting: readonly ObservationRecord[], { nextTest
       const effort = effortOf(test)
       return { test, bits, holds, effort, worth: bits / effort, likely: likely(test) }
     })
-    .toSorted((a, b) => Number(a.holds.length > 0) - Number(b.holds.length > 0) || (Math.abs(a.worth - b.worth) < 1e-6 ? b.likely - a.likely : b.worth - a.worth))
+    .toSorted(
+      (a, b) =>
+        Number(a.holds.length > 0) - Number(b.holds.length > 0) ||
+        (Math.abs(a.worth - b.worth) < 1e-6 ? b.likely - a.likely : b.worth - a.worth),
+    )
     .map(({ test, bits, holds, effort }): NextTest => ({ test, bits, holds, effort }))
 }
 
 function loadOn(way: Traced['ways'][number], survey: Traced, { feeds }: Deduction, region: RegionId): WayLoad {
   const points = survey.points.filter((p) => feeds[p.id] === way.id)
   const watts = points.reduce((sum, p) => sum + (p.watts ?? 0), 0)
-  return { way, points: points.map((p) => p.id), watts, amps: watts / (lineV[region] * way.poles ** Number(region === 'north-america')), unknown: points.filter((p) => p.watts === null).length }
+  return {
+    way,
+    points: points.map((p) => p.id),
+    watts,
+    amps: watts / (lineV[region] * way.poles ** Number(region === 'north-america')),
+    unknown: points.filter((p) => p.watts === null).length,
+  }
 }
 
 function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], clash: SurveyReport['clash']): Finding[] {
   const name = placeNames(survey)
   return [
     ...(clash ? [{ rule: 'trace-contradiction', severity: 'error' as const, clause: 'What was seen', message: clash.message }] : []),
-    ...survey.points.filter((p) => p.condition === 'damaged').map((p): Finding => ({ rule: 'point-damaged', severity: 'error', clause: damagedClause[region], message: `${name(p.id)} is damaged. Isolate it and put it right before anything is added to its circuit.` })),
-    ...survey.points.filter((p) => p.hidden).map((p): Finding => ({ rule: 'hidden-box', severity: 'warning', clause: hiddenClause[region], message: `${name(p.id)} is hidden. Joints stay reachable: bring it to a blank cover, labelled, or take it out.` })),
+    ...survey.points
+      .filter((p) => p.condition === 'damaged')
+      .map((p): Finding => ({
+        rule: 'point-damaged',
+        severity: 'error',
+        clause: damagedClause[region],
+        message: `${name(p.id)} is damaged. Isolate it and put it right before anything is added to its circuit.`,
+      })),
+    ...survey.points
+      .filter((p) => p.hidden)
+      .map((p): Finding => ({
+        rule: 'hidden-box',
+        severity: 'warning',
+        clause: hiddenClause[region],
+        message: `${name(p.id)} is hidden. Joints stay reachable: bring it to a blank cover, labelled, or take it out.`,
+      })),
     ...loads
       .filter((l) => l.way.ratingA !== null && !atMost(l.amps, l.way.ratingA))
-      .map((l): Finding => ({ rule: 'way-overloaded', severity: 'warning', clause: overloadClause[region], message: `What hangs on ${l.way.label} can draw ${formatA(l.amps)} at once; its breaker is ${l.way.ratingA} A. Move something to another circuit.` })),
+      .map((l): Finding => ({
+        rule: 'way-overloaded',
+        severity: 'warning',
+        clause: overloadClause[region],
+        message: `What hangs on ${l.way.label} can draw ${formatA(l.amps)} at once; its breaker is ${l.way.ratingA} A. Move something to another circuit.`,
+      })),
   ]
 }

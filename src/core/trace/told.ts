@@ -7,8 +7,12 @@ import type { Observation } from './types'
  */
 export function toldLayout(way: string, parents: Readonly<Record<string, string>>): Observation[] {
   const points = Object.keys(parents)
-  const hangs = (x: string, from: string, depth = 0): boolean => depth < points.length && (parents[x] === from || (parents[x] !== undefined && parents[x] !== way && hangs(parents[x], from, depth + 1)))
-  return [{ kind: 'breaker-off', breaker: way, dead: points }, ...points.map((p): Observation => ({ kind: 'disconnected', point: p, dead: points.filter((x) => x !== p && hangs(x, p)) }))]
+  const hangs = (x: string, from: string, depth = 0): boolean =>
+    depth < points.length && (parents[x] === from || (parents[x] !== undefined && parents[x] !== way && hangs(parents[x], from, depth + 1)))
+  return [
+    { kind: 'breaker-off', breaker: way, dead: points },
+    ...points.map((p): Observation => ({ kind: 'disconnected', point: p, dead: points.filter((x) => x !== p && hangs(x, p)) })),
+  ]
 }
 
 /** Why a told layout cannot be: a point that leads back to itself never reaches the way. */
@@ -16,7 +20,8 @@ export function toldProblem(survey: Installation, way: string, parents: Readonly
   for (const start of Object.keys(parents)) {
     const seen = new Set<string>()
     for (let at = start; at !== way; at = parents[at]!) {
-      if (parents[at] === undefined || seen.has(at)) return `${survey.points.find((p) => p.id === start)?.name ?? start} does not lead back to the board.`
+      if (parents[at] === undefined || seen.has(at))
+        return `${survey.points.find((p) => p.id === start)?.name ?? start} does not lead back to the board.`
       seen.add(at)
     }
   }

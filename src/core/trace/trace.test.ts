@@ -55,45 +55,51 @@ const seen = (house: House, picks: readonly number[]): Observation[] => {
 }
 
 describe('inference', () => {
-  it.each(enumerated)('asserts exactly what every layout shares: $breakers.length breakers, $points.length points', ({ breakers, points, all }) => {
-    fc.assert(
-      fc.property(fc.nat(), fc.array(fc.nat(), { maxLength: 7 }), (which, picks) => {
-        const observations = seen(all[which % all.length]!, picks)
-        const left = all.filter((h) => observations.every((o) => agrees(h, o)))
-        const out = trace({ breakers: [...breakers], points: [...points], observations })
-        expect(out.contradictions).toEqual([])
-        for (const p of points) {
-          const parents = [...new Set(left.map((h) => h.parent[p]!))].toSorted()
-          const feeds = [...new Set(left.map((h) => breakerOf(h, p)))]
-          expect(out.parents[p]).toBe(parents.length === 1 ? parents[0] : null)
-          expect(out.feeds[p]).toBe(feeds.length === 1 ? feeds[0] : null)
-          if (parents.length > 1) expect(out.candidates[p]!.toSorted()).toEqual(parents)
-        }
-        // Every test listed could be answered in more than one way.
-        for (const { test } of out.nextTests) expect(new Set(left.map((h) => JSON.stringify(answer(h, test)))).size).toBeGreaterThan(1)
-      }),
-      { numRuns: 400 },
-    )
-  })
+  it.each(enumerated)(
+    'asserts exactly what every layout shares: $breakers.length breakers, $points.length points',
+    ({ breakers, points, all }) => {
+      fc.assert(
+        fc.property(fc.nat(), fc.array(fc.nat(), { maxLength: 7 }), (which, picks) => {
+          const observations = seen(all[which % all.length]!, picks)
+          const left = all.filter((h) => observations.every((o) => agrees(h, o)))
+          const out = trace({ breakers: [...breakers], points: [...points], observations })
+          expect(out.contradictions).toEqual([])
+          for (const p of points) {
+            const parents = [...new Set(left.map((h) => h.parent[p]!))].toSorted()
+            const feeds = [...new Set(left.map((h) => breakerOf(h, p)))]
+            expect(out.parents[p]).toBe(parents.length === 1 ? parents[0] : null)
+            expect(out.feeds[p]).toBe(feeds.length === 1 ? feeds[0] : null)
+            if (parents.length > 1) expect(out.candidates[p]!.toSorted()).toEqual(parents)
+          }
+          // Every test listed could be answered in more than one way.
+          for (const { test } of out.nextTests) expect(new Set(left.map((h) => JSON.stringify(answer(h, test)))).size).toBeGreaterThan(1)
+        }),
+        { numRuns: 400 },
+      )
+    },
+  )
 
-  it.each(enumerated)('finds a contradiction exactly where no layout is left: $breakers.length breakers, $points.length points', ({ breakers, points, all }) => {
-    fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat(), fc.nat()), { minLength: 1, maxLength: 4 }), (mixed) => {
-        // Observations from different houses: some agree, most do not.
-        const observations = mixed.map(([which, pick]) => seen(all[which % all.length]!, [pick])[0]!)
-        const possible = (list: readonly Observation[]) => all.some((h) => list.every((o) => agrees(h, o)))
-        const [clash] = trace({ breakers: [...breakers], points: [...points], observations }).contradictions
-        expect(clash === undefined).toBe(possible(observations))
-        if (!clash) return
-        const named = clash.observations.map((i) => observations[i]!)
-        expect(possible(named)).toBe(false)
-        // No smaller set clashes: leaving any one out of the named makes them possible, and no pair does where three are named.
-        for (const i of named.keys()) expect(possible(named.filter((_, k) => k !== i))).toBe(true)
-        if (named.length > 2) for (const a of observations) for (const b of observations) expect(possible([a, b])).toBe(true)
-      }),
-      { numRuns: 400 },
-    )
-  })
+  it.each(enumerated)(
+    'finds a contradiction exactly where no layout is left: $breakers.length breakers, $points.length points',
+    ({ breakers, points, all }) => {
+      fc.assert(
+        fc.property(fc.array(fc.tuple(fc.nat(), fc.nat()), { minLength: 1, maxLength: 4 }), (mixed) => {
+          // Observations from different houses: some agree, most do not.
+          const observations = mixed.map(([which, pick]) => seen(all[which % all.length]!, [pick])[0]!)
+          const possible = (list: readonly Observation[]) => all.some((h) => list.every((o) => agrees(h, o)))
+          const [clash] = trace({ breakers: [...breakers], points: [...points], observations }).contradictions
+          expect(clash === undefined).toBe(possible(observations))
+          if (!clash) return
+          const named = clash.observations.map((i) => observations[i]!)
+          expect(possible(named)).toBe(false)
+          // No smaller set clashes: leaving any one out of the named makes them possible, and no pair does where three are named.
+          for (const i of named.keys()) expect(possible(named.filter((_, k) => k !== i))).toBe(true)
+          if (named.length > 2) for (const a of observations) for (const b of observations) expect(possible([a, b])).toBe(true)
+        }),
+        { numRuns: 400 },
+      )
+    },
+  )
 })
 
 function solve(house: House, count: boolean, goal?: TraceInput['goal']) {
@@ -110,10 +116,16 @@ function solve(house: House, count: boolean, goal?: TraceInput['goal']) {
 describe('asking', () => {
   it('ends with the true tree, whatever the house', () => {
     fc.assert(
-      fc.property(fc.nat(), fc.integer({ min: 1, max: 6 }), fc.integer({ min: 1, max: 14 }), fc.boolean(), (seed, breakers, points, count) => {
-        const house = makeHouse(seed, breakers, points)
-        expect(solve(house, count).out.parents).toEqual(house.parent)
-      }),
+      fc.property(
+        fc.nat(),
+        fc.integer({ min: 1, max: 6 }),
+        fc.integer({ min: 1, max: 14 }),
+        fc.boolean(),
+        (seed, breakers, points, count) => {
+          const house = makeHouse(seed, breakers, points)
+          expect(solve(house, count).out.parents).toEqual(house.parent)
+        },
+      ),
       { numRuns: 60 },
     )
   })
@@ -145,7 +157,11 @@ describe('bad input', () => {
   const base = { breakers: ['b1'], points: ['p'], observations: [] }
   const cases: [string, TraceInput, string][] = [
     ['an unknown breaker', { ...base, observations: [{ kind: 'breaker-off', breaker: 'x', dead: [] }] }, 'observations.0.breaker'],
-    ['an unknown dead point', { ...base, observations: [{ kind: 'breaker-off', breaker: 'b1', dead: ['p', 'x'] }] }, 'observations.0.dead.1'],
+    [
+      'an unknown dead point',
+      { ...base, observations: [{ kind: 'breaker-off', breaker: 'b1', dead: ['p', 'x'] }] },
+      'observations.0.dead.1',
+    ],
     ['a point listed twice', { ...base, points: ['p', 'p'] }, 'points.1'],
     ['a goal that is not there', { ...base, goal: { points: ['x'], want: 'feeds' } }, 'goal.points.0'],
   ]

@@ -33,7 +33,8 @@ function deduceFrom(input: TraceInput): { told: Deduction; found: ReturnType<typ
       parents[x] = from.length === 1 ? from[0]! : null
       if (from.length > 1) candidates[x] = from
     }
-  const inOrder = <V>(record: Readonly<Record<string, V>>) => Object.fromEntries(input.points.filter((p) => p in record).map((p) => [p, record[p]!])) as Record<string, V>
+  const inOrder = <V>(record: Readonly<Record<string, V>>) =>
+    Object.fromEntries(input.points.filter((p) => p in record).map((p) => [p, record[p]!])) as Record<string, V>
   const told = {
     feeds: inOrder(feedsOf(input, found)),
     parents: Object.fromEntries(input.points.map((p) => [p, parents[p] ?? null])),

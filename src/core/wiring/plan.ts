@@ -43,7 +43,13 @@ function onwardConductors(region: RegionId, fitted: Accessory, colours: 'new' | 
 }
 
 /** Conductor on terminal, joint by joint, for an accessory at the end of a new cable in this world's colours. */
-export function wiringPlan(region: RegionId, fitted: Accessory, colours: 'new' | 'old', size: string | null, units: UnitSystem): WiringPlan {
+export function wiringPlan(
+  region: RegionId,
+  fitted: Accessory,
+  colours: 'new' | 'old',
+  size: string | null,
+  units: UnitSystem,
+): WiringPlan {
   const feed = cableConductors(region, fitted.system, colours)
   const load = onwardConductors(region, fitted, colours)
   const bySide: Record<CableSide, readonly Conductor[]> = { feed, load }
@@ -113,7 +119,11 @@ function steps(
     {
       id: 'dead',
       text: `Prove it dead here, between every pair of conductors, before a hand goes in.`,
-      clause: na ? 'NFPA 70E 120.5' : region === 'united-kingdom' ? 'Electricity at Work Regulations reg. 13' : 'SANS 10142-1; Electrical Installation Regulations',
+      clause: na
+        ? 'NFPA 70E 120.5'
+        : region === 'united-kingdom'
+          ? 'Electricity at Work Regulations reg. 13'
+          : 'SANS 10142-1; Electrical Installation Regulations',
     },
     na
       ? {
@@ -121,7 +131,11 @@ function steps(
           text: `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; at least ${formatSmallLength(naFreeConductor.minFromSheathMm, units)} of free conductor, ${formatSmallLength(naFreeConductor.minOutsideBoxMm, units)} of it past the box front.`,
           clause: '314.17; 300.14',
         }
-      : { id: 'enter', text: 'Sheath just inside the box, through a grommet or gland; leave enough conductor to draw the accessory forward and work on it.', clause: region === 'united-kingdom' ? '526.8; 522.8.1' : 'SANS 10142-1 cable entries' },
+      : {
+          id: 'enter',
+          text: 'Sheath just inside the box, through a grommet or gland; leave enough conductor to draw the accessory forward and work on it.',
+          clause: region === 'united-kingdom' ? '526.8; 522.8.1' : 'SANS 10142-1 cable entries',
+        },
     ...(remarked.length
       ? [
           {
@@ -138,9 +152,18 @@ function steps(
     },
     ...made.map(({ id, text }) => ({ id, text })),
     ...(fitted.onward === 'optional-cable'
-      ? [{ id: 'cap', text: 'Nothing onward? Leave the load terminals closed, tape over them, and cap any spare conductor; do not cut it off.' }]
+      ? [
+          {
+            id: 'cap',
+            text: 'Nothing onward? Leave the load terminals closed, tape over them, and cap any spare conductor; do not cut it off.',
+          },
+        ]
       : []),
-    { id: 'torque', text: `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then check every screw again.`, clause: na ? '110.14(D)' : '134.1.1; 526.1' },
+    {
+      id: 'torque',
+      text: `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then check every screw again.`,
+      clause: na ? '110.14(D)' : '134.1.1; 526.1',
+    },
     { id: 'picture', text: 'Leave this drawing in the box or behind the plate for the next person.' },
   ]
 }

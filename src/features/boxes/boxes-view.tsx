@@ -12,7 +12,8 @@ import { CircuitPicker } from '../job/circuit-picker'
 import { useJob, useUnits } from '../job/context'
 import { useEnd } from '../job/end-picker'
 
-const describe = (b: BoxKind, units: UnitSystem, na: boolean): string => `${b.name} (${na ? formatVolume(b.volumeCm3, units) : formatSmallLength(b.depthMm, units)})`
+const describe = (b: BoxKind, units: UnitSystem, na: boolean): string =>
+  `${b.name} (${na ? formatVolume(b.volumeCm3, units) : formatSmallLength(b.depthMm, units)})`
 
 export function BoxesView() {
   const { end, picker } = useEnd()
@@ -43,7 +44,13 @@ export function BoxesView() {
               <div key={title} className="flex items-center gap-3 border border-rule px-3 py-2">
                 <div className="min-w-0 flex-1">
                   <p className="text-[0.85rem] text-ink-2">{title}</p>
-                  <p className="font-bold">{box ? describe(box, units, na) : report.kind && !report.fill && !report.depth ? 'not known yet' : 'none in the catalogue'}</p>
+                  <p className="font-bold">
+                    {box
+                      ? describe(box, units, na)
+                      : report.kind && !report.fill && !report.depth
+                        ? 'not known yet'
+                        : 'none in the catalogue'}
+                  </p>
                   {box && <p className="text-[0.85rem] text-ink-2">{box.mounting}</p>}
                 </div>
                 {box && box.id !== chosen.kind && (
@@ -61,18 +68,52 @@ export function BoxesView() {
         <>
           <Section title="The box">
             <FieldGrid>
-              <SelectField wide label="Box" value={chosen.kind ?? ''} placeholder="Choose a box" options={boxesFor(region).map((b) => ({ value: b.id, label: describe(b, units, na), group: b.mounting }))} onCommit={(kind) => set({ kind })} />
-              <NumberField label="Other cables in it" hint={`Besides the ${end.cables - chosen.others} of this circuit`} value={chosen.others} whole max={11} onPreview={(others) => others !== null && show(edit({ others }))} onCommit={(others) => others !== null && set({ others })} />
+              <SelectField
+                wide
+                label="Box"
+                value={chosen.kind ?? ''}
+                placeholder="Choose a box"
+                options={boxesFor(region).map((b) => ({ value: b.id, label: describe(b, units, na), group: b.mounting }))}
+                onCommit={(kind) => set({ kind })}
+              />
+              <NumberField
+                label="Other cables in it"
+                hint={`Besides the ${end.cables - chosen.others} of this circuit`}
+                value={chosen.others}
+                whole
+                max={11}
+                onPreview={(others) => others !== null && show(edit({ others }))}
+                onCommit={(others) => others !== null && set({ others })}
+              />
               {na && (
                 <>
-                  <NumberField label="Kinds of support fitting" value={chosen.supportFittings} whole max={4} onCommit={(supportFittings) => supportFittings !== null && set({ supportFittings })} />
-                  <CheckField label="Clamps inside the box" value={chosen.internalClamps ?? report.kind?.internalClamps ?? false} onCommit={(internalClamps) => set({ internalClamps })} />
+                  <NumberField
+                    label="Kinds of support fitting"
+                    value={chosen.supportFittings}
+                    whole
+                    max={4}
+                    onCommit={(supportFittings) => supportFittings !== null && set({ supportFittings })}
+                  />
+                  <CheckField
+                    label="Clamps inside the box"
+                    value={chosen.internalClamps ?? report.kind?.internalClamps ?? false}
+                    onCommit={(internalClamps) => set({ internalClamps })}
+                  />
                 </>
               )}
             </FieldGrid>
           </Section>
           <Section title="Findings">
-            <FindingList findings={report.findings} empty={report.kind ? (report.fill || report.depth ? 'The box holds what goes into it.' : 'Nothing can be said until the circuit is worked out.') : 'Choose a box to have it judged.'} />
+            <FindingList
+              findings={report.findings}
+              empty={
+                report.kind
+                  ? report.fill || report.depth
+                    ? 'The box holds what goes into it.'
+                    : 'Nothing can be said until the circuit is worked out.'
+                  : 'Choose a box to have it judged.'
+              }
+            />
           </Section>
           {report.fill && (
             <Section title="How it is counted">
@@ -91,7 +132,11 @@ export function BoxesView() {
               <p className="mt-1 text-[0.85rem] text-ink-2">314.16(B)(1) to (5); {naClauses.boxFill}</p>
             </Section>
           )}
-          {report.depth && <p className="text-[0.9rem] text-ink-2">The depth an accessory needs is its maker’s to say; these are usual figures. Read the one in your hand.</p>}
+          {report.depth && (
+            <p className="text-[0.9rem] text-ink-2">
+              The depth an accessory needs is its maker’s to say; these are usual figures. Read the one in your hand.
+            </p>
+          )}
         </>
       }
     />

@@ -14,7 +14,17 @@ import { useCircuit, useJob } from '../job/context'
 import { LoadNameplate } from '../job/load-fields'
 
 const earthingNames: Record<(typeof earthings)[number], string> = { 'tn-c-s': 'TN-C-S', 'tn-s': 'TN-S', tt: 'TT, earth rod' }
-const groupNames = { heat: 'Heat', cooking: 'Cooking', water: 'Water', motors: 'Motors and fans', cooling: 'Cooling', light: 'Light', workshop: 'Workshop', office: 'Office and sound', other: 'Other' }
+const groupNames = {
+  heat: 'Heat',
+  cooking: 'Cooking',
+  water: 'Water',
+  motors: 'Motors and fans',
+  cooling: 'Cooling',
+  light: 'Light',
+  workshop: 'Workshop',
+  office: 'Office and sound',
+  other: 'Other',
+}
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 const placeOptions: Option<(typeof environments)[number]>[] = environments.map((e) => ({ value: e, label: capital(e) }))
 
@@ -32,14 +42,32 @@ export function BriefView() {
           <div>
             <Section title="What was asked for">
               <FieldGrid>
-                <TextField wide label="In the customer’s words" multiline={3} value={brief.request} onCommit={(request) => set({ request })} placeholder="Power for…" />
+                <TextField
+                  wide
+                  label="In the customer’s words"
+                  multiline={3}
+                  value={brief.request}
+                  onCommit={(request) => set({ request })}
+                  placeholder="Power for…"
+                />
                 <TextField label="Asked by" value={brief.askedBy} onCommit={(askedBy) => set({ askedBy })} />
                 <TextField label="Through" value={brief.through} onCommit={(through) => set({ through })} placeholder="directly" />
                 <TextField wide label="What is there now" multiline={2} value={brief.existing} onCommit={(existing) => set({ existing })} />
                 <TextField wide label="Finish expected" value={brief.finish} onCommit={(finish) => set({ finish })} />
                 <TextField wide label="What they may want later" multiline={2} value={brief.later} onCommit={(later) => set({ later })} />
-                <ChoiceField label="The place is" value={brief.environment} options={placeOptions} onCommit={(environment) => set({ environment })} />
-                <SelectField label="Kind of premises" value={brief.premises ?? ''} placeholder="Not said yet" options={premisesKinds.map((p) => ({ value: p, label: capital(p) }))} onCommit={(premises) => set({ premises })} />
+                <ChoiceField
+                  label="The place is"
+                  value={brief.environment}
+                  options={placeOptions}
+                  onCommit={(environment) => set({ environment })}
+                />
+                <SelectField
+                  label="Kind of premises"
+                  value={brief.premises ?? ''}
+                  placeholder="Not said yet"
+                  options={premisesKinds.map((p) => ({ value: p, label: capital(p) }))}
+                  onCommit={(premises) => set({ premises })}
+                />
               </FieldGrid>
             </Section>
           </div>
@@ -55,7 +83,10 @@ export function BriefView() {
           </Section>
           <SupplyFields />
           <Section title="Findings">
-            <FindingList findings={stage.findings} empty={stage.open.length ? stage.open.map((o) => o.ask).join(' ') : 'Nothing stands in the way of starting.'} />
+            <FindingList
+              findings={stage.findings}
+              empty={stage.open.length ? stage.open.map((o) => o.ask).join(' ') : 'Nothing stands in the way of starting.'}
+            />
           </Section>
         </>
       }
@@ -72,7 +103,19 @@ function ApplianceFields() {
   const kinds = applianceKinds(region)
   const choose = (id: string) => {
     const kind = kinds.find((k) => k.id === id)!
-    commit(edit({ kind: id, name: kind.name, volts: kind.volts, basis: 'watts', amount: kind.watts, connection: kind.connection, continuous: kind.continuous, lighting: kind.lighting, nature: natureOf(kind) }))
+    commit(
+      edit({
+        kind: id,
+        name: kind.name,
+        volts: kind.volts,
+        basis: 'watts',
+        amount: kind.watts,
+        connection: kind.connection,
+        continuous: kind.continuous,
+        lighting: kind.lighting,
+        nature: natureOf(kind),
+      }),
+    )
   }
   return (
     <FieldGrid>
@@ -86,7 +129,12 @@ function ApplianceFields() {
       />
       <TextField wide label="Called" value={load.name} onCommit={(name) => commit(edit({ name }))} />
       <LoadNameplate />
-      <TextField wide label="Circuit is called" value={circuit.name} onCommit={(name) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { name } })} />
+      <TextField
+        wide
+        label="Circuit is called"
+        value={circuit.name}
+        onCommit={(name) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { name } })}
+      />
     </FieldGrid>
   )
 }
@@ -100,11 +148,29 @@ function SupplyFields() {
     <Section title="Where it comes from">
       <FieldGrid>
         <TextField label="Board" value={supply.board} onCommit={(board) => commit({ kind: 'supply.set', patch: { board } })} />
-        <TextField label="Way" value={circuit.way} onCommit={(way) => commit({ kind: 'circuit.connect', circuit: circuit.id, way: way.slice(0, 40) })} />
+        <TextField
+          label="Way"
+          value={circuit.way}
+          onCommit={(way) => commit({ kind: 'circuit.connect', circuit: circuit.id, way: way.slice(0, 40) })}
+        />
         {region !== 'north-america' && (
           <>
-            <SelectField label="Earthing" value={supply.earthing ?? ''} options={earthings.map((e) => ({ value: e, label: earthingNames[e] }))} onCommit={(earthing) => commit({ kind: 'supply.set', patch: { earthing } })} />
-            <NumberField label="Ze measured at the board" unit="Ω" optional value={supply.zeOhm} placeholder="not known" onPreview={(zeOhm) => show({ kind: 'supply.set', patch: { zeOhm } })} onCommit={(zeOhm) => commit({ kind: 'supply.set', patch: { zeOhm } })} max={100000} />
+            <SelectField
+              label="Earthing"
+              value={supply.earthing ?? ''}
+              options={earthings.map((e) => ({ value: e, label: earthingNames[e] }))}
+              onCommit={(earthing) => commit({ kind: 'supply.set', patch: { earthing } })}
+            />
+            <NumberField
+              label="Ze measured at the board"
+              unit="Ω"
+              optional
+              value={supply.zeOhm}
+              placeholder="not known"
+              onPreview={(zeOhm) => show({ kind: 'supply.set', patch: { zeOhm } })}
+              onCommit={(zeOhm) => commit({ kind: 'supply.set', patch: { zeOhm } })}
+              max={100000}
+            />
           </>
         )}
       </FieldGrid>
@@ -135,7 +201,13 @@ function Fitness() {
                       key={a}
                       className={`flex min-h-8 cursor-pointer items-center border px-2 has-focus-visible:outline-2 has-focus-visible:outline-ink max-md:min-h-11 max-md:px-4 ${answer === a ? 'border-ink bg-ink text-sheet' : 'border-rule-2 hover:bg-wash'}`}
                     >
-                      <input type="radio" className="sr-only" name={`fitness-${q.id}`} checked={answer === a} onChange={() => commit({ kind: 'fitness.answer', question: q.id, answer: a })} />
+                      <input
+                        type="radio"
+                        className="sr-only"
+                        name={`fitness-${q.id}`}
+                        checked={answer === a}
+                        onChange={() => commit({ kind: 'fitness.answer', question: q.id, answer: a })}
+                      />
                       {a === 'unknown' ? 'not known' : a}
                     </label>
                   ))}

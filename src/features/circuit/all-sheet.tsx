@@ -18,7 +18,12 @@ import { useCircuit, useJob } from '../job/context'
 import { DemandTable } from '../job/demand-table'
 import { placeOptions } from './places'
 
-export const kindNames: Record<Circuit['kind'], string> = { radial: 'Radial', ring: 'Ring', 'shared-neutral': 'Two lines, one neutral', feeder: 'Feeder' }
+export const kindNames: Record<Circuit['kind'], string> = {
+  radial: 'Radial',
+  ring: 'Ring',
+  'shared-neutral': 'Two lines, one neutral',
+  feeder: 'Feeder',
+}
 
 const gravity = (c: CircuitReport): number => {
   const worst = worstSeverity(c.findings.filter((f) => f.severity !== 'note'))
@@ -33,7 +38,9 @@ export function AllSheet() {
   const pick = useJob((s) => s.pickCircuit)
   const { circuit } = useCircuit()
   const id = useJob((s) => s.id)
-  const kinds = circuitKinds.filter((k) => (k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true))
+  const kinds = circuitKinds.filter((k) =>
+    k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true,
+  )
   const add = (kind: Circuit['kind']) => {
     const made = crypto.randomUUID()
     commit({ kind: 'circuit.add', id: made, name: `${kindNames[kind]} ${job.circuits.length + 1}`, of: kind })
@@ -68,9 +75,21 @@ export function AllSheet() {
                         <VerdictMark of={worst ?? (c.open.some((o) => o.stage === 'circuit') ? 'unknown' : 'met')} />
                       </td>
                       <td>
-                        <button type="button" className="min-h-11 w-full py-1 pr-3 text-left hover:underline" aria-pressed={c.circuit.id === circuit.id} onClick={() => pick(c.circuit.id)}>
+                        <button
+                          type="button"
+                          className="min-h-11 w-full py-1 pr-3 text-left hover:underline"
+                          aria-pressed={c.circuit.id === circuit.id}
+                          onClick={() => pick(c.circuit.id)}
+                        >
                           <b>{c.circuit.name || 'without a name'}</b>
-                          {c.findings.some((f) => f.severity === 'error') && <span className="block text-[0.85rem] text-ink-2">{c.findings.filter((f) => f.severity === 'error').map((f) => f.rule.replaceAll('-', ' ')).join(', ')}</span>}
+                          {c.findings.some((f) => f.severity === 'error') && (
+                            <span className="block text-[0.85rem] text-ink-2">
+                              {c.findings
+                                .filter((f) => f.severity === 'error')
+                                .map((f) => f.rule.replaceAll('-', ' '))
+                                .join(', ')}
+                            </span>
+                          )}
                         </button>
                       </td>
                       <td className="pr-3">
@@ -81,7 +100,9 @@ export function AllSheet() {
                       </td>
                       <td className="pr-3 whitespace-nowrap">{c.circuit.way || '?'}</td>
                       <td className="pr-3 whitespace-nowrap">{load ? formatA(load.amps) : '?'}</td>
-                      <td className="pr-3 font-bold whitespace-nowrap">{result?.size ? `${result.breakerA} A, ${formatSize(result.size)}` : '?'}</td>
+                      <td className="pr-3 font-bold whitespace-nowrap">
+                        {result?.size ? `${result.breakerA} A, ${formatSize(result.size)}` : '?'}
+                      </td>
                       <td>
                         {result?.dropPercent == null ? '?' : formatPercent(result.dropPercent)}
                         {layout?.worstDrop && <span className="block text-[0.85rem] text-ink-2">{layout.worstDrop.point.name}</span>}
@@ -112,21 +133,61 @@ function CircuitFields() {
   const { circuit } = useCircuit()
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
-  const set = (patch: Partial<Pick<Circuit, 'name' | 'kind' | 'work' | 'place'>>) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })
-  const kinds = circuitKinds.filter((k) => (k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true))
+  const set = (patch: Partial<Pick<Circuit, 'name' | 'kind' | 'work' | 'place'>>) =>
+    commit({ kind: 'circuit.set', circuit: circuit.id, patch })
+  const kinds = circuitKinds.filter((k) =>
+    k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true,
+  )
   const feeders = job.circuits.filter((c) => c.kind === 'feeder' && loopOfFeeders(job.circuits, circuit.id, c.id) === null)
   return (
     <Section title={circuit.name || 'Circuit'}>
       <FieldGrid>
         <TextField label="Name" wide value={circuit.name} onCommit={(name) => set({ name: name.slice(0, 120) })} />
-        <SelectField label="Kind" value={circuit.kind} options={kinds.map((k) => ({ value: k, label: kindNames[k] }))} onCommit={(kind) => set({ kind })} />
-        {feeders.length > 0 && <SelectField label="It leaves from" wide value={circuit.feeder ?? 'main'} options={[{ value: 'main', label: job.supply.board || `The ${vocabularies[job.region].board}` }, ...feeders.map((c) => ({ value: c.id, label: `The board at the end of ${c.name}` }))]} onCommit={(v) => commit({ kind: 'circuit.connect', circuit: circuit.id, board: v === 'main' ? MAIN_BOARD : feederBoardId(v) })} />}
-        <TextField label="Way" value={circuit.way} onCommit={(way) => commit({ kind: 'circuit.connect', circuit: circuit.id, way: way.slice(0, 40) })} />
-        <ChoiceField wide={false} label="It is" value={circuit.work} options={circuitWorks.map((w) => ({ value: w, label: w === 'new' ? 'New' : 'Altered' }))} onCommit={(work) => set({ work })} />
-        <SelectField label="Its points stand in" value={circuit.place ?? ''} placeholder="Not said yet" options={placeOptions} onCommit={(place) => set({ place })} />
+        <SelectField
+          label="Kind"
+          value={circuit.kind}
+          options={kinds.map((k) => ({ value: k, label: kindNames[k] }))}
+          onCommit={(kind) => set({ kind })}
+        />
+        {feeders.length > 0 && (
+          <SelectField
+            label="It leaves from"
+            wide
+            value={circuit.feeder ?? 'main'}
+            options={[
+              { value: 'main', label: job.supply.board || `The ${vocabularies[job.region].board}` },
+              ...feeders.map((c) => ({ value: c.id, label: `The board at the end of ${c.name}` })),
+            ]}
+            onCommit={(v) => commit({ kind: 'circuit.connect', circuit: circuit.id, board: v === 'main' ? MAIN_BOARD : feederBoardId(v) })}
+          />
+        )}
+        <TextField
+          label="Way"
+          value={circuit.way}
+          onCommit={(way) => commit({ kind: 'circuit.connect', circuit: circuit.id, way: way.slice(0, 40) })}
+        />
+        <ChoiceField
+          wide={false}
+          label="It is"
+          value={circuit.work}
+          options={circuitWorks.map((w) => ({ value: w, label: w === 'new' ? 'New' : 'Altered' }))}
+          onCommit={(work) => set({ work })}
+        />
+        <SelectField
+          label="Its points stand in"
+          value={circuit.place ?? ''}
+          placeholder="Not said yet"
+          options={placeOptions}
+          onCommit={(place) => set({ place })}
+        />
       </FieldGrid>
       {job.circuits.length > 1 && (
-        <button type="button" className="btn mt-3" title="Undo brings it back" onClick={() => commit({ kind: 'circuit.remove', circuit: circuit.id })}>
+        <button
+          type="button"
+          className="btn mt-3"
+          title="Undo brings it back"
+          onClick={() => commit({ kind: 'circuit.remove', circuit: circuit.id })}
+        >
           <Trash2 size={15} aria-hidden /> <span className="truncate">Remove {circuit.name}</span>
         </button>
       )}

@@ -34,7 +34,9 @@ export function Alternatives({ report }: { report: CircuitReport }) {
             <Plus size={16} aria-hidden /> Lay another beside it
           </button>
         )}
-        {designs.length === 1 && <p className="text-[0.9rem] text-ink-2">One design so far. Another starts as its copy; change a value and see what differs.</p>}
+        {designs.length === 1 && (
+          <p className="text-[0.9rem] text-ink-2">One design so far. Another starts as its copy; change a value and see what differs.</p>
+        )}
       </div>
       {designs.length > 1 && (
         <div className="overflow-x-auto">
@@ -51,12 +53,23 @@ export function Alternatives({ report }: { report: CircuitReport }) {
                     <th key={d.design.id} scope="col" className={clsx('px-2 py-1 text-left', chosen && 'bg-wash')}>
                       <span className="flex items-center gap-x-2 max-md:gap-x-0.5">
                         <label className="flex min-h-9 flex-1 items-center gap-2 max-md:gap-1">
-                          <input type="radio" name={`chosen-${circuit.id}`} className="size-4 accent-[var(--ink)]" checked={chosen} onChange={() => commit({ kind: 'design.choose', ...at, design: d.design.id })} />
+                          <input
+                            type="radio"
+                            name={`chosen-${circuit.id}`}
+                            className="size-4 accent-[var(--ink)]"
+                            checked={chosen}
+                            onChange={() => commit({ kind: 'design.choose', ...at, design: d.design.id })}
+                          />
                           {d.design.name}
                           {chosen && <span className="font-normal text-ink-2 max-md:sr-only">chosen</span>}
                         </label>
                         <VerdictMark of={worst ?? (d.result ? 'met' : 'unknown')} />
-                        <button type="button" aria-label={`Remove alternative ${d.design.name}`} className="grid size-8 place-items-center hover:bg-paper max-md:h-11 max-md:w-9" onClick={() => commit({ kind: 'design.remove', ...at, design: d.design.id })}>
+                        <button
+                          type="button"
+                          aria-label={`Remove alternative ${d.design.name}`}
+                          className="grid size-8 place-items-center hover:bg-paper max-md:h-11 max-md:w-9"
+                          onClick={() => commit({ kind: 'design.remove', ...at, design: d.design.id })}
+                        >
                           <X size={15} aria-hidden />
                         </button>
                       </span>
@@ -72,7 +85,14 @@ export function Alternatives({ report }: { report: CircuitReport }) {
                     {r.name}
                   </th>
                   {r.values.map((v, i) => (
-                    <td key={designs[i]!.design.id} className={clsx('px-2 py-0.5 break-words', r.outcome && 'font-bold', designs[i]!.design.id === circuit.chosen && 'bg-wash')}>
+                    <td
+                      key={designs[i]!.design.id}
+                      className={clsx(
+                        'px-2 py-0.5 break-words',
+                        r.outcome && 'font-bold',
+                        designs[i]!.design.id === circuit.chosen && 'bg-wash',
+                      )}
+                    >
                       {v}
                     </td>
                   ))}
@@ -91,7 +111,11 @@ export function Alternatives({ report }: { report: CircuitReport }) {
       )}
       {designs.length > 1 && (
         <div className="mt-2 max-w-xl">
-          <TextField label="Why this one" value={circuit.reason} onCommit={(reason) => commit({ kind: 'circuit.set', ...at, patch: { reason } })} />
+          <TextField
+            label="Why this one"
+            value={circuit.reason}
+            onCommit={(reason) => commit({ kind: 'circuit.set', ...at, patch: { reason } })}
+          />
         </div>
       )}
     </section>

@@ -58,7 +58,14 @@ export function ChainSheet() {
           </Section>
           {number && <NumberWorking report={chosen} of={number} onClose={() => setNumber(null)} />}
           <Section title="Findings">
-            <FindingList findings={sortFirst(chosen.findings, part)} empty={chosen.result ? 'Nothing is wrong with this chain as it is described.' : 'Nothing can be said until the open values are known.'} />
+            <FindingList
+              findings={sortFirst(chosen.findings, part)}
+              empty={
+                chosen.result
+                  ? 'Nothing is wrong with this chain as it is described.'
+                  : 'Nothing can be said until the open values are known.'
+              }
+            />
           </Section>
         </>
       }
@@ -67,7 +74,8 @@ export function ChainSheet() {
 }
 
 /** Findings about the selected link stand first among their equals. */
-const sortFirst = (findings: DesignReport['findings'], part: Part) => findings.toSorted((a, b) => Number(findingPart(b) === part) - Number(findingPart(a) === part))
+const sortFirst = (findings: DesignReport['findings'], part: Part) =>
+  findings.toSorted((a, b) => Number(findingPart(b) === part) - Number(findingPart(a) === part))
 
 function Figures({ report, selected, onSelect }: { report: DesignReport; selected: WorkingKey | null; onSelect: (k: WorkingKey) => void }) {
   return (
@@ -76,7 +84,13 @@ function Figures({ report, selected, onSelect }: { report: DesignReport; selecte
         <div key={f.key} className="min-w-22 flex-1 bg-paper">
           <dt className="sr-only">{f.name}</dt>
           <dd>
-            <button type="button" disabled={f.value === null} aria-pressed={selected === f.key} onClick={() => onSelect(f.key)} className={clsx('block w-full px-2 py-1 text-left enabled:hover:bg-wash', selected === f.key && 'bg-wash')}>
+            <button
+              type="button"
+              disabled={f.value === null}
+              aria-pressed={selected === f.key}
+              onClick={() => onSelect(f.key)}
+              className={clsx('block w-full px-2 py-1 text-left enabled:hover:bg-wash', selected === f.key && 'bg-wash')}
+            >
               <span className="block truncate text-[0.82rem] text-ink-2">{f.name}</span>
               <span key={f.value} className="changed block truncate font-bold">
                 {f.value ?? '?'}

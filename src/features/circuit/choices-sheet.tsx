@@ -43,12 +43,40 @@ export function ChoicesSheet() {
         <p className="text-ink-2">Ways to build it are laid out once its load, its length and where it ends are known.</p>
       ) : (
         <>
-          <Chart label={`Cost against what the cable wastes in a year, ${options.length} ways to build it`} className="h-64 w-full" option={(inks) => frontOption(options, option?.id ?? null, job, inks)} onPick={(i) => options[i] && setPicked(options[i].id)} />
-          <Table minRem={41} heads={['Way to build it', ['Cost', 'pl-3 text-right'], ['Drop', 'pl-3 text-right'], ['Margin', 'pl-3 text-right'], ['Wastes', 'pl-3 text-right'], ['A year', 'pl-3 text-right'], ['Later', 'pl-3 text-right']]}>
+          <Chart
+            label={`Cost against what the cable wastes in a year, ${options.length} ways to build it`}
+            className="h-64 w-full"
+            option={(inks) => frontOption(options, option?.id ?? null, job, inks)}
+            onPick={(i) => options[i] && setPicked(options[i].id)}
+          />
+          <Table
+            minRem={41}
+            heads={[
+              'Way to build it',
+              ['Cost', 'pl-3 text-right'],
+              ['Drop', 'pl-3 text-right'],
+              ['Margin', 'pl-3 text-right'],
+              ['Wastes', 'pl-3 text-right'],
+              ['A year', 'pl-3 text-right'],
+              ['Later', 'pl-3 text-right'],
+            ]}
+          >
             {shown.map((o) => (
-              <tr key={o.id} className={clsx('border-b border-rule align-top', o.id === option?.id && 'bg-wash', (o.beatenBy || o.refused.length > 0) && 'text-ink-2')}>
+              <tr
+                key={o.id}
+                className={clsx(
+                  'border-b border-rule align-top',
+                  o.id === option?.id && 'bg-wash',
+                  (o.beatenBy || o.refused.length > 0) && 'text-ink-2',
+                )}
+              >
                 <td className="py-0.5 pr-3">
-                  <button type="button" className="min-h-9 w-full text-left font-bold hover:underline" aria-pressed={o.id === option?.id} onClick={() => setPicked(o.id)}>
+                  <button
+                    type="button"
+                    className="min-h-9 w-full text-left font-bold hover:underline"
+                    aria-pressed={o.id === option?.id}
+                    onClick={() => setPicked(o.id)}
+                  >
                     {o.words}
                   </button>
                   {o.beatenBy && <p className="pb-1 text-[0.85rem]">No better in anything than {o.beatenBy}</p>}
@@ -63,7 +91,9 @@ export function ChoicesSheet() {
                 <td className="py-1.5 pl-3 text-right whitespace-nowrap">{formatA(o.marginA)}</td>
                 <td className="py-1.5 pl-3 text-right whitespace-nowrap">{trim(o.wattsLost, 0)} W</td>
                 <td className="py-1.5 pl-3 text-right whitespace-nowrap">{trim(o.kwhAYear, 1)} kWh</td>
-                <td className="py-1.5 pl-3 text-right whitespace-nowrap" title="The largest breaker this cable would stand later">{o.laterA} A</td>
+                <td className="py-1.5 pl-3 text-right whitespace-nowrap" title="The largest breaker this cable would stand later">
+                  {o.laterA} A
+                </td>
               </tr>
             ))}
           </Table>
@@ -82,11 +112,21 @@ function Take({ option: o }: { option: Option }) {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const [reason, setReason] = useState('')
-  const take = () => commit({ kind: 'design.take', circuit: circuit.id, design: circuit.chosen, id: crypto.randomUUID(), name: formatSize(o.size), patch: o.patch, reason: reason.trim() })
+  const take = () =>
+    commit({
+      kind: 'design.take',
+      circuit: circuit.id,
+      design: circuit.chosen,
+      id: crypto.randomUUID(),
+      name: formatSize(o.size),
+      patch: o.patch,
+      reason: reason.trim(),
+    })
   return (
     <Section title={o.words}>
       <p>
-        {formatMoney(o.cost, job.region)} with the work. Its cable wastes {trim(o.wattsLost, 0)} W at full load, {trim(o.kwhAYear, 1)} kWh in a usual year, and would stand a breaker of {o.laterA} A later.
+        {formatMoney(o.cost, job.region)} with the work. Its cable wastes {trim(o.wattsLost, 0)} W at full load, {trim(o.kwhAYear, 1)} kWh
+        in a usual year, and would stand a breaker of {o.laterA} A later.
       </p>
       {o.refused.map((f) => (
         <p key={f.rule} className="mt-1 font-bold">
@@ -98,7 +138,14 @@ function Take({ option: o }: { option: Option }) {
           <label className="mt-2 mb-0.5 block text-[0.9rem] text-ink-2" htmlFor="choice-reason">
             Why this one
           </label>
-          <textarea id="choice-reason" className="field" rows={2} maxLength={1000} value={reason} onChange={(e) => setReason(e.target.value)} />
+          <textarea
+            id="choice-reason"
+            className="field"
+            rows={2}
+            maxLength={1000}
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
           <button type="button" className="btn btn-ink mt-2 w-full" onClick={take}>
             Build it so
           </button>
@@ -122,7 +169,15 @@ function Prices({ size }: { size: string | null }) {
     <div key={name} className="flex items-end gap-2 border-b border-rule py-1 [&_label]:sr-only">
       <span className="flex-1 pb-1.5">{label}</span>
       <div className="w-36">
-        <NumberField label={`Price: ${label}`} unit={formatMoney(0, job.region).replace(/[\d.\s]+/, '')} optional placeholder={(usual * per).toFixed(2)} value={job.prices[name] === undefined ? null : job.prices[name] * per} max={1_000_000} onCommit={(amount) => commit({ kind: 'price.set', name, amount: amount === null ? null : amount / per })} />
+        <NumberField
+          label={`Price: ${label}`}
+          unit={formatMoney(0, job.region).replace(/[\d.\s]+/, '')}
+          optional
+          placeholder={(usual * per).toFixed(2)}
+          value={job.prices[name] === undefined ? null : job.prices[name] * per}
+          max={1_000_000}
+          onCommit={(amount) => commit({ kind: 'price.set', name, amount: amount === null ? null : amount / per })}
+        />
       </div>
     </div>
   )
@@ -130,9 +185,24 @@ function Prices({ size }: { size: string | null }) {
   const plain: Pick<Installation, 'region' | 'prices'> = { region: job.region, prices: {} }
   return (
     <Section title="Prices behind it">
-      <p className="mb-1 text-[0.9rem] text-ink-2">Usual ones, ours, in grey. Type your own where you know better; they hold for this job.</p>
-      {cable && row(cable, `A ${byLength} of ${formatSize(size!)}, ${cableNames[chosen.design.cable] ?? chosen.design.cable}`, cablePrice(plain, chosen.design.cable, size!), perM)}
-      {priceNames.map((n: PriceName) => row(n, n.charAt(0).toUpperCase() + n.slice(1).replace('a metre', `a ${byLength}`).replace('residual', rcd), priceOf(plain, n), n.endsWith('a metre') ? perM : 1))}
+      <p className="mb-1 text-[0.9rem] text-ink-2">
+        Usual ones, ours, in grey. Type your own where you know better; they hold for this job.
+      </p>
+      {cable &&
+        row(
+          cable,
+          `A ${byLength} of ${formatSize(size!)}, ${cableNames[chosen.design.cable] ?? chosen.design.cable}`,
+          cablePrice(plain, chosen.design.cable, size!),
+          perM,
+        )}
+      {priceNames.map((n: PriceName) =>
+        row(
+          n,
+          n.charAt(0).toUpperCase() + n.slice(1).replace('a metre', `a ${byLength}`).replace('residual', rcd),
+          priceOf(plain, n),
+          n.endsWith('a metre') ? perM : 1,
+        ),
+      )}
     </Section>
   )
 }
@@ -145,21 +215,70 @@ function frontOption(options: readonly Option[], picked: string | null, job: Ins
     type: 'scatter' as const,
     symbol,
     symbolSize: size,
-    data: list.map(({ o, value, index }) => ({ value, index, itemStyle: { color: o.id === picked ? inks.ink : color, borderColor: inks.ink, borderWidth: o.id === picked ? 3 : 1.5 } })),
-    label: { show: named, formatter: ({ dataIndex: i }: { dataIndex: number }) => (list[i - 1]?.o.size === list[i]!.o.size ? '' : formatSize(list[i]!.o.size)), position: 'top' as const, color: inks.ink, fontSize: 12, fontFamily: 'inherit' },
+    data: list.map(({ o, value, index }) => ({
+      value,
+      index,
+      itemStyle: { color: o.id === picked ? inks.ink : color, borderColor: inks.ink, borderWidth: o.id === picked ? 3 : 1.5 },
+    })),
+    label: {
+      show: named,
+      formatter: ({ dataIndex: i }: { dataIndex: number }) => (list[i - 1]?.o.size === list[i]!.o.size ? '' : formatSize(list[i]!.o.size)),
+      position: 'top' as const,
+      color: inks.ink,
+      fontSize: 12,
+      fontFamily: 'inherit',
+    },
     labelLayout: { hideOverlap: true },
   })
-  const axis = { axisLabel: { color: inks['ink-2'], fontFamily: 'inherit', hideOverlap: true }, axisLine: { lineStyle: { color: inks.ink } }, splitLine: { lineStyle: { color: inks.rule } }, nameTextStyle: { color: inks['ink-2'], fontFamily: 'inherit' }, scale: true }
+  const axis = {
+    axisLabel: { color: inks['ink-2'], fontFamily: 'inherit', hideOverlap: true },
+    axisLine: { lineStyle: { color: inks.ink } },
+    splitLine: { lineStyle: { color: inks.rule } },
+    nameTextStyle: { color: inks['ink-2'], fontFamily: 'inherit' },
+    scale: true,
+  }
   return {
     animation: false,
     grid: { left: 62, right: 30, top: 26, bottom: 42 },
-    tooltip: { trigger: 'item', confine: true, formatter: (p) => { const { index } = (p as { data: { index?: number } }).data ?? {}; return index === undefined ? '' : options[index]!.words.replaceAll('<', '') } },
-    xAxis: { type: 'value', name: 'cost', nameLocation: 'middle', nameGap: 26, ...axis, axisLabel: { ...axis.axisLabel, formatter: (v: number) => formatMoney(v, job.region) } },
+    tooltip: {
+      trigger: 'item',
+      confine: true,
+      formatter: (p) => {
+        const { index } = (p as { data: { index?: number } }).data ?? {}
+        return index === undefined ? '' : options[index]!.words.replaceAll('<', '')
+      },
+    },
+    xAxis: {
+      type: 'value',
+      name: 'cost',
+      nameLocation: 'middle',
+      nameGap: 26,
+      ...axis,
+      axisLabel: { ...axis.axisLabel, formatter: (v: number) => formatMoney(v, job.region) },
+    },
     yAxis: { type: 'value', name: 'kWh a year', ...axis },
     series: [
-      { type: 'line', data: good.map((g) => g.value), showSymbol: false, silent: true, lineStyle: { color: inks.ink, width: 1.5, type: 'dashed' } },
-      dots(points.filter(({ o }) => o.refused.length > 0), 'triangle', 9, inks.sheet, false),
-      dots(points.filter(({ o }) => o.beatenBy !== null), 'circle', 9, inks.rule, false),
+      {
+        type: 'line',
+        data: good.map((g) => g.value),
+        showSymbol: false,
+        silent: true,
+        lineStyle: { color: inks.ink, width: 1.5, type: 'dashed' },
+      },
+      dots(
+        points.filter(({ o }) => o.refused.length > 0),
+        'triangle',
+        9,
+        inks.sheet,
+        false,
+      ),
+      dots(
+        points.filter(({ o }) => o.beatenBy !== null),
+        'circle',
+        9,
+        inks.rule,
+        false,
+      ),
       dots(good, 'circle', 14, inks.wash, true),
     ],
   }

@@ -8,7 +8,8 @@ interface Figure {
   value: string | null
 }
 
-const or = <T,>(value: T | null | undefined, format: (v: T) => string): string | null => (value === null || value === undefined ? null : format(value))
+const or = <T>(value: T | null | undefined, format: (v: T) => string): string | null =>
+  value === null || value === undefined ? null : format(value)
 
 /** The numbers of a design in the order they follow from each other. */
 export function figures({ result: r }: DesignReport): Figure[] {

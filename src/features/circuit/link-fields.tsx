@@ -20,7 +20,13 @@ import { AccessoryField } from './accessory-field'
 import { FittedFields } from './site-fields'
 
 export type Part = 'breaker' | 'cable' | 'outlet' | 'cord' | 'load'
-export const partNames: Record<Part, string> = { breaker: 'Breaker and protection', cable: 'Cable and its run', outlet: 'What the cable ends on', cord: 'Plug and cord', load: 'The load' }
+export const partNames: Record<Part, string> = {
+  breaker: 'Breaker and protection',
+  cable: 'Cable and its run',
+  outlet: 'What the cable ends on',
+  cord: 'Plug and cord',
+  load: 'The load',
+}
 
 interface Fields {
   report: CircuitReport
@@ -48,15 +54,34 @@ function BreakerFields({ report, set, show }: Fields) {
   const words = vocabularies[region]
   return (
     <FieldGrid>
-      <NumberField label="Wanted at least" unit="A" optional value={design.wantedBreakerA} placeholder="as the load needs" onPreview={(wantedBreakerA) => show({ wantedBreakerA })} onCommit={(wantedBreakerA) => set({ wantedBreakerA })} max={1000} />
-      {region !== 'north-america' && <ChoiceField wide={false} label="Type" value={design.breakerType} options={breakerTypes.map((t) => ({ value: t, label: t }))} onCommit={(breakerType) => set({ breakerType })} />}
+      <NumberField
+        label="Wanted at least"
+        unit="A"
+        optional
+        value={design.wantedBreakerA}
+        placeholder="as the load needs"
+        onPreview={(wantedBreakerA) => show({ wantedBreakerA })}
+        onCommit={(wantedBreakerA) => set({ wantedBreakerA })}
+        max={1000}
+      />
+      {region !== 'north-america' && (
+        <ChoiceField
+          wide={false}
+          label="Type"
+          value={design.breakerType}
+          options={breakerTypes.map((t) => ({ value: t, label: t }))}
+          onCommit={(breakerType) => set({ breakerType })}
+        />
+      )}
       <ChoiceField
         label={`${words.rcd} protection`}
         value={design.residual.at}
         options={[
           { value: 'none', label: 'None' },
           { value: 'board', label: `At the ${words.board}` },
-          ...(guardsDownstream(report.circuit) && (design.accessories > 1 || report.circuit.points.length > 1) ? [{ value: 'first' as const, label: 'In the first outlet' }] : []),
+          ...(guardsDownstream(report.circuit) && (design.accessories > 1 || report.circuit.points.length > 1)
+            ? [{ value: 'first' as const, label: 'In the first outlet' }]
+            : []),
           { value: 'outlet', label: 'At the outlet' },
         ]}
         onCommit={(at) => set({ residual: { ...design.residual, at } })}
@@ -64,20 +89,46 @@ function BreakerFields({ report, set, show }: Fields) {
       {design.residual.at !== 'none' && <ResidualCurrent circuit={report.circuit} design={design} set={set} />}
       {design.residual.at === 'board' && <BehindField circuit={report.circuit} />}
       {design.residual.at !== 'none' && region !== 'north-america' && <ResidualType circuit={report.circuit} design={design} set={set} />}
-      <NumberField label="It breaks" unit="kA" optional value={design.breakingKa} placeholder="read it" min={0.5} max={200} onCommit={(breakingKa) => set({ breakingKa })} />
-      {region !== 'north-america' && design.residual.at === 'board' && <p className="col-span-full text-[0.9rem] text-ink-2">The circuit returns on the neutral bar of that device, and on no other, or it trips for ever.</p>}
+      <NumberField
+        label="It breaks"
+        unit="kA"
+        optional
+        value={design.breakingKa}
+        placeholder="read it"
+        min={0.5}
+        max={200}
+        onCommit={(breakingKa) => set({ breakingKa })}
+      />
+      {region !== 'north-america' && design.residual.at === 'board' && (
+        <p className="col-span-full text-[0.9rem] text-ink-2">
+          The circuit returns on the neutral bar of that device, and on no other, or it trips for ever.
+        </p>
+      )}
     </FieldGrid>
   )
 }
 
-const typeHints: Record<(typeof residualTypes)[number], string> = { AC: 'AC: a plain sine', A: 'A: a half-wave too', F: 'F: and mixed frequencies', B: 'B: and smooth d.c.' }
+const typeHints: Record<(typeof residualTypes)[number], string> = {
+  AC: 'AC: a plain sine',
+  A: 'A: a half-wave too',
+  F: 'F: and mixed frequencies',
+  B: 'B: and smooth d.c.',
+}
 
 /** What the residual device sees, as its mark says. */
 export function ResidualType({ circuit, design, set }: OfResidual) {
   const device = useDevice(circuit, design)
   const commit = useJob((s) => s.commit)
-  const mark = (type: Design['residual']['type']) => (device ? commit({ kind: 'residual-device.set', id: device.id, patch: { type } }) : set({ residual: { ...design.residual, type } }))
-  return <SelectField label="Type marked on it" value={design.residual.type ?? 'unknown'} options={[{ value: 'unknown', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: typeHints[t] }))]} onCommit={(type) => mark(type === 'unknown' ? null : type)} />
+  const mark = (type: Design['residual']['type']) =>
+    device ? commit({ kind: 'residual-device.set', id: device.id, patch: { type } }) : set({ residual: { ...design.residual, type } })
+  return (
+    <SelectField
+      label="Type marked on it"
+      value={design.residual.type ?? 'unknown'}
+      options={[{ value: 'unknown', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: typeHints[t] }))]}
+      onCommit={(type) => mark(type === 'unknown' ? null : type)}
+    />
+  )
 }
 
 /** What it trips at: of a listed device the device’s own figure, for all that stand behind it. */
@@ -87,7 +138,19 @@ function ResidualCurrent({ circuit, design, set }: OfResidual) {
   const reckon = (ma: number) => set({ residual: { ...design.residual, ma } })
   return (
     <div>
-      <NumberField label="Rated residual current" unit="mA" optional={device !== undefined} placeholder="not read" hint={device && `Of ${device.name}, for all behind it`} value={device ? device.tripMa : design.residual.ma} min={1} max={1000} onCommit={(ma) => (device ? commit({ kind: 'residual-device.set', id: device.id, patch: { tripMa: ma || null } }) : ma && reckon(ma))} />
+      <NumberField
+        label="Rated residual current"
+        unit="mA"
+        optional={device !== undefined}
+        placeholder="not read"
+        hint={device && `Of ${device.name}, for all behind it`}
+        value={device ? device.tripMa : design.residual.ma}
+        min={1}
+        max={1000}
+        onCommit={(ma) =>
+          device ? commit({ kind: 'residual-device.set', id: device.id, patch: { tripMa: ma || null } }) : ma && reckon(ma)
+        }
+      />
       {device?.tripMa != null && device.tripMa !== design.reckonedMa && (
         <button type="button" className="btn mt-1" onClick={() => reckon(device.tripMa!)}>
           Reckon with {device.tripMa} mA, not {design.reckonedMa}
@@ -110,7 +173,19 @@ export function BehindField({ circuit }: { circuit: Circuit }) {
   const guards = all.filter((d) => d.board === circuit.board)
   const commit = useJob((s) => s.commit)
   if (guards.length === 0 || circuit.feeder !== null) return null
-  return <SelectField label="It stands behind" value={circuit.behind ?? 'unknown'} options={[{ value: 'unknown', label: 'Not said' }, { value: 'own', label: 'A device of its own' }, { value: 'none', label: 'None' }, ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa ?? '?'} mA` }))]} onCommit={(residual) => commit({ kind: 'circuit.connect', circuit: circuit.id, residual })} />
+  return (
+    <SelectField
+      label="It stands behind"
+      value={circuit.behind ?? 'unknown'}
+      options={[
+        { value: 'unknown', label: 'Not said' },
+        { value: 'own', label: 'A device of its own' },
+        { value: 'none', label: 'None' },
+        ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa ?? '?'} mA` })),
+      ]}
+      onCommit={(residual) => commit({ kind: 'circuit.connect', circuit: circuit.id, residual })}
+    />
+  )
 }
 
 function CableFields({ report, set, show }: Fields) {
@@ -123,24 +198,47 @@ function CableFields({ report, set, show }: Fields) {
   const na = region === 'north-america'
   const feet = units === 'imperial'
   const cables = na ? naCables : Object.keys(metricRegions[region].cables)
-  const sizes = na ? naCableSizes(design.cable as (typeof naCables)[number], design.conductor) : Object.keys(metricRegions[region].cables[design.cable]?.rows ?? {})
+  const sizes = na
+    ? naCableSizes(design.cable as (typeof naCables)[number], design.conductor)
+    : Object.keys(metricRegions[region].cables[design.cable]?.rows ?? {})
   const chooseCable = (cable: string) => {
     const methods = na ? null : metricRegions[region as MetricRegionId].cables[cable]!.methods
-    set({ cable, minSize: null, ...(methods && !methods.includes(design.method ?? '') ? { method: methods.at(-1)!, insulationMm: 0 } : {}) })
+    set({
+      cable,
+      minSize: null,
+      ...(methods && !methods.includes(design.method ?? '') ? { method: methods.at(-1)!, insulationMm: 0 } : {}),
+    })
   }
   const { invalid } = report.chosen
   const at = (path: string) => (invalid?.path === path ? invalid.message : null)
   return (
     <FieldGrid>
-      <SelectField wide label="Cable" value={design.cable} options={cables.map((c) => ({ value: c, label: cableNames[c] ?? c }))} onCommit={chooseCable} />
+      <SelectField
+        wide
+        label="Cable"
+        value={design.cable}
+        options={cables.map((c) => ({ value: c, label: cableNames[c] ?? c }))}
+        onCommit={chooseCable}
+      />
       {design.stretches.length ? (
         <p className="self-end pb-1.5 text-[0.9rem]">Its {design.stretches.length} stretches are on the Run sheet.</p>
       ) : report.circuit.points.length ? (
         <p className="self-end pb-1.5 text-[0.9rem]">Its lengths are on the Points sheet.</p>
       ) : (
-        <LengthField label="Length, one way" value={design.lengthM} max={10_000} onPreview={(lengthM) => lengthM !== null && preview(ofRun(lengthM))} onCommit={(lengthM) => lengthM !== null && commit(ofRun(lengthM))} />
+        <LengthField
+          label="Length, one way"
+          value={design.lengthM}
+          max={10_000}
+          onPreview={(lengthM) => lengthM !== null && preview(ofRun(lengthM))}
+          onCommit={(lengthM) => lengthM !== null && commit(ofRun(lengthM))}
+        />
       )}
-      <SelectField label="Smallest size" value={design.minSize ?? 'any'} options={[{ value: 'any', label: 'as the load needs' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]} onCommit={(s) => set({ minSize: s === 'any' ? null : s })} />
+      <SelectField
+        label="Smallest size"
+        value={design.minSize ?? 'any'}
+        options={[{ value: 'any', label: 'as the load needs' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]}
+        onCommit={(s) => set({ minSize: s === 'any' ? null : s })}
+      />
       {!na && <MethodField {...{ report, set, show }} error={at('run.method')} />}
       <NumberField
         label="Warmest ambient"
@@ -155,7 +253,15 @@ function CableFields({ report, set, show }: Fields) {
       />
       {na ? (
         <>
-          <NumberField label="Loaded conductors together" value={design.loadedConductors} whole min={1} max={100} onPreview={(loadedConductors) => loadedConductors && show({ loadedConductors })} onCommit={(loadedConductors) => loadedConductors && set({ loadedConductors })} />
+          <NumberField
+            label="Loaded conductors together"
+            value={design.loadedConductors}
+            whole
+            min={1}
+            max={100}
+            onPreview={(loadedConductors) => loadedConductors && show({ loadedConductors })}
+            onCommit={(loadedConductors) => loadedConductors && set({ loadedConductors })}
+          />
           <ChoiceField
             wide={false}
             label="Terminals"
@@ -178,7 +284,16 @@ function CableFields({ report, set, show }: Fields) {
           />
         </>
       ) : (
-        <NumberField label="Circuits bunched" value={design.groupedCircuits} whole min={1} max={100} error={at('run.groupedCircuits')} onPreview={(groupedCircuits) => groupedCircuits && show({ groupedCircuits })} onCommit={(groupedCircuits) => groupedCircuits && set({ groupedCircuits })} />
+        <NumberField
+          label="Circuits bunched"
+          value={design.groupedCircuits}
+          whole
+          min={1}
+          max={100}
+          error={at('run.groupedCircuits')}
+          onPreview={(groupedCircuits) => groupedCircuits && show({ groupedCircuits })}
+          onCommit={(groupedCircuits) => groupedCircuits && set({ groupedCircuits })}
+        />
       )}
     </FieldGrid>
   )
@@ -199,7 +314,13 @@ function MethodField({ report, set, show, error }: Fields & { error: string | nu
         onCommit={(method) => set({ method, ...(insulation && method !== insulation.method ? { insulationMm: 0 } : {}) })}
       />
       {insulation && design.method === insulation.method && (
-        <SmallLengthField label="Length wholly in insulation" value={design.insulationMm} max={100_000} onPreview={(insulationMm) => insulationMm !== null && show({ insulationMm })} onCommit={(insulationMm) => insulationMm !== null && set({ insulationMm })} />
+        <SmallLengthField
+          label="Length wholly in insulation"
+          value={design.insulationMm}
+          max={100_000}
+          onPreview={(insulationMm) => insulationMm !== null && show({ insulationMm })}
+          onCommit={(insulationMm) => insulationMm !== null && set({ insulationMm })}
+        />
       )}
     </>
   )
@@ -215,12 +336,31 @@ function OutletFields({ report, set, show }: Fields) {
       <AccessoryField label="Accessory" value={design.accessory} onCommit={(chosen) => set({ accessory: chosen?.id ?? null })} />
       {others.length > 0 && (
         <p className="col-span-full text-[0.9rem] text-ink-2">
-          Elsewhere on it: {others.map((e) => `${e.fitted.name} (${whereEnding(e, endings)})`).join('; ')}. Each point says what stands there, under Points.
+          Elsewhere on it: {others.map((e) => `${e.fitted.name} (${whereEnding(e, endings)})`).join('; ')}. Each point says what stands
+          there, under Points.
         </p>
       )}
-      {report.circuit.points.length === 0 && <NumberField label="How many on this circuit" value={design.accessories} whole min={1} max={100} onPreview={(accessories) => accessories && show({ accessories })} onCommit={(accessories) => accessories && set({ accessories })} />}
+      {report.circuit.points.length === 0 && (
+        <NumberField
+          label="How many on this circuit"
+          value={design.accessories}
+          whole
+          min={1}
+          max={100}
+          onPreview={(accessories) => accessories && show({ accessories })}
+          onCommit={(accessories) => accessories && set({ accessories })}
+        />
+      )}
       {region === 'united-kingdom' && (
-        <SelectField label="Fuse in it" value={design.fuseA === null ? 'none' : String(design.fuseA)} options={[{ value: 'none', label: 'None, or not looked' }, ...metricRegions['united-kingdom'].plugFusesA.map((f) => ({ value: String(f), label: `${f} A` }))]} onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })} />
+        <SelectField
+          label="Fuse in it"
+          value={design.fuseA === null ? 'none' : String(design.fuseA)}
+          options={[
+            { value: 'none', label: 'None, or not looked' },
+            ...metricRegions['united-kingdom'].plugFusesA.map((f) => ({ value: String(f), label: `${f} A` })),
+          ]}
+          onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })}
+        />
       )}
       <FittedFields value={design.fitted} onCommit={(fitted) => set({ fitted })} />
     </FieldGrid>
@@ -230,17 +370,56 @@ function OutletFields({ report, set, show }: Fields) {
 function CordFields({ report, set, show }: Fields) {
   const region = useJob((s) => s.job.region)
   const { design } = report.chosen
-  const sizes = region === 'north-america' ? naCableSizes('thwn-2', 'copper').slice(0, 4) : Object.keys(metricRegions[region].milliVoltPerAmpereMetre).slice(0, 4)
+  const sizes =
+    region === 'north-america'
+      ? naCableSizes('thwn-2', 'copper').slice(0, 4)
+      : Object.keys(metricRegions[region].milliVoltPerAmpereMetre).slice(0, 4)
   return (
     <FieldGrid>
-      <CheckField label="There is a cord between outlet and appliance" value={design.cordA !== null} onCommit={(on) => set({ cordA: on ? 15 : null })} />
-      {design.cordA !== null && <NumberField label="The cord is good for" unit="A" value={design.cordA} min={0.5} max={1000} onPreview={(cordA) => cordA && show({ cordA })} onCommit={(cordA) => cordA && set({ cordA })} hint="The lowest of plug, cord and connector." />}
-      <CheckField label="An extension cord stands between" value={design.extension !== null} onCommit={(on) => set({ extension: on ? { ratingA: 13, lengthM: 5, size: sizes[1]! } : null })} />
+      <CheckField
+        label="There is a cord between outlet and appliance"
+        value={design.cordA !== null}
+        onCommit={(on) => set({ cordA: on ? 15 : null })}
+      />
+      {design.cordA !== null && (
+        <NumberField
+          label="The cord is good for"
+          unit="A"
+          value={design.cordA}
+          min={0.5}
+          max={1000}
+          onPreview={(cordA) => cordA && show({ cordA })}
+          onCommit={(cordA) => cordA && set({ cordA })}
+          hint="The lowest of plug, cord and connector."
+        />
+      )}
+      <CheckField
+        label="An extension cord stands between"
+        value={design.extension !== null}
+        onCommit={(on) => set({ extension: on ? { ratingA: 13, lengthM: 5, size: sizes[1]! } : null })}
+      />
       {design.extension && (
         <>
-          <NumberField label="Extension good for" unit="A" value={design.extension.ratingA} min={0.5} max={1000} onCommit={(ratingA) => ratingA && set({ extension: { ...design.extension!, ratingA } })} />
-          <LengthField label="Its length" value={design.extension.lengthM} max={200} onCommit={(lengthM) => lengthM !== null && set({ extension: { ...design.extension!, lengthM } })} />
-          <SelectField label="Its size" value={design.extension.size} options={sizes.map((x) => ({ value: x, label: formatSize(x) }))} onCommit={(size) => set({ extension: { ...design.extension!, size } })} />
+          <NumberField
+            label="Extension good for"
+            unit="A"
+            value={design.extension.ratingA}
+            min={0.5}
+            max={1000}
+            onCommit={(ratingA) => ratingA && set({ extension: { ...design.extension!, ratingA } })}
+          />
+          <LengthField
+            label="Its length"
+            value={design.extension.lengthM}
+            max={200}
+            onCommit={(lengthM) => lengthM !== null && set({ extension: { ...design.extension!, lengthM } })}
+          />
+          <SelectField
+            label="Its size"
+            value={design.extension.size}
+            options={sizes.map((x) => ({ value: x, label: formatSize(x) }))}
+            onCommit={(size) => set({ extension: { ...design.extension!, size } })}
+          />
         </>
       )}
     </FieldGrid>
@@ -254,7 +433,11 @@ function LoadFields({ report }: { report: CircuitReport }) {
     <FieldGrid>
       <LoadNameplate />
       {chosen.design.cordA === null && circuit.load.connection === 'plug' && (
-        <button type="button" className="btn col-span-full" onClick={() => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch: { cordA: 15 } })}>
+        <button
+          type="button"
+          className="btn col-span-full"
+          onClick={() => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch: { cordA: 15 } })}
+        >
           Add its plug and cord to the chain
         </button>
       )}

@@ -17,8 +17,13 @@ export function OldSheet() {
     <CircuitStage
       working={
         <Section title="What follows">
-          {circuit.work === 'altered' && <p className="mb-2 text-[0.9rem] text-ink-2">Isolate and prove dead before a box is opened to look.</p>}
-          <FindingList findings={chosen.findings.filter((f) => ids.has(f.rule))} empty={circuit.work === 'new' ? 'Nothing: it is new work.' : 'Nothing stands against building on it, as it was answered.'} />
+          {circuit.work === 'altered' && (
+            <p className="mb-2 text-[0.9rem] text-ink-2">Isolate and prove dead before a box is opened to look.</p>
+          )}
+          <FindingList
+            findings={chosen.findings.filter((f) => ids.has(f.rule))}
+            empty={circuit.work === 'new' ? 'Nothing: it is new work.' : 'Nothing stands against building on it, as it was answered.'}
+          />
         </Section>
       }
     >
@@ -29,7 +34,11 @@ export function OldSheet() {
               <b>{circuit.name}</b> is new from end to end, so nothing old stays in it.
             </p>
             <p>
-              <button type="button" className="btn" onClick={() => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { work: 'altered' } })}>
+              <button
+                type="button"
+                className="btn"
+                onClick={() => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { work: 'altered' } })}
+              >
                 It alters a circuit that is there
               </button>
             </p>

@@ -36,10 +36,16 @@ export function PlaceSheet() {
     const c = job.circuits.find((x) => x.id === id)
     if (!c || space < 1) return
     const spaces = two(c) ? [space, pairOf(job.region, space)] : [space]
-    const clash = board.ways.find((w) => w.position !== null && spaces.some((s) => s === w.position || (w.poles === 2 && s === pairOf(job.region, w.position!))))
+    const clash = board.ways.find(
+      (w) => w.position !== null && spaces.some((s) => s === w.position || (w.poles === 2 && s === pairOf(job.region, w.position!))),
+    )
     const other = planned.find((p) => p.id !== id && p.spaces.some((s) => spaces.includes(s)))
-    if (clash || other) return setRefused(`${c.name} does not go in ${spaces.join('-')}: ${clash?.label ?? other!.name} stands there${two(c) ? ', and it needs two spaces one above the other' : ''}.`)
-    if (!feeder && board.board.spaces !== null && spaces.some((s) => s > board.board.spaces!)) return setRefused(`${c.name} does not go in ${spaces.join('-')}: the board ends at ${board.board.spaces}.`)
+    if (clash || other)
+      return setRefused(
+        `${c.name} does not go in ${spaces.join('-')}: ${clash?.label ?? other!.name} stands there${two(c) ? ', and it needs two spaces one above the other' : ''}.`,
+      )
+    if (!feeder && board.board.spaces !== null && spaces.some((s) => s > board.board.spaces!))
+      return setRefused(`${c.name} does not go in ${spaces.join('-')}: the board ends at ${board.board.spaces}.`)
     setRefused(null)
     commit({ kind: 'circuit.connect', circuit: id, way: spaces.join('-') })
   }
@@ -53,7 +59,8 @@ export function PlaceSheet() {
         <div className="flex flex-col gap-3">
           <p className="text-ink-2">
             Drag a circuit to its place in the board, or pick it here and then touch the place.
-            {feeder && ` ${board.board.name} is still to be bought: with the circuits planned it wants ${board.board.spaces} ways, some of them for later.`}
+            {feeder &&
+              ` ${board.board.name} is still to be bought: with the circuits planned it wants ${board.board.spaces} ways, some of them for later.`}
           </p>
           <ul className="flex max-h-44 flex-wrap gap-2 overflow-y-auto p-0.5" aria-label="New circuits">
             {fresh.map(({ circuit: c }) => (
@@ -97,7 +104,14 @@ export function PlaceSheet() {
       working={
         <>
           <Section title="Findings">
-            <FindingList findings={circuits.flatMap((c) => c.chosen.findings.filter((f) => placeRules.has(f.rule)).map((f) => ({ ...f, message: circuits.length > 1 ? `${c.circuit.name}: ${f.message}` : f.message })))} empty="Every new circuit that was placed stands free." />
+            <FindingList
+              findings={circuits.flatMap((c) =>
+                c.chosen.findings
+                  .filter((f) => placeRules.has(f.rule))
+                  .map((f) => ({ ...f, message: circuits.length > 1 ? `${c.circuit.name}: ${f.message}` : f.message })),
+              )}
+              empty="Every new circuit that was placed stands free."
+            />
           </Section>
           {job.region === 'north-america' && (
             <Section title="The two legs">
@@ -111,22 +125,41 @@ export function PlaceSheet() {
               ) : balance ? (
                 <>
                   <p className="mt-2">
-                    {balance.moves.map((m) => `${m.way.label} to ${m.to}`).join(', ')} brings the difference from {formatA(balance.before)} to <b>{formatA(balance.after)}</b>.
+                    {balance.moves.map((m) => `${m.way.label} to ${m.to}`).join(', ')} brings the difference from {formatA(balance.before)}{' '}
+                    to <b>{formatA(balance.after)}</b>.
                   </p>
-                  <button type="button" className="btn mt-2 w-full" onClick={() => commit({ kind: 'ways.move', moves: balance.moves.map((m) => ({ id: m.way.id, position: m.to })) })}>
+                  <button
+                    type="button"
+                    className="btn mt-2 w-full"
+                    onClick={() => commit({ kind: 'ways.move', moves: balance.moves.map((m) => ({ id: m.way.id, position: m.to })) })}
+                  >
                     Note {balance.moves.length === 1 ? 'this move' : 'these moves'} in the board
                   </button>
                 </>
               ) : (
-                <p className="mt-2 text-ink-2">{board.free === null ? 'Moves are worked out once every way’s place is noted.' : 'No move of a one-pole breaker brings them nearer.'}</p>
+                <p className="mt-2 text-ink-2">
+                  {board.free === null
+                    ? 'Moves are worked out once every way’s place is noted.'
+                    : 'No move of a one-pole breaker brings them nearer.'}
+                </p>
               )}
             </Section>
           )}
           {!feeder && (
             <Section title="Room for a two-pole breaker">
-              <p>{board.pair ? (board.pair.moves.length ? `${board.pair.pair.join(' and ')}, once ${board.pair.moves.map((m) => `${m.way.label} has moved to ${m.to}`).join(' and ')}.` : `${board.pair.pair.join(' and ')} are free.`) : `None: ${board.noPair}.`}</p>
+              <p>
+                {board.pair
+                  ? board.pair.moves.length
+                    ? `${board.pair.pair.join(' and ')}, once ${board.pair.moves.map((m) => `${m.way.label} has moved to ${m.to}`).join(' and ')}.`
+                    : `${board.pair.pair.join(' and ')} are free.`
+                  : `None: ${board.noPair}.`}
+              </p>
               {board.pair && board.pair.moves.length > 0 && (
-                <button type="button" className="btn mt-2 w-full" onClick={() => commit({ kind: 'ways.move', moves: board.pair!.moves.map((m) => ({ id: m.way.id, position: m.to })) })}>
+                <button
+                  type="button"
+                  className="btn mt-2 w-full"
+                  onClick={() => commit({ kind: 'ways.move', moves: board.pair!.moves.map((m) => ({ id: m.way.id, position: m.to })) })}
+                >
                   Make that room
                 </button>
               )}
@@ -138,4 +171,5 @@ export function PlaceSheet() {
   )
 }
 
-const spaceOf = (ways: readonly { id: string; position: number | null }[], part: string): number => ways.find((w) => `way:${w.id}` === part)?.position ?? 0
+const spaceOf = (ways: readonly { id: string; position: number | null }[], part: string): number =>
+  ways.find((w) => `way:${w.id}` === part)?.position ?? 0

@@ -21,7 +21,10 @@ function Need({ need }: { need: PointVerdict | undefined }) {
   if (!need) return <span className="text-ink-2">–</span>
   const Plain = need.state === 'given' ? Check : Minus
   return (
-    <span className={clsx('flex items-center gap-1', need.state === 'free' && 'text-ink-2')} title={`${need.severity ? `${need.words} ` : ''}${need.clause}`}>
+    <span
+      className={clsx('flex items-center gap-1', need.state === 'free' && 'text-ink-2')}
+      title={`${need.severity ? `${need.words} ` : ''}${need.clause}`}
+    >
       {need.severity ? <VerdictMark of={need.severity} size={16} label="" /> : <Plain size={15} aria-hidden />}
       {needWords(need)}
     </span>
@@ -29,7 +32,17 @@ function Need({ need }: { need: PointVerdict | undefined }) {
 }
 
 /** What each point needs by its world, its place and what it feeds, and whether it has it. */
-export function NeedsTable({ needs, region, picked, onPick }: { needs: PointNeeds; region: RegionId; picked: string | null; onPick: (id: string | null) => void }) {
+export function NeedsTable({
+  needs,
+  region,
+  picked,
+  onPick,
+}: {
+  needs: PointNeeds
+  region: RegionId
+  picked: string | null
+  onPick: (id: string | null) => void
+}) {
   const names = needNames(region)
   if (needs.types.length === 0) return null
   return (
@@ -39,7 +52,12 @@ export function NeedsTable({ needs, region, picked, onPick }: { needs: PointNeed
           <tr key={site.point?.id ?? 'end'} className={clsx('border-b border-rule', site.point && site.point.id === picked && 'bg-wash')}>
             <td className="py-1 pr-3 font-bold">
               {site.point ? (
-                <button type="button" className="min-h-8 text-left hover:underline max-md:min-h-11" aria-pressed={site.point.id === picked} onClick={() => onPick(site.point!.id === picked ? null : site.point!.id)}>
+                <button
+                  type="button"
+                  className="min-h-8 text-left hover:underline max-md:min-h-11"
+                  aria-pressed={site.point.id === picked}
+                  onClick={() => onPick(site.point!.id === picked ? null : site.point!.id)}
+                >
                   {site.name}
                 </button>
               ) : (
@@ -75,13 +93,32 @@ export function PointNeedFields({ point, needs }: { point: CircuitPoint | null; 
       {point ? (
         <SiteFields region={job.region} value={point} above={ofCircuit} from="the circuit" reach={reach} onCommit={setPoint} />
       ) : (
-        <SiteFields region={job.region} value={circuit} above={{ place: null, environment: job.brief.environment, nearWater: null, outOfReach: null }} from="the brief" reach={reach} onCommit={(patch) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })} />
+        <SiteFields
+          region={job.region}
+          value={circuit}
+          above={{ place: null, environment: job.brief.environment, nearWater: null, outOfReach: null }}
+          from="the brief"
+          reach={reach}
+          onCommit={(patch) => commit({ kind: 'circuit.set', circuit: circuit.id, patch })}
+        />
       )}
       <div className="mt-2.5">
         {point && <PointFeeds point={point} onCommit={setPoint} />}
-        {point && <CheckField label="Fitted as along the circuit" value={point.fitted === null} onCommit={(on) => setPoint({ fitted: on ? null : design.fitted })} />}
+        {point && (
+          <CheckField
+            label="Fitted as along the circuit"
+            value={point.fitted === null}
+            onCommit={(on) => setPoint({ fitted: on ? null : design.fitted })}
+          />
+        )}
         {point?.fitted && <FittedFields without={without} value={point.fitted} onCommit={(fitted) => setPoint({ fitted })} />}
-        {!point && <FittedFields without={without} value={design.fitted} onCommit={(fitted) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch: { fitted } })} />}
+        {!point && (
+          <FittedFields
+            without={without}
+            value={design.fitted}
+            onCommit={(fitted) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch: { fitted } })}
+          />
+        )}
       </div>
       {rows.length === 1 && (
         <dl className="mt-2 border-t border-rule text-[0.92rem]">

@@ -23,7 +23,15 @@ import { BehindField, ResidualType } from './link-fields'
 import { NeedsTable, PointNeedFields } from './point-needs'
 
 const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
-const rules = new Set([...[...pointRules, ...protectionRules].map((r) => r.id), 'start-trips', 'concealed-cable', 'lampholders-on-breaker', 'room-circuit-rating', 'zs-too-high', 'point-loop-too-high'])
+const rules = new Set([
+  ...[...pointRules, ...protectionRules].map((r) => r.id),
+  'start-trips',
+  'concealed-cable',
+  'lampholders-on-breaker',
+  'room-circuit-rating',
+  'zs-too-high',
+  'point-loop-too-high',
+])
 
 /** What each rule asks of this circuit's protection, where it may sit, and the curves of all that meets in it. */
 export function ProtectionSheet() {
@@ -44,12 +52,40 @@ export function ProtectionSheet() {
           <PointNeedFields key={point?.id} point={point} needs={needs} />
           <Section title="What the rules need to know">
             <FieldGrid>
-              <NumberField label="Fault current at the board" unit="kA" optional value={job.supply.pscKa} placeholder="not known" min={0.01} max={200} onCommit={(pscKa) => commit({ kind: 'supply.set', patch: { pscKa } })} />
-              <NumberField label="Its breaker breaks" unit="kA" optional value={design.breakingKa} placeholder="read it" min={0.5} max={200} onCommit={(breakingKa) => set({ breakingKa })} />
-              <NumberField label="It alone trips up to" unit="kA" optional value={design.selectiveKa} placeholder="makers’ tables" min={0.05} max={200} onCommit={(selectiveKa) => set({ selectiveKa })} />
+              <NumberField
+                label="Fault current at the board"
+                unit="kA"
+                optional
+                value={job.supply.pscKa}
+                placeholder="not known"
+                min={0.01}
+                max={200}
+                onCommit={(pscKa) => commit({ kind: 'supply.set', patch: { pscKa } })}
+              />
+              <NumberField
+                label="Its breaker breaks"
+                unit="kA"
+                optional
+                value={design.breakingKa}
+                placeholder="read it"
+                min={0.5}
+                max={200}
+                onCommit={(breakingKa) => set({ breakingKa })}
+              />
+              <NumberField
+                label="It alone trips up to"
+                unit="kA"
+                optional
+                value={design.selectiveKa}
+                placeholder="makers’ tables"
+                min={0.05}
+                max={200}
+                onCommit={(selectiveKa) => set({ selectiveKa })}
+              />
               {chosen.fed ? (
                 <p className="col-span-full text-ink-2">
-                  It leaves from the board at the end of {chosen.fed.name}, behind {job.supply.upstream ? `its ${job.supply.upstream.ratingA} A breaker` : 'a breaker not chosen yet'}.
+                  It leaves from the board at the end of {chosen.fed.name}, behind{' '}
+                  {job.supply.upstream ? `its ${job.supply.upstream.ratingA} A breaker` : 'a breaker not chosen yet'}.
                 </p>
               ) : (
                 <>
@@ -57,21 +93,30 @@ export function ProtectionSheet() {
                 </>
               )}
               {design.residual.at === 'board' && <BehindField circuit={circuit} />}
-              {design.residual.at !== 'none' && job.region !== 'north-america' && <ResidualType circuit={circuit} design={design} set={set} />}
+              {design.residual.at !== 'none' && job.region !== 'north-america' && (
+                <ResidualType circuit={circuit} design={design} set={set} />
+              )}
               <ChoiceField
                 label="Arc-fault protection"
                 value={design.arcFault}
-                options={arcPlaces.map((a) => ({ value: a, label: a === 'none' ? 'None' : a === 'board' ? 'At the board' : 'At the first outlet' }))}
+                options={arcPlaces.map((a) => ({
+                  value: a,
+                  label: a === 'none' ? 'None' : a === 'board' ? 'At the board' : 'At the first outlet',
+                }))}
                 onCommit={(arcFault) => set({ arcFault })}
               />
             </FieldGrid>
           </Section>
           <Section title="Findings">
-            <FindingList findings={chosen.findings.filter((f) => rules.has(f.rule))} empty="Nothing is missing in the protection of this circuit as it is described." />
+            <FindingList
+              findings={chosen.findings.filter((f) => rules.has(f.rule))}
+              empty="Nothing is missing in the protection of this circuit as it is described."
+            />
           </Section>
           {curves && (
             <p className="text-[0.9rem] text-ink-2">
-              The magnetic release may act from {formatA(curves.magnetic.from * result!.breakerA!)} and surely acts at {formatA(curves.magnetic.sure * result!.breakerA!)}.
+              The magnetic release may act from {formatA(curves.magnetic.from * result!.breakerA!)} and surely acts at{' '}
+              {formatA(curves.magnetic.sure * result!.breakerA!)}.
             </p>
           )}
         </>
@@ -80,8 +125,16 @@ export function ProtectionSheet() {
       <NeedsTable needs={needs} region={job.region} picked={point?.id ?? null} onPick={setPicked} />
       {curves ? (
         <>
-          <Chart label="Time against current of breaker, cable, load and fault" className="h-[25rem] w-full" option={(inks) => curveOption(curves, inks)} />
-          <p className="text-[0.9rem] text-ink-2">{job.region === 'north-america' ? 'Usual inverse-time shape; the maker’s curve of the breaker in your hand decides.' : 'Bands of IEC 60898-1; fuses in their usual shape. The maker’s curves decide.'}</p>
+          <Chart
+            label="Time against current of breaker, cable, load and fault"
+            className="h-[25rem] w-full"
+            option={(inks) => curveOption(curves, inks)}
+          />
+          <p className="text-[0.9rem] text-ink-2">
+            {job.region === 'north-america'
+              ? 'Usual inverse-time shape; the maker’s curve of the breaker in your hand decides.'
+              : 'Bands of IEC 60898-1; fuses in their usual shape. The maker’s curves decide.'}
+          </p>
         </>
       ) : (
         <p className="text-ink-2">The curves are drawn once the circuit is worked out.</p>
@@ -92,7 +145,13 @@ export function ProtectionSheet() {
             <tr key={p.at} className={clsx('border-b border-rule', p.at === design.residual.at && 'bg-wash')}>
               <td className="py-1 pr-3">
                 <label className="flex min-h-9 items-center gap-2 font-bold">
-                  <input type="radio" name={`residual-${circuit.id}`} className="size-4 accent-[var(--ink)]" checked={p.at === design.residual.at} onChange={() => set({ residual: { ...design.residual, at: p.at } })} />
+                  <input
+                    type="radio"
+                    name={`residual-${circuit.id}`}
+                    className="size-4 accent-[var(--ink)]"
+                    checked={p.at === design.residual.at}
+                    onChange={() => set({ residual: { ...design.residual, at: p.at } })}
+                  />
                   {p.words}
                 </label>
               </td>
@@ -113,16 +172,52 @@ const seconds = (t: number): string => (t >= 1 ? `${Math.round(t)} s` : `${Math.
 
 /** Log against log; ink alone, told apart by line and by the word at its end. */
 function curveOption(c: Curves, inks: Inks): ChartOption {
-  const line = (name: string, data: readonly (readonly number[])[], more: object) => ({ type: 'line' as const, name, data: data.map((p) => [...p]), showSymbol: false, silent: true, lineStyle: { color: inks.ink, width: 2, ...more }, endLabel: { show: false } })
-  const label = (words: string, at: readonly number[], position: 'top' | 'right' | 'left' | 'bottom' = 'right') => ({ type: 'scatter' as const, data: [[...at]], symbolSize: 1, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: words, position, color: inks.ink, fontSize: 13, fontFamily: 'inherit' } })
+  const line = (name: string, data: readonly (readonly number[])[], more: object) => ({
+    type: 'line' as const,
+    name,
+    data: data.map((p) => [...p]),
+    showSymbol: false,
+    silent: true,
+    lineStyle: { color: inks.ink, width: 2, ...more },
+    endLabel: { show: false },
+  })
+  const label = (words: string, at: readonly number[], position: 'top' | 'right' | 'left' | 'bottom' = 'right') => ({
+    type: 'scatter' as const,
+    data: [[...at]],
+    symbolSize: 1,
+    silent: true,
+    itemStyle: { color: inks.ink },
+    label: { show: true, formatter: words, position, color: inks.ink, fontSize: 13, fontFamily: 'inherit' },
+  })
   /** A current as an upright line, its name written up along it, so that lines beside it stay clear. */
   const vertical = (words: string, amps: number, type: 'solid' | 'dashed' | 'dotted', y: number) => [
-    line(words, [[amps, 7200], [amps, 0.01]], { type, width: 1.5 }),
-    { ...label(words, [amps, y]), label: { ...label(words, [amps, y]).label, rotate: 90, align: 'left' as const, verticalAlign: 'bottom' as const, position: [-4, 0] as [number, number] } },
+    line(
+      words,
+      [
+        [amps, 7200],
+        [amps, 0.01],
+      ],
+      { type, width: 1.5 },
+    ),
+    {
+      ...label(words, [amps, y]),
+      label: {
+        ...label(words, [amps, y]).label,
+        rotate: 90,
+        align: 'left' as const,
+        verticalAlign: 'bottom' as const,
+        position: [-4, 0] as [number, number],
+      },
+    },
   ]
   const from = Math.min(c.loadA, c.breaker.holds[0]![0]) / 2
   const to = Math.max(...[c.faultA, c.boardFaultA, c.start?.amps].map((x) => x ?? 0), c.breaker.trips.at(-2)![0]) * 3
-  const axis = { axisLabel: { color: inks['ink-2'], fontFamily: 'inherit' }, axisLine: { lineStyle: { color: inks.ink } }, splitLine: { lineStyle: { color: inks.rule } }, nameTextStyle: { color: inks['ink-2'], fontFamily: 'inherit' } }
+  const axis = {
+    axisLabel: { color: inks['ink-2'], fontFamily: 'inherit' },
+    axisLine: { lineStyle: { color: inks.ink } },
+    splitLine: { lineStyle: { color: inks.rule } },
+    nameTextStyle: { color: inks['ink-2'], fontFamily: 'inherit' },
+  }
   return {
     animation: false,
     grid: { left: 72, right: 20, top: 20, bottom: 44 },
@@ -133,12 +228,42 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
       line('trips', c.breaker.trips, { width: 3.5 }),
       label('may trip', c.breaker.holds[34]!, 'right'),
       label('has tripped', [c.breaker.trips[14]![0], c.breaker.trips[14]![1]], 'right'),
-      ...(c.upstream ? [line('ahead', c.upstream.holds, { type: 'dashed', width: 1.5 }), label(c.upstream.words, c.upstream.holds[20]!, 'right')] : []),
-      ...(c.cable.length ? [line('cable', c.cable, { type: 'dotted', width: 3 }), label('cable spoilt', c.cable.findLast((p) => p[0]! < 10 ** Math.ceil(Math.log10(to)) / 8 && p[1]! > 0.03) ?? c.cable[0]!, 'right')] : []),
+      ...(c.upstream
+        ? [line('ahead', c.upstream.holds, { type: 'dashed', width: 1.5 }), label(c.upstream.words, c.upstream.holds[20]!, 'right')]
+        : []),
+      ...(c.cable.length
+        ? [
+            line('cable', c.cable, { type: 'dotted', width: 3 }),
+            label(
+              'cable spoilt',
+              c.cable.findLast((p) => p[0]! < 10 ** Math.ceil(Math.log10(to)) / 8 && p[1]! > 0.03) ?? c.cable[0]!,
+              'right',
+            ),
+          ]
+        : []),
       ...vertical('load', c.loadA, 'solid', 0.02),
       ...(c.faultA ? vertical('far-end fault', c.faultA, 'dashed', 400) : []),
       ...(c.boardFaultA ? vertical('board fault', c.boardFaultA, 'dashed', 400) : []),
-      ...(c.start ? [{ type: 'scatter' as const, data: [[c.start.amps, Math.max(c.start.seconds, BRIEFEST_S)]], symbol: 'diamond', symbolSize: 14, silent: true, itemStyle: { color: inks.ink }, label: { show: true, formatter: `switching on${c.start.given ? '' : ', usual'}`, position: c.start.seconds > BRIEFEST_S ? ('bottom' as const) : ('top' as const), color: inks.ink, fontSize: 13, fontFamily: 'inherit' } }] : []),
+      ...(c.start
+        ? [
+            {
+              type: 'scatter' as const,
+              data: [[c.start.amps, Math.max(c.start.seconds, BRIEFEST_S)]],
+              symbol: 'diamond',
+              symbolSize: 14,
+              silent: true,
+              itemStyle: { color: inks.ink },
+              label: {
+                show: true,
+                formatter: `switching on${c.start.given ? '' : ', usual'}`,
+                position: c.start.seconds > BRIEFEST_S ? ('bottom' as const) : ('top' as const),
+                color: inks.ink,
+                fontSize: 13,
+                fontFamily: 'inherit',
+              },
+            },
+          ]
+        : []),
     ],
   }
 }
@@ -165,7 +290,18 @@ function UpstreamFields() {
           if (upstream) set(to === 'unknown' ? null : { ...upstream, kind: to })
         }}
       />
-      {kind !== 'unknown' && <NumberField label="Its rating" unit="A" optional placeholder="read it" value={upstream?.ratingA ?? null} min={1} max={1000} onCommit={(ratingA) => (ratingA ? set({ kind, ratingA }) : upstream && set(null))} />}
+      {kind !== 'unknown' && (
+        <NumberField
+          label="Its rating"
+          unit="A"
+          optional
+          placeholder="read it"
+          value={upstream?.ratingA ?? null}
+          min={1}
+          max={1000}
+          onCommit={(ratingA) => (ratingA ? set({ kind, ratingA }) : upstream && set(null))}
+        />
+      )}
     </>
   )
 }

@@ -18,7 +18,12 @@ import { FindingList } from '@/ui/verdict'
 import { useJob, useUnits } from '../job/context'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 
-const kindNames: Record<Raceway['kind'], string> = { emt: 'EMT, thin steel', 'pvc-40': 'PVC, schedule 40', 'pvc-80': 'PVC, schedule 80', fmc: 'Flexible metal' }
+const kindNames: Record<Raceway['kind'], string> = {
+  emt: 'EMT, thin steel',
+  'pvc-40': 'PVC, schedule 40',
+  'pvc-80': 'PVC, schedule 80',
+  fmc: 'Flexible metal',
+}
 /** Elsewhere round conduit is of two kinds, by what it is made of. */
 const metricKinds = { emt: 'Steel', 'pvc-40': 'Plastic' } as const
 type Bend = Raceway['bends'][number]
@@ -36,7 +41,12 @@ export function RacewaysSheet() {
     commit({ kind: 'raceway.add', item })
     setPicked(item.id)
   }
-  const toggle = (raceway: Raceway, circuit: string, on: boolean) => commit({ kind: 'raceway.set', id: raceway.id, patch: { circuits: on ? [...new Set([...raceway.circuits, circuit])] : raceway.circuits.filter((c) => c !== circuit) } })
+  const toggle = (raceway: Raceway, circuit: string, on: boolean) =>
+    commit({
+      kind: 'raceway.set',
+      id: raceway.id,
+      patch: { circuits: on ? [...new Set([...raceway.circuits, circuit])] : raceway.circuits.filter((c) => c !== circuit) },
+    })
   return (
     <Stage
       title="Circuit"
@@ -54,7 +64,9 @@ export function RacewaysSheet() {
               </span>
             ))}
           </div>
-          {reports.length === 0 && <p className="text-ink-2">No {na ? 'raceway' : 'conduit'} yet. Add one and drag the circuits into it that run together.</p>}
+          {reports.length === 0 && (
+            <p className="text-ink-2">No {na ? 'raceway' : 'conduit'} yet. Add one and drag the circuits into it that run together.</p>
+          )}
           <ul className="grid gap-3 lg:grid-cols-2">
             {reports.map((r) => (
               <li
@@ -66,12 +78,23 @@ export function RacewaysSheet() {
                   toggle(r.raceway, e.dataTransfer.getData('text/plain'), true)
                 }}
               >
-                <button type="button" className="mb-1 min-h-9 w-full text-left font-bold hover:underline" aria-pressed={r.raceway.id === report?.raceway.id} onClick={() => setPicked(r.raceway.id)}>
+                <button
+                  type="button"
+                  className="mb-1 min-h-9 w-full text-left font-bold hover:underline"
+                  aria-pressed={r.raceway.id === report?.raceway.id}
+                  onClick={() => setPicked(r.raceway.id)}
+                >
                   {r.raceway.name}
-                  {na ? `, ${r.raceway.tradeSize} ${kindNames[r.raceway.kind]}` : job.region === 'united-kingdom' ? `, ${r.raceway.conduitMm} mm` : ''}
+                  {na
+                    ? `, ${r.raceway.tradeSize} ${kindNames[r.raceway.kind]}`
+                    : job.region === 'united-kingdom'
+                      ? `, ${r.raceway.conduitMm} mm`
+                      : ''}
                 </button>
                 <div className="flex items-center gap-3">
-                  {na && <DrawingView drawing={racewayDrawing(r.raceway.kind, r.raceway.tradeSize, r.conductors)} className="w-40 shrink-0" />}
+                  {na && (
+                    <DrawingView drawing={racewayDrawing(r.raceway.kind, r.raceway.tradeSize, r.conductors)} className="w-40 shrink-0" />
+                  )}
                   <Facts report={r} />
                 </div>
               </li>
@@ -101,11 +124,28 @@ function Facts({ report: r }: { report: RacewayReport }) {
   const region = useJob((s) => s.job.region)
   const facts: [string, string][] = [
     ['In it', r.inside.length ? listed(r.inside.map((i) => i.circuit.name)) : 'nothing yet'],
-    ...(r.fill ? ([['Filled', `${formatPercent(100 * r.fill.fillFraction)} of ${formatPercent(100 * r.fill.limitFraction)}`], ['Smallest that holds it', r.fill.smallestTradeSize ?? 'none listed']] as [string, string][]) : []),
-    ...(r.conduit ? ([['Factors', `${r.conduit.cableFactor} of ${r.conduit.conduitFactor}`], ['Smallest that holds it', r.conduit.smallestMm ? `${r.conduit.smallestMm} mm` : 'none listed']] as [string, string][]) : []),
+    ...(r.fill
+      ? ([
+          ['Filled', `${formatPercent(100 * r.fill.fillFraction)} of ${formatPercent(100 * r.fill.limitFraction)}`],
+          ['Smallest that holds it', r.fill.smallestTradeSize ?? 'none listed'],
+        ] as [string, string][])
+      : []),
+    ...(r.conduit
+      ? ([
+          ['Factors', `${r.conduit.cableFactor} of ${r.conduit.conduitFactor}`],
+          ['Smallest that holds it', r.conduit.smallestMm ? `${r.conduit.smallestMm} mm` : 'none listed'],
+        ] as [string, string][])
+      : []),
     ...(r.protectiveSize ? [[`One ${vocabularies[region].protective} for all`, formatSize(r.protectiveSize)] as [string, string]] : []),
-    ['Together', region === 'north-america' ? `${r.loadedConductors} loaded conductors${r.fill ? `, × ${trim(r.fill.loadedAdvice.groupingFactor, 2)}` : ''}` : `${r.inside.length} circuits bunched`],
-    ...(r.bends ? [['Bends', `${trim(r.bends.totalDegrees, 1)}° of 360°; cut ${formatSmallLength(r.bends.cutLengthMm, units)}`] as [string, string]] : []),
+    [
+      'Together',
+      region === 'north-america'
+        ? `${r.loadedConductors} loaded conductors${r.fill ? `, × ${trim(r.fill.loadedAdvice.groupingFactor, 2)}` : ''}`
+        : `${r.inside.length} circuits bunched`,
+    ],
+    ...(r.bends
+      ? [['Bends', `${trim(r.bends.totalDegrees, 1)}° of 360°; cut ${formatSmallLength(r.bends.cutLengthMm, units)}`] as [string, string]]
+      : []),
     ...(r.expansion ? [['Grows and shrinks', formatSmallLength(r.expansion.changeMm, units)] as [string, string]] : []),
   ]
   return (
@@ -127,25 +167,70 @@ function RacewayFields({ report, onToggle }: { report: RacewayReport; onToggle: 
   const fahrenheit = useUnits() === 'imperial'
   const na = job.region === 'north-america'
   const set = (patch: Partial<Omit<Raceway, 'id'>>) => commit({ kind: 'raceway.set', id: raceway.id, patch })
-  const temperature = (label: string, key: 'minC' | 'maxC') => <NumberField label={label} unit={fahrenheit ? '°F' : '°C'} digits={1} min={-76} max={fahrenheit ? 194 : 90} value={fahrenheit ? fahrenheitFromCelsius(raceway[key]) : raceway[key]} onCommit={(v) => v !== null && set({ [key]: fahrenheit ? celsiusFromFahrenheit(v) : v })} />
+  const temperature = (label: string, key: 'minC' | 'maxC') => (
+    <NumberField
+      label={label}
+      unit={fahrenheit ? '°F' : '°C'}
+      digits={1}
+      min={-76}
+      max={fahrenheit ? 194 : 90}
+      value={fahrenheit ? fahrenheitFromCelsius(raceway[key]) : raceway[key]}
+      onCommit={(v) => v !== null && set({ [key]: fahrenheit ? celsiusFromFahrenheit(v) : v })}
+    />
+  )
   return (
     <Section title={raceway.name}>
       <FieldGrid>
         <TextField label="Name" wide value={raceway.name} onCommit={(name) => name.trim() && set({ name: name.slice(0, 120) })} />
         {na && (
           <>
-            <SelectField label="Kind" value={raceway.kind} options={racewayKinds.map((k) => ({ value: k, label: kindNames[k] }))} onCommit={(kind) => set({ kind })} />
-            <SelectField label="Trade size" value={raceway.tradeSize} options={tradeSizes.map((s) => ({ value: s, label: s }))} onCommit={(tradeSize) => set({ tradeSize })} />
+            <SelectField
+              label="Kind"
+              value={raceway.kind}
+              options={racewayKinds.map((k) => ({ value: k, label: kindNames[k] }))}
+              onCommit={(kind) => set({ kind })}
+            />
+            <SelectField
+              label="Trade size"
+              value={raceway.tradeSize}
+              options={tradeSizes.map((s) => ({ value: s, label: s }))}
+              onCommit={(tradeSize) => set({ tradeSize })}
+            />
           </>
         )}
-        {!na && <SelectField label="Made of" value={raceway.kind === 'pvc-40' ? 'pvc-40' : 'emt'} options={(['emt', 'pvc-40'] as const).map((k) => ({ value: k, label: metricKinds[k] }))} onCommit={(kind) => set({ kind })} />}
+        {!na && (
+          <SelectField
+            label="Made of"
+            value={raceway.kind === 'pvc-40' ? 'pvc-40' : 'emt'}
+            options={(['emt', 'pvc-40'] as const).map((k) => ({ value: k, label: metricKinds[k] }))}
+            onCommit={(kind) => set({ kind })}
+          />
+        )}
         {job.region === 'united-kingdom' && (
           <>
-            <SelectField label="Size" value={raceway.conduitMm} options={conduitSizes.map((s) => ({ value: s, label: `${s} mm` }))} onCommit={(conduitMm) => set({ conduitMm })} />
-            <NumberField label="Quarter bends in it" value={raceway.bendCount} whole max={20} onCommit={(bendCount) => set({ bendCount: bendCount ?? 0 })} />
+            <SelectField
+              label="Size"
+              value={raceway.conduitMm}
+              options={conduitSizes.map((s) => ({ value: s, label: `${s} mm` }))}
+              onCommit={(conduitMm) => set({ conduitMm })}
+            />
+            <NumberField
+              label="Quarter bends in it"
+              value={raceway.bendCount}
+              whole
+              max={20}
+              onCommit={(bendCount) => set({ bendCount: bendCount ?? 0 })}
+            />
           </>
         )}
-        <LengthField label={na ? 'Longest straight' : 'Between draw-in points'} optional placeholder="?" value={raceway.lengthM} max={1000} onCommit={(lengthM) => set({ lengthM })} />
+        <LengthField
+          label={na ? 'Longest straight' : 'Between draw-in points'}
+          optional
+          placeholder="?"
+          value={raceway.lengthM}
+          max={1000}
+          onCommit={(lengthM) => set({ lengthM })}
+        />
         {na && <CheckField label="A nipple, 24 in or less" value={raceway.nipple} onCommit={(nipple) => set({ nipple })} />}
         {(na || raceway.kind === 'pvc-40') && (
           <>
@@ -156,11 +241,21 @@ function RacewayFields({ report, onToggle }: { report: RacewayReport; onToggle: 
         <fieldset className="col-span-full">
           <legend className="text-[0.9rem] text-ink-2">Circuits in it</legend>
           {job.circuits.map((c) => (
-            <CheckField key={c.id} label={c.name || 'without a name'} value={raceway.circuits.includes(c.id)} onCommit={(on) => onToggle(c.id, on)} />
+            <CheckField
+              key={c.id}
+              label={c.name || 'without a name'}
+              value={raceway.circuits.includes(c.id)}
+              onCommit={(on) => onToggle(c.id, on)}
+            />
           ))}
         </fieldset>
       </FieldGrid>
-      <button type="button" className="btn mt-2" title="Undo brings it back" onClick={() => commit({ kind: 'raceway.remove', id: raceway.id })}>
+      <button
+        type="button"
+        className="btn mt-2"
+        title="Undo brings it back"
+        onClick={() => commit({ kind: 'raceway.remove', id: raceway.id })}
+      >
         <Trash2 size={15} aria-hidden /> <span className="truncate">Remove {raceway.name}</span>
       </button>
     </Section>
@@ -186,23 +281,60 @@ function Bends({ report }: { report: RacewayReport }) {
               <div className="flex items-end gap-2">
                 {b.kind === 'offset' && (
                   <>
-                    <SmallLengthField label={`${i + 1}. Offset, rise`} value={b.riseMm} min={1} max={5000} onCommit={(riseMm) => riseMm && change(b.id, { riseMm })} />
-                    <NumberField label="Angle" unit="°" value={b.angleDeg} min={1} max={90} onCommit={(angleDeg) => angleDeg && change(b.id, { angleDeg })} />
+                    <SmallLengthField
+                      label={`${i + 1}. Offset, rise`}
+                      value={b.riseMm}
+                      min={1}
+                      max={5000}
+                      onCommit={(riseMm) => riseMm && change(b.id, { riseMm })}
+                    />
+                    <NumberField
+                      label="Angle"
+                      unit="°"
+                      value={b.angleDeg}
+                      min={1}
+                      max={90}
+                      onCommit={(angleDeg) => angleDeg && change(b.id, { angleDeg })}
+                    />
                   </>
                 )}
-                {b.kind === 'stub-90' && <SmallLengthField label={`${i + 1}. Stub of 90°, height`} value={b.heightMm} min={1} max={20_000} onCommit={(heightMm) => heightMm && change(b.id, { heightMm })} />}
-                {b.kind === 'straight' && <SmallLengthField label={`${i + 1}. Straight`} value={b.lengthMm} max={100_000} onCommit={(lengthMm) => lengthMm !== null && change(b.id, { lengthMm })} />}
-                <button type="button" className="btn px-2" aria-label={`Remove bend ${i + 1}`} onClick={() => set(raceway.bends.filter((x) => x.id !== b.id))}>
+                {b.kind === 'stub-90' && (
+                  <SmallLengthField
+                    label={`${i + 1}. Stub of 90°, height`}
+                    value={b.heightMm}
+                    min={1}
+                    max={20_000}
+                    onCommit={(heightMm) => heightMm && change(b.id, { heightMm })}
+                  />
+                )}
+                {b.kind === 'straight' && (
+                  <SmallLengthField
+                    label={`${i + 1}. Straight`}
+                    value={b.lengthMm}
+                    max={100_000}
+                    onCommit={(lengthMm) => lengthMm !== null && change(b.id, { lengthMm })}
+                  />
+                )}
+                <button
+                  type="button"
+                  className="btn px-2"
+                  aria-label={`Remove bend ${i + 1}`}
+                  onClick={() => set(raceway.bends.filter((x) => x.id !== b.id))}
+                >
                   <Trash2 size={15} aria-hidden />
                 </button>
               </div>
               {marks?.exact && (
                 <p className="text-[0.9rem]">
-                  Marks {formatSmallLength(marks.exact.betweenBendsMm, units)} apart, shrinks {formatSmallLength(marks.exact.shrinkMm, units)}
-                  {marks.trade && ` (by the trade multiplier ${formatSmallLength(marks.trade.betweenBendsMm, units)} and ${formatSmallLength(marks.trade.shrinkMm, units)})`}
+                  Marks {formatSmallLength(marks.exact.betweenBendsMm, units)} apart, shrinks{' '}
+                  {formatSmallLength(marks.exact.shrinkMm, units)}
+                  {marks.trade &&
+                    ` (by the trade multiplier ${formatSmallLength(marks.trade.betweenBendsMm, units)} and ${formatSmallLength(marks.trade.shrinkMm, units)})`}
                 </p>
               )}
-              {marks?.markFromEndMm !== undefined && <p className="text-[0.9rem]">Mark {formatSmallLength(marks.markFromEndMm, units)} from the end</p>}
+              {marks?.markFromEndMm !== undefined && (
+                <p className="text-[0.9rem]">Mark {formatSmallLength(marks.markFromEndMm, units)} from the end</p>
+              )}
             </li>
           )
         })}

@@ -27,7 +27,8 @@ import { LengthField } from '../job/measure-fields'
 import { PointFeeds } from './point-needs'
 import { WorkingCard } from './working-card'
 
-const pointRules = /^(point|branch|ring|spur|too-many|voltage-|zs-too|outlet-below-load|shared|receptacle|terminal|fuse|room-|share-|fixed-load|lampholders)/
+const pointRules =
+  /^(point|branch|ring|spur|too-many|voltage-|zs-too|outlet-below-load|shared|receptacle|terminal|fuse|room-|share-|fixed-load|lampholders)/
 
 /** Points along the circuit, each with what it draws; drop, capacity and loop at every one, the worst named. */
 export function StopsSheet() {
@@ -41,7 +42,14 @@ export function StopsSheet() {
   const point = circuit.points.find((p) => p.id === picked)
   const add = (from: string | null) => {
     const last = circuit.points.at(-1)
-    const made = { id: crypto.randomUUID(), name: `Point ${circuit.points.length + 1}`, from, ...(last ? { watts: last.watts, lengthM: last.lengthM, leg: last.leg === 'A' ? ('B' as const) : ('A' as const) } : { watts: circuit.load.basis === 'watts' ? circuit.load.amount : null }) }
+    const made = {
+      id: crypto.randomUUID(),
+      name: `Point ${circuit.points.length + 1}`,
+      from,
+      ...(last
+        ? { watts: last.watts, lengthM: last.lengthM, leg: last.leg === 'A' ? ('B' as const) : ('A' as const) }
+        : { watts: circuit.load.basis === 'watts' ? circuit.load.amount : null }),
+    }
     commit({ kind: 'circuit-point.add', circuit: circuit.id, points: [made] })
     setPicked(made.id)
   }
@@ -52,7 +60,8 @@ export function StopsSheet() {
     commit({ kind: 'circuit-point.take', circuit: circuit.id, points: [{ id, from, lengthM: null }] })
     setPicked(id)
   }
-  const limit = job.region === 'north-america' ? 3 : 100 * metricRegions[job.region].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
+  const limit =
+    job.region === 'north-america' ? 3 : 100 * metricRegions[job.region].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
   return (
     <CircuitStage
       tools={
@@ -61,7 +70,12 @@ export function StopsSheet() {
             <Plus size={16} aria-hidden /> {radial ? 'Next point' : 'Next point of the ring'}
           </button>
           {there.length > 0 && circuit.kind !== 'feeder' && (
-            <select className="field w-auto max-w-64" aria-label="A point that is there" value="" onChange={(e) => e.target.value && take(e.target.value)}>
+            <select
+              className="field w-auto max-w-64"
+              aria-label="A point that is there"
+              value=""
+              onChange={(e) => e.target.value && take(e.target.value)}
+            >
               <option value="">A point that is there…</option>
               {there.map((p) => (
                 <option key={p.id} value={p.id}>
@@ -83,38 +97,65 @@ export function StopsSheet() {
       }
       working={
         <>
-          {point ? <PointFields key={point.id} point={point} report={report} onGone={() => setPicked(null)} /> : circuit.points.length > 0 && <p className="mb-4 text-ink-2">Pick a point to change it and to see how its figures came about.</p>}
-          {point && layout && pointWorkings(job, circuit, chosen).filter((w) => w.title.endsWith(` at ${point.name}`)).map((w) => <WorkingCard key={w.title} working={w} />)}
+          {point ? (
+            <PointFields key={point.id} point={point} report={report} onGone={() => setPicked(null)} />
+          ) : (
+            circuit.points.length > 0 && <p className="mb-4 text-ink-2">Pick a point to change it and to see how its figures came about.</p>
+          )}
+          {point &&
+            layout &&
+            pointWorkings(job, circuit, chosen)
+              .filter((w) => w.title.endsWith(` at ${point.name}`))
+              .map((w) => <WorkingCard key={w.title} working={w} />)}
           <Section title="Findings">
-            <FindingList findings={chosen.findings.filter((f) => pointRules.test(f.rule))} empty={layout ? 'Every point stands within its limits.' : 'Nothing to judge yet.'} />
+            <FindingList
+              findings={chosen.findings.filter((f) => pointRules.test(f.rule))}
+              empty={layout ? 'Every point stands within its limits.' : 'Nothing to judge yet.'}
+            />
           </Section>
         </>
       }
     >
       {circuit.points.length === 0 && (
         <p className="text-ink-2">
-          {circuit.kind === 'ring' ? 'A ring passes its points and comes back to the board: name them in order.' : 'One load at the end of one run, as the chain shows it. Name points here where there are several along the cable, each with its own load.'}
+          {circuit.kind === 'ring'
+            ? 'A ring passes its points and comes back to the board: name them in order.'
+            : 'One load at the end of one run, as the chain shows it. Name points here where there are several along the cable, each with its own load.'}
         </p>
       )}
       {layout && layout.points.length > 0 && (
         <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Voltage along the circuit">
-          <DrawingView drawing={profileDrawing(circuit, layout, limit, units)} selected={picked ? `stop:${picked}` : null} onSelect={(p) => setPicked(p.replace('stop:', ''))} className="w-full max-md:min-w-[40rem]" />
+          <DrawingView
+            drawing={profileDrawing(circuit, layout, limit, units)}
+            selected={picked ? `stop:${picked}` : null}
+            onSelect={(p) => setPicked(p.replace('stop:', ''))}
+            className="w-full max-md:min-w-[40rem]"
+          />
         </div>
       )}
       {layout?.legsA && (
         <p>
-          The leg that leaves first carries <b>{formatA(Math.abs(layout.legsA.out))}</b>, the one that comes back <b>{formatA(Math.abs(layout.legsA.back))}</b>.
+          The leg that leaves first carries <b>{formatA(Math.abs(layout.legsA.out))}</b>, the one that comes back{' '}
+          <b>{formatA(Math.abs(layout.legsA.back))}</b>.
         </p>
       )}
       {layout?.linesA && (
         <p>
-          Line A carries <b>{formatA(layout.linesA.A)}</b>, line B <b>{formatA(layout.linesA.B)}</b>, the neutral <b>{formatA(layout.linesA.neutral)}</b>.
+          Line A carries <b>{formatA(layout.linesA.A)}</b>, line B <b>{formatA(layout.linesA.B)}</b>, the neutral{' '}
+          <b>{formatA(layout.linesA.neutral)}</b>.
         </p>
       )}
       {circuit.points.length > 0 && <PointList report={report} picked={picked} onPick={setPicked} />}
       {circuit.kind === 'ring' && circuit.points.length > 0 && (
         <div className="w-64">
-          <LengthField label="From the last point back to the board" optional value={circuit.closeM} max={10_000} placeholder="?" onCommit={(closeM) => commit({ kind: 'run.set', circuit: circuit.id, patch: { closeM } })} />
+          <LengthField
+            label="From the last point back to the board"
+            optional
+            value={circuit.closeM}
+            max={10_000}
+            placeholder="?"
+            onCommit={(closeM) => commit({ kind: 'run.set', circuit: circuit.id, patch: { closeM } })}
+          />
         </div>
       )}
     </CircuitStage>
@@ -132,25 +173,52 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
         return (
           <tr key={p.id} className={clsx('border-b border-rule', p.id === picked && 'bg-wash')}>
             <td>
-              <button type="button" className="min-h-9 w-full text-left font-bold hover:underline" aria-pressed={p.id === picked} onClick={() => onPick(p.id)}>
+              <button
+                type="button"
+                className="min-h-9 w-full text-left font-bold hover:underline"
+                aria-pressed={p.id === picked}
+                onClick={() => onPick(p.id)}
+              >
                 {p.name}
                 {p.fuseA && <span className="font-normal text-ink-2"> through {p.fuseA} A</span>}
               </button>
               {p.accessory && <span className="block pb-1 text-[0.85rem] text-ink-2">{fittedAt(chosen.design, p)?.name}</span>}
             </td>
-            <td>{p.from === null ? (circuit.kind === 'ring' ? 'the ring' : 'the board') : (circuit.points.find((x) => x.id === p.from)?.name ?? '?')}</td>
+            <td>
+              {p.from === null
+                ? circuit.kind === 'ring'
+                  ? 'the ring'
+                  : 'the board'
+                : (circuit.points.find((x) => x.id === p.from)?.name ?? '?')}
+            </td>
             <td className="whitespace-nowrap">{f ? formatSize(f.size) : '?'}</td>
             <td className="whitespace-nowrap">{f ? formatA(f.throughA) : '?'}</td>
             <td className="whitespace-nowrap">{f ? formatA(f.ampacityA) : '?'}</td>
-            <td className={clsx('whitespace-nowrap', f && f === chosen.layout?.worstDrop && 'font-bold')}>{f ? formatPercent(f.dropPercent) : '?'}</td>
-            <td className={clsx('whitespace-nowrap', f && f === chosen.layout?.worstLoop && 'font-bold')}>{f?.zsOhm == null ? '–' : formatOhm(f.zsOhm)}</td>
+            <td className={clsx('whitespace-nowrap', f && f === chosen.layout?.worstDrop && 'font-bold')}>
+              {f ? formatPercent(f.dropPercent) : '?'}
+            </td>
+            <td className={clsx('whitespace-nowrap', f && f === chosen.layout?.worstLoop && 'font-bold')}>
+              {f?.zsOhm == null ? '–' : formatOhm(f.zsOhm)}
+            </td>
             <td className="no-print text-right whitespace-nowrap">
               {circuit.kind === 'ring' && p.from === null && (
                 <>
-                  <button type="button" className="btn px-1.5" aria-label={`${p.name} earlier`} disabled={i === 0} onClick={() => commit({ kind: 'circuit-point.move', circuit: circuit.id, id: p.id, to: i - 1 })}>
+                  <button
+                    type="button"
+                    className="btn px-1.5"
+                    aria-label={`${p.name} earlier`}
+                    disabled={i === 0}
+                    onClick={() => commit({ kind: 'circuit-point.move', circuit: circuit.id, id: p.id, to: i - 1 })}
+                  >
                     <ArrowUp size={14} aria-hidden />
                   </button>
-                  <button type="button" className="btn px-1.5" aria-label={`${p.name} later`} disabled={i === circuit.points.length - 1} onClick={() => commit({ kind: 'circuit-point.move', circuit: circuit.id, id: p.id, to: i + 1 })}>
+                  <button
+                    type="button"
+                    className="btn px-1.5"
+                    aria-label={`${p.name} later`}
+                    disabled={i === circuit.points.length - 1}
+                    onClick={() => commit({ kind: 'circuit-point.move', circuit: circuit.id, id: p.id, to: i + 1 })}
+                  >
                     <ArrowDown size={14} aria-hidden />
                   </button>
                 </>
@@ -164,15 +232,36 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
 }
 
 /** Outlets there once another accessory stands there: none without a face for a plug, as many as its face at least; as they were while it is not chosen. */
-const outletsWith = (kind: Accessory | undefined, { outlets }: CircuitPoint): { outlets?: number } => (kind ? { outlets: kind.outlets && Math.max(kind.outlets, outlets) } : {})
+const outletsWith = (kind: Accessory | undefined, { outlets }: CircuitPoint): { outlets?: number } =>
+  kind ? { outlets: kind.outlets && Math.max(kind.outlets, outlets) } : {}
 
 /** What a point draws, read off its plate in watts (or volt-amperes, which count the same) or in amperes. */
-function PointLoad({ circuit, point, onPreview, onCommit }: { circuit: Circuit; point: CircuitPoint; onPreview: (watts: number) => void; onCommit: (watts: number | null) => void }) {
+function PointLoad({
+  circuit,
+  point,
+  onPreview,
+  onCommit,
+}: {
+  circuit: Circuit
+  point: CircuitPoint
+  onPreview: (watts: number) => void
+  onCommit: (watts: number | null) => void
+}) {
   const [inAmps, setInAmps] = useState(false)
   const perUnit = inAmps && circuit.load.volts !== null ? voltsAt(circuit, point) : 1
   return (
     <>
-      <NumberField key={String(inAmps)} label="Draws" unit={inAmps ? 'A' : 'W'} optional placeholder="?" value={point.watts === null ? null : point.watts / perUnit} max={1_000_000} onPreview={(v) => v !== null && onPreview(v * perUnit)} onCommit={(v) => onCommit(v === null ? null : v * perUnit)} />
+      <NumberField
+        key={String(inAmps)}
+        label="Draws"
+        unit={inAmps ? 'A' : 'W'}
+        optional
+        placeholder="?"
+        value={point.watts === null ? null : point.watts / perUnit}
+        max={1_000_000}
+        onPreview={(v) => v !== null && onPreview(v * perUnit)}
+        onCommit={(v) => onCommit(v === null ? null : v * perUnit)}
+      />
       {circuit.load.volts !== null && (
         <ChoiceField
           wide={false}
@@ -199,24 +288,67 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
   const { design } = chosen
   const kind = fittedAt(design, point)
   const unit = kind?.kind === 'connection-unit'
-  const sizes = region === 'north-america' ? naCableSizes(design.cable as Parameters<typeof naCableSizes>[0], design.conductor) : Object.keys(metricRegions[region].cables[design.cable]?.rows ?? {})
+  const sizes =
+    region === 'north-america'
+      ? naCableSizes(design.cable as Parameters<typeof naCableSizes>[0], design.conductor)
+      : Object.keys(metricRegions[region].cables[design.cable]?.rows ?? {})
   const others = circuit.points.filter((p) => p.id !== point.id)
   return (
     <Section title={point.name}>
       <FieldGrid>
         <TextField label="Name" wide value={point.name} onCommit={(name) => name.trim() && set({ name: name.slice(0, 120) })} />
-        <SelectField label="Fed from" value={point.from ?? 'board'} options={[{ value: 'board', label: circuit.kind === 'ring' ? 'The ring itself' : 'The board' }, ...others.map((p) => ({ value: p.id, label: p.name }))]} onCommit={(v) => set({ from: v === 'board' ? null : v })} />
-        <LengthField label={circuit.kind === 'ring' && point.from === null ? 'From the one before' : 'Cable from there'} optional placeholder="?" value={point.lengthM} max={10_000} onPreview={(lengthM) => lengthM !== null && show(edit({ lengthM }))} onCommit={(lengthM) => set({ lengthM })} />
+        <SelectField
+          label="Fed from"
+          value={point.from ?? 'board'}
+          options={[
+            { value: 'board', label: circuit.kind === 'ring' ? 'The ring itself' : 'The board' },
+            ...others.map((p) => ({ value: p.id, label: p.name })),
+          ]}
+          onCommit={(v) => set({ from: v === 'board' ? null : v })}
+        />
+        <LengthField
+          label={circuit.kind === 'ring' && point.from === null ? 'From the one before' : 'Cable from there'}
+          optional
+          placeholder="?"
+          value={point.lengthM}
+          max={10_000}
+          onPreview={(lengthM) => lengthM !== null && show(edit({ lengthM }))}
+          onCommit={(lengthM) => set({ lengthM })}
+        />
         <div className="col-span-full">
           <PointFeeds point={point} onCommit={set} />
         </div>
-        <AccessoryField label="What stands there" value={point.accessory} above={design.accessory} onCommit={(own) => set({ accessory: own?.id ?? null, ...outletsWith(own ?? accessory(design.accessory), point) })} />
-        {kind?.residual && kind.onward !== 'none' && guardsDownstream(circuit) && circuit.points.some((p) => p.from === point.id) && <CheckField label="Those beyond hang on its load side" value={point.guardsOn} onCommit={(guardsOn) => set({ guardsOn })} />}
+        <AccessoryField
+          label="What stands there"
+          value={point.accessory}
+          above={design.accessory}
+          onCommit={(own) => set({ accessory: own?.id ?? null, ...outletsWith(own ?? accessory(design.accessory), point) })}
+        />
+        {kind?.residual && kind.onward !== 'none' && guardsDownstream(circuit) && circuit.points.some((p) => p.from === point.id) && (
+          <CheckField label="Those beyond hang on its load side" value={point.guardsOn} onCommit={(guardsOn) => set({ guardsOn })} />
+        )}
         <PointLoad circuit={circuit} point={point} onPreview={(watts) => show(edit({ watts }))} onCommit={(watts) => set({ watts })} />
         <LoadSourceField value={point.wattsFrom} onCommit={(wattsFrom) => set({ wattsFrom })} />
         <NumberField label="Outlets there" value={point.outlets} whole max={20} onCommit={(outlets) => set({ outlets: outlets ?? 0 })} />
-        <SelectField label="Cable size" value={point.size ?? 'same'} options={[{ value: 'same', label: 'as the circuit' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]} onCommit={(v) => set({ size: v === 'same' ? null : v })} />
-        {region !== 'north-america' && <SelectField label={unit ? 'Fuse in it' : 'Through a fuse'} value={point.fuseA === null ? 'none' : String(point.fuseA)} options={[{ value: 'none', label: unit ? 'Not looked' : 'None' }, ...(region === 'united-kingdom' ? metricRegions[region].plugFusesA : metricRegions[region].breakerRatingsA.slice(0, 4)).map((f) => ({ value: String(f), label: `${f} A` }))]} onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })} />}
+        <SelectField
+          label="Cable size"
+          value={point.size ?? 'same'}
+          options={[{ value: 'same', label: 'as the circuit' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]}
+          onCommit={(v) => set({ size: v === 'same' ? null : v })}
+        />
+        {region !== 'north-america' && (
+          <SelectField
+            label={unit ? 'Fuse in it' : 'Through a fuse'}
+            value={point.fuseA === null ? 'none' : String(point.fuseA)}
+            options={[
+              { value: 'none', label: unit ? 'Not looked' : 'None' },
+              ...(region === 'united-kingdom' ? metricRegions[region].plugFusesA : metricRegions[region].breakerRatingsA.slice(0, 4)).map(
+                (f) => ({ value: String(f), label: `${f} A` }),
+              ),
+            ]}
+            onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })}
+          />
+        )}
         {circuit.kind === 'shared-neutral' && (
           <ChoiceField
             wide={false}

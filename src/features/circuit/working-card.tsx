@@ -11,7 +11,12 @@ export function WorkingCard({ working: w, onClose }: { working: Working; onClose
           {w.title}: {w.result}
         </h2>
         {onClose && (
-          <button type="button" onClick={onClose} aria-label="Close the working" className="grid size-8 place-items-center hover:bg-wash max-md:size-11">
+          <button
+            type="button"
+            onClick={onClose}
+            aria-label="Close the working"
+            className="grid size-8 place-items-center hover:bg-wash max-md:size-11"
+          >
             <X size={16} aria-hidden />
           </button>
         )}

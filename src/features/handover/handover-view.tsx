@@ -13,7 +13,11 @@ import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
 import { stageNames } from '../job/stages'
 
 const papers = [
-  ['record.pdf', 'Record', 'What was asked, done and measured, with the drawings and every working; for the customer and the next electrician.'],
+  [
+    'record.pdf',
+    'Record',
+    'What was asked, done and measured, with the drawings and every working; for the customer and the next electrician.',
+  ],
   ['design.pdf', 'Design sheets', 'Every figure with its formula and numbers, for an inspector to check by hand.'],
   ['wiring.pdf', 'Wiring sheets', 'One page a circuit, to stick up at the work and leave behind.'],
   ['trace.pdf', 'Traced tree', 'What feeds what, on one page for the board’s door.'],
@@ -43,7 +47,11 @@ export function HandoverView() {
               {papers.map(([path, name, what]) => (
                 <li key={path} className="bg-paper sm:last:odd:col-span-2">
                   <a href={`/api/jobs/${id}/${path}`} target="_blank" rel="noreferrer" className="flex gap-3 p-3 hover:bg-wash">
-                    {path.startsWith('labels') ? <Tag size={20} aria-hidden className="mt-0.5 shrink-0" /> : <FileText size={20} aria-hidden className="mt-0.5 shrink-0" />}
+                    {path.startsWith('labels') ? (
+                      <Tag size={20} aria-hidden className="mt-0.5 shrink-0" />
+                    ) : (
+                      <FileText size={20} aria-hidden className="mt-0.5 shrink-0" />
+                    )}
                     <span>
                       <span className="block font-bold underline">{name}</span>
                       <span className="block text-[0.9rem] text-ink-2">{what}</span>
@@ -60,7 +68,10 @@ export function HandoverView() {
                   <p className="mb-0.5 text-[0.85rem] text-ink-2">
                     {l.where}, {l.widthMm} × {l.heightMm} mm
                   </p>
-                  <DrawingView drawing={labelDrawing(l)} className={l.widthMm > 75 ? 'w-[22.5rem] max-w-full' : l.widthMm > 65 ? 'w-[17.5rem]' : 'w-60'} />
+                  <DrawingView
+                    drawing={labelDrawing(l)}
+                    className={l.widthMm > 75 ? 'w-[22.5rem] max-w-full' : l.widthMm > 65 ? 'w-[17.5rem]' : 'w-60'}
+                  />
                 </li>
               ))}
             </ul>
@@ -76,7 +87,8 @@ export function HandoverView() {
             <FindingList findings={report.stages.flatMap((s) => s.findings)} empty="None." />
           </Section>
           <p className="text-[0.9rem] text-ink-2">
-            The record says what was measured and what was not; it does not say that the installation is safe. Local code, the inspector and licensed practice at the {vocabularies[job.region].board} come first.
+            The record says what was measured and what was not; it does not say that the installation is safe. Local code, the inspector and
+            licensed practice at the {vocabularies[job.region].board} come first.
           </p>
         </>
       }

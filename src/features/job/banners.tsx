@@ -57,7 +57,10 @@ function ConflictBanner() {
           <ul className="list-disc pl-5">
             {conflict.since.map((c) => (
               <li key={c.revision}>
-                {c.label} <span className="text-ink-2">({c.by}, {formatWhen(c.at)})</span>
+                {c.label}{' '}
+                <span className="text-ink-2">
+                  ({c.by}, {formatWhen(c.at)})
+                </span>
               </li>
             ))}
           </ul>

@@ -38,7 +38,13 @@ export function CircuitPicker() {
         <Plus size={18} aria-hidden />
       </button>
       {circuits.length > 1 && (
-        <button type="button" className="btn px-2" aria-label={`Remove ${circuit.name}`} title="Remove this circuit (undo brings it back)" onClick={() => commit({ kind: 'circuit.remove', circuit: circuit.id })}>
+        <button
+          type="button"
+          className="btn px-2"
+          aria-label={`Remove ${circuit.name}`}
+          title="Remove this circuit (undo brings it back)"
+          onClick={() => commit({ kind: 'circuit.remove', circuit: circuit.id })}
+        >
           <Trash2 size={18} aria-hidden />
         </button>
       )}

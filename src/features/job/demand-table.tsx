@@ -8,7 +8,14 @@ export function DemandTable() {
   const job = useJob((s) => s.job)
   const { result, ask, connectedA } = serviceDemand(job)
   const amount = (v: number) => (job.region === 'north-america' ? `${Math.round(v)} VA` : formatA(v))
-  if (!result) return <p className="text-ink-2">{ask ? `Not worked out: ${ask} is missing; it is given on the Board sheet of the survey.` : `No allowance is published here: ${formatA(connectedA)} is connected in all.`}</p>
+  if (!result)
+    return (
+      <p className="text-ink-2">
+        {ask
+          ? `Not worked out: ${ask} is missing; it is given on the Board sheet of the survey.`
+          : `No allowance is published here: ${formatA(connectedA)} is connected in all.`}
+      </p>
+    )
   return (
     <>
       <table className="w-full max-w-2xl text-[0.92rem]">
@@ -33,7 +40,9 @@ export function DemandTable() {
             <td className="text-right">{formatA(result.demandA)}</td>
           </tr>
           <tr className="font-bold">
-            <td className="py-0.5">{result.spareA < 0 ? 'Over' : 'Spare of'} a service of {formatA(result.demandA + result.spareA)}</td>
+            <td className="py-0.5">
+              {result.spareA < 0 ? 'Over' : 'Spare of'} a service of {formatA(result.demandA + result.spareA)}
+            </td>
             <td />
             <td className="text-right">{formatA(Math.abs(result.spareA))}</td>
           </tr>

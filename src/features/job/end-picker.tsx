@@ -17,7 +17,12 @@ export function useEnd(): { end: EndReport; picker: React.ReactNode } {
       <label className="sr-only" htmlFor="end-in-hand">
         Points in hand
       </label>
-      <select id="end-in-hand" className="field no-print min-w-0 max-w-96" value={key(end)} onChange={(e) => setPicked(e.target.value || null)}>
+      <select
+        id="end-in-hand"
+        className="field no-print min-w-0 max-w-96"
+        value={key(end)}
+        onChange={(e) => setPicked(e.target.value || null)}
+      >
         {ends.map((e) => (
           <option key={key(e)} value={key(e)}>
             {at(e)}: {e.joint ? 'joint box' : (e.fitted?.name ?? 'nothing chosen')}

@@ -39,7 +39,12 @@ export function HistoryPanel({ onClose }: { onClose: () => void }) {
             {l.revision === revision ? (
               <span className="text-[0.85rem] text-ink-2">now</span>
             ) : (
-              <button type="button" className="btn px-2 text-[0.85rem]" onClick={() => void restore(l.revision)} aria-label={`Go back to revision ${l.revision}`}>
+              <button
+                type="button"
+                className="btn px-2 text-[0.85rem]"
+                onClick={() => void restore(l.revision)}
+                aria-label={`Go back to revision ${l.revision}`}
+              >
                 Go back
               </button>
             )}

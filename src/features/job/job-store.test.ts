@@ -10,7 +10,14 @@ import { dropUnsent, keepUnsent, takeUnsent } from './unsent'
 function storage(): Storage {
   const map = new Map<string, string>()
   return new Proxy({} as Storage, {
-    get: (_, key: string) => (({ getItem: (k: string) => map.get(k) ?? null, setItem: (k: string, v: string) => void map.set(k, v), removeItem: (k: string) => void map.delete(k) }) as Record<string, unknown>)[key],
+    get: (_, key: string) =>
+      (
+        ({
+          getItem: (k: string) => map.get(k) ?? null,
+          setItem: (k: string, v: string) => void map.set(k, v),
+          removeItem: (k: string) => void map.delete(k),
+        }) as Record<string, unknown>
+      )[key],
     ownKeys: () => [...map.keys()],
     getOwnPropertyDescriptor: () => ({ enumerable: true, configurable: true }),
   })
@@ -18,10 +25,23 @@ function storage(): Storage {
 
 /** A server of one job, with a revision, that may be out of reach. */
 function server(job: Job) {
-  let state: LoadedJob = { id: 'j', revision: 1, job, readings: [], undoLabel: null, redoLabel: null, updatedAt: '2026-11-20T08:00:00.000Z' }
+  let state: LoadedJob = {
+    id: 'j',
+    revision: 1,
+    job,
+    readings: [],
+    undoLabel: null,
+    redoLabel: null,
+    updatedAt: '2026-11-20T08:00:00.000Z',
+  }
   const log: { path: string; revision: number }[] = []
   const undone: Job[] = []
-  const control = { reachable: true, log, get: () => state, elsewhere: (edit: Edit) => (state = { ...state, job: applyEdit(state.job, edit).job, revision: state.revision + 1 }) }
+  const control = {
+    reachable: true,
+    log,
+    get: () => state,
+    elsewhere: (edit: Edit) => (state = { ...state, job: applyEdit(state.job, edit).job, revision: state.revision + 1 }),
+  }
   const reply = (status: number, body: unknown) => ({ ok: status < 400, status, json: () => Promise.resolve(body) })
   vi.stubGlobal('fetch', (url: string, init: { body: string }) => {
     if (!control.reachable) return Promise.reject(new TypeError('offline'))
@@ -43,7 +63,18 @@ const start = (): Job => {
   return { ...job, ways: [newWay('w', 'Way')], points: [...job.points, newPoint('p', 'Point')] }
 }
 const name = (title: string): Edit => ({ kind: 'job.set', patch: { title } })
-const seen = (id: string): Edit => ({ kind: 'observation.add', items: [{ id, at: '2026-11-20T08:00:00.000Z', instrument: 'contact', withdrawn: false, seen: { kind: 'breaker-off', breaker: 'w', dead: ['p'] } }] })
+const seen = (id: string): Edit => ({
+  kind: 'observation.add',
+  items: [
+    {
+      id,
+      at: '2026-11-20T08:00:00.000Z',
+      instrument: 'contact',
+      withdrawn: false,
+      seen: { kind: 'breaker-off', breaker: 'w', dead: ['p'] },
+    },
+  ],
+})
 const open = (here: ReturnType<typeof server>) => createJobStore(here.get())
 
 let device: Storage

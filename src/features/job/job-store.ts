@@ -183,7 +183,14 @@ export function createJobStore(loaded: LoadedJob) {
       settleConflict: (keep) => {
         const { conflict } = get()
         if (!conflict) return
-        refresh({ saved: conflict.current, pending: keep === 'mine' ? conflict.mine : [], preview: null, conflict: null, saving: 'saved', problem: null })
+        refresh({
+          saved: conflict.current,
+          pending: keep === 'mine' ? conflict.mine : [],
+          preview: null,
+          conflict: null,
+          saving: 'saved',
+          problem: null,
+        })
         if (keep === 'mine') void flush()
       },
       pickCircuit: (circuitId) => set({ circuitId }),

@@ -8,7 +8,16 @@ import { useCircuit, useJob } from './context'
 
 const basisNames: Record<Load['basis'], string> = { watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }
 const amountNames: Record<Load['basis'], string> = { watts: 'Power', va: 'Apparent power', amps: 'Current', kwh: 'Energy used' }
-export const natureNames: Record<Load['nature'], string> = { general: 'General', heating: 'Heating', lighting: 'Lighting', motor: 'Motor', cooking: 'Cooking', duty: 'On and off by duty', charging: 'Charging', electronic: 'Electronic' }
+export const natureNames: Record<Load['nature'], string> = {
+  general: 'General',
+  heating: 'Heating',
+  lighting: 'Lighting',
+  motor: 'Motor',
+  cooking: 'Cooking',
+  duty: 'On and off by duty',
+  charging: 'Charging',
+  electronic: 'Electronic',
+}
 
 /** What the nameplate says, as it says it, and what follows from the kind of load. */
 export function LoadNameplate() {
@@ -24,15 +33,40 @@ export function LoadNameplate() {
     <>
       {several ? (
         <p className="col-span-full">
-          Its {circuit.points.length} points say what it draws{designed && `: ${formatA(designed.amps)} in all`}. They are on the Points sheet of the circuit.
+          Its {circuit.points.length} points say what it draws{designed && `: ${formatA(designed.amps)} in all`}. They are on the Points
+          sheet of the circuit.
         </p>
       ) : (
         <>
-          <ChoiceField wide={false} label="Nameplate gives" value={load.basis} options={loadBases.map((b) => ({ value: b, label: basisNames[b] }))} onCommit={(basis) => commit(edit(changeBasis(load, basis)))} />
-          <NumberField label={amountNames[load.basis]} unit={basisNames[load.basis]} value={load.amount} onPreview={(amount) => show(edit({ amount }))} onCommit={(amount) => commit(edit({ amount }))} max={1_000_000} />
+          <ChoiceField
+            wide={false}
+            label="Nameplate gives"
+            value={load.basis}
+            options={loadBases.map((b) => ({ value: b, label: basisNames[b] }))}
+            onCommit={(basis) => commit(edit(changeBasis(load, basis)))}
+          />
+          <NumberField
+            label={amountNames[load.basis]}
+            unit={basisNames[load.basis]}
+            value={load.amount}
+            onPreview={(amount) => show(edit({ amount }))}
+            onCommit={(amount) => commit(edit({ amount }))}
+            max={1_000_000}
+          />
         </>
       )}
-      {!several && load.basis === 'kwh' && <NumberField label="in so many hours" unit="h" optional value={load.hours} placeholder="?" min={0.01} max={8760} onCommit={(hours) => commit(edit({ hours }))} />}
+      {!several && load.basis === 'kwh' && (
+        <NumberField
+          label="in so many hours"
+          unit="h"
+          optional
+          value={load.hours}
+          placeholder="?"
+          min={0.01}
+          max={8760}
+          onCommit={(hours) => commit(edit({ hours }))}
+        />
+      )}
       <NumberField
         label="Voltage"
         unit="V"
@@ -41,14 +75,59 @@ export function LoadNameplate() {
         onCommit={(volts) => commit(edit({ volts }))}
         min={1}
         max={1000}
-        hint={designed === null || several ? undefined : designed.amps === designed.nameplateA ? `It draws ${formatA(designed.amps)}.` : `It draws ${formatA(designed.nameplateA)}; the circuit is made for ${formatA(designed.amps)}.`}
+        hint={
+          designed === null || several
+            ? undefined
+            : designed.amps === designed.nameplateA
+              ? `It draws ${formatA(designed.amps)}.`
+              : `It draws ${formatA(designed.nameplateA)}; the circuit is made for ${formatA(designed.amps)}.`
+        }
       />
-      {!several && (load.basis === 'watts' || load.basis === 'kwh') && <NumberField label="Power factor" optional value={load.powerFactor} placeholder="1" min={0.1} max={1} onCommit={(powerFactor) => commit(edit({ powerFactor }))} />}
-      <SelectField label="Kind of load" value={load.nature} options={loadNatures.map((n) => ({ value: n, label: natureNames[n] }))} onCommit={(nature) => commit(edit({ nature, ...(nature === 'charging' ? { continuous: true } : {}), ...(nature === 'lighting' ? { lighting: true } : {}) }))} />
-      {usualStart[load.nature].factor > 1 && (
-        <NumberField label="Switching on draws" unit="times" optional value={load.startFactor} placeholder={`${usualStart[load.nature].factor}, usual`} min={1} max={40} onCommit={(startFactor) => commit(edit({ startFactor }))} />
+      {!several && (load.basis === 'watts' || load.basis === 'kwh') && (
+        <NumberField
+          label="Power factor"
+          optional
+          value={load.powerFactor}
+          placeholder="1"
+          min={0.1}
+          max={1}
+          onCommit={(powerFactor) => commit(edit({ powerFactor }))}
+        />
       )}
-      {load.nature === 'duty' && <NumberField label="On for" unit="% of the time" optional value={load.duty === null ? null : Number(trim(load.duty * 100, 1))} placeholder="?" min={1} max={100} onCommit={(duty) => commit(edit({ duty: duty === null ? null : duty / 100 }))} />}
+      <SelectField
+        label="Kind of load"
+        value={load.nature}
+        options={loadNatures.map((n) => ({ value: n, label: natureNames[n] }))}
+        onCommit={(nature) =>
+          commit(
+            edit({ nature, ...(nature === 'charging' ? { continuous: true } : {}), ...(nature === 'lighting' ? { lighting: true } : {}) }),
+          )
+        }
+      />
+      {usualStart[load.nature].factor > 1 && (
+        <NumberField
+          label="Switching on draws"
+          unit="times"
+          optional
+          value={load.startFactor}
+          placeholder={`${usualStart[load.nature].factor}, usual`}
+          min={1}
+          max={40}
+          onCommit={(startFactor) => commit(edit({ startFactor }))}
+        />
+      )}
+      {load.nature === 'duty' && (
+        <NumberField
+          label="On for"
+          unit="% of the time"
+          optional
+          value={load.duty === null ? null : Number(trim(load.duty * 100, 1))}
+          placeholder="?"
+          min={1}
+          max={100}
+          onCommit={(duty) => commit(edit({ duty: duty === null ? null : duty / 100 }))}
+        />
+      )}
       <ChoiceField
         wide={false}
         label="Connected by"
@@ -59,7 +138,11 @@ export function LoadNameplate() {
         ]}
         onCommit={(connection) => commit(edit({ connection }))}
       />
-      <CheckField label="Runs three hours or more at a stretch" value={load.continuous} onCommit={(continuous) => commit(edit({ continuous }))} />
+      <CheckField
+        label="Runs three hours or more at a stretch"
+        value={load.continuous}
+        onCommit={(continuous) => commit(edit({ continuous }))}
+      />
       <CheckField label="It is lighting" value={load.lighting} onCommit={(lighting) => commit(edit({ lighting }))} />
       {designed?.steps.map((s) => (
         <p key={s.words} className="col-span-full text-[0.9rem]">

@@ -7,4 +7,6 @@ const names: Record<Source, string> = { nameplate: 'Read off its plate', measure
 const options: Option<Source | '?'>[] = [{ value: '?', label: 'Nobody said' }, ...loadSources.map((s) => ({ value: s, label: names[s] }))]
 
 /** How the load of a point is known. */
-export const LoadSourceField = ({ value, onCommit }: { value: Source | null; onCommit: (from: Source | null) => void }) => <SelectField label="Load known from" value={value ?? '?'} options={options} onCommit={(v) => onCommit(v === '?' ? null : v)} />
+export const LoadSourceField = ({ value, onCommit }: { value: Source | null; onCommit: (from: Source | null) => void }) => (
+  <SelectField label="Load known from" value={value ?? '?'} options={options} onCommit={(v) => onCommit(v === '?' ? null : v)} />
+)

@@ -22,14 +22,21 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
   const groups: { heading: string; items: { name: string; act: () => void }[] }[] = [
     {
       heading: 'Go to',
-      items: [...stageIds.map((s) => ({ name: stageNames[s], act: () => router.push(`/jobs/${id}/${s}`) })), { name: 'All jobs', act: () => router.push('/') }, ...job.circuits.map((c) => ({ name: `Circuit: ${c.name}`, act: () => pickCircuit(c.id) }))],
+      items: [
+        ...stageIds.map((s) => ({ name: stageNames[s], act: () => router.push(`/jobs/${id}/${s}`) })),
+        { name: 'All jobs', act: () => router.push('/') },
+        ...job.circuits.map((c) => ({ name: `Circuit: ${c.name}`, act: () => pickCircuit(c.id) })),
+      ],
     },
     {
       heading: 'Change',
       items: [
         ...(undoLabel ? [{ name: `Undo: ${undoLabel}`, act: () => void undo() }] : []),
         ...(redoLabel ? [{ name: `Redo: ${redoLabel}`, act: () => void redo() }] : []),
-        { name: 'Add a circuit', act: () => commit({ kind: 'circuit.add', id: crypto.randomUUID(), name: `Circuit ${job.circuits.length + 1}` }) },
+        {
+          name: 'Add a circuit',
+          act: () => commit({ kind: 'circuit.add', id: crypto.randomUUID(), name: `Circuit ${job.circuits.length + 1}` }),
+        },
       ],
     },
     {
@@ -53,18 +60,38 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
         { name: 'History', act: () => onOpen('history') },
         { name: 'Open it on the phone', act: () => onOpen('phone') },
         { name: 'Keyboard shortcuts', act: () => onOpen('shortcuts') },
-        ...(['world', 'metric', 'imperial'] as const).filter((u) => u !== settings.units).map((u) => ({ name: u === 'world' ? 'Units of the job’s world' : `Units: ${u}`, act: () => change({ units: u }) })),
-        ...(['system', 'light', 'dark'] as const).filter((t) => t !== settings.theme).map((t) => ({ name: t === 'system' ? 'Light or dark as the system says' : `${t === 'light' ? 'Light' : 'Dark'} page`, act: () => change({ theme: t }) })),
+        ...(['world', 'metric', 'imperial'] as const)
+          .filter((u) => u !== settings.units)
+          .map((u) => ({ name: u === 'world' ? 'Units of the job’s world' : `Units: ${u}`, act: () => change({ units: u }) })),
+        ...(['system', 'light', 'dark'] as const)
+          .filter((t) => t !== settings.theme)
+          .map((t) => ({
+            name: t === 'system' ? 'Light or dark as the system says' : `${t === 'light' ? 'Light' : 'Dark'} page`,
+            act: () => change({ theme: t }),
+          })),
       ],
     },
   ]
   return (
-    <Command.Dialog open onOpenChange={(o) => !o && onClose()} label="Find a command" overlayClassName="fixed inset-0 z-30 bg-ink/20" contentClassName="fixed top-[12vh] left-1/2 z-40 w-[min(34rem,94vw)] -translate-x-1/2 border-2 border-ink bg-sheet">
-      <Command.Input placeholder="What do you want to do?" className="w-full border-b border-rule-2 bg-sheet px-4 py-3 text-lg outline-none" />
+    <Command.Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      label="Find a command"
+      overlayClassName="fixed inset-0 z-30 bg-ink/20"
+      contentClassName="fixed top-[12vh] left-1/2 z-40 w-[min(34rem,94vw)] -translate-x-1/2 border-2 border-ink bg-sheet"
+    >
+      <Command.Input
+        placeholder="What do you want to do?"
+        className="w-full border-b border-rule-2 bg-sheet px-4 py-3 text-lg outline-none"
+      />
       <Command.List className="max-h-[50vh] overflow-y-auto p-2">
         <Command.Empty className="p-3 text-ink-2">No command by that name.</Command.Empty>
         {groups.map((g) => (
-          <Command.Group key={g.heading} heading={g.heading} className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[0.8rem] [&_[cmdk-group-heading]]:text-ink-2">
+          <Command.Group
+            key={g.heading}
+            heading={g.heading}
+            className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[0.8rem] [&_[cmdk-group-heading]]:text-ink-2"
+          >
             {g.items.map((item) => (
               <Command.Item
                 key={item.name}

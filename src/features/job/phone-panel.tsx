@@ -24,11 +24,18 @@ export function PhonePanel({ onClose }: { onClose: () => void }) {
           <figcaption className="mt-1 text-[0.9rem] break-all">{a + path}</figcaption>
         </figure>
       ))}
-      {addresses && addresses.length > 0 && <p className="text-ink-2">The phone must be on the same network. It asks for a name and for the passphrase once. The network is trusted no further than that: use it in a place whose network is yours.</p>}
+      {addresses && addresses.length > 0 && (
+        <p className="text-ink-2">
+          The phone must be on the same network. It asks for a name and for the passphrase once. The network is trusted no further than
+          that: use it in a place whose network is yours.
+        </p>
+      )}
       {addresses?.length === 0 && (
         <>
           <p>This server listens on its own machine only, so no phone can reach it.</p>
-          <p className="mt-2">To open it to the network of the house, stop it and start it with a passphrase of your own, eight letters or more:</p>
+          <p className="mt-2">
+            To open it to the network of the house, stop it and start it with a passphrase of your own, eight letters or more:
+          </p>
           <p className="mt-2 font-mono text-[0.85rem] break-words">HOST=0.0.0.0 PASSPHRASE=… npm run demo</p>
         </>
       )}

@@ -12,4 +12,12 @@ export const stageNames: Record<StageId, string> = {
 }
 
 /** The key that goes to each stage, pressed after G. */
-export const stageKeys: Record<StageId, string> = { brief: 'b', survey: 's', circuit: 'c', boxes: 'x', wiring: 'w', test: 't', handover: 'h' }
+export const stageKeys: Record<StageId, string> = {
+  brief: 'b',
+  survey: 's',
+  circuit: 'c',
+  boxes: 'x',
+  wiring: 'w',
+  test: 't',
+  handover: 'h',
+}

@@ -18,7 +18,12 @@ const summary = (s: StageReport): string => {
     [s.open.length, 'open'],
   ] as const
   const plural = (n: number, word: string) => `${n} ${word}${n > 1 && (word === 'error' || word === 'warning') ? 's' : ''}`
-  return parts.filter(([n]) => n > 0).map(([n, word]) => plural(n, word)).join(', ') || 'nothing open'
+  return (
+    parts
+      .filter(([n]) => n > 0)
+      .map(([n, word]) => plural(n, word))
+      .join(', ') || 'nothing open'
+  )
 }
 
 const mark = (s: StageReport) => worstSeverity(s.findings.filter((f) => f.severity !== 'note')) ?? (s.open.length ? 'unknown' : 'met')
@@ -65,14 +70,19 @@ export function Strand() {
               <Link
                 href={`/jobs/${id}/${s.id}`}
                 aria-current={here ? 'page' : undefined}
-                className={clsx('relative flex h-full items-center gap-2 max-md:flex-col max-md:justify-start max-md:gap-0.5 max-md:pt-1 md:pl-3 md:pr-2', here ? 'font-bold' : 'hover:bg-wash/50')}
+                className={clsx(
+                  'relative flex h-full items-center gap-2 max-md:flex-col max-md:justify-start max-md:gap-0.5 max-md:pt-1 md:pl-3 md:pr-2',
+                  here ? 'font-bold' : 'hover:bg-wash/50',
+                )}
               >
                 <span className={clsx('grid size-6 shrink-0 place-items-center rounded-full bg-sheet', here && 'ring-2 ring-ink')}>
                   <VerdictMark of={notBegun ? 'note' : mark(s)} size={17} label="" />
                 </span>
                 <span className="min-w-0 max-md:text-[0.68rem] max-md:leading-tight">
                   <span className="block truncate">{stageNames[s.id]}</span>
-                  <span className={clsx('block truncate text-[0.8rem] font-normal text-ink-2 max-md:sr-only')}>{notBegun ? 'not begun' : summary(s)}</span>
+                  <span className={clsx('block truncate text-[0.8rem] font-normal text-ink-2 max-md:sr-only')}>
+                    {notBegun ? 'not begun' : summary(s)}
+                  </span>
                 </span>
               </Link>
             </li>

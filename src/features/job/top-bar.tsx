@@ -34,22 +34,60 @@ export function TopBar({ onOpen }: { onOpen: (what: 'history' | 'palette' | 'sho
       <p aria-live="polite" className="max-w-72 truncate text-[0.85rem] text-ink-2 max-md:sr-only" title={`Revision ${revision}`}>
         {said ?? saying[saving]}
       </p>
-      <button type="button" className="btn px-2" onClick={() => void undo()} disabled={!undoLabel} aria-label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'} title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'}>
+      <button
+        type="button"
+        className="btn px-2"
+        onClick={() => void undo()}
+        disabled={!undoLabel}
+        aria-label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}
+        title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'}
+      >
         <Undo2 size={18} aria-hidden />
       </button>
-      <button type="button" className="btn px-2" onClick={() => void redo()} disabled={!redoLabel} aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'} title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}>
+      <button
+        type="button"
+        className="btn px-2"
+        onClick={() => void redo()}
+        disabled={!redoLabel}
+        aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'}
+        title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+      >
         <Redo2 size={18} aria-hidden />
       </button>
-      <button type="button" className="btn px-2 max-md:hidden" onClick={() => onOpen('history')} aria-label="History" title="History (G then Y)">
+      <button
+        type="button"
+        className="btn px-2 max-md:hidden"
+        onClick={() => onOpen('history')}
+        aria-label="History"
+        title="History (G then Y)"
+      >
         <History size={18} aria-hidden />
       </button>
-      <button type="button" className="btn px-2" onClick={() => onOpen('palette')} aria-label="Find a command" title="Find a command (Ctrl+K)">
+      <button
+        type="button"
+        className="btn px-2"
+        onClick={() => onOpen('palette')}
+        aria-label="Find a command"
+        title="Find a command (Ctrl+K)"
+      >
         <Search size={18} aria-hidden />
       </button>
-      <button type="button" className="btn px-2 max-md:hidden" onClick={() => onOpen('phone')} aria-label="Open it on the phone" title="Open it on the phone">
+      <button
+        type="button"
+        className="btn px-2 max-md:hidden"
+        onClick={() => onOpen('phone')}
+        aria-label="Open it on the phone"
+        title="Open it on the phone"
+      >
         <Smartphone size={18} aria-hidden />
       </button>
-      <button type="button" className="btn px-2 max-md:hidden" onClick={() => onOpen('shortcuts')} aria-label="Keyboard shortcuts" title="Keyboard shortcuts (?)">
+      <button
+        type="button"
+        className="btn px-2 max-md:hidden"
+        onClick={() => onOpen('shortcuts')}
+        aria-label="Keyboard shortcuts"
+        title="Keyboard shortcuts (?)"
+      >
         <Keyboard size={18} aria-hidden />
       </button>
     </header>

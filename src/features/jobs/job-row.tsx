@@ -16,13 +16,37 @@ function Reached({ stage }: { stage: string }) {
       <path d={`M${x(0)} 9H${x(at)}`} stroke="var(--ink)" strokeWidth={3.5} />
       <path d={`M${x(at)} 9H${x(stageIds.length - 1)}`} stroke="var(--rule-2)" strokeWidth={3} strokeDasharray="4 4" />
       {stageIds.map((s, i) => (
-        <circle key={s} cx={x(i)} cy={9} r={i === at ? 6.5 : 4} fill={i < at ? 'var(--ink)' : 'var(--paper)'} stroke={i <= at ? 'var(--ink)' : 'var(--rule-2)'} strokeWidth={i === at ? 3 : 2} />
+        <circle
+          key={s}
+          cx={x(i)}
+          cy={9}
+          r={i === at ? 6.5 : 4}
+          fill={i < at ? 'var(--ink)' : 'var(--paper)'}
+          stroke={i <= at ? 'var(--ink)' : 'var(--rule-2)'}
+          strokeWidth={i === at ? 3 : 2}
+        />
       ))}
     </svg>
   )
 }
 
-export function JobRowMenu({ row, world, when, deleted, onDelete, onDuplicate, onRestore }: { row: JobLine; world: string; when: string; deleted: boolean; onDelete: () => void; onDuplicate: () => void; onRestore: () => void }) {
+export function JobRowMenu({
+  row,
+  world,
+  when,
+  deleted,
+  onDelete,
+  onDuplicate,
+  onRestore,
+}: {
+  row: JobLine
+  world: string
+  when: string
+  deleted: boolean
+  onDelete: () => void
+  onDuplicate: () => void
+  onRestore: () => void
+}) {
   const stage = stageNames[row.stage as keyof typeof stageNames] ?? row.stage
   return (
     <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2 md:grid-cols-[minmax(0,1fr)_10rem_12.5rem_8.5rem_auto]">

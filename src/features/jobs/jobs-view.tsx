@@ -29,14 +29,31 @@ interface Notice {
   alert?: boolean
 }
 
-export function JobsView({ rows, total, page, pages, search, deleted, person }: { rows: JobLine[]; total: number; page: number; pages: number; search: string; deleted: boolean; person: string | null }) {
+export function JobsView({
+  rows,
+  total,
+  page,
+  pages,
+  search,
+  deleted,
+  person,
+}: {
+  rows: JobLine[]
+  total: number
+  page: number
+  pages: number
+  search: string
+  deleted: boolean
+  person: string | null
+}) {
   const router = useRouter()
   const [busy, startTransition] = useTransition()
   const [making, setMaking] = useState(false)
   const [notice, setNotice] = useState<Notice | null>(null)
   const picker = useRef<HTMLInputElement>(null)
   const refresh = () => startTransition(() => router.refresh())
-  const report = (e: unknown) => setNotice({ text: e instanceof ApiError ? [e.path, e.message].filter(Boolean).join(': ') : String(e), alert: true })
+  const report = (e: unknown) =>
+    setNotice({ text: e instanceof ApiError ? [e.path, e.message].filter(Boolean).join(': ') : String(e), alert: true })
 
   const importFile = useCallback(
     async (file: File) => {
@@ -46,7 +63,8 @@ export function JobsView({ rows, total, page, pages, search, deleted, person }: 
         setNotice({ text: `${title} brought in.` })
         router.push(`/jobs/${id}`)
       } catch (e) {
-        if (e instanceof ApiError) setNotice({ text: `${file.name} was not brought in. ${e.path ? `At ${e.path}: ` : ''}${e.message}`, alert: true })
+        if (e instanceof ApiError)
+          setNotice({ text: `${file.name} was not brought in. ${e.path ? `At ${e.path}: ` : ''}${e.message}`, alert: true })
         else throw e
       }
     },
@@ -90,7 +108,14 @@ export function JobsView({ rows, total, page, pages, search, deleted, person }: 
           <button type="button" className="btn" onClick={() => picker.current?.click()}>
             <Upload size={17} aria-hidden /> Bring in a file
           </button>
-          <input ref={picker} type="file" accept=".json,application/json" className="hidden" aria-label="Job file" onChange={(e) => e.target.files?.[0] && void importFile(e.target.files[0])} />
+          <input
+            ref={picker}
+            type="file"
+            accept=".json,application/json"
+            className="hidden"
+            aria-label="Job file"
+            onChange={(e) => e.target.files?.[0] && void importFile(e.target.files[0])}
+          />
           <button type="button" className="btn btn-ink" onClick={() => setMaking(true)}>
             <Plus size={17} aria-hidden /> New job
           </button>
@@ -112,11 +137,26 @@ export function JobsView({ rows, total, page, pages, search, deleted, person }: 
         <main className="flex-1" aria-busy={busy}>
           <h1 className="sr-only">{deleted ? 'Deleted jobs' : 'Jobs'}</h1>
           {rows.length === 0 ? (
-            <p className="mt-16 text-center text-ink-2">{search ? `No job has “${search}” in it.` : deleted ? 'Nothing has been deleted.' : 'No jobs yet. Make one, or drop a Job file anywhere on this page.'}</p>
+            <p className="mt-16 text-center text-ink-2">
+              {search
+                ? `No job has “${search}” in it.`
+                : deleted
+                  ? 'Nothing has been deleted.'
+                  : 'No jobs yet. Make one, or drop a Job file anywhere on this page.'}
+            </p>
           ) : (
             <ul className="border-t border-rule-2">
               {rows.map((row) => (
-                <JobRowMenu key={row.id} row={row} world={vocabularies[row.region as RegionId].name} when={formatWhen(row.updatedAt)} deleted={deleted} onDelete={() => void remove(row)} onDuplicate={() => void duplicate(row)} onRestore={() => void restore(row)} />
+                <JobRowMenu
+                  key={row.id}
+                  row={row}
+                  world={vocabularies[row.region as RegionId].name}
+                  when={formatWhen(row.updatedAt)}
+                  deleted={deleted}
+                  onDelete={() => void remove(row)}
+                  onDuplicate={() => void duplicate(row)}
+                  onRestore={() => void restore(row)}
+                />
               ))}
             </ul>
           )}
@@ -151,13 +191,23 @@ function SearchBox({ search, deleted }: { search: string; deleted: boolean }) {
       first.current = false
       return
     }
-    const timer = setTimeout(() => router.replace(`/?${new URLSearchParams({ ...(text ? { q: text } : {}), ...(deleted ? { deleted: '1' } : {}) })}`), 250)
+    const timer = setTimeout(
+      () => router.replace(`/?${new URLSearchParams({ ...(text ? { q: text } : {}), ...(deleted ? { deleted: '1' } : {}) })}`),
+      250,
+    )
     return () => clearTimeout(timer)
   }, [text, deleted, router])
   return (
     <div className="relative w-72 max-md:order-last max-md:w-full">
       <Search size={17} aria-hidden className="absolute top-1/2 left-2 -translate-y-1/2 text-ink-2" />
-      <input type="search" aria-label="Search jobs" placeholder="Search title, place, people, appliances" value={text} onChange={(e) => setText(e.target.value)} className="field pl-8" />
+      <input
+        type="search"
+        aria-label="Search jobs"
+        placeholder="Search title, place, people, appliances"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        className="field pl-8"
+      />
     </div>
   )
 }

@@ -18,11 +18,19 @@ export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
   const titleId = useId()
   const placeId = useId()
   const make = async () => {
-    const found = { ...(region ? {} : { region: 'Which world is it wired in?' }), ...(title.trim() || practice ? {} : { title: 'A job needs a title.' }) }
+    const found = {
+      ...(region ? {} : { region: 'Which world is it wired in?' }),
+      ...(title.trim() || practice ? {} : { title: 'A job needs a title.' }),
+    }
     setProblems(found)
     if (Object.keys(found).length) return
     try {
-      const { id } = await api<{ id: string }>('POST', '/api/jobs', { region, title: title.trim() || 'Practice survey', place, ...(practice ? { practice: { seed: random32(), misleading } } : {}) })
+      const { id } = await api<{ id: string }>('POST', '/api/jobs', {
+        region,
+        title: title.trim() || 'Practice survey',
+        place,
+        ...(practice ? { practice: { seed: random32(), misleading } } : {}),
+      })
       onDone(`/jobs/${id}/${practice ? 'survey' : 'brief'}`)
     } catch (e) {
       if (!(e instanceof ApiError)) throw e
@@ -39,7 +47,12 @@ export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
       }}
       onKeyDown={(e) => e.key === 'Escape' && onDone(null)}
     >
-      <ChoiceField label="World" value={region} options={regionIds.map((r) => ({ value: r, label: `${vocabularies[r].name}, ${vocabularies[r].nominal}` }))} onCommit={setRegion} />
+      <ChoiceField
+        label="World"
+        value={region}
+        options={regionIds.map((r) => ({ value: r, label: `${vocabularies[r].name}, ${vocabularies[r].nominal}` }))}
+        onCommit={setRegion}
+      />
       {problems.region && (
         <p role="alert" className="font-bold text-error">
           {problems.region}
@@ -50,7 +63,16 @@ export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
           <label htmlFor={titleId} className="mb-0.5 block text-[0.9rem] text-ink-2">
             Title
           </label>
-          <input id={titleId} autoFocus className="field" maxLength={120} value={title} onChange={(e) => setTitle(e.target.value)} aria-invalid={Boolean(problems.title)} placeholder="Power for the…" />
+          <input
+            id={titleId}
+            autoFocus
+            className="field"
+            maxLength={120}
+            value={title}
+            onChange={(e) => setTitle(e.target.value)}
+            aria-invalid={Boolean(problems.title)}
+            placeholder="Power for the…"
+          />
           {problems.title && (
             <p role="alert" className="font-bold text-error">
               {problems.title}
@@ -61,7 +83,14 @@ export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
           <label htmlFor={placeId} className="mb-0.5 block text-[0.9rem] text-ink-2">
             Place
           </label>
-          <input id={placeId} className="field" maxLength={200} value={place} onChange={(e) => setPlace(e.target.value)} aria-invalid={Boolean(problems.place)} />
+          <input
+            id={placeId}
+            className="field"
+            maxLength={200}
+            value={place}
+            onChange={(e) => setPlace(e.target.value)}
+            aria-invalid={Boolean(problems.place)}
+          />
         </div>
         <div className="flex items-end gap-2">
           <button type="submit" className="btn btn-ink">

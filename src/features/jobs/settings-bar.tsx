@@ -27,7 +27,12 @@ export function SettingsBar({ deleted, person }: { deleted: boolean; person: str
     <footer className="mt-6 flex flex-wrap items-end gap-x-4 gap-y-2 border-t border-rule pt-3 text-[0.9rem]">
       <div className="w-80 max-md:w-full">
         {person === null ? (
-          <TextField label="Your name, as it stands on changes and readings" value={settings.name} onCommit={(name) => change({ name: name.slice(0, 120) })} placeholder="somebody at this desk" />
+          <TextField
+            label="Your name, as it stands on changes and readings"
+            value={settings.name}
+            onCommit={(name) => change({ name: name.slice(0, 120) })}
+            placeholder="somebody at this desk"
+          />
         ) : (
           <p className="flex items-center gap-3">
             <span>

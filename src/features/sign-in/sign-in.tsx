@@ -39,8 +39,16 @@ export function SignIn({ to }: { to: string }) {
       <h1 className="mb-1 text-2xl">Synthema</h1>
       <p className="mb-5 text-ink-2">You come from another machine. The passphrase is the one set where the server was started.</p>
       <form onSubmit={(e) => void submit(e)} aria-label="Sign in">
-        {field('name', 'Your name, as it stands on what you change', name, setName, { maxLength: 120, autoComplete: 'name', autoFocus: true })}
-        {field('passphrase', 'Passphrase', passphrase, setPassphrase, { type: 'password', maxLength: 1000, autoComplete: 'current-password' })}
+        {field('name', 'Your name, as it stands on what you change', name, setName, {
+          maxLength: 120,
+          autoComplete: 'name',
+          autoFocus: true,
+        })}
+        {field('passphrase', 'Passphrase', passphrase, setPassphrase, {
+          type: 'password',
+          maxLength: 1000,
+          autoComplete: 'current-password',
+        })}
         {problem && problem.path !== 'name' && problem.path !== 'passphrase' && (
           <p role="alert" className="mb-3 font-bold text-error">
             {problem.message}

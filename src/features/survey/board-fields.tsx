@@ -47,38 +47,93 @@ export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
     onClose()
   }
   return (
-    <Section
-      title={`Way ${way.position ?? ''} ${way.label}`.trim()}
-      aside={<CloseButton onClose={onClose} />}
-    >
+    <Section title={`Way ${way.position ?? ''} ${way.label}`.trim()} aside={<CloseButton onClose={onClose} />}>
       <FieldGrid>
-        <TextField label="Label as found" wide value={way.label} onCommit={(label) => set({ label: label.slice(0, 80) })} hint={proved ? 'What it feeds is proved.' : 'Not trusted until it is switched off and looked at.'} />
-        <NumberField label="Rating" unit="A" optional value={way.ratingA} max={1000} onCommit={(ratingA) => set({ ratingA: ratingA || null })} />
-        <NumberField label={na ? 'Space' : 'Place on the rail'} optional whole min={1} max={84} value={way.position} onCommit={(position) => set({ position })} hint={na && way.position !== null ? `Leg ${way.poles === 2 ? 'A and B' : legOf(way.position)}` : undefined} />
-        <ChoiceField label="Poles" wide={false} value={String(way.poles) as '1' | '2'} options={[{ value: '1', label: 'One' }, { value: '2', label: 'Two' }]} onCommit={(v) => set({ poles: v === '2' ? 2 : 1, half: null })} />
+        <TextField
+          label="Label as found"
+          wide
+          value={way.label}
+          onCommit={(label) => set({ label: label.slice(0, 80) })}
+          hint={proved ? 'What it feeds is proved.' : 'Not trusted until it is switched off and looked at.'}
+        />
+        <NumberField
+          label="Rating"
+          unit="A"
+          optional
+          value={way.ratingA}
+          max={1000}
+          onCommit={(ratingA) => set({ ratingA: ratingA || null })}
+        />
+        <NumberField
+          label={na ? 'Space' : 'Place on the rail'}
+          optional
+          whole
+          min={1}
+          max={84}
+          value={way.position}
+          onCommit={(position) => set({ position })}
+          hint={na && way.position !== null ? `Leg ${way.poles === 2 ? 'A and B' : legOf(way.position)}` : undefined}
+        />
+        <ChoiceField
+          label="Poles"
+          wide={false}
+          value={String(way.poles) as '1' | '2'}
+          options={[
+            { value: '1', label: 'One' },
+            { value: '2', label: 'Two' },
+          ]}
+          onCommit={(v) => set({ poles: v === '2' ? 2 : 1, half: null })}
+        />
         {na ? (
-          <SelectField label="Tandem half" value={way.half ?? 'no'} options={[{ value: 'no', label: 'No' }, { value: 'a', label: 'a' }, { value: 'b', label: 'b' }]} onCommit={(v) => set({ half: v === 'no' ? null : v })} />
+          <SelectField
+            label="Tandem half"
+            value={way.half ?? 'no'}
+            options={[
+              { value: 'no', label: 'No' },
+              { value: 'a', label: 'a' },
+              { value: 'b', label: 'b' },
+            ]}
+            onCommit={(v) => set({ half: v === 'no' ? null : v })}
+          />
         ) : (
-          <SelectField label="Type" value={way.curve ?? '?'} options={[{ value: '?', label: 'Not read' }, ...breakerTypes.map((b) => ({ value: b, label: b }))]} onCommit={(v) => set({ curve: v === '?' ? null : v })} />
+          <SelectField
+            label="Type"
+            value={way.curve ?? '?'}
+            options={[{ value: '?', label: 'Not read' }, ...breakerTypes.map((b) => ({ value: b, label: b }))]}
+            onCommit={(v) => set({ curve: v === '?' ? null : v })}
+          />
         )}
         <SelectField label="What it is" value={way.kind} options={kindOptions} onCommit={(kind) => set({ kind })} />
-        {job.region === 'united-kingdom' && <SelectField label="Shape" value={way.shape} options={shapeOptions} onCommit={(shape) => set({ shape })} />}
+        {job.region === 'united-kingdom' && (
+          <SelectField label="Shape" value={way.shape} options={shapeOptions} onCommit={(shape) => set({ shape })} />
+        )}
         <SelectField
           label="Stands behind"
           wide
           value={way.residual}
-          options={[{ value: 'unknown', label: 'Not looked at' }, { value: 'none', label: `No ${words.rcd}` }, { value: 'own', label: `Its own ${words.rcd}` }, ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa ?? '?'} mA` }))]}
+          options={[
+            { value: 'unknown', label: 'Not looked at' },
+            { value: 'none', label: `No ${words.rcd}` },
+            { value: 'own', label: `Its own ${words.rcd}` },
+            ...guards.map((g) => ({ value: g.id, label: `${g.name}, ${g.tripMa ?? '?'} mA` })),
+          ]}
           onCommit={(residual) => set({ residual })}
         />
         <SelectField
           label={`Its ${words.neutral} was found on`}
           wide
           value={way.bar ?? '?'}
-          options={[{ value: '?', label: 'Not looked at' }, { value: 'main', label: 'Main neutral bar' }, ...guards.map((g) => ({ value: g.id, label: `Neutral bar of ${g.name}` }))]}
+          options={[
+            { value: '?', label: 'Not looked at' },
+            { value: 'main', label: 'Main neutral bar' },
+            ...guards.map((g) => ({ value: g.id, label: `Neutral bar of ${g.name}` })),
+          ]}
           onCommit={(v) => set({ bar: v === '?' ? null : v })}
         />
         <p className="col-span-full text-[0.9rem]">
-          {wanted === null ? 'Which neutral bar it must use follows from what it stands behind: look first.' : `Its neutral must be on the ${barName(job, wanted)}.`}
+          {wanted === null
+            ? 'Which neutral bar it must use follows from what it stands behind: look first.'
+            : `Its neutral must be on the ${barName(job, wanted)}.`}
         </p>
         <CheckField label="Fed from ahead of the main switch" value={way.ahead} onCommit={(ahead) => set({ ahead })} />
       </FieldGrid>
@@ -110,19 +165,39 @@ export function BoardFields({ report }: { report: BoardReport }) {
   return (
     <>
       <Section title={main ? `The ${words.board}` : 'Sub-board'}>
-        <p className="mb-2 text-[0.9rem]">Covers off only with the main off, and the supply side still live behind it. A service conductor is the supplier’s: leave it alone.</p>
+        <p className="mb-2 text-[0.9rem]">
+          Covers off only with the main off, and the supply side still live behind it. A service conductor is the supplier’s: leave it
+          alone.
+        </p>
         <FieldGrid>
           {main ? (
-            <TextField label="Name" wide value={job.supply.board} onCommit={(v) => commit({ kind: 'supply.set', patch: { board: v.slice(0, 200) } })} />
+            <TextField
+              label="Name"
+              wide
+              value={job.supply.board}
+              onCommit={(v) => commit({ kind: 'supply.set', patch: { board: v.slice(0, 200) } })}
+            />
           ) : (
             <TextField label="Name" wide value={board.name} onCommit={(name) => set({ name: name.slice(0, 120) })} />
           )}
-          <NumberField label={na ? 'Spaces' : 'Ways'} optional whole min={1} max={84} value={board.spaces} onCommit={(spaces) => set({ spaces })} />
+          <NumberField
+            label={na ? 'Spaces' : 'Ways'}
+            optional
+            whole
+            min={1}
+            max={84}
+            value={board.spaces}
+            onCommit={(spaces) => set({ spaces })}
+          />
           <NumberField label="Main" unit="A" optional max={1000} value={board.mainA} onCommit={(mainA) => set({ mainA: mainA || null })} />
           {board.spaces !== null && (
             <div className="col-span-full">
               <p className="text-[0.9rem]">
-                {board.free === null ? `Nobody looked which ${na ? 'spaces' : 'ways'} are free.` : unseen.length ? `Not looked at: ${unseen.join(', ')}.` : `Every ${na ? 'space' : 'way'} was looked at${free ? '' : '; note the place of each way'}.`}
+                {board.free === null
+                  ? `Nobody looked which ${na ? 'spaces' : 'ways'} are free.`
+                  : unseen.length
+                    ? `Not looked at: ${unseen.join(', ')}.`
+                    : `Every ${na ? 'space' : 'way'} was looked at${free ? '' : '; note the place of each way'}.`}
               </p>
               {unseen.length > 0 && (
                 <button type="button" className="btn mt-1 w-full" onClick={() => set({ free: [...left!].toSorted((a, b) => a - b) })}>
@@ -131,7 +206,12 @@ export function BoardFields({ report }: { report: BoardReport }) {
               )}
             </div>
           )}
-          <ChoiceField label="Main switch" value={board.mainSwitch} options={switchOptions} onCommit={(mainSwitch) => set({ mainSwitch })} />
+          <ChoiceField
+            label="Main switch"
+            value={board.mainSwitch}
+            options={switchOptions}
+            onCommit={(mainSwitch) => set({ mainSwitch })}
+          />
           {!main && (
             <>
               <SelectField
@@ -144,7 +224,12 @@ export function BoardFields({ report }: { report: BoardReport }) {
                   if (v !== '?') commit({ kind: 'way.set', id: v, patch: { kind: 'feeder' } })
                 }}
               />
-              <button type="button" className="btn col-span-full" onClick={() => commit({ kind: 'board.remove', id: board.id })} title="Undo brings it back">
+              <button
+                type="button"
+                className="btn col-span-full"
+                onClick={() => commit({ kind: 'board.remove', id: board.id })}
+                title="Undo brings it back"
+              >
                 <Trash2 size={15} aria-hidden /> Remove this board and its ways
               </button>
             </>
@@ -164,12 +249,46 @@ export function GuardFields({ guard, onClose }: { guard: ResidualDevice; onClose
     <Section title={guard.name} aside={<CloseButton onClose={onClose} />}>
       <FieldGrid>
         <TextField label="Name" wide value={guard.name} onCommit={(name) => set({ name: name.slice(0, 80) || guard.name })} />
-        <NumberField label="Trips at" unit="mA" optional placeholder="not read" min={1} max={1000} value={guard.tripMa} onCommit={(tripMa) => set({ tripMa: tripMa || null })} />
-        <NumberField label="Rating" unit="A" optional max={1000} value={guard.ratingA} onCommit={(ratingA) => set({ ratingA: ratingA || null })} />
-        <SelectField label="Type marked on it" value={guard.type ?? '?'} options={[{ value: '?', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: `Type ${t}` }))]} onCommit={(v) => set({ type: v === '?' ? null : v })} />
-        <SelectField label="Time-delayed (S)" value={guard.delayed === null ? '?' : guard.delayed ? 'yes' : 'no'} options={[{ value: '?', label: 'Not looked at' }, { value: 'no', label: 'No' }, { value: 'yes', label: 'Yes' }]} onCommit={(v) => set({ delayed: v === '?' ? null : v === 'yes' })} />
+        <NumberField
+          label="Trips at"
+          unit="mA"
+          optional
+          placeholder="not read"
+          min={1}
+          max={1000}
+          value={guard.tripMa}
+          onCommit={(tripMa) => set({ tripMa: tripMa || null })}
+        />
+        <NumberField
+          label="Rating"
+          unit="A"
+          optional
+          max={1000}
+          value={guard.ratingA}
+          onCommit={(ratingA) => set({ ratingA: ratingA || null })}
+        />
+        <SelectField
+          label="Type marked on it"
+          value={guard.type ?? '?'}
+          options={[{ value: '?', label: 'Not looked at' }, ...residualTypes.map((t) => ({ value: t, label: `Type ${t}` }))]}
+          onCommit={(v) => set({ type: v === '?' ? null : v })}
+        />
+        <SelectField
+          label="Time-delayed (S)"
+          value={guard.delayed === null ? '?' : guard.delayed ? 'yes' : 'no'}
+          options={[
+            { value: '?', label: 'Not looked at' },
+            { value: 'no', label: 'No' },
+            { value: 'yes', label: 'Yes' },
+          ]}
+          onCommit={(v) => set({ delayed: v === '?' ? null : v === 'yes' })}
+        />
       </FieldGrid>
-      <p className="mt-2">{behind.length === 0 ? 'No way is noted behind it yet: open a way and say what it stands behind.' : `Behind it: ${behind.map((w) => w.label).join(', ')}. Their neutrals belong on its own bar.`}</p>
+      <p className="mt-2">
+        {behind.length === 0
+          ? 'No way is noted behind it yet: open a way and say what it stands behind.'
+          : `Behind it: ${behind.map((w) => w.label).join(', ')}. Their neutrals belong on its own bar.`}
+      </p>
       <button
         type="button"
         className="btn mt-2"
@@ -211,17 +330,48 @@ export function DemandFields() {
       {va && (
         <FieldGrid>
           <AreaField label="Floor area" optional value={demand.floorAreaM2} onCommit={(floorAreaM2) => set({ floorAreaM2 })} />
-          <NumberField label="Kitchen circuits" whole max={50} value={demand.smallApplianceCircuits} onCommit={(v) => set({ smallApplianceCircuits: v ?? 0 })} />
-          <NumberField label="Laundry circuits" whole max={20} value={demand.laundryCircuits} onCommit={(v) => set({ laundryCircuits: v ?? 0 })} />
-          <SelectField label="Heating or cooling" value={demand.hvacKind ?? 'none'} options={[{ value: 'none', label: 'None' }, ...hvacKinds.map((k) => ({ value: k, label: hvacWords[k] }))]} onCommit={(v) => set({ hvacKind: v === 'none' ? null : v })} />
+          <NumberField
+            label="Kitchen circuits"
+            whole
+            max={50}
+            value={demand.smallApplianceCircuits}
+            onCommit={(v) => set({ smallApplianceCircuits: v ?? 0 })}
+          />
+          <NumberField
+            label="Laundry circuits"
+            whole
+            max={20}
+            value={demand.laundryCircuits}
+            onCommit={(v) => set({ laundryCircuits: v ?? 0 })}
+          />
+          <SelectField
+            label="Heating or cooling"
+            value={demand.hvacKind ?? 'none'}
+            options={[{ value: 'none', label: 'None' }, ...hvacKinds.map((k) => ({ value: k, label: hvacWords[k] }))]}
+            onCommit={(v) => set({ hvacKind: v === 'none' ? null : v })}
+          />
           {demand.hvacKind && <NumberField label="Its load" unit="VA" value={demand.hvacVa} onCommit={(v) => set({ hvacVa: v ?? 0 })} />}
         </FieldGrid>
       )}
       <div className="mt-2">
         <FieldGrid>
-          <NumberField label="Highest current recorded" unit="A" optional value={demand.recordedA} placeholder="not recorded" max={2000} onCommit={(recordedA) => set({ recordedA })} />
+          <NumberField
+            label="Highest current recorded"
+            unit="A"
+            optional
+            value={demand.recordedA}
+            placeholder="not recorded"
+            max={2000}
+            onCommit={(recordedA) => set({ recordedA })}
+          />
         </FieldGrid>
-        {demand.recordedA !== null && <p className="mt-1 text-[0.9rem] text-ink-2">{va ? 'Over a year, or over 30 days with heating or cooling in use: it counts a quarter more, in place of the sums (220.87).' : 'Over weeks that hold the busiest use of the place, in place of the sums; what is added counts whole.'}</p>}
+        {demand.recordedA !== null && (
+          <p className="mt-1 text-[0.9rem] text-ink-2">
+            {va
+              ? 'Over a year, or over 30 days with heating or cooling in use: it counts a quarter more, in place of the sums (220.87).'
+              : 'Over weeks that hold the busiest use of the place, in place of the sums; what is added counts whole.'}
+          </p>
+        )}
       </div>
       <div className="mt-2">
         <DemandTable />

@@ -30,12 +30,19 @@ export function BoardSheet() {
   const guard = kind === 'device' ? report.devices.find((g) => g.id === of) : undefined
   const words = vocabularies[job.region]
   const addWay = (position: number | null = report.free?.[0] ?? null) => {
-    const way = newWay(crypto.randomUUID(), position === null ? `Way ${report.ways.length + 1}` : `${position} not labelled`, { board: board.id, position })
+    const way = newWay(crypto.randomUUID(), position === null ? `Way ${report.ways.length + 1}` : `${position} not labelled`, {
+      board: board.id,
+      position,
+    })
     commit({ kind: 'way.add', way })
     return way.id
   }
   const addGuard = () => {
-    const guard = newResidualDevice(crypto.randomUUID(), `${words.rcd.charAt(0).toUpperCase()}${words.rcd.slice(1)} ${report.devices.length + 1}`, { board: board.id })
+    const guard = newResidualDevice(
+      crypto.randomUUID(),
+      `${words.rcd.charAt(0).toUpperCase()}${words.rcd.slice(1)} ${report.devices.length + 1}`,
+      { board: board.id },
+    )
     commit({ kind: 'residual-device.add', item: guard })
     setPart(`device:${guard.id}`)
   }
@@ -46,7 +53,12 @@ export function BoardSheet() {
     setPart(null)
   }
   const close = () => setPart(null)
-  const pick = (chosen: string) => setPart(chosen.startsWith('free:') && Number(chosen.slice(5)) > 0 && board.spaces === null ? `way:${addWay(Number(chosen.slice(5)))}` : chosen)
+  const pick = (chosen: string) =>
+    setPart(
+      chosen.startsWith('free:') && Number(chosen.slice(5)) > 0 && board.spaces === null
+        ? `way:${addWay(Number(chosen.slice(5)))}`
+        : chosen,
+    )
   return (
     <Stage
       title="Survey"
@@ -55,7 +67,13 @@ export function BoardSheet() {
           <div className="no-print flex flex-wrap items-center gap-2">
             {boards.length > 1 &&
               boards.map((b) => (
-                <button key={b.board.id} type="button" className={`btn ${b.board.id === board.id ? 'border-ink font-bold' : ''}`} aria-pressed={b.board.id === board.id} onClick={() => (setBoardId(b.board.id), close())}>
+                <button
+                  key={b.board.id}
+                  type="button"
+                  className={`btn ${b.board.id === board.id ? 'border-ink font-bold' : ''}`}
+                  aria-pressed={b.board.id === board.id}
+                  onClick={() => (setBoardId(b.board.id), close())}
+                >
                   {boardName(job.region, b.board, b.board.id === MAIN_BOARD ? job.supply.board : '')}
                 </button>
               ))}
@@ -76,14 +94,27 @@ export function BoardSheet() {
           </div>
           <AtOnce report={report} />
           <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The board, drawn">
-            <DrawingView drawing={boardDrawing({ job, report, loads, proved, ...(board.id === MAIN_BOARD ? { planned: plannedIn(job) } : {}) })} selected={part} onSelect={pick} className="w-full max-w-[58rem] max-md:min-w-[38rem]" />
+            <DrawingView
+              drawing={boardDrawing({ job, report, loads, proved, ...(board.id === MAIN_BOARD ? { planned: plannedIn(job) } : {}) })}
+              selected={part}
+              onSelect={pick}
+              className="w-full max-w-[58rem] max-md:min-w-[38rem]"
+            />
           </div>
           <WaysTable board={board.id} onAdd={() => void addWay()} />
         </div>
       }
       working={
         <>
-          {way ? <WayFields key={way.id} way={way} onClose={close} /> : guard ? <GuardFields key={guard.id} guard={guard} onClose={close} /> : kind === 'free' ? <FreeSpace space={Number(of)} report={report} onAdd={(at) => setPart(`way:${addWay(at)}`)} onClose={close} /> : <BoardFields report={report} />}
+          {way ? (
+            <WayFields key={way.id} way={way} onClose={close} />
+          ) : guard ? (
+            <GuardFields key={guard.id} guard={guard} onClose={close} />
+          ) : kind === 'free' ? (
+            <FreeSpace space={Number(of)} report={report} onAdd={(at) => setPart(`way:${addWay(at)}`)} onClose={close} />
+          ) : (
+            <BoardFields report={report} />
+          )}
           <Section title="Findings">
             <FindingList findings={report.findings} empty="Nothing wrong was found in this board as it is described." />
           </Section>
@@ -99,12 +130,25 @@ function AtOnce({ report }: { report: BoardReport }) {
   const job = useJob((s) => s.job)
   const { free, pair, noPair, legs, liveWithMainOff } = report
   const demand = report.board.fedFrom === null ? serviceDemand(job) : null
-  const pairWords = pair ? `${pair.pair.join(' and ')}${pair.moves.length ? `, after moving ${pair.moves.map((m) => `${m.way.label} to ${m.to}`).join(', ')}` : ''}` : noPair
+  const pairWords = pair
+    ? `${pair.pair.join(' and ')}${pair.moves.length ? `, after moving ${pair.moves.map((m) => `${m.way.label} to ${m.to}`).join(', ')}` : ''}`
+    : noPair
   const facts: [string, string][] = [
     ['Free', free === null ? (noPair ?? 'not known') : free.length === 0 ? 'none' : `${free.length}: ${free.join(', ')}`],
     ['For a two-pole breaker', pairWords ?? 'not known'],
     ...(legs ? [['Traced on the legs', `A ${formatA(legs.A)}, B ${formatA(legs.B)}`] as [string, string]] : []),
-    ...(demand ? [['Spare in the service', demand.result ? `${formatA(demand.result.spareA)} of ${formatA(report.board.mainA!)}` : demand.ask ? `not known: ${demand.ask} is missing` : `no published allowance; ${formatA(demand.connectedA)} connected`] as [string, string]] : []),
+    ...(demand
+      ? [
+          [
+            'Spare in the service',
+            demand.result
+              ? `${formatA(demand.result.spareA)} of ${formatA(report.board.mainA!)}`
+              : demand.ask
+                ? `not known: ${demand.ask} is missing`
+                : `no published allowance; ${formatA(demand.connectedA)} connected`,
+          ] as [string, string],
+        ]
+      : []),
     ['Still live with the main off', liveWithMainOff.join('; ')],
   ]
   return (
@@ -120,13 +164,24 @@ function AtOnce({ report }: { report: BoardReport }) {
 }
 
 /** A space nothing stands in: note a breaker there, or give it to a circuit of this job. */
-function FreeSpace({ space, report, onAdd, onClose }: { space: number; report: BoardReport; onAdd: (position: number | null) => void; onClose: () => void }) {
+function FreeSpace({
+  space,
+  report,
+  onAdd,
+  onClose,
+}: {
+  space: number
+  report: BoardReport
+  onAdd: (position: number | null) => void
+  onClose: () => void
+}) {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const at = space > 0 ? space : null
   const { board } = report
   const seen = at !== null && board.free?.includes(at) === true
-  const see = (free: readonly number[] | null) => commit({ kind: 'board.set', id: board.id, patch: { free: free && [...free].toSorted((a, b) => a - b) } })
+  const see = (free: readonly number[] | null) =>
+    commit({ kind: 'board.set', id: board.id, patch: { free: free && [...free].toSorted((a, b) => a - b) } })
   const waiting = seen ? job.circuits.filter((c) => c.way === '') : []
   return (
     <Section
@@ -157,7 +212,13 @@ function FreeSpace({ space, report, onAdd, onClose }: { space: number; report: B
             const two = job.region === 'north-america' && (c.load.volts ?? 0) > 150
             const [a, b] = report.pair?.pair ?? []
             return (
-              <button key={c.id} type="button" className="btn mb-1 w-full" disabled={two && a !== at} onClick={() => (commit({ kind: 'circuit.connect', circuit: c.id, way: two ? `${a}-${b}` : String(at) }), onClose())}>
+              <button
+                key={c.id}
+                type="button"
+                className="btn mb-1 w-full"
+                disabled={two && a !== at}
+                onClick={() => (commit({ kind: 'circuit.connect', circuit: c.id, way: two ? `${a}-${b}` : String(at) }), onClose())}
+              >
                 {c.name}
                 {two && a !== at && ' needs two spaces'}
               </button>

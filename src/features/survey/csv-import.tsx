@@ -35,13 +35,28 @@ export function CsvImport<T>({ title, columns, example, read, show, what, onTake
       <label htmlFor={id} className="mb-0.5 block text-[0.9rem] text-ink-2">
         {columns}
       </label>
-      <textarea id={id} className="field font-mono text-[0.85rem]" rows={4} placeholder={example} value={csv} onChange={(e) => setCsv(e.target.value)} onDrop={(e) => (e.preventDefault(), void open(e.dataTransfer.files[0]))} />
+      <textarea
+        id={id}
+        className="field font-mono text-[0.85rem]"
+        rows={4}
+        placeholder={example}
+        value={csv}
+        onChange={(e) => setCsv(e.target.value)}
+        onDrop={(e) => (e.preventDefault(), void open(e.dataTransfer.files[0]))}
+      />
       {problem && (
         <p role="alert" className="font-bold text-error">
           {problem}
         </p>
       )}
-      <input ref={picker} type="file" accept=".csv,.tsv,.txt,text/csv" className="hidden" aria-label={`${title}: file`} onChange={(e) => (void open(e.target.files?.[0]), (e.target.value = ''))} />
+      <input
+        ref={picker}
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv"
+        className="hidden"
+        aria-label={`${title}: file`}
+        onChange={(e) => (void open(e.target.files?.[0]), (e.target.value = ''))}
+      />
       {rows.length === 0 ? (
         <button type="button" className="btn mt-1.5" onClick={() => picker.current?.click()}>
           <Upload size={16} aria-hidden /> From a file

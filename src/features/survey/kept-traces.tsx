@@ -26,14 +26,27 @@ export function KeptTraces() {
   }
   return (
     <Section title="Earlier traces">
-      {traces.length === 0 && <p className="text-ink-2">None is kept. Keep one before work begins, and what the work changed can be shown afterwards.</p>}
+      {traces.length === 0 && (
+        <p className="text-ink-2">None is kept. Keep one before work begins, and what the work changed can be shown afterwards.</p>
+      )}
       <ul>
         {traces.toReversed().map((t) => (
           <li key={t.id} className="flex items-center gap-2 border-b border-rule py-1">
-            <button type="button" className="min-h-9 min-w-0 flex-1 truncate text-left hover:underline" aria-expanded={open === t.id} onClick={() => setOpen(open === t.id ? null : t.id)}>
+            <button
+              type="button"
+              className="min-h-9 min-w-0 flex-1 truncate text-left hover:underline"
+              aria-expanded={open === t.id}
+              onClick={() => setOpen(open === t.id ? null : t.id)}
+            >
               <b>{t.title}</b>, {formatDate(t.at)}: {t.points.filter((p) => p.parent !== null).length} of {t.points.length} known
             </button>
-            <button type="button" className="btn px-2" aria-label={`Forget ${t.title}`} title="Forget it (undo brings it back)" onClick={() => commit({ kind: 'trace.forget', id: t.id })}>
+            <button
+              type="button"
+              className="btn px-2"
+              aria-label={`Forget ${t.title}`}
+              title="Forget it (undo brings it back)"
+              onClick={() => commit({ kind: 'trace.forget', id: t.id })}
+            >
               <Trash2 size={15} aria-hidden />
             </button>
           </li>
@@ -53,13 +66,29 @@ export function KeptTraces() {
         </div>
       )}
       {job.points.length > 0 && (
-        <form className="mt-2 flex flex-wrap items-center gap-2" aria-label="Keep this trace" onSubmit={(e) => (e.preventDefault(), keep())}>
-          <input className="field min-w-0 flex-1" aria-label="Name of the trace" placeholder="Before the work" maxLength={120} value={title} onChange={(e) => setTitle(e.target.value)} />
+        <form
+          className="mt-2 flex flex-wrap items-center gap-2"
+          aria-label="Keep this trace"
+          onSubmit={(e) => (e.preventDefault(), keep())}
+        >
+          <input
+            className="field min-w-0 flex-1"
+            aria-label="Name of the trace"
+            placeholder="Before the work"
+            maxLength={120}
+            value={title}
+            onChange={(e) => setTitle(e.target.value)}
+          />
           <button type="submit" className="btn">
             Keep it
           </button>
           <label className="flex min-h-9 w-full items-center gap-2">
-            <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={restart} onChange={(e) => setRestart(e.target.checked)} />
+            <input
+              type="checkbox"
+              className="size-5 accent-[var(--ink)]"
+              checked={restart}
+              onChange={(e) => setRestart(e.target.checked)}
+            />
             and begin the trace anew
           </label>
         </form>

@@ -41,7 +41,13 @@ export function PointsSheet() {
       }
       working={
         <>
-          {point ? <PointFields key={point.id} point={point} /> : survey.points.length > 0 && <p className="mb-4 text-ink-2">Pick a point to note its height, load and state, and to ask what may be plugged in there.</p>}
+          {point ? (
+            <PointFields key={point.id} point={point} />
+          ) : (
+            survey.points.length > 0 && (
+              <p className="mb-4 text-ink-2">Pick a point to note its height, load and state, and to ask what may be plugged in there.</p>
+            )
+          )}
           <Section title="Findings">
             <FindingList findings={findings.filter((f) => pointRules.has(f.rule))} empty="Nothing wrong was noted at the points." />
           </Section>
@@ -71,13 +77,53 @@ function PointFields({ point }: { point: Point }) {
         <TextField label="Name" value={point.name} onCommit={(name) => name.trim() && set({ name: name.slice(0, 120) })} />
         <TextField label="Room" value={point.room} onCommit={(room) => set({ room: room.slice(0, 120) })} />
         <SelectField label="Kind" value={point.kind} options={kindOptions} onCommit={(kind) => set({ kind })} />
-        <SmallLengthField label="Height of its centre" optional value={point.heightMm} max={20_000} onCommit={(heightMm) => set({ heightMm })} />
-        <SelectField label="Appliance there" wide value={point.appliance ?? 'none'} options={[{ value: 'none', label: 'None, or not known' }, ...kinds.map((k) => ({ value: k.id, label: `${k.name} (${formatW(k.watts)})` }))]} onCommit={(v) => set(v === 'none' ? { appliance: null } : { appliance: v, watts: kinds.find((k) => k.id === v)!.watts, wattsFrom: 'assumed' })} />
-        <NumberField label="Load" unit="W" optional placeholder="not known" value={point.watts} max={1_000_000} onCommit={(watts) => set({ watts })} />
+        <SmallLengthField
+          label="Height of its centre"
+          optional
+          value={point.heightMm}
+          max={20_000}
+          onCommit={(heightMm) => set({ heightMm })}
+        />
+        <SelectField
+          label="Appliance there"
+          wide
+          value={point.appliance ?? 'none'}
+          options={[
+            { value: 'none', label: 'None, or not known' },
+            ...kinds.map((k) => ({ value: k.id, label: `${k.name} (${formatW(k.watts)})` })),
+          ]}
+          onCommit={(v) =>
+            set(v === 'none' ? { appliance: null } : { appliance: v, watts: kinds.find((k) => k.id === v)!.watts, wattsFrom: 'assumed' })
+          }
+        />
+        <NumberField
+          label="Load"
+          unit="W"
+          optional
+          placeholder="not known"
+          value={point.watts}
+          max={1_000_000}
+          onCommit={(watts) => set({ watts })}
+        />
         <LoadSourceField value={point.wattsFrom} onCommit={(wattsFrom) => set({ wattsFrom })} />
-        <SelectField label="Condition" value={point.condition ?? '?'} options={[{ value: '?', label: 'Not looked at' }, ...conditions.map((c) => ({ value: c, label: conditionNames[c] }))]} onCommit={(v) => set({ condition: v === '?' ? null : v })} />
-        <TextField label="Cable that arrives" wide value={point.cable} onCommit={(cable) => set({ cable: cable.slice(0, 80) })} placeholder="size, sheath, colours" />
-        <CheckField label="Not there yet: to be put in" value={point.planned} onCommit={(planned) => set({ state: planned ? 'new' : 'existing' })} />
+        <SelectField
+          label="Condition"
+          value={point.condition ?? '?'}
+          options={[{ value: '?', label: 'Not looked at' }, ...conditions.map((c) => ({ value: c, label: conditionNames[c] }))]}
+          onCommit={(v) => set({ condition: v === '?' ? null : v })}
+        />
+        <TextField
+          label="Cable that arrives"
+          wide
+          value={point.cable}
+          onCommit={(cable) => set({ cable: cable.slice(0, 80) })}
+          placeholder="size, sheath, colours"
+        />
+        <CheckField
+          label="Not there yet: to be put in"
+          value={point.planned}
+          onCommit={(planned) => set({ state: planned ? 'new' : 'existing' })}
+        />
         <CheckField label="Must not lose power (freezer, alarm)" value={point.mustHold} onCommit={(mustHold) => set({ mustHold })} />
         <CheckField label="Hidden: behind plaster or above a ceiling" value={point.hidden} onCommit={(hidden) => set({ hidden })} />
       </FieldGrid>
@@ -124,7 +170,10 @@ function WhatIf({ point }: { point: Point }) {
       </FieldGrid>
       {answer && (
         <p role="status" className="mt-1 flex gap-2">
-          <VerdictMark of={verdictOf[answer.verdict]} label={answer.verdict === 'fits' ? 'It fits:' : answer.verdict === 'too-much' ? 'Too much:' : 'Not known:'} />
+          <VerdictMark
+            of={verdictOf[answer.verdict]}
+            label={answer.verdict === 'fits' ? 'It fits:' : answer.verdict === 'too-much' ? 'Too much:' : 'Not known:'}
+          />
           <span>{answer.message}</span>
         </p>
       )}
@@ -157,16 +206,48 @@ function Rooms() {
               <tr key={n} className="border-b border-rule [&_label]:sr-only">
                 <td className="py-1 font-bold">{n}</td>
                 <td className="pr-3">
-                  <NumberField label={`${n}: floors above the board`} whole min={-5} max={50} value={room.floor} onCommit={(floor) => set({ floor: floor ?? 0 })} />
+                  <NumberField
+                    label={`${n}: floors above the board`}
+                    whole
+                    min={-5}
+                    max={50}
+                    value={room.floor}
+                    onCommit={(floor) => set({ floor: floor ?? 0 })}
+                  />
                 </td>
                 <td className="pr-3">
-                  <LengthField label={`${n}: along from the board`} optional placeholder="?" min={-1000} max={1000} value={room.alongM} onCommit={(alongM) => set({ alongM })} />
+                  <LengthField
+                    label={`${n}: along from the board`}
+                    optional
+                    placeholder="?"
+                    min={-1000}
+                    max={1000}
+                    value={room.alongM}
+                    onCommit={(alongM) => set({ alongM })}
+                  />
                 </td>
                 <td className="pr-3">
-                  <LengthField label={`${n}: across from the board`} optional placeholder="?" min={-1000} max={1000} value={room.acrossM} onCommit={(acrossM) => set({ acrossM })} />
+                  <LengthField
+                    label={`${n}: across from the board`}
+                    optional
+                    placeholder="?"
+                    min={-1000}
+                    max={1000}
+                    value={room.acrossM}
+                    onCommit={(acrossM) => set({ acrossM })}
+                  />
                 </td>
                 <td>
-                  <SelectField label={`${n}: walls`} value={room.finished === null ? '?' : room.finished ? 'yes' : 'no'} options={[{ value: '?', label: 'Not looked' }, { value: 'yes', label: 'Finished' }, { value: 'no', label: 'Open' }]} onCommit={(v) => set({ finished: v === '?' ? null : v === 'yes' })} />
+                  <SelectField
+                    label={`${n}: walls`}
+                    value={room.finished === null ? '?' : room.finished ? 'yes' : 'no'}
+                    options={[
+                      { value: '?', label: 'Not looked' },
+                      { value: 'yes', label: 'Finished' },
+                      { value: 'no', label: 'Open' },
+                    ]}
+                    onCommit={(v) => set({ finished: v === '?' ? null : v === 'yes' })}
+                  />
                 </td>
               </tr>
             )
@@ -174,7 +255,14 @@ function Rooms() {
         </Table>
       )}
       <form className="no-print mt-2 flex items-end gap-2" onSubmit={(e) => (e.preventDefault(), add())} aria-label="Add a room">
-        <input className="field max-w-56" aria-label="Name of another room" placeholder="Another room" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />
+        <input
+          className="field max-w-56"
+          aria-label="Name of another room"
+          placeholder="Another room"
+          maxLength={120}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
         <button type="submit" className="btn">
           Add the room
         </button>

@@ -9,7 +9,13 @@ import { Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
 import { useJob } from '../job/context'
 
-export const kindNames: Record<Point['kind'], string> = { outlet: 'Outlet', switch: 'Switch', light: 'Light', fixed: 'Fixed appliance', box: 'Box' }
+export const kindNames: Record<Point['kind'], string> = {
+  outlet: 'Outlet',
+  switch: 'Switch',
+  light: 'Light',
+  fixed: 'Fixed appliance',
+  box: 'Box',
+}
 export const kindOptions: Option<Point['kind']>[] = pointKinds.map((k) => ({ value: k, label: kindNames[k] }))
 
 /** Rooms and points: a name and Enter adds one; room and kind stay as they were, for the next. */
@@ -25,22 +31,61 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
       {survey.points.length === 0 ? (
         <p className="mt-2 text-ink-2">No points yet. Walk round and name them as you see them.</p>
       ) : (
-        <Table minRem={44} heads={['Point', 'Fed by', 'From', ['Load', 'w-30'], ['Must hold', 'w-14 px-1 leading-tight'], ['Hidden', 'w-14 px-1'], ['Remove', 'sr-only']]}>
+        <Table
+          minRem={44}
+          heads={[
+            'Point',
+            'Fed by',
+            'From',
+            ['Load', 'w-30'],
+            ['Must hold', 'w-14 px-1 leading-tight'],
+            ['Hidden', 'w-14 px-1'],
+            ['Remove', 'sr-only'],
+          ]}
+        >
           {survey.points.map((p) => {
             const [feed, parent] = [trace.feeds[p.id] ?? null, trace.parents[p.id] ?? null]
             return (
               <tr key={p.id} className={`border-b border-rule ${picked === p.id ? 'bg-wash' : ''}`}>
                 <td>
-                  <button type="button" className="min-h-9 w-full text-left hover:underline max-md:min-h-11" aria-pressed={picked === p.id} onClick={() => onPick(p.id)}>
-                    <b>{p.name}</b> <span className="text-[0.85rem] text-ink-2">{[p.room, kindNames[p.kind].toLowerCase()].filter(Boolean).join(', ')}</span>
+                  <button
+                    type="button"
+                    className="min-h-9 w-full text-left hover:underline max-md:min-h-11"
+                    aria-pressed={picked === p.id}
+                    onClick={() => onPick(p.id)}
+                  >
+                    <b>{p.name}</b>{' '}
+                    <span className="text-[0.85rem] text-ink-2">
+                      {[p.room, kindNames[p.kind].toLowerCase()].filter(Boolean).join(', ')}
+                    </span>
                   </button>
                 </td>
                 <td className="pr-2">
-                  {feed !== null ? name(feed) : <span className="text-ink-2">{p.planned ? 'to be put in' : suspected[p.id] ? `${suspected[p.id]!.map(name).join(' or ')}? Not confirmed` : 'not known'}</span>}
+                  {feed !== null ? (
+                    name(feed)
+                  ) : (
+                    <span className="text-ink-2">
+                      {p.planned
+                        ? 'to be put in'
+                        : suspected[p.id]
+                          ? `${suspected[p.id]!.map(name).join(' or ')}? Not confirmed`
+                          : 'not known'}
+                    </span>
+                  )}
                 </td>
-                <td className="pr-2">{parent === null ? <span className="text-ink-2">{p.planned ? '' : 'not known'}</span> : name(parent)}</td>
+                <td className="pr-2">
+                  {parent === null ? <span className="text-ink-2">{p.planned ? '' : 'not known'}</span> : name(parent)}
+                </td>
                 <td className="[&_label]:sr-only">
-                  <NumberField label={`Load at ${p.name}`} unit="W" optional placeholder="?" value={p.watts} max={1_000_000} onCommit={(watts) => set(p.id, { watts })} />
+                  <NumberField
+                    label={`Load at ${p.name}`}
+                    unit="W"
+                    optional
+                    placeholder="?"
+                    value={p.watts}
+                    max={1_000_000}
+                    onCommit={(watts) => set(p.id, { watts })}
+                  />
                 </td>
                 <td>
                   <Tick label={`${p.name} must not lose power`} value={p.mustHold} onChange={(mustHold) => set(p.id, { mustHold })} />
@@ -49,7 +94,13 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
                   <Tick label={`${p.name} is hidden`} value={p.hidden} onChange={(hidden) => set(p.id, { hidden })} />
                 </td>
                 <td className="text-right">
-                  <button type="button" className="btn no-print px-2" aria-label={`Remove ${p.name}`} title="Remove (undo brings it back)" onClick={() => commit({ kind: 'point.remove', id: p.id })}>
+                  <button
+                    type="button"
+                    className="btn no-print px-2"
+                    aria-label={`Remove ${p.name}`}
+                    title="Remove (undo brings it back)"
+                    onClick={() => commit({ kind: 'point.remove', id: p.id })}
+                  >
                     <Trash2 size={15} aria-hidden />
                   </button>
                 </td>
@@ -100,21 +151,46 @@ function AddPoint() {
     if (!last) return
     // What was seen of the one is not seen of the next.
     const { planned: _, ...like } = last
-    commit({ kind: 'point.add', points: [{ ...like, id: crypto.randomUUID(), name: nextName(last.name).slice(0, 120), hidden: false, condition: null, wall: null, done: [] }] })
+    commit({
+      kind: 'point.add',
+      points: [
+        { ...like, id: crypto.randomUUID(), name: nextName(last.name).slice(0, 120), hidden: false, condition: null, wall: null, done: [] },
+      ],
+    })
   }
   return (
-    <form onSubmit={add} className="no-print grid grid-cols-[1fr_1fr_auto_auto_auto] items-end gap-2 max-md:grid-cols-2" aria-label="Add a point">
+    <form
+      onSubmit={add}
+      className="no-print grid grid-cols-[1fr_1fr_auto_auto_auto] items-end gap-2 max-md:grid-cols-2"
+      aria-label="Add a point"
+    >
       <div>
         <label htmlFor={ids.name} className="mb-0.5 block text-[0.9rem] text-ink-2">
           Name
         </label>
-        <input ref={input} id={ids.name} className="field" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} aria-invalid={Boolean(complaint)} placeholder="left of the door" />
+        <input
+          ref={input}
+          id={ids.name}
+          className="field"
+          maxLength={120}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          aria-invalid={Boolean(complaint)}
+          placeholder="left of the door"
+        />
       </div>
       <div>
         <label htmlFor={ids.room} className="mb-0.5 block text-[0.9rem] text-ink-2">
           Room
         </label>
-        <input id={ids.room} list={`${ids.room}-list`} className="field" maxLength={120} value={room} onChange={(e) => setRoom(e.target.value)} />
+        <input
+          id={ids.room}
+          list={`${ids.room}-list`}
+          className="field"
+          maxLength={120}
+          value={room}
+          onChange={(e) => setRoom(e.target.value)}
+        />
         <datalist id={`${ids.room}-list`}>
           {[...new Set([...survey.rooms.map((r) => r.name), ...survey.points.map((p) => p.room)])].filter(Boolean).map((r) => (
             <option key={r} value={r} />
@@ -136,7 +212,13 @@ function AddPoint() {
       <button type="submit" className="btn btn-ink">
         <Plus size={16} aria-hidden /> Add
       </button>
-      <button type="button" className="btn" disabled={!last} onClick={again} title={last ? `Add ${nextName(last.name)}, like ${last.name}` : 'Nothing to repeat yet'}>
+      <button
+        type="button"
+        className="btn"
+        disabled={!last}
+        onClick={again}
+        title={last ? `Add ${nextName(last.name)}, like ${last.name}` : 'Nothing to repeat yet'}
+      >
         <Copy size={16} aria-hidden /> Same again
       </button>
       {complaint && (

@@ -25,7 +25,9 @@ export function PracticeSection() {
       }
     >
       <p className="text-[0.9rem] text-ink-2">
-        Nothing here is real; its labels may lie{survey.practice.misleading && ', and a non-contact detector lights up beside any live cable'}. {tests} {tests === 1 ? 'test' : 'tests'} made.
+        Nothing here is real; its labels may lie
+        {survey.practice.misleading && ', and a non-contact detector lights up beside any live cable'}. {tests}{' '}
+        {tests === 1 ? 'test' : 'tests'} made.
       </p>
       {compared && (
         <div role="status">

@@ -31,7 +31,12 @@ export function ReportSheet() {
         <>
           <div className="mb-3 flex flex-wrap items-end gap-3">
             <div className="w-80 max-w-full">
-              <TextField label="Whose report it is" value={survey.reportBy} onCommit={(reportBy) => commit({ kind: 'survey.set', patch: { reportBy: reportBy.slice(0, 200) } })} placeholder="inspector, date" />
+              <TextField
+                label="Whose report it is"
+                value={survey.reportBy}
+                onCommit={(reportBy) => commit({ kind: 'survey.set', patch: { reportBy: reportBy.slice(0, 200) } })}
+                placeholder="inspector, date"
+              />
             </div>
             {defects.length > 0 && (
               <a className="btn no-print" href={`/api/jobs/${id}/reply.pdf`} target="_blank" rel="noreferrer">
@@ -50,11 +55,18 @@ export function ReportSheet() {
             <ol className="border-t border-rule" aria-label="Findings of the report">
               {defects.map((d, i) => (
                 <li key={d.id} className={clsx('border-b border-rule', d.id === defect?.id && 'bg-wash')}>
-                  <button type="button" className="flex w-full items-start gap-3 px-2 py-2 text-left" aria-pressed={d.id === defect?.id} onClick={() => setPicked(d.id)}>
+                  <button
+                    type="button"
+                    className="flex w-full items-start gap-3 px-2 py-2 text-left"
+                    aria-pressed={d.id === defect?.id}
+                    onClick={() => setPicked(d.id)}
+                  >
                     <span className="w-6 shrink-0 text-right text-ink-2">{i + 1}</span>
                     <span className="min-w-0 flex-1">
                       <span className="block">{d.text}</span>
-                      <span className="block text-[0.85rem] text-ink-2">{[d.place, defectKind(region, d.kind)?.name ?? 'kind not known'].filter(Boolean).join(' · ')}</span>
+                      <span className="block text-[0.85rem] text-ink-2">
+                        {[d.place, defectKind(region, d.kind)?.name ?? 'kind not known'].filter(Boolean).join(' · ')}
+                      </span>
                       {d.reason && <span className="block text-[0.9rem]">Because: {d.reason}</span>}
                     </span>
                     <span className="flex w-36 shrink-0 items-center gap-1.5">
@@ -103,13 +115,27 @@ function DefectFields({ defect, onStay, onGone }: { defect: Defect; onStay: () =
     set({ state: 'declined', reason: reason.trim().slice(0, 1000) })
   }
   const { work } = defect
-  const workName = work && (work.kind === 'circuit' ? job.circuits.find((c) => c.id === work.id)?.name : job.points.find((p) => p.id === work.id)?.name)
+  const workName =
+    work && (work.kind === 'circuit' ? job.circuits.find((c) => c.id === work.id)?.name : job.points.find((p) => p.id === work.id)?.name)
   return (
     <Section title={stateWords[defect.state]}>
       <FieldGrid>
-        <TextField label="Finding" wide multiline={3} value={defect.text} onCommit={(text) => text.trim() && set({ text: text.slice(0, 1000) })} />
+        <TextField
+          label="Finding"
+          wide
+          multiline={3}
+          value={defect.text}
+          onCommit={(text) => text.trim() && set({ text: text.slice(0, 1000) })}
+        />
         <TextField label="Place" wide value={defect.place} onCommit={(place) => set({ place: place.slice(0, 200) })} />
-        <SelectField label="Kind" wide value={defect.kind ?? ''} placeholder="Not sorted: choose" options={defectKindsFor(region).map((k) => ({ value: k.id, label: k.name }))} onCommit={(v) => set({ kind: v })} />
+        <SelectField
+          label="Kind"
+          wide
+          value={defect.kind ?? ''}
+          placeholder="Not sorted: choose"
+          options={defectKindsFor(region).map((k) => ({ value: k.id, label: k.name }))}
+          onCommit={(v) => set({ kind: v })}
+        />
       </FieldGrid>
       {kind && (
         <div className="mt-3 border-l-4 border-ink bg-paper px-3 py-2">
@@ -117,17 +143,34 @@ function DefectFields({ defect, onStay, onGone }: { defect: Defect; onStay: () =
           <p className="mt-0.5 text-[0.85rem] text-ink-2">{kind.clause[region]}</p>
         </div>
       )}
-      {work && workName && <p className="mt-2">In this job as the {work.kind} “{workName}”.</p>}
+      {work && workName && (
+        <p className="mt-2">
+          In this job as the {work.kind} “{workName}”.
+        </p>
+      )}
       {defect.state === 'open' && (
         <>
-          <button type="button" className="btn btn-ink mt-3 w-full" disabled={!kind} onClick={() => (onStay(), commit({ kind: 'defect.work', id: defect.id, work: crypto.randomUUID() }))}>
+          <button
+            type="button"
+            className="btn btn-ink mt-3 w-full"
+            disabled={!kind}
+            onClick={() => (onStay(), commit({ kind: 'defect.work', id: defect.id, work: crypto.randomUUID() }))}
+          >
             {kind?.makes === 'nothing' || !kind ? 'Make it work on this job' : `Make it work: a ${kind.makes} on this job`}
           </button>
           <div className="mt-3">
             <label className="mb-0.5 block text-[0.9rem] text-ink-2" htmlFor="decline-reason">
               Or decline it, because
             </label>
-            <textarea id="decline-reason" className="field" rows={2} maxLength={1000} aria-invalid={complaint !== ''} value={reason} onChange={(e) => setReason(e.target.value)} />
+            <textarea
+              id="decline-reason"
+              className="field"
+              rows={2}
+              maxLength={1000}
+              aria-invalid={complaint !== ''}
+              value={reason}
+              onChange={(e) => setReason(e.target.value)}
+            />
             {complaint && (
               <p role="alert" className="font-bold text-error">
                 {complaint}
@@ -177,8 +220,22 @@ function AddDefect() {
   }
   return (
     <form className="no-print mt-3 flex flex-wrap items-end gap-2" aria-label="Add a finding" onSubmit={(e) => (e.preventDefault(), add())}>
-      <input className="field min-w-56 flex-1" aria-label="What was found" placeholder="What was found" maxLength={1000} value={text} onChange={(e) => setText(e.target.value)} />
-      <input className="field w-48" aria-label="Where" placeholder="Where" maxLength={200} value={place} onChange={(e) => setPlace(e.target.value)} />
+      <input
+        className="field min-w-56 flex-1"
+        aria-label="What was found"
+        placeholder="What was found"
+        maxLength={1000}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      <input
+        className="field w-48"
+        aria-label="Where"
+        placeholder="Where"
+        maxLength={200}
+        value={place}
+        onChange={(e) => setPlace(e.target.value)}
+      />
       <button type="submit" className="btn" disabled={!text.trim()}>
         Add the finding
       </button>
@@ -190,7 +247,8 @@ function DefectLine({ defect: d }: { defect: Defect }) {
   const region = useJob((s) => s.job.region)
   return (
     <>
-      {d.text} <span className="text-ink-2">{[d.place, defectKind(region, d.kind)?.name ?? 'kind not known'].filter(Boolean).join(' · ')}</span>
+      {d.text}{' '}
+      <span className="text-ink-2">{[d.place, defectKind(region, d.kind)?.name ?? 'kind not known'].filter(Boolean).join(' · ')}</span>
     </>
   )
 }

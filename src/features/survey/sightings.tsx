@@ -6,7 +6,12 @@ import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
 import { useJob } from '../job/context'
 
-const instrumentWords = { contact: 'contact tester', lamp: 'lamp or plug-in tester', 'non-contact': 'non-contact only, not counted', told: 'told by a drawing, not proved' }
+const instrumentWords = {
+  contact: 'contact tester',
+  lamp: 'lamp or plug-in tester',
+  'non-contact': 'non-contact only, not counted',
+  told: 'told by a drawing, not proved',
+}
 
 /** Every observation ever made, newest first; one may be withdrawn, taken up again, or completed for points listed since. */
 export function Sightings() {
@@ -29,7 +34,11 @@ export function Sightings() {
                   {formatWhen(s.at)}, {instrumentWords[s.instrument]}
                 </p>
               </div>
-              <button type="button" className="btn px-2 text-[0.85rem]" onClick={() => commit({ kind: 'observation.withdraw', id: s.id, withdrawn: !s.withdrawn })}>
+              <button
+                type="button"
+                className="btn px-2 text-[0.85rem]"
+                onClick={() => commit({ kind: 'observation.withdraw', id: s.id, withdrawn: !s.withdrawn })}
+              >
                 {s.withdrawn ? 'Take up' : 'Withdraw'}
               </button>
             </div>
@@ -52,7 +61,13 @@ function Complete({ id, missing }: { id: string; missing: readonly string[] }) {
       <p className="text-[0.9rem]">It says nothing of what was listed later, so it does not count. Tap what was dead then, if you know:</p>
       <div className="mt-1 flex flex-wrap gap-1.5">
         {missing.map((p) => (
-          <button key={p} type="button" aria-pressed={dead.includes(p)} className={`btn ${dead.includes(p) ? 'btn-ink' : ''}`} onClick={() => setDead(dead.includes(p) ? dead.filter((d) => d !== p) : [...dead, p])}>
+          <button
+            key={p}
+            type="button"
+            aria-pressed={dead.includes(p)}
+            className={`btn ${dead.includes(p) ? 'btn-ink' : ''}`}
+            onClick={() => setDead(dead.includes(p) ? dead.filter((d) => d !== p) : [...dead, p])}
+          >
             {name(p)} {dead.includes(p) ? 'dead' : 'live'}
           </button>
         ))}

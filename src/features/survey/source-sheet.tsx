@@ -14,7 +14,14 @@ import { Table } from '@/ui/table'
 import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob, useUnits } from '../job/context'
 
-const weightWords: Record<keyof Weights, string> = { spare: 'Spare capacity', length: 'Short run', minutes: 'Little time', disturbance: 'Little disturbance', protection: 'Protected already', later: 'Room for later' }
+const weightWords: Record<keyof Weights, string> = {
+  spare: 'Spare capacity',
+  length: 'Short run',
+  minutes: 'Little time',
+  disturbance: 'Little disturbance',
+  protection: 'Protected already',
+  later: 'Room for later',
+}
 
 /** Where the new circuit takes its power from: every place the survey knows, compared and ranked. */
 export function SourceSheet() {
@@ -38,7 +45,13 @@ export function SourceSheet() {
           <div className="flex flex-wrap items-end gap-3">
             <CircuitPicker />
             <div className="w-64">
-              <SelectField label="It stands in" value={room} placeholder="Not said yet" options={rooms.map((r) => ({ value: r, label: r }))} onCommit={setRoom} />
+              <SelectField
+                label="It stands in"
+                value={room}
+                placeholder="Not said yet"
+                options={rooms.map((r) => ({ value: r, label: r }))}
+                onCommit={setRoom}
+              />
             </div>
             {wanted && (
               <p className="pb-1.5">
@@ -52,13 +65,36 @@ export function SourceSheet() {
               {circuit.source.reason && `, because ${circuit.source.reason}`}.
             </p>
           )}
-          {!wanted && <p className="text-ink-2">What {circuit.name || 'this circuit'} is to power is not known yet: give its load in the brief, and the places to take it from are compared here.</p>}
+          {!wanted && (
+            <p className="text-ink-2">
+              What {circuit.name || 'this circuit'} is to power is not known yet: give its load in the brief, and the places to take it from
+              are compared here.
+            </p>
+          )}
           {candidates.length > 0 && (
-            <Table minRem={42} heads={['Take it from', ['Spare after', 'w-24'], ['Run', 'w-20'], ['Boxes', 'w-16'], ['Minutes', 'w-20'], ['Standing', 'w-32']]}>
+            <Table
+              minRem={42}
+              heads={[
+                'Take it from',
+                ['Spare after', 'w-24'],
+                ['Run', 'w-20'],
+                ['Boxes', 'w-16'],
+                ['Minutes', 'w-20'],
+                ['Standing', 'w-32'],
+              ]}
+            >
               {candidates.map((c) => (
-                <tr key={c.id} className={clsx('border-b border-rule align-top', c.id === chosen?.id && 'bg-wash', c.refused && 'text-ink-2')}>
+                <tr
+                  key={c.id}
+                  className={clsx('border-b border-rule align-top', c.id === chosen?.id && 'bg-wash', c.refused && 'text-ink-2')}
+                >
                   <td className="pr-3">
-                    <button type="button" className="min-h-9 w-full py-1 text-left font-bold hover:underline" aria-pressed={c.id === chosen?.id} onClick={() => setPicked(c.id)}>
+                    <button
+                      type="button"
+                      className="min-h-9 w-full py-1 text-left font-bold hover:underline"
+                      aria-pressed={c.id === chosen?.id}
+                      onClick={() => setPicked(c.id)}
+                    >
                       {c.words}
                     </button>
                     {c.refused && (
@@ -76,7 +112,11 @@ export function SourceSheet() {
               ))}
             </Table>
           )}
-          {wanted && candidates.length === 1 && <p className="text-ink-2">Only the board is known. Points surveyed on the Points sheet become places to take power from as well.</p>}
+          {wanted && candidates.length === 1 && (
+            <p className="text-ink-2">
+              Only the board is known. Points surveyed on the Points sheet become places to take power from as well.
+            </p>
+          )}
         </div>
       }
       working={
@@ -86,11 +126,21 @@ export function SourceSheet() {
             {weightNames.map((n) => (
               <label key={n} className="flex min-h-9 items-center gap-3">
                 <span className="w-40">{weightWords[n]}</span>
-                <input type="range" min={0} max={5} step={1} value={weights[n]} className="flex-1 accent-[var(--ink)]" onChange={(e) => commit({ kind: 'survey.set', patch: { weights: { ...weights, [n]: Number(e.target.value) } } })} />
+                <input
+                  type="range"
+                  min={0}
+                  max={5}
+                  step={1}
+                  value={weights[n]}
+                  className="flex-1 accent-[var(--ink)]"
+                  onChange={(e) => commit({ kind: 'survey.set', patch: { weights: { ...weights, [n]: Number(e.target.value) } } })}
+                />
                 <span className="w-4 text-right font-bold">{weights[n]}</span>
               </label>
             ))}
-            <p className="mt-1 text-[0.85rem] text-ink-2">Each part counts as a share of the worst candidate; what is not known counts as the worst.</p>
+            <p className="mt-1 text-[0.85rem] text-ink-2">
+              Each part counts as a share of the worst candidate; what is not known counts as the worst.
+            </p>
           </Section>
         </>
       }
@@ -123,9 +173,24 @@ function Chosen({ candidate: c }: { candidate: Candidate }) {
     const { prefill } = c
     const design: Extract<Edit, { kind: 'source.choose' }>['design'] = {
       ...(prefill.wantedBreakerA === null ? {} : { wantedBreakerA: prefill.wantedBreakerA }),
-      ...(prefill.residualAt === null ? {} : { residual: { ...residual, at: prefill.residualAt, ma: prefill.residualAt === 'board' && region !== 'north-america' ? 30 : residual.ma } }),
+      ...(prefill.residualAt === null
+        ? {}
+        : {
+            residual: {
+              ...residual,
+              at: prefill.residualAt,
+              ma: prefill.residualAt === 'board' && region !== 'north-america' ? 30 : residual.ma,
+            },
+          }),
     }
-    commit({ kind: 'source.choose', circuit: circuit.id, source: { kind: c.kind, from: c.from, words: c.words.slice(0, 300), reason: reason.trim(), at: new Date().toISOString() }, ...(prefill.way && (c.kind !== 'board' || circuit.way === '') ? { way: prefill.way } : {}), ...(prefill.lengthM === null ? {} : { lengthM: Math.round(prefill.lengthM * 10) / 10 }), design })
+    commit({
+      kind: 'source.choose',
+      circuit: circuit.id,
+      source: { kind: c.kind, from: c.from, words: c.words.slice(0, 300), reason: reason.trim(), at: new Date().toISOString() },
+      ...(prefill.way && (c.kind !== 'board' || circuit.way === '') ? { way: prefill.way } : {}),
+      ...(prefill.lengthM === null ? {} : { lengthM: Math.round(prefill.lengthM * 10) / 10 }),
+      design,
+    })
     router.push(`/jobs/${id}/circuit`)
   }
   const rows: [string, string][] = [
@@ -149,7 +214,14 @@ function Chosen({ candidate: c }: { candidate: Candidate }) {
           <label className="mt-2 mb-0.5 block text-[0.9rem] text-ink-2" htmlFor="source-reason">
             Why from here
           </label>
-          <textarea id="source-reason" className="field" rows={2} maxLength={1000} value={reason} onChange={(e) => setReason(e.target.value)} />
+          <textarea
+            id="source-reason"
+            className="field"
+            rows={2}
+            maxLength={1000}
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
           <button type="button" className="btn btn-ink mt-2 w-full" onClick={take}>
             Take it from here, and design the circuit
           </button>

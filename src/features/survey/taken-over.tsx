@@ -21,7 +21,9 @@ export function TakenOver() {
   return (
     <Section title="Cables in the record">
       <p>
-        {known.size === 0 ? 'No cable is in the record yet.' : `${known.size} ${known.size === 1 ? 'cable is' : 'cables are'} in the record.`}
+        {known.size === 0
+          ? 'No cable is in the record yet.'
+          : `${known.size} ${known.size === 1 ? 'cable is' : 'cables are'} in the record.`}
         {fresh.length > 0 && ` Traced since: ${parts.join(', ')}.`}
       </p>
       {fresh.length > 0 && (

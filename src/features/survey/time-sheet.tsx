@@ -51,19 +51,28 @@ export function TimeSheet() {
             <ol className="mt-1">
               {estimate.wideners.map((w) => (
                 <li key={w.question.id} className="border-b border-rule py-1.5">
-                  <b>{w.question.ask}</b> {w.answer ? `Answered: ${w.answer.toLowerCase()}.` : 'Not answered yet.'} It makes {hours(w.hours)} of the range.
+                  <b>{w.question.ask}</b> {w.answer ? `Answered: ${w.answer.toLowerCase()}.` : 'Not answered yet.'} It makes{' '}
+                  {hours(w.hours)} of the range.
                 </li>
               ))}
             </ol>
           </Section>
-          <p className="text-[0.9rem] text-ink-2">The minutes behind it are ours, for one careful person. Compare them with what your own jobs took before you quote.</p>
+          <p className="text-[0.9rem] text-ink-2">
+            The minutes behind it are ours, for one careful person. Compare them with what your own jobs took before you quote.
+          </p>
         </>
       }
       working={
         <Section title="Six questions before a price is given">
           <FieldGrid>
             {timeQuestions.map((q) => (
-              <ChoiceField key={q.id} label={q.ask} value={answers[q.id] ?? null} options={q.choices.map((c) => ({ value: c.id, label: c.label }))} onCommit={(v) => commit({ kind: 'survey.set', patch: { answers: { ...answers, [q.id]: v } } })} />
+              <ChoiceField
+                key={q.id}
+                label={q.ask}
+                value={answers[q.id] ?? null}
+                options={q.choices.map((c) => ({ value: c.id, label: c.label }))}
+                onCommit={(v) => commit({ kind: 'survey.set', patch: { answers: { ...answers, [q.id]: v } } })}
+              />
             ))}
           </FieldGrid>
         </Section>

@@ -41,7 +41,10 @@ export function TraceSheet() {
             </PanZoom>
           )
         ) : (
-          <p className="text-ink-2">Nothing is surveyed yet. List the ways on the Board sheet and the points in the rooms on the Points sheet; then switch off, look what died, and the tree draws itself.</p>
+          <p className="text-ink-2">
+            Nothing is surveyed yet. List the ways on the Board sheet and the points in the rooms on the Points sheet; then switch off, look
+            what died, and the tree draws itself.
+          </p>
         )
       }
       working={
@@ -67,7 +70,13 @@ export function TraceSheet() {
 function PanZoom({ tree, children }: { tree: Drawing; children: ReactNode }) {
   const [scale, setScale] = useState(1)
   return (
-    <TransformWrapper minScale={1} maxScale={6} wheel={{ step: 0.1, activationKeys: ['Control'] }} panning={{ disabled: scale <= 1, velocityDisabled: true }} onTransform={(_, { scale }) => setScale(scale)}>
+    <TransformWrapper
+      minScale={1}
+      maxScale={6}
+      wheel={{ step: 0.1, activationKeys: ['Control'] }}
+      panning={{ disabled: scale <= 1, velocityDisabled: true }}
+      onTransform={(_, { scale }) => setScale(scale)}
+    >
       {({ zoomIn, zoomOut, resetTransform }) => (
         <>
           <div className="no-print mb-2 flex flex-wrap gap-2">
@@ -85,7 +94,10 @@ function PanZoom({ tree, children }: { tree: Drawing; children: ReactNode }) {
               </button>
             ))}
           </div>
-          <TransformComponent wrapperStyle={{ width: '100%', touchAction: scale > 1 ? 'none' : 'pan-x pan-y' }} contentStyle={{ width: '100%' }}>
+          <TransformComponent
+            wrapperStyle={{ width: '100%', touchAction: scale > 1 ? 'none' : 'pan-x pan-y' }}
+            contentStyle={{ width: '100%' }}
+          >
             <DrawingView drawing={tree} className="w-full" />
           </TransformComponent>
         </>

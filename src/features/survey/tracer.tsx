@@ -11,7 +11,12 @@ import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 import { useNextTests } from './use-next-tests'
 
-const instrumentNames: Record<(typeof instruments)[number], string> = { contact: 'Contact tester', lamp: 'Lamp or plug-in tester', 'non-contact': 'Non-contact only', told: 'Drawing, or seen laid open' }
+const instrumentNames: Record<(typeof instruments)[number], string> = {
+  contact: 'Contact tester',
+  lamp: 'Lamp or plug-in tester',
+  'non-contact': 'Non-contact only',
+  told: 'Drawing, or seen laid open',
+}
 const keyOf = (test: TraceTest): string => (test.kind === 'breaker-off' ? `b:${test.breaker}` : `p:${test.point}`)
 
 interface Draft {
@@ -82,20 +87,42 @@ export function Tracer() {
   const shown = readings && looked === keyOf(test) + draft.instrument ? readings : null
   const dead = draft.dead.filter((d) => d !== self)
   const record = () => {
-    const seen: Observation[] = [{ ...test, dead }, ...(test.kind === 'disconnected' && draft.cables !== null ? [{ kind: 'cables' as const, point: test.point, onward: draft.cables }] : [])]
-    commit({ kind: 'observation.add', items: seen.map((s) => ({ id: crypto.randomUUID(), at: new Date().toISOString(), instrument: draft.instrument, withdrawn: false, seen: s })) })
+    const seen: Observation[] = [
+      { ...test, dead },
+      ...(test.kind === 'disconnected' && draft.cables !== null
+        ? [{ kind: 'cables' as const, point: test.point, onward: draft.cables }]
+        : []),
+    ]
+    commit({
+      kind: 'observation.add',
+      items: seen.map((s) => ({
+        id: crypto.randomUUID(),
+        at: new Date().toISOString(),
+        instrument: draft.instrument,
+        withdrawn: false,
+        seen: s,
+      })),
+    })
     clear()
     setLooked('')
   }
-  const toggle = (point: string) => change({ test: keyOf(test), dead: draft.dead.includes(point) ? draft.dead.filter((d) => d !== point) : [...draft.dead, point] })
+  const toggle = (point: string) =>
+    change({ test: keyOf(test), dead: draft.dead.includes(point) ? draft.dead.filter((d) => d !== point) : [...draft.dead, point] })
   return (
-    <Section title={done && !report.clash ? (goal ? 'Answered' : 'Every point is traced') : thinking ? 'Working out the next test…' : 'Next test'}>
+    <Section
+      title={done && !report.clash ? (goal ? 'Answered' : 'Every point is traced') : thinking ? 'Working out the next test…' : 'Next test'}
+    >
       <Incomplete />
       <GoalField value={draft.goal} onChange={(g) => change({ goal: g, test: '' })} />
       {/* While the next test is worked out, the one of before stands there, but cannot be answered. */}
       <div inert={thinking}>
         <div className="mt-2 mb-1">
-          <select aria-label="Test" className="field font-bold" value={keyOf(test)} onChange={(e) => change({ test: e.target.value, dead: [], cables: null })}>
+          <select
+            aria-label="Test"
+            className="field font-bold"
+            value={keyOf(test)}
+            onChange={(e) => change({ test: e.target.value, dead: [], cables: null })}
+          >
             {all.map((t) => (
               <option key={keyOf(t)} value={keyOf(t)}>
                 {testInWords(survey, t)}
@@ -117,7 +144,12 @@ export function Tracer() {
               const isDead = draft.dead.includes(p.id)
               return (
                 <li key={p.id}>
-                  <button type="button" aria-pressed={isDead} onClick={() => toggle(p.id)} className={`min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ${isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash'}`}>
+                  <button
+                    type="button"
+                    aria-pressed={isDead}
+                    onClick={() => toggle(p.id)}
+                    className={`min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ${isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash'}`}
+                  >
                     <span className="block truncate font-bold">{p.name}</span>
                     <span className="block truncate text-[0.82rem]">
                       {isDead ? 'dead' : 'live'}
@@ -135,9 +167,31 @@ export function Tracer() {
         )}
         <div className="mt-3">
           <FieldGrid>
-            <ChoiceField label="Seen with" value={draft.instrument} options={instruments.map((i) => ({ value: i, label: instrumentNames[i] }))} onCommit={(instrument) => change({ instrument })} />
-            {draft.instrument === 'non-contact' && <p className="col-span-full text-[0.9rem]">Kept as a hint where to look next, and not counted: beside other live cable it shows live, and its silence proves nothing. Confirm with a contact tester.</p>}
-            {test.kind === 'disconnected' && <NumberField key={keyOf(test)} wide label="Onward cables in the box, if counted" value={draft.cables} whole optional max={20} onPreview={(cables) => change({ test: keyOf(test), cables })} onCommit={(cables) => change({ test: keyOf(test), cables })} />}
+            <ChoiceField
+              label="Seen with"
+              value={draft.instrument}
+              options={instruments.map((i) => ({ value: i, label: instrumentNames[i] }))}
+              onCommit={(instrument) => change({ instrument })}
+            />
+            {draft.instrument === 'non-contact' && (
+              <p className="col-span-full text-[0.9rem]">
+                Kept as a hint where to look next, and not counted: beside other live cable it shows live, and its silence proves nothing.
+                Confirm with a contact tester.
+              </p>
+            )}
+            {test.kind === 'disconnected' && (
+              <NumberField
+                key={keyOf(test)}
+                wide
+                label="Onward cables in the box, if counted"
+                value={draft.cables}
+                whole
+                optional
+                max={20}
+                onPreview={(cables) => change({ test: keyOf(test), cables })}
+                onCommit={(cables) => change({ test: keyOf(test), cables })}
+              />
+            )}
           </FieldGrid>
         </div>
         <button type="button" className="btn btn-ink mt-3 w-full max-md:sticky max-md:bottom-2 max-md:min-h-14" onClick={record}>
@@ -160,9 +214,15 @@ function Incomplete() {
   return (
     <div role="status" className="mb-3 border-l-4 border-ink bg-paper px-3 py-2">
       <p>
-        {tests} made before {later.map(name).join(', ')} {later.length === 1 ? 'was' : 'were'} listed, and {incomplete.length === 1 ? 'does' : 'do'} not count until {incomplete.length === 1 ? 'it says' : 'they say'} whether {later.length === 1 ? 'it' : 'they'} died. Make them again, or complete them below.
+        {tests} made before {later.map(name).join(', ')} {later.length === 1 ? 'was' : 'were'} listed, and{' '}
+        {incomplete.length === 1 ? 'does' : 'do'} not count until {incomplete.length === 1 ? 'it says' : 'they say'} whether{' '}
+        {later.length === 1 ? 'it' : 'they'} died. Make them again, or complete them below.
       </p>
-      <button type="button" className="btn mt-1" onClick={() => commit({ kind: 'observation.complete', ids: incomplete.map((i) => i.id), dead: [] })}>
+      <button
+        type="button"
+        className="btn mt-1"
+        onClick={() => commit({ kind: 'observation.complete', ids: incomplete.map((i) => i.id), dead: [] })}
+      >
         {later.length === 1 ? 'It was' : 'They were'} live in {incomplete.length === 1 ? 'it' : 'all of them'}, I looked
       </button>
     </div>
@@ -184,7 +244,12 @@ function GoalField({ value, onChange }: { value: string; onChange: (goal: string
   ])
   return (
     <>
-      <SelectField label="To be found out" value={value} options={[{ value: 'all', label: 'Everything' }, ...asks.toSorted((a, b) => a.group.localeCompare(b.group))]} onCommit={onChange} />
+      <SelectField
+        label="To be found out"
+        value={value}
+        options={[{ value: 'all', label: 'Everything' }, ...asks.toSorted((a, b) => a.group.localeCompare(b.group))]}
+        onCommit={onChange}
+      />
       {goal && answer != null && (
         <p role="status" className="mt-2 border-l-4 border-ink bg-paper px-3 py-2">
           {goal.want === 'feeds' ? (
@@ -209,9 +274,16 @@ function TestAdvice({ test, note }: { test: TraceTest; note: NextTest | undefine
   const points = useJob((s) => s.job.points)
   return (
     <>
-      {note && note.holds.length > 0 && <p className="mb-1 font-bold">This may black out {note.holds.map((h) => points.find((p) => p.id === h)?.name).join(', ')}, which must not lose power.</p>}
+      {note && note.holds.length > 0 && (
+        <p className="mb-1 font-bold">
+          This may black out {note.holds.map((h) => points.find((p) => p.id === h)?.name).join(', ')}, which must not lose power.
+        </p>
+      )}
       <p className="mb-2 text-[0.9rem] text-ink-2">
-        {test.kind === 'breaker-off' ? 'That one alone off, all others on. Tell people first.' : 'Isolate and prove dead before the box is opened; part every onward cable, make safe, switch on, and look.'} Then tap what went dead.
+        {test.kind === 'breaker-off'
+          ? 'That one alone off, all others on. Tell people first.'
+          : 'Isolate and prove dead before the box is opened; part every onward cable, make safe, switch on, and look.'}{' '}
+        Then tap what went dead.
       </p>
     </>
   )
@@ -222,5 +294,8 @@ function usePracticeReadings(test: TraceTest | undefined, instrument: string) {
   const practice = useJob((s) => s.job.practice)
   if (!practice || !test || instrument === 'told') return null
   const building = practiceBuilding(practice.seed)
-  return { points: probe(building, test, instrument, practice.misleading, practice.seed), cables: test.kind === 'disconnected' ? cablesAt(building, test.point) : null }
+  return {
+    points: probe(building, test, instrument, practice.misleading, practice.seed),
+    cables: test.kind === 'disconnected' ? cablesAt(building, test.point) : null,
+  }
 }

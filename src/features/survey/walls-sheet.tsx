@@ -15,7 +15,15 @@ import type { PatchOfPoint, PatchOfWall } from '../job/patches'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 
 const runNames: Record<Wall['kind'], string> = { wall: 'Wall', counter: 'Counter', hallway: 'Hallway' }
-const pieceNames: Record<(typeof pieceKinds)[number], string> = { wall: 'Clear length', door: 'Door or opening', fixed: 'Fixed to the floor', sink: 'Sink', basin: 'Basin', bath: 'Bath', shower: 'Shower' }
+const pieceNames: Record<(typeof pieceKinds)[number], string> = {
+  wall: 'Clear length',
+  door: 'Door or opening',
+  fixed: 'Fixed to the floor',
+  sink: 'Sink',
+  basin: 'Basin',
+  bath: 'Bath',
+  shower: 'Shower',
+}
 
 /** Walls, counters and hallways with the outlets along them: too far apart (NA), too near water or at another height (UK, ZA). */
 export function WallsSheet() {
@@ -43,19 +51,41 @@ export function WallsSheet() {
         title="Survey"
         drawing={
           <>
-            <p className="mb-3 text-ink-2">No walls are measured yet. Measure one along the floor, from corner to corner, with its doors and fixed pieces.</p>
+            <p className="mb-3 text-ink-2">
+              No walls are measured yet. Measure one along the floor, from corner to corner, with its doors and fixed pieces.
+            </p>
             {addButton}
           </>
         }
-        working={<p className="text-ink-2">{job.region === 'north-america' ? 'Stretches of wall too far from an outlet are found and the fewest outlets that close them are placed (210.52).' : 'Heights and distances from water are checked for every outlet.'}</p>}
+        working={
+          <p className="text-ink-2">
+            {job.region === 'north-america'
+              ? 'Stretches of wall too far from an outlet are found and the fewest outlets that close them are placed (210.52).'
+              : 'Heights and distances from water are checked for every outlet.'}
+          </p>
+        }
       />
     )
   const report = runReport(job.region, run, units)
   const set = (patch: PatchOfWall) => commit({ kind: 'wall.set', id: run.id, patch })
   const snap = (m: number) => Math.round(Math.min(Math.max(m, 0), runLength(run)) * 100) / 100
-  const moved = (part: string, x: number) => ({ kind: 'point.set' as const, id: part.slice('outlet:'.length), patch: { wall: { wall: run.id, atM: snap((x - WALL.left) / wallScale(run)) } } })
+  const moved = (part: string, x: number) => ({
+    kind: 'point.set' as const,
+    id: part.slice('outlet:'.length),
+    patch: { wall: { wall: run.id, atM: snap((x - WALL.left) / wallScale(run)) } },
+  })
   const put = (at: readonly number[]) =>
-    commit({ kind: 'point.add', points: at.map((atM, i) => blankPoint(crypto.randomUUID(), `${run.name}, outlet ${run.outlets.length + i + 1}`.slice(0, 120), { room: run.room, state: 'new', wall: { wall: run.id, atM: snap(atM) }, heightMm: run.outlets.at(-1)?.heightMm ?? null })) })
+    commit({
+      kind: 'point.add',
+      points: at.map((atM, i) =>
+        blankPoint(crypto.randomUUID(), `${run.name}, outlet ${run.outlets.length + i + 1}`.slice(0, 120), {
+          room: run.room,
+          state: 'new',
+          wall: { wall: run.id, atM: snap(atM) },
+          heightMm: run.outlets.at(-1)?.heightMm ?? null,
+        }),
+      ),
+    })
   return (
     <Stage
       title="Survey"
@@ -63,7 +93,13 @@ export function WallsSheet() {
         <div className="flex flex-col gap-3">
           <div className="no-print flex flex-wrap gap-2">
             {runs.map((r) => (
-              <button key={r.id} type="button" className={`btn ${r.id === run.id ? 'border-ink font-bold' : ''}`} aria-pressed={r.id === run.id} onClick={() => (setRunId(r.id), setOutletId(null))}>
+              <button
+                key={r.id}
+                type="button"
+                className={`btn ${r.id === run.id ? 'border-ink font-bold' : ''}`}
+                aria-pressed={r.id === run.id}
+                onClick={() => (setRunId(r.id), setOutletId(null))}
+              >
                 {[r.room, r.name].filter(Boolean).join(': ')}
               </button>
             ))}
@@ -99,9 +135,19 @@ export function WallsSheet() {
             <FieldGrid>
               <TextField label="Name" value={run.name} onCommit={(name) => name.trim() && set({ name: name.slice(0, 120) })} />
               <TextField label="Room" value={run.room} onCommit={(room) => set({ room: room.slice(0, 120) })} />
-              <ChoiceField label="What it is" value={run.kind} options={wallKinds.map((k) => ({ value: k, label: runNames[k] }))} onCommit={(kind) => set({ kind })} />
+              <ChoiceField
+                label="What it is"
+                value={run.kind}
+                options={wallKinds.map((k) => ({ value: k, label: runNames[k] }))}
+                onCommit={(kind) => set({ kind })}
+              />
             </FieldGrid>
-            <button type="button" className="btn mt-3" title="Undo brings it back" onClick={() => commit({ kind: 'wall.remove', id: run.id })}>
+            <button
+              type="button"
+              className="btn mt-3"
+              title="Undo brings it back"
+              onClick={() => commit({ kind: 'wall.remove', id: run.id })}
+            >
               <Trash2 size={15} aria-hidden /> <span className="truncate">Remove {run.name}</span>
             </button>
           </Section>
@@ -116,7 +162,8 @@ export function WallsSheet() {
 
 /** The pieces in order along the floor; their lengths add up to the wall. */
 function Pieces({ run, set }: { run: Wall; set: (patch: PatchOfWall) => void }) {
-  const change = (id: string, patch: Partial<Wall['pieces'][number]>) => set({ pieces: run.pieces.map((p) => (p.id === id ? { ...p, ...patch } : p)) })
+  const change = (id: string, patch: Partial<Wall['pieces'][number]>) =>
+    set({ pieces: run.pieces.map((p) => (p.id === id ? { ...p, ...patch } : p)) })
   return (
     <Section title="Along the floor, left to right">
       <ol>
@@ -124,18 +171,50 @@ function Pieces({ run, set }: { run: Wall; set: (patch: PatchOfWall) => void }) 
           <li key={p.id} className="flex items-end gap-2 border-b border-rule py-1.5 [&_label]:sr-only">
             <span className="w-5 pb-1.5 text-right text-ink-2">{i + 1}</span>
             <div className="w-52">
-              <SelectField label={`Piece ${i + 1}`} value={p.what} options={pieceKinds.map((k) => ({ value: k, label: pieceNames[k] }))} onCommit={(what) => change(p.id, { what })} />
+              <SelectField
+                label={`Piece ${i + 1}`}
+                value={p.what}
+                options={pieceKinds.map((k) => ({ value: k, label: pieceNames[k] }))}
+                onCommit={(what) => change(p.id, { what })}
+              />
             </div>
             <div className="w-32">
-              <LengthField label={`Length of piece ${i + 1}`} value={p.lengthM} min={0.01} max={200} onCommit={(v) => v && change(p.id, { lengthM: v })} />
+              <LengthField
+                label={`Length of piece ${i + 1}`}
+                value={p.lengthM}
+                min={0.01}
+                max={200}
+                onCommit={(v) => v && change(p.id, { lengthM: v })}
+              />
             </div>
-            <button type="button" className="btn no-print px-2" disabled={run.pieces.length === 1} aria-label={`Remove piece ${i + 1}`} onClick={() => set({ pieces: run.pieces.filter((x) => x.id !== p.id) })}>
+            <button
+              type="button"
+              className="btn no-print px-2"
+              disabled={run.pieces.length === 1}
+              aria-label={`Remove piece ${i + 1}`}
+              onClick={() => set({ pieces: run.pieces.filter((x) => x.id !== p.id) })}
+            >
               <Trash2 size={15} aria-hidden />
             </button>
           </li>
         ))}
       </ol>
-      <button type="button" className="btn no-print mt-2" onClick={() => set({ pieces: [...run.pieces, { id: crypto.randomUUID(), what: run.pieces.at(-1)?.what === 'wall' ? 'door' : 'wall', lengthM: run.pieces.at(-1)?.what === 'wall' ? 0.9 : 2 }] })}>
+      <button
+        type="button"
+        className="btn no-print mt-2"
+        onClick={() =>
+          set({
+            pieces: [
+              ...run.pieces,
+              {
+                id: crypto.randomUUID(),
+                what: run.pieces.at(-1)?.what === 'wall' ? 'door' : 'wall',
+                lengthM: run.pieces.at(-1)?.what === 'wall' ? 0.9 : 2,
+              },
+            ],
+          })
+        }
+      >
         <Plus size={16} aria-hidden /> Next piece
       </button>
     </Section>
@@ -153,9 +232,24 @@ function Outlet({ run, id }: { run: Wall; id: string | null }) {
   return (
     <Section title={point.name}>
       <FieldGrid>
-        <CheckField label="Not there yet: to be put in" value={point.planned} onCommit={(planned) => change({ state: planned ? 'new' : 'existing' })} />
-        <LengthField label="From the left" value={outlet.atM} max={200} onCommit={(atM) => atM !== null && change({ wall: { wall: run.id, atM } })} />
-        <SmallLengthField label="Height of its centre" optional value={outlet.heightMm} max={5000} onCommit={(heightMm) => change({ heightMm })} />
+        <CheckField
+          label="Not there yet: to be put in"
+          value={point.planned}
+          onCommit={(planned) => change({ state: planned ? 'new' : 'existing' })}
+        />
+        <LengthField
+          label="From the left"
+          value={outlet.atM}
+          max={200}
+          onCommit={(atM) => atM !== null && change({ wall: { wall: run.id, atM } })}
+        />
+        <SmallLengthField
+          label="Height of its centre"
+          optional
+          value={outlet.heightMm}
+          max={5000}
+          onCommit={(heightMm) => change({ heightMm })}
+        />
       </FieldGrid>
       <button type="button" className="btn mt-2" title="Undo brings it back" onClick={() => change({ wall: null })}>
         <Trash2 size={15} aria-hidden /> Take it off this wall

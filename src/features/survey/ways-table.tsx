@@ -26,10 +26,21 @@ export function WaysTable({ board: boardId, onAdd }: { board: string; onAdd: () 
         {loads.map(({ way, amps, points, unknown }) => (
           <li key={way.id} className="flex items-end gap-2 border-b border-rule py-1.5">
             <div className="min-w-0 flex-1">
-              <TextField label="Way, label as found" value={way.label} onCommit={(label) => commit({ kind: 'way.set', id: way.id, patch: { label } })} />
+              <TextField
+                label="Way, label as found"
+                value={way.label}
+                onCommit={(label) => commit({ kind: 'way.set', id: way.id, patch: { label } })}
+              />
             </div>
             <div className="w-24">
-              <NumberField label="Breaker" unit="A" optional value={way.ratingA} max={1000} onCommit={(ratingA) => commit({ kind: 'way.set', id: way.id, patch: { ratingA: ratingA || null } })} />
+              <NumberField
+                label="Breaker"
+                unit="A"
+                optional
+                value={way.ratingA}
+                max={1000}
+                onCommit={(ratingA) => commit({ kind: 'way.set', id: way.id, patch: { ratingA: ratingA || null } })}
+              />
             </div>
             <p className="w-32 pb-1.5 text-[0.85rem] leading-tight text-ink-2">
               {points.length} {points.length === 1 ? 'point' : 'points'}
@@ -41,7 +52,13 @@ export function WaysTable({ board: boardId, onAdd }: { board: string; onAdd: () 
                 </>
               )}
             </p>
-            <button type="button" className="btn no-print px-2" aria-label={`Remove ${way.label}`} title="Remove (undo brings it back)" onClick={() => commit({ kind: 'way.remove', id: way.id })}>
+            <button
+              type="button"
+              className="btn no-print px-2"
+              aria-label={`Remove ${way.label}`}
+              title="Remove (undo brings it back)"
+              onClick={() => commit({ kind: 'way.remove', id: way.id })}
+            >
               <Trash2 size={15} aria-hidden />
             </button>
           </li>

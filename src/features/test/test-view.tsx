@@ -28,11 +28,36 @@ export function TestView() {
             <CircuitPicker />
             {next && <p className="text-ink-2">Next: {next.test.title}</p>}
           </div>
-          {testReport.judged.length === 0 && <p className="m-auto mt-20 max-w-sm text-center text-ink-2">The tests and what they should read follow from the circuit. Finish the circuit stage first: load, length, accessory.</p>}
-          {testReport.judged.length > 0 && phases.map((phase) => <PhaseTable key={phase} phase={phase} judged={testReport.judged.filter((j) => j.test.phase === phase)} gate={testReport.phase[phase]} selected={selected?.test.id ?? null} onSelect={setPicked} />)}
+          {testReport.judged.length === 0 && (
+            <p className="m-auto mt-20 max-w-sm text-center text-ink-2">
+              The tests and what they should read follow from the circuit. Finish the circuit stage first: load, length, accessory.
+            </p>
+          )}
+          {testReport.judged.length > 0 &&
+            phases.map((phase) => (
+              <PhaseTable
+                key={phase}
+                phase={phase}
+                judged={testReport.judged.filter((j) => j.test.phase === phase)}
+                gate={testReport.phase[phase]}
+                selected={selected?.test.id ?? null}
+                onSelect={setPicked}
+              />
+            ))}
         </div>
       }
-      working={selected ? <TestWorking key={selected.test.id} judged={selected} gate={testReport.phase[selected.test.phase]} onNext={() => setPicked(null)} /> : <p className="text-ink-2">No tests yet.</p>}
+      working={
+        selected ? (
+          <TestWorking
+            key={selected.test.id}
+            judged={selected}
+            gate={testReport.phase[selected.test.phase]}
+            onNext={() => setPicked(null)}
+          />
+        ) : (
+          <p className="text-ink-2">No tests yet.</p>
+        )
+      }
     />
   )
 }
@@ -43,7 +68,19 @@ interface Gate {
   why: string
 }
 
-function PhaseTable({ phase, judged, gate, selected, onSelect }: { phase: Phase; judged: readonly Judged[]; gate: Gate; selected: string | null; onSelect: (id: string) => void }) {
+function PhaseTable({
+  phase,
+  judged,
+  gate,
+  selected,
+  onSelect,
+}: {
+  phase: Phase
+  judged: readonly Judged[]
+  gate: Gate
+  selected: string | null
+  onSelect: (id: string) => void
+}) {
   const done = judged.filter((j) => j.verdict === 'met').length
   return (
     <section aria-label={phaseNames[phase]}>
@@ -77,7 +114,12 @@ function PhaseTable({ phase, judged, gate, selected, onSelect }: { phase: Phase;
                 <VerdictMark of={verdictMarks[j.verdict]} label={j.message} />
               </td>
               <td className="py-0.5">
-                <button type="button" onClick={() => onSelect(j.test.id)} aria-pressed={selected === j.test.id} className={clsx('w-full py-1 text-left hover:underline max-md:min-h-11', !gate.open && 'text-ink-2')}>
+                <button
+                  type="button"
+                  onClick={() => onSelect(j.test.id)}
+                  aria-pressed={selected === j.test.id}
+                  className={clsx('w-full py-1 text-left hover:underline max-md:min-h-11', !gate.open && 'text-ink-2')}
+                >
                   {j.test.title}
                   {j.test.optional && <span className="text-ink-2"> (if wanted)</span>}
                 </button>

@@ -35,7 +35,18 @@ export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { 
   const [instrument, setInstrument] = useState('')
   useEffect(() => setInstrument(localStorage.getItem(INSTRUMENT_KEY) ?? ''), [])
   const record = (draft: Draft) => {
-    void addReading({ id: crypto.randomUUID(), circuit: circuit.id, point: null, test: test.id, ...draft, unit: test.unit, instrument: test.expect.kind === 'confirm' ? '' : instrument, note, corrects: reading?.id ?? null, on: takenOn(circuit) })
+    void addReading({
+      id: crypto.randomUUID(),
+      circuit: circuit.id,
+      point: null,
+      test: test.id,
+      ...draft,
+      unit: test.unit,
+      instrument: test.expect.kind === 'confirm' ? '' : instrument,
+      note,
+      corrects: reading?.id ?? null,
+      on: takenOn(circuit),
+    })
     setNote('')
     if (judge(test, { ...draft, unit: test.unit } as Reading).verdict === 'met') onNext()
   }
@@ -47,7 +58,11 @@ export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { 
       </Section>
       {gate.open ? (
         <>
-          {test.expect.kind === 'confirm' ? <ConfirmEntry hasReading={reading !== null} onRecord={record} /> : <MeterEntry test={test} hasReading={reading !== null} onRecord={record} />}
+          {test.expect.kind === 'confirm' ? (
+            <ConfirmEntry hasReading={reading !== null} onRecord={record} />
+          ) : (
+            <MeterEntry test={test} hasReading={reading !== null} onRecord={record} />
+          )}
           <div className="mt-3 mb-5 grid grid-cols-2 gap-3">
             <PlainInput label="Note" value={note} onChange={setNote} />
             {test.expect.kind === 'range' && (
@@ -106,7 +121,11 @@ export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { 
 }
 
 function ReadingMeta({ reading: r }: { reading: Reading }) {
-  return <p className="text-[0.85rem] text-ink-2">{[r.by, formatWhen(r.at), r.instrument, r.note, r.corrects && 'corrects an earlier one'].filter(Boolean).join(' · ')}</p>
+  return (
+    <p className="text-[0.85rem] text-ink-2">
+      {[r.by, formatWhen(r.at), r.instrument, r.note, r.corrects && 'corrects an earlier one'].filter(Boolean).join(' · ')}
+    </p>
+  )
 }
 
 function ConfirmEntry({ hasReading, onRecord }: { hasReading: boolean; onRecord: (d: Draft) => void }) {
@@ -150,7 +169,17 @@ function MeterEntry({ test, hasReading, onRecord }: { test: Test; hasReading: bo
         {hasReading ? 'New reading; the old one is kept' : 'Reading'}
       </label>
       <div className="flex items-center gap-2">
-        <input ref={input} id={id} className="field text-lg font-bold" inputMode="decimal" autoComplete="off" value={typed} onChange={(e) => setTyped(e.target.value)} aria-invalid={Boolean(complaint)} aria-describedby={complaint ? `${id}-error` : undefined} />
+        <input
+          ref={input}
+          id={id}
+          className="field text-lg font-bold"
+          inputMode="decimal"
+          autoComplete="off"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+          aria-invalid={Boolean(complaint)}
+          aria-describedby={complaint ? `${id}-error` : undefined}
+        />
         <span className="w-8 text-ink-2">{test.unit}</span>
         <button type="submit" className="btn btn-ink">
           Record

@@ -45,7 +45,9 @@ export function WiringView() {
               <DrawingView drawing={wiringDrawing(region, fitted, plan, size, feed)} className="max-h-[38rem] min-h-0 w-full flex-1" />
             </>
           ) : (
-            <p className="m-auto max-w-sm text-center text-ink-2">What the cable ends on is not chosen yet. Choose it in the circuit stage, and its terminals and conductors are drawn here.</p>
+            <p className="m-auto max-w-sm text-center text-ink-2">
+              What the cable ends on is not chosen yet. Choose it in the circuit stage, and its terminals and conductors are drawn here.
+            </p>
           )}
         </div>
       }
@@ -60,7 +62,11 @@ export function WiringView() {
                 <dt className="text-ink-2">Terminals take up to</dt>
                 <dd className="font-bold">{formatSize(fitted.largestSize)}</dd>
                 <dt className="text-ink-2">Mark at both ends</dt>
-                <dd className="font-bold">{remarked.length ? [...new Set(remarked.map((c) => `${colourName(c.colour)} as ${colourName(c.remark!)}`))].join(', ') : 'nothing'}</dd>
+                <dd className="font-bold">
+                  {remarked.length
+                    ? [...new Set(remarked.map((c) => `${colourName(c.colour)} as ${colourName(c.remark!)}`))].join(', ')
+                    : 'nothing'}
+                </dd>
               </dl>
               {hasOldColours(region) && (
                 <div className="mt-2">
@@ -75,7 +81,11 @@ export function WiringView() {
                       onCommit={(colours) => commit({ kind: 'circuit.set', circuit: circuit.id, patch: { colours } })}
                     />
                   </FieldGrid>
-                  {circuit.colours === 'old' && <p className="mt-1 text-[0.9rem] text-ink-2">Black is neutral here. Where both colours meet, say so on the board (514.14 or its local like).</p>}
+                  {circuit.colours === 'old' && (
+                    <p className="mt-1 text-[0.9rem] text-ink-2">
+                      Black is neutral here. Where both colours meet, say so on the board (514.14 or its local like).
+                    </p>
+                  )}
                 </div>
               )}
             </Section>
@@ -84,7 +94,12 @@ export function WiringView() {
                 {plan.steps.map((s, i) => (
                   <li key={s.id} className="border-b border-rule">
                     <label className="flex min-h-9 cursor-pointer items-start gap-2 py-1.5 max-md:min-h-11">
-                      <input type="checkbox" className="mt-0.5 size-5 shrink-0 accent-[var(--ink)]" checked={done.includes(s.id)} onChange={(e) => commit({ kind: 'wiring.step', points: [...end.points], step: s.id, done: e.target.checked })} />
+                      <input
+                        type="checkbox"
+                        className="mt-0.5 size-5 shrink-0 accent-[var(--ink)]"
+                        checked={done.includes(s.id)}
+                        onChange={(e) => commit({ kind: 'wiring.step', points: [...end.points], step: s.id, done: e.target.checked })}
+                      />
                       <span className="w-4 shrink-0 text-right text-ink-2">{i + 1}</span>
                       <span>
                         {s.text} {s.clause && <span className="text-[0.85rem] text-ink-2">{s.clause}</span>}

@@ -16,12 +16,24 @@ import type { StoredJob } from '@/store/jobs'
 import { Findings, paperOf, WorkingText } from './documents'
 import { Pairs, PaperPage, pdf, PdfDrawing, styles, TitledTable } from './kit'
 
-const runPlaces: Record<string, string> = { surface: 'along a wall, clipped', wall: 'in a wall', insulation: 'in insulation', attic: 'in the attic', underfloor: 'under the floor', conduit: 'in conduit with others', buried: 'buried', outdoors: 'outdoors' }
+const runPlaces: Record<string, string> = {
+  surface: 'along a wall, clipped',
+  wall: 'in a wall',
+  insulation: 'in insulation',
+  attic: 'in the attic',
+  underfloor: 'under the floor',
+  conduit: 'in conduit with others',
+  buried: 'buried',
+  outdoors: 'outdoors',
+}
 
 /** The conditions that were reckoned with: of the stretch that governs, raceways counted in. */
 function runWords(input: SelectCircuitInput | null, stretches: number, terminalC: number): string {
   if (!input) return 'not known yet'
-  const run = input.region === 'north-america' ? `${input.run.loadedConductors} loaded conductors together, ${input.run.ambientC} °C, terminals ${terminalC} °C` : `${methodNames[input.run.method] ?? input.run.method}, ${input.run.groupedCircuits} together, ${input.run.ambientC} °C`
+  const run =
+    input.region === 'north-america'
+      ? `${input.run.loadedConductors} loaded conductors together, ${input.run.ambientC} °C, terminals ${terminalC} °C`
+      : `${methodNames[input.run.method] ?? input.run.method}, ${input.run.groupedCircuits} together, ${input.run.ambientC} °C`
   return stretches > 1 ? `${run}, on the stretch that governs` : run
 }
 
@@ -59,17 +71,35 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
       return (
         <PaperPage key={circuit.id} paper={paper}>
           <Text style={{ ...styles.title, fontSize: 17 }}>Design of {circuit.name}</Text>
-          <Text style={styles.heading} minPresenceAhead={70}>Given</Text>
+          <Text style={styles.heading} minPresenceAhead={70}>
+            Given
+          </Text>
           <Pairs
             rows={[
               ['Fed from', [job.supply.board || words.board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', ')],
-              ['Powers', circuit.points.length ? powersWords(circuit.points) : `${circuit.load.name} ${circuit.load.amount ?? '?'} ${{ watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }[circuit.load.basis]}, ${circuit.load.volts ?? '?'} V`],
+              [
+                'Powers',
+                circuit.points.length
+                  ? powersWords(circuit.points)
+                  : `${circuit.load.name} ${circuit.load.amount ?? '?'} ${{ watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }[circuit.load.basis]}, ${circuit.load.volts ?? '?'} V`,
+              ],
               ['Kind of load', `${circuit.load.nature}${circuit.load.continuous ? ', three hours or more at a stretch' : ''}`],
               ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],
               ['How it is run', runWords(chosen.input, design.stretches.length, design.terminalC)],
               ['Ends on', endingWords(circuit, design)],
-              ['Protection', `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (endingsOf(circuit, design).some((e) => e.fitted.residual) ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA${na ? '' : design.residual.type ? ` type ${design.residual.type}` : ', type not known'}, ${placeOf(job, circuit, design)}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`],
-              ['Supply', [na ? '' : `Ze ${job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)}`, `fault current ${job.supply.pscKa === null ? 'not known' : `${trim(job.supply.pscKa, 2)} kA`}`].filter(Boolean).join(', ')],
+              [
+                'Protection',
+                `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (endingsOf(circuit, design).some((e) => e.fitted.residual) ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA${na ? '' : design.residual.type ? ` type ${design.residual.type}` : ', type not known'}, ${placeOf(job, circuit, design)}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`,
+              ],
+              [
+                'Supply',
+                [
+                  na ? '' : `Ze ${job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)}`,
+                  `fault current ${job.supply.pscKa === null ? 'not known' : `${trim(job.supply.pscKa, 2)} kA`}`,
+                ]
+                  .filter(Boolean)
+                  .join(', '),
+              ],
             ]}
           />
           {(load?.steps ?? []).map((s) => (
@@ -93,7 +123,11 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
           <Text style={styles.heading} minPresenceAhead={70}>
             Worked out
           </Text>
-          {workingKeys.some((k) => all[k]) ? workingKeys.flatMap((k) => (all[k] ? [<WorkingText key={k} w={all[k]} />] : [])) : <Text>Nothing can be worked out until what is open is known.</Text>}
+          {workingKeys.some((k) => all[k]) ? (
+            workingKeys.flatMap((k) => (all[k] ? [<WorkingText key={k} w={all[k]} />] : []))
+          ) : (
+            <Text>Nothing can be worked out until what is open is known.</Text>
+          )}
           {points.length > 0 && (
             <>
               <View wrap={false}>
@@ -107,7 +141,8 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
           )}
           {chosen.result?.size && (
             <Text style={{ marginTop: 6, fontWeight: 700 }}>
-              Chosen: {chosen.result.breakerA} A, {formatSize(chosen.result.size)} with {formatSize(chosen.result.protectiveSize!)} protective; the cable carries {formatA(chosen.result.ampacityA!)} as it is run.
+              Chosen: {chosen.result.breakerA} A, {formatSize(chosen.result.size)} with {formatSize(chosen.result.protectiveSize!)}{' '}
+              protective; the cable carries {formatA(chosen.result.ampacityA!)} as it is run.
             </Text>
           )}
           <Text style={styles.heading} minPresenceAhead={70}>

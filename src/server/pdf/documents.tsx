@@ -21,7 +21,13 @@ import { wiringPlan } from '@/core/wiring/plan'
 import type { StoredJob } from '@/store/jobs'
 import { Pairs, type Paper, PaperPage, pdf, PdfDrawing, PdfTable, styles } from './kit'
 
-export const paperOf = ({ job, revision }: StoredJob, date: string): Paper => ({ region: job.region, title: job.title, place: job.place, date, revision })
+export const paperOf = ({ job, revision }: StoredJob, date: string): Paper => ({
+  region: job.region,
+  title: job.title,
+  place: job.place,
+  date,
+  revision,
+})
 const WIDTH = 500
 
 const severityWords = { error: 'ERROR', warning: 'Warning', unknown: 'Unknown', note: 'Note' }
@@ -53,13 +59,20 @@ function EndText({ job, circuit, end, units }: { job: Installation; circuit: Cir
   return (
     <>
       <View wrap={false}>
-        <Text style={styles.heading} minPresenceAhead={70}>Box{of}</Text>
+        <Text style={styles.heading} minPresenceAhead={70}>
+          Box{of}
+        </Text>
         {boxReport.kind ? <PdfDrawing drawing={boxDrawing(boxReport, units)} width={380} /> : <Text>Not chosen.</Text>}
       </View>
       {fitted && (
         <View wrap={false}>
-          <Text style={styles.heading} minPresenceAhead={70}>Wiring{of}</Text>
-          <PdfDrawing drawing={wiringDrawing(job.region, fitted, wiringPlan(job.region, fitted, circuit.colours, size, units), size, feed)} width={330} />
+          <Text style={styles.heading} minPresenceAhead={70}>
+            Wiring{of}
+          </Text>
+          <PdfDrawing
+            drawing={wiringDrawing(job.region, fitted, wiringPlan(job.region, fitted, circuit.colours, size, units), size, feed)}
+            width={330}
+          />
         </View>
       )}
     </>
@@ -77,10 +90,18 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
       <Text style={{ ...styles.title, fontSize: 17 }}>{circuit.name}</Text>
       <Pairs
         rows={[
-          ['Fed from', [job.supply.board || vocabularies[job.region].board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', ')],
+          [
+            'Fed from',
+            [job.supply.board || vocabularies[job.region].board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', '),
+          ],
           ['Why from there', circuit.source ? `${circuit.source.words}${circuit.source.reason ? `: ${circuit.source.reason}` : ''}` : ''],
           ['Powers', circuit.load.name],
-          ['Load', result ? `${formatA(result.loadA)} at ${circuit.load.volts} V${circuit.load.continuous ? ', three hours or more' : ''}` : 'not known'],
+          [
+            'Load',
+            result
+              ? `${formatA(result.loadA)} at ${circuit.load.volts} V${circuit.load.continuous ? ', three hours or more' : ''}`
+              : 'not known',
+          ],
           ['Ends on', endingWords(circuit, design)],
           ['Cable', result?.size ? `${formatSize(result.size)}, protective ${formatSize(result.protectiveSize!)}` : 'not worked out'],
           ['Ze at the board', job.region === 'north-america' ? '' : job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)],
@@ -89,25 +110,39 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
       <View style={{ marginTop: 8 }} wrap={false}>
         <PdfDrawing drawing={chainDrawing(job, circuit, chosen, units)} width={WIDTH} />
       </View>
-      <Text style={styles.heading} minPresenceAhead={70}>Findings</Text>
+      <Text style={styles.heading} minPresenceAhead={70}>
+        Findings
+      </Text>
       <Findings findings={report.findings} empty="None in circuit and box as described." />
       {workingKeys.some((k) => all[k]) && (
         <>
-          <Text style={styles.heading} minPresenceAhead={70}>How the figures came about</Text>
+          <Text style={styles.heading} minPresenceAhead={70}>
+            How the figures came about
+          </Text>
           {workingKeys.flatMap((k) => (all[k] ? [<WorkingText key={k} w={all[k]} />] : []))}
         </>
       )}
       {differing.length > 0 && (
         <>
-          <Text style={styles.heading} minPresenceAhead={70}>Alternatives considered</Text>
-          <PdfTable columns={[{ name: ' ', flex: 2 }, ...report.designs.map((d) => ({ name: `${d.design.name}${d.design.id === circuit.chosen ? ' (chosen)' : ''}`, flex: 3 }))]} rows={differing.map((r) => [r.name, ...r.values])} />
+          <Text style={styles.heading} minPresenceAhead={70}>
+            Alternatives considered
+          </Text>
+          <PdfTable
+            columns={[
+              { name: ' ', flex: 2 },
+              ...report.designs.map((d) => ({ name: `${d.design.name}${d.design.id === circuit.chosen ? ' (chosen)' : ''}`, flex: 3 })),
+            ]}
+            rows={differing.map((r) => [r.name, ...r.values])}
+          />
           {circuit.reason && <Text style={{ marginTop: 4 }}>Why: {circuit.reason}</Text>}
         </>
       )}
       {report.ends.map((e) => (
         <EndText key={e.points.join()} job={job} circuit={circuit} end={e} units={units} />
       ))}
-      <Text style={styles.heading} minPresenceAhead={70}>Tests</Text>
+      <Text style={styles.heading} minPresenceAhead={70}>
+        Tests
+      </Text>
       {report.testReport.judged.length === 0 ? (
         <Text>Not worked out: the circuit is not complete.</Text>
       ) : (
@@ -124,7 +159,9 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
             expectedWords(j.test),
             j.reading ? readingWords(j.reading) : '',
             j.verdict === 'met' ? 'as expected' : j.verdict === 'off' ? `OFF: ${j.message}` : 'not measured',
-            j.reading ? `${j.reading.by}, ${j.reading.at.slice(0, 16).replace('T', ' ')}${j.earlier.length ? `; corrects ${j.earlier.length}` : ''}` : '',
+            j.reading
+              ? `${j.reading.by}, ${j.reading.at.slice(0, 16).replace('T', ' ')}${j.earlier.length ? `; corrects ${j.earlier.length}` : ''}`
+              : '',
           ])}
         />
       )}
@@ -144,8 +181,12 @@ export function recordPdf(stored: StoredJob, date: string, units: UnitSystem): P
       <PaperPage key="front" paper={paper}>
         <Text style={styles.title}>{job.title}</Text>
         <Text>{[job.place, date, `revision ${stored.revision}`].filter(Boolean).join(', ')}</Text>
-        {report.stop && <Text style={{ marginTop: 8, padding: 6, borderWidth: 2, borderColor: '#000000', fontWeight: 700 }}>STOPPED. {report.stop}</Text>}
-        <Text style={styles.heading} minPresenceAhead={70}>What was asked for</Text>
+        {report.stop && (
+          <Text style={{ marginTop: 8, padding: 6, borderWidth: 2, borderColor: '#000000', fontWeight: 700 }}>STOPPED. {report.stop}</Text>
+        )}
+        <Text style={styles.heading} minPresenceAhead={70}>
+          What was asked for
+        </Text>
         <Pairs
           rows={[
             ['Request', brief.request],
@@ -156,12 +197,39 @@ export function recordPdf(stored: StoredJob, date: string, units: UnitSystem): P
             ['The place is', brief.environment ?? 'not said'],
           ]}
         />
-        <Text style={styles.heading} minPresenceAhead={70}>Before anything was opened</Text>
-        <PdfTable columns={[{ name: 'Question', flex: 6 }, { name: 'Answer', flex: 1 }]} rows={fitnessFor(job.region).map((q) => [q.ask, brief.fitness[q.id] === 'unknown' ? 'not known' : (brief.fitness[q.id] ?? 'not answered')])} />
-        <Text style={styles.heading} minPresenceAhead={70}>Still open</Text>
-        {open.length === 0 ? <Text>Nothing asked for is missing from this record.</Text> : <Pairs first={70} rows={open.map((o) => [o.stage, `${o.circuit && report.circuits.length > 1 ? `${report.byCircuit.get(o.circuit)!.circuit.name}: ` : ''}${o.ask}`] as const)} />}
+        <Text style={styles.heading} minPresenceAhead={70}>
+          Before anything was opened
+        </Text>
+        <PdfTable
+          columns={[
+            { name: 'Question', flex: 6 },
+            { name: 'Answer', flex: 1 },
+          ]}
+          rows={fitnessFor(job.region).map((q) => [
+            q.ask,
+            brief.fitness[q.id] === 'unknown' ? 'not known' : (brief.fitness[q.id] ?? 'not answered'),
+          ])}
+        />
+        <Text style={styles.heading} minPresenceAhead={70}>
+          Still open
+        </Text>
+        {open.length === 0 ? (
+          <Text>Nothing asked for is missing from this record.</Text>
+        ) : (
+          <Pairs
+            first={70}
+            rows={open.map(
+              (o) =>
+                [
+                  o.stage,
+                  `${o.circuit && report.circuits.length > 1 ? `${report.byCircuit.get(o.circuit)!.circuit.name}: ` : ''}${o.ask}`,
+                ] as const,
+            )}
+          />
+        )}
         <Text style={{ ...styles.quiet, marginTop: 14 }}>
-          This record says what was decided and measured, and what was not. It does not say that the installation is safe. Local code, the inspector and licensed practice come first. Figures rest on the clauses named beside them; verify the edition in force.
+          This record says what was decided and measured, and what was not. It does not say that the installation is safe. Local code, the
+          inspector and licensed practice come first. Figures rest on the clauses named beside them; verify the edition in force.
         </Text>
       </PaperPage>,
       ...report.circuits.map((c) => <CircuitPages key={c.circuit.id} stored={stored} report={c} paper={paper} units={units} />),
@@ -210,7 +278,8 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
 
 const POINTS_PER_MM = 72 / 25.4
 
-export const allLabels = (stored: StoredJob, date: string, units: UnitSystem) => evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(seenBy(read(stored.job), c), c, date, units))
+export const allLabels = (stored: StoredJob, date: string, units: UnitSystem) =>
+  evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(seenBy(read(stored.job), c), c, date, units))
 
 /** Every label at its real size, to cut out. */
 export function labelsPdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {

@@ -7,8 +7,11 @@ import type { Drawing, Paint, Shape } from '@/core/drawing/shape'
 import type { RegionId } from '@/core/region/types'
 import { vocabularies } from '@/core/region/vocabulary'
 
-const packages = path.dirname(path.dirname(createRequire(path.join(process.cwd(), 'package.json')).resolve('dejavu-fonts-ttf/package.json')))
-const atkinson = (weight: 400 | 700) => path.join(packages, `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`)
+const packages = path.dirname(
+  path.dirname(createRequire(path.join(process.cwd(), 'package.json')).resolve('dejavu-fonts-ttf/package.json')),
+)
+const atkinson = (weight: 400 | 700) =>
+  path.join(packages, `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`)
 const mono = path.join(packages, '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-400-normal.woff')
 const dejavu = (name: string) => path.join(packages, `dejavu-fonts-ttf/ttf/${name}.ttf`)
 
@@ -19,13 +22,29 @@ Font.register({ family: 'Wide', fonts: [{ src: dejavu('DejaVuSans') }, { src: de
 Font.registerHyphenationCallback((word) => [word])
 
 /** Black on white; greys that copy. Real conductor colours are kept. */
-const paints: Record<string, string> = { ink: '#000000', ink2: '#333333', ink3: '#666666', rule: '#bbbbbb', sheet: '#ffffff', paper: '#ffffff', wash: '#dddddd', error: '#a3005c', warning: '#785000' }
+const paints: Record<string, string> = {
+  ink: '#000000',
+  ink2: '#333333',
+  ink3: '#666666',
+  rule: '#bbbbbb',
+  sheet: '#ffffff',
+  paper: '#ffffff',
+  wash: '#dddddd',
+  error: '#a3005c',
+  warning: '#785000',
+}
 const paint = (p: Paint | undefined): string => (p === undefined ? 'none' : (paints[p] ?? p))
 
 function PdfShape({ s }: { s: Shape }) {
   if (s.kind === 'text') {
     return (
-      <Text x={s.x} y={s.y} fill={paint(s.fill)} textAnchor={s.anchor ?? 'start'} style={{ fontSize: s.size, fontFamily: s.mono ? ['Mono', 'Wide'] : ['Text', 'Wide'], fontWeight: s.bold ? 700 : 400 }}>
+      <Text
+        x={s.x}
+        y={s.y}
+        fill={paint(s.fill)}
+        textAnchor={s.anchor ?? 'start'}
+        style={{ fontSize: s.size, fontFamily: s.mono ? ['Mono', 'Wide'] : ['Text', 'Wide'], fontWeight: s.bold ? 700 : 400 }}
+      >
         {s.text}
       </Text>
     )
@@ -50,9 +69,25 @@ export function PdfDrawing({ drawing, width }: { drawing: Drawing; width: number
 }
 
 export const styles = StyleSheet.create({
-  page: { fontFamily: ['Text', 'Wide'], fontSize: 10.5, lineHeight: 1.35, paddingTop: 40, paddingBottom: 52, paddingHorizontal: 44, color: '#000000' },
+  page: {
+    fontFamily: ['Text', 'Wide'],
+    fontSize: 10.5,
+    lineHeight: 1.35,
+    paddingTop: 40,
+    paddingBottom: 52,
+    paddingHorizontal: 44,
+    color: '#000000',
+  },
   title: { fontSize: 22, fontWeight: 700, lineHeight: 1.2 },
-  heading: { fontSize: 14, fontWeight: 700, marginTop: 14, marginBottom: 4, paddingBottom: 2, borderBottomWidth: 1, borderBottomColor: '#000000' },
+  heading: {
+    fontSize: 14,
+    fontWeight: 700,
+    marginTop: 14,
+    marginBottom: 4,
+    paddingBottom: 2,
+    borderBottomWidth: 1,
+    borderBottomColor: '#000000',
+  },
   sub: { fontSize: 11.5, fontWeight: 700, marginTop: 8, marginBottom: 2 },
   quiet: { color: '#444444', fontSize: 9.5 },
   foot: { position: 'absolute', left: 44, right: 44, fontSize: 9, lineHeight: 1, color: '#444444' },
@@ -74,7 +109,13 @@ const footTop = { A4: 810, LETTER: 760 }
 export function PaperPage({ paper, children, large }: { paper: Paper; children: ReactNode; large?: boolean }) {
   return (
     <Page size={vocabularies[paper.region].paper} style={large ? { ...styles.page, fontSize: 12 } : styles.page}>
-      <Text style={{ ...styles.foot, top: footTop[vocabularies[paper.region].paper], ...(large ? { fontSize: 11 } : {}) }} fixed render={({ pageNumber, totalPages }) => `${[paper.title, paper.place].filter(Boolean).join(', ')}, ${paper.date}, revision ${paper.revision}, page ${pageNumber} of ${totalPages}`} />
+      <Text
+        style={{ ...styles.foot, top: footTop[vocabularies[paper.region].paper], ...(large ? { fontSize: 11 } : {}) }}
+        fixed
+        render={({ pageNumber, totalPages }) =>
+          `${[paper.title, paper.place].filter(Boolean).join(', ')}, ${paper.date}, revision ${paper.revision}, page ${pageNumber} of ${totalPages}`
+        }
+      />
       {children}
     </Page>
   )
@@ -127,7 +168,17 @@ export function PdfTable({ columns, rows }: { columns: readonly Column[]; rows: 
 const KEPT_ROWS = 18
 
 /** A table under its heading, not parted from it. */
-export function TitledTable({ title, columns, rows, children }: { title: string; columns: readonly string[]; rows: readonly (readonly string[])[]; children?: ReactNode }) {
+export function TitledTable({
+  title,
+  columns,
+  rows,
+  children,
+}: {
+  title: string
+  columns: readonly string[]
+  rows: readonly (readonly string[])[]
+  children?: ReactNode
+}) {
   return (
     <View wrap={rows.length > KEPT_ROWS}>
       <Text style={styles.heading} minPresenceAhead={70}>

@@ -38,9 +38,12 @@ export function doorPdf(stored: StoredJob, date: string): Promise<Buffer> {
   return pdf(
     boards.map((report) => (
       <PaperPage key={report.board.id} paper={paper} large>
-        <Text style={{ ...styles.title, fontSize: 17 }}>{boardName(job.region, report.board, report.board.id === MAIN_BOARD ? job.supply.board : '')}</Text>
+        <Text style={{ ...styles.title, fontSize: 17 }}>
+          {boardName(job.region, report.board, report.board.id === MAIN_BOARD ? job.supply.board : '')}
+        </Text>
         <Text style={{ marginBottom: 6 }}>
-          {report.board.mainA === null ? 'Main rating not read' : `Main ${formatA(report.board.mainA)}`}. What stays live with the main off: {report.liveWithMainOff.join('; ')}.
+          {report.board.mainA === null ? 'Main rating not read' : `Main ${formatA(report.board.mainA)}`}. What stays live with the main off:{' '}
+          {report.liveWithMainOff.join('; ')}.
         </Text>
         <PdfTable
           columns={[
@@ -52,9 +55,14 @@ export function doorPdf(stored: StoredJob, date: string): Promise<Buffer> {
           ]}
           rows={doorSchedule(job, report, evaluated).map((l) => [l.place, l.rating, l.feeds, l.label, l.behind])}
         />
-        <Text style={{ marginTop: 8 }}>“Not proved”: nobody has switched it off and looked. Prove dead before any work, whatever stands here.</Text>
+        <Text style={{ marginTop: 8 }}>
+          “Not proved”: nobody has switched it off and looked. Prove dead before any work, whatever stands here.
+        </Text>
         <View style={{ marginTop: 10 }} wrap={false}>
-          <PdfDrawing drawing={boardDrawing({ job, report, loads: survey.loads, proved: survey.proved, planned: plannedIn(job, report.board.id) })} width={report.ways.length + report.newWays.length > MANY_WAYS ? 400 : 430} />
+          <PdfDrawing
+            drawing={boardDrawing({ job, report, loads: survey.loads, proved: survey.proved, planned: plannedIn(job, report.board.id) })}
+            width={report.ways.length + report.newWays.length > MANY_WAYS ? 400 : 430}
+          />
         </View>
       </PaperPage>
     )),
@@ -74,7 +82,8 @@ export function replyPdf(stored: StoredJob, date: string): Promise<Buffer> {
       <Text style={styles.title}>Reply to the inspection report</Text>
       <Text>{[job.place, reportBy && `report by ${reportBy}`, date].filter(Boolean).join(', ')}</Text>
       <Text style={{ marginVertical: 8 }}>
-        {defects.length} {defects.length === 1 ? 'finding' : 'findings'}: {count('done')} put right, {count('work')} accepted and not done yet, {count('declined')} declined, {count('open')} not answered yet.
+        {defects.length} {defects.length === 1 ? 'finding' : 'findings'}: {count('done')} put right, {count('work')} accepted and not done
+        yet, {count('declined')} declined, {count('open')} not answered yet.
       </Text>
       {defects.map((d, i) => {
         const kind = defectKind(job.region, d.kind)

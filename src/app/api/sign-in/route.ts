@@ -5,7 +5,10 @@ import { z } from 'zod'
 import { readBody, route } from '@/server/respond'
 import { door, passes, type Person, sessionOptions } from '@/server/sign-in'
 
-const body = z.strictObject({ name: z.string().trim().min(1, 'Say who you are: the name stands on what you change.').max(120), passphrase: z.string().max(1000) })
+const body = z.strictObject({
+  name: z.string().trim().min(1, 'Say who you are: the name stands on what you change.').max(120),
+  passphrase: z.string().max(1000),
+})
 /** Wrong tries in a quarter of an hour, over everybody: addresses are easily borrowed in a house. */
 const tries = new RateLimiterMemory({ points: 8, duration: 15 * 60 })
 const KEY = 'door'
@@ -17,7 +20,8 @@ export const POST = route(async (request) => {
   if (!here) return refuse(404, '', 'This server has no door: it listens on its own machine only.')
   const { name, passphrase } = await readBody(request, body)
   const state = await tries.get(KEY)
-  if (state && state.remainingPoints <= 0) return refuse(429, 'passphrase', `Too many wrong tries. Wait ${Math.ceil(state.msBeforeNext / 60_000)} minutes.`)
+  if (state && state.remainingPoints <= 0)
+    return refuse(429, 'passphrase', `Too many wrong tries. Wait ${Math.ceil(state.msBeforeNext / 60_000)} minutes.`)
   if (!(await passes(here, passphrase))) {
     await tries.consume(KEY).catch(() => null)
     return refuse(401, 'passphrase', 'That is not the passphrase.')

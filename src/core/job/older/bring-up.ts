@@ -24,14 +24,22 @@ function idsFor(job: Job2): (circuit: string, point: string) => string {
   return (owner, point) => ((count.get(point) ?? 0) > 1 ? `${owner}-${point}`.slice(0, 64) : point)
 }
 
-const boxOf = (box: Box, others: number) => ({ ...newBox(), kind: box.kind, internalClamps: box.internalClamps, supportFittings: box.supportFittings, others })
+const boxOf = (box: Box, others: number) => ({
+  ...newBox(),
+  kind: box.kind,
+  internalClamps: box.internalClamps,
+  supportFittings: box.supportFittings,
+  others,
+})
 
 /** What stands at a point of a circuit: its own accessory’s box and wiring, or those of what the circuit ends on. */
 function finishOf(circuit: Circuit, accessory: string | null): { box: Box; done: string[] } {
   const design = circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
   const other = accessory !== null && accessory !== design.accessory ? circuit.ends[accessory] : undefined
   if (other) return { box: other.box, done: other.done }
-  return accessory !== null && accessory !== design.accessory ? { box: { kind: null, cables: 1, internalClamps: null, supportFittings: 0 }, done: [] } : { box: circuit.box, done: circuit.wiring.done }
+  return accessory !== null && accessory !== design.accessory
+    ? { box: { kind: null, cables: 1, internalClamps: null, supportFittings: 0 }, done: [] }
+    : { box: circuit.box, done: circuit.wiring.done }
 }
 
 function pointOn(circuit: Circuit, p: CircuitPoint, id: string): PointRecord {
@@ -57,10 +65,19 @@ function layCircuit(job: Job, circuit: Circuit, record: CircuitRecord, idOf: (ci
     begin(job, circuit.id, source)
     Object.assign(runOf(job, circuit.id), run)
     const end = job.points.find((p) => p.id === endPointId(circuit.id))!
-    Object.assign(end, { box: boxOf(circuit.box, circuit.box.cables - 1), done: [...circuit.wiring.done], kind: circuit.load.connection === 'fixed' ? 'fixed' : 'outlet' })
+    Object.assign(end, {
+      box: boxOf(circuit.box, circuit.box.cables - 1),
+      done: [...circuit.wiring.done],
+      kind: circuit.load.connection === 'fixed' ? 'fixed' : 'outlet',
+    })
     return
   }
-  const list = circuit.points.map((p) => ({ id: idOf(circuit.id, p.id), from: p.from === null ? null : idOf(circuit.id, p.from), lengthM: p.lengthM, size: p.size }))
+  const list = circuit.points.map((p) => ({
+    id: idOf(circuit.id, p.id),
+    from: p.from === null ? null : idOf(circuit.id, p.from),
+    lengthM: p.lengthM,
+    size: p.size,
+  }))
   const roots = list.filter((p) => p.from === null)
   const ring = circuit.kind === 'ring'
   if (run.stretches.length && (roots.length > 1 || ring) && circuit.kind !== 'feeder') {
@@ -75,13 +92,24 @@ function layCircuit(job: Job, circuit: Circuit, record: CircuitRecord, idOf: (ci
 
 function circuitFrom(circuit: Circuit, region: Job['region']): CircuitRecord {
   const { points: _, closeM: __, feeder: ___, guard: ____, way: _____, box: ______, ends: _______, wiring, designs, ...rest } = circuit
-  return { ...newCircuit(region, circuit.id, circuit.name), ...rest, colours: wiring.colours, designs: designs.map(({ lengthM: _a, segments: _b, ...d }) => d) }
+  return {
+    ...newCircuit(region, circuit.id, circuit.name),
+    ...rest,
+    colours: wiring.colours,
+    designs: designs.map(({ lengthM: _a, segments: _b, ...d }) => d),
+  }
 }
 
 /** What somebody wrote of the device a circuit stands behind is written of the device. */
 function tellDevices(job: Job, old: Job2): void {
   for (const device of job.residualDevices) {
-    const types = new Set(old.circuits.filter((c) => c.guard === device.id).map((c) => (c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).residual).filter((r) => r.at === 'board').map((r) => r.type))
+    const types = new Set(
+      old.circuits
+        .filter((c) => c.guard === device.id)
+        .map((c) => (c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).residual)
+        .filter((r) => r.at === 'board')
+        .map((r) => r.type),
+    )
     if (types.size === 1) device.type = [...types][0]!
   }
 }
@@ -91,11 +119,22 @@ function connectCircuit(job: Job, circuit: Circuit, record: CircuitRecord): void
   const board = circuit.feeder === null ? 'main' : feederBoardId(circuit.feeder)
   const design = circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
   // It was said only of a circuit that has its protection at the board.
-  const guard = design.residual.at !== 'board' ? (circuit.way.trim() ? 'none' : undefined) : circuit.guard !== null && (unnamedResiduals.includes(circuit.guard) || job.residualDevices.some((d) => d.id === circuit.guard)) ? circuit.guard : undefined
+  const guard =
+    design.residual.at !== 'board'
+      ? circuit.way.trim()
+        ? 'none'
+        : undefined
+      : circuit.guard !== null && (unnamedResiduals.includes(circuit.guard) || job.residualDevices.some((d) => d.id === circuit.guard))
+        ? circuit.guard
+        : undefined
   connect(job, record, { board, way: circuit.way })
   const onOldWay = record.ways.some((id) => job.ways.find((w) => w.id === id)?.state === 'existing')
   // What an old way stands behind is what was found of it, not what somebody meant.
-  if (guard !== undefined && (!onOldWay || (guard !== 'none' && job.ways.some((w) => record.ways.includes(w.id) && w.residual === 'unknown')))) connect(job, record, { residual: guard })
+  if (
+    guard !== undefined &&
+    (!onOldWay || (guard !== 'none' && job.ways.some((w) => record.ways.includes(w.id) && w.residual === 'unknown')))
+  )
+    connect(job, record, { residual: guard })
   // What somebody reckoned with stays, to be held against the device.
   for (const [i, d] of record.designs.entries()) d.residual = { ...circuit.designs[i]!.residual }
 }
@@ -107,19 +146,46 @@ export function fromVersion2(given: Job2): Job {
   const job = bareJob(old.region, old.title, old.place)
   const { survey } = old
   const idOf = idsFor(old)
-  Object.assign(job, { brief: { ...old.brief, fitness: { ...old.brief.fitness } }, supply: old.supply, prices: { ...old.prices }, reportBy: survey.reportBy, demand: survey.demand, weights: survey.weights, answers: { ...survey.answers }, practice: survey.practice, defects: survey.defects, traces: survey.traces })
+  Object.assign(job, {
+    brief: { ...old.brief, fitness: { ...old.brief.fitness } },
+    supply: old.supply,
+    prices: { ...old.prices },
+    reportBy: survey.reportBy,
+    demand: survey.demand,
+    weights: survey.weights,
+    answers: { ...survey.answers },
+    practice: survey.practice,
+    defects: survey.defects,
+    traces: survey.traces,
+  })
   job.boards = survey.boards.map((b) => newBoard(b.id, b))
   job.residualDevices = survey.guards.map((g) => newResidualDevice(g.id, g.name, g))
   const devices = new Set(job.residualDevices.map((d) => d.id))
-  job.ways = survey.ways.map(({ guard, bar, ...w }) => newWay(w.id, w.label, { ...w, residual: unnamedResiduals.includes(guard) || devices.has(guard) ? guard : 'unknown', bar: bar === null || bar === 'main' || devices.has(bar) ? bar : null }))
+  job.ways = survey.ways.map(({ guard, bar, ...w }) =>
+    newWay(w.id, w.label, {
+      ...w,
+      residual: unnamedResiduals.includes(guard) || devices.has(guard) ? guard : 'unknown',
+      bar: bar === null || bar === 'main' || devices.has(bar) ? bar : null,
+    }),
+  )
   for (const { name, ...room } of survey.rooms) {
     const id = job.rooms.some((r) => r.name === name) ? null : roomNamed(job, name)
     if (id !== null) job.rooms = job.rooms.map((r) => (r.id === id ? newRoom(id, name, room) : r))
   }
-  job.points = survey.points.map(({ planned, room, ...p }) => newPoint(p.id, p.name, { ...p, room: roomNamed(job, room), state: planned ? 'new' : 'existing' }))
+  job.points = survey.points.map(({ planned, room, ...p }) =>
+    newPoint(p.id, p.name, { ...p, room: roomNamed(job, room), state: planned ? 'new' : 'existing' }),
+  )
   for (const { outlets, room, ...wall } of survey.runs) {
     job.walls.push({ ...wall, room: roomNamed(job, room) })
-    job.points.push(...outlets.map((o, i) => newPoint(idOf(wall.id, o.id), `${wall.name}, outlet ${i + 1}`.slice(0, 120), { room: roomNamed(job, room), wall: { wall: wall.id, atM: o.atM }, heightMm: o.heightMm })))
+    job.points.push(
+      ...outlets.map((o, i) =>
+        newPoint(idOf(wall.id, o.id), `${wall.name}, outlet ${i + 1}`.slice(0, 120), {
+          room: roomNamed(job, room),
+          wall: { wall: wall.id, atM: o.atM },
+          heightMm: o.heightMm,
+        }),
+      ),
+    )
   }
   job.raceways = old.raceways
   job.observations = observationsFrom(old, job)

@@ -56,13 +56,17 @@ function checkCircuits(job: Job, refuse: Refuse): void {
     else if (feedersLoop(job, circuit.id, circuit.feeder)) refuse(path, `${circuit.name} would be fed by its own sub-board`)
   })
   const circuits = new Set(job.circuits.map((c) => c.id))
-  job.raceways.forEach((r, i) => r.circuits.forEach((c, k) => circuits.has(c) || refuse(`raceways.${i}.circuits.${k}`, `there is no circuit called ${c}`)))
+  job.raceways.forEach((r, i) =>
+    r.circuits.forEach((c, k) => circuits.has(c) || refuse(`raceways.${i}.circuits.${k}`, `there is no circuit called ${c}`)),
+  )
 }
 
 /** Everything in the survey speaks of what is in the survey. */
 function checkSurvey({ survey }: Job, refuse: Refuse): void {
-  for (const list of ['boards', 'guards', 'ways', 'points', 'sightings', 'traces', 'runs', 'defects'] as const) unique(survey[list], `survey.${list}`, refuse)
-  if (survey.boards[0]!.id !== MAIN_BOARD || survey.boards[0]!.fedFrom !== null) refuse('survey.boards.0', 'the first board is the main one, fed from the supply')
+  for (const list of ['boards', 'guards', 'ways', 'points', 'sightings', 'traces', 'runs', 'defects'] as const)
+    unique(survey[list], `survey.${list}`, refuse)
+  if (survey.boards[0]!.id !== MAIN_BOARD || survey.boards[0]!.fedFrom !== null)
+    refuse('survey.boards.0', 'the first board is the main one, fed from the supply')
   const [boards, ways, points] = [survey.boards, survey.ways, survey.points].map((list) => new Set<string>(list.map((x) => x.id)))
   const need = (known: ReadonlySet<string>, id: string, path: string) => known.has(id) || refuse(path, `there is no ${id} in the survey`)
   survey.boards.forEach((b, i) => b.fedFrom === null || need(ways!, b.fedFrom, `survey.boards.${i}.fedFrom`))

@@ -4,7 +4,8 @@ import { type Job, newCircuit, newCircuitPoint, newDesign, newJob, newRaceway } 
 
 type Plain = Record<string, unknown>
 const isPlain = (x: unknown): x is Plain => typeof x === 'object' && x !== null && !Array.isArray(x)
-const each = (list: unknown, complete: (item: Plain) => unknown): unknown => (Array.isArray(list) ? list.map((x) => (isPlain(x) ? complete(x) : x)) : list)
+const each = (list: unknown, complete: (item: Plain) => unknown): unknown =>
+  Array.isArray(list) ? list.map((x) => (isPlain(x) ? complete(x) : x)) : list
 /** An object with what it lacks, at its beginnings; what is there is never changed. */
 const filled = (fresh: object, found: unknown): unknown => (isPlain(found) ? { ...fresh, ...found } : (found ?? fresh))
 

@@ -24,7 +24,13 @@ export const boardSchema = z.strictObject({
 export type Board = z.infer<typeof boardSchema>
 
 /** A residual current device with ways, and a neutral bar, behind it. */
-export const guardSchema = z.strictObject({ id: idField, board: idField, name: text(80), ratingA: z.number().positive().max(1000).nullable(), tripMa: z.number().positive().max(1000) })
+export const guardSchema = z.strictObject({
+  id: idField,
+  board: idField,
+  name: text(80),
+  ratingA: z.number().positive().max(1000).nullable(),
+  tripMa: z.number().positive().max(1000),
+})
 
 export const wayKinds = ['circuit', 'feeder', 'source', 'spare'] as const
 export const wayShapes = ['radial', 'ring', 'unknown'] as const
@@ -77,10 +83,23 @@ export type SurveyPoint = z.infer<typeof pointSchema>
 /** What showed that a point was dead or live. A non-contact detector alone proves nothing; `told` is an earlier drawing or the wiring seen laid open. */
 export const instruments = ['contact', 'lamp', 'non-contact', 'told'] as const
 /** `looked`: the points that were listed when it was seen; one listed later was not looked at, so it says nothing of it. Null: written before that was kept. */
-export const sightingSchema = z.strictObject({ id: idField, at: z.iso.datetime(), instrument: z.enum(instruments), withdrawn: z.boolean(), seen: observationSchema, looked: z.array(idField).max(1000).nullable() })
+export const sightingSchema = z.strictObject({
+  id: idField,
+  at: z.iso.datetime(),
+  instrument: z.enum(instruments),
+  withdrawn: z.boolean(),
+  seen: observationSchema,
+  looked: z.array(idField).max(1000).nullable(),
+})
 
 /** Where a room lies from the board: paced, rough, and null until somebody paces it. */
-export const roomSchema = z.strictObject({ name: text(120), floor: z.int().min(-5).max(50), alongM: z.number().min(-1000).max(1000).nullable(), acrossM: z.number().min(-1000).max(1000).nullable(), finished: z.boolean().nullable() })
+export const roomSchema = z.strictObject({
+  name: text(120),
+  floor: z.int().min(-5).max(50),
+  alongM: z.number().min(-1000).max(1000).nullable(),
+  acrossM: z.number().min(-1000).max(1000).nullable(),
+  finished: z.boolean().nullable(),
+})
 
 /** A trace as it stood on a day, by name, so that it can be read whatever happens to the survey. */
 export const keptTraceSchema = z.strictObject({
@@ -98,10 +117,12 @@ export const runSchema = z.strictObject({
   room: text(120),
   name: text(120),
   kind: z.enum(runKinds),
-  pieces: z.array(z.strictObject({ id: idField, what: z.enum(pieceKinds), lengthM: z.number().positive().max(200) })).min(1).max(60),
+  pieces: z
+    .array(z.strictObject({ id: idField, what: z.enum(pieceKinds), lengthM: z.number().positive().max(200) }))
+    .min(1)
+    .max(60),
   outlets: z.array(z.strictObject({ id: idField, atM: amount, heightMm: amount.nullable() })).max(200),
 })
-
 
 export const defectStates = ['open', 'work', 'declined', 'done'] as const
 export const defectSchema = z.strictObject({
@@ -115,11 +136,23 @@ export const defectSchema = z.strictObject({
   work: z.strictObject({ kind: z.enum(['point', 'circuit', 'box']), id: idField }).nullable(),
 })
 
-
 const weight = z.int().min(0).max(5)
-export const weightsSchema = z.strictObject({ spare: weight, length: weight, minutes: weight, disturbance: weight, protection: weight, later: weight })
+export const weightsSchema = z.strictObject({
+  spare: weight,
+  length: weight,
+  minutes: weight,
+  disturbance: weight,
+  protection: weight,
+  later: weight,
+})
 
-export const hvacKinds = ['airConditioning', 'heatPump', 'electricHeatLessThanFourUnits', 'electricHeatFourOrMoreUnits', 'thermalStorage'] as const
+export const hvacKinds = [
+  'airConditioning',
+  'heatPump',
+  'electricHeatLessThanFourUnits',
+  'electricHeatFourOrMoreUnits',
+  'thermalStorage',
+] as const
 export const demandFactsSchema = z.strictObject({
   floorAreaM2: amount.nullable(),
   smallApplianceCircuits: z.int().min(0).max(50),
@@ -153,10 +186,46 @@ export const surveySchema = z.strictObject({
 })
 export type Survey = z.infer<typeof surveySchema>
 
-export const newBoard = (id: string, more: Partial<Board> = {}): Board => ({ id, name: '', spaces: null, mainA: null, mainSwitch: 'unknown', fedFrom: null, ...more })
-export const newWay = (id: string, label: string, more: Partial<Way> = {}): Way => ({ id, board: MAIN_BOARD, label, ratingA: null, poles: 1, curve: null, position: null, half: null, kind: 'circuit', shape: 'unknown', ahead: false, guard: 'unknown', bar: null, ...more })
-export const newPoint = (id: string, name: string, more: Partial<SurveyPoint> = {}): SurveyPoint => ({ id, name, room: '', kind: 'outlet', watts: null, appliance: null, mustHold: false, hidden: false, planned: false, heightMm: null, condition: null, cable: '', ...more })
-
+export const newBoard = (id: string, more: Partial<Board> = {}): Board => ({
+  id,
+  name: '',
+  spaces: null,
+  mainA: null,
+  mainSwitch: 'unknown',
+  fedFrom: null,
+  ...more,
+})
+export const newWay = (id: string, label: string, more: Partial<Way> = {}): Way => ({
+  id,
+  board: MAIN_BOARD,
+  label,
+  ratingA: null,
+  poles: 1,
+  curve: null,
+  position: null,
+  half: null,
+  kind: 'circuit',
+  shape: 'unknown',
+  ahead: false,
+  guard: 'unknown',
+  bar: null,
+  ...more,
+})
+export const newPoint = (id: string, name: string, more: Partial<SurveyPoint> = {}): SurveyPoint => ({
+  id,
+  name,
+  room: '',
+  kind: 'outlet',
+  watts: null,
+  appliance: null,
+  mustHold: false,
+  hidden: false,
+  planned: false,
+  heightMm: null,
+  condition: null,
+  cable: '',
+  ...more,
+})
 
 export const newSurvey = (): Survey => ({
   boards: [newBoard(MAIN_BOARD)],

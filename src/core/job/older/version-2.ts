@@ -18,7 +18,19 @@ export const earthings = ['tn-c-s', 'tn-s', 'tt'] as const
 export const residualPlaces = ['none', 'board', 'first', 'outlet'] as const
 export const premisesKinds = ['dwelling', 'workshop', 'hall', 'farm', 'other'] as const
 /** Where the points of a circuit stand, as the rules on protection name places. */
-export const placeKinds = ['living', 'bedroom', 'kitchen', 'bathroom', 'laundry', 'garage', 'basement', 'workshop', 'hall', 'outdoors', 'other'] as const
+export const placeKinds = [
+  'living',
+  'bedroom',
+  'kitchen',
+  'bathroom',
+  'laundry',
+  'garage',
+  'basement',
+  'workshop',
+  'hall',
+  'outdoors',
+  'other',
+] as const
 export const loadBases = ['watts', 'va', 'amps', 'kwh'] as const
 export const loadNatures = ['general', 'heating', 'lighting', 'motor', 'cooking', 'duty', 'charging', 'electronic'] as const
 export const circuitKinds = ['radial', 'ring', 'shared-neutral', 'feeder'] as const
@@ -293,11 +305,30 @@ export const jobFileSchema = z.strictObject({
   readings: z.array(readingSchema).max(100_000),
 })
 
-const defaultCable: Record<RegionId, string> = { 'north-america': 'nm-b', 'united-kingdom': 'twin-earth', 'southern-africa': 'flat-twin-earth' }
+const defaultCable: Record<RegionId, string> = {
+  'north-america': 'nm-b',
+  'united-kingdom': 'twin-earth',
+  'southern-africa': 'flat-twin-earth',
+}
 const defaultMethod: Record<RegionId, string | null> = { 'north-america': null, 'united-kingdom': 'clipped-direct', 'southern-africa': 'C' }
 
 export function newLoad(region: RegionId): Load {
-  return { kind: null, name: '', volts: region === 'north-america' ? 120 : 230, basis: 'watts', amount: null, hours: null, powerFactor: null, nature: 'general', startFactor: null, duty: null, hoursPerYear: null, connection: 'plug', continuous: false, lighting: false }
+  return {
+    kind: null,
+    name: '',
+    volts: region === 'north-america' ? 120 : 230,
+    basis: 'watts',
+    amount: null,
+    hours: null,
+    powerFactor: null,
+    nature: 'general',
+    startFactor: null,
+    duty: null,
+    hoursPerYear: null,
+    connection: 'plug',
+    continuous: false,
+    lighting: false,
+  }
 }
 
 export function newDesign(region: RegionId, id: string, name: string): Design {
@@ -372,6 +403,45 @@ export function newJob(region: RegionId, title: string, place: string): Job {
   }
 }
 
-export const newSegment = (design: Design, id: string): Segment => ({ id, place: 'surface', lengthM: null, ambientC: design.ambientC, method: design.method, loadedConductors: design.loadedConductors, groupedCircuits: design.groupedCircuits, insulationMm: 0 })
-export const newCircuitPoint = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({ id, name, from: null, lengthM: null, watts: null, leg: 'A', size: null, fuseA: null, outlets: 1, accessory: null, guardsOn: false, ...noSite, appliance: null, fitted: null, ...more })
-export const newRaceway = (id: string, name: string, more: Partial<Raceway> = {}): Raceway => ({ id, name, kind: 'emt', tradeSize: '3/4', conduitMm: '20', bendCount: 0, nipple: false, lengthM: null, minC: 0, maxC: 35, circuits: [], bends: [], ...more })
+export const newSegment = (design: Design, id: string): Segment => ({
+  id,
+  place: 'surface',
+  lengthM: null,
+  ambientC: design.ambientC,
+  method: design.method,
+  loadedConductors: design.loadedConductors,
+  groupedCircuits: design.groupedCircuits,
+  insulationMm: 0,
+})
+export const newCircuitPoint = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({
+  id,
+  name,
+  from: null,
+  lengthM: null,
+  watts: null,
+  leg: 'A',
+  size: null,
+  fuseA: null,
+  outlets: 1,
+  accessory: null,
+  guardsOn: false,
+  ...noSite,
+  appliance: null,
+  fitted: null,
+  ...more,
+})
+export const newRaceway = (id: string, name: string, more: Partial<Raceway> = {}): Raceway => ({
+  id,
+  name,
+  kind: 'emt',
+  tradeSize: '3/4',
+  conduitMm: '20',
+  bendCount: 0,
+  nipple: false,
+  lengthM: null,
+  minC: 0,
+  maxC: 35,
+  circuits: [],
+  bends: [],
+  ...more,
+})

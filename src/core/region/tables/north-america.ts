@@ -121,7 +121,8 @@ export const northAmericaTables = {
     copper: ['14 AWG', '12 AWG', '10 AWG', '8 AWG', '6 AWG'],
   },
   receptacleOnBranchCircuit: {
-    clause: 'Table 210.21(B)(3), circuit supplying two or more receptacles; a single receptacle on an individual circuit is rated at least the circuit\'s rating, 210.21(B)(1)',
+    clause:
+      "Table 210.21(B)(3), circuit supplying two or more receptacles; a single receptacle on an individual circuit is rated at least the circuit's rating, 210.21(B)(1)",
     allowedReceptacleA: { '15': [15], '20': [15, 20], '30': [30], '40': [40, 50], '50': [50] },
   },
   boxFillAllowanceIn3: {
@@ -183,7 +184,8 @@ export const northAmericaTables = {
     bare: { '14 AWG': 0.003, '12 AWG': 0.005, '10 AWG': 0.008, '8 AWG': 0.017, '6 AWG': 0.027, '4 AWG': 0.042 },
   },
   bends: {
-    clause: '358.24/358.26 and 352.24/352.26: not more than 360 degrees between pull points; Chapter 9 Table 2 radii, one-shot and full-shoe benders',
+    clause:
+      '358.24/358.26 and 352.24/352.26: not more than 360 degrees between pull points; Chapter 9 Table 2 radii, one-shot and full-shoe benders',
     maxDegreesBetweenPulls: 360,
     radiusIn: { '1/2': 4, '3/4': 4.5, '1': 5.75, '1-1/4': 7.25, '1-1/2': 8.25, '2': 9.5 },
     takeUpIn: { '1/2': 5, '3/4': 6, '1': 8, '1-1/4': 11 },
@@ -197,11 +199,12 @@ export const northAmericaTables = {
   },
   pvcExpansion: {
     clause: '352.44; expansion fitting where the change is 6 mm (1/4 in) or more',
-    perC: 6.084e-05,
+    perC: 6.084e-5,
     fittingAtMm: 6.0,
   },
   boredHoles: {
-    clause: '300.4(A): hole edge at least 32 mm (1-1/4 in) from the nearest edge, else a 1.6 mm steel plate. Framing: IRC R502.8 and R602.6',
+    clause:
+      '300.4(A): hole edge at least 32 mm (1-1/4 in) from the nearest edge, else a 1.6 mm steel plate. Framing: IRC R502.8 and R602.6',
     edgeClearMm: 31.75,
     joist: {
       maxHoleFraction: 0.3333333333333333,

@@ -6,7 +6,14 @@ export const unitedKingdomTables = {
   magneticMultiple: { B: 5, C: 10, D: 20 },
   ampacityTwinEarth: {
     clause: 'Table 4D5, 70 C thermoplastic flat cable with protective conductor, copper, 30 C ambient',
-    methods: ['ceiling-insulation-to-100mm', 'ceiling-insulation-over-100mm', 'stud-wall-insulated-touching', 'stud-wall-insulated-not-touching', 'clipped-direct', 'conduit-in-insulated-wall'],
+    methods: [
+      'ceiling-insulation-to-100mm',
+      'ceiling-insulation-over-100mm',
+      'stud-wall-insulated-touching',
+      'stud-wall-insulated-not-touching',
+      'clipped-direct',
+      'conduit-in-insulated-wall',
+    ],
     methodCodes: ['100', '101', '102', '103', 'C', 'A'],
     '1.0 mm2': [13, 10.5, 13, 8, 16, 11.5],
     '1.5 mm2': [16, 13, 16, 10, 20, 14.5],

@@ -7,6 +7,13 @@ export const POST = route<IdContext>(async (_, { params }) => {
   const from = loadJob(store(), (await params).id)
   const id = crypto.randomUUID()
   const points = from.job.points.map((p) => ({ ...p, done: [] }))
-  createJob(store(), id, { ...from.job, points, title: `${from.job.title.slice(0, 112)} (copy)` }, [], await hand(), `Copied from ${from.job.title}`)
+  createJob(
+    store(),
+    id,
+    { ...from.job, points, title: `${from.job.title.slice(0, 112)} (copy)` },
+    [],
+    await hand(),
+    `Copied from ${from.job.title}`,
+  )
   return { id }
 })
