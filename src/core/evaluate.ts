@@ -506,7 +506,9 @@ function lostReadings(circuits: readonly CircuitReport[], readings: readonly Rea
             rule: 'reading-not-placed',
             severity: 'unknown',
             clause: 'What was recorded',
-            message: `A reading of ${r.at.slice(0, 10)} by ${r.by || 'somebody'} is not judged: ${why}. Take it again, or say what it belongs to.`,
+            message:
+              `A reading of ${r.at.slice(0, 10)} by ${r.by || 'somebody'} is not judged: ${why}. Take it again, or say what it ` +
+              'belongs to.',
             stage: 'test',
             circuit: plan ? r.circuit : null,
           },

@@ -255,7 +255,8 @@ export function ChoiceField<V extends string>({
           <label
             key={o.value}
             className={clsx(
-              'flex min-h-9 cursor-pointer items-center border px-3 has-focus-visible:outline-2 has-focus-visible:outline-offset-2 has-focus-visible:outline-ink max-md:min-h-11',
+              'flex min-h-9 cursor-pointer items-center border px-3 has-focus-visible:outline-2 ' +
+                'has-focus-visible:outline-offset-2 has-focus-visible:outline-ink max-md:min-h-11',
               value === o.value ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash',
             )}
           >

@@ -59,7 +59,8 @@ export function Stage({
         aria-label={`${title}: the working`}
         className={clsx(
           'min-h-0 overflow-y-auto border-rule bg-sheet md:relative md:w-[25rem] md:border-l md:p-4',
-          'max-md:fixed max-md:inset-x-0 max-md:bottom-16 max-md:z-10 max-md:border-t-2 max-md:border-ink max-md:px-3 max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
+          'max-md:fixed max-md:inset-x-0 max-md:bottom-16 max-md:z-10 max-md:border-t-2 max-md:border-ink max-md:px-3 ' +
+            'max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
           'print:!static print:!mt-4 print:!h-auto print:!w-full print:!overflow-visible print:!border-0 print:!p-0 print:!shadow-none',
           up ? 'max-md:h-[72dvh]' : 'max-md:h-16 max-md:overflow-hidden',
         )}

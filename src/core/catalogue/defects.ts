@@ -267,7 +267,11 @@ export const defectKinds: readonly DefectKind[] = [
     'point',
     'Move it out of the zone, or take it out and close the box with a blank.',
     clauses('406.9(C)', '701.512.3', 'bath and shower zones'),
-    /\b(near|close|within|metres?|feet|zone\s?\d)\b.*\b(bath|shower|basin|sink)|\b(bath|shower|basin|sink)\b.*\b(too (near|close)|zone\s?\d)/i,
+    new RegExp(
+      String.raw`\b(near|close|within|metres?|feet|zone\s?\d)\b.*\b(bath|shower|basin|sink)` +
+        String.raw`|\b(bath|shower|basin|sink)\b.*\b(too (near|close)|zone\s?\d)`,
+      'i',
+    ),
   ),
   kind(
     'no-isolation',

@@ -51,7 +51,10 @@ export function selectInputs(
   return conditions.map((c) => ({ load, conditions: c, raw: inputFor(job, circuit, design, load, { ...c, lengthM: length }) }))
 }
 
-/** The outlet as a link of the chain: of several kinds the lowest rated. In the 230 V worlds each of several points is judged by what it draws itself. */
+/**
+ * The outlet as a link of the chain: of several kinds the lowest rated. In the 230 V worlds each of several points is judged by what it
+ * draws itself.
+ */
 function outletLink(job: Installation, circuit: Circuit, design: Design): { ratingA: number; single: boolean } | null {
   const { points } = circuit
   const outlets = endingsOf(circuit, design).filter(

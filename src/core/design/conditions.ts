@@ -13,7 +13,10 @@ export interface Conditions {
   readonly insulationMm: number
 }
 
-/** Loaded conductors a circuit brings into a raceway. NFPA 70 310.15(E): a neutral that carries only the unbalance is not counted, so two lines and their neutral bring two. */
+/**
+ * Loaded conductors a circuit brings into a raceway. NFPA 70 310.15(E): a neutral that carries only the unbalance is not counted, so
+ * two lines and their neutral bring two.
+ */
 export const loadedIn = (_: Circuit): number => 2
 
 /** A nipple is no longer than this. NFPA 70 Chapter 9 note 4. */

@@ -68,7 +68,9 @@ function exceeded(demandA: number, serviceA: number, clause: string): Finding[] 
       rule: 'service-exceeded',
       severity: 'error',
       clause,
-      message: `The demand of ${formatA(demandA)} is over the service of ${formatA(serviceA)}. Add less, manage the load, or have the service enlarged.`,
+      message:
+        `The demand of ${formatA(demandA)} is over the service of ${formatA(serviceA)}. Add less, manage the load, or have the ` +
+        'service enlarged.',
     },
   ]
 }

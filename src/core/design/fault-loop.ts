@@ -57,8 +57,10 @@ export function zsTooHigh(region: MetricRegion, zsOhm: number, maxOhm: number, r
     severity: covered ? 'warning' : 'error',
     clause: covered ? region.rcdClause : region.loopClause,
     message: covered
-      ? `The loop of ${formatOhm(zsOhm)} is over the ${formatOhm(maxOhm)} the breaker needs; only the residual current device clears an earth fault in time. Prove it by its trip test.`
-      : `The loop of ${formatOhm(zsOhm)} is over the ${formatOhm(maxOhm)} limit; a fault to earth would not be cleared in time. Use a larger cable, a shorter run, a less sluggish breaker, or a residual current device.`,
+      ? `The loop of ${formatOhm(zsOhm)} is over the ${formatOhm(maxOhm)} the breaker needs; only the residual current device ` +
+        'clears an earth fault in time. Prove it by its trip test.'
+      : `The loop of ${formatOhm(zsOhm)} is over the ${formatOhm(maxOhm)} limit; a fault to earth would not be cleared in time. ` +
+        'Use a larger cable, a shorter run, a less sluggish breaker, or a residual current device.',
   }
 }
 
@@ -84,7 +86,9 @@ export function faultLoop(input: FaultLoopInput): FaultLoop {
       rule: 'protective-conductor-too-small',
       severity: 'error',
       clause: region.adiabaticClause,
-      message: `A fault of ${trim(faultA, 0)} A for ${input.clearSeconds} s needs at least ${trim(minProtectiveMm2, 2)} mm²; ${formatSize(input.protectiveSize)} would overheat. Use a larger protective conductor or a device that clears faster.`,
+      message:
+        `A fault of ${trim(faultA, 0)} A for ${input.clearSeconds} s needs at least ${trim(minProtectiveMm2, 2)} mm²; ` +
+        `${formatSize(input.protectiveSize)} would overheat. Use a larger protective conductor or a device that clears faster.`,
     })
   return {
     r1r2At20Ohm: at20,

@@ -36,7 +36,10 @@ export function aheadOf(before: Ahead, feeder: Circuit, result: SelectedCircuit 
   }
 }
 
-/** Percent that may be lost from the supply to the last point, feeders counted. NFPA 70 215.2, 210.19 notes; BS 7671 Appendix 4 6.4; SANS 10142-1. */
+/**
+ * Percent that may be lost from the supply to the last point, feeders counted. NFPA 70 215.2, 210.19 notes; BS 7671 Appendix 4 6.4;
+ * SANS 10142-1.
+ */
 export function totalDropLimit({ region }: Pick<Installation, 'region'>, { load }: Pick<Circuit, 'load'>): number {
   return region === 'north-america' ? 5 : 100 * metricRegions[region].voltDropLimit[load.lighting ? 'lighting' : 'other']
 }

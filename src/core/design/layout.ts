@@ -30,7 +30,10 @@ export interface PointReport {
   /** Of the cable that reaches it: how long, and the volts lost before it. */
   readonly spanM: number
   readonly beforeV: number
-  /** On two lines with a shared neutral: what the neutral adds to its line, or takes from it where negative; across both, the other line. */
+  /**
+   * On two lines with a shared neutral: what the neutral adds to its line, or takes from it where negative; across both, the other
+   * line.
+   */
   readonly neutralA: number | null
   /** How its loop came about, without Ze. */
   readonly loopWords: string | null
@@ -304,7 +307,9 @@ function layoutFindings(
       rule: na ? 'voltage-drop-over-3-percent' : 'point-voltage-drop',
       severity: na ? 'warning' : 'error',
       clause: na ? '210.19(A) informational note' : metricRegions[job.region as 'united-kingdom'].voltDropLimit.clause,
-      message: `${drop.point.name} loses ${formatPercent(drop.dropPercent)} of the voltage, the most of all points; the limit is ${limit} %. A larger cable, a shorter way round or fewer loads beyond it bring it down.`,
+      message:
+        `${drop.point.name} loses ${formatPercent(drop.dropPercent)} of the voltage, the most of all points; the limit is ${limit} ` +
+        '%. A larger cable, a shorter way round or fewer loads beyond it bring it down.',
     })
   const loop = worst.worstLoop
   if (loop && maxZsOhm !== null && !atMost(loop.zsOhm!, maxZsOhm)) {
@@ -313,7 +318,9 @@ function layoutFindings(
       rule: 'point-loop-too-high',
       severity: 'error',
       clause: region.loopClause,
-      message: `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(maxZsOhm)} allowed. Enlarge the cable, shorten the branch, or put the circuit behind a residual device at the board.`,
+      message:
+        `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(maxZsOhm)} allowed. Enlarge the cable, ` +
+        'shorten the branch, or put the circuit behind a residual device at the board.',
     })
   }
   if (loop && !na && design.residual.at === 'board') {
@@ -324,7 +331,9 @@ function layoutFindings(
         rule: 'zs-too-high',
         severity: 'warning',
         clause: region.rcdClause,
-        message: `At ${loop.point.name} the loop of ${formatOhm(loop.zsOhm!)} is over the ${formatOhm(breakerMax)} the breaker needs; only the residual current device clears an earth fault in time. Prove it by its trip test.`,
+        message:
+          `At ${loop.point.name} the loop of ${formatOhm(loop.zsOhm!)} is over the ${formatOhm(breakerMax)} the breaker needs; ` +
+          'only the residual current device clears an earth fault in time. Prove it by its trip test.',
       })
   }
   for (const p of points) {
@@ -335,7 +344,9 @@ function layoutFindings(
         rule: 'outlet-below-load',
         severity: 'error',
         clause: job.region === 'united-kingdom' ? '512.1.2; 559 and 553' : 'SANS 10142-1: socket-outlets rated for their load',
-        message: `At ${p.point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or connect it permanently.`,
+        message:
+          `At ${p.point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or ` +
+          'connect it permanently.',
       })
     const guardA = p.point.fuseA ?? breakerA
     const onRing = circuit.kind === 'ring' && p.point.from === null
@@ -345,14 +356,18 @@ function layoutFindings(
         rule: 'branch-overloaded',
         severity: 'error',
         clause: na ? '210.19(A)' : '433.1.1',
-        message: `The cable to ${p.point.name} carries ${formatA(p.throughA)} and is good for ${formatA(p.ampacityA)} as it is run. Enlarge it, or move load elsewhere.`,
+        message:
+          `The cable to ${p.point.name} carries ${formatA(p.throughA)} and is good for ${formatA(p.ampacityA)} as it is run. ` +
+          'Enlarge it, or move load elsewhere.',
       })
     else if (!onRing && !spur && p.point.size !== null && !atLeast(p.ampacityA, guardA))
       list.push({
         rule: 'branch-not-protected',
         severity: 'error',
         clause: na ? '240.4; 240.21' : '433.2; 434.2',
-        message: `${formatSize(p.size)} to ${p.point.name} is good for ${formatA(p.ampacityA)} behind ${formatA(guardA)}: a thinner branch needs a fuse of its own. Feed it through a fused unit, or keep the size.`,
+        message:
+          `${formatSize(p.size)} to ${p.point.name} is good for ${formatA(p.ampacityA)} behind ${formatA(guardA)}: a thinner ` +
+          'branch needs a fuse of its own. Feed it through a fused unit, or keep the size.',
       })
   }
   return list
@@ -367,7 +382,8 @@ function ringFindings(input: LayoutInput, legs: { out: number; back: number }): 
   if (!atLeast(carries(size), RING.minCapacityA))
     error(
       'ring-capacity',
-      `As it is run the cable of the ring carries ${formatA(carries(size))}; a ring needs ${RING.minCapacityA} A in each leg. Move it out of the insulation or the bunch, or enlarge it.`,
+      `As it is run the cable of the ring carries ${formatA(carries(size))}; a ring needs ${RING.minCapacityA} A in each leg. ` +
+        'Move it out of the insulation or the bunch, or enlarge it.',
     )
   for (const p of circuit.points)
     if (
@@ -378,13 +394,15 @@ function ringFindings(input: LayoutInput, legs: { out: number; back: number }): 
     )
       error(
         'ring-capacity',
-        `The cable of the ring that reaches ${p.name} is ${formatSize(p.size)}, which carries ${formatA(carries(p.size))}; all of a ring is ${formatSize(RING.minSize)} or more and carries ${RING.minCapacityA} A. Replace that length.`,
+        `The cable of the ring that reaches ${p.name} is ${formatSize(p.size)}, which carries ${formatA(carries(p.size))}; all ` +
+          `of a ring is ${formatSize(RING.minSize)} or more and carries ${RING.minCapacityA} A. Replace that length.`,
       )
   const heavier = Math.max(Math.abs(legs.out), Math.abs(legs.back))
   if (!atMost(heavier, carries(size)))
     error(
       'ring-leg-overloaded',
-      `One leg of the ring carries ${formatA(heavier)} with everything on, and its cable ${formatA(carries(size))}. Move the heavy loads toward the middle, or give one a circuit of its own.`,
+      `One leg of the ring carries ${formatA(heavier)} with everything on, and its cable ${formatA(carries(size))}. Move the ` +
+        'heavy loads toward the middle, or give one a circuit of its own.',
       'Appendix 15',
     )
   const inRing = circuit.points.filter((p) => p.from === null)
@@ -400,7 +418,8 @@ function ringFindings(input: LayoutInput, legs: { out: number; back: number }): 
     if (s.size !== null && areaMm2(s.size) < areaMm2(RING.minSize))
       error(
         'spur-too-thin',
-        `The unfused spur to ${s.name} is ${formatSize(s.size)}; from a ring it is ${formatSize(RING.minSize)} or more, or its fault and its load are not covered. Enlarge it, or feed it through a fused unit.`,
+        `The unfused spur to ${s.name} is ${formatSize(s.size)}; from a ring it is ${formatSize(RING.minSize)} or more, or its ` +
+          'fault and its load are not covered. Enlarge it, or feed it through a fused unit.',
         '433.1.204; Appendix 15',
       )
     if (s.outlets > 2)

@@ -83,7 +83,10 @@ export function designLoad(job: Installation, circuit: Circuit): DesignLoad | nu
   return withLongRunning(allowances[load.nature]?.(base, job, load) ?? base, job, circuit)
 }
 
-/** Of several points those that run for hours, and the largest motor of a line, count a quarter more for the breaker. NFPA 70 210.20(A), 430.24. */
+/**
+ * Of several points those that run for hours, and the largest motor of a line, count a quarter more for the breaker. NFPA 70 210.20(A),
+ * 430.24.
+ */
 function withLongRunning(base: DesignLoad, job: Installation, circuit: Circuit): DesignLoad {
   if (job.region !== 'north-america' || base.continuous) return base
   const isMotor = (p: CircuitPoint) => applianceManner(p.appliance)?.nature === 'motor'
@@ -102,7 +105,9 @@ function withLongRunning(base: DesignLoad, job: Installation, circuit: Circuit):
     steps: [
       ...base.steps,
       {
-        words: `What runs for hours, or is the largest motor (${heavy.map((p) => p.name).join(', ')}), counts a quarter more: the breaker carries ${formatA(least)}.`,
+        words:
+          `What runs for hours, or is the largest motor (${heavy.map((p) => p.name).join(', ')}), counts a quarter more: the ` +
+          `breaker carries ${formatA(least)}.`,
         clause: '210.20(A); 430.24',
       },
     ],
@@ -200,7 +205,9 @@ const allowances: Partial<Record<Nature, Allowance>> = {
       amps: base.amps * factor,
       steps: [
         {
-          words: `On for ${trim(100 * load.duty, 0)} % of the time, it heats a cable as ${trim(factor, 3)} of its current does all the time: ${formatA(base.amps * factor)}.`,
+          words:
+            `On for ${trim(100 * load.duty, 0)} % of the time, it heats a cable as ${trim(factor, 3)} of its current does all the ` +
+            `time: ${formatA(base.amps * factor)}.`,
           clause: dutyClause[job.region],
         },
       ],
@@ -216,7 +223,9 @@ const allowances: Partial<Record<Nature, Allowance>> = {
       amps,
       steps: [
         {
-          words: `In one household the first ${firstA} A count whole and ${remainder * 100} % of the rest: ${formatA(amps)}. A socket in its control unit adds 5 A.`,
+          words:
+            `In one household the first ${firstA} A count whole and ${remainder * 100} % of the rest: ${formatA(amps)}. A socket ` +
+            'in its control unit adds 5 A.',
           clause: unitedKingdomTables.diversity.clause,
         },
       ],

@@ -70,14 +70,18 @@ function judge({ r1, rn, r2 }: NonNullable<RingContinuityInput['measured']>, rat
       rule: 'line-neutral-differ',
       severity: 'error',
       clause: CLAUSE,
-      message: `Line ${formatOhm(r1)} and neutral ${formatOhm(rn)} should be alike. Look for a bridge across the ring, a loose terminal, or another circuit’s conductor.`,
+      message:
+        `Line ${formatOhm(r1)} and neutral ${formatOhm(rn)} should be alike. Look for a bridge across the ring, a loose terminal, ` +
+        'or another circuit’s conductor.',
     })
   if (r1 !== 'open' && r2 !== 'open' && !atMost(Math.abs(r2 - ratio * r1), RATIO_PART * ratio * r1))
     findings.push({
       rule: 'protective-ratio-off',
       severity: 'warning',
       clause: CLAUSE,
-      message: `The protective conductor should read about ${trim(ratio, 2)} times the line. Look for a parallel path through metalwork, or a conductor of another size.`,
+      message:
+        `The protective conductor should read about ${trim(ratio, 2)} times the line. Look for a parallel path through metalwork, ` +
+        'or a conductor of another size.',
     })
   return findings
 }

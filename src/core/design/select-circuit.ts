@@ -175,7 +175,9 @@ const noBreaker = (requiredA: number, largestA: number, clause: string): Finding
   rule: 'no-breaker-serves',
   severity: 'error',
   clause,
-  message: `${formatA(requiredA)} is beyond the largest breaker listed, ${largestA} A. Divide the load over more circuits, or have the supply designed.`,
+  message:
+    `${formatA(requiredA)} is beyond the largest breaker listed, ${largestA} A. Divide the load over more circuits, or have the ` +
+    'supply designed.',
 })
 
 const noSize = (breakerA: number, clause: string, why: string): Finding => ({
@@ -267,7 +269,9 @@ function holdToCord(
           rule: 'breaker-held-to-cord',
           severity: 'note',
           clause: '240.5(B)',
-          message: `The cord is good for ${formatA(cordA)}; a ${wantedA} A breaker would not protect it. The breaker is held to ${heldA} A; cable and outlet stay sized for ${wantedA} A, ready for a heavier cord.`,
+          message:
+            `The cord is good for ${formatA(cordA)}; a ${wantedA} A breaker would not protect it. The breaker is held to ${heldA} ` +
+            `A; cable and outlet stay sized for ${wantedA} A, ready for a heavier cord.`,
         },
       ],
     }
@@ -279,13 +283,17 @@ function holdToCord(
             rule: 'cord-below-breaker',
             severity: 'warning',
             clause: '240.5(B)(1)',
-            message: `The cord is good for ${formatA(cordA)} behind a ${wantedA} A breaker. That is allowed only for a listed appliance's own cord: confirm it is that, or fit a heavier cord.`,
+            message:
+              `The cord is good for ${formatA(cordA)} behind a ${wantedA} A breaker. That is allowed only for a listed appliance's ` +
+              'own cord: confirm it is that, or fit a heavier cord.',
           }
         : {
             rule: 'cord-below-load',
             severity: 'error',
             clause: '240.5(A); 400.5',
-            message: `The cord is good for ${formatA(cordA)} and the load draws ${formatA(loadA)}. Fit a heavier cord, or a smaller appliance.`,
+            message:
+              `The cord is good for ${formatA(cordA)} and the load draws ${formatA(loadA)}. Fit a heavier cord, or a smaller ` +
+              'appliance.',
           },
     ],
   }
@@ -301,7 +309,9 @@ function outletFindings(outlet: NaInput['outlet'], breakerA: number): Finding[] 
             rule: 'outlet-below-breaker',
             severity: 'error',
             clause: '210.21(B)(1)',
-            message: `A single ${formatA(outlet.ratingA)} outlet stands behind a ${breakerA} A breaker. Fit an outlet rated ${breakerA} A or more, or a smaller breaker if the load allows.`,
+            message:
+              `A single ${formatA(outlet.ratingA)} outlet stands behind a ${breakerA} A breaker. Fit an outlet rated ${breakerA} A ` +
+              'or more, or a smaller breaker if the load allows.',
           },
         ]
   const allowed = naReceptaclesOnBreaker(breakerA)
@@ -327,7 +337,9 @@ function dropOver3Percent(dropPercent: number): Finding[] {
           rule: 'voltage-drop-over-3-percent',
           severity: 'warning',
           clause: '210.19(A) informational note',
-          message: `The run loses ${formatPercent(dropPercent)} of the voltage; 3 % is the usual aim. A larger cable or a shorter run brings it down.`,
+          message:
+            `The run loses ${formatPercent(dropPercent)} of the voltage; 3 % is the usual aim. A larger cable or a shorter run ` +
+            'brings it down.',
         },
       ]
 }
@@ -448,7 +460,9 @@ function metricLinkFindings(region: MetricRegion, input: MetricInput, loadA: num
       rule: 'outlet-below-load',
       severity: 'error',
       clause: region.id === 'united-kingdom' ? '512.1.2; 559 and 553' : 'SANS 10142-1: socket-outlets rated for their load',
-      message: `The load draws ${formatA(loadA)} and the outlet is rated ${formatA(outlet.ratingA)}. Fit a heavier outlet or connect it permanently.`,
+      message:
+        `The load draws ${formatA(loadA)} and the outlet is rated ${formatA(outlet.ratingA)}. Fit a heavier outlet or connect it ` +
+        'permanently.',
     })
   if (cord && !atLeast(cord.ratingA, loadA))
     findings.push({
@@ -465,8 +479,13 @@ function metricLinkFindings(region: MetricRegion, input: MetricInput, loadA: num
       clause: region.cordClause,
       message:
         region.id === 'united-kingdom'
-          ? `The ${breakerA} A breaker does not protect a ${formatA(cord.ratingA)} cord; ${fuse ? `fit a ${fuse} A fuse in its plug or connection unit` : 'its plug or connection unit fuse must, and no listed fuse lies between load and cord: fit a heavier cord'}.`
-          : `The ${breakerA} A breaker does not protect a ${formatA(cord.ratingA)} cord. Fit a local device rated for the cord, or a smaller breaker.`,
+          ? `The ${breakerA} A breaker does not protect a ${formatA(cord.ratingA)} cord; ` +
+            (fuse
+              ? `fit a ${fuse} A fuse in its plug or connection unit`
+              : 'its plug or connection unit fuse must, and no listed fuse lies between load and cord: fit a heavier cord') +
+            '.'
+          : `The ${breakerA} A breaker does not protect a ${formatA(cord.ratingA)} cord. Fit a local device rated for the cord, or ` +
+            'a smaller breaker.',
     })
   }
   return findings

@@ -42,7 +42,9 @@ export function designWorkings(job: Installation, circuit: Circuit, report: Desi
   if (report.enlargedFrom && out.size)
     out.size = {
       ...out.size,
-      remark: `Its own run asks for ${formatSize(report.enlargedFrom)}; with what ${report.fed!.name} loses, this is the smallest that keeps to the limit.`,
+      remark:
+        `Its own run asks for ${formatSize(report.enlargedFrom)}; with what ${report.fed!.name} loses, this is the smallest that ` +
+        'keeps to the limit.',
     }
   if (circuit.kind === 'ring' && layout?.legsA) ringWorkings(report, layout.legsA, out)
   return out
@@ -88,8 +90,13 @@ function ringWorkings(
   if (out.size)
     out.size = {
       ...out.size,
-      formula: `smallest size from ${formatSize(ring.minSize)} with Iz ≥ ${ring.minCapacityA} A and ≥ the heavier leg, drop and Zs within their limits at every point`,
-      numbers: `Iz ${exact(result!.ampacityA!)} A ≥ ${ring.minCapacityA} A; heavier leg ${exact(heavier)} A; drop ${exact(layout!.worstDrop?.dropPercent ?? 0)} %${layout!.worstLoop ? `; Zs ${exact(layout!.worstLoop.zsOhm!)} Ω ≤ ${exact(layout!.maxZsOhm!)} Ω` : ''}`,
+      formula:
+        `smallest size from ${formatSize(ring.minSize)} with Iz ≥ ${ring.minCapacityA} A and ≥ the heavier leg, drop and Zs within ` +
+        'their limits at every point',
+      numbers:
+        `Iz ${exact(result!.ampacityA!)} A ≥ ${ring.minCapacityA} A; heavier leg ${exact(heavier)} A; drop ` +
+        `${exact(layout!.worstDrop?.dropPercent ?? 0)} ` +
+        `%${layout!.worstLoop ? `; Zs ${exact(layout!.worstLoop.zsOhm!)} Ω ≤ ${exact(layout!.maxZsOhm!)} Ω` : ''}`,
       inputs: [
         { name: 'Leg that leaves first', value: formatA(Math.abs(legs.out)) },
         { name: 'Leg that comes back', value: formatA(Math.abs(legs.back)) },
@@ -113,7 +120,14 @@ function dropWorking(job: Installation, { design }: DesignReport, p: PointReport
           ? 'before + L × R × (I of both lines)'
           : 'before + L × R × (I line + I neutral)'
         : 'before + 2 × L × I × R',
-      numbers: `${exact(p.beforeV)} V + ${shared ? '' : '2 × '}${exact(p.spanM)} m × ${ohm} Ω/kft / ${M_PER_KFT} m/kft${shared ? ` × (${exact(p.throughA)} ${p.neutralA! < 0 ? '−' : '+'} ${exact(Math.abs(p.neutralA!))}) A` : ` × ${exact(p.throughA)} A`} = ${exact(p.dropV)} V${of}`,
+      numbers:
+        `${exact(p.beforeV)} V + ${shared ? '' : '2 × '}${exact(p.spanM)} m × ${ohm} Ω/kft / ${M_PER_KFT} ` +
+        'm/kft' +
+        (shared
+          ? ` × (${exact(p.throughA)} ${p.neutralA! < 0 ? '−' : '+'} ${exact(Math.abs(p.neutralA!))}) A`
+          : ` × ${exact(p.throughA)} A`) +
+        ' ' +
+        `= ${exact(p.dropV)} V${of}`,
       inputs: [
         { name: 'Cable that reaches it', value: `${p.size}, ${ohm} Ω per 1000 ft` },
         { name: 'Current through it', value: formatA(p.throughA) },
@@ -129,7 +143,9 @@ function dropWorking(job: Installation, { design }: DesignReport, p: PointReport
       circuit.kind === 'ring' && p.point.from === null
         ? 'before ± mV/A/m × L × I / 1000, from the first leg'
         : 'before + mV/A/m × L × I / 1000',
-    numbers: `${exact(p.beforeV)} V ${p.alongA < 0 ? '−' : '+'} ${mv} × ${exact(p.spanM)} m × ${exact(p.throughA)} A / 1000 = ${exact(p.dropV)} V${of}`,
+    numbers:
+      `${exact(p.beforeV)} V ${p.alongA < 0 ? '−' : '+'} ${mv} × ${exact(p.spanM)} m × ${exact(p.throughA)} A / 1000 = ` +
+      `${exact(p.dropV)} V${of}`,
     inputs: [
       { name: 'Cable that reaches it', value: `${formatSize(p.size)}, ${mv} mV/A/m` },
       { name: 'Current through it', value: formatA(p.throughA) },

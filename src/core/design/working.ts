@@ -112,8 +112,12 @@ function sizeWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
     return {
       ...base,
       formula:
-        'smallest size with limit column ≥ required, ampacity ≥ load, breaker ≤ ampacity (or the next rating up), small-conductor limit kept',
-      numbers: `ampacity ${exact(r.ampacityA!)} A ≥ ${exact(r.loadA)} A; breaker ${r.breakerA} A${r.breakerA! > r.ampacityA! ? `, the next rating above ${exact(r.ampacityA!)} A` : ''}${small ? `; limit for ${r.size} is ${small} A` : ''}`,
+        'smallest size with limit column ≥ required, ampacity ≥ load, breaker ≤ ampacity (or the next rating up), ' +
+        'small-conductor limit kept',
+      numbers:
+        `ampacity ${exact(r.ampacityA!)} A ≥ ${exact(r.loadA)} A; breaker ${r.breakerA} ` +
+        `A${r.breakerA! > r.ampacityA! ? `, the next rating above ${exact(r.ampacityA!)} A` : ''}` +
+        `${small ? `; limit for ${r.size} is ${small} A` : ''}`,
       inputs: [
         { name: 'Terminals', value: `${input.terminalC} °C` },
         { name: 'Smallest size wanted', value: input.minSize ?? 'none' },
@@ -126,7 +130,9 @@ function sizeWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
   return {
     ...base,
     formula: 'smallest size with Iz ≥ In, voltage drop within its limit, and Zs within its limit where the supply is known',
-    numbers: `Iz ${exact(r.ampacityA!)} A ≥ In ${r.breakerA} A; drop ${exact(r.dropPercent!)} % ≤ ${limit * 100} %${r.zsOhm == null ? '' : `; Zs ${exact(r.zsOhm)} Ω ≤ ${exact(r.maxZsOhm!)} Ω`}`,
+    numbers:
+      `Iz ${exact(r.ampacityA!)} A ≥ In ${r.breakerA} A; drop ${exact(r.dropPercent!)} % ≤ ${limit * 100} ` +
+      `%${r.zsOhm == null ? '' : `; Zs ${exact(r.zsOhm)} Ω ≤ ${exact(r.maxZsOhm!)} Ω`}`,
     inputs: [
       {
         name: 'Smallest size wanted',
@@ -157,7 +163,9 @@ function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working
       title: 'What the cable may carry',
       result: formatA(a.ampacityA),
       formula: 'min(I table × ambient × grouping, limit column)',
-      numbers: `min(${a.tabulatedA} × ${a.ambientFactor} × ${a.groupingFactor} = ${exact(corrected)} A, ${column} °C column) = ${exact(a.ampacityA)} A`,
+      numbers:
+        `min(${a.tabulatedA} × ${a.ambientFactor} × ${a.groupingFactor} = ${exact(corrected)} A, ${column} °C column) = ` +
+        `${exact(a.ampacityA)} A`,
       inputs: [
         { name: `Table at ${naCableFacts[input.cable].insulationC} °C insulation`, value: `${a.tabulatedA} A` },
         { name: `Ambient ${input.run.ambientC} °C`, value: `× ${a.ambientFactor}` },
@@ -198,7 +206,9 @@ function dropWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
     return {
       ...common,
       formula: '2 × L × I × R / U',
-      numbers: `2 × ${exact(input.run.lengthM)} m × ${exact(r.loadA)} A × ${ohm} Ω/kft / ${M_PER_KFT} m/kft = ${exact((r.dropPercent! / 100) * input.load.volts)} V, of ${input.load.volts} V`,
+      numbers:
+        `2 × ${exact(input.run.lengthM)} m × ${exact(r.loadA)} A × ${ohm} Ω/kft / ${M_PER_KFT} m/kft = ` +
+        `${exact((r.dropPercent! / 100) * input.load.volts)} V, of ${input.load.volts} V`,
       inputs: [{ name: `${size} ${input.conductor}`, value: `${ohm} Ω per 1000 ft` }],
       clauses: [naClauses.resistance, '210.19(A) informational note: 3 %'],
     }
@@ -208,7 +218,9 @@ function dropWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
   return {
     ...common,
     formula: 'mV/A/m × L × I / 1000 / U',
-    numbers: `${mv} × ${exact(input.run.lengthM)} m × ${exact(r.loadA)} A / 1000 = ${exact((r.dropPercent! / 100) * input.load.volts)} V, of ${input.load.volts} V`,
+    numbers:
+      `${mv} × ${exact(input.run.lengthM)} m × ${exact(r.loadA)} A / 1000 = ${exact((r.dropPercent! / 100) * input.load.volts)} V, ` +
+      `of ${input.load.volts} V`,
     inputs: [{ name: formatSize(size), value: `${mv} mV/A/m` }],
     clauses: [
       region.voltDropClause,

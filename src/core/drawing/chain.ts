@@ -2,7 +2,7 @@ import { endingsOf } from '../design/endings'
 import { linkNames } from '../design/select-circuit'
 import type { DesignReport } from '../evaluate'
 import { type Finding, worstSeverity } from '../finding'
-import type { Circuit, Installation } from '../installation/installation'
+import type { Circuit, Design, Installation } from '../installation/installation'
 import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
 import { cableNames, vocabularies } from '../region/vocabulary'
 import type { PointType } from '../rules/point-rule'
@@ -77,6 +77,13 @@ const formats = {
  * The chain from breaker to appliance. Every link stands on one scale of amperes; the load runs through all of them,
  * and the lowest link is the one that decides.
  */
+/** How far a circuit runs: over how many points or stretches, or how long. */
+function runInWords(circuit: Circuit, design: Design, units: UnitSystem): string {
+  if (circuit.points.length) return `, ${circuit.points.length} points`
+  if (design.stretches.length) return `, ${design.stretches.length} stretches`
+  return design.lengthM === null ? ', length ?' : `, ${formatLength(design.lengthM, units)}`
+}
+
 export function chainDrawing(
   job: Installation,
   circuit: Circuit,
@@ -97,15 +104,17 @@ export function chainDrawing(
     {
       part: 'breaker',
       name: words.breaker,
-      detail:
-        `${job.region === 'north-america' ? '' : `type ${design.breakerType}`}${design.residual.at === 'board' ? ` ${words.rcd} ${design.residual.ma} mA` : ''}`.trim(),
+      detail: (
+        `${job.region === 'north-america' ? '' : `type ${design.breakerType}`}` +
+        `${design.residual.at === 'board' ? ` ${words.rcd} ${design.residual.ma} mA` : ''}`
+      ).trim(),
       ratingA: rating('breaker') ?? result?.breakerA ?? null,
       weight: 1,
     },
     {
       part: 'cable',
       name: result?.size ? formatSize(result.size) : words.cable,
-      detail: `${cableNames[design.cable] ?? design.cable}${circuit.points.length ? `, ${circuit.points.length} points` : design.stretches.length ? `, ${design.stretches.length} stretches` : design.lengthM === null ? ', length ?' : `, ${formatLength(design.lengthM, units)}`}`,
+      detail: `${cableNames[design.cable] ?? design.cable}` + runInWords(circuit, design, units),
       ratingA: rating('cable'),
       weight: cable,
     },
@@ -224,7 +233,8 @@ export function chainDrawing(
     parts: Object.fromEntries(
       blocks.map((b) => [
         b.part,
-        `${sentence(b.name)}: ${b.ratingA === null ? 'not known' : formatA(b.ratingA)}${weakest?.link === b.part ? ', the weakest link' : ''}`,
+        `${sentence(b.name)}: ` +
+          `${b.ratingA === null ? 'not known' : formatA(b.ratingA)}${weakest?.link === b.part ? ', the weakest link' : ''}`,
       ]),
     ),
   }

@@ -40,7 +40,10 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
   const inRing = circuit.points.filter((p) => p.from === null)
   const before = ({ point }: PointReport) => (ring && point.from === null ? (inRing[inRing.indexOf(point) - 1]?.id ?? null) : point.from)
   const circles = layout.points.map((p) => at(p.point.id))
-  /** Names stand under their points, above one where that is taken or where all falls from it, or else on the next line that is free; of a crowd some have none, the worst always has. */
+  /**
+   * Names stand under their points, above one where that is taken or where all falls from it, or else on the next line that is free; of
+   * a crowd some have none, the worst always has.
+   */
   const names: { of: PointReport; x: number; y: number; wide: number; above: boolean; shown: boolean }[] = []
   /** Of a point's circle; smaller in a crowd. */
   const radius = Math.max(4, Math.min(9, (RIGHT - LEFT) / layout.points.length / 2))

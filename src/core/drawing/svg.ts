@@ -18,8 +18,13 @@ const paint = (p: Paint | undefined): string => (p === undefined ? 'none' : (pai
 
 function element(s: Shape): string {
   if (s.kind === 'text')
-    return `<text x="${s.x}" y="${s.y}" font-size="${s.size}" fill="${paint(s.fill)}" text-anchor="${s.anchor ?? 'start'}" font-weight="${s.bold ? 700 : 400}" font-family="${s.mono ? 'monospace' : 'sans-serif'}">${escape(s.text)}</text>`
-  const stroke = `fill="${paint(s.fill)}" stroke="${paint(s.stroke)}" stroke-width="${s.width ?? 1}"${s.dash ? ` stroke-dasharray="${s.dash}"` : ''}`
+    return (
+      `<text x="${s.x}" y="${s.y}" font-size="${s.size}" fill="${paint(s.fill)}" text-anchor="${s.anchor ?? 'start'}" ` +
+      `font-weight="${s.bold ? 700 : 400}" font-family="${s.mono ? 'monospace' : 'sans-serif'}">${escape(s.text)}</text>`
+    )
+  const stroke =
+    `fill="${paint(s.fill)}" stroke="${paint(s.stroke)}" ` +
+    `stroke-width="${s.width ?? 1}"${s.dash ? ` stroke-dasharray="${s.dash}"` : ''}`
   if (s.kind === 'rect') return `<rect x="${s.x}" y="${s.y}" width="${s.w}" height="${s.h}" rx="${s.r ?? 0}" ${stroke}/>`
   if (s.kind === 'circle') return `<circle cx="${s.x}" cy="${s.y}" r="${s.r}" ${stroke}/>`
   return `<path d="${s.d}" stroke-linecap="${s.cap ?? 'butt'}" ${stroke}/>`
@@ -29,7 +34,8 @@ const group = (d: Drawing, dx: number, dy: number): string =>
   `<g transform="translate(${dx} ${dy})"><title>${escape(d.title)}</title>${d.shapes.map(element).join('')}</g>`
 
 const open = (width: number, height: number, unit: string): string =>
-  `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${width}${unit}" height="${height}${unit}" viewBox="0 0 ${width} ${height}">`
+  `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${width}${unit}" ` +
+  `height="${height}${unit}" viewBox="0 0 ${width} ${height}">`
 
 /** One drawing as a standalone SVG. User text is escaped. */
 export const svgFile = (d: Drawing): string => `${open(d.width, d.height, '')}${group(d, 0, 0)}</svg>\n`

@@ -171,7 +171,9 @@ export function wiringDrawing(
     }
     shapes.push({
       kind: 'path',
-      d: `M${cx - half} ${cableY - 36}L${cx + half} ${cableY - 36}L${cx + 26} ${cableY - 8}L${cx + 26} ${height - 26}L${cx - 26} ${height - 26}L${cx - 26} ${cableY - 8}Z`,
+      d:
+        `M${cx - half} ${cableY - 36}L${cx + half} ${cableY - 36}L${cx + 26} ${cableY - 8}L${cx + 26} ${height - 26}L${cx - 26} ` +
+        `${height - 26}L${cx - 26} ${cableY - 8}Z`,
       fill: 'wash',
       stroke: 'ink',
       width: 2,

@@ -79,7 +79,9 @@ export function boxFill(input: BoxFillInput): BoxFill {
             rule: 'box-overfilled',
             severity: 'error',
             clause: `314.16(B); ${naClauses.boxFill}`,
-            message: `The box needs ${formatVolume(requiredCm3, 'imperial')} and has ${formatVolume(input.boxVolumeCm3, 'imperial')}. Fit a larger or deeper box, or bring fewer conductors into it.`,
+            message:
+              `The box needs ${formatVolume(requiredCm3, 'imperial')} and has ${formatVolume(input.boxVolumeCm3, 'imperial')}. Fit ` +
+              'a larger or deeper box, or bring fewer conductors into it.',
           },
         ],
   }

@@ -141,7 +141,9 @@ export function evaluateBox(
       rule: 'box-fill-not-listed',
       severity: 'unknown',
       clause: '314.16(B); 314.28',
-      message: `Box fill has no allowance for ${contents.size}; a box for conductors of 4 AWG and larger is sized by its dimensions. Work it out by 314.28.`,
+      message:
+        `Box fill has no allowance for ${contents.size}; a box for conductors of 4 AWG and larger is sized by its dimensions. Work ` +
+        'it out by 314.28.',
     })
   if (kind.gangs < contents.fitted.gangs)
     findings.push({
@@ -155,7 +157,9 @@ export function evaluateBox(
       rule: 'box-too-shallow',
       severity: 'error',
       clause: job.region === 'united-kingdom' ? '522.8.1; accessory maker’s instructions' : 'SANS 10142-1; accessory maker’s instructions',
-      message: `The accessory and its cable need ${formatSmallLength(used.depth.neededMm, 'metric')} of depth and the box has ${formatSmallLength(used.depth.availableMm, 'metric')}.${better}`,
+      message:
+        `The accessory and its cable need ${formatSmallLength(used.depth.neededMm, 'metric')} of depth and the box has ` +
+        `${formatSmallLength(used.depth.availableMm, 'metric')}.${better}`,
     })
   if (isWet(environment) && !kind.weatherproof)
     findings.push({

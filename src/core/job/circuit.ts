@@ -313,7 +313,10 @@ const kindOfNew = (circuit: CircuitRecord): PointRecord['kind'] =>
 const edit = edits<Doc>()
 const inCircuit = { circuit: idField }
 const inDesign = { circuit: idField, design: idField }
-/** What the chosen design says of protection at the board, said of the way that is put in for it; a way that is there is as it was found. */
+/**
+ * What the chosen design says of protection at the board, said of the way that is put in for it; a way that is there is as it was
+ * found.
+ */
 function alignProtection(job: Doc, circuit: CircuitRecord): void {
   const design = circuit.designs.find((d) => d.id === circuit.chosen)
   for (const w of job.ways) {
@@ -489,7 +492,8 @@ export const circuitEdits = {
     { ...inCircuit, patch: loadSchema.partial() },
     (job, { circuit, patch }) => void Object.assign(circuitOf(job, circuit).load, patch),
     ({ circuit, patch }, say) =>
-      `${sentence(patch.name !== undefined && patch.amount !== undefined ? `appliance ${patch.name}` : say.patch(patch))}${say.ofCircuit(circuit)}`,
+      `${sentence(patch.name !== undefined && patch.amount !== undefined ? `appliance ${patch.name}` : say.patch(patch))}` +
+      `${say.ofCircuit(circuit)}`,
   ),
   'design.set': edit(
     { ...inDesign, patch: patchOfDesign },

@@ -6,7 +6,10 @@ import { idField, text } from './fields'
 import { addTo, EditError, edits, inList } from './part'
 import type { PointRecord } from './point'
 
-/** What showed that a point was dead or live. A non-contact detector alone proves nothing; `told` is an earlier drawing or the wiring seen laid open. */
+/**
+ * What showed that a point was dead or live. A non-contact detector alone proves nothing; `told` is an earlier drawing or the wiring
+ * seen laid open.
+ */
 export const instruments = ['contact', 'lamp', 'non-contact', 'told'] as const
 /**
  * Something seen while tracing. `later`: points listed since, of which it says nothing until somebody says whether they were
@@ -79,7 +82,8 @@ export const observationEdits = {
       }
     },
     ({ ids, dead }, say) =>
-      `${ids.length === 1 ? 'An observation' : `${ids.length} observations`} completed: ${dead.length ? `${dead.map((d) => say.name(d)).join(', ')} dead, the rest live` : 'what was listed later was live'}`,
+      `${ids.length === 1 ? 'An observation' : `${ids.length} observations`} completed: ` +
+      `${dead.length ? `${dead.map((d) => say.name(d)).join(', ')} dead, the rest live` : 'what was listed later was live'}`,
   ),
   'observation.withdraw': edit(
     { id: idField, withdrawn: z.boolean() },

@@ -44,7 +44,8 @@ export function conduitFill({ sizeMm, lengthM, bends, conductors }: z.infer<type
   if (!atMost(lengthM, longest))
     throw new InputError(
       'lengthM',
-      `No factor is listed for more than ${longest} m with ${bends === 0 ? 'no bend' : bends === 1 ? 'one bend' : `${bends} bends`}. Put a draw-in box between.`,
+      `No factor is listed for more than ${longest} m with ` +
+        `${bends === 0 ? 'no bend' : bends === 1 ? 'one bend' : `${bends} bends`}. Put a draw-in box between.`,
     )
   const short = bends === 0 && atMost(lengthM, T.short.toM)
   const factors: Readonly<Record<string, number>> = (short ? T.short : T.long).cable

@@ -28,7 +28,10 @@ const scales: readonly Readonly<Record<string, number>>[] = [
   { ms: 1, s: 1000 },
 ]
 
-/** The value in the unit of its test; undefined where its own unit is of something else. A reading without a unit is in that of the test. */
+/**
+ * The value in the unit of its test; undefined where its own unit is of something else. A reading without a unit is in that of the
+ * test.
+ */
 export function inUnitOf({ unit }: Pick<Test, 'unit'>, reading: Pick<Reading, 'value' | 'unit'>): number | null | undefined {
   if (reading.value === null || reading.unit === '' || reading.unit === unit) return reading.value
   const scale = scales.find((x) => x[unit] !== undefined)
@@ -93,7 +96,8 @@ export function judgeTests(
   const missing = (phase: Phase) => judged.filter((j) => j.test.phase === phase && !j.test.optional && j.verdict !== 'met')
   const met = (phase: Phase) => tests.length > 0 && missing(phase).length === 0
   const shut = (before: Phase) =>
-    `${missing(before).length} of the ${before} steps ${missing(before).length === 1 ? 'is' : 'are'} not met: ${missing(before)[0]?.test.title ?? ''}`
+    `${missing(before).length} of the ${before} steps ${missing(before).length === 1 ? 'is' : 'are'} not met: ` +
+    `${missing(before)[0]?.test.title ?? ''}`
   const gates = phases.map((phase, i) => {
     const blocking = phases.slice(0, i).find((p) => !met(p))
     const why = stop ?? (tests.length === 0 ? 'the circuit is not worked out yet' : blocking ? shut(blocking) : '')

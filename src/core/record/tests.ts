@@ -331,7 +331,9 @@ function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop
       id: 'continuity-protective',
       phase: 'dead',
       title: na ? 'Continuity of the equipment ground' : `Continuity of the ${words.protective}, R1 + R2`,
-      how: `Join ${words.line} to ${words.protectiveVerb} at the ${words.board}; measure between them at ${several ? 'each point; none reads more than the farthest' : 'the point'}. Null the leads.`,
+      how:
+        `Join ${words.line} to ${words.protectiveVerb} at the ${words.board}; measure between them at ` +
+        `${several ? 'each point; none reads more than the farthest' : 'the point'}. Null the leads.`,
       unit: 'Ω',
       expect: around(loop.ohm, formatOhm(loop.ohm), loop),
       clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
@@ -411,7 +413,9 @@ function loopTest(job: Installation, circuit: Circuit, r: SelectedCircuit, loop:
       nominal: range?.nominal ?? null,
       min: range?.min ?? null,
       max: Math.min(limit, range?.max ?? limit),
-      tolerance: `${range ? range.tolerance : 'Ze is not known, so only the limit is judged'}; limit ${formatOhm(limit)}${guarded ? ' (residual device)' : ' (0.8 of the hot limit)'}`,
+      tolerance:
+        `${range ? range.tolerance : 'Ze is not known, so only the limit is judged'}; limit ` +
+        `${formatOhm(limit)}${guarded ? ' (residual device)' : ' (0.8 of the hot limit)'}`,
       working: range?.working ?? null,
     },
     clause: `${region.loopClause}; 643.7.3`,

@@ -26,7 +26,8 @@ export const boardRules: readonly Rule[] = [
       const [a, b] = spacesGiven(f.job.region, f.circuit)
       return a !== undefined && b !== undefined && Math.abs(a - b) === 2
         ? null
-        : `A ${f.circuit.load.volts} V circuit takes a two-pole breaker in two spaces of one column, as 14-16; “${f.circuit.way}” is not that. See the board for a free pair.`
+        : `A ${f.circuit.load.volts} V circuit takes a two-pole breaker in two spaces of one column, as 14-16; “${f.circuit.way}” ` +
+            'is not that. See the board for a free pair.'
     },
   },
   {
@@ -70,7 +71,8 @@ export function serviceFindings(job: Installation): Finding[] {
     return asked
       ? say(
           'unknown',
-          'What hangs on the service already was not surveyed, so whether it carries the addition is not judged. List the ways of the board and what they feed.',
+          'What hangs on the service already was not surveyed, so whether it carries the addition is not judged. List the ways ' +
+            'of the board and what they feed.',
         )
       : []
   const { result, ask, atLeastA } = serviceDemand(job)
@@ -78,18 +80,21 @@ export function serviceFindings(job: Installation): Finding[] {
   if (mainA !== null && atLeastA > mainA)
     return say(
       'error',
-      `What is added alone can draw ${formatA(atLeastA)} at once and the main is ${formatA(mainA)}. Shed load, see to it that not all runs together, or have the service enlarged.`,
+      `What is added alone can draw ${formatA(atLeastA)} at once and the main is ${formatA(mainA)}. Shed load, see to it that ` +
+        'not all runs together, or have the service enlarged.',
     )
   if (ask) return say('unknown', `Whether the service carries the addition is not judged: ${ask} is missing.`)
   if (result === null)
     return say(
       'unknown',
-      'No allowance for diversity is published here: record the highest current of the supply over some weeks and enter it on the Board sheet of the survey, or add up what is used at once with somebody who knows the place.',
+      'No allowance for diversity is published here: record the highest current of the supply over some weeks and enter it on ' +
+        'the Board sheet of the survey, or add up what is used at once with somebody who knows the place.',
     )
   return result.spareA < 0
     ? say(
         'error',
-        `With the addition the service is asked for ${formatA(result.demandA)}, ${formatA(-result.spareA)} more than it is rated. Shed load, or have the service enlarged.`,
+        `With the addition the service is asked for ${formatA(result.demandA)}, ${formatA(-result.spareA)} more than it is ` +
+          'rated. Shed load, or have the service enlarged.',
       )
     : []
 }
@@ -109,7 +114,8 @@ export function supplyFindings(job: Installation): Finding[] {
       severity: 'unknown',
       clause,
       message:
-        'The kind of earthing was not looked at: what clears an earth fault, and whether a residual current device must, follows from it. Look at the supply, and say in the brief whether it is TN-C-S, TN-S or TT.',
+        'The kind of earthing was not looked at: what clears an earth fault, and whether a residual current device must, follows ' +
+        'from it. Look at the supply, and say in the brief whether it is TN-C-S, TN-S or TT.',
     },
   ]
 }
@@ -141,7 +147,11 @@ export function residualDeviceFindings(job: Installation, loads: readonly WayLoa
             rule: 'residual-device-sum',
             severity: 'warning',
             clause,
-            message: `What stands behind ${device.name} draws ${formatA(amps)} if all runs at once${behind.length ? ` (${listed(behind.map((c) => c.name))} among it)` : ''} and it is rated ${formatA(device.ratingA)}. Divide it over two, give one a device of its own, or put a main of ${formatA(device.ratingA)} or less upstream.`,
+            message:
+              `What stands behind ${device.name} draws ${formatA(amps)} if all runs at ` +
+              `once${behind.length ? ` (${listed(behind.map((c) => c.name))} among it)` : ''} and it is rated ` +
+              `${formatA(device.ratingA)}. Divide it over two, give one a device of its own, or put a main of ` +
+              `${formatA(device.ratingA)} or less upstream.`,
           },
         ]
   })

@@ -34,7 +34,10 @@ const largerOnPurpose = (f: CircuitFacts, { fitted }: Ending): boolean =>
 const worlds = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
 const metric = (uk: string, za: string) => ({ 'united-kingdom': uk, 'southern-africa': za })
 
-/** Least current at which the magnetic release may act, in times the rating: the lower end of each type's band (IEC 60898-1); North American frames, usual. */
+/**
+ * Least current at which the magnetic release may act, in times the rating: the lower end of each type's band (IEC 60898-1); North
+ * American frames, usual.
+ */
 export const magneticFrom = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number =>
   job.region === 'north-america' ? 8 : { B: 3, C: 5, D: 10 }[design.breakerType]
 export const magneticSure = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number =>
@@ -44,7 +47,8 @@ export const magneticSure = ({ job, design }: Pick<CircuitFacts, 'job' | 'design
 const BRIEF_S = 0.01
 
 const largerWords = ({ result }: CircuitFacts, { fitted }: Ending): string =>
-  `The outlet is rated ${formatA(fitted.ratingA)} and the breaker ${result!.breakerA!} A, on purpose: the label inside the cover says so, so that nobody “corrects” the breaker before the cable and cord allow it.`
+  `The outlet is rated ${formatA(fitted.ratingA)} and the breaker ${result!.breakerA!} A, on purpose: the label inside the cover ` +
+  'says so, so that nobody “corrects” the breaker before the cable and cord allow it.'
 
 type Judged = Pick<Finding, 'severity' | 'message'>
 
@@ -97,7 +101,8 @@ export const circuitRules: readonly Rule[] = [
           .find((volts) => !offered.some((v) => Math.abs(volts - v) <= 0.15 * v))
         return wrong === undefined
           ? null
-          : `The appliance wants ${formatV(wrong)} and the ${fitted.name} gives ${offered.map(formatV).join(' and ')}. Choose another ${fitted.outlets ? 'outlet' : 'accessory'}, or check the nameplate.`
+          : `The appliance wants ${formatV(wrong)} and the ${fitted.name} gives ${offered.map(formatV).join(' and ')}. Choose ` +
+              `another ${fitted.outlets ? 'outlet' : 'accessory'}, or check the nameplate.`
       }),
   },
   {
@@ -108,7 +113,8 @@ export const circuitRules: readonly Rule[] = [
     looksAt: [],
     applies: (f) => f.circuit.load.connection === 'plug' && f.endings.length > 0 && f.endings.every((e) => e.fitted.kind === 'switch'),
     raised: (f) =>
-      `The appliance comes with a plug and the ${f.endings[0]!.fitted.name} has nowhere to put it. Fit an outlet, or say that it is connected permanently.`,
+      `The appliance comes with a plug and the ${f.endings[0]!.fitted.name} has nowhere to put it. Fit an outlet, or say that it ` +
+      'is connected permanently.',
   },
   {
     id: 'terminal-too-small',
@@ -122,7 +128,9 @@ export const circuitRules: readonly Rule[] = [
         const size = (points.length ? points : [null]).map((p) => p?.size ?? f.result!.size!).find((s) => isLarger(s, fitted.largestSize))
         return size === undefined
           ? null
-          : `The terminals of the ${fitted.name} take up to ${formatSize(fitted.largestSize)} and the cable is ${formatSize(size)}. Choose an accessory with larger terminals, or join to a smaller tail in a box where the breaker allows it.`
+          : `The terminals of the ${fitted.name} take up to ${formatSize(fitted.largestSize)} and the cable is ` +
+              `${formatSize(size)}. Choose an accessory with larger terminals, or join to a smaller tail in a box where the breaker ` +
+              'allows it.'
       }),
   },
   {
@@ -141,7 +149,8 @@ export const circuitRules: readonly Rule[] = [
       return ofEach(f, ({ fitted }) =>
         fitted.outlets === 0 || fitted.ratingA === lowest || allowed.includes(fitted.ratingA)
           ? null
-          : `A ${breakerA} A circuit with several outlets takes outlets of ${allowed.join(' or ')} A, not ${formatA(fitted.ratingA)}. Change it, or give it a circuit of its own.`,
+          : `A ${breakerA} A circuit with several outlets takes outlets of ${allowed.join(' or ')} A, not ` +
+            `${formatA(fitted.ratingA)}. Change it, or give it a circuit of its own.`,
       )
     },
   },
@@ -178,7 +187,10 @@ export const circuitRules: readonly Rule[] = [
       if (start.seconds < BRIEF_S)
         return {
           severity: start.given ? 'warning' : 'note',
-          message: `${what} draws about ${formatA(start.amps)} for ${trim(1000 * start.seconds, 0)} ms${start.given ? '' : ' (the usual factor for its kind)'}, which a ${rating} A breaker may or may not ride through. The maker of the lamps or drivers says how many go on one breaker of its type.`,
+          message:
+            `${what} draws about ${formatA(start.amps)} for ${trim(1000 * start.seconds, 0)} ` +
+            `ms${start.given ? '' : ' (the usual factor for its kind)'}, which a ${rating} A breaker may or may not ride through. ` +
+            'The maker of the lamps or drivers says how many go on one breaker of its type.',
         }
       const remedy =
         f.job.region === 'north-america'
@@ -188,9 +200,14 @@ export const circuitRules: readonly Rule[] = [
       return start.amps >= magneticSure(f) * rating
         ? {
             severity: 'error',
-            message: `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} trips from ${formatA(magneticSure(f) * rating)}: it will not start. ${remedy}`,
+            message:
+              `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A ` +
+              `breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} trips from ` +
+              `${formatA(magneticSure(f) * rating)}: it will not start. ${remedy}`,
           }
-        : `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} may trip from ${formatA(magneticFrom(f) * rating)}. ${remedy}`
+        : `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A ` +
+            `breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} may trip from ` +
+            `${formatA(magneticFrom(f) * rating)}. ${remedy}`
     },
   },
   {
@@ -246,7 +263,10 @@ export const circuitRules: readonly Rule[] = [
       if (f.circuit.load.connection === 'fixed')
         return 'An extension cord feeds fixed equipment: put an outlet or a connection where it stands, in fixed wiring.'
       if (!atLeast(ext.ratingA, amps))
-        return `The extension cord is good for ${formatA(ext.ratingA)} and ${formatA(amps)} go through it. Take a heavier one, unwound, or put an outlet nearer.`
+        return (
+          `The extension cord is good for ${formatA(ext.ratingA)} and ${formatA(amps)} go through it. Take a heavier one, unwound, ` +
+          'or put an outlet nearer.'
+        )
       const drop = extensionDropPercent(f, amps)
       if (f.circuit.load.continuous)
         return { severity: 'warning', message: 'What runs for hours on an extension cord asks for an outlet where it stands.' }
@@ -269,7 +289,8 @@ export const circuitRules: readonly Rule[] = [
       const spaces = f.circuit.way.match(/\d+/g)?.map(Number) ?? []
       if (spaces.length === 2 && Math.abs(spaces[0]! - spaces[1]!) === 2) return null
       return spaces.length === 2
-        ? `Spaces ${spaces.join(' and ')} are not one above the other: both lines may stand on one leg and the neutral then carries their sum. Take two spaces in one column with a two-pole breaker.`
+        ? `Spaces ${spaces.join(' and ')} are not one above the other: both lines may stand on one leg and the neutral then ` +
+            'carries their sum. Take two spaces in one column with a two-pole breaker.'
         : 'It needs two spaces in one column and a two-pole breaker or a listed handle tie, so that both lines open together.'
     },
   },
@@ -283,11 +304,16 @@ export const circuitRules: readonly Rule[] = [
     raised: (f) => {
       const { A, B, neutral } = f.worked.layout!.linesA!
       if (!atMost(neutral, f.result!.ampacityA!))
-        return `The neutral carries ${formatA(neutral)} (${formatA(A)} on one line, ${formatA(B)} on the other) and is good for ${formatA(f.result!.ampacityA!)}.`
+        return (
+          `The neutral carries ${formatA(neutral)} (${formatA(A)} on one line, ${formatA(B)} on the other) and is good for ` +
+          `${formatA(f.result!.ampacityA!)}.`
+        )
       return A + B > 0 && Math.min(A, B) < 0.2 * Math.max(A, B)
         ? {
             severity: 'warning',
-            message: `Nearly all of it is on one line (${formatA(A)} and ${formatA(B)}): move points across, or the second line serves nothing.`,
+            message:
+              `Nearly all of it is on one line (${formatA(A)} and ${formatA(B)}): move points across, or the second line serves ` +
+              'nothing.',
           }
         : null
     },
@@ -301,7 +327,8 @@ export const circuitRules: readonly Rule[] = [
     applies: (f) => f.circuit.kind === 'feeder',
     raised: (f) =>
       f.job.region === 'north-america'
-        ? 'Four wires: two lines, neutral, equipment ground. At the sub-panel the neutral bar floats and the grounds have a bar of their own; the bonding screw stays out.'
+        ? 'Four wires: two lines, neutral, equipment ground. At the sub-panel the neutral bar floats and the grounds have a bar of ' +
+          'their own; the bonding screw stays out.'
         : 'Neutral and earth stay apart at the sub-board; only the supply joins them.',
   },
   {
@@ -316,7 +343,10 @@ export const circuitRules: readonly Rule[] = [
       const total = own + f.fed!.dropPercent!
       const limit = totalDropLimit(f.job, f.circuit)
       if (atMost(total, limit)) return null
-      const message = `${f.fed!.name} loses ${formatPercent(f.fed!.dropPercent!)} and this circuit ${formatPercent(own)}: ${formatPercent(total)} from the supply, and the limit is ${limit} %. Enlarge the feeder, which helps all that hangs on it, or this cable.`
+      const message =
+        `${f.fed!.name} loses ${formatPercent(f.fed!.dropPercent!)} and this circuit ${formatPercent(own)}: ` +
+        `${formatPercent(total)} from the supply, and the limit is ${limit} %. Enlarge the feeder, which helps all that hangs on ` +
+        'it, or this cable.'
       return f.job.region === 'north-america' ? { severity: 'warning', message } : message
     },
   },
@@ -334,7 +364,9 @@ export const circuitRules: readonly Rule[] = [
       if (unknown.length)
         return {
           severity: 'unknown',
-          message: `What ${listed(unknown.map((c) => c.name))} draws is not known, so whether the feeder carries all that hangs on it is not judged.`,
+          message:
+            `What ${listed(unknown.map((c) => c.name))} draws is not known, so whether the feeder carries all that hangs on it is ` +
+            'not judged.',
         }
       const legs = f.job.region === 'north-america' ? plannedLegs(f.job, f.circuit) : null
       const amps = legs ? Math.max(legs.A, legs.B) : watts.reduce<number>((sum, w) => sum + w!, 0) / f.circuit.load.volts!
@@ -343,7 +375,10 @@ export const circuitRules: readonly Rule[] = [
       const how = legs
         ? ` on leg ${legs.A > legs.B ? 'A' : 'B'} if all runs at once, and ${formatA(Math.min(legs.A, legs.B))} on the other`
         : ` if all runs at once${f.job.region === 'north-america' ? ' and the lines are balanced' : ''}`
-      return `What hangs on it draws ${formatA(amps)}${how}; it is made for ${formatA(made)}. Make it for more${legs ? ', or move a circuit across' : ''}, unless they never run together.`
+      return (
+        `What hangs on it draws ${formatA(amps)}${how}; it is made for ${formatA(made)}. Make it for ` +
+        `more${legs ? ', or move a circuit across' : ''}, unless they never run together.`
+      )
     },
   },
   {
@@ -355,7 +390,8 @@ export const circuitRules: readonly Rule[] = [
     applies: (f) => f.result?.breakerA != null,
     raised: (f) =>
       f.result!.breakerA! > (f.job.region === 'north-america' ? 100 : 63)
-        ? `A ${f.result!.breakerA} A circuit is beyond what is checked here (${f.job.region === 'north-america' ? 100 : 63} A). Have it designed by somebody licensed for it.`
+        ? `A ${f.result!.breakerA} A circuit is beyond what is checked here (${f.job.region === 'north-america' ? 100 : 63} A). ` +
+          'Have it designed by somebody licensed for it.'
         : null,
   },
 ]

@@ -40,19 +40,30 @@ export const existingRules: readonly Rule[] = [
       if (way!.ratingA === null)
         return {
           severity: 'unknown',
-          message: `The rating of the breaker that is there (${way!.label}) was not read: whether it protects the cable is not judged. Read it, and enter it on the board.`,
+          message:
+            `The rating of the breaker that is there (${way!.label}) was not read: whether it protects the cable is not judged. ` +
+            'Read it, and enter it on the board.',
         }
       const { result } = f
       if (!result?.breakerA || !result.ampacityA) return null
       if (way!.ratingA > result.breakerA && !atMost(way!.ratingA, result.ampacityA))
-        return `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; the cable carries ${formatA(result.ampacityA)} and this circuit is made for ${result.breakerA} A: it burns before the breaker acts. Change the breaker to ${result.breakerA} A and enter it, or make the circuit for ${formatA(way!.ratingA)}.`
+        return (
+          `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; the cable carries ${formatA(result.ampacityA)} ` +
+          `and this circuit is made for ${result.breakerA} A: it burns before the breaker acts. Change the breaker to ` +
+          `${result.breakerA} A and enter it, or make the circuit for ${formatA(way!.ratingA)}.`
+        )
       if (way!.ratingA < result.requiredA && !atMost(result.requiredA, way!.ratingA))
-        return `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)} and this circuit asks for ${formatA(result.requiredA)}: it trips. Move load elsewhere, or have breaker and cable enlarged together.`
+        return (
+          `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)} and this circuit asks for ` +
+          `${formatA(result.requiredA)}: it trips. Move load elsewhere, or have breaker and cable enlarged together.`
+        )
       return way!.ratingA === result.breakerA
         ? null
         : {
             severity: 'warning',
-            message: `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; this circuit is worked out for ${result.breakerA} A. Enter which of them it will be: as the breaker of the way, or as the one wanted.`,
+            message:
+              `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; this circuit is worked out for ` +
+              `${result.breakerA} A. Enter which of them it will be: as the breaker of the way, or as the one wanted.`,
           }
     },
   },
@@ -72,14 +83,22 @@ export const existingRules: readonly Rule[] = [
           ? null
           : {
               severity: 'unknown',
-              message: `What hangs on ${way!.label} already was not traced: whether it carries ${formatA(added)} more is not known. Switch it off and look what dies.`,
+              message:
+                `What hangs on ${way!.label} already was not traced: whether it carries ${formatA(added)} more is not known. ` +
+                'Switch it off and look what dies.',
             }
       if (way!.ratingA !== null && !atMost(there.amps + added, way!.ratingA))
-        return `${there.points === 1 ? 'One point hangs' : `${there.points} points hang`} on ${way!.label} already and can draw ${formatA(there.amps)}; with this circuit it carries ${formatA(there.amps + added)}, over its ${formatA(way!.ratingA)}. Give it a circuit of its own, or move something away.`
+        return (
+          `${there.points === 1 ? 'One point hangs' : `${there.points} points hang`} on ${way!.label} already and can draw ` +
+          `${formatA(there.amps)}; with this circuit it carries ${formatA(there.amps + added)}, over its ${formatA(way!.ratingA)}. ` +
+          'Give it a circuit of its own, or move something away.'
+        )
       return there.unknown
         ? {
             severity: 'unknown',
-            message: `What ${there.unknown} of the points on ${way!.label} draw is not known, so whether it carries ${formatA(added)} more is not judged. Read their nameplates.`,
+            message:
+              `What ${there.unknown} of the points on ${way!.label} draw is not known, so whether it carries ${formatA(added)} ` +
+              'more is not judged. Read their nameplates.',
           }
         : null
     },
@@ -95,7 +114,10 @@ export const existingRules: readonly Rule[] = [
       const seen = f.job.foundCables.filter((k) => foundWays(f.circuit).some((w) => k.from.id === w.id))
       const unread = seen.filter((k) => k.size === null || k.type === null)
       if (seen.length && unread.length === 0) return null
-      return `The size and kind of the cable that stays is not known. Open a box, read it, and enter it: the breaker must protect the thinnest of it.`
+      return (
+        'The size and kind of the cable that stays is not known. Open a box, read it, and enter it: the breaker must protect the ' +
+        'thinnest of it.'
+      )
     },
   },
   {

@@ -10,7 +10,11 @@ const worldsOf = (ids: readonly string[]): string => (ids.length === 3 ? 'all' :
 export function rulesDocument(): string {
   const asData = [...pointRules, ...rules].map(
     (r) =>
-      `| \`${r.id}\` | ${worldsOf(Object.keys(r.clause))} | ${r.severity}${(r.looksAt.length || ('asksOfPoint' in r && r.asksOfPoint)) && r.severity !== 'unknown' ? '; unknown without a fact' : ''} | ${[...new Set(Object.values(r.clause))].join(' · ')} | ${r.about} |`,
+      `| \`${r.id}\` | ${worldsOf(Object.keys(r.clause))} | ` +
+      `${r.severity}` +
+      `${(r.looksAt.length || ('asksOfPoint' in r && r.asksOfPoint)) && r.severity !== 'unknown' ? '; unknown without a fact' : ''}` +
+      ' ' +
+      `| ${[...new Set(Object.values(r.clause))].join(' · ')} | ${r.about} |`,
   )
   const computed = computedRules.map(([id, worlds, severity, clause]) => `| \`${id}\` | ${worlds} | ${severity} | ${clause} | |`)
   return `# Rules and the clauses they rest on

@@ -43,7 +43,8 @@ export const oldWorkRules: readonly Rule[] = [
     raised: (f) => {
       const open = oldQuestionsFor(f.job.region).filter((q) => f.circuit.old[q.id] === undefined || f.circuit.old[q.id] === 'unknown')
       return open.length
-        ? `Of the old part ${open.length === 1 ? 'one thing is' : `${open.length} things are`} not known: ${open.map((q) => q.ask.toLowerCase()).join(' ')} Open a box and look.`
+        ? `Of the old part ${open.length === 1 ? 'one thing is' : `${open.length} things are`} not known: ` +
+            `${open.map((q) => q.ask.toLowerCase()).join(' ')} Open a box and look.`
         : null
     },
   },
@@ -56,7 +57,8 @@ export const oldWorkRules: readonly Rule[] = [
     applies: says('no-earth'),
     raised: (f) =>
       f.job.region === 'north-america'
-        ? 'Nothing is extended from wiring without a ground. Run one back, or rewire; until then an old outlet may be a GFCI marked “no equipment ground”, and feeds nothing that needs one.'
+        ? 'Nothing is extended from wiring without a ground. Run one back, or rewire; until then an old outlet may be a GFCI ' +
+          'marked “no equipment ground”, and feeds nothing that needs one.'
         : 'It must change: run a protective conductor, or rewire from the board. Nothing is added to a circuit without one.',
   },
   {
@@ -67,7 +69,8 @@ export const oldWorkRules: readonly Rule[] = [
     looksAt: [],
     applies: says('three-wire'),
     raised: () =>
-      'It may stay only as it is, on its old circuit. A circuit that is new, moved or lengthened has four wires: neutral and ground apart, a four-wire outlet, and the strap in the appliance taken off.',
+      'It may stay only as it is, on its old circuit. A circuit that is new, moved or lengthened has four wires: neutral and ' +
+      'ground apart, a four-wire outlet, and the strap in the appliance taken off.',
   },
   {
     id: 'old-rubber',
@@ -81,7 +84,8 @@ export const oldWorkRules: readonly Rule[] = [
     looksAt: [],
     applies: says('rubber'),
     raised: () =>
-      'Its insulation crumbles when it is bent. Stop: add nothing to it, disturb it as little as can be, test its insulation, and plan to replace it.',
+      'Its insulation crumbles when it is bent. Stop: add nothing to it, disturb it as little as can be, test its insulation, ' +
+      'and plan to replace it.',
   },
   {
     id: 'old-aluminium',
@@ -97,7 +101,8 @@ export const oldWorkRules: readonly Rule[] = [
     raised: (f) =>
       inRegion(
         f.job.region,
-        'Stop and call somebody licensed for it: every joint and every device must be listed for aluminium, and an ordinary connector on it burns.',
+        'Stop and call somebody licensed for it: every joint and every device must be listed for aluminium, and an ordinary ' +
+          'connector on it burns.',
       ),
   },
   {
@@ -108,7 +113,8 @@ export const oldWorkRules: readonly Rule[] = [
     looksAt: [],
     applies: says('old-colours'),
     raised: () =>
-      'It may stay. Put the notice about two colour codes at the board, mark each conductor where old meets new, and never tell line from neutral by colour there.',
+      'It may stay. Put the notice about two colour codes at the board, mark each conductor where old meets new, and never tell ' +
+      'line from neutral by colour there.',
   },
   {
     id: 'old-borrowed-neutral',
@@ -118,6 +124,7 @@ export const oldWorkRules: readonly Rule[] = [
     looksAt: [],
     applies: says('borrowed'),
     raised: () =>
-      'It must change before anything is added: with its own breaker off the neutral may still be live. Find where the two meet and give each circuit its own.',
+      'It must change before anything is added: with its own breaker off the neutral may still be live. Find where the two meet ' +
+      'and give each circuit its own.',
   },
 ]

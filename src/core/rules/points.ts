@@ -90,7 +90,9 @@ export const pointRules: readonly PointRule[] = [
       if (s.place === 'workshop')
         return {
           severity: 'warning',
-          message: `A workshop that is a garage, or a building of its own with its floor at ground level, needs ${device(f)} protection. ${remedy} Leave it out only where it is neither, and the inspector agrees.`,
+          message:
+            `A workshop that is a garage, or a building of its own with its floor at ground level, needs ${device(f)} protection. ` +
+            `${remedy} Leave it out only where it is neither, and the inspector agrees.`,
         }
       return s.nearWater === null
         ? askSite(`Whether this outlet needs ${aDevice(f)} depends on whether a sink, bath or shower is within 1.8 m (6 ft)`)
@@ -107,7 +109,8 @@ export const pointRules: readonly PointRule[] = [
     applies: (_, s) => s.appliance !== null && protectedAppliances.has(s.appliance),
     given: protectedBy,
     needs: (f) =>
-      `What it feeds is of a kind that needs ${device(f)} protection wherever it stands. Fit ${aDevice(f)} breaker, or a ${device(f)} device that stays within reach.`,
+      `What it feeds is of a kind that needs ${device(f)} protection wherever it stands. Fit ${aDevice(f)} breaker, or a ` +
+      `${device(f)} device that stays within reach.`,
   },
   {
     id: 'socket-residual-protection',
@@ -122,11 +125,15 @@ export const pointRules: readonly PointRule[] = [
       s.residual !== null && s.residualMa === null
         ? {
             severity: 'unknown',
-            message: `At what current the ${device(f)} trips was not read; a socket-outlet needs 30 mA or less. Read the mark on it and enter it on the board.`,
+            message:
+              `At what current the ${device(f)} trips was not read; a socket-outlet needs 30 mA or less. Read the mark on it and ` +
+              'enter it on the board.',
           }
         : s.residual !== null
           ? `The ${device(f)} is of ${s.residualMa} mA; a socket-outlet needs one of 30 mA or less.`
-          : `A socket-outlet needs ${aDevice(f)} of 30 mA or less. Put the circuit behind one${f.result?.breakerA ? `, as a ${f.result.breakerA} A breaker with residual protection,` : ''} or fit an outlet that has its own.`,
+          : `A socket-outlet needs ${aDevice(f)} of 30 mA or less. Put the circuit behind ` +
+            `one${f.result?.breakerA ? `, as a ${f.result.breakerA} A breaker with residual protection,` : ''} or fit an outlet ` +
+            'that has its own.',
   },
   {
     id: 'lighting-residual-protection',
@@ -155,7 +162,8 @@ export const pointRules: readonly PointRule[] = [
     needs: (f, s) =>
       s.place === null
         ? askSite(`Whether this stands behind ${aDevice(f)} as it must depends on its room: everything in one with a bath or shower does`)
-        : `Everything in a room with a bath or shower stands behind ${aDevice(f)} of 30 mA or less, fixed loads and lights too. Put the circuit behind one at the board.`,
+        : `Everything in a room with a bath or shower stands behind ${aDevice(f)} of 30 mA or less, fixed loads and lights too. ` +
+          'Put the circuit behind one at the board.',
   },
   {
     id: 'residual-type',
@@ -174,18 +182,28 @@ export const pointRules: readonly PointRule[] = [
       if (type === null)
         return {
           severity: 'unknown',
-          message: `The type of the ${device(f)} is not known; ${least === 'AC' ? 'any type serves what hangs here' : `here it must be ${least} or better, since electronics leak current that a plain type does not see`}. Read the mark on the device and enter it.`,
+          message:
+            `The type of the ${device(f)} is not known; ` +
+            (least === 'AC'
+              ? 'any type serves what hangs here'
+              : `here it must be ${least} or better, since electronics leak current that a plain type does not see`) +
+            '. ' +
+            'Read the mark on the device and enter it.',
         }
       if (least === 'B')
         return {
           severity: 'warning',
-          message: `A charger may leak smooth direct current, which a type ${type} device does not see and which blinds it. Fit type B, or have it in writing that the charger itself cuts off at 6 mA d.c. (722.531.3).`,
+          message:
+            `A charger may leak smooth direct current, which a type ${type} device does not see and which blinds it. Fit type B, ` +
+            'or have it in writing that the charger itself cuts off at 6 mA d.c. (722.531.3).',
         }
       if (least === 'F')
         return sees(type, 'A')
           ? {
               severity: 'warning',
-              message: `If its drive is frequency-controlled, as the plate or the maker tells, a type ${type} device may trip without cause or not at all. Fit type F.`,
+              message:
+                `If its drive is frequency-controlled, as the plate or the maker tells, a type ${type} device may trip without ` +
+                'cause or not at all. Fit type F.',
             }
           : `A type ${type} device does not see what its drive may leak. Fit type F, or A where the maker allows it.`
       return `A type ${type} device does not see the pulsating direct current that electronics leak. Fit type A or better.`
@@ -206,12 +224,14 @@ export const pointRules: readonly PointRule[] = [
         return {
           severity: 'note',
           message:
-            'Arc fault detection is recommended for socket circuits, and required in some kinds of premises (higher-risk residential, shared houses, student rooms, care homes). Say whether this is one.',
+            'Arc fault detection is recommended for socket circuits, and required in some kinds of premises (higher-risk ' +
+            'residential, shared houses, student rooms, care homes). Say whether this is one.',
         }
       if (f.job.brief.premises !== 'dwelling') return null
       if (s.place === null) return askSite('Whether a 15 or 20 A circuit of a dwelling needs arc-fault protection here depends on the room')
       return arcPlaces.includes(s.place)
-        ? `A 15 or 20 A circuit to outlets in ${inWords(s)} of a dwelling needs arc-fault protection. Fit an AFCI breaker, or an AFCI receptacle first on the circuit.`
+        ? `A 15 or 20 A circuit to outlets in ${inWords(s)} of a dwelling needs arc-fault protection. Fit an AFCI breaker, or an ` +
+            'AFCI receptacle first on the circuit.'
         : null
     },
   },
@@ -232,7 +252,8 @@ export const pointRules: readonly PointRule[] = [
       return {
         severity: 'warning',
         message:
-          'In halls where the public waits, plays or listens a 15 or 20 A receptacle is tamper-resistant. Fit that type and note it as fitted, unless it stands higher than 1.7 m (5½ ft) or the inspector says that this hall is none of those.',
+          'In halls where the public waits, plays or listens a 15 or 20 A receptacle is tamper-resistant. Fit that type and note ' +
+          'it as fitted, unless it stands higher than 1.7 m (5½ ft) or the inspector says that this hall is none of those.',
       }
     },
   },
@@ -247,7 +268,8 @@ export const pointRules: readonly PointRule[] = [
     given: (f, s) => (s.kind?.shutters ? byStandard : (fits('tamper', 'fitted')(f, s) ?? (s.outOfReach ? 'out of reach' : null))),
     needs: (f) =>
       f.job.brief.premises === 'dwelling'
-        ? 'An industrial socket-outlet has no shutters. In a dwelling fit one of the household pattern, or set it out of children’s reach and say so.'
+        ? 'An industrial socket-outlet has no shutters. In a dwelling fit one of the household pattern, or set it out of ' +
+          'children’s reach and say so.'
         : null,
   },
   {
@@ -266,12 +288,16 @@ export const pointRules: readonly PointRule[] = [
       const out = wet(s) || s.place === 'outdoors'
       if (!na(f)) {
         if (out)
-          return 'In the wet or outdoors the accessory is made for it: splash-proof (IP44) or better with the plug in. Fit that type, and note it as fitted.'
+          return (
+            'In the wet or outdoors the accessory is made for it: splash-proof (IP44) or better with the plug in. Fit that type, ' +
+            'and note it as fitted.'
+          )
         return s.environment === 'damp'
           ? {
               severity: 'note',
               message:
-                'In a damp place water may drip on it: an enclosure that keeps drops out (IPX1) or better suits it. Fit that type, and note it as fitted.',
+                'In a damp place water may drip on it: an enclosure that keeps drops out (IPX1) or better suits it. Fit that ' +
+                'type, and note it as fitted.',
             }
           : null
       }
@@ -291,26 +317,30 @@ export const pointRules: readonly PointRule[] = [
               severity: 'error',
               clause: '406.9(B)(2)',
               message:
-                'In a wet place or outdoors a receptacle over 20 A has an enclosure that keeps water out with the plug in; while closed is enough only where somebody attends while it is used. Fit it, and note it as fitted.',
+                'In a wet place or outdoors a receptacle over 20 A has an enclosure that keeps water out with the plug in; while ' +
+                'closed is enough only where somebody attends while it is used. Fit it, and note it as fitted.',
             }
           : {
               severity: 'warning',
               clause: '406.9(A)',
               message:
-                'In a damp place a receptacle has an enclosure that keeps water out while nothing is plugged in. Fit it, and note it as fitted.',
+                'In a damp place a receptacle has an enclosure that keeps water out while nothing is plugged in. Fit it, and ' +
+                'note it as fitted.',
             }
       return out
         ? {
             severity: 'error',
             clause: '406.9(B)(1)',
             message:
-              'In a wet place or outdoors the receptacle is weather-resistant and its cover keeps water out while it is in use. Fit both, and note them as fitted.',
+              'In a wet place or outdoors the receptacle is weather-resistant and its cover keeps water out while it is in use. ' +
+              'Fit both, and note them as fitted.',
           }
         : {
             severity: 'warning',
             clause: '406.9(A)',
             message:
-              'In a damp place the receptacle is weather-resistant, with a cover that keeps water out while nothing is plugged in. Fit that type, and note it as fitted.',
+              'In a damp place the receptacle is weather-resistant, with a cover that keeps water out while nothing is plugged ' +
+              'in. Fit that type, and note it as fitted.',
           }
     },
   },
@@ -324,7 +354,8 @@ export const pointRules: readonly PointRule[] = [
     applies: (f, s) => f.circuit.work === 'new' && (s.nature === 'electronic' || f.circuit.kind === 'feeder'),
     given: fits('surge', 'a surge device'),
     needs: () =>
-      'What it feeds suffers from surges. A surge device at the board protects it and all else; say it is fitted where it is, or that the owner declined it.',
+      'What it feeds suffers from surges. A surge device at the board protects it and all else; say it is fitted where it is, or ' +
+      'that the owner declined it.',
   },
   {
     id: 'socket-near-bath',
@@ -338,9 +369,11 @@ export const pointRules: readonly PointRule[] = [
     given: (_, s) => (s.nearWater === false ? 'far enough' : null),
     needs: (_, s) =>
       s.nearWater
-        ? 'No socket-outlet stands within 2.5 m of the edge of zone 1 of a bath or shower, a shaver unit excepted. Move it, or feed the appliance from outside the room.'
+        ? 'No socket-outlet stands within 2.5 m of the edge of zone 1 of a bath or shower, a shaver unit excepted. Move it, or ' +
+          'feed the appliance from outside the room.'
         : askSite(
-            'Whether a socket-outlet may stand in this room depends on whether it is 2.5 m or more from the edge of zone 1 of the bath or shower',
+            'Whether a socket-outlet may stand in this room depends on whether it is 2.5 m or more from the edge of zone 1 of ' +
+              'the bath or shower',
           ),
   },
 ]

@@ -48,7 +48,8 @@ export const protectionRules: readonly Rule[] = [
       const [psc, ka] = [f.job.supply.pscKa!, f.design.breakingKa!]
       return atLeast(ka, psc)
         ? null
-        : `A fault at the board may reach ${trim(psc, 2)} kA and the breaker breaks ${trim(ka, 2)} kA. Fit one marked for more, or have the supply looked at.`
+        : `A fault at the board may reach ${trim(psc, 2)} kA and the breaker breaks ${trim(ka, 2)} kA. Fit one marked for more, or ` +
+            'have the supply looked at.'
     },
   },
   {
@@ -61,19 +62,26 @@ export const protectionRules: readonly Rule[] = [
       const up = f.job.supply.upstream!
       const mine = f.result!.breakerA!
       if (mine >= up.ratingA)
-        return `The ${mine} A breaker stands behind ${up.ratingA} A: an overload trips the one ahead as well, and all goes dark. Keep it smaller than what is ahead.`
+        return (
+          `The ${mine} A breaker stands behind ${up.ratingA} A: an overload trips the one ahead as well, and all goes dark. Keep ` +
+          'it smaller than what is ahead.'
+        )
       const [selective, faultKa] = [f.design.selectiveKa, f.job.supply.pscKa!]
       if (selective !== null)
         return atLeast(selective, faultKa)
           ? null
           : {
               severity: 'note',
-              message: `By the makers’ tables only the ${mine} A breaker trips up to ${trim(selective, 2)} kA; above that, and up to ${trim(faultKa, 2)} kA can flow here, the ${up.ratingA} A device may go too.`,
+              message:
+                `By the makers’ tables only the ${mine} A breaker trips up to ${trim(selective, 2)} kA; above that, and up to ` +
+                `${trim(faultKa, 2)} kA can flow here, the ${up.ratingA} A device may go too.`,
             }
       if (up.kind === 'fuse')
         return {
           severity: 'unknown',
-          message: `Behind a ${up.ratingA} A fuse it discriminates on overload; on a short-circuit only the makers’ tables of both say up to what current. Look them up, and enter it under Protection.`,
+          message:
+            `Behind a ${up.ratingA} A fuse it discriminates on overload; on a short-circuit only the makers’ tables of both say up ` +
+            'to what current. Look them up, and enter it under Protection.',
         }
       const faultA = f.job.supply.pscKa! * 1000
       const limit = magneticFrom(f) * up.ratingA
@@ -81,7 +89,9 @@ export const protectionRules: readonly Rule[] = [
         ? null
         : {
             severity: 'note',
-            message: `On overload only the ${mine} A breaker trips. A short-circuit above about ${formatA(limit)} may trip the ${up.ratingA} A device ahead too; up to ${trim(faultA / 1000, 1)} kA can flow here. Makers’ tables may promise more.`,
+            message:
+              `On overload only the ${mine} A breaker trips. A short-circuit above about ${formatA(limit)} may trip the ` +
+              `${up.ratingA} A device ahead too; up to ${trim(faultA / 1000, 1)} kA can flow here. Makers’ tables may promise more.`,
           }
     },
   },
@@ -115,15 +125,21 @@ export const protectionRules: readonly Rule[] = [
       const { kind } = boardProtection(f.job, f.circuit)
       const { rcd } = vocabularies[f.job.region]
       if (kind === 'none')
-        return `This circuit counts on ${aDevice(f)} at the board, and its way stands behind none. Put it behind one, give it a breaker that has its own, or protect each outlet.`
+        return (
+          `This circuit counts on ${aDevice(f)} at the board, and its way stands behind none. Put it behind one, give it a breaker ` +
+          'that has its own, or protect each outlet.'
+        )
       if (kind !== 'not-said') return null
       const there = f.job.residualDevices.filter((d) => d.board === f.circuit.board)
       const which = there.length
-        ? `The board has ${listed(there.map((d) => `${d.name} (${d.tripMa === null ? 'trip current not read' : `${trim(d.tripMa, 0)} mA`})`))}`
+        ? 'The board has ' +
+          `${listed(there.map((d) => `${d.name} (${d.tripMa === null ? 'trip current not read' : `${trim(d.tripMa, 0)} mA`})`))}`
         : `The board has no ${rcd} that was noted`
       return {
         severity: 'unknown',
-        message: `This circuit counts on ${aDevice(f)} at the board, and which one is not said. ${which}: look, and say under Protection what it stands behind.`,
+        message:
+          `This circuit counts on ${aDevice(f)} at the board, and which one is not said. ${which}: look, and say under Protection ` +
+          'what it stands behind.',
       }
     },
   },
@@ -137,7 +153,8 @@ export const protectionRules: readonly Rule[] = [
     raised: (f) => {
       const of = f.job.residualDevices.find((g) => g.id === f.circuit.behind)
       return of && of.tripMa !== null && of.tripMa !== f.design.reckonedMa
-        ? `${of.name} trips at ${trim(of.tripMa, 0)} mA, and this circuit is reckoned at ${trim(f.design.reckonedMa, 0)} mA. Correct one of them, or give it a device of its own.`
+        ? `${of.name} trips at ${trim(of.tripMa, 0)} mA, and this circuit is reckoned at ${trim(f.design.reckonedMa, 0)} mA. ` +
+            'Correct one of them, or give it a device of its own.'
         : null
     },
   },
@@ -153,10 +170,13 @@ export const protectionRules: readonly Rule[] = [
       if (of.ratingA === null)
         return {
           severity: 'unknown',
-          message: `The rated current of ${of.name} was not read, so whether it carries what stands behind it is not judged. Read it from its front and enter it on the board.`,
+          message:
+            `The rated current of ${of.name} was not read, so whether it carries what stands behind it is not judged. Read it from ` +
+            'its front and enter it on the board.',
         }
       return f.result!.breakerA! > of.ratingA!
-        ? `${of.name} is rated ${formatA(of.ratingA!)} and the breaker behind it ${f.result!.breakerA} A: it may burn before the breaker acts. Put the circuit behind a larger one, or give it a device of its own.`
+        ? `${of.name} is rated ${formatA(of.ratingA!)} and the breaker behind it ${f.result!.breakerA} A: it may burn before the ` +
+            'breaker acts. Put the circuit behind a larger one, or give it a device of its own.'
         : null
     },
   },
@@ -176,14 +196,17 @@ export const protectionRules: readonly Rule[] = [
       const nearest = Math.min(...loops.filter((z) => z > 0))
       if (!Number.isFinite(nearest)) return null
       const faultA = FAULT_V / nearest
-      // Where the magnetic release acts it clears within a tenth of a second; else the residual device does, or the thermal release in time.
+      // Where the magnetic release acts it clears within a tenth of a second; else the residual device does, or the thermal release in
+      // time.
       const fast = faultA >= magneticSure(f) * f.result!.breakerA!
       const seconds = fast ? 0.1 : protectedAtBoard(f.job, f.circuit, f.design) ? 0.3 : 5
       const least = Math.sqrt(faultA ** 2 * seconds) / COPPER_K
       const size = f.result!.protectiveSize!
       return atLeast(areaMm2(size), least)
         ? null
-        : `A fault at the nearest point (loop ${formatOhm(nearest)}) is ${formatA(faultA)}; cleared in ${trim(seconds, 1)} s it asks for a protective conductor of ${trim(least, 2)} mm², and this is ${formatSize(size)}. Take a larger one, or prove by the maker’s let-through energy (I²t) that the breaker lets less through.`
+        : `A fault at the nearest point (loop ${formatOhm(nearest)}) is ${formatA(faultA)}; cleared in ${trim(seconds, 1)} s it ` +
+            `asks for a protective conductor of ${trim(least, 2)} mm², and this is ${formatSize(size)}. Take a larger one, or prove ` +
+            'by the maker’s let-through energy (I²t) that the breaker lets less through.'
     },
   },
   {
@@ -196,7 +219,8 @@ export const protectionRules: readonly Rule[] = [
     raised: (f) =>
       guarded(f)
         ? null
-        : `It stands ahead of the ${vocabularies[f.job.region].rcd}, as was common, so that damp elements do not trip it. Behind it a fault to the frame is cut off at once, which is safer and is the default here. If it stays ahead, write down why.`,
+        : `It stands ahead of the ${vocabularies[f.job.region].rcd}, as was common, so that damp elements do not trip it. Behind ` +
+          'it a fault to the frame is cut off at once, which is safer and is the default here. If it stays ahead, write down why.',
   },
   {
     id: 'first-outlet-guards',
@@ -216,20 +240,29 @@ export const protectionRules: readonly Rule[] = [
       if (kind === 'shared-neutral')
         return {
           severity: 'warning',
-          message: `Two lines share the neutral: on the load side of a device in one outlet the other line’s current comes back through it, and it trips at once. Put ${aDevice(f)} with two poles at the board, or one in each outlet.`,
+          message:
+            'Two lines share the neutral: on the load side of a device in one outlet the other line’s current comes back through ' +
+            `it, and it trips at once. Put ${aDevice(f)} with two poles at the board, or one in each outlet.`,
         }
       if (f.design.residual.at !== 'first')
-        return `The feed goes on the line side of ${guardingOutlets(f).join(', ')}, and what hangs beyond on the load side; swapped, it guards nothing and may still reset. Test each point beyond with the button of a tester, and label it.`
+        return (
+          `The feed goes on the line side of ${guardingOutlets(f).join(', ')}, and what hangs beyond on the load side; swapped, it ` +
+          'guards nothing and may still reset. Test each point beyond with the button of a tester, and label it.'
+        )
       if (kind === 'ring')
         return {
           severity: 'warning',
           message:
-            'A ring is fed from both ends: a device in its first outlet guards that outlet and its spurs, and no other. Put it at the board, or in each outlet.',
+            'A ring is fed from both ends: a device in its first outlet guards that outlet and its spurs, and no other. Put it ' +
+            'at the board, or in each outlet.',
         }
       if (points.length === 0 && f.design.accessories <= 1 && !f.endings[0]?.fitted.residual)
         return { severity: 'warning', message: 'A first outlet that guards others asks for others: there is only one on this circuit.' }
       const not = left.length ? ` It does not guard ${left.join(', ')}, fed past it.` : ''
-      return `The feed goes on the line side of the first outlet, and everything downstream on its load side; swapped, it guards nothing and may still reset. Test each point downstream with the button of a tester, and label them.${not}`
+      return (
+        'The feed goes on the line side of the first outlet, and everything downstream on its load side; swapped, it guards ' +
+        `nothing and may still reset. Test each point downstream with the button of a tester, and label them.${not}`
+      )
     },
   },
 ]

@@ -131,8 +131,11 @@ export function racewayReport(
               raceway.lengthM === null ? 'unknown' : 'error',
               'Chapter 9 note 4; 310.15(C)(1)',
               raceway.lengthM === null
-                ? `whether it is a nipple is not judged: it is one up to ${formatSmallLength(NIPPLE_M * 1000, units)} (24 in), and its length is not known. Until then it is filled and derated as a raceway.`
-                : `a nipple is no longer than ${formatSmallLength(NIPPLE_M * 1000, units)} (24 in), and this is ${formatSmallLength(raceway.lengthM * 1000, units)}. It is filled to 40 % and its conductors are derated as in any raceway.`,
+                ? `whether it is a nipple is not judged: it is one up to ${formatSmallLength(NIPPLE_M * 1000, units)} (24 in), and ` +
+                    'its length is not known. Until then it is filled and derated as a raceway.'
+                : `a nipple is no longer than ${formatSmallLength(NIPPLE_M * 1000, units)} (24 in), and this is ` +
+                    `${formatSmallLength(raceway.lengthM * 1000, units)}. It is filled to 40 % and its conductors are derated as in ` +
+                    'any raceway.',
             ),
           ]
         : []),
@@ -142,7 +145,8 @@ export function racewayReport(
               'raceway-sheathed-cable',
               'warning',
               na ? '300.15; Chapter 9 note 9' : '521.10; 522.8',
-              `${listed(sheathed.map((i) => i.circuit.name))} ${sheathed.length === 1 ? 'is' : 'are'} in sheathed cable, which the fill does not count. Draw single conductors in, or run the cable outside it.`,
+              `${listed(sheathed.map((i) => i.circuit.name))} ${sheathed.length === 1 ? 'is' : 'are'} in sheathed cable, which ` +
+                'the fill does not count. Draw single conductors in, or run the cable outside it.',
             ),
           ]
         : []),
@@ -152,7 +156,11 @@ export function racewayReport(
               'raceway-overfilled',
               'error',
               'Chapter 9 Table 1, note 7',
-              `it is filled to ${formatPercent(100 * filled.fillFraction)}, and ${formatPercent(100 * filled.limitFraction)} is allowed. ${filled.smallestTradeSize ? `Trade size ${filled.smallestTradeSize} holds it.` : 'No listed size holds it: divide the circuits over two.'}`,
+              `it is filled to ${formatPercent(100 * filled.fillFraction)}, and ${formatPercent(100 * filled.limitFraction)} is ` +
+                'allowed. ' +
+                (filled.smallestTradeSize
+                  ? `Trade size ${filled.smallestTradeSize} holds it.`
+                  : 'No listed size holds it: divide the circuits over two.'),
             ),
           ]
         : []),
@@ -178,7 +186,9 @@ export function racewayReport(
               'raceway-expansion',
               'warning',
               expansionClause[job.region],
-              `it changes its length by ${formatSmallLength(expansion.changeMm, units)} over the year. Put an expansion fitting in the straight run, set by the day’s temperature, its fixed end at one side and the pipe free to slide in its straps.`,
+              `it changes its length by ${formatSmallLength(expansion.changeMm, units)} over the year. Put an expansion fitting ` +
+                'in the straight run, set by the day’s temperature, its fixed end at one side and the pipe free to slide in its ' +
+                'straps.',
             ),
           ]
         : []),

@@ -67,14 +67,18 @@ function outOfBounds({ design, sites }: CircuitFacts): Raised | null {
     return {
       severity: 'error',
       clause,
-      message: `${of.name} is not made to lie ${inPlace[never.place]}, as one stretch of the run does. Take ${of.instead} there, joined in a box.`,
+      message:
+        `${of.name} is not made to lie ${inPlace[never.place]}, as one stretch of the run does. Take ${of.instead} there, joined ` +
+        'in a box.',
     }
   const doubtful = there(of.doubtful)
   if (doubtful)
     return {
       severity: 'warning',
       clause,
-      message: `${of.name} suffers ${inPlace[doubtful.place]} from sun, wet and knocks. Take ${of.instead} there, or shelter it along the whole stretch.`,
+      message:
+        `${of.name} suffers ${inPlace[doubtful.place]} from sun, wet and knocks. Take ${of.instead} there, or shelter it along the ` +
+        'whole stretch.',
     }
   const wet = sites.filter((s) => s.environment !== null && of.points.includes(s.environment))
   if (wet.length === 0) return null
@@ -82,7 +86,10 @@ function outOfBounds({ design, sites }: CircuitFacts): Raised | null {
   return {
     severity: 'warning',
     clause,
-    message: `${named}${of.name} is for dry places, and it ends in one that is ${[...new Set(wet.map((s) => s.environment))].join(' or ')}. Take ${of.instead}, unless all of its run and the back of its box are dry.`,
+    message:
+      `${named}${of.name} is for dry places, and it ends in one that is ` +
+      `${[...new Set(wet.map((s) => s.environment))].join(' or ')}. Take ${of.instead}, unless all of its run and the back of its ` +
+      'box are dry.',
   }
 }
 
@@ -117,14 +124,21 @@ export const runRules: readonly Rule[] = [
     raised: ({ design }) => {
       const runs = design.stretches.length ? design.stretches : [{ place: null, method: design.method, insulationMm: design.insulationMm }]
       if (singleCores.includes(design.cable) && runs.some((s) => s.method !== null && openMethods.has(s.method)))
-        return 'Single-core cables without a sheath are never clipped to a surface: they lie in conduit or trunking, and carry less there. Say in which, and the size follows.'
+        return (
+          'Single-core cables without a sheath are never clipped to a surface: they lie in conduit or trunking, and carry less ' +
+          'there. Say in which, and the size follows.'
+        )
       const wrong = design.stretches.find(
         (s) => shutIn.includes(s.place) && s.method !== null && openMethods.has(s.method) && s.insulationMm === 0,
       )
       return wrong
         ? {
             severity: 'warning',
-            message: `A stretch that lies ${wrong.place === 'conduit' ? 'in conduit' : wrong.place === 'wall' ? 'in a wall' : 'in insulation'} is rated as if it were clipped to a surface in the open. Choose how it is run there, or the length that is wholly in insulation: it carries less.`,
+            message:
+              'A stretch that lies ' +
+              `${wrong.place === 'conduit' ? 'in conduit' : wrong.place === 'wall' ? 'in a wall' : 'in insulation'} is rated as if ` +
+              'it were clipped to a surface in the open. Choose how it is run there, or the length that is wholly in insulation: ' +
+              'it carries less.',
           }
         : null
     },
@@ -143,7 +157,8 @@ export const runRules: readonly Rule[] = [
     raised: ({ design }) => {
       const cool = design.stretches.find((s) => s.place === 'attic' && s.ambientC < ATTIC_C)
       return cool
-        ? `The stretch in the attic is reckoned at ${trim(cool.ambientC, 0)} °C; under a roof in the sun it is hotter. Measure it on a warm day, or enter what is usual there.`
+        ? `The stretch in the attic is reckoned at ${trim(cool.ambientC, 0)} °C; under a roof in the sun it is hotter. Measure it ` +
+            'on a warm day, or enter what is usual there.'
         : null
     },
   },
@@ -169,7 +184,10 @@ export const runRules: readonly Rule[] = [
         ...(open.length ? [`the cable to ${listed(open)}`] : []),
         ...(back ? ['the way back to the board'] : []),
       ].join(', ')
-      return `How long ${what} ${open.length > 1 || (open.length && (run || part || back)) ? 'are' : 'is'} is not known: drop and loop are not judged at what hangs on it. Measure or pace it.`
+      return (
+        `How long ${what} ${open.length > 1 || (open.length && (run || part || back)) ? 'are' : 'is'} is not known: drop and loop ` +
+        'are not judged at what hangs on it. Measure or pace it.'
+      )
     },
   },
   {
@@ -180,7 +198,8 @@ export const runRules: readonly Rule[] = [
     looksAt: [],
     applies: ({ circuit }) => circuit.kind === 'ring',
     raised: () =>
-      'Ring final circuits are not made here: cable, breaker and outlets are not rated for one, and the next person does not expect two feeds. Run it as a radial.',
+      'Ring final circuits are not made here: cable, breaker and outlets are not rated for one, and the next person does not ' +
+      'expect two feeds. Run it as a radial.',
   },
   {
     id: 'concealed-cable',
@@ -194,6 +213,8 @@ export const runRules: readonly Rule[] = [
     raised: ({ design: { residual } }) =>
       residual.at === 'board' && residual.ma <= 30
         ? null
-        : 'Where it is hidden in a wall less than 50 mm deep, or in one with metal in it, the cable stands behind an RCD of 30 mA or less at the consumer unit, besides keeping to the prescribed zones. Put it behind one, unless it lies deeper all the way or in earthed metal.',
+        : 'Where it is hidden in a wall less than 50 mm deep, or in one with metal in it, the cable stands behind an RCD of 30 mA ' +
+          'or less at the consumer unit, besides keeping to the prescribed zones. Put it behind one, unless it lies deeper all the ' +
+          'way or in earthed metal.',
   },
 ]

@@ -38,7 +38,10 @@ export const behindFirst = (circuit: Wired): ReadonlySet<string> =>
   circuit.points[0] ? reachedThrough(circuit, circuit.points[0].id) : noPoints
 
 type Wired = Pick<Circuit, 'kind' | 'points'>
-/** Whether a device in one outlet can guard those after it: not along a ring, nor where its neutral carries another line's current and would trip it. */
+/**
+ * Whether a device in one outlet can guard those after it: not along a ring, nor where its neutral carries another line's current and
+ * would trip it.
+ */
 export const guardsDownstream = ({ kind }: Pick<Circuit, 'kind'>): boolean => kind !== 'ring' && kind !== 'shared-neutral'
 
 /** A point and all that is fed through it alone. */

@@ -84,7 +84,9 @@ export const switchingRules: readonly Rule[] = [
         ? over
             .map(
               (c) =>
-                `${c.point ? `${c.name}: the` : 'The'} ${c.fitted.name} is rated ${formatA(c.fitted.ratingA)} and ${formatA(c.amps)} go through it. Fit one rated for the load${c.fitted.kind === 'connection-unit' ? ', or connect it without a fuse through a switch of its rating' : ''}.`,
+                `${c.point ? `${c.name}: the` : 'The'} ${c.fitted.name} is rated ${formatA(c.fitted.ratingA)} and ` +
+                `${formatA(c.amps)} go through it. Fit one rated for the ` +
+                `load${c.fitted.kind === 'connection-unit' ? ', or connect it without a fuse through a switch of its rating' : ''}.`,
             )
             .join(' ')
         : null
@@ -104,7 +106,8 @@ export const switchingRules: readonly Rule[] = [
         (e) => ['isolator', 'switch', 'thermostat'].includes(e.fitted.kind) && !atMost(f.result!.breakerA!, e.fitted.ratingA),
       )
       return over.length
-        ? `The ${listed(over.map((e) => e.fitted.name))} ${over.length === 1 ? 'is' : 'are'} rated below the ${f.result!.breakerA} A breaker: only what is connected keeps the current within it. Nothing more may be added beyond it.`
+        ? `The ${listed(over.map((e) => e.fitted.name))} ${over.length === 1 ? 'is' : 'are'} rated below the ${f.result!.breakerA} ` +
+            'A breaker: only what is connected keeps the current within it. Nothing more may be added beyond it.'
         : null
     },
   },
@@ -118,7 +121,8 @@ export const switchingRules: readonly Rule[] = [
     raised: (f) => {
       const below = f.endings.filter((e) => e.fitted.outlets > 0 && !e.fitted.shutters && !atLeast(e.fitted.ratingA, f.result!.breakerA!))
       return below.length
-        ? `The ${listed(below.map((e) => e.fitted.name))} stands behind a ${f.result!.breakerA} A breaker, and its plug has no fuse: nothing keeps it within its rating. Fit a breaker of ${below[0]!.fitted.ratingA} A, or the larger socket-outlet.`
+        ? `The ${listed(below.map((e) => e.fitted.name))} stands behind a ${f.result!.breakerA} A breaker, and its plug has no ` +
+            `fuse: nothing keeps it within its rating. Fit a breaker of ${below[0]!.fitted.ratingA} A, or the larger socket-outlet.`
         : null
     },
   },
@@ -139,7 +143,11 @@ export const switchingRules: readonly Rule[] = [
         f.job.region === 'north-america' ? (f.circuit.load.volts ?? 0) > 150 : ['heating', 'cooking'].includes(f.circuit.load.nature)
       const one = f.endings.filter((e) => e.fitted.poles === 1)
       if (!both || one.length === 0) return null
-      return `The ${listed(one.map((e) => e.fitted.name))} opens one pole, and ${f.job.region === 'north-america' ? 'the other line stays live' : 'the neutral stays joined'} in what it feeds. Fit one of two poles, or an isolator that opens both ahead of it.`
+      return (
+        `The ${listed(one.map((e) => e.fitted.name))} opens one pole, and ` +
+        `${f.job.region === 'north-america' ? 'the other line stays live' : 'the neutral stays joined'} in what it feeds. Fit one ` +
+        'of two poles, or an isolator that opens both ahead of it.'
+      )
     },
   },
   {
@@ -158,7 +166,8 @@ export const switchingRules: readonly Rule[] = [
         ? cut
             .map(
               ({ p, by }) =>
-                `${p.name} hangs beyond ${by.name}, which switches it off. Feed it from the permanent line, before any switch, and label it so.`,
+                `${p.name} hangs beyond ${by.name}, which switches it off. Feed it from the permanent line, before any switch, ` +
+                'and label it so.',
             )
             .join(' ')
         : null
@@ -176,13 +185,15 @@ export const switchingRules: readonly Rule[] = [
       if (small.length)
         return inRegion(
           f.job.region,
-          `The ${listed(small.map((e) => e.fitted.name))} of 20 A or less takes aluminium only where it is marked CO/ALR, and the listed ones here are for copper. Run copper, or fit devices marked for it and say so.`,
+          `The ${listed(small.map((e) => e.fitted.name))} of 20 A or less takes aluminium only where it is marked CO/ALR, and ` +
+            'the listed ones here are for copper. Run copper, or fit devices marked for it and say so.',
         )
       return {
         severity: 'unknown',
         message: inRegion(
           f.job.region,
-          `Whether the terminals of the ${listed(f.endings.map((e) => e.fitted.name))} are marked for aluminium (AL, AL-CU) is not known. Read the mark on the device before it is connected.`,
+          `Whether the terminals of the ${listed(f.endings.map((e) => e.fitted.name))} are marked for aluminium (AL, AL-CU) is ` +
+            'not known. Read the mark on the device before it is connected.',
         ),
       }
     },

@@ -46,7 +46,9 @@ export const useRules: readonly Rule[] = [
       return {
         severity: f.circuit.work === 'altered' ? 'warning' : 'error',
         clause: room.clause,
-        message: `Outlets of ${room.words} in a dwelling stand on a 20 A circuit, and this one has ${breakerA} A. Ask for a 20 A breaker, with its cable.`,
+        message:
+          `Outlets of ${room.words} in a dwelling stand on a 20 A circuit, and this one has ${breakerA} A. Ask for a 20 A breaker, ` +
+          'with its cable.',
       }
     },
   },
@@ -65,7 +67,10 @@ export const useRules: readonly Rule[] = [
         ? {
             severity: 'warning',
             clause: ownCircuit[first.place!]!.clause,
-            message: `The circuit for the outlets of ${ownCircuit[first.place!]!.words} serves no other room${first.place === 'kitchen' ? ' but dining room and pantry' : ''}; ${listed(others.map((s) => s.name))} ${others.length === 1 ? 'stands' : 'stand'} elsewhere. Give ${others.length === 1 ? 'it' : 'them'} another circuit.`,
+            message:
+              `The circuit for the outlets of ${ownCircuit[first.place!]!.words} serves no other ` +
+              `room${first.place === 'kitchen' ? ' but dining room and pantry' : ''}; ${listed(others.map((s) => s.name))} ` +
+              `${others.length === 1 ? 'stands' : 'stand'} elsewhere. Give ${others.length === 1 ? 'it' : 'them'} another circuit.`,
           }
         : null
     },
@@ -83,12 +88,17 @@ export const useRules: readonly Rule[] = [
       const amps = (s: Site) => (s.point!.watts ?? 0) / voltsAt(f.circuit, s.point)
       const heavy = f.sites.filter((s) => s.outlet && s.point!.outlets === 1 && !atMost(amps(s), SHARE.plugged * breakerA))
       if (heavy.length)
-        return `${heavy.map((s) => `${s.name} (${formatA(amps(s))} at ${formatV(voltsAt(f.circuit, s.point))})`).join(', ')}: one appliance with a plug draws no more than 80 % of a ${breakerA} A circuit that serves others too, ${formatA(SHARE.plugged * breakerA)}. Give it a circuit of its own.`
+        return (
+          `${heavy.map((s) => `${s.name} (${formatA(amps(s))} at ${formatV(voltsAt(f.circuit, s.point))})`).join(', ')}: one ` +
+          `appliance with a plug draws no more than 80 % of a ${breakerA} A circuit that serves others too, ` +
+          `${formatA(SHARE.plugged * breakerA)}. Give it a circuit of its own.`
+        )
       const fixed = f.sites.filter((s) => !s.outlet && applianceManner(s.appliance)?.nature !== 'lighting' && !f.circuit.load.lighting)
       const served = f.sites.some((s) => s.outlet)
       const fixedA = fixed.reduce((sum, s) => sum + amps(s), 0)
       return served && !atMost(fixedA, SHARE.fixed * breakerA)
-        ? `What is fastened in place (${listed(fixed.map((s) => s.name))}) draws ${formatA(fixedA)}, more than half of a ${breakerA} A circuit that feeds outlets as well. Give it a circuit of its own.`
+        ? `What is fastened in place (${listed(fixed.map((s) => s.name))}) draws ${formatA(fixedA)}, more than half of a ` +
+            `${breakerA} A circuit that feeds outlets as well. Give it a circuit of its own.`
         : null
     },
   },
@@ -103,7 +113,8 @@ export const useRules: readonly Rule[] = [
       const most = lampholderA[f.job.region as keyof typeof lampholderA]
       return atMost(f.result!.breakerA!, most)
         ? null
-        : `Lampholders of the common kinds stand behind ${most} A at most, and this circuit has ${f.result!.breakerA} A. Divide the lights, or use only fittings made for more.`
+        : `Lampholders of the common kinds stand behind ${most} A at most, and this circuit has ${f.result!.breakerA} A. Divide ` +
+            'the lights, or use only fittings made for more.'
     },
   },
   {
@@ -118,7 +129,8 @@ export const useRules: readonly Rule[] = [
         (p) => p.appliance === 'water-heater-storage' || (p.outlets === 0 && (p.watts ?? 0) > FIXED_ON_RING_W),
       )
       return heavy.length
-        ? `${listed(heavy.map((p) => p.name))}: storage water heaters, heating and other fixed loads over 2 kW leave a ring no room for what is plugged in. Give ${heavy.length === 1 ? 'it a radial of its' : 'each a radial of its'} own.`
+        ? `${listed(heavy.map((p) => p.name))}: storage water heaters, heating and other fixed loads over 2 kW leave a ring no ` +
+            `room for what is plugged in. Give ${heavy.length === 1 ? 'it a radial of its' : 'each a radial of its'} own.`
         : null
     },
   },

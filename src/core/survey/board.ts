@@ -193,14 +193,19 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
       rule: 'main-switch-missing',
       severity: 'error',
       clause: clause.main,
-      message: `The ${word} has no main switch: nothing makes it safe to work in. Have the supply isolated upstream by whoever may, and a main switch of two poles put in.`,
+      message:
+        `The ${word} has no main switch: nothing makes it safe to work in. Have the supply isolated upstream by whoever may, and a ` +
+        'main switch of two poles put in.',
     })
   if (main && board.mainSwitch === 'single-pole')
     list.push({
       rule: 'main-switch-single-pole',
       severity: 'error',
       clause: clause.main,
-      message: `The main switch of the ${word} opens one pole: ${region === 'north-america' ? 'the other line stays live' : 'the neutral stays joined to the supply'} with it off. Treat all behind it as live until proved dead, and have a two-pole one put in.`,
+      message:
+        `The main switch of the ${word} opens one pole: ` +
+        `${region === 'north-america' ? 'the other line stays live' : 'the neutral stays joined to the supply'} with it off. Treat ` +
+        'all behind it as live until proved dead, and have a two-pole one put in.',
     })
   const ahead = ways.filter((w) => w.ahead)
   if (ahead.length)
@@ -208,7 +213,9 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
       rule: 'live-with-main-off',
       severity: 'warning',
       clause: clause.live,
-      message: `${ahead.map((w) => w.label).join(', ')} ${ahead.length === 1 ? 'is' : 'are'} fed from ahead of the main switch and stays live with it off. Isolate ${ahead.length === 1 ? 'it' : 'each'} by itself, prove it dead, and put a notice at the board.`,
+      message:
+        `${ahead.map((w) => w.label).join(', ')} ${ahead.length === 1 ? 'is' : 'are'} fed from ahead of the main switch and stays ` +
+        `live with it off. Isolate ${ahead.length === 1 ? 'it' : 'each'} by itself, prove it dead, and put a notice at the board.`,
     })
   const sources = ways.filter((w) => w.kind === 'source')
   if (sources.length)
@@ -216,7 +223,9 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
       rule: 'second-source',
       severity: 'warning',
       clause: clause.source,
-      message: `${sources.map((w) => w.label).join(', ')} can feed back: with the main off the board may still be live. Switch it off and lock it too, prove dead, and put the notice of two supplies at the board.`,
+      message:
+        `${sources.map((w) => w.label).join(', ')} can feed back: with the main off the board may still be live. Switch it off and ` +
+        'lock it too, prove dead, and put the notice of two supplies at the board.',
     })
   return list
 }
@@ -233,7 +242,9 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
         rule: 'space-taken-twice',
         severity: 'error',
         clause: clause.clash,
-        message: `${list.map((w) => w.label).join(' and ')} stand in the same space, ${space}. Look again, or mark them as the halves of a tandem breaker.`,
+        message:
+          `${list.map((w) => w.label).join(' and ')} stand in the same space, ${space}. Look again, or mark them as the halves of ` +
+          'a tandem breaker.',
       },
     ]
   })
@@ -247,7 +258,9 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
           rule: 'neutral-bar-unknown',
           severity: 'unknown',
           clause: clause.bar,
-          message: `${w.label}: its neutral is on the ${barName(survey, w.bar)}, and what its line stands behind is not known. Find out which device feeds it.`,
+          message:
+            `${w.label}: its neutral is on the ${barName(survey, w.bar)}, and what its line stands behind is not known. Find out ` +
+            'which device feeds it.',
         },
       ]
     if (w.bar === wanted) return []
@@ -256,7 +269,9 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
         rule: 'wrong-neutral-bar',
         severity: 'error',
         clause: clause.bar,
-        message: `${w.label}: its neutral is on the ${barName(survey, w.bar)} and belongs on the ${barName(survey, wanted)}. As it is the device trips as soon as there is load. Isolate, prove dead, move the neutral, test.`,
+        message:
+          `${w.label}: its neutral is on the ${barName(survey, w.bar)} and belongs on the ${barName(survey, wanted)}. As it is the ` +
+          'device trips as soon as there is load. Isolate, prove dead, move the neutral, test.',
       },
     ]
   })

@@ -129,7 +129,8 @@ export function estimateTime(job: Installation): Estimate {
     expectedH: (bestH + 4 * likelyH + worstH) / 6,
     wideners,
     basis: [
-      `${job.circuits.length} ${job.circuits.length === 1 ? 'circuit' : 'circuits'}${unknownRuns ? `, ${unknownRuns} of unknown length` : ''}`,
+      `${job.circuits.length} ` +
+        `${job.circuits.length === 1 ? 'circuit' : 'circuits'}${unknownRuns ? `, ${unknownRuns} of unknown length` : ''}`,
       ...(untraced > 0 && there.length ? [`${untraced} boxes not opened while tracing`] : []),
       ...(defects ? [`${defects} findings of the report made work`] : []),
     ],

@@ -9,7 +9,10 @@ import { feederBoardId } from '../job/cable'
 const LEAST_WAYS = 8
 const SPARE_WAYS = 2
 
-/** The board at the end of a feeder that is still to be bought: the ways its circuits were given, and as many free ones as leave room for later. */
+/**
+ * The board at the end of a feeder that is still to be bought: the ways its circuits were given, and as many free ones as leave room
+ * for later.
+ */
 export function plannedBoard(job: Installation, feeder: Circuit): BoardReport {
   const given = plannedIn(job, feederBoardId(feeder.id)).flatMap((p) => p.spaces)
   const spaces = Math.max(LEAST_WAYS, 2 * Math.ceil((Math.max(0, ...given) + SPARE_WAYS) / 2))

@@ -45,7 +45,9 @@ export function plugIn(job: Installation, report: SurveyReport, point: string, w
       message: `${name} would carry ${formatA(afterA)}; the rating of its breaker was not read.`,
     }
   const limitA = job.region === 'north-america' && continuous ? 0.8 * way.ratingA : way.ratingA
-  const share = `${formatA(afterA)} of ${formatA(limitA)}${limitA === way.ratingA ? '' : ` (80 % of ${formatA(way.ratingA)}, as it runs three hours or more)`}`
+  const share =
+    `${formatA(afterA)} of ` +
+    `${formatA(limitA)}${limitA === way.ratingA ? '' : ` (80 % of ${formatA(way.ratingA)}, as it runs three hours or more)`}`
   const common = { way: way.id, beforeA: load.amps, afterA, limitA }
   if (!atMost(afterA, limitA))
     return {
@@ -57,7 +59,9 @@ export function plugIn(job: Installation, report: SurveyReport, point: string, w
     return {
       ...common,
       verdict: 'unknown',
-      message: `${name} would carry at least ${share}; what ${load.unknown} of its points draw is not known. Fill them in before trusting it.`,
+      message:
+        `${name} would carry at least ${share}; what ${load.unknown} of its points draw is not known. Fill them in before trusting ` +
+        'it.',
     }
   if (report.untraced > 0)
     return {

@@ -85,7 +85,10 @@ export function serviceDemand(job: Installation): ServiceDemand {
   return { result: dwellingDemand(diversityInput(job, points, added, main.mainA)), ask: null, connectedA, atLeastA }
 }
 
-/** What was recorded counts a quarter more in North America; what is added counts whole. NFPA 70 220.87; elsewhere a record is evidence for 311.1. */
+/**
+ * What was recorded counts a quarter more in North America; what is added counts whole. NFPA 70 220.87; elsewhere a record is evidence
+ * for 311.1.
+ */
 function recordedDemand(
   region: RegionId,
   recordedA: number,
@@ -128,7 +131,10 @@ function wholeLoad(connectedA: number, serviceA: number, open: boolean): Service
 }
 function wholeAsk(connectedA: number, serviceA: number, open: number): string | null {
   if (connectedA > serviceA)
-    return `all that is connected comes to ${trim(connectedA, 0)} A against ${trim(serviceA, 0)} A, no allowance is published for such premises, and the highest demand recorded`
+    return (
+      `all that is connected comes to ${trim(connectedA, 0)} A against ${trim(serviceA, 0)} A, no allowance is published for such ` +
+      'premises, and the highest demand recorded'
+    )
   return open ? `the load of ${open} ${open === 1 ? 'point' : 'points'}` : null
 }
 

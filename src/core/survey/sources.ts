@@ -104,7 +104,10 @@ export function sourceCandidates(job: Installation, report: SurveyReport, wanted
 
 type Raw = Omit<Candidate, 'parts' | 'score'> & { readonly disturbed: number; readonly closes: number; readonly guarded: number }
 
-/** What a board has left with the addition: of the main one what the board sheet says of the service; of a sub-board its main less what was traced on it. */
+/**
+ * What a board has left with the addition: of the main one what the board sheet says of the service; of a sub-board its main less what
+ * was traced on it.
+ */
 function boardSpare(job: Installation, report: SurveyReport, board: Board, wanted: Wanted): number | null {
   if (board.fedFrom === null) return serviceDemand(job).result?.spareA ?? null
   const ways = job.ways.filter((w) => w.board === board.id)
@@ -124,6 +127,7 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
   const feeder = survey.ways.find((w) => w.id === board.fedFrom)
   const spareMain = boardSpare(job, report, board, wanted)
   const moves = wanted.poles === 2 ? (pair?.moves ?? []) : []
+  const moved = moves.map((m) => m.way.label).join(', ')
   const refused =
     wanted.poles === 2 && free !== null && !pair
       ? noPair
@@ -149,7 +153,7 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
     lengthM,
     boxes: 1,
     minutes: minutesFor(survey, wanted.room, 75 + 20 * moves.length, 1, lengthM),
-    disturbance: `the board is dead while it is connected${moves.length ? `; ${moves.map((m) => m.way.label).join(', ')} must move first` : ''}`,
+    disturbance: `the board is dead while it is connected${moves.length ? `; ${moved} must move first` : ''}`,
     later:
       left === null
         ? 'not known: spaces not counted'
@@ -191,7 +195,9 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
     ],
     spareA,
     protection: behindWords(survey, way),
-    disturbance: `${load ? `${load.points.length} ${load.points.length === 1 ? 'point' : 'points'} dark meanwhile` : 'what goes dark is not known'}${hold.length ? `, ${hold.map((p) => p.name).join(' and ')} among them, which must not lose power` : ''}`,
+    disturbance:
+      `${load ? `${load.points.length} ${load.points.length === 1 ? 'point' : 'points'} dark meanwhile` : 'what goes dark is not known'}` +
+      `${hold.length ? `, ${hold.map((p) => p.name).join(' and ')} among them, which must not lose power` : ''}`,
     disturbed: (load ? Math.min(1, 0.15 + 0.05 * load.points.length) : 0.6) + (hold.length ? 0.6 : 0),
     guarded: way === undefined || way.residual === 'unknown' ? 0.6 : way.residual === 'none' ? 1 : 0,
   }

@@ -98,13 +98,17 @@ export function runReport(region: RegionId, run: Wall, units: UnitSystem): RunRe
 function spacingFindings(run: Wall, spacing: OutletSpacing | null): Finding[] {
   if (!spacing || spacing.passes) return []
   const count = spacing.missing.reduce((sum, m) => sum + m.atM.length, 0)
+  const one = spacing.gaps.length === 1
+  const gaps =
+    `${spacing.gaps.length} ${one ? 'stretch is' : 'stretches are'} too far from an outlet; ` +
+    `${count} more ${count === 1 ? 'closes' : 'close'} ${one ? 'it' : 'them'}`
   const clause = run.kind === 'wall' ? '210.52(A)' : run.kind === 'counter' ? '210.52(C)' : '210.52(H)'
   return [
     {
       rule: 'outlet-spacing',
       severity: 'error',
       clause,
-      message: `${run.name}: ${run.kind === 'hallway' ? 'a hallway of this length needs an outlet' : `${spacing.gaps.length} ${spacing.gaps.length === 1 ? 'stretch is' : 'stretches are'} too far from an outlet; ${count} more ${count === 1 ? 'closes' : 'close'} ${spacing.gaps.length === 1 ? 'it' : 'them'}`}.`,
+      message: `${run.name}: ${run.kind === 'hallway' ? 'a hallway of this length needs an outlet' : gaps}.`,
     },
   ]
 }
@@ -147,7 +151,9 @@ function outletFindings(
         rule: 'outlet-height',
         severity: 'warning',
         clause,
-        message: `${where} is at ${formatSmallLength(outlet.heightMm, units)}; new dwellings ask for ${formatSmallLength(min, units)} to ${formatSmallLength(max, units)}. Matching the rest of an older house may be right: say so.`,
+        message:
+          `${where} is at ${formatSmallLength(outlet.heightMm, units)}; new dwellings ask for ${formatSmallLength(min, units)} to ` +
+          `${formatSmallLength(max, units)}. Matching the rest of an older house may be right: say so.`,
       })
   }
   const starts = pieceStarts(run)
@@ -160,14 +166,18 @@ function outletFindings(
         rule: 'outlet-near-water',
         severity: 'error',
         clause: rule.clause[region] ?? '',
-        message: `${where} is ${formatLength(away, units)} along the wall from ${rule.what}; a socket-outlet stays ${formatLength(rule.m, units)} away (a shaver unit excepted). Move it, or prove the true distance.`,
+        message:
+          `${where} is ${formatLength(away, units)} along the wall from ${rule.what}; a socket-outlet stays ` +
+          `${formatLength(rule.m, units)} away (a shaver unit excepted). Move it, or prove the true distance.`,
       })
     if ((p.what === 'sink' || p.what === 'basin') && !atLeast(away, SINK_CLEAR_M))
       list.push({
         rule: 'outlet-near-sink',
         severity: 'warning',
         clause: '512.2 (external influences); usual practice',
-        message: `${where} is ${formatSmallLength(away * 1000, units)} from the ${p.what}; keep it ${formatSmallLength(SINK_CLEAR_M * 1000, units)} clear of splashes, measured along the wall.`,
+        message:
+          `${where} is ${formatSmallLength(away * 1000, units)} from the ${p.what}; keep it ` +
+          `${formatSmallLength(SINK_CLEAR_M * 1000, units)} clear of splashes, measured along the wall.`,
       })
   })
   return list

@@ -24,7 +24,9 @@ export function contradictions(input: TraceInput): Trace['contradictions'] {
   return [
     {
       observations: smallest,
-      message: `These cannot all be true: ${smallest.map((i) => inWords(observations[i]!)).join('; ')}. One was misread, or something was switched or joined in between. Do one of them again, or withdraw it.`,
+      message:
+        `These cannot all be true: ${smallest.map((i) => inWords(observations[i]!)).join('; ')}. One was misread, or something was ` +
+        'switched or joined in between. Do one of them again, or withdraw it.',
     },
   ]
 }

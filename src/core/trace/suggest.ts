@@ -77,7 +77,10 @@ function breakerAnswers(r: Region): Answer[] {
   )
 }
 
-/** Bits still unknown about one member's parent: each open member is as likely as the next, and an open one hangs from a root twice as often. */
+/**
+ * Bits still unknown about one member's parent: each open member is as likely as the next, and an open one hangs from a root twice as
+ * often.
+ */
 function parentBits(open: number, k: number, isOpen: boolean): number {
   const places = open + k
   if (!isOpen) return Math.log2(places)

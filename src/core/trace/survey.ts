@@ -136,7 +136,10 @@ export interface TracedCable {
   readonly proof: NonNullable<Cable['proof']>
 }
 
-/** The cables that the trace found: seen, where looking alone shows them; told, where a drawing does; left over, where their way was never off. */
+/**
+ * The cables that the trace found: seen, where looking alone shows them; told, where a drawing does; left over, where their way was
+ * never off.
+ */
 export function cablesTraced(survey: Installation): TracedCable[] {
   const { parents } = evaluateSurvey(survey).trace
   const looked = { ...survey, observations: survey.observations.filter((o) => o.instrument !== 'told') }
@@ -158,7 +161,9 @@ function work(survey: Traced, region: RegionId): SurveyReport {
   const clash = clashing
     ? {
         ids: clashing.map((s) => s.id),
-        message: `These cannot all be true: ${clashing.map((s) => observationInWords(survey, s.seen)).join('; ')}. Do one again, or withdraw it.`,
+        message:
+          `These cannot all be true: ${clashing.map((s) => observationInWords(survey, s.seen)).join('; ')}. Do one again, or ` +
+          'withdraw it.',
       }
     : null
   const loads = survey.ways.map((way) => loadOn(way, survey, result, region))
@@ -190,7 +195,8 @@ function rank(survey: Traced, counting: readonly ObservationRecord[], { nextTest
   const points = new Map(survey.points.map((p) => [p.id, p]))
   const unsure = there.filter((p) => feeds[p.id] == null || candidates[p.id])
   const suspected = suspicions(survey)
-  // What is likely orders equals and decides nothing: a detector's hint, a label that names a room still open, a box with open points in its room.
+  // What is likely orders equals and decides nothing: a detector's hint, a label that names a room still open, a box with open points
+  // in its room.
   const likely = (test: TraceTest): number => {
     if (test.kind === 'disconnected')
       return unsure.filter((p) => p.id !== test.point && p.room !== '' && p.room === points.get(test.point)?.room).length
@@ -258,7 +264,9 @@ function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], c
         rule: 'way-overloaded',
         severity: 'warning',
         clause: overloadClause[region],
-        message: `What hangs on ${l.way.label} can draw ${formatA(l.amps)} at once; its breaker is ${l.way.ratingA} A. Move something to another circuit.`,
+        message:
+          `What hangs on ${l.way.label} can draw ${formatA(l.amps)} at once; its breaker is ${l.way.ratingA} A. Move something to ` +
+          'another circuit.',
       })),
   ]
 }

@@ -106,12 +106,20 @@ function steps(
     ...joints.map((j) => ({
       role: j.joint.role,
       id: `joint-${j.joint.role}`,
-      text: `Join ${j.conductors.map((c) => colourName(c.colour)).join(' and ')} in a connector listed for ${j.conductors.length + (j.joint.pigtail ? 1 : 0)} conductors${size ? ` of ${formatSize(size)}` : ''}${j.joint.pigtail ? ', with a tail to the device’s ${words.protectiveVerb} terminal' : ''}. Tug each one.`,
+      text:
+        `Join ${j.conductors.map((c) => colourName(c.colour)).join(' and ')} in a connector listed for ` +
+        `${j.conductors.length + (j.joint.pigtail ? 1 : 0)} ` +
+        `conductors${size ? ` of ${formatSize(size)}` : ''}` +
+        `${j.joint.pigtail ? ', with a tail to the device’s ${words.protectiveVerb} terminal' : ''}. ` +
+        'Tug each one.',
     })),
     ...connections.map(({ terminal, conductor }, i) => ({
       role: conductor.role,
       id: `terminal-${i}`,
-      text: `${fitted.onward === 'optional-cable' && terminal.takes.cable === 'load' ? 'Onward cable, if there is one: ' : ''}${sentence(conductorInWords(conductor))} on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
+      text:
+        `${fitted.onward === 'optional-cable' && terminal.takes.cable === 'load' ? 'Onward cable, if there is one: ' : ''}` +
+        `${sentence(conductorInWords(conductor))} ` +
+        `on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
     })),
   ].toSorted((a, b) => rank(a.role) - rank(b.role))
   const na = region === 'north-america'
@@ -128,26 +136,35 @@ function steps(
     na
       ? {
           id: 'enter',
-          text: `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; at least ${formatSmallLength(naFreeConductor.minFromSheathMm, units)} of free conductor, ${formatSmallLength(naFreeConductor.minOutsideBoxMm, units)} of it past the box front.`,
+          text:
+            `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; at least ` +
+            `${formatSmallLength(naFreeConductor.minFromSheathMm, units)} of free conductor, ` +
+            `${formatSmallLength(naFreeConductor.minOutsideBoxMm, units)} of it past the box front.`,
           clause: '314.17; 300.14',
         }
       : {
           id: 'enter',
-          text: 'Sheath just inside the box, through a grommet or gland; leave enough conductor to draw the accessory forward and work on it.',
+          text:
+            'Sheath just inside the box, through a grommet or gland; leave enough conductor to draw the accessory forward and work ' +
+            'on it.',
           clause: region === 'united-kingdom' ? '526.8; 522.8.1' : 'SANS 10142-1 cable entries',
         },
     ...(remarked.length
       ? [
           {
             id: 'remark',
-            text: `Mark ${[...new Set(remarked.map((c) => `${colourName(c.colour)} with ${colourName(c.remark!)}`))].join(', ')}, at this end and at the other.`,
+            text:
+              `Mark ${[...new Set(remarked.map((c) => `${colourName(c.colour)} with ${colourName(c.remark!)}`))].join(', ')}, at ` +
+              'this end and at the other.',
             clause: remarked[0]!.clause,
           } as WiringStep,
         ]
       : []),
     {
       id: 'strip',
-      text: `Strip ${formatSmallLength(fitted.stripMm, units)}, by the gauge on the device where it has one. No nick in the copper, no bare live metal outside the terminal.`,
+      text:
+        `Strip ${formatSmallLength(fitted.stripMm, units)}, by the gauge on the device where it has one. No nick in the copper, no ` +
+        'bare live metal outside the terminal.',
       clause: na ? '110.14(A)' : '526.1',
     },
     ...made.map(({ id, text }) => ({ id, text })),
@@ -161,7 +178,9 @@ function steps(
       : []),
     {
       id: 'torque',
-      text: `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then check every screw again.`,
+      text:
+        `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then check every ` +
+        'screw again.',
       clause: na ? '110.14(D)' : '134.1.1; 526.1',
     },
     { id: 'picture', text: 'Leave this drawing in the box or behind the plate for the next person.' },

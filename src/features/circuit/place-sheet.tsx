@@ -42,7 +42,8 @@ export function PlaceSheet() {
     const other = planned.find((p) => p.id !== id && p.spaces.some((s) => spaces.includes(s)))
     if (clash || other)
       return setRefused(
-        `${c.name} does not go in ${spaces.join('-')}: ${clash?.label ?? other!.name} stands there${two(c) ? ', and it needs two spaces one above the other' : ''}.`,
+        `${c.name} does not go in ${spaces.join('-')}: ${clash?.label ?? other!.name} stands ` +
+          `there${two(c) ? ', and it needs two spaces one above the other' : ''}.`,
       )
     if (!feeder && board.board.spaces !== null && spaces.some((s) => s > board.board.spaces!))
       return setRefused(`${c.name} does not go in ${spaces.join('-')}: the board ends at ${board.board.spaces}.`)
@@ -60,7 +61,8 @@ export function PlaceSheet() {
           <p className="text-ink-2">
             Drag a circuit to its place in the board, or pick it here and then touch the place.
             {feeder &&
-              ` ${board.board.name} is still to be bought: with the circuits planned it wants ${board.board.spaces} ways, some of them for later.`}
+              ` ${board.board.name} is still to be bought: with the circuits planned it wants ${board.board.spaces} ways, some ` +
+                'of them for later.'}
           </p>
           <ul className="flex max-h-44 flex-wrap gap-2 overflow-y-auto p-0.5" aria-label="New circuits">
             {fresh.map(({ circuit: c }) => (
@@ -125,8 +127,8 @@ export function PlaceSheet() {
               ) : balance ? (
                 <>
                   <p className="mt-2">
-                    {balance.moves.map((m) => `${m.way.label} to ${m.to}`).join(', ')} brings the difference from {formatA(balance.before)}{' '}
-                    to <b>{formatA(balance.after)}</b>.
+                    {balance.moves.map(({ way, to }) => `${way.label} to ${to}`).join(', ')} brings the difference from{' '}
+                    {formatA(balance.before)} to <b>{formatA(balance.after)}</b>.
                   </p>
                   <button
                     type="button"
@@ -150,7 +152,8 @@ export function PlaceSheet() {
               <p>
                 {board.pair
                   ? board.pair.moves.length
-                    ? `${board.pair.pair.join(' and ')}, once ${board.pair.moves.map((m) => `${m.way.label} has moved to ${m.to}`).join(' and ')}.`
+                    ? `${board.pair.pair.join(' and ')}, once ` +
+                      `${board.pair.moves.map((m) => `${m.way.label} has moved to ${m.to}`).join(' and ')}.`
                     : `${board.pair.pair.join(' and ')} are free.`
                   : `None: ${board.noPair}.`}
               </p>

@@ -329,7 +329,8 @@ function Bends({ report }: { report: RacewayReport }) {
                   Marks {formatSmallLength(marks.exact.betweenBendsMm, units)} apart, shrinks{' '}
                   {formatSmallLength(marks.exact.shrinkMm, units)}
                   {marks.trade &&
-                    ` (by the trade multiplier ${formatSmallLength(marks.trade.betweenBendsMm, units)} and ${formatSmallLength(marks.trade.shrinkMm, units)})`}
+                    ` (by the trade multiplier ${formatSmallLength(marks.trade.betweenBendsMm, units)} and ` +
+                      `${formatSmallLength(marks.trade.shrinkMm, units)})`}
                 </p>
               )}
               {marks?.markFromEndMm !== undefined && (

@@ -120,7 +120,8 @@ export function StopsSheet() {
         <p className="text-ink-2">
           {circuit.kind === 'ring'
             ? 'A ring passes its points and comes back to the board: name them in order.'
-            : 'One load at the end of one run, as the chain shows it. Name points here where there are several along the cable, each with its own load.'}
+            : 'One load at the end of one run, as the chain shows it. Name points here where there are several along the cable, ' +
+              'each with its own load.'}
         </p>
       )}
       {layout && layout.points.length > 0 && (
@@ -231,7 +232,10 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
   )
 }
 
-/** Outlets there once another accessory stands there: none without a face for a plug, as many as its face at least; as they were while it is not chosen. */
+/**
+ * Outlets there once another accessory stands there: none without a face for a plug, as many as its face at least; as they were while
+ * it is not chosen.
+ */
 const outletsWith = (kind: Accessory | undefined, { outlets }: CircuitPoint): { outlets?: number } =>
   kind ? { outlets: kind.outlets && Math.max(kind.outlets, outlets) } : {}
 

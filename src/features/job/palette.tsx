@@ -90,7 +90,10 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
           <Command.Group
             key={g.heading}
             heading={g.heading}
-            className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[0.8rem] [&_[cmdk-group-heading]]:text-ink-2"
+            className={
+              '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[0.8rem] ' +
+              '[&_[cmdk-group-heading]]:text-ink-2'
+            }
           >
             {g.items.map((item) => (
               <Command.Item

@@ -42,7 +42,10 @@ export function Strand() {
   return (
     <nav
       aria-label="Stages of the work"
-      className="no-print flex min-h-0 border-rule bg-sheet max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-20 max-md:h-16 max-md:border-t md:w-44 md:flex-col md:border-r"
+      className={
+        'no-print flex min-h-0 border-rule bg-sheet max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-20 max-md:h-16 ' +
+        'max-md:border-t md:w-44 md:flex-col md:border-r'
+      }
     >
       <p className="hidden px-3 pt-3 pb-1 md:flex md:items-center md:gap-2">
         <span aria-hidden className="grid size-6 place-items-center border-2 border-ink">

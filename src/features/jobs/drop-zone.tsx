@@ -25,7 +25,12 @@ export function DropZone({ onFile, children }: { onFile: (file: File) => void; c
     >
       {children}
       {over && (
-        <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center border-4 border-dashed border-ink bg-paper/90 text-2xl font-bold">
+        <div
+          className={
+            'pointer-events-none fixed inset-3 z-50 grid place-items-center border-4 border-dashed border-ink bg-paper/90 text-2xl ' +
+            'font-bold'
+          }
+        >
           Drop the Job file to bring it in
         </div>
       )}

@@ -49,7 +49,12 @@ export function JobRowMenu({
 }) {
   const stage = stageNames[row.stage as keyof typeof stageNames] ?? row.stage
   return (
-    <li className="grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2 md:grid-cols-[minmax(0,1fr)_10rem_12.5rem_8.5rem_auto]">
+    <li
+      className={
+        'grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2 ' +
+        'md:grid-cols-[minmax(0,1fr)_10rem_12.5rem_8.5rem_auto]'
+      }
+    >
       <div className="min-w-0">
         {deleted ? (
           <span className="text-lg font-bold">{row.title}</span>

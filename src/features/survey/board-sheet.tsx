@@ -131,7 +131,8 @@ function AtOnce({ report }: { report: BoardReport }) {
   const { free, pair, noPair, legs, liveWithMainOff } = report
   const demand = report.board.fedFrom === null ? serviceDemand(job) : null
   const pairWords = pair
-    ? `${pair.pair.join(' and ')}${pair.moves.length ? `, after moving ${pair.moves.map((m) => `${m.way.label} to ${m.to}`).join(', ')}` : ''}`
+    ? `${pair.pair.join(' and ')}` +
+      `${pair.moves.length ? `, after moving ${pair.moves.map((m) => `${m.way.label} to ${m.to}`).join(', ')}` : ''}`
     : noPair
   const facts: [string, string][] = [
     ['Free', free === null ? (noPair ?? 'not known') : free.length === 0 ? 'none' : `${free.length}: ${free.join(', ')}`],

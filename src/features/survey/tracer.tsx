@@ -148,7 +148,10 @@ export function Tracer() {
                     type="button"
                     aria-pressed={isDead}
                     onClick={() => toggle(p.id)}
-                    className={`min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ${isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash'}`}
+                    className={
+                      'min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ' +
+                      `${isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash'}`
+                    }
                   >
                     <span className="block truncate font-bold">{p.name}</span>
                     <span className="block truncate text-[0.82rem]">

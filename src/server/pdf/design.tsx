@@ -41,7 +41,10 @@ function runWords(input: SelectCircuitInput | null, stretches: number, terminalC
 function powersWords(points: Circuit['points']): string {
   if (points.length <= LISTED_POINTS) return points.map((p) => `${p.name} ${p.watts ?? '?'} W`).join('; ')
   const unread = points.filter((p) => p.watts === null).length
-  return `${points.length} points, ${points.reduce((sum, p) => sum + (p.watts ?? 0), 0)} W together${unread ? `, ${unread} of them not known` : ''}`
+  return (
+    `${points.length} points, ${points.reduce((sum, p) => sum + (p.watts ?? 0), 0)} W ` +
+    `together${unread ? `, ${unread} of them not known` : ''}`
+  )
 }
 const LISTED_POINTS = 12
 
@@ -51,7 +54,19 @@ function placeOf({ residualDevices }: Installation, { behind }: Circuit, { resid
   return behind === 'own' ? 'at the board, its own' : (residualDevices.find((d) => d.id === behind)?.name ?? 'at the board')
 }
 
-/** A sheet a circuit for an inspector to check by hand: what was given, every figure with its formula and numbers, every finding with its clause. */
+/** What residual protection there is, and where. */
+function residualWords(job: Installation, circuit: Circuit, design: Design): string {
+  const { rcd } = vocabularies[job.region]
+  const { at, ma, type } = design.residual
+  if (at === 'none') return endingsOf(circuit, design).some((e) => e.fitted.residual) ? `${rcd} in the outlet` : `no ${rcd}`
+  const marked = job.region === 'north-america' ? '' : type ? ` type ${type}` : ', type not known'
+  return `${rcd} ${ma} mA${marked}, ${placeOf(job, circuit, design)}`
+}
+
+/**
+ * A sheet a circuit for an inspector to check by hand: what was given, every figure with its formula and numbers, every finding with
+ * its clause.
+ */
 export function designPdf(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Promise<Buffer> {
   const report = evaluate(stored.job, stored.readings)
   const paper = paperOf(stored, date)
@@ -81,7 +96,8 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
                 'Powers',
                 circuit.points.length
                   ? powersWords(circuit.points)
-                  : `${circuit.load.name} ${circuit.load.amount ?? '?'} ${{ watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }[circuit.load.basis]}, ${circuit.load.volts ?? '?'} V`,
+                  : `${circuit.load.name} ${circuit.load.amount ?? '?'} ` +
+                    `${{ watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }[circuit.load.basis]}, ${circuit.load.volts ?? '?'} V`,
               ],
               ['Kind of load', `${circuit.load.nature}${circuit.load.continuous ? ', three hours or more at a stretch' : ''}`],
               ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],
@@ -89,7 +105,8 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
               ['Ends on', endingWords(circuit, design)],
               [
                 'Protection',
-                `${na ? '' : `type ${design.breakerType}, `}${design.residual.at === 'none' ? (endingsOf(circuit, design).some((e) => e.fitted.residual) ? `${words.rcd} in the outlet` : `no ${words.rcd}`) : `${words.rcd} ${design.residual.ma} mA${na ? '' : design.residual.type ? ` type ${design.residual.type}` : ', type not known'}, ${placeOf(job, circuit, design)}`}${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`,
+                `${na ? '' : `type ${design.breakerType}, `}${residualWords(job, circuit, design)}` +
+                  `${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`,
               ],
               [
                 'Supply',

@@ -113,7 +113,8 @@ export function PaperPage({ paper, children, large }: { paper: Paper; children: 
         style={{ ...styles.foot, top: footTop[vocabularies[paper.region].paper], ...(large ? { fontSize: 11 } : {}) }}
         fixed
         render={({ pageNumber, totalPages }) =>
-          `${[paper.title, paper.place].filter(Boolean).join(', ')}, ${paper.date}, revision ${paper.revision}, page ${pageNumber} of ${totalPages}`
+          `${[paper.title, paper.place].filter(Boolean).join(', ')}, ${paper.date}, revision ${paper.revision}, page ` +
+          `${pageNumber} of ${totalPages}`
         }
       />
       {children}

@@ -42,7 +42,7 @@ export function doorPdf(stored: StoredJob, date: string): Promise<Buffer> {
           {boardName(job.region, report.board, report.board.id === MAIN_BOARD ? job.supply.board : '')}
         </Text>
         <Text style={{ marginBottom: 6 }}>
-          {report.board.mainA === null ? 'Main rating not read' : `Main ${formatA(report.board.mainA)}`}. What stays live with the main off:{' '}
+          {report.board.mainA === null ? 'Main not read' : `Main ${formatA(report.board.mainA)}`}. What stays live with the main off:{' '}
           {report.liveWithMainOff.join('; ')}.
         </Text>
         <PdfTable

@@ -80,9 +80,15 @@ export const pointSchema = z.strictObject({
 })
 export type SurveyPoint = z.infer<typeof pointSchema>
 
-/** What showed that a point was dead or live. A non-contact detector alone proves nothing; `told` is an earlier drawing or the wiring seen laid open. */
+/**
+ * What showed that a point was dead or live. A non-contact detector alone proves nothing; `told` is an earlier drawing or the wiring
+ * seen laid open.
+ */
 export const instruments = ['contact', 'lamp', 'non-contact', 'told'] as const
-/** `looked`: the points that were listed when it was seen; one listed later was not looked at, so it says nothing of it. Null: written before that was kept. */
+/**
+ * `looked`: the points that were listed when it was seen; one listed later was not looked at, so it says nothing of it. Null: written
+ * before that was kept.
+ */
 export const sightingSchema = z.strictObject({
   id: idField,
   at: z.iso.datetime(),

@@ -1,4 +1,7 @@
-/** Facts for the 120/240 V split-phase, 60 Hz pack. Copper and aluminium sizes are AWG. Figures are published ones; clauses name where each stands in NFPA 70 (2023). Verify the edition in force locally. */
+/**
+ * Facts for the 120/240 V split-phase, 60 Hz pack. Copper and aluminium sizes are AWG. Figures are published ones; clauses name where
+ * each stands in NFPA 70 (2023). Verify the edition in force locally.
+ */
 export const northAmericaTables = {
   circularMils: {
     clause: 'Chapter 9 Table 8',
@@ -122,7 +125,8 @@ export const northAmericaTables = {
   },
   receptacleOnBranchCircuit: {
     clause:
-      "Table 210.21(B)(3), circuit supplying two or more receptacles; a single receptacle on an individual circuit is rated at least the circuit's rating, 210.21(B)(1)",
+      'Table 210.21(B)(3), circuit supplying two or more receptacles; a single receptacle on an individual circuit is rated at ' +
+      "least the circuit's rating, 210.21(B)(1)",
     allowedReceptacleA: { '15': [15], '20': [15, 20], '30': [30], '40': [40, 50], '50': [50] },
   },
   boxFillAllowanceIn3: {
@@ -185,7 +189,8 @@ export const northAmericaTables = {
   },
   bends: {
     clause:
-      '358.24/358.26 and 352.24/352.26: not more than 360 degrees between pull points; Chapter 9 Table 2 radii, one-shot and full-shoe benders',
+      '358.24/358.26 and 352.24/352.26: not more than 360 degrees between pull points; Chapter 9 Table 2 radii, one-shot and ' +
+      'full-shoe benders',
     maxDegreesBetweenPulls: 360,
     radiusIn: { '1/2': 4, '3/4': 4.5, '1': 5.75, '1-1/4': 7.25, '1-1/2': 8.25, '2': 9.5 },
     takeUpIn: { '1/2': 5, '3/4': 6, '1': 8, '1-1/4': 11 },

@@ -1,4 +1,7 @@
-/** Facts for the 230 V, 50 Hz pack used in southern Africa. SANS 10142-1 governs and is to be checked locally; current-carrying capacities here are those of IEC 60364-5-52, the international table the national one follows. */
+/**
+ * Facts for the 230 V, 50 Hz pack used in southern Africa. SANS 10142-1 governs and is to be checked locally; current-carrying
+ * capacities here are those of IEC 60364-5-52, the international table the national one follows.
+ */
 export const southernAfricaTables = {
   nominalV: 230,
   cmin: 0.95,

@@ -1,4 +1,7 @@
-/** Facts for the 230 V, 50 Hz pack used in the United Kingdom. Clauses name BS 7671:2018 with its amendments and, where marked OSG, the usual on-site guidance. Verify the edition in force. */
+/**
+ * Facts for the 230 V, 50 Hz pack used in the United Kingdom. Clauses name BS 7671:2018 with its amendments and, where marked OSG, the
+ * usual on-site guidance. Verify the edition in force.
+ */
 export const unitedKingdomTables = {
   nominalV: 230,
   cmin: 0.95,
