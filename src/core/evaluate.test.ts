@@ -73,12 +73,10 @@ const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
     design: fc.constant('a'),
     patch: fc.record({ lengthM: fc.integer({ min: 1, max: 60 }), ambientC: fc.constantFrom(25, 40) }),
   }),
-  fc
-    .constantFrom(30, 100)
-    .map((tripMa): Edit => ({
-      kind: 'residual-device.add',
-      item: newResidualDevice(`u${tripMa}`, `Device ${tripMa}`, { ratingA: 40, tripMa }),
-    })),
+  fc.constantFrom(30, 100).map((tripMa): Edit => ({
+    kind: 'residual-device.add',
+    item: newResidualDevice(`u${tripMa}`, `Device ${tripMa}`, { ratingA: 40, tripMa }),
+  })),
   fc.constantFrom('g1', 'el', 'u30', 'u100').map((id): Edit => ({ kind: 'residual-device.remove', id })),
   fc
     .tuple(circuitId, fc.constantFrom(null, 'own', 'g1', 'el', 'u30', 'u100'))
@@ -102,12 +100,10 @@ const anyEdit: fc.Arbitrary<Edit> = fc.oneof(
   fc
     .constantFrom('new', 'old')
     .map((colours): Edit => ({ kind: 'circuit.set', circuit: 'c3', patch: { colours: colours as 'new' | 'old' } })),
-  fc
-    .constantFrom(null, 40, 90)
-    .map((recordedA): Edit => ({
-      kind: 'survey.set',
-      patch: { demand: { floorAreaM2: 100, smallApplianceCircuits: 2, laundryCircuits: 1, hvacKind: null, hvacVa: 0, recordedA } },
-    })),
+  fc.constantFrom(null, 40, 90).map((recordedA): Edit => ({
+    kind: 'survey.set',
+    patch: { demand: { floorAreaM2: 100, smallApplianceCircuits: 2, laundryCircuits: 1, hvacKind: null, hvacVa: 0, recordedA } },
+  })),
   circuitId.map((circuit): Edit => ({ kind: 'circuit.remove', circuit })),
   fc
     .tuple(circuitId, fc.constantFrom(null, 'c4', 'c5'))

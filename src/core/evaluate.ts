@@ -1,6 +1,6 @@
 import type { Accessory } from './catalogue/accessories'
 import { fitnessFor, fitnessQuestions } from './catalogue/fitness'
-import { ringContinuity } from './design/ring-continuity'
+import { ringContinuity } from './calculate/ring-continuity'
 import { racewaysOf } from './design/conditions'
 import { openFacts } from './design/circuit-input'
 import { type Ahead, aheadOf, type Fed, fedBy, loopOfFeeders, seenBy } from './design/fed'
@@ -23,7 +23,7 @@ import { type InRaceway, racewayReport, type RacewayReport } from './rules/racew
 import { type StageId, stageIds } from './stages'
 import { type BoardReport, boardReport } from './survey/board'
 import { runReport } from './survey/walls'
-import { evaluateSurvey, type SurveyReport } from './trace/survey'
+import { evaluateSurvey, type SurveyReport } from './survey/traced'
 import { wiringStepIds } from './wiring/plan'
 
 export interface OpenItem {

@@ -349,15 +349,13 @@ describe('the smaller calculators, read twice', () => {
 
   it('raceway fill, with its note for conductors all alike', () => {
     const areas = NA.conductorAreaIn2 as unknown as Row<Row<number>>
-    const conductor = fc
-      .constantFrom('thwn-2', 'thwn-2', 'bare')
-      .chain((insulation) =>
-        fc.record({
-          insulation: fc.constant(insulation),
-          size: fc.constantFrom(...Object.keys(areas[insulation]!).filter((s) => s !== 'clause')),
-          count: fc.integer({ min: 1, max: 12 }),
-        }),
-      )
+    const conductor = fc.constantFrom('thwn-2', 'thwn-2', 'bare').chain((insulation) =>
+      fc.record({
+        insulation: fc.constant(insulation),
+        size: fc.constantFrom(...Object.keys(areas[insulation]!).filter((s) => s !== 'clause')),
+        count: fc.integer({ min: 1, max: 12 }),
+      }),
+    )
     const input = fc.record({
       raceway: fc.constantFrom('emt', 'pvc-40', 'pvc-80', 'fmc'),
       tradeSize: fc.constantFrom('1/2', '3/4', '1', '1-1/4', '1-1/2', '2'),

@@ -1,5 +1,5 @@
 import type { Installation } from '../core/installation/installation'
-import { type Goal, nextTests } from '../core/trace/survey'
+import { type Goal, nextTests } from '../core/survey/traced'
 
 /** Works out the next tests off the main thread; each answer names the question it belongs to. */
 addEventListener('message', ({ data }: MessageEvent<{ ask: number; survey: Installation; goal: Goal | null }>) => {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { nonNegative, positive } from '../design/fields'
+import { nonNegative, positive } from '../calculate/fields'
 import { type Finding, findingSchema } from '../finding'
 import { InputError } from '../input-error'
 import { trim } from '../quantity/format'

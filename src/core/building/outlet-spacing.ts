@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { nonNegative } from '../design/fields'
+import { nonNegative } from '../calculate/fields'
 import { InputError } from '../input-error'
 import { atLeast, atMost } from '../quantity/tolerance'
 import { northAmericaTables } from '../region/tables/north-america'

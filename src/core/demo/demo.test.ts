@@ -6,7 +6,7 @@ import { describeEdit } from '../job/edits'
 import { type Installation as Job, pointsThere } from '../installation/installation'
 import { newJob } from '../../../tests/support/shorthand'
 import { jobSchema } from '../job/schema'
-import { evaluateSurvey } from '../trace/survey'
+import { evaluateSurvey } from '../survey/traced'
 import { demoJobs } from './demo'
 
 const make = (i: number, ...more: Edit[]): Job =>

@@ -2,7 +2,7 @@ import type { Circuit, Design, Installation } from '../installation/installation
 import { allEndsChosen, endingsOf, fittedAt } from './endings'
 import { type Conditions, conditionsOf, runLengthM } from './conditions'
 import { type DesignLoad, designLoad } from './load'
-import type { SelectCircuitInput } from './select-circuit'
+import type { SelectCircuitInput } from '../calculate/select-circuit'
 
 /** A fact that must be known before the circuit can be worked out, and where it is given. */
 export interface OpenFact {

@@ -3,11 +3,11 @@ import { accessory } from '../catalogue/accessories'
 import { evaluate } from '../evaluate'
 import { describeEdit, EditError } from '../job/edits'
 
-import { circuitLabels } from '../record/labels'
+import { circuitLabels } from '../documents/labels'
 import type { RegionId } from '../region/types'
 import { pointNeeds } from '../rules'
 import { endingsOf, endingWords } from './endings'
-import { costOf } from './options'
+import { costOf } from '../choose/options'
 import { applyShort as applyEdit, newJob, placed, type Placed, type Short as Edit, spell } from '../../../tests/support/shorthand'
 
 const c1 = { circuit: 'c1' } as const

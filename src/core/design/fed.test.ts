@@ -9,7 +9,7 @@ import type { Installation as Job } from '../installation/installation'
 import type { Load } from '../job/load'
 import type { RegionId } from '../region/types'
 import { plannedIn } from '../survey/board'
-import { designWorkings } from './sheet'
+import { designWorkings } from '../documents/sheet'
 import { applyShort as applyEdit, type DesignPatch, newJob, type Short as Edit } from '../../../tests/support/shorthand'
 
 const load = (circuit: string, patch: Partial<Load>): Edit => ({ kind: 'load.set', circuit, patch })

@@ -1,6 +1,6 @@
 import type { Circuit, Installation } from '../installation/installation'
 import { metricRegions } from '../region/metric'
-import type { SelectedCircuit } from './select-circuit'
+import type { SelectedCircuit } from '../calculate/select-circuit'
 
 /** The feeder whose sub-board a circuit leaves from. */
 export interface Fed {

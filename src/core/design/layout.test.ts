@@ -6,8 +6,8 @@ import type { Installation as Job } from '../installation/installation'
 import { newRaceway } from '../job/raceway'
 import { newStretch } from '../job/design'
 import type { RegionId } from '../region/types'
-import { voltageDrop } from './voltage-drop'
-import { pointWorkings } from './sheet'
+import { voltageDrop } from '../calculate/voltage-drop'
+import { pointWorkings } from '../documents/sheet'
 import { applyShort as applyEdit, newJob, type Placed, placed, type Short as Edit } from '../../../tests/support/shorthand'
 
 const at = { circuit: 'c1' } as const

@@ -7,7 +7,7 @@ import { naOhmPerKft } from '../region/north-america'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'
 import { M_PER_KFT } from '../quantity/units'
 import { fittedAt } from './endings'
-import { maxBreakerZs, maxRcdZs, r1r2At20 } from './fault-loop'
+import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
 import { areaMm2 } from './prices'
 
 const { ring: RING } = unitedKingdomTables

@@ -16,9 +16,9 @@ import {
 import type { RegionId } from '../region/types'
 import { metricRegions } from '../region/metric'
 import { naCables, naCableSizes } from '../region/north-america'
-import { ampacity } from './ampacity'
-import { selectCircuit, type SelectCircuitInput } from './select-circuit'
-import { voltageDrop } from './voltage-drop'
+import { ampacity } from '../calculate/ampacity'
+import { selectCircuit, type SelectCircuitInput } from '../calculate/select-circuit'
+import { voltageDrop } from '../calculate/voltage-drop'
 import { workLayout } from './layout'
 import { workDesign } from './work'
 

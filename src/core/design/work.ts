@@ -5,13 +5,13 @@ import { atLeast, atMost } from '../quantity/tolerance'
 import { metricRegions } from '../region/metric'
 import { naCableSizes, naCircularMils, naGroundingSize } from '../region/north-america'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'
-import { ampacity } from './ampacity'
+import { ampacity } from '../calculate/ampacity'
 import { selectInputs } from './circuit-input'
 import type { Conditions } from './conditions'
 import { type Fed, totalDropLimit } from './fed'
 import { type LayoutReport, workLayout } from './layout'
 import type { DesignLoad } from './load'
-import { type Link, selectCircuit, type SelectCircuitInput, selectCircuitInput, type SelectedCircuit } from './select-circuit'
+import { type Link, selectCircuit, type SelectCircuitInput, selectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
 
 /** One stretch of the run as the chosen size stands in it. */
 export interface SegmentReport {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { selectCircuit, type SelectCircuitInput } from './select-circuit'
+import { selectCircuit, type SelectCircuitInput } from '../calculate/select-circuit'
 import { workings } from './working'
 
 const of = (input: SelectCircuitInput) => workings(input, selectCircuit(input))

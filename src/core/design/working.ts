@@ -3,8 +3,8 @@ import { metricRegions } from '../region/metric'
 import { formatA, formatOhm, formatPercent, formatSize, trim } from '../quantity/format'
 import { methodNames } from '../region/vocabulary'
 import { M_PER_KFT } from '../quantity/units'
-import { ampacity, limitColumnC } from './ampacity'
-import { CONTINUOUS_FACTOR, type SelectCircuitInput, type SelectedCircuit } from './select-circuit'
+import { ampacity, limitColumnC } from '../calculate/ampacity'
+import { CONTINUOUS_FACTOR, type SelectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
 
 /** How one number came about: the formula, the same with its numbers in, and the tables and clauses behind it. */
 export interface Working {

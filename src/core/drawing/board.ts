@@ -3,7 +3,7 @@ import { formatA } from '../quantity/format'
 import { vocabularies } from '../region/vocabulary'
 import { barFor, boardName, type BoardReport, legOf, spacesOf } from '../survey/board'
 import type { Way } from '../job/board'
-import type { WayLoad } from '../trace/survey'
+import type { WayLoad } from '../survey/traced'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 

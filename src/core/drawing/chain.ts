@@ -1,5 +1,5 @@
 import { endingsOf } from '../design/endings'
-import { linkNames } from '../design/select-circuit'
+import { linkNames } from '../calculate/select-circuit'
 import type { DesignReport } from '../evaluate'
 import { type Finding, worstSeverity } from '../finding'
 import type { Circuit, Design, Installation } from '../installation/installation'

@@ -1,4 +1,4 @@
-import type { Label } from '../record/labels'
+import type { Label } from '../documents/labels'
 import { type Drawing, type Shape, text } from './shape'
 
 /** Largest type, in millimetres of height, that lets every line of a label fit its width and height. */

@@ -1,6 +1,6 @@
 import type { ElkNode } from 'elkjs/lib/elk-api'
 import { type Installation, pointsThere } from '../installation/installation'
-import type { SurveyReport } from '../trace/survey'
+import type { SurveyReport } from '../survey/traced'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text } from './shape'
 

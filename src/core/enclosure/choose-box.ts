@@ -5,7 +5,7 @@ import type { BoxRecord } from '../job/point'
 import type { Circuit, CircuitPoint, Installation } from '../installation/installation'
 import { formatSmallLength } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
-import { type BoxFill, boxFill, type BoxFillInput } from './box-fill'
+import { type BoxFill, boxFill, type BoxFillInput } from '../calculate/box-fill'
 
 export interface DepthNeed {
   readonly neededMm: number

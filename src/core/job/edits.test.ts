@@ -24,7 +24,7 @@ import { newResidualDevice } from './board'
 import { upgradeJob } from './older/version-2-complete'
 import { jobSchema as oldJobSchema, newCircuitPoint, newDesign as oldDesign } from './older/version-2'
 import { fromVersion2 } from './older/bring-up'
-import { snapshot } from '../trace/kept'
+import { snapshot } from '../survey/kept'
 
 const demoOf = (i: number): Job =>
   demoJobs[i]!.edits.reduce((job, e) => applyEdit(job, e).job, newJob(demoJobs[i]!.region, demoJobs[i]!.title, demoJobs[i]!.place))

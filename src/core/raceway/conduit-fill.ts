@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { count, nonNegative } from '../design/fields'
+import { count, nonNegative } from '../calculate/fields'
 import { InputError } from '../input-error'
 import { atMost } from '../quantity/tolerance'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { nonNegative } from '../design/fields'
+import { nonNegative } from '../calculate/fields'
 import { atLeast } from '../quantity/tolerance'
 import { pvcExpansionTable } from './tables'
 

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { nonNegative, positive } from '../design/fields'
+import { nonNegative, positive } from '../calculate/fields'
 import { InputError } from '../input-error'
 import { atLeast, atMost } from '../quantity/tolerance'
 import { MM_PER_IN } from '../quantity/units'

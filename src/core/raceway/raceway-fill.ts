@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { count } from '../design/fields'
+import { count } from '../calculate/fields'
 import { InputError } from '../input-error'
 import { atMost } from '../quantity/tolerance'
 import { naGroupingFactor } from '../region/north-america'

@@ -11,7 +11,7 @@ import { newJob } from '../../../tests/support/shorthand'
 import type { Reading } from '../job/reading'
 import { workings } from '../design/working'
 import { judge, judgeTests } from './judge'
-import { circuitLabels } from './labels'
+import { circuitLabels } from '../documents/labels'
 import type { Test } from './tests'
 import { expectedWords, readingWords } from './words'
 

@@ -7,7 +7,7 @@ import type { RegionId } from '../region/types'
 import { serviceDemand } from '../survey/service'
 import { MAIN_BOARD, type Way } from '../job/board'
 import { spacesGiven, spacesOf } from '../survey/board'
-import type { WayLoad } from '../trace/survey'
+import type { WayLoad } from '../survey/traced'
 import type { Rule } from './engine'
 
 const takenBy = (job: Installation, space: number): Way | undefined =>

@@ -10,7 +10,7 @@ import { atLeast, atMost } from '../quantity/tolerance'
 import { metricRegions } from '../region/metric'
 import type { MetricRegionId } from '../region/types'
 import { naReceptaclesOnBreaker, naSizes } from '../region/north-america'
-import { voltageDrop } from '../design/voltage-drop'
+import { voltageDrop } from '../calculate/voltage-drop'
 import { type CircuitFacts, facts, type Rule } from './engine'
 import { withinNominal } from './switching'
 

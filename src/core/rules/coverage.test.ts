@@ -11,7 +11,7 @@ import { blankPoint } from '../job/point'
 import { rules } from './index'
 import { pointRules } from './points'
 import { rulesDocument } from './list'
-import { needsTable } from './needs-table'
+import { needsTable } from '../documents/needs-table'
 import {
   applyShort as applyEdit,
   type DesignPatch,

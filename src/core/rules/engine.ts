@@ -1,7 +1,7 @@
 import type { Finding, Severity } from '../finding'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import type { RegionId } from '../region/types'
-import type { SelectedCircuit } from '../design/select-circuit'
+import type { SelectedCircuit } from '../calculate/select-circuit'
 import type { Ending } from '../design/endings'
 import type { Fed } from '../design/fed'
 import type { WorkedDesign } from '../design/work'

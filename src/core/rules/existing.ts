@@ -2,7 +2,7 @@ import type { Circuit, Installation } from '../installation/installation'
 import type { Way } from '../job/board'
 import { formatA } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
-import { evaluateSurvey, type WayLoad } from '../trace/survey'
+import { evaluateSurvey, type WayLoad } from '../survey/traced'
 import type { CircuitFacts, Rule } from './engine'
 
 /** Ways that were found, which the circuit stays on or goes on from. */

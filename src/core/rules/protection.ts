@@ -19,6 +19,8 @@ const guardingOutlets = ({ circuit, sites }: CircuitFacts): string[] =>
 const guarded = ({ design, sites }: CircuitFacts): boolean => design.residual.at !== 'none' || sites.every((s) => s.residual !== null)
 
 /** Nominal voltage to earth, and the factor of copper with PVC: BS 7671 Table 54.3; IEC 60364-5-54 Table A.54. */
+/** What an instrument shows as 0.00. */
+const LEAST_READ_OHM = 0.005
 const FAULT_V = 230
 const COPPER_K = 115
 
@@ -193,8 +195,13 @@ export const protectionRules: readonly Rule[] = [
         : (f.result!.zsOhm ?? null) === null
           ? []
           : [f.result!.zsOhm!]
-      const nearest = Math.min(...loops.filter((z) => z > 0))
-      if (!Number.isFinite(nearest)) return null
+      if (loops.length === 0) return null
+      const nearest = Math.min(...loops)
+      if (nearest < LEAST_READ_OHM)
+        return {
+          severity: 'unknown',
+          message: `A loop of ${formatOhm(nearest)} is no reading of a real supply. Measure Ze, or ask the supplier, before a fault is reckoned with it.`,
+        }
       const faultA = FAULT_V / nearest
       // Where the magnetic release acts it clears within a tenth of a second; else the residual device does, or the thermal release in
       // time.

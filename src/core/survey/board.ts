@@ -1,7 +1,7 @@
 import type { Finding } from '../finding'
 import type { RegionId } from '../region/types'
 import { vocabularies } from '../region/vocabulary'
-import type { WayLoad } from '../trace/survey'
+import type { WayLoad } from './traced'
 import { type Board, MAIN_BOARD, type ResidualDevice, type Way } from '../job/board'
 import { pairOf } from '../job/circuit'
 import type { Installation } from '../installation/installation'

@@ -42,12 +42,10 @@ function table(csv: string, headings: Headings): { line: number; cells: Record<s
     first.every((c) => c.trim() === '' || fieldOf(c) !== undefined || !/\d/.test(c)) &&
     named.filter(Boolean).length >= Math.min(2, first.length)
   const columns = hasHeadings ? named : Object.keys(headings)
-  return data
-    .slice(hasHeadings ? 1 : 0)
-    .map((row, i) => ({
-      line: i + (hasHeadings ? 2 : 1),
-      cells: Object.fromEntries(row.flatMap((cell, k) => (columns[k] ? [[columns[k]!, cell.trim()]] : []))),
-    }))
+  return data.slice(hasHeadings ? 1 : 0).map((row, i) => ({
+    line: i + (hasHeadings ? 2 : 1),
+    cells: Object.fromEntries(row.flatMap((cell, k) => (columns[k] ? [[columns[k]!, cell.trim()]] : []))),
+  }))
 }
 
 const readAmount = (cell: string | undefined): number | null | undefined => {

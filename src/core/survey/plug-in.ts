@@ -1,7 +1,7 @@
 import type { Installation } from '../installation/installation'
 import { formatA, trim } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
-import type { SurveyReport } from '../trace/survey'
+import type { SurveyReport } from './traced'
 
 export interface PlugIn {
   readonly verdict: 'fits' | 'too-much' | 'unknown'

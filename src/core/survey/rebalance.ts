@@ -1,4 +1,4 @@
-import type { WayLoad } from '../trace/survey'
+import type { WayLoad } from './traced'
 import { type BoardReport, legOf } from './board'
 import type { Way } from '../job/board'
 

@@ -1,5 +1,5 @@
 import { applianceKinds } from '../catalogue/appliances'
-import { dwellingDemand, type DwellingDemandInput } from '../design/dwelling-demand'
+import { dwellingDemand, type DwellingDemandInput } from '../calculate/dwelling-demand'
 import { designLoad, nameplateA } from '../design/load'
 import { chosenDesign, type Circuit, type Installation, type Point } from '../installation/installation'
 import { trim } from '../quantity/format'

@@ -1,7 +1,7 @@
 import { designLoad } from '../design/load'
 import { formatA, trim } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
-import type { SurveyReport } from '../trace/survey'
+import type { SurveyReport } from './traced'
 import { boardName, boardReport } from './board'
 import { serviceDemand } from './service'
 import type { Board, Way } from '../job/board'

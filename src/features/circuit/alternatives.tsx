@@ -1,7 +1,7 @@
 'use client'
 import clsx from 'clsx'
 import { Plus, X } from 'lucide-react'
-import { compareDesigns } from '@/core/design/compare'
+import { compareDesigns } from '@/core/choose/compare'
 import type { CircuitReport } from '@/core/evaluate'
 import { worstSeverity } from '@/core/finding'
 import { TextField } from '@/ui/fields'

@@ -2,7 +2,7 @@
 import clsx from 'clsx'
 import { useState } from 'react'
 import { chainDrawing, findingPart } from '@/core/drawing/chain'
-import { designWorkings } from '@/core/design/sheet'
+import { designWorkings } from '@/core/documents/sheet'
 import type { WorkingKey } from '@/core/design/working'
 import type { DesignReport } from '@/core/evaluate'
 import { DrawingView } from '@/ui/drawing'

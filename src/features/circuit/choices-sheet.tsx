@@ -2,7 +2,7 @@
 import clsx from 'clsx'
 import dynamic from 'next/dynamic'
 import { useMemo, useState } from 'react'
-import { layOutOptions, type Option } from '@/core/design/options'
+import { layOutOptions, type Option } from '@/core/choose/options'
 import { cablePrice, type PriceName, priceNames, priceOf } from '@/core/design/prices'
 import type { Installation } from '@/core/installation/installation'
 import { formatA, formatPercent, formatSize, trim } from '@/core/quantity/format'

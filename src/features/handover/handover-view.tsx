@@ -2,7 +2,7 @@
 import { FileText, Tag } from 'lucide-react'
 import { labelDrawing } from '@/core/drawing/label'
 import type { Report } from '@/core/evaluate'
-import { circuitLabels } from '@/core/record/labels'
+import { circuitLabels } from '@/core/documents/labels'
 import { vocabularies } from '@/core/region/vocabulary'
 import { DrawingView } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'

@@ -4,7 +4,7 @@ import Link from 'next/link'
 import { stageIds } from '@/core/stages'
 import { VerdictMark } from '@/ui/verdict'
 import { stageNames } from '../job/stages'
-import type { JobLine } from './jobs-view'
+import type { JobLine } from './job-line'
 
 /** How far a job has come, drawn as the strand it is: solid up to where the work stands, dashed beyond. */
 function Reached({ stage }: { stage: string }) {

@@ -10,18 +10,8 @@ import { formatWhen } from '@/ui/when'
 import { DropZone } from './drop-zone'
 import { JobRowMenu } from './job-row'
 import { NewJob } from './new-job'
+import type { JobLine } from './job-line'
 import { SettingsBar } from './settings-bar'
-
-export interface JobLine {
-  id: string
-  title: string
-  place: string
-  region: string
-  stage: string
-  errors: number
-  warnings: number
-  updatedAt: string
-}
 
 interface Notice {
   text: string

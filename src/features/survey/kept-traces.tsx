@@ -1,7 +1,7 @@
 'use client'
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import { compareTraces, snapshot } from '@/core/trace/kept'
+import { compareTraces, snapshot } from '@/core/survey/kept'
 import { Section } from '@/ui/panel'
 import { formatDate } from '@/ui/when'
 import { useJob } from '../job/context'

@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { compareWithTruth, practiceBuilding } from '@/core/survey/practice'
-import { placeNames } from '@/core/trace/words'
+import { placeNames } from '@/core/survey/words'
 import { Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 

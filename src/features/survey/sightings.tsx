@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { placeNames, observationInWords } from '@/core/trace/words'
+import { placeNames, observationInWords } from '@/core/survey/words'
 import { Section } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'

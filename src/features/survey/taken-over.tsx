@@ -1,5 +1,5 @@
 'use client'
-import { cablesTraced } from '@/core/trace/survey'
+import { cablesTraced } from '@/core/survey/traced'
 import { Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 

@@ -1,6 +1,6 @@
 'use client'
 import { useEffect, useRef, useState } from 'react'
-import { type Goal, type NextTest, nextTests } from '@/core/trace/survey'
+import { type Goal, type NextTest, nextTests } from '@/core/survey/traced'
 import { useJob } from '../job/context'
 
 interface Answer {

@@ -1,7 +1,7 @@
 import type { Installation } from '../installation/installation'
 import type { KeptTrace } from '../job/observation'
 import { pointsThere } from '../installation/installation'
-import { evaluateSurvey } from './survey'
+import { evaluateSurvey } from './traced'
 import { placeNames } from './words'
 
 /** What is known now of what feeds what, by name, to be read and compared on a later day. */

@@ -1,6 +1,6 @@
 import type { Installation } from '../installation/installation'
 import { seenInWords } from '../job/observation'
-import type { Observation, TraceTest } from './types'
+import type { Observation, TraceTest } from '../trace/types'
 
 type Named = Pick<Installation, 'ways' | 'points'>
 

@@ -7,10 +7,10 @@ import type { Installation as Job } from '../installation/installation'
 import { type Load, newLoad } from '../job/load'
 import { formatMoney } from '../quantity/money'
 import { timeCurrent } from './curves'
-import { designLoad, hoursPerYear, nameplateA, startCurrent, startOf } from './load'
+import { designLoad, hoursPerYear, nameplateA, startCurrent, startOf } from '../design/load'
 import { layOutOptions, type Option } from './options'
 import { placements } from './placements'
-import { areaMm2, cablePrice, priceNames, priceOf } from './prices'
+import { areaMm2, cablePrice, priceNames, priceOf } from '../design/prices'
 import { applyShort as applyEdit, newJob, laid, type Short as Edit } from '../../../tests/support/shorthand'
 
 const demo = (i: number, ...more: Edit[]): Job =>

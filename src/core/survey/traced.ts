@@ -5,8 +5,8 @@ import type { ObservationRecord } from '../job/observation'
 import { formatA } from '../quantity/format'
 import { atMost } from '../quantity/tolerance'
 import type { RegionId } from '../region/types'
-import { deduce, trace } from './trace'
-import type { Deduction, Observation, Trace, TraceInput, TraceTest } from './types'
+import { deduce, trace } from '../trace/trace'
+import type { Deduction, Observation, Trace, TraceInput, TraceTest } from '../trace/types'
 import { placeNames, observationInWords } from './words'
 
 /** What a test costs in trouble: a breaker is a walk, a box must be opened and its cables parted. A box opened already costs less. */

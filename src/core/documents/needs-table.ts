@@ -2,8 +2,8 @@ import type { DesignReport } from '../evaluate'
 import type { Circuit, Installation } from '../installation/installation'
 import type { RegionId } from '../region/types'
 import { vocabularies } from '../region/vocabulary'
-import { pointNeeds } from './index'
-import type { PointType, PointVerdict } from './point-rule'
+import { pointNeeds } from '../rules'
+import type { PointType, PointVerdict } from '../rules/point-rule'
 
 /** Each type in the words of the trade. */
 export const needNames = (region: RegionId): Record<PointType, string> => ({

@@ -1,7 +1,7 @@
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { behindFirst, guardsDownstream } from '../rules/sites'
-import { countFitted } from './endings'
-import { priceOf } from './prices'
+import { countFitted } from '../design/endings'
+import { priceOf } from '../design/prices'
 
 /** One place for residual protection, with what it costs and what goes dark when it trips. */
 export interface Placement {

@@ -6,13 +6,13 @@ import { naBreakerRatingsA, naCableSizes, naSmallConductorLimitA } from '../regi
 import { cableNames, methodNames, vocabularies } from '../region/vocabulary'
 import { circuitFindings } from '../rules'
 import { guardsDownstream } from '../rules/sites'
-import { countFitted } from './endings'
-import type { Fed } from './fed'
-import { runLengthM } from './conditions'
-import { hoursPerYear } from './load'
+import { countFitted } from '../design/endings'
+import type { Fed } from '../design/fed'
+import { runLengthM } from '../design/conditions'
+import { hoursPerYear } from '../design/load'
 import { ownWords } from './placements'
-import { areaMm2, cablePrice, priceOf } from './prices'
-import { workDesign, type WorkedDesign, workOnFeeder } from './work'
+import { areaMm2, cablePrice, priceOf } from '../design/prices'
+import { workDesign, type WorkedDesign, workOnFeeder } from '../design/work'
 
 /** One way to build a circuit that the application lays out by itself. */
 export interface Option {

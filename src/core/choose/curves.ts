@@ -1,8 +1,8 @@
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { magneticFrom, magneticSure } from '../rules/circuit'
-import type { SelectedCircuit } from './select-circuit'
-import { startOf } from './load'
-import { areaMm2 } from './prices'
+import type { SelectedCircuit } from '../calculate/select-circuit'
+import { startOf } from '../design/load'
+import { areaMm2 } from '../design/prices'
 
 type Point = readonly [amps: number, seconds: number]
 

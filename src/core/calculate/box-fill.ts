@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { count, positive } from '../design/fields'
+import { count, positive } from './fields'
 import { findingSchema } from '../finding'
 import { InputError } from '../input-error'
 import { formatVolume } from '../quantity/format'

@@ -1,5 +1,5 @@
 import type { Installation } from '../installation/installation'
-import type { Observation } from './types'
+import type { Observation } from '../trace/types'
 
 /**
  * A layout that somebody knows already, written as what would be seen in it: everything on the way dead with it off, and

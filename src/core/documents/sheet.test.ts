@@ -7,7 +7,7 @@ import type { Installation as Job } from '../installation/installation'
 import { newStretch } from '../job/design'
 import type { RegionId } from '../region/types'
 import { designWorkings, pointWorkings, sheetTables } from './sheet'
-import type { Working } from './working'
+import type { Working } from '../design/working'
 import { applyShort as applyEdit, newJob, type Placed, placed, type Short as Edit } from '../../../tests/support/shorthand'
 
 /*

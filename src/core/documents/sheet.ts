@@ -5,8 +5,8 @@ import { metricRegions } from '../region/metric'
 import { naClauses, naOhmPerKft } from '../region/north-america'
 import { unitedKingdomTables } from '../region/tables/united-kingdom'
 import { M_PER_KFT } from '../quantity/units'
-import type { PointReport } from './layout'
-import { type Working, type WorkingKey, workings } from './working'
+import type { PointReport } from '../design/layout'
+import { type Working, type WorkingKey, workings } from '../design/working'
 
 const exact = (n: number): string => trim(n, 4)
 

@@ -7,9 +7,9 @@ import { newJob } from '../../../tests/support/shorthand'
 import { blankPoint } from '../job/point'
 import { newWay } from '../job/board'
 import type { ObservationRecord } from '../job/observation'
-import { answer, makeHouse } from './house'
-import type { Observation } from './types'
-import { evaluateSurvey, nextTests } from './survey'
+import { answer, makeHouse } from '../trace/house'
+import type { Observation } from '../trace/types'
+import { evaluateSurvey, nextTests } from './traced'
 
 const dairy = demoJobs[0]!
 const make = (more: Edit[] = []): Job =>
