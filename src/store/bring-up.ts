@@ -12,6 +12,14 @@ function asideIn(folder: string, version: number): string {
   }
 }
 
+function upToDate({ id, job }: { id: string; job: string }) {
+  try {
+    return readStoredJob(JSON.parse(job))
+  } catch (e) {
+    throw new Error(`The job ${id} cannot be brought up to version ${JOB_VERSION}, and none was: ${(e as Error).message}`, { cause: e })
+  }
+}
+
 /**
  * Brings every stored job up to this version, once, all or none, with a copy of the database kept aside. The changes before
  * it stay in the history and are no longer taken back: their patches are of another document.
@@ -19,7 +27,7 @@ function asideIn(folder: string, version: number): string {
 export function bringUp(client: Database.Database, folder: string): void {
   const version = client.pragma('user_version', { simple: true }) as number
   if (version >= JOB_VERSION) return
-  const rows = client.prepare('SELECT id, job, revision FROM jobs').all() as { id: string; job: string; revision: number }[]
+  const rows = client.prepare('SELECT id, job FROM jobs').all() as { id: string; job: string }[]
   const old = rows.filter((r) => 'survey' in (JSON.parse(r.job) as object))
   if (old.length) {
     const aside = asideIn(folder, JOB_VERSION - 1)
@@ -28,7 +36,7 @@ export function bringUp(client: Database.Database, folder: string): void {
   }
   const put = client.prepare("UPDATE jobs SET job = ?, brought_up_at = revision, undo_head = revision, redo = '[]' WHERE id = ?")
   client.transaction(() => {
-    for (const r of old) put.run(JSON.stringify(readStoredJob(JSON.parse(r.job))), r.id)
+    for (const r of old) put.run(JSON.stringify(upToDate(r)), r.id)
     client.pragma(`user_version = ${JOB_VERSION}`)
   })()
 }

@@ -54,7 +54,7 @@ describe('a circuit on the board at the end of a feeder', () => {
   it('stands behind the breaker of the feeder, and on its board', () => {
     const { ahead } = of(made('united-kingdom'), 'c1')
     expect(ahead.supply).toMatchObject({ board: 'Shed feeder', upstream: { kind: 'breaker', ratingA: 40 }, pscKa: 2 })
-    expect(rule(made('united-kingdom', design('c1', { wantedBreakerA: 40 })), 'c1', 'discrimination')!.message).toContain('behind 40 A')
+    expect(rule(made('united-kingdom', design('c1', { wantedBreakerA: 40 })), 'c1', 'selectivity')!.message).toContain('behind 40 A')
     expect(plannedIn(made('united-kingdom', { kind: 'circuit.set', circuit: 'c1', patch: { way: '3' } })).map((p) => p.id)).not.toContain(
       'c1',
     )
@@ -97,7 +97,7 @@ describe('a circuit on the board at the end of a feeder', () => {
       severity: 'unknown',
       message: expect.stringContaining('once that is worked out'),
     })
-    expect(rule(job, 'c1', 'discrimination')).toMatchObject({ severity: 'unknown' })
+    expect(rule(job, 'c1', 'selectivity')).toMatchObject({ severity: 'unknown' })
   })
 
   it('counts every feeder of a chain of them', () => {

@@ -28,7 +28,7 @@ const partOfRule: Readonly<Record<string, ChainPart>> = {
   'breaker-held-to-cord': 'breaker',
   'tt-needs-residual-device': 'breaker',
   'breaking-capacity': 'breaker',
-  discrimination: 'breaker',
+  selectivity: 'breaker',
   'neutral-bar': 'breaker',
   'cooking-ahead-of-residual': 'breaker',
   'first-outlet-guards': 'outlet',

@@ -655,10 +655,10 @@ const cases: readonly Case[] = [
   ],
   ['breaking-capacity', za, 'error', [supply({ pscKa: 8 })], []],
   ['breaking-capacity', za, 'unknown', [supply({ pscKa: null })], []],
-  ['discrimination', uk, 'warning', [supply({ upstream: { kind: 'breaker', ratingA: 16 } })], [supply({ pscKa: 0.2 })]],
-  ['discrimination', uk, 'unknown', [supply({ upstream: { kind: 'fuse', ratingA: 100 } })], [supply({ pscKa: 0.2 })]],
+  ['selectivity', uk, 'warning', [supply({ upstream: { kind: 'breaker', ratingA: 16 } })], [supply({ pscKa: 0.2 })]],
+  ['selectivity', uk, 'unknown', [supply({ upstream: { kind: 'fuse', ratingA: 100 } })], [supply({ pscKa: 0.2 })]],
   [
-    'discrimination',
+    'selectivity',
     uk,
     'note',
     [supply({ upstream: { kind: 'fuse', ratingA: 100 } }), design({ selectiveKa: 0.8 })],
@@ -788,7 +788,7 @@ describe('each rule', () => {
         ),
         [],
       ).circuits[0]!.chosen.findings
-      for (const rule of ['breaking-capacity', 'discrimination'])
+      for (const rule of ['breaking-capacity', 'selectivity'])
         expect(bare.find((f) => f.rule === rule)).toMatchObject({ severity: 'unknown' })
     }
   })

@@ -55,7 +55,7 @@ export const protectionRules: readonly Rule[] = [
     },
   },
   {
-    id: 'discrimination',
+    id: 'selectivity',
     about: 'Whether the device ahead stays in when this one trips.',
     clause: { 'north-america': '240.12', 'united-kingdom': '536.4', 'southern-africa': 'SANS 10142-1 coordination' },
     severity: 'warning',
@@ -200,7 +200,7 @@ export const protectionRules: readonly Rule[] = [
       if (nearest < LEAST_READ_OHM)
         return {
           severity: 'unknown',
-          message: `A loop of ${formatOhm(nearest)} is no reading of a real supply. Measure Ze, or ask the supplier, before a fault is reckoned with it.`,
+          message: `A loop of ${formatOhm(nearest)} is no reading of a real supply. Measure Ze before a fault is reckoned with it.`,
         }
       const faultA = FAULT_V / nearest
       // Where the magnetic release acts it clears within a tenth of a second; else the residual device does, or the thermal release in

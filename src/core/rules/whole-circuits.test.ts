@@ -138,7 +138,7 @@ describe('a ring of a dwelling, United Kingdom', () => {
       [design({ residual: { at: 'board', ma: 30, type: 'A' } }), circuit({ behind: 'g1' })],
     )
     expect(gone(lists)).toEqual([
-      ['unknown discrimination'],
+      ['unknown selectivity'],
       ['error ring-device'],
       // In the insulated wall a ring asks for 6 mm², which no socket takes; and a nail would find it live.
       ['error terminal-too-small', 'warning concealed-cable'],
