@@ -8,5 +8,5 @@ export default defineConfig({
       'server-only': fileURLToPath(new URL('./tests/server-only.ts', import.meta.url)),
     },
   },
-  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], testTimeout: 60_000 },
+  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], testTimeout: 60_000, isolate: false },
 })

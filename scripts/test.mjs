@@ -1,5 +1,5 @@
-// npm test: installs what is missing, then lint, dependency directions, unused code, types, unit and browser tests.
-import { spawnSync } from 'node:child_process'
+// npm test: installs what is missing, then lint, formatting, dependency directions, unused code, types, unit and browser tests.
+import { spawn } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
 import { build, installChromium, installPackages } from './setup.mjs'
 
@@ -10,19 +10,26 @@ process.env.NEXT_TELEMETRY_DISABLED = '1'
 let passed = 0
 let failed = 0
 
-function check(name, command, args) {
+/** Runs a command to its end: its exit code, and the seconds it took. What runs side by side prints side by side. */
+function run(command, args) {
   const started = Date.now()
-  const { status } = spawnSync(`node_modules/.bin/${command}`, args, { stdio: 'inherit' })
+  return new Promise((resolve) => {
+    const child = spawn(`node_modules/.bin/${command}`, args, { stdio: 'inherit' })
+    child.on('close', (status) => resolve({ status, seconds: ((Date.now() - started) / 1000).toFixed(1) }))
+  })
+}
+
+async function check(name, command, args) {
+  const { status, seconds } = await run(command, args)
   if (status === 0) passed++
   else failed++
-  console.log(`${status === 0 ? 'passed' : 'FAILED'}: ${name} (${((Date.now() - started) / 1000).toFixed(1)} s)`)
+  console.log(`${status === 0 ? 'passed' : 'FAILED'}: ${name} (${seconds} s)`)
 }
 
 /** Runs a test runner and adds up what its JSON report counted; a runner that made no report counts as one failure. */
-function suite(name, command, args, report, count) {
+async function suite(name, command, args, report, count) {
   rmSync(report, { force: true })
-  const started = Date.now()
-  const { status } = spawnSync(`node_modules/.bin/${command}`, args, { stdio: 'inherit' })
+  const { status, seconds } = await run(command, args)
   let counted = { passed: 0, failed: 0 }
   try {
     counted = count(JSON.parse(readFileSync(report, 'utf8')))
@@ -32,21 +39,29 @@ function suite(name, command, args, report, count) {
   if (status !== 0 && counted.failed === 0) counted.failed = 1
   passed += counted.passed
   failed += counted.failed
-  console.log(`${name}: ${counted.passed} passed, ${counted.failed} failed (${((Date.now() - started) / 1000).toFixed(1)} s)`)
+  console.log(`${name}: ${counted.passed} passed, ${counted.failed} failed (${seconds} s)`)
 }
 
-check('lint, and dependency directions', 'oxlint', ['--deny-warnings'])
-check('unused code', 'knip', [])
-build()
-check('types', 'tsc', ['--noEmit'])
-suite(
-  'unit tests',
-  'vitest',
-  ['run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/unit.json'],
-  'test-results/unit.json',
-  (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0) }),
-)
-suite('browser tests', 'playwright', ['test'], 'test-results/browser.json', (r) => ({
+const formatted = ['--check', '--log-level', 'warn', 'src', 'tests', 'scripts', '*.{ts,mjs}']
+const unitReport = 'node_modules/.cache/unit.json'
+
+/** What needs no build runs beside it: one lane tests the core, the other builds and then looks over types, which the build makes. */
+async function unitTests() {
+  const args = ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`]
+  await suite('unit tests', 'vitest', args, unitReport, (r) => ({
+    passed: r.numPassedTests,
+    failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0),
+  }))
+}
+async function theRest() {
+  await build()
+  await check('types', 'tsc', ['--noEmit'])
+  await check('lint, and dependency directions', 'oxlint', ['--deny-warnings'])
+  await check('formatting', 'prettier', formatted)
+  await check('unused code', 'knip', [])
+}
+await Promise.all([unitTests(), theRest()])
+await suite('browser tests', 'playwright', ['test'], 'test-results/browser.json', (r) => ({
   passed: r.stats.expected + r.stats.flaky,
   failed: r.stats.unexpected,
 }))

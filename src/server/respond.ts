@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { firstIssue } from '@/core/input-error'
 import { EditError } from '@/core/job/edits'
 import { JobFileError } from '@/core/job/file'
-import { NotFoundError, StaleError } from '@/store/jobs'
+import { type ChangedJob, NotFoundError, StaleError } from '@/store/jobs'
 
 /** Uploads and posts are cut off here, before anything is parsed. */
 const MAX_BYTES = 10 * 1024 * 1024
@@ -44,6 +44,9 @@ export async function readJson(request: Request): Promise<unknown> {
 export async function readBody<T extends z.ZodType>(request: Request, schema: T): Promise<z.output<T>> {
   return schema.parse(await readJson(request))
 }
+
+/** What a change answers: the patches to the job the asker holds at the revision it named, not the job. */
+export const changed = ({ job: _, readings: __, ...rest }: ChangedJob) => rest
 
 const problem = (status: number, path: string, message: string, more: object = {}) =>
   Response.json({ error: { path, message }, ...more }, { status })

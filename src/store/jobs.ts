@@ -2,6 +2,7 @@ import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, lte, sql } f
 import { accessory } from '../core/catalogue/accessories'
 import { evaluate } from '../core/evaluate'
 import { read } from '../core/installation/installation'
+import type { Patch } from 'immer'
 import { applyEdit, describeEdit, type Edit, EditError, patchJob } from '../core/job/edits'
 import type { Reading } from '../core/job/reading'
 import { type Job, jobSchema } from '../core/job/schema'
@@ -22,6 +23,11 @@ export interface StoredJob {
   readonly undoLabel: string | null
   readonly redoLabel: string | null
   readonly updatedAt: string
+}
+
+/** A job after a change, with what it changed of the one before; nothing where it changed nothing. */
+export interface ChangedJob extends StoredJob {
+  readonly patches: readonly Patch[]
 }
 
 export interface JobRow {
@@ -186,7 +192,8 @@ interface Change {
 }
 
 /** One transaction a change: the row is read, checked for its revision, changed and logged, or nothing is. */
-function change(store: Store, id: string, revision: number, hand: Hand, make: (row: Row, store: Store) => Change | null): StoredJob {
+function change(store: Store, id: string, revision: number, hand: Hand, make: (row: Row, store: Store) => Change | null): ChangedJob {
+  let patches: readonly Patch[] = []
   store.transaction(
     (tx) => {
       const t = tx as unknown as Store
@@ -195,6 +202,7 @@ function change(store: Store, id: string, revision: number, hand: Hand, make: (r
       const made = make(row, t)
       if (!made) return
       const next = row.revision + 1
+      patches = made.patches
       const job = jobSchema.parse(made.job)
       t.insert(jobChanges)
         .values({
@@ -226,11 +234,11 @@ function change(store: Store, id: string, revision: number, hand: Hand, make: (r
     },
     { behavior: 'immediate' },
   )
-  return loadJob(store, id)
+  return { ...loadJob(store, id), patches }
 }
 
 /** @throws StaleError, NotFoundError, EditError; and ZodError where the edit leaves the job not valid. */
-export function editJob(store: Store, id: string, revision: number, edit: Edit, hand: Hand): StoredJob {
+export function editJob(store: Store, id: string, revision: number, edit: Edit, hand: Hand): ChangedJob {
   return change(store, id, revision, hand, (row) => {
     const { job, patches, inverse } = applyEdit(row.job, edit)
     if (patches.length === 0) return null
@@ -247,7 +255,7 @@ function changeAt(store: Store, id: string, revision: number) {
 }
 
 /** Takes the newest standing edit back; with nothing to undo the job stays as it is. */
-export function undoJob(store: Store, id: string, revision: number, hand: Hand): StoredJob {
+export function undoJob(store: Store, id: string, revision: number, hand: Hand): ChangedJob {
   return change(store, id, revision, hand, (row, t) => {
     if (row.undoHead <= row.broughtUpAt) return null
     const undone = changeAt(t, id, row.undoHead)
@@ -265,7 +273,7 @@ export function undoJob(store: Store, id: string, revision: number, hand: Hand):
   })
 }
 
-export function redoJob(store: Store, id: string, revision: number, hand: Hand): StoredJob {
+export function redoJob(store: Store, id: string, revision: number, hand: Hand): ChangedJob {
   return change(store, id, revision, hand, (row, t) => {
     const [next, ...rest] = row.redo
     if (next === undefined) return null
@@ -285,7 +293,7 @@ export function redoJob(store: Store, id: string, revision: number, hand: Hand):
 }
 
 /** Goes back to how the job stood at an earlier revision; itself a change that can be undone. */
-export function restoreJob(store: Store, id: string, revision: number, to: number, hand: Hand): StoredJob {
+export function restoreJob(store: Store, id: string, revision: number, to: number, hand: Hand): ChangedJob {
   return change(store, id, revision, hand, (row, t) => {
     if (to < row.broughtUpAt)
       throw new EditError(

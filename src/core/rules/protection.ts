@@ -56,7 +56,7 @@ export const protectionRules: readonly Rule[] = [
   },
   {
     id: 'selectivity',
-    about: 'Whether the device ahead stays in when this one trips.',
+    about: 'Whether the device upstream stays in when this one trips.',
     clause: { 'north-america': '240.12', 'united-kingdom': '536.4', 'southern-africa': 'SANS 10142-1 coordination' },
     severity: 'warning',
     looksAt: ['upstream', 'breaker', 'psc'],
@@ -65,8 +65,8 @@ export const protectionRules: readonly Rule[] = [
       const mine = f.result!.breakerA!
       if (mine >= up.ratingA)
         return (
-          `The ${mine} A breaker stands behind ${up.ratingA} A: an overload trips the one ahead as well, and all goes dark. Keep ` +
-          'it smaller than what is ahead.'
+          `The ${mine} A breaker stands behind ${up.ratingA} A: an overload trips the one upstream as well, and all goes dark; there is ` +
+          'no selectivity (discrimination). Keep it smaller than what is upstream.'
         )
       const [selective, faultKa] = [f.design.selectiveKa, f.job.supply.pscKa!]
       if (selective !== null)

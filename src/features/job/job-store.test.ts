@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { applyEdit, type Edit } from '@/core/job/edits'
+import type { Patch } from 'immer'
+import { applyEdit, type Edit, patchJob } from '@/core/job/edits'
 import { type Job, newJob } from '@/core/job/schema'
 import { newPoint } from '@/core/job/point'
 import { newWay } from '@/core/job/board'
@@ -35,7 +36,7 @@ function server(job: Job) {
     updatedAt: '2026-11-20T08:00:00.000Z',
   }
   const log: { path: string; revision: number }[] = []
-  const undone: Job[] = []
+  const undone: Patch[][] = []
   const control = {
     reachable: true,
     log,
@@ -49,11 +50,18 @@ function server(job: Job) {
     const path = url.split('/').at(-1)!
     log.push({ path, revision })
     if (revision !== state.revision) return Promise.resolve(reply(409, { current: state, since: [] }))
+    let patches: Patch[] = []
     if (path === 'edits') {
-      undone.push(state.job)
-      state = { ...state, job: applyEdit(state.job, edit!).job, revision: revision + 1, undoLabel: 'x' }
-    } else if (path === 'undo') state = { ...state, job: undone.pop() ?? state.job, revision: revision + 1 }
-    return Promise.resolve(reply(200, state))
+      const made = applyEdit(state.job, edit!)
+      undone.push(made.inverse)
+      patches = made.patches
+      state = { ...state, job: made.job, revision: revision + 1, undoLabel: 'x' }
+    } else if (path === 'undo') {
+      patches = undone.pop() ?? []
+      state = { ...state, job: patchJob(state.job, patches), revision: revision + 1 }
+    }
+    const { job: _, readings: __, ...rest } = state
+    return Promise.resolve(reply(200, JSON.parse(JSON.stringify({ ...rest, patches }))))
   })
   return control
 }
@@ -102,6 +110,20 @@ describe('edits on their way', () => {
     expect(store.getState().saving).toBe('saved')
     expect(here.log.map((l) => l.revision)).toEqual([1, 2])
     expect(here.get().job.title).toBe('two')
+  })
+
+  it('leave alone what they did not touch: the same objects, down to the report of a circuit', async () => {
+    const here = server(start())
+    const store = open(here)
+    const { saved, report } = store.getState()
+    store.getState().commit(name('one'))
+    await settle()
+    const after = store.getState()
+    expect(after.saved.job.title).toBe('one')
+    for (const part of ['circuits', 'points', 'ways', 'cables', 'boards'] as const) expect(after.saved.job[part]).toBe(saved.job[part])
+    expect(after.report.circuits[0]!.chosen).toBe(report.circuits[0]!.chosen)
+    await store.getState().undo()
+    expect(store.getState().saved.job).toEqual(saved.job)
   })
 
   it('wait while the server is away, and are kept on the device until it has them', async () => {

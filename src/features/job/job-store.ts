@@ -2,7 +2,8 @@
 import { createStore } from 'zustand'
 import { evaluate, type Report } from '@/core/evaluate'
 import { type Installation, read } from '@/core/installation/installation'
-import { applyEdit, type Edit } from '@/core/job/edits'
+import type { Patch } from 'immer'
+import { applyEdit, type Edit, patchJob } from '@/core/job/edits'
 import type { Job } from '@/core/job/schema'
 import type { Reading } from '@/core/job/reading'
 import { api, ApiError } from '@/ui/api'
@@ -18,6 +19,16 @@ export interface LoadedJob {
   redoLabel: string | null
   updatedAt: string
 }
+/** What a change answers: the patches to the job as it stood at the revision that was sent. */
+type Changed = Omit<LoadedJob, 'job' | 'readings'> & { patches: Patch[] }
+
+/** What a change left alone keeps its identity, so that it is not judged again. */
+const afterChange = (saved: LoadedJob, { patches, ...rest }: Changed): LoadedJob => ({
+  ...saved,
+  ...rest,
+  job: patchJob(saved.job, patches),
+})
+
 interface ChangeLine {
   revision: number
   label: string
@@ -96,9 +107,9 @@ export function createJobStore(loaded: LoadedJob) {
         const { pending, saved } = get()
         set({ saving: 'saving' })
         try {
-          const reply = await api<LoadedJob>('POST', `${base}/edits`, { revision: saved.revision, edit: pending[0] })
+          const reply = await api<Changed>('POST', `${base}/edits`, { revision: saved.revision, edit: pending[0] })
           const rest = get().pending.slice(1)
-          refresh({ saved: reply, pending: rest, saving: rest.length ? 'saving' : 'saved', problem: null })
+          refresh({ saved: afterChange(saved, reply), pending: rest, saving: rest.length ? 'saving' : 'saved', problem: null })
         } catch (e) {
           if (!(e instanceof ApiError)) throw e
           if (e.status === 409) {
@@ -133,8 +144,8 @@ export function createJobStore(loaded: LoadedJob) {
       set({ saving: 'saving' })
       try {
         const words = said(get())
-        const reply = await api<LoadedJob>('POST', `${base}/${path}`, { revision: get().saved.revision, ...body })
-        refresh({ saved: reply, preview: null, saving: 'saved', problem: null, said: words })
+        const reply = await api<Changed>('POST', `${base}/${path}`, { revision: get().saved.revision, ...body })
+        refresh({ saved: afterChange(get().saved, reply), preview: null, saving: 'saved', problem: null, said: words })
       } catch (e) {
         if (!(e instanceof ApiError)) throw e
         if (e.status === 409) {
@@ -169,7 +180,7 @@ export function createJobStore(loaded: LoadedJob) {
         set({ saving: 'saving' })
         for (;;) {
           try {
-            const reply = await api<LoadedJob>('POST', `${base}/readings`, reading)
+            const reply = await api<Pick<LoadedJob, 'readings'>>('POST', `${base}/readings`, reading)
             refresh({ saved: { ...get().saved, readings: reply.readings }, saving: 'saved', problem: null })
             return
           } catch (e) {

@@ -6,5 +6,6 @@ import { addReading } from '@/store/jobs'
 /** When it was taken and by whom is the server's to say. */
 export const POST = route<IdContext>(async (request, { params }) => {
   const reading = await readBody(request, readingSchema.omit({ at: true, by: true }))
-  return addReading(store(), (await params).id, { ...reading, ...(await hand()) })
+  const { job: _, ...rest } = addReading(store(), (await params).id, { ...reading, ...(await hand()) })
+  return rest
 })
