@@ -6,7 +6,11 @@ import { gzipSync } from 'node:zlib'
 import { calculate, calculators } from '../src/core/calculators'
 import { evaluate } from '../src/core/evaluate'
 import { applyEdit, type Edit } from '../src/core/job/edits'
+import { newWay } from '../src/core/job/board'
 import { runOf } from '../src/core/job/cable'
+import { fromVersion2 } from '../src/core/job/older/bring-up'
+import { type Job as Job2, newCircuit as newCircuit2, newJob as newJob2 } from '../src/core/job/older/version-2'
+import { newPoint } from '../src/core/job/point'
 import { addCircuit } from '../src/core/job/circuit'
 import { bareJob, type Job } from '../src/core/job/schema'
 import { answer, fewestTests, type House, makeHouse, onwardCables } from '../src/core/trace/house'
@@ -14,6 +18,7 @@ import { trace } from '../src/core/trace/trace'
 import type { Observation } from '../src/core/trace/types'
 import { createJob } from '../src/store/jobs'
 import { openStore } from '../src/store/open'
+import { evaluateOfVersion2 } from './bench-old'
 
 const now = () => performance.now()
 const median = (list: number[]) => list.toSorted((a, b) => a - b)[Math.floor(list.length / 2)]!
@@ -79,6 +84,61 @@ function benchEvaluate() {
     `${incremental.toFixed(2)} ms`,
     `${((100 * incremental) / fresh[1]!).toFixed(0)} % of a full evaluation`,
   )
+}
+
+/** The same jobs judged by version 2, in the same run: the record that all stages read is no slower than the lists were. */
+async function benchAgainstOld() {
+  const old = await evaluateOfVersion2()
+  if (!old) return console.log('  version 2 is not in this copy of the repository, and not measured beside')
+  const job2 = (n: number): Job2 => {
+    const job = newJob2('united-kingdom', 'Bench', '')
+    const circuits = Array.from({ length: n }, (_, i) => {
+      const c = newCircuit2('united-kingdom', `c${i}`, `Circuit ${i}`)
+      const design = { ...c.designs[0]!, accessory: i % 3 ? 'uk-socket-13' : 'uk-fcu', lengthM: 5 + (i % 50) }
+      return { ...c, load: { ...c.load, amount: 500 + (i % 40) * 120 }, designs: [design], box: { ...c.box, kind: 'uk-metal-35' } }
+    })
+    return { ...job, supply: { ...job.supply, zeOhm: 0.35 }, circuits }
+  }
+  const changed = <J extends { readonly circuits: readonly { readonly load: object }[] }>(job: J, amount: number): J => ({
+    ...job,
+    circuits: job.circuits.map((c, i) => (i === 5 ? { ...c, load: { ...c.load, amount } } : c)),
+  })
+  for (const n of [10, 100, 1000]) {
+    const [before, after] = [job2(n), fromVersion2(job2(n))]
+    // Turn about, so that neither has the warmer machine.
+    const times: [number[], number[]] = [[], []]
+    for (let i = 0; i < (n > 100 ? 9 : 31); i++) {
+      const [a, b] = [cold2(before), cold(after)]
+      const [t0, , t1, , t2] = [now(), old(a, []), now(), evaluate(b, []), now()]
+      times[0].push(t1 - t0)
+      times[1].push(t2 - t1)
+    }
+    const [was, is] = times.map((t) => median(t.slice(3))) as [number, number]
+    line(`  ${n} circuits, against version 2`, `${(is / was).toFixed(2)} ×`, `${is.toFixed(1)} ms, was ${was.toFixed(1)} ms`)
+    let watts = 1000
+    const [editWas, editIs] = [time(() => old(changed(before, watts++), [])), time(() => evaluate(changed(after, watts++), []))]
+    line(
+      `  one edit of them, against version 2`,
+      `${(editIs / editWas).toFixed(2)} ×`,
+      `${editIs.toFixed(2)} ms, was ${editWas.toFixed(2)} ms`,
+    )
+  }
+}
+const cold2 = (job: Job2): Job2 => structuredClone(job)
+
+/** What a large survey weighs: 300 points, 400 observations. */
+function benchSize() {
+  const job = bigJob(1)
+  for (let i = 0; i < 300; i++) job.points.push(newPoint(`p${i}`, `Point ${i}`, { state: 'existing' }))
+  for (let i = 0; i < 40; i++) job.ways.push(newWay(`w${i}`, `Way ${i}`))
+  for (let i = 0; i < 400; i++) {
+    const dead = Array.from({ length: 8 }, (_, k) => `p${(i * 8 + k) % 300}`)
+    const seen = { kind: 'breaker-off' as const, breaker: `w${i % 40}`, dead }
+    job.observations.push({ id: `o${i}`, at: '2026-11-20T08:00:00.000Z', instrument: 'contact', withdrawn: false, seen, later: [] })
+  }
+  line('  a job of 300 points and 400 observations', `${(JSON.stringify(job).length / 1000).toFixed(0)} kB`, 'aim: under 1000 kB')
+  const { patches } = applyEdit(bigJob(400), { kind: 'load.set', circuit: 'c50', patch: { amount: 77 } })
+  line('  the answer to an edit at 400 circuits, its patches', `${JSON.stringify(patches).length} bytes`, 'was 906 kB, the job')
 }
 
 function benchCalculators() {
@@ -221,6 +281,8 @@ async function firstViewBytes(): Promise<number> {
 
 console.log(`Node ${process.version}`)
 benchEvaluate()
+await benchAgainstOld()
+benchSize()
 benchCalculators()
 benchTrace()
 console.log('\nServer')
