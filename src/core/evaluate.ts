@@ -489,6 +489,7 @@ function ringReadings({ circuit, chosen, testReport }: CircuitReport, readings: 
 
 /** Readings that belong to nothing that is in the job: they are kept, and said. */
 function lostReadings(circuits: readonly CircuitReport[], readings: readonly Reading[]): PlacedFinding[] {
+  if (readings.length === 0) return []
   const plans = new Map(circuits.map((c) => [c.circuit.id, new Set(c.tests.map((t) => t.id))]))
   const ids = new Set(readings.map((r) => r.id))
   return readings.flatMap((r): PlacedFinding[] => {

@@ -112,7 +112,12 @@ function remembered<K extends object, V>(): (key: K, parts: Parts, make: () => V
 
 const circuitMemory = remembered<CircuitRecord, Circuit>()
 
-function readCircuit(job: Job, record: CircuitRecord): Circuit {
+/** Where no list that a circuit is read from changed, it is as it was; else what it reads of them is looked at. */
+const readCircuit = (job: Job, record: CircuitRecord): Circuit =>
+  circuitAmong(record, [job.region, job.residualDevices, job.boards, job.ways, job.cables, job.points], () => readAnew(job, record))
+const circuitAmong = remembered<CircuitRecord, Circuit>()
+
+function readAnew(job: Job, record: CircuitRecord): Circuit {
   const cables = cablesBy(job.cables).get(record.id) ?? []
   const known = byId(job.points)
   const ways = record.ways.flatMap((id) => byId(job.ways).get(id) ?? [])
