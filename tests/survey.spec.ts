@@ -252,6 +252,28 @@ test('a sub-board is fed from a way, and stands on the door schedule', async ({ 
   await expect(page.getByRole('button', { name: /^Shed, .*feeds Shed board/ })).toBeVisible()
 })
 
+test('what was traced is taken into the record, and a point that is there is put on a circuit of the job', async ({ page }) => {
+  await openCopy(page, 'former-dairy')
+  await sheet(page, 'Trace')
+  await expect(working(page).getByText('No cable is in the record yet.')).toBeVisible()
+  await working(page)
+    .getByRole('button', { name: /^Take these \d+ cables over$/ })
+    .click()
+  await expect(working(page).getByText(/\d+ cables are in the record\.$/)).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(working(page).getByText('No cable is in the record yet.')).toBeVisible()
+  await page.goto(page.url().replace(/survey.*/, 'circuit?sheet=points'))
+  await page.getByLabel('Circuit in hand').selectOption({ index: 2 })
+  await page.getByLabel('A point that is there').selectOption({ label: 'Store light, Store' })
+  await expect(working(page).getByLabel('Name')).toHaveValue('Store light')
+  // It is the same one: renamed here, it is so in the survey.
+  await working(page).getByLabel('Name').fill('Store lamp')
+  await working(page).getByLabel('Name').press('Tab')
+  await saved(page)
+  await page.goto(page.url().replace(/circuit.*/, 'survey?sheet=points'))
+  await expect(pointRow(page, 'Store lamp')).toBeVisible()
+})
+
 test('points are pasted with a preview that names bad rows, repeated, and asked what they may carry', async ({ page }) => {
   await newJob(page, /United Kingdom/, 'Points by list', 'Village hall')
   await sheet(page, 'Points')
