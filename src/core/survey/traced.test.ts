@@ -9,7 +9,7 @@ import { newWay } from '../job/board'
 import type { ObservationRecord } from '../job/observation'
 import { answer, makeHouse } from '../trace/house'
 import type { Observation } from '../trace/types'
-import { evaluateSurvey, nextTests } from './traced'
+import { cablesTraced, evaluateSurvey, nextTests } from './traced'
 
 const dairy = demoJobs[0]!
 const make = (more: Edit[] = []): Job =>
@@ -48,6 +48,31 @@ describe('the survey', () => {
     expect(suspected).toEqual({ p14: ['w4'], p15: ['w4'] })
     expect(trace.feeds.p14).toBeNull()
     expect(next.filter((n) => n.test.kind === 'breaker-off').map((n) => (n.test as { breaker: string }).breaker)[0]).toBe('w4')
+  })
+
+  it('takes cables over with what proves them: seen, told by somebody, or left over on a way that was never off', () => {
+    const proofs = (job: Job) => Object.fromEntries(cablesTraced(job).map((k) => [k.point, `${k.from.kind} ${k.from.id} ${k.proof}`]))
+    expect(proofs(make())).toMatchObject({ p4: 'way w1 seen', p3: 'point p4 seen', p13: 'way w5 seen' })
+    expect(proofs(make())).not.toHaveProperty('p7')
+    const told = seen('t', { kind: 'breaker-off', breaker: 'w3', dead: ['p14'] }, 'told')
+    expect(proofs(make([told])).p14).toBe('way w3 told')
+    expect(proofs(make([told, seen('u', { kind: 'breaker-off', breaker: 'w3', dead: ['p14'] })])).p14).toBe('way w3 seen')
+    // A house of two ways: what did not die with the one hangs on the other, which nobody switched off.
+    const two = [newWay('x', 'X'), newWay('y', 'Y')].map((w): Edit => ({ kind: 'way.add', way: w }))
+    const points: Edit = { kind: 'point.add', points: [blankPoint('a', 'A'), blankPoint('b', 'B')] }
+    const house = [...two, points, seen('o', { kind: 'breaker-off', breaker: 'x', dead: ['a'] })]
+    const job = house.reduce((j, e) => applyEdit(j, e).job, newJob('united-kingdom'))
+    expect(proofs(job)).toEqual({ a: 'way x seen', b: 'way y left-over' })
+    const taken = applyEdit(job, { kind: 'trace.take', cables: cablesTraced(job) }).job
+    expect(taken.foundCables).toMatchObject([
+      { from: { id: 'x' }, to: { id: 'a' }, proof: 'seen' },
+      { from: { id: 'y' }, to: { id: 'b' }, proof: 'left-over' },
+    ])
+    // Taken again after a test it is the same cable, proved better.
+    const off = applyEdit(taken, seen('p', { kind: 'breaker-off', breaker: 'y', dead: ['b'] })).job
+    const again = applyEdit(off, { kind: 'trace.take', cables: cablesTraced(off) }).job
+    expect(again.foundCables.map((k) => k.proof)).toEqual(['seen', 'seen'])
+    expect(again.foundCables.map((k) => k.id)).toEqual(taken.foundCables.map((k) => k.id))
   })
 
   it('asks only what answers the question asked', () => {

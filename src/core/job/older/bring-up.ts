@@ -1,5 +1,5 @@
 import { newBoard, newResidualDevice, newWay, unnamedResiduals } from '../board'
-import { begin, type End, endPointId, feederBoardId, lay, newCable, runOf } from '../cable'
+import { begin, type End, endPointId, feederBoardId, lay, leadFrom, newCable, runOf } from '../cable'
 import { type CircuitRecord, connect, newCircuit } from '../circuit'
 import type { ObservationRecord } from '../observation'
 import { newBox, newPoint, type PointRecord } from '../point'
@@ -195,6 +195,11 @@ export function fromVersion2(given: Job2): Job {
   for (const [i, c] of old.circuits.entries()) layCircuit(job, c, job.circuits[i]!, idOf)
   for (const [i, c] of given.circuits.entries()) connectCircuit(job, c, job.circuits[i]!)
   for (const c of job.circuits) if (c.source && ![...job.boards, ...job.points].some((x) => x.id === c.source!.from)) c.source = null
+  for (const { id, kind, source } of job.circuits) {
+    // What goes on from a point begins there.
+    const passes = source && job.cables.some((k) => k.circuit === id && k.to.id === source.from)
+    if (source && source.kind !== 'board' && kind !== 'ring' && !passes) leadFrom(job, id, { kind: 'point', id: source.from })
+  }
   return job
 }
 

@@ -1,0 +1,94 @@
+// npm run mutate: plants one mistake at a time in the core and runs the tests related to it; prints which were caught. Not part of CI.
+// npm run mutate -- 10 plants ten; npm run mutate -- 50 7 begins with another seed.
+import { execFileSync, spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+
+/** What a slip of the hand makes of code. */
+const slips: readonly (readonly [RegExp, string])[] = [
+  [/ <= /g, ' < '],
+  [/ >= /g, ' > '],
+  [/ < /g, ' <= '],
+  [/ > /g, ' >= '],
+  [/ && /g, ' || '],
+  [/ \|\| /g, ' && '],
+  [/ === null/g, ' !== null'],
+  [/ !== null/g, ' === null'],
+  [/ \+ /g, ' - '],
+  [/ \* /g, ' / '],
+  [/Math\.max\(/g, 'Math.min('],
+  [/\.some\(/g, '.every('],
+  [/\?\? 0\b/g, '?? 1'],
+]
+const left = /^\s*(\/\/|\*|\/\*|import|export type|export interface|readonly|type )|=>.*\bvoid\b|: '.*',$|`/
+
+interface Slip {
+  readonly file: string
+  readonly line: number
+  readonly from: string
+  readonly to: string
+}
+
+function slipsIn(file: string): Slip[] {
+  return readFileSync(file, 'utf8')
+    .split('\n')
+    .flatMap((from, line) =>
+      left.test(from)
+        ? []
+        : slips.flatMap(([what, by]) =>
+            [...from.matchAll(what)].map((m) => ({
+              file,
+              line,
+              from,
+              to: from.slice(0, m.index) + by + from.slice(m.index + m[0].length),
+            })),
+          ),
+    )
+}
+
+/** The same numbers for the same seed. */
+function random(seed: number): () => number {
+  let s = seed >>> 0
+  return () => {
+    s = (Math.imul(s, 1664525) + 1013904223) >>> 0
+    return s / 2 ** 32
+  }
+}
+
+const [count, seed] = [Number(process.argv[2] ?? 50), Number(process.argv[3] ?? 1)]
+const files = execFileSync('git', ['ls-files', 'src/core'], { encoding: 'utf8' })
+  .split('\n')
+  .filter((f) => f.endsWith('.ts') && !/\.test\.ts$|\/older\/|\/demo\/|\/tables\/|\/drawing\//.test(f))
+const all = files.flatMap(slipsIn)
+const next = random(seed)
+const picked = Array.from({ length: count }, () => all[Math.floor(next() * all.length)]!)
+
+// In a copy of its own, so that an interrupted run leaves nothing behind.
+const folder = mkdtempSync(path.join(tmpdir(), 'synthema-mutate-'))
+const tree = path.join(folder, 'tree')
+execFileSync('git', ['worktree', 'add', '--detach', tree, 'HEAD'], { stdio: 'ignore' })
+symlinkSync(path.resolve('node_modules'), path.join(tree, 'node_modules'))
+let caught = 0
+try {
+  for (const { file, line, from, to } of picked) {
+    const target = path.join(tree, file)
+    const whole = readFileSync(target, 'utf8')
+    const lines = whole.split('\n')
+    if (lines[line] !== from) continue
+    lines[line] = to
+    writeFileSync(target, lines.join('\n'))
+    const { status } = spawnSync('node_modules/.bin/vitest', ['related', file, '--run', '--bail', '1'], {
+      cwd: tree,
+      stdio: 'ignore',
+      timeout: 240_000,
+    })
+    writeFileSync(target, whole)
+    if (status !== 0) caught++
+    console.log(`${status === 0 ? 'NOT CAUGHT' : 'caught    '} ${file}:${line + 1}  ${to.trim()}`)
+  }
+} finally {
+  execFileSync('git', ['worktree', 'remove', '--force', tree])
+  rmSync(folder, { recursive: true, force: true })
+}
+console.log(`${caught} of ${picked.length} caught`)
