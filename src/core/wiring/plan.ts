@@ -110,7 +110,7 @@ function steps(
         `Join ${j.conductors.map((c) => colourName(c.colour)).join(' and ')} in a connector listed for ` +
         `${j.conductors.length + (j.joint.pigtail ? 1 : 0)} ` +
         `conductors${size ? ` of ${formatSize(size)}` : ''}` +
-        `${j.joint.pigtail ? ', with a tail to the device’s ${words.protectiveVerb} terminal' : ''}. ` +
+        (j.joint.pigtail ? `, with a tail to the device’s ${words.protectiveVerb} terminal. ` : '. ') +
         'Tug each one.',
     })),
     ...connections.map(({ terminal, conductor }, i) => ({
