@@ -93,7 +93,7 @@ interface SupplyBand {
 }
 const supplyBands: Record<RegionId, SupplyBand> = {
   'north-america': { low: 0.95, high: 1.05, clause: 'ANSI C84.1 range A, ± 5 %' },
-  'united-kingdom': { low: 0.94, high: 1.1, clause: 'BS EN 50160 as declared: 230 V + 10 %, − 6 %' },
+  'united-kingdom': { low: 0.94, high: 1.1, clause: 'Electricity Safety, Quality and Continuity Regulations: 230 V + 10 %, − 6 %' },
   'southern-africa': { low: 0.9, high: 1.1, clause: 'NRS 048: 230 V ± 10 %' },
 }
 

@@ -33,7 +33,7 @@ export const boardRules: readonly Rule[] = [
   {
     id: 'way-taken',
     about: 'The way a new circuit takes is free.',
-    clause: { 'north-america': '408.36; 408.54', 'united-kingdom': '536.4; 514.8', 'southern-africa': 'SANS 10142-1 distribution boards' },
+    clause: { 'north-america': '408.36; 408.54', 'united-kingdom': '314.4; 514.8', 'southern-africa': 'SANS 10142-1 distribution boards' },
     severity: 'error',
     looksAt: [],
     applies: (f) =>
@@ -55,15 +55,15 @@ export const boardRules: readonly Rule[] = [
   },
 ]
 
-const serviceClause: Record<RegionId, string> = {
-  'north-america': '220.83; 220.87; 230.42',
-  'united-kingdom': '311.1; OSG Table A1',
-  'southern-africa': 'SANS 10142-1 maximum demand',
+const serviceClause: Record<RegionId, Readonly<Record<'dwelling' | 'other', string>>> = {
+  'north-america': { dwelling: '220.83; 220.87; 230.42', other: '220.87; 230.42' },
+  'united-kingdom': { dwelling: '311.1; OSG Table A1', other: '311.1' },
+  'southern-africa': { dwelling: 'SANS 10142-1 maximum demand', other: 'SANS 10142-1 maximum demand' },
 }
 
 /** Whether the service carries what is there and what is added. */
 export function serviceFindings(job: Installation): Finding[] {
-  const clause = serviceClause[job.region]
+  const clause = serviceClause[job.region][job.brief.premises === 'dwelling' ? 'dwelling' : 'other']
   const say = (severity: Finding['severity'], message: string): Finding[] => [{ rule: 'service-demand', severity, clause, message }]
   const asked = job.circuits.some((c) => c.load.amount !== null || c.points.some((p) => p.watts !== null))
   // Nobody who has not looked at the board is told that it suffices.

@@ -70,7 +70,7 @@ export const existingRules: readonly Rule[] = [
   {
     id: 'way-already-loaded',
     about: 'What hangs on the way already, with what is added.',
-    clause: worlds('210.23; 220.18', '433.1.1; 132.16', 'SANS 10142-1 overload protection; alterations'),
+    clause: worlds('210.23; 220.11', '433.1.1; 132.16', 'SANS 10142-1 overload protection; alterations'),
     severity: 'error',
     looksAt: ['load'],
     applies: (f) => onFound(f) && f.circuit.kind !== 'feeder',

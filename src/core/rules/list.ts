@@ -34,7 +34,7 @@ for the largest cable governs the whole.
 
 Test limits: insulation at least 1 MΩ at 500 V (BS 7671 Table 64; SANS 10142-1; good practice in NA); loop impedance
 measured cold at most 0.8 of the hot limit, or the residual device's limit; residual device at rated current at most
-300 ms (BS EN/IEC 61008-1); supply voltage as declared (ANSI C84.1, BS EN 50160, NRS 048); low resistance within
+300 ms (BS EN/IEC 61008-1); supply voltage as declared (ANSI C84.1, ESQC Regulations, NRS 048); low resistance within
 0.05 Ω + 20 % of what length and sizes give at 20 °C. Tolerances are shown beside each value.
 `
 }

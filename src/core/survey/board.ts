@@ -51,7 +51,7 @@ export interface BoardReport {
 
 const clauses: Record<RegionId, { clash: string; bar: string; tandem: string }> = {
   'north-america': { clash: '408.36; 110.3(B)', bar: '200.4; 408.41', tandem: '408.54' },
-  'united-kingdom': { clash: '514.8; 536.4', bar: '314.4; 531.3', tandem: '536.4' },
+  'united-kingdom': { clash: '314.4; 514.8', bar: '314.4; 531.3', tandem: '314.4' },
   'southern-africa': {
     clash: 'SANS 10142-1 distribution boards',
     bar: 'SANS 10142-1 earth leakage protection, neutral',

@@ -60,7 +60,7 @@ const damagedClause: Record<RegionId, string> = {
   'southern-africa': 'SANS 10142-1 condition of accessories',
 }
 const overloadClause: Record<RegionId, string> = {
-  'north-america': '210.23; 220.18',
+  'north-america': '210.23; 220.11',
   'united-kingdom': '433.1',
   'southern-africa': 'SANS 10142-1 overload protection',
 }
