@@ -33,7 +33,7 @@ import { wiringPlan } from './wiring/plan'
  */
 
 /** Words for people, numbers that are numbers. */
-const nonsense = /\bNaN\b|undefined|\bnull\b|Infinity|\[object|∞/
+const nonsense = /\bNaN\b|undefined|\bnull\b|Infinity|\[object|∞|\$\{/
 function sane(words: string, where: string) {
   if (nonsense.test(words)) throw new Error(`${where}: ${words}`)
 }
