@@ -18,6 +18,7 @@ const views = [
 ]
 const sizes = [
   { viewport: { width: 1280, height: 800 }, colorScheme: 'light' as const, only: null },
+  { viewport: { width: 820, height: 1180 }, colorScheme: 'light' as const, only: ['scrollable-region-focusable'] },
   // In the dark on a phone the page is the same but for its colours and its size.
   {
     viewport: { width: 390, height: 844 },

@@ -28,8 +28,8 @@ export function SidePanel({ open, onClose, title, children }: { open: boolean; o
 }
 
 /**
- * The two areas of every stage: the drawing and the working. On a phone the working is a sheet at the foot, above the
- * strand, that is pulled up.
+ * The two areas of every stage: the drawing and the working, beside it or, where that is too narrow, below it. On a phone the
+ * working is a sheet at the foot, above the strand, that is pulled up.
  */
 export function Stage({
   drawing,
@@ -46,7 +46,7 @@ export function Stage({
 }) {
   const [up, setUp] = useState(raised)
   return (
-    <div className="flex min-h-0 flex-1 max-md:flex-col print:!block">
+    <div className="flex min-h-0 flex-1 max-lg:flex-col print:!block">
       <section
         aria-label={`${title}: the drawing`}
         className="relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40 print:!overflow-visible print:!p-0"
@@ -58,7 +58,9 @@ export function Stage({
         tabIndex={0}
         aria-label={`${title}: the working`}
         className={clsx(
-          'min-h-0 overflow-y-auto border-rule bg-sheet md:relative md:w-[25rem] md:border-l md:p-4',
+          'min-h-0 overflow-y-auto border-rule bg-sheet md:relative md:p-4 lg:w-[25rem] lg:border-l',
+          // A tablet held upright has no room beside the drawing, and much below it.
+          'md:max-lg:h-[42%] md:max-lg:shrink-0 md:max-lg:border-t-2 md:max-lg:border-ink',
           'max-md:fixed max-md:inset-x-0 max-md:bottom-16 max-md:z-10 max-md:border-t-2 max-md:border-ink max-md:px-3 ' +
             'max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
           'print:!static print:!mt-4 print:!h-auto print:!w-full print:!overflow-visible print:!border-0 print:!p-0 print:!shadow-none',
