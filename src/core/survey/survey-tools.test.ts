@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import { type Installation as Job, read } from '../installation/installation'
-import { newJob } from '../../../tests/support/shorthand'
+import { after, newJob } from '../../../tests/support/shorthand'
 import { compareTraces, snapshot } from './kept'
 import { evaluateSurvey, nextTests } from './traced'
 import { toldLayout, toldProblem } from './told'
@@ -167,6 +167,25 @@ describe('where to take power from', () => {
     expect(all.slice(firstRefused).every((c) => c.refused)).toBe(true)
     const scores = all.slice(0, firstRefused).map((c) => c.score)
     expect(scores).toEqual(scores.toSorted((a, b) => a - b))
+  })
+  it('refuses the board that would be over its rating, and no board of which that is not known', () => {
+    const dairy = demo(0)
+    const board = (recordedA: number | null) => {
+      const job = after(dairy, { kind: 'survey.set', patch: { demand: { ...dairy.demand, recordedA } } })
+      return sourceCandidates(job, evaluateSurvey(job), wantedBy(job, job.circuits[1]!, 'Wheel room')!).find((c) => c.kind === 'board')!
+    }
+    expect(board(26)).toMatchObject({ refused: null, unknown: [] })
+    expect(board(60).refused).toMatch(/is rated 100 A, and would be over it by/)
+    expect(board(null)).toMatchObject({ refused: null, spareA: null })
+    expect(board(null).unknown).toContain('what the board carries already')
+  })
+  it('tells of a point that must not lose power only where it goes dark', () => {
+    const from = (id: string) => all.find((c) => c.from === id)!.disturbance
+    const held = hall.points.filter((p) => p.mustHold).map((p) => p.name)
+    expect(held.length).toBeGreaterThan(0)
+    const dark = all.filter((c) => c.kind !== 'board' && held.some((h) => c.disturbance.includes(h)))
+    expect(dark.length).toBeLessThan(all.filter((c) => c.kind !== 'board').length)
+    expect(from('k1')).toMatch(/dark meanwhile/)
   })
   it('refuses a spur from a spur', () => {
     expect(all.find((c) => c.id === 'fused-spur:m3')!.refused).toContain('spur')
