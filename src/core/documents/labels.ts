@@ -70,7 +70,7 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
           ...remarks(e),
           heldToCord,
           onPurpose(e),
-          `${date}`,
+          date,
         ),
       ),
       id: `${circuit.id}-cover-inside${i === 0 ? '' : `-${i + 1}`}`,

@@ -493,7 +493,7 @@ export const circuitEdits = {
     (job, { circuit, patch }) => void Object.assign(circuitOf(job, circuit).load, patch),
     ({ circuit, patch }, say) =>
       `${sentence(patch.name !== undefined && patch.amount !== undefined ? `appliance ${patch.name}` : say.patch(patch))}` +
-      `${say.ofCircuit(circuit)}`,
+      say.ofCircuit(circuit),
   ),
   'design.set': edit(
     { ...inDesign, patch: patchOfDesign },

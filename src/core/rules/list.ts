@@ -11,8 +11,8 @@ export function rulesDocument(): string {
   const asData = [...pointRules, ...rules].map(
     (r) =>
       `| \`${r.id}\` | ${worldsOf(Object.keys(r.clause))} | ` +
-      `${r.severity}` +
-      `${(r.looksAt.length || ('asksOfPoint' in r && r.asksOfPoint)) && r.severity !== 'unknown' ? '; unknown without a fact' : ''}` +
+      r.severity +
+      ((r.looksAt.length || ('asksOfPoint' in r && r.asksOfPoint)) && r.severity !== 'unknown' ? '; unknown without a fact' : '') +
       ' ' +
       `| ${[...new Set(Object.values(r.clause))].join(' · ')} | ${r.about} |`,
   )

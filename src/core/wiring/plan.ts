@@ -117,7 +117,7 @@ function steps(
       role: conductor.role,
       id: `terminal-${i}`,
       text:
-        `${fitted.onward === 'optional-cable' && terminal.takes.cable === 'load' ? 'Onward cable, if there is one: ' : ''}` +
+        (fitted.onward === 'optional-cable' && terminal.takes.cable === 'load' ? 'Onward cable, if there is one: ' : '') +
         `${sentence(conductorInWords(conductor))} ` +
         `on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
     })),

@@ -202,7 +202,7 @@ function Fitness() {
                       className={
                         'flex min-h-8 cursor-pointer items-center border px-2 has-focus-visible:outline-2 ' +
                         'has-focus-visible:outline-ink max-md:min-h-11 max-md:px-4 ' +
-                        `${answer === a ? 'border-ink bg-ink text-sheet' : 'border-rule-2 hover:bg-wash'}`
+                        (answer === a ? 'border-ink bg-ink text-sheet' : 'border-rule-2 hover:bg-wash')
                       }
                     >
                       <input

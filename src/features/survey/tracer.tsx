@@ -150,7 +150,7 @@ export function Tracer() {
                     onClick={() => toggle(p.id)}
                     className={
                       'min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ' +
-                      `${isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash'}`
+                      (isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash')
                     }
                   >
                     <span className="block truncate font-bold">{p.name}</span>
