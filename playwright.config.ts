@@ -30,6 +30,8 @@ export default defineConfig({
       ],
     },
     trace: 'off',
+    // The tests meet the server itself; the one on working without it lets the worker in.
+    serviceWorkers: 'block',
     actionTimeout: 8000,
   },
   webServer: {

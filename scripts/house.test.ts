@@ -14,12 +14,12 @@ describe('the house', () => {
     expect(long).toEqual([])
   })
 
-  it('compares names of worlds outside their folder no more often than it does: a new one belongs into the world’s value', () => {
+  it('compares names of worlds outside their folder more than a few times belongs into the world’s value', () => {
     const name = `'(north-america|united-kingdom|southern-africa)'`
     const compared = new RegExp(String.raw`(===|!==)\s*${name}|${name}\s*(===|!==)`, 'g')
     const code = sources.filter(({ file }) => file.startsWith('src/') && !file.startsWith('src/core/region/') && !file.includes('.test.'))
     const count = code.reduce((sum, { text }) => sum + (text.match(compared)?.length ?? 0), 0)
-    expect(count).toBeLessThanOrEqual(175)
+    expect(count).toBeLessThanOrEqual(10)
     expect(count).toBeGreaterThan(0)
   })
 })

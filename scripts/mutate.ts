@@ -1,5 +1,6 @@
 // npm run mutate: plants one mistake at a time in the core and runs the tests related to it; prints which were caught. Not part of CI.
-// npm run mutate -- 10 plants ten; npm run mutate -- 50 7 begins with another seed.
+// npm run mutate -- 10 plants ten; npm run mutate -- 50 7 begins with another seed; npm run mutate -- 50 7 all takes the whole core, not
+// only rules, limits and tables.
 import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -47,6 +48,19 @@ function slipsIn(file: string): Slip[] {
     )
 }
 
+/** Of a published table, one entry a line, off by one in its last digit. */
+const wrongEntries = (file: string): Slip[] =>
+  readFileSync(file, 'utf8')
+    .split('\n')
+    .flatMap((from, line) => {
+      const found = /clause/.test(from) ? null : /(?<=[[,:] ?)(\d+\.?\d*)(?=[\],])/.exec(from)
+      if (!found) return []
+      const [digits] = found
+      const decimals = digits.includes('.') ? digits.length - digits.indexOf('.') - 1 : 0
+      const wrong = (Number(digits) + 10 ** -decimals).toFixed(decimals)
+      return [{ file, line, from, to: from.slice(0, found.index) + wrong + from.slice(found.index + digits.length) }]
+    })
+
 /** The same numbers for the same seed. */
 function random(seed: number): () => number {
   let s = seed >>> 0
@@ -56,11 +70,14 @@ function random(seed: number): () => number {
   }
 }
 
+/** Where rules, limits and tables are. */
+const ruling = /^src\/core\/(region|calculate|raceway|building|rules|enclosure|design|installation)\/|^src\/core\/record\/(judge|tests)/
 const [count, seed] = [Number(process.argv[2] ?? 50), Number(process.argv[3] ?? 1)]
 const files = execFileSync('git', ['ls-files', 'src/core'], { encoding: 'utf8' })
   .split('\n')
-  .filter((f) => f.endsWith('.ts') && !/\.test\.ts$|\/older\/|\/demo\/|\/tables\/|\/drawing\//.test(f))
-const all = files.flatMap(slipsIn)
+  .filter((f) => process.argv[4] === 'all' || ruling.test(f))
+  .filter((f) => f.endsWith('.ts') && !/\.test\.ts$|\/older\/|\/demo\/|\/drawing\//.test(f))
+const all = files.flatMap((f) => (f.endsWith('/tables.ts') ? wrongEntries(f) : slipsIn(f)))
 const next = random(seed)
 const picked = Array.from({ length: count }, () => all[Math.floor(next() * all.length)]!)
 

@@ -62,7 +62,11 @@ export function build() {
   const digest = hash.digest('hex')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return
   console.log('Building the application.')
+  const worker = ['src/workers/offline.ts', '--bundle', '--minify', '--format=iife', '--outfile=public/offline.js', '--log-level=warning']
+  tool('esbuild', [...worker, '--define:process.env.NODE_ENV="production"'])
   tool('next', ['build'], { env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } })
+  const papers = ['src/server/paper-worker.ts', '--bundle', '--platform=node', '--format=esm', '--packages=external', '--jsx=automatic']
+  tool('esbuild', [...papers, '--alias:server-only=./scripts/nothing.mjs', '--outfile=.next/workers/papers.mjs', '--log-level=warning'])
   mkdirSync('.next', { recursive: true })
   writeFileSync(stamp, digest)
 }

@@ -50,11 +50,12 @@ const pictures = [
   },
   {
     name: 'points',
-    path: '/jobs/village-hall/circuit?sheet=points',
+    path: '/jobs/village-hall/circuit?sheet=this',
     viewport: desk,
     act: async (page) => {
       await page.getByLabel('Circuit in hand').selectOption({ index: 2 })
       await page.getByRole('button', { name: 'Counter, left', exact: true }).click()
+      await page.getByRole('region', { name: 'Voltage along the circuit' }).evaluate((e) => e.scrollIntoView())
     },
   },
   {

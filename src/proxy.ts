@@ -1,7 +1,7 @@
 import { type NextRequest, NextResponse } from 'next/server'
 import { getIronSession } from 'iron-session'
 import { contentSecurityPolicy, refusal } from './server/guards'
-import { door, type Person, sessionOptions } from './server/sign-in'
+import { door, type Person, personOf, sessionOptions } from './server/sign-in'
 
 /** What one may see without being signed in: the door itself, and the mark on the tab. */
 const outside = new Set(['/sign-in', '/api/sign-in', '/icon.svg'])
@@ -9,7 +9,7 @@ const outside = new Set(['/sign-in', '/api/sign-in', '/icon.svg'])
 async function mustSignIn(request: NextRequest): Promise<boolean> {
   const here = door()
   if (!here || outside.has(request.nextUrl.pathname)) return false
-  return !(await getIronSession<Person>(request, new Response(), sessionOptions(here))).name
+  return personOf(await getIronSession<Person>(request, new Response(), sessionOptions(here))) === null
 }
 
 export async function proxy(request: NextRequest): Promise<NextResponse> {
@@ -31,6 +31,9 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   response.headers.set('content-security-policy', policy)
   response.headers.set('x-content-type-options', 'nosniff')
   response.headers.set('referrer-policy', 'same-origin')
+  // What is read here is the household's own: no cache on the way keeps it.
+  // A stream of events that is packed reaches nobody until it is over.
+  response.headers.set('cache-control', request.nextUrl.pathname.endsWith('/events') ? 'no-store, no-transform' : 'no-store')
   return response
 }
 

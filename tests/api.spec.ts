@@ -84,11 +84,18 @@ test('readings are given time and hand by the server, once each', async ({ reque
     corrects: null,
   }
   await request.post(`/api/jobs/${id}/readings`, { data: reading })
-  const twice = await (await request.post(`/api/jobs/${id}/readings`, { data: { ...reading, mark: 'no' } })).json()
+  const twice = await (await request.post(`/api/jobs/${id}/readings`, { data: reading })).json()
+  // Something else under its name is refused, and never answered as if it were kept.
+  expect((await request.post(`/api/jobs/${id}/readings`, { data: { ...reading, mark: 'no' } })).status()).toBe(409)
   expect(twice.readings.length).toBe(1)
   expect(twice.readings[0]).toMatchObject({ mark: 'yes', at: expect.stringMatching(/^20\d\d-/) })
   const forged = await request.post(`/api/jobs/${id}/readings`, { data: { ...reading, id: 'r2', at: '1999-01-01T00:00:00.000Z' } })
   expect(forged.status()).toBe(422)
+  const late = new Date(Date.now() - 3600_000).toISOString()
+  const offline = await request.post(`/api/jobs/${id}/readings`, { data: { ...reading, id: 'r3', at: late } })
+  expect((await offline.json()).readings.at(-1).at).toBe(late)
+  const ahead = await request.post(`/api/jobs/${id}/readings`, { data: { ...reading, id: 'r4', at: '2999-01-01T00:00:00.000Z' } })
+  expect(Date.parse((await ahead.json()).readings.at(-1).at)).toBeLessThanOrEqual(Date.now())
   const csv = await (await request.get(`/api/jobs/${id}/readings.csv`)).text()
   expect(csv).toContain("'=1+1")
 })
@@ -169,4 +176,12 @@ test('every calculator refuses nothing at all with a path, over HTTP', async ({ 
     expect(response.status(), name).toBe(422)
     expect((await response.json()).error.path, name).not.toBe('')
   }
+})
+
+test('a strange page of the list is none, and a search of any length is answered', async ({ request }) => {
+  for (const page of ['0', '-1', '1.5', 'x', '99999999', '1e9', '5000'])
+    expect((await request.get(`/?page=${page}`)).status(), page).toBe(404)
+  expect((await request.get('/?page=1')).status()).toBe(200)
+  const long = await request.get(`/?q=${encodeURIComponent('kiln '.repeat(1000))}`)
+  expect(long.status()).toBe(200)
 })

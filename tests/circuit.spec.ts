@@ -13,6 +13,13 @@ async function sheet(page: Page, name: string) {
   await expect(tab).toHaveAttribute('aria-current', 'page')
   await expect(page.getByRole('region', { name: 'Circuit: the drawing' })).toBeVisible()
 }
+/** Goes to the board, where new circuits are put in their ways. */
+async function board(page: Page) {
+  await stage(page, 'Survey').click()
+  await page.getByRole('navigation', { name: 'Sheets of the survey' }).getByRole('button', { name: 'Board', exact: true }).click()
+  await expect(page.getByRole('region', { name: 'The board, drawn' })).toBeVisible()
+}
+const surveyed = (page: Page) => page.getByRole('region', { name: 'Survey: the drawing' })
 const pick = (page: Page, name: string) => page.getByLabel('Circuit in hand').selectOption({ label: name })
 const drawing = (page: Page) => page.getByRole('region', { name: 'Circuit: the drawing' })
 
@@ -36,10 +43,10 @@ test('a radial of several points: the worst named, a branch too thin put right, 
   await newJob(page, /United Kingdom/, 'Points along the stage', 'Village hall')
   await page.getByLabel('Ze measured at the board').fill('0.35')
   await page.getByLabel('Ze measured at the board').press('Tab')
-  await sheet(page, 'Chain')
+  await sheet(page, 'This circuit')
   await page.getByRole('button', { name: /^Socket-outlet \?/ }).click()
   await page.getByLabel('Accessory').selectOption({ label: '13 A socket-outlet, single switched' })
-  await sheet(page, 'Points')
+  await sheet(page, 'This circuit')
   for (const [name, length, watts] of [
     ['Left', '12', '1150'],
     ['Right', '8', '920'],
@@ -58,16 +65,17 @@ test('a radial of several points: the worst named, a branch too thin put right, 
     '3.132 V + 29 × 8 m × 4 A / 1000 = 4.06 V, of 230 V',
   )
   await working(page).getByLabel('Cable size').selectOption({ label: '1.0 mm²' })
-  await sheet(page, 'Chain')
+  await sheet(page, 'This circuit')
   await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
   await page.getByLabel('Wanted at least').fill('16')
   await page.getByLabel('Wanted at least').press('Tab')
-  await sheet(page, 'Run')
+  await sheet(page, 'This circuit')
+  await page.getByRole('button', { name: /mm²/ }).first().click()
   await page.getByRole('button', { name: 'Divide it into stretches' }).click()
-  await page.getByLabel('Length').fill('4')
-  await page.getByLabel('How it is run').selectOption({ label: 'In conduit in an insulated wall (A)' })
+  await working(page).getByLabel('Length').fill('4')
+  await working(page).getByLabel('How it is run').selectOption({ label: 'In conduit in an insulated wall (A)' })
   await saved(page)
-  await sheet(page, 'Points')
+  await sheet(page, 'This circuit')
   await expect(working(page).getByText(/1.0 mm² to Right is good for 11.5 A behind 16 A/)).toBeVisible()
   await page.getByRole('button', { name: 'Right', exact: true }).click()
   await working(page).getByLabel('Through a fuse').selectOption({ label: '5 A' })
@@ -76,7 +84,7 @@ test('a radial of several points: the worst named, a branch too thin put right, 
 
 test('the ring of the hall: the spur with too many outlets is fused, and the legs are told', async ({ page }) => {
   await openCopy(page, 'village-hall')
-  await sheet(page, 'Points')
+  await sheet(page, 'This circuit')
   await pick(page, 'Ring, hall and kitchen (1 error)')
   await expect(drawing(page).getByText('The leg that leaves first carries 9.97 A, the one that comes back 9.42 A.')).toBeVisible()
   await expect(working(page).getByText(/Old spur behind the piano has 3 outlets on an unfused spur/)).toBeVisible()
@@ -85,9 +93,9 @@ test('the ring of the hall: the spur with too many outlets is fused, and the leg
     .last()
     .click()
   await working(page).getByLabel('Through a fuse').selectOption({ label: '13 A' })
-  await expect(working(page).getByText('Every point stands within its limits.')).toBeVisible()
+  await expect(working(page).getByText(/outlets on an unfused spur/)).toHaveCount(0)
   // A ring stands behind 32 A and no other.
-  await sheet(page, 'Chain')
+  await sheet(page, 'This circuit')
   await pick(page, 'Ring, hall and kitchen')
   await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
   await page.getByLabel('Wanted at least').fill('20')
@@ -97,7 +105,7 @@ test('the ring of the hall: the spur with too many outlets is fused, and the leg
 
 test('a point with an accessory of its own: its fuse, its box, its wiring, its label', async ({ page }) => {
   await openCopy(page, 'village-hall')
-  await sheet(page, 'Points')
+  await sheet(page, 'This circuit')
   await pick(page, 'Ring, hall and kitchen (1 error)')
   await page.getByRole('button', { name: 'Fridge', exact: true }).click()
   await expect(working(page).getByLabel('What stands there')).toHaveValue('alike')
@@ -144,17 +152,17 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
 
 test('an outlet with a device of its own guards what hangs on its load side, once that is said', async ({ page }) => {
   await newJob(page, /North America/, 'Wheel room outlets', 'The former dairy')
-  await sheet(page, 'Chain')
+  await sheet(page, 'This circuit')
   await page.getByRole('button', { name: /^Receptacle \?/ }).click()
   await page.getByLabel('Accessory').selectOption({ label: 'Duplex receptacle, 20 A' })
-  await sheet(page, 'Points')
+  await sheet(page, 'This circuit')
   for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Next point' }).click()
   await sheet(page, 'Protection')
   await working(page).getByLabel('The place is').selectOption({ label: 'Dry' })
   await working(page).getByLabel('Kind of room').selectOption({ label: 'Garage' })
   const row = (name: string) => page.getByRole('table', { name: 'What each point needs' }).getByRole('row', { name })
   await expect(row('Point 2')).toContainText('needed')
-  await sheet(page, 'Points')
+  await sheet(page, 'This circuit')
   await page.getByRole('button', { name: 'Point 2', exact: true }).click()
   await working(page).getByLabel('What stands there').selectOption({ label: '20 A GFCI receptacle, line and load side' })
   await working(page).getByLabel('Those beyond hang on its load side').check()
@@ -167,19 +175,20 @@ test('an outlet with a device of its own guards what hangs on its load side, onc
 
 test('the stretch that governs is found, and what moving it would win', async ({ page }) => {
   await openCopy(page, 'former-dairy')
-  await sheet(page, 'Run')
+  await sheet(page, 'This circuit')
   await pick(page, 'Feeder, pug mill shed')
-  await expect(working(page).getByText('1, in conduit with others')).toBeVisible()
-  await expect(working(page).getByText(/Moving it wins no size/)).toBeVisible()
-  await page.getByLabel('Warmest ambient').nth(1).fill('158')
-  await page.getByLabel('Warmest ambient').nth(1).press('Tab')
-  await expect(working(page).getByText('2, outdoors')).toBeVisible()
-  await expect(working(page).getByText(/Run it as the rest is run, and 6 AWG would do instead of/)).toBeVisible()
+  await expect(drawing(page).getByText('1, in conduit with others').last()).toBeVisible()
+  await expect(drawing(page).getByText(/Moving it wins no size/)).toBeVisible()
+  await page.getByRole('button', { name: /2, outdoors/ }).click()
+  await working(page).getByLabel('Warmest ambient').fill('158')
+  await working(page).getByLabel('Warmest ambient').press('Tab')
+  await expect(drawing(page).getByText('2, outdoors').last()).toBeVisible()
+  await expect(drawing(page).getByText(/Run it as the rest is run, and 6 AWG would do instead of/)).toBeVisible()
 })
 
 test('a cable is held against the places of its run: buried, hidden in a wall', async ({ page }) => {
   await openCopy(page, 'village-hall')
-  await sheet(page, 'Run')
+  await sheet(page, 'This circuit')
   await pick(page, 'Stage floods')
   await page.getByRole('button', { name: 'Divide it into stretches' }).click()
   const place = page.getByLabel('Where', { exact: true }).first()
@@ -187,10 +196,10 @@ test('a cable is held against the places of its run: buried, hidden in a wall', 
   await expect(working(page).getByText(/Flat twin and earth is not made to lie buried/)).toBeVisible()
   await place.selectOption({ label: 'In a wall' })
   await expect(working(page).getByText(/is not made to lie/)).toHaveCount(0)
-  await sheet(page, 'Chain')
+  await sheet(page, 'This circuit')
   await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
   await working(page).getByText('At the outlet', { exact: true }).click()
-  await sheet(page, 'Run')
+  await sheet(page, 'This circuit')
   await expect(working(page).getByText(/the cable stands behind an RCD of 30 mA or less at the consumer unit/)).toBeVisible()
 })
 
@@ -200,7 +209,7 @@ test('protection: what the rules ask for, where it sits, and the curves', async 
   await pick(page, 'Extractor')
   await expect(working(page).getByText(/Switching on draws about 22.8 A; a 5 A breaker of type B may trip from 15 A/)).toBeVisible()
   await expect(drawing(page).getByRole('img', { name: /^Time against current/ })).toContainText('switching on')
-  await sheet(page, 'Chain')
+  await sheet(page, 'This circuit')
   await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
   await page.getByText('C', { exact: true }).click()
   await sheet(page, 'Protection')
@@ -221,7 +230,7 @@ test('the device of the board that a circuit stands behind is said, and decides 
   ).toBeVisible()
   await working(page).getByLabel('It stands behind').selectOption({ label: 'A device of its own' })
   await expect(working(page).getByText(/its neutral goes on the terminal of that/)).toBeVisible()
-  await sheet(page, 'Chain')
+  await sheet(page, 'This circuit')
   await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
   await working(page).getByLabel('It stands behind').selectOption({ label: 'RCD, sockets, 30 mA' })
   await page.getByLabel('Rated residual current').fill('100')
@@ -280,7 +289,7 @@ test('a circuit on the board at the end of a feeder: both lose, the feeder’s b
   await expect(
     working(page).getByText('It leaves from the board at the end of Feeder, pug mill shed, behind its 60 A breaker.'),
   ).toBeVisible()
-  await sheet(page, 'Chain')
+  await sheet(page, 'This circuit')
   await page.getByLabel('Figures; each opens its working').getByRole('button', { name: /Drop/ }).click()
   await expect(working(page).getByText(/With 1.3257 % lost in Feeder, pug mill shed: 2.4983 % from the supply/)).toBeVisible()
   await page.getByLabel('Length, one way').fill('85')
@@ -314,7 +323,7 @@ test('several circuits in one raceway: overfilled, put right; the growth of the 
 test('a conduit of the hall: two circuits drawn in, too tight round three bends, put right', async ({ page }) => {
   await openCopy(page, 'village-hall')
   for (const name of ['Tea urn', 'Stage floods']) {
-    await sheet(page, 'Chain')
+    await sheet(page, 'This circuit')
     await page
       .getByLabel('Circuit in hand')
       .selectOption({ label: await page.getByLabel('Circuit in hand').locator('option', { hasText: name }).innerText() })
@@ -358,7 +367,7 @@ test('ways to build a circuit are laid out, one is taken with its reason', async
   await page.getByRole('button', { name: 'Build it so' }).click()
   await saved(page)
   await expect(working(page).getByText('Chosen now because: room for a second flood')).toBeVisible()
-  await sheet(page, 'Chain')
+  await sheet(page, 'This circuit')
   await expect(drawing(page).getByRole('radio', { name: new RegExp(words.split(',')[0]!) })).toBeChecked()
   // A price of one's own moves every cost.
   await sheet(page, 'Choices')
@@ -368,46 +377,59 @@ test('ways to build a circuit are laid out, one is taken with its reason', async
   await expect(rows.first().locator('td').nth(1)).not.toHaveText(before)
 })
 
-test('old work: what may stay, what must change, what stops the job', async ({ page }) => {
+test('old work: as found beside as it becomes; what may stay, what must change, what stops the job', async ({ page }) => {
   await openCopy(page, 'former-dairy')
-  await sheet(page, 'Old work')
-  await expect(drawing(page).getByText('is new from end to end')).toBeVisible()
+  await sheet(page, 'This circuit')
+  const beside = page.getByRole('region', { name: 'As it is found and as it becomes' })
+  await expect(beside).toHaveCount(0)
   await pick(page, 'Light over the wheel')
+  await expect(beside).toContainText('Found: no way said yet')
+  await page.getByRole('button', { name: 'What is there' }).click()
   await expect(working(page).getByText(/Of the old part 4 things are not known/)).toBeVisible()
-  await drawing(page)
-    .getByRole('group', { name: /aluminum/ })
-    .getByText('Yes', { exact: true })
-    .click()
+  const answer = (question: RegExp, said: string) =>
+    working(page).getByRole('group', { name: question }).getByText(said, { exact: true }).click()
+  await answer(/aluminum/, 'Yes')
   await expect(working(page).getByText(/Stop and call somebody licensed for it/)).toBeVisible()
-  for (const question of [/aluminum/, /rubber/, /three-wire/, /share a neutral/])
-    await drawing(page).getByRole('group', { name: question }).getByText('No', { exact: true }).click()
-  await expect(working(page).getByText('Nothing stands against building on it, as it was answered.')).toBeVisible()
+  for (const question of [/aluminum/, /rubber/, /three-wire/, /share a neutral/]) await answer(question, 'No')
+  await expect(working(page).getByText(/Of the old part/)).toHaveCount(0)
+  // What is there is asked for where it is needed: the way, its breaker, the cable that stays.
+  await working(page).getByLabel('The way it sits on').selectOption({ label: '6 Parlor' })
+  await expect(beside).toContainText('Found: Parlor')
+  await expect(beside.getByRole('row', { name: /^Breaker/ })).toContainText('20 A')
+  await expect(working(page).getByText(/The size and kind of the cable that stays is not known/)).toBeVisible()
+  await working(page)
+    .getByLabel(/The cable that stays leads to/)
+    .selectOption({ label: 'Parlor switch, Parlor' })
+  await working(page).getByLabel('Kind of the cable there').selectOption({ label: 'NM-B non-metallic cable' })
+  await working(page).getByLabel('Its size', { exact: true }).selectOption({ label: '12 AWG' })
+  await expect(beside.getByRole('row', { name: /^Cable/ })).toContainText('12 AWG, NM-B non-metallic cable')
+  await expect(working(page).getByText(/The size and kind of the cable that stays is not known/)).toHaveCount(0)
 })
 
 test('a circuit is put in its way: dragged, refused where another stands, two spaces for two poles', async ({ page }) => {
   await openCopy(page, 'former-dairy')
-  await sheet(page, 'Board')
+  await board(page)
   await page.getByRole('button', { name: /^Kiln/ }).click()
-  await drawing(page).getByRole('button', { name: 'Space 17, free' }).click()
+  await surveyed(page).getByRole('button', { name: 'Space 17, free' }).click()
   await expect(page.getByRole('button', { name: 'Kiln 17-19' })).toBeVisible()
-  await page.getByRole('button', { name: /^Wheel outlets/ }).dragTo(drawing(page).getByRole('button', { name: 'Space 20, free' }))
-  await expect(page.getByRole('button', { name: 'Wheel outlets 20' })).toBeVisible()
-  await page.getByRole('button', { name: /^Wheel outlets/ }).dragTo(drawing(page).getByRole('button', { name: /^Parlor/ }))
+  await page.getByRole('button', { name: /^Wheel outlets/ }).dragTo(surveyed(page).getByRole('button', { name: 'Space 8, free' }))
+  await expect(page.getByRole('button', { name: 'Wheel outlets 8' })).toBeVisible()
+  await page.getByRole('button', { name: /^Wheel outlets/ }).dragTo(surveyed(page).getByRole('button', { name: /^Parlor/ }))
   await expect(page.getByText('Wheel outlets does not go in 6: Parlor stands there.')).toBeVisible()
-  await expect(page.getByRole('button', { name: 'Wheel outlets 20' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Wheel outlets 8' })).toBeVisible()
 })
 
 test('the board at the end of a feeder is laid out before it is bought, and its legs are told', async ({ page }) => {
   await openCopy(page, 'former-dairy')
-  await sheet(page, 'Board')
+  await board(page)
   await page.getByRole('button', { name: /^Pug mill/ }).click()
-  await expect(drawing(page).getByText(/Shed panel is still to be bought: with the circuits planned it wants 8 ways/)).toBeVisible()
+  await expect(surveyed(page).getByText(/Shed panel is still to be bought: with the circuits planned it wants 8 ways/)).toBeVisible()
   await expect(working(page).getByText('Planned on leg A 9.17 A, on leg B 0 A.')).toBeVisible()
-  await drawing(page).getByRole('button', { name: 'Space 4, free' }).click()
+  await surveyed(page).getByRole('button', { name: 'Space 4, free' }).click()
   await expect(page.getByRole('button', { name: 'Pug mill 4, Shed panel' })).toBeVisible()
   await expect(working(page).getByText('Planned on leg A 0 A, on leg B 9.17 A.')).toBeVisible()
   await page.getByRole('button', { name: /^Kiln/ }).click()
-  await expect(drawing(page).getByText('Barn panel')).toBeVisible()
+  await expect(surveyed(page).getByText('Spare in the service')).toBeVisible()
 })
 
 test('a nameplate in kilowatt-hours, a duty, a motor: the load as it is', async ({ page }) => {
@@ -428,7 +450,7 @@ test('a nameplate in kilowatt-hours, a duty, a motor: the load as it is', async 
 
 test('two lines with a shared neutral: balanced, tied, and on different legs', async ({ page }) => {
   await openCopy(page, 'former-dairy')
-  await sheet(page, 'Points')
+  await sheet(page, 'This circuit')
   await pick(page, 'Glaze bench, two lines')
   await expect(drawing(page).getByText('Line A carries 15 A, line B 7.5 A, the neutral 7.5 A.')).toBeVisible()
   await page.getByRole('button', { name: 'Bench, right', exact: true }).click()
@@ -437,7 +459,7 @@ test('two lines with a shared neutral: balanced, tied, and on different legs', a
   await sheet(page, 'All circuits')
   await working(page).getByLabel('Way', { exact: true }).fill('9-10')
   await working(page).getByLabel('Way', { exact: true }).press('Tab')
-  await sheet(page, 'Chain')
+  await sheet(page, 'This circuit')
   await expect(working(page).getByText(/Spaces 9 and 10 are not one above the other/)).toBeVisible()
 })
 

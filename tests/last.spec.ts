@@ -35,3 +35,19 @@ test('metric or imperial, light or dark, whatever the world', async ({ page }) =
   await page.getByRole('button', { name: 'History' }).click()
   await expect(page.getByRole('dialog').getByRole('listitem').first()).toContainText('Apprentice')
 })
+
+test('papers are made aside: others are answered meanwhile, and more than can be made soon are refused', async ({ request }) => {
+  const papers = Promise.all(Array.from({ length: 12 }, () => request.get('/api/jobs/village-hall/record.pdf', { timeout: 85_000 })))
+  const waits: number[] = []
+  for (let i = 0; i < 10; i++) {
+    const start = Date.now()
+    expect((await request.get('/api/jobs/village-hall')).status()).toBe(200)
+    waits.push(Date.now() - start)
+  }
+  const made = await papers
+  expect(new Set(made.map((r) => r.status()))).toEqual(new Set([200, 503]))
+  const whole = made.find((r) => r.status() === 200)!
+  expect((await whole.body()).subarray(0, 5).toString()).toBe('%PDF-')
+  // Made where they are asked for, one record alone would hold everybody up for longer.
+  expect(waits.toSorted((a, b) => a - b)[5]!).toBeLessThan(1500)
+})

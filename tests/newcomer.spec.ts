@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { beyondIn, sheet, traceAll } from './support/survey'
-import { answerFitness, doWiring, fetchPaper, goTo, makeTests, newJob, openCopy, saved, stage } from './support/walk'
+import { answerFitness, countSteps, doWiring, fetchPaper, goTo, makeTests, newJob, openCopy, saved, stage } from './support/walk'
 
 /** The dairy's hidden truth: what each point hangs from. */
 const dairyTruth = {
@@ -45,6 +45,7 @@ async function expectRecord(page: import('@playwright/test').Page) {
 }
 
 test('a new job of one’s own goes from request to record', async ({ page }) => {
+  const steps = await countSteps(page)
   await newJob(page, /United Kingdom/, 'Power for the wheel', 'Village hall, store')
   await page.getByLabel('In the customer’s words').fill('Somewhere to plug the wheel in')
   await page.getByLabel('Asked by').fill('The potter')
@@ -76,9 +77,11 @@ test('a new job of one’s own goes from request to record', async ({ page }) =>
   await expect(stage(page, 'Test')).toContainText('nothing open')
   await expectRecord(page)
   await expect(page.getByText('Nothing is open. Everything asked for is recorded.')).toBeVisible()
+  await steps('a new job of one’s own')
 })
 
 test('the kiln and wheel room: the outlet below its breaker and the box too small are put right', async ({ page }) => {
+  const steps = await countSteps(page)
   await openCopy(page, 'former-dairy')
   await goTo(page, 'Brief')
   await answerFitness(page)
@@ -105,9 +108,11 @@ test('the kiln and wheel room: the outlet below its breaker and the box too smal
   await expect(stage(page, 'Test')).toContainText('nothing open')
   await expectRecord(page)
   await expect(page.getByText('Nothing is open. Everything asked for is recorded.')).toBeVisible()
+  await steps('the kiln and wheel room')
 })
 
 test('the tea kitchen: the box too shallow and the high loop are put right', async ({ page }) => {
+  const steps = await countSteps(page)
   await openCopy(page, 'village-hall')
   await goTo(page, 'Circuit')
   await expect(page.getByText(/only the residual current device clears an earth fault/)).toBeVisible()
@@ -127,9 +132,11 @@ test('the tea kitchen: the box too shallow and the high loop are put right', asy
   }
   await expect(stage(page, 'Test')).toContainText('nothing open')
   await expectRecord(page)
+  await steps('the tea kitchen')
 })
 
 test('the honey house: a heavier cord, and the tests that are left', async ({ page }) => {
+  const steps = await countSteps(page)
   await openCopy(page, 'honey-house')
   await sheet(page, 'Board')
   await page.getByRole('button', { name: /^Plugs, store, C20 A/ }).click()
@@ -145,4 +152,5 @@ test('the honey house: a heavier cord, and the tests that are left', async ({ pa
   await expect(stage(page, 'Circuit')).not.toContainText('error')
   await expectRecord(page)
   await expect(page.getByText('Nothing is open. Everything asked for is recorded.')).toBeVisible()
+  await steps('the honey house')
 })

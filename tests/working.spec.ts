@@ -50,17 +50,20 @@ test('undo and redo go step by step, and the history can be gone back to', async
   await expect(length).toHaveValue('60')
 })
 
-test('two tabs: the stale edit shows both versions and loses neither', async ({ page, context }) => {
+test('two pages: the stale edit shows both versions and loses neither', async ({ page, context, browser }) => {
   const length = page.getByLabel('Length, one way')
-  const other = await context.newPage()
+  const other = await (await browser.newContext()).newPage()
   // On a slow machine the page is there before its script is: what is typed then is nobody's.
   await other.goto(page.url(), { waitUntil: 'networkidle' })
+  // With a connection the other's length would be here before this one is typed.
+  await context.setOffline(true)
+  await length.fill('44')
+  await length.press('Tab')
   const written = other.waitForResponse(/\/edits$/)
   await other.getByLabel('Length, one way').fill('33')
   await other.getByLabel('Length, one way').press('Tab')
   expect((await written).status()).toBe(200)
-  await length.fill('44')
-  await length.press('Tab')
+  await context.setOffline(false)
   const both = page.getByRole('region', { name: 'Two versions' })
   await expect(both).toContainText('Length 13.4')
   await expect(both).toContainText('Length 10.05')

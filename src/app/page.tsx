@@ -1,3 +1,4 @@
+import { notFound } from 'next/navigation'
 import { signedIn, store } from '@/server/data'
 import { JobsView } from '@/features/jobs/jobs-view'
 import { listJobs, PAGE_SIZE } from '@/store/jobs'
@@ -5,9 +6,12 @@ import { listJobs, PAGE_SIZE } from '@/store/jobs'
 export default async function JobsPage({ searchParams }: { searchParams: Promise<Record<string, string | string[] | undefined>> }) {
   const query = await searchParams
   const search = typeof query.q === 'string' ? query.q : ''
-  const page = Math.max(1, Math.trunc(Number(query.page)) || 1)
+  const wanted = query.page ?? '1'
+  if (typeof wanted !== 'string' || !/^[1-9]\d{0,6}$/.test(wanted)) notFound()
+  const page = Number(wanted)
   const deleted = query.deleted === '1'
   const { rows, total } = listJobs(store(), { search, page, deleted })
+  if (page > 1 && rows.length === 0) notFound()
   return (
     <JobsView
       rows={rows}

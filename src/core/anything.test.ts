@@ -33,7 +33,7 @@ import { wiringPlan } from './wiring/plan'
  */
 
 /** Words for people, numbers that are numbers. */
-const nonsense = /\bNaN\b|undefined|\bnull\b|Infinity|\[object|∞|\$\{/
+const nonsense = /\bNaN\b|undefined|\bnull\b|Infinity|\[object|∞|\$\{|\d\.\d{7}/
 function sane(words: string, where: string) {
   if (nonsense.test(words)) throw new Error(`${where}: ${words}`)
 }
@@ -110,7 +110,12 @@ describe('anything that can be entered', () => {
                 : []),
             ]),
           ]
-          for (const d of drawings) for (const shape of d.shapes) sane(Object.values(shape).join(' '), d.title)
+          for (const d of drawings) {
+            expect(d.shapes.length).toBeLessThan(4000)
+            for (const shape of d.shapes) if (shape.kind === 'text') sane(shape.text, d.title)
+            for (const shape of d.shapes)
+              for (const v of Object.values(shape)) if (typeof v === 'number') expect(Number.isFinite(v)).toBe(true)
+          }
           for (const w of [...Object.values(designWorkings(job, circuit, chosen)), ...pointWorkings(job, circuit, chosen)])
             sane(
               Object.values(w)

@@ -6,6 +6,7 @@ import { openFacts } from './design/circuit-input'
 import { type Ahead, aheadOf, type Fed, fedBy, loopOfFeeders, seenBy } from './design/fed'
 import { areaMm2 } from './design/prices'
 import { type AlikePoints, alikePoints, cablesAt, whereAlike } from './enclosure/alike'
+import { grouped } from './grouped'
 import { cableConductors } from './region/colours'
 import { type WorkedDesign, workOnFeeder } from './design/work'
 import { type BoxContents, type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
@@ -14,6 +15,7 @@ import { type BoxRecord, newBox } from './job/point'
 import { type Circuit, type Design, type Installation, pointsThere, read } from './installation/installation'
 import type { Reading } from './job/reading'
 import type { Job } from './job/schema'
+import { lately, once, oneList, type Parts, remembered, sameParts } from './memory'
 import { inUnitOf, judgeTests, type TestReport } from './record/judge'
 import { takenOn } from './record/taken-on'
 import { type Test, testPlan } from './record/tests'
@@ -25,6 +27,7 @@ import { type BoardReport, boardReport } from './survey/board'
 import { runReport } from './survey/walls'
 import { evaluateSurvey, type SurveyReport } from './survey/traced'
 import { wiringStepIds } from './wiring/plan'
+import { worlds } from './region/worlds'
 
 export interface OpenItem {
   readonly stage: StageId
@@ -213,16 +216,16 @@ function evaluateCircuit(whole: Installation, circuit: Circuit, ahead: Ahead): C
   }
 }
 
-type Around = readonly unknown[]
-const same = (a: Around, b: Around): boolean => a.length === b.length && a.every((x, i) => x === b[i])
-let lastAround: Around = []
+type Around = Parts
+const oneAround = oneList<unknown>()
 
 /** What every circuit's report depends on besides the circuit itself; the same array while nothing of it has changed. */
 function aroundAll(job: Installation): Around {
-  const around = [
+  return oneAround([
     job.region,
     job.brief.environment,
     job.brief.premises,
+    job.brief.schools,
     job.supply,
     job.residualDevices,
     job.boards,
@@ -231,9 +234,7 @@ function aroundAll(job: Installation): Around {
     job.raceways,
     job.foundCables,
     evaluateSurvey(job),
-  ]
-  if (!same(around, lastAround)) lastAround = around
-  return lastAround
+  ])
 }
 
 /** Circuits that an edit left alone keep their report. */
@@ -266,7 +267,7 @@ function cachedCircuit(job: Installation, circuit: Circuit, around: Around): Cir
         ]
       : inRaceways
   const hit = cache.get(circuit)
-  if (hit && (hit.around === around || same(hit.around, around)) && same(hit.beside, beside)) return hit.report
+  if (hit && sameParts(hit.around, around) && sameParts(hit.beside, beside)) return hit.report
   const report = evaluateCircuit(job, circuit, ahead)
   cache.set(circuit, { around, beside, report })
   return report
@@ -303,12 +304,12 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   const job = read(record)
   const brief = briefFindings(job)
   const stop = brief.find((f) => f.severity === 'error')?.message ?? null
-  const mine = groupByCircuit(readings)
+  const mine = byCircuitOf(readings)
   const around = aroundAll(job)
   const circuits = job.circuits.map((circuit): CircuitReport => {
     const report = cachedCircuit(job, circuit, around)
     const own = mine.get(circuit.id)
-    return own || stop ? { ...report, testReport: judgeTests(report.tests, own ?? [], circuit.id, stop, takenOn(circuit)) } : report
+    return own || stop ? judged(report, own ?? none, stop) : report
   })
   const survey = evaluateSurvey(job)
   const boards = boardsOf(job, survey)
@@ -331,11 +332,12 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
     placed.push(...c.findings)
     if (c.testReport === c.untested) open.push(...c.openUntested)
     else {
-      placed.push(...offReadings(c), ...ringReadings(c, mine.get(c.circuit.id) ?? []))
+      placed.push(...offReadings(c), ...ringReadings(c, mine.get(c.circuit.id) ?? none))
       open.push(...c.open, ...leftToTest(c.circuit.id, c.testReport))
     }
   }
-  placed.push(...lostReadings(circuits, readings))
+  const byCircuit = new Map(circuits.map((c) => [c.circuit.id, c]))
+  placed.push(...lostReadings(byCircuit, readings))
   const counts = countOf(placed)
   const before = open.length + counts.error
   if (before > 0)
@@ -345,14 +347,14 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
       field: 'record',
       ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it`,
     })
-  const [foundAt, openAt] = [byStage(placed), byStage(open)]
+  const [foundAt, openAt] = [grouped(placed, (f) => f.stage), grouped(open, (o) => o.stage)]
   const stages = stageIds.map((id): StageReport => ({ id, findings: foundAt.get(id) ?? [], open: openAt.get(id) ?? [] }))
   return {
     survey,
     boards,
     raceways,
     circuits,
-    byCircuit: new Map(circuits.map((c) => [c.circuit.id, c])),
+    byCircuit,
     stages,
     stop,
     reached: stages.find((s) => s.open.length > 0)?.id ?? 'handover',
@@ -364,16 +366,6 @@ function countOf(placed: readonly PlacedFinding[]): Record<Severity, number> {
   const counts = Object.fromEntries(severities.map((s) => [s, 0])) as Record<Severity, number>
   for (const f of placed) counts[f.severity]++
   return counts
-}
-
-function byStage<T extends { readonly stage: StageId }>(list: readonly T[]): Map<StageId, T[]> {
-  const map = new Map<StageId, T[]>()
-  for (const x of list) {
-    const known = map.get(x.stage)
-    if (known) known.push(x)
-    else map.set(x.stage, [x])
-  }
-  return map
 }
 
 function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): RacewayReport[] {
@@ -393,36 +385,32 @@ function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): Race
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
 }
 
-let lastBoards: { readonly parts: readonly unknown[]; readonly boards: readonly BoardReport[] } | null = null
+const boardReports = lately<readonly BoardReport[]>()
 /** Boards as surveyed, with the spaces that new circuits were given. */
-function boardsOf(job: Installation, survey: SurveyReport): readonly BoardReport[] {
-  const parts = [survey, job.region, job.boards, job.ways, job.newWays, job.residualDevices]
-  if (!lastBoards || !same(lastBoards.parts, parts))
-    lastBoards = { parts, boards: job.boards.map((b) => boardReport(job, b, survey.loads)) }
-  return lastBoards.boards
-}
+const boardsOf = (job: Installation, survey: SurveyReport): readonly BoardReport[] =>
+  boardReports([survey, job.region, job.boards, job.ways, job.newWays, job.residualDevices], () =>
+    job.boards.map((b) => boardReport(job, b, survey.loads)),
+  )
 
-let lastWalls: { readonly parts: readonly unknown[]; readonly findings: readonly Finding[] } | null = null
+const wallReports = lately<readonly Finding[]>()
 /** What is wrong along the walls. Spacing is asked of dwellings. NFPA 70 210.52. */
-function wallFindings(job: Installation): readonly Finding[] {
-  const parts = [job.region, job.brief.premises, job.walls]
-  if (lastWalls && same(lastWalls.parts, parts)) return lastWalls.findings
-  const found = job.walls.flatMap((w) => runReport(job.region, w, job.region === 'north-america' ? 'imperial' : 'metric').findings)
-  const findings = found.flatMap((f): Finding[] => {
-    if (f.rule !== 'outlet-spacing' || job.brief.premises === 'dwelling') return [f]
-    return job.brief.premises === null
-      ? [
-          {
-            ...f,
-            severity: 'unknown',
-            message: `${f.message} Whether that is asked here depends on the kind of premises: say so in the brief.`,
-          },
-        ]
-      : []
-  })
-  lastWalls = { parts, findings }
-  return findings
-}
+const wallFindings = ({ region, brief, walls }: Installation): readonly Finding[] =>
+  wallReports([region, brief.premises, walls], () =>
+    walls
+      .flatMap((w) => runReport(region, w, worlds[region].units).findings)
+      .flatMap((f): Finding[] => {
+        if (f.rule !== 'outlet-spacing' || brief.premises === 'dwelling') return [f]
+        return brief.premises === null
+          ? [
+              {
+                ...f,
+                severity: 'unknown',
+                message: `${f.message} Whether that is asked here depends on the kind of premises: say so in the brief.`,
+              },
+            ]
+          : []
+      }),
+  )
 
 /** Findings of somebody's report that nobody has answered yet. */
 function openDefects(job: Installation): Finding[] {
@@ -447,14 +435,20 @@ function surveyOpen(survey: SurveyReport, job: Installation): OpenItem[] {
     : []
 }
 
-function groupByCircuit(readings: readonly Reading[]): Map<string, Reading[]> {
-  const map = new Map<string, Reading[]>()
-  for (const r of readings) {
-    const list = map.get(r.circuit)
-    if (list) list.push(r)
-    else map.set(r.circuit, [r])
-  }
-  return map
+type Readings = readonly Reading[]
+const none: Readings = []
+/** Readings by their circuit. */
+const byCircuitOf = once((readings: Readings): ReadonlyMap<string, Readings> => grouped(readings, (r) => r.circuit))
+
+const judgements = new WeakMap<CircuitReport, { readonly own: Readings; readonly stop: string | null; readonly report: CircuitReport }>()
+/** A circuit with its readings judged; once for the same readings. */
+function judged(report: CircuitReport, own: Readings, stop: string | null): CircuitReport {
+  const hit = judgements.get(report)
+  if (hit && hit.stop === stop && sameParts(hit.own, own)) return hit.report
+  const { circuit, tests } = report
+  const made = { ...report, testReport: judgeTests(tests, own, circuit.id, stop, takenOn(circuit)) }
+  judgements.set(report, { own, stop, report: made })
+  return made
 }
 
 function offReadings(c: CircuitReport): PlacedFinding[] {
@@ -487,34 +481,34 @@ function ringReadings({ circuit, chosen, testReport }: CircuitReport, readings: 
   )
 }
 
+const namesOf = once((readings: Readings): ReadonlySet<string> => new Set(readings.map((r) => r.id)))
+const lostOf = remembered<Readings, readonly PlacedFinding[]>()
+
 /** Readings that belong to nothing that is in the job: they are kept, and said. */
-function lostReadings(circuits: readonly CircuitReport[], readings: readonly Reading[]): PlacedFinding[] {
-  if (readings.length === 0) return []
-  const plans = new Map(circuits.map((c) => [c.circuit.id, new Set(c.tests.map((t) => t.id))]))
-  const ids = new Set(readings.map((r) => r.id))
-  return readings.flatMap((r): PlacedFinding[] => {
-    const plan = plans.get(r.circuit)
-    const why = !plan
-      ? 'its circuit is not in the job'
-      : plan.size && !plan.has(r.test)
-        ? `no test called ${r.test} is asked of its circuit`
-        : r.corrects !== null && !ids.has(r.corrects)
-          ? 'the reading it corrects is not there'
-          : null
-    return why
-      ? [
-          {
-            rule: 'reading-not-placed',
-            severity: 'unknown',
-            clause: 'What was recorded',
-            message:
-              `A reading of ${r.at.slice(0, 10)} by ${r.by || 'somebody'} is not judged: ${why}. Take it again, or say what it ` +
-              'belongs to.',
-            stage: 'test',
-            circuit: plan ? r.circuit : null,
-          },
-        ]
-      : []
+function lostReadings(circuits: ReadonlyMap<string, CircuitReport>, readings: Readings): PlacedFinding[] {
+  return [...byCircuitOf(readings)].flatMap(([id, own]) => {
+    const tests = circuits.get(id)?.tests ?? null
+    return lostOf(own, [tests], () => lostAmong(id, own, tests, readings))
+  })
+}
+
+/** One finding a reason, however many readings it concerns. */
+function lostAmong(circuit: string, own: Readings, tests: readonly Test[] | null, all: Readings): PlacedFinding[] {
+  const plan = new Set(tests?.map((t) => t.id))
+  const whyNot = (r: Reading): string | null => {
+    if (!tests) return 'its circuit is not in the job'
+    if (plan.size && !plan.has(r.test)) return `no test called ${r.test} is asked of its circuit`
+    return r.corrects !== null && !namesOf(all).has(r.corrects) ? 'the reading it corrects is not there' : null
+  }
+  return [...grouped(own, whyNot)].flatMap(([why, readings]): PlacedFinding[] => {
+    if (why === null) return []
+    const last = readings.at(-1)!
+    const of = `of ${last.at.slice(0, 10)} by ${last.by || 'somebody'}`
+    const which = readings.length === 1 ? `A reading ${of} is` : `${readings.length} readings, the last ${of}, are each`
+    const message = `${which} not judged: ${why}. Take it again, or say what it belongs to.`
+    return [
+      { rule: 'reading-not-placed', severity: 'unknown', clause: 'What was recorded', message, stage: 'test', circuit: tests && circuit },
+    ]
   })
 }
 

@@ -11,7 +11,10 @@ export const findingSchema = z.strictObject({
   clause: z.string(),
   message: z.string(),
 })
-export type Finding = z.infer<typeof findingSchema>
+export type Finding = z.infer<typeof findingSchema> & {
+  /** Facts it lacks, by name, so that it can lead to where they are given. */
+  readonly asks?: readonly string[]
+}
 
 /** Names in a sentence; of a long list the first few, and how many more. */
 export function listed(names: readonly string[], most = 6, between = ', '): string {

@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { calculateOne, calculators, isCalculatorError } from './calculators'
-import { northAmericaTables } from './region/tables/north-america'
-import { southernAfricaTables } from './region/tables/southern-africa'
-import { unitedKingdomTables } from './region/tables/united-kingdom'
+import { northAmericaTables } from './region/north-america/tables'
+import { southernAfricaTables } from './region/southern-africa/tables'
+import { unitedKingdomTables } from './region/united-kingdom/tables'
 
 /*
  * The contract of the calculators read a second time, plainly, straight from the published figures and without the code

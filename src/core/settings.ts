@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { UnitSystem } from './quantity/format'
 import type { RegionId } from './region/types'
+import { worlds } from './region/worlds'
 
 /** What a person sets once for all jobs. `world` shows each job in its own world's units. */
 export const settingsSchema = z.strictObject({
@@ -14,5 +15,5 @@ export const defaultSettings: Settings = { units: 'world', theme: 'system', name
 /** The units to show a world's job in. */
 export function unitsFor(setting: Settings['units'], region: RegionId): UnitSystem {
   if (setting !== 'world') return setting
-  return region === 'north-america' ? 'imperial' : 'metric'
+  return worlds[region].units
 }

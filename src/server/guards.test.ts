@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { contentSecurityPolicy, refusal } from './guards'
+import { contentSecurityPolicy, ownPath, refusal } from './guards'
 
 const headers = (h: Record<string, string>) => new Headers(h)
 const host = { host: '127.0.0.1:3000' }
@@ -30,4 +30,20 @@ describe('the content security policy', () => {
       .find((d) => d.startsWith('script-src'))
     expect(scripts).toBe("script-src 'self' 'nonce-abc' 'strict-dynamic'")
   })
+})
+
+describe('the way on after signing in', () => {
+  it.each(['/', '/jobs/a/survey?sheet=board', '/jobs/a%2Fb'])('goes to %s, which is ours', (to) => expect(ownPath(to)).toBe(to))
+  it.each([
+    '//elsewhere.example',
+    '/\\elsewhere.example',
+    '/\t/elsewhere.example',
+    '/\n/elsewhere.example',
+    '/%09/..//elsewhere.example\r',
+    'https://elsewhere.example',
+    'javascript:alert(1)',
+    '',
+    undefined,
+    ['/a', '/b'],
+  ])('goes home instead of %j', (to) => expect(ownPath(to)).toBe('/'))
 })

@@ -29,6 +29,15 @@ export function refusal(method: string, headers: Headers): string | null {
   return 'A change must come from this application’s own pages.'
 }
 
+/** Where one goes after signing in: a path of our own, and never another site's, however it is dressed up. */
+export function ownPath(to: unknown): string {
+  const here = 'http://here.invalid'
+  // What a browser strips or takes for a slash is not let through at all.
+  if (typeof to !== 'string' || !to.startsWith('/') || !/^[\x21-\x5b\x5d-\x7e]+$/.test(to)) return '/'
+  const url = URL.canParse(to, here) ? new URL(to, here) : null
+  return url?.origin === here ? url.pathname + url.search : '/'
+}
+
 /** Scripts only by nonce; nothing is loaded from elsewhere. Inline style attributes are React's and carry no script. */
 export function contentSecurityPolicy(nonce: string, development: boolean): string {
   return [

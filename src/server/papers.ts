@@ -8,13 +8,14 @@ import { treeDrawing, treeGraph } from '@/core/drawing/tree'
 import { labelDrawing } from '@/core/drawing/label'
 import { writeJobFile } from '@/core/job/file'
 import type { UnitSystem } from '@/core/quantity/format'
-import { vocabularies } from '@/core/region/vocabulary'
 import { evaluateSurvey } from '@/core/survey/traced'
+import { type PaperFile, papers } from '@/core/papers'
 import type { StoredJob } from '@/store/jobs'
 import { allLabels, labelsPdf, recordPdf, wiringPdf } from './pdf/documents'
 import { read } from '@/core/installation/installation'
 import { designPdf } from './pdf/design'
 import { doorPdf, replyPdf, tracePdf } from './pdf/survey'
+import { worlds } from '@/core/region/worlds'
 
 /** Readings in the order they were taken. Cells that a spreadsheet would run as a formula are made plain text. */
 export function readingsCsv(stored: StoredJob): string {
@@ -43,15 +44,15 @@ async function tree(stored: StoredJob): Promise<Drawing> {
   const job = read(stored.job)
   const report = evaluateSurvey(job)
   const laid = await new Elk().layout(treeGraph(job, report))
-  return treeDrawing(job, report, laid, job.supply.board || vocabularies[job.region].board)
+  return treeDrawing(job, report, laid, job.supply.board || worlds[job.region].words.board)
 }
 
-interface Made {
-  readonly body: string | Buffer
+export interface Made {
+  readonly body: string | Uint8Array
   readonly type: string
   readonly name: string
 }
-interface Wanted {
+export interface Wanted {
   readonly stored: StoredJob
   readonly units: UnitSystem
   readonly circuit: string | null
@@ -60,8 +61,8 @@ interface Wanted {
 const dated = (stored: StoredJob): string => format(new Date(stored.updatedAt), 'd MMMM yyyy')
 const pdfType = 'application/pdf'
 
-/** Everything a job can be handed over as; one row a paper. */
-const papers: Record<string, (w: Wanted) => Promise<Made> | Made> = {
+/** How each paper is made. */
+const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
   'record.pdf': async ({ stored, units }) => ({ body: await recordPdf(stored, dated(stored), units), type: pdfType, name: 'record.pdf' }),
   'wiring.pdf': async ({ stored, units, circuit }) => ({
     body: await wiringPdf(stored, dated(stored), units, circuit),
@@ -96,5 +97,6 @@ const papers: Record<string, (w: Wanted) => Promise<Made> | Made> = {
 }
 
 export function makePaper(name: string, wanted: Wanted): Promise<Made> | Made | null {
-  return Object.hasOwn(papers, name) ? papers[name]!(wanted) : null
+  const paper = papers.find((p) => p.file === name)
+  return paper ? made[paper.file](wanted) : null
 }

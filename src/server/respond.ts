@@ -1,9 +1,11 @@
 import 'server-only'
 import { z } from 'zod'
+import { TooManyPapersError } from './paper-pool'
+import { tell } from './watchers'
 import { firstIssue } from '@/core/input-error'
 import { EditError } from '@/core/job/edits'
 import { JobFileError } from '@/core/job/file'
-import { type ChangedJob, NotFoundError, StaleError } from '@/store/jobs'
+import { AnotherActError, type ChangedJob, NotFoundError, StaleError } from '@/store/jobs'
 
 /** Uploads and posts are cut off here, before anything is parsed. */
 const MAX_BYTES = 10 * 1024 * 1024
@@ -45,8 +47,17 @@ export async function readBody<T extends z.ZodType>(request: Request, schema: T)
   return schema.parse(await readJson(request))
 }
 
-/** What a change answers: the patches to the job the asker holds at the revision it named, not the job. */
-export const changed = ({ job: _, readings: __, ...rest }: ChangedJob) => rest
+/** What a change answers: the patches to the job the asker holds at the revision it named, not the job. Others who look at it are told. */
+export function changed({ job: _, readings: __, ...rest }: ChangedJob) {
+  tell(rest.id)
+  return rest
+}
+
+/** The readings a device lacks that holds so many of them: `from` there on. One that holds more than there are gets them all. */
+export function lacking({ readings }: Pick<ChangedJob, 'readings'>, held: number) {
+  const from = held <= readings.length ? held : 0
+  return { from, readings: readings.slice(from) }
+}
 
 const problem = (status: number, path: string, message: string, more: object = {}) =>
   Response.json({ error: { path, message }, ...more }, { status })
@@ -59,8 +70,11 @@ export function route<C>(handle: (request: Request, context: C) => unknown): (re
       return answer instanceof Response ? answer : Response.json(answer ?? { ok: true })
     } catch (e) {
       if (e instanceof StaleError) return problem(409, 'revision', e.message, { current: e.current, since: e.since })
+      if (e instanceof AnotherActError) return problem(409, 'id', e.message)
       if (e instanceof NotFoundError) return problem(404, 'id', e.message)
       if (e instanceof EditError || e instanceof JobFileError) return problem(422, e.path, e.message)
+      if (e instanceof TooManyPapersError) return problem(503, '', e.message)
+      if (e instanceof DOMException || (e instanceof Error && e.name === 'AbortError')) return problem(499, '', 'Whoever asked went away.')
       if (e instanceof BodyError) return problem(e.status, '', e.message)
       if (e instanceof z.ZodError) {
         const { path, message } = firstIssue(e)

@@ -1,9 +1,13 @@
 import { scrypt, timingSafeEqual } from 'node:crypto'
+import { appendFileSync, existsSync, readFileSync } from 'node:fs'
+import path from 'node:path'
 import type { SessionOptions } from 'iron-session'
 
 /** Who is signed in: the name chosen at the door, which stands on each of their edits. */
 export interface Person {
   name?: string
+  /** Names the session, so that it can be ended here and not only in the browser. */
+  session?: string
 }
 
 interface Door {
@@ -36,3 +40,20 @@ export function passes({ salt, hash }: Door, passphrase: string): Promise<boolea
     ),
   )
 }
+
+/** Sessions that were signed out of, by name: kept in the data folder, so that no restart opens them again. */
+const holder = globalThis as typeof globalThis & { synthemaEnded?: Set<string> }
+const endedFile = (): string => path.resolve(/* turbopackIgnore: true */ process.env.SYNTHEMA_DATA ?? 'data', 'ended-sessions')
+function ended(): Set<string> {
+  holder.synthemaEnded ??= new Set(existsSync(endedFile()) ? readFileSync(endedFile(), 'utf8').split('\n').filter(Boolean) : [])
+  return holder.synthemaEnded
+}
+
+/** Ends a session for good: whoever holds a copy of its cookie is outside as well. */
+export function endSession(session: string): void {
+  ended().add(session)
+  appendFileSync(endedFile(), `${session}\n`, { mode: 0o600 })
+}
+
+/** The name of whoever holds this session, or null: not signed in, or signed out since. */
+export const personOf = ({ name, session }: Person): string | null => (name && session && !ended().has(session) ? name : null)

@@ -34,7 +34,9 @@ export function bringUp(client: Database.Database, folder: string): void {
     client.prepare('VACUUM INTO ?').run(aside)
     console.log(`The jobs were brought up to version ${JOB_VERSION}. The database as it was is kept as ${path.basename(aside)}.`)
   }
-  const put = client.prepare("UPDATE jobs SET job = ?, brought_up_at = revision, undo_head = revision, redo = '[]' WHERE id = ?")
+  const put = client.prepare(
+    "UPDATE jobs SET job = ?, snapshot = revision, brought_up_at = revision, undo_head = revision, redo = '[]' WHERE id = ?",
+  )
   client.transaction(() => {
     for (const r of old) put.run(JSON.stringify(upToDate(r)), r.id)
     client.pragma(`user_version = ${JOB_VERSION}`)

@@ -1,11 +1,12 @@
-import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, lte, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gt, isNotNull, isNull, lte, sql } from 'drizzle-orm'
 import { accessory } from '../core/catalogue/accessories'
 import { evaluate } from '../core/evaluate'
 import { read } from '../core/installation/installation'
 import type { Patch } from 'immer'
-import { applyEdit, describeEdit, type Edit, EditError, patchJob } from '../core/job/edits'
+import { applyEdit, describeEdit, differenceOf, type Edit, EditError, patchJob } from '../core/job/edits'
 import type { Reading } from '../core/job/reading'
-import { type Job, jobSchema } from '../core/job/schema'
+import { checkChanged, type Job } from '../core/job/schema'
+import { type Held, heldAt, hold, patchesBetween } from './held'
 import type { Store } from './open'
 import { jobChanges, jobs, readings } from './schema'
 
@@ -19,7 +20,7 @@ export interface StoredJob {
   readonly id: string
   readonly revision: number
   readonly job: Job
-  readonly readings: Reading[]
+  readonly readings: readonly Reading[]
   readonly undoLabel: string | null
   readonly redoLabel: string | null
   readonly updatedAt: string
@@ -57,6 +58,14 @@ export class StaleError extends Error {
   ) {
     super('The job has changed since.')
     this.name = 'StaleError'
+  }
+}
+
+/** An act with this name was done already, and it was another. */
+export class AnotherActError extends Error {
+  constructor() {
+    super('Something else was recorded under this name already; this was not. Do it again.')
+    this.name = 'AnotherActError'
   }
 }
 
@@ -104,31 +113,52 @@ function searchWords(record: Job): string {
   ].join(' ')
 }
 
-function index(store: Store, id: string, job: Job) {
-  store.run(sql`DELETE FROM jobs_fts WHERE job_id = ${id}`)
-  store.run(sql`INSERT INTO jobs_fts (job_id, title, place, words) VALUES (${id}, ${job.title}, ${job.place}, ${searchWords(job)})`)
+/** Puts the words of a job into the index, where they are others than those that stand there. The row they stand in. */
+function index(store: Store, id: string, job: Job, row: number | null): number {
+  const words = searchWords(job)
+  if (row !== null) {
+    const there = store.get<[string, string, string] | undefined>(sql`SELECT title, place, words FROM jobs_fts WHERE rowid = ${row}`)
+    if (there && there[0] === job.title && there[1] === job.place && there[2] === words) return row
+    store.run(sql`DELETE FROM jobs_fts WHERE rowid = ${row}`)
+  }
+  const { lastInsertRowid } = store.run(
+    sql`INSERT INTO jobs_fts (job_id, title, place, words) VALUES (${id}, ${job.title}, ${job.place}, ${words})`,
+  )
+  return Number(lastInsertRowid)
 }
 
 const rowFor = ({ on, ...reading }: Reading, jobId: string) => ({ ...reading, takenOn: on, jobId })
 
 /** Puts a new job in, with its readings if it comes from a file. */
 export function createJob(store: Store, id: string, job: Job, read: readonly Reading[], hand: Hand, label = 'Job made'): void {
-  store.transaction((tx) => {
-    const t = tx as unknown as Store
-    t.insert(jobs)
-      .values({ id, revision: 1, job, ...summaryOf(job, read), undoHead: 0, redo: [], createdAt: hand.at, updatedAt: hand.at })
+  store.transaction(() => {
+    const searchRow = index(store, id, job, null)
+    store
+      .insert(jobs)
+      .values({ id, revision: 1, job, searchRow, ...summaryOf(job, read), undoHead: 0, redo: [], createdAt: hand.at, updatedAt: hand.at })
       .run()
-    t.insert(jobChanges)
+    store
+      .insert(jobChanges)
       .values({ jobId: id, revision: 1, kind: 'create', label, edit: null, patches: [], inverse: [], parent: 0, at: hand.at, by: hand.by })
       .run()
-    for (const r of read) t.insert(readings).values(rowFor(r, id)).run()
-    index(t, id, job)
+    for (const r of read) store.insert(readings).values(rowFor(r, id)).run()
   })
 }
 
+const rowColumns = {
+  id: jobs.id,
+  revision: jobs.revision,
+  snapshot: jobs.snapshot,
+  searchRow: jobs.searchRow,
+  undoHead: jobs.undoHead,
+  redo: jobs.redo,
+  broughtUpAt: jobs.broughtUpAt,
+  updatedAt: jobs.updatedAt,
+}
+/** All that is kept of a job but the job itself. */
 function rowOf(store: Store, id: string) {
   const row = store
-    .select()
+    .select(rowColumns)
     .from(jobs)
     .where(and(eq(jobs.id, id), isNull(jobs.deletedAt)))
     .get()
@@ -145,24 +175,16 @@ const labelOf = (store: Store, id: string, revision: number | undefined): string
         .get()?.label ?? null)
     : null
 
-export function readingsOf(store: Store, id: string): Reading[] {
-  return store
-    .select()
-    .from(readings)
-    .where(eq(readings.jobId, id))
-    .orderBy(asc(readings.seq))
-    .all()
-    .map(({ seq: _, jobId: __, takenOn, ...reading }) => ({ ...reading, on: takenOn }))
-}
-
 /** @throws NotFoundError */
 export function loadJob(store: Store, id: string): StoredJob {
   const row = rowOf(store, id)
+  const held = heldAt(store, row)
+  hold(store, id, held)
   return {
     id,
     revision: row.revision,
-    job: row.job,
-    readings: readingsOf(store, id),
+    job: held.job,
+    readings: held.readings,
     undoLabel: labelOf(store, id, row.undoHead),
     redoLabel: labelOf(store, id, row.redo[0]),
     updatedAt: row.updatedAt,
@@ -178,7 +200,7 @@ function changesAfter(store: Store, id: string, revision: number): ChangeRow[] {
     .all()
 }
 
-type Row = typeof jobs.$inferSelect
+type Row = ReturnType<typeof rowOf> & { readonly job: Job }
 interface Change {
   kind: 'edit' | 'undo' | 'redo' | 'restore'
   label: string
@@ -191,59 +213,153 @@ interface Change {
   redo: number[]
 }
 
+/** What is made, or, where it no longer fits what others made of the job meanwhile, what `instead` throws. */
+function madeOr<T>(make: () => T, instead: (() => Error) | null): T {
+  try {
+    return make()
+  } catch (e) {
+    if (instead && e instanceof EditError) throw instead()
+    throw e
+  }
+}
+
+/** The whole job is written once in so many changes; between, its changes say how it stands. */
+const SNAPSHOT_EVERY = 40
+
+/** Writes a change down; the job as it stands then. */
+function write(store: Store, row: Row, made: Change, held: Held, hand: Hand, act: string | null): Held {
+  checkChanged(row.job, made.job)
+  const next = row.revision + 1
+  store
+    .insert(jobChanges)
+    .values({
+      jobId: row.id,
+      revision: next,
+      kind: made.kind,
+      label: made.label,
+      edit: made.edit,
+      patches: made.patches,
+      inverse: made.inverse,
+      parent: row.undoHead,
+      target: made.target,
+      at: hand.at,
+      by: hand.by,
+      act,
+    })
+    .run()
+  store
+    .update(jobs)
+    .set({
+      revision: next,
+      ...(next - row.snapshot >= SNAPSHOT_EVERY && { job: made.job, snapshot: next }),
+      ...summaryOf(made.job, held.readings),
+      searchRow: index(store, row.id, made.job, row.searchRow),
+      undoHead: made.undoHead(next),
+      redo: made.redo,
+      updatedAt: hand.at,
+    })
+    .where(eq(jobs.id, row.id))
+    .run()
+  return { ...held, revision: next, job: made.job }
+}
+
 /** One transaction a change: the row is read, checked for its revision, changed and logged, or nothing is. */
-function change(store: Store, id: string, revision: number, hand: Hand, make: (row: Row, store: Store) => Change | null): ChangedJob {
-  let patches: readonly Patch[] = []
-  store.transaction(
-    (tx) => {
-      const t = tx as unknown as Store
-      const row = rowOf(t, id)
-      if (row.revision !== revision) throw new StaleError(loadJob(t, id), changesAfter(t, id, revision))
-      const made = make(row, t)
-      if (!made) return
-      const next = row.revision + 1
-      patches = made.patches
-      const job = jobSchema.parse(made.job)
-      t.insert(jobChanges)
-        .values({
-          jobId: id,
-          revision: next,
-          kind: made.kind,
-          label: made.label,
-          edit: made.edit,
-          patches: made.patches,
-          inverse: made.inverse,
-          parent: row.undoHead,
-          target: made.target,
-          at: hand.at,
-          by: hand.by,
-        })
-        .run()
-      t.update(jobs)
-        .set({
-          revision: next,
-          job,
-          ...summaryOf(job, readingsOf(t, id)),
-          undoHead: made.undoHead(next),
-          redo: made.redo,
-          updatedAt: hand.at,
-        })
-        .where(eq(jobs.id, id))
-        .run()
-      index(t, id, job)
+function change(
+  store: Store,
+  id: string,
+  revision: number,
+  hand: Hand,
+  make: (row: Row) => Change | null,
+  { act, seen }: { act: string | null; seen: number } = { act: null, seen: revision },
+): ChangedJob {
+  const { patches, stands } = store.transaction(
+    (): { patches: readonly Patch[]; stands: Held } => {
+      const bare = rowOf(store, id)
+      const held = heldAt(store, bare)
+      const row = { ...bare, job: held.job }
+      const since = row.revision === revision ? [] : patchesAfter(store, id, revision)
+      const done = act === null ? undefined : actDone(store, id, act)
+      const stale = () => new StaleError(loadJob(store, id), changesAfter(store, id, revision))
+      // What came after the revision it was done on; the device may hold a later one, or an earlier.
+      const unseen = row.revision === seen ? [] : patchesAfter(store, id, seen)
+      const made = madeOr(() => make(row), row.revision === seen ? null : stale)
+      if (done) {
+        // Sent again because the answer was lost: it stands once, and is answered as if it had just been done.
+        if (JSON.stringify(done.edit) !== JSON.stringify(made?.edit ?? null)) throw new AnotherActError()
+        if (since === null) throw stale()
+        return { patches: since, stands: held }
+      }
+      const fits = row.revision === seen || made === null || (made.kind === 'edit' && unseen !== null && apart(made.patches, unseen))
+      if (since === null || !fits) throw stale()
+      if (!made) return { patches: since, stands: held }
+      return { patches: [...since, ...made.patches], stands: write(store, row, made, held, hand, act) }
     },
     { behavior: 'immediate' },
   )
+  // Only now is it on the disk.
+  hold(store, id, stands)
   return { ...loadJob(store, id), patches }
 }
 
 /** @throws StaleError, NotFoundError, EditError; and ZodError where the edit leaves the job not valid. */
-export function editJob(store: Store, id: string, revision: number, edit: Edit, hand: Hand): ChangedJob {
-  return change(store, id, revision, hand, (row) => {
+export function editJob(
+  store: Store,
+  id: string,
+  revision: number,
+  edit: Edit,
+  hand: Hand,
+  { act = null, seen = revision }: { act?: string | null; seen?: number } = {},
+): ChangedJob {
+  const make = (row: Row): Change | null => {
     const { job, patches, inverse } = applyEdit(row.job, edit)
     if (patches.length === 0) return null
     return { kind: 'edit', label: describeEdit(row.job, edit), edit, job, patches, inverse, target: null, undoHead: (r) => r, redo: [] }
-  })
+  }
+  // An act that was done already is not made again: what it would make of the job now says nothing.
+  const repeated = (row: Row): Change | null => {
+    const done = act === null ? undefined : actDone(store, id, act)
+    if (!done) return make(row)
+    return { kind: 'edit', label: '', edit, job: row.job, patches: [], inverse: [], target: null, undoHead: (r) => r, redo: [] }
+  }
+  return change(store, id, revision, hand, repeated, { act, seen })
+}
+
+const actDone = (store: Store, id: string, act: string) =>
+  store
+    .select({ edit: jobChanges.edit })
+    .from(jobChanges)
+    .where(and(eq(jobChanges.jobId, id), eq(jobChanges.act, act)))
+    .get()
+
+/** What changed after a revision, in order; null where that revision is not one of this job's, or lies before it was brought up. */
+function patchesAfter(store: Store, id: string, revision: number): Patch[] | null {
+  const row = rowOf(store, id)
+  if (revision > row.revision || revision < row.broughtUpAt || revision < 1) return null
+  return patchesBetween(store, id, revision, row.revision)
+}
+
+/** What a device that holds a job as it stood at a revision lacks of it; null where it must load the job anew. @throws NotFoundError */
+export function changedSince(store: Store, id: string, revision: number): ChangedJob | null {
+  const patches = patchesAfter(store, id, revision)
+  return patches && { ...loadJob(store, id), patches }
+}
+
+/**
+ * Whether two sets of patches touch different things: no place of one lies at, in or about a place of the other. Two things put at the end
+ * of one list do not touch each other; the length of a list does.
+ */
+export function apart(mine: readonly Patch[], theirs: readonly Patch[]): boolean {
+  const within = (a: Patch['path'], b: Patch['path']) => a.length <= b.length && a.every((k, i) => k === b[i])
+  const listOf = (p: Patch) => (p.path.at(-1) === 'length' ? p.path.slice(0, -1) : null)
+  return mine.every((m) =>
+    theirs.every((t) => {
+      const [mineCut, theirsCut] = [listOf(m), listOf(t)]
+      if (mineCut && within(mineCut, t.path)) return false
+      if (theirsCut && within(theirsCut, m.path)) return false
+      if (m.op === 'add' && t.op === 'add' && typeof m.path.at(-1) === 'number') return true
+      return !within(m.path, t.path) && !within(t.path, m.path)
+    }),
+  )
 }
 
 function changeAt(store: Store, id: string, revision: number) {
@@ -256,9 +372,9 @@ function changeAt(store: Store, id: string, revision: number) {
 
 /** Takes the newest standing edit back; with nothing to undo the job stays as it is. */
 export function undoJob(store: Store, id: string, revision: number, hand: Hand): ChangedJob {
-  return change(store, id, revision, hand, (row, t) => {
+  return change(store, id, revision, hand, (row) => {
     if (row.undoHead <= row.broughtUpAt) return null
-    const undone = changeAt(t, id, row.undoHead)
+    const undone = changeAt(store, id, row.undoHead)
     return {
       kind: 'undo',
       label: `Undone: ${undone.label}`,
@@ -274,10 +390,10 @@ export function undoJob(store: Store, id: string, revision: number, hand: Hand):
 }
 
 export function redoJob(store: Store, id: string, revision: number, hand: Hand): ChangedJob {
-  return change(store, id, revision, hand, (row, t) => {
+  return change(store, id, revision, hand, (row) => {
     const [next, ...rest] = row.redo
     if (next === undefined) return null
-    const redone = changeAt(t, id, next)
+    const redone = changeAt(store, id, next)
     return {
       kind: 'redo',
       label: `Done again: ${redone.label}`,
@@ -294,29 +410,33 @@ export function redoJob(store: Store, id: string, revision: number, hand: Hand):
 
 /** Goes back to how the job stood at an earlier revision; itself a change that can be undone. */
 export function restoreJob(store: Store, id: string, revision: number, to: number, hand: Hand): ChangedJob {
-  return change(store, id, revision, hand, (row, t) => {
+  return change(store, id, revision, hand, (row) => {
     if (to < row.broughtUpAt)
       throw new EditError(
         'to',
         'That revision is from before the job was brought up to this version; it is in the copy of the database kept then.',
       )
-    const since = t
-      .select()
+    const target = changeAt(store, id, to)
+    if (!target) throw new NotFoundError()
+    const since = store
+      .select({ inverse: jobChanges.inverse })
       .from(jobChanges)
       .where(and(eq(jobChanges.jobId, id), gt(jobChanges.revision, to), lte(jobChanges.revision, row.revision)))
       .orderBy(desc(jobChanges.revision))
       .all()
-    if (since.length === 0) return null
-    const target = changeAt(t, id, to)
-    if (!target) throw new NotFoundError()
-    const patches = since.flatMap((c) => c.inverse)
+    const then = patchJob(
+      row.job,
+      since.flatMap((c) => c.inverse),
+    )
+    const { job, patches, inverse } = differenceOf(row.job, then)
+    if (patches.length === 0) return null
     return {
       kind: 'restore',
       label: `Gone back to ${to}: ${target.label}`,
       edit: null,
-      job: patchJob(row.job, patches),
+      job,
       patches,
-      inverse: since.toReversed().flatMap((c) => c.patches),
+      inverse,
       target: to,
       undoHead: (r) => r,
       redo: [],
@@ -336,21 +456,38 @@ export function historyOf(store: Store, id: string, limit = 500): ChangeRow[] {
     .all()
 }
 
-/** Appends a reading; one that is there already by its id is left as it is. */
+/** Appends a reading; the same one sent again stands once. @throws AnotherActError where its name is another's. */
 export function addReading(store: Store, id: string, reading: Reading): StoredJob {
   store.transaction(
-    (tx) => {
-      const t = tx as unknown as Store
-      const row = rowOf(t, id)
-      t.insert(readings).values(rowFor(reading, id)).onConflictDoNothing().run()
-      t.update(jobs)
-        .set({ ...summaryOf(row.job, readingsOf(t, id)), updatedAt: reading.at })
+    () => {
+      const { job, readings: taken } = heldAt(store, rowOf(store, id))
+      const known = store
+        .select({ seq: readings.seq })
+        .from(readings)
+        .where(and(eq(readings.jobId, id), eq(readings.id, reading.id)))
+        .get()
+      const there = known && taken.find((r) => r.id === reading.id)
+      const told = ({ at: _, by: __, ...rest }: Reading) => JSON.stringify(Object.entries(rest).toSorted(([a], [b]) => a.localeCompare(b)))
+      if (there && told(there) !== told(reading)) throw new AnotherActError()
+      if (there) return
+      store.insert(readings).values(rowFor(reading, id)).run()
+      store
+        .update(jobs)
+        .set({ ...summaryOf(job, [...taken, reading]), updatedAt: reading.at })
         .where(eq(jobs.id, id))
         .run()
     },
     { behavior: 'immediate' },
   )
   return loadJob(store, id)
+}
+
+/** How a job stands, in few words, for whoever looks at it. @throws NotFoundError where there never was one */
+export function standing(store: Store, id: string): { revision: number; readings: number; deleted: boolean } {
+  const row = store.select({ revision: jobs.revision, deletedAt: jobs.deletedAt }).from(jobs).where(eq(jobs.id, id)).get()
+  if (!row) throw new NotFoundError()
+  const taken = store.select({ n: count() }).from(readings).where(eq(readings.jobId, id)).get()!.n
+  return { revision: row.revision, readings: taken, deleted: row.deletedAt !== null }
 }
 
 export function deleteJob(store: Store, id: string, at: string): void {
@@ -375,16 +512,16 @@ const listColumns = {
   updatedAt: jobs.updatedAt,
 }
 
+/** More is no search: it is cut there. */
+const MOST_WORDS = 8
+const MOST_LETTERS = 200
+
 /** Every word typed must stand at the start of some word of the job. */
 function matching(store: Store, search: string) {
-  const words = search.match(/[\p{L}\p{N}]+/gu) ?? []
+  const words = (search.slice(0, MOST_LETTERS).match(/[\p{L}\p{N}]+/gu) ?? []).slice(0, MOST_WORDS)
   if (words.length === 0) return undefined
   const query = words.map((w) => `"${w}"*`).join(' ')
-  const ids = store.all<{ job_id: string }>(sql`SELECT job_id FROM jobs_fts WHERE jobs_fts MATCH ${query} ORDER BY rank LIMIT 500`)
-  return inArray(
-    jobs.id,
-    ids.map((r) => r.job_id),
-  )
+  return sql`${jobs.searchRow} IN (SELECT rowid FROM jobs_fts WHERE jobs_fts MATCH ${query})`
 }
 
 export function listJobs(

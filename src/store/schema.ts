@@ -4,13 +4,17 @@ import type { Edit } from '../core/job/edits'
 import type { Reading } from '../core/job/reading'
 import type { Job } from '../core/job/schema'
 
-/** The current state of each job. What the list shows is kept beside it, so that listing evaluates nothing. */
+/** Each job as it stood lately. What the list shows is kept beside it, so that listing evaluates nothing. */
 export const jobs = sqliteTable(
   'jobs',
   {
     id: text('id').primaryKey(),
     revision: integer('revision').notNull(),
+    /** The job as it stood at the revision `snapshot`; what came after is in its changes. */
     job: text('job', { mode: 'json' }).$type<Job>().notNull(),
+    snapshot: integer('snapshot').notNull().default(1),
+    /** Its row in the index of words. */
+    searchRow: integer('search_row'),
     title: text('title').notNull(),
     place: text('place').notNull(),
     region: text('region').notNull(),
@@ -27,7 +31,7 @@ export const jobs = sqliteTable(
     updatedAt: text('updated_at').notNull(),
     deletedAt: text('deleted_at'),
   },
-  (t) => [index('jobs_by_update').on(t.deletedAt, t.updatedAt)],
+  (t) => [index('jobs_by_update').on(t.deletedAt, t.updatedAt), index('jobs_by_search').on(t.searchRow)],
 )
 
 export const changeKinds = ['create', 'edit', 'undo', 'redo', 'restore'] as const
@@ -52,8 +56,10 @@ export const jobChanges = sqliteTable(
     target: integer('target'),
     at: text('at').notNull(),
     by: text('by').notNull(),
+    /** The name the device gave this act, so that it is done once however often it is sent; null: of a program that gave none. */
+    act: text('act'),
   },
-  (t) => [uniqueIndex('change_by_revision').on(t.jobId, t.revision)],
+  (t) => [uniqueIndex('change_by_revision').on(t.jobId, t.revision), uniqueIndex('change_by_act').on(t.jobId, t.act)],
 )
 
 /** Append-only rows; a correction is a new row that names the old one. */
@@ -78,7 +84,8 @@ export const readings = sqliteTable(
     corrects: text('corrects'),
     takenOn: text('taken_on', { mode: 'json' }).$type<Reading['on']>(),
   },
-  (t) => [uniqueIndex('reading_by_id').on(t.jobId, t.id)],
+  // With the row's own number at its end: those that came after one are found without looking at those before.
+  (t) => [uniqueIndex('reading_by_id').on(t.jobId, t.id), index('readings_by_job').on(t.jobId)],
 )
 
 export const settings = sqliteTable('settings', { key: text('key').primaryKey(), value: text('value').notNull() })

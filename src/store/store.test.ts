@@ -1,13 +1,21 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
+import fc from 'fast-check'
+import type { Patch } from 'immer'
+import { z } from 'zod'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { demoJobs } from '../core/demo/demo'
-import type { Edit } from '../core/job/edits'
+import { type Edit, EditError, patchJob } from '../core/job/edits'
+import { faultIn } from '../core/job/check'
+import { editBy, dice } from '../../tests/support/any-edit'
 import { newJob } from '../core/job/schema'
 import type { Reading } from '../core/job/reading'
 import {
   addReading,
+  AnotherActError,
+  apart,
+  changedSince,
   createJob,
   deleteJob,
   editJob,
@@ -134,7 +142,8 @@ describe('readings', () => {
     edit(watts(1))
     addReading(store, 'j', reading)
     addReading(store, 'j', { ...reading, id: 'r2', mark: 'no', corrects: 'r1' })
-    addReading(store, 'j', { ...reading, mark: 'no' })
+    addReading(store, 'j', reading)
+    expect(() => addReading(store, 'j', { ...reading, mark: 'no' })).toThrow(AnotherActError)
     undo()
     expect(loadJob(store, 'j').readings).toEqual([reading, { ...reading, id: 'r2', mark: 'no', corrects: 'r1' }])
   })
@@ -178,5 +187,84 @@ describe('settings', () => {
     expect(loadSettings(store).units).toBe('world')
     saveSettings(store, { units: 'metric' })
     expect(loadSettings(store)).toMatchObject({ units: 'metric', theme: 'system' })
+  })
+})
+
+describe('two devices at one job', () => {
+  const by = (revision: number, e: Edit, act?: string) => editJob(store, 'j', revision, e, hand, { act: act ?? null })
+  const title = (t: string): Edit => ({ kind: 'job.set', patch: { title: t } })
+
+  it('edits of different things do not ask: the later one gets what the other did as well', () => {
+    by(1, watts(100))
+    const late = by(1, title('Tea kitchen and stage'))
+    expect(late.revision).toBe(3)
+    expect(late.patches.map((p) => p.path.join('.'))).toEqual(['circuits.0.load.amount', 'title'])
+    expect(loadJob(store, 'j').job).toMatchObject({ title: 'Tea kitchen and stage' })
+    expect(amount()).toBe(100)
+  })
+  it('edits of the same thing ask, and nothing is written', () => {
+    by(1, watts(100))
+    expect(() => by(1, watts(200))).toThrow(StaleError)
+    expect(amount()).toBe(100)
+  })
+  it('an edit of what is gone meanwhile asks, and is not lost in silence', () => {
+    by(1, { kind: 'circuit.add', id: 'c2', name: 'Second' })
+    by(2, { kind: 'circuit.remove', circuit: 'c1' })
+    expect(() => by(2, watts(5))).toThrow(StaleError)
+  })
+  it('an act sent twice is done once and answered alike; another under its name is refused', () => {
+    const first = by(1, watts(100), 'act-1')
+    const again = by(1, watts(100), 'act-1')
+    expect([again.revision, again.patches]).toEqual([first.revision, first.patches])
+    expect(() => by(1, watts(101), 'act-1')).toThrow(AnotherActError)
+    expect(historyOf(store, 'j').filter((h) => h.kind === 'edit')).toHaveLength(1)
+    // Sent again after others went on: what they did comes with the answer.
+    by(2, title('On'))
+    expect(by(1, watts(100), 'act-1').patches).toHaveLength(2)
+    expect(amount()).toBe(100)
+  })
+  it('what a device lacks is patches from where it stands; from nowhere, nothing', () => {
+    by(1, watts(100))
+    by(2, title('On'))
+    expect(changedSince(store, 'j', 2)!.patches.map((p) => p.path.join('.'))).toEqual(['title'])
+    expect(changedSince(store, 'j', 3)!.patches).toEqual([])
+    expect(changedSince(store, 'j', 99)).toBeNull()
+  })
+  it('patches stand apart where none lies at, in or about a place of the other', () => {
+    const patch = (op: 'add' | 'replace' | 'remove', ...path: (string | number)[]) => ({ op, path, value: 1 })
+    expect(apart([patch('replace', 'a', 0, 'x')], [patch('replace', 'a', 0, 'y')])).toBe(true)
+    expect(apart([patch('replace', 'a', 0)], [patch('replace', 'a', 0, 'y')])).toBe(false)
+    expect(apart([patch('replace', 'a', 0, 'y')], [patch('replace', 'a')])).toBe(false)
+    expect(apart([patch('add', 'a', 3)], [patch('add', 'a', 3)])).toBe(true)
+    expect(apart([patch('replace', 'a', 1, 'x')], [patch('replace', 'a', 'length')])).toBe(false)
+  })
+  it('any edits of two hands, each on what it last saw, end in one job that both hold', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.boolean(), fc.boolean(), dice), { minLength: 2, maxLength: 14 }), (acts) => {
+        const id = crypto.randomUUID()
+        createJob(store, id, newJob('north-america', 'Two hands', ''), [], hand)
+        const start = loadJob(store, id)
+        const held = [
+          { job: start.job, revision: 1 },
+          { job: start.job, revision: 1 },
+        ]
+        const take = (i: number, { revision, patches }: { revision: number; patches: readonly Patch[] }) =>
+          void (held[i] = { job: patchJob(held[i]!.job, patches), revision })
+        for (const [who, look, roll] of acts) {
+          const i = Number(who)
+          if (look) take(i, changedSince(store, id, held[i]!.revision)!)
+          try {
+            take(i, editJob(store, id, held[i]!.revision, editBy(held[i]!.job, roll), hand, { act: crypto.randomUUID() }))
+          } catch (e) {
+            if (!(e instanceof StaleError || e instanceof EditError || e instanceof z.ZodError)) throw e
+          }
+        }
+        for (const i of [0, 1]) take(i, changedSince(store, id, held[i]!.revision)!)
+        const { job } = loadJob(store, id)
+        expect(held.map((h) => h.job)).toEqual([job, job])
+        expect(faultIn(job)).toBeNull()
+      }),
+      { numRuns: 60 },
+    )
   })
 })

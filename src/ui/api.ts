@@ -11,12 +11,13 @@ export class ApiError extends Error {
   }
 }
 
-/** JSON to and from our own server. @throws ApiError */
-export async function api<T>(method: 'GET' | 'POST' | 'DELETE', url: string, body?: unknown): Promise<T> {
+/** JSON to and from our own server; what is small is sent even where the page is left at once. @throws ApiError */
+export async function api<T>(method: 'GET' | 'POST' | 'DELETE', url: string, body?: unknown, keepalive = false): Promise<T> {
   let response: Response
   try {
     response = await fetch(url, {
       method,
+      keepalive,
       ...(body === undefined
         ? {}
         : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),

@@ -5,7 +5,7 @@ import { type ReactNode, useEffect, useId, useRef, useState } from 'react'
 /** An edit while typing goes on is shown at once and written down after this pause, or on leaving the field. */
 const SETTLE_MS = 700
 
-interface Shell {
+export interface Shell {
   label: string
   hint?: ReactNode
   error?: string | null
@@ -13,7 +13,7 @@ interface Shell {
   wide?: boolean
 }
 
-function FieldShell({ label, hint, error, unit, wide, id, children }: Shell & { id: string; children: ReactNode }) {
+export function FieldShell({ label, hint, error, unit, wide, id, children }: Shell & { id: string; children: ReactNode }) {
   return (
     <div className={clsx('min-w-0', wide && 'col-span-full')}>
       <label htmlFor={id} className="mb-0.5 block text-[0.9rem] text-ink-2">
@@ -35,7 +35,7 @@ function FieldShell({ label, hint, error, unit, wide, id, children }: Shell & { 
 }
 
 /** Keeps what is typed, whatever happens elsewhere, until it has settled or the value changes under it. */
-function useDraft(shown: string, onSettle: (draft: string) => void, onType?: (draft: string) => void) {
+export function useDraft(shown: string, onSettle: (draft: string) => void, onType?: (draft: string) => void) {
   const [draft, setDraft] = useState<string | null>(null)
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
   const latest = useRef(onSettle)
@@ -92,85 +92,6 @@ export function TextField({
       ) : (
         <input {...common} onChange={(e) => draft.type(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && draft.leave(false)} />
       )}
-    </FieldShell>
-  )
-}
-
-export interface NumberFieldProps extends Shell {
-  value: number | null
-  onCommit: (v: number | null) => void
-  /** Called while typing, with every value that could be committed. */
-  onPreview?: (v: number | null) => void
-  min?: number
-  max?: number
-  whole?: boolean
-  optional?: boolean
-  placeholder?: string
-  digits?: number
-}
-
-/** The number typed, or why it is none. A decimal comma is a decimal point. */
-function readNumber(
-  text: string,
-  { min = 0, max, whole, optional }: Pick<NumberFieldProps, 'min' | 'max' | 'whole' | 'optional'>,
-): { value: number | null } | { error: string } {
-  const plain = text.trim().replace(',', '.')
-  if (plain === '') return optional ? { value: null } : { error: 'A number is needed here.' }
-  const value = Number(plain)
-  if (!Number.isFinite(value)) return { error: `“${text.trim()}” is not a number.` }
-  if (whole && !Number.isInteger(value)) return { error: 'A whole number is needed.' }
-  if (value < min) return { error: min === 0 ? 'It cannot be less than nothing.' : `It cannot be less than ${min}.` }
-  if (max !== undefined && value > max) return { error: `It cannot be more than ${max}.` }
-  return { value }
-}
-
-export function NumberField({
-  value,
-  onCommit,
-  onPreview,
-  min,
-  max,
-  whole,
-  optional,
-  placeholder,
-  digits = 3,
-  ...shell
-}: NumberFieldProps) {
-  const id = useId()
-  const limits = { min, max, whole, optional }
-  const [complaint, setComplaint] = useState<string | null>(null)
-  const shown = value === null ? '' : String(Number(value.toFixed(digits)))
-  const draft = useDraft(
-    shown,
-    (typed) => {
-      const read = readNumber(typed, limits)
-      setComplaint('error' in read ? read.error : null)
-      if ('value' in read) onCommit(read.value)
-    },
-    (typed) => {
-      const read = readNumber(typed, limits)
-      if ('value' in read) {
-        setComplaint(null)
-        onPreview?.(read.value)
-      }
-    },
-  )
-  const error = complaint ?? shell.error ?? null
-  return (
-    <FieldShell id={id} {...shell} error={error}>
-      <input
-        id={id}
-        className="field"
-        inputMode="decimal"
-        autoComplete="off"
-        placeholder={placeholder}
-        value={draft.text}
-        aria-invalid={Boolean(error)}
-        aria-describedby={error ? `${id}-error` : undefined}
-        onChange={(e) => draft.type(e.target.value)}
-        onBlur={() => draft.leave('error' in readNumber(draft.text, limits))}
-        onKeyDown={(e) => e.key === 'Enter' && draft.leave('error' in readNumber(draft.text, limits))}
-      />
     </FieldShell>
   )
 }

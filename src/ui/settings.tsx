@@ -14,7 +14,8 @@ export function SettingsProvider({ initial, children }: { initial: Settings; chi
         const next = { ...settings, ...patch }
         setSettings(next)
         document.documentElement.dataset.theme = next.theme
-        void api('POST', '/api/settings', patch)
+        // A page reloaded right after finds it as it was chosen.
+        void api('POST', '/api/settings', patch, true)
       },
     }),
     [settings],

@@ -2,17 +2,21 @@
 import { useSearchParams } from 'next/navigation'
 import { type ComponentType, useEffect, useRef } from 'react'
 
-export interface SheetTab<Id extends string> {
-  readonly id: Id
-  readonly name: string
-  readonly view: ComponentType
-}
-
 /** One stage in several sheets: the names along the top, one sheet in front; which one stands in the address. */
-export function Sheets<Id extends string>({ of, tabs, first }: { of: string; tabs: readonly SheetTab<Id>[]; first: Id }) {
+export function Sheets<Id extends string>({
+  of,
+  tabs,
+  views,
+  first,
+}: {
+  of: string
+  tabs: readonly { readonly id: Id; readonly name: string }[]
+  views: Readonly<Record<Id, ComponentType>>
+  first: Id
+}) {
   const params = useSearchParams()
   const current = tabs.find((t) => t.id === params.get('sheet')) ?? tabs.find((t) => t.id === first)!
-  const View = current.view
+  const View: ComponentType = views[current.id]
   const bar = useRef<HTMLElement>(null)
   // On a phone the names are more than fit: the one in front is brought into sight.
   useEffect(() => {

@@ -19,7 +19,15 @@ export function VerdictMark({ of, size = 18, label }: { of: Severity | 'met'; si
   )
 }
 
-export function FindingItem({ finding }: { finding: Finding }) {
+/** Where a finding is answered: what the link says, and what following it does. */
+export interface FindingLink {
+  readonly words: string
+  readonly follow: () => void
+}
+export type LinkOf<F extends Finding> = (finding: F) => FindingLink | null
+
+function FindingItem<F extends Finding>({ finding, linkOf }: { finding: F; linkOf?: LinkOf<F> }) {
+  const link = linkOf?.(finding)
   return (
     <li className="flex gap-2 border-b border-rule py-2 last:border-0">
       <VerdictMark of={finding.severity} size={20} />
@@ -29,6 +37,11 @@ export function FindingItem({ finding }: { finding: Finding }) {
           {finding.message}
         </p>
         <p className="mt-0.5 text-[0.85rem] text-ink-2">{finding.clause}</p>
+        {link && (
+          <button type="button" className="no-print mt-0.5 min-h-9 text-left underline max-md:min-h-11" onClick={link.follow}>
+            {link.words}
+          </button>
+        )}
       </div>
     </li>
   )
@@ -36,13 +49,13 @@ export function FindingItem({ finding }: { finding: Finding }) {
 
 const order: Severity[] = ['error', 'warning', 'unknown', 'note']
 
-export function FindingList({ findings, empty }: { findings: readonly Finding[]; empty: string }) {
+export function FindingList<F extends Finding>({ findings, empty, linkOf }: { findings: readonly F[]; empty: string; linkOf?: LinkOf<F> }) {
   if (findings.length === 0) return <p className="text-ink-2">{empty}</p>
   const sorted = findings.toSorted((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity))
   return (
     <ul aria-label="Findings">
       {sorted.map((f, i) => (
-        <FindingItem key={`${f.rule}-${i}`} finding={f} />
+        <FindingItem key={`${f.rule}-${i}`} finding={f} linkOf={linkOf} />
       ))}
     </ul>
   )

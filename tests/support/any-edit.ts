@@ -1,3 +1,4 @@
+import { schools } from '../../src/core/catalogue/schools'
 import fc from 'fast-check'
 import { accessoriesFor } from '../../src/core/catalogue/accessories'
 import { boxesFor } from '../../src/core/catalogue/boxes'
@@ -142,6 +143,15 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
     kind: 'trace.take',
     cables: [{ point: idOf(job.points, a!), from: { kind: 'way', id: idOf(job.ways, b!) }, proof: 'seen' }],
   }),
+  (_, [a, b]) => ({
+    kind: 'school.choose',
+    school: pick(
+      schools.map((s) => s.id),
+      a!,
+    ),
+    option: b! % 3 ? pick(['lever', 'working', 'main', 'ahead', 'yes'], b!) : null,
+  }),
+  (job, [a, b, c]) => ({ kind: 'cable.find', id: `k${a! % 9}`, way: idOf(job.ways, b!), point: idOf(job.points, c!) }),
   (_, [a]) => ({
     kind: 'defect.add',
     items: [newDefect(`f${a! % 5}`, 'A socket cracked', { kind: pick(['damaged-accessory', 'buried-joint', 'overloaded', null], a!) })],

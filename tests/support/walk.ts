@@ -90,3 +90,20 @@ export async function openCopy(page: Page, demo: 'former-dairy' | 'village-hall'
   await page.goto(`/jobs/${id}/brief`)
   await expect(page.getByRole('heading', { name: /\(copy\)$/ })).toBeVisible()
 }
+
+/** Counts what a hand does in the page, a press or a value given each one step; printed when the walk is over. */
+export async function countSteps(page: Page): Promise<(walk: string) => Promise<number>> {
+  await page.addInitScript(() => {
+    const key = 'steps-of-the-walk'
+    const count = () => sessionStorage.setItem(key, String(Number(sessionStorage.getItem(key) ?? 0) + 1))
+    const given = (e: Event) =>
+      e.target instanceof Element && e.target.matches('input:not([type=radio]):not([type=checkbox]), textarea, select')
+    addEventListener('click', (e) => e.isTrusted && !given(e) && count(), true)
+    addEventListener('change', (e) => given(e) && count(), true)
+  })
+  return async (walk) => {
+    const steps = await page.evaluate(() => Number(sessionStorage.getItem('steps-of-the-walk')))
+    console.log(`steps of “${walk}”: ${steps}`)
+    return steps
+  }
+}

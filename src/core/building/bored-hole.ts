@@ -3,10 +3,11 @@ import { nonNegative, positive } from '../calculate/fields'
 import { type Finding, findingSchema } from '../finding'
 import { InputError } from '../input-error'
 import { trim } from '../quantity/format'
-import { atLeast, atMost } from '../quantity/tolerance'
-import { northAmericaTables } from '../region/tables/north-america'
-import { unitedKingdomTables } from '../region/tables/united-kingdom'
+import { atLeast, atMost } from '../tolerance'
+import { northAmericaTables } from '../region/north-america/tables'
+import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import { regionIds } from '../region/types'
+import { worlds } from '../region/worlds'
 
 export const boredHoleInput = z.strictObject({
   region: z.enum(regionIds),
@@ -64,7 +65,7 @@ function naFindings({ member, hole }: BoredHoleInput): Finding[] {
 
 function metricFindings({ region, member, hole }: BoredHoleInput): Finding[] {
   if (member.kind !== 'joist') return []
-  const severity = region === 'united-kingdom' ? 'error' : 'warning'
+  const severity = worlds[region].boredHoles
   const rule = (id: string, message: string): Finding => ({ rule: id, severity, clause: uk.clause, message })
   const largest = uk.holeMaxDepthFraction * Math.min(member.depthMm, DEEPEST_COUNTED_MM)
   return [

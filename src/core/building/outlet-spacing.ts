@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { nonNegative } from '../calculate/fields'
 import { InputError } from '../input-error'
-import { atLeast, atMost } from '../quantity/tolerance'
-import { northAmericaTables } from '../region/tables/north-america'
+import { atLeast, atMost } from '../tolerance'
+import { northAmericaTables } from '../region/north-america/tables'
 
 const t = northAmericaTables.outletSpacing
 export const outletSpacingInput = z.strictObject({

@@ -1,10 +1,18 @@
 import { z } from 'zod'
 import { InputError } from '../input-error'
-import { metricRegions, stepFactor } from '../region/metric'
-import { type NaCable, naAmbientFactor, naAmpacityA, naCableFacts, naCableSizes, naCables, naGroupingFactor } from '../region/north-america'
+import { type CableData, metricRegions, stepFactor } from '../region/metric'
+import {
+  type NaCable,
+  naAmbientFactor,
+  naAmpacityA,
+  naCableFacts,
+  naCableSizes,
+  naCables,
+  naGroupingFactor,
+} from '../region/north-america/awg'
 import type { ConductorMetal, MetricRegionId } from '../region/types'
 import { inRegion } from '../region/spelling'
-import { atLeastOne, conductorField, copperOnly, naRegion, nonNegative, terminalC, ukRegion, zaRegion } from './fields'
+import { atLeastOne, cableKinds, conductorField, copperOnly, naRegion, nonNegative, terminalC, ukRegion, zaRegion } from './fields'
 
 const ambientC = z.number().default(30)
 const naInput = z.strictObject({
@@ -18,7 +26,7 @@ const naInput = z.strictObject({
 })
 const ukInput = z.strictObject({
   region: ukRegion,
-  cable: z.enum(['twin-earth', 'singles']),
+  cable: z.enum(cableKinds('united-kingdom')),
   size: z.string(),
   conductor: copperOnly,
   ambientC,
@@ -28,7 +36,7 @@ const ukInput = z.strictObject({
 })
 const zaInput = z.strictObject({
   region: zaRegion,
-  cable: z.enum(['flat-twin-earth', 'singles']),
+  cable: z.enum(cableKinds('southern-africa')),
   size: z.string(),
   conductor: copperOnly,
   ambientC,
@@ -68,7 +76,7 @@ function naAmpacity(input: z.infer<typeof naInput>): Ampacity {
   const { insulationC } = naCableFacts[cable]
   const ambientFactor = naAmbientFactor(input.ambientC, insulationC)
   if (ambientFactor === undefined)
-    throw new InputError('ambientC', `No factor is published for ${insulationC} °C insulation at ${input.ambientC} °C.`)
+    throw new InputError('ambientC', `No factor is published for ${insulationC} °C insulation at ${Number(input.ambientC.toFixed(1))} °C.`)
   const tabulatedA = naAmpacityA(conductor, size, insulationC)!
   const groupingFactor = naGroupingFactor(input.loadedConductors)
   const limitA = naAmpacityA(conductor, size, limitColumnC(cable, input.terminalC))!
@@ -104,12 +112,12 @@ function metricAmpacity(input: MetricRun): Ampacity {
     throw new InputError('method', `This cable is not listed for the method ${input.method}; its methods are ${cable.methods.join(', ')}.`)
   const tabulatedA = cable.rows[input.size]?.[column]
   if (tabulatedA === undefined) throw new InputError('size', noSuchSize(input.size, input.cable, 'copper'))
-  const ambientFactor = stepFactor(region.ambient, input.ambientC)
-  if (ambientFactor === undefined) throw new InputError('ambientC', `No factor is published at ${input.ambientC} °C.`)
-  const groupingFactor = stepFactor(region.grouping, input.groupedCircuits)
+  const ambientFactor = stepFactor(cable.data.ambient, input.ambientC)
+  if (ambientFactor === undefined) throw new InputError('ambientC', `No factor is published at ${Number(input.ambientC.toFixed(1))} °C.`)
+  const groupingFactor = stepFactor(cable.data.grouping, input.groupedCircuits)
   if (groupingFactor === undefined)
     throw new InputError('groupedCircuits', `No factor is published for ${input.groupedCircuits} circuits together.`)
-  const insulationFactor = surroundedFactor(input)
+  const insulationFactor = surroundedFactor(cable.data, input)
   return {
     tabulatedA,
     ambientFactor,
@@ -119,8 +127,7 @@ function metricAmpacity(input: MetricRun): Ampacity {
   }
 }
 
-function surroundedFactor(input: MetricRun): number {
-  const table = metricRegions[input.region].insulation
+function surroundedFactor({ insulation: table }: CableData, input: MetricRun): number {
   const lengthMm = input.insulationMm ?? 0
   if (lengthMm === 0 || table === null) return 1
   if (input.method !== table.method)

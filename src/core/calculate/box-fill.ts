@@ -3,9 +3,9 @@ import { count, positive } from './fields'
 import { findingSchema } from '../finding'
 import { InputError } from '../input-error'
 import { formatVolume } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
+import { atMost } from '../tolerance'
 import { cm3FromIn3 } from '../quantity/units'
-import { naBoxFillIn3, naBoxFillSizes, naClauses } from '../region/north-america'
+import { naBoxFillIn3, naBoxFillSizes, naClauses } from '../region/north-america/awg'
 
 const size = z.enum(naBoxFillSizes as [string, ...string[]], 'this size has no box fill allowance')
 export const boxFillInput = z.strictObject({

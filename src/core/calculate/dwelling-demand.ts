@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import { type Finding, findingSchema } from '../finding'
 import { formatA } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
-import { northAmericaTables } from '../region/tables/north-america'
-import { unitedKingdomTables } from '../region/tables/united-kingdom'
+import { atMost } from '../tolerance'
+import { northAmericaTables } from '../region/north-america/tables'
+import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import { count, nonNegative, positive } from './fields'
 
 const na = northAmericaTables.dwellingDemand

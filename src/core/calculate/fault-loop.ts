@@ -2,8 +2,8 @@ import { z } from 'zod'
 import { findingSchema, type Finding } from '../finding'
 import { InputError } from '../input-error'
 import { formatOhm, formatSize, trim } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
-import { type MetricRegion, metricRegions } from '../region/metric'
+import { atMost } from '../tolerance'
+import { type CableData, type MetricRegion, metricRegions } from '../region/metric'
 import { type BreakerType, breakerTypes } from '../region/types'
 import { nonNegative, positive, ukRegion, zaRegion } from './fields'
 
@@ -32,9 +32,9 @@ export const faultLoopOutput = z.strictObject({
 export type FaultLoop = z.infer<typeof faultLoopOutput>
 
 /** R1 + R2 at 20 °C in ohms. @throws InputError at `size` or `protectiveSize`. Source: IEC 60228 maxima; OSG. */
-export function r1r2At20(region: MetricRegion, size: string, protectiveSize: string, lengthM: number): number {
+export function r1r2At20(data: CableData, size: string, protectiveSize: string, lengthM: number): number {
   const at = (s: string, path: string) => {
-    const milliohm = region.milliOhmPerMetre20C[s]
+    const milliohm = data.milliOhmPerMetre20C[s]
     if (milliohm === undefined) throw new InputError(path, `No resistance is listed for ${s}.`)
     return milliohm
   }
@@ -71,21 +71,22 @@ export function zsTooHigh(region: MetricRegion, zsOhm: number, maxOhm: number, r
  */
 export function faultLoop(input: FaultLoopInput): FaultLoop {
   const region = metricRegions[input.region]
-  const at20 = r1r2At20(region, input.size, input.protectiveSize, input.lengthM)
-  const r1r2Ohm = at20 * region.operatingMultiplier
+  const { usual } = region
+  const at20 = r1r2At20(usual, input.size, input.protectiveSize, input.lengthM)
+  const r1r2Ohm = at20 * usual.operatingMultiplier
   const zsOhm = input.zeOhm + r1r2Ohm
   if (zsOhm === 0) throw new InputError('zeOhm', 'A loop of 0 Ω has no finite fault current; give the measured external impedance.')
   const maxZsOhm = maxBreakerZs(region, input.breaker.type, input.breaker.ratingA)
   const rcdMaxZsOhm = input.rcdMa === undefined ? undefined : maxRcdZs(region, input.rcdMa)
   const faultA = region.nominalV / zsOhm
-  const minProtectiveMm2 = Math.sqrt(faultA * faultA * input.clearSeconds) / region.adiabaticK
+  const minProtectiveMm2 = Math.sqrt(faultA * faultA * input.clearSeconds) / usual.adiabaticK
   const findings: Finding[] = []
   if (!atMost(zsOhm, maxZsOhm)) findings.push(zsTooHigh(region, zsOhm, maxZsOhm, rcdMaxZsOhm))
   if (!atMost(minProtectiveMm2, Number.parseFloat(input.protectiveSize)))
     findings.push({
       rule: 'protective-conductor-too-small',
       severity: 'error',
-      clause: region.adiabaticClause,
+      clause: usual.adiabaticClause,
       message:
         `A fault of ${trim(faultA, 0)} A for ${input.clearSeconds} s needs at least ${trim(minProtectiveMm2, 2)} mm²; ` +
         `${formatSize(input.protectiveSize)} would overheat. Use a larger protective conductor or a device that clears faster.`,

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { conductorMetals } from '../region/types'
+import { conductorMetals, type MetricRegionId } from '../region/types'
+import { metricRegions } from '../region/metric'
 
 /** Number fields shared by the calculators' inputs. The key that holds one carries its unit. */
 export const nonNegative = z.number().nonnegative()
@@ -12,3 +13,6 @@ export const terminalC = z.literal([60, 75])
 export const naRegion = z.literal('north-america')
 export const ukRegion = z.literal('united-kingdom')
 export const zaRegion = z.literal('southern-africa')
+
+/** Cables that a 230 V world lists, by name. */
+export const cableKinds = (region: MetricRegionId) => Object.keys(metricRegions[region].cables) as [string, ...string[]]

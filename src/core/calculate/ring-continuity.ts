@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { type Finding, findingSchema } from '../finding'
 import { InputError } from '../input-error'
 import { formatOhm, trim } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
+import { atMost } from '../tolerance'
 import { unitedKingdom } from '../region/metric'
 import { nonNegative } from './fields'
 
@@ -37,7 +37,7 @@ const CLAUSE = '643.2.1; 433.1.204; OSG continuity of ring final circuit conduct
  */
 export function ringContinuity(input: RingContinuityInput): z.infer<typeof ringContinuityOutput> {
   const milliohm = (size: string, path: string) => {
-    const value = unitedKingdom.milliOhmPerMetre20C[size]
+    const value = unitedKingdom.usual.milliOhmPerMetre20C[size]
     if (value === undefined) throw new InputError(path, `No resistance is listed for ${size}.`)
     return value
   }

@@ -2,8 +2,8 @@ import { z } from 'zod'
 import { type Finding, findingSchema } from '../finding'
 import { InputError } from '../input-error'
 import { formatA, formatPercent } from '../quantity/format'
-import { atLeast, atMost } from '../quantity/tolerance'
-import { type MetricRegion, metricRegions } from '../region/metric'
+import { atLeast, atMost } from '../tolerance'
+import { dataOf, type MetricRegion, metricRegions } from '../region/metric'
 import {
   naAmpacityA,
   naBreakerRatingsA,
@@ -15,12 +15,24 @@ import {
   naReceptaclesOnBreaker,
   naSizes,
   naSmallConductorLimitA,
-} from '../region/north-america'
+} from '../region/north-america/awg'
 import { breakerTypes } from '../region/types'
 import { type Ampacity, ampacity, limitColumnC } from './ampacity'
 import { maxBreakerZs, maxRcdZs, r1r2At20, zsTooHigh } from './fault-loop'
-import { atLeastOne, conductorField, copperOnly, naRegion, nonNegative, positive, terminalC, ukRegion, zaRegion } from './fields'
-import { voltageDrop } from './voltage-drop'
+import {
+  atLeastOne,
+  cableKinds,
+  conductorField,
+  copperOnly,
+  naRegion,
+  nonNegative,
+  positive,
+  terminalC,
+  ukRegion,
+  zaRegion,
+} from './fields'
+import { cableDropPerA, voltageDrop } from './voltage-drop'
+import { worlds } from '../region/worlds'
 
 const load = z
   .strictObject({
@@ -57,13 +69,13 @@ const naInput = z.strictObject({
 const ukInput = z.strictObject({
   region: ukRegion,
   ...metricCommon,
-  cable: z.enum(['twin-earth', 'singles']),
+  cable: z.enum(cableKinds('united-kingdom')),
   run: z.strictObject({ ...metricRun, insulationMm: nonNegative }),
 })
 const zaInput = z.strictObject({
   region: zaRegion,
   ...metricCommon,
-  cable: z.enum(['flat-twin-earth', 'singles']),
+  cable: z.enum(cableKinds('southern-africa')),
   run: z.strictObject(metricRun),
 })
 export const selectCircuitInput = z.discriminatedUnion('region', [naInput, ukInput, zaInput])
@@ -112,7 +124,7 @@ function runAmpacity(input: SelectCircuitInput, size: string): Ampacity {
   try {
     const { region, cable, conductor } = input
     return ampacity(
-      (region === 'north-america'
+      ('terminalC' in input
         ? {
             region,
             cable,
@@ -356,12 +368,14 @@ function naProtectiveSize(breakerA: number, size: string, neededSize: string): s
 
 function selectMetric(input: MetricInput): SelectedCircuit {
   const region = metricRegions[input.region]
+  const { data } = region.cables[input.cable]!
   const loadA = loadCurrentA(input.load)
   const breakerA = nextRating(region.breakerRatingsA, Math.max(loadA, input.wantedBreakerA ?? 0)) ?? null
   const listed = Object.keys(region.cables[input.cable]!.rows)
   const { lighting = false } = input.load
-  const floor = listed.includes(region.minSize.power) && !lighting ? region.minSize.power : region.minSize.lighting
-  const sizes = sizesFrom(sizesFrom(listed, listed, floor), listed, input.minSize)
+  const floor = Number.parseFloat(lighting ? region.minSize.lighting : region.minSize.power)
+  const allowed = listed.filter((s) => Number.parseFloat(s) >= floor)
+  const sizes = sizesFrom(allowed, listed, input.minSize)
   runAmpacity(input, listed.at(-1)!)
   const loop = loopLimits(region, input, breakerA)
   const withLoop = (zsOhm: number | null) => (input.supply ? { zsOhm, maxZsOhm: loop.maxZsOhm } : {})
@@ -376,15 +390,7 @@ function selectMetric(input: MetricInput): SelectedCircuit {
     size,
     ...runAmpacity(input, size),
     protectiveSize: metricProtectiveSize(region, input.cable, size),
-    dropPercent: voltageDrop({
-      region: input.region,
-      conductor: 'copper',
-      size,
-      lengthM: input.run.lengthM,
-      currentA: loadA,
-      systemV: input.load.volts,
-      ...(input.region === 'united-kingdom' ? { ring: false } : {}),
-    } as Parameters<typeof voltageDrop>[0]).dropPercent,
+    dropPercent: ((cableDropPerA(data, { size, lengthM: input.run.lengthM }) * loadA) / input.load.volts) * 100,
     zsOhm: loopOhm(region, input, size),
   })
   let chosen: ReturnType<typeof state> | undefined
@@ -448,8 +454,9 @@ export function metricProtectiveSize(region: MetricRegion, cable: string, size: 
 
 function loopOhm(region: MetricRegion, input: MetricInput, size: string): number | null {
   if (!input.supply) return null
-  const r1r2 = r1r2At20(region, size, metricProtectiveSize(region, input.cable, size), input.run.lengthM)
-  return input.supply.zeOhm + r1r2 * region.operatingMultiplier
+  const data = dataOf(region, input.cable)
+  const r1r2 = r1r2At20(data, size, metricProtectiveSize(region, input.cable, size), input.run.lengthM)
+  return input.supply.zeOhm + r1r2 * data.operatingMultiplier
 }
 
 function metricLinkFindings(region: MetricRegion, input: MetricInput, loadA: number, breakerA: number): Finding[] {
@@ -459,7 +466,7 @@ function metricLinkFindings(region: MetricRegion, input: MetricInput, loadA: num
     findings.push({
       rule: 'outlet-below-load',
       severity: 'error',
-      clause: region.id === 'united-kingdom' ? '512.1.2; 559 and 553' : 'SANS 10142-1: socket-outlets rated for their load',
+      clause: worlds[region.id].cites.outletRating,
       message:
         `The load draws ${formatA(loadA)} and the outlet is rated ${formatA(outlet.ratingA)}. Fit a heavier outlet or connect it ` +
         'permanently.',
@@ -477,15 +484,14 @@ function metricLinkFindings(region: MetricRegion, input: MetricInput, loadA: num
       rule: 'cord-needs-fuse',
       severity: 'note',
       clause: region.cordClause,
-      message:
-        region.id === 'united-kingdom'
-          ? `The ${breakerA} A breaker does not protect a ${formatA(cord.ratingA)} cord; ` +
-            (fuse
-              ? `fit a ${fuse} A fuse in its plug or connection unit`
-              : 'its plug or connection unit fuse must, and no listed fuse lies between load and cord: fit a heavier cord') +
-            '.'
-          : `The ${breakerA} A breaker does not protect a ${formatA(cord.ratingA)} cord. Fit a local device rated for the cord, or ` +
-            'a smaller breaker.',
+      message: worlds[region.id].fusedUnits
+        ? `The ${breakerA} A breaker does not protect a ${formatA(cord.ratingA)} cord; ` +
+          (fuse
+            ? `fit a ${fuse} A fuse in its plug or connection unit`
+            : 'its plug or connection unit fuse must, and no listed fuse lies between load and cord: fit a heavier cord') +
+          '.'
+        : `The ${breakerA} A breaker does not protect a ${formatA(cord.ratingA)} cord. Fit a local device rated for the cord, or ` +
+          'a smaller breaker.',
     })
   }
   return findings

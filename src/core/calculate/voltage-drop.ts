@@ -1,8 +1,7 @@
 import { z } from 'zod'
 import { InputError } from '../input-error'
-import { M_PER_KFT } from '../quantity/units'
-import { metricRegions } from '../region/metric'
-import { naOhmPerKft } from '../region/north-america'
+import { type CableData, metricRegions } from '../region/metric'
+import { M_PER_KFT, naOhmPerKft } from '../region/north-america/awg'
 import { conductorField, copperOnly, naRegion, nonNegative, positive, ukRegion, zaRegion } from './fields'
 
 const common = { size: z.string(), lengthM: nonNegative, currentA: nonNegative, systemV: positive }
@@ -34,8 +33,12 @@ function voltsPerAmpere(input: VoltageDropInput): number {
     if (ohm === undefined) throw new InputError('size', `No resistance is listed for ${input.size} in ${input.conductor}.`)
     return (2 * input.lengthM * ohm) / M_PER_KFT
   }
-  const mv = metricRegions[input.region].milliVoltPerAmpereMetre[input.size]
-  if (mv === undefined) throw new InputError('size', `No voltage drop is listed for ${input.size}.`)
-  const ring = input.region === 'united-kingdom' && input.ring
-  return ((mv * input.lengthM) / 1000) * (ring ? RING_FRACTION : 1)
+  return cableDropPerA(metricRegions[input.region].usual, input) * ('ring' in input && input.ring ? RING_FRACTION : 1)
+}
+
+/** Volts an ampere loses along a cable, there and back. @throws InputError at `size` where its table lacks it. */
+export function cableDropPerA(data: CableData, { size, lengthM }: Pick<VoltageDropInput, 'size' | 'lengthM'>): number {
+  const mv = data.milliVoltPerAmpereMetre[size]
+  if (mv === undefined) throw new InputError('size', `No voltage drop is listed for ${size}.`)
+  return (mv * lengthM) / 1000
 }

@@ -1,4 +1,5 @@
 import type { RegionId } from '../region/types'
+import { worlds } from '../region/worlds'
 
 /** Typical figures only: the nameplate in front of the user always wins. */
 export interface ApplianceKind {
@@ -95,7 +96,7 @@ const rows: readonly Row[] = [
 ]
 
 function toKind(region: RegionId, [id, name, group, na, metricWatts, connection, continuous]: Row): ApplianceKind {
-  const [volts, watts] = region === 'north-america' ? na : [230, metricWatts]
+  const [volts, watts] = worlds[region].splitPhase ? na : [worlds[region].lineV, metricWatts]
   return { id, name, group, volts, watts, connection, continuous: continuous === 1, lighting: group === 'light' }
 }
 

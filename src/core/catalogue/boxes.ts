@@ -15,6 +15,8 @@ export interface BoxKind {
   readonly mounting: BoxMounting
   readonly internalClamps: boolean
   readonly weatherproof: boolean
+  /** Metal boxes are bonded to the protective conductor. */
+  readonly metal: boolean
 }
 
 const na = (
@@ -38,6 +40,7 @@ const na = (
   mounting,
   internalClamps: clamps === 1,
   weatherproof: weather === 1,
+  metal: !name.startsWith('Plastic'),
 })
 
 /** Moulded and metal boxes of the 230 V worlds; inside face of a gang is taken as 70 × 70 mm (double 130 × 70 mm). */
@@ -61,6 +64,7 @@ const metric = (
   mounting,
   internalClamps: false,
   weatherproof: weather === 1,
+  metal: /^(Metal|Steel)/.test(name),
 })
 
 const uk: readonly RegionId[] = ['united-kingdom']

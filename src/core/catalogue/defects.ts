@@ -1,5 +1,6 @@
 import { inRegion } from '../region/spelling'
 import { type RegionId, regionIds } from '../region/types'
+import { worlds } from '../region/worlds'
 
 /** A kind of fault that inspection reports name, the usual cure, and the clause it rests on. */
 export interface DefectKind {
@@ -302,7 +303,7 @@ export const defectKinds: readonly DefectKind[] = [
     'Smoke alarm missing or on a switched leg',
     'circuit',
     'Feed it from a line that no wall switch opens.',
-    clauses('760.41; local fire code', 'Building Regulations Approved Document B', 'local fire code'),
+    clauses('760.41; local fire code', 'Building Regulations Approved Document B; verify the edition in force', 'local fire code'),
     /\bsmoke|fire alarm|detector\b/i,
   ),
 ]
@@ -318,7 +319,7 @@ const inWords = new Map(
         {
           ...k,
           name: inRegion(region, k.name),
-          cure: inRegion(region, k.cure) + ((region === 'north-america' && americanCures[k.id]) || ''),
+          cure: inRegion(region, k.cure) + ((worlds[region].splitPhase && americanCures[k.id]) || ''),
         },
       ]),
     ),

@@ -20,8 +20,9 @@ export const fitnessQuestions: readonly FitnessQuestion[] = [
     reason: 'This work may not start until a licence, permit or notification is in place. Settle it, or pass the job to somebody licensed.',
     clause: {
       'north-america': 'Local permit and licensing rules; 90.4',
-      'united-kingdom': 'Building Regulations Part P; Electricity at Work Regulations reg. 16',
-      'southern-africa': 'Electrical Installation Regulations: registered person and certificate of compliance',
+      'united-kingdom': 'Building Regulations Part P; Electricity at Work Regulations reg. 16; verify the edition in force',
+      'southern-africa':
+        'Electrical Installation Regulations: registered person and certificate of compliance; verify the edition in force',
     },
   },
   {
@@ -67,7 +68,7 @@ export const fitnessQuestions: readonly FitnessQuestion[] = [
     reason: 'Conductors before the main switch stay live. They belong to the supplier or to a licensed person.',
     clause: {
       'north-america': '230.70; NFPA 70E 130',
-      'united-kingdom': 'Supplier’s equipment; ESQCR',
+      'united-kingdom': 'Supplier’s equipment; ESQCR; verify the edition in force',
       'southern-africa': 'Supplier’s equipment; SANS 10142-1 point of supply',
     },
   },
@@ -78,8 +79,8 @@ export const fitnessQuestions: readonly FitnessQuestion[] = [
     reason: 'Do not work on what is not understood. Find out what it is, or call somebody who can.',
     clause: {
       'north-america': '90.1; local practice',
-      'united-kingdom': 'Electricity at Work Regulations reg. 16',
-      'southern-africa': 'Electrical Installation Regulations reg. 5',
+      'united-kingdom': 'Electricity at Work Regulations reg. 16; verify the edition in force',
+      'southern-africa': 'Electrical Installation Regulations reg. 5; verify the edition in force',
     },
   },
 ]

@@ -1,10 +1,11 @@
 import { accessory } from '../catalogue/accessories'
 import type { DesignReport } from '../evaluate'
 import type { Design } from '../installation/installation'
-import { formatA, formatLength, formatOhm, formatPercent, formatSize, formatTemperature, type UnitSystem } from '../quantity/format'
+import { formatA, formatLength, formatOhm, formatPercent, formatSize, formatTemperature, trim, type UnitSystem } from '../quantity/format'
 import { inRegion } from '../region/spelling'
 import type { RegionId } from '../region/types'
-import { cableNames, methodNames, vocabularies } from '../region/vocabulary'
+import { cableNames, methodNames } from '../region/vocabulary'
+import { worlds } from '../region/worlds'
 
 export interface ComparedRow {
   readonly name: string
@@ -16,7 +17,7 @@ export interface ComparedRow {
 
 type Read = (r: DesignReport, units: UnitSystem, region: RegionId) => string
 type Row = readonly [name: string | ((region: RegionId) => string), read: Read, where?: (region: RegionId) => boolean]
-const american = (region: RegionId): boolean => region === 'north-america'
+const american = (region: RegionId): boolean => worlds[region].metric === null
 const metric = (region: RegionId): boolean => !american(region)
 
 const given: readonly Row[] = [
@@ -29,7 +30,7 @@ const given: readonly Row[] = [
       design.method === null ? `${design.loadedConductors} loaded conductors` : (methodNames[design.method] ?? design.method),
   ],
   ['Circuits together', ({ design }) => String(design.groupedCircuits), metric],
-  ['In insulation', ({ design }) => `${design.insulationMm} mm`, metric],
+  ['In insulation', ({ design }) => `${trim(design.insulationMm, 0)} mm`, metric],
   ['Ambient', ({ design }, u) => formatTemperature(design.ambientC, u)],
   ['Terminals', ({ design }) => `${design.terminalC} °C`, american],
   ['Ends on', ({ design }) => accessory(design.accessory)?.name ?? '?'],
@@ -37,7 +38,7 @@ const given: readonly Row[] = [
   ['Cord', ({ design }) => (design.cordA === null ? 'none' : formatA(design.cordA))],
   ['Breaker type', ({ design }) => design.breakerType, metric],
   [
-    (region) => `${vocabularies[region].rcd} protection`,
+    (region) => `${worlds[region].words.rcd} protection`,
     ({ design }: { design: Design }) => (design.residual.at === 'none' ? 'none' : `${design.residual.ma} mA at the ${design.residual.at}`),
   ],
 ]

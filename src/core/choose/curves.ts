@@ -3,6 +3,8 @@ import { magneticFrom, magneticSure } from '../rules/circuit'
 import type { SelectedCircuit } from '../calculate/select-circuit'
 import { startOf } from '../design/load'
 import { areaMm2 } from '../design/prices'
+import { worlds } from '../region/worlds'
+import { dataOf } from '../region/metric'
 
 type Point = readonly [amps: number, seconds: number]
 
@@ -20,7 +22,8 @@ export interface Curves {
   readonly magnetic: { readonly from: number; readonly sure: number }
 }
 
-const K = 115
+/** Of copper in 70 °C thermoplastic, where the world's cables do not say their own. BS 7671 Table 54.3. */
+const USUAL_K = 115
 const LONGEST_S = 7200
 const SHORTEST_S = 0.01
 const steps = (from: number, to: number, count: number): number[] =>
@@ -45,9 +48,11 @@ function band(ratingA: number, metric: boolean, from: number, sure: number): { h
 /** Time against current of all that meets in a circuit, for one drawing; null while it is not worked out. */
 export function timeCurrent(job: Installation, circuit: Circuit, design: Design, result: SelectedCircuit | null): Curves | null {
   if (!result?.size || result.breakerA === null) return null
-  const metric = job.region !== 'north-america'
+  const metric = worlds[job.region].typedBreakers
   const magnetic = { from: magneticFrom({ job, design }), sure: magneticSure({ job, design }) }
   const s = areaMm2(result.size)
+  const { metric: reckoned } = worlds[job.region]
+  const k = reckoned ? dataOf(reckoned, design.cable).adiabaticK : USUAL_K
   const up = job.supply.upstream
   return {
     breaker: band(result.breakerA, metric, magnetic.from, magnetic.sure),
@@ -58,7 +63,7 @@ export function timeCurrent(job: Installation, circuit: Circuit, design: Design,
         }
       : null,
     cable: steps(Math.max(result.ampacityA ?? 10, 10) * 2, 100_000, 40)
-      .map((i): Point => [i, (K * K * s * s) / (i * i)])
+      .map((i): Point => [i, (k * k * s * s) / (i * i)])
       .filter(([, t]) => t <= 5 && t >= SHORTEST_S / 2),
     loadA: result.loadA,
     start: startOf(circuit),

@@ -1,9 +1,7 @@
 import type { Finding } from '../finding'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { formatSize } from '../quantity/format'
-import { metricRegions } from '../region/metric'
-import { naBreakerRatingsA, naCableSizes, naSmallConductorLimitA } from '../region/north-america'
-import { cableNames, methodNames, vocabularies } from '../region/vocabulary'
+import { cableNames, methodNames } from '../region/vocabulary'
 import { circuitFindings } from '../rules'
 import { guardsDownstream } from '../rules/sites'
 import { countFitted } from '../design/endings'
@@ -13,6 +11,7 @@ import { hoursPerYear } from '../design/load'
 import { ownWords } from './placements'
 import { areaMm2, cablePrice, priceOf } from '../design/prices'
 import { workDesign, type WorkedDesign, workOnFeeder } from '../design/work'
+import { worlds } from '../region/worlds'
 
 /** One way to build a circuit that the application lays out by itself. */
 export interface Option {
@@ -40,61 +39,34 @@ type Ways = { readonly words: string; readonly patch: Partial<Omit<Design, 'id' 
 /** Cables and manners of running that make sense to lay side by side. */
 function waysToRun(job: Installation, design: Design): Ways[] {
   const now: Ways = {
-    words: job.region === 'north-america' ? (cableNames[design.cable] ?? design.cable) : (methodNames[design.method ?? ''] ?? design.cable),
+    words: methodNames[design.method ?? ''] ?? cableNames[design.cable] ?? design.cable,
     patch: {},
     inConduit: design.cable === 'thwn-2' || design.cable === 'singles',
   }
   if (design.stretches.length) return [now]
-  if (job.region === 'north-america') {
-    const others = (['nm-b', 'mc-thhn', 'thwn-2'] as const).filter(
-      (c) => c !== design.cable && !(c === 'nm-b' && job.brief.environment !== 'dry'),
-    )
-    return [
-      now,
-      ...others.map((cable) => ({
-        words: cableNames[cable]!,
-        patch: { cable, ...(cable === 'thwn-2' ? { loadedConductors: Math.max(2, design.loadedConductors) } : {}) },
-        inConduit: cable === 'thwn-2',
-      })),
-    ]
-  }
-  const flat = job.region === 'united-kingdom' ? 'twin-earth' : 'flat-twin-earth'
-  const list: readonly (readonly [cable: string, method: string])[] =
-    job.region === 'united-kingdom'
-      ? [
-          [flat, 'clipped-direct'],
-          [flat, 'conduit-in-insulated-wall'],
-          ['singles', 'conduit-on-wall'],
-        ]
-      : [
-          [flat, 'C'],
-          [flat, 'B2'],
-          ['singles', 'B1'],
-        ]
   return [
     now,
-    ...list
-      .filter(([cable, method]) => cable !== design.cable || method !== design.method)
-      .map(([cable, method]) => ({
-        words: methodNames[method]!,
-        patch: { cable, method, insulationMm: 0 },
-        inConduit: cable === 'singles' || method.startsWith('conduit') || method === 'B2',
+    ...worlds[job.region].waysToRun
+      .filter((way) => (way.cable !== design.cable || way.method !== design.method) && !(way.dryOnly && job.brief.environment !== 'dry'))
+      .map(({ words, cable, method, raceway }) => ({
+        words,
+        patch: {
+          cable,
+          ...(method ? { method, insulationMm: 0 } : raceway ? { loadedConductors: Math.max(2, design.loadedConductors) } : {}),
+        },
+        inConduit: raceway,
       })),
   ]
 }
 
 function laterOf(job: Installation, design: Design, size: string, ampacityA: number): number {
-  const ratings = job.region === 'north-america' ? naBreakerRatingsA : metricRegions[job.region].breakerRatingsA
-  const small =
-    job.region === 'north-america' ? (naSmallConductorLimitA(design.conductor, size) ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY
-  return ratings.findLast((r) => r <= Math.min(ampacityA, small) + 1e-9) ?? 0
+  const world = worlds[job.region]
+  const small = world.smallConductorA(design.conductor, size)
+  return world.breakerRatingsA.findLast((r) => r <= Math.min(ampacityA, small) + 1e-9) ?? 0
 }
 
 function sizesAfter(job: Installation, design: Design, size: string): string[] {
-  const order =
-    job.region === 'north-america'
-      ? naCableSizes(design.cable as Parameters<typeof naCableSizes>[0], design.conductor)
-      : Object.keys(metricRegions[job.region].cables[design.cable]!.rows)
+  const order = worlds[job.region].sizes(design.cable, design.conductor)
   const at = order.indexOf(size)
   return order.slice(at, at + 3)
 }
@@ -141,7 +113,7 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
     plugged && job.supply.earthing !== 'tt'
       ? ['none', 'board', ...(several ? (['first'] as const) : []), ...(own < plugged ? (['outlet'] as const) : [])]
       : ['none', 'board']
-  const name = vocabularies[job.region].rcd
+  const name = worlds[job.region].words.rcd
   const placeWords: Record<Design['residual']['at'], string> = {
     none: own ? `${name} ${lower(ownWords(own, plugged))}` : `no ${name}`,
     board: `${name} at the board`,
@@ -158,7 +130,7 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
         const patch = {
           ...way.patch,
           minSize: size === least ? null : size,
-          residual: { ...design.residual, at, ma: job.region === 'north-america' ? 5 : 30 },
+          residual: { ...design.residual, at, ma: worlds[job.region].personMa },
         }
         const option = { ...design, ...patch }
         const worked = workDesign(job, circuit, option)

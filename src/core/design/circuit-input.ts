@@ -3,6 +3,7 @@ import { allEndsChosen, endingsOf, fittedAt } from './endings'
 import { type Conditions, conditionsOf, runLengthM } from './conditions'
 import { type DesignLoad, designLoad } from './load'
 import type { SelectCircuitInput } from '../calculate/select-circuit'
+import { worlds } from '../region/worlds'
 
 /** A fact that must be known before the circuit can be worked out, and where it is given. */
 export interface OpenFact {
@@ -60,7 +61,7 @@ function outletLink(job: Installation, circuit: Circuit, design: Design): { rati
   const outlets = endingsOf(circuit, design).filter(
     (e) => e.fitted.outlets > 0 && (points.length === 0 || e.points.some((p) => p.outlets > 0)),
   )
-  if (outlets.length === 0 || ((points.length > 0 || circuit.kind === 'ring') && job.region !== 'north-america')) return null
+  if (outlets.length === 0 || ((points.length > 0 || circuit.kind === 'ring') && worlds[job.region].metric)) return null
   const lowest = outlets.reduce((low, e) => (e.fitted.ratingA < low.fitted.ratingA ? e : low)).fitted
   const count = points.length
     ? points.reduce((sum, p) => sum + Math.max(p.outlets, p.outlets && (fittedAt(design, p)?.outlets ?? 0)), 0)
@@ -90,7 +91,8 @@ function inputFor(
     cable: design.cable,
   }
   const { lengthM, ambientC, groupedCircuits } = at
-  if (job.region === 'north-america')
+  const { metric: reckoned } = worlds[job.region]
+  if (reckoned === null)
     return {
       region: job.region,
       ...common,
@@ -109,7 +111,7 @@ function inputFor(
   }
   const run = { lengthM, ambientC, groupedCircuits, method: at.method ?? '' }
   return (
-    job.region === 'united-kingdom'
+    reckoned.usual.insulation
       ? { region: job.region, ...metric, run: { ...run, insulationMm: at.insulationMm } }
       : { region: job.region, ...metric, run }
   ) as SelectCircuitInput

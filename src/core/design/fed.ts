@@ -1,6 +1,6 @@
 import type { Circuit, Installation } from '../installation/installation'
-import { metricRegions } from '../region/metric'
 import type { SelectedCircuit } from '../calculate/select-circuit'
+import { worlds } from '../region/worlds'
 
 /** The feeder whose sub-board a circuit leaves from. */
 export interface Fed {
@@ -41,7 +41,7 @@ export function aheadOf(before: Ahead, feeder: Circuit, result: SelectedCircuit 
  * SANS 10142-1.
  */
 export function totalDropLimit({ region }: Pick<Installation, 'region'>, { load }: Pick<Circuit, 'load'>): number {
-  return region === 'north-america' ? 5 : 100 * metricRegions[region].voltDropLimit[load.lighting ? 'lighting' : 'other']
+  return worlds[region].drop.totalPercent(load.lighting)
 }
 
 /** Circuits that leave from the sub-board of a feeder. */

@@ -3,9 +3,8 @@ import { describe, expect, it } from 'vitest'
 import type { Circuit, CircuitPoint } from '../installation/installation'
 import { newStretch } from '../job/design'
 import { metricRegions } from '../region/metric'
-import { naOhmPerKft } from '../region/north-america'
+import { M_PER_KFT, naOhmPerKft } from '../region/north-america/awg'
 import type { RegionId } from '../region/types'
-import { M_PER_KFT } from '../quantity/units'
 import { workLayout } from './layout'
 import { laid, newJob } from '../../../tests/support/shorthand'
 
@@ -70,10 +69,12 @@ const sizes: Record<RegionId, readonly string[]> = {
 const main = (region: RegionId) => sizes[region][0]!
 /** Volts for an ampere and a metre, there and back. */
 const perAm = (region: RegionId, size: string): number =>
-  region === 'north-america' ? (2 * naOhmPerKft('copper', size)!) / M_PER_KFT : metricRegions[region].milliVoltPerAmpereMetre[size]! / 1000
+  region === 'north-america'
+    ? (2 * naOhmPerKft('copper', size)!) / M_PER_KFT
+    : metricRegions[region].usual.milliVoltPerAmpereMetre[size]! / 1000
 /** Line and a protective conductor of the same size, hot, ohms a metre. */
 const loopPerM = (region: Exclude<RegionId, 'north-america'>, size: string): number =>
-  (metricRegions[region].operatingMultiplier * 2 * metricRegions[region].milliOhmPerMetre20C[size]!) / 1000
+  (metricRegions[region].usual.operatingMultiplier * 2 * metricRegions[region].usual.milliOhmPerMetre20C[size]!) / 1000
 
 interface Drawn {
   readonly lengthM: number

@@ -1,14 +1,13 @@
 import type { Finding } from '../finding'
 import type { Circuit, CircuitPoint, Design, Installation } from '../installation/installation'
 import { formatA, formatOhm, formatPercent, formatSize, trim } from '../quantity/format'
-import { atLeast, atMost } from '../quantity/tolerance'
-import { metricRegions } from '../region/metric'
-import { naOhmPerKft } from '../region/north-america'
-import { unitedKingdomTables } from '../region/tables/united-kingdom'
-import { M_PER_KFT } from '../quantity/units'
+import { atLeast, atMost } from '../tolerance'
+import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import { fittedAt } from './endings'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
 import { areaMm2 } from './prices'
+import { worlds } from '../region/worlds'
+import { dataOf } from '../region/metric'
 
 const { ring: RING } = unitedKingdomTables
 
@@ -70,11 +69,11 @@ interface Line {
 }
 
 function lineOf({ job, design, protective }: LayoutInput): Line {
-  if (job.region === 'north-america') return { dropPerAm: (size) => (2 * naOhmPerKft(design.conductor, size)!) / M_PER_KFT, loopPerM: null }
-  const region = metricRegions[job.region]
+  const { metric, dropPerAm } = worlds[job.region]
+  const data = metric && dataOf(metric, design.cable)
   return {
-    dropPerAm: (size) => region.milliVoltPerAmpereMetre[size]! / 1000,
-    loopPerM: (size) => r1r2At20(region, size, protective(size), 1) * region.operatingMultiplier,
+    dropPerAm: (size) => dropPerAm(size, design.conductor, design.cable),
+    loopPerM: data && ((size) => r1r2At20(data, size, protective(size), 1) * data.operatingMultiplier),
   }
 }
 
@@ -98,15 +97,16 @@ function through(points: readonly CircuitPoint[], p: CircuitPoint, volts: number
 export function workLayout(input: LayoutInput): LayoutReport {
   const line = lineOf(input)
   const { job, circuit } = input
-  const ring = circuit.kind === 'ring' && job.region === 'united-kingdom'
+  const ring = circuit.kind === 'ring' && worlds[job.region].rings
   const reports = ring ? ringPoints(input, line) : circuit.kind === 'shared-neutral' ? sharedPoints(input, line) : treePoints(input, line)
   const most = (of: (p: PointReport) => number) => reports.points.toSorted((a, b) => of(b) - of(a))[0] ?? null
+  const { metric } = worlds[job.region]
   const maxZsOhm =
-    job.region === 'north-america' || job.supply.zeOhm === null
+    metric === null || job.supply.zeOhm === null
       ? null
       : input.design.residual.at === 'board'
-        ? maxRcdZs(metricRegions[job.region], input.design.residual.ma)
-        : maxBreakerZs(metricRegions[job.region], input.design.breakerType, input.breakerA)
+        ? maxRcdZs(metric, input.design.residual.ma)
+        : maxBreakerZs(metric, input.design.breakerType, input.breakerA)
   const worst = {
     worstDrop: most((p) => p.dropPercent),
     worstLoop: reports.points.some((p) => p.zsOhm !== null) ? most((p) => p.zsOhm ?? 0) : null,
@@ -222,7 +222,8 @@ function ringPoints(input: LayoutInput, line: Line): Reports {
     amps: through(points, p, volts),
     ...lay(p.lengthM ?? 0, p.size ?? input.size),
   }))
-  const round = lay(closeM ?? 0, input.size)
+  // A ring is laid out once its way back is measured.
+  const round = lay(closeM!, input.size)
   const all = places.reduce((sum, k) => sum + k.amps, 0)
   const out = round.r > 0 ? places.reduce((sum, k) => sum + (k.amps * (round.r - k.r)) / round.r, 0) : 0
   const oneSize = places.every((k) => k.size === input.size)
@@ -299,21 +300,20 @@ function layoutFindings(
 ): Finding[] {
   const { job, circuit, breakerA, design } = input
   const list: Finding[] = []
-  const na = job.region === 'north-america'
-  const limit = na ? 3 : 100 * metricRegions[job.region as 'united-kingdom'].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
+  const { drop: allowed, metric: region } = worlds[job.region]
+  const limit = allowed.percent(circuit.load.lighting)
   const drop = worst.worstDrop
   if (drop && !atMost(drop.dropPercent, limit))
     list.push({
-      rule: na ? 'voltage-drop-over-3-percent' : 'point-voltage-drop',
-      severity: na ? 'warning' : 'error',
-      clause: na ? '210.19(A) informational note' : metricRegions[job.region as 'united-kingdom'].voltDropLimit.clause,
+      rule: allowed.rule,
+      severity: allowed.severity,
+      clause: allowed.clause,
       message:
         `${drop.point.name} loses ${formatPercent(drop.dropPercent)} of the voltage, the most of all points; the limit is ${limit} ` +
         '%. A larger cable, a shorter way round or fewer loads beyond it bring it down.',
     })
   const loop = worst.worstLoop
-  if (loop && maxZsOhm !== null && !atMost(loop.zsOhm!, maxZsOhm)) {
-    const region = metricRegions[job.region as 'united-kingdom']
+  if (loop && region && maxZsOhm !== null && !atMost(loop.zsOhm!, maxZsOhm))
     list.push({
       rule: 'point-loop-too-high',
       severity: 'error',
@@ -322,9 +322,7 @@ function layoutFindings(
         `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(maxZsOhm)} allowed. Enlarge the cable, ` +
         'shorten the branch, or put the circuit behind a residual device at the board.',
     })
-  }
-  if (loop && !na && design.residual.at === 'board') {
-    const region = metricRegions[job.region as 'united-kingdom']
+  if (loop && region && design.residual.at === 'board') {
     const breakerMax = maxBreakerZs(region, design.breakerType, breakerA)
     if (!atMost(loop.zsOhm!, breakerMax) && maxZsOhm !== null && atMost(loop.zsOhm!, maxZsOhm))
       list.push({
@@ -339,11 +337,11 @@ function layoutFindings(
   for (const p of points) {
     const fitted = fittedAt(design, p.point)
     const each = (p.point.watts ?? 0) / circuit.load.volts! / Math.max(1, p.point.outlets)
-    if (!na && fitted && fitted.outlets > 0 && p.point.outlets > 0 && p.point.fuseA === null && !atLeast(fitted.ratingA, each))
+    if (region && fitted && fitted.outlets > 0 && p.point.outlets > 0 && p.point.fuseA === null && !atLeast(fitted.ratingA, each))
       list.push({
         rule: 'outlet-below-load',
         severity: 'error',
-        clause: job.region === 'united-kingdom' ? '512.1.2; 559 and 553' : 'SANS 10142-1: socket-outlets rated for their load',
+        clause: worlds[job.region].cites.outletRating,
         message:
           `At ${p.point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or ` +
           'connect it permanently.',
@@ -355,7 +353,7 @@ function layoutFindings(
       list.push({
         rule: 'branch-overloaded',
         severity: 'error',
-        clause: na ? '210.19(A)' : '433.1.1',
+        clause: worlds[job.region].cites.carries,
         message:
           `The cable to ${p.point.name} carries ${formatA(p.throughA)} and is good for ${formatA(p.ampacityA)} as it is run. ` +
           'Enlarge it, or move load elsewhere.',
@@ -364,7 +362,7 @@ function layoutFindings(
       list.push({
         rule: 'branch-not-protected',
         severity: 'error',
-        clause: na ? '240.4; 240.21' : '433.2; 434.2',
+        clause: worlds[job.region].cites.branch,
         message:
           `${formatSize(p.size)} to ${p.point.name} is good for ${formatA(p.ampacityA)} behind ${formatA(guardA)}: a thinner ` +
           'branch needs a fuse of its own. Feed it through a fused unit, or keep the size.',

@@ -1,9 +1,10 @@
-import { applianceManner } from '../catalogue/appliances'
+import { applianceKinds, applianceManner } from '../catalogue/appliances'
 import type { Circuit, CircuitPoint, Installation } from '../installation/installation'
 import type { Load } from '../job/load'
 import { formatA, trim } from '../quantity/format'
 import type { RegionId } from '../region/types'
-import { unitedKingdomTables } from '../region/tables/united-kingdom'
+import { unitedKingdomTables } from '../region/united-kingdom/tables'
+import { worlds } from '../region/worlds'
 
 type Nature = Load['nature']
 
@@ -88,7 +89,7 @@ export function designLoad(job: Installation, circuit: Circuit): DesignLoad | nu
  * 430.24.
  */
 function withLongRunning(base: DesignLoad, job: Installation, circuit: Circuit): DesignLoad {
-  if (job.region !== 'north-america' || base.continuous) return base
+  if (worlds[job.region].continuousShare === 1 || base.continuous) return base
   const isMotor = (p: CircuitPoint) => applianceManner(p.appliance)?.nature === 'motor'
   const largest = (leg: CircuitPoint['leg']) =>
     circuit.points.filter((p) => p.leg === leg && isMotor(p)).toSorted((x, y) => (y.watts ?? 0) - (x.watts ?? 0))[0]
@@ -118,7 +119,7 @@ function withLongRunning(base: DesignLoad, job: Installation, circuit: Circuit):
 function stopsA(job: Installation, circuit: Circuit, weight: (p: CircuitPoint) => number = () => 1): number | null {
   const { points, load } = circuit
   if (load.volts === null || points.some((p) => p.watts === null)) return null
-  const lineV = job.region === 'north-america' && circuit.kind === 'shared-neutral' ? 120 : load.volts
+  const lineV = circuit.kind === 'shared-neutral' && worlds[job.region].sharedNeutrals ? worlds[job.region].lineV : load.volts
   const on = (legs: readonly string[]) =>
     points.filter((p) => legs.includes(p.leg)).reduce((sum, p) => sum + (weight(p) * p.watts!) / (p.leg === 'AB' ? 2 * lineV : lineV), 0)
   if (circuit.kind === 'shared-neutral') return Math.max(on(['A', 'AB']), on(['B', 'AB']))
@@ -170,14 +171,18 @@ function householdCooking(base: DesignLoad, load: Load): DesignLoad {
 type Allowance = (base: DesignLoad, job: Installation, load: Load) => DesignLoad
 const allowances: Partial<Record<Nature, Allowance>> = {
   motor: (base, job) =>
-    job.region === 'north-america'
-      ? { ...base, continuous: true, steps: [{ words: 'A motor’s conductors carry 125 % of its full-load current.', clause: '430.22' }] }
+    worlds[job.region].continuousShare < 1
+      ? {
+          ...base,
+          continuous: true,
+          steps: [{ words: 'A motor’s conductors carry 125 % of its full-load current.', clause: worlds[job.region].cites.motor }],
+        }
       : {
           ...base,
           steps: [
             {
               words: 'A motor counts at its full-load current; its starting current is held against the breaker’s curve.',
-              clause: job.region === 'united-kingdom' ? '552.1.1' : 'SANS 10142-1 motors',
+              clause: worlds[job.region].cites.motor,
             },
           ],
         },
@@ -187,12 +192,7 @@ const allowances: Partial<Record<Nature, Allowance>> = {
     steps: [
       {
         words: 'Charging runs for hours: no diversity, and it counts as continuous.',
-        clause:
-          job.region === 'north-america'
-            ? '625.41; 625.42'
-            : job.region === 'united-kingdom'
-              ? '722.311.201'
-              : 'SANS 10142-1; IEC 60364-7-722',
+        clause: worlds[job.region].cites.charging,
       },
     ],
   }),
@@ -214,8 +214,10 @@ const allowances: Partial<Record<Nature, Allowance>> = {
     }
   },
   cooking: (base, job, load) => {
-    if (job.region === 'north-america') return job.brief.premises === 'dwelling' ? householdCooking(base, load) : base
-    if (job.region !== 'united-kingdom' || job.brief.premises !== 'dwelling' || base.amps <= 10) return base
+    const method = worlds[job.region].demandMethod
+    if (job.brief.premises !== 'dwelling' || method === null) return base
+    if (method === 'floor-area') return householdCooking(base, load)
+    if (base.amps <= 10) return base
     const { firstA, remainder } = unitedKingdomTables.diversity.cooker
     const amps = firstA + remainder * (base.amps - firstA)
     return {
@@ -283,4 +285,16 @@ export function startCurrent(load: Load): Start | null {
   const usual = usualStart[load.nature]
   const factor = load.startFactor ?? usual.factor
   return { amps: running * factor, seconds: usual.seconds || 0.1, factor, given: load.startFactor !== null }
+}
+
+/** Of these natures nothing draws so little, in watts. */
+const LEAST_OF_NATURE: Partial<Record<Nature, number>> = { heating: 15, cooking: 40, motor: 5, charging: 100 }
+
+/** What was most likely meant where kilowatts were typed as watts ("4.5 W" for a heater), in the unit typed; null: nothing is odd. */
+export function doubtedAmount({ basis, amount, kind, nature }: Load, region: RegionId): number | null {
+  if ((basis !== 'watts' && basis !== 'va') || amount === null || amount <= 0) return null
+  const usual = applianceKinds(region).find((k) => k.id === kind)?.watts
+  const meant = amount * 1000
+  const odd = usual === undefined ? amount < (LEAST_OF_NATURE[nature] ?? 0) : amount < usual / 50 && meant < usual * 10
+  return odd ? meant : null
 }

@@ -1,5 +1,5 @@
 import type { Installation } from '../installation/installation'
-import { naCircularMils } from '../region/north-america'
+import { naCircularMils } from '../region/north-america/awg'
 import type { RegionId } from '../region/types'
 
 const MM2_PER_CIRCULAR_MIL = 5.067075e-4

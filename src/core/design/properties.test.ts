@@ -1,8 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { laid } from '../../../tests/support/shorthand'
-import { newJob } from '../../../tests/support/shorthand'
-import { atMost } from '../quantity/tolerance'
+import { laid, newJob } from '../../../tests/support/shorthand'
+import { atMost } from '../tolerance'
 import {
   celsiusFromFahrenheit,
   cm3FromIn3,
@@ -15,7 +14,7 @@ import {
 } from '../quantity/units'
 import type { RegionId } from '../region/types'
 import { metricRegions } from '../region/metric'
-import { naCables, naCableSizes } from '../region/north-america'
+import { naCables, naCableSizes } from '../region/north-america/awg'
 import { ampacity } from '../calculate/ampacity'
 import { selectCircuit, type SelectCircuitInput } from '../calculate/select-circuit'
 import { voltageDrop } from '../calculate/voltage-drop'

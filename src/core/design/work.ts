@@ -1,10 +1,8 @@
 import type { Finding } from '../finding'
 import { firstIssue, InputError } from '../input-error'
 import type { Circuit, Design, Installation } from '../installation/installation'
-import { atLeast, atMost } from '../quantity/tolerance'
-import { metricRegions } from '../region/metric'
-import { naCableSizes, naCircularMils, naGroundingSize } from '../region/north-america'
-import { unitedKingdomTables } from '../region/tables/united-kingdom'
+import { atLeast, atMost } from '../tolerance'
+import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import { ampacity } from '../calculate/ampacity'
 import { selectInputs } from './circuit-input'
 import type { Conditions } from './conditions'
@@ -12,6 +10,7 @@ import { type Fed, totalDropLimit } from './fed'
 import { type LayoutReport, workLayout } from './layout'
 import type { DesignLoad } from './load'
 import { type Link, selectCircuit, type SelectCircuitInput, selectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
+import { worlds } from '../region/worlds'
 
 /** One stretch of the run as the chosen size stands in it. */
 export interface SegmentReport {
@@ -52,7 +51,7 @@ const nothing: WorkedDesign = {
 
 /** What an input's cable may carry in a size, in amperes. */
 export function carriesIn(input: SelectCircuitInput, size: string): number {
-  if (input.region === 'north-america')
+  if ('terminalC' in input)
     return ampacity({
       region: input.region,
       cable: input.cable,
@@ -67,17 +66,11 @@ export function carriesIn(input: SelectCircuitInput, size: string): number {
     .ampacityA
 }
 
-const listedSizes = (input: SelectCircuitInput): string[] =>
-  input.region === 'north-america'
-    ? naCableSizes(input.cable, input.conductor)
-    : Object.keys(metricRegions[input.region].cables[input.cable]!.rows)
+const listedSizes = ({ region, cable, conductor }: SelectCircuitInput): string[] => worlds[region].sizes(cable, conductor)
 
 /** The protective conductor that goes with a line size. */
-function protectiveOf(input: SelectCircuitInput, size: string, breakerA: number): string {
-  if (input.region !== 'north-america') return metricRegions[input.region].cables[input.cable]!.protective?.[size] ?? size
-  const base = naGroundingSize(breakerA)
-  return naCircularMils(base) > naCircularMils(size) ? size : base
-}
+const protectiveOf = ({ region, cable }: SelectCircuitInput, size: string, breakerA: number): string =>
+  worlds[region].protectiveSize(cable, size, breakerA)
 
 /** Works a design out: its load, every stretch of its run, the governing one, and every point along it. */
 export function workDesign(job: Installation, circuit: Circuit, design: Design): WorkedDesign {
@@ -133,7 +126,7 @@ export function workDesign(job: Installation, circuit: Circuit, design: Design):
 export function workOnFeeder(job: Installation, circuit: Circuit, design: Design, fed: Fed | null): WorkedDesign {
   const own = workDesign(job, circuit, design)
   const size = own.result?.size
-  if (job.region === 'north-america' || fed?.dropPercent == null || !own.input || !size) return own
+  if (worlds[job.region].drop.severity === 'warning' || fed?.dropPercent == null || !own.input || !size) return own
   const keeps = ({ result }: WorkedDesign) =>
     result?.dropPercent != null && atMost(result.dropPercent + fed.dropPercent!, totalDropLimit(job, circuit))
   if (keeps(own)) return own
@@ -146,7 +139,7 @@ export function workOnFeeder(job: Installation, circuit: Circuit, design: Design
 }
 
 /** Rings are made in one world; elsewhere such a circuit is worked out as what it is, a cable. */
-const isRing = (job: Installation, circuit: Circuit): boolean => circuit.kind === 'ring' && job.region === 'united-kingdom'
+const isRing = (job: Installation, circuit: Circuit): boolean => circuit.kind === 'ring' && worlds[job.region].rings
 
 /** The stretch that asks for the largest cable, or the least that a size may carry. */
 function governingOf(picked: readonly { input: SelectCircuitInput; result: SelectedCircuit }[]): number {
@@ -198,7 +191,7 @@ function layOut(
   ]
   const weakestLink = links.toReversed().reduce((w, l) => (atLeast(l.ratingA, w.ratingA) ? w : l))
   const tabulatedA =
-    input.region === 'north-america'
+    'terminalC' in input
       ? base.tabulatedA
       : ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...withoutLength(input.run) } as Parameters<
           typeof ampacity
@@ -230,7 +223,7 @@ const mendedBySize = new Set(['point-voltage-drop', 'point-loop-too-high', 'bran
 
 /** Rings stand behind 30 or 32 A whatever is plugged into them; another device is taken as wanted, and found wrong. */
 function ringBreaker(requiredA: number, wantedA: number | null): number | null {
-  const ratings = metricRegions['united-kingdom'].breakerRatingsA
+  const ratings = worlds['united-kingdom'].breakerRatingsA
   if (wantedA !== null && !(unitedKingdomTables.ring.deviceA as readonly number[]).includes(wantedA))
     return ratings.find((r) => atLeast(r, wantedA)) ?? null
   return atLeast(32, requiredA) ? 32 : (ratings.find((r) => atLeast(r, requiredA)) ?? null)

@@ -1,10 +1,10 @@
-import { naCableFacts, naClauses, naGroundingSize, naOhmPerKft, naSmallConductorLimitA } from '../region/north-america'
-import { metricRegions } from '../region/metric'
+import { M_PER_KFT, naCableFacts, naClauses, naGroundingSize, naOhmPerKft, naSmallConductorLimitA } from '../region/north-america/awg'
+import { dataOf, metricRegions } from '../region/metric'
 import { formatA, formatOhm, formatPercent, formatSize, trim } from '../quantity/format'
 import { methodNames } from '../region/vocabulary'
-import { M_PER_KFT } from '../quantity/units'
 import { ampacity, limitColumnC } from '../calculate/ampacity'
 import { CONTINUOUS_FACTOR, type SelectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
+import { worlds } from '../region/worlds'
 
 /** How one number came about: the formula, the same with its numbers in, and the tables and clauses behind it. */
 export interface Working {
@@ -35,8 +35,9 @@ const exact = (n: number): string => trim(n, 4)
 
 /** The workings of a selected circuit; a key is absent where the number has no value. */
 export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial<Record<WorkingKey, Working>> {
-  const na = input.region === 'north-america'
   const { load } = input
+  const { cites, continuousShare, metric } = worlds[input.region]
+  const allows = continuousShare < 1 && load.continuous
   const out: Partial<Record<WorkingKey, Working>> = {
     loadA: {
       title: 'Load current',
@@ -47,16 +48,18 @@ export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial
         { name: 'Nameplate', value: load.watts === undefined ? `${exact(load.amps!)} A` : `${exact(load.watts)} W` },
         { name: 'Voltage', value: `${exact(load.volts)} V` },
       ],
-      clauses: [na ? '220.14(A); 210.19(A)' : '311.1'],
+      clauses: [cites.load],
     },
     requiredA: {
       title: 'Current the circuit must carry',
       result: formatA(r.requiredA),
-      formula: na && load.continuous ? `I × ${CONTINUOUS_FACTOR}` : 'I',
-      numbers: na && load.continuous ? `${exact(r.loadA)} A × ${CONTINUOUS_FACTOR} = ${exact(r.requiredA)} A` : `${exact(r.requiredA)} A`,
+      formula: allows ? `I × ${CONTINUOUS_FACTOR}` : 'I',
+      numbers: allows ? `${exact(r.loadA)} A × ${CONTINUOUS_FACTOR} = ${exact(r.requiredA)} A` : `${exact(r.requiredA)} A`,
       inputs: [{ name: 'Runs three hours or more', value: load.continuous ? 'yes' : 'no' }],
-      clauses: [na ? '210.19(A)(1); 210.20(A); Article 100, continuous load' : '433.1.1: Ib ≤ In ≤ Iz'],
-      ...(na ? {} : { remark: 'In this world a continuous load needs no allowance of its own; the breaker carries its rating for ever.' }),
+      clauses: [cites.required],
+      ...(continuousShare < 1
+        ? {}
+        : { remark: 'In this world a continuous load needs no allowance of its own; the breaker carries its rating for ever.' }),
     },
   }
   if (r.breakerA === null) return out
@@ -74,7 +77,7 @@ export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial
       { name: 'Required', value: formatA(r.requiredA) },
       { name: 'Wanted', value: input.wantedBreakerA === undefined ? 'none' : formatA(input.wantedBreakerA) },
     ],
-    clauses: [na ? `${naClauses.breakerRatings}; 240.4` : '433.1.1'],
+    clauses: [cites.overcurrent],
   }
   if (r.size === null) return out
   out.size = sizeWorking(input, r)
@@ -83,16 +86,18 @@ export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial
   out.protectiveSize = {
     title: 'Protective conductor',
     result: formatSize(r.protectiveSize!),
-    formula: na
-      ? 'table by breaker rating, enlarged with the line’s circular mils, never above the line'
-      : 'as made up with the line, or equal to it',
-    numbers: na
-      ? `${naGroundingSize(r.breakerA)} for ${r.breakerA} A → ${r.protectiveSize}`
-      : `${formatSize(r.size)} line, ${formatSize(r.protectiveSize!)} protective`,
+    formula:
+      metric === null
+        ? 'table by breaker rating, enlarged with the line’s circular mils, never above the line'
+        : 'as made up with the line, or equal to it',
+    numbers:
+      metric === null
+        ? `${naGroundingSize(r.breakerA)} for ${r.breakerA} A → ${r.protectiveSize}`
+        : `${formatSize(r.size)} line, ${formatSize(r.protectiveSize!)} protective`,
     inputs: [{ name: 'Line', value: formatSize(r.size) }],
-    clauses: [na ? `${naClauses.grounding}; 250.122(B)` : '543.1; Table 54.7; checked against 543.1.3'],
+    clauses: [cites.protectiveSize],
   }
-  if (!na && r.zsOhm != null) loopWorkings(input, r, out)
+  if (!('terminalC' in input) && r.zsOhm != null) loopWorkings(input, r, out)
   if (r.weakestLink)
     out.weakest = {
       title: 'Weakest link',
@@ -100,14 +105,14 @@ export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial
       formula: 'lowest rating along the chain; on a tie the one nearest the appliance',
       numbers: r.links.map((l) => `${l.link} ${formatA(l.ratingA)}`).join(' · '),
       inputs: [],
-      clauses: [na ? '240.4; 240.5; 210.21' : '433.1.1; 533.1'],
+      clauses: [cites.cord],
     }
   return out
 }
 
 function sizeWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
   const base = { title: 'Cable size', result: formatSize(r.size!) }
-  if (input.region === 'north-america') {
+  if ('terminalC' in input) {
     const small = naSmallConductorLimitA(input.conductor, r.size!)
     return {
       ...base,
@@ -147,7 +152,7 @@ function sizeWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
 
 function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
   const size = r.size!
-  if (input.region === 'north-america') {
+  if ('terminalC' in input) {
     const a = ampacity({
       region: input.region,
       cable: input.cable,
@@ -168,7 +173,7 @@ function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working
         `${exact(a.ampacityA)} A`,
       inputs: [
         { name: `Table at ${naCableFacts[input.cable].insulationC} °C insulation`, value: `${a.tabulatedA} A` },
-        { name: `Ambient ${input.run.ambientC} °C`, value: `× ${a.ambientFactor}` },
+        { name: `Ambient ${trim(input.run.ambientC, 1)} °C`, value: `× ${a.ambientFactor}` },
         { name: `${input.run.loadedConductors} loaded conductors`, value: `× ${a.groupingFactor}` },
         { name: 'Held to column', value: `${column} °C` },
       ],
@@ -178,6 +183,7 @@ function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working
   const { lengthM: _, ...run } = input.run
   const a = ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...run } as Parameters<typeof ampacity>[0])
   const region = metricRegions[input.region]
+  const data = dataOf(region, input.cable)
   return {
     title: 'What the cable may carry',
     result: formatA(a.ampacityA),
@@ -185,15 +191,15 @@ function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working
     numbers: `${a.tabulatedA} × ${a.ambientFactor} × ${a.groupingFactor} × ${a.insulationFactor} = ${exact(a.ampacityA)} A`,
     inputs: [
       { name: methodNames[input.run.method] ?? input.run.method, value: `It ${a.tabulatedA} A` },
-      { name: `Ambient ${input.run.ambientC} °C`, value: `Ca ${a.ambientFactor}` },
+      { name: `Ambient ${trim(input.run.ambientC, 1)} °C`, value: `Ca ${a.ambientFactor}` },
       { name: `${input.run.groupedCircuits} circuits together`, value: `Cg ${a.groupingFactor}` },
-      ...(region.insulation ? [{ name: 'Length in insulation', value: `Ci ${a.insulationFactor}` }] : []),
+      ...(data.insulation ? [{ name: 'Length in insulation', value: `Ci ${a.insulationFactor}` }] : []),
     ],
     clauses: [
       region.cables[input.cable]!.clause,
-      region.ambient.clause,
-      region.grouping.clause,
-      ...(region.insulation ? [region.insulation.clause] : []),
+      data.ambient.clause,
+      data.grouping.clause,
+      ...(data.insulation ? [data.insulation.clause] : []),
     ],
   }
 }
@@ -201,7 +207,7 @@ function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working
 function dropWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
   const size = r.size!
   const common = { title: 'Voltage drop', result: formatPercent(r.dropPercent!) }
-  if (input.region === 'north-america') {
+  if ('terminalC' in input) {
     const ohm = naOhmPerKft(input.conductor, size)!
     return {
       ...common,
@@ -214,7 +220,8 @@ function dropWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
     }
   }
   const region = metricRegions[input.region]
-  const mv = region.milliVoltPerAmpereMetre[size]!
+  const data = dataOf(region, input.cable)
+  const mv = data.milliVoltPerAmpereMetre[size]!
   return {
     ...common,
     formula: 'mV/A/m × L × I / 1000 / U',
@@ -223,7 +230,7 @@ function dropWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
       `of ${input.load.volts} V`,
     inputs: [{ name: formatSize(size), value: `${mv} mV/A/m` }],
     clauses: [
-      region.voltDropClause,
+      data.voltDropClause,
       `${region.voltDropLimit.clause}: ${(input.load.lighting ? region.voltDropLimit.lighting : region.voltDropLimit.other) * 100} %`,
     ],
   }
@@ -235,20 +242,21 @@ function loopWorkings(
   out: Partial<Record<WorkingKey, Working>>,
 ) {
   const region = metricRegions[input.region]
-  const r1 = region.milliOhmPerMetre20C[r.size!]!
-  const r2 = region.milliOhmPerMetre20C[r.protectiveSize!]!
+  const data = dataOf(region, input.cable)
+  const r1 = data.milliOhmPerMetre20C[r.size!]!
+  const r2 = data.milliOhmPerMetre20C[r.protectiveSize!]!
   const ze = input.supply!.zeOhm
   out.zsOhm = {
     title: 'Earth fault loop',
     result: formatOhm(r.zsOhm!),
-    formula: `Zs = Ze + (r1 + r2) × L × ${region.operatingMultiplier.toFixed(2)} / 1000`,
-    numbers: `${exact(ze)} + (${r1} + ${r2}) × ${exact(input.run.lengthM)} × ${region.operatingMultiplier} / 1000 = ${exact(r.zsOhm!)} Ω`,
+    formula: `Zs = Ze + (r1 + r2) × L × ${data.operatingMultiplier.toFixed(2)} / 1000`,
+    numbers: `${exact(ze)} + (${r1} + ${r2}) × ${exact(input.run.lengthM)} × ${data.operatingMultiplier} / 1000 = ${exact(r.zsOhm!)} Ω`,
     inputs: [
       { name: 'Ze at the board', value: formatOhm(ze) },
       { name: `r1, ${formatSize(r.size!)}`, value: `${r1} mΩ/m` },
       { name: `r2, ${formatSize(r.protectiveSize!)}`, value: `${r2} mΩ/m` },
     ],
-    clauses: [region.resistanceClause, region.loopClause],
+    clauses: [data.resistanceClause, region.loopClause],
   }
   const rcdMa = input.supply!.rcdMa
   const multiple = region.magneticMultiple[input.breakerType]

@@ -2,8 +2,8 @@ import type { CircuitReport, Report } from '../evaluate'
 import type { Installation } from '../installation/installation'
 import type { Way } from '../job/board'
 import { formatA } from '../quantity/format'
-import { vocabularies } from '../region/vocabulary'
 import { boardName, type BoardReport, spacesOf } from '../survey/board'
+import { worlds } from '../region/worlds'
 
 export interface DoorLine {
   readonly place: string
@@ -24,7 +24,7 @@ function madeLine(job: Installation, way: Way, { circuit, chosen, testReport }: 
     rating:
       breakerA === null
         ? 'not worked out'
-        : `${job.region === 'north-america' ? '' : chosen.design.breakerType}${formatA(breakerA)}${way.poles === 2 ? ' 2P' : ''}`,
+        : `${worlds[job.region].typedBreakers ? chosen.design.breakerType : ''}${formatA(breakerA)}${way.poles === 2 ? ' 2P' : ''}`,
     label: circuit.name,
     feeds: tested ? feeds : `${feeds} (new; not tested yet)`,
     proved: tested,
@@ -35,7 +35,7 @@ function madeLine(job: Installation, way: Way, { circuit, chosen, testReport }: 
 function behindName(job: Installation, { residual }: Way): string {
   if (residual === 'unknown') return 'not known'
   if (residual === 'none') return ''
-  return residual === 'own' ? `its own ${vocabularies[job.region].rcd}` : (job.residualDevices.find((d) => d.id === residual)?.name ?? '')
+  return residual === 'own' ? `its own ${worlds[job.region].words.rcd}` : (job.residualDevices.find((d) => d.id === residual)?.name ?? '')
 }
 
 /** The schedule for the board's door: what each way was proved to feed, beside the label found on it, and what this job puts in. */

@@ -3,7 +3,7 @@ import type { CircuitReport, EndReport } from '../evaluate'
 import type { Installation } from '../installation/installation'
 import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
 import { colourName, wiringPlan } from '../wiring/plan'
-import { vocabularies } from '../region/vocabulary'
+import { worlds } from '../region/worlds'
 
 export const labelPlaces = ['cover-outside', 'cover-inside', 'cable-board', 'cable-point', 'board'] as const
 export type LabelPlace = (typeof labelPlaces)[number]
@@ -21,13 +21,13 @@ export interface Label {
 /** Labels for one circuit. What is not known yet is left out, never guessed. */
 export function circuitLabels(job: Installation, report: CircuitReport, date: string, units: UnitSystem): Label[] {
   const { circuit, chosen, ends } = report
-  const words = vocabularies[job.region]
+  const words = worlds[job.region].words
   const { result, design } = chosen
   const lengthM = runLengthM(circuit, design)
   const way = circuit.way ? `${circuit.way}` : '?'
   const from = `${job.supply.board || words.board} way ${way}`
   const load = circuit.load.name || circuit.name
-  const breaker = result?.breakerA ? `${job.region === 'north-america' ? '' : design.breakerType}${result.breakerA} A` : null
+  const breaker = result?.breakerA ? `${worlds[job.region].typedBreakers ? design.breakerType : ''}${result.breakerA} A` : null
   const cable = result?.size ? `${formatSize(result.size)} / ${formatSize(result.protectiveSize!)}` : null
   const list = (...lines: (string | null)[]) => lines.filter((l): l is string => l !== null && l !== '')
   const remarks = ({ fitted }: EndReport) =>

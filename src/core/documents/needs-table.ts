@@ -1,16 +1,16 @@
 import type { DesignReport } from '../evaluate'
 import type { Circuit, Installation } from '../installation/installation'
 import type { RegionId } from '../region/types'
-import { vocabularies } from '../region/vocabulary'
 import { pointNeeds } from '../rules'
 import type { PointType, PointVerdict } from '../rules/point-rule'
+import { worlds } from '../region/worlds'
 
 /** Each type in the words of the trade. */
 export const needNames = (region: RegionId): Record<PointType, string> => ({
-  residual: vocabularies[region].rcd,
+  residual: worlds[region].words.rcd,
   'residual-type': 'Its type',
-  'arc-fault': region === 'north-america' ? 'AFCI' : 'Arc-fault',
-  tamper: region === 'north-america' ? 'Tamper' : 'Shutters',
+  'arc-fault': worlds[region].says.arcFault,
+  tamper: worlds[region].says.shutters,
   weather: 'Weather',
   surge: 'Surge',
   place: 'Place',

@@ -1,12 +1,12 @@
 import type { DesignReport } from '../evaluate'
 import type { Circuit, Installation } from '../installation/installation'
 import { formatA, formatLength, formatOhm, formatPercent, formatSize, trim, type UnitSystem } from '../quantity/format'
-import { metricRegions } from '../region/metric'
-import { naClauses, naOhmPerKft } from '../region/north-america'
-import { unitedKingdomTables } from '../region/tables/united-kingdom'
-import { M_PER_KFT } from '../quantity/units'
+import { M_PER_KFT, naClauses, naOhmPerKft } from '../region/north-america/awg'
+import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import type { PointReport } from '../design/layout'
 import { type Working, type WorkingKey, workings } from '../design/working'
+import { worlds } from '../region/worlds'
+import { dataOf } from '../region/metric'
 
 const exact = (n: number): string => trim(n, 4)
 
@@ -32,7 +32,10 @@ export function designWorkings(job: Installation, circuit: Circuit, report: Desi
       title: `Voltage drop at ${layout.worstDrop.point.name}, the worst point`,
     }
   if (layout?.worstLoop && out.zsOhm)
-    out.zsOhm = { ...loopWorking(job, layout.worstLoop)!, title: `Earth fault loop at ${layout.worstLoop.point.name}, the worst point` }
+    out.zsOhm = {
+      ...loopWorking(job, report, layout.worstLoop)!,
+      title: `Earth fault loop at ${layout.worstLoop.point.name}, the worst point`,
+    }
   const ahead = report.fed?.dropPercent
   if (ahead != null && out.dropPercent && result.dropPercent !== null)
     out.dropPercent = {
@@ -110,7 +113,8 @@ function dropWorking(job: Installation, { design }: DesignReport, p: PointReport
   const volts = (100 * p.dropV) / p.dropPercent
   const common = { title: `Voltage drop at ${p.point.name}`, result: formatPercent(p.dropPercent) }
   const of = Number.isFinite(volts) ? `, of ${trim(volts, 0)} V` : ''
-  if (job.region === 'north-america') {
+  const region = worlds[job.region].metric
+  if (region === null) {
     const ohm = naOhmPerKft(design.conductor, p.size)!
     const shared = circuit.kind === 'shared-neutral'
     return {
@@ -135,8 +139,8 @@ function dropWorking(job: Installation, { design }: DesignReport, p: PointReport
       clauses: [naClauses.resistance, '210.19(A) informational note: 3 %'],
     }
   }
-  const region = metricRegions[job.region]
-  const mv = region.milliVoltPerAmpereMetre[p.size]!
+  const data = dataOf(region, design.cable)
+  const mv = data.milliVoltPerAmpereMetre[p.size]!
   return {
     ...common,
     formula:
@@ -150,26 +154,29 @@ function dropWorking(job: Installation, { design }: DesignReport, p: PointReport
       { name: 'Cable that reaches it', value: `${formatSize(p.size)}, ${mv} mV/A/m` },
       { name: 'Current through it', value: formatA(p.throughA) },
     ],
-    clauses: [region.voltDropClause, region.voltDropLimit.clause],
+    clauses: [data.voltDropClause, region.voltDropLimit.clause],
   }
 }
 
-function loopWorking(job: Installation, p: PointReport): Working | null {
-  if (p.zsOhm === null || job.region === 'north-america') return null
-  const region = metricRegions[job.region]
+function loopWorking(job: Installation, { design }: DesignReport, p: PointReport): Working | null {
+  const region = worlds[job.region].metric
+  if (p.zsOhm === null || region === null) return null
+  const data = dataOf(region, design.cable)
   return {
     title: `Earth fault loop at ${p.point.name}`,
     result: formatOhm(p.zsOhm),
-    formula: `Ze + (r1 + r2) hot (× ${region.operatingMultiplier.toFixed(2)}) along the way; in a ring both ways in parallel`,
+    formula: `Ze + (r1 + r2) hot (× ${data.operatingMultiplier.toFixed(2)}) along the way; in a ring both ways in parallel`,
     numbers: `${exact(job.supply.zeOhm!)} + ${p.loopWords} = ${exact(p.zsOhm)} Ω`,
     inputs: [{ name: 'Ze at the board', value: formatOhm(job.supply.zeOhm!) }],
-    clauses: [region.resistanceClause, region.loopClause],
+    clauses: [data.resistanceClause, region.loopClause],
   }
 }
 
 /** Drop and loop of every point, in order, for somebody who checks them by hand. */
 export const pointWorkings = (job: Installation, circuit: Circuit, report: DesignReport): Working[] =>
-  (report.layout?.points ?? []).flatMap((p) => [dropWorking(job, report, p, circuit), loopWorking(job, p)].filter((w) => w !== null))
+  (report.layout?.points ?? []).flatMap((p) =>
+    [dropWorking(job, report, p, circuit), loopWorking(job, report, p)].filter((w) => w !== null),
+  )
 
 export interface SheetTable {
   readonly title: string
@@ -188,7 +195,7 @@ export function sheetTables(report: DesignReport, units: UnitSystem, placeName: 
       rows: stretches.map((s, i) => [
         placeName(s.conditions.segment),
         formatLength(s.conditions.lengthM, units),
-        `${s.conditions.ambientC} °C`,
+        `${trim(s.conditions.ambientC, 1)} °C`,
         formatA(s.ampacityA),
         s.size ? formatSize(s.size) : 'none serves',
         i === governing ? 'governs' : '',

@@ -1,11 +1,11 @@
 import type { Installation } from '../installation/installation'
 import { formatA } from '../quantity/format'
-import { vocabularies } from '../region/vocabulary'
 import { barFor, boardName, type BoardReport, legOf, spacesOf } from '../survey/board'
 import type { Way } from '../job/board'
 import type { WayLoad } from '../survey/traced'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
+import { worlds } from '../region/worlds'
 
 interface Facts {
   readonly job: Installation
@@ -29,7 +29,7 @@ const wayInWords = (facts: Facts, w: Way): string => `${w.label}, ${rating(w)}${
 
 /** The board as it is found: columns with legs, or a rail of modules behind their residual devices. */
 export function boardDrawing(facts: Facts): Drawing {
-  return facts.job.region === 'north-america' ? columns(facts) : rail(facts)
+  return worlds[facts.job.region].boardManner === 'columns' ? columns(facts) : rail(facts)
 }
 
 /** Beyond this a number is a slip of the finger, and is found as such. */
@@ -130,7 +130,7 @@ function columns(facts: Facts): Drawing {
     })
   }
   const y = unplaced(facts, shapes, parts, top + rows * ROW + 34, width)
-  return { width, height: y, title: `The ${vocabularies[job.region].board} as found`, shapes, parts, ring: 'box' }
+  return { width, height: y, title: `The ${worlds[job.region].words.board} as found`, shapes, parts, ring: 'box' }
 }
 
 function drawCell(
@@ -197,7 +197,7 @@ const GAP = 14
 /** Groups on the rail: what stands behind each residual device, then what stands behind none, then what is not known. */
 function groupsOf({ report, job }: Facts) {
   const sorted = report.ways.toSorted((a, b) => (a.position ?? 999) - (b.position ?? 999))
-  const words = vocabularies[job.region]
+  const words = worlds[job.region].words
   return [
     ...report.devices.map((g) => ({
       id: g.id,
@@ -263,7 +263,7 @@ function rail(facts: Facts): Drawing {
       const part = `device:${g.id}`
       parts[part] = g.title
       shapes.push({ kind: 'rect', x, y, w: MODULE, h: TALL, r: 3, fill: 'sheet', stroke: 'ink', width: 3, part })
-      shapes.push(text(x + MODULE / 2, y + 60, job.region === 'united-kingdom' ? 'RCD' : 'E/L', 17, { anchor: 'middle', bold: true, part }))
+      shapes.push(text(x + MODULE / 2, y + 60, worlds[job.region].says.residualShort, 17, { anchor: 'middle', bold: true, part }))
       shapes.push(text(x + MODULE / 2, y + 84, `${g.device.tripMa ?? '?'} mA`, 15, { anchor: 'middle', part }))
       shapes.push(
         text(x + MODULE / 2, y + 106, g.device.ratingA === null ? '? A' : formatA(g.device.ratingA), 15, { anchor: 'middle', part }),
@@ -364,7 +364,7 @@ function rail(facts: Facts): Drawing {
     x += MODULE
   }
   const height = neutralBars(facts, shapes, anchors, y + TALL + 52, width)
-  return { width, height, title: `The ${vocabularies[job.region].board} as found`, shapes, parts, ring: 'box' }
+  return { width, height, title: `The ${worlds[job.region].words.board} as found`, shapes, parts, ring: 'box' }
 }
 
 /** Each neutral bar with the ways whose neutral was found on it; one that belongs elsewhere is marked. */

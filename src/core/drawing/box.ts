@@ -1,6 +1,6 @@
 import type { BoxReport } from '../enclosure/choose-box'
 import { formatSmallLength, formatVolume, trim, type UnitSystem } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
+import { atMost } from '../tolerance'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text } from './shape'
 

@@ -1,14 +1,16 @@
+import { marks } from './scale'
 import { endingsOf } from '../design/endings'
 import { linkNames } from '../calculate/select-circuit'
 import type { DesignReport } from '../evaluate'
 import { type Finding, worstSeverity } from '../finding'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
-import { cableNames, vocabularies } from '../region/vocabulary'
+import { cableNames } from '../region/vocabulary'
 import type { PointType } from '../rules/point-rule'
 import { pointRules } from '../rules/points'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
+import { worlds } from '../region/worlds'
 
 type ChainPart = (typeof linkNames)[number] | 'load'
 
@@ -93,7 +95,7 @@ export function chainDrawing(
 ): Drawing {
   const { left, right, cable, details } = formats[format]
   const { design, result } = report
-  const words = vocabularies[job.region]
+  const words = worlds[job.region].words
   const endings = endingsOf(circuit, design)
   // Of several kinds the lowest rated that a plug goes into, or the lowest of all, stands in the chain.
   const fitted = endings
@@ -105,7 +107,7 @@ export function chainDrawing(
       part: 'breaker',
       name: words.breaker,
       detail: (
-        `${job.region === 'north-america' ? '' : `type ${design.breakerType}`}` +
+        `${worlds[job.region].typedBreakers ? `type ${design.breakerType}` : ''}` +
         `${design.residual.at === 'board' ? ` ${words.rcd} ${design.residual.ma} mA` : ''}`
       ).trim(),
       ratingA: rating('breaker') ?? result?.breakerA ?? null,
@@ -167,7 +169,7 @@ export function chainDrawing(
   const unit = (right - left - 8) / blocks.reduce((sum, b) => sum + b.weight, 0)
 
   const shapes: Shape[] = []
-  for (let a = 0; a <= max; a += tick) {
+  for (const a of marks(max, tick)) {
     shapes.push(line(left, y(a), right, y(a), { stroke: 'rule', width: a === 0 ? 0 : 1 }))
     shapes.push(text(left - 8, y(a) + 4, String(a), 12, { anchor: 'end', fill: 'ink2' }))
   }

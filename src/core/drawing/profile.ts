@@ -1,3 +1,4 @@
+import { marks } from './scale'
 import type { LayoutReport, PointReport } from '../design/layout'
 import type { Circuit } from '../installation/installation'
 import { formatA, formatLength, formatPercent, formatSize, trim, type UnitSystem } from '../quantity/format'
@@ -25,7 +26,7 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
   const thick = (amps: number) => 1.5 + (6 * amps) / heaviest
   const shapes: Shape[] = []
   const step = most > 4 ? 1 : most > 1.6 ? 0.5 : 0.2
-  for (let p = 0; p <= most; p += step)
+  for (const p of marks(most, step))
     shapes.push(
       line(LEFT, y(p), RIGHT, y(p), { stroke: 'rule', width: 1 }),
       text(LEFT - 8, y(p) + 5, `${trim(p, 1)} %`, 14, { anchor: 'end', fill: 'ink2' }),

@@ -1,9 +1,9 @@
 import type { Accessory, CableSide } from '../catalogue/accessories'
 import { type Conductor, type WireColour, wireColours } from '../region/colours'
 import type { RegionId } from '../region/types'
-import { vocabularies } from '../region/vocabulary'
 import type { WiringPlan } from '../wiring/plan'
 import { type Drawing, line, type Paint, type PathShape, type Shape, text } from './shape'
+import { worlds } from '../region/worlds'
 
 type Point = readonly [x: number, y: number]
 const width = 580
@@ -67,9 +67,9 @@ export function wiringDrawing(
   fitted: Accessory,
   plan: WiringPlan,
   size: string | null,
-  feed = `from the ${vocabularies[region].board}`,
+  feed = `from the ${worlds[region].words.board}`,
 ): Drawing {
-  const words = vocabularies[region]
+  const words = worlds[region].words
   const shapes: Shape[] = []
   const twoCables = plan.load.length > 0
   const centre: Record<CableSide, number> = { feed: twoCables ? 150 : 290, load: 430 }

@@ -4,8 +4,9 @@ import { type Finding } from '../finding'
 import type { BoxRecord } from '../job/point'
 import type { Circuit, CircuitPoint, Installation } from '../installation/installation'
 import { formatSmallLength } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
+import { atMost } from '../tolerance'
 import { type BoxFill, boxFill, type BoxFillInput } from '../calculate/box-fill'
+import { worlds } from '../region/worlds'
 
 export interface DepthNeed {
   readonly neededMm: number
@@ -79,7 +80,7 @@ function use(
   contents: BoxContents,
   need: Need,
 ): { fits: boolean; fraction: number; fill: BoxReport['fill']; depth: DepthNeed | null } {
-  if (job.region === 'north-america') {
+  if (worlds[job.region].boxesBy === 'volume') {
     if (!allListed(contents)) return { fits: false, fraction: Number.POSITIVE_INFINITY, fill: null, depth: null }
     const input = fillInput(box, kind, contents)
     const output = boxFill(input)
@@ -136,7 +137,7 @@ export function evaluateBox(
   const used = use(job, box, kind, contents, need)
   const better = smallest ? ` ${smallest.name} is the smallest that fits.` : ''
   const findings: Finding[] = (used.fill?.output.findings ?? []).map((f) => ({ ...f, message: f.message + better }))
-  if (job.region === 'north-america' && !allListed(contents))
+  if (worlds[job.region].boxesBy === 'volume' && !allListed(contents))
     findings.push({
       rule: 'box-fill-not-listed',
       severity: 'unknown',
@@ -149,14 +150,14 @@ export function evaluateBox(
     findings.push({
       rule: 'box-too-narrow',
       severity: 'error',
-      clause: job.region === 'north-america' ? '314.16(B)(4); 110.3(B)' : 'Accessory maker’s instructions; 512.1.5',
+      clause: worlds[job.region].cites.boxWidth,
       message: `${contents.fitted.name} is ${contents.fitted.gangs} gangs wide and this box takes ${kind.gangs}. Fit a wider box.`,
     })
   if (used.depth && !used.fits)
     findings.push({
       rule: 'box-too-shallow',
       severity: 'error',
-      clause: job.region === 'united-kingdom' ? '522.8.1; accessory maker’s instructions' : 'SANS 10142-1; accessory maker’s instructions',
+      clause: worlds[job.region].cites.boxDepth,
       message:
         `The accessory and its cable need ${formatSmallLength(used.depth.neededMm, 'metric')} of depth and the box has ` +
         `${formatSmallLength(used.depth.availableMm, 'metric')}.${better}`,

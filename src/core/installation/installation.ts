@@ -3,6 +3,7 @@ import { type Cable, endPointId, type LaidPoint, layOf, type Stretch } from '../
 import { boardOf, cablesOfCircuit, type CircuitRecord, feederOf, typedWay } from '../job/circuit'
 import type { DesignRecord } from '../job/design'
 import { isThere } from '../job/observation'
+import { once, oneList, remembered } from '../memory'
 import type { PointRecord } from '../job/point'
 import type { Room, WallRecord } from '../job/room'
 import type { Job } from '../job/schema'
@@ -80,35 +81,10 @@ export type Site = Pick<PointRecord, 'place' | 'environment' | 'nearWater' | 'ou
 export const chosenDesign = (circuit: Pick<Circuit, 'designs' | 'chosen'>): Design =>
   circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
 
-/** A value that is worked out once for the same inputs. */
-function once<K extends object, V>(make: (key: K) => V): (key: K) => V {
-  const known = new WeakMap<K, V>()
-  return (key) => {
-    let value = known.get(key)
-    if (value === undefined) known.set(key, (value = make(key)))
-    return value
-  }
-}
-
 const byId = once(<T extends { id: string }>(list: readonly T[]) => new Map(list.map((x) => [x.id, x]))) as <T extends { id: string }>(
   list: readonly T[],
 ) => ReadonlyMap<string, T>
 const cablesBy = once(cablesOfCircuit)
-
-type Parts = readonly unknown[]
-export const sameParts = (a: Parts, b: Parts): boolean => a.length === b.length && a.every((x, i) => x === b[i])
-
-/** Things made of parts: the same parts give the thing that was made of them before. */
-function remembered<K extends object, V>(): (key: K, parts: Parts, make: () => V) => V {
-  const known = new WeakMap<K, { parts: Parts; value: V }>()
-  return (key, parts, make) => {
-    const hit = known.get(key)
-    if (hit && sameParts(hit.parts, parts)) return hit.value
-    const value = make()
-    known.set(key, { parts, value })
-    return value
-  }
-}
 
 const circuitMemory = remembered<CircuitRecord, Circuit>()
 
@@ -189,39 +165,33 @@ function readWays(job: Job, put: boolean): readonly Way[] {
 }
 
 /** Lists that stay the same object while edits leave them alone. */
-let lastLists: {
-  foundCables: readonly Cable[]
-  ways: readonly Way[]
-  newWays: readonly Way[]
-  circuits: readonly Circuit[]
-  points: readonly Point[]
-  walls: readonly Wall[]
-  boards: readonly Board[]
-} = { foundCables: [], ways: [], newWays: [], circuits: [], points: [], walls: [], boards: [] }
-const keep = <T>(before: readonly T[], now: readonly T[]): readonly T[] => (sameParts(before, now) ? before : now)
+const keep = {
+  foundCables: oneList<Cable>(),
+  ways: oneList<Way>(),
+  newWays: oneList<Way>(),
+  circuits: oneList<Circuit>(),
+  points: oneList<Point>(),
+  walls: oneList<Wall>(),
+  boards: oneList<Board>(),
+}
 
 const readRecord = once((job: Job): Installation => {
-  const circuits = job.circuits.map((c) => readCircuit(job, c))
   const circuitOfPoint = new Map(
     job.cables.flatMap((k) => (k.circuit !== null && k.to.kind === 'point' ? [[k.to.id, k.circuit] as const] : [])),
   )
-  const points = keep(lastLists.points, readPoints(job, circuitOfPoint))
-  lastLists = {
-    foundCables: keep(
-      lastLists.foundCables,
-      job.cables.filter((k) => k.state === 'existing'),
-    ),
-    ways: keep(lastLists.ways, readWays(job, false)),
-    newWays: keep(lastLists.newWays, readWays(job, true)),
-    circuits: keep(lastLists.circuits, circuits),
+  const points = keep.points(readPoints(job, circuitOfPoint))
+  return {
+    ...job,
+    record: job,
+    foundCables: keep.foundCables(job.cables.filter((k) => k.state === 'existing')),
+    ways: keep.ways(readWays(job, false)),
+    newWays: keep.newWays(readWays(job, true)),
+    circuits: keep.circuits(job.circuits.map((c) => readCircuit(job, c))),
     points,
-    walls: keep(lastLists.walls, readWalls(job, points)),
-    boards: keep(
-      lastLists.boards,
-      job.boards.filter((b) => b.state !== 'new'),
-    ),
+    walls: keep.walls(readWalls(job, points)),
+    boards: keep.boards(job.boards.filter((b) => b.state !== 'new')),
+    circuitOfPoint,
   }
-  return { ...job, record: job, ...lastLists, circuitOfPoint }
 })
 
 /** Reads the record; one that is read already is itself. Pure: the same record gives the same reading. */

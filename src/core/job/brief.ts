@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { fitnessAnswers, fitnessFor, fitnessQuestions } from '../catalogue/fitness'
+import { schoolsFor } from '../catalogue/schools'
 import { regionIds } from '../region/types'
 import { amount, environments, idField, ratingA, text } from './fields'
 import { EditError, edits, sentence } from './part'
@@ -18,6 +19,8 @@ export const briefSchema = z.strictObject({
   environment: z.enum(environments).nullable(),
   premises: z.enum(premisesKinds).nullable(),
   fitness: z.record(z.string().max(64), z.enum(fitnessAnswers)),
+  /** Which way is followed where good practice differs; a matter that is not in it follows the usual one. */
+  schools: z.record(z.string().max(64), z.string().max(64)).optional(),
 })
 export type Brief = z.infer<typeof briefSchema>
 
@@ -65,7 +68,7 @@ export const briefEdits = {
     ({ patch }, say) => sentence(say.patch(patch)),
   ),
   'brief.set': edit(
-    { patch: briefSchema.omit({ fitness: true }).partial() },
+    { patch: briefSchema.omit({ fitness: true, schools: true }).partial() },
     (job, { patch }) => void Object.assign(job.brief, patch),
     ({ patch }, say) => sentence(say.patch(patch)),
   ),
@@ -78,6 +81,20 @@ export const briefEdits = {
     },
     ({ question, answer }, _, { region }) =>
       `${fitnessFor(region).find((q) => q.id === question)?.ask ?? question} ${answer ?? 'left open'}`,
+  ),
+  'school.choose': edit(
+    { school: idField, option: idField.nullable() },
+    (job, { school, option }) => {
+      const known = schoolsFor(job.region).find((s) => s.id === school)
+      if (!known) throw new EditError('school', 'There is no such matter in this world.')
+      if (option !== null && !known.options.some((o) => o.id === option)) throw new EditError('option', 'There is no such way of doing it.')
+      const { [school]: _, ...others } = job.brief.schools ?? {}
+      job.brief.schools = option === null ? others : { ...others, [school]: option }
+    },
+    ({ school, option }, _, { region }) => {
+      const known = schoolsFor(region).find((s) => s.id === school)
+      return `${known?.ask ?? school}: ${(known?.options.find((o) => o.id === option)?.words ?? 'as usual').toLowerCase()}`
+    },
   ),
   'supply.set': edit(
     { patch: supplySchema.partial() },

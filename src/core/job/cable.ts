@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { conductorMetals } from '../region/types'
 import { amount, idField, type State, states } from './fields'
-import { edits, EditError, inList } from './part'
+import { addTo, edits, EditError, inList } from './part'
 import { newPoint, type PointRecord } from './point'
 
 export const runPlaces = ['surface', 'wall', 'insulation', 'attic', 'underfloor', 'conduit', 'buried', 'outdoors'] as const
@@ -213,7 +213,7 @@ export function leadFrom(doc: Pick<Laying, 'cables'>, circuit: string, source: E
   }
 }
 
-const edit = edits<Laying>()
+const edit = edits<Laying & { readonly ways: readonly { id: string }[] }>()
 const ofRun = cableSchema.pick({ lengthM: true, stretches: true })
 
 /** The cable of a circuit that leaves the board first. */
@@ -231,6 +231,20 @@ export const cableEdits = {
     { id: idField, patch: cableSchema.pick({ type: true, size: true, metal: true, lengthM: true, stretches: true, live: true }).partial() },
     (job, { id, patch }) => void Object.assign(inList(job.cables, id, 'cable'), patch),
     ({ patch }, say) => `Cable: ${say.patch(patch)}`,
+  ),
+  /** A cable that is there and was looked at, from a way to a point that is there; one leads to a point. */
+  'cable.find': edit(
+    { id: idField, way: idField, point: idField },
+    (job, { id, way, point }) => {
+      inList([...job.ways], way, 'way', 'way')
+      const to = inList(job.points, point, 'point', 'point')
+      if (to.state === 'new') throw new EditError('point', 'This point is still to be put in: no cable leads to it yet.')
+      if (job.cables.some((k) => k.circuit === null && k.to.kind === 'point' && k.to.id === point))
+        throw new EditError('point', 'A cable that leads there is in the record already.')
+      const cable = newCable(id, { kind: 'way', id: way }, { kind: 'point', id: point }, { state: 'existing', proof: 'seen' })
+      addTo(job.cables, cable, 'id')
+    },
+    ({ point }, say) => `Cable to ${say.name(point, 'a point')}, as found`,
   ),
   /** The run from the board to the first point; of a ring, its way back too. */
   'run.set': edit(

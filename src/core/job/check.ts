@@ -1,5 +1,6 @@
 import { feederOf, boardOf } from './circuit'
 import { MAIN_BOARD, unnamedResiduals } from './board'
+import { impossibleLoad } from './load'
 import type { Job } from './schema'
 
 /** What is wrong with a document as a whole, and where. */
@@ -106,6 +107,8 @@ function checkCircuits(job: Job, check: Check, ways: ReadonlySet<string>, points
       check(`${path}.designs.${k}.id`, !designs.has(d.id), `the id ${d.id} stands twice`)
       designs.add(d.id)
     })
+    const wrong = impossibleLoad(c.load)
+    check(`${path}.load.${wrong?.field}`, wrong === null, wrong?.message ?? '')
     check(`${path}.chosen`, designs.has(c.chosen), `there is no design called ${c.chosen}`)
     c.ways.forEach((w, k) => check(`${path}.ways.${k}`, ways.has(w), `there is no way ${w} in the job`))
     check(path, reached.has(c.id), 'a circuit has at least one cable')

@@ -19,10 +19,11 @@ import {
 } from './cable'
 import { type DesignRecord, designSchema, newDesign } from './design'
 import { amount, idField, noSite, site, text } from './fields'
-import { loadSchema, newLoad } from './load'
+import { loadSchema, newLoad, impossibleLoad } from './load'
 import { addTo, EditError, edits, inList, sentence } from './part'
 import { mustBeListed, newPoint, type PointRecord, setPoint, typedPoint, typedToPoint } from './point'
 import type { Room, WallRecord } from './room'
+import { worlds } from '../region/worlds'
 
 export const circuitKinds = ['radial', 'ring', 'shared-neutral', 'feeder'] as const
 export const circuitWorks = ['new', 'altered'] as const
@@ -122,7 +123,7 @@ function loopOfFeeders(job: Doc, circuit: string, feeder: string): boolean {
 }
 
 /** Spaces a way takes: two-pole breakers the next in their column (NA) or the next module (metric). */
-export const pairOf = (region: RegionId, position: number): number => position + (region === 'north-america' ? 2 : 1)
+export const pairOf = (region: RegionId, position: number): number => position + (worlds[region].boardManner === 'columns' ? 2 : 1)
 
 interface Named {
   readonly position: number | null
@@ -283,7 +284,7 @@ function reshape(job: Doc, circuit: CircuitRecord, kind: CircuitRecord['kind']):
 /** A circuit added: one cable from the board to one point, or for a feeder to one board. */
 export function addCircuit(job: Doc, id: string, name: string, kind: CircuitRecord['kind'] = 'radial'): CircuitRecord {
   const made = newCircuit(job.region, id, name)
-  const across = kind === 'feeder' && job.region === 'north-america'
+  const across = kind === 'feeder' && worlds[job.region].splitPhase
   // Residual devices stand on the circuits of the sub-board, not on the feeder, where one fault would darken all.
   const designs =
     kind === 'feeder' ? made.designs.map((d): DesignRecord => ({ ...d, residual: { ...d.residual, at: 'none' } })) : made.designs
@@ -490,7 +491,12 @@ export const circuitEdits = {
   ),
   'load.set': edit(
     { ...inCircuit, patch: loadSchema.partial() },
-    (job, { circuit, patch }) => void Object.assign(circuitOf(job, circuit).load, patch),
+    (job, { circuit, patch }) => {
+      const { load } = circuitOf(job, circuit)
+      Object.assign(load, patch)
+      const wrong = impossibleLoad(load)
+      if (wrong) throw new EditError(`patch.${wrong.field}`, wrong.message)
+    },
     ({ circuit, patch }, say) =>
       `${sentence(patch.name !== undefined && patch.amount !== undefined ? `appliance ${patch.name}` : say.patch(patch))}` +
       say.ofCircuit(circuit),
@@ -591,7 +597,7 @@ function ofAlternative(job: Doc, e: { circuit: string; design: string }): string
 }
 
 /** The way of a circuit as somebody would type it: "14-16", "5a", or what it is called. */
-export function typedWay(job: Pick<Doc, 'ways' | 'region'>, circuit: Pick<CircuitRecord, 'ways'>): string {
+export function typedWay(job: { readonly ways: readonly Way[]; readonly region: RegionId }, circuit: Pick<CircuitRecord, 'ways'>): string {
   return circuit.ways
     .flatMap((id) => job.ways.find((w) => w.id === id) ?? [])
     .map((w) =>

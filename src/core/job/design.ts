@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { breakerTypes, conductorMetals, type RegionId } from '../region/types'
 import { amount, fittedTypes, idField, residualTypes, text } from './fields'
 import type { Stretch } from './cable'
+import { worlds } from '../region/worlds'
 
 /** `first`: an outlet with a device of its own that guards those downstream of it. */
 export const residualPlaces = ['none', 'board', 'first', 'outlet'] as const
@@ -44,22 +45,15 @@ export const designSchema = z.strictObject({
 })
 export type DesignRecord = z.infer<typeof designSchema>
 
-const defaultCable: Record<RegionId, string> = {
-  'north-america': 'nm-b',
-  'united-kingdom': 'twin-earth',
-  'southern-africa': 'flat-twin-earth',
-}
-const defaultMethod: Record<RegionId, string | null> = { 'north-america': null, 'united-kingdom': 'clipped-direct', 'southern-africa': 'C' }
-
 export const newDesign = (region: RegionId, id: string, name: string): DesignRecord => ({
   id,
   name,
-  cable: defaultCable[region],
+  cable: worlds[region].start.cable,
   conductor: 'copper',
   ambientC: 30,
   loadedConductors: 2,
   terminalC: 60,
-  method: defaultMethod[region],
+  method: worlds[region].start.method,
   groupedCircuits: 1,
   insulationMm: 0,
   accessory: null,
@@ -68,7 +62,7 @@ export const newDesign = (region: RegionId, id: string, name: string): DesignRec
   wantedBreakerA: null,
   minSize: null,
   breakerType: 'B',
-  residual: region === 'north-america' ? { at: 'none', ma: 5, type: null } : { at: 'board', ma: 30, type: null },
+  residual: { ...worlds[region].start.residual },
   fuseA: null,
   extension: null,
   arcFault: 'none',

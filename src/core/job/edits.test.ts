@@ -3,15 +3,14 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
-import { boardSchema, newBoard, newWay, residualDeviceSchema, waySchema } from './board'
+import { boardSchema, newBoard, newResidualDevice, newWay, residualDeviceSchema, waySchema } from './board'
 import { defectSchema, newDefect } from './report'
-import { blankPoint, pointSchema } from './point'
+import { blankPoint, boxSchema, pointSchema } from './point'
 import { newWall, wallSchema } from './room'
 import { applyEdit, describeEdit, type Edit, EditError, editSchema, patchJob } from './edits'
 import { fieldWords } from './words'
-import { boxSchema } from './point'
 import { briefSchema, supplySchema } from './brief'
-import { cableSchema } from './cable'
+import { cableSchema, feederBoardId } from './cable'
 import { circuitSchema } from './circuit'
 import { designSchema, newDesign, newStretch } from './design'
 import { type Job, jobSchema, newJob } from './schema'
@@ -19,8 +18,6 @@ import { loadSchema } from './load'
 import { placed } from '../../../tests/support/shorthand'
 import { newRaceway, racewaySchema } from './raceway'
 import { read } from '../installation/installation'
-import { feederBoardId } from './cable'
-import { newResidualDevice } from './board'
 import { upgradeJob } from './older/version-2-complete'
 import { jobSchema as oldJobSchema, newCircuitPoint, newDesign as oldDesign } from './older/version-2'
 import { fromVersion2 } from './older/bring-up'
@@ -281,6 +278,18 @@ const cases: readonly Case[] = [
     { kind: 'cable.set', id: 'to-b2', patch: { size: '10 AWG' } },
     /^Cable: size 10 AWG/,
     (j) => c(j, 'c4').points[1]!.size === '10 AWG',
+  ],
+  [
+    dairy,
+    { kind: 'cable.find', id: 'k-seen', way: 'w5', point: 'p13' },
+    /^Cable to .+, as found$/,
+    (j) => j.cables.some((k) => k.id === 'k-seen' && k.state === 'existing' && k.circuit === null && k.size === null),
+  ],
+  [
+    hall,
+    { kind: 'school.choose', school: 'cooking', option: 'ahead' },
+    /^Cooker-type loads stand: ahead of it$/,
+    (j) => j.brief.schools?.cooking === 'ahead',
   ],
   // What is there becomes a point of the circuit, and no copy of it.
   [

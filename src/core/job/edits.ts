@@ -152,3 +152,21 @@ export function describeEdit(job: Job, { kind, ...carried }: Edit): string {
   const { tell } = kinds[kind] as unknown as EditKind<z.core.$ZodLooseShape, Job>
   return tell(carried, sayOf(job), job)
 }
+
+/** Makes one value into another by the fewest assignments, so that what is alike is left alone. */
+function become(draft: Record<string, unknown>, to: Record<string, unknown>): void {
+  const thing = (x: unknown): x is Record<string, unknown> => typeof x === 'object' && x !== null
+  for (const key of Object.keys(draft)) if (!(key in to) && !Array.isArray(draft)) delete draft[key]
+  if (Array.isArray(draft) && Array.isArray(to) && draft.length > to.length) draft.length = to.length
+  for (const [key, value] of Object.entries(to)) {
+    const now = draft[key]
+    if (thing(now) && thing(value) && Array.isArray(now) === Array.isArray(value)) become(now, value)
+    else if (now !== value) draft[key] = value
+  }
+}
+
+/** What makes one job of another, and back: the net difference, whatever lies between them. */
+export function differenceOf(from: Job, to: Job): Applied {
+  const [job, patches, inverse] = produceWithPatches(from, (draft) => become(draft as never, to as never))
+  return { job, patches, inverse }
+}

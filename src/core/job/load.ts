@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { RegionId } from '../region/types'
 import { amount, text } from './fields'
+import { worlds } from '../region/worlds'
 
 export const loadBases = ['watts', 'va', 'amps', 'kwh'] as const
 export const loadNatures = ['general', 'heating', 'lighting', 'motor', 'cooking', 'duty', 'charging', 'electronic'] as const
@@ -31,7 +32,7 @@ export type Load = z.infer<typeof loadSchema>
 export const newLoad = (region: RegionId): Load => ({
   kind: null,
   name: '',
-  volts: region === 'north-america' ? 120 : 230,
+  volts: worlds[region].lineV,
   basis: 'watts',
   amount: null,
   hours: null,
@@ -44,3 +45,20 @@ export const newLoad = (region: RegionId): Load => ({
   continuous: false,
   lighting: false,
 })
+
+/** A building's supply has no such load: beyond these a figure was mistyped. */
+const MOST_A = 10_000
+const MOST_W = 1e6
+
+/** What a load cannot be, and in which of its fields; null: it can. */
+export function impossibleLoad({
+  basis,
+  amount: given,
+  hours,
+}: Pick<Load, 'basis' | 'amount' | 'hours'>): { field: 'amount' | 'hours'; message: string } | null {
+  if (given === null) return null
+  if (basis === 'amps' && given > MOST_A) return { field: 'amount', message: `A load of more than ${MOST_A} A was mistyped.` }
+  if (basis === 'kwh' && hours !== null && (given * 1000) / hours > MOST_W)
+    return { field: 'hours', message: `That energy in that time is more than ${MOST_W / 1e6} MW: one of the two was mistyped.` }
+  return null
+}

@@ -39,6 +39,40 @@ export const jobSchema = z.strictObject({
 /** Everything known and decided about one piece of work; plain and immutable. */
 export type Job = z.infer<typeof jobSchema>
 
+type Checked = (part: unknown, before: unknown, at: string) => void
+/** What was there before is not checked again: of a list only what came into it, and how long it is. */
+const checks: Readonly<Record<string, Checked>> = Object.fromEntries(
+  Object.entries<z.ZodType>(jobSchema.shape).map(([at, schema]): [string, Checked] => {
+    if (!(schema instanceof z.ZodArray)) return [at, (part) => within([at], () => schema.parse(part))]
+    const { element } = schema as z.ZodArray<z.ZodType>
+    const bounds = new z.ZodArray({ ...schema.def, element: z.unknown() })
+    const list: Checked = (part, before) => {
+      within([at], () => bounds.parse(part))
+      const known = new Set(before as unknown[])
+      for (const [i, x] of (part as unknown[]).entries()) if (!known.has(x)) within([at, i], () => element.parse(x))
+    }
+    return [at, list]
+  }),
+)
+function within(path: (string | number)[], check: () => void): void {
+  try {
+    check()
+  } catch (e) {
+    throw e instanceof z.ZodError ? new z.ZodError(e.issues.map((issue) => ({ ...issue, path: [...path, ...issue.path] }))) : e
+  }
+}
+
+/** Holds what a change made of a valid job against the schema, without looking again at what it left alone. @throws ZodError */
+export function checkChanged(before: Job, after: Job): void {
+  for (const [at, part] of Object.entries(after)) {
+    if (part === before[at as keyof Job]) continue
+    const check = checks[at]
+    // A part that no job has is refused by the whole schema, in its words.
+    if (!check) return void jobSchema.parse(after)
+    check(part, before[at as keyof Job], at)
+  }
+}
+
 /** What is written to disk and read back: the job with its readings. */
 export const jobFileSchema = z.strictObject({
   format: z.literal('synthema-job'),

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { formatLength, formatOhm, formatSmallLength, formatVolume, trim } from './format'
-import { atLeast, atMost } from './tolerance'
+import { atLeast, atMost } from '../tolerance'
 import {
   celsiusFromFahrenheit,
   cm3FromIn3,

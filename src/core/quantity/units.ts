@@ -2,8 +2,6 @@
 export const M_PER_FT = 0.3048
 export const MM_PER_IN = 25.4
 export const CM3_PER_IN3 = 16.387064
-/** Feet in the 1000 ft that North American resistance tables are published for, in metres. */
-export const M_PER_KFT = 304.8
 
 export const metresFromFeet = (ft: number): number => ft * M_PER_FT
 export const squareMetresFromSquareFeet = (ft2: number): number => ft2 * M_PER_FT ** 2

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { InputError } from '../input-error'
-import { unitedKingdomTables } from '../region/tables/united-kingdom'
+import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import { conduitFill, conduitSizes } from './conduit-fill'
 
 const size = fc.constantFrom('1.5 mm2', '2.5 mm2', '4 mm2', '6 mm2', '10 mm2', '16 mm2')

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { count, nonNegative } from '../calculate/fields'
 import { InputError } from '../input-error'
-import { atMost } from '../quantity/tolerance'
-import { unitedKingdomTables } from '../region/tables/united-kingdom'
+import { atMost } from '../tolerance'
+import { unitedKingdomTables } from '../region/united-kingdom/tables'
 
 const { conduitFactors: T } = unitedKingdomTables
 /** Outer diameters of round conduit, in millimetres, smallest first. */

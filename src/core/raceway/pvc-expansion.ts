@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { nonNegative } from '../calculate/fields'
-import { atLeast } from '../quantity/tolerance'
+import { atLeast } from '../tolerance'
 import { pvcExpansionTable } from './tables'
 
 export const pvcExpansionInput = z

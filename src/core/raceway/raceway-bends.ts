@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { nonNegative, positive } from '../calculate/fields'
 import { InputError } from '../input-error'
-import { atLeast, atMost } from '../quantity/tolerance'
+import { atLeast, atMost } from '../tolerance'
 import { MM_PER_IN } from '../quantity/units'
 import { bendRadiusIn, maxDegreesBetweenPulls, takeUpIn, tradeOffset, tradeSizes } from './tables'
 

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { count } from '../calculate/fields'
 import { InputError } from '../input-error'
-import { atMost } from '../quantity/tolerance'
-import { naGroupingFactor } from '../region/north-america'
+import { atMost } from '../tolerance'
+import { naGroupingFactor } from '../region/north-america/awg'
 import { conductorAreaIn2, fillLimits, racewayAreaIn2, racewayKinds, tradeSizes } from './tables'
 
 export const racewayFillInput = z.strictObject({

@@ -1,4 +1,4 @@
-import { northAmericaTables as t } from '../region/tables/north-america'
+import { northAmericaTables as t } from '../region/north-america/tables'
 
 export const racewayKinds = ['emt', 'pvc-40', 'pvc-80', 'fmc'] as const
 export type RacewayKind = (typeof racewayKinds)[number]

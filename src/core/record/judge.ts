@@ -1,6 +1,7 @@
+import { grouped } from '../grouped'
 import type { Reading } from '../job/reading'
 import { trim } from '../quantity/format'
-import { atLeast, atMost } from '../quantity/tolerance'
+import { atLeast, atMost } from '../tolerance'
 import { outdated } from './taken-on'
 import { type Phase, phases, type Test } from './tests'
 
@@ -61,11 +62,13 @@ export function judge(test: Test, reading: Reading | null): { verdict: Verdict; 
 }
 
 /** The readings of one circuit by test, the one taken last first, whenever it arrived. */
-export function readingsByTest(readings: readonly Reading[], circuit: string): Map<string, Reading[]> {
-  const map = new Map<string, Reading[]>()
-  for (const r of readings.toSorted((a, b) => Date.parse(a.at) - Date.parse(b.at)))
-    if (r.circuit === circuit) map.set(r.test, [r, ...(map.get(r.test) ?? [])])
-  return map
+export function readingsByTest(readings: readonly Reading[], circuit: string): ReadonlyMap<string, readonly Reading[]> {
+  // Of two taken at one time the one that arrived last stands first.
+  const own = readings.filter((r) => r.circuit === circuit).toReversed()
+  return grouped(
+    own.toSorted((a, b) => Date.parse(b.at) - Date.parse(a.at)),
+    (r) => r.test,
+  )
 }
 
 /**

@@ -77,6 +77,14 @@ describe('judging', () => {
     expect(judge(resistance, reading('x', 0.01)).verdict).toBe('off')
     expect(judge(resistance, reading('x', null, 'open')).verdict).toBe('off')
   })
+  it('reads a value in the unit it was taken in, and of another kind not at all', () => {
+    const t = find(plan(honey), 'continuity-protective')
+    const nominal = t.expect.kind === 'range' ? t.expect.nominal! : 0
+    expect(judge(t, { ...reading(t.id, nominal * 1000), unit: 'mΩ' }).verdict).toBe('met')
+    expect(judge(t, { ...reading(t.id, nominal / 1000), unit: 'kΩ' }).verdict).toBe('met')
+    expect(judge(t, { ...reading(t.id, nominal), unit: 'kΩ' }).verdict).not.toBe('met')
+    expect(judge(t, { ...reading(t.id, nominal), unit: 'V' }).verdict).not.toBe('met')
+  })
   it('takes more than a value as enough only where more is better', () => {
     expect(judge(find(tests, 'insulation-l-n'), reading('x', 200, 'over')).verdict).toBe('met')
     expect(judge(find(tests, 'insulation-l-n'), reading('x', 0.5, 'over')).verdict).toBe('off')
@@ -177,6 +185,20 @@ describe('tests of circuits with more than one point', () => {
     expect(nominal(ring, 'ring-protective')).toBeCloseTo((12.1 * 46) / 1000, 9)
   })
 
+  it('of a ring go on with its ends crossed, at each socket in the ring, all alike; a spur is not held to that', () => {
+    const ring = evaluate(hall, []).circuits.find((c) => c.circuit.kind === 'ring')!
+    const { tests, circuit } = ring
+    const crossed = tests.filter((t) => t.id.startsWith('ring-crossed-'))
+    const inRing = circuit.points.filter((p) => p.from === null)
+    expect(inRing.length).toBeLessThan(circuit.points.length)
+    expect(crossed.length).toBe(2 * inRing.length)
+    const nominal = (kind: string) => crossed.filter((t) => t.id.includes(kind)).map((t) => t.expect.kind === 'range' && t.expect.nominal)
+    const once = circuit.points.filter((p) => p.from === null).reduce((sum, p) => sum + p.lengthM!, 0) + circuit.closeM!
+    for (const ohm of nominal('-neutral-')) expect(ohm).toBeCloseTo((2 * 0.00741 * once) / 4, 9)
+    for (const ohm of nominal('-protective-')) expect(ohm).toBeCloseTo(((0.00741 + 0.0121) * once) / 4, 9)
+    expect(tests.findIndex((t) => t.id === 'ring-protective')).toBeLessThan(tests.indexOf(crossed[0]!))
+    expect(tests.indexOf(crossed.at(-1)!)).toBeLessThan(tests.findIndex((t) => t.id === 'continuity-protective'))
+  })
   it('expect the farthest point’s loop, cold, as the design found it hot', () => {
     for (const [i, at] of [
       [1, 2],
@@ -200,5 +222,41 @@ describe('tests of circuits with more than one point', () => {
     expect(nominal(feeder, 'continuity-protective')).toBeCloseTo(((0.491 + 1.21) / (1 + 0.00323 * 55)) * (27.432 / 304.8), 9)
     const bench = reports(0)[3]!
     expect(nominal(bench, 'continuity-protective')).toBeCloseTo(((1.93 + 1.93) / (1 + 0.00323 * 55)) * ((15.24 + 2 * 2.4384) / 304.8), 9)
+  })
+})
+
+describe('what makes it safe to work', () => {
+  const off = (job: Job, circuit = 0) => evaluate(job, []).circuits[circuit]!.tests[0]!
+  it('is the main switch while the breaker of a new circuit is not fitted, and says what stays live', () => {
+    expect(off(hall)).toMatchObject({ id: 'iso-off', title: expect.stringMatching(/^Switch off the main switch .*not fitted yet$/) })
+    const seen = (mainSwitch: 'single-pole' | 'none' | 'unknown') =>
+      off(make(demoJobs[1]!, [{ kind: 'board.set', id: 'main', patch: { mainSwitch } }])).how
+    expect(seen('single-pole')).toContain('opens one pole')
+    expect(seen('none')).toContain('made dead upstream')
+    expect(seen('unknown')).toContain('taken for live')
+  })
+  it('is the way itself where it is there already', () => {
+    const altered = evaluate(honey, []).circuits.find(
+      (c) => c.circuit.work === 'altered' && c.circuit.ways.some((w) => w.state === 'existing'),
+    )
+    expect(altered?.tests[0]?.title).toMatch(/^Switch off way /)
+  })
+  it('is the feeder, for a circuit on the board at its end', () => {
+    const fed = evaluate(dairy, []).circuits.find((c) => c.circuit.feeder !== null)!
+    expect(fed.tests[0]!.title).toMatch(/^Switch off Feeder, pug mill shed, which feeds its panel/)
+  })
+})
+
+describe('dead tests', () => {
+  it('lift the neutral wherever it is measured, and say nothing of it between two lines', () => {
+    const how = (id: string) => find(plan(dairy), id)?.how ?? find(plan(hall), id)!.how
+    expect(how('insulation-l1-l2')).not.toContain('lifted')
+    expect(find(plan(hall), 'insulation-n-e').how).toContain('lifted from the bar')
+    expect(find(plan(hall), 'insulation-l-e').how).not.toContain('lifted')
+  })
+  it('hold metal boxes bonded, and ask nothing of moulded ones', () => {
+    const boxed = (kind: string) => plan(make(demoJobs[1]!, [{ kind: 'box.set', points: [hall.circuits[0]!.end!.id], patch: { kind } }]))
+    expect(find(boxed('uk-metal-35'), 'metal-boxes-bonded')).toMatchObject({ phase: 'dead', clause: '411.3.1.1; 543.2.7' })
+    expect(find(boxed('uk-dry-35'), 'metal-boxes-bonded')).toBeUndefined()
   })
 })

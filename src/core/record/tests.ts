@@ -1,19 +1,20 @@
 import { metricProtectiveSize, type SelectedCircuit } from '../calculate/select-circuit'
 import type { Working } from '../design/working'
-import { chosenDesign, type Circuit, type Installation } from '../installation/installation'
+import { chosenDesign, type Circuit, type CircuitPoint, type Installation } from '../installation/installation'
 import { listed } from '../finding'
 import { formatOhm, formatSize, trim } from '../quantity/format'
-import { M_PER_KFT } from '../quantity/units'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
 import { runLengthM } from '../design/conditions'
 import { allEndsChosen, endingsOf, whereEnding } from '../design/endings'
 import type { LayoutReport, PointReport } from '../design/layout'
 import { ringContinuity } from '../calculate/ring-continuity'
-import { type MetricRegion, metricRegions } from '../region/metric'
-import { naClauses, naOhmPerKft } from '../region/north-america'
+import { type CableData, dataOf, metricRegions } from '../region/metric'
+import { M_PER_KFT, naClauses, naOhmPerKft } from '../region/north-america/awg'
 import type { CircuitSystem } from '../region/colours'
 import type { ConductorMetal, RegionId } from '../region/types'
-import { vocabularies } from '../region/vocabulary'
+import { worlds } from '../region/worlds'
+import { followed } from '../catalogue/schools'
+import { boxKind } from '../catalogue/boxes'
 
 export const phases = ['isolation', 'dead', 'live'] as const
 export type Phase = (typeof phases)[number]
@@ -123,7 +124,7 @@ type Wired = `${RegionId} ${CircuitSystem}`
 /** What comes to the points: of two lines with a shared neutral both, and in a feeder too, whatever stands at one of them. */
 function wiredOf(job: Installation, circuit: Circuit): Wired {
   const systems = [...new Set(endingsOf(circuit, chosenDesign(circuit)).map((e) => e.fitted.system))]
-  const both = circuit.kind === 'shared-neutral' || systems.length > 1 || (circuit.kind === 'feeder' && job.region === 'north-america')
+  const both = circuit.kind === 'shared-neutral' || systems.length > 1 || (circuit.kind === 'feeder' && worlds[job.region].splitPhase)
   return `${job.region} ${both ? 'line-line-neutral' : (systems[0] ?? 'line-neutral')}`
 }
 const readWired = (wired: Wired) => wired.split(' ') as [RegionId, CircuitSystem]
@@ -131,10 +132,10 @@ const readWired = (wired: Wired) => wired.split(' ') as [RegionId, CircuitSystem
 /** Every pair of conductors at the point, and the voltage between them when live. */
 const pairs = remembered((wired: Wired): readonly Pair[] => {
   const [region, system] = readWired(wired)
-  const { line, neutral, protectiveVerb: earth } = vocabularies[region]
+  const { line, neutral, protectiveVerb: earth } = worlds[region].words
   const pair = (id: string, a: string, b: string, liveV: number): Pair => ({ id, a, b, liveV })
   if (system === 'line-neutral') {
-    const liveV = region === 'north-america' ? 120 : 230
+    const liveV = worlds[region].lineV
     return [pair('l-n', line, neutral, liveV), pair('l-e', line, earth, liveV), pair('n-e', neutral, earth, 0)]
   }
   const lineLine = [
@@ -162,9 +163,10 @@ const farthest = (layout: LayoutReport | null): PointReport | null =>
 function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit, layout: LayoutReport | null): ProtectiveLoop {
   const design = chosenDesign(circuit)
   const far = farthest(layout)
-  if (far?.loopOhm != null && job.region !== 'north-america') return loopToPoint(metricRegions[job.region], far)
+  const { metric } = worlds[job.region]
+  if (far?.loopOhm != null && metric) return loopToPoint(dataOf(metric, design.cable), far)
   const lengthM = far?.distanceM ?? runLengthM(circuit, design)!
-  if (job.region === 'north-america') {
+  if (metric === null) {
     const factor = 1 + NA_ALPHA[design.conductor] * 55
     const line = naOhmPerKft(design.conductor, r.size!)!
     const ground = naOhmPerKft('copper', r.protectiveSize!)!
@@ -182,10 +184,10 @@ function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit,
       clauses: [naClauses.resistance, 'Chapter 9 Table 8 note 2'],
     }
   }
-  const region = metricRegions[job.region]
-  const protective = metricProtectiveSize(region, design.cable, r.size!)
-  const ohm = r1r2At20(region, r.size!, protective, lengthM)
-  const [r1, r2] = [region.milliOhmPerMetre20C[r.size!]!, region.milliOhmPerMetre20C[protective]!]
+  const protective = metricProtectiveSize(metric, design.cable, r.size!)
+  const data = dataOf(metric, design.cable)
+  const ohm = r1r2At20(data, r.size!, protective, lengthM)
+  const [r1, r2] = [data.milliOhmPerMetre20C[r.size!]!, data.milliOhmPerMetre20C[protective]!]
   return {
     ohm,
     title: 'R1 + R2',
@@ -196,25 +198,28 @@ function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit,
       { name: `Line ${formatSize(r.size!)}`, value: `${r1} mΩ/m` },
       { name: `Protective ${formatSize(protective)}`, value: `${r2} mΩ/m` },
     ],
-    clauses: [region.resistanceClause],
+    clauses: [data.resistanceClause],
   }
 }
 
 /** To one of several points: what the layout found hot, brought to 20 °C. */
-function loopToPoint(region: MetricRegion, far: PointReport): ProtectiveLoop {
-  const ohm = far.loopOhm! / region.operatingMultiplier
+function loopToPoint(data: CableData, far: PointReport): ProtectiveLoop {
+  const ohm = far.loopOhm! / data.operatingMultiplier
   return {
     ohm,
     title: `R1 + R2 at ${far.point.name}, the farthest`,
     result: formatOhm(ohm),
-    formula: `the loop hot, as designed, / ${region.operatingMultiplier.toFixed(2)}`,
-    numbers: `(${far.loopWords}) / ${region.operatingMultiplier} = ${trim(ohm, 4)} Ω`,
+    formula: `the loop hot, as designed, / ${data.operatingMultiplier.toFixed(2)}`,
+    numbers: `(${far.loopWords}) / ${data.operatingMultiplier} = ${trim(ohm, 4)} Ω`,
     inputs: [{ name: 'Along the cable', value: `${trim(far.distanceM, 2)} m` }],
-    clauses: [region.resistanceClause],
+    clauses: [data.resistanceClause],
   }
 }
 
-/** Of a ring, before it is joined in the board: each conductor end to end. */
+/**
+ * Of a ring, before it is joined in the board: each conductor end to end, then, with line joined to the other end's neutral and to its
+ * protective conductor, every socket in the ring, where all read alike. BS 7671 643.2.1; OSG, continuity of ring final circuits.
+ */
 function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
   const lengthM = circuit.points.filter((p) => p.from === null).reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.closeM ?? 0)
   const { expected } = ringContinuity({ lengthM, lineSize: r.size!, protectiveSize: r.protectiveSize! })
@@ -228,9 +233,28 @@ function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
       title,
       result: formatOhm(ohm),
       formula: 'r × L / 1000 at 20 °C',
-      numbers: `${metricRegions['united-kingdom'].milliOhmPerMetre20C[size]} mΩ/m × ${trim(lengthM, 2)} m / 1000 = ${trim(ohm, 4)} Ω`,
+      numbers: `${metricRegions['united-kingdom'].usual.milliOhmPerMetre20C[size]} mΩ/m × ${trim(lengthM, 2)} m / 1000 = ${trim(ohm, 4)} Ω`,
       inputs: [{ name: 'Once round', value: `${trim(lengthM, 2)} m` }],
       clauses: ['643.2.1; 433.1.204'],
+    }),
+    clause: '643.2.1; OSG continuity of ring final circuit conductors',
+  })
+  const inRing = circuit.points.filter((p) => p.from === null)
+  const crossed = (p: CircuitPoint, other: 'neutral' | 'CPC', ohm: number): Test => ({
+    id: `ring-crossed-${other === 'CPC' ? 'protective' : other}-${p.id}`,
+    phase: 'dead',
+    title: `Ring crossed, line to ${other} at ${p.name}`,
+    how:
+      `At the board the line of each end joined to the ${other} of the other. Every socket in the ring reads alike; one that reads ` +
+      'off is wired wrong, or a link crosses the ring. What hangs on a spur reads more by its spur.',
+    unit: 'Ω',
+    expect: around(ohm, formatOhm(ohm), {
+      title: `Line to ${other}, ends crossed`,
+      result: formatOhm(ohm),
+      formula: other === 'CPC' ? '(r1 + r2) / 4' : '(r1 + rn) / 4',
+      numbers: `(${trim(expected.r1, 4)} + ${trim(other === 'CPC' ? expected.r2 : expected.rn, 4)}) / 4 = ${trim(ohm, 4)} Ω`,
+      inputs: [{ name: 'Once round', value: `${trim(lengthM, 2)} m` }],
+      clauses: ['643.2.1; OSG continuity of ring final circuit conductors'],
     }),
     clause: '643.2.1; OSG continuity of ring final circuit conductors',
   })
@@ -238,13 +262,15 @@ function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
     ends('ring-line', 'Ring end to end, line (r1)', expected.r1, r.size!),
     ends('ring-neutral', 'Ring end to end, neutral (rn)', expected.rn, r.size!),
     ends('ring-protective', 'Ring end to end, CPC (r2)', expected.r2, r.protectiveSize!),
+    ...inRing.map((p) => crossed(p, 'neutral', expected.atEachOutletLineNeutral)),
+    ...inRing.map((p) => crossed(p, 'CPC', expected.atEachOutletLineEarth)),
   ]
 }
 
 const isolationTests = remembered((wired: Wired): readonly Test[] => {
   const [region] = readWired(wired)
   const clause = isolationClause[region]
-  const proved = volts(region, region === 'north-america' ? 120 : 230)
+  const proved = volts(region, worlds[region].lineV)
   const step = (id: string, title: string, how: string, unit: Test['unit'], expect: Expectation): Test => ({
     id,
     phase: 'isolation',
@@ -257,7 +283,7 @@ const isolationTests = remembered((wired: Wired): readonly Test[] => {
   return [
     step(
       'iso-off',
-      `Switch off the ${vocabularies[region].breaker} of this circuit`,
+      `Switch off the ${worlds[region].words.breaker} of this circuit`,
       'Tell whoever uses the place first. What else goes dead?',
       '',
       confirm,
@@ -289,7 +315,12 @@ const insulationTests = remembered((wired: Wired): readonly Test[] => {
     id: `insulation-${p.id}`,
     phase: 'dead',
     title: `Insulation, ${p.a} to ${p.b}`,
-    how: 'Appliance unplugged, electronic devices out of circuit. 500 V DC.',
+    how:
+      'Appliance unplugged, electronic devices out of circuit. 500 V DC.' +
+      (p.id.includes('n')
+        ? ` Its ${worlds[region].words.neutral} lifted from the bar, or where it meets ` +
+          `the ${worlds[region].words.protective} at the supply reads as a fault.`
+        : ''),
     unit: 'MΩ',
     expect: {
       kind: 'range',
@@ -317,20 +348,23 @@ const liveVoltTests = remembered((wired: Wired): readonly Test[] => {
 })
 
 const byRegion = (region: RegionId, na: string, uk: string, za: string): string =>
-  region === 'north-america' ? na : region === 'united-kingdom' ? uk : za
+  ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })[region]
+
+/** The boxes of a circuit, each with where it is. */
+const boxesOf = (circuit: Circuit): { kind: string | null; at: string }[] =>
+  (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => ({ kind: p.box.kind, at: p.name || circuit.name }))
 
 function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test[] {
-  const na = job.region === 'north-america'
   const endings = endingsOf(circuit, chosenDesign(circuit))
-  const words = vocabularies[job.region]
+  const words = worlds[job.region].words
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const several = circuit.points.length > 1
   const tests: Test[] = [
-    ...(circuit.kind === 'ring' && job.region === 'united-kingdom' && circuit.points.length ? ringTests(circuit, r) : []),
+    ...(circuit.kind === 'ring' && worlds[job.region].rings && circuit.points.length ? ringTests(circuit, r) : []),
     {
       id: 'continuity-protective',
       phase: 'dead',
-      title: na ? 'Continuity of the equipment ground' : `Continuity of the ${words.protective}, R1 + R2`,
+      title: worlds[job.region].says.continuity,
       how:
         `Join ${words.line} to ${words.protectiveVerb} at the ${words.board}; measure between them at ` +
         `${several ? 'each point; none reads more than the farthest' : 'the point'}. Null the leads.`,
@@ -349,6 +383,17 @@ function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop
       clause: code('200.10, 200.11', '643.6', 'SANS 10142-1 polarity'),
     },
   ]
+  const metalAt = boxesOf(circuit).filter(({ kind }) => boxKind(kind)?.metal)
+  if (metalAt.length)
+    tests.push({
+      id: 'metal-boxes-bonded',
+      phase: 'dead',
+      title: `Metal ${metalAt.length === 1 ? `${words.box} bonded` : `${words.box}es bonded`}: ${listed(metalAt.map((b) => b.at))}`,
+      how: `A path from the bare metal of the ${words.box} to the ${words.protective}, cover off and on.`,
+      unit: '',
+      expect: confirm,
+      clause: code('250.148(C); 314.4', '411.3.1.1; 543.2.7', 'SANS 10142-1 bonding of exposed conductive parts'),
+    })
   for (const [i, e] of endings.filter((x) => x.fitted.poles > 0).entries()) {
     const [at, poles, where] = [i ? `-${e.fitted.id}` : '', e.fitted.poles, whereEnding(e, endings)]
     const test = {
@@ -385,8 +430,8 @@ function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop
 }
 
 function loopTest(job: Installation, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test | null {
-  if (job.region === 'north-america' || r.breakerA === null) return null
-  const region = metricRegions[job.region]
+  const region = worlds[job.region].metric
+  if (region === null || r.breakerA === null) return null
   const design = chosenDesign(circuit)
   const guarded = design.residual.at === 'board'
   const limit = guarded ? maxRcdZs(region, design.residual.ma) : maxBreakerZs(region, design.breakerType, r.breakerA) * COLD_LIMIT_FACTOR
@@ -423,14 +468,14 @@ function loopTest(job: Installation, circuit: Circuit, r: SelectedCircuit, loop:
 }
 
 function liveTests(job: Installation, circuit: Circuit, r: SelectedCircuit, protective: ProtectiveLoop): Test[] {
-  const na = job.region === 'north-america'
+  const { metric } = worlds[job.region]
   const design = chosenDesign(circuit)
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const guarded = design.residual.at !== 'none' || endingsOf(circuit, design).some((e) => e.fitted.residual)
   /** Outlets that have their device in them, where points are named. */
   const own = endingsOf(circuit, design).flatMap((e) => (e.fitted.residual ? e.points.map((p) => p.name) : []))
   const loop = loopTest(job, circuit, r, protective)
-  const { rcd } = vocabularies[job.region]
+  const { rcd } = worlds[job.region].words
   const name = rcd.charAt(0).toUpperCase() + rcd.slice(1)
   return [
     ...liveVoltTests(wiredOf(job, circuit)),
@@ -448,7 +493,7 @@ function liveTests(job: Installation, circuit: Circuit, r: SelectedCircuit, prot
           } as Test,
         ]
       : []),
-    ...(guarded && !na
+    ...(guarded && metric
       ? [
           {
             id: 'residual-time',
@@ -498,6 +543,31 @@ function liveTests(job: Installation, circuit: Circuit, r: SelectedCircuit, prot
   ]
 }
 
+/** What makes it safe to work: the way it sits on, or, where its breaker is still to be fitted, what makes its board safe to open. */
+function isolatedBy(job: Installation, circuit: Circuit): Partial<Pick<Test, 'title' | 'how'>> {
+  const { words, says } = worlds[job.region]
+  const told = 'Tell whoever uses the place first. What else goes dead?'
+  const whole = followed(job.brief.schools, 'off') === 'main'
+  if (!whole && circuit.ways.length > 0 && circuit.ways.every((w) => w.state !== 'new'))
+    return { title: `Switch off way ${circuit.way}`, how: told }
+  if (!whole && circuit.source && circuit.source.kind !== 'board')
+    return circuit.way ? { title: `Switch off way ${circuit.way}`, how: told } : {}
+  const feeder = job.circuits.find((c) => c.id === circuit.feeder)
+  const board = job.boards.find((b) => b.id === circuit.board)
+  const fedFrom = board?.fedFrom ? job.ways.find((w) => w.id === board.fedFrom)?.label : null
+  const by = feeder?.name ?? fedFrom
+  if (by) return { title: `Switch off ${by}, which feeds its ${words.board}: its ${words.breaker} is not fitted yet`, how: told }
+  const main = {
+    'double-pole': `${told} What comes in ahead of the main ${says.mainDevice} stays live: cover it, and keep off.`,
+    'single-pole': `${told} It opens one pole: ${says.leftLiveOfSupply}. What comes in ahead of it stays live.`,
+    none: `There is none: the ${words.board} is made dead upstream, by the supplier or whoever may.`,
+    unknown: `Nobody looked whether it opens all poles: until then all in the ${words.board} is taken for live.`,
+  }[board?.mainSwitch ?? 'unknown']
+  const because =
+    circuit.ways.some((w) => w.state === 'new') || circuit.ways.length === 0 ? `: its own ${words.breaker} is not fitted yet` : ''
+  return { title: `Switch off the main ${says.mainDevice} of the ${words.board}${because}`, how: main }
+}
+
 /** The tests for a circuit in the order they are made. Empty until the circuit is worked out. */
 export function testPlan(job: Installation, circuit: Circuit, result: SelectedCircuit | null, layout: LayoutReport | null = null): Test[] {
   const design = chosenDesign(circuit)
@@ -511,7 +581,7 @@ export function testPlan(job: Installation, circuit: Circuit, result: SelectedCi
   const loop = protectiveLoop(job, circuit, result, layout)
   const [off, ...isolation] = isolationTests(wiredOf(job, circuit))
   return [
-    circuit.way ? { ...off!, title: `Switch off way ${circuit.way}` } : off!,
+    { ...off!, ...isolatedBy(job, circuit) },
     ...isolation,
     ...deadTests(job, circuit, result, loop),
     ...liveTests(job, circuit, result, loop),

@@ -1,6 +1,7 @@
+import { atMost } from '../tolerance'
 import type { BreakerType, MetricRegionId } from './types'
-import { southernAfricaTables as za } from './tables/southern-africa'
-import { unitedKingdomTables as uk } from './tables/united-kingdom'
+import { southernAfricaTables as za } from './southern-africa/tables'
+import { unitedKingdomTables as uk } from './united-kingdom/tables'
 
 interface StepTable {
   readonly clause: string
@@ -8,13 +9,29 @@ interface StepTable {
   readonly factor: readonly number[]
 }
 
-interface MetricCable {
+/** What a cable's insulation and conductors decide: its factors, its drop, its resistance, what a fault may do to it. */
+export interface CableData {
+  readonly ambient: StepTable
+  readonly grouping: StepTable
+  /** Length of cable wholly surrounded by insulation; null where this world's methods alone count it. */
+  readonly insulation: (StepTable & { readonly beyond: number; readonly method: string }) | null
+  readonly milliVoltPerAmpereMetre: Readonly<Record<string, number>>
+  readonly voltDropClause: string
+  readonly milliOhmPerMetre20C: Readonly<Record<string, number>>
+  readonly resistanceClause: string
+  readonly operatingMultiplier: number
+  readonly adiabaticK: number
+  readonly adiabaticClause: string
+}
+
+export interface MetricCable {
   readonly clause: string
   readonly methods: readonly string[]
   /** Amperes by size, then by method in the order of `methods`. */
   readonly rows: Readonly<Record<string, readonly (number | undefined)[]>>
   /** The protective conductor made up with each line size; absent: as large as the line. */
   readonly protective?: Readonly<Record<string, string>>
+  readonly data: CableData
 }
 
 /** What the 230 V worlds have in common; a world is a value of this type. */
@@ -25,19 +42,10 @@ export interface MetricRegion {
   readonly breakerRatingsA: readonly number[]
   readonly magneticMultiple: Readonly<Record<BreakerType, number>>
   readonly cables: Readonly<Record<string, MetricCable>>
-  readonly ambient: StepTable
-  readonly grouping: StepTable
-  /** Length of cable wholly surrounded by insulation; null where this world's methods alone count it. */
-  readonly insulation: (StepTable & { readonly beyond: number; readonly method: string }) | null
-  readonly milliVoltPerAmpereMetre: Readonly<Record<string, number>>
-  readonly voltDropClause: string
+  /** The 70 °C thermoplastic copper cable of every day, for a question that names no cable. */
+  readonly usual: CableData
   readonly voltDropLimit: { readonly clause: string; readonly lighting: number; readonly other: number }
   readonly minSize: { readonly clause: string; readonly lighting: string; readonly power: string }
-  readonly milliOhmPerMetre20C: Readonly<Record<string, number>>
-  readonly resistanceClause: string
-  readonly operatingMultiplier: number
-  readonly adiabaticK: number
-  readonly adiabaticClause: string
   readonly loopClause: string
   readonly rcdTouchVoltageV: number
   readonly rcdClause: string
@@ -55,6 +63,25 @@ const sizeRows = (table: object, columns?: readonly number[]): Record<string, re
       .map(([k, row]: [string, readonly number[]]) => [k, columns ? columns.map((c) => row[c]) : row]),
   )
 
+const ukData: CableData = {
+  ambient: { clause: uk.ambientFactor.clause, upTo: uk.ambientFactor.C, factor: uk.ambientFactor.factor },
+  grouping: { clause: uk.groupingFactor.clause, upTo: uk.groupingFactor.circuits, factor: uk.groupingFactor.factor },
+  insulation: {
+    clause: uk.insulationFactor.clause,
+    upTo: uk.insulationFactor.lengthMm,
+    factor: uk.insulationFactor.factor,
+    beyond: uk.insulationFactor.over500,
+    method: 'clipped-direct',
+  },
+  milliVoltPerAmpereMetre: withoutClause(uk.voltDropMvPerAm),
+  voltDropClause: uk.voltDropMvPerAm.clause,
+  milliOhmPerMetre20C: withoutClause(uk.resistanceMilliohmPerM20C),
+  resistanceClause: uk.resistanceMilliohmPerM20C.clause,
+  operatingMultiplier: uk.operatingTemperatureMultiplier.value,
+  adiabaticK: uk.adiabaticK.value,
+  adiabaticClause: `543.1.3; ${uk.adiabaticK.clause}`,
+}
+
 export const unitedKingdom: MetricRegion = {
   id: 'united-kingdom',
   nominalV: uk.nominalV,
@@ -67,32 +94,31 @@ export const unitedKingdom: MetricRegion = {
       methods: uk.ampacityTwinEarth.methods,
       rows: sizeRows(uk.ampacityTwinEarth),
       protective: uk.twinEarthProtectiveConductor,
+      data: ukData,
     },
-    singles: { clause: uk.ampacitySingles.clause, methods: uk.ampacitySingles.methods, rows: sizeRows(uk.ampacitySingles) },
+    singles: { clause: uk.ampacitySingles.clause, methods: uk.ampacitySingles.methods, rows: sizeRows(uk.ampacitySingles), data: ukData },
   },
-  ambient: { clause: uk.ambientFactor.clause, upTo: uk.ambientFactor.C, factor: uk.ambientFactor.factor },
-  grouping: { clause: uk.groupingFactor.clause, upTo: uk.groupingFactor.circuits, factor: uk.groupingFactor.factor },
-  insulation: {
-    clause: uk.insulationFactor.clause,
-    upTo: uk.insulationFactor.lengthMm,
-    factor: uk.insulationFactor.factor,
-    beyond: uk.insulationFactor.over500,
-    method: 'clipped-direct',
-  },
-  milliVoltPerAmpereMetre: withoutClause(uk.voltDropMvPerAm),
-  voltDropClause: uk.voltDropMvPerAm.clause,
+  usual: ukData,
   voltDropLimit: uk.voltDropLimit,
   minSize: uk.minSize,
-  milliOhmPerMetre20C: withoutClause(uk.resistanceMilliohmPerM20C),
-  resistanceClause: uk.resistanceMilliohmPerM20C.clause,
-  operatingMultiplier: uk.operatingTemperatureMultiplier.value,
-  adiabaticK: uk.adiabaticK.value,
-  adiabaticClause: `543.1.3; ${uk.adiabaticK.clause}`,
   loopClause: '411.4.4; Table 41.3 with Cmin 0.95',
   rcdTouchVoltageV: uk.rcdTouchVoltageV.value,
   rcdClause: uk.rcdTouchVoltageV.clause,
   cordClause: '533.1; the plug or connection unit fuse protects the cord',
   plugFusesA: uk.plugAndSpurFusesA,
+}
+
+const zaData: CableData = {
+  ambient: { clause: za.ambientFactor.clause, upTo: za.ambientFactor.C, factor: za.ambientFactor.factor },
+  grouping: { clause: za.groupingFactor.clause, upTo: za.groupingFactor.circuits, factor: za.groupingFactor.factor },
+  insulation: null,
+  milliVoltPerAmpereMetre: withoutClause(za.voltDropMvPerAm),
+  voltDropClause: `SANS 10142-1 voltage drop; ${za.voltDropMvPerAm.clause}`,
+  milliOhmPerMetre20C: withoutClause(za.resistanceMilliohmPerM20C),
+  resistanceClause: za.resistanceMilliohmPerM20C.clause,
+  operatingMultiplier: za.operatingTemperatureMultiplier.value,
+  adiabaticK: za.adiabaticK.value,
+  adiabaticClause: za.adiabaticK.clause,
 }
 
 const zaColumns = (methods: readonly string[]) => methods.map((m) => za.ampacity.methods.indexOf(m as (typeof za.ampacity.methods)[number]))
@@ -101,6 +127,7 @@ const zaCable = (methods: readonly string[]): MetricCable => ({
   clause: za.ampacity.clause,
   methods,
   rows: sizeRows(za.ampacity, zaColumns(methods)),
+  data: zaData,
 })
 
 export const southernAfrica: MetricRegion = {
@@ -110,18 +137,9 @@ export const southernAfrica: MetricRegion = {
   breakerRatingsA: za.circuitBreakerRatingsA,
   magneticMultiple: za.magneticMultiple,
   cables: { 'flat-twin-earth': zaCable(['A2', 'B2', 'C']), singles: zaCable(['A1', 'B1']) },
-  ambient: { clause: za.ambientFactor.clause, upTo: za.ambientFactor.C, factor: za.ambientFactor.factor },
-  grouping: { clause: za.groupingFactor.clause, upTo: za.groupingFactor.circuits, factor: za.groupingFactor.factor },
-  insulation: null,
-  milliVoltPerAmpereMetre: withoutClause(za.voltDropMvPerAm),
-  voltDropClause: `SANS 10142-1 voltage drop; ${za.voltDropMvPerAm.clause}`,
+  usual: zaData,
   voltDropLimit: za.voltDropLimit,
   minSize: { clause: 'IEC 60364-5-52 Table B.52.2, smallest listed', lighting: '1.5 mm2', power: '1.5 mm2' },
-  milliOhmPerMetre20C: withoutClause(za.resistanceMilliohmPerM20C),
-  resistanceClause: za.resistanceMilliohmPerM20C.clause,
-  operatingMultiplier: za.operatingTemperatureMultiplier.value,
-  adiabaticK: za.adiabaticK.value,
-  adiabaticClause: za.adiabaticK.clause,
   loopClause: 'IEC 60364-4-41 clause 411.4.4, Cmin 0.95; SANS 10142-1 governs',
   rcdTouchVoltageV: 50,
   rcdClause: 'IEC 60364-4-41 clause 411.5.3: 50 V / rated residual current; SANS 10142-1 governs',
@@ -134,7 +152,10 @@ export const metricRegions: Record<MetricRegionId, MetricRegion> = {
   'southern-africa': southernAfrica,
 }
 
+/** What a cable's own make decides; of a cable that is not listed, the usual one's. */
+export const dataOf = (region: MetricRegion, cable: string): CableData => region.cables[cable]?.data ?? region.usual
+
 /** The factor for the next listed step at or above `value`; undefined past the end. */
 export function stepFactor(table: StepTable, value: number): number | undefined {
-  return table.factor[table.upTo.findIndex((bound) => value <= bound)]
+  return table.factor[table.upTo.findIndex((bound) => atMost(value, bound))]
 }

@@ -13,11 +13,36 @@ import {
   naReceptaclesOnBreaker,
   naSizes,
   naSmallConductorLimitA,
-} from './north-america'
+} from './north-america/awg'
 import { regionIds } from './types'
-import { cableNames, methodNames, vocabularies } from './vocabulary'
+import { cableNames, methodNames } from './vocabulary'
+import { worlds } from './worlds'
 
 const rising = (list: readonly number[]) => list.every((v, i) => i === 0 || v > list[i - 1]!)
+
+describe('rows of the North American tables', () => {
+  const edges = (bound: number) => ({ within: [bound, bound * (1 - 1e-6), bound * (1 + 5e-10)], beyond: bound * (1 + 1e-6) })
+  it('of heat hold up to their bound, to 1e-9, and no further', () => {
+    for (const insulation of [60, 75, 90] as const)
+      for (let bound = 10; bound < 55; bound += 5) {
+        const { within, beyond } = edges(bound)
+        for (const at of within) expect(naAmbientFactor(at, insulation)).toBe(naAmbientFactor(bound, insulation))
+        expect(naAmbientFactor(beyond, insulation)).toBe(naAmbientFactor(bound + 5, insulation))
+        expect(naAmbientFactor(beyond, insulation)).toBeLessThan(naAmbientFactor(bound, insulation)!)
+      }
+    expect(naAmbientFactor(55.001, 60)).toBeUndefined()
+    expect(naAmbientFactor(70.001, 75)).toBeUndefined()
+    expect(naAmbientFactor(85.001, 90)).toBeUndefined()
+  })
+  it('of conductors together change with the one after the bound', () => {
+    const at = [3, 4, 6, 7, 9, 10, 20, 21, 30, 31, 40, 41, 500]
+    expect(at.map(naGroupingFactor)).toEqual([1, 0.8, 0.8, 0.7, 0.7, 0.5, 0.5, 0.45, 0.45, 0.4, 0.4, 0.35, 0.35])
+  })
+  it('of grounding conductors change with the rating after the bound', () => {
+    const at = [15, 20, 25, 60, 70, 100, 110, 200]
+    expect(at.map(naGroundingSize)).toEqual(['14', '12', '10', '10', '8', '8', '6', '6'].map((s) => `${s} AWG`))
+  })
+})
 
 describe('the North American tables', () => {
   it.each(['copper', 'aluminium'] as const)('%s carries more and resists less the larger it is', (metal) => {
@@ -74,18 +99,26 @@ describe.each(Object.values(metricRegions))('the tables of $id', (region) => {
   })
   it('every size has a resistance and a voltage drop, falling with size', () => {
     const sizes = [...new Set(Object.values(region.cables).flatMap((c) => Object.keys(c.rows)))]
-    for (const table of [region.milliOhmPerMetre20C, region.milliVoltPerAmpereMetre]) {
+    for (const table of [region.usual.milliOhmPerMetre20C, region.usual.milliVoltPerAmpereMetre]) {
       expect(sizes.filter((s) => table[s] === undefined)).toEqual([])
       expect(rising(sizes.toSorted((a, b) => Number.parseFloat(a) - Number.parseFloat(b)).map((s) => -table[s]!))).toBe(true)
     }
   })
   it('factors fall, and take the next step up', () => {
-    expect(rising(region.ambient.factor.map((f) => -f))).toBe(true)
-    expect(rising(region.grouping.factor.map((f) => -f))).toBe(true)
-    expect(stepFactor(region.ambient, 30)).toBe(1)
-    expect(stepFactor(region.ambient, 30.5)).toBe(0.94)
-    expect(stepFactor(region.grouping, 10)).toBe(0.45)
-    expect(stepFactor(region.grouping, 21)).toBeUndefined()
+    expect(rising(region.usual.ambient.factor.map((f) => -f))).toBe(true)
+    expect(rising(region.usual.grouping.factor.map((f) => -f))).toBe(true)
+    expect(stepFactor(region.usual.ambient, 30)).toBe(1)
+    expect(stepFactor(region.usual.ambient, 30.5)).toBe(0.94)
+    expect(stepFactor(region.usual.grouping, 10)).toBe(0.45)
+    expect(stepFactor(region.usual.grouping, 21)).toBeUndefined()
+  })
+  it('each row holds up to its bound, to 1e-9, and no further', () => {
+    for (const table of [region.usual.ambient, region.usual.grouping, ...(region.usual.insulation ? [region.usual.insulation] : [])])
+      table.upTo.forEach((bound, i) => {
+        for (const at of [bound, bound * (1 - 1e-6), bound * (1 + 5e-10)]) expect(stepFactor(table, at)).toBe(table.factor[i])
+        expect(stepFactor(table, bound * (1 + 1e-6))).toBe(table.factor[i + 1])
+      })
+    expect(stepFactor(region.usual.ambient, 40.0000000004)).toBe(0.87)
   })
   it('every cable and method has a name for the screen', () => {
     for (const [id, cable] of Object.entries(region.cables)) {
@@ -97,7 +130,7 @@ describe.each(Object.values(metricRegions))('the tables of $id', (region) => {
 
 describe('words and colours', () => {
   it('every world has all its words', () => {
-    for (const id of regionIds) for (const word of Object.values(vocabularies[id])) expect(word).toMatch(/\w/)
+    for (const id of regionIds) for (const word of Object.values(worlds[id].words)) expect(word).toMatch(/\w/)
     for (const c of naCables) expect(cableNames[c]).toBeDefined()
   })
   it('no two colours share their letters', () => {

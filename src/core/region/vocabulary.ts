@@ -1,7 +1,5 @@
-import type { RegionId } from './types'
-
 /** The job's own words. Code keeps the IEC term (the key); the screen says the value. */
-interface Vocabulary {
+export interface Vocabulary {
   readonly name: string
   readonly board: string
   readonly breaker: string
@@ -16,57 +14,6 @@ interface Vocabulary {
   readonly box: string
   readonly paper: 'LETTER' | 'A4'
   readonly nominal: string
-}
-
-export const vocabularies: Record<RegionId, Vocabulary> = {
-  'north-america': {
-    name: 'North America',
-    board: 'panel',
-    breaker: 'breaker',
-    rcd: 'GFCI',
-    socketOutlet: 'receptacle',
-    line: 'hot',
-    neutral: 'neutral',
-    protective: 'equipment ground',
-    protectiveVerb: 'ground',
-    cable: 'cable',
-    cord: 'cord',
-    box: 'box',
-    paper: 'LETTER',
-    nominal: '120/240 V, 60 Hz',
-  },
-  'united-kingdom': {
-    name: 'United Kingdom',
-    board: 'consumer unit',
-    breaker: 'circuit-breaker',
-    rcd: 'RCD',
-    socketOutlet: 'socket-outlet',
-    line: 'line',
-    neutral: 'neutral',
-    protective: 'CPC',
-    protectiveVerb: 'earth',
-    cable: 'cable',
-    cord: 'flex',
-    box: 'back box',
-    paper: 'A4',
-    nominal: '230 V, 50 Hz',
-  },
-  'southern-africa': {
-    name: 'Southern Africa',
-    board: 'distribution board',
-    breaker: 'circuit-breaker',
-    rcd: 'earth leakage unit',
-    socketOutlet: 'socket-outlet',
-    line: 'live',
-    neutral: 'neutral',
-    protective: 'earth conductor',
-    protectiveVerb: 'earth',
-    cable: 'cable',
-    cord: 'flexible cord',
-    box: 'wall box',
-    paper: 'A4',
-    nominal: '230 V, 50 Hz',
-  },
 }
 
 /** How a run may be described on screen, by method key; metric worlds only. */

@@ -2,7 +2,7 @@ import { nameplateA } from '../design/load'
 import { type Finding, listed } from '../finding'
 import type { Installation } from '../installation/installation'
 import { formatA } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
+import { atMost } from '../tolerance'
 import type { RegionId } from '../region/types'
 import { serviceDemand } from '../survey/service'
 import { MAIN_BOARD, type Way } from '../job/board'
@@ -90,7 +90,7 @@ export function serviceFindings(job: Installation): Finding[] {
       'No allowance for diversity is published here: record the highest current of the supply over some weeks and enter it on ' +
         'the Board sheet of the survey, or add up what is used at once with somebody who knows the place.',
     )
-  return result.spareA < 0
+  return mainA !== null && !atMost(result.demandA, mainA)
     ? say(
         'error',
         `With the addition the service is asked for ${formatA(result.demandA)}, ${formatA(-result.spareA)} more than it is ` +

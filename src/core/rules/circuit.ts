@@ -6,13 +6,14 @@ import { plannedLegs } from '../survey/planned-board'
 import { type Finding, listed, severities } from '../finding'
 import type { CircuitPoint } from '../installation/installation'
 import { formatA, formatPercent, formatSize, formatV, trim } from '../quantity/format'
-import { atLeast, atMost } from '../quantity/tolerance'
+import { atLeast, atMost } from '../tolerance'
 import { metricRegions } from '../region/metric'
 import type { MetricRegionId } from '../region/types'
-import { naReceptaclesOnBreaker, naSizes } from '../region/north-america'
+import { naReceptaclesOnBreaker, naSizes } from '../region/north-america/awg'
 import { voltageDrop } from '../calculate/voltage-drop'
 import { type CircuitFacts, facts, type Rule } from './engine'
 import { withinNominal } from './switching'
+import { worlds } from '../region/worlds'
 
 const metricSizes = ['1.0 mm2', '1.5 mm2', '2.5 mm2', '4 mm2', '6 mm2', '10 mm2', '16 mm2', '25 mm2']
 const isLarger = (a: string, b: string): boolean => {
@@ -28,10 +29,10 @@ function ofEach({ endings }: CircuitFacts, say: (ending: Ending) => string | nul
   return said.length ? said.join(' ') : null
 }
 const givesV = (region: CircuitFacts['job']['region'], { system }: Accessory): readonly number[] =>
-  system === 'line-neutral' ? [region === 'north-america' ? 120 : 230] : system === 'line-line' ? [240] : [120, 240]
+  system === 'line-neutral' ? [worlds[region].lineV] : system === 'line-line' ? [240] : [120, 240]
 const largerOnPurpose = (f: CircuitFacts, { fitted }: Ending): boolean =>
   fitted.outlets > 0 && fitted.ratingA > 16 && f.result?.breakerA != null && fitted.ratingA > f.result.breakerA
-const worlds = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
+const perWorld = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
 const metric = (uk: string, za: string) => ({ 'united-kingdom': uk, 'southern-africa': za })
 
 /**
@@ -39,9 +40,9 @@ const metric = (uk: string, za: string) => ({ 'united-kingdom': uk, 'southern-af
  * American frames, usual.
  */
 export const magneticFrom = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number =>
-  job.region === 'north-america' ? 8 : { B: 3, C: 5, D: 10 }[design.breakerType]
+  worlds[job.region].magnetic(design.breakerType).from
 export const magneticSure = ({ job, design }: Pick<CircuitFacts, 'job' | 'design'>): number =>
-  job.region === 'north-america' ? 12 : metricRegions[job.region].magneticMultiple[design.breakerType]
+  worlds[job.region].magnetic(design.breakerType).sure
 
 /** Rushes shorter than this are judged by makers’ tables, not by the magnetic band. */
 const BRIEF_S = 0.01
@@ -89,7 +90,7 @@ export const circuitRules: readonly Rule[] = [
   {
     id: 'voltage-mismatch',
     about: 'The voltage of the appliance against what its accessory gives.',
-    clause: worlds('110.4; 406.4', '512.1.1', 'SANS 10142-1 rated voltage'),
+    clause: perWorld('110.4; 406.4', '512.1.1', 'SANS 10142-1 rated voltage'),
     severity: 'error',
     looksAt: [],
     applies: (f) => f.circuit.load.volts !== null,
@@ -108,7 +109,7 @@ export const circuitRules: readonly Rule[] = [
   {
     id: 'plug-needs-outlet',
     about: 'A plug needs an outlet.',
-    clause: worlds('400.10; 406.7', '553.1.7', 'SANS 10142-1 connection of appliances'),
+    clause: perWorld('400.10; 406.7', '553.1.7', 'SANS 10142-1 connection of appliances'),
     severity: 'warning',
     looksAt: [],
     applies: (f) => f.circuit.load.connection === 'plug' && f.endings.length > 0 && f.endings.every((e) => e.fitted.kind === 'switch'),
@@ -119,7 +120,7 @@ export const circuitRules: readonly Rule[] = [
   {
     id: 'terminal-too-small',
     about: 'The cable against the range of the accessory’s terminals.',
-    clause: worlds('110.14(A); 110.3(B)', '526.2; maker’s instructions', '526.2; maker’s instructions'),
+    clause: perWorld('110.14(A); 110.3(B)', '526.2; maker’s instructions', '526.2; maker’s instructions'),
     severity: 'error',
     looksAt: [],
     applies: (f) => Boolean(f.result?.size),
@@ -165,7 +166,7 @@ export const circuitRules: readonly Rule[] = [
   {
     id: 'outlet-larger-than-breaker',
     about: 'An outlet rated above its breaker is explained on a label.',
-    clause: worlds('210.21(B)(1); 408.4', '514.1; 514.8', 'SANS 10142-1 marking'),
+    clause: perWorld('210.21(B)(1); 408.4', '514.1; 514.8', 'SANS 10142-1 marking'),
     severity: 'note',
     looksAt: ['breaker'],
     applies: (f) => f.endings.some((e) => largerOnPurpose(f, e)),
@@ -174,7 +175,7 @@ export const circuitRules: readonly Rule[] = [
   {
     id: 'start-trips',
     about: 'The current at switching on against the breaker’s magnetic release.',
-    clause: worlds('430.52; 240.6', '533.2.1; IEC 60898-1', 'SANS 10142-1; IEC 60898-1'),
+    clause: perWorld('430.52; 240.6', '533.2.1; IEC 60898-1', 'SANS 10142-1; IEC 60898-1'),
     severity: 'warning',
     looksAt: ['breaker'],
     applies: (f) => f.result?.breakerA != null && startOf(f.circuit) !== null,
@@ -182,7 +183,7 @@ export const circuitRules: readonly Rule[] = [
       const start = startOf(f.circuit)!
       const what = start.point ? `Switching on ${start.point.name} while the rest runs` : 'Switching on'
       const rating = f.result!.breakerA!
-      if (start.amps < magneticFrom(f) * rating) return null
+      if (!atLeast(start.amps, magneticFrom(f) * rating)) return null
       // A rush shorter than the release needs is the makers’ to judge: how many of theirs go on one breaker.
       if (start.seconds < BRIEF_S)
         return {
@@ -192,28 +193,26 @@ export const circuitRules: readonly Rule[] = [
             `ms${start.given ? '' : ' (the usual factor for its kind)'}, which a ${rating} A breaker may or may not ride through. ` +
             'The maker of the lamps or drivers says how many go on one breaker of its type.',
         }
-      const remedy =
-        f.job.region === 'north-america'
-          ? 'Motors may have a larger inverse-time breaker, up to 250 % of their current, where the cable is kept; or soften the start.'
-          : 'Take a breaker of the next type, with the loop checked again, or soften the start.'
+      const { says, typedBreakers } = worlds[f.job.region]
+      const remedy = says.inrushCure
       const figure = start.given ? '' : ' (the usual factor for its kind; read the nameplate)'
-      return start.amps >= magneticSure(f) * rating
+      return atLeast(start.amps, magneticSure(f) * rating)
         ? {
             severity: 'error',
             message:
               `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A ` +
-              `breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} trips from ` +
+              `breaker${typedBreakers ? ` of type ${f.design.breakerType}` : ''} trips from ` +
               `${formatA(magneticSure(f) * rating)}: it will not start. ${remedy}`,
           }
         : `${what} draws about ${formatA(start.amps)}${figure}; a ${rating} A ` +
-            `breaker${f.job.region === 'north-america' ? '' : ` of type ${f.design.breakerType}`} may trip from ` +
+            `breaker${typedBreakers ? ` of type ${f.design.breakerType}` : ''} may trip from ` +
             `${formatA(magneticFrom(f) * rating)}. ${remedy}`
     },
   },
   {
     id: 'duty-not-known',
     about: 'Duty-cycled equipment heats its cable by its duty.',
-    clause: worlds('630.11(A); 430.22(E)', '523.1', 'IEC 60364-5-52 clause 523'),
+    clause: perWorld('630.11(A); 430.22(E)', '523.1', 'IEC 60364-5-52 clause 523'),
     severity: 'unknown',
     looksAt: ['duty'],
     applies: (f) => f.circuit.load.nature === 'duty' && f.circuit.points.length === 0,
@@ -253,7 +252,7 @@ export const circuitRules: readonly Rule[] = [
   {
     id: 'extension-as-wiring',
     about: 'An extension cord is a link of the chain, and no fixed wiring.',
-    clause: worlds('400.12; 590', '521.9; 543.2', 'SANS 10142-1 flexible cords'),
+    clause: perWorld('400.12; 590', '521.9; 543.2', 'SANS 10142-1 flexible cords'),
     severity: 'error',
     looksAt: ['load'],
     applies: (f) => f.design.extension !== null && f.worked.load !== null && f.circuit.load.volts !== null,
@@ -270,7 +269,7 @@ export const circuitRules: readonly Rule[] = [
       const drop = extensionDropPercent(f, amps)
       if (f.circuit.load.continuous)
         return { severity: 'warning', message: 'What runs for hours on an extension cord asks for an outlet where it stands.' }
-      return drop !== null && drop > 3
+      return drop !== null && !atMost(drop, 3)
         ? {
             severity: 'warning',
             message: `The extension cord alone loses ${trim(drop, 1)} % of the voltage. A thicker or shorter one, or an outlet nearer.`,
@@ -308,7 +307,7 @@ export const circuitRules: readonly Rule[] = [
           `The neutral carries ${formatA(neutral)} (${formatA(A)} on one line, ${formatA(B)} on the other) and is good for ` +
           `${formatA(f.result!.ampacityA!)}.`
         )
-      return A + B > 0 && Math.min(A, B) < 0.2 * Math.max(A, B)
+      return A + B > 0 && !atLeast(Math.min(A, B), 0.2 * Math.max(A, B))
         ? {
             severity: 'warning',
             message:
@@ -321,20 +320,16 @@ export const circuitRules: readonly Rule[] = [
   {
     id: 'feeder-four-wire',
     about: 'A feeder to a sub-board keeps neutral and protective conductor apart.',
-    clause: worlds('250.32(B); 408.40', '542.4; 543.4.1', 'SANS 10142-1 sub-distribution boards'),
+    clause: perWorld('250.32(B); 408.40', '542.4; 543.4.1', 'SANS 10142-1 sub-distribution boards'),
     severity: 'note',
     looksAt: [],
     applies: (f) => f.circuit.kind === 'feeder',
-    raised: (f) =>
-      f.job.region === 'north-america'
-        ? 'Four wires: two lines, neutral, equipment ground. At the sub-panel the neutral bar floats and the grounds have a bar of ' +
-          'their own; the bonding screw stays out.'
-        : 'Neutral and earth stay apart at the sub-board; only the supply joins them.',
+    raised: (f) => worlds[f.job.region].says.subBoard,
   },
   {
     id: 'total-drop',
     about: 'What a circuit and the feeder ahead of it lose together.',
-    clause: worlds('215.2(A), 210.19(A) informational notes', 'Appendix 4 section 6.4', 'SANS 10142-1 voltage drop'),
+    clause: perWorld('215.2(A), 210.19(A) informational notes', 'Appendix 4 section 6.4', 'SANS 10142-1 voltage drop'),
     severity: 'error',
     looksAt: ['feederDrop'],
     applies: (f) => f.fed !== null && f.result?.dropPercent != null,
@@ -347,13 +342,13 @@ export const circuitRules: readonly Rule[] = [
         `${f.fed!.name} loses ${formatPercent(f.fed!.dropPercent!)} and this circuit ${formatPercent(own)}: ` +
         `${formatPercent(total)} from the supply, and the limit is ${limit} %. Enlarge the feeder, which helps all that hangs on ` +
         'it, or this cable.'
-      return f.job.region === 'north-america' ? { severity: 'warning', message } : message
+      return { severity: worlds[f.job.region].drop.severity, message }
     },
   },
   {
     id: 'feeder-load',
     about: 'A feeder against what hangs on its sub-board.',
-    clause: worlds('215.2(A); 220.40', '433.1.1; 311.1', 'SANS 10142-1 sub-distribution boards; maximum demand'),
+    clause: perWorld('215.2(A); 220.40', '433.1.1; 311.1', 'SANS 10142-1 sub-distribution boards; maximum demand'),
     severity: 'warning',
     looksAt: ['load'],
     applies: (f) => f.circuit.kind === 'feeder' && fedBy(f.job, f.circuit).length > 0,
@@ -368,13 +363,13 @@ export const circuitRules: readonly Rule[] = [
             `What ${listed(unknown.map((c) => c.name))} draws is not known, so whether the feeder carries all that hangs on it is ` +
             'not judged.',
         }
-      const legs = f.job.region === 'north-america' ? plannedLegs(f.job, f.circuit) : null
+      const legs = worlds[f.job.region].splitPhase ? plannedLegs(f.job, f.circuit) : null
       const amps = legs ? Math.max(legs.A, legs.B) : watts.reduce<number>((sum, w) => sum + w!, 0) / f.circuit.load.volts!
       const made = f.worked.load!.nameplateA
       if (atMost(amps, made)) return null
       const how = legs
         ? ` on leg ${legs.A > legs.B ? 'A' : 'B'} if all runs at once, and ${formatA(Math.min(legs.A, legs.B))} on the other`
-        : ` if all runs at once${f.job.region === 'north-america' ? ' and the lines are balanced' : ''}`
+        : ` if all runs at once${worlds[f.job.region].splitPhase ? ' and the lines are balanced' : ''}`
       return (
         `What hangs on it draws ${formatA(amps)}${how}; it is made for ${formatA(made)}. Make it for ` +
         `more${legs ? ', or move a circuit across' : ''}, unless they never run together.`
@@ -384,13 +379,13 @@ export const circuitRules: readonly Rule[] = [
   {
     id: 'beyond-scope',
     about: 'Circuits larger than the rules here are made for.',
-    clause: worlds('Article 215; 240.6', '433.1', 'SANS 10142-1'),
+    clause: perWorld('Article 215; 240.6', '433.1', 'SANS 10142-1'),
     severity: 'unknown',
     looksAt: [],
     applies: (f) => f.result?.breakerA != null,
     raised: (f) =>
-      f.result!.breakerA! > (f.job.region === 'north-america' ? 100 : 63)
-        ? `A ${f.result!.breakerA} A circuit is beyond what is checked here (${f.job.region === 'north-america' ? 100 : 63} A). ` +
+      f.result!.breakerA! > worlds[f.job.region].checkedToA
+        ? `A ${f.result!.breakerA} A circuit is beyond what is checked here (${worlds[f.job.region].checkedToA} A). ` +
           'Have it designed by somebody licensed for it.'
         : null,
   },
@@ -406,7 +401,7 @@ function extensionDropPercent({ job, circuit, design }: CircuitFacts, amps: numb
       lengthM: ext.lengthM,
       currentA: amps,
       systemV: circuit.load.volts!,
-      ...(job.region === 'united-kingdom' ? { ring: false } : {}),
+      ...(worlds[job.region].rings ? { ring: false } : {}),
     } as Parameters<typeof voltageDrop>[0]).dropPercent
   } catch {
     return null

@@ -10,7 +10,8 @@ import { newResidualDevice, newWay, type Way } from '../job/board'
 import { blankPoint } from '../job/point'
 import { rules } from './index'
 import { pointRules } from './points'
-import { rulesDocument } from './list'
+import { computedRules } from './computed'
+import { hazards, rulesDocument } from './list'
 import { needsTable } from '../documents/needs-table'
 import {
   applyShort as applyEdit,
@@ -116,6 +117,13 @@ const stops = (legs: readonly NonNullable<Placed['leg']>[]): Edit => ({
   kind: 'circuit-point.add',
   ...c1,
   points: legs.map((leg, i) => placed(`s${i}`, `S${i}`, { lengthM: 5, watts: 1000, leg })),
+})
+
+/** Two points on the two lines, of so many watts each. */
+const loaded = (...watts: readonly number[]): Edit => ({
+  kind: 'circuit-point.add',
+  ...c1,
+  points: watts.map((w, i) => placed(`s${i}`, `S${i}`, { lengthM: 5, watts: w, leg: i ? 'B' : 'A' })),
 })
 
 /** A second point, of its own kind, beside one that is as the circuit says. */
@@ -345,6 +353,53 @@ const cases: readonly Case[] = [
     [load({ nature: 'motor', startFactor: 40 }), beside({})],
     [load({ nature: 'motor', startFactor: 6 }), beside({})],
   ],
+  // At the lower end of the band of a B 16 A, 48 A, it may trip; at its upper end, 80 A, it does.
+  [
+    'start-trips',
+    uk,
+    'warning',
+    [load({ basis: 'amps', amount: 6, nature: 'motor', startFactor: 8 })],
+    [load({ basis: 'amps', amount: 6, nature: 'motor', startFactor: 7.99 })],
+  ],
+  [
+    'start-trips',
+    uk,
+    'error',
+    [load({ basis: 'amps', amount: 8, nature: 'motor', startFactor: 10 })],
+    [load({ basis: 'amps', amount: 8, nature: 'motor', startFactor: 5.9 })],
+  ],
+  [
+    'start-trips',
+    uk,
+    'warning',
+    [load({ basis: 'amps', amount: 8, nature: 'motor', startFactor: 9.99 })],
+    [load({ basis: 'amps', amount: 8, nature: 'motor', startFactor: 5.99 })],
+  ],
+  // Three times 100 A: what may reach the device upstream as well.
+  ['selectivity', uk, 'note', [supply({ pscKa: 0.3 })], [supply({ pscKa: 0.299 })]],
+  [
+    'selectivity',
+    uk,
+    'warning',
+    [supply({ upstream: { kind: 'breaker', ratingA: 16 }, pscKa: 0.04 })],
+    [supply({ upstream: { kind: 'breaker', ratingA: 20 }, pscKa: 0.04 })],
+  ],
+  ['shared-neutral-overloaded', na, 'warning', [shared, loaded(1000, 199)], [shared, loaded(1000, 200)]],
+  [
+    'socket-residual-protection',
+    uk,
+    'error',
+    [design({ accessory: 'uk-socket-32' }), residual('none')],
+    [design({ accessory: 'uk-socket-32' })],
+  ],
+  [
+    'industrial-outlet-below-breaker',
+    uk,
+    'error',
+    [beside({ accessory: 'uk-socket-16' }), design({ wantedBreakerA: 20 })],
+    [beside({ accessory: 'uk-socket-16' }), design({ wantedBreakerA: 16 })],
+  ],
+  ['residual-device-overloaded', uk, 'error', [guard('g', 10), behind('g')], [guard('g', 16), behind('g')]],
   ['duty-not-known', na, 'unknown', [load({ nature: 'duty' })], [load({ nature: 'duty', duty: 0.3 })]],
   ['fuse-not-right', uk, 'unknown', [fcu], [fcu, design({ fuseA: 13 })]],
   ['fuse-not-right', uk, 'error', [fcu, design({ fuseA: 3 })], [fcu, load({ amount: 500 }), design({ fuseA: 3 })]],
@@ -863,4 +918,16 @@ describe('the table of what each point needs', () => {
 
 it('docs/rules.md is what the rules say', () => {
   expect(readFileSync('docs/rules.md', 'utf8')).toBe(rulesDocument())
+})
+
+describe('kinds of hazard', () => {
+  it('each have rules that exist, and are all in the document', () => {
+    const known = new Set([...rules.map((r) => r.id), ...pointRules.map((r) => r.id), ...computedRules.map(([id]) => id)])
+    expect(hazards.length).toBe(9)
+    for (const [kind, ids] of hazards) {
+      expect(ids.length, kind).toBeGreaterThan(1)
+      expect(ids.filter((id) => !known.has(id))).toEqual([])
+    }
+    for (const [kind] of hazards) expect(rulesDocument()).toContain(kind)
+  })
 })

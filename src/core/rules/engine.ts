@@ -90,7 +90,8 @@ export function runRule(rule: Rule, f: CircuitFacts): Finding | null {
   const clause = rule.clause[f.job.region]
   if (clause === undefined || rule.applies?.(f) === false) return null
   const missing = rule.looksAt.length ? rule.looksAt.filter((name) => facts[name].of(f) === null) : nothing
-  if (missing.length) return { rule: rule.id, severity: 'unknown', clause, message: `${rule.about} Not judged: ${asking(missing, f)}.` }
+  if (missing.length)
+    return { rule: rule.id, severity: 'unknown', clause, message: `${rule.about} Not judged: ${asking(missing, f)}.`, asks: missing }
   const raised = rule.raised(f)
   if (raised === null) return null
   return typeof raised === 'string'

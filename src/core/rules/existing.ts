@@ -1,16 +1,21 @@
 import type { Circuit, Installation } from '../installation/installation'
 import type { Way } from '../job/board'
+import type { Cable } from '../job/cable'
 import { formatA } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
+import { atMost } from '../tolerance'
 import { evaluateSurvey, type WayLoad } from '../survey/traced'
 import type { CircuitFacts, Rule } from './engine'
 
 /** Ways that were found, which the circuit stays on or goes on from. */
-const foundWays = ({ ways }: Pick<Circuit, 'ways'>): Way[] => ways.filter((w) => w.state !== 'new')
-const worlds = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
+export const foundWays = ({ ways }: Pick<Circuit, 'ways'>): Way[] => ways.filter((w) => w.state !== 'new')
+const perWorld = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
+
+/** Cables that were found on the ways it stays on. */
+export const cablesThatStay = (job: Installation, circuit: Pick<Circuit, 'ways'>): Cable[] =>
+  job.foundCables.filter((k) => k.circuit === null && foundWays(circuit).some((w) => k.from.id === w.id))
 
 /** What was traced on the ways of a circuit besides its own points. */
-function alreadyOn(job: Installation, circuit: Circuit): { amps: number; unknown: number; points: number } | null {
+export function alreadyOn(job: Installation, circuit: Circuit): { amps: number; unknown: number; points: number } | null {
   const { loads } = evaluateSurvey(job)
   const own = new Set(circuit.points.map((p) => p.id))
   const there: WayLoad[] = loads.filter((l) => foundWays(circuit).some((w) => w.id === l.way.id))
@@ -31,7 +36,7 @@ export const existingRules: readonly Rule[] = [
   {
     id: 'existing-breaker',
     about: 'The breaker that is there against the cable and the load of what is lengthened or added.',
-    clause: worlds('240.4; 210.20', '433.1.1; 132.16', 'SANS 10142-1 overload protection; alterations'),
+    clause: perWorld('240.4; 210.20', '433.1.1; 132.16', 'SANS 10142-1 overload protection; alterations'),
     severity: 'error',
     looksAt: [],
     applies: onFound,
@@ -70,7 +75,7 @@ export const existingRules: readonly Rule[] = [
   {
     id: 'way-already-loaded',
     about: 'What hangs on the way already, with what is added.',
-    clause: worlds('210.23; 220.11', '433.1.1; 132.16', 'SANS 10142-1 overload protection; alterations'),
+    clause: perWorld('210.23; 220.11', '433.1.1; 132.16', 'SANS 10142-1 overload protection; alterations'),
     severity: 'error',
     looksAt: ['load'],
     applies: (f) => onFound(f) && f.circuit.kind !== 'feeder',
@@ -106,12 +111,12 @@ export const existingRules: readonly Rule[] = [
   {
     id: 'existing-cable-not-known',
     about: 'The cable that stays in an altered circuit.',
-    clause: worlds('110.12; 240.4', '132.16; 641.5', 'SANS 10142-1 alterations'),
+    clause: perWorld('110.12; 240.4', '132.16; 641.5', 'SANS 10142-1 alterations'),
     severity: 'unknown',
     looksAt: [],
     applies: (f) => f.circuit.work === 'altered',
     raised: (f) => {
-      const seen = f.job.foundCables.filter((k) => foundWays(f.circuit).some((w) => k.from.id === w.id))
+      const seen = cablesThatStay(f.job, f.circuit)
       const unread = seen.filter((k) => k.size === null || k.type === null)
       if (seen.length && unread.length === 0) return null
       return (
@@ -123,7 +128,7 @@ export const existingRules: readonly Rule[] = [
   {
     id: 'breaker-over-main',
     about: 'The breaker of a circuit against the main switch of its board.',
-    clause: worlds('408.36; 230.79', '536.4.202', 'SANS 10142-1 main switch'),
+    clause: perWorld('408.36; 230.79', '536.4.202', 'SANS 10142-1 main switch'),
     severity: 'error',
     looksAt: ['breaker'],
     applies: (f) => f.circuit.feeder === null && f.job.boards.some((b) => b.id === f.circuit.board && b.mainA !== null),

@@ -1,6 +1,7 @@
 import { inRegion } from '../region/spelling'
 import { type RegionId, regionIds } from '../region/types'
 import type { CircuitFacts, Rule } from './engine'
+import { worlds } from '../region/worlds'
 
 /** What must be known of old wiring that stays in an altered circuit. */
 export interface OldQuestion {
@@ -55,11 +56,7 @@ export const oldWorkRules: readonly Rule[] = [
     severity: 'error',
     looksAt: [],
     applies: says('no-earth'),
-    raised: (f) =>
-      f.job.region === 'north-america'
-        ? 'Nothing is extended from wiring without a ground. Run one back, or rewire; until then an old outlet may be a GFCI ' +
-          'marked “no equipment ground”, and feeds nothing that needs one.'
-        : 'It must change: run a protective conductor, or rewire from the board. Nothing is added to a circuit without one.',
+    raised: (f) => worlds[f.job.region].says.noEarth,
   },
   {
     id: 'old-three-wire',

@@ -26,6 +26,7 @@ export interface PointVerdict {
   readonly severity: Severity | null
   readonly words: string
   readonly clause: string
+  readonly asks?: readonly string[]
 }
 
 /** Judges one point; null where the rule has nothing to do with it. What is there already asks no further facts. */
@@ -36,7 +37,14 @@ export function judgePoint(rule: PointRule, f: CircuitFacts, s: Site): PointVerd
   if (given !== null) return { type: rule.type, state: 'given', severity: null, words: given, clause }
   const missing = rule.looksAt.filter((name) => facts[name].of(f) === null)
   if (missing.length)
-    return { type: rule.type, state: 'unknown', severity: 'unknown', words: `${rule.about} Not judged: ${asking(missing, f)}.`, clause }
+    return {
+      type: rule.type,
+      state: 'unknown',
+      severity: 'unknown',
+      words: `${rule.about} Not judged: ${asking(missing, f)}.`,
+      clause,
+      asks: missing,
+    }
   const needs = rule.needs(f, s)
   if (needs === null) return { type: rule.type, state: 'free', severity: null, words: '', clause }
   const said = typeof needs === 'string' ? { severity: rule.severity, message: needs } : needs
@@ -72,6 +80,7 @@ export function pointFindings(rule: PointRule, f: CircuitFacts): Finding[] {
     severity: verdict.severity!,
     clause: verdict.clause,
     message: names.length === f.sites.length ? verdict.words : `${listed(names)}: ${verdict.words}`,
+    ...(verdict.asks ? { asks: verdict.asks } : {}),
   }))
 }
 

@@ -1,10 +1,10 @@
 import { frequencyDriven, protectedAppliances, heatsByElectronics } from '../catalogue/appliances'
 import type { Installation } from '../installation/installation'
 import { residualTypes } from '../job/fields'
-import { vocabularies } from '../region/vocabulary'
 import type { CircuitFacts } from './engine'
 import type { PointRule } from './point-rule'
 import type { Placement, Site } from './sites'
+import { worlds } from '../region/worlds'
 
 type Place = NonNullable<Site['place']>
 /** Places whose outlets need a GFCI however dry; outside dwellings, of a basement its unfinished parts. NFPA 70 210.8(A), (B). */
@@ -14,10 +14,10 @@ const arcPlaces: readonly Place[] = ['kitchen', 'living', 'bedroom', 'laundry', 
 /** Whom 406.12 guards besides dwellings: of halls those where the public waits, plays or listens. */
 const childrenCome: readonly NonNullable<Installation['brief']['premises']>[] = ['dwelling', 'hall']
 
-const device = ({ job }: CircuitFacts): string => vocabularies[job.region].rcd
+const device = ({ job }: CircuitFacts): string => worlds[job.region].words.rcd
 /** The world's residual device, with its article. */
-export const aDevice = (f: CircuitFacts): string => `${f.job.region === 'north-america' ? 'a' : 'an'} ${device(f)}`
-const na = (f: CircuitFacts): boolean => f.job.region === 'north-america'
+export const aDevice = (f: CircuitFacts): string => `${worlds[f.job.region].says.aResidual}`
+const na = (f: CircuitFacts): boolean => worlds[f.job.region].splitPhase
 
 const placementWords: Record<Placement, string> = {
   board: 'at the board',

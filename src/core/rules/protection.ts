@@ -1,13 +1,15 @@
+import { followed } from '../catalogue/schools'
 import { listed } from '../finding'
 import { boardProtection, protectedAtBoard } from '../installation/protection'
 import { formatA, formatOhm, formatSize, trim } from '../quantity/format'
-import { atLeast } from '../quantity/tolerance'
-import { vocabularies } from '../region/vocabulary'
+import { atLeast } from '../tolerance'
 import { areaMm2 } from '../design/prices'
 import { magneticFrom, magneticSure } from './circuit'
 import type { CircuitFacts, Rule } from './engine'
 import { aDevice } from './points'
 import { behindFirst } from './sites'
+import { worlds } from '../region/worlds'
+import { dataOf } from '../region/metric'
 
 /** Outlets with a device of their own that are said to guard what hangs beyond. */
 const guardingOutlets = ({ circuit, sites }: CircuitFacts): string[] =>
@@ -22,7 +24,6 @@ const guarded = ({ design, sites }: CircuitFacts): boolean => design.residual.at
 /** What an instrument shows as 0.00. */
 const LEAST_READ_OHM = 0.005
 const FAULT_V = 230
-const COPPER_K = 115
 
 /** Rules on protection that look at the circuit as a whole. */
 export const protectionRules: readonly Rule[] = [
@@ -87,7 +88,7 @@ export const protectionRules: readonly Rule[] = [
         }
       const faultA = f.job.supply.pscKa! * 1000
       const limit = magneticFrom(f) * up.ratingA
-      return faultA < limit
+      return !atLeast(faultA, limit)
         ? null
         : {
             severity: 'note',
@@ -125,7 +126,7 @@ export const protectionRules: readonly Rule[] = [
     applies: (f) => f.design.residual.at === 'board' && f.circuit.kind !== 'feeder',
     raised: (f) => {
       const { kind } = boardProtection(f.job, f.circuit)
-      const { rcd } = vocabularies[f.job.region]
+      const { rcd } = worlds[f.job.region].words
       if (kind === 'none')
         return (
           `This circuit counts on ${aDevice(f)} at the board, and its way stands behind none. Put it behind one, give it a breaker ` +
@@ -207,7 +208,7 @@ export const protectionRules: readonly Rule[] = [
       // time.
       const fast = faultA >= magneticSure(f) * f.result!.breakerA!
       const seconds = fast ? 0.1 : protectedAtBoard(f.job, f.circuit, f.design) ? 0.3 : 5
-      const least = Math.sqrt(faultA ** 2 * seconds) / COPPER_K
+      const least = Math.sqrt(faultA ** 2 * seconds) / dataOf(worlds[f.job.region].metric!, f.design.cable).adiabaticK
       const size = f.result!.protectiveSize!
       return atLeast(areaMm2(size), least)
         ? null
@@ -222,12 +223,19 @@ export const protectionRules: readonly Rule[] = [
     clause: { 'north-america': '210.8', 'united-kingdom': '411.3.3; 531.3', 'southern-africa': 'SANS 10142-1 earth leakage protection' },
     severity: 'warning',
     looksAt: [],
-    applies: (f) => f.circuit.load.nature === 'cooking' && f.job.region !== 'north-america',
+    applies: (f) => f.circuit.load.nature === 'cooking' && worlds[f.job.region].metric !== null,
     raised: (f) =>
       guarded(f)
         ? null
-        : `It stands ahead of the ${vocabularies[f.job.region].rcd}, as was common, so that damp elements do not trip it. Behind ` +
-          'it a fault to the frame is cut off at once, which is safer and is the default here. If it stays ahead, write down why.',
+        : {
+            severity: followed(f.job.brief.schools, 'cooking') === 'ahead' ? ('note' as const) : ('warning' as const),
+            message:
+              `It stands ahead of the ${worlds[f.job.region].words.rcd}, as was common, so that damp elements do not trip it. Behind ` +
+              'it a fault to the frame is cut off at once, which is safer and is the default here. ' +
+              (followed(f.job.brief.schools, 'cooking') === 'ahead'
+                ? 'This job follows those who leave it ahead: see the brief.'
+                : 'If it stays ahead, say so in the brief.'),
+          },
   },
   {
     id: 'first-outlet-guards',

@@ -4,12 +4,13 @@ import { InputError } from '../input-error'
 import type { Circuit, Installation } from '../installation/installation'
 import type { Raceway } from '../job/raceway'
 import { formatPercent, formatSmallLength, type UnitSystem } from '../quantity/format'
-import { naGroundingSize } from '../region/north-america'
+import { naGroundingSize } from '../region/north-america/awg'
 import { pvcExpansion } from '../raceway/pvc-expansion'
 import { isNipple, loadedIn, NIPPLE_M } from '../design/conditions'
 import { conduitFill, type ConduitFill } from '../raceway/conduit-fill'
 import { racewayBends } from '../raceway/raceway-bends'
 import { racewayFill } from '../raceway/raceway-fill'
+import { worlds } from '../region/worlds'
 
 /** What a circuit puts into a raceway, once it is worked out. */
 export interface InRaceway {
@@ -50,7 +51,7 @@ const expansionClause: Record<Installation['region'], string> = {
 }
 /** Insulated conductors a circuit draws in, without its protective one: of a ring both legs, of two lines their neutral too. */
 const insulatedIn = (region: Installation['region'], { kind }: Circuit): number =>
-  region === 'north-america' ? (kind === 'shared-neutral' || kind === 'feeder' ? 3 : 2) : kind === 'ring' ? 4 : 2
+  worlds[region].sharedNeutrals ? (kind === 'shared-neutral' || kind === 'feeder' ? 3 : 2) : kind === 'ring' ? 4 : 2
 
 /** A raceway with its circuits: fill, grouping, bends and expansion. NFPA 70 Chapter 9, 250.122(C), 352.44, 358.26; OSG Appendix E. */
 export function racewayReport(
@@ -64,9 +65,10 @@ export function racewayReport(
   const sheathed = inside.filter((i) => !single(i))
   const drawn = inside.filter(single)
   const known = drawn.every((i) => i.size !== null && i.breakerA !== null)
-  const na = job.region === 'north-america'
+  const fillBy = worlds[job.region].racewayFill
+  const na = fillBy === 'area'
   const nipple = isNipple(raceway)
-  const uk = job.region === 'united-kingdom'
+  const uk = fillBy === 'factors'
   const protectives = drawn.map((i) => (na ? naGroundingSize(i.breakerA ?? 0) : (i.protectiveSize ?? '')))
   const protectiveSize = known && (na || uk) ? (protectives.toSorted((a, b) => areaMm2(b) - areaMm2(a))[0] ?? null) : null
   const bySize = new Map<string, number>()
@@ -103,8 +105,7 @@ export function racewayReport(
   const notKnown = (): Finding[] => {
     const say = (message: string) => [at('raceway-fill-not-known', 'unknown', fillClause[job.region], message)]
     if (inside.length === 0) return []
-    if (job.region === 'southern-africa')
-      return say('no fill table is published here; draw in as many as the maker’s factors allow, and no cable by force.')
+    if (fillBy === null) return say('no fill table is published here; draw in as many as the maker’s factors allow, and no cable by force.')
     if (!known) return say('its fill is not judged until every circuit in it is worked out.')
     return uk && drawn.length && raceway.lengthM === null
       ? say('its fill is not judged until the length between draw-in points is known.')

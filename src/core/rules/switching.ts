@@ -4,9 +4,10 @@ import { voltsAt } from '../design/load'
 import { listed } from '../finding'
 import type { CircuitPoint } from '../installation/installation'
 import { formatA } from '../quantity/format'
-import { atLeast, atMost } from '../quantity/tolerance'
+import { atLeast, atMost } from '../tolerance'
 import { inRegion } from '../region/spelling'
 import type { CircuitFacts, Rule } from './engine'
+import { worlds } from '../region/worlds'
 
 /** Something a circuit ends on or passes, and the current that goes through it. */
 interface Carried {
@@ -139,13 +140,14 @@ export const switchingRules: readonly Rule[] = [
     applies: (f) =>
       f.circuit.load.connection === 'fixed' && f.circuit.load.volts !== null && !f.circuit.load.lighting && f.circuit.kind !== 'feeder',
     raised: (f) => {
-      const both =
-        f.job.region === 'north-america' ? (f.circuit.load.volts ?? 0) > 150 : ['heating', 'cooking'].includes(f.circuit.load.nature)
+      const both = worlds[f.job.region].splitPhase
+        ? (f.circuit.load.volts ?? 0) > 150
+        : ['heating', 'cooking'].includes(f.circuit.load.nature)
       const one = f.endings.filter((e) => e.fitted.poles === 1)
       if (!both || one.length === 0) return null
       return (
         `The ${listed(one.map((e) => e.fitted.name))} opens one pole, and ` +
-        `${f.job.region === 'north-america' ? 'the other line stays live' : 'the neutral stays joined'} in what it feeds. Fit one ` +
+        `${worlds[f.job.region].says.leftLive} in what it feeds. Fit one ` +
         'of two poles, or an isolator that opens both ahead of it.'
       )
     },

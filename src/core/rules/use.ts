@@ -2,7 +2,7 @@ import { applianceManner } from '../catalogue/appliances'
 import { voltsAt } from '../design/load'
 import { listed } from '../finding'
 import { formatA, formatV } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
+import { atMost } from '../tolerance'
 import type { CircuitFacts, Rule } from './engine'
 import type { Site } from './sites'
 

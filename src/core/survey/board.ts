@@ -1,10 +1,10 @@
 import type { Finding } from '../finding'
 import type { RegionId } from '../region/types'
-import { vocabularies } from '../region/vocabulary'
 import type { WayLoad } from './traced'
 import { type Board, MAIN_BOARD, type ResidualDevice, type Way } from '../job/board'
 import { pairOf } from '../job/circuit'
 import type { Installation } from '../installation/installation'
+import { worlds } from '../region/worlds'
 
 /** Legs alternate row by row in a two-column panel: spaces 1 and 2 on A, 3 and 4 on B. */
 export const legOf = (position: number): 'A' | 'B' => (Math.ceil(position / 2) % 2 === 1 ? 'A' : 'B')
@@ -50,7 +50,7 @@ export interface BoardReport {
 }
 
 const clauses: Record<RegionId, { clash: string; bar: string; tandem: string }> = {
-  'north-america': { clash: '408.36; 110.3(B)', bar: '200.4; 408.41', tandem: '408.54' },
+  'north-america': { clash: '408.36; 110.3(B)', bar: '200.4; 408.41', tandem: '240.15(B); 408.54' },
   'united-kingdom': { clash: '314.4; 514.8', bar: '314.4; 531.3', tandem: '314.4' },
   'southern-africa': {
     clash: 'SANS 10142-1 distribution boards',
@@ -70,7 +70,7 @@ export const barName = (survey: Pick<Installation, 'residualDevices'>, bar: stri
     ? 'main neutral bar'
     : `neutral bar of ${survey.residualDevices.find((g) => g.id === bar)?.name ?? 'a device that is gone'}`
 export const boardName = (region: RegionId, board: Pick<Board, 'name'>, supply = ''): string =>
-  board.name || supply || vocabularies[region].board
+  board.name || supply || worlds[region].words.board
 
 /** What a board offers and what is wrong in it. `loads` are what was traced on its ways. */
 export function boardReport(job: Installation, board: Board, loads: readonly WayLoad[]): BoardReport {
@@ -96,7 +96,7 @@ export function boardReport(job: Installation, board: Board, loads: readonly Way
     free,
     ...pairIn(region, board, ways, taken, free, given),
     liveWithMainOff: stillLive(job, board, ways),
-    legs: region === 'north-america' ? legLoads(ways, loads) : null,
+    legs: worlds[region].splitPhase ? legLoads(ways, loads) : null,
     findings: boardFindings(job, board, [...ways, ...newWays], taken),
   }
 }
@@ -141,14 +141,14 @@ function pairIn(
 
 /** What the main switch does not make dead; said in words because a person must look for each. */
 function stillLive(job: Installation, board: Board, ways: readonly Way[]): string[] {
-  const words = vocabularies[job.region]
+  const words = worlds[job.region].words
   const upstream =
     board.fedFrom === null
-      ? `the supply conductors up to the main ${job.region === 'north-america' ? 'breaker' : 'switch'}`
+      ? `the supply conductors up to the main ${worlds[job.region].says.mainDevice}`
       : 'the feeder conductors where they enter'
   const main: Record<Board['mainSwitch'], string[]> = {
     'double-pole': [upstream],
-    'single-pole': [upstream, ...(job.region === 'north-america' ? [] : ['the neutral stays joined to the supply: treat it as live'])],
+    'single-pole': [upstream, ...(worlds[job.region].splitPhase ? [] : [`${worlds[job.region].says.leftLiveOfSupply}: treat it as live`])],
     none: [`everything: this ${words.board} has no main switch${board.fedFrom ? '; it is isolated at the way that feeds it' : ''}`],
     unknown: ['not known until the main switch is looked at'],
   }
@@ -172,11 +172,12 @@ function legLoads(ways: readonly Way[], loads: readonly WayLoad[]): { A: number;
   return sum
 }
 
-const mainClauses: Record<RegionId, { main: string; live: string; source: string }> = {
-  'north-america': { main: '230.70; 230.74; 225.31', live: '230.82; 408.3(F)', source: '705.10; 705.12' },
-  'united-kingdom': { main: '462.1.201', live: '462.1.201; 514.11', source: '551.7; 514.15' },
+const mainClauses: Record<RegionId, { missing: string; onePole: string; live: string; source: string }> = {
+  'north-america': { missing: '230.70; 225.31', onePole: '230.74; 225.38(B)', live: '230.82; 408.3(F)', source: '705.10; 705.12' },
+  'united-kingdom': { missing: '462.1.201', onePole: '462.1.201', live: '462.1.201; 514.11', source: '551.7; 514.15' },
   'southern-africa': {
-    main: 'SANS 10142-1 main switch-disconnector',
+    missing: 'SANS 10142-1 main switch-disconnector',
+    onePole: 'SANS 10142-1 main switch-disconnector',
     live: 'SANS 10142-1 main switch-disconnector; warning notices',
     source: 'SANS 10142-1 alternative supplies',
   },
@@ -185,14 +186,14 @@ const mainClauses: Record<RegionId, { main: string; live: string; source: string
 /** The main switch, and what stays live or comes back with it off. A sub-board may be switched at the way that feeds it. */
 function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Finding[] {
   const clause = mainClauses[region]
-  const { board: word } = vocabularies[region]
+  const { board: word } = worlds[region].words
   const main = board.fedFrom === null
   const list: Finding[] = []
   if (main && board.mainSwitch === 'none')
     list.push({
       rule: 'main-switch-missing',
       severity: 'error',
-      clause: clause.main,
+      clause: clause.missing,
       message:
         `The ${word} has no main switch: nothing makes it safe to work in. Have the supply isolated upstream by whoever may, and a ` +
         'main switch of two poles put in.',
@@ -201,10 +202,10 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
     list.push({
       rule: 'main-switch-single-pole',
       severity: 'error',
-      clause: clause.main,
+      clause: clause.onePole,
       message:
         `The main switch of the ${word} opens one pole: ` +
-        `${region === 'north-america' ? 'the other line stays live' : 'the neutral stays joined to the supply'} with it off. Treat ` +
+        `${worlds[region].says.leftLiveOfSupply} with it off. Treat ` +
         'all behind it as live until proved dead, and have a two-pole one put in.',
     })
   const ahead = ways.filter((w) => w.ahead)

@@ -1,5 +1,6 @@
 import Papa from 'papaparse'
 import { applianceKinds } from '../catalogue/appliances'
+import { readTyped } from '../quantity/typed'
 import type { RegionId } from '../region/types'
 import { sortDefect } from '../catalogue/defects'
 import { blankPoint, conditions, type PointRecord, pointKinds, type TypedPoint } from '../job/point'
@@ -48,10 +49,12 @@ function table(csv: string, headings: Headings): { line: number; cells: Record<s
   }))
 }
 
-const readAmount = (cell: string | undefined): number | null | undefined => {
+/** A cell in a unit; undefined: not a figure of that kind, or beyond what can be. */
+const readAmount = (cell: string | undefined, unit: string): number | null | undefined => {
   if (!cell || cell === '?') return null
-  const value = Number(cell.replace(',', '.').replace(/\s*(w|mm)$/i, ''))
-  return Number.isFinite(value) && value >= 0 && value <= 1e6 ? value : undefined
+  const typed = readTyped(cell, unit)
+  if ('error' in typed || typed.mark !== null || typed.value === null) return undefined
+  return typed.value >= 0 && typed.value <= 1e6 ? typed.value : undefined
 }
 
 const kindWords: Readonly<Record<string, PointRecord['kind']>> = {
@@ -77,9 +80,9 @@ export function readPoints(csv: string, region: RegionId, newId: () => string): 
     const word = (cells.kind ?? '').toLowerCase()
     const kind = word === '' ? 'outlet' : (pointKinds.find((k) => k === word) ?? kindWords[word])
     if (!kind) return bad(`“${cells.kind}” is no kind of point: ${pointKinds.join(', ')}`)
-    const watts = readAmount(cells.watts)
+    const watts = readAmount(cells.watts, 'W')
     if (watts === undefined) return bad(`“${cells.watts}” is no load in watts`)
-    const heightMm = readAmount(cells.heightMm)
+    const heightMm = readAmount(cells.heightMm, 'mm')
     if (heightMm === undefined) return bad(`“${cells.heightMm}” is no height in millimetres`)
     const condition = cells.condition ? conditions.find((c) => c === cells.condition!.toLowerCase()) : null
     if (condition === undefined) return bad(`“${cells.condition}” is no condition: ${conditions.join(', ')}`)

@@ -4,6 +4,7 @@ import type { Circuit, Installation } from '../installation/installation'
 import { type BoardReport, legOf, plannedIn, spacesGiven } from './board'
 import { newBoard } from '../job/board'
 import { feederBoardId } from '../job/cable'
+import { worlds } from '../region/worlds'
 
 /** Fewer ways are not sold, or leave none for later. */
 const LEAST_WAYS = 8
@@ -17,7 +18,7 @@ export function plannedBoard(job: Installation, feeder: Circuit): BoardReport {
   const given = plannedIn(job, feederBoardId(feeder.id)).flatMap((p) => p.spaces)
   const spaces = Math.max(LEAST_WAYS, 2 * Math.ceil((Math.max(0, ...given) + SPARE_WAYS) / 2))
   const free = Array.from({ length: spaces }, (_, i) => i + 1).filter((s) => !given.includes(s))
-  const board = newBoard(feeder.id, { name: subBoardName(feeder), spaces, free, fedFrom: feeder.id })
+  const board = newBoard(feederBoardId(feeder.id), { name: subBoardName(feeder), spaces, free, fedFrom: feeder.id })
   return {
     board,
     ways: [],
@@ -28,7 +29,7 @@ export function plannedBoard(job: Installation, feeder: Circuit): BoardReport {
     pair: null,
     noPair: null,
     liveWithMainOff: [],
-    legs: job.region === 'north-america' ? plannedLegs(job, feeder) : null,
+    legs: worlds[job.region].splitPhase ? plannedLegs(job, feeder) : null,
     findings: [],
   }
 }

@@ -1,7 +1,8 @@
 import type { Installation } from '../installation/installation'
 import { formatA, trim } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
+import { atMost } from '../tolerance'
 import type { SurveyReport } from './traced'
+import { worlds } from '../region/worlds'
 
 export interface PlugIn {
   readonly verdict: 'fits' | 'too-much' | 'unknown'
@@ -13,7 +14,7 @@ export interface PlugIn {
 }
 
 /** Volts between line and neutral, at which an outlet is reckoned. */
-const outletV = (job: Installation): number => (job.region === 'north-america' ? 120 : 230)
+const outletV = (job: Installation): number => worlds[job.region].lineV
 
 /**
  * What would happen to a circuit if so much more were used at a point. Never "fits" while its breaker, its circuit or a
@@ -44,7 +45,7 @@ export function plugIn(job: Installation, report: SurveyReport, point: string, w
       limitA: null,
       message: `${name} would carry ${formatA(afterA)}; the rating of its breaker was not read.`,
     }
-  const limitA = job.region === 'north-america' && continuous ? 0.8 * way.ratingA : way.ratingA
+  const limitA = continuous ? worlds[job.region].continuousShare * way.ratingA : way.ratingA
   const share =
     `${formatA(afterA)} of ` +
     `${formatA(limitA)}${limitA === way.ratingA ? '' : ` (80 % of ${formatA(way.ratingA)}, as it runs three hours or more)`}`

@@ -4,6 +4,7 @@ import { designLoad, nameplateA } from '../design/load'
 import { chosenDesign, type Circuit, type Installation, type Point } from '../installation/installation'
 import { trim } from '../quantity/format'
 import type { RegionId } from '../region/types'
+import { worlds } from '../region/worlds'
 
 export interface ServiceDemand {
   /** Null where a fact is missing; `ask` says which. */
@@ -21,7 +22,7 @@ export function serviceDemand(job: Installation): ServiceDemand {
   // What a circuit of this job passes counts with the circuit.
   const points = job.points.filter((p) => !p.planned && !job.circuitOfPoint.has(p.id))
   const main = job.boards.find((b) => b.fedFrom === null)!
-  const volts = region === 'north-america' ? 240 : 230
+  const { serviceV: volts, demandMethod } = worlds[region]
   const added = job.circuits.flatMap((c) => {
     const amps = c.kind === 'feeder' ? null : designLoad(job, c)?.nameplateA
     return amps == null
@@ -63,7 +64,7 @@ export function serviceDemand(job: Installation): ServiceDemand {
       connectedA,
       atLeastA,
     }
-  if (region === 'north-america') {
+  if (demandMethod === 'floor-area') {
     if (demand.floorAreaM2 === null) return { result: null, ask: 'the floor area', connectedA, atLeastA }
     const appliancesVa = [
       ...points.filter((p) => p.kind === 'fixed' && p.watts).map((p) => p.watts!),
@@ -81,7 +82,7 @@ export function serviceDemand(job: Installation): ServiceDemand {
     }
     return { result: dwellingDemand(input), ask: null, connectedA, atLeastA }
   }
-  if (region === 'southern-africa') return { result: null, ask: null, connectedA, atLeastA }
+  if (demandMethod === null) return { result: null, ask: null, connectedA, atLeastA }
   return { result: dwellingDemand(diversityInput(job, points, added, main.mainA)), ask: null, connectedA, atLeastA }
 }
 
@@ -96,7 +97,8 @@ function recordedDemand(
   serviceA: number,
   volts: number,
 ): NonNullable<ServiceDemand['result']> {
-  const [factor, perA] = region === 'north-america' ? [RECORDED_FACTOR, volts] : [1, 1]
+  const { recordedFactor: factor, demandUnit } = worlds[region]
+  const perA = demandUnit === 'VA' ? volts : 1
   const added = addedA.reduce((sum, a) => sum + a, 0)
   const demandA = factor * recordedA + added
   const parts = [
@@ -105,7 +107,6 @@ function recordedDemand(
   ]
   return { demandA, spareA: serviceA - demandA, parts, findings: [] }
 }
-const RECORDED_FACTOR = 1.25
 
 /** A circuit that things are plugged into counts by the device it stands behind, whatever is plugged in today. OSG Table A1. */
 const feedsPlugs = ({ load, kind }: Circuit): boolean => load.connection === 'plug' && !load.lighting && kind !== 'feeder'

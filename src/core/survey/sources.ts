@@ -1,13 +1,13 @@
 import { designLoad } from '../design/load'
 import { formatA, trim } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
+import { atMost } from '../tolerance'
 import type { SurveyReport } from './traced'
 import { boardName, boardReport } from './board'
 import { serviceDemand } from './service'
 import type { Board, Way } from '../job/board'
-import type { Weights } from '../job/report'
+import { weightNames, type Weights } from '../job/report'
 import { type Circuit, type Installation, type Point, pointsThere } from '../installation/installation'
-import { weightNames } from '../job/report'
+import { worlds } from '../region/worlds'
 
 type Kind = 'board' | 'extend' | 'ring' | 'fused-spur'
 
@@ -54,7 +54,7 @@ export function wantedBy(job: Installation, circuit: Circuit, room: string | nul
   const { load } = circuit
   const amps = designLoad(job, circuit)?.amps ?? null
   if (amps === null || load.volts === null) return null
-  return { amps, volts: load.volts, poles: job.region === 'north-america' && load.volts > 150 ? 2 : 1, continuous: load.continuous, room }
+  return { amps, volts: load.volts, poles: worlds[job.region].splitPhase && load.volts > 150 ? 2 : 1, continuous: load.continuous, room }
 }
 
 const STOREY_M = 2.7
@@ -180,7 +180,7 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
   const load = report.loads.find((l) => l.way.id === feed)
   const lengthM = runBetween(survey, point.room, wanted.room)
   const where = `${point.name}${point.room && point.room !== point.name ? `, ${point.room}` : ''}`
-  const share = region === 'north-america' && wanted.continuous ? 0.8 : 1
+  const share = wanted.continuous ? worlds[region].continuousShare : 1
   const spareA = way && way.ratingA !== null && load ? share * way.ratingA - load.amps - wanted.amps : null
   const hidden = point.hidden ? 1 : 0
   const hold = load ? survey.points.filter((p) => p.mustHold && load.points.includes(p.id)) : []
@@ -202,7 +202,7 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
     guarded: way === undefined || way.residual === 'unknown' ? 0.6 : way.residual === 'none' ? 1 : 0,
   }
   const refusedFor = (limit: string | null): string | null =>
-    wanted.poles === 2 || Math.abs(wanted.volts - (region === 'north-america' ? 120 : 230)) > 30
+    wanted.poles === 2 || Math.abs(wanted.volts - worlds[region].lineV) > 30
       ? `the circuit there is not of ${wanted.volts} V`
       : point.condition === 'damaged'
         ? 'the point is damaged: put it right first'
@@ -242,7 +242,7 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
       prefill: { ...prefill, wantedBreakerA: breaker, lengthM: length },
     })
   const left = spareA === null ? 'not known: what the circuit can still carry' : `leaves ${trim(Math.max(0, spareA), 1)} A on that circuit`
-  if (region === 'united-kingdom' && way?.shape === 'ring') {
+  if (worlds[region].rings && way?.shape === 'ring') {
     // With the ring whole, a point of its own hangs from the way itself; one that hangs from a point is on a spur.
     const parent = report.trace.parents[point.id] ?? null
     const onSpur =
@@ -280,7 +280,7 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
       left,
       0.4,
       prefill.wantedBreakerA,
-      region === 'united-kingdom' && way?.shape === 'unknown' ? ['whether it is a ring or a radial'] : [],
+      worlds[region].rings && way?.shape === 'unknown' ? ['whether it is a ring or a radial'] : [],
     )
   return list
 }

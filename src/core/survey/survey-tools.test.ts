@@ -33,6 +33,16 @@ describe('a pasted list of points', () => {
     expect(plain[0]!.item).toMatchObject({ name: 'By the door', room: 'Hall', kind: 'outlet', watts: 500 })
   })
 
+  it('is read in the units it is written in', () => {
+    const rows = readPoints('Point;Load;Height\nA;4,5 kW;1.2 m\nB;1,200;45 cm\nC;2 m;300', 'united-kingdom', id)
+    expect(rows.map((r) => [r.item?.watts, r.item?.heightMm])).toEqual([
+      [4500, 1200],
+      [1200, 450],
+      [undefined, undefined],
+    ])
+    expect(rows[2]!.problem).toContain('2 m')
+  })
+
   it('names each bad row by its line and lets the others pass', () => {
     const rows = readPoints(
       'Point,Kind,Load,Height\nA,outlet,100,300\n,outlet,100,300\nB,teapot,100,300\nC,light,lots,300\nD,light,100,-4',

@@ -1,13 +1,15 @@
 import type { Finding } from '../finding'
-import { type Installation, pointsThere, sameParts } from '../installation/installation'
+import { type Installation, pointsThere } from '../installation/installation'
 import type { Cable } from '../job/cable'
 import type { ObservationRecord } from '../job/observation'
 import { formatA } from '../quantity/format'
-import { atMost } from '../quantity/tolerance'
+import { lately } from '../memory'
+import { atMost } from '../tolerance'
 import type { RegionId } from '../region/types'
 import { deduce, trace } from '../trace/trace'
 import type { Deduction, Observation, Trace, TraceInput, TraceTest } from '../trace/types'
 import { placeNames, observationInWords } from './words'
+import { worlds } from '../region/worlds'
 
 /** What a test costs in trouble: a breaker is a walk, a box must be opened and its cables parted. A box opened already costs less. */
 const EFFORT = { walk: 1, open: 2, part: 2, dig: 4 } as const
@@ -48,7 +50,6 @@ export interface SurveyReport {
   readonly proved: ReadonlySet<string>
 }
 
-const lineV: Record<RegionId, number> = { 'north-america': 120, 'united-kingdom': 230, 'southern-africa': 230 }
 const hiddenClause: Record<RegionId, string> = {
   'north-america': '314.29',
   'united-kingdom': '526.3',
@@ -68,16 +69,11 @@ const overloadClause: Record<RegionId, string> = {
 /** The parts of the installation that tracing looks at. */
 export type Traced = Pick<Installation, 'ways' | 'points' | 'observations'>
 
-let last: { readonly parts: readonly unknown[]; readonly report: SurveyReport } | null = null
+const surveys = lately<SurveyReport>()
 
 /** What the survey tells: the trace so far and what hangs on each way. What to test next is asked apart, of `nextTests`. */
-export function evaluateSurvey(job: Installation): SurveyReport {
-  const parts = [job.region, job.observations, ...job.ways, ...pointsThere(job.points)]
-  if (last && sameParts(last.parts, parts)) return last.report
-  const report = work(job, job.region)
-  last = { parts, report }
-  return report
-}
+export const evaluateSurvey = (job: Installation): SurveyReport =>
+  surveys([job.region, job.observations, ...job.ways, ...pointsThere(job.points)], () => work(job, job.region))
 
 /** A way that feeds a board, or the building, is no root of points: with it off, other ways' points die too. */
 const isRoot = (way: Traced['ways'][number]): boolean => way.kind === 'circuit' || way.kind === 'spare'
@@ -229,11 +225,12 @@ function rank(survey: Traced, counting: readonly ObservationRecord[], { nextTest
 function loadOn(way: Traced['ways'][number], survey: Traced, { feeds }: Deduction, region: RegionId): WayLoad {
   const points = survey.points.filter((p) => feeds[p.id] === way.id)
   const watts = points.reduce((sum, p) => sum + (p.watts ?? 0), 0)
+  const { lineV, splitPhase } = worlds[region]
   return {
     way,
     points: points.map((p) => p.id),
     watts,
-    amps: watts / (lineV[region] * way.poles ** Number(region === 'north-america')),
+    amps: watts / (lineV * (splitPhase ? way.poles : 1)),
     unknown: points.filter((p) => p.watts === null).length,
   }
 }

@@ -1,10 +1,10 @@
 import { type OutletSpacing, outletSpacing } from '../building/outlet-spacing'
 import type { Finding } from '../finding'
 import { formatLength, formatSmallLength, type UnitSystem } from '../quantity/format'
-import { atLeast, atMost } from '../quantity/tolerance'
+import { atLeast, atMost } from '../tolerance'
 import type { RegionId } from '../region/types'
-import { unitedKingdomTables } from '../region/tables/united-kingdom'
 import type { Wall } from '../installation/installation'
+import { worlds } from '../region/worlds'
 
 /** An unbroken stretch of a run, where outlets count. */
 interface Stretch {
@@ -74,7 +74,7 @@ export function runReport(region: RegionId, run: Wall, units: UnitSystem): RunRe
   const stretches = stretchesOf(run)
   const inside = (s: Stretch, at: number) => atLeast(at, s.fromM) && atMost(at, s.toM)
   let spacing: OutletSpacing | null = null
-  if (region === 'north-america') {
+  if (worlds[region].outletsBy === 'spacing') {
     const spaces =
       run.kind === 'hallway'
         ? [{ id: run.id, lengthM, outletsAtM: run.outlets.map((o) => Math.min(o.atM, lengthM)) }]
@@ -136,14 +136,14 @@ function outletFindings(
     list.push({
       rule: 'outlet-in-break',
       severity: 'warning',
-      clause: region === 'north-america' ? '210.52' : '512.2',
+      clause: worlds[region].cites.outletInBreak,
       message: `${where} stands in a door or a fixed piece and serves nothing there.`,
     })
-  if (region === 'north-america') return list
-  const clause =
-    region === 'united-kingdom' ? unitedKingdomTables.socketHeightMm.clause : 'National Building Regulations; the rest of the house'
-  if (region === 'united-kingdom' && run.kind === 'wall') {
-    const { min, max } = unitedKingdomTables.socketHeightMm
+  const { outletsBy, cites, socketHeightMm } = worlds[region]
+  if (outletsBy === 'spacing') return list
+  const clause = cites.outletHeight
+  if (socketHeightMm && run.kind === 'wall') {
+    const { min, max } = socketHeightMm
     if (outlet.heightMm === null)
       list.push({ rule: 'outlet-height', severity: 'unknown', clause, message: `${where}: its height above the floor is not known.` })
     else if (outlet.heightMm < min || outlet.heightMm > max)

@@ -7,47 +7,129 @@ export function consistent(input: TraceInput, observations: readonly Observation
   return facts !== null && nested(input, facts) && regions(input, facts).every(feasible)
 }
 
-/** Triples are tried one by one up to this many observations; beyond, a set from which nothing can be left out will do. */
-const MOST_FOR_TRIPLES = 40
+/** Sets of three are tried as long as this lasts: points looked at, in all. */
+const BUDGET_FOR_TRIPLES = 3_000_000
 
-/** A smallest set of observations that cannot all be true, or none. */
+/**
+ * A smallest set of observations that cannot all be true, or none. Sets of one and of two are all tried; of three within a budget, and
+ * where that does not prove the set smallest, the message says so.
+ */
 export function contradictions(input: TraceInput): Trace['contradictions'] {
   const { observations } = input
   if (consistent(input, observations)) return []
-  const clash = (indexes: readonly number[]) =>
+  const clash: Clash = (indexes) =>
     !consistent(
       input,
       indexes.map((i) => observations[i]!),
     )
-  const irreducible = leaveOut(observations.length, clash)
-  const smallest = smaller(observations.length, irreducible.length, clash) ?? irreducible
+  const { found, proved } = smallest(input, clash)
   return [
     {
-      observations: smallest,
+      observations: [...found],
       message:
-        `These cannot all be true: ${smallest.map((i) => inWords(observations[i]!)).join('; ')}. One was misread, or something was ` +
-        'switched or joined in between. Do one of them again, or withdraw it.',
+        `These cannot all be true: ${found.map((i) => inWords(observations[i]!)).join('; ')}. One was misread, or something was ` +
+        `switched or joined in between. Do one of them again, or withdraw it.${proved ? '' : ' Fewer of them may do: not every set was tried.'}`,
     },
   ]
 }
 
-/** Drops observations, oldest first, as long as the others still clash. */
-function leaveOut(count: number, clash: (indexes: readonly number[]) => boolean): number[] {
-  let kept = Array.from({ length: count }, (_, i) => i)
-  for (let i = 0; i < count; i++) {
-    const without = kept.filter((k) => k !== i)
-    if (clash(without)) kept = without
-  }
-  return kept
+type Clash = (indexes: readonly number[]) => boolean
+
+function smallest(input: TraceInput, clash: Clash): { found: readonly number[]; proved: boolean } {
+  const few = one(input, clash) ?? two(input, clash)
+  if (few) return { found: few, proved: true }
+  const irreducible = concerned(input)
+    .map((about) => leaveOut(clash(about) ? about : [...input.observations.keys()], clash))
+    .reduce((a, b) => (b.length < a.length ? b : a))
+  if (irreducible.length === 3) return { found: irreducible, proved: true }
+  const { found, all } = three(input, clash)
+  return found ? { found, proved: true } : { found: irreducible, proved: all && irreducible.length === 4 }
 }
 
-function smaller(count: number, size: number, clash: (indexes: readonly number[]) => boolean): number[] | null {
-  const all = Array.from({ length: count }, (_, i) => i)
-  if (size > 1) for (const a of all) if (clash([a])) return [a]
-  if (size > 2) for (const a of all) for (const b of all.slice(a + 1)) if (clash([a, b])) return [a, b]
-  if (size > 3 && count <= MOST_FOR_TRIPLES)
-    for (const a of all) for (const b of all.slice(a + 1)) for (const c of all.slice(b + 1)) if (clash([a, b, c])) return [a, b, c]
+const deadOf = (o: Observation): readonly string[] => (o.kind === 'cables' ? [] : o.dead)
+
+/** One that cannot be by itself: dead beyond itself, more cables than there are points, or all breakers off and something live. */
+function one({ observations, breakers, points }: TraceInput, clash: Clash): number[] | null {
+  const i = observations.findIndex(
+    (o, i) =>
+      (breakers.length < 2 ||
+        (o.kind === 'cables' && o.onward >= points.length) ||
+        (o.kind === 'disconnected' && (o.dead.includes(o.point) || o.dead.length >= points.length))) &&
+      clash([i]),
+  )
+  return i < 0 ? null : [i]
+}
+
+/** Whether two can bear on each other at all, in few steps: what passes here is tried. */
+function meets({ breakers, points }: TraceInput, observations: readonly Observation[]) {
+  const dead = observations.map((o) => new Set(deadOf(o)))
+  const place = (o: Observation) => (o.kind === 'breaker-off' ? o.breaker : o.point)
+  return (i: number, k: number): boolean => {
+    const [a, b] = [observations[i]!, observations[k]!]
+    if (breakers.length < 3 || (a.kind === b.kind && place(a) === place(b))) return true
+    if (a.kind === 'cables' && b.kind === 'cables') return a.onward + b.onward >= points.length
+    if (b.kind === 'cables') return counted(b, a, dead[i]!)
+    if (a.kind === 'cables') return counted(a, b, dead[k]!)
+    const [small, large] = dead[i]!.size < dead[k]!.size ? [a, dead[k]!] : [b, dead[i]!]
+    return [place(a), place(b)].some((x) => dead[i]!.has(x) || dead[k]!.has(x)) || deadOf(small).some((x) => large.has(x))
+  }
+  function counted(count: Observation & { kind: 'cables' }, other: Observation, beyond: ReadonlySet<string>): boolean {
+    if (place(other) === count.point) return true
+    if (beyond.has(count.point)) return count.onward >= beyond.size
+    return count.onward >= points.length - beyond.size
+  }
+}
+
+function two(input: TraceInput, clash: Clash): number[] | null {
+  const { observations } = input
+  const may = meets(input, observations)
+  for (const a of observations.keys()) for (let b = a + 1; b < observations.length; b++) if (may(a, b) && clash([a, b])) return [a, b]
   return null
+}
+
+/** Where no two clash, three do so only by a count of cables, or by three breakers that leave points over. */
+function three(input: TraceInput, clash: Clash): { found: number[] | null; all: boolean } {
+  const { observations, breakers, points } = input
+  const counts = observations.map((o) => o.kind === 'cables')
+  let left = BUDGET_FOR_TRIPLES
+  for (const a of observations.keys())
+    for (let b = a + 1; b < observations.length; b++)
+      for (let c = b + 1; c < observations.length; c++) {
+        if (breakers.length > 3 && !counts[a] && !counts[b] && !counts[c]) continue
+        left -= points.length
+        if (left < 0) return { found: null, all: false }
+        if (clash([a, b, c])) return { found: [a, b, c], all: true }
+      }
+  return { found: null, all: true }
+}
+
+/** The observations that bear on each region no layout is left for; all breakers where they leave points over. */
+function concerned(input: TraceInput): number[][] {
+  const { observations, breakers } = input
+  const facts = gather(observations)
+  if (!facts || !nested(input, facts)) return [[...observations.keys()]]
+  return regions(input, facts)
+    .filter((r) => !feasible(r))
+    .map(({ roots, members }) => {
+      const places = new Set([...roots, ...members])
+      const rest = roots.every((r) => breakers.includes(r) && !facts.fed.has(r))
+      return [...observations.keys()].filter((i) => {
+        const o = observations[i]!
+        return o.kind === 'breaker-off' ? rest || places.has(o.breaker) : places.has(o.point)
+      })
+    })
+}
+
+/** A set from which nothing can be left out, of the newest where there is a choice; found by halving. Junker 2004, QuickXplain. */
+function leaveOut(all: readonly number[], clash: Clash): number[] {
+  const explain = (held: readonly number[], grown: boolean, open: readonly number[]): readonly number[] => {
+    if (grown && clash(held)) return []
+    if (open.length === 1) return open
+    const [first, second] = [open.slice(0, open.length >> 1), open.slice(open.length >> 1)]
+    const late = explain([...held, ...first], true, second)
+    return [...explain([...held, ...late], late.length > 0, first), ...late]
+  }
+  return explain([], false, all.toReversed()).toSorted((a, b) => a - b)
 }
 
 const names = (dead: readonly string[]): string => (dead.length ? dead.join(', ') : 'nothing')

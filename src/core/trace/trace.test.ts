@@ -102,6 +102,38 @@ describe('inference', () => {
   )
 })
 
+describe('a contradiction among many', () => {
+  const house = makeHouse(3, 12, 60)
+  const all = () => [
+    ...house.breakers.flatMap((b) => answer(house, { kind: 'breaker-off', breaker: b }, true)),
+    ...house.points.flatMap((p) => answer(house, { kind: 'disconnected', point: p }, true)),
+  ]
+  const clashOf = (observations: Observation[]) =>
+    trace({ breakers: [...house.breakers], points: [...house.points], observations }).contradictions
+  it('is named by a set from which nothing can be left out', () => {
+    for (const at of [15, 40, 80]) {
+      const seen = all()
+      const i = seen.findIndex((o, k) => k >= at && o.kind === 'cables' && o.onward > 0)
+      const count = seen[i] as Observation & { kind: 'cables' }
+      seen[i] = { ...count, onward: count.onward + 1 }
+      const [clash] = clashOf(seen)
+      const named = clash!.observations.map((k) => seen[k]!)
+      expect(named).toContain(seen[i])
+      expect(clashOf(named)).toHaveLength(1)
+      for (const out of named.keys()) expect(clashOf(named.filter((_, k) => k !== out))).toEqual([])
+    }
+  })
+  it('says so where no proof was made that fewer would not do', () => {
+    const feeds = house.breakers.flatMap((b) => answer(house, { kind: 'breaker-off', breaker: b }, false))
+    const one = feeds.findIndex((o) => o.kind === 'breaker-off' && o.dead.length > 0)
+    const fewer = feeds.map((o, i) => (i === one && o.kind === 'breaker-off' ? { ...o, dead: o.dead.slice(1) } : o))
+    const [clash] = clashOf(fewer)
+    expect(clash!.observations).toHaveLength(house.breakers.length)
+    expect(clash!.message).toContain('not every set was tried')
+    expect(clashOf([...feeds, { kind: 'cables', point: 'p1', onward: 60 }])[0]!.message).not.toContain('not every set was tried')
+  })
+})
+
 function solve(house: House, count: boolean, goal?: TraceInput['goal']) {
   const observations: Observation[] = []
   const input = (): TraceInput => ({ breakers: [...house.breakers], points: [...house.points], observations, ...(goal ? { goal } : {}) })

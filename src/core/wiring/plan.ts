@@ -1,9 +1,10 @@
+import { followed, type Schools } from '../catalogue/schools'
 import type { Accessory, CableSide, Joint, Terminal } from '../catalogue/accessories'
 import { formatSmallLength, formatSize, type UnitSystem } from '../quantity/format'
 import { cableConductors, type Conductor, type ConductorRole, type WireColour, wireColours } from '../region/colours'
-import { naFreeConductor } from '../region/north-america'
+import { naFreeConductor } from '../region/north-america/awg'
 import type { RegionId } from '../region/types'
-import { vocabularies } from '../region/vocabulary'
+import { worlds } from '../region/worlds'
 
 export interface Connection {
   readonly terminal: Terminal
@@ -49,6 +50,7 @@ export function wiringPlan(
   colours: 'new' | 'old',
   size: string | null,
   units: UnitSystem,
+  schools?: Schools,
 ): WiringPlan {
   const feed = cableConductors(region, fitted.system, colours)
   const load = onwardConductors(region, fitted, colours)
@@ -63,7 +65,7 @@ export function wiringPlan(
     const conductor = find(terminal.takes.cable, terminal.takes.role)
     return conductor && !inJoint.has(conductor.id) ? [{ terminal, conductor }] : []
   })
-  return { feed, load, connections, joints, steps: steps(region, fitted, connections, joints, size, units, [...feed, ...load]) }
+  return { feed, load, connections, joints, steps: steps(region, fitted, connections, joints, size, units, [...feed, ...load], schools) }
 }
 
 const stepIds = new Map<string, readonly string[]>()
@@ -88,6 +90,19 @@ export function conductorInWords(c: Conductor): string {
   return c.remark ? `${colourName(c.colour)}, marked ${colourName(c.remark)}` : colourName(c.colour)
 }
 
+/** What a hand has to work with, beyond the least: about a hand’s breadth more. */
+const WORKING_TAIL_MM = 203.2
+const connectorWords: Readonly<Record<string, string>> = {
+  either: 'a connector, lever or twist-on,',
+  lever: 'a lever connector',
+  twist: 'a twist-on connector',
+}
+const pinWords: Readonly<Record<string, string>> = {
+  cord: 'Turn it so that its cord leaves downward without a sharp bend.',
+  up: 'Ground pin up.',
+  down: 'Ground pin down.',
+}
+
 const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 
 function steps(
@@ -98,8 +113,9 @@ function steps(
   size: string | null,
   units: UnitSystem,
   all: readonly Conductor[],
+  schools: Schools | undefined,
 ): WiringStep[] {
-  const words = vocabularies[region]
+  const words = worlds[region].words
   const remarked = all.filter((c) => c.remark)
   const rank = (role: ConductorRole) => order.indexOf(role)
   const made = [
@@ -107,7 +123,8 @@ function steps(
       role: j.joint.role,
       id: `joint-${j.joint.role}`,
       text:
-        `Join ${j.conductors.map((c) => colourName(c.colour)).join(' and ')} in a connector listed for ` +
+        `Join ${j.conductors.map((c) => colourName(c.colour)).join(' and ')} in ` +
+        `${connectorWords[followed(schools, 'joints')]} listed for ` +
         `${j.conductors.length + (j.joint.pigtail ? 1 : 0)} ` +
         `conductors${size ? ` of ${formatSize(size)}` : ''}` +
         (j.joint.pigtail ? `, with a tail to the device’s ${words.protectiveVerb} terminal. ` : '. ') +
@@ -122,32 +139,33 @@ function steps(
         `on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
     })),
   ].toSorted((a, b) => rank(a.role) - rank(b.role))
-  const na = region === 'north-america'
+  const na = worlds[region].boxesBy === 'volume'
+  const working = followed(schools, 'tails') === 'working'
   return [
     {
       id: 'dead',
       text: `Prove it dead here, between every pair of conductors, before a hand goes in.`,
-      clause: na
-        ? 'NFPA 70E 120.5'
-        : region === 'united-kingdom'
-          ? 'Electricity at Work Regulations reg. 13'
-          : 'SANS 10142-1; Electrical Installation Regulations',
+      clause: worlds[region].cites.provedDead,
     },
     na
       ? {
           id: 'enter',
           text:
-            `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; at least ` +
-            `${formatSmallLength(naFreeConductor.minFromSheathMm, units)} of free conductor, ` +
+            `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; ` +
+            (working
+              ? formatSmallLength(WORKING_TAIL_MM, units)
+              : `at least ${formatSmallLength(naFreeConductor.minFromSheathMm, units)}`) +
+            ' of free conductor, ' +
             `${formatSmallLength(naFreeConductor.minOutsideBoxMm, units)} of it past the box front.`,
           clause: '314.17; 300.14',
         }
       : {
           id: 'enter',
           text:
-            'Sheath just inside the box, through a grommet or gland; leave enough conductor to draw the accessory forward and work ' +
-            'on it.',
-          clause: region === 'united-kingdom' ? '526.8; 522.8.1' : 'SANS 10142-1 cable entries',
+            'Sheath just inside the box, through a grommet or gland; leave ' +
+            (working ? `${formatSmallLength(WORKING_TAIL_MM, units)} of conductor` : 'enough conductor') +
+            ' to draw the accessory forward and work on it.',
+          clause: worlds[region].cites.cableEntry,
         },
     ...(remarked.length
       ? [
@@ -165,7 +183,7 @@ function steps(
       text:
         `Strip ${formatSmallLength(fitted.stripMm, units)}, by the gauge on the device where it has one. No nick in the copper, no ` +
         'bare live metal outside the terminal.',
-      clause: na ? '110.14(A)' : '526.1',
+      clause: worlds[region].cites.joints,
     },
     ...made.map(({ id, text }) => ({ id, text })),
     ...(fitted.onward === 'optional-cable'
@@ -180,8 +198,10 @@ function steps(
       id: 'torque',
       text:
         `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then check every ` +
-        'screw again.',
-      clause: na ? '110.14(D)' : '134.1.1; 526.1',
+        'screw again.' +
+        (followed(schools, 'tape') === 'yes' ? ' Tape round the terminals before it goes back.' : '') +
+        (na && fitted.outlets > 0 ? ` ${pinWords[followed(schools, 'ground-pin')]}` : ''),
+      clause: worlds[region].cites.torque,
     },
     { id: 'picture', text: 'Leave this drawing in the box or behind the plate for the next person.' },
   ]

@@ -3,14 +3,15 @@ import { type BoxKind, boxesFor } from '@/core/catalogue/boxes'
 import { boxDrawing } from '@/core/drawing/box'
 import type { BoxRecord } from '@/core/job/point'
 import { formatSmallLength, formatVolume, type UnitSystem } from '@/core/quantity/format'
-import { naClauses } from '@/core/region/north-america'
+import { naClauses } from '@/core/region/north-america/awg'
 import { DrawingView } from '@/ui/drawing'
-import { CheckField, NumberField, SelectField } from '@/ui/fields'
+import { CheckField, SelectField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { FindingList } from '@/ui/verdict'
-import { CircuitPicker } from '../job/circuit-picker'
 import { useJob, useUnits } from '../job/context'
+import { Findings } from '../job/findings'
 import { useEnd } from '../job/end-picker'
+import { worlds } from '@/core/region/worlds'
 
 const describe = (b: BoxKind, units: UnitSystem, na: boolean): string =>
   `${b.name} (${na ? formatVolume(b.volumeCm3, units) : formatSmallLength(b.depthMm, units)})`
@@ -22,7 +23,7 @@ export function BoxesView() {
   const commit = useJob((s) => s.commit)
   const show = useJob((s) => s.show)
   const units = useUnits()
-  const na = region === 'north-america'
+  const na = worlds[region].boxesBy === 'volume'
   const edit = (patch: Partial<BoxRecord>) => ({ kind: 'box.set' as const, points: [...end.points], patch })
   const set = (patch: Partial<BoxRecord>) => commit(edit(patch))
   const offers = [
@@ -34,10 +35,7 @@ export function BoxesView() {
       title="Boxes"
       drawing={
         <div className="flex min-h-full flex-col gap-3">
-          <div className="flex flex-wrap items-center gap-2">
-            <CircuitPicker />
-            {picker}
-          </div>
+          {picker && <div className="flex flex-wrap items-center gap-2">{picker}</div>}
           <DrawingView drawing={boxDrawing(report, units)} className="max-h-[30rem] min-h-0 w-full flex-1" />
           <div className="grid gap-3 sm:grid-cols-2">
             {offers.map(({ title, box }) => (
@@ -104,7 +102,8 @@ export function BoxesView() {
             </FieldGrid>
           </Section>
           <Section title="Findings">
-            <FindingList
+            <Findings
+              stage="boxes"
               findings={report.findings}
               empty={
                 report.kind

@@ -1,4 +1,5 @@
 'use client'
+import { followed, type SchoolId, schoolsFor } from '@/core/catalogue/schools'
 import { applianceKinds, natureOf } from '@/core/catalogue/appliances'
 import { fitnessFor } from '@/core/catalogue/fitness'
 import type { Edit } from '@/core/job/edits'
@@ -6,12 +7,14 @@ import { type Brief, earthings, premisesKinds } from '@/core/job/brief'
 import { environments } from '@/core/job/fields'
 import type { Load } from '@/core/job/load'
 import { formatW } from '@/core/quantity/format'
-import { ChoiceField, NumberField, type Option, SelectField, TextField } from '@/ui/fields'
+import { ChoiceField, type Option, SelectField, TextField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { FindingList, VerdictMark } from '@/ui/verdict'
-import { CircuitPicker } from '../job/circuit-picker'
+import { VerdictMark } from '@/ui/verdict'
 import { useCircuit, useJob } from '../job/context'
+import { Findings } from '../job/findings'
 import { LoadNameplate } from '../job/load-fields'
+import { worlds } from '@/core/region/worlds'
 
 const earthingNames: Record<(typeof earthings)[number], string> = { 'tn-c-s': 'TN-C-S', 'tn-s': 'TN-S', tt: 'TT, earth rod' }
 const groupNames = {
@@ -78,12 +81,14 @@ export function BriefView() {
       }
       working={
         <>
-          <Section title="To be powered" aside={<CircuitPicker />}>
+          <Section title="To be powered">
             <ApplianceFields />
           </Section>
           <SupplyFields />
+          <WaysOfWorking />
           <Section title="Findings">
-            <FindingList
+            <Findings
+              stage="brief"
               findings={stage.findings}
               empty={stage.open.length ? stage.open.map((o) => o.ask).join(' ') : 'Nothing stands in the way of starting.'}
             />
@@ -153,7 +158,7 @@ function SupplyFields() {
           value={circuit.way}
           onCommit={(way) => commit({ kind: 'circuit.connect', circuit: circuit.id, way: way.slice(0, 40) })}
         />
-        {region !== 'north-america' && (
+        {worlds[region].metric && (
           <>
             <SelectField
               label="Earthing"
@@ -229,6 +234,33 @@ function Fitness() {
           )
         })}
       </ul>
+    </Section>
+  )
+}
+
+/** Where good practice differs, which way this job follows; nothing said follows the first. */
+function WaysOfWorking() {
+  const region = useJob((s) => s.job.region)
+  const chosen = useJob((s) => s.job.brief.schools)
+  const commit = useJob((s) => s.commit)
+  return (
+    <Section title="Ways of working">
+      <p className="mb-2 text-[0.9rem] text-ink-2">
+        Good practice differs in these; the steps, tests and findings follow what is chosen here.
+      </p>
+      <FieldGrid>
+        {schoolsFor(region).map((s) => (
+          <SelectField
+            key={s.id}
+            wide
+            label={s.ask}
+            hint={s.why}
+            value={followed(chosen, s.id as SchoolId)}
+            options={s.options.map((o) => ({ value: o.id, label: o.words }))}
+            onCommit={(option) => commit({ kind: 'school.choose', school: s.id, option })}
+          />
+        ))}
+      </FieldGrid>
     </Section>
   )
 }

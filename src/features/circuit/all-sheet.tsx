@@ -9,14 +9,15 @@ import { MAIN_BOARD } from '@/core/job/board'
 import { feederBoardId } from '@/core/job/cable'
 import { circuitKinds, circuitWorks } from '@/core/job/circuit'
 import { formatA, formatPercent, formatSize } from '@/core/quantity/format'
-import { vocabularies } from '@/core/region/vocabulary'
 import { ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { FindingList, VerdictMark } from '@/ui/verdict'
+import { VerdictMark } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useCircuit, useJob } from '../job/context'
+import { Findings } from '../job/findings'
 import { DemandTable } from '../job/demand-table'
 import { placeOptions } from './places'
+import { worlds } from '@/core/region/worlds'
 
 export const kindNames: Record<Circuit['kind'], string> = {
   radial: 'Radial',
@@ -39,7 +40,7 @@ export function AllSheet() {
   const { circuit } = useCircuit()
   const id = useJob((s) => s.id)
   const kinds = circuitKinds.filter((k) =>
-    k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true,
+    k === 'ring' ? worlds[job.region].rings : k === 'shared-neutral' ? worlds[job.region].sharedNeutrals : true,
   )
   const add = (kind: Circuit['kind']) => {
     const made = crypto.randomUUID()
@@ -121,7 +122,11 @@ export function AllSheet() {
         <>
           <CircuitFields />
           <Section title="Findings about all of them">
-            <FindingList findings={common} empty="Nothing is wrong between the circuits or with the service as it is described." />
+            <Findings
+              stage="circuit"
+              findings={common}
+              empty="Nothing is wrong between the circuits or with the service as it is described."
+            />
           </Section>
         </>
       }
@@ -136,7 +141,7 @@ function CircuitFields() {
   const set = (patch: Partial<Pick<Circuit, 'name' | 'kind' | 'work' | 'place'>>) =>
     commit({ kind: 'circuit.set', circuit: circuit.id, patch })
   const kinds = circuitKinds.filter((k) =>
-    k === 'ring' ? job.region === 'united-kingdom' : k === 'shared-neutral' ? job.region === 'north-america' : true,
+    k === 'ring' ? worlds[job.region].rings : k === 'shared-neutral' ? worlds[job.region].sharedNeutrals : true,
   )
   const feeders = job.circuits.filter((c) => c.kind === 'feeder' && loopOfFeeders(job.circuits, circuit.id, c.id) === null)
   return (
@@ -155,7 +160,7 @@ function CircuitFields() {
             wide
             value={circuit.feeder ?? 'main'}
             options={[
-              { value: 'main', label: job.supply.board || `The ${vocabularies[job.region].board}` },
+              { value: 'main', label: job.supply.board || `The ${worlds[job.region].words.board}` },
               ...feeders.map((c) => ({ value: c.id, label: `The board at the end of ${c.name}` })),
             ]}
             onCommit={(v) => commit({ kind: 'circuit.connect', circuit: circuit.id, board: v === 'main' ? MAIN_BOARD : feederBoardId(v) })}

@@ -7,15 +7,16 @@ import { cablePrice, type PriceName, priceNames, priceOf } from '@/core/design/p
 import type { Installation } from '@/core/installation/installation'
 import { formatA, formatPercent, formatSize, trim } from '@/core/quantity/format'
 import { M_PER_FT } from '@/core/quantity/units'
-import { cableNames, vocabularies } from '@/core/region/vocabulary'
+import { cableNames } from '@/core/region/vocabulary'
 import { formatMoney } from '@/core/quantity/money'
 import type { ChartOption, Inks } from '@/ui/chart'
-import { NumberField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { Section } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
 import { CircuitStage } from './circuit-stage'
+import { worlds } from '@/core/region/worlds'
 
 const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
 
@@ -181,7 +182,7 @@ function Prices({ size }: { size: string | null }) {
       </div>
     </div>
   )
-  const { rcd } = vocabularies[job.region]
+  const { rcd } = worlds[job.region].words
   const plain: Pick<Installation, 'region' | 'prices'> = { region: job.region, prices: {} }
   return (
     <Section title="Prices behind it">

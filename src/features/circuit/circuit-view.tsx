@@ -1,19 +1,30 @@
 'use client'
 import dynamic from 'next/dynamic'
-import { type SheetTab, Sheets } from '@/ui/sheets'
-import { ChainSheet } from './chain-sheet'
+import type { ComponentType } from 'react'
+import { type SheetId, sheetsOf } from '@/core/stages'
+import { Sheets } from '@/ui/sheets'
+import { useCircuit, useJob } from '../job/context'
+import { ThisSheet } from './this-sheet'
 
-const tabs = [
-  { id: 'all', name: 'All circuits', view: dynamic(() => import('./all-sheet').then((m) => m.AllSheet)) },
-  { id: 'chain', name: 'Chain', view: ChainSheet },
-  { id: 'points', name: 'Points', view: dynamic(() => import('./stops-sheet').then((m) => m.StopsSheet)) },
-  { id: 'run', name: 'Run', view: dynamic(() => import('./run-sheet').then((m) => m.RunSheet)) },
-  { id: 'protection', name: 'Protection', view: dynamic(() => import('./protection-sheet').then((m) => m.ProtectionSheet)) },
-  { id: 'raceways', name: 'Raceways', view: dynamic(() => import('./raceways-sheet').then((m) => m.RacewaysSheet)) },
-  { id: 'choices', name: 'Choices', view: dynamic(() => import('./choices-sheet').then((m) => m.ChoicesSheet)) },
-  { id: 'old', name: 'Old work', view: dynamic(() => import('./old-sheet').then((m) => m.OldSheet)) },
-  { id: 'board', name: 'Board', view: dynamic(() => import('./place-sheet').then((m) => m.PlaceSheet)) },
-] as const satisfies readonly SheetTab<string>[]
+type Id = SheetId<'circuit'>
+const views: Record<Id, ComponentType> = {
+  all: dynamic(() => import('./all-sheet').then((m) => m.AllSheet)),
+  this: ThisSheet,
+  protection: dynamic(() => import('./protection-sheet').then((m) => m.ProtectionSheet)),
+  raceways: dynamic(() => import('./raceways-sheet').then((m) => m.RacewaysSheet)),
+  choices: dynamic(() => import('./choices-sheet').then((m) => m.ChoicesSheet)),
+}
 
-/** The circuit in sheets: the chain of ratings first, and each side of it that decides something. */
-export const CircuitView = () => <Sheets of="circuit" tabs={tabs} first="chain" />
+/** The circuit in sheets: one circuit whole first, and each side of it that decides something, where there is something to decide. */
+export function CircuitView() {
+  const { chosen } = useCircuit()
+  const drawnIn = useJob(
+    (s) =>
+      s.job.raceways.length > 0 ||
+      s.report.circuits.some(({ chosen: { design } }) =>
+        [design.cable === 'thwn-2' || design.cable === 'singles', ...design.stretches.map((x) => x.place === 'conduit')].some(Boolean),
+      ),
+  )
+  const shown: Partial<Record<Id, boolean>> = { raceways: drawnIn, choices: chosen.result?.size != null }
+  return <Sheets<Id> of="circuit" tabs={sheetsOf('circuit').filter((t) => shown[t.id] !== false)} views={views} first="this" />
+}

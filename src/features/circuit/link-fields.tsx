@@ -6,18 +6,18 @@ import type { Circuit, Design } from '@/core/installation/installation'
 import { residualTypes } from '@/core/job/fields'
 import { formatSize } from '@/core/quantity/format'
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
-import { metricRegions } from '@/core/region/metric'
-import { naCables, naCableSizes } from '@/core/region/north-america'
-import { breakerTypes, type MetricRegionId } from '@/core/region/types'
-import { cableNames, methodNames, vocabularies } from '@/core/region/vocabulary'
+import { breakerTypes } from '@/core/region/types'
+import { cableNames, methodNames } from '@/core/region/vocabulary'
 import { guardsDownstream } from '@/core/rules/sites'
-import { CheckField, ChoiceField, NumberField, SelectField } from '@/ui/fields'
+import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { FieldGrid } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LoadNameplate } from '../job/load-fields'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { AccessoryField } from './accessory-field'
 import { FittedFields } from './site-fields'
+import { worlds } from '@/core/region/worlds'
 
 export type Part = 'breaker' | 'cable' | 'outlet' | 'cord' | 'load'
 export const partNames: Record<Part, string> = {
@@ -51,7 +51,7 @@ export function LinkFields({ part, report }: { part: Part; report: CircuitReport
 function BreakerFields({ report, set, show }: Fields) {
   const region = useJob((s) => s.job.region)
   const { design } = report.chosen
-  const words = vocabularies[region]
+  const words = worlds[region].words
   return (
     <FieldGrid>
       <NumberField
@@ -64,7 +64,7 @@ function BreakerFields({ report, set, show }: Fields) {
         onCommit={(wantedBreakerA) => set({ wantedBreakerA })}
         max={1000}
       />
-      {region !== 'north-america' && (
+      {worlds[region].typedBreakers && (
         <ChoiceField
           wide={false}
           label="Type"
@@ -88,7 +88,7 @@ function BreakerFields({ report, set, show }: Fields) {
       />
       {design.residual.at !== 'none' && <ResidualCurrent circuit={report.circuit} design={design} set={set} />}
       {design.residual.at === 'board' && <BehindField circuit={report.circuit} />}
-      {design.residual.at !== 'none' && region !== 'north-america' && <ResidualType circuit={report.circuit} design={design} set={set} />}
+      {design.residual.at !== 'none' && worlds[region].typedBreakers && <ResidualType circuit={report.circuit} design={design} set={set} />}
       <NumberField
         label="It breaks"
         unit="kA"
@@ -99,7 +99,7 @@ function BreakerFields({ report, set, show }: Fields) {
         max={200}
         onCommit={(breakingKa) => set({ breakingKa })}
       />
-      {region !== 'north-america' && design.residual.at === 'board' && (
+      {worlds[region].boardManner === 'rail' && design.residual.at === 'board' && (
         <p className="col-span-full text-[0.9rem] text-ink-2">
           The circuit returns on the neutral bar of that device, and on no other, or it trips for ever.
         </p>
@@ -195,14 +195,11 @@ function CableFields({ report, set, show }: Fields) {
   const region = useJob((s) => s.job.region)
   const units = useUnits()
   const { design } = report.chosen
-  const na = region === 'north-america'
+  const { metric, cables, sizes: sizesOf } = worlds[region]
   const feet = units === 'imperial'
-  const cables = na ? naCables : Object.keys(metricRegions[region].cables)
-  const sizes = na
-    ? naCableSizes(design.cable as (typeof naCables)[number], design.conductor)
-    : Object.keys(metricRegions[region].cables[design.cable]?.rows ?? {})
+  const sizes = sizesOf(design.cable, design.conductor)
   const chooseCable = (cable: string) => {
-    const methods = na ? null : metricRegions[region as MetricRegionId].cables[cable]!.methods
+    const methods = metric && metric.cables[cable]!.methods
     set({
       cable,
       minSize: null,
@@ -221,9 +218,9 @@ function CableFields({ report, set, show }: Fields) {
         onCommit={chooseCable}
       />
       {design.stretches.length ? (
-        <p className="self-end pb-1.5 text-[0.9rem]">Its {design.stretches.length} stretches are on the Run sheet.</p>
+        <p className="self-end pb-1.5 text-[0.9rem]">Its {design.stretches.length} stretches stand below the chain.</p>
       ) : report.circuit.points.length ? (
-        <p className="self-end pb-1.5 text-[0.9rem]">Its lengths are on the Points sheet.</p>
+        <p className="self-end pb-1.5 text-[0.9rem]">Its lengths stand with its points.</p>
       ) : (
         <LengthField
           label="Length, one way"
@@ -239,7 +236,7 @@ function CableFields({ report, set, show }: Fields) {
         options={[{ value: 'any', label: 'as the load needs' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]}
         onCommit={(s) => set({ minSize: s === 'any' ? null : s })}
       />
-      {!na && <MethodField {...{ report, set, show }} error={at('run.method')} />}
+      {metric && <MethodField {...{ report, set, show }} error={at('run.method')} />}
       <NumberField
         label="Warmest ambient"
         unit={feet ? '°F' : '°C'}
@@ -251,7 +248,7 @@ function CableFields({ report, set, show }: Fields) {
         onPreview={(v) => v !== null && show({ ambientC: feet ? celsiusFromFahrenheit(v) : v })}
         onCommit={(v) => v !== null && set({ ambientC: feet ? celsiusFromFahrenheit(v) : v })}
       />
-      {na ? (
+      {metric === null ? (
         <>
           <NumberField
             label="Loaded conductors together"
@@ -300,9 +297,9 @@ function CableFields({ report, set, show }: Fields) {
 }
 
 function MethodField({ report, set, show, error }: Fields & { error: string | null }) {
-  const region = useJob((s) => s.job.region) as MetricRegionId
+  const { metric } = worlds[useJob((s) => s.job.region)]
   const { design } = report.chosen
-  const insulation = metricRegions[region].insulation
+  const insulation = metric?.cables[design.cable]?.data.insulation
   return (
     <>
       <SelectField
@@ -310,7 +307,7 @@ function MethodField({ report, set, show, error }: Fields & { error: string | nu
         label="How it is run"
         error={error}
         value={design.method ?? ''}
-        options={(metricRegions[region].cables[design.cable]?.methods ?? []).map((m) => ({ value: m, label: methodNames[m] ?? m }))}
+        options={(metric?.cables[design.cable]?.methods ?? []).map((m) => ({ value: m, label: methodNames[m] ?? m }))}
         onCommit={(method) => set({ method, ...(insulation && method !== insulation.method ? { insulationMm: 0 } : {}) })}
       />
       {insulation && design.method === insulation.method && (
@@ -351,13 +348,13 @@ function OutletFields({ report, set, show }: Fields) {
           onCommit={(accessories) => accessories && set({ accessories })}
         />
       )}
-      {region === 'united-kingdom' && (
+      {worlds[region].fusedUnits && (
         <SelectField
           label="Fuse in it"
           value={design.fuseA === null ? 'none' : String(design.fuseA)}
           options={[
             { value: 'none', label: 'None, or not looked' },
-            ...metricRegions['united-kingdom'].plugFusesA.map((f) => ({ value: String(f), label: `${f} A` })),
+            ...worlds[region].pointFusesA.map((f) => ({ value: String(f), label: `${f} A` })),
           ]}
           onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })}
         />
@@ -370,10 +367,7 @@ function OutletFields({ report, set, show }: Fields) {
 function CordFields({ report, set, show }: Fields) {
   const region = useJob((s) => s.job.region)
   const { design } = report.chosen
-  const sizes =
-    region === 'north-america'
-      ? naCableSizes('thwn-2', 'copper').slice(0, 4)
-      : Object.keys(metricRegions[region].milliVoltPerAmpereMetre).slice(0, 4)
+  const sizes = worlds[region].cordSizes
   return (
     <FieldGrid>
       <CheckField

@@ -8,19 +8,20 @@ import { arcPlaces } from '@/core/job/design'
 import type { Design } from '@/core/installation/installation'
 import { formatA } from '@/core/quantity/format'
 import { formatMoney } from '@/core/quantity/money'
-import { vocabularies } from '@/core/region/vocabulary'
 import { pointNeeds } from '@/core/rules'
 import { pointRules } from '@/core/rules/points'
 import { protectionRules } from '@/core/rules/protection'
 import type { ChartOption, Inks } from '@/ui/chart'
-import { ChoiceField, NumberField, SelectField } from '@/ui/fields'
+import { ChoiceField, SelectField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
-import { FindingList } from '@/ui/verdict'
 import { useCircuit, useJob, useSeenJob } from '../job/context'
+import { Findings } from '../job/findings'
 import { CircuitStage } from './circuit-stage'
 import { BehindField, ResidualType } from './link-fields'
 import { NeedsTable, PointNeedFields } from './point-needs'
+import { worlds } from '@/core/region/worlds'
 
 const Chart = dynamic(() => import('@/ui/chart').then((m) => m.Chart), { ssr: false })
 const rules = new Set([
@@ -41,7 +42,7 @@ export function ProtectionSheet() {
   const { design, result } = chosen
   const set = (patch: Partial<Omit<Design, 'id'>>) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch })
   const curves = timeCurrent(job, circuit, design, result)
-  const words = vocabularies[job.region]
+  const words = worlds[job.region].words
   const [picked, setPicked] = useState<string | null>(null)
   const needs = pointNeeds({ job, circuit, design, result, worked: chosen })
   const point = circuit.points.find((p) => p.id === picked) ?? null
@@ -93,7 +94,7 @@ export function ProtectionSheet() {
                 </>
               )}
               {design.residual.at === 'board' && <BehindField circuit={circuit} />}
-              {design.residual.at !== 'none' && job.region !== 'north-america' && (
+              {design.residual.at !== 'none' && worlds[job.region].typedBreakers && (
                 <ResidualType circuit={circuit} design={design} set={set} />
               )}
               <ChoiceField
@@ -108,7 +109,8 @@ export function ProtectionSheet() {
             </FieldGrid>
           </Section>
           <Section title="Findings">
-            <FindingList
+            <Findings
+              stage="circuit"
               findings={chosen.findings.filter((f) => rules.has(f.rule))}
               empty="Nothing is missing in the protection of this circuit as it is described."
             />
@@ -130,11 +132,7 @@ export function ProtectionSheet() {
             className="h-[25rem] w-full"
             option={(inks) => curveOption(curves, inks)}
           />
-          <p className="text-[0.9rem] text-ink-2">
-            {job.region === 'north-america'
-              ? 'Usual inverse-time shape; the maker’s curve of the breaker in your hand decides.'
-              : 'Bands of IEC 60898-1; fuses in their usual shape. The maker’s curves decide.'}
-          </p>
+          <p className="text-[0.9rem] text-ink-2">{worlds[job.region].says.curves}</p>
         </>
       ) : (
         <p className="text-ink-2">The curves are drawn once the circuit is worked out.</p>

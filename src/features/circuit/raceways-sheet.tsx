@@ -9,14 +9,15 @@ import { formatPercent, formatSize, formatSmallLength, trim } from '@/core/quant
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
 import { conduitSizes } from '@/core/raceway/conduit-fill'
 import { racewayKinds, tradeSizes } from '@/core/raceway/tables'
-import { vocabularies } from '@/core/region/vocabulary'
 import type { RacewayReport } from '@/core/rules/raceway'
 import { DrawingView } from '@/ui/drawing'
-import { CheckField, NumberField, SelectField, TextField } from '@/ui/fields'
+import { CheckField, SelectField, TextField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { FindingList } from '@/ui/verdict'
 import { useJob, useUnits } from '../job/context'
+import { Findings } from '../job/findings'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { worlds } from '@/core/region/worlds'
 
 const kindNames: Record<Raceway['kind'], string> = {
   emt: 'EMT, thin steel',
@@ -35,7 +36,7 @@ export function RacewaysSheet() {
   const commit = useJob((s) => s.commit)
   const [picked, setPicked] = useState<string | null>(null)
   const report = reports.find((r) => r.raceway.id === picked) ?? reports[0]
-  const na = job.region === 'north-america'
+  const na = worlds[job.region].racewayFill === 'area'
   const add = () => {
     const item = newRaceway(crypto.randomUUID(), `${na ? 'Raceway' : 'Conduit'} ${job.raceways.length + 1}`)
     commit({ kind: 'raceway.add', item })
@@ -87,7 +88,7 @@ export function RacewaysSheet() {
                   {r.raceway.name}
                   {na
                     ? `, ${r.raceway.tradeSize} ${kindNames[r.raceway.kind]}`
-                    : job.region === 'united-kingdom'
+                    : worlds[job.region].racewayFill === 'factors'
                       ? `, ${r.raceway.conduitMm} mm`
                       : ''}
                 </button>
@@ -108,7 +109,7 @@ export function RacewaysSheet() {
             <RacewayFields key={report.raceway.id} report={report} onToggle={(c, on) => toggle(report.raceway, c, on)} />
             {na && <Bends report={report} />}
             <Section title="Findings">
-              <FindingList findings={report.findings} empty="It holds what is in it." />
+              <Findings stage="circuit" findings={report.findings} empty="It holds what is in it." />
             </Section>
           </>
         ) : (
@@ -136,10 +137,10 @@ function Facts({ report: r }: { report: RacewayReport }) {
           ['Smallest that holds it', r.conduit.smallestMm ? `${r.conduit.smallestMm} mm` : 'none listed'],
         ] as [string, string][])
       : []),
-    ...(r.protectiveSize ? [[`One ${vocabularies[region].protective} for all`, formatSize(r.protectiveSize)] as [string, string]] : []),
+    ...(r.protectiveSize ? [[`One ${worlds[region].words.protective} for all`, formatSize(r.protectiveSize)] as [string, string]] : []),
     [
       'Together',
-      region === 'north-america'
+      worlds[region].racewayFill === 'area'
         ? `${r.loadedConductors} loaded conductors${r.fill ? `, × ${trim(r.fill.loadedAdvice.groupingFactor, 2)}` : ''}`
         : `${r.inside.length} circuits bunched`,
     ],
@@ -165,7 +166,7 @@ function RacewayFields({ report, onToggle }: { report: RacewayReport; onToggle: 
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const fahrenheit = useUnits() === 'imperial'
-  const na = job.region === 'north-america'
+  const na = worlds[job.region].racewayFill === 'area'
   const set = (patch: Partial<Omit<Raceway, 'id'>>) => commit({ kind: 'raceway.set', id: raceway.id, patch })
   const temperature = (label: string, key: 'minC' | 'maxC') => (
     <NumberField
@@ -206,7 +207,7 @@ function RacewayFields({ report, onToggle }: { report: RacewayReport; onToggle: 
             onCommit={(kind) => set({ kind })}
           />
         )}
-        {job.region === 'united-kingdom' && (
+        {worlds[job.region].racewayFill === 'factors' && (
           <>
             <SelectField
               label="Size"

@@ -4,6 +4,7 @@ import { environments, fittedTypes, placeKinds } from '@/core/job/fields'
 import { CheckField, type Option, SelectField } from '@/ui/fields'
 import { FieldGrid } from '@/ui/panel'
 import { placeNames } from './places'
+import { worlds } from '@/core/region/worlds'
 
 export const typeNames: Record<(typeof fittedTypes)[number], string> = {
   tamper: 'Tamper-resistant, or shuttered',
@@ -81,11 +82,11 @@ export function SiteFields({
         from={from}
         onCommit={(environment) => onCommit({ environment })}
       />
-      {(region === 'north-america' || (value.place ?? above.place) === 'bathroom') && (
+      {(worlds[region].metric === null || (value.place ?? above.place) === 'bathroom') && (
         <Inherited
           {...yesNo}
           wide
-          label={region === 'north-america' ? 'Within 6 ft of a sink, bath or shower' : 'Within 2.5 m of zone 1 of the bath or shower'}
+          label={worlds[region].says.nearWater}
           value={asWords(value.nearWater)}
           above={asWords(above.nearWater)}
           from={from}
@@ -96,7 +97,7 @@ export function SiteFields({
         <Inherited
           {...yesNo}
           wide
-          label={`Higher than ${region === 'north-america' ? '5½ ft' : '1.7 m'}, or behind what stays put`}
+          label={`Higher than ${worlds[region].says.outOfReach}, or behind what stays put`}
           value={asWords(value.outOfReach)}
           above={asWords(above.outOfReach)}
           from={from}

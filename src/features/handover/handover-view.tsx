@@ -1,32 +1,14 @@
 'use client'
 import { FileText, Tag } from 'lucide-react'
 import { labelDrawing } from '@/core/drawing/label'
-import type { Report } from '@/core/evaluate'
 import { circuitLabels } from '@/core/documents/labels'
-import { vocabularies } from '@/core/region/vocabulary'
 import { DrawingView } from '@/ui/drawing'
+import { papers } from '@/core/papers'
 import { Section, Stage } from '@/ui/panel'
-import { FindingList } from '@/ui/verdict'
 import { formatDate } from '@/ui/when'
-import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
-import { stageNames } from '../job/stages'
-
-const papers = [
-  [
-    'record.pdf',
-    'Record',
-    'What was asked, done and measured, with the drawings and every working; for the customer and the next electrician.',
-  ],
-  ['design.pdf', 'Design sheets', 'Every figure with its formula and numbers, for an inspector to check by hand.'],
-  ['wiring.pdf', 'Wiring sheets', 'One page a circuit, to stick up at the work and leave behind.'],
-  ['trace.pdf', 'Traced tree', 'What feeds what, on one page for the board’s door.'],
-  ['door.pdf', 'Schedule for the door', 'Each board, way by way: the label found on it and what it was proved to feed.'],
-  ['labels.pdf', 'Labels, PDF', 'At real size, to cut out.'],
-  ['labels.svg', 'Labels, SVG', 'At real size, for a label maker or a cutter.'],
-  ['readings.csv', 'Readings, CSV', 'Every reading ever taken, corrections too.'],
-  ['file.json', 'Job file', 'The whole job in an open format; drop it on the jobs page to bring it in elsewhere.'],
-] as const
+import { Findings, OpenList } from '../job/findings'
+import { worlds } from '@/core/region/worlds'
 
 export function HandoverView() {
   const id = useJob((s) => s.id)
@@ -36,6 +18,7 @@ export function HandoverView() {
   const updatedAt = useJob((s) => s.saved.updatedAt)
   const circuit = useCircuit()
   const units = useUnits()
+  const open = report.stages.filter((s) => s.id !== 'handover').flatMap((s) => s.open)
   const labels = circuitLabels(seen, circuit, formatDate(updatedAt), units)
   return (
     <Stage
@@ -44,24 +27,26 @@ export function HandoverView() {
         <div className="mx-auto max-w-[56rem]">
           <Section title="Papers and files">
             <ul className="grid gap-px border border-rule bg-rule sm:grid-cols-2">
-              {papers.map(([path, name, what]) => (
-                <li key={path} className="bg-paper sm:last:odd:col-span-2">
-                  <a href={`/api/jobs/${id}/${path}`} target="_blank" rel="noreferrer" className="flex gap-3 p-3 hover:bg-wash">
-                    {path.startsWith('labels') ? (
-                      <Tag size={20} aria-hidden className="mt-0.5 shrink-0" />
-                    ) : (
-                      <FileText size={20} aria-hidden className="mt-0.5 shrink-0" />
-                    )}
-                    <span>
-                      <span className="block font-bold underline">{name}</span>
-                      <span className="block text-[0.9rem] text-ink-2">{what}</span>
-                    </span>
-                  </a>
-                </li>
-              ))}
+              {papers
+                .filter(({ file }) => file !== 'reply.pdf' || job.defects.length > 0)
+                .map(({ file, name, about }) => (
+                  <li key={file} className="bg-paper sm:last:odd:col-span-2">
+                    <a href={`/api/jobs/${id}/${file}`} target="_blank" rel="noreferrer" className="flex gap-3 p-3 hover:bg-wash">
+                      {file.startsWith('labels') ? (
+                        <Tag size={20} aria-hidden className="mt-0.5 shrink-0" />
+                      ) : (
+                        <FileText size={20} aria-hidden className="mt-0.5 shrink-0" />
+                      )}
+                      <span>
+                        <span className="block font-bold underline">{name}</span>
+                        <span className="block text-[0.9rem] text-ink-2">{about}</span>
+                      </span>
+                    </a>
+                  </li>
+                ))}
             </ul>
           </Section>
-          <Section title="Labels for" aside={<CircuitPicker />}>
+          <Section title={`Labels for ${circuit.circuit.name}`}>
             <ul className="flex flex-wrap gap-4 pt-2">
               {labels.map((l) => (
                 <li key={l.id}>
@@ -81,35 +66,17 @@ export function HandoverView() {
       working={
         <>
           <Section title="Before it is handed over">
-            <OpenList report={report} />
+            {open.length === 0 ? <p>Nothing is open. Everything asked for is recorded.</p> : <OpenList items={open} stage="handover" />}
           </Section>
           <Section title="Findings that go into the record">
-            <FindingList findings={report.stages.flatMap((s) => s.findings)} empty="None." />
+            <Findings stage="handover" findings={report.stages.flatMap((s) => s.findings)} empty="None." />
           </Section>
           <p className="text-[0.9rem] text-ink-2">
             The record says what was measured and what was not; it does not say that the installation is safe. Local code, the inspector and
-            licensed practice at the {vocabularies[job.region].board} come first.
+            licensed practice at the {worlds[job.region].words.board} come first.
           </p>
         </>
       }
     />
-  )
-}
-
-function OpenList({ report }: { report: Report }) {
-  const open = report.stages.filter((s) => s.id !== 'handover').flatMap((s) => s.open)
-  if (open.length === 0) return <p>Nothing is open. Everything asked for is recorded.</p>
-  return (
-    <ul>
-      {open.map((o, i) => (
-        <li key={i} className="flex gap-2 border-b border-rule py-1">
-          <span className="w-20 shrink-0 text-ink-2">{stageNames[o.stage]}</span>
-          <span>
-            {o.circuit && report.circuits.length > 1 && <b>{report.byCircuit.get(o.circuit)?.circuit.name}: </b>}
-            {o.ask}
-          </span>
-        </li>
-      ))}
-    </ul>
   )
 }

@@ -20,6 +20,7 @@ export function Banners() {
         </div>
       )}
       <ConflictBanner />
+      <GoneBanner />
       {problem && (
         <div role="alert" className="flex items-center gap-3 border-b border-rule-2 bg-sheet px-4 py-2">
           <p className="flex-1">{problem}</p>
@@ -47,7 +48,7 @@ function ConflictBanner() {
           <h3 className="text-[0.9rem] text-ink-2">Yours, not saved yet</h3>
           <ul className="list-disc pl-5">
             {conflict.mine.map((e, i) => (
-              <li key={i}>{describeEdit(base, e)}</li>
+              <li key={i}>{e.kind === 'edit' ? describeEdit(base, e.edit) : e.reading.test}</li>
             ))}
             {conflict.mine.length === 0 && <li>Undo, redo or going back</li>}
           </ul>
@@ -75,5 +76,20 @@ function ConflictBanner() {
         </button>
       </div>
     </section>
+  )
+}
+
+function GoneBanner() {
+  const gone = useJob((s) => s.gone)
+  const bringBack = useJob((s) => s.bringBack)
+  if (!gone) return null
+  return (
+    <div role="alert" className="flex items-center gap-3 border-b-2 border-warning bg-sheet px-4 py-2">
+      <VerdictMark of="warning" size={20} />
+      <p className="flex-1">This job was deleted elsewhere. What you do is kept on this device; bring the job back, and it is sent.</p>
+      <button type="button" className="btn btn-ink" onClick={() => void bringBack()}>
+        Bring it back
+      </button>
+    </div>
   )
 }

@@ -1,19 +1,24 @@
 'use client'
-import { Plus, Trash2 } from 'lucide-react'
+import { Plus } from 'lucide-react'
 import { useCircuit, useJob } from './context'
 
-/** Which circuit is in hand; one job holds any number. */
+/** Which circuit is in hand, chosen in this one place; a job holds any number. */
 export function CircuitPicker() {
   const circuits = useJob((s) => s.report.circuits)
   const { circuit } = useCircuit()
   const pick = useJob((s) => s.pickCircuit)
   const commit = useJob((s) => s.commit)
   return (
-    <div className="no-print flex min-w-0 items-center gap-1.5">
+    <div className="flex min-w-0 items-center gap-1.5 max-md:order-last max-md:w-full">
       <label className="sr-only" htmlFor="circuit-in-hand">
         Circuit in hand
       </label>
-      <select id="circuit-in-hand" className="field max-w-72 font-bold" value={circuit.id} onChange={(e) => pick(e.target.value)}>
+      <select
+        id="circuit-in-hand"
+        className="field min-w-0 flex-1 font-bold md:w-64"
+        value={circuit.id}
+        onChange={(e) => pick(e.target.value)}
+      >
         {circuits.map((c) => {
           const errors = c.findings.filter((f) => f.severity === 'error').length
           return (
@@ -37,17 +42,6 @@ export function CircuitPicker() {
       >
         <Plus size={18} aria-hidden />
       </button>
-      {circuits.length > 1 && (
-        <button
-          type="button"
-          className="btn px-2"
-          aria-label={`Remove ${circuit.name}`}
-          title="Remove this circuit (undo brings it back)"
-          onClick={() => commit({ kind: 'circuit.remove', circuit: circuit.id })}
-        >
-          <Trash2 size={18} aria-hidden />
-        </button>
-      )}
     </div>
   )
 }

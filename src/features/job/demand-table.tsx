@@ -2,12 +2,13 @@
 import { formatA } from '@/core/quantity/format'
 import { serviceDemand } from '@/core/survey/service'
 import { useJob } from './context'
+import { worlds } from '@/core/region/worlds'
 
 /** The demand of the service part by part, what is spare of it, and what is wrong; or which fact is missing. */
 export function DemandTable() {
   const job = useJob((s) => s.job)
   const { result, ask, connectedA } = serviceDemand(job)
-  const amount = (v: number) => (job.region === 'north-america' ? `${Math.round(v)} VA` : formatA(v))
+  const amount = (v: number) => (worlds[job.region].demandUnit === 'VA' ? `${Math.round(v)} VA` : formatA(v))
   if (!result)
     return (
       <p className="text-ink-2">

@@ -4,24 +4,28 @@ import { applyEdit, type Edit, patchJob } from '@/core/job/edits'
 import { type Job, newJob } from '@/core/job/schema'
 import { newPoint } from '@/core/job/point'
 import { newWay } from '@/core/job/board'
+import type { Reading } from '@/core/job/reading'
 import { createJobStore, type LoadedJob } from './job-store'
-import { dropUnsent, keepUnsent, takeUnsent } from './unsent'
+import type { Act, Outbox } from './outbox'
 
-/** A device's storage that outlives pages, or a tab's. */
-function storage(): Storage {
-  const map = new Map<string, string>()
-  return new Proxy({} as Storage, {
-    get: (_, key: string) =>
-      (
-        ({
-          getItem: (k: string) => map.get(k) ?? null,
-          setItem: (k: string, v: string) => void map.set(k, v),
-          removeItem: (k: string) => void map.delete(k),
-        }) as Record<string, unknown>
-      )[key],
-    ownKeys: () => [...map.keys()],
-    getOwnPropertyDescriptor: () => ({ enumerable: true, configurable: true }),
-  })
+/** The shelf of a device that outlives pages. */
+function shelf(): Outbox & { readonly acts: Act[] } {
+  const acts: Act[] = []
+  return {
+    acts,
+    keep: (_, act) => Promise.resolve(void acts.push(act)),
+    drop: (_, id) =>
+      Promise.resolve(
+        void (
+          acts.some((a) => a.id === id) &&
+          acts.splice(
+            acts.findIndex((a) => a.id === id),
+            1,
+          )
+        ),
+      ),
+    left: () => Promise.resolve([...acts]),
+  }
 }
 
 /** A server of one job, with a revision, that may be out of reach. */
@@ -46,9 +50,13 @@ function server(job: Job) {
   const reply = (status: number, body: unknown) => ({ ok: status < 400, status, json: () => Promise.resolve(body) })
   vi.stubGlobal('fetch', (url: string, init: { body: string }) => {
     if (!control.reachable) return Promise.reject(new TypeError('offline'))
-    const { revision, edit } = JSON.parse(init.body) as { revision: number; edit?: Edit }
+    const { revision, edit, held, ...reading } = JSON.parse(init.body) as { revision: number; edit?: Edit; held: number } & Reading
     const path = url.split('/').at(-1)!
     log.push({ path, revision })
+    if (path === 'readings') {
+      state = { ...state, readings: [...state.readings, reading] }
+      return Promise.resolve(reply(200, JSON.parse(JSON.stringify({ from: held, readings: state.readings.slice(held) }))))
+    }
     if (revision !== state.revision) return Promise.resolve(reply(409, { current: state, since: [] }))
     let patches: Patch[] = []
     if (path === 'edits') {
@@ -83,14 +91,12 @@ const seen = (id: string): Edit => ({
     },
   ],
 })
-const open = (here: ReturnType<typeof server>) => createJobStore(here.get())
+const open = (here: ReturnType<typeof server>) => createJobStore(here.get(), device)
 
-let device: Storage
+let device: ReturnType<typeof shelf>
 beforeEach(() => {
   vi.useFakeTimers()
-  device = storage()
-  vi.stubGlobal('localStorage', device)
-  vi.stubGlobal('sessionStorage', storage())
+  device = shelf()
 })
 afterEach(() => {
   vi.unstubAllGlobals()
@@ -133,11 +139,11 @@ describe('edits on their way', () => {
     store.getState().commit(seen('s1'))
     await settle()
     expect(store.getState().saving).toBe('unreachable')
-    expect(takeUnsent('j')).toMatchObject({ revision: 1, edits: [{ kind: 'observation.add' }] })
+    expect(device.acts).toMatchObject([{ seen: 1, kind: 'edit', edit: { kind: 'observation.add' } }])
     here.reachable = true
     await vi.advanceTimersByTimeAsync(2500)
     expect(store.getState().saving).toBe('saved')
-    expect(takeUnsent('j')).toBeNull()
+    expect(device.acts).toEqual([])
   })
 
   it('that a closed page left are sent when the job is opened again, once', async () => {
@@ -147,11 +153,11 @@ describe('edits on their way', () => {
     await settle()
     here.reachable = true
     const again = open(here)
-    again.getState().takeUp()
+    await again.getState().takeUp()
     await settle()
     expect(here.get().job.observations.map((s) => s.id)).toEqual(['s1'])
-    expect(takeUnsent('j')).toBeNull()
-    again.getState().takeUp()
+    expect(device.acts).toEqual([])
+    await again.getState().takeUp()
     await settle()
     expect(here.log).toHaveLength(1)
   })
@@ -162,7 +168,7 @@ describe('edits on their way', () => {
     here.elsewhere(name('theirs'))
     store.getState().commit(name('mine'))
     await settle()
-    expect(store.getState().conflict).toMatchObject({ mine: [{ patch: { title: 'mine' } }], current: { revision: 2 } })
+    expect(store.getState().conflict).toMatchObject({ mine: [{ edit: { patch: { title: 'mine' } } }], current: { revision: 2 } })
     expect(here.get().job.title).toBe('theirs')
     store.getState().settleConflict('mine')
     await settle()
@@ -205,23 +211,57 @@ describe('undo', () => {
   })
 })
 
-describe('what is unsent', () => {
-  it('of two tabs stays apart, until one has been silent for long', () => {
-    keepUnsent('j', 3, [name('mine')])
-    const tabs = [sessionStorage, storage()]
-    vi.stubGlobal('sessionStorage', tabs[1])
-    expect(takeUnsent('j')).toBeNull()
-    vi.advanceTimersByTime(20_000)
-    const left = takeUnsent('j')!
-    expect(left).toMatchObject({ revision: 3 })
-    dropUnsent(left.key)
-    expect(takeUnsent('j')).toBeNull()
+describe('readings', () => {
+  const reading = (id: string) => ({
+    id,
+    circuit: 'c1',
+    point: null,
+    test: 'iso-lock',
+    value: null,
+    mark: 'yes' as const,
+    unit: '',
+    instrument: '',
+    note: '',
+    corrects: null,
+    on: null,
   })
-
-  it('of one job is not taken for another', () => {
-    keepUnsent('j', 1, [name('x')])
-    expect(takeUnsent('jj')).toBeNull()
-    keepUnsent('j', 1, [])
-    expect(takeUnsent('j')).toBeNull()
+  it('wait in order with the edits, are shown at once with the time they were taken, and are sent once', async () => {
+    const here = server(start())
+    const store = open(here)
+    here.reachable = false
+    store.getState().addReading(reading('r1'))
+    await vi.advanceTimersByTimeAsync(60_000)
+    store.getState().commit(name('then'))
+    store.getState().addReading(reading('r2'))
+    await settle()
+    expect(device.acts.map((a) => (a.kind === 'edit' ? 'edit' : a.id))).toEqual(['r1', 'edit', 'r2'])
+    const [first, , last] = device.acts
+    expect(Date.parse(last!.at) - Date.parse(first!.at)).toBeGreaterThanOrEqual(60_000)
+    here.reachable = true
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(here.log.map((l) => l.path)).toEqual(['readings', 'edits', 'readings'])
+    expect(here.get().readings.map((r) => [r.id, r.at])).toEqual([
+      ['r1', first!.at],
+      ['r2', last!.at],
+    ])
+    expect(device.acts).toEqual([])
+    expect(store.getState().saving).toBe('saved')
+  })
+  it('are not held up by a conflict of edits', async () => {
+    const here = server(start())
+    const store = open(here)
+    here.elsewhere(name('theirs'))
+    store.getState().commit(name('mine'))
+    store.getState().addReading(reading('r1'))
+    await vi.advanceTimersByTimeAsync(50)
+    // While a person has not decided yet: mine still stands on the page, and the reading is on the server.
+    expect(store.getState().conflict?.mine).toHaveLength(1)
+    expect(store.getState().job.title).toBe('mine')
+    expect(here.get().readings.map((r) => r.id)).toEqual(['r1'])
+    expect(device.acts).toHaveLength(1)
+    store.getState().settleConflict('theirs')
+    await vi.advanceTimersByTimeAsync(50)
+    expect(store.getState().job.title).toBe('theirs')
+    expect(device.acts).toEqual([])
   })
 })

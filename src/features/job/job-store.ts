@@ -1,4 +1,5 @@
 'use client'
+import type { Lead } from '@/core/leads'
 import { createStore } from 'zustand'
 import { evaluate, type Report } from '@/core/evaluate'
 import { type Installation, read } from '@/core/installation/installation'
@@ -7,20 +8,25 @@ import { applyEdit, type Edit, patchJob } from '@/core/job/edits'
 import type { Job } from '@/core/job/schema'
 import type { Reading } from '@/core/job/reading'
 import { api, ApiError } from '@/ui/api'
-import { dropUnsent, keepUnsent, takeUnsent } from './unsent'
+import { type Act, deviceOutbox, type Outbox } from './outbox'
 
 /** A job as the server sends it. */
 export interface LoadedJob {
   id: string
   revision: number
   job: Job
-  readings: Reading[]
+  readings: readonly Reading[]
   undoLabel: string | null
   redoLabel: string | null
   updatedAt: string
 }
 /** What a change answers: the patches to the job as it stood at the revision that was sent. */
 type Changed = Omit<LoadedJob, 'job' | 'readings'> & { patches: Patch[] }
+
+/** The readings a device lacked, from one of them on. */
+type Lacking = { readonly from: number; readonly readings: readonly Reading[] }
+const withLacking = (held: readonly Reading[], { from, readings }: Lacking): readonly Reading[] =>
+  readings.length || from < held.length ? [...held.slice(0, from), ...readings] : held
 
 /** What a change left alone keeps its identity, so that it is not judged again. */
 const afterChange = (saved: LoadedJob, { patches, ...rest }: Changed): LoadedJob => ({
@@ -37,7 +43,7 @@ interface ChangeLine {
 }
 /** Two hands wrote at once: mine is kept here, theirs is on the server, and a person decides. */
 export interface Conflict {
-  mine: Edit[]
+  mine: Act[]
   current: LoadedJob
   since: ChangeLine[]
 }
@@ -50,7 +56,8 @@ interface JobState {
   /** The record as it stands here, read. */
   job: Installation
   report: Report
-  pending: Edit[]
+  /** Done here and not answered by the server yet, in the order it was done. */
+  pending: Act[]
   preview: Edit | null
   saving: Saving
   problem: string | null
@@ -64,27 +71,42 @@ interface JobState {
   undo: () => Promise<void>
   redo: () => Promise<void>
   restore: (to: number) => Promise<void>
-  addReading: (reading: Omit<Reading, 'at' | 'by'>) => Promise<void>
+  addReading: (reading: Omit<Reading, 'at' | 'by'>) => void
+  /** The job was deleted elsewhere; it can be brought back. */
+  gone: boolean
+  bringBack: () => Promise<void>
+  /** Takes over what others did, where the server says that it stands elsewhere now. */
+  catchUp: (standing: { revision: number; readings: number; deleted: boolean }) => Promise<void>
   settleConflict: (keep: 'mine' | 'theirs') => void
   pickCircuit: (id: string) => void
+  /** What was gone to last, for the sheet that shows it; a new one each time, so that the same one can be followed again. */
+  led: { readonly lead: Lead } | null
+  lead: (lead: Lead, circuit: string | null) => void
   dismiss: () => void
   /** Sends what a reload or a lost connection left unsent on this device. */
-  takeUp: () => void
+  takeUp: () => Promise<void>
 }
 
 const RETRY_MS = 2000
 
-/** What was seen only adds to what stands, whoever wrote meanwhile; the same observation sent twice counts once. */
-const onlyAdds = (edit: Edit): boolean => edit.kind === 'observation.add'
+/** Readings with those that are on their way, as they will stand. */
+const readingsWith = (saved: readonly Reading[], pending: readonly Act[]): readonly Reading[] => {
+  const known = new Set(saved.map((r) => r.id))
+  const waiting = pending.flatMap((a) => (a.kind === 'reading' && !known.has(a.id) ? [{ ...a.reading, at: a.at, by: '' }] : []))
+  return waiting.length ? [...saved, ...waiting] : saved
+}
 
-export function createJobStore(loaded: LoadedJob) {
+/** What was seen only adds to what stands, whoever wrote meanwhile; the same observation sent twice counts once. */
+const onlyAdds = (act: Act): boolean => act.kind === 'reading' || act.edit.kind === 'observation.add'
+
+export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox) {
   return createStore<JobState>()((set, get) => {
     const base = `/api/jobs/${loaded.id}`
     let sending: Promise<void> | null = null
 
     /** What stands on the server, then what is on its way, then what is being typed. An edit that no longer fits is left out. */
-    const project = (saved: LoadedJob, pending: readonly Edit[], preview: Edit | null): Job =>
-      [...pending, ...(preview ? [preview] : [])].reduce((job, edit) => {
+    const project = (saved: LoadedJob, pending: readonly Act[], preview: Edit | null): Job =>
+      [...pending.flatMap((a) => (a.kind === 'edit' ? [a.edit] : [])), ...(preview ? [preview] : [])].reduce((job, edit) => {
         try {
           return applyEdit(job, edit).job
         } catch {
@@ -95,35 +117,84 @@ export function createJobStore(loaded: LoadedJob) {
     const refresh = (patch: Partial<JobState>) =>
       set((s) => {
         const next = { ...s, ...patch }
-        const record = project(next.saved, next.pending, next.preview)
+        const record = project(next.saved, [...(next.conflict?.mine ?? []), ...next.pending], next.preview)
         const job = read(record)
         const circuitId = job.circuits.some((c) => c.id === next.circuitId) ? next.circuitId : job.circuits[0]!.id
-        if (next.pending !== s.pending) keepUnsent(s.id, next.saved.revision, next.pending)
-        return { ...patch, job, circuitId, report: evaluate(record, next.saved.readings) }
+        return { ...patch, job, circuitId, report: evaluate(record, readingsWith(next.saved.readings, next.pending)) }
       })
 
+    /** Sends the first that waits; once it is answered the device need not keep it. */
+    const sendOne = async (act: Act, saved: LoadedJob) => {
+      const { id, at, seen } = act
+      const kept =
+        act.kind === 'edit'
+          ? afterChange(saved, await api<Changed>('POST', `${base}/edits`, { revision: saved.revision, seen, edit: act.edit, act: id, at }))
+          : // A reading's answer speaks of readings alone; what others changed of the job comes by itself.
+            {
+              ...saved,
+              readings: withLacking(
+                saved.readings,
+                await api<Lacking>('POST', `${base}/readings`, { ...act.reading, at, held: saved.readings.length }),
+              ),
+            }
+      const rest = get().pending.filter((a) => a.id !== id)
+      refresh({
+        saved: kept,
+        pending: rest.map((a) => ({ ...a, seen: kept.revision })),
+        saving: get().conflict ? 'conflict' : rest.length ? 'saving' : 'saved',
+        problem: null,
+      })
+      await outbox.drop(loaded.id, id)
+    }
+
     const send = async () => {
-      while (get().pending.length > 0 && get().conflict === null) {
-        const { pending, saved } = get()
+      for (;;) {
+        const { pending, saved, conflict } = get()
+        const act = pending[0]
+        // What only adds need not wait until a person has decided about the rest.
+        if (act === undefined || (conflict !== null && !onlyAdds(act))) return
+        await keeping.get(act.id)
         set({ saving: 'saving' })
         try {
-          const reply = await api<Changed>('POST', `${base}/edits`, { revision: saved.revision, edit: pending[0] })
-          const rest = get().pending.slice(1)
-          refresh({ saved: afterChange(saved, reply), pending: rest, saving: rest.length ? 'saving' : 'saved', problem: null })
+          await sendOne(act, saved)
         } catch (e) {
           if (!(e instanceof ApiError)) throw e
-          if (e.status === 409) {
-            const { current, since } = e.body as { current: LoadedJob; since: ChangeLine[] }
-            if (pending.every(onlyAdds)) refresh({ saved: current })
-            else set({ saving: 'conflict', conflict: { mine: get().pending, current, since } })
-          } else if (e.status === 0 || e.status >= 500) {
+          const { current, since } = (e.body ?? {}) as { current?: LoadedJob; since?: ChangeLine[] }
+          if (e.status === 409 && current) {
+            const asks = get().pending.filter((a) => !onlyAdds(a))
+            if (onlyAdds(act)) refresh({ saved: current, pending: get().pending.map((a) => ({ ...a, seen: current.revision })) })
+            else refresh({ saving: 'conflict', conflict: { mine: asks, current, since: since! }, pending: get().pending.filter(onlyAdds) })
+          } else if (e.status === 404) {
+            // Deleted elsewhere: what was done is kept until the job is brought back.
+            set({ gone: true, saving: 'unreachable' })
+            return
+          } else if (e.status === 0 || e.status === 401 || e.status >= 500) {
             set({ saving: 'unreachable', problem: e.message })
-            keepUnsent(loaded.id, saved.revision, get().pending)
             await new Promise((r) => setTimeout(r, RETRY_MS))
-          } else refresh({ pending: get().pending.slice(1), saving: 'refused', problem: e.message })
+          } else {
+            refresh({ pending: get().pending.filter((a) => a.id !== act.id), saving: 'refused', problem: e.message })
+            await outbox.drop(loaded.id, act.id)
+          }
         }
       }
     }
+    /** Acts being put on the shelf of this device; none is sent before it stands there. */
+    const keeping = new Map<string, Promise<void>>()
+    const put = (act: Act) => {
+      keeping.set(
+        act.id,
+        outbox.keep(loaded.id, act).then(
+          () => void keeping.delete(act.id),
+          () => {
+            keeping.delete(act.id)
+            set({ problem: 'This device cannot keep what is done on it: stay on this page until it says “Saved”.' })
+          },
+        ),
+      )
+      refresh({ pending: [...get().pending, act], preview: null, said: null, saving: 'saving' })
+      void flush()
+    }
+    const stamp = () => ({ id: crypto.randomUUID(), at: new Date().toISOString(), seen: get().saved.revision })
     const flush = () => {
       sending ??= send().finally(() => {
         sending = null
@@ -168,49 +239,58 @@ export function createJobStore(loaded: LoadedJob) {
       conflict: null,
       circuitId: loaded.job.circuits[0]!.id,
       show: (preview) => refresh({ preview }),
-      commit: (edit) => {
-        refresh({ pending: [...get().pending, edit], preview: null, said: null })
-        void flush()
-      },
+      commit: (edit) => put({ ...stamp(), kind: 'edit', edit }),
       undo: () => ask('undo', {}, (s) => (s.saved.undoLabel ? `Undone: ${s.saved.undoLabel}` : 'Nothing to undo')),
       redo: () => ask('redo', {}, (s) => (s.saved.redoLabel ? `Done again: ${s.saved.redoLabel}` : 'Nothing to redo')),
       restore: (to) => ask('restore', { to }, () => `Gone back to revision ${to}`),
-      addReading: async (reading) => {
-        await flush()
-        set({ saving: 'saving' })
-        for (;;) {
-          try {
-            const reply = await api<Pick<LoadedJob, 'readings'>>('POST', `${base}/readings`, reading)
-            refresh({ saved: { ...get().saved, readings: reply.readings }, saving: 'saved', problem: null })
-            return
-          } catch (e) {
-            if (!(e instanceof ApiError)) throw e
-            set({ saving: e.status === 0 ? 'unreachable' : 'refused', problem: e.message })
-            if (e.status !== 0) return
-            await new Promise((r) => setTimeout(r, RETRY_MS))
-          }
-        }
+      addReading: (reading) => put({ ...stamp(), id: reading.id, kind: 'reading', reading }),
+      gone: false,
+      bringBack: async () => {
+        await api('POST', `${base}/undelete`)
+        set({ gone: false })
+        void flush()
+      },
+      catchUp: async ({ revision, readings, deleted }) => {
+        if (deleted !== get().gone) set({ gone: deleted })
+        if (deleted) return
+        // What is on its way brings back what others did with its own answer.
+        await sending
+        const { saved, conflict } = get()
+        if (conflict || (revision <= saved.revision && readings === saved.readings.length)) return
+        const there = await api<Changed & Lacking & { job?: Job }>(
+          'GET',
+          `${base}/changes?after=${saved.revision}&held=${saved.readings.length}`,
+        )
+        const now = get().saved
+        if (now !== saved) return get().catchUp({ revision, readings, deleted })
+        const { job, patches, from, readings: fresh, ...rest } = there
+        const taken = withLacking(saved.readings, { from, readings: fresh })
+        refresh({ saved: { ...(job ? { ...saved, ...rest, job } : afterChange(saved, { patches, ...rest })), readings: taken } })
       },
       settleConflict: (keep) => {
         const { conflict } = get()
         if (!conflict) return
         refresh({
           saved: conflict.current,
-          pending: keep === 'mine' ? conflict.mine : [],
+          pending: [...(keep === 'mine' ? conflict.mine.map((a) => ({ ...a, seen: conflict.current.revision })) : []), ...get().pending],
           preview: null,
           conflict: null,
           saving: 'saved',
           problem: null,
         })
-        if (keep === 'mine') void flush()
+        if (keep === 'theirs') for (const a of conflict.mine) void outbox.drop(loaded.id, a.id)
+        void flush()
       },
       pickCircuit: (circuitId) => set({ circuitId }),
+      led: null,
+      lead: (lead, circuit) => set((s) => ({ led: { lead }, circuitId: circuit ?? s.circuitId })),
       dismiss: () => set({ said: null, problem: null }),
-      takeUp: () => {
-        const kept = get().pending.length ? null : takeUnsent(loaded.id)
-        if (!kept) return
-        refresh({ saved: { ...get().saved, revision: kept.revision }, pending: kept.edits })
-        dropUnsent(kept.key)
+      takeUp: async () => {
+        const left = await outbox.left(loaded.id).catch(() => [])
+        const known = new Set(get().pending.map((a) => a.id))
+        const fresh = left.filter((a) => !known.has(a.id))
+        if (fresh.length === 0) return
+        refresh({ pending: [...fresh, ...get().pending] })
         void flush()
       },
     }

@@ -1,9 +1,10 @@
 'use client'
-import { designLoad, usualStart } from '@/core/design/load'
+import { designLoad, doubtedAmount, usualStart } from '@/core/design/load'
 import type { Edit } from '@/core/job/edits'
 import { type Load, loadBases, loadNatures } from '@/core/job/load'
 import { formatA, trim } from '@/core/quantity/format'
-import { CheckField, ChoiceField, NumberField, SelectField } from '@/ui/fields'
+import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { useCircuit, useJob } from './context'
 
 const basisNames: Record<Load['basis'], string> = { watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }
@@ -29,12 +30,13 @@ export function LoadNameplate() {
   const edit = (patch: Partial<Load>): Edit => ({ kind: 'load.set', circuit: circuit.id, patch })
   const designed = designLoad(job, circuit)
   const several = circuit.points.length > 0
+  const doubted = doubtedAmount(load, job.region)
   return (
     <>
       {several ? (
         <p className="col-span-full">
-          Its {circuit.points.length} points say what it draws{designed && `: ${formatA(designed.amps)} in all`}. They are on the Points
-          sheet of the circuit.
+          Its {circuit.points.length} points say what it draws{designed && `: ${formatA(designed.amps)} in all`}. They stand along the
+          circuit.
         </p>
       ) : (
         <>
@@ -53,6 +55,15 @@ export function LoadNameplate() {
             onCommit={(amount) => commit(edit({ amount }))}
             max={1_000_000}
           />
+          {doubted !== null && (
+            <p role="alert" className="col-span-full">
+              {`${trim(load.amount!, 3)} ${basisNames[load.basis]} is little for ` +
+                `${circuit.load.name || natureNames[load.nature].toLowerCase()}. `}
+              <button type="button" className="btn" onClick={() => commit(edit({ amount: doubted }))}>
+                It is {trim(doubted / 1000, 3)} k{basisNames[load.basis]}
+              </button>
+            </p>
+          )}
         </>
       )}
       {!several && load.basis === 'kwh' && (

@@ -7,7 +7,7 @@ import {
   squareFeetFromSquareMetres,
   squareMetresFromSquareFeet,
 } from '@/core/quantity/units'
-import { NumberField, type NumberFieldProps } from '@/ui/fields'
+import { NumberField, type NumberFieldProps } from '@/ui/number-field'
 import { useUnits } from './context'
 
 type Measure = Omit<NumberFieldProps, 'unit' | 'digits' | 'value' | 'onCommit' | 'onPreview' | 'min' | 'max'> & {

@@ -1,10 +1,10 @@
 'use client'
 import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
-import { stageIds } from '@/core/stages'
+import { papers } from '@/core/papers'
+import { stages } from '@/core/stages'
 import { useSettings } from '@/ui/settings'
 import { useJob } from './context'
-import { stageNames } from './stages'
 
 /** Every command by name: type a few letters, Enter. */
 export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (what: 'history' | 'shortcuts' | 'phone') => void }) {
@@ -23,7 +23,10 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
     {
       heading: 'Go to',
       items: [
-        ...stageIds.map((s) => ({ name: stageNames[s], act: () => router.push(`/jobs/${id}/${s}`) })),
+        ...stages.flatMap((s) => [
+          { name: s.name, act: () => router.push(`/jobs/${id}/${s.id}`) },
+          ...s.sheets.map((t) => ({ name: `${s.name}: ${t.name}`, act: () => router.push(`/jobs/${id}/${s.id}?sheet=${t.id}`) })),
+        ]),
         { name: 'All jobs', act: () => router.push('/') },
         ...job.circuits.map((c) => ({ name: `Circuit: ${c.name}`, act: () => pickCircuit(c.id) })),
       ],
@@ -41,18 +44,7 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
     },
     {
       heading: 'Paper and files',
-      items: [
-        { name: 'Record as PDF', act: get('record.pdf') },
-        { name: 'Labels as PDF', act: get('labels.pdf') },
-        { name: 'Wiring sheets as PDF', act: get('wiring.pdf') },
-        { name: 'Design sheets as PDF', act: get('design.pdf') },
-        { name: 'Traced tree as PDF', act: get('trace.pdf') },
-        { name: 'Schedule for the board’s door as PDF', act: get('door.pdf') },
-        { name: 'Reply to the inspection report as PDF', act: get('reply.pdf') },
-        { name: 'Readings as CSV', act: get('readings.csv') },
-        { name: 'Job file', act: get('file.json') },
-        { name: 'Print this page', act: () => window.print() },
-      ],
+      items: [...papers.map((p) => ({ name: p.name, act: get(p.file) })), { name: 'Print this page', act: () => window.print() }],
     },
     {
       heading: 'Show',

@@ -3,12 +3,12 @@ import dynamic from 'next/dynamic'
 import { useParams, useRouter } from 'next/navigation'
 import { type ReactNode, useEffect, useRef, useState } from 'react'
 import { tinykeys } from 'tinykeys'
-import { stageIds } from '@/core/stages'
+import { stageIds, stages } from '@/core/stages'
 import { formatDate } from '@/ui/when'
 import { Banners } from './banners'
 import { JobProvider, useJob } from './context'
 import type { LoadedJob } from './job-store'
-import { stageKeys } from './stages'
+import { keepForOffline } from './offline'
 import { Strand } from './strand'
 import { TopBar } from './top-bar'
 
@@ -33,6 +33,7 @@ function Frame({ children }: { children: ReactNode }) {
   const undo = useJob((s) => s.undo)
   const redo = useJob((s) => s.redo)
   const takeUp = useJob((s) => s.takeUp)
+  const catchUp = useJob((s) => s.catchUp)
   const unsaved = useJob((s) => s.pending.length > 0)
   const [open, setOpen] = useState<Open>(null)
 
@@ -69,7 +70,7 @@ function Frame({ children }: { children: ReactNode }) {
       BracketRight: unlessTyping(() => step(1)),
       'g y': unlessTyping(() => setOpen('history')),
       'g j': unlessTyping(() => router.push('/')),
-      ...Object.fromEntries(stageIds.map((s) => [`g ${stageKeys[s]}`, unlessTyping(go(s))])),
+      ...Object.fromEntries(stages.map((s) => [`g ${s.key}`, unlessTyping(go(s.id))])),
     })
   }, [id, router, undo, redo])
 
@@ -79,7 +80,19 @@ function Frame({ children }: { children: ReactNode }) {
     return () => clearTimeout(timer)
   }, [])
 
-  useEffect(takeUp, [takeUp])
+  useEffect(() => void takeUp(), [takeUp])
+  useEffect(() => {
+    // After what the person waits for.
+    const timer = setTimeout(() => void keepForOffline(id).catch(() => null), 2500)
+    return () => clearTimeout(timer)
+  }, [id])
+
+  // What others do comes by itself; after a lost connection the browser asks again, and is told how the job stands.
+  useEffect(() => {
+    const events = new EventSource(`/api/jobs/${id}/events`)
+    events.addEventListener('message', (e) => void catchUp(JSON.parse(e.data as string) as Parameters<typeof catchUp>[0]).catch(() => null))
+    return () => events.close()
+  }, [id, catchUp])
 
   useEffect(() => {
     if (!unsaved) return

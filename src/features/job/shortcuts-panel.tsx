@@ -1,7 +1,6 @@
 'use client'
-import { stageIds } from '@/core/stages'
+import { stages } from '@/core/stages'
 import { SidePanel } from '@/ui/panel'
-import { stageKeys, stageNames } from './stages'
 
 const general = [
   ['Ctrl + Z', 'Undo'],
@@ -17,7 +16,7 @@ const general = [
 ] as const
 
 export function ShortcutsPanel({ onClose }: { onClose: () => void }) {
-  const rows = [...general, ...stageIds.map((s) => [`G then ${stageKeys[s].toUpperCase()}`, `Go to ${stageNames[s]}`] as const)]
+  const rows = [...general, ...stages.map((s) => [`G then ${s.key.toUpperCase()}`, `Go to ${s.name}`] as const)]
   return (
     <SidePanel open onClose={onClose} title="Keyboard">
       <table className="w-full">

@@ -1,13 +1,13 @@
 'use client'
+import { stageOf } from '@/core/stages'
 import clsx from 'clsx'
 import Link from 'next/link'
 import { useParams } from 'next/navigation'
 import type { StageReport } from '@/core/evaluate'
 import { worstSeverity } from '@/core/finding'
-import { vocabularies } from '@/core/region/vocabulary'
 import { VerdictMark } from '@/ui/verdict'
 import { useJob } from './context'
-import { stageNames } from './stages'
+import { worlds } from '@/core/region/worlds'
 
 const summary = (s: StageReport): string => {
   const count = (of: string) => s.findings.filter((f) => f.severity === of).length
@@ -36,7 +36,7 @@ export function Strand() {
   const { id, stage } = useParams<{ id: string; stage: string }>()
   const job = useJob((s) => s.job)
   const stages = useJob((s) => s.report.stages)
-  const board = vocabularies[job.region].board
+  const board = worlds[job.region].words.board
   const unbegun = job.ways.length === 0 && job.points.length === 0
   const loads = job.circuits.map((c) => c.load.name).filter(Boolean)
   return (
@@ -72,6 +72,8 @@ export function Strand() {
               />
               <Link
                 href={`/jobs/${id}/${s.id}`}
+                prefetch={false}
+                title={stageOf(s.id).about}
                 aria-current={here ? 'page' : undefined}
                 className={clsx(
                   'relative flex h-full items-center gap-2 max-md:flex-col max-md:justify-start max-md:gap-0.5 max-md:pt-1 md:pl-3 md:pr-2',
@@ -82,7 +84,7 @@ export function Strand() {
                   <VerdictMark of={notBegun ? 'note' : mark(s)} size={17} label="" />
                 </span>
                 <span className="min-w-0 max-md:text-[0.68rem] max-md:leading-tight">
-                  <span className="block truncate">{stageNames[s.id]}</span>
+                  <span className="block truncate">{stageOf(s.id).name}</span>
                   <span className={clsx('block truncate text-[0.8rem] font-normal text-ink-2 max-md:sr-only')}>
                     {notBegun ? 'not begun' : summary(s)}
                   </span>

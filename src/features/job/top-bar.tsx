@@ -1,8 +1,11 @@
 'use client'
+import clsx from 'clsx'
+import { format } from 'date-fns'
 import { History, Keyboard, Redo2, Search, Smartphone, Undo2 } from 'lucide-react'
 import Link from 'next/link'
-import { vocabularies } from '@/core/region/vocabulary'
+import { CircuitPicker } from './circuit-picker'
 import { useJob } from './context'
+import { worlds } from '@/core/region/worlds'
 
 const saying = {
   saved: 'Saved',
@@ -17,10 +20,17 @@ export function TopBar({ onOpen }: { onOpen: (what: 'history' | 'palette' | 'sho
   const saving = useJob((s) => s.saving)
   const { undoLabel, redoLabel, revision } = useJob((s) => s.saved)
   const said = useJob((s) => s.said)
+  const waiting = useJob((s) => s.pending.length)
+  const oldest = useJob((s) => s.pending[0]?.at)
   const undo = useJob((s) => s.undo)
   const redo = useJob((s) => s.redo)
   return (
-    <header className="no-print flex h-13 items-center gap-2 border-b border-rule bg-sheet px-3 max-md:px-2">
+    <header
+      className={clsx(
+        'no-print flex min-h-13 items-center gap-2 border-b border-rule bg-sheet px-3',
+        'max-md:flex-wrap max-md:gap-1 max-md:p-1',
+      )}
+    >
       <Link href="/" className="btn border-0 px-2 font-bold" title="All jobs">
         Jobs
       </Link>
@@ -28,11 +38,13 @@ export function TopBar({ onOpen }: { onOpen: (what: 'history' | 'palette' | 'sho
       <div className="min-w-0 flex-1">
         <h1 className="truncate text-[1.05rem] leading-tight">{job.title}</h1>
         <p className="truncate text-[0.82rem] leading-tight text-ink-2">
-          {[job.place, vocabularies[job.region].name].filter(Boolean).join(' · ')}
+          {[job.place, worlds[job.region].words.name].filter(Boolean).join(' · ')}
         </p>
       </div>
-      <p aria-live="polite" className="max-w-72 truncate text-[0.85rem] text-ink-2 max-md:sr-only" title={`Revision ${revision}`}>
+      <CircuitPicker />
+      <p aria-live="polite" className="max-w-56 truncate text-[0.85rem] text-ink-2 max-md:sr-only" title={`Revision ${revision}`}>
         {said ?? saying[saving]}
+        {saving === 'unreachable' && oldest && `: ${waiting}, since ${format(new Date(oldest), 'HH:mm')}`}
       </p>
       <button
         type="button"

@@ -1,9 +1,8 @@
 'use client'
 import { Copy, RotateCcw, Trash2 } from 'lucide-react'
 import Link from 'next/link'
-import { stageIds } from '@/core/stages'
+import { stageIds, stages } from '@/core/stages'
 import { VerdictMark } from '@/ui/verdict'
-import { stageNames } from '../job/stages'
 import type { JobLine } from './job-line'
 
 /** How far a job has come, drawn as the strand it is: solid up to where the work stands, dashed beyond. */
@@ -47,7 +46,7 @@ export function JobRowMenu({
   onDuplicate: () => void
   onRestore: () => void
 }) {
-  const stage = stageNames[row.stage as keyof typeof stageNames] ?? row.stage
+  const stage = stages.find((s) => s.id === row.stage)?.name ?? row.stage
   return (
     <li
       className={
@@ -59,7 +58,7 @@ export function JobRowMenu({
         {deleted ? (
           <span className="text-lg font-bold">{row.title}</span>
         ) : (
-          <Link href={`/jobs/${row.id}`} className="block truncate text-lg font-bold hover:underline">
+          <Link href={`/jobs/${row.id}`} prefetch={false} className="block truncate text-lg font-bold hover:underline">
             {row.title}
           </Link>
         )}

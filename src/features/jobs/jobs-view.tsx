@@ -4,7 +4,6 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState, useTransition } from 'react'
 import type { RegionId } from '@/core/region/types'
-import { vocabularies } from '@/core/region/vocabulary'
 import { api, ApiError } from '@/ui/api'
 import { formatWhen } from '@/ui/when'
 import { DropZone } from './drop-zone'
@@ -12,6 +11,7 @@ import { JobRowMenu } from './job-row'
 import { NewJob } from './new-job'
 import type { JobLine } from './job-line'
 import { SettingsBar } from './settings-bar'
+import { worldNames } from '@/core/region/names'
 
 interface Notice {
   text: string
@@ -140,7 +140,7 @@ export function JobsView({
                 <JobRowMenu
                   key={row.id}
                   row={row}
-                  world={vocabularies[row.region as RegionId].name}
+                  world={worldNames[row.region as RegionId].name}
                   when={formatWhen(row.updatedAt)}
                   deleted={deleted}
                   onDelete={() => void remove(row)}

@@ -1,9 +1,9 @@
 'use client'
 import { useId, useState } from 'react'
 import { type RegionId, regionIds } from '@/core/region/types'
-import { vocabularies } from '@/core/region/vocabulary'
 import { api, ApiError } from '@/ui/api'
 import { CheckField, ChoiceField } from '@/ui/fields'
+import { worldNames } from '@/core/region/names'
 
 const random32 = (): number => crypto.getRandomValues(new Uint32Array(1))[0]!
 
@@ -50,7 +50,7 @@ export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
       <ChoiceField
         label="World"
         value={region}
-        options={regionIds.map((r) => ({ value: r, label: `${vocabularies[r].name}, ${vocabularies[r].nominal}` }))}
+        options={regionIds.map((r) => ({ value: r, label: `${worldNames[r].name}, ${worldNames[r].nominal}` }))}
         onCommit={setRegion}
       />
       {problems.region && (

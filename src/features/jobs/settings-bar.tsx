@@ -17,6 +17,8 @@ const themes = [
 
 async function leave() {
   await api('DELETE', '/api/sign-in')
+  // Pages last seen are nobody's any more on this device; what waits to be sent stays, and is sent after signing in.
+  if ('caches' in window) await caches.delete('pages')
   window.location.assign('/sign-in')
 }
 

@@ -3,15 +3,16 @@ import { Trash2, X } from 'lucide-react'
 import { formatA } from '@/core/quantity/format'
 import { residualTypes } from '@/core/job/fields'
 import { breakerTypes } from '@/core/region/types'
-import { vocabularies } from '@/core/region/vocabulary'
 import { barFor, barName, type BoardReport, legOf } from '@/core/survey/board'
 import { type Board, MAIN_BOARD, type ResidualDevice, type Way } from '@/core/job/board'
 import { hvacKinds } from '@/core/job/report'
-import { CheckField, ChoiceField, NumberField, type Option, SelectField, TextField } from '@/ui/fields'
+import { CheckField, ChoiceField, type Option, SelectField, TextField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 import { DemandTable } from '../job/demand-table'
 import { AreaField } from '../job/measure-fields'
+import { worlds } from '@/core/region/worlds'
 
 const kindOptions: Option<Way['kind']>[] = [
   { value: 'circuit', label: 'Circuit' },
@@ -37,8 +38,8 @@ export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
   const load = useJob((s) => s.report.survey.loads.find((l) => l.way.id === way.id))
   const proved = useJob((s) => s.report.survey.proved.has(way.id))
   const commit = useJob((s) => s.commit)
-  const words = vocabularies[job.region]
-  const na = job.region === 'north-america'
+  const words = worlds[job.region].words
+  const na = worlds[job.region].boardManner === 'columns'
   const set = (patch: Partial<Omit<Way, 'id'>>) => commit({ kind: 'way.set', id: way.id, patch })
   const guards = job.residualDevices.filter((g) => g.board === way.board)
   const wanted = barFor(way)
@@ -104,7 +105,7 @@ export function WayFields({ way, onClose }: { way: Way; onClose: () => void }) {
           />
         )}
         <SelectField label="What it is" value={way.kind} options={kindOptions} onCommit={(kind) => set({ kind })} />
-        {job.region === 'united-kingdom' && (
+        {worlds[job.region].rings && (
           <SelectField label="Shape" value={way.shape} options={shapeOptions} onCommit={(shape) => set({ shape })} />
         )}
         <SelectField
@@ -155,8 +156,8 @@ export function BoardFields({ report }: { report: BoardReport }) {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const { board } = report
-  const na = job.region === 'north-america'
-  const words = vocabularies[job.region]
+  const na = worlds[job.region].boardManner === 'columns'
+  const words = worlds[job.region].words
   const set = (patch: Partial<Omit<Board, 'id'>>) => commit({ kind: 'board.set', id: board.id, patch })
   const feeders = job.ways.filter((w) => w.board !== board.id)
   const main = board.id === MAIN_BOARD
@@ -324,7 +325,7 @@ export function DemandFields() {
   const commit = useJob((s) => s.commit)
   const { demand } = job
   const set = (patch: Partial<typeof demand>) => commit({ kind: 'survey.set', patch: { demand: { ...demand, ...patch } } })
-  const va = job.region === 'north-america'
+  const va = worlds[job.region].demandMethod === 'floor-area'
   return (
     <Section title="Demand of the service">
       {va && (

@@ -3,16 +3,18 @@ import { Plus } from 'lucide-react'
 import { useState } from 'react'
 import { boardDrawing } from '@/core/drawing/board'
 import { formatA } from '@/core/quantity/format'
-import { vocabularies } from '@/core/region/vocabulary'
 import { boardName, type BoardReport, plannedIn } from '@/core/survey/board'
+import { plannedBoard } from '@/core/survey/planned-board'
 import { serviceDemand } from '@/core/survey/service'
 import { MAIN_BOARD, newBoard, newResidualDevice, newWay } from '@/core/job/board'
 import { DrawingView } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
-import { FindingList } from '@/ui/verdict'
 import { useJob } from '../job/context'
+import { Findings } from '../job/findings'
 import { BoardFields, DemandFields, GuardFields, WayFields } from './board-fields'
+import { placed, RoomInBoard, spaceAt, ToBePutIn } from './board-placing'
 import { WaysTable } from './ways-table'
+import { worlds } from '@/core/region/worlds'
 
 /** The board as it is: drawn, its ways one by one, and what it offers the new work. */
 export function BoardSheet() {
@@ -23,12 +25,26 @@ export function BoardSheet() {
   const commit = useJob((s) => s.commit)
   const [boardId, setBoardId] = useState(MAIN_BOARD)
   const [part, setPart] = useState<string | null>(null)
-  const report = boards.find((b) => b.board.id === boardId) ?? boards[0]!
+  const feeders = job.circuits.filter((c) => c.kind === 'feeder')
+  const toBuy = feeders.map((f) => plannedBoard(job, f)).filter((b) => !boards.some((x) => x.board.id === b.board.id))
+  const report = [...boards, ...toBuy].find((b) => b.board.id === boardId) ?? boards[0]!
+  const still = toBuy.includes(report)
+  const [placing, setPlacing] = useState<string | null>(null)
+  const [refused, setRefused] = useState<string | null>(null)
+  const put = (id: string | null, space: number) => {
+    const circuit = job.circuits.find((c) => c.id === id)
+    if (!circuit || space < 1) return
+    const answer = placed(job, report, circuit, space)
+    setRefused('refused' in answer ? answer.refused : null)
+    if ('refused' in answer) return
+    commit({ kind: 'circuit.connect', circuit: circuit.id, way: answer.way })
+    setPlacing(null)
+  }
   const { board } = report
   const [kind, of] = part?.split(':') ?? []
   const way = kind === 'way' ? report.ways.find((w) => w.id === of) : undefined
   const guard = kind === 'device' ? report.devices.find((g) => g.id === of) : undefined
-  const words = vocabularies[job.region]
+  const words = worlds[job.region].words
   const addWay = (position: number | null = report.free?.[0] ?? null) => {
     const way = newWay(crypto.randomUUID(), position === null ? `Way ${report.ways.length + 1}` : `${position} not labelled`, {
       board: board.id,
@@ -53,20 +69,23 @@ export function BoardSheet() {
     setPart(null)
   }
   const close = () => setPart(null)
-  const pick = (chosen: string) =>
-    setPart(
-      chosen.startsWith('free:') && Number(chosen.slice(5)) > 0 && board.spaces === null
-        ? `way:${addWay(Number(chosen.slice(5)))}`
-        : chosen,
-    )
+  const pick = (chosen: string) => {
+    if (placing) return put(placing, spaceAt(report, chosen))
+    if (!still)
+      setPart(
+        chosen.startsWith('free:') && Number(chosen.slice(5)) > 0 && board.spaces === null
+          ? `way:${addWay(Number(chosen.slice(5)))}`
+          : chosen,
+      )
+  }
   return (
     <Stage
       title="Survey"
       drawing={
         <div className="flex flex-col gap-4">
           <div className="no-print flex flex-wrap items-center gap-2">
-            {boards.length > 1 &&
-              boards.map((b) => (
+            {boards.length + toBuy.length > 1 &&
+              [...boards, ...toBuy].map((b) => (
                 <button
                   key={b.board.id}
                   type="button"
@@ -80,7 +99,7 @@ export function BoardSheet() {
             <button type="button" className="btn" onClick={() => setPart(`way:${addWay()}`)}>
               <Plus size={16} aria-hidden /> Add a way
             </button>
-            {job.region !== 'north-america' && (
+            {worlds[job.region].boardManner === 'rail' && (
               <button type="button" className="btn" onClick={addGuard}>
                 <Plus size={16} aria-hidden /> Residual device
               </button>
@@ -92,21 +111,43 @@ export function BoardSheet() {
               Schedule for the door
             </a>
           </div>
-          <AtOnce report={report} />
+          {still ? (
+            <p className="text-ink-2">
+              {board.name} is still to be bought: with the circuits planned it wants {board.spaces} ways, some of them for later.
+            </p>
+          ) : (
+            <AtOnce report={report} />
+          )}
+          <ToBePutIn
+            placing={placing}
+            onPick={(c) => {
+              setPlacing(c?.id ?? null)
+              setRefused(null)
+              if (!c || c.board === boardId) return
+              setBoardId(c.board)
+              close()
+            }}
+          />
+          {refused && (
+            <p role="alert" className="font-bold text-error">
+              {refused}
+            </p>
+          )}
           <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The board, drawn">
             <DrawingView
-              drawing={boardDrawing({ job, report, loads, proved, ...(board.id === MAIN_BOARD ? { planned: plannedIn(job) } : {}) })}
+              drawing={boardDrawing({ job, report, loads: still ? [] : loads, proved, planned: plannedIn(job, board.id) })}
               selected={part}
               onSelect={pick}
+              onDrop={(on, id) => put(id, spaceAt(report, on))}
               className="w-full max-w-[58rem] max-md:min-w-[38rem]"
             />
           </div>
-          <WaysTable board={board.id} onAdd={() => void addWay()} />
+          {!still && <WaysTable board={board.id} />}
         </div>
       }
       working={
         <>
-          {way ? (
+          {still ? null : way ? (
             <WayFields key={way.id} way={way} onClose={close} />
           ) : guard ? (
             <GuardFields key={guard.id} guard={guard} onClose={close} />
@@ -115,8 +156,9 @@ export function BoardSheet() {
           ) : (
             <BoardFields report={report} />
           )}
+          <RoomInBoard report={report} planned={still} />
           <Section title="Findings">
-            <FindingList findings={report.findings} empty="Nothing wrong was found in this board as it is described." />
+            <Findings stage="survey" findings={report.findings} empty="Nothing wrong was found in this board as it is described." />
           </Section>
           {board.fedFrom === null && <DemandFields />}
         </>
@@ -210,7 +252,7 @@ function FreeSpace({
         <div className="mt-3">
           <p className="mb-1 text-[0.9rem] text-ink-2">Give it to a new circuit of this job:</p>
           {waiting.map((c) => {
-            const two = job.region === 'north-america' && (c.load.volts ?? 0) > 150
+            const two = worlds[job.region].splitPhase && (c.load.volts ?? 0) > 150
             const [a, b] = report.pair?.pair ?? []
             return (
               <button

@@ -7,16 +7,19 @@ import { plugIn } from '@/core/survey/plug-in'
 import { conditions } from '@/core/job/point'
 import { newRoom, type Room } from '@/core/job/room'
 import type { Point } from '@/core/installation/installation'
-import { CheckField, NumberField, SelectField, TextField } from '@/ui/fields'
+import { CheckField, SelectField, TextField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { FindingList, VerdictMark } from '@/ui/verdict'
+import { VerdictMark } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useJob } from '../job/context'
+import { Findings } from '../job/findings'
 import { LoadSourceField } from '../job/load-source'
 import type { PatchOfPoint } from '../job/patches'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { CsvImport } from './csv-import'
 import { kindNames, kindOptions, PointsTable } from './points-table'
+import { worlds } from '@/core/region/worlds'
 
 const conditionNames: Record<(typeof conditions)[number], string> = { sound: 'Sound', worn: 'Worn', damaged: 'Damaged' }
 /** Findings that speak of a point rather than of a board or of the trace. */
@@ -49,7 +52,11 @@ export function PointsSheet() {
             )
           )}
           <Section title="Findings">
-            <FindingList findings={findings.filter((f) => pointRules.has(f.rule))} empty="Nothing wrong was noted at the points." />
+            <Findings
+              stage="survey"
+              findings={findings.filter((f) => pointRules.has(f.rule))}
+              empty="Nothing wrong was noted at the points."
+            />
           </Section>
           <CsvImport
             title="Paste or bring in a list"
@@ -146,7 +153,7 @@ function WhatIf({ point }: { point: Point }) {
   const [kind, setKind] = useState('')
   const [watts, setWatts] = useState<number | null>(null)
   const [continuous, setContinuous] = useState(false)
-  const plugs = applianceKinds(job.region).filter((k) => k.connection === 'plug' && k.volts < 200 === (job.region === 'north-america'))
+  const plugs = applianceKinds(job.region).filter((k) => k.connection === 'plug' && k.volts < 1.5 * worlds[job.region].lineV)
   const answer = watts ? plugIn(job, report, point.id, watts, continuous) : null
   return (
     <div className="mt-4 border-t border-rule pt-2">

@@ -11,8 +11,8 @@ import { SelectField } from '@/ui/fields'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { Table } from '@/ui/table'
-import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob, useUnits } from '../job/context'
+import { worlds } from '@/core/region/worlds'
 
 const weightWords: Record<keyof Weights, string> = {
   spare: 'Spare capacity',
@@ -43,7 +43,6 @@ export function SourceSheet() {
       drawing={
         <div className="flex flex-col gap-3">
           <div className="flex flex-wrap items-end gap-3">
-            <CircuitPicker />
             <div className="w-64">
               <SelectField
                 label="It stands in"
@@ -55,7 +54,7 @@ export function SourceSheet() {
             </div>
             {wanted && (
               <p className="pb-1.5">
-                wants <b>{formatA(wanted.amps)}</b> at {wanted.volts} V
+                {circuit.name} wants <b>{formatA(wanted.amps)}</b> at {wanted.volts} V
               </p>
             )}
           </div>
@@ -179,7 +178,10 @@ function Chosen({ candidate: c }: { candidate: Candidate }) {
             residual: {
               ...residual,
               at: prefill.residualAt,
-              ma: prefill.residualAt === 'board' && region !== 'north-america' ? 30 : residual.ma,
+              ma:
+                prefill.residualAt === 'board' && worlds[region].start.residual.at === 'board'
+                  ? worlds[region].start.residual.ma
+                  : residual.ma,
             },
           }),
     }

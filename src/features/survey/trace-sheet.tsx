@@ -1,21 +1,21 @@
 'use client'
-import type ElkConstructor from 'elkjs/lib/elk.bundled'
+import Elk from 'elkjs/lib/elk-api'
 import { Maximize2, Minus, Plus } from 'lucide-react'
-import { type ReactNode, useEffect, useState } from 'react'
+import { type ReactNode, useEffect, useRef, useState } from 'react'
 import { TransformComponent, TransformWrapper } from 'react-zoom-pan-pinch'
 import type { Drawing } from '@/core/drawing/shape'
 import { treeDrawing, treeGraph } from '@/core/drawing/tree'
-import { vocabularies } from '@/core/region/vocabulary'
 import { DrawingView } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
-import { FindingList } from '@/ui/verdict'
 import { useJob } from '../job/context'
+import { Findings } from '../job/findings'
 import { KeptTraces } from './kept-traces'
 import { PracticeSection } from './practice-section'
 import { Sightings } from './sightings'
 import { TakenOver } from './taken-over'
 import { ToldLayout } from './told-layout'
 import { Tracer } from './tracer'
+import { worlds } from '@/core/region/worlds'
 
 /** What feeds what: the next test on one side, the tree as it sharpens on the other. */
 export function TraceSheet() {
@@ -53,7 +53,7 @@ export function TraceSheet() {
           <Tracer />
           {findings.length > 0 && (
             <Section title="What cannot be">
-              <FindingList findings={findings} empty="" />
+              <Findings stage="survey" findings={findings} empty="" />
             </Section>
           )}
           <Sightings />
@@ -106,22 +106,30 @@ function PanZoom({ tree, children }: { tree: Drawing; children: ReactNode }) {
   )
 }
 
-/** The drawing of the tree; laid out apart from the page, so the last one stands until the next is ready. */
+const inWorker = () => new Elk({ workerFactory: () => new Worker(new URL('../../workers/tree.ts', import.meta.url), { type: 'module' }) })
+
+/** The drawing of the tree; laid out in a worker, so the last one stands until the next is ready. */
 function useTree(): Drawing | null {
   const survey = useJob((s) => s.job)
   const report = useJob((s) => s.report.survey)
-  const board = useJob((s) => s.job.supply.board || vocabularies[s.job.region].board)
+  const board = useJob((s) => s.job.supply.board || worlds[s.job.region].words.board)
   const [tree, setTree] = useState<Drawing | null>(null)
+  const elk = useRef<ReturnType<typeof inWorker> | null>(null)
   useEffect(() => {
     let wanted = true
-    void (async () => {
-      const { default: Elk } = (await import('elkjs/lib/elk.bundled')) as { default: typeof ElkConstructor }
-      const laid = await new Elk().layout(treeGraph(survey, report))
+    void (elk.current ??= inWorker()).layout(treeGraph(survey, report)).then((laid) => {
       if (wanted) setTree(treeDrawing(survey, report, laid, board))
-    })()
+    })
     return () => {
       wanted = false
     }
   }, [survey, report, board])
+  useEffect(
+    () => () => {
+      elk.current?.terminateWorker()
+      elk.current = null
+    },
+    [],
+  )
   return tree
 }

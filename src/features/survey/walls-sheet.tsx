@@ -9,10 +9,11 @@ import { DrawingView } from '@/ui/drawing'
 import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { blankPoint } from '@/core/job/point'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { FindingList } from '@/ui/verdict'
 import { useJob, useUnits } from '../job/context'
+import { Findings } from '../job/findings'
 import type { PatchOfPoint, PatchOfWall } from '../job/patches'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { worlds } from '@/core/region/worlds'
 
 const runNames: Record<Wall['kind'], string> = { wall: 'Wall', counter: 'Counter', hallway: 'Hallway' }
 const pieceNames: Record<(typeof pieceKinds)[number], string> = {
@@ -57,13 +58,7 @@ export function WallsSheet() {
             {addButton}
           </>
         }
-        working={
-          <p className="text-ink-2">
-            {job.region === 'north-america'
-              ? 'Stretches of wall too far from an outlet are found and the fewest outlets that close them are placed (210.52).'
-              : 'Heights and distances from water are checked for every outlet.'}
-          </p>
-        }
+        working={<p className="text-ink-2">{worlds[job.region].says.walls}</p>}
       />
     )
   const report = runReport(job.region, run, units)
@@ -152,7 +147,7 @@ export function WallsSheet() {
             </button>
           </Section>
           <Section title="Findings">
-            <FindingList findings={report.findings} empty="Nothing is wrong with the outlets along it as measured." />
+            <Findings stage="survey" findings={report.findings} empty="Nothing is wrong with the outlets along it as measured." />
           </Section>
         </>
       }

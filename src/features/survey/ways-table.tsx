@@ -1,26 +1,20 @@
 'use client'
-import { Plus, Trash2 } from 'lucide-react'
+import { Trash2 } from 'lucide-react'
 import { formatA } from '@/core/quantity/format'
-import { vocabularies } from '@/core/region/vocabulary'
-import { NumberField, TextField } from '@/ui/fields'
+import { TextField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { Section } from '@/ui/panel'
 import { useJob } from '../job/context'
+import { worlds } from '@/core/region/worlds'
 
 /** The board: its ways as labelled, and what was found to hang on each. */
-export function WaysTable({ board: boardId, onAdd }: { board: string; onAdd: () => void }) {
-  const board = useJob((s) => vocabularies[s.job.region].board)
+export function WaysTable({ board: boardId }: { board: string }) {
+  const board = useJob((s) => worlds[s.job.region].words.board)
   const all = useJob((s) => s.report.survey.loads)
   const loads = all.filter((l) => l.way.board === boardId)
   const commit = useJob((s) => s.commit)
   return (
-    <Section
-      title={`Ways of the ${board}`}
-      aside={
-        <button type="button" className="btn no-print" onClick={onAdd}>
-          <Plus size={16} aria-hidden /> Another way
-        </button>
-      }
-    >
+    <Section title={`Ways of the ${board}`}>
       {loads.length === 0 && <p className="text-ink-2">No ways yet. Labels as found are a start, and not to be trusted.</p>}
       <ul>
         {loads.map(({ way, amps, points, unknown }) => (

@@ -6,7 +6,6 @@ import type { Judged } from '@/core/record/judge'
 import { type Phase, phases } from '@/core/record/tests'
 import { Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
-import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit } from '../job/context'
 import { expectedWords, readingWords } from '@/core/record/words'
 import { TestWorking } from './test-working'
@@ -24,10 +23,7 @@ export function TestView() {
       title="Test"
       drawing={
         <div className="flex flex-col gap-3">
-          <div className="flex flex-wrap items-center gap-3">
-            <CircuitPicker />
-            {next && <p className="text-ink-2">Next: {next.test.title}</p>}
-          </div>
+          {next && <p className="text-ink-2">Next: {next.test.title}</p>}
           {testReport.judged.length === 0 && (
             <p className="m-auto mt-20 max-w-sm text-center text-ink-2">
               The tests and what they should read follow from the circuit. Finish the circuit stage first: load, length, accessory.

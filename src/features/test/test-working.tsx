@@ -3,28 +3,26 @@ import { useEffect, useId, useRef, useState } from 'react'
 import type { Reading } from '@/core/job/reading'
 import { judge, type Judged } from '@/core/record/judge'
 import { takenOn } from '@/core/record/taken-on'
-import type { Test } from '@/core/record/tests'
 import { trim } from '@/core/quantity/format'
 import { Section } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
 import { WorkingCard } from '../circuit/working-card'
 import { useCircuit, useJob } from '../job/context'
+import { readTyped } from '@/core/quantity/typed'
 import { readingWords } from '@/core/record/words'
+import type { Test } from '@/core/record/tests'
 
 /** Remembered on this device, so that it is typed once a day. */
 const INSTRUMENT_KEY = 'synthema.instrument'
 
 type Draft = Pick<Reading, 'value' | 'mark'>
 
-/** "0.52", ">999" or "OL": what meters show. */
-function readMeter(text: string): Draft | null {
-  const plain = text.trim().replace(',', '.')
-  if (/^(ol|o\.l|open|-+)$/i.test(plain)) return { value: null, mark: 'open' }
-  const over = /^>\s*/.test(plain)
-  const digits = plain.replace(/^>\s*/, '')
-  const value = Number(digits)
-  return digits === '' || !Number.isFinite(value) || value < 0 ? null : { value, mark: over ? 'over' : null }
+/** "0.52", "370 mΩ", ">999" or "OL": what meters show. */
+function readMeter(text: string, unit: Test['unit']): Draft | null {
+  const typed = readTyped(text, unit || null)
+  if ('error' in typed || (typed.value === null && typed.mark === null) || (typed.value ?? 0) < 0) return null
+  return typed
 }
 
 export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { open: boolean; why: string }; onNext: () => void }) {
@@ -146,7 +144,7 @@ function MeterEntry({ test, hasReading, onRecord }: { test: Test; hasReading: bo
   const [typed, setTyped] = useState('')
   const [complaint, setComplaint] = useState<string | null>(null)
   const input = useRef<HTMLInputElement>(null)
-  const draft = readMeter(typed)
+  const draft = readMeter(typed, test.unit)
   const submit = () => {
     if (!draft) {
       setComplaint(`Give what the meter shows, as 0.52, >999 or OL${typed.trim() ? `; “${typed.trim()}” is none of these` : ''}.`)

@@ -7,7 +7,6 @@ import { colourName, wiringPlan } from '@/core/wiring/plan'
 import { DrawingView } from '@/ui/drawing'
 import { ChoiceField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { CircuitPicker } from '../job/circuit-picker'
 import { useCircuit, useJob, useUnits } from '../job/context'
 import { useEnd } from '../job/end-picker'
 
@@ -17,9 +16,10 @@ export function WiringView() {
   const region = useJob((s) => s.job.region)
   const commit = useJob((s) => s.commit)
   const units = useUnits()
+  const schools = useJob((s) => s.job.brief.schools)
   const { end, picker } = useEnd()
   const { fitted, done, size, where, feed } = end
-  const plan = fitted ? wiringPlan(region, fitted, circuit.colours, size, units) : null
+  const plan = fitted ? wiringPlan(region, fitted, circuit.colours, size, units, schools) : null
   const remarked = plan ? [...plan.feed, ...plan.load].filter((c) => c.remark) : []
   return (
     <Stage
@@ -27,7 +27,6 @@ export function WiringView() {
       drawing={
         <div className="flex min-h-full flex-col gap-2">
           <div className="no-print flex flex-wrap items-center gap-2">
-            <CircuitPicker />
             {picker}
             <span className="flex-1" />
             {fitted && (

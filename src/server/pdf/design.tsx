@@ -10,11 +10,11 @@ import { profileDrawing } from '@/core/drawing/profile'
 import { evaluate } from '@/core/evaluate'
 import { type Circuit, type Design, type Installation, read } from '@/core/installation/installation'
 import { formatA, formatOhm, formatSize, trim, type UnitSystem } from '@/core/quantity/format'
-import { metricRegions } from '@/core/region/metric'
-import { cableNames, methodNames, vocabularies } from '@/core/region/vocabulary'
+import { cableNames, methodNames } from '@/core/region/vocabulary'
 import type { StoredJob } from '@/store/jobs'
 import { Findings, paperOf, WorkingText } from './documents'
 import { Pairs, PaperPage, pdf, PdfDrawing, styles, TitledTable } from './kit'
+import { worlds } from '@/core/region/worlds'
 
 const runPlaces: Record<string, string> = {
   surface: 'along a wall, clipped',
@@ -31,9 +31,9 @@ const runPlaces: Record<string, string> = {
 function runWords(input: SelectCircuitInput | null, stretches: number, terminalC: number): string {
   if (!input) return 'not known yet'
   const run =
-    input.region === 'north-america'
-      ? `${input.run.loadedConductors} loaded conductors together, ${input.run.ambientC} °C, terminals ${terminalC} °C`
-      : `${methodNames[input.run.method] ?? input.run.method}, ${input.run.groupedCircuits} together, ${input.run.ambientC} °C`
+    'terminalC' in input
+      ? `${input.run.loadedConductors} loaded conductors together, ${trim(input.run.ambientC, 1)} °C, terminals ${terminalC} °C`
+      : `${methodNames[input.run.method] ?? input.run.method}, ${input.run.groupedCircuits} together, ${trim(input.run.ambientC, 1)} °C`
   return stretches > 1 ? `${run}, on the stretch that governs` : run
 }
 
@@ -56,10 +56,10 @@ function placeOf({ residualDevices }: Installation, { behind }: Circuit, { resid
 
 /** What residual protection there is, and where. */
 function residualWords(job: Installation, circuit: Circuit, design: Design): string {
-  const { rcd } = vocabularies[job.region]
+  const { rcd } = worlds[job.region].words
   const { at, ma, type } = design.residual
   if (at === 'none') return endingsOf(circuit, design).some((e) => e.fitted.residual) ? `${rcd} in the outlet` : `no ${rcd}`
-  const marked = job.region === 'north-america' ? '' : type ? ` type ${type}` : ', type not known'
+  const marked = !worlds[job.region].typedBreakers ? '' : type ? ` type ${type}` : ', type not known'
   return `${rcd} ${ma} mA${marked}, ${placeOf(job, circuit, design)}`
 }
 
@@ -70,8 +70,8 @@ function residualWords(job: Installation, circuit: Circuit, design: Design): str
 export function designPdf(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Promise<Buffer> {
   const report = evaluate(stored.job, stored.readings)
   const paper = paperOf(stored, date)
-  const words = vocabularies[stored.job.region]
-  const na = stored.job.region === 'north-america'
+  const words = worlds[stored.job.region].words
+  const { drop, metric, typedBreakers } = worlds[stored.job.region]
   const pages = report.circuits
     .filter((c) => circuitId === null || c.circuit.id === circuitId)
     .map((one) => {
@@ -82,7 +82,7 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
       const points = pointWorkings(job, circuit, chosen)
       const tables = sheetTables(chosen, units, (id) => runPlaces[design.stretches.find((s) => s.id === id)?.place ?? ''] ?? 'the run')
       const needs = needsTable(job, circuit, chosen)
-      const limit = na ? 3 : 100 * metricRegions[job.region as 'united-kingdom'].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
+      const limit = drop.percent(circuit.load.lighting)
       return (
         <PaperPage key={circuit.id} paper={paper}>
           <Text style={{ ...styles.title, fontSize: 17 }}>Design of {circuit.name}</Text>
@@ -105,13 +105,13 @@ export function designPdf(stored: StoredJob, date: string, units: UnitSystem, ci
               ['Ends on', endingWords(circuit, design)],
               [
                 'Protection',
-                `${na ? '' : `type ${design.breakerType}, `}${residualWords(job, circuit, design)}` +
+                `${typedBreakers ? `type ${design.breakerType}, ` : ''}${residualWords(job, circuit, design)}` +
                   `${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`,
               ],
               [
                 'Supply',
                 [
-                  na ? '' : `Ze ${job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)}`,
+                  metric === null ? '' : `Ze ${job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)}`,
                   `fault current ${job.supply.pscKa === null ? 'not known' : `${trim(job.supply.pscKa, 2)} kA`}`,
                 ]
                   .filter(Boolean)

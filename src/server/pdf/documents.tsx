@@ -16,10 +16,10 @@ import { type Circuit, type Installation, read } from '@/core/installation/insta
 import { formatA, formatOhm, formatSize, type UnitSystem } from '@/core/quantity/format'
 import { circuitLabels } from '@/core/documents/labels'
 import { expectedWords, readingWords } from '@/core/record/words'
-import { vocabularies } from '@/core/region/vocabulary'
 import { wiringPlan } from '@/core/wiring/plan'
 import type { StoredJob } from '@/store/jobs'
 import { Pairs, type Paper, PaperPage, pdf, PdfDrawing, PdfTable, styles } from './kit'
+import { worlds } from '@/core/region/worlds'
 
 export const paperOf = ({ job, revision }: StoredJob, date: string): Paper => ({
   region: job.region,
@@ -70,7 +70,13 @@ function EndText({ job, circuit, end, units }: { job: Installation; circuit: Cir
             Wiring{of}
           </Text>
           <PdfDrawing
-            drawing={wiringDrawing(job.region, fitted, wiringPlan(job.region, fitted, circuit.colours, size, units), size, feed)}
+            drawing={wiringDrawing(
+              job.region,
+              fitted,
+              wiringPlan(job.region, fitted, circuit.colours, size, units, job.brief.schools),
+              size,
+              feed,
+            )}
             width={330}
           />
         </View>
@@ -92,7 +98,7 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
         rows={[
           [
             'Fed from',
-            [job.supply.board || vocabularies[job.region].board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', '),
+            [job.supply.board || worlds[job.region].words.board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', '),
           ],
           ['Why from there', circuit.source ? `${circuit.source.words}${circuit.source.reason ? `: ${circuit.source.reason}` : ''}` : ''],
           ['Powers', circuit.load.name],
@@ -104,7 +110,10 @@ function CircuitPages({ stored, report, paper, units }: { stored: StoredJob; rep
           ],
           ['Ends on', endingWords(circuit, design)],
           ['Cable', result?.size ? `${formatSize(result.size)}, protective ${formatSize(result.protectiveSize!)}` : 'not worked out'],
-          ['Ze at the board', job.region === 'north-america' ? '' : job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)],
+          [
+            'Ze at the board',
+            worlds[job.region].metric === null ? '' : job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm),
+          ],
         ]}
       />
       <View style={{ marginTop: 8 }} wrap={false}>
@@ -246,7 +255,7 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
   const chosen = report.circuits.filter((c) => circuitId === null || c.circuit.id === circuitId)
   const ends = chosen.flatMap((c) => c.ends.flatMap((e) => (e.fitted ? [{ ...e, c, fitted: e.fitted }] : [])))
   const pages = ends.map(({ c, fitted, points, where, size, feed }) => {
-    const plan = wiringPlan(job.region, fitted, c.circuit.colours, size, units)
+    const plan = wiringPlan(job.region, fitted, c.circuit.colours, size, units, job.brief.schools)
     return (
       <PaperPage key={`${c.circuit.id} ${points[0]}`} paper={paper} large>
         <Text style={{ ...styles.title, fontSize: 19 }}>

@@ -5,7 +5,7 @@ import { Circle, Document, Font, G, Page, Path, Rect, renderToBuffer, StyleSheet
 import type { ReactElement, ReactNode } from 'react'
 import type { Drawing, Paint, Shape } from '@/core/drawing/shape'
 import type { RegionId } from '@/core/region/types'
-import { vocabularies } from '@/core/region/vocabulary'
+import { worlds } from '@/core/region/worlds'
 
 const packages = path.dirname(
   path.dirname(createRequire(path.join(process.cwd(), 'package.json')).resolve('dejavu-fonts-ttf/package.json')),
@@ -108,9 +108,9 @@ const footTop = { A4: 810, LETTER: 760 }
 /** A page with job, place, date, revision and page number at its foot. */
 export function PaperPage({ paper, children, large }: { paper: Paper; children: ReactNode; large?: boolean }) {
   return (
-    <Page size={vocabularies[paper.region].paper} style={large ? { ...styles.page, fontSize: 12 } : styles.page}>
+    <Page size={worlds[paper.region].words.paper} style={large ? { ...styles.page, fontSize: 12 } : styles.page}>
       <Text
-        style={{ ...styles.foot, top: footTop[vocabularies[paper.region].paper], ...(large ? { fontSize: 11 } : {}) }}
+        style={{ ...styles.foot, top: footTop[worlds[paper.region].words.paper], ...(large ? { fontSize: 11 } : {}) }}
         fixed
         render={({ pageNumber, totalPages }) =>
           `${[paper.title, paper.place].filter(Boolean).join(', ')}, ${paper.date}, revision ${paper.revision}, page ` +

@@ -310,13 +310,20 @@ const defaultCable: Record<RegionId, string> = {
   'united-kingdom': 'twin-earth',
   'southern-africa': 'flat-twin-earth',
 }
+const defaultVolts: Record<RegionId, number> = { 'north-america': 120, 'united-kingdom': 230, 'southern-africa': 230 }
+const atBoard = { at: 'board', ma: 30, type: null } as const
+const defaultResidual: Record<RegionId, Design['residual']> = {
+  'north-america': { at: 'none', ma: 5, type: null },
+  'united-kingdom': atBoard,
+  'southern-africa': atBoard,
+}
 const defaultMethod: Record<RegionId, string | null> = { 'north-america': null, 'united-kingdom': 'clipped-direct', 'southern-africa': 'C' }
 
 export function newLoad(region: RegionId): Load {
   return {
     kind: null,
     name: '',
-    volts: region === 'north-america' ? 120 : 230,
+    volts: defaultVolts[region],
     basis: 'watts',
     amount: null,
     hours: null,
@@ -350,7 +357,7 @@ export function newDesign(region: RegionId, id: string, name: string): Design {
     wantedBreakerA: null,
     minSize: null,
     breakerType: 'B',
-    residual: region === 'north-america' ? { at: 'none', ma: 5, type: null } : { at: 'board', ma: 30, type: null },
+    residual: { ...defaultResidual[region] },
     segments: [],
     fuseA: null,
     extension: null,

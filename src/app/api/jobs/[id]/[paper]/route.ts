@@ -1,6 +1,6 @@
 import { unitsFor } from '@/core/settings'
 import { store } from '@/server/data'
-import { makePaper } from '@/server/papers'
+import { paperInPool } from '@/server/paper-pool'
 import { download, route } from '@/server/respond'
 import { loadJob } from '@/store/jobs'
 import { loadSettings } from '@/store/settings'
@@ -8,11 +8,12 @@ import { loadSettings } from '@/store/settings'
 export const GET = route<{ params: Promise<{ id: string; paper: string }> }>(async (request, { params }) => {
   const { id, paper } = await params
   const stored = loadJob(store(), id)
-  const made = await makePaper(paper, {
+  const wanted = {
     stored,
     units: unitsFor(loadSettings(store()).units, stored.job.region),
     circuit: new URL(request.url).searchParams.get('circuit'),
-  })
+  }
+  const made = await paperInPool(paper, wanted, request.signal)
   if (!made) return Response.json({ error: { path: 'paper', message: `There is no paper called ${paper}.` } }, { status: 404 })
   return download(typeof made.body === 'string' ? made.body : new Uint8Array(made.body), made.type, `${stored.job.title}-${made.name}`)
 })

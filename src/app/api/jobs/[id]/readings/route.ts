@@ -1,11 +1,17 @@
+import { z } from 'zod'
 import { readingSchema } from '@/core/job/reading'
-import { hand, store } from '@/server/data'
-import { type IdContext, readBody, route } from '@/server/respond'
+import { doneAt, hand, store } from '@/server/data'
+import { type IdContext, lacking, readBody, route } from '@/server/respond'
+import { tell } from '@/server/watchers'
 import { addReading } from '@/store/jobs'
 
-/** When it was taken and by whom is the server's to say. */
+const body = readingSchema.omit({ by: true, at: true }).extend({ at: doneAt.optional(), held: z.int().nonnegative().optional() })
+
+/** Who took it is the server's to say, and when where the device does not. Answers the readings that the device lacks. */
 export const POST = route<IdContext>(async (request, { params }) => {
-  const reading = await readBody(request, readingSchema.omit({ at: true, by: true }))
-  const { job: _, ...rest } = addReading(store(), (await params).id, { ...reading, ...(await hand()) })
-  return rest
+  const { at, held = 0, ...reading } = await readBody(request, body)
+  const { id } = await params
+  const { job: _, readings, ...rest } = addReading(store(), id, { ...reading, ...(await hand(at)) })
+  tell(id)
+  return { ...rest, ...lacking({ readings }, held) }
 })

@@ -10,38 +10,31 @@ import { profileDrawing } from '@/core/drawing/profile'
 import type { CircuitReport } from '@/core/evaluate'
 import { type Circuit, type CircuitPoint, pointsThere } from '@/core/installation/installation'
 import { formatA, formatOhm, formatPercent, formatSize } from '@/core/quantity/format'
-import { metricRegions } from '@/core/region/metric'
-import { naCableSizes } from '@/core/region/north-america'
 import { guardsDownstream } from '@/core/rules/sites'
 import { DrawingView } from '@/ui/drawing'
-import { CheckField, ChoiceField, NumberField, SelectField, TextField } from '@/ui/fields'
+import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
-import { FindingList } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
 import { LoadSourceField } from '../job/load-source'
 import type { PatchOfPoint } from '../job/patches'
 import { AccessoryField } from './accessory-field'
-import { CircuitStage } from './circuit-stage'
 import { LengthField } from '../job/measure-fields'
 import { PointFeeds } from './point-needs'
 import { WorkingCard } from './working-card'
+import { worlds } from '@/core/region/worlds'
 
-const pointRules =
-  /^(point|branch|ring|spur|too-many|voltage-|zs-too|outlet-below-load|shared|receptacle|terminal|fuse|room-|share-|fixed-load|lampholders)/
-
-/** Points along the circuit, each with what it draws; drop, capacity and loop at every one, the worst named. */
-export function StopsSheet() {
-  const report = useCircuit()
+/** What may be added along the cable: the next point, one that is there already, a branch or spur from the one picked. */
+export function PointTools({ picked, onPick }: { picked: string | null; onPick: (id: string) => void }) {
+  const { circuit } = useCircuit()
   const job = useSeenJob()
   const commit = useJob((s) => s.commit)
-  const units = useUnits()
-  const [picked, setPicked] = useState<string | null>(null)
-  const { circuit, chosen } = report
-  const { layout } = chosen
   const point = circuit.points.find((p) => p.id === picked)
+  const radial = circuit.kind !== 'ring'
+  const last = circuit.points.at(-1)
+  const there = circuit.kind === 'feeder' ? [] : pointsThere(job.points).filter((p) => !job.circuitOfPoint.has(p.id))
   const add = (from: string | null) => {
-    const last = circuit.points.at(-1)
     const made = {
       id: crypto.randomUUID(),
       name: `Point ${circuit.points.length + 1}`,
@@ -51,85 +44,65 @@ export function StopsSheet() {
         : { watts: circuit.load.basis === 'watts' ? circuit.load.amount : null }),
     }
     commit({ kind: 'circuit-point.add', circuit: circuit.id, points: [made] })
-    setPicked(made.id)
+    onPick(made.id)
   }
-  const radial = circuit.kind !== 'ring'
-  const there = pointsThere(job.points).filter((p) => !job.circuitOfPoint.has(p.id))
   const take = (id: string) => {
-    const from = radial ? (circuit.points.at(-1)?.id ?? null) : null
-    commit({ kind: 'circuit-point.take', circuit: circuit.id, points: [{ id, from, lengthM: null }] })
-    setPicked(id)
+    commit({ kind: 'circuit-point.take', circuit: circuit.id, points: [{ id, from: radial ? (last?.id ?? null) : null, lengthM: null }] })
+    onPick(id)
   }
-  const limit =
-    job.region === 'north-america' ? 3 : 100 * metricRegions[job.region].voltDropLimit[circuit.load.lighting ? 'lighting' : 'other']
   return (
-    <CircuitStage
-      tools={
-        <>
-          <button type="button" className="btn" onClick={() => add(radial ? (circuit.points.at(-1)?.id ?? null) : null)}>
-            <Plus size={16} aria-hidden /> {radial ? 'Next point' : 'Next point of the ring'}
-          </button>
-          {there.length > 0 && circuit.kind !== 'feeder' && (
-            <select
-              className="field w-auto max-w-64"
-              aria-label="A point that is there"
-              value=""
-              onChange={(e) => e.target.value && take(e.target.value)}
-            >
-              <option value="">A point that is there…</option>
-              {there.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                  {p.room && `, ${p.room}`}
-                </option>
-              ))}
-            </select>
-          )}
-          {point && (
-            <button type="button" className="btn" onClick={() => add(point.id)}>
-              <Plus size={16} aria-hidden />{' '}
-              <span className="truncate">
-                {radial ? 'Branch' : 'Spur'} from {point.name}
-              </span>
-            </button>
-          )}
-        </>
-      }
-      working={
-        <>
-          {point ? (
-            <PointFields key={point.id} point={point} report={report} onGone={() => setPicked(null)} />
-          ) : (
-            circuit.points.length > 0 && <p className="mb-4 text-ink-2">Pick a point to change it and to see how its figures came about.</p>
-          )}
-          {point &&
-            layout &&
-            pointWorkings(job, circuit, chosen)
-              .filter((w) => w.title.endsWith(` at ${point.name}`))
-              .map((w) => <WorkingCard key={w.title} working={w} />)}
-          <Section title="Findings">
-            <FindingList
-              findings={chosen.findings.filter((f) => pointRules.test(f.rule))}
-              empty={layout ? 'Every point stands within its limits.' : 'Nothing to judge yet.'}
-            />
-          </Section>
-        </>
-      }
-    >
-      {circuit.points.length === 0 && (
-        <p className="text-ink-2">
-          {circuit.kind === 'ring'
-            ? 'A ring passes its points and comes back to the board: name them in order.'
-            : 'One load at the end of one run, as the chain shows it. Name points here where there are several along the cable, ' +
-              'each with its own load.'}
-        </p>
+    <div className="no-print flex flex-wrap items-center gap-2">
+      <button type="button" className="btn" onClick={() => add(radial ? (last?.id ?? null) : null)}>
+        <Plus size={16} aria-hidden /> {radial ? 'Next point' : 'Next point of the ring'}
+      </button>
+      {there.length > 0 && (
+        <select
+          className="field w-auto max-w-64"
+          aria-label="A point that is there"
+          value=""
+          onChange={(e) => e.target.value && take(e.target.value)}
+        >
+          <option value="">A point that is there…</option>
+          {there.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+              {p.room && `, ${p.room}`}
+            </option>
+          ))}
+        </select>
       )}
+      {point && (
+        <button type="button" className="btn" onClick={() => add(point.id)}>
+          <Plus size={16} aria-hidden />{' '}
+          <span className="truncate">
+            {radial ? 'Branch' : 'Spur'} from {point.name}
+          </span>
+        </button>
+      )}
+    </div>
+  )
+}
+
+/** Points along the circuit, each with what it draws; drop, capacity and loop at every one, the worst named. */
+export function PointsAlong({ picked, onPick }: { picked: string | null; onPick: (id: string) => void }) {
+  const report = useCircuit()
+  const region = useJob((s) => s.job.region)
+  const commit = useJob((s) => s.commit)
+  const units = useUnits()
+  const { circuit, chosen } = report
+  const { layout } = chosen
+  if (circuit.points.length === 0)
+    return circuit.kind === 'ring' ? (
+      <p className="text-ink-2">A ring passes its points and comes back to the board: name them in order.</p>
+    ) : null
+  return (
+    <>
       {layout && layout.points.length > 0 && (
         <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Voltage along the circuit">
           <DrawingView
-            drawing={profileDrawing(circuit, layout, limit, units)}
+            drawing={profileDrawing(circuit, layout, worlds[region].drop.percent(circuit.load.lighting), units)}
             selected={picked ? `stop:${picked}` : null}
-            onSelect={(p) => setPicked(p.replace('stop:', ''))}
+            onSelect={(p) => onPick(p.replace('stop:', ''))}
             className="w-full max-md:min-w-[40rem]"
           />
         </div>
@@ -146,8 +119,8 @@ export function StopsSheet() {
           <b>{formatA(layout.linesA.neutral)}</b>.
         </p>
       )}
-      {circuit.points.length > 0 && <PointList report={report} picked={picked} onPick={setPicked} />}
-      {circuit.kind === 'ring' && circuit.points.length > 0 && (
+      <PointList report={report} picked={picked} onPick={onPick} />
+      {circuit.kind === 'ring' && (
         <div className="w-64">
           <LengthField
             label="From the last point back to the board"
@@ -159,7 +132,23 @@ export function StopsSheet() {
           />
         </div>
       )}
-    </CircuitStage>
+    </>
+  )
+}
+
+/** The point picked: its fields, and how its figures came about. */
+export function PointPanel({ point, onGone }: { point: CircuitPoint; onGone: () => void }) {
+  const report = useCircuit()
+  const job = useSeenJob()
+  const { circuit, chosen } = report
+  return (
+    <>
+      <PointFields key={point.id} point={point} report={report} onGone={onGone} />
+      {chosen.layout &&
+        pointWorkings(job, circuit, chosen)
+          .filter((w) => w.title.endsWith(` at ${point.name}`))
+          .map((w) => <WorkingCard key={w.title} working={w} />)}
+    </>
   )
 }
 
@@ -292,10 +281,7 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
   const { design } = chosen
   const kind = fittedAt(design, point)
   const unit = kind?.kind === 'connection-unit'
-  const sizes =
-    region === 'north-america'
-      ? naCableSizes(design.cable as Parameters<typeof naCableSizes>[0], design.conductor)
-      : Object.keys(metricRegions[region].cables[design.cable]?.rows ?? {})
+  const sizes = worlds[region].sizes(design.cable, design.conductor)
   const others = circuit.points.filter((p) => p.id !== point.id)
   return (
     <Section title={point.name}>
@@ -340,15 +326,13 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
           options={[{ value: 'same', label: 'as the circuit' }, ...sizes.map((s) => ({ value: s, label: formatSize(s) }))]}
           onCommit={(v) => set({ size: v === 'same' ? null : v })}
         />
-        {region !== 'north-america' && (
+        {worlds[region].pointFusesA.length > 0 && (
           <SelectField
             label={unit ? 'Fuse in it' : 'Through a fuse'}
             value={point.fuseA === null ? 'none' : String(point.fuseA)}
             options={[
               { value: 'none', label: unit ? 'Not looked' : 'None' },
-              ...(region === 'united-kingdom' ? metricRegions[region].plugFusesA : metricRegions[region].breakerRatingsA.slice(0, 4)).map(
-                (f) => ({ value: String(f), label: `${f} A` }),
-              ),
+              ...worlds[region].pointFusesA.map((f) => ({ value: String(f), label: `${f} A` })),
             ]}
             onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })}
           />

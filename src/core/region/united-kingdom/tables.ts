@@ -107,7 +107,7 @@ export const unitedKingdomTables = {
     cableBelowSurfaceMm: 50,
   },
   safeZoneMm: { clause: '522.6.202', fromCornerOrCeiling: 150 },
-  socketHeightMm: { clause: 'Building Regulations Approved Document M, new dwellings', min: 450, max: 1200 },
+  socketHeightMm: { clause: 'Building Regulations Approved Document M, new dwellings; verify the edition in force', min: 450, max: 1200 },
   diversity: {
     clause: 'OSG Table A1, individual household',
     lighting: 0.66,

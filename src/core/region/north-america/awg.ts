@@ -1,5 +1,9 @@
-import type { ConductorMetal } from './types'
-import { northAmericaTables as t } from './tables/north-america'
+import { atMost } from '../../tolerance'
+import type { ConductorMetal } from '../types'
+import { northAmericaTables as t } from './tables'
+
+/** Metres in 1000 ft, the length by which resistance is published. */
+export const M_PER_KFT = 304.8
 
 type Row = readonly [number, number, number]
 
@@ -30,14 +34,14 @@ export function naAmpacityA(metal: ConductorMetal, size: string, columnC: 60 | 7
 
 /** Table 310.15(B)(1)(1); undefined above the last row or where the insulation has no factor. */
 export function naAmbientFactor(ambientC: number, insulationC: 60 | 75 | 90): number | undefined {
-  const row = t.ambientFactor.upperBoundC.findIndex((bound) => ambientC <= bound)
+  const row = t.ambientFactor.upperBoundC.findIndex((bound) => atMost(ambientC, bound))
   const factors: readonly number[] = t.ambientFactor[`insulation${insulationC}C`]
   return row < 0 ? undefined : factors[row]
 }
 
 /** Table 310.15(C)(1), by number of current-carrying conductors. */
 export function naGroupingFactor(loadedConductors: number): number {
-  const row = t.groupingFactor.upperBound.findIndex((bound) => bound === null || loadedConductors <= bound)
+  const row = t.groupingFactor.upperBound.findIndex((bound) => bound === null || atMost(loadedConductors, bound))
   return t.groupingFactor.factor[row]!
 }
 
@@ -53,7 +57,7 @@ export const naSmallConductorLimitA = (metal: ConductorMetal, size: string): num
 
 /** Table 250.122: the copper equipment grounding conductor for a breaker rating. */
 export function naGroundingSize(breakerA: number): string {
-  const row = t.equipmentGroundingConductor.upperBoundA.findIndex((bound) => breakerA <= bound)
+  const row = t.equipmentGroundingConductor.upperBoundA.findIndex((bound) => atMost(breakerA, bound))
   return t.equipmentGroundingConductor.copper[row]!
 }
 

@@ -1,0 +1,46 @@
+/* What is worked out once: values by what they are made of. Nothing here changes an answer, only how often it is worked out. */
+
+export type Parts = readonly unknown[]
+/** Whether two lists hold the very same things in the same order. */
+export const sameParts = (a: Parts, b: Parts): boolean => a === b || (a.length === b.length && a.every((x, i) => x === b[i]))
+
+/** A value that is worked out once for the same thing. */
+export function once<K extends object, V>(make: (key: K) => V): (key: K) => V {
+  const known = new WeakMap<K, V>()
+  return (key) => {
+    let value = known.get(key)
+    if (value === undefined) known.set(key, (value = make(key)))
+    return value
+  }
+}
+
+/** Things made of parts: the same parts give the thing that was made of them before. */
+export function remembered<K extends object, V>(): (key: K, parts: Parts, make: () => V) => V {
+  const known = new WeakMap<K, { parts: Parts; value: V }>()
+  return (key, parts, make) => {
+    const hit = known.get(key)
+    if (hit && sameParts(hit.parts, parts)) return hit.value
+    const value = make()
+    known.set(key, { parts, value })
+    return value
+  }
+}
+
+/** So many jobs are looked at in turn without one pushing another out. */
+const LATELY = 12
+
+/** What was made of parts lately, where nothing of them lives long enough to hang it on. */
+export function lately<V>(): (parts: Parts, make: () => V) => V {
+  let known: { readonly parts: Parts; readonly value: V }[] = []
+  return (parts, make) => {
+    const hit = known.find((k) => sameParts(k.parts, parts)) ?? { parts, value: make() }
+    if (known[0] !== hit) known = [hit, ...known.filter((k) => k !== hit)].slice(0, LATELY)
+    return hit.value
+  }
+}
+
+/** Lists with the same things in them are one list. */
+export function oneList<T>(): (list: readonly T[]) => readonly T[] {
+  const keep = lately<readonly T[]>()
+  return (list) => keep(list, () => list)
+}

@@ -1,0 +1,23 @@
+/** What a job can be handed over as: each paper by the name of its file, what it is called and what it holds. */
+export const papers = [
+  {
+    file: 'record.pdf',
+    name: 'Record',
+    about: 'What was asked, done and measured, with the drawings and every working; for the customer and the next electrician.',
+  },
+  { file: 'design.pdf', name: 'Design sheets', about: 'Every figure with its formula and numbers, for an inspector to check by hand.' },
+  { file: 'wiring.pdf', name: 'Wiring sheets', about: 'One page a circuit, to stick up at the work and leave behind.' },
+  { file: 'trace.pdf', name: 'Traced tree', about: 'What feeds what, on one page for the board’s door.' },
+  { file: 'trace.svg', name: 'Traced tree, SVG', about: 'The same drawing, for another program.' },
+  {
+    file: 'door.pdf',
+    name: 'Schedule for the door',
+    about: 'Each board, way by way: the label found on it and what it was proved to feed.',
+  },
+  { file: 'reply.pdf', name: 'Reply to the report', about: 'Each finding of an inspection report, and what is done about it.' },
+  { file: 'labels.pdf', name: 'Labels, PDF', about: 'At real size, to cut out.' },
+  { file: 'labels.svg', name: 'Labels, SVG', about: 'At real size, for a label maker or a cutter.' },
+  { file: 'readings.csv', name: 'Readings, CSV', about: 'Every reading ever taken, corrections too.' },
+  { file: 'file.json', name: 'Job file', about: 'The whole job in an open format; drop it on the jobs page to bring it in elsewhere.' },
+] as const
+export type PaperFile = (typeof papers)[number]['file']

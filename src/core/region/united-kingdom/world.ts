@@ -1,0 +1,70 @@
+import { worldNames } from '../names'
+import type { World } from '../world'
+import { unitedKingdom as metric } from '../metric'
+import { metricCites, metricWorld, wayOf } from '../metric-world'
+import { unitedKingdomTables } from './tables'
+
+/** United Kingdom: 230 V by BS 7671, with rings and fused connection units. */
+export const unitedKingdomWorld: World = {
+  ...metricWorld(metric),
+  words: {
+    ...worldNames['united-kingdom'],
+    board: 'consumer unit',
+    breaker: 'circuit-breaker',
+    rcd: 'RCD',
+    socketOutlet: 'socket-outlet',
+    line: 'line',
+    neutral: 'neutral',
+    protective: 'CPC',
+    protectiveVerb: 'earth',
+    cable: 'cable',
+    cord: 'flex',
+    box: 'back box',
+    paper: 'A4',
+  },
+  says: {
+    leftLive: 'the neutral stays joined',
+    leftLiveOfSupply: 'the neutral stays joined to the supply',
+    mainDevice: 'switch',
+    residualShort: 'RCD',
+    aResidual: 'an RCD',
+    arcFault: 'Arc-fault',
+    shutters: 'Shutters',
+    raceway: 'Conduit',
+    nearWater: 'Within 2.5 m of zone 1 of the bath or shower',
+    outOfReach: '1.7 m',
+    walls: 'Heights and distances from water are checked for every outlet.',
+    curves: 'Bands of IEC 60898-1; fuses in their usual shape. The maker’s curves decide.',
+    inrushCure: 'Take a breaker of the next type, with the loop checked again, or soften the start.',
+    subBoard: 'Neutral and earth stay apart at the sub-board; only the supply joins them.',
+    noEarth: 'It must change: run a protective conductor, or rewire from the board. Nothing is added to a circuit without one.',
+    continuity: 'Continuity of the CPC, R1 + R2',
+  },
+  cites: {
+    ...metricCites,
+    motor: '552.1.1',
+    charging: '722.311.201',
+    outletRating: '512.1.2; 559 and 553',
+    cableEntry: '526.8; 522.8.1',
+    boxDepth: '522.8.1; accessory maker’s instructions',
+    boxWidth: 'Accessory maker’s instructions; 512.1.5',
+    outletInBreak: '512.2',
+    outletHeight: unitedKingdomTables.socketHeightMm.clause,
+    provedDead: 'Electricity at Work Regulations reg. 13',
+  },
+  letter: 'UK',
+  currencySign: '£',
+  pointFusesA: metric.plugFusesA,
+  rings: true,
+  fusedUnits: true,
+  start: { cable: 'twin-earth', method: 'clipped-direct', residual: { at: 'board', ma: 30, type: null } },
+  waysToRun: [
+    { ...wayOf('twin-earth', 'clipped-direct'), raceway: false },
+    wayOf('twin-earth', 'conduit-in-insulated-wall'),
+    wayOf('singles', 'conduit-on-wall'),
+  ],
+  demandMethod: 'diversity',
+  racewayFill: 'factors',
+  socketHeightMm: unitedKingdomTables.socketHeightMm,
+  boredHoles: 'error',
+}

@@ -1,0 +1,139 @@
+import type { MetricRegion } from './metric'
+import type { BreakerType, ConductorMetal, RegionId } from './types'
+import type { Vocabulary } from './vocabulary'
+
+/** A limit of voltage drop, in per cent, and how grave it is to pass it. */
+interface DropLimit {
+  readonly percent: (lighting: boolean) => number
+  /** From the supply to the last point, where feeder and circuit add up. */
+  readonly totalPercent: (lighting: boolean) => number
+  readonly severity: 'warning' | 'error'
+  readonly rule: string
+  readonly clause: string
+}
+
+/** Clauses that more than one place cites for the same thing. */
+interface Cites {
+  readonly motor: string
+  readonly charging: string
+  readonly outletRating: string
+  readonly cableEntry: string
+  readonly boxDepth: string
+  readonly boxWidth: string
+  readonly outletInBreak: string
+  readonly outletHeight: string
+  readonly provedDead: string
+  readonly load: string
+  readonly required: string
+  readonly overcurrent: string
+  readonly protectiveSize: string
+  readonly cord: string
+  readonly joints: string
+  readonly carries: string
+  readonly branch: string
+  readonly torque: string
+}
+
+/** Sentences and names that a world says in its own way. */
+interface Says {
+  /** What a switch or breaker of one pole leaves live. */
+  readonly leftLive: string
+  readonly leftLiveOfSupply: string
+  readonly mainDevice: string
+  readonly residualShort: string
+  /** The residual device with its article. */
+  readonly aResidual: string
+  readonly arcFault: string
+  readonly shutters: string
+  readonly raceway: string
+  readonly nearWater: string
+  readonly outOfReach: string
+  readonly walls: string
+  readonly curves: string
+  readonly inrushCure: string
+  readonly subBoard: string
+  readonly noEarth: string
+  readonly continuity: string
+}
+
+/** A cable with the manner of running it, where the world counts by manners. */
+export interface WayToRun {
+  readonly words: string
+  readonly cable: string
+  readonly method: string | null
+  readonly raceway: boolean
+  readonly dryOnly: boolean
+}
+
+/**
+ * One electrical world, in one value: what code asks about a world it asks here, by the thing asked about and never by which world it
+ * is. Its parts stand beside it in its own folder.
+ */
+export interface World {
+  readonly id: RegionId
+  readonly words: Vocabulary
+  readonly says: Says
+  readonly cites: Cites
+  readonly units: 'imperial' | 'metric'
+  readonly letter: string
+  /** Before an amount of money. */
+  readonly currencySign: string
+  /** Volts from a line to neutral, and between the service's outermost conductors. */
+  readonly lineV: number
+  readonly serviceV: number
+  /** Two lines of opposite phase at the service: two-pole ways across them, legs to balance. */
+  readonly splitPhase: boolean
+  /** Columns of breakers down two legs, or a rail of modules behind their residual devices. */
+  readonly boardManner: 'columns' | 'rail'
+  readonly typedBreakers: boolean
+  readonly breakerRatingsA: readonly number[]
+  /** Fuses of plugs and connection units, and ratings a point may be protected at on its own. */
+  readonly pointFusesA: readonly number[]
+  /** In times the rating: least current at which the magnetic release may act, and where it surely does. */
+  readonly magnetic: (type: BreakerType) => { readonly from: number; readonly sure: number }
+  /** The largest breaker that is checked here, in amperes. */
+  readonly checkedToA: number
+  readonly rings: boolean
+  readonly sharedNeutrals: boolean
+  /** Fuses stand in plugs and connection units. */
+  readonly fusedUnits: boolean
+  readonly start: {
+    readonly cable: string
+    readonly method: string | null
+    readonly residual: { readonly at: 'none' | 'board'; readonly ma: number; readonly type: null }
+  }
+  /** Cables and manners of running that make sense to lay side by side. */
+  readonly waysToRun: readonly WayToRun[]
+  readonly cables: readonly string[]
+  /** Conductors that flexible cords are made with, smallest first. */
+  readonly cordSizes: readonly string[]
+  /** What an outlet's or appliance's own residual device trips at, in milliamperes. */
+  readonly personMa: number
+  /** What of a rating a load of three hours or more may take. */
+  readonly continuousShare: number
+  /** What was recorded counts so many times in the demand of a service. */
+  readonly recordedFactor: number
+  readonly drop: DropLimit
+  /** Demand is reckoned in volt-amperes (else amperes), from floor area, or by diversity; null: no published method. */
+  readonly demandMethod: 'floor-area' | 'diversity' | null
+  readonly demandUnit: 'VA' | 'A'
+  /** Boxes are judged by their volume or by their depth. */
+  readonly boxesBy: 'volume' | 'depth'
+  /** Published table that judges what may be drawn into a raceway. */
+  readonly racewayFill: 'area' | 'factors' | null
+  /** Sockets behind fixed rules of spacing along walls, or by their height. */
+  readonly outletsBy: 'spacing' | 'height'
+  /** Heights between which sockets of a dwelling stand; null where none is published. */
+  readonly socketHeightMm: { readonly min: number; readonly max: number } | null
+  /** A hole beyond the published figures is wrong (error), or against the usual guidance. */
+  readonly boredHoles: 'error' | 'warning'
+  readonly sizes: (cable: string, metal: ConductorMetal) => string[]
+  /** The protective conductor that goes with a line size behind a breaker. */
+  readonly protectiveSize: (cable: string, size: string, breakerA: number) => string
+  /** Largest breaker a small conductor may have; infinite where none is set. */
+  readonly smallConductorA: (metal: ConductorMetal, size: string) => number
+  /** Volts lost for an ampere over a metre of cable, there and back. */
+  readonly dropPerAm: (size: string, metal: ConductorMetal, cable: string) => number
+  /** How a 230 V world reckons fault loops, methods and factors; null where loops are not reckoned. */
+  readonly metric: MetricRegion | null
+}

@@ -1,0 +1,102 @@
+import { expect, type Page, test } from '@playwright/test'
+import { working } from './support/survey'
+import { goTo, newJob, openCopy, saved, stage } from './support/walk'
+
+const idOf = (page: Page): string => /jobs\/([^/]+)/.exec(page.url())![1]!
+
+test('what another device does appears by itself, and what is being typed stays', async ({ page, browser }) => {
+  await newJob(page, /United Kingdom/, 'Two at one job', 'Village hall')
+  const other = await (await browser.newContext()).newPage()
+  await other.goto(page.url())
+  await other.getByRole('textbox', { name: 'Asked by' }).fill('The cook')
+  const typing = page.getByRole('textbox', { name: 'In the customer’s words' })
+  await typing.pressSequentially('A plug for the ')
+  await other.getByRole('textbox', { name: 'Asked by' }).press('Tab')
+  await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The cook', { timeout: 2000 })
+  await typing.pressSequentially('urn')
+  await expect(typing).toHaveValue('A plug for the urn')
+  await typing.press('Tab')
+  await expect(other.getByRole('textbox', { name: 'In the customer’s words' })).toHaveValue('A plug for the urn')
+  await saved(page)
+  await expect(page.getByRole('region', { name: 'Two versions' })).toHaveCount(0)
+})
+
+test('edits of different fields do not ask; of the same field both are shown and neither is lost', async ({ page, browser }) => {
+  await newJob(page, /United Kingdom/, 'Apart and together', 'Village hall')
+  const other = await (await browser.newContext()).newPage()
+  await other.goto(page.url())
+  await page.context().setOffline(true)
+  await page.getByRole('textbox', { name: 'Asked by' }).fill('The cook')
+  await page.getByRole('textbox', { name: 'Asked by' }).press('Tab')
+  await other.getByRole('textbox', { name: 'Through', exact: true }).fill('The caretaker')
+  await other.getByRole('textbox', { name: 'Through', exact: true }).press('Tab')
+  await saved(other)
+  await page.context().setOffline(false)
+  await expect(page.getByRole('textbox', { name: 'Through', exact: true })).toHaveValue('The caretaker', { timeout: 15_000 })
+  await expect(other.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The cook')
+  await expect(page.getByRole('region', { name: 'Two versions' })).toHaveCount(0)
+
+  await page.context().setOffline(true)
+  await page.getByRole('textbox', { name: 'Asked by' }).fill('The cook herself')
+  await page.getByRole('textbox', { name: 'Asked by' }).press('Tab')
+  await other.getByRole('textbox', { name: 'Asked by' }).fill('The committee')
+  await other.getByRole('textbox', { name: 'Asked by' }).press('Tab')
+  await saved(other)
+  await page.context().setOffline(false)
+  const both = page.getByRole('region', { name: 'Two versions' })
+  await expect(both).toContainText('The cook herself', { timeout: 15_000 })
+  await expect(both).toContainText('The committee')
+  await page.getByRole('button', { name: 'Put mine on top of theirs' }).click()
+  await expect(other.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The cook herself')
+})
+
+test('a job deleted elsewhere says so and is brought back, with what was done meanwhile', async ({ page, request }) => {
+  await newJob(page, /North America/, 'Gone and back', 'The former dairy')
+  await request.delete(`/api/jobs/${idOf(page)}`)
+  await expect(page.getByRole('alert').filter({ hasText: 'This job was deleted elsewhere' })).toBeVisible()
+  await page.getByRole('textbox', { name: 'Asked by' }).fill('The potter')
+  await page.getByRole('textbox', { name: 'Asked by' }).press('Tab')
+  await page.getByRole('button', { name: 'Bring it back' }).click()
+  await saved(page)
+  await page.reload()
+  await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The potter')
+})
+
+test('ten readings taken without a connection, the browser closed: all there, in order, with their times', async ({ browser }) => {
+  const context = await browser.newContext()
+  const page = await context.newPage()
+  await openCopy(page, 'honey-house')
+  const id = idOf(page)
+  await goTo(page, 'Test')
+  await context.setOffline(true)
+  const before = ((await (await browser.contexts()[0]!.request.get(`/api/jobs/${id}`)).json()) as { readings: unknown[] }).readings.length
+  const rows = page.getByRole('region', { name: 'Test: the drawing' }).locator('tbody tr')
+  let taken = 0
+  for (let i = 0; taken < 10; i++) {
+    await rows.nth(i).getByRole('button').click()
+    const expected = await rows.nth(i).locator('td').nth(2).innerText()
+    if (expected === 'done') await working(page).getByRole('button', { name: 'Done and seen' }).click()
+    else {
+      await working(page)
+        .getByLabel('Reading', { exact: true })
+        .fill(/^[\d.]+/.exec(expected)?.[0] ?? '0')
+      await working(page).getByRole('button', { name: 'Record' }).click()
+    }
+    taken++
+  }
+  await expect(page.getByText('Kept here, not saved yet')).toBeAttached()
+  await page.waitForTimeout(300)
+  await page.close()
+  await context.setOffline(false)
+  const again = await context.newPage()
+  await again.goto(`/jobs/${id}/test`)
+  await saved(again)
+  await expect
+    .poll(async () => ((await (await again.request.get(`/api/jobs/${id}`)).json()) as { readings: unknown[] }).readings.length)
+    .toBe(before + 10)
+  const { readings } = (await (await again.request.get(`/api/jobs/${id}`)).json()) as { readings: { at: string; id: string }[] }
+  const late = readings.slice(-10)
+  expect(late.map((r) => r.at)).toEqual(late.map((r) => r.at).toSorted())
+  expect(new Set(readings.map((r) => r.id)).size).toBe(readings.length)
+  await expect(stage(again, 'Test')).toBeVisible()
+})
