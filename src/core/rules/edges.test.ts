@@ -110,7 +110,7 @@ describe('volume of boxes', () => {
     const counts = Array.from({ length: 12 }, (_, i) => i + 1)
     for (const n of counts) {
       const { fill, findings } = filled(n, b.id)
-      // Counted by hand: each conductor one, the device two, clamps inside one, protective conductors one up to four and a quarter each after.
+      // Counted by hand: each conductor one, the device two, clamps inside one, protective conductors one up to four, then a quarter each.
       const allowances = 2 * n + 2 + (b.internalClamps ? 1 : 0) + 1 + Math.max(0, n - 4) / 4
       const neededCm3 = allowances * 2 * 16.387064
       expect(fill!.output.fillFraction).toBeCloseTo(neededCm3 / b.volumeCm3, 9)

@@ -6,6 +6,7 @@ import { formatA } from '../quantity/format'
 import { lately } from '../memory'
 import { atMost } from '../tolerance'
 import type { RegionId } from '../region/types'
+import { clashInWords } from '../trace/contradictions'
 import { deduce, trace } from '../trace/trace'
 import type { Deduction, Observation, Trace, TraceInput, TraceTest } from '../trace/types'
 import { placeNames, observationInWords } from './words'
@@ -153,13 +154,15 @@ export function cablesTraced(survey: Installation): TracedCable[] {
 function work(survey: Traced, region: RegionId): SurveyReport {
   const counting = countingOf(survey)
   const result = deduce(inputOf(survey, counting, null))
-  const clashing = result.contradictions[0]?.observations.map((i) => counting[i]!)
-  const clash = clashing
+  // Points on a board whose ways nobody listed are not traced yet; no observation is to blame.
+  const clashing = result.contradiction?.observations.map((i) => counting[i]!) ?? []
+  const clash = clashing.length
     ? {
         ids: clashing.map((s) => s.id),
-        message:
-          `These cannot all be true: ${clashing.map((s) => observationInWords(survey, s.seen)).join('; ')}. Do one again, or ` +
-          'withdraw it.',
+        message: clashInWords(
+          clashing.map((s) => observationInWords(survey, s.seen)),
+          result.contradiction!.smallest,
+        ),
       }
     : null
   const loads = survey.ways.map((way) => loadOn(way, survey, result, region))

@@ -1,5 +1,5 @@
 import { feasible, gather, nested, regions } from './regions'
-import type { Observation, Trace, TraceInput } from './types'
+import type { Contradiction, Observation, TraceInput } from './types'
 
 /** Whether some layout agrees with all these observations. */
 export function consistent(input: TraceInput, observations: readonly Observation[]): boolean {
@@ -11,39 +11,40 @@ export function consistent(input: TraceInput, observations: readonly Observation
 const BUDGET_FOR_TRIPLES = 3_000_000
 
 /**
- * A smallest set of observations that cannot all be true, or none. Sets of one and of two are all tried; of three within a budget, and
- * where that does not prove the set smallest, the message says so.
+ * A smallest set of observations that cannot all be true, or null. Sets of one and of two are all tried; of three within a budget. No
+ * observation at all is to blame where points stand and there is no breaker that could feed them: then the set is empty.
  */
-export function contradictions(input: TraceInput): Trace['contradictions'] {
+export function contradiction(input: TraceInput): Contradiction | null {
   const { observations } = input
-  if (consistent(input, observations)) return []
+  if (consistent(input, observations)) return null
   const clash: Clash = (indexes) =>
     !consistent(
       input,
       indexes.map((i) => observations[i]!),
     )
-  const { found, proved } = smallest(input, clash)
-  return [
-    {
-      observations: [...found],
-      message:
-        `These cannot all be true: ${found.map((i) => inWords(observations[i]!)).join('; ')}. One was misread, or something was ` +
-        `switched or joined in between. Do one of them again, or withdraw it.${proved ? '' : ' Fewer of them may do: not every set was tried.'}`,
-    },
-  ]
+  return clash([]) ? { observations: [], smallest: true } : smallest(input, clash)
+}
+
+/** What to say of observations that cannot all be true, each told in words. */
+export function clashInWords(told: readonly string[], smallest: boolean): string {
+  if (told.length === 0) return 'No breaker is listed that could feed these points.'
+  return (
+    `These cannot all be true: ${told.join('; ')}. One was misread, or something was switched or joined in between. ` +
+    `Do one of them again, or withdraw it.${smallest ? '' : ' Fewer of them may do: not every set was tried.'}`
+  )
 }
 
 type Clash = (indexes: readonly number[]) => boolean
 
-function smallest(input: TraceInput, clash: Clash): { found: readonly number[]; proved: boolean } {
+function smallest(input: TraceInput, clash: Clash): Contradiction {
   const few = one(input, clash) ?? two(input, clash)
-  if (few) return { found: few, proved: true }
+  if (few) return { observations: few, smallest: true }
   const irreducible = concerned(input)
     .map((about) => leaveOut(clash(about) ? about : [...input.observations.keys()], clash))
     .reduce((a, b) => (b.length < a.length ? b : a))
-  if (irreducible.length === 3) return { found: irreducible, proved: true }
+  if (irreducible.length === 3) return { observations: irreducible, smallest: true }
   const { found, all } = three(input, clash)
-  return found ? { found, proved: true } : { found: irreducible, proved: all && irreducible.length === 4 }
+  return found ? { observations: found, smallest: true } : { observations: irreducible, smallest: all && irreducible.length === 4 }
 }
 
 const deadOf = (o: Observation): readonly string[] => (o.kind === 'cables' ? [] : o.dead)
@@ -134,7 +135,7 @@ function leaveOut(all: readonly number[], clash: Clash): number[] {
 
 const names = (dead: readonly string[]): string => (dead.length ? dead.join(', ') : 'nothing')
 
-function inWords(o: Observation): string {
+export function seenInWords(o: Observation): string {
   if (o.kind === 'breaker-off') return `with ${o.breaker} off, ${names(o.dead)} dead`
   if (o.kind === 'disconnected') return `beyond ${o.point}, ${names(o.dead)} dead`
   return `${o.onward} onward ${o.onward === 1 ? 'cable' : 'cables'} in ${o.point}`

@@ -123,6 +123,13 @@ describe('a contradiction among many', () => {
       for (const out of named.keys()) expect(clashOf(named.filter((_, k) => k !== out))).toEqual([])
     }
   })
+  it('blames no observation where no breaker is listed at all', () => {
+    const parted: Observation = { kind: 'disconnected', point: 'a', dead: [] }
+    for (const observations of [[], [parted], [parted, { kind: 'cables', point: 'b', onward: 0 } as const]]) {
+      const [clash] = trace({ breakers: [], points: ['a', 'b'], observations }).contradictions
+      expect(clash).toEqual({ observations: [], message: 'No breaker is listed that could feed these points.' })
+    }
+  })
   it('says so where no proof was made that fewer would not do', () => {
     const feeds = house.breakers.flatMap((b) => answer(house, { kind: 'breaker-off', breaker: b }, false))
     const one = feeds.findIndex((o) => o.kind === 'breaker-off' && o.dead.length > 0)

@@ -1,5 +1,5 @@
 import { InputError } from '../input-error'
-import { contradictions } from './contradictions'
+import { clashInWords, contradiction, seenInWords } from './contradictions'
 import { gather, parentCandidates, regions } from './regions'
 import { suggest } from './suggest'
 import type { Deduction, Trace, TraceInput } from './types'
@@ -11,7 +11,19 @@ import type { Deduction, Trace, TraceInput } from './types'
  */
 export function trace(input: TraceInput): Trace {
   const { told, found } = deduceFrom(input)
-  return { ...told, nextTests: found ? suggest(input, found, told.parents, told.feeds) : [] }
+  const { contradiction: clash, ...known } = told
+  const contradictions = clash
+    ? [
+        {
+          observations: [...clash.observations],
+          message: clashInWords(
+            clash.observations.map((i) => seenInWords(input.observations[i]!)),
+            clash.smallest,
+          ),
+        },
+      ]
+    : []
+  return { ...known, contradictions, nextTests: found ? suggest(input, found, told.parents, told.feeds) : [] }
 }
 
 /** The same without the tests to make next, which are most of the work. */
@@ -20,9 +32,9 @@ export const deduce = (input: TraceInput): Deduction => deduceFrom(input).told
 /** What is told, and the regions it was told from; no regions where the observations contradict each other. */
 function deduceFrom(input: TraceInput): { told: Deduction; found: ReturnType<typeof regions> | null } {
   check(input)
-  const clashes = contradictions(input)
+  const clash = contradiction(input)
   const none = Object.fromEntries(input.points.map((p) => [p, null]))
-  if (clashes.length) return { told: { feeds: none, parents: none, candidates: {}, contradictions: clashes }, found: null }
+  if (clash) return { told: { feeds: none, parents: none, candidates: {}, contradiction: clash }, found: null }
 
   const found = regions(input, gather(input.observations)!)
   const parents: Record<string, string | null> = {}
@@ -39,7 +51,7 @@ function deduceFrom(input: TraceInput): { told: Deduction; found: ReturnType<typ
     feeds: inOrder(feedsOf(input, found)),
     parents: Object.fromEntries(input.points.map((p) => [p, parents[p] ?? null])),
     candidates: inOrder(candidates),
-    contradictions: [],
+    contradiction: null,
   }
   return { told, found }
 }

@@ -30,5 +30,11 @@ export const traceOutput = z.strictObject({
   contradictions: z.array(z.strictObject({ observations: z.array(z.number()), message: z.string() })),
 })
 export type Trace = z.infer<typeof traceOutput>
+/** Observations by their index that cannot all be true, and whether it was proved that no fewer will do. */
+export interface Contradiction {
+  readonly observations: readonly number[]
+  readonly smallest: boolean
+}
+
 /** What a trace tells of the wiring, without the tests to make next. */
-export type Deduction = Omit<Trace, 'nextTests'>
+export type Deduction = Omit<Trace, 'nextTests' | 'contradictions'> & { readonly contradiction: Contradiction | null }
