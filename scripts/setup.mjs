@@ -31,17 +31,19 @@ export function chromiumPath() {
   return ['/usr/bin/chromium', '/usr/bin/chromium-browser', process.env.CHROMIUM ?? ''].find((p) => p && existsSync(p)) ?? null
 }
 
-/** Chromium for the browser tests, from the system's packages. */
-export function installChromium() {
+/** Chromium for the browser tests, from the system's packages; beside what else is done meanwhile. */
+export async function installChromium() {
   if (chromiumPath()) return
   console.log('Installing Chromium.')
   const sudo = process.getuid?.() === 0 ? [] : ['sudo']
   for (const args of [
-    ['apt-get', 'update'],
-    ['apt-get', 'install', '-y', '--no-install-recommends', 'chromium'],
+    ['apt-get', '-qq', 'update'],
+    ['apt-get', '-qq', 'install', '-y', '--no-install-recommends', 'chromium'],
   ]) {
     const [command, ...rest] = [...sudo, ...args]
-    run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+    const child = spawn(command, rest, { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+    const status = await new Promise((resolve) => child.on('close', resolve))
+    if (status !== 0) throw new Error(`${command} ${rest.join(' ')} failed with ${status}.`)
   }
 }
 

@@ -4,7 +4,7 @@ import { mkdirSync } from 'node:fs'
 import { build, chromiumPath, installChromium, installPackages } from './setup.mjs'
 
 installPackages()
-installChromium()
+await installChromium()
 build()
 const { chromium } = await import('@playwright/test')
 const port = 3218

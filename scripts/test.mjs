@@ -4,7 +4,7 @@ import { readFileSync, rmSync } from 'node:fs'
 import { build, installChromium, installPackages } from './setup.mjs'
 
 installPackages()
-installChromium()
+const chromium = installChromium()
 process.env.NEXT_TELEMETRY_DISABLED = '1'
 
 let passed = 0
@@ -60,7 +60,7 @@ async function theRest() {
   await check('formatting', 'prettier', formatted)
   await check('unused code', 'knip', [])
 }
-await Promise.all([unitTests(), theRest()])
+await Promise.all([unitTests(), theRest(), chromium])
 await suite('browser tests', 'playwright', ['test'], 'test-results/browser.json', (r) => ({
   passed: r.stats.expected + r.stats.flaky,
   failed: r.stats.unexpected,

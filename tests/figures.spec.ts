@@ -291,15 +291,14 @@ for (const demo of ['former-dairy', 'village-hall', 'honey-house'])
     await walk(page, demo)
   })
 
-test('whole jobs brought in: every figure on every sheet is the core’s own', async ({ page }) => {
-  test.setTimeout(process.env.FIGURES === 'all' ? 3_600_000 : 240_000)
-  expect(whole.length).toBeGreaterThan(6)
-  await page.goto('/')
-  for (const file of whole) {
+test('there are whole jobs to walk', () => expect(whole.length).toBeGreaterThan(6))
+
+for (const file of whole)
+  test(`${file} brought in: every figure on every sheet is the core’s own`, async ({ page }) => {
+    await page.goto('/')
     const made = await page.request.post('/api/jobs/import', { data: JSON.parse(readFileSync(`tests/jobs/${file}`, 'utf8')) })
     expect(made.ok(), file).toBe(true)
     const { id } = (await made.json()) as { id: string }
     await walk(page, id)
     await page.request.delete(`/api/jobs/${id}`)
-  }
-})
+  })
