@@ -36,6 +36,8 @@ import { formatDate } from '../src/ui/when'
  * answer, worked out here from the same job file.
  */
 
+test.describe.configure({ mode: 'parallel' })
+
 const whole = readdirSync('tests/jobs')
   .filter((f) => f.endsWith('.json') && f !== 'expect.json')
   // All of them on demand: FIGURES=all npx playwright test tests/figures.spec.ts.
