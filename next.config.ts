@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next'
 
 const config: NextConfig = {
-  serverExternalPackages: ['better-sqlite3', 'piscina', '@react-pdf/renderer', 'elkjs'],
+  serverExternalPackages: ['better-sqlite3', 'piscina', 'pdfmake', 'fontkit', 'elkjs'],
   poweredByHeader: false,
   typescript: { ignoreBuildErrors: true },
   devIndicators: false,

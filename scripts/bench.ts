@@ -7,18 +7,17 @@ import { calculate, calculators } from '../src/core/calculators'
 import { evaluate } from '../src/core/evaluate'
 import { applyEdit, type Edit } from '../src/core/job/edits'
 import { newWay } from '../src/core/job/board'
-import { runOf } from '../src/core/job/cable'
 import { fromVersion2 } from '../src/core/job/older/bring-up'
 import { type Job as Job2, newCircuit as newCircuit2, newJob as newJob2 } from '../src/core/job/older/version-2'
 import { newPoint } from '../src/core/job/point'
-import { addCircuit } from '../src/core/job/circuit'
-import { bareJob, type Job } from '../src/core/job/schema'
+import type { Job } from '../src/core/job/schema'
 import { answer, fewestTests, type House, makeHouse, onwardCables } from '../src/core/trace/house'
 import { trace } from '../src/core/trace/trace'
 import type { Observation } from '../src/core/trace/types'
 import { createJob } from '../src/store/jobs'
 import { openStore } from '../src/store/open'
 import { evaluateOfVersion2 } from './bench-old'
+import { bigJob } from './big-job'
 
 const now = () => performance.now()
 const median = (list: number[]) => list.toSorted((a, b) => a - b)[Math.floor(list.length / 2)]!
@@ -36,20 +35,6 @@ function time(task: () => unknown, times = 15): number {
 }
 
 const line = (name: string, value: string, aim = '') => console.log(`${name.padEnd(58)} ${value.padStart(14)}  ${aim}`)
-
-/** A job of n circuits, no two alike, each worked out to the end. */
-function bigJob(n: number): Job {
-  const job = bareJob('united-kingdom', 'Bench', '')
-  job.supply.zeOhm = 0.35
-  for (let i = 0; i < n; i++) {
-    const circuit = addCircuit(job, `c${i}`, `Circuit ${i}`)
-    circuit.load.amount = 500 + (i % 40) * 120
-    circuit.designs[0]!.accessory = i % 3 ? 'uk-socket-13' : 'uk-fcu'
-    runOf(job, circuit.id).lengthM = 5 + (i % 50)
-    job.points.at(-1)!.box.kind = 'uk-metal-35'
-  }
-  return job
-}
 
 /** A copy shares nothing, so that no earlier report can be used again. */
 const cold = (job: Job): Job => structuredClone(job)

@@ -67,7 +67,7 @@ export function build() {
   const worker = ['src/workers/offline.ts', '--bundle', '--minify', '--format=iife', '--outfile=public/offline.js', '--log-level=warning']
   tool('esbuild', [...worker, '--define:process.env.NODE_ENV="production"'])
   tool('next', ['build'], { env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } })
-  const papers = ['src/server/paper-worker.ts', '--bundle', '--platform=node', '--format=esm', '--packages=external', '--jsx=automatic']
+  const papers = ['src/server/paper-worker.ts', '--bundle', '--platform=node', '--format=esm', '--packages=external']
   tool('esbuild', [...papers, '--alias:server-only=./scripts/nothing.mjs', '--outfile=.next/workers/papers.mjs', '--log-level=warning'])
   mkdirSync('.next', { recursive: true })
   writeFileSync(stamp, digest)

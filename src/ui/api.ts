@@ -25,8 +25,21 @@ export async function api<T>(method: 'GET' | 'POST' | 'DELETE', url: string, bod
   } catch {
     throw new ApiError(0, '', 'The server cannot be reached. What you entered is kept here and sent when it answers.')
   }
+  if (!response.ok) throw await refused(response)
+  return (await response.json().catch(() => null)) as T
+}
+
+async function refused(response: Response): Promise<ApiError> {
   const json = (await response.json().catch(() => null)) as { error?: { path: string; message: string } } | null
-  if (!response.ok)
-    throw new ApiError(response.status, json?.error?.path ?? '', json?.error?.message ?? `The server answered ${response.status}.`, json)
-  return json as T
+  return new ApiError(response.status, json?.error?.path ?? '', json?.error?.message ?? `The server answered ${response.status}.`, json)
+}
+
+/** A file of our own server, which may be given up. @throws ApiError, or AbortError */
+export async function fetched(url: string, signal: AbortSignal): Promise<Response> {
+  const response = await fetch(url, { signal }).catch((e: unknown) => {
+    if (signal.aborted) throw e
+    throw new ApiError(0, '', 'The server that makes papers cannot be reached.')
+  })
+  if (!response.ok) throw await refused(response)
+  return response
 }

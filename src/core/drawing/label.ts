@@ -1,22 +1,62 @@
 import type { Label } from '../documents/labels'
 import { type Drawing, type Shape, text } from './shape'
 
-/** Largest type, in millimetres of height, that lets every line of a label fit its width and height. */
-function typeSize(label: Label, inset: number): number {
-  const widest = Math.max(...label.lines.map((l) => l.length))
-  // A letter of the mono face is up to 0.68 em wide; lines stand 1.25 em apart.
-  return Math.min((label.widthMm - 2 * inset) / (0.68 * widest), (label.heightMm - 2 * inset) / (1.25 * label.lines.length))
+/** Type between these heights in millimetres: larger is not needed at arm’s length, smaller is not read. */
+const LARGEST = 6
+const SMALLEST = 1.8
+const READ_WELL = 2.5
+/** Lines stand so many ems apart. */
+const LEADING = 1.25
+
+/** Ems that a line is wide: a letter of the mono face is up to 0.68, signs of the east and pictures are square. */
+const ems = (line: string): number => [...line].reduce((sum, c) => sum + (c.codePointAt(0)! < 0x1100 ? 0.68 : 1), 0)
+
+/** A line broken at its spaces, or in a word that is longer than the label. */
+function broken(line: string, wide: number): string[] {
+  const out: string[] = []
+  let rest = line
+  while (ems(rest) > wide + 1e-9) {
+    const signs = [...rest]
+    let n = signs.length
+    while (n > 1 && ems(signs.slice(0, n).join('')) > wide + 1e-9) n--
+    const space = signs.slice(0, n + 1).lastIndexOf(' ')
+    const at = space > 0 ? space : n
+    out.push(signs.slice(0, at).join(''))
+    rest = signs.slice(at).join('').trimStart()
+  }
+  return [...out, rest]
+}
+
+/** The largest type that shows every line; in the smallest, the longest line gives way. */
+function set(label: Label, inset: number): { size: number; lines: readonly { readonly text: string; readonly bold: boolean }[] } {
+  const [wide, high] = [label.widthMm - 2 * inset, label.heightMm - 2 * inset]
+  const at = (size: number) => label.lines.map((l, i) => broken(l, wide / size).map((words) => ({ text: words, bold: i === 0 })))
+  const fits = (size: number) => at(size).flat().length * LEADING * size <= high + 1e-9
+  // One line each, as long as that can be read well; else broken into more lines, as large as they go.
+  const single = Math.min(LARGEST, wide / Math.max(...label.lines.map(ems)), high / (LEADING * label.lines.length))
+  const tried = Array.from({ length: 1 + Math.round((LARGEST - SMALLEST) * 10) }, (_, i) => LARGEST - i / 10)
+  const size = single >= READ_WELL ? single : Math.max(single, tried.find(fits) ?? 0)
+  if (size >= SMALLEST) return { size, lines: at(size).flat() }
+  const parts = at(SMALLEST)
+  const room = Math.max(parts.length, Math.floor(high / (LEADING * SMALLEST)))
+  while (parts.flat().length > room) {
+    const longest = parts.reduce((a, b) => (b.length > a.length ? b : a))
+    longest.pop()
+    const last = longest.at(-1)!
+    longest[longest.length - 1] = { ...last, text: `${last.text.replace(/…$/, '').slice(0, -1).trimEnd()}…` }
+  }
+  return { size: SMALLEST, lines: parts.flat() }
 }
 
 /** A label at its real size: one unit is one millimetre. */
 export function labelDrawing(label: Label): Drawing {
   const inset = 2
-  const size = Math.min(6, typeSize(label, inset))
-  const block = size * 1.25 * label.lines.length
+  const { size, lines } = set(label, inset)
+  const block = size * LEADING * lines.length
   const first = (label.heightMm - block) / 2 + size
   const shapes: Shape[] = [
     { kind: 'rect', x: 0.2, y: 0.2, w: label.widthMm - 0.4, h: label.heightMm - 0.4, r: 1, fill: '#ffffff', stroke: '#000000', width: 0.3 },
-    ...label.lines.map((l, i) => text(inset, first + i * size * 1.25, l, size, { mono: true, bold: i === 0, fill: '#000000' })),
+    ...lines.map((l, i) => text(inset, first + i * size * LEADING, l.text, size, { mono: true, bold: l.bold, fill: '#000000' })),
   ]
   return { width: label.widthMm, height: label.heightMm, title: `${label.where}: ${label.lines.join(', ')}`, shapes }
 }

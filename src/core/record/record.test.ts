@@ -150,6 +150,35 @@ describe('labels', () => {
   })
 })
 
+describe('a label of long names', () => {
+  const long = { id: 'l', place: 'board', where: 'Entry at the board' } as const
+  it.each([
+    [60, 12, ['7  ' + 'A name of many letters that goes on, '.repeat(4).slice(0, 120), '2.5 mm² / 1.5 mm²']],
+    [70, 36, ['W'.repeat(120), 'From Hall consumer unit way 7', '18 November 2026']],
+    [90, 12, ['電'.repeat(120)]],
+  ])('%i × %i mm is readable and within its edge', (widthMm, heightMm, lines) => {
+    const { shapes } = labelDrawing({ ...long, widthMm, heightMm, lines })
+    const texts = shapes.flatMap((s) => (s.kind === 'text' ? [s] : []))
+    for (const t of texts) {
+      expect(t.size).toBeGreaterThanOrEqual(1.8)
+      expect(t.x + t.size * [...t.text].reduce((sum, c) => sum + (c < 'ᄀ' ? 0.68 : 1), 0)).toBeLessThanOrEqual(widthMm - 2 + 1e-6)
+      expect(t.y).toBeLessThanOrEqual(heightMm - 1)
+      expect(t.y - t.size).toBeGreaterThanOrEqual(1)
+    }
+    // What comes first stays first, and only what cannot be printed is left out.
+    expect(texts[0]!.text.slice(0, 8)).toBe(lines[0]!.slice(0, 8))
+    if (lines.length > 1) expect(texts.at(-1)!.text).toBe(lines.at(-1))
+  })
+  it('says that it goes on where it is cut', () => {
+    const { shapes } = labelDrawing({ ...long, widthMm: 60, heightMm: 12, lines: ['x'.repeat(400)] })
+    expect(shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : [])).join('')).toMatch(/^x{100,}…$/)
+  })
+  it('has no sign that XML has no place for', () => {
+    const svg = svgSheetMm([labelDrawing({ ...long, widthMm: 60, heightMm: 12, lines: ['a\u0000b\u001fc\ud800d\uffffe🔌'] })])
+    expect(svg).toContain('a\ufffdb\ufffdc\ufffdd\ufffde🔌')
+  })
+})
+
 describe('drawings and workings of every demo circuit', () => {
   const reports = [dairy, hall, honey].flatMap((job) => evaluate(job, []).circuits.map((c) => ({ job, c })))
   it.each(reports.map((r) => [`${r.job.title}, ${r.c.circuit.name}`, r] as const))('%s', (_, { job, c }) => {

@@ -1,5 +1,6 @@
 'use client'
 import clsx from 'clsx'
+import { PaperLink } from '../job/paper-link'
 import { Plus, Trash2 } from 'lucide-react'
 import { loopOfFeeders } from '@/core/design/fed'
 import type { CircuitReport } from '@/core/evaluate'
@@ -59,9 +60,9 @@ export function AllSheet() {
                 <Plus size={16} aria-hidden /> {kindNames[k]}
               </button>
             ))}
-            <a className="btn" href={`/api/jobs/${id}/design.pdf`} target="_blank" rel="noreferrer">
+            <PaperLink className="btn" job={id} file="design.pdf" name="Design sheets">
               Design sheets
-            </a>
+            </PaperLink>
           </div>
           <div className="mb-6">
             <Table minRem={44} heads={[['', 'w-8'], 'Circuit', 'Kind', 'Way', 'Made for', 'Breaker, size', 'Worst drop']}>

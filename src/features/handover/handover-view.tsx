@@ -8,6 +8,7 @@ import { Section, Stage } from '@/ui/panel'
 import { formatDate } from '@/ui/when'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
 import { Findings, OpenList } from '../job/findings'
+import { PaperLink } from '../job/paper-link'
 import { worlds } from '@/core/region/worlds'
 
 export function HandoverView() {
@@ -31,7 +32,7 @@ export function HandoverView() {
                 .filter(({ file }) => file !== 'reply.pdf' || job.defects.length > 0)
                 .map(({ file, name, about }) => (
                   <li key={file} className="bg-paper sm:last:odd:col-span-2">
-                    <a href={`/api/jobs/${id}/${file}`} target="_blank" rel="noreferrer" className="flex gap-3 p-3 hover:bg-wash">
+                    <PaperLink job={id} file={file} name={name} className="flex gap-3 p-3 hover:bg-wash">
                       {file.startsWith('labels') ? (
                         <Tag size={20} aria-hidden className="mt-0.5 shrink-0" />
                       ) : (
@@ -41,7 +42,7 @@ export function HandoverView() {
                         <span className="block font-bold underline">{name}</span>
                         <span className="block text-[0.9rem] text-ink-2">{about}</span>
                       </span>
-                    </a>
+                    </PaperLink>
                   </li>
                 ))}
             </ul>

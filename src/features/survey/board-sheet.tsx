@@ -1,5 +1,6 @@
 'use client'
 import { Plus } from 'lucide-react'
+import { PaperLink } from '../job/paper-link'
 import { useState } from 'react'
 import { boardDrawing } from '@/core/drawing/board'
 import { formatA } from '@/core/quantity/format'
@@ -107,9 +108,9 @@ export function BoardSheet() {
             <button type="button" className="btn" onClick={addBoard}>
               <Plus size={16} aria-hidden /> Sub-board
             </button>
-            <a className="btn" href={`/api/jobs/${id}/door.pdf`} target="_blank" rel="noreferrer">
+            <PaperLink className="btn" job={id} file="door.pdf" name="Schedule">
               Schedule for the door
-            </a>
+            </PaperLink>
           </div>
           {still ? (
             <p className="text-ink-2">

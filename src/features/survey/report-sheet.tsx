@@ -1,5 +1,6 @@
 'use client'
 import clsx from 'clsx'
+import { PaperLink } from '../job/paper-link'
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { readDefects } from '@/core/survey/csv'
@@ -39,9 +40,9 @@ export function ReportSheet() {
               />
             </div>
             {defects.length > 0 && (
-              <a className="btn no-print" href={`/api/jobs/${id}/reply.pdf`} target="_blank" rel="noreferrer">
+              <PaperLink className="btn no-print" job={id} file="reply.pdf" name="Reply">
                 Reply as PDF
-              </a>
+              </PaperLink>
             )}
             {defects.length > 0 && (
               <p className="pb-1.5">

@@ -1,5 +1,6 @@
 'use client'
 import Elk from 'elkjs/lib/elk-api'
+import { PaperLink } from '../job/paper-link'
 import { Maximize2, Minus, Plus } from 'lucide-react'
 import { type ReactNode, useEffect, useRef, useState } from 'react'
 import { TransformComponent, TransformWrapper } from 'react-zoom-pan-pinch'
@@ -32,12 +33,12 @@ export function TraceSheet() {
         begun ? (
           tree && (
             <PanZoom tree={tree}>
-              <a className="btn" href={`/api/jobs/${id}/trace.pdf`} target="_blank" rel="noreferrer">
+              <PaperLink className="btn" job={id} file="trace.pdf" name="Tree">
                 Tree for the board’s door
-              </a>
-              <a className="btn" href={`/api/jobs/${id}/trace.svg`} target="_blank" rel="noreferrer">
+              </PaperLink>
+              <PaperLink className="btn" job={id} file="trace.svg" name="Tree">
                 SVG
-              </a>
+              </PaperLink>
             </PanZoom>
           )
         ) : (

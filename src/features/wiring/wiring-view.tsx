@@ -1,5 +1,6 @@
 'use client'
 import { Printer } from 'lucide-react'
+import { PaperLink } from '../job/paper-link'
 import { wiringDrawing } from '@/core/drawing/wiring'
 import { formatSmallLength, formatSize } from '@/core/quantity/format'
 import { hasOldColours } from '@/core/region/colours'
@@ -30,9 +31,9 @@ export function WiringView() {
             {picker}
             <span className="flex-1" />
             {fitted && (
-              <a className="btn" href={`/api/jobs/${id}/wiring.pdf?circuit=${circuit.id}`} target="_blank" rel="noreferrer">
+              <PaperLink className="btn" job={id} file={`wiring.pdf?circuit=${circuit.id}`} name="Sheet to stick up">
                 <Printer size={16} aria-hidden /> Sheet to stick up
-              </a>
+              </PaperLink>
             )}
           </div>
           {fitted && plan ? (

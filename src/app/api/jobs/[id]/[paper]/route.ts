@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { unitsFor } from '@/core/settings'
 import { store } from '@/server/data'
 import { paperInPool } from '@/server/paper-pool'
@@ -8,12 +9,13 @@ import { loadSettings } from '@/store/settings'
 export const GET = route<{ params: Promise<{ id: string; paper: string }> }>(async (request, { params }) => {
   const { id, paper } = await params
   const stored = loadJob(store(), id)
+  const query = new URL(request.url).searchParams
   const wanted = {
     stored,
     units: unitsFor(loadSettings(store()).units, stored.job.region),
-    circuit: new URL(request.url).searchParams.get('circuit'),
+    circuit: query.get('circuit'),
   }
-  const made = await paperInPool(paper, wanted, request.signal)
+  const made = await paperInPool(paper, wanted, request.signal, query.get('ask') ?? randomUUID())
   if (!made) return Response.json({ error: { path: 'paper', message: `There is no paper called ${paper}.` } }, { status: 404 })
   return download(typeof made.body === 'string' ? made.body : new Uint8Array(made.body), made.type, `${stored.job.title}-${made.name}`)
 })

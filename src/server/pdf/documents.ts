@@ -1,0 +1,246 @@
+import { seenBy } from '@/core/design/fed'
+import 'server-only'
+import type { Content } from 'pdfmake/interfaces'
+import { fitnessFor } from '@/core/catalogue/fitness'
+import { compareDesigns } from '@/core/choose/compare'
+import { endingWords } from '@/core/design/endings'
+import { designWorkings } from '@/core/documents/sheet'
+import { type Working, workingKeys } from '@/core/design/working'
+import { boxDrawing } from '@/core/drawing/box'
+import { chainDrawing } from '@/core/drawing/chain'
+import { labelDrawing } from '@/core/drawing/label'
+import { wiringDrawing } from '@/core/drawing/wiring'
+import { type CircuitReport, type EndReport, evaluate, type Report } from '@/core/evaluate'
+import type { Finding } from '@/core/finding'
+import { type Circuit, type Installation, read } from '@/core/installation/installation'
+import { formatA, formatOhm, formatSize, type UnitSystem } from '@/core/quantity/format'
+import { circuitLabels } from '@/core/documents/labels'
+import { expectedWords, readingWords } from '@/core/record/words'
+import { wiringPlan } from '@/core/wiring/plan'
+import type { StoredJob } from '@/store/jobs'
+import { boxed, columns, figure, headed, pairs, type Paper, pdf, quietly, sideBySide, title, words } from './kit'
+import { worlds } from '@/core/region/worlds'
+
+export const paperOf = ({ job, revision }: StoredJob, date: string): Paper => ({
+  region: job.region,
+  title: job.title,
+  place: job.place,
+  date,
+  revision,
+})
+const WIDTH = 500
+
+const severityWords = { error: 'ERROR', warning: 'Warning', unknown: 'Unknown', note: 'Note' }
+
+export const findingsList = (findings: readonly Finding[], empty: string): readonly Content[] =>
+  findings.length
+    ? [
+        pairs(
+          findings.map((f) => [severityWords[f.severity], `${f.message} (${f.clause})`] as const),
+          70,
+          'Findings',
+        ),
+      ]
+    : headed('Findings', words(empty))
+
+export const workingText = (w: Working): Content => ({
+  stack: [
+    {
+      text: [words(`${w.title}: ${w.result}. `, { bold: true }), words(`${w.formula}. ${w.numbers}${w.remark ? ` ${w.remark}` : ''}`)],
+    },
+    quietly(w.clauses.join('; ')),
+  ],
+  unbreakable: true,
+  margin: [0, 0, 0, 5],
+})
+
+/** Box and wiring of one kind of accessory. */
+function endText(job: Installation, circuit: Circuit, end: EndReport, units: UnitSystem): Content[] {
+  const { fitted, where, size, feed, boxReport } = end
+  const of = where && fitted ? `, ${fitted.name}: ${where}` : ''
+  const wired = () => {
+    const plan = wiringPlan(job.region, fitted!, circuit.colours, size, units, job.brief.schools)
+    return headed(`Wiring${of}`, figure(wiringDrawing(job.region, fitted!, plan, size, feed), 330))
+  }
+  return [
+    ...headed(`Box${of}`, boxReport.kind ? figure(boxDrawing(boxReport, units), 380) : words('Not chosen.')),
+    ...(fitted ? wired() : []),
+  ]
+}
+
+function aboutCircuit(job: Installation, { circuit, chosen }: CircuitReport): Content {
+  const { result, design } = chosen
+  const { metric, words: said } = worlds[job.region]
+  return pairs([
+    ['Fed from', [job.supply.board || said.board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', ')],
+    ['Why from there', circuit.source ? `${circuit.source.words}${circuit.source.reason ? `: ${circuit.source.reason}` : ''}` : ''],
+    ['Powers', circuit.load.name],
+    [
+      'Load',
+      result ? `${formatA(result.loadA)} at ${circuit.load.volts} V${circuit.load.continuous ? ', three hours or more' : ''}` : 'not known',
+    ],
+    ['Ends on', endingWords(circuit, design)],
+    ['Cable', result?.size ? `${formatSize(result.size)}, protective ${formatSize(result.protectiveSize!)}` : 'not worked out'],
+    ['Ze at the board', metric === null ? '' : job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)],
+  ])
+}
+
+function alternatives(job: Installation, { circuit, designs }: CircuitReport, units: UnitSystem): Content[] {
+  const differing = designs.length > 1 ? compareDesigns(job.region, designs, units).filter((r) => r.differs) : []
+  if (differing.length === 0) return []
+  const names = designs.map((d) => ({ name: `${d.design.name}${d.design.id === circuit.chosen ? ' (chosen)' : ''}`, flex: 3 }))
+  return [
+    columns(
+      job.region,
+      [{ name: ' ', flex: 2 }, ...names],
+      differing.map((r) => [r.name, ...r.values]),
+      'Alternatives considered',
+    ),
+    ...(circuit.reason ? [words(`Why: ${circuit.reason}`, { margin: [0, 4, 0, 0] })] : []),
+  ]
+}
+
+function tests({ region }: Installation, { testReport }: CircuitReport): Content[] {
+  if (testReport.judged.length === 0) return headed('Tests', words('Not worked out: the circuit is not complete.'))
+  const verdicts = { met: () => 'as expected', off: (m: string | null) => `OFF: ${m}` }
+  return [
+    columns(
+      region,
+      [
+        { name: 'Test', flex: 5 },
+        { name: 'Expected', flex: 3 },
+        { name: 'Reading', flex: 2 },
+        { name: 'Verdict', flex: 2 },
+        { name: 'By, when', flex: 3 },
+      ],
+      testReport.judged.map((j) => [
+        j.test.title,
+        expectedWords(j.test),
+        j.reading ? readingWords(j.reading) : '',
+        j.verdict === 'met' || j.verdict === 'off' ? verdicts[j.verdict](j.message) : 'not measured',
+        j.reading
+          ? `${j.reading.by}, ${j.reading.at.slice(0, 16).replace('T', ' ')}${j.earlier.length ? `; corrects ${j.earlier.length}` : ''}`
+          : '',
+      ]),
+      'Tests',
+    ),
+  ]
+}
+
+function circuitPages(stored: StoredJob, report: CircuitReport, units: UnitSystem): Content[] {
+  const job = seenBy(read(stored.job), report)
+  const { circuit, chosen } = report
+  const all = designWorkings(job, circuit, chosen)
+  const [first, ...rest] = workingKeys.flatMap((k) => (all[k] ? [workingText(all[k])] : []))
+  return [
+    title(circuit.name, 17),
+    aboutCircuit(job, report),
+    figure(chainDrawing(job, circuit, chosen, units), WIDTH),
+    ...findingsList(report.findings, 'None in circuit and box as described.'),
+    ...(first ? headed('How the figures came about', first, ...rest) : []),
+    ...alternatives(job, report, units),
+    ...report.ends.flatMap((e) => endText(job, circuit, e, units)),
+    ...tests(job, report),
+  ]
+}
+
+function frontPage(stored: StoredJob, date: string, report: Report): Content[] {
+  const { job, revision } = stored
+  const { brief } = job
+  const open = report.stages.filter((s) => s.id !== 'handover').flatMap((s) => s.open)
+  const of = (circuit: string | null) => (circuit && report.circuits.length > 1 ? `${report.byCircuit.get(circuit)!.circuit.name}: ` : '')
+  return [
+    title(job.title),
+    words([job.place, date, `revision ${revision}`].filter(Boolean).join(', ')),
+    ...(report.stop ? [boxed(`STOPPED. ${report.stop}`)] : []),
+    pairs(
+      [
+        ['Request', brief.request],
+        ['Asked by', [brief.askedBy, brief.through && `through ${brief.through}`].filter(Boolean).join(', ')],
+        ['Found there', brief.existing],
+        ['Finish expected', brief.finish],
+        ['Wishes for later', brief.later],
+        ['The place is', brief.environment ?? 'not said'],
+      ],
+      150,
+      'What was asked for',
+    ),
+    columns(
+      job.region,
+      [
+        { name: 'Question', flex: 6 },
+        { name: 'Answer', flex: 1 },
+      ],
+      fitnessFor(job.region).map((q) => [q.ask, brief.fitness[q.id] === 'unknown' ? 'not known' : (brief.fitness[q.id] ?? 'not answered')]),
+      'Before anything was opened',
+    ),
+    ...(open.length
+      ? [
+          pairs(
+            open.map((o) => [o.stage, `${of(o.circuit)}${o.ask}`] as const),
+            70,
+            'Still open',
+          ),
+        ]
+      : headed('Still open', words('Nothing asked for is missing from this record.'))),
+    quietly(
+      'This record says what was decided and measured, and what was not. It does not say that the installation is safe. Local code, the ' +
+        'inspector and licensed practice come first. Figures rest on the clauses named beside them; verify the edition in force.',
+      { margin: [0, 14, 0, 0] },
+    ),
+  ]
+}
+
+/** What was asked, decided, done and measured: for the customer and for the next electrician. */
+export function recordPdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {
+  const { job } = stored
+  const report = evaluate(job, stored.readings)
+  const circuits = report.circuits.map((c) => circuitPages(stored, c, units))
+  return pdf(paperOf(stored, date), [frontPage(stored, date, report), ...circuits], `${job.title}, record`)
+}
+
+/** One page a circuit, type no smaller than 11 pt, to stick up in front while terminating. */
+export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Promise<Buffer> {
+  const { job } = stored
+  const report = evaluate(job, stored.readings)
+  const chosen = report.circuits.filter((c) => circuitId === null || c.circuit.id === circuitId)
+  const ends = chosen.flatMap((c) => c.ends.flatMap((e) => (e.fitted ? [{ ...e, c, fitted: e.fitted }] : [])))
+  const pages = ends.map(({ c, fitted, where, size, feed }): Content[] => {
+    const plan = wiringPlan(job.region, fitted, c.circuit.colours, size, units, job.brief.schools)
+    return [
+      title(`${c.circuit.name}: ${fitted.name}`, 19),
+      ...(where ? [words(`At ${where}.`)] : []),
+      ...(fitted.caution ? [words(fitted.caution, { bold: true })] : []),
+      { ...(figure(wiringDrawing(job.region, fitted, plan, size, feed), 430) as object), alignment: 'center' } as Content,
+      ...plan.steps.map((s, i) => ({
+        columns: [
+          { ...words(String(i + 1)), width: 20 },
+          { ...words(`${s.text}${s.clause ? ` (${s.clause})` : ''}`), width: '*' },
+        ],
+        fontSize: 11,
+        lineHeight: 1,
+        margin: [0, 0, 0, 1.5] as [number, number, number, number],
+      })),
+    ]
+  })
+  const none = [words('No accessory is chosen yet, so there is nothing to wire.')]
+  return pdf({ ...paperOf(stored, date), large: true }, pages.length ? pages : [none], `${job.title}, wiring`)
+}
+
+const POINTS_PER_MM = 72 / 25.4
+
+export const allLabels = (stored: StoredJob, date: string, units: UnitSystem) =>
+  evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(seenBy(read(stored.job), c), c, date, units))
+
+/** Every label at its real size, to cut out. */
+export function labelsPdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {
+  const blocks = allLabels(stored, date, units).map((l) => {
+    const width = l.widthMm * POINTS_PER_MM
+    return { width, block: { stack: [quietly(l.where), figure(labelDrawing(l), width)] } }
+  })
+  const page = [
+    quietly('At real size: print at 100 %. Check one against a rule before cutting.', { margin: [0, 0, 0, 6] }),
+    ...sideBySide(stored.job.region, blocks),
+  ]
+  return pdf(paperOf(stored, date), [page], `${stored.job.title}, labels`)
+}
