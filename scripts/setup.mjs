@@ -41,7 +41,8 @@ export async function installChromium() {
     ['apt-get', '-qq', 'install', '-y', '--no-install-recommends', 'chromium'],
   ]) {
     const [command, ...rest] = [...sudo, ...args]
-    const child = spawn(command, rest, { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
+    const child = spawn(command, rest, { stdio: ['ignore', 'ignore', 'inherit'], env })
     const status = await new Promise((resolve) => child.on('close', resolve))
     if (status !== 0) throw new Error(`${command} ${rest.join(' ')} failed with ${status}.`)
   }

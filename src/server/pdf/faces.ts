@@ -60,7 +60,7 @@ const joiners = /\p{Cf}|\p{Variation_Selector}/gu
 const number = (sign: string): string =>
   [...sign].map((c) => `[U+${c.codePointAt(0)!.toString(16).toUpperCase().padStart(4, '0')}]`).join('')
 
-/** Text in runs of the first face that shows all of each sign; what was typed from right to left has its words in the order they are read. */
+/** Text in runs of the first face that shows all of each sign; words typed from right to left come in the order they stand on the line. */
 export function inFaces(text: string, first: 'Text' | 'Mono'): readonly FaceRun[] {
   if (plain.test(text)) return [{ text, face: first }]
   const chain: readonly Face[] = [first, 'Wide', 'Signs', 'Every']
