@@ -16,4 +16,4 @@ tool('tsx', ['scripts/seed.ts'], { env: { ...process.env, SYNTHEMA_DATA: data } 
 const server = serve(port, data)
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
 server.on('exit', (code) => process.exit(code ?? 0))
-console.log(`Synthema: http://${process.env.HOST ?? '127.0.0.1'}:${port}`)
+if (!process.env.HOST) console.log(`Synthema: http://127.0.0.1:${port}`)

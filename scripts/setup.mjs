@@ -100,7 +100,7 @@ function doorOf(data) {
 const ownAddresses = () =>
   Object.values(networkInterfaces()).flatMap((list) => (list ?? []).filter((a) => a.family === 'IPv4' && !a.internal).map((a) => a.address))
 
-/** Starts the built application on the loopback, or on HOST behind a door. */
+/** Starts the built application on the loopback, or on HOST behind a door and TLS; TLS=off leaves TLS to whatever stands before it. */
 export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
   const env = { ...process.env, SYNTHEMA_DATA: data, NEXT_TELEMETRY_DISABLED: '1' }
   delete env.SYNTHEMA_DOOR
@@ -112,5 +112,8 @@ export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
       .join(',')
   }
   delete env.PASSPHRASE
+  delete env.SYNTHEMA_TLS
+  if (!loopback.has(host) && process.env.TLS !== 'off')
+    return spawn(process.execPath, ['scripts/front.mjs'], { stdio: 'inherit', env: { ...env, HOST: host, PORT: String(port) } })
   return spawn(bin('next'), ['start', '-H', host, '-p', String(port)], { stdio: 'inherit', env })
 }

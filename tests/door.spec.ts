@@ -1,22 +1,27 @@
 import { spawn, spawnSync } from 'node:child_process'
+import { X509Certificate } from 'node:crypto'
 import { mkdtempSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
+import { connect } from 'node:tls'
 import { expect, test } from '@playwright/test'
 
 const PORT = 3219
-const base = `http://127.0.0.1:${PORT}`
+const base = `https://127.0.0.1:${PORT}`
+const plain = `http://127.0.0.1:${PORT}`
 const data = mkdtempSync(path.join(tmpdir(), 'synthema-door-'))
 let server: ReturnType<typeof spawn>
 
 test.describe.configure({ mode: 'serial' })
+// A device that was told to go on, though it does not know the server; the service worker is let in, to see that it is refused then.
+test.use({ ignoreHTTPSErrors: true, serviceWorkers: 'allow' })
 test.beforeAll(async () => {
   server = spawn(
     'node',
     ['-e', `import('./scripts/setup.mjs').then((m) => m.serve(${PORT}, ${JSON.stringify(data)}).on('exit', () => process.exit(0)))`],
     { env: { ...process.env, HOST: '0.0.0.0', PASSPHRASE: 'clay and honey' }, detached: true, stdio: 'ignore' },
   )
-  await expect(async () => expect((await fetch(`${base}/sign-in`)).status).toBe(200)).toPass({ timeout: 30_000 })
+  await expect(async () => expect((await fetch(plain)).status).toBe(403)).toPass({ timeout: 30_000 })
 })
 test.afterAll(() => {
   if (server.pid) process.kill(-server.pid)
@@ -31,6 +36,31 @@ test('beyond the loopback the server does not start without a passphrase', () =>
     expect(status).toBe(1)
     expect(stderr).toContain('Set PASSPHRASE')
   }
+})
+
+test('plain HTTP gets one page, which says where to go and how the server is known', async ({ page }) => {
+  const answer = await page.goto(`${plain}/jobs/any/brief`)
+  expect(answer!.status()).toBe(403)
+  await expect(page.getByRole('link', { name: base })).toBeVisible()
+  const fingerprint = await page.locator('code').innerText()
+  for (const [method, path] of [
+    ['POST', '/api/sign-in'],
+    ['GET', '/api/jobs/former-dairy/record.pdf'],
+    ['GET', '/_next/static/x.js'],
+  ] as const)
+    expect((await fetch(plain + path, { method })).status).toBe(403)
+  // What it hands out is the authority that the server’s own certificate is signed by.
+  const authority = new X509Certificate(Buffer.from(await (await fetch(`${plain}/authority.crt`)).arrayBuffer()))
+  expect(authority.fingerprint256).toBe(fingerprint)
+  const seen = await new Promise<{ trusted: boolean; names: string }>((resolve, reject) => {
+    const socket = connect({ port: PORT, host: '127.0.0.1', ca: authority.toString() }, () => {
+      resolve({ trusted: socket.authorized, names: socket.getPeerCertificate().subjectaltname ?? '' })
+      socket.end()
+    })
+    socket.on('error', reject)
+  })
+  expect(seen.trusted).toBe(true)
+  expect(seen.names).toContain('IP Address:127.0.0.1')
 })
 
 test('nothing is given to whoever has not signed in', async ({ request }) => {
@@ -51,7 +81,7 @@ test('a person signs in by name, the name stands on each edit, and a phone is sh
   await page.getByRole('button', { name: 'Come in' }).click()
   await expect(page.getByText('Signed in as')).toBeVisible()
   const cookie = (await page.context().cookies()).find((c) => c.name === 'synthema-person')!
-  expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Strict' })
+  expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Strict', secure: true })
   expect(cookie.value).not.toContain('Beekeeper')
 
   await page.getByRole('button', { name: 'New job' }).click()
@@ -65,8 +95,13 @@ test('a person signs in by name, the name stands on each edit, and a phone is sh
   await expect(page.getByRole('dialog').getByRole('listitem').first()).toContainText('Beekeeper')
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'Open it on the phone' }).click()
-  await expect(page.getByRole('dialog').getByRole('figure').first()).toContainText(/http:\/\/[\d.]+:3219\/jobs\/.*\/brief/)
+  await expect(page.getByRole('dialog').getByRole('figure').first()).toContainText(/https:\/\/[\d.]+:3219\/jobs\/.*\/brief/)
+  // The code that leads there says too by what the phone knows the server; this browser does not know it, and says what that costs.
+  await expect(page.getByRole('dialog')).toContainText(/([0-9A-F]{2}:){31}[0-9A-F]{2}/)
   await page.keyboard.press('Escape')
+  await expect(page.getByText('This device does not know this server.')).toBeVisible()
+  await page.getByRole('button', { name: 'Understood' }).click()
+  await expect(page.getByText('This device does not know this server.')).toBeHidden()
   await page.goto(`${base}/`)
   await page.getByRole('button', { name: 'Sign out' }).click()
   await expect(page.getByRole('form', { name: 'Sign in' })).toBeVisible()
@@ -77,7 +112,14 @@ test('a forged cookie opens nothing, and wrong tries are few', async ({ request,
   await page.goto(`${base}/`)
   await expect(page.getByRole('form', { name: 'Sign in' })).toBeVisible()
   // Six hundred guesses at once: counted before they are checked, so that hardly any is.
-  const guess = (passphrase: string) => request.post(`${base}/api/sign-in`, { data: { name: 'x', passphrase }, timeout: 60_000 })
+  // Nor does it help to say that each comes from somewhere else.
+  let from = 0
+  const guess = (passphrase: string) =>
+    request.post(`${base}/api/sign-in`, {
+      data: { name: 'x', passphrase },
+      headers: { 'x-forwarded-for': `192.0.2.${from++ % 256}` },
+      timeout: 60_000,
+    })
   const statuses = await Promise.all(Array.from({ length: 600 }, (_, n) => guess(`guess ${n}`).then((r) => r.status())))
   expect(statuses.filter((x) => x === 401).length).toBeLessThan(12)
   expect(statuses.filter((x) => x === 429).length).toBeGreaterThan(580)
@@ -99,7 +141,8 @@ test('a session that was signed out of is over, whoever holds a copy of its cook
   expect((await withCopy()).headers()['cache-control']).toContain('no-store')
   await page.request.delete(`${base}/api/sign-in`)
   expect((await withCopy()).status()).toBe(401)
-  for (const file of ['synthema.db', 'door.json', 'ended-sessions']) expect(statSync(path.join(data, file)).mode & 0o077, file).toBe(0)
+  for (const file of ['synthema.db', 'door.json', 'ended-sessions', 'tls/authority.key'])
+    expect(statSync(path.join(data, file)).mode & 0o077, file).toBe(0)
 })
 
 test('on the loopback alone there is no door, and the panel says how to open one', async ({ page }) => {

@@ -29,9 +29,13 @@ export const sessionOptions = ({ seal }: Door): SessionOptions => ({
   password: seal,
   cookieName: 'synthema-person',
   ttl: 30 * 24 * 3600,
-  // Plain HTTP in a house: the cookie cannot be Secure, and is kept from scripts and other sites.
-  cookieOptions: { httpOnly: true, sameSite: 'strict', secure: false, path: '/' },
+  cookieOptions: { httpOnly: true, sameSite: 'strict', secure: authority() !== null, path: '/' },
 })
+
+/** The fingerprint of the authority that signs this server's certificate, or null where TLS is not ours. */
+export const authority = (): string | null => process.env.SYNTHEMA_TLS || null
+/** How this server is spoken to from beyond its own machine. */
+export const scheme = (): 'http' | 'https' => (authority() ? 'https' : 'http')
 
 export function passes({ salt, hash }: Door, passphrase: string): Promise<boolean> {
   return new Promise((resolve, reject) =>

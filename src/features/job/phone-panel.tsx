@@ -7,10 +7,11 @@ import { SidePanel } from '@/ui/panel'
 /** This job, at this stage, on the phone in one's pocket: a code to point its camera at. */
 export function PhonePanel({ onClose }: { onClose: () => void }) {
   const [addresses, setAddresses] = useState<string[] | null>(null)
+  const [authority, setAuthority] = useState<string | null>(null)
   const [problem, setProblem] = useState('')
   useEffect(() => {
-    api<{ addresses: string[] }>('GET', '/api/reach').then(
-      (r) => setAddresses(r.addresses),
+    api<{ addresses: string[]; authority: string | null }>('GET', '/api/reach').then(
+      (r) => (setAddresses(r.addresses), setAuthority(r.authority)),
       (e: unknown) => setProblem(e instanceof ApiError ? e.message : String(e)),
     )
   }, [])
@@ -30,6 +31,7 @@ export function PhonePanel({ onClose }: { onClose: () => void }) {
           that: use it in a place whose network is yours.
         </p>
       )}
+      {authority && addresses?.[0] && <Authority fingerprint={authority} address={`${addresses[0]}/authority.crt`} />}
       {addresses?.length === 0 && (
         <>
           <p>This server listens on its own machine only, so no phone can reach it.</p>
@@ -40,5 +42,28 @@ export function PhonePanel({ onClose }: { onClose: () => void }) {
         </>
       )}
     </SidePanel>
+  )
+}
+
+/** How a device comes to know this server: the certificate of its authority, and the fingerprint to know that one by. */
+function Authority({ fingerprint, address }: { fingerprint: string; address: string }) {
+  return (
+    <section className="mt-4 border-t border-rule pt-3">
+      <h3>So that the phone knows this server</h3>
+      <p className="mt-1">
+        Its browser warns of a certificate it does not know. While the page is open everything works, and what is done waits on the phone if
+        the connection goes; only once the phone trusts this server’s authority does the page also open without a connection.
+      </p>
+      <figure className="mt-2">
+        <QRCodeSVG value={address} size={140} marginSize={4} title={address} bgColor="#ffffff" fgColor="#000000" />
+        <figcaption className="text-[0.9rem]">
+          <a href="/authority.crt" className="underline">
+            The authority’s certificate
+          </a>
+          , to install on the phone. Compare its SHA-256 fingerprint with this one, and this one with the terminal’s:
+          <span className="mt-1 block font-mono text-[0.8rem] break-all">{fingerprint}</span>
+        </figcaption>
+      </figure>
+    </section>
   )
 }

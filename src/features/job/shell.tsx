@@ -36,6 +36,7 @@ function Frame({ children }: { children: ReactNode }) {
   const catchUp = useJob((s) => s.catchUp)
   const unsaved = useJob((s) => s.pending.length > 0)
   const [open, setOpen] = useState<Open>(null)
+  const [onlineOnly, setOnlineOnly] = useState(false)
 
   // Read when a key is pressed, so that moving on does not break a sequence of keys that is half typed.
   const here = useRef(stage)
@@ -83,7 +84,7 @@ function Frame({ children }: { children: ReactNode }) {
   useEffect(() => void takeUp(), [takeUp])
   useEffect(() => {
     // After what the person waits for.
-    const timer = setTimeout(() => void keepForOffline(id).catch(() => null), 2500)
+    const timer = setTimeout(() => void keepForOffline(id).then((kept) => setOnlineOnly(!kept && !onOwnMachine())), 2500)
     return () => clearTimeout(timer)
   }, [id])
 
@@ -106,6 +107,7 @@ function Frame({ children }: { children: ReactNode }) {
       <TopBar onOpen={setOpen} />
       <PrintHead />
       <Banners />
+      {onlineOnly && <OnlineOnly />}
       <div className="flex min-h-0 flex-1 print:!block">
         <Strand />
         <main className="flex min-h-0 min-w-0 flex-1 flex-col max-md:pb-16 print:!block">{children}</main>
@@ -127,5 +129,34 @@ function PrintHead() {
       <p className="text-lg font-bold">{job.title}</p>
       <p>{[job.place, formatDate(updatedAt), `revision ${revision}`].filter(Boolean).join(', ')}</p>
     </header>
+  )
+}
+
+/** Behind no door: the server is on the same machine, and is there whenever the page is. */
+const onOwnMachine = (): boolean =>
+  window.location.protocol === 'http:' && ['localhost', '127.0.0.1', '[::1]'].includes(window.location.hostname)
+const UNDERSTOOD_KEY = 'synthema.online-only'
+
+/** Said once, where the browser will not open the application without a connection. */
+function OnlineOnly() {
+  const [understood, setUnderstood] = useState(() => sessionStorage.getItem(UNDERSTOOD_KEY) !== null)
+  if (understood) return null
+  return (
+    <div role="status" className="flex flex-wrap items-center gap-3 border-b border-rule-2 bg-sheet px-4 py-2">
+      <p className="min-w-60 flex-1">
+        <b>This device does not know this server.</b> While the page is open everything works, and what you do waits here if the connection
+        goes. Without a connection the page cannot be opened anew. “Open it on the phone” says how the device comes to know the server.
+      </p>
+      <button
+        type="button"
+        className="btn"
+        onClick={() => {
+          sessionStorage.setItem(UNDERSTOOD_KEY, '1')
+          setUnderstood(true)
+        }}
+      >
+        Understood
+      </button>
+    </div>
   )
 }
