@@ -185,7 +185,8 @@ function benchTrace() {
     const ratios = houses.map((h) => traceHouse(h, 'nothing').tests / fewestTests(h))
     all.push(...ratios)
     const plain = mean((h) => traceHouse(h, 'nothing').tests)
-    line(`  ${points} points on ${breakers} breakers`, `${average(ratios).toFixed(2)} ×`, points >= 2 * breakers ? 'aim: at most 1.15' : '')
+    const aim = points >= 2 * breakers ? 'aim: at most 1.15' : ''
+    line(`  ${points} points on ${breakers} breakers`, `${average(ratios).toFixed(2)} ×`, aim)
     line(
       '    cables counted in each box as it is opened',
       `${(100 * (1 - mean((h) => traceHouse(h, 'as opened').tests) / plain)).toFixed(0)} % fewer`,

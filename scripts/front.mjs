@@ -29,7 +29,7 @@ const wantsAuthority = ({ method, url }) => method === 'GET' && url === '/author
 const behindTls = https.createServer({ cert, key, minVersion: 'TLSv1.2' }, (request, response) => {
   if (wantsAuthority(request)) return giveAuthority(response)
   // Who asks is told by the connection, and not by what the asker says of it.
-  for (const name of Object.keys(request.headers)) if (name.startsWith('x-forwarded-') || name === 'forwarded') delete request.headers[name]
+  for (const name of Object.keys(request.headers)) if (/^(x-)?forwarded/.test(name)) delete request.headers[name]
   request.headers['x-forwarded-for'] = request.socket.remoteAddress ?? 'unknown'
   request.headers['x-forwarded-proto'] = 'https'
   return answer(request, response)
@@ -49,7 +49,8 @@ const plain = http.createServer((request, response) => {
 <title>Synthema: over TLS only</title><style>body{font:1.1rem/1.5 sans-serif;max-width:40rem;margin:2rem auto;padding:0 1rem}
 code{overflow-wrap:anywhere}</style>
 <h1>This server speaks over TLS only</h1>
-<p>Nothing is read or written over plain HTTP, where everybody on the network could read along. Go to <a href="${address}">${address}</a>.</p>
+<p>Nothing is read or written over plain HTTP, where everybody on the network could read along.
+Go to <a href="${address}">${address}</a>.</p>
 <p>Your browser does not know this server yet, and says so. To make it known, take its
 <a href="/authority.crt">authority’s certificate</a>, and before you trust it compare its SHA-256 fingerprint with the one that the
 terminal shows where the server was started:</p>
@@ -71,6 +72,8 @@ const listening = net.createServer((socket) => {
     process.nextTick(() => socket.resume())
   })
 })
+// What was acknowledged is on the disk: nothing is waited for.
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => process.exit(0))
 listening.listen(port, host, () => {
   console.log(
     `Synthema over TLS: ${names
@@ -78,5 +81,6 @@ listening.listen(port, host, () => {
       .map((n) => `https://${n}:${port}`)
       .join('  ')}`,
   )
-  console.log(`Its authority’s certificate is at /authority.crt; SHA-256 fingerprint, to compare with what a device shows:\n${fingerprint}`)
+  console.log('Its authority’s certificate is at /authority.crt; SHA-256 fingerprint, to compare with what a device shows:')
+  console.log(fingerprint)
 })

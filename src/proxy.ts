@@ -20,7 +20,9 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
     if (pathname.startsWith('/api/'))
       return NextResponse.json({ error: { path: '', message: 'Sign in first: open the page anew.' } }, { status: 401 })
     // By the name that was asked for, which was checked above: the address this server listens at may be a wildcard.
-    return NextResponse.redirect(new URL(`/sign-in?to=${encodeURIComponent(pathname + search)}`, `${scheme()}://${request.headers.get('host')}`))
+    return NextResponse.redirect(
+      new URL(`/sign-in?to=${encodeURIComponent(pathname + search)}`, `${scheme()}://${request.headers.get('host')}`),
+    )
   }
   const nonce = Buffer.from(crypto.randomUUID()).toString('base64')
   const policy = contentSecurityPolicy(nonce, process.env.NODE_ENV === 'development')

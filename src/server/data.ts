@@ -3,17 +3,43 @@ import path from 'node:path'
 import { z } from 'zod'
 import { getIronSession } from 'iron-session'
 import { cookies } from 'next/headers'
-import { openStore, type Store } from '@/store/open'
+import { holdFolder, onDisk, openStore, type Store } from '@/store/open'
+import { type StorageError, storageTrouble } from '@/store/trouble'
 import { loadSettings } from '@/store/settings'
 import type { Hand } from '@/store/jobs'
 import { door, type Person, personOf, sessionOptions } from './sign-in'
 
-const holder = globalThis as typeof globalThis & { synthemaStore?: Store }
+const holder = globalThis as typeof globalThis & { synthemaStore?: Store; synthemaLock?: object; synthemaTold?: string }
+const folder = (): string => path.resolve(/* turbopackIgnore: true */ process.env.SYNTHEMA_DATA ?? 'data')
 
-/** The one open database of this process. */
+/**
+ * The one open database of this process, which holds its folder.
+ * @throws StorageError
+ */
 export function store(): Store {
-  holder.synthemaStore ??= openStore(path.resolve(/* turbopackIgnore: true */ process.env.SYNTHEMA_DATA ?? 'data'))
-  return holder.synthemaStore
+  try {
+    holder.synthemaLock ??= holdFolder(folder())
+    holder.synthemaStore ??= openStore(folder())
+    onDisk(holder.synthemaStore, folder())
+    return holder.synthemaStore
+  } catch (e) {
+    throw storageTroubleHere(e) ?? e
+  }
+}
+
+/** Before anything is acknowledged: that what was written is in the folder. @throws StorageError */
+export function written(): void {
+  if (holder.synthemaStore) onDisk(holder.synthemaStore, folder())
+}
+
+/** What befell the storage, where that is why something failed; the terminal is told too, once for each that is new. */
+export function storageTroubleHere(e: unknown): StorageError | null {
+  const trouble = storageTrouble(e, folder())
+  if (trouble && trouble.message !== holder.synthemaTold) {
+    holder.synthemaTold = trouble.message
+    console.error(`Synthema: ${trouble.message}`)
+  }
+  return trouble
 }
 
 /** The name chosen at the door; null where there is no door. */

@@ -1,5 +1,6 @@
 import 'server-only'
 import { z } from 'zod'
+import { storageTroubleHere, written } from './data'
 import { TooManyPapersError } from './paper-pool'
 import { tell } from './watchers'
 import { firstIssue } from '@/core/input-error'
@@ -67,6 +68,7 @@ export function route<C>(handle: (request: Request, context: C) => unknown): (re
   return async (request, context) => {
     try {
       const answer = await handle(request, context)
+      if (request.method !== 'GET') written()
       return answer instanceof Response ? answer : Response.json(answer ?? { ok: true })
     } catch (e) {
       if (e instanceof StaleError) return problem(409, 'revision', e.message, { current: e.current, since: e.since })
@@ -80,6 +82,8 @@ export function route<C>(handle: (request: Request, context: C) => unknown): (re
         const { path, message } = firstIssue(e)
         return problem(422, path, message)
       }
+      const trouble = storageTroubleHere(e)
+      if (trouble) return problem(trouble.trouble === 'full' ? 507 : 503, '', trouble.message)
       console.error(e)
       return problem(500, '', 'Something went wrong on the server; nothing was changed.')
     }

@@ -2,7 +2,7 @@ import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import type { ReactNode } from 'react'
 import { JobShell } from '@/features/job/shell'
-import { store } from '@/server/data'
+import { storageTroubleHere, store } from '@/server/data'
 import { loadJob, NotFoundError } from '@/store/jobs'
 
 interface Props {
@@ -20,7 +20,14 @@ function load(id: string) {
 }
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  return { title: load((await params).id).job.title }
+  const { id } = await params
+  try {
+    return { title: load(id).job.title }
+  } catch (e) {
+    // The page itself says what is wrong with the storage.
+    if (storageTroubleHere(e)) return {}
+    throw e
+  }
 }
 
 export default async function JobLayout({ children, params }: Props) {

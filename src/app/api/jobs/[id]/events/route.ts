@@ -18,15 +18,18 @@ export const GET = route<IdContext>(async (request, { params }) => {
       const send = (text: string) => controller.enqueue(encoder.encode(text))
       const say = () => send(`data: ${JSON.stringify(standing(store(), id))}\n\n`)
       const beat = setInterval(() => send(': still here\n\n'), BEAT_MS)
-      const unwatch = watch(id, say)
+      let open = true
+      const end = () => {
+        stop()
+        if (open) controller.close()
+        open = false
+      }
+      const unwatch = watch(id, say, end)
       stop = () => {
         clearInterval(beat)
         unwatch()
       }
-      request.signal.addEventListener('abort', () => {
-        stop()
-        controller.close()
-      })
+      request.signal.addEventListener('abort', end, { once: true })
       say()
     },
     cancel: () => stop(),

@@ -1,0 +1,10 @@
+/** At the start: the data folder is taken and looked at, so that what is wrong with it stands on the terminal before anybody asks. */
+export async function register(): Promise<void> {
+  if (process.env.NEXT_RUNTIME !== 'nodejs') return
+  const { store, storageTroubleHere } = await import('./server/data')
+  try {
+    store()
+  } catch (e) {
+    if (!storageTroubleHere(e)) throw e
+  }
+}
