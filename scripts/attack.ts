@@ -29,7 +29,8 @@ const roll = (below: number): number => {
   return Math.floor((seed / 2147483648) * below)
 }
 
-let server: ChildProcess
+let server: ChildProcess | null = null
+process.on('exit', () => server?.pid && process.kill(-server.pid, 'SIGKILL'))
 async function start(): Promise<void> {
   server = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(PORT)], {
     env: { ...process.env, SYNTHEMA_DATA: folder, NEXT_TELEMETRY_DISABLED: '1' },
@@ -46,8 +47,10 @@ async function start(): Promise<void> {
   }
 }
 async function kill(): Promise<void> {
-  const ended = new Promise((resolve) => server.once('close', resolve))
-  process.kill(-server.pid!, 'SIGKILL')
+  const child = server!
+  server = null
+  const ended = new Promise((resolve) => child.once('close', resolve))
+  process.kill(-child.pid!, 'SIGKILL')
   await ended
 }
 
@@ -101,7 +104,8 @@ async function kills(times: number) {
       act()
       await wait(roll(30))
     }
-    await wait(roll(120))
+    // At once, or while what waited is being sent again.
+    await wait(roll(2) ? roll(120) : 1900 + roll(500))
     await kill()
     // Done while nobody answers.
     act()
@@ -156,7 +160,7 @@ const junk: readonly unknown[] = [
   '2026-13-45',
   NaN,
   [[[[]]]],
-  9007199254740993,
+  2 ** 53,
   '1e999',
 ]
 /** A value of the same shape with something wrong in it. */

@@ -47,7 +47,7 @@ test('a database deleted while the server runs: nothing is acknowledged, nothing
 
   await stop()
   const rescued = readdirSync(data).find((f) => f.startsWith('synthema.rescued-'))!
-  for (const f of readdirSync(data)) if (/^synthema\.db/.test(f)) unlinkSync(inData(f))
+  for (const f of readdirSync(data)) if (f.startsWith('synthema.db')) unlinkSync(inData(f))
   renameSync(inData(rescued), inData('synthema.db'))
   await start()
   await saved(page)
@@ -68,7 +68,7 @@ test('a second server on the same folder, and rubbish for a database, are told o
 
   await stop()
   writeFileSync(inData('synthema.db'), 'no database at all, only words '.repeat(400))
-  for (const f of readdirSync(data)) if (/^synthema\.db-/.test(f)) unlinkSync(inData(f))
+  for (const f of readdirSync(data)) if (f.startsWith('synthema.db-')) unlinkSync(inData(f))
   await start()
   await page.goto('/')
   await expect(page.getByRole('main')).toContainText('is damaged, or is no database of Synthema')

@@ -18,6 +18,7 @@ import { type Installation as Job, read } from './installation/installation'
 import { fromVersion2 } from './job/older/bring-up'
 import type { Circuit as OldCircuit } from './job/older/version-2'
 import { jobSchema } from './job/schema'
+import { onItsWays } from './rules/existing'
 import { completed, rules } from './rules'
 import { facts } from './rules/engine'
 import { oldQuestionsFor } from './rules/old-work'
@@ -174,7 +175,8 @@ describe('anything that can be entered', () => {
     fc.assert(
       fc.property(anyJob.map(read), (job) => {
         for (const { circuit, chosen } of evaluate(job, []).circuits) {
-          const given = completed({ job, circuit, design: chosen.design, result: chosen.result, worked: chosen, fed: chosen.fed })
+          const about = { job, circuit, design: chosen.design, result: chosen.result, worked: chosen, fed: chosen.fed }
+          const given = completed({ ...about, there: onItsWays(job, circuit) })
           for (const rule of rules) {
             const missing = rule.looksAt.some((name) => facts[name].of(given) === null)
             if (rule.clause[job.region] === undefined || !missing || rule.applies?.(given) === false || chosen.fed) continue

@@ -1,11 +1,11 @@
 import type { Accessory } from './catalogue/accessories'
 import { fitnessFor, fitnessQuestions } from './catalogue/fitness'
 import { ringContinuity } from './calculate/ring-continuity'
-import { racewaysOf } from './design/conditions'
+import { viewOf } from './circuit-view'
 import { openFacts } from './design/circuit-input'
-import { type Ahead, aheadOf, type Fed, fedBy, loopOfFeeders, seenBy } from './design/fed'
+import { type Ahead, aheadOf, type Fed, loopOfFeeders } from './design/fed'
 import { areaMm2 } from './design/prices'
-import { type AlikePoints, alikePoints, cablesAt, whereAlike } from './enclosure/alike'
+import { type AlikePoints, alikePoints, whereAlike } from './enclosure/alike'
 import { grouped } from './grouped'
 import { cableConductors } from './region/colours'
 import { type WorkedDesign, workOnFeeder } from './design/work'
@@ -15,11 +15,12 @@ import { type BoxRecord, newBox } from './job/point'
 import { type Circuit, type Design, type Installation, pointsThere, read } from './installation/installation'
 import type { Reading } from './job/reading'
 import type { Job } from './job/schema'
-import { lately, once, oneList, type Parts, remembered, sameParts } from './memory'
+import { lately, once, type Parts, remembered, sameParts } from './memory'
 import { inUnitOf, judgeTests, type TestReport } from './record/judge'
 import { takenOn } from './record/taken-on'
 import { type Test, testPlan } from './record/tests'
 import { circuitFindings } from './rules'
+import type { OnItsWays } from './rules/engine'
 import { residualDeviceFindings, serviceFindings, supplyFindings } from './rules/board'
 import { type InRaceway, racewayReport, type RacewayReport } from './rules/raceway'
 import { type StageId, stageIds } from './stages'
@@ -107,7 +108,7 @@ export interface Report {
   readonly counts: Readonly<Record<Severity, number>>
 }
 
-function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed: Fed | null): DesignReport {
+function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed: Fed | null, there: OnItsWays): DesignReport {
   const worked = workOnFeeder(job, circuit, design, fed)
   const { invalid, result } = worked
   return {
@@ -119,7 +120,7 @@ function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed
         ? [{ rule: 'outside-the-tables', severity: 'unknown' as const, clause: 'No published figure', message: invalid.message }]
         : []),
       ...worked.findings,
-      ...circuitFindings({ job, circuit, design, result, worked, fed }),
+      ...circuitFindings({ job, circuit, design, result, worked, fed, there }),
     ],
   }
 }
@@ -171,9 +172,9 @@ function evaluateEnd(
 const boxFindings = ({ where, boxReport }: EndReport): readonly Finding[] =>
   where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}` })) : boxReport.findings
 
-function evaluateCircuit(whole: Installation, circuit: Circuit, ahead: Ahead): CircuitReport {
-  const job = seenBy(whole, { ahead })
-  const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, ahead.fed))
+/** One circuit worked out, in an installation that has the supply it stands behind. */
+export function evaluateCircuit(job: Installation, circuit: Circuit, ahead: Ahead, there: OnItsWays): CircuitReport {
+  const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, ahead.fed, there))
   const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
   const alike = alikePoints(job, circuit, chosen.design)
   const groups: readonly AlikePoints[] = alike.length ? alike : [{ fitted: undefined, points: [], cables: [] }]
@@ -216,63 +217,26 @@ function evaluateCircuit(whole: Installation, circuit: Circuit, ahead: Ahead): C
   }
 }
 
-type Around = Parts
-const oneAround = oneList<unknown>()
-
-/** What every circuit's report depends on besides the circuit itself; the same array while nothing of it has changed. */
-function aroundAll(job: Installation): Around {
-  return oneAround([
-    job.region,
-    job.brief.environment,
-    job.brief.premises,
-    job.brief.schools,
-    job.supply,
-    job.residualDevices,
-    job.boards,
-    job.ways,
-    job.newWays,
-    job.raceways,
-    job.foundCables,
-    evaluateSurvey(job),
-  ])
-}
-
 /** Circuits that an edit left alone keep their report. */
-const cache = new WeakMap<Circuit, { readonly around: Around; readonly beside: Around; readonly report: CircuitReport }>()
+const cache = new WeakMap<Circuit, { readonly parts: Parts; readonly report: CircuitReport }>()
 
 /** What stands ahead of a circuit in this job: the supply, or the end of its feeder. */
-function aheadIn(job: Installation, circuit: Circuit, around: Around): Ahead {
+function aheadIn(job: Installation, circuit: Circuit): Ahead {
   const feeder = circuit.feeder === null ? undefined : job.circuits.find((c) => c.id === circuit.feeder)
   if (!feeder || loopOfFeeders(job.circuits, circuit.id, feeder.id)) return { supply: job.supply, fed: null }
-  const { ahead, chosen } = cachedCircuit(job, feeder, around)
+  const { ahead, chosen } = cachedCircuit(job, feeder)
   return aheadOf(ahead, feeder, chosen.result)
 }
 
-function cachedCircuit(job: Installation, circuit: Circuit, around: Around): CircuitReport {
-  const ahead = aheadIn(job, circuit, around)
-  const inRaceways = job.raceways.length ? racewaysOf(job, circuit).flatMap((r) => r.circuits) : nobody
-  const hanging = circuit.kind === 'feeder' ? fedBy(job, circuit) : nobody
-  const crossing = circuit.points.flatMap((p) => cablesAt(job, p.id).filter((k) => k.circuit !== circuit.id))
-  const beside =
-    ahead.fed || hanging.length || crossing.length
-      ? [
-          ...crossing,
-          ...inRaceways,
-          ...hanging,
-          ahead.fed?.name,
-          ahead.fed?.dropPercent,
-          ahead.supply.board,
-          ahead.supply.zeOhm,
-          ahead.supply.upstream?.ratingA,
-        ]
-      : inRaceways
+function cachedCircuit(job: Installation, circuit: Circuit): CircuitReport {
+  const ahead = aheadIn(job, circuit)
+  const view = viewOf(job, circuit, ahead)
   const hit = cache.get(circuit)
-  if (hit && sameParts(hit.around, around) && sameParts(hit.beside, beside)) return hit.report
-  const report = evaluateCircuit(job, circuit, ahead)
-  cache.set(circuit, { around, beside, report })
+  if (hit && sameParts(hit.parts, view.parts)) return hit.report
+  const report = evaluateCircuit(view.job(), circuit, ahead, view.there)
+  cache.set(circuit, { parts: view.parts, report })
   return report
 }
-const nobody: Around = []
 
 function briefFindings(job: Installation): Finding[] {
   return fitnessFor(job.region).flatMap((q): Finding[] => {
@@ -305,9 +269,8 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   const brief = briefFindings(job)
   const stop = brief.find((f) => f.severity === 'error')?.message ?? null
   const mine = byCircuitOf(readings)
-  const around = aroundAll(job)
   const circuits = job.circuits.map((circuit): CircuitReport => {
-    const report = cachedCircuit(job, circuit, around)
+    const report = cachedCircuit(job, circuit)
     const own = mine.get(circuit.id)
     return own || stop ? judged(report, own ?? none, stop) : report
   })

@@ -6,10 +6,11 @@ const said: Record<Trouble, (folder: string) => string> = {
   'read-only': (f) =>
     `${f} cannot be written to. Nothing was kept. Give it back to the account that runs Synthema, or mount it for writing.`,
   gone: (f) =>
-    `The database in ${f} was deleted or moved while the server ran. Nothing more is accepted. Stop the server, put the file back, and start ` +
-    'it again.',
+    `The database in ${f} was deleted or moved while the server ran. Nothing more is accepted. Stop the server, put the file back, ` +
+    'and start it again.',
   locked: (f) =>
-    `Another program holds the database in ${f}. Nothing was written. Close that program (a copy being made, a viewer); what waits is sent then.`,
+    `Another program holds the database in ${f}. Nothing was written. Close that program (a copy being made, a viewer); what waits is ` +
+    'sent then.',
   rubbish: (f) =>
     `The file synthema.db in ${f} is damaged, or is no database of Synthema. Nothing in it was changed. Stop the server, move the file ` +
     'aside, put the last good copy in its place, and start it again.',

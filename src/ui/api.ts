@@ -13,6 +13,7 @@ export class ApiError extends Error {
 
 /** JSON to and from our own server; what is small is sent even where the page is left at once. @throws ApiError */
 export async function api<T>(method: 'GET' | 'POST' | 'DELETE', url: string, body?: unknown, keepalive = false): Promise<T> {
+  const away = () => new ApiError(0, '', 'The server cannot be reached. What you entered is kept here and sent when it answers.')
   let response: Response
   try {
     response = await fetch(url, {
@@ -23,10 +24,15 @@ export async function api<T>(method: 'GET' | 'POST' | 'DELETE', url: string, bod
         : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
     })
   } catch {
-    throw new ApiError(0, '', 'The server cannot be reached. What you entered is kept here and sent when it answers.')
+    throw away()
   }
   if (!response.ok) throw await refused(response)
-  return (await response.json().catch(() => null)) as T
+  try {
+    return (await response.json()) as T
+  } catch {
+    // An answer that was cut off is none: the server may have gone down in the middle of it.
+    throw away()
+  }
 }
 
 async function refused(response: Response): Promise<ApiError> {

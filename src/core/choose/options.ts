@@ -3,6 +3,7 @@ import type { Circuit, Design, Installation } from '../installation/installation
 import { formatSize } from '../quantity/format'
 import { cableNames, methodNames } from '../region/vocabulary'
 import { circuitFindings } from '../rules'
+import { onItsWays } from '../rules/existing'
 import { guardsDownstream } from '../rules/sites'
 import { countFitted } from '../design/endings'
 import type { Fed } from '../design/fed'
@@ -120,6 +121,7 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
     first: `${name} in the first outlet`,
     outlet: `${name} in each outlet`,
   }
+  const there = onItsWays(job, circuit)
   const raw: Omit<Option, 'beatenBy'>[] = []
   for (const way of waysToRun(job, design)) {
     const plain = { ...design, ...way.patch, minSize: null }
@@ -140,7 +142,7 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
         if (cost === null) continue
         const dropV = ((result.dropPercent ?? 0) / 100) * circuit.load.volts!
         const wattsLost = dropV * result.loadA
-        const refused = [...worked.findings, ...circuitFindings({ job, circuit, design: option, result, worked, fed })].filter(
+        const refused = [...worked.findings, ...circuitFindings({ job, circuit, design: option, result, worked, fed, there })].filter(
           (f) => f.severity === 'error',
         )
         raw.push({

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { grouped } from '../grouped'
 import { conductorMetals } from '../region/types'
 import { amount, idField, type State, states } from './fields'
 import { addTo, edits, EditError, inList } from './part'
@@ -197,8 +198,14 @@ function listWith(doc: Laying, circuit: string, point: string): LaidPoint[] {
 }
 
 /** Where the cables of a circuit begin. */
-export function sourceOf(doc: Pick<Laying, 'cables'>, circuit: string): End {
-  const mine = doc.cables.filter((k) => k.circuit === circuit)
+export const sourceOf = (doc: Pick<Laying, 'cables'>, circuit: string): End => sourceAmong(doc.cables.filter((k) => k.circuit === circuit))
+
+/** Where the cables of each circuit begin: of all circuits in one go. */
+export const sourcesOf = (doc: Pick<Laying, 'cables'>): ReadonlyMap<string | null, End> =>
+  new Map([...grouped(doc.cables, (k) => k.circuit)].map(([circuit, mine]) => [circuit, sourceAmong(mine)]))
+
+/** Where these cables, all of one circuit, begin. */
+export function sourceAmong(mine: readonly Cable[]): End {
   const reached = new Set(mine.filter((k) => k.to.kind === 'point').map((k) => k.to.id))
   return mine.find((k) => k.from.kind !== 'point' || !reached.has(k.from.id))?.from ?? { kind: 'board', id: 'main' }
 }

@@ -1,4 +1,4 @@
-import { feederOf, boardOf } from './circuit'
+import { boardsOf, feederOf } from './circuit'
 import { MAIN_BOARD, unnamedResiduals } from './board'
 import { impossibleLoad } from './load'
 import type { Job } from './schema'
@@ -100,6 +100,7 @@ function checkCables(
 function checkCircuits(job: Job, check: Check, ways: ReadonlySet<string>, points: ReadonlySet<string>, boards: ReadonlySet<string>): void {
   const reached = new Set(job.cables.map((k) => k.circuit))
   const byId = new Map(job.circuits.map((c) => [c.id, c]))
+  const leaving = boardsOf(job)
   job.circuits.forEach((c, i) => {
     const path = `circuits.${i}`
     const designs = new Set<string>()
@@ -121,7 +122,7 @@ function checkCircuits(job: Job, check: Check, ways: ReadonlySet<string>, points
     let at: typeof c | undefined = c
     for (let steps = 0; at; steps++) {
       if (steps > job.circuits.length) return check(`${path}.ways`, false, `${c.name} would be fed by its own board`)
-      const feeder: string | undefined = feederOf(job, boardOf(job, at))?.id
+      const feeder: string | undefined = feederOf(job, leaving.get(at.id) ?? '')?.id
       at = feeder === undefined ? undefined : byId.get(feeder)
     }
   })

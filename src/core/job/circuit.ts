@@ -15,6 +15,7 @@ import {
   newCable,
   runOf,
   sourceOf,
+  sourcesOf,
   takeOut,
 } from './cable'
 import { type DesignRecord, designSchema, newDesign } from './design'
@@ -105,6 +106,18 @@ export function boardOf(job: Pick<Doc, 'ways' | 'cables'>, circuit: Pick<Circuit
   return source.kind === 'board' ? source.id : MAIN_BOARD
 }
 
+/** The board each circuit leaves from, by the id of the circuit: all of them in one go. */
+export function boardsOf(job: Pick<Doc, 'ways' | 'cables' | 'circuits'>): ReadonlyMap<string, string> {
+  const boardOfWay = new Map(job.ways.map((w) => [w.id, w.board]))
+  const sources = sourcesOf(job)
+  return new Map(
+    job.circuits.map((c) => {
+      const source = sources.get(c.id)
+      return [c.id, boardOfWay.get(c.ways[0] ?? '') ?? (source?.kind === 'board' ? source.id : MAIN_BOARD)]
+    }),
+  )
+}
+
 /** The feeder whose board this is; none for a board that is there. */
 export const feederOf = (job: Pick<Doc, 'boards' | 'circuits'>, board: string): CircuitRecord | undefined => {
   const fed = job.boards.find((b) => b.id === board)
@@ -112,12 +125,11 @@ export const feederOf = (job: Pick<Doc, 'boards' | 'circuits'>, board: string): 
 }
 
 /** The circuit that leads back to itself if `circuit` were fed by `feeder`, or null. */
-function loopOfFeeders(job: Doc, circuit: string, feeder: string): boolean {
+function loopOfFeeders(job: Doc, circuit: string, feeder: string, boards: ReadonlyMap<string, string>): boolean {
   let at: string | undefined = feeder
   for (let steps = 0; at !== undefined; steps++) {
     if (at === circuit || steps > job.circuits.length) return true
-    const next = job.circuits.find((c) => c.id === at)
-    at = next && feederOf(job, boardOf(job, next))?.id
+    at = feederOf(job, boards.get(at) ?? '')?.id
   }
   return false
 }
@@ -166,7 +178,7 @@ export function connect(job: Doc, circuit: CircuitRecord, { board: at, way: type
   const board = at ?? boardOf(job, circuit)
   inList(job.boards, board, 'board', 'board')
   const feeder = feederOf(job, board)
-  if (feeder && loopOfFeeders(job, circuit.id, feeder.id)) throw new EditError('board', FED_BY_ITSELF)
+  if (feeder && loopOfFeeders(job, circuit.id, feeder.id, boardsOf(job))) throw new EditError('board', FED_BY_ITSELF)
   const before = itsOwnWays(job, circuit)
   const was = before[0]?.residual
   const fromPoint = circuit.source !== null && circuit.source.kind !== 'board'
@@ -204,9 +216,10 @@ export function connect(job: Doc, circuit: CircuitRecord, { board: at, way: type
   if (circuit.kind === 'feeder') for (const b of job.boards) if (b.id === feederBoardId(circuit.id)) b.fedFrom = circuit.ways[0] ?? null
   if (!fromPoint) leadFrom(job, circuit.id, beginning(circuit, board))
   // Another circuit may leave from the same way, and goes with it.
-  for (const c of job.circuits) {
-    const up = feederOf(job, boardOf(job, c))
-    if (up && loopOfFeeders(job, c.id, up.id)) throw new EditError('board', FED_BY_ITSELF)
+  const boards = boardsOf(job)
+  for (const [id, from] of boards) {
+    const up = feederOf(job, from)
+    if (up && loopOfFeeders(job, id, up.id, boards)) throw new EditError('board', FED_BY_ITSELF)
   }
 }
 const FED_BY_ITSELF = 'A feeder cannot be fed by its own board.'
@@ -229,8 +242,9 @@ function newFeederBoard(job: Doc, circuit: CircuitRecord): void {
 function dropFeederBoard(job: Doc, circuit: string): void {
   const id = feederBoardId(circuit)
   const main = job.boards[0]!.id
+  const boards = boardsOf(job)
   for (const c of job.circuits)
-    if (c.id !== circuit && boardOf(job, c) === id) {
+    if (c.id !== circuit && boards.get(c.id) === id) {
       job.ways = job.ways.filter((w) => !(w.state === 'new' && c.ways.includes(w.id)))
       c.ways = []
       leadFrom(job, c.id, { kind: 'board', id: main })

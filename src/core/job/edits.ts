@@ -2,7 +2,7 @@ import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches
 import { z } from 'zod'
 import { boardEdits } from './board'
 import { briefEdits } from './brief'
-import { cableEdits, type End, leadFrom, sourceOf, takeOut } from './cable'
+import { cableEdits, type End, leadFrom, sourcesOf, takeOut } from './cable'
 import { circuitEdits } from './circuit'
 import { isThere, listedLater, observationEdits } from './observation'
 import type { EditKind } from './part'
@@ -95,9 +95,10 @@ function follow(before: Job, after: Job): ((doc: Draft<Job>) => void) | null {
 
 /** A way that is gone takes with it what was seen of it; what it fed is fed from nobody knows where. */
 function dropWay(doc: Draft<Job>, id: string): void {
+  const sources = sourcesOf(doc)
   for (const c of doc.circuits) {
-    c.ways = c.ways.filter((w) => w !== id)
-    if (sourceOf(doc, c.id).id === id) leadFrom(doc, c.id, c.ways[0] ? { kind: 'way', id: c.ways[0] } : mainBoard(doc))
+    if (c.ways.includes(id)) c.ways = c.ways.filter((w) => w !== id)
+    if (sources.get(c.id)?.id === id) leadFrom(doc, c.id, c.ways[0] ? { kind: 'way', id: c.ways[0] } : mainBoard(doc))
   }
   doc.cables = doc.cables.filter((k) => k.from.id !== id && k.to.id !== id)
   doc.observations = doc.observations.filter((o) => o.seen.kind !== 'breaker-off' || o.seen.breaker !== id)
@@ -109,10 +110,8 @@ const mainBoard = (doc: Draft<Job>): End => ({ kind: 'board', id: doc.boards[0]!
 /** A point that is gone is passed by no circuit, and a circuit that was extended from it begins at nobody knows where. */
 function offCircuits(doc: Draft<Job>, id: string): void {
   takeOut(doc, id)
-  for (const c of doc.circuits) {
-    const source = sourceOf(doc, c.id)
-    if (source.kind === 'point' && source.id === id) leadFrom(doc, c.id, mainBoard(doc))
-  }
+  for (const [circuit, source] of sourcesOf(doc))
+    if (circuit !== null && source.kind === 'point' && source.id === id) leadFrom(doc, circuit, mainBoard(doc))
 }
 
 /** What was seen of a point goes with it, and the cables counted upstream of it; what was seen of others stands, without it. */

@@ -7,6 +7,14 @@ import type { Fed } from '../design/fed'
 import type { WorkedDesign } from '../design/work'
 import type { Site } from './sites'
 
+/** What was traced on the ways a circuit stays on, besides its own points. */
+export interface OnItsWays {
+  /** Null where nothing is known of what hangs on them. */
+  readonly already: { readonly amps: number; readonly unknown: number; readonly points: number } | null
+  /** Whether the first of them was switched off and looked at. */
+  readonly proved: boolean
+}
+
 /** What a rule about one circuit may look at. */
 export interface CircuitFacts {
   readonly job: Installation
@@ -16,6 +24,8 @@ export interface CircuitFacts {
   readonly worked: WorkedDesign
   /** The feeder it hangs on, if any; the job then has the supply of the sub-board. */
   readonly fed: Fed | null
+  /** What hangs already on the ways it stays on. */
+  readonly there: OnItsWays
   /** Its points, or the one at its end. */
   readonly sites: readonly Site[]
   /** Each kind of accessory on it. */

@@ -4,7 +4,7 @@ import type { Cable } from '../job/cable'
 import { formatA } from '../quantity/format'
 import { atMost } from '../tolerance'
 import { evaluateSurvey, type WayLoad } from '../survey/traced'
-import type { CircuitFacts, Rule } from './engine'
+import type { CircuitFacts, OnItsWays, Rule } from './engine'
 
 /** Ways that were found, which the circuit stays on or goes on from. */
 export const foundWays = ({ ways }: Pick<Circuit, 'ways'>): Way[] => ways.filter((w) => w.state !== 'new')
@@ -14,18 +14,25 @@ const perWorld = (na: string, uk: string, za: string) => ({ 'north-america': na,
 export const cablesThatStay = (job: Installation, circuit: Pick<Circuit, 'ways'>): Cable[] =>
   job.foundCables.filter((k) => k.circuit === null && foundWays(circuit).some((w) => k.from.id === w.id))
 
+export const onNone: OnItsWays = { already: null, proved: false }
+
 /** What was traced on the ways of a circuit besides its own points. */
-export function alreadyOn(job: Installation, circuit: Circuit): { amps: number; unknown: number; points: number } | null {
-  const { loads } = evaluateSurvey(job)
+export function onItsWays(job: Installation, circuit: Circuit): OnItsWays {
+  const found = foundWays(circuit)
+  if (found.length === 0) return onNone
+  const { loads, proved } = evaluateSurvey(job)
+  const there: WayLoad[] = loads.filter((l) => found.some((w) => w.id === l.way.id))
+  if (there.length === 0) return { already: null, proved: proved.has(found[0]!.id) }
   const own = new Set(circuit.points.map((p) => p.id))
-  const there: WayLoad[] = loads.filter((l) => foundWays(circuit).some((w) => w.id === l.way.id))
-  if (there.length === 0) return null
   const points = job.points.filter((p) => !own.has(p.id) && there.some((l) => l.points.includes(p.id)))
   const perWatt = there[0]!.watts > 0 ? there[0]!.amps / there[0]!.watts : 1 / (circuit.load.volts ?? 230)
   return {
-    amps: points.reduce((sum, p) => sum + (p.watts ?? 0), 0) * perWatt,
-    unknown: points.filter((p) => p.watts === null).length,
-    points: points.length,
+    already: {
+      amps: points.reduce((sum, p) => sum + (p.watts ?? 0), 0) * perWatt,
+      unknown: points.filter((p) => p.watts === null).length,
+      points: points.length,
+    },
+    proved: proved.has(found[0]!.id),
   }
 }
 
@@ -81,10 +88,10 @@ export const existingRules: readonly Rule[] = [
     applies: (f) => onFound(f) && f.circuit.kind !== 'feeder',
     raised: (f) => {
       const [way] = foundWays(f.circuit)
-      const there = alreadyOn(f.job, f.circuit)
+      const there = f.there.already
       const added = f.worked.load!.nameplateA
       if (there === null || there.points === 0)
-        return evaluateSurvey(f.job).proved.has(way!.id)
+        return f.there.proved
           ? null
           : {
               severity: 'unknown',

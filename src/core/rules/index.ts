@@ -4,7 +4,7 @@ import { type RegionId, regionIds } from '../region/types'
 import { boardRules } from './board'
 import { circuitRules } from './circuit'
 import { type CircuitFacts, type GivenFacts, type Rule, runRule } from './engine'
-import { existingRules } from './existing'
+import { existingRules, onNone } from './existing'
 import { oldWorkRules } from './old-work'
 import { needOf, type PointRule, type PointType, pointTypes, type PointVerdict, pointFindings } from './point-rule'
 import { pointRules } from './points'
@@ -59,8 +59,8 @@ export interface PointNeeds {
   readonly rows: readonly { readonly site: Site; readonly needs: Readonly<Partial<Record<PointType, PointVerdict>>> }[]
 }
 
-export function pointNeeds(given: Omit<GivenFacts, 'fed'>): PointNeeds {
-  const facts = completed({ fed: null, ...given })
+export function pointNeeds(given: Omit<GivenFacts, 'fed' | 'there'>): PointNeeds {
+  const facts = completed({ fed: null, there: onNone, ...given })
   const { points } = inWorld.get(facts.job.region)!
   const rows = facts.sites.map((site) => ({
     site,

@@ -9,7 +9,7 @@ import { typedWay } from '@/core/job/circuit'
 import { formatA, formatSize } from '@/core/quantity/format'
 import { cableNames } from '@/core/region/vocabulary'
 import { worlds } from '@/core/region/worlds'
-import { alreadyOn, cablesThatStay, foundWays } from '@/core/rules/existing'
+import { cablesThatStay, foundWays, onItsWays } from '@/core/rules/existing'
 import { oldQuestionsFor } from '@/core/rules/old-work'
 import { ChoiceField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
@@ -29,7 +29,7 @@ export function FoundBeside({ report, onPick }: { report: CircuitReport; onPick:
   const { design, result, load } = chosen
   const { words, typedBreakers } = worlds[job.region]
   const device = way && job.residualDevices.find((d) => d.id === way.residual)
-  const there = way ? alreadyOn(job, circuit) : null
+  const there = way ? onItsWays(job, circuit).already : null
   const cables = cablesThatStay(job, circuit)
   const behind = !way
     ? '?'

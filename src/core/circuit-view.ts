@@ -1,0 +1,127 @@
+import { type Ahead, fedBy } from './design/fed'
+import { racewaysOf } from './design/conditions'
+import { cablesAt } from './enclosure/alike'
+import { grouped } from './grouped'
+import { type Circuit, type Installation, read } from './installation/installation'
+import { MAIN_BOARD, type Way } from './job/board'
+import { newBrief } from './job/brief'
+import { type Cable, endPointId } from './job/cable'
+import { bareJob } from './job/schema'
+import { once, type Parts, remembered } from './memory'
+import type { RegionId } from './region/types'
+import type { OnItsWays } from './rules/engine'
+import { cablesThatStay, onItsWays } from './rules/existing'
+import { spacesGiven, spacesOf } from './survey/board'
+
+/**
+ * What the verdict on one circuit may look at: the installation with only what bears on it. What is not in the view cannot be looked at,
+ * so a circuit whose view is made of the same parts has the same verdict, whatever else was done to the job.
+ */
+export interface CircuitView {
+  readonly parts: Parts
+  readonly there: OnItsWays
+  readonly job: () => Installation
+}
+
+const empty = new Map<RegionId, Installation>()
+/** An installation of a world in which nothing is. */
+function emptyOf(region: RegionId): Installation {
+  const known = empty.get(region) ?? read(bareJob(region, 'x', ''))
+  empty.set(region, known)
+  return known
+}
+
+const inMainSpaces = remembered<readonly Way[], ReadonlyMap<number, readonly Way[]>>()
+/** Ways that were found in a space of the main board. */
+const waysIn = ({ ways, region }: Installation, space: number): readonly Way[] => {
+  const bySpace = inMainSpaces(ways, [region], () => {
+    const placed = ways.filter((w) => w.board === MAIN_BOARD).flatMap((way) => spacesOf(region, way).map((at) => ({ at, way })))
+    return new Map([...grouped(placed, (p) => p.at)].map(([at, list]) => [at, list.map((p) => p.way)]))
+  })
+  return bySpace.get(space) ?? []
+}
+
+const inSpaces = remembered<readonly Circuit[], ReadonlyMap<string, readonly Circuit[]>>()
+const key = (feeder: string | null, space: number): string => `${space} ${feeder ?? ''}`
+/** Circuits of this job that were given a space of a board. */
+const circuitsIn = ({ circuits, region }: Installation, feeder: string | null, space: number): readonly Circuit[] => {
+  const bySpace = inSpaces(circuits, [region], () => {
+    const placed = circuits.flatMap((c) => spacesGiven(region, c).map((at) => ({ at: key(c.feeder, at), c })))
+    return new Map([...grouped(placed, (p) => p.at)].map(([at, list]) => [at, list.map((p) => p.c)]))
+  })
+  return bySpace.get(key(feeder, space)) ?? []
+}
+
+const places = once((list: readonly object[]): ReadonlyMap<object, number> => new Map(list.map((x, i) => [x, i])))
+/** Each once, in the order of the whole list. */
+function inOrderOf<T extends object>(whole: readonly T[], some: readonly T[]): readonly T[] {
+  const at = places(whole)
+  return [...new Set(some)].toSorted((a, b) => at.get(a)! - at.get(b)!)
+}
+
+function cablesSeen(job: Installation, circuit: Circuit): readonly Cable[] {
+  const points = [...circuit.points.map((p) => p.id), endPointId(circuit.id)]
+  return inOrderOf(
+    job.cables,
+    points.flatMap((p) => cablesAt(job, p)),
+  )
+}
+
+/** The circuits it is judged with: its feeder and what it feeds, what shares its raceways, what was given the same space. */
+function circuitsSeen(job: Installation, circuit: Circuit, spaces: readonly number[]): readonly Circuit[] {
+  const feeder = circuit.feeder === null ? [] : job.circuits.filter((c) => c.id === circuit.feeder)
+  return inOrderOf(job.circuits, [
+    circuit,
+    ...feeder,
+    ...(circuit.kind === 'feeder' ? fedBy(job, circuit) : []),
+    ...(job.raceways.length ? racewaysOf(job, circuit).flatMap((r) => r.circuits) : []),
+    ...spaces.flatMap((s) => circuitsIn(job, circuit.feeder, s)),
+  ])
+}
+
+const supplyParts = (job: Installation, { supply, fed }: Ahead): Parts => [
+  job.supply,
+  ...(fed ? [fed.name, fed.dropPercent, supply.board, supply.zeOhm, supply.upstream?.ratingA] : []),
+]
+
+/** What a circuit is judged by, besides itself. */
+export function viewOf(job: Installation, circuit: Circuit, ahead: Ahead): CircuitView {
+  const { environment, premises, schools } = job.brief
+  const spaces = spacesGiven(job.region, circuit)
+  const boards = job.boards.filter((b) => b.id === MAIN_BOARD || b.id === circuit.board)
+  const feeding = boards.flatMap((b) => (b.fedFrom === null ? [] : job.ways.filter((w) => w.id === b.fedFrom)))
+  const ways = inOrderOf(job.ways, [...feeding, ...spaces.flatMap((s) => waysIn(job, s))])
+  const residualDevices = job.residualDevices.filter((d) => d.id === circuit.behind || d.board === circuit.board)
+  const raceways = job.raceways.filter((r) => r.circuits.includes(circuit.id))
+  const foundCables = cablesThatStay(job, circuit)
+  const cables = cablesSeen(job, circuit)
+  const circuits = circuitsSeen(job, circuit, spaces)
+  const there = onItsWays(job, circuit)
+  const lists: readonly Parts[] = [boards, ways, residualDevices, raceways, foundCables, cables, circuits, supplyParts(job, ahead)]
+  return {
+    parts: [
+      job.region,
+      environment,
+      premises,
+      schools,
+      there.proved,
+      there.already?.amps,
+      there.already?.unknown,
+      there.already?.points,
+      ...lists.flatMap((l) => [l.length, ...l]),
+    ],
+    there,
+    job: () => ({
+      ...emptyOf(job.region),
+      brief: { ...newBrief(), environment, premises, ...(schools ? { schools } : {}) },
+      supply: ahead.supply,
+      boards,
+      ways,
+      residualDevices,
+      raceways,
+      foundCables,
+      cables: [...cables],
+      circuits,
+    }),
+  }
+}
