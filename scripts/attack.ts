@@ -2,7 +2,8 @@
 // npm run attack -- kills 200     the server is killed with -9 while a device works; the device too, now and then
 // npm run attack -- imports 500   malformed files
 // npm run attack -- edits 2000    random and malformed edits of a job of 400 circuits
-import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
+import { AsyncLocalStorage } from 'node:async_hooks'
+import { execFileSync } from 'node:child_process'
 import { readdirSync, readFileSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
@@ -11,16 +12,29 @@ import { writeJobFile } from '../src/core/job/file'
 import type { Job } from '../src/core/job/schema'
 import { createJobStore, type LoadedJob } from '../src/features/job/job-store'
 import type { Act, Outbox } from '../src/features/job/outbox'
+import { historyOf } from '../src/store/jobs'
+import { openStore } from '../src/store/open'
 import { bigJob } from './big-job'
+import { type BuiltServer, startBuilt, wait } from './built-server'
 
 const PORT = 3241
 const base = `http://127.0.0.1:${PORT}`
 const folder = mkdtempSync(path.join(tmpdir(), 'synthema-attack-'))
-const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
+/** A page, as long as it is open: one that was closed asks nothing more, and hears no answer. */
+interface Page {
+  open: boolean
+}
+const pages = new AsyncLocalStorage<Page>()
 // A page asks its own server.
 const over = globalThis.fetch
-globalThis.fetch = (input, init) => over(typeof input === 'string' && input.startsWith('/') ? base + input : input, init)
+globalThis.fetch = async (input, init) => {
+  const closed = () => pages.getStore()?.open === false
+  const never = () => new Promise<Response>(() => {})
+  if (closed()) return never()
+  const answer = await over(typeof input === 'string' && input.startsWith('/') ? base + input : input, init)
+  return closed() ? never() : answer
+}
 
 let seed = 11
 /** The same numbers in every run. */
@@ -29,30 +43,9 @@ const roll = (below: number): number => {
   return Math.floor((seed / 2147483648) * below)
 }
 
-let server: ChildProcess | null = null
-process.on('exit', () => server?.pid && process.kill(-server.pid, 'SIGKILL'))
-async function start(): Promise<void> {
-  server = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(PORT)], {
-    env: { ...process.env, SYNTHEMA_DATA: folder, NEXT_TELEMETRY_DISABLED: '1' },
-    detached: true,
-    stdio: ['ignore', 'ignore', 'inherit'],
-  })
-  for (;;) {
-    const up = await over(`${base}/icon.svg`).then(
-      (r) => r.ok,
-      () => false,
-    )
-    if (up) return
-    await wait(50)
-  }
-}
-async function kill(): Promise<void> {
-  const child = server!
-  server = null
-  const ended = new Promise((resolve) => child.once('close', resolve))
-  process.kill(-child.pid!, 'SIGKILL')
-  await ended
-}
+let server: BuiltServer
+const start = async () => void (server = await startBuilt(folder, PORT))
+const kill = () => server.kill()
 
 const post = (url: string, body: string) => fetch(url, { method: 'POST', headers: { 'content-type': 'application/json' }, body })
 const load = async (id: string): Promise<LoadedJob> => (await (await fetch(`/api/jobs/${id}`)).json()) as LoadedJob
@@ -76,12 +69,13 @@ async function kills(times: number) {
   const file = writeJobFile(bigJob(3), [])
   const { id } = (await (await post('/api/jobs/import', JSON.stringify(file))).json()) as { id: string }
   const shelf = device()
-  let page = createJobStore(await load(id), shelf)
+  let [page, store] = [{ open: true }, createJobStore(await load(id), shelf)]
   const done: string[] = []
-  const act = () => {
+  const act = () => pages.run(page, actNow)
+  const actNow = () => {
     const n = done.length
     if (roll(3)) {
-      page.getState().commit({ kind: 'brief.set', patch: { request: `act ${n}` } })
+      store.getState().commit({ kind: 'brief.set', patch: { request: `act ${n}` } })
       done.push(`act ${n}`)
     } else {
       const reading = {
@@ -95,7 +89,7 @@ async function kills(times: number) {
         note: `act ${n}`,
         corrects: null,
       }
-      page.getState().addReading({ id: `r${n}`, on: null, ...reading })
+      store.getState().addReading({ id: `r${n}`, on: null, ...reading })
       done.push(`act ${n}`)
     }
   }
@@ -112,16 +106,19 @@ async function kills(times: number) {
     await start()
     // Every tenth time the page is gone too, and is opened anew from what the device kept.
     if (i % 10 === 9) {
-      const old = page
-      old.getState().commit = () => undefined
-      page = createJobStore(await load(id), shelf)
-      void page.getState().takeUp()
+      page.open = false
+      const loaded = await load(id)
+      ;[page, store] = [{ open: true }, createJobStore(loaded, shelf)]
+      void pages.run(page, () => store.getState().takeUp())
     }
     if (i % 20 === 19) console.log(`  ${i + 1} kills, ${done.length} acts, ${shelf.acts.length} waiting`)
   }
   for (let t = 0; shelf.acts.length && t < 600; t++) await wait(100)
   const stands = await load(id)
-  const history = (await (await fetch(`/api/jobs/${id}/history`)).json()) as { label: string }[]
+  await kill()
+  const disk = openStore(folder)
+  const history = historyOf(disk, id, 1e6)
+  disk.$client.close()
   const edits = history
     .map((h) => /act \d+/.exec(h.label)?.[0])
     .filter((l) => l !== undefined)
@@ -135,7 +132,6 @@ async function kills(times: number) {
     `kills: ${times}; acts ${done.length}; lost ${lost.length}; twice ${edits.length + readings.length - all.size}; ` +
       `in order: edits ${inOrder(asDone(edits))}, readings ${inOrder(asDone(readings))}; waiting ${shelf.acts.length}`,
   )
-  await kill()
   return lost.length === 0 && edits.length + readings.length === all.size && shelf.acts.length === 0
 }
 

@@ -1,8 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
-import { spawn } from 'node:child_process'
-import { tmpdir } from 'node:os'
-import path from 'node:path'
-import { gzipSync } from 'node:zlib'
+import { existsSync, readFileSync } from 'node:fs'
 import { calculate, calculators } from '../src/core/calculators'
 import { evaluate } from '../src/core/evaluate'
 import { applyEdit, type Edit } from '../src/core/job/edits'
@@ -14,9 +10,8 @@ import type { Job } from '../src/core/job/schema'
 import { answer, fewestTests, type House, makeHouse, onwardCables } from '../src/core/trace/house'
 import { trace } from '../src/core/trace/trace'
 import type { Observation } from '../src/core/trace/types'
-import { createJob } from '../src/store/jobs'
-import { openStore } from '../src/store/open'
 import { evaluateOfVersion2 } from './bench-old'
+import { benchServer } from './bench-server'
 import { bigJob } from './big-job'
 
 const now = () => performance.now()
@@ -204,67 +199,6 @@ function benchTrace() {
   line('  slowest suggestion, 60 points on 20 breakers', `${slowest.toFixed(0)} ms`, 'aim: within 300 ms')
 }
 
-async function serverTime(jobs: number): Promise<number> {
-  const folder = mkdtempSync(path.join(tmpdir(), 'synthema-bench-'))
-  const store = openStore(folder)
-  const hand = { by: 'bench', at: '2026-11-20T08:00:00.000Z' }
-  const job = bigJob(3)
-  store.transaction(() => {
-    for (let i = 0; i < jobs; i++) createJob(store, `j${i}`, { ...job, title: `Job ${i}` }, [], hand)
-  })
-  store.$client.close()
-  const port = 3300 + (jobs % 97)
-  const server = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port)], {
-    env: { ...process.env, SYNTHEMA_DATA: folder },
-    stdio: 'ignore',
-  })
-  const url = `http://127.0.0.1:${port}/jobs/j${Math.floor(jobs / 2)}/circuit`
-  for (let i = 0; i < 100; i++) {
-    if (
-      await fetch(url).then(
-        (r) => r.ok,
-        () => false,
-      )
-    )
-      break
-    await new Promise((r) => setTimeout(r, 100))
-  }
-  const open = async () => {
-    const start = now()
-    await (await fetch(url)).text()
-    return now() - start
-  }
-  for (let i = 0; i < 15; i++) await open()
-  const took: number[] = []
-  for (let i = 0; i < 60; i++) took.push(await open())
-  server.kill()
-  rmSync(folder, { recursive: true, force: true })
-  return median(took)
-}
-
-async function firstViewBytes(): Promise<number> {
-  const folder = mkdtempSync(path.join(tmpdir(), 'synthema-bench-'))
-  const server = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', '3399'], {
-    env: { ...process.env, SYNTHEMA_DATA: folder },
-    stdio: 'ignore',
-  })
-  let html = ''
-  for (let i = 0; i < 100 && !html; i++) {
-    html = await fetch('http://127.0.0.1:3399/').then(
-      (r) => r.text(),
-      () => '',
-    )
-    await new Promise((r) => setTimeout(r, 100))
-  }
-  server.kill()
-  rmSync(folder, { recursive: true, force: true })
-  const scripts = [...new Set([...html.matchAll(/\/_next\/static\/[^"'\\]+\.js/g)].map((m) => m[0]))]
-  return scripts
-    .map((s) => path.join('.next', s.replace('/_next/', '')))
-    .filter((f) => statSync(f, { throwIfNoEntry: false }))
-    .reduce((sum, f) => sum + gzipSync(readFileSync(f)).length, 0)
-}
-
 console.log(`Node ${process.version}`)
 benchEvaluate()
 await benchAgainstOld()
@@ -272,9 +206,5 @@ benchSize()
 benchCalculators()
 benchTrace()
 console.log('\nServer')
-if (statSync('.next/BUILD_ID', { throwIfNoEntry: false })) {
-  const [few, many] = [await serverTime(10), await serverTime(5000)]
-  line('  opening a job, 10 jobs in the database', `${few.toFixed(1)} ms`)
-  line('  opening a job, 5,000 jobs in the database', `${many.toFixed(1)} ms`, `ratio ${(many / few).toFixed(2)}, aim: at most 1.5`)
-  line('  JavaScript of the first view, gzipped', `${((await firstViewBytes()) / 1024).toFixed(0)} kB`, 'aim: at most 250 kB')
-} else console.log('  Build the application first (npm run demo) to measure the server.')
+if (existsSync('.next/BUILD_ID')) await benchServer(line)
+else console.log('  Build the application first (npm run demo) to measure the server.')

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
 import { working } from './support/survey'
-import { goTo, newJob, openCopy, saved, stage } from './support/walk'
+import { goTo, newJob, openCopy, saved, stage, makeFirstTests } from './support/walk'
 
 const idOf = (page: Page): string => /jobs\/([^/]+)/.exec(page.url())![1]!
 
@@ -70,20 +70,7 @@ test('ten readings taken without a connection, the browser closed: all there, in
   await goTo(page, 'Test')
   await context.setOffline(true)
   const before = ((await (await browser.contexts()[0]!.request.get(`/api/jobs/${id}`)).json()) as { readings: unknown[] }).readings.length
-  const rows = page.getByRole('region', { name: 'Test: the drawing' }).locator('tbody tr')
-  let taken = 0
-  for (let i = 0; taken < 10; i++) {
-    await rows.nth(i).getByRole('button').click()
-    const expected = await rows.nth(i).locator('td').nth(2).innerText()
-    if (expected === 'done') await working(page).getByRole('button', { name: 'Done and seen' }).click()
-    else {
-      await working(page)
-        .getByLabel('Reading', { exact: true })
-        .fill(/^[\d.]+/.exec(expected)?.[0] ?? '0')
-      await working(page).getByRole('button', { name: 'Record' }).click()
-    }
-    taken++
-  }
+  await makeFirstTests(page, 10)
   await expect(page.getByText('Kept here, not saved yet')).toBeAttached()
   await page.waitForTimeout(300)
   await page.close()

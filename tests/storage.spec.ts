@@ -1,18 +1,21 @@
 import { spawn } from 'node:child_process'
-import { mkdtempSync, readdirSync, renameSync, unlinkSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, renameSync, unlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { expect, test } from '@playwright/test'
-import { newJob, saved } from './support/walk'
+import { chromium, expect, test } from '@playwright/test'
+import type { LoadedJob } from '../src/features/job/job-store'
+import { sheet, working } from './support/survey'
+import { newJob, saved, stage, makeFirstTests } from './support/walk'
 
 const PORT = 3223
+const base = `http://127.0.0.1:${PORT}`
 const data = mkdtempSync(path.join(tmpdir(), 'synthema-storage-'))
 const inData = (name: string) => path.join(data, name)
 let said = ''
 let server: ReturnType<typeof spawn>
 
 test.describe.configure({ mode: 'serial' })
-test.use({ baseURL: `http://127.0.0.1:${PORT}` })
+test.use({ baseURL: base })
 
 const serving = `import('./scripts/setup.mjs').then((m) => m.serve(${PORT}, ${JSON.stringify(data)}).on('exit', () => process.exit(0)))`
 async function start() {
@@ -54,6 +57,63 @@ test('a database deleted while the server runs: nothing is acknowledged, nothing
   await page.reload()
   await expect(page.getByRole('textbox', { name: 'In the customer’s words' })).toHaveValue('One more socket')
   await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The caretaker')
+})
+
+test('network cut, ten readings, an observation and an edit, the browser closed, the server restarted: all there, in order, with their times', async () => {
+  const device = mkdtempSync(path.join(tmpdir(), 'synthema-device-'))
+  const { launchOptions } = test.info().project.use
+  const browse = () => chromium.launchPersistentContext(device, { ...launchOptions, baseURL: base, serviceWorkers: 'allow' })
+  let context = await browse()
+  let page = context.pages()[0]!
+  await page.goto('/')
+  const file = JSON.parse(readFileSync('tests/jobs/demo-honey-house.json', 'utf8')) as unknown
+  const { id } = (await (await page.request.post('/api/jobs/import', { data: file })).json()) as { id: string }
+  const stands = async () => (await (await fetch(`${base}/api/jobs/${id}`)).json()) as LoadedJob
+  const before = await stands()
+  await page.goto(`/jobs/${id}/test`)
+  const kept = () => page.evaluate(async (job) => (await (await caches.open('pages')).keys()).filter((k) => k.url.includes(job)).length, id)
+  await expect.poll(kept, { timeout: 20_000 }).toBeGreaterThanOrEqual(7)
+
+  await context.setOffline(true)
+  const begun = new Date().toISOString()
+  await makeFirstTests(page, 10)
+  await stage(page, 'Survey').click()
+  await sheet(page, 'Trace')
+  await working(page)
+    .getByRole('button', { name: /^Record:/ })
+    .click()
+  await stage(page, 'Brief').click()
+  await page.getByRole('textbox', { name: 'Asked by' }).fill('The beekeeper’s sister')
+  await page.getByRole('textbox', { name: 'Asked by' }).press('Tab')
+  await expect(page.getByText('Kept here, not saved yet')).toBeAttached()
+  await page.waitForTimeout(500)
+  const ended = new Date().toISOString()
+  await context.close()
+  await stop()
+  await start()
+
+  context = await browse()
+  page = context.pages()[0]!
+  await page.goto(`/jobs/${id}/brief`)
+  await saved(page)
+  await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The beekeeper’s sister')
+  await context.close()
+  const after = await stands()
+  expect(after.job.observations).toHaveLength(before.job.observations.length + 1)
+  const late = after.readings.slice(before.readings.length)
+  expect(late).toHaveLength(10)
+  const history = (await (await fetch(`${base}/api/jobs/${id}/history`)).json()) as { label: string; at: string }[]
+  // The edit is the last thing done; each keeps the time it was done, not the one it came in.
+  expect(history[0]!.label).toContain('Asked by')
+  const times = [
+    ...late.map((r) => r.at),
+    ...history
+      .slice(0, 2)
+      .map((h) => h.at)
+      .toReversed(),
+  ]
+  expect(times).toEqual(times.toSorted())
+  expect(times.every((t) => t >= begun && t <= ended)).toBe(true)
 })
 
 test('a second server on the same folder, and rubbish for a database, are told on the page and the terminal', async ({ page, request }) => {

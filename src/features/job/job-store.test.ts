@@ -105,6 +105,17 @@ afterEach(() => {
 const settle = () => vi.advanceTimersByTimeAsync(0)
 
 describe('edits on their way', () => {
+  it('wait for what was left on the device, which was done before them', async () => {
+    const here = server(start())
+    device.acts.push({ id: 'left', at: '2026-11-20T08:00:00.000Z', seen: 1, kind: 'edit', edit: name('left before') })
+    const store = open(here)
+    void store.getState().takeUp()
+    store.getState().commit(name('done now'))
+    await settle()
+    expect(here.get().job.title).toBe('done now')
+    expect(here.log).toHaveLength(2)
+    expect(device.acts).toEqual([])
+  })
   it('show at once, go one after another on the revision each was made on, and are then saved', async () => {
     const here = server(start())
     const store = open(here)
@@ -224,6 +235,21 @@ describe('readings', () => {
     note: '',
     corrects: null,
     on: null,
+  })
+  it('are sent again where an answer was cut off in the middle', async () => {
+    const here = server(start())
+    const store = open(here)
+    const whole = globalThis.fetch
+    vi.stubGlobal('fetch', async (...asked: Parameters<typeof fetch>) => {
+      vi.stubGlobal('fetch', whole)
+      return { ...(await whole(...asked)), ok: true, json: () => Promise.reject(new SyntaxError('Unexpected end of JSON input')) }
+    })
+    store.getState().addReading(reading('r'))
+    await settle()
+    expect(store.getState().saving).toBe('unreachable')
+    await vi.advanceTimersByTimeAsync(3000)
+    expect(store.getState().saving).toBe('saved')
+    expect(device.acts).toEqual([])
   })
   it('wait in order with the edits, are shown at once with the time they were taken, and are sent once', async () => {
     const here = server(start())

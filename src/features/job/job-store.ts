@@ -147,7 +147,10 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       await outbox.drop(loaded.id, id)
     }
 
+    /** What was left on the device goes before what is done now. */
+    let takingUp: Promise<void> = Promise.resolve()
     const send = async () => {
+      await takingUp
       for (;;) {
         const { pending, saved, conflict } = get()
         const act = pending[0]
@@ -200,6 +203,13 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
         sending = null
       })
       return sending
+    }
+
+    const takeUp = async () => {
+      const left = await outbox.left(loaded.id).catch(() => [])
+      const known = new Set(get().pending.map((a) => a.id))
+      const fresh = left.filter((a) => !known.has(a.id))
+      if (fresh.length) refresh({ pending: [...fresh, ...get().pending] })
     }
 
     let turn: Promise<void> = Promise.resolve()
@@ -285,13 +295,9 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       led: null,
       lead: (lead, circuit) => set((s) => ({ led: { lead }, circuitId: circuit ?? s.circuitId })),
       dismiss: () => set({ said: null, problem: null }),
-      takeUp: async () => {
-        const left = await outbox.left(loaded.id).catch(() => [])
-        const known = new Set(get().pending.map((a) => a.id))
-        const fresh = left.filter((a) => !known.has(a.id))
-        if (fresh.length === 0) return
-        refresh({ pending: [...fresh, ...get().pending] })
-        void flush()
+      takeUp: () => {
+        takingUp = takeUp()
+        return takingUp.then(() => void flush())
       },
     }
   })
