@@ -1,5 +1,4 @@
 import { expect, type Page, test } from '@playwright/test'
-import { working } from './support/survey'
 import { goTo, newJob, openCopy, saved, stage, makeFirstTests } from './support/walk'
 
 const idOf = (page: Page): string => /jobs\/([^/]+)/.exec(page.url())![1]!
@@ -86,4 +85,43 @@ test('ten readings taken without a connection, the browser closed: all there, in
   expect(late.map((r) => r.at)).toEqual(late.map((r) => r.at).toSorted())
   expect(new Set(readings.map((r) => r.id)).size).toBe(readings.length)
   await expect(stage(again, 'Test')).toBeVisible()
+})
+
+const ACTS = Number(process.env.ACTS ?? 25)
+test(`two browsers at one job, ${ACTS} random acts each, see the same in the end, which is what the server holds`, async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(60_000 + ACTS * 4000)
+  await newJob(page, /United Kingdom/, 'Two hands', 'Village hall')
+  const other = await (await browser.newContext()).newPage()
+  await other.goto(page.url())
+  const fields = ['In the customer’s words', 'Asked by', 'What is there now', 'Finish expected', 'What they may want later']
+  let seed = 5
+  const roll = (below: number) => (seed = (seed * 48271) % 2147483647) % below
+  const field = (on: Page, name: string) => on.getByRole('textbox', { name })
+  const settled = async (on: Page) => {
+    const both = on.getByRole('region', { name: 'Two versions' })
+    if (await both.isVisible()) await both.getByRole('button', { name: roll(3) ? 'Put mine on top of theirs' : 'Keep theirs' }).click()
+  }
+  for (let n = 0; n < ACTS; n++) {
+    // Both at once, now and then at the same field.
+    const act = async (on: Page, name: string, by: string) => {
+      await settled(on)
+      await field(on, name).fill(`${by} ${n}`)
+      await field(on, name).press('Tab')
+    }
+    const name = fields[roll(fields.length)]!
+    await Promise.all([act(page, name, 'one'), act(other, roll(3) ? fields[roll(fields.length)]! : name, 'other')])
+  }
+  await expect(async () => {
+    for (const on of [page, other]) {
+      await settled(on)
+      await expect(on.getByText(/^Saved$/)).toBeAttached({ timeout: 1000 })
+    }
+  }).toPass({ timeout: 30_000 })
+  const { job } = (await (await page.request.get(`/api/jobs/${idOf(page)}`)).json()) as { job: { brief: Record<string, string> } }
+  const stands = [job.brief.request, job.brief.askedBy, job.brief.existing, job.brief.finish, job.brief.later]
+  for (const on of [page, other])
+    for (const [i, name] of fields.entries()) await expect(field(on, name)).toHaveValue(stands[i] ?? '', { timeout: 5000 })
 })

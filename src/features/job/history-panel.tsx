@@ -1,7 +1,7 @@
 'use client'
 import { useEffect, useState } from 'react'
 import { api } from '@/ui/api'
-import { SidePanel } from '@/ui/panel'
+import { SidePanel } from '@/ui/side-panel'
 import { formatWhen } from '@/ui/when'
 import { useJob } from './context'
 

@@ -2,7 +2,7 @@
 import { QRCodeSVG } from 'qrcode.react'
 import { useEffect, useState } from 'react'
 import { api, ApiError } from '@/ui/api'
-import { SidePanel } from '@/ui/panel'
+import { SidePanel } from '@/ui/side-panel'
 
 /** This job, at this stage, on the phone in one's pocket: a code to point its camera at. */
 export function PhonePanel({ onClose }: { onClose: () => void }) {

@@ -1,6 +1,6 @@
 'use client'
 import { stages } from '@/core/stages'
-import { SidePanel } from '@/ui/panel'
+import { SidePanel } from '@/ui/side-panel'
 
 const general = [
   ['Ctrl + Z', 'Undo'],
