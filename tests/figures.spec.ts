@@ -142,7 +142,7 @@ async function choices(page: Page, { job }: { job: Job }, { circuit, chosen }: C
   await page.getByLabel('Circuit in hand').selectOption(circuit.id)
   const tab = page.getByRole('navigation', { name: 'Sheets of the circuit' }).getByRole('button', { name: 'Choices' })
   await tab.click()
-  const options = layOutOptions(seenBy(read(job), { ahead: aheadFor(job, circuit.id) }), circuit, chosen.design, chosen.fed)
+  const options = layOutOptions(seenBy(read(job), { upstream: aheadFor(job, circuit.id) }), circuit, chosen.design, chosen.fed)
   const good = options?.filter((o) => o.refused.length === 0 && o.beatenBy === null) ?? []
   const rows = drawing(page, 'Circuit').locator('tbody tr')
   if (options) await expect(rows).toHaveCount(good.length)
@@ -156,7 +156,7 @@ async function choices(page: Page, { job }: { job: Job }, { circuit, chosen }: C
     ])
       await expect(rows.nth(i)).toContainText(words)
 }
-const aheadFor = (job: Job, circuit: string) => evaluate(job, []).byCircuit.get(circuit)!.ahead
+const aheadFor = (job: Job, circuit: string) => evaluate(job, []).byCircuit.get(circuit)!.upstream
 
 async function sources(page: Page, { job, report }: { job: Job; report: Report }, { circuit }: CircuitReport) {
   await page.getByLabel('Circuit in hand').selectOption(circuit.id)

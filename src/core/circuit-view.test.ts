@@ -50,7 +50,7 @@ const all = [...demos, goesOn]
 function differing(record: Job): string[] {
   const job = read(record)
   return evaluate(job, []).circuits.flatMap((c) => {
-    const whole = evaluateCircuit(seenBy(job, c), c.circuit, c.ahead, onItsWays(job, c.circuit))
+    const whole = evaluateCircuit(seenBy(job, c), c.circuit, c.upstream, onItsWays(job, c.circuit))
     return JSON.stringify({ ...c, testReport: null }) === JSON.stringify({ ...whole, testReport: null }) ? [] : [c.circuit.name]
   })
 }

@@ -1,4 +1,4 @@
-import { type Ahead, fedBy } from './design/fed'
+import { type Upstream, fedBy } from './design/fed'
 import { racewaysOf } from './design/conditions'
 import { cablesAt } from './enclosure/alike'
 import { grouped } from './grouped'
@@ -79,13 +79,13 @@ function circuitsSeen(job: Installation, circuit: Circuit, spaces: readonly numb
   ])
 }
 
-const supplyParts = (job: Installation, { supply, fed }: Ahead): Parts => [
+const supplyParts = (job: Installation, { supply, fed }: Upstream): Parts => [
   job.supply,
   ...(fed ? [fed.name, fed.dropPercent, supply.board, supply.zeOhm, supply.upstream?.ratingA] : []),
 ]
 
 /** What a circuit is judged by, besides itself. */
-export function viewOf(job: Installation, circuit: Circuit, ahead: Ahead): CircuitView {
+export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream): CircuitView {
   const { environment, premises, schools } = job.brief
   const spaces = spacesGiven(job.region, circuit)
   const boards = job.boards.filter((b) => b.id === MAIN_BOARD || b.id === circuit.board)
@@ -97,7 +97,7 @@ export function viewOf(job: Installation, circuit: Circuit, ahead: Ahead): Circu
   const cables = cablesSeen(job, circuit)
   const circuits = circuitsSeen(job, circuit, spaces)
   const there = onItsWays(job, circuit)
-  const lists: readonly Parts[] = [boards, ways, residualDevices, raceways, foundCables, cables, circuits, supplyParts(job, ahead)]
+  const lists: readonly Parts[] = [boards, ways, residualDevices, raceways, foundCables, cables, circuits, supplyParts(job, upstream)]
   return {
     parts: [
       job.region,
@@ -114,7 +114,7 @@ export function viewOf(job: Installation, circuit: Circuit, ahead: Ahead): Circu
     job: () => ({
       ...emptyOf(job.region),
       brief: { ...newBrief(), environment, premises, ...(schools ? { schools } : {}) },
-      supply: ahead.supply,
+      supply: upstream.supply,
       boards,
       ways,
       residualDevices,

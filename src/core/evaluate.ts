@@ -3,7 +3,7 @@ import { fitnessFor, fitnessQuestions } from './catalogue/fitness'
 import { ringContinuity } from './calculate/ring-continuity'
 import { viewOf } from './circuit-view'
 import { openFacts } from './design/circuit-input'
-import { type Ahead, aheadOf, type Fed, loopOfFeeders } from './design/fed'
+import { type Upstream, upstreamOf, type Fed, loopOfFeeders } from './design/fed'
 import { areaMm2 } from './design/prices'
 import { type AlikePoints, alikePoints, whereAlike } from './enclosure/alike'
 import { grouped } from './grouped'
@@ -71,8 +71,8 @@ export interface EndReport {
 
 export interface CircuitReport {
   readonly circuit: Circuit
-  /** What stands ahead of it: the supply, or a feeder of this job. */
-  readonly ahead: Ahead
+  /** What stands upstream of it: the supply, or a feeder of this job. */
+  readonly upstream: Upstream
   readonly designs: readonly DesignReport[]
   readonly chosen: DesignReport
   /** The kinds of accessory on it; one without an accessory while none is chosen. */
@@ -173,8 +173,8 @@ const boxFindings = ({ where, boxReport }: EndReport): readonly Finding[] =>
   where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}` })) : boxReport.findings
 
 /** One circuit worked out, in an installation that has the supply it stands behind. */
-export function evaluateCircuit(job: Installation, circuit: Circuit, ahead: Ahead, there: OnItsWays): CircuitReport {
-  const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, ahead.fed, there))
+export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: Upstream, there: OnItsWays): CircuitReport {
+  const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, upstream.fed, there))
   const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
   const alike = alikePoints(job, circuit, chosen.design)
   const groups: readonly AlikePoints[] = alike.length ? alike : [{ fitted: undefined, points: [], cables: [] }]
@@ -204,7 +204,7 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, ahead: Ahea
   const untested = judgeTests(tests, [], circuit.id, null)
   return {
     circuit,
-    ahead,
+    upstream,
     designs,
     chosen,
     ends,
@@ -220,20 +220,20 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, ahead: Ahea
 /** Circuits that an edit left alone keep their report. */
 const cache = new WeakMap<Circuit, { readonly parts: Parts; readonly report: CircuitReport }>()
 
-/** What stands ahead of a circuit in this job: the supply, or the end of its feeder. */
-function aheadIn(job: Installation, circuit: Circuit): Ahead {
+/** What stands upstream of a circuit in this job: the supply, or the end of its feeder. */
+function upstreamIn(job: Installation, circuit: Circuit): Upstream {
   const feeder = circuit.feeder === null ? undefined : job.circuits.find((c) => c.id === circuit.feeder)
   if (!feeder || loopOfFeeders(job.circuits, circuit.id, feeder.id)) return { supply: job.supply, fed: null }
-  const { ahead, chosen } = cachedCircuit(job, feeder)
-  return aheadOf(ahead, feeder, chosen.result)
+  const { upstream, chosen } = cachedCircuit(job, feeder)
+  return upstreamOf(upstream, feeder, chosen.result)
 }
 
 function cachedCircuit(job: Installation, circuit: Circuit): CircuitReport {
-  const ahead = aheadIn(job, circuit)
-  const view = viewOf(job, circuit, ahead)
+  const upstream = upstreamIn(job, circuit)
+  const view = viewOf(job, circuit, upstream)
   const hit = cache.get(circuit)
   if (hit && sameParts(hit.parts, view.parts)) return hit.report
-  const report = evaluateCircuit(view.job(), circuit, ahead, view.there)
+  const report = evaluateCircuit(view.job(), circuit, upstream, view.there)
   cache.set(circuit, { parts: view.parts, report })
   return report
 }

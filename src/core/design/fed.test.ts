@@ -52,8 +52,8 @@ describe('a circuit on the board at the end of a feeder', () => {
   })
 
   it('stands behind the breaker of the feeder, and on its board', () => {
-    const { ahead } = of(made('united-kingdom'), 'c1')
-    expect(ahead.supply).toMatchObject({ board: 'Shed feeder', upstream: { kind: 'breaker', ratingA: 40 }, pscKa: 2 })
+    const { upstream } = of(made('united-kingdom'), 'c1')
+    expect(upstream.supply).toMatchObject({ board: 'Shed feeder', upstream: { kind: 'breaker', ratingA: 40 }, pscKa: 2 })
     expect(rule(made('united-kingdom', design('c1', { wantedBreakerA: 40 })), 'c1', 'selectivity')!.message).toContain('behind 40 A')
     expect(plannedIn(made('united-kingdom', { kind: 'circuit.set', circuit: 'c1', patch: { way: '3' } })).map((p) => p.id)).not.toContain(
       'c1',
@@ -80,18 +80,18 @@ describe('a circuit on the board at the end of a feeder', () => {
   })
 
   it.each(metric)('takes the smallest size with which both keep to the limit (%s)', (region) => {
-    const { chosen, ahead, circuit } = of(made(region, design('f', { lengthM: 60 }), design('c1', { lengthM: 30 })), 'c1')
+    const { chosen, upstream, circuit } = of(made(region, design('f', { lengthM: 60 }), design('c1', { lengthM: 30 })), 'c1')
     const alone = of(made(region, design('f', { lengthM: 60 }), design('c1', { lengthM: 30 }), hang('c1', null)), 'c1').chosen.result!.size!
     expect(chosen.enlargedFrom).toBe(alone)
     expect(Number.parseFloat(chosen.result!.size!)).toBeGreaterThan(Number.parseFloat(alone))
-    expect(chosen.result!.dropPercent! + ahead.fed!.dropPercent!).toBeLessThanOrEqual(5)
+    expect(chosen.result!.dropPercent! + upstream.fed!.dropPercent!).toBeLessThanOrEqual(5)
     expect(designWorkings(made(region), circuit, chosen).size!.remark).toContain('this is the smallest that keeps to the limit')
     expect(chosen.findings.map((f) => f.rule)).not.toContain('total-drop')
   })
 
   it('is not judged by it while the feeder is not worked out, and never said to pass', () => {
     const job = made('united-kingdom', design('f', { lengthM: null }))
-    expect(of(job, 'c1').ahead.fed!.dropPercent).toBeNull()
+    expect(of(job, 'c1').upstream.fed!.dropPercent).toBeNull()
     expect(rule(job, 'c1', 'total-drop')).toMatchObject({ severity: 'unknown' })
     expect(rule(job, 'c1', 'loop-not-known')).toMatchObject({
       severity: 'unknown',
@@ -110,8 +110,8 @@ describe('a circuit on the board at the end of a feeder', () => {
       hang('c1', 'g'),
     )
     const [f, g] = ['f', 'g'].map((id) => of(chain, id).chosen.result!.dropPercent!)
-    expect(of(chain, 'c1').ahead.fed!.dropPercent).toBeCloseTo(f! + g!, 9)
-    expect(of(chain, 'c1').ahead.supply.zeOhm).toBe(of(chain, 'g').chosen.result!.zsOhm)
+    expect(of(chain, 'c1').upstream.fed!.dropPercent).toBeCloseTo(f! + g!, 9)
+    expect(of(chain, 'c1').upstream.supply.zeOhm).toBe(of(chain, 'g').chosen.result!.zsOhm)
   })
 
   it('is worked out again when the feeder changes, and only then', () => {
@@ -125,7 +125,7 @@ describe('a circuit on the board at the end of a feeder', () => {
     const aside = evaluate(applyEdit(job, load('x', { amount: 600 })).job, [])
     expect(aside.byCircuit.get('c1')).toBe(before.byCircuit.get('c1'))
     const after = evaluate(applyEdit(job, design('f', { lengthM: 45 })).job, [])
-    expect(after.byCircuit.get('c1')!.ahead.supply.zeOhm).toBeGreaterThan(before.byCircuit.get('c1')!.ahead.supply.zeOhm!)
+    expect(after.byCircuit.get('c1')!.upstream.supply.zeOhm).toBeGreaterThan(before.byCircuit.get('c1')!.upstream.supply.zeOhm!)
     expect(after.byCircuit.get('x')).toBe(before.byCircuit.get('x'))
   })
 
@@ -134,8 +134,8 @@ describe('a circuit on the board at the end of a feeder', () => {
       fc.property(fc.constantFrom(...metric), fc.integer({ min: 1, max: 40 }), fc.integer({ min: 0, max: 10 }), (region, lengthM, more) => {
         const at = (m: number) => of(made(region, design('f', { lengthM: m, minSize: '16 mm2' })), 'c1')
         const [near, far] = [at(lengthM), at(lengthM + more)]
-        expect(far.ahead.fed!.dropPercent!).toBeGreaterThanOrEqual(near.ahead.fed!.dropPercent! - 1e-9)
-        expect(far.ahead.supply.zeOhm!).toBeGreaterThanOrEqual(near.ahead.supply.zeOhm! - 1e-9)
+        expect(far.upstream.fed!.dropPercent!).toBeGreaterThanOrEqual(near.upstream.fed!.dropPercent! - 1e-9)
+        expect(far.upstream.supply.zeOhm!).toBeGreaterThanOrEqual(near.upstream.supply.zeOhm! - 1e-9)
       }),
       { numRuns: 30 },
     )
@@ -172,7 +172,7 @@ describe('a feeder', () => {
   })
 
   it('that goes, or is one no more, leaves its circuits to the board that is there', () => {
-    expect(of(applyEdit(made('united-kingdom'), { kind: 'circuit.remove', circuit: 'f' }).job, 'c1').ahead.fed).toBeNull()
+    expect(of(applyEdit(made('united-kingdom'), { kind: 'circuit.remove', circuit: 'f' }).job, 'c1').upstream.fed).toBeNull()
     const turned = applyEdit(made('united-kingdom'), { kind: 'circuit.set', circuit: 'f', patch: { kind: 'radial' } }).job
     expect(turned.circuits.every((c) => c.feeder === null)).toBe(true)
   })
@@ -180,8 +180,8 @@ describe('a feeder', () => {
   it('of the pottery feeds the pug mill, which stands within its limits', () => {
     const job = demoJobs[0]!.edits.reduce((j, e) => applyEdit(j, e).job, newJob('north-america', 'x', ''))
     const mill = of(job, 'c6')
-    expect(mill.ahead.fed).toMatchObject({ name: 'Feeder, pug mill shed' })
-    expect(mill.ahead.fed!.dropPercent! + mill.chosen.result!.dropPercent!).toBeLessThan(5)
+    expect(mill.upstream.fed).toMatchObject({ name: 'Feeder, pug mill shed' })
+    expect(mill.upstream.fed!.dropPercent! + mill.chosen.result!.dropPercent!).toBeLessThan(5)
     expect(mill.chosen.findings.filter((f) => f.severity === 'error')).toEqual([])
   })
 })

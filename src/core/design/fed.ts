@@ -12,18 +12,18 @@ export interface Fed {
 /** What the board at the end of a feeder is called. */
 export const subBoardName = ({ load, name }: Pick<Circuit, 'load' | 'name'>): string => load.name || name
 
-/** What stands ahead of a circuit. */
-export interface Ahead {
+/** What stands upstream of a circuit. */
+export interface Upstream {
   /** The supply as it is at the board the circuit leaves from. */
   readonly supply: Installation['supply']
   readonly fed: Fed | null
 }
 
 /**
- * The supply at the end of a feeder: its loop as Ze, its breaker as the device ahead. The prospective fault current stays
+ * The supply at the end of a feeder: its loop as Ze, its breaker as the device upstream. The prospective fault current stays
  * that of the main board, which the sub-board never exceeds. BS 7671 Appendix 4 6.4, 536.4; NFPA 70 215.2, 240.12.
  */
-export function aheadOf(before: Ahead, feeder: Circuit, result: SelectedCircuit | null): Ahead {
+export function upstreamOf(before: Upstream, feeder: Circuit, result: SelectedCircuit | null): Upstream {
   const sum = result?.dropPercent == null || before.fed?.dropPercent === null ? null : result.dropPercent + (before.fed?.dropPercent ?? 0)
   return {
     supply: {
@@ -58,5 +58,5 @@ export function loopOfFeeders(circuits: readonly Circuit[], circuit: string, fee
 }
 
 /** The job as a circuit sees it: with the supply of the board it leaves from. */
-export const seenBy = (job: Installation, { ahead }: { readonly ahead: Ahead }): Installation =>
-  ahead.fed ? { ...job, supply: ahead.supply } : job
+export const seenBy = (job: Installation, { upstream }: { readonly upstream: Upstream }): Installation =>
+  upstream.fed ? { ...job, supply: upstream.supply } : job

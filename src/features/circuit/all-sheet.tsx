@@ -98,7 +98,7 @@ export function AllSheet() {
                         {kindNames[c.circuit.kind]}
                         {c.circuit.points.length > 0 && `, ${c.circuit.points.length} points`}
                         {c.circuit.work === 'altered' && ', altered'}
-                        {c.ahead.fed && <span className="block text-[0.85rem] text-ink-2">from {c.ahead.fed.name}</span>}
+                        {c.upstream.fed && <span className="block text-[0.85rem] text-ink-2">from {c.upstream.fed.name}</span>}
                       </td>
                       <td className="pr-3 whitespace-nowrap">{c.circuit.way || '?'}</td>
                       <td className="pr-3 whitespace-nowrap">{load ? formatA(load.amps) : '?'}</td>

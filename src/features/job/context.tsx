@@ -30,8 +30,8 @@ export function useCircuit(): CircuitReport {
 /** The job as the circuit in hand sees it: with the supply of the board it leaves from. */
 export function useSeenJob(): Installation {
   const job = useJob((s) => s.job)
-  const { ahead } = useCircuit()
-  return useMemo(() => seenBy(job, { ahead }), [job, ahead])
+  const { upstream } = useCircuit()
+  return useMemo(() => seenBy(job, { upstream }), [job, upstream])
 }
 
 export function useUnits(): UnitSystem {
