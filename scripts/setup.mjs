@@ -1,7 +1,7 @@
 // What a fresh machine lacks, put there once: packages, the compiled database driver, Chromium. Plain Node, no packages.
 import { spawn, spawnSync } from 'node:child_process'
 import { createHash, randomBytes, scryptSync } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { networkInterfaces } from 'node:os'
 
 const STAMP = 'node_modules/.synthema-installed'
@@ -65,9 +65,12 @@ export function build() {
   const digest = hash.digest('hex')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return
   console.log('Building the application.')
-  const worker = ['src/workers/offline.ts', '--bundle', '--minify', '--format=iife', '--outfile=public/offline.js', '--log-level=warning']
-  tool('esbuild', [...worker, '--define:process.env.NODE_ENV="production"'])
   tool('next', ['build'], { env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } })
+  // All the code there is, so that a stage that was never opened opens without a connection too.
+  const code = readdirSync('.next/static', { recursive: true }).filter((f) => /\.(js|css|woff2?)$/.test(f))
+  const worker = ['src/workers/offline.ts', '--bundle', '--minify', '--format=iife', '--outfile=public/offline.js', '--log-level=warning']
+  const listed = `--define:CODE=${JSON.stringify(code.toSorted().map((f) => `/_next/static/${f}`))}`
+  tool('esbuild', [...worker, '--define:process.env.NODE_ENV="production"', listed])
   const papers = ['src/server/paper-worker.ts', '--bundle', '--platform=node', '--format=esm', '--packages=external']
   tool('esbuild', [...papers, '--alias:server-only=./scripts/nothing.mjs', '--outfile=.next/workers/papers.mjs', '--log-level=warning'])
   mkdirSync('.next', { recursive: true })

@@ -4,8 +4,8 @@ import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { chromium, expect, test } from '@playwright/test'
 import type { LoadedJob } from '../src/features/job/job-store'
-import { sheet, working } from './support/survey'
-import { newJob, saved, stage, makeFirstTests } from './support/walk'
+import { working } from './support/survey'
+import { makeFirstTests, newJob, saved, waiting } from './support/walk'
 
 const PORT = 3223
 const base = `http://127.0.0.1:${PORT}`
@@ -66,27 +66,31 @@ test('network cut, ten readings, an observation and an edit, the browser closed,
   let context = await browse()
   let page = context.pages()[0]!
   await page.goto('/')
-  const file = JSON.parse(readFileSync('tests/jobs/demo-honey-house.json', 'utf8')) as unknown
+  const file = { ...(JSON.parse(readFileSync('tests/jobs/demo-honey-house.json', 'utf8')) as object), readings: [] }
   const { id } = (await (await page.request.post('/api/jobs/import', { data: file })).json()) as { id: string }
   const stands = async () => (await (await fetch(`${base}/api/jobs/${id}`)).json()) as LoadedJob
   const before = await stands()
   await page.goto(`/jobs/${id}/test`)
   const kept = () => page.evaluate(async (job) => (await (await caches.open('pages')).keys()).filter((k) => k.url.includes(job)).length, id)
   await expect.poll(kept, { timeout: 20_000 }).toBeGreaterThanOrEqual(7)
+  // And all code, that of sheets never opened too.
+  const code = () => page.evaluate(async () => (await (await caches.open('code')).keys()).length)
+  const all = readdirSync('.next/static', { recursive: true }).filter((f) => /\.(js|css|woff2?)$/.test(String(f)))
+  await expect.poll(code, { timeout: 30_000 }).toBeGreaterThanOrEqual(all.length)
 
   await context.setOffline(true)
   const begun = new Date().toISOString()
   await makeFirstTests(page, 10)
-  await stage(page, 'Survey').click()
-  await sheet(page, 'Trace')
+  await page.goto(`/jobs/${id}/survey?sheet=trace`)
   await working(page)
     .getByRole('button', { name: /^Record:/ })
     .click()
-  await stage(page, 'Brief').click()
+  await expect.poll(() => waiting(page)).toBe(11)
+  await page.goto(`/jobs/${id}/brief`)
+  await expect(page.getByText('Kept here, not saved yet')).toBeAttached()
   await page.getByRole('textbox', { name: 'Asked by' }).fill('The beekeeper’s sister')
   await page.getByRole('textbox', { name: 'Asked by' }).press('Tab')
-  await expect(page.getByText('Kept here, not saved yet')).toBeAttached()
-  await page.waitForTimeout(500)
+  await expect.poll(() => waiting(page)).toBe(12)
   const ended = new Date().toISOString()
   await context.close()
   await stop()
@@ -97,6 +101,7 @@ test('network cut, ten readings, an observation and an edit, the browser closed,
   await page.goto(`/jobs/${id}/brief`)
   await saved(page)
   await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The beekeeper’s sister')
+  await expect.poll(() => waiting(page)).toBe(0)
   await context.close()
   const after = await stands()
   expect(after.job.observations).toHaveLength(before.job.observations.length + 1)

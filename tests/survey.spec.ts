@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
 import { beyondIn, makeTest, pointRow, sheet, traceAll, working } from './support/survey'
-import { goTo, newJob, openCopy, saved } from './support/walk'
+import { goTo, newJob, openCopy, saved, waiting } from './support/walk'
 
 /** What really feeds what in a small building; the page never sees this. */
 const truth: Record<string, string> = {
@@ -66,23 +66,6 @@ test('a contradiction is explained, and goes when one observation is withdrawn',
   await sheet(page, 'Points')
   await expect(pointRow(page, 'Lamp').getByRole('cell').nth(1)).toHaveText('2 Light')
 })
-
-/** How many acts this device keeps that the server has not answered. */
-const waiting = (page: Page): Promise<number> =>
-  page.evaluate(
-    () =>
-      new Promise<number>((resolve, reject) => {
-        const opening = indexedDB.open('synthema')
-        opening.addEventListener('error', reject)
-        opening.addEventListener('success', () => {
-          const all = opening.result.transaction('acts').objectStore('acts').count()
-          all.addEventListener('success', () => {
-            opening.result.close()
-            resolve(all.result)
-          })
-        })
-      }),
-  )
 
 test('what was tapped survives a reload, and what was recorded a lost connection, on a phone', async ({ browser }) => {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })

@@ -10,15 +10,18 @@ import { CacheFirst, NetworkFirst, NetworkOnly } from 'workbox-strategies'
  */
 
 declare const self: ServiceWorkerGlobalScope
+/** Every file of code and type of this build, put here when it is built. */
+declare const CODE: readonly string[]
 
 const PAGES = 'pages'
+const FILES = 'code'
 const sound = new CacheableResponsePlugin({ statuses: [200] })
 /** How long the network may take before the page as last seen is shown, in seconds. */
 const PATIENCE_S = 5
 
 registerRoute(
   ({ sameOrigin, url }) => sameOrigin && url.pathname.startsWith('/_next/static/'),
-  new CacheFirst({ cacheName: 'code', plugins: [sound, new ExpirationPlugin({ maxEntries: 400 })] }),
+  new CacheFirst({ cacheName: FILES, plugins: [sound, new ExpirationPlugin({ maxEntries: 2 * CODE.length + 100 })] }),
 )
 registerRoute(({ request, url }) => request.mode === 'navigate' && url.pathname.startsWith('/api/'), new NetworkOnly())
 registerRoute(
@@ -47,17 +50,23 @@ setCatchHandler(({ request }) =>
 
 self.addEventListener('install', () => void self.skipWaiting())
 self.addEventListener('activate', (e) => e.waitUntil(self.clients.claim()))
+
 /** The other stages of a job that is open, so that they open later without a connection. */
+async function keepPages(pages: readonly string[]): Promise<void> {
+  const cache = await caches.open(PAGES)
+  await Promise.all(
+    pages.map(async (page) => {
+      const response = await fetch(page, { credentials: 'same-origin' }).catch(() => null)
+      if (response?.ok && !response.redirected) await cache.put(page, response)
+    }),
+  )
+}
+/** And the code they run, one file after another: whoever is at work goes first. */
+async function keepCode(): Promise<void> {
+  const cache = await caches.open(FILES)
+  for (const file of CODE) if (!(await cache.match(file))) await cache.add(file).catch(() => null)
+}
 self.addEventListener('message', (e: ExtendableMessageEvent) => {
   const { pages } = e.data as { pages: string[] }
-  e.waitUntil(
-    caches.open(PAGES).then((cache) =>
-      Promise.all(
-        pages.map(async (page) => {
-          const response = await fetch(page, { credentials: 'same-origin' }).catch(() => null)
-          if (response?.ok && !response.redirected) await cache.put(page, response)
-        }),
-      ),
-    ),
-  )
+  e.waitUntil(keepPages(pages).then(keepCode))
 })

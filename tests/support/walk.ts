@@ -117,3 +117,20 @@ export async function countSteps(page: Page): Promise<(walk: string) => Promise<
     return steps
   }
 }
+
+/** How many acts this device keeps that the server has not answered. */
+export const waiting = (page: Page): Promise<number> =>
+  page.evaluate(
+    () =>
+      new Promise<number>((resolve, reject) => {
+        const opening = indexedDB.open('synthema')
+        opening.addEventListener('error', reject)
+        opening.addEventListener('success', () => {
+          const all = opening.result.transaction('acts').objectStore('acts').count()
+          all.addEventListener('success', () => {
+            opening.result.close()
+            resolve(all.result)
+          })
+        })
+      }),
+  )

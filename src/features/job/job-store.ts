@@ -48,7 +48,8 @@ export interface Conflict {
   since: ChangeLine[]
 }
 
-type Saving = 'saved' | 'saving' | 'unreachable' | 'refused' | 'conflict'
+/** `looking`: what this device kept of an earlier page is not looked up yet, so nothing is said of it. */
+type Saving = 'looking' | 'saved' | 'saving' | 'unreachable' | 'refused' | 'conflict'
 
 interface JobState {
   id: string
@@ -209,7 +210,8 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       const left = await outbox.left(loaded.id).catch(() => [])
       const known = new Set(get().pending.map((a) => a.id))
       const fresh = left.filter((a) => !known.has(a.id))
-      if (fresh.length) refresh({ pending: [...fresh, ...get().pending] })
+      if (fresh.length) refresh({ pending: [...fresh, ...get().pending], saving: 'saving' })
+      else if (get().saving === 'looking') set({ saving: 'saved' })
     }
 
     let turn: Promise<void> = Promise.resolve()
@@ -243,7 +245,7 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       report: evaluate(loaded.job, loaded.readings),
       pending: [],
       preview: null,
-      saving: 'saved',
+      saving: 'looking',
       problem: null,
       said: null,
       conflict: null,

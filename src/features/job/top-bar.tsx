@@ -8,6 +8,7 @@ import { useJob } from './context'
 import { worlds } from '@/core/region/worlds'
 
 const saying = {
+  looking: '',
   saved: 'Saved',
   saving: 'Saving…',
   unreachable: 'Kept here, not saved yet',
