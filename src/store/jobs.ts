@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, gt, isNotNull, isNull, lte, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, lte, sql } from 'drizzle-orm'
 import { accessory } from '../core/catalogue/accessories'
 import { evaluate } from '../core/evaluate'
 import { read } from '../core/installation/installation'
@@ -528,17 +528,23 @@ export function listJobs(
   store: Store,
   options: { search?: string; page?: number; deleted?: boolean } = {},
 ): { rows: JobRow[]; total: number } {
-  const where = and(
-    options.deleted ? isNotNull(jobs.deletedAt) : isNull(jobs.deletedAt),
-    options.search ? matching(store, options.search) : undefined,
-  )
+  const found = options.search ? matching(store, options.search) : undefined
+  // Where words were typed, what they find is looked at, and not every job for whether it is found: a plus keeps the other index out of it.
+  const gone = found ? sql`+${jobs.deletedAt}` : jobs.deletedAt
+  const where = and(options.deleted ? isNotNull(gone) : isNull(gone), found)
+  const order = [desc(found ? sql`+${jobs.updatedAt}` : jobs.updatedAt), desc(jobs.id)] as const
+  const shown = store
+    .select({ id: jobs.id })
+    .from(jobs)
+    .where(where)
+    .orderBy(...order)
+    .limit(PAGE_SIZE)
+    .offset(PAGE_SIZE * ((options.page ?? 1) - 1))
   const rows = store
     .select(listColumns)
     .from(jobs)
-    .where(where)
-    .orderBy(desc(jobs.updatedAt), asc(jobs.id))
-    .limit(PAGE_SIZE)
-    .offset(PAGE_SIZE * ((options.page ?? 1) - 1))
+    .where(inArray(jobs.id, shown))
+    .orderBy(...order)
     .all()
   const total = store.select({ n: count() }).from(jobs).where(where).get()!.n
   return { rows, total }

@@ -31,7 +31,11 @@ export const jobs = sqliteTable(
     updatedAt: text('updated_at').notNull(),
     deletedAt: text('deleted_at'),
   },
-  (t) => [index('jobs_by_update').on(t.deletedAt, t.updatedAt), index('jobs_by_search').on(t.searchRow)],
+  // A list is put in order out of these alone: a row is read, past its job, only where it is shown.
+  (t) => [
+    index('jobs_by_update').on(t.deletedAt, t.updatedAt, t.id),
+    index('jobs_by_search').on(t.searchRow, t.deletedAt, t.updatedAt, t.id),
+  ],
 )
 
 export const changeKinds = ['create', 'edit', 'undo', 'redo', 'restore'] as const
