@@ -55,6 +55,7 @@ const circuitsIn = ({ circuits, region }: Installation, feeder: string | null, s
 const places = once((list: readonly object[]): ReadonlyMap<object, number> => new Map(list.map((x, i) => [x, i])))
 /** Each once, in the order of the whole list. */
 function inOrderOf<T extends object>(whole: readonly T[], some: readonly T[]): readonly T[] {
+  if (some.length < 2) return some
   const at = places(whole)
   return [...new Set(some)].toSorted((a, b) => at.get(a)! - at.get(b)!)
 }
@@ -84,9 +85,13 @@ const supplyParts = (job: Installation, { supply, fed }: Upstream): Parts => [
   ...(fed ? [fed.name, fed.dropPercent, supply.board, supply.zeOhm, supply.upstream?.ratingA] : []),
 ]
 
-/** What a circuit is judged by, besides itself. */
-export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream): CircuitView {
-  const { environment, premises, schools } = job.brief
+const lists = remembered<Circuit, ReturnType<typeof placedAround>>()
+/** What bears on a circuit of the lists that most edits leave alone: looked up once for the same lists. */
+const around = (job: Installation, circuit: Circuit) =>
+  lists(circuit, [job.region, job.boards, job.ways, job.residualDevices, job.raceways, job.foundCables, job.cables], () =>
+    placedAround(job, circuit),
+  )
+function placedAround(job: Installation, circuit: Circuit) {
   const spaces = spacesGiven(job.region, circuit)
   const boards = job.boards.filter((b) => b.id === MAIN_BOARD || b.id === circuit.board)
   const feeding = boards.flatMap((b) => (b.fedFrom === null ? [] : job.ways.filter((w) => w.id === b.fedFrom)))
@@ -95,32 +100,38 @@ export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream):
   const raceways = job.raceways.filter((r) => r.circuits.includes(circuit.id))
   const foundCables = cablesThatStay(job, circuit)
   const cables = cablesSeen(job, circuit)
+  const parts: Parts = [boards, ways, residualDevices, raceways, foundCables, cables].flatMap((l: Parts) => [l.length, ...l])
+  return { spaces, parts, seen: { boards, ways, residualDevices, raceways, foundCables, cables: [...cables] } }
+}
+
+/** What a circuit is judged by, besides itself. */
+export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream): CircuitView {
+  const { environment, premises, schools } = job.brief
+  const { spaces, parts, seen } = around(job, circuit)
   const circuits = circuitsSeen(job, circuit, spaces)
   const there = onItsWays(job, circuit)
-  const lists: readonly Parts[] = [boards, ways, residualDevices, raceways, foundCables, cables, circuits, supplyParts(job, upstream)]
+  const { already, proved } = there
   return {
     parts: [
       job.region,
       environment,
       premises,
       schools,
-      there.proved,
-      there.already?.amps,
-      there.already?.unknown,
-      there.already?.points,
-      ...lists.flatMap((l) => [l.length, ...l]),
+      proved,
+      already?.amps,
+      already?.unknown,
+      already?.points,
+      ...parts,
+      circuits.length,
+      ...circuits,
+      ...supplyParts(job, upstream),
     ],
     there,
     job: () => ({
       ...emptyOf(job.region),
       brief: { ...newBrief(), environment, premises, ...(schools ? { schools } : {}) },
       supply: upstream.supply,
-      boards,
-      ways,
-      residualDevices,
-      raceways,
-      foundCables,
-      cables: [...cables],
+      ...seen,
       circuits,
     }),
   }
