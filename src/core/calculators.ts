@@ -12,6 +12,8 @@ import { boredHole, boredHoleInput, boredHoleOutput } from './building/bored-hol
 import { outletSpacing, outletSpacingInput, outletSpacingOutput } from './building/outlet-spacing'
 import { ringContinuity, ringContinuityInput, ringContinuityOutput } from './calculate/ring-continuity'
 import { dwellingDemand, dwellingDemandInput, dwellingDemandOutput } from './calculate/dwelling-demand'
+import { network } from './network/network'
+import { networkInput, networkOutput } from './network/types'
 import { trace } from './trace/trace'
 import { traceInput, traceOutput } from './trace/types'
 import { firstIssue, InputError } from './input-error'
@@ -95,6 +97,12 @@ export const calculators: Readonly<Record<string, Calculator>> = {
     run: dwellingDemand,
   }),
   trace: define({ summary: 'Which breaker feeds what, and which point feeds which', input: traceInput, output: traceOutput, run: trace }),
+  network: define({
+    summary: 'The electrical state of wiring as built: potentials, currents, what trips, what a meter reads',
+    input: networkInput,
+    output: networkOutput,
+    run: network,
+  }),
   job: define({
     summary: 'A whole job, judged: every finding, what is open, tests and boards',
     input: jobInput,
