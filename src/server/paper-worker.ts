@@ -3,8 +3,10 @@ import type { MessagePort } from 'node:worker_threads'
 import { makePaper, type Wanted } from './papers'
 import { tellProgress } from './pdf/kit'
 
-// Whoever asks for anything else goes first. Linux takes this of the thread alone; elsewhere it would be of the whole server.
-if (process.platform === 'linux') os.setPriority(0, os.constants.priority.PRIORITY_LOW)
+/** A third of the share of whoever asks for something else, where both want the processor. */
+const NICE = 5
+// Linux takes this of the thread alone; elsewhere it would be of the whole server.
+if (process.platform === 'linux') os.setPriority(0, NICE)
 
 /** Makes one paper, off the thread that answers requests, and tells how far it is. */
 export default async function make({ name, wanted, port }: { name: string; wanted: Wanted; port?: MessagePort }) {

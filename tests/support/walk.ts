@@ -78,7 +78,8 @@ export async function doWiring(page: Page) {
 /** Opens a paper as the link on the handover page does, and reads what comes. */
 export async function fetchPaper(page: Page, name: string): Promise<{ type: string; body: Buffer }> {
   const href = await page.getByRole('link', { name: new RegExp(`^${name}`) }).getAttribute('href')
-  const response = await page.request.get(href!)
+  // Papers are made one after another, whoever asked for them.
+  const response = await page.request.get(href!, { timeout: 60_000 })
   expect(response.status()).toBe(200)
   return { type: response.headers()['content-type']!, body: await response.body() }
 }
