@@ -87,7 +87,7 @@ test('ten readings taken without a connection, the browser closed: all there, in
   await expect(stage(again, 'Test')).toBeVisible()
 })
 
-const ACTS = Number(process.env.ACTS ?? 25)
+const ACTS = Number(process.env.ACTS ?? 12)
 test(`two browsers at one job, ${ACTS} random acts each, see the same in the end, which is what the server holds`, async ({
   page,
   browser,

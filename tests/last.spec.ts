@@ -56,7 +56,7 @@ test('papers are made aside: others are answered meanwhile, and more than can be
 })
 
 test('a long paper says how far it is, can be left, and is had whole', async ({ page }) => {
-  const made = await page.request.post('/api/jobs/import', { data: writeJobFile({ ...bigJob(60), title: 'Sixty circuits' }, []) })
+  const made = await page.request.post('/api/jobs/import', { data: writeJobFile({ ...bigJob(40), title: 'Forty circuits' }, []) })
   const { id } = (await made.json()) as { id: string }
   await page.goto(`/jobs/${id}/handover`)
   const record = page.getByRole('link', { name: /^Record / })
@@ -68,7 +68,7 @@ test('a long paper says how far it is, can be left, and is had whole', async ({ 
   await record.click()
   await expect(status).toContainText(/\d+ % written/, { timeout: 40_000 })
   const paper = await page.waitForEvent('download', { timeout: 60_000 })
-  expect(paper.suggestedFilename()).toBe('Sixty-circuits-record.pdf')
+  expect(paper.suggestedFilename()).toBe('Forty-circuits-record.pdf')
   expect(
     readFileSync(await paper.path())
       .subarray(0, 5)

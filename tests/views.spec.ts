@@ -28,7 +28,10 @@ const sizes = [
 
 for (const view of views)
   test(`${view} is accessible and fits, on a desk and on a phone in the dark`, async ({ page }) => {
-    await page.goto(view, { waitUntil: 'networkidle' })
+    await page.goto(view)
+    // Alive, and whole: what a worker lays out comes last.
+    if (view !== '/') await expect(page.getByText(/^Saved$/)).toBeAttached()
+    await expect(page.locator('[aria-busy=true]')).toHaveCount(0)
     for (const { viewport, colorScheme, only } of sizes) {
       await page.setViewportSize(viewport)
       await page.emulateMedia({ colorScheme })
