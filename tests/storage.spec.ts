@@ -59,7 +59,7 @@ test('a database deleted while the server runs: nothing is acknowledged, nothing
   await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The caretaker')
 })
 
-test('network cut, browser closed, server restarted: readings, an observation and an edit are there, in order, with their times', async () => {
+test('network cut, browser closed, server restarted: all that was done is there, in order, with its times', async () => {
   const device = mkdtempSync(path.join(tmpdir(), 'synthema-device-'))
   const { launchOptions } = test.info().project.use
   const browse = () => chromium.launchPersistentContext(device, { ...launchOptions, baseURL: base, serviceWorkers: 'allow' })
