@@ -4,7 +4,8 @@ import { add, type Complex, divide, multiply, negative, subtract, ZERO } from '.
 export interface Admittance {
   readonly a: number
   readonly b: number
-  readonly siemens: Complex
+  /** Amperes a volt drives through it. */
+  readonly through: Complex
 }
 
 type Row = Map<number, Complex>
@@ -17,14 +18,14 @@ type Row = Map<number, Complex>
 export function potentials(count: number, branches: readonly Admittance[], driven: readonly Complex[], reference: number): Complex[] {
   const rows: Row[] = Array.from({ length: count }, () => new Map<number, Complex>())
   const diagonal: Complex[] = Array.from({ length: count }, () => ZERO)
-  for (const { a, b, siemens } of branches) {
+  for (const { a, b, through } of branches) {
     if (a === b) continue
     for (const [x, y] of [
       [a, b],
       [b, a],
     ] as const) {
-      diagonal[x] = add(diagonal[x]!, siemens)
-      if (y !== reference && x !== reference) rows[x]!.set(y, subtract(rows[x]!.get(y) ?? ZERO, siemens))
+      diagonal[x] = add(diagonal[x]!, through)
+      if (y !== reference && x !== reference) rows[x]!.set(y, subtract(rows[x]!.get(y) ?? ZERO, through))
     }
   }
   const current = [...driven]

@@ -1,4 +1,4 @@
-/** A complex number: volts, amperes or siemens of one frequency. */
+/** A complex number: volts, amperes or admittance, of one frequency. */
 export interface Complex {
   readonly re: number
   readonly im: number

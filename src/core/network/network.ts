@@ -1,6 +1,7 @@
+import { grouped } from '../grouped'
 import { InputError } from '../input-error'
-import { metricRegions } from '../region/metric'
 import { M_PER_KFT, naOhmPerKft } from '../region/north-america/awg'
+import { worlds } from '../region/worlds'
 import { atLeast, atMost } from '../tolerance'
 import { type Admittance, potentials } from './admittance'
 import { add, type Complex, divide, magnitude, multiply, negative, subtract, ZERO } from './complex'
@@ -101,10 +102,8 @@ function wireOhms(e: Element & { kind: 'wire' }, path: string): number {
   if (region === undefined) throw new InputError(`${path}.ohm`, 'A wire needs its resistance, or its region, size and length.')
   if (size === undefined) throw new InputError(`${path}.size`, 'Which size is the wire?')
   if (lengthM === undefined) throw new InputError(`${path}.lengthM`, 'How long is the wire?')
-  const perMetre =
-    region === 'north-america'
-      ? (naOhmPerKft('copper', size) ?? NaN) / M_PER_KFT
-      : metricRegions[region].usual.milliOhmPerMetre20C[size]! / 1000
+  const { metric } = worlds[region]
+  const perMetre = metric ? metric.usual.milliOhmPerMetre20C[size]! / 1000 : (naOhmPerKft('copper', size) ?? NaN) / M_PER_KFT
   if (!Number.isFinite(perMetre)) throw new InputError(`${path}.size`, `No resistance is listed for ${size}.`)
   return perMetre * lengthM
 }
@@ -179,13 +178,13 @@ function solve(branches: readonly Branch[], driven: ReadonlyMap<Branch, number>)
   const admittances: Admittance[] = resisting.map((b) => ({
     a: numberOf(b.a),
     b: numberOf(b.b),
-    siemens: divide({ re: 1, im: 0 }, b.ohms),
+    through: divide({ re: 1, im: 0 }, b.ohms),
   }))
   const injected: Complex[] = Array.from({ length: numbers.size }, () => ZERO)
   for (const [i, b] of resisting.entries()) {
     const volts = driven.get(b)
     if (!volts) continue
-    const amps = multiply({ re: volts, im: 0 }, admittances[i]!.siemens)
+    const amps = multiply({ re: volts, im: 0 }, admittances[i]!.through)
     injected[admittances[i]!.a] = subtract(injected[admittances[i]!.a]!, amps)
     injected[admittances[i]!.b] = add(injected[admittances[i]!.b]!, amps)
   }
@@ -207,18 +206,12 @@ function shared(poles: readonly Branch[], currents: ReadonlyMap<Branch, Complex>
     leaving.set(b.a, add(leaving.get(b.a) ?? ZERO, amps))
     leaving.set(b.b, subtract(leaving.get(b.b) ?? ZERO, amps))
   }
-  const groups = new Map<string, Branch[]>()
-  for (const b of poles) {
-    const group = fused.of(b.a)
-    const known = groups.get(group)
-    if (known) known.push(b)
-    else groups.set(group, [b])
-  }
+  const groups = grouped(poles, (b) => fused.of(b.a))
   const result = new Map<Branch, Complex>()
   for (const list of groups.values()) {
     const numbers = new Map([...new Set(list.flatMap((b) => [b.a, b.b]))].map((n, i) => [n, i]))
     const entering = [...numbers.keys()].map((n) => negative(leaving.get(n) ?? ZERO))
-    const alike = list.map((b) => ({ a: numbers.get(b.a)!, b: numbers.get(b.b)!, siemens: { re: 1, im: 0 } }))
+    const alike = list.map((b) => ({ a: numbers.get(b.a)!, b: numbers.get(b.b)!, through: { re: 1, im: 0 } }))
     const at = potentials(numbers.size, alike, entering, 0)
     for (const b of list) result.set(b, subtract(at[numbers.get(b.a)!]!, at[numbers.get(b.b)!]!))
   }
