@@ -1,8 +1,9 @@
 import { existsSync } from 'node:fs'
 import { defineConfig } from '@playwright/test'
+import places from './scripts/chromium.json' with { type: 'json' }
 
 const PORT = 3217
-const chromium = ['/usr/bin/chromium', '/usr/bin/chromium-browser', process.env.CHROMIUM ?? ''].find((p) => p !== '' && existsSync(p))
+const chromium = [...places, process.env.CHROMIUM ?? ''].find((p) => p !== '' && existsSync(p))
 
 export default defineConfig({
   testDir: 'tests',
