@@ -13,6 +13,7 @@ import { answer, fewestTests, type House, makeHouse, onwardCables } from '../src
 import { deduce, trace } from '../src/core/trace/trace'
 import type { Observation } from '../src/core/trace/types'
 import { evaluateOfVersion2 } from './bench-old'
+import { benchPages } from './bench-page'
 import { benchServer } from './bench-server'
 import { bigJob } from './big-job'
 
@@ -240,5 +241,7 @@ benchCalculators()
 benchTrace()
 benchContradictions()
 console.log('\nServer')
-if (existsSync('.next/BUILD_ID')) await benchServer(line)
-else console.log('  Build the application first (npm run demo) to measure the server.')
+if (existsSync('.next/BUILD_ID')) {
+  await benchServer(line)
+  await benchPages(line)
+} else console.log('  Build the application first (npm run demo) to measure the server.')

@@ -5,8 +5,8 @@ import { build, checkDoor, installPackages, serve, tool } from './setup.mjs'
 const data = process.env.SYNTHEMA_DATA ?? 'data'
 const port = process.env.PORT ?? '3000'
 checkDoor()
-installPackages()
-build()
+await installPackages()
+await build()
 if (process.argv.includes('--fresh') && existsSync(data)) {
   const aside = `${data}.aside-${new Date().toISOString().replaceAll(/[:.]/g, '-')}`
   renameSync(data, aside)

@@ -4,7 +4,7 @@ import { build, serve, tool } from './setup.mjs'
 
 const port = process.argv[2] ?? '3217'
 const data = `test-results/data-${port}`
-build()
+await build()
 rmSync(data, { recursive: true, force: true })
 tool('tsx', ['scripts/seed.ts'], { env: { ...process.env, SYNTHEMA_DATA: data } })
 const server = serve(port, data)

@@ -16,14 +16,23 @@ export function run(command, args, options = {}) {
   }
 }
 
-/** Installs the packages of package-lock.json unless just these are there, and compiles what must be compiled. */
-export function installPackages() {
+/** Runs a command beside what else is done; its failure ends this program. */
+async function aside(command, args, options = {}) {
+  const child = spawn(command, args, { stdio: ['ignore', 'ignore', 'inherit'], ...options })
+  const status = await new Promise((resolve) => child.on('close', resolve))
+  if (status === 0) return
+  console.error(`${command} ${args.join(' ')} failed with ${status}.`)
+  process.exit(1)
+}
+
+/** Installs the packages of package-lock.json unless just these are there; the promise is kept when the database driver is compiled. */
+export async function installPackages() {
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wants()) return
   console.log('Installing packages; compiling the database driver takes a few minutes the first time.')
   // Not `npm ci`: a registry without every platform's optional binaries makes lock files that it refuses.
-  run('npm', ['install', '--no-save', '--no-audit', '--no-fund'])
-  // A client that does not run install scripts by itself still gets its driver.
-  if (!existsSync('node_modules/better-sqlite3/build/Release/better_sqlite3.node')) run('npm', ['rebuild', 'better-sqlite3', 'esbuild'])
+  run('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--ignore-scripts'])
+  // The one package whose install script is wanted; what needs no database goes on meanwhile.
+  await aside('npm', ['rebuild', 'better-sqlite3'])
   writeFileSync(STAMP, wants())
 }
 
@@ -43,10 +52,7 @@ export async function installChromium() {
     ['apt-get', '-qq', 'install', '-y', '--no-install-recommends', 'chromium-headless-shell'],
   ]) {
     const [command, ...rest] = [...sudo, ...args]
-    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
-    const child = spawn(command, rest, { stdio: ['ignore', 'ignore', 'inherit'], env })
-    const status = await new Promise((resolve) => child.on('close', resolve))
-    if (status !== 0) throw new Error(`${command} ${rest.join(' ')} failed with ${status}.`)
+    await aside(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
   }
 }
 
@@ -54,7 +60,7 @@ const bin = (name) => `node_modules/.bin/${name}`
 export const tool = (name, args, options) => run(bin(name), args, options)
 
 /** Builds the application unless the sources are as they were at the last build. */
-export function build() {
+export async function build() {
   const sources = spawnSync('find', ['src', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', 'package-lock.json', '-type', 'f'], {
     encoding: 'utf8',
   })
@@ -67,14 +73,19 @@ export function build() {
   const digest = hash.digest('hex')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return
   console.log('Building the application.')
-  tool('next', ['build'], { env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } })
+  await aside(bin('next'), ['build'], { stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } })
   // All the code there is, so that a stage that was never opened opens without a connection too.
   const code = readdirSync('.next/static', { recursive: true }).filter((f) => /\.(js|css|woff2?)$/.test(f))
   const worker = ['src/workers/offline.ts', '--bundle', '--minify', '--format=iife', '--outfile=public/offline.js', '--log-level=warning']
   const listed = `--define:CODE=${JSON.stringify(code.toSorted().map((f) => `/_next/static/${f}`))}`
-  tool('esbuild', [...worker, '--define:process.env.NODE_ENV="production"', listed])
+  await aside(bin('esbuild'), [...worker, '--define:process.env.NODE_ENV="production"', listed])
   const papers = ['src/server/paper-worker.ts', '--bundle', '--platform=node', '--format=esm', '--packages=external']
-  tool('esbuild', [...papers, '--alias:server-only=./scripts/nothing.mjs', '--outfile=.next/workers/papers.mjs', '--log-level=warning'])
+  await aside(bin('esbuild'), [
+    ...papers,
+    '--alias:server-only=./scripts/nothing.mjs',
+    '--outfile=.next/workers/papers.mjs',
+    '--log-level=warning',
+  ])
   mkdirSync('.next', { recursive: true })
   writeFileSync(stamp, digest)
 }

@@ -3,9 +3,9 @@ import { spawn } from 'node:child_process'
 import { mkdirSync } from 'node:fs'
 import { build, chromiumPath, installChromium, installPackages } from './setup.mjs'
 
-installPackages()
+await installPackages()
 await installChromium()
-build()
+await build()
 const { chromium } = await import('@playwright/test')
 const port = 3218
 const base = `http://127.0.0.1:${port}`

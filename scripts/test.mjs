@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
 import { build, installChromium, installPackages } from './setup.mjs'
 
-installPackages()
+const driver = installPackages()
 const chromium = installChromium()
 process.env.NEXT_TELEMETRY_DISABLED = '1'
 
@@ -45,20 +45,25 @@ async function suite(name, command, args, report, count) {
 const formatted = ['--check', '--log-level', 'warn', 'src', 'tests', 'scripts', '*.{ts,mjs}']
 const unitReport = 'node_modules/.cache/unit.json'
 
-/** What needs no build runs beside it: one lane tests the core, the other builds and then looks over types, which the build makes. */
+const needsDatabase = ['src/store/', 'src/server/']
+
+/** What needs the database driver is tested when it is compiled, all else beside that. */
 async function unitTests() {
-  const args = ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`]
-  await suite('unit tests', 'vitest', args, unitReport, (r) => ({
-    passed: r.numPassedTests,
-    failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0),
-  }))
+  const reported = ['--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`]
+  const count = (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0) })
+  const without = needsDatabase.flatMap((folder) => ['--exclude', `${folder}**`])
+  await suite('unit tests of the core', 'vitest', ['run', ...without, ...reported], unitReport, count)
+  await driver
+  await suite('unit tests of store and server', 'vitest', ['run', ...needsDatabase, ...reported], unitReport, count)
 }
+/** Beside the unit tests: looks over what needs no build, and builds. */
 async function theRest() {
-  await build()
-  await check('types', 'tsc', ['--noEmit'])
   await check('lint, and dependency directions', 'oxlint', ['--deny-warnings'])
   await check('formatting', 'prettier', formatted)
   await check('unused code', 'knip', [])
+  await build()
+  // After the build, which makes the types of the routes.
+  await check('types', 'tsc', ['--noEmit'])
 }
 await Promise.all([unitTests(), theRest(), chromium])
 await suite('browser tests', 'playwright', ['test'], 'test-results/browser.json', (r) => ({

@@ -23,6 +23,7 @@ import { formatMoney } from '../src/core/quantity/money'
 import { expectedWords } from '../src/core/record/words'
 import { worlds } from '../src/core/region/worlds'
 import { unitsFor } from '../src/core/settings'
+import { sheetsOf, type StageId } from '../src/core/stages'
 import { plannedIn } from '../src/core/survey/board'
 import { estimateTime } from '../src/core/survey/estimate'
 import { serviceDemand } from '../src/core/survey/service'
@@ -30,6 +31,7 @@ import { sourceCandidates, wantedBy } from '../src/core/survey/sources'
 import { runReport } from '../src/core/survey/walls'
 import { wiringPlan } from '../src/core/wiring/plan'
 import { formatDate } from '../src/ui/when'
+import { goTo } from './support/walk'
 
 /*
  * Every figure shown is the figure used: each sheet of whole jobs is opened, and what stands on it is held against the core's own
@@ -50,9 +52,18 @@ async function fileOf(page: Page, id: string): Promise<{ job: Job; report: Repor
 }
 
 const drawing = (page: Page, stage: string) => page.getByRole('region', { name: `${stage}: the drawing` })
-/** Goes on by the page's own navigation, as a hand does. */
+/** Goes on by the page's own navigation, as a hand does; only the first page is asked for by its address. */
 async function at(page: Page, id: string, path: string, stage: string) {
-  await page.goto(`/jobs/${id}/${path}`)
+  const [of, wanted] = path.split('?sheet=') as [StageId, string | undefined]
+  if (new URL(page.url()).pathname.startsWith(`/jobs/${id}/`)) {
+    await goTo(page, stage)
+    const sheet = wanted && sheetsOf(of).find((s) => s.id === wanted)!.name
+    if (sheet)
+      await page
+        .getByRole('navigation', { name: /^Sheets of/ })
+        .getByRole('button', { name: sheet, exact: true })
+        .click()
+  } else await page.goto(`/jobs/${id}/${path}`)
   await expect(drawing(page, stage)).toBeVisible()
 }
 

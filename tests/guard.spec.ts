@@ -41,3 +41,20 @@ test('a job that is not there says so', async ({ page }) => {
   expect(response!.status()).toBe(404)
   expect((await page.goto('/jobs/former-dairy/nothing'))!.status()).toBe(404)
 })
+
+test('what is served can be read before its code runs, and takes nothing that would be lost', async ({ browser, page }) => {
+  const still = await (await browser.newContext({ javaScriptEnabled: false })).newPage()
+  for (const path of ['/', '/jobs/former-dairy/brief', '/jobs/former-dairy/survey?sheet=points', '/jobs/honey-house/test']) {
+    for (const [on, inert] of [
+      [still, true],
+      [page, false],
+    ] as const) {
+      await on.goto(path)
+      const fields = on.locator('main').locator('input, textarea, select, button')
+      await expect(fields.first()).toBeVisible()
+      const free = on.locator('main :is(input, textarea, select, button):not([inert] *)')
+      if (inert) await expect(free, path).toHaveCount(0)
+      else await expect(on.locator('[inert]'), path).toHaveCount(0)
+    }
+  }
+})

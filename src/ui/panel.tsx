@@ -2,6 +2,7 @@
 import clsx from 'clsx'
 import { ChevronDown, ChevronUp } from 'lucide-react'
 import { type ReactNode, useState } from 'react'
+import { Alive } from './alive'
 
 /**
  * The two areas of every stage: the drawing and the working, beside it or, where that is too narrow, below it. On a phone the
@@ -22,7 +23,7 @@ export function Stage({
 }) {
   const [up, setUp] = useState(raised)
   return (
-    <div className="flex min-h-0 flex-1 max-lg:flex-col print:!block">
+    <Alive className="flex min-h-0 flex-1 max-lg:flex-col print:!block">
       <section
         aria-label={`${title}: the drawing`}
         className="relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40 print:!overflow-visible print:!p-0"
@@ -54,7 +55,7 @@ export function Stage({
         </button>
         <div className={clsx('max-md:pb-6 print:!visible', !up && 'max-md:invisible')}>{working}</div>
       </aside>
-    </div>
+    </Alive>
   )
 }
 

@@ -1,6 +1,7 @@
 'use client'
 import { useSearchParams } from 'next/navigation'
-import { type ComponentType, useEffect, useRef } from 'react'
+import { type ComponentType, useEffect, useRef, useState } from 'react'
+import { Alive } from './alive'
 
 /** One stage in several sheets: the names along the top, one sheet in front; which one stands in the address. */
 export function Sheets<Id extends string>({
@@ -14,8 +15,11 @@ export function Sheets<Id extends string>({
   views: Readonly<Record<Id, ComponentType>>
   first: Id
 }) {
-  const params = useSearchParams()
-  const current = tabs.find((t) => t.id === params.get('sheet')) ?? tabs.find((t) => t.id === first)!
+  const inAddress = useSearchParams().get('sheet')
+  // A sheet touched while the address is still on its way to this stage is not lost with the address.
+  const [touched, setTouched] = useState<Id | null>(null)
+  useEffect(() => setTouched(null), [inAddress])
+  const current = tabs.find((t) => t.id === (touched ?? inAddress)) ?? tabs.find((t) => t.id === first)!
   const View: ComponentType = views[current.id]
   const bar = useRef<HTMLElement>(null)
   // On a phone the names are more than fit: the one in front is brought into sight.
@@ -24,7 +28,7 @@ export function Sheets<Id extends string>({
     if (bar.current && tab) bar.current.scrollLeft = tab.offsetLeft - (bar.current.clientWidth - tab.clientWidth) / 2
   }, [current.id])
   return (
-    <div className="flex min-h-0 flex-1 flex-col print:!block">
+    <Alive className="flex min-h-0 flex-1 flex-col print:!block">
       <nav
         ref={bar}
         aria-label={`Sheets of the ${of}`}
@@ -35,7 +39,10 @@ export function Sheets<Id extends string>({
             key={t.id}
             type="button"
             aria-current={t.id === current.id ? 'page' : undefined}
-            onClick={() => window.history.replaceState(null, '', `?sheet=${t.id}`)}
+            onClick={() => {
+              setTouched(t.id)
+              window.history.replaceState(null, '', `?sheet=${t.id}`)
+            }}
             className={
               'min-h-9 shrink-0 border border-b-0 px-3 max-md:min-h-11 ' +
               (t.id === current.id ? 'border-ink bg-sheet font-bold' : 'border-transparent text-ink-2 hover:bg-wash')
@@ -46,6 +53,6 @@ export function Sheets<Id extends string>({
         ))}
       </nav>
       <View />
-    </div>
+    </Alive>
   )
 }

@@ -319,6 +319,12 @@ const cases: readonly Case[] = [
     /^Wiring step dead at Extract fan done/,
     (j) => p(j, 'q7').done.join() === 'dead' && p(j, 'm1').done.length === 0,
   ],
+  [
+    hall,
+    { kind: 'wiring.done', points: ['q7', 'm1'], steps: ['dead', 'strip'] },
+    /^Wiring at 2 points: 2 steps done/,
+    (j) => p(j, 'q7').done.join() === 'dead,strip' && p(j, 'm1').done.join() === 'dead,strip',
+  ],
   [dairy, { kind: 'room.set', name: 'Store', patch: { floor: 1 } }, /^Store: where it lies$/, (j) => room(j, 'Store').floor === 1],
   [
     dairy,

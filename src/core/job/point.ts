@@ -3,7 +3,7 @@ import { accessory } from '../catalogue/accessories'
 import { boxKind } from '../catalogue/boxes'
 import type { RegionId } from '../region/types'
 import { amount, fittedTypes, idField, noSite, site, states, text } from './fields'
-import { addTo, EditError, edits, inList } from './part'
+import { addTo, EditError, edits, inList, type Say } from './part'
 import { type Room, roomNamed, type WallRecord } from './room'
 
 export const pointKinds = ['outlet', 'switch', 'light', 'fixed', 'box'] as const
@@ -125,6 +125,8 @@ export function setPoint(job: Doc, point: PointRecord, { room, ...patch }: Parti
   Object.assign(point, patch, room === undefined ? {} : { room: roomNamed(job, room) })
 }
 
+const named = (points: readonly string[], say: Say) => (points.length === 1 ? say.name(points[0]!) : `${points.length} points`)
+
 export const pointEdits = {
   'point.add': edit(
     { points: z.array(typedPoint).min(1).max(500) },
@@ -154,7 +156,7 @@ export const pointEdits = {
         throw new EditError('patch.kind', 'This box is not listed for the job’s world.')
       for (const [i, id] of points.entries()) Object.assign(inList(job.points, id, 'point', `points.${i}`).box, patch)
     },
-    ({ points, patch }, say) => `Box of ${points.length === 1 ? say.name(points[0]!) : `${points.length} points`}: ${say.patch(patch)}`,
+    ({ points, patch }, say) => `Box of ${named(points, say)}: ${say.patch(patch)}`,
   ),
   'wiring.step': edit(
     { points: z.array(idField).min(1).max(500), step: idField, done: z.boolean() },
@@ -164,7 +166,17 @@ export const pointEdits = {
         point.done = done ? [...new Set([...point.done, step])] : point.done.filter((s) => s !== step)
       }
     },
-    ({ points, step, done }, say) =>
-      `Wiring step ${step} at ${points.length === 1 ? say.name(points[0]!) : `${points.length} points`} ${done ? 'done' : 'taken back'}`,
+    ({ points, step, done }, say) => `Wiring step ${step} at ${named(points, say)} ${done ? 'done' : 'taken back'}`,
+  ),
+  /** Several steps at once, where somebody ticks them after the work. */
+  'wiring.done': edit(
+    { points: z.array(idField).min(1).max(500), steps: z.array(idField).min(1).max(100) },
+    (job, { points, steps }) => {
+      for (const [i, id] of points.entries()) {
+        const point = inList(job.points, id, 'point', `points.${i}`)
+        point.done = [...new Set([...point.done, ...steps])]
+      }
+    },
+    ({ points, steps }, say) => `Wiring at ${named(points, say)}: ${steps.length} steps done`,
   ),
 }

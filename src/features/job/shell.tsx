@@ -4,6 +4,7 @@ import { useParams, useRouter } from 'next/navigation'
 import { type ReactNode, useEffect, useRef, useState } from 'react'
 import { tinykeys } from 'tinykeys'
 import { stageIds, stages } from '@/core/stages'
+import { Alive } from '@/ui/alive'
 import { formatDate } from '@/ui/when'
 import { Banners } from './banners'
 import { JobProvider, useJob } from './context'
@@ -103,7 +104,7 @@ function Frame({ children }: { children: ReactNode }) {
   }, [unsaved])
 
   return (
-    <div className="flex h-dvh flex-col print:h-auto">
+    <Alive className="flex h-dvh flex-col print:h-auto">
       <TopBar onOpen={setOpen} />
       <PrintHead />
       <Banners />
@@ -116,7 +117,7 @@ function Frame({ children }: { children: ReactNode }) {
       {open === 'phone' && <PhonePanel onClose={() => setOpen(null)} />}
       {open === 'shortcuts' && <ShortcutsPanel onClose={() => setOpen(null)} />}
       {open === 'palette' && <Palette onClose={() => setOpen(null)} onOpen={setOpen} />}
-    </div>
+    </Alive>
   )
 }
 

@@ -5,29 +5,38 @@ import { stageIds, stages } from '@/core/stages'
 import { VerdictMark } from '@/ui/verdict'
 import type { JobLine } from './job-line'
 
-/** How far a job has come, drawn as the strand it is: solid up to where the work stands, dashed beyond. */
-function Reached({ stage }: { stage: string }) {
-  const at = stageIds.findIndex((s) => s === stage)
-  const x = (i: number) => 8 + i * 20
-  const width = x(stageIds.length - 1) + 8
+const x = (i: number) => 8 + i * 20
+const WIDTH = x(stageIds.length - 1) + 8
+
+/** How far a job has come, drawn as the strand it is: solid up to where the work stands, dashed beyond. Drawn once, for all rows. */
+export function ReachedSigns() {
   return (
-    <svg width={width} height={18} viewBox={`0 0 ${width} 18`} aria-hidden>
-      <path d={`M${x(0)} 9H${x(at)}`} stroke="var(--ink)" strokeWidth={3.5} />
-      <path d={`M${x(at)} 9H${x(stageIds.length - 1)}`} stroke="var(--rule-2)" strokeWidth={3} strokeDasharray="4 4" />
-      {stageIds.map((s, i) => (
-        <circle
-          key={s}
-          cx={x(i)}
-          cy={9}
-          r={i === at ? 6.5 : 4}
-          fill={i < at ? 'var(--ink)' : 'var(--paper)'}
-          stroke={i <= at ? 'var(--ink)' : 'var(--rule-2)'}
-          strokeWidth={i === at ? 3 : 2}
-        />
+    <svg className="absolute size-0" aria-hidden>
+      {stageIds.map((reached, at) => (
+        <symbol key={reached} id={`reached-${reached}`} viewBox={`0 0 ${WIDTH} 18`}>
+          <path d={`M${x(0)} 9H${x(at)}`} stroke="var(--ink)" strokeWidth={3.5} />
+          <path d={`M${x(at)} 9H${x(stageIds.length - 1)}`} stroke="var(--rule-2)" strokeWidth={3} strokeDasharray="4 4" />
+          {stageIds.map((s, i) => (
+            <circle
+              key={s}
+              cx={x(i)}
+              cy={9}
+              r={i === at ? 6.5 : 4}
+              fill={i < at ? 'var(--ink)' : 'var(--paper)'}
+              stroke={i <= at ? 'var(--ink)' : 'var(--rule-2)'}
+              strokeWidth={i === at ? 3 : 2}
+            />
+          ))}
+        </symbol>
       ))}
     </svg>
   )
 }
+const Reached = ({ stage }: { stage: string }) => (
+  <svg width={WIDTH} height={18} aria-hidden>
+    <use href={`#reached-${stage}`} />
+  </svg>
+)
 
 export function JobRowMenu({
   row,

@@ -4,10 +4,11 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState, useTransition } from 'react'
 import type { RegionId } from '@/core/region/types'
+import { Alive } from '@/ui/alive'
 import { api, ApiError } from '@/ui/api'
 import { formatWhen } from '@/ui/when'
 import { DropZone } from './drop-zone'
-import { JobRowMenu } from './job-row'
+import { JobRowMenu, ReachedSigns } from './job-row'
 import { NewJob } from './new-job'
 import type { JobLine } from './job-line'
 import { SettingsBar } from './settings-bar'
@@ -91,7 +92,8 @@ export function JobsView({
 
   return (
     <DropZone onFile={(f) => void importFile(f)}>
-      <div className="mx-auto flex min-h-dvh max-w-[76rem] flex-col px-5 py-4 max-md:px-3">
+      <ReachedSigns />
+      <Alive className="mx-auto flex min-h-dvh max-w-[76rem] flex-col px-5 py-4 max-md:px-3">
         <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
           <Wordmark />
           <SearchBox search={search} deleted={deleted} />
@@ -153,7 +155,7 @@ export function JobsView({
           {pages > 1 && <Pages page={page} pages={pages} search={search} total={total} />}
         </main>
         <SettingsBar deleted={deleted} person={person} />
-      </div>
+      </Alive>
     </DropZone>
   )
 }

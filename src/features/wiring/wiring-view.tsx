@@ -21,6 +21,7 @@ export function WiringView() {
   const { end, picker } = useEnd()
   const { fitted, done, size, where, feed } = end
   const plan = fitted ? wiringPlan(region, fitted, circuit.colours, size, units, schools) : null
+  const left = plan ? plan.steps.map((s) => s.id).filter((s) => !done.includes(s)) : []
   const remarked = plan ? [...plan.feed, ...plan.load].filter((c) => c.remark) : []
   return (
     <Stage
@@ -108,6 +109,15 @@ export function WiringView() {
                   </li>
                 ))}
               </ol>
+              {left.length > 1 && (
+                <button
+                  type="button"
+                  className="btn mt-2 w-full"
+                  onClick={() => commit({ kind: 'wiring.done', points: [...end.points], steps: left })}
+                >
+                  The {left.length} left are done, each as it says
+                </button>
+              )}
               <p className="mt-1 text-[0.85rem] text-ink-2">Taking apart goes the other way: line first, earth last.</p>
             </Section>
           </>
