@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next'
 
 const config: NextConfig = {
-  serverExternalPackages: ['better-sqlite3', 'piscina', 'pdfmake', 'fontkit', 'elkjs'],
+  serverExternalPackages: ['better-sqlite3', 'piscina', 'pdfmake', 'fontkit', 'elkjs', 'highs'],
   poweredByHeader: false,
   typescript: { ignoreBuildErrors: true },
   devIndicators: false,

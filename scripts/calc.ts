@@ -31,7 +31,7 @@ if (first === '--list') {
 } else if (first === '--schema') {
   console.log(JSON.stringify(calculatorSchemas(pick(second)), null, 2))
 } else {
-  const output = calculate(pick(first), readInput())
+  const output = await calculate(pick(first), readInput())
   process.stdout.write(`${JSON.stringify(output)}\n`)
   if (isCalculatorError(output)) process.exitCode = 2
 }

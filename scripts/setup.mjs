@@ -5,6 +5,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 
 import { networkInterfaces } from 'node:os'
 
 const STAMP = 'node_modules/.synthema-installed'
+const COMPILED = 'node_modules/better-sqlite3/.synthema-compiled'
 const wants = () => createHash('sha256').update(readFileSync('package-lock.json')).update(process.version).digest('hex')
 
 /** Runs a command with its output shown; its failure ends this program. */
@@ -31,8 +32,11 @@ export async function installPackages() {
   console.log('Installing packages; compiling the database driver takes a few minutes the first time.')
   // Not `npm ci`: a registry without every platform's optional binaries makes lock files that it refuses.
   run('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--ignore-scripts'])
-  // The one package whose install script is wanted; what needs no database goes on meanwhile.
-  await aside('npm', ['rebuild', 'better-sqlite3'])
+  // The one package whose install script is wanted; what needs no database goes on meanwhile. Another version of it comes without the mark.
+  if (!existsSync(COMPILED) || readFileSync(COMPILED, 'utf8') !== process.version) {
+    await aside('npm', ['rebuild', 'better-sqlite3'])
+    writeFileSync(COMPILED, process.version)
+  }
   writeFileSync(STAMP, wants())
 }
 

@@ -41,8 +41,8 @@ function mismatch(actual: unknown, expected: unknown, path = ''): string | null 
 describe.each(readdirSync(folder))('%s', (file) => {
   const calculator = calculators[file.split('.')[0]!]!
   const cases = JSON.parse(readFileSync(new URL(file, folder), 'utf8')) as Case[]
-  it.each(cases)('$name', ({ input, output }) => {
-    const actual = calculateOne(calculator, input)
+  it.each(cases)('$name', async ({ input, output }) => {
+    const actual = await calculateOne(calculator, input)
     expect(mismatch(actual, output)).toBeNull()
     if (!isCalculatorError(actual)) expect(calculator.output.safeParse(actual).error).toBeUndefined()
   })

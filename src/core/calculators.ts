@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { ampacity, ampacityInput, ampacityOutput } from './calculate/ampacity'
+import { cutList, cutListInput, cutListOutput } from './calculate/cut-list'
 import { faultLoop, faultLoopInput, faultLoopOutput } from './calculate/fault-loop'
 import { selectCircuit, selectCircuitInput, selectCircuitOutput } from './calculate/select-circuit'
 import { voltageDrop, voltageDropInput, voltageDropOutput } from './calculate/voltage-drop'
@@ -23,7 +24,7 @@ interface Calculator<I extends z.ZodType = z.ZodType, O extends z.ZodType = z.Zo
   readonly summary: string
   readonly input: I
   readonly output: O
-  readonly run: (input: z.output<I>) => z.output<O>
+  readonly run: (input: z.output<I>) => z.output<O> | Promise<z.output<O>>
 }
 
 /** Ties input, function and output together while their types are still known. */
@@ -96,6 +97,12 @@ export const calculators: Readonly<Record<string, Calculator>> = {
     output: dwellingDemandOutput,
     run: dwellingDemand,
   }),
+  'cut-list': define({
+    summary: 'Which lengths of cable to buy, and what to cut from each',
+    input: cutListInput,
+    output: cutListOutput,
+    run: cutList,
+  }),
   trace: define({ summary: 'Which breaker feeds what, and which point feeds which', input: traceInput, output: traceOutput, run: trace }),
   network: define({
     summary: 'The electrical state of wiring as built: potentials, currents, what trips, what a meter reads',
@@ -115,21 +122,29 @@ export interface CalculatorError {
   error: { path: string; message: string }
 }
 
-/** Runs one input through a calculator; bad input comes back as the first thing wrong, never as an exception. */
+/** Runs one input through a calculator, some at once and some in a while; bad input comes back as the first thing wrong. */
 export function calculateOne(calculator: Calculator, input: unknown): unknown {
   const parsed = calculator.input.safeParse(input)
   if (!parsed.success) return { error: firstIssue(parsed.error) } satisfies CalculatorError
-  try {
-    return calculator.run(parsed.data)
-  } catch (e) {
-    if (e instanceof InputError) return { error: { path: e.path, message: e.message } } satisfies CalculatorError
+  const refused = (e: unknown): CalculatorError => {
+    if (e instanceof InputError) return { error: { path: e.path, message: e.message } }
     throw e
+  }
+  try {
+    const output = calculator.run(parsed.data)
+    return output instanceof Promise ? output.catch(refused) : output
+  } catch (e) {
+    return refused(e)
   }
 }
 
 /** An array in gives an array out, element by element. */
-export function calculate(calculator: Calculator, input: unknown): unknown {
-  return Array.isArray(input) ? input.map((one) => calculateOne(calculator, one)) : calculateOne(calculator, input)
+export async function calculate(calculator: Calculator, input: unknown): Promise<unknown> {
+  if (!Array.isArray(input)) return calculateOne(calculator, input)
+  const all: unknown[] = []
+  // One after another: those that take long have a time of their own.
+  for (const one of input) all.push(await calculateOne(calculator, one))
+  return all
 }
 
 export const isCalculatorError = (output: unknown): output is CalculatorError =>

@@ -500,7 +500,7 @@ export function undeleteJob(store: Store, id: string): void {
   if (changes === 0) throw new NotFoundError()
 }
 
-export const PAGE_SIZE = 25
+export const PAGE_SIZE = 20
 const listColumns = {
   id: jobs.id,
   title: jobs.title,

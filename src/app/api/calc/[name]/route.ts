@@ -5,6 +5,6 @@ export const POST = route<{ params: Promise<{ name: string }> }>(async (request,
   const { name } = await params
   const calculator = Object.hasOwn(calculators, name) ? calculators[name] : undefined
   if (!calculator) return Response.json({ error: { path: 'name', message: `No calculator is called ${name}.` } }, { status: 404 })
-  const output = calculate(calculator, await readJson(request))
+  const output = await calculate(calculator, await readJson(request))
   return Response.json(output, { status: isCalculatorError(output) ? 422 : 200 })
 })
