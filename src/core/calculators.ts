@@ -15,6 +15,8 @@ import { ringContinuity, ringContinuityInput, ringContinuityOutput } from './cal
 import { dwellingDemand, dwellingDemandInput, dwellingDemandOutput } from './calculate/dwelling-demand'
 import { network } from './network/network'
 import { networkInput, networkOutput } from './network/types'
+import { dayPlanInput, dayPlanOutput } from './planning/day'
+import { dayPlan } from './planning/day-plan'
 import { trace } from './trace/trace'
 import { traceInput, traceOutput } from './trace/types'
 import { firstIssue, InputError } from './input-error'
@@ -104,6 +106,12 @@ export const calculators: Readonly<Record<string, Calculator>> = {
     run: cutList,
   }),
   trace: define({ summary: 'Which breaker feeds what, and which point feeds which', input: traceInput, output: traceOutput, run: trace }),
+  'day-plan': define({
+    summary: 'Tasks on the clock: the earliest finish, then the least time without power',
+    input: dayPlanInput,
+    output: dayPlanOutput,
+    run: dayPlan,
+  }),
   network: define({
     summary: 'The electrical state of wiring as built: potentials, currents, what trips, what a meter reads',
     input: networkInput,

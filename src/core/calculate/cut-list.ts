@@ -93,7 +93,7 @@ const atFirst = (task: Task): readonly Bin[] | null =>
     return bins && (best === null || better(bins, best)) ? bins : best
   }, null)
 
-/** Rows that any way to cut keeps: as many pieces of a length or more as there are go into what is owned and bought, and all of their length. */
+/** Rows that any way to cut keeps: room for as many pieces of a length or more as there are, and for all of their length. */
 function enough({ owned, items }: Task, kinds: readonly (readonly [Kind, number])[]): readonly Row[] {
   const holds = (room: (length: number) => number, than: number): Row => ({
     sum: kinds.map(([kind, variable]) => [room(kind.length), variable]),
@@ -107,7 +107,7 @@ function enough({ owned, items }: Task, kinds: readonly (readonly [Kind, number]
   ]
 }
 
-/** How many of each to buy at the very least: no way to cut costs less, nor as much for a shorter purchase. Null: nothing holds the pieces. */
+/** What to buy at the very least: no way to cut costs less, nor as much for a shorter purchase. Null: nothing holds the pieces. */
 async function leastCounts(task: Task, seconds: () => number): Promise<{ kinds: readonly Kind[]; cost: number; bought: number } | null> {
   const { sold, items } = task
   const numbered = sold.map((kind, i) => [kind, i] as const)

@@ -1,0 +1,82 @@
+import { type Day, type Plan, earlier, ISOLATION_MIN, outagesOf, planOf } from './day'
+
+/** A try takes longer the more tasks there are: so many that all of them take about half a second. */
+const triesFor = (tasks: number): number => Math.min(4000, Math.max(60, Math.round(250_000 / tasks ** 2)))
+
+/** Numbers that look like chance and are the same each time. */
+function chances(): () => number {
+  let seed = 42
+  return () => (seed = (seed * 1_103_515_245 + 12_345) % 2 ** 31) / 2 ** 31
+}
+
+interface Way {
+  /** The lower, the sooner a task is placed. */
+  readonly rank: readonly number[]
+  /** Nothing is switched off before. */
+  readonly offFrom: number
+}
+
+/** Places each task where it first goes, in order of rank, those it waits for before it; null where one goes nowhere. */
+function placed(day: Day, { rank, offFrom }: Way): readonly number[] | null {
+  const { tasks, before, crew, earliest, startMin } = day
+  const starts: number[] = tasks.map(() => -1)
+  const end = (i: number) => starts[i]! + tasks[i]!.minutes
+  const left = new Set(tasks.keys())
+  while (left.size) {
+    const next = [...left].filter((i) => before[i]!.every((b) => !left.has(b))).toSorted((a, b) => rank[a]! - rank[b]!)[0]!
+    const task = tasks[next]!
+    const done = [...tasks.keys()].filter((i) => !left.has(i))
+    const from = Math.max(earliest[next]!, task.power === 'off' ? offFrom : startMin, ...before[next]!.map(end))
+    // A task that goes somewhere goes where another ends, or after the minutes that isolating takes.
+    const times = [from, ...done.flatMap((i) => [end(i), end(i) + ISOLATION_MIN])].filter((t) => t >= from).toSorted((a, b) => a - b)
+    const start = times.find((t) => {
+      const to = t + task.minutes
+      if (task.latestMin !== undefined && to > task.latestMin) return false
+      const beside = done.filter((i) => starts[i]! < to && end(i) > t)
+      const instants = [t, ...beside.map((i) => starts[i]!).filter((s) => s > t)]
+      const hands = (at: number) => beside.reduce((sum, i) => sum + (starts[i]! <= at && end(i) > at ? tasks[i]!.crew : 0), task.crew)
+      if (instants.some((at) => hands(at) > crew)) return false
+      const those = [...done, next].map((i) => [tasks[i]!, i === next ? t : starts[i]!] as const)
+      return (
+        task.power === 'any' ||
+        outagesOf(
+          those.map(([x]) => x),
+          those.map(([, s]) => s),
+        ) !== null
+      )
+    })
+    if (start === undefined) return null
+    starts[next] = start
+    left.delete(next)
+  }
+  return starts
+}
+
+/** The best plan that rules of thumb find; null where they find none. */
+export function planByRule(day: Day, enough: (plan: Plan) => boolean): Plan | null {
+  const chance = chances()
+  const { tasks, tail, startMin } = day
+  let best: Plan | null = null
+  const tries = triesFor(tasks.length)
+  // Half of the tries without a better plan are enough.
+  for (let turn = 0, since = 0; turn < tries && since < tries / 2; turn++, since++) {
+    const blur = turn === 0 ? 0 : 0.3 + chance()
+    // What others wait for longest first; now and then what is done dead, or live, all together.
+    const leaning = turn % 3
+    const weight = tasks.reduce((sum, t) => sum + t.minutes, 0)
+    const rank = tasks.map((t, i) => {
+      const lean = leaning === 1 && t.power === 'off' ? weight : leaning === 2 && t.power === 'on' ? weight : 0
+      return -(tail[i]! * (1 + blur * (chance() - 0.5)) + lean * chance())
+    })
+    const span = best ? best.finishMin - startMin : 0
+    const offFrom = turn % 4 === 3 ? startMin + Math.round(span * chance()) : startMin
+    const starts = placed(day, { rank, offFrom })
+    const plan = starts && planOf(day, starts)
+    if (plan && (!best || earlier(plan, best))) {
+      best = plan
+      since = 0
+    }
+    if (best && enough(best)) return best
+  }
+  return best
+}

@@ -1,0 +1,177 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { InputError } from '../input-error'
+import { type DayPlan, type DayPlanInput, dayPlanInput, outagesOf } from './day'
+import { dayPlan } from './day-plan'
+
+const START = 480
+type Typed = Partial<DayPlanInput['tasks'][number]> & { id: string; minutes: number }
+const day = (crew: number, ...tasks: Typed[]): DayPlanInput =>
+  dayPlanInput.parse({ startMin: START, crew, tasks: tasks.map((t) => ({ power: 'any', ...t })) })
+
+/** The fewest minutes without power of tasks that start so, by trying every way to join or part them; null where a rule is broken. */
+function outageByTrying(tasks: DayPlanInput['tasks'], starts: readonly number[]): number | null {
+  const runs = (power: string) => {
+    const minutes = new Set<number>()
+    for (const [i, t] of tasks.entries()) if (t.power === power) for (let m = 0; m < t.minutes; m++) minutes.add(starts[i]! + m)
+    return minutes
+  }
+  const [dead, live] = [runs('off'), runs('on')]
+  const blocks: [number, number][] = []
+  for (const m of [...dead].toSorted((a, b) => a - b)) {
+    const last = blocks.at(-1)
+    if (last && last[1] === m) last[1]++
+    else blocks.push([m, m + 1])
+  }
+  let least: number | null = blocks.length ? null : 0
+  const clear = (from: number, to: number) => {
+    for (let m = from; m < to; m++) if (live.has(m)) return false
+    return true
+  }
+  for (let parted = 0; parted < 2 ** Math.max(0, blocks.length - 1); parted++) {
+    const spans: [number, number][] = []
+    for (const [i, [from, to]] of blocks.entries())
+      if (i && !(parted & (1 << (i - 1)))) spans.at(-1)![1] = to
+      else spans.push([i ? from - 10 : from, to])
+    if (!spans.every(([a, b], i) => clear(a, b) && (i === 0 || a >= spans[i - 1]![1]))) continue
+    const all = spans.reduce((sum, [a, b]) => sum + b - a, 0)
+    if (least === null || all < least) least = all
+  }
+  return blocks.length && least === null ? null : [...live].some((m) => dead.has(m)) ? null : least
+}
+
+/** Whether starts keep to every rule of the day, minute by minute. */
+function allowed({ crew, tasks, startMin }: DayPlanInput, starts: readonly number[]): boolean {
+  const end = (i: number) => starts[i]! + tasks[i]!.minutes
+  return tasks.every((t, i) => {
+    if (starts[i]! < Math.max(startMin, t.earliestMin ?? 0) || end(i) > (t.latestMin ?? Infinity)) return false
+    if (t.after.some((id) => end(tasks.findIndex((x) => x.id === id)) > starts[i]!)) return false
+    const hands = tasks.reduce((sum, x, k) => sum + (starts[k]! <= starts[i]! && end(k) > starts[i]! ? x.crew : 0), 0)
+    return hands <= crew
+  })
+}
+
+/** The least finish and outage by trying every start on the grid. */
+function byTrying(input: DayPlanInput, step: number): readonly [number, number] | null {
+  const { tasks } = input
+  const last = Math.max(START, ...tasks.map((t) => t.earliestMin ?? 0)) + tasks.reduce((sum, t) => sum + t.minutes + 10, 0)
+  let least: readonly [number, number] | null = null
+  const place = (starts: readonly number[]): void => {
+    if (starts.length < tasks.length) {
+      const { minutes } = tasks[starts.length]!
+      for (let t = START; t + minutes <= (least ? least[0] : last); t += step) place([...starts, t])
+      return
+    }
+    if (!allowed(input, starts)) return
+    const outage = outageByTrying(tasks, starts)
+    const finish = Math.max(START, ...tasks.map((t, i) => starts[i]! + t.minutes))
+    if (outage !== null && (!least || finish < least[0] || (finish === least[0] && outage < least[1]))) least = [finish, outage]
+  }
+  place([])
+  return least
+}
+
+/** A plan as it is told keeps to the rules and says of itself what is so. */
+function keeps(input: DayPlanInput, plan: DayPlan): void {
+  const starts = plan.tasks.map((t) => t.startMin)
+  expect(allowed(input, starts)).toBe(true)
+  expect(plan.tasks.map((t) => t.endMin - t.startMin)).toEqual(input.tasks.map((t) => t.minutes))
+  expect(plan.finishMin).toBe(Math.max(START, ...plan.tasks.map((t) => t.endMin)))
+  expect(plan.outageMin).toBe(plan.outages.reduce((sum, o) => sum + o.toMin - o.fromMin, 0))
+  expect(plan.outageMin).toBe(outageByTrying(input.tasks, starts))
+}
+
+describe('a day’s plan', () => {
+  const anyDay = fc
+    .tuple(
+      fc.integer({ min: 1, max: 2 }),
+      fc.array(
+        fc.record({
+          minutes: fc.integer({ min: 1, max: 4 }).map((n) => n * 5),
+          crew: fc.integer({ min: 1, max: 2 }),
+          power: fc.constantFrom('any' as const, 'off' as const, 'on' as const),
+          after: fc.array(fc.integer({ min: 0, max: 2 }), { maxLength: 2 }),
+          earliest: fc.option(fc.integer({ min: 0, max: 8 }), { freq: 4 }),
+          latest: fc.option(fc.integer({ min: 4, max: 14 }), { freq: 4 }),
+        }),
+        { minLength: 1, maxLength: 4 },
+      ),
+    )
+    .map(([crew, list]) =>
+      day(
+        crew,
+        ...list.map(({ earliest, latest, after, ...t }, i) => ({
+          ...t,
+          id: `t${i}`,
+          after: [...new Set(after)].filter((k) => k < i).map((k) => `t${k}`),
+          ...(earliest === null ? {} : { earliestMin: START + earliest * 5 }),
+          ...(latest === null ? {} : { latestMin: START + latest * 5 }),
+        })),
+      ),
+    )
+  it('ends the soonest, with the least time without power, as trying every start finds', async () => {
+    await fc.assert(
+      fc.asyncProperty(anyDay, async (input) => {
+        const wanted = byTrying(input, 5)
+        const plan = await dayPlan(input)
+        if (wanted === null) {
+          expect(plan).toMatchObject({ tasks: [], outages: [], findings: [{ rule: 'plan-impossible', severity: 'error' }] })
+          return
+        }
+        expect(plan.findings).toEqual([])
+        keeps(input, plan)
+        expect([plan.finishMin, plan.outageMin, plan.optimal]).toEqual([...wanted, true])
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('parts an outage only where that saves minutes', () => {
+    const two = day(1, { id: 'a', minutes: 10, power: 'off' }, { id: 'b', minutes: 10, power: 'off' }).tasks
+    expect(outagesOf(two, [480, 500])).toEqual([{ fromMin: 480, toMin: 510 }])
+    expect(outagesOf(two, [480, 501])).toEqual([
+      { fromMin: 480, toMin: 490 },
+      { fromMin: 491, toMin: 511 },
+    ])
+  })
+  it('isolates anew before a later outage, with nothing live meanwhile', () => {
+    const three = day(
+      1,
+      { id: 'a', minutes: 10, power: 'off' },
+      { id: 'live', minutes: 5, power: 'on' },
+      { id: 'b', minutes: 10, power: 'off' },
+    ).tasks
+    expect(outagesOf(three, [480, 490, 505])).toEqual([
+      { fromMin: 480, toMin: 490 },
+      { fromMin: 495, toMin: 515 },
+    ])
+    expect(outagesOf(three, [480, 490, 504])).toBeNull()
+  })
+  it('names what clashes', async () => {
+    const said = async (...tasks: Typed[]) => (await dayPlan(day(1, ...tasks))).findings[0]?.message
+    expect(
+      await said({ id: 'a', minutes: 5, after: ['b'] }, { id: 'b', minutes: 5, after: ['a'] }, { id: 'c', minutes: 5, after: ['a'] }),
+    ).toBe('a, b wait on each other.')
+    expect(await said({ id: 'a', minutes: 5 }, { id: 'b', minutes: 5, after: ['a'], latestMin: 489 })).toBe(
+      'b cannot end in time, after a.',
+    )
+    expect(await said({ id: 'a', minutes: 5, crew: 2 })).toBe('a takes 2 people, and there are 1.')
+    await expect(dayPlan(day(1, { id: 'a', minutes: 5, after: ['x'] }))).rejects.toEqual(
+      new InputError('tasks.0.after.0', 'There is no task with this id.'),
+    )
+    await expect(dayPlan(day(1, { id: 'a', minutes: 5 }, { id: 'a', minutes: 5 }))).rejects.toMatchObject({ path: 'tasks.1.id' })
+  })
+  it('of nothing is over at once', async () => {
+    expect(await dayPlan(day(1))).toMatchObject({ finishMin: START, outageMin: 0, optimal: true, findings: [] })
+  })
+  it('of forty tasks keeps every rule, and says whether it is proved', async () => {
+    const tasks = Array.from({ length: 40 }, (_, i) => ({
+      id: `t${i}`,
+      minutes: 5 + ((i * 37) % 9) * 5,
+      crew: 1 + (i % 5 === 0 ? 1 : 0),
+      power: i % 6 === 0 ? ('off' as const) : i % 11 === 10 ? ('on' as const) : ('any' as const),
+      after: i > 3 && i % 3 === 0 ? [`t${i - 3}`] : [],
+    }))
+    const input = day(3, ...tasks)
+    keeps(input, await dayPlan(input))
+  })
+})

@@ -1,0 +1,283 @@
+import { type Program, type Row, solveProgram, type Sum } from '../calculate/integer-program'
+import { type Finding, listed } from '../finding'
+import { InputError } from '../input-error'
+import { type Day, type DayPlan, type DayPlanInput, type DayTask, ISOLATION_MIN, type Plan, planOf } from './day'
+import { planByRule } from './day-by-rule'
+
+/** Seconds for one day; a plan not proved best by then says so. */
+const SECONDS = 3.6
+/** Starts among which a program may still choose within that time. */
+const MOST_STARTS = 3500
+
+const impossible = (message: string): Finding => ({ rule: 'plan-impossible', severity: 'error', clause: 'Plan of the day', message })
+/** Tasks that clash, in words, as an answer: a plan is not made of them. */
+class Clash extends Error {}
+
+/** The order of the tasks, each after what it waits for. @throws Clash naming those that wait on each other. */
+function inOrder(tasks: readonly DayTask[], before: readonly (readonly number[])[]): readonly number[] {
+  const order: number[] = []
+  const left = new Set(tasks.keys())
+  for (;;) {
+    const next = [...left].filter((i) => before[i]!.every((b) => !left.has(b)))
+    if (next.length === 0) break
+    for (const i of next) {
+      order.push(i)
+      left.delete(i)
+    }
+  }
+  // What only waits for a circle is not in it: only tasks that are waited for by others left are named.
+  let circle = [...left]
+  for (let size = -1; size !== circle.length;) {
+    size = circle.length
+    circle = circle.filter((i) => circle.some((k) => before[k]!.includes(i)))
+  }
+  if (circle.length) throw new Clash(`${listed(circle.map((i) => tasks[i]!.id))} wait on each other.`)
+  return order
+}
+
+/** A day with its windows. @throws InputError at a wrong name, Clash where a task can never stand within its own bounds. */
+function dayOf({ startMin, crew, tasks }: DayPlanInput): Day {
+  const numbers = new Map<string, number>()
+  for (const [i, t] of tasks.entries()) {
+    if (numbers.has(t.id)) throw new InputError(`tasks.${i}.id`, 'There is a task with this id already.')
+    numbers.set(t.id, i)
+  }
+  const before = tasks.map((t, i) =>
+    t.after.map((id, k) => {
+      const number = numbers.get(id)
+      if (number === undefined) throw new InputError(`tasks.${i}.after.${k}`, 'There is no task with this id.')
+      return number
+    }),
+  )
+  const order = inOrder(tasks, before)
+  for (const t of tasks) if (t.crew > crew) throw new Clash(`${t.id} takes ${t.crew} people, and there are ${crew}.`)
+  const earliest = tasks.map(() => startMin)
+  for (const i of order)
+    earliest[i] = Math.max(startMin, tasks[i]!.earliestMin ?? 0, ...before[i]!.map((b) => earliest[b]! + tasks[b]!.minutes))
+  const tail = tasks.map((t) => t.minutes)
+  for (const i of order.toReversed()) for (const b of before[i]!) tail[b] = Math.max(tail[b]!, tasks[b]!.minutes + tail[i]!)
+  for (const [i, t] of tasks.entries())
+    if (t.latestMin !== undefined && earliest[i]! + t.minutes > t.latestMin) {
+      const waits = before[i]!.map((b) => tasks[b]!.id)
+      throw new Clash(`${t.id} cannot end in time${waits.length ? `, after ${listed(waits)}` : ''}.`)
+    }
+  return { startMin, crew, tasks, before, earliest, tail }
+}
+
+const sum = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0)
+
+/** Minutes that tasks which cannot stand beside others take at the least: the longest, all of their hands, or one after another. */
+function leastMinutes({ tasks, crew, before, earliest }: Day, which: readonly number[]): number {
+  if (which.length === 0) return 0
+  const chain = new Map<number, number>()
+  // In order of their earliest starts each comes after those it waits for.
+  for (const i of [...tasks.keys()].toSorted((a, b) => earliest[a]! - earliest[b]!)) {
+    const longest = Math.max(0, ...before[i]!.map((b) => chain.get(b) ?? 0))
+    chain.set(i, longest + (which.includes(i) ? tasks[i]!.minutes : 0))
+  }
+  const hands = sum(which.map((i) => tasks[i]!.minutes * tasks[i]!.crew)) / crew
+  return Math.max(...which.map((i) => tasks[i]!.minutes), Math.ceil(hands), ...chain.values())
+}
+
+interface Bounds {
+  readonly finishMin: number
+  readonly outageMin: number
+}
+function boundsOf(day: Day): Bounds {
+  const { tasks, startMin, earliest, tail } = day
+  const of = (power: DayTask['power']) => [...tasks.keys()].filter((i) => tasks[i]!.power === power)
+  const outageMin = leastMinutes(day, of('off'))
+  const hands = leastMinutes(day, [...tasks.keys()])
+  return {
+    outageMin,
+    finishMin: Math.max(
+      startMin,
+      startMin + hands,
+      startMin + outageMin + leastMinutes(day, of('on')),
+      ...tasks.map((_, i) => earliest[i]! + tail[i]!),
+    ),
+  }
+}
+
+const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b))
+
+/** Starts by whole steps, as a program of yes and no. */
+interface Grid {
+  readonly step: number
+  readonly slots: number
+  /** Of each task the slots that it may start in, with the variable of each. */
+  readonly starts: readonly ReadonlyMap<number, number>[]
+  readonly rows: readonly Row[]
+  readonly variables: number
+  readonly off: Sum
+}
+
+/** The program of a day that ends by a minute; null where it is too large for the time, an empty window means that there is no plan. */
+function gridOf(day: Day, endMin: number): Grid | null {
+  const { tasks, startMin, crew, before, earliest, tail } = day
+  const offsets = tasks.flatMap((t, i) => [
+    t.minutes,
+    earliest[i]! - startMin,
+    ...(t.latestMin === undefined ? [] : [t.latestMin - startMin]),
+  ])
+  const dead = tasks.filter((t) => t.power === 'off').length
+  const step = [...offsets, ...(dead > 1 ? [ISOLATION_MIN] : [])].reduce((a, b) => gcd(Math.abs(b), a), 0) || 1
+  const slots = Math.floor((endMin - startMin) / step)
+  const long = tasks.map((t) => t.minutes / step)
+  let variables = 0
+  const starts = tasks.map((t, i) => {
+    const last = Math.min(slots - tail[i]! / step, t.latestMin === undefined ? Infinity : (t.latestMin - startMin) / step - long[i]!)
+    const those = new Map<number, number>()
+    for (let s = (earliest[i]! - startMin) / step; s <= last; s++) those.set(s, variables++)
+    return those
+  })
+  if (variables > MOST_STARTS) return null
+  const within = (i: number, from: number, to: number): Sum =>
+    [...starts[i]!].flatMap(([s, v]) => (s >= from && s <= to ? [[1, v] as const] : []))
+  const running = (i: number, slot: number) => within(i, slot - long[i]! + 1, slot)
+  const every = Array.from({ length: slots }, (_, s) => s)
+  const rows: Row[] = tasks.map((_, i) => ({ sum: within(i, 0, slots), is: '=', than: 1 }))
+  for (const [j, list] of before.entries())
+    for (const i of list)
+      for (const s of every) {
+        const sum = [...within(i, s - long[i]! + 1, slots), ...within(j, 0, s)]
+        if (sum.length > 1) rows.push({ sum, is: '<=', than: 1 })
+      }
+  for (const s of every) {
+    const sum = tasks.flatMap((t, i) => running(i, s).map(([f, v]) => [f * t.crew, v] as const))
+    if (sum.length) rows.push({ sum, is: '<=', than: crew })
+  }
+  const power = (kind: DayTask['power']) => [...tasks.keys()].filter((i) => tasks[i]!.power === kind)
+  const [deads, lives] = [power('off'), power('on')]
+  if (deads.length === 0) return { step, slots, starts, rows, variables, off: [] }
+  // Per slot: the supply is off; the first outage begins; a later one does.
+  const [off, first, again] = [0, 1, 2].map((k) => (s: number) => variables + k * slots + s) as [
+    (s: number) => number,
+    (s: number) => number,
+    (s: number) => number,
+  ]
+  const lead = ISOLATION_MIN / step
+  for (const s of every) {
+    for (const i of deads) if (running(i, s).length) rows.push({ sum: [...running(i, s), [-1, off(s)]], is: '<=', than: 0 })
+    for (const i of lives) if (running(i, s).length) rows.push({ sum: [...running(i, s), [1, off(s)]], is: '<=', than: 1 })
+    const before: Sum = s ? [[-1, off(s - 1)]] : []
+    rows.push({ sum: [[1, off(s)], ...before, [-1, first(s)], [-1, again(s)]], is: '<=', than: 0 })
+    rows.push({ sum: [[1, again(s)], ...every.slice(0, s).map((t) => [-1, first(t)] as const)], is: '<=', than: 0 })
+    for (const i of deads)
+      for (let t = s; t < Math.min(slots, s + lead); t++)
+        if (running(i, t).length) rows.push({ sum: [...running(i, t), [1, again(s)]], is: '<=', than: 1 })
+  }
+  rows.push({ sum: every.map((s) => [1, first(s)]), is: '<=', than: 1 })
+  return { step, slots, starts, rows, variables: variables + 3 * slots, off: every.map((s) => [1, off(s)]) }
+}
+
+/** A better plan than one that there is, `better`: proved that there is none, or not. */
+async function improved(day: Day, grid: Grid, more: Pick<Program, 'rows' | 'least'>, seconds: number) {
+  if (grid.starts.some((s) => s.size === 0)) return { plan: null, proved: true }
+  const upTo = Array.from({ length: grid.variables }, () => 1)
+  const { status, values } = await solveProgram({ least: more.least, rows: [...grid.rows, ...more.rows], upTo }, seconds)
+  const starts = values && grid.starts.map((those) => day.startMin + grid.step * [...those].find(([, v]) => values[v] === 1)![0])
+  return { plan: starts && planOf(day, starts), proved: status !== 'limit' }
+}
+
+/** The end of the last task, by the slots of those that nothing waits for. */
+function endProgram(day: Day, grid: Grid): Pick<Program, 'rows' | 'least'> & { readonly variables: number } {
+  const last = [...day.tasks.keys()].filter((i) => !day.before.some((b) => b.includes(i)))
+  // A slot counts while something that nothing waits for ends after it.
+  const late = (s: number) => grid.variables + s
+  const rows: Row[] = []
+  for (const i of last)
+    for (const [s, v] of grid.starts[i]!) {
+      const end = s + day.tasks[i]!.minutes / grid.step
+      rows.push({
+        sum: [
+          [1, v],
+          [-1, late(end - 1)],
+        ],
+        is: '<=',
+        than: 0,
+      })
+    }
+  for (let s = 1; s < grid.slots; s++)
+    rows.push({
+      sum: [
+        [1, late(s)],
+        [-1, late(s - 1)],
+      ],
+      is: '<=',
+      than: 0,
+    })
+  return { rows, least: Array.from({ length: grid.slots }, (_, s) => [1, late(s)] as const), variables: grid.variables + grid.slots }
+}
+
+/** When the day is surely over if it can be done at all. */
+const atLast = ({ tasks, startMin }: Day): number =>
+  Math.max(startMin, ...tasks.map((t) => t.earliestMin ?? 0)) + sum(tasks.map((t) => t.minutes + ISOLATION_MIN))
+
+/** The best plan, and whether it is proved; a plan of null is proved impossible, or not found. */
+async function best(day: Day): Promise<{ plan: Plan | null; proved: boolean }> {
+  const until = performance.now() + SECONDS * 1000
+  const seconds = () => Math.max(0, (until - performance.now()) / 1000)
+  const bounds = boundsOf(day)
+  let plan = planByRule(day, (p) => p.finishMin === bounds.finishMin && p.outageMin === bounds.outageMin)
+  let proved = true
+  if (!plan || plan.finishMin > bounds.finishMin) {
+    const grid = gridOf(day, plan ? plan.finishMin - 1 : atLast(day))
+    if (!grid) proved = false
+    else {
+      const { variables, ...end } = endProgram(day, grid)
+      const found = await improved(day, { ...grid, variables }, end, seconds() * 0.6)
+      plan = found.plan ?? plan
+      proved = found.proved
+    }
+  }
+  if (!plan) return { plan, proved }
+  const grid = plan.outageMin > bounds.outageMin ? gridOf(day, plan.finishMin) : undefined
+  if (grid === null) proved = false
+  if (!grid) return { plan, proved }
+  const fewer: Row = { sum: grid.off, is: '<=', than: Math.ceil(plan.outageMin / grid.step) - 1 }
+  const found = await improved(day, grid, { rows: [fewer], least: grid.off }, seconds())
+  return { plan: found.plan && found.plan.outageMin < plan.outageMin ? found.plan : plan, proved: proved && found.proved }
+}
+
+const none = (startMin: number, optimal: boolean, finding: Finding): DayPlan => ({
+  tasks: [],
+  finishMin: startMin,
+  outages: [],
+  outageMin: 0,
+  optimal,
+  findings: [finding],
+})
+
+/**
+ * Tasks on the clock: the least finish, then the least minutes without power. Minutes are those of `startMin`'s clock.
+ * @throws InputError at an id that is there twice, or that is not there.
+ */
+export async function dayPlan(input: DayPlanInput): Promise<DayPlan> {
+  try {
+    const day = dayOf(input)
+    const { plan, proved } = await best(day)
+    if (!plan) {
+      const bound = input.tasks.filter((t) => t.latestMin !== undefined).map((t) => t.id)
+      if (!proved)
+        return none(input.startMin, false, {
+          rule: 'plan-not-found',
+          severity: 'unknown',
+          clause: 'Plan of the day',
+          message: 'No plan was found in the time there is; that there is none is not proved.',
+        })
+      return none(input.startMin, true, impossible(`${listed(bound)} cannot all end in time with these hands.`))
+    }
+    return {
+      tasks: input.tasks.map((t, i) => ({ id: t.id, startMin: plan.starts[i]!, endMin: plan.starts[i]! + t.minutes })),
+      finishMin: plan.finishMin,
+      outages: plan.outages.map((o) => ({ fromMin: o.fromMin, toMin: o.toMin })),
+      outageMin: plan.outageMin,
+      optimal: proved,
+      findings: [],
+    }
+  } catch (e) {
+    if (e instanceof Clash) return none(input.startMin, true, impossible(e.message))
+    throw e
+  }
+}
