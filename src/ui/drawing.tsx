@@ -46,6 +46,13 @@ function across(e: PointerEvent): number {
   return new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM()!.inverse()).x
 }
 
+/** Pixels that the smallest text of a drawing has at the least. */
+const LEAST_TEXT = 12
+function leastSize({ shapes, width, height }: Drawing): { minWidth: number; minHeight: number } {
+  const smallest = Math.min(...shapes.flatMap((s) => (s.kind === 'text' ? [s.size] : [])), 100)
+  return { minWidth: (width * LEAST_TEXT) / smallest, minHeight: (height * LEAST_TEXT) / smallest }
+}
+
 /** A drawing on the screen. Its parts, where it has any, are buttons: pointer, Tab and Enter all select one. */
 export function DrawingView({
   drawing,
@@ -54,6 +61,7 @@ export function DrawingView({
   onDrag,
   onDrop,
   className,
+  legible = false,
 }: {
   drawing: Drawing
   selected?: string | null
@@ -63,6 +71,8 @@ export function DrawingView({
   /** Something that carries text was let go over a part. */
   onDrop?: (part: string, carried: string) => void
   className?: string
+  /** Never so small that a text in it cannot be read: where there is no room for that, it scrolls in what holds it. */
+  legible?: boolean
 }) {
   const parts = onSelect ? Object.entries(drawing.parts ?? {}) : []
   const dragged = useRef<number | null>(null)
@@ -88,7 +98,8 @@ export function DrawingView({
   return (
     <svg
       viewBox={`0 0 ${drawing.width} ${drawing.height}`}
-      className={className}
+      className={clsx(className, 'print:!min-h-0 print:!min-w-0')}
+      style={legible ? leastSize(drawing) : undefined}
       role={parts.length ? 'group' : 'img'}
       aria-label={drawing.title}
     >

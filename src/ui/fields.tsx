@@ -146,7 +146,7 @@ export function SelectField<V extends string>({
 
 export function CheckField({ label, value, onCommit }: { label: string; value: boolean; onCommit: (v: boolean) => void }) {
   return (
-    <label className="col-span-full flex min-h-9 items-center gap-2 max-md:min-h-11">
+    <label className="col-span-full flex tap items-center gap-2">
       <input type="checkbox" className="size-5 shrink-0 accent-[var(--ink)]" checked={value} onChange={(e) => onCommit(e.target.checked)} />
       <span>{label}</span>
     </label>
@@ -176,8 +176,8 @@ export function ChoiceField<V extends string>({
           <label
             key={o.value}
             className={clsx(
-              'flex min-h-9 cursor-pointer items-center border px-3 has-focus-visible:outline-2 ' +
-                'has-focus-visible:outline-offset-2 has-focus-visible:outline-ink max-md:min-h-11',
+              'flex tap cursor-pointer items-center border px-3 has-focus-visible:outline-2 ' +
+                'has-focus-visible:outline-offset-2 has-focus-visible:outline-ink',
               value === o.value ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash',
             )}
           >

@@ -44,7 +44,7 @@ export function Sheets<Id extends string>({
               window.history.replaceState(null, '', `?sheet=${t.id}`)
             }}
             className={
-              'min-h-9 shrink-0 border border-b-0 px-3 max-md:min-h-11 ' +
+              'tap shrink-0 border border-b-0 px-3 ' +
               (t.id === current.id ? 'border-ink bg-sheet font-bold' : 'border-transparent text-ink-2 hover:bg-wash')
             }
           >

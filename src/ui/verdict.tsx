@@ -38,7 +38,7 @@ function FindingItem<F extends Finding>({ finding, linkOf }: { finding: F; linkO
         </p>
         <p className="mt-0.5 text-[0.85rem] text-ink-2">{finding.clause}</p>
         {link && (
-          <button type="button" className="no-print mt-0.5 min-h-9 text-left underline max-md:min-h-11" onClick={link.follow}>
+          <button type="button" className="no-print mt-0.5 tap text-left underline" onClick={link.follow}>
             {link.words}
           </button>
         )}

@@ -34,7 +34,7 @@ export function boardDrawing(facts: Facts): Drawing {
 
 /** Beyond this a number is a slip of the finger, and is found as such. */
 const MOST_SPACES = 84
-const ROW = 46
+const ROW = 52
 const CELL = 330
 const SPINE = 84
 
@@ -161,14 +161,14 @@ function drawCell(
   const inner = at.left ? at.x + at.w - 8 : at.x + 8
   shapes.push(text(inner, middle + 7, at.number, small ? 14 : 19, { anchor: at.left ? 'end' : 'start', bold: true, part }))
   const ratingX = at.left ? at.x + at.w - numberW - 10 : at.x + numberW + 10
-  shapes.push(text(ratingX, middle + 6, rating(w), small ? 13 : 17, { anchor: at.left ? 'end' : 'start', bold: true, part }))
+  shapes.push(text(ratingX, middle + 6, rating(w), small ? 13.6 : 17, { anchor: at.left ? 'end' : 'start', bold: true, part }))
   const wordsX = at.left ? at.x + 8 : at.x + numberW + 84
   const wordsW = at.w - numberW - 92
-  if (small) shapes.push(text(wordsX, middle + 5, fitText(`${w.label}${trusted ? '' : ' (not trusted)'}`, wordsW, 12), 12, { part }))
+  if (small) shapes.push(text(wordsX, middle + 5, fitText(`${w.label}${trusted ? '' : ' (not trusted)'}`, wordsW, 13.6), 13.6, { part }))
   else {
-    shapes.push(text(wordsX, middle - 2, fitText(w.label, wordsW, 15), 15, { bold: true, part }))
+    shapes.push(text(wordsX, middle - 3, fitText(w.label, wordsW, 15), 15, { bold: true, part }))
     shapes.push(
-      text(wordsX, middle + 14, fitText(trusted || w.kind !== 'circuit' ? fedWords(facts, w) : 'label not trusted', wordsW, 13), 13, {
+      text(wordsX, middle + 15, fitText(trusted || w.kind !== 'circuit' ? fedWords(facts, w) : 'label not trusted', wordsW, 13.6), 13.6, {
         fill: 'ink2',
         part,
       }),
@@ -294,12 +294,16 @@ function rail(facts: Facts): Drawing {
       shapes.push(text(x + wide / 2, y + 28, w.position === null ? '?' : String(w.position), 20, { anchor: 'middle', bold: true, part }))
       shapes.push({ kind: 'rect', x: x + wide / 2 - 11, y: y + 40, w: 22, h: 30, r: 2, fill: 'sheet', stroke: 'ink', width: 1.5, part })
       shapes.push(text(x + wide / 2, y + 94, rating(w), 17, { anchor: 'middle', bold: true, part }))
-      if (w.shape === 'ring') shapes.push(text(x + wide / 2, y + 112, 'ring', 13, { anchor: 'middle', fill: 'ink2', part }))
-      wrapText(w.label, wide - 6, 13, 2).forEach((words, i) =>
-        shapes.push(text(x + wide / 2, y + 130 + 14 * i, words, 13, { anchor: 'middle', part })),
+      if (w.shape === 'ring') shapes.push(text(x + wide / 2, y + 112, 'ring', 13.6, { anchor: 'middle', fill: 'ink2', part }))
+      wrapText(w.label, wide - 6, 13.6, 2).forEach((words, i) =>
+        shapes.push(text(x + wide / 2, y + 130 + 16 * i, words, 13.6, { anchor: 'middle', part })),
       )
       shapes.push(
-        text(x + wide / 2, y + TALL + 22, facts.proved.has(w.id) ? 'proved' : 'not trusted', 13, { anchor: 'middle', fill: 'ink2', part }),
+        text(x + wide / 2, y + TALL + 22, facts.proved.has(w.id) ? 'proved' : 'not trusted', 13.6, {
+          anchor: 'middle',
+          fill: 'ink2',
+          part,
+        }),
       )
       anchors.push({ way: w, x: x + wide / 2, y: y + TALL })
       x += wide
@@ -355,10 +359,10 @@ function rail(facts: Facts): Drawing {
         part,
       }),
     )
-    const words = slot.bold ? ['new:', ...wrapText(slot.small, MODULE - 6, 13, 3)] : [slot.small]
+    const words = slot.bold ? ['new:', ...wrapText(slot.small, MODULE - 6, 13.6, 3)] : [slot.small]
     words.forEach((w, i) =>
       shapes.push(
-        text(x + MODULE / 2, y + 94 + 14 * i, w, slot.bold ? 13 : 15, { anchor: 'middle', fill: slot.bold ? 'ink' : 'ink2', part }),
+        text(x + MODULE / 2, y + 94 + 16 * i, w, slot.bold ? 13.6 : 15, { anchor: 'middle', fill: slot.bold ? 'ink' : 'ink2', part }),
       ),
     )
     x += MODULE

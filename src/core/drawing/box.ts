@@ -78,7 +78,7 @@ function depthDrawing(report: BoxReport, units: UnitSystem): Drawing {
   const fits = atMost(neededMm, availableMm)
   const shapes: Shape[] = [
     { kind: 'rect', x: x0 - 16, y: y0 - 26, w: 16, h: h + 52, fill: 'sheet', stroke: 'ink', width: 2 },
-    text(x0 - 8, y0 - 36, 'plate', 13, { anchor: 'middle', fill: 'ink2' }),
+    text(x0 - 8, y0 - 36, 'plate', 14, { anchor: 'middle', fill: 'ink2' }),
     {
       kind: 'path',
       d: `M${x0} ${y0}L${x0 + availableMm * scale} ${y0}L${x0 + availableMm * scale} ${y0 + h}L${x0} ${y0 + h}`,

@@ -71,8 +71,8 @@ const base = 284
 const top = 46
 /** The same chain on a desk and on a phone: there fewer words stand under it, and larger. */
 const formats = {
-  wide: { left: 54, right: 806, cable: 2.4, details: true },
-  narrow: { left: 34, right: 436, cable: 1.3, details: false },
+  wide: { left: 54, right: 806, cable: 2.4, details: true, small: 14.5 },
+  narrow: { left: 34, right: 436, cable: 1.3, details: false, small: 15 },
 } as const
 
 /**
@@ -93,7 +93,7 @@ export function chainDrawing(
   units: UnitSystem,
   format: keyof typeof formats = 'wide',
 ): Drawing {
-  const { left, right, cable, details } = formats[format]
+  const { left, right, cable, details, small } = formats[format]
   const { design, result } = report
   const words = worlds[job.region].words
   const endings = endingsOf(circuit, design)
@@ -171,9 +171,9 @@ export function chainDrawing(
   const shapes: Shape[] = []
   for (const a of marks(max, tick)) {
     shapes.push(line(left, y(a), right, y(a), { stroke: 'rule', width: a === 0 ? 0 : 1 }))
-    shapes.push(text(left - 8, y(a) + 4, String(a), 12, { anchor: 'end', fill: 'ink2' }))
+    shapes.push(text(left - 8, y(a) + 4, String(a), small, { anchor: 'end', fill: 'ink2' }))
   }
-  shapes.push(text(left - 8, top - 18, 'A', 12, { anchor: 'end', fill: 'ink2' }))
+  shapes.push(text(left - 8, top - 18, 'A', small, { anchor: 'end', fill: 'ink2' }))
 
   const weakest = result?.weakestLink ?? null
   let x = left + 8
@@ -210,14 +210,14 @@ export function chainDrawing(
     const labelY = base - h - 9
     shapes.push(text(x + w / 2, labelY, known ? formatA(b.ratingA!) : '?', 17, { anchor: 'middle', bold: true, part: b.part }))
     if (isWeakest) {
-      shapes.push({ kind: 'rect', x: x + w / 2 - 33, y: base - h + 8, w: 66, h: 20, r: 2, fill: 'ink', part: b.part })
-      shapes.push(text(x + w / 2, base - h + 22, 'weakest', 13, { anchor: 'middle', bold: true, fill: 'sheet', part: b.part }))
+      shapes.push({ kind: 'rect', x: x + w / 2 - 36, y: base - h + 8, w: 72, h: 22, r: 2, fill: 'ink', part: b.part })
+      shapes.push(text(x + w / 2, base - h + 24, 'weakest', small, { anchor: 'middle', bold: true, fill: 'sheet', part: b.part }))
     }
     if (worst) shapes.push(...verdictGlyph(worst, x + w - 18, base - h - 14 < top ? base - h + 16 : labelY - 5, b.part))
     shapes.push(text(x + w / 2, base + 22, fitText(sentence(b.name), w, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
     if (details)
-      wrapText(b.detail, w - 6, 12.5, 2).forEach((l, i) =>
-        shapes.push(text(x + w / 2, base + 40 + i * 15, l, 12.5, { anchor: 'middle', fill: 'ink2', part: b.part })),
+      wrapText(b.detail, w - 6, small, 3).forEach((l, i) =>
+        shapes.push(text(x + w / 2, base + 41 + i * 17, l, small, { anchor: 'middle', fill: 'ink2', part: b.part })),
       )
     x += w
   }
@@ -229,7 +229,7 @@ export function chainDrawing(
   }
   return {
     width: right + 14,
-    height: details ? 352 : 322,
+    height: details ? 372 : 322,
     title: 'The chain of ratings from breaker to appliance',
     shapes,
     parts: Object.fromEntries(

@@ -29,7 +29,7 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
   for (const p of marks(most, step))
     shapes.push(
       line(LEFT, y(p), RIGHT, y(p), { stroke: 'rule', width: 1 }),
-      text(LEFT - 8, y(p) + 5, `${trim(p, 1)} %`, 14, { anchor: 'end', fill: 'ink2' }),
+      text(LEFT - 8, y(p) + 5, `${trim(p, 1)} %`, 15, { anchor: 'end', fill: 'ink2' }),
     )
   shapes.push(
     line(LEFT, y(limitPercent), RIGHT, y(limitPercent), { width: 2, dash: '8 5' }),
@@ -82,7 +82,7 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
     if (x2 - x1 <= 46 || aside || where === null) continue
     written.push([(x1 + x2) / 2, where])
     shapes.push(
-      text((x1 + x2) / 2, where, `${formatA(p.throughA)}${p.point.size ? `, ${formatSize(p.size)}` : ''}`, 14, {
+      text((x1 + x2) / 2, where, `${formatA(p.throughA)}${p.point.size ? `, ${formatSize(p.size)}` : ''}`, 15, {
         anchor: 'middle',
         fill: 'ink2',
       }),
@@ -143,8 +143,8 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
     if (over(p, limitPercent)) shapes.push(...verdictGlyph('error', cx + 18, cy - 12, part))
   })
   shapes.push(
-    text(LEFT, BASE + 58, `0`, 14, { fill: 'ink2' }),
-    text(RIGHT, BASE + 58, `${formatLength(longest, units)} along the cable`, 14, { anchor: 'end', fill: 'ink2' }),
+    text(LEFT, BASE + 58, `0`, 15, { fill: 'ink2' }),
+    text(RIGHT, BASE + 58, `${formatLength(longest, units)} along the cable`, 15, { anchor: 'end', fill: 'ink2' }),
   )
   return {
     width: WIDTH,

@@ -26,7 +26,8 @@ export function racewayDrawing(kind: RacewayKind, tradeSize: string, conductors:
     const at = lay(c.r, placed)
     placed.push({ ...at, r: c.r })
     shapes.push({ kind: 'circle', x: CENTRE + at.x, y: CENTRE + at.y, r: c.r, fill: 'wash', stroke: 'ink', width: 1.5 })
-    if (c.r > 11) shapes.push(text(CENTRE + at.x, CENTRE + at.y + 4, c.size.replace(' AWG', ''), Math.min(14, c.r), { anchor: 'middle' }))
+    // A size that would be too small to read is left to the list beside.
+    if (c.r > 12) shapes.push(text(CENTRE + at.x, CENTRE + at.y + 5, c.size.replace(' AWG', ''), 14, { anchor: 'middle' }))
   }
   return { width: 2 * CENTRE, height: 2 * CENTRE, title: `${circles.length} conductors in ${tradeSize} ${kind}`, shapes }
 }

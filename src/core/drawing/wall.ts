@@ -50,7 +50,7 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
     for (let x = at(g.fromM) + 8; x < at(g.toM); x += 10)
       shapes.push(line(x, WALL.floor - 1, Math.min(x + 10, at(g.toM)), WALL.floor - 25, { stroke: 'error', width: 1 }))
     shapes.push(
-      text((at(g.fromM) + at(g.toM)) / 2, WALL.floor - 64, `gap ${formatLength(g.toM - g.fromM, units)}`, 13, {
+      text((at(g.fromM) + at(g.toM)) / 2, WALL.floor - 64, `gap ${formatLength(g.toM - g.fromM, units)}`, 14.5, {
         anchor: 'middle',
         bold: true,
       }),
@@ -62,10 +62,10 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
     if (p.what !== 'wall') {
       const y = heightAt(tall[p.what])
       shapes.push({ kind: 'rect', x, y, w, h: WALL.floor - y, fill: 'wash', stroke: 'ink', width: 1.5 })
-      shapes.push(text(x + w / 2, WALL.floor - 44, pieceNames[p.what], 14, { anchor: 'middle', bold: true }))
+      shapes.push(text(x + w / 2, WALL.floor - 44, pieceNames[p.what], 14.5, { anchor: 'middle', bold: true }))
     }
     shapes.push(line(x, WALL.floor, x, WALL.floor + 8, { width: 1 }))
-    shapes.push(text(x + w / 2, WALL.floor + 20, formatLength(p.lengthM, units), 13, { anchor: 'middle', fill: 'ink2' }))
+    shapes.push(text(x + w / 2, WALL.floor + 20, formatLength(p.lengthM, units), 14.5, { anchor: 'middle', fill: 'ink2' }))
   })
   shapes.push(line(WALL.left + WALL.width, WALL.floor, WALL.left + WALL.width, WALL.floor + 8, { width: 1 }))
   shapes.push(line(WALL.left - 8, WALL.floor, WALL.left + WALL.width + 8, WALL.floor, { width: 3 }))
@@ -73,22 +73,24 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
   for (const m of report.missing) {
     shapes.push({ kind: 'circle', x: at(m), y: heightAt(high), r: 11, fill: 'sheet', stroke: 'ink', width: 2, dash: '4 3' })
     shapes.push(text(at(m), heightAt(high) + 5, '+', 16, { anchor: 'middle', bold: true }))
-    shapes.push(text(at(m), heightAt(high) - 17, formatLength(m, units), 13, { anchor: 'middle' }))
+    shapes.push(text(at(m), heightAt(high) - 17, formatLength(m, units), 14.5, { anchor: 'middle' }))
   }
   // A scale bar: one metre, or three feet.
   const bar = units === 'metric' ? 1 : 0.9144
   shapes.push(
     line(WALL.left, WALL.floor + 34, at(bar), WALL.floor + 34, { width: 3 }),
-    text(at(bar) + 8, WALL.floor + 39, units === 'metric' ? '1 m' : '3 ft', 13),
+    text(at(bar) + 8, WALL.floor + 39, units === 'metric' ? '1 m' : '3 ft', 14.5),
   )
   const parts: Record<string, string> = {}
   for (const o of run.outlets) {
     const [x, y] = [at(Math.min(o.atM, report.lengthM)), heightAt(o.heightMm ?? high)]
     const part = `outlet:${o.id}`
     parts[part] = `Outlet at ${formatLength(o.atM, units)}${o.heightMm === null ? '' : `, ${formatSmallLength(o.heightMm, units)} high`}`
+    // A thumb needs more than is drawn.
+    shapes.push({ kind: 'rect', x: x - 27, y: y - 27, w: 54, h: 54, fill: 'none', part })
     shapes.push({ kind: 'rect', x: x - 12, y: y - 12, w: 24, h: 24, r: 4, fill: 'ink', stroke: 'ink', width: 1.5, part })
     shapes.push({ kind: 'circle', x: x - 4, y, r: 2.5, fill: 'sheet', part }, { kind: 'circle', x: x + 4, y, r: 2.5, fill: 'sheet', part })
-    shapes.push(text(x, y - 17, formatLength(o.atM, units), 13, { anchor: 'middle', bold: true }))
+    shapes.push(text(x, y - 17, formatLength(o.atM, units), 14.5, { anchor: 'middle', bold: true }))
   }
   return {
     width: WALL.left * 2 + WALL.width,

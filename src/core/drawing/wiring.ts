@@ -153,7 +153,7 @@ export function wiringDrawing(
       stroke: 'ink',
       width: 2,
     })
-    shapes.push(text(jx, jy + 7, `${j.conductors.length + (j.joint.pigtail ? 1 : 0)}`, 13, { anchor: 'middle', bold: true }))
+    shapes.push(text(jx, jy + 7, `${j.conductors.length + (j.joint.pigtail ? 1 : 0)}`, 14, { anchor: 'middle', bold: true }))
   }
   for (const t of fitted.terminals) {
     const [tx, ty] = place(t)

@@ -36,7 +36,9 @@ export function BoxesView() {
       drawing={
         <div className="flex min-h-full flex-col gap-3">
           {picker && <div className="flex flex-wrap items-center gap-2">{picker}</div>}
-          <DrawingView drawing={boxDrawing(report, units)} className="max-h-[30rem] min-h-0 w-full flex-1" />
+          <div className="flex shrink-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The box, drawn">
+            <DrawingView drawing={boxDrawing(report, units)} className="max-h-[30rem] w-full" legible />
+          </div>
           <div className="grid gap-3 sm:grid-cols-2">
             {offers.map(({ title, box }) => (
               <div key={title} className="flex items-center gap-3 border border-rule px-3 py-2">

@@ -205,8 +205,8 @@ function Fitness() {
                     <label
                       key={a}
                       className={
-                        'flex min-h-8 cursor-pointer items-center border px-2 has-focus-visible:outline-2 ' +
-                        'has-focus-visible:outline-ink max-md:min-h-11 max-md:px-4 ' +
+                        'flex tap cursor-pointer items-center border px-2 has-focus-visible:outline-2 ' +
+                        'has-focus-visible:outline-ink hand:min-h-[44px] max-md:px-4 ' +
                         (answer === a ? 'border-ink bg-ink text-sheet' : 'border-rule-2 hover:bg-wash')
                       }
                     >

@@ -79,7 +79,7 @@ export function AllSheet() {
                       <td>
                         <button
                           type="button"
-                          className="min-h-11 w-full py-1 pr-3 text-left hover:underline"
+                          className="tap w-full py-1 pr-3 text-left hover:underline"
                           aria-pressed={c.circuit.id === circuit.id}
                           onClick={() => pick(c.circuit.id)}
                         >

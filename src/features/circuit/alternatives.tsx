@@ -52,7 +52,7 @@ export function Alternatives({ report }: { report: CircuitReport }) {
                   return (
                     <th key={d.design.id} scope="col" className={clsx('px-2 py-1 text-left', chosen && 'bg-wash')}>
                       <span className="flex items-center gap-x-2 max-md:gap-x-0.5">
-                        <label className="flex min-h-9 flex-1 items-center gap-2 max-md:gap-1">
+                        <label className="flex tap flex-1 items-center gap-2 max-md:gap-1">
                           <input
                             type="radio"
                             name={`chosen-${circuit.id}`}
@@ -67,7 +67,7 @@ export function Alternatives({ report }: { report: CircuitReport }) {
                         <button
                           type="button"
                           aria-label={`Remove alternative ${d.design.name}`}
-                          className="grid size-8 place-items-center hover:bg-paper max-md:h-11 max-md:w-9"
+                          className="grid size-8 place-items-center hover:bg-paper hand:h-[44px] max-md:w-9"
                           onClick={() => commit({ kind: 'design.remove', ...at, design: d.design.id })}
                         >
                           <X size={15} aria-hidden />

@@ -74,7 +74,7 @@ export function ChoicesSheet() {
                 <td className="py-0.5 pr-3">
                   <button
                     type="button"
-                    className="min-h-9 w-full text-left font-bold hover:underline"
+                    className="tap w-full text-left font-bold hover:underline"
                     aria-pressed={o.id === option?.id}
                     onClick={() => setPicked(o.id)}
                   >
@@ -98,7 +98,7 @@ export function ChoicesSheet() {
               </tr>
             ))}
           </Table>
-          <label className="flex min-h-9 items-center gap-2">
+          <label className="flex tap items-center gap-2">
             <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={all} onChange={(e) => setAll(e.target.checked)} />
             Show the {options.length - good.length} that are beaten or not allowed as well
           </label>

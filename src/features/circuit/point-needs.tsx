@@ -54,7 +54,7 @@ export function NeedsTable({
               {site.point ? (
                 <button
                   type="button"
-                  className="min-h-8 text-left hover:underline max-md:min-h-11"
+                  className="tap text-left hover:underline"
                   aria-pressed={site.point.id === picked}
                   onClick={() => onPick(site.point!.id === picked ? null : site.point!.id)}
                 >

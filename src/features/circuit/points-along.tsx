@@ -103,7 +103,8 @@ export function PointsAlong({ picked, onPick }: { picked: string | null; onPick:
             drawing={profileDrawing(circuit, layout, worlds[region].drop.percent(circuit.load.lighting), units)}
             selected={picked ? `stop:${picked}` : null}
             onSelect={(p) => onPick(p.replace('stop:', ''))}
-            className="w-full max-md:min-w-[40rem]"
+            className="w-full"
+            legible
           />
         </div>
       )}
@@ -165,7 +166,7 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
             <td>
               <button
                 type="button"
-                className="min-h-9 w-full text-left font-bold hover:underline"
+                className="tap w-full text-left font-bold hover:underline"
                 aria-pressed={p.id === picked}
                 onClick={() => onPick(p.id)}
               >

@@ -142,7 +142,7 @@ export function ProtectionSheet() {
           {placements(job, circuit, design).map((p) => (
             <tr key={p.at} className={clsx('border-b border-rule', p.at === design.residual.at && 'bg-wash')}>
               <td className="py-1 pr-3">
-                <label className="flex min-h-9 items-center gap-2 font-bold">
+                <label className="flex tap items-center gap-2 font-bold">
                   <input
                     type="radio"
                     name={`residual-${circuit.id}`}

@@ -81,7 +81,7 @@ export function RacewaysSheet() {
               >
                 <button
                   type="button"
-                  className="mb-1 min-h-9 w-full text-left font-bold hover:underline"
+                  className="mb-1 tap w-full text-left font-bold hover:underline"
                   aria-pressed={r.raceway.id === report?.raceway.id}
                   onClick={() => setPicked(r.raceway.id)}
                 >
@@ -92,9 +92,13 @@ export function RacewaysSheet() {
                       ? `, ${r.raceway.conduitMm} mm`
                       : ''}
                 </button>
-                <div className="flex items-center gap-3">
+                <div className="flex flex-wrap items-center gap-3">
                   {na && (
-                    <DrawingView drawing={racewayDrawing(r.raceway.kind, r.raceway.tradeSize, r.conductors)} className="w-40 shrink-0" />
+                    <DrawingView
+                      drawing={racewayDrawing(r.raceway.kind, r.raceway.tradeSize, r.conductors)}
+                      className="w-40 shrink-0"
+                      legible
+                    />
                   )}
                   <Facts report={r} />
                 </div>

@@ -66,7 +66,8 @@ export function ThisSheet() {
               drawing={chainDrawing(job, circuit, chosen, units, format)}
               selected={part}
               onSelect={(p) => setPicked({ kind: 'part', part: p as Part })}
-              className={clsx('max-h-[25rem] min-h-0 w-full flex-1', format === 'wide' ? 'max-md:hidden' : 'md:hidden')}
+              className={clsx('max-h-[25rem] w-full shrink-0', format === 'wide' ? 'max-lg:hidden' : 'lg:hidden')}
+              legible
             />
           ))}
           <Figures report={chosen} selected={number} onSelect={setNumber} />

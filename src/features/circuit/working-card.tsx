@@ -15,7 +15,7 @@ export function WorkingCard({ working: w, onClose }: { working: Working; onClose
             type="button"
             onClick={onClose}
             aria-label="Close the working"
-            className="grid size-8 place-items-center hover:bg-wash max-md:size-11"
+            className="grid size-8 place-items-center hover:bg-wash hand:size-[44px]"
           >
             <X size={16} aria-hidden />
           </button>

@@ -76,7 +76,7 @@ export function OpenList({ items, stage }: { items: readonly OpenItem[]; stage: 
           <li key={`${o.field}-${i}`} className="border-b border-rule last:border-0">
             <button
               type="button"
-              className="flex min-h-9 w-full items-baseline gap-2 py-1 text-left hover:underline max-md:min-h-11"
+              className="flex tap w-full items-baseline gap-2 py-1 text-left hover:underline"
               onClick={() => follow(leadOfOpen(o), o.circuit)}
             >
               {o.stage !== stage && <b>{stageOf(o.stage).name}</b>}

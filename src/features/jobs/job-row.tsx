@@ -59,7 +59,7 @@ export function JobRowMenu({
   return (
     <li
       className={
-        'grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2 ' +
+        'relative grid grid-cols-[1fr_auto] items-center gap-x-4 border-b border-rule py-2 hover:bg-wash ' +
         'md:grid-cols-[minmax(0,1fr)_10rem_12.5rem_8.5rem_auto]'
       }
     >
@@ -67,8 +67,12 @@ export function JobRowMenu({
         {deleted ? (
           <span className="text-lg font-bold">{row.title}</span>
         ) : (
-          <Link href={`/jobs/${row.id}`} prefetch={false} className="block truncate text-lg font-bold hover:underline">
-            {row.title}
+          <Link
+            href={`/jobs/${row.id}`}
+            prefetch={false}
+            className="flex items-center text-lg font-bold after:absolute after:inset-0 hover:underline hand:min-h-[44px]"
+          >
+            <span className="min-w-0 truncate max-md:whitespace-normal">{row.title}</span>
           </Link>
         )}
         <p className="truncate text-ink-2">
@@ -88,7 +92,7 @@ export function JobRowMenu({
         <Count n={row.warnings} of="warning" word={row.warnings === 1 ? 'warning' : 'warnings'} />
       </ul>
       <p className="text-[0.9rem] text-ink-2 max-md:hidden">{when}</p>
-      <div className="flex gap-1 max-md:col-start-2 max-md:row-start-1 max-md:row-span-2">
+      <div className="relative flex gap-1 max-md:col-start-2 max-md:row-start-1 max-md:row-span-2">
         {deleted ? (
           <button type="button" className="btn" onClick={onRestore} aria-label={`Bring back ${row.title}`}>
             <RotateCcw size={16} aria-hidden /> Bring back

@@ -162,7 +162,7 @@ export function JobsView({
 
 function Wordmark() {
   return (
-    <Link href="/" className="mr-auto flex items-center gap-2 text-xl font-bold">
+    <Link href="/" className="mr-auto flex tap items-center gap-2 text-xl font-bold">
       <svg width={26} height={30} viewBox="0 0 26 30" aria-hidden>
         <path d="M6 3v8c0 6 14 2 14 9v7" fill="none" stroke="var(--ink)" strokeWidth={3.5} strokeLinecap="round" />
         <circle cx={6} cy={4} r={3.5} fill="var(--ink)" />

@@ -66,10 +66,10 @@ export function SettingsBar({ deleted, person }: { deleted: boolean; person: str
           ))}
         </select>
       </label>
-      <Link href={deleted ? '/' : '/?deleted=1'} className="ml-auto flex min-h-9 items-center underline max-md:min-h-11">
+      <Link href={deleted ? '/' : '/?deleted=1'} className="ml-auto flex tap items-center underline">
         {deleted ? 'Back to the jobs' : 'Deleted jobs'}
       </Link>
-      <a href="/schema/job.json" className="flex min-h-9 items-center underline max-md:min-h-11">
+      <a href="/schema/job.json" className="flex tap items-center underline">
         Schema of a Job file
       </a>
     </footer>

@@ -140,7 +140,8 @@ export function BoardSheet() {
               selected={part}
               onSelect={pick}
               onDrop={(on, id) => put(id, spaceAt(report, on))}
-              className="w-full max-w-[58rem] max-md:min-w-[38rem]"
+              className="w-full max-w-[58rem]"
+              legible
             />
           </div>
           {!still && <WaysTable board={board.id} />}

@@ -34,7 +34,7 @@ export function KeptTraces() {
           <li key={t.id} className="flex items-center gap-2 border-b border-rule py-1">
             <button
               type="button"
-              className="min-h-9 min-w-0 flex-1 truncate text-left hover:underline"
+              className="tap min-w-0 flex-1 truncate text-left hover:underline"
               aria-expanded={open === t.id}
               onClick={() => setOpen(open === t.id ? null : t.id)}
             >
@@ -82,7 +82,7 @@ export function KeptTraces() {
           <button type="submit" className="btn">
             Keep it
           </button>
-          <label className="flex min-h-9 w-full items-center gap-2">
+          <label className="flex tap w-full items-center gap-2">
             <input
               type="checkbox"
               className="size-5 accent-[var(--ink)]"

@@ -51,7 +51,7 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
                 <td>
                   <button
                     type="button"
-                    className="min-h-9 w-full text-left hover:underline max-md:min-h-11"
+                    className="tap w-full text-left hover:underline"
                     aria-pressed={picked === p.id}
                     onClick={() => onPick(p.id)}
                   >
@@ -116,7 +116,7 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
 
 function Tick({ label, value, onChange }: { label: string; value: boolean; onChange: (v: boolean) => void }) {
   return (
-    <label className="grid size-9 place-items-center max-md:size-11">
+    <label className="grid size-9 place-items-center hand:size-[44px]">
       <span className="sr-only">{label}</span>
       <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={value} onChange={(e) => onChange(e.target.checked)} />
     </label>

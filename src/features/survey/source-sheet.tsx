@@ -90,7 +90,7 @@ export function SourceSheet() {
                   <td className="pr-3">
                     <button
                       type="button"
-                      className="min-h-9 w-full py-1 text-left font-bold hover:underline"
+                      className="tap w-full py-1 text-left font-bold hover:underline"
                       aria-pressed={c.id === chosen?.id}
                       onClick={() => setPicked(c.id)}
                     >
@@ -123,7 +123,7 @@ export function SourceSheet() {
           {chosen && <Chosen key={circuit.id + chosen.id} candidate={chosen} />}
           <Section title="What counts, and how much">
             {weightNames.map((n) => (
-              <label key={n} className="flex min-h-9 items-center gap-3">
+              <label key={n} className="flex tap items-center gap-3">
                 <span className="w-40">{weightWords[n]}</span>
                 <input
                   type="range"
@@ -131,7 +131,7 @@ export function SourceSheet() {
                   max={5}
                   step={1}
                   value={weights[n]}
-                  className="flex-1 accent-[var(--ink)]"
+                  className="tap flex-1 accent-[var(--ink)]"
                   onChange={(e) => commit({ kind: 'survey.set', patch: { weights: { ...weights, [n]: Number(e.target.value) } } })}
                 />
                 <span className="w-4 text-right font-bold">{weights[n]}</span>

@@ -106,7 +106,8 @@ export function WallsSheet() {
               selected={outletId ? `outlet:${outletId}` : null}
               onSelect={(p) => setOutletId(p.replace('outlet:', ''))}
               onDrag={(part, x, settled) => (settled ? commit(moved(part, x)) : preview(moved(part, x)))}
-              className="w-full max-md:min-w-[36rem]"
+              className="w-full"
+              legible
             />
           </div>
           <div className="no-print flex flex-wrap gap-2">

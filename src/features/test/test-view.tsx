@@ -114,7 +114,7 @@ function PhaseTable({
                   type="button"
                   onClick={() => onSelect(j.test.id)}
                   aria-pressed={selected === j.test.id}
-                  className={clsx('w-full py-1 text-left hover:underline max-md:min-h-11', !gate.open && 'text-ink-2')}
+                  className={clsx('w-full py-1 text-left hover:underline hand:min-h-[44px]', !gate.open && 'text-ink-2')}
                 >
                   {j.test.title}
                   {j.test.optional && <span className="text-ink-2"> (if wanted)</span>}

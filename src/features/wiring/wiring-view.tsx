@@ -43,7 +43,9 @@ export function WiringView() {
                 {fitted.name}
                 {where && <span className="block text-[0.95rem] font-normal text-ink-2">{where}</span>}
               </p>
-              <DrawingView drawing={wiringDrawing(region, fitted, plan, size, feed)} className="max-h-[38rem] min-h-0 w-full flex-1" />
+              <div className="flex shrink-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The wiring, drawn">
+                <DrawingView drawing={wiringDrawing(region, fitted, plan, size, feed)} className="max-h-[38rem] w-full" legible />
+              </div>
             </>
           ) : (
             <p className="m-auto max-w-sm text-center text-ink-2">
@@ -94,7 +96,7 @@ export function WiringView() {
               <ol>
                 {plan.steps.map((s, i) => (
                   <li key={s.id} className="border-b border-rule">
-                    <label className="flex min-h-9 cursor-pointer items-start gap-2 py-1.5 max-md:min-h-11">
+                    <label className="flex tap cursor-pointer items-start gap-2 py-1.5">
                       <input
                         type="checkbox"
                         className="mt-0.5 size-5 shrink-0 accent-[var(--ink)]"
