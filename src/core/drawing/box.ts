@@ -11,14 +11,18 @@ const height = 420
 export function boxDrawing(report: BoxReport, units: UnitSystem): Drawing {
   if (report.fill) return fillDrawing(report, units)
   if (report.depth) return depthDrawing(report, units)
+  const middle = 190
   return {
-    width,
+    width: 2 * middle,
     height,
     title: 'Box not chosen',
     shapes: [
-      { kind: 'rect', x: 210, y: 90, w: 220, h: 240, r: 6, fill: 'none', stroke: 'ink3', width: 2, dash: '6 5' },
-      text(320, 205, report.kind ? 'The circuit is not worked out yet.' : 'No box chosen yet.', 16, { anchor: 'middle', fill: 'ink2' }),
-      text(320, 228, report.kind ? 'Its conductors decide the fill.' : 'Choose one on the right.', 14, { anchor: 'middle', fill: 'ink2' }),
+      { kind: 'rect', x: middle - 110, y: 90, w: 220, h: 240, r: 6, fill: 'none', stroke: 'ink3', width: 2, dash: '6 5' },
+      text(middle, 205, report.kind ? 'The circuit is not worked out yet.' : 'No box chosen yet.', 16, { anchor: 'middle', fill: 'ink2' }),
+      text(middle, 228, report.kind ? 'Its conductors decide the fill.' : 'Choose one among its values.', 14, {
+        anchor: 'middle',
+        fill: 'ink2',
+      }),
     ],
   }
 }

@@ -208,12 +208,16 @@ export function chainDrawing(
         part: b.part,
       })
     const labelY = base - h - 9
-    shapes.push(text(x + w / 2, labelY, known ? formatA(b.ratingA!) : '?', 17, { anchor: 'middle', bold: true, part: b.part }))
+    const rated = known ? formatA(b.ratingA!) : '?'
+    // A verdict stands after the rating, and both of them over the middle of the block.
+    const half = rated.length * 4.8
+    const middle = x + w / 2 - (worst ? 11 : 0)
+    shapes.push(text(middle, labelY, rated, 17, { anchor: 'middle', bold: true, part: b.part }))
     if (isWeakest) {
       shapes.push({ kind: 'rect', x: x + w / 2 - 36, y: base - h + 8, w: 72, h: 22, r: 2, fill: 'ink', part: b.part })
       shapes.push(text(x + w / 2, base - h + 24, 'weakest', small, { anchor: 'middle', bold: true, fill: 'sheet', part: b.part }))
     }
-    if (worst) shapes.push(...verdictGlyph(worst, x + w - 18, base - h - 14 < top ? base - h + 16 : labelY - 5, b.part))
+    if (worst) shapes.push(...verdictGlyph(worst, middle + half + 14, labelY - 6, b.part))
     shapes.push(text(x + w / 2, base + 22, fitText(sentence(b.name), w, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
     if (details)
       wrapText(b.detail, w - 6, small, 3).forEach((l, i) =>

@@ -10,6 +10,8 @@ const LEFT = 60
 const RIGHT = 830
 const TOP = 40
 const BASE = 300
+/** What a thumb needs, in the drawing's own measure where it is smallest. */
+const THUMB = 56
 
 /**
  * Every point of a circuit where it stands along the cable, hanging as low as the voltage it has lost; the limit is a line.
@@ -117,13 +119,15 @@ export function profileDrawing(circuit: Circuit, layout: LayoutReport, limitPerc
     // One without a name on the drawing answers to a touch on its circle.
     const { x: middle, wide, above, y: under } = name.shown ? name : { x: cx, wide: 0, above: false, y: cy }
     const leftOf = middle - wide / 2
-    // The whole of point and name answers to a touch.
+    // The whole of point and name answers to a touch, and as much about them as a thumb needs.
+    const [top, high] = above ? [under - 15, 36] : [cy - 9, under - cy + 15]
+    const more = Math.max(0, THUMB - high) / 2
     shapes.push({
       kind: 'rect',
       x: Math.min(leftOf, cx - 9),
-      y: above ? under - 15 : cy - 9,
+      y: top - more,
       w: Math.max(leftOf + wide, cx + 9) - Math.min(leftOf, cx - 9),
-      h: above ? 36 : under - cy + 15,
+      h: high + 2 * more,
       fill: 'none',
       part,
     })

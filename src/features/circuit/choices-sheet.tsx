@@ -223,7 +223,8 @@ function frontOption(options: readonly Option[], picked: string | null, job: Ins
     })),
     label: {
       show: named,
-      formatter: ({ dataIndex: i }: { dataIndex: number }) => (list[i - 1]?.o.size === list[i]!.o.size ? '' : formatSize(list[i]!.o.size)),
+      formatter: ({ dataIndex: i }: { dataIndex: number }) =>
+        list.findIndex(({ o }) => o.size === list[i]!.o.size) === i ? formatSize(list[i]!.o.size) : '',
       position: 'top' as const,
       color: inks.ink,
       fontSize: 12,
@@ -240,7 +241,8 @@ function frontOption(options: readonly Option[], picked: string | null, job: Ins
   }
   return {
     animation: false,
-    grid: { left: 62, right: 30, top: 26, bottom: 42 },
+    // Above the highest point stands its label, and above that the name of the axis.
+    grid: { left: 62, right: 30, top: 52, bottom: 42 },
     tooltip: {
       trigger: 'item',
       confine: true,
@@ -257,7 +259,7 @@ function frontOption(options: readonly Option[], picked: string | null, job: Ins
       ...axis,
       axisLabel: { ...axis.axisLabel, formatter: (v: number) => formatMoney(v, job.region) },
     },
-    yAxis: { type: 'value', name: 'kWh a year', ...axis },
+    yAxis: { type: 'value', name: 'kWh a year', nameGap: 36, ...axis },
     series: [
       {
         type: 'line',

@@ -92,11 +92,11 @@ export function RacewaysSheet() {
                       ? `, ${r.raceway.conduitMm} mm`
                       : ''}
                 </button>
-                <div className="flex flex-wrap items-center gap-3">
+                <div className="flex flex-col gap-3">
                   {na && (
                     <DrawingView
                       drawing={racewayDrawing(r.raceway.kind, r.raceway.tradeSize, r.conductors)}
-                      className="w-40 shrink-0"
+                      className="mx-auto w-40 shrink-0"
                       legible
                     />
                   )}

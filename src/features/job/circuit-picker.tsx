@@ -15,7 +15,7 @@ export function CircuitPicker() {
       </label>
       <select
         id="circuit-in-hand"
-        className="field min-w-0 flex-1 font-bold md:w-64"
+        className="field min-w-0 flex-1 font-bold md:max-lg:w-44 lg:w-64"
         value={circuit.id}
         onChange={(e) => pick(e.target.value)}
       >

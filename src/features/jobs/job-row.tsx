@@ -75,7 +75,7 @@ export function JobRowMenu({
             <span className="min-w-0 truncate max-md:whitespace-normal">{row.title}</span>
           </Link>
         )}
-        <p className="truncate text-ink-2">
+        <p className="text-ink-2 md:truncate">
           {[row.place, world].filter(Boolean).join(' · ')}
           <span className="md:hidden"> · {when}</span>
         </p>

@@ -22,21 +22,24 @@ export function TimeSheet() {
         <>
           <p className="text-ink-2">From {estimate.basis.join(', ')}.</p>
           <div className="my-6 max-w-3xl" role="img" aria-label={`Best ${hours(bestH)}, likely ${hours(likelyH)}, worst ${hours(worstH)}`}>
-            <div className="relative h-24 border-b-2 border-ink">
-              <div className="absolute bottom-0 h-8 border-2 border-ink bg-wash" style={{ left: at(bestH), right: 0 }} />
-              <div className="absolute bottom-0 h-14 w-1 bg-ink" style={{ left: at(likelyH) }} />
+            {/* Side by side and not where they stand on the bar, so that two that are near are read apart. */}
+            <p className="flex justify-between gap-3 leading-tight">
               {(
                 [
-                  ['best', bestH, 'items-start'],
-                  ['likely', likelyH, 'items-center -translate-x-1/2'],
-                  ['worst', worstH, 'items-end -translate-x-full'],
+                  ['best', bestH],
+                  ['likely', likelyH],
+                  ['worst', worstH],
                 ] as const
-              ).map(([name, h, place]) => (
-                <p key={name} className={`absolute top-0 flex flex-col leading-tight whitespace-nowrap ${place}`} style={{ left: at(h) }}>
+              ).map(([name, h]) => (
+                <span key={name} className="flex flex-col last:items-end">
                   <b className="text-lg">{hours(h)}</b>
                   <span className="text-[0.85rem] text-ink-2">{name}</span>
-                </p>
+                </span>
               ))}
+            </p>
+            <div className="relative h-16 border-b-2 border-ink">
+              <div className="absolute bottom-0 h-8 border-2 border-ink bg-wash" style={{ left: at(bestH), right: 0 }} />
+              <div className="absolute bottom-0 h-14 w-1 bg-ink" style={{ left: at(likelyH) }} />
             </div>
             <p className="mt-1 flex justify-between text-[0.85rem] text-ink-2">
               <span>0</span>
