@@ -218,7 +218,7 @@ export function chainDrawing(
       shapes.push(text(x + w / 2, base - h + 24, 'weakest', small, { anchor: 'middle', bold: true, fill: 'sheet', part: b.part }))
     }
     if (worst) shapes.push(...verdictGlyph(worst, middle + half + 14, labelY - 6, b.part))
-    shapes.push(text(x + w / 2, base + 22, fitText(sentence(b.name), w, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
+    shapes.push(text(x + w / 2, base + 22, fitText(sentence(b.name), w - 6, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
     if (details)
       wrapText(b.detail, w - 6, small, 3).forEach((l, i) =>
         shapes.push(text(x + w / 2, base + 41 + i * 17, l, small, { anchor: 'middle', fill: 'ink2', part: b.part })),

@@ -40,7 +40,7 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
             'From',
             ['Load', 'w-30'],
             ['Must hold', 'w-14 px-1 leading-tight'],
-            ['Hidden', 'w-14 px-1'],
+            ['Hidden', 'w-16 px-1'],
             ['Remove', 'sr-only'],
           ]}
         >
