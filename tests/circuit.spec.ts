@@ -70,7 +70,7 @@ test('a radial of several points: the worst named, a branch too thin put right, 
   await page.getByLabel('Wanted at least').fill('16')
   await page.getByLabel('Wanted at least').press('Tab')
   await sheet(page, 'This circuit')
-  await page.getByRole('button', { name: /mm²/ }).first().click()
+  await drawing(page).getByRole('button', { name: /mm²/ }).first().click()
   await page.getByRole('button', { name: 'Divide it into stretches' }).click()
   await working(page).getByLabel('Length').fill('4')
   await working(page).getByLabel('How it is run').selectOption({ label: 'In conduit in an insulated wall (A)' })

@@ -37,6 +37,24 @@ test('jobs are searched, duplicated, deleted and brought back', async ({ page })
   await expect(page.getByText('No job has “zzzz” in it.')).toBeVisible()
 })
 
+test('the list is narrowed by world, by stage and to what is wrong', async ({ page }) => {
+  await page.goto('/?world=southern-africa')
+  const job = (name: string) => page.getByRole('link', { name, exact: true })
+  await expect(job('Honey warming cabinet')).toBeVisible()
+  await expect(job('Kiln and wheel room')).toHaveCount(0)
+  await page.getByLabel('World', { exact: true }).selectOption({ label: 'North America' })
+  await expect(page).toHaveURL(/world=north-america/)
+  await expect(job('Kiln and wheel room')).toBeVisible()
+  await expect(job('Honey warming cabinet')).toHaveCount(0)
+  await page.getByLabel('Only with errors').check()
+  await expect(page).toHaveURL(/wrong=1/)
+  await page.getByLabel('Reached').selectOption({ label: 'Handover' })
+  await expect(page.getByText('No job is like that.')).toBeVisible()
+  await page.getByRole('button', { name: 'Show all' }).click()
+  await page.getByLabel('Search jobs').fill('honey warming')
+  await expect(job('Honey warming cabinet')).toBeVisible()
+})
+
 test('a job without title or world is refused at its field, and what was typed stays', async ({ page }) => {
   await page.goto('/')
   await page.getByRole('button', { name: 'New job' }).click()
@@ -54,6 +72,13 @@ test('a Job file dropped on the page comes in, and goes out again to the letter'
   await goTo(page, 'Handover')
   const href = await page.getByRole('link', { name: /^Job file/ }).getAttribute('href')
   expect(await (await page.request.get(href!)).json()).toEqual(file())
+  // Brought in again it is told, and both are kept.
+  await page.goto('/')
+  await dropFile(page, 'job.json', JSON.stringify(file()))
+  await expect(page.getByText(/There was one of this title and place already/)).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Wax melter' })).toHaveCount(2)
+  await page.getByRole('button', { name: 'Open the one brought in' }).click()
+  await expect(page.getByRole('heading', { name: 'Wax melter' })).toBeVisible()
 })
 
 test('a file that is none, or is broken, changes nothing and names the path', async ({ page }) => {

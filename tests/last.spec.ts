@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
 import { bigJob } from '../scripts/big-job'
 import { writeJobFile } from '../src/core/job/file'
+import { goTo, makeFirstTests, openCopy } from './support/walk'
 
 // Settings hold for every page of the server, so these run when nothing else does.
 test('metric or imperial, light or dark, whatever the world', async ({ page }) => {
@@ -37,6 +38,27 @@ test('metric or imperial, light or dark, whatever the world', async ({ page }) =
   await page.getByLabel('Wanted at least').press('Tab')
   await page.getByRole('button', { name: 'History' }).click()
   await expect(page.getByRole('dialog').getByRole('listitem').first()).toContainText('Apprentice')
+})
+
+test('who measures is asked where the first reading is taken, and stands on it', async ({ page }) => {
+  await page.request.post('/api/settings', { data: { name: '' } })
+  await openCopy(page, 'honey-house')
+  await goTo(page, 'Test')
+  const working = page.getByRole('complementary')
+  await working.getByLabel(/^Who measures/).fill('The beekeeper')
+  await working.getByLabel(/^Who measures/).press('Tab')
+  await makeFirstTests(page, 1)
+  await page.getByRole('region', { name: 'Test: the drawing' }).locator('tbody tr').first().getByRole('button').click()
+  await expect(working.getByText(/^The beekeeper ·/)).toBeVisible()
+  await page.reload()
+  await expect(
+    working
+      .getByText('Standing reading')
+      .or(working.getByRole('button', { name: 'Done and seen' }))
+      .first(),
+  ).toBeVisible()
+  await expect(working.getByLabel(/^Who measures/)).toHaveCount(0)
+  await page.request.post('/api/settings', { data: { name: '' } })
 })
 
 test('papers are made aside: others are answered meanwhile, and more than can be made soon are refused', async ({ request }) => {

@@ -31,8 +31,22 @@ const stop = async () => {
 }
 test.afterAll(stop)
 
-test('a database deleted while the server runs: nothing is acknowledged, nothing is lost, and it is said what to do', async ({ page }) => {
+test('where there is no job yet it is said what to do first, and a worked one is there at a touch', async ({ page }) => {
   await start()
+  await page.goto('/')
+  await expect(page.getByRole('button', { name: 'Make the first job' })).toBeVisible()
+  await page.getByRole('button', { name: /^Tea kitchen and stage/ }).click()
+  await expect(page.getByRole('heading', { name: 'Tea kitchen and stage' })).toBeVisible()
+  await page.goto('/')
+  await expect(page.getByRole('link', { name: 'Tea kitchen and stage' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Make the first job' })).toHaveCount(0)
+  // Deleted it is offered again, and comes back as it was left.
+  await page.getByRole('button', { name: 'Delete Tea kitchen and stage' }).click()
+  await page.getByRole('button', { name: /^Tea kitchen and stage/ }).click()
+  await expect(page.getByRole('heading', { name: 'Tea kitchen and stage' })).toBeVisible()
+})
+
+test('a database deleted while the server runs: nothing is acknowledged, nothing is lost, and it is said what to do', async ({ page }) => {
   await newJob(page, /United Kingdom/, 'A folder that goes', 'Village hall')
   await page.getByRole('textbox', { name: 'In the customer’s words' }).fill('One more socket')
   await page.getByRole('textbox', { name: 'In the customer’s words' }).press('Tab')

@@ -50,6 +50,41 @@ test('undo and redo go step by step, and the history can be gone back to', async
   await expect(length).toHaveValue('60')
 })
 
+test('undo takes back typing in the field it is pressed in, and nothing elsewhere', async ({ page }) => {
+  const length = page.getByLabel('Length, one way')
+  const ambient = page.getByLabel('Warmest ambient')
+  await length.fill('50')
+  await length.press('Tab')
+  await saved(page)
+  const before = await ambient.inputValue()
+  await ambient.focus()
+  await ambient.press('End')
+  await ambient.pressSequentially('1')
+  await saved(page)
+  await ambient.press('Control+z')
+  await expect(ambient).toHaveValue(before)
+  await ambient.press('Control+z')
+  await ambient.press('Tab')
+  await saved(page)
+  await page.reload()
+  await expect(ambient).toHaveValue(before)
+  await expect(length).toHaveValue('50')
+})
+
+test('what is wrong, what is open and each point are found by name', async ({ page }) => {
+  const find = async (letters: string) => {
+    await page.getByRole('button', { name: 'Find a command' }).click()
+    await page.getByPlaceholder('What do you want to do?').fill(letters)
+    await page.getByRole('option').first().click()
+  }
+  await find('How long is the run')
+  await expect(page.getByLabel('Length, one way')).toBeFocused()
+  await page.goto('/jobs/former-dairy/brief')
+  await find('Point Freezer')
+  await expect(page).toHaveURL(/survey\?sheet=points/)
+  await expect(page.getByLabel('Load at Freezer')).toBeFocused()
+})
+
 test('two pages: the stale edit shows both versions and loses neither', async ({ page, context, browser }) => {
   const length = page.getByLabel('Length, one way')
   const other = await (await browser.newContext()).newPage()

@@ -1,7 +1,7 @@
 import type { Metadata, Viewport } from 'next'
 import type { ReactNode } from 'react'
 import type { Settings } from '@/core/settings'
-import { store, storageTroubleHere } from '@/server/data'
+import { signedIn, store, storageTroubleHere } from '@/server/data'
 import { loadSettings } from '@/store/settings'
 import { SettingsProvider } from '@/ui/settings'
 import './globals.css'
@@ -14,13 +14,15 @@ export const viewport: Viewport = { width: 'device-width', initialScale: 1 }
 /** Every page carries a nonce of its own, so none is made ahead of time. */
 export const dynamic = 'force-dynamic'
 
-export default function RootLayout({ children }: { children: ReactNode }) {
+export default async function RootLayout({ children }: { children: ReactNode }) {
   const settings = settingsOrTrouble()
   if (typeof settings === 'string') return <Troubled message={settings} />
   return (
     <html lang="en" data-theme={settings.theme}>
       <body>
-        <SettingsProvider initial={settings}>{children}</SettingsProvider>
+        <SettingsProvider initial={settings} person={await signedIn()}>
+          {children}
+        </SettingsProvider>
       </body>
     </html>
   )

@@ -1,16 +1,24 @@
 import { notFound } from 'next/navigation'
 import { signedIn, store } from '@/server/data'
+import { demoJobs } from '@/core/demo/demo'
+import { regionIds } from '@/core/region/types'
+import { stageIds } from '@/core/stages'
 import { JobsView } from '@/features/jobs/jobs-view'
 import { listJobs, PAGE_SIZE } from '@/store/jobs'
 
 export default async function JobsPage({ searchParams }: { searchParams: Promise<Record<string, string | string[] | undefined>> }) {
   const query = await searchParams
-  const search = typeof query.q === 'string' ? query.q : ''
   const wanted = query.page ?? '1'
   if (typeof wanted !== 'string' || !/^[1-9]\d{0,6}$/.test(wanted)) notFound()
   const page = Number(wanted)
-  const deleted = query.deleted === '1'
-  const { rows, total } = listJobs(store(), { search, page, deleted })
+  const shown = {
+    search: typeof query.q === 'string' ? query.q : '',
+    world: regionIds.find((r) => r === query.world) ?? '',
+    stage: stageIds.find((s) => s === query.stage) ?? '',
+    wrong: query.wrong === '1',
+    deleted: query.deleted === '1',
+  }
+  const { rows, total } = listJobs(store(), { ...shown, page })
   if (page > 1 && rows.length === 0) notFound()
   return (
     <JobsView
@@ -18,8 +26,8 @@ export default async function JobsPage({ searchParams }: { searchParams: Promise
       total={total}
       page={page}
       pages={Math.max(1, Math.ceil(total / PAGE_SIZE))}
-      search={search}
-      deleted={deleted}
+      shown={shown}
+      demos={total === 0 ? demoJobs.map(({ id, title, place, region }) => ({ id, title, place, region })) : []}
       person={await signedIn()}
     />
   )

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, lte, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, lte, max, sql } from 'drizzle-orm'
 import { accessory } from '../core/catalogue/accessories'
 import { evaluate } from '../core/evaluate'
 import { read } from '../core/installation/installation'
@@ -524,14 +524,28 @@ function matching(store: Store, search: string) {
   return sql`${jobs.searchRow} IN (SELECT rowid FROM jobs_fts WHERE jobs_fts MATCH ${query})`
 }
 
-export function listJobs(
-  store: Store,
-  options: { search?: string; page?: number; deleted?: boolean } = {},
-): { rows: JobRow[]; total: number } {
+/** Which jobs are listed; what is not said narrows nothing. */
+export interface Listed {
+  readonly search?: string
+  readonly page?: number
+  readonly deleted?: boolean
+  readonly world?: string
+  readonly stage?: string
+  /** Only those in which something is wrong. */
+  readonly wrong?: boolean
+}
+
+export function listJobs(store: Store, options: Listed = {}): { rows: JobRow[]; total: number } {
   const found = options.search ? matching(store, options.search) : undefined
   // Where words were typed, what they find is looked at, and not every job for whether it is found: a plus keeps the other index out of it.
   const gone = found ? sql`+${jobs.deletedAt}` : jobs.deletedAt
-  const where = and(options.deleted ? isNotNull(gone) : isNull(gone), found)
+  const where = and(
+    options.deleted ? isNotNull(gone) : isNull(gone),
+    options.world ? eq(jobs.region, options.world) : undefined,
+    options.stage ? eq(jobs.stage, options.stage) : undefined,
+    options.wrong ? gt(jobs.errors, 0) : undefined,
+    found,
+  )
   const order = [desc(found ? sql`+${jobs.updatedAt}` : jobs.updatedAt), desc(jobs.id)] as const
   const shown = store
     .select({ id: jobs.id })
@@ -549,6 +563,14 @@ export function listJobs(
   const total = store.select({ n: count() }).from(jobs).where(where).get()!.n
   return { rows, total }
 }
+
+/** When a job of this title, place and world was changed last; null where there is none. */
+export const twinOf = (store: Store, { title, place, region }: Pick<Job, 'title' | 'place' | 'region'>): string | null =>
+  store
+    .select({ at: max(jobs.updatedAt) })
+    .from(jobs)
+    .where(and(isNull(jobs.deletedAt), eq(jobs.region, region), eq(jobs.title, title), eq(jobs.place, place)))
+    .get()?.at ?? null
 
 /** The stage a job has reached, or null where there is no such job. */
 export const stageOf = (store: Store, id: string): string | null =>

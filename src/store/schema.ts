@@ -34,6 +34,7 @@ export const jobs = sqliteTable(
   // A list is put in order out of these alone: a row is read, past its job, only where it is shown.
   (t) => [
     index('jobs_by_update').on(t.deletedAt, t.updatedAt, t.id),
+    index('jobs_by_kind').on(t.deletedAt, t.region, t.stage, t.errors, t.updatedAt, t.id),
     index('jobs_by_search').on(t.searchRow, t.deletedAt, t.updatedAt, t.id),
   ],
 )

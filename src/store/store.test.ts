@@ -20,6 +20,7 @@ import {
   deleteJob,
   editJob,
   historyOf,
+  type Listed,
   listJobs,
   loadJob,
   NotFoundError,
@@ -27,6 +28,7 @@ import {
   restoreJob,
   StaleError,
   stageOf,
+  twinOf,
   undeleteJob,
   undoJob,
 } from './jobs'
@@ -160,6 +162,28 @@ describe('the list', () => {
     expect(listJobs(store).rows.map((r) => r.title)).toEqual(['Honey warming', 'Tea kitchen'])
     edit({ kind: 'brief.set', patch: { request: 'Sockets' } })
     expect(titles('urn')).toEqual([])
+  })
+
+  it('is narrowed by world, by stage and to what is wrong', () => {
+    for (const demo of demoJobs) {
+      createJob(store, demo.id, newJob(demo.region, demo.title, demo.place), [], hand)
+      for (const e of demo.edits) editJob(store, demo.id, loadJob(store, demo.id).revision, e, hand)
+    }
+    const ids = (more: Listed) => listJobs(store, more).rows.map((r) => r.id)
+    expect(ids({ world: 'united-kingdom' }).toSorted()).toEqual(['j', 'village-hall'])
+    expect(ids({ world: 'united-kingdom', stage: 'wiring' })).toEqual(['village-hall'])
+    expect(ids({ wrong: true })).toContain('former-dairy')
+    expect(ids({ wrong: true })).not.toContain('j')
+    expect(ids({ world: 'united-kingdom', search: 'kiln' })).toEqual([])
+    expect(listJobs(store, { world: 'southern-africa' }).total).toBe(1)
+  })
+
+  it('says when a job like one brought in was changed last', () => {
+    const same = { title: 'Tea kitchen', place: loadJob(store, 'j').job.place, region: 'united-kingdom' as const }
+    expect(twinOf(store, same)).toBe(loadJob(store, 'j').updatedAt)
+    expect(twinOf(store, { ...same, place: 'elsewhere' })).toBeNull()
+    deleteJob(store, 'j', hand.at)
+    expect(twinOf(store, same)).toBeNull()
   })
 
   it('deletes so that it can be brought back', () => {

@@ -3,13 +3,19 @@ import { createContext, type ReactNode, useContext, useMemo, useState } from 're
 import type { Settings } from '@/core/settings'
 import { api } from './api'
 
-const Context = createContext<{ settings: Settings; change: (patch: Partial<Settings>) => void } | null>(null)
+const Context = createContext<{
+  settings: Settings
+  /** Who signed in; null on the machine itself. */
+  person: string | null
+  change: (patch: Partial<Settings>) => void
+} | null>(null)
 
-export function SettingsProvider({ initial, children }: { initial: Settings; children: ReactNode }) {
+export function SettingsProvider({ initial, person, children }: { initial: Settings; person: string | null; children: ReactNode }) {
   const [settings, setSettings] = useState(initial)
   const value = useMemo(
     () => ({
       settings,
+      person,
       change: (patch: Partial<Settings>) => {
         const next = { ...settings, ...patch }
         setSettings(next)
@@ -18,7 +24,7 @@ export function SettingsProvider({ initial, children }: { initial: Settings; chi
         void api('POST', '/api/settings', patch, true)
       },
     }),
-    [settings],
+    [settings, person],
   )
   return <Context value={value}>{children}</Context>
 }

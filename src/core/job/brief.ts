@@ -5,7 +5,7 @@ import { regionIds } from '../region/types'
 import { amount, environments, idField, ratingA, text } from './fields'
 import { EditError, edits, sentence } from './part'
 
-export const premisesKinds = ['dwelling', 'workshop', 'hall', 'farm', 'other'] as const
+export const premisesKinds = ['dwelling', 'workshop', 'hall', 'farm', 'school', 'shop', 'office', 'clinic', 'other'] as const
 export const earthings = ['tn-c-s', 'tn-s', 'tt'] as const
 
 /** What was asked for, by whom, and whether the work may go on at all. */

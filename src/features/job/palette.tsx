@@ -1,10 +1,21 @@
 'use client'
 import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
+import { read } from '@/core/installation/installation'
+import { sentence } from '@/core/job/part'
+import { leadOf, leadOfOpen } from '@/core/leads'
 import { papers } from '@/core/papers'
 import { stages } from '@/core/stages'
 import { useSettings } from '@/ui/settings'
 import { useJob } from './context'
+import { useFollow } from './findings'
+
+/** Every word typed stands somewhere in the name; of several the shortest name is meant. */
+const likeness = (value: string, typed: string): number => {
+  const name = value.toLowerCase()
+  const words = typed.toLowerCase().split(/\s+/)
+  return words.every((w) => name.includes(w)) ? 1 / (1 + name.length) : 0
+}
 
 /** Every command by name: type a few letters, Enter. */
 export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (what: 'history' | 'shortcuts' | 'phone') => void }) {
@@ -18,6 +29,20 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
   const commit = useJob((s) => s.commit)
   const pickCircuit = useJob((s) => s.pickCircuit)
   const { settings, change } = useSettings()
+  const report = useJob((s) => s.report)
+  const follow = useFollow()
+  const of = (circuit: string | null) => (circuit ? [report.byCircuit.get(circuit)?.circuit.name] : [])
+  /** What is wrong and what is open, each leading to where it is answered; the first word says what it is. */
+  const toAnswer = report.stages.flatMap((s) => [
+    ...s.findings.map((f) => ({
+      name: [sentence(f.severity), ...of(f.circuit), f.message].filter(Boolean).join(': '),
+      act: () => follow(leadOf(f, s.id), f.circuit),
+    })),
+    ...s.open.map((o) => ({
+      name: ['Open', ...of(o.circuit), o.ask].filter(Boolean).join(': '),
+      act: () => follow(leadOfOpen(o), o.circuit),
+    })),
+  ])
   const get = (path: string) => () => window.open(`/api/jobs/${id}/${path}`, '_blank')
   const groups: { heading: string; items: { name: string; act: () => void }[] }[] = [
     {
@@ -30,6 +55,17 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
         { name: 'All jobs', act: () => router.push('/') },
         ...job.circuits.map((c) => ({ name: `Circuit: ${c.name}`, act: () => pickCircuit(c.id) })),
       ],
+    },
+    { heading: 'Wrong or open', items: toAnswer },
+    {
+      heading: 'Points',
+      // One without a name is called as its circuit, which stands above.
+      items: read(job)
+        .points.filter((p) => p.name !== '')
+        .map((p) => ({
+          name: `Point: ${[p.room, p.name].filter(Boolean).join(', ')}`,
+          act: () => follow({ stage: 'survey', sheet: 'points', fields: [`Load at ${p.name}`] }, null),
+        })),
     },
     {
       heading: 'Change',
@@ -69,6 +105,7 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
       open
       onOpenChange={(o) => !o && onClose()}
       label="Find a command"
+      filter={likeness}
       overlayClassName="fixed inset-0 z-30 bg-ink/20"
       contentClassName="fixed top-[12vh] left-1/2 z-40 w-[min(34rem,94vw)] -translate-x-1/2 border-2 border-ink bg-sheet"
     >
@@ -87,10 +124,10 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
               '[&_[cmdk-group-heading]]:text-ink-2'
             }
           >
-            {g.items.map((item) => (
+            {g.items.map((item, i) => (
               <Command.Item
-                key={item.name}
-                value={`${g.heading} ${item.name}`}
+                key={`${i} ${item.name}`}
+                value={`${g.heading} ${item.name} ${i}`}
                 onSelect={() => {
                   onClose()
                   item.act()

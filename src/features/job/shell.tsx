@@ -57,14 +57,27 @@ function Frame({ children }: { children: ReactNode }) {
       e.preventDefault()
       act()
     }
+    // Where something was typed since the field was entered, what is taken back is typing; the browser does that.
+    let typedIn: EventTarget | null = null
+    const unlessTyped = (act: () => void) => (e: KeyboardEvent) => {
+      if (e.target === typedIn) return
+      e.preventDefault()
+      act()
+    }
+    const typed = ({ target }: Event) => {
+      if ((target as HTMLElement).matches('input:not([type=radio]):not([type=checkbox]):not([type=range]), textarea')) typedIn = target
+    }
+    const entered = () => (typedIn = null)
+    window.addEventListener('input', typed)
+    window.addEventListener('focusin', entered)
     const step = (by: number) => {
       const next = stageIds[stageIds.findIndex((s) => s === here.current) + by]
       if (next) go(next)()
     }
-    return tinykeys(window, {
-      '$mod+KeyZ': always(() => void undo()),
-      '$mod+Shift+KeyZ': always(() => void redo()),
-      '$mod+KeyY': always(() => void redo()),
+    const off = tinykeys(window, {
+      '$mod+KeyZ': unlessTyped(() => void undo()),
+      '$mod+Shift+KeyZ': unlessTyped(() => void redo()),
+      '$mod+KeyY': unlessTyped(() => void redo()),
       '$mod+KeyK': always(() => setOpen('palette')),
       'Shift+?': unlessTyping(() => setOpen('shortcuts')),
       '?': unlessTyping(() => setOpen('shortcuts')),
@@ -74,6 +87,11 @@ function Frame({ children }: { children: ReactNode }) {
       'g j': unlessTyping(() => router.push('/')),
       ...Object.fromEntries(stages.map((s) => [`g ${s.key}`, unlessTyping(go(s.id))])),
     })
+    return () => {
+      off()
+      window.removeEventListener('input', typed)
+      window.removeEventListener('focusin', entered)
+    }
   }, [id, router, undo, redo])
 
   // Fetched while nothing else is asked for, so that letters typed right after Ctrl+K are not lost.

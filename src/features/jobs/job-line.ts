@@ -1,3 +1,17 @@
+/** Which jobs are listed; empty: any. It stands in the address, so that it can be gone back to. */
+export interface Shown {
+  readonly search: string
+  readonly world: string
+  readonly stage: string
+  readonly wrong: boolean
+  readonly deleted: boolean
+}
+/** The address of a list. */
+export const listAt = ({ search, world, stage, wrong, deleted }: Shown, page = 1): string => {
+  const said = { q: search, world, stage, wrong: wrong ? '1' : '', deleted: deleted ? '1' : '', page: page > 1 ? String(page) : '' }
+  return `/?${new URLSearchParams(Object.entries(said).filter(([, value]) => value !== ''))}`
+}
+
 /** A job as the list of jobs shows it. */
 export interface JobLine {
   id: string

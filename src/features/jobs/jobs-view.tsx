@@ -10,13 +10,15 @@ import { formatWhen } from '@/ui/when'
 import { DropZone } from './drop-zone'
 import { JobRowMenu, ReachedSigns } from './job-row'
 import { NewJob } from './new-job'
-import type { JobLine } from './job-line'
+import { type JobLine, listAt, type Shown } from './job-line'
+import { stages } from '@/core/stages'
 import { SettingsBar } from './settings-bar'
 import { worldNames } from '@/core/region/names'
 
 interface Notice {
   text: string
   undo?: () => void
+  open?: () => void
   alert?: boolean
 }
 
@@ -25,18 +27,20 @@ export function JobsView({
   total,
   page,
   pages,
-  search,
-  deleted,
+  shown,
+  demos,
   person,
 }: {
   rows: JobLine[]
   total: number
   page: number
   pages: number
-  search: string
-  deleted: boolean
+  shown: Shown
+  /** Worked examples, offered where there is nothing yet. */
+  demos: readonly Demo[]
   person: string | null
 }) {
+  const { search, deleted } = shown
   const router = useRouter()
   const [busy, startTransition] = useTransition()
   const [making, setMaking] = useState(false)
@@ -50,7 +54,19 @@ export function JobsView({
     async (file: File) => {
       try {
         if (file.size > 10 * 1024 * 1024) throw new ApiError(413, '', 'The file is larger than 10 MB; nothing was brought in.')
-        const { id, title } = await api<{ id: string; title: string }>('POST', '/api/jobs/import', await file.text())
+        const { id, title, twin } = await api<{ id: string; title: string; twin: string | null }>(
+          'POST',
+          '/api/jobs/import',
+          await file.text(),
+        )
+        // Two of a name are told here, where both are seen; else the job is gone to.
+        if (twin) {
+          setNotice({
+            text: `${title} brought in. There was one of this title and place already, changed ${formatWhen(twin)}: both are kept.`,
+            open: () => router.push(`/jobs/${id}`),
+          })
+          return router.refresh()
+        }
         setNotice({ text: `${title} brought in.` })
         router.push(`/jobs/${id}`)
       } catch (e) {
@@ -96,7 +112,7 @@ export function JobsView({
       <Alive className="mx-auto flex min-h-dvh max-w-[76rem] flex-col px-5 py-4 max-md:px-3">
         <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
           <Wordmark />
-          <SearchBox search={search} deleted={deleted} />
+          <SearchBox shown={shown} />
           <button type="button" className="btn" onClick={() => picker.current?.click()}>
             <Upload size={17} aria-hidden /> Bring in a file
           </button>
@@ -115,6 +131,11 @@ export function JobsView({
         {notice && (
           <div role={notice.alert ? 'alert' : 'status'} className="mb-3 flex items-center gap-3 border-l-4 border-ink bg-sheet px-3 py-2">
             <p className="flex-1">{notice.text}</p>
+            {notice.open && (
+              <button type="button" className="btn" onClick={notice.open}>
+                Open the one brought in
+              </button>
+            )}
             {notice.undo && (
               <button type="button" className="btn" onClick={notice.undo}>
                 Undo
@@ -128,13 +149,14 @@ export function JobsView({
         {making && <NewJob onDone={(path) => (path ? router.push(path) : setMaking(false))} />}
         <main className="flex-1" aria-busy={busy}>
           <h1 className="sr-only">{deleted ? 'Deleted jobs' : 'Jobs'}</h1>
-          {rows.length === 0 ? (
+          {(total > FEW || narrowed(shown)) && <Filters shown={shown} total={total} />}
+          {rows.length === 0 && !search && !narrowed(shown) && !deleted ? (
+            <Beginning demos={demos} onNew={() => setMaking(true)} onFail={report} />
+          ) : rows.length === 0 ? (
             <p className="mt-16 text-center text-ink-2">
-              {search
-                ? `No job has “${search}” in it.`
-                : deleted
-                  ? 'Nothing has been deleted.'
-                  : 'No jobs yet. Make one, or drop a Job file anywhere on this page.'}
+              {search || narrowed(shown)
+                ? `No job ${search ? `has “${search}” in it` : 'is like that'}${search && narrowed(shown) ? ' and is like that' : ''}.`
+                : 'Nothing has been deleted.'}
             </p>
           ) : (
             <ul className="border-t border-rule-2">
@@ -152,11 +174,51 @@ export function JobsView({
               ))}
             </ul>
           )}
-          {pages > 1 && <Pages page={page} pages={pages} search={search} total={total} />}
+          {pages > 1 && <Pages page={page} pages={pages} shown={shown} total={total} />}
         </main>
         <SettingsBar deleted={deleted} person={person} />
       </Alive>
     </DropZone>
+  )
+}
+
+type Demo = Pick<JobLine, 'id' | 'title' | 'place' | 'region'>
+
+/** Nothing is there yet: what to do first, and examples to look at. */
+function Beginning({ demos, onNew, onFail }: { demos: readonly Demo[]; onNew: () => void; onFail: (e: unknown) => void }) {
+  const router = useRouter()
+  const open = async (id: string) => {
+    try {
+      await api('POST', '/api/jobs/demo', { id })
+      router.push(`/jobs/${id}`)
+    } catch (e) {
+      onFail(e)
+    }
+  }
+  return (
+    <section className="mx-auto mt-12 max-w-[36rem]">
+      <h2 className="text-xl">Somebody wants power for something</h2>
+      <p className="mt-1 mb-3 text-ink-2">
+        A job begins with that request: where it is, what it powers. Then what is there, the circuit, boxes, wiring, tests, papers. A Job
+        file from elsewhere can be dropped anywhere on this page.
+      </p>
+      <button type="button" className="btn btn-ink" onClick={onNew}>
+        <Plus size={17} aria-hidden /> Make the first job
+      </button>
+      <h3 className="mt-6 mb-1 text-[1rem]">Or look at one that somebody has worked on</h3>
+      <ul className="border-t border-rule-2">
+        {demos.map((d) => (
+          <li key={d.id} className="border-b border-rule">
+            <button type="button" className="tap w-full py-2 text-left hover:bg-wash" onClick={() => void open(d.id)}>
+              <b>{d.title}</b>
+              <span className="block text-ink-2">
+                {d.place} · {worldNames[d.region as RegionId].name}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }
 
@@ -174,21 +236,22 @@ function Wordmark() {
 }
 
 /** Searches while typing, after a breath; the address keeps the search so that it can be gone back to. */
-function SearchBox({ search, deleted }: { search: string; deleted: boolean }) {
+function SearchBox({ shown }: { shown: Shown }) {
   const router = useRouter()
-  const [text, setText] = useState(search)
+  const [text, setText] = useState(shown.search)
   const first = useRef(true)
+  const latest = useRef(shown)
+  useEffect(() => {
+    latest.current = shown
+  })
   useEffect(() => {
     if (first.current) {
       first.current = false
       return
     }
-    const timer = setTimeout(
-      () => router.replace(`/?${new URLSearchParams({ ...(text ? { q: text } : {}), ...(deleted ? { deleted: '1' } : {}) })}`),
-      250,
-    )
+    const timer = setTimeout(() => router.replace(listAt({ ...latest.current, search: text })), 250)
     return () => clearTimeout(timer)
-  }, [text, deleted, router])
+  }, [text, router])
   return (
     <div className="relative w-72 max-md:order-last max-md:w-full">
       <Search size={17} aria-hidden className="absolute top-1/2 left-2 -translate-y-1/2 text-ink-2" />
@@ -204,8 +267,60 @@ function SearchBox({ search, deleted }: { search: string; deleted: boolean }) {
   )
 }
 
-function Pages({ page, pages, search, total }: { page: number; pages: number; search: string; total: number }) {
-  const to = (p: number) => `/?${new URLSearchParams({ ...(search ? { q: search } : {}), page: String(p) })}`
+/** So many jobs are overlooked without being narrowed down. */
+const FEW = 8
+const narrowed = ({ world, stage, wrong }: Shown): boolean => world !== '' || stage !== '' || wrong
+
+/** Narrows the list: by world, by where the work stands, by whether something is wrong. */
+function Filters({ shown, total }: { shown: Shown; total: number }) {
+  const router = useRouter()
+  // Shown as chosen at once; the list follows.
+  const [chosen, setChosen] = useState(shown)
+  useEffect(() => setChosen(shown), [shown])
+  const choose = (more: Partial<Shown>) => {
+    const next = { ...chosen, ...more }
+    setChosen(next)
+    router.replace(listAt(next))
+  }
+  const select = (label: string, any: string, value: string, options: readonly (readonly [string, string])[], on: (v: string) => void) => (
+    <select aria-label={label} className="field w-auto" value={value} onChange={(e) => on(e.target.value)}>
+      <option value="">{any}</option>
+      {options.map(([id, name]) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </select>
+  )
+  const worlds = Object.entries(worldNames).map(([id, w]) => [id, w.name] as const)
+  const reached = stages.map((s) => [s.id, s.name] as const)
+  return (
+    <div className="mb-2 flex flex-wrap items-center gap-2">
+      {select('World', 'Any world', chosen.world, worlds, (world) => choose({ world }))}
+      {select('Reached', 'At any stage', chosen.stage, reached, (stage) => choose({ stage }))}
+      <label className="flex tap items-center gap-2 px-1">
+        <input
+          type="checkbox"
+          className="size-5 accent-[var(--ink)]"
+          checked={chosen.wrong}
+          onChange={(e) => choose({ wrong: e.target.checked })}
+        />
+        Only with errors
+      </label>
+      {narrowed(chosen) && (
+        <button type="button" className="btn" onClick={() => choose({ world: '', stage: '', wrong: false })}>
+          Show all
+        </button>
+      )}
+      <span className="ml-auto text-ink-2" role="status">
+        {total} {total === 1 ? 'job' : 'jobs'}
+      </span>
+    </div>
+  )
+}
+
+function Pages({ page, pages, shown, total }: { page: number; pages: number; shown: Shown; total: number }) {
+  const to = (p: number) => listAt(shown, p)
   return (
     <nav aria-label="Pages" className="flex items-center justify-center gap-3 py-3">
       {page > 1 && (

@@ -4,7 +4,9 @@ import type { Reading } from '@/core/job/reading'
 import { judge, type Judged } from '@/core/record/judge'
 import { takenOn } from '@/core/record/taken-on'
 import { trim } from '@/core/quantity/format'
+import { TextField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
+import { useSettings } from '@/ui/settings'
 import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
 import { WorkingCard } from '../circuit/working-card'
@@ -28,6 +30,9 @@ function readMeter(text: string, unit: Test['unit']): Draft | null {
 export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { open: boolean; why: string }; onNext: () => void }) {
   const { test, reading, earlier, verdict, message } = judged
   const { circuit } = useCircuit()
+  const { settings, person, change } = useSettings()
+  /** Nobody has said yet who measures here; asked once the first reading is about to be taken. */
+  const [asked] = useState(person === null && settings.name === '')
   const addReading = useJob((s) => s.addReading)
   const [note, setNote] = useState('')
   const [instrument, setInstrument] = useState('')
@@ -62,6 +67,15 @@ export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { 
             <MeterEntry test={test} hasReading={reading !== null} onRecord={record} />
           )}
           <div className="mt-3 mb-5 grid grid-cols-2 gap-3">
+            {asked && (
+              <TextField
+                wide
+                label="Who measures? It stands on each reading"
+                value={settings.name}
+                placeholder="somebody at this desk"
+                onCommit={(name) => change({ name: name.slice(0, 120) })}
+              />
+            )}
             <PlainInput label="Note" value={note} onChange={setNote} />
             {test.expect.kind === 'range' && (
               <PlainInput
