@@ -23,6 +23,7 @@ for (let i = 0; i < 200; i++) {
 
 const desk = { width: 1280, height: 800 }
 const phone = { width: 390, height: 844 }
+const tablet = { width: 820, height: 1180 }
 const pictures = [
   { name: 'jobs', path: '/', viewport: desk },
   { name: 'brief', path: '/jobs/former-dairy/brief', viewport: desk },
@@ -77,6 +78,7 @@ const pictures = [
       await page.getByText('kWh a year').waitFor()
     },
   },
+  { name: 'circuit-tablet', path: '/jobs/village-hall/circuit?sheet=this', viewport: tablet },
   { name: 'circuit-phone-dark', path: '/jobs/former-dairy/circuit', viewport: phone, dark: true },
   {
     name: 'boxes',
@@ -115,7 +117,14 @@ const browser = await chromium.launch({
   ],
 })
 for (const { name, path, viewport, dark, act } of pictures) {
-  const page = await browser.newPage({ viewport, colorScheme: dark ? 'dark' : 'light', reducedMotion: 'reduce' })
+  const touched = viewport !== desk
+  const page = await browser.newPage({
+    viewport,
+    colorScheme: dark ? 'dark' : 'light',
+    reducedMotion: 'reduce',
+    hasTouch: touched,
+    isMobile: touched,
+  })
   await page.goto(base + path, { waitUntil: 'networkidle' })
   await act?.(page)
   await page.waitForTimeout(300)

@@ -258,7 +258,7 @@ function SearchBox({ shown }: { shown: Shown }) {
       <input
         type="search"
         aria-label="Search jobs"
-        placeholder="Search title, place, people, appliances"
+        placeholder="Search title, place, people, loads"
         value={text}
         onChange={(e) => setText(e.target.value)}
         className="field pl-8"
