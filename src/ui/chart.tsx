@@ -4,10 +4,11 @@ import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/comp
 import { type ComposeOption, init, type ECharts, use } from 'echarts/core'
 import type { LineSeriesOption, ScatterSeriesOption } from 'echarts/charts'
 import type { GridComponentOption, TooltipComponentOption } from 'echarts/components'
+import { LabelLayout } from 'echarts/features'
 import { SVGRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 
-use([LineChart, ScatterChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
+use([LineChart, ScatterChart, GridComponent, MarkLineComponent, TooltipComponent, LabelLayout, SVGRenderer])
 
 export type ChartOption = ComposeOption<LineSeriesOption | ScatterSeriesOption | GridComponentOption | TooltipComponentOption>
 /** The page's own inks, as a chart needs them: plain colours. */

@@ -208,6 +208,12 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
       },
     },
   ]
+  /** Where the name of the curve upstream stands: half a decade of time or more from those of the breaker's own. */
+  const ahead = ({ holds }: { readonly holds: Curves['breaker']['holds'] }) => {
+    const taken = [c.breaker.holds[34]![1], c.breaker.trips[14]![1]]
+    const clear = (p: readonly number[]) => taken.every((t) => Math.abs(Math.log10(p[1]! / t)) > 0.5)
+    return [20, 26, 14, 32, 8, 38].flatMap((i) => (holds[i] ? [holds[i]] : [])).find(clear) ?? holds[20]!
+  }
   const from = Math.min(c.loadA, c.breaker.holds[0]![0]) / 2
   const to = Math.max(...[c.faultA, c.boardFaultA, c.start?.amps].map((x) => x ?? 0), c.breaker.trips.at(-2)![0]) * 3
   const axis = {
@@ -227,7 +233,7 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
       label('may trip', c.breaker.holds[34]!, 'right'),
       label('has tripped', [c.breaker.trips[14]![0], c.breaker.trips[14]![1]], 'right'),
       ...(c.upstream
-        ? [line('ahead', c.upstream.holds, { type: 'dashed', width: 1.5 }), label(c.upstream.words, c.upstream.holds[20]!, 'right')]
+        ? [line('ahead', c.upstream.holds, { type: 'dashed', width: 1.5 }), label(c.upstream.words, ahead(c.upstream), 'right')]
         : []),
       ...(c.cable.length
         ? [
