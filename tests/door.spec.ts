@@ -85,7 +85,10 @@ test('a person signs in by name, the name stands on each edit, and a phone is sh
   expect(cookie.value).not.toContain('Beekeeper')
 
   await page.getByRole('button', { name: 'New job' }).click()
-  await page.getByRole('form', { name: 'New job' }).getByText(/Southern Africa/).click()
+  await page
+    .getByRole('form', { name: 'New job' })
+    .getByText(/Southern Africa/)
+    .click()
   await page.getByRole('textbox', { name: 'Title' }).fill('Second extractor')
   await page.getByRole('button', { name: 'Make it' }).click()
   await page.getByLabel('In the customer’s words').fill('One more plug')
