@@ -8,7 +8,7 @@ export function consistent(input: TraceInput, observations: readonly Observation
 }
 
 /** Sets of three are tried as long as this lasts: points looked at, in all. */
-const BUDGET_FOR_TRIPLES = 3_000_000
+const BUDGET_FOR_TRIPLES = 250_000
 
 /**
  * A smallest set of observations that cannot all be true, or null. Sets of one and of two are all tried; of three within a budget. No
