@@ -83,13 +83,14 @@ export async function build() {
   const worker = ['src/workers/offline.ts', '--bundle', '--minify', '--format=iife', '--outfile=public/offline.js', '--log-level=warning']
   const listed = `--define:CODE=${JSON.stringify(code.toSorted().map((f) => `/_next/static/${f}`))}`
   await aside(bin('esbuild'), [...worker, '--define:process.env.NODE_ENV="production"', listed])
-  const papers = ['src/server/paper-worker.ts', '--bundle', '--platform=node', '--format=esm', '--packages=external']
-  await aside(bin('esbuild'), [
-    ...papers,
-    '--alias:server-only=./scripts/nothing.mjs',
-    '--outfile=.next/workers/papers.mjs',
-    '--log-level=warning',
-  ])
+  const bundled = ['--bundle', '--platform=node', '--format=esm', '--packages=external', '--log-level=warning']
+  for (const [source, made] of [
+    ['paper-worker', 'papers'],
+    ['calculator-worker', 'calculators'],
+  ]) {
+    const named = ['--alias:server-only=./scripts/nothing.mjs', `--outfile=.next/workers/${made}.mjs`]
+    await aside(bin('esbuild'), [`src/server/${source}.ts`, ...bundled, ...named])
+  }
   mkdirSync('.next', { recursive: true })
   writeFileSync(stamp, digest)
 }

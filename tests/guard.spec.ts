@@ -58,3 +58,25 @@ test('what is served can be read before its code runs, and takes nothing that wo
     }
   }
 })
+
+test('a plan that takes seconds is worked out aside: others are answered meanwhile, and a long list of them is refused', async ({
+  request,
+}) => {
+  const tasks = Array.from({ length: 18 }, (_, i) => ({
+    id: `t${i}`,
+    minutes: 5 + ((i * 35) % 60),
+    power: ['off', 'any', 'on'][i % 3],
+    after: i > 4 ? [`t${i - 5}`] : [],
+  }))
+  const day = { startMin: 480, crew: 2, tasks }
+  let planned = false
+  const plan = request.post('/api/calc/day-plan', { data: day }).then(async (r) => {
+    planned = true
+    return (await r.json()) as { tasks: unknown[] }
+  })
+  for (let i = 0; i < 5; i++) expect((await request.get('/api/jobs/former-dairy')).status()).toBe(200)
+  expect(planned).toBe(false)
+  expect((await plan).tasks).toHaveLength(18)
+  const many = await request.post('/api/calc/day-plan', { data: Array.from({ length: 51 }, () => day) })
+  expect(many.status()).toBe(422)
+})

@@ -24,6 +24,8 @@ import { jobInput, jobOutput, judgeJob } from './judge-job'
 
 interface Calculator<I extends z.ZodType = z.ZodType, O extends z.ZodType = z.ZodType> {
   readonly summary: string
+  /** It may take seconds for one input: a server works it out aside. */
+  readonly slow?: true
   readonly input: I
   readonly output: O
   readonly run: (input: z.output<I>) => z.output<O> | Promise<z.output<O>>
@@ -104,6 +106,7 @@ export const calculators: Readonly<Record<string, Calculator>> = {
     input: cutListInput,
     output: cutListOutput,
     run: cutList,
+    slow: true,
   }),
   trace: define({ summary: 'Which breaker feeds what, and which point feeds which', input: traceInput, output: traceOutput, run: trace }),
   'day-plan': define({
@@ -111,6 +114,7 @@ export const calculators: Readonly<Record<string, Calculator>> = {
     input: dayPlanInput,
     output: dayPlanOutput,
     run: dayPlan,
+    slow: true,
   }),
   network: define({
     summary: 'The electrical state of wiring as built: potentials, currents, what trips, what a meter reads',

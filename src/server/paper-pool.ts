@@ -4,18 +4,11 @@ import path from 'node:path'
 import { MessageChannel } from 'node:worker_threads'
 import { Piscina } from 'piscina'
 import { type Made, makePaper, type Wanted } from './papers'
+import { TooManyError } from './too-many'
 
 /** Papers made at once; more would take both cores from whoever else is at work. */
 const AT_ONCE = 1
 const WAITING = 6
-
-/** More papers wait than will be made soon. */
-export class TooManyPapersError extends Error {
-  constructor() {
-    super('Many papers are being made just now. Ask again in a moment.')
-    this.name = 'TooManyPapersError'
-  }
-}
 
 const holder = globalThis as typeof globalThis & { synthemaPapers?: Piscina; synthemaAsked?: Map<string, { written: number }> }
 // Built beside the application; from the sources, where nothing is built, papers are made where they are asked for.
@@ -52,13 +45,13 @@ export function howFar(ask: string): HowFar {
 /**
  * Makes a paper in a worker, a few at a time, so that nobody waits for another's. Whoever asked and went away is not served, and what was
  * begun is left. `ask` is the name by which the asker looks how far it is.
- * @throws TooManyPapersError, AbortError
+ * @throws TooManyError, AbortError
  */
 export async function paperInPool(name: string, wanted: Wanted, signal: AbortSignal, ask: string): Promise<Made | null> {
   // What is quickly written waits for no paper that is not.
   if (!name.endsWith('.pdf') || !existsSync(/* turbopackIgnore: true */ worker)) return makePaper(name, wanted)
   const pool = ready()
-  if (pool.queueSize >= WAITING) throw new TooManyPapersError()
+  if (pool.queueSize >= WAITING) throw new TooManyError('Many papers are being made')
   const { port1, port2 } = new MessageChannel()
   const far = { written: 0 }
   asked.set(ask, far)

@@ -1,7 +1,7 @@
 import 'server-only'
 import { z } from 'zod'
 import { storageTroubleHere, written } from './data'
-import { TooManyPapersError } from './paper-pool'
+import { TooManyError } from './too-many'
 import { tell } from './watchers'
 import { firstIssue } from '@/core/input-error'
 import { EditError } from '@/core/job/edits'
@@ -75,7 +75,7 @@ export function route<C>(handle: (request: Request, context: C) => unknown): (re
       if (e instanceof AnotherActError) return problem(409, 'id', e.message)
       if (e instanceof NotFoundError) return problem(404, 'id', e.message)
       if (e instanceof EditError || e instanceof JobFileError) return problem(422, e.path, e.message)
-      if (e instanceof TooManyPapersError) return problem(503, '', e.message)
+      if (e instanceof TooManyError) return problem(503, '', e.message)
       if (e instanceof DOMException || (e instanceof Error && e.name === 'AbortError')) return problem(499, '', 'Whoever asked went away.')
       if (e instanceof BodyError) return problem(e.status, '', e.message)
       if (e instanceof z.ZodError) {
