@@ -206,7 +206,7 @@ function Fitness() {
                       key={a}
                       className={
                         'flex tap cursor-pointer items-center border px-2 has-focus-visible:outline-2 ' +
-                        'has-focus-visible:outline-ink hand:min-h-[44px] max-md:px-4 ' +
+                        'has-focus-visible:outline-ink max-md:px-4 ' +
                         (answer === a ? 'border-ink bg-ink text-sheet' : 'border-rule-2 hover:bg-wash')
                       }
                     >
