@@ -131,6 +131,7 @@ async function papers(line: Line) {
     }
     // The worker is there, as it is once a job was opened.
     await get(`${base}/api/jobs/${small}/record.pdf`)
+    const work = await took(() => get(`${base}/api/jobs/${large}/record.pdf`))
     for (let i = 0; i < 50; i++) await ask()
     const end = now() + 3000
     const alone = await asked(() => now() > end)
@@ -138,7 +139,8 @@ async function papers(line: Line) {
     const paper = took(() => get(`${base}/api/jobs/${large}/record.pdf`)).then((t) => (made = t))
     const meanwhile = await asked(() => made > 0)
     await paper
-    line('  the record of 100 circuits', `${(made / 1000).toFixed(1)} s`, 'aim: under 5 s')
+    line('  the record of 100 circuits', `${(work / 1000).toFixed(1)} s`, 'aim: under 5 s')
+    line('  the same while others ask without a pause', `${(made / 1000).toFixed(1)} s`)
     line('  others meanwhile, longest answer', ms(at(meanwhile, 1)), `alone ${ms(at(alone, 1))}; aim: at most 50 ms`)
     line(
       '  others meanwhile, p95',
@@ -220,6 +222,5 @@ async function weights(line: Line) {
   })
 }
 
-export async function benchServer(line: Line): Promise<void> {
-  for (const part of [weights, edits, papers, lists, readers]) await part(line)
-}
+/** What is measured on the built server, by name. */
+export const serverParts: Readonly<Record<string, (line: Line) => Promise<void>>> = { weights, edits, papers, lists, readers }

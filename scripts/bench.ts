@@ -14,7 +14,7 @@ import { deduce, trace } from '../src/core/trace/trace'
 import type { Observation } from '../src/core/trace/types'
 import { evaluateOfVersion2 } from './bench-old'
 import { benchPages } from './bench-page'
-import { benchServer } from './bench-server'
+import { serverParts } from './bench-server'
 import { bigJob } from './big-job'
 
 const now = () => performance.now()
@@ -233,15 +233,26 @@ function benchContradictions() {
   line('  a contradiction, 200 points on 40 breakers, p99', `${p99.toFixed(0)} ms`, 'aim: under 300 ms')
 }
 
+const parts: Record<string, () => unknown> = {
+  evaluate: benchEvaluate,
+  version2: benchAgainstOld,
+  size: benchSize,
+  calculators: benchCalculators,
+  trace: benchTrace,
+  contradictions: benchContradictions,
+}
+const served: Record<string, (to: typeof line) => unknown> = { ...serverParts, pages: benchPages }
+
+/** `npm run bench` measures everything, `npm run bench -- papers edits` those parts alone. */
+const asked = process.argv.slice(2)
+const unknown = asked.filter((name) => !(name in parts || name in served))
+if (unknown.length)
+  throw new Error(`Nothing is measured by the name ${unknown.join(', ')}; there are ${Object.keys({ ...parts, ...served }).join(', ')}`)
+const wanted = (name: string) => asked.length === 0 || asked.includes(name)
+
 console.log(`Node ${process.version}`)
-benchEvaluate()
-await benchAgainstOld()
-benchSize()
-benchCalculators()
-benchTrace()
-benchContradictions()
-console.log('\nServer')
-if (existsSync('.next/BUILD_ID')) {
-  await benchServer(line)
-  await benchPages(line)
-} else console.log('  Build the application first (npm run demo) to measure the server.')
+for (const [name, measure] of Object.entries(parts)) if (wanted(name)) await measure()
+const onServer = Object.entries(served).filter(([name]) => wanted(name))
+if (onServer.length) console.log('\nServer')
+if (onServer.length && !existsSync('.next/BUILD_ID')) console.log('  Build the application first (npm run demo) to measure the server.')
+else for (const [, measure] of onServer) await measure(line)

@@ -19,6 +19,9 @@ const unwritable = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|\p{Surr
 const escape = (s: string): string => s.replace(unwritable, '\ufffd').replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`)
 const paint = (p: Paint | undefined): string => (p === undefined ? 'none' : (paints[p] ?? p))
 
+/** A place to a hundredth of the drawing's unit. */
+const at = (n: number): number => Math.round(n * 100) / 100
+
 /** The runs a text is set in, each in its family. */
 export type Setting = (s: TextShape) => readonly { readonly text: string; readonly family: string }[]
 const asTheReaderHas: Setting = (s) => [{ text: s.text, family: s.mono ? 'monospace' : 'sans-serif' }]
@@ -31,18 +34,20 @@ function words(s: TextShape, setting: Setting): string {
     ? runs.map((r) => `<tspan font-family="${r.family}">${escape(r.text)}</tspan>`).join('')
     : escape(first?.text ?? '')
   return (
-    `<text x="${s.x}" y="${s.y}" font-size="${s.size}" fill="${paint(s.fill)}" text-anchor="${s.anchor ?? 'start'}" ` +
-    `font-weight="${s.bold ? 700 : 400}"${family}>${said}</text>`
+    `<text x="${at(s.x)}" y="${at(s.y)}" font-size="${s.size}" fill="${paint(s.fill)}"` +
+    `${s.anchor && s.anchor !== 'start' ? ` text-anchor="${s.anchor}"` : ''}${s.bold ? ' font-weight="700"' : ''}${family}>${said}</text>`
   )
 }
 
 function element(s: Exclude<Shape, TextShape>): string {
-  const stroke =
-    `fill="${paint(s.fill)}" stroke="${paint(s.stroke)}" ` +
-    `stroke-width="${s.width ?? 1}"${s.dash ? ` stroke-dasharray="${s.dash}"` : ''}`
-  if (s.kind === 'rect') return `<rect x="${s.x}" y="${s.y}" width="${s.w}" height="${s.h}" rx="${s.r ?? 0}" ${stroke}/>`
-  if (s.kind === 'circle') return `<circle cx="${s.x}" cy="${s.y}" r="${s.r}" ${stroke}/>`
-  return `<path d="${s.d}" stroke-linecap="${s.cap ?? 'butt'}" ${stroke}/>`
+  // What is left out is taken for granted by every reader, and what is not written is not read.
+  const drawn = s.stroke !== undefined && s.stroke !== 'none'
+  const line = drawn ? ` stroke="${paint(s.stroke)}" stroke-width="${s.width ?? 1}"${s.dash ? ` stroke-dasharray="${s.dash}"` : ''}` : ''
+  const look = `fill="${paint(s.fill)}"${line}`
+  if (s.kind === 'rect')
+    return `<rect x="${at(s.x)}" y="${at(s.y)}" width="${at(s.w)}" height="${at(s.h)}"${s.r ? ` rx="${s.r}"` : ''} ${look}/>`
+  if (s.kind === 'circle') return `<circle cx="${at(s.x)}" cy="${at(s.y)}" r="${s.r}" ${look}/>`
+  return `<path d="${s.d}"${s.cap === 'round' ? ' stroke-linecap="round"' : ''} ${look}/>`
 }
 
 const group = (d: Drawing, dx: number, dy: number, setting = asTheReaderHas): string =>

@@ -141,7 +141,7 @@ function sheetOf(stored: StoredJob, one: CircuitReport, units: UnitSystem): Cont
           ),
         ]
       : []),
-    ...findingsList(chosen.findings, 'None.'),
+    ...findingsList(chosen.findings, words('None.')),
     ...(circuit.reason ? [words(`Chosen over others because: ${circuit.reason}`, { margin: [0, 4, 0, 0] })] : []),
   ]
 }

@@ -18,7 +18,22 @@ import { circuitLabels } from '@/core/documents/labels'
 import { expectedWords, readingWords } from '@/core/record/words'
 import { wiringPlan } from '@/core/wiring/plan'
 import type { StoredJob } from '@/store/jobs'
-import { boxed, columns, figure, headed, pairs, type Paper, pdf, quietly, sideBySide, title, words } from './kit'
+import {
+  type Anchor,
+  boxed,
+  columns,
+  drawnOnce,
+  figure,
+  headed,
+  onPageOf,
+  pairs,
+  type Paper,
+  pdf,
+  quietly,
+  sideBySide,
+  title,
+  words,
+} from './kit'
 import { worlds } from '@/core/region/worlds'
 
 export const paperOf = ({ job, revision }: StoredJob, date: string): Paper => ({
@@ -32,16 +47,26 @@ const WIDTH = 500
 
 const severityWords = { error: 'ERROR', warning: 'Warning', unknown: 'Unknown', note: 'Note' }
 
-export const findingsList = (findings: readonly Finding[], empty: string): readonly Content[] =>
+export const findingsList = (findings: readonly Finding[], empty: Content, over: string | Anchor = 'Findings'): readonly Content[] =>
   findings.length
     ? [
         pairs(
-          findings.map((f) => [severityWords[f.severity], `${f.message} (${f.clause})`] as const),
+          findings.map((f) => [severityWords[f.severity], findingWords(f)] as const),
           70,
-          'Findings',
+          over,
         ),
       ]
-    : headed('Findings', words(empty))
+    : headed(over, empty)
+const findingWords = (f: Finding) => `${f.message} (${f.clause})`
+
+/** What is found of every circuit alike is said once, before them; of few circuits, at each. */
+function foundOfAll(circuits: readonly CircuitReport[]): readonly Finding[] {
+  if (circuits.length < 3) return []
+  const [first, ...others] = circuits.map(({ findings }) => findings)
+  const said = others.map((findings) => new Set(findings.map(findingWords)))
+  return first!.filter((f) => said.every((of) => of.has(findingWords(f))))
+}
+const OF_ALL: Anchor = { text: 'Found of every circuit', id: 'of all' }
 
 export const workingText = (w: Working): Content => ({
   stack: [
@@ -54,16 +79,18 @@ export const workingText = (w: Working): Content => ({
   margin: [0, 0, 0, 5],
 })
 
+type Draw = ReturnType<typeof drawnOnce>
+
 /** Box and wiring of one kind of accessory. */
-function endText(job: Installation, circuit: Circuit, end: EndReport, units: UnitSystem): Content[] {
+function endText(job: Installation, circuit: Circuit, end: EndReport, units: UnitSystem, draw: Draw): Content[] {
   const { fitted, where, size, feed, boxReport } = end
   const of = where && fitted ? `, ${fitted.name}: ${where}` : ''
   const wired = () => {
     const plan = wiringPlan(job.region, fitted!, circuit.colours, size, units, job.brief.schools)
-    return headed(`Wiring${of}`, figure(wiringDrawing(job.region, fitted!, plan, size, feed), 330))
+    return draw(`Wiring${of}`, wiringDrawing(job.region, fitted!, plan, size, feed), 330)
   }
   return [
-    ...headed(`Box${of}`, boxReport.kind ? figure(boxDrawing(boxReport, units), 380) : words('Not chosen.')),
+    ...(boxReport.kind ? draw(`Box${of}`, boxDrawing(boxReport, units), 380) : headed(`Box${of}`, words('Not chosen.'))),
     ...(fitted ? wired() : []),
   ]
 }
@@ -127,7 +154,26 @@ function tests({ region }: Installation, { testReport }: CircuitReport): Content
   ]
 }
 
-function circuitPages(stored: StoredJob, report: CircuitReport, units: UnitSystem): Content[] {
+/** What is found of this circuit alone, and where the rest is said. */
+function ownFindings({ findings }: CircuitReport, ofAll: readonly Finding[]): readonly Content[] {
+  if (ofAll.length === 0) return findingsList(findings, words('None in circuit and box as described.'))
+  const said = new Set(ofAll.map(findingWords))
+  const own = findings.filter((f) => !said.has(findingWords(f)))
+  const rest: Content = {
+    text: [words(`${own.length ? 'And' : 'None but'} what is found of every circuit, on page `), onPageOf(OF_ALL)],
+    margin: [0, 3, 0, 0],
+  }
+  return own.length ? [...findingsList(own, ''), rest] : headed('Findings', rest)
+}
+
+interface Paged {
+  readonly stored: StoredJob
+  readonly units: UnitSystem
+  readonly draw: Draw
+  readonly ofAll: readonly Finding[]
+}
+
+function circuitPages({ stored, units, draw, ofAll }: Paged, report: CircuitReport): Content[] {
   const job = seenBy(read(stored.job), report)
   const { circuit, chosen } = report
   const all = designWorkings(job, circuit, chosen)
@@ -136,15 +182,15 @@ function circuitPages(stored: StoredJob, report: CircuitReport, units: UnitSyste
     title(circuit.name, 17),
     aboutCircuit(job, report),
     figure(chainDrawing(job, circuit, chosen, units), WIDTH),
-    ...findingsList(report.findings, 'None in circuit and box as described.'),
+    ...ownFindings(report, ofAll),
     ...(first ? headed('How the figures came about', first, ...rest) : []),
     ...alternatives(job, report, units),
-    ...report.ends.flatMap((e) => endText(job, circuit, e, units)),
+    ...report.ends.flatMap((e) => endText(job, circuit, e, units, draw)),
     ...tests(job, report),
   ]
 }
 
-function frontPage(stored: StoredJob, date: string, report: Report): Content[] {
+function frontPage(stored: StoredJob, date: string, report: Report, ofAll: readonly Finding[]): Content[] {
   const { job, revision } = stored
   const { brief } = job
   const open = report.stages.filter((s) => s.id !== 'handover').flatMap((s) => s.open)
@@ -183,6 +229,7 @@ function frontPage(stored: StoredJob, date: string, report: Report): Content[] {
           ),
         ]
       : headed('Still open', words('Nothing asked for is missing from this record.'))),
+    ...(ofAll.length ? findingsList(ofAll, '', OF_ALL) : []),
     quietly(
       'This record says what was decided and measured, and what was not. It does not say that the installation is safe. Local code, the ' +
         'inspector and licensed practice come first. Figures rest on the clauses named beside them; verify the edition in force.',
@@ -195,8 +242,10 @@ function frontPage(stored: StoredJob, date: string, report: Report): Content[] {
 export function recordPdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {
   const { job } = stored
   const report = evaluate(job, stored.readings)
-  const circuits = report.circuits.map((c) => circuitPages(stored, c, units))
-  return pdf(paperOf(stored, date), [frontPage(stored, date, report), ...circuits], `${job.title}, record`)
+  const ofAll = foundOfAll(report.circuits)
+  const paged = { stored, units, draw: drawnOnce(), ofAll }
+  const circuits = report.circuits.map((c) => circuitPages(paged, c))
+  return pdf(paperOf(stored, date), [frontPage(stored, date, report, ofAll), ...circuits], `${job.title}, record`)
 }
 
 /** One page a circuit, type no smaller than 11 pt, to stick up in front while terminating. */

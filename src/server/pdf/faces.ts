@@ -8,11 +8,14 @@ const packages = path.dirname(
 )
 const source = (name: string, file: string) => path.join(packages, '@fontsource', name, 'files', `${name}-${file}-normal.woff`)
 const dejavu = (name: string) => path.join(packages, 'dejavu-fonts-ttf', 'ttf', `${name}.ttf`)
+const hyperlegible = (weight: string) =>
+  path.join(packages, '@expo-google-fonts', 'atkinson-hyperlegible-next', weight, `AtkinsonHyperlegibleNext_${weight}.ttf`)
 const upright = (normal: string, bold = normal) => ({ normal, bold, italics: normal, bolditalics: bold })
 
 /** The faces of every paper, by the name they go by in it. */
 export const faces = {
-  Text: upright(source('atkinson-hyperlegible-next', 'latin-400'), source('atkinson-hyperlegible-next', 'latin-700')),
+  // Not packed, so that it need not be unpacked for each paper.
+  Text: upright(hyperlegible('400Regular'), hyperlegible('700Bold')),
   Mono: upright(source('atkinson-hyperlegible-mono', 'latin-400')),
   // Greek, mathematics and other scripts, which the first faces lack.
   Wide: upright(dejavu('DejaVuSans'), dejavu('DejaVuSans-Bold')),

@@ -34,7 +34,17 @@ export function words(text: string, style: Style = {}): ContentText {
 }
 export const title = (text: string, fontSize = 22): Content => words(text, { fontSize, bold: true })
 export const quietly = (text: string, style: Style = {}): Content => words(text, { ...quiet, ...style })
-const heading = (text: string): ContentText => words(text, { fontSize: 14, bold: true, margin: [0, 14, 0, 1] })
+/** A heading that other pages point to. */
+export interface Anchor {
+  readonly text: string
+  readonly id: string
+}
+const heading = (over: string | Anchor): ContentText => {
+  const style: Style = { fontSize: 14, bold: true, margin: [0, 14, 0, 1] }
+  return typeof over === 'string' ? words(over, style) : ({ ...words(over.text, style), id: over.id } as ContentText)
+}
+/** The number of the page an anchor stands on; last in its sentence, as room is kept for a longer one. */
+export const onPageOf = ({ id }: Anchor): Content => ({ pageReference: id, font: 'Text' })
 
 /** A drawing on paper, `width` points wide. */
 export const figure = (drawing: Drawing, width: number): Content => ({ svg: svgFile(drawing, svgText), width, margin: [0, 2, 0, 2] })
@@ -57,7 +67,7 @@ const spanning = (cell: Content, columns: number): TableCell[] => [
 ]
 
 interface Rows {
-  readonly title?: string
+  readonly title?: string | Anchor
   readonly widths: readonly (number | string)[]
   readonly names?: readonly string[]
   readonly rows: readonly (readonly Content[])[]
@@ -81,7 +91,7 @@ function table({ title: over, widths, names, rows }: Rows): Content {
 const KEPT_ROWS = 6
 
 /** Names and values; those without a value are left out. */
-export const pairs = (rows: readonly (readonly [string, string])[], first = 150, over?: string): Content =>
+export const pairs = (rows: readonly (readonly [string, string])[], first = 150, over?: string | Anchor): Content =>
   table({
     ...(over === undefined ? {} : { title: over }),
     widths: [first, '*'],
@@ -106,15 +116,28 @@ export function columns(region: RegionId, list: readonly Column[], rows: readonl
 }
 
 /** A block under its heading, not parted from it; what follows may stand on the next page. */
-export const headed = (over: string, first: Content, ...rest: Content[]): Content[] => [
+export const headed = (over: string | Anchor, first: Content, ...rest: Content[]): Content[] => [
   { stack: [underlined(over), first], unbreakable: true },
   ...rest,
 ]
-const underlined = (over: string): Content => ({
+const underlined = (over: string | Anchor): Content => ({
   table: { widths: ['*'], body: [[heading(over)]] },
   layout: line(1),
   margin: [0, 0, 0, 3],
 })
+
+/** Drawings under their headings, each drawn once in a paper: where the same is wanted again, it says on which page it is. */
+export function drawnOnce() {
+  const drawn = new Map<string, Anchor>()
+  return (over: string, drawing: Drawing, width: number): Content[] => {
+    const same = JSON.stringify(drawing)
+    const before = drawn.get(same)
+    if (before) return headed(over, { text: [words('The same as on page '), onPageOf(before)] })
+    const here = { text: over, id: `drawing ${drawn.size + 1}` }
+    drawn.set(same, here)
+    return headed(here, figure(drawing, width))
+  }
+}
 
 /** What must not be overlooked. */
 export const boxed = (text: string): Content => ({
