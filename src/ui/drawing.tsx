@@ -139,6 +139,25 @@ export function DrawingView({
   )
 }
 
+/** A drawing that has a layout of its own for a narrow screen; `narrowBelow` is the width of screen it is taken under. */
+export function FittingDrawing({
+  draw,
+  narrowBelow = 'md',
+  className,
+  ...rest
+}: Omit<Parameters<typeof DrawingView>[0], 'drawing' | 'legible'> & {
+  draw: (format: 'wide' | 'narrow') => Drawing
+  narrowBelow?: 'md' | 'lg'
+}) {
+  const [wide, narrow] = narrowBelow === 'md' ? ['max-md:hidden', 'md:hidden print:hidden'] : ['max-lg:hidden', 'lg:hidden print:hidden']
+  return (
+    <>
+      <DrawingView {...rest} drawing={draw('wide')} className={clsx(className, wide, 'print:block')} legible />
+      <DrawingView {...rest} drawing={draw('narrow')} className={clsx(className, narrow)} legible />
+    </>
+  )
+}
+
 /** A frame round a part: the hit area, the focus ring, and the sign of what is selected. */
 function PartRing({ drawing, part, selected }: { drawing: Drawing; part: string; selected: boolean }) {
   const boxes = drawing.shapes.flatMap((s) => (s.part === part && s.kind === 'rect' ? [s] : []))

@@ -2,7 +2,7 @@ import type { BoxReport } from '../enclosure/choose-box'
 import { formatSmallLength, formatVolume, trim, type UnitSystem } from '../quantity/format'
 import { atMost } from '../tolerance'
 import { verdictGlyph } from './glyph'
-import { type Drawing, fitText, line, type Shape, text } from './shape'
+import { type Drawing, fitText, grounded, line, type Shape, text } from './shape'
 
 const width = 640
 const height = 420
@@ -27,6 +27,13 @@ export function boxDrawing(report: BoxReport, units: UnitSystem): Drawing {
   }
 }
 
+const LINE = 18
+/** Heights from the lowest up, each at least a line over the one before and none below `lowest`. */
+function apart(heights: readonly number[], lowest: number): readonly number[] {
+  const highest = heights.toReversed().reduce<number[]>((out, y) => [...out, Math.max(y, (out.at(-1) ?? 0) + LINE, 66)], [])
+  return highest.map((y, i) => Math.min(y, lowest - (highest.length - 1 - i) * LINE)).toReversed()
+}
+
 function fillDrawing(report: BoxReport, units: UnitSystem): Drawing {
   const { output } = report.fill!
   const full = Math.max(output.requiredCm3, output.availableCm3)
@@ -34,6 +41,13 @@ function fillDrawing(report: BoxReport, units: UnitSystem): Drawing {
   const tall = (cm3: number) => (most * cm3) / full
   const brim = bottom - tall(output.availableCm3)
   const shapes: Shape[] = []
+  const rows = apart(
+    output.allowances.map((_, i) => {
+      const below = output.allowances.slice(0, i).reduce((sum, a) => sum + a.totalCm3, 0)
+      return bottom - tall(below + output.allowances[i]!.totalCm3 / 2)
+    }),
+    bottom - 6,
+  )
   let y = bottom
   output.allowances.forEach((a, i) => {
     const h = tall(a.totalCm3)
@@ -41,9 +55,12 @@ function fillDrawing(report: BoxReport, units: UnitSystem): Drawing {
     const over = y < brim - 0.01
     shapes.push({ kind: 'rect', x, y, w, h, fill: over ? 'sheet' : i % 2 ? 'wash' : 'paper', stroke: 'ink2', width: 1 })
     if (over) for (let d = 8; d < w + h; d += 12) shapes.push(hatch(x, y, w, h, d))
-    shapes.push(line(x + w, y + h / 2, x + w + 22, y + h / 2, { stroke: 'ink3', width: 1 }))
-    shapes.push(text(x + w + 28, y + h / 2 + 4, fitText(`${trim(a.count, 2)} × ${a.what}`, 250, 14), 14))
-    shapes.push(text(width - 12, y + h / 2 + 4, formatVolume(a.totalCm3, units), 14, { anchor: 'end', fill: 'ink2' }))
+    const row = rows[i]!
+    shapes.push(
+      line(x + w, y + h / 2, x + w + 22, row, { stroke: 'ink3', width: 1 }),
+      text(x + w + 28, row + 4, fitText(`${trim(a.count, 2)} × ${a.what}`, 250, 14), 14),
+      text(width - 12, row + 4, formatVolume(a.totalCm3, units), 14, { anchor: 'end', fill: 'ink2' }),
+    )
   })
   shapes.push({
     kind: 'path',
@@ -91,6 +108,7 @@ function depthDrawing(report: BoxReport, units: UnitSystem): Drawing {
       fill: 'none',
     },
   ]
+  const written: Shape[] = []
   let x = x0
   for (const [i, p] of parts.entries()) {
     const w = p.mm * scale
@@ -106,11 +124,19 @@ function depthDrawing(report: BoxReport, units: UnitSystem): Drawing {
       width: over ? 2 : 1,
     })
     if (over) for (let d = 8; d < w + h - 44; d += 12) shapes.push(hatch(x, y0 + 22, w, h - 44, d))
-    shapes.push(text(x + w / 2, y0 + h / 2 + 5, formatSmallLength(p.mm, units), 15, { anchor: 'middle', bold: true }))
-    shapes.push(line(x + w / 2, y0 + h - 22, x + w / 2, y0 + h + 34 + i * 22, { stroke: 'ink3', width: 1 }))
-    shapes.push(text(Math.min(x + w / 2 + 6, 300), y0 + h + 39 + i * 22, fitText(p.what, 320, 14), 14))
+    // The first is told lowest, so that no line down to another's words goes through its own.
+    const row = y0 + h + 34 + (parts.length - 1 - i) * 22
+    shapes.push(line(x + w / 2, y0 + h - 22, x + w / 2, row, { stroke: 'ink3', width: 1 }))
+    written.push(
+      ...grounded(
+        text(x + w / 2, y0 + h / 2 + 5, formatSmallLength(p.mm, units), 15, { anchor: 'middle', bold: true }),
+        over ? 'sheet' : 'paper',
+      ),
+      ...grounded(text(Math.min(x + w / 2 + 6, 300), row + 5, fitText(p.what, 320, 14), 14)),
+    )
     x += w
   }
+  shapes.push(...written)
   shapes.push(line(x0, y0 - 22, x0 + availableMm * scale, y0 - 22, { width: 1.5 }))
   shapes.push(line(x0, y0 - 28, x0, y0 - 16, {}), line(x0 + availableMm * scale, y0 - 28, x0 + availableMm * scale, y0 - 16, {}))
   shapes.push(text(x0 + (availableMm * scale) / 2, y0 - 30, `box ${formatSmallLength(availableMm, units)}`, 14, { anchor: 'middle' }))

@@ -9,7 +9,7 @@ import { cableNames } from '../region/vocabulary'
 import type { PointType } from '../rules/point-rule'
 import { pointRules } from '../rules/points'
 import { verdictGlyph } from './glyph'
-import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
+import { type Drawing, fitText, grounded, line, type Shape, text, wideAs, wrapText } from './shape'
 import { worlds } from '../region/worlds'
 
 type ChainPart = (typeof linkNames)[number] | 'load'
@@ -72,7 +72,7 @@ const top = 46
 /** The same chain on a desk and on a phone: there fewer words stand under it, and larger. */
 const formats = {
   wide: { left: 54, right: 806, cable: 2.4, details: true, small: 14.5 },
-  narrow: { left: 34, right: 436, cable: 1.3, details: false, small: 15 },
+  narrow: { left: 44, right: 436, cable: 1.3, details: false, small: 15 },
 } as const
 
 /**
@@ -93,7 +93,7 @@ export function chainDrawing(
   units: UnitSystem,
   format: keyof typeof formats = 'wide',
 ): Drawing {
-  const { left, right, cable, details, small } = formats[format]
+  const { right, cable, details, small } = formats[format]
   const { design, result } = report
   const words = worlds[job.region].words
   const endings = endingsOf(circuit, design)
@@ -166,6 +166,7 @@ export function chainDrawing(
   const max = steps.find((s) => s >= highest * 1.12) ?? highest * 1.12
   const y = (a: number) => base - ((base - top) * a) / max
   const tick = max <= 30 ? 5 : max <= 80 ? 10 : max <= 200 ? 20 : 50
+  const left = Math.max(formats[format].left, wideAs(String(Math.round(max)), small) + 12)
   const unit = (right - left - 8) / blocks.reduce((sum, b) => sum + b.weight, 0)
 
   const shapes: Shape[] = []
@@ -176,12 +177,15 @@ export function chainDrawing(
   shapes.push(text(left - 8, top - 18, 'A', small, { anchor: 'end', fill: 'ink2' }))
 
   const weakest = result?.weakestLink ?? null
+  // What is written on the chain stands over its lines.
+  const over: Shape[] = []
   let x = left + 8
   for (const b of blocks) {
     const w = b.weight * unit
     const own = report.findings.filter((f) => findingPart(f) === b.part)
     const worst = worstSeverity(own)
-    const isWeakest = weakest !== null && b.part === weakest.link
+    // Of an extension and a cord alike the first.
+    const isWeakest = b === blocks.find((x) => x.part === weakest?.link && x.ratingA === weakest.ratingA)
     const known = b.ratingA !== null
     const h = base - y(b.ratingA ?? max * 0.35)
     shapes.push({
@@ -212,12 +216,16 @@ export function chainDrawing(
     // A verdict stands after the rating, and both of them over the middle of the block.
     const half = rated.length * 4.8
     const middle = x + w / 2 - (worst ? 11 : 0)
-    shapes.push(text(middle, labelY, rated, 17, { anchor: 'middle', bold: true, part: b.part }))
-    if (isWeakest) {
-      shapes.push({ kind: 'rect', x: x + w / 2 - 36, y: base - h + 8, w: 72, h: 22, r: 2, fill: 'ink', part: b.part })
-      shapes.push(text(x + w / 2, base - h + 24, 'weakest', small, { anchor: 'middle', bold: true, fill: 'sheet', part: b.part }))
+    over.push(...grounded(text(middle, labelY, rated, 17, { anchor: 'middle', bold: true, part: b.part })))
+    // In the block, or over its rating where the block is too low for it; a narrow one has its thick outline alone.
+    if (isWeakest && (h > 36 || w > 84)) {
+      const tag = h > 36 ? base - h + 8 : labelY - 38
+      over.push(
+        { kind: 'rect', x: x + w / 2 - 36, y: tag, w: 72, h: 22, r: 2, fill: 'ink', part: b.part },
+        text(x + w / 2, tag + 16, 'weakest', small, { anchor: 'middle', bold: true, fill: 'sheet', part: b.part }),
+      )
     }
-    if (worst) shapes.push(...verdictGlyph(worst, middle + half + 14, labelY - 6, b.part))
+    if (worst) over.push(...verdictGlyph(worst, middle + half + 14, labelY - 6, b.part))
     shapes.push(text(x + w / 2, base + 22, fitText(sentence(b.name), w - 6, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
     if (details)
       wrapText(b.detail, w - 6, small, 3).forEach((l, i) =>
@@ -231,6 +239,7 @@ export function chainDrawing(
     if (result.requiredA > loadA * 1.001)
       shapes.push(line(left, y(result.requiredA), right, y(result.requiredA), { width: 1.5, dash: '2 4' }))
   }
+  shapes.push(...over)
   return {
     width: right + 14,
     height: details ? 372 : 322,

@@ -79,6 +79,16 @@ export const text = (x: number, y: number, words: string, size: number, more: Pa
   ...more,
 })
 
+/** Words with a ground of their own, so that no line drawn before them goes through them. */
+export function grounded(words: TextShape, ground: Paint = 'paper'): readonly [RectShape, TextShape] {
+  const w = wideAs(words.text, words.size)
+  const x = words.anchor === 'middle' ? words.x - w / 2 : words.anchor === 'end' ? words.x - w : words.x
+  const { size, y, part } = words
+  return [{ kind: 'rect', x, y: y - 0.8 * size, w, h: 1.1 * size, fill: ground, ...(part === undefined ? {} : { part }) }, words]
+}
+/** How wide words are at the most, about. */
+export const wideAs = (words: string, size: number): number => words.length * size * 0.58 + 4
+
 /** Cuts words to a width, judged at half an em a letter, with an ellipsis. */
 export function fitText(words: string, width: number, size: number): string {
   const letters = Math.floor(width / (size * 0.52))

@@ -1,7 +1,7 @@
 import { formatLength, formatSmallLength, type UnitSystem } from '../quantity/format'
 import type { Wall } from '../installation/installation'
 import { pieceStarts, runLength, type RunReport } from '../survey/walls'
-import { type Drawing, line, type Shape, text } from './shape'
+import { type Drawing, grounded, line, type Shape, text, type TextShape, wideAs } from './shape'
 
 export const WALL = { left: 30, width: 760, floor: 178, top: 30, storeyMm: 2400 } as const
 /** Drawing units in a metre along the wall. */
@@ -28,14 +28,42 @@ const tall: Record<Wall['pieces'][number]['what'], number> = {
   shower: 2250,
 }
 
+/** Lengths of a scale bar, in metres. */
+const bars: Record<UnitSystem, readonly number[]> = {
+  metric: [1, 0.5, 0.2, 0.1, 0.05, 0.02],
+  imperial: [0.9144, 0.3048, 0.1524, 0.0762, 0.0254],
+}
+
+const SIZE = 14.5
+/** Words over their middle, in the first height where they have room; left out where none has any, as the list beside tells them too. */
+function placer(width: number) {
+  const taken: { readonly from: number; readonly to: number; readonly y: number }[] = []
+  const reserve = (x: number, y: number, half: number) => taken.push({ from: x - half, to: x + half, y })
+  const put = (words: string, middle: number, heights: readonly number[], more: Partial<TextShape> = {}): readonly Shape[] => {
+    const half = wideAs(words, SIZE) / 2
+    const x = Math.min(Math.max(middle, half), width - half)
+    const y = heights.find((h) => taken.every((t) => x + half <= t.from || x - half >= t.to || Math.abs(t.y - h) > SIZE))
+    if (y === undefined) return []
+    taken.push({ from: x - half, to: x + half, y })
+    return grounded(text(x, y, words, SIZE, { anchor: 'middle', ...more }), 'sheet')
+  }
+  return { put, reserve }
+}
+const lowestOf = (shapes: readonly Shape[]): number => Math.max(...shapes.map((s) => (s.kind === 'text' ? s.y : 0)))
+
 /** A wall seen from the front: its breaks, the stretches too far from an outlet, the outlets there and those that are missing. */
 export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Drawing {
   const scale = wallScale(run)
   const at = (m: number): number => WALL.left + m * scale
   const starts = pieceStarts(run)
+  const width = WALL.left * 2 + WALL.width
+  const { put, reserve } = placer(width)
   const shapes: Shape[] = [
     { kind: 'rect', x: WALL.left, y: WALL.top, w: WALL.width, h: WALL.floor - WALL.top, fill: 'sheet', stroke: 'ink', width: 1.5 },
   ]
+  const said: Shape[] = []
+  const high = run.kind === 'counter' ? 1050 : 400
+  for (const m of report.missing) reserve(at(m), heightAt(high) + 5, 12)
   for (const g of report.gaps) {
     shapes.push({
       kind: 'rect',
@@ -49,12 +77,8 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
     })
     for (let x = at(g.fromM) + 8; x < at(g.toM); x += 10)
       shapes.push(line(x, WALL.floor - 1, Math.min(x + 10, at(g.toM)), WALL.floor - 25, { stroke: 'error', width: 1 }))
-    shapes.push(
-      text((at(g.fromM) + at(g.toM)) / 2, WALL.floor - 64, `gap ${formatLength(g.toM - g.fromM, units)}`, 14.5, {
-        anchor: 'middle',
-        bold: true,
-      }),
-    )
+    const words = `gap ${formatLength(g.toM - g.fromM, units)}`
+    said.push(...put(words, (at(g.fromM) + at(g.toM)) / 2, [WALL.floor - 64, WALL.floor - 84, WALL.floor - 104], { bold: true }))
   }
   run.pieces.forEach((p, i) => {
     const x = at(starts[i]!)
@@ -62,25 +86,23 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
     if (p.what !== 'wall') {
       const y = heightAt(tall[p.what])
       shapes.push({ kind: 'rect', x, y, w, h: WALL.floor - y, fill: 'wash', stroke: 'ink', width: 1.5 })
-      shapes.push(text(x + w / 2, WALL.floor - 44, pieceNames[p.what], 14.5, { anchor: 'middle', bold: true }))
+      said.push(...put(pieceNames[p.what], x + w / 2, [WALL.floor - 44, WALL.floor - 8], { bold: true }))
     }
     shapes.push(line(x, WALL.floor, x, WALL.floor + 8, { width: 1 }))
-    shapes.push(text(x + w / 2, WALL.floor + 20, formatLength(p.lengthM, units), 14.5, { anchor: 'middle', fill: 'ink2' }))
+    const rows = [WALL.floor + 20, WALL.floor + 36, WALL.floor + 52]
+    said.push(...put(formatLength(p.lengthM, units), x + w / 2, rows, { fill: 'ink2' }))
   })
   shapes.push(line(WALL.left + WALL.width, WALL.floor, WALL.left + WALL.width, WALL.floor + 8, { width: 1 }))
   shapes.push(line(WALL.left - 8, WALL.floor, WALL.left + WALL.width + 8, WALL.floor, { width: 3 }))
-  const high = run.kind === 'counter' ? 1050 : 400
   for (const m of report.missing) {
     shapes.push({ kind: 'circle', x: at(m), y: heightAt(high), r: 11, fill: 'sheet', stroke: 'ink', width: 2, dash: '4 3' })
-    shapes.push(text(at(m), heightAt(high) + 5, '+', 16, { anchor: 'middle', bold: true }))
-    shapes.push(text(at(m), heightAt(high) - 17, formatLength(m, units), 14.5, { anchor: 'middle' }))
+    if (!report.missing.some((o) => o < m && at(m) - at(o) < 16))
+      shapes.push(text(at(m), heightAt(high) + 5, '+', 16, { anchor: 'middle', bold: true }))
+    said.push(...put(formatLength(m, units), at(m), [heightAt(high) - 17, heightAt(high) - 34]))
   }
-  // A scale bar: one metre, or three feet.
-  const bar = units === 'metric' ? 1 : 0.9144
-  shapes.push(
-    line(WALL.left, WALL.floor + 34, at(bar), WALL.floor + 34, { width: 3 }),
-    text(at(bar) + 8, WALL.floor + 39, units === 'metric' ? '1 m' : '3 ft', 14.5),
-  )
+  const foot = Math.max(WALL.floor + 20, lowestOf(said)) + 14
+  const bar = bars[units].find((m) => m * scale < WALL.width / 3) ?? bars[units].at(-1)!
+  shapes.push(line(WALL.left, foot, at(bar), foot, { width: 3 }), text(at(bar) + 8, foot + 5, formatLength(bar, units), 14.5))
   const parts: Record<string, string> = {}
   for (const o of run.outlets) {
     const [x, y] = [at(Math.min(o.atM, report.lengthM)), heightAt(o.heightMm ?? high)]
@@ -90,13 +112,13 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
     shapes.push({ kind: 'rect', x: x - 27, y: y - 27, w: 54, h: 54, fill: 'none', part })
     shapes.push({ kind: 'rect', x: x - 12, y: y - 12, w: 24, h: 24, r: 4, fill: 'ink', stroke: 'ink', width: 1.5, part })
     shapes.push({ kind: 'circle', x: x - 4, y, r: 2.5, fill: 'sheet', part }, { kind: 'circle', x: x + 4, y, r: 2.5, fill: 'sheet', part })
-    shapes.push(text(x, y - 17, formatLength(o.atM, units), 14.5, { anchor: 'middle', bold: true }))
+    said.push(...put(formatLength(o.atM, units), x, [y - 17, y - 34], { bold: true, part }))
   }
   return {
-    width: WALL.left * 2 + WALL.width,
-    height: WALL.floor + 48,
+    width,
+    height: foot + 14,
     title: `${run.name}: outlets along ${formatLength(report.lengthM, units)}`,
-    shapes,
+    shapes: [...shapes, ...said],
     parts,
     ring: 'box',
   }

@@ -2,13 +2,25 @@ import type { Accessory, CableSide } from '../catalogue/accessories'
 import { type Conductor, type WireColour, wireColours } from '../region/colours'
 import type { RegionId } from '../region/types'
 import type { WiringPlan } from '../wiring/plan'
-import { type Drawing, line, type Paint, type PathShape, type Shape, text } from './shape'
+import { type Drawing, line, type Paint, type PathShape, type Shape, text, wrapText } from './shape'
 import { worlds } from '../region/worlds'
 
 type Point = readonly [x: number, y: number]
-const width = 580
+/** On a desk or on paper, and on a phone: where the device stands, where one cable comes in or two do, and how far its conductors part. */
+const formats = {
+  wide: {
+    width: 580,
+    device: { x: 125, y: 58, w: 330, h: 206 },
+    aside: 40,
+    one: 290,
+    two: [150, 430],
+    spread: 44,
+    joints: 110,
+    label: 260,
+  },
+  narrow: { width: 344, device: { x: 32, y: 58, w: 280, h: 206 }, aside: 24, one: 172, two: [86, 258], spread: 40, joints: 84, label: 164 },
+} as const
 const height = 490
-const device = { x: 125, y: 58, w: 330, h: 206 }
 const cableY = 430
 const splitY = 370
 
@@ -68,11 +80,13 @@ export function wiringDrawing(
   plan: WiringPlan,
   size: string | null,
   feed = `from the ${worlds[region].words.board}`,
+  format: keyof typeof formats = 'wide',
 ): Drawing {
+  const { width, device, aside, one, two, spread, joints, label: labelWidth } = formats[format]
   const words = worlds[region].words
   const shapes: Shape[] = []
   const twoCables = plan.load.length > 0
-  const centre: Record<CableSide, number> = { feed: twoCables ? 150 : 290, load: 430 }
+  const centre: Record<CableSide, number> = { feed: twoCables ? two[0] : one, load: two[1] }
   const starts = new Map<string, Point>()
   const cables: { side: CableSide; conductors: readonly Conductor[]; label: string }[] = [
     { side: 'feed', conductors: plan.feed, label: `${feed}${size ? `, ${size.replace('mm2', 'mm²')}` : ''}` },
@@ -95,7 +109,6 @@ export function wiringDrawing(
   const towards = (c: Conductor) => plan.connections.find((x) => x.conductor.id === c.id)?.terminal.at[0] ?? 50
   for (const cable of cables) {
     const cx = centre[cable.side]
-    const spread = 44
     cable.conductors
       .toSorted((a, b) => towards(a) - towards(b))
       .forEach((c, i) => starts.set(c.id, [cx + (i - (cable.conductors.length - 1) / 2) * spread, splitY]))
@@ -127,7 +140,7 @@ export function wiringDrawing(
   shapes.push(text(device.x + device.w / 2, device.y - 32, 'the device seen from behind', 15, { anchor: 'middle', fill: 'ink2' }))
 
   const place = (t: Accessory['terminals'][number]): Point => [device.x + (device.w * t.at[0]) / 100, device.y + (device.h * t.at[1]) / 100]
-  const jointAt = plan.joints.map((_, i): Point => [290 + (twoCables ? (i - (plan.joints.length - 1) / 2) * 110 : 0), 312])
+  const jointAt = plan.joints.map((_, i): Point => [one + (twoCables ? (i - (plan.joints.length - 1) / 2) * joints : 0), 312])
 
   for (const [i, j] of plan.joints.entries()) {
     const [jx, jy] = jointAt[i]!
@@ -140,7 +153,7 @@ export function wiringDrawing(
     const [tx, ty] = place(terminal)
     const start = starts.get(conductor.id)!
     const upper = terminal.at[1] < 50
-    const outside = terminal.at[0] < 50 ? device.x - 40 : device.x + device.w + 40
+    const outside = terminal.at[0] < 50 ? device.x - aside : device.x + device.w + aside
     const onEdge = terminal.at[0] <= 12 || terminal.at[0] >= 88
     shapes.push(...wire(start, [tx, ty], conductor, upper && onEdge ? [outside, ty + 90] : undefined))
   }
@@ -159,14 +172,14 @@ export function wiringDrawing(
     const [tx, ty] = place(t)
     shapes.push({ kind: 'circle', x: tx, y: ty, r: 9, fill: 'sheet', stroke: 'ink', width: 2 })
     shapes.push(line(tx - 5, ty - 5, tx + 5, ty + 5, { width: 2 }))
-    shapes.push(...terminalLabel(t, tx, ty))
+    shapes.push(...terminalLabel(t, tx, ty, format))
   }
   for (const cable of cables) {
     const cx = centre[cable.side]
-    const half = (cable.conductors.length * 44) / 2
+    const half = (cable.conductors.length * spread) / 2
     for (const c of cable.conductors) {
       const [x, y] = starts.get(c.id)!
-      shapes.push({ kind: 'rect', x: x - 21, y: y + 1, w: 42, h: 21, r: 3, fill: 'sheet', stroke: 'ink', width: 1 })
+      shapes.push({ kind: 'rect', x: x - (spread - 2) / 2, y: y + 1, w: spread - 2, h: 21, r: 3, fill: 'sheet', stroke: 'ink', width: 1 })
       shapes.push(text(x, y + 17, wireColours[c.colour].letter, 15, { anchor: 'middle', bold: true }))
     }
     shapes.push({
@@ -178,19 +191,24 @@ export function wiringDrawing(
       stroke: 'ink',
       width: 2,
     })
-    shapes.push(text(cx, height - 8, cable.label, 16, { anchor: 'middle', bold: true }))
+    wrapText(cable.label, twoCables ? labelWidth : width - 20, 16, 2).forEach((words, i) =>
+      shapes.push(text(cx, height - 8 + 18 * i, words, 16, { anchor: 'middle', bold: true })),
+    )
   }
-  return { width, height, title: `Wiring of ${fitted.name}`, shapes }
+  const lowest = Math.max(...shapes.map((s) => (s.kind === 'text' ? s.y : 0)))
+  return { width, height: Math.max(height, lowest + 8), title: `Wiring of ${fitted.name}`, shapes }
 }
 
 /** The terminal's mark beside its screw, on a ground of its own so that no conductor hides it. */
-function terminalLabel(t: Accessory['terminals'][number], x: number, y: number): Shape[] {
+function terminalLabel(t: Accessory['terminals'][number], x: number, y: number, format: keyof typeof formats): Shape[] {
   const words = [t.mark, screwNote[t.screw]].filter(Boolean).join(' ')
   const size = 15
-  const w = words.length * size * 0.56 + 6
-  const [left, top] = t.at[0] <= 12 ? [x + 14, y - 10] : t.at[0] >= 88 ? [x - 14 - w, y - 10] : [x - w / 2, y - 34]
+  const lines = format === 'narrow' ? words.split(' ') : [words]
+  const w = Math.max(...lines.map((l) => l.length)) * size * 0.56 + 6
+  const h = 17 * lines.length + 3
+  const [left, top] = t.at[0] <= 12 ? [x + 14, y - h / 2] : t.at[0] >= 88 ? [x - 14 - w, y - h / 2] : [x - w / 2, y - h - 14]
   return [
-    { kind: 'rect', x: left, y: top, w, h: 20, r: 3, fill: 'sheet' },
-    text(left + w / 2, top + 16, words, size, { anchor: 'middle', bold: true }),
+    { kind: 'rect', x: left, y: top, w, h, r: 3, fill: 'sheet' },
+    ...lines.map((l, i) => text(left + w / 2, top + 16 + 17 * i, l, size, { anchor: 'middle', bold: true })),
   ]
 }

@@ -11,7 +11,7 @@ import type { CircuitReport } from '@/core/evaluate'
 import { type Circuit, type CircuitPoint, pointsThere } from '@/core/installation/installation'
 import { formatA, formatOhm, formatPercent, formatSize } from '@/core/quantity/format'
 import { guardsDownstream } from '@/core/rules/sites'
-import { DrawingView } from '@/ui/drawing'
+import { FittingDrawing } from '@/ui/drawing'
 import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
@@ -99,12 +99,11 @@ export function PointsAlong({ picked, onPick }: { picked: string | null; onPick:
     <>
       {layout && layout.points.length > 0 && (
         <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Voltage along the circuit">
-          <DrawingView
-            drawing={profileDrawing(circuit, layout, worlds[region].drop.percent(circuit.load.lighting), units)}
+          <FittingDrawing
+            draw={(format) => profileDrawing(circuit, layout, worlds[region].drop.percent(circuit.load.lighting), units, format)}
             selected={picked ? `stop:${picked}` : null}
             onSelect={(p) => onPick(p.replace('stop:', ''))}
             className="w-full"
-            legible
           />
         </div>
       )}

@@ -6,7 +6,7 @@ import { designWorkings } from '@/core/documents/sheet'
 import type { WorkingKey } from '@/core/design/working'
 import type { DesignReport } from '@/core/evaluate'
 import type { Finding } from '@/core/finding'
-import { DrawingView } from '@/ui/drawing'
+import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
 import { Findings, OpenList } from '../job/findings'
@@ -60,16 +60,13 @@ export function ThisSheet() {
             </p>
           )}
           {open.length > 0 && <OpenList items={open} stage="circuit" />}
-          {(['wide', 'narrow'] as const).map((format) => (
-            <DrawingView
-              key={format}
-              drawing={chainDrawing(job, circuit, chosen, units, format)}
-              selected={part}
-              onSelect={(p) => setPicked({ kind: 'part', part: p as Part })}
-              className={clsx('max-h-[25rem] w-full shrink-0', format === 'wide' ? 'max-lg:hidden' : 'lg:hidden')}
-              legible
-            />
-          ))}
+          <FittingDrawing
+            draw={(format) => chainDrawing(job, circuit, chosen, units, format)}
+            narrowBelow="lg"
+            selected={part}
+            onSelect={(p) => setPicked({ kind: 'part', part: p as Part })}
+            className="max-h-[25rem] w-full shrink-0"
+          />
           <Figures report={chosen} selected={number} onSelect={setNumber} />
           <FoundBeside report={report} onPick={() => setPicked({ kind: 'found' })} />
           <section aria-label="Points along it" className="flex flex-col gap-2">

@@ -8,7 +8,7 @@ import { boardName, type BoardReport, plannedIn } from '@/core/survey/board'
 import { plannedBoard } from '@/core/survey/planned-board'
 import { serviceDemand } from '@/core/survey/service'
 import { MAIN_BOARD, newBoard, newResidualDevice, newWay } from '@/core/job/board'
-import { DrawingView } from '@/ui/drawing'
+import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { useJob } from '../job/context'
 import { Findings } from '../job/findings'
@@ -135,13 +135,12 @@ export function BoardSheet() {
             </p>
           )}
           <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The board, drawn">
-            <DrawingView
-              drawing={boardDrawing({ job, report, loads: still ? [] : loads, proved, planned: plannedIn(job, board.id) })}
+            <FittingDrawing
+              draw={(format) => boardDrawing({ job, report, loads: still ? [] : loads, proved, planned: plannedIn(job, board.id) }, format)}
               selected={part}
               onSelect={pick}
               onDrop={(on, id) => put(id, spaceAt(report, on))}
               className="w-full max-w-[58rem]"
-              legible
             />
           </div>
           {!still && <WaysTable board={board.id} />}

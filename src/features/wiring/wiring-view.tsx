@@ -5,7 +5,7 @@ import { wiringDrawing } from '@/core/drawing/wiring'
 import { formatSmallLength, formatSize } from '@/core/quantity/format'
 import { hasOldColours } from '@/core/region/colours'
 import { colourName, wiringPlan } from '@/core/wiring/plan'
-import { DrawingView } from '@/ui/drawing'
+import { FittingDrawing } from '@/ui/drawing'
 import { ChoiceField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { useCircuit, useJob, useUnits } from '../job/context'
@@ -44,7 +44,10 @@ export function WiringView() {
                 {where && <span className="block text-[0.95rem] font-normal text-ink-2">{where}</span>}
               </p>
               <div className="flex shrink-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The wiring, drawn">
-                <DrawingView drawing={wiringDrawing(region, fitted, plan, size, feed)} className="max-h-[38rem] w-full" legible />
+                <FittingDrawing
+                  draw={(format) => wiringDrawing(region, fitted, plan, size, feed, format)}
+                  className="max-h-[38rem] w-full"
+                />
               </div>
             </>
           ) : (
