@@ -6,7 +6,7 @@ import { type Drawing, fitText, text } from './shape'
 /** Beyond this a number is a slip of the finger, and is found as such. */
 const MOST_SPACES = 84
 export const ROW = 52
-const CELL = 330
+const CELL = 296
 const SPINE = 84
 const X0 = 12
 const TOP = 70

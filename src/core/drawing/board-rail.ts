@@ -5,7 +5,7 @@ import { amperes, type BoardFacts, drawn, nameOf, rating, type Sheet, spaceWords
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 
-const WIDTH = 780
+const WIDTH = 700
 const LEFT = 24
 const MODULE = 74
 const TALL = 150
@@ -100,7 +100,7 @@ const mainSwitch = ({ report }: BoardFacts): Module => ({
     { kind: 'rect', x, y, w: MODULE, h: TALL, r: 3, fill: 'wash', stroke: 'ink', width: 2 },
     middle(x + MODULE / 2, y + 60, 'MAIN', 16, { bold: true }),
     middle(x + MODULE / 2, y + 84, amperes(report.board.mainA), 17, { bold: true }),
-    middle(x + MODULE / 2, y + 108, switchPoles(report.board.mainSwitch), 13, { fill: 'ink2' }),
+    middle(x + MODULE / 2, y + 108, switchPoles(report.board.mainSwitch), 13.6, { fill: 'ink2' }),
   ],
 })
 

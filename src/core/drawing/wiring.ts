@@ -180,7 +180,7 @@ export function wiringDrawing(
     for (const c of cable.conductors) {
       const [x, y] = starts.get(c.id)!
       shapes.push({ kind: 'rect', x: x - (spread - 2) / 2, y: y + 1, w: spread - 2, h: 21, r: 3, fill: 'sheet', stroke: 'ink', width: 1 })
-      shapes.push(text(x, y + 17, wireColours[c.colour].letter, 15, { anchor: 'middle', bold: true }))
+      shapes.push(text(x, y + 17, wireColours[c.colour].letter, format === 'narrow' ? 13.5 : 15, { anchor: 'middle', bold: true }))
     }
     shapes.push({
       kind: 'path',
