@@ -33,7 +33,7 @@ const pictures = [
     path: '/jobs/former-dairy/survey?sheet=source',
     viewport: desk,
     act: async (page) => {
-      await page.getByLabel('Circuit in hand').selectOption({ index: 1 })
+      await page.getByLabel('Circuit you work on').selectOption({ index: 1 })
       await page.getByLabel('It stands in').selectOption('Wheel room')
     },
   },
@@ -54,7 +54,7 @@ const pictures = [
     path: '/jobs/village-hall/circuit?sheet=this',
     viewport: desk,
     act: async (page) => {
-      await page.getByLabel('Circuit in hand').selectOption({ index: 2 })
+      await page.getByLabel('Circuit you work on').selectOption({ index: 2 })
       await page.getByRole('button', { name: 'Counter, left', exact: true }).click()
       await page.getByRole('region', { name: 'Voltage along the circuit' }).evaluate((e) => e.scrollIntoView())
     },
@@ -64,7 +64,7 @@ const pictures = [
     path: '/jobs/former-dairy/circuit?sheet=protection',
     viewport: desk,
     act: async (page) => {
-      await page.getByLabel('Circuit in hand').selectOption({ index: 3 })
+      await page.getByLabel('Circuit you work on').selectOption({ index: 3 })
       await page.getByRole('button', { name: 'Bench, right', exact: true }).click()
       await page.getByText('board fault').waitFor()
     },
@@ -74,7 +74,7 @@ const pictures = [
     path: '/jobs/village-hall/circuit?sheet=choices',
     viewport: desk,
     act: async (page) => {
-      await page.getByLabel('Circuit in hand').selectOption({ index: 1 })
+      await page.getByLabel('Circuit you work on').selectOption({ index: 1 })
       await page.getByText('kWh a year').waitFor()
     },
   },
@@ -84,7 +84,7 @@ const pictures = [
     name: 'boxes',
     path: '/jobs/former-dairy/boxes',
     viewport: desk,
-    act: (page) => page.getByLabel('Circuit in hand').selectOption({ index: 1 }),
+    act: (page) => page.getByLabel('Circuit you work on').selectOption({ index: 1 }),
   },
   { name: 'boxes-depth-dark', path: '/jobs/village-hall/boxes', viewport: desk, dark: true },
   { name: 'wiring', path: '/jobs/village-hall/wiring', viewport: desk },

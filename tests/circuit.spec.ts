@@ -20,7 +20,7 @@ async function board(page: Page) {
   await expect(page.getByRole('region', { name: 'The board, drawn' })).toBeVisible()
 }
 const surveyed = (page: Page) => page.getByRole('region', { name: 'Survey: the drawing' })
-const pick = (page: Page, name: string) => page.getByLabel('Circuit in hand').selectOption({ label: name })
+const pick = (page: Page, name: string) => page.getByLabel('Circuit you work on').selectOption({ label: name })
 const drawing = (page: Page) => page.getByRole('region', { name: 'Circuit: the drawing' })
 
 test('circuits of every kind stand in one list, what is wrong first, with the service they share', async ({ page }) => {
@@ -129,24 +129,24 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   await expect(working(page).getByText(/and will blow/)).toHaveCount(0)
   // A unit on the ring holds two cables and one on a spur one: each is judged in a box of its own.
   await stage(page, 'Boxes').click()
-  await page.getByLabel('Points in hand').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
+  await page.getByLabel('Points you work on').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
   await working(page).getByLabel('Box', { exact: true }).selectOption({ label: 'Metal, flush, 25 mm (25 mm)' })
   await expect(working(page).getByText(/need 35 mm of depth and the box has 25 mm/)).toBeVisible()
   await page.getByRole('button', { name: 'Take it' }).first().click()
   await expect(working(page).getByText('The box holds what goes into it.')).toBeVisible()
   await stage(page, 'Wiring').click()
   await expect(page.getByRole('link', { name: 'Sheet to stick up' })).toBeVisible()
-  await page.getByLabel('Points in hand').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
+  await page.getByLabel('Points you work on').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
   await expect(page.getByText('The fuse suits the appliance and its flex', { exact: false })).toBeVisible()
   await working(page).getByRole('checkbox').first().check()
-  await page.getByLabel('Points in hand').selectOption({ index: 0 })
+  await page.getByLabel('Points you work on').selectOption({ index: 0 })
   await expect(working(page).getByRole('checkbox').first()).not.toBeChecked()
   const sheets = await page.request.get((await page.getByRole('link', { name: 'Sheet to stick up' }).getAttribute('href'))!)
   expect((await sheets.body()).subarray(0, 5).toString()).toBe('%PDF-')
   await saved(page)
   await page.reload({ waitUntil: 'networkidle' })
-  await page.getByLabel('Circuit in hand').selectOption({ label: 'Ring, hall and kitchen (1 error)' })
-  await page.getByLabel('Points in hand').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
+  await page.getByLabel('Circuit you work on').selectOption({ label: 'Ring, hall and kitchen (1 error)' })
+  await page.getByLabel('Points you work on').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
   await expect(working(page).getByRole('checkbox').first()).toBeChecked()
 })
 
@@ -325,8 +325,8 @@ test('a conduit of the hall: two circuits drawn in, too tight round three bends,
   for (const name of ['Tea urn', 'Stage floods']) {
     await sheet(page, 'This circuit')
     await page
-      .getByLabel('Circuit in hand')
-      .selectOption({ label: await page.getByLabel('Circuit in hand').locator('option', { hasText: name }).innerText() })
+      .getByLabel('Circuit you work on')
+      .selectOption({ label: await page.getByLabel('Circuit you work on').locator('option', { hasText: name }).innerText() })
     await page.getByLabel('Cable', { exact: true }).selectOption('singles')
     await page.getByLabel('How it is run').selectOption('conduit-on-wall')
   }
@@ -468,7 +468,7 @@ test('on a phone: a point is touched, what stands about it is said, and the tabl
   await openCopy(page, 'former-dairy')
   const { pathname } = new URL(page.url())
   await page.goto(pathname.replace('/brief', '/circuit?sheet=protection'), { waitUntil: 'networkidle' })
-  await page.getByLabel('Circuit in hand').selectOption({ label: 'Glaze bench, two lines' })
+  await page.getByLabel('Circuit you work on').selectOption({ label: 'Glaze bench, two lines' })
   const table = page.getByRole('table', { name: 'What each point needs' })
   await table.getByRole('button', { name: 'Bench, right' }).tap()
   await page.getByRole('button', { name: 'Values and working' }).tap()

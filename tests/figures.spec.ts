@@ -96,7 +96,7 @@ async function board(page: Page, id: string, { job, report }: { job: Job; report
 }
 
 async function oneCircuit(page: Page, { circuit, chosen }: CircuitReport) {
-  await page.getByLabel('Circuit in hand').selectOption(circuit.id)
+  await page.getByLabel('Circuit you work on').selectOption(circuit.id)
   const figures = page.getByLabel('Figures; each opens its working')
   const { result } = chosen
   const figure = (name: string) => figures.getByRole('button', { name: new RegExp(`^${name}`) }).first()
@@ -117,7 +117,7 @@ async function oneCircuit(page: Page, { circuit, chosen }: CircuitReport) {
 }
 
 async function tests(page: Page, { circuit, tests: planned }: CircuitReport) {
-  await page.getByLabel('Circuit in hand').selectOption(circuit.id)
+  await page.getByLabel('Circuit you work on').selectOption(circuit.id)
   const text = (await drawing(page, 'Test').locator('tbody tr').allInnerTexts()).map((t) => t.replaceAll(/\s+/g, ' '))
   expect(text).toHaveLength(planned.length)
   planned.forEach((t, i) => expect(text[i], t.id).toContain(expectedWords(t).replaceAll(/\s+/g, ' ')))
@@ -150,7 +150,7 @@ async function drawn(where: Locator, { shapes, title }: Drawing) {
 
 async function choices(page: Page, { job }: { job: Job }, { circuit, chosen }: CircuitReport) {
   if (!chosen.result?.size) return
-  await page.getByLabel('Circuit in hand').selectOption(circuit.id)
+  await page.getByLabel('Circuit you work on').selectOption(circuit.id)
   const tab = page.getByRole('navigation', { name: 'Sheets of the circuit' }).getByRole('button', { name: 'Choices' })
   await tab.click()
   const options = layOutOptions(seenBy(read(job), { upstream: aheadFor(job, circuit.id) }), circuit, chosen.design, chosen.fed)
@@ -170,7 +170,7 @@ async function choices(page: Page, { job }: { job: Job }, { circuit, chosen }: C
 const aheadFor = (job: Job, circuit: string) => evaluate(job, []).byCircuit.get(circuit)!.upstream
 
 async function sources(page: Page, { job, report }: { job: Job; report: Report }, { circuit }: CircuitReport) {
-  await page.getByLabel('Circuit in hand').selectOption(circuit.id)
+  await page.getByLabel('Circuit you work on').selectOption(circuit.id)
   const wanted = wantedBy(read(job), circuit, null)
   const list = wanted ? sourceCandidates(read(job), report.survey, wanted) : []
   const rows = drawing(page, 'Survey').locator('tbody tr')
@@ -197,7 +197,7 @@ async function drawings(page: Page, id: string, { job, report }: { job: Job; rep
   )
   await at(page, id, 'circuit?sheet=this', 'Circuit')
   for (const one of report.circuits) {
-    await page.getByLabel('Circuit in hand').selectOption(one.circuit.id)
+    await page.getByLabel('Circuit you work on').selectOption(one.circuit.id)
     await drawn(drawing(page, 'Circuit'), chainDrawing(seenBy(read1, one), one.circuit, one.chosen, units))
     const { layout } = one.chosen
     const limit = worlds[job.region].drop.percent(one.circuit.load.lighting)
@@ -206,14 +206,14 @@ async function drawings(page: Page, id: string, { job, report }: { job: Job; rep
   }
   await at(page, id, 'boxes', 'Boxes')
   for (const { circuit, ends } of report.circuits) {
-    await page.getByLabel('Circuit in hand').selectOption(circuit.id)
+    await page.getByLabel('Circuit you work on').selectOption(circuit.id)
     await drawn(drawing(page, 'Boxes'), boxDrawing(ends[0]!.boxReport, units))
   }
   await at(page, id, 'wiring', 'Wiring')
   for (const { circuit, ends } of report.circuits) {
     const { fitted, size, feed } = ends[0]!
     if (!fitted) continue
-    await page.getByLabel('Circuit in hand').selectOption(circuit.id)
+    await page.getByLabel('Circuit you work on').selectOption(circuit.id)
     const plan = wiringPlan(job.region, fitted, circuit.colours, size, units, job.brief.schools)
     await drawn(drawing(page, 'Wiring'), wiringDrawing(job.region, fitted, plan, size, feed))
   }
@@ -221,7 +221,7 @@ async function drawings(page: Page, id: string, { job, report }: { job: Job; rep
 
 /** What each point needs, row by row. */
 async function needs(page: Page, { job }: { job: Job }, one: CircuitReport) {
-  await page.getByLabel('Circuit in hand').selectOption(one.circuit.id)
+  await page.getByLabel('Circuit you work on').selectOption(one.circuit.id)
   const { rows, columns } = needsTable(seenBy(read(job), one), one.circuit, one.chosen)
   if (columns.length < 2) return
   const shown = page.getByRole('table', { name: 'What each point needs' }).locator('tbody tr')
@@ -271,7 +271,7 @@ async function labels(page: Page, id: string, { job, report }: { job: Job; repor
   const { updatedAt } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as { updatedAt: string }
   await at(page, id, 'handover', 'Handover')
   for (const one of report.circuits) {
-    await page.getByLabel('Circuit in hand').selectOption(one.circuit.id)
+    await page.getByLabel('Circuit you work on').selectOption(one.circuit.id)
     const made = circuitLabels(seenBy(read(job), one), one, formatDate(updatedAt), unitsFor('world', job.region))
     for (const l of made) await drawn(drawing(page, 'Handover'), labelDrawing(l))
   }

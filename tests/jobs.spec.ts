@@ -42,7 +42,7 @@ test('the list is narrowed by world, by stage and to what is wrong', async ({ pa
   const job = (name: string) => page.getByRole('link', { name, exact: true })
   await expect(job('Honey warming cabinet')).toBeVisible()
   await expect(job('Kiln and wheel room')).toHaveCount(0)
-  await page.getByLabel('World', { exact: true }).selectOption({ label: 'North America' })
+  await page.getByLabel('Where', { exact: true }).selectOption({ label: 'North America' })
   await expect(page).toHaveURL(/world=north-america/)
   await expect(job('Kiln and wheel room')).toBeVisible()
   await expect(job('Honey warming cabinet')).toHaveCount(0)
@@ -55,13 +55,13 @@ test('the list is narrowed by world, by stage and to what is wrong', async ({ pa
   await expect(job('Honey warming cabinet')).toBeVisible()
 })
 
-test('a job without title or world is refused at its field, and what was typed stays', async ({ page }) => {
+test('a job without title, or without where it is, is refused at its field, and what was typed stays', async ({ page }) => {
   await page.goto('/')
   await page.getByRole('button', { name: 'New job' }).click()
   await page.getByRole('textbox', { name: 'Place' }).fill('The barn')
   await page.getByRole('button', { name: 'Make it' }).click()
   await expect(page.getByText('A job needs a title.')).toBeVisible()
-  await expect(page.getByText('Which world is it wired in?')).toBeVisible()
+  await expect(page.getByText('Where is it? Its rules follow from that.')).toBeVisible()
   await expect(page.getByRole('textbox', { name: 'Place' })).toHaveValue('The barn')
 })
 

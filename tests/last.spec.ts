@@ -26,7 +26,7 @@ test('metric or imperial, light or dark, whatever the world', async ({ page }) =
   await page.reload()
   await expect(page.getByLabel('Length, one way')).toHaveValue('21.336')
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark')
-  await command('units of the job')
+  await command('units as used where')
   await expect(page.getByLabel('Length, one way')).toHaveValue('70')
   await command('as the system says')
   await page.goto('/')
@@ -53,7 +53,7 @@ test('who measures is asked where the first reading is taken, and stands on it',
   await page.reload()
   await expect(
     working
-      .getByText('Standing reading')
+      .getByText('The reading that counts')
       .or(working.getByRole('button', { name: 'Done and seen' }))
       .first(),
   ).toBeVisible()

@@ -30,7 +30,7 @@ test('a finding of another circuit takes that circuit in hand', async ({ page })
   await expect(finding).toContainText('Ring, hall and kitchen')
   await finding.getByRole('button').click()
   await expect(page).toHaveURL(/circuit\?sheet=this$/)
-  await expect(page.getByLabel('Circuit in hand').locator('option:checked')).toContainText('Ring, hall and kitchen')
+  await expect(page.getByLabel('Circuit you work on').locator('option:checked')).toContainText('Ring, hall and kitchen')
 })
 
 test('on a phone the field that is led to is pulled up from the foot', async ({ browser }) => {

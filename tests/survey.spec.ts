@@ -263,7 +263,7 @@ test('what was traced is taken into the record, and a point that is there is put
   await page.keyboard.press('Control+z')
   await expect(working(page).getByText('No cable is in the record yet.')).toBeVisible()
   await page.goto(page.url().replace(/survey.*/, 'circuit?sheet=points'))
-  await page.getByLabel('Circuit in hand').selectOption({ index: 2 })
+  await page.getByLabel('Circuit you work on').selectOption({ index: 2 })
   await page.getByLabel('A point that is there').selectOption({ label: 'Store light, Store' })
   await expect(working(page).getByLabel('Name')).toHaveValue('Store light')
   // It is the same one: renamed here, it is so in the survey.
@@ -346,7 +346,7 @@ test('gaps along a wall are closed by the fewest outlets, which can be dragged',
 test('where to take power: weighed, chosen with a reason, and the circuit is filled in', async ({ page }) => {
   await openCopy(page, 'former-dairy')
   await sheet(page, 'Source')
-  await page.getByLabel('Circuit in hand').selectOption({ index: 1 })
+  await page.getByLabel('Circuit you work on').selectOption({ index: 1 })
   await page.getByLabel('It stands in').selectOption('Wheel room')
   await expect(page.getByText('its circuit would be over its rating by 1.67 A').first()).toBeVisible()
   const first = () => page.getByRole('region', { name: 'Survey: the drawing' }).locator('tbody tr').first()

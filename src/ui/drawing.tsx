@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react'
 import clsx from 'clsx'
+import { nearest } from './arrows'
 import type { Drawing, Paint, Shape } from '@/core/drawing/shape'
 
 const paints: Record<string, string> = {
@@ -53,7 +54,18 @@ function leastSize({ shapes, width, height }: Drawing): { minWidth: number; minH
   return { minWidth: (width * LEAST_TEXT) / smallest, minHeight: (height * LEAST_TEXT) / smallest }
 }
 
-/** A drawing on the screen. Its parts, where it has any, are buttons: pointer, Tab and Enter all select one. */
+/** Where a part stands, by what is drawn of it. */
+function middleOf({ shapes }: Drawing, part: string): { part: string; x: number; y: number } {
+  const at = shapes.flatMap((s) => {
+    if (s.part !== part || s.kind === 'path') return []
+    return [s.kind === 'rect' ? { x: s.x + s.w / 2, y: s.y + s.h / 2 } : { x: s.x, y: s.y }]
+  })
+  const mean = (of: 'x' | 'y') => at.reduce((sum, p) => sum + p[of], 0) / Math.max(1, at.length)
+  return { part, x: mean('x'), y: mean('y') }
+}
+const places = (drawing: Drawing, parts: readonly (readonly [string, string])[]) => parts.map(([part]) => middleOf(drawing, part))
+
+/** A drawing on the screen. Its parts, where it has any, are buttons: pointer, Tab and Enter all select one, arrows go between them. */
 export function DrawingView({
   drawing,
   selected,
@@ -125,10 +137,13 @@ export function DrawingView({
             'outline-none [&:focus-visible>rect.ring]:stroke-ink [&:hover>rect.ring]:stroke-ink-3',
           )}
           onClick={() => onSelect?.(part)}
+          data-part={part}
           onKeyDown={(e: KeyboardEvent) => {
-            if (e.key !== 'Enter' && e.key !== ' ') return
+            const to = nearest(e.key, middleOf(drawing, part), places(drawing, parts))
+            if (to) e.currentTarget.parentElement?.querySelector<SVGElement>(`[data-part="${CSS.escape(to.part)}"]`)?.focus()
+            else if (e.key !== 'Enter' && e.key !== ' ') return
+            else onSelect?.(part)
             e.preventDefault()
-            onSelect?.(part)
           }}
         >
           <Shapes shapes={drawing.shapes.filter((s) => s.part === part)} />

@@ -1,8 +1,29 @@
 'use client'
 import clsx from 'clsx'
 import { ChevronDown, ChevronUp } from 'lucide-react'
-import { type ReactNode, useState } from 'react'
+import { type ReactNode, useEffect, useRef, useState } from 'react'
 import { Alive } from './alive'
+import { arrowsInTable } from './arrows'
+
+/**
+ * What is pulled up on a phone goes down again by the way back, before the way back leaves the page. Gives what closes it, so that
+ * closing it takes its step of the history away as well.
+ */
+function useBackCloses(up: boolean, setUp: (up: boolean) => void): () => void {
+  const pushed = useRef(false)
+  useEffect(() => {
+    if (!up || !window.matchMedia('(max-width: 767px)').matches) return
+    window.history.pushState(null, '', window.location.href)
+    pushed.current = true
+    const back = () => {
+      pushed.current = false
+      setUp(false)
+    }
+    window.addEventListener('popstate', back)
+    return () => window.removeEventListener('popstate', back)
+  }, [up, setUp])
+  return () => (pushed.current ? window.history.back() : setUp(false))
+}
 
 /**
  * The two areas of every stage: the drawing and the working, beside it or, where that is too narrow, below it. On a phone the
@@ -22,8 +43,9 @@ export function Stage({
   raised?: boolean
 }) {
   const [up, setUp] = useState(raised)
+  const close = useBackCloses(up, setUp)
   return (
-    <Alive className="flex min-h-0 flex-1 max-lg:flex-col print:!block">
+    <Alive className="flex min-h-0 flex-1 max-lg:flex-col print:!block" onKeyDown={arrowsInTable}>
       <section
         aria-label={`${title}: the drawing`}
         className="relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40 print:!overflow-visible print:!p-0"
@@ -47,7 +69,7 @@ export function Stage({
         <button
           type="button"
           aria-expanded={up}
-          onClick={() => setUp(!up)}
+          onClick={() => (up ? close() : setUp(true))}
           className="sticky top-0 z-10 flex h-16 w-full items-center justify-between bg-sheet font-bold md:hidden print:!hidden"
         >
           {sheet}

@@ -41,7 +41,8 @@ export function Sheets<Id extends string>({
             aria-current={t.id === current.id ? 'page' : undefined}
             onClick={() => {
               setTouched(t.id)
-              window.history.replaceState(null, '', `?sheet=${t.id}`)
+              // The way back goes to the sheet before, and from the first one out of the stage.
+              if (t.id !== current.id) window.history.pushState(null, '', `?sheet=${t.id}`)
             }}
             className={
               'tap shrink-0 border border-b-0 px-3 ' +

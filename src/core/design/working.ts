@@ -59,7 +59,7 @@ export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial
       clauses: [cites.required],
       ...(continuousShare < 1
         ? {}
-        : { remark: 'In this world a continuous load needs no allowance of its own; the breaker carries its rating for ever.' }),
+        : { remark: 'Here a continuous load needs no allowance of its own; the breaker carries its rating for ever.' }),
     },
   }
   if (r.breakerA === null) return out

@@ -53,11 +53,13 @@ export interface Space {
   readonly said: string
   readonly given: boolean
 }
-export function spaceIn({ report, planned }: BoardFacts, space: number): Space {
+export function spaceIn({ job, report, planned }: BoardFacts, space: number): Space {
+  const { space: word } = worlds[job.region].words
+  const called = word.charAt(0).toUpperCase() + word.slice(1)
   const given = planned?.find((p) => p.spaces.includes(space))
-  if (given) return { words: `new: ${given.name}`, said: `Space ${space}, for ${given.name}`, given: true }
+  if (given) return { words: `new: ${given.name}`, said: `${called} ${space}, for ${given.name}`, given: true }
   const seen = report.board.free?.includes(space) === true ? 'free' : 'not looked at'
-  return { words: seen, said: `Space ${space}, ${seen}`, given: false }
+  return { words: seen, said: `${called} ${space}, ${seen}`, given: false }
 }
 
 /** Ways by the spaces they stand in, and those whose place was not noted, or is another's too. */

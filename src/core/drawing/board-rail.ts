@@ -5,7 +5,6 @@ import { amperes, type BoardFacts, drawn, nameOf, rating, type Sheet, spaceWords
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 
-const WIDTH = 700
 const LEFT = 24
 const MODULE = 74
 const TALL = 150
@@ -54,14 +53,14 @@ interface Module {
 }
 
 /** Main switch, then each residual device with its ways, and the neutral bars below with what hangs on each. */
-export function rail(facts: BoardFacts): Drawing {
+export function rail(facts: BoardFacts, width: number): Drawing {
   const sheet: Sheet = { shapes: [], parts: {} }
   const { shapes } = sheet
   shapes.push(text(18, 34, fitText(nameOf(facts), 500, 18), 18, { bold: true }))
   let [x, y] = [LEFT, 78]
   /** To the next row, where so much no longer fits on this one. */
   const room = (wide: number) => {
-    if (x + wide <= WIDTH - 16) return
+    if (x + wide <= width - 16) return
     ;[x, y] = [LEFT, y + PITCH]
   }
   const put = ({ wide, at, part }: Module) => {
@@ -77,16 +76,16 @@ export function rail(facts: BoardFacts): Drawing {
     const wide = modules.reduce((sum, m) => sum + m.wide, 0)
     room(Math.max(NAME_WIDTH, Math.min(wide, 3 * MODULE)))
     const [start, row] = [x, y]
-    wrapText(g.title, 0.92 * Math.min(Math.max(wide, NAME_WIDTH), WIDTH - 16 - start), 14, 2)
+    wrapText(g.title, 0.92 * Math.min(Math.max(wide, NAME_WIDTH), width - 16 - start), 14, 2)
       .toReversed()
       .forEach((words, i) => shapes.push(text(start, row - 10 - 16 * i, words, 14, { bold: true })))
     modules.forEach(put)
     if (y === row) shapes.push(line(start, y - 5, Math.max(x, start + MODULE) - 4, y - 5, { width: 3 }))
-    else shapes.push(line(start, row - 5, WIDTH - 20, row - 5, { width: 3 }), line(LEFT, y - 5, x - 4, y - 5, { width: 3, dash: '8 5' }))
+    else shapes.push(line(start, row - 5, width - 20, row - 5, { width: 3 }), line(LEFT, y - 5, x - 4, y - 5, { width: 3, dash: '8 5' }))
     x = (y === row ? Math.max(x, start + NAME_WIDTH) : x) + GAP
   }
   emptyWays(facts).forEach(put)
-  return drawn(sheet, facts, WIDTH, neutralBars(facts, sheet, y + TALL + 52))
+  return drawn(sheet, facts, width, neutralBars(facts, sheet, y + TALL + 52, width))
 }
 
 const middle = (x: number, y: number, words: string, size: number, more: object = {}) =>
@@ -197,15 +196,15 @@ export const barsOf = ({ report }: BoardFacts) =>
 export const neutralMark = (wrong: boolean, x: number, y: number): readonly Shape[] =>
   wrong ? verdictGlyph('error', x, y) : [{ kind: 'circle', x, y, r: 7, fill: 'wash', stroke: 'ink', width: 1.5 }]
 
-function neutralBars(facts: BoardFacts, { shapes }: Sheet, from: number): number {
+function neutralBars(facts: BoardFacts, { shapes }: Sheet, from: number, width: number): number {
   let y = from
   for (const bar of barsOf(facts)) {
-    shapes.push({ kind: 'rect', x: 24, y, w: WIDTH - 48, h: 30, r: 15, fill: 'sheet', stroke: 'ink', width: 2 })
+    shapes.push({ kind: 'rect', x: 24, y, w: width - 48, h: 30, r: 15, fill: 'sheet', stroke: 'ink', width: 2 })
     shapes.push(text(40, y + 21, fitText(bar.name, 220, 15), 15, { bold: true }))
     let x = 270
     for (const { words, wrong } of bar.on) {
       const w = Math.min(200, 34 + words.length * 7.5)
-      if (x + w > WIDTH - 60) {
+      if (x + w > width - 60) {
         shapes.push(text(x, y + 20, '…', 15))
         break
       }

@@ -86,7 +86,7 @@ export const briefEdits = {
     { school: idField, option: idField.nullable() },
     (job, { school, option }) => {
       const known = schoolsFor(job.region).find((s) => s.id === school)
-      if (!known) throw new EditError('school', 'There is no such matter in this world.')
+      if (!known) throw new EditError('school', 'There is no such matter there.')
       if (option !== null && !known.options.some((o) => o.id === option)) throw new EditError('option', 'There is no such way of doing it.')
       const { [school]: _, ...others } = job.brief.schools ?? {}
       job.brief.schools = option === null ? others : { ...others, [school]: option }

@@ -110,7 +110,7 @@ interface Doc {
 const edit = edits<Doc>()
 
 export function mustBeListed({ region }: { region: RegionId }, chosen: string | null | undefined, path: string): void {
-  if (chosen && accessory(chosen)?.region !== region) throw new EditError(path, 'This accessory is not listed for the job’s world.')
+  if (chosen && accessory(chosen)?.region !== region) throw new EditError(path, 'This accessory is not listed for where the job is.')
 }
 
 export function typedToPoint(job: Doc, { room, ...point }: TypedPoint, path: string): PointRecord {
@@ -153,7 +153,7 @@ export const pointEdits = {
     { points: z.array(idField).min(1).max(500), patch: boxSchema.partial() },
     (job, { points, patch }) => {
       if (patch.kind && !boxKind(patch.kind)?.regions.includes(job.region))
-        throw new EditError('patch.kind', 'This box is not listed for the job’s world.')
+        throw new EditError('patch.kind', 'This box is not listed for where the job is.')
       for (const [i, id] of points.entries()) Object.assign(inList(job.points, id, 'point', `points.${i}`).box, patch)
     },
     ({ points, patch }, say) => `Box of ${named(points, say)}: ${say.patch(patch)}`,

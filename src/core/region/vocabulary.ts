@@ -3,6 +3,9 @@ export interface Vocabulary {
   readonly name: string
   readonly board: string
   readonly breaker: string
+  /** The place of one breaker in a board, and two of them. */
+  readonly space: string
+  readonly spaces: string
   readonly rcd: string
   readonly socketOutlet: string
   readonly line: string

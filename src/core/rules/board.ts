@@ -4,6 +4,7 @@ import type { Installation } from '../installation/installation'
 import { formatA } from '../quantity/format'
 import { atMost } from '../tolerance'
 import type { RegionId } from '../region/types'
+import { worlds } from '../region/worlds'
 import { serviceDemand } from '../survey/service'
 import { MAIN_BOARD, type Way } from '../job/board'
 import { spacesGiven, spacesOf } from '../survey/board'
@@ -40,17 +41,20 @@ export const boardRules: readonly Rule[] = [
       f.circuit.work === 'new' && f.circuit.way.trim() !== '' && (f.circuit.source === null || f.circuit.source.kind === 'board'),
     raised: (f) => {
       const spaces = spacesGiven(f.job.region, f.circuit)
+      const said = worlds[f.job.region].words
       const { feeder } = f.circuit
       const there = feeder === null ? spaces.map((s) => takenBy(f.job, s)).find((w) => w !== undefined) : undefined
-      if (there) return `${there.label} stands in space ${f.circuit.way}. Move it, or take another space.`
+      if (there) return `${there.label} stands in ${said.space} ${f.circuit.way}. Move it, or take another ${said.space}.`
       const other = f.job.circuits.find(
         (c) =>
           c.id !== f.circuit.id && c.feeder === feeder && c.work === 'new' && spacesGiven(f.job.region, c).some((s) => spaces.includes(s)),
       )
-      if (other) return `${other.name} takes space ${f.circuit.way} as well. Give one of them another.`
+      if (other) return `${other.name} takes ${said.space} ${f.circuit.way} as well. Give one of them another.`
       if (feeder !== null) return null
       const { spaces: count } = f.job.boards.find((b) => b.id === MAIN_BOARD)!
-      return count !== null && spaces.some((s) => s > count) ? `The board has ${count} spaces, and ${f.circuit.way} is beyond them.` : null
+      return count !== null && spaces.some((s) => s > count)
+        ? `The board has ${count} ${said.spaces}, and ${f.circuit.way} is beyond them.`
+        : null
     },
   },
 ]

@@ -110,17 +110,18 @@ function pairIn(
   free: readonly number[] | null,
   given: ReadonlySet<number>,
 ): Pick<BoardReport, 'pair' | 'noPair'> {
+  const said = worlds[region].words
   if (free === null || board.spaces === null)
     return {
       pair: null,
       noPair:
         board.spaces === null
-          ? 'not known: count the spaces'
+          ? `not known: count the ${said.spaces}`
           : board.free === null
-            ? 'not known: nobody looked which spaces are free'
+            ? `not known: nobody looked which ${said.spaces} are free`
             : `not known: note the place of ${ways.filter((w) => w.position === null).length} ways`,
     }
-  if (free.length < 2) return { pair: null, noPair: free.length === 0 ? 'no space is free' : 'only one space is free' }
+  if (free.length < 2) return { pair: null, noPair: free.length === 0 ? `no ${said.space} is free` : `only one ${said.space} is free` }
   let best: PairMove | null = null
   for (let a = 1; pairOf(region, a) <= board.spaces; a++) {
     const pair = [a, pairOf(region, a)] as const
@@ -136,7 +137,7 @@ function pairIn(
   }
   return best
     ? { pair: best, noPair: null }
-    : { pair: null, noPair: 'the free spaces cannot be brought side by side by moving one-pole breakers' }
+    : { pair: null, noPair: `the free ${said.spaces} cannot be brought side by side by moving one-pole breakers` }
 }
 
 /** What the main switch does not make dead; said in words because a person must look for each. */
@@ -244,7 +245,7 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
         severity: 'error',
         clause: clause.clash,
         message:
-          `${list.map((w) => w.label).join(' and ')} stand in the same space, ${space}. Look again, or mark them as the halves of ` +
+          `${list.map((w) => w.label).join(' and ')} stand in the same ${worlds[region].words.space}, ${space}. Look again, or mark them as the halves of ` +
           'a tandem breaker.',
       },
     ]
@@ -290,7 +291,7 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
       rule: 'space-beyond-board',
       severity: 'error',
       clause: clause.clash,
-      message: `${w.label} stands in space ${w.position} of a board of ${board.spaces}. Correct its place or the count of spaces.`,
+      message: `${w.label} stands in ${worlds[region].words.space} ${w.position} of a board of ${board.spaces}. Correct its place or the count of ${worlds[region].words.spaces}.`,
     })),
     ...bars,
     ...tandems,

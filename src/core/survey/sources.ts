@@ -123,6 +123,7 @@ function boardSpare(job: Installation, report: SurveyReport, board: Board, wante
 function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted: Wanted): Raw {
   const survey = job
   const { free, pair, noPair } = boardReport(job, board, report.loads)
+  const said = worlds[job.region].words
   const lengthM = board.fedFrom === null ? runFromBoard(survey, wanted.room) : null
   const feeder = survey.ways.find((w) => w.id === board.fedFrom)
   const spareMain = boardSpare(job, report, board, wanted)
@@ -132,7 +133,7 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
     wanted.poles === 2 && free !== null && !pair
       ? noPair
       : free !== null && free.length === 0
-        ? 'no space is free'
+        ? `no ${said.space} is free`
         : spareMain !== null && spareMain < 0
           ? `the ${boardName(job.region, board)} is rated ${formatA(board.mainA!)}, and would be over it by ${formatA(-spareMain)}`
           : null
@@ -144,7 +145,7 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
     words: `New circuit from the ${boardName(job.region, board, job.supply.board)}`,
     refused,
     unknown: [
-      ...(free === null ? ['free spaces'] : []),
+      ...(free === null ? [`free ${said.spaces}`] : []),
       ...(lengthM === null ? ['how far it is'] : []),
       ...(spareMain === null ? [board.mainA === null ? 'rating of the board' : 'what the board carries already'] : []),
     ],
@@ -156,10 +157,10 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
     disturbance: `the board is dead while it is connected${moves.length ? `; ${moved} must move first` : ''}`,
     later:
       left === null
-        ? 'not known: spaces not counted'
+        ? `not known: ${said.spaces} not counted`
         : left === 0
-          ? 'takes the last space of the board'
-          : `leaves ${left} ${left === 1 ? 'space' : 'spaces'}`,
+          ? `takes the last ${said.space} of the board`
+          : `leaves ${left} ${left === 1 ? said.space : said.spaces}`,
     prefill: {
       way: wanted.poles === 2 ? (pair ? pair.pair.join('-') : '') : free?.[0] ? String(free[0]) : '',
       lengthM,

@@ -15,7 +15,7 @@ export function useEnd(): { end: EndReport; picker: React.ReactNode } {
   const picker = ends.length > 1 && (
     <>
       <label className="sr-only" htmlFor="end-in-hand">
-        Points in hand
+        Points you work on
       </label>
       <select
         id="end-in-hand"

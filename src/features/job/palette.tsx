@@ -90,7 +90,7 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
         { name: 'Keyboard shortcuts', act: () => onOpen('shortcuts') },
         ...(['world', 'metric', 'imperial'] as const)
           .filter((u) => u !== settings.units)
-          .map((u) => ({ name: u === 'world' ? 'Units of the job’s world' : `Units: ${u}`, act: () => change({ units: u }) })),
+          .map((u) => ({ name: u === 'world' ? 'Units as used where the job is' : `Units: ${u}`, act: () => change({ units: u }) })),
         ...(['system', 'light', 'dark'] as const)
           .filter((t) => t !== settings.theme)
           .map((t) => ({

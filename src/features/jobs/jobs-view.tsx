@@ -296,7 +296,7 @@ function Filters({ shown, total }: { shown: Shown; total: number }) {
   const reached = stages.map((s) => [s.id, s.name] as const)
   return (
     <div className="mb-2 flex flex-wrap items-center gap-2">
-      {select('World', 'Any world', chosen.world, worlds, (world) => choose({ world }))}
+      {select('Where', 'Anywhere', chosen.world, worlds, (world) => choose({ world }))}
       {select('Reached', 'At any stage', chosen.stage, reached, (stage) => choose({ stage }))}
       <label className="flex tap items-center gap-2 px-1">
         <input

@@ -19,7 +19,7 @@ export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
   const placeId = useId()
   const make = async () => {
     const found = {
-      ...(region ? {} : { region: 'Which world is it wired in?' }),
+      ...(region ? {} : { region: 'Where is it? Its rules follow from that.' }),
       ...(title.trim() || practice ? {} : { title: 'A job needs a title.' }),
     }
     setProblems(found)
@@ -48,7 +48,7 @@ export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
       onKeyDown={(e) => e.key === 'Escape' && onDone(null)}
     >
       <ChoiceField
-        label="World"
+        label="Where"
         value={region}
         options={regionIds.map((r) => ({ value: r, label: `${worldNames[r].name}, ${worldNames[r].nominal}` }))}
         onCommit={setRegion}

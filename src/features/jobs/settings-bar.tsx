@@ -5,7 +5,7 @@ import { TextField } from '@/ui/fields'
 import { useSettings } from '@/ui/settings'
 
 const units = [
-  ['world', 'Units of each world'],
+  ['world', 'Units as used there'],
   ['metric', 'Metric'],
   ['imperial', 'Imperial'],
 ] as const

@@ -195,10 +195,10 @@ export function BoardFields({ report }: { report: BoardReport }) {
             <div className="col-span-full">
               <p className="text-[0.9rem]">
                 {board.free === null
-                  ? `Nobody looked which ${na ? 'spaces' : 'ways'} are free.`
+                  ? `Nobody looked which ${words.spaces} are free.`
                   : unseen.length
                     ? `Not looked at: ${unseen.join(', ')}.`
-                    : `Every ${na ? 'space' : 'way'} was looked at${free ? '' : '; note the place of each way'}.`}
+                    : `Every ${words.space} was looked at${free ? '' : '; note the place of each way'}.`}
               </p>
               {unseen.length > 0 && (
                 <button type="button" className="btn mt-1 w-full" onClick={() => set({ free: [...left!].toSorted((a, b) => a - b) })}>

@@ -24,10 +24,11 @@ export function ToBePutIn({ placing, onPick }: { placing: string | null; onPick:
   const fresh = job.circuits.filter((c) => c.work === 'new' && (c.source === null || c.source.kind === 'board'))
   const boardAt = (id: string) => subBoardName(job.circuits.find((c) => c.id === id)!)
   if (fresh.length === 0) return null
+  const { space, spaces } = worlds[job.region].words
   return (
     <div className="no-print">
       <p className="mb-1 text-[0.9rem] text-ink-2">
-        {placing ? 'Touch the space it takes.' : 'New circuits: drag one to its space, or pick it and then touch the space.'}
+        {placing ? `Touch the ${space} it takes.` : `New circuits: drag one to its ${space}, or pick it and then touch the ${space}.`}
       </p>
       <ul className="flex max-h-44 flex-wrap gap-2 overflow-y-auto p-0.5" aria-label="New circuits">
         {fresh.map((c) => (
@@ -45,7 +46,7 @@ export function ToBePutIn({ placing, onPick }: { placing: string | null; onPick:
             >
               <GripVertical size={15} className="shrink-0" aria-hidden /> <span className="truncate">{c.name}</span>
               <span className="font-normal text-ink-2">
-                {c.way || (takesTwo(job, c) ? 'two spaces' : 'one space')}
+                {c.way || (takesTwo(job, c) ? `two ${spaces}` : `one ${space}`)}
                 {c.feeder && `, ${boardAt(c.feeder)}`}
               </span>
             </button>

@@ -222,6 +222,7 @@ function FreeSpace({
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const at = space > 0 ? space : null
+  const word = worlds[job.region].words.space
   const { board } = report
   const seen = at !== null && board.free?.includes(at) === true
   const see = (free: readonly number[] | null) =>
@@ -229,7 +230,7 @@ function FreeSpace({
   const waiting = seen ? job.circuits.filter((c) => c.way === '') : []
   return (
     <Section
-      title={at === null ? 'A free way' : seen ? `Space ${at}, free` : `Space ${at}, not looked at`}
+      title={at === null ? `A free ${word}` : `${word.charAt(0).toUpperCase()}${word.slice(1)} ${at}, ${seen ? 'free' : 'not looked at'}`}
       aside={
         <button type="button" className="btn" onClick={onClose}>
           Back to the board

@@ -79,7 +79,7 @@ export function SourceSheet() {
                 ['Run', 'w-20'],
                 ['Boxes', 'w-16'],
                 ['Minutes', 'w-20'],
-                ['Standing', 'w-32'],
+                ['How good', 'w-32'],
               ]}
             >
               {candidates.map((c) => (

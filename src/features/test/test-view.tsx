@@ -16,6 +16,8 @@ const verdictMarks = { met: 'met', off: 'error', unknown: 'unknown' } as const
 export function TestView() {
   const { testReport } = useCircuit()
   const [picked, setPicked] = useState<string | null>(null)
+  /** A reading was just recorded: the hand goes on to the next. */
+  const [goingOn, setGoingOn] = useState(false)
   const next = testReport.judged.find((j) => j.verdict !== 'met' && !j.test.optional)
   const selected = testReport.judged.find((j) => j.test.id === picked) ?? next ?? testReport.judged[0]
   return (
@@ -37,7 +39,7 @@ export function TestView() {
                 judged={testReport.judged.filter((j) => j.test.phase === phase)}
                 gate={testReport.phase[phase]}
                 selected={selected?.test.id ?? null}
-                onSelect={setPicked}
+                onSelect={(id) => (setPicked(id), setGoingOn(false))}
               />
             ))}
         </div>
@@ -48,7 +50,8 @@ export function TestView() {
             key={selected.test.id}
             judged={selected}
             gate={testReport.phase[selected.test.phase]}
-            onNext={() => setPicked(null)}
+            focus={goingOn}
+            onNext={() => (setPicked(null), setGoingOn(true))}
           />
         ) : (
           <p className="text-ink-2">No tests yet.</p>

@@ -27,7 +27,18 @@ function readMeter(text: string, unit: Test['unit']): Draft | null {
   return typed
 }
 
-export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { open: boolean; why: string }; onNext: () => void }) {
+export function TestWorking({
+  judged,
+  gate,
+  focus,
+  onNext,
+}: {
+  judged: Judged
+  gate: { open: boolean; why: string }
+  /** Come to from the test before: a field is ready to be typed in; a step is read first, since a key held too long must not tick it. */
+  focus: boolean
+  onNext: () => void
+}) {
   const { test, reading, earlier, verdict, message } = judged
   const { circuit } = useCircuit()
   const { settings, person, change } = useSettings()
@@ -53,18 +64,24 @@ export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { 
     setNote('')
     if (judge(test, { ...draft, unit: test.unit } as Reading).verdict === 'met') onNext()
   }
+  const about = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    if (focus && (test.expect.kind === 'confirm' || !gate.open)) about.current?.focus()
+  }, [focus, test, gate.open])
   return (
     <>
-      <Section title={test.title}>
-        <p>{test.how}</p>
-        <p className="mt-1 text-[0.85rem] text-ink-2">{test.clause}</p>
-      </Section>
+      <div ref={about} tabIndex={-1} className="outline-none focus-visible:outline-2 focus-visible:outline-ink">
+        <Section title={test.title}>
+          <p>{test.how}</p>
+          <p className="mt-1 text-[0.85rem] text-ink-2">{test.clause}</p>
+        </Section>
+      </div>
       {gate.open ? (
         <>
           {test.expect.kind === 'confirm' ? (
             <ConfirmEntry hasReading={reading !== null} onRecord={record} />
           ) : (
-            <MeterEntry test={test} hasReading={reading !== null} onRecord={record} />
+            <MeterEntry test={test} hasReading={reading !== null} focus={focus} onRecord={record} />
           )}
           <div className="mt-3 mb-5 grid grid-cols-2 gap-3">
             {asked && (
@@ -95,7 +112,7 @@ export function TestWorking({ judged, gate, onNext }: { judged: Judged; gate: { 
         </p>
       )}
       {reading && (
-        <Section title="Standing reading">
+        <Section title="The reading that counts">
           <p className="flex items-center gap-2">
             <VerdictMark of={verdict === 'met' ? 'met' : verdict === 'off' ? 'error' : 'unknown'} />
             <b>{readingWords(reading)}</b> {message}
@@ -153,7 +170,17 @@ function ConfirmEntry({ hasReading, onRecord }: { hasReading: boolean; onRecord:
   )
 }
 
-function MeterEntry({ test, hasReading, onRecord }: { test: Test; hasReading: boolean; onRecord: (d: Draft) => void }) {
+function MeterEntry({
+  test,
+  hasReading,
+  focus,
+  onRecord,
+}: {
+  test: Test
+  hasReading: boolean
+  focus: boolean
+  onRecord: (d: Draft) => void
+}) {
   const id = useId()
   const [typed, setTyped] = useState('')
   const [complaint, setComplaint] = useState<string | null>(null)
@@ -183,6 +210,7 @@ function MeterEntry({ test, hasReading, onRecord }: { test: Test; hasReading: bo
       <div className="flex items-center gap-2">
         <input
           ref={input}
+          autoFocus={focus}
           id={id}
           className="field text-lg font-bold"
           inputMode="decimal"

@@ -58,8 +58,8 @@ export function doorPdf(stored: StoredJob, date: string): Promise<Buffer> {
       margin: [0, 8, 0, 10],
     }),
     figure(
-      boardDrawing({ job, report, loads: survey.loads, proved: survey.proved, planned: plannedIn(job, report.board.id) }),
-      report.ways.length + report.newWays.length > MANY_WAYS ? 400 : 430,
+      boardDrawing({ job, report, loads: survey.loads, proved: survey.proved, planned: plannedIn(job, report.board.id) }, 'paper'),
+      report.ways.length + report.newWays.length > MANY_WAYS ? 400 : 415,
     ),
   ])
   return pdf({ ...paperOf(stored, date), large: true }, pages, `${job.title}, schedule`)

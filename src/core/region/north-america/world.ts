@@ -29,6 +29,8 @@ export const northAmerica: World = {
   words: {
     ...worldNames['north-america'],
     board: 'panel',
+    space: 'space',
+    spaces: 'spaces',
     breaker: 'breaker',
     rcd: 'GFCI',
     socketOutlet: 'receptacle',

@@ -9,6 +9,8 @@ export const southernAfricaWorld: World = {
   words: {
     ...worldNames['southern-africa'],
     board: 'distribution board',
+    space: 'way',
+    spaces: 'ways',
     breaker: 'circuit-breaker',
     rcd: 'earth leakage unit',
     socketOutlet: 'socket-outlet',

@@ -10,6 +10,8 @@ export const unitedKingdomWorld: World = {
   words: {
     ...worldNames['united-kingdom'],
     board: 'consumer unit',
+    space: 'way',
+    spaces: 'ways',
     breaker: 'circuit-breaker',
     rcd: 'RCD',
     socketOutlet: 'socket-outlet',
