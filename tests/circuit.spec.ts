@@ -471,7 +471,6 @@ test('on a phone: a point is touched, what stands about it is said, and the tabl
   await page.getByLabel('Circuit you work on').selectOption({ label: 'Glaze bench, two lines' })
   const table = page.getByRole('table', { name: 'What each point needs' })
   await table.getByRole('button', { name: 'Bench, right' }).tap()
-  await page.getByRole('button', { name: 'Values and working' }).tap()
   await page.getByLabel('The place is').selectOption({ label: 'Outdoors' })
   await expect(
     working(page).getByText(/^Error: Bench, right: In a wet place or outdoors the receptacle is weather-resistant/),

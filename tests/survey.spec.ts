@@ -426,7 +426,6 @@ test('a newcomer surveys the practice building on a phone, to its true tree, a s
     .getByRole('button', { name: /^Extend from Dye room/ })
     .first()
     .tap()
-  await page.getByRole('button', { name: 'Values and working' }).tap()
   await page.getByLabel('Why from here').fill('the nearest')
   await page.getByRole('button', { name: 'Take it from here, and design the circuit' }).tap()
   await expect(page).toHaveURL(/circuit$/)

@@ -162,9 +162,9 @@ export function FittingDrawing({
   ...rest
 }: Omit<Parameters<typeof DrawingView>[0], 'drawing' | 'legible'> & {
   draw: (format: 'wide' | 'narrow') => Drawing
-  narrowBelow?: 'md' | 'lg'
+  narrowBelow?: 'md' | 'xl'
 }) {
-  const [wide, narrow] = narrowBelow === 'md' ? ['max-md:hidden', 'md:hidden print:hidden'] : ['max-lg:hidden', 'lg:hidden print:hidden']
+  const [wide, narrow] = narrowBelow === 'md' ? ['max-md:hidden', 'md:hidden print:hidden'] : ['max-xl:hidden', 'xl:hidden print:hidden']
   return (
     <>
       <DrawingView {...rest} drawing={draw('wide')} className={clsx(className, wide, 'print:block')} legible />

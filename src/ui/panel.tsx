@@ -1,9 +1,24 @@
 'use client'
 import clsx from 'clsx'
 import { ChevronDown, ChevronUp } from 'lucide-react'
-import { type ReactNode, useEffect, useRef, useState } from 'react'
+import { type MouseEvent, type ReactNode, useEffect, useRef, useState } from 'react'
 import { Alive } from './alive'
 import { arrowsInTable } from './arrows'
+
+const onPhone = () => window.matchMedia('(max-width: 767px)').matches
+/** Parts of a drawing, and rows of what is listed, whose values stand in the working. */
+const OPENING = '[data-part], tbody [aria-pressed], [data-opens]'
+
+/** Scrolls what was touched up over the half that is covered. */
+function keepInSight(area: HTMLElement, touched: Element): void {
+  const [box, within] = [touched.getBoundingClientRect(), area.getBoundingClientRect()]
+  const room = window.innerHeight / 2 - within.top - 72
+  if (box.bottom - within.top <= room) return
+  // Once the room below it is there.
+  requestAnimationFrame(() =>
+    requestAnimationFrame(() => area.scrollBy({ top: Math.min(box.top - within.top, box.bottom - within.top - room) })),
+  )
+}
 
 /**
  * What is pulled up on a phone goes down again by the way back, before the way back leaves the page. Gives what closes it, so that
@@ -12,7 +27,7 @@ import { arrowsInTable } from './arrows'
 function useBackCloses(up: boolean, setUp: (up: boolean) => void): () => void {
   const pushed = useRef(false)
   useEffect(() => {
-    if (!up || !window.matchMedia('(max-width: 767px)').matches) return
+    if (!up || !onPhone()) return
     window.history.pushState(null, '', window.location.href)
     pushed.current = true
     const back = () => {
@@ -43,12 +58,27 @@ export function Stage({
   raised?: boolean
 }) {
   const [up, setUp] = useState(raised)
+  /** Brought up by what was touched, over the lower half, so that it stays in sight above. */
+  const [half, setHalf] = useState(false)
   const close = useBackCloses(up, setUp)
+  const area = useRef<HTMLElement>(null)
+  const bringUp = (e: MouseEvent) => {
+    const touched = (e.target as Element).closest(OPENING)
+    if (!touched || !onPhone()) return
+    setHalf(true)
+    setUp(true)
+    keepInSight(area.current!, touched)
+  }
   return (
-    <Alive className="flex min-h-0 flex-1 max-lg:flex-col print:!block" onKeyDown={arrowsInTable}>
+    <Alive className="flex min-h-0 flex-1 max-lg:flex-col low:!flex-row print:!block" onKeyDown={arrowsInTable}>
       <section
+        ref={area}
         aria-label={`${title}: the drawing`}
-        className="relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 max-md:pb-40 print:!overflow-visible print:!p-0"
+        onClick={bringUp}
+        className={clsx(
+          'relative min-h-0 min-w-0 flex-1 overflow-auto p-4 max-md:p-3 print:!overflow-visible print:!p-0',
+          up && half ? 'max-md:pb-[60dvh]' : 'max-md:pb-40',
+        )}
       >
         {drawing}
       </section>
@@ -60,16 +90,17 @@ export function Stage({
           'min-h-0 overflow-y-auto border-rule bg-sheet md:relative md:p-4 lg:w-[25rem] lg:border-l',
           // A tablet held upright has no room beside the drawing, and much below it.
           'md:max-lg:h-[42%] md:max-lg:shrink-0 md:max-lg:border-t-2 md:max-lg:border-ink',
+          'low:!h-auto low:!w-[19rem] low:!border-t-0 low:!border-l low:!border-rule low:!p-3',
           'max-md:fixed max-md:inset-x-0 max-md:bottom-16 max-md:z-10 max-md:border-t-2 max-md:border-ink max-md:px-3 ' +
             'max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
           'print:!static print:!mt-4 print:!h-auto print:!w-full print:!overflow-visible print:!border-0 print:!p-0 print:!shadow-none',
-          up ? 'max-md:h-[72dvh]' : 'max-md:h-16 max-md:overflow-hidden',
+          up ? (half ? 'max-md:h-[50dvh]' : 'max-md:h-[72dvh]') : 'max-md:h-16 max-md:overflow-hidden',
         )}
       >
         <button
           type="button"
           aria-expanded={up}
-          onClick={() => (up ? close() : setUp(true))}
+          onClick={() => (up ? close() : (setHalf(false), setUp(true)))}
           className="sticky top-0 z-10 flex h-16 w-full items-center justify-between bg-sheet font-bold md:hidden print:!hidden"
         >
           {sheet}

@@ -17,10 +17,11 @@ export function Table({ heads, minRem, label, children }: { heads: readonly Head
           <tr className="border-b border-ink text-left text-[0.85rem] text-ink-2">
             {heads.map((head, i) => {
               const [words, more] = typeof head === 'string' ? [head, undefined] : head
+              const Cell = words === '' ? 'td' : 'th'
               return (
-                <th key={i} className={clsx('py-1 font-normal first-letter:uppercase', more)}>
+                <Cell key={i} className={clsx('py-1 font-normal first-letter:uppercase', more)}>
                   {words}
-                </th>
+                </Cell>
               )
             })}
           </tr>

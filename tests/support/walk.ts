@@ -3,9 +3,12 @@ import { expect, type Locator, type Page } from '@playwright/test'
 export const stage = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stages of the work' }).getByRole('link', { name: new RegExp(`^${name}`) })
 
-/** Goes to a stage by the strand and waits for its drawing. */
+/** Goes to a stage by the strand and waits for its drawing; on a phone the whole line is opened where the stage is not about this one. */
 export async function goTo(page: Page, name: string) {
-  await stage(page, name).click()
+  const link = stage(page, name)
+  const all = page.getByRole('button', { name: 'All stages' })
+  if ((await all.isVisible()) && !(await link.first().isVisible())) await all.click()
+  await link.first().click()
   await expect(page.getByRole('region', { name: `${name}: the drawing` })).toBeVisible()
 }
 

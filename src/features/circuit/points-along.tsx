@@ -167,6 +167,7 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
                 type="button"
                 className="tap w-full text-left font-bold hover:underline"
                 aria-pressed={p.id === picked}
+                data-opens
                 onClick={() => onPick(p.id)}
               >
                 {p.name}

@@ -126,6 +126,7 @@ function StretchBar({
           key={s.id}
           type="button"
           aria-pressed={s.id === picked}
+          data-opens
           className={clsx('min-w-24 px-px text-center hover:bg-wash', s.id === picked && 'bg-wash')}
           style={{ flexGrow: Math.max(s.lengthM ?? 0, total / 40), flexBasis: 0 }}
           onClick={() => onPick(s.id)}

@@ -62,7 +62,7 @@ export function ThisSheet() {
           {open.length > 0 && <OpenList items={open} stage="circuit" />}
           <FittingDrawing
             draw={(format) => chainDrawing(job, circuit, chosen, units, format)}
-            narrowBelow="lg"
+            narrowBelow="xl"
             selected={part}
             onSelect={(p) => setPicked({ kind: 'part', part: p as Part })}
             className="max-h-[25rem] w-full shrink-0"

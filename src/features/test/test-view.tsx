@@ -95,14 +95,14 @@ function PhaseTable({
         <colgroup>
           <col className="w-8" />
           <col />
-          <col className="w-48 max-md:hidden" />
+          <col className="w-48 max-md:hidden low:hidden" />
           <col className="w-28" />
         </colgroup>
         <thead className="sr-only">
           <tr>
             <th>Verdict</th>
             <th>Test</th>
-            <th>Expected</th>
+            <th className="low:hidden">Expected</th>
             <th>Reading</th>
           </tr>
         </thead>
@@ -123,7 +123,7 @@ function PhaseTable({
                   {j.test.optional && <span className="text-ink-2"> (if wanted)</span>}
                 </button>
               </td>
-              <td className="px-1 py-0.5 text-ink-2 max-md:hidden">{expectedWords(j.test)}</td>
+              <td className="px-1 py-0.5 text-ink-2 max-md:hidden low:hidden">{expectedWords(j.test)}</td>
               <td className="py-0.5 pr-2 text-right font-bold">{j.reading ? readingWords(j.reading) : ''}</td>
             </tr>
           ))}
