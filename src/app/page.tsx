@@ -1,5 +1,5 @@
 import { notFound } from 'next/navigation'
-import { signedIn, store } from '@/server/data'
+import { hand, signedIn, store } from '@/server/data'
 import { demoJobs } from '@/core/demo/demo'
 import { regionIds } from '@/core/region/types'
 import { stageIds } from '@/core/stages'
@@ -16,9 +16,10 @@ export default async function JobsPage({ searchParams }: { searchParams: Promise
     world: regionIds.find((r) => r === query.world) ?? '',
     stage: stageIds.find((s) => s === query.stage) ?? '',
     wrong: query.wrong === '1',
+    mine: query.mine === '1',
     deleted: query.deleted === '1',
   }
-  const { rows, total } = listJobs(store(), { ...shown, page })
+  const { rows, total } = listJobs(store(), { ...shown, page, ...(shown.mine ? { waitsFor: (await hand()).by } : {}) })
   if (page > 1 && rows.length === 0) notFound()
   return (
     <JobsView

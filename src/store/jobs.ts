@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, lte, max, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, lte, max, or, sql } from 'drizzle-orm'
 import { accessory } from '../core/catalogue/accessories'
 import { evaluate } from '../core/evaluate'
 import { read } from '../core/installation/installation'
@@ -76,7 +76,7 @@ export class NotFoundError extends Error {
   }
 }
 
-const summaryOf = (job: Job, read: readonly Reading[]) => {
+const summaryOf = (job: Job, read: readonly Reading[], lastBy: string) => {
   const report = evaluate(job, read)
   return {
     title: job.title,
@@ -85,6 +85,8 @@ const summaryOf = (job: Job, read: readonly Reading[]) => {
     stage: report.reached,
     errors: report.counts.error,
     warnings: report.counts.warning,
+    open: report.stages.reduce((sum, s) => sum + s.open.length, 0),
+    lastBy,
   }
 }
 
@@ -135,7 +137,17 @@ export function createJob(store: Store, id: string, job: Job, read: readonly Rea
     const searchRow = index(store, id, job, null)
     store
       .insert(jobs)
-      .values({ id, revision: 1, job, searchRow, ...summaryOf(job, read), undoHead: 0, redo: [], createdAt: hand.at, updatedAt: hand.at })
+      .values({
+        id,
+        revision: 1,
+        job,
+        searchRow,
+        ...summaryOf(job, read, hand.by),
+        undoHead: 0,
+        redo: [],
+        createdAt: hand.at,
+        updatedAt: hand.at,
+      })
       .run()
     store
       .insert(jobChanges)
@@ -252,7 +264,7 @@ function write(store: Store, row: Row, made: Change, held: Held, hand: Hand, act
     .set({
       revision: next,
       ...(next - row.snapshot >= SNAPSHOT_EVERY && { job: made.job, snapshot: next }),
-      ...summaryOf(made.job, held.readings),
+      ...summaryOf(made.job, held.readings, hand.by),
       searchRow: index(store, row.id, made.job, row.searchRow),
       undoHead: made.undoHead(next),
       redo: made.redo,
@@ -473,7 +485,7 @@ export function addReading(store: Store, id: string, reading: Reading): StoredJo
       store.insert(readings).values(rowFor(reading, id)).run()
       store
         .update(jobs)
-        .set({ ...summaryOf(job, [...taken, reading]), updatedAt: reading.at })
+        .set({ ...summaryOf(job, [...taken, reading], reading.by), updatedAt: reading.at })
         .where(eq(jobs.id, id))
         .run()
     },
@@ -533,6 +545,8 @@ export interface Listed {
   readonly stage?: string
   /** Only those in which something is wrong. */
   readonly wrong?: boolean
+  /** Only those this person worked on last, with something still open. */
+  readonly waitsFor?: string
 }
 
 export function listJobs(store: Store, options: Listed = {}): { rows: JobRow[]; total: number } {
@@ -544,6 +558,7 @@ export function listJobs(store: Store, options: Listed = {}): { rows: JobRow[]; 
     options.world ? eq(jobs.region, options.world) : undefined,
     options.stage ? eq(jobs.stage, options.stage) : undefined,
     options.wrong ? gt(jobs.errors, 0) : undefined,
+    options.waitsFor === undefined ? undefined : and(eq(jobs.lastBy, options.waitsFor), or(isNull(jobs.open), gt(jobs.open, 0))),
     found,
   )
   const order = [desc(found ? sql`+${jobs.updatedAt}` : jobs.updatedAt), desc(jobs.id)] as const

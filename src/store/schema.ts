@@ -21,6 +21,10 @@ export const jobs = sqliteTable(
     stage: text('stage').notNull(),
     errors: integer('errors').notNull(),
     warnings: integer('warnings').notNull(),
+    /** Things still asked for or to be done; null: not counted since that is kept. */
+    open: integer('open'),
+    /** Whose act was the last. */
+    lastBy: text('last_by').notNull().default(''),
     /** The revision of the edit that undo would take back; 0 when there is none. */
     undoHead: integer('undo_head').notNull(),
     /** Revisions of edits that redo would bring back, next first. */
@@ -35,6 +39,7 @@ export const jobs = sqliteTable(
   (t) => [
     index('jobs_by_update').on(t.deletedAt, t.updatedAt, t.id),
     index('jobs_by_kind').on(t.deletedAt, t.region, t.stage, t.errors, t.updatedAt, t.id),
+    index('jobs_by_hand').on(t.deletedAt, t.lastBy, t.open, t.updatedAt, t.id),
     index('jobs_by_search').on(t.searchRow, t.deletedAt, t.updatedAt, t.id),
   ],
 )

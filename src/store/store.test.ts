@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
@@ -176,6 +177,20 @@ describe('the list', () => {
     expect(ids({ wrong: true })).not.toContain('j')
     expect(ids({ world: 'united-kingdom', search: 'kiln' })).toEqual([])
     expect(listJobs(store, { world: 'southern-africa' }).total).toBe(1)
+  })
+
+  it('is narrowed to what a person had in hand last and left open', () => {
+    const mine = (by: string) => listJobs(store, { waitsFor: by }).rows.map((r) => r.id)
+    expect(mine(hand.by)).toEqual(['j'])
+    expect(mine('The potter')).toEqual([])
+    editJob(store, 'j', loadJob(store, 'j').revision, { kind: 'brief.set', patch: { request: 'Sockets' } }, { ...hand, by: 'The potter' })
+    expect(mine('The potter')).toEqual(['j'])
+    expect(mine(hand.by)).toEqual([])
+    // Nobody counted yet what is open in it: it may be anything.
+    store.run(sql`UPDATE jobs SET open = NULL`)
+    expect(mine('The potter')).toEqual(['j'])
+    store.run(sql`UPDATE jobs SET open = 0`)
+    expect(mine('The potter')).toEqual([])
   })
 
   it('says when a job like one brought in was changed last', () => {

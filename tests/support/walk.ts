@@ -32,7 +32,7 @@ export async function answerFitness(page: Page) {
 }
 
 /** A reading that a sound circuit would show, from the words of what is expected. */
-function soundReading(expected: string): string {
+export function soundReading(expected: string): string {
   if (expected.startsWith('at least')) return '>200'
   if (expected.startsWith('up to 300 ms')) return '24'
   if (expected.startsWith('up to')) return '0'

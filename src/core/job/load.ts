@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { type ApplianceKind, natureOf } from '../catalogue/appliances'
 import type { RegionId } from '../region/types'
 import { amount, text } from './fields'
 import { worlds } from '../region/worlds'
@@ -28,6 +29,19 @@ export const loadSchema = z.strictObject({
   lighting: z.boolean(),
 })
 export type Load = z.infer<typeof loadSchema>
+
+/** What an appliance of a kind usually is, until its nameplate is read. */
+export const loadOfKind = (kind: ApplianceKind): Partial<Load> => ({
+  kind: kind.id,
+  name: kind.name,
+  volts: kind.volts,
+  basis: 'watts',
+  amount: kind.watts,
+  connection: kind.connection,
+  continuous: kind.continuous,
+  lighting: kind.lighting,
+  nature: natureOf(kind),
+})
 
 export const newLoad = (region: RegionId): Load => ({
   kind: null,

@@ -245,8 +245,8 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
         severity: 'error',
         clause: clause.clash,
         message:
-          `${list.map((w) => w.label).join(' and ')} stand in the same ${worlds[region].words.space}, ${space}. Look again, or mark them as the halves of ` +
-          'a tandem breaker.',
+          `${list.map((w) => w.label).join(' and ')} stand in the same ${worlds[region].words.space}, ${space}. ` +
+          'Look again, or mark them as the halves of a tandem breaker.',
       },
     ]
   })
@@ -291,7 +291,9 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
       rule: 'space-beyond-board',
       severity: 'error',
       clause: clause.clash,
-      message: `${w.label} stands in ${worlds[region].words.space} ${w.position} of a board of ${board.spaces}. Correct its place or the count of ${worlds[region].words.spaces}.`,
+      message:
+        `${w.label} stands in ${worlds[region].words.space} ${w.position} of a board of ${board.spaces}. ` +
+        `Correct its place or the count of ${worlds[region].words.spaces}.`,
     })),
     ...bars,
     ...tandems,

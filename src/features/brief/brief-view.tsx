@@ -1,33 +1,22 @@
 'use client'
 import { followed, type SchoolId, schoolsFor } from '@/core/catalogue/schools'
-import { applianceKinds, natureOf } from '@/core/catalogue/appliances'
+import { applianceKinds } from '@/core/catalogue/appliances'
 import { fitnessFor } from '@/core/catalogue/fitness'
 import type { Edit } from '@/core/job/edits'
 import { type Brief, earthings, premisesKinds } from '@/core/job/brief'
 import { environments } from '@/core/job/fields'
-import type { Load } from '@/core/job/load'
-import { formatW } from '@/core/quantity/format'
+import { type Load, loadOfKind } from '@/core/job/load'
 import { ChoiceField, type Option, SelectField, TextField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useCircuit, useJob } from '../job/context'
 import { Findings } from '../job/findings'
+import { applianceOptions } from '../job/appliance-options'
 import { LoadNameplate } from '../job/load-fields'
 import { worlds } from '@/core/region/worlds'
 
 const earthingNames: Record<(typeof earthings)[number], string> = { 'tn-c-s': 'TN-C-S', 'tn-s': 'TN-S', tt: 'TT, earth rod' }
-const groupNames = {
-  heat: 'Heat',
-  cooking: 'Cooking',
-  water: 'Water',
-  motors: 'Motors and fans',
-  cooling: 'Cooling',
-  light: 'Light',
-  workshop: 'Workshop',
-  office: 'Office and sound',
-  other: 'Other',
-}
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 const placeOptions: Option<(typeof environments)[number]>[] = environments.map((e) => ({ value: e, label: capital(e) }))
 
@@ -108,19 +97,7 @@ function ApplianceFields() {
   const kinds = applianceKinds(region)
   const choose = (id: string) => {
     const kind = kinds.find((k) => k.id === id)!
-    commit(
-      edit({
-        kind: id,
-        name: kind.name,
-        volts: kind.volts,
-        basis: 'watts',
-        amount: kind.watts,
-        connection: kind.connection,
-        continuous: kind.continuous,
-        lighting: kind.lighting,
-        nature: natureOf(kind),
-      }),
-    )
+    commit(edit(loadOfKind(kind)))
   }
   return (
     <FieldGrid>
@@ -129,7 +106,7 @@ function ApplianceFields() {
         label="Kind of appliance"
         value={load.kind ?? ''}
         placeholder="Choose, then correct from the nameplate"
-        options={kinds.map((k) => ({ value: k.id, label: `${k.name} (${formatW(k.watts)}, ${k.volts} V)`, group: groupNames[k.group] }))}
+        options={applianceOptions(region)}
         onCommit={choose}
       />
       <TextField wide label="Called" value={load.name} onCommit={(name) => commit(edit({ name }))} />

@@ -10,7 +10,8 @@ const general = [
   ['G then J', 'All jobs'],
   ['G then Y', 'History'],
   ['?', 'This sheet'],
-  ['Tab, Enter', 'Move through a drawing and select in it'],
+  ['Tab, arrows, Enter', 'Move through a drawing and select in it'],
+  ['Up, Down', 'From row to row of a table'],
   ['Ctrl + P', 'Print the page in front of you'],
   ['Escape', 'Close what is open'],
 ] as const

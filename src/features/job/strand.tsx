@@ -91,8 +91,8 @@ export function Strand() {
       <ol
         className={clsx(
           'flex min-h-0 flex-1 flex-col',
-          'max-md:absolute max-md:inset-x-0 max-md:bottom-16 max-md:max-h-[75dvh] max-md:overflow-y-auto max-md:border-t-2 max-md:border-ink ' +
-            'max-md:bg-sheet max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
+          'max-md:absolute max-md:inset-x-0 max-md:bottom-16 max-md:max-h-[75dvh] max-md:overflow-y-auto max-md:border-t-2 ' +
+            'max-md:border-ink max-md:bg-sheet max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
           !open && 'max-md:hidden',
         )}
       >
@@ -157,7 +157,8 @@ function StageLink({
 /** On a phone: the stage before, the one in front, the one after, then the gravest elsewhere, and the whole line at a touch. */
 function Foot({ job, stages, open, onOpen }: { job: string; stages: readonly Seen[]; open: boolean; onOpen: (up: boolean) => void }) {
   const at = stages.findIndex((s) => s.here)
-  const about = stages.slice(Math.max(0, at - 1), at + 2)
+  const from = Math.min(Math.max(0, at - 1), Math.max(0, stages.length - 3))
+  const about = stages.slice(from, from + 3)
   const grave = gravestElsewhere(stages, about)
   const column = 'h-full flex-col items-center justify-start gap-0.5 pt-1.5 text-center leading-tight'
   return (

@@ -4,11 +4,21 @@ export interface Shown {
   readonly world: string
   readonly stage: string
   readonly wrong: boolean
+  /** Those one worked on last, with something still open. */
+  readonly mine: boolean
   readonly deleted: boolean
 }
 /** The address of a list. */
-export const listAt = ({ search, world, stage, wrong, deleted }: Shown, page = 1): string => {
-  const said = { q: search, world, stage, wrong: wrong ? '1' : '', deleted: deleted ? '1' : '', page: page > 1 ? String(page) : '' }
+export const listAt = ({ search, world, stage, wrong, mine, deleted }: Shown, page = 1): string => {
+  const said = {
+    q: search,
+    world,
+    stage,
+    wrong: wrong ? '1' : '',
+    mine: mine ? '1' : '',
+    deleted: deleted ? '1' : '',
+    page: page > 1 ? String(page) : '',
+  }
   return `/?${new URLSearchParams(Object.entries(said).filter(([, value]) => value !== ''))}`
 }
 

@@ -269,9 +269,9 @@ function SearchBox({ shown }: { shown: Shown }) {
 
 /** So many jobs are overlooked without being narrowed down. */
 const FEW = 8
-const narrowed = ({ world, stage, wrong }: Shown): boolean => world !== '' || stage !== '' || wrong
+const narrowed = ({ world, stage, wrong, mine }: Shown): boolean => world !== '' || stage !== '' || wrong || mine
 
-/** Narrows the list: by world, by where the work stands, by whether something is wrong. */
+/** Narrows the list: by world, by where the work stands, to what is wrong, and to what one had in hand last and left open. */
 function Filters({ shown, total }: { shown: Shown; total: number }) {
   const router = useRouter()
   // Shown as chosen at once; the list follows.
@@ -307,8 +307,17 @@ function Filters({ shown, total }: { shown: Shown; total: number }) {
         />
         Only with errors
       </label>
+      <label className="flex tap items-center gap-2 px-1">
+        <input
+          type="checkbox"
+          className="size-5 accent-[var(--ink)]"
+          checked={chosen.mine}
+          onChange={(e) => choose({ mine: e.target.checked })}
+        />
+        Waits for me
+      </label>
       {narrowed(chosen) && (
-        <button type="button" className="btn" onClick={() => choose({ world: '', stage: '', wrong: false })}>
+        <button type="button" className="btn" onClick={() => choose({ world: '', stage: '', wrong: false, mine: false })}>
           Show all
         </button>
       )}

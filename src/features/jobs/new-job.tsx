@@ -2,34 +2,43 @@
 import { useId, useState } from 'react'
 import { type RegionId, regionIds } from '@/core/region/types'
 import { api, ApiError } from '@/ui/api'
-import { CheckField, ChoiceField } from '@/ui/fields'
+import { applianceKinds } from '@/core/catalogue/appliances'
+import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
+import { applianceOptions } from '../job/appliance-options'
 import { worldNames } from '@/core/region/names'
 
 const random32 = (): number => crypto.getRandomValues(new Uint32Array(1))[0]!
 
-/** World, title, place: all that a job needs to begin. Made in place, on the page. A practice building is a job like any other. */
+const nameOfKind = (region: RegionId, id: string): string => applianceKinds(region).find((k) => k.id === id)!.name
+
+/** Where, title, place: all that a job needs to begin. Made in place, on the page. A practice building is a job like any other. */
 export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
   const [practice, setPractice] = useState(false)
   const [misleading, setMisleading] = useState(true)
   const [region, setRegion] = useState<RegionId | null>(null)
   const [title, setTitle] = useState('')
   const [place, setPlace] = useState('')
+  const [appliance, setAppliance] = useState('')
+  const kinds = region && !practice ? applianceOptions(region) : []
+  /** What it powers names a job that is given no other name. */
+  const named = title.trim() || (kinds.some((k) => k.value === appliance) ? nameOfKind(region!, appliance) : '')
   const [problems, setProblems] = useState<{ region?: string; title?: string; place?: string; other?: string }>({})
   const titleId = useId()
   const placeId = useId()
   const make = async () => {
     const found = {
       ...(region ? {} : { region: 'Where is it? Its rules follow from that.' }),
-      ...(title.trim() || practice ? {} : { title: 'A job needs a title.' }),
+      ...(named || practice ? {} : { title: 'A job needs a title.' }),
     }
     setProblems(found)
     if (Object.keys(found).length) return
     try {
       const { id } = await api<{ id: string }>('POST', '/api/jobs', {
         region,
-        title: title.trim() || 'Practice survey',
+        title: named || 'Practice survey',
         place,
         ...(practice ? { practice: { seed: random32(), misleading } } : {}),
+        ...(kinds.some((k) => k.value === appliance) ? { appliance } : {}),
       })
       onDone(`/jobs/${id}/${practice ? 'survey' : 'brief'}`)
     } catch (e) {
@@ -53,6 +62,17 @@ export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
         options={regionIds.map((r) => ({ value: r, label: `${worldNames[r].name}, ${worldNames[r].nominal}` }))}
         onCommit={setRegion}
       />
+      {kinds.length > 0 && (
+        <div className="mt-3 max-w-xl">
+          <SelectField
+            label="What is to be powered, if that is known; the nameplate corrects it later"
+            value={appliance}
+            placeholder="Not known yet, or several things"
+            options={kinds}
+            onCommit={setAppliance}
+          />
+        </div>
+      )}
       {problems.region && (
         <p role="alert" className="font-bold text-error">
           {problems.region}
@@ -71,7 +91,7 @@ export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
             value={title}
             onChange={(e) => setTitle(e.target.value)}
             aria-invalid={Boolean(problems.title)}
-            placeholder="Power for the…"
+            placeholder={named || 'Power for the…'}
           />
           {problems.title && (
             <p role="alert" className="font-bold text-error">
