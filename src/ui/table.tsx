@@ -1,16 +1,25 @@
 import clsx from 'clsx'
-import type { ReactNode } from 'react'
+import type { CSSProperties, ReactNode } from 'react'
 
 /** A column's heading; a pair where it wants a width or an alignment of its own, empty where a button stands below. */
 export type Head = string | readonly [words: ReactNode, className: string]
 
-/** A ruled table that scrolls sideways by itself where the screen is narrower than `minRem`. */
+/** Headings as a row's own labels, for a narrow screen. */
+const labels = (heads: readonly Head[]): CSSProperties =>
+  Object.fromEntries(
+    heads.flatMap((head, i) => {
+      const words = typeof head === 'string' ? head : head[0]
+      return typeof words === 'string' ? [[`--h${i + 1}`, JSON.stringify(words)]] : []
+    }),
+  )
+
+/** A ruled table that scrolls sideways by itself where the screen is narrower than `minRem`; on a phone each row is a card. */
 export function Table({ heads, minRem, label, children }: { heads: readonly Head[]; minRem: number; label?: string; children: ReactNode }) {
   return (
     <div className="overflow-x-auto">
       <table
-        className="w-full [&_td:not(:last-child)]:pr-3 [&_th:not(:last-child)]:pr-3"
-        style={{ minWidth: `${minRem}rem` }}
+        className="cards w-full [&_td:not(:last-child)]:pr-3 [&_th:not(:last-child)]:pr-3"
+        style={{ minWidth: `${minRem}rem`, ...labels(heads) }}
         aria-label={label}
       >
         <thead>

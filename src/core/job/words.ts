@@ -3,7 +3,7 @@ import { applianceKinds } from '../catalogue/appliances'
 import { boxKind } from '../catalogue/boxes'
 import { formatSize } from '../quantity/format'
 import { MAIN_BOARD } from './board'
-import { feederBoardId } from './cable'
+import { endPointId, feederBoardId } from './cable'
 import type { Say } from './part'
 import type { Job } from './schema'
 
@@ -102,6 +102,8 @@ function namesIn(job: Job): ReadonlyMap<string, string> {
     ...applianceKinds(job.region).map((k) => [k.id, k.name] as const),
     ...job.ways.map((w) => [w.id, w.label] as const),
     ...named.map((x) => [x.id, x.name] as const),
+    // A point without a name is called as its circuit.
+    ...job.circuits.map((c) => [endPointId(c.id), job.points.find((p) => p.id === endPointId(c.id))?.name || c.name] as const),
   ])
 }
 
