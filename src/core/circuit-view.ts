@@ -7,7 +7,7 @@ import { MAIN_BOARD, type Way } from './job/board'
 import { newBrief } from './job/brief'
 import { type Cable, endPointId } from './job/cable'
 import { bareJob } from './job/schema'
-import { once, type Parts, remembered } from './memory'
+import { lately, once, type Parts, remembered } from './memory'
 import type { RegionId } from './region/types'
 import type { OnItsWays } from './rules/engine'
 import { cablesThatStay, onItsWays } from './rules/existing'
@@ -30,6 +30,14 @@ function emptyOf(region: RegionId): Installation {
   empty.set(region, known)
   return known
 }
+
+const bare = lately<Installation>()
+/** The same with what of a brief bears upon circuits; one for all circuits of a job. */
+const bareWith = (region: RegionId, { environment, premises, schools }: Installation['brief']): Installation =>
+  bare([region, environment, premises, schools], () => ({
+    ...emptyOf(region),
+    brief: { ...newBrief(), environment, premises, ...(schools ? { schools } : {}) },
+  }))
 
 const inMainSpaces = remembered<readonly Way[], ReadonlyMap<number, readonly Way[]>>()
 /** Ways that were found in a space of the main board. */
@@ -128,8 +136,7 @@ export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream):
     ],
     there,
     job: () => ({
-      ...emptyOf(job.region),
-      brief: { ...newBrief(), environment, premises, ...(schools ? { schools } : {}) },
+      ...bareWith(job.region, job.brief),
       supply: upstream.supply,
       ...seen,
       circuits,

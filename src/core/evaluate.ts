@@ -10,7 +10,7 @@ import { grouped } from './grouped'
 import { cableConductors } from './region/colours'
 import { type WorkedDesign, workOnFeeder } from './design/work'
 import { type BoxContents, type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
-import { type Finding, severities, type Severity } from './finding'
+import type { Finding, Severity } from './finding'
 import { type BoxRecord, newBox } from './job/point'
 import { type Circuit, type Design, type Installation, pointsThere, read } from './installation/installation'
 import type { Reading } from './job/reading'
@@ -111,18 +111,12 @@ export interface Report {
 function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed: Fed | null, there: OnItsWays): DesignReport {
   const worked = workOnFeeder(job, circuit, design, fed)
   const { invalid, result } = worked
-  return {
-    ...worked,
-    design,
-    fed,
-    findings: [
-      ...(invalid
-        ? [{ rule: 'outside-the-tables', severity: 'unknown' as const, clause: 'No published figure', message: invalid.message }]
-        : []),
-      ...worked.findings,
-      ...circuitFindings({ job, circuit, design, result, worked, fed, there }),
-    ],
-  }
+  const findings = [...worked.findings, ...circuitFindings({ job, circuit, design, result, worked, fed, there })]
+  if (invalid)
+    findings.unshift({ rule: 'outside-the-tables', severity: 'unknown', clause: 'No published figure', message: invalid.message })
+  const { load, input, layout, stretches, governing, without, enlargedFrom } = worked
+  // Named one by one: copied as a whole they cost a twentieth of an evaluation.
+  return { load, input, result, layout, stretches, governing, without, enlargedFrom, invalid, design, fed, findings }
 }
 
 /** What enters a box: each cable of the record in its own size, and others in the size of the circuit. */
@@ -169,6 +163,9 @@ function evaluateEnd(
 }
 
 /** What is wrong with the box of one end, with where it stands if there are several. */
+const placedAt = ({ rule, severity, clause, message, asks }: Finding, stage: StageId, circuit: string): PlacedFinding =>
+  asks ? { rule, severity, clause, message, asks, stage, circuit } : { rule, severity, clause, message, stage, circuit }
+
 const boxFindings = ({ where, boxReport }: EndReport): readonly Finding[] =>
   where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}` })) : boxReport.findings
 
@@ -180,7 +177,7 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
   const groups: readonly AlikePoints[] = alike.length ? alike : [{ fitted: undefined, points: [], cables: [] }]
   const ends = groups.map((a) => evaluateEnd(job, circuit, chosen, a, groups))
   const { result } = chosen
-  const at = (stage: StageId) => (f: Finding) => ({ ...f, stage, circuit: circuit.id })
+  const at = (stage: StageId) => (f: Finding) => placedAt(f, stage, circuit.id)
   const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ ...o, circuit: circuit.id }))
   // A feeder ends in a board, which is surveyed and wired as a board.
   if (circuit.kind !== 'feeder')
@@ -290,28 +287,32 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
       ...raceways.flatMap((r) => r.findings),
     ].map(at('circuit')),
   ]
-  const open: OpenItem[] = [...briefOpen(job), ...surveyOpen(survey, job)]
+  const found = new Gathered<PlacedFinding>()
+  const open = new Gathered<OpenItem>()
+  found.add(placed)
+  open.add([...briefOpen(job), ...surveyOpen(survey, job)])
   for (const c of circuits) {
-    placed.push(...c.findings)
-    if (c.testReport === c.untested) open.push(...c.openUntested)
+    found.addParted(findingsByStage(c.findings))
+    if (c.testReport === c.untested) open.addParted(openByStage(c.openUntested))
     else {
-      placed.push(...offReadings(c), ...ringReadings(c, mine.get(c.circuit.id) ?? none))
-      open.push(...c.open, ...leftToTest(c.circuit.id, c.testReport))
+      found.add([...offReadings(c), ...ringReadings(c, mine.get(c.circuit.id) ?? none)])
+      open.add([...c.open, ...leftToTest(c.circuit.id, c.testReport)])
     }
   }
   const byCircuit = new Map(circuits.map((c) => [c.circuit.id, c]))
-  placed.push(...lostReadings(byCircuit, readings))
-  const counts = countOf(placed)
-  const before = open.length + counts.error
+  found.add(lostReadings(byCircuit, readings))
+  const counts = countOf(found)
+  const before = open.count + counts.error
   if (before > 0)
-    open.push({
-      stage: 'handover',
-      circuit: null,
-      field: 'record',
-      ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it`,
-    })
-  const [foundAt, openAt] = [grouped(placed, (f) => f.stage), grouped(open, (o) => o.stage)]
-  const stages = stageIds.map((id): StageReport => ({ id, findings: foundAt.get(id) ?? [], open: openAt.get(id) ?? [] }))
+    open.add([
+      {
+        stage: 'handover',
+        circuit: null,
+        field: 'record',
+        ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it`,
+      },
+    ])
+  const stages = stageIds.map((id): StageReport => ({ id, findings: found.of(id), open: open.of(id) }))
   return {
     survey,
     boards,
@@ -325,9 +326,37 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   }
 }
 
-function countOf(placed: readonly PlacedFinding[]): Record<Severity, number> {
-  const counts = Object.fromEntries(severities.map((s) => [s, 0])) as Record<Severity, number>
-  for (const f of placed) counts[f.severity]++
+interface Staged {
+  readonly stage: StageId
+}
+/** A list parted by stage; one that an edit left alone keeps its parts. */
+type Parted<T> = readonly (readonly [StageId, readonly T[]])[]
+const parted = <T extends Staged>() => once((list: readonly T[]): Parted<T> => [...grouped(list, (x) => x.stage)])
+const findingsByStage = parted<PlacedFinding>()
+const openByStage = parted<OpenItem>()
+
+/** What the parts of a job say, stage by stage, in the order they say it. */
+class Gathered<T extends Staged> {
+  private readonly stages = new Map<StageId, T[]>(stageIds.map((id) => [id, []]))
+  count = 0
+  add(list: readonly T[]): void {
+    for (const x of list) this.of(x.stage).push(x)
+    this.count += list.length
+  }
+  addParted(parts: Parted<T>): void {
+    for (const [stage, list] of parts) {
+      this.of(stage).push(...list)
+      this.count += list.length
+    }
+  }
+  of(stage: StageId): T[] {
+    return this.stages.get(stage)!
+  }
+}
+
+function countOf(found: Gathered<PlacedFinding>): Record<Severity, number> {
+  const counts: Record<Severity, number> = { error: 0, warning: 0, unknown: 0, note: 0 }
+  for (const id of stageIds) for (const f of found.of(id)) counts[f.severity]++
   return counts
 }
 

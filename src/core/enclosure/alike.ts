@@ -38,6 +38,7 @@ export function alikePoints(job: Installation, circuit: Circuit, design: Design)
   for (const p of all) {
     const fitted = p.kind === 'box' ? undefined : fittedAt(design, p)
     const cables = cablesAt(job, p.id)
+    if (all.length === 1) return [{ fitted, points: [p], cables }]
     const key = JSON.stringify([
       fitted?.id,
       p.kind === 'box',

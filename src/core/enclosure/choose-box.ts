@@ -121,8 +121,11 @@ export function evaluateBox(
   if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
   const need = depthNeed(contents)
   const suits = (b: BoxKind) => b.gangs >= contents.fitted.gangs && (!isWet(environment) || b.weatherproof) && b.mounting !== 'ceiling'
+  const plain = { ...box, internalClamps: null }
+  const byVolume = worlds[job.region].boxesBy === 'volume'
   const fitsWithin = (b: BoxKind, limit: number) => {
-    const used = use(job, { ...box, internalClamps: null }, b, contents, need)
+    if (!byVolume) return atMost(need.neededMm, b.depthMm) && atMost(need.neededMm / b.depthMm, limit)
+    const used = use(job, plain, b, contents, need)
     return used.fits && atMost(used.fraction, limit)
   }
   const ranked = boxesBySize(job.region)

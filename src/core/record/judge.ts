@@ -42,7 +42,7 @@ export function inUnitOf({ unit }: Pick<Test, 'unit'>, reading: Pick<Reading, 'v
 
 /** Judges one reading against what the design expects. */
 export function judge(test: Test, reading: Reading | null): { verdict: Verdict; message: string } {
-  if (reading === null) return { verdict: 'unknown', message: 'not measured' }
+  if (reading === null) return notMeasured
   const { expect } = test
   if (expect.kind === 'confirm')
     return reading.mark === 'yes' ? { verdict: 'met', message: 'done' } : { verdict: 'off', message: 'found wanting' }
@@ -71,6 +71,17 @@ export function readingsByTest(readings: readonly Reading[], circuit: string): R
   )
 }
 
+const notMeasured = { verdict: 'unknown', message: 'not measured' } as const
+const noneEarlier: readonly Reading[] = []
+/** A test that nobody made yet. */
+const unread = (test: Test): Judged => ({
+  test,
+  reading: null,
+  earlier: noneEarlier,
+  verdict: notMeasured.verdict,
+  message: notMeasured.message,
+})
+
 /**
  * Every test with its standing reading (the newest), and which phase may be entered.
  * Live steps stay shut until every isolation and dead test is met and nothing stops the job. A reading that was taken on
@@ -85,6 +96,7 @@ export function judgeTests(
 ): TestReport {
   const byTest = readingsByTest(readings, circuit)
   const judged = tests.map((test): Judged => {
+    if (!byTest.has(test.id)) return unread(test)
     const [reading = null, ...earlier] = byTest.get(test.id) ?? []
     const stale = reading && now ? outdated(reading, test.phase, now) : null
     const judgement = judge(test, reading)
@@ -96,11 +108,11 @@ export function judgeTests(
       ...(stale && judgement.verdict === 'met' ? { verdict: 'unknown' as const, message: stale } : judgement),
     }
   })
-  const missing = (phase: Phase) => judged.filter((j) => j.test.phase === phase && !j.test.optional && j.verdict !== 'met')
-  const met = (phase: Phase) => tests.length > 0 && missing(phase).length === 0
+  const left: Record<Phase, Judged[]> = { isolation: [], dead: [], live: [] }
+  for (const j of judged) if (!j.test.optional && j.verdict !== 'met') left[j.test.phase].push(j)
+  const met = (phase: Phase) => tests.length > 0 && left[phase].length === 0
   const shut = (before: Phase) =>
-    `${missing(before).length} of the ${before} steps ${missing(before).length === 1 ? 'is' : 'are'} not met: ` +
-    `${missing(before)[0]?.test.title ?? ''}`
+    `${left[before].length} of the ${before} steps ${left[before].length === 1 ? 'is' : 'are'} not met: ${left[before][0]?.test.title ?? ''}`
   const gates = phases.map((phase, i) => {
     const blocking = phases.slice(0, i).find((p) => !met(p))
     const why = stop ?? (tests.length === 0 ? 'the circuit is not worked out yet' : blocking ? shut(blocking) : '')

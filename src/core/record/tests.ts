@@ -354,6 +354,29 @@ const byRegion = (region: RegionId, na: string, uk: string, za: string): string 
 const boxesOf = (circuit: Circuit): { kind: string | null; at: string }[] =>
   (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => ({ kind: p.box.kind, at: p.name || circuit.name }))
 
+const polarityTest = remembered((region: RegionId): Test => {
+  const { line, neutral } = worlds[region].words
+  return {
+    id: 'polarity',
+    phase: 'dead',
+    title: 'Polarity by continuity',
+    how: `The ${line} conductor lands on its own terminal and every switch breaks it, not the ${neutral}.`,
+    unit: '',
+    expect: confirm,
+    clause: byRegion(region, '200.10, 200.11', '643.6', 'SANS 10142-1 polarity'),
+  }
+})
+
+const coversTest = remembered((region: RegionId): Test => ({
+  id: 'covers',
+  phase: 'dead',
+  title: 'Covers on, nothing left in the box or board',
+  how: 'Before anything is switched on.',
+  unit: '',
+  expect: confirm,
+  clause: byRegion(region, '110.27; 408.7', '416.2; 526.5', 'SANS 10142-1 enclosures'),
+}))
+
 function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test[] {
   const endings = endingsOf(circuit, chosenDesign(circuit))
   const words = worlds[job.region].words
@@ -373,15 +396,7 @@ function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop
       clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
     },
     ...insulationTests(wiredOf(job, circuit)),
-    {
-      id: 'polarity',
-      phase: 'dead',
-      title: 'Polarity by continuity',
-      how: `The ${words.line} conductor lands on its own terminal and every switch breaks it, not the ${words.neutral}.`,
-      unit: '',
-      expect: confirm,
-      clause: code('200.10, 200.11', '643.6', 'SANS 10142-1 polarity'),
-    },
+    polarityTest(job.region),
   ]
   const metalAt = boxesOf(circuit).filter(({ kind }) => boxKind(kind)?.metal)
   if (metalAt.length)
@@ -417,15 +432,7 @@ function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop
       },
     )
   }
-  tests.push({
-    id: 'covers',
-    phase: 'dead',
-    title: 'Covers on, nothing left in the box or board',
-    how: 'Before anything is switched on.',
-    unit: '',
-    expect: confirm,
-    clause: code('110.27; 408.7', '416.2; 526.5', 'SANS 10142-1 enclosures'),
-  })
+  tests.push(coversTest(job.region))
   return tests
 }
 

@@ -34,10 +34,16 @@ const inWorld: ReadonlyMap<RegionId, { readonly rules: readonly Rule[]; readonly
 )
 
 /** The facts with the points of the circuit, and what stands at them, as its rules see them. */
-export const completed = (given: GivenFacts): CircuitFacts => ({
-  ...given,
-  sites: sitesOf(given.job, given.circuit, given.design),
-  endings: endingsOf(given.circuit, given.design),
+export const completed = ({ job, circuit, design, result, worked, fed, there }: GivenFacts): CircuitFacts => ({
+  job,
+  circuit,
+  design,
+  result,
+  worked,
+  fed,
+  there,
+  sites: sitesOf(job, circuit, design),
+  endings: endingsOf(circuit, design),
 })
 
 /** Everything the rules have to say about one design. */
