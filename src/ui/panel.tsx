@@ -50,16 +50,20 @@ export function Stage({
   title,
   sheet = 'Values and working',
   raised = false,
+  about = null,
 }: {
   drawing: ReactNode
   working: ReactNode
   title: string
   sheet?: string
-  raised?: boolean
+  /** On a phone the working stands pulled up from the start, whole or over the lower half. */
+  raised?: boolean | 'half'
+  /** What the stage is for, in a line, while nothing is in it. */
+  about?: string | null
 }) {
-  const [up, setUp] = useState(raised)
+  const [up, setUp] = useState(raised !== false)
   /** Brought up by what was touched, over the lower half, so that it stays in sight above. */
-  const [half, setHalf] = useState(false)
+  const [half, setHalf] = useState(raised === 'half')
   const close = useBackCloses(up, setUp)
   const area = useRef<HTMLElement>(null)
   const bringUp = (e: MouseEvent) => {
@@ -80,6 +84,7 @@ export function Stage({
           up && half ? 'max-md:pb-[60dvh]' : 'max-md:pb-40',
         )}
       >
+        {about && <p className="no-print mb-3 border-l-4 border-rule-2 pl-2 text-ink-2">{about}</p>}
         {drawing}
       </section>
       <aside
@@ -91,7 +96,7 @@ export function Stage({
           // A tablet held upright has no room beside the drawing, and much below it.
           'md:max-lg:h-[42%] md:max-lg:shrink-0 md:max-lg:border-t-2 md:max-lg:border-ink',
           'low:!h-auto low:!w-[19rem] low:!border-t-0 low:!border-l low:!border-rule low:!p-3',
-          'max-md:fixed max-md:inset-x-0 max-md:bottom-16 max-md:z-10 max-md:border-t-2 max-md:border-ink max-md:px-3 ' +
+          'max-md:fixed max-md:inset-x-0 max-md:bottom-(--foot) max-md:z-10 max-md:border-t-2 max-md:border-ink max-md:px-3 ' +
             'max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
           'print:!static print:!mt-4 print:!h-auto print:!w-full print:!overflow-visible print:!border-0 print:!p-0 print:!shadow-none',
           up ? (half ? 'max-md:h-[50dvh]' : 'max-md:h-[72dvh]') : 'max-md:h-16 max-md:overflow-hidden',

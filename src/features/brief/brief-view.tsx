@@ -11,6 +11,7 @@ import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useCircuit, useJob } from '../job/context'
+import { useAbout } from '../job/use-about'
 import { Findings } from '../job/findings'
 import { applianceOptions } from '../job/appliance-options'
 import { LoadNameplate } from '../job/load-fields'
@@ -21,6 +22,7 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 const placeOptions: Option<(typeof environments)[number]>[] = environments.map((e) => ({ value: e, label: capital(e) }))
 
 export function BriefView() {
+  const about = useAbout('brief')
   const job = useJob((s) => s.job)
   const stage = useJob((s) => s.report.stages.find((x) => x.id === 'brief')!)
   const commit = useJob((s) => s.commit)
@@ -29,6 +31,7 @@ export function BriefView() {
   return (
     <Stage
       title="Brief"
+      about={about}
       drawing={
         <div className="mx-auto grid max-w-[62rem] gap-x-6 lg:grid-cols-[0.85fr_1.15fr]">
           <div>

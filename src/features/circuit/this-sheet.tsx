@@ -9,6 +9,7 @@ import type { Finding } from '@/core/finding'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
+import { useAbout } from '../job/use-about'
 import { Findings, OpenList } from '../job/findings'
 import { Alternatives } from './alternatives'
 import { figures } from './figures'
@@ -27,6 +28,7 @@ const pickedBy = (at: string | undefined): Picked =>
 
 /** One circuit whole: its chain of ratings, what is there beside it, the points along it and the stretches of its cable. */
 export function ThisSheet() {
+  const about = useAbout('circuit')
   const report = useCircuit()
   const job = useSeenJob()
   const units = useUnits()
@@ -51,6 +53,9 @@ export function ThisSheet() {
   return (
     <Stage
       title="Circuit"
+      about={about}
+      // What is asked first stands under the thumb.
+      raised={chosen.design.lengthM === null && circuit.points.length === 0 ? 'half' : false}
       drawing={
         <div className="flex min-h-full flex-col gap-3">
           {circuit.source && (

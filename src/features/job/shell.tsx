@@ -129,7 +129,7 @@ function Frame({ children }: { children: ReactNode }) {
       {onlineOnly && <OnlineOnly />}
       <div className="flex min-h-0 flex-1 print:!block">
         <Strand />
-        <main className="flex min-h-0 min-w-0 flex-1 flex-col max-md:pb-16 print:!block">{children}</main>
+        <main className="flex min-h-0 min-w-0 flex-1 flex-col max-md:pb-(--foot) print:!block">{children}</main>
       </div>
       {open === 'history' && <HistoryPanel onClose={() => setOpen(null)} />}
       {open === 'phone' && <PhonePanel onClose={() => setOpen(null)} />}

@@ -91,7 +91,7 @@ export function Strand() {
       <ol
         className={clsx(
           'flex min-h-0 flex-1 flex-col',
-          'max-md:absolute max-md:inset-x-0 max-md:bottom-16 max-md:max-h-[75dvh] max-md:overflow-y-auto max-md:border-t-2 ' +
+          'max-md:absolute max-md:inset-x-0 max-md:bottom-(--foot) max-md:max-h-[75dvh] max-md:overflow-y-auto max-md:border-t-2 ' +
             'max-md:border-ink max-md:bg-sheet max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
           !open && 'max-md:hidden',
         )}
@@ -162,7 +162,7 @@ function Foot({ job, stages, open, onOpen }: { job: string; stages: readonly See
   const grave = gravestElsewhere(stages, about)
   const column = 'h-full flex-col items-center justify-start gap-0.5 pt-1.5 text-center leading-tight'
   return (
-    <div className="flex w-full md:hidden">
+    <div className="flex min-h-0 w-full flex-1 md:hidden">
       {!open && (
         <>
           <ol className="flex min-w-0 flex-1">

@@ -1,28 +1,15 @@
 'use client'
 import clsx from 'clsx'
-import { format } from 'date-fns'
 import { History, Keyboard, Redo2, Search, Smartphone, Undo2 } from 'lucide-react'
 import Link from 'next/link'
 import { CircuitPicker } from './circuit-picker'
 import { useJob } from './context'
+import { HowSaved } from './how-saved'
 import { worlds } from '@/core/region/worlds'
-
-const saying = {
-  looking: '',
-  saved: 'Saved',
-  saving: 'Saving…',
-  unreachable: 'Kept here, not saved yet',
-  refused: 'Not saved',
-  conflict: 'Two versions',
-} as const
 
 export function TopBar({ onOpen }: { onOpen: (what: 'history' | 'palette' | 'shortcuts' | 'phone') => void }) {
   const job = useJob((s) => s.job)
-  const saving = useJob((s) => s.saving)
-  const { undoLabel, redoLabel, revision } = useJob((s) => s.saved)
-  const said = useJob((s) => s.said)
-  const waiting = useJob((s) => s.pending.length)
-  const oldest = useJob((s) => s.pending[0]?.at)
+  const { undoLabel, redoLabel } = useJob((s) => s.saved)
   const undo = useJob((s) => s.undo)
   const redo = useJob((s) => s.redo)
   return (
@@ -43,10 +30,7 @@ export function TopBar({ onOpen }: { onOpen: (what: 'history' | 'palette' | 'sho
         </p>
       </div>
       <CircuitPicker />
-      <p aria-live="polite" className="max-w-56 truncate text-[0.85rem] text-ink-2 max-md:sr-only" title={`Revision ${revision}`}>
-        {said ?? saying[saving]}
-        {saving === 'unreachable' && oldest && `: ${waiting}, since ${format(new Date(oldest), 'HH:mm')}`}
-      </p>
+      <HowSaved />
       <button
         type="button"
         className="btn px-2"

@@ -11,6 +11,7 @@ import { MAIN_BOARD, newBoard, newResidualDevice, newWay } from '@/core/job/boar
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { useJob } from '../job/context'
+import { useAbout } from '../job/use-about'
 import { Findings } from '../job/findings'
 import { BoardFields, DemandFields, GuardFields, WayFields } from './board-fields'
 import { placed, RoomInBoard, spaceAt, ToBePutIn } from './board-placing'
@@ -19,6 +20,7 @@ import { worlds } from '@/core/region/worlds'
 
 /** The board as it is: drawn, its ways one by one, and what it offers the new work. */
 export function BoardSheet() {
+  const about = useAbout('survey')
   const job = useJob((s) => s.job)
   const id = useJob((s) => s.id)
   const boards = useJob((s) => s.report.boards)
@@ -82,6 +84,7 @@ export function BoardSheet() {
   return (
     <Stage
       title="Survey"
+      about={about}
       drawing={
         <div className="flex flex-col gap-4">
           <div className="no-print flex flex-wrap items-center gap-2">

@@ -13,6 +13,7 @@ import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useJob } from '../job/context'
+import { useAbout } from '../job/use-about'
 import { Findings } from '../job/findings'
 import { LoadSourceField } from '../job/load-source'
 import type { PatchOfPoint } from '../job/patches'
@@ -27,6 +28,7 @@ const pointRules = new Set(['point-damaged', 'hidden-box', 'way-overloaded'])
 
 /** Rooms and points: everything a person notes walking through the building. */
 export function PointsSheet() {
+  const about = useAbout('survey')
   const survey = useJob((s) => s.job)
   const region = useJob((s) => s.job.region)
   const findings = useJob((s) => s.report.survey.findings)
@@ -36,6 +38,7 @@ export function PointsSheet() {
   return (
     <Stage
       title="Survey"
+      about={about}
       drawing={
         <>
           <PointsTable picked={picked} onPick={setPicked} />
