@@ -112,7 +112,8 @@ export function judgeTests(
   for (const j of judged) if (!j.test.optional && j.verdict !== 'met') left[j.test.phase].push(j)
   const met = (phase: Phase) => tests.length > 0 && left[phase].length === 0
   const shut = (before: Phase) =>
-    `${left[before].length} of the ${before} steps ${left[before].length === 1 ? 'is' : 'are'} not met: ${left[before][0]?.test.title ?? ''}`
+    `${left[before].length} of the ${before} steps ${left[before].length === 1 ? 'is' : 'are'} not met: ` +
+    `${left[before][0]?.test.title ?? ''}`
   const gates = phases.map((phase, i) => {
     const blocking = phases.slice(0, i).find((p) => !met(p))
     const why = stop ?? (tests.length === 0 ? 'the circuit is not worked out yet' : blocking ? shut(blocking) : '')

@@ -150,12 +150,12 @@ export function Tracer() {
                     aria-pressed={isDead}
                     onClick={() => toggle(p.id)}
                     className={
-                      'min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ' +
+                      'h-full min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ' +
                       (isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash')
                     }
                   >
-                    <span className="block truncate font-bold">{p.name}</span>
-                    <span className="block truncate text-[0.82rem]">
+                    <span className="block font-bold wrap-anywhere">{p.name}</span>
+                    <span className="block text-[0.82rem] wrap-anywhere">
                       {isDead ? 'dead' : 'live'}
                       {shown ? `; tester: ${shown.points[p.id] === 'dead' ? 'dark' : 'lit'}` : p.room && `, ${p.room}`}
                     </span>
@@ -198,9 +198,12 @@ export function Tracer() {
             )}
           </FieldGrid>
         </div>
-        <button type="button" className="btn btn-ink mt-3 w-full max-md:sticky max-md:bottom-2 max-md:min-h-14" onClick={record}>
-          Record: {dead.length === 0 ? 'nothing died' : `${dead.length} dead, the rest live`}
-        </button>
+        {/* On a phone a bar of its own under what is scrolled, so that it lies on nothing half seen. */}
+        <div className="mt-3 border-ink bg-sheet max-md:sticky max-md:bottom-0 max-md:-mx-3 max-md:border-t-2 max-md:px-3 max-md:py-2">
+          <button type="button" className="btn btn-ink w-full max-md:min-h-14" onClick={record}>
+            Record: {dead.length === 0 ? 'nothing died' : `${dead.length} dead, the rest live`}
+          </button>
+        </div>
       </div>
     </Section>
   )
