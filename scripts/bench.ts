@@ -1,6 +1,8 @@
 import { existsSync, readFileSync } from 'node:fs'
 import { calculateOne, calculators } from '../src/core/calculators'
 import { workDesign } from '../src/core/design/work'
+import { route, routeInput } from '../src/core/building/route'
+import { adjacencyOf, cheapest } from '../src/core/building/search'
 import { evaluate } from '../src/core/evaluate'
 import { read } from '../src/core/installation/installation'
 import { applyEdit, type Edit } from '../src/core/job/edits'
@@ -233,6 +235,41 @@ function benchContradictions() {
   line('  a contradiction, 200 points on 40 breakers, p99', `${p99.toFixed(0)} ms`, 'aim: under 300 ms')
 }
 
+/** A house of twelve rooms on two storeys, with an attic and a crawl space. */
+function benchRoute() {
+  console.log('\nRoute')
+  const rooms = Array.from({ length: 12 }, (_, i) => {
+    const [floor, n] = [Math.floor(i / 6), i % 6]
+    return { id: `r${i}`, floor, lengthM: 4, widthM: 4, heightM: 2.5, at: [(n % 3) * 4, Math.floor(n / 3) * 4] }
+  })
+  const input = routeInput.parse({
+    building: {
+      rooms,
+      points: [{ id: 'p', room: 'r11', side: 'north', atM: 3, heightM: 0.4 }],
+      boards: [{ id: 'b', room: 'r0', side: 'west', atM: 1, heightM: 1.5 }],
+      walls: { kind: 'timber', studM: 0.4 },
+      attic: { headM: 1.2, hot: true },
+      crawl: { headM: 0.6 },
+    },
+    from: { board: 'b' },
+    to: [{ point: 'p' }],
+    graph: true,
+  })
+  const { graph } = route(input)
+  line('  its graph', `${graph!.nodes.length} nodes`, `${graph!.edges.length} edges`)
+  line('  built, and three ways found', `${time(() => route({ ...input, graph: false }), 9).toFixed(0)} ms`)
+  const ways = { nodes: graph!.nodes, edges: graph!.edges.map(([a, b, cost], i) => ({ id: `${i}`, a, b, cost })) }
+  const near = adjacencyOf(ways)
+  const [bounded, plain] = [near, { ...near, leastPerMetre: 0 }].map((n) =>
+    time(() => cheapest(ways, n, graph!.from, new Set(graph!.to)), 25),
+  )
+  line(
+    '  one way, over the graph as it stands',
+    `${bounded!.toFixed(2)} ms`,
+    `${(plain! / bounded!).toFixed(1)} × faster than without a bound`,
+  )
+}
+
 const parts: Record<string, () => unknown> = {
   evaluate: benchEvaluate,
   version2: benchAgainstOld,
@@ -240,6 +277,7 @@ const parts: Record<string, () => unknown> = {
   calculators: benchCalculators,
   trace: benchTrace,
   contradictions: benchContradictions,
+  route: benchRoute,
 }
 const served: Record<string, (to: typeof line) => unknown> = { ...serverParts, pages: benchPages }
 

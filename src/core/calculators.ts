@@ -10,6 +10,7 @@ import { conduitFill, conduitFillInput, conduitFillOutput } from './raceway/cond
 import { racewayBends, racewayBendsInput, racewayBendsOutput } from './raceway/raceway-bends'
 import { pvcExpansion, pvcExpansionInput, pvcExpansionOutput } from './raceway/pvc-expansion'
 import { boredHole, boredHoleInput, boredHoleOutput } from './building/bored-hole'
+import { route, routeInput, routeOutput } from './building/route'
 import { outletSpacing, outletSpacingInput, outletSpacingOutput } from './building/outlet-spacing'
 import { ringContinuity, ringContinuityInput, ringContinuityOutput } from './calculate/ring-continuity'
 import { dwellingDemand, dwellingDemandInput, dwellingDemandOutput } from './calculate/dwelling-demand'
@@ -106,6 +107,13 @@ export const calculators: Readonly<Record<string, Calculator>> = {
     input: cutListInput,
     output: cutListOutput,
     run: cutList,
+    slow: true,
+  }),
+  route: define({
+    summary: 'The ways a cable can take through a building, the cheapest first',
+    input: routeInput,
+    output: routeOutput,
+    run: route,
     slow: true,
   }),
   trace: define({ summary: 'Which breaker feeds what, and which point feeds which', input: traceInput, output: traceOutput, run: trace }),

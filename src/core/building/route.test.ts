@@ -1,0 +1,198 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { InputError } from '../input-error'
+import { placed } from './house'
+import { route, routeInput } from './route'
+import { adjacencyOf, cheapest, cheapestThrough, type Graph } from './search'
+
+/** The plain search: every edge tried again until nothing gets cheaper. */
+function plainly({ nodes, edges }: Graph, from: number): number[] {
+  const cost = nodes.map(() => Number.POSITIVE_INFINITY)
+  cost[from] = 0
+  for (let changed = true; changed;) {
+    changed = false
+    for (const e of edges)
+      for (const [a, b] of [
+        [e.a, e.b],
+        [e.b, e.a],
+      ] as const)
+        if (cost[a]! + e.cost < cost[b]! - 1e-12) {
+          cost[b] = cost[a]! + e.cost
+          changed = true
+        }
+  }
+  return cost
+}
+
+const anyGraph: fc.Arbitrary<Graph> = fc
+  .record({
+    nodes: fc.array(fc.tuple(fc.integer({ min: 0, max: 9 }), fc.integer({ min: 0, max: 9 }), fc.integer({ min: 0, max: 3 })), {
+      minLength: 2,
+      maxLength: 14,
+    }),
+    edges: fc.array(fc.record({ a: fc.nat(99), b: fc.nat(99), more: fc.double({ min: 0, max: 5, noNaN: true }) }), { maxLength: 40 }),
+  })
+  .map(({ nodes, edges }) => ({
+    nodes,
+    edges: edges.map(({ a, b, more }, i) => {
+      const [p, q] = [a % nodes.length, b % nodes.length]
+      const metres = Math.hypot(...nodes[p]!.map((x, k) => x - nodes[q]![k]!))
+      return { id: `e${i}`, a: p, b: q, cost: metres + more }
+    }),
+  }))
+
+describe('the search', () => {
+  it('finds what the plain one finds, by a way that costs what it says', () => {
+    fc.assert(
+      fc.property(anyGraph, fc.nat(99), (graph, t) => {
+        const to = t % graph.nodes.length
+        const way = cheapest(graph, adjacencyOf(graph), 0, new Set([to]))
+        const least = plainly(graph, 0)[to]!
+        if (!way) {
+          expect(least).toBe(Number.POSITIVE_INFINITY)
+          return
+        }
+        expect(way.cost).toBeCloseTo(least, 9)
+        let at = 0
+        for (const i of way.edges) at = graph.edges[i]!.a === at ? graph.edges[i]!.b : graph.edges[i]!.a
+        expect(at).toBe(to)
+        expect(way.edges.reduce((sum, i) => sum + graph.edges[i]!.cost, 0)).toBeCloseTo(way.cost, 9)
+      }),
+      { numRuns: 500 },
+    )
+  })
+  it('through several places costs what the best of all orders costs', () => {
+    fc.assert(
+      fc.property(anyGraph, fc.uniqueArray(fc.nat(13), { minLength: 1, maxLength: 3 }), (graph, picks) => {
+        const targets = [...new Set(picks.map((t) => t % graph.nodes.length))]
+        const way = cheapestThrough(graph, adjacencyOf(graph), 0, targets, [], () => true)
+        const from = new Map([0, ...targets].map((n) => [n, plainly(graph, n)]))
+        const orders = (list: number[]): number[][] =>
+          list.length < 2 ? [list] : list.flatMap((x) => orders(list.filter((y) => y !== x)).map((rest) => [x, ...rest]))
+        const least = Math.min(
+          ...orders(targets).map(
+            (order) => order.reduce(({ at, sum }, n) => ({ at: n, sum: sum + from.get(at)![n]! }), { at: 0, sum: 0 }).sum,
+          ),
+        )
+        if (way) expect(way.cost).toBeCloseTo(least, 9)
+        else expect(least).toBe(Number.POSITIVE_INFINITY)
+      }),
+      { numRuns: 300 },
+    )
+  })
+})
+
+const house = {
+  rooms: [
+    { id: 'kitchen', lengthM: 4.2, widthM: 3.1, heightM: 2.4 },
+    { id: 'store', lengthM: 3, widthM: 3.1, heightM: 2.4, beside: { room: 'kitchen', side: 'east' } },
+    { id: 'hall', lengthM: 7.2, widthM: 2, heightM: 2.4, beside: { room: 'kitchen', side: 'north' } },
+  ],
+  points: [
+    { id: 'urn', room: 'kitchen', side: 'south', atM: 2, heightM: 1.1 },
+    { id: 'shelf', room: 'store', side: 'east', atM: 1, heightM: 0.4 },
+  ],
+  boards: [{ id: 'board', room: 'hall', side: 'north', atM: 0.5, heightM: 1.5 }],
+  walls: { kind: 'timber', studM: 0.4 },
+  attic: { headM: 1.2, hot: true },
+  crawl: null,
+}
+const ask = (more: object, building: object = house) =>
+  route(routeInput.parse({ building, from: { board: 'board' }, to: [{ point: 'shelf' }], ...more }))
+const places = (r: ReturnType<typeof ask>['routes'][number]) => r.elements.map((e) => `${e.kind} ${e.where}`)
+
+describe('a building', () => {
+  it('lies as its rooms stand beside each other', () => {
+    const [kitchen, store, hall] = placed(routeInput.shape.building.parse(house))
+    expect(kitchen).toMatchObject({ west: 0, south: 0, east: 4.2, north: 3.1 })
+    expect(store).toMatchObject({ west: 4.2, east: 7.2, south: 0 })
+    expect(hall).toMatchObject({ south: 3.1, north: 5.1, west: 0, east: 7.2 })
+  })
+  it('refuses rooms that hang on nothing, on each other, or share an id', () => {
+    const rooms =
+      (...list: object[]) =>
+      () =>
+        placed(routeInput.shape.building.parse({ ...house, rooms: list }))
+    const room = { id: 'a', lengthM: 3, widthM: 3, heightM: 2.4 }
+    expect(rooms(room, { ...room, id: 'b', beside: { room: 'x', side: 'east' } })).toThrow(InputError)
+    expect(rooms(room, { ...room, id: 'b' })).toThrow(/no place/)
+    expect(rooms({ ...room, beside: { room: 'b', side: 'east' } }, { ...room, id: 'b', beside: { room: 'a', side: 'west' } })).toThrow(
+      /in turn/,
+    )
+    expect(rooms(room, room)).toThrow(/one id/)
+  })
+})
+
+describe('routes', () => {
+  it('go up, through the attic and down, and say what they are made of', () => {
+    const [best] = ask({}).routes
+    expect(places(best!)).toEqual([
+      'cavity hall north',
+      'top-plates hall north',
+      'attic attic',
+      'top-plates store east',
+      'cavity store east',
+    ])
+    expect(best!.holes).toBe(4)
+    expect(best!.lengthM).toBeCloseTo(
+      best!.elements.reduce((sum, e) => sum + e.lengthM, 0),
+      9,
+    )
+    // A tenth more, a loop and two tails.
+    expect(best!.pieces).toEqual([{ cable: 'to shelf', lengthM: expect.closeTo(best!.lengthM * 1.1 + 0.3 + 0.5, 9) }])
+    expect(best!.findings.map((f) => f.rule)).toContain('attic-work')
+  })
+  it('are up to three, truly different, the best first', () => {
+    const { routes } = ask({})
+    expect(routes.length).toBeGreaterThan(1)
+    expect(routes.map((r) => r.cost)).toEqual(routes.map((r) => r.cost).toSorted((a, b) => a - b))
+    expect(new Set(routes.map((r) => places(r).join())).size).toBe(routes.length)
+  })
+  it('take another way where one is forbidden, and say so where none is left', () => {
+    const without = ask({ forbid: ['attic'] }).routes[0]!
+    expect(places(without).some((p) => p.startsWith('attic'))).toBe(false)
+    expect(without.cost).toBeGreaterThan(ask({}).routes[0]!.cost)
+    const none = ask({ forbid: ['attic', 'partition', 'surface'] })
+    expect(none.routes).toEqual([])
+    expect(none.findings[0]).toMatchObject({ rule: 'no-way', message: expect.stringContaining('attic') })
+  })
+  it('never go through a door', () => {
+    const door = { id: 'd', room: 'store', side: 'east', atM: 0.5, what: 'door', widthM: 1, headM: 2.1 }
+    const barred = ask({}, { ...house, openings: [door] })
+    // The point stands in the door: nothing reaches it.
+    expect(barred.routes).toEqual([])
+  })
+  it('go where they are made to, and through several points in the best order', () => {
+    const forced = ask({ force: ['kitchen south'] }).routes[0]!
+    expect(places(forced).some((p) => p.endsWith('kitchen south'))).toBe(true)
+    const both = ask({ to: [{ point: 'shelf' }, { point: 'urn' }] }).routes[0]!
+    expect(both.pieces.map((p) => p.cable)).toEqual(['to urn', 'to shelf'])
+  })
+  it('cost what the cheapest walk on their graph costs', () => {
+    fc.assert(
+      fc.property(
+        fc.record({
+          lengthM: fc.double({ min: 1, max: 6, noNaN: true }),
+          shiftM: fc.double({ min: -1, max: 1, noNaN: true }),
+          hole: fc.double({ min: 0, max: 30, noNaN: true }),
+          attic: fc.boolean(),
+          masonry: fc.boolean(),
+        }),
+        ({ lengthM, shiftM, hole, attic, masonry }) => {
+          const building = {
+            ...house,
+            rooms: [house.rooms[0], { ...house.rooms[1], lengthM, beside: { room: 'kitchen', side: 'east', shiftM } }, house.rooms[2]],
+            attic: attic ? house.attic : null,
+            walls: masonry ? { kind: 'masonry' } : house.walls,
+          }
+          const { routes, graph } = ask({ graph: true, weights: { hole } }, building)
+          const { nodes, edges, from, to } = graph!
+          const least = plainly({ nodes, edges: edges.map(([a, b, cost], i) => ({ id: `${i}`, a, b, cost })) }, from)[to[0]!]!
+          if (routes[0]) expect(routes[0].cost).toBeCloseTo(least, 9)
+          else expect(least).toBe(Number.POSITIVE_INFINITY)
+        },
+      ),
+      { numRuns: 25 },
+    )
+  })
+})

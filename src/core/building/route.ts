@@ -1,0 +1,220 @@
+import { z } from 'zod'
+import { findingSchema } from '../finding'
+import { InputError } from '../input-error'
+import { buildingInput, placed, type Room } from './house'
+import { adjacencyOf, cheapest, cheapestThrough, different, distance, MOST_STATES, type Way } from './search'
+import { usualWeights, type WayEdge, type WayKind, type Ways, waysOf } from './ways'
+
+const end = z.union([
+  z.strictObject({ point: z.string() }),
+  z.strictObject({ board: z.string() }),
+  z.strictObject({ at: z.tuple([z.number(), z.number(), z.number()]) }),
+])
+type End = z.output<typeof end>
+const weight = z.number().min(0).max(1000)
+export const routeInput = z.strictObject({
+  building: buildingInput,
+  from: end,
+  to: z.array(end).min(1).max(7),
+  weights: z
+    .strictObject({
+      minute: weight.default(usualWeights.minute),
+      metre: weight.default(usualWeights.metre),
+      hole: weight.default(usualWeights.hole),
+      opening: weight.default(usualWeights.opening),
+      hot: weight.min(1).default(usualWeights.hot),
+      cramped: weight.min(1).default(usualWeights.cramped),
+    })
+    .default(usualWeights),
+  /** Elements by their id, all of a kind, or all in one place: `attic`, `kitchen north`. */
+  forbid: z.array(z.string().max(200)).max(500).default([]),
+  /** Elements, by the same names, of which the way takes at least one each. */
+  force: z.array(z.string().max(200)).max(4).default([]),
+  alternatives: z.int().min(1).max(5).default(3),
+  graph: z.boolean().default(false),
+})
+
+const elementSchema = z.strictObject({
+  kind: z.string(),
+  id: z.string(),
+  where: z.string(),
+  lengthM: z.number(),
+  minutes: z.number(),
+  holes: z.int(),
+  openings: z.int(),
+  from: z.tuple([z.number(), z.number(), z.number()]),
+  to: z.tuple([z.number(), z.number(), z.number()]),
+})
+const routeSchema = z.strictObject({
+  cost: z.number(),
+  minutes: z.number(),
+  lengthM: z.number(),
+  pieces: z.array(z.strictObject({ cable: z.string(), lengthM: z.number() })),
+  elements: z.array(elementSchema),
+  holes: z.int(),
+  openings: z.int(),
+  findings: z.array(findingSchema),
+})
+export const routeOutput = z.strictObject({
+  routes: z.array(routeSchema),
+  findings: z.array(findingSchema),
+  graph: z
+    .strictObject({
+      nodes: z.array(z.tuple([z.number(), z.number(), z.number()])),
+      edges: z.array(z.tuple([z.number(), z.number(), z.number(), z.string()])),
+      from: z.number(),
+      to: z.array(z.number()),
+    })
+    .optional(),
+})
+type Input = z.output<typeof routeInput>
+type Output = z.output<typeof routeOutput>
+type Route = Output['routes'][number]
+
+/** What is cut longer than the way: for work on it, for a loop by the box, and for what is made up at each end. */
+const SLACK_PART = 0.1
+const LOOP_M = 0.3
+const TAIL_M = 0.25
+
+/**
+ * The cheapest way through a building and others that are truly different, best first; through several points in their best order.
+ * @throws InputError at `building`, `from`, `to.N` or `force.N`
+ */
+export function route(input: Input): Output {
+  const rooms = placed(input.building)
+  const ways = waysOf(input.building, rooms, input.weights)
+  const from = nodeOf(ways, input.from, rooms, 'from')
+  const to = input.to.map((t, i) => nodeOf(ways, t, rooms, `to.${i}`))
+  const forbidden = new Set(input.forbid)
+  const allowed = (i: number) => !named(ways.edges[i]!, forbidden)
+  const near = adjacencyOf(ways)
+  const sets = forcedSets(ways, input.force)
+  const plain = to.length === 1 && sets.length === 0
+  if (!plain && ways.nodes.length * 2 ** (to.length + sets.length) > MOST_STATES)
+    throw new InputError('to', 'So many places in so large a building are too many for one search: ask for some of them at a time.')
+  const walk = plain ? null : cheapestThrough(ways, near, from, to, sets, allowed)
+  const found = plain
+    ? different(ways, near, from, new Set(to), input.alternatives - 1, allowed, (i) => placeName(ways.edges[i]!))
+    : walk
+      ? [walk]
+      : []
+  const graph = input.graph
+    ? { graph: { nodes: ways.nodes.map((n): [number, number, number] => [...n]), edges: ways.edges.map(shown), from, to } }
+    : {}
+  if (found.length === 0) return { routes: [], findings: [noWay(ways, near, from, to, input.forbid)], ...graph }
+  const names = input.to.map((t, i) => ('point' in t ? t.point : 'board' in t ? t.board : `place ${i + 1}`))
+  return { routes: found.map((w) => told(ways, w, from, to, names)), findings: [], ...graph }
+}
+
+const placeName = ({ kind, where }: WayEdge): string => `${kind} ${where}`
+const shown = ({ a, b, cost, kind }: WayEdge): [number, number, number, string] => [a, b, cost, kind]
+const named = ({ id, kind, where, into }: WayEdge, names: ReadonlySet<string>): boolean =>
+  names.size > 0 && (names.has(id) || names.has(kind) || names.has(where) || (into !== null && names.has(into)))
+
+function nodeOf(ways: Ways, at: End, rooms: readonly Room[], path: string): number {
+  if ('at' in at) {
+    const [best] = ways.nodes.map((n, i) => ({ i, far: distance(n, at.at) })).toSorted((p, q) => p.far - q.far)
+    if (!rooms.length || !best) throw new InputError(path, 'There is nothing to begin from.')
+    return best.i
+  }
+  const id = 'point' in at ? at.point : at.board
+  const node = ways.of.get(id)
+  if (node === undefined) throw new InputError(path, `${id} stands at no wall of this building.`)
+  return node
+}
+
+/** For each thing that is forced, the edges it names. */
+function forcedSets(ways: Ways, force: readonly string[]): ReadonlySet<number>[] {
+  return force.map((name, i) => {
+    const names = new Set([name])
+    const edges = new Set(ways.edges.flatMap((e, k) => (named(e, names) ? [k] : [])))
+    if (edges.size === 0) throw new InputError(`force.${i}`, `Nothing here is called ${name}.`)
+    return edges
+  })
+}
+
+/** What bars the way: whether it is what was forbidden, or the building itself. */
+function noWay(ways: Ways, near: ReturnType<typeof adjacencyOf>, from: number, to: readonly number[], forbid: readonly string[]) {
+  const open = to.every((t) => cheapest(ways, near, from, new Set([t])) !== null)
+  const message = open
+    ? `What is forbidden bars every way: ${forbid.join(', ')}. Allow one of them, or open a surface.`
+    : 'Nothing joins these places as the building was entered: a wall between rooms, an attic or a crawl space is missing from it.'
+  return { rule: 'no-way', severity: 'error' as const, clause: 'As the building was entered', message }
+}
+
+/** A way as its elements, those of one kind in one place together. */
+function told(ways: Ways, way: Way, from: number, to: readonly number[], names: readonly string[]): Route {
+  const elements: Route['elements'] = []
+  const pieces: Route['pieces'] = []
+  let at = from
+  let piece = 0
+  const left = new Set(to)
+  for (const i of way.edges) {
+    const e = ways.edges[i]!
+    const next = e.a === at ? e.b : e.a
+    const last = elements.at(-1)
+    if (last && last.kind === e.kind && last.where === e.where) {
+      last.lengthM += e.lengthM
+      last.minutes += e.minutes
+      last.holes += e.holes
+      last.openings += e.openings
+      last.to = [...ways.nodes[next]!]
+    } else
+      elements.push({
+        kind: e.kind,
+        id: e.id,
+        where: e.where,
+        lengthM: e.lengthM,
+        minutes: e.minutes,
+        holes: e.holes,
+        openings: e.openings,
+        from: [...ways.nodes[at]!],
+        to: [...ways.nodes[next]!],
+      })
+    piece += e.lengthM
+    at = next
+    if (!left.has(at)) continue
+    left.delete(at)
+    pieces.push({ cable: `to ${names[to.indexOf(at)]!}`, lengthM: piece * (1 + SLACK_PART) + LOOP_M + 2 * TAIL_M })
+    piece = 0
+  }
+  const sum = (of: 'lengthM' | 'minutes' | 'holes' | 'openings') => elements.reduce((total, e) => total + e[of], 0)
+  return {
+    cost: way.cost,
+    minutes: sum('minutes'),
+    lengthM: sum('lengthM'),
+    pieces,
+    elements,
+    holes: sum('holes'),
+    openings: sum('openings'),
+    findings: elements.flatMap(cautionsOf),
+  }
+}
+
+const cautions: Partial<Record<WayKind, { readonly rule: string; readonly message: string; readonly clause: string }>> = {
+  'top-plates': {
+    rule: 'both-plates',
+    clause: '300.4(A); 522.6; SANS 10142-1 protection against mechanical damage',
+    message:
+      'Bore both top plates in one line, in the middle of the timber, over a bay that holds the cut-out too: measure it above and below.',
+  },
+  attic: {
+    rule: 'attic-work',
+    clause: '334.23; 522.6',
+    message: 'Tread on joists only. Insulation, heat and nails: mask, gloves, light, and somebody who knows you are up there.',
+  },
+  stud: {
+    rule: 'bore-studs',
+    clause: '300.4(A)(1); 522.6',
+    message: 'Each stud is bored in its middle, or plated where the hole is near its face. The lining is opened and made good.',
+  },
+  surface: {
+    rule: 'on-the-face',
+    clause: '300.4; 522.6.202',
+    message: 'On the face of the wall in conduit or trunking, where it is seen and may be struck.',
+  },
+}
+const cautionsOf = ({ kind }: Route['elements'][number], i: number, all: Route['elements']) => {
+  const caution = cautions[kind as WayKind]
+  return caution && all.findIndex((e) => e.kind === kind) === i ? [{ severity: 'note' as const, ...caution }] : []
+}

@@ -1,0 +1,309 @@
+import { along, type BuildingInput, type Fixture, type Room, type Side, sideLength, sides } from './house'
+import { distance, type Edge, type Graph } from './search'
+
+/*
+ * Every way a cable can take through a building, made of what it is built of: bays between studs, plates above and below them, the attic,
+ * the crawl space, the face of a wall.
+ */
+export const wayKinds = [
+  'cavity',
+  'stud',
+  'corner',
+  'top-plates',
+  'ceiling-hole',
+  'sole-plate',
+  'floor-hole',
+  'storey',
+  'partition',
+  'attic',
+  'crawl',
+  'surface',
+  'surface-corner',
+  'emerge',
+  'wall-hole',
+] as const
+export type WayKind = (typeof wayKinds)[number]
+
+export interface WayEdge extends Edge {
+  readonly kind: WayKind
+  /** The wall, or the space, it lies in: `kitchen north`, `attic`. */
+  readonly where: string
+  /** The space it leads into through a wall's plates or a ceiling. */
+  readonly into: 'attic' | 'crawl' | null
+  readonly lengthM: number
+  readonly minutes: number
+  readonly holes: number
+  readonly openings: number
+}
+
+/** What a way costs: minutes, and what a metre, a hole, an opening to make good, heat and want of room count for beside them. */
+export interface Weights {
+  readonly minute: number
+  readonly metre: number
+  readonly hole: number
+  readonly opening: number
+  /** Times the minutes under a hot roof, and where one cannot stand. */
+  readonly hot: number
+  readonly cramped: number
+}
+export const usualWeights: Weights = { minute: 1, metre: 0.5, hole: 3, opening: 20, hot: 1.5, cramped: 1.4 }
+
+/** Minutes for each kind of way: by the metre, and once. A careful hand's usual ones, to be replaced by a firm's own. */
+const work: Readonly<
+  Record<WayKind, { readonly perMetre: number; readonly once: number; readonly holes: number; readonly openings: number }>
+> = {
+  cavity: { perMetre: 2, once: 0, holes: 0, openings: 0 },
+  stud: { perMetre: 1, once: 7, holes: 1, openings: 1 },
+  corner: { perMetre: 1, once: 14, holes: 2, openings: 1 },
+  'top-plates': { perMetre: 1, once: 8, holes: 2, openings: 0 },
+  'ceiling-hole': { perMetre: 1, once: 6, holes: 1, openings: 0 },
+  'sole-plate': { perMetre: 1, once: 7, holes: 2, openings: 0 },
+  'floor-hole': { perMetre: 1, once: 6, holes: 1, openings: 0 },
+  storey: { perMetre: 2, once: 18, holes: 3, openings: 1 },
+  partition: { perMetre: 1, once: 6, holes: 1, openings: 0 },
+  attic: { perMetre: 1.5, once: 0, holes: 0, openings: 0 },
+  crawl: { perMetre: 2, once: 0, holes: 0, openings: 0 },
+  surface: { perMetre: 9, once: 0, holes: 0, openings: 0 },
+  'surface-corner': { perMetre: 2, once: 3, holes: 0, openings: 0 },
+  emerge: { perMetre: 1, once: 8, holes: 1, openings: 0 },
+  'wall-hole': { perMetre: 1, once: 12, holes: 1, openings: 0 },
+}
+/** Where one cannot stand. */
+const STANDING_M = 1.7
+/** Attic and crawl space are crossed on a grid this fine. */
+const GRID_M = 0.6
+/** Bays of a solid wall, along which a cable lies on its face. */
+const SOLID_BAY_M = 0.6
+/** Height of what runs along a wall between the floor and the head. */
+const MID_M = 0.45
+
+export interface Ways extends Graph<WayEdge> {
+  /** The node of each point and board. */
+  readonly of: ReadonlyMap<string, number>
+}
+
+/** Three heights of a wall; null where an opening is. */
+interface Heights {
+  readonly foot: number | null
+  readonly mid: number | null
+  readonly head: number
+}
+interface Bay {
+  /** Inside the wall; null of a solid one. */
+  readonly cavity: Heights | null
+  /** On its face, as far from it as a conduit is. */
+  readonly face: Heights
+  readonly room: Room
+  readonly side: Side
+  readonly atM: number
+}
+
+class Builder {
+  readonly nodes: (readonly [number, number, number])[] = []
+  readonly edges: WayEdge[] = []
+  readonly of = new Map<string, number>()
+  constructor(
+    readonly weights: Weights,
+    readonly building: BuildingInput,
+  ) {}
+  node(x: number, y: number, z: number): number {
+    return this.nodes.push([x, y, z]) - 1
+  }
+  join(kind: WayKind, where: string, a: number, b: number, times = 1, into: WayEdge['into'] = null): void {
+    const lengthM = distance(this.nodes[a]!, this.nodes[b]!)
+    const { perMetre, once, holes, openings } = work[kind]
+    const minutes = (once + perMetre * lengthM) * times
+    const { minute, metre, hole, opening } = this.weights
+    const cost = minute * minutes + metre * lengthM + hole * holes + opening * openings
+    this.edges.push({ id: `${kind}:${where}:${this.edges.length}`, a, b, cost, kind, where, into, lengthM, minutes, holes, openings })
+  }
+}
+
+/** The graph of ways of a building whose rooms are placed. */
+export function waysOf(building: BuildingInput, rooms: readonly Room[], weights: Weights): Ways {
+  const b = new Builder(weights, building)
+  const bays = rooms.flatMap((room) => walls(b, room))
+  partitions(b, bays)
+  storeys(b, bays)
+  for (const space of ['attic', 'crawl'] as const) if (building[space]) openSpace(b, bays, rooms, space)
+  for (const f of [...building.points, ...building.boards]) fixture(b, bays, f)
+  return { nodes: b.nodes, edges: b.edges, of: b.of }
+}
+
+const inside = (atM: number, from: number, wide: number): boolean => atM > from - 1e-9 && atM < from + wide + 1e-9
+
+/** The bays of each side of a room, joined up, along and round the corners. */
+function walls(b: Builder, room: Room): Bay[] {
+  const { walls: built } = b.building
+  const hollow = built.kind === 'timber'
+  const pitch = hollow ? built.studM : SOLID_BAY_M
+  const bySide = sides.map((side) => {
+    const wide = sideLength(room, side)
+    const count = Math.max(1, Math.round(wide / pitch))
+    const here = b.building.openings.filter((o) => o.room === room.id && o.side === side)
+    const bays = Array.from({ length: count }, (_, i): Bay => {
+      const atM = ((i + 0.5) * wide) / count
+      const gaps = here.filter((o) => inside(atM, o.atM, o.widthM))
+      const heights = (aside: number): Heights => {
+        const [x, y] = inward(room, side, atM, aside)
+        const free = (z: number) => !gaps.some((o) => z > o.sillM - 1e-9 && z < o.headM)
+        const mid = Math.min(MID_M, (room.head - room.foot) / 2)
+        return {
+          foot: free(0) ? b.node(x, y, room.foot) : null,
+          mid: free(mid) ? b.node(x, y, room.foot + mid) : null,
+          head: b.node(x, y, room.head),
+        }
+      }
+      return { cavity: hollow ? heights(0) : null, face: heights(FACE_M), room, side, atM }
+    })
+    // From mid height to the head nothing may lie between.
+    const clear = (bay: Bay) => !here.some((o) => inside(bay.atM, o.atM, o.widthM) && o.headM > MID_M)
+    joinBays(b, `${room.id} ${side}`, bays, clear)
+    return bays
+  })
+  corners(b, room, bySide)
+  return bySide.flat()
+}
+
+/** How far what lies on a wall is from the middle of it. */
+const FACE_M = 0.06
+function inward(r: Room, side: Side, atM: number, by: number): readonly [number, number] {
+  const [x, y] = along(r, side, atM)
+  if (side === 'north') return [x, y - by]
+  if (side === 'south') return [x, y + by]
+  return side === 'east' ? [x - by, y] : [x + by, y]
+}
+
+function joinBays(b: Builder, where: string, bays: readonly Bay[], clear: (bay: Bay) => boolean): void {
+  const upright = (kind: WayKind, { foot, mid, head }: Heights, open: boolean) => {
+    if (foot !== null && mid !== null) b.join(kind, where, foot, mid)
+    if (mid !== null && open) b.join(kind, where, mid, head)
+  }
+  for (const [i, bay] of bays.entries()) {
+    const { cavity, face } = bay
+    upright('surface', face, clear(bay))
+    if (cavity) {
+      upright('cavity', cavity, clear(bay))
+      if (cavity.mid !== null && face.mid !== null) b.join('emerge', where, cavity.mid, face.mid)
+    }
+    const next = bays[i + 1]
+    if (!next) continue
+    if (cavity?.mid != null && next.cavity?.mid != null) b.join('stud', where, cavity.mid, next.cavity.mid)
+    if (face.foot !== null && next.face.foot !== null) b.join('surface', where, face.foot, next.face.foot)
+    b.join('surface', where, face.head, next.face.head)
+  }
+}
+
+/** Which end of each side meets which end of the next, going round. */
+function corners(b: Builder, room: Room, [north, east, south, west]: readonly Bay[][]): void {
+  const pairs: [Bay, Bay][] = [
+    [north!.at(-1)!, east!.at(-1)!],
+    [east![0]!, south!.at(-1)!],
+    [south![0]!, west![0]!],
+    [west!.at(-1)!, north![0]!],
+  ]
+  for (const [p, q] of pairs) {
+    const where = `${room.id} ${p.side} to ${q.side}`
+    if (p.cavity?.mid != null && q.cavity?.mid != null) b.join('corner', where, p.cavity.mid, q.cavity.mid)
+    if (p.face.foot !== null && q.face.foot !== null) b.join('surface-corner', where, p.face.foot, q.face.foot)
+    b.join('surface-corner', where, p.face.head, q.face.head)
+  }
+}
+
+const opposite: Record<Side, Side> = { north: 'south', south: 'north', east: 'west', west: 'east' }
+/** A wall between two rooms is one wall: its bays are reached from either. */
+function partitions(b: Builder, bays: readonly Bay[]): void {
+  for (const bay of bays) {
+    if (bay.side !== 'north' && bay.side !== 'east') continue
+    const place = b.nodes[bay.face.head]!
+    const near = bays
+      .filter((o) => o.side === opposite[bay.side] && o.room !== bay.room && o.room.floor === bay.room.floor)
+      .map((o) => ({ o, far: distance(place, b.nodes[o.face.head]!) }))
+      .filter(({ far }) => far < 0.45)
+      .toSorted((p, q) => p.far - q.far)[0]?.o
+    if (!near) continue
+    const where = `${bay.room.id} to ${near.room.id}`
+    if (bay.cavity?.mid != null && near.cavity?.mid != null) b.join('partition', where, bay.cavity.mid, near.cavity.mid)
+    else if (bay.face.mid !== null && near.face.mid !== null) b.join('wall-hole', where, bay.face.mid, near.face.mid)
+  }
+}
+
+/** From the head of a wall to the foot of the one that stands on it. */
+function storeys(b: Builder, bays: readonly Bay[]): void {
+  for (const bay of bays)
+    for (const above of bays) {
+      if (above.room.floor !== bay.room.floor + 1) continue
+      const [low, high] = [bay.cavity ?? bay.face, above.cavity ?? above.face]
+      if (high.foot === null) continue
+      const [[x, y], [p, q]] = [b.nodes[low.head]!, b.nodes[high.foot]!]
+      if (Math.hypot(x - p, y - q) < 0.35) b.join('storey', `${bay.room.id} to ${above.room.id}`, low.head, high.foot)
+    }
+}
+
+const covers = (r: Room, x: number, y: number): boolean =>
+  x > r.west - 1e-6 && x < r.east + 1e-6 && y > r.south - 1e-6 && y < r.north + 1e-6
+
+/** Attic or crawl space: a grid over the rooms it lies above or below, reached through the plates of their walls. */
+function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], space: 'attic' | 'crawl'): void {
+  const up = space === 'attic'
+  const { headM } = b.building[space]!
+  const times = (headM < STANDING_M ? b.weights.cramped : 1) * (up && b.building.attic!.hot ? b.weights.hot : 1)
+  const open = rooms.filter((r) => !rooms.some((o) => o.floor === r.floor + (up ? 1 : -1) && overlaps(o, r)))
+  const grid = new Map<string, number>()
+  const [west, south] = [Math.min(...rooms.map((r) => r.west)), Math.min(...rooms.map((r) => r.south))]
+  const key = (i: number, j: number) => `${i} ${j}`
+  for (const r of open) {
+    const z = up ? r.head + 0.1 : r.foot - 0.3
+    for (let i = Math.ceil((r.west - west) / GRID_M - 1e-9); west + i * GRID_M < r.east + 1e-9; i++)
+      for (let j = Math.ceil((r.south - south) / GRID_M - 1e-9); south + j * GRID_M < r.north + 1e-9; j++)
+        if (!grid.has(key(i, j))) grid.set(key(i, j), b.node(west + i * GRID_M, south + j * GRID_M, z))
+  }
+  for (const [at, n] of grid) {
+    const [i, j] = at.split(' ').map(Number) as [number, number]
+    for (const [di, dj] of [
+      [1, 0],
+      [0, 1],
+      [1, 1],
+      [1, -1],
+    ] as const) {
+      const to = grid.get(key(i + di, j + dj))
+      if (to !== undefined) b.join(space, space, n, to, times)
+    }
+  }
+  /** The grid's place nearest to a node under or over it. */
+  const gridAt = (n: number): number | undefined => {
+    const [x, y] = b.nodes[n]!
+    if (!open.some((r) => covers(r, x, y))) return undefined
+    const [i, j] = [Math.floor((x - west) / GRID_M), Math.floor((y - south) / GRID_M)]
+    const around = [key(i, j), key(i + 1, j), key(i, j + 1), key(i + 1, j + 1)].flatMap((at) => grid.get(at) ?? [])
+    return around.toSorted((p, q) => distance(b.nodes[p]!, b.nodes[n]!) - distance(b.nodes[q]!, b.nodes[n]!))[0]
+  }
+  const through = (kind: WayKind, where: string, end: number | null | undefined) => {
+    const at = end == null ? undefined : gridAt(end)
+    if (at !== undefined) b.join(kind, where, end!, at, up ? times : 1, space)
+  }
+  for (const { room, side, cavity, face } of bays) {
+    if (!open.includes(room)) continue
+    const where = `${room.id} ${side}`
+    through(up ? 'top-plates' : 'sole-plate', where, up ? cavity?.head : cavity?.foot)
+    through(up ? 'ceiling-hole' : 'floor-hole', where, up ? face.head : face.foot)
+  }
+}
+
+const overlaps = (a: Room, b: Room): boolean =>
+  a.west < b.east - 1e-6 && b.west < a.east - 1e-6 && a.south < b.north - 1e-6 && b.south < a.north - 1e-6
+
+/** A point or a board stands in the bay it is in, at its own height. */
+function fixture(b: Builder, bays: readonly Bay[], f: Fixture): void {
+  const own = bays.filter((bay) => bay.room.id === f.room && bay.side === f.side)
+  const bay = own.toSorted((p, q) => Math.abs(p.atM - f.atM) - Math.abs(q.atM - f.atM))[0]
+  if (!bay) return
+  const wall = bay.cavity ?? bay.face
+  const [x, y] = inward(bay.room, f.side, f.atM, bay.cavity ? 0 : FACE_M)
+  const n = b.node(x, y, bay.room.foot + f.heightM)
+  b.of.set(f.id, n)
+  // What stands in an opening hangs on nothing.
+  if (wall.mid === null) return
+  for (const to of [wall.foot, wall.mid, wall.head])
+    if (to !== null) b.join(bay.cavity ? 'cavity' : 'surface', `${f.room} ${f.side}`, n, to)
+}
