@@ -1,13 +1,29 @@
 'use client'
 import clsx from 'clsx'
 import { ChevronDown, ChevronUp } from 'lucide-react'
-import { type MouseEvent, type ReactNode, useEffect, useRef, useState } from 'react'
+import { createContext, type MouseEvent, type ReactNode, useContext, useEffect, useRef, useState, useSyncExternalStore } from 'react'
+import { createPortal } from 'react-dom'
 import { Alive } from './alive'
 import { arrowsInTable } from './arrows'
 
-const onPhone = () => window.matchMedia('(max-width: 767px)').matches
+const PHONE = '(max-width: 767px)'
+const onPhone = () => window.matchMedia(PHONE).matches
 /** Parts of a drawing, and rows of what is listed, whose values stand in the working. */
 const OPENING = '[data-part], tbody [aria-pressed], [data-opens]'
+
+const ActSlot = createContext<HTMLElement | null>(null)
+/** What is done with what stands in the working. On a phone it stands under it, and lies on nothing that is scrolled. */
+export function Act({ children }: { children: ReactNode }) {
+  const slot = useContext(ActSlot)
+  const narrow = useSyncExternalStore(phoneChanges, onPhone, () => false)
+  if (!narrow || !slot) return <div className="mt-3">{children}</div>
+  return createPortal(<div className="border-t-2 border-ink px-3 py-2">{children}</div>, slot)
+}
+function phoneChanges(changed: () => void): () => void {
+  const query = window.matchMedia(PHONE)
+  query.addEventListener('change', changed)
+  return () => query.removeEventListener('change', changed)
+}
 
 /** Scrolls what was touched up over the half that is covered. */
 function keepInSight(area: HTMLElement, touched: Element): void {
@@ -66,6 +82,7 @@ export function Stage({
   const [half, setHalf] = useState(raised === 'half')
   const close = useBackCloses(up, setUp)
   const area = useRef<HTMLElement>(null)
+  const [slot, setSlot] = useState<HTMLElement | null>(null)
   const bringUp = (e: MouseEvent) => {
     const touched = (e.target as Element).closest(OPENING)
     if (!touched || !onPhone()) return
@@ -88,17 +105,15 @@ export function Stage({
         {drawing}
       </section>
       <aside
-        // Scrolled by keyboard too, where nothing in it takes the focus.
-        tabIndex={0}
         aria-label={`${title}: the working`}
         className={clsx(
-          'min-h-0 overflow-y-auto border-rule bg-sheet md:relative md:p-4 lg:w-[25rem] lg:border-l',
+          'flex min-h-0 flex-col border-rule bg-sheet md:relative lg:w-[25rem] lg:border-l',
           // A tablet held upright has no room beside the drawing, and much below it.
           'md:max-lg:h-[42%] md:max-lg:shrink-0 md:max-lg:border-t-2 md:max-lg:border-ink',
-          'low:!h-auto low:!w-[19rem] low:!border-t-0 low:!border-l low:!border-rule low:!p-3',
-          'max-md:fixed max-md:inset-x-0 max-md:bottom-(--foot) max-md:z-10 max-md:border-t-2 max-md:border-ink max-md:px-3 ' +
+          'low:!h-auto low:!w-[19rem] low:!border-t-0 low:!border-l low:!border-rule',
+          'max-md:fixed max-md:inset-x-0 max-md:bottom-(--foot) max-md:z-10 max-md:border-t-2 max-md:border-ink ' +
             'max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.15)]',
-          'print:!static print:!mt-4 print:!h-auto print:!w-full print:!overflow-visible print:!border-0 print:!p-0 print:!shadow-none',
+          'print:!static print:!mt-4 print:!block print:!h-auto print:!w-full print:!border-0 print:!shadow-none',
           up ? (half ? 'max-md:h-[50dvh]' : 'max-md:h-[72dvh]') : 'max-md:h-16 max-md:overflow-hidden',
         )}
       >
@@ -106,12 +121,23 @@ export function Stage({
           type="button"
           aria-expanded={up}
           onClick={() => (up ? close() : (setHalf(false), setUp(true)))}
-          className="sticky top-0 z-10 flex h-16 w-full items-center justify-between bg-sheet font-bold md:hidden print:!hidden"
+          className="flex h-16 w-full shrink-0 items-center justify-between px-3 font-bold md:hidden print:!hidden"
         >
           {sheet}
           {up ? <ChevronDown aria-hidden /> : <ChevronUp aria-hidden />}
         </button>
-        <div className={clsx('max-md:pb-6 print:!visible', !up && 'max-md:invisible')}>{working}</div>
+        <div
+          // Scrolled by keyboard too, where nothing in it takes the focus.
+          tabIndex={0}
+          className={clsx(
+            'relative min-h-0 flex-1 overflow-y-auto max-md:px-3 max-md:pb-6 md:p-4 low:!p-3',
+            'print:!visible print:!overflow-visible print:!p-0',
+            !up && 'max-md:invisible',
+          )}
+        >
+          <ActSlot value={slot}>{working}</ActSlot>
+        </div>
+        <div ref={setSlot} className={clsx('shrink-0 md:hidden print:!hidden', !up && 'invisible')} />
       </aside>
     </Alive>
   )

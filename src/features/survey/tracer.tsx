@@ -8,7 +8,7 @@ import { placeNames, testInWords } from '@/core/survey/words'
 import type { Observation, TraceTest } from '@/core/trace/types'
 import { ChoiceField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
-import { FieldGrid, Section } from '@/ui/panel'
+import { Act, FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 import { useNextTests } from './use-next-tests'
 
@@ -198,12 +198,11 @@ export function Tracer() {
             )}
           </FieldGrid>
         </div>
-        {/* On a phone a bar of its own under what is scrolled, so that it lies on nothing half seen. */}
-        <div className="mt-3 border-ink bg-sheet max-md:sticky max-md:bottom-0 max-md:-mx-3 max-md:border-t-2 max-md:px-3 max-md:py-2">
+        <Act>
           <button type="button" className="btn btn-ink w-full max-md:min-h-14" onClick={record}>
             Record: {dead.length === 0 ? 'nothing died' : `${dead.length} dead, the rest live`}
           </button>
-        </div>
+        </Act>
       </div>
     </Section>
   )
