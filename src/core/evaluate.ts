@@ -162,10 +162,11 @@ function evaluateEnd(
   }
 }
 
-/** What is wrong with the box of one end, with where it stands if there are several. */
+/** A finding with the stage and the circuit it is of. */
 const placedAt = ({ rule, severity, clause, message, asks }: Finding, stage: StageId, circuit: string): PlacedFinding =>
   asks ? { rule, severity, clause, message, asks, stage, circuit } : { rule, severity, clause, message, stage, circuit }
 
+/** What is wrong with the box of one end, with where it stands if there are several. */
 const boxFindings = ({ where, boxReport }: EndReport): readonly Finding[] =>
   where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}` })) : boxReport.findings
 

@@ -101,9 +101,9 @@ function namesIn(job: Job): ReadonlyMap<string, string> {
     ...boards,
     ...applianceKinds(job.region).map((k) => [k.id, k.name] as const),
     ...job.ways.map((w) => [w.id, w.label] as const),
-    ...named.map((x) => [x.id, x.name] as const),
-    // A point without a name is called as its circuit.
-    ...job.circuits.map((c) => [endPointId(c.id), job.points.find((p) => p.id === endPointId(c.id))?.name || c.name] as const),
+    // The point at its end is called as the circuit, until it has a name of its own.
+    ...job.circuits.map((c) => [endPointId(c.id), c.name] as const),
+    ...named.flatMap((x) => (x.name === '' ? [] : [[x.id, x.name] as const])),
   ])
 }
 
