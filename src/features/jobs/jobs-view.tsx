@@ -292,30 +292,25 @@ function Filters({ shown, total }: { shown: Shown; total: number }) {
       ))}
     </select>
   )
+  const tick = (label: string, of: 'wrong' | 'mine') => (
+    <label className="flex tap items-center gap-2 px-1">
+      <input
+        type="checkbox"
+        className="size-5 accent-[var(--ink)]"
+        checked={chosen[of]}
+        onChange={(e) => choose({ [of]: e.target.checked })}
+      />
+      {label}
+    </label>
+  )
   const worlds = Object.entries(worldNames).map(([id, w]) => [id, w.name] as const)
   const reached = stages.map((s) => [s.id, s.name] as const)
   return (
     <div className="mb-2 flex flex-wrap items-center gap-2">
       {select('Where', 'Anywhere', chosen.world, worlds, (world) => choose({ world }))}
       {select('Reached', 'At any stage', chosen.stage, reached, (stage) => choose({ stage }))}
-      <label className="flex tap items-center gap-2 px-1">
-        <input
-          type="checkbox"
-          className="size-5 accent-[var(--ink)]"
-          checked={chosen.wrong}
-          onChange={(e) => choose({ wrong: e.target.checked })}
-        />
-        Only with errors
-      </label>
-      <label className="flex tap items-center gap-2 px-1">
-        <input
-          type="checkbox"
-          className="size-5 accent-[var(--ink)]"
-          checked={chosen.mine}
-          onChange={(e) => choose({ mine: e.target.checked })}
-        />
-        Waits for me
-      </label>
+      {tick('Only with errors', 'wrong')}
+      {tick('Waits for me', 'mine')}
       {narrowed(chosen) && (
         <button type="button" className="btn" onClick={() => choose({ world: '', stage: '', wrong: false, mine: false })}>
           Show all
