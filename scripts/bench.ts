@@ -258,7 +258,7 @@ function benchRoute() {
   const { graph } = route(input)
   line('  its graph', `${graph!.nodes.length} nodes`, `${graph!.edges.length} edges`)
   line('  built, and three ways found', `${time(() => route({ ...input, graph: false }), 9).toFixed(0)} ms`)
-  const ways = { nodes: graph!.nodes, edges: graph!.edges.map(([a, b, cost], i) => ({ id: `${i}`, a, b, cost })) }
+  const ways = { nodes: graph!.nodes, edges: graph!.edges.map(([a, b, cost]) => ({ a, b, cost })) }
   const near = adjacencyOf(ways)
   const [bounded, plain] = [near, { ...near, leastPerMetre: 0 }].map((n) =>
     time(() => cheapest(ways, n, graph!.from, new Set(graph!.to)), 25),

@@ -3,7 +3,7 @@ import { findingSchema } from '../finding'
 import { InputError } from '../input-error'
 import { buildingInput, placed, type Room } from './house'
 import { adjacencyOf, cheapest, cheapestThrough, different, distance, MOST_STATES, type Way } from './search'
-import { usualWeights, type WayEdge, type WayKind, type Ways, waysOf } from './ways'
+import { usualWeights, type WayEdge, type WayKind, wayKinds, type Ways, waysOf } from './ways'
 
 const end = z.union([
   z.strictObject({ point: z.string() }),
@@ -26,7 +26,7 @@ export const routeInput = z.strictObject({
       cramped: weight.min(1).default(usualWeights.cramped),
     })
     .default(usualWeights),
-  /** Elements by their id, all of a kind, or all in one place: `attic`, `kitchen north`. */
+  /** Elements by their id (`stud kitchen north`), all of a kind (`stud`), or all in one place (`kitchen north`, `attic`). */
   forbid: z.array(z.string().max(200)).max(500).default([]),
   /** Elements, by the same names, of which the way takes at least one each. */
   force: z.array(z.string().max(200)).max(4).default([]),
@@ -78,14 +78,14 @@ const TAIL_M = 0.25
 
 /**
  * The cheapest way through a building and others that are truly different, best first; through several points in their best order.
- * @throws InputError at `building`, `from`, `to.N` or `force.N`
+ * @throws InputError at `building`, `from`, `to`, `to.N`, `forbid.N` or `force.N`
  */
 export function route(input: Input): Output {
   const rooms = placed(input.building)
   const ways = waysOf(input.building, rooms, input.weights)
   const from = nodeOf(ways, input.from, rooms, 'from')
   const to = input.to.map((t, i) => nodeOf(ways, t, rooms, `to.${i}`))
-  const forbidden = new Set(input.forbid)
+  const forbidden = namesKnown(ways, input.forbid)
   const allowed = (i: number) => !named(ways.edges[i]!, forbidden)
   const near = adjacencyOf(ways)
   const sets = forcedSets(ways, input.force)
@@ -108,8 +108,18 @@ export function route(input: Input): Output {
 
 const placeName = ({ kind, where }: WayEdge): string => `${kind} ${where}`
 const shown = ({ a, b, cost, kind }: WayEdge): [number, number, number, string] => [a, b, cost, kind]
-const named = ({ id, kind, where, into }: WayEdge, names: ReadonlySet<string>): boolean =>
-  names.size > 0 && (names.has(id) || names.has(kind) || names.has(where) || (into !== null && names.has(into)))
+const named = (e: WayEdge, names: ReadonlySet<string>): boolean =>
+  names.size > 0 && (names.has(placeName(e)) || names.has(e.kind) || names.has(e.where) || (e.into !== null && names.has(e.into)))
+
+/** A name that names nothing would forbid nothing, unseen; a kind of way that this building lacks may be forbidden. */
+function namesKnown(ways: Ways, forbid: readonly string[]): ReadonlySet<string> {
+  for (const [i, name] of forbid.entries()) {
+    const one = new Set([name])
+    if (!(wayKinds as readonly string[]).includes(name) && !ways.edges.some((e) => named(e, one)))
+      throw new InputError(`forbid.${i}`, `Nothing here is called ${name}.`)
+  }
+  return new Set(forbid)
+}
 
 function nodeOf(ways: Ways, at: End, rooms: readonly Room[], path: string): number {
   if ('at' in at) {
@@ -162,7 +172,7 @@ function told(ways: Ways, way: Way, from: number, to: readonly number[], names: 
     } else
       elements.push({
         kind: e.kind,
-        id: e.id,
+        id: placeName(e),
         where: e.where,
         lengthM: e.lengthM,
         minutes: e.minutes,

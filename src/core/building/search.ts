@@ -4,7 +4,6 @@
  */
 
 export interface Edge {
-  readonly id: string
   readonly a: number
   readonly b: number
   readonly cost: number

@@ -96,6 +96,9 @@ interface Bay {
   readonly room: Room
   readonly side: Side
   readonly atM: number
+  readonly midM: number
+  /** Whether nothing stands in it between two heights above its floor. */
+  readonly clear: (low: number, high: number) => boolean
 }
 
 class Builder {
@@ -105,6 +108,7 @@ class Builder {
   constructor(
     readonly weights: Weights,
     readonly building: BuildingInput,
+    readonly rooms: readonly Room[],
   ) {}
   node(x: number, y: number, z: number): number {
     return this.nodes.push([x, y, z]) - 1
@@ -115,13 +119,13 @@ class Builder {
     const minutes = (once + perMetre * lengthM) * times
     const { minute, metre, hole, opening } = this.weights
     const cost = minute * minutes + metre * lengthM + hole * holes + opening * openings
-    this.edges.push({ id: `${kind}:${where}:${this.edges.length}`, a, b, cost, kind, where, into, lengthM, minutes, holes, openings })
+    this.edges.push({ a, b, cost, kind, where, into, lengthM, minutes, holes, openings })
   }
 }
 
 /** The graph of ways of a building whose rooms are placed. */
 export function waysOf(building: BuildingInput, rooms: readonly Room[], weights: Weights): Ways {
-  const b = new Builder(weights, building)
+  const b = new Builder(weights, building, rooms)
   const bays = rooms.flatMap((room) => walls(b, room))
   partitions(b, bays)
   storeys(b, bays)
@@ -130,7 +134,33 @@ export function waysOf(building: BuildingInput, rooms: readonly Room[], weights:
   return { nodes: b.nodes, edges: b.edges, of: b.of }
 }
 
-const inside = (atM: number, from: number, wide: number): boolean => atM > from - 1e-9 && atM < from + wide + 1e-9
+const opposite: Record<Side, Side> = { north: 'south', south: 'north', east: 'west', west: 'east' }
+/** What stands in a stretch of wall, as its room measures along it. */
+interface Gap {
+  readonly fromM: number
+  readonly toM: number
+  readonly sillM: number
+  readonly headM: number
+}
+/** Walls that are entered from two rooms lie this near each other. */
+const ONE_WALL_M = 0.3
+
+/** Openings in a side of a room, those too that were entered from the room behind it: it is one wall. */
+function gapsIn({ building, rooms }: Builder, room: Room, side: Side): Gap[] {
+  const [x0, y0] = along(room, side, 0)
+  const lengthwise = side === 'north' || side === 'south'
+  return building.openings.flatMap((o) => {
+    const own = o.room === room.id && o.side === side
+    const other = rooms.find((r) => r.id === o.room)
+    if (!own && (!other || o.side !== opposite[side] || other.floor !== room.floor)) return []
+    const [x, y] = along(own ? room : other!, o.side, o.atM)
+    const [fromM, aside] = lengthwise ? [x - x0, y - y0] : [y - y0, x - x0]
+    return Math.abs(aside) > ONE_WALL_M ? [] : [{ fromM, toM: fromM + o.widthM, sillM: o.sillM, headM: o.headM }]
+  })
+}
+/** Whether nothing stands in a stretch of wall between two heights. */
+const free = (gaps: readonly Gap[], fromM: number, toM: number, low: number, high: number): boolean =>
+  !gaps.some((g) => g.fromM < toM - 1e-9 && g.toM > fromM + 1e-9 && g.sillM < high + 1e-9 && g.headM > low + 1e-9)
 
 /** The bays of each side of a room, joined up, along and round the corners. */
 function walls(b: Builder, room: Room): Bay[] {
@@ -140,25 +170,24 @@ function walls(b: Builder, room: Room): Bay[] {
   const bySide = sides.map((side) => {
     const wide = sideLength(room, side)
     const count = Math.max(1, Math.round(wide / pitch))
-    const here = b.building.openings.filter((o) => o.room === room.id && o.side === side)
+    const gaps = gapsIn(b, room, side)
+    const tall = room.head - room.foot
+    const midM = Math.min(MID_M, tall / 2)
     const bays = Array.from({ length: count }, (_, i): Bay => {
       const atM = ((i + 0.5) * wide) / count
-      const gaps = here.filter((o) => inside(atM, o.atM, o.widthM))
+      const half = wide / count / 2
+      const clear = (low: number, high: number) => free(gaps, atM - half, atM + half, low, high)
       const heights = (aside: number): Heights => {
         const [x, y] = inward(room, side, atM, aside)
-        const free = (z: number) => !gaps.some((o) => z > o.sillM - 1e-9 && z < o.headM)
-        const mid = Math.min(MID_M, (room.head - room.foot) / 2)
         return {
-          foot: free(0) ? b.node(x, y, room.foot) : null,
-          mid: free(mid) ? b.node(x, y, room.foot + mid) : null,
+          foot: clear(0, 0) ? b.node(x, y, room.foot) : null,
+          mid: clear(midM, midM) ? b.node(x, y, room.foot + midM) : null,
           head: b.node(x, y, room.head),
         }
       }
-      return { cavity: hollow ? heights(0) : null, face: heights(FACE_M), room, side, atM }
+      return { cavity: hollow ? heights(0) : null, face: heights(FACE_M), room, side, atM, midM, clear }
     })
-    // From mid height to the head nothing may lie between.
-    const clear = (bay: Bay) => !here.some((o) => inside(bay.atM, o.atM, o.widthM) && o.headM > MID_M)
-    joinBays(b, `${room.id} ${side}`, bays, clear)
+    joinBays(b, `${room.id} ${side}`, bays)
     return bays
   })
   corners(b, room, bySide)
@@ -174,16 +203,16 @@ function inward(r: Room, side: Side, atM: number, by: number): readonly [number,
   return side === 'east' ? [x - by, y] : [x + by, y]
 }
 
-function joinBays(b: Builder, where: string, bays: readonly Bay[], clear: (bay: Bay) => boolean): void {
-  const upright = (kind: WayKind, { foot, mid, head }: Heights, open: boolean) => {
-    if (foot !== null && mid !== null) b.join(kind, where, foot, mid)
-    if (mid !== null && open) b.join(kind, where, mid, head)
+function joinBays(b: Builder, where: string, bays: readonly Bay[]): void {
+  const upright = (kind: WayKind, { foot, mid, head }: Heights, { midM, room, clear }: Bay) => {
+    if (foot !== null && mid !== null && clear(0, midM)) b.join(kind, where, foot, mid)
+    if (mid !== null && clear(midM, room.head - room.foot)) b.join(kind, where, mid, head)
   }
   for (const [i, bay] of bays.entries()) {
     const { cavity, face } = bay
-    upright('surface', face, clear(bay))
+    upright('surface', face, bay)
     if (cavity) {
-      upright('cavity', cavity, clear(bay))
+      upright('cavity', cavity, bay)
       if (cavity.mid !== null && face.mid !== null) b.join('emerge', where, cavity.mid, face.mid)
     }
     const next = bays[i + 1]
@@ -210,7 +239,6 @@ function corners(b: Builder, room: Room, [north, east, south, west]: readonly Ba
   }
 }
 
-const opposite: Record<Side, Side> = { north: 'south', south: 'north', east: 'west', west: 'east' }
 /** A wall between two rooms is one wall: its bays are reached from either. */
 function partitions(b: Builder, bays: readonly Bay[]): void {
   for (const bay of bays) {
@@ -302,8 +330,13 @@ function fixture(b: Builder, bays: readonly Bay[], f: Fixture): void {
   const [x, y] = inward(bay.room, f.side, f.atM, bay.cavity ? 0 : FACE_M)
   const n = b.node(x, y, bay.room.foot + f.heightM)
   b.of.set(f.id, n)
-  // What stands in an opening hangs on nothing.
-  if (wall.mid === null) return
-  for (const to of [wall.foot, wall.mid, wall.head])
-    if (to !== null) b.join(bay.cavity ? 'cavity' : 'surface', `${f.room} ${f.side}`, n, to)
+  // Up or down its bay, past nothing that stands in it.
+  const ends = [
+    [wall.foot, 0],
+    [wall.mid, bay.midM],
+    [wall.head, bay.room.head - bay.room.foot],
+  ] as const
+  for (const [to, heightM] of ends)
+    if (to !== null && bay.clear(Math.min(heightM, f.heightM), Math.max(heightM, f.heightM)))
+      b.join(bay.cavity ? 'cavity' : 'surface', `${f.room} ${f.side}`, n, to)
 }

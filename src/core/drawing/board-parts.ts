@@ -1,5 +1,6 @@
 import type { Installation } from '../installation/installation'
 import type { Way } from '../job/board'
+import { sentence } from '../job/part'
 import { formatA } from '../quantity/format'
 import { worlds } from '../region/worlds'
 import { boardName, type BoardReport, spacesOf } from '../survey/board'
@@ -54,8 +55,7 @@ export interface Space {
   readonly given: boolean
 }
 export function spaceIn({ job, report, planned }: BoardFacts, space: number): Space {
-  const { space: word } = worlds[job.region].words
-  const called = word.charAt(0).toUpperCase() + word.slice(1)
+  const called = sentence(worlds[job.region].words.space)
   const given = planned?.find((p) => p.spaces.includes(space))
   if (given) return { words: `new: ${given.name}`, said: `${called} ${space}, for ${given.name}`, given: true }
   const seen = report.board.free?.includes(space) === true ? 'free' : 'not looked at'

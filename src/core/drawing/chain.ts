@@ -1,3 +1,4 @@
+import { sentence } from '../job/part'
 import { marks } from './scale'
 import { endingsOf } from '../design/endings'
 import { linkNames } from '../calculate/select-circuit'
@@ -65,7 +66,6 @@ const partOfRule: Readonly<Record<string, ChainPart>> = {
 }
 export const findingPart = (f: Finding): ChainPart => partOfRule[f.rule] ?? 'cable'
 
-const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 const steps = [5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120, 160, 200, 240, 300, 400, 600, 1000]
 const base = 284
 const top = 46

@@ -7,6 +7,7 @@ import { formatA } from '@/core/quantity/format'
 import { boardName, type BoardReport, plannedIn } from '@/core/survey/board'
 import { plannedBoard } from '@/core/survey/planned-board'
 import { serviceDemand } from '@/core/survey/service'
+import { sentence } from '@/core/job/part'
 import { MAIN_BOARD, newBoard, newResidualDevice, newWay } from '@/core/job/board'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
@@ -233,7 +234,7 @@ function FreeSpace({
   const waiting = seen ? job.circuits.filter((c) => c.way === '') : []
   return (
     <Section
-      title={at === null ? `A free ${word}` : `${word.charAt(0).toUpperCase()}${word.slice(1)} ${at}, ${seen ? 'free' : 'not looked at'}`}
+      title={at === null ? `A free ${word}` : `${sentence(word)} ${at}, ${seen ? 'free' : 'not looked at'}`}
       aside={
         <button type="button" className="btn" onClick={onClose}>
           Back to the board
