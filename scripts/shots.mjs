@@ -60,16 +60,6 @@ const pictures = [
     },
   },
   {
-    name: 'protection',
-    path: '/jobs/former-dairy/circuit?sheet=protection',
-    viewport: desk,
-    act: async (page) => {
-      await page.getByLabel('Circuit you work on').selectOption({ index: 3 })
-      await page.getByRole('button', { name: 'Bench, right', exact: true }).click()
-      await page.getByText('board fault').waitFor()
-    },
-  },
-  {
     name: 'choices',
     path: '/jobs/village-hall/circuit?sheet=choices',
     viewport: desk,
@@ -86,8 +76,33 @@ const pictures = [
     viewport: desk,
     act: (page) => page.getByLabel('Circuit you work on').selectOption({ index: 1 }),
   },
-  { name: 'boxes-depth-dark', path: '/jobs/village-hall/boxes', viewport: desk, dark: true },
+  {
+    name: 'route',
+    path: '/jobs/former-dairy/route?sheet=way',
+    viewport: desk,
+    act: async (page) => {
+      await page.getByRole('button', { name: /^Third/ }).click()
+      await page.getByRole('button', { name: 'Store', exact: true }).click()
+      await page.getByRole('button', { name: 'north wall', exact: true }).click()
+    },
+  },
   { name: 'wiring', path: '/jobs/village-hall/wiring', viewport: desk },
+  {
+    name: 'day',
+    path: '/jobs/honey-house/day',
+    viewport: desk,
+    act: async (page) => {
+      await page.getByRole('button', { name: 'Another person' }).click()
+      await page.getByRole('button', { name: /^Plan the day/ }).click()
+      await page.getByText(/^Done at/).waitFor()
+    },
+  },
+  {
+    name: 'mistakes',
+    path: '/jobs/honey-house/test?sheet=mistakes',
+    viewport: desk,
+    act: (page) => page.getByText(/pass every test/).waitFor(),
+  },
   {
     name: 'test',
     path: '/jobs/honey-house/test',

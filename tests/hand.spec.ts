@@ -72,6 +72,9 @@ const look = (page: Page): Promise<Seen> =>
     return { small, low, over, sideways: document.documentElement.scrollWidth > innerWidth + 1 }
   })
 
+/** Stages that hold nothing in these jobs and look alike in all: one job stands for them. */
+const EMPTY_ALIKE: readonly string[] = ['route', 'day']
+
 for (const file of jobs)
   test(`${file}: in the hand all of it can be read and touched`, async ({ browser, request }) => {
     const made = await request.post('/api/jobs/import', { data: JSON.parse(readFileSync(`tests/jobs/${file}`, 'utf8')) })
@@ -79,7 +82,7 @@ for (const file of jobs)
     for (const viewport of sizes) {
       const context = await browser.newContext({ viewport, hasTouch: true, isMobile: true, serviceWorkers: 'block' })
       const page = await context.newPage()
-      for (const stage of stages)
+      for (const stage of stages.filter((x) => file === jobs[0] || !EMPTY_ALIKE.includes(x.id)))
         for (const sheet of [...sheetsOf(stage.id).map((s) => `?sheet=${s.id}`), ...(stage.sheets.length ? [] : [''])]) {
           await page.goto(`/jobs/${id}/${stage.id}${sheet}`)
           await expect(page.getByRole('region', { name: `${stage.name}: the drawing` })).toBeVisible()

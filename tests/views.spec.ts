@@ -13,6 +13,9 @@ const views = [
   '/jobs/former-dairy/boxes',
   '/jobs/village-hall/wiring',
   '/jobs/honey-house/test',
+  ...['house', 'way'].map((s) => `/jobs/former-dairy/route?sheet=${s}`),
+  ...['plan', 'isolation', 'offer'].map((s) => `/jobs/honey-house/day?sheet=${s}`),
+  ...['mistakes', 'fault'].map((s) => `/jobs/honey-house/test?sheet=${s}`),
   '/jobs/honey-house/handover',
 ]
 const sizes = [

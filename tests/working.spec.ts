@@ -144,7 +144,7 @@ test('alternatives stand side by side with their differences named', async ({ pa
 test('everything goes by keyboard: stages, drawing, palette, shortcuts', async ({ page }) => {
   await page.locator('h1').click()
   await page.keyboard.press(']')
-  await expect(page).toHaveURL(/boxes$/)
+  await expect(page).toHaveURL(/route$/)
   await page.keyboard.press('g')
   await page.keyboard.press('c')
   await expect(page).toHaveURL(/circuit$/)

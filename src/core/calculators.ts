@@ -21,6 +21,20 @@ import { dayPlan } from './planning/day-plan'
 import { trace } from './trace/trace'
 import { traceInput, traceOutput } from './trace/types'
 import { firstIssue, InputError } from './input-error'
+import {
+  campaignInput,
+  campaignOutput,
+  diagnoseInput,
+  diagnoseOutput,
+  instrumentInput,
+  instrumentOutput,
+  judgeInstrument,
+  judgeMaterials,
+  judgeMistakes,
+  judgeReadings,
+  materialsInput,
+  materialsOutput,
+} from './judge-faults'
 import { jobInput, jobOutput, judgeJob } from './judge-job'
 
 interface Calculator<I extends z.ZodType = z.ZodType, O extends z.ZodType = z.ZodType> {
@@ -129,6 +143,32 @@ export const calculators: Readonly<Record<string, Calculator>> = {
     input: networkInput,
     output: networkOutput,
     run: network,
+  }),
+  campaign: define({
+    summary: 'Every single wrong connection of a circuit: what it does, and which of its tests catch it',
+    input: campaignInput,
+    output: campaignOutput,
+    run: judgeMistakes,
+    slow: true,
+  }),
+  diagnose: define({
+    summary: 'Which wrong connections explain the readings of a circuit, and what to measure next',
+    input: diagnoseInput,
+    output: diagnoseOutput,
+    run: judgeReadings,
+    slow: true,
+  }),
+  instrument: define({
+    summary: 'What an instrument shows between two conductors of a circuit, as designed or with a mistake',
+    input: instrumentInput,
+    output: instrumentOutput,
+    run: judgeInstrument,
+  }),
+  materials: define({
+    summary: 'What the design of a job asks for, counted',
+    input: materialsInput,
+    output: materialsOutput,
+    run: judgeMaterials,
   }),
   job: define({
     summary: 'A whole job, judged: every finding, what is open, tests and boards',

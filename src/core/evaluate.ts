@@ -23,6 +23,7 @@ import { circuitFindings } from './rules'
 import type { OnItsWays } from './rules/engine'
 import { residualDeviceFindings, serviceFindings, supplyFindings } from './rules/board'
 import { type InRaceway, racewayReport, type RacewayReport } from './rules/raceway'
+import { routeFindings } from './installation/building'
 import { type StageId, stageIds } from './stages'
 import { type BoardReport, boardReport } from './survey/board'
 import { runReport } from './survey/walls'
@@ -281,6 +282,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   const placed: PlacedFinding[] = [
     ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...wallFindings(job), ...openDefects(job)].map(at('survey')),
     ...brief.map(at('brief')),
+    ...routeFindings(job.record).map((f): PlacedFinding => ({ ...f, stage: 'route' })),
     ...[
       ...serviceFindings(job),
       ...supplyFindings(job),

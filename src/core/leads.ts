@@ -62,6 +62,8 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead])[] = [
   [/^(trace-contradiction|way-overloaded)/, survey('trace')],
   [/^(point-damaged|hidden-box)/, survey('points')],
   [/^report-/, survey('report')],
+  [/^(wall-not-closed|stud-depth-not-known)$/, { stage: 'route', sheet: 'house' }],
+  [/^(way-moved|plate-needed|hole-too-)/, { stage: 'route', sheet: 'way' }],
   [/^box-/, { stage: 'boxes', fields: ['Box'] }],
   [/^(reading-|line-neutral-differ|protective-ratio-off|ring-ends)/, { stage: 'test' }],
 ]

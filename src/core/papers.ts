@@ -7,6 +7,7 @@ export const papers = [
   },
   { file: 'design.pdf', name: 'Design sheets', about: 'Every figure with its formula and numbers, for an inspector to check by hand.' },
   { file: 'wiring.pdf', name: 'Wiring sheets', about: 'One page a circuit, to stick up at the work and leave behind.' },
+  { file: 'route.pdf', name: 'Ways through the building', about: 'Plan, walls with every hole, steps in working order and what is cut.' },
   { file: 'trace.pdf', name: 'Traced tree', about: 'What feeds what, on one page for the board’s door.' },
   { file: 'trace.svg', name: 'Traced tree, SVG', about: 'The same drawing, for another program.' },
   {
@@ -15,6 +16,10 @@ export const papers = [
     about: 'Each board, way by way: the label found on it and what it was proved to feed.',
   },
   { file: 'reply.pdf', name: 'Reply to the report', about: 'Each finding of an inspection report, and what is done about it.' },
+  { file: 'day.pdf', name: 'The day', about: 'Who does what when, what is switched off, and what is needed: one paper for the van.' },
+  { file: 'day.ics', name: 'The day, calendar', about: 'Each task and each outage as an entry; for any calendar.' },
+  { file: 'needed.csv', name: 'What is needed, CSV', about: 'Material counted from the design, with its price where one is known.' },
+  { file: 'offer.pdf', name: 'Offer', about: 'Work, material, margin and tax, for whoever asked.' },
   { file: 'labels.pdf', name: 'Labels, PDF', about: 'At real size, to cut out.' },
   { file: 'labels.svg', name: 'Labels, SVG', about: 'At real size, for a label maker or a cutter.' },
   { file: 'readings.csv', name: 'Readings, CSV', about: 'Every reading ever taken, corrections too.' },

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { taskKinds } from './day/task-kinds'
 import type { UnitSystem } from './quantity/format'
 import type { RegionId } from './region/types'
 import { worlds } from './region/worlds'
@@ -8,9 +9,11 @@ export const settingsSchema = z.strictObject({
   units: z.enum(['world', 'metric', 'imperial']),
   theme: z.enum(['system', 'light', 'dark']),
   name: z.string().max(120),
+  /** Minutes the firm takes for one of each kind of task, where it knows its own. */
+  minutes: z.partialRecord(z.enum(taskKinds), z.number().positive().max(600)),
 })
 export type Settings = z.infer<typeof settingsSchema>
-export const defaultSettings: Settings = { units: 'world', theme: 'system', name: '' }
+export const defaultSettings: Settings = { units: 'world', theme: 'system', name: '', minutes: {} }
 
 /** The units to show a world's job in. */
 export function unitsFor(setting: Settings['units'], region: RegionId): UnitSystem {

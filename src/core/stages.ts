@@ -39,9 +39,42 @@ export const stages = [
       { id: 'choices', name: 'Choices' },
     ],
   },
+  {
+    id: 'route',
+    name: 'Route',
+    key: 'r',
+    about: 'The building as it is measured, and the way of each cable through it.',
+    sheets: [
+      { id: 'house', name: 'Building' },
+      { id: 'way', name: 'Way' },
+      { id: 'cut', name: 'Cutting' },
+    ],
+  },
   { id: 'boxes', name: 'Boxes', key: 'x', about: 'A box for each point, large enough for what meets in it.', sheets: [] },
   { id: 'wiring', name: 'Wiring', key: 'w', about: 'Which conductor goes to which terminal, box by box.', sheets: [] },
-  { id: 'test', name: 'Test', key: 't', about: 'Isolate, test dead, energise, test live; every reading kept.', sheets: [] },
+  {
+    id: 'day',
+    name: 'Day',
+    key: 'd',
+    about: 'Who does what when, what is switched off for it, what is needed and what it costs.',
+    sheets: [
+      { id: 'plan', name: 'Plan' },
+      { id: 'isolation', name: 'Isolation' },
+      { id: 'needed', name: 'Needed' },
+      { id: 'offer', name: 'Offer' },
+    ],
+  },
+  {
+    id: 'test',
+    name: 'Test',
+    key: 't',
+    about: 'Isolate, test dead, energise, test live; every reading kept.',
+    sheets: [
+      { id: 'tests', name: 'Tests' },
+      { id: 'mistakes', name: 'Mistakes' },
+      { id: 'fault', name: 'Find a fault' },
+    ],
+  },
   { id: 'handover', name: 'Handover', key: 'h', about: 'Papers, labels, and what is still open.', sheets: [] },
 ] as const satisfies readonly StageEntry[]
 export type StageId = (typeof stages)[number]['id']

@@ -14,6 +14,11 @@ import type { StoredJob } from '@/store/jobs'
 import { allLabels, labelsPdf, recordPdf, wiringPdf } from './pdf/documents'
 import { read } from '@/core/installation/installation'
 import { designPdf } from './pdf/design'
+import { createEvents, type DateTime, type EventAttributes } from 'ics'
+import { materialsOf } from '@/core/day/materials'
+import type { MinutesTable } from '@/core/day/tasks'
+import { dayOfJob, dayPdf, offerPdf } from './pdf/day'
+import { routePdf } from './pdf/route'
 import { doorPdf, replyPdf, tracePdf } from './pdf/survey'
 import { worlds } from '@/core/region/worlds'
 
@@ -36,8 +41,9 @@ export function readingsCsv(stored: StoredJob): string {
     corrects: r.corrects ?? '',
   }))
   const columns = ['circuit', 'point', 'test', 'value', 'mark', 'unit', 'at', 'by', 'instrument', 'note', 'id', 'corrects']
-  return `${Papa.unparse({ fields: columns, data: rows }, { escapeFormulae: /^[=+\-@\t\r]/ })}\r\n`
+  return table(columns, rows)
 }
+const table = (fields: string[], data: object[]): string => `${Papa.unparse({ fields, data }, { escapeFormulae: /^[=+\-@\t\r]/ })}\r\n`
 
 /** The traced tree as it is known now, for the board's door. */
 async function tree(stored: StoredJob): Promise<Drawing> {
@@ -56,6 +62,52 @@ export interface Wanted {
   readonly stored: StoredJob
   readonly units: UnitSystem
   readonly circuit: string | null
+  /** The firm's own minutes, where it knows them. */
+  readonly minutes?: MinutesTable
+}
+
+/** What is needed, a line a kind; a price that is a usual one says so. */
+function neededCsv({ stored, minutes }: Wanted): string {
+  const { job, report } = dayOfJob(stored, minutes ?? {})
+  const rows = materialsOf(job, report).lines.map((l) => ({
+    what: l.what,
+    count: l.count,
+    unit: l.unit,
+    where: l.where.join(', '),
+    price: l.price ?? '',
+    priced: l.price === null ? '' : l.usual ? 'usual figure' : 'own',
+  }))
+  return table(['what', 'count', 'unit', 'where', 'price', 'priced'], rows)
+}
+
+/** The day in the time of the place, whatever zone a calendar is in: each task, and each outage. */
+function dayIcs({ stored, minutes }: Wanted): string {
+  const { job, day, placed } = dayOfJob(stored, minutes ?? {})
+  const [year, month, date] = (day.date ?? stored.updatedAt.slice(0, 10)).split('-').map(Number) as [number, number, number]
+  // By the clock on the wall: a day on which the clocks change has its hours all the same.
+  const at = (min: number): DateTime => {
+    const d = new Date(Date.UTC(year, month - 1, date, 0, Math.round(min)))
+    return [d.getUTCFullYear(), d.getUTCMonth() + 1, d.getUTCDate(), d.getUTCHours(), d.getUTCMinutes()]
+  }
+  const entry = (uid: string, title: string, fromMin: number, toMin: number, description: string): EventAttributes => ({
+    uid: `${uid}@synthema`,
+    title,
+    description,
+    location: job.place,
+    start: at(fromMin),
+    end: at(toMin),
+    startInputType: 'local',
+    startOutputType: 'local',
+    endInputType: 'local',
+    endOutputType: 'local',
+    productId: 'synthema',
+  })
+  const { error, value } = createEvents([
+    ...placed.map((p, i) => entry(`task-${i}`, p.task.name, p.startMin, p.endMin, p.why)),
+    ...(day.planned?.outages ?? []).map((o, i) => entry(`outage-${i}`, `${job.title}: supply off`, o.fromMin, o.toMin, '')),
+  ])
+  if (error || !value) throw error ?? new Error('The calendar could not be written.')
+  return value
 }
 
 const dated = (stored: StoredJob): string => format(new Date(stored.updatedAt), 'd MMMM yyyy')
@@ -69,6 +121,7 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
     type: pdfType,
     name: 'wiring.pdf',
   }),
+  'route.pdf': async ({ stored, units }) => ({ body: await routePdf(stored, dated(stored), units), type: pdfType, name: 'route.pdf' }),
   'trace.pdf': async ({ stored }) => ({
     body: await tracePdf(stored, dated(stored), await tree(stored)),
     type: pdfType,
@@ -82,6 +135,18 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
   'door.pdf': async ({ stored }) => ({ body: await doorPdf(stored, dated(stored)), type: pdfType, name: 'door.pdf' }),
   'reply.pdf': async ({ stored }) => ({ body: await replyPdf(stored, dated(stored)), type: pdfType, name: 'reply.pdf' }),
   'trace.svg': async ({ stored }) => ({ body: svgFile(await tree(stored)), type: 'image/svg+xml', name: 'trace.svg' }),
+  'day.pdf': async ({ stored, units, minutes }) => ({
+    body: await dayPdf(stored, dated(stored), units, minutes ?? {}),
+    type: pdfType,
+    name: 'day.pdf',
+  }),
+  'offer.pdf': async ({ stored, units, minutes }) => ({
+    body: await offerPdf(stored, dated(stored), units, minutes ?? {}),
+    type: pdfType,
+    name: 'offer.pdf',
+  }),
+  'day.ics': (wanted) => ({ body: dayIcs(wanted), type: 'text/calendar; charset=utf-8', name: 'day.ics' }),
+  'needed.csv': (wanted) => ({ body: neededCsv(wanted), type: 'text/csv; charset=utf-8', name: 'needed.csv' }),
   'labels.pdf': async ({ stored, units }) => ({ body: await labelsPdf(stored, dated(stored), units), type: pdfType, name: 'labels.pdf' }),
   'labels.svg': ({ stored, units }) => ({
     body: svgSheetMm(allLabels(stored, dated(stored), units).map(labelDrawing)),

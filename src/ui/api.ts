@@ -12,13 +12,20 @@ export class ApiError extends Error {
 }
 
 /** JSON to and from our own server; what is small is sent even where the page is left at once. @throws ApiError */
-export async function api<T>(method: 'GET' | 'POST' | 'DELETE', url: string, body?: unknown, keepalive = false): Promise<T> {
+export async function api<T>(
+  method: 'GET' | 'POST' | 'DELETE',
+  url: string,
+  body?: unknown,
+  keepalive = false,
+  signal: AbortSignal | null = null,
+): Promise<T> {
   const away = () => new ApiError(0, '', 'The server cannot be reached. What you entered is kept here and sent when it answers.')
   let response: Response
   try {
     response = await fetch(url, {
       method,
       keepalive,
+      signal,
       ...(body === undefined
         ? {}
         : { body: typeof body === 'string' ? body : JSON.stringify(body), headers: { 'content-type': 'application/json' } }),

@@ -7,8 +7,11 @@ import { circuitKinds, circuitWorks } from '../../src/core/job/circuit'
 import { newStretch } from '../../src/core/job/design'
 import type { Edit } from '../../src/core/job/edits'
 import { blankPoint, pointKinds } from '../../src/core/job/point'
+import { ownTaskKinds } from '../../src/core/job/day'
 import { newDefect } from '../../src/core/job/report'
-import { newWall } from '../../src/core/job/room'
+import { type Measured, newWall } from '../../src/core/job/room'
+import { sides } from '../../src/core/building/house'
+import type { RouteElement } from '../../src/core/job/cable'
 import { newRaceway } from '../../src/core/job/raceway'
 import type { Job } from '../../src/core/job/schema'
 import { states } from '../../src/core/job/fields'
@@ -22,6 +25,22 @@ const pick = <T>(list: readonly T[], n: number): T => list[n % list.length]!
 /** An id of a list, or now and then one that is not there. */
 const idOf = (list: readonly { id: string }[], n: number): string => (list.length === 0 || n % 23 === 0 ? 'nobody' : pick(list, n).id)
 const lengths = [null, 0, 3, 12.5, 80]
+
+const measures = (n: number, beside: Measured['beside']): Measured => ({ lengthM: 2 + (n % 5), widthM: 3, heightM: 2.4, beside })
+const element = (kind: RouteElement['kind'], room: string | null, side: RouteElement['side']): RouteElement => ({
+  kind,
+  room,
+  side,
+  beyond: null,
+  lengthM: 2,
+  minutes: 4,
+  holes: 1,
+  openings: 0,
+  path: [
+    [0, 0, 1],
+    [0, 0, 2.4],
+  ],
+})
 
 const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
   (_, [a]) => ({ kind: 'circuit.add', id: `n${a! % 5}`, name: `New ${a}`, of: pick(circuitKinds, a!) }),
@@ -121,6 +140,88 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
   (_, [a]) => ({ kind: 'wall.add', item: { ...newWall(`r${a! % 3}`, `Wall ${a}`), room: pick(['', 'Store'], a!) } }),
   (job, [a]) => ({ kind: 'wall.remove', id: idOf(job.walls, a!) }),
   (_, [a, b]) => ({ kind: 'room.set', name: pick(['Store', 'Loft', 'Hall'], a!), patch: { floor: b! % 3 } }),
+  (job, [a, b, c]) => ({
+    kind: 'room.measure',
+    name: pick(['Store', 'Loft', 'Hall'], a!),
+    measured:
+      b! % 5 ? measures(b!, c! % 3 ? { room: idOf(job.rooms, c!), side: pick([...sides, 'over'], b!), shiftM: 0, northM: 1 } : null) : null,
+  }),
+  (job, [a]) => ({ kind: 'room.remove', id: idOf(job.rooms, a!) }),
+  (job, [a, b, c]) => ({
+    kind: 'wall.open',
+    room: idOf(job.rooms, a!),
+    side: pick(sides, b!),
+    wall: `r${c! % 5}`,
+    piece: { id: `p${c}`, what: pick(['door', 'window', 'fixed'], c!), lengthM: 0.9, ...(b! % 2 ? { sillM: 0.9, headM: 2 } : {}) },
+    atM: b! % 4,
+  }),
+  (_, [a, b]) => ({
+    kind: 'building.set',
+    patch: {
+      walls: pick([null, { kind: 'masonry' }, { kind: 'timber', studM: 0.4, depthMm: null }], a!),
+      attic: pick([null, 'none', { headM: 1.2, hot: true }], b!),
+    },
+  }),
+  (job, [a, b, c]) => ({
+    kind: 'place.put',
+    what: a! % 4 ? 'point' : 'board',
+    id: a! % 4 ? idOf(job.points, b!) : idOf(job.boards, b!),
+    room: idOf(job.rooms, c!),
+    spot: b! % 3 ? { side: pick(sides, c!), atM: b! % 5, heightMm: 450, wall: `r${c! % 5}` } : { eastM: 1, northM: c! % 4 },
+  }),
+  (job, [a, b]) => ({
+    kind: 'route.take',
+    cable: idOf(job.cables, a!),
+    route: {
+      cutM: 4 + (b! % 9),
+      at,
+      elements: [
+        element('cavity', idOf(job.rooms, b!), 'north'),
+        element('attic', null, null),
+        element('surface', idOf(job.rooms, a!), pick(sides, b!)),
+      ],
+    },
+  }),
+  (_, [a, b]) => ({
+    kind: 'coil.add',
+    item: { id: `v${a! % 4}`, cable: 'a', size: '2.5 mm2', lengthM: 1 + b!, price: b! % 2 ? null : 9, onHand: a! % 2 === 0 },
+  }),
+  (job, [a, b]) => ({ kind: 'coil.set', id: idOf(job.coils ?? [], a!), patch: { lengthM: 1 + b! } }),
+  (job, [a]) => ({ kind: 'coil.remove', id: idOf(job.coils ?? [], a!) }),
+  (_, [a, b]) => ({
+    kind: 'day.set',
+    patch: { startMin: (a! % 30) * 60, endMin: (b! % 30) * 60, people: [{ id: 'a', name: '' }], mostOffMin: b! % 2 ? null : 20 },
+  }),
+  (job, [a, b]) => ({
+    kind: 'task.add',
+    item: {
+      id: `o${a! % 4}`,
+      name: `Task ${a}`,
+      kind: pick(ownTaskKinds, a!),
+      minutes: 5,
+      people: b! % 3,
+      power: 'any',
+      after: [idOf(job.day?.own ?? [], b!)],
+      earliestMin: null,
+      latestMin: 900,
+    },
+  }),
+  (job, [a]) => ({ kind: 'task.remove', id: idOf(job.day?.own ?? [], a!) }),
+  (_, [a, b]) => ({ kind: 'task.minutes', task: pick(['run c1', 'box c1'], a!), minutes: b! % 3 ? 5 : null }),
+  (_, [a]) => ({
+    kind: 'task.start',
+    row: { task: pick(['run c1', 'box c1'], a!), expectedMin: 5, startedAt: at, endedAt: null, note: '' },
+  }),
+  (_, [a]) => ({ kind: 'task.end', task: pick(['run c1', 'box c1'], a!), endedAt: at, note: '' }),
+  (job, [a]) => ({
+    kind: 'isolation.sign',
+    signature: { id: `s${a! % 5}`, circuits: [idOf(job.circuits, a!)], name: pick(['Ann', ''], a!), told: '', at },
+  }),
+  (_, [a]) => ({
+    kind: 'day.plan',
+    planned: a! % 3 ? { at, tasks: [{ id: 'run c1', startMin: 480, endMin: 490 }], outages: [], optimal: true } : null,
+  }),
+  (job, [a]) => ({ kind: 'route.drop', cable: idOf(job.cables, a!) }),
   (job, [a, b]) => ({ kind: 'raceway.add', item: newRaceway(`x${a! % 3}`, `Raceway ${a}`, { circuits: [idOf(job.circuits, b!)] }) }),
   (job, [a]) => ({ kind: 'raceway.remove', id: idOf(job.raceways, a!) }),
   (job, [a, b, c]) => ({

@@ -3,11 +3,20 @@ import { boardDrawing } from '../../src/core/drawing/board'
 import { boxDrawing } from '../../src/core/drawing/box'
 import { chainDrawing } from '../../src/core/drawing/chain'
 import { profileDrawing } from '../../src/core/drawing/profile'
+import { sides } from '../../src/core/building/house'
+import { waysOfAll } from '../../src/core/building/route'
+import { elevationDrawing } from '../../src/core/drawing/elevation'
+import { planDrawing } from '../../src/core/drawing/plan'
+import { buildingOf, placeNames, stepsOfWay, waysWanted } from '../../src/core/installation/building'
 import type { Drawing } from '../../src/core/drawing/shape'
 import { treeDrawing, treeGraph } from '../../src/core/drawing/tree'
 import { wallDrawing } from '../../src/core/drawing/wall'
 import { wiringDrawing } from '../../src/core/drawing/wiring'
-import { evaluate } from '../../src/core/evaluate'
+import { placedOn } from '../../src/core/day/plan'
+import { tasksOf } from '../../src/core/day/tasks'
+import { timelineDrawing } from '../../src/core/drawing/timeline'
+import { evaluate, type Report } from '../../src/core/evaluate'
+import { newDay } from '../../src/core/job/day'
 import type { Installation } from '../../src/core/installation/installation'
 import { worlds } from '../../src/core/region/worlds'
 import { plannedIn } from '../../src/core/survey/board'
@@ -16,12 +25,44 @@ import { wiringPlan } from '../../src/core/wiring/plan'
 
 const formats = ['wide', 'narrow'] as const
 
+/** The building from above and from the south, with the best way of each circuit, and every wall as one faces it. */
+function buildingDrawings(job: Installation): Drawing[] {
+  const { input, rooms } = buildingOf(job.record)
+  if (!input) return []
+  const names = placeNames(job)
+  const ways = job.circuits.flatMap((c) => waysOfAll(waysWanted(job.record, c.id) ?? [])).flatMap((w) => ('routes' in w ? w.routes : []))
+  return [{ elements: [] }, ...ways].flatMap(({ elements: parts }) => {
+    const steps = stepsOfWay(job, parts, 'metric')
+    const asked = { input, rooms, names, parts, steps, units: 'metric' as const }
+    const floors = [...new Set(rooms.map((r) => r.floor))]
+    return formats.flatMap((format) => [
+      ...floors.map((floor) => planDrawing({ ...asked, format, view: 'plan', floor })),
+      planDrawing({ ...asked, format, view: 'section', floor: 0 }),
+      ...rooms.flatMap((room) => sides.map((side) => elevationDrawing({ ...asked, room, side, format }))),
+    ])
+  })
+}
+
+/** The day with all its tasks one after another, and an outage over what is done dead. */
+function dayDrawings(job: Installation, report: Report): Drawing[] {
+  const day = { ...newDay(), people: [newDay().people[0]!, { id: 'p2', name: 'Somebody with a long name' }] }
+  const tasks = tasksOf(job, report).slice(0, 80)
+  let from = day.startMin
+  const spans = tasks.map((t) => ({ id: t.id, startMin: from, endMin: (from += t.minutes) }))
+  const dead = spans.filter((_, i) => tasks[i]!.power === 'off')
+  const outages = dead.slice(0, 2).map((s) => ({ fromMin: s.startMin, toMin: s.endMin }))
+  const placed = placedOn({ at: '', tasks: spans, outages, optimal: false }, tasks, day)
+  return formats.map((format) => timelineDrawing({ placed, outages, ...day, done: new Set(), doing: new Set(), format }))
+}
+
 /** Every drawing of a job, in every format it is drawn in. */
 export async function drawingsOf(job: Installation): Promise<Drawing[]> {
   const report = evaluate(job, [])
   const { survey } = report
   const laid = await new Elk().layout(treeGraph(job, survey))
   return [
+    ...buildingDrawings(job),
+    ...dayDrawings(job, report),
     ...report.circuits.flatMap(({ circuit, chosen, ends }) => [
       ...formats.map((f) => chainDrawing(job, circuit, chosen, 'metric', f)),
       ...(chosen.layout?.points.length

@@ -20,8 +20,18 @@ export const roomInput = z.strictObject({
   heightM: z.number().min(0.5).max(20),
   /** Its south-west corner; of a room that is given none, from what it stands beside. */
   at: z.tuple([z.number().min(-1000).max(1000), z.number().min(-1000).max(1000)]).optional(),
-  /** It stands on this side of another room; `shiftM` along that side, east or north, from flush with its west or south end. */
-  beside: z.strictObject({ room: z.string().max(64), side: z.enum(sides), shiftM: z.number().min(-200).max(200).default(0) }).optional(),
+  /**
+   * It stands on this side of another room; `shiftM` along that side, east or north, from flush with its west or south end. `over`: on
+   * another floor, so far to the east and north of that room's south-west corner.
+   */
+  beside: z
+    .strictObject({
+      room: z.string().max(64),
+      side: z.enum([...sides, 'over']),
+      shiftM: z.number().min(-200).max(200).default(0),
+      northM: z.number().min(-200).max(200).default(0),
+    })
+    .optional(),
 })
 export type RoomInput = z.output<typeof roomInput>
 
@@ -36,11 +46,22 @@ const opening = z.strictObject({
 })
 const fixture = z.strictObject({ id: z.string().min(1).max(64), ...place, heightM: z.number().min(0).max(20) })
 export type Fixture = z.output<typeof fixture>
+/** On a ceiling, so far from the south-west corner of its room. */
+const overhead = z.strictObject({
+  id: z.string().min(1).max(64),
+  room: z.string().max(64),
+  eastM: z.number().min(0).max(200),
+  northM: z.number().min(0).max(200),
+})
+export type Overhead = z.output<typeof overhead>
 
 export const buildingInput = z.strictObject({
   rooms: z.array(roomInput).min(1).max(60),
   openings: z.array(opening).max(400).default([]),
-  points: z.array(fixture).max(400).default([]),
+  points: z
+    .array(z.union([fixture, overhead]))
+    .max(400)
+    .default([]),
   boards: z.array(fixture).max(20).default([]),
   /** What its walls are: hollow between studs so far apart, or solid. */
   walls: z.discriminatedUnion('kind', [
@@ -50,6 +71,8 @@ export const buildingInput = z.strictObject({
   /** Places above the uppermost and below the lowest floor that one can get into; null: there is none. */
   attic: z.strictObject({ headM: z.number().min(0.2).max(5), hot: z.boolean() }).nullable(),
   crawl: z.strictObject({ headM: z.number().min(0.2).max(5) }).nullable(),
+  /** How fine the grid is on which attic and crawl space are crossed. */
+  gridM: z.number().min(0.05).max(2).default(0.6),
 })
 export type BuildingInput = z.output<typeof buildingInput>
 
@@ -123,7 +146,8 @@ function footOfFloors(rooms: readonly RoomInput[]): ReadonlyMap<number, number> 
 export const BETWEEN_FLOORS_M = 0.3
 
 function cornerBeside({ lengthM, widthM, beside }: RoomInput, by: Room): [west: number, south: number] {
-  const { side, shiftM } = beside!
+  const { side, shiftM, northM } = beside!
+  if (side === 'over') return [by.west + shiftM, by.south + northM]
   if (side === 'east') return [by.east, by.south + shiftM]
   if (side === 'west') return [by.west - lengthM, by.south + shiftM]
   if (side === 'north') return [by.west + shiftM, by.north]

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { findingSchema } from '../finding'
 import { InputError } from '../input-error'
-import { buildingInput, placed, type Room } from './house'
+import { buildingInput, placed, type Room, sides } from './house'
 import { adjacencyOf, cheapest, cheapestThrough, different, distance, MOST_STATES, type Way } from './search'
 import { usualWeights, type WayEdge, type WayKind, wayKinds, type Ways, waysOf } from './ways'
 
@@ -35,15 +35,21 @@ export const routeInput = z.strictObject({
 })
 
 const elementSchema = z.strictObject({
-  kind: z.string(),
+  kind: z.enum(wayKinds),
   id: z.string(),
   where: z.string(),
+  /** The room and the side of it that the place is of, and the room or the side beyond; null where it is of none. */
+  room: z.string().nullable(),
+  side: z.enum(sides).nullable(),
+  beyond: z.string().nullable(),
   lengthM: z.number(),
   minutes: z.number(),
   holes: z.int(),
   openings: z.int(),
   from: z.tuple([z.number(), z.number(), z.number()]),
   to: z.tuple([z.number(), z.number(), z.number()]),
+  /** Places it turns at, from its beginning to its end. */
+  path: z.array(z.tuple([z.number(), z.number(), z.number()])),
 })
 const routeSchema = z.strictObject({
   cost: z.number(),
@@ -69,7 +75,7 @@ export const routeOutput = z.strictObject({
 })
 type Input = z.output<typeof routeInput>
 type Output = z.output<typeof routeOutput>
-type Route = Output['routes'][number]
+export type Route = Output['routes'][number]
 
 /** What is cut longer than the way: for work on it, for a loop by the box, and for what is made up at each end. */
 const SLACK_PART = 0.1
@@ -103,13 +109,29 @@ export function route(input: Input): Output {
     : {}
   if (found.length === 0) return { routes: [], findings: [noWay(ways, near, from, to, input.forbid)], ...graph }
   const names = input.to.map((t, i) => ('point' in t ? t.point : 'board' in t ? t.board : `place ${i + 1}`))
-  return { routes: found.map((w) => told(ways, w, from, to, names)), findings: [], ...graph }
+  return { routes: found.map((w) => told(ways, straightened(ways, near, w, from, allowed), from, to, names)), findings: [], ...graph }
 }
 
-const placeName = ({ kind, where }: WayEdge): string => `${kind} ${where}`
+export type WaysAsked = z.input<typeof routeInput>
+export type WaysFound = Output | { readonly wrong: string }
+/** The ways of one cable, or in words why none could be asked for. */
+function waysAsked(asked: WaysAsked): WaysFound {
+  try {
+    return route(routeInput.parse(asked))
+  } catch (e) {
+    if (e instanceof InputError) return { wrong: e.message }
+    if (e instanceof z.ZodError) return { wrong: 'So large a building is not searched: at most 60 rooms, 400 openings and 400 points.' }
+    throw e
+  }
+}
+
+/** The ways of each of several cables. */
+export const waysOfAll = (asked: readonly WaysAsked[]): readonly WaysFound[] => asked.map(waysAsked)
+
+const placeName = ({ kind, where }: WayEdge): string => `${kind} ${where.name}`
 const shown = ({ a, b, cost, kind }: WayEdge): [number, number, number, string] => [a, b, cost, kind]
 const named = (e: WayEdge, names: ReadonlySet<string>): boolean =>
-  names.size > 0 && (names.has(placeName(e)) || names.has(e.kind) || names.has(e.where) || (e.into !== null && names.has(e.into)))
+  names.size > 0 && (names.has(placeName(e)) || names.has(e.kind) || names.has(e.where.name) || (e.into !== null && names.has(e.into)))
 
 /** A name that names nothing would forbid nothing, unseen; a kind of way that this building lacks may be forbidden. */
 function namesKnown(ways: Ways, forbid: readonly string[]): ReadonlySet<string> {
@@ -152,6 +174,69 @@ function noWay(ways: Ways, near: ReturnType<typeof adjacencyOf>, from: number, t
   return { rule: 'no-way', severity: 'error' as const, clause: 'As the building was entered', message }
 }
 
+/** How an edge goes on from a node, to the millimetre. */
+function strideOf({ nodes, edges }: Ways, i: number, at: number): { readonly next: number; readonly key: string } {
+  const { a, b } = edges[i]!
+  const next = a === at ? b : a
+  const [p, q] = [nodes[at]!, nodes[next]!]
+  return { next, key: [0, 1, 2].map((k) => Math.round((q[k]! - p[k]!) * 1000)).join(' ') }
+}
+
+/**
+ * Across an attic or a crawl space many walks cost the same: the strides of each stretch of such a walk are taken kind by kind, so that it
+ * turns as seldom as may be, where every stride is there to be taken.
+ */
+function straightened(ways: Ways, near: ReturnType<typeof adjacencyOf>, way: Way, from: number, allowed: (i: number) => boolean): Way {
+  const { edges } = ways
+  const out: number[] = []
+  let at = from
+  for (let k = 0; k < way.edges.length;) {
+    const { kind } = edges[way.edges[k]!]!
+    let end = k
+    const strides: string[] = []
+    let far = at
+    while (end < way.edges.length && edges[way.edges[end]!]!.kind === kind) {
+      const { next, key } = strideOf(ways, way.edges[end]!, far)
+      strides.push(key)
+      far = next
+      end++
+    }
+    const walked = way.edges.slice(k, end)
+    out.push(
+      ...((kind === 'attic' || kind === 'crawl') && strides.length > 2
+        ? (sorted(ways, near, at, strides, kind, allowed) ?? walked)
+        : walked),
+    )
+    at = far
+    k = end
+  }
+  return { edges: out, cost: way.cost }
+}
+/** The same strides, those of one kind after each other, as edges; null where one of them is not there. */
+function sorted(
+  ways: Ways,
+  near: ReturnType<typeof adjacencyOf>,
+  from: number,
+  strides: readonly string[],
+  kind: WayKind,
+  allowed: (i: number) => boolean,
+): number[] | null {
+  const kinds = [...new Set(strides)].toSorted((p, q) => strides.filter((s) => s === q).length - strides.filter((s) => s === p).length)
+  const out: number[] = []
+  let at = from
+  for (const key of kinds.flatMap((s) => strides.filter((x) => x === s))) {
+    let found = -1
+    for (let n = near.from[at]!; n < near.from[at + 1]! && found < 0; n++) {
+      const i = near.edge[n]!
+      if (ways.edges[i]!.kind === kind && allowed(i) && strideOf(ways, i, at).key === key) found = i
+    }
+    if (found < 0) return null
+    out.push(found)
+    at = strideOf(ways, found, at).next
+  }
+  return out
+}
+
 /** A way as its elements, those of one kind in one place together. */
 function told(ways: Ways, way: Way, from: number, to: readonly number[], names: readonly string[]): Route {
   const elements: Route['elements'] = []
@@ -163,23 +248,28 @@ function told(ways: Ways, way: Way, from: number, to: readonly number[], names: 
     const e = ways.edges[i]!
     const next = e.a === at ? e.b : e.a
     const last = elements.at(-1)
-    if (last && last.kind === e.kind && last.where === e.where) {
+    if (last && last.kind === e.kind && last.where === e.where.name) {
       last.lengthM += e.lengthM
       last.minutes += e.minutes
       last.holes += e.holes
       last.openings += e.openings
       last.to = [...ways.nodes[next]!]
+      onwards(last.path, last.to)
     } else
       elements.push({
         kind: e.kind,
         id: placeName(e),
-        where: e.where,
+        where: e.where.name,
+        room: e.where.room,
+        side: e.where.side,
+        beyond: e.where.beyond,
         lengthM: e.lengthM,
         minutes: e.minutes,
         holes: e.holes,
         openings: e.openings,
         from: [...ways.nodes[at]!],
         to: [...ways.nodes[next]!],
+        path: [[...ways.nodes[at]!], [...ways.nodes[next]!]],
       })
     piece += e.lengthM
     at = next
@@ -199,6 +289,15 @@ function told(ways: Ways, way: Way, from: number, to: readonly number[], names: 
     openings: sum('openings'),
     findings: elements.flatMap(cautionsOf),
   }
+}
+
+type Place = Route['elements'][number]['from']
+/** One place more of a path; where it goes straight on, the last one is moved. */
+function onwards(path: Place[], to: Place): void {
+  const [before, last] = [path.at(-2), path.at(-1)!]
+  const straight = before !== undefined && Math.abs(distance(before, last) + distance(last, to) - distance(before, to)) < 1e-9
+  if (straight) path[path.length - 1] = to
+  else path.push(to)
 }
 
 const cautions: Partial<Record<WayKind, { readonly rule: string; readonly message: string; readonly clause: string }>> = {

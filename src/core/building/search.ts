@@ -17,8 +17,11 @@ export interface Graph<E extends Edge = Edge> {
 export interface Adjacency {
   readonly from: Int32Array
   readonly edge: Int32Array
-  /** The least that a metre can cost on any edge. */
-  readonly leastPerMetre: number
+  /** Where each leads, and what it costs: beside each other in memory, as a search looks at little else. */
+  readonly next: Int32Array
+  readonly cost: Float64Array
+  /** What a way costs at the least: so much for each metre to the side, and so much for each up or down. */
+  readonly least: { readonly aside: number; readonly upright: number }
 }
 
 export function adjacencyOf({ nodes, edges }: Graph): Adjacency {
@@ -29,19 +32,45 @@ export function adjacencyOf({ nodes, edges }: Graph): Adjacency {
   }
   for (let i = 0; i < nodes.length; i++) from[i + 1]! += from[i]!
   const at = from.slice()
-  const edge = new Int32Array(2 * edges.length)
-  let leastPerMetre = Number.POSITIVE_INFINITY
-  for (const [i, { a, b, cost }] of edges.entries()) {
-    edge[at[a]!++] = i
-    edge[at[b]!++] = i
-    const metres = distance(nodes[a]!, nodes[b]!)
-    if (metres > 0) leastPerMetre = Math.min(leastPerMetre, cost / metres)
+  const [edge, next, costs] = [new Int32Array(2 * edges.length), new Int32Array(2 * edges.length), new Float64Array(2 * edges.length)]
+  for (let i = 0; i < edges.length; i++) {
+    const { a, b, cost } = edges[i]!
+    const [p, q] = [at[a]!++, at[b]!++]
+    edge[p] = edge[q] = i
+    next[p] = b
+    next[q] = a
+    costs[p] = costs[q] = cost
   }
-  return { from, edge, leastPerMetre: Number.isFinite(leastPerMetre) ? leastPerMetre : 0 }
+  return { from, edge, next, cost: costs, least: leastOf({ nodes, edges }) }
 }
 
+/**
+ * The most that may be asked for a metre to the side, and then for one up or down, so that no edge costs less than what it covers: a bound
+ * made of them is never more than what is left of a way.
+ */
+function leastOf({ nodes, edges }: Graph): Adjacency['least'] {
+  const wide = new Float64Array(edges.length)
+  const tall = new Float64Array(edges.length)
+  let aside = Number.POSITIVE_INFINITY
+  for (let i = 0; i < edges.length; i++) {
+    const { a, b, cost } = edges[i]!
+    const [p, q] = [nodes[a]!, nodes[b]!]
+    tall[i] = Math.abs(p[2] - q[2])
+    wide[i] = Math.sqrt((p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2)
+    if (wide[i]! > 0) aside = Math.min(aside, cost / wide[i]!)
+  }
+  if (!Number.isFinite(aside)) aside = 0
+  let upright = Number.POSITIVE_INFINITY
+  for (let i = 0; i < edges.length; i++) if (tall[i]! > 0) upright = Math.min(upright, (edges[i]!.cost - aside * wide[i]!) / tall[i]!)
+  return { aside, upright: Number.isFinite(upright) ? Math.max(0, upright) : 0 }
+}
+/** A hair less than a bound may be, so that what is rounded up never makes it too high. */
+const HAIR = 1 - 1e-12
+const left = ({ aside, upright }: Adjacency['least'], [x, y, z]: Place, [p, q, r]: Place): number =>
+  (aside * Math.sqrt((x - p) ** 2 + (y - q) ** 2) + upright * Math.abs(z - r)) * HAIR
+
 type Place = Graph['nodes'][number]
-export const distance = ([x, y, z]: Place, [p, q, r]: Place): number => Math.hypot(x - p, y - q, z - r)
+export const distance = ([x, y, z]: Place, [p, q, r]: Place): number => Math.sqrt((x - p) ** 2 + (y - q) ** 2 + (z - r) ** 2)
 
 export interface Way {
   /** Edges in the order they are walked. */
@@ -55,32 +84,37 @@ export interface Way {
  */
 export function cheapest(
   { nodes, edges }: Graph,
-  { from: offsets, edge: at, leastPerMetre }: Adjacency,
+  { from: offsets, edge: at, next: leads, cost: costs, least }: Adjacency,
   from: number,
   to: ReadonlySet<number>,
-  costOf: (edge: number) => number = (i) => edges[i]!.cost,
+  costOf?: (edge: number) => number,
 ): Way | null {
   const goals = [...to].map((t) => nodes[t]!)
-  // A hair less than it may be, so that what is rounded up never makes the bound too high.
-  const bound = (n: number) => Math.min(...goals.map((g) => distance(nodes[n]!, g))) * leastPerMetre * (1 - 1e-12)
+  const bounds = new Float64Array(nodes.length).fill(-1)
+  const bound = (n: number): number => {
+    const known = bounds[n]!
+    if (known >= 0) return known
+    let near = Number.POSITIVE_INFINITY
+    for (const g of goals) near = Math.min(near, left(least, nodes[n]!, g))
+    return (bounds[n] = near)
+  }
   const cost = new Float64Array(nodes.length).fill(Number.POSITIVE_INFINITY)
   const by = new Int32Array(nodes.length).fill(-1)
   const done = new Uint8Array(nodes.length)
-  const heap = new Heap()
+  const heap = new Heap(nodes.length)
   cost[from] = 0
   heap.push(from, bound(from))
   for (let n = heap.pop(); n >= 0; n = heap.pop()) {
     if (done[n]) continue
     done[n] = 1
     if (to.has(n)) return { edges: walkedTo(n, from, by, edges), cost: cost[n]! }
+    const here = cost[n]!
     for (let k = offsets[n]!; k < offsets[n + 1]!; k++) {
-      const i = at[k]!
-      const { a, b } = edges[i]!
-      const next = a === n ? b : a
-      const total = cost[n]! + costOf(i)
+      const next = leads[k]!
+      const total = here + (costOf ? costOf(at[k]!) : costs[k]!)
       if (done[next] || !(total < cost[next]!)) continue
       cost[next] = total
-      by[next] = i
+      by[next] = at[k]!
       heap.push(next, total + bound(next))
     }
   }
@@ -106,7 +140,7 @@ export const MOST_STATES = 6_000_000
  */
 export function cheapestThrough(
   { nodes, edges }: Graph,
-  { from: offsets, edge: at, leastPerMetre }: Adjacency,
+  { from: offsets, edge: at, least }: Adjacency,
   from: number,
   targets: readonly number[],
   sets: readonly ReadonlySet<number>[],
@@ -118,14 +152,14 @@ export function cheapestThrough(
   const bitsOf = (edge: number) => sets.reduce((bits, set, i) => (set.has(edge) ? bits | (1 << (targets.length + i)) : bits), 0)
   const bound = (node: number, mask: number) => {
     let far = 0
-    for (const [i, t] of targets.entries()) if (!(mask & (1 << i))) far = Math.max(far, distance(nodes[node]!, nodes[t]!))
-    return far * leastPerMetre * (1 - 1e-12)
+    for (const [i, t] of targets.entries()) if (!(mask & (1 << i))) far = Math.max(far, left(least, nodes[node]!, nodes[t]!))
+    return far
   }
   const cost = new Float64Array(count * (whole + 1)).fill(Number.POSITIVE_INFINITY)
   const by = new Int32Array(cost.length).fill(-1)
   const before = new Int32Array(cost.length).fill(-1)
   const done = new Uint8Array(cost.length)
-  const heap = new Heap()
+  const heap = new Heap(count)
   const start = (bitAt.get(from) ?? 0) * count + from
   cost[start] = 0
   heap.push(start, bound(from, 0))
@@ -156,17 +190,21 @@ export function cheapestThrough(
   return null
 }
 
-/** A heap of nodes by what they are expected to cost, in two flat lists. */
+/** A heap of nodes by what they are expected to cost, four to a level, in two flat lists that grow as they must. */
 class Heap {
-  private readonly nodes: number[] = []
-  private readonly keys: number[] = []
+  private nodes: Int32Array
+  private keys: Float64Array
+  private size = 0
+  constructor(room: number) {
+    this.nodes = new Int32Array(Math.max(16, room))
+    this.keys = new Float64Array(Math.max(16, room))
+  }
   push(node: number, key: number): void {
+    if (this.size === this.nodes.length) this.grow()
     const { nodes, keys } = this
-    let i = keys.length
-    nodes.push(node)
-    keys.push(key)
+    let i = this.size++
     while (i > 0) {
-      const up = (i - 1) >> 1
+      const up = (i - 1) >> 2
       if (keys[up]! <= key) break
       nodes[i] = nodes[up]!
       keys[i] = keys[up]!
@@ -177,15 +215,15 @@ class Heap {
   }
   /** The least, or -1 where none is left. */
   pop(): number {
+    if (this.size === 0) return -1
     const { nodes, keys } = this
-    if (nodes.length === 0) return -1
     const least = nodes[0]!
-    const [node, key] = [nodes.pop()!, keys.pop()!]
-    const size = keys.length
-    if (size === 0) return least
+    const size = --this.size
+    const [node, key] = [nodes[size]!, keys[size]!]
     let i = 0
-    for (let child = 1; child < size; child = 2 * i + 1) {
-      if (child + 1 < size && keys[child + 1]! < keys[child]!) child++
+    for (let first = 1; first < size; first = 4 * i + 1) {
+      let child = first
+      for (let k = first + 1; k < Math.min(first + 4, size); k++) if (keys[k]! < keys[child]!) child = k
       if (keys[child]! >= key) break
       nodes[i] = nodes[child]!
       keys[i] = keys[child]!
@@ -194,6 +232,13 @@ class Heap {
     nodes[i] = node
     keys[i] = key
     return least
+  }
+  private grow(): void {
+    const [nodes, keys] = [new Int32Array(2 * this.size), new Float64Array(2 * this.size)]
+    nodes.set(this.nodes)
+    keys.set(this.keys)
+    this.nodes = nodes
+    this.keys = keys
   }
 }
 

@@ -1,4 +1,4 @@
-import { along, type BuildingInput, type Fixture, type Room, type Side, sideLength, sides } from './house'
+import { along, type BuildingInput, type Fixture, type Overhead, type Room, type Side, sideLength, sides } from './house'
 import { distance, type Edge, type Graph } from './search'
 
 /*
@@ -24,10 +24,18 @@ export const wayKinds = [
 ] as const
 export type WayKind = (typeof wayKinds)[number]
 
+/** A place of a building: a wall, a corner, what joins two rooms, or a space; by name (`kitchen north`, `attic`) and by its parts. */
+export interface Where {
+  readonly name: string
+  readonly room: string | null
+  readonly side: Side | null
+  /** The room or the side beyond: of a partition, of a storey, of a corner. */
+  readonly beyond: string | null
+}
+
 export interface WayEdge extends Edge {
   readonly kind: WayKind
-  /** The wall, or the space, it lies in: `kitchen north`, `attic`. */
-  readonly where: string
+  readonly where: Where
   /** The space it leads into through a wall's plates or a ceiling. */
   readonly into: 'attic' | 'crawl' | null
   readonly lengthM: number
@@ -70,8 +78,6 @@ const work: Readonly<
 }
 /** Where one cannot stand. */
 const STANDING_M = 1.7
-/** Attic and crawl space are crossed on a grid this fine. */
-const GRID_M = 0.6
 /** Bays of a solid wall, along which a cable lies on its face. */
 const SOLID_BAY_M = 0.6
 /** Height of what runs along a wall between the floor and the head. */
@@ -113,7 +119,7 @@ class Builder {
   node(x: number, y: number, z: number): number {
     return this.nodes.push([x, y, z]) - 1
   }
-  join(kind: WayKind, where: string, a: number, b: number, times = 1, into: WayEdge['into'] = null): void {
+  join(kind: WayKind, where: Where, a: number, b: number, times = 1, into: WayEdge['into'] = null): void {
     const lengthM = distance(this.nodes[a]!, this.nodes[b]!)
     const { perMetre, once, holes, openings } = work[kind]
     const minutes = (once + perMetre * lengthM) * times
@@ -123,14 +129,20 @@ class Builder {
   }
 }
 
+const onWall = (room: string, side: Side): Where => ({ name: `${room} ${side}`, room, side, beyond: null })
+const roundCorner = (room: string, side: Side, next: Side): Where => ({ name: `${room} ${side} to ${next}`, room, side, beyond: next })
+const between = (room: string, beyond: string, side: Side | null): Where => ({ name: `${room} to ${beyond}`, room, side, beyond })
+const inSpace = (name: 'attic' | 'crawl'): Where => ({ name, room: null, side: null, beyond: null })
+
 /** The graph of ways of a building whose rooms are placed. */
 export function waysOf(building: BuildingInput, rooms: readonly Room[], weights: Weights): Ways {
   const b = new Builder(weights, building, rooms)
   const bays = rooms.flatMap((room) => walls(b, room))
   partitions(b, bays)
   storeys(b, bays)
-  for (const space of ['attic', 'crawl'] as const) if (building[space]) openSpace(b, bays, rooms, space)
-  for (const f of [...building.points, ...building.boards]) fixture(b, bays, f)
+  const ceilings = onCeilings(b, bays, rooms)
+  for (const space of ['attic', 'crawl'] as const) if (building[space]) openSpace(b, bays, rooms, space, ceilings)
+  for (const f of [...building.points, ...building.boards]) if ('side' in f) fixture(b, bays, f)
   return { nodes: b.nodes, edges: b.edges, of: b.of }
 }
 
@@ -187,7 +199,7 @@ function walls(b: Builder, room: Room): Bay[] {
       }
       return { cavity: hollow ? heights(0) : null, face: heights(FACE_M), room, side, atM, midM, clear }
     })
-    joinBays(b, `${room.id} ${side}`, bays)
+    joinBays(b, onWall(room.id, side), bays)
     return bays
   })
   corners(b, room, bySide)
@@ -203,7 +215,7 @@ function inward(r: Room, side: Side, atM: number, by: number): readonly [number,
   return side === 'east' ? [x - by, y] : [x + by, y]
 }
 
-function joinBays(b: Builder, where: string, bays: readonly Bay[]): void {
+function joinBays(b: Builder, where: Where, bays: readonly Bay[]): void {
   const upright = (kind: WayKind, { foot, mid, head }: Heights, { midM, room, clear }: Bay) => {
     if (foot !== null && mid !== null && clear(0, midM)) b.join(kind, where, foot, mid)
     if (mid !== null && clear(midM, room.head - room.foot)) b.join(kind, where, mid, head)
@@ -232,7 +244,7 @@ function corners(b: Builder, room: Room, [north, east, south, west]: readonly Ba
     [west!.at(-1)!, north![0]!],
   ]
   for (const [p, q] of pairs) {
-    const where = `${room.id} ${p.side} to ${q.side}`
+    const where = roundCorner(room.id, p.side, q.side)
     if (p.cavity?.mid != null && q.cavity?.mid != null) b.join('corner', where, p.cavity.mid, q.cavity.mid)
     if (p.face.foot !== null && q.face.foot !== null) b.join('surface-corner', where, p.face.foot, q.face.foot)
     b.join('surface-corner', where, p.face.head, q.face.head)
@@ -250,7 +262,7 @@ function partitions(b: Builder, bays: readonly Bay[]): void {
       .filter(({ far }) => far < 0.45)
       .toSorted((p, q) => p.far - q.far)[0]?.o
     if (!near) continue
-    const where = `${bay.room.id} to ${near.room.id}`
+    const where = between(bay.room.id, near.room.id, bay.side)
     if (bay.cavity?.mid != null && near.cavity?.mid != null) b.join('partition', where, bay.cavity.mid, near.cavity.mid)
     else if (bay.face.mid !== null && near.face.mid !== null) b.join('wall-hole', where, bay.face.mid, near.face.mid)
   }
@@ -264,7 +276,7 @@ function storeys(b: Builder, bays: readonly Bay[]): void {
       const [low, high] = [bay.cavity ?? bay.face, above.cavity ?? above.face]
       if (high.foot === null) continue
       const [[x, y], [p, q]] = [b.nodes[low.head]!, b.nodes[high.foot]!]
-      if (Math.hypot(x - p, y - q) < 0.35) b.join('storey', `${bay.room.id} to ${above.room.id}`, low.head, high.foot)
+      if (Math.hypot(x - p, y - q) < 0.35) b.join('storey', between(bay.room.id, above.room.id, bay.side), low.head, high.foot)
     }
 }
 
@@ -272,50 +284,78 @@ const covers = (r: Room, x: number, y: number): boolean =>
   x > r.west - 1e-6 && x < r.east + 1e-6 && y > r.south - 1e-6 && y < r.north + 1e-6
 
 /** Attic or crawl space: a grid over the rooms it lies above or below, reached through the plates of their walls. */
-function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], space: 'attic' | 'crawl'): void {
+function openSpace(
+  b: Builder,
+  bays: readonly Bay[],
+  rooms: readonly Room[],
+  space: 'attic' | 'crawl',
+  ceilings: readonly { readonly room: Room; readonly node: number }[],
+): void {
   const up = space === 'attic'
   const { headM } = b.building[space]!
   const times = (headM < STANDING_M ? b.weights.cramped : 1) * (up && b.building.attic!.hot ? b.weights.hot : 1)
+  const { gridM } = b.building
   const open = rooms.filter((r) => !rooms.some((o) => o.floor === r.floor + (up ? 1 : -1) && overlaps(o, r)))
-  const grid = new Map<string, number>()
   const [west, south] = [Math.min(...rooms.map((r) => r.west)), Math.min(...rooms.map((r) => r.south))]
-  const key = (i: number, j: number) => `${i} ${j}`
+  const [east, north] = [Math.max(...rooms.map((r) => r.east)), Math.max(...rooms.map((r) => r.north))]
+  // A row of the grid after another; -1 where nothing is to be walked on.
+  const wide = Math.ceil((east - west) / gridM) + 3
+  const tall = Math.ceil((north - south) / gridM) + 3
+  const grid = new Int32Array(wide * tall).fill(-1)
   for (const r of open) {
     const z = up ? r.head + 0.1 : r.foot - 0.3
-    for (let i = Math.ceil((r.west - west) / GRID_M - 1e-9); west + i * GRID_M < r.east + 1e-9; i++)
-      for (let j = Math.ceil((r.south - south) / GRID_M - 1e-9); south + j * GRID_M < r.north + 1e-9; j++)
-        if (!grid.has(key(i, j))) grid.set(key(i, j), b.node(west + i * GRID_M, south + j * GRID_M, z))
+    for (let i = Math.ceil((r.west - west) / gridM - 1e-9); west + i * gridM < r.east + 1e-9; i++)
+      for (let j = Math.ceil((r.south - south) / gridM - 1e-9); south + j * gridM < r.north + 1e-9; j++)
+        if (grid[j * wide + i] === -1) grid[j * wide + i] = b.node(west + i * gridM, south + j * gridM, z)
   }
-  for (const [at, n] of grid) {
-    const [i, j] = at.split(' ').map(Number) as [number, number]
-    for (const [di, dj] of [
-      [1, 0],
-      [0, 1],
-      [1, 1],
-      [1, -1],
-    ] as const) {
-      const to = grid.get(key(i + di, j + dj))
-      if (to !== undefined) b.join(space, space, n, to, times)
+  const where = inSpace(space)
+  const strides = [1, wide, wide + 1, 1 - wide]
+  for (let at = 0; at < grid.length; at++) {
+    if (grid[at]! < 0) continue
+    for (const by of strides) {
+      const to = at + by >= 0 ? (grid[at + by] ?? -1) : -1
+      if (to >= 0) b.join(space, where, grid[at]!, to, times)
     }
   }
   /** The grid's place nearest to a node under or over it. */
   const gridAt = (n: number): number | undefined => {
     const [x, y] = b.nodes[n]!
     if (!open.some((r) => covers(r, x, y))) return undefined
-    const [i, j] = [Math.floor((x - west) / GRID_M), Math.floor((y - south) / GRID_M)]
-    const around = [key(i, j), key(i + 1, j), key(i, j + 1), key(i + 1, j + 1)].flatMap((at) => grid.get(at) ?? [])
+    const at = Math.floor((y - south) / gridM) * wide + Math.floor((x - west) / gridM)
+    const around = [at, at + 1, at + wide, at + wide + 1].flatMap((k) => (grid[k]! >= 0 ? [grid[k]!] : []))
     return around.toSorted((p, q) => distance(b.nodes[p]!, b.nodes[n]!) - distance(b.nodes[q]!, b.nodes[n]!))[0]
   }
-  const through = (kind: WayKind, where: string, end: number | null | undefined) => {
+  const through = (kind: WayKind, place: Where, end: number | null | undefined) => {
     const at = end == null ? undefined : gridAt(end)
-    if (at !== undefined) b.join(kind, where, end!, at, up ? times : 1, space)
+    if (at !== undefined) b.join(kind, place, end!, at, up ? times : 1, space)
   }
   for (const { room, side, cavity, face } of bays) {
     if (!open.includes(room)) continue
-    const where = `${room.id} ${side}`
-    through(up ? 'top-plates' : 'sole-plate', where, up ? cavity?.head : cavity?.foot)
-    through(up ? 'ceiling-hole' : 'floor-hole', where, up ? face.head : face.foot)
+    const wall = onWall(room.id, side)
+    through(up ? 'top-plates' : 'sole-plate', wall, up ? cavity?.head : cavity?.foot)
+    through(up ? 'ceiling-hole' : 'floor-hole', wall, up ? face.head : face.foot)
   }
+  if (up) for (const { room, node } of ceilings) if (open.includes(room)) through('ceiling-hole', onCeiling(room.id), node)
+}
+
+const onCeiling = (room: string): Where => ({ name: `${room} ceiling`, room, side: null, beyond: null })
+/** A point on a ceiling: reached over its face from the head of each wall, and from what lies above. */
+function onCeilings(b: Builder, bays: readonly Bay[], rooms: readonly Room[]): { readonly room: Room; readonly node: number }[] {
+  const overhead = b.building.points.filter((p): p is Overhead => !('side' in p))
+  return overhead.flatMap((p) => {
+    const room = rooms.find((r) => r.id === p.room)
+    if (!room) return []
+    const [x, y] = [Math.min(room.west + p.eastM, room.east), Math.min(room.south + p.northM, room.north)]
+    const node = b.node(x, y, room.head)
+    b.of.set(p.id, node)
+    for (const side of sides) {
+      const own = bays.filter((bay) => bay.room === room && bay.side === side)
+      const at = side === 'north' || side === 'south' ? x - room.west : y - room.south
+      const bay = own.toSorted((m, n) => Math.abs(m.atM - at) - Math.abs(n.atM - at))[0]
+      if (bay) b.join('surface', onCeiling(room.id), node, bay.face.head)
+    }
+    return [{ room, node }]
+  })
 }
 
 const overlaps = (a: Room, b: Room): boolean =>
@@ -338,5 +378,5 @@ function fixture(b: Builder, bays: readonly Bay[], f: Fixture): void {
   ] as const
   for (const [to, heightM] of ends)
     if (to !== null && bay.clear(Math.min(heightM, f.heightM), Math.max(heightM, f.heightM)))
-      b.join(bay.cavity ? 'cavity' : 'surface', `${f.room} ${f.side}`, n, to)
+      b.join(bay.cavity ? 'cavity' : 'surface', onWall(f.room, f.side), n, to)
 }

@@ -1,6 +1,6 @@
 import { feederBoardId } from '../job/cable'
 import { newRaceway } from '../job/raceway'
-import { type DemoJob, fit, fitness, inCircuit, off, parted, point, rooms, wall, way } from './kit'
+import { type DemoJob, fit, fitness, inCircuit, measured, off, overhead, parted, point, rooms, standing, wall, way } from './kit'
 
 const kiln = inCircuit('c1')
 const wheel = inCircuit('c2')
@@ -241,6 +241,26 @@ export const dairy: DemoJob = {
         circuits: ['c5'],
       }),
     },
+    { kind: 'wall.set', id: 'r1', patch: { side: 'south' } },
+    ...measured({
+      'Wheel room': [9.7536, 6.096, 2.7432],
+      'Kiln room': [6.096, 6.096, 2.7432, 'east', 'Wheel room'],
+      Store: [4.8768, 6.096, 2.7432, 'west', 'Wheel room'],
+    }),
+    {
+      kind: 'building.set',
+      patch: {
+        walls: { kind: 'timber', studM: 0.4064, depthMm: 88.9 },
+        attic: { headM: 1.3716, hot: true },
+        crawl: { headM: 0.6096 },
+        holeMm: 19.05,
+      },
+    },
+    standing('main', 'Store', 'north', 0.9144, 1524),
+    standing('end-c1', 'Kiln room', 'south', 2.1336, 762),
+    standing('end-c2', 'Wheel room', 'north', 6.4008, 1066.8),
+    standing('p5', 'Kiln room', 'east', 1.524, 457.2),
+    overhead('p3', 'Wheel room', 4.8768, 3.048),
   ],
   readings: [],
 }

@@ -1,6 +1,22 @@
 import { newResidualDevice } from '../job/board'
 import type { Edit } from '../job/edits'
-import { defect, type DemoJob, fit, fitness, inCircuit, off, parted, partedAlone, point, rooms, wall, way } from './kit'
+import {
+  defect,
+  type DemoJob,
+  fit,
+  fitness,
+  inCircuit,
+  measured,
+  off,
+  overhead,
+  parted,
+  partedAlone,
+  point,
+  rooms,
+  standing,
+  wall,
+  way,
+} from './kit'
 
 const urn = inCircuit('c1')
 const floods = inCircuit('c2')
@@ -186,6 +202,21 @@ export const hall: DemoJob = {
     ),
     lights.box({ kind: 'uk-metal-35' }, 'l1', 'l2', 'l3'),
     lights.design({ accessory: 'uk-switch-1p', method: 'ceiling-insulation-to-100mm', breakingKa: 6, breakerType: 'C' }),
+    { kind: 'wall.set', id: 'r1', patch: { side: 'north' } },
+    ...measured({
+      'Main hall': [12, 8, 3.6],
+      'Tea kitchen': [3.7, 3.2, 2.5, 'east', 'Main hall'],
+      Stage: [5, 8, 3.6, 'west', 'Main hall'],
+    }),
+    {
+      kind: 'building.set',
+      patch: { walls: { kind: 'masonry' }, attic: { headM: 1.9, hot: false }, crawl: { headM: 0.6 } },
+    },
+    standing('main', 'Main hall', 'south', 2.4, 1500),
+    standing('end-c1', 'Tea kitchen', 'east', 1.4, 1150),
+    standing('end-c2', 'Stage', 'west', 3.2, 2800),
+    overhead('m5', 'Main hall', 6, 4),
+    standing('m1', 'Main hall', 'south', 4.6, 450),
   ],
   readings: [],
 }

@@ -1,7 +1,7 @@
 import { accessory } from '../catalogue/accessories'
 import { newResidualDevice } from '../job/board'
 import { wiringStepIds } from '../wiring/plan'
-import { type DemoJob, fit, fitness, inCircuit, off, parted, point, rooms, wall, way } from './kit'
+import { type DemoJob, fit, fitness, inCircuit, measured, off, overhead, parted, point, rooms, standing, wall, way } from './kit'
 
 const cabinet = inCircuit('c1')
 const extractor = inCircuit('c2')
@@ -168,6 +168,13 @@ export const honey: DemoJob = {
     ...plugs.wire(steps('za-socket-16'), 's1', 's2'),
     ...plugs.wire(steps('za-socket-16-double'), 'x3'),
     ...heater.wire(steps('za-isolator-20')),
+    { kind: 'wall.set', id: 'r1', patch: { side: 'north' } },
+    ...measured({ 'Extraction room': [5.2, 4.2, 2.7], Store: [3.8, 4.2, 2.7, 'west', 'Extraction room'] }),
+    { kind: 'building.set', patch: { walls: { kind: 'masonry' }, attic: { headM: 1.4, hot: true }, crawl: 'none' } },
+    standing('main', 'Store', 'south', 1.2, 1500),
+    standing('end-c1', 'Extraction room', 'east', 2.6, 1200),
+    standing('end-c2', 'Extraction room', 'south', 1.5, 1200),
+    overhead('e3', 'Extraction room', 2.6, 2.1),
   ],
   readings: [
     done('iso-off'),

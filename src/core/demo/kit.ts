@@ -80,6 +80,32 @@ export const wall = (
   },
   ...Object.entries(along).map(([point, atM]): Edit => ({ kind: 'point.set', id: point, patch: { wall: { wall: id, atM } } })),
 ]
+const roomOf = (name: string): string => `room-${name.toLowerCase().replaceAll(' ', '-')}`
+/** Rooms as measured: along east, along north, high; the first lies by itself, the others on a side of one before. */
+export const measured = (
+  list: Readonly<Record<string, readonly [lengthM: number, widthM: number, heightM: number, side?: Beside, of?: string]>>,
+): Edit[] =>
+  Object.entries(list).map(([name, [lengthM, widthM, heightM, side, of]]): Edit => ({
+    kind: 'room.measure',
+    name,
+    measured: { lengthM, widthM, heightM, beside: side && of ? { room: roomOf(of), side, shiftM: 0, northM: 0 } : null },
+  }))
+type Beside = NonNullable<NonNullable<Extract<Edit, { kind: 'room.measure' }>['measured']>['beside']>['side']
+/** Where a point, or the main board, stands on a wall: from the left as one faces it, and how high. */
+export const standing = (id: string, room: string, side: Exclude<Beside, 'over'>, atM: number, heightMm: number): Edit => ({
+  kind: 'place.put',
+  what: id === 'main' ? 'board' : 'point',
+  id,
+  room: roomOf(room),
+  spot: { side, atM, heightMm, wall: `${roomOf(room)}-${side}` },
+})
+export const overhead = (id: string, room: string, eastM: number, northM: number): Edit => ({
+  kind: 'place.put',
+  what: 'point',
+  id,
+  room: roomOf(room),
+  spot: { eastM, northM },
+})
 export const defect = (id: string, text: string, place: string, kind: string) => newDefect(id, text, { place, kind })
 export const fitness = (answers: Record<string, 'yes' | 'no' | 'unknown'>): Edit[] =>
   Object.entries(answers).map(([question, answer]) => ({ kind: 'fitness.answer', question, answer }))

@@ -3,6 +3,9 @@ import { describe, expect, it } from 'vitest'
 import { anyJob, some } from '../../../tests/support/any-job'
 import { collisionsIn } from '../../../tests/support/collisions'
 import { drawingsOf } from '../../../tests/support/drawings'
+import { anyWanted } from '../../../tests/support/any-building'
+import type { WaysAsked } from '../building/route'
+import { newBuilding } from '../job/building'
 import { after, newJob } from '../../../tests/support/shorthand'
 import { demoJobs } from '../demo/demo'
 import { read } from '../installation/installation'
@@ -105,6 +108,36 @@ const told = async (job: Job): Promise<string[]> => {
   })
 }
 
+/** A job whose building this is, its rooms and points called as somebody calls them. */
+function buildingJob({ rooms, points, walls, attic, crawl }: WaysAsked['building'], said: () => string): Job {
+  const bare = newJob('united-kingdom', 'x', '').record
+  const fixtures = (points ?? []).flatMap((p) => ('side' in p ? [p] : []))
+  return {
+    ...bare,
+    building: {
+      ...newBuilding(),
+      walls: walls.kind === 'timber' ? { ...walls, depthMm: 90 } : walls,
+      attic: attic ?? 'none',
+      crawl: crawl ?? 'none',
+    },
+    rooms: rooms.map(({ id, floor, lengthM, widthM, heightM, beside }) => ({
+      ...newRoom(id, said(), { floor: floor ?? 0 }),
+      measured: { lengthM, widthM, heightM, beside: beside ? { shiftM: 0, northM: 0, ...beside } : null },
+    })),
+    walls: fixtures.map((p) => newWall(`w${p.id}`, said(), { room: p.room, side: p.side })),
+    boards: [{ ...bare.boards[0]!, name: said(), wall: fixtures[0] ? { wall: `w${fixtures[0].id}`, atM: 0.3 } : null, heightMm: 1500 }],
+    points: [
+      ...(points ?? []).map((p) =>
+        'side' in p
+          ? newPoint(p.id, said(), { room: p.room, wall: { wall: `w${p.id}`, atM: p.atM }, heightMm: p.heightM * 1000 })
+          : newPoint(p.id, said(), { room: p.room, overhead: { eastM: p.eastM, northM: p.northM } }),
+      ),
+      ...bare.points,
+    ],
+    cables: bare.cables.map((k) => ({ ...k, to: { kind: 'point', id: 'p0' } })),
+  }
+}
+
 describe('collisions', () => {
   it('are seen where there are some, and not where there are none', () => {
     const drawing = { width: 100, height: 100, title: 'x', shapes: [text(10, 50, 'board', 14), text(20, 52, 'main', 14)] }
@@ -124,6 +157,10 @@ describe('collisions', () => {
     const { record } = after(newJob(demo.region, demo.title, demo.place), ...demo.edits)
     expect(await told(record)).toEqual([])
   })
+  it('are in no drawing of any building', async () => {
+    const wanted = fc.sample(fc.tuple(anyWanted, fc.infiniteStream(name)), { numRuns: 30, seed: Number(process.env.SEED ?? 12) })
+    for (const [{ building }, said] of wanted) expect(await told(buildingJob(building, () => said.next().value as string))).toEqual([])
+  }, 120_000)
   it('are in no drawing of any job, however awkward', async () => {
     const jobs = fc.sample(awkward, { numRuns: Number(process.env.JOBS ?? 200), seed: Number(process.env.SEED ?? 12) })
     for (const job of jobs) expect(await told(job)).toEqual([])

@@ -11,6 +11,7 @@ const heightAt = (mm: number): number => WALL.floor - (mm / WALL.storeyMm) * (WA
 const pieceNames: Record<Wall['pieces'][number]['what'], string> = {
   wall: '',
   door: 'door',
+  window: 'window',
   fixed: 'fixed',
   sink: 'sink',
   basin: 'basin',
@@ -21,6 +22,7 @@ const pieceNames: Record<Wall['pieces'][number]['what'], string> = {
 const tall: Record<Wall['pieces'][number]['what'], number> = {
   wall: 0,
   door: 2000,
+  window: 2100,
   fixed: 2000,
   sink: 900,
   basin: 850,
@@ -84,8 +86,9 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
     const x = at(starts[i]!)
     const w = p.lengthM * scale
     if (p.what !== 'wall') {
-      const y = heightAt(tall[p.what])
-      shapes.push({ kind: 'rect', x, y, w, h: WALL.floor - y, fill: 'wash', stroke: 'ink', width: 1.5 })
+      const y = heightAt(p.headM === undefined ? tall[p.what] : Math.min(p.headM * 1000, WALL.storeyMm))
+      const foot = heightAt(p.what === 'window' ? Math.min((p.sillM ?? 0.9) * 1000, WALL.storeyMm) : 0)
+      shapes.push({ kind: 'rect', x, y, w, h: Math.max(foot - y, 2), fill: 'wash', stroke: 'ink', width: 1.5 })
       said.push(...put(pieceNames[p.what], x + w / 2, [WALL.floor - 44, WALL.floor - 8], { bold: true }))
     }
     shapes.push(line(x, WALL.floor, x, WALL.floor + 8, { width: 1 }))
@@ -105,7 +108,7 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
   shapes.push(line(WALL.left, foot, at(bar), foot, { width: 3 }), text(at(bar) + 8, foot + 5, formatLength(bar, units), 14.5))
   const parts: Record<string, string> = {}
   for (const o of run.outlets) {
-    const [x, y] = [at(Math.min(o.atM, report.lengthM)), heightAt(o.heightMm ?? high)]
+    const [x, y] = [at(Math.min(o.atM, report.lengthM)), heightAt(Math.min(o.heightMm ?? high, WALL.storeyMm))]
     const part = `outlet:${o.id}`
     parts[part] = `Outlet at ${formatLength(o.atM, units)}${o.heightMm === null ? '' : `, ${formatSmallLength(o.heightMm, units)} high`}`
     // A thumb needs more than is drawn.

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { breakerTypes } from '../region/types'
-import { idField, ratingA, residualTypes, states, text } from './fields'
+import { amount, idField, ratingA, residualTypes, states, text } from './fields'
 import { addTo, EditError, edits, inList } from './part'
 
 /** The one board every job begins with. */
@@ -20,6 +20,9 @@ export const boardSchema = z.strictObject({
   mainSwitch: z.enum(mainSwitches),
   fedFrom: idField.nullable(),
   state: z.enum(states),
+  /** Where it hangs along a wall, and how high its middle, once somebody measured it. */
+  wall: z.strictObject({ wall: idField, atM: amount }).nullable().optional(),
+  heightMm: amount.nullable().optional(),
 })
 export type Board = z.infer<typeof boardSchema>
 

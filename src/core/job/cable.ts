@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { sides } from '../building/house'
+import { wayKinds } from '../building/ways'
 import { grouped } from '../grouped'
 import { conductorMetals } from '../region/types'
 import { amount, idField, type State, states } from './fields'
@@ -22,6 +24,30 @@ export const stretchSchema = z.strictObject({
 })
 export type Stretch = z.infer<typeof stretchSchema>
 
+const place = z.tuple([z.number(), z.number(), z.number()])
+const countOf = z.int().min(0).max(10_000)
+/** A part of the way a cable takes through the building: what is crossed or followed, and where, in metres from the first room’s corner. */
+export const routeElementSchema = z.strictObject({
+  kind: z.enum(wayKinds),
+  room: idField.nullable(),
+  side: z.enum(sides).nullable(),
+  beyond: z.string().max(64).nullable(),
+  lengthM: amount,
+  minutes: amount,
+  holes: countOf,
+  openings: countOf,
+  path: z.array(place).min(2).max(400),
+})
+/** The way a cable takes, as it was chosen: a decision, which stands until another is taken. */
+export const cableRouteSchema = z.strictObject({
+  /** What is to be cut: the way with slack, loop and tails. */
+  cutM: amount,
+  elements: z.array(routeElementSchema).min(1).max(200),
+  at: z.iso.datetime(),
+})
+export type CableRoute = z.infer<typeof cableRouteSchema>
+export type RouteElement = z.infer<typeof routeElementSchema>
+
 export const endSchema = z.strictObject({ kind: z.enum(['way', 'point', 'board']), id: idField })
 export type End = z.infer<typeof endSchema>
 
@@ -41,6 +67,7 @@ export const cableSchema = z.strictObject({
   stretches: z.array(stretchSchema).max(20),
   live: z.enum(['permanent', 'switched']).nullable(),
   proof: z.enum(proofs).nullable(),
+  route: cableRouteSchema.optional(),
 })
 export type Cable = z.infer<typeof cableSchema>
 

@@ -31,7 +31,7 @@ export function faultIn(job: Job): Fault | null {
   ]
   const [ways, points, circuits] = [ids(job.ways, 'ways'), ids(job.points, 'points'), ids(job.circuits, 'circuits')]
   ids(job.cables, 'cables')
-  for (const list of ['raceways', 'observations', 'traces', 'defects'] as const) ids(job[list], list)
+  for (const list of ['raceways', 'observations', 'traces', 'defects', 'coils'] as const) ids(job[list] ?? [], list)
   const need = (path: string, known: ReadonlySet<string>, id: string | null) =>
     check(path, id === null || known.has(id), `there is no ${id} in the job`)
   check(
@@ -40,7 +40,11 @@ export function faultIn(job: Job): Fault | null {
     'the first board is the main one, fed from the supply',
   )
   job.walls.forEach((w, i) => need(`walls.${i}.room`, rooms, w.room))
-  job.boards.forEach((b, i) => need(`boards.${i}.fedFrom`, ways, b.fedFrom))
+  checkRooms(job, check, rooms)
+  job.boards.forEach((b, i) => {
+    need(`boards.${i}.fedFrom`, ways, b.fedFrom)
+    need(`boards.${i}.wall`, walls, b.wall?.wall ?? null)
+  })
   job.residualDevices.forEach((d, i) => need(`residualDevices.${i}.board`, boards, d.board))
   job.ways.forEach((w, i) => {
     need(`ways.${i}.board`, boards, w.board)
@@ -66,6 +70,29 @@ export function faultIn(job: Job): Fault | null {
     later.forEach((d, k) => need(`${path}.later.${k}`, points, d))
   })
   return faults[0] ?? null
+}
+
+function checkRooms(job: Job, check: Check, rooms: ReadonlySet<string>): void {
+  const beside = new Map(job.rooms.map((r) => [r.id, r.measured?.beside?.room]))
+  job.rooms.forEach((r, i) => {
+    const by = r.measured?.beside?.room
+    if (by === undefined) return
+    check(`rooms.${i}.measured.beside.room`, rooms.has(by), `there is no ${by} in the job`)
+    let at: string | undefined = by
+    for (let steps = 0; at !== undefined && steps <= job.rooms.length; steps++) at = beside.get(at)
+    check(`rooms.${i}.measured.beside.room`, at === undefined, 'this room lies by itself, through others')
+  })
+  const taken = new Set<string>()
+  job.walls.forEach((w, i) => {
+    if (w.side === undefined || w.room === null) return
+    check(`walls.${i}.side`, !taken.has(`${w.side} ${w.room}`), 'this side of the room has two walls')
+    taken.add(`${w.side} ${w.room}`)
+  })
+  job.cables.forEach((k, i) =>
+    k.route?.elements.forEach((e, n) => {
+      check(`cables.${i}.route.elements.${n}.room`, e.room === null || rooms.has(e.room), `there is no ${e.room} in the job`)
+    }),
+  )
 }
 
 function checkCables(

@@ -10,7 +10,9 @@ import { newWall, wallSchema } from './room'
 import { applyEdit, describeEdit, type Edit, EditError, editSchema, patchJob } from './edits'
 import { fieldWords } from './words'
 import { briefSchema, supplySchema } from './brief'
-import { cableSchema, feederBoardId } from './cable'
+import type { Coil } from './coil'
+import type { OwnTask } from './day'
+import { type CableRoute, cableSchema, feederBoardId } from './cable'
 import { circuitSchema } from './circuit'
 import { designSchema, newDesign, newStretch } from './design'
 import { type Job, jobSchema, newJob } from './schema'
@@ -35,6 +37,48 @@ const feeder = after(dairy, { kind: 'board.add', item: newBoard('shed', { name: 
 const guarded = after(hall, { kind: 'residual-device.add', item: newResidualDevice('g9', 'Stage RCD', { ratingA: 63, tripMa: 30 }) })
 const kept = after(dairy, { kind: 'trace.keep', trace: snapshot(read(dairy), 't1', at, 'Before'), restart: false })
 const three = ['b', 'd'].reduce((job, id) => after(job, { kind: 'design.copy', circuit: 'c2', design: 'a', id, name: id }), dairy)
+
+const lunch: OwnTask = {
+  id: 'o1',
+  name: 'Lunch',
+  kind: 'break',
+  minutes: 30,
+  people: 1,
+  power: 'on',
+  after: [],
+  earliestMin: 720,
+  latestMin: 780,
+}
+const withLunch = after(dairy, { kind: 'task.add', item: lunch })
+const begun = after(dairy, { kind: 'task.start', row: { task: 'box c1', expectedMin: 15, startedAt: at, endedAt: null, note: '' } })
+const coil: Coil = { id: 'v1', cable: 'nm-b', size: '10 AWG', lengthM: 12, price: null, onHand: true }
+const part = { room: null, side: null, beyond: null, minutes: 5, holes: 1, openings: 0 }
+const way: CableRoute = {
+  cutM: 12,
+  at,
+  elements: [
+    {
+      ...part,
+      kind: 'cavity',
+      room: 'room-store',
+      side: 'north',
+      lengthM: 1,
+      path: [
+        [0, 0, 1.5],
+        [0, 0, 2.5],
+      ],
+    },
+    {
+      ...part,
+      kind: 'attic',
+      lengthM: 2,
+      path: [
+        [0, 0, 2.5],
+        [2, 0, 2.5],
+      ],
+    },
+  ],
+}
 
 /** The job it is made on, the edit, what the history says of it, and what is then so. */
 type Case = readonly [job: Job, edit: Edit, words: RegExp, holds: (job: Job) => unknown]
@@ -330,10 +374,15 @@ const cases: readonly Case[] = [
     dairy,
     { kind: 'wall.add', item: { ...newWall('r9', 'North wall'), room: 'Store' } },
     /^North wall added$/,
-    (j) => j.walls[1]?.room === room(j, 'Store').id,
+    (j) => j.walls.find((w) => w.id === 'r9')?.room === room(j, 'Store').id,
   ],
   [dairy, { kind: 'wall.set', id: 'r1', patch: { name: 'South wall' } }, /^Window wall: name$/, (j) => j.walls[0]!.name === 'South wall'],
-  [dairy, { kind: 'wall.remove', id: 'r1' }, /^Window wall removed$/, (j) => j.walls.length === 0 && p(j, 'p1').wall === null],
+  [
+    dairy,
+    { kind: 'wall.remove', id: 'r1' },
+    /^Window wall removed$/,
+    (j) => j.walls.every((w) => w.id !== 'r1') && p(j, 'p1').wall === null,
+  ],
   [
     dairy,
     { kind: 'trace.keep', trace: snapshot(read(dairy), 't2', at, 'Now'), restart: true },
@@ -352,9 +401,121 @@ const cases: readonly Case[] = [
     /left open/,
     (j) => c(j, 'c1').designs.every((d) => d.lengthM === 9),
   ],
+  [
+    dairy,
+    { kind: 'room.measure', name: 'Yard', measured: { lengthM: 4, widthM: 3, heightM: 2.4, beside: null } },
+    /^Yard: measured$/,
+    (j) => room(j, 'Yard').measured?.lengthM === 4,
+  ],
+  [
+    dairy,
+    { kind: 'room.measure', name: 'Kiln room', measured: null },
+    /^Kiln room: measures taken away$/,
+    (j) => !('measured' in room(j, 'Kiln room')),
+  ],
+  [
+    dairy,
+    { kind: 'room.remove', id: 'room-wheel-room' },
+    /^Room Wheel room removed$/,
+    (j) => p(j, 'p1').room === null && room(j, 'Store').measured!.beside === null && j.walls.every((w) => w.room !== 'room-wheel-room'),
+  ],
+  [
+    dairy,
+    {
+      kind: 'wall.open',
+      room: 'room-store',
+      side: 'north',
+      wall: 'new',
+      piece: { id: 'hatch', what: 'window', lengthM: 0.6, sillM: 1, headM: 1.6 },
+      atM: 2,
+    },
+    /^Store, north wall: window added$/,
+    (j) =>
+      j.walls
+        .find((w) => w.id === 'room-store-north')!
+        .pieces.map((x) => x.what)
+        .join() === 'wall,window,wall',
+  ],
+  [dairy, { kind: 'building.set', patch: { attic: 'none' } }, /^Building: attic$/, (j) => j.building!.attic === 'none'],
+  [
+    dairy,
+    { kind: 'place.put', what: 'point', id: 'p7', room: 'room-store', spot: { eastM: 1, northM: 2 } },
+    /^Freezer: placed in Store$/,
+    (j) => p(j, 'p7').overhead?.northM === 2 && p(j, 'p7').wall === null,
+  ],
+  [
+    dairy,
+    { kind: 'route.take', cable: 'to-end-c1', route: way },
+    /^Way taken over: 12.00 m, 2 holes$/,
+    (j) => {
+      const { stretches, lengthM } = c(j, 'c1').designs[0]!
+      return lengthM === null && stretches.map((s) => `${s.place} ${s.lengthM}`).join() === 'wall 4,attic 8'
+    },
+  ],
+  [
+    after(dairy, { kind: 'route.take', cable: 'to-end-c1', route: way }),
+    { kind: 'route.drop', cable: 'to-end-c1' },
+    /^Way given up/,
+    (j) => j.cables.every((k) => !k.route) && c(j, 'c1').designs[0]!.stretches.length === 2,
+  ],
+  [dairy, { kind: 'coil.add', item: coil }, /^In the van: 12 m of 10 AWG$/, (j) => j.coils?.[0]?.lengthM === 12],
+  [
+    after(dairy, { kind: 'coil.add', item: coil }),
+    { kind: 'coil.set', id: 'v1', patch: { price: 30, onHand: false } },
+    /^Coil: price 30, on hand no$/,
+    (j) => j.coils![0]!.price === 30,
+  ],
+  [after(dairy, { kind: 'coil.add', item: coil }), { kind: 'coil.remove', id: 'v1' }, /^Coil removed$/, (j) => j.coils!.length === 0],
+  [
+    dairy,
+    { kind: 'day.set', patch: { date: '2026-11-30', mostOffMin: 20, people: [{ id: 'a', name: 'Ann' }] } },
+    /^Day: date, most off, people$/,
+    (j) => j.day?.mostOffMin === 20,
+  ],
+  [dairy, { kind: 'task.add', item: lunch }, /^On the day: Lunch$/, (j) => j.day?.own.length === 1],
+  [withLunch, { kind: 'task.set', id: 'o1', patch: { minutes: 45 } }, /^Lunch: minutes$/, (j) => j.day!.own[0]!.minutes === 45],
+  [withLunch, { kind: 'task.remove', id: 'o1' }, /^Lunch taken off the day$/, (j) => j.day!.own.length === 0],
+  [dairy, { kind: 'task.minutes', task: 'box c1', minutes: 25 }, /^A task takes 25 minutes here$/, (j) => j.day?.minutes['box c1'] === 25],
+  [
+    after(dairy, { kind: 'task.minutes', task: 'box c1', minutes: 25 }),
+    { kind: 'task.minutes', task: 'box c1', minutes: null },
+    /^A task takes what the table says$/,
+    (j) => !('box c1' in j.day!.minutes),
+  ],
+  [
+    dairy,
+    { kind: 'day.plan', planned: { at, tasks: [{ id: 'box c1', startMin: 480, endMin: 495 }], outages: [], optimal: true } },
+    /^Plan of the day taken over: 1 tasks$/,
+    (j) => j.day?.planned?.tasks.length === 1,
+  ],
+  [
+    dairy,
+    { kind: 'task.start', row: { task: 'box c1', expectedMin: 15, startedAt: at, endedAt: null, note: '' } },
+    /^A task begun$/,
+    (j) => j.day?.log.length === 1,
+  ],
+  [
+    begun,
+    { kind: 'task.end', task: 'box c1', endedAt: '2026-11-20T08:20:00.000Z', note: 'old plaster' },
+    /^A task done$/,
+    (j) => j.day!.log[0]!.note === 'old plaster',
+  ],
+  [
+    dairy,
+    { kind: 'isolation.sign', signature: { id: 's1', circuits: ['c1'], name: 'Ann', told: 'the tenant', at } },
+    /^Isolation signed by Ann$/,
+    (j) => j.day?.signatures.length === 1,
+  ],
 ]
 
 describe('each kind of edit', () => {
+  it('refuses a day that ends before it begins, a task that is done twice at once, and one that ends before it began', () => {
+    expect(() => after(dairy, { kind: 'day.set', patch: { endMin: 480 } })).toThrow(/ends after it begins/)
+    expect(() => after(begun, { kind: 'task.start', row: { ...begun.day!.log[0]! } })).toThrow(/being done already/)
+    expect(() => after(begun, { kind: 'task.end', task: 'box c1', endedAt: '2026-11-20T07:59:00.000Z', note: '' })).toThrow(/cannot end/)
+    const nobody = { id: 's1', circuits: ['c1'], name: ' ', told: '', at }
+    expect(() => after(dairy, { kind: 'isolation.sign', signature: nobody })).toThrow(/Who signs/)
+  })
   it('has a case here', () => {
     const kinds = editSchema.options.map((o) => o.shape.kind.value)
     expect(kinds.filter((k) => !cases.some(([, e]) => e.kind === k))).toEqual([])

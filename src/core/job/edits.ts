@@ -2,8 +2,11 @@ import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches
 import { z } from 'zod'
 import { boardEdits } from './board'
 import { briefEdits } from './brief'
+import { buildingEdits } from './building'
+import { coilEdits } from './coil'
 import { cableEdits, type End, leadFrom, sourcesOf, takeOut } from './cable'
 import { circuitEdits } from './circuit'
+import { dayEdits } from './day'
 import { isThere, listedLater, observationEdits } from './observation'
 import type { EditKind } from './part'
 import { pointEdits } from './point'
@@ -19,9 +22,12 @@ enablePatches()
 const kinds = {
   ...briefEdits,
   ...roomEdits,
+  ...buildingEdits,
   ...boardEdits,
   ...pointEdits,
   ...cableEdits,
+  ...coilEdits,
+  ...dayEdits,
   ...circuitEdits,
   ...racewayEdits,
   ...observationEdits,
@@ -73,9 +79,10 @@ function follow(before: Job, after: Job): ((doc: Draft<Job>) => void) | null {
   const devices = gone(before.residualDevices, after.residualDevices)
   const walls = gone(before.walls, after.walls)
   const boards = gone(before.boards, after.boards)
+  const rooms = gone(before.rooms, after.rooms)
   const fresh = come(before, after)
   const taken = takenAway(before, after)
-  if ([ways, points, devices, walls, boards, fresh, taken].every((list) => list.length === 0)) return null
+  if ([ways, points, devices, walls, boards, rooms, fresh, taken].every((list) => list.length === 0)) return null
   return (doc) => {
     for (const id of ways) dropWay(doc, id)
     for (const id of points) dropPoint(doc, id)
@@ -84,7 +91,8 @@ function follow(before: Job, after: Job): ((doc: Draft<Job>) => void) | null {
       if (devices.includes(w.residual)) w.residual = 'unknown'
       if (w.bar !== null && devices.includes(w.bar)) w.bar = null
     }
-    for (const p of doc.points) if (p.wall && walls.includes(p.wall.wall)) p.wall = null
+    for (const p of [...doc.points, ...doc.boards]) if (p.wall && walls.includes(p.wall.wall)) p.wall = null
+    for (const id of rooms) dropRoom(doc, id)
     for (const c of doc.circuits) {
       if (c.source && [...points, ...boards].includes(c.source.from)) c.source = null
       if (boards.some((b) => doc.cables.some((k) => k.circuit === c.id && k.from.id === b))) leadFrom(doc, c.id, mainBoard(doc))
@@ -103,6 +111,22 @@ function dropWay(doc: Draft<Job>, id: string): void {
   doc.cables = doc.cables.filter((k) => k.from.id !== id && k.to.id !== id)
   doc.observations = doc.observations.filter((o) => o.seen.kind !== 'breaker-off' || o.seen.breaker !== id)
   for (const b of doc.boards) if (b.fedFrom === id) b.fedFrom = null
+}
+
+/** A room that is gone holds nothing: its walls and points stand in none, and no way leads through it. */
+function dropRoom(doc: Draft<Job>, id: string): void {
+  for (const r of doc.rooms) if (r.measured?.beside?.room === id) r.measured.beside = null
+  for (const w of doc.walls)
+    if (w.room === id) {
+      w.room = null
+      delete w.side
+    }
+  for (const p of doc.points)
+    if (p.room === id) {
+      p.room = null
+      delete p.overhead
+    }
+  for (const k of doc.cables) if (k.route?.elements.some((e) => e.room === id || e.beyond === id)) delete k.route
 }
 
 const mainBoard = (doc: Draft<Job>): End => ({ kind: 'board', id: doc.boards[0]!.id })

@@ -1,6 +1,18 @@
 import { z } from 'zod'
+import { sides } from '../building/house'
 import { idField, text } from './fields'
 import { addTo, EditError, edits, inList } from './part'
+
+const span = z.number().positive().max(200)
+const shift = z.number().min(-200).max(200)
+/** A room as it was measured inside, along east and along north, and what it lies beside; null: nothing, the others lie by it. */
+export const measuredSchema = z.strictObject({
+  lengthM: span,
+  widthM: span,
+  heightM: z.number().min(0.5).max(20),
+  beside: z.strictObject({ room: idField, side: z.enum([...sides, 'over']), shiftM: shift, northM: shift }).nullable(),
+})
+export type Measured = z.infer<typeof measuredSchema>
 
 /** Where a room lies from the board: paced, rough, and null until somebody paces it. */
 export const roomSchema = z.strictObject({
@@ -10,21 +22,29 @@ export const roomSchema = z.strictObject({
   alongM: z.number().min(-1000).max(1000).nullable(),
   acrossM: z.number().min(-1000).max(1000).nullable(),
   finished: z.boolean().nullable(),
+  measured: measuredSchema.optional(),
 })
 export type Room = z.infer<typeof roomSchema>
 
 export const wallKinds = ['wall', 'counter', 'hallway'] as const
-export const pieceKinds = ['wall', 'door', 'fixed', 'sink', 'basin', 'bath', 'shower'] as const
-/** A wall or counter as a string of pieces along its floor line; what stands along it are points. */
+export const pieceKinds = ['wall', 'door', 'window', 'fixed', 'sink', 'basin', 'bath', 'shower'] as const
+/** A piece of a wall; one that does not stand on the floor from its sill, one that does not reach the ceiling to its head. */
+const pieceSchema = z.strictObject({
+  id: idField,
+  what: z.enum(pieceKinds),
+  lengthM: z.number().positive().max(200),
+  sillM: z.number().min(0).max(20).optional(),
+  headM: z.number().min(0).max(20).optional(),
+})
+/** A wall or counter as a string of pieces along its floor line, from the left as one faces it; what stands along it are points. */
 export const wallSchema = z.strictObject({
   id: idField,
   room: idField.nullable(),
   name: text(120),
   kind: z.enum(wallKinds),
-  pieces: z
-    .array(z.strictObject({ id: idField, what: z.enum(pieceKinds), lengthM: z.number().positive().max(200) }))
-    .min(1)
-    .max(60),
+  pieces: z.array(pieceSchema).min(1).max(60),
+  /** Which side of its room it is; a room has one wall a side. */
+  side: z.enum(sides).optional(),
 })
 export type WallRecord = z.infer<typeof wallSchema>
 
@@ -70,7 +90,55 @@ interface Doc {
   walls: WallRecord[]
 }
 const edit = edits<Doc>()
-const patchOfRoom = roomSchema.omit({ id: true }).partial()
+const patchOfRoom = roomSchema.omit({ id: true, measured: true }).partial()
+
+/** Two walls on one side of a room would be one wall twice. */
+function oneASide({ walls }: Doc, wall: WallRecord, path: string): void {
+  if (wall.side === undefined || wall.room === null) return
+  if (walls.some((w) => w.id !== wall.id && w.room === wall.room && w.side === wall.side))
+    throw new EditError(path, 'This side of the room has a wall already.')
+}
+
+/** Whether a room would lie beside itself, through those it lies beside. */
+function liesOnItself({ rooms }: Doc, id: string, beside: string): boolean {
+  const seen = new Set([id])
+  for (let at: string | undefined = beside; at !== undefined; at = rooms.find((r) => r.id === at)?.measured?.beside?.room) {
+    if (seen.has(at)) return true
+    seen.add(at)
+  }
+  return false
+}
+
+/** How long a side of a measured room is. */
+export const sideOf = ({ lengthM, widthM }: Pick<Measured, 'lengthM' | 'widthM'>, side: (typeof sides)[number]): number =>
+  side === 'north' || side === 'south' ? lengthM : widthM
+
+/** The wall on a side of a room, made with one clear piece where there is none. @throws EditError where the room is not measured. */
+export function wallOn(doc: Doc, room: string, side: (typeof sides)[number], id: string, path: string): WallRecord {
+  const { measured, name } = inList(doc.rooms, room, 'room', path)
+  if (!measured) throw new EditError(path, 'Measure this room first.')
+  const known = doc.walls.find((w) => w.room === room && w.side === side)
+  if (known) return known
+  const more = { room, side, pieces: [{ id: 'p1', what: 'wall' as const, lengthM: sideOf(measured, side) }] }
+  addTo(doc.walls, newWall(id, `${name}, ${side} wall`.slice(0, 120), more), 'wall')
+  return doc.walls.at(-1)!
+}
+
+/** A piece put into the clear length it lies in. */
+function putPiece(wall: WallRecord, piece: WallRecord['pieces'][number], atM: number): void {
+  let start = 0
+  const at = wall.pieces.findIndex((p) => {
+    const within = p.what === 'wall' && atM >= start - 1e-6 && atM + piece.lengthM <= start + p.lengthM + 1e-6
+    if (!within) start += p.lengthM
+    return within
+  })
+  if (at < 0) throw new EditError('atM', 'There is no clear length of wall for it there.')
+  const whole = wall.pieces[at]!
+  const [before, after] = [atM - start, start + whole.lengthM - atM - piece.lengthM]
+  const clear = (id: string, lengthM: number) => (lengthM > 1e-6 ? [{ id, what: 'wall' as const, lengthM }] : [])
+  wall.pieces.splice(at, 1, ...clear(whole.id, before), piece, ...clear(`${piece.id.slice(0, 60)}-r`, after))
+  if (wall.pieces.length > 60) throw new EditError('piece', 'A wall holds at most 60 pieces.')
+}
 
 export const roomEdits = {
   /** By name: a room that is not there yet is made. */
@@ -85,9 +153,50 @@ export const roomEdits = {
     },
     ({ name }) => `${name}: where it lies`,
   ),
+  /** By name, as it was measured; a room that is not there yet is made. Null takes its measures away. */
+  'room.measure': edit(
+    { name: text(120), floor: roomSchema.shape.floor.optional(), measured: measuredSchema.nullable() },
+    (job, { name, floor, measured }) => {
+      const id = roomNamed(job, name)
+      if (id === null) throw new EditError('name', 'A room needs a name.')
+      const room = inList(job.rooms, id, 'room')
+      if (floor !== undefined) room.floor = floor
+      if (measured?.beside) {
+        if (!inList(job.rooms, measured.beside.room, 'room', 'measured.beside.room').measured)
+          throw new EditError('measured.beside.room', 'That room is not measured yet.')
+        if (liesOnItself(job, id, measured.beside.room))
+          throw new EditError('measured.beside.room', 'That room lies by this one: one of them must come first.')
+      }
+      if (measured) room.measured = measured
+      else delete room.measured
+    },
+    ({ name, measured }) => (measured ? `${name}: measured` : `${name}: measures taken away`),
+  ),
+  'room.remove': edit(
+    { id: idField },
+    (job, { id }) => {
+      inList(job.rooms, id, 'room')
+      job.rooms = job.rooms.filter((r) => r.id !== id)
+    },
+    ({ id }, _, { rooms }) => `Room ${rooms.find((r) => r.id === id)?.name ?? ''} removed`,
+  ),
+  /** A door, a window or something fixed, so far from the left as one faces the wall; a wall that is not there yet is made. */
+  'wall.open': edit(
+    { room: idField, side: z.enum(sides), wall: idField, piece: pieceSchema, atM: z.number().min(0).max(200) },
+    (job, { room, side, wall, piece, atM }) => {
+      const into = wallOn(job, room, side, wall, 'room')
+      if (into.pieces.some((p) => p.id === piece.id)) throw new EditError('piece.id', 'There is one with this id already.')
+      putPiece(into, piece, atM)
+    },
+    ({ room, side, piece }, _, { rooms }) => `${rooms.find((r) => r.id === room)?.name ?? 'Room'}, ${side} wall: ${piece.what} added`,
+  ),
   'wall.add': edit(
     { item: wallSchema.omit({ room: true }).extend({ room: text(120) }) },
-    (job, { item }) => addTo(job.walls, { ...item, room: roomNamed(job, item.room) }, 'item.id'),
+    (job, { item }) => {
+      const wall = { ...item, room: roomNamed(job, item.room) }
+      oneASide(job, wall, 'item.side')
+      addTo(job.walls, wall, 'item.id')
+    },
     ({ item }) => `${item.name} added`,
   ),
   'wall.set': edit(
@@ -98,8 +207,10 @@ export const roomEdits = {
         .extend({ room: text(120) })
         .partial(),
     },
-    (job, { id, patch: { room, ...patch } }) =>
-      void Object.assign(inList(job.walls, id, 'wall'), patch, room === undefined ? {} : { room: roomNamed(job, room) }),
+    (job, { id, patch: { room, ...patch } }) => {
+      const wall = Object.assign(inList(job.walls, id, 'wall'), patch, room === undefined ? {} : { room: roomNamed(job, room) })
+      oneASide(job, wall, 'patch.side')
+    },
     ({ id, patch }, say) => `${say.name(id, 'Wall')}: ${say.fields(patch)}`,
   ),
   'wall.remove': edit(

@@ -2,8 +2,11 @@ import { z } from 'zod'
 import { type RegionId, regionIds } from '../region/types'
 import { boardSchema, MAIN_BOARD, newBoard, residualDeviceSchema, waySchema } from './board'
 import { briefSchema, newBrief, newSupply, supplySchema, titleFields } from './brief'
+import { buildingSchema } from './building'
 import { cableSchema } from './cable'
+import { coilSchema } from './coil'
 import { addCircuit, circuitSchema } from './circuit'
+import { daySchema } from './day'
 import { keptTraceSchema, observationSchema } from './observation'
 import { pointSchema } from './point'
 import { racewaySchema } from './raceway'
@@ -21,6 +24,8 @@ export const jobSchema = z.strictObject({
   supply: supplySchema,
   rooms: z.array(roomSchema).max(400),
   walls: z.array(wallSchema).max(100),
+  /** How the building is made; none: nobody entered it. */
+  building: buildingSchema.optional(),
   boards: z.array(boardSchema).min(1).max(60),
   residualDevices: z.array(residualDeviceSchema).max(40),
   ways: z.array(waySchema).max(3000),
@@ -28,6 +33,8 @@ export const jobSchema = z.strictObject({
   cables: z.array(cableSchema).max(25_000),
   circuits: z.array(circuitSchema).min(1).max(2000),
   raceways: z.array(racewaySchema).max(100),
+  coils: z.array(coilSchema).max(200).optional(),
+  day: daySchema.optional(),
   observations: z.array(observationSchema).max(5000),
   traces: z.array(keptTraceSchema).max(50),
   defects: z.array(defectSchema).max(500),

@@ -58,7 +58,8 @@ export function network(input: NetworkInput): NetworkState {
 const supplyNodes = ({ supply }: NetworkInput): readonly string[] =>
   supply.system === 'split-phase' ? ['L1', 'L2', 'N', 'PE'] : ['L', 'N', 'PE']
 
-function terminals(e: Element): readonly string[] {
+/** The nodes that an element stands between. */
+export function terminals(e: Element): readonly string[] {
   if ('a' in e) return [e.a, e.b]
   return e.kind === 'switch' ? e.poles.flatMap((p) => [p.a, p.b]) : e.poles.flatMap((p) => [p.line, p.load])
 }

@@ -19,6 +19,15 @@ export function formatLength(m: number, units: UnitSystem): string {
   return units === 'metric' ? `${trim(m, 2)} m` : `${trim(feetFromMetres(m), 1)} ft`
 }
 
+/** A place to be marked: metres to the centimetre, or feet and inches to the half. */
+export function formatMark(m: number, units: UnitSystem): string {
+  if (units === 'metric') return `${m.toFixed(2)} m`
+  const halves = Math.round(feetFromMetres(m) * 24)
+  const [feet, left] = [Math.floor(halves / 24), halves % 24]
+  const inches = `${left >= 2 || left === 0 ? Math.floor(left / 2) : ''}${left % 2 ? (left >= 2 ? '-1/2' : '1/2') : ''} in`
+  return feet === 0 ? inches : left === 0 ? `${feet} ft` : `${feet} ft ${inches}`
+}
+
 /** A depth or strip length: whole millimetres, or inches to the sixteenth. */
 export function formatSmallLength(mm: number, units: UnitSystem): string {
   if (units === 'metric') return `${trim(mm, 0)} mm`

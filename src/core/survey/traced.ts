@@ -127,6 +127,12 @@ export function nextTests(survey: Traced, goal: Goal | null): readonly NextTest[
   return rank(survey, counting, trace(inputOf(survey, counting, goal)))
 }
 
+export interface NextTestsAsked {
+  readonly survey: Traced
+  readonly goal: Goal | null
+}
+export const nextTestsOf = ({ survey, goal }: NextTestsAsked): readonly NextTest[] => nextTests(survey, goal)
+
 export interface TracedCable {
   readonly point: string
   readonly from: { readonly kind: 'way' | 'point'; readonly id: string }

@@ -24,7 +24,7 @@ export interface RunReport {
 
 /** Pieces that an outlet may serve; the others break the line (a door, a fixed cabinet to the floor, a sink in a counter). */
 const serves = (run: Wall, what: Wall['pieces'][number]['what']): boolean =>
-  what === 'wall' || (run.kind === 'wall' && (what === 'sink' || what === 'basin'))
+  what === 'wall' || (run.kind === 'wall' && (what === 'sink' || what === 'basin' || what === 'window'))
 
 export const runLength = (run: Wall): number => run.pieces.reduce((sum, p) => sum + p.lengthM, 0)
 

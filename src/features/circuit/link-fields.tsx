@@ -1,4 +1,5 @@
 'use client'
+import { lengthFrom } from '@/core/installation/building'
 import { endingsOf, whereEnding } from '@/core/design/endings'
 import type { CircuitReport } from '@/core/evaluate'
 import type { Edit } from '@/core/job/edits'
@@ -207,6 +208,8 @@ function CableFields({ report, set, show }: Fields) {
     })
   }
   const { invalid } = report.chosen
+  const run = report.circuit.cables.find((k) => k.from.kind !== 'point')
+  const from = run ? lengthFrom(run) : null
   const at = (path: string) => (invalid?.path === path ? invalid.message : null)
   return (
     <FieldGrid>
@@ -218,12 +221,15 @@ function CableFields({ report, set, show }: Fields) {
         onCommit={chooseCable}
       />
       {design.stretches.length ? (
-        <p className="self-end pb-1.5 text-[0.9rem]">Its {design.stretches.length} stretches stand below the chain.</p>
+        <p className="self-end pb-1.5 text-[0.9rem]">
+          Its {design.stretches.length} stretches stand below the chain{from?.way ? ', as its way through the building gives them' : ''}.
+        </p>
       ) : report.circuit.points.length ? (
         <p className="self-end pb-1.5 text-[0.9rem]">Its lengths stand with its points.</p>
       ) : (
         <LengthField
           label="Length, one way"
+          hint={from && (from.way ? 'from its way through the building' : 'typed; its way through the building differs')}
           value={design.lengthM}
           max={10_000}
           onPreview={(lengthM) => lengthM !== null && preview(ofRun(lengthM))}

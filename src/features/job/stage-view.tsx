@@ -8,9 +8,11 @@ const views: Record<StageId, ComponentType> = {
   brief: dynamic(() => import('../brief/brief-view').then((m) => m.BriefView)),
   survey: dynamic(() => import('../survey/survey-view').then((m) => m.SurveyView)),
   circuit: dynamic(() => import('../circuit/circuit-view').then((m) => m.CircuitView)),
+  route: dynamic(() => import('../route/route-view').then((m) => m.RouteView)),
   boxes: dynamic(() => import('../boxes/boxes-view').then((m) => m.BoxesView)),
   wiring: dynamic(() => import('../wiring/wiring-view').then((m) => m.WiringView)),
-  test: dynamic(() => import('../test/test-view').then((m) => m.TestView)),
+  day: dynamic(() => import('../day/day-view').then((m) => m.DayView)),
+  test: dynamic(() => import('../test/test-stage').then((m) => m.TestStage)),
   handover: dynamic(() => import('../handover/handover-view').then((m) => m.HandoverView)),
 }
 

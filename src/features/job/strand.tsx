@@ -1,5 +1,5 @@
 'use client'
-import { stageOf } from '@/core/stages'
+import { type StageId, stageOf } from '@/core/stages'
 import clsx from 'clsx'
 import { ChevronDown, ChevronUp } from 'lucide-react'
 import Link from 'next/link'
@@ -61,10 +61,14 @@ export function Strand() {
   const [openAt, setOpenAt] = useState<string | null>(null)
   const open = openAt === stage
   const board = worlds[job.region].words.board
-  const unbegun = job.ways.length === 0 && job.points.length === 0
+  const unbegun: Partial<Record<StageId, boolean>> = {
+    survey: job.ways.length === 0 && job.points.length === 0,
+    route: job.rooms.every((r) => !r.measured),
+    day: job.day === undefined,
+  }
   const loads = job.circuits.map((c) => c.load.name).filter(Boolean)
   const stages = reports.map((report): Seen => {
-    const notBegun = report.id === 'survey' && unbegun
+    const notBegun = unbegun[report.id] === true
     return {
       report,
       here: report.id === stage,

@@ -19,6 +19,7 @@ const runNames: Record<Wall['kind'], string> = { wall: 'Wall', counter: 'Counter
 const pieceNames: Record<(typeof pieceKinds)[number], string> = {
   wall: 'Clear length',
   door: 'Door or opening',
+  window: 'Window',
   fixed: 'Fixed to the floor',
   sink: 'Sink',
   basin: 'Basin',

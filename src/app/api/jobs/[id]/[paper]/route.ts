@@ -10,9 +10,11 @@ export const GET = route<{ params: Promise<{ id: string; paper: string }> }>(asy
   const { id, paper } = await params
   const stored = loadJob(store(), id)
   const query = new URL(request.url).searchParams
+  const { units, minutes } = loadSettings(store())
   const wanted = {
     stored,
-    units: unitsFor(loadSettings(store()).units, stored.job.region),
+    units: unitsFor(units, stored.job.region),
+    minutes,
     circuit: query.get('circuit'),
   }
   const made = await paperInPool(paper, wanted, request.signal, query.get('ask') ?? randomUUID())

@@ -1,0 +1,110 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { anyWanted } from '../../../tests/support/any-building'
+import { along, placed } from './house'
+import { type Route, route, routeInput } from './route'
+import { routeSteps } from './steps'
+
+/*
+ * A second, plain reading of what was found: out of the file, with nothing of the search. Distances are Pythagoras, the cheapest walk is
+ * the plainest that there is.
+ */
+type Place = readonly [number, number, number]
+const far = (a: Place, b: Place): number => Math.sqrt((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2)
+type Found = ReturnType<typeof route>
+
+/** What leads into an attic is barred with it. */
+const leadsUp = ['top-plates', 'ceiling-hole']
+
+/** The least that reaching a node costs: the nearest of those not settled, one after another. */
+function leastCost({ nodes, edges, from, to }: NonNullable<Found['graph']>, barred: (kind: string) => boolean): number {
+  const near = new Map<number, [number, number][]>()
+  const lead = (a: number, b: number, cost: number) => near.set(a, [...(near.get(a) ?? []), [b, cost]])
+  for (const [a, b, cost, kind] of edges) {
+    if (barred(kind)) continue
+    lead(a, b, cost)
+    lead(b, a, cost)
+  }
+  const cost = new Map([[from, 0]])
+  const settled = new Set<number>()
+  for (;;) {
+    let at = -1
+    for (const [n, c] of cost) if (!settled.has(n) && (at < 0 || c < cost.get(at)!)) at = n
+    if (at < 0) return Number.POSITIVE_INFINITY
+    if (at === to[0]) return cost.get(at)!
+    settled.add(at)
+    for (const [b, c] of near.get(at) ?? []) if (cost.get(at)! + c < (cost.get(b) ?? Infinity)) cost.set(b, cost.get(at)! + c)
+    expect(nodes[at]).toBeDefined()
+  }
+}
+
+/** Parts in one piece, as long as their corners are apart, of the figures they add up to. */
+function holdsTogether(r: Route): void {
+  for (const [i, e] of r.elements.entries()) {
+    const walked = e.path.slice(1).reduce((sum, p, k) => sum + far(e.path[k]!, p), 0)
+    expect(walked).toBeCloseTo(e.lengthM, 6)
+    expect([e.path[0], e.path.at(-1)]).toEqual([e.from, e.to])
+    const next = r.elements[i + 1]
+    if (next) expect(far(e.to, next.from)).toBeCloseTo(0, 9)
+  }
+  for (const of of ['lengthM', 'minutes', 'holes', 'openings'] as const)
+    expect(r.elements.reduce((sum, e) => sum + e[of], 0)).toBeCloseTo(r[of], 6)
+  expect(r.pieces.reduce((sum, p) => sum + p.lengthM, 0)).toBeGreaterThan(r.lengthM)
+}
+
+describe('300 buildings', () => {
+  it('give ways that hold together when they are read back, go through no opening, and are the cheapest there are', () => {
+    let [found, none, steps] = [0, 0, 0]
+    fc.assert(
+      fc.property(anyWanted, (wanted) => {
+        const input = routeInput.parse(wanted)
+        const out = JSON.parse(JSON.stringify(route(input))) as Found
+        const least = leastCost(out.graph!, (kind) => input.forbid.some((f) => f === kind || (f === 'attic' && leadsUp.includes(kind))))
+        if (out.routes.length === 0) {
+          none++
+          expect(least).toBe(Number.POSITIVE_INFINITY)
+          expect(out.findings[0]!.rule).toBe('no-way')
+          return
+        }
+        found++
+        expect(out.routes[0]!.cost).toBeCloseTo(least, 9)
+        const rooms = placed(input.building)
+        for (const r of out.routes) {
+          holdsTogether(r)
+          expect(r.cost).toBeGreaterThanOrEqual(out.routes[0]!.cost - 1e-9)
+          // Up and down a wall, or along it, never where something stands in it.
+          for (const e of r.elements)
+            for (const o of input.building.openings) {
+              if (e.room !== o.room || e.side !== o.side || !['cavity', 'stud', 'surface'].includes(e.kind)) continue
+              const room = rooms.find((x) => x.id === o.room)!
+              const [a, b] = [along(room, o.side, o.atM), along(room, o.side, o.atM + o.widthM)]
+              for (const [x, y, z] of e.path) {
+                const within = (v: number, p: number, q: number) => v > Math.min(p, q) + 1e-6 && v < Math.max(p, q) - 1e-6
+                const level = o.side === 'north' || o.side === 'south'
+                const beside = level ? within(x, a[0], b[0]) : within(y, a[1], b[1])
+                if (beside) expect(within(z - room.foot, o.sillM, o.headM)).toBe(false)
+              }
+            }
+          const told = routeSteps({
+            parts: r.elements,
+            rooms,
+            names: new Map(),
+            region: 'united-kingdom',
+            units: 'metric',
+            holeMm: 20,
+            atticHeadM: input.building.attic?.headM ?? null,
+            crawlHeadM: input.building.crawl?.headM ?? null,
+          })
+          steps += told.length
+          // All the minutes are somebody's step, but for those of what asks for none.
+          expect(told.reduce((sum, s) => sum + s.minutes, 0)).toBeCloseTo(r.minutes, 6)
+          for (const s of told) expect(s.words).not.toMatch(/undefined|NaN|null/)
+        }
+      }),
+      { numRuns: 300 },
+    )
+    expect(found).toBeGreaterThan(150)
+    expect(none).toBeGreaterThan(3)
+    expect(steps).toBeGreaterThan(1000)
+  }, 120_000)
+})

@@ -1,0 +1,230 @@
+import type { Finding } from '../finding'
+import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '../quantity/format'
+import type { RegionId } from '../region/types'
+import { boredHole } from './bored-hole'
+import { type Room, type Side, sideLength } from './house'
+import type { WayKind } from './ways'
+
+type Place = readonly [x: number, y: number, z: number]
+/** A part of a way, as it was chosen. */
+export interface Part {
+  readonly kind: WayKind
+  readonly room: string | null
+  readonly side: Side | null
+  readonly beyond: string | null
+  readonly lengthM: number
+  readonly minutes: number
+  readonly holes: number
+  readonly openings: number
+  readonly path: readonly Place[]
+}
+/** What stands at a step in the drawings: a hole, an opening to make good, a cable laid, a fixing. */
+export type StepMark = 'hole' | 'opening' | 'cable' | 'close'
+export interface Step {
+  readonly mark: StepMark
+  /** The parts of the way it is done at, by their place in it. */
+  readonly parts: readonly number[]
+  readonly at: Place
+  readonly words: string
+  readonly caution: { readonly words: string; readonly clause: string } | null
+  /** Somebody aloft as well as somebody at the wall. */
+  readonly people: 1 | 2
+  readonly minutes: number
+}
+export interface StepsAsked {
+  readonly parts: readonly Part[]
+  readonly rooms: readonly Room[]
+  readonly names: ReadonlyMap<string, string>
+  readonly region: RegionId
+  readonly units: UnitSystem
+  /** Bored for the cable, in millimetres. */
+  readonly holeMm: number
+  readonly atticHeadM: number | null
+  readonly crawlHeadM: number | null
+}
+
+/** Where a wall's place lies from its left end, as one faces it from inside its room. */
+function fromLeft(room: Room, side: Side, [x, y]: Place): number {
+  const along = side === 'north' || side === 'south' ? x - room.west : y - room.south
+  const whole = sideLength(room, side)
+  return Math.min(Math.max(side === 'north' || side === 'west' ? along : whole - along, 0), whole)
+}
+
+type Clauses = Readonly<Record<RegionId, string>>
+/** Which end of a part is bored: what leads up into an attic at its foot, what leads down into a crawl space at its head. */
+export function boredAt({ kind, path }: Pick<Part, 'kind' | 'path'>): Place {
+  const [first, last] = [path[0]!, path.at(-1)!]
+  if (kind === 'top-plates' || kind === 'ceiling-hole') return last[2] < first[2] ? last : first
+  if (kind === 'sole-plate' || kind === 'floor-hole') return last[2] > first[2] ? last : first
+  return first
+}
+
+const clauses = (na: string, uk: string, za: string): Clauses => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
+const sans = (what: string): string => `SANS 10142-1 ${what}`
+const zones = clauses('300.4(A)(1)', '522.6.202', sans('protection against mechanical damage'))
+const drilling = clauses('300.4(A)', '522.6', sans('protection against mechanical damage'))
+const below = (m: number | null, units: UnitSystem): string =>
+  m === null ? 'head room not measured' : `head room ${formatLength(m, units)}${m < 1.2 ? ': angle drill' : ''}`
+
+type Sayer = (part: Part, asked: StepsAsked, at: { readonly wall: string; readonly left: string; readonly high: string }) => string
+/** What is bored or opened at each kind of part, before anything is pulled. */
+const boring: Partial<Record<WayKind, Sayer>> = {
+  'top-plates': (_, a, { wall, left }) =>
+    `Bore ${size(a)} through both top plates of ${wall}, ${left}, in the middle of the timber (${below(a.atticHeadM, a.units)}).`,
+  'sole-plate': (_, a, { wall, left }) =>
+    `Bore ${size(a)} through the sole plate and the floor under ${wall}, ${left}, in the middle of the timber ` +
+    `(${below(a.crawlHeadM, a.units)}).`,
+  'ceiling-hole': (p, a, { wall, left }) =>
+    `Bore ${size(a)} through the ceiling ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}`} ` +
+    `(${below(a.atticHeadM, a.units)} above).`,
+  'floor-hole': (_, a, { wall, left }) =>
+    `Bore ${size(a)} through the floor at ${wall}, ${left} (${below(a.crawlHeadM, a.units)} below): look underneath first.`,
+  stud: (p, a, { wall, high }) =>
+    `Open the lining of ${wall} ${high}, and bore ${size(a)} through ${p.holes} ${p.holes === 1 ? 'stud' : 'studs'}, each in its middle.`,
+  corner: (p, a, { wall, high }) =>
+    `Open the lining in the corner of ${wall} and the ${p.beyond} wall ${high}, ` +
+    `and bore ${size(a)} through the corner studs from both sides.`,
+  storey: (p, a, { wall, left }) =>
+    `Open the lining of ${wall} below the ceiling, ${left}, ` +
+    `and bore ${size(a)} up through its plates and the floor into ${named(a, p.beyond)}.`,
+  partition: (p, a, { wall, left, high }) => `Lead it through ${wall} to ${named(a, p.beyond)}, ${left}, ${high}: it is one wall of both.`,
+  'wall-hole': (p, a, { wall, left, high }) =>
+    `Bore ${size(a)} through ${wall} to ${named(a, p.beyond)}, ${left}, ${high}; sleeve it, with a fall to the outside where one side ` +
+    'is outdoors.',
+  emerge: (_, a, { wall, left, high }) => `Bring it out of ${wall} onto its face, ${left}, ${high}: a ${size(a)} hole with a bush.`,
+}
+/** How it is laid along each kind of part. */
+const laying: Partial<Record<WayKind, Sayer>> = {
+  cavity: (p, a, { wall, left }) =>
+    `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}.`,
+  attic: (p, a) => `Lay ${formatLength(p.lengthM, a.units)} through the attic along the joists, clipped to their sides.`,
+  crawl: (p, a) => `Lay ${formatLength(p.lengthM, a.units)} through the crawl space, clipped to the joists, off the ground.`,
+  surface: (p, a, { wall }) =>
+    `Fix ${formatLength(p.lengthM, a.units)} of conduit or trunking on the face of ` +
+    `${p.side ? wall : `the ceiling of ${named(a, p.room)}`}.`,
+  'surface-corner': (p, _, { wall }) => `Go round the corner from ${wall} to the ${p.beyond} wall on the face, with an access bend.`,
+}
+const cautionOf: Partial<Record<WayKind, { readonly words: string; readonly clause: Clauses }>> = {
+  'top-plates': {
+    words: 'Measure it above and below: the bay must hold the hole and the cut-out, with no stud between. Look for pipes and cables first.',
+    clause: drilling,
+  },
+  'sole-plate': { words: 'Know what lies under the floor before the bit comes through: pipes, ducts, other cables.', clause: drilling },
+  'floor-hole': { words: 'Know what lies under the floor before the bit comes through: pipes, ducts, other cables.', clause: drilling },
+  'ceiling-hole': { words: 'Bore from below with somebody watching above, clear of joists.', clause: drilling },
+  stud: {
+    words: 'A hidden level run lies in a prescribed zone only at the height of an accessory on that wall, or is protected.',
+    clause: zones,
+  },
+  corner: {
+    words: 'Within 150 mm of a corner is a prescribed zone; a hidden level run elsewhere is none, unless an accessory stands at it.',
+    clause: zones,
+  },
+  storey: { words: 'Stop the gap again where a floor holds back fire.', clause: clauses('300.21', '527.2', sans('fire barriers')) },
+  attic: {
+    words: 'Tread on joists only; mask, gloves and a light; somebody knows you are up there. Crush no duct.',
+    clause: clauses('334.23', '522.6', sans('protection against mechanical damage')),
+  },
+  crawl: {
+    words: 'Look for standing water, nails and animals; somebody knows you are down there.',
+    clause: clauses('334.15(C)', '522.6', sans('protection against mechanical damage')),
+  },
+  surface: {
+    words: 'Where it can be struck it needs the stronger tube, and it is never in reach of a sink.',
+    clause: clauses('300.4', '522.6', sans('protection against mechanical damage')),
+  },
+  'wall-hole': { words: 'Seal it on both sides.', clause: clauses('300.7', '522.3', sans('external influences')) },
+}
+
+const named = ({ names }: StepsAsked, room: string | null): string => (room === null ? 'the next room' : (names.get(room) ?? room))
+const size = ({ holeMm, units }: StepsAsked): string => formatSmallLength(holeMm, units)
+
+function placeWords(part: Part, a: StepsAsked): { wall: string; left: string; high: string } {
+  const room = a.rooms.find((r) => r.id === part.room)
+  const wall = part.side === null ? named(a, part.room) : `the ${part.side} wall of ${named(a, part.room)}`
+  if (!room) return { wall, left: '', high: '' }
+  const from = boredAt(part)
+  const left = part.side === null ? '' : `${formatMark(fromLeft(room, part.side, from), a.units)} from its left corner as you face it`
+  return { wall, left, high: `${formatMark(Math.max(0, from[2] - room.foot), a.units)} above the floor` }
+}
+
+/** The way as work: what is opened and bored, then what is pulled and fixed from its beginning on, then what is closed again. */
+export function routeSteps(a: StepsAsked): readonly Step[] {
+  const steps: Step[] = []
+  const put = (mark: StepMark, i: number, say: Sayer, share: number, people: 1 | 2 = 1) => {
+    const part = a.parts[i]!
+    const words = say(part, a, placeWords(part, a))
+    const warned = cautionOf[part.kind]
+    // Said where it is met first.
+    const caution = warned && !steps.some((x) => x.caution?.words === warned.words) ? { ...warned, clause: warned.clause[a.region] } : null
+    const at = boredAt(part)
+    steps.push({ mark, parts: [i], at, words, caution, people, minutes: part.minutes * share })
+  }
+  for (const [i, part] of a.parts.entries()) {
+    const say = boring[part.kind]
+    if (say) put(part.openings > 0 ? 'opening' : 'hole', i, say, part.openings > 0 ? 0.6 : 1)
+  }
+  for (const [i, part] of a.parts.entries()) {
+    const say = laying[part.kind]
+    const nextToPlates = [a.parts[i - 1], a.parts[i + 1]].some((p) => p?.kind === 'top-plates' || p?.kind === 'sole-plate')
+    if (say) put('cable', i, say, 1, part.kind === 'cavity' && nextToPlates ? 2 : 1)
+  }
+  const opened = a.parts.flatMap((p, i) => (p.openings > 0 ? [i] : []))
+  if (opened.length)
+    steps.push({
+      mark: 'close',
+      parts: opened,
+      at: a.parts[opened[0]!]!.path[0]!,
+      words: `Test what is in the wall, then close and make good ${opened.length === 1 ? 'the opening' : `the ${opened.length} openings`}.`,
+      caution: null,
+      people: 1,
+      minutes: opened.reduce((sum, i) => sum + 0.4 * a.parts[i]!.minutes, 0),
+    })
+  const pulls = steps.filter((s) => s.people === 2)
+  return steps.map((s) => (s === pulls[0] ? { ...s, words: `${s.words} Two people: one where it goes in, one where it comes out.` } : s))
+}
+
+/** Each timber that is crossed, held against what may be bored through it. */
+export function boringFindings(
+  a: Pick<StepsAsked, 'parts' | 'region' | 'holeMm'> & {
+    /** Of a stud, from face to face of the lining; null: nobody measured it. */
+    readonly depthMm: number | null
+  },
+): Finding[] {
+  const crossed = a.parts.filter((p) => p.kind === 'stud' || p.kind === 'corner' || p.kind === 'top-plates' || p.kind === 'storey')
+  if (crossed.length === 0) return []
+  if (a.depthMm === null)
+    return [
+      {
+        rule: 'stud-depth-not-known',
+        severity: 'unknown',
+        clause: drilling[a.region],
+        message:
+          `${crossed.reduce((n, p) => n + p.holes, 0)} holes are bored through framing whose depth nobody measured: ` +
+          'how near the face they come is not known.',
+      },
+    ]
+  if (a.depthMm < a.holeMm)
+    return [
+      {
+        rule: 'hole-too-large',
+        severity: 'error',
+        clause: drilling[a.region],
+        message: `A hole of ${a.holeMm} mm is wider than a stud of ${a.depthMm} mm.`,
+      },
+    ]
+  const judged = boredHole({
+    region: a.region,
+    member: { kind: 'stud-bearing', depthMm: a.depthMm },
+    hole: { diameterMm: a.holeMm, edgeMm: (a.depthMm - a.holeMm) / 2 },
+  })
+  const plate: Finding = {
+    rule: 'plate-needed',
+    severity: 'warning',
+    clause: drilling[a.region],
+    message:
+      `A hole of ${a.holeMm} mm in the middle of a ${a.depthMm} mm stud leaves ${((a.depthMm - a.holeMm) / 2).toFixed(0)} mm ` +
+      'to each face: fit a steel plate over each.',
+  }
+  return [...judged.findings, ...(judged.plateNeeded ? [plate] : [])]
+}

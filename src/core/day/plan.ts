@@ -1,0 +1,225 @@
+import type { DayRecord, Planned } from '../job/day'
+import { type DayPlanInput, ISOLATION_MIN, overlap, type Span } from '../planning/day'
+import type { Task } from './tasks'
+
+/** The most tasks that one plan is worked out for. */
+export const MOST_TASKS = 40
+/** How long the supply stays on between two outages that were parted, so that what must hold recovers. */
+export const BACK_ON_MIN = 10
+
+/** One task of the plan may stand for several of the list: those of a circuit that follow each other alone. */
+interface Joined {
+  readonly task: Task
+  readonly of: readonly Task[]
+}
+
+/** Where there are more tasks than are planned at once, those of one circuit that follow each other and ask for the same are one. */
+function joined(tasks: readonly Task[]): readonly Joined[] {
+  let list: Joined[] = tasks.map((task) => ({ task, of: [task] }))
+  while (list.length > MOST_TASKS) {
+    const at = list.findIndex(({ task }, i) => {
+      const next = list[i + 1]?.task
+      return (
+        next !== undefined &&
+        next.circuit !== null &&
+        next.circuit === task.circuit &&
+        next.power === task.power &&
+        next.people === task.people
+      )
+    })
+    if (at < 0) return list
+    const [a, b] = [list[at]!, list[at + 1]!]
+    const one = {
+      ...a.task,
+      minutes: a.task.minutes + b.task.minutes,
+      after: [...new Set([...a.task.after, ...b.task.after.filter((x) => x !== a.task.id)])],
+    }
+    const renamed = (id: string) => (id === b.task.id ? a.task.id : id)
+    list = list
+      .filter((_, i) => i !== at + 1)
+      .map((j, i) =>
+        i === at ? { task: one, of: [...a.of, ...b.of] } : { ...j, task: { ...j.task, after: [...new Set(j.task.after.map(renamed))] } },
+      )
+  }
+  return list
+}
+
+export interface DayAsked {
+  readonly input: DayPlanInput
+  readonly joined: readonly Joined[]
+  /** Tasks that keep the supply off longer than it may be, each by itself. */
+  readonly tooLong: readonly Task[]
+  /** More than can be planned at once. */
+  readonly tooMany: boolean
+}
+
+/**
+ * The day as the planner wants it. People who only wait take no hand: hands are counted in so many parts that all who wait together are
+ * less than one. Where the supply may not be off for long, what is done dead is parted into lots with the supply back on between them.
+ */
+export function dayAsked(tasks: readonly Task[], day: DayRecord, done: ReadonlySet<string> = new Set(), fromMin = day.startMin): DayAsked {
+  const open = tasks.filter((t) => !done.has(t.id))
+  const list = joined(open)
+  const known = new Set(list.map((j) => j.task.id))
+  const waiting = list.filter((j) => j.task.people === 0).length
+  const parts = waiting + 1
+  const crew = day.people.length
+  const most = day.mostOffMin
+  const lots =
+    most === null
+      ? []
+      : lotsOf(
+          list.map((j) => j.task).filter((t) => t.power === 'off'),
+          most,
+        )
+  const between = lots.slice(1).map((lot, i) => ({ id: `back on ${i + 1}`, after: lots[i]!, before: lot }))
+  const input: DayPlanInput = {
+    startMin: fromMin,
+    crew: crew * parts + waiting,
+    tasks: [
+      ...list.map(({ task: t }) => ({
+        id: t.id,
+        minutes: t.minutes,
+        crew: t.people === 0 ? 1 : Math.min(t.people, crew) * parts,
+        after: [
+          ...new Set([
+            ...t.after.filter((a) => known.has(a)),
+            ...between.filter((b) => b.before.includes(t)).map((b) => b.id),
+            ...(t.kind === 'clear'
+              ? list.filter((j) => j.task.kind !== 'break' && j.task !== t && j.task.circuit !== null).map((j) => j.task.id)
+              : []),
+          ]),
+        ].slice(0, 40),
+        power: t.power,
+        ...(t.earliestMin === null ? {} : { earliestMin: Math.max(t.earliestMin, fromMin) }),
+        ...(t.latestMin === null ? {} : { latestMin: t.latestMin }),
+      })),
+      ...between.map((b) => ({ id: b.id, minutes: BACK_ON_MIN, crew: parts, after: b.after.map((t) => t.id), power: 'on' as const })),
+    ],
+  }
+  return {
+    input,
+    joined: list,
+    tooLong: most === null ? [] : list.map((j) => j.task).filter((t) => t.power === 'off' && t.minutes > most - ISOLATION_MIN),
+    tooMany: input.tasks.length > MOST_TASKS,
+  }
+}
+
+/** What is done dead, in lots that each fit into one outage, in the order of the list. */
+function lotsOf(tasks: readonly Task[], most: number): Task[][] {
+  const lots: Task[][] = []
+  let left = 0
+  for (const t of tasks) {
+    if (lots.length === 0 || t.minutes > left) {
+      lots.push([])
+      // Isolating and proving dead are minutes without supply too.
+      left = most - ISOLATION_MIN
+    }
+    lots.at(-1)!.push(t)
+    left -= t.minutes
+  }
+  return lots
+}
+
+/** A plan as it was found, its joined tasks taken apart again one after another. */
+export function plannedOf(
+  { joined: list }: Pick<DayAsked, 'joined'>,
+  found: { readonly tasks: Planned['tasks']; readonly outages: readonly Span[]; readonly optimal: boolean },
+  at: string,
+): Planned {
+  const starts = new Map(found.tasks.map((t) => [t.id, t.startMin]))
+  const tasks = list.flatMap(({ task, of }) => {
+    let from = starts.get(task.id)!
+    return of.map((t) => {
+      const span = { id: t.id, startMin: from, endMin: from + t.minutes }
+      from += t.minutes
+      return span
+    })
+  })
+  return { at, tasks, outages: found.outages.map((o) => ({ ...o })), optimal: found.optimal }
+}
+
+export interface Placed {
+  readonly task: Task
+  readonly startMin: number
+  readonly endMin: number
+  /** Who does it, by their place among the people; none for what nobody of ours does. */
+  readonly people: readonly number[]
+  /** Why it begins then and not earlier; empty at the begin of the day. */
+  readonly why: string
+}
+
+/** Who does what: each task by those who are free, those who were at its circuit last before others; and why it begins when it does. */
+export function placedOn(planned: Planned, tasks: readonly Task[], day: DayRecord): readonly Placed[] {
+  const byId = new Map(tasks.map((t) => [t.id, t]))
+  const rows = planned.tasks
+    .flatMap((p) => (byId.has(p.id) ? [{ ...p, task: byId.get(p.id)! }] : []))
+    .toSorted((a, b) => a.startMin - b.startMin)
+  const freeAt = day.people.map(() => 0)
+  const lastAt: (string | null)[] = day.people.map(() => null)
+  const placed: Placed[] = []
+  for (const r of rows) {
+    const free = day.people.map((_, i) => i).filter((i) => freeAt[i]! <= r.startMin + 1e-9)
+    const order = free.toSorted(
+      (a, b) => Number(lastAt[b] === r.task.circuit) - Number(lastAt[a] === r.task.circuit) || freeAt[b]! - freeAt[a]! || a - b,
+    )
+    const people = order.slice(0, r.task.people).toSorted((a, b) => a - b)
+    for (const i of people) {
+      freeAt[i] = r.endMin
+      lastAt[i] = r.task.circuit
+    }
+    placed.push({ task: r.task, startMin: r.startMin, endMin: r.endMin, people, why: whyThen(r, rows, planned, day) })
+  }
+  return placed
+}
+
+type Row = { readonly task: Task; readonly startMin: number; readonly endMin: number }
+function whyThen(r: Row, rows: readonly Row[], planned: Planned, day: DayRecord): string {
+  if (r.startMin <= day.startMin) return ''
+  const ended = rows.filter((x) => Math.abs(x.endMin - r.startMin) < 1e-9 && x !== r)
+  const waited = ended.find((x) => r.task.after.includes(x.task.id))
+  if (waited) return `after “${waited.task.name}”`
+  if (r.task.earliestMin !== null && Math.abs(r.task.earliestMin - r.startMin) < 1e-9) return 'not before then, as was said'
+  if (r.task.power === 'off' && planned.outages.some((o) => overlap(o, { fromMin: r.startMin, toMin: r.endMin }))) {
+    const same = ended.find((x) => x.task.power === 'off')
+    if (same) return `one outage with “${same.task.name}”`
+    return 'when the supply is off'
+  }
+  if (r.task.power === 'on' && planned.outages.some((o) => Math.abs(o.toMin - r.startMin) < 1e-9)) return 'once the supply is back'
+  if (ended[0]) return `once hands are free of “${ended[0].task.name}”`
+  return 'so that the supply is off as short as may be'
+}
+
+/** What a plan breaks of what was asked; empty: nothing. A plain reading of it, sharing nothing with the planner. */
+export function brokenRules(planned: Planned, tasks: readonly Task[], day: DayRecord): readonly string[] {
+  const byId = new Map(planned.tasks.map((t) => [t.id, t]))
+  const broken: string[] = []
+  for (const t of tasks) {
+    const span = byId.get(t.id)
+    if (!span) continue
+    for (const a of t.after)
+      if (byId.has(a) && byId.get(a)!.endMin > span.startMin + 1e-9) broken.push(`“${t.name}” begins before what it waits for.`)
+    if (t.earliestMin !== null && span.startMin < t.earliestMin - 1e-9) broken.push(`“${t.name}” begins too early.`)
+    if (t.latestMin !== null && span.endMin > t.latestMin + 1e-9) broken.push(`“${t.name}” ends too late.`)
+    const whole = { fromMin: span.startMin, toMin: span.endMin }
+    if (t.power === 'on' && planned.outages.some((o) => overlap(o, whole))) broken.push(`“${t.name}” needs the supply, and it is off.`)
+    if (t.power === 'off' && !planned.outages.some((o) => o.fromMin <= whole.fromMin + 1e-9 && o.toMin >= whole.toMin - 1e-9))
+      broken.push(`“${t.name}” is done dead, and the supply is on.`)
+  }
+  const most = day.mostOffMin
+  if (most !== null)
+    for (const o of planned.outages) if (o.toMin - o.fromMin > most + 1e-9) broken.push('The supply is off longer than it may be.')
+  const times = [...new Set(planned.tasks.map((t) => t.startMin))]
+  for (const at of times) {
+    const busy = tasks.reduce((n, t) => {
+      const s = byId.get(t.id)
+      return s && s.startMin <= at && s.endMin > at ? n + t.people : n
+    }, 0)
+    if (busy > day.people.length)
+      broken.push(`At ${Math.floor(at / 60)}:${String(at % 60).padStart(2, '0')} more hands are asked for than there are.`)
+  }
+  if (planned.tasks.some((t) => t.endMin > day.endMin + 1e-9)) broken.push('The day is too short for it.')
+  return [...new Set(broken)]
+}
+
+export const clock = (min: number): string => `${Math.floor(min / 60) % 24}:${String(Math.round(min) % 60).padStart(2, '0')}`

@@ -1,0 +1,376 @@
+import { along, type BuildingInput, type Room, type Side, sideLength, sides } from '../building/house'
+import { boredAt, type Part, type Step } from '../building/steps'
+import { formatLength, type UnitSystem } from '../quantity/format'
+import { labels } from './labels'
+import { type Drawing, fitText, grounded, line, type Shape, text, wideAs } from './shape'
+
+type Place = readonly [x: number, y: number, z: number]
+/** A building seen from above, one storey of it, or from the south, all of it. */
+export interface PlanAsked {
+  readonly view: 'plan' | 'section'
+  readonly floor: number
+  readonly input: BuildingInput
+  readonly rooms: readonly Room[]
+  readonly names: ReadonlyMap<string, string>
+  /** The way, in its parts, and what is done along it, numbered. */
+  readonly parts: readonly Part[]
+  readonly steps: readonly Step[]
+  readonly units: UnitSystem
+  readonly format: 'wide' | 'narrow'
+}
+
+const SIZE = 14
+const PAD = 26
+const wide = { wide: 680, narrow: 350 } as const
+const tallest = { wide: 470, narrow: 440 } as const
+const bars: Record<UnitSystem, readonly number[]> = { metric: [5, 2, 1, 0.5, 0.2], imperial: [3.048, 1.524, 0.6096, 0.3048, 0.1524] }
+
+interface Frame {
+  readonly width: number
+  readonly height: number
+  readonly scale: number
+  readonly at: (p: Place) => readonly [number, number]
+}
+
+/** How metres come to the sheet. */
+function frameOf({ view, input, format }: PlanAsked, shown: readonly Room[]): Frame {
+  const plan = view === 'plan'
+  const attic = !plan && input.attic ? input.attic.headM : 0
+  const crawl = !plan && input.crawl ? input.crawl.headM : 0
+  const west = Math.min(...shown.map((r) => r.west))
+  const east = Math.max(...shown.map((r) => r.east))
+  const low = Math.min(...shown.map((r) => (plan ? r.south : r.foot))) - crawl
+  const high = Math.max(...shown.map((r) => (plan ? r.north : r.head))) + attic
+  const width = wide[format]
+  const scale = Math.min((width - 2 * PAD) / Math.max(east - west, 0.5), tallest[format] / Math.max(high - low, 0.5))
+  const left = (width - (east - west) * scale) / 2
+  const top = PAD
+  return {
+    width,
+    height: top + (high - low) * scale + PAD + 30,
+    scale,
+    at: ([x, y, z]) => [left + (x - west) * scale, top + (high - (plan ? y : z)) * scale],
+  }
+}
+
+const d = (points: readonly (readonly [number, number])[]): string =>
+  points.map(([x, y], i) => `${i ? 'L' : 'M'}${x.toFixed(1)} ${y.toFixed(1)}`).join('')
+
+/** What stands in the walls of a room, on the plan. */
+function openingsOf({ input }: PlanAsked, { at, scale }: Frame, shown: readonly Room[]): Shape[] {
+  return input.openings.flatMap((o): Shape[] => {
+    const room = shown.find((r) => r.id === o.room)
+    if (!room) return []
+    const [a, b] = [along(room, o.side, o.atM), along(room, o.side, o.atM + o.widthM)].map(([x, y]) => at([x, y, room.foot])) as [
+      readonly [number, number],
+      readonly [number, number],
+    ]
+    const level = o.side === 'north' || o.side === 'south'
+    const box = (half: number, more: Partial<Extract<Shape, { kind: 'rect' }>>): Shape => ({
+      kind: 'rect',
+      x: Math.min(a[0], b[0]) - (level ? 0 : half),
+      y: Math.min(a[1], b[1]) - (level ? half : 0),
+      w: level ? o.widthM * scale : 2 * half,
+      h: level ? 2 * half : o.widthM * scale,
+      ...more,
+    })
+    if (o.what === 'door') return [box(3, { fill: 'paper' }), line(a[0], a[1], b[0], b[1], { width: 1, dash: '3 3', stroke: 'ink2' })]
+    if (o.what === 'window') return [box(3, { fill: 'paper', stroke: 'ink', width: 1 }), line(a[0], a[1], b[0], b[1], { width: 1 })]
+    return [box(5, { fill: 'wash', stroke: 'ink', width: 1 })]
+  })
+}
+
+/** The rooms themselves, each with its name and its measures where they have room. */
+function roomsOf(
+  asked: PlanAsked,
+  frame: Frame,
+  shown: readonly Room[],
+  put: ReturnType<typeof labels>,
+): { shapes: Shape[]; said: Shape[] } {
+  const plan = asked.view === 'plan'
+  const shapes: Shape[] = []
+  const said: Shape[] = []
+  for (const r of shown) {
+    const [x, y] = frame.at([r.west, r.north, r.head])
+    const [right, bottom] = frame.at([r.east, r.south, r.foot])
+    const part = `room:${r.id}`
+    shapes.push({ kind: 'rect', x, y, w: right - x, h: bottom - y, fill: 'sheet', stroke: 'ink', width: 2 })
+    if (!plan) continue
+    // Picked by all of it; drawn under the way that leads through it.
+    const inset = wallsApart(r, frame) ? THUMB : 0
+    shapes.push({ kind: 'rect', x: x + inset, y: y + inset, w: right - x - 2 * inset, h: bottom - y - 2 * inset, fill: 'none', part })
+
+    const room = right - x - 12
+    const middle = (x + right) / 2
+    const name = fitText(asked.names.get(r.id) ?? r.id, room, SIZE)
+    const measure = `${formatLength(r.east - r.west, asked.units)} × ${formatLength(r.north - r.south, asked.units)}`
+    const mid = (y + bottom) / 2
+    said.push(
+      ...put.put(
+        name,
+        SIZE,
+        [
+          [middle, mid - 2],
+          [middle, mid + 22],
+          [middle, y + 24],
+        ],
+        { anchor: 'middle', bold: true },
+      ),
+    )
+    if (room > 7.2 * measure.length && bottom - y > 54)
+      said.push(
+        ...put.put(
+          measure,
+          12.5,
+          [
+            [middle, mid + 16],
+            [middle, mid + 36],
+          ],
+          { anchor: 'middle', fill: 'ink2' },
+        ),
+      )
+  }
+  return { shapes, said }
+}
+
+/** Whether a room is drawn so large that a thumb finds its walls apart from it. */
+const wallsApart = (r: Room, { scale }: Frame): boolean => Math.min(r.east - r.west, r.north - r.south) * scale >= 3 * THUMB
+/** What a thumb needs, in units of the drawing. */
+const THUMB = 44
+
+/** The walls of a room as parts that can be picked, on the plan; of a small room they are picked beside it. */
+function wallsOf({ names }: PlanAsked, frame: Frame, shown: readonly Room[]): { shapes: Shape[]; parts: Record<string, string> } {
+  const parts: Record<string, string> = {}
+  const shapes: Shape[] = []
+  for (const room of shown.filter((r) => wallsApart(r, frame)))
+    for (const side of sides) {
+      const [p, q] = [along(room, side, 0), along(room, side, sideLength(room, side))].map(([x, y]) => frame.at([x, y, 0])) as [
+        readonly [number, number],
+        readonly [number, number],
+      ]
+      const level = side === 'north' || side === 'south'
+      // Inside its room, so that a wall of two rooms is picked from either.
+      const inward = side === 'north' || side === 'west' ? 0 : -THUMB
+      const part = `wall:${side}:${room.id}`
+      parts[part] = `${names.get(room.id) ?? room.id}, ${side} wall`
+      shapes.push({
+        kind: 'rect',
+        x: Math.min(p[0], q[0]) + (level ? THUMB : inward),
+        y: Math.min(p[1], q[1]) + (level ? inward : THUMB),
+        w: level ? Math.abs(q[0] - p[0]) - 2 * THUMB : THUMB,
+        h: level ? THUMB : Math.abs(q[1] - p[1]) - 2 * THUMB,
+        fill: 'none',
+        part,
+      })
+    }
+  return { shapes, parts }
+}
+
+/** Places for the name of what stands at a wall: within the room, off its walls. */
+function inside(side: Side | null, x: number, y: number, wide: number): readonly (readonly [number, number])[] {
+  const [above, below] = [y - 14, y + 24]
+  if (side === 'north')
+    return [
+      [x - 8, below],
+      [x + 8 - wide, below],
+      [x - 8, below + 18],
+    ]
+  if (side === 'south')
+    return [
+      [x - 8, above],
+      [x + 8 - wide, above],
+      [x - 8, above - 18],
+    ]
+  if (side === 'east')
+    return [
+      [x - 12 - wide, y + 5],
+      [x - 12 - wide, below],
+      [x - 12 - wide, above],
+    ]
+  return [
+    [x + 12, y + 5],
+    [x + 12, below],
+    [x + 12, above],
+  ]
+}
+
+/** Points and boards where they stand. */
+function standing(asked: PlanAsked, frame: Frame, shown: readonly Room[], put: ReturnType<typeof labels>) {
+  const shapes: Shape[] = []
+  const said: Shape[] = []
+  const parts: Record<string, string> = {}
+  const boards = new Set(asked.input.boards.map((b) => b.id))
+  for (const f of [...asked.input.points, ...asked.input.boards]) {
+    const room = shown.find((r) => r.id === f.room)
+    if (!room) continue
+    const [px, py] = 'side' in f ? along(room, f.side, f.atM) : [room.west + f.eastM, room.south + f.northM]
+    const [x, y] = frame.at([px, py, 'side' in f ? room.foot + f.heightM : room.head])
+    const board = boards.has(f.id)
+    const part = asked.view === 'plan' ? `${board ? 'board' : 'point'}:${f.id}` : undefined
+    const name = asked.names.get(f.id) ?? f.id
+    if (part) parts[part] = name
+    const of = part ? { part } : {}
+    if (part) shapes.push({ kind: 'rect', x: x - THUMB / 2, y: y - THUMB / 2, w: THUMB, h: THUMB, fill: 'none', part })
+    if (board) shapes.push({ kind: 'rect', x: x - 9, y: y - 6, w: 18, h: 12, fill: 'ink', ...of })
+    else if ('side' in f) shapes.push({ kind: 'rect', x: x - 5, y: y - 5, w: 10, h: 10, fill: 'sheet', stroke: 'ink', width: 2, ...of })
+    else shapes.push({ kind: 'circle', x, y, r: 6, fill: 'sheet', stroke: 'ink', width: 2, ...of })
+    put.keep(x - 10, y - 8, 20, 16)
+    const words = fitText(name, Math.min(150, Math.max(40, (room.east - room.west) * frame.scale - 30)), 12.5)
+    said.push(...put.put(words, 12.5, inside('side' in f && asked.view === 'plan' ? f.side : null, x, y, wideAs(words, 12.5))))
+  }
+  return { shapes, said, parts }
+}
+
+/** What lies above and below the rooms, from the south. */
+function openSpaces({ input }: PlanAsked, { at }: Frame, shown: readonly Room[], put: ReturnType<typeof labels>): Shape[] {
+  const west = Math.min(...shown.map((r) => r.west))
+  const east = Math.max(...shown.map((r) => r.east))
+  const [head, foot] = [Math.max(...shown.map((r) => r.head)), Math.min(...shown.map((r) => r.foot))]
+  const out: Shape[] = []
+  const thin = { stroke: 'ink3', width: 1.5, dash: '6 4' } as const
+  if (input.attic) {
+    const ridge = at([(west + east) / 2, 0, head + input.attic.headM])
+    out.push({ kind: 'path', d: d([at([west, 0, head]), ridge, at([east, 0, head])]), ...thin })
+    out.push(...put.put('attic', 12.5, [[ridge[0], ridge[1] + 26]], { anchor: 'middle', fill: 'ink2' }))
+  }
+  if (input.crawl) {
+    const low = foot - input.crawl.headM
+    out.push({ kind: 'path', d: d([at([west, 0, foot]), at([west, 0, low]), at([east, 0, low]), at([east, 0, foot])]), ...thin })
+    const [x, y] = at([(west + east) / 2, 0, low])
+    out.push(...put.put('crawl space', 12.5, [[x, y - 6]], { anchor: 'middle', fill: 'ink2' }))
+  }
+  return out
+}
+
+/** Where a step is done: what is laid, at the middle of it. */
+function spotOf({ parts }: PlanAsked, { mark, at, parts: of }: Step): Place {
+  const path = parts[of[0]!]!.path
+  const [[x, y, z], [p, q, r]] = [path[0]!, path.at(-1)!]
+  return mark === 'cable' ? [(x + p) / 2, (y + q) / 2, (z + r) / 2] : at
+}
+
+/** The way as the strand itself, a part of it at a time, and the numbers of what is done along it. */
+function wayOf(asked: PlanAsked, { at }: Frame, put: ReturnType<typeof labels>) {
+  const shapes: Shape[] = []
+  const said: Shape[] = []
+  const parts: Record<string, string> = {}
+  const here = (p: Place): boolean => {
+    const of = asked.rooms.filter((r) => r.floor === asked.floor)
+    return asked.view === 'section' || of.some((r) => p[2] >= r.foot - 1.5 && p[2] <= r.head + 1.5)
+  }
+  for (const part of asked.parts) {
+    const points = part.path.map(at)
+    const elsewhere = !part.path.some(here)
+    const dash = elsewhere ? { dash: '2 7' } : part.kind === 'attic' || part.kind === 'crawl' ? { dash: '12 5' } : {}
+    shapes.push({ kind: 'path', d: d(points), stroke: 'ink', width: elsewhere ? 2.5 : 5, cap: 'round', ...dash })
+    const [x, y] = at(boredAt(part))
+    if (part.holes > 0) shapes.push({ kind: 'circle', x, y, r: 5, fill: 'sheet', stroke: 'ink', width: 2 })
+    if (part.openings > 0)
+      shapes.push({
+        kind: 'rect',
+        x: x - 8,
+        y: y - 8,
+        w: 16,
+        h: 16,
+        fill: 'none',
+        stroke: 'ink',
+        width: 1.5,
+        dash: '3 2',
+      })
+  }
+  // Steps that fall on one spot share it.
+  const spots = new Map<string, { readonly x: number; readonly y: number; readonly steps: number[] }>()
+  for (const [i, s] of asked.steps.entries()) {
+    const spot = spotOf(asked, s)
+    if (!here(spot)) continue
+    const [x, y] = at(spot)
+    const key = `${Math.round(x / 16)} ${Math.round(y / 16)}`
+    if (!spots.has(key)) spots.set(key, { x, y, steps: [] })
+    spots.get(key)!.steps.push(i)
+  }
+  for (const { x, y, steps } of spots.values()) {
+    const part = `step:${steps[0]!}`
+    const places = [
+      [x + 11, y - 10],
+      [x + 11, y + 21],
+      [x - 26, y - 10],
+      [x - 26, y + 21],
+      [x + 26, y + 5],
+      [x - 40, y + 5],
+      [x + 11, y - 28],
+      [x + 11, y + 39],
+    ] as const
+    const numbers = put.put(steps.map((i) => i + 1).join(', '), 13, places, { bold: true, part })
+    const [spot] = numbers
+    if (spot?.kind === 'rect')
+      said.push({
+        kind: 'rect',
+        x: spot.x + spot.w / 2 - THUMB / 2,
+        y: spot.y + spot.h / 2 - THUMB / 2,
+        w: THUMB,
+        h: THUMB,
+        fill: 'none',
+        part,
+      })
+    if (numbers.length) parts[part] = steps.map((i) => `Step ${i + 1}: ${asked.steps[i]!.words}`).join(' ')
+    said.push(...numbers)
+  }
+  return { shapes, said, parts }
+}
+
+/** No words on the walls of a room, nor on the way. */
+function keepWalls({ at }: Frame, r: Room, { keep }: ReturnType<typeof labels>): void {
+  const [[x, y], [right, bottom]] = [at([r.west, r.north, r.foot]), at([r.east, r.south, r.foot])]
+  keep(x, y - 3, right - x, 6)
+  keep(x, bottom - 3, right - x, 6)
+  keep(x - 3, y, 6, bottom - y)
+  keep(right - 3, y, 6, bottom - y)
+}
+function keepLine(points: readonly (readonly [number, number])[], { keep }: ReturnType<typeof labels>): void {
+  for (const [i, [x, y]] of points.entries()) {
+    const [p, q] = points[i + 1] ?? [x, y]
+    const steps = Math.max(1, Math.ceil(Math.hypot(p - x, q - y) / 8))
+    for (let k = 0; k <= steps; k++) keep(x + ((p - x) * k) / steps - 4, y + ((q - y) * k) / steps - 4, 8, 8)
+  }
+}
+
+/** The plan of a storey, or the whole from the south, to scale: rooms thin, the way through them as the strand, its steps numbered. */
+export function planDrawing(asked: PlanAsked): Drawing {
+  const plan = asked.view === 'plan'
+  const shown = plan ? asked.rooms.filter((r) => r.floor === asked.floor) : asked.rooms
+  if (shown.length === 0) return { width: wide[asked.format], height: 60, title: 'No room on this floor', shapes: [] }
+  const frame = frameOf(asked, shown)
+  const put = labels(frame.width, frame.height - 26, 'sheet')
+  const walls = plan ? wallsOf(asked, frame, shown) : { shapes: [], parts: {} }
+  if (plan) for (const r of shown) keepWalls(frame, r, put)
+  for (const { path } of asked.parts) keepLine(path.map(frame.at), put)
+  const things = standing(asked, frame, shown, put)
+  const way = wayOf(asked, frame, put)
+  const house = roomsOf(asked, frame, shown, put)
+  const foot = frame.height - 12
+  const bar = bars[asked.units].find((m) => m * frame.scale < frame.width / 4) ?? bars[asked.units].at(-1)!
+  const scaleBar: Shape[] = [
+    line(PAD, foot, PAD + bar * frame.scale, foot, { width: 3 }),
+    text(PAD + bar * frame.scale + 8, foot + 5, formatLength(bar, asked.units), 13),
+    ...grounded(text(frame.width - PAD, foot + 5, plan ? 'north is up' : 'seen from the south', 13, { anchor: 'end', fill: 'ink2' })),
+  ]
+  const rooms = plan ? Object.fromEntries(shown.map((r) => [`room:${r.id}`, asked.names.get(r.id) ?? r.id])) : {}
+  return {
+    width: frame.width,
+    height: frame.height,
+    title: plan ? 'Plan' : 'Section',
+    shapes: [
+      ...house.shapes,
+      ...(plan ? openingsOf(asked, frame, shown) : openSpaces(asked, frame, shown, put)),
+      ...walls.shapes,
+      ...way.shapes,
+      ...things.shapes,
+      ...house.said,
+      ...things.said,
+      ...way.said,
+      ...scaleBar,
+    ],
+    parts: { ...rooms, ...walls.parts, ...things.parts, ...way.parts },
+    ring: 'box',
+  }
+}

@@ -1,0 +1,207 @@
+import type { CircuitReport } from '../evaluate'
+import { cableM } from '../installation/building'
+import type { Circuit, Installation } from '../installation/installation'
+import { terminals } from '../network/network'
+import type { Element, NetworkInput } from '../network/types'
+import { cableConductors, type ConductorRole } from '../region/colours'
+import { M_PER_KFT, naOhmPerKft } from '../region/north-america/awg'
+import type { RegionId } from '../region/types'
+import { worlds } from '../region/worlds'
+
+export type Role = Extract<ConductorRole, 'line' | 'line-2' | 'neutral' | 'pe'>
+export const BOARD = 'board'
+
+/** A cable as its cores lie between two places. */
+export interface Core {
+  readonly id: string
+  readonly from: string
+  readonly to: string
+  readonly ohm: Readonly<Partial<Record<Role, number>>>
+}
+export interface Place {
+  readonly id: string
+  readonly name: string
+  readonly watts: number
+}
+/** A circuit conductor by conductor, as its design says it is wired: what is not known of it is not in it, and then there is none. */
+export interface Wiring {
+  readonly circuit: string
+  readonly region: RegionId
+  readonly roles: readonly Role[]
+  readonly places: readonly Place[]
+  readonly cores: readonly Core[]
+  readonly ring: boolean
+  /** Volts from line to neutral, or from line to line where no neutral comes. */
+  readonly volts: number
+  readonly breaker: { readonly ratingA: number; readonly type: 'B' | 'C' | 'D' | null }
+  readonly rcdMa: number | null
+  readonly supply: NetworkInput['supply']
+  /** Whether the loop outside was measured; without it no loop reading is expected. */
+  readonly loopKnown: boolean
+}
+
+/** Ohms of a metre of a conductor at 20 °C; of AWG as tabled, brought down from 75 °C. NFPA 70 Chapter 9 Table 8 note 2. */
+function perMetre(region: RegionId, cable: string, size: string): number | null {
+  const { metric } = worlds[region]
+  if (metric === null) {
+    const tabled = naOhmPerKft('copper', size)
+    return tabled === undefined ? null : tabled / M_PER_KFT / (1 + 0.00323 * (75 - 20))
+  }
+  const milli = (metric.cables[cable]?.data ?? metric.usual).milliOhmPerMetre20C[size]
+  return milli === undefined ? null : milli / 1000
+}
+
+const SOURCE_OHM = 0.1
+function supplyOf(job: Installation): Pick<Wiring, 'supply' | 'loopKnown'> {
+  const { zeOhm, earthing } = job.supply
+  const split = worlds[job.region].splitPhase
+  const tt = earthing === 'tt'
+  const known = zeOhm !== null && zeOhm > 0
+  return {
+    loopKnown: known,
+    supply: {
+      system: split ? 'split-phase' : 'single-phase',
+      volts: worlds[job.region].lineV,
+      frequencyHz: split ? 60 : 50,
+      sourceOhm: known && !tt ? zeOhm / 2 : SOURCE_OHM,
+      earthing: tt ? 'tt' : 'tn',
+      ...(tt ? { electrodeOhm: known && zeOhm > SOURCE_OHM ? zeOhm - SOURCE_OHM : 100 } : {}),
+    },
+  }
+}
+
+const placesOf = (circuit: Circuit): readonly Place[] =>
+  (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => ({
+    id: p.id,
+    name: p.name || circuit.name || 'its end',
+    watts: p.watts ?? 0,
+  }))
+
+/** The circuit as a network, or null while a length, a size or what it ends on is not known. */
+export function wiringOf(job: Installation, report: CircuitReport): Wiring | null {
+  const { circuit, chosen, ends } = report
+  const { result, design } = chosen
+  const fitted = ends.find((e) => e.fitted)?.fitted
+  if (!fitted || !result?.size || !result.protectiveSize || !result.breakerA || circuit.kind === 'feeder') return null
+  if (circuit.kind === 'shared-neutral' || ends.some((e) => !e.joint && e.fitted?.system !== fitted.system)) return null
+  const roles = cableConductors(job.region, fitted.system, 'new').flatMap((c) => (c.role === 'switched-line' ? [] : [c.role as Role]))
+  const places = placesOf(circuit)
+  const cores: Core[] = []
+  for (const k of circuit.cables) {
+    const metres = cableM(k)
+    const size = k.size ?? result.size
+    const ohms = [size, result.protectiveSize].map((s) => perMetre(job.region, design.cable, s))
+    if (metres === null || ohms.some((o) => o === null)) return null
+    const at = (end: typeof k.from) => (end.kind === 'point' && places.some((p) => p.id === end.id) ? end.id : BOARD)
+    const ohm = Object.fromEntries(roles.map((r) => [r, Math.max(1e-6, metres * (r === 'pe' ? ohms[1]! : ohms[0]!))]))
+    cores.push({ id: k.id, from: at(k.from), to: at(k.to), ohm })
+  }
+  if (cores.length === 0 || places.length === 0) return null
+  const guarded = design.residual.at === 'board'
+  const volts = (roles.includes('neutral') ? 1 : 2) * worlds[job.region].lineV
+  return {
+    circuit: circuit.id,
+    region: job.region,
+    roles,
+    places: places.length === 1 ? [{ ...places[0]!, watts: places[0]!.watts || result.loadA * volts }] : places,
+    cores,
+    ring: circuit.kind === 'ring',
+    volts,
+    breaker: { ratingA: result.breakerA, type: worlds[job.region].typedBreakers ? design.breakerType : null },
+    rcdMa: guarded ? design.residual.ma : null,
+    ...supplyOf(job),
+  }
+}
+
+export const terminal = (place: string, role: Role): string => `${place} ${role}`
+export const coreEnd = (cable: string, end: 'a' | 'b', role: Role): string => `${cable} ${end} ${role}`
+/** Where a core is made off: at which terminal, and how well. */
+export interface Made {
+  readonly at: Role | null
+  /** Of a joint that is not tight. */
+  readonly ohm: number
+}
+/** What differs from the design: ends made off elsewhere, badly or not at all, and conductors that touch. */
+export interface Difference {
+  readonly ends: Readonly<Record<string, Made>>
+  readonly touching: readonly { readonly cable: string; readonly roles: readonly [Role, Role] }[]
+  /** The neutral lies on the bar ahead of the residual device. */
+  readonly wrongBar: boolean
+}
+export const asDesigned: Difference = { ends: {}, touching: [], wrongBar: false }
+
+/** How the circuit stands while something is measured. */
+export interface State {
+  readonly closed: boolean
+  readonly neutralLifted: boolean
+  /** Conductors joined at the board for a test. */
+  readonly linked: readonly (readonly [Role, Role])[]
+  /** Loads as they are, a test load of so many watts at each place, or nothing plugged in. */
+  readonly load: 'own' | 'none' | number
+  /** Both ends of a ring out of the board. */
+  readonly ringOut?: boolean
+  readonly extra?: readonly Element[]
+}
+
+const LOOSE_FLOOR = 1e-9
+/** The elements of the wiring, as it differs and as it stands. */
+export function elementsOf(w: Wiring, d: Difference, s: State): Element[] {
+  const elements: Element[] = []
+  const rcd = w.rcdMa !== null
+  const upstream = (role: Role): string =>
+    role === 'line' ? (w.supply.system === 'split-phase' ? 'L1' : 'L') : role === 'line-2' ? 'L2' : role === 'neutral' ? 'N' : 'PE'
+  const lines = w.roles.filter((r) => r === 'line' || r === 'line-2')
+  const behind = (role: Role): string => (rcd && role !== 'pe' ? `rcd ${role}` : upstream(role))
+  if (rcd) {
+    const poles = w.roles.filter((r) => r !== 'pe').map((r) => ({ line: upstream(r), load: `rcd ${r}` }))
+    elements.push({ id: 'rcd', kind: 'rcd', poles, tripMa: w.rcdMa! })
+  }
+  const { ratingA, type } = w.breaker
+  const poles = lines.map((r) => ({ line: behind(r), load: terminal(BOARD, r) }))
+  elements.push({ id: 'breaker', kind: 'breaker', poles, ratingA, ...(type ? { type } : {}) })
+  if (w.roles.includes('neutral') && !s.neutralLifted)
+    elements.push({ id: 'bar', kind: 'switch', poles: [{ a: d.wrongBar ? 'N' : behind('neutral'), b: terminal(BOARD, 'neutral') }] })
+  elements.push({ id: 'earth', kind: 'switch', poles: [{ a: 'PE', b: terminal(BOARD, 'pe') }] })
+  for (const k of w.cores)
+    for (const role of w.roles) {
+      elements.push({
+        id: `wire ${k.id} ${role}`,
+        kind: 'wire',
+        a: coreEnd(k.id, 'a', role),
+        b: coreEnd(k.id, 'b', role),
+        ohm: k.ohm[role]!,
+      })
+      for (const [end, place] of [
+        ['a', k.from],
+        ['b', k.to],
+      ] as const) {
+        if (s.ringOut && place === BOARD) continue
+        const { at, ohm } = d.ends[coreEnd(k.id, end, role)] ?? { at: role, ohm: 0 }
+        if (at === null) continue
+        const [a, b] = [coreEnd(k.id, end, role), terminal(place, at)]
+        const id = `joint ${a}`
+        elements.push(ohm > LOOSE_FLOOR ? { id, kind: 'wire', a, b, ohm } : { id, kind: 'switch', poles: [{ a, b }] })
+      }
+    }
+  for (const [i, t] of d.touching.entries())
+    elements.push({ id: `touch ${i}`, kind: 'wire', a: coreEnd(t.cable, 'b', t.roles[0]), b: coreEnd(t.cable, 'b', t.roles[1]), ohm: 0.01 })
+  for (const [i, [a, b]] of s.linked.entries())
+    elements.push({ id: `link ${i}`, kind: 'switch', poles: [{ a: terminal(BOARD, a), b: terminal(BOARD, b) }] })
+  const across: readonly [Role, Role] = w.roles.includes('neutral') ? ['line', 'neutral'] : ['line', 'line-2']
+  if (s.load !== 'none')
+    for (const p of w.places) {
+      const watts = s.load === 'own' ? p.watts : s.load
+      const [a, b] = across.map((r) => terminal(p.id, r)) as [string, string]
+      if (watts > 0) elements.push({ id: `load ${p.id}`, kind: 'load', a, b, watts, volts: w.volts, powerFactor: 1 })
+    }
+  // A terminal that nothing leads to is there all the same.
+  const there = new Set([...elements, ...(s.extra ?? [])].flatMap(terminals))
+  for (const p of [BOARD, ...w.places.map((x) => x.id)])
+    for (const role of w.roles) {
+      const a = terminal(p, role)
+      if (!there.has(a)) elements.push({ id: `at ${a}`, kind: 'impedance', a, b: `${a} alone`, ohm: 1, reactanceOhm: 0 })
+    }
+  return [...elements, ...(s.extra ?? [])]
+}
+
+export const openWhere = (s: State): string[] => (s.closed ? [] : ['breaker'])

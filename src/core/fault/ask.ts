@@ -1,0 +1,19 @@
+import type { Test } from '../record/tests'
+import type { Wiring } from './as-wired'
+import { type Campaign, campaign } from './campaign'
+import { type Known, knownOf } from './diagnose'
+
+export interface FaultsAsked {
+  readonly wiring: Wiring
+  readonly tests: readonly Test[]
+  /** What every mistake does and what catches it, or what each shows of each test. */
+  readonly of: 'effects' | 'readings'
+}
+export interface FaultsFound {
+  readonly campaign: Campaign | null
+  readonly known: Known | null
+}
+export const faultsOf = ({ wiring, tests, of }: FaultsAsked): FaultsFound => ({
+  campaign: of === 'effects' ? campaign(wiring, tests) : null,
+  known: of === 'readings' ? knownOf(wiring, tests) : null,
+})

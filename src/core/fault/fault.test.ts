@@ -1,0 +1,213 @@
+import { describe, expect, it } from 'vitest'
+import { after, newJob } from '../../../tests/support/shorthand'
+import { demoJobs } from '../demo/demo'
+import { evaluate } from '../evaluate'
+import { writeJobFile } from '../job/file'
+import { calculateOne, calculators } from '../calculators'
+import { asDesigned, wiringOf, type Wiring } from './as-wired'
+import { campaign } from './campaign'
+import { diagnose, fits, type Known, knownOf, liveShut, type Read } from './diagnose'
+import { meets, shownBy } from './measure'
+import { alteredBy, mistakesOf } from './mistakes'
+import { seeded } from '../trace/house'
+
+const demos = demoJobs.map((d) => after(newJob(d.region, d.title, ''), ...d.edits))
+const wired = demos.flatMap((job) =>
+  evaluate(job, []).circuits.flatMap((report) => {
+    const w = wiringOf(job, report)
+    return w ? [{ w, report, job }] : []
+  }),
+)
+const of = (name: string) => wired.find(({ report }) => report.circuit.name === name)!
+const places = (w: Wiring) => w.places.map((p) => p.id)
+
+describe('a circuit as designed', () => {
+  it('is wired in each world, a ring and chains among them', () => {
+    expect(new Set(wired.map(({ w }) => w.region)).size).toBe(3)
+    expect(wired.some(({ w }) => w.ring)).toBe(true)
+    expect(wired.length).toBeGreaterThan(9)
+  })
+  it('meets every test that is worked out from the wiring: two ways to one figure', () => {
+    let held = 0
+    for (const { w, report } of wired)
+      for (const t of report.tests) {
+        const shown = shownBy(w, asDesigned, t, places(w))
+        if (shown === null) continue
+        held++
+        expect([report.circuit.name, t.id, shown, meets(t, shown)]).toEqual([report.circuit.name, t.id, shown, true])
+        // Resistances are what the design says they are, and no nearer or farther.
+        if (t.expect.kind !== 'range' || t.expect.nominal === null || typeof shown !== 'number' || t.unit !== 'Ω') continue
+        // Ends of a ring crossed, of two sizes, read a little otherwise from place to place: a quarter of both is their middle.
+        if (t.id.startsWith('ring-crossed')) expect(Math.abs(shown / t.expect.nominal - 1)).toBeLessThan(0.08)
+        else expect(shown).toBeCloseTo(t.expect.nominal, w.region === 'north-america' ? 2 : 6)
+      }
+    expect(held).toBeGreaterThan(90)
+  })
+  it('is none while a length, a size or what it ends on is not known', () => {
+    const job = after(newJob('united-kingdom', 'x', ''), ...demoJobs[1]!.edits, {
+      kind: 'run.set',
+      circuit: 'c2',
+      patch: { lengthM: null },
+    })
+    const report = evaluate(job, []).byCircuit.get('c2')!
+    expect(wiringOf(job, report)).toBeNull()
+  })
+})
+
+describe('mistakes', () => {
+  const { w, report } = of('Tea urn')
+  const { tried } = campaign(w, report.tests)
+  const find = (id: string) => tried.find((t) => t.id.startsWith(id))!
+  it('are every exchange, every end left off or loose, every touch, and the wrong bar', () => {
+    expect(mistakesOf(w).map((m) => m.kind)).toEqual([
+      ...['a', 'b'].flatMap(() => ['swapped', 'swapped', 'swapped', ...['line', 'neutral', 'pe'].flatMap(() => ['open', 'loose'])]),
+      'touching',
+      'touching',
+      'touching',
+      'wrong-bar',
+    ])
+  })
+  it('are dangerous, trip or are merely dead, by what the network says', () => {
+    const end = 'to-end-c1 b'
+    expect(find(`swapped ${end} line neutral`)).toMatchObject({ effect: 'dangerous', does: expect.stringContaining('is live') })
+    expect(find(`swapped ${end} line pe`).effect).toBe('dangerous')
+    expect(find(`open ${end} line`)).toMatchObject({ effect: 'dead' })
+    expect(find(`open ${end} pe`)).toMatchObject({ effect: 'dangerous', does: expect.stringContaining('has no earth') })
+    expect(find('touching to-end-c1 line neutral')).toMatchObject({ effect: 'trips' })
+    expect(find('loose to-end-c1 b neutral')).toMatchObject({ effect: 'dangerous', does: expect.stringMatching(/joint takes \d+ W/) })
+  })
+  it('are caught by the tests that a sound electrician would name, and some by none', () => {
+    const end = 'to-end-c1 b'
+    expect(find(`open ${end} pe`).caughtBy).toContain('continuity-protective')
+    expect(find(`swapped ${end} line neutral`).caughtBy).toContain('polarity')
+    expect(find('touching to-end-c1 line pe').caughtBy).toContain('insulation-l-e')
+    // With the neutral on its bar, earth and neutral exchanged read alike: it takes one test more.
+    const crossed = find(`swapped ${end} neutral pe`)
+    expect(crossed).toMatchObject({ effect: 'dangerous', caughtBy: [], extra: expect.stringContaining('neutral lifted') })
+  })
+  it('leave alone what lies before them, and in a ring nothing', () => {
+    const chain = of('Stage lights')
+    const last = mistakesOf(chain.w).find((m) => m.id === 'open to-l3 b pe')!
+    expect(alteredBy(chain.w, last)).toEqual(['l1', 'l3'])
+    const ring = of('Ring, hall and kitchen')
+    expect(alteredBy(ring.w, mistakesOf(ring.w)[0]!)).toEqual(places(ring.w))
+    // What is not altered shows what the sound circuit shows.
+    for (const m of mistakesOf(chain.w).slice(0, 60)) {
+      const others = places(chain.w).filter((p) => !alteredBy(chain.w, m).includes(p))
+      for (const t of chain.report.tests.filter((x) => x.id === 'continuity-protective' || x.id.startsWith('live-')))
+        if (others.length && m.kind !== 'touching')
+          expect(shownBy(chain.w, m.difference, t, others)).toBeCloseTo(shownBy(chain.w, asDesigned, t, others) as number, 6)
+    }
+  })
+  it('of a ring that is broken are dangerous though every socket works', () => {
+    const { w: ring } = of('Ring, hall and kitchen')
+    const broken = campaign({ ...ring }, []).tried.find((t) => t.kind === 'open' && t.id.endsWith('a line'))!
+    expect(broken).toMatchObject({ effect: 'dangerous', does: expect.stringContaining('ring is broken') })
+  }, 60_000)
+})
+
+describe('a diagnosis', () => {
+  it('knows a sound circuit by its readings, and no more than it can', () => {
+    const { w, report } = of('Warming cabinet')
+    const known = knownOf(w, report.tests)
+    const all = known.tests.map((t, i): Read => ({ test: t.id, shown: known.shown[0]![i]! }))
+    const { causes, several } = diagnose(known, all)
+    expect(several).toBe(false)
+    expect(causes.some((c) => c.id === null)).toBe(true)
+    // What no test of the plan tells apart stays as likely.
+    expect(causes[0]!.belief).toBeLessThan(0.9)
+    expect(diagnose(known, []).causes.reduce((n, c) => n + c.belief, 0)).toBeGreaterThan(0.95)
+  })
+  it('finds single faults in few measurements, the true one always among those it names', () => {
+    const chance = seeded(7)
+    const tried = wired.filter(({ w }) => !w.ring).map(({ w, report }) => knownOf(w, report.tests))
+    let [first, times, measured, bound] = [0, 0, 0, 0]
+    for (let n = 0; n < 150; n++) {
+      const known = tried[Math.floor(chance() * tried.length)]!
+      const fault = 1 + Math.floor(chance() * (known.hypotheses.length - 1))
+      const { reads, ranked } = found(known, fault, 4)
+      times++
+      measured += reads.length
+      bound += Math.log2(known.hypotheses.length)
+      const at = ranked.findIndex((c) => c.id === known.hypotheses[fault]!.id)
+      expect(at).toBeGreaterThanOrEqual(0)
+      if (ranked[at]!.belief >= 0.4 * ranked[0]!.belief) first++
+    }
+    console.log(
+      `${times} single faults: first or tied in ${((100 * first) / times).toFixed(0)} %, ${(measured / times).toFixed(1)} measurements; ` +
+        `${(bound / times).toFixed(1)} bits to know`,
+    )
+    expect(first / times).toBeGreaterThan(0.9)
+  })
+  it('asks for nothing live while a dead test is off, or was not made', () => {
+    for (const { w, report } of wired.filter((x) => !x.w.ring)) {
+      const known = knownOf(w, report.tests)
+      const phaseOf = (id: string) => known.tests.find((t) => t.id === id)!.phase
+      for (let fault = 0; fault < known.hypotheses.length; fault++) {
+        const { reads } = found(known, fault, 20)
+        const live = reads.findIndex((r) => phaseOf(r.test) === 'live')
+        if (live < 0) continue
+        const before = reads.slice(0, live)
+        expect(before.length).toBe(known.tests.filter((t) => t.phase === 'dead').length)
+        expect(liveShut(known, before)).toBe(false)
+        expect(liveShut(known, before.slice(1))).toBe(true)
+      }
+    }
+  })
+  it('is never sure of one fault where there are two', () => {
+    const chance = seeded(11)
+    const { w, report } = of('Warming cabinet')
+    const known = knownOf(w, report.tests)
+    const single = mistakesOf(w)
+    for (let n = 0; n < 60; n++) {
+      const [a, b] = [single[Math.floor(chance() * single.length)]!, single[Math.floor(chance() * single.length)]!]
+      const both = {
+        ends: { ...a.difference.ends, ...b.difference.ends },
+        touching: [...a.difference.touching, ...b.difference.touching],
+        wrongBar: a.difference.wrongBar || b.difference.wrongBar,
+      }
+      const reads = known.tests.map((t): Read => ({ test: t.id, shown: shownBy(w, both, t, places(w))! }))
+      const { causes, several } = diagnose(known, reads)
+      const wrong = causes.find((c) => c.belief > 0.97 && c.id !== a.id && c.id !== b.id && c.id !== null)
+      expect([a.id, b.id, several, wrong?.id]).toEqual([a.id, b.id, several, several ? wrong?.id : undefined])
+    }
+  })
+  it('takes a reading a little off for what it is, and one far off for another', () => {
+    expect(fits(0.5, 0.52)).toBeGreaterThan(0.8)
+    expect(fits(0.5, 2)).toBeLessThan(0.001)
+    expect(fits(300, 200)).toBe(1)
+    expect(fits('open', 3)).toBeLessThan(0.001)
+  })
+})
+
+/** Measures as is suggested, from nothing, so many times at the most. */
+function found(known: Known, fault: number, most: number) {
+  const reads: Read[] = []
+  for (let i = 0; i < most; i++) {
+    const { next } = diagnose(known, reads)
+    if (!next) break
+    reads.push({ test: next.test, shown: known.shown[fault]![known.tests.findIndex((t) => t.id === next.test)]! })
+  }
+  return { reads, ranked: diagnose(known, reads).causes }
+}
+
+describe('the calculators', () => {
+  const job = JSON.parse(JSON.stringify(writeJobFile(demos[2]!.record, []))) as unknown
+  const run = (name: string, input: object) => calculateOne(calculators[name]!, { job, circuit: 'c1', ...input })
+  it('try, measure and diagnose a circuit of a file, and refuse what is not in it', () => {
+    const { tried } = run('campaign', {}) as { tried: { id: string; effect: string }[] }
+    expect(tried.length).toBe(22)
+    const ohm = { instrument: 'ohmmeter', a: { place: 'board', conductor: 'line' }, b: { place: 'end-c1', conductor: 'line' } }
+    expect(run('instrument', ohm)).toMatchObject({ unit: 'Ω', shown: expect.closeTo(0.126, 2) })
+    expect(run('instrument', { ...ohm, mistake: 'open to-end-c1 b line' })).toEqual({ unit: 'Ω', shown: 'open' })
+    expect(run('instrument', { ...ohm, state: { breaker: 'on' } })).toMatchObject({ error: { path: 'state.breaker' } })
+    expect(run('instrument', { ...ohm, a: { place: 'x', conductor: 'line' } })).toMatchObject({ error: { path: 'a.place' } })
+    const off = { readings: [{ test: 'continuity-protective', shown: 'open' }] }
+    const { causes, next } = run('diagnose', off) as { causes: { id: string }[]; next: { test: string } }
+    expect(causes.every((c) => /(line|pe)/.test(c.id))).toBe(true)
+    expect(next.test).toBe('polarity')
+    expect(run('diagnose', { readings: [{ test: 'x', shown: 'open' }] })).toMatchObject({ error: { path: 'readings.0.test' } })
+    expect(run('campaign', { circuit: 'nobody' })).toMatchObject({ error: { path: 'circuit' } })
+    expect(calculateOne(calculators.materials!, { job })).toMatchObject({ unknown: [] })
+  })
+})

@@ -1,0 +1,123 @@
+import { network } from '../network/network'
+import type { NetworkInput, NetworkState } from '../network/types'
+import type { Test } from '../record/tests'
+import { BOARD, coreEnd, type Difference, elementsOf, openWhere, type Role, type State, terminal, type Wiring } from './as-wired'
+
+/** What an instrument shows: a value in the unit of its test, no circuit, or a step that holds or does not. */
+export type Shown = number | 'open' | 'yes' | 'no'
+
+const dead: State = { closed: false, neutralLifted: false, linked: [], load: 'none' }
+const live: State = { closed: true, neutralLifted: false, linked: [], load: 'none' }
+
+export function solved(w: Wiring, d: Difference, s: State, probes: NetworkInput['probes']): NetworkState {
+  return network({ supply: w.supply, elements: elementsOf(w, d, s), state: { open: openWhere(s) }, probes })
+}
+type Probe = readonly [a: string, b: string]
+function reads(w: Wiring, d: Difference, s: State, kind: 'volts' | 'ohms', pairs: readonly Probe[]): (number | 'open')[] {
+  const { probes } = solved(
+    w,
+    d,
+    s,
+    pairs.map(([a, b], i) => ({ id: `p${i}`, kind, a, b })),
+  )
+  return pairs.map((_, i) => probes[`p${i}`]!)
+}
+
+/** Ohms above which an insulation tester shows more than it can count. */
+const OVER_MOHM = 200
+/** A path of so many ohms at the most is one. */
+const PATH_OHM = 10
+const worst = (list: readonly (number | 'open')[]): number | 'open' => (list.includes('open') ? 'open' : Math.max(...(list as number[])))
+
+const roleOf: Readonly<Record<string, Role>> = { l: 'line', l1: 'line', l2: 'line-2', n: 'neutral', e: 'pe' }
+const pairOf = (id: string): readonly [Role, Role] | null => {
+  const [a, b] = id
+    .split('-')
+    .slice(-2)
+    .map((x) => roleOf[x])
+  return a && b ? [a, b] : null
+}
+
+/** What a test of the plan shows on wiring that differs so, at the places it is made; null where this test is not worked out here. */
+export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expect'>, places: readonly string[]): Shown | null {
+  const { id } = test
+  if (id === 'continuity-protective') {
+    const s: State = { ...dead, linked: [['line', 'pe']] }
+    return worst(
+      reads(
+        w,
+        d,
+        s,
+        'ohms',
+        places.map((p) => [terminal(p, 'line'), terminal(p, 'pe')] as const),
+      ),
+    )
+  }
+  if (id === 'polarity') {
+    const lines = w.roles.filter((r) => r === 'line' || r === 'line-2')
+    const all = lines.flatMap((r) => places.map((p) => [terminal(BOARD, r), terminal(p, r)] as const))
+    return reads(w, d, { ...dead, neutralLifted: true }, 'ohms', all).every((x) => x !== 'open' && x < PATH_OHM) ? 'yes' : 'no'
+  }
+  if (id.startsWith('insulation-')) {
+    const pair = pairOf(id)
+    if (!pair) return null
+    const [x] = reads(w, d, { ...dead, neutralLifted: true }, 'ohms', [[terminal(BOARD, pair[0]), terminal(BOARD, pair[1])]])
+    return x === 'open' ? OVER_MOHM : x! / 1e6
+  }
+  if (id.startsWith('live-')) {
+    const pair = pairOf(id)
+    if (!pair || test.expect.kind !== 'range') return null
+    const nominal = test.expect.nominal ?? 0
+    const all = reads(
+      w,
+      d,
+      live,
+      'volts',
+      places.map((p) => [terminal(p, pair[0]), terminal(p, pair[1])] as const),
+    ) as number[]
+    return all.reduce((far, v) => (Math.abs(v - nominal) > Math.abs(far - nominal) ? v : far), nominal)
+  }
+  if (id === 'zs') return w.loopKnown ? Math.max(...places.map((p) => loopAt(w, d, p))) : null
+  return ringShows(w, d, id, places)
+}
+
+/** What a loop tester works out: how far the voltage falls under a load of its own between line and earth. */
+const TESTER_OHM = 10
+function loopAt(w: Wiring, d: Difference, place: string): number {
+  const probe: Probe = [terminal(place, 'line'), terminal(place, 'pe')]
+  const [open] = reads(w, d, live, 'volts', [probe]) as number[]
+  const extra = [{ id: 'tester', kind: 'impedance' as const, a: probe[0], b: probe[1], ohm: TESTER_OHM, reactanceOhm: 0 }]
+  const { amps } = solved(w, d, { ...live, extra }, [])
+  const current = amps.tester!
+  return current < 1e-3 ? 1999 : Math.max(0, open! / current - TESTER_OHM)
+}
+
+function ringShows(w: Wiring, d: Difference, id: string, places: readonly string[]): Shown | null {
+  if (!w.ring) return null
+  const ends = w.cores.flatMap((k) => [
+    ...(k.from === BOARD ? [{ cable: k.id, end: 'a' as const }] : []),
+    ...(k.to === BOARD ? [{ cable: k.id, end: 'b' as const }] : []),
+  ])
+  const [first, last] = [ends[0], ends.at(-1)]
+  if (!first || !last || ends.length !== 2) return null
+  const at = (e: typeof first, role: Role) => coreEnd(e.cable, e.end, role)
+  const out: State = { ...dead, ringOut: true }
+  const round: Readonly<Record<string, Role>> = { 'ring-line': 'line', 'ring-neutral': 'neutral', 'ring-protective': 'pe' }
+  if (id in round) return reads(w, d, out, 'ohms', [[at(first, round[id]!), at(last, round[id]!)]])[0]!
+  const crossed = /^ring-crossed-(neutral|protective)-(.+)$/.exec(id)
+  if (!crossed) return null
+  const other: Role = crossed[1] === 'neutral' ? 'neutral' : 'pe'
+  if (!places.includes(crossed[2]!)) return null
+  const join = (n: string, a: string, b: string) => ({ id: n, kind: 'switch' as const, poles: [{ a, b }] })
+  const extra = [join('cross 1', at(first, 'line'), at(last, other)), join('cross 2', at(last, 'line'), at(first, other))]
+  return reads(w, d, { ...out, extra }, 'ohms', [[terminal(crossed[2]!, 'line'), terminal(crossed[2]!, other)]])[0]!
+}
+
+/** Whether a test is met by what it shows. */
+export function meets(test: Pick<Test, 'expect'>, shown: Shown): boolean {
+  const { expect } = test
+  if (shown === 'yes' || shown === 'no') return shown === 'yes'
+  if (expect.kind !== 'range') return true
+  if (shown === 'open') return false
+  return (expect.min === null || shown >= expect.min - 1e-9) && (expect.max === null || shown <= expect.max + 1e-9)
+}

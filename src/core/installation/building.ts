@@ -1,0 +1,283 @@
+import { along, type BuildingInput, placed, type Room, type Side } from '../building/house'
+import type { Finding } from '../finding'
+import type { WaysAsked } from '../building/route'
+import { InputError } from '../input-error'
+import { newBuilding } from '../job/building'
+import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
+import { MAIN_BOARD } from '../job/board'
+import type { UnitSystem } from '../quantity/format'
+import { worlds } from '../region/worlds'
+import type { Installation } from './installation'
+import type { Cable, CableRoute, End } from '../job/cable'
+import { sentence } from '../job/part'
+import type { WallRecord } from '../job/room'
+import { sideOf } from '../job/room'
+import type { Job } from '../job/schema'
+import { lately, once } from '../memory'
+
+/** The building of a job as its ways are searched in, and what it lacks for that. */
+export interface BuildingRead {
+  /** Null while a way cannot be looked for; `lacks` says why. */
+  readonly input: BuildingInput | null
+  readonly rooms: readonly Room[]
+  readonly names: ReadonlyMap<string, string>
+  /** Points and boards that stand at a place of it. */
+  readonly standing: ReadonlySet<string>
+  readonly lacks: readonly string[]
+  readonly findings: readonly Finding[]
+}
+
+/** A place along a side from its west or south end, of one that was measured from the left as one faces it; and back. */
+export const turned = (side: Side, lengthM: number, atM: number): number => (side === 'north' || side === 'west' ? atM : lengthM - atM)
+
+/** The strings of pieces and what is measured of each room beside each other: a difference lies in one of them. */
+const CLOSING_M = 0.02
+
+function closing(job: Job): Finding[] {
+  return job.walls.flatMap((w): Finding[] => {
+    const measured = job.rooms.find((r) => r.id === w.room)?.measured
+    if (!measured || w.side === undefined) return []
+    const along = w.pieces.reduce((sum, p) => sum + p.lengthM, 0)
+    const side = sideOf(measured, w.side)
+    if (Math.abs(along - side) <= CLOSING_M) return []
+    const [more, less] = [Math.max(along, side), Math.min(along, side)]
+    const message =
+      `${w.name}: its pieces come to ${along.toFixed(2)} m, the side of the room to ${side.toFixed(2)} m. ` +
+      `The ${(more - less).toFixed(2)} m ` +
+      `lie in one of its ${w.pieces.length} pieces or in the ` +
+      `${w.side === 'north' || w.side === 'south' ? 'length' : 'width'} of the room: measure again.`
+    return [{ rule: 'wall-not-closed', severity: 'warning', clause: 'As measured', message }]
+  })
+}
+
+function openingsOf(job: Job): BuildingInput['openings'] {
+  return job.walls.flatMap((w) => {
+    const room = job.rooms.find((r) => r.id === w.room)
+    if (!room?.measured || w.side === undefined) return []
+    const { side } = w
+    const whole = sideOf(room.measured, side)
+    let start = 0
+    return w.pieces.flatMap((p) => {
+      const from = start
+      start += p.lengthM
+      if (p.what === 'wall' || p.what === 'sink' || p.what === 'basin') return []
+      const atM = Math.max(0, Math.min(turned(side, whole, from), turned(side, whole, start)))
+      const what = p.what === 'door' || p.what === 'window' ? p.what : ('fixed' as const)
+      // What is not measured of its height bars all of it.
+      return [
+        {
+          id: `${w.id} ${p.id}`.slice(0, 64),
+          room: room.id,
+          side,
+          atM,
+          what,
+          widthM: p.lengthM,
+          sillM: p.sillM ?? 0,
+          headM: p.headM ?? room.measured!.heightM,
+        },
+      ]
+    })
+  })
+}
+
+type Standing = Pick<Job['points'][number], 'id' | 'overhead'> & {
+  readonly wall?: { readonly wall: string; readonly atM: number } | null | undefined
+  readonly heightMm?: number | null | undefined
+  readonly room?: string | null
+}
+type Fixture = BuildingInput['points'][number]
+function fixtureOf(job: Job, walls: ReadonlyMap<string, WallRecord>, { id, wall, heightMm, overhead, room }: Standing): Fixture[] {
+  if (overhead && room) return [{ id, room, ...overhead }]
+  const on = wall ? walls.get(wall.wall) : undefined
+  if (!on || on.side === undefined || heightMm == null) return []
+  const measured = job.rooms.find((r) => r.id === on.room)?.measured
+  if (!measured) return []
+  const whole = sideOf(measured, on.side)
+  const atM = Math.min(Math.max(turned(on.side, whole, wall!.atM), 0), whole)
+  return [{ id, room: on.room!, side: on.side, atM, heightM: Math.min(heightMm / 1000, measured.heightM) }]
+}
+
+/** Reads the building out of the record; what an edit left alone is the building of before. */
+export const buildingOf = (job: Job): BuildingRead =>
+  buildingAmong([job.rooms, job.walls, job.building, job.points, job.boards], () => readBuilding(job))
+const bare = newBuilding()
+const buildingAmong = lately<BuildingRead>()
+
+function readBuilding(job: Job): BuildingRead {
+  const made = job.building ?? bare
+  const measured = job.rooms.filter((r) => r.measured)
+  const names = new Map(job.rooms.map((r) => [r.id, r.name]))
+  const walls = new Map(job.walls.map((w) => [w.id, w]))
+  const lacks: string[] = []
+  if (measured.length === 0) lacks.push('No room is measured yet.')
+  if (made.walls === null) lacks.push('Say what the walls are made of.')
+  const loose = measured.filter((r) => r.measured!.beside === null)
+  if (loose.length > 1)
+    lacks.push(
+      `Say what ${loose
+        .slice(1)
+        .map((r) => r.name)
+        .join(', ')} ${loose.length > 2 ? 'lie' : 'lies'} beside.`,
+    )
+  const nothing = { rooms: [], names, standing: new Set<string>(), findings: closing(job) }
+  if (measured.length === 0 || loose.length > 1) return { ...nothing, input: null, lacks }
+  const points = job.points.filter((p) => p.state !== 'removed').flatMap((p) => fixtureOf(job, walls, p))
+  const boards = job.boards.flatMap((b) => fixtureOf(job, walls, b)).flatMap((f) => ('side' in f ? [f] : []))
+  const input: BuildingInput = {
+    rooms: measured.map((r) => {
+      const { beside, ...size } = r.measured!
+      const floor = Math.min(Math.max(r.floor, -3), 20)
+      return beside ? { id: r.id, floor, ...size, beside: { ...beside } } : { id: r.id, floor, ...size }
+    }),
+    openings: openingsOf(job),
+    points,
+    boards,
+    walls: made.walls?.kind === 'timber' ? { kind: 'timber', studM: made.walls.studM } : { kind: 'masonry' },
+    attic: made.attic === 'none' ? null : made.attic,
+    crawl: made.crawl === 'none' ? null : made.crawl,
+    gridM: 0.6,
+  }
+  try {
+    const rooms = placed(input)
+    return {
+      input: made.walls === null ? null : input,
+      rooms,
+      names,
+      standing: new Set([...points, ...boards].map((f) => f.id)),
+      lacks,
+      findings: nothing.findings,
+    }
+  } catch (e) {
+    if (!(e instanceof InputError)) throw e
+    return { ...nothing, input: null, lacks: [...lacks, e.message] }
+  }
+}
+
+/** A cable of a circuit with what it leads from and to, as a way is asked for. */
+export interface Leg {
+  readonly cable: string
+  readonly from: string
+  readonly to: string
+  /** What stands at no known place of the building yet. */
+  readonly unplaced: readonly string[]
+}
+
+/** The board or point that an end stands at. */
+export const standsAt = (job: Job, end: End): string =>
+  end.kind === 'way' ? (job.ways.find((w) => w.id === end.id)?.board ?? 'main') : end.id
+
+/** The cables of a circuit, in order, as legs of its way. */
+export const legsOf = (job: Job, circuit: string): readonly Leg[] =>
+  job.cables.filter((k) => k.circuit === circuit).map((k) => legOf(job, k))
+function legOf(job: Job, { id, from: a, to: b }: Cable): Leg {
+  const { standing } = buildingOf(job)
+  const [from, to] = [standsAt(job, a), standsAt(job, b)]
+  return { cable: id, from, to, unplaced: [from, to].filter((end) => !standing.has(end)) }
+}
+
+const wantedLately = lately<readonly WaysAsked[] | null>()
+/** The ways to look for: of each cable of a circuit whose ends stand in the building; null for none. The same until it changes. */
+export function waysWanted(job: Job, circuit: string): readonly WaysAsked[] | null {
+  const { input } = buildingOf(job)
+  const { weights, forbid, force } = job.building ?? bare
+  const ends = legsOf(job, circuit).flatMap((l) => (l.unplaced.length ? [] : [l.from, l.to]))
+  if (!input || ends.length === 0) return null
+  return wantedLately([input, weights, forbid, force, ...ends], () => {
+    const end = (id: string) => (input.boards.some((b) => b.id === id) ? { board: id } : { point: id })
+    return ends.flatMap((from, i) =>
+      i % 2 ? [] : [{ building: input, from: end(from), to: [end(ends[i + 1]!)], weights, forbid: [...forbid], force: [...force] }],
+    )
+  })
+}
+
+/** Where a point or a board stands; null where it stands at no known place. */
+function spotOf({ input, rooms }: BuildingRead, id: string): readonly [number, number, number] | null {
+  const f = [...(input?.points ?? []), ...(input?.boards ?? [])].find((x) => x.id === id)
+  const room = rooms.find((r) => r.id === f?.room)
+  if (!f || !room) return null
+  return 'side' in f ? [...along(room, f.side, f.atM), room.foot + f.heightM] : [room.west + f.eastM, room.south + f.northM, room.head]
+}
+
+/** What lies within this of where it was is where it was. */
+const MOVED_M = 0.15
+
+/** Whether a way that was taken still begins and ends where its cable does, or why not. */
+function movedWay(read: BuildingRead, route: CableRoute, leg: Leg): string | null {
+  if (!read.input) return null
+  const ends = [
+    [leg.from, route.elements[0]!.path[0]!],
+    [leg.to, route.elements.at(-1)!.path.at(-1)!],
+  ] as const
+  for (const [id, was] of ends) {
+    const now = spotOf(read, id)
+    if (now === null) return 'one of its ends stands at no known place any more'
+    if (Math.hypot(now[0] - was[0], now[1] - was[1], now[2] - was[2]) > MOVED_M) return 'one of its ends stands somewhere else now'
+  }
+  return null
+}
+
+/** What is wrong with the building as measured, and with the ways that were taken through it. */
+export const routeFindings = once((job: Job): readonly (Finding & { readonly circuit: string | null })[] => {
+  const routed = job.cables.filter((k) => k.route && k.circuit !== null)
+  const read = buildingOf(job)
+  const made = job.building ?? bare
+  const depthMm = made.walls?.kind === 'timber' ? made.walls.depthMm : null
+  return [
+    ...read.findings.map((f) => ({ ...f, circuit: null })),
+    ...routed.flatMap((k) => {
+      const moved = movedWay(read, k.route!, legOf(job, k))
+      const again = moved && {
+        rule: 'way-moved',
+        severity: 'warning' as const,
+        clause: 'As the building was entered',
+        message: `The way of this cable was chosen, and ${moved}: look for it again.`,
+      }
+      const bored =
+        made.walls?.kind === 'timber' ? boringFindings({ parts: k.route!.elements, region: job.region, holeMm: made.holeMm, depthMm }) : []
+      return [...(again ? [again] : []), ...bored].map((f) => ({ ...f, circuit: k.circuit }))
+    }),
+  ]
+})
+
+/** What everything that may stand in the building is called, and its rooms. */
+export const placeNames = once(
+  (job: Installation): ReadonlyMap<string, string> =>
+    new Map([
+      ...job.rooms.map((r) => [r.id, r.name] as const),
+      ...job.points.map((p) => [p.id, p.name] as const),
+      ...job.record.boards.map(
+        (b) => [b.id, b.name || (b.id === MAIN_BOARD ? job.supply.board : '') || sentence(worlds[job.region].words.board)] as const,
+      ),
+    ]),
+)
+
+/** A way as work to be done, in the words and the measures of the job. */
+export function stepsOfWay(job: Installation, parts: readonly Part[], units: UnitSystem): readonly Step[] {
+  const { rooms, input } = buildingOf(job.record)
+  const made = job.building ?? bare
+  return routeSteps({
+    parts,
+    rooms,
+    names: placeNames(job),
+    region: job.region,
+    units,
+    holeMm: made.holeMm,
+    atticHeadM: input?.attic?.headM ?? null,
+    crawlHeadM: input?.crawl?.headM ?? null,
+  })
+}
+
+/** What a cable is reckoned at: of its stretches and what is beside them; null where part of it is not known. */
+export const cableM = ({ lengthM, stretches }: Pick<Cable, 'lengthM' | 'stretches'>): number | null =>
+  stretches.length === 0
+    ? lengthM
+    : stretches.reduce<number | null>((sum, s) => (sum === null || s.lengthM === null ? null : sum + s.lengthM), lengthM ?? 0)
+
+/** Whether a cable is reckoned at what its way asks for, or at what was typed since; null where it has no way. */
+export function lengthFrom(
+  cable: Pick<Cable, 'lengthM' | 'stretches' | 'route'>,
+): { readonly way: boolean; readonly m: number | null } | null {
+  if (!cable.route) return null
+  const m = cableM(cable)
+  return { way: m !== null && Math.abs(m - cable.route.cutM) < 0.02, m }
+}

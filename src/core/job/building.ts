@@ -1,0 +1,160 @@
+import { z } from 'zod'
+import { sides } from '../building/house'
+import { usualWeights, type WayKind } from '../building/ways'
+import type { Board } from './board'
+import { type Cable, cableRouteSchema, endPointId, type Laying, runOf, type Stretch } from './cable'
+import { newStretch } from './design'
+import type { CircuitRecord } from './circuit'
+import { amount, idField, text } from './fields'
+import { edits, EditError, inList } from './part'
+import type { PointRecord } from './point'
+import { type Room, sideOf, type WallRecord, wallOn } from './room'
+
+const weight = z.number().min(0).max(1000)
+/** How the building is made. Null is what nobody looked at. */
+export const buildingSchema = z.strictObject({
+  walls: z
+    .discriminatedUnion('kind', [
+      z.strictObject({ kind: z.literal('timber'), studM: z.number().min(0.2).max(1.5), depthMm: z.number().min(30).max(400).nullable() }),
+      z.strictObject({ kind: z.literal('masonry') }),
+    ])
+    .nullable(),
+  attic: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5), hot: z.boolean() })]).nullable(),
+  crawl: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5) })]).nullable(),
+  /** What is bored for a cable, in millimetres. */
+  holeMm: z.number().min(6).max(80),
+  weights: z.strictObject({ minute: weight, metre: weight, hole: weight, opening: weight, hot: weight.min(1), cramped: weight.min(1) }),
+  /** Places that no cable may take, and that one must, as routes name them. */
+  forbid: z.array(text(200)).max(100),
+  force: z.array(text(200)).max(4),
+})
+export type BuildingRecord = z.infer<typeof buildingSchema>
+
+export const newBuilding = (): BuildingRecord => ({
+  walls: null,
+  attic: null,
+  crawl: null,
+  holeMm: 20,
+  weights: { ...usualWeights },
+  forbid: [],
+  force: [],
+})
+
+interface Doc extends Laying {
+  building?: BuildingRecord | undefined
+  rooms: Room[]
+  walls: WallRecord[]
+  boards: Board[]
+  points: PointRecord[]
+  circuits: CircuitRecord[]
+}
+const edit = edits<Doc>()
+
+/** What a cable lies in, by the part of its way. */
+const placeOf: Readonly<Record<WayKind, Stretch['place']>> = {
+  cavity: 'wall',
+  stud: 'wall',
+  corner: 'wall',
+  'top-plates': 'wall',
+  'ceiling-hole': 'attic',
+  'sole-plate': 'wall',
+  'floor-hole': 'underfloor',
+  storey: 'wall',
+  partition: 'wall',
+  attic: 'attic',
+  crawl: 'underfloor',
+  surface: 'surface',
+  'surface-corner': 'surface',
+  emerge: 'surface',
+  'wall-hole': 'surface',
+}
+
+interface Part {
+  readonly place: Stretch['place']
+  readonly lengthM: number
+}
+/** A way as stretches of one manner each, together as long as what is cut for it. */
+function partsOf({ elements, cutM }: NonNullable<Cable['route']>): Part[] {
+  const walked = elements.reduce((sum, e) => sum + e.lengthM, 0)
+  const parts: { place: Stretch['place']; lengthM: number }[] = []
+  for (const { kind, lengthM } of elements) {
+    const share = walked > 0 ? (lengthM * cutM) / walked : cutM / elements.length
+    const last = parts.at(-1)
+    if (last?.place === placeOf[kind]) last.lengthM += share
+    else parts.push({ place: placeOf[kind], lengthM: share })
+  }
+  return parts.map((p) => ({ ...p, lengthM: Math.round(p.lengthM * 1000) / 1000 }))
+}
+
+/** Lengths and stretches of a cable as its way gives them. */
+function asRouted(doc: Doc, cable: Cable): void {
+  const parts = partsOf(cable.route!)
+  const total = parts.reduce((sum, p) => sum + p.lengthM, 0)
+  const circuit = doc.circuits.find((c) => c.id === cable.circuit)
+  if (!circuit || runOf(doc, circuit.id).id !== cable.id || parts.length === 1) {
+    cable.lengthM = total
+    cable.stretches = []
+    return
+  }
+  const design = circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
+  const stretches = parts.map((p, i): Stretch => ({ ...newStretch(design, `r${i + 1}`), ...p }))
+  // Where a circuit has points of its own, the last part is the first point's own cable.
+  const own = cable.to.kind === 'point' && cable.to.id !== endPointId(circuit.id)
+  cable.stretches = (own ? stretches.slice(0, -1) : stretches).slice(0, 20)
+  cable.lengthM = own ? parts.at(-1)!.lengthM : null
+}
+
+const onWall = z.strictObject({ side: z.enum(sides), atM: amount, heightMm: amount, wall: idField })
+const onCeiling = z.strictObject({ eastM: amount, northM: amount })
+
+export const buildingEdits = {
+  'building.set': edit(
+    { patch: buildingSchema.partial() },
+    (job, { patch }) => void (job.building = { ...(job.building ?? newBuilding()), ...patch }),
+    ({ patch }, say) => `Building: ${say.fields(patch)}`,
+  ),
+  /** Where a point or a board stands in the building: on a wall, from the left as one faces it, or on the ceiling. */
+  'place.put': edit(
+    { what: z.enum(['point', 'board']), id: idField, room: idField, spot: z.union([onWall, onCeiling]) },
+    (job, { what, id, room, spot }) => {
+      const thing = what === 'point' ? inList(job.points, id, 'point') : inList(job.boards, id, 'board')
+      const { measured } = inList(job.rooms, room, 'room', 'room')
+      if (!measured) throw new EditError('room', 'Measure this room first.')
+      if ('side' in spot) {
+        if (spot.atM > sideOf(measured, spot.side) + 1e-6) throw new EditError('spot.atM', 'The wall is not so long.')
+        if (spot.heightMm > measured.heightM * 1000) throw new EditError('spot.heightMm', 'The room is not so high.')
+        const wall = wallOn(job, room, spot.side, spot.wall, 'room')
+        Object.assign(thing, { wall: { wall: wall.id, atM: spot.atM }, heightMm: spot.heightMm })
+        if ('overhead' in thing) delete thing.overhead
+      } else {
+        if (what === 'board') throw new EditError('spot', 'A board hangs on a wall.')
+        if (spot.eastM > measured.lengthM + 1e-6) throw new EditError('spot.eastM', 'The room is not so long.')
+        if (spot.northM > measured.widthM + 1e-6) throw new EditError('spot.northM', 'The room is not so wide.')
+        Object.assign(thing, { overhead: { ...spot }, wall: null })
+      }
+      if (what === 'point') (thing as PointRecord).room = room
+    },
+    ({ id, room }, say, { rooms }) => `${say.name(id, 'Point')}: placed in ${rooms.find((r) => r.id === room)?.name ?? 'a room'}`,
+  ),
+  /** The way a cable takes; its lengths and stretches follow. */
+  'route.take': edit(
+    { cable: idField, route: cableRouteSchema },
+    (job, { cable, route }) => {
+      const known = inList(job.cables, cable, 'cable', 'cable')
+      const rooms = new Set(job.rooms.map((r) => r.id))
+      for (const [i, { room, kind, beyond }] of route.elements.entries()) {
+        if (room !== null && !rooms.has(room)) throw new EditError(`route.elements.${i}.room`, 'This room is no longer in the job.')
+        if ((kind === 'partition' || kind === 'storey' || kind === 'wall-hole') && (beyond === null || !rooms.has(beyond)))
+          throw new EditError(`route.elements.${i}.beyond`, 'This room is no longer in the job.')
+      }
+      known.route = route
+      asRouted(job, known)
+    },
+    ({ route: { cutM, elements } }) => `Way taken over: ${cutM.toFixed(2)} m, ${elements.reduce((n, e) => n + e.holes, 0)} holes`,
+  ),
+  'route.drop': edit(
+    { cable: idField },
+    (job, { cable }) => void delete inList(job.cables, cable, 'cable', 'cable').route,
+    () => 'Way given up; the lengths stay as they are',
+  ),
+}

@@ -1,0 +1,176 @@
+import { z } from 'zod'
+import { powers } from '../planning/day'
+import { idField, text } from './fields'
+import { addTo, EditError, edits, inList } from './part'
+
+const minute = z.int().min(0).max(100_000)
+const minutes = z.int().min(1).max(10_000)
+export const ownTaskKinds = ['work', 'trade', 'delivery', 'wait', 'break', 'promise'] as const
+
+/** Something on the day besides what the design asks for: work of one's own, another trade, a wait, a break, a promise. */
+export const ownTaskSchema = z.strictObject({
+  id: idField,
+  name: text(120),
+  kind: z.enum(ownTaskKinds),
+  minutes,
+  /** Of our own people; none for what others do, or for what dries by itself. */
+  people: z.int().min(0).max(12),
+  power: z.enum(powers),
+  after: z.array(z.string().max(140)).max(20),
+  earliestMin: minute.nullable(),
+  latestMin: minute.nullable(),
+})
+export type OwnTask = z.infer<typeof ownTaskSchema>
+
+const taskId = z.string().min(1).max(140)
+const plannedSchema = z.strictObject({
+  at: z.iso.datetime(),
+  tasks: z.array(z.strictObject({ id: taskId, startMin: z.number().min(0), endMin: z.number().min(0) })).max(80),
+  outages: z.array(z.strictObject({ fromMin: z.number().min(0), toMin: z.number().min(0) })).max(80),
+  optimal: z.boolean(),
+})
+export type Planned = z.infer<typeof plannedSchema>
+const logSchema = z.strictObject({
+  task: taskId,
+  /** What it was expected to take, when it was begun. */
+  expectedMin: minutes,
+  startedAt: z.iso.datetime(),
+  endedAt: z.iso.datetime().nullable(),
+  note: text(400),
+})
+const signatureSchema = z.strictObject({
+  id: idField,
+  circuits: z.array(idField).min(1).max(60),
+  name: text(120),
+  told: text(400),
+  at: z.iso.datetime(),
+})
+export type Signature = z.infer<typeof signatureSchema>
+
+/** The day the work is done on: who, from when to when, what else is on, the plan taken over, and what came of it. */
+export const daySchema = z.strictObject({
+  date: z.iso.date().nullable(),
+  /** Minutes after midnight. */
+  startMin: minute,
+  endMin: minute,
+  people: z
+    .array(z.strictObject({ id: idField, name: text(80) }))
+    .min(1)
+    .max(12),
+  /** The longest the supply may be off at a time; null: as long as it takes. */
+  mostOffMin: minutes.nullable(),
+  own: z.array(ownTaskSchema).max(60),
+  /** Minutes said for a task of this job, in place of the table's. */
+  minutes: z.record(taskId, minutes),
+  planned: plannedSchema.nullable(),
+  log: z.array(logSchema).max(1000),
+  signatures: z.array(signatureSchema).max(200),
+  /** For the offer: what is added to the cost, and the tax on all, in percent; null: not said. */
+  marginPercent: z.number().min(0).max(500).nullable(),
+  taxPercent: z.number().min(0).max(100).nullable(),
+})
+export type DayRecord = z.infer<typeof daySchema>
+
+export const newDay = (): DayRecord => ({
+  date: null,
+  startMin: 480,
+  endMin: 1020,
+  people: [{ id: 'p1', name: '' }],
+  mostOffMin: null,
+  own: [],
+  minutes: {},
+  planned: null,
+  log: [],
+  signatures: [],
+  marginPercent: null,
+  taxPercent: null,
+})
+
+interface Doc {
+  day?: DayRecord | undefined
+  circuits: readonly { id: string }[]
+}
+const edit = edits<Doc>()
+const dayOf = (job: Doc): DayRecord => (job.day ??= newDay())
+
+export const dayEdits = {
+  'day.set': edit(
+    {
+      patch: daySchema
+        .pick({ date: true, startMin: true, endMin: true, people: true, mostOffMin: true, marginPercent: true, taxPercent: true })
+        .partial(),
+    },
+    (job, { patch }) => {
+      const day = Object.assign(dayOf(job), patch)
+      if (day.endMin <= day.startMin) throw new EditError('patch.endMin', 'The day ends after it begins.')
+    },
+    ({ patch }, say) => `Day: ${say.fields(patch)}`,
+  ),
+  'task.add': edit(
+    { item: ownTaskSchema },
+    (job, { item }) => addTo(dayOf(job).own, item, 'item.id'),
+    ({ item }) => `On the day: ${item.name}`,
+  ),
+  'task.set': edit(
+    { id: idField, patch: ownTaskSchema.omit({ id: true }).partial() },
+    (job, { id, patch }) => void Object.assign(inList(dayOf(job).own, id, 'task'), patch),
+    ({ id, patch }, say, { day }) => `${day?.own.find((t) => t.id === id)?.name ?? 'Task'}: ${say.fields(patch)}`,
+  ),
+  'task.remove': edit(
+    { id: idField },
+    (job, { id }) => {
+      const day = dayOf(job)
+      inList(day.own, id, 'task')
+      day.own = day.own.filter((t) => t.id !== id)
+      for (const t of day.own) t.after = t.after.filter((a) => a !== id)
+    },
+    ({ id }, _, { day }) => `${day?.own.find((t) => t.id === id)?.name ?? 'Task'} taken off the day`,
+  ),
+  /** How long a task of the design takes here; null: as the table says. */
+  'task.minutes': edit(
+    { task: taskId, minutes: minutes.nullable() },
+    (job, { task, minutes: of }) => {
+      const day = dayOf(job)
+      if (of === null) delete day.minutes[task]
+      else day.minutes[task] = of
+      if (Object.keys(day.minutes).length > 500)
+        throw new EditError('task', 'So many tasks have minutes of their own that no more are kept.')
+    },
+    ({ minutes: of }) => (of === null ? 'A task takes what the table says' : `A task takes ${of} minutes here`),
+  ),
+  'day.plan': edit(
+    { planned: plannedSchema.nullable() },
+    (job, { planned }) => void (dayOf(job).planned = planned),
+    ({ planned }) => (planned ? `Plan of the day taken over: ${planned.tasks.length} tasks` : 'Plan of the day given up'),
+  ),
+  'task.start': edit(
+    { row: logSchema },
+    (job, { row }) => {
+      const { log } = dayOf(job)
+      if (log.some((r) => r.task === row.task && r.endedAt === null)) throw new EditError('row.task', 'This task is being done already.')
+      log.push(row)
+    },
+    () => 'A task begun',
+  ),
+  'task.end': edit(
+    { task: taskId, endedAt: z.iso.datetime(), note: text(400) },
+    (job, { task, endedAt, note }) => {
+      const row = dayOf(job).log.find((r) => r.task === task && r.endedAt === null)
+      if (!row) throw new EditError('task', 'This task is not being done.')
+      if (endedAt < row.startedAt) throw new EditError('endedAt', 'It cannot end before it began.')
+      Object.assign(row, { endedAt, note })
+    },
+    () => 'A task done',
+  ),
+  /** Somebody who works under an isolation signs for it; who was told stands with it. */
+  'isolation.sign': edit(
+    { signature: signatureSchema },
+    (job, { signature }) => {
+      if (signature.name.trim() === '') throw new EditError('signature.name', 'Who signs?')
+      for (const [i, id] of signature.circuits.entries())
+        if (!job.circuits.some((c) => c.id === id)) throw new EditError(`signature.circuits.${i}`, 'This circuit is no longer in the job.')
+      addTo(dayOf(job).signatures, signature, 'signature.id')
+    },
+    ({ signature }) => `Isolation signed by ${signature.name}`,
+  ),
+}

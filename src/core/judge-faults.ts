@@ -1,0 +1,155 @@
+import { z } from 'zod'
+import { materialsOf } from './day/materials'
+import { evaluate, type Report } from './evaluate'
+import { asDesigned, BOARD, elementsOf, type Role, terminal, type Wiring, wiringOf } from './fault/as-wired'
+import { campaign } from './fault/campaign'
+import { diagnose, knownOf } from './fault/diagnose'
+import { readOf } from './fault/read'
+import { mistakeKinds, mistakesOf } from './fault/mistakes'
+import { InputError } from './input-error'
+import { type Installation, read } from './installation/installation'
+import { readJobFile, JobFileError } from './job/file'
+import { network } from './network/network'
+
+/** A Job file of any version, as it was exported, and a circuit of it; the first where none is named. */
+const asked = { job: z.record(z.string(), z.unknown()), circuit: z.string().optional() }
+const shownSchema = z.union([z.number(), z.enum(['open', 'yes', 'no'])])
+
+function opened(file: unknown): { readonly job: Installation; readonly report: Report; readonly readings: readonly ReadingOf[] } {
+  try {
+    const { job, readings } = readJobFile(file)
+    return { job: read(job), report: evaluate(job, readings), readings }
+  } catch (e) {
+    if (e instanceof JobFileError) throw new InputError(`job.${e.path}`, e.message)
+    throw e
+  }
+}
+type ReadingOf = ReturnType<typeof readJobFile>['readings'][number]
+
+function circuitOf(job: Installation, report: Report, circuit: string | undefined) {
+  const of = circuit === undefined ? report.circuits[0]! : report.byCircuit.get(circuit)
+  if (!of) throw new InputError('circuit', `There is no circuit ${circuit} in the job.`)
+  const wiring = wiringOf(job, of)
+  if (!wiring)
+    throw new InputError('circuit', 'Its wiring is not known yet: lengths, sizes and what it ends on come first; feeders are not tried.')
+  return { of, wiring }
+}
+
+export const campaignInput = z.strictObject(asked)
+export const campaignOutput = z.strictObject({
+  tried: z.array(
+    z.strictObject({
+      id: z.string(),
+      kind: z.enum(mistakeKinds),
+      words: z.string(),
+      place: z.string(),
+      effect: z.enum(['dangerous', 'trips', 'dead', 'unseen']),
+      does: z.string(),
+      caughtBy: z.array(z.string()),
+      extra: z.string().nullable(),
+    }),
+  ),
+  notTried: z.array(z.string()),
+})
+/** Every single mistake of a circuit, what it does, and which tests of its plan it fails. @throws InputError */
+export function judgeMistakes({ job: file, circuit }: z.output<typeof campaignInput>): z.output<typeof campaignOutput> {
+  const { job, report } = opened(file)
+  const { of, wiring } = circuitOf(job, report, circuit)
+  const { tried, notTried } = campaign(wiring, of.tests)
+  return { tried: tried.map((t) => ({ ...t, caughtBy: [...t.caughtBy] })), notTried: [...notTried] }
+}
+
+export const diagnoseInput = z.strictObject({
+  ...asked,
+  /** In place of the readings of the file. */
+  readings: z
+    .array(z.strictObject({ test: z.string(), shown: shownSchema }))
+    .max(200)
+    .optional(),
+})
+export const diagnoseOutput = z.strictObject({
+  causes: z.array(z.strictObject({ id: z.string().nullable(), words: z.string(), belief: z.number() })),
+  next: z.strictObject({ test: z.string(), bits: z.number() }).nullable(),
+  several: z.boolean(),
+})
+/** Which mistakes explain the readings of a circuit, and what to measure next. @throws InputError */
+export function judgeReadings({ job: file, circuit, readings }: z.output<typeof diagnoseInput>): z.output<typeof diagnoseOutput> {
+  const { job, report } = opened(file)
+  const { of, wiring } = circuitOf(job, report, circuit)
+  const taken = readings ?? of.testReport.judged.flatMap(readOf)
+  for (const [i, r] of (readings ?? []).entries())
+    if (!of.tests.some((t) => t.id === r.test)) throw new InputError(`readings.${i}.test`, `This circuit has no test ${r.test}.`)
+  const { causes, next, several } = diagnose(knownOf(wiring, of.tests), taken)
+  return { causes: causes.map((c) => ({ ...c })), next, several }
+}
+const roles = ['line', 'line-2', 'neutral', 'pe'] as const
+const probe = z.strictObject({ place: z.string(), conductor: z.enum(roles) })
+export const instrumentInput = z.strictObject({
+  ...asked,
+  instrument: z.enum(['voltmeter', 'ohmmeter', 'insulation-tester']),
+  a: probe,
+  b: probe,
+  state: z
+    .strictObject({
+      breaker: z.enum(['on', 'off']).default('off'),
+      neutralLifted: z.boolean().default(false),
+      linked: z
+        .array(z.tuple([z.enum(roles), z.enum(roles)]))
+        .max(4)
+        .default([]),
+      load: z.union([z.enum(['own', 'none']), z.number().min(0).max(50_000)]).default('none'),
+    })
+    .prefault({}),
+  /** A mistake of `campaign` by its id; without it the circuit is as designed. */
+  mistake: z.string().optional(),
+})
+export const instrumentOutput = z.strictObject({ shown: z.union([z.number(), z.literal('open')]), unit: z.enum(['V', 'Ω', 'MΩ']) })
+/** What an instrument shows between two conductors of a circuit. @throws InputError */
+export function judgeInstrument({ job: file, circuit, instrument, a, b, state, mistake }: z.output<typeof instrumentInput>) {
+  const { job, report } = opened(file)
+  const { wiring } = circuitOf(job, report, circuit)
+  const differs = mistake === undefined ? asDesigned : mistakesOf(wiring).find((m) => m.id === mistake)?.difference
+  if (!differs) throw new InputError('mistake', `There is no mistake ${mistake}; the calculator campaign lists them.`)
+  if (instrument !== 'voltmeter' && state.breaker === 'on')
+    throw new InputError('state.breaker', 'Resistance is measured dead: switch it off.')
+  const at = (p: typeof a, path: string) => terminal(placed(wiring, p, path), p.conductor)
+  const kind = instrument === 'voltmeter' ? ('volts' as const) : ('ohms' as const)
+  const { probes } = network({
+    supply: wiring.supply,
+    elements: elementsOf(wiring, differs, { closed: state.breaker === 'on', ...state }),
+    state: { open: state.breaker === 'on' ? [] : ['breaker'] },
+    probes: [{ id: 'meter', kind, a: at(a, 'a'), b: at(b, 'b') }],
+  })
+  const shown = probes.meter!
+  if (instrument === 'voltmeter') return { shown, unit: 'V' as const }
+  if (instrument === 'ohmmeter') return { shown, unit: 'Ω' as const }
+  return { shown: shown === 'open' ? shown : shown / 1e6, unit: 'MΩ' as const }
+}
+function placed(w: Wiring, { place, conductor }: { readonly place: string; readonly conductor: Role }, path: string): string {
+  if (place !== BOARD && !w.places.some((p) => p.id === place)) throw new InputError(`${path}.place`, `This circuit has no point ${place}.`)
+  if (!w.roles.includes(conductor)) throw new InputError(`${path}.conductor`, `This circuit has no ${conductor}.`)
+  return place
+}
+
+export const materialsInput = z.strictObject({ job: asked.job })
+export const materialsOutput = z.strictObject({
+  lines: z.array(
+    z.strictObject({
+      id: z.string(),
+      what: z.string(),
+      count: z.number(),
+      unit: z.enum(['', 'm']),
+      where: z.array(z.string()),
+      price: z.number().nullable(),
+      priceName: z.string().nullable(),
+      usual: z.boolean(),
+    }),
+  ),
+  unknown: z.array(z.string()),
+})
+/** What the design of a job asks for, counted. @throws InputError */
+export function judgeMaterials({ job: file }: z.output<typeof materialsInput>): z.output<typeof materialsOutput> {
+  const { job, report } = opened(file)
+  const { lines, unknown } = materialsOf(job, report)
+  return { lines: lines.map((l) => ({ ...l, where: [...l.where] })), unknown: [...unknown] }
+}

@@ -1,0 +1,81 @@
+'use client'
+import { useEffect, useState } from 'react'
+import { type Learnt, learnt, type LoggedTask } from '@/core/day/log'
+import { taskKinds, type TaskKind } from '@/core/day/task-kinds'
+import { usualMinutes } from '@/core/day/tasks'
+import { api } from '@/ui/api'
+import { NumberField } from '@/ui/number-field'
+import { FieldGrid, Section } from '@/ui/panel'
+import { useSettings } from '@/ui/settings'
+
+const kindNames: Readonly<Record<TaskKind, string>> = {
+  bore: 'Boring a way',
+  pull: 'Pulling',
+  close: 'Making good',
+  run: 'A metre of cable run',
+  box: 'A box set',
+  fit: 'An end connected',
+  board: 'A circuit at its board',
+  dead: 'A dead test',
+  live: 'A live test',
+  label: 'Labels of a circuit',
+  clear: 'Clearing up',
+}
+const tabled = taskKinds.filter((k): k is keyof typeof usualMinutes => k in usualMinutes)
+
+/** The firm’s own table of minutes, for all its jobs, and what its log says of it. */
+export function FirmMinutes() {
+  const { settings, change } = useSettings()
+  const [log, setLog] = useState<readonly LoggedTask[] | null>(null)
+  useEffect(() => {
+    api<readonly LoggedTask[]>('GET', '/api/work-log').then(setLog, () => setLog(null))
+  }, [])
+  const said = new Map((log ? learnt(log) : []).map((l) => [l.kind, l]))
+  const set = (kind: TaskKind, minutes: number | null) => {
+    const { [kind]: _, ...rest } = settings.minutes
+    change({ minutes: minutes === null ? rest : { ...rest, [kind]: minutes } })
+  }
+  return (
+    <Section title="The firm’s minutes">
+      <p className="mb-2 text-[0.9rem] text-ink-2">
+        For all jobs. Left empty, a usual figure of ours is reckoned with, and said to be one.
+      </p>
+      <FieldGrid>
+        {tabled.map((k) => (
+          <NumberField
+            key={k}
+            label={kindNames[k]}
+            unit="min"
+            optional
+            placeholder={String(usualMinutes[k])}
+            value={settings.minutes[k] ?? null}
+            min={0.1}
+            max={600}
+            digits={1}
+            onCommit={(v) => set(k, v)}
+            hint={<FromLog of={said.get(k)} now={settings.minutes[k] ?? usualMinutes[k]} onTake={(v) => set(k, v)} />}
+          />
+        ))}
+      </FieldGrid>
+    </Section>
+  )
+}
+
+function FromLog({ of, now, onTake }: { of: Learnt | undefined; now: number; onTake: (minutes: number) => void }) {
+  if (!of) return null
+  const minutes = Math.round(now * of.factor * 10) / 10
+  return (
+    <>
+      Took {of.factor.toFixed(2)} times what was thought, {of.low.toFixed(2)} to {of.high.toFixed(2)}: {of.times} times in {of.jobs}{' '}
+      {of.jobs === 1 ? 'job' : 'jobs'}
+      {of.leftOut > 0 && `, ${of.leftOut} far off left out`}.{' '}
+      {of.enough ? (
+        <button type="button" className="underline" onClick={() => onTake(minutes)}>
+          Take {minutes} min
+        </button>
+      ) : (
+        'Too few to learn from yet.'
+      )}
+    </>
+  )
+}

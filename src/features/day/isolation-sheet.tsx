@@ -1,0 +1,172 @@
+'use client'
+import { useRouter } from 'next/navigation'
+import { useState } from 'react'
+import { clock } from '@/core/day/plan'
+import type { IsolationCard } from '@/core/day/isolation'
+import { TextField } from '@/ui/fields'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { VerdictMark } from '@/ui/verdict'
+import { formatWhen } from '@/ui/when'
+import { expectedWords, readingWords } from '@/core/record/words'
+import { worlds } from '@/core/region/worlds'
+import { useJob } from '../job/context'
+import { useDay } from './use-day'
+
+const verdictMarks = { met: 'met', off: 'error', unknown: 'unknown' } as const
+
+/** A card for each outage: what is opened, what stays live beside it, proved dead test by test, signed by each who works under it. */
+export function IsolationSheet() {
+  const { job, cards } = useDay()
+  const [at, setAt] = useState(0)
+  const card = cards[Math.min(at, cards.length - 1)]
+  return (
+    <Stage
+      title="Day"
+      drawing={
+        card ? (
+          <div className="flex max-w-[52rem] flex-col gap-4">
+            {cards.length > 1 && (
+              <div className="no-print flex flex-wrap gap-1.5" role="group" aria-label="Outages">
+                {cards.map((c, i) => (
+                  <button
+                    key={i}
+                    type="button"
+                    className={`btn ${c === card ? 'border-ink font-bold' : ''}`}
+                    aria-pressed={c === card}
+                    onClick={() => setAt(i)}
+                  >
+                    {c.span ? `${clock(c.span.fromMin)} to ${clock(c.span.toMin)}` : `Outage ${i + 1}`}
+                  </button>
+                ))}
+              </div>
+            )}
+            <Card card={card} />
+          </div>
+        ) : (
+          <p className="text-ink-2">Nothing of this day is done dead, so nothing is switched off for it.</p>
+        )
+      }
+      working={
+        <>
+          {card && <Sign card={card} />}
+          <p className="text-[0.9rem] text-ink-2">
+            Whoever works under it proves the tester, proves the conductors dead between all pairs, and proves the tester again, himself.
+            After a break, or when somebody else was at the {worlds[job.region].words.board}, once more. Local rules and licensed practice
+            come first.
+          </p>
+        </>
+      }
+    />
+  )
+}
+
+function Lines({ title, list, mark }: { title: string; list: readonly string[]; mark?: 'error' | 'warning' | 'unknown' }) {
+  if (list.length === 0) return null
+  return (
+    <Section title={title}>
+      <ul>
+        {list.map((l) => (
+          <li key={l} className="flex items-start gap-2 py-0.5">
+            {mark && <VerdictMark of={mark} />}
+            <span>{l}</span>
+          </li>
+        ))}
+      </ul>
+    </Section>
+  )
+}
+
+function Card({ card }: { card: IsolationCard }) {
+  const id = useJob((s) => s.id)
+  const pick = useJob((s) => s.pickCircuit)
+  const router = useRouter()
+  return (
+    <>
+      <p className="border-l-4 border-ink pl-2">
+        <b>{card.proved ? 'Proved dead.' : 'Not proved dead.'}</b>{' '}
+        {card.proved
+          ? 'What is worked on was tested as the list says, and the readings stand.'
+          : 'No work on it begins before the tests below are made.'}
+      </p>
+      <Lines title="Nobody looked" list={card.unknown} mark="unknown" />
+      <Lines title="Opened, locked and tagged" list={card.opens} />
+      <Lines title="Stays live there" list={card.staysLive} mark="warning" />
+      <Lines title="Loses power though it must hold" list={card.mustHold} mark="warning" />
+      <Lines title="Proved again after" list={card.breaks} />
+      {card.circuits.map((c) => (
+        <Section
+          key={c.circuit.id}
+          title={c.circuit.name}
+          aside={
+            <button
+              type="button"
+              className="tap no-print text-ink-2 underline"
+              onClick={() => {
+                pick(c.circuit.id)
+                router.push(`/jobs/${id}/test`)
+              }}
+            >
+              Make its tests
+            </button>
+          }
+        >
+          <ol>
+            {c.testReport.judged
+              .filter((j) => j.test.phase === 'isolation')
+              .map((j) => (
+                <li key={j.test.id} className="flex items-start gap-2 border-b border-rule py-1">
+                  <VerdictMark of={verdictMarks[j.verdict]} label={j.message} />
+                  <span className="min-w-0 flex-1">{j.test.title}</span>
+                  <span className="text-right whitespace-nowrap text-ink-2">
+                    {j.reading ? `${readingWords(j.reading)}, ${formatWhen(j.reading.at)}` : expectedWords(j.test)}
+                  </span>
+                </li>
+              ))}
+          </ol>
+          {c.testReport.judged.every((j) => j.test.phase !== 'isolation') && (
+            <p className="text-ink-2">Its tests follow once the circuit is worked out.</p>
+          )}
+        </Section>
+      ))}
+    </>
+  )
+}
+
+function Sign({ card }: { card: IsolationCard }) {
+  const commit = useJob((s) => s.commit)
+  const [name, setName] = useState('')
+  const [told, setTold] = useState('')
+  const ready = card.proved && card.unknown.length === 0
+  const sign = () => {
+    const circuits = card.circuits.map((c) => c.circuit.id)
+    commit({
+      kind: 'isolation.sign',
+      signature: { id: crypto.randomUUID(), circuits, name: name.trim(), told: told.slice(0, 400), at: new Date().toISOString() },
+    })
+    setName('')
+  }
+  return (
+    <Section title="Signed">
+      {card.signatures.map((s) => (
+        <p key={s.id} className="border-b border-rule py-1">
+          <b>{s.name}</b>, {formatWhen(s.at)}
+          {s.told && `; told: ${s.told}`}
+        </p>
+      ))}
+      {card.signatures.length === 0 && <p className="text-ink-2">By nobody yet.</p>}
+      {ready ? (
+        <div className="mt-2">
+          <FieldGrid>
+            <TextField wide label="Who works under it" value={name} onCommit={(v) => setName(v.slice(0, 120))} />
+            <TextField wide label="Who was told" value={told} onCommit={setTold} />
+          </FieldGrid>
+          <button type="button" className="btn btn-ink mt-2" disabled={name.trim() === ''} onClick={sign}>
+            Sign it
+          </button>
+        </div>
+      ) : (
+        <p className="mt-2">It can be signed once it is proved dead and nothing of it is unknown.</p>
+      )}
+    </Section>
+  )
+}

@@ -1,0 +1,135 @@
+'use client'
+import { FileText } from 'lucide-react'
+import { amountWords, materialsOf, offerOf } from '@/core/day/materials'
+import { priceOf } from '@/core/design/prices'
+import { trim } from '@/core/quantity/format'
+import { NumberField } from '@/ui/number-field'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { VerdictMark } from '@/ui/verdict'
+import { useJob, useUnits } from '../job/context'
+import { PaperLink } from '../job/paper-link'
+import { useDay } from './use-day'
+
+const money = (n: number): string => n.toFixed(2)
+
+/** What the work comes to: hours, material, margin and tax, each by the firm’s own figure or by a usual one that is said to be such. */
+export function OfferSheet() {
+  const id = useJob((s) => s.id)
+  const commit = useJob((s) => s.commit)
+  const units = useUnits()
+  const { job, report, day, tasks } = useDay()
+  const materials = materialsOf(job, report)
+  const offer = offerOf(job, materials, tasks)
+  const own = (name: string) => job.prices[name] ?? null
+  const price = (name: string, label: string, usual: number) => (
+    <NumberField
+      key={name}
+      label={label}
+      optional
+      placeholder={`usual ${trim(usual, 2)}`}
+      value={own(name)}
+      max={1e6}
+      onCommit={(amount) => commit({ kind: 'price.set', name, amount })}
+    />
+  )
+  const rows = [
+    ['Work', `${trim(offer.labourH, 1)} h at ${money(priceOf(job, 'an hour'))}`, offer.labour],
+    ['Material', `${materials.lines.length} kinds`, offer.materials],
+    ['Margin', day.marginPercent === null ? 'not said' : `${trim(day.marginPercent, 1)} %`, offer.margin],
+    ['Tax', day.taxPercent === null ? 'not said' : `${trim(day.taxPercent, 1)} %`, offer.tax],
+  ] as const
+  const named = [...new Map(materials.lines.flatMap((l) => (l.priceName ? [[l.priceName, l] as const] : []))).values()]
+  return (
+    <Stage
+      title="Day"
+      drawing={
+        <div className="flex max-w-[52rem] flex-col gap-4">
+          <div className="no-print">
+            <PaperLink job={id} file="offer.pdf" name="Offer" className="btn">
+              <FileText size={16} aria-hidden /> The offer as a paper
+            </PaperLink>
+          </div>
+          <table className="w-full">
+            <tbody>
+              {rows.map(([what, how, sum]) => (
+                <tr key={what} className="border-b border-rule">
+                  <th className="py-1.5 text-left font-normal">{what}</th>
+                  <td className="px-2 py-1.5 text-ink-2">{how}</td>
+                  <td className="py-1.5 text-right">{money(sum)}</td>
+                </tr>
+              ))}
+              <tr className="border-t-2 border-ink font-bold">
+                <th className="py-1.5 text-left">In all</th>
+                <td />
+                <td className="py-1.5 text-right">{money(offer.total)}</td>
+              </tr>
+            </tbody>
+          </table>
+          <ul>
+            {offer.usual && (
+              <li className="flex items-start gap-2 py-0.5">
+                <VerdictMark of="warning" /> <span>Usual figures of ours stand in it: put your own before you offer it.</span>
+              </li>
+            )}
+            {offer.unknown.map((u) => (
+              <li key={u} className="flex items-start gap-2 py-0.5">
+                <VerdictMark of="unknown" /> <span>{u}</span>
+              </li>
+            ))}
+          </ul>
+          <Section title="Material">
+            <table className="cards w-full">
+              <tbody>
+                {materials.lines.map((l) => (
+                  <tr key={l.id} className="border-b border-rule">
+                    <td className="py-1">{l.what}</td>
+                    <td className="px-2 py-1 text-right whitespace-nowrap">{amountWords(l, units)}</td>
+                    <td className="py-1 text-right whitespace-nowrap">
+                      {l.price === null ? 'no price' : money(l.count * l.price)}
+                      {l.usual && <span className="text-ink-2"> usual</span>}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </Section>
+        </div>
+      }
+      working={
+        <>
+          <Section title="The firm’s figures">
+            <FieldGrid>
+              {price('an hour', 'An hour of work', priceOf({ ...job, prices: {} }, 'an hour'))}
+              <NumberField
+                label="Margin"
+                unit="%"
+                optional
+                placeholder="?"
+                value={day.marginPercent}
+                max={500}
+                onCommit={(marginPercent) => commit({ kind: 'day.set', patch: { marginPercent } })}
+              />
+              <NumberField
+                label="Tax on all"
+                unit="%"
+                optional
+                placeholder="?"
+                value={day.taxPercent}
+                max={100}
+                onCommit={(taxPercent) => commit({ kind: 'day.set', patch: { taxPercent } })}
+              />
+              {named.map((l) =>
+                price(
+                  l.priceName!,
+                  l.unit === 'm' ? `${l.what}, a metre` : l.priceName!.replace(/^./, (x) => x.toUpperCase()),
+                  l.price ?? 0,
+                ),
+              )}
+            </FieldGrid>
+            <p className="mt-2 text-[0.9rem] text-ink-2">In the money of the place; none is presumed.</p>
+          </Section>
+        </>
+      }
+    />
+  )
+}

@@ -1,0 +1,262 @@
+'use client'
+import clsx from 'clsx'
+import { useRef, useState } from 'react'
+import { shutFor } from '@/core/day/isolation'
+import { brokenRules, clock, dayAsked, MOST_TASKS, placedOn, plannedOf, type Placed } from '@/core/day/plan'
+import { timelineDrawing } from '@/core/drawing/timeline'
+import type { DayPlan } from '@/core/planning/day'
+import { api, ApiError } from '@/ui/api'
+import { FittingDrawing } from '@/ui/drawing'
+import { Section, Stage } from '@/ui/panel'
+import { VerdictMark } from '@/ui/verdict'
+import { useJob } from '../job/context'
+import { useAbout } from '../job/use-about'
+import { DayFields } from './day-fields'
+import { FirmMinutes } from './firm-minutes'
+import { OwnTasks } from './own-tasks'
+import { TaskFields } from './task-fields'
+import { useDay } from './use-day'
+
+/** The day by the clock, found and proved in a worker of the server; what is picked has its reasons beside it. */
+export function PlanSheet() {
+  const { day, tasks, cards } = useDay()
+  const about = useAbout('day')
+  const [picked, setPicked] = useState<string | null>(null)
+  const done = new Set(day.log.flatMap((r) => (r.endedAt === null ? [] : [r.task])))
+  const doing = new Set(day.log.flatMap((r) => (r.endedAt === null ? [r.task] : [])))
+  const placed = day.planned ? placedOn(day.planned, tasks, day) : []
+  const planned = new Set(placed.map((p) => p.task.id))
+  const missing = day.planned ? tasks.filter((t) => !planned.has(t.id) && !done.has(t.id)) : []
+  const broken = day.planned ? brokenRules(day.planned, tasks, day) : []
+  const task = tasks.find((t) => `task:${t.id}` === picked)
+  const at = placed.find((p) => p.task === task)
+  return (
+    <Stage
+      title="Day"
+      about={about}
+      drawing={
+        <div className="flex flex-col gap-3">
+          <PlanIt done={done} />
+          {day.planned && (
+            <>
+              <FittingDrawing
+                draw={(format) =>
+                  timelineDrawing({
+                    placed,
+                    outages: day.planned!.outages,
+                    people: day.people,
+                    startMin: day.startMin,
+                    endMin: day.endMin,
+                    done,
+                    doing,
+                    format,
+                  })
+                }
+                selected={picked}
+                onSelect={setPicked}
+                className="w-full max-w-[64rem]"
+              />
+              <p>
+                Done at <b>{clock(Math.max(day.startMin, ...placed.map((p) => p.endMin)))}</b>
+                {day.planned.outages.length > 0 && (
+                  <>
+                    , the supply off <b>{Math.round(day.planned.outages.reduce((n, o) => n + o.toMin - o.fromMin, 0))} min</b>
+                    {day.planned.outages.length > 1 && ` in ${day.planned.outages.length} times`}
+                  </>
+                )}
+                .{' '}
+                {day.planned.optimal
+                  ? 'No plan ends earlier, or is off for less.'
+                  : 'Time ran out before it was proved that no plan is better.'}
+              </p>
+            </>
+          )}
+          {(broken.length > 0 || missing.length > 0) && (
+            <ul>
+              {broken.map((b) => (
+                <li key={b} className="flex items-start gap-2">
+                  <VerdictMark of="error" /> {b}
+                </li>
+              ))}
+              {missing.length > 0 && (
+                <li className="flex items-start gap-2">
+                  <VerdictMark of="unknown" /> {missing.length} {missing.length === 1 ? 'task has' : 'tasks have'} come since: plan again.
+                </li>
+              )}
+            </ul>
+          )}
+          <TaskList placed={placed} picked={picked} onPick={setPicked} done={done} doing={doing} />
+        </div>
+      }
+      working={
+        <>
+          {task && <TaskFields key={task.id} task={task} at={at ?? null} shut={shutFor(task, cards)} done={done} doing={doing} />}
+          <DayFields />
+          <OwnTasks tasks={tasks} />
+          <FirmMinutes />
+        </>
+      }
+    />
+  )
+}
+
+/** Has the day planned, from its begin or from now; it can be given up while it is worked out. */
+function PlanIt({ done }: { done: ReadonlySet<string> }) {
+  const { day, tasks } = useDay()
+  const commit = useJob((s) => s.commit)
+  const [state, setState] = useState<'idle' | 'thinking'>('idle')
+  const [wrong, setWrong] = useState<string | null>(null)
+  const running = useRef<AbortController | null>(null)
+  const run = async (fromMin: number) => {
+    const asked = dayAsked(tasks, day, done, fromMin)
+    if (asked.tooMany) return setWrong(`More than ${MOST_TASKS} tasks stay, however they are joined: plan fewer circuits a day.`)
+    if (asked.tooLong.length)
+      return setWrong(
+        `The supply may be off ${day.mostOffMin} min at a time, isolating it and proving it dead included; longer takes: ` +
+          `${asked.tooLong.map((t) => t.name).join(', ')}.`,
+      )
+    running.current = new AbortController()
+    setState('thinking')
+    setWrong(null)
+    try {
+      const found = await api<DayPlan>('POST', '/api/calc/day-plan', asked.input, false, running.current.signal)
+      if (found.findings[0]) setWrong(inNames(found.findings[0].message, tasks))
+      else {
+        const kept = day.planned?.tasks.filter((t) => done.has(t.id)) ?? []
+        const planned = plannedOf(asked, found, new Date().toISOString())
+        commit({ kind: 'day.plan', planned: { ...planned, tasks: [...kept, ...planned.tasks] } })
+      }
+    } catch (e) {
+      if (!running.current.signal.aborted) setWrong(e instanceof ApiError ? e.message : 'It could not be worked out.')
+    }
+    running.current = null
+    setState('idle')
+  }
+  const now = () => {
+    const d = new Date()
+    return d.getHours() * 60 + d.getMinutes()
+  }
+  if (tasks.length === 0)
+    return <p className="text-ink-2">Nothing is to be done yet: tasks come from the circuits, and from what is added here.</p>
+  return (
+    <div aria-live="polite">
+      <div className="no-print flex flex-wrap items-center gap-2">
+        {state === 'thinking' ? (
+          <>
+            <span>working it out, at most five seconds…</span>
+            <button type="button" className="btn" onClick={() => running.current?.abort()}>
+              Give it up
+            </button>
+          </>
+        ) : (
+          <>
+            <button type="button" className={clsx('btn', !day.planned && 'btn-ink')} onClick={() => void run(day.startMin)}>
+              {day.planned ? 'Plan it again' : `Plan the day: ${tasks.length} tasks`}
+            </button>
+            {day.planned && done.size > 0 && (
+              <button type="button" className="btn btn-ink" onClick={() => void run(now())}>
+                Plan the rest from now
+              </button>
+            )}
+          </>
+        )}
+      </div>
+      {wrong && (
+        <p role="alert" className="mt-1 font-bold">
+          {wrong}
+        </p>
+      )}
+    </div>
+  )
+}
+
+/** What the planner says of ids, said of names. */
+const inNames = (words: string, tasks: readonly { id: string; name: string }[]): string =>
+  tasks.toSorted((a, b) => b.id.length - a.id.length).reduce((said, t) => said.replaceAll(t.id, `“${t.name}”`), words)
+
+function TaskList({
+  placed,
+  picked,
+  onPick,
+  done,
+  doing,
+}: {
+  placed: readonly Placed[]
+  picked: string | null
+  onPick: (part: string) => void
+  done: ReadonlySet<string>
+  doing: ReadonlySet<string>
+}) {
+  const { tasks, day } = useDay()
+  const at = new Map(placed.map((p, i) => [p.task.id, { ...p, n: i + 1 }]))
+  const list = placed.length ? [...placed.map((p) => p.task), ...tasks.filter((t) => !at.has(t.id))] : tasks
+  if (list.length === 0) return null
+  const total = tasks.reduce((n, t) => n + t.minutes * Math.max(t.people, t.circuit === null ? 0 : 1), 0)
+  return (
+    <Section title="Tasks" aside={<span className="text-ink-2">{(total / 60).toFixed(1)} h of work</span>}>
+      <table className="cards w-full">
+        <thead className="sr-only">
+          <tr>
+            <th>Number</th>
+            <th>Task</th>
+            <th>When</th>
+            <th>Minutes</th>
+          </tr>
+        </thead>
+        <tbody>
+          {list.map((t) => {
+            const p = at.get(t.id)
+            const part = `task:${t.id}`
+            return (
+              <tr key={t.id} className={clsx('border-b border-rule', picked === part && 'bg-wash')}>
+                <td className="w-9 py-1 pl-1 font-bold">{done.has(t.id) ? '✓' : (p?.n ?? '')}</td>
+                <td className="py-1">
+                  <button
+                    type="button"
+                    className="w-full text-left hover:underline hand:min-h-[44px]"
+                    aria-pressed={picked === part}
+                    onClick={() => onPick(part)}
+                  >
+                    {t.name}
+                    {doing.has(t.id) && <b> · being done</b>}
+                    <span className="block text-[0.85rem] text-ink-2">
+                      {[
+                        t.power === 'off' ? 'dead' : t.power === 'on' ? 'live' : '',
+                        t.people > 1 ? `${t.people} people` : '',
+                        t.hot ? 'hot' : '',
+                        p?.why ?? '',
+                        t.presumed && `presumed, ${t.presumed}`,
+                      ]
+                        .filter(Boolean)
+                        .join(' · ')}
+                    </span>
+                  </button>
+                </td>
+                <td className="px-2 py-1 whitespace-nowrap">{p ? `${clock(p.startMin)} to ${clock(p.endMin)}` : ''}</td>
+                <td className="py-1 pr-1 text-right whitespace-nowrap">
+                  {t.minutes} min
+                  <span className="block text-[0.8rem] text-ink-2">
+                    {t.from === 'usual'
+                      ? 'usual'
+                      : t.from === 'way'
+                        ? 'by its way'
+                        : t.from === 'table'
+                          ? 'the firm’s'
+                          : t.from === 'said'
+                            ? 'said'
+                            : ''}
+                  </span>
+                </td>
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
+      {day.people.length === 1 && tasks.some((t) => t.kind === 'pull') && (
+        <p className="mt-1 text-[0.9rem] text-ink-2">
+          A pull down a wall goes with two people, one aloft and one at the cut-out; there is one.
+        </p>
+      )}
+    </Section>
+  )
+}

@@ -1,0 +1,102 @@
+'use client'
+import { useState } from 'react'
+import { type Side, sides } from '@/core/building/house'
+import { sideOf } from '@/core/job/room'
+import { ChoiceField, SelectField } from '@/ui/fields'
+import { FieldGrid, Section } from '@/ui/panel'
+import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { useJob } from '../job/context'
+import type { useBuilding } from './use-building'
+
+type Where = Side | 'ceiling'
+const whereNames: Record<Where, string> = { north: 'North', east: 'East', south: 'South', west: 'West', ceiling: 'Ceiling' }
+
+/** Where a point or a board stands: room, wall, how far from its left end, and how high. It is written down once all of it is known. */
+export function PlaceFields({
+  what,
+  id,
+  building: { job, names, read },
+}: {
+  what: 'point' | 'board'
+  id: string
+  building: ReturnType<typeof useBuilding>
+}) {
+  const commit = useJob((s) => s.commit)
+  const thing = what === 'point' ? job.record.points.find((p) => p.id === id) : job.record.boards.find((b) => b.id === id)
+  const wall = job.walls.find((w) => w.id === thing?.wall?.wall)
+  const measured = job.rooms.filter((r) => r.measured)
+  const known = thing && 'room' in thing ? thing.room : job.record.walls.find((w) => w.id === wall?.id)?.room
+  const overhead = thing && 'overhead' in thing ? thing.overhead : undefined
+  const [room, setRoom] = useState(measured.some((r) => r.id === known) ? known! : (measured[0]?.id ?? ''))
+  const [where, setWhere] = useState<Where>(overhead ? 'ceiling' : (wall?.side ?? 'north'))
+  const [at, setAt] = useState<number | null>(overhead?.eastM ?? thing?.wall?.atM ?? null)
+  const [high, setHigh] = useState<number | null>(overhead ? overhead.northM * 1000 : (thing?.heightMm ?? null))
+  if (!thing) return null
+  const put = (next: { room?: string; where?: Where; at?: number | null; high?: number | null }) => {
+    const { room: r, where: w, at: a, high: h } = { room, where, at, high, ...next }
+    if (!r || a === null || h === null) return
+    const { measured: size } = measured.find((x) => x.id === r)!
+    const most = w === 'ceiling' ? size!.lengthM : sideOf(size!, w)
+    if (a > most + 1e-9) return
+    const spot = w === 'ceiling' ? { eastM: a, northM: h / 1000 } : { side: w, atM: a, heightMm: h, wall: crypto.randomUUID() }
+    commit({ kind: 'place.put', what, id, room: r, spot })
+  }
+  const of = measured.find((r) => r.id === room)?.measured
+  const longest = of ? (where === 'ceiling' ? of.lengthM : sideOf(of, where)) : 200
+  return (
+    <Section title={names.get(id) || 'Point'}>
+      {measured.length === 0 ? (
+        <p className="text-ink-2">Measure a room first.</p>
+      ) : (
+        <FieldGrid>
+          <SelectField
+            wide
+            label="It stands in"
+            value={room}
+            options={measured.map((r) => ({ value: r.id, label: r.name }))}
+            onCommit={(v) => (setRoom(v), put({ room: v }))}
+          />
+          <ChoiceField
+            label="On the wall"
+            value={where}
+            options={[...sides, ...(what === 'point' ? (['ceiling'] as const) : [])].map((s) => ({
+              value: s as Where,
+              label: whereNames[s],
+            }))}
+            onCommit={(v) => (setWhere(v), put({ where: v }))}
+          />
+          <LengthField
+            label={where === 'ceiling' ? 'From the west wall' : 'From the left, facing it'}
+            optional
+            placeholder="?"
+            value={at}
+            max={longest}
+            onCommit={(v) => (setAt(v), put({ at: v }))}
+          />
+          {where === 'ceiling' ? (
+            <LengthField
+              label="From the south wall"
+              optional
+              placeholder="?"
+              value={high === null ? null : high / 1000}
+              max={of?.widthM ?? 200}
+              onCommit={(v) => (setHigh(v === null ? null : v * 1000), put({ high: v === null ? null : v * 1000 }))}
+            />
+          ) : (
+            <SmallLengthField
+              label="Its middle above the floor"
+              optional
+              placeholder="?"
+              value={high}
+              max={(of?.heightM ?? 20) * 1000}
+              onCommit={(v) => (setHigh(v), put({ high: v }))}
+            />
+          )}
+        </FieldGrid>
+      )}
+      <p className="mt-2 text-ink-2">
+        {read.standing.has(id) ? 'It stands on the plan.' : 'It comes onto the plan once room, wall, distance and height are given.'}
+      </p>
+    </Section>
+  )
+}

@@ -1,0 +1,76 @@
+'use client'
+import type { Part, Step } from '@/core/building/steps'
+import { planDrawing } from '@/core/drawing/plan'
+import { FittingDrawing } from '@/ui/drawing'
+import { useUnits } from '../job/context'
+import type { useBuilding } from './use-building'
+
+type Building = ReturnType<typeof useBuilding>
+export interface PlanShown {
+  readonly view: 'plan' | 'section'
+  readonly floor: number
+}
+const nothing: readonly never[] = []
+
+/** Which storey is looked at, or all of them from the south. */
+export function PlanChoice({
+  building: { read },
+  shown,
+  onShow,
+}: {
+  building: Building
+  shown: PlanShown
+  onShow: (s: PlanShown) => void
+}) {
+  const floors = [...new Set(read.rooms.map((r) => r.floor))].toSorted((a, b) => b - a)
+  const floorName = (f: number) => (f === 0 ? 'Ground' : f > 0 ? `Floor ${f}` : `Below ${-f}`)
+  const button = (label: string, s: PlanShown) => (
+    <button
+      key={label}
+      type="button"
+      className={`btn ${s.view === shown.view && (s.view === 'section' || s.floor === shown.floor) ? 'border-ink font-bold' : ''}`}
+      aria-pressed={s.view === shown.view && (s.view === 'section' || s.floor === shown.floor)}
+      onClick={() => onShow(s)}
+    >
+      {label}
+    </button>
+  )
+  if (read.rooms.length === 0) return null
+  return (
+    <div className="no-print flex flex-wrap gap-1.5" role="group" aria-label="What is drawn">
+      {floors.map((floor) => button(floorName(floor), { view: 'plan', floor }))}
+      {button('From the south', { view: 'section', floor: shown.floor })}
+    </div>
+  )
+}
+
+/** The plan with the way through it; what is touched is picked. */
+export function PlanView({
+  building: { read, names },
+  shown,
+  parts = nothing,
+  steps = nothing,
+  selected,
+  onSelect,
+}: {
+  building: Building
+  shown: PlanShown
+  parts?: readonly Part[]
+  steps?: readonly Step[]
+  selected: string | null
+  onSelect: (part: string) => void
+}) {
+  const units = useUnits()
+  const { input, rooms } = read
+  if (rooms.length === 0) return null
+  return (
+    <FittingDrawing
+      draw={(format) => planDrawing({ ...shown, input: input ?? bare, rooms, names, parts, steps, units, format })}
+      selected={selected}
+      onSelect={onSelect}
+      className="w-full max-w-[60rem]"
+    />
+  )
+}
+/** A building whose walls nobody looked at: its rooms are drawn all the same. */
+const bare = { rooms: [], openings: [], points: [], boards: [], walls: { kind: 'masonry' as const }, attic: null, crawl: null, gridM: 0.6 }

@@ -1,0 +1,118 @@
+'use client'
+import { Trash2 } from 'lucide-react'
+import { type Side, sides } from '@/core/building/house'
+import type { Measured } from '@/core/job/room'
+import { SelectField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
+import { FieldGrid, Section } from '@/ui/panel'
+import { useJob } from '../job/context'
+import { LengthField } from '../job/measure-fields'
+
+const sideOptions = [
+  { value: 'east', label: 'East of it' },
+  { value: 'west', label: 'West of it' },
+  { value: 'north', label: 'North of it' },
+  { value: 'south', label: 'South of it' },
+  { value: 'over', label: 'Over or under it' },
+] as const
+
+/** A room as it was measured, and what it lies beside; any of it can be measured again. */
+export function RoomFields({ id, onGone, onWall }: { id: string; onGone: () => void; onWall: (side: Side) => void }) {
+  const rooms = useJob((s) => s.job.rooms)
+  const commit = useJob((s) => s.commit)
+  const preview = useJob((s) => s.show)
+  const room = rooms.find((r) => r.id === id)
+  if (!room?.measured) return null
+  const { measured } = room
+  const edit = (patch: Partial<Measured>, floor = room.floor) => ({
+    kind: 'room.measure' as const,
+    name: room.name,
+    floor,
+    measured: { ...measured, ...patch },
+  })
+  const others = rooms.filter((r) => r.measured && r.id !== id)
+  const { beside } = measured
+  const lies = (patch: Partial<NonNullable<Measured['beside']>>) => {
+    const base = beside ?? { room: others[0]!.id, side: 'east' as const, shiftM: 0, northM: 0 }
+    commit(edit({ beside: { ...base, ...patch } }))
+  }
+  const size = (key: 'lengthM' | 'widthM' | 'heightM', label: string, most: number) => (
+    <LengthField
+      label={label}
+      value={measured[key]}
+      min={key === 'heightM' ? 0.5 : 0.01}
+      max={most}
+      onPreview={(v) => v && preview(edit({ [key]: v }))}
+      onCommit={(v) => v && commit(edit({ [key]: v }))}
+    />
+  )
+  const level = beside?.side === 'north' || beside?.side === 'south' || beside?.side === 'over'
+  return (
+    <Section title={room.name}>
+      <FieldGrid>
+        {size('lengthM', 'Length, west to east', 200)}
+        {size('widthM', 'Width, south to north', 200)}
+        {size('heightM', 'Height', 20)}
+        <NumberField
+          label="Floor"
+          hint="0 is the ground"
+          value={room.floor}
+          whole
+          min={-3}
+          max={20}
+          onCommit={(floor) => floor !== null && commit(edit({}, floor))}
+        />
+        {others.length > 0 && (
+          <>
+            <SelectField
+              label="It lies beside"
+              value={beside?.room ?? ''}
+              placeholder="Nothing: the others lie by it"
+              options={others.map((r) => ({ value: r.id, label: r.name }))}
+              onCommit={(by) => lies({ room: by })}
+            />
+            <SelectField label="On which side" value={beside?.side ?? ''} options={sideOptions} onCommit={(side) => lies({ side })} />
+          </>
+        )}
+        {beside && (
+          <LengthField
+            label={level ? 'Its west end farther east by' : 'Its south end farther north by'}
+            hint="0: flush with it"
+            value={beside.shiftM}
+            min={-200}
+            max={200}
+            onCommit={(shiftM) => shiftM !== null && lies({ shiftM })}
+          />
+        )}
+        {beside?.side === 'over' && (
+          <LengthField
+            label="Its south end farther north by"
+            value={beside.northM}
+            min={-200}
+            max={200}
+            onCommit={(northM) => northM !== null && lies({ northM })}
+          />
+        )}
+      </FieldGrid>
+      <div className="no-print mt-3 flex flex-wrap items-center gap-1.5" role="group" aria-label="Its walls">
+        <span className="text-ink-2">Its walls:</span>
+        {sides.map((side) => (
+          <button key={side} type="button" className="btn capitalize" onClick={() => onWall(side)}>
+            {side}
+          </button>
+        ))}
+      </div>
+      <button
+        type="button"
+        className="btn no-print mt-3"
+        title="What stands in it stays in the job. Undo brings it back"
+        onClick={() => {
+          commit({ kind: 'room.measure', name: room.name, measured: null })
+          onGone()
+        }}
+      >
+        <Trash2 size={15} aria-hidden /> <span className="truncate">Take {room.name} off the plan</span>
+      </button>
+    </Section>
+  )
+}

@@ -1,0 +1,132 @@
+'use client'
+import { Trash2 } from 'lucide-react'
+import { type FormEvent, useState } from 'react'
+import { type Room, type Side, sideLength } from '@/core/building/house'
+import type { Part } from '@/core/building/steps'
+import { elevationDrawing } from '@/core/drawing/elevation'
+import { pieceStarts } from '@/core/survey/walls'
+import { formatLength } from '@/core/quantity/format'
+import { FittingDrawing } from '@/ui/drawing'
+import { ChoiceField } from '@/ui/fields'
+import { FieldGrid, Section } from '@/ui/panel'
+import { useJob, useUnits } from '../job/context'
+import { LengthField } from '../job/measure-fields'
+import type { useBuilding } from './use-building'
+
+type Building = ReturnType<typeof useBuilding>
+const none: readonly never[] = []
+
+/** The wall that is picked, unfolded under the plan as one faces it. */
+export function WallElevation({
+  building: { read, names },
+  room,
+  side,
+  parts = none,
+}: {
+  building: Building
+  room: Room
+  side: Side
+  parts?: readonly Part[]
+}) {
+  const units = useUnits()
+  const { input } = read
+  if (!input) return null
+  return (
+    <figure>
+      <figcaption className="mb-1 font-bold">
+        {names.get(room.id)}, {side} wall, as you face it
+      </figcaption>
+      <FittingDrawing
+        draw={(format) => elevationDrawing({ input, room, side, names, parts, units, format })}
+        className="w-full max-w-[60rem]"
+      />
+    </figure>
+  )
+}
+
+const kinds = [
+  { value: 'door', label: 'Door' },
+  { value: 'window', label: 'Window' },
+  { value: 'fixed', label: 'Fixed' },
+] as const
+type Kind = (typeof kinds)[number]['value']
+const usual: Record<Kind, { widthM: number | null; sillM: number; headM: number | null }> = {
+  door: { widthM: null, sillM: 0, headM: 2.03 },
+  window: { widthM: null, sillM: 0.9, headM: 2.03 },
+  fixed: { widthM: null, sillM: 0, headM: null },
+}
+
+/** What stands in a wall, by its distance from the left, and the next thing to put in. */
+export function WallFields({ building: { job, names }, room, side }: { building: Building; room: Room; side: Side }) {
+  const units = useUnits()
+  const commit = useJob((s) => s.commit)
+  const wall = job.record.walls.find((w) => w.room === room.id && w.side === side)
+  const [kind, setKind] = useState<Kind>('door')
+  const [at, setAt] = useState<number | null>(null)
+  const [width, setWidth] = useState<number | null>(null)
+  const [sill, setSill] = useState(usual.door.sillM)
+  const [head, setHead] = useState<number | null>(usual.door.headM)
+  const whole = sideLength(room, side)
+  const ready = at !== null && width !== null && at + width <= whole + 1e-6
+  const add = (e: FormEvent) => {
+    e.preventDefault()
+    if (!ready) return
+    const piece = { id: crypto.randomUUID(), what: kind, lengthM: width, sillM: sill, ...(head === null ? {} : { headM: head }) }
+    commit({ kind: 'wall.open', room: room.id, side, wall: crypto.randomUUID(), piece, atM: at })
+    setAt(null)
+    setWidth(null)
+  }
+  const starts = wall ? pieceStarts({ ...wall, room: '', outlets: [] }) : []
+  const remove = (i: number) => {
+    const pieces = wall!.pieces.map((p, k) => (k === i ? { id: p.id, what: 'wall' as const, lengthM: p.lengthM } : p))
+    commit({ kind: 'wall.set', id: wall!.id, patch: { pieces } })
+  }
+  return (
+    <Section title={`${names.get(room.id)}, ${side} wall`}>
+      {wall?.pieces.some((p) => p.what !== 'wall') ? (
+        <ul className="mb-3">
+          {wall.pieces.map((p, i) =>
+            p.what === 'wall' ? null : (
+              <li key={p.id} className="flex items-center gap-2 border-b border-rule py-1">
+                <span className="min-w-0 flex-1">
+                  {p.what}, {formatLength(p.lengthM, units)} wide, {formatLength(starts[i]!, units)} from the left
+                </span>
+                <button
+                  type="button"
+                  className="btn px-2"
+                  aria-label={`Remove the ${p.what}`}
+                  title="Undo brings it back"
+                  onClick={() => remove(i)}
+                >
+                  <Trash2 size={15} aria-hidden />
+                </button>
+              </li>
+            ),
+          )}
+        </ul>
+      ) : (
+        <p className="mb-2 text-ink-2">Nothing stands in this wall, as far as it was entered.</p>
+      )}
+      <form onSubmit={add}>
+        <FieldGrid>
+          <ChoiceField
+            label="What stands in it"
+            value={kind}
+            options={kinds}
+            onCommit={(k) => (setKind(k), setSill(usual[k].sillM), setHead(usual[k].headM))}
+          />
+          <LengthField label="From the left" optional placeholder="?" value={at} max={whole} onCommit={setAt} />
+          <LengthField label="Width" optional placeholder="?" value={width} max={whole} onCommit={setWidth} />
+          <LengthField label="From the floor" value={sill} max={20} onCommit={(v) => v !== null && setSill(v)} />
+          <LengthField label="up to" optional placeholder="ceiling" value={head} max={20} onCommit={setHead} />
+        </FieldGrid>
+        {at !== null && width !== null && !ready && (
+          <p className="mt-1 font-bold text-error">The wall is {formatLength(whole, units)} long.</p>
+        )}
+        <button type="submit" className="btn mt-2" disabled={!ready}>
+          Put it in
+        </button>
+      </form>
+    </Section>
+  )
+}

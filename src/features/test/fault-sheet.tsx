@@ -1,0 +1,216 @@
+'use client'
+import { useState } from 'react'
+import { diagnose, type Known, liveShut, type Read } from '@/core/fault/diagnose'
+import type { Shown } from '@/core/fault/measure'
+import { meets } from '@/core/fault/measure'
+import { readOf } from '@/core/fault/read'
+import { trim } from '@/core/quantity/format'
+import { expectedWords } from '@/core/record/words'
+import type { Test } from '@/core/record/tests'
+import { Section, Stage } from '@/ui/panel'
+import { VerdictMark } from '@/ui/verdict'
+import { useFaults } from './use-faults'
+
+const shownWords = (shown: Shown, unit: string): string =>
+  typeof shown === 'number'
+    ? `${shown >= 200 && unit === 'MΩ' ? '>200' : trim(shown, shown < 10 ? 2 : 1)} ${unit}`
+    : shown === 'open'
+      ? 'no circuit'
+      : shown
+
+/** What readings that are off say: the wrong connections that explain all of them, and what to measure next; or a planted fault to find. */
+export function FaultSheet() {
+  const { asked, report, found } = useFaults('readings')
+  const [planted, setPlanted] = useState<number | null>(null)
+  const [practised, setPractised] = useState<readonly Read[]>([])
+  const [said, setSaid] = useState<string | null>(null)
+  const known = found?.known ?? null
+  if (!asked || !known)
+    return (
+      <Stage
+        title="Test"
+        drawing={
+          <p className="text-ink-2" aria-live="polite">
+            {asked
+              ? `What each wrong connection of ${report.circuit.name} would show is being worked out…`
+              : 'Faults are looked for on the wiring of the circuit: its lengths, size and what it ends on come first.'}
+          </p>
+        }
+        working={<p className="text-ink-2">Nothing yet.</p>}
+      />
+    )
+  const reads = planted === null ? report.testReport.judged.flatMap(readOf) : practised
+  const diagnosis = diagnose(known, reads)
+  const plant = () => {
+    const telling = known.shown.flatMap((row, i) => (i > 0 && row.some((s, k) => !meets(known.tests[k]!, s)) ? [i] : []))
+    setPlanted(telling[Math.floor(Math.random() * telling.length)] ?? null)
+    setPractised([])
+    setSaid(null)
+  }
+  const measure = (test: string) => {
+    const shown = known.shown[planted!]![known.tests.findIndex((t) => t.id === test)]!
+    setPractised([...practised.filter((r) => r.test !== test), { test, shown }])
+  }
+  return (
+    <Stage
+      title="Test"
+      drawing={
+        <div className="flex max-w-[56rem] flex-col gap-4">
+          <div className="no-print flex flex-wrap gap-1.5">
+            <button type="button" className="btn" onClick={plant}>
+              {planted === null ? 'Practise: plant a fault' : 'Plant another'}
+            </button>
+            {planted !== null && (
+              <button type="button" className="btn" onClick={() => setPlanted(null)}>
+                Back to the readings of this circuit
+              </button>
+            )}
+          </div>
+          {planted !== null && (
+            <p className="border-l-4 border-ink pl-2">
+              A wrong connection is planted in {report.circuit.name}, unseen. Measure, and say what it is. Nothing of this goes into the
+              record.
+            </p>
+          )}
+          <Readings known={known} reads={reads} next={diagnosis.next?.test ?? null} onMeasure={planted === null ? null : measure} />
+        </div>
+      }
+      working={
+        <Causes
+          diagnosis={diagnosis}
+          reads={reads.length}
+          onSay={planted === null ? null : setSaid}
+          answer={
+            said === null || planted === null
+              ? null
+              : said === (known.hypotheses[planted]!.id ?? '')
+                ? `Right: ${known.hypotheses[planted]!.words}. Found in ${practised.length} measurements.`
+                : sameShown(known, planted, said)
+                  ? `As good as right: it was “${known.hypotheses[planted]!.words}”, and no test of the plan tells the two apart.`
+                  : 'It is something else: measure on.'
+          }
+        />
+      }
+    />
+  )
+}
+
+/** Whether two faults show the same of every test. */
+function sameShown({ hypotheses, shown }: Known, a: number, id: string): boolean {
+  const b = hypotheses.findIndex((h) => h.id === id)
+  return b >= 0 && shown[a]!.every((s, i) => s === shown[b]![i] || (typeof s === 'number' && Math.abs(s - Number(shown[b]![i])) < 0.02))
+}
+
+function Readings({
+  known,
+  reads,
+  next,
+  onMeasure,
+}: {
+  known: Known
+  reads: readonly Read[]
+  next: string | null
+  onMeasure: ((test: string) => void) | null
+}) {
+  const taken = new Map(reads.map((r) => [r.test, r.shown]))
+  const shut = liveShut(known, reads)
+  const row = (t: Test) => {
+    const shown = taken.get(t.id)
+    return (
+      <tr key={t.id} className="border-b border-rule">
+        <td className="w-8 py-1 pl-1">
+          {shown === undefined ? <VerdictMark of="unknown" /> : <VerdictMark of={meets(t, shown) ? 'met' : 'error'} />}
+        </td>
+        <td className="py-1">
+          {t.title}
+          {t.id === next && <b> · tells most now</b>}
+        </td>
+        <td className="px-2 py-1 text-ink-2">{expectedWords(t)}</td>
+        <td className="py-1 text-right font-bold whitespace-nowrap">
+          {shown !== undefined && shownWords(shown, t.unit)}
+          {onMeasure && shown === undefined && t.phase === 'live' && shut && <span className="font-normal text-ink-2">shut</span>}
+          {onMeasure && shown === undefined && !(t.phase === 'live' && shut) && (
+            <button
+              type="button"
+              className={`btn ${t.id === next ? 'btn-ink' : ''}`}
+              aria-label={`Measure: ${t.title}`}
+              onClick={() => onMeasure(t.id)}
+            >
+              Measure
+            </button>
+          )}
+        </td>
+      </tr>
+    )
+  }
+  return (
+    <table className="cards w-full">
+      <thead className="sr-only">
+        <tr>
+          <th>Verdict</th>
+          <th>Test</th>
+          <th>Expected</th>
+          <th>Shown</th>
+        </tr>
+      </thead>
+      <tbody>{known.tests.map(row)}</tbody>
+    </table>
+  )
+}
+
+function Causes({
+  diagnosis: { causes, next, several },
+  reads,
+  onSay,
+  answer,
+}: {
+  diagnosis: ReturnType<typeof diagnose>
+  reads: number
+  onSay: ((id: string) => void) | null
+  answer: string | null
+}) {
+  return (
+    <>
+      {answer && (
+        <p role="status" className="mb-3 border-2 border-ink p-2 font-bold">
+          {answer}
+        </p>
+      )}
+      <Section title="What explains it">
+        {reads === 0 ? (
+          <p className="text-ink-2">Nothing is measured yet.</p>
+        ) : several ? (
+          <p className="flex items-start gap-2">
+            <VerdictMark of="unknown" />{' '}
+            <span>No single wrong connection explains these readings: two at once are likelier, or a reading is wrong. Take it again.</span>
+          </p>
+        ) : (
+          <ol>
+            {causes.slice(0, 8).map((c) => (
+              <li key={c.id ?? 'sound'} className="border-b border-rule py-1.5">
+                <span className="mb-1 block h-2 border border-ink" aria-hidden>
+                  <span className="block h-full bg-ink" style={{ width: `${Math.round(100 * c.belief)}%` }} />
+                </span>
+                <span className="block first-letter:uppercase">
+                  {c.words} <span className="text-ink-2">{Math.round(100 * c.belief)} %</span>
+                </span>
+                {onSay && (
+                  <button type="button" className="btn mt-1" aria-label={`It is this: ${c.words}`} onClick={() => onSay(c.id ?? '')}>
+                    It is this
+                  </button>
+                )}
+              </li>
+            ))}
+            {causes.length > 8 && <li className="py-1 text-ink-2">and {causes.length - 8} more, less likely</li>}
+          </ol>
+        )}
+      </Section>
+      <p className="text-[0.9rem] text-ink-2">
+        {next
+          ? 'The test that tells most now is marked. Live tests stay shut while a dead one is off or not made.'
+          : 'No test that may be made now tells these apart any further.'}{' '}
+        It is worked out for one wrong connection at a time, on the wiring as designed.
+      </p>
+    </>
+  )
+}

@@ -1,0 +1,148 @@
+import 'server-only'
+import type { Content } from 'pdfmake/interfaces'
+import { isolationCards } from '@/core/day/isolation'
+import { amountWords, materialsOf, offerOf } from '@/core/day/materials'
+import { clock, placedOn } from '@/core/day/plan'
+import { type MinutesTable, tasksOf } from '@/core/day/tasks'
+import { timelineDrawing } from '@/core/drawing/timeline'
+import { evaluate } from '@/core/evaluate'
+import { read } from '@/core/installation/installation'
+import { newDay } from '@/core/job/day'
+import { trim, type UnitSystem } from '@/core/quantity/format'
+import { expectedWords } from '@/core/record/words'
+import type { StoredJob } from '@/store/jobs'
+import { paperOf } from './documents'
+import { boxed, columns, figure, headed, pairs, pdf, quietly, title, words } from './kit'
+
+/** The day as papers are made of it. */
+export function dayOfJob(stored: StoredJob, minutes: MinutesTable) {
+  const job = read(stored.job)
+  const report = evaluate(job, stored.readings)
+  const day = job.day ?? newDay()
+  const tasks = tasksOf(job, report, minutes)
+  return { job, report, day, tasks, placed: day.planned ? placedOn(day.planned, tasks, day) : [] }
+}
+const none = new Set<string>()
+
+/** One paper for the van: the clock, the tasks, a card for each outage, and what is taken along. */
+export async function dayPdf(stored: StoredJob, date: string, units: UnitSystem, minutes: MinutesTable): Promise<Buffer> {
+  const { job, report, day, tasks, placed } = dayOfJob(stored, minutes)
+  const cards = isolationCards(job, report, day, tasks)
+  const people = (list: readonly number[]) => list.map((i) => day.people[i]?.name || `person ${i + 1}`).join(', ')
+  const plan: Content[] = [
+    title(day.date === null ? 'The day' : `The day: ${day.date}`),
+    ...(placed.length
+      ? [
+          figure(
+            timelineDrawing({
+              placed,
+              outages: day.planned!.outages,
+              people: day.people,
+              startMin: day.startMin,
+              endMin: day.endMin,
+              done: none,
+              doing: none,
+              format: 'wide',
+            }),
+            510,
+          ),
+          columns(
+            job.region,
+            [
+              { name: '', flex: 0.5 },
+              { name: 'When', flex: 2 },
+              { name: 'What', flex: 5 },
+              { name: 'Who', flex: 2 },
+              { name: 'Supply', flex: 1.2 },
+              { name: 'Why then', flex: 4 },
+            ],
+            placed.map((p, i) => [
+              String(i + 1),
+              `${clock(p.startMin)} to ${clock(p.endMin)}`,
+              p.task.name,
+              people(p.people),
+              p.task.power === 'any' ? '' : p.task.power,
+              p.why,
+            ]),
+            'Tasks',
+          ),
+        ]
+      : [quietly('No plan is taken over yet.')]),
+  ]
+  const isolation = cards.map((c): Content[] => [
+    title(c.span ? `Isolation, ${clock(c.span.fromMin)} to ${clock(c.span.toMin)}` : 'Isolation', 18),
+    ...(c.unknown.length ? [boxed(c.unknown.join(' '))] : []),
+    pairs([
+      ['Opened, locked, tagged', c.opens.join('; ')],
+      ['Stays live there', c.staysLive.join('; ')],
+      ['Must hold, and goes off', c.mustHold.join(', ')],
+      ['Proved again after', c.breaks.join(', ')],
+    ]),
+    ...c.circuits.map((x) =>
+      columns(
+        job.region,
+        [
+          { name: 'Step', flex: 5 },
+          { name: 'Should read', flex: 2 },
+          { name: 'Read', flex: 1.5 },
+          { name: 'Time', flex: 1.2 },
+        ],
+        x.testReport.judged.filter((j) => j.test.phase === 'isolation').map((j) => [j.test.title, expectedWords(j.test), '', '']),
+        x.circuit.name,
+      ),
+    ),
+    pairs([['Signed', c.signatures.map((s) => `${s.name}${s.told ? ` (told: ${s.told})` : ''}`).join('; ') || ' ']]),
+  ])
+  const { lines, unknown } = materialsOf(job, report)
+  const needed: Content[] = lines.length
+    ? [
+        columns(
+          job.region,
+          [
+            { name: 'What', flex: 6 },
+            { name: 'How many', flex: 2 },
+            { name: 'Where', flex: 4 },
+          ],
+          lines.map((l) => [l.what, amountWords(l, units), l.where.join(', ')]),
+          'What is needed',
+        ),
+        ...unknown.map((u) => quietly(`Not counted: ${u}`)),
+      ]
+    : [...headed('What is needed', quietly('Nothing can be counted yet.'))]
+  return pdf(paperOf(stored, date), [plan, ...isolation, needed], `The day: ${job.title}`)
+}
+
+/** What the work comes to, for whoever asked for it. What rests on usual figures, or is not known, stands on it. */
+export async function offerPdf(stored: StoredJob, date: string, units: UnitSystem, minutes: MinutesTable): Promise<Buffer> {
+  const { job, report, day, tasks } = dayOfJob(stored, minutes)
+  const materials = materialsOf(job, report)
+  const offer = offerOf(job, materials, tasks)
+  const money = (n: number) => n.toFixed(2)
+  return pdf(
+    paperOf(stored, date),
+    [
+      [
+        title('Offer'),
+        words(job.brief.request || job.title, { margin: [0, 4, 0, 8] }),
+        ...(offer.usual ? [boxed('Usual figures stand in this, not the firm’s own: it is an estimate and no offer.')] : []),
+        columns(
+          job.region,
+          [
+            { name: 'What', flex: 6 },
+            { name: 'How many', flex: 2 },
+            { name: 'Sum', flex: 2 },
+          ],
+          [
+            ...materials.lines.map((l) => [l.what, amountWords(l, units), l.price === null ? 'no price' : money(l.count * l.price)]),
+            ['Work', `${trim(offer.labourH, 1)} h`, money(offer.labour)],
+            ...(day.marginPercent === null ? [] : [['Margin', `${trim(day.marginPercent, 1)} %`, money(offer.margin)]]),
+            ...(day.taxPercent === null ? [] : [['Tax', `${trim(day.taxPercent, 1)} %`, money(offer.tax)]]),
+            ['In all', '', money(offer.total)],
+          ],
+        ),
+        ...(offer.unknown.length ? headed('Not known, and not in it', { stack: offer.unknown.map((u) => quietly(u)) }) : []),
+      ],
+    ],
+    `Offer: ${job.title}`,
+  )
+}

@@ -1,0 +1,107 @@
+import { expect, type Page, test } from '@playwright/test'
+import { fetchPaper, goTo, newJob, openCopy, saved } from './support/walk'
+
+const sheetOf = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Sheets of the route' }).getByRole('button', { name, exact: true }).click()
+
+/** Counts keys and picks from now on; says how many there were. */
+async function counted(page: Page): Promise<() => Promise<number>> {
+  await page.evaluate(() => {
+    const w = window as unknown as { acts: number }
+    w.acts = 0
+    for (const kind of ['keydown', 'pointerdown']) window.addEventListener(kind, () => w.acts++, true)
+  })
+  return () => page.evaluate(() => (window as unknown as { acts: number }).acts)
+}
+
+/** Fields of a form one after another, as they are typed at a desk. */
+async function typed(page: Page, ...fields: readonly string[]) {
+  for (const [i, field] of fields.entries()) {
+    if (i) await page.keyboard.press('Tab')
+    await page.keyboard.type(field)
+  }
+  await page.keyboard.press('Enter')
+}
+
+async function place(page: Page, name: string, room: string, wall: string, at: string, high: string) {
+  await page.getByRole('button', { name, exact: true }).click()
+  await page.getByLabel('It stands in').selectOption(room)
+  await page.getByRole('group', { name: 'On the wall' }).getByText(wall, { exact: true }).click()
+  await page.getByLabel('From the left, facing it').fill(at)
+  await page.getByLabel('Its middle above the floor').fill(high)
+  await page.getByLabel('Its middle above the floor').press('Enter')
+  await expect(page.getByText('It stands on the plan.')).toBeVisible()
+}
+
+test('a building from a paper sketch, a way, the attic barred, a dimension measured again, lengths in the circuit', async ({ page }) => {
+  await newJob(page, /United Kingdom/, 'Power for the wheel', 'Village hall, store')
+  await goTo(page, 'Route')
+  await expect(page.getByText('The building as it is measured, and the way of each cable through it.')).toBeVisible()
+  const acts = await counted(page)
+  await page.getByLabel('Room', { exact: true }).click()
+  await typed(page, 'Hall', '6.2', '4.1', '2.4')
+  await expect(page.getByLabel('which room')).toBeVisible()
+  await typed(page, 'Store', '3.1', '4.1')
+  await expect(page.getByLabel('which room')).toContainText('Store')
+  await typed(page, 'Shed', '4', '4.1')
+  await page.getByText('Hollow, on studs').click()
+  await page.getByRole('group', { name: 'Attic one can get into' }).getByText('There is').click()
+  const used = await acts()
+  console.log(`three rooms with an attic: ${used} keys and picks`)
+  expect(used).toBeLessThanOrEqual(60)
+  await expect(page.getByRole('button', { name: 'Shed', exact: true })).toBeVisible()
+
+  await place(page, 'Consumer unit', 'Hall', 'North', '0.5', '1500')
+  await place(page, 'Circuit 1', 'Shed', 'South', '1.5', '450')
+  await saved(page)
+  await sheetOf(page, 'Way')
+  const best = page.getByRole('button', { name: /^Best: / })
+  await expect(best).toContainText('attic')
+  await page.getByRole('button', { name: 'Keep out of the attic' }).click()
+  await expect(best).not.toContainText('attic')
+  await page.getByRole('button', { name: 'Allow' }).click()
+  await expect(best).toContainText('attic')
+  await page.getByRole('button', { name: 'Take this way' }).click()
+  const taken = page.getByRole('button', { name: /^The way taken/ })
+  await expect(taken).toBeVisible()
+  await expect(page.getByText('The circuit reckons with it.')).toBeVisible()
+  await expect(page.getByText(/Bore 20 mm through both top plates of the north wall of Hall, 0\.\d\d m from its left corner/)).toBeVisible()
+
+  // Measured again: the store is longer, and the point behind it stands farther away.
+  await sheetOf(page, 'Building')
+  await page.getByRole('button', { name: 'Store', exact: true }).click()
+  await page.getByLabel('Length, west to east').fill('5.1')
+  await page.getByLabel('Length, west to east').press('Enter')
+  await saved(page)
+  await expect(page.getByText(/one of its ends stands somewhere else now/)).toHaveCount(0)
+  await sheetOf(page, 'Way')
+  await expect(page.getByText(/one of its ends stands somewhere else now/)).toBeVisible()
+  await expect(page.getByText(/^Against the best found now: .*shorter/)).toBeVisible()
+  await best.click()
+  await page.getByRole('button', { name: 'Take this way' }).click()
+  await expect(page.getByText(/one of its ends stands somewhere else now/)).toHaveCount(0)
+  await saved(page)
+
+  await goTo(page, 'Circuit')
+  await expect(page.getByRole('region', { name: 'Stretches of the cable' })).toContainText('in the attic')
+  await goTo(page, 'Handover')
+  const paper = await fetchPaper(page, 'Ways through the building')
+  expect(paper.body.subarray(0, 5).toString()).toBe('%PDF-')
+})
+
+test('what a way asks for is cut from the van first, and a leftover that is too short is named', async ({ page }) => {
+  await openCopy(page, 'village-hall')
+  await goTo(page, 'Route')
+  await sheetOf(page, 'Way')
+  await page.getByRole('button', { name: 'Take this way' }).click()
+  await expect(page.getByRole('button', { name: /^The way taken/ })).toBeVisible()
+  await sheetOf(page, 'Cutting')
+  await expect(page.getByText('Hall consumer unit to Tea urn')).toBeVisible()
+  await page.getByLabel('Another, so long').fill('5')
+  await page.getByRole('button', { name: 'In the van' }).click()
+  await expect(page.getByText(/No length of this cable is as long as this piece/)).toBeVisible()
+  await page.getByLabel('Another, so long').fill('25')
+  await page.getByRole('button', { name: 'In the shop' }).click()
+  await expect(page.getByText('No cutting comes cheaper.')).toBeVisible()
+  await expect(page.getByText(/To buy: 25 m/)).toBeVisible()
+})

@@ -1,0 +1,62 @@
+import fc from 'fast-check'
+import { sides } from '../../src/core/building/house'
+import type { WaysAsked } from '../../src/core/building/route'
+
+const metres = (min: number, max: number) => fc.integer({ min: min * 10, max: max * 10 }).map((n) => n / 10)
+const side = fc.constantFrom(...sides)
+
+/** A building as somebody might enter it: rooms beside and over each other, doors and windows, points on walls and ceilings. */
+export const anyWanted: fc.Arbitrary<WaysAsked> = fc
+  .record({
+    sizes: fc.array(fc.record({ lengthM: metres(2, 6), widthM: metres(2, 6), heightM: metres(2.2, 3), by: side, shiftM: metres(0, 2) }), {
+      minLength: 1,
+      maxLength: 4,
+    }),
+    over: fc.boolean(),
+    openings: fc.array(
+      fc.record({ room: fc.nat(9), side, at: metres(0, 1), what: fc.constantFrom('door', 'window', 'fixed'), widthM: metres(0.4, 1) }),
+      { maxLength: 4 },
+    ),
+    points: fc.array(fc.record({ room: fc.nat(9), side, atM: metres(0, 1.9), heightM: metres(0.2, 1.8), ceiling: fc.boolean() }), {
+      minLength: 1,
+      maxLength: 3,
+    }),
+    walls: fc.constantFrom({ kind: 'timber' as const, studM: 0.4 }, { kind: 'timber' as const, studM: 0.6 }, { kind: 'masonry' as const }),
+    attic: fc.constantFrom(null, { headM: 1.2, hot: true }, { headM: 2, hot: false }),
+    crawl: fc.constantFrom(null, { headM: 0.6 }),
+    weights: fc.record({ hole: metres(0, 9), opening: metres(0, 40), metre: metres(0, 3) }),
+    forbid: fc.constantFrom(null, 'stud', 'attic', 'surface'),
+  })
+  .map(({ sizes, over, openings, points, walls, attic, crawl, weights, forbid }) => {
+    const rooms: WaysAsked['building']['rooms'] = sizes.map(({ by, shiftM, ...size }, i) => ({
+      id: `r${i}`,
+      ...size,
+      ...(i ? { beside: { room: `r${i - 1}`, side: by, shiftM } } : {}),
+    }))
+    if (over) rooms.push({ id: 'up', floor: 1, lengthM: 3, widthM: 3, heightM: 2.4, beside: { room: 'r0', side: 'over' as const } })
+    const at = (n: number) => rooms[n % rooms.length]!.id
+    return {
+      building: {
+        rooms,
+        openings: openings.map(({ room, at: atM, ...o }, i) => ({
+          id: `o${i}`,
+          room: at(room),
+          atM,
+          ...o,
+          ...(o.what === 'window' ? { sillM: 0.9, headM: 2 } : { headM: 2 }),
+        })),
+        points: points.map(({ room, ceiling, ...p }, i) =>
+          ceiling ? { id: `p${i}`, room: at(room), eastM: 1, northM: p.atM } : { id: `p${i}`, room: at(room), ...p },
+        ),
+        boards: [{ id: 'board', room: 'r0', side: 'west' as const, atM: 0.5, heightM: 1.5 }],
+        walls,
+        attic,
+        crawl,
+      },
+      from: { board: 'board' },
+      to: [{ point: 'p0' }],
+      weights,
+      forbid: forbid === null ? [] : [forbid],
+      graph: true,
+    }
+  })
