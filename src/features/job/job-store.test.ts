@@ -43,21 +43,29 @@ function server(job: Job) {
   const undone: Patch[][] = []
   const control = {
     reachable: true,
+    /** Answers to changes wait for it. */
+    held: Promise.resolve(),
+    /** Answers to how it stands wait for it. */
+    asked: Promise.resolve(),
     log,
     get: () => state,
     elsewhere: (edit: Edit) => (state = { ...state, job: applyEdit(state.job, edit).job, revision: state.revision + 1 }),
   }
   const reply = (status: number, body: unknown) => ({ ok: status < 400, status, json: () => Promise.resolve(body) })
-  vi.stubGlobal('fetch', (url: string, init: { body: string }) => {
-    if (!control.reachable) return Promise.reject(new TypeError('offline'))
+  vi.stubGlobal('fetch', async (url: string, init: { method: string; body: string }) => {
+    if (!control.reachable) throw new TypeError('offline')
+    if (init.method === 'GET') {
+      await control.asked
+      return reply(200, JSON.parse(JSON.stringify({ ...state, patches: [], from: 0 })))
+    }
     const { revision, edit, held, ...reading } = JSON.parse(init.body) as { revision: number; edit?: Edit; held: number } & Reading
     const path = url.split('/').at(-1)!
     log.push({ path, revision })
     if (path === 'readings') {
       state = { ...state, readings: [...state.readings, reading] }
-      return Promise.resolve(reply(200, JSON.parse(JSON.stringify({ from: held, readings: state.readings.slice(held) }))))
+      return reply(200, JSON.parse(JSON.stringify({ from: held, readings: state.readings.slice(held) })))
     }
-    if (revision !== state.revision) return Promise.resolve(reply(409, { current: state, since: [] }))
+    if (revision !== state.revision) return reply(409, { current: state, since: [] })
     let patches: Patch[] = []
     if (path === 'edits') {
       const made = applyEdit(state.job, edit!)
@@ -69,7 +77,9 @@ function server(job: Job) {
       state = { ...state, job: patchJob(state.job, patches), revision: revision + 1 }
     }
     const { job: _, readings: __, ...rest } = state
-    return Promise.resolve(reply(200, JSON.parse(JSON.stringify({ ...rest, patches }))))
+    const answer = reply(200, JSON.parse(JSON.stringify({ ...rest, patches })))
+    await control.held
+    return answer
   })
   return control
 }
@@ -196,6 +206,44 @@ describe('edits on their way', () => {
     expect(store.getState().conflict).toBeNull()
     expect(here.get().job.observations.map((s) => s.id)).toEqual(['other', 'mine'])
     expect(store.getState().job.title).toBe('theirs')
+  })
+})
+
+describe('what others did', () => {
+  const standing = (here: ReturnType<typeof server>) => ({
+    revision: here.get().revision,
+    readings: here.get().readings.length,
+    deleted: false,
+  })
+  it('stands, though an answer from before it comes after it', async () => {
+    const here = server(start())
+    const store = open(here)
+    let answerAsked = () => {}
+    let answerOwn = () => {}
+    here.asked = new Promise((resolve) => (answerAsked = resolve))
+    here.held = new Promise((resolve) => (answerOwn = resolve))
+    // Asked for before the own edit is sent, answered after another hand wrote on top of it.
+    const asked = store.getState().catchUp({ ...standing(here), revision: 9 })
+    store.getState().commit({ kind: 'job.set', patch: { place: 'mine' } })
+    await settle()
+    here.elsewhere(name('theirs'))
+    answerAsked()
+    await asked
+    answerOwn()
+    await settle()
+    expect(store.getState().saved).toMatchObject({ revision: 3, job: { title: 'theirs', place: 'mine' } })
+  })
+  it('while two versions stood beside each other comes after the choice', async () => {
+    const here = server(start())
+    const store = open(here)
+    here.elsewhere(name('theirs'))
+    store.getState().commit(name('mine'))
+    await settle()
+    here.elsewhere(name('theirs again'))
+    await store.getState().catchUp(standing(here))
+    store.getState().settleConflict('theirs')
+    await vi.advanceTimersByTimeAsync(50)
+    expect(store.getState().job.title).toBe('theirs again')
   })
 })
 

@@ -35,6 +35,12 @@ const afterChange = (saved: LoadedJob, { patches, ...rest }: Changed): LoadedJob
   job: patchJob(saved.job, patches),
 })
 
+/** What was asked first may be answered last: of two states of one job the later stands, and no reading is forgotten. */
+const later = (held: LoadedJob, got: LoadedJob): LoadedJob => ({
+  ...(got.revision < held.revision ? held : got),
+  readings: got.readings.length < held.readings.length ? held.readings : got.readings,
+})
+
 interface ChangeLine {
   revision: number
   label: string
@@ -50,6 +56,12 @@ export interface Conflict {
 
 /** `looking`: what this device kept of an earlier page is not looked up yet, so nothing is said of it. */
 type Saving = 'looking' | 'saved' | 'saving' | 'unreachable' | 'refused' | 'conflict'
+
+interface Standing {
+  readonly revision: number
+  readonly readings: number
+  readonly deleted: boolean
+}
 
 interface JobState {
   id: string
@@ -77,7 +89,7 @@ interface JobState {
   gone: boolean
   bringBack: () => Promise<void>
   /** Takes over what others did, where the server says that it stands elsewhere now. */
-  catchUp: (standing: { revision: number; readings: number; deleted: boolean }) => Promise<void>
+  catchUp: (standing: Standing) => Promise<void>
   settleConflict: (keep: 'mine' | 'theirs') => void
   pickCircuit: (id: string) => void
   /** What was gone to last, for the sheet that shows it; a new one each time, so that the same one can be followed again. */
@@ -104,6 +116,10 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
   return createStore<JobState>()((set, get) => {
     const base = `/api/jobs/${loaded.id}`
     let sending: Promise<void> | null = null
+    /** How the server last said that the job stands. */
+    let heard: Standing | null = null
+    /** Asked for again when what held it back has ended. */
+    const hear = () => (heard ? get().catchUp(heard).catch(() => {}) : Promise.resolve())
 
     /** What stands on the server, then what is on its way, then what is being typed. An edit that no longer fits is left out. */
     const project = (saved: LoadedJob, pending: readonly Act[], preview: Edit | null): Job =>
@@ -140,7 +156,7 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
             }
       const rest = get().pending.filter((a) => a.id !== id)
       refresh({
-        saved: kept,
+        saved: later(get().saved, kept),
         pending: rest.map((a) => ({ ...a, seen: kept.revision })),
         saving: get().conflict ? 'conflict' : rest.length ? 'saving' : 'saved',
         problem: null,
@@ -227,8 +243,9 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       set({ saving: 'saving' })
       try {
         const words = said(get())
-        const reply = await api<Changed>('POST', `${base}/${path}`, { revision: get().saved.revision, ...body })
-        refresh({ saved: afterChange(get().saved, reply), preview: null, saving: 'saved', problem: null, said: words })
+        const { saved } = get()
+        const reply = await api<Changed>('POST', `${base}/${path}`, { revision: saved.revision, ...body })
+        refresh({ saved: later(get().saved, afterChange(saved, reply)), preview: null, saving: 'saved', problem: null, said: words })
       } catch (e) {
         if (!(e instanceof ApiError)) throw e
         if (e.status === 409) {
@@ -262,7 +279,9 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
         set({ gone: false })
         void flush()
       },
-      catchUp: async ({ revision, readings, deleted }) => {
+      catchUp: async (standing) => {
+        heard = standing
+        const { revision, readings, deleted } = standing
         if (deleted !== get().gone) set({ gone: deleted })
         if (deleted) return
         // What is on its way brings back what others did with its own answer.
@@ -274,7 +293,7 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
           `${base}/changes?after=${saved.revision}&held=${saved.readings.length}`,
         )
         const now = get().saved
-        if (now !== saved) return get().catchUp({ revision, readings, deleted })
+        if (now !== saved) return get().catchUp(heard)
         const { job, patches, from, readings: fresh, ...rest } = there
         const taken = withLacking(saved.readings, { from, readings: fresh })
         refresh({ saved: { ...(job ? { ...saved, ...rest, job } : afterChange(saved, { patches, ...rest })), readings: taken } })
@@ -283,7 +302,7 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
         const { conflict } = get()
         if (!conflict) return
         refresh({
-          saved: conflict.current,
+          saved: later(get().saved, conflict.current),
           pending: [...(keep === 'mine' ? conflict.mine.map((a) => ({ ...a, seen: conflict.current.revision })) : []), ...get().pending],
           preview: null,
           conflict: null,
@@ -291,7 +310,8 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
           problem: null,
         })
         if (keep === 'theirs') for (const a of conflict.mine) void outbox.drop(loaded.id, a.id)
-        void flush()
+        // What others did while a person decided was not taken over.
+        void flush().then(hear)
       },
       pickCircuit: (circuitId) => set({ circuitId }),
       led: null,
