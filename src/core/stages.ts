@@ -51,7 +51,16 @@ export const stages = [
     ],
   },
   { id: 'boxes', name: 'Boxes', key: 'x', about: 'A box for each point, large enough for what meets in it.', sheets: [] },
-  { id: 'wiring', name: 'Wiring', key: 'w', about: 'Which conductor goes to which terminal, box by box.', sheets: [] },
+  {
+    id: 'wiring',
+    name: 'Wiring',
+    key: 'w',
+    about: 'Which conductor goes to which terminal, box by box.',
+    sheets: [
+      { id: 'order', name: 'Order of work' },
+      { id: 'bench', name: 'Bench' },
+    ],
+  },
   {
     id: 'day',
     name: 'Day',

@@ -34,7 +34,7 @@ function ShapeView({ shape: s }: { shape: Shape }) {
   const stroke = { fill: paint(s.fill), stroke: paint(s.stroke), strokeWidth: s.width, strokeDasharray: s.dash }
   if (s.kind === 'rect') return <rect x={s.x} y={s.y} width={s.w} height={s.h} rx={s.r} {...stroke} />
   if (s.kind === 'circle') return <circle cx={s.x} cy={s.y} r={s.r} {...stroke} />
-  return <path d={s.d} strokeLinecap={s.cap} strokeLinejoin="round" {...stroke} />
+  return <path d={s.d} className={s.moves && `flows-${s.moves}`} strokeLinecap={s.cap} strokeLinejoin="round" {...stroke} />
 }
 
 export function Shapes({ shapes }: { shapes: readonly Shape[] }) {

@@ -25,6 +25,8 @@ export interface PathShape extends Common {
   readonly width?: number
   readonly dash?: string
   readonly cap?: 'round' | 'butt'
+  /** Its dashes move along it, where motion is wanted. */
+  readonly moves?: 'on' | 'back'
 }
 export interface CircleShape extends Common {
   readonly kind: 'circle'

@@ -71,7 +71,13 @@ function sleeve(curve: readonly [Point, Point, Point, Point], colour: WireColour
   return [stroke('ink', 14), stroke(paint.fill, 11), ...('stripe' in paint ? [stroke(paint.stripe, 11, '6 6')] : [])]
 }
 
-const screwNote: Record<Accessory['terminals'][number]['screw'], string> = { brass: 'brass', silver: 'silver', green: 'green', plain: '' }
+const screwNote: Record<Accessory['terminals'][number]['screw'], string> = {
+  brass: 'brass',
+  silver: 'silver',
+  green: 'green',
+  dark: 'dark',
+  plain: '',
+}
 
 /** Seen from behind, as it is held while terminating: device above, cables below, each conductor on its own terminal. */
 export function wiringDrawing(

@@ -1,10 +1,10 @@
+import { perMetre, supplyOf } from '../bench/conductor'
 import type { CircuitReport } from '../evaluate'
 import { cableM } from '../installation/building'
 import type { Circuit, Installation } from '../installation/installation'
 import { terminals } from '../network/network'
 import type { Element, NetworkInput } from '../network/types'
 import { cableConductors, type ConductorRole } from '../region/colours'
-import { M_PER_KFT, naOhmPerKft } from '../region/north-america/awg'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 
@@ -38,36 +38,6 @@ export interface Wiring {
   readonly supply: NetworkInput['supply']
   /** Whether the loop outside was measured; without it no loop reading is expected. */
   readonly loopKnown: boolean
-}
-
-/** Ohms of a metre of a conductor at 20 °C; of AWG as tabled, brought down from 75 °C. NFPA 70 Chapter 9 Table 8 note 2. */
-function perMetre(region: RegionId, cable: string, size: string): number | null {
-  const { metric } = worlds[region]
-  if (metric === null) {
-    const tabled = naOhmPerKft('copper', size)
-    return tabled === undefined ? null : tabled / M_PER_KFT / (1 + 0.00323 * (75 - 20))
-  }
-  const milli = (metric.cables[cable]?.data ?? metric.usual).milliOhmPerMetre20C[size]
-  return milli === undefined ? null : milli / 1000
-}
-
-const SOURCE_OHM = 0.1
-function supplyOf(job: Installation): Pick<Wiring, 'supply' | 'loopKnown'> {
-  const { zeOhm, earthing } = job.supply
-  const split = worlds[job.region].splitPhase
-  const tt = earthing === 'tt'
-  const known = zeOhm !== null && zeOhm > 0
-  return {
-    loopKnown: known,
-    supply: {
-      system: split ? 'split-phase' : 'single-phase',
-      volts: worlds[job.region].lineV,
-      frequencyHz: split ? 60 : 50,
-      sourceOhm: known && !tt ? zeOhm / 2 : SOURCE_OHM,
-      earthing: tt ? 'tt' : 'tn',
-      ...(tt ? { electrodeOhm: known && zeOhm > SOURCE_OHM ? zeOhm - SOURCE_OHM : 100 } : {}),
-    },
-  }
 }
 
 const placesOf = (circuit: Circuit): readonly Place[] =>

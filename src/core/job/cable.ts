@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { sides } from '../building/house'
 import { wayKinds } from '../building/ways'
 import { grouped } from '../grouped'
+import { coreCounts } from '../region/colours'
 import { conductorMetals } from '../region/types'
 import { amount, idField, type State, states } from './fields'
 import { addTo, edits, EditError, inList } from './part'
@@ -66,6 +67,8 @@ export const cableSchema = z.strictObject({
   lengthM: amount.nullable(),
   stretches: z.array(stretchSchema).max(20),
   live: z.enum(['permanent', 'switched']).nullable(),
+  /** Cores besides the protective one; none: as its circuit asks. */
+  cores: z.enum(coreCounts).optional(),
   proof: z.enum(proofs).nullable(),
   route: cableRouteSchema.optional(),
 })
@@ -262,7 +265,10 @@ export function runOf(doc: Laying, circuit: string): Cable {
 
 export const cableEdits = {
   'cable.set': edit(
-    { id: idField, patch: cableSchema.pick({ type: true, size: true, metal: true, lengthM: true, stretches: true, live: true }).partial() },
+    {
+      id: idField,
+      patch: cableSchema.pick({ type: true, size: true, metal: true, lengthM: true, stretches: true, live: true, cores: true }).partial(),
+    },
     (job, { id, patch }) => void Object.assign(inList(job.cables, id, 'cable'), patch),
     ({ patch }, say) => `Cable: ${say.patch(patch)}`,
   ),

@@ -1,3 +1,4 @@
+import { faultOfBench } from './bench'
 import { boardsOf, feederOf } from './circuit'
 import { MAIN_BOARD, unnamedResiduals } from './board'
 import { impossibleLoad } from './load'
@@ -58,6 +59,8 @@ export function faultIn(job: Job): Fault | null {
   job.points.forEach((p, i) => {
     need(`points.${i}.room`, rooms, p.room)
     need(`points.${i}.wall`, walls, p.wall?.wall ?? null)
+    const fault = p.bench && faultOfBench(job.region, p.bench)
+    if (fault) check(`points.${i}.bench.${fault.path}`, false, fault.message)
   })
   checkCables(job, check, { way: ways, point: points, board: boards }, circuits)
   checkCircuits(job, check, ways, points, boards)

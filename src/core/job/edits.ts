@@ -1,5 +1,6 @@
 import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches } from 'immer'
 import { z } from 'zod'
+import { benchEdits } from './bench'
 import { boardEdits } from './board'
 import { briefEdits } from './brief'
 import { buildingEdits } from './building'
@@ -27,6 +28,7 @@ const kinds = {
   ...pointEdits,
   ...cableEdits,
   ...coilEdits,
+  ...benchEdits,
   ...dayEdits,
   ...circuitEdits,
   ...racewayEdits,

@@ -29,20 +29,14 @@ const MOST_OHMS = 20e6
  * @throws InputError at the element, the state or the probe that cannot be.
  */
 export function network(input: NetworkInput): NetworkState {
-  const open = checked(input)
-  const built = input.elements.map((e, i) => ({ element: e, branches: open.has(e.id) ? [] : branchesOf(e, `elements.${i}`) }))
-  const supply = supplyBranches(input)
-  const live = solve([...supply.map((s) => s.branch), ...built.flatMap((b) => b.branches)], driveOf(supply))
-  const polesOf = new Map(built.map(({ element, branches }) => [element.id, branches.map(live.currentIn)]))
-  const current = (id: string): Complex => polesOf.get(id)![0] ?? ZERO
-  const names = nodesOf(input)
-  const residual = (id: string): number => magnitude(polesOf.get(id)!.reduce(add, ZERO)) * 1000
+  const { built, nodes, live, polesOf } = solution(input)
+  const current = (id: string): Complex => polesOf(id)[0] ?? ZERO
   return {
-    nodes: Object.fromEntries([...names].map((n) => [n, magnitude(live.voltsAt(n))])),
+    nodes: Object.fromEntries([...nodes].map((n) => [n, magnitude(live.voltsAt(n))])),
     amps: Object.fromEntries(input.elements.map((e) => [e.id, magnitude(current(e.id))])),
-    residualMa: Object.fromEntries(input.elements.flatMap((e) => (e.kind === 'rcd' ? [[e.id, residual(e.id)] as const] : []))),
+    residualMa: Object.fromEntries(input.elements.flatMap((e) => (e.kind === 'rcd' ? [[e.id, residualMa(polesOf(e.id))] as const] : []))),
     trips: input.elements.flatMap((e) => {
-      const cause = tripOf(e, polesOf.get(e.id)!)
+      const cause = tripOf(e, polesOf(e.id))
       return cause ? [{ id: e.id, cause }] : []
     }),
     probes: Object.fromEntries(
@@ -54,6 +48,28 @@ export function network(input: NetworkInput): NetworkState {
     ),
   }
 }
+
+/** What flows out through a residual device and does not come back, in milliamperes. */
+export const residualMa = (poles: readonly Complex[]): number => magnitude(poles.reduce(add, ZERO)) * 1000
+
+interface Solution {
+  readonly built: readonly { readonly element: Element; readonly branches: readonly Branch[] }[]
+  readonly nodes: ReadonlySet<string>
+  readonly live: Solved
+  /** Amperes in each pole of an element, by its id. */
+  readonly polesOf: (id: string) => readonly Complex[]
+}
+/** Potentials and currents as complex numbers. @throws InputError */
+export function solution(input: NetworkInput): Solution {
+  const open = checked(input)
+  const built = input.elements.map((e, i) => ({ element: e, branches: open.has(e.id) ? [] : branchesFor(e, `elements.${i}`) }))
+  const supply = supplyBranches(input)
+  const live = solve([...supply.map((s) => s.branch), ...built.flatMap((b) => b.branches)], driveOf(supply))
+  const poles = new Map(built.map(({ element, branches }) => [element.id, branches.map(live.currentIn)]))
+  return { built, nodes: nodesOf(input), live, polesOf: (id) => poles.get(id)! }
+}
+/** Where the source's star point is among the nodes. */
+export const atSource = (live: Solved, node: string): boolean => live.joined(STAR, node)
 
 const supplyNodes = ({ supply }: NetworkInput): readonly string[] =>
   supply.system === 'split-phase' ? ['L1', 'L2', 'N', 'PE'] : ['L', 'N', 'PE']
@@ -116,7 +132,8 @@ function loadOhms({ watts, volts, powerFactor }: Element & { kind: 'load' }): Co
   return { re: ohms * powerFactor, im: ohms * Math.sqrt(Math.max(0, 1 - powerFactor * powerFactor)) }
 }
 
-function branchesOf(e: Element, path: string): Branch[] {
+/** What of an element current may flow through while it is closed. @throws InputError */
+export function branchesFor(e: Element, path: string): readonly Branch[] {
   if (e.kind === 'switch') return e.poles.map((p) => ({ a: p.a, b: p.b, ohms: ZERO }))
   if (e.kind === 'breaker' || e.kind === 'rcd') return e.poles.map((p) => ({ a: p.line, b: p.load, ohms: ZERO }))
   const ohms = e.kind === 'load' ? loadOhms(e) : e.kind === 'wire' ? { re: wireOhms(e, path), im: 0 } : { re: e.ohm, im: e.reactanceOhm }
@@ -219,7 +236,8 @@ function shared(poles: readonly Branch[], currents: ReadonlyMap<Branch, Complex>
   return result
 }
 
-function tripOf(e: Element, poles: readonly Complex[]): NetworkState['trips'][number]['cause'] | null {
+/** Why a device opens on the currents in its poles; null: it holds. */
+export function tripOf(e: Element, poles: readonly Complex[]): NetworkState['trips'][number]['cause'] | null {
   if (e.kind === 'rcd') return atLeast(magnitude(poles.reduce(add, ZERO)) * 1000, e.tripMa) ? 'residual' : null
   if (e.kind !== 'breaker') return null
   const worst = Math.max(0, ...poles.map(magnitude))

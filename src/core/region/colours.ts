@@ -8,6 +8,7 @@ export const wireColours = {
   bare: { name: 'bare copper', fill: '#c98a4b', letter: 'BARE' },
   green: { name: 'green', fill: '#1f8a3b', letter: 'GN' },
   brown: { name: 'brown', fill: '#7a4a21', letter: 'BN' },
+  yellow: { name: 'yellow', fill: '#e3c21c', letter: 'YE' },
   blue: { name: 'blue', fill: '#1f62c0', letter: 'BU' },
   grey: { name: 'grey', fill: '#8c9196', letter: 'GY' },
   greenYellow: { name: 'green-and-yellow', fill: '#2f9a3a', stripe: '#f2d62e', letter: 'GNYE' },
@@ -63,8 +64,20 @@ const metricMakeup: Record<Exclude<RegionId, 'north-america'>, Record<'new' | 'o
   },
 }
 
+/** Cores of a cable besides its protective one: two, or three for switched legs and strappers. */
+export const coreCounts = ['two', 'three'] as const
+export type CoreCount = (typeof coreCounts)[number]
+const three = (...colours: readonly [WireColour, WireColour, WireColour]): readonly Conductor[] =>
+  (['line', 'line-2', 'neutral'] as const).map((role, i) => ({ id: role, role, colour: colours[i]! }))
+
 /** North American wire has one colour code; the metric worlds have an older one still in walls and on reels. */
 export const hasOldColours = (region: RegionId): boolean => region !== 'north-america'
+
+/** The cores of a cable with three, as they lie in it; what each is for is for the wiring to say. */
+export const threeCores = (region: RegionId, colours: 'new' | 'old'): readonly Conductor[] =>
+  region === 'north-america'
+    ? naMakeup['line-line-neutral']
+    : [...(colours === 'old' ? three('red', 'yellow', 'blue') : three('brown', 'black', 'grey')), ...metricMakeup[region][colours].slice(2)]
 
 /** The conductors of a new cable that ends at an accessory, in this world's colours. */
 export function cableConductors(region: RegionId, system: CircuitSystem, colours: 'new' | 'old'): readonly Conductor[] {

@@ -10,7 +10,7 @@ const views: Record<StageId, ComponentType> = {
   circuit: dynamic(() => import('../circuit/circuit-view').then((m) => m.CircuitView)),
   route: dynamic(() => import('../route/route-view').then((m) => m.RouteView)),
   boxes: dynamic(() => import('../boxes/boxes-view').then((m) => m.BoxesView)),
-  wiring: dynamic(() => import('../wiring/wiring-view').then((m) => m.WiringView)),
+  wiring: dynamic(() => import('../wiring/wiring-stage').then((m) => m.WiringStage)),
   day: dynamic(() => import('../day/day-view').then((m) => m.DayView)),
   test: dynamic(() => import('../test/test-stage').then((m) => m.TestStage)),
   handover: dynamic(() => import('../handover/handover-view').then((m) => m.HandoverView)),

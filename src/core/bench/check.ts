@@ -1,0 +1,256 @@
+import { connector } from '../catalogue/connectors'
+import type { Inside } from '../catalogue/devices'
+import type { Finding, Severity } from '../finding'
+import { grouped } from '../grouped'
+import type { Installation } from '../installation/installation'
+import { CAP, tailEndName, terminalName } from '../job/bench'
+import { areaMm2 } from '../design/prices'
+import { formatSize } from '../quantity/format'
+import type { Conductor, WireColour } from '../region/colours'
+import { worlds } from '../region/worlds'
+import { colourName } from '../wiring/plan'
+import type { Box, DeviceAt } from './box'
+import type { CoreEnd } from './cores'
+import { type House, nodeOf } from './house'
+import { LIVE_V, type Live, type OutletState } from './live'
+
+/** What is wrong in a box, with the ends or terminals it is about. */
+export interface BoxFinding extends Finding {
+  readonly point: string
+  readonly at: readonly string[]
+}
+const finding = (point: string, rule: string, severity: Severity, message: string, at: readonly string[], clause = ''): BoxFinding => ({
+  rule,
+  severity,
+  clause,
+  message,
+  point,
+  at,
+})
+
+/** What a conductor may be joined to through closed poles in any position of any switch: lines, the neutral, earth. */
+export type Carries = 'line' | 'neutral' | 'earth'
+export function carriedIn({ input, boxes }: Pick<House, 'input' | 'boxes'>): (node: string) => ReadonlySet<Carries> {
+  const up = new Map<string, string>()
+  const root = (n: string): string => {
+    let at = n
+    for (let next = up.get(at); next !== undefined; next = up.get(at)) at = next
+    return at
+  }
+  const join = (a: string, b: string) => {
+    const [x, y] = [root(a), root(b)]
+    if (x !== y) up.set(x, y)
+  }
+  for (const e of input.elements) {
+    if (e.kind === 'wire') join(e.a, e.b)
+    else if (e.kind === 'switch') for (const p of e.poles) join(p.a, p.b)
+    else if (e.kind === 'breaker' || e.kind === 'rcd') for (const p of e.poles) join(p.line, p.load)
+  }
+  for (const b of boxes)
+    for (const d of b.devices)
+      for (const x of d.kind.inside)
+        if (x.kind === 'pole')
+          for (const j of x.joins) if (j) join(...(j.map((t) => nodeOf(b.point, terminalName(d.id, t))) as [string, string]))
+  const sources: readonly (readonly [string, Carries])[] = [
+    ...(input.supply.system === 'split-phase' ? (['L1', 'L2'] as const) : (['L'] as const)).map((l) => [l, 'line'] as const),
+    ['N', 'neutral'],
+    ['PE', 'earth'],
+  ]
+  const of = new Map<string, Set<Carries>>()
+  for (const [node, carries] of sources) {
+    const at = root(node)
+    of.set(at, (of.get(at) ?? new Set()).add(carries))
+  }
+  const none: ReadonlySet<Carries> = new Set()
+  return (node) => of.get(root(node)) ?? none
+}
+
+const neutralColours: Readonly<Record<'volume' | 'depth', Readonly<Record<'new' | 'old', readonly WireColour[]>>>> = {
+  volume: { new: ['white', 'grey'], old: ['white', 'grey'] },
+  depth: { new: ['blue'], old: ['black'] },
+}
+const earthColours: readonly WireColour[] = ['bare', 'green', 'greenYellow']
+
+/** "black of the cable to Counter": what a hand looks for. */
+export const endWords = (box: Box, name: string): string => {
+  for (const k of box.cables)
+    for (const e of k.ends)
+      if (e.name === name) return `${colourName(e.conductor.colour)} of the cable ${k.side === 'feed' ? 'from' : 'to'} ${k.to}`
+  const tail = box.bench.tails.find((t) => name === tailEndName(t.id, 'a') || name === tailEndName(t.id, 'b'))
+  return tail ? `${colourName(tail.colour)} tail` : 'a conductor'
+}
+/** "brass screw HOT upper" or "connector 2". */
+export const placeWords = (box: Box, to: string): string => {
+  if (to === CAP) return 'capped'
+  const n = box.bench.connectors.findIndex((c) => c.id === to)
+  if (n >= 0) return `connector ${n + 1}`
+  for (const d of box.devices)
+    for (const t of d.kind.terminals) if (terminalName(d.id, t.id) === to) return `${t.mark}${t.screw === 'plain' ? '' : ` (${t.screw})`}`
+  return 'nowhere'
+}
+
+interface Held {
+  readonly end: string
+  readonly size: string | null
+}
+/** The ends made off at each place of a box, with their sizes. A tail is as thick as what it hangs from. */
+function heldAt(box: Box): ReadonlyMap<string, readonly Held[]> {
+  const size = new Map<string, string | null>()
+  for (const k of box.cables) for (const e of k.ends) size.set(e.name, e.conductor.role === 'pe' ? k.protectiveSize : k.size)
+  return new Map(
+    [...grouped(box.bench.ends, (e) => e.to)].map(([to, ends]) => [to, ends.map((e) => ({ end: e.end, size: size.get(e.end) ?? null }))]),
+  )
+}
+
+/** What is wrong with the joints of a box as they are made, before anything is alive. */
+export function checkBox(job: Installation, box: Box, carried: (node: string) => ReadonlySet<Carries>): BoxFinding[] {
+  const { cites, boxesBy, words } = worlds[job.region]
+  const list: BoxFinding[] = []
+  const say = (rule: string, severity: Severity, message: string, at: readonly string[], clause?: string) =>
+    void list.push(finding(box.point, rule, severity, message, at, clause))
+  const held = heldAt(box)
+  for (const d of box.devices) checkTerminals(d, held, say, cites.joints)
+  for (const [i, c] of box.bench.connectors.entries()) {
+    const of = connector(c.kind)
+    const ends = held.get(c.id) ?? []
+    const areas = ends.flatMap((h) => (h.size === null ? [] : [areaMm2(h.size)]))
+    const area = areas.reduce((a, b) => a + b, 0)
+    const name = `Connector ${i + 1}`
+    if (ends.length === 0) say('connector-empty', 'note', `${name} holds nothing.`, [c.id])
+    else if (ends.length === 1) say('connector-one', 'warning', `${name} holds one conductor: it joins nothing.`, [c.id])
+    else if (ends.length > of.most || area > of.mostMm2 || areas.some((x) => x > of.eachMm2))
+      say(
+        'connector-full',
+        'error',
+        `${name} (${of.name.toLowerCase()}) takes ${of.most} conductors at the most, each up to ${of.eachMm2} mm², and holds ${ends.length}. ` +
+          'Read what its packet says.',
+        [c.id, ...ends.map((h) => h.end)],
+        cites.joints,
+      )
+    else if (of.twisted && areas.length === ends.length && area < of.leastMm2)
+      say('connector-loose', 'error', `${name} is too large for what it holds: it slips off.`, [c.id], cites.joints)
+  }
+  const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
+  const all: readonly (readonly [string, Conductor | null])[] = [
+    ...box.cables.flatMap((k) => k.ends.map((e): [string, Conductor] => [e.name, e.conductor])),
+    ...box.bench.tails.flatMap((t) => (['a', 'b'] as const).map((s): [string, null] => [tailEndName(t.id, s), null])),
+  ]
+  for (const [name, conductor] of all)
+    if (!made.has(name))
+      say(
+        'end-open',
+        conductor?.role === 'pe' ? 'error' : 'warning',
+        `The ${endWords(box, name)} ends nowhere: make it off, or cap it.${conductor?.role === 'pe' ? ` It is the ${words.protective}.` : ''}`,
+        [name],
+      )
+  const neutral = neutralColours[boxesBy][job.circuits.find((c) => c.id === box.circuit)?.colours ?? 'new']
+  for (const k of box.cables) for (const e of k.ends) checkColour(box, e, carried(nodeOf(box.point, e.name)), neutral, say)
+  return list
+}
+
+type Tell = (rule: string, severity: Severity, message: string, at: readonly string[], clause?: string) => void
+function checkTerminals(d: DeviceAt, held: ReadonlyMap<string, readonly Held[]>, say: Tell, clause: string): void {
+  const largest = areaMm2(d.kind.largestSize)
+  for (const t of d.kind.terminals) {
+    const to = terminalName(d.id, t.id)
+    const ends = held.get(to) ?? []
+    if (ends.length > t.most)
+      say(
+        'terminal-full',
+        'error',
+        `${t.mark} of ${d.kind.name} is made for ${t.most === 1 ? 'one conductor' : `${t.most} conductors`} and holds ${ends.length}: join them ` +
+          'in a connector with a tail.',
+        [to, ...ends.map((h) => h.end)],
+        clause,
+      )
+    for (const h of ends)
+      if (h.size !== null && areaMm2(h.size) > largest + 0.01)
+        say(
+          'terminal-small',
+          'error',
+          `${t.mark} of ${d.kind.name} takes up to ${formatSize(d.kind.largestSize)}; ${formatSize(h.size)} does not go in.`,
+          [to, h.end],
+          clause,
+        )
+  }
+}
+
+/** A conductor whose colour says something else than it carries is marked at both ends; a protective one never carries anything else. */
+function checkColour(box: Box, e: CoreEnd, carries: ReadonlySet<Carries>, neutral: readonly WireColour[], say: Tell): void {
+  const { colour, role, clause } = e.conductor
+  const marked = box.bench.marked.includes(e.name)
+  const words = endWords(box, e.name)
+  const line = carries.has('line')
+  if (earthColours.includes(colour) && line)
+    say('earth-core-live', 'error', `The ${words} carries a line. A protective conductor is never used for that, however it is marked.`, [
+      e.name,
+    ])
+  else if (neutral.includes(colour) && line && !carries.has('neutral') && !marked)
+    say('mark-line', 'warning', `The ${words} carries a line in some position of a switch: mark it at both ends.`, [e.name], clause ?? '')
+  else if (!neutral.includes(colour) && !earthColours.includes(colour) && carries.has('neutral') && !line && !marked)
+    say('mark-neutral', 'warning', `The ${words} is used as a neutral and its colour says line.`, [e.name])
+  else if (marked && role === 'neutral' && carries.has('neutral') && !line)
+    say('mark-wrong', 'warning', `The ${words} is marked as a line and is the neutral.`, [e.name])
+}
+
+const volts = (v: number): string => `${v >= 10 ? Math.round(v) : v.toFixed(1)} V`
+
+/** What falls out of the solved wiring at the outlets and ends of a box. */
+export function checkLive(house: House, live: Live, box: Box, lineV: number): BoxFinding[] {
+  const list: BoxFinding[] = []
+  const say = (rule: string, severity: Severity, message: string, at: readonly string[]) =>
+    void list.push(finding(box.point, rule, severity, message, at))
+  for (const o of house.outlets) {
+    if (o.point !== box.point) continue
+    const state = live.outlets[o.id]!
+    for (const [rule, severity, words] of outletSays(state, o.socket, lineV)) say(rule, severity, `${o.name}: ${words}`, [])
+  }
+  for (const d of box.devices) {
+    if (d.kind.body === null) continue
+    const at = live.potentials[nodeOf(box.point, terminalName(d.id, d.kind.body))] ?? null
+    if (at !== null && at > LIVE_V)
+      say('metal-live', 'error', `The metal of ${d.kind.name} stands at ${volts(at)} to earth.`, [terminalName(d.id, d.kind.body)])
+  }
+  const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
+  for (const k of box.cables)
+    for (const e of k.ends) {
+      const at = live.potentials[nodeOf(box.point, e.name)] ?? null
+      if (at === null || at <= LIVE_V) continue
+      if (!made.has(e.name)) say('bare-live', 'error', `The bare end of the ${endWords(box, e.name)} is at ${volts(at)}.`, [e.name])
+    }
+  for (const [end, watts] of Object.entries(live.hot)) {
+    if (!end.startsWith(`${box.point}|`) || watts < 0.5) continue
+    const name = end.slice(box.point.length + 1)
+    say('screw-hot', 'error', `Not tight, the end of the ${endWords(box, name)} turns ${watts.toFixed(watts < 10 ? 1 : 0)} W to heat.`, [
+      name,
+    ])
+  }
+  return list
+}
+
+/** What an outlet shows that is not as it should be. */
+function outletSays(s: OutletState, socket: boolean, lineV: number): readonly (readonly [string, Severity, string])[] {
+  const out: [string, Severity, string][] = []
+  const [line, other] = [s.line ?? 0, s.other ?? 0]
+  const alive = Math.max(line, other) > LIVE_V
+  if (s.earth !== null && s.earth > LIVE_V)
+    out.push(['earth-live', 'error', `its earth stands at ${volts(s.earth)}: whoever touches metal touches that.`])
+  if (s.across > LIVE_V && s.across < 0.8 * lineV)
+    out.push(['half-voltage', 'error', `${volts(s.across)} where ${lineV} V or more belongs: it lies in series with something.`])
+  if (alive && s.across < LIVE_V) {
+    if (s.other === null || s.line === null)
+      out.push(['one-side-open', 'error', `dead, and yet ${volts(Math.max(line, other))} stand on one side: the other ends nowhere.`])
+    else if (socket)
+      out.push(['both-alike', 'error', `both sides stand at ${volts(Math.max(line, other))}: nothing works and everything is live.`])
+    else out.push(['off-yet-live', 'error', `off, and yet at ${volts(Math.max(line, other))}: what is switched is not the line.`])
+  }
+  // Across two lines both sides are live; to one line and the neutral only the one.
+  const oneLine = s.across < 1.4 * lineV
+  if (alive && s.across >= LIVE_V && oneLine && other > line)
+    out.push(['reversed', 'error', 'line and neutral are exchanged: what is switched off there stays live.'])
+  if (alive && s.across >= LIVE_V && !s.earthed) out.push(['no-earth', 'error', 'it has no earth.'])
+  return out
+}
+/** Kinds of what is inside a device that a hand moves or breaks. */
+export const tabsOf = (d: DeviceAt): readonly Extract<Inside, { kind: 'tab' }>[] =>
+  d.kind.inside.flatMap((x) => (x.kind === 'tab' ? [x] : []))

@@ -1,0 +1,136 @@
+import { add, type Complex, magnitude, subtract } from '../network/complex'
+import { atSource, residualMa, solution } from '../network/network'
+import { sequence, type Trip } from '../network/sequence'
+import type { Element, NetworkInput } from '../network/types'
+import { atLeast } from '../tolerance'
+import { type House, LOOSE_OHM } from './house'
+
+/** What a place of a box is at: volts to the protective conductor of the supply; null: joined to nothing. */
+export type Potential = number | null
+export interface OutletState {
+  readonly across: number
+  readonly line: Potential
+  readonly other: Potential
+  readonly earth: Potential
+  /** Whether conductors alone lead from its earth to that of the supply. */
+  readonly earthed: boolean
+  readonly watts: number
+  /** Residual devices for persons that open on a leak from here; null: it is dead, so nobody can say. */
+  readonly guardedBy: readonly string[] | null
+}
+/** The wiring as it is alive, after all that opens by itself has opened. */
+export interface Live {
+  readonly potentials: Readonly<Record<string, Potential>>
+  /** Amperes in each wire; below nought where it flows from its end to its beginning. */
+  readonly amps: Readonly<Record<string, number>>
+  readonly residualMa: Readonly<Record<string, number>>
+  readonly trips: readonly Trip[]
+  readonly open: readonly string[]
+  readonly outlets: Readonly<Record<string, OutletState>>
+  /** Ends that are not tight, with the watts they turn to heat. */
+  readonly hot: Readonly<Record<string, number>>
+}
+
+/** A leak that a device for persons must not bear, and what such a device trips at, in milliamperes. */
+const LEAK_MA = 60
+const PERSON_MA = 30
+/** Volts below which nothing is called live. */
+export const LIVE_V = 50
+
+type State = ReturnType<typeof solution>
+const reference = 'PE'
+const potentialIn = ({ live }: State, node: string): Potential =>
+  atSource(live, node) ? magnitude(subtract(live.voltsAt(node), live.voltsAt(reference))) : null
+
+/** Currents signed by whether power flows along: positive from `a` to `b`. */
+function along({ live, polesOf }: State, e: Element & { kind: 'wire' }): number {
+  const amps: Complex | undefined = polesOf(e.id)[0]
+  if (!amps) return 0
+  const mean = add(live.voltsAt(e.a), live.voltsAt(e.b))
+  const power = mean.re * amps.re + mean.im * amps.im
+  return power < 0 ? -magnitude(amps) : magnitude(amps)
+}
+
+const leak = (from: string, volts: number): Element => ({
+  id: 'leak',
+  kind: 'impedance',
+  a: from,
+  b: reference,
+  ohm: (volts * 1000) / LEAK_MA,
+  reactanceOhm: 0,
+})
+
+/** The devices for persons that a leak from a place would open. */
+function guarding(input: NetworkInput, before: State, from: string, volts: number): readonly string[] {
+  const devices = input.elements.filter((e) => e.kind === 'rcd' && e.tripMa <= PERSON_MA)
+  if (devices.length === 0) return []
+  const after = solution({ ...input, elements: [...input.elements, leak(from, volts)] })
+  return devices.flatMap((e) => {
+    const [was, is] = [before, after].map((s) => residualMa(s.polesOf(e.id)))
+    return e.kind === 'rcd' && atLeast(is!, e.tripMa) && is! > was! + LEAK_MA / 2 ? [e.id] : []
+  })
+}
+
+export type LiveAsked = Pick<House, 'input' | 'outlets'>
+/** Solves the wiring as it stands: what opens by itself, then what is alive, what flows where, what guards each outlet. */
+export function liveOf({ input, outlets }: LiveAsked): Live {
+  const { trips, open } = sequence(input)
+  const stands: NetworkInput = { ...input, state: { open: [...open] } }
+  const state = solution(stands)
+  const { live, nodes, polesOf } = state
+  const reached = earthed(input, open)
+  const outletStates = outlets.map((o): readonly [string, OutletState] => {
+    const [line, other] = [potentialIn(state, o.line), potentialIn(state, o.other)]
+    const across = line !== null && other !== null ? magnitude(subtract(live.voltsAt(o.line), live.voltsAt(o.other))) : 0
+    const alive = Math.max(line ?? 0, other ?? 0)
+    const from = (line ?? 0) >= (other ?? 0) ? o.line : o.other
+    const amps = o.element === null ? undefined : polesOf(o.element)?.[0]
+    return [
+      o.id,
+      {
+        across,
+        line,
+        other,
+        earth: o.earth === null ? null : potentialIn(state, o.earth),
+        earthed: o.earth !== null && reached.has(o.earth),
+        watts: amps ? magnitude(amps) * across : 0,
+        guardedBy: alive < LIVE_V ? null : guarding(stands, state, from, alive),
+      },
+    ]
+  })
+  const wires = input.elements.filter((e) => e.kind === 'wire')
+  return {
+    potentials: Object.fromEntries([...nodes].map((n) => [n, potentialIn(state, n)])),
+    amps: Object.fromEntries(wires.map((e) => [e.id, along(state, e)])),
+    residualMa: Object.fromEntries(input.elements.flatMap((e) => (e.kind === 'rcd' ? [[e.id, residualMa(polesOf(e.id))] as const] : []))),
+    trips,
+    open,
+    outlets: Object.fromEntries(outletStates),
+    hot: Object.fromEntries(
+      wires.flatMap((e) =>
+        e.ohm === LOOSE_OHM && e.id.includes(' joint ') ? [[e.a, magnitude(polesOf(e.id)[0]!) ** 2 * LOOSE_OHM] as const] : [],
+      ),
+    ),
+  }
+}
+
+/** The places that conductors alone lead to from the earth of the supply; a neutral that is joined to it at the source is no earth. */
+function earthed({ elements }: NetworkInput, open: readonly string[]): ReadonlySet<string> {
+  const shut = new Set(open)
+  const next = new Map<string, string[]>()
+  const tie = (a: string, b: string) => {
+    for (const [x, y] of [
+      [a, b],
+      [b, a],
+    ] as const)
+      next.set(x, [...(next.get(x) ?? []), y])
+  }
+  for (const e of elements) {
+    if (shut.has(e.id)) continue
+    if (e.kind === 'wire') tie(e.a, e.b)
+    else if (e.kind === 'switch') for (const p of e.poles) tie(p.a, p.b)
+  }
+  const found = new Set([reference])
+  for (const at of found) for (const to of next.get(at) ?? []) found.add(to)
+  return found
+}

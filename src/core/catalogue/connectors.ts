@@ -1,0 +1,81 @@
+import type { RegionId } from '../region/types'
+
+export const connectorIds = ['lever-2', 'lever-3', 'lever-5', 'twist-small', 'twist-large', 'block'] as const
+export type ConnectorId = (typeof connectorIds)[number]
+
+/** A connector and what it takes. What it takes is its maker’s to say; these are usual figures. */
+export interface Connector {
+  readonly id: ConnectorId
+  readonly name: string
+  readonly regions: readonly RegionId[]
+  /** Conductors it takes at the least and at the most. */
+  readonly least: number
+  readonly most: number
+  /** Copper of all conductors together, in square millimetres; what is thinner than the least slips out. */
+  readonly leastMm2: number
+  readonly mostMm2: number
+  /** The thickest single conductor. */
+  readonly eachMm2: number
+  readonly twisted: boolean
+}
+
+const everywhere: readonly RegionId[] = ['north-america', 'united-kingdom', 'southern-africa']
+const lever = (id: 'lever-2' | 'lever-3' | 'lever-5', ways: number): Connector => ({
+  id,
+  name: `Lever connector, ${ways} ways`,
+  regions: everywhere,
+  least: 1,
+  most: ways,
+  leastMm2: 0.2,
+  mostMm2: 4 * ways,
+  eachMm2: 4,
+  twisted: false,
+})
+
+export const connectors: readonly Connector[] = [
+  lever('lever-2', 2),
+  lever('lever-3', 3),
+  lever('lever-5', 5),
+  {
+    id: 'twist-small',
+    name: 'Twist-on connector, small',
+    regions: ['north-america', 'southern-africa'],
+    least: 2,
+    most: 3,
+    leastMm2: 1.5,
+    mostMm2: 7,
+    eachMm2: 3.4,
+    twisted: true,
+  },
+  {
+    id: 'twist-large',
+    name: 'Twist-on connector, large',
+    regions: ['north-america', 'southern-africa'],
+    least: 2,
+    most: 6,
+    leastMm2: 4,
+    mostMm2: 21,
+    eachMm2: 8.4,
+    twisted: true,
+  },
+  {
+    id: 'block',
+    name: 'Screw connector block',
+    regions: ['united-kingdom', 'southern-africa'],
+    least: 1,
+    most: 4,
+    leastMm2: 0.5,
+    mostMm2: 12,
+    eachMm2: 6,
+    twisted: false,
+  },
+]
+const byId = new Map(connectors.map((c) => [c.id, c]))
+export const connector = (id: ConnectorId): Connector => byId.get(id)!
+export const connectorsFor = (region: RegionId): readonly Connector[] => connectors.filter((c) => c.regions.includes(region))
+/** The smallest that takes so many; where none does, the largest. */
+export const connectorFor = (region: RegionId, count: number, twist: boolean): Connector => {
+  const suited = connectorsFor(region).filter((c) => c.twisted === twist && c.id !== 'block')
+  const list = suited.length ? suited : connectorsFor(region).filter((c) => !c.twisted && c.id !== 'block')
+  return list.find((c) => c.most >= count && c.least <= count) ?? list.at(-1)!
+}

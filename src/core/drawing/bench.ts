@@ -1,0 +1,261 @@
+import { endWords, placeWords } from '../bench/check'
+import type { Box, DeviceAt } from '../bench/box'
+import type { CableAt } from '../bench/cores'
+import { nodeOf } from '../bench/house'
+import { LIVE_V, type Live, type Potential } from '../bench/live'
+import { connector } from '../catalogue/connectors'
+import { CAP, tailEndName, terminalName } from '../job/bench'
+import { formatSize } from '../quantity/format'
+import { type WireColour, wireColours } from '../region/colours'
+import { type Drawing, line, type Paint, type Shape, text, wrapText } from './shape'
+
+type Point = readonly [x: number, y: number]
+const formats = {
+  wide: { width: 690, spread: 46, perRow: 14, deviceW: 250, deviceH: 170 },
+  narrow: { width: 344, spread: 46, perRow: 7, deviceW: 248, deviceH: 170 },
+} as const
+type Format = keyof typeof formats
+const TAG_H = 46
+const ROW = 150
+const pale: readonly WireColour[] = ['white', 'yellow', 'bare', 'greenYellow', 'grey']
+
+/** Parts of the drawing, by what they are. */
+export const endPart = (name: string): string => `end ${name}`
+export const placePart = (to: string): string => `to ${to}`
+
+/** "230 V", "0 V", "floats": what is written once where a conductor ends. */
+export const potentialWords = (at: Potential | undefined): string =>
+  at === undefined ? '' : at === null ? 'floats' : at < 0.5 ? '0 V' : `${at >= 10 ? Math.round(at) : at.toFixed(1)} V`
+
+interface Stroke {
+  readonly from: Point
+  readonly to: Point
+  readonly colour: WireColour
+  readonly remark: WireColour | undefined
+  readonly at: Potential | undefined
+  readonly amps: number
+}
+
+/** A conductor: outline, colour, stripe, and what it is at as a finer line along it. */
+function conductor({ from, to, colour, remark, at, amps }: Stroke, format: Format): Shape[] {
+  const [[x1, y1], [x2, y2]] = [from, to]
+  const bow = Math.min(70, Math.abs(y1 - y2) * 0.5)
+  const d = `M${x1} ${y1}C${x1} ${y1 - bow} ${x2} ${y2 + bow} ${x2} ${y2}`
+  const stroke = (paint: Paint, width: number, more: { dash?: string; moves?: 'on' | 'back' } = {}): Shape => ({
+    kind: 'path',
+    d,
+    stroke: paint,
+    width,
+    fill: 'none',
+    cap: 'round',
+    ...more,
+  })
+  const paint = wireColours[colour]
+  const thick = format === 'wide' ? 8 : 7
+  const fine: Paint = pale.includes(colour) ? '#1b1b1b' : '#fbfbf8'
+  const live = at !== undefined && at !== null && at > LIVE_V
+  return [
+    stroke('ink', thick + 3),
+    stroke(paint.fill, thick),
+    ...('stripe' in paint ? [stroke(paint.stripe, thick, { dash: '9 9' })] : []),
+    ...(remark ? mark(from, wireColours[remark].fill) : []),
+    ...(live ? [stroke(fine, 2, { dash: '9 7', moves: amps < 0 ? ('back' as const) : ('on' as const) })] : []),
+    ...(at === null ? [stroke(fine, 2, { dash: '1 6' })] : []),
+  ]
+}
+const mark = ([x, y]: Point, fill: Paint): Shape[] => [
+  { kind: 'rect', x: x - 7, y: y - 20, w: 14, h: 13, r: 2, fill, stroke: 'ink', width: 1.5 },
+]
+
+/** Cables in rows, so that each row fits, with where each core comes out. */
+function rowsOf(cables: readonly CableAt[], perRow: number): readonly (readonly CableAt[])[] {
+  const rows: CableAt[][] = [[]]
+  let used = 0
+  for (const k of cables) {
+    if (used > 0 && used + k.ends.length > perRow) {
+      rows.push([])
+      used = 0
+    }
+    rows.at(-1)!.push(k)
+    used += k.ends.length
+  }
+  return rows
+}
+
+const middle = (list: readonly number[]): number => (list.length ? list.reduce((a, b) => a + b, 0) / list.length : 0)
+
+/**
+ * A box unfolded as one looks into it: devices from behind above, connectors in the middle, cables coming in below; every conductor from
+ * where it comes to where it ends, with what it is at where the wiring was solved.
+ */
+export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide'): Drawing {
+  const { width, spread, perRow, deviceW, deviceH } = formats[format]
+  const shapes: Shape[] = []
+  const parts: Record<string, string> = {}
+  const at = (name: string): Potential | undefined => live?.potentials[nodeOf(box.point, name)]
+  const places = new Map<string, Point>()
+
+  const across = format === 'wide' ? Math.max(1, Math.min(2, box.devices.length)) : 1
+  const deviceRows = Math.ceil(box.devices.length / across)
+  const top = 62
+  const stepX = width / across
+  for (const [i, d] of box.devices.entries()) {
+    const x = stepX * ((i % across) + 0.5) - deviceW / 2
+    const y = top + Math.floor(i / across) * (deviceH + 60)
+    for (const t of d.kind.terminals) places.set(terminalName(d.id, t.id), [x + (deviceW * t.at[0]) / 100, y + (deviceH * t.at[1]) / 100])
+    shapes.push(...deviceShapes(d, x, y, deviceW, deviceH))
+  }
+  const belowDevices = top + Math.max(deviceRows, 0) * (deviceH + 60) + (deviceRows ? 6 : 40)
+
+  // Connectors stand over what comes to them, so that as few conductors as can be cross.
+  const rows = rowsOf(box.cables, perRow)
+  const target = new Map(box.bench.ends.map((e) => [e.end, e.to]))
+  const roughly = new Map<string, number>()
+  for (const row of rows) {
+    const count = row.reduce((n, k) => n + k.ends.length, 0)
+    let i = 0
+    for (const k of row) for (const e of k.ends) roughly.set(e.name, width / 2 + (i++ - (count - 1) / 2) * spread)
+  }
+  const perConnectorRow = format === 'wide' ? 6 : 3
+  const tailsOf = (c: string): readonly number[] =>
+    box.bench.tails.flatMap((t) => {
+      const ends = (['a', 'b'] as const).map((side) => target.get(tailEndName(t.id, side)) ?? '')
+      return ends.includes(c) ? ends.flatMap((e) => places.get(e)?.[0] ?? []) : []
+    })
+  // First by where their tails go, then by what comes up to them.
+  const aim = new Map(
+    box.bench.connectors.map((c) => {
+      const tails = tailsOf(c.id)
+      const from = box.bench.ends.flatMap((e) => (e.to === c.id && roughly.has(e.end) ? [roughly.get(e.end)!] : []))
+      return [c.id, middle(tails.length ? tails : from)]
+    }),
+  )
+  const connectors = box.bench.connectors.toSorted((a, b) => aim.get(a.id)! - aim.get(b.id)!)
+  const connectorRows = Math.ceil(connectors.length / perConnectorRow)
+  for (const [i, c] of connectors.entries()) {
+    const row = Math.floor(i / perConnectorRow)
+    const inRow = Math.min(perConnectorRow, connectors.length - row * perConnectorRow)
+    places.set(c.id, [(width / inRow) * ((i % perConnectorRow) + 0.5), belowDevices + 40 + row * 96])
+  }
+  const boxBottom = belowDevices + connectorRows * 96 + 44
+  shapes.unshift({ kind: 'rect', x: 6, y: 8, w: width - 12, h: boxBottom - 8, r: 10, fill: 'none', stroke: 'ink3', width: 2, dash: '7 5' })
+
+  const strokes: Stroke[] = []
+  const tags: Shape[] = []
+  const sheaths: Shape[] = []
+  for (const [r, row] of rows.entries()) {
+    const y = boxBottom + 26 + r * (ROW + TAG_H)
+    const count = row.reduce((n, k) => n + k.ends.length, 0)
+    const gap = row.length > 1 ? Math.min(22, (width - 16 - count * spread) / (row.length - 1)) : 0
+    let x = width / 2 - (count * spread + gap * (row.length - 1)) / 2 + spread / 2
+    for (const k of row) {
+      const ordered = k.ends.toSorted(
+        (a, b) =>
+          (places.get(target.get(a.name) ?? '')?.[0] ?? roughly.get(a.name)!) -
+          (places.get(target.get(b.name) ?? '')?.[0] ?? roughly.get(b.name)!),
+      )
+      const left = x - spread / 2
+      for (const e of ordered) {
+        const to = target.get(e.name)
+        const goal = to === undefined || to === CAP ? undefined : places.get(to)
+        const amps = live?.amps[`wire ${k.id} ${e.core}`] ?? live?.amps[`${box.point} ${e.name}`] ?? 0
+        const marked = box.bench.marked.includes(e.name)
+        strokes.push({
+          from: [x, y],
+          to: goal ?? [x, y - 26],
+          colour: e.conductor.colour,
+          remark: marked ? (e.conductor.remark ?? 'black') : e.conductor.role === 'pe' ? e.conductor.remark : undefined,
+          at: at(e.name),
+          amps,
+        })
+        if (to === CAP) tags.push({ kind: 'circle', x, y: y - 30, r: 7, fill: 'wash', stroke: 'ink', width: 2 })
+        tags.push(...endTag(e.name, x, y, spread, wireColours[e.conductor.colour].letter, potentialWords(at(e.name)), Math.abs(amps)))
+        const words = potentialWords(at(e.name))
+        parts[endPart(e.name)] =
+          `${endWords(box, e.name)}, ${to ? `on ${placeWords(box, to)}` : 'ends nowhere'}${words ? `, ${words}` : ''}`
+        x += spread
+      }
+      sheaths.push(...sheath(k, left, x - spread / 2, y + TAG_H + 4))
+      x += gap
+    }
+  }
+  for (const t of box.bench.tails) {
+    const [a, b] = (['a', 'b'] as const).map((s) => places.get(target.get(tailEndName(t.id, s)) ?? ''))
+    if (!a || !b) continue
+    const [from, to] = a[1] > b[1] ? [a, b] : [b, a]
+    strokes.push({ from, to, colour: t.colour, remark: undefined, at: at(tailEndName(t.id, 'a')), amps: 0 })
+  }
+  for (const s of strokes) shapes.push(...conductor(s, format))
+  for (const [i, c] of connectors.entries()) {
+    const [x, y] = places.get(c.id)!
+    const ends = box.bench.ends.filter((e) => e.to === c.id).length
+    const part = placePart(c.id)
+    const of = connector(c.kind)
+    shapes.push({ kind: 'rect', x: x - 40, y: y - 22, w: 80, h: 44, r: 22, fill: 'sheet', stroke: 'ink', width: 2, part })
+    shapes.push(text(x, y - 2, `${ends} of ${of.most}`, 14, { anchor: 'middle', bold: true, part }))
+    shapes.push(text(x, y + 14, potentialWords(at(c.id)) || (of.twisted ? 'twist' : 'lever'), 13, { anchor: 'middle', fill: 'ink2', part }))
+    parts[part] =
+      `Connector ${box.bench.connectors.indexOf(c) + 1 || i + 1}, ${of.name}, holds ${ends}${at(c.id) === undefined ? '' : `, ${potentialWords(at(c.id))}`}`
+  }
+  for (const d of box.devices)
+    for (const t of d.kind.terminals) {
+      const name = terminalName(d.id, t.id)
+      const [x, y] = places.get(name)!
+      const part = placePart(name)
+      shapes.push({ kind: 'rect', x: x - 22, y: y - 22, w: 44, h: 44, r: 4, fill: 'none', part })
+      shapes.push({ kind: 'circle', x, y, r: 9, fill: 'sheet', stroke: 'ink', width: 2, part })
+      shapes.push({ ...line(x - 5, y - 5, x + 5, y + 5, { width: 2 }), part })
+      const words = potentialWords(at(name))
+      const left = t.at[0] > 66
+      const right = t.at[0] < 34
+      const tx = left ? x - 14 : right ? x + 14 : x
+      const anchor = left ? 'end' : right ? 'start' : 'middle'
+      const ty = left || right ? y : y + (t.at[1] > 60 ? -32 : 26)
+      shapes.push(text(tx, ty, t.mark, 14, { anchor, bold: true }))
+      if (words) shapes.push(text(tx, ty + 15, words, 13, { anchor, fill: 'ink2' }))
+      parts[part] = `${placeWords(box, name)} of ${d.kind.name}${words ? `, ${words}` : ''}`
+    }
+  shapes.push(...tags, ...sheaths)
+  if (box.devices.length === 0)
+    shapes.push(text(width / 2, 34, 'no device in this box: joints only', 15, { anchor: 'middle', fill: 'ink2' }))
+  const lowest = Math.max(...shapes.map((s) => (s.kind === 'text' ? s.y : s.kind === 'rect' ? s.y + s.h : 0)))
+  return { width, height: lowest + 10, title: `Box of ${box.name}, opened`, shapes, parts, ring: 'box' }
+}
+
+function deviceShapes(d: DeviceAt, x: number, y: number, w: number, h: number): Shape[] {
+  const broken = d.broken.length ? `, ${d.broken.length === 1 ? 'a tab' : 'tabs'} out` : ''
+  const name = wrapText(`${d.kind.name}${broken}`, w + 40, 15, 2)
+  return [
+    { kind: 'rect', x, y, w, h, r: 12, fill: 'sheet', stroke: 'ink', width: 2.5 },
+    ...name.map((words, i) => text(x + w / 2, y - 10 - (name.length - 1 - i) * 17, words, 15, { anchor: 'middle', bold: true })),
+  ]
+}
+
+/** The letters of a core with what it is at and what flows in it. */
+function endTag(name: string, x: number, y: number, spread: number, letters: string, words: string, amps: number): Shape[] {
+  const part = endPart(name)
+  return [
+    { kind: 'rect', x: x - spread / 2 + 1, y, w: spread - 2, h: TAG_H, r: 3, fill: 'sheet', stroke: 'ink', width: 1, part },
+    text(x, y + 15, letters, letters.length > 3 ? 12 : 14, { anchor: 'middle', bold: true, part }),
+    ...(words ? [text(x, y + 29, words, 12, { anchor: 'middle', fill: 'ink2', part })] : []),
+    ...(amps >= 0.05 ? [text(x, y + 42, `${amps >= 10 ? Math.round(amps) : amps.toFixed(1)} A`, 12, { anchor: 'middle', part })] : []),
+  ]
+}
+
+function sheath(k: CableAt, left: number, right: number, y: number): Shape[] {
+  const mid = (left + right) / 2
+  const words = [
+    ...wrapText(`${k.side === 'feed' ? 'from' : 'to'} ${k.to}`, Math.max(110, right - left), 14, 2),
+    ...(k.size ? [formatSize(k.size)] : []),
+  ]
+  return [
+    {
+      kind: 'path',
+      d: `M${left + 4} ${y}L${right - 4} ${y}L${mid + 16} ${y + 22}L${mid + 16} ${y + 40}L${mid - 16} ${y + 40}L${mid - 16} ${y + 22}Z`,
+      fill: 'wash',
+      stroke: 'ink',
+      width: 2,
+    },
+    ...words.map((w, i) => text(mid, y + 58 + i * 17, w, 14, { anchor: 'middle', bold: i === 0 })),
+  ]
+}

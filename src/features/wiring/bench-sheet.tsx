@@ -1,0 +1,158 @@
+'use client'
+import { useState } from 'react'
+import { endWords } from '@/core/bench/check'
+import { benchDrawing, endPart, placePart } from '@/core/drawing/bench'
+import { formatSmallLength, formatSize } from '@/core/quantity/format'
+import { FittingDrawing } from '@/ui/drawing'
+import { Section, Stage } from '@/ui/panel'
+import { VerdictMark } from '@/ui/verdict'
+import { useUnits } from '../job/context'
+import { BoxContents } from './box-contents'
+import { endsIn, EndCard } from './end-card'
+import { Outlets, Trips } from './live-list'
+import { Switches } from './switches'
+import { type Bench, useBench } from './use-bench'
+
+/** One box of the circuit opened: conductors to their terminals, and the whole job solved as it stands. */
+export function BenchSheet() {
+  const bench = useBench()
+  const { box } = bench
+  if (!box)
+    return (
+      <Stage
+        title="Wiring"
+        drawing={
+          <p className="m-auto max-w-sm text-center text-ink-2">
+            A box opens here once the circuit has its breaker and cable. A feeder ends in a board, which is wired as a board.
+          </p>
+        }
+        working={<p className="text-ink-2">Nothing to wire yet.</p>}
+      />
+    )
+  return <Opened key={box.point} bench={bench} box={box} />
+}
+
+function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }) {
+  const { boxes, live, findings, house } = bench
+  const units = useUnits()
+  const ends = endsIn(box)
+  const [end, setEnd] = useState<string | null>(null)
+  const inHand = ends.find((e) => e === end) ?? null
+  const here = findings.filter((f) => f.point === box.point)
+  const elsewhere = findings.filter((f) => f.point !== box.point && f.severity === 'error')
+  const select = (part: string) => {
+    const name = part.slice(part.indexOf(' ') + 1)
+    if (part === endPart(name)) return setEnd(name === inHand ? null : name)
+    if (part === placePart(name) && inHand !== null) {
+      bench.connect(inHand, name)
+      setEnd(null)
+    }
+  }
+  return (
+    <Stage
+      title="Wiring"
+      drawing={
+        <div className="flex min-h-full flex-col gap-2">
+          <div className="no-print flex flex-wrap items-center gap-2">
+            {boxes.length > 1 && (
+              <>
+                <label className="sr-only" htmlFor="box-in-hand">
+                  Box you work on
+                </label>
+                <select id="box-in-hand" className="field min-w-0 max-w-96" value={box.point} onChange={(e) => bench.pick(e.target.value)}>
+                  {boxes.map((b) => (
+                    <option key={b.point} value={b.point}>
+                      {b.name}
+                      {b.usual ? '' : ', by hand'}
+                    </option>
+                  ))}
+                </select>
+              </>
+            )}
+            <p className="text-ink-2">{box.usual ? 'Wired the usual way.' : 'Wired by hand.'}</p>
+          </div>
+          <Trips live={live} house={house} />
+          <p className="no-print min-h-6 text-[0.95rem]" aria-live="polite">
+            {inHand === null ? (
+              <span className="text-ink-2">Take a conductor by its letters, then the screw or connector it goes to.</span>
+            ) : (
+              <>
+                In hand: <b>{endWords(box, inHand)}</b>. Now the screw or connector it goes to.
+              </>
+            )}
+          </p>
+          <div className="flex shrink-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The box, opened">
+            <FittingDrawing
+              draw={(format) => benchDrawing(box, live, format)}
+              selected={inHand === null ? null : endPart(inHand)}
+              onSelect={select}
+              className="w-full max-w-[48rem]"
+            />
+          </div>
+          <Switches bench={bench} box={box} />
+        </div>
+      }
+      working={
+        <>
+          <EndCard bench={bench} box={box} end={inHand} onEnd={setEnd} />
+          <Section title="What is wrong here">
+            {here.length === 0 ? (
+              <p className="flex items-start gap-2">
+                <VerdictMark of="met" /> <span>Nothing that the wiring shows. It is worked out, not measured.</span>
+              </p>
+            ) : (
+              <ul>
+                {here.map((f, i) => (
+                  <li key={`${f.rule} ${f.at.join(' ')} ${i}`} className="flex items-start gap-2 border-b border-rule py-1.5">
+                    <VerdictMark of={f.severity} />
+                    <span>
+                      {f.message} {f.clause && <span className="text-[0.85rem] text-ink-2">{f.clause}</span>}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            )}
+            {elsewhere.length > 0 && (
+              <ul className="mt-2" aria-label="In other boxes">
+                {elsewhere.slice(0, 6).map((f, i) => (
+                  <li key={`${f.point} ${f.rule} ${i}`} className="flex items-start gap-2 border-b border-rule py-1.5">
+                    <VerdictMark of={f.severity} />
+                    <span className="min-w-0 flex-1">{f.message}</span>
+                    {boxes.some((b) => b.point === f.point) && (
+                      <button type="button" className="btn" onClick={() => bench.pick(f.point)}>
+                        Open it
+                      </button>
+                    )}
+                  </li>
+                ))}
+                {elsewhere.length > 6 && <li className="text-ink-2">and {elsewhere.length - 6} more in other boxes</li>}
+              </ul>
+            )}
+          </Section>
+          <Outlets bench={bench} box={box} />
+          <BoxContents bench={bench} box={box} />
+          <Section title="By hand">
+            <ul className="list-disc pl-5">
+              {box.devices.map((d) => (
+                <li key={d.id}>
+                  {d.kind.name}: strip {formatSmallLength(d.kind.stripMm, units)}, conductors up to {formatSize(d.kind.largestSize)}
+                </li>
+              ))}
+              {box.bench.marked.length > 0 && <li>{box.bench.marked.map((m) => endWords(box, m)).join('; ')}: marked, at both ends</li>}
+              <li>Earth first, neutral next, line last; tug every joint. Taking apart goes the other way.</li>
+            </ul>
+          </Section>
+          {house.notes.length > 0 && (
+            <Section title="Reckoned with, and not">
+              <ul className="list-disc pl-5 text-ink-2">
+                {house.notes.map((n) => (
+                  <li key={n}>{n}</li>
+                ))}
+              </ul>
+            </Section>
+          )}
+        </>
+      }
+    />
+  )
+}

@@ -1,0 +1,103 @@
+'use client'
+import { ChevronLeft, ChevronRight } from 'lucide-react'
+import type { Box } from '@/core/bench/box'
+import { endWords, placeWords } from '@/core/bench/check'
+import { CAP, tailEndName, terminalName } from '@/core/job/bench'
+import { FieldGrid, Section } from '@/ui/panel'
+import { CheckField, SelectField } from '@/ui/fields'
+import { nodeOf } from '@/core/bench/house'
+import { potentialWords } from '@/core/drawing/bench'
+import type { Bench } from './use-bench'
+
+/** Every end in a box, in the order of the work: cable by cable, then tails. */
+export const endsIn = (box: Box): readonly string[] => [
+  ...box.cables.flatMap((k) => k.ends.map((e) => e.name)),
+  ...box.bench.tails.flatMap((t) => [tailEndName(t.id, 'a'), tailEndName(t.id, 'b')]),
+]
+
+const LOOSE = 'loose'
+/** Where an end may go: terminals, connectors, a cap, or nowhere yet. */
+function placesOf(box: Box): readonly { readonly value: string; readonly label: string; readonly group?: string }[] {
+  return [
+    { value: LOOSE, label: 'nowhere yet' },
+    { value: CAP, label: 'a cap of its own' },
+    ...box.devices.flatMap((d) =>
+      d.kind.terminals.map((t) => ({
+        value: terminalName(d.id, t.id),
+        label: placeWords(box, terminalName(d.id, t.id)),
+        group: d.kind.name,
+      })),
+    ),
+    ...box.bench.connectors.map((c) => ({ value: c.id, label: placeWords(box, c.id), group: 'Connectors' })),
+  ]
+}
+
+/** One end at a time: what it is, where it goes, and the next; and all of them in a list. */
+export function EndCard({ bench, box, end, onEnd }: { bench: Bench; box: Box; end: string | null; onEnd: (end: string | null) => void }) {
+  const ends = endsIn(box)
+  const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
+  const step = (by: 1 | -1) => {
+    const at = end === null ? (by === 1 ? -1 : 0) : ends.indexOf(end)
+    onEnd(ends[(at + by + ends.length) % ends.length] ?? null)
+  }
+  const marked = end !== null && box.bench.marked.includes(end)
+  const loose = end !== null && bench.trial.loose.includes(nodeOf(box.point, end))
+  const tryLoose = (on: boolean) => {
+    const node = nodeOf(box.point, end!)
+    bench.setTrial((t) => ({ ...t, loose: on ? [...t.loose, node] : t.loose.filter((l) => l !== node) }))
+  }
+  return (
+    <Section title="One end at a time">
+      <div className="flex items-center gap-2">
+        <button type="button" className="btn" aria-label="The end before" onClick={() => step(-1)}>
+          <ChevronLeft size={18} aria-hidden />
+        </button>
+        <p className="min-w-0 flex-1 text-center font-bold first-letter:uppercase">{end === null ? 'none in hand' : endWords(box, end)}</p>
+        <button type="button" className="btn" aria-label="The next end" onClick={() => step(1)}>
+          <ChevronRight size={18} aria-hidden />
+        </button>
+      </div>
+      {end !== null && (
+        <div className="mt-2">
+          <FieldGrid>
+            <SelectField
+              wide
+              label="Goes to"
+              value={made.get(end) ?? LOOSE}
+              options={placesOf(box)}
+              onCommit={(to) => bench.connect(end, to === LOOSE ? null : to)}
+            />
+            <CheckField
+              label="Marked at its end as a line"
+              value={marked}
+              onCommit={(on) =>
+                bench.take({ ...box.bench, marked: on ? [...box.bench.marked, end] : box.bench.marked.filter((m) => m !== end) })
+              }
+            />
+            <CheckField label="Try it not tight (nothing of this is kept)" value={loose} onCommit={tryLoose} />
+          </FieldGrid>
+        </div>
+      )}
+      <ul className="mt-2" aria-label="All ends">
+        {ends.map((e) => {
+          const to = made.get(e)
+          const at = bench.live?.potentials[nodeOf(box.point, e)]
+          return (
+            <li key={e} className="border-b border-rule">
+              <button
+                type="button"
+                aria-pressed={e === end}
+                className={`flex tap w-full items-center gap-2 py-1 text-left ${e === end ? 'bg-wash font-bold' : ''}`}
+                onClick={() => onEnd(e === end ? null : e)}
+              >
+                <span className="min-w-0 flex-1 first-letter:uppercase">{endWords(box, e)}</span>
+                <span className={to ? '' : 'font-bold text-error'}>{to ? placeWords(box, to) : 'nowhere'}</span>
+                <span className="w-14 shrink-0 text-right text-ink-2">{potentialWords(at)}</span>
+              </button>
+            </li>
+          )
+        })}
+      </ul>
+    </Section>
+  )
+}

@@ -1,0 +1,56 @@
+'use client'
+import { useMemo, useState } from 'react'
+import { type BoxFinding, carriedIn, checkBox, checkLive } from '@/core/bench/check'
+import { type Box, boxPoints } from '@/core/bench/box'
+import { houseOf, noTrial, type Trial } from '@/core/bench/house'
+import { liveOf } from '@/core/bench/live'
+import { type BenchRecord, madeOff } from '@/core/job/bench'
+import { worlds } from '@/core/region/worlds'
+import { useWorker } from '@/ui/use-worker'
+import { useCircuit, useJob } from '../job/context'
+
+const begin = () => new Worker(new URL('../../workers/bench.ts', import.meta.url), { type: 'module' })
+
+/** The boxes of the circuit in hand on the bench, with the whole job solved as it stands under what is tried. */
+export function useBench() {
+  const job = useJob((s) => s.job)
+  const report = useJob((s) => s.report)
+  const commit = useJob((s) => s.commit)
+  const circuit = useCircuit()
+  const [trial, setTrial] = useState<Trial>(noTrial)
+  const [picked, setPicked] = useState<string | null>(null)
+  const house = useMemo(() => houseOf(job, report, trial), [job, report, trial])
+  const asked = useMemo(() => ({ input: house.input, outlets: house.outlets }), [house])
+  const { answer: live, thinking } = useWorker(begin, asked, liveOf)
+  const own = boxPoints(circuit).map((p) => p.id)
+  const boxes = house.boxes.filter((b) => own.includes(b.point))
+  const box: Box | undefined = boxes.find((b) => b.point === picked) ?? boxes[0]
+  const findings = useMemo(() => {
+    const carried = carriedIn(house)
+    const { lineV } = worlds[job.region]
+    // The answer belongs to the wiring before while the next is worked out.
+    const solved = live && house.outlets.every((o) => live.outlets[o.id]) ? live : null
+    return house.boxes.flatMap((b): BoxFinding[] => [...checkBox(job, b, carried), ...(solved ? checkLive(house, solved, b, lineV) : [])])
+  }, [house, live, job])
+  return {
+    job,
+    house,
+    boxes,
+    box,
+    pick: setPicked,
+    live,
+    thinking,
+    findings,
+    trial,
+    setTrial,
+    take: (bench: BenchRecord) => box && commit({ kind: 'bench.take', point: box.point, bench }),
+    connect: (end: string, to: string | null) => {
+      if (!box) return
+      // The first conductor that is moved takes the usual wiring over as one's own.
+      if (box.usual) commit({ kind: 'bench.take', point: box.point, bench: madeOff(box.bench, end, to) })
+      else commit({ kind: 'bench.connect', point: box.point, end, to })
+    },
+    drop: () => box && commit({ kind: 'bench.drop', point: box.point }),
+  }
+}
+export type Bench = ReturnType<typeof useBench>
