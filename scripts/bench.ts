@@ -3,6 +3,11 @@ import { aStar } from 'ngraph.path'
 import { existsSync, readFileSync } from 'node:fs'
 import { calculateOne, calculators } from '../src/core/calculators'
 import { workDesign } from '../src/core/design/work'
+import { lusolve } from 'mathjs'
+import { houseOf, noTrial } from '../src/core/bench/house'
+import { liveOf } from '../src/core/bench/live'
+import { network } from '../src/core/network/network'
+import type { Element, NetworkInput } from '../src/core/network/types'
 import { route, routeInput } from '../src/core/building/route'
 import { placed } from '../src/core/building/house'
 import { adjacencyOf, cheapest, distance } from '../src/core/building/search'
@@ -14,7 +19,8 @@ import { newWay } from '../src/core/job/board'
 import { fromVersion2 } from '../src/core/job/older/bring-up'
 import { type Job as Job2, newCircuit as newCircuit2, newJob as newJob2 } from '../src/core/job/older/version-2'
 import { newPoint } from '../src/core/job/point'
-import type { Job } from '../src/core/job/schema'
+import { demoJobs } from '../src/core/demo/demo'
+import { type Job, newJob } from '../src/core/job/schema'
 import { answer, fewestTests, type House, makeHouse, onwardCables } from '../src/core/trace/house'
 import { deduce, trace } from '../src/core/trace/trace'
 import type { Observation } from '../src/core/trace/types'
@@ -298,6 +304,65 @@ function benchRoute() {
   line('  growth exponent of the search', (Math.log(b.ms / a.ms) / Math.log(b.nodes / a.nodes)).toFixed(2), 'aim: at most 1.3')
   if (once.routes.length === 0) throw new Error('No way was found.')
 }
+/** Wiring as it branches: conductors in a tree of boxes with a few rings, and a load at every tenth node. */
+function wired(nodes: number): NetworkInput {
+  const elements: Element[] = []
+  for (let i = 0; i < nodes; i++) {
+    const up = i === 0 ? 'L' : `n${i % 7 === 0 ? Math.floor(i / 2) : i - 1}`
+    elements.push({ id: `w${i}`, kind: 'wire', a: up, b: `n${i}`, ohm: 0.01 + (i % 13) / 1000 })
+    if (i % 50 === 49) elements.push({ id: `r${i}`, kind: 'wire', a: `n${i}`, b: `n${i - 31}`, ohm: 0.02 })
+    if (i % 10 === 9) elements.push({ id: `l${i}`, kind: 'impedance', a: `n${i}`, b: 'N', ohm: 400 + i, reactanceOhm: 0 })
+  }
+  const supply = { system: 'single-phase', volts: 230, frequencyHz: 50, sourceOhm: 0.1, earthing: 'tn' } as const
+  return { supply, elements, probes: [] }
+}
+/** The same system as a dense matrix of conductances, solved by a general mathematics package. */
+function dense({ supply, elements }: NetworkInput): { readonly solve: () => number[]; readonly names: string[] } {
+  const names = [...new Set(elements.flatMap((e) => ('a' in e ? [e.a, e.b] : [])))]
+  const at = new Map(names.map((n, i) => [n, i]))
+  const g = names.map(() => names.map(() => 0))
+  const driven = names.map(() => 0)
+  const branch = (a: number, b: number | null, ohm: number) => {
+    g[a]![a]! += 1 / ohm
+    if (b === null) return
+    g[b]![b]! += 1 / ohm
+    g[a]![b]! -= 1 / ohm
+    g[b]![a]! -= 1 / ohm
+  }
+  for (const e of elements) if (e.kind === 'wire' || e.kind === 'impedance') branch(at.get(e.a)!, at.get(e.b)!, e.ohm!)
+  branch(at.get('L')!, null, supply.sourceOhm)
+  branch(at.get('N')!, null, supply.sourceOhm)
+  driven[at.get('L')!] = supply.volts / supply.sourceOhm
+  return { names, solve: () => (lusolve(g, driven) as number[][]).map((x) => x[0]!) }
+}
+
+function benchNetwork() {
+  console.log('\nNetwork')
+  const sizes = [100, 1000, 10_000].map((n) => ({ n, input: wired(n), ms: 0 }))
+  // In turn, so that warming up does not pass for growth.
+  for (const s of sizes) network(s.input)
+  for (const s of sizes.toReversed()) s.ms = time(() => network(s.input), s.n > 5000 ? 5 : 15)
+  for (const { n, ms } of sizes) line(`  solved once, ${n} nodes`, `${ms.toFixed(1)} ms`)
+  const [small, , large] = sizes
+  line('  growth exponent, 100 to 10,000', (Math.log(large!.ms / small!.ms) / Math.log(100)).toFixed(2), 'aim: at most 1.2')
+  const middle = sizes[1]!
+  const { names, solve } = dense(middle.input)
+  const start = now()
+  const other = solve()
+  const ms = now() - start
+  const ours = network(middle.input).nodes
+  const apart = Math.max(...names.map((name, i) => Math.abs(ours[name]! - Math.abs(other[i]!))))
+  line('  dense LU of mathjs on 1,000 nodes', `${ms.toFixed(0)} ms`, `${(ms / middle.ms).toFixed(0)} x ours; aim: 30 x`)
+  line('  agree to', apart.toExponential(1), 'aim: 1e-9 of 230 V')
+  for (const d of demoJobs.slice(0, 3)) {
+    const job = read(d.edits.reduce((j, e) => applyEdit(j, e).job, newJob(d.region, d.title, d.place)))
+    const report = evaluate(job, [])
+    const made = time(() => houseOf(job, report, noTrial))
+    const house = houseOf(job, report, noTrial)
+    line(`  ${d.title}: wiring put together, solved`, `${made.toFixed(1)} + ${time(() => liveOf(house)).toFixed(1)} ms`, 'aim: within 16 ms')
+  }
+}
+
 const linksOf = (graph: Graph<undefined, number>, from: NodeId, to: NodeId): number[] => {
   const costs: number[] = []
   graph.forEachLinkedNode(from, (n, link) => void (n.id === to && costs.push(link.data)), false)
@@ -312,6 +377,7 @@ const parts: Record<string, () => unknown> = {
   trace: benchTrace,
   contradictions: benchContradictions,
   route: benchRoute,
+  network: benchNetwork,
 }
 const served: Record<string, (to: typeof line) => unknown> = { ...serverParts, pages: benchPages }
 

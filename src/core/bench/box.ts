@@ -4,6 +4,7 @@ import { device, type DeviceKind, deviceForKind, type DeviceTerminal } from '../
 import { followed } from '../catalogue/schools'
 import { fittedAt } from '../design/endings'
 import type { CircuitReport } from '../evaluate'
+import { grouped } from '../grouped'
 import type { Installation } from '../installation/installation'
 import { type BenchRecord, CAP, tailEndName, terminalName } from '../job/bench'
 import type { PointRecord } from '../job/point'
@@ -64,12 +65,14 @@ const tailColour = (like: CoreEnd | undefined): WireColour => {
 /** The box of a point wired as it is usually done: roles to their terminals, what does not fit there in a connector with a tail. */
 export function usualBench(
   job: Installation,
-  cables: readonly CableAt[],
+  circuit: string,
+  all: readonly CableAt[],
   kind: DeviceKind | null,
   fitted: Accessory | undefined,
   { guardsOn, leg }: Pick<PointRecord, 'guardsOn' | 'leg'>,
 ): BenchRecord {
   const made: Joining = { connectors: [], tails: [], ends: [] }
+  const cables = all.filter((k) => k.circuit === circuit)
   const twist = followed(job.brief.schools, 'joints') === 'twist'
   const region = job.region
   const join = (ends: readonly CoreEnd[], to: DeviceTerminal | undefined) => {
@@ -124,7 +127,17 @@ export function usualBench(
         joint?.pigtail ?? false,
       )
   }
-  return { devices: kind ? [{ id: 'd1', kind: kind.id, broken: [] }] : [], ...made, marked: marksOf(cables) }
+  // What only passes through keeps to itself: nothing of another circuit is joined to this one, neither line, nor neutral.
+  for (const [, passing] of grouped(
+    all.filter((k) => k.circuit !== circuit),
+    (k) => k.circuit,
+  ))
+    for (const [, ends] of grouped(
+      passing.flatMap((k) => k.ends),
+      (e) => e.core,
+    ))
+      place(ends, [], false, false)
+  return { devices: kind ? [{ id: 'd1', kind: kind.id, broken: [] }] : [], ...made, marked: marksOf(all) }
 }
 
 /** Cores whose colour says something else than they carry are marked at both ends. */
@@ -137,7 +150,7 @@ export function boxOf(job: Installation, of: ReadonlyMap<string, CircuitReport>,
   const goesOn = into.some((k) => k.side === 'onward')
   const own = goesOn ? null : loadOf(job, report, point.id, fitted)
   const cables = own ? [...into, own] : into
-  const bench = point.bench ?? usualBench(job, cables, kind, fitted, point)
+  const bench = point.bench ?? usualBench(job, report.circuit.id, cables, kind, fitted, point)
   const known = new Set(cables.flatMap((k) => k.ends.map((e) => e.name)))
   for (const t of bench.tails) for (const side of ['a', 'b'] as const) known.add(tailEndName(t.id, side))
   const lone = report.circuit.points.length === 0

@@ -143,6 +143,23 @@ export function checkBox(job: Installation, box: Box, carried: (node: string) =>
         `The ${endWords(box, name)} ends nowhere: make it off, or cap it.${conductor?.role === 'pe' ? ` It is the ${words.protective}.` : ''}`,
         [name],
       )
+  for (const [to, ends] of held) {
+    if (to === CAP) continue
+    const circuits = new Set(
+      ends.flatMap(({ end }) => {
+        const k = box.cables.find((c) => c.ends.some((e) => e.name === end))
+        return k && carried(nodeOf(box.point, end)).has('neutral') ? [k.circuit] : []
+      }),
+    )
+    if (circuits.size > 1)
+      say(
+        'neutrals-joined',
+        'error',
+        `Neutrals of ${[...circuits].map((c) => job.circuits.find((x) => x.id === c)?.name ?? c).join(' and ')} are joined at ` +
+          `${placeWords(box, to)}: current of one comes back by the other, and residual devices trip.`,
+        [to],
+      )
+  }
   const neutral = neutralColours[boxesBy][job.circuits.find((c) => c.id === box.circuit)?.colours ?? 'new']
   for (const k of box.cables) for (const e of k.ends) checkColour(box, e, carried(nodeOf(box.point, e.name)), neutral, say)
   return list
@@ -204,6 +221,16 @@ export function checkLive(house: House, live: Live, box: Box, lineV: number): Bo
     if (o.point !== box.point) continue
     const state = live.outlets[o.id]!
     for (const [rule, severity, words] of outletSays(state, o.socket, lineV)) say(rule, severity, `${o.name}: ${words}`, [])
+    const own = house.switching.find(
+      (w) => w.kind === 'residual' && w.point === box.point && o.id.startsWith(`${w.element.slice(0, w.element.lastIndexOf(' '))} `),
+    )
+    if (own && state.guardedBy && !state.guardedBy.includes(own.element))
+      say(
+        'guards-nothing',
+        'error',
+        `${o.name}: a leak here does not open the device it has itself. Its feed is not where its maker marks it.`,
+        [],
+      )
   }
   for (const d of box.devices) {
     if (d.kind.body === null) continue

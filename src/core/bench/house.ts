@@ -287,12 +287,14 @@ export function houseOf(job: Installation, report: Report, trial: Trial): House 
       continue
     }
     const points = boxPoints(r).map((p) => boxOf(job, report.byCircuit, r, p))
+    // A box that two circuits come to is opened once, with the cables of both.
+    const fresh = points.filter((b) => !boxes.some((x) => x.point === b.point))
     const into = grouped(
       points.flatMap((b) => b.cables),
       (k) => k.id,
     )
     wireCables(job, r, wireWay(job, r, i, laid), into, laid)
-    for (const box of points) {
+    for (const box of fresh) {
       wireBox(box, laid)
       const k = box.cables.find((c) => c.side === 'load')
       if (k) wireAppliance(box, k, circuit.load.volts ?? lineV, laid)
