@@ -1,5 +1,5 @@
 import { add, type Complex, magnitude, subtract } from '../network/complex'
-import { atSource, residualMa, solution } from '../network/network'
+import { atSource, residualMa, type Solution } from '../network/network'
 import { sequence, type Trip } from '../network/sequence'
 import type { Element, NetworkInput } from '../network/types'
 import { atLeast } from '../tolerance'
@@ -37,7 +37,7 @@ const PERSON_MA = 30
 /** Volts below which nothing is called live. */
 export const LIVE_V = 50
 
-type State = ReturnType<typeof solution>
+type State = Solution
 const reference = 'PE'
 const potentialIn = ({ live }: State, node: string): Potential =>
   atSource(live, node) ? magnitude(subtract(live.voltsAt(node), live.voltsAt(reference))) : null
@@ -51,33 +51,24 @@ function along({ live, polesOf }: State, e: Element & { kind: 'wire' }): number 
   return power < 0 ? -magnitude(amps) : magnitude(amps)
 }
 
-const leak = (from: string, volts: number): Element => ({
-  id: 'leak',
-  kind: 'impedance',
-  a: from,
-  b: reference,
-  ohm: (volts * 1000) / LEAK_MA,
-  reactanceOhm: 0,
-})
-
+type Guard = Element & { kind: 'rcd' }
 /** The devices for persons that a leak from a place would open. */
-function guarding(input: NetworkInput, before: State, from: string, volts: number): readonly string[] {
-  const devices = input.elements.filter((e) => e.kind === 'rcd' && e.tripMa <= PERSON_MA)
+function guarding(devices: readonly Guard[], state: State, from: string, volts: number): readonly string[] {
   if (devices.length === 0) return []
-  const after = solution({ ...input, elements: [...input.elements, leak(from, volts)] })
+  const leaking = state.polesWith(from, reference, (volts * 1000) / LEAK_MA)
+  if (leaking === null) return []
   return devices.flatMap((e) => {
-    const [was, is] = [before, after].map((s) => residualMa(s.polesOf(e.id)))
-    return e.kind === 'rcd' && atLeast(is!, e.tripMa) && is! > was! + LEAK_MA / 2 ? [e.id] : []
+    const [was, is] = [residualMa(state.polesOf(e.id)), residualMa(leaking(e.id))]
+    return atLeast(is, e.tripMa) && is > was + LEAK_MA / 2 ? [e.id] : []
   })
 }
 
 export type LiveAsked = Pick<House, 'input' | 'outlets'>
 /** Solves the wiring as it stands: what opens by itself, then what is alive, what flows where, what guards each outlet. */
 export function liveOf({ input, outlets }: LiveAsked): Live {
-  const { trips, open } = sequence(input)
-  const stands: NetworkInput = { ...input, state: { open: [...open] } }
-  const state = solution(stands)
+  const { trips, open, end: state } = sequence(input)
   const { live, nodes, polesOf } = state
+  const devices = input.elements.filter((e) => e.kind === 'rcd' && e.tripMa <= PERSON_MA && !open.includes(e.id)) as Guard[]
   const reached = earthed(input, open)
   const outletStates = outlets.map((o): readonly [string, OutletState] => {
     const [line, other] = [potentialIn(state, o.line), potentialIn(state, o.other)]
@@ -94,7 +85,7 @@ export function liveOf({ input, outlets }: LiveAsked): Live {
         earth: o.earth === null ? null : potentialIn(state, o.earth),
         earthed: o.earth !== null && reached.has(o.earth),
         watts: amps ? magnitude(amps) * across : 0,
-        guardedBy: alive < LIVE_V ? null : guarding(stands, state, from, alive),
+        guardedBy: alive < LIVE_V ? null : guarding(devices, state, from, alive),
       },
     ]
   })

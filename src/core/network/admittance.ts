@@ -1,57 +1,124 @@
-import { add, type Complex, divide, multiply, negative, subtract, ZERO } from './complex'
+/** Branches of some admittance between nodes by number: amperes a volt drives, real and imaginary part. */
+export interface Admittances {
+  readonly a: readonly number[]
+  readonly b: readonly number[]
+  readonly re: readonly number[]
+  readonly im: readonly number[]
+}
+/** One complex number for each node. */
+export interface Values {
+  readonly re: Float64Array
+  readonly im: Float64Array
+}
+export const valuesOf = (count: number): Values => ({ re: new Float64Array(count), im: new Float64Array(count) })
 
-/** A branch of some admittance between two nodes, by number. */
-export interface Admittance {
-  readonly a: number
-  readonly b: number
-  /** Amperes a volt drives through it. */
-  readonly through: Complex
+/** A network taken apart once; what it stands at under any currents driven into it then costs little more than its size. */
+export interface Factored {
+  /** Potentials of the nodes with these currents driven into them, the reference at nought. The currents are used up. */
+  readonly potentials: (driven: Values) => Values
 }
 
-type Row = Map<number, Complex>
-
 /**
- * The potentials of nodes joined by admittances, with a current driven into each and the reference node at nought; every node hangs
- * together with the reference. Nodes are eliminated, the one with fewest neighbours first, so that wiring, which is nearly a tree, costs
- * little more than its size.
+ * Takes nodes joined by admittances apart; every node hangs together with the reference, which is node 0. Nodes are eliminated, the one
+ * with fewest neighbours first, so that wiring, which is nearly a tree, fills up hardly at all. What joins two nodes is kept once for both.
  */
-export function potentials(count: number, branches: readonly Admittance[], driven: readonly Complex[], reference: number): Complex[] {
-  const rows: Row[] = Array.from({ length: count }, () => new Map<number, Complex>())
-  const diagonal: Complex[] = Array.from({ length: count }, () => ZERO)
-  for (const { a, b, through } of branches) {
-    if (a === b) continue
-    for (const [x, y] of [
-      [a, b],
-      [b, a],
-    ] as const) {
-      diagonal[x] = add(diagonal[x]!, through)
-      if (y !== reference && x !== reference) rows[x]!.set(y, subtract(rows[x]!.get(y) ?? ZERO, through))
-    }
+export function factored(count: number, branches: Admittances): Factored {
+  const next: Map<number, number>[] = Array.from({ length: count }, () => new Map<number, number>())
+  const edgeRe: number[] = []
+  const edgeIm: number[] = []
+  const own = valuesOf(count)
+  const edge = (x: number, y: number): number => {
+    const known = next[x]!.get(y)
+    if (known !== undefined) return known
+    const made = edgeRe.push(0) - 1
+    edgeIm.push(0)
+    next[x]!.set(y, made)
+    next[y]!.set(x, made)
+    return made
   }
-  const current = [...driven]
-  const order: { node: number; row: Row; pivot: Complex }[] = []
-  const byDegree = new Buckets(rows.map((r) => r.size))
-  byDegree.drop(reference)
-  for (let node = byDegree.least(); node !== null; node = byDegree.least()) {
+  for (let i = 0; i < branches.a.length; i++) {
+    const [x, y, re, im] = [branches.a[i]!, branches.b[i]!, branches.re[i]!, branches.im[i]!]
+    if (x === y) continue
+    own.re[x] = own.re[x]! + re
+    own.im[x] = own.im[x]! + im
+    own.re[y] = own.re[y]! + re
+    own.im[y] = own.im[y]! + im
+    if (x === 0 || y === 0) continue
+    const e = edge(x, y)
+    edgeRe[e] = edgeRe[e]! - re
+    edgeIm[e] = edgeIm[e]! - im
+  }
+  const order = new Int32Array(Math.max(0, count - 1))
+  const beside: Int32Array[] = []
+  const through: { re: Float64Array; im: Float64Array }[] = []
+  const byDegree = new Buckets(next.map((n) => n.size))
+  byDegree.drop(0)
+  for (let step = 0; step < order.length; step++) {
+    const node = byDegree.least()
     byDegree.drop(node)
-    const [row, pivot] = [rows[node]!, diagonal[node]!]
-    for (const [x, toX] of row) {
-      const part = divide(toX, pivot)
-      rows[x]!.delete(node)
-      diagonal[x] = subtract(diagonal[x]!, multiply(part, toX))
-      current[x] = subtract(current[x]!, multiply(part, current[node]!))
-      for (const [y, toY] of row) if (y !== x) rows[x]!.set(y, subtract(rows[x]!.get(y) ?? ZERO, multiply(part, toY)))
+    order[step] = node
+    const list = next[node]!
+    const [others, partRe, partIm] = [new Int32Array(list.size), new Float64Array(list.size), new Float64Array(list.size)]
+    const [pr, pi] = [own.re[node]!, own.im[node]!]
+    const size = pr * pr + pi * pi
+    let k = 0
+    for (const [x, e] of list) {
+      others[k] = x
+      partRe[k] = (edgeRe[e]! * pr + edgeIm[e]! * pi) / size
+      partIm[k] = (edgeIm[e]! * pr - edgeRe[e]! * pi) / size
+      k++
     }
-    for (const x of row.keys()) byDegree.move(x, rows[x]!.size)
-    order.push({ node, row, pivot })
+    k = 0
+    for (const [x, e] of list) {
+      const [mr, mi] = [partRe[k]!, partIm[k]!]
+      next[x]!.delete(node)
+      own.re[x] = own.re[x]! - (mr * edgeRe[e]! - mi * edgeIm[e]!)
+      own.im[x] = own.im[x]! - (mr * edgeIm[e]! + mi * edgeRe[e]!)
+      let j = 0
+      for (const [y, f] of list) {
+        // Each pair once: what joins two is the same both ways.
+        if (j++ >= k) break
+        const into = edge(x, y)
+        edgeRe[into] = edgeRe[into]! - (mr * edgeRe[f]! - mi * edgeIm[f]!)
+        edgeIm[into] = edgeIm[into]! - (mr * edgeIm[f]! + mi * edgeRe[f]!)
+      }
+      k++
+    }
+    for (let i = 0; i < others.length; i++) byDegree.move(others[i]!, next[others[i]!]!.size)
+    beside.push(others)
+    through.push({ re: partRe, im: partIm })
   }
-  const volts: Complex[] = Array.from({ length: count }, () => ZERO)
-  for (const { node, row, pivot } of order.toReversed()) {
-    let sum = current[node]!
-    for (const [x, toX] of row) sum = add(sum, negative(multiply(toX, volts[x]!)))
-    volts[node] = divide(sum, pivot)
+  return { potentials: (driven) => backThrough(order, beside, through, own, driven) }
+}
+
+function backThrough(order: Int32Array, beside: readonly Int32Array[], through: readonly Values[], own: Values, driven: Values): Values {
+  const { re, im } = driven
+  for (let step = 0; step < order.length; step++) {
+    const node = order[step]!
+    const [r, i, others, part] = [re[node]!, im[node]!, beside[step]!, through[step]!]
+    if (r === 0 && i === 0) continue
+    for (let k = 0; k < others.length; k++) {
+      const x = others[k]!
+      re[x] = re[x]! - (part.re[k]! * r - part.im[k]! * i)
+      im[x] = im[x]! - (part.re[k]! * i + part.im[k]! * r)
+    }
   }
-  return volts
+  const out = valuesOf(re.length)
+  for (let step = order.length - 1; step >= 0; step--) {
+    const node = order[step]!
+    const [others, part, pr, pi] = [beside[step]!, through[step]!, own.re[node]!, own.im[node]!]
+    const size = pr * pr + pi * pi
+    let r = (re[node]! * pr + im[node]! * pi) / size
+    let i = (im[node]! * pr - re[node]! * pi) / size
+    for (let k = 0; k < others.length; k++) {
+      const x = others[k]!
+      r -= part.re[k]! * out.re[x]! - part.im[k]! * out.im[x]!
+      i -= part.re[k]! * out.im[x]! + part.im[k]! * out.re[x]!
+    }
+    out.re[node] = r
+    out.im[node] = i
+  }
+  return out
 }
 
 /** Nodes by how many neighbours they have. */
@@ -68,16 +135,16 @@ class Buckets {
     return this.buckets[degree]!
   }
   move(node: number, degree: number): void {
-    this.drop(node)
-    this.degree[node] = degree
+    if (this.degree[node] === degree || !this.of(this.degree[node]!).delete(node)) return
     this.of(degree).add(node)
+    this.degree[node] = degree
     if (degree < this.lowest) this.lowest = degree
   }
   drop(node: number): void {
     this.buckets[this.degree[node]!]!.delete(node)
   }
-  least(): number | null {
-    while (this.lowest < this.buckets.length && this.buckets[this.lowest]!.size === 0) this.lowest++
-    return this.buckets[this.lowest]?.values().next().value ?? null
+  least(): number {
+    while (this.buckets[this.lowest]!.size === 0) this.lowest++
+    return this.buckets[this.lowest]!.values().next().value!
   }
 }

@@ -1,19 +1,10 @@
-import { grouped } from '../grouped'
 import { InputError } from '../input-error'
 import { M_PER_KFT, naOhmPerKft } from '../region/north-america/awg'
 import { worlds } from '../region/worlds'
 import { atLeast, atMost } from '../tolerance'
-import { type Admittance, potentials } from './admittance'
-import { add, type Complex, divide, magnitude, multiply, negative, subtract, ZERO } from './complex'
+import { add, type Complex, magnitude, subtract, ZERO } from './complex'
+import { type Branch, solve, type Solved, STAR } from './solve'
 import type { Element, NetworkInput, NetworkState } from './types'
-
-/** Something current may flow through, between two nodes; of no impedance where it is a closed pole. */
-interface Branch {
-  readonly a: string
-  readonly b: string
-  readonly ohms: Complex
-}
-const STAR = ' star'
 
 /** Breakers act at once from so many times their rating on; one of no type from ten times. IEC 60898-1. */
 const MAGNETIC: Readonly<Record<string, number>> = { B: 5, C: 10, D: 20 }
@@ -52,12 +43,14 @@ export function network(input: NetworkInput): NetworkState {
 /** What flows out through a residual device and does not come back, in milliamperes. */
 export const residualMa = (poles: readonly Complex[]): number => magnitude(poles.reduce(add, ZERO)) * 1000
 
-interface Solution {
+export interface Solution {
   readonly built: readonly { readonly element: Element; readonly branches: readonly Branch[] }[]
   readonly nodes: ReadonlySet<string>
   readonly live: Solved
   /** Amperes in each pole of an element, by its id. */
   readonly polesOf: (id: string) => readonly Complex[]
+  /** Amperes in the poles of an element with an impedance more, between two places; null where it must be solved afresh. */
+  readonly polesWith: (a: string, b: string, ohm: number) => ((id: string) => readonly Complex[]) | null
 }
 /** Potentials and currents as complex numbers. @throws InputError */
 export function solution(input: NetworkInput): Solution {
@@ -65,10 +58,20 @@ export function solution(input: NetworkInput): Solution {
   const built = input.elements.map((e, i) => ({ element: e, branches: open.has(e.id) ? [] : branchesFor(e, `elements.${i}`) }))
   const supply = supplyBranches(input)
   const live = solve([...supply.map((s) => s.branch), ...built.flatMap((b) => b.branches)], driveOf(supply))
-  const poles = new Map(built.map(({ element, branches }) => [element.id, branches.map(live.currentIn)]))
-  return { built, nodes: nodesOf(input), live, polesOf: (id) => poles.get(id)! }
+  const byId = new Map(built.map((b) => [b.element.id, b.branches]))
+  const polesIn = (solved: Solved) => (id: string) => byId.get(id)!.map(solved.currentIn)
+  return {
+    built,
+    nodes: nodesOf(input),
+    live,
+    polesOf: polesIn(live),
+    polesWith: (a, b, ohm) => {
+      const more = live.withBranch({ a, b, ohms: { re: ohm, im: 0 } })
+      return more && polesIn(more)
+    },
+  }
 }
-/** Where the source's star point is among the nodes. */
+/** Whether a place hangs on the source at all. */
 export const atSource = (live: Solved, node: string): boolean => live.joined(STAR, node)
 
 const supplyNodes = ({ supply }: NetworkInput): readonly string[] =>
@@ -154,88 +157,6 @@ function supplyBranches({ supply }: NetworkInput): Source[] {
 }
 const driveOf = (sources: readonly Source[]): ReadonlyMap<Branch, number> => new Map(sources.map((s) => [s.branch, s.volts]))
 
-/** Joins what has nothing between it: the name of the group each node is in. */
-class Groups {
-  private readonly up = new Map<string, string>()
-  of(node: string): string {
-    let at = node
-    for (let next = this.up.get(at); next !== undefined; next = this.up.get(at)) at = next
-    if (at !== node) this.up.set(node, at)
-    return at
-  }
-  join(a: string, b: string): void {
-    const [x, y] = [this.of(a), this.of(b)]
-    if (x !== y) this.up.set(x, y)
-  }
-}
-const solid = ({ ohms }: Branch): boolean => ohms.re === 0 && ohms.im === 0
-
-interface Solved {
-  readonly voltsAt: (node: string) => Complex
-  readonly currentIn: (branch: Branch) => Complex
-  /** Whether some way for current leads from one to the other. */
-  readonly joined: (a: string, b: string) => boolean
-}
-
-/** Potentials and currents with some branches driven by volts of their own; what hangs on no source stands at nought. */
-function solve(branches: readonly Branch[], driven: ReadonlyMap<Branch, number>): Solved {
-  const [fused, islands] = [new Groups(), new Groups()]
-  for (const b of branches) {
-    islands.join(b.a, b.b)
-    if (solid(b)) fused.join(b.a, b.b)
-  }
-  const home = islands.of(STAR)
-  const numbers = new Map<string, number>([[fused.of(STAR), 0]])
-  const numberOf = (node: string): number => {
-    const group = fused.of(node)
-    if (!numbers.has(group)) numbers.set(group, numbers.size)
-    return numbers.get(group)!
-  }
-  const alive = branches.filter((b) => islands.of(b.a) === home)
-  const resisting = alive.filter((b) => !solid(b) && fused.of(b.a) !== fused.of(b.b))
-  const admittances: Admittance[] = resisting.map((b) => ({
-    a: numberOf(b.a),
-    b: numberOf(b.b),
-    through: divide({ re: 1, im: 0 }, b.ohms),
-  }))
-  const injected: Complex[] = Array.from({ length: numbers.size }, () => ZERO)
-  for (const [i, b] of resisting.entries()) {
-    const volts = driven.get(b)
-    if (!volts) continue
-    const amps = multiply({ re: volts, im: 0 }, admittances[i]!.through)
-    injected[admittances[i]!.a] = subtract(injected[admittances[i]!.a]!, amps)
-    injected[admittances[i]!.b] = add(injected[admittances[i]!.b]!, amps)
-  }
-  const volts = potentials(numbers.size, admittances, injected, 0)
-  const voltsAt = (node: string): Complex => (islands.of(node) === home ? (volts[numberOf(node)] ?? ZERO) : ZERO)
-  const currents = new Map<Branch, Complex>()
-  for (const b of resisting) {
-    const across = add(subtract(voltsAt(b.a), voltsAt(b.b)), { re: driven.get(b) ?? 0, im: 0 })
-    currents.set(b, divide(across, b.ohms))
-  }
-  for (const [b, amps] of shared(alive.filter(solid), currents, fused)) currents.set(b, amps)
-  return { voltsAt, currentIn: (b) => currents.get(b) ?? ZERO, joined: (a, b) => islands.of(a) === islands.of(b) }
-}
-
-/** Currents in what has no impedance: what enters each group is shared as if all its poles were alike. */
-function shared(poles: readonly Branch[], currents: ReadonlyMap<Branch, Complex>, fused: Groups): Map<Branch, Complex> {
-  const leaving = new Map<string, Complex>()
-  for (const [b, amps] of currents) {
-    leaving.set(b.a, add(leaving.get(b.a) ?? ZERO, amps))
-    leaving.set(b.b, subtract(leaving.get(b.b) ?? ZERO, amps))
-  }
-  const groups = grouped(poles, (b) => fused.of(b.a))
-  const result = new Map<Branch, Complex>()
-  for (const list of groups.values()) {
-    const numbers = new Map([...new Set(list.flatMap((b) => [b.a, b.b]))].map((n, i) => [n, i]))
-    const entering = [...numbers.keys()].map((n) => negative(leaving.get(n) ?? ZERO))
-    const alike = list.map((b) => ({ a: numbers.get(b.a)!, b: numbers.get(b.b)!, through: { re: 1, im: 0 } }))
-    const at = potentials(numbers.size, alike, entering, 0)
-    for (const b of list) result.set(b, subtract(at[numbers.get(b.a)!]!, at[numbers.get(b.b)!]!))
-  }
-  return result
-}
-
 /** Why a device opens on the currents in its poles; null: it holds. */
 export function tripOf(e: Element, poles: readonly Complex[]): NetworkState['trips'][number]['cause'] | null {
   if (e.kind === 'rcd') return atLeast(magnitude(poles.reduce(add, ZERO)) * 1000, e.tripMa) ? 'residual' : null
@@ -254,16 +175,12 @@ function ohmsBetween(
 ): number | 'open' {
   const joint: Branch[] = supply.earthing === 'tn' ? [{ a: 'N', b: 'PE', ohms: ZERO }] : []
   const direct = [...joint, ...built.flatMap((x) => x.branches)].map((x) => ({ ...x, ohms: { re: x.ohms.re, im: 0 } }))
-  const [ways, fused] = [new Groups(), new Groups()]
-  for (const x of direct) {
-    ways.join(x.a, x.b)
-    if (solid(x)) fused.join(x.a, x.b)
-  }
-  if (fused.of(a) === fused.of(b)) return 0
-  if (ways.of(a) !== ways.of(b)) return 'open'
   // The meter drives a volt through an ohm of its own.
   const meter: Branch = { a: STAR, b: a, ohms: { re: 1, im: 0 } }
+  if (a === b) return 0
   const { voltsAt, currentIn } = solve([...direct, meter, { a: STAR, b, ohms: ZERO }], new Map([[meter, 1]]))
-  const ohms = magnitude(voltsAt(a)) / magnitude(currentIn(meter))
+  const amps = magnitude(currentIn(meter))
+  // With no way back nothing flows, but for what arithmetic leaves over.
+  const ohms = amps === 0 ? Number.POSITIVE_INFINITY : magnitude(voltsAt(a)) / amps
   return ohms > MOST_OHMS ? 'open' : ohms
 }

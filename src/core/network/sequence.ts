@@ -1,5 +1,5 @@
 import { magnitude } from './complex'
-import { residualMa, solution, tripOf } from './network'
+import { residualMa, solution, type Solution, tripOf } from './network'
 import type { Element, NetworkInput, NetworkState } from './types'
 
 /** A device that opens, why, and after how long at the least and at the most. */
@@ -30,16 +30,20 @@ function timesOf(e: Element, polesA: readonly number[], ma: number, cause: Trip[
   return overloadS(e.ratingA, Math.max(0, ...polesA))
 }
 
-const MOST_STEPS = 40
 /**
- * What opens one after another in wiring as built, the soonest first, each solved anew without those before it; and what is open in the
- * end. Devices that nobody can tell apart by their times open in the order of the elements.
+ * What opens one after another in wiring as built, the soonest first, each solved anew without those before it; what is open in the
+ * end, and the wiring solved as it stands then. Devices that nobody can tell apart by their times open in the order of the elements.
  */
-export function sequence(input: NetworkInput): { readonly trips: readonly Trip[]; readonly open: readonly string[] } {
+export function sequence(input: NetworkInput): {
+  readonly trips: readonly Trip[]
+  readonly open: readonly string[]
+  readonly end: Solution
+} {
   const trips: Trip[] = []
   let open = [...(input.state?.open ?? [])]
-  for (let step = 0; step < MOST_STEPS; step++) {
-    const { polesOf } = solution({ ...input, state: { open } })
+  for (;;) {
+    const end = solution({ ...input, state: { open } })
+    const { polesOf } = end
     const due = input.elements.flatMap((e): Trip[] => {
       const poles = polesOf(e.id)
       const cause = open.includes(e.id) ? null : tripOf(e, poles)
@@ -48,9 +52,9 @@ export function sequence(input: NetworkInput): { readonly trips: readonly Trip[]
       return [{ id: e.id, cause, fromS, toS }]
     })
     const first = due.toSorted((a, b) => a.toS - b.toS || a.fromS - b.fromS)[0]
-    if (!first) break
+    // Each step opens one more, so there is an end.
+    if (!first) return { trips, open, end }
     trips.push(first)
     open = [...open, first.id]
   }
-  return { trips, open }
 }
