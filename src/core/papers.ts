@@ -7,6 +7,13 @@ export const papers = [
   },
   { file: 'design.pdf', name: 'Design sheets', about: 'Every figure with its formula and numbers, for an inspector to check by hand.' },
   { file: 'wiring.pdf', name: 'Wiring sheets', about: 'One page a circuit, to stick up at the work and leave behind.' },
+  { file: 'boxes.pdf', name: 'Boxes, opened', about: 'A page a box: every conductor where it ends, to stick up while terminating.' },
+  {
+    file: 'template.pdf',
+    name: 'Templates to cut by',
+    about: 'The outline of each box at its real size, with a level line and a rule to check the printer by.',
+  },
+  { file: 'netlist.cir', name: 'Wiring as a netlist', about: 'The whole wiring as open text, for any circuit simulator.' },
   { file: 'route.pdf', name: 'Ways through the building', about: 'Plan, walls with every hole, steps in working order and what is cut.' },
   { file: 'trace.pdf', name: 'Traced tree', about: 'What feeds what, on one page for the board’s door.' },
   { file: 'trace.svg', name: 'Traced tree, SVG', about: 'The same drawing, for another program.' },

@@ -50,7 +50,16 @@ export const stages = [
       { id: 'cut', name: 'Cutting' },
     ],
   },
-  { id: 'boxes', name: 'Boxes', key: 'x', about: 'A box for each point, large enough for what meets in it.', sheets: [] },
+  {
+    id: 'boxes',
+    name: 'Boxes',
+    key: 'x',
+    about: 'A box for each point, large enough for what meets in it, and held where it is.',
+    sheets: [
+      { id: 'size', name: 'Size' },
+      { id: 'mount', name: 'In the wall' },
+    ],
+  },
   {
     id: 'wiring',
     name: 'Wiring',

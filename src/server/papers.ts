@@ -19,6 +19,10 @@ import { materialsOf } from '@/core/day/materials'
 import type { MinutesTable } from '@/core/day/tasks'
 import { dayOfJob, dayPdf, offerPdf } from './pdf/day'
 import { routePdf } from './pdf/route'
+import { boxesPdf, templatePdf } from './pdf/boxes'
+import { houseOf, noTrial } from '@/core/bench/house'
+import { evaluate } from '@/core/evaluate'
+import { spiceOf } from '@/core/network/spice'
 import { doorPdf, replyPdf, tracePdf } from './pdf/survey'
 import { worlds } from '@/core/region/worlds'
 
@@ -62,6 +66,8 @@ export interface Wanted {
   readonly stored: StoredJob
   readonly units: UnitSystem
   readonly circuit: string | null
+  /** Of one point alone. */
+  readonly point?: string | null
   /** The firm's own minutes, where it knows them. */
   readonly minutes?: MinutesTable
 }
@@ -121,6 +127,17 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
     type: pdfType,
     name: 'wiring.pdf',
   }),
+  'boxes.pdf': async ({ stored, circuit }) => ({ body: await boxesPdf(stored, dated(stored), circuit), type: pdfType, name: 'boxes.pdf' }),
+  'template.pdf': async ({ stored, units, point }) => ({
+    body: await templatePdf(stored, dated(stored), units, point ?? null),
+    type: pdfType,
+    name: 'template.pdf',
+  }),
+  'netlist.cir': ({ stored }) => {
+    const job = read(stored.job)
+    const { input } = houseOf(job, evaluate(job, stored.readings), noTrial)
+    return { body: spiceOf(input, stored.job.title), type: 'text/plain; charset=utf-8', name: 'netlist.cir' }
+  },
   'route.pdf': async ({ stored, units }) => ({ body: await routePdf(stored, dated(stored), units), type: pdfType, name: 'route.pdf' }),
   'trace.pdf': async ({ stored }) => ({
     body: await tracePdf(stored, dated(stored), await tree(stored)),

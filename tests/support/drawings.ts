@@ -15,6 +15,12 @@ import { wiringDrawing } from '../../src/core/drawing/wiring'
 import { placedOn } from '../../src/core/day/plan'
 import { tasksOf } from '../../src/core/day/tasks'
 import { timelineDrawing } from '../../src/core/drawing/timeline'
+import { houseOf, noTrial } from '../../src/core/bench/house'
+import { liveOf } from '../../src/core/bench/live'
+import { benchDrawing } from '../../src/core/drawing/bench'
+import { mountingDrawing, templateDrawing } from '../../src/core/drawing/mounting'
+import { mountingOf } from '../../src/core/enclosure/mounting'
+import { newMount } from '../../src/core/job/mount'
 import { evaluate, type Report } from '../../src/core/evaluate'
 import { newDay } from '../../src/core/job/day'
 import type { Installation } from '../../src/core/installation/installation'
@@ -55,6 +61,32 @@ function dayDrawings(job: Installation, report: Report): Drawing[] {
   return formats.map((format) => timelineDrawing({ placed, outages, ...day, done: new Set(), doing: new Set(), format }))
 }
 
+/** Every box opened, dead and alive, and how it is held in a wall of many layers. */
+function boxDrawings(job: Installation, report: Report): Drawing[] {
+  const house = houseOf(job, report, noTrial)
+  const live = liveOf(house)
+  const mount = {
+    ...newMount(),
+    behind: 'finished' as const,
+    layers: [
+      { what: 'tile' as const, mm: 8 },
+      { what: 'board' as const, mm: 12.5 },
+      { what: 'gap' as const, mm: 10 },
+    ],
+    cavityMm: 50,
+    studMm: 60,
+  }
+  const held = report.circuits.flatMap(({ circuit }) =>
+    circuit.points.flatMap((p) => {
+      const whole = mountingOf(job, circuit, { ...p, mount }, 'metric')
+      const template = templateDrawing(whole, p.name, 450, 'metric')
+      const bare = mountingOf(job, circuit, p, 'metric')
+      return [mountingDrawing(whole, 450, 'metric'), mountingDrawing(bare, null, 'metric'), ...(template ? [template] : [])]
+    }),
+  )
+  return [...house.boxes.flatMap((b) => formats.flatMap((f) => [benchDrawing(b, null, f), benchDrawing(b, live, f)])), ...held]
+}
+
 /** Every drawing of a job, in every format it is drawn in. */
 export async function drawingsOf(job: Installation): Promise<Drawing[]> {
   const report = evaluate(job, [])
@@ -63,6 +95,7 @@ export async function drawingsOf(job: Installation): Promise<Drawing[]> {
   return [
     ...buildingDrawings(job),
     ...dayDrawings(job, report),
+    ...boxDrawings(job, report),
     ...report.circuits.flatMap(({ circuit, chosen, ends }) => [
       ...formats.map((f) => chainDrawing(job, circuit, chosen, 'metric', f)),
       ...(chosen.layout?.points.length

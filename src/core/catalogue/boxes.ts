@@ -122,6 +122,22 @@ export const boxKinds: readonly BoxKind[] = [
   metric('za-round-50', 'Ceiling, round, 50 mm', za, 1, 50, 'ceiling', 0, 'round'),
 ]
 
+/** The outline a box is traced by, in millimetres wide and high: usual figures, until the one in the hand is measured. Surface ones have none. */
+export function outlineOf(box: BoxKind): readonly [number, number] | null {
+  if (box.mounting === 'surface') return null
+  const inches = box.regions.includes('north-america')
+  if (box.shape === 'round') return inches ? [102, 102] : [70, 70]
+  if (inches) {
+    if (box.shape === 'square') return box.name.includes('4-11/16') ? [119, 119] : [102, 102]
+    return [box.gangs === 1 ? 57 : 102, 92]
+  }
+  if (box.name.includes('100 × 50')) return [52, 102]
+  if (box.name.includes('100 × 100')) return [102, 102]
+  return [box.gangs === 1 ? 74 : 134, 74]
+}
+/** What the clamp of a box in a finished wall grips, from the face, in millimetres: usual figures, its maker’s count. */
+export const USUAL_GRIP_MM: readonly [number, number] = [6, 32]
+
 export const boxesFor = (region: RegionId): BoxKind[] => boxKinds.filter((b) => b.regions.includes(region))
 const bySize = new Map(regionIds.map((region) => [region, boxesFor(region).toSorted((a, b) => a.volumeCm3 - b.volumeCm3)]))
 /** The boxes of a world, smallest first. */

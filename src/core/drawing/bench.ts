@@ -7,7 +7,8 @@ import { connector } from '../catalogue/connectors'
 import { CAP, tailEndName, terminalName } from '../job/bench'
 import { formatSize } from '../quantity/format'
 import { type WireColour, wireColours } from '../region/colours'
-import { type Drawing, line, type Paint, type Shape, text, wrapText } from './shape'
+import { labels } from './labels'
+import { type Drawing, grounded, line, type Paint, type Shape, text, wideAs, wrapText } from './shape'
 
 type Point = readonly [x: number, y: number]
 const formats = {
@@ -197,6 +198,8 @@ export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide
     parts[part] =
       `Connector ${box.bench.connectors.indexOf(c) + 1 || i + 1}, ${of.name}, holds ${ends}${at(c.id) === undefined ? '' : `, ${potentialWords(at(c.id))}`}`
   }
+  const { keep, put } = labels(width, belowDevices + 600, 'sheet')
+  for (const [name, [x, y]] of places) if (name.includes(' ')) keep(x - 11, y - 11, 22, 22)
   for (const d of box.devices)
     for (const t of d.kind.terminals) {
       const name = terminalName(d.id, t.id)
@@ -206,13 +209,8 @@ export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide
       shapes.push({ kind: 'circle', x, y, r: 9, fill: 'sheet', stroke: 'ink', width: 2, part })
       shapes.push({ ...line(x - 5, y - 5, x + 5, y + 5, { width: 2 }), part })
       const words = potentialWords(at(name))
-      const left = t.at[0] > 66
-      const right = t.at[0] < 34
-      const tx = left ? x - 14 : right ? x + 14 : x
-      const anchor = left ? 'end' : right ? 'start' : 'middle'
-      const ty = left || right ? y : y + (t.at[1] > 60 ? -32 : 26)
-      shapes.push(text(tx, ty, t.mark, 14, { anchor, bold: true }))
-      if (words) shapes.push(text(tx, ty + 15, words, 13, { anchor, fill: 'ink2' }))
+      shapes.push(...beside(put, t.mark, 14, [x, y], t.at[0] < 50, { bold: true }))
+      if (words) shapes.push(...beside(put, words, 13, [x, y], t.at[0] < 50, { fill: 'ink2' }))
       parts[part] = `${placeWords(box, name)} of ${d.kind.name}${words ? `, ${words}` : ''}`
     }
   shapes.push(...tags, ...sheaths)
@@ -220,6 +218,25 @@ export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide
     shapes.push(text(width / 2, 34, 'no device in this box: joints only', 15, { anchor: 'middle', fill: 'ink2' }))
   const lowest = Math.max(...shapes.map((s) => (s.kind === 'text' ? s.y : s.kind === 'rect' ? s.y + s.h : 0)))
   return { width, height: lowest + 10, title: `Box of ${box.name}, opened`, shapes, parts, ring: 'box' }
+}
+
+/** Words by a terminal: inwards of it where there is room, else over or under it, and on no other’s. */
+function beside(
+  put: ReturnType<typeof labels>['put'],
+  words: string,
+  size: number,
+  [x, y]: Point,
+  fromLeft: boolean,
+  more: { bold?: boolean; fill?: Paint },
+): readonly Shape[] {
+  const half = wideAs(words, size) / 2 + 13
+  const [inwards, outwards] = fromLeft ? [x + half, x - half] : [x - half, x + half]
+  const places = [inwards, outwards].flatMap((at) => [
+    [at, y + 1],
+    [at, y + 16],
+  ]) as [number, number][]
+  const stacked = [-17, 27, -32, 42, -47].map((dy): [number, number] => [x, y + dy])
+  return put(words, size, [places[0]!, places[1]!, ...stacked, places[2]!, places[3]!], { anchor: 'middle', ...more })
 }
 
 function deviceShapes(d: DeviceAt, x: number, y: number, w: number, h: number): Shape[] {
@@ -256,6 +273,6 @@ function sheath(k: CableAt, left: number, right: number, y: number): Shape[] {
       stroke: 'ink',
       width: 2,
     },
-    ...words.map((w, i) => text(mid, y + 58 + i * 17, w, 14, { anchor: 'middle', bold: i === 0 })),
+    ...words.flatMap((w, i) => grounded(text(mid, y + 58 + i * 17, w, 14, { anchor: 'middle', bold: i === 0 }))),
   ]
 }

@@ -9,6 +9,7 @@ import { cableEdits, type End, leadFrom, sourcesOf, takeOut } from './cable'
 import { circuitEdits } from './circuit'
 import { dayEdits } from './day'
 import { isThere, listedLater, observationEdits } from './observation'
+import { mountEdits } from './mount'
 import type { EditKind } from './part'
 import { pointEdits } from './point'
 import { racewayEdits } from './raceway'
@@ -29,6 +30,7 @@ const kinds = {
   ...cableEdits,
   ...coilEdits,
   ...benchEdits,
+  ...mountEdits,
   ...dayEdits,
   ...circuitEdits,
   ...racewayEdits,

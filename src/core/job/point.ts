@@ -4,6 +4,7 @@ import { boxKind } from '../catalogue/boxes'
 import type { RegionId } from '../region/types'
 import { amount, fittedTypes, idField, noSite, site, states, text } from './fields'
 import { benchSchema } from './bench'
+import { mountSchema } from './mount'
 import { addTo, EditError, edits, inList, type Say } from './part'
 import { type Room, roomNamed, type WallRecord } from './room'
 
@@ -66,6 +67,8 @@ export const pointSchema = z.strictObject({
   done: z.array(z.string().max(64)).max(200),
   /** The box as it is wired; none: the usual way. */
   bench: benchSchema.optional(),
+  /** How its box is held in the wall; none: nobody looked. */
+  mount: mountSchema.optional(),
 })
 export type PointRecord = z.infer<typeof pointSchema>
 
@@ -98,7 +101,7 @@ export const newPoint = (id: string, name: string, more: Partial<PointRecord> = 
 })
 
 /** A point as it is typed: its room by name. */
-export const typedPoint = pointSchema.omit({ room: true, bench: true }).extend({ room: text(120) })
+export const typedPoint = pointSchema.omit({ room: true, bench: true, mount: true }).extend({ room: text(120) })
 export type TypedPoint = z.infer<typeof typedPoint>
 /** A point to be typed in. */
 export const blankPoint = (id: string, name: string, more: Partial<TypedPoint> = {}): TypedPoint => {

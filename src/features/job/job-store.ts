@@ -119,7 +119,12 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
     /** How the server last said that the job stands. */
     let heard: Standing | null = null
     /** Asked for again when what held it back has ended. */
-    const hear = () => (heard ? get().catchUp(heard).catch(() => {}) : Promise.resolve())
+    const hear = () =>
+      heard
+        ? get()
+            .catchUp(heard)
+            .catch(() => {})
+        : Promise.resolve()
 
     /** What stands on the server, then what is on its way, then what is being typed. An edit that no longer fits is left out. */
     const project = (saved: LoadedJob, pending: readonly Act[], preview: Edit | null): Job =>

@@ -9,7 +9,7 @@ const views: Record<StageId, ComponentType> = {
   survey: dynamic(() => import('../survey/survey-view').then((m) => m.SurveyView)),
   circuit: dynamic(() => import('../circuit/circuit-view').then((m) => m.CircuitView)),
   route: dynamic(() => import('../route/route-view').then((m) => m.RouteView)),
-  boxes: dynamic(() => import('../boxes/boxes-view').then((m) => m.BoxesView)),
+  boxes: dynamic(() => import('../boxes/boxes-stage').then((m) => m.BoxesStage)),
   wiring: dynamic(() => import('../wiring/wiring-stage').then((m) => m.WiringStage)),
   day: dynamic(() => import('../day/day-view').then((m) => m.DayView)),
   test: dynamic(() => import('../test/test-stage').then((m) => m.TestStage)),

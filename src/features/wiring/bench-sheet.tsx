@@ -1,4 +1,5 @@
 'use client'
+import { Printer } from 'lucide-react'
 import { useState } from 'react'
 import { endWords } from '@/core/bench/check'
 import { benchDrawing, endPart, placePart } from '@/core/drawing/bench'
@@ -6,7 +7,8 @@ import { formatSmallLength, formatSize } from '@/core/quantity/format'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
-import { useUnits } from '../job/context'
+import { useJob, useUnits } from '../job/context'
+import { PaperLink } from '../job/paper-link'
 import { BoxContents } from './box-contents'
 import { endsIn, EndCard } from './end-card'
 import { Outlets, Trips } from './live-list'
@@ -35,6 +37,7 @@ export function BenchSheet() {
 function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }) {
   const { boxes, live, findings, house } = bench
   const units = useUnits()
+  const id = useJob((s) => s.id)
   const ends = endsIn(box)
   const [end, setEnd] = useState<string | null>(null)
   const inHand = ends.find((e) => e === end) ?? null
@@ -70,6 +73,10 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
               </>
             )}
             <p className="text-ink-2">{box.usual ? 'Wired the usual way.' : 'Wired by hand.'}</p>
+            <span className="flex-1" />
+            <PaperLink className="btn" job={id} file={`boxes.pdf?circuit=${box.circuit}`} name="Boxes, opened">
+              <Printer size={16} aria-hidden /> Page to stick up
+            </PaperLink>
           </div>
           <Trips live={live} house={house} />
           <p className="no-print min-h-6 text-[0.95rem]" aria-live="polite">
@@ -86,7 +93,8 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
               draw={(format) => benchDrawing(box, live, format)}
               selected={inHand === null ? null : endPart(inHand)}
               onSelect={select}
-              className="w-full max-w-[48rem]"
+              narrowBelow="xl"
+              className="w-full max-w-[48rem] max-xl:max-w-[30rem]"
             />
           </div>
           <Switches bench={bench} box={box} />

@@ -16,6 +16,7 @@ export const GET = route<{ params: Promise<{ id: string; paper: string }> }>(asy
     units: unitsFor(units, stored.job.region),
     minutes,
     circuit: query.get('circuit'),
+    point: query.get('point'),
   }
   const made = await paperInPool(paper, wanted, request.signal, query.get('ask') ?? randomUUID())
   if (!made) return Response.json({ error: { path: 'paper', message: `There is no paper called ${paper}.` } }, { status: 404 })

@@ -1,0 +1,51 @@
+import { z } from 'zod'
+import { idField } from './fields'
+import { edits, inList } from './part'
+import type { PointRecord } from './point'
+
+/** What a wall or ceiling is made of where a box goes in, from the face that one sees inwards. */
+export const layerKinds = ['board', 'plaster', 'tile', 'panelling', 'cabinet', 'gap', 'insulation', 'masonry'] as const
+const mm = (most: number) => z.number().positive().max(most)
+
+/** How a box is held where it is. Null is what nobody looked at. */
+export const mountSchema = z.strictObject({
+  /** Framing behind boards that are up, framing that is still open, masonry, or a surface to screw to. */
+  behind: z.enum(['finished', 'open', 'masonry', 'surface']).nullable(),
+  layers: z.array(z.strictObject({ what: z.enum(layerKinds), mm: mm(400) })).max(8),
+  /** Free room behind the layers, to what stands there. */
+  cavityMm: z.number().nonnegative().max(1000).nullable(),
+  /** From the middle of the box to the nearest stud’s face. */
+  studMm: z.number().nonnegative().max(2000).nullable(),
+  /** The outline of the box in the hand, as measured: what is traced. */
+  outlineMm: z.tuple([mm(400), mm(400)]).nullable(),
+  /** What the clamp of the box in the hand grips, as its maker says. */
+  gripMm: z.tuple([z.number().nonnegative().max(200), mm(200)]).nullable(),
+  /** At the middle of a ceiling: whether a fan may ever hang there. */
+  fan: z.boolean().nullable(),
+})
+export type MountRecord = z.infer<typeof mountSchema>
+export const newMount = (): MountRecord => ({
+  behind: null,
+  layers: [],
+  cavityMm: null,
+  studMm: null,
+  outlineMm: null,
+  gripMm: null,
+  fan: null,
+})
+
+const edit = edits<{ points: PointRecord[] }>()
+export const mountEdits = {
+  /** Of one point, or of several whose walls are alike. */
+  'mount.set': edit(
+    { points: z.array(idField).min(1).max(500), patch: mountSchema.partial() },
+    (job, { points, patch }) => {
+      for (const [i, id] of points.entries()) {
+        const point = inList(job.points, id, 'point', `points.${i}`)
+        point.mount = { ...(point.mount ?? newMount()), ...patch }
+      }
+    },
+    ({ points, patch }, say) =>
+      `${points.length === 1 ? say.name(points[0]!, 'A point') : `${points.length} points`}: how the box is held, ${say.fields(patch)}`,
+  ),
+}

@@ -1,0 +1,236 @@
+'use client'
+import { Printer } from 'lucide-react'
+import { useState } from 'react'
+import { mountingDrawing, nameOfLayer } from '@/core/drawing/mounting'
+import { mountingOf } from '@/core/enclosure/mounting'
+import { type MountRecord, layerKinds } from '@/core/job/mount'
+import { DrawingView } from '@/ui/drawing'
+import { ChoiceField, SelectField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { VerdictMark } from '@/ui/verdict'
+import { useCircuit, useJob, useUnits } from '../job/context'
+import { useEnd } from '../job/end-picker'
+import { PaperLink } from '../job/paper-link'
+
+const behinds = [
+  { value: 'finished', label: 'Boards are up' },
+  { value: 'open', label: 'Framing is open' },
+  { value: 'masonry', label: 'Masonry' },
+  { value: 'surface', label: 'Only the face' },
+] as const
+
+/** How the box of a point is held: layers, clamp, depth, stud, and what is cut. */
+export function MountSheet() {
+  const { end, picker } = useEnd()
+  const { circuit } = useCircuit()
+  const job = useJob((s) => s.job)
+  const id = useJob((s) => s.id)
+  const commit = useJob((s) => s.commit)
+  const units = useUnits()
+  const points = circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []
+  const [picked, setPicked] = useState<string | null>(null)
+  const alike = points.filter((p) => end.points.includes(p.id))
+  const point = alike.find((p) => p.id === picked) ?? alike[0]
+  if (!point)
+    return (
+      <Stage
+        title="Boxes"
+        drawing={<p className="m-auto max-w-sm text-center text-ink-2">A feeder ends in a board, which has no box.</p>}
+        working={<p className="text-ink-2">Nothing to hold.</p>}
+      />
+    )
+  const beside = points.filter((p) => p.id !== point.id && p.wall && p.wall.wall === point.wall?.wall)
+  const report = mountingOf(job, circuit, point, units, beside)
+  const { mount, box, advice } = report
+  const set = (patch: Partial<MountRecord>) => commit({ kind: 'mount.set', points: [point.id], patch })
+  const layer = (i: number, to: Partial<MountRecord['layers'][number]> | null) =>
+    set({ layers: mount.layers.flatMap((l, k) => (k !== i ? [l] : to ? [{ ...l, ...to }] : [])) })
+  const outline = mount.outlineMm ?? [null, null]
+  const setOutline = (at: 0 | 1, mm: number | null) => {
+    const next = [at === 0 ? mm : outline[0], at === 1 ? mm : outline[1]] as const
+    const usual = report.cutMm ? ([report.cutMm[0] - 3, report.cutMm[1] - 3] as const) : null
+    if (mm === null || !usual) return set({ outlineMm: null })
+    set({ outlineMm: [next[0] ?? usual[0], next[1] ?? usual[1]] })
+  }
+  const others = points.filter((p) => p.id !== point.id)
+  return (
+    <Stage
+      title="Boxes"
+      drawing={
+        <div className="flex min-h-full flex-col gap-3">
+          <div className="no-print flex flex-wrap items-center gap-2">
+            {picker}
+            {alike.length > 1 && (
+              <>
+                <label className="sr-only" htmlFor="mount-point">
+                  Point
+                </label>
+                <select id="mount-point" className="field min-w-0 max-w-64" value={point.id} onChange={(e) => setPicked(e.target.value)}>
+                  {alike.map((p) => (
+                    <option key={p.id} value={p.id}>
+                      {p.name || circuit.name}
+                    </option>
+                  ))}
+                </select>
+              </>
+            )}
+            <span className="flex-1" />
+            {report.cutMm && box && (
+              <PaperLink className="btn" job={id} file={`template.pdf?point=${point.id}`} name="Template to cut by">
+                <Printer size={16} aria-hidden /> Template, real size
+              </PaperLink>
+            )}
+          </div>
+          <p>
+            <b>{advice.mounting === null ? 'Which kind of box?' : `A box that ${mountWords[advice.mounting]}.`}</b> {advice.why}
+          </p>
+          <div className="flex shrink-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The wall, cut through">
+            <DrawingView drawing={mountingDrawing(report, point.heightMm, units)} className="max-h-[30rem] w-full" legible />
+          </div>
+          <Section title="At the wall">
+            <ol className="list-decimal pl-6">
+              {report.steps.map((s) => (
+                <li key={s.text} className="py-0.5">
+                  {s.text} {s.clause && <span className="text-[0.85rem] text-ink-2">{s.clause}</span>}
+                </li>
+              ))}
+            </ol>
+          </Section>
+        </div>
+      }
+      working={
+        <>
+          <Section title="What is there">
+            <FieldGrid>
+              <ChoiceField label="Behind the face" value={mount.behind} options={[...behinds]} onCommit={(behind) => set({ behind })} />
+              {mount.layers.map((l, i) => (
+                <div key={i} className="col-span-full grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+                  <SelectField
+                    label={`Layer ${i + 1} from the face`}
+                    value={l.what}
+                    options={layerKinds.map((k) => ({ value: k, label: nameOfLayer(k) }))}
+                    onCommit={(what) => layer(i, { what })}
+                  />
+                  <NumberField
+                    label="Thick"
+                    unit="mm"
+                    value={l.mm}
+                    max={400}
+                    onCommit={(mm) => mm !== null && mm > 0 && layer(i, { mm })}
+                  />
+                  <button type="button" className="btn" onClick={() => layer(i, null)} aria-label={`Layer ${i + 1} away`}>
+                    Away
+                  </button>
+                </div>
+              ))}
+              {mount.layers.length < 8 && (
+                <SelectField
+                  wide
+                  label="One layer more, further in"
+                  value=""
+                  options={layerKinds.map((k) => ({ value: k, label: `${nameOfLayer(k)}, ${usualMm[k]} mm until measured` }))}
+                  onCommit={(what) => set({ layers: [...mount.layers, { what, mm: usualMm[what] }] })}
+                />
+              )}
+              <NumberField label="Free behind it" unit="mm" value={mount.cavityMm} max={1000} onCommit={(cavityMm) => set({ cavityMm })} />
+              <NumberField
+                label="Middle to the nearest stud"
+                unit="mm"
+                value={mount.studMm}
+                max={2000}
+                onCommit={(studMm) => set({ studMm })}
+              />
+              <NumberField
+                label="Height of its middle"
+                unit="mm"
+                value={point.heightMm}
+                max={10_000}
+                onCommit={(heightMm) => commit({ kind: 'point.set', id: point.id, patch: { heightMm } })}
+              />
+              {point.kind === 'light' && point.wall === null && (
+                <ChoiceField
+                  label="May a fan ever hang there?"
+                  value={mount.fan === null ? null : mount.fan ? 'yes' : 'no'}
+                  options={[
+                    { value: 'yes', label: 'Yes' },
+                    { value: 'no', label: 'No' },
+                  ]}
+                  onCommit={(v) => set({ fan: v === 'yes' })}
+                />
+              )}
+            </FieldGrid>
+          </Section>
+          {box && box.mounting !== 'surface' && (
+            <Section title="The box in your hand">
+              <FieldGrid>
+                <NumberField label="Wide, outside" unit="mm" value={outline[0]} max={400} onCommit={(v) => setOutline(0, v)} />
+                <NumberField label="High, outside" unit="mm" value={outline[1]} max={400} onCommit={(v) => setOutline(1, v)} />
+                {box.mounting === 'clamps to a finished wall' && (
+                  <>
+                    <NumberField
+                      label="Clamp grips from"
+                      unit="mm"
+                      value={mount.gripMm?.[0] ?? null}
+                      max={200}
+                      onCommit={(v) => set({ gripMm: v === null ? null : [v, Math.max(v, report.gripMm[1])] })}
+                    />
+                    <NumberField
+                      label="up to"
+                      unit="mm"
+                      value={mount.gripMm?.[1] ?? null}
+                      max={200}
+                      onCommit={(v) => set({ gripMm: v === null || v <= 0 ? null : [Math.min(v, report.gripMm[0]), v] })}
+                    />
+                  </>
+                )}
+              </FieldGrid>
+              {!report.measured && <p className="mt-1 text-[0.9rem] text-ink-2">Until you measure yours, usual sizes are drawn.</p>}
+            </Section>
+          )}
+          <Section title="Findings">
+            {report.findings.length === 0 ? (
+              <p className="flex items-start gap-2">
+                <VerdictMark of={box ? 'met' : 'unknown'} />
+                <span>{box ? 'It can be held there, by what was entered.' : 'Choose a box on the sheet “Size” to have it judged.'}</span>
+              </p>
+            ) : (
+              <ul>
+                {report.findings.map((f) => (
+                  <li key={f.rule} className="flex items-start gap-2 border-b border-rule py-1.5">
+                    <VerdictMark of={f.severity} />
+                    <span>
+                      {f.message} {f.clause && <span className="text-[0.85rem] text-ink-2">{f.clause}</span>}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </Section>
+          {others.length > 0 && point.mount && (
+            <button
+              type="button"
+              className="btn w-full"
+              onClick={() => {
+                const { layers, behind, cavityMm, gripMm, outlineMm } = mount
+                commit({ kind: 'mount.set', points: others.map((p) => p.id), patch: { layers, behind, cavityMm, gripMm, outlineMm } })
+              }}
+            >
+              The wall is the same at the {others.length} other {others.length === 1 ? 'point' : 'points'}
+            </button>
+          )}
+        </>
+      }
+    />
+  )
+}
+
+const usualMm = { board: 12.5, plaster: 13, tile: 8, panelling: 12, cabinet: 16, gap: 10, insulation: 50, masonry: 100 } as const
+const mountWords = {
+  'clamps to a finished wall': 'clamps to a finished wall',
+  'nails to a stud': 'nails to a stud',
+  'screws to framing': 'screws to framing',
+  surface: 'stands on the surface',
+  'set in masonry': 'is set in the wall and screwed',
+  ceiling: 'is made for a ceiling',
+} as const

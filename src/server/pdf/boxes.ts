@@ -1,0 +1,69 @@
+import 'server-only'
+import type { Content } from 'pdfmake/interfaces'
+import { carriedIn, checkBox, endWords, placeWords } from '@/core/bench/check'
+import { houseOf, noTrial } from '@/core/bench/house'
+import { benchDrawing } from '@/core/drawing/bench'
+import { mountingDrawing, templateDrawing } from '@/core/drawing/mounting'
+import { mountingOf } from '@/core/enclosure/mounting'
+import { evaluate } from '@/core/evaluate'
+import { read } from '@/core/installation/installation'
+import type { UnitSystem } from '@/core/quantity/format'
+import type { StoredJob } from '@/store/jobs'
+import { paperOf } from './documents'
+import { columns, figure, pdf, quietly, title, words } from './kit'
+
+/** Each box on a page to stick up in front while terminating: every conductor where it ends, and what is wrong with it so far. */
+export function boxesPdf(stored: StoredJob, date: string, circuit: string | null): Promise<Buffer> {
+  const job = read(stored.job)
+  const house = houseOf(job, evaluate(job, stored.readings), noTrial)
+  const carried = carriedIn(house)
+  const boxes = house.boxes.filter((b) => circuit === null || b.circuit === circuit)
+  const pages = boxes.map((box): Content[] => {
+    const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
+    const findings = checkBox(job, box, carried)
+    return [
+      title(`Box: ${box.name}`, 19),
+      quietly(box.usual ? 'Wired the usual way.' : 'Wired as it was drawn by hand.'),
+      { ...(figure(benchDrawing(box, null), 400) as object), alignment: 'center' } as Content,
+      columns(
+        job.region,
+        [
+          { name: 'Conductor', flex: 5 },
+          { name: 'Goes to', flex: 4 },
+          { name: 'Done', flex: 1 },
+        ],
+        box.cables.flatMap((k) => k.ends.map((e) => [endWords(box, e.name), placeWords(box, made.get(e.name) ?? ''), ''])),
+      ),
+      ...findings.map((f) => words(`${f.severity === 'error' ? 'Wrong' : 'Mind'}: ${f.message}`, { bold: f.severity === 'error' })),
+    ]
+  })
+  const none = [words('No circuit is worked out yet, so no box can be opened.')]
+  return pdf({ ...paperOf(stored, date), large: true }, pages.length ? pages : [none], `${job.title}, boxes`)
+}
+
+/** Templates to cut by, at one to one, and how each box is held. */
+export function templatePdf(stored: StoredJob, date: string, units: UnitSystem, point: string | null): Promise<Buffer> {
+  const job = read(stored.job)
+  const pages = job.circuits.flatMap((circuit) => {
+    const points = circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []
+    return points.flatMap((p): Content[][] => {
+      if (point !== null && p.id !== point) return []
+      const name = p.name || circuit.name
+      const report = mountingOf(job, circuit, p, units)
+      const template = templateDrawing(report, name, p.heightMm, units)
+      if (!template) return []
+      return [
+        [
+          title(`Cut-out: ${name}`, 16),
+          // One unit is one point: no wider and no narrower than it is drawn.
+          figure(template, template.width),
+          figure(mountingDrawing(report, p.heightMm, units), 330),
+          ...report.findings.map((f) => words(f.message, { bold: f.severity === 'error' })),
+          ...report.steps.map((s) => words(`${s.text}${s.clause ? ` (${s.clause})` : ''}`)),
+        ],
+      ]
+    })
+  })
+  const none = [words('No box that is cut in is chosen yet.')]
+  return pdf(paperOf(stored, date), pages.length ? pages : [none], `${job.title}, templates`)
+}
