@@ -1,6 +1,7 @@
 import { schools } from '../../src/core/catalogue/schools'
 import fc from 'fast-check'
 import { accessoriesFor } from '../../src/core/catalogue/accessories'
+import { devicesFor } from '../../src/core/catalogue/devices'
 import { boxesFor } from '../../src/core/catalogue/boxes'
 import { newBoard, newResidualDevice, newWay } from '../../src/core/job/board'
 import { circuitKinds, circuitWorks } from '../../src/core/job/circuit'
@@ -185,6 +186,37 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
   (_, [a, b]) => ({
     kind: 'coil.add',
     item: { id: `v${a! % 4}`, cable: 'a', size: '2.5 mm2', lengthM: 1 + b!, price: b! % 2 ? null : 9, onHand: a! % 2 === 0 },
+  }),
+  (job, [a, b, x]) => ({
+    kind: 'bench.take',
+    point: idOf(job.points, a!),
+    bench: {
+      devices:
+        b! % 3 ? [{ id: 'd1', kind: pick(devicesFor(job.region), b!).id, broken: [] }] : [{ id: 'd1', kind: 'uk-two-way', broken: [] }],
+      connectors: [{ id: x! % 7 ? 'j1' : 'd1', kind: 'lever-3' }],
+      tails: [{ id: 't1', colour: 'white' }],
+      ends: [
+        { end: `${idOf(job.cables, a!)} line`, to: x! % 5 ? 'j1' : 'nowhere' },
+        { end: 't1 a', to: 'cap' },
+      ],
+      marked: [],
+    },
+  }),
+  (job, [a, b]) => ({
+    kind: 'bench.connect',
+    point: idOf(job.points, a!),
+    end: `${idOf(job.cables, b!)} pe`,
+    to: pick(['j1', 'cap', null, 'elsewhere'], b!),
+  }),
+  (job, [a]) => ({ kind: 'bench.drop', point: idOf(job.points, a!) }),
+  (job, [a, b]) => ({
+    kind: 'mount.set',
+    points: [idOf(job.points, a!)],
+    patch: {
+      behind: pick(['finished', 'open', null] as const, b!),
+      layers: [{ what: 'board', mm: 1 + (b! % 30) }],
+      studMm: b! % 2 ? 40 : null,
+    },
   }),
   (job, [a, b]) => ({ kind: 'coil.set', id: idOf(job.coils ?? [], a!), patch: { lengthM: 1 + b! } }),
   (job, [a]) => ({ kind: 'coil.remove', id: idOf(job.coils ?? [], a!) }),

@@ -237,7 +237,7 @@ describe('switched legs', () => {
       connectors: [...bench.connectors, { id: 'j9', kind: 'lever-2' }],
       ends: [
         ...bench.ends.filter((e) => !/ (line|neutral)$/.test(e.end) && e.to !== connector),
-        ...bench.ends.filter((e) => / pe$/.test(e.end) && e.to === connector),
+        ...bench.ends.filter((e) => e.end.endsWith(' pe') && e.to === connector),
         { end: 'to-s line', to: 'j9' },
         { end: 'to-l line', to: 'j9' },
         { end: 'to-s neutral', to: `d1 ${from}` },

@@ -122,7 +122,8 @@ export function checkBox(job: Installation, box: Box, carried: (node: string) =>
       say(
         'connector-full',
         'error',
-        `${name} (${of.name.toLowerCase()}) takes ${of.most} conductors at the most, each up to ${of.eachMm2} mm², and holds ${ends.length}. ` +
+        `${name} (${of.name.toLowerCase()}) takes ${of.most} conductors at the most, each up to ` +
+          `${of.eachMm2} mm², and holds ${ends.length}. ` +
           'Read what its packet says.',
         [c.id, ...ends.map((h) => h.end)],
         cites.joints,
@@ -140,7 +141,8 @@ export function checkBox(job: Installation, box: Box, carried: (node: string) =>
       say(
         'end-open',
         conductor?.role === 'pe' ? 'error' : 'warning',
-        `The ${endWords(box, name)} ends nowhere: make it off, or cap it.${conductor?.role === 'pe' ? ` It is the ${words.protective}.` : ''}`,
+        `The ${endWords(box, name)} ends nowhere: make it off, or cap it.` +
+          (conductor?.role === 'pe' ? ` It is the ${words.protective}.` : ''),
         [name],
       )
   for (const [to, ends] of held) {
@@ -175,7 +177,8 @@ function checkTerminals(d: DeviceAt, held: ReadonlyMap<string, readonly Held[]>,
       say(
         'terminal-full',
         'error',
-        `${t.mark} of ${d.kind.name} is made for ${t.most === 1 ? 'one conductor' : `${t.most} conductors`} and holds ${ends.length}: join them ` +
+        `${t.mark} of ${d.kind.name} is made for ${t.most === 1 ? 'one conductor' : `${t.most} conductors`} and ` +
+          `holds ${ends.length}: join them ` +
           'in a connector with a tail.',
         [to, ...ends.map((h) => h.end)],
         clause,

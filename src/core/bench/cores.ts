@@ -4,7 +4,7 @@ import type { CircuitReport } from '../evaluate'
 import type { Circuit, Installation } from '../installation/installation'
 import { cableM } from '../installation/building'
 import type { Cable } from '../job/cable'
-import { cableConductors, type CircuitSystem, type Conductor, type ConductorRole, threeCores } from '../region/colours'
+import { cableConductors, type CircuitSystem, type Conductor, threeCores } from '../region/colours'
 import { worlds } from '../region/worlds'
 import { coreEndName } from '../job/bench'
 
@@ -108,4 +108,3 @@ export function loadOf(job: Installation, report: CircuitReport, point: string, 
 
 /** Metres of a cable; null: nobody said. */
 export const metresOf = (k: CableAt): number | null => (k.recorded ? cableM(k.recorded) : null)
-export const isLine = (role: ConductorRole): boolean => role === 'line' || role === 'line-2' || role === 'switched-line'

@@ -122,7 +122,7 @@ export const boxKinds: readonly BoxKind[] = [
   metric('za-round-50', 'Ceiling, round, 50 mm', za, 1, 50, 'ceiling', 0, 'round'),
 ]
 
-/** The outline a box is traced by, in millimetres wide and high: usual figures, until the one in the hand is measured. Surface ones have none. */
+/** The outline a box is traced by, in millimetres: usual figures, until the one in the hand is measured. Surface ones have none. */
 export function outlineOf(box: BoxKind): readonly [number, number] | null {
   if (box.mounting === 'surface') return null
   const inches = box.regions.includes('north-america')

@@ -187,7 +187,7 @@ export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide
     strokes.push({ from, to, colour: t.colour, remark: undefined, at: at(tailEndName(t.id, 'a')), amps: 0 })
   }
   for (const s of strokes) shapes.push(...conductor(s, format))
-  for (const [i, c] of connectors.entries()) {
+  for (const c of connectors) {
     const [x, y] = places.get(c.id)!
     const ends = box.bench.ends.filter((e) => e.to === c.id).length
     const part = placePart(c.id)
@@ -195,8 +195,8 @@ export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide
     shapes.push({ kind: 'rect', x: x - 40, y: y - 22, w: 80, h: 44, r: 22, fill: 'sheet', stroke: 'ink', width: 2, part })
     shapes.push(text(x, y - 2, `${ends} of ${of.most}`, 14, { anchor: 'middle', bold: true, part }))
     shapes.push(text(x, y + 14, potentialWords(at(c.id)) || (of.twisted ? 'twist' : 'lever'), 13, { anchor: 'middle', fill: 'ink2', part }))
-    parts[part] =
-      `Connector ${box.bench.connectors.indexOf(c) + 1 || i + 1}, ${of.name}, holds ${ends}${at(c.id) === undefined ? '' : `, ${potentialWords(at(c.id))}`}`
+    const stands = potentialWords(at(c.id))
+    parts[part] = `Connector ${box.bench.connectors.indexOf(c) + 1}, ${of.name}, holds ${ends}${stands && `, ${stands}`}`
   }
   const { keep, put } = labels(width, belowDevices + 600, 'sheet')
   for (const [name, [x, y]] of places) if (name.includes(' ')) keep(x - 11, y - 11, 22, 22)

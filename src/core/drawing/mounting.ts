@@ -160,7 +160,8 @@ export function templateDrawing(report: MountReport, name: string, heightMm: num
     text(
       cx,
       rule + 60,
-      `Cut on the whole line, ${mm(cutMm[0])} × ${mm(cutMm[1])}; the broken line is the box${report.measured ? ', as measured' : ': a usual size, hold yours to it first'}.`,
+      `Cut on the whole line, ${mm(cutMm[0])} × ${mm(cutMm[1])}; the broken line is the box` +
+        `${report.measured ? ', as measured' : ': a usual size, hold yours to it first'}.`,
       11,
       { anchor: 'middle' },
     ),

@@ -110,7 +110,8 @@ export function mountingOf(
         say(
           'mount-out-of-line',
           'note',
-          `${n.name || 'Its neighbour'} stands at ${mmOf(n.heightMm)}, this at ${mmOf(point.heightMm)}: near enough to look like a mistake.`,
+          `${n.name || 'Its neighbour'} stands at ${mmOf(n.heightMm)}, this at ${mmOf(point.heightMm)}: near enough to look ` +
+            'like a mistake.',
         ),
       )
   }
@@ -152,7 +153,8 @@ function clampFindings(mount: MountRecord, thickMm: number, [least, most]: reado
       say(
         'mount-too-thin',
         'error',
-        `Its clamp grips from ${mmOf(least)} (${whose}) and there are ${mmOf(thickMm)}: pack it from behind, or take a box that screws to framing.`,
+        `Its clamp grips from ${mmOf(least)} (${whose}) and there are ${mmOf(thickMm)}: ` +
+          'pack it from behind, or take a box that screws to framing.',
       ),
     ]
   return []
@@ -169,7 +171,8 @@ function depthFindings(box: BoxKind, mount: MountRecord, thickMm: number, mmOf: 
         say(
           'mount-too-deep',
           'error',
-          `${box.name} goes in ${mmOf(box.depthMm)} and its cables turn behind it; there are ${mmOf(room)}. Take a shallower box with more width, or another place.`,
+          `${box.name} goes in ${mmOf(box.depthMm)} and its cables turn behind it; there are ${mmOf(room)}. ` +
+            'Take a shallower box with more width, or another place.',
         ),
       ]
 }
@@ -199,7 +202,8 @@ function studFindings(box: BoxKind, mount: MountRecord, outline: readonly [numbe
       say(
         'mount-stud-near',
         'error',
-        `A stud is ${mmOf(mount.studMm)} from its middle: the cut would meet it, or the clamp cannot turn. Move it to ${mmOf(half + BESIDE_MM)} or more.`,
+        `A stud is ${mmOf(mount.studMm)} from its middle: the cut would meet it, or the clamp cannot turn. ` +
+          `Move it to ${mmOf(half + BESIDE_MM)} or more.`,
       ),
     ]
   return []
@@ -218,14 +222,16 @@ function stepsFor(
     ...(cutMm
       ? [
           {
-            text: `Cut ${mmOf(cutMm[0])} × ${mmOf(cutMm[1])}: traced level, a little outside the line; the template is that size. Look behind first, for cables and pipes.`,
+            text:
+              `Cut ${mmOf(cutMm[0])} × ${mmOf(cutMm[1])}: traced level, a little outside the line; the ` +
+              'template is that size. Look behind first, for cables and pipes.',
           },
         ]
       : []),
     ...(byVolume && cutMm
       ? [
           {
-            text: 'Its front is flush with a surface that burns, and no more than 6 mm behind one that does not, a warped stud notwithstanding.',
+            text: 'Its front is flush with a surface that burns, at most 6 mm behind one that does not, however the stud is warped.',
             clause: '314.20',
           },
         ]
@@ -236,7 +242,7 @@ function stepsFor(
     ...(wet
       ? [
           {
-            text: 'Outdoors: the cover’s own longer screws, its gasket whole, holes at the top closed, and a way out for water at the foot.',
+            text: 'Outdoors: the cover’s own longer screws, its gasket whole, holes at the top closed, a way out for water below.',
           },
         ]
       : []),

@@ -10,6 +10,7 @@ import { newWall, wallSchema } from './room'
 import { applyEdit, describeEdit, type Edit, EditError, editSchema, patchJob } from './edits'
 import { fieldWords } from './words'
 import { briefSchema, supplySchema } from './brief'
+import type { BenchRecord } from './bench'
 import type { Coil } from './coil'
 import type { OwnTask } from './day'
 import { type CableRoute, cableSchema, feederBoardId } from './cable'
@@ -51,6 +52,14 @@ const lunch: OwnTask = {
 }
 const withLunch = after(dairy, { kind: 'task.add', item: lunch })
 const begun = after(dairy, { kind: 'task.start', row: { task: 'box c1', expectedMin: 15, startedAt: at, endedAt: null, note: '' } })
+const bench: BenchRecord = {
+  devices: [],
+  connectors: [{ id: 'j1', kind: 'lever-3' }],
+  tails: [],
+  ends: [{ end: 'to-end-c2 pe', to: 'j1' }],
+  marked: [],
+}
+const of = (j: Job, point: string) => j.points.find((p) => p.id === point)!
 const coil: Coil = { id: 'v1', cable: 'nm-b', size: '10 AWG', lengthM: 12, price: null, onHand: true }
 const part = { room: null, side: null, beyond: null, minutes: 5, holes: 1, openings: 0 }
 const way: CableRoute = {
@@ -457,6 +466,30 @@ const cases: readonly Case[] = [
     { kind: 'route.drop', cable: 'to-end-c1' },
     /^Way given up/,
     (j) => j.cables.every((k) => !k.route) && c(j, 'c1').designs[0]!.stretches.length === 2,
+  ],
+  [
+    dairy,
+    { kind: 'bench.take', point: 'end-c2', bench },
+    /^Box of .+ wired: 1 ends made off$/,
+    (j) => of(j, 'end-c2').bench?.ends.length === 1,
+  ],
+  [
+    after(dairy, { kind: 'bench.take', point: 'end-c2', bench }),
+    { kind: 'bench.connect', point: 'end-c2', end: 'to-end-c2 line', to: 'j1' },
+    /: a conductor made off$/,
+    (j) => of(j, 'end-c2').bench?.ends.length === 2,
+  ],
+  [
+    after(dairy, { kind: 'bench.take', point: 'end-c2', bench }),
+    { kind: 'bench.drop', point: 'end-c2' },
+    /: wired the usual way$/,
+    (j) => !('bench' in of(j, 'end-c2')),
+  ],
+  [
+    dairy,
+    { kind: 'mount.set', points: ['end-c2'], patch: { behind: 'finished', layers: [{ what: 'board', mm: 12.5 }] } },
+    /: how the box is held, /,
+    (j) => of(j, 'end-c2').mount?.layers[0]?.mm === 12.5 && of(j, 'end-c2').mount?.studMm === null,
   ],
   [dairy, { kind: 'coil.add', item: coil }, /^In the van: 12 m of 10 AWG$/, (j) => j.coils?.[0]?.lengthM === 12],
   [
