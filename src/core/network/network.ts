@@ -175,12 +175,7 @@ function ohmsBetween(
 ): number | 'open' {
   const joint: Branch[] = supply.earthing === 'tn' ? [{ a: 'N', b: 'PE', ohms: ZERO }] : []
   const direct = [...joint, ...built.flatMap((x) => x.branches)].map((x) => ({ ...x, ohms: { re: x.ohms.re, im: 0 } }))
-  // The meter drives a volt through an ohm of its own.
-  const meter: Branch = { a: STAR, b: a, ohms: { re: 1, im: 0 } }
-  if (a === b) return 0
-  const { voltsAt, currentIn } = solve([...direct, meter, { a: STAR, b, ohms: ZERO }], new Map([[meter, 1]]))
-  const amps = magnitude(currentIn(meter))
-  // With no way back nothing flows, but for what arithmetic leaves over.
-  const ohms = amps === 0 ? Number.POSITIVE_INFINITY : magnitude(voltsAt(a)) / amps
+  const seen = a === b ? ZERO : solve([...direct, { a: STAR, b, ohms: ZERO }], new Map()).impedanceAt(a)
+  const ohms = seen === null ? Number.POSITIVE_INFINITY : magnitude(seen)
   return ohms > MOST_OHMS ? 'open' : ohms
 }

@@ -1,0 +1,167 @@
+import { expect, type Page, test } from '@playwright/test'
+import { goTo, openCopy, saved } from './support/walk'
+
+const sheetOf = (page: Page, stage: string, name: string) =>
+  page
+    .getByRole('navigation', { name: `Sheets of the ${stage}` })
+    .getByRole('button', { name, exact: true })
+    .click()
+const circuit = async (page: Page, name: string) => {
+  const all = page.getByLabel('Circuit you work on')
+  const options = await all.locator('option').allInnerTexts()
+  await all.selectOption({ index: options.findIndex((o) => o.startsWith(name)) })
+}
+const part = (page: Page, name: string) => page.locator(`svg:visible [data-part="${name}"]`)
+
+test('line and load of a residual outlet exchanged: seen at once, put right, printed', async ({ page }) => {
+  await openCopy(page, 'former-dairy')
+  await goTo(page, 'Wiring')
+  await sheetOf(page, 'wiring', 'Bench')
+  await circuit(page, 'Wheel outlets')
+  const working = page.getByRole('complementary')
+  await expect(working.getByText('A leak here opens GFCI, Pottery wheel.').first()).toBeVisible()
+  for (const [core, terminal] of [
+    ['line', 'LOAD HOT'],
+    ['neutral', 'LOAD N'],
+  ] as const) {
+    await part(page, `end to-end-c2 ${core}`).click()
+    await expect(page.getByText('In hand:')).toBeVisible()
+    await part(page, `to d1 ${terminal}`).click()
+  }
+  await saved(page)
+  await expect(page.getByText('Wired by hand.')).toBeVisible()
+  await expect(working.getByText(/a leak here does not open the device it has itself/).first()).toBeVisible()
+  await expect(working.getByText('No residual device opens on a leak here.').first()).toBeVisible()
+  // By keyboard: the letters of a conductor, then its screw.
+  for (const [core, terminal] of [
+    ['line', 'LINE HOT'],
+    ['neutral', 'LINE N'],
+  ] as const) {
+    await part(page, `end to-end-c2 ${core}`).focus()
+    await page.keyboard.press('Enter')
+    await part(page, `to d1 ${terminal}`).focus()
+    await page.keyboard.press('Enter')
+  }
+  await expect(working.getByText(/a leak here does not open/)).toHaveCount(0)
+  await expect(working.getByText('A leak here opens GFCI, Pottery wheel.').first()).toBeVisible()
+  const download = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Page to stick up' }).click()
+  expect((await download).suggestedFilename()).toMatch(/boxes\.pdf$/)
+})
+
+test('a short opens the breaker, a loose screw runs hot, switched off it is dead: nothing of it is kept', async ({ page }) => {
+  await openCopy(page, 'honey-house')
+  await goTo(page, 'Wiring')
+  await sheetOf(page, 'wiring', 'Bench')
+  const working = page.getByRole('complementary')
+  const line = working.getByRole('button', { name: /^Brown of the cable from/ })
+  await line.click()
+  await working.getByLabel('Goes to').selectOption({ label: 'E' })
+  await expect(page.getByRole('list', { name: 'What opens by itself' })).toContainText(/opens: /)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('list', { name: 'What opens by itself' })).toHaveCount(0)
+  await expect(page.getByText('Wired the usual way.')).toBeVisible()
+  await page.getByRole('button', { name: 'outlet: empty' }).click()
+  await page.getByRole('button', { name: 'outlet: 100 W' }).click()
+  await expect(working.getByText(/1\d\d\d W/)).toBeVisible()
+  await working.getByLabel('Try it not tight').check()
+  await expect(working.getByText(/turns \d+ W to heat/)).toBeVisible()
+  await page.getByRole('button', { name: /circuit-breaker of Warming cabinet/ }).click()
+  await expect(working.getByText(/^Dead \(/)).toBeVisible()
+  await expect(page.getByText('Wired the usual way.')).toBeVisible()
+})
+
+test('a two-way pair on three cores is wired from an empty box, and works from either end', async ({ page }) => {
+  await openCopy(page, 'village-hall')
+  await goTo(page, 'Wiring')
+  await sheetOf(page, 'wiring', 'Bench')
+  await circuit(page, 'Stage lights')
+  const working = page.getByRole('complementary')
+  const box = page.getByLabel('Box you work on')
+  // The first two boxes become switches, the cable between them has three cores.
+  await box.selectOption({ label: 'Front bar' })
+  await working.getByLabel('Cores of the cable to Back bar').selectOption('three')
+  await working.getByRole('button', { name: 'Take every conductor off' }).click()
+  await working.getByRole('button', { name: 'Take Light out' }).click()
+  await working.getByLabel('Put a device in').selectOption({ label: 'Two-way plate switch' })
+  await expect(working.getByText(/ends nowhere: make it off/).first()).toBeVisible()
+  const make = async (end: string, to: string) => {
+    await part(page, `end ${end}`).click()
+    await part(page, `to ${to}`).click()
+    await expect(part(page, `end ${end}`)).toHaveAttribute('aria-label', /, on /)
+  }
+  await make('to-l1 line', 'd1 com')
+  await make('to-l2 line', 'd1 one')
+  await make('to-l2 line-2', 'd1 two')
+  await make('to-l1 pe', 'd1 e')
+  await make('to-l2 pe', 'd1 e')
+  await working.getByLabel('Add a connector').selectOption({ label: 'Lever connector, 3 ways' })
+  await make('to-l1 neutral', 'j1')
+  await make('to-l2 neutral', 'j1')
+  const boxes = await box.locator('option').allInnerTexts()
+  await box.selectOption({ index: boxes.findIndex((o) => o.startsWith('Back bar')) })
+  // Its light hangs on the other switch: the common of a second two-way switch in the same box.
+  await working.getByLabel('Put a device in').selectOption({ label: 'Two-way plate switch' })
+  await working.getByLabel('Cut a tail').selectOption({ label: 'brown' })
+  await make('to-l2 line', 'd2 one')
+  await make('to-l2 line-2', 'd2 two')
+  const tail = async (side: number, to: RegExp) => {
+    await working
+      .getByRole('button', { name: /^Brown tail/ })
+      .nth(side)
+      .click()
+    const places = working.getByLabel('Goes to')
+    const all = await places.locator('option').allInnerTexts()
+    await places.selectOption({ index: all.findIndex((o) => to.test(o)) })
+  }
+  await tail(0, /^COM/)
+  await working
+    .getByRole('button', { name: /^Brown tail/ })
+    .nth(0)
+    .click()
+  await tail(1, /^L$/)
+  const lamp = working.getByText(/Back bar, lamp/).locator('..')
+  const flip = (n: number) =>
+    page
+      .getByRole('button', { name: /switch: position/ })
+      .nth(n)
+      .click()
+  await expect(lamp).toContainText(/\d+ W/)
+  await flip(0)
+  await expect(lamp).not.toContainText(/\d+ W/)
+  await flip(1)
+  await expect(lamp).toContainText(/\d+ W/)
+  await saved(page)
+  await page.reload()
+  await expect(page.getByText('Wired by hand.')).toBeVisible()
+})
+
+test('how a box is held: layers against the clamp, the stud beside it, and a template to cut by', async ({ page }) => {
+  await openCopy(page, 'former-dairy')
+  await goTo(page, 'Boxes')
+  await circuit(page, 'Wheel outlets')
+  const working = page.getByRole('complementary')
+  await working.getByLabel('Box', { exact: true }).selectOption('na-old-20')
+  await sheetOf(page, 'boxes', 'In the wall')
+  await expect(working.getByText('What is the wall made of there?', { exact: false })).toBeVisible()
+  await working.getByText('Boards are up').click()
+  for (const layer of ['cabinet', 'gap', 'board']) await working.getByLabel('One layer more, further in').selectOption(layer)
+  await expect(working.getByText(/slip the clamp into the gap/)).toBeVisible()
+  const fill = async (label: string, value: string) => {
+    await working.getByLabel(label).fill(value)
+    await working.getByLabel(label).press('Tab')
+  }
+  await fill('up to', '45')
+  await fill('Free behind it', '90')
+  await fill('Middle to the nearest stud', '20')
+  await expect(working.getByText(/A stud is .* from its middle/)).toBeVisible()
+  await fill('Middle to the nearest stud', '120')
+  await expect(working.getByText('It can be held there, by what was entered.')).toBeVisible()
+  await fill('Wide, outside', '60')
+  await expect(page.getByRole('img', { name: 'How the box is held' }).or(page.getByLabel('The wall, cut through'))).toContainText(
+    'as measured',
+  )
+  const download = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Template, real size' }).click()
+  expect((await download).suggestedFilename()).toMatch(/template\.pdf$/)
+})
