@@ -17,6 +17,8 @@ export interface DeviceAt {
   readonly id: string
   readonly kind: DeviceKind
   readonly broken: readonly string[]
+  /** Which of the ways of numbering was found; none: nobody tested it. */
+  readonly pairing?: number
 }
 /** One box opened: what comes into it, what stands in it, and where each end goes. */
 export interface Box {
@@ -163,7 +165,7 @@ export function boxOf(job: Installation, of: ReadonlyMap<string, CircuitReport>,
     bench: { ...bench, ends: bench.ends.filter((e) => known.has(e.end)), marked: bench.marked.filter((m) => known.has(m)) },
     devices: bench.devices.flatMap((d) => {
       const of = device(d.kind)
-      return of ? [{ id: d.id, kind: of, broken: d.broken }] : []
+      return of ? [{ ...d, kind: of }] : []
     }),
     usual: point.bench === undefined,
     watts: point.watts ?? (lone ? loadWatts(report, worlds[job.region].lineV) : null),

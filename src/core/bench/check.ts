@@ -28,6 +28,12 @@ const finding = (point: string, rule: string, severity: Severity, message: strin
   at,
 })
 
+/** What an actuator of a device may join in any of its positions. */
+function joinable(d: DeviceAt, x: Inside): readonly (readonly [string, string])[] {
+  if (x.kind === 'pole') return x.joins.flatMap((j) => (j ? [j] : []))
+  return x.kind === 'numbered' && d.pairing !== undefined ? x.ways[d.pairing]! : []
+}
+
 /** What a conductor may be joined to through closed poles in any position of any switch: lines, the neutral, earth. */
 export type Carries = 'line' | 'neutral' | 'earth'
 export function carriedIn({ input, boxes }: Pick<House, 'input' | 'boxes'>): (node: string) => ReadonlySet<Carries> {
@@ -48,9 +54,8 @@ export function carriedIn({ input, boxes }: Pick<House, 'input' | 'boxes'>): (no
   }
   for (const b of boxes)
     for (const d of b.devices)
-      for (const x of d.kind.inside)
-        if (x.kind === 'pole')
-          for (const j of x.joins) if (j) join(...(j.map((t) => nodeOf(b.point, terminalName(d.id, t))) as [string, string]))
+      for (const [p, q] of d.kind.inside.flatMap((x) => joinable(d, x)))
+        join(nodeOf(b.point, terminalName(d.id, p)), nodeOf(b.point, terminalName(d.id, q)))
   const sources: readonly (readonly [string, Carries])[] = [
     ...(input.supply.system === 'split-phase' ? (['L1', 'L2'] as const) : (['L'] as const)).map((l) => [l, 'line'] as const),
     ['N', 'neutral'],
@@ -109,7 +114,16 @@ export function checkBox(job: Installation, box: Box, carried: (node: string) =>
   const say = (rule: string, severity: Severity, message: string, at: readonly string[], clause?: string) =>
     void list.push(finding(box.point, rule, severity, message, at, clause))
   const held = heldAt(box)
-  for (const d of box.devices) checkTerminals(d, held, say, cites.joints)
+  for (const d of box.devices) {
+    checkTerminals(d, held, say, cites.joints)
+    if (d.pairing === undefined && d.kind.inside.some((x) => x.kind === 'numbered'))
+      say(
+        'numbers-unknown',
+        'unknown',
+        `Which terminals of the ${d.kind.name.toLowerCase()} join differs by maker: test it open and closed.`,
+        [],
+      )
+  }
   for (const [i, c] of box.bench.connectors.entries()) {
     const of = connector(c.kind)
     const ends = held.get(c.id) ?? []

@@ -56,7 +56,7 @@ const nameOf = (job: Installation, end: Cable['from']): string => {
   if (end.kind === 'point') return job.points.find((p) => p.id === end.id)?.name ?? 'a point'
   return `the ${worlds[job.region].words.board}`
 }
-const isAt = (end: Cable['from'], point: string): boolean => end.kind === 'point' && end.id === point
+export const isAt = (end: Cable['from'], point: string): boolean => end.kind === 'point' && end.id === point
 
 /** The cable from a device to what it feeds, where the record has none of its own: the cord, or a cable to the appliance. */
 export const loadCable = (point: string): string => `load-${point}`

@@ -115,6 +115,13 @@ function wireInside(box: Box, d: DeviceAt, x: Inside, element: string, laid: Lai
     const joins = x.joins[trial.positions[positionKey(box.point, d.id, x.by)] ?? 0]
     return joins ? make(tie(element, on(joins[0]), on(joins[1]))) : undefined
   }
+  if (x.kind === 'numbered') {
+    const pairs = d.pairing === undefined ? null : x.ways[d.pairing]!
+    if (!pairs) laid.notes.add(`${box.name}: which terminals of the ${d.kind.name.toLowerCase()} join is not known, so nothing passes it.`)
+    if (!pairs || (trial.positions[positionKey(box.point, d.id, x.by)] ?? 0) === 0) return
+    for (const [i, [a, b]] of pairs.entries()) make(tie(`${element} ${i}`, on(a), on(b)))
+    return
+  }
   if (x.kind === 'residual') {
     const poles = x.poles.map((p) => ({ line: on(p.line), load: on(p.load) }))
     laid.switching.push({ element, name: `${laid.rcd}, ${box.name}`, kind: 'residual', circuit: box.circuit, point: box.point })

@@ -17,6 +17,12 @@ export interface DeviceTerminal {
 /** What joins the terminals of a device behind its face. */
 export type Inside =
   | { readonly kind: 'joined'; readonly a: string; readonly b: string }
+  /** Two poles of one actuator whose terminals differ by maker: which two each joins is known once somebody tested it. */
+  | {
+      readonly kind: 'numbered'
+      readonly by: string
+      readonly ways: readonly (readonly [readonly [string, string], readonly [string, string]])[]
+    }
   /** Joined until somebody breaks it out. */
   | { readonly kind: 'tab'; readonly id: string; readonly name: string; readonly a: string; readonly b: string }
   /** What one actuator joins in each of its positions. */
@@ -169,6 +175,21 @@ function duplex(a: Accessory): DeviceKind {
   }
 }
 
+/** How makers number two poles: what is joined while it is closed. */
+const numberedWays = [
+  [
+    ['1', '2'],
+    ['3', '4'],
+  ],
+  [
+    ['1', '3'],
+    ['2', '4'],
+  ],
+  [
+    ['1', '4'],
+    ['2', '3'],
+  ],
+] as const
 type Spot = readonly [id: string, mark: string, x: number, y: number, screw?: ScrewKind, takes?: DeviceTerminal['takes']]
 const twoWay: Inside = {
   kind: 'pole',
@@ -311,6 +332,13 @@ function further(region: RegionId, prefix: string, strip: number, size: string):
         { kind: 'load', id: 'clock', name: 'its own clock', a: 'l', b: 'n', watts: 1 },
       ],
       [main('timer')],
+    ),
+    kind(
+      'numbered',
+      na ? 'Disconnect with numbered terminals' : 'Isolator with numbered terminals',
+      [['1', '1', 14, 24], ['2', '2', 86, 24], ['3', '3', 14, 64], ['4', '4', 86, 64], earth],
+      [{ kind: 'numbered', by: 'main', ways: numberedWays }],
+      [main('isolator')],
     ),
     kind(
       'contactor',

@@ -1,6 +1,6 @@
 import { endWords, placeWords } from '../bench/check'
 import type { Box, DeviceAt } from '../bench/box'
-import type { CableAt } from '../bench/cores'
+import { type CableAt, type CoreEnd, isAt } from '../bench/cores'
 import { nodeOf } from '../bench/house'
 import { LIVE_V, type Live, type Potential } from '../bench/live'
 import { connector } from '../catalogue/connectors'
@@ -159,7 +159,7 @@ export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide
       for (const e of ordered) {
         const to = target.get(e.name)
         const goal = to === undefined || to === CAP ? undefined : places.get(to)
-        const amps = live?.amps[`wire ${k.id} ${e.core}`] ?? live?.amps[`${box.point} ${e.name}`] ?? 0
+        const amps = flowIn(box, live, k, e)
         const marked = box.bench.marked.includes(e.name)
         strokes.push({
           from: [x, y],
@@ -170,7 +170,7 @@ export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide
           amps,
         })
         if (to === CAP) tags.push({ kind: 'circle', x, y: y - 30, r: 7, fill: 'wash', stroke: 'ink', width: 2 })
-        tags.push(...endTag(e.name, x, y, spread, wireColours[e.conductor.colour].letter, potentialWords(at(e.name)), Math.abs(amps)))
+        tags.push(...endTag(e.name, x, y, spread, wireColours[e.conductor.colour].letter, potentialWords(at(e.name)), amps))
         const words = potentialWords(at(e.name))
         parts[endPart(e.name)] =
           `${endWords(box, e.name)}, ${to ? `on ${placeWords(box, to)}` : 'ends nowhere'}${words ? `, ${words}` : ''}`
@@ -248,6 +248,16 @@ function deviceShapes(d: DeviceAt, x: number, y: number, w: number, h: number): 
   ]
 }
 
+/** Amperes that flow into the box in a core; below nought, out of it. */
+function flowIn(box: Box, live: Live | null, k: CableAt, e: CoreEnd): number {
+  const along = live?.amps[`wire ${k.id} ${e.core}`] ?? live?.amps[`${box.point} ${e.name}`] ?? 0
+  return k.recorded && isAt(k.recorded.to, box.point) ? along : -along
+}
+const flowWords = (amps: number): string => {
+  const size = Math.abs(amps)
+  return `${amps > 0 ? '↑' : '↓'}${size >= 10 ? Math.round(size) : size.toFixed(1)} A`
+}
+
 /** The letters of a core with what it is at and what flows in it. */
 function endTag(name: string, x: number, y: number, spread: number, letters: string, words: string, amps: number): Shape[] {
   const part = endPart(name)
@@ -255,7 +265,7 @@ function endTag(name: string, x: number, y: number, spread: number, letters: str
     { kind: 'rect', x: x - spread / 2 + 1, y, w: spread - 2, h: TAG_H, r: 3, fill: 'sheet', stroke: 'ink', width: 1, part },
     text(x, y + 15, letters, letters.length > 3 ? 12 : 14, { anchor: 'middle', bold: true, part }),
     ...(words ? [text(x, y + 29, words, 12, { anchor: 'middle', fill: 'ink2', part })] : []),
-    ...(amps >= 0.05 ? [text(x, y + 42, `${amps >= 10 ? Math.round(amps) : amps.toFixed(1)} A`, 12, { anchor: 'middle', part })] : []),
+    ...(Math.abs(amps) >= 0.05 ? [text(x, y + 42, flowWords(amps), 12, { anchor: 'middle', part })] : []),
   ]
 }
 

@@ -16,7 +16,17 @@ const madeSchema = z.strictObject({ end: endName, to: z.string().min(1).max(140)
 
 /** One box as it is wired: what stands in it, and where each end goes. An end that is not in it lies loose. */
 export const benchSchema = z.strictObject({
-  devices: z.array(z.strictObject({ id: idField, kind: z.string().min(1).max(64), broken: z.array(idField).max(8) })).max(8),
+  /** `pairing`: which way the terminals of one with numbers were found to join; none: nobody tested it. */
+  devices: z
+    .array(
+      z.strictObject({
+        id: idField,
+        kind: z.string().min(1).max(64),
+        broken: z.array(idField).max(8),
+        pairing: z.int().min(0).max(2).optional(),
+      }),
+    )
+    .max(8),
   connectors: z.array(z.strictObject({ id: idField, kind: z.enum(connectorIds) })).max(24),
   tails: z.array(z.strictObject({ id: idField, colour: z.enum(colours) })).max(24),
   ends: z.array(madeSchema).max(200),

@@ -71,6 +71,23 @@ export function BoxContents({ bench, box }: { bench: Bench; box: Box }) {
                 <Trash2 size={16} aria-hidden />
               </button>
             </div>
+            {d.kind.inside.map(
+              (x) =>
+                x.kind === 'numbered' && (
+                  <FieldGrid key="numbered">
+                    <SelectField
+                      wide
+                      label="Closed, by the continuity tester, it joins"
+                      value={d.pairing === undefined ? '' : String(d.pairing)}
+                      placeholder="not tested yet"
+                      options={x.ways.map((w, i) => ({ value: String(i), label: w.map((p) => p.join(' with ')).join(', and ') }))}
+                      onCommit={(v) =>
+                        bench.take({ ...b, devices: b.devices.map((y) => (y.id === d.id ? { ...y, pairing: Number(v) } : y)) })
+                      }
+                    />
+                  </FieldGrid>
+                ),
+            )}
             {tabsOf(d).map((t) => (
               <CheckField
                 key={t.id}

@@ -20,9 +20,11 @@ export function Switches({ bench, box }: { bench: Bench; box: Box }) {
       {shown.map((s) => {
         const tripped = live?.trips.some((t) => t.id === s.element) ?? false
         const open = trial.open.includes(s.element)
+        const leaking = live?.residualMa[s.element] ?? 0
         return (
           <button key={s.element} type="button" className="btn whitespace-normal" aria-pressed={!open} onClick={() => flip(s.element)}>
             {s.name}: <b className="ml-1">{open ? 'off' : tripped ? 'tripped' : 'on'}</b>
+            {leaking >= 0.1 && <span className="ml-1 font-normal">{leaking.toFixed(1)} mA</span>}
           </button>
         )
       })}
