@@ -357,8 +357,8 @@ function benchNetwork() {
   for (const d of demoJobs.slice(0, 3)) {
     const job = read(d.edits.reduce((j, e) => applyEdit(j, e).job, newJob(d.region, d.title, d.place)))
     const report = evaluate(job, [])
-    const made = time(() => houseOf(job, report, noTrial))
-    const house = houseOf(job, report, noTrial)
+    const made = time(() => houseOf(job, report.circuits, noTrial))
+    const house = houseOf(job, report.circuits, noTrial)
     const solved = time(() => liveOf(house))
     line(`  ${d.title}: wiring put together, solved`, `${made.toFixed(1)} + ${solved.toFixed(1)} ms`, 'aim: within 16 ms')
   }

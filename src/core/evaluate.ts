@@ -4,7 +4,10 @@ import { ringContinuity } from './calculate/ring-continuity'
 import { viewOf } from './circuit-view'
 import { openFacts } from './design/circuit-input'
 import { type Upstream, upstreamOf, type Fed, loopOfFeeders } from './design/fed'
+import { boxPoints } from './bench/box'
+import { benchFindings } from './bench/check'
 import { areaMm2 } from './design/prices'
+import { mountingOf } from './enclosure/mounting'
 import { type AlikePoints, alikePoints, whereAlike } from './enclosure/alike'
 import { grouped } from './grouped'
 import { cableConductors } from './region/colours'
@@ -171,6 +174,18 @@ const placedAt = ({ rule, severity, clause, message, asks }: Finding, stage: Sta
 const boxFindings = ({ where, boxReport }: EndReport): readonly Finding[] =>
   where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}` })) : boxReport.findings
 
+/** Whether boxes can be held where they are, of those whose wall somebody looked at. */
+const mountFindings = (job: Installation, circuit: Circuit): readonly Finding[] =>
+  (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).flatMap((p) =>
+    p.mount
+      ? mountingOf(job, circuit, p, worlds[job.region].units).findings.map((f) => ({
+          ...f,
+          clause: f.clause || 'what was measured',
+          message: p.name ? `${p.name}: ${f.message}` : f.message,
+        }))
+      : [],
+  )
+
 /** One circuit worked out, in an installation that has the supply it stands behind. */
 export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: Upstream, there: OnItsWays): CircuitReport {
   const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, upstream.fed, there))
@@ -211,7 +226,7 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
     untested,
     testReport: untested,
     openUntested: [...open, ...leftToTest(circuit.id, untested)],
-    findings: [...chosen.findings.map(at('circuit')), ...ends.flatMap(boxFindings).map(at('boxes'))],
+    findings: [...chosen.findings.map(at('circuit')), ...[...ends.flatMap(boxFindings), ...mountFindings(job, circuit)].map(at('boxes'))],
     open,
   }
 }
@@ -290,6 +305,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
       ...raceways.flatMap((r) => r.findings),
     ].map(at('circuit')),
   ]
+  placed.push(...wiredByHand(job, circuits))
   const found = new Gathered<PlacedFinding>()
   const open = new Gathered<OpenItem>()
   found.add(placed)
@@ -378,6 +394,23 @@ function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): Race
     ]),
   )
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
+}
+
+const handWired = lately<readonly PlacedFinding[]>()
+/** What is wrong in boxes that were wired by hand, as solved with every switch off and with every switch on. */
+function wiredByHand(job: Installation, circuits: readonly CircuitReport[]): readonly PlacedFinding[] {
+  const some = circuits.filter((c) => boxPoints(c).some((p) => p.bench))
+  if (some.length === 0) return []
+  return handWired([job.supply, job.boards, job.residualDevices, job.ways, job.cables, job.points, job.brief, ...some], () =>
+    benchFindings(job, some).map((f) => ({
+      rule: f.rule,
+      severity: f.severity,
+      clause: f.clause || 'what the wiring shows',
+      message: f.message,
+      stage: 'wiring',
+      circuit: f.circuit,
+    })),
+  )
 }
 
 const boardReports = lately<readonly BoardReport[]>()

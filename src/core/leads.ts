@@ -64,7 +64,8 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead])[] = [
   [/^report-/, survey('report')],
   [/^(wall-not-closed|stud-depth-not-known)$/, { stage: 'route', sheet: 'house' }],
   [/^(way-moved|plate-needed|hole-too-)/, { stage: 'route', sheet: 'way' }],
-  [/^box-/, { stage: 'boxes', fields: ['Box'] }],
+  [/^box-/, { stage: 'boxes', sheet: 'size', fields: ['Box'] }],
+  [/^mount-/, { stage: 'boxes', sheet: 'mount' }],
   [/^(reading-|line-neutral-differ|protective-ratio-off|ring-ends)/, { stage: 'test' }],
 ]
 
@@ -74,6 +75,7 @@ export function leadOf(finding: Finding, stage: StageId): Lead {
   if (fact !== undefined && fact in leadOfFact) return leadOfFact[fact as FactName]
   const own = leadsOfRules.find(([rule]) => rule.test(finding.rule))
   if (own) return own[1]
+  if (stage === 'wiring') return { stage, sheet: 'bench' }
   return stage === 'circuit' ? part(findingPart(finding)) : { stage }
 }
 
@@ -91,7 +93,7 @@ const byField: Readonly<Record<string, Lead>> = {
   lengthM: part('cable', 'Length, one way', 'Length'),
   accessory: part('outlet', 'Accessory'),
   sightings: survey('trace'),
-  kind: { stage: 'boxes', fields: ['Box'] },
+  kind: { stage: 'boxes', sheet: 'size', fields: ['Box'] },
 }
 
 /** Where what is still open is given. */

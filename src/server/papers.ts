@@ -135,7 +135,7 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
   }),
   'netlist.cir': ({ stored }) => {
     const job = read(stored.job)
-    const { input } = houseOf(job, evaluate(job, stored.readings), noTrial)
+    const { input } = houseOf(job, evaluate(job, stored.readings).circuits, noTrial)
     return { body: spiceOf(input, stored.job.title), type: 'text/plain; charset=utf-8', name: 'netlist.cir' }
   },
   'route.pdf': async ({ stored, units }) => ({ body: await routePdf(stored, dated(stored), units), type: pdfType, name: 'route.pdf' }),

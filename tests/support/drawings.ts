@@ -63,7 +63,7 @@ function dayDrawings(job: Installation, report: Report): Drawing[] {
 
 /** Every box opened, dead and alive, and how it is held in a wall of many layers. */
 function boxDrawings(job: Installation, report: Report): Drawing[] {
-  const house = houseOf(job, report, noTrial)
+  const house = houseOf(job, report.circuits, noTrial)
   const live = liveOf(house)
   const mount = {
     ...newMount(),

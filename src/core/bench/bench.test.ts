@@ -21,7 +21,7 @@ const demos = demoJobs.map((d) => made(d.edits, newJob(d.region, d.title, d.plac
 /** A job solved: its boxes, what each outlet shows, and what is said of each box. */
 function opened(record: Job, trial: Partial<Trial> = {}) {
   const job = read(record)
-  const house = houseOf(job, evaluate(job, []), { ...noTrial, ...trial })
+  const house = houseOf(job, evaluate(job, []).circuits, { ...noTrial, ...trial })
   const live = liveOf(house)
   const carried = carriedIn(house)
   const { lineV } = worlds[job.region]
@@ -150,7 +150,7 @@ describe('the network of all boxes', () => {
     for (const record of demos) {
       const job = read(record)
       const report = evaluate(job, [])
-      const house = houseOf(job, report, noTrial)
+      const house = houseOf(job, report.circuits, noTrial)
       for (const { circuit, tests } of report.circuits) {
         const expected = tests.find((t) => t.id === 'continuity-protective')?.expect
         const boxes = house.boxes.filter((b) => b.circuit === circuit.id)
@@ -187,6 +187,17 @@ describe('one conductor moved', () => {
     const right = opened(made([{ kind: 'bench.drop', point: gfci }], wrong))
     expect(right.outlet('end-c2 d1 socket-1').guardedBy).toEqual(['end-c2 d1 0'])
     expect(right.rules).not.toContain('guards-nothing')
+  })
+  it('is said of the job where a box was wired by hand, at the stage of the wiring, and of no box wired the usual way', () => {
+    const wiring = (record: Job) => evaluate(record, []).stages.find((s) => s.id === 'wiring')!.findings
+    expect(wiring(wheel)).toEqual([])
+    const wrong = moved(wheel, gfci, ['to-end-c2 line', 'd1 LOAD HOT'], ['to-end-c2 neutral', 'd1 LOAD N'])
+    expect(wiring(wrong)).toMatchObject([
+      { rule: 'guards-nothing', severity: 'error', circuit: 'c2' },
+      { rule: 'guards-nothing', circuit: 'c2' },
+    ])
+    expect(wiring(moved(wheel, gfci, ['to-end-c2 pe', null])).map((f) => f.rule)).toContain('no-earth')
+    expect(wiring(moved(wheel, gfci))).toEqual([])
   })
   it.each(regionIds)('%s: polarity, an open neutral, a lost earth, a line on the earth', (region) => {
     const plain = lit(region, { id: 'p', name: 'Outlet', lengthM: 12, accessory: first[region].outlet, watts: 0 })

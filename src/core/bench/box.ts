@@ -3,14 +3,13 @@ import { connectorFor } from '../catalogue/connectors'
 import { device, type DeviceKind, deviceForKind, type DeviceTerminal } from '../catalogue/devices'
 import { followed } from '../catalogue/schools'
 import { fittedAt } from '../design/endings'
-import type { CircuitReport } from '../evaluate'
 import { grouped } from '../grouped'
 import type { Installation } from '../installation/installation'
 import { type BenchRecord, CAP, tailEndName, terminalName } from '../job/bench'
 import type { PointRecord } from '../job/point'
 import type { ConductorRole, WireColour } from '../region/colours'
 import { worlds } from '../region/worlds'
-import { type CableAt, cablesInto, type CoreEnd, loadOf } from './cores'
+import { type CableAt, cablesInto, type CoreEnd, loadOf, type Worked } from './cores'
 
 /** A device as it stands in a box. */
 export interface DeviceAt {
@@ -37,7 +36,7 @@ export interface Box {
 /** What stands at a point before anybody opens its box. */
 function standsAt(
   job: Installation,
-  report: CircuitReport,
+  report: Worked,
   point: PointRecord,
 ): { readonly kind: DeviceKind | null; readonly fitted: Accessory | undefined } {
   if (point.kind === 'box') return { kind: null, fitted: undefined }
@@ -146,7 +145,7 @@ export function usualBench(
 const marksOf = (cables: readonly CableAt[]): string[] => cables.flatMap((k) => k.ends.filter((e) => e.conductor.remark).map((e) => e.name))
 
 /** The box of a point of a circuit as it is wired: as it was drawn, or the usual way. */
-export function boxOf(job: Installation, of: ReadonlyMap<string, CircuitReport>, report: CircuitReport, point: PointRecord): Box {
+export function boxOf(job: Installation, of: ReadonlyMap<string, Worked>, report: Worked, point: PointRecord): Box {
   const { kind, fitted } = standsAt(job, report, point)
   const into = cablesInto(job, of, report.circuit, point.id)
   const goesOn = into.some((k) => k.side === 'onward')
@@ -172,11 +171,11 @@ export function boxOf(job: Installation, of: ReadonlyMap<string, CircuitReport>,
   }
 }
 
-function loadWatts({ chosen, circuit }: CircuitReport, lineV: number): number | null {
+function loadWatts({ chosen, circuit }: Worked, lineV: number): number | null {
   const amps = chosen.result?.loadA
   return amps === undefined ? null : amps * (circuit.load.volts || lineV)
 }
 
 /** The points of a circuit that have a box. */
-export const boxPoints = ({ circuit }: CircuitReport): readonly PointRecord[] =>
+export const boxPoints = ({ circuit }: Worked): readonly PointRecord[] =>
   circuit.kind === 'feeder' ? [] : circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []

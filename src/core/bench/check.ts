@@ -10,9 +10,9 @@ import type { Conductor, WireColour } from '../region/colours'
 import { worlds } from '../region/worlds'
 import { colourName } from '../wiring/plan'
 import type { Box, DeviceAt } from './box'
-import type { CoreEnd } from './cores'
-import { type House, nodeOf } from './house'
-import { LIVE_V, type Live, type OutletState } from './live'
+import type { CoreEnd, Worked } from './cores'
+import { type House, houseOf, nodeOf, noTrial, positionKey } from './house'
+import { LIVE_V, type Live, liveOf, type OutletState } from './live'
 
 /** What is wrong in a box, with the ends or terminals it is about. */
 export interface BoxFinding extends Finding {
@@ -298,3 +298,35 @@ function outletSays(s: OutletState, socket: boolean, lineV: number): readonly (r
 /** Kinds of what is inside a device that a hand moves or breaks. */
 export const tabsOf = (d: DeviceAt): readonly Extract<Inside, { kind: 'tab' }>[] =>
   d.kind.inside.flatMap((x) => (x.kind === 'tab' ? [x] : []))
+
+/** What is wrong in the boxes that were wired by hand, each thing once: with every actuator in its first position, and in its last. */
+export function benchFindings(job: Installation, circuits: readonly Worked[]): readonly (BoxFinding & { readonly circuit: string })[] {
+  const { lineV } = worlds[job.region]
+  const first = houseOf(job, circuits, noTrial)
+  const positions = Object.fromEntries(
+    first.boxes.flatMap((b) =>
+      b.devices.flatMap((d) => d.kind.actuators.map((a) => [positionKey(b.point, d.id, a.id), a.positions.length - 1] as const)),
+    ),
+  )
+  const carried = carriedIn(first)
+  const states = [first, houseOf(job, circuits, { ...noTrial, positions })].map((house) => ({ house, live: liveOf(house) }))
+  const seen = new Set<string>()
+  return first.boxes
+    .filter((b) => !b.usual)
+    .flatMap((b) => {
+      const alive = states.flatMap(({ house, live }) =>
+        checkLive(
+          house,
+          live,
+          house.boxes.find((x) => x.point === b.point)!,
+          lineV,
+        ),
+      )
+      return [...checkBox(job, b, carried), ...alive].flatMap((f) => {
+        const message = f.message.startsWith(b.name) ? f.message : `${b.name}: ${f.message}`
+        if (seen.has(message)) return []
+        seen.add(message)
+        return [{ ...f, message, circuit: b.circuit }]
+      })
+    })
+}

@@ -1,13 +1,20 @@
 import type { Accessory } from '../catalogue/accessories'
 import { cablesAt } from '../enclosure/alike'
-import type { CircuitReport } from '../evaluate'
-import type { Circuit, Installation } from '../installation/installation'
+import type { SelectedCircuit } from '../calculate/select-circuit'
+import type { Circuit, Design, Installation } from '../installation/installation'
 import { cableM } from '../installation/building'
 import type { Cable } from '../job/cable'
 import { cableConductors, type CircuitSystem, type Conductor, threeCores } from '../region/colours'
 import { worlds } from '../region/worlds'
 import { coreEndName } from '../job/bench'
 
+/** A circuit as it was worked out, as far as its wiring asks. */
+export interface Worked {
+  readonly circuit: Circuit
+  readonly chosen: { readonly design: Design; readonly result: SelectedCircuit | null }
+  /** What it ends on. */
+  readonly ends: readonly { readonly fitted: Accessory | undefined }[]
+}
 /** A core of a cable at the place where it ends: called so in the box, in this colour, laid for this. */
 export interface CoreEnd {
   readonly name: string
@@ -36,13 +43,13 @@ const cordCores: readonly Conductor[] = [
 ]
 
 /** What the cables of a circuit carry: as what it ends on asks, else by the voltage of its load. */
-export const systemOf = ({ ends, circuit }: CircuitReport, lineV: number): CircuitSystem =>
+export const systemOf = ({ ends, circuit }: Worked, lineV: number): CircuitSystem =>
   circuit.kind === 'shared-neutral' || (circuit.kind === 'feeder' && (circuit.load.volts ?? lineV) > 1.5 * lineV)
     ? 'line-line-neutral'
     : (ends.find((e) => e.fitted)?.fitted?.system ?? ((circuit.load.volts ?? lineV) > 1.5 * lineV ? 'line-line' : 'line-neutral'))
 
 /** The cores of a cable of a circuit, in their colours. */
-export function coresOf(job: Installation, report: CircuitReport, cable: Cable): readonly Conductor[] {
+export function coresOf(job: Installation, report: Worked, cable: Cable): readonly Conductor[] {
   const { colours } = report.circuit
   return cable.cores === 'three'
     ? threeCores(job.region, colours)
@@ -62,7 +69,7 @@ export const isAt = (end: Cable['from'], point: string): boolean => end.kind ===
 export const loadCable = (point: string): string => `load-${point}`
 
 /** The cables that come into the box of a point, feed first; those of other circuits of the job after its own. */
-export function cablesInto(job: Installation, of: ReadonlyMap<string, CircuitReport>, circuit: Circuit, point: string): readonly CableAt[] {
+export function cablesInto(job: Installation, of: ReadonlyMap<string, Worked>, circuit: Circuit, point: string): readonly CableAt[] {
   const found = cablesAt(job, point).flatMap((k): CableAt[] => {
     const report = k.circuit === null ? undefined : of.get(k.circuit)
     if (!report) return []
@@ -88,7 +95,7 @@ export function cablesInto(job: Installation, of: ReadonlyMap<string, CircuitRep
 }
 
 /** The cord or cable from a fitted device to its appliance, where no cable of the record goes on from there. */
-export function loadOf(job: Installation, report: CircuitReport, point: string, fitted: Accessory | undefined): CableAt | null {
+export function loadOf(job: Installation, report: Worked, point: string, fitted: Accessory | undefined): CableAt | null {
   if (!fitted || fitted.onward === 'none' || fitted.onward === 'optional-cable') return null
   const cord = fitted.onward === 'cord'
   const id = loadCable(point)

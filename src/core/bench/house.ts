@@ -1,5 +1,4 @@
 import type { Inside } from '../catalogue/devices'
-import type { CircuitReport, Report } from '../evaluate'
 import { grouped } from '../grouped'
 import type { Installation } from '../installation/installation'
 import { feederBoardId } from '../job/cable'
@@ -8,7 +7,7 @@ import type { Element, NetworkInput } from '../network/types'
 import { worlds } from '../region/worlds'
 import { type Box, boxOf, boxPoints, type DeviceAt } from './box'
 import { perMetre, supplyOf } from './conductor'
-import { type CableAt, coresOf, metresOf, systemOf } from './cores'
+import { type CableAt, coresOf, metresOf, systemOf, type Worked } from './cores'
 
 /** What a hand tries on the wiring: nothing of it is in the record. */
 export interface Trial {
@@ -206,7 +205,7 @@ interface FromBoard {
   readonly neutral: string
 }
 /** The way of a circuit: the residual device of its own or the one it stands behind, its breaker, and the bar its neutral is on. */
-function wireWay(job: Installation, report: CircuitReport, leg: number, { make, switching }: Laid): FromBoard {
+function wireWay(job: Installation, report: Worked, leg: number, { make, switching }: Laid): FromBoard {
   const { circuit, chosen } = report
   const { splitPhase, words, typedBreakers, lineV } = worlds[job.region]
   const { board, behind } = circuit
@@ -241,7 +240,7 @@ function wireWay(job: Installation, report: CircuitReport, leg: number, { make, 
 /** Cables of a circuit as their cores, between the board and the boxes. */
 function wireCables(
   job: Installation,
-  report: CircuitReport,
+  report: Worked,
   from: FromBoard,
   into: ReadonlyMap<string, readonly CableAt[]>,
   { make, notes }: Laid,
@@ -278,7 +277,7 @@ const boardNode = (board: string, role: string, split: boolean): string =>
  * The job as one network: its supply, its board, every circuit that is worked out, core by core into every box, and what stands in them.
  * What is not known is left out and named, or reckoned on a presumption that is named too.
  */
-export function houseOf(job: Installation, report: Report, trial: Trial): House {
+export function houseOf(job: Installation, circuits: readonly Worked[], trial: Trial): House {
   const { loopKnown, supply } = supplyOf(job)
   const { lineV, words } = worlds[job.region]
   const elements: Element[] = []
@@ -287,13 +286,14 @@ export function houseOf(job: Installation, report: Report, trial: Trial): House 
   const laid: Laid = { trial, lineV, rcd: words.rcd, make: (e) => void elements.push(e), outlets: [], switching: [], notes }
   if (!loopKnown) notes.add('The loop of the supply was not measured: fault currents are reckoned on a presumed one.')
   wireBoard(job, laid)
-  for (const [i, r] of report.circuits.entries()) {
+  const byCircuit = new Map(circuits.map((c) => [c.circuit.id, c]))
+  for (const [i, r] of circuits.entries()) {
     const { circuit, chosen } = r
     if (!chosen.result?.size || !chosen.result.protectiveSize) {
       notes.add(`${circuit.name} is not in it: its breaker and cable are not worked out.`)
       continue
     }
-    const points = boxPoints(r).map((p) => boxOf(job, report.byCircuit, r, p))
+    const points = boxPoints(r).map((p) => boxOf(job, byCircuit, r, p))
     // A box that two circuits come to is opened once, with the cables of both.
     const fresh = points.filter((b) => !boxes.some((x) => x.point === b.point))
     const into = grouped(
@@ -308,7 +308,7 @@ export function houseOf(job: Installation, report: Report, trial: Trial): House 
       boxes.push(box)
     }
   }
-  const stay = job.ways.filter((w) => w.state === 'existing' && !report.circuits.some((r) => r.circuit.ways.some((x) => x.id === w.id)))
+  const stay = job.ways.filter((w) => w.state === 'existing' && !circuits.some((r) => r.circuit.ways.some((x) => x.id === w.id)))
   if (stay.length > 0)
     notes.add(`What the ${stay.length} ${stay.length === 1 ? 'circuit' : 'circuits'} that stay as they are feed is not in it.`)
   const known = new Set(elements.map((e) => e.id))

@@ -16,7 +16,7 @@ const formats = {
   narrow: { width: 344, spread: 46, perRow: 7, deviceW: 248, deviceH: 170 },
 } as const
 type Format = keyof typeof formats
-const TAG_H = 46
+const TAG_H = 56
 const ROW = 150
 const pale: readonly WireColour[] = ['white', 'yellow', 'bare', 'greenYellow', 'grey']
 
@@ -192,9 +192,9 @@ export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide
     const ends = box.bench.ends.filter((e) => e.to === c.id).length
     const part = placePart(c.id)
     const of = connector(c.kind)
-    shapes.push({ kind: 'rect', x: x - 40, y: y - 22, w: 80, h: 44, r: 22, fill: 'sheet', stroke: 'ink', width: 2, part })
-    shapes.push(text(x, y - 2, `${ends} of ${of.most}`, 14, { anchor: 'middle', bold: true, part }))
-    shapes.push(text(x, y + 14, potentialWords(at(c.id)) || (of.twisted ? 'twist' : 'lever'), 13, { anchor: 'middle', fill: 'ink2', part }))
+    shapes.push({ kind: 'rect', x: x - 40, y: y - 24, w: 80, h: 48, r: 24, fill: 'sheet', stroke: 'ink', width: 2, part })
+    shapes.push(text(x, y - 4, `${ends} of ${of.most}`, 14, { anchor: 'middle', bold: true, part }))
+    shapes.push(text(x, y + 15, potentialWords(at(c.id)) || (of.twisted ? 'twist' : 'lever'), 13, { anchor: 'middle', fill: 'ink2', part }))
     const stands = potentialWords(at(c.id))
     parts[part] = `Connector ${box.bench.connectors.indexOf(c) + 1}, ${of.name}, holds ${ends}${stands && `, ${stands}`}`
   }
@@ -232,10 +232,10 @@ function beside(
   const half = wideAs(words, size) / 2 + 13
   const [inwards, outwards] = fromLeft ? [x + half, x - half] : [x - half, x + half]
   const places = [inwards, outwards].flatMap((at) => [
-    [at, y + 1],
-    [at, y + 16],
+    [at, y - 2],
+    [at, y + 17],
   ]) as [number, number][]
-  const stacked = [-17, 27, -32, 42, -47].map((dy): [number, number] => [x, y + dy])
+  const stacked = [-17, 27, -36, 46, -55].map((dy): [number, number] => [x, y + dy])
   return put(words, size, [places[0]!, places[1]!, ...stacked, places[2]!, places[3]!], { anchor: 'middle', ...more })
 }
 
@@ -264,8 +264,8 @@ function endTag(name: string, x: number, y: number, spread: number, letters: str
   return [
     { kind: 'rect', x: x - spread / 2 + 1, y, w: spread - 2, h: TAG_H, r: 3, fill: 'sheet', stroke: 'ink', width: 1, part },
     text(x, y + 15, letters, letters.length > 3 ? 12 : 14, { anchor: 'middle', bold: true, part }),
-    ...(words ? [text(x, y + 29, words, 12, { anchor: 'middle', fill: 'ink2', part })] : []),
-    ...(Math.abs(amps) >= 0.05 ? [text(x, y + 42, flowWords(amps), 12, { anchor: 'middle', part })] : []),
+    ...(words ? [text(x, y + 32, words, 12, { anchor: 'middle', fill: 'ink2', part })] : []),
+    ...(Math.abs(amps) >= 0.05 ? [text(x, y + 49, flowWords(amps), 12, { anchor: 'middle', part })] : []),
   ]
 }
 

@@ -14,12 +14,12 @@ const begin = () => new Worker(new URL('../../workers/bench.ts', import.meta.url
 /** The boxes of the circuit in hand on the bench, with the whole job solved as it stands under what is tried. */
 export function useBench() {
   const job = useJob((s) => s.job)
-  const report = useJob((s) => s.report)
+  const circuits = useJob((s) => s.report.circuits)
   const commit = useJob((s) => s.commit)
   const circuit = useCircuit()
   const [trial, setTrial] = useState<Trial>(noTrial)
   const [picked, setPicked] = useState<string | null>(null)
-  const house = useMemo(() => houseOf(job, report, trial), [job, report, trial])
+  const house = useMemo(() => houseOf(job, circuits, trial), [job, circuits, trial])
   const asked = useMemo(() => ({ input: house.input, outlets: house.outlets }), [house])
   const { answer: live, thinking } = useWorker(begin, asked, liveOf)
   const own = boxPoints(circuit).map((p) => p.id)

@@ -15,7 +15,7 @@ import { columns, figure, pdf, quietly, title, words } from './kit'
 /** Each box on a page to stick up in front while terminating: every conductor where it ends, and what is wrong with it so far. */
 export function boxesPdf(stored: StoredJob, date: string, circuit: string | null): Promise<Buffer> {
   const job = read(stored.job)
-  const house = houseOf(job, evaluate(job, stored.readings), noTrial)
+  const house = houseOf(job, evaluate(job, stored.readings).circuits, noTrial)
   const carried = carriedIn(house)
   const boxes = house.boxes.filter((b) => circuit === null || b.circuit === circuit)
   const pages = boxes.map((box): Content[] => {
