@@ -4,7 +4,9 @@ import { ringContinuity } from './calculate/ring-continuity'
 import { viewOf } from './circuit-view'
 import { openFacts } from './design/circuit-input'
 import { type Upstream, upstreamOf, type Fed, loopOfFeeders } from './design/fed'
+import { accessory } from './catalogue/accessories'
 import { boxPoints } from './bench/box'
+import { fittedAt } from './design/endings'
 import { benchFindings } from './bench/check'
 import { areaMm2 } from './design/prices'
 import { mountingOf } from './enclosure/mounting'
@@ -127,17 +129,23 @@ function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed
 function contentsOf(
   job: Installation,
   circuit: Circuit,
-  { result }: DesignReport,
+  { result, design }: DesignReport,
   { fitted, points, cables }: AlikePoints,
 ): BoxContents | null {
-  if (!fitted || !result?.size || !result.protectiveSize) return null
+  const joint = points[0]?.kind === 'box'
+  if ((!fitted && !joint) || !result?.size || !result.protectiveSize) return null
+  const system = fitted?.system ?? fittedAt(design, null)?.system
+  // Nobody can count the conductors of cables that go to nobody knows what.
+  if (!system) return null
   const conductors =
-    circuit.kind === 'shared-neutral' ? 3 : cableConductors(job.region, fitted.system, 'new').filter((c) => c.role !== 'pe').length
-  const entering = cables.map((k) => ({ size: k.size ?? result.size!, conductors }))
+    circuit.kind === 'shared-neutral' ? 3 : cableConductors(job.region, system, 'new').filter((c) => c.role !== 'pe').length
+  const entering = cables.map((k) => ({ size: k.size ?? result.size!, conductors: k.cores === 'three' ? 3 : conductors }))
   const others = Array.from({ length: points[0]?.box.others ?? 0 }, () => ({ size: result.size!, conductors }))
   const [first, ...rest] = [...entering, ...others].map((k) => k.size)
   const size = rest.reduce((most, s) => (areaMm2(s) > areaMm2(most) ? s : most), first ?? result.size)
-  return { fitted, size, protectiveSize: result.protectiveSize, cables: [...entering, ...others] }
+  // A box that was wired by hand holds what stands in it there.
+  const gangs = points[0]?.bench?.devices.map((d) => accessory(d.kind)?.gangs ?? 1) ?? (fitted ? [fitted.gangs] : [])
+  return { fitted, gangs, size, protectiveSize: result.protectiveSize, cables: [...entering, ...others] }
 }
 
 /** Points that are alike: whether their box holds what enters it, and how their wiring stands. */

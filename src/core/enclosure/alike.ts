@@ -42,7 +42,8 @@ export function alikePoints(job: Installation, circuit: Circuit, design: Design)
     const key = JSON.stringify([
       fitted?.id,
       p.kind === 'box',
-      cables.map((k) => [k.size, k.circuit === circuit.id]),
+      cables.map((k) => [k.size, k.cores, k.circuit === circuit.id]),
+      p.bench?.devices.map((d) => d.kind),
       p.box,
       p.done,
       p.environment ?? circuit.environment ?? job.brief.environment,

@@ -11,6 +11,7 @@ const sizes = { 'north-america': '12 AWG', 'united-kingdom': '2.5 mm2', 'souther
 const box = (kind: string | null): BoxRecord => ({ kind, internalClamps: null, supportFittings: 0, others: 0 })
 const holding = (fitted: Accessory, size: string, protectiveSize: string, cables: number) => ({
   fitted,
+  gangs: [fitted.gangs],
   size,
   protectiveSize,
   cables: Array.from({ length: cables }, () => ({
@@ -48,6 +49,31 @@ describe.each(regionIds)('boxes in %s', (region) => {
     expect(evaluateBox(wet, box(null), contents).smallest!.weatherproof).toBe(true)
     const dryBox = boxesFor(region).find((b) => !b.weatherproof && b.volumeCm3 > 300)!
     expect(evaluateBox(wet, box(dryBox.id), contents).findings.map((f) => f.rule)).toContain('box-not-weatherproof')
+  })
+})
+
+describe('what is counted', () => {
+  const job = newJob('north-america', 'A', '')
+  const [duplex] = accessoriesFor('north-america').filter((a) => a.id === 'na-duplex-15')
+  const one = holding(duplex!, '12 AWG', '12 AWG', 2)
+  const needs = (contents: typeof one | (Omit<typeof one, 'fitted'> & { fitted: undefined })) =>
+    evaluateBox(job, box('na-sq-42'), contents).fill!.output.requiredCm3
+  const perConductor = 2.25 * 16.387064
+  it('a second device takes two more conductors of room, and a wider box; a joint box has none', () => {
+    const two = { ...one, gangs: [1 as const, 1 as const] }
+    expect(needs(two) - needs(one)).toBeCloseTo(2 * perConductor)
+    expect(evaluateBox(job, box('na-old-20'), two).findings.map((f) => f.rule)).toContain('box-too-narrow')
+    expect(needs(one) - needs({ ...one, fitted: undefined, gangs: [] })).toBeCloseTo(2 * perConductor)
+  })
+  it('a cable of three cores brings one conductor more', () => {
+    const three = { ...one, cables: one.cables.map((k, i) => (i ? k : { ...k, conductors: 3 })) }
+    expect(needs(three) - needs(one)).toBeCloseTo(perConductor)
+  })
+  it('fifteen conductors do not go where ten do, and what does is named', () => {
+    const cables = Array.from({ length: 5 }, () => ({ size: '14 AWG', conductors: 3 }))
+    const { findings } = evaluateBox(job, box('na-new-20.3'), { ...one, size: '14 AWG', protectiveSize: '14 AWG', cables })
+    expect(findings[0]).toMatchObject({ rule: 'box-overfilled', severity: 'error' })
+    expect(findings[0]!.message).toMatch(/is the smallest that fits/)
   })
 })
 

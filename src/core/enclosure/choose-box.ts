@@ -27,7 +27,10 @@ export interface BoxReport {
 
 /** What the box must hold, from the circuit as it is designed. */
 export interface BoxContents {
-  readonly fitted: Accessory
+  /** What stands in it; none in a joint box. */
+  readonly fitted: Accessory | undefined
+  /** Widths in gangs of all that stands in it side by side. */
+  readonly gangs: readonly (1 | 2)[]
   /** The thickest line conductor that comes to the accessory. */
   readonly size: string
   readonly protectiveSize: string
@@ -39,7 +42,7 @@ export interface BoxContents {
 const ROOMY_FRACTION = 0.8
 
 /** Counted allowances for this box. NFPA 70 314.16(B). */
-function fillInput(box: BoxRecord, kind: BoxKind, { fitted, size, protectiveSize, cables }: BoxContents): BoxFillInput {
+function fillInput(box: BoxRecord, kind: BoxKind, { gangs, size, protectiveSize, cables }: BoxContents): BoxFillInput {
   const bySize = new Map<string, number>()
   for (const k of cables) bySize.set(k.size, (bySize.get(k.size) ?? 0) + k.conductors)
   return {
@@ -47,18 +50,20 @@ function fillInput(box: BoxRecord, kind: BoxKind, { fitted, size, protectiveSize
     conductors: [...bySize].map(([of, count]) => ({ size: of, count })),
     internalClamps: box.internalClamps ?? kind.internalClamps,
     supportFittings: box.supportFittings,
-    devices: [{ size, gangWidth: fitted.gangs }],
+    devices: gangs.map((gangWidth) => ({ size, gangWidth })),
     grounding: { count: cables.length, largestSize: protectiveSize },
   }
 }
 
+/** Depth that joints take, of the usual kinds. */
+const CONNECTORS_MM = 20
 const sizeMm2 = (size: string): number => Number.parseFloat(size)
 
 /** Depth behind the plate: what the accessory asks for, and the room that stiffer and further cables need to turn. */
 function depthNeed({ fitted, size, cables }: BoxContents): Omit<DepthNeed, 'availableMm'> {
   const mm2 = sizeMm2(size)
   const parts = [
-    { what: fitted.name, mm: fitted.boxDepthMm },
+    fitted ? { what: fitted.name, mm: fitted.boxDepthMm } : { what: 'connectors', mm: CONNECTORS_MM },
     { what: `bend of ${size.replace('mm2', 'mm²')} conductors`, mm: mm2 >= 10 ? 12 : mm2 >= 6 ? 6 : 0 },
     { what: `${Math.max(0, cables.length - 2)} cables beyond two`, mm: 10 * Math.max(0, cables.length - 2) },
   ].filter((p) => p.mm > 0)
@@ -120,7 +125,8 @@ export function evaluateBox(
   const kind = boxKind(box.kind) ?? null
   if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
   const need = depthNeed(contents)
-  const suits = (b: BoxKind) => b.gangs >= contents.fitted.gangs && (!isWet(environment) || b.weatherproof) && b.mounting !== 'ceiling'
+  const gangs = contents.gangs.reduce<number>((sum, g) => sum + g, 0)
+  const suits = (b: BoxKind) => b.gangs >= gangs && (!isWet(environment) || b.weatherproof) && b.mounting !== 'ceiling'
   const plain = { ...box, internalClamps: null }
   const byVolume = worlds[job.region].boxesBy === 'volume'
   const fitsWithin = (b: BoxKind, limit: number) => {
@@ -149,12 +155,14 @@ export function evaluateBox(
         `Box fill has no allowance for ${contents.size}; a box for conductors of 4 AWG and larger is sized by its dimensions. Work ` +
         'it out by 314.28.',
     })
-  if (kind.gangs < contents.fitted.gangs)
+  if (kind.gangs < gangs)
     findings.push({
       rule: 'box-too-narrow',
       severity: 'error',
       clause: worlds[job.region].cites.boxWidth,
-      message: `${contents.fitted.name} is ${contents.fitted.gangs} gangs wide and this box takes ${kind.gangs}. Fit a wider box.`,
+      message:
+        `${contents.gangs.length > 1 ? 'What stands in it' : (contents.fitted?.name ?? 'The device')} is ${gangs} gangs wide and this box ` +
+        `takes ${kind.gangs}. Fit a wider box.`,
     })
   if (used.depth && !used.fits)
     findings.push({

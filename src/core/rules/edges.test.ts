@@ -61,6 +61,7 @@ describe.each(metric)('depth of boxes in %s', (region) => {
       { kind: kind.id, internalClamps: null, supportFittings: 0, others: 0 },
       {
         fitted: { ...some, boxDepthMm: depth },
+        gangs: [some.gangs],
         size: '2.5 mm2',
         protectiveSize: '1.5 mm2',
         cables: Array.from({ length: cables }, () => ({ size: '2.5 mm2', conductors: 2 })),
@@ -85,7 +86,7 @@ describe.each(metric)('depth of boxes in %s', (region) => {
     const report = evaluateBox(
       job,
       { kind: boxes[0]!.id, internalClamps: null, supportFittings: 0, others: 0 },
-      { fitted: some, size, protectiveSize: '1.5 mm2', cables: [{ size, conductors: 2 }] },
+      { fitted: some, gangs: [some.gangs], size, protectiveSize: '1.5 mm2', cables: [{ size, conductors: 2 }] },
     )
     expect(report.depth!.neededMm).toBe(some.boxDepthMm + mm)
   })
@@ -101,6 +102,7 @@ describe('volume of boxes', () => {
       { kind, internalClamps: null, supportFittings: 0, others: 0 },
       {
         fitted: some,
+        gangs: [some.gangs],
         size: '14 AWG',
         protectiveSize: '14 AWG',
         cables: Array.from({ length: cables }, () => ({ size: '14 AWG', conductors: 2 })),
