@@ -6,6 +6,8 @@ import { workDesign } from '../src/core/design/work'
 import { lusolve } from 'mathjs'
 import { houseOf, noTrial } from '../src/core/bench/house'
 import { liveOf } from '../src/core/bench/live'
+import { wiringOf } from '../src/core/fault/as-wired'
+import { campaign } from '../src/core/fault/campaign'
 import { network } from '../src/core/network/network'
 import type { Element, NetworkInput } from '../src/core/network/types'
 import { route, routeInput } from '../src/core/building/route'
@@ -364,6 +366,24 @@ function benchNetwork() {
   }
 }
 
+/** Every mistake of a chain of forty points tried. */
+function benchCampaign() {
+  console.log('\nMistakes')
+  const circuit = 'c1'
+  const points = Array.from({ length: 40 }, (_, i) => ({ id: `p${i}`, name: `P${i}`, lengthM: 3, from: i ? `p${i - 1}` : null, watts: 50 }))
+  const edits: Edit[] = [
+    { kind: 'load.set', circuit, patch: { name: 'x', volts: 230, basis: 'watts', amount: 2000, connection: 'plug' } },
+    { kind: 'circuit-point.add', circuit, points },
+    { kind: 'design.set', circuit, design: 'a', patch: { accessory: 'uk-socket-13' } },
+  ]
+  const job = read(edits.reduce((j, e) => applyEdit(j, e).job, newJob('united-kingdom', 'Chain', '')))
+  const report = evaluate(job, []).circuits[0]!
+  const wiring = wiringOf(job, report)!
+  const start = now()
+  const { tried } = campaign(wiring, report.tests)
+  line(`  ${tried.length} mistakes on 40 points`, `${(now() - start).toFixed(0)} ms`, 'aim: under 2 s')
+}
+
 const linksOf = (graph: Graph<undefined, number>, from: NodeId, to: NodeId): number[] => {
   const costs: number[] = []
   graph.forEachLinkedNode(from, (n, link) => void (n.id === to && costs.push(link.data)), false)
@@ -379,6 +399,7 @@ const parts: Record<string, () => unknown> = {
   contradictions: benchContradictions,
   route: benchRoute,
   network: benchNetwork,
+  mistakes: benchCampaign,
 }
 const served: Record<string, (to: typeof line) => unknown> = { ...serverParts, pages: benchPages }
 

@@ -113,7 +113,6 @@ export interface State {
   readonly extra?: readonly Element[]
 }
 
-const LOOSE_FLOOR = 1e-9
 /** The elements of the wiring, as it differs and as it stands. */
 export function elementsOf(w: Wiring, d: Difference, s: State): Element[] {
   const elements: Element[] = []
@@ -132,29 +131,24 @@ export function elementsOf(w: Wiring, d: Difference, s: State): Element[] {
   if (w.roles.includes('neutral') && !s.neutralLifted)
     elements.push({ id: 'bar', kind: 'switch', poles: [{ a: d.wrongBar ? 'N' : behind('neutral'), b: terminal(BOARD, 'neutral') }] })
   elements.push({ id: 'earth', kind: 'switch', poles: [{ a: 'PE', b: terminal(BOARD, 'pe') }] })
+  // Where a core ends: at the terminal it is made off at, with what the joint has of resistance; or by itself.
+  const endOf = (k: Core, end: 'a' | 'b', role: Role): readonly [node: string, ohm: number] => {
+    const place = end === 'a' ? k.from : k.to
+    const own = coreEnd(k.id, end, role)
+    if (s.ringOut && place === BOARD) return [own, 0]
+    const { at, ohm } = d.ends[own] ?? { at: role, ohm: 0 }
+    return at === null ? [own, 0] : [terminal(place, at), ohm]
+  }
   for (const k of w.cores)
     for (const role of w.roles) {
-      elements.push({
-        id: `wire ${k.id} ${role}`,
-        kind: 'wire',
-        a: coreEnd(k.id, 'a', role),
-        b: coreEnd(k.id, 'b', role),
-        ohm: k.ohm[role]!,
-      })
-      for (const [end, place] of [
-        ['a', k.from],
-        ['b', k.to],
-      ] as const) {
-        if (s.ringOut && place === BOARD) continue
-        const { at, ohm } = d.ends[coreEnd(k.id, end, role)] ?? { at: role, ohm: 0 }
-        if (at === null) continue
-        const [a, b] = [coreEnd(k.id, end, role), terminal(place, at)]
-        const id = `joint ${a}`
-        elements.push(ohm > LOOSE_FLOOR ? { id, kind: 'wire', a, b, ohm } : { id, kind: 'switch', poles: [{ a, b }] })
-      }
+      const [[a, atA], [b, atB]] = [endOf(k, 'a', role), endOf(k, 'b', role)]
+      elements.push({ id: `wire ${k.id} ${role}`, kind: 'wire', a, b, ohm: k.ohm[role]! + atA + atB })
     }
-  for (const [i, t] of d.touching.entries())
-    elements.push({ id: `touch ${i}`, kind: 'wire', a: coreEnd(t.cable, 'b', t.roles[0]), b: coreEnd(t.cable, 'b', t.roles[1]), ohm: 0.01 })
+  for (const [i, t] of d.touching.entries()) {
+    const k = w.cores.find((c) => c.id === t.cable)!
+    const [[a], [b]] = [endOf(k, 'b', t.roles[0]), endOf(k, 'b', t.roles[1])]
+    elements.push({ id: `touch ${i}`, kind: 'wire', a, b, ohm: 0.01 })
+  }
   for (const [i, [a, b]] of s.linked.entries())
     elements.push({ id: `link ${i}`, kind: 'switch', poles: [{ a: terminal(BOARD, a), b: terminal(BOARD, b) }] })
   const across: readonly [Role, Role] = w.roles.includes('neutral') ? ['line', 'neutral'] : ['line', 'line-2']

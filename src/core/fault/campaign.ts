@@ -1,7 +1,8 @@
 import type { Test } from '../record/tests'
 import { worlds } from '../region/worlds'
-import { asDesigned, BOARD, type Difference, type State, terminal, type Wiring } from './as-wired'
-import { meets, shownBy, solved } from './measure'
+import { asDesigned, BOARD, coreEnd, type Difference, type State, terminal, type Wiring } from './as-wired'
+import type { Standing } from '../network/network'
+import { meets, shownBy, standingOf } from './measure'
 import { alteredBy, type Mistake, mistakesOf, roleWords } from './mistakes'
 
 export type Effect = 'dangerous' | 'trips' | 'dead' | 'unseen'
@@ -38,53 +39,29 @@ const idle: State = { ...loaded, load: 'none' }
 /** What a difference does once the supply is on. */
 export function effectOf(w: Wiring, d: Difference, places: readonly string[]): { readonly effect: Effect; readonly does: string } {
   const names = new Map(w.places.map((p) => [p.id, p.name]))
-  const volts = (s: State, role: 'pe' | 'neutral' | 'line') =>
-    solved(
-      w,
-      d,
-      s,
-      places.map((p) => ({ id: p, kind: 'volts' as const, a: terminal(p, role), b: 'PE' })),
-    ).probes as Record<string, number>
-  const { amps, trips, probes } = solved(w, d, loaded, [
-    ...places.map((p) => ({ id: `pe ${p}`, kind: 'volts' as const, a: terminal(p, 'pe'), b: 'PE' })),
-    ...places.map((p) => {
-      const other = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
-      return { id: `feed ${p}`, kind: 'volts' as const, a: terminal(p, 'line'), b: terminal(p, other) }
-    }),
-  ])
-  const unloaded = solved(w, d, idle, [])
+  const [under, unloaded] = [standingOf(w, d, loaded), standingOf(w, d, idle)]
   const at = (id: string) => names.get(id) ?? id
-  if (unloaded.trips.length)
-    return { effect: 'trips', does: `the ${unloaded.trips[0]!.id === 'rcd' ? 'residual device' : 'breaker'} trips when it is switched on` }
-  const idlePe = volts(idle, 'pe')
+  const early = unloaded.trips()
+  if (early.length)
+    return { effect: 'trips', does: `the ${early[0]!.id === 'rcd' ? 'residual device' : 'breaker'} trips when it is switched on` }
   for (const p of places) {
-    const v = Math.max(Number(probes[`pe ${p}`]), idlePe[p]!)
+    const v = Math.max(under.volts(terminal(p, 'pe'), 'PE'), unloaded.volts(terminal(p, 'pe'), 'PE'))
     if (v > TOUCH_V) return { effect: 'dangerous', does: `metal at ${at(p)} stands at ${v.toFixed(0)} V` }
   }
-  const earth = solved(
-    w,
-    d,
-    { ...idle, closed: false },
-    places.map((p) => ({ id: p, kind: 'ohms' as const, a: terminal(p, 'pe'), b: terminal(BOARD, 'pe') })),
-  )
-  const through = solved(
-    w,
-    d,
-    { ...idle, closed: false, neutralLifted: true },
-    places.map((p) => ({ id: p, kind: 'ohms' as const, a: terminal(p, 'pe'), b: terminal(BOARD, 'pe') })),
-  )
+  const earth = standingOf(w, d, { ...idle, closed: false })
+  const through = standingOf(w, d, { ...idle, closed: false, neutralLifted: true })
   for (const p of places) {
-    if (earth.probes[p] === 'open')
+    const [a, b] = [terminal(p, 'pe'), terminal(BOARD, 'pe')]
+    if (earth.ohms(a, b) === 'open')
       return { effect: 'dangerous', does: `${at(p)} has no ${worlds[w.region].words.protectiveVerb}, and nothing shows it` }
-    if (through.probes[p] === 'open')
+    if (through.ohms(a, b) === 'open')
       return {
         effect: 'dangerous',
         does: `${at(p)} has the ${roleWords(w, 'neutral')} in place of its ${roleWords(w, 'pe')}: a break makes its metal live`,
       }
   }
   if (w.roles.includes('neutral')) {
-    const neutral = volts(idle, 'neutral')
-    const p = places.find((x) => neutral[x]! > TOUCH_V)
+    const p = places.find((x) => unloaded.volts(terminal(x, 'neutral'), 'PE') > TOUCH_V)
     if (p)
       return {
         effect: 'dangerous',
@@ -92,27 +69,36 @@ export function effectOf(w: Wiring, d: Difference, places: readonly string[]): {
       }
   }
   for (const [id, ohm] of Object.entries(d.ends)) {
-    const amp = amps[`joint ${id}`] ?? 0
-    if (ohm.ohm > 0 && amp * amp * ohm.ohm > HOT_W)
+    if (ohm.ohm === 0) continue
+    const amp = under.amps(wireAt(w, id))
+    if (amp * amp * ohm.ohm > HOT_W)
       return { effect: 'dangerous', does: `the joint takes ${(amp * amp * ohm.ohm).toFixed(0)} W under a load of ${TEST_W} W, and chars` }
   }
-  const leak = w.cores.find((k) => (amps[`wire ${k.id} pe`] ?? 0) > LEAK_A)
+  const trips = under.trips()
+  const leak = w.cores.find((k) => under.amps(`wire ${k.id} pe`) > LEAK_A)
   if (leak && !trips.some((t) => t.id === 'rcd'))
     return { effect: 'dangerous', does: `the ${worlds[w.region].words.protectiveVerb} carries the current of the load` }
-  if (brokenRing(w, amps)) return { effect: 'dangerous', does: 'the ring is broken: one leg carries what two should' }
+  if (brokenRing(w, under)) return { effect: 'dangerous', does: 'the ring is broken: one leg carries what two should' }
   if (trips.length) return { effect: 'trips', does: `the ${trips[0]!.id === 'rcd' ? 'residual device' : 'breaker'} trips under load` }
-  const starved = places.find((p) => Number(probes[`feed ${p}`]) < 0.5 * w.volts)
+  const other = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
+  const starved = places.find((p) => under.volts(terminal(p, 'line'), terminal(p, other)) < 0.5 * w.volts)
   if (starved) return { effect: 'dead', does: `${at(starved)} is dead` }
   return { effect: 'unseen', does: 'nothing shows, while nothing else fails' }
 }
 
+/** The wire whose end this is. */
+const wireAt = (w: Wiring, end: string): string => {
+  for (const k of w.cores)
+    for (const role of w.roles) for (const side of ['a', 'b'] as const) if (coreEnd(k.id, side, role) === end) return `wire ${k.id} ${role}`
+  throw new RangeError(`There is no end ${end}.`)
+}
 /** Whether one of the two legs that leave the board for a ring carries nothing of a conductor. */
-function brokenRing(w: Wiring, amps: Readonly<Record<string, number>>): boolean {
+function brokenRing(w: Wiring, { amps }: Standing): boolean {
   if (!w.ring) return false
   const legs = w.cores.filter((k) => k.from === BOARD || k.to === BOARD)
   return w.roles.some((role) => {
     if (role === 'pe') return false
-    const each = legs.map((k) => amps[`wire ${k.id} ${role}`] ?? 0)
+    const each = legs.map((k) => amps(`wire ${k.id} ${role}`))
     return Math.min(...each) < 0.05 * Math.max(...each)
   })
 }
@@ -123,38 +109,27 @@ const extras: readonly { readonly words: string; readonly catches: (w: Wiring, d
     words: 'Continuity of the protective conductor once more, the neutral lifted from its bar',
     catches: (w, d, places) => {
       const s: State = { closed: false, neutralLifted: true, linked: [['line', 'pe']], load: 'none' }
-      const of = (x: Difference) =>
-        solved(
-          w,
-          x,
-          s,
-          places.map((p) => ({ id: p, kind: 'ohms' as const, a: terminal(p, 'line'), b: terminal(p, 'pe') })),
-        ).probes
-      const [now, sound] = [of(d), of(asDesigned)]
-      return places.some((p) => now[p] === 'open' || Math.abs(Number(now[p]) - Number(sound[p])) > 0.05 + 0.2 * Number(sound[p]))
+      const [now, sound] = [standingOf(w, d, s), standingOf(w, asDesigned, s)]
+      return places.some((p) => {
+        const [is, was] = [now, sound].map((x) => x.ohms(terminal(p, 'line'), terminal(p, 'pe')))
+        return is === 'open' || Math.abs(Number(is) - Number(was)) > 0.05 + 0.2 * Number(was)
+      })
     },
   },
   {
     words: `The voltage at the point with ${TEST_W} W plugged in, against the drop that is expected`,
     catches: (w, d, places) => {
       const role = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
-      const of = (x: Difference) =>
-        solved(
-          w,
-          x,
-          loaded,
-          places.map((p) => ({ id: p, kind: 'volts' as const, a: terminal(p, 'line'), b: terminal(p, role) })),
-        ).probes
-      const [now, sound] = [of(d), of(asDesigned)]
-      return places.some((p) => Math.abs(Number(now[p]) - Number(sound[p])) > 3)
+      const [now, sound] = [standingOf(w, d, loaded), standingOf(w, asDesigned, loaded)]
+      return places.some((p) => {
+        const [is, was] = [now, sound].map((x) => x.volts(terminal(p, 'line'), terminal(p, role)))
+        return Math.abs(is! - was!) > 3
+      })
     },
   },
   {
     words: 'A clamp round all live conductors together, under load: more than nothing goes another way',
-    catches: (w, d) => {
-      const { amps } = solved(w, d, loaded, [])
-      return w.cores.some((k) => (amps[`wire ${k.id} pe`] ?? 0) > LEAK_A)
-    },
+    catches: (w, d) => w.cores.some((k) => standingOf(w, d, loaded).amps(`wire ${k.id} pe`) > LEAK_A),
   },
 ]
 

@@ -1,5 +1,4 @@
-import { network } from '../network/network'
-import type { NetworkInput, NetworkState } from '../network/types'
+import { standing, type Standing } from '../network/network'
 import type { Test } from '../record/tests'
 import { BOARD, coreEnd, type Difference, elementsOf, openWhere, type Role, type State, terminal, type Wiring } from './as-wired'
 
@@ -9,18 +8,19 @@ export type Shown = number | 'open' | 'yes' | 'no'
 const dead: State = { closed: false, neutralLifted: false, linked: [], load: 'none' }
 const live: State = { closed: true, neutralLifted: false, linked: [], load: 'none' }
 
-export function solved(w: Wiring, d: Difference, s: State, probes: NetworkInput['probes']): NetworkState {
-  return network({ supply: w.supply, elements: elementsOf(w, d, s), state: { open: openWhere(s) }, probes })
-}
-type Probe = readonly [a: string, b: string]
-function reads(w: Wiring, d: Difference, s: State, kind: 'volts' | 'ohms', pairs: readonly Probe[]): (number | 'open')[] {
-  const { probes } = solved(
-    w,
-    d,
-    s,
-    pairs.map(([a, b], i) => ({ id: `p${i}`, kind, a, b })),
-  )
-  return pairs.map((_, i) => probes[`p${i}`]!)
+const known = new WeakMap<Wiring, WeakMap<Difference, Map<string, Standing>>>()
+/** The wiring as it differs, in one state: solved once, however much is measured on it. */
+export function standingOf(w: Wiring, d: Difference, s: State): Standing {
+  let ofWiring = known.get(w)
+  if (!ofWiring) known.set(w, (ofWiring = new WeakMap()))
+  let states = ofWiring.get(d)
+  if (!states) ofWiring.set(d, (states = new Map()))
+  const key = JSON.stringify(s)
+  const hit = states.get(key)
+  if (hit) return hit
+  const made = standing({ supply: w.supply, elements: elementsOf(w, d, s), state: { open: openWhere(s) }, probes: [] })
+  states.set(key, made)
+  return made
 }
 
 /** Ohms above which an insulation tester shows more than it can count. */
@@ -42,39 +42,27 @@ const pairOf = (id: string): readonly [Role, Role] | null => {
 export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expect'>, places: readonly string[]): Shown | null {
   const { id } = test
   if (id === 'continuity-protective') {
-    const s: State = { ...dead, linked: [['line', 'pe']] }
-    return worst(
-      reads(
-        w,
-        d,
-        s,
-        'ohms',
-        places.map((p) => [terminal(p, 'line'), terminal(p, 'pe')] as const),
-      ),
-    )
+    const { ohms } = standingOf(w, d, { ...dead, linked: [['line', 'pe']] })
+    return worst(places.map((p) => ohms(terminal(p, 'line'), terminal(p, 'pe'))))
   }
   if (id === 'polarity') {
     const lines = w.roles.filter((r) => r === 'line' || r === 'line-2')
-    const all = lines.flatMap((r) => places.map((p) => [terminal(BOARD, r), terminal(p, r)] as const))
-    return reads(w, d, { ...dead, neutralLifted: true }, 'ohms', all).every((x) => x !== 'open' && x < PATH_OHM) ? 'yes' : 'no'
+    const { ohms } = standingOf(w, d, { ...dead, neutralLifted: true })
+    const all = lines.flatMap((r) => places.map((p) => ohms(terminal(BOARD, r), terminal(p, r))))
+    return all.every((x) => x !== 'open' && x < PATH_OHM) ? 'yes' : 'no'
   }
   if (id.startsWith('insulation-')) {
     const pair = pairOf(id)
     if (!pair) return null
-    const [x] = reads(w, d, { ...dead, neutralLifted: true }, 'ohms', [[terminal(BOARD, pair[0]), terminal(BOARD, pair[1])]])
-    return x === 'open' ? OVER_MOHM : x! / 1e6
+    const x = standingOf(w, d, { ...dead, neutralLifted: true }).ohms(terminal(BOARD, pair[0]), terminal(BOARD, pair[1]))
+    return x === 'open' ? OVER_MOHM : x / 1e6
   }
   if (id.startsWith('live-')) {
     const pair = pairOf(id)
     if (!pair || test.expect.kind !== 'range') return null
     const nominal = test.expect.nominal ?? 0
-    const all = reads(
-      w,
-      d,
-      live,
-      'volts',
-      places.map((p) => [terminal(p, pair[0]), terminal(p, pair[1])] as const),
-    ) as number[]
+    const { volts } = standingOf(w, d, live)
+    const all = places.map((p) => volts(terminal(p, pair[0]), terminal(p, pair[1])))
     return all.reduce((far, v) => (Math.abs(v - nominal) > Math.abs(far - nominal) ? v : far), nominal)
   }
   if (id === 'zs') return w.loopKnown ? Math.max(...places.map((p) => loopAt(w, d, p))) : null
@@ -84,12 +72,11 @@ export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expec
 /** What a loop tester works out: how far the voltage falls under a load of its own between line and earth. */
 const TESTER_OHM = 10
 function loopAt(w: Wiring, d: Difference, place: string): number {
-  const probe: Probe = [terminal(place, 'line'), terminal(place, 'pe')]
-  const [open] = reads(w, d, live, 'volts', [probe]) as number[]
-  const extra = [{ id: 'tester', kind: 'impedance' as const, a: probe[0], b: probe[1], ohm: TESTER_OHM, reactanceOhm: 0 }]
-  const { amps } = solved(w, d, { ...live, extra }, [])
-  const current = amps.tester!
-  return current < 1e-3 ? 1999 : Math.max(0, open! / current - TESTER_OHM)
+  const [a, b] = [terminal(place, 'line'), terminal(place, 'pe')]
+  const { volts, voltsWith } = standingOf(w, d, live)
+  const open = volts(a, b)
+  const current = (voltsWith(a, b, TESTER_OHM) ?? 0) / TESTER_OHM
+  return current < 1e-3 ? 1999 : Math.max(0, open / current - TESTER_OHM)
 }
 
 function ringShows(w: Wiring, d: Difference, id: string, places: readonly string[]): Shown | null {
@@ -103,14 +90,14 @@ function ringShows(w: Wiring, d: Difference, id: string, places: readonly string
   const at = (e: typeof first, role: Role) => coreEnd(e.cable, e.end, role)
   const out: State = { ...dead, ringOut: true }
   const round: Readonly<Record<string, Role>> = { 'ring-line': 'line', 'ring-neutral': 'neutral', 'ring-protective': 'pe' }
-  if (id in round) return reads(w, d, out, 'ohms', [[at(first, round[id]!), at(last, round[id]!)]])[0]!
+  if (id in round) return standingOf(w, d, out).ohms(at(first, round[id]!), at(last, round[id]!))
   const crossed = /^ring-crossed-(neutral|protective)-(.+)$/.exec(id)
   if (!crossed) return null
   const other: Role = crossed[1] === 'neutral' ? 'neutral' : 'pe'
   if (!places.includes(crossed[2]!)) return null
   const join = (n: string, a: string, b: string) => ({ id: n, kind: 'switch' as const, poles: [{ a, b }] })
   const extra = [join('cross 1', at(first, 'line'), at(last, other)), join('cross 2', at(last, 'line'), at(first, other))]
-  return reads(w, d, { ...out, extra }, 'ohms', [[terminal(crossed[2]!, 'line'), terminal(crossed[2]!, other)]])[0]!
+  return standingOf(w, d, { ...out, extra }).ohms(terminal(crossed[2]!, 'line'), terminal(crossed[2]!, other))
 }
 
 /** Whether a test is met by what it shows. */

@@ -20,23 +20,51 @@ const MOST_OHMS = 20e6
  * @throws InputError at the element, the state or the probe that cannot be.
  */
 export function network(input: NetworkInput): NetworkState {
-  const { built, nodes, live, polesOf } = solution(input)
-  const current = (id: string): Complex => polesOf(id)[0] ?? ZERO
+  const { nodes, amps, residual, trips, volts, ohms } = standing(input)
   return {
-    nodes: Object.fromEntries([...nodes].map((n) => [n, magnitude(live.voltsAt(n))])),
-    amps: Object.fromEntries(input.elements.map((e) => [e.id, magnitude(current(e.id))])),
-    residualMa: Object.fromEntries(input.elements.flatMap((e) => (e.kind === 'rcd' ? [[e.id, residualMa(polesOf(e.id))] as const] : []))),
-    trips: input.elements.flatMap((e) => {
-      const cause = tripOf(e, polesOf(e.id))
-      return cause ? [{ id: e.id, cause }] : []
-    }),
+    nodes: nodes(),
+    amps: Object.fromEntries(input.elements.map((e) => [e.id, amps(e.id)])),
+    residualMa: Object.fromEntries(input.elements.flatMap((e) => (e.kind === 'rcd' ? [[e.id, residual(e.id)] as const] : []))),
+    trips: trips(),
     probes: Object.fromEntries(
-      input.probes.map((p) => {
-        if (p.kind === 'amps') return [p.id, magnitude(current(p.a))]
-        if (p.kind === 'ohms') return [p.id, ohmsBetween(input, built, p.a, p.b)]
-        return [p.id, live.joined(p.a, p.b) ? magnitude(subtract(live.voltsAt(p.a), live.voltsAt(p.b))) : 0]
-      }),
+      input.probes.map((p) => [p.id, p.kind === 'amps' ? amps(p.a) : p.kind === 'ohms' ? ohms(p.a, p.b) : volts(p.a, p.b)]),
     ),
+  }
+}
+
+/** Wiring in one state, to be asked as often as is wanted: solved once, and once more for all that an ohmmeter reads. */
+export interface Standing {
+  /** Volts of every place to the source’s star point. */
+  readonly nodes: () => NetworkState['nodes']
+  readonly volts: (a: string, b: string) => number
+  readonly ohms: (a: string, b: string) => number | 'open'
+  /** Of its first pole. */
+  readonly amps: (element: string) => number
+  readonly residual: (element: string) => number
+  readonly trips: () => NetworkState['trips']
+  /** Volts between two places with an impedance put between them; null where that cannot be told from the state as it is. */
+  readonly voltsWith: (a: string, b: string, ohm: number) => number | null
+}
+/** @throws InputError at the element or the state that cannot be. */
+export function standing(input: NetworkInput): Standing {
+  const { built, nodes, live, polesOf } = solution(input)
+  const across = ({ voltsAt }: Solved, a: string, b: string): number => magnitude(subtract(voltsAt(a), voltsAt(b)))
+  const meter = ohmmeter(input, built)
+  return {
+    nodes: () => Object.fromEntries([...nodes].map((n) => [n, magnitude(live.voltsAt(n))])),
+    volts: (a, b) => (live.joined(a, b) ? across(live, a, b) : 0),
+    ohms: meter,
+    amps: (id) => magnitude(polesOf(id)[0] ?? ZERO),
+    residual: (id) => residualMa(polesOf(id)),
+    trips: () =>
+      input.elements.flatMap((e) => {
+        const cause = tripOf(e, polesOf(e.id))
+        return cause ? [{ id: e.id, cause }] : []
+      }),
+    voltsWith: (a, b, ohm) => {
+      const more = live.withBranch({ a, b, ohms: { re: ohm, im: 0 } })
+      return more && across(more, a, b)
+    },
   }
 }
 
@@ -166,16 +194,28 @@ export function tripOf(e: Element, poles: readonly Complex[]): NetworkState['tri
   return atMost(worst, e.ratingA * (e.type ? CONVENTIONAL : 1)) ? null : 'overload'
 }
 
-/** What an ohmmeter reads with the source taken away: direct current, so reactances are nothing and loads their resistance. */
-function ohmsBetween(
+/** An ohmmeter with the source taken away: direct current, so reactances are nothing and loads their resistance. */
+function ohmmeter(
   { supply }: NetworkInput,
   built: readonly { readonly branches: readonly Branch[] }[],
-  a: string,
-  b: string,
-): number | 'open' {
-  const joint: Branch[] = supply.earthing === 'tn' ? [{ a: 'N', b: 'PE', ohms: ZERO }] : []
-  const direct = [...joint, ...built.flatMap((x) => x.branches)].map((x) => ({ ...x, ohms: { re: x.ohms.re, im: 0 } }))
-  const seen = a === b ? ZERO : solve([...direct, { a: STAR, b, ohms: ZERO }], new Map()).impedanceAt(a)
-  const ohms = seen === null ? Number.POSITIVE_INFINITY : magnitude(seen)
-  return ohms > MOST_OHMS ? 'open' : ohms
+): (a: string, b: string) => number | 'open' {
+  // Each part that hangs together is taken apart once, from the first place in it that the meter is put to.
+  const parts: { readonly from: string; readonly solved: Solved }[] = []
+  let direct: readonly Branch[] | null = null
+  const partOf = (b: string): Solved => {
+    const known = parts.find((p) => p.solved.joined(p.from, b))
+    if (known) return known.solved
+    direct ??= [
+      ...(supply.earthing === 'tn' ? [{ a: 'N', b: 'PE', ohms: ZERO }] : []),
+      ...built.flatMap((x) => x.branches.map((y) => ({ ...y, ohms: { re: y.ohms.re, im: 0 } }))),
+    ]
+    const solved = solve([...direct, { a: STAR, b, ohms: ZERO }], new Map())
+    parts.push({ from: b, solved })
+    return solved
+  }
+  return (a, b) => {
+    const seen = a === b ? ZERO : partOf(b).impedanceBetween(a, b)
+    const ohms = seen === null ? Number.POSITIVE_INFINITY : magnitude(seen)
+    return ohms > MOST_OHMS ? 'open' : ohms
+  }
 }

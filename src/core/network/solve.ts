@@ -21,8 +21,8 @@ export interface Solved {
    * an update of rank one, without taking the network apart again. Null where it must be solved afresh.
    */
   readonly withBranch: (branch: Branch) => Solved | null
-  /** The impedance between a place and the star point as an ampere driven there meets it; null where no way leads from one to the other. */
-  readonly impedanceAt: (node: string) => Complex | null
+  /** What an ampere driven into one place and out of the other meets; null where either does not hang on the star point. */
+  readonly impedanceBetween: (a: string, b: string) => Complex | null
 }
 
 const solid = ({ ohms }: Branch): boolean => ohms.re === 0 && ohms.im === 0
@@ -151,15 +151,15 @@ function solvedOf(grid: Grid, volts: Values, more: Branch | null): Solved {
       const [x, y] = [numbers.get(a), numbers.get(b)]
       return a === b || (x !== undefined && y !== undefined && islands.of(x) === islands.of(y))
     },
-    impedanceAt: (node) => {
-      if (node === STAR) return ZERO
-      if (!alive(node)) return null
-      const x = groupOf(numbers.get(node)!)
-      if (x === 0) return ZERO
+    impedanceBetween: (a, b) => {
+      if (!alive(a) || !alive(b)) return null
+      const [x, y] = [groupOf(numbers.get(a)!), groupOf(numbers.get(b)!)]
+      if (x === y) return ZERO
       const into = valuesOf(volts.re.length)
       into.re[x] = 1
+      into.re[y] = -1
       const per = grid.network.potentials(into)
-      return { re: per.re[x]!, im: per.im[x]! }
+      return { re: per.re[x]! - per.re[y]!, im: per.im[x]! - per.im[y]! }
     },
     withBranch: (branch) => {
       if (more !== null || solid(branch) || !alive(branch.a) || !alive(branch.b)) return null

@@ -36,7 +36,7 @@ export function MistakesSheet() {
       <Stage
         title="Test"
         drawing={<p aria-live="polite">Every wrong connection of {report.circuit.name} is being tried…</p>}
-        working={<p className="text-ink-2">A ring takes some seconds. Leaving the sheet ends it.</p>}
+        working={<p className="text-ink-2">A long ring takes some seconds. Leaving the sheet ends it.</p>}
       />
     )
   const missed = campaign.tried.filter((t) => t.caughtBy.length === 0 && t.effect !== 'unseen')
