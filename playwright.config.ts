@@ -36,7 +36,7 @@ export default defineConfig({
     actionTimeout: 8000,
   },
   webServer: {
-    command: `node scripts/serve-tests.mjs ${PORT}`,
+    command: `node scripts/serve-tests.mjs ${PORT} meter`,
     url: `http://127.0.0.1:${PORT}/`,
     reuseExistingServer: false,
     timeout: 120_000,

@@ -1,4 +1,5 @@
 // Serves the built application with the demo jobs in a data folder of its own, for the browser tests and the pictures.
+import { spawn } from 'node:child_process'
 import { rmSync } from 'node:fs'
 import { build, serve, tool } from './setup.mjs'
 
@@ -7,6 +8,13 @@ const data = `test-results/data-${port}`
 await build()
 rmSync(data, { recursive: true, force: true })
 tool('tsx', ['scripts/seed.ts'], { env: { ...process.env, SYNTHEMA_DATA: data } })
+// A meter that a page can read, where that is tried.
+const meter = process.argv[3] === 'meter' ? String(Number(port) + 2000) : null
+if (meter) {
+  process.env.SYNTHEMA_INSTRUMENTS = `127.0.0.1:${meter}`
+  const reads = spawn(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'scripts/instrument.ts', '--port', meter], { stdio: 'ignore' })
+  process.on('exit', () => reads.kill())
+}
 const server = serve(port, data)
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
 server.on('exit', (code) => process.exit(code ?? 0))

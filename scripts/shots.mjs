@@ -86,7 +86,12 @@ const pictures = [
       await page.getByRole('button', { name: 'north wall', exact: true }).click()
     },
   },
-  { name: 'wiring', path: '/jobs/village-hall/wiring', viewport: desk },
+  {
+    name: 'wiring',
+    path: '/jobs/former-dairy/wiring?sheet=bench',
+    viewport: desk,
+    act: (page) => page.getByLabel('Circuit you work on').selectOption({ index: 3 }),
+  },
   {
     name: 'day',
     path: '/jobs/honey-house/day',

@@ -46,7 +46,7 @@ describe('papers', () => {
     const file = readJobFile(JSON.parse(String((await paper('file.json')).body)))
     expect(file).toMatchObject({ job: stored.job, readings: [reading] })
   })
-  it.each(['record.pdf', 'wiring.pdf', 'trace.pdf', 'labels.pdf'])('%s is a PDF even of an empty job', async (name) => {
+  it.each(['record.pdf', 'wiring.pdf', 'boxes.pdf', 'template.pdf', 'trace.pdf', 'labels.pdf'])('%s is a PDF even of an empty job', async (name) => {
     expect(
       Buffer.from((await paper(name)).body)
         .subarray(0, 5)

@@ -127,7 +127,11 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
     type: pdfType,
     name: 'wiring.pdf',
   }),
-  'boxes.pdf': async ({ stored, circuit }) => ({ body: await boxesPdf(stored, dated(stored), circuit), type: pdfType, name: 'boxes.pdf' }),
+  'boxes.pdf': async ({ stored, units, circuit }) => ({
+    body: await boxesPdf(stored, dated(stored), units, circuit),
+    type: pdfType,
+    name: 'boxes.pdf',
+  }),
   'template.pdf': async ({ stored, units, point }) => ({
     body: await templatePdf(stored, dated(stored), units, point ?? null),
     type: pdfType,

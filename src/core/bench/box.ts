@@ -18,6 +18,8 @@ export interface DeviceAt {
   readonly broken: readonly string[]
   /** Which of the ways of numbering was found; none: nobody tested it. */
   readonly pairing?: number
+  /** Torque of its terminals as it was read, in newton metres. */
+  readonly torqueNm?: number
 }
 /** One box opened: what comes into it, what stands in it, and where each end goes. */
 export interface Box {

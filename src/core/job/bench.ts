@@ -24,6 +24,8 @@ export const benchSchema = z.strictObject({
         kind: z.string().min(1).max(64),
         broken: z.array(idField).max(8),
         pairing: z.int().min(0).max(2).optional(),
+        /** As marked on the one in the hand, in newton metres; none: not read. */
+        torqueNm: z.number().positive().max(100).optional(),
       }),
     )
     .max(8),

@@ -14,7 +14,7 @@ export function expectedWords({ expect, unit }: Test): string {
   return min === null ? '' : `at least ${number(min, unit)}`
 }
 
-export function readingWords(r: Reading): string {
+export function readingWords(r: Pick<Reading, 'value' | 'mark' | 'unit'>): string {
   if (r.mark === 'yes') return 'done'
   if (r.mark === 'no') return 'wanting'
   if (r.mark === 'open') return 'open'

@@ -11,6 +11,7 @@ import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
 import { WorkingCard } from '../circuit/working-card'
 import { useCircuit, useJob } from '../job/context'
+import { FromInstrument } from './instrument'
 import { readTyped } from '@/core/quantity/typed'
 import { readingWords } from '@/core/record/words'
 import type { Test } from '@/core/record/tests'
@@ -48,7 +49,7 @@ export function TestWorking({
   const [note, setNote] = useState('')
   const [instrument, setInstrument] = useState('')
   useEffect(() => setInstrument(localStorage.getItem(INSTRUMENT_KEY) ?? ''), [])
-  const record = (draft: Draft) => {
+  const record = (draft: Draft, from = instrument) => {
     void addReading({
       id: crypto.randomUUID(),
       circuit: circuit.id,
@@ -56,7 +57,7 @@ export function TestWorking({
       test: test.id,
       ...draft,
       unit: test.unit,
-      instrument: test.expect.kind === 'confirm' ? '' : instrument,
+      instrument: test.expect.kind === 'confirm' ? '' : from,
       note,
       corrects: reading?.id ?? null,
       on: takenOn(circuit),
@@ -79,9 +80,12 @@ export function TestWorking({
       {gate.open ? (
         <>
           {test.expect.kind === 'confirm' ? (
-            <ConfirmEntry hasReading={reading !== null} onRecord={record} />
+            <ConfirmEntry hasReading={reading !== null} onRecord={(draft) => record(draft)} />
           ) : (
-            <MeterEntry test={test} hasReading={reading !== null} focus={focus} onRecord={record} />
+            <>
+              <MeterEntry test={test} hasReading={reading !== null} focus={focus} onRecord={(draft) => record(draft)} />
+              <FromInstrument test={test} circuit={circuit.id} onRecord={(draft, from) => record(draft, from)} />
+            </>
           )}
           <div className="mt-3 mb-5 grid grid-cols-2 gap-3">
             {asked && (

@@ -143,7 +143,8 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
             <ul className="list-disc pl-5">
               {box.devices.map((d) => (
                 <li key={d.id}>
-                  {d.kind.name}: strip {formatSmallLength(d.kind.stripMm, units)}, conductors up to {formatSize(d.kind.largestSize)}
+                  {d.kind.name}: strip {formatSmallLength(d.kind.stripMm, units)}, conductors up to {formatSize(d.kind.largestSize)},{' '}
+                  {d.torqueNm ? `${d.torqueNm} N·m` : 'torque as marked on it: not read yet'}
                 </li>
               ))}
               {box.bench.marked.length > 0 && <li>{box.bench.marked.map((m) => endWords(box, m)).join('; ')}: marked, at both ends</li>}

@@ -9,6 +9,7 @@ import { type CoreCount } from '@/core/region/colours'
 import { worlds } from '@/core/region/worlds'
 import { colourName } from '@/core/wiring/plan'
 import { CheckField, SelectField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
 import type { Bench } from './use-bench'
@@ -71,6 +72,22 @@ export function BoxContents({ bench, box }: { bench: Bench; box: Box }) {
                 <Trash2 size={16} aria-hidden />
               </button>
             </div>
+            <NumberField
+              label="Torque marked on it"
+              unit="N·m"
+              value={d.torqueNm ?? null}
+              max={100}
+              onCommit={(nm) =>
+                bench.take({
+                  ...b,
+                  devices: b.devices.map((y) => {
+                    if (y.id !== d.id) return y
+                    const { torqueNm: _, ...rest } = y
+                    return nm ? { ...rest, torqueNm: nm } : rest
+                  }),
+                })
+              }
+            />
             {d.kind.inside.map(
               (x) =>
                 x.kind === 'numbered' && (

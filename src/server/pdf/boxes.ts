@@ -7,13 +7,13 @@ import { mountingDrawing, templateDrawing } from '@/core/drawing/mounting'
 import { mountingOf } from '@/core/enclosure/mounting'
 import { evaluate } from '@/core/evaluate'
 import { read } from '@/core/installation/installation'
-import type { UnitSystem } from '@/core/quantity/format'
+import { formatSize, formatSmallLength, type UnitSystem } from '@/core/quantity/format'
 import type { StoredJob } from '@/store/jobs'
 import { paperOf } from './documents'
 import { columns, figure, pdf, quietly, title, words } from './kit'
 
 /** Each box on a page to stick up in front while terminating: every conductor where it ends, and what is wrong with it so far. */
-export function boxesPdf(stored: StoredJob, date: string, circuit: string | null): Promise<Buffer> {
+export function boxesPdf(stored: StoredJob, date: string, units: UnitSystem, circuit: string | null): Promise<Buffer> {
   const job = read(stored.job)
   const house = houseOf(job, evaluate(job, stored.readings).circuits, noTrial)
   const carried = carriedIn(house)
@@ -33,6 +33,12 @@ export function boxesPdf(stored: StoredJob, date: string, circuit: string | null
           { name: 'Done', flex: 1 },
         ],
         box.cables.flatMap((k) => k.ends.map((e) => [endWords(box, e.name), placeWords(box, made.get(e.name) ?? ''), ''])),
+      ),
+      ...box.devices.map((d) =>
+        quietly(
+          `${d.kind.name}: strip ${formatSmallLength(d.kind.stripMm, units)}, conductors up to ${formatSize(d.kind.largestSize)}, ` +
+            (d.torqueNm ? `${d.torqueNm} N·m.` : 'torque as marked on it.'),
+        ),
       ),
       ...findings.map((f) => words(`${f.severity === 'error' ? 'Wrong' : 'Mind'}: ${f.message}`, { bold: f.severity === 'error' })),
     ]

@@ -1,0 +1,65 @@
+import { expect, test } from '@playwright/test'
+import { goTo, openCopy, saved } from './support/walk'
+
+test('twenty readings come straight from an instrument over the network, each recorded by a press', async ({ page }) => {
+  test.setTimeout(180_000)
+  await openCopy(page, 'honey-house')
+  await goTo(page, 'Test')
+  const working = page.getByRole('complementary')
+  const rows = page.getByRole('region', { name: 'Test: the drawing' }).locator('tbody tr')
+  const circuits = page.getByLabel('Circuit you work on')
+  let taken = 0
+  for (const option of await circuits.locator('option').all()) {
+    await circuits.selectOption((await option.getAttribute('value'))!)
+    const count = await rows.count()
+    for (let i = 0; i < count && taken < 20; i++) {
+      const row = rows.nth(i)
+      const pick = row.getByRole('button')
+      if ((await pick.getAttribute('aria-pressed')) !== 'true') await pick.click()
+      const done = working.getByRole('button', { name: /^Done (and seen|again)$/ })
+      if (await done.isVisible()) {
+        await done.click()
+        continue
+      }
+      const listen = working.getByRole('button', { name: /^Listen to 127\.0\.0\.1/ })
+      // What no instrument is asked, or is not worked out from the wiring, is typed as ever.
+      if (!(await working.getByRole('group', { name: 'From an instrument' }).isVisible())) {
+        await working.getByLabel(/^(Reading|New reading)/).fill('0.5')
+        await working.getByRole('button', { name: 'Record', exact: true }).click()
+        continue
+      }
+      if (await listen.isVisible()) await listen.click()
+      const record = working.getByRole('button', { name: 'Record what it shows' })
+      const nothing = working.getByText('it shows nothing for this test')
+      await expect(record.and(page.locator(':enabled')).or(nothing)).toBeVisible()
+      if (await nothing.isVisible()) {
+        const expected = await row.locator('td').nth(2).innerText()
+        await working.getByLabel(/^(Reading|New reading)/).fill(expected.startsWith('up to') ? '0' : /[\d.]+/.exec(expected)![0])
+        await working.getByRole('button', { name: 'Record', exact: true }).click()
+        continue
+      }
+      await record.click()
+      await expect(row.locator('td').nth(3)).not.toBeEmpty()
+      taken++
+    }
+  }
+  expect(taken).toBe(20)
+  await saved(page)
+  const id = /jobs\/([^/]+)\//.exec(page.url())![1]
+  const { readings } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as {
+    readings: { instrument: string; value: number | null }[]
+  }
+  const from = readings.filter((r) => r.instrument.startsWith('127.0.0.1:'))
+  expect(from).toHaveLength(20)
+  expect(from.every((r) => r.value !== null)).toBe(true)
+})
+
+test('only what was named at the start is connected to', async ({ page }) => {
+  const { instruments } = (await (await page.request.get('/api/instruments')).json()) as { instruments: string[] }
+  expect(instruments).toHaveLength(1)
+  for (const name of ['127.0.0.1:22', 'localhost:3217', `${instruments[0]} `, ''])
+    expect((await page.request.get(`/api/instruments?name=${encodeURIComponent(name)}&unit=V`)).status()).toBeGreaterThanOrEqual(400)
+  expect((await page.request.get(`/api/instruments?name=${instruments[0]}&unit=V&test=${encodeURIComponent('a"\nSYST')}`)).status()).toBe(
+    422,
+  )
+})
