@@ -46,13 +46,16 @@ describe('papers', () => {
     const file = readJobFile(JSON.parse(String((await paper('file.json')).body)))
     expect(file).toMatchObject({ job: stored.job, readings: [reading] })
   })
-  it.each(['record.pdf', 'wiring.pdf', 'boxes.pdf', 'template.pdf', 'trace.pdf', 'labels.pdf'])('%s is a PDF even of an empty job', async (name) => {
-    expect(
-      Buffer.from((await paper(name)).body)
-        .subarray(0, 5)
-        .toString(),
-    ).toBe('%PDF-')
-  })
+  it.each(['record.pdf', 'wiring.pdf', 'boxes.pdf', 'template.pdf', 'trace.pdf', 'labels.pdf'])(
+    '%s is a PDF even of an empty job',
+    async (name) => {
+      expect(
+        Buffer.from((await paper(name)).body)
+          .subarray(0, 5)
+          .toString(),
+      ).toBe('%PDF-')
+    },
+  )
   it.each(accessories.map((a) => [a.name, a.region, a.id] as const))('the sheet to stick up is one page: %s, %s', async (_, region, id) => {
     const { record: job } = after(
       newJob(region, 'A job with a title that is longer than most titles are', 'The old dairy, cold side, upper floor'),

@@ -161,8 +161,8 @@ export function evaluateBox(
       severity: 'error',
       clause: worlds[job.region].cites.boxWidth,
       message:
-        `${contents.gangs.length > 1 ? 'What stands in it' : (contents.fitted?.name ?? 'The device')} is ${gangs} gangs wide and this box ` +
-        `takes ${kind.gangs}. Fit a wider box.`,
+        `${contents.gangs.length === 1 && contents.fitted ? contents.fitted.name : 'What stands in it'} is ${gangs} gangs wide and this ` +
+        `box takes ${kind.gangs}. Fit a wider box.`,
     })
   if (used.depth && !used.fits)
     findings.push({

@@ -64,23 +64,26 @@ const alone = ({ boxes, pages }: PaperText): string[] =>
     })
     .map((h) => `page ${h.page}: "${h.text}"`)
 
-describe.each(['record.pdf', 'design.pdf', 'wiring.pdf', 'boxes.pdf', 'template.pdf', 'labels.pdf', 'trace.pdf', 'door.pdf', 'reply.pdf'])('%s, read back', (name) => {
-  const sources: (readonly [string, () => StoredJob])[] = [
-    ...chosen.map((f) => [f, () => load(f)] as const),
-    ['a job of 12 circuits', () => storedOf(bigJob(12))],
-  ]
-  it.each(sources)(
-    '%s: no text lies on another or over the edge, no heading stands alone',
-    async (_, source) => {
-      const made = await makePaper(name, { stored: source(), units: 'metric', circuit: null })
-      const text = await textOf(made!.body)
-      expect(lying(text)).toEqual([])
-      expect(cut(text)).toEqual([])
-      expect(alone(text)).toEqual([])
-    },
-    60_000,
-  )
-})
+describe.each(['record.pdf', 'design.pdf', 'wiring.pdf', 'boxes.pdf', 'template.pdf', 'labels.pdf', 'trace.pdf', 'door.pdf', 'reply.pdf'])(
+  '%s, read back',
+  (name) => {
+    const sources: (readonly [string, () => StoredJob])[] = [
+      ...chosen.map((f) => [f, () => load(f)] as const),
+      ['a job of 12 circuits', () => storedOf(bigJob(12))],
+    ]
+    it.each(sources)(
+      '%s: no text lies on another or over the edge, no heading stands alone',
+      async (_, source) => {
+        const made = await makePaper(name, { stored: source(), units: 'metric', circuit: null })
+        const text = await textOf(made!.body)
+        expect(lying(text)).toEqual([])
+        expect(cut(text)).toEqual([])
+        expect(alone(text)).toEqual([])
+      },
+      60_000,
+    )
+  },
+)
 
 describe('the record', () => {
   it('says once what is found of every circuit, and draws once what is wired alike', async () => {
