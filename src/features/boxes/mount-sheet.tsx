@@ -8,7 +8,7 @@ import { DrawingView } from '@/ui/drawing'
 import { ChoiceField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { VerdictMark } from '@/ui/verdict'
+import { FindingList } from '@/ui/verdict'
 import { useCircuit, useJob, useUnits } from '../job/context'
 import { useEnd } from '../job/end-picker'
 import { PaperLink } from '../job/paper-link'
@@ -189,23 +189,10 @@ export function MountSheet() {
             </Section>
           )}
           <Section title="Findings">
-            {report.findings.length === 0 ? (
-              <p className="flex items-start gap-2">
-                <VerdictMark of={box ? 'met' : 'unknown'} />
-                <span>{box ? 'It can be held there, by what was entered.' : 'Choose a box on the sheet “Size” to have it judged.'}</span>
-              </p>
-            ) : (
-              <ul>
-                {report.findings.map((f) => (
-                  <li key={f.rule} className="flex items-start gap-2 border-b border-rule py-1.5">
-                    <VerdictMark of={f.severity} />
-                    <span>
-                      {f.message} {f.clause && <span className="text-[0.85rem] text-ink-2">{f.clause}</span>}
-                    </span>
-                  </li>
-                ))}
-              </ul>
-            )}
+            <FindingList
+              findings={report.findings}
+              empty={box ? 'It can be held there, by what was entered.' : 'Choose a box on the sheet “Size” to have it judged.'}
+            />
           </Section>
           {others.length > 0 && point.mount && (
             <button

@@ -6,7 +6,7 @@ import { benchDrawing, endPart, placePart } from '@/core/drawing/bench'
 import { formatSmallLength, formatSize } from '@/core/quantity/format'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
-import { VerdictMark } from '@/ui/verdict'
+import { FindingList } from '@/ui/verdict'
 import { useJob, useUnits } from '../job/context'
 import { PaperLink } from '../job/paper-link'
 import { BoxContents } from './box-contents'
@@ -104,37 +104,19 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
         <>
           <EndCard bench={bench} box={box} end={inHand} onEnd={setEnd} />
           <Section title="What is wrong here">
-            {here.length === 0 ? (
-              <p className="flex items-start gap-2">
-                <VerdictMark of="met" /> <span>Nothing that the wiring shows. It is worked out, not measured.</span>
-              </p>
-            ) : (
-              <ul>
-                {here.map((f, i) => (
-                  <li key={`${f.rule} ${f.at.join(' ')} ${i}`} className="flex items-start gap-2 border-b border-rule py-1.5">
-                    <VerdictMark of={f.severity} />
-                    <span>
-                      {f.message} {f.clause && <span className="text-[0.85rem] text-ink-2">{f.clause}</span>}
-                    </span>
-                  </li>
-                ))}
-              </ul>
-            )}
+            <FindingList findings={here} empty="Nothing that the wiring shows. It is worked out, not measured." />
             {elsewhere.length > 0 && (
-              <ul className="mt-2" aria-label="In other boxes">
-                {elsewhere.slice(0, 6).map((f, i) => (
-                  <li key={`${f.point} ${f.rule} ${i}`} className="flex items-start gap-2 border-b border-rule py-1.5">
-                    <VerdictMark of={f.severity} />
-                    <span className="min-w-0 flex-1">{f.message}</span>
-                    {boxes.some((b) => b.point === f.point) && (
-                      <button type="button" className="btn" onClick={() => bench.pick(f.point)}>
-                        Open it
-                      </button>
-                    )}
-                  </li>
-                ))}
-                {elsewhere.length > 6 && <li className="text-ink-2">and {elsewhere.length - 6} more in other boxes</li>}
-              </ul>
+              <div className="mt-2">
+                <h4 className="font-bold">In other boxes</h4>
+                <FindingList
+                  findings={elsewhere.slice(0, 6)}
+                  empty=""
+                  linkOf={({ point }) =>
+                    boxes.some((b) => b.point === point) ? { words: 'Open it', follow: () => bench.pick(point) } : null
+                  }
+                />
+                {elsewhere.length > 6 && <p className="text-ink-2">and {elsewhere.length - 6} more in other boxes</p>}
+              </div>
             )}
           </Section>
           <Outlets bench={bench} box={box} />
