@@ -222,6 +222,42 @@ describe('one conductor moved', () => {
     expect(short.live.trips[0]!.toS).toBeLessThanOrEqual(0.1)
     expect(short.outlet(socket).line ?? 0).toBeLessThan(lineV / 10)
   })
+  it('a residual outlet that guards a second one: both guarded; fed on its load side, its own is not, and what hangs on it is dead or not', () => {
+    const two = made(
+      [
+        c1.load({ name: 'Outlets', volts: 120, basis: 'watts', amount: 300, connection: 'plug' }),
+        c1.points(
+          { id: 'g', name: 'First', lengthM: 10, accessory: 'na-gfci-15', guardsOn: true, watts: 0 },
+          { id: 'h', name: 'Second', from: 'g', lengthM: 4, accessory: 'na-duplex-15', watts: 0 },
+        ),
+        c1.design({ accessory: 'na-duplex-15' }),
+        c1.run({ lengthM: 10 }),
+      ],
+      newJob('north-america', 'Two', ''),
+    )
+    const right = opened(two)
+    expect(right.outlet('g d1 socket-1').guardedBy).toEqual(['g d1 0'])
+    expect(right.outlet('h d1 upper').guardedBy).toEqual(['g d1 0'])
+    // The feed on LOAD, what goes on from LINE: alive, the first unguarded.
+    const swapped = moved(
+      two,
+      'g',
+      ['to-g line', 'd1 LOAD HOT'],
+      ['to-g neutral', 'd1 LOAD N'],
+      ['to-h line', 'd1 LINE HOT'],
+      ['to-h neutral', 'd1 LINE N'],
+    )
+    expect(opened(swapped).outlet('g d1 socket-1')).toMatchObject({ guardedBy: [] })
+    expect(opened(swapped).outlet('h d1 upper').across).toBeGreaterThan(115)
+    // Both on LINE: what hangs beyond is alive and guarded by nothing.
+    const passed = opened(moved(two, 'g', ['to-h line', 'd1 LINE HOT'], ['to-h neutral', 'd1 LINE N']))
+    expect(passed.outlet('h d1 upper')).toMatchObject({ guardedBy: [] })
+    expect(passed.rules).toContain('terminal-full')
+    // The neutral of what hangs beyond on LINE and its line on LOAD: it trips as soon as something is plugged in there.
+    const mixed = moved(two, 'g', ['to-h neutral', 'd1 LINE N'])
+    expect(opened(mixed).live.trips).toEqual([])
+    expect(opened(mixed, { plugged: { 'h d1 upper': 100 } }).live.trips).toMatchObject([{ id: 'g d1 0', cause: 'residual' }])
+  })
   it('a loose screw under load turns watts to heat, none without load', () => {
     const cabinet = demos[2]!
     const node = 'end-c1|to-end-c1 line'
