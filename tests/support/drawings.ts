@@ -81,7 +81,8 @@ function boxDrawings(job: Installation, report: Report): Drawing[] {
       const whole = mountingOf(job, circuit, { ...p, mount }, 'metric')
       const template = templateDrawing(whole, p.name, 450, 'metric')
       const bare = mountingOf(job, circuit, p, 'metric')
-      return [mountingDrawing(whole, 450, 'metric'), mountingDrawing(bare, null, 'metric'), ...(template ? [template] : [])]
+      const drawn = formats.flatMap((f) => [mountingDrawing(whole, 450, 'metric', f), mountingDrawing(bare, null, 'metric', f)])
+      return [...drawn, ...(template ? [template] : [])]
     }),
   )
   return [...house.boxes.flatMap((b) => formats.flatMap((f) => [benchDrawing(b, null, f), benchDrawing(b, live, f)])), ...held]

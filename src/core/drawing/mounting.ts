@@ -1,7 +1,7 @@
 import { outlineOf } from '../catalogue/boxes'
 import { CUT_OUTSIDE_MM, type MountReport } from '../enclosure/mounting'
 import { formatSmallLength, type UnitSystem } from '../quantity/format'
-import { type Drawing, fitText, line, type Paint, type Shape, text, wrapText } from './shape'
+import { type Drawing, fitText, grounded, line, type Paint, type Shape, text, wrapText } from './shape'
 
 const layerFill: Readonly<Record<string, Paint>> = { gap: 'none', insulation: 'wash', cabinet: 'sheet', masonry: 'wash' }
 const layerWords: Readonly<Record<string, string>> = {
@@ -17,14 +17,22 @@ const layerWords: Readonly<Record<string, string>> = {
 export const nameOfLayer = (what: string): string => layerWords[what] ?? what
 
 /** The wall cut through where the box goes in: each layer to scale, what the clamp grips, how deep the box goes, and the stud beside it. */
-export function mountingDrawing(report: MountReport, heightMm: number | null, units: UnitSystem): Drawing {
+export function mountingDrawing(
+  report: MountReport,
+  heightMm: number | null,
+  units: UnitSystem,
+  format: 'wide' | 'narrow' = 'wide',
+): Drawing {
   const { mount, box, thickMm, gripMm } = report
-  const [width, height] = [560, 430]
+  const narrow = format === 'narrow'
+  // Beside the cut through the wall the box from the front; on a narrow screen below it.
+  const below = narrow ? 130 + 20 * mount.layers.length : 0
+  const [width, height] = narrow ? [344, 460 + below] : [560, 430]
   const mm = (x: number) => formatSmallLength(x, units)
   const shapes: Shape[] = []
   const depth = box && box.mounting !== 'surface' ? box.depthMm : 0
   const whole = Math.max(60, thickMm + (mount.cavityMm ?? 40), depth + 15)
-  const scale = 300 / whole
+  const scale = (narrow ? 220 : 300) / whole
   const [x0, top, tall] = [60, 70, 150]
   let x = x0
   for (const [i, l] of mount.layers.entries()) {
@@ -64,24 +72,24 @@ export function mountingDrawing(report: MountReport, heightMm: number | null, un
       width: 4,
       fill: 'none',
     })
-    shapes.push(text(x0 + w / 2, top + tall / 2 + 5, `box ${mm(depth)}`, 14, { anchor: 'middle', bold: true }))
+    shapes.push(...grounded(text(x0 + w / 2, top + tall / 2 + 5, `box ${mm(depth)}`, 14, { anchor: 'middle', bold: true })))
     if (box.mounting === 'clamps to a finished wall') {
       const [from, to] = gripMm
       const at = x0 + Math.min(Math.max(thickMm, from), to) * scale
       for (const y of [top + 22, top + tall - 22]) shapes.push(line(at, y - 14, at, y + 14, { width: 4 }))
       shapes.push(line(x0 + from * scale, top - 30, x0 + to * scale, top - 30, { width: 5 }))
-      shapes.push(text(x0 + to * scale + 8, top - 26, `its clamp grips ${mm(from)} to ${mm(to)}`, 14))
+      shapes.push(text(x0, top - 46, `its clamp grips ${mm(from)} to ${mm(to)}`, 14))
       shapes.push(line(x0 + thickMm * scale, top - 38, x0 + thickMm * scale, top - 20, { width: 2.5 }))
     }
   }
   shapes.push(text(x0 - 10, top + tall / 2, 'face', 14, { anchor: 'end', fill: 'ink2' }))
   const outline = mount.outlineMm ?? (box && outlineOf(box))
-  const foot = 380
+  const foot = 380 + (narrow ? below + 30 : 0)
   if (outline) {
     // Seen from the front: the box, the stud beside it, and the floor below.
     const s = 110 / Math.max(outline[1], 80)
-    const cx = 445
-    const cy = top + tall / 2
+    const cx = narrow ? 180 : 445
+    const cy = top + tall / 2 + (narrow ? below + 60 : 0)
     const [w, h] = [outline[0] * s, outline[1] * s]
     if (box?.shape === 'round') shapes.push({ kind: 'circle', x: cx, y: cy, r: w / 2, fill: 'sheet', stroke: 'ink', width: 2.5 })
     else shapes.push({ kind: 'rect', x: cx - w / 2, y: cy - h / 2, w, h, r: 3, fill: 'sheet', stroke: 'ink', width: 2.5 })
@@ -89,9 +97,9 @@ export function mountingDrawing(report: MountReport, heightMm: number | null, un
     shapes.push(text(cx, cy + h / 2 + 20, `${mm(outline[0])} × ${mm(outline[1])}`, 14, { anchor: 'middle', bold: true }))
     shapes.push(text(cx, cy + h / 2 + 38, report.measured ? 'as measured' : 'usual: measure yours', 13, { anchor: 'middle', fill: 'ink2' }))
     if (mount.studMm !== null) {
-      const sx = cx - Math.min(90, mount.studMm * s)
-      shapes.push({ kind: 'rect', x: sx - 12, y: top - 14, w: 12, h: tall + 28, fill: 'wash', stroke: 'ink2', width: 1 })
-      shapes.push(text(sx - 6, top + tall + 30, `stud ${mm(mount.studMm)}`, 13, { anchor: 'middle' }))
+      const sx = cx - Math.min(narrow ? 110 : 90, mount.studMm * s)
+      shapes.push({ kind: 'rect', x: sx - 12, y: cy - 89, w: 12, h: 178, fill: 'wash', stroke: 'ink2', width: 1 })
+      shapes.push(text(sx - 6, cy + 105, `stud ${mm(mount.studMm)}`, 13, { anchor: 'middle' }))
     }
     if (heightMm !== null) {
       shapes.push(
@@ -104,9 +112,9 @@ export function mountingDrawing(report: MountReport, heightMm: number | null, un
     shapes.push(line(cx - 100, foot, cx + 100, foot, { width: 3 }))
     shapes.push(text(cx - 100, foot + 18, heightMm === null ? 'floor: its height is not entered' : 'floor', 13, { fill: 'ink2' }))
   }
-  shapes.push(
-    ...wrapText(box ? box.name : 'no box chosen yet', 320, 15, 2).map((w, i) => text(x0, foot + 18 + i * 18, w, 15, { bold: true })),
-  )
+  const name = wrapText(box ? box.name : 'no box chosen yet', 300, 15, 2)
+  const [nameX, nameY] = narrow ? [24, foot + 46] : [x0, foot + 18]
+  shapes.push(...name.map((w, i) => text(nameX, nameY + i * 18, w, 15, { bold: true })))
   return { width, height, title: 'How the box is held', shapes }
 }
 

@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { mountingDrawing, nameOfLayer } from '@/core/drawing/mounting'
 import { mountingOf } from '@/core/enclosure/mounting'
 import { type MountRecord, layerKinds } from '@/core/job/mount'
-import { DrawingView } from '@/ui/drawing'
+import { FittingDrawing } from '@/ui/drawing'
 import { ChoiceField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
@@ -86,7 +86,7 @@ export function MountSheet() {
             <b>{advice.mounting === null ? 'Which kind of box?' : `A box that ${mountWords[advice.mounting]}.`}</b> {advice.why}
           </p>
           <div className="flex shrink-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The wall, cut through">
-            <DrawingView drawing={mountingDrawing(report, point.heightMm, units)} className="max-h-[30rem] w-full" legible />
+            <FittingDrawing draw={(format) => mountingDrawing(report, point.heightMm, units, format)} className="max-h-[34rem] w-full" />
           </div>
           <Section title="At the wall">
             <ol className="list-decimal pl-6">
