@@ -3,7 +3,6 @@ import { connectorIds } from '../catalogue/connectors'
 import { device } from '../catalogue/devices'
 import { idField } from './fields'
 import { edits, EditError, inList } from './part'
-import type { PointRecord } from './point'
 import type { RegionId } from '../region/types'
 import { type WireColour, wireColours } from '../region/colours'
 
@@ -68,7 +67,7 @@ export function faultOfBench(region: RegionId, bench: BenchRecord): { readonly p
 
 interface Doc {
   region: RegionId
-  points: PointRecord[]
+  points: { id: string; bench?: BenchRecord | undefined }[]
 }
 const edit = edits<Doc>()
 const sound = ({ region }: Doc, bench: BenchRecord, path: string): BenchRecord => {

@@ -1,7 +1,6 @@
 import { z } from 'zod'
 import { idField } from './fields'
 import { edits, inList } from './part'
-import type { PointRecord } from './point'
 
 /** What a wall or ceiling is made of where a box goes in, from the face that one sees inwards. */
 export const layerKinds = ['board', 'plaster', 'tile', 'panelling', 'cabinet', 'gap', 'insulation', 'masonry'] as const
@@ -34,7 +33,7 @@ export const newMount = (): MountRecord => ({
   fan: null,
 })
 
-const edit = edits<{ points: PointRecord[] }>()
+const edit = edits<{ points: { id: string; mount?: MountRecord | undefined }[] }>()
 export const mountEdits = {
   /** Of one point, or of several whose walls are alike. */
   'mount.set': edit(
