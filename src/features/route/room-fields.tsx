@@ -113,6 +113,17 @@ export function RoomFields({ id, onGone, onWall }: { id: string; onGone: () => v
       >
         <Trash2 size={15} aria-hidden /> <span className="truncate">Take {room.name} off the plan</span>
       </button>
+      <button
+        type="button"
+        className="btn no-print mt-3"
+        title="Points and walls in it stay, in no room. Undo brings it back"
+        onClick={() => {
+          commit({ kind: 'room.remove', id })
+          onGone()
+        }}
+      >
+        <Trash2 size={15} aria-hidden /> <span className="truncate">Remove {room.name} from the job</span>
+      </button>
     </Section>
   )
 }

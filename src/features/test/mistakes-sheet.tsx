@@ -105,6 +105,14 @@ export function MistakesSheet() {
               </p>
             </Section>
           )}
+          {asked.wiring && !asked.wiring.loopKnown && (
+            <p className="mb-2 text-[0.9rem]">
+              <b>Presumed:</b> the loop of the supply was not measured, so mistakes are tried on a source of {asked.wiring.supply.sourceOhm}{' '}
+              Ω a conductor
+              {asked.wiring.supply.electrodeOhm !== undefined && ` and an electrode of ${asked.wiring.supply.electrodeOhm} Ω`}, and no loop
+              reading is expected. Give Ze in the brief.
+            </p>
+          )}
           <p className="text-[0.9rem] text-ink-2">
             One mistake at a time; a joint is called loose at 1.5 Ω. It is tried on the wiring as designed, and says nothing of what is
             hidden in old work.
