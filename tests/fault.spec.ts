@@ -41,4 +41,7 @@ test('a planted fault is found by the measurements that are suggested, live ones
   await expect(answer).toContainText(/Right|As good as right/)
   await page.getByRole('button', { name: 'Back to the readings of this circuit' }).click()
   await expect(page.getByText('Nothing is measured yet.')).toBeVisible()
+  // A complaint in plain words is a beginning too.
+  await page.getByLabel('What is complained of').selectOption({ label: 'A plate is warm, or smells' })
+  await expect(page.getByRole('complementary').getByRole('listitem').first()).toContainText(/loose/)
 })

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { materialsOf } from './day/materials'
 import { evaluate, type Report } from './evaluate'
 import { asDesigned, BOARD, elementsOf, type Role, terminal, type Wiring, wiringOf } from './fault/as-wired'
-import { campaign } from './fault/campaign'
+import { campaign, signs } from './fault/campaign'
 import { diagnose, knownOf } from './fault/diagnose'
 import { readOf } from './fault/read'
 import { mistakeKinds, mistakesOf } from './fault/mistakes'
@@ -66,6 +66,8 @@ export const diagnoseInput = z.strictObject({
     .array(z.strictObject({ test: z.string(), shown: shownSchema }))
     .max(200)
     .optional(),
+  /** What somebody complains of, who has no instrument. */
+  complaint: z.enum(signs).optional(),
 })
 export const diagnoseOutput = z.strictObject({
   causes: z.array(z.strictObject({ id: z.string().nullable(), words: z.string(), belief: z.number() })),
@@ -73,13 +75,18 @@ export const diagnoseOutput = z.strictObject({
   several: z.boolean(),
 })
 /** Which mistakes explain the readings of a circuit, and what to measure next. @throws InputError */
-export function judgeReadings({ job: file, circuit, readings }: z.output<typeof diagnoseInput>): z.output<typeof diagnoseOutput> {
+export function judgeReadings({
+  job: file,
+  circuit,
+  readings,
+  complaint,
+}: z.output<typeof diagnoseInput>): z.output<typeof diagnoseOutput> {
   const { job, report } = opened(file)
   const { of, wiring } = circuitOf(job, report, circuit)
   const taken = readings ?? of.testReport.judged.flatMap(readOf)
   for (const [i, r] of (readings ?? []).entries())
     if (!of.tests.some((t) => t.id === r.test)) throw new InputError(`readings.${i}.test`, `This circuit has no test ${r.test}.`)
-  const { causes, next, several } = diagnose(knownOf(wiring, of.tests), taken)
+  const { causes, next, several } = diagnose(knownOf(wiring, of.tests), taken, complaint ?? null)
   return { causes: causes.map((c) => ({ ...c })), next, several }
 }
 const roles = ['line', 'line-2', 'neutral', 'pe'] as const

@@ -92,6 +92,23 @@ const wireAt = (w: Wiring, end: string): string => {
     for (const role of w.roles) for (const side of ['a', 'b'] as const) if (coreEnd(k.id, side, role) === end) return `wire ${k.id} ${role}`
   throw new RangeError(`There is no end ${end}.`)
 }
+/** What somebody complains of, who has no instrument. */
+export const signs = ['dead', 'trips-at-once', 'trips-loaded', 'shock', 'warm'] as const
+export type Sign = (typeof signs)[number]
+/** What of a difference is felt without an instrument: each sign it gives, however grave another is. */
+export function signsOf(w: Wiring, d: Difference, places: readonly string[]): readonly Sign[] {
+  const [under, unloaded] = [standingOf(w, d, loaded), standingOf(w, d, idle)]
+  const other = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
+  const given: Readonly<Record<Sign, boolean>> = {
+    'trips-at-once': unloaded.trips().length > 0,
+    'trips-loaded': unloaded.trips().length === 0 && under.trips().length > 0,
+    shock: places.some((p) => [under, unloaded].some((s) => s.volts(terminal(p, 'pe'), 'PE') > TOUCH_V)),
+    warm: Object.entries(d.ends).some(([id, { ohm }]) => ohm > 0 && under.amps(wireAt(w, id)) ** 2 * ohm > HOT_W),
+    dead: places.some((p) => under.volts(terminal(p, 'line'), terminal(p, other)) < 0.5 * w.volts),
+  }
+  return signs.filter((s) => given[s])
+}
+
 /** Whether one of the two legs that leave the board for a ring carries nothing of a conductor. */
 function brokenRing(w: Wiring, { amps }: Standing): boolean {
   if (!w.ring) return false

@@ -1,5 +1,6 @@
 import type { Test } from '../record/tests'
 import { asDesigned, type Difference, type Wiring } from './as-wired'
+import { type Sign, signsOf } from './campaign'
 import { meets, type Shown, shownBy } from './measure'
 import { type Mistake, mistakesOf } from './mistakes'
 
@@ -26,6 +27,8 @@ export interface Diagnosis {
 /** Part of a reading, and ohms or volts, by which it may be off. */
 const OFF = { part: 0.1, fixed: 0.08 }
 const UNLIKELY = 1e-4
+/** That somebody complains of what a mistake does not do. */
+const UNHEARD = 0.02
 /** How usual each mistake is beside another. */
 const usual: Readonly<Record<Mistake['kind'], number>> = { swapped: 1, open: 1.5, loose: 1.2, touching: 0.8, 'wrong-bar': 1 }
 const SOUND = 1
@@ -58,6 +61,8 @@ export interface Known {
   readonly tests: readonly Test[]
   readonly hypotheses: readonly Hypothesis[]
   readonly shown: readonly (readonly Shown[])[]
+  /** What each gives to be felt without an instrument. */
+  readonly signs: readonly (readonly Sign[])[]
 }
 export function knownOf(w: Wiring, tests: readonly Test[]): Known {
   const places = w.places.map((p) => p.id)
@@ -66,14 +71,21 @@ export function knownOf(w: Wiring, tests: readonly Test[]): Known {
     { id: null, words: 'Nothing: it is wired as designed', prior: SOUND, difference: asDesigned },
     ...mistakesOf(w).map((m) => ({ id: m.id, words: m.words, prior: usual[m.kind], difference: m.difference })),
   ]
-  return { tests: able, hypotheses, shown: hypotheses.map((h) => able.map((t) => shownBy(w, h.difference, t, places)!)) }
+  return {
+    tests: able,
+    hypotheses,
+    shown: hypotheses.map((h) => able.map((t) => shownBy(w, h.difference, t, places)!)),
+    signs: hypotheses.map((h) => signsOf(w, h.difference, places)),
+  }
 }
 
 /** Which mistakes explain all that was read, and what to measure next. */
-export function diagnose({ tests, hypotheses, shown }: Known, reads: readonly Read[]): Diagnosis {
+export function diagnose({ tests, hypotheses, shown, signs }: Known, reads: readonly Read[], complaint: Sign | null = null): Diagnosis {
   const at = new Map(tests.map((t, i) => [t.id, i]))
   const used = reads.flatMap((r) => (at.has(r.test) ? [{ i: at.get(r.test)!, shown: r.shown }] : []))
-  const likely = hypotheses.map((_, k) => used.reduce((p, r) => p * fits(r.shown, shown[k]![r.i]!), 1))
+  // A complaint is a reading without an instrument, and less sure than one.
+  const heard = (k: number): number => (complaint === null || signs[k]!.includes(complaint) ? 1 : UNHEARD)
+  const likely = hypotheses.map((_, k) => used.reduce((p, r) => p * fits(r.shown, shown[k]![r.i]!), heard(k)))
   const weight = hypotheses.map((h, k) => h.prior * likely[k]!)
   const sum = weight.reduce((a, b) => a + b, 0)
   const belief = weight.map((x) => (sum > 0 ? x / sum : 0))

@@ -5,7 +5,7 @@ import { evaluate } from '../evaluate'
 import { writeJobFile } from '../job/file'
 import { calculateOne, calculators } from '../calculators'
 import { asDesigned, wiringOf, type Wiring } from './as-wired'
-import { campaign } from './campaign'
+import { campaign, signs } from './campaign'
 import { diagnose, fits, type Known, knownOf, liveShut, type Read } from './diagnose'
 import { meets, shownBy } from './measure'
 import { alteredBy, mistakesOf } from './mistakes'
@@ -107,6 +107,27 @@ describe('mistakes', () => {
 })
 
 describe('a diagnosis', () => {
+  it('begins with a complaint: what does that stands before what does not, and readings go on from there', () => {
+    for (const name of ['Tea urn', 'Warming cabinet', 'Pug mill']) {
+      const { w, report } = of(name)
+      const known = knownOf(w, report.tests)
+      for (const sign of signs) {
+        const given = known.hypotheses.flatMap((h, k) => (known.signs[k]!.includes(sign) ? [h.id] : []))
+        if (given.length === 0) continue
+        const { causes } = diagnose(known, [], sign)
+        const first = causes.slice(0, given.length).map((c) => c.id)
+        expect(new Set(first), `${name}, ${sign}`).toEqual(new Set(given))
+      }
+      expect(known.signs[0]).toEqual([])
+    }
+    // A loose screw is warm; a line on the earth gives a shock or trips; an open neutral is dead.
+    const { w, report } = of('Warming cabinet')
+    const { hypotheses, signs: felt } = knownOf(w, report.tests)
+    const signsOfMistake = (id: string) => felt[hypotheses.findIndex((h) => h.id?.startsWith(id))]
+    expect(signsOfMistake('loose to-end-c1 b line')).toContain('warm')
+    expect(signsOfMistake('open to-end-c1 b neutral')).toContain('dead')
+    expect(signsOfMistake('touching to-end-c1 line pe')).toContain('trips-at-once')
+  })
   it('knows a sound circuit by its readings, and no more than it can', () => {
     const { w, report } = of('Warming cabinet')
     const known = knownOf(w, report.tests)

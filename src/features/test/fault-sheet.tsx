@@ -1,5 +1,6 @@
 'use client'
 import { useState } from 'react'
+import { type Sign, signs } from '@/core/fault/campaign'
 import { diagnose, type Known, liveShut, type Read } from '@/core/fault/diagnose'
 import type { Shown } from '@/core/fault/measure'
 import { meets } from '@/core/fault/measure'
@@ -7,6 +8,7 @@ import { readOf } from '@/core/fault/read'
 import { trim } from '@/core/quantity/format'
 import { expectedWords } from '@/core/record/words'
 import type { Test } from '@/core/record/tests'
+import { SelectField } from '@/ui/fields'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useFaults } from './use-faults'
@@ -18,12 +20,21 @@ const shownWords = (shown: Shown, unit: string): string =>
       ? 'no circuit'
       : shown
 
+const complaints: Readonly<Record<Sign, string>> = {
+  dead: 'It is dead, there or beyond',
+  'trips-at-once': 'It trips as soon as it is switched on',
+  'trips-loaded': 'It trips when something is used',
+  shock: 'Metal gives a shock',
+  warm: 'A plate is warm, or smells',
+}
+
 /** What readings that are off say: the wrong connections that explain all of them, and what to measure next; or a planted fault to find. */
 export function FaultSheet() {
   const { asked, report, found } = useFaults('readings')
   const [planted, setPlanted] = useState<number | null>(null)
   const [practised, setPractised] = useState<readonly Read[]>([])
   const [said, setSaid] = useState<string | null>(null)
+  const [complaint, setComplaint] = useState<Sign | null>(null)
   const known = found?.known ?? null
   if (!asked || !known)
     return (
@@ -40,7 +51,9 @@ export function FaultSheet() {
       />
     )
   const reads = planted === null ? report.testReport.judged.flatMap(readOf) : practised
-  const diagnosis = diagnose(known, reads)
+  // Of a planted fault it is told what it gives to be felt; nobody complains of what it does not do.
+  const felt = planted === null ? complaint : (known.signs[planted]![0] ?? null)
+  const diagnosis = diagnose(known, reads, felt)
   const plant = () => {
     const telling = known.shown.flatMap((row, i) => (i > 0 && row.some((s, k) => !meets(known.tests[k]!, s)) ? [i] : []))
     setPlanted(telling[Math.floor(Math.random() * telling.length)] ?? null)
@@ -66,10 +79,20 @@ export function FaultSheet() {
               </button>
             )}
           </div>
+          {planted === null && (
+            <div className="no-print max-w-[28rem]">
+              <SelectField<Sign | 'none'>
+                label="What is complained of"
+                value={complaint ?? 'none'}
+                options={[{ value: 'none', label: 'nothing: only readings' }, ...signs.map((s) => ({ value: s, label: complaints[s] }))]}
+                onCommit={(s) => setComplaint(s === 'none' ? null : s)}
+              />
+            </div>
+          )}
           {planted !== null && (
             <p className="border-l-4 border-ink pl-2">
-              A wrong connection is planted in {report.circuit.name}, unseen. Measure, and say what it is. Nothing of this goes into the
-              record.
+              {felt && <b>“{complaints[felt]}.” </b>}A wrong connection is planted in {report.circuit.name}, unseen. Measure, and say what
+              it is. Nothing of this goes into the record.
             </p>
           )}
           <Readings known={known} reads={reads} next={diagnosis.next?.test ?? null} onMeasure={planted === null ? null : measure} />
@@ -78,7 +101,7 @@ export function FaultSheet() {
       working={
         <Causes
           diagnosis={diagnosis}
-          reads={reads.length}
+          reads={reads.length + (felt ? 1 : 0)}
           onSay={planted === null ? null : setSaid}
           answer={
             said === null || planted === null
