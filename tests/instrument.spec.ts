@@ -53,6 +53,23 @@ test('twenty readings come straight from an instrument over the network, each re
   expect(from.every((r) => r.value !== null)).toBe(true)
 })
 
+test('readings are pasted as an instrument lists them, looked at row by row, and taken where they may be', async ({ page }) => {
+  await openCopy(page, 'honey-house')
+  await goTo(page, 'Test')
+  await page.getByText('Paste readings of an instrument').click()
+  const rows = page.getByRole('list', { name: 'Rows as they are read' }).getByRole('listitem')
+  const box = page.getByLabel('A row a reading: the test and what was read, from a file or a table')
+  // A live test of a circuit that is not isolated yet is shut; the name of a stranger is told apart.
+  await box.fill('no,value,unit,test\n1,0,V,Dead between live and neutral\n2,229,V,"Voltage, live to neutral"\n3,5,V,Somebody’s test')
+  await expect(rows).toHaveCount(3)
+  await expect(rows.nth(1)).toContainText(/shut/)
+  await expect(rows.nth(2)).toContainText(/no test of this circuit/)
+  await page.getByRole('button', { name: 'Record the 1 that fit' }).click()
+  await expect(page.getByText('1 reading recorded.')).toBeVisible()
+  await expect(page.getByRole('row').filter({ hasText: 'Dead between live and neutral' })).toContainText('0 V')
+  await saved(page)
+})
+
 test('only what was named at the start is connected to', async ({ page }) => {
   const { instruments } = (await (await page.request.get('/api/instruments')).json()) as { instruments: string[] }
   expect(instruments).toHaveLength(1)

@@ -8,6 +8,7 @@ import { Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useCircuit } from '../job/context'
 import { expectedWords, readingWords } from '@/core/record/words'
+import { PasteReadings } from './paste-readings'
 import { TestWorking } from './test-working'
 
 const phaseNames: Record<Phase, string> = { isolation: 'Isolate', dead: 'Dead tests', live: 'Live tests' }
@@ -42,6 +43,7 @@ export function TestView() {
                 onSelect={(id) => (setPicked(id), setGoingOn(false))}
               />
             ))}
+          {testReport.judged.length > 0 && <PasteReadings />}
         </div>
       }
       working={
