@@ -222,7 +222,7 @@ describe('one conductor moved', () => {
     expect(short.live.trips[0]!.toS).toBeLessThanOrEqual(0.1)
     expect(short.outlet(socket).line ?? 0).toBeLessThan(lineV / 10)
   })
-  it('a residual outlet that guards a second one: both guarded; fed on its load side, its own is not, and what hangs on it is dead or not', () => {
+  it('a residual outlet that guards a second one: both guarded; fed on its load side, its own is not', () => {
     const two = made(
       [
         c1.load({ name: 'Outlets', volts: 120, basis: 'watts', amount: 300, connection: 'plug' }),

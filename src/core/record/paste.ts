@@ -59,10 +59,14 @@ export function guessColumns(rows: readonly (readonly string[])[], tests: readon
     ),
   )
   const figures = score((c) => /^[<>]?\s*[+-]?[\d.,]+/.test(c) || /^(ol|open)$/i.test(c))
-  const reading = best(figures, [test])
   const units = score(isUnit)
-  const unit = best(units, [test, reading])
-  return { test, reading: reading < 0 ? Math.min(1, wide) : reading, unit: unit >= 0 && units[unit]! > 0 ? unit : null }
+  const unit = best(units, [test])
+  const hasUnit = unit >= 0 && units[unit]! > 0
+  // A figure stands before its unit; rows may be numbered besides.
+  const before = hasUnit && unit > 0 && unit - 1 !== test && figures[unit - 1]! > 0
+  const reading = before ? unit - 1 : best(figures, hasUnit ? [test, unit] : [test])
+  return { test, reading: reading < 0 ? Math.min(1, wide) : reading, unit: hasUnit ? unit : null }
+}
 }
 
 /** What each row says of the tests of a circuit; a phase that is shut takes none. A row of names over the columns is left out. */

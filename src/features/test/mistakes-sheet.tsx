@@ -17,6 +17,7 @@ export function MistakesSheet() {
   const { asked, report, found } = useFaults('effects')
   const [all, setAll] = useState(false)
   const campaign = found?.campaign
+  const presumed = asked?.wiring && !asked.wiring.loopKnown ? asked.wiring.supply : null
   const titles = new Map(report.tests.map((t) => [t.id, t.title]))
   if (!asked)
     return (
@@ -105,12 +106,11 @@ export function MistakesSheet() {
               </p>
             </Section>
           )}
-          {asked.wiring && !asked.wiring.loopKnown && (
+          {presumed && (
             <p className="mb-2 text-[0.9rem]">
-              <b>Presumed:</b> the loop of the supply was not measured, so mistakes are tried on a source of {asked.wiring.supply.sourceOhm}{' '}
-              Ω a conductor
-              {asked.wiring.supply.electrodeOhm !== undefined && ` and an electrode of ${asked.wiring.supply.electrodeOhm} Ω`}, and no loop
-              reading is expected. Give Ze in the brief.
+              <b>Presumed:</b> the loop of the supply was not measured. Mistakes are tried on a source of {presumed.sourceOhm} Ω a conductor
+              {presumed.electrodeOhm !== undefined && ` and an electrode of ${presumed.electrodeOhm} Ω`}, and no loop reading is expected.
+              Give Ze in the brief.
             </p>
           )}
           <p className="text-[0.9rem] text-ink-2">
