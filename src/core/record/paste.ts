@@ -67,7 +67,6 @@ export function guessColumns(rows: readonly (readonly string[])[], tests: readon
   const reading = before ? unit - 1 : best(figures, hasUnit ? [test, unit] : [test])
   return { test, reading: reading < 0 ? Math.min(1, wide) : reading, unit: hasUnit ? unit : null }
 }
-}
 
 /** What each row says of the tests of a circuit; a phase that is shut takes none. A row of names over the columns is left out. */
 export function readPasted(
