@@ -7,6 +7,8 @@ import { evaluate } from '../evaluate'
 import { read } from '../installation/installation'
 import { type BenchRecord, faultOfBench, madeOff } from '../job/bench'
 import { applyEdit, type Edit } from '../job/edits'
+import { newBoard, newWay } from '../job/board'
+import { blankPoint } from '../job/point'
 import { type Job, newJob } from '../job/schema'
 import { network } from '../network/network'
 import { type RegionId, regionIds } from '../region/types'
@@ -141,6 +143,30 @@ describe('a box wired the usual way', () => {
     expect(house.notes.join(' ')).toMatch(/loop of the supply was not measured/)
     const none = opened(made([{ kind: 'circuit.add', id: 'c9', name: 'Bare' }], demos[0]!))
     expect(none.house.notes.join(' ')).toMatch(/Bare is not in it/)
+  })
+})
+
+describe('what is there already', () => {
+  const alive = (record: Job, outlet: string) => opened(record).outlet(outlet)
+  it('a sub-board that is there feeds what leaves it, and is said to be reckoned as near', () => {
+    const plain = lit('united-kingdom', { id: 'p', name: 'Outlet', lengthM: 12, accessory: 'uk-socket-13', watts: 0 })
+    const sub = made(
+      [
+        { kind: 'way.add', way: newWay('w', 'Shed', { kind: 'feeder', ratingA: 40 }) },
+        { kind: 'board.add', item: newBoard('shed', { name: 'Shed', fedFrom: 'w' }) },
+        { kind: 'circuit.connect', circuit: 'c1', board: 'shed' },
+      ],
+      plain,
+    )
+    expect(alive(sub, 'p d1 socket-1').across).toBeGreaterThan(220)
+    expect(opened(sub).house.notes.join(' ')).toMatch(/Shed: its feeder is reckoned as short/)
+  })
+  it('a circuit that begins at a point that is there is alive, and says what is not known before it', () => {
+    const plain = lit('united-kingdom', { id: 'p', name: 'Outlet', lengthM: 12, accessory: 'uk-socket-13', watts: 0 })
+    const from = made([{ kind: 'point.add', points: [blankPoint('old', 'Old outlet', { state: 'existing' })] }], plain)
+    const begun: Job = { ...from, cables: from.cables.map((k) => (k.id === 'to-p' ? { ...k, from: { kind: 'point', id: 'old' } } : k)) }
+    expect(alive(begun, 'p d1 socket-1').across).toBeGreaterThan(220)
+    expect(opened(begun).house.notes.join(' ')).toMatch(/what lies before the point it begins at/)
   })
 })
 

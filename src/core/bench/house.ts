@@ -1,5 +1,6 @@
 import type { Inside } from '../catalogue/devices'
 import { grouped } from '../grouped'
+import type { Board } from '../job/board'
 import type { Installation } from '../installation/installation'
 import { feederBoardId } from '../job/cable'
 import { CAP, tailEndName, terminalName } from '../job/bench'
@@ -26,6 +27,8 @@ export const noTrial: Trial = { open: [], positions: {}, plugged: {}, loose: [] 
 const PRESUMED_M = 10
 /** Of a terminal that was not tightened. */
 export const LOOSE_OHM = 1.5
+/** Of a feeder nobody measured, a conductor. */
+const SHORT_OHM = 0.01
 /** Of a core of a cord to an appliance, about. */
 const CORD_OHM = 0.02
 /** What a light that nobody asked about is taken to draw. */
@@ -199,6 +202,15 @@ function wireBoard(job: Installation, { make, switching, notes }: Laid): void {
   }
 }
 
+/** A sub-board that is there, fed as if its feeder were short: nobody has said how long it is. */
+function wireSubBoard(job: Installation, board: Board, { make, notes }: Laid): void {
+  const from = job.ways.find((w) => w.id === board.fedFrom)?.board ?? job.boards[0]!.id
+  const lines = worlds[job.region].splitPhase ? ['L1', 'L2'] : ['L']
+  for (const bar of [...lines, 'N', 'PE'])
+    make({ id: `feed ${board.id} ${bar}`, kind: 'wire', a: `${from}|${bar}`, b: `${board.id}|${bar}`, ohm: SHORT_OHM })
+  notes.add(`${board.name || 'A board that is there'}: its feeder is reckoned as short.`)
+}
+
 interface FromBoard {
   readonly line: string
   readonly line2: string
@@ -243,6 +255,7 @@ function wireCables(
   report: Worked,
   from: FromBoard,
   into: ReadonlyMap<string, readonly CableAt[]>,
+  boxed: ReadonlySet<string>,
   { make, notes }: Laid,
 ): void {
   const { circuit, chosen } = report
@@ -256,7 +269,9 @@ function wireCables(
       const size = c.role === 'pe' ? result!.protectiveSize! : (k.size ?? result!.size!)
       const ohm = Math.max(1e-6, (metres ?? PRESUMED_M) * (perMetre(job.region, design.cable, size) ?? 0.01))
       const end = (e: typeof k.from): string => {
-        if (e.kind === 'point') return nodeOf(e.id, `${k.id} ${c.id}`)
+        if (e.kind === 'point' && boxed.has(e.id)) return nodeOf(e.id, `${k.id} ${c.id}`)
+        // It begins at a point of a circuit that is there: what lies between that and the board is not known to the network.
+        if (e.kind === 'point') notes.add(`${circuit.name}: what lies before the point it begins at is reckoned as short.`)
         if (e.kind === 'board' && e.id === feeds && k.to === e) return boardNode(e.id, c.role, worlds[job.region].splitPhase)
         if (c.role === 'pe') return barOf(circuit.board, 'PE')
         if (c.role === 'neutral') return from.neutral
@@ -286,10 +301,13 @@ export function houseOf(job: Installation, circuits: readonly Worked[], trial: T
   const laid: Laid = { trial, lineV, rcd: words.rcd, make: (e) => void elements.push(e), outlets: [], switching: [], notes }
   if (!loopKnown) notes.add('The loop of the supply was not measured: fault currents are reckoned on a presumed one.')
   wireBoard(job, laid)
+  for (const b of job.boards.slice(1)) wireSubBoard(job, b, laid)
   const byCircuit = new Map(circuits.map((c) => [c.circuit.id, c]))
+  const worked = circuits.filter((c) => c.chosen.result?.size && c.chosen.result.protectiveSize)
+  const boxed = new Set(worked.flatMap((c) => boxPoints(c).map((p) => p.id)))
   for (const [i, r] of circuits.entries()) {
-    const { circuit, chosen } = r
-    if (!chosen.result?.size || !chosen.result.protectiveSize) {
+    const { circuit } = r
+    if (!worked.includes(r)) {
       notes.add(`${circuit.name} is not in it: its breaker and cable are not worked out.`)
       continue
     }
@@ -300,7 +318,7 @@ export function houseOf(job: Installation, circuits: readonly Worked[], trial: T
       points.flatMap((b) => b.cables),
       (k) => k.id,
     )
-    wireCables(job, r, wireWay(job, r, i, laid), into, laid)
+    wireCables(job, r, wireWay(job, r, i, laid), into, boxed, laid)
     for (const box of fresh) {
       wireBox(box, laid)
       const k = box.cables.find((c) => c.side === 'load')
