@@ -61,7 +61,7 @@ function dayDrawings(job: Installation, report: Report): Drawing[] {
   return formats.map((format) => timelineDrawing({ placed, outages, ...day, done: new Set(), doing: new Set(), format }))
 }
 
-/** Every box opened, dead and alive, and how it is held in a wall of many layers. */
+/** Every box opened with all that is written in it, and how it is held in a wall of many layers. */
 function boxDrawings(job: Installation, report: Report): Drawing[] {
   const house = houseOf(job, report.circuits, noTrial)
   const live = liveOf(house)
@@ -77,7 +77,7 @@ function boxDrawings(job: Installation, report: Report): Drawing[] {
     studMm: 60,
   }
   const held = report.circuits.flatMap(({ circuit }) =>
-    circuit.points.flatMap((p) => {
+    circuit.points.slice(0, 2).flatMap((p) => {
       const whole = mountingOf(job, circuit, { ...p, mount }, 'metric')
       const template = templateDrawing(whole, p.name, 450, 'metric')
       const bare = mountingOf(job, circuit, p, 'metric')
@@ -85,7 +85,7 @@ function boxDrawings(job: Installation, report: Report): Drawing[] {
       return [...drawn, ...(template ? [template] : [])]
     }),
   )
-  return [...house.boxes.flatMap((b) => formats.flatMap((f) => [benchDrawing(b, null, f), benchDrawing(b, live, f)])), ...held]
+  return [...house.boxes.flatMap((b) => formats.map((f) => benchDrawing(b, live, f))), ...held]
 }
 
 /** Every drawing of a job, in every format it is drawn in. */

@@ -64,7 +64,7 @@ const alone = ({ boxes, pages }: PaperText): string[] =>
     })
     .map((h) => `page ${h.page}: "${h.text}"`)
 
-describe.each(['record.pdf', 'design.pdf', 'wiring.pdf', 'boxes.pdf', 'template.pdf', 'labels.pdf', 'trace.pdf', 'door.pdf', 'reply.pdf'])(
+describe.each(['record.pdf', 'design.pdf', 'wiring.pdf', 'boxes.pdf', 'labels.pdf', 'trace.pdf', 'door.pdf', 'reply.pdf'])(
   '%s, read back',
   (name) => {
     const sources: (readonly [string, () => StoredJob])[] = [
