@@ -146,6 +146,19 @@ describe('a box wired the usual way', () => {
   })
 })
 
+describe('which line', () => {
+  it('a way stands on goes by its space, every second space down the board', () => {
+    const plain = lit('north-america', { id: 'p', name: 'Outlet', lengthM: 12, accessory: 'na-duplex-15', watts: 0 })
+    const lineOf = (way: string) => {
+      const { house } = opened(made([{ kind: 'circuit.connect', circuit: 'c1', way }], plain))
+      const breaker = house.input.elements.find((e) => e.id === 'breaker c1')!
+      return breaker.kind === 'breaker' && breaker.poles[0]!.line.slice(-2)
+    }
+    expect(['1', '2', '3', '4', '5', '6', '7'].map(lineOf)).toEqual(['L1', 'L1', 'L2', 'L2', 'L1', 'L1', 'L2'])
+    expect(opened(plain).house.notes.join(' ')).toMatch(/its space is not known/)
+  })
+})
+
 describe('what is there already', () => {
   const alive = (record: Job, outlet: string) => opened(record).outlet(outlet)
   it('a sub-board that is there feeds what leaves it, and is said to be reckoned as near', () => {

@@ -6,6 +6,7 @@ import { feederBoardId } from '../job/cable'
 import { CAP, tailEndName, terminalName } from '../job/bench'
 import type { Element, NetworkInput } from '../network/types'
 import { worlds } from '../region/worlds'
+import { legOf } from '../survey/board'
 import { type Box, boxOf, boxPoints, type DeviceAt } from './box'
 import { perMetre, supplyOf } from './conductor'
 import { type CableAt, coresOf, metresOf, systemOf, type Worked } from './cores'
@@ -217,13 +218,17 @@ interface FromBoard {
   readonly neutral: string
 }
 /** The way of a circuit: the residual device of its own or the one it stands behind, its breaker, and the bar its neutral is on. */
-function wireWay(job: Installation, report: Worked, leg: number, { make, switching }: Laid): FromBoard {
+function wireWay(job: Installation, report: Worked, leg: number, { make, switching, notes }: Laid): FromBoard {
   const { circuit, chosen } = report
   const { splitPhase, words, typedBreakers, lineV } = worlds[job.region]
   const { board, behind } = circuit
   const way = circuit.ways[0]
-  const lines: readonly string[] = splitPhase ? (leg % 2 ? ['L2', 'L1'] : ['L1', 'L2']) : ['L']
+  // Down a board the lines change places every second space; of a way that has none yet, one is taken.
+  const second = way?.position ? legOf(way.position) === 'B' : leg % 2 === 1
+  const lines: readonly string[] = splitPhase ? (second ? ['L2', 'L1'] : ['L1', 'L2']) : ['L']
   const both = splitPhase && systemOf(report, lineV) !== 'line-neutral'
+  if (splitPhase && !both && !way?.position)
+    notes.add(`${circuit.name}: its space is not known, so the line it is on is taken by its order.`)
   const used = both ? lines : lines.slice(0, 1)
   const device = job.residualDevices.find((d) => d.id === behind)
   const own = !device && (behind === 'own' || (behind === null && chosen.design.residual.at === 'board'))
