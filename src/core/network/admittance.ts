@@ -20,13 +20,14 @@ export interface Factored {
 
 /**
  * Takes nodes joined by admittances apart; every node hangs together with the reference, which is node 0. Nodes are eliminated, the one
- * with fewest neighbours first, so that wiring, which is nearly a tree, fills up hardly at all. What joins two nodes is kept once for both.
+ * with fewest neighbours first, so that wiring, which is nearly a tree, fills up hardly at all. Each star becomes a mesh: admittances are
+ * only ever added, never taken from one another, so that a weak one beside a strong one keeps all its figures.
  */
 export function factored(count: number, branches: Admittances): Factored {
   const next: Map<number, number>[] = Array.from({ length: count }, () => new Map<number, number>())
   const edgeRe: number[] = []
   const edgeIm: number[] = []
-  const own = valuesOf(count)
+  const home = valuesOf(count)
   const edge = (x: number, y: number): number => {
     const known = next[x]!.get(y)
     if (known !== undefined) return known
@@ -36,21 +37,25 @@ export function factored(count: number, branches: Admittances): Factored {
     next[y]!.set(x, made)
     return made
   }
+  const toHome = (x: number, re: number, im: number) => {
+    home.re[x] = home.re[x]! + re
+    home.im[x] = home.im[x]! + im
+  }
   for (let i = 0; i < branches.a.length; i++) {
     const [x, y, re, im] = [branches.a[i]!, branches.b[i]!, branches.re[i]!, branches.im[i]!]
     if (x === y) continue
-    own.re[x] = own.re[x]! + re
-    own.im[x] = own.im[x]! + im
-    own.re[y] = own.re[y]! + re
-    own.im[y] = own.im[y]! + im
-    if (x === 0 || y === 0) continue
+    if (x === 0 || y === 0) {
+      toHome(x + y, re, im)
+      continue
+    }
     const e = edge(x, y)
-    edgeRe[e] = edgeRe[e]! - re
-    edgeIm[e] = edgeIm[e]! - im
+    edgeRe[e] = edgeRe[e]! + re
+    edgeIm[e] = edgeIm[e]! + im
   }
   const order = new Int32Array(Math.max(0, count - 1))
+  const own = valuesOf(count)
   const beside: Int32Array[] = []
-  const through: { re: Float64Array; im: Float64Array }[] = []
+  const through: Values[] = []
   const byDegree = new Buckets(next.map((n) => n.size))
   byDegree.drop(0)
   for (let step = 0; step < order.length; step++) {
@@ -58,35 +63,42 @@ export function factored(count: number, branches: Admittances): Factored {
     byDegree.drop(node)
     order[step] = node
     const list = next[node]!
-    const [others, partRe, partIm] = [new Int32Array(list.size), new Float64Array(list.size), new Float64Array(list.size)]
-    const [pr, pi] = [own.re[node]!, own.im[node]!]
+    let [pr, pi] = [home.re[node]!, home.im[node]!]
+    for (const e of list.values()) {
+      pr += edgeRe[e]!
+      pi += edgeIm[e]!
+    }
+    own.re[node] = pr
+    own.im[node] = pi
     const size = pr * pr + pi * pi
+    const others = new Int32Array(list.size)
+    const part: Values = { re: new Float64Array(list.size), im: new Float64Array(list.size) }
     let k = 0
     for (const [x, e] of list) {
       others[k] = x
-      partRe[k] = (edgeRe[e]! * pr + edgeIm[e]! * pi) / size
-      partIm[k] = (edgeIm[e]! * pr - edgeRe[e]! * pi) / size
+      part.re[k] = (edgeRe[e]! * pr + edgeIm[e]! * pi) / size
+      part.im[k] = (edgeIm[e]! * pr - edgeRe[e]! * pi) / size
       k++
     }
+    const [hr, hi] = [home.re[node]!, home.im[node]!]
     k = 0
-    for (const [x, e] of list) {
-      const [mr, mi] = [partRe[k]!, partIm[k]!]
+    for (const x of list.keys()) {
+      const [mr, mi] = [part.re[k]!, part.im[k]!]
       next[x]!.delete(node)
-      own.re[x] = own.re[x]! - (mr * edgeRe[e]! - mi * edgeIm[e]!)
-      own.im[x] = own.im[x]! - (mr * edgeIm[e]! + mi * edgeRe[e]!)
+      toHome(x, mr * hr - mi * hi, mr * hi + mi * hr)
       let j = 0
       for (const [y, f] of list) {
         // Each pair once: what joins two is the same both ways.
         if (j++ >= k) break
         const into = edge(x, y)
-        edgeRe[into] = edgeRe[into]! - (mr * edgeRe[f]! - mi * edgeIm[f]!)
-        edgeIm[into] = edgeIm[into]! - (mr * edgeIm[f]! + mi * edgeRe[f]!)
+        edgeRe[into] = edgeRe[into]! + (mr * edgeRe[f]! - mi * edgeIm[f]!)
+        edgeIm[into] = edgeIm[into]! + (mr * edgeIm[f]! + mi * edgeRe[f]!)
       }
       k++
     }
     for (let i = 0; i < others.length; i++) byDegree.move(others[i]!, next[others[i]!]!.size)
     beside.push(others)
-    through.push({ re: partRe, im: partIm })
+    through.push(part)
   }
   return { potentials: (driven) => backThrough(order, beside, through, own, driven) }
 }
@@ -99,8 +111,8 @@ function backThrough(order: Int32Array, beside: readonly Int32Array[], through: 
     if (r === 0 && i === 0) continue
     for (let k = 0; k < others.length; k++) {
       const x = others[k]!
-      re[x] = re[x]! - (part.re[k]! * r - part.im[k]! * i)
-      im[x] = im[x]! - (part.re[k]! * i + part.im[k]! * r)
+      re[x] = re[x]! + (part.re[k]! * r - part.im[k]! * i)
+      im[x] = im[x]! + (part.re[k]! * i + part.im[k]! * r)
     }
   }
   const out = valuesOf(re.length)
@@ -112,8 +124,8 @@ function backThrough(order: Int32Array, beside: readonly Int32Array[], through: 
     let i = (im[node]! * pr - re[node]! * pi) / size
     for (let k = 0; k < others.length; k++) {
       const x = others[k]!
-      r -= part.re[k]! * out.re[x]! - part.im[k]! * out.im[x]!
-      i -= part.re[k]! * out.im[x]! + part.im[k]! * out.re[x]!
+      r += part.re[k]! * out.re[x]! - part.im[k]! * out.im[x]!
+      i += part.re[k]! * out.im[x]! + part.im[k]! * out.re[x]!
     }
     out.re[node] = r
     out.im[node] = i
