@@ -238,10 +238,7 @@ export function checkLive(house: House, live: Live, box: Box, lineV: number): Bo
     if (o.point !== box.point) continue
     const state = live.outlets[o.id]!
     for (const [rule, severity, words] of outletSays(state, o.socket, lineV)) say(rule, severity, `${o.name}: ${words}`, [])
-    const own = house.switching.find(
-      (w) => w.kind === 'residual' && w.point === box.point && o.id.startsWith(`${w.element.slice(0, w.element.lastIndexOf(' '))} `),
-    )
-    if (own && state.guardedBy && !state.guardedBy.includes(own.element))
+    if (o.guard !== null && state.guardedBy && !state.guardedBy.includes(o.guard))
       say(
         'guards-nothing',
         'error',

@@ -32,7 +32,7 @@ export interface CableAt {
   readonly size: string | null
   readonly protectiveSize: string | null
   readonly ends: readonly CoreEnd[]
-  /** How cores are named at the far end: that of the record; none where the far end is the appliance. */
+  /** As the record has it; null where it is the cord or cable from a device to its appliance. */
   readonly recorded: Cable | null
 }
 

@@ -55,6 +55,8 @@ export interface Outlet {
   readonly socket: boolean
   /** Of the load on it, where there is one. */
   readonly element: string | null
+  /** The residual device that stands in the same accessory, where there is one. */
+  readonly guard: string | null
 }
 /** All boxes of a job as one network. */
 export interface House {
@@ -64,7 +66,6 @@ export interface House {
   readonly outlets: readonly Outlet[]
   /** What is not in it, or is reckoned on a presumption, in words. */
   readonly notes: readonly string[]
-  readonly loopKnown: boolean
 }
 
 /** The name of a place of a box in the network. */
@@ -100,7 +101,7 @@ function wireBox(box: Box, laid: Laid): void {
   }
   for (const t of box.bench.tails) make(tie(id(`tail ${t.id}`), at(tailEndName(t.id, 'a')), at(tailEndName(t.id, 'b'))))
   for (const d of box.devices) {
-    for (const [i, x] of d.kind.inside.entries()) wireInside(box, d, x, id(`${d.id} ${i}`), laid)
+    for (const [i, x] of d.kind.inside.entries()) wireInside(box, d, x, insideName(box, d, i), laid)
     // A terminal that nothing leads to is there all the same.
     for (const t of d.kind.terminals) {
       const a = at(terminalName(d.id, t.id))
@@ -108,6 +109,9 @@ function wireBox(box: Box, laid: Laid): void {
     }
   }
 }
+
+/** What joins the terminals of a device, by its place among what does. */
+const insideName = (box: Box, d: DeviceAt, i: number): string => `${box.point} ${d.id} ${i}`
 
 function wireInside(box: Box, d: DeviceAt, x: Inside, element: string, laid: Laid): void {
   const { trial, make } = laid
@@ -137,6 +141,7 @@ function wireInside(box: Box, d: DeviceAt, x: Inside, element: string, laid: Lai
   if (x.kind === 'load' && x.watts === null && box.watts === null)
     laid.notes.add(`${box.name}: its load is not entered; reckoned as ${LIGHT_W} W.`)
   const earth = x.kind === 'socket' ? x.earth : d.kind.body
+  const guard = x.kind === 'socket' ? d.kind.inside.findIndex((y) => y.kind === 'residual') : -1
   // Between two lines there is twice what there is from one to neutral.
   const volts = d.kind.terminals.some((t) => t.id === b && t.takes?.role === 'line-2') ? 2 * laid.lineV : laid.lineV
   laid.outlets.push({
@@ -148,6 +153,7 @@ function wireInside(box: Box, d: DeviceAt, x: Inside, element: string, laid: Lai
     earth: earth === null ? null : on(earth),
     socket: x.kind === 'socket',
     element: watts > 0 ? element : null,
+    guard: guard < 0 ? null : insideName(box, d, guard),
   })
   if (watts > 0) make({ id: element, kind: 'load', a: on(a), b: on(b), watts, volts, powerFactor: 1 })
 }
@@ -173,6 +179,7 @@ function wireAppliance(box: Box, k: CableAt, volts: number, { make, outlets, not
     earth: pe === undefined ? null : atAppliance(box.point, pe),
     socket: false,
     element: watts > 0 ? element : null,
+    guard: null,
   })
 }
 
@@ -341,6 +348,5 @@ export function houseOf(job: Installation, circuits: readonly Worked[], trial: T
     switching: laid.switching,
     outlets: laid.outlets,
     notes: [...notes],
-    loopKnown,
   }
 }
