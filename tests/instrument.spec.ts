@@ -64,6 +64,11 @@ test('readings are pasted as an instrument lists them, looked at row by row, and
   await expect(rows).toHaveCount(3)
   await expect(rows.nth(1)).toContainText(/shut/)
   await expect(rows.nth(2)).toContainText(/no test of this circuit/)
+  await expect(rows.nth(0).getByRole('img')).toHaveAttribute('aria-label', 'Met')
+  // What is read well and reads badly is not met.
+  await box.fill('Dead between live and neutral\t180')
+  await expect(rows.nth(0).getByRole('img')).toHaveAttribute('aria-label', 'Error')
+  await box.fill('Dead between live and neutral\t0')
   await page.getByRole('button', { name: 'Record the 1 that fit' }).click()
   await expect(page.getByText('1 reading recorded.')).toBeVisible()
   await expect(page.getByRole('row').filter({ hasText: 'Dead between live and neutral' })).toContainText('0 V')

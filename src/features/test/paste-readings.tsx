@@ -1,6 +1,8 @@
 'use client'
 import { useEffect, useId, useState } from 'react'
-import { guessColumns, type PasteColumns, readPasted, tableOf } from '@/core/record/paste'
+import type { Reading } from '@/core/job/reading'
+import { judge } from '@/core/record/judge'
+import { guessColumns, type PasteColumns, type PastedRow, readPasted, tableOf } from '@/core/record/paste'
 import { takenOn } from '@/core/record/taken-on'
 import { readingWords } from '@/core/record/words'
 import { SelectField } from '@/ui/fields'
@@ -17,6 +19,14 @@ const remembered = (): Record<string, PasteColumns> => {
     return {}
   }
 }
+
+/** As it would be judged where it is recorded; what is not taken is unknown. */
+const markOf = ({ why, test, reading }: PastedRow): 'met' | 'error' | 'unknown' =>
+  why !== null || !test || !reading
+    ? 'unknown'
+    : judge(test, { ...reading, unit: test.unit } as Reading).verdict === 'met'
+      ? 'met'
+      : 'error'
 
 /** Readings from a file or list of an instrument, looked at row by row before any is recorded. */
 export function PasteReadings() {
@@ -100,7 +110,7 @@ export function PasteReadings() {
         <ul aria-label="Rows as they are read" className="mt-2">
           {read.map((r) => (
             <li key={r.line} className="flex items-start gap-2 border-b border-rule py-1">
-              <VerdictMark of={r.why === null ? 'met' : 'unknown'} />
+              <VerdictMark of={markOf(r)} />
               <span className="min-w-0 flex-1">
                 {r.test?.title ?? r.words}
                 {r.why !== null && (
