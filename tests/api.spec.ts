@@ -10,7 +10,7 @@ const edit = (request: APIRequestContext, id: string, revision: number, e: unkno
 test('edits, undo and redo by program', async ({ request }) => {
   const id = await make(request)
   const first = await (await edit(request, id, 1, watts(100))).json()
-  expect(first).toMatchObject({ revision: 2, undoLabel: 'Load 100', redoLabel: null })
+  expect(first).toMatchObject({ revision: 2, undo: { label: 'Load 100', stage: 'circuit' }, redo: null })
   // The answer carries what changed, not the job.
   expect(first).not.toHaveProperty('job')
   expect(first.patches).toEqual([{ op: 'replace', path: ['circuits', 0, 'load', 'amount'], value: 100 }])

@@ -361,7 +361,7 @@ test('where to take power: weighed, chosen with a reason, and the circuit is fil
   await expect(page).toHaveURL(/circuit$/)
   await expect(page.getByText('Extend from Wash bench, Parlor, because it is spare and near')).toBeVisible()
   await expect(page.getByLabel('Length, one way')).toHaveValue('36.09')
-  await page.getByRole('button', { name: 'Undo: Power taken from: Extend from Wash bench, Parlor (Wheel outlets)' }).click()
+  await page.getByRole('button', { name: 'Undo in Survey: Power taken from: Extend from Wash bench, Parlor (Wheel outlets)' }).click()
   await expect(page.getByText('Extend from Wash bench, Parlor, because')).toBeHidden()
 })
 

@@ -36,7 +36,7 @@ test('undo and redo go step by step, and the history can be gone back to', async
     await saved(page)
   }
   await page.keyboard.press('Control+z')
-  await expect(page.getByText(/^Undone: Length/)).toBeVisible()
+  await expect(page.getByText(/^Undone in Circuit: Length/)).toBeVisible()
   await expect(length).toHaveValue('50')
   await page.keyboard.press('Control+Shift+z')
   await expect(length).toHaveValue('60')

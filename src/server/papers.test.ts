@@ -27,8 +27,8 @@ const stored = {
   revision: 3,
   job: newJob('united-kingdom', 'Tea <b>kitchen</b>', ''),
   readings: [reading],
-  undoLabel: null,
-  redoLabel: null,
+  undo: null,
+  redo: null,
   updatedAt: reading.at,
 }
 const paper = async (name: string) => (await makePaper(name, { stored, units: 'metric', circuit: null }))!

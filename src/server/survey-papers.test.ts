@@ -15,8 +15,8 @@ const stored = (i: number): StoredJob => {
     revision: 7,
     job: after(newJob(demo.region, demo.title, demo.place), ...demo.edits).record,
     readings: [],
-    undoLabel: null,
-    redoLabel: null,
+    undo: null,
+    redo: null,
     updatedAt: demo.start,
   }
 }

@@ -4,6 +4,7 @@ import { evaluate } from '../core/evaluate'
 import { read } from '../core/installation/installation'
 import type { Patch } from 'immer'
 import { applyEdit, describeEdit, differenceOf, type Edit, EditError, patchJob } from '../core/job/edits'
+import { stageOfEdit, type Step } from '../core/edit-stages'
 import type { Reading } from '../core/job/reading'
 import { checkChanged, type Job } from '../core/job/schema'
 import { type Held, heldAt, hold, patchesBetween } from './held'
@@ -21,8 +22,8 @@ export interface StoredJob {
   readonly revision: number
   readonly job: Job
   readonly readings: readonly Reading[]
-  readonly undoLabel: string | null
-  readonly redoLabel: string | null
+  readonly undo: Step | null
+  readonly redo: Step | null
   readonly updatedAt: string
 }
 
@@ -178,14 +179,15 @@ function rowOf(store: Store, id: string) {
   return row
 }
 
-const labelOf = (store: Store, id: string, revision: number | undefined): string | null =>
-  revision
-    ? (store
-        .select({ label: jobChanges.label })
-        .from(jobChanges)
-        .where(and(eq(jobChanges.jobId, id), eq(jobChanges.revision, revision)))
-        .get()?.label ?? null)
-    : null
+function stepOf(store: Store, id: string, revision: number | undefined): Step | null {
+  if (!revision) return null
+  const made = store
+    .select({ label: jobChanges.label, edit: jobChanges.edit })
+    .from(jobChanges)
+    .where(and(eq(jobChanges.jobId, id), eq(jobChanges.revision, revision)))
+    .get()
+  return made ? { label: made.label, stage: made.edit ? stageOfEdit(made.edit.kind) : null } : null
+}
 
 /** @throws NotFoundError */
 export function loadJob(store: Store, id: string): StoredJob {
@@ -197,8 +199,8 @@ export function loadJob(store: Store, id: string): StoredJob {
     revision: row.revision,
     job: held.job,
     readings: held.readings,
-    undoLabel: labelOf(store, id, row.undoHead),
-    redoLabel: labelOf(store, id, row.redo[0]),
+    undo: stepOf(store, id, row.undoHead),
+    redo: stepOf(store, id, row.redo[0]),
     updatedAt: row.updatedAt,
   }
 }

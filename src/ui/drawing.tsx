@@ -154,21 +154,26 @@ export function DrawingView({
   )
 }
 
+type Format = 'wide' | 'narrow'
 /** A drawing that has a layout of its own for a narrow screen; `narrowBelow` is the width of screen it is taken under. */
 export function FittingDrawing({
   draw,
   narrowBelow = 'md',
   className,
+  onDrag,
   ...rest
-}: Omit<Parameters<typeof DrawingView>[0], 'drawing' | 'legible'> & {
-  draw: (format: 'wide' | 'narrow') => Drawing
+}: Omit<Parameters<typeof DrawingView>[0], 'drawing' | 'legible' | 'onDrag'> & {
+  draw: (format: Format) => Drawing
   narrowBelow?: 'md' | 'xl'
+  /** Where a part was dragged to is told in the measure of the layout it was dragged in. */
+  onDrag?: (part: string, x: number, settled: boolean, format: Format) => void
 }) {
+  const dragged = (format: Format) => onDrag && { onDrag: (part: string, x: number, settled: boolean) => onDrag(part, x, settled, format) }
   const [wide, narrow] = narrowBelow === 'md' ? ['max-md:hidden', 'md:hidden print:hidden'] : ['max-xl:hidden', 'xl:hidden print:hidden']
   return (
     <>
-      <DrawingView {...rest} drawing={draw('wide')} className={clsx(className, wide, 'print:block')} legible />
-      <DrawingView {...rest} drawing={draw('narrow')} className={clsx(className, narrow)} legible />
+      <DrawingView {...rest} {...dragged('wide')} drawing={draw('wide')} className={clsx(className, wide, 'print:block')} legible />
+      <DrawingView {...rest} {...dragged('narrow')} drawing={draw('narrow')} className={clsx(className, narrow)} legible />
     </>
   )
 }

@@ -103,7 +103,7 @@ export async function drawingsOf(job: Installation): Promise<Drawing[]> {
         ? formats.map((f) => profileDrawing(circuit, chosen.layout!, worlds[job.region].drop.percent(circuit.load.lighting), 'metric', f))
         : []),
       ...ends.flatMap((e) => [
-        ...(e.boxReport.kind ? [boxDrawing(e.boxReport, 'metric')] : []),
+        ...formats.map((f) => boxDrawing(e.boxReport, 'metric', f)),
         ...(e.fitted
           ? formats.map((f) =>
               wiringDrawing(job.region, e.fitted!, wiringPlan(job.region, e.fitted!, circuit.colours, e.size, 'metric'), e.size, e.feed, f),
@@ -117,6 +117,6 @@ export async function drawingsOf(job: Installation): Promise<Drawing[]> {
       ),
     ),
     ...(job.points.length + job.ways.length ? [treeDrawing(job, survey, laid, job.supply.board || worlds[job.region].words.board)] : []),
-    ...job.walls.map((w) => wallDrawing(w, runReport(job.region, w, 'metric'), 'metric')),
+    ...job.walls.flatMap((w) => formats.map((f) => wallDrawing(w, runReport(job.region, w, 'metric'), 'metric', f))),
   ]
 }

@@ -2,19 +2,23 @@ import type { BoxReport } from '../enclosure/choose-box'
 import { formatSmallLength, formatVolume, trim, type UnitSystem } from '../quantity/format'
 import { atMost } from '../tolerance'
 import { verdictGlyph } from './glyph'
-import { type Drawing, fitText, grounded, line, type Shape, text } from './shape'
+import { type Drawing, fitText, grounded, line, type Shape, text, wrapText } from './shape'
 
-const width = 640
-const height = 420
+/** On a narrow screen what is said of a layer takes two lines, and the sum stands under its share. */
+const formats = {
+  wide: { width: 640, left: 60, vessel: 190, words: 250, row: 18, head: 36, section: 420, legend: 300, told: 320, name: 300 },
+  narrow: { width: 348, left: 20, vessel: 92, words: 200, row: 36, head: 60, section: 212, legend: 110, told: 226, name: 330 },
+} as const
+type Format = keyof typeof formats
 
 /** The box as a vessel: each counted allowance a layer, the brim the volume it has. */
-export function boxDrawing(report: BoxReport, units: UnitSystem): Drawing {
-  if (report.fill) return fillDrawing(report, units)
-  if (report.depth) return depthDrawing(report, units)
-  const middle = 190
+export function boxDrawing(report: BoxReport, units: UnitSystem, format: Format = 'wide'): Drawing {
+  if (report.fill) return fillDrawing(report, units, format)
+  if (report.depth) return depthDrawing(report, units, format)
+  const middle = formats.narrow.width / 2
   return {
     width: 2 * middle,
-    height,
+    height: 420,
     title: 'Box not chosen',
     shapes: [
       { kind: 'rect', x: middle - 110, y: 90, w: 220, h: 240, r: 6, fill: 'none', stroke: 'ink3', width: 2, dash: '6 5' },
@@ -27,17 +31,22 @@ export function boxDrawing(report: BoxReport, units: UnitSystem): Drawing {
   }
 }
 
-const LINE = 18
-/** Heights from the lowest up, each at least a line over the one before and none below `lowest`. */
-function apart(heights: readonly number[], lowest: number): readonly number[] {
-  const highest = heights.toReversed().reduce<number[]>((out, y) => [...out, Math.max(y, (out.at(-1) ?? 0) + LINE, 66)], [])
-  return highest.map((y, i) => Math.min(y, lowest - (highest.length - 1 - i) * LINE)).toReversed()
+/** Heights from the lowest up, each at least a row over the one before, none below `lowest` and none over `highest`. */
+function apart(heights: readonly number[], row: number, lowest: number, highest: number): readonly number[] {
+  const down = heights.toReversed().reduce<number[]>((out, y) => [...out, Math.max(y, (out.at(-1) ?? 0) + row, highest)], [])
+  return down.map((y, i) => Math.min(y, lowest - (down.length - 1 - i) * row)).toReversed()
 }
 
-function fillDrawing(report: BoxReport, units: UnitSystem): Drawing {
+/** What is needed of what there is, at the head of a drawing: beside the verdict, or below it where there is no room. */
+const sum = (words: string, format: Format): Shape =>
+  format === 'wide' ? text(formats.wide.width - 12, 36, words, 16, { anchor: 'end' }) : text(48, 60, words, 15)
+
+function fillDrawing(report: BoxReport, units: UnitSystem, format: Format): Drawing {
   const { output } = report.fill!
+  const { width, left: x, vessel: w, words, row: apartBy, head } = formats[format]
   const full = Math.max(output.requiredCm3, output.availableCm3)
-  const [x, w, bottom, most] = [60, 190, 370, 300]
+  const most = Math.max(300, output.allowances.length * apartBy)
+  const bottom = head + 34 + most
   const tall = (cm3: number) => (most * cm3) / full
   const brim = bottom - tall(output.availableCm3)
   const shapes: Shape[] = []
@@ -46,7 +55,9 @@ function fillDrawing(report: BoxReport, units: UnitSystem): Drawing {
       const below = output.allowances.slice(0, i).reduce((sum, a) => sum + a.totalCm3, 0)
       return bottom - tall(below + output.allowances[i]!.totalCm3 / 2)
     }),
-    bottom - 6,
+    apartBy,
+    bottom - 6 - (format === 'narrow' ? 14 : 0),
+    head + 30,
   )
   let y = bottom
   output.allowances.forEach((a, i) => {
@@ -58,8 +69,10 @@ function fillDrawing(report: BoxReport, units: UnitSystem): Drawing {
     const row = rows[i]!
     shapes.push(
       line(x + w, y + h / 2, x + w + 22, row, { stroke: 'ink3', width: 1 }),
-      text(x + w + 28, row + 4, fitText(`${trim(a.count, 2)} × ${a.what}`, 250, 14), 14),
-      text(width - 12, row + 4, formatVolume(a.totalCm3, units), 14, { anchor: 'end', fill: 'ink2' }),
+      text(x + w + 28, row + 4, fitText(`${trim(a.count, 2)} × ${a.what}`, words, 14), 14),
+      format === 'wide'
+        ? text(width - 12, row + 4, formatVolume(a.totalCm3, units), 14, { anchor: 'end', fill: 'ink2' })
+        : text(x + w + 28, row + 20, formatVolume(a.totalCm3, units), 14, { fill: 'ink2' }),
     )
   })
   shapes.push({
@@ -73,14 +86,14 @@ function fillDrawing(report: BoxReport, units: UnitSystem): Drawing {
   const state = output.fits ? 'met' : 'error'
   shapes.push(...verdictGlyph(state, 30, 30))
   shapes.push(text(48, 36, `${trim(output.fillFraction * 100, 0)} % full`, 22, { bold: true }))
-  shapes.push(
-    text(width - 12, 36, `needs ${formatVolume(output.requiredCm3, units)} of ${formatVolume(output.availableCm3, units)}`, 16, {
-      anchor: 'end',
-    }),
-  )
-  shapes.push(text(x + w / 2, bottom + 28, fitText(report.kind!.name, 300, 15), 15, { anchor: 'middle', bold: true }))
-  return { width, height, title: `Box fill, ${trim(output.fillFraction * 100, 0)} percent`, shapes }
+  shapes.push(sum(`needs ${formatVolume(output.requiredCm3, units)} of ${formatVolume(output.availableCm3, units)}`, format))
+  shapes.push(...named(report, x, bottom + 28, format))
+  return { width, height: bottom + 50, title: `Box fill, ${trim(output.fillFraction * 100, 0)} percent`, shapes }
 }
+
+/** What the box is called, in as many lines as its width wants. */
+const named = (report: BoxReport, x: number, y: number, format: Format): Shape[] =>
+  wrapText(report.kind!.name, formats[format].name, 15, 2).map((l, i) => text(x, y + i * 18, l, 15, { bold: true }))
 
 /** One hatching stroke, cut to its rectangle. */
 function hatch(x: number, y: number, w: number, h: number, d: number): Shape {
@@ -92,14 +105,15 @@ function hatch(x: number, y: number, w: number, h: number, d: number): Shape {
 }
 
 /** A section through the wall: the box's depth to scale, and what stands behind the plate. */
-function depthDrawing(report: BoxReport, units: UnitSystem): Drawing {
+function depthDrawing(report: BoxReport, units: UnitSystem, format: Format): Drawing {
   const { neededMm, availableMm, parts } = report.depth!
-  const scale = 420 / Math.max(neededMm, availableMm, 30)
-  const [x0, y0, h] = [90, 110, 150]
+  const { width, left, head, section, legend, told } = formats[format]
+  const scale = section / Math.max(neededMm, availableMm, 30)
+  const [x0, y0, h] = [left + 44, head + 74, 150]
   const fits = atMost(neededMm, availableMm)
   const shapes: Shape[] = [
     { kind: 'rect', x: x0 - 16, y: y0 - 26, w: 16, h: h + 52, fill: 'sheet', stroke: 'ink', width: 2 },
-    text(x0 - 8, y0 - 36, 'plate', 14, { anchor: 'middle', fill: 'ink2' }),
+    text(x0 - 21, y0 + h / 2 + 5, 'plate', 14, { anchor: 'end', fill: 'ink2' }),
     {
       kind: 'path',
       d: `M${x0} ${y0}L${x0 + availableMm * scale} ${y0}L${x0 + availableMm * scale} ${y0 + h}L${x0} ${y0 + h}`,
@@ -132,7 +146,7 @@ function depthDrawing(report: BoxReport, units: UnitSystem): Drawing {
         text(x + w / 2, y0 + h / 2 + 5, formatSmallLength(p.mm, units), 15, { anchor: 'middle', bold: true }),
         over ? 'sheet' : 'paper',
       ),
-      ...grounded(text(Math.min(x + w / 2 + 6, 300), row + 5, fitText(p.what, 320, 14), 14)),
+      ...grounded(text(Math.min(x + w / 2 + 6, legend), row + 5, fitText(p.what, told, 14), 14)),
     )
     x += w
   }
@@ -142,9 +156,8 @@ function depthDrawing(report: BoxReport, units: UnitSystem): Drawing {
   shapes.push(text(x0 + (availableMm * scale) / 2, y0 - 30, `box ${formatSmallLength(availableMm, units)}`, 14, { anchor: 'middle' }))
   shapes.push(...verdictGlyph(fits ? 'met' : 'error', 30, 30))
   shapes.push(text(48, 36, fits ? 'deep enough' : 'too shallow', 22, { bold: true }))
-  shapes.push(
-    text(width - 12, 36, `needs ${formatSmallLength(neededMm, units)} of ${formatSmallLength(availableMm, units)}`, 16, { anchor: 'end' }),
-  )
-  shapes.push(text(x0, height - 24, fitText(report.kind!.name, 400, 15), 15, { bold: true }))
-  return { width, height, title: `Box depth: needs ${neededMm} mm of ${availableMm} mm`, shapes }
+  shapes.push(sum(`needs ${formatSmallLength(neededMm, units)} of ${formatSmallLength(availableMm, units)}`, format))
+  const foot = Math.max(y0 + h + 34 + parts.length * 22 + 26, 396)
+  shapes.push(...named(report, format === 'wide' ? x0 : left, foot, format))
+  return { width, height: foot + 24, title: `Box depth: needs ${neededMm} mm of ${availableMm} mm`, shapes }
 }

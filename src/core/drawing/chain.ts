@@ -10,7 +10,7 @@ import { cableNames } from '../region/vocabulary'
 import type { PointType } from '../rules/point-rule'
 import { pointRules } from '../rules/points'
 import { verdictGlyph } from './glyph'
-import { type Drawing, fitText, grounded, line, type Shape, text, wideAs, wrapText } from './shape'
+import { type Drawing, grounded, line, type Shape, text, wideAs, wrapText } from './shape'
 import { worlds } from '../region/worlds'
 
 type ChainPart = (typeof linkNames)[number] | 'load'
@@ -179,8 +179,11 @@ export function chainDrawing(
   const weakest = result?.weakestLink ?? null
   // What is written on the chain stands over its lines.
   const over: Shape[] = []
+  // A long name takes a second line, on a narrow screen a third.
+  const names = blocks.map((b) => wrapText(sentence(b.name), b.weight * unit - 6, 15, details ? 2 : 3))
+  const longest = Math.max(...names.map((n) => n.length))
   let x = left + 8
-  for (const b of blocks) {
+  for (const [place, b] of blocks.entries()) {
     const w = b.weight * unit
     const own = report.findings.filter((f) => findingPart(f) === b.part)
     const worst = worstSeverity(own)
@@ -226,10 +229,12 @@ export function chainDrawing(
       )
     }
     if (worst) over.push(...verdictGlyph(worst, middle + half + 14, labelY - 6, b.part))
-    shapes.push(text(x + w / 2, base + 22, fitText(sentence(b.name), w - 6, 15), 15, { anchor: 'middle', bold: true, part: b.part }))
+    names[place]!.forEach((n, i) =>
+      shapes.push(text(x + w / 2, base + 22 + i * 18, n, 15, { anchor: 'middle', bold: true, part: b.part })),
+    )
     if (details)
       wrapText(b.detail, w - 6, small, 3).forEach((l, i) =>
-        shapes.push(text(x + w / 2, base + 41 + i * 17, l, small, { anchor: 'middle', fill: 'ink2', part: b.part })),
+        shapes.push(text(x + w / 2, base + 23 + longest * 18 + i * 17, l, small, { anchor: 'middle', fill: 'ink2', part: b.part })),
       )
     x += w
   }
@@ -242,7 +247,7 @@ export function chainDrawing(
   shapes.push(...over)
   return {
     width: right + 14,
-    height: details ? 372 : 322,
+    height: (details ? 354 : 304) + longest * 18,
     title: 'The chain of ratings from breaker to appliance',
     shapes,
     parts: Object.fromEntries(

@@ -1,7 +1,7 @@
 import { outlineOf } from '../catalogue/boxes'
 import { CUT_OUTSIDE_MM, type MountReport } from '../enclosure/mounting'
 import { formatSmallLength, type UnitSystem } from '../quantity/format'
-import { type Drawing, fitText, grounded, line, type Paint, type Shape, text, wrapText } from './shape'
+import { type Drawing, fitText, grounded, line, type Paint, type Shape, text, wideAs, wrapText } from './shape'
 
 const layerFill: Readonly<Record<string, Paint>> = { gap: 'none', insulation: 'wash', cabinet: 'sheet', masonry: 'wash' }
 const layerWords: Readonly<Record<string, string>> = {
@@ -72,7 +72,9 @@ export function mountingDrawing(
       width: 4,
       fill: 'none',
     })
-    shapes.push(...grounded(text(x0 + w / 2, top + tall / 2 + 5, `box ${mm(depth)}`, 14, { anchor: 'middle', bold: true })))
+    const words = `box ${mm(depth)}`
+    const middle = x0 + Math.max(w / 2, wideAs(words, 14) / 2 + 4)
+    shapes.push(...grounded(text(middle, top + tall / 2 + 5, words, 14, { anchor: 'middle', bold: true })))
     if (box.mounting === 'clamps to a finished wall') {
       const [from, to] = gripMm
       const at = x0 + Math.min(Math.max(thickMm, from), to) * scale

@@ -3,9 +3,13 @@ import type { Wall } from '../installation/installation'
 import { pieceStarts, runLength, type RunReport } from '../survey/walls'
 import { type Drawing, grounded, line, type Shape, text, type TextShape, wideAs } from './shape'
 
-export const WALL = { left: 30, width: 760, floor: 178, top: 30, storeyMm: 2400 } as const
+const WALL = { left: 30, floor: 178, top: 30, storeyMm: 2400 } as const
+const wide = { wide: 760, narrow: 300 } as const
+type Format = keyof typeof wide
 /** Drawing units in a metre along the wall. */
-export const wallScale = (run: Wall): number => WALL.width / Math.max(runLength(run), 0.5)
+const wallScale = (run: Wall, format: Format): number => wide[format] / Math.max(runLength(run), 0.5)
+/** How far along the wall a place of the drawing is, in metres. */
+export const alongWall = (run: Wall, x: number, format: Format): number => (x - WALL.left) / wallScale(run, format)
 const heightAt = (mm: number): number => WALL.floor - (mm / WALL.storeyMm) * (WALL.floor - WALL.top)
 
 const pieceNames: Record<Wall['pieces'][number]['what'], string> = {
@@ -54,14 +58,15 @@ function placer(width: number) {
 const lowestOf = (shapes: readonly Shape[]): number => Math.max(...shapes.map((s) => (s.kind === 'text' ? s.y : 0)))
 
 /** A wall seen from the front: its breaks, the stretches too far from an outlet, the outlets there and those that are missing. */
-export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Drawing {
-  const scale = wallScale(run)
+export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem, format: Format = 'wide'): Drawing {
+  const scale = wallScale(run, format)
+  const span = wide[format]
   const at = (m: number): number => WALL.left + m * scale
   const starts = pieceStarts(run)
-  const width = WALL.left * 2 + WALL.width
+  const width = WALL.left * 2 + span
   const { put, reserve } = placer(width)
   const shapes: Shape[] = [
-    { kind: 'rect', x: WALL.left, y: WALL.top, w: WALL.width, h: WALL.floor - WALL.top, fill: 'sheet', stroke: 'ink', width: 1.5 },
+    { kind: 'rect', x: WALL.left, y: WALL.top, w: span, h: WALL.floor - WALL.top, fill: 'sheet', stroke: 'ink', width: 1.5 },
   ]
   const said: Shape[] = []
   const high = run.kind === 'counter' ? 1050 : 400
@@ -95,8 +100,8 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
     const rows = [WALL.floor + 20, WALL.floor + 36, WALL.floor + 52]
     said.push(...put(formatLength(p.lengthM, units), x + w / 2, rows, { fill: 'ink2' }))
   })
-  shapes.push(line(WALL.left + WALL.width, WALL.floor, WALL.left + WALL.width, WALL.floor + 8, { width: 1 }))
-  shapes.push(line(WALL.left - 8, WALL.floor, WALL.left + WALL.width + 8, WALL.floor, { width: 3 }))
+  shapes.push(line(WALL.left + span, WALL.floor, WALL.left + span, WALL.floor + 8, { width: 1 }))
+  shapes.push(line(WALL.left - 8, WALL.floor, WALL.left + span + 8, WALL.floor, { width: 3 }))
   for (const m of report.missing) {
     shapes.push({ kind: 'circle', x: at(m), y: heightAt(high), r: 11, fill: 'sheet', stroke: 'ink', width: 2, dash: '4 3' })
     if (!report.missing.some((o) => o < m && at(m) - at(o) < 16))
@@ -104,7 +109,7 @@ export function wallDrawing(run: Wall, report: RunReport, units: UnitSystem): Dr
     said.push(...put(formatLength(m, units), at(m), [heightAt(high) - 17, heightAt(high) - 34]))
   }
   const foot = Math.max(WALL.floor + 20, lowestOf(said)) + 14
-  const bar = bars[units].find((m) => m * scale < WALL.width / 3) ?? bars[units].at(-1)!
+  const bar = bars[units].find((m) => m * scale < span / 3) ?? bars[units].at(-1)!
   shapes.push(line(WALL.left, foot, at(bar), foot, { width: 3 }), text(at(bar) + 8, foot + 5, formatLength(bar, units), 14.5))
   const parts: Record<string, string> = {}
   for (const o of run.outlets) {

@@ -4,7 +4,7 @@ import { boxDrawing } from '@/core/drawing/box'
 import type { BoxRecord } from '@/core/job/point'
 import { formatSmallLength, formatVolume, type UnitSystem } from '@/core/quantity/format'
 import { naClauses } from '@/core/region/north-america/awg'
-import { DrawingView } from '@/ui/drawing'
+import { FittingDrawing } from '@/ui/drawing'
 import { CheckField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
@@ -37,7 +37,7 @@ export function BoxesView() {
         <div className="flex min-h-full flex-col gap-3">
           {picker && <div className="flex flex-wrap items-center gap-2">{picker}</div>}
           <div className="flex shrink-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The box, drawn">
-            <DrawingView drawing={boxDrawing(report, units)} className="max-h-[30rem] w-full" legible />
+            <FittingDrawing draw={(format) => boxDrawing(report, units, format)} className="max-h-[30rem] w-full" />
           </div>
           <div className="grid gap-3 sm:grid-cols-2">
             {offers.map(({ title, box }) => (

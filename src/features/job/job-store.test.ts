@@ -35,8 +35,8 @@ function server(job: Job) {
     revision: 1,
     job,
     readings: [],
-    undoLabel: null,
-    redoLabel: null,
+    undo: null,
+    redo: null,
     updatedAt: '2026-11-20T08:00:00.000Z',
   }
   const log: { path: string; revision: number }[] = []
@@ -71,7 +71,7 @@ function server(job: Job) {
       const made = applyEdit(state.job, edit!)
       undone.push(made.inverse)
       patches = made.patches
-      state = { ...state, job: made.job, revision: revision + 1, undoLabel: 'x' }
+      state = { ...state, job: made.job, revision: revision + 1, undo: { label: 'x', stage: 'brief' } }
     } else if (path === 'undo') {
       patches = undone.pop() ?? []
       state = { ...state, job: patchJob(state.job, patches), revision: revision + 1 }

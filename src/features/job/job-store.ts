@@ -6,6 +6,7 @@ import { type Installation, read } from '@/core/installation/installation'
 import type { Patch } from 'immer'
 import { applyEdit, type Edit, patchJob } from '@/core/job/edits'
 import type { Job } from '@/core/job/schema'
+import { type Step, stepInWords } from '@/core/edit-stages'
 import type { Reading } from '@/core/job/reading'
 import { api, ApiError } from '@/ui/api'
 import { type Act, deviceOutbox, type Outbox } from './outbox'
@@ -16,8 +17,8 @@ export interface LoadedJob {
   revision: number
   job: Job
   readings: readonly Reading[]
-  undoLabel: string | null
-  redoLabel: string | null
+  undo: Step | null
+  redo: Step | null
   updatedAt: string
 }
 /** What a change answers: the patches to the job as it stood at the revision that was sent. */
@@ -274,8 +275,8 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       circuitId: loaded.job.circuits[0]!.id,
       show: (preview) => refresh({ preview }),
       commit: (edit) => put({ ...stamp(), kind: 'edit', edit }),
-      undo: () => ask('undo', {}, (s) => (s.saved.undoLabel ? `Undone: ${s.saved.undoLabel}` : 'Nothing to undo')),
-      redo: () => ask('redo', {}, (s) => (s.saved.redoLabel ? `Done again: ${s.saved.redoLabel}` : 'Nothing to redo')),
+      undo: () => ask('undo', {}, (s) => (s.saved.undo ? stepInWords('Undone', s.saved.undo) : 'Nothing to undo')),
+      redo: () => ask('redo', {}, (s) => (s.saved.redo ? stepInWords('Done again', s.saved.redo) : 'Nothing to redo')),
       restore: (to) => ask('restore', { to }, () => `Gone back to revision ${to}`),
       addReading: (reading) => put({ ...stamp(), id: reading.id, kind: 'reading', reading }),
       gone: false,

@@ -2,6 +2,7 @@
 import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
 import { read } from '@/core/installation/installation'
+import { stepInWords } from '@/core/edit-stages'
 import { sentence } from '@/core/job/part'
 import { leadOf, leadOfOpen } from '@/core/leads'
 import { papers } from '@/core/papers'
@@ -22,8 +23,8 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
   const router = useRouter()
   const id = useJob((s) => s.id)
   const job = useJob((s) => s.job)
-  const undoLabel = useJob((s) => s.saved.undoLabel)
-  const redoLabel = useJob((s) => s.saved.redoLabel)
+  const undone = useJob((s) => s.saved.undo)
+  const redone = useJob((s) => s.saved.redo)
   const undo = useJob((s) => s.undo)
   const redo = useJob((s) => s.redo)
   const commit = useJob((s) => s.commit)
@@ -70,8 +71,8 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
     {
       heading: 'Change',
       items: [
-        ...(undoLabel ? [{ name: `Undo: ${undoLabel}`, act: () => void undo() }] : []),
-        ...(redoLabel ? [{ name: `Redo: ${redoLabel}`, act: () => void redo() }] : []),
+        ...(undone ? [{ name: stepInWords('Undo', undone), act: () => void undo() }] : []),
+        ...(redone ? [{ name: stepInWords('Redo', redone), act: () => void redo() }] : []),
         {
           name: 'Add a circuit',
           act: () => commit({ kind: 'circuit.add', id: crypto.randomUUID(), name: `Circuit ${job.circuits.length + 1}` }),

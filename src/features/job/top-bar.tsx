@@ -5,11 +5,12 @@ import Link from 'next/link'
 import { CircuitPicker } from './circuit-picker'
 import { useJob } from './context'
 import { HowSaved } from './how-saved'
+import { stepInWords } from '@/core/edit-stages'
 import { worlds } from '@/core/region/worlds'
 
 export function TopBar({ onOpen }: { onOpen: (what: 'history' | 'palette' | 'shortcuts' | 'phone') => void }) {
   const job = useJob((s) => s.job)
-  const { undoLabel, redoLabel } = useJob((s) => s.saved)
+  const { undo: undone, redo: redone } = useJob((s) => s.saved)
   const undo = useJob((s) => s.undo)
   const redo = useJob((s) => s.redo)
   return (
@@ -35,9 +36,9 @@ export function TopBar({ onOpen }: { onOpen: (what: 'history' | 'palette' | 'sho
         type="button"
         className="btn px-2"
         onClick={() => void undo()}
-        disabled={!undoLabel}
-        aria-label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'}
-        title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : 'Nothing to undo'}
+        disabled={!undone}
+        aria-label={undone ? stepInWords('Undo', undone) : 'Nothing to undo'}
+        title={undone ? `${stepInWords('Undo', undone)} (Ctrl+Z)` : 'Nothing to undo'}
       >
         <Undo2 size={18} aria-hidden />
       </button>
@@ -45,9 +46,9 @@ export function TopBar({ onOpen }: { onOpen: (what: 'history' | 'palette' | 'sho
         type="button"
         className="btn px-2"
         onClick={() => void redo()}
-        disabled={!redoLabel}
-        aria-label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'}
-        title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+        disabled={!redone}
+        aria-label={redone ? stepInWords('Redo', redone) : 'Nothing to redo'}
+        title={redone ? `${stepInWords('Redo', redone)} (Ctrl+Shift+Z)` : 'Nothing to redo'}
       >
         <Redo2 size={18} aria-hidden />
       </button>

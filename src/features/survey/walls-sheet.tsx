@@ -1,11 +1,11 @@
 'use client'
 import { Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import { WALL, wallDrawing, wallScale } from '@/core/drawing/wall'
+import { alongWall, wallDrawing } from '@/core/drawing/wall'
 import { newWall, pieceKinds, wallKinds } from '@/core/job/room'
 import type { Wall } from '@/core/installation/installation'
 import { runLength, runReport } from '@/core/survey/walls'
-import { DrawingView } from '@/ui/drawing'
+import { FittingDrawing } from '@/ui/drawing'
 import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { blankPoint } from '@/core/job/point'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
@@ -65,10 +65,10 @@ export function WallsSheet() {
   const report = runReport(job.region, run, units)
   const set = (patch: PatchOfWall) => commit({ kind: 'wall.set', id: run.id, patch })
   const snap = (m: number) => Math.round(Math.min(Math.max(m, 0), runLength(run)) * 100) / 100
-  const moved = (part: string, x: number) => ({
+  const moved = (part: string, x: number, format: 'wide' | 'narrow') => ({
     kind: 'point.set' as const,
     id: part.slice('outlet:'.length),
-    patch: { wall: { wall: run.id, atM: snap((x - WALL.left) / wallScale(run)) } },
+    patch: { wall: { wall: run.id, atM: snap(alongWall(run, x, format)) } },
   })
   const put = (at: readonly number[]) =>
     commit({
@@ -102,13 +102,12 @@ export function WallsSheet() {
             {addButton}
           </div>
           <div className="overflow-x-auto">
-            <DrawingView
-              drawing={wallDrawing(run, report, units)}
+            <FittingDrawing
+              draw={(format) => wallDrawing(run, report, units, format)}
               selected={outletId ? `outlet:${outletId}` : null}
               onSelect={(p) => setOutletId(p.replace('outlet:', ''))}
-              onDrag={(part, x, settled) => (settled ? commit(moved(part, x)) : preview(moved(part, x)))}
+              onDrag={(part, x, settled, format) => (settled ? commit(moved(part, x, format)) : preview(moved(part, x, format)))}
               className="w-full"
-              legible
             />
           </div>
           <div className="no-print flex flex-wrap gap-2">

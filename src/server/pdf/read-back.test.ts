@@ -22,8 +22,8 @@ const storedOf = (job: Job, readings: readonly Reading[] = []): StoredJob => ({
   revision: 3,
   job,
   readings,
-  undoLabel: null,
-  redoLabel: null,
+  undo: null,
+  redo: null,
   updatedAt: '2026-11-20T08:00:00.000Z',
 })
 const paper = async (name: string, stored: StoredJob) => textOf((await makePaper(name, { stored, units: 'metric', circuit: null }))!.body)
