@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
+import { violationsOf } from './support/axe'
 
 const views = [
   '/',
@@ -42,9 +42,7 @@ for (const view of views)
       await page.setViewportSize(viewport)
       await page.emulateMedia({ colorScheme })
       if (view !== '/') await expect(page.getByRole('complementary')).toBeAttached()
-      const axe = new AxeBuilder({ page }).options({ resultTypes: ['violations'] })
-      const { violations } = await (only ? axe.withRules(only) : axe).analyze()
-      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`)).toEqual([])
+      expect(await violationsOf(page, only)).toEqual([])
       const { width, height } = await page.evaluate(() => ({
         width: document.documentElement.scrollWidth,
         height: document.documentElement.scrollHeight,
