@@ -229,9 +229,7 @@ export function chainDrawing(
       )
     }
     if (worst) over.push(...verdictGlyph(worst, middle + half + 14, labelY - 6, b.part))
-    names[place]!.forEach((n, i) =>
-      shapes.push(text(x + w / 2, base + 22 + i * 18, n, 15, { anchor: 'middle', bold: true, part: b.part })),
-    )
+    names[place]!.forEach((n, i) => shapes.push(text(x + w / 2, base + 22 + i * 18, n, 15, { anchor: 'middle', bold: true, part: b.part })))
     if (details)
       wrapText(b.detail, w - 6, small, 3).forEach((l, i) =>
         shapes.push(text(x + w / 2, base + 23 + longest * 18 + i * 17, l, small, { anchor: 'middle', fill: 'ink2', part: b.part })),
