@@ -146,16 +146,10 @@ export function DrawingView({
             e.preventDefault()
           }}
         >
-          <Shapes shapes={drawing.shapes.filter((s) => s.part === part && s.kind !== 'text')} />
+          <Shapes shapes={drawing.shapes.filter((s) => s.part === part)} />
           <PartRing drawing={drawing} part={part} selected={selected === part} />
         </g>
       ))}
-      {/* Words stand over every part, and are heard with the name of theirs. */}
-      {parts.length > 0 && (
-        <g aria-hidden className="pointer-events-none">
-          <Shapes shapes={drawing.shapes.filter((s) => s.part && s.kind === 'text')} />
-        </g>
-      )}
     </svg>
   )
 }
