@@ -7,7 +7,7 @@ import path from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { stageIds } from '../src/core/stages'
 import { writeJobFile } from '../src/core/job/file'
-import { createJob } from '../src/store/jobs'
+import { countJobs, createJob } from '../src/store/jobs'
 import { openStore } from '../src/store/open'
 import { bigJob } from './big-job'
 import { type BuiltServer, startBuilt, wait } from './built-server'
@@ -159,6 +159,7 @@ const holding = (count: number) => (folder: string) => {
     for (let i = 0; i < count; i++)
       createJob(store, `j${i}`, { ...job, title: i % 100 ? `Job ${i}` : `Kiln ${i}` }, [], { by: 'bench', at: minute(i) })
   })
+  countJobs(store)
   store.$client.close()
 }
 

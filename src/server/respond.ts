@@ -1,5 +1,6 @@
 import 'server-only'
 import { z } from 'zod'
+import { countWhenQuiet } from './counting'
 import { storageTroubleHere, written } from './data'
 import { TooManyError } from './too-many'
 import { tell } from './watchers'
@@ -68,7 +69,10 @@ export function route<C>(handle: (request: Request, context: C) => unknown): (re
   return async (request, context) => {
     try {
       const answer = await handle(request, context)
-      if (request.method !== 'GET') written()
+      if (request.method !== 'GET') {
+        written()
+        countWhenQuiet()
+      }
       return answer instanceof Response ? answer : Response.json(answer ?? { ok: true })
     } catch (e) {
       if (e instanceof StaleError) return problem(409, 'revision', e.message, { current: e.current, since: e.since })

@@ -1,3 +1,4 @@
+import { SqliteError } from 'better-sqlite3'
 import { and, asc, count, desc, eq, gt, inArray, isNotNull, isNull, lte, max, or, sql } from 'drizzle-orm'
 import { accessory } from '../core/catalogue/accessories'
 import { evaluate } from '../core/evaluate'
@@ -6,6 +7,7 @@ import type { Patch } from 'immer'
 import { applyEdit, describeEdit, differenceOf, type Edit, EditError, patchJob } from '../core/job/edits'
 import { stageOfEdit, type Step } from '../core/edit-stages'
 import type { Reading } from '../core/job/reading'
+import { stageIds } from '../core/stages'
 import { checkChanged, type Job } from '../core/job/schema'
 import { type Held, heldAt, hold, patchesBetween } from './held'
 import type { Store } from './open'
@@ -40,6 +42,8 @@ export interface JobRow {
   readonly stage: string
   readonly errors: number
   readonly warnings: number
+  /** Whether they were counted since it was changed last. */
+  readonly counted: boolean
   readonly updatedAt: string
 }
 
@@ -77,18 +81,34 @@ export class NotFoundError extends Error {
   }
 }
 
-const summaryOf = (job: Job, read: readonly Reading[], lastBy: string) => {
-  const report = evaluate(job, read)
-  return {
-    title: job.title,
-    place: job.place,
-    region: job.region,
-    stage: report.reached,
-    errors: report.counts.error,
-    warnings: report.counts.warning,
-    open: report.stages.reduce((sum, s) => sum + s.open.length, 0),
-    lastBy,
-  }
+/** What the list shows of a job that need not be worked out; the rest is counted when somebody looks, or in a quiet moment. */
+const namesOf = (job: Job, lastBy: string) => ({ title: job.title, place: job.place, region: job.region, lastBy, counted: false })
+
+/** Counts what is wrong and open in a job as it stands. */
+function countJob(store: Store, id: string): void {
+  store.transaction(
+    () => {
+      const { job, readings: taken } = heldAt(store, rowOf(store, id))
+      const report = evaluate(job, taken)
+      const open = report.stages.reduce((sum, s) => sum + s.open.length, 0)
+      const { error: errors, warning: warnings } = report.counts
+      store.update(jobs).set({ stage: report.reached, errors, warnings, open, counted: true }).where(eq(jobs.id, id)).run()
+    },
+    { behavior: 'immediate' },
+  )
+}
+
+/** Counts jobs that were changed since they were counted, those changed last first. How many of so many at most it counted. */
+export function countJobs(store: Store, most: number | null = null): number {
+  const left = store
+    .select({ id: jobs.id })
+    .from(jobs)
+    .where(and(sql`not ${jobs.counted}`, isNull(jobs.deletedAt)))
+    .orderBy(desc(jobs.updatedAt))
+    .limit(most ?? -1)
+    .all()
+  for (const { id } of left) countJob(store, id)
+  return left.length
 }
 
 function searchWords(record: Job): string {
@@ -120,8 +140,10 @@ function searchWords(record: Job): string {
 function index(store: Store, id: string, job: Job, row: number | null): number {
   const words = searchWords(job)
   if (row !== null) {
-    const there = store.get<[string, string, string] | undefined>(sql`SELECT title, place, words FROM jobs_fts WHERE rowid = ${row}`)
-    if (there && there[0] === job.title && there[1] === job.place && there[2] === words) return row
+    const there = store.get<Record<'title' | 'place' | 'words', string> | undefined>(
+      sql`SELECT title, place, words FROM jobs_fts WHERE rowid = ${row}`,
+    )
+    if (there?.title === job.title && there.place === job.place && there.words === words) return row
     store.run(sql`DELETE FROM jobs_fts WHERE rowid = ${row}`)
   }
   const { lastInsertRowid } = store.run(
@@ -143,7 +165,10 @@ export function createJob(store: Store, id: string, job: Job, read: readonly Rea
         revision: 1,
         job,
         searchRow,
-        ...summaryOf(job, read, hand.by),
+        ...namesOf(job, hand.by),
+        stage: stageIds[0],
+        errors: 0,
+        warnings: 0,
         undoHead: 0,
         redo: [],
         createdAt: hand.at,
@@ -266,7 +291,7 @@ function write(store: Store, row: Row, made: Change, held: Held, hand: Hand, act
     .set({
       revision: next,
       ...(next - row.snapshot >= SNAPSHOT_EVERY && { job: made.job, snapshot: next }),
-      ...summaryOf(made.job, held.readings, hand.by),
+      ...namesOf(made.job, hand.by),
       searchRow: index(store, row.id, made.job, row.searchRow),
       undoHead: made.undoHead(next),
       redo: made.redo,
@@ -474,7 +499,7 @@ export function historyOf(store: Store, id: string, limit = 500): ChangeRow[] {
 export function addReading(store: Store, id: string, reading: Reading): StoredJob {
   store.transaction(
     () => {
-      const { job, readings: taken } = heldAt(store, rowOf(store, id))
+      const { readings: taken } = heldAt(store, rowOf(store, id))
       const known = store
         .select({ seq: readings.seq })
         .from(readings)
@@ -485,11 +510,7 @@ export function addReading(store: Store, id: string, reading: Reading): StoredJo
       if (there && told(there) !== told(reading)) throw new AnotherActError()
       if (there) return
       store.insert(readings).values(rowFor(reading, id)).run()
-      store
-        .update(jobs)
-        .set({ ...summaryOf(job, [...taken, reading], reading.by), updatedAt: reading.at })
-        .where(eq(jobs.id, id))
-        .run()
+      store.update(jobs).set({ lastBy: reading.by, counted: false, updatedAt: reading.at }).where(eq(jobs.id, id)).run()
     },
     { behavior: 'immediate' },
   )
@@ -523,6 +544,7 @@ const listColumns = {
   stage: jobs.stage,
   errors: jobs.errors,
   warnings: jobs.warnings,
+  counted: jobs.counted,
   updatedAt: jobs.updatedAt,
 }
 
@@ -552,6 +574,12 @@ export interface Listed {
 }
 
 export function listJobs(store: Store, options: Listed = {}): { rows: JobRow[]; total: number } {
+  try {
+    countJobs(store)
+  } catch (e) {
+    // Of a disk that takes nothing what stands on it is still shown; a job that could not be counted says so.
+    if (!(e instanceof SqliteError)) throw e
+  }
   const found = options.search ? matching(store, options.search) : undefined
   // Where words were typed, what they find is looked at, and not every job for whether it is found: a plus keeps the other index out of it.
   const gone = found ? sql`+${jobs.deletedAt}` : jobs.deletedAt
@@ -590,5 +618,9 @@ export const twinOf = (store: Store, { title, place, region }: Pick<Job, 'title'
     .get()?.at ?? null
 
 /** The stage a job has reached, or null where there is no such job. */
-export const stageOf = (store: Store, id: string): string | null =>
-  store.select({ stage: jobs.stage }).from(jobs).where(eq(jobs.id, id)).get()?.stage ?? null
+export function stageOf(store: Store, id: string): string | null {
+  const row = () => store.select({ stage: jobs.stage, counted: jobs.counted, gone: jobs.deletedAt }).from(jobs).where(eq(jobs.id, id)).get()
+  const there = row()
+  if (there?.counted === false && there.gone === null) countJob(store, id)
+  return there ? row()!.stage : null
+}

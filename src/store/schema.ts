@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { Patch } from 'immer'
 import type { Edit } from '../core/job/edits'
@@ -23,6 +24,8 @@ export const jobs = sqliteTable(
     warnings: integer('warnings').notNull(),
     /** Things still asked for or to be done; null: not counted since that is kept. */
     open: integer('open'),
+    /** Whether stage, errors, warnings and what is open were counted since it was changed last. */
+    counted: integer('counted', { mode: 'boolean' }).notNull().default(true),
     /** Whose act was the last. */
     lastBy: text('last_by').notNull().default(''),
     /** The revision of the edit that undo would take back; 0 when there is none. */
@@ -40,6 +43,9 @@ export const jobs = sqliteTable(
     index('jobs_by_update').on(t.deletedAt, t.updatedAt, t.id),
     index('jobs_by_kind').on(t.deletedAt, t.region, t.stage, t.errors, t.updatedAt, t.id),
     index('jobs_by_hand').on(t.deletedAt, t.lastBy, t.open, t.updatedAt, t.id),
+    index('jobs_to_count')
+      .on(t.updatedAt, t.id)
+      .where(sql`not counted`),
     index('jobs_by_search').on(t.searchRow, t.deletedAt, t.updatedAt, t.id),
   ],
 )

@@ -17,6 +17,7 @@ import {
   AnotherActError,
   apart,
   changedSince,
+  countJobs,
   createJob,
   deleteJob,
   editJob,
@@ -165,6 +166,16 @@ describe('the list', () => {
     expect(titles('urn')).toEqual([])
   })
 
+  it('leaves the index of words alone where no word of a job has changed', () => {
+    createJob(store, 'k', newJob('southern-africa', 'Honey warming', 'Farm'), [], hand)
+    const row = () => store.get(sql`SELECT search_row FROM jobs WHERE id = 'j'`)
+    const before = row()
+    edit(watts(5))
+    expect(row()).toEqual(before)
+    edit({ kind: 'brief.set', patch: { request: 'The urn trips the lights' } })
+    expect(row()).not.toEqual(before)
+  })
+
   it('is narrowed by world, by stage and to what is wrong', () => {
     for (const demo of demoJobs) {
       createJob(store, demo.id, newJob(demo.region, demo.title, demo.place), [], hand)
@@ -191,6 +202,24 @@ describe('the list', () => {
     expect(mine('The potter')).toEqual(['j'])
     store.run(sql`UPDATE jobs SET open = 0`)
     expect(mine('The potter')).toEqual([])
+  })
+
+  it('counts what is wrong and open when somebody looks, and says what it could not count', () => {
+    const row = () => listJobs(store).rows[0]!
+    expect(row()).toMatchObject({ id: 'j', errors: 0, counted: true })
+    edit({ kind: 'fitness.answer', question: 'isolation', answer: 'no' })
+    expect(store.get(sql`SELECT counted FROM jobs`)).toEqual({ counted: 0 })
+    expect(countJobs(store, 1)).toBe(1)
+    expect(countJobs(store, 1)).toBe(0)
+    expect(row()).toMatchObject({ errors: 1, counted: true })
+    edit({ kind: 'fitness.answer', question: 'isolation', answer: 'yes' })
+    store.run(sql`PRAGMA query_only = 1`)
+    expect(row()).toMatchObject({ errors: 1, counted: false })
+    store.run(sql`PRAGMA query_only = 0`)
+    expect(row()).toMatchObject({ errors: 0, counted: true })
+    edit({ kind: 'fitness.answer', question: 'isolation', answer: 'no' })
+    expect(stageOf(store, 'j')).toBe('brief')
+    expect(row()).toMatchObject({ errors: 1, counted: true })
   })
 
   it('says when a job like one brought in was changed last', () => {

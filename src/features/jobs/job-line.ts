@@ -31,5 +31,7 @@ export interface JobLine {
   stage: string
   errors: number
   warnings: number
+  /** Whether they were counted since it was changed last. */
+  counted: boolean
   updatedAt: string
 }

@@ -88,6 +88,7 @@ export function JobRowMenu({
         </p>
       </div>
       <ul className="flex gap-3 max-md:col-start-1">
+        {!row.counted && <li className="text-[0.85rem] text-ink-2">changed since it was counted</li>}
         <Count n={row.errors} of="error" word={row.errors === 1 ? 'error' : 'errors'} />
         <Count n={row.warnings} of="warning" word={row.warnings === 1 ? 'warning' : 'warnings'} />
       </ul>
