@@ -29,6 +29,11 @@ export const papers = [
   { file: 'offer.pdf', name: 'Offer', about: 'Work, material, margin and tax, for whoever asked.' },
   { file: 'labels.pdf', name: 'Labels, PDF', about: 'At real size, to cut out.' },
   { file: 'labels.svg', name: 'Labels, SVG', about: 'At real size, for a label maker or a cutter.' },
+  {
+    file: 'photographs.pdf',
+    name: 'Photographs',
+    about: 'Every photograph, by what it shows, with what was said of it, when and by whom.',
+  },
   { file: 'readings.csv', name: 'Readings, CSV', about: 'Every reading ever taken, corrections too.' },
   { file: 'file.json', name: 'Job file', about: 'The whole job in an open format; drop it on the jobs page to bring it in elsewhere.' },
 ] as const

@@ -23,6 +23,7 @@ import { boxesPdf, templatePdf } from './pdf/boxes'
 import { houseOf, noTrial } from '@/core/bench/house'
 import { evaluate } from '@/core/evaluate'
 import { spiceOf } from '@/core/network/spice'
+import { photographsPdf, type Pictured } from './pdf/photographs'
 import { doorPdf, replyPdf, tracePdf } from './pdf/survey'
 import { worlds } from '@/core/region/worlds'
 
@@ -70,6 +71,8 @@ export interface Wanted {
   readonly point?: string | null
   /** The firm's own minutes, where it knows them. */
   readonly minutes?: MinutesTable
+  /** For the paper of photographs alone. */
+  readonly photographs?: readonly Pictured[]
 }
 
 /** What is needed, a line a kind; a price that is a usual one says so. */
@@ -173,6 +176,11 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
     body: svgSheetMm(allLabels(stored, dated(stored), units).map(labelDrawing)),
     type: 'image/svg+xml',
     name: 'labels.svg',
+  }),
+  'photographs.pdf': async ({ stored, photographs }) => ({
+    body: await photographsPdf(stored, dated(stored), photographs ?? []),
+    type: pdfType,
+    name: 'photographs.pdf',
   }),
   'readings.csv': ({ stored }) => ({ body: readingsCsv(stored), type: 'text/csv; charset=utf-8', name: 'readings.csv' }),
   'file.json': ({ stored }) => ({

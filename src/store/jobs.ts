@@ -11,7 +11,7 @@ import { stageIds } from '../core/stages'
 import { checkChanged, type Job } from '../core/job/schema'
 import { type Held, heldAt, hold, patchesBetween } from './held'
 import type { Store } from './open'
-import { jobChanges, jobs, readings } from './schema'
+import { jobChanges, jobs, photographs, readings } from './schema'
 
 /** Who changes something, and when; the store has no clock of its own. */
 export interface Hand {
@@ -194,7 +194,7 @@ const rowColumns = {
   updatedAt: jobs.updatedAt,
 }
 /** All that is kept of a job but the job itself. */
-function rowOf(store: Store, id: string) {
+export function rowOf(store: Store, id: string) {
   const row = store
     .select(rowColumns)
     .from(jobs)
@@ -518,11 +518,12 @@ export function addReading(store: Store, id: string, reading: Reading): StoredJo
 }
 
 /** How a job stands, in few words, for whoever looks at it. @throws NotFoundError where there never was one */
-export function standing(store: Store, id: string): { revision: number; readings: number; deleted: boolean } {
+export function standing(store: Store, id: string): { revision: number; readings: number; photographs: number; deleted: boolean } {
   const row = store.select({ revision: jobs.revision, deletedAt: jobs.deletedAt }).from(jobs).where(eq(jobs.id, id)).get()
   if (!row) throw new NotFoundError()
   const taken = store.select({ n: count() }).from(readings).where(eq(readings.jobId, id)).get()!.n
-  return { revision: row.revision, readings: taken, deleted: row.deletedAt !== null }
+  const photographed = store.select({ n: count() }).from(photographs).where(eq(photographs.jobId, id)).get()!.n
+  return { revision: row.revision, readings: taken, photographs: photographed, deleted: row.deletedAt !== null }
 }
 
 export function deleteJob(store: Store, id: string, at: string): void {

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { Patch } from 'immer'
 import type { Edit } from '../core/job/edits'
+import type { Photographed } from '../core/record/photograph'
 import type { Reading } from '../core/job/reading'
 import type { Job } from '../core/job/schema'
 
@@ -102,6 +103,28 @@ export const readings = sqliteTable(
   },
   // With the row's own number at its end: those that came after one are found without looking at those before.
   (t) => [uniqueIndex('reading_by_id').on(t.jobId, t.id), index('readings_by_job').on(t.jobId)],
+)
+
+/** Append-only rows; the last of a photograph says how it stands. Its picture is a file beside the database, by its hash. */
+export const photographs = sqliteTable(
+  'photographs',
+  {
+    seq: integer('seq').primaryKey({ autoIncrement: true }),
+    id: text('id').notNull(),
+    jobId: text('job_id')
+      .notNull()
+      .references(() => jobs.id),
+    photograph: text('photograph').notNull(),
+    of: text('of', { mode: 'json' }).$type<Photographed>().notNull(),
+    words: text('words').notNull(),
+    out: integer('out', { mode: 'boolean' }).notNull(),
+    hash: text('hash').notNull(),
+    widthPx: integer('width_px').notNull(),
+    heightPx: integer('height_px').notNull(),
+    at: text('at').notNull(),
+    by: text('by').notNull(),
+  },
+  (t) => [uniqueIndex('photograph_by_id').on(t.jobId, t.id)],
 )
 
 export const settings = sqliteTable('settings', { key: text('key').primaryKey(), value: text('value').notNull() })

@@ -13,6 +13,7 @@ import { VerdictMark } from '@/ui/verdict'
 import { useCircuit, useJob } from '../job/context'
 import { useAbout } from '../job/use-about'
 import { Findings } from '../job/findings'
+import { Photographs } from '../job/photographs'
 import { applianceOptions } from '../job/appliance-options'
 import { LoadNameplate } from '../job/load-fields'
 import { worlds } from '@/core/region/worlds'
@@ -78,6 +79,7 @@ export function BriefView() {
           </Section>
           <SupplyFields />
           <WaysOfWorking />
+          <Photographs of={{ kind: 'job', id: 'job' }} hint="The place as it is, the nameplate, what the customer points at." />
           <Section title="Findings">
             <Findings
               stage="brief"

@@ -17,6 +17,7 @@ import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
+import { Photographs } from '../job/photographs'
 import { LoadSourceField } from '../job/load-source'
 import type { PatchOfPoint } from '../job/patches'
 import { AccessoryField } from './accessory-field'
@@ -144,6 +145,7 @@ export function PointPanel({ point, onGone }: { point: CircuitPoint; onGone: () 
   return (
     <>
       <PointFields key={point.id} point={point} report={report} onGone={onGone} />
+      <Photographs of={{ kind: 'point', id: point.id }} hint="The place before, the cable as it lies, the box when it is terminated." />
       {chosen.layout &&
         pointWorkings(job, circuit, chosen)
           .filter((w) => w.title.endsWith(` at ${point.name}`))

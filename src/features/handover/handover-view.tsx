@@ -8,6 +8,7 @@ import { Section, Stage } from '@/ui/panel'
 import { formatDate } from '@/ui/when'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
 import { Findings, OpenList } from '../job/findings'
+import { AllPhotographs } from '../job/photographs'
 import { PaperLink } from '../job/paper-link'
 import { worlds } from '@/core/region/worlds'
 
@@ -19,6 +20,7 @@ export function HandoverView() {
   const updatedAt = useJob((s) => s.saved.updatedAt)
   const circuit = useCircuit()
   const units = useUnits()
+  const photographed = useJob((s) => s.photographs.length > 0)
   const open = report.stages.filter((s) => s.id !== 'handover').flatMap((s) => s.open)
   const labels = circuitLabels(seen, circuit, formatDate(updatedAt), units)
   return (
@@ -29,7 +31,7 @@ export function HandoverView() {
           <Section title="Papers and files">
             <ul className="grid gap-px border border-rule bg-rule sm:grid-cols-2">
               {papers
-                .filter(({ file }) => file !== 'reply.pdf' || job.defects.length > 0)
+                .filter(({ file }) => (file !== 'reply.pdf' || job.defects.length > 0) && (file !== 'photographs.pdf' || photographed))
                 .map(({ file, name, about }) => (
                   <li key={file} className="bg-paper sm:last:odd:col-span-2">
                     <PaperLink job={id} file={file} name={name} className="flex gap-3 p-3 hover:bg-wash">
@@ -62,6 +64,7 @@ export function HandoverView() {
               ))}
             </ul>
           </Section>
+          <AllPhotographs />
         </div>
       }
       working={

@@ -1,10 +1,15 @@
 'use client'
 import { describeEdit } from '@/core/job/edits'
+import type { Job } from '@/core/job/schema'
 import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
 import { useJob } from './context'
+import type { Act } from './outbox'
 
 /** What must be seen on every stage: the job is stopped, two versions stand, or something was refused. */
+const wordsOf = (base: Job, act: Act): string =>
+  act.kind === 'edit' ? describeEdit(base, act.edit) : act.kind === 'reading' ? act.reading.test : 'A photograph'
+
 export function Banners() {
   const stop = useJob((s) => s.report.stop)
   const problem = useJob((s) => s.problem)
@@ -48,7 +53,7 @@ function ConflictBanner() {
           <h3 className="text-[0.9rem] text-ink-2">Yours, not saved yet</h3>
           <ul className="list-disc pl-5">
             {conflict.mine.map((e, i) => (
-              <li key={i}>{e.kind === 'edit' ? describeEdit(base, e.edit) : e.reading.test}</li>
+              <li key={i}>{wordsOf(base, e)}</li>
             ))}
             {conflict.mine.length === 0 && <li>Undo, redo or going back</li>}
           </ul>

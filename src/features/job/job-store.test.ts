@@ -213,6 +213,7 @@ describe('what others did', () => {
   const standing = (here: ReturnType<typeof server>) => ({
     revision: here.get().revision,
     readings: here.get().readings.length,
+    photographs: 0,
     deleted: false,
   })
   it('stands, though an answer from before it comes after it', async () => {

@@ -8,8 +8,9 @@ import { applyEdit, type Edit, patchJob } from '@/core/job/edits'
 import type { Job } from '@/core/job/schema'
 import { type Step, stepInWords } from '@/core/edit-stages'
 import type { Reading } from '@/core/job/reading'
+import type { PhotographRow } from '@/core/record/photograph'
 import { api, ApiError } from '@/ui/api'
-import { type Act, deviceOutbox, type Outbox } from './outbox'
+import { type Act, deviceOutbox, type Outbox, type SentPhotograph } from './outbox'
 
 /** A job as the server sends it. */
 export interface LoadedJob {
@@ -20,9 +21,14 @@ export interface LoadedJob {
   undo: Step | null
   redo: Step | null
   updatedAt: string
+  /** Comes with the page alone; after that by itself. */
+  photographs?: readonly PhotographRow[]
 }
 /** What a change answers: the patches to the job as it stood at the revision that was sent. */
 type Changed = Omit<LoadedJob, 'job' | 'readings'> & { patches: Patch[] }
+
+/** The rows of photographs a device lacked, from one of them on. */
+type Rows = { readonly from: number; readonly rows: readonly PhotographRow[] }
 
 /** The readings a device lacked, from one of them on. */
 type Lacking = { readonly from: number; readonly readings: readonly Reading[] }
@@ -61,6 +67,7 @@ type Saving = 'looking' | 'saved' | 'saving' | 'unreachable' | 'refused' | 'conf
 interface Standing {
   readonly revision: number
   readonly readings: number
+  readonly photographs: number
   readonly deleted: boolean
 }
 
@@ -86,6 +93,9 @@ interface JobState {
   redo: () => Promise<void>
   restore: (to: number) => Promise<void>
   addReading: (reading: Omit<Reading, 'at' | 'by'>) => void
+  /** Rows of photographs that the server has; those on their way are among `pending`. */
+  photographs: readonly PhotographRow[]
+  addPhotograph: (row: Omit<SentPhotograph, 'id'> & { readonly id?: string }) => void
   /** The job was deleted elsewhere; it can be brought back. */
   gone: boolean
   bringBack: () => Promise<void>
@@ -111,7 +121,7 @@ const readingsWith = (saved: readonly Reading[], pending: readonly Act[]): reado
 }
 
 /** What was seen only adds to what stands, whoever wrote meanwhile; the same observation sent twice counts once. */
-const onlyAdds = (act: Act): boolean => act.kind === 'reading' || act.edit.kind === 'observation.add'
+const onlyAdds = (act: Act): boolean => act.kind !== 'edit' || act.edit.kind === 'observation.add'
 
 export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox) {
   return createStore<JobState>()((set, get) => {
@@ -146,20 +156,30 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
         return { ...patch, job, circuitId, report: evaluate(record, readingsWith(next.saved.readings, next.pending)) }
       })
 
+    /** Sends one act, and says how the job stands with it. A reading's answer speaks of readings alone, a photograph's of photographs. */
+    const sent = async (act: Act, saved: LoadedJob): Promise<LoadedJob> => {
+      const { id, at, seen } = act
+      if (act.kind === 'edit')
+        return afterChange(
+          saved,
+          await api<Changed>('POST', `${base}/edits`, { revision: saved.revision, seen, edit: act.edit, act: id, at }),
+        )
+      if (act.kind === 'photograph') {
+        takeRows(await api<Rows>('POST', `${base}/photographs`, { ...act.row, at, held: get().photographs.length }))
+        return saved
+      }
+      const lacking = await api<Lacking>('POST', `${base}/readings`, { ...act.reading, at, held: saved.readings.length })
+      return { ...saved, readings: withLacking(saved.readings, lacking) }
+    }
+    const takeRows = ({ from, rows }: Rows) => {
+      const { photographs } = get()
+      if (from + rows.length > photographs.length) set({ photographs: [...photographs.slice(0, from), ...rows] })
+    }
+
     /** Sends the first that waits; once it is answered the device need not keep it. */
     const sendOne = async (act: Act, saved: LoadedJob) => {
-      const { id, at, seen } = act
-      const kept =
-        act.kind === 'edit'
-          ? afterChange(saved, await api<Changed>('POST', `${base}/edits`, { revision: saved.revision, seen, edit: act.edit, act: id, at }))
-          : // A reading's answer speaks of readings alone; what others changed of the job comes by itself.
-            {
-              ...saved,
-              readings: withLacking(
-                saved.readings,
-                await api<Lacking>('POST', `${base}/readings`, { ...act.reading, at, held: saved.readings.length }),
-              ),
-            }
+      const { id } = act
+      const kept = await sent(act, saved)
       const rest = get().pending.filter((a) => a.id !== id)
       refresh({
         saved: later(get().saved, kept),
@@ -279,6 +299,11 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       redo: () => ask('redo', {}, (s) => (s.saved.redo ? stepInWords('Done again', s.saved.redo) : 'Nothing to redo')),
       restore: (to) => ask('restore', { to }, () => `Gone back to revision ${to}`),
       addReading: (reading) => put({ ...stamp(), id: reading.id, kind: 'reading', reading }),
+      photographs: loaded.photographs ?? [],
+      addPhotograph: (row) => {
+        const { id, at, seen } = stamp()
+        put({ id: row.id ?? id, at, seen, kind: 'photograph', row: { ...row, id: row.id ?? id } })
+      },
       gone: false,
       bringBack: async () => {
         await api('POST', `${base}/undelete`)
@@ -292,6 +317,8 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
         if (deleted) return
         // What is on its way brings back what others did with its own answer.
         await sending
+        const held = get().photographs.length
+        if (standing.photographs > held) takeRows(await api<Rows>('GET', `${base}/photographs?held=${held}`))
         const { saved, conflict } = get()
         if (conflict || (revision <= saved.revision && readings === saved.readings.length)) return
         const there = await api<Changed & Lacking & { job?: Job }>(

@@ -1,10 +1,16 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import type { Edit } from '@/core/job/edits'
+import type { PhotographRow } from '@/core/record/photograph'
 import type { Reading } from '@/core/job/reading'
 
-/** One thing a hand did: an edit or a reading, by a name of its own, with the time it was done and the revision it was done on. */
+/** A row of a photograph as this device makes it, with the picture where it was just taken: a JPEG in base 64. */
+export type SentPhotograph = Pick<PhotographRow, 'id' | 'photograph' | 'of' | 'words' | 'out'> & { readonly data?: string }
+
+/** One thing a hand did, by a name of its own, with the time it was done and the revision it was done on. */
 export type Act = { readonly id: string; readonly at: string; readonly seen: number } & (
-  { readonly kind: 'edit'; readonly edit: Edit } | { readonly kind: 'reading'; readonly reading: Omit<Reading, 'at' | 'by'> }
+  | { readonly kind: 'edit'; readonly edit: Edit }
+  | { readonly kind: 'reading'; readonly reading: Omit<Reading, 'at' | 'by'> }
+  | { readonly kind: 'photograph'; readonly row: SentPhotograph }
 )
 
 /** What this device did and the server has not answered yet, in the order it was done. */

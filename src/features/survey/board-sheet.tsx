@@ -14,6 +14,7 @@ import { Section, Stage } from '@/ui/panel'
 import { useJob } from '../job/context'
 import { useAbout } from '../job/use-about'
 import { Findings } from '../job/findings'
+import { Photographs } from '../job/photographs'
 import { BoardFields, DemandFields, GuardFields, WayFields } from './board-fields'
 import { placed, RoomInBoard, spaceAt, ToBePutIn } from './board-placing'
 import { WaysTable } from './ways-table'
@@ -162,6 +163,7 @@ export function BoardSheet() {
             <BoardFields report={report} />
           )}
           <RoomInBoard report={report} planned={still} />
+          {!still && <Photographs of={{ kind: 'board', id: board.id }} hint="The door, the cover off, the labels, the seals, the meter." />}
           <Section title="Findings">
             <Findings stage="survey" findings={report.findings} empty="Nothing wrong was found in this board as it is described." />
           </Section>

@@ -13,6 +13,7 @@ import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { Table } from '@/ui/table'
 import { useJob } from '../job/context'
+import { Photographs } from '../job/photographs'
 import { useAbout } from '../job/use-about'
 import { Findings } from '../job/findings'
 import { LoadSourceField } from '../job/load-source'
@@ -48,7 +49,10 @@ export function PointsSheet() {
       working={
         <>
           {point ? (
-            <PointFields key={point.id} point={point} />
+            <>
+              <PointFields key={point.id} point={point} />
+              <Photographs of={{ kind: 'point', id: point.id }} hint="The plate, the box opened, the label of what is plugged in." />
+            </>
           ) : (
             survey.points.length > 0 && (
               <p className="mb-4 text-ink-2">Pick a point to note its height, load and state, and to ask what may be plugged in there.</p>

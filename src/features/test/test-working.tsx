@@ -11,6 +11,7 @@ import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
 import { WorkingCard } from '../circuit/working-card'
 import { useCircuit, useJob } from '../job/context'
+import { Photographs } from '../job/photographs'
 import { FromInstrument } from './instrument'
 import { readTyped } from '@/core/quantity/typed'
 import { readingWords } from '@/core/record/words'
@@ -149,6 +150,7 @@ export function TestWorking({
           )}
         </Section>
       )}
+      <Photographs of={{ kind: 'circuit', id: circuit.id }} hint="Plates level, slots in line, covers and seals, the meter as it reads." />
     </>
   )
 }

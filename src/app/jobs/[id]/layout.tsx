@@ -4,6 +4,7 @@ import type { ReactNode } from 'react'
 import { JobShell } from '@/features/job/shell'
 import { storageTroubleHere, store } from '@/server/data'
 import { loadJob, NotFoundError } from '@/store/jobs'
+import { photographRows } from '@/store/photographs'
 
 interface Props {
   children: ReactNode
@@ -12,7 +13,7 @@ interface Props {
 
 function load(id: string) {
   try {
-    return loadJob(store(), id)
+    return { ...loadJob(store(), id), photographs: photographRows(store(), id) }
   } catch (e) {
     if (e instanceof NotFoundError) notFound()
     throw e

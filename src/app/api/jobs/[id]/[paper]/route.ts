@@ -4,6 +4,7 @@ import { store } from '@/server/data'
 import { paperInPool } from '@/server/paper-pool'
 import { download, route } from '@/server/respond'
 import { loadJob } from '@/store/jobs'
+import { pictures } from '@/store/photographs'
 import { loadSettings } from '@/store/settings'
 
 export const GET = route<{ params: Promise<{ id: string; paper: string }> }>(async (request, { params }) => {
@@ -17,6 +18,7 @@ export const GET = route<{ params: Promise<{ id: string; paper: string }> }>(asy
     minutes,
     circuit: query.get('circuit'),
     point: query.get('point'),
+    ...(paper === 'photographs.pdf' ? { photographs: pictures(store(), id) } : {}),
   }
   const made = await paperInPool(paper, wanted, request.signal, query.get('ask') ?? randomUUID())
   if (!made) return Response.json({ error: { path: 'paper', message: `There is no paper called ${paper}.` } }, { status: 404 })

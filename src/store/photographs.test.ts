@@ -1,0 +1,93 @@
+import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { newJob } from '../core/job/schema'
+import { MOST_PX, photographsOf } from '../core/record/photograph'
+import { jpeg } from '../../tests/support/jpeg'
+import { AnotherActError, createJob, NotFoundError, standing } from './jobs'
+import { openStore, type Store } from './open'
+import { addPhotograph, photographFile, photographRows, pictures, type SentPhotograph } from './photographs'
+
+const hand = { by: 'The potter', at: '2026-11-20T08:00:00.000Z' }
+let folder: string
+let store: Store
+beforeEach(() => {
+  folder = mkdtempSync(path.join(tmpdir(), 'synthema-photographs-'))
+  store = openStore(folder, path.resolve('src/store/migrations'))
+  createJob(store, 'j', newJob('united-kingdom', 'Tea kitchen', 'Hall'), [], hand)
+})
+afterEach(() => {
+  store.$client.close()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+const row = (more: Partial<SentPhotograph> = {}): SentPhotograph => ({
+  id: 'a',
+  photograph: 'a',
+  of: { kind: 'board', id: 'main' },
+  words: '',
+  out: false,
+  ...more,
+})
+const take = (more: Partial<SentPhotograph> = {}) => addPhotograph(store, 'j', row({ data: jpeg(40, 30), ...more }), hand)
+const files = () => readdirSync(path.join(folder, 'photographs'))
+
+describe('a photograph', () => {
+  it('is a file of its owner alone, named by what is in it, with a row that measures it', () => {
+    take()
+    const [kept] = photographRows(store, 'j')
+    expect(kept).toMatchObject({ ...hand, photograph: 'a', of: { kind: 'board', id: 'main' }, widthPx: 40, heightPx: 30, out: false })
+    expect(files()).toEqual([`${kept!.hash}.jpg`])
+    expect(statSync(path.join(folder, 'photographs', files()[0]!)).mode & 0o077).toBe(0)
+    expect(photographFile(store, 'j', 'a')).toEqual(new Uint8Array(jpeg(40, 30)))
+    expect(standing(store, 'j').photographs).toBe(1)
+  })
+  it('sent again stands once; another under its name is refused', () => {
+    take()
+    take()
+    expect(photographRows(store, 'j')).toHaveLength(1)
+    expect(() => take({ words: 'the door' })).toThrow(AnotherActError)
+    expect(() => take({ data: jpeg(41, 30) })).toThrow(AnotherActError)
+    expect(photographRows(store, 'j')).toHaveLength(1)
+  })
+  it('is given words, put away and brought back by rows that are added, and stays as it was taken', () => {
+    take()
+    const later = { by: 'The electrician', at: '2026-11-21T08:00:00.000Z' }
+    for (const [id, words, out] of [
+      ['b', 'the door', false],
+      ['c', 'the door', true],
+    ] as const)
+      addPhotograph(store, 'j', row({ id, words, out }), later)
+    const [now] = photographsOf(photographRows(store, 'j'))
+    expect(now).toMatchObject({ ...hand, words: 'the door', out: true, widthPx: 40 })
+    expect(pictures(store, 'j')).toEqual([])
+    addPhotograph(store, 'j', row({ id: 'd', words: 'the door' }), later)
+    expect(pictures(store, 'j')).toMatchObject([{ words: 'the door', out: false }])
+    expect(photographRows(store, 'j', 2).map((r) => r.id)).toEqual(['c', 'd'])
+  })
+  it('is refused where it is none, too large, or said of none', () => {
+    expect(() => take({ data: new Uint8Array([1, 2, 3]) })).toThrow(/JPEG/)
+    expect(() => take({ data: jpeg(MOST_PX + 1, 10) })).toThrow(/JPEG/)
+    expect(() => take({ data: new Uint8Array(3_000_001) })).toThrow(/MB/)
+    expect(() => addPhotograph(store, 'j', row(), hand)).toThrow(/no photograph/)
+    expect(() => addPhotograph(store, 'j', row({ id: 'x', photograph: 'nobody' }), hand)).toThrow(/no photograph/)
+    expect(() => addPhotograph(store, 'k', row({ data: jpeg(4, 4) }), hand)).toThrow(NotFoundError)
+    take({ data: jpeg(MOST_PX, 10) })
+    expect(photographRows(store, 'j')).toHaveLength(1)
+  })
+  it('whose file is gone is told so, and is not there', () => {
+    take()
+    rmSync(path.join(folder, 'photographs'), { recursive: true })
+    expect(() => photographFile(store, 'j', 'a')).toThrow(NotFoundError)
+    expect(pictures(store, 'j')).toMatchObject([{ photograph: 'a', jpeg: null }])
+  })
+  it('is not acknowledged where its file cannot be written', () => {
+    writeFileSync(path.join(folder, 'photographs'), 'no folder')
+    expect(() => take()).toThrow()
+    expect(photographRows(store, 'j')).toEqual([])
+    rmSync(path.join(folder, 'photographs'))
+    take()
+    expect(files()).toHaveLength(1)
+  })
+})

@@ -1,0 +1,106 @@
+import { createHash } from 'node:crypto'
+import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readFileSync, renameSync, writeSync } from 'node:fs'
+import path from 'node:path'
+import { and, asc, eq } from 'drizzle-orm'
+import { imageSize } from 'image-size'
+import { EditError } from '../core/job/part'
+import { MOST_BYTES, MOST_OF_A_JOB, MOST_PX, type Photograph, photographsOf, type PhotographRow } from '../core/record/photograph'
+import { AnotherActError, type Hand, NotFoundError, rowOf } from './jobs'
+import type { Store } from './open'
+import { photographs } from './schema'
+
+/** A row as a device sends it; `data` with the first row of a photograph alone. */
+export type SentPhotograph = Pick<PhotographRow, 'id' | 'photograph' | 'of' | 'words' | 'out'> & { readonly data?: Uint8Array }
+
+/** Rows of one job: each photograph is given words and put away a few times at most. */
+const MOST_ROWS = 4 * MOST_OF_A_JOB
+
+const folderOf = ({ $client }: Store): string => path.join(path.dirname($client.name), 'photographs')
+
+/** Written out whole and under its own name before any row names it; the same picture stands once. */
+function keepFile(store: Store, hash: string, data: Uint8Array): void {
+  const folder = folderOf(store)
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  const file = path.join(folder, `${hash}.jpg`)
+  if (existsSync(file)) return
+  const written = `${file}.part`
+  const to = openSync(written, 'w', 0o600)
+  try {
+    writeSync(to, data)
+    fsyncSync(to)
+  } finally {
+    closeSync(to)
+  }
+  renameSync(written, file)
+  const within = openSync(folder, 'r')
+  fsyncSync(within)
+  closeSync(within)
+}
+
+/** @throws EditError where it is no picture that is kept here */
+function measured(data: Uint8Array): { widthPx: number; heightPx: number } {
+  if (data.length > MOST_BYTES) throw new EditError('data', `A photograph of more than ${MOST_BYTES / 1e6} MB is not kept.`)
+  try {
+    const { width, height, type } = imageSize(data)
+    if (type === 'jpg' && width > 0 && height > 0 && Math.max(width, height) <= MOST_PX) return { widthPx: width, heightPx: height }
+  } catch {
+    // Said below.
+  }
+  throw new EditError('data', `A photograph is a JPEG of at most ${MOST_PX} pixels a side.`)
+}
+
+const sameAct = ({ id, photograph, of, words, out }: SentPhotograph): string => JSON.stringify([id, photograph, of.kind, of.id, words, out])
+
+/** Rows of a job in the order they came, from one of them on. @throws NotFoundError */
+export function photographRows(store: Store, id: string, held = 0): readonly PhotographRow[] {
+  rowOf(store, id)
+  const rows = store.select().from(photographs).where(eq(photographs.jobId, id)).orderBy(asc(photographs.seq)).limit(MOST_ROWS).offset(held).all()
+  return rows.map(({ seq: _, jobId: __, ...row }) => row)
+}
+
+/**
+ * Adds a row; the same one sent again stands once.
+ * @throws AnotherActError where its name is another's, EditError where it is no photograph, or of none, or one too many
+ */
+export function addPhotograph(store: Store, id: string, { data, ...sent }: SentPhotograph, hand: Hand): void {
+  const rows = photographRows(store, id)
+  const known = rows.find((r) => r.id === sent.id)
+  if (known) {
+    const other = data && createHash('sha256').update(data).digest('hex') !== known.hash
+    if (sameAct(known) !== sameAct(sent) || other) throw new AnotherActError()
+    return
+  }
+  const first = rows.find((r) => r.photograph === sent.photograph)
+  if (!first && (!data || sent.photograph !== sent.id)) throw new EditError('data', 'There is no photograph with this row.')
+  if (rows.length >= MOST_ROWS || (!first && new Set(rows.map((r) => r.photograph)).size >= MOST_OF_A_JOB))
+    throw new EditError('id', `A job keeps ${MOST_OF_A_JOB} photographs.`)
+  const picture = first ?? { hash: createHash('sha256').update(data!).digest('hex'), ...measured(data!) }
+  if (!first) keepFile(store, picture.hash, data!)
+  const { hash, widthPx, heightPx } = picture
+  store
+    .insert(photographs)
+    .values({ ...sent, jobId: id, hash, widthPx, heightPx, ...hand })
+    .run()
+}
+
+/** The picture of a photograph of a job. @throws NotFoundError where there is none, or its file is gone */
+export function photographFile(store: Store, id: string, photograph: string): Uint8Array<ArrayBuffer> {
+  rowOf(store, id)
+  const row = store
+    .select({ hash: photographs.hash })
+    .from(photographs)
+    .where(and(eq(photographs.jobId, id), eq(photographs.id, photograph)))
+    .get()
+  const file = row && path.join(folderOf(store), `${row.hash}.jpg`)
+  if (!file || !existsSync(file)) throw new NotFoundError()
+  return new Uint8Array(readFileSync(file))
+}
+
+/** Photographs of a job that were not put away, each with its file. */
+export const pictures = (store: Store, id: string): readonly (Photograph & { readonly jpeg: Uint8Array | null })[] =>
+  photographsOf(photographRows(store, id))
+    .filter((p) => !p.out)
+    .map((p) => {
+      const file = path.join(folderOf(store), `${p.hash}.jpg`)
+      return { ...p, jpeg: existsSync(file) ? new Uint8Array(readFileSync(file)) : null }
+    })
