@@ -54,7 +54,14 @@ const sameAct = ({ id, photograph, of, words, out }: SentPhotograph): string => 
 /** Rows of a job in the order they came, from one of them on. @throws NotFoundError */
 export function photographRows(store: Store, id: string, held = 0): readonly PhotographRow[] {
   rowOf(store, id)
-  const rows = store.select().from(photographs).where(eq(photographs.jobId, id)).orderBy(asc(photographs.seq)).limit(MOST_ROWS).offset(held).all()
+  const rows = store
+    .select()
+    .from(photographs)
+    .where(eq(photographs.jobId, id))
+    .orderBy(asc(photographs.seq))
+    .limit(MOST_ROWS)
+    .offset(held)
+    .all()
   return rows.map(({ seq: _, jobId: __, ...row }) => row)
 }
 

@@ -2,12 +2,12 @@ import type { BoxReport } from '../enclosure/choose-box'
 import { formatSmallLength, formatVolume, trim, type UnitSystem } from '../quantity/format'
 import { atMost } from '../tolerance'
 import { verdictGlyph } from './glyph'
-import { type Drawing, fitText, grounded, line, type Shape, text, wrapText } from './shape'
+import { type Drawing, grounded, line, type Shape, text, wrapText } from './shape'
 
 /** On a narrow screen what is said of a layer takes two lines, and the sum stands under its share. */
 const formats = {
   wide: { width: 640, left: 60, vessel: 190, words: 250, row: 18, head: 36, section: 420, legend: 300, told: 320, name: 300 },
-  narrow: { width: 348, left: 20, vessel: 92, words: 200, row: 36, head: 60, section: 212, legend: 110, told: 226, name: 330 },
+  narrow: { width: 348, left: 20, vessel: 92, words: 206, row: 52, head: 60, section: 212, legend: 110, told: 226, name: 330 },
 } as const
 type Format = keyof typeof formats
 
@@ -56,7 +56,7 @@ function fillDrawing(report: BoxReport, units: UnitSystem, format: Format): Draw
       return bottom - tall(below + output.allowances[i]!.totalCm3 / 2)
     }),
     apartBy,
-    bottom - 6 - (format === 'narrow' ? 14 : 0),
+    bottom - 6 - (format === 'narrow' ? 30 : 0),
     head + 30,
   )
   let y = bottom
@@ -67,12 +67,13 @@ function fillDrawing(report: BoxReport, units: UnitSystem, format: Format): Draw
     shapes.push({ kind: 'rect', x, y, w, h, fill: over ? 'sheet' : i % 2 ? 'wash' : 'paper', stroke: 'ink2', width: 1 })
     if (over) for (let d = 8; d < w + h; d += 12) shapes.push(hatch(x, y, w, h, d))
     const row = rows[i]!
+    const said = wrapText(`${trim(a.count, 2)} × ${a.what}`, words, 14, format === 'wide' ? 1 : 2)
     shapes.push(
       line(x + w, y + h / 2, x + w + 22, row, { stroke: 'ink3', width: 1 }),
-      text(x + w + 28, row + 4, fitText(`${trim(a.count, 2)} × ${a.what}`, words, 14), 14),
+      ...said.map((l, n) => text(x + w + 28, row + 4 + 16 * n, l, 14)),
       format === 'wide'
         ? text(width - 12, row + 4, formatVolume(a.totalCm3, units), 14, { anchor: 'end', fill: 'ink2' })
-        : text(x + w + 28, row + 20, formatVolume(a.totalCm3, units), 14, { fill: 'ink2' }),
+        : text(x + w + 28, row + 4 + 16 * said.length, formatVolume(a.totalCm3, units), 14, { fill: 'ink2' }),
     )
   })
   shapes.push({
@@ -123,6 +124,7 @@ function depthDrawing(report: BoxReport, units: UnitSystem, format: Format): Dra
     },
   ]
   const written: Shape[] = []
+  const apart = format === 'wide' ? 22 : 38
   let x = x0
   for (const [i, p] of parts.entries()) {
     const w = p.mm * scale
@@ -139,14 +141,15 @@ function depthDrawing(report: BoxReport, units: UnitSystem, format: Format): Dra
     })
     if (over) for (let d = 8; d < w + h - 44; d += 12) shapes.push(hatch(x, y0 + 22, w, h - 44, d))
     // The first is told lowest, so that no line down to another's words goes through its own.
-    const row = y0 + h + 34 + (parts.length - 1 - i) * 22
+    const row = y0 + h + 34 + (parts.length - 1 - i) * apart
+    const said = wrapText(p.what, told, 14, format === 'wide' ? 1 : 2)
     shapes.push(line(x + w / 2, y0 + h - 22, x + w / 2, row, { stroke: 'ink3', width: 1 }))
     written.push(
       ...grounded(
         text(x + w / 2, y0 + h / 2 + 5, formatSmallLength(p.mm, units), 15, { anchor: 'middle', bold: true }),
         over ? 'sheet' : 'paper',
       ),
-      ...grounded(text(Math.min(x + w / 2 + 6, legend), row + 5, fitText(p.what, told, 14), 14)),
+      ...said.flatMap((l, n) => grounded(text(Math.min(x + w / 2 + 6, legend), row + 5 + 16 * n, l, 14))),
     )
     x += w
   }
@@ -157,7 +160,7 @@ function depthDrawing(report: BoxReport, units: UnitSystem, format: Format): Dra
   shapes.push(...verdictGlyph(fits ? 'met' : 'error', 30, 30))
   shapes.push(text(48, 36, fits ? 'deep enough' : 'too shallow', 22, { bold: true }))
   shapes.push(sum(`needs ${formatSmallLength(neededMm, units)} of ${formatSmallLength(availableMm, units)}`, format))
-  const foot = Math.max(y0 + h + 34 + parts.length * 22 + 26, 396)
+  const foot = Math.max(y0 + h + 34 + parts.length * apart + 26, 396)
   shapes.push(...named(report, format === 'wide' ? x0 : left, foot, format))
   return { width, height: foot + 24, title: `Box depth: needs ${neededMm} mm of ${availableMm} mm`, shapes }
 }

@@ -179,8 +179,8 @@ export function chainDrawing(
   const weakest = result?.weakestLink ?? null
   // What is written on the chain stands over its lines.
   const over: Shape[] = []
-  // A long name takes a second line, on a narrow screen a third.
-  const names = blocks.map((b) => wrapText(sentence(b.name), b.weight * unit - 6, 15, details ? 2 : 3))
+  // A long name takes a second line, on a narrow screen four.
+  const names = blocks.map((b) => wrapText(sentence(b.name), b.weight * unit - 6, 15, details ? 2 : 4))
   const longest = Math.max(...names.map((n) => n.length))
   let x = left + 8
   for (const [place, b] of blocks.entries()) {

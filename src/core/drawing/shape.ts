@@ -101,12 +101,22 @@ export function fitText(words: string, width: number, size: number): string {
 export function wrapText(words: string, width: number, size: number, lines: number): string[] {
   const letters = Math.floor(width / (size * 0.52))
   const out: string[] = ['']
-  for (const word of words.split(/\s+/)) {
+  // A word that has a hyphen may be broken after it.
+  for (const word of words.split(/\s+|(?<=\p{L}-)(?=\p{L})/u)) {
     const last = out[out.length - 1]!
-    if (last === '') out[out.length - 1] = word
-    else if (last.length + 1 + word.length <= letters) out[out.length - 1] = `${last} ${word}`
+    const joined = last === '' || last.endsWith('-') ? last + word : `${last} ${word}`
+    if (last === '' || joined.length <= letters) out[out.length - 1] = joined
     else out.push(word)
   }
-  const kept = out.length > lines ? [...out.slice(0, lines - 1), out.slice(lines - 1).join(' ')] : out
+  const kept =
+    out.length > lines
+      ? [
+          ...out.slice(0, lines - 1),
+          out
+            .slice(lines - 1)
+            .join(' ')
+            .replaceAll(/(?<=\p{L}-) (?=\p{L})/gu, ''),
+        ]
+      : out
   return kept.map((l) => fitText(l, width, size))
 }

@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import type { Installation } from '../installation/installation'
+import { MAIN_BOARD } from '../job/board'
 import { sentence } from '../job/part'
+import { worlds } from '../region/worlds'
 import { idField, text } from '../job/fields'
 
 /** What a photograph may show. */
@@ -50,8 +52,9 @@ export function photographsOf(rows: readonly PhotographRow[]): readonly Photogra
 export const isOf = (of: Photographed, p: Pick<Photograph, 'of'>): boolean => p.of.kind === of.kind && p.of.id === of.id
 
 /** What a photograph shows, by name; what is no longer in the job is said to be so. */
-export function subjectWords({ rooms, boards, points, circuits, title }: Installation, { kind, id }: Photographed): string {
+export function subjectWords({ rooms, boards, points, circuits, title, supply, region }: Installation, { kind, id }: Photographed): string {
   if (kind === 'job') return title
+  if (kind === 'board' && id === MAIN_BOARD) return supply.board || worlds[region].words.board
   const lists = { room: rooms, board: boards, circuit: circuits, point: points }
   const known = lists[kind].find((x) => x.id === id)
   if (!known) return `${sentence(kind)} that is no longer in the job`

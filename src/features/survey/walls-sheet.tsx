@@ -27,6 +27,8 @@ const pieceNames: Record<(typeof pieceKinds)[number], string> = {
   shower: 'Shower',
 }
 
+const nameOf = (wall: Wall): string => [wall.room, wall.name].filter(Boolean).join(': ')
+
 /** Walls, counters and hallways with the outlets along them: too far apart (NA), too near water or at another height (UK, ZA). */
 export function WallsSheet() {
   const job = useJob((s) => s.job)
@@ -42,6 +44,7 @@ export function WallsSheet() {
     commit({ kind: 'wall.add', item: { ...made, room: '' } })
     setRunId(made.id)
   }
+  const pick = (id: string) => (setRunId(id), setOutletId(null))
   const addButton = (
     <button type="button" className="btn" onClick={add}>
       <Plus size={16} aria-hidden /> Add a wall or counter
@@ -87,16 +90,22 @@ export function WallsSheet() {
       title="Survey"
       drawing={
         <div className="flex flex-col gap-3">
-          <div className="no-print flex flex-wrap gap-2">
+          <div className="no-print flex flex-col items-start gap-2 md:hidden">
+            <div className="w-full">
+              <SelectField label="Wall" value={run.id} options={runs.map((r) => ({ value: r.id, label: nameOf(r) }))} onCommit={pick} />
+            </div>
+            {addButton}
+          </div>
+          <div className="no-print flex flex-wrap gap-2 max-md:hidden">
             {runs.map((r) => (
               <button
                 key={r.id}
                 type="button"
                 className={`btn ${r.id === run.id ? 'border-ink font-bold' : ''}`}
                 aria-pressed={r.id === run.id}
-                onClick={() => (setRunId(r.id), setOutletId(null))}
+                onClick={() => pick(r.id)}
               >
-                {[r.room, r.name].filter(Boolean).join(': ')}
+                {nameOf(r)}
               </button>
             ))}
             {addButton}
