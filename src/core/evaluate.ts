@@ -17,7 +17,7 @@ import { type WorkedDesign, workOnFeeder } from './design/work'
 import { type BoxContents, type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
 import type { Finding, Severity } from './finding'
 import { type BoxRecord, newBox } from './job/point'
-import { type Circuit, type Design, type Installation, pointsThere, read } from './installation/installation'
+import { type Circuit, type Design, type Installation, read } from './installation/installation'
 import type { Reading } from './job/reading'
 import type { Job } from './job/schema'
 import { lately, once, type Parts, remembered, sameParts } from './memory'
@@ -465,7 +465,7 @@ function openDefects(job: Installation): Finding[] {
 
 /** A survey is open only once it is begun: a job on a new building may need none. */
 function surveyOpen(survey: SurveyReport, job: Installation): OpenItem[] {
-  const total = pointsThere(job.points).length
+  const total = job.standing.length
   return total && survey.untraced
     ? [{ stage: 'survey', circuit: null, field: 'sightings', ask: `${survey.untraced} of ${total} points are not traced yet` }]
     : []

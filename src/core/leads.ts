@@ -60,7 +60,7 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead])[] = [
   [/^(breaking-capacity|selectivity)$/, protection('Its breaker breaks')],
   [/^(outlet-(spacing|height|near|in-break|off-wall))/, survey('walls')],
   [/^(trace-contradiction|way-overloaded)/, survey('trace')],
-  [/^(point-damaged|hidden-box)/, survey('points')],
+  [/^(point-damaged|hidden-box|fed-through-what-goes)/, survey('points')],
   [/^report-/, survey('report')],
   [/^(wall-not-closed|stud-depth-not-known)$/, { stage: 'route', sheet: 'house' }],
   [/^(way-moved|plate-needed|hole-too-)/, { stage: 'route', sheet: 'way' }],

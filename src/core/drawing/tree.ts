@@ -1,5 +1,5 @@
 import type { ElkNode } from 'elkjs/lib/elk-api'
-import { type Installation, pointsThere } from '../installation/installation'
+import type { Installation } from '../installation/installation'
 import type { SurveyReport } from '../survey/traced'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text } from './shape'
@@ -11,7 +11,7 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 
 /** The known part of the tree as a graph to be laid out: board → way → point → point. */
 export function treeGraph(survey: Installation, { trace }: SurveyReport): ElkNode {
-  const known = pointsThere(survey.points).filter((p) => trace.parents[p.id] !== null)
+  const known = survey.standing.filter((p) => trace.parents[p.id] !== null)
   const places = new Set([...survey.ways.map((w) => w.id), ...known.map((p) => p.id)])
   // A point whose own place is known below one whose place is not still shows, at the end of a loose twig.
   const loose = new Set(known.map((p) => trace.parents[p.id]!).filter((parent) => !places.has(parent)))
@@ -52,7 +52,7 @@ export function treeDrawing(survey: Installation, report: SurveyReport, laid: El
   const { trace, proved } = report
   const dates = lastSeen(survey, report.counted)
   const ways = new Map(survey.ways.map((w) => [w.id, w]))
-  const points = new Map(survey.points.map((p) => [p.id, p]))
+  const points = new Map(survey.standing.map((p) => [p.id, p]))
   const nodes = new Map((laid.children ?? []).map((n) => [n.id, n]))
   const shapes: Shape[] = []
   for (const e of laid.edges ?? []) {
@@ -73,7 +73,7 @@ export function treeDrawing(survey: Installation, report: SurveyReport, laid: El
     const point = points.get(n.id)
     const heading = way?.label ?? point?.name ?? board
     const third = point
-      ? [point.cable, dates.get(point.id)].filter(Boolean).join(' · ')
+      ? [point.state === 'removed' ? 'goes' : '', point.cable, dates.get(point.id)].filter(Boolean).join(' · ')
       : way && !proved.has(way.id)
         ? 'label not trusted'
         : ''
@@ -107,7 +107,7 @@ export function treeDrawing(survey: Installation, report: SurveyReport, laid: El
   const width = Math.max(640, (laid.width ?? 0) + 2 * MARGIN)
   let y = (laid.height ?? 0) + 2 * MARGIN + 18
   const known = (laid.children ?? []).filter((n) => points.has(n.id) && trace.parents[n.id] !== null).length
-  const open = pointsThere(survey.points).filter((p) => trace.parents[p.id] === null)
+  const open = survey.standing.filter((p) => trace.parents[p.id] === null)
   if (open.length) {
     shapes.push(line(MARGIN, y - 18, width - MARGIN, y - 18, { stroke: 'rule', width: 1 }))
     shapes.push(text(MARGIN, y, 'Not known yet', 14, { bold: true }))

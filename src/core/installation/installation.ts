@@ -2,7 +2,7 @@ import type { Board, Way } from '../job/board'
 import { type Cable, endPointId, type LaidPoint, layOf, type Stretch } from '../job/cable'
 import { boardOf, cablesOfCircuit, type CircuitRecord, feederOf, typedWay } from '../job/circuit'
 import type { DesignRecord } from '../job/design'
-import { isThere } from '../job/observation'
+import { isThere, stands } from '../job/observation'
 import { once, oneList, remembered } from '../memory'
 import type { PointRecord } from '../job/point'
 import type { Room, WallRecord } from '../job/room'
@@ -69,6 +69,8 @@ export interface Installation extends Omit<Job, 'circuits' | 'points' | 'walls' 
   readonly newWays: readonly Way[]
   readonly circuits: readonly Circuit[]
   readonly points: readonly Point[]
+  /** Points that stand there now, to be traced: those that this job takes out too. */
+  readonly standing: readonly Point[]
   readonly walls: readonly Wall[]
   /** Cables that were found, as far as they are known. */
   readonly foundCables: readonly Cable[]
@@ -131,12 +133,11 @@ const pointMemory = remembered<PointRecord, Point>()
 function readPoints(job: Job, circuitOfPoint: ReadonlyMap<string, string>): readonly Point[] {
   const rooms = byId(job.rooms)
   const circuits = byId(job.circuits)
-  return job.points.flatMap((p) => {
-    if (p.state === 'removed') return []
+  return job.points.map((p) => {
     const room = p.room === null ? '' : (rooms.get(p.room)?.name ?? '')
     const circuit = p.name === '' ? circuits.get(circuitOfPoint.get(p.id) ?? '') : undefined
     const name = p.name || circuit?.load.name || circuit?.name || 'Point'
-    return [pointMemory(p, [room, name], () => ({ ...p, name, room, planned: !isThere(p) }))]
+    return pointMemory(p, [room, name], () => ({ ...p, name, room, planned: !stands(p) }))
   })
 }
 
@@ -171,6 +172,7 @@ const keep = {
   newWays: oneList<Way>(),
   circuits: oneList<Circuit>(),
   points: oneList<Point>(),
+  standing: oneList<Point>(),
   walls: oneList<Wall>(),
   boards: oneList<Board>(),
 }
@@ -179,7 +181,8 @@ const readRecord = once((job: Job): Installation => {
   const circuitOfPoint = new Map(
     job.cables.flatMap((k) => (k.circuit !== null && k.to.kind === 'point' ? [[k.to.id, k.circuit] as const] : [])),
   )
-  const points = keep.points(readPoints(job, circuitOfPoint))
+  const all = readPoints(job, circuitOfPoint)
+  const points = keep.points(all.filter((p) => p.state !== 'removed'))
   return {
     ...job,
     record: job,
@@ -188,6 +191,7 @@ const readRecord = once((job: Job): Installation => {
     newWays: keep.newWays(readWays(job, true)),
     circuits: keep.circuits(job.circuits.map((c) => readCircuit(job, c))),
     points,
+    standing: keep.standing(all.filter(stands)),
     walls: keep.walls(readWalls(job, points)),
     boards: keep.boards(job.boards.filter((b) => b.state !== 'new')),
     circuitOfPoint,
@@ -197,5 +201,5 @@ const readRecord = once((job: Job): Installation => {
 /** Reads the record; one that is read already is itself. Pure: the same record gives the same reading. */
 export const read = (job: Job | Installation): Installation => ('record' in job ? job : readRecord(job))
 
-/** Points that are there to be traced. */
+/** Points that are there and stay there. */
 export const pointsThere = once((points: readonly Point[]): readonly Point[] => points.filter(isThere))

@@ -8,7 +8,7 @@ import { coilEdits } from './coil'
 import { cableEdits, type End, leadFrom, sourcesOf, takeOut } from './cable'
 import { circuitEdits } from './circuit'
 import { dayEdits } from './day'
-import { isThere, listedLater, observationEdits } from './observation'
+import { listedLater, observationEdits, stands } from './observation'
 import { mountEdits } from './mount'
 import type { EditKind } from './part'
 import { pointEdits } from './point'
@@ -65,8 +65,8 @@ function gone(before: readonly { id: string }[], after: readonly { id: string }[
 /** Points that are there and were not, so that what was seen before says nothing of them. */
 function come(before: Job, after: Job): string[] {
   if (before.points === after.points || after.observations.length === 0) return []
-  const known = new Set(before.points.filter(isThere).map((p) => p.id))
-  return after.points.flatMap((p) => (isThere(p) && !known.has(p.id) ? [p.id] : []))
+  const known = new Set(before.points.filter(stands).map((p) => p.id))
+  return after.points.flatMap((p) => (stands(p) && !known.has(p.id) ? [p.id] : []))
 }
 
 /** Points that are taken away now, and were not. */

@@ -43,8 +43,10 @@ interface Doc {
 }
 const edit = edits<Doc>()
 
-/** Points that are there to be traced; those still to be put in, and those that were taken out, are not. */
+/** Points that are there and stay there; those still to be put in, and those to be taken out, are not. */
 export const isThere = ({ state }: Pick<PointRecord, 'state'>): boolean => state === 'existing' || state === 'altered'
+/** Points that stand there now, and so are traced: those to be taken out too. */
+export const stands = ({ state }: Pick<PointRecord, 'state'>): boolean => state !== 'new'
 
 /** A point listed after an observation was made was not looked at then. */
 export function listedLater(doc: Pick<Doc, 'observations'>, points: readonly string[]): void {

@@ -18,6 +18,7 @@ export const computedRules: readonly (readonly [id: string, worlds: string, seve
   ['box-too-narrow', 'all', 'error', '314.16(B)(4), 110.3(B) · BS 7671 512.1.5'],
   ['box-not-weatherproof', 'all', 'error', '314.15, 406.9(B) · BS 7671 512.2 · SANS 10142-1'],
   ['trace-contradiction', 'all', 'error', 'what was seen'],
+  ['fed-through-what-goes', 'all', 'warning', '314.29 · BS 7671 526.3 · SANS 10142-1'],
   ['hidden-box', 'all', 'warning', '314.29 · BS 7671 526.3 · SANS 10142-1'],
   ['way-overloaded', 'all', 'warning', '210.23, 220.11 · BS 7671 433.1 · SANS 10142-1'],
   ['fitness-…', 'all', 'error stops the job; unknown until found out', 'named at each question'],

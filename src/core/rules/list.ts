@@ -112,6 +112,7 @@ export const hazards: readonly (readonly [kind: string, rules: readonly string[]
       'outlet-height',
       'box-overfilled',
       'box-too-shallow',
+      'fed-through-what-goes',
       'hidden-box',
       'trace-contradiction',
       'report-unanswered',

@@ -1,6 +1,5 @@
 import type { Installation } from '../installation/installation'
 import type { KeptTrace } from '../job/observation'
-import { pointsThere } from '../installation/installation'
 import { evaluateSurvey } from './traced'
 import { placeNames } from './words'
 
@@ -13,7 +12,7 @@ export function snapshot(job: Installation, id: string, at: string, title: strin
     id,
     at,
     title,
-    points: pointsThere(job.points).map((p) => ({ id: p.id, name: p.name, feed: named(feeds[p.id]), parent: named(parents[p.id]) })),
+    points: job.standing.map((p) => ({ id: p.id, name: p.name, feed: named(feeds[p.id]), parent: named(parents[p.id]) })),
   }
 }
 

@@ -149,6 +149,22 @@ describe('the survey', () => {
     expect(findings.map((f) => f.rule)).toEqual(expect.arrayContaining(['hidden-box', 'way-overloaded']))
   })
 
+  it('keeps a point that is to be taken out, and names what is fed through it', () => {
+    const [before, job] = [make([]), make([{ kind: 'point.set', id: 'p4', patch: { state: 'removed' } }])]
+    const [was, is] = [evaluateSurvey(before), evaluateSurvey(job)]
+    expect(is.trace.parents).toEqual(was.trace.parents)
+    expect(is.untraced).toBe(was.untraced)
+    expect(is.clash).toBeNull()
+    const found = is.findings.find((f) => f.rule === 'fed-through-what-goes')!
+    expect(found).toMatchObject({ severity: 'warning' })
+    for (const id of ['p4', 'p3']) expect(found.message).toContain(before.points.find((p) => p.id === id)!.name)
+    expect(was.findings.map((f) => f.rule)).not.toContain('fed-through-what-goes')
+    // It is no longer among what stays; what was seen before still says of it what it said, and so it does once it stays after all.
+    expect(job.points.map((p) => p.id)).not.toContain('p4')
+    const stays = applyEdit(job.record, { kind: 'point.set', id: 'p4', patch: { state: 'existing' } }).job
+    expect(stays.observations).toEqual(before.record.observations)
+  })
+
   it('forgets a point taken away, but not what was seen of others', () => {
     const job = make([{ kind: 'point.remove', id: 'p9' }])
     expect(JSON.stringify(job.observations)).not.toContain('p9')

@@ -1,5 +1,5 @@
 import type { Finding } from '../finding'
-import { type Installation, pointsThere } from '../installation/installation'
+import type { Installation } from '../installation/installation'
 import type { Cable } from '../job/cable'
 import type { ObservationRecord } from '../job/observation'
 import { formatA } from '../quantity/format'
@@ -68,27 +68,27 @@ const overloadClause: Record<RegionId, string> = {
 }
 
 /** The parts of the installation that tracing looks at. */
-export type Traced = Pick<Installation, 'ways' | 'points' | 'observations'>
+export type Traced = Pick<Installation, 'ways' | 'points' | 'standing' | 'observations'>
 
 const surveys = lately<SurveyReport>()
 
 /** What the survey tells: the trace so far and what hangs on each way. What to test next is asked apart, of `nextTests`. */
 export const evaluateSurvey = (job: Installation): SurveyReport =>
-  surveys([job.region, job.observations, ...job.ways, ...pointsThere(job.points)], () => work(job, job.region))
+  surveys([job.region, job.observations, ...job.ways, ...job.standing, ...job.points], () => work(job, job.region))
 
 /** A way that feeds a board, or the building, is no root of points: with it off, other ways' points die too. */
 const isRoot = (way: Traced['ways'][number]): boolean => way.kind === 'circuit' || way.kind === 'spare'
 /** Points listed since an observation was made, or to be put in then and there now. */
 function missingIn(survey: Traced, { seen, later }: ObservationRecord): string[] {
   if (seen.kind === 'cables' || later.length === 0) return []
-  const there = new Set(pointsThere(survey.points).map((p) => p.id))
+  const there = new Set(survey.standing.map((p) => p.id))
   return later.filter((id) => there.has(id))
 }
 
 /** Whatever may count: not withdrawn, seen by more than a non-contact detector, of what is there. */
 function worthCounting(survey: Traced): ObservationRecord[] {
   const roots = new Set(survey.ways.filter(isRoot).map((w) => w.id))
-  const there = new Set(pointsThere(survey.points).map((p) => p.id))
+  const there = new Set(survey.standing.map((p) => p.id))
   return survey.observations.filter(
     (s) =>
       !s.withdrawn &&
@@ -111,12 +111,12 @@ function suspicions(survey: Traced): Record<string, string[]> {
 /** What was seen, of the points that are there. */
 function seenOf(survey: Traced, { seen }: ObservationRecord): Observation {
   if (seen.kind === 'cables') return seen
-  const there = new Set(pointsThere(survey.points).map((p) => p.id))
+  const there = new Set(survey.standing.map((p) => p.id))
   return { ...seen, dead: seen.dead.filter((p) => there.has(p)) }
 }
 const inputOf = (survey: Traced, counting: readonly ObservationRecord[], goal: Goal | null): TraceInput => ({
   breakers: survey.ways.filter(isRoot).map((w) => w.id),
-  points: pointsThere(survey.points).map((p) => p.id),
+  points: survey.standing.map((p) => p.id),
   observations: counting.map((s) => seenOf(survey, s)),
   ...(goal ? { goal } : {}),
 })
@@ -172,7 +172,7 @@ function work(survey: Traced, region: RegionId): SurveyReport {
       }
     : null
   const loads = survey.ways.map((way) => loadOn(way, survey, result, region))
-  const untraced = pointsThere(survey.points).filter((p) => result.parents[p.id] === null).length
+  const untraced = survey.standing.filter((p) => result.parents[p.id] === null).length
   return {
     trace: result,
     counted: counting.map((s) => s.id),
@@ -184,20 +184,20 @@ function work(survey: Traced, region: RegionId): SurveyReport {
       return missing.length ? [{ id: s.id, missing }] : []
     }),
     suspected: suspicions(survey),
-    findings: findings(survey, region, loads, clash),
+    findings: [...findings(survey, region, loads, clash), ...takenOut(survey, result, region)],
     proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))),
   }
 }
 
 /** Tests by what they tell for their trouble; those that may black out what must hold come last. */
 function rank(survey: Traced, counting: readonly ObservationRecord[], { nextTests, feeds, candidates }: Trace): NextTest[] {
-  const there = pointsThere(survey.points)
+  const there = survey.standing
   const must = there.filter((p) => p.mustHold).map((p) => p.id)
   const tried = new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' ? [s.seen.breaker] : [])))
   const opened = new Set(counting.flatMap((s) => (s.seen.kind === 'cables' ? [s.seen.point] : [])))
   const untried = survey.ways.filter((w) => isRoot(w) && !tried.has(w.id)).map((w) => w.id)
   const mayBeOn = (point: string): readonly string[] => (feeds[point] == null ? untried : [feeds[point]])
-  const points = new Map(survey.points.map((p) => [p.id, p]))
+  const points = new Map(survey.standing.map((p) => [p.id, p]))
   const unsure = there.filter((p) => feeds[p.id] == null || candidates[p.id])
   const suspected = suspicions(survey)
   // What is likely orders equals and decides nothing: a detector's hint, a label that names a room still open, a box with open points
@@ -242,6 +242,19 @@ function loadOn(way: Traced['ways'][number], survey: Traced, { feeds }: Deductio
     amps: watts / (lineV * (splitPhase ? way.poles : 1)),
     unknown: points.filter((p) => p.watts === null).length,
   }
+}
+
+/** What hangs on a point that is to be taken out: its feed ends there. */
+function takenOut(survey: Traced, { parents }: Deduction, region: RegionId): Finding[] {
+  const name = placeNames(survey)
+  return survey.standing.flatMap((gone): Finding[] => {
+    const beyond = gone.state === 'removed' ? survey.points.filter((p) => parents[p.id] === gone.id).map((p) => p.name) : []
+    if (beyond.length === 0) return []
+    const message =
+      `${name(gone.id)} is taken out, and ${beyond.join(', ')} ${beyond.length === 1 ? 'is' : 'are'} fed through it. Join the cables there ` +
+      'in a box that stays reachable under a blank cover, or feed it anew; then test what hangs beyond.'
+    return [{ rule: 'fed-through-what-goes', severity: 'warning', clause: hiddenClause[region], message }]
+  })
 }
 
 function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], clash: SurveyReport['clash']): Finding[] {

@@ -2,11 +2,11 @@ import type { Installation } from '../installation/installation'
 import { seenInWords } from '../job/observation'
 import type { Observation, TraceTest } from '../trace/types'
 
-type Named = Pick<Installation, 'ways' | 'points'>
+type Named = Pick<Installation, 'ways' | 'points' | 'standing'>
 
 /** The names people gave to ways and points, by id. */
 export function placeNames(survey: Named): (id: string) => string {
-  const names = new Map([...survey.ways.map((w) => [w.id, w.label] as const), ...survey.points.map((p) => [p.id, p.name] as const)])
+  const names = new Map([...survey.ways.map((w) => [w.id, w.label] as const), ...[...survey.points, ...survey.standing].map((p) => [p.id, p.name] as const)])
   return (id) => names.get(id) ?? id
 }
 

@@ -4,6 +4,7 @@ import { applianceKinds } from '@/core/catalogue/appliances'
 import { formatW } from '@/core/quantity/format'
 import { readPoints } from '@/core/survey/csv'
 import { plugIn } from '@/core/survey/plug-in'
+import { type State, states } from '@/core/job/fields'
 import { conditions } from '@/core/job/point'
 import { newRoom, type Room } from '@/core/job/room'
 import type { Point } from '@/core/installation/installation'
@@ -23,9 +24,15 @@ import { CsvImport } from './csv-import'
 import { kindNames, kindOptions, PointsTable } from './points-table'
 import { worlds } from '@/core/region/worlds'
 
+const stateNames: Record<State, string> = {
+  existing: 'Is there and stays as it is',
+  new: 'Is not there yet: to be put in',
+  altered: 'Is there and is altered',
+  removed: 'Is there and is taken out',
+}
 const conditionNames: Record<(typeof conditions)[number], string> = { sound: 'Sound', worn: 'Worn', damaged: 'Damaged' }
 /** Findings that speak of a point rather than of a board or of the trace. */
-const pointRules = new Set(['point-damaged', 'hidden-box', 'way-overloaded'])
+const pointRules = new Set(['point-damaged', 'hidden-box', 'way-overloaded', 'fed-through-what-goes'])
 
 /** Rooms and points: everything a person notes walking through the building. */
 export function PointsSheet() {
@@ -35,7 +42,7 @@ export function PointsSheet() {
   const findings = useJob((s) => s.report.survey.findings)
   const commit = useJob((s) => s.commit)
   const [picked, setPicked] = useState<string | null>(null)
-  const point = survey.points.find((p) => p.id === picked)
+  const point = [...survey.points, ...survey.standing].find((p) => p.id === picked)
   return (
     <Stage
       title="Survey"
@@ -133,10 +140,12 @@ function PointFields({ point }: { point: Point }) {
           onCommit={(cable) => set({ cable: cable.slice(0, 80) })}
           placeholder="size, sheath, colours"
         />
-        <CheckField
-          label="Not there yet: to be put in"
-          value={point.planned}
-          onCommit={(planned) => set({ state: planned ? 'new' : 'existing' })}
+        <SelectField
+          label="In this job it"
+          wide
+          value={point.state}
+          options={states.map((s) => ({ value: s, label: stateNames[s] }))}
+          onCommit={(state) => set({ state })}
         />
         <CheckField label="Must not lose power (freezer, alarm)" value={point.mustHold} onCommit={(mustHold) => set({ mustHold })} />
         <CheckField label="Hidden: behind plaster or above a ceiling" value={point.hidden} onCommit={(hidden) => set({ hidden })} />

@@ -29,7 +29,7 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
   return (
     <Section title="Points">
       <AddPoint />
-      {survey.points.length === 0 ? (
+      {survey.points.length + survey.standing.length === 0 ? (
         <p className="mt-2 text-ink-2">No points yet. Walk round and name them as you see them.</p>
       ) : (
         <Table
@@ -44,7 +44,7 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
             ['Remove', 'sr-only'],
           ]}
         >
-          {survey.points.map((p) => {
+          {[...survey.points, ...survey.standing.filter((p) => p.state === 'removed')].map((p) => {
             const [feed, parent] = [trace.feeds[p.id] ?? null, trace.parents[p.id] ?? null]
             return (
               <tr key={p.id} className={`border-b border-rule ${picked === p.id ? 'bg-wash' : ''}`}>
@@ -57,7 +57,7 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
                   >
                     <b>{p.name}</b>{' '}
                     <span className="text-[0.85rem] text-ink-2">
-                      {[p.room, kindNames[p.kind].toLowerCase()].filter(Boolean).join(', ')}
+                      {[p.room, kindNames[p.kind].toLowerCase(), p.state === 'removed' ? 'to be taken out' : ''].filter(Boolean).join(', ')}
                     </span>
                   </button>
                 </td>

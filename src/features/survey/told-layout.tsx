@@ -1,6 +1,5 @@
 'use client'
 import { useState } from 'react'
-import { pointsThere } from '@/core/installation/installation'
 import { placeNames } from '@/core/survey/words'
 import { toldLayout, toldProblem } from '@/core/survey/told'
 import { SelectField } from '@/ui/fields'
@@ -14,7 +13,7 @@ export function ToldLayout() {
   const [way, setWay] = useState('')
   const [parents, setParents] = useState<Record<string, string>>({})
   const name = placeNames(survey)
-  const there = pointsThere(survey.points)
+  const there = survey.standing
   const begin = (id: string) => {
     setWay(id)
     setParents({})

@@ -1,7 +1,6 @@
 'use client'
 import { useEffect, useState } from 'react'
 import { instruments, type ObservationRecord } from '@/core/job/observation'
-import { pointsThere } from '@/core/installation/installation'
 import { cablesAt, practiceBuilding, probe } from '@/core/survey/practice'
 import type { Goal, NextTest } from '@/core/survey/traced'
 import { placeNames, testInWords } from '@/core/survey/words'
@@ -59,7 +58,7 @@ function useDraft(jobId: string): [Draft, (patch: Partial<Draft>) => void, () =>
 export function Tracer() {
   const id = useJob((s) => s.id)
   const survey = useJob((s) => s.job)
-  const there = pointsThere(survey.points)
+  const there = survey.standing
   const report = useJob((s) => s.report.survey)
   const commit = useJob((s) => s.commit)
   const [draft, change, clear] = useDraft(id)
@@ -244,7 +243,7 @@ function GoalField({ value, onChange }: { value: string; onChange: (goal: string
   /** A label that ends in a mark of its own needs no full stop. */
   const stop = (label: string) => (/[.?!]$/.test(label) ? '' : '.')
   const answer = goal ? trace[goal.want][goal.points[0]!] : null
-  const asks = pointsThere(survey.points).flatMap((p) => [
+  const asks = survey.standing.flatMap((p) => [
     { value: `feeds:${p.id}`, label: `What feeds ${p.name}?`, group: 'Which breaker' },
     { value: `parents:${p.id}`, label: `What does ${p.name} come from?`, group: 'Which point before it' },
   ])
