@@ -480,3 +480,31 @@ test('on a phone: a point is touched, what stands about it is said, and the tabl
   await expect(table.getByRole('row', { name: /Bench, right/ })).toContainText('fitted')
   await saved(page)
 })
+
+test('a conduit is marked out for the bender: in one piece, in the lengths it comes in, and through a pull point', async ({ page }) => {
+  await newJob(page, /Southern Africa/, 'Bent', 'Farm')
+  await page.goto(page.url().replace(/brief.*/, 'circuit?sheet=raceways'))
+  const drawing = page.getByRole('region', { name: 'Circuit: the drawing' })
+  const working = page.getByRole('complementary')
+  await drawing.getByRole('button', { name: 'Conduit', exact: true }).click()
+  for (const kind of ['Straight', '90° stub', 'Straight']) await working.getByRole('button', { name: kind, exact: true }).click()
+  await expect(drawing.getByText('Give the radius of the former')).toBeVisible()
+  await working.getByLabel('Radius of the former').fill('63.5')
+  await working.getByLabel('Radius of the former').press('Tab')
+  // 914.4 + 304.8 + 914.4, less 2 × 63.5 − 63.5 × π/2 spared round the bend.
+  await expect(drawing.getByText('One piece, cut to 2106 mm.')).toBeVisible()
+  await expect(drawing.locator('tbody tr')).toHaveText([/^1190°one way851 mm951 mm$/])
+  await working.getByLabel('Lengths the pipe comes in').fill('1.2')
+  await working.getByLabel('Lengths the pipe comes in').press('Tab')
+  await expect(drawing.getByText('2 pieces, 2106 mm together, 1 coupling.')).toBeVisible()
+  for (let i = 0; i < 4; i++)
+    for (const kind of ['90° stub', 'Straight']) await working.getByRole('button', { name: kind, exact: true }).click()
+  await expect(drawing.getByText('A pull point or an access fitting after bend 4: more than 360° would lie between two.')).toBeVisible()
+  const paper = await page.request.get(
+    page
+      .url()
+      .replace('/jobs/', '/api/jobs/')
+      .replace(/circuit.*/, 'bending.pdf'),
+  )
+  expect(paper.status()).toBe(200)
+})

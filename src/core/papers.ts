@@ -13,6 +13,7 @@ export const papers = [
     name: 'Templates to cut by',
     about: 'The outline of each box at its real size, with a level line and a rule to check the printer by.',
   },
+  { file: 'bending.pdf', name: 'Bending', about: 'Every bent pipe to scale, with each mark from the end of its piece.' },
   { file: 'netlist.cir', name: 'Wiring as a netlist', about: 'The whole wiring as open text, for any circuit simulator.' },
   { file: 'route.pdf', name: 'Ways through the building', about: 'Plan, walls with every hole, steps in working order and what is cut.' },
   { file: 'trace.pdf', name: 'Traced tree', about: 'What feeds what, on one page for the board’s door.' },

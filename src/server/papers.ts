@@ -19,6 +19,7 @@ import { materialsOf } from '@/core/day/materials'
 import type { MinutesTable } from '@/core/day/tasks'
 import { dayOfJob, dayPdf, offerPdf } from './pdf/day'
 import { routePdf } from './pdf/route'
+import { bendingPdf } from './pdf/bending'
 import { boxesPdf, templatePdf } from './pdf/boxes'
 import { houseOf, noTrial } from '@/core/bench/house'
 import { evaluate } from '@/core/evaluate'
@@ -139,6 +140,11 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
     body: await templatePdf(stored, dated(stored), units, point ?? null),
     type: pdfType,
     name: 'template.pdf',
+  }),
+  'bending.pdf': async ({ stored, units }) => ({
+    body: await bendingPdf(stored, dated(stored), units),
+    type: pdfType,
+    name: 'bending.pdf',
   }),
   'netlist.cir': ({ stored }) => {
     const job = read(stored.job)

@@ -1,5 +1,6 @@
 import Elk from 'elkjs/lib/elk.bundled.js'
 import { boardDrawing } from '../../src/core/drawing/board'
+import { bendingDrawing } from '../../src/core/drawing/bending'
 import { boxDrawing } from '../../src/core/drawing/box'
 import { chainDrawing } from '../../src/core/drawing/chain'
 import { profileDrawing } from '../../src/core/drawing/profile'
@@ -117,6 +118,7 @@ export async function drawingsOf(job: Installation): Promise<Drawing[]> {
       ),
     ),
     ...(job.points.length + job.ways.length ? [treeDrawing(job, survey, laid, job.supply.board || worlds[job.region].words.board)] : []),
+    ...report.raceways.flatMap((r) => (r.bending ? formats.map((f) => bendingDrawing(r.bending!, 'metric', f)) : [])),
     ...job.walls.flatMap((w) => formats.map((f) => wallDrawing(w, runReport(job.region, w, 'metric'), 'metric', f))),
   ]
 }

@@ -227,7 +227,9 @@ export const dairy: DemoJob = {
           { id: 'k1', kind: 'stub-90', heightMm: 304.8 },
           { id: 'k2', kind: 'straight', lengthMm: 6096 },
           { id: 'k3', kind: 'offset', riseMm: 101.6, angleDeg: 30 },
+          { id: 'k4', kind: 'straight', lengthMm: 152.4 },
         ],
+        stockM: 3.048,
       }),
     },
     {

@@ -13,6 +13,9 @@ import { newResidualDevice, newWay } from '../job/board'
 import { newPoint } from '../job/point'
 import { newRoom, newWall, pieceKinds } from '../job/room'
 import type { Job } from '../job/schema'
+import { anyBends } from '../../../tests/support/any-bends'
+import { bending } from '../raceway/bending'
+import { bendingDrawing } from './bending'
 import { line, text } from './shape'
 
 /*
@@ -161,6 +164,17 @@ describe('collisions', () => {
     const wanted = fc.sample(fc.tuple(anyWanted, fc.infiniteStream(name)), { numRuns: 30, seed: Number(process.env.SEED ?? 12) })
     for (const [{ building }, said] of wanted) expect(await told(buildingJob(building, () => said.next().value as string))).toEqual([])
   }, 120_000)
+  it('are on no bent pipe', () => {
+    for (const items of fc.sample(anyBends, { numRuns: 60, seed: 4 }))
+      for (const stockMm of [null, 3048])
+        for (const format of ['wide', 'narrow'] as const)
+          expect(collisionsIn(bendingDrawing(bending({ items, radiusMm: 114, takeUpMm: null, stockMm }), 'metric', format))).toEqual({
+            texts: [],
+            cut: [],
+            crossed: [],
+          })
+  })
+
   it('are in no drawing of any job, however awkward', async () => {
     const jobs = fc.sample(awkward, { numRuns: Number(process.env.JOBS ?? 200), seed: Number(process.env.SEED ?? 12) })
     for (const job of jobs) expect(await told(job)).toEqual([])

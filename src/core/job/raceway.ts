@@ -19,6 +19,10 @@ export const racewaySchema = z.strictObject({
   minC: z.number().min(-60).max(90),
   maxC: z.number().min(-60).max(90),
   circuits: z.array(idField).max(60),
+  /** The lengths its pipe comes in; not said: it is bent in one piece. */
+  stockM: z.number().positive().max(100).nullable().optional(),
+  /** To the middle of the pipe, of the former it is bent round, where no table gives it; not said: nothing is marked out. */
+  formerMm: z.number().positive().max(2000).nullable().optional(),
   bends: z
     .array(
       z.discriminatedUnion('kind', [

@@ -8,6 +8,9 @@ import { naGroundingSize } from '../region/north-america/awg'
 import { pvcExpansion } from '../raceway/pvc-expansion'
 import { isNipple, loadedIn, NIPPLE_M } from '../design/conditions'
 import { conduitFill, type ConduitFill } from '../raceway/conduit-fill'
+import { bending, type Bending, type BendingAsked, strapsAlong } from '../raceway/bending'
+import { bendRadiusIn, takeUpIn } from '../raceway/tables'
+import { MM_PER_IN } from '../quantity/units'
 import { racewayBends } from '../raceway/raceway-bends'
 import { racewayFill } from '../raceway/raceway-fill'
 import { worlds } from '../region/worlds'
@@ -34,6 +37,11 @@ export interface RacewayReport {
   readonly conduit: ConduitFill | null
   readonly loadedConductors: number
   readonly bends: ReturnType<typeof racewayBends> | null
+  /** How the pipe is marked, cut and bent; null where it is straight, flexible, or the radius of its bends is not known. */
+  readonly bending: Bending | null
+  /** Where it is strapped, in millimetres along the straight pipe; null where no table says how far apart. */
+  readonly straps: readonly number[] | null
+  /** Why it cannot be marked out as it is measured: that is no finding, as what is short may stand beyond what was measured. */
   readonly bendProblem: { readonly path: string; readonly message: string } | null
   readonly expansion: ReturnType<typeof pvcExpansion> | null
   readonly findings: readonly Finding[]
@@ -87,9 +95,14 @@ export function racewayReport(
       ? attempt(() => conduitFill({ sizeMm: raceway.conduitMm, lengthM: raceway.lengthM!, bends: raceway.bendCount, conductors: singles }))
       : null
   const conduit = drawnIn && 'value' in drawnIn ? drawnIn.value : null
-  const bent = raceway.bends.length
-    ? attempt(() => racewayBends({ tradeSize: raceway.tradeSize, items: raceway.bends.map(({ id: _, ...item }) => item) }))
-    : null
+  const bent =
+    raceway.bends.length && na
+      ? attempt(() => racewayBends({ tradeSize: raceway.tradeSize, items: raceway.bends.map(({ id: _, ...item }) => item) }))
+      : null
+  const radiusMm = na ? bendRadiusIn(raceway.tradeSize) * MM_PER_IN : (raceway.formerMm ?? null)
+  const marked =
+    raceway.bends.length && radiusMm !== null && raceway.kind !== 'fmc' ? attempt(() => bending(askedOf(raceway, radiusMm, na))) : null
+  const bendingOut = marked && 'value' in marked ? marked.value : null
   const expansion =
     raceway.kind.startsWith('pvc') && raceway.lengthM !== null && raceway.maxC >= raceway.minC
       ? pvcExpansion({ lengthM: raceway.lengthM, minC: raceway.minC, maxC: raceway.maxC })
@@ -121,7 +134,9 @@ export function racewayReport(
     conduit,
     loadedConductors: inside.reduce((sum, i) => sum + loadedIn(i.circuit), 0),
     bends,
-    bendProblem: bent && 'problem' in bent ? bent.problem : null,
+    bending: bendingOut,
+    straps: na && bendingOut ? strapped(raceway, bendingOut) : null,
+    bendProblem: marked && 'problem' in marked ? marked.problem : null,
     expansion,
     findings: [
       ...notKnown(),
@@ -196,6 +211,29 @@ export function racewayReport(
     ],
   }
 }
+
+const askedOf = ({ bends, tradeSize, stockM }: Raceway, radiusMm: number, na: boolean): BendingAsked => {
+  const takeUp = na ? takeUpIn(tradeSize) : undefined
+  return {
+    items: bends.map(({ id: _, ...item }) => item),
+    radiusMm,
+    takeUpMm: takeUp === undefined ? null : takeUp * MM_PER_IN,
+    stockMm: stockM == null ? null : stockM * 1000,
+  }
+}
+
+/** Near an end, and apart, in millimetres. NFPA 70 358.30(A), 352.30 with its table, 350.30(A). */
+function strapRule({ kind, tradeSize }: Raceway): { near: number; apart: number; clause: string } {
+  if (kind === 'emt') return { near: 900, apart: 3000, clause: '358.30(A)' }
+  if (kind === 'fmc') return { near: 300, apart: 1400, clause: '350.30(A)' }
+  return { near: 900, apart: ['1/2', '3/4', '1'].includes(tradeSize) ? 900 : 1500, clause: '352.30, Table 352.30' }
+}
+/** Straps on straight pipe: one that would sit on a bend stands before it. */
+const strapped = (raceway: Raceway, { cutMm, bends }: Bending): readonly number[] => {
+  const { near, apart } = strapRule(raceway)
+  return strapsAlong(cutMm, near, apart).map((x) => bends.find((b) => x > b.fromMm && x < b.toMm)?.fromMm ?? x)
+}
+export const strapClause = (raceway: Raceway): string => strapRule(raceway).clause
 
 function tooTight({ conduitMm }: Raceway, { cableFactor, conduitFactor, smallestMm }: ConduitFill): string {
   const remedy = smallestMm

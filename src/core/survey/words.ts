@@ -6,7 +6,10 @@ type Named = Pick<Installation, 'ways' | 'points' | 'standing'>
 
 /** The names people gave to ways and points, by id. */
 export function placeNames(survey: Named): (id: string) => string {
-  const names = new Map([...survey.ways.map((w) => [w.id, w.label] as const), ...[...survey.points, ...survey.standing].map((p) => [p.id, p.name] as const)])
+  const names = new Map([
+    ...survey.ways.map((w) => [w.id, w.label] as const),
+    ...[...survey.points, ...survey.standing].map((p) => [p.id, p.name] as const),
+  ])
   return (id) => names.get(id) ?? id
 }
 

@@ -16,6 +16,7 @@ import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { Findings } from '../job/findings'
+import { BendingSheet } from './bending-sheet'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { worlds } from '@/core/region/worlds'
 
@@ -105,13 +106,14 @@ export function RacewaysSheet() {
               </li>
             ))}
           </ul>
+          {report && <BendingSheet key={report.raceway.id} report={report} />}
         </div>
       }
       working={
         report ? (
           <>
             <RacewayFields key={report.raceway.id} report={report} onToggle={(c, on) => toggle(report.raceway, c, on)} />
-            {na && <Bends report={report} />}
+            {report.raceway.kind !== 'fmc' && <Bends report={report} />}
             <Section title="Findings">
               <Findings stage="circuit" findings={report.findings} empty="It holds what is in it." />
             </Section>
@@ -272,12 +274,33 @@ function Bends({ report }: { report: RacewayReport }) {
   const { raceway, bends } = report
   const commit = useJob((s) => s.commit)
   const units = useUnits()
+  const na = useJob((s) => worlds[s.job.region].racewayFill === 'area')
   const set = (list: Bend[]) => commit({ kind: 'raceway.set', id: raceway.id, patch: { bends: list } })
   const change = (id: string, patch: Partial<Bend>) => set(raceway.bends.map((b) => (b.id === id ? ({ ...b, ...patch } as Bend) : b)))
   const add = (bend: Bend) => set([...raceway.bends, bend])
   const id = () => crypto.randomUUID()
   return (
     <Section title="Bends between two pull points">
+      <FieldGrid>
+        <LengthField
+          label="Lengths the pipe comes in"
+          optional
+          placeholder="one piece"
+          value={raceway.stockM ?? null}
+          max={100}
+          onCommit={(stockM) => commit({ kind: 'raceway.set', id: raceway.id, patch: { stockM: stockM || null } })}
+        />
+        {!na && (
+          <SmallLengthField
+            label="Radius of the former"
+            optional
+            placeholder="?"
+            value={raceway.formerMm ?? null}
+            max={2000}
+            onCommit={(formerMm) => commit({ kind: 'raceway.set', id: raceway.id, patch: { formerMm: formerMm || null } })}
+          />
+        )}
+      </FieldGrid>
       <ol>
         {raceway.bends.map((b, i) => {
           const marks = bends?.items[i]

@@ -31,7 +31,12 @@ export function HandoverView() {
           <Section title="Papers and files">
             <ul className="grid gap-px border border-rule bg-rule sm:grid-cols-2">
               {papers
-                .filter(({ file }) => (file !== 'reply.pdf' || job.defects.length > 0) && (file !== 'photographs.pdf' || photographed))
+                .filter(
+                  ({ file }) =>
+                    (file !== 'reply.pdf' || job.defects.length > 0) &&
+                    (file !== 'photographs.pdf' || photographed) &&
+                    (file !== 'bending.pdf' || report.raceways.some((r) => r.bending)),
+                )
                 .map(({ file, name, about }) => (
                   <li key={file} className="bg-paper sm:last:odd:col-span-2">
                     <PaperLink job={id} file={file} name={name} className="flex gap-3 p-3 hover:bg-wash">
