@@ -1,4 +1,5 @@
 import { expect, type Page, test } from '@playwright/test'
+import { newRaceway } from '../src/core/job/raceway'
 import { working } from './support/survey'
 import { newJob, openCopy, saved, stage } from './support/walk'
 
@@ -482,11 +483,14 @@ test('on a phone: a point is touched, what stands about it is said, and the tabl
 })
 
 test('a conduit is marked out for the bender: in one piece, in the lengths it comes in, and through a pull point', async ({ page }) => {
-  await newJob(page, /Southern Africa/, 'Bent', 'Farm')
-  await page.goto(page.url().replace(/brief.*/, 'circuit?sheet=raceways'))
+  await openCopy(page, 'village-hall')
+  const job = /jobs\/([^/]+)/.exec(page.url())![1]!
+  const { revision } = (await (await page.request.get(`/api/jobs/${job}`)).json()) as { revision: number }
+  const conduit = { kind: 'raceway.add', item: newRaceway('r', 'Stage conduit') }
+  expect((await page.request.post(`/api/jobs/${job}/edits`, { data: { revision, edit: conduit } })).status()).toBe(200)
+  await page.goto(`/jobs/${job}/circuit?sheet=raceways`)
   const drawing = page.getByRole('region', { name: 'Circuit: the drawing' })
   const working = page.getByRole('complementary')
-  await drawing.getByRole('button', { name: 'Conduit', exact: true }).click()
   for (const kind of ['Straight', '90° stub', 'Straight']) await working.getByRole('button', { name: kind, exact: true }).click()
   await expect(drawing.getByText('Give the radius of the former')).toBeVisible()
   await working.getByLabel('Radius of the former').fill('63.5')

@@ -8,7 +8,7 @@ const views = [
   '/jobs/village-hall/survey?sheet=report',
   '/jobs/honey-house/survey?sheet=board',
   '/jobs/former-dairy/circuit',
-  ...['all', 'this', 'protection', 'raceways', 'choices'].map((s) => `/jobs/village-hall/circuit?sheet=${s}`),
+  ...['all', 'this', 'protection', 'choices'].map((s) => `/jobs/village-hall/circuit?sheet=${s}`),
   '/jobs/former-dairy/circuit?sheet=raceways',
   '/jobs/former-dairy/boxes',
   '/jobs/former-dairy/boxes?sheet=mount',
