@@ -16,6 +16,7 @@ import { read } from '@/core/installation/installation'
 import { designPdf } from './pdf/design'
 import { createEvents, type DateTime, type EventAttributes } from 'ics'
 import { materialsOf } from '@/core/day/materials'
+import { againstVan, type StockItem } from '@/core/day/stock'
 import type { MinutesTable } from '@/core/day/tasks'
 import { dayOfJob, dayPdf, offerPdf } from './pdf/day'
 import { routePdf } from './pdf/route'
@@ -72,22 +73,27 @@ export interface Wanted {
   readonly point?: string | null
   /** The firm's own minutes, where it knows them. */
   readonly minutes?: MinutesTable
+  /** For the list of what is needed alone. */
+  readonly van?: readonly StockItem[]
   /** For the paper of photographs alone. */
   readonly photographs?: readonly Pictured[]
 }
 
 /** What is needed, a line a kind; a price that is a usual one says so. */
-function neededCsv({ stored, minutes }: Wanted): string {
+function neededCsv({ stored, minutes, van }: Wanted): string {
   const { job, report } = dayOfJob(stored, minutes ?? {})
-  const rows = materialsOf(job, report).lines.map((l) => ({
+  const rows = againstVan(materialsOf(job, report).lines, van ?? [], stored.id).map((l) => ({
     what: l.what,
     count: l.count,
     unit: l.unit,
+    taken: l.taken,
+    van: l.inVan ?? 'not counted',
+    buy: l.toBuy,
     where: l.where.join(', '),
     price: l.price ?? '',
     priced: l.price === null ? '' : l.usual ? 'usual figure' : 'own',
   }))
-  return table(['what', 'count', 'unit', 'where', 'price', 'priced'], rows)
+  return table(['what', 'count', 'unit', 'taken', 'van', 'buy', 'where', 'price', 'priced'], rows)
 }
 
 /** The day in the time of the place, whatever zone a calendar is in: each task, and each outage. */

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm'
 import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { Patch } from 'immer'
 import type { Edit } from '../core/job/edits'
+import { moveKinds } from '../core/day/stock'
 import type { Photographed } from '../core/record/photograph'
 import type { Reading } from '../core/job/reading'
 import type { Job } from '../core/job/schema'
@@ -125,6 +126,24 @@ export const photographs = sqliteTable(
     by: text('by').notNull(),
   },
   (t) => [uniqueIndex('photograph_by_id').on(t.jobId, t.id)],
+)
+
+/** The van's book, of the firm and not of a job: append-only rows. */
+export const stockMoves = sqliteTable(
+  'stock_moves',
+  {
+    seq: integer('seq').primaryKey({ autoIncrement: true }),
+    id: text('id').notNull(),
+    item: text('item').notNull(),
+    what: text('what').notNull(),
+    unit: text('unit', { enum: ['', 'm'] }).notNull(),
+    kind: text('kind', { enum: moveKinds }).notNull(),
+    count: real('count').notNull(),
+    job: text('job'),
+    at: text('at').notNull(),
+    by: text('by').notNull(),
+  },
+  (t) => [uniqueIndex('stock_move_by_id').on(t.id), index('stock_moves_by_item').on(t.item)],
 )
 
 export const settings = sqliteTable('settings', { key: text('key').primaryKey(), value: text('value').notNull() })

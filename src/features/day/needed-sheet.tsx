@@ -1,18 +1,27 @@
 'use client'
 import { Download } from 'lucide-react'
+import { useState } from 'react'
 import { amountWords, materialsOf } from '@/core/day/materials'
-import { Section, Stage } from '@/ui/panel'
+import { type Against, againstVan, shortOf, type StockItem } from '@/core/day/stock'
+import { NumberField } from '@/ui/number-field'
+import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { Table } from '@/ui/table'
 import { VerdictMark } from '@/ui/verdict'
 import { useJob, useUnits } from '../job/context'
+import { LengthField } from '../job/measure-fields'
 import { PaperLink } from '../job/paper-link'
+import { useVan } from './use-van'
 
-/** What the design asks for, counted from it; on a phone a list to go shopping with, which opens without a connection. */
+/** What the design asks for, counted from it, against the van; on a phone a list to go shopping with, which opens without a connection. */
 export function NeededSheet() {
   const id = useJob((s) => s.id)
   const job = useJob((s) => s.job)
   const report = useJob((s) => s.report)
-  const units = useUnits()
+  const van = useVan()
+  const [picked, setPicked] = useState<string | null>(null)
   const { lines, unknown } = materialsOf(job, report)
+  const against = againstVan(lines, van ?? [], id)
+  const line = against.find((l) => l.id === picked)
   const asTable = (
     <PaperLink
       job={id}
@@ -31,29 +40,20 @@ export function NeededSheet() {
           <p className="text-ink-2">Nothing can be counted yet: breaker, cable, boxes and accessories come from the circuits.</p>
         ) : (
           <Section title="What is needed" aside={asTable}>
-            <table className="cards w-full">
-              <thead>
-                <tr className="text-left text-ink-2">
-                  <th className="py-1 font-normal">What</th>
-                  <th className="py-1 text-right font-normal">How many</th>
-                  <th className="px-2 py-1 font-normal">Where</th>
-                </tr>
-              </thead>
-              <tbody>
-                {lines.map((l) => (
-                  <tr key={l.id} className="border-b border-rule align-top">
-                    <td className="py-1.5 font-bold">{l.what}</td>
-                    <td className="py-1.5 text-right whitespace-nowrap">{amountWords(l, units)}</td>
-                    <td className="px-2 py-1.5 text-ink-2">{l.where.join(', ')}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <NeededTable lines={against} known={van !== null} picked={picked} onPick={setPicked} />
           </Section>
         )
       }
       working={
         <>
+          {line ? (
+            <InTheVan key={line.id} line={line} known={van !== null} />
+          ) : (
+            lines.length > 0 && (
+              <p className="mb-4 text-ink-2">Pick a line to take it from the van, to count it there, or to say how many are kept.</p>
+            )
+          )}
+          {van && <Short van={van} />}
           {unknown.length > 0 && (
             <Section title="Cannot be counted yet">
               <ul>
@@ -72,5 +72,122 @@ export function NeededSheet() {
         </>
       }
     />
+  )
+}
+
+function NeededTable({
+  lines,
+  known,
+  picked,
+  onPick,
+}: {
+  lines: readonly Against[]
+  known: boolean
+  picked: string | null
+  onPick: (id: string) => void
+}) {
+  const units = useUnits()
+  const amount = (count: number, unit: '' | 'm') => amountWords({ count, unit }, units)
+  return (
+    <Table minRem={30} heads={['What', 'How many', 'Taken', 'In the van', 'To buy', 'Where']}>
+      {lines.map((l) => (
+        <tr key={l.id} className={`border-b border-rule align-top ${picked === l.id ? 'bg-wash' : ''}`}>
+          <td>
+            <button
+              type="button"
+              className="tap w-full text-left font-bold hover:underline"
+              aria-pressed={picked === l.id}
+              data-opens
+              onClick={() => onPick(l.id)}
+            >
+              {l.what}
+            </button>
+          </td>
+          <td className="py-1.5 whitespace-nowrap">{amount(l.count, l.unit)}</td>
+          <td className="px-2 py-1.5 whitespace-nowrap">{l.taken ? amount(l.taken, l.unit) : ''}</td>
+          <td className="px-2 py-1.5 whitespace-nowrap">
+            {known && l.inVan !== null ? (
+              `${l.counted ? '' : 'at least '}${amount(l.inVan, l.unit)}`
+            ) : (
+              <span className="text-ink-2">not counted</span>
+            )}
+          </td>
+          <td className="px-2 py-1.5 font-bold whitespace-nowrap">
+            {l.toBuy ? amount(l.toBuy, l.unit) : <span className="font-normal text-ink-2">none</span>}
+          </td>
+          <td className="px-2 py-1.5 text-ink-2">{l.where.join(', ')}</td>
+        </tr>
+      ))}
+    </Table>
+  )
+}
+
+/** One kind of thing: taken from the van and brought back, bought, counted, and how many are kept of it. */
+function InTheVan({ line: l, known }: { line: Against; known: boolean }) {
+  const job = useJob((s) => s.id)
+  const move = useJob((s) => s.moveStock)
+  const units = useUnits()
+  const of = { item: l.id, what: l.what, unit: l.unit }
+  const amount = (count: number) => amountWords({ count, unit: l.unit }, units)
+  const count = (label: string, value: number | null, commit: (n: number) => void) =>
+    l.unit === 'm' ? (
+      <LengthField label={label} optional placeholder="?" value={value} max={100_000} onCommit={(n) => n !== null && commit(n)} />
+    ) : (
+      <NumberField label={label} optional placeholder="?" whole value={value} max={100_000} onCommit={(n) => n !== null && commit(n)} />
+    )
+  return (
+    <Section title={l.what}>
+      {!known && (
+        <p className="mb-2 text-ink-2">What is in the van is not known without a connection. What is done here waits until there is one.</p>
+      )}
+      <FieldGrid>
+        {count('Counted in the van now', l.counted ? l.inVan : null, (n) => move({ ...of, kind: 'counted', count: n, job: null }))}
+        {count('To be kept there', l.minimum, (n) => move({ ...of, kind: 'minimum', count: n, job: null }))}
+      </FieldGrid>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {l.toTake > 0 && (
+          <button type="button" className="btn btn-ink" onClick={() => move({ ...of, kind: 'out', count: l.toTake, job })}>
+            Take {amount(l.toTake)} for this job
+          </button>
+        )}
+        {l.toBuy > 0 && (
+          <button type="button" className="btn" onClick={() => move({ ...of, kind: 'in', count: l.toBuy, job: null })}>
+            Bought: {amount(l.toBuy)} into the van
+          </button>
+        )}
+        {l.taken > 0 && (
+          <button type="button" className="btn" onClick={() => move({ ...of, kind: 'in', count: l.taken, job })}>
+            Bring {amount(l.taken)} back
+          </button>
+        )}
+      </div>
+      {l.toTake === 0 && l.toBuy === 0 && <p className="mt-2">All of it is taken for this job.</p>}
+      {l.inVan !== null && l.minimum !== null && l.left < l.minimum && (
+        <p className="mt-2 flex items-start gap-2">
+          <VerdictMark of="warning" />{' '}
+          <span>
+            This job leaves {amount(l.left)} in the van, and it should keep {amount(l.minimum)}.
+          </span>
+        </p>
+      )}
+    </Section>
+  )
+}
+
+/** What the van is short of, whatever job is in hand. */
+function Short({ van }: { van: readonly StockItem[] }) {
+  const units = useUnits()
+  const short = shortOf(van)
+  if (short.length === 0) return null
+  return (
+    <Section title="The van is short of">
+      <ul>
+        {short.map(({ item: s, short: n }) => (
+          <li key={s.item} className="flex justify-between gap-2 border-b border-rule py-0.5">
+            <span>{s.what}</span> <b className="whitespace-nowrap">{amountWords({ count: n, unit: s.unit }, units)}</b>
+          </li>
+        ))}
+      </ul>
+    </Section>
   )
 }

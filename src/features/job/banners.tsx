@@ -6,10 +6,12 @@ import { formatWhen } from '@/ui/when'
 import { useJob } from './context'
 import type { Act } from './outbox'
 
-/** What must be seen on every stage: the job is stopped, two versions stand, or something was refused. */
-const wordsOf = (base: Job, act: Act): string =>
-  act.kind === 'edit' ? describeEdit(base, act.edit) : act.kind === 'reading' ? act.reading.test : 'A photograph'
+function wordsOf(base: Job, act: Act): string {
+  if (act.kind === 'edit') return describeEdit(base, act.edit)
+  return act.kind === 'reading' ? act.reading.test : act.kind === 'stock' ? act.move.what : 'A photograph'
+}
 
+/** What must be seen on every stage: the job is stopped, two versions stand, or something was refused. */
 export function Banners() {
   const stop = useJob((s) => s.report.stop)
   const problem = useJob((s) => s.problem)

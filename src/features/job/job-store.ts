@@ -6,6 +6,7 @@ import { type Installation, read } from '@/core/installation/installation'
 import type { Patch } from 'immer'
 import { applyEdit, type Edit, patchJob } from '@/core/job/edits'
 import type { Job } from '@/core/job/schema'
+import type { StockItem, StockMove } from '@/core/day/stock'
 import { type Step, stepInWords } from '@/core/edit-stages'
 import type { Reading } from '@/core/job/reading'
 import type { PhotographRow } from '@/core/record/photograph'
@@ -96,6 +97,10 @@ interface JobState {
   /** Rows of photographs that the server has; those on their way are among `pending`. */
   photographs: readonly PhotographRow[]
   addPhotograph: (row: Omit<SentPhotograph, 'id'> & { readonly id?: string }) => void
+  /** What is in the van, as the server last said; null: not asked yet. */
+  stock: readonly StockItem[] | null
+  lookIntoVan: () => Promise<void>
+  moveStock: (move: Omit<StockMove, 'id' | 'at' | 'by'>) => void
   /** The job was deleted elsewhere; it can be brought back. */
   gone: boolean
   bringBack: () => Promise<void>
@@ -166,6 +171,10 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
         )
       if (act.kind === 'photograph') {
         takeRows(await api<Rows>('POST', `${base}/photographs`, { ...act.row, at, held: get().photographs.length }))
+        return saved
+      }
+      if (act.kind === 'stock') {
+        set({ stock: await api<readonly StockItem[]>('POST', '/api/stock', { ...act.move, at }) })
         return saved
       }
       const lacking = await api<Lacking>('POST', `${base}/readings`, { ...act.reading, at, held: saved.readings.length })
@@ -303,6 +312,15 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       addPhotograph: (row) => {
         const { id, at, seen } = stamp()
         put({ id: row.id ?? id, at, seen, kind: 'photograph', row: { ...row, id: row.id ?? id } })
+      },
+      stock: null,
+      lookIntoVan: async () => {
+        const stock = await api<readonly StockItem[]>('GET', '/api/stock').catch(() => null)
+        if (stock) set({ stock })
+      },
+      moveStock: (move) => {
+        const { id, at, seen } = stamp()
+        put({ id, at, seen, kind: 'stock', move: { ...move, id } })
       },
       gone: false,
       bringBack: async () => {

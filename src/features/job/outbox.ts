@@ -1,5 +1,6 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
 import type { Edit } from '@/core/job/edits'
+import type { StockMove } from '@/core/day/stock'
 import type { PhotographRow } from '@/core/record/photograph'
 import type { Reading } from '@/core/job/reading'
 
@@ -11,6 +12,7 @@ export type Act = { readonly id: string; readonly at: string; readonly seen: num
   | { readonly kind: 'edit'; readonly edit: Edit }
   | { readonly kind: 'reading'; readonly reading: Omit<Reading, 'at' | 'by'> }
   | { readonly kind: 'photograph'; readonly row: SentPhotograph }
+  | { readonly kind: 'stock'; readonly move: Omit<StockMove, 'at' | 'by'> }
 )
 
 /** What this device did and the server has not answered yet, in the order it was done. */

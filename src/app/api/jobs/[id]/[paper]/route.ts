@@ -5,6 +5,7 @@ import { paperInPool } from '@/server/paper-pool'
 import { download, route } from '@/server/respond'
 import { loadJob } from '@/store/jobs'
 import { pictures } from '@/store/photographs'
+import { stock } from '@/store/stock'
 import { loadSettings } from '@/store/settings'
 
 export const GET = route<{ params: Promise<{ id: string; paper: string }> }>(async (request, { params }) => {
@@ -18,6 +19,7 @@ export const GET = route<{ params: Promise<{ id: string; paper: string }> }>(asy
     minutes,
     circuit: query.get('circuit'),
     point: query.get('point'),
+    ...(paper === 'needed.csv' ? { van: stock(store()) } : {}),
     ...(paper === 'photographs.pdf' ? { photographs: pictures(store(), id) } : {}),
   }
   const made = await paperInPool(paper, wanted, request.signal, query.get('ask') ?? randomUUID())

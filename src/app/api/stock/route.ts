@@ -1,0 +1,15 @@
+import { stockMoveSchema } from '@/core/day/stock'
+import { doneAt, hand, store } from '@/server/data'
+import { readBody, route } from '@/server/respond'
+import { moveStock, stock } from '@/store/stock'
+
+const body = stockMoveSchema.omit({ at: true, by: true }).extend({ at: doneAt.optional() })
+
+export const GET = route(async () => stock(store()))
+
+/** Writes a row into the van's book, and answers what is in the van then. */
+export const POST = route(async (request) => {
+  const { at, ...move } = await readBody(request, body)
+  moveStock(store(), { ...move, ...(await hand(at)) })
+  return stock(store())
+})

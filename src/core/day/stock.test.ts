@@ -1,0 +1,64 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { againstVan, moveKinds, refused, shortOf, type StockMove, stockOf } from './stock'
+
+const move = (more: Partial<StockMove>): StockMove => ({
+  id: 'm',
+  item: 'box a',
+  what: 'Box',
+  unit: '',
+  kind: 'in',
+  count: 1,
+  job: null,
+  at: '2026-11-20T08:00:00.000Z',
+  by: 'x',
+  ...more,
+})
+const line = { id: 'box a', what: 'Box', count: 5, unit: '' as const, where: ['Kiln'], price: null, priceName: null, usual: false }
+
+describe('the van', () => {
+  it('holds what its book comes to, and a count outweighs what stood before it', () => {
+    const moves = [move({ count: 3 }), move({ kind: 'out', count: 1 })]
+    expect(stockOf(moves)).toMatchObject([{ count: 2, counted: false, minimum: null }])
+    expect(stockOf([...moves, move({ kind: 'counted', count: 9 }), move({ kind: 'out', count: 2, job: 'j' })])).toMatchObject([
+      { count: 7, counted: true, taken: { j: 2 } },
+    ])
+  })
+  it('gives out no more than there is, and takes back no more than was taken', () => {
+    const stock = stockOf([move({ kind: 'counted', count: 2 }), move({ kind: 'out', count: 1, job: 'j' })])
+    expect(refused(stock, move({ kind: 'out', count: 1 }))).toBeNull()
+    expect(refused(stock, move({ kind: 'out', count: 2 }))).toContain('Only 1')
+    expect(refused(stock, move({ kind: 'out', item: 'other' }))).toContain('no Box left')
+    expect(refused(stock, move({ kind: 'in', count: 1, job: 'j' }))).toBeNull()
+    expect(refused(stock, move({ kind: 'in', count: 2, job: 'j' }))).toContain('not taken')
+    expect(refused(stock, move({ kind: 'in', count: 50 }))).toBeNull()
+  })
+  it('is never below nothing, whatever is asked in any order', () => {
+    const any = fc.record({
+      kind: fc.constantFrom(...moveKinds),
+      count: fc.integer({ min: 0, max: 6 }),
+      job: fc.constantFrom(null, 'j', 'k'),
+      item: fc.constantFrom('a', 'b'),
+    })
+    fc.assert(
+      fc.property(fc.array(any, { maxLength: 30 }), (asked) => {
+        const book: StockMove[] = []
+        for (const a of asked) if (refused(stockOf(book), move(a)) === null) book.push(move(a))
+        for (const s of stockOf(book)) {
+          expect(s.count).toBeGreaterThanOrEqual(0)
+          for (const n of Object.values(s.taken)) expect(n).toBeGreaterThanOrEqual(0)
+        }
+      }),
+    )
+  })
+  it('says what is still to be taken and what to be bought, and what it leaves below what is kept', () => {
+    const stock = (count: number) =>
+      stockOf([move({ kind: 'counted', count: count + 2 }), move({ kind: 'minimum', count: 2 }), move({ kind: 'out', count: 2, job: 'j' })])
+    expect(againstVan([line], stock(1), 'j')).toMatchObject([{ taken: 2, inVan: 1, toTake: 1, toBuy: 2, left: 0, minimum: 2 }])
+    expect(againstVan([line], stock(9), 'j')).toMatchObject([{ toTake: 3, toBuy: 0, left: 6 }])
+    // What the book does not know is not none: it is bought, and said not to be known.
+    expect(againstVan([line], [], 'j')).toMatchObject([{ taken: 0, inVan: null, toTake: 0, toBuy: 5 }])
+    expect(shortOf(stock(1))).toMatchObject([{ short: 1 }])
+    expect(shortOf(stock(2))).toEqual([])
+  })
+})
