@@ -16,7 +16,7 @@ async function shot(page: Page, name: string) {
   return { name, mimeType: 'image/png', buffer: Buffer.from(data, 'base64') }
 }
 
-test('a board is photographed without a connection, said what it shows, seen by another hand, put away and brought back, and printed', async ({
+test('a board is photographed without a connection, seen by another hand, put away and brought back, and printed', async ({
   page,
   context,
   browser,

@@ -16,7 +16,8 @@ export const MOST_BYTES = 3_000_000
 export const MOST_OF_A_JOB = 400
 
 /**
- * One row of what was photographed: taken, given other words, or put away. Rows are only added; the last of a photograph says how it stands.
+ * One row of what was photographed: taken, given other words, or put away. Rows are only added; the last of a photograph says how it
+ * stands.
  * The picture itself is a file beside the database, named by what is in it.
  */
 export const photographSchema = z.strictObject({

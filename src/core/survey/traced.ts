@@ -251,8 +251,8 @@ function takenOut(survey: Traced, { parents }: Deduction, region: RegionId): Fin
     const beyond = gone.state === 'removed' ? survey.points.filter((p) => parents[p.id] === gone.id).map((p) => p.name) : []
     if (beyond.length === 0) return []
     const message =
-      `${name(gone.id)} is taken out, and ${beyond.join(', ')} ${beyond.length === 1 ? 'is' : 'are'} fed through it. Join the cables there ` +
-      'in a box that stays reachable under a blank cover, or feed it anew; then test what hangs beyond.'
+      `${name(gone.id)} is taken out, and ${beyond.join(', ')} ${beyond.length === 1 ? 'is' : 'are'} fed through it. ` +
+      'Join the cables there in a box that stays reachable under a blank cover, or feed it anew; then test what hangs beyond.'
     return [{ rule: 'fed-through-what-goes', severity: 'warning', clause: hiddenClause[region], message }]
   })
 }
