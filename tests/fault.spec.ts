@@ -15,6 +15,23 @@ test('every wrong connection is tried, and those that pass every test are named 
   await expect(page.getByText('5 of them pass every test of the plan.')).toBeVisible()
   await expect(page.getByText(/neutral and earth exchanged at Warming cabinet/)).toBeVisible()
   await expect(page.getByRole('complementary')).toContainText('the neutral lifted from its bar')
+  // The fewest that catch them are put into the plan, where they are tests like any other, until they are taken out.
+  const more = page.getByRole('complementary')
+  await expect(more).toContainText('The fewest that catch what is dangerous and passes:')
+  const put = more.getByRole('button', { name: 'Put it into the plan' })
+  for (let planned = 1; planned <= 3 && (await put.count()) > 0; planned++) {
+    await put.first().click()
+    await expect(more.getByText('In the plan.')).toHaveCount(planned)
+    await expect(page.getByText(/22 single wrong connections were tried/)).toBeVisible()
+  }
+  // What merely trips is left; nothing dangerous is.
+  await expect(page.getByText('1 of them passes every test of the plan.')).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Dangerous' })).toHaveCount(0)
+  await sheetOf(page, 'Tests')
+  await expect(page.getByRole('row', { name: /the neutral lifted from its bar/ })).toBeVisible()
+  await sheetOf(page, 'Mistakes')
+  await more.getByRole('button', { name: 'Take it out of the plan' }).first().click()
+  await expect(page.getByText(/of them pass every test of the plan\./)).toBeVisible()
   await page.getByRole('button', { name: 'All', exact: true }).click()
   await expect(page.getByText(/live and earth exchanged at Warming cabinet/)).toContainText('stands at 2')
   // Another length, other figures: it is tried anew.

@@ -2,7 +2,8 @@ import { z } from 'zod'
 import { materialsOf } from './day/materials'
 import { evaluate, type Report } from './evaluate'
 import { asDesigned, BOARD, elementsOf, type Role, terminal, type Wiring, wiringOf } from './fault/as-wired'
-import { campaign, signs } from './fault/campaign'
+import { testsBesides } from './fault/besides'
+import { campaign, fewestMore, signs } from './fault/campaign'
 import { diagnose, knownOf } from './fault/diagnose'
 import { readOf } from './fault/read'
 import { mistakeKinds, mistakesOf } from './fault/mistakes'
@@ -50,13 +51,22 @@ export const campaignOutput = z.strictObject({
     }),
   ),
   notTried: z.array(z.string()),
+  /** The fewest tests besides the plan that catch everything dangerous which any of them catches. */
+  more: z.array(z.string()),
 })
 /** Every single mistake of a circuit, what it does, and which tests of its plan it fails. @throws InputError */
 export function judgeMistakes({ job: file, circuit }: z.output<typeof campaignInput>): z.output<typeof campaignOutput> {
   const { job, report } = opened(file)
   const { of, wiring } = circuitOf(job, report, circuit)
-  const { tried, notTried } = campaign(wiring, of.tests)
-  return { tried: tried.map((t) => ({ ...t, caughtBy: [...t.caughtBy] })), notTried: [...notTried] }
+  const besides = testsBesides(job, of)
+  const titles = new Map(besides.map((t) => [t.id, t.title]))
+  const found = campaign(wiring, of.tests, besides)
+  const tried = found.tried.map(({ moreBy, ...t }) => ({
+    ...t,
+    caughtBy: [...t.caughtBy],
+    extra: moreBy[0] === undefined ? null : titles.get(moreBy[0])!,
+  }))
+  return { tried, notTried: [...found.notTried], more: [...fewestMore(found)] }
 }
 
 export const diagnoseInput = z.strictObject({

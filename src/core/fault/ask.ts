@@ -6,6 +6,8 @@ import { type Known, knownOf } from './diagnose'
 export interface FaultsAsked {
   readonly wiring: Wiring
   readonly tests: readonly Test[]
+  /** Tests that may be put into the plan and are not. */
+  readonly besides: readonly Test[]
   /** What every mistake does and what catches it, or what each shows of each test. */
   readonly of: 'effects' | 'readings'
 }
@@ -13,7 +15,7 @@ export interface FaultsFound {
   readonly campaign: Campaign | null
   readonly known: Known | null
 }
-export const faultsOf = ({ wiring, tests, of }: FaultsAsked): FaultsFound => ({
-  campaign: of === 'effects' ? campaign(wiring, tests) : null,
+export const faultsOf = ({ wiring, tests, besides, of }: FaultsAsked): FaultsFound => ({
+  campaign: of === 'effects' ? campaign(wiring, tests, besides) : null,
   known: of === 'readings' ? knownOf(wiring, tests) : null,
 })

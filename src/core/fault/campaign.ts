@@ -1,4 +1,4 @@
-import type { Test } from '../record/tests'
+import { EXTRA_LOAD_W, type Test } from '../record/tests'
 import { worlds } from '../region/worlds'
 import { asDesigned, BOARD, coreEnd, type Difference, type State, terminal, type Wiring } from './as-wired'
 import type { Standing } from '../network/network'
@@ -16,8 +16,8 @@ export interface Tried {
   readonly does: string
   /** Tests of the plan that it fails. */
   readonly caughtBy: readonly string[]
-  /** The one test more that would catch it, where none of the plan does; null: none here would, or none is needed. */
-  readonly extra: string | null
+  /** Tests besides the plan that would catch it, where none of the plan does and it does something. */
+  readonly moreBy: readonly string[]
 }
 export interface Campaign {
   readonly tried: readonly Tried[]
@@ -30,7 +30,7 @@ const TOUCH_V = 50
 /** Watts in a joint that char what is around it. */
 const HOT_W = 5
 /** A load that is put on every place to see what joints and conductors do, in watts. */
-const TEST_W = 1000
+const TEST_W = EXTRA_LOAD_W
 const LEAK_A = 0.05
 
 const loaded: State = { closed: true, neutralLifted: false, linked: [], load: TEST_W }
@@ -120,49 +120,42 @@ function brokenRing(w: Wiring, { amps }: Standing): boolean {
   })
 }
 
-/** Tests besides those of the plan, that may catch what it lets by. */
-const extras: readonly { readonly words: string; readonly catches: (w: Wiring, d: Difference, places: readonly string[]) => boolean }[] = [
-  {
-    words: 'Continuity of the protective conductor once more, the neutral lifted from its bar',
-    catches: (w, d, places) => {
-      const s: State = { closed: false, neutralLifted: true, linked: [['line', 'pe']], load: 'none' }
-      const [now, sound] = [standingOf(w, d, s), standingOf(w, asDesigned, s)]
-      return places.some((p) => {
-        const [is, was] = [now, sound].map((x) => x.ohms(terminal(p, 'line'), terminal(p, 'pe')))
-        return is === 'open' || Math.abs(Number(is) - Number(was)) > 0.05 + 0.2 * Number(was)
-      })
-    },
-  },
-  {
-    words: `The voltage at the point with ${TEST_W} W plugged in, against the drop that is expected`,
-    catches: (w, d, places) => {
-      const role = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
-      const [now, sound] = [standingOf(w, d, loaded), standingOf(w, asDesigned, loaded)]
-      return places.some((p) => {
-        const [is, was] = [now, sound].map((x) => x.volts(terminal(p, 'line'), terminal(p, role)))
-        return Math.abs(is! - was!) > 3
-      })
-    },
-  },
-  {
-    words: 'A clamp round all live conductors together, under load: more than nothing goes another way',
-    catches: (w, d) => w.cores.some((k) => standingOf(w, d, loaded).amps(`wire ${k.id} pe`) > LEAK_A),
-  },
-]
-
-/** Every single mistake of a circuit tried: what it does, and which tests of the plan it fails. */
-export function campaign(w: Wiring, tests: readonly Test[]): Campaign {
+/**
+ * Every single mistake of a circuit tried: what it does, which tests of the plan it fails, and which of those besides the plan. A test
+ * that sound wiring itself would fail catches nothing.
+ */
+export function campaign(w: Wiring, tests: readonly Test[], besides: readonly Test[] = []): Campaign {
   const all = w.places.map((p) => p.id)
   const possible = tests.filter((t) => shownBy(w, asDesigned, t, all) !== null)
+  const more = besides.filter((t) => {
+    const sound = shownBy(w, asDesigned, t, all)
+    return sound !== null && meets(t, sound)
+  })
   const tried = mistakesOf(w).map((m): Tried => {
     const places = alteredBy(w, m)
     const { effect, does } = effectOf(w, m.difference, places)
-    const caughtBy = possible.flatMap((t) => {
-      const shown = shownBy(w, m.difference, t, places)
-      return shown !== null && !meets(t, shown) ? [t.id] : []
-    })
-    const extra = caughtBy.length || effect === 'unseen' ? null : (extras.find((x) => x.catches(w, m.difference, places))?.words ?? null)
-    return { id: m.id, kind: m.kind, words: m.words, place: m.place, effect, does, caughtBy, extra }
+    const failed = (list: readonly Test[]) =>
+      list.flatMap((t) => {
+        const shown = shownBy(w, m.difference, t, places)
+        return shown !== null && !meets(t, shown) ? [t.id] : []
+      })
+    const caughtBy = failed(possible)
+    const moreBy = caughtBy.length || effect === 'unseen' ? [] : failed(more)
+    return { id: m.id, kind: m.kind, words: m.words, place: m.place, effect, does, caughtBy, moreBy }
   })
   return { tried, notTried: tests.filter((t) => !possible.includes(t) && t.phase !== 'isolation' && !t.optional).map((t) => t.id) }
+}
+
+/**
+ * The fewest tests besides the plan that catch everything dangerous which any of them catches; of equally few those that catch more of
+ * the rest. Exact: every choice of them is looked at.
+ */
+export function fewestMore({ tried }: Campaign): readonly string[] {
+  const passed = tried.filter((t) => t.moreBy.length > 0)
+  const ids = [...new Set(passed.flatMap((t) => t.moreBy))]
+  const dangerous = passed.filter((t) => t.effect === 'dangerous')
+  const choices = Array.from({ length: 2 ** ids.length }, (_, bits) => ids.filter((_, i) => bits & (1 << i)))
+  const caught = (choice: readonly string[], of: readonly Tried[]) => of.filter((t) => t.moreBy.some((id) => choice.includes(id))).length
+  const enough = choices.filter((c) => caught(c, dangerous) === dangerous.length)
+  return enough.toSorted((a, b) => a.length - b.length || caught(b, passed) - caught(a, passed))[0] ?? []
 }

@@ -2,10 +2,13 @@ import { describe, expect, it } from 'vitest'
 import { after, newJob } from '../../../tests/support/shorthand'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
+import { extraTestKinds } from '../job/circuit'
+import { extraTestId } from '../record/tests'
 import { writeJobFile } from '../job/file'
 import { calculateOne, calculators } from '../calculators'
 import { asDesigned, wiringOf, type Wiring } from './as-wired'
-import { campaign, signs } from './campaign'
+import { testsBesides } from './besides'
+import { campaign, fewestMore, signs } from './campaign'
 import { diagnose, fits, type Known, knownOf, liveShut, type Read } from './diagnose'
 import { meets, shownBy } from './measure'
 import { alteredBy, mistakesOf } from './mistakes'
@@ -29,8 +32,8 @@ describe('a circuit as designed', () => {
   })
   it('meets every test that is worked out from the wiring: two ways to one figure', () => {
     let held = 0
-    for (const { w, report } of wired)
-      for (const t of report.tests) {
+    for (const { w, report, job } of wired)
+      for (const t of [...report.tests, ...testsBesides(job, report)]) {
         const shown = shownBy(w, asDesigned, t, places(w))
         if (shown === null) continue
         held++
@@ -55,8 +58,8 @@ describe('a circuit as designed', () => {
 })
 
 describe('mistakes', () => {
-  const { w, report } = of('Tea urn')
-  const { tried } = campaign(w, report.tests)
+  const { w, report, job } = of('Tea urn')
+  const { tried } = campaign(w, report.tests, testsBesides(job, report))
   const find = (id: string) => tried.find((t) => t.id.startsWith(id))!
   it('are every exchange, every end left off or loose, every touch, and the wrong bar', () => {
     expect(mistakesOf(w).map((m) => m.kind)).toEqual([
@@ -83,7 +86,29 @@ describe('mistakes', () => {
     expect(find('touching to-end-c1 line pe').caughtBy).toContain('insulation-l-e')
     // With the neutral on its bar, earth and neutral exchanged read alike: it takes one test more.
     const crossed = find(`swapped ${end} neutral pe`)
-    expect(crossed).toMatchObject({ effect: 'dangerous', caughtBy: [], extra: expect.stringContaining('neutral lifted') })
+    expect(crossed).toMatchObject({ effect: 'dangerous', caughtBy: [], moreBy: expect.arrayContaining(['extra-neutral-lifted']) })
+  })
+  it('that are dangerous and pass the plan are caught by the fewest tests besides it, once those are put into it', () => {
+    for (const { w, report, job } of wired.filter((x) => x.w.places.length < 4)) {
+      const found = campaign(w, report.tests, testsBesides(job, report))
+      const fewest = fewestMore(found)
+      const dangerous = found.tried.filter((t) => t.effect === 'dangerous' && t.caughtBy.length === 0)
+      // None that one test fewer would do.
+      for (const left of fewest.map((id) => fewest.filter((x) => x !== id)))
+        expect(dangerous.some((t) => t.moreBy.length > 0 && !t.moreBy.some((id) => left.includes(id)))).toBe(true)
+      const planned = after(job, {
+        kind: 'circuit.set',
+        circuit: report.circuit.id,
+        patch: { extraTests: extraTestKinds.filter((k) => fewest.includes(extraTestId(k))) },
+      })
+      const again = evaluate(planned, []).byCircuit.get(report.circuit.id)!
+      expect(again.tests.filter((t) => t.id.startsWith('extra-')).map((t) => t.id)).toEqual(expect.arrayContaining([...fewest]))
+      expect(again.tests.findLast((t) => t.phase === 'dead')!.id).toBe('covers')
+      const now = campaign(w, again.tests, testsBesides(planned, again))
+      expect(fewestMore(now)).toEqual([])
+      const left = now.tried.filter((t) => t.effect === 'dangerous' && t.caughtBy.length === 0)
+      expect(left.map((t) => t.id)).toEqual(dangerous.filter((t) => t.moreBy.length === 0).map((t) => t.id))
+    }
   })
   it('leave alone what lies before them, and in a ring nothing', () => {
     const chain = of('Stage lights')

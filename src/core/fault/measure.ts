@@ -1,5 +1,5 @@
 import { standing, type Standing } from '../network/network'
-import type { Test } from '../record/tests'
+import { EXTRA_LOAD_W, type Test } from '../record/tests'
 import { BOARD, coreEnd, type Difference, elementsOf, openWhere, type Role, type State, terminal, type Wiring } from './as-wired'
 
 /** What an instrument shows: a value in the unit of its test, no circuit, or a step that holds or does not. */
@@ -7,6 +7,7 @@ export type Shown = number | 'open' | 'yes' | 'no'
 
 const dead: State = { closed: false, neutralLifted: false, linked: [], load: 'none' }
 const live: State = { closed: true, neutralLifted: false, linked: [], load: 'none' }
+const loaded: State = { ...live, load: EXTRA_LOAD_W }
 
 const known = new WeakMap<Wiring, WeakMap<Difference, Map<string, Standing>>>()
 /** The wiring as it differs, in one state: solved once, however much is measured on it. */
@@ -64,6 +65,23 @@ export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expec
     const { volts } = standingOf(w, d, live)
     const all = places.map((p) => volts(terminal(p, pair[0]), terminal(p, pair[1])))
     return all.reduce((far, v) => (Math.abs(v - nominal) > Math.abs(far - nominal) ? v : far), nominal)
+  }
+  if (id === 'extra-neutral-lifted') {
+    const { ohms } = standingOf(w, d, { ...dead, neutralLifted: true, linked: [['line', 'pe']] })
+    return worst(places.map((p) => ohms(terminal(p, 'line'), terminal(p, 'pe'))))
+  }
+  if (id === 'extra-loaded-fall') {
+    const role = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
+    const { volts, voltsWith } = standingOf(w, d, live)
+    const fall = (p: string) => {
+      const [a, b] = [terminal(p, 'line'), terminal(p, role)]
+      return volts(a, b) - (voltsWith(a, b, w.volts ** 2 / EXTRA_LOAD_W) ?? 0)
+    }
+    return Math.max(...places.map(fall))
+  }
+  if (id === 'extra-clamp-all') {
+    const { amps } = standingOf(w, d, loaded)
+    return Math.max(...w.cores.map((k) => amps(`wire ${k.id} pe`)))
   }
   if (id === 'zs') return w.loopKnown ? Math.max(...places.map((p) => loopAt(w, d, p))) : null
   return ringShows(w, d, id, places)

@@ -41,6 +41,10 @@ export const sourceSchema = z.strictObject({
 })
 
 /** A circuit: what it is meant to be and the designs for it. Its shape, points and way are what its cables and ways form. */
+/** Tests that no code asks for, which catch what those of the code let by. */
+export const extraTestKinds = ['neutral-lifted', 'loaded-fall', 'clamp-all'] as const
+export type ExtraTestKind = (typeof extraTestKinds)[number]
+
 export const circuitSchema = z.strictObject({
   id: idField,
   name: text(120),
@@ -59,6 +63,8 @@ export const circuitSchema = z.strictObject({
   chosen: idField,
   reason: text(1000),
   colours: z.enum(wireColours),
+  /** Those put into its plan of tests; not said: none. */
+  extraTests: z.array(z.enum(extraTestKinds)).max(extraTestKinds.length).optional(),
 })
 export type CircuitRecord = z.infer<typeof circuitSchema>
 
@@ -386,6 +392,7 @@ export const circuitEdits = {
           nearWater: true,
           outOfReach: true,
           colours: true,
+          extraTests: true,
         })
         .partial(),
     },

@@ -9,6 +9,7 @@ import type { Job } from './schema'
 
 /** What the history calls a field whose key does not say it. */
 const fieldNames: Readonly<Record<string, string>> = {
+  extraTests: 'tests besides those of the code',
   askedBy: 'asked by',
   later: 'wishes for later',
   zeOhm: 'Ze',

@@ -1,5 +1,6 @@
 import { metricProtectiveSize, type SelectedCircuit } from '../calculate/select-circuit'
 import type { Working } from '../design/working'
+import type { ExtraTestKind } from '../job/circuit'
 import { chosenDesign, type Circuit, type CircuitPoint, type Installation } from '../installation/installation'
 import { listed } from '../finding'
 import { formatOhm, formatSize, trim } from '../quantity/format'
@@ -550,6 +551,70 @@ function liveTests(job: Installation, circuit: Circuit, r: SelectedCircuit, prot
   ]
 }
 
+/** A load that is put on to see what a joint does under it, in watts. */
+export const EXTRA_LOAD_W = 1000
+/** What a fall of voltage may be beside what is reckoned: the supply has its own. */
+const EXTRA_FALL_V = 3
+const EXTRA_CLAMP_A = 0.05
+
+export const extraTestId = (kind: ExtraTestKind): string => `extra-${kind}`
+
+/** Tests besides those of the code, each of which catches what those let by; one that the wiring has no use for is left out. */
+export function extraTests(job: Installation, circuit: Circuit, r: SelectedCircuit, layout: LayoutReport | null): readonly Test[] {
+  const region = worlds[job.region]
+  const { words } = region
+  const system = readWired(wiredOf(job, circuit))[1]
+  const loop = protectiveLoop(job, circuit, r, layout)
+  const code = 'Besides what the code asks for'
+  const amps = EXTRA_LOAD_W / region.lineV
+  const fall = amps * liveLoopOhm(job, circuit, r, layout)
+  const upTo = (max: number, tolerance: string): Expectation => ({ kind: 'range', nominal: null, min: 0, max, tolerance, working: null })
+  return [
+    ...(system === 'line-line'
+      ? []
+      : [
+          {
+            id: extraTestId('neutral-lifted'),
+            phase: 'dead' as const,
+            title: `${region.says.continuity}, the ${words.neutral} lifted from its bar`,
+            how:
+              `As before, but with the ${words.neutral} off its bar: where ${words.neutral} and ${words.protective} are exchanged, ` +
+              'there is no path now. Put it back after.',
+            unit: 'Ω' as const,
+            expect: around(loop.ohm, formatOhm(loop.ohm), loop),
+            clause: code,
+          },
+        ]),
+    {
+      id: extraTestId('loaded-fall'),
+      phase: 'live',
+      title: `Fall of voltage when ${EXTRA_LOAD_W} W are put on`,
+      how: `At each point in turn: the voltage before, less the voltage with ${EXTRA_LOAD_W} W on. A loose joint shows by its fall.`,
+      unit: 'V',
+      expect: upTo(fall + EXTRA_FALL_V, `${trim(fall, 1)} V along the cable, and up to ${EXTRA_FALL_V} V more for the supply`),
+      clause: code,
+    },
+    {
+      id: extraTestId('clamp-all'),
+      phase: 'live',
+      title: 'Clamp round all live conductors together, under load',
+      how: `Without the ${words.protective}. More than nothing goes another way than it came.`,
+      unit: 'A',
+      expect: upTo(EXTRA_CLAMP_A, `up to ${EXTRA_CLAMP_A * 1000} mA is taken as nothing`),
+      clause: code,
+    },
+  ]
+}
+
+/** Line and return to the farthest point, at 20 °C, in ohms. */
+function liveLoopOhm(job: Installation, circuit: Circuit, r: SelectedCircuit, layout: LayoutReport | null): number {
+  const design = chosenDesign(circuit)
+  const lengthM = farthest(layout)?.distanceM ?? runLengthM(circuit, design)!
+  const { metric } = worlds[job.region]
+  if (metric) return (2 * dataOf(metric, design.cable).milliOhmPerMetre20C[r.size!]! * lengthM) / 1000
+  return (2 * naOhmPerKft(design.conductor, r.size!)! * lengthM) / (1 + NA_ALPHA[design.conductor] * 55) / M_PER_KFT
+}
+
 /** What makes it safe to work: the way it sits on, or, where its breaker is still to be fitted, what makes its board safe to open. */
 function isolatedBy(job: Installation, circuit: Circuit): Partial<Pick<Test, 'title' | 'how'>> {
   const { words, says } = worlds[job.region]
@@ -587,10 +652,20 @@ export function testPlan(job: Installation, circuit: Circuit, result: SelectedCi
     return []
   const loop = protectiveLoop(job, circuit, result, layout)
   const [off, ...isolation] = isolationTests(wiredOf(job, circuit))
+  const wanted = (circuit.extraTests ?? []).map(extraTestId)
+  const extras = wanted.length ? extraTests(job, circuit, result, layout).filter((t) => wanted.includes(t.id)) : []
+  // Covers come last of what is done dead.
+  const [covers, dead] = [deadTests(job, circuit, result, loop)].flatMap((list) => [
+    list.filter((t) => t.id === 'covers'),
+    list.filter((t) => t.id !== 'covers'),
+  ])
   return [
     { ...off!, ...isolatedBy(job, circuit) },
     ...isolation,
-    ...deadTests(job, circuit, result, loop),
+    ...dead!,
+    ...extras.filter((t) => t.phase === 'dead'),
+    ...covers!,
     ...liveTests(job, circuit, result, loop),
+    ...extras.filter((t) => t.phase === 'live'),
   ]
 }

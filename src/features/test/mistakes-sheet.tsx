@@ -1,8 +1,11 @@
 'use client'
 import { useState } from 'react'
-import type { Effect, Tried } from '@/core/fault/campaign'
+import { type Campaign, type Effect, fewestMore, type Tried } from '@/core/fault/campaign'
+import { type ExtraTestKind, extraTestKinds } from '@/core/job/circuit'
+import { extraTestId, type Test } from '@/core/record/tests'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
+import { useCircuit, useJob } from '../job/context'
 import { useFaults } from './use-faults'
 
 const effects: readonly { readonly id: Effect; readonly title: string; readonly mark: 'error' | 'warning' | 'note' }[] = [
@@ -18,7 +21,7 @@ export function MistakesSheet() {
   const [all, setAll] = useState(false)
   const campaign = found?.campaign
   const presumed = asked?.wiring && !asked.wiring.loopKnown ? asked.wiring.supply : null
-  const titles = new Map(report.tests.map((t) => [t.id, t.title]))
+  const titles = new Map([...report.tests, ...(asked?.besides ?? [])].map((t) => [t.id, t.title]))
   if (!asked)
     return (
       <Stage
@@ -41,7 +44,6 @@ export function MistakesSheet() {
       />
     )
   const missed = campaign.tried.filter((t) => t.caughtBy.length === 0 && t.effect !== 'unseen')
-  const extras = [...new Set(missed.flatMap((t) => (t.extra ? [t.extra] : [])))]
   const shown = all ? campaign.tried : missed
   return (
     <Stage
@@ -57,7 +59,11 @@ export function MistakesSheet() {
               })
               .join(', ')}
             . {missed.length === 0 ? 'Every one that does something is caught by the plan.' : ''}
-            {missed.length > 0 && <b>{missed.length} of them pass every test of the plan.</b>}
+            {missed.length > 0 && (
+              <b>
+                {missed.length} of them {missed.length === 1 ? 'passes' : 'pass'} every test of the plan.
+              </b>
+            )}
           </p>
           <div className="no-print flex flex-wrap gap-1.5" role="group" aria-label="Which are shown">
             <button type="button" className={`btn ${all ? '' : 'border-ink font-bold'}`} aria-pressed={!all} onClick={() => setAll(false)}>
@@ -84,21 +90,7 @@ export function MistakesSheet() {
       }
       working={
         <>
-          <Section title="One test more">
-            {extras.length === 0 ? (
-              <p className="text-ink-2">
-                {missed.length === 0 ? 'None is needed for a single mistake.' : 'None that is known here catches the rest.'}
-              </p>
-            ) : (
-              <ul>
-                {extras.map((x) => (
-                  <li key={x} className="border-b border-rule py-1.5">
-                    {x}. <span className="text-ink-2">Catches {missed.filter((t) => t.extra === x).length} of what passes.</span>
-                  </li>
-                ))}
-              </ul>
-            )}
-          </Section>
+          <MoreTests campaign={campaign} missed={missed} besides={asked.besides} />
           {campaign.notTried.length > 0 && (
             <Section title="Not reckoned with">
               <p className="text-ink-2">
@@ -123,6 +115,55 @@ export function MistakesSheet() {
   )
 }
 
+/** Tests no code asks for: the fewest that catch what is dangerous and passes the plan, each put into it or taken out. */
+function MoreTests({ campaign, missed, besides }: { campaign: Campaign; missed: readonly Tried[]; besides: readonly Test[] }) {
+  const { circuit, tests } = useCircuit()
+  const commit = useJob((s) => s.commit)
+  const planned = circuit.extraTests ?? []
+  const put = (extra: readonly ExtraTestKind[]) =>
+    commit({ kind: 'circuit.set', circuit: circuit.id, patch: { extraTests: extraTestKinds.filter((k) => extra.includes(k)) } })
+  const fewest = fewestMore(campaign)
+  const wanted = extraTestKinds.filter((k) => fewest.includes(extraTestId(k)))
+  const others = besides.filter((t) => !fewest.includes(t.id) && missed.some((m) => m.moreBy.includes(t.id)))
+  const catches = (id: string) => missed.filter((m) => m.moreBy.includes(id)).length
+  const uncaught = missed.filter((m) => m.effect === 'dangerous' && m.moreBy.length === 0).length
+  const row = (kind: ExtraTestKind, title: string, words: string) => (
+    <li key={kind} className="border-b border-rule py-1.5">
+      {title}. <span className="text-ink-2">{words}</span>
+      <button
+        type="button"
+        className="btn no-print mt-1 flex"
+        onClick={() => put(planned.includes(kind) ? planned.filter((k) => k !== kind) : [...planned, kind])}
+      >
+        {planned.includes(kind) ? 'Take it out of the plan' : 'Put it into the plan'}
+      </button>
+    </li>
+  )
+  const kindOf = (id: string) => extraTestKinds.find((k) => extraTestId(k) === id)!
+  return (
+    <Section title="Besides what the code asks for">
+      {wanted.length + planned.length + others.length === 0 && (
+        <p className="text-ink-2">
+          {missed.length === 0 ? 'None is needed for a single mistake.' : 'None that is known here catches the rest.'}
+        </p>
+      )}
+      {wanted.length > 0 && (
+        <p>
+          The fewest that catch what is dangerous and passes: <b>{wanted.length}</b>.
+        </p>
+      )}
+      <ul>
+        {tests.flatMap((t) => (planned.some((k) => extraTestId(k) === t.id) ? [row(kindOf(t.id), t.title, 'In the plan.')] : []))}
+        {besides.filter((t) => fewest.includes(t.id)).map((t) => row(kindOf(t.id), t.title, `Catches ${catches(t.id)} of what passes.`))}
+        {others.map((t) => row(kindOf(t.id), t.title, `Would catch ${catches(t.id)} of it too.`))}
+      </ul>
+      {uncaught > 0 && (
+        <p className="mt-1 font-bold">{uncaught} dangerous ones are caught by no test known here: look at the joint itself.</p>
+      )}
+    </Section>
+  )
+}
+
 function Line({ tried, mark, titles }: { tried: Tried; mark: 'error' | 'warning' | 'note'; titles: ReadonlyMap<string, string> }) {
   return (
     <li className="flex items-start gap-2 border-b border-rule py-1.5">
@@ -137,8 +178,8 @@ function Line({ tried, mark, titles }: { tried: Tried; mark: 'error' | 'warning'
                 .slice(0, 3)
                 .map((id) => titles.get(id) ?? id)
                 .join('; ')}${tried.caughtBy.length > 3 ? ` and ${tried.caughtBy.length - 3} more` : ''}.`
-            : tried.extra
-              ? `Passes every test. It would be caught by: ${tried.extra.charAt(0).toLowerCase()}${tried.extra.slice(1)}.`
+            : tried.moreBy.length > 0
+              ? `Passes every test. It would be caught by: ${tried.moreBy.map((id) => titles.get(id) ?? id).join('; ')}.`
               : 'Passes every test.'}
         </p>
       </div>

@@ -2,6 +2,7 @@
 import { useMemo } from 'react'
 import { wiringOf } from '@/core/fault/as-wired'
 import { type FaultsAsked, faultsOf } from '@/core/fault/ask'
+import { testsBesides } from '@/core/fault/besides'
 import { useWorker } from '@/ui/use-worker'
 import { useCircuit, useSeenJob } from '../job/context'
 
@@ -11,7 +12,7 @@ const begin = () => new Worker(new URL('../../workers/faults.ts', import.meta.ur
 export function useFaults(of: FaultsAsked['of']) {
   const job = useSeenJob()
   const report = useCircuit()
-  const key = JSON.stringify({ wiring: wiringOf(job, report), tests: report.tests, of })
+  const key = JSON.stringify({ wiring: wiringOf(job, report), tests: report.tests, besides: testsBesides(job, report), of })
   const asked = useMemo(() => {
     const question = JSON.parse(key) as FaultsAsked
     return question.wiring ? question : null
