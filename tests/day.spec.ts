@@ -31,6 +31,23 @@ test('a day for two is planned around a trade and a short outage, and its papers
   await expect(page.getByRole('group', { name: 'The day by the clock' })).toBeVisible()
   await page.getByRole('button', { name: /The plumber at the trough, 9:30 to 10:30/ }).click()
   await expect(working(page)).toContainText('not before then, as was said')
+  // A task is put later by dragging it; what it pushes is told, and it is let go again by its field.
+  const bar = page.getByRole('button', { name: /Warming cabinet: set the box, / })
+  const before = (await bar.getAttribute('aria-label'))!
+  const { x, y, width, height } = (await bar.locator('rect').first().boundingBox())!
+  await page.mouse.move(x + width / 2, y + height / 2)
+  await page.mouse.down()
+  await page.mouse.move(x + width / 2 + 90, y + height / 2, { steps: 4 })
+  await page.mouse.up()
+  await expect(page.getByText(/^Moved with it: /)).toBeVisible({ timeout: 20_000 })
+  const begun = await working(page).getByLabel('Not before').first().inputValue()
+  expect(begun).toMatch(/^\d+:\d[05]$/)
+  await expect(bar).toHaveAttribute('aria-label', new RegExp(`, ${begun} to `))
+  expect(before).not.toContain(`, ${begun} to `)
+  await working(page).getByLabel('Not before').first().fill('')
+  await working(page).getByLabel('Not before').first().press('Enter')
+  await expect(bar).not.toHaveAttribute('aria-label', new RegExp(`, ${begun} to `), { timeout: 20_000 })
+  await saved(page)
   await sheetOf(page, 'Isolation')
   await expect(page.getByText('the main switch of Honey house DB').first()).toBeVisible()
   await expect(working(page)).toContainText('It can be signed once it is proved dead')

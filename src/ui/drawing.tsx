@@ -161,19 +161,28 @@ export function FittingDrawing({
   narrowBelow = 'md',
   className,
   onDrag,
+  dragsWideOnly = false,
   ...rest
 }: Omit<Parameters<typeof DrawingView>[0], 'drawing' | 'legible' | 'onDrag'> & {
   draw: (format: Format) => Drawing
   narrowBelow?: 'md' | 'xl'
   /** Where a part was dragged to is told in the measure of the layout it was dragged in. */
   onDrag?: (part: string, x: number, settled: boolean, format: Format) => void
+  /** On a narrow screen a finger on a part scrolls, and drags nothing. */
+  dragsWideOnly?: boolean
 }) {
   const dragged = (format: Format) => onDrag && { onDrag: (part: string, x: number, settled: boolean) => onDrag(part, x, settled, format) }
   const [wide, narrow] = narrowBelow === 'md' ? ['max-md:hidden', 'md:hidden print:hidden'] : ['max-xl:hidden', 'xl:hidden print:hidden']
   return (
     <>
       <DrawingView {...rest} {...dragged('wide')} drawing={draw('wide')} className={clsx(className, wide, 'print:block')} legible />
-      <DrawingView {...rest} {...dragged('narrow')} drawing={draw('narrow')} className={clsx(className, narrow)} legible />
+      <DrawingView
+        {...rest}
+        {...(dragsWideOnly ? {} : dragged('narrow'))}
+        drawing={draw('narrow')}
+        className={clsx(className, narrow)}
+        legible
+      />
     </>
   )
 }

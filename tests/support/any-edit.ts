@@ -239,6 +239,7 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
     },
   }),
   (job, [a]) => ({ kind: 'task.remove', id: idOf(job.day?.own ?? [], a!) }),
+  (_, [a, b]) => ({ kind: 'task.hold', task: pick(['run c1', 'box c1'], a!), earliestMin: b! % 3 ? 600 : null }),
   (_, [a, b]) => ({ kind: 'task.minutes', task: pick(['run c1', 'box c1'], a!), minutes: b! % 3 ? 5 : null }),
   (_, [a]) => ({
     kind: 'task.start',

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { begunAt, timelineDrawing } from '../drawing/timeline'
 import { after, newJob } from '../../../tests/support/shorthand'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
@@ -318,4 +319,31 @@ it('what was added stands on the day, and no outage crosses a break that wants t
   expect(brokenRules(planned!, tasks, day)).toEqual([])
   const [a, lunch] = ['a', 'o1'].map((id) => planned!.tasks.find((t) => t.id === id)!)
   expect(a!.endMin <= lunch!.startMin || a!.startMin >= lunch!.endMin).toBe(true)
+})
+
+describe('the day, drawn', () => {
+  it('says when a task begins that is let go with its middle where it is drawn, to five minutes', () => {
+    const job = demo(2)
+    const day = { ...newDay(), people: [newDay().people[0]!] }
+    let from = day.startMin
+    const tasks = tasksOf(job, evaluate(job, []))
+    const spans = tasks.map((t) => ({ id: t.id, startMin: from, endMin: (from += t.minutes) }))
+    const placed = placedOn({ at: '', tasks: spans, outages: [], optimal: false }, tasks, day)
+    const asked = { placed, outages: [], ...day, done: new Set<string>(), doing: new Set<string>(), format: 'wide' as const }
+    const { shapes } = timelineDrawing(asked)
+    for (const p of placed) {
+      const drawn = shapes.find((s) => s.kind === 'rect' && s.part === `task:${p.task.id}`)!
+      if (drawn.kind !== 'rect') continue
+      expect(Math.abs(begunAt(asked, drawn.x + drawn.w / 2, p.task.minutes) - p.startMin)).toBeLessThanOrEqual(2.5 + 1e-6)
+    }
+    expect(begunAt(asked, -1000, 10)).toBe(day.startMin)
+  })
+  it('has a task begin no earlier than it was put', () => {
+    const day = { ...newDay(), notBefore: { clear: 900 } }
+    const job = demo(2, { kind: 'task.hold', task: 'clear', earliestMin: 900 })
+    const tasks = tasksOf(job, evaluate(job, []))
+    expect(tasks.find((t) => t.id === 'clear')!.earliestMin).toBe(900)
+    const asked = dayAsked(tasks, day)
+    expect(asked.input.tasks.find((t) => t.id === 'clear')!.earliestMin).toBe(900)
+  })
 })

@@ -149,7 +149,7 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
         people: Math.min(d.people ?? 1, crew),
         power: d.power ?? 'any',
         after: (needs[d.kind] ?? []).filter((k) => list.some((x) => x.kind === k)).map(idOf),
-        earliestMin: null,
+        earliestMin: day.notBefore?.[id] ?? null,
         latestMin: null,
         hot: d.hot ?? false,
       }
@@ -167,7 +167,7 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
     people: 1,
     power: 'any',
     after: tasks.filter((t) => t.kind === 'live' || t.kind === 'close' || t.kind === 'label').map((t) => t.id),
-    earliestMin: null,
+    earliestMin: day.notBefore?.clear ?? null,
     latestMin: null,
     hot: false,
   }

@@ -19,11 +19,23 @@ export interface TimelineAsked {
 const wide = { width: 680, names: 74, top: 44, row: 54, foot: 34 }
 const narrow = { width: 350, times: 48, top: 34, perHour: 66 }
 
+/** The hours that are drawn, in minutes after midnight. */
+const drawnHours = ({ placed, startMin, endMin }: Pick<TimelineAsked, 'placed' | 'startMin' | 'endMin'>) => ({
+  from: Math.floor(Math.min(startMin, ...placed.map((p) => p.startMin)) / 60) * 60,
+  to: Math.ceil(Math.max(endMin, ...placed.map((p) => p.endMin)) / 60) * 60,
+})
+const SNAP_MIN = 5
+/** When a task begins whose middle was let go over a place of the wide drawing, in minutes after midnight. */
+export function begunAt(asked: Pick<TimelineAsked, 'placed' | 'startMin' | 'endMin'>, x: number, minutes: number): number {
+  const { from, to } = drawnHours(asked)
+  const at = from + ((x - wide.names) / (wide.width - wide.names - 14)) * (to - from) - minutes / 2
+  return Math.max(from, Math.round(Math.min(at, to) / SNAP_MIN) * SNAP_MIN)
+}
+
 /** The day by the clock: a row a person, across on a desk and down on a phone; a band over all rows where the supply is off. */
 export function timelineDrawing(asked: TimelineAsked): Drawing {
   const { placed, outages, people, format } = asked
-  const from = Math.floor(Math.min(asked.startMin, ...placed.map((p) => p.startMin)) / 60) * 60
-  const to = Math.ceil(Math.max(asked.endMin, ...placed.map((p) => p.endMin)) / 60) * 60
+  const { from, to } = drawnHours(asked)
   const others = placed.some((p) => p.people.length === 0)
   const rows = [...people.map((p, i) => p.name || `Person ${i + 1}`), ...(others ? ['Others'] : [])]
   const across = format === 'wide'

@@ -62,6 +62,8 @@ export const daySchema = z.strictObject({
   own: z.array(ownTaskSchema).max(60),
   /** Minutes said for a task of this job, in place of the table's. */
   minutes: z.record(taskId, minutes),
+  /** When a task of the design begins at the earliest, in minutes after midnight, where somebody put it there. */
+  notBefore: z.record(taskId, minute).optional(),
   planned: plannedSchema.nullable(),
   log: z.array(logSchema).max(1000),
   signatures: z.array(signatureSchema).max(200),
@@ -91,6 +93,7 @@ interface Doc {
   circuits: readonly { id: string }[]
 }
 const edit = edits<Doc>()
+const clockOf = (min: number): string => `${Math.floor(min / 60)}:${String(min % 60).padStart(2, '0')}`
 const dayOf = (job: Doc): DayRecord => (job.day ??= newDay())
 
 export const dayEdits = {
@@ -125,6 +128,17 @@ export const dayEdits = {
       for (const t of day.own) t.after = t.after.filter((a) => a !== id)
     },
     ({ id }, _, { day }) => `${day?.own.find((t) => t.id === id)?.name ?? 'Task'} taken off the day`,
+  ),
+  /** A task of the design is put where it stands on the day: not before then; null: as it comes. */
+  'task.hold': edit(
+    { task: taskId, earliestMin: minute.nullable() },
+    (job, { task, earliestMin }) => {
+      const held = (dayOf(job).notBefore ??= {})
+      if (earliestMin === null) delete held[task]
+      else held[task] = earliestMin
+      if (Object.keys(held).length > 500) throw new EditError('task', 'So many tasks are held to a time that no more are kept.')
+    },
+    ({ earliestMin }) => (earliestMin === null ? 'A task begins as it comes' : `A task begins not before ${clockOf(earliestMin)}`),
   ),
   /** How long a task of the design takes here; null: as the table says. */
   'task.minutes': edit(

@@ -508,6 +508,18 @@ const cases: readonly Case[] = [
   [dairy, { kind: 'task.add', item: lunch }, /^On the day: Lunch$/, (j) => j.day?.own.length === 1],
   [withLunch, { kind: 'task.set', id: 'o1', patch: { minutes: 45 } }, /^Lunch: minutes$/, (j) => j.day!.own[0]!.minutes === 45],
   [withLunch, { kind: 'task.remove', id: 'o1' }, /^Lunch taken off the day$/, (j) => j.day!.own.length === 0],
+  [
+    dairy,
+    { kind: 'task.hold', task: 'box c1', earliestMin: 605 },
+    /^A task begins not before 10:05$/,
+    (j) => j.day?.notBefore?.['box c1'] === 605,
+  ],
+  [
+    after(dairy, { kind: 'task.hold', task: 'box c1', earliestMin: 605 }),
+    { kind: 'task.hold', task: 'box c1', earliestMin: null },
+    /^A task begins as it comes$/,
+    (j) => j.day?.notBefore?.['box c1'] === undefined,
+  ],
   [dairy, { kind: 'task.minutes', task: 'box c1', minutes: 25 }, /^A task takes 25 minutes here$/, (j) => j.day?.minutes['box c1'] === 25],
   [
     after(dairy, { kind: 'task.minutes', task: 'box c1', minutes: 25 }),

@@ -1,11 +1,10 @@
 'use client'
 import clsx from 'clsx'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { shutFor } from '@/core/day/isolation'
-import { brokenRules, clock, dayAsked, MOST_TASKS, placedOn, plannedOf, type Placed } from '@/core/day/plan'
-import { timelineDrawing } from '@/core/drawing/timeline'
-import type { DayPlan } from '@/core/planning/day'
-import { api, ApiError } from '@/ui/api'
+import { brokenRules, clock, placedOn, type Placed } from '@/core/day/plan'
+import type { Task } from '@/core/day/tasks'
+import { begunAt, timelineDrawing } from '@/core/drawing/timeline'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
@@ -16,6 +15,10 @@ import { FirmMinutes } from './firm-minutes'
 import { OwnTasks } from './own-tasks'
 import { TaskFields } from './task-fields'
 import { useDay } from './use-day'
+import { type Planner, usePlanner } from './use-planner'
+
+/** What else moved is told so far. */
+const MOST_TOLD = 5
 
 /** The day by the clock, found and proved in a worker of the server; what is picked has its reasons beside it. */
 export function PlanSheet() {
@@ -30,13 +33,28 @@ export function PlanSheet() {
   const broken = day.planned ? brokenRules(day.planned, tasks, day) : []
   const task = tasks.find((t) => `task:${t.id}` === picked)
   const at = placed.find((p) => p.task === task)
+  const planner = usePlanner(done)
+  const commit = useJob((s) => s.commit)
+  /** Puts a task where it stands on the day, and has the rest planned round it. */
+  const hold = (moving: Task, earliestMin: number | null) => {
+    commit(
+      moving.from === 'own'
+        ? { kind: 'task.set', id: moving.id, patch: { earliestMin } }
+        : { kind: 'task.hold', task: moving.id, earliestMin },
+    )
+    if (day.planned)
+      return planner.run(
+        tasks.map((t) => (t === moving ? { ...t, earliestMin } : t)),
+        day.startMin,
+      )
+  }
   return (
     <Stage
       title="Day"
       about={about}
       drawing={
         <div className="flex flex-col gap-3">
-          <PlanIt done={done} />
+          <PlanIt planner={planner} done={done} />
           {day.planned && (
             <>
               <FittingDrawing
@@ -54,6 +72,12 @@ export function PlanSheet() {
                 }
                 selected={picked}
                 onSelect={setPicked}
+                dragsWideOnly
+                onDrag={(part, x, settled) => {
+                  const moving = tasks.find((t) => `task:${t.id}` === part)
+                  if (settled && moving)
+                    void hold(moving, begunAt({ placed, startMin: day.startMin, endMin: day.endMin }, x, moving.minutes))
+                }}
                 className="w-full max-w-[64rem]"
               />
               <p>
@@ -90,7 +114,17 @@ export function PlanSheet() {
       }
       working={
         <>
-          {task && <TaskFields key={task.id} task={task} at={at ?? null} shut={shutFor(task, cards)} done={done} doing={doing} />}
+          {task && (
+            <TaskFields
+              key={task.id}
+              task={task}
+              at={at ?? null}
+              shut={shutFor(task, cards)}
+              done={done}
+              doing={doing}
+              onHold={(min) => void hold(task, min)}
+            />
+          )}
           <DayFields />
           <OwnTasks tasks={tasks} />
           <FirmMinutes />
@@ -101,37 +135,8 @@ export function PlanSheet() {
 }
 
 /** Has the day planned, from its begin or from now; it can be given up while it is worked out. */
-function PlanIt({ done }: { done: ReadonlySet<string> }) {
+function PlanIt({ planner: { thinking, wrong, moved, run, stop }, done }: { planner: Planner; done: ReadonlySet<string> }) {
   const { day, tasks } = useDay()
-  const commit = useJob((s) => s.commit)
-  const [state, setState] = useState<'idle' | 'thinking'>('idle')
-  const [wrong, setWrong] = useState<string | null>(null)
-  const running = useRef<AbortController | null>(null)
-  const run = async (fromMin: number) => {
-    const asked = dayAsked(tasks, day, done, fromMin)
-    if (asked.tooMany) return setWrong(`More than ${MOST_TASKS} tasks stay, however they are joined: plan fewer circuits a day.`)
-    if (asked.tooLong.length)
-      return setWrong(
-        `The supply may be off ${day.mostOffMin} min at a time, isolating it and proving it dead included; longer takes: ` +
-          `${asked.tooLong.map((t) => t.name).join(', ')}.`,
-      )
-    running.current = new AbortController()
-    setState('thinking')
-    setWrong(null)
-    try {
-      const found = await api<DayPlan>('POST', '/api/calc/day-plan', asked.input, false, running.current.signal)
-      if (found.findings[0]) setWrong(inNames(found.findings[0].message, tasks))
-      else {
-        const kept = day.planned?.tasks.filter((t) => done.has(t.id)) ?? []
-        const planned = plannedOf(asked, found, new Date().toISOString())
-        commit({ kind: 'day.plan', planned: { ...planned, tasks: [...kept, ...planned.tasks] } })
-      }
-    } catch (e) {
-      if (!running.current.signal.aborted) setWrong(e instanceof ApiError ? e.message : 'It could not be worked out.')
-    }
-    running.current = null
-    setState('idle')
-  }
   const now = () => {
     const d = new Date()
     return d.getHours() * 60 + d.getMinutes()
@@ -141,20 +146,20 @@ function PlanIt({ done }: { done: ReadonlySet<string> }) {
   return (
     <div aria-live="polite">
       <div className="no-print flex flex-wrap items-center gap-2">
-        {state === 'thinking' ? (
+        {thinking ? (
           <>
             <span>working it out, at most five seconds…</span>
-            <button type="button" className="btn" onClick={() => running.current?.abort()}>
+            <button type="button" className="btn" onClick={stop}>
               Give it up
             </button>
           </>
         ) : (
           <>
-            <button type="button" className={clsx('btn', !day.planned && 'btn-ink')} onClick={() => void run(day.startMin)}>
+            <button type="button" className={clsx('btn', !day.planned && 'btn-ink')} onClick={() => void run(tasks, day.startMin)}>
               {day.planned ? 'Plan it again' : `Plan the day: ${tasks.length} tasks`}
             </button>
             {day.planned && done.size > 0 && (
-              <button type="button" className="btn btn-ink" onClick={() => void run(now())}>
+              <button type="button" className="btn btn-ink" onClick={() => void run(tasks, now())}>
                 Plan the rest from now
               </button>
             )}
@@ -166,13 +171,15 @@ function PlanIt({ done }: { done: ReadonlySet<string> }) {
           {wrong}
         </p>
       )}
+      {moved.length > 0 && !thinking && (
+        <p className="mt-1">
+          Moved with it: {moved.slice(0, MOST_TOLD).join('; ')}
+          {moved.length > MOST_TOLD && ` and ${moved.length - MOST_TOLD} more`}.
+        </p>
+      )}
     </div>
   )
 }
-
-/** What the planner says of ids, said of names. */
-const inNames = (words: string, tasks: readonly { id: string; name: string }[]): string =>
-  tasks.toSorted((a, b) => b.id.length - a.id.length).reduce((said, t) => said.replaceAll(t.id, `“${t.name}”`), words)
 
 function TaskList({
   placed,

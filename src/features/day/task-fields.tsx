@@ -7,6 +7,7 @@ import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useJob } from '../job/context'
+import { ClockField } from './day-fields'
 import { useDay } from './use-day'
 
 interface Shown {
@@ -16,10 +17,12 @@ interface Shown {
   shut: string | null
   done: ReadonlySet<string>
   doing: ReadonlySet<string>
+  /** It is put where it stands on the day, or let go again. */
+  onHold: (earliestMin: number | null) => void
 }
 
 /** One task: how long it takes here, why it stands where it stands, and its begin and end on the day. */
-export function TaskFields({ task, at, shut, done, doing }: Shown) {
+export function TaskFields({ task, at, shut, done, doing, onHold }: Shown) {
   const commit = useJob((s) => s.commit)
   const { day } = useDay()
   const [note, setNote] = useState('')
@@ -47,6 +50,7 @@ export function TaskFields({ task, at, shut, done, doing }: Shown) {
             onCommit={(minutes) => minutes && commit({ kind: 'task.minutes', task: task.id, minutes })}
           />
         ) : null}
+        {task.from !== 'own' && <ClockField label="Not before" optional value={task.earliestMin} onCommit={onHold} />}
       </FieldGrid>
       {task.from === 'said' && (
         <button type="button" className="btn mt-2" onClick={() => commit({ kind: 'task.minutes', task: task.id, minutes: null })}>

@@ -1,0 +1,67 @@
+'use client'
+import { useRef, useState } from 'react'
+import { clock, dayAsked, MOST_TASKS, plannedOf } from '@/core/day/plan'
+import type { Task } from '@/core/day/tasks'
+import type { DayPlan } from '@/core/planning/day'
+import { api, ApiError } from '@/ui/api'
+import { useJob } from '../job/context'
+import { useDay } from './use-day'
+
+/** What the planner says of ids, said of names. */
+const inNames = (words: string, tasks: readonly { id: string; name: string }[]): string =>
+  tasks.toSorted((a, b) => b.id.length - a.id.length).reduce((said, t) => said.replaceAll(t.id, `“${t.name}”`), words)
+
+export interface Planner {
+  readonly thinking: boolean
+  readonly wrong: string | null
+  /** What stands elsewhere than in the plan before, in words; of a first plan nothing. */
+  readonly moved: readonly string[]
+  readonly run: (tasks: readonly Task[], fromMin: number) => Promise<void>
+  readonly stop: () => void
+}
+
+/** The planner of the server: one plan at a time, which can be given up. */
+export function usePlanner(done: ReadonlySet<string>): Planner {
+  const { day } = useDay()
+  const commit = useJob((s) => s.commit)
+  const [thinking, setThinking] = useState(false)
+  const [wrong, setWrong] = useState<string | null>(null)
+  const [moved, setMoved] = useState<readonly string[]>([])
+  const running = useRef<AbortController | null>(null)
+  const run = async (tasks: readonly Task[], fromMin: number) => {
+    const asked = dayAsked(tasks, day, done, fromMin)
+    if (asked.tooMany) return setWrong(`More than ${MOST_TASKS} tasks stay, however they are joined: plan fewer circuits a day.`)
+    if (asked.tooLong.length)
+      return setWrong(
+        `The supply may be off ${day.mostOffMin} min at a time, isolating it and proving it dead included; longer takes: ` +
+          `${asked.tooLong.map((t) => t.name).join(', ')}.`,
+      )
+    running.current?.abort()
+    const mine = (running.current = new AbortController())
+    setThinking(true)
+    setWrong(null)
+    try {
+      const found = await api<DayPlan>('POST', '/api/calc/day-plan', asked.input, false, mine.signal)
+      if (found.findings[0]) setWrong(inNames(found.findings[0].message, tasks))
+      else {
+        const kept = day.planned?.tasks.filter((t) => done.has(t.id)) ?? []
+        const planned = plannedOf(asked, found, new Date().toISOString())
+        const was = new Map(day.planned?.tasks.map((t) => [t.id, t.startMin]))
+        setMoved(
+          planned.tasks.flatMap(({ id, startMin }) => {
+            const [before, name] = [was.get(id), tasks.find((t) => t.id === id)?.name]
+            return before === undefined || before === startMin || !name ? [] : [`${name} ${clock(before)} to ${clock(startMin)}`]
+          }),
+        )
+        commit({ kind: 'day.plan', planned: { ...planned, tasks: [...kept, ...planned.tasks] } })
+      }
+    } catch (e) {
+      if (!mine.signal.aborted) setWrong(e instanceof ApiError ? e.message : 'It could not be worked out.')
+    }
+    if (running.current === mine) {
+      running.current = null
+      setThinking(false)
+    }
+  }
+  return { thinking, wrong, moved, run, stop: () => running.current?.abort() }
+}
