@@ -11,7 +11,8 @@ import { readClock } from './clock'
 import { isolationCards, shutFor } from './isolation'
 import { LEAST_JOBS, learnt, type LoggedTask } from './log'
 import { amountWords, materialsOf, offerOf } from './materials'
-import { brokenRules, dayAsked, MOST_TASKS, placedOn, plannedOf } from './plan'
+import { daysOf, planDays } from './days'
+import { brokenRules, clock, dayAsked, MOST_TASKS, placedOn, plannedOf } from './plan'
 import { type Task, tasksOf, usualMinutes } from './tasks'
 
 const demo = (i: number, ...edits: Parameters<typeof after>[1][]) =>
@@ -345,5 +346,50 @@ describe('the day, drawn', () => {
     expect(tasks.find((t) => t.id === 'clear')!.earliestMin).toBe(900)
     const asked = dayAsked(tasks, day)
     expect(asked.input.tasks.find((t) => t.id === 'clear')!.earliestMin).toBe(900)
+  })
+})
+
+describe('work of more than one day', () => {
+  const plan = (input: Parameters<typeof dayPlan>[0]) => Promise.resolve(dayPlan(dayPlanInput.parse(input)))
+  const asked = (tasks: readonly Task[], day: DayRecord) => ({ tasks, day, done: new Set<string>(), fromMin: day.startMin, at })
+  const short = { ...newDay(), startMin: 480, endMin: 600 }
+
+  it('goes on the next morning, in order, each day within its hours, and breaks no rule', async () => {
+    const chain = ['a', 'b', 'c', 'd', 'e'].map((id, i, all) => task(id, { minutes: 50, after: i ? [all[i - 1]!] : [] }))
+    const found = await planDays(asked(chain, short), plan)
+    if ('wrong' in found) throw new Error(found.wrong)
+    const { planned } = found
+    expect(planned.tasks.map((t) => [t.id, t.startMin])).toEqual([
+      ['a', 480],
+      ['b', 530],
+      ['c', 1920],
+      ['d', 1970],
+      ['e', 3360],
+    ])
+    expect(brokenRules(planned, chain, short)).toEqual([])
+    const days = daysOf(placedOn(planned, chain, short), planned.outages)
+    expect(days.map((d) => [d.before, d.placed.map((p) => `${p.task.id} ${clock(p.startMin)}`)])).toEqual([
+      [0, ['a 8:00', 'b 8:50']],
+      [2, ['c 8:00', 'd 8:50']],
+      [4, ['e 8:00']],
+    ])
+    expect(placedOn(planned, chain, short)[2]!.why).toBe('')
+    expect(clock(planned.tasks[2]!.startMin)).toBe('day 2, 8:00')
+  })
+  it('is one day where it fits to the minute, and two where it does not', async () => {
+    const days = async (minutes: number) => {
+      const found = await planDays(asked([task('a', { minutes: 60 }), task('b', { minutes, after: ['a'] })], short), plan)
+      return 'wrong' in found ? found.wrong : daysOf(placedOn(found.planned, [task('a'), task('b')], short), []).length
+    }
+    expect(await days(60)).toBe(1)
+    expect(await days(61)).toBe(2)
+    expect(await days(121)).toMatch(/^Nothing of what is left ends by 10:00: b/)
+  })
+  it('that was put on a later day waits for it, with all that waits for it', async () => {
+    const list = [task('a', { earliestMin: 1440 + 500, minutes: 30 }), task('b', { after: ['a'], minutes: 30 }), task('c', { minutes: 30 })]
+    const found = await planDays(asked(list, short), plan)
+    if ('wrong' in found) throw new Error(found.wrong)
+    const starts = Object.fromEntries(found.planned.tasks.map((t) => [t.id, t.startMin]))
+    expect(starts).toEqual({ c: 480, a: 1940, b: 1970 })
   })
 })

@@ -1,5 +1,6 @@
 import type { DayRecord, Planned } from '../job/day'
 import { type DayPlanInput, ISOLATION_MIN, overlap, type Span } from '../planning/day'
+import { DAY_MIN } from './clock'
 import type { Task } from './tasks'
 
 /** The most tasks that one plan is worked out for. */
@@ -175,7 +176,7 @@ export function placedOn(planned: Planned, tasks: readonly Task[], day: DayRecor
 
 type Row = { readonly task: Task; readonly startMin: number; readonly endMin: number }
 function whyThen(r: Row, rows: readonly Row[], planned: Planned, day: DayRecord): string {
-  if (r.startMin <= day.startMin) return ''
+  if (r.startMin % DAY_MIN <= day.startMin) return ''
   const ended = rows.filter((x) => Math.abs(x.endMin - r.startMin) < 1e-9 && x !== r)
   const waited = ended.find((x) => r.task.after.includes(x.task.id))
   if (waited) return `after “${waited.task.name}”`
@@ -218,8 +219,12 @@ export function brokenRules(planned: Planned, tasks: readonly Task[], day: DayRe
     if (busy > day.people.length)
       broken.push(`At ${Math.floor(at / 60)}:${String(at % 60).padStart(2, '0')} more hands are asked for than there are.`)
   }
-  if (planned.tasks.some((t) => t.endMin > day.endMin + 1e-9)) broken.push('The day is too short for it.')
+  const past = (t: Planned['tasks'][number]) => t.endMin - Math.floor(t.startMin / DAY_MIN) * DAY_MIN > day.endMin + 1e-9
+  if (planned.tasks.some(past)) broken.push('The day is too short for it.')
   return [...new Set(broken)]
 }
 
-export const clock = (min: number): string => `${Math.floor(min / 60) % 24}:${String(Math.round(min) % 60).padStart(2, '0')}`
+export function clock(min: number): string {
+  const [day, time] = [Math.floor(min / DAY_MIN), Math.round(min) % DAY_MIN]
+  return `${day > 0 ? `day ${day + 1}, ` : ''}${Math.floor(time / 60)}:${String(time % 60).padStart(2, '0')}`
+}

@@ -14,6 +14,8 @@ export interface TimelineAsked {
   readonly done: ReadonlySet<string>
   readonly doing: ReadonlySet<string>
   readonly format: 'wide' | 'narrow'
+  /** Tasks of the days before, which are numbered first. */
+  readonly before?: number
 }
 
 const wide = { width: 680, names: 74, top: 44, row: 54, foot: 34 }
@@ -84,7 +86,8 @@ export function timelineDrawing(asked: TimelineAsked): Drawing {
   const parts: Record<string, string> = {}
   for (const [i, p] of placed.entries()) {
     const part = `task:${p.task.id}`
-    parts[part] = `${i + 1}: ${p.task.name}, ${clock(p.startMin)} to ${clock(p.endMin)}`
+    const no = (asked.before ?? 0) + i + 1
+    parts[part] = `${no}: ${p.task.name}, ${clock(p.startMin)} to ${clock(p.endMin)}`
     const own = p.people.length ? p.people : [people.length]
     for (const [k, row] of own.entries()) {
       const at = box(p.startMin, p.endMin, row, 1, across ? 8 : 3)
@@ -99,7 +102,7 @@ export function timelineDrawing(asked: TimelineAsked): Drawing {
         ...(p.task.power === 'off' ? { dash: '5 3' } : {}),
         part,
       })
-      const number = String(i + 1)
+      const number = String(no)
       const fitting = (words: string) => at.h >= 16 && at.w >= 7.6 * words.length + 8
       const words = [fitText(`${number} ${p.task.name}`, at.w - 12, 12.5), number].find((w, n) => fitting(w) && (n === 1 || at.w > 90))
       if (k === 0 && words) said.push(text(at.x + 4, at.y + Math.min(at.h / 2 + 5, at.h - 4), words, 12.5, { part }))

@@ -2,6 +2,8 @@
 import clsx from 'clsx'
 import { useState } from 'react'
 import { shutFor } from '@/core/day/isolation'
+import { DAY_MIN } from '@/core/day/clock'
+import { daysOf } from '@/core/day/days'
 import { brokenRules, clock, placedOn, type Placed } from '@/core/day/plan'
 import type { Task } from '@/core/day/tasks'
 import { begunAt, timelineDrawing } from '@/core/drawing/timeline'
@@ -32,6 +34,10 @@ export function PlanSheet() {
   const missing = day.planned ? tasks.filter((t) => !planned.has(t.id) && !done.has(t.id)) : []
   const broken = day.planned ? brokenRules(day.planned, tasks, day) : []
   const task = tasks.find((t) => `task:${t.id}` === picked)
+  const days = daysOf(placed, day.planned?.outages ?? [])
+  const [shownDay, setShownDay] = useState(0)
+  const nth = Math.min(shownDay, days.length - 1)
+  const today = days[nth]!
   const at = placed.find((p) => p.task === task)
   const planner = usePlanner(done)
   const commit = useJob((s) => s.commit)
@@ -57,11 +63,25 @@ export function PlanSheet() {
           <PlanIt planner={planner} done={done} />
           {day.planned && (
             <>
+              {days.length > 1 && (
+                <div className="no-print flex flex-wrap gap-1.5" role="group" aria-label="Which day is shown">
+                  {days.map((d, n) => (
+                    <button
+                      key={n}
+                      type="button"
+                      className={clsx('btn', n === nth && 'border-ink font-bold')}
+                      aria-pressed={n === nth}
+                      onClick={() => setShownDay(n)}
+                    >
+                      Day {n + 1}: {d.placed.length} {d.placed.length === 1 ? 'task' : 'tasks'}
+                    </button>
+                  ))}
+                </div>
+              )}
               <FittingDrawing
                 draw={(format) =>
                   timelineDrawing({
-                    placed,
-                    outages: day.planned!.outages,
+                    ...today,
                     people: day.people,
                     startMin: day.startMin,
                     endMin: day.endMin,
@@ -76,7 +96,10 @@ export function PlanSheet() {
                 onDrag={(part, x, settled) => {
                   const moving = tasks.find((t) => `task:${t.id}` === part)
                   if (settled && moving)
-                    void hold(moving, begunAt({ placed, startMin: day.startMin, endMin: day.endMin }, x, moving.minutes))
+                    void hold(
+                      moving,
+                      begunAt({ placed: today.placed, startMin: day.startMin, endMin: day.endMin }, x, moving.minutes) + nth * DAY_MIN,
+                    )
                 }}
                 className="w-full max-w-[64rem]"
               />

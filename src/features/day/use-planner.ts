@@ -1,15 +1,12 @@
 'use client'
 import { useRef, useState } from 'react'
-import { clock, dayAsked, MOST_TASKS, plannedOf } from '@/core/day/plan'
+import { planDays } from '@/core/day/days'
+import { clock } from '@/core/day/plan'
 import type { Task } from '@/core/day/tasks'
 import type { DayPlan } from '@/core/planning/day'
 import { api, ApiError } from '@/ui/api'
 import { useJob } from '../job/context'
 import { useDay } from './use-day'
-
-/** What the planner says of ids, said of names. */
-const inNames = (words: string, tasks: readonly { id: string; name: string }[]): string =>
-  tasks.toSorted((a, b) => b.id.length - a.id.length).reduce((said, t) => said.replaceAll(t.id, `“${t.name}”`), words)
 
 export interface Planner {
   readonly thinking: boolean
@@ -29,23 +26,18 @@ export function usePlanner(done: ReadonlySet<string>): Planner {
   const [moved, setMoved] = useState<readonly string[]>([])
   const running = useRef<AbortController | null>(null)
   const run = async (tasks: readonly Task[], fromMin: number) => {
-    const asked = dayAsked(tasks, day, done, fromMin)
-    if (asked.tooMany) return setWrong(`More than ${MOST_TASKS} tasks stay, however they are joined: plan fewer circuits a day.`)
-    if (asked.tooLong.length)
-      return setWrong(
-        `The supply may be off ${day.mostOffMin} min at a time, isolating it and proving it dead included; longer takes: ` +
-          `${asked.tooLong.map((t) => t.name).join(', ')}.`,
-      )
     running.current?.abort()
     const mine = (running.current = new AbortController())
     setThinking(true)
     setWrong(null)
     try {
-      const found = await api<DayPlan>('POST', '/api/calc/day-plan', asked.input, false, mine.signal)
-      if (found.findings[0]) setWrong(inNames(found.findings[0].message, tasks))
+      const found = await planDays({ tasks, day, done, fromMin, at: new Date().toISOString() }, (input) =>
+        api<DayPlan>('POST', '/api/calc/day-plan', input, false, mine.signal),
+      )
+      if ('wrong' in found) setWrong(found.wrong)
       else {
+        const { planned } = found
         const kept = day.planned?.tasks.filter((t) => done.has(t.id)) ?? []
-        const planned = plannedOf(asked, found, new Date().toISOString())
         const was = new Map(day.planned?.tasks.map((t) => [t.id, t.startMin]))
         setMoved(
           planned.tasks.flatMap(({ id, startMin }) => {

@@ -2,6 +2,7 @@ import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
 import { isolationCards } from '@/core/day/isolation'
 import { amountWords, materialsOf, offerOf } from '@/core/day/materials'
+import { daysOf } from '@/core/day/days'
 import { clock, placedOn } from '@/core/day/plan'
 import { type MinutesTable, tasksOf } from '@/core/day/tasks'
 import { timelineDrawing } from '@/core/drawing/timeline'
@@ -33,19 +34,21 @@ export async function dayPdf(stored: StoredJob, date: string, units: UnitSystem,
     title(day.date === null ? 'The day' : `The day: ${day.date}`),
     ...(placed.length
       ? [
-          figure(
-            timelineDrawing({
-              placed,
-              outages: day.planned!.outages,
-              people: day.people,
-              startMin: day.startMin,
-              endMin: day.endMin,
-              done: none,
-              doing: none,
-              format: 'wide',
-            }),
-            510,
-          ),
+          ...daysOf(placed, day.planned!.outages).flatMap((one, n, all): Content[] => [
+            ...(all.length > 1 ? [words(`Day ${n + 1}`, { bold: true })] : []),
+            figure(
+              timelineDrawing({
+                ...one,
+                people: day.people,
+                startMin: day.startMin,
+                endMin: day.endMin,
+                done: none,
+                doing: none,
+                format: 'wide',
+              }),
+              510,
+            ),
+          ]),
           columns(
             job.region,
             [

@@ -1,0 +1,128 @@
+import type { DayRecord, Planned } from '../job/day'
+import type { DayPlan, DayPlanInput, Span } from '../planning/day'
+import { DAY_MIN } from './clock'
+import { clock, dayAsked, MOST_TASKS, type Placed, plannedOf } from './plan'
+import type { Task } from './tasks'
+
+/** So many days a plan runs over at the most. */
+const MOST_DAYS = 10
+
+const dayAt = (min: number): number => Math.floor(min / DAY_MIN)
+
+/**
+ * Tasks as they are asked for on one of the days, by its own clock: what may not begin before a later day is left out, and so is all that
+ * waits for it.
+ */
+export function tasksOn(tasks: readonly Task[], day: number): readonly Task[] {
+  const later = new Set(tasks.flatMap((t) => (t.earliestMin !== null && dayAt(t.earliestMin) > day ? [t.id] : [])))
+  for (let before = -1; before !== later.size;) {
+    before = later.size
+    for (const t of tasks) if (t.after.some((a) => later.has(a))) later.add(t.id)
+  }
+  const here = (min: number | null): number | null => (min === null ? null : min - day * DAY_MIN)
+  return tasks.flatMap((t) => {
+    if (later.has(t.id)) return []
+    const earliest = here(t.earliestMin)
+    return [{ ...t, earliestMin: earliest === null || earliest <= 0 ? null : earliest, latestMin: here(t.latestMin) }]
+  })
+}
+
+/** What of a plan ends by the end of the day. As tasks stand in it before what waits for them, that is whole in itself. */
+const endedBy = ({ tasks }: Pick<Planned, 'tasks'>, endMin: number): ReadonlySet<string> =>
+  new Set(tasks.flatMap((t) => (t.endMin <= endMin + 1e-9 ? [t.id] : [])))
+
+/** Plans of days that follow each other, as one. */
+function daysAsOne(plans: readonly Planned[], at: string): Planned {
+  const shift = plans.map((_, n) => n * DAY_MIN)
+  return {
+    at,
+    tasks: plans.flatMap((p, n) => p.tasks.map((t) => ({ ...t, startMin: t.startMin + shift[n]!, endMin: t.endMin + shift[n]! }))),
+    outages: plans.flatMap((p, n) => p.outages.map((o) => ({ fromMin: o.fromMin + shift[n]!, toMin: o.toMin + shift[n]! }))),
+    optimal: plans.length === 1 && plans[0]!.optimal,
+  }
+}
+
+/** One day of a plan, by its own clock, with how many tasks stand before it. */
+export interface OneDay {
+  readonly placed: readonly Placed[]
+  readonly outages: readonly Span[]
+  readonly before: number
+}
+
+/** The days of a plan, each by its own clock; one day where nothing is planned. */
+export function daysOf(placed: readonly Placed[], outages: readonly Span[]): readonly OneDay[] {
+  const last = Math.max(0, ...placed.map((p) => dayAt(p.startMin)))
+  return Array.from({ length: last + 1 }, (_, n) => {
+    const shift = n * DAY_MIN
+    return {
+      placed: placed.filter((p) => dayAt(p.startMin) === n).map((p) => ({ ...p, startMin: p.startMin - shift, endMin: p.endMin - shift })),
+      outages: outages.filter((o) => dayAt(o.fromMin) === n).map((o) => ({ fromMin: o.fromMin - shift, toMin: o.toMin - shift })),
+      before: placed.filter((p) => dayAt(p.startMin) < n).length,
+    }
+  })
+}
+
+/** What the planner says of ids, said of names. */
+const inNames = (words: string, tasks: readonly { id: string; name: string }[]): string =>
+  tasks.toSorted((a, b) => b.id.length - a.id.length).reduce((said, t) => said.replaceAll(t.id, `“${t.name}”`), words)
+
+export interface DaysAsked {
+  readonly tasks: readonly Task[]
+  readonly day: DayRecord
+  readonly done: ReadonlySet<string>
+  /** When the first day begins: its begin, or now. */
+  readonly fromMin: number
+  readonly at: string
+}
+type Plan = (input: DayPlanInput) => Promise<DayPlan>
+type Found = { readonly planned: Planned } | { readonly wrong: string }
+
+/** One day planned, whatever the hour it ends. */
+async function oneDay(tasks: readonly Task[], { day, done, at }: DaysAsked, fromMin: number, plan: Plan): Promise<Found> {
+  const asked = dayAsked(tasks, day, done, fromMin)
+  if (asked.tooMany) return { wrong: `More than ${MOST_TASKS} tasks stay, however they are joined: plan fewer circuits at once.` }
+  if (asked.tooLong.length)
+    return {
+      wrong:
+        `The supply may be off ${day.mostOffMin} min at a time, isolating it and proving it dead included; longer takes: ` +
+        `${asked.tooLong.map((t) => t.name).join(', ')}.`,
+    }
+  const found = await plan(asked.input)
+  return found.findings[0] ? { wrong: inNames(found.findings[0].message, tasks) } : { planned: plannedOf(asked, found, at) }
+}
+
+/**
+ * As many days as the work takes, each planned for itself: what does not end by the end of one is for the next. `plan` is the planner, which
+ * may be given up.
+ */
+export async function planDays(asked: DaysAsked, plan: Plan): Promise<Found> {
+  const { tasks, day, done, fromMin, at } = asked
+  const plans: Planned[] = []
+  let left = tasks.filter((t) => !done.has(t.id))
+  for (let n = 0; left.length > 0; n++) {
+    if (n === MOST_DAYS) return { wrong: `It takes more than ${MOST_DAYS} days: plan fewer circuits at once.` }
+    const today = tasksOn(left, n)
+    const from = n === 0 ? fromMin : day.startMin
+    const none: Found = { planned: { at, tasks: [], outages: [], optimal: true } }
+    const whole = today.length ? await oneDay(today, asked, from, plan) : none
+    if ('wrong' in whole) return whole
+    const ended = endedBy(whole.planned, day.endMin)
+    if (ended.size === 0 && today.length > 0 && (n > 0 || from <= day.startMin))
+      return { wrong: `Nothing of what is left ends by ${clock(day.endMin)}: ${today.map((t) => t.name).join(', ')}.` }
+    const part =
+      ended.size === today.length
+        ? whole
+        : ended.size === 0
+          ? none
+          : await oneDay(
+              today.filter((t) => ended.has(t.id)),
+              asked,
+              from,
+              plan,
+            )
+    if ('wrong' in part) return part
+    plans.push(part.planned)
+    left = left.filter((t) => !ended.has(t.id))
+  }
+  return { planned: daysAsOne(plans, at) }
+}
