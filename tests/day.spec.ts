@@ -65,6 +65,14 @@ test('a day for two is planned around a trade and a short outage, and its papers
   expect(calendar.match(/BEGIN:VEVENT/g)!.length).toBeGreaterThan(20)
   expect((await fetchPaper(page, 'What is needed, CSV')).body.toString()).toContain('usual figure')
   for (const name of ['The day Who', 'Offer']) expect((await fetchPaper(page, name)).body.subarray(0, 5).toString()).toBe('%PDF-')
+  // Half days: what does not end by noon is for the next morning.
+  await goTo(page, 'Day')
+  await page.getByLabel('Ends').fill('12:00')
+  await page.getByLabel('Ends').press('Enter')
+  await page.getByRole('button', { name: 'Plan it again' }).click()
+  await page.getByRole('button', { name: /^Day 2: / }).click({ timeout: 20_000 })
+  await expect(page.getByText('Each day is planned for itself')).toBeVisible()
+  await expect(page.getByText(/^Done at/)).toContainText(/day [2-4], /)
 })
 
 test('work that is done dead begins only under a signed card, and what it took is learnt from', async ({ page }) => {

@@ -112,9 +112,11 @@ export function PlanSheet() {
                   </>
                 )}
                 .{' '}
-                {day.planned.optimal
-                  ? 'No plan ends earlier, or is off for less.'
-                  : 'Time ran out before it was proved that no plan is better.'}
+                {days.length > 1
+                  ? 'Each day is planned for itself: that the work is best parted so is not proved.'
+                  : day.planned.optimal
+                    ? 'No plan ends earlier, or is off for less.'
+                    : 'Time ran out before it was proved that no plan is better.'}
               </p>
             </>
           )}
