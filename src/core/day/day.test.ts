@@ -14,6 +14,7 @@ import { amountWords, materialsOf, offerOf } from './materials'
 import { daysOf, planDays } from './days'
 import { brokenRules, clock, dayAsked, MOST_TASKS, placedOn, plannedOf } from './plan'
 import { type Task, tasksOf, usualMinutes } from './tasks'
+import { toolsOf } from './tools'
 
 const demo = (i: number, ...edits: Parameters<typeof after>[1][]) =>
   after(newJob(demoJobs[i]!.region, demoJobs[i]!.title, ''), ...demoJobs[i]!.edits, ...edits)
@@ -391,5 +392,31 @@ describe('work of more than one day', () => {
     if ('wrong' in found) throw new Error(found.wrong)
     const starts = Object.fromEntries(found.planned.tasks.map((t) => [t.id, t.startMin]))
     expect(starts).toEqual({ c: 480, a: 1940, b: 1970 })
+  })
+})
+
+describe('the tools of a day', () => {
+  const toolsIn = (i: number) => {
+    const job = demo(i)
+    const report = evaluate(job, [])
+    const tasks = tasksOf(job, report)
+    const named = (list: readonly Task[]) => toolsOf(job, report, list).map((t) => t.name)
+    return { names: named(tasks), hot: named(tasks.map((t) => ({ ...t, hot: true }))), none: named([]) }
+  }
+  it('are those its tasks ask for: what proves dead always, a saw only for a finished wall, a bender only for bent pipe', () => {
+    for (const i of [0, 1, 2]) {
+      const { names } = toolsIn(i)
+      expect(names[0]).toBe('Two-pole voltage tester, and what proves it')
+      expect(names).toContain('Torque screwdriver')
+      expect(names.includes('Loop tester')).toBe(i > 0)
+      expect(names.includes('Bender or former of its size')).toBe(i === 0)
+      expect(new Set(names).size).toBe(names.length)
+    }
+    const lamp = 'Head lamp, knee boards and water, for the hot space'
+    expect([toolsIn(0).names.includes(lamp), toolsIn(0).hot.includes(lamp)]).toEqual([false, true])
+    expect(toolsIn(2).names).not.toContain('Pad saw, and the template of the box')
+  })
+  it('are none for a day on which nothing is done', () => {
+    expect(toolsIn(2).none).toEqual([])
   })
 })

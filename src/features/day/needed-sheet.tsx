@@ -3,6 +3,7 @@ import { Download } from 'lucide-react'
 import { useState } from 'react'
 import { amountWords, materialsOf } from '@/core/day/materials'
 import { type Against, againstVan, shortOf, type StockItem } from '@/core/day/stock'
+import { toolsOf } from '@/core/day/tools'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { Table } from '@/ui/table'
@@ -10,6 +11,7 @@ import { VerdictMark } from '@/ui/verdict'
 import { useJob, useUnits } from '../job/context'
 import { LengthField } from '../job/measure-fields'
 import { PaperLink } from '../job/paper-link'
+import { useDay } from './use-day'
 import { useVan } from './use-van'
 
 /** What the design asks for, counted from it, against the van; on a phone a list to go shopping with, which opens without a connection. */
@@ -18,6 +20,7 @@ export function NeededSheet() {
   const job = useJob((s) => s.job)
   const report = useJob((s) => s.report)
   const van = useVan()
+  const { tasks } = useDay()
   const [picked, setPicked] = useState<string | null>(null)
   const { lines, unknown } = materialsOf(job, report)
   const against = againstVan(lines, van ?? [], id)
@@ -39,9 +42,23 @@ export function NeededSheet() {
         lines.length === 0 ? (
           <p className="text-ink-2">Nothing can be counted yet: breaker, cable, boxes and accessories come from the circuits.</p>
         ) : (
-          <Section title="What is needed" aside={asTable}>
-            <NeededTable lines={against} known={van !== null} picked={picked} onPick={setPicked} />
-          </Section>
+          <>
+            <Section title="What is needed" aside={asTable}>
+              <NeededTable lines={against} known={van !== null} picked={picked} onPick={setPicked} />
+            </Section>
+            <Section title="Tools">
+              <ul>
+                {toolsOf(job, report, tasks).map((t) => (
+                  <li key={t.name} className="border-b border-rule py-1">
+                    {t.name}
+                    {t.second && (
+                      <span className="block text-[0.9rem] text-ink-2">Or: {t.second.charAt(0).toLowerCase() + t.second.slice(1)}.</span>
+                    )}
+                  </li>
+                ))}
+              </ul>
+            </Section>
+          </>
         )
       }
       working={

@@ -4,6 +4,7 @@ import { isolationCards } from '@/core/day/isolation'
 import { amountWords, materialsOf, offerOf } from '@/core/day/materials'
 import { daysOf } from '@/core/day/days'
 import { clock, placedOn } from '@/core/day/plan'
+import { toolsOf } from '@/core/day/tools'
 import { type MinutesTable, tasksOf } from '@/core/day/tasks'
 import { timelineDrawing } from '@/core/drawing/timeline'
 import { evaluate } from '@/core/evaluate'
@@ -112,7 +113,21 @@ export async function dayPdf(stored: StoredJob, date: string, units: UnitSystem,
         ...unknown.map((u) => quietly(`Not counted: ${u}`)),
       ]
     : [...headed('What is needed', quietly('Nothing can be counted yet.'))]
-  return pdf(paperOf(stored, date), [plan, ...isolation, needed], `The day: ${job.title}`)
+  const tools = toolsOf(job, report, tasks)
+  const carried: Content[] = tools.length
+    ? [
+        columns(
+          job.region,
+          [
+            { name: 'Tool', flex: 5 },
+            { name: 'Or', flex: 5 },
+          ],
+          tools.map((t) => [t.name, t.second ?? '']),
+          'Tools',
+        ),
+      ]
+    : []
+  return pdf(paperOf(stored, date), [plan, ...isolation, [...needed, ...carried]], `The day: ${job.title}`)
 }
 
 /** What the work comes to, for whoever asked for it. What rests on usual figures, or is not known, stands on it. */
