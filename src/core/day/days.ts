@@ -92,8 +92,8 @@ async function oneDay(tasks: readonly Task[], { day, done, at }: DaysAsked, from
 }
 
 /**
- * As many days as the work takes, each planned for itself: what does not end by the end of one is for the next. `plan` is the planner, which
- * may be given up.
+ * As many days as the work takes, each planned for itself: what does not end by the end of one is for the next. `plan` is the planner,
+ * which may be given up.
  */
 export async function planDays(asked: DaysAsked, plan: Plan): Promise<Found> {
   const { tasks, day, done, fromMin, at } = asked
