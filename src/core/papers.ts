@@ -36,6 +36,6 @@ export const papers = [
     about: 'Every photograph, by what it shows, with what was said of it, when and by whom.',
   },
   { file: 'readings.csv', name: 'Readings, CSV', about: 'Every reading ever taken, corrections too.' },
-  { file: 'file.json', name: 'Job file', about: 'The whole job in an open format; drop it on the jobs page to bring it in elsewhere.' },
+  { file: 'file.json', name: 'Job file', about: 'The whole job but its photographs, in an open format; drop it on the jobs page to bring it in elsewhere.' },
 ] as const
 export type PaperFile = (typeof papers)[number]['file']
