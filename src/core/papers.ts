@@ -16,6 +16,7 @@ export const papers = [
   { file: 'bending.pdf', name: 'Bending', about: 'Every bent pipe to scale, with each mark from the end of its piece.' },
   { file: 'netlist.cir', name: 'Wiring as a netlist', about: 'The whole wiring as open text, for any circuit simulator.' },
   { file: 'route.pdf', name: 'Ways through the building', about: 'Plan, walls with every hole, steps in working order and what is cut.' },
+  { file: 'building.dxf', name: 'Building, DXF', about: 'Plans and walls with the ways in them, in millimetres, for a drawing program.' },
   { file: 'trace.pdf', name: 'Traced tree', about: 'What feeds what, on one page for the board’s door.' },
   { file: 'trace.svg', name: 'Traced tree, SVG', about: 'The same drawing, for another program.' },
   {
@@ -36,6 +37,10 @@ export const papers = [
     about: 'Every photograph, by what it shows, with what was said of it, when and by whom.',
   },
   { file: 'readings.csv', name: 'Readings, CSV', about: 'Every reading ever taken, corrections too.' },
-  { file: 'file.json', name: 'Job file', about: 'The whole job but its photographs, in an open format; drop it on the jobs page to bring it in elsewhere.' },
+  {
+    file: 'file.json',
+    name: 'Job file',
+    about: 'The whole job but its photographs, in an open format; drop it on the jobs page to bring it in elsewhere.',
+  },
 ] as const
 export type PaperFile = (typeof papers)[number]['file']

@@ -19,7 +19,8 @@ import { materialsOf } from '@/core/day/materials'
 import { againstVan, type StockItem } from '@/core/day/stock'
 import type { MinutesTable } from '@/core/day/tasks'
 import { dayOfJob, dayPdf, offerPdf } from './pdf/day'
-import { routePdf } from './pdf/route'
+import { dxfFile } from './dxf'
+import { buildingSheets, routePdf } from './pdf/route'
 import { bendingPdf } from './pdf/bending'
 import { boxesPdf, templatePdf } from './pdf/boxes'
 import { houseOf, noTrial } from '@/core/bench/house'
@@ -158,6 +159,7 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
     return { body: spiceOf(input, stored.job.title), type: 'text/plain; charset=utf-8', name: 'netlist.cir' }
   },
   'route.pdf': async ({ stored, units }) => ({ body: await routePdf(stored, dated(stored), units), type: pdfType, name: 'route.pdf' }),
+  'building.dxf': ({ stored, units }) => ({ body: dxfFile(buildingSheets(stored, units)), type: 'image/vnd.dxf', name: 'building.dxf' }),
   'trace.pdf': async ({ stored }) => ({
     body: await tracePdf(stored, dated(stored), await tree(stored)),
     type: pdfType,

@@ -101,5 +101,6 @@ export function elevationDrawing({ input, room, side, names, parts, units, forma
     height,
     title: `${names.get(room.id) ?? room.id}, ${side} wall as you face it`,
     shapes: [...shapes, ...said, ...put.put(ends, 13, [[left, height - 6]], { fill: 'ink2' })],
+    mmPerUnit: 1000 / scale,
   }
 }

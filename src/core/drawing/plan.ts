@@ -372,5 +372,6 @@ export function planDrawing(asked: PlanAsked): Drawing {
     ],
     parts: { ...rooms, ...walls.parts, ...things.parts, ...way.parts },
     ring: 'box',
+    mmPerUnit: 1000 / frame.scale,
   }
 }

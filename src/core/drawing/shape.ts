@@ -61,6 +61,8 @@ export interface Drawing {
   readonly parts?: Readonly<Record<string, string>>
   /** How a part is framed when it has the focus: over the whole height, or round itself. */
   readonly ring?: 'column' | 'box'
+  /** Millimetres of what is drawn that one unit is; of a drawing to scale. */
+  readonly mmPerUnit?: number
 }
 
 export const line = (x1: number, y1: number, x2: number, y2: number, more: Omit<PathShape, 'kind' | 'd'> = {}): PathShape => ({

@@ -35,6 +35,7 @@ export function HandoverView() {
                   ({ file }) =>
                     (file !== 'reply.pdf' || job.defects.length > 0) &&
                     (file !== 'photographs.pdf' || photographed) &&
+                    (file !== 'building.dxf' || job.rooms.some((r) => r.measured)) &&
                     (file !== 'bending.pdf' || report.raceways.some((r) => r.bending)),
                 )
                 .map(({ file, name, about }) => (

@@ -1,12 +1,14 @@
 import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
-import { sides } from '@/core/building/house'
+import { type Side, sides } from '@/core/building/house'
 import { elevationDrawing } from '@/core/drawing/elevation'
 import { planDrawing } from '@/core/drawing/plan'
+import type { Drawing } from '@/core/drawing/shape'
 import { piecesOf, reelWords } from '@/core/documents/pieces'
 import { evaluate } from '@/core/evaluate'
 import { buildingOf, placeNames, standsAt, stepsOfWay } from '@/core/installation/building'
-import { read } from '@/core/installation/installation'
+import { type Installation, read } from '@/core/installation/installation'
+import type { RouteElement } from '@/core/job/cable'
 import { formatLength, type UnitSystem } from '@/core/quantity/format'
 import type { StoredJob } from '@/store/jobs'
 import { paperOf } from './documents'
@@ -14,33 +16,64 @@ import { columns, figure, headed, pdf, quietly, title } from './kit'
 
 const WIDTH = 500
 
+interface Sheet {
+  readonly name: string
+  readonly drawing: Drawing
+}
+/** The drawings of one way, or of the house where none is given: each storey it crosses, the whole from the south, the walls it is in. */
+function sheetsOf(job: Installation, parts: readonly RouteElement[] | null, units: UnitSystem): { plans: Sheet[]; walls: Sheet[] } {
+  const { input, rooms } = buildingOf(job.record)
+  if (!input) return { plans: [], walls: [] }
+  const names = placeNames(job)
+  const asked = {
+    input,
+    rooms,
+    names,
+    parts: parts ?? [],
+    steps: parts ? stepsOfWay(job, parts, units) : [],
+    units,
+    format: 'wide' as const,
+  }
+  const floors = [...new Set(rooms.filter((r) => parts === null || parts.some((p) => p.room === r.id)).map((r) => r.floor))]
+  const inWall = (room: string, side: Side) =>
+    parts === null || parts.some((p) => p.room === room && (p.side === side || p.beyond === side) && p.kind !== 'partition')
+  const walls = rooms.flatMap((room) => sides.filter((side) => inWall(room.id, side)).map((side) => ({ room, side })))
+  return {
+    plans: [
+      ...floors.map((floor) => ({ name: 'Plan', drawing: planDrawing({ ...asked, view: 'plan', floor }) })),
+      { name: 'From the south', drawing: planDrawing({ ...asked, view: 'section', floor: 0 }) },
+    ],
+    walls: walls.map(({ room, side }) => ({
+      name: `${names.get(room.id)}, ${side} wall, as you face it`,
+      drawing: elevationDrawing({ input, room, side, names, parts: parts ?? [], units, format: 'wide' }),
+    })),
+  }
+}
+
+/** Every drawing of the building to scale: of each way that was taken, or of the house alone. */
+export function buildingSheets(stored: StoredJob, units: UnitSystem): readonly Sheet[] {
+  const job = read(stored.job)
+  const routed = job.record.cables.flatMap((k) => (k.route ? [k.route.elements] : []))
+  return (routed.length ? routed : [null]).flatMap((parts) => {
+    const { plans, walls } = sheetsOf(job, parts, units)
+    return [...plans, ...walls]
+  })
+}
+
 /** Each way that was taken, on pages of its own: the storeys it crosses, the walls it is in, and the work in its order. */
 export async function routePdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {
   const job = read(stored.job)
-  const building = buildingOf(job.record)
   const names = placeNames(job)
   const routed = job.record.cables.filter((k) => k.route)
-  const { input, rooms } = building
   const sections = routed.map((k): Content[] => {
     const parts = k.route!.elements
     const steps = stepsOfWay(job, parts, units)
-    const asked = { input: input!, rooms, names, parts, steps, units, format: 'wide' as const }
-    const floors = [...new Set(rooms.filter((r) => parts.some((p) => p.room === r.id)).map((r) => r.floor))]
-    const walls = rooms.flatMap((room) =>
-      sides
-        .filter((side) => parts.some((p) => p.room === room.id && (p.side === side || p.beyond === side) && p.kind !== 'partition'))
-        .map((side) => ({ room, side })),
-    )
+    const { plans, walls } = sheetsOf(job, parts, units)
     const ends = [k.from, k.to].map((end) => names.get(standsAt(job.record, end)) || 'its end').join(' to ')
     return [
       title(ends, 18),
       quietly(`${formatLength(k.route!.cutM, units)} to cut: the way with a tenth more, a loop and two tails.`),
-      ...(input
-        ? [
-            ...floors.flatMap((floor) => headed('Plan', figure(planDrawing({ ...asked, view: 'plan', floor }), WIDTH))),
-            ...headed('From the south', figure(planDrawing({ ...asked, view: 'section', floor: 0 }), WIDTH)),
-          ]
-        : []),
+      ...plans.flatMap(({ name, drawing }) => headed(name, figure(drawing, WIDTH))),
       columns(
         job.region,
         [
@@ -52,14 +85,7 @@ export async function routePdf(stored: StoredJob, date: string, units: UnitSyste
         steps.map((s, i) => [String(i + 1), s.words, s.caution ? `${s.caution.words} (${s.caution.clause})` : '', String(s.people)]),
         'In working order',
       ),
-      ...(input
-        ? walls.flatMap(({ room, side }) =>
-            headed(
-              `${names.get(room.id)}, ${side} wall, as you face it`,
-              figure(elevationDrawing({ input, room, side, names, parts, units, format: 'wide' }), WIDTH),
-            ),
-          )
-        : []),
+      ...walls.flatMap(({ name, drawing }) => headed(name, figure(drawing, WIDTH))),
     ]
   })
   const pieces = piecesOf(job, evaluate(job, stored.readings))
