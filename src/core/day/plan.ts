@@ -224,7 +224,10 @@ export function brokenRules(planned: Planned, tasks: readonly Task[], day: DayRe
   return [...new Set(broken)]
 }
 
-export function clock(min: number): string {
-  const [day, time] = [Math.floor(min / DAY_MIN), Math.round(min) % DAY_MIN]
-  return `${day > 0 ? `day ${day + 1}, ` : ''}${Math.floor(time / 60)}:${String(time % 60).padStart(2, '0')}`
+/** What a clock on the wall shows at a minute of the plan. */
+export function hour(min: number): string {
+  const time = Math.round(min) % DAY_MIN
+  return `${Math.floor(time / 60)}:${String(time % 60).padStart(2, '0')}`
 }
+/** The same, with the day where it is not the first. */
+export const clock = (min: number): string => (min < DAY_MIN ? '' : `day ${Math.floor(min / DAY_MIN) + 1}, `) + hour(min)

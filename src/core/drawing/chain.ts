@@ -71,8 +71,8 @@ const base = 284
 const top = 46
 /** The same chain on a desk and on a phone: there fewer words stand under it, and larger. */
 const formats = {
-  wide: { left: 54, right: 806, breaker: 1, cable: 2.4, details: true, small: 14.5 },
-  narrow: { left: 44, right: 436, breaker: 1.12, cable: 1.3, details: false, small: 15 },
+  wide: { left: 54, right: 806, breaker: 1, outlet: 1.35, cable: 2.4, details: true, small: 14.5 },
+  narrow: { left: 44, right: 436, breaker: 1.12, outlet: 1.52, cable: 1.3, details: false, small: 15 },
 } as const
 
 /**
@@ -93,7 +93,7 @@ export function chainDrawing(
   units: UnitSystem,
   format: keyof typeof formats = 'wide',
 ): Drawing {
-  const { right, breaker, cable, details, small } = formats[format]
+  const { right, breaker, outlet, cable, details, small } = formats[format]
   const { design, result } = report
   const words = worlds[job.region].words
   const endings = endingsOf(circuit, design)
@@ -129,7 +129,7 @@ export function chainDrawing(
             name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`,
             detail: fitted ? (endings.length > 1 ? `the least of ${endings.length} kinds: ${fitted.name}` : fitted.name) : 'not chosen',
             ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null,
-            weight: 1.35,
+            weight: outlet,
           },
         ]),
     ...(design.extension !== null

@@ -1,4 +1,4 @@
-import { clock, type Placed } from '../day/plan'
+import { hour, type Placed } from '../day/plan'
 import type { DayRecord } from '../job/day'
 import type { Span } from '../planning/day'
 import { labels } from './labels'
@@ -62,7 +62,7 @@ export function timelineDrawing(asked: TimelineAsked): Drawing {
         ? line(along(min), wide.top - 6, along(min), wide.top + rows.length * wide.row, { width: 2 })
         : line(narrow.times - 6, along(min), width - 8, along(min), { width: 2 })
     shapes.push(edge(o.fromMin), edge(o.toMin))
-    const words = `off ${clock(o.fromMin)} to ${clock(o.toMin)}`
+    const words = `off ${hour(o.fromMin)} to ${hour(o.toMin)}`
     if (across)
       said.push(...put.put(words, 12.5, [[(along(o.fromMin) + along(o.toMin)) / 2, wide.top - 12]], { anchor: 'middle', bold: true }))
   }
@@ -71,10 +71,10 @@ export function timelineDrawing(asked: TimelineAsked): Drawing {
       shapes.push(line(along(min), wide.top, along(min), wide.top + rows.length * wide.row, { stroke: 'rule', width: 1 }))
       const every = to - from > 720 ? 120 : 60
       if ((min - from) % every === 0)
-        said.push(...put.put(clock(min), 12.5, [[along(min), wide.top + rows.length * wide.row + 18]], { anchor: 'middle', fill: 'ink2' }))
+        said.push(...put.put(hour(min), 12.5, [[along(min), wide.top + rows.length * wide.row + 18]], { anchor: 'middle', fill: 'ink2' }))
     } else {
       shapes.push(line(narrow.times, along(min), width - 8, along(min), { stroke: 'rule', width: 1 }))
-      said.push(text(narrow.times - 8, along(min) + 4, clock(min), 12.5, { anchor: 'end', fill: 'ink2' }))
+      said.push(text(narrow.times - 8, along(min) + 4, hour(min), 12.5, { anchor: 'end', fill: 'ink2' }))
     }
   }
   for (const [i, name] of rows.entries()) {
@@ -87,7 +87,7 @@ export function timelineDrawing(asked: TimelineAsked): Drawing {
   for (const [i, p] of placed.entries()) {
     const part = `task:${p.task.id}`
     const no = (asked.before ?? 0) + i + 1
-    parts[part] = `${no}: ${p.task.name}, ${clock(p.startMin)} to ${clock(p.endMin)}`
+    parts[part] = `${no}: ${p.task.name}, ${hour(p.startMin)} to ${hour(p.endMin)}`
     const own = p.people.length ? p.people : [people.length]
     for (const [k, row] of own.entries()) {
       const at = box(p.startMin, p.endMin, row, 1, across ? 8 : 3)
