@@ -386,6 +386,15 @@ describe('work of more than one day', () => {
     expect(await days(61)).toBe(2)
     expect(await days(121)).toMatch(/^Nothing of what is left ends by 10:00: b/)
   })
+  it('begins where it stands when the rest is planned: on the second day, or the morning after where an evening is over', async () => {
+    const from = async (fromMin: number) => {
+      const found = await planDays({ ...asked([task('a', { minutes: 60 })], short), fromMin }, plan)
+      return 'wrong' in found ? found.wrong : found.planned.tasks[0]!.startMin
+    }
+    expect(await from(500)).toBe(500)
+    expect(await from(1440 + 510)).toBe(1950)
+    expect(await from(1440 + 560)).toBe(2 * 1440 + 480)
+  })
   it('that was put on a later day waits for it, with all that waits for it', async () => {
     const list = [task('a', { earliestMin: 1440 + 500, minutes: 30 }), task('b', { after: ['a'], minutes: 30 }), task('c', { minutes: 30 })]
     const found = await planDays(asked(list, short), plan)

@@ -5,7 +5,7 @@ import { clock, dayAsked, MOST_TASKS, type Placed, plannedOf } from './plan'
 import type { Task } from './tasks'
 
 /** So many days a plan runs over at the most. */
-const MOST_DAYS = 10
+export const MOST_DAYS = 10
 
 const dayAt = (min: number): number => Math.floor(min / DAY_MIN)
 
@@ -70,7 +70,7 @@ export interface DaysAsked {
   readonly tasks: readonly Task[]
   readonly day: DayRecord
   readonly done: ReadonlySet<string>
-  /** When the first day begins: its begin, or now. */
+  /** When work begins: the begin of the first day, or now, on whichever day that is. */
   readonly fromMin: number
   readonly at: string
 }
@@ -97,17 +97,19 @@ async function oneDay(tasks: readonly Task[], { day, done, at }: DaysAsked, from
  */
 export async function planDays(asked: DaysAsked, plan: Plan): Promise<Found> {
   const { tasks, day, done, fromMin, at } = asked
-  const plans: Planned[] = []
+  const nothing: Planned = { at, tasks: [], outages: [], optimal: true }
+  const first = Math.floor(fromMin / DAY_MIN)
+  const plans: Planned[] = Array.from({ length: first }, () => nothing)
   let left = tasks.filter((t) => !done.has(t.id))
-  for (let n = 0; left.length > 0; n++) {
-    if (n === MOST_DAYS) return { wrong: `It takes more than ${MOST_DAYS} days: plan fewer circuits at once.` }
+  for (let n = first; left.length > 0; n++) {
+    if (n - first === MOST_DAYS) return { wrong: `It takes more than ${MOST_DAYS} days: plan fewer circuits at once.` }
     const today = tasksOn(left, n)
-    const from = n === 0 ? fromMin : day.startMin
-    const none: Found = { planned: { at, tasks: [], outages: [], optimal: true } }
+    const from = n === first ? fromMin % DAY_MIN : day.startMin
+    const none: Found = { planned: nothing }
     const whole = today.length ? await oneDay(today, asked, from, plan) : none
     if ('wrong' in whole) return whole
     const ended = endedBy(whole.planned, day.endMin)
-    if (ended.size === 0 && today.length > 0 && (n > 0 || from <= day.startMin))
+    if (ended.size === 0 && today.length > 0 && (n > first || from <= day.startMin))
       return { wrong: `Nothing of what is left ends by ${clock(day.endMin)}: ${today.map((t) => t.name).join(', ')}.` }
     const part =
       ended.size === today.length

@@ -1,9 +1,10 @@
 'use client'
 import clsx from 'clsx'
+import { differenceInCalendarDays, parseISO } from 'date-fns'
 import { useState } from 'react'
 import { shutFor } from '@/core/day/isolation'
 import { DAY_MIN } from '@/core/day/clock'
-import { daysOf } from '@/core/day/days'
+import { daysOf, MOST_DAYS } from '@/core/day/days'
 import { brokenRules, clock, placedOn, type Placed } from '@/core/day/plan'
 import type { Task } from '@/core/day/tasks'
 import { begunAt, timelineDrawing } from '@/core/drawing/timeline'
@@ -162,9 +163,12 @@ export function PlanSheet() {
 /** Has the day planned, from its begin or from now; it can be given up while it is worked out. */
 function PlanIt({ planner: { thinking, wrong, moved, run, stop }, done }: { planner: Planner; done: ReadonlySet<string> }) {
   const { day, tasks } = useDay()
+  /** Now, on whichever day of the plan that is; the first, where nobody said when that is. */
   const now = () => {
     const d = new Date()
-    return d.getHours() * 60 + d.getMinutes()
+    const since = day.date === null ? 0 : differenceInCalendarDays(d, parseISO(day.date))
+    // A plan of long ago is begun anew.
+    return (since > 0 && since < MOST_DAYS ? since : 0) * DAY_MIN + d.getHours() * 60 + d.getMinutes()
   }
   if (tasks.length === 0)
     return <p className="text-ink-2">Nothing is to be done yet: tasks come from the circuits, and from what is added here.</p>
