@@ -177,14 +177,16 @@ function Take({ of }: { of: Photographed }) {
         multiple
         className="peer sr-only"
         onChange={(e) => void take(e)}
-        aria-describedby={`${input}-p`}
+        aria-describedby={problem ? `${input}-p` : undefined}
       />
       <label htmlFor={input} className="btn inline-flex cursor-pointer peer-focus-visible:outline-2">
         <Camera size={16} aria-hidden /> {left > 0 ? `${left} to make ready…` : 'Take or choose a photograph'}
       </label>
-      <p id={`${input}-p`} role="alert" className="text-error">
-        {problem}
-      </p>
+      {problem && (
+        <p id={`${input}-p`} role="alert" className="mt-1 font-bold text-error">
+          {problem}
+        </p>
+      )}
     </div>
   )
 }
