@@ -28,7 +28,7 @@ export function dxfFile(sheets: readonly { readonly name: string; readonly drawi
     if (mm === undefined) continue
     const [x0, high] = [left, drawing.height * mm]
     const at = (x: number, y: number) => point3d(x0 + x * mm, high - y * mm)
-    const closed = (corners: readonly (readonly [number, number])[], layerName: string, shut: boolean) =>
+    const polyline = (corners: readonly (readonly [number, number])[], layerName: string, shut: boolean) =>
       file.addLWPolyline(
         corners.map(([x, y]) => ({ point: point2d(x0 + x * mm, high - y * mm) })),
         { layerName, ...(shut ? { flags: 1 } : {}) },
@@ -45,7 +45,7 @@ export function dxfFile(sheets: readonly { readonly name: string; readonly drawi
       else if (!s.stroke || s.stroke === 'none') continue
       else if (s.kind === 'circle') file.addCircle(at(s.x, s.y), s.r * mm, { layerName })
       else if (s.kind === 'rect')
-        closed(
+        polyline(
           [
             [s.x, s.y],
             [s.x + s.w, s.y],
@@ -55,7 +55,7 @@ export function dxfFile(sheets: readonly { readonly name: string; readonly drawi
           layerName,
           true,
         )
-      else if (cornersOf(s.d).length > 1) closed(cornersOf(s.d), layerName, false)
+      else if (cornersOf(s.d).length > 1) polyline(cornersOf(s.d), layerName, false)
     }
     file.addText(point3d(x0, high + 200), 150, name, { layerName: 'words' })
     left += drawing.width * mm + APART_MM

@@ -98,7 +98,10 @@ function countJob(store: Store, id: string): void {
   )
 }
 
-/** Counts jobs that were changed since they were counted, those changed last first. How many of so many at most it counted. */
+/**
+ * Counts jobs that were changed since they were counted, those changed last first. How many of so many at most it counted: one that cannot
+ * be worked out stays as it is, and stops no other.
+ */
 export function countJobs(store: Store, most: number | null = null): number {
   const left = store
     .select({ id: jobs.id })
@@ -107,8 +110,16 @@ export function countJobs(store: Store, most: number | null = null): number {
     .orderBy(desc(jobs.updatedAt))
     .limit(most ?? -1)
     .all()
-  for (const { id } of left) countJob(store, id)
-  return left.length
+  return left.filter(({ id }) => {
+    try {
+      countJob(store, id)
+      return true
+    } catch (e) {
+      if (e instanceof SqliteError) throw e
+      console.error(`Synthema: job ${id} could not be worked out.`, e)
+      return false
+    }
+  }).length
 }
 
 function searchWords(record: Job): string {

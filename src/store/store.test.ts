@@ -5,7 +5,7 @@ import path from 'node:path'
 import fc from 'fast-check'
 import type { Patch } from 'immer'
 import { z } from 'zod'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { demoJobs } from '../core/demo/demo'
 import { type Edit, EditError, patchJob } from '../core/job/edits'
 import { faultIn } from '../core/job/check'
@@ -220,6 +220,17 @@ describe('the list', () => {
     edit({ kind: 'fitness.answer', question: 'isolation', answer: 'no' })
     expect(stageOf(store, 'j')).toBe('brief')
     expect(row()).toMatchObject({ errors: 1, counted: true })
+  })
+
+  it('shows a job that cannot be worked out beside the others, and says that it is not counted', () => {
+    createJob(store, 'k', newJob('southern-africa', 'Honey warming', 'Farm'), [], hand)
+    store.run(sql`UPDATE jobs SET job = '{}' WHERE id = 'k'`)
+    edit({ kind: 'fitness.answer', question: 'isolation', answer: 'no' })
+    const told = vi.spyOn(console, 'error').mockImplementation(() => {})
+    const rows = Object.fromEntries(listJobs(store).rows.map((r) => [r.id, r]))
+    expect(rows).toMatchObject({ j: { errors: 1, counted: true }, k: { title: 'Honey warming', counted: false } })
+    expect(told).toHaveBeenCalledOnce()
+    told.mockRestore()
   })
 
   it('says when a job like one brought in was changed last', () => {

@@ -1,6 +1,3 @@
-/** Minutes of a plan go on from day to day: those of the second begin here. */
-export const DAY_MIN = 1440
-
 /** Minutes after midnight of a time as people type it: 8, 8:30, 8.30, 1630; undefined where it is none. */
 export function readClock(typed: string): number | undefined {
   const plain = typed.trim()

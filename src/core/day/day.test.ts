@@ -1,3 +1,4 @@
+import { clock } from '../job/day'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { begunAt, timelineDrawing } from '../drawing/timeline'
@@ -12,7 +13,7 @@ import { isolationCards, shutFor } from './isolation'
 import { LEAST_JOBS, learnt, type LoggedTask } from './log'
 import { amountWords, materialsOf, offerOf } from './materials'
 import { daysOf, planDays } from './days'
-import { brokenRules, clock, dayAsked, MOST_TASKS, placedOn, plannedOf } from './plan'
+import { brokenRules, dayAsked, MOST_TASKS, placedOn, plannedOf } from './plan'
 import { type Task, tasksOf, usualMinutes } from './tasks'
 import { toolsOf } from './tools'
 

@@ -1,7 +1,7 @@
+import { DAY_MIN, clock } from '../job/day'
 import type { DayRecord, Planned } from '../job/day'
 import type { DayPlan, DayPlanInput, Span } from '../planning/day'
-import { DAY_MIN } from './clock'
-import { clock, dayAsked, MOST_TASKS, type Placed, plannedOf } from './plan'
+import { dayAsked, MOST_TASKS, type Placed, plannedOf } from './plan'
 import type { Task } from './tasks'
 
 /** So many days a plan runs over at the most. */

@@ -1,6 +1,5 @@
-import type { DayRecord, Planned } from '../job/day'
+import { clock, DAY_MIN, type DayRecord, type Planned } from '../job/day'
 import { type DayPlanInput, ISOLATION_MIN, overlap, type Span } from '../planning/day'
-import { DAY_MIN } from './clock'
 import type { Task } from './tasks'
 
 /** The most tasks that one plan is worked out for. */
@@ -216,18 +215,9 @@ export function brokenRules(planned: Planned, tasks: readonly Task[], day: DayRe
       const s = byId.get(t.id)
       return s && s.startMin <= at && s.endMin > at ? n + t.people : n
     }, 0)
-    if (busy > day.people.length)
-      broken.push(`At ${Math.floor(at / 60)}:${String(at % 60).padStart(2, '0')} more hands are asked for than there are.`)
+    if (busy > day.people.length) broken.push(`At ${clock(at)} more hands are asked for than there are.`)
   }
   const past = (t: Planned['tasks'][number]) => t.endMin - Math.floor(t.startMin / DAY_MIN) * DAY_MIN > day.endMin + 1e-9
   if (planned.tasks.some(past)) broken.push('The day is too short for it.')
   return [...new Set(broken)]
 }
-
-/** What a clock on the wall shows at a minute of the plan. */
-export function hour(min: number): string {
-  const time = Math.round(min) % DAY_MIN
-  return `${Math.floor(time / 60)}:${String(time % 60).padStart(2, '0')}`
-}
-/** The same, with the day where it is not the first. */
-export const clock = (min: number): string => (min < DAY_MIN ? '' : `day ${Math.floor(min / DAY_MIN) + 1}, `) + hour(min)

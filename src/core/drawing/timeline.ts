@@ -1,4 +1,5 @@
-import { hour, type Placed } from '../day/plan'
+import { hour } from '../job/day'
+import { type Placed } from '../day/plan'
 import type { DayRecord } from '../job/day'
 import type { Span } from '../planning/day'
 import { labels } from './labels'

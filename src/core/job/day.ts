@@ -3,6 +3,16 @@ import { powers } from '../planning/day'
 import { idField, text } from './fields'
 import { addTo, EditError, edits, inList } from './part'
 
+/** Minutes of a plan go on from day to day: those of the second begin here. */
+export const DAY_MIN = 1440
+/** What a clock on the wall shows at a minute of the plan. */
+export function hour(min: number): string {
+  const time = Math.round(min) % DAY_MIN
+  return `${Math.floor(time / 60)}:${String(time % 60).padStart(2, '0')}`
+}
+/** The same, with the day where it is not the first. */
+export const clock = (min: number): string => (min < DAY_MIN ? '' : `day ${Math.floor(min / DAY_MIN) + 1}, `) + hour(min)
+
 const minute = z.int().min(0).max(100_000)
 const minutes = z.int().min(1).max(10_000)
 export const ownTaskKinds = ['work', 'trade', 'delivery', 'wait', 'break', 'promise'] as const
@@ -93,7 +103,6 @@ interface Doc {
   circuits: readonly { id: string }[]
 }
 const edit = edits<Doc>()
-const clockOf = (min: number): string => `${Math.floor(min / 60)}:${String(min % 60).padStart(2, '0')}`
 const dayOf = (job: Doc): DayRecord => (job.day ??= newDay())
 
 export const dayEdits = {
@@ -138,7 +147,7 @@ export const dayEdits = {
       else held[task] = earliestMin
       if (Object.keys(held).length > 500) throw new EditError('task', 'So many tasks are held to a time that no more are kept.')
     },
-    ({ earliestMin }) => (earliestMin === null ? 'A task begins as it comes' : `A task begins not before ${clockOf(earliestMin)}`),
+    ({ earliestMin }) => (earliestMin === null ? 'A task begins as it comes' : `A task begins not before ${clock(earliestMin)}`),
   ),
   /** How long a task of the design takes here; null: as the table says. */
   'task.minutes': edit(

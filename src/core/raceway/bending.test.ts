@@ -139,18 +139,28 @@ describe('a pipe bent by its marks', () => {
 })
 
 describe('straps', () => {
+  const rule = { near: 900, apart: 3000 }
+  const held = (lengthMm: number, at: readonly number[]) => {
+    expect(at[0]!).toBeLessThanOrEqual(900)
+    expect(lengthMm - at.at(-1)!).toBeLessThanOrEqual(900 + 1e-6)
+    for (const [i, x] of at.entries()) if (i > 0) expect(x - at[i - 1]!).toBeLessThanOrEqual(3000 + 1e-6)
+  }
   it('stand near both ends and no further apart than is allowed', () => {
+    fc.assert(fc.property(fc.double({ min: 100, max: 30_000, noNaN: true }), (lengthMm) => held(lengthMm, strapsAlong(lengthMm, rule))))
+    expect(strapsAlong(4800, rule)).toEqual([900, 3900])
+    expect(strapsAlong(4801, rule)).toHaveLength(3)
+    expect(strapsAlong(900, rule)).toHaveLength(1)
+  })
+  it('keep to that round bends, and sit on none', () => {
     fc.assert(
-      fc.property(fc.double({ min: 100, max: 30_000, noNaN: true }), (lengthMm) => {
-        const at = strapsAlong(lengthMm, 900, 3000)
-        expect(at[0]!).toBeLessThanOrEqual(900)
-        expect(lengthMm - at.at(-1)!).toBeLessThanOrEqual(900 + 1e-9)
-        for (const [i, x] of at.entries()) if (i > 0) expect(x - at[i - 1]!).toBeLessThanOrEqual(3000 + 1e-6)
+      fc.property(anyBends, (items) => {
+        const { cutMm, bends } = bending(asked(items))
+        const at = strapsAlong(cutMm, rule, bends)
+        held(cutMm, at)
+        for (const x of at) expect(bends.some((b) => x > b.fromMm + 1e-9 && x < b.toMm - 1e-9)).toBe(false)
       }),
+      { numRuns: 500 },
     )
-    expect(strapsAlong(4800, 900, 3000)).toEqual([900, 3900])
-    expect(strapsAlong(4801, 900, 3000)).toHaveLength(3)
-    expect(strapsAlong(900, 900, 3000)).toHaveLength(1)
   })
 })
 

@@ -155,12 +155,27 @@ export function bending({ items, radiusMm, takeUpMm, stockMm }: BendingAsked): B
   }
 }
 
-/** Where straps go along a straight pipe: near both ends, and no further apart than is allowed. In millimetres from its first end. */
-export function strapsAlong(lengthMm: number, nearMm: number, apartMm: number): readonly number[] {
-  if (lengthMm <= nearMm) return [lengthMm / 2]
-  const [first, last] = [Math.min(nearMm, lengthMm / 2), Math.max(lengthMm - nearMm, lengthMm / 2)]
-  const between = Math.max(1, Math.ceil((last - first) / apartMm - 1e-9))
-  return first === last ? [first] : Array.from({ length: between + 1 }, (_, i) => first + ((last - first) * i) / between)
+/**
+ * Where straps go, along the straight pipe, in millimetres from its first end: near both ends, no further apart than is allowed, and on no
+ * bend. On straight pipe they stand evenly.
+ */
+export function strapsAlong(
+  lengthMm: number,
+  { near, apart }: { readonly near: number; readonly apart: number },
+  bends: readonly Pick<MadeBend, 'fromMm' | 'toMm'>[] = [],
+): readonly number[] {
+  if (lengthMm <= near && bends.length === 0) return [lengthMm / 2]
+  const bendAt = (x: number) => bends.find((b) => x > b.fromMm && x < b.toMm)
+  const first = Math.min(near, lengthMm / 2)
+  const at = [bendAt(first)?.fromMm ?? first]
+  while (lengthMm - at.at(-1)! > near + 1e-9) {
+    const [last, left] = [at.at(-1)!, lengthMm - near - at.at(-1)!]
+    const next = last + left / Math.ceil(left / apart - 1e-9)
+    const on = bendAt(next)
+    // Beyond the bend where that is not too far, before it where it is.
+    at.push(!on ? next : on.toMm - last <= apart + 1e-9 || on.fromMm <= last ? on.toMm : on.fromMm)
+  }
+  return at
 }
 
 /**

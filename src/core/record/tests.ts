@@ -566,7 +566,7 @@ export function extraTests(job: Installation, circuit: Circuit, r: SelectedCircu
   const system = readWired(wiredOf(job, circuit))[1]
   const loop = protectiveLoop(job, circuit, r, layout)
   const code = 'Besides what the code asks for'
-  const amps = EXTRA_LOAD_W / region.lineV
+  const amps = EXTRA_LOAD_W / ((system === 'line-line' ? 2 : 1) * region.lineV)
   const fall = amps * liveLoopOhm(job, circuit, r, layout)
   const upTo = (max: number, tolerance: string): Expectation => ({ kind: 'range', nominal: null, min: 0, max, tolerance, working: null })
   return [
@@ -654,17 +654,14 @@ export function testPlan(job: Installation, circuit: Circuit, result: SelectedCi
   const [off, ...isolation] = isolationTests(wiredOf(job, circuit))
   const wanted = (circuit.extraTests ?? []).map(extraTestId)
   const extras = wanted.length ? extraTests(job, circuit, result, layout).filter((t) => wanted.includes(t.id)) : []
-  // Covers come last of what is done dead.
-  const [covers, dead] = [deadTests(job, circuit, result, loop)].flatMap((list) => [
-    list.filter((t) => t.id === 'covers'),
-    list.filter((t) => t.id !== 'covers'),
-  ])
+  const dead = deadTests(job, circuit, result, loop)
   return [
     { ...off!, ...isolatedBy(job, circuit) },
     ...isolation,
-    ...dead!,
+    // Covers come last of what is done dead.
+    ...dead.slice(0, -1),
     ...extras.filter((t) => t.phase === 'dead'),
-    ...covers!,
+    ...dead.slice(-1),
     ...liveTests(job, circuit, result, loop),
     ...extras.filter((t) => t.phase === 'live'),
   ]

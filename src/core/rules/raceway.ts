@@ -135,7 +135,7 @@ export function racewayReport(
     loadedConductors: inside.reduce((sum, i) => sum + loadedIn(i.circuit), 0),
     bends,
     bending: bendingOut,
-    straps: na && bendingOut ? strapped(raceway, bendingOut) : null,
+    straps: na && bendingOut ? strapsAlong(bendingOut.cutMm, strapRule(raceway), bendingOut.bends) : null,
     bendProblem: marked && 'problem' in marked ? marked.problem : null,
     expansion,
     findings: [
@@ -227,11 +227,6 @@ function strapRule({ kind, tradeSize }: Raceway): { near: number; apart: number;
   if (kind === 'emt') return { near: 900, apart: 3000, clause: '358.30(A)' }
   if (kind === 'fmc') return { near: 300, apart: 1400, clause: '350.30(A)' }
   return { near: 900, apart: ['1/2', '3/4', '1'].includes(tradeSize) ? 900 : 1500, clause: '352.30, Table 352.30' }
-}
-/** Straps on straight pipe: one that would sit on a bend stands before it. */
-const strapped = (raceway: Raceway, { cutMm, bends }: Bending): readonly number[] => {
-  const { near, apart } = strapRule(raceway)
-  return strapsAlong(cutMm, near, apart).map((x) => bends.find((b) => x > b.fromMm && x < b.toMm)?.fromMm ?? x)
 }
 export const strapClause = (raceway: Raceway): string => strapRule(raceway).clause
 

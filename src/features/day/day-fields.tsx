@@ -1,6 +1,6 @@
 'use client'
+import { clock } from '@/core/job/day'
 import { Plus, X } from 'lucide-react'
-import { clock } from '@/core/day/plan'
 import { readClock } from '@/core/day/clock'
 import { FieldShell, TextField, useDraft } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'

@@ -1,7 +1,7 @@
 'use client'
+import { clock } from '@/core/job/day'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
-import { clock } from '@/core/day/plan'
 import type { IsolationCard } from '@/core/day/isolation'
 import { TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'

@@ -1,6 +1,7 @@
 'use client'
+import { clock } from '@/core/job/day'
 import { useState } from 'react'
-import { clock, type Placed } from '@/core/day/plan'
+import { type Placed } from '@/core/day/plan'
 import type { Task } from '@/core/day/tasks'
 import { TextField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'

@@ -1,7 +1,7 @@
 'use client'
+import { clock } from '@/core/job/day'
 import { useRef, useState } from 'react'
 import { planDays } from '@/core/day/days'
-import { clock } from '@/core/day/plan'
 import type { Task } from '@/core/day/tasks'
 import type { DayPlan } from '@/core/planning/day'
 import { api, ApiError } from '@/ui/api'
