@@ -4,23 +4,34 @@ import { mkdtempSync, rmSync, symlinkSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { pathToFileURL } from 'node:url'
+import type { evaluate } from '../src/core/evaluate'
 import type { Job as Job2 } from '../src/core/job/older/version-2'
 
 /** The last commit whose record was of version 2. */
 const OLD = '52728cb'
 
-type Evaluate = (job: Job2, readings: readonly []) => unknown
+/** `evaluate` of the core below a folder, in one file as a server has it, so that two of them are compared as they run. */
+async function built<E>(root: string, outfile: string): Promise<E> {
+  buildSync({ entryPoints: [path.join(root, 'src/core/evaluate.ts')], outfile, bundle: true, platform: 'node', format: 'esm' })
+  return ((await import(pathToFileURL(outfile).href)) as { evaluate: E }).evaluate
+}
 
-/** `evaluate` as version 2 had it, built from its commit; null where this copy of the repository does not reach back so far. */
-export async function evaluateOfVersion2(): Promise<Evaluate | null> {
+interface Both {
+  readonly was: (job: Job2, readings: readonly []) => unknown
+  readonly is: typeof evaluate
+}
+
+/** `evaluate` as version 2 had it, built from its commit, and as it is; null where this copy of the repository does not reach back so far. */
+export async function evaluateOfBoth(): Promise<Both | null> {
   const folder = mkdtempSync(path.join(tmpdir(), 'synthema-old-'))
   const tree = path.join(folder, 'tree')
   try {
     execFileSync('git', ['worktree', 'add', '--detach', tree, OLD], { stdio: 'ignore' })
     symlinkSync(path.resolve('node_modules'), path.join(tree, 'node_modules'))
-    const outfile = path.join(folder, 'evaluate.mjs')
-    buildSync({ entryPoints: [path.join(tree, 'src/core/evaluate.ts')], outfile, bundle: true, platform: 'node', format: 'esm' })
-    return ((await import(pathToFileURL(outfile).href)) as { evaluate: Evaluate }).evaluate
+    return {
+      was: await built(tree, path.join(folder, 'was.mjs')),
+      is: await built(path.resolve('.'), path.join(folder, 'is.mjs')),
+    }
   } catch {
     return null
   } finally {

@@ -26,7 +26,7 @@ import { type Job, newJob } from '../src/core/job/schema'
 import { answer, fewestTests, type House, makeHouse, onwardCables } from '../src/core/trace/house'
 import { deduce, trace } from '../src/core/trace/trace'
 import type { Observation } from '../src/core/trace/types'
-import { evaluateOfVersion2 } from './bench-old'
+import { evaluateOfBoth } from './bench-old'
 import { benchPages } from './bench-page'
 import { serverParts } from './bench-server'
 import { bigJob } from './big-job'
@@ -95,8 +95,8 @@ function benchEvaluate() {
 
 /** The same jobs judged by version 2, in the same run: the record that all stages read is no slower than the lists were. */
 async function benchAgainstOld() {
-  const old = await evaluateOfVersion2()
-  if (!old) return console.log('  version 2 is not in this copy of the repository, and not measured beside')
+  const both = await evaluateOfBoth()
+  if (!both) return console.log('  version 2 is not in this copy of the repository, and not measured beside')
   const job2 = (n: number): Job2 => {
     const job = newJob2('united-kingdom', 'Bench', '')
     const circuits = Array.from({ length: n }, (_, i) => {
@@ -116,14 +116,20 @@ async function benchAgainstOld() {
     const times: [number[], number[]] = [[], []]
     for (let i = 0; i < (n > 100 ? 9 : 31); i++) {
       const [a, b] = [cold2(before), cold(after)]
-      const [t0, , t1, , t2] = [now(), old(a, []), now(), evaluate(b, []), now()]
+      const [t0, , t1, , t2] = [now(), both.was(a, []), now(), both.is(b, []), now()]
       times[0].push(t1 - t0)
       times[1].push(t2 - t1)
     }
     const [was, is] = times.map((t) => median(t.slice(3))) as [number, number]
     line(`  ${n} circuits, against version 2`, `${(is / was).toFixed(2)} ×`, `${is.toFixed(1)} ms, was ${was.toFixed(1)} ms`)
-    let watts = 1000
-    const [editWas, editIs] = [time(() => old(changed(before, watts++), [])), time(() => evaluate(changed(after, watts++), []))]
+    const edits: [number[], number[]] = [[], []]
+    for (let watts = 1000; watts < 1200; watts++) {
+      const [a, b] = [changed(before, watts), changed(after, watts)]
+      const [t0, , t1, , t2] = [now(), both.was(a, []), now(), both.is(b, []), now()]
+      edits[0].push(t1 - t0)
+      edits[1].push(t2 - t1)
+    }
+    const [editWas, editIs] = edits.map((t) => median(t.slice(20))) as [number, number]
     line(
       `  one edit of them, against version 2`,
       `${(editIs / editWas).toFixed(2)} ×`,

@@ -7,11 +7,12 @@ import { MAIN_BOARD, type Way } from './job/board'
 import { newBrief } from './job/brief'
 import { type Cable, endPointId } from './job/cable'
 import { bareJob } from './job/schema'
-import { lately, once, type Parts, remembered } from './memory'
+import { lately, once, oneFor, oneList, type Parts, remembered } from './memory'
 import type { RegionId } from './region/types'
 import type { OnItsWays } from './rules/engine'
 import { cablesThatStay, onItsWays } from './rules/existing'
 import { spacesGiven, spacesOf } from './survey/board'
+import type { SurveyReport } from './survey/traced'
 
 /**
  * What the verdict on one circuit may look at: the installation with only what bears on it. What is not in the view cannot be looked at,
@@ -93,12 +94,32 @@ const supplyParts = (job: Installation, { supply, fed }: Upstream): Parts => [
   ...(fed ? [fed.name, fed.dropPercent, supply.board, supply.zeOhm, supply.upstream?.ratingA] : []),
 ]
 
-const lists = remembered<Circuit, ReturnType<typeof placedAround>>()
-/** What bears on a circuit of the lists that most edits leave alone: looked up once for the same lists. */
-const around = (job: Installation, circuit: Circuit) =>
-  lists(circuit, [job.region, job.boards, job.ways, job.residualDevices, job.raceways, job.foundCables, job.cables], () =>
-    placedAround(job, circuit),
+const sameHanging = oneList<unknown>()
+/** How circuits hang together: all that decides which others one is judged with. */
+const hanging = once((circuits: readonly Circuit[]): Parts => {
+  const parts: unknown[] = []
+  for (const c of circuits) parts.push(c.id, c.feeder, c.kind, c.ways.length, ...c.ways)
+  return sameHanging(parts)
+})
+const apart = lately<ReadonlySet<string>>()
+/** Circuits that are judged with no other: no feeder, no raceway and no space of theirs is anybody else’s. */
+const apartIn = (job: Installation): ReadonlySet<string> =>
+  apart(
+    [hanging(job.circuits), job.region, job.raceways],
+    () => new Set(job.circuits.filter((c) => circuitsSeen(job, c, spacesGiven(job.region, c)).length === 1).map((c) => c.id)),
   )
+
+const listsOfViews = oneFor()
+/** One object for all that the view of a circuit is taken from; none for a circuit that is judged with others, any of which may have changed. */
+export function amongAll(job: Installation, survey: SurveyReport): (circuit: Circuit) => object | null {
+  const { environment, premises, schools } = job.brief
+  const { region, supply, boards, ways, residualDevices, raceways, foundCables, cables, points } = job
+  const lists = [supply, boards, ways, residualDevices, raceways, foundCables, cables, points, survey, hanging(job.circuits)]
+  const all = listsOfViews([region, environment, premises, schools, ...lists])
+  const alone = apartIn(job)
+  return ({ id }) => (alone.has(id) ? all : null)
+}
+
 function placedAround(job: Installation, circuit: Circuit) {
   const spaces = spacesGiven(job.region, circuit)
   const boards = job.boards.filter((b) => b.id === MAIN_BOARD || b.id === circuit.board)
@@ -108,14 +129,18 @@ function placedAround(job: Installation, circuit: Circuit) {
   const raceways = job.raceways.filter((r) => r.circuits.includes(circuit.id))
   const foundCables = cablesThatStay(job, circuit)
   const cables = cablesSeen(job, circuit)
-  const parts: Parts = [boards, ways, residualDevices, raceways, foundCables, cables].flatMap((l: Parts) => [l.length, ...l])
+  const parts: unknown[] = []
+  for (const list of [boards, ways, residualDevices, raceways, foundCables, cables] as Parts[]) {
+    parts.push(list.length)
+    for (const thing of list) parts.push(thing)
+  }
   return { spaces, parts, seen: { boards, ways, residualDevices, raceways, foundCables, cables: [...cables] } }
 }
 
 /** What a circuit is judged by, besides itself. */
 export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream): CircuitView {
   const { environment, premises, schools } = job.brief
-  const { spaces, parts, seen } = around(job, circuit)
+  const { spaces, parts, seen } = placedAround(job, circuit)
   const circuits = circuitsSeen(job, circuit, spaces)
   const there = onItsWays(job, circuit)
   const { already, proved } = there

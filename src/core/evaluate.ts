@@ -1,7 +1,7 @@
 import type { Accessory } from './catalogue/accessories'
 import { fitnessFor, fitnessQuestions } from './catalogue/fitness'
 import { ringContinuity } from './calculate/ring-continuity'
-import { viewOf } from './circuit-view'
+import { amongAll, viewOf } from './circuit-view'
 import { openFacts } from './design/circuit-input'
 import { type Upstream, upstreamOf, type Fed, loopOfFeeders } from './design/fed'
 import { accessory } from './catalogue/accessories'
@@ -20,7 +20,7 @@ import { type BoxRecord, newBox } from './job/point'
 import { type Circuit, type Design, type Installation, read } from './installation/installation'
 import type { Reading } from './job/reading'
 import type { Job } from './job/schema'
-import { lately, once, type Parts, remembered, sameParts } from './memory'
+import { lately, once, remembered, rememberedAmong, sameParts } from './memory'
 import { inUnitOf, judgeTests, type TestReport } from './record/judge'
 import { takenOn } from './record/taken-on'
 import { type Test, testPlan } from './record/tests'
@@ -86,8 +86,8 @@ export interface CircuitReport {
   readonly tests: readonly Test[]
   /** The tests as they stand before any reading. */
   readonly untested: TestReport
-  /** All that is open before any reading. */
-  readonly openUntested: readonly OpenItem[]
+  /** What it says before any reading, by stage. */
+  readonly said: { readonly findings: Parted<PlacedFinding>; readonly open: Parted<OpenItem> }
   readonly findings: readonly PlacedFinding[]
   readonly open: readonly OpenItem[]
   /** The tests with the readings taken; `untested` itself while there are none. */
@@ -224,41 +224,32 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
     }
   const tests = testPlan(job, circuit, result, chosen.layout)
   const untested = judgeTests(tests, [], circuit.id, null)
-  return {
-    circuit,
-    upstream,
-    designs,
-    chosen,
-    ends,
-    tests,
-    untested,
-    testReport: untested,
-    openUntested: [...open, ...leftToTest(circuit.id, untested)],
-    findings: [...chosen.findings.map(at('circuit')), ...[...ends.flatMap(boxFindings), ...mountFindings(job, circuit)].map(at('boxes'))],
-    open,
-  }
+  const findings = [
+    ...chosen.findings.map(at('circuit')),
+    ...[...ends.flatMap(boxFindings), ...mountFindings(job, circuit)].map(at('boxes')),
+  ]
+  const said = { findings: partedOf(findings), open: partedOf([...open, ...leftToTest(circuit.id, untested)]) }
+  return { circuit, upstream, designs, chosen, ends, tests, untested, testReport: untested, said, findings, open }
 }
 
-/** Circuits that an edit left alone keep their report. */
-const cache = new WeakMap<Circuit, { readonly parts: Parts; readonly report: CircuitReport }>()
-
 /** What stands upstream of a circuit in this job: the supply, or the end of its feeder. */
-function upstreamIn(job: Installation, circuit: Circuit): Upstream {
+function upstreamIn(job: Installation, circuit: Circuit, among: Among): Upstream {
   const feeder = circuit.feeder === null ? undefined : job.circuits.find((c) => c.id === circuit.feeder)
   if (!feeder || loopOfFeeders(job.circuits, circuit.id, feeder.id)) return { supply: job.supply, fed: null }
-  const { upstream, chosen } = cachedCircuit(job, feeder)
+  const { upstream, chosen } = cachedCircuit(job, feeder, among)
   return upstreamOf(upstream, feeder, chosen.result)
 }
 
-function cachedCircuit(job: Installation, circuit: Circuit): CircuitReport {
-  const upstream = upstreamIn(job, circuit)
-  const view = viewOf(job, circuit, upstream)
-  const hit = cache.get(circuit)
-  if (hit && sameParts(hit.parts, view.parts)) return hit.report
-  const report = evaluateCircuit(view.job(), circuit, upstream, view.there)
-  cache.set(circuit, { parts: view.parts, report })
-  return report
-}
+type Among = ReturnType<typeof amongAll>
+const reportOf = rememberedAmong<Circuit, CircuitReport>()
+
+/** Circuits that an edit left alone keep their report. */
+const cachedCircuit = (job: Installation, circuit: Circuit, among: Among): CircuitReport =>
+  reportOf(circuit, among(circuit), () => {
+    const upstream = upstreamIn(job, circuit, among)
+    const view = viewOf(job, circuit, upstream)
+    return { parts: view.parts, make: () => evaluateCircuit(view.job(), circuit, upstream, view.there) }
+  })
 
 function briefFindings(job: Installation): Finding[] {
   return fitnessFor(job.region).flatMap((q): Finding[] => {
@@ -291,12 +282,13 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   const brief = briefFindings(job)
   const stop = brief.find((f) => f.severity === 'error')?.message ?? null
   const mine = byCircuitOf(readings)
+  const survey = evaluateSurvey(job)
+  const among = amongAll(job, survey)
   const circuits = job.circuits.map((circuit): CircuitReport => {
-    const report = cachedCircuit(job, circuit)
+    const report = cachedCircuit(job, circuit, among)
     const own = mine.get(circuit.id)
     return own || stop ? judged(report, own ?? none, stop) : report
   })
-  const survey = evaluateSurvey(job)
   const boards = boardsOf(job, survey)
   const raceways = racewaysIn(job, circuits)
   const at =
@@ -319,8 +311,8 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   found.add(placed)
   open.add([...briefOpen(job), ...surveyOpen(survey, job)])
   for (const c of circuits) {
-    found.addParted(findingsByStage(c.findings))
-    if (c.testReport === c.untested) open.addParted(openByStage(c.openUntested))
+    found.addParted(c.said.findings)
+    if (c.testReport === c.untested) open.addParted(c.said.open)
     else {
       found.add([...offReadings(c), ...ringReadings(c, mine.get(c.circuit.id) ?? none)])
       open.add([...c.open, ...leftToTest(c.circuit.id, c.testReport)])
@@ -356,11 +348,9 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
 interface Staged {
   readonly stage: StageId
 }
-/** A list parted by stage; one that an edit left alone keeps its parts. */
+/** A list parted by stage. */
 type Parted<T> = readonly (readonly [StageId, readonly T[]])[]
-const parted = <T extends Staged>() => once((list: readonly T[]): Parted<T> => [...grouped(list, (x) => x.stage)])
-const findingsByStage = parted<PlacedFinding>()
-const openByStage = parted<OpenItem>()
+const partedOf = <T extends Staged>(list: readonly T[]): Parted<T> => [...grouped(list, (x) => x.stage)]
 
 /** What the parts of a job say, stage by stage, in the order they say it. */
 class Gathered<T extends Staged> {
@@ -404,11 +394,12 @@ function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): Race
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
 }
 
+const anyByHand = once((points: Job['points']): boolean => points.some((p) => p.bench))
 const handWired = lately<readonly PlacedFinding[]>()
 /** What is wrong in boxes that were wired by hand, as solved with every switch off and with every switch on. */
 function wiredByHand(job: Installation, circuits: readonly CircuitReport[]): readonly PlacedFinding[] {
+  if (!anyByHand(job.record.points)) return []
   const some = circuits.filter((c) => boxPoints(c).some((p) => p.bench))
-  if (some.length === 0) return []
   return handWired([job.supply, job.boards, job.residualDevices, job.ways, job.cables, job.points, job.brief, ...some], () =>
     benchFindings(job, some).map((f) => ({
       rule: f.rule,

@@ -2,7 +2,12 @@
 
 export type Parts = readonly unknown[]
 /** Whether two lists hold the very same things in the same order. */
-export const sameParts = (a: Parts, b: Parts): boolean => a === b || (a.length === b.length && a.every((x, i) => x === b[i]))
+export function sameParts(a: Parts, b: Parts): boolean {
+  if (a === b) return true
+  if (a.length !== b.length) return false
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
+  return true
+}
 
 /** A value that is worked out once for the same thing. */
 export function once<K extends object, V>(make: (key: K) => V): (key: K) => V {
@@ -24,6 +29,37 @@ export function remembered<K extends object, V>(): (key: K, parts: Parts, make: 
     known.set(key, { parts, value })
     return value
   }
+}
+
+/**
+ * Made of parts, among lists that most edits leave alone (`among`, one object for the same lists): where nothing of them changed, the parts
+ * are not even gathered.
+ */
+export function rememberedAmong<K extends object, V>(): (key: K, among: object | null, look: () => Look<V>) => V {
+  const known = new WeakMap<K, { among: object | null; readonly parts: Parts; readonly value: V }>()
+  return (key, among, look) => {
+    const hit = known.get(key)
+    if (hit && among !== null && hit.among === among) return hit.value
+    const { parts, make } = look()
+    if (hit && sameParts(hit.parts, parts)) {
+      hit.among = among
+      return hit.value
+    }
+    const value = make()
+    known.set(key, { among, parts, value })
+    return value
+  }
+}
+/** The parts of a thing, and how it is made of them. */
+export interface Look<V> {
+  readonly parts: Parts
+  readonly make: () => V
+}
+
+/** One object for the same parts, that stands for all of them. */
+export function oneFor(): (parts: Parts) => object {
+  const keep = lately<object>()
+  return (parts) => keep(parts, () => ({}))
 }
 
 /** So many jobs are looked at in turn without one pushing another out. */

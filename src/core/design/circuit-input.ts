@@ -79,40 +79,35 @@ function inputFor(
   const outlet = outletLink(job, circuit, design)
   const { load } = circuit
   const plainWatts = load.basis === 'watts' && load.powerFactor === null && circuit.points.length === 0 && amps === nameplateA
-  const sharedV = circuit.kind === 'shared-neutral' ? 120 : load.volts!
+  const { lighting } = load
+  const volts = circuit.kind === 'shared-neutral' ? 120 : load.volts!
   const cordA = Math.min(design.cordA ?? Number.POSITIVE_INFINITY, design.extension?.ratingA ?? Number.POSITIVE_INFINITY)
   const wantedBreakerA = Math.max(design.wantedBreakerA ?? 0, leastBreakerA)
-  const common = {
-    load: { volts: sharedV, ...(plainWatts ? { watts: load.amount! } : { amps }), continuous, lighting: load.lighting },
-    ...(outlet ? { outlet } : {}),
-    ...(Number.isFinite(cordA) ? { cord: { ratingA: cordA } } : {}),
-    ...(design.minSize === null ? {} : { minSize: design.minSize }),
-    ...(wantedBreakerA === 0 ? {} : { wantedBreakerA }),
+  const { lengthM, ambientC, groupedCircuits, insulationMm, loadedConductors } = at
+  const { metric } = worlds[job.region]
+  // What is not asked for stays out: a field with `undefined` in it is none of the contract's.
+  const input: Record<string, unknown> = {
+    region: job.region,
+    load: plainWatts ? { volts, watts: load.amount!, continuous, lighting } : { volts, amps, continuous, lighting },
     cable: design.cable,
+    conductor: metric ? 'copper' : design.conductor,
   }
-  const { lengthM, ambientC, groupedCircuits } = at
-  const { metric: reckoned } = worlds[job.region]
-  if (reckoned === null)
-    return {
-      region: job.region,
-      ...common,
-      conductor: design.conductor,
-      run: { lengthM, ambientC, loadedConductors: at.loadedConductors },
-      terminalC: design.terminalC,
-    } as SelectCircuitInput
+  if (outlet) input.outlet = outlet
+  if (Number.isFinite(cordA)) input.cord = { ratingA: cordA }
+  if (design.minSize !== null) input.minSize = design.minSize
+  if (wantedBreakerA !== 0) input.wantedBreakerA = wantedBreakerA
+  if (metric === null) {
+    input.run = { lengthM, ambientC, loadedConductors }
+    input.terminalC = design.terminalC
+    return input as SelectCircuitInput
+  }
+  const method = at.method ?? ''
+  input.breakerType = design.breakerType
+  input.run = metric.usual.insulation
+    ? { lengthM, ambientC, groupedCircuits, method, insulationMm }
+    : { lengthM, ambientC, groupedCircuits, method }
+  const { zeOhm } = job.supply
   // A device at an outlet guards what is plugged in there, not the cable that feeds it: the loop is then the breaker's to clear.
-  const metric = {
-    ...common,
-    conductor: 'copper',
-    breakerType: design.breakerType,
-    ...(job.supply.zeOhm === null
-      ? {}
-      : { supply: { zeOhm: job.supply.zeOhm, ...(design.residual.at === 'board' ? { rcdMa: design.residual.ma } : {}) } }),
-  }
-  const run = { lengthM, ambientC, groupedCircuits, method: at.method ?? '' }
-  return (
-    reckoned.usual.insulation
-      ? { region: job.region, ...metric, run: { ...run, insulationMm: at.insulationMm } }
-      : { region: job.region, ...metric, run }
-  ) as SelectCircuitInput
+  if (zeOhm !== null) input.supply = design.residual.at === 'board' ? { zeOhm, rcdMa: design.residual.ma } : { zeOhm }
+  return input as SelectCircuitInput
 }

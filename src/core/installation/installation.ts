@@ -1,9 +1,9 @@
 import type { Board, Way } from '../job/board'
 import { type Cable, endPointId, type LaidPoint, layOf, type Stretch } from '../job/cable'
-import { boardOf, cablesOfCircuit, type CircuitRecord, feederOf, typedWay } from '../job/circuit'
+import { boardAmong, cablesOfCircuit, type CircuitRecord, feederOf, wayInWords } from '../job/circuit'
 import type { DesignRecord } from '../job/design'
 import { isThere, stands } from '../job/observation'
-import { once, oneList, remembered } from '../memory'
+import { lately, type Look, once, oneFor, oneList, type Parts, remembered, rememberedAmong } from '../memory'
 import type { PointRecord } from '../job/point'
 import type { Room, WallRecord } from '../job/room'
 import type { Job } from '../job/schema'
@@ -88,85 +88,109 @@ const byId = once(<T extends { id: string }>(list: readonly T[]) => new Map(list
 ) => ReadonlyMap<string, T>
 const cablesBy = once(cablesOfCircuit)
 
-const circuitMemory = remembered<CircuitRecord, Circuit>()
+const circuitMemory = rememberedAmong<CircuitRecord, Circuit>()
+const listsOfCircuits = oneFor()
 
-/** Where no list that a circuit is read from changed, it is as it was; else what it reads of them is looked at. */
-const readCircuit = (job: Job, record: CircuitRecord): Circuit =>
-  circuitAmong(record, [job.region, job.residualDevices, job.boards, job.ways, job.cables, job.points], () => readAnew(job, record))
-const circuitAmong = remembered<CircuitRecord, Circuit>()
+/** Where no list that circuits are read from changed, each is as it was; else what it reads of them is looked at. */
+function readCircuits(job: Job): readonly Circuit[] {
+  const among = listsOfCircuits([job.region, job.residualDevices, job.boards, job.ways, job.cables, job.points])
+  return job.circuits.map((record) => circuitMemory(record, among, () => lookAt(job, record)))
+}
 
-function readAnew(job: Job, record: CircuitRecord): Circuit {
+function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
   const cables = cablesBy(job.cables).get(record.id) ?? []
   const known = byId(job.points)
-  const ways = record.ways.flatMap((id) => byId(job.ways).get(id) ?? [])
-  const board = boardOf({ ways, cables }, record)
+  const ways = record.ways.length ? record.ways.flatMap((id) => byId(job.ways).get(id) ?? []) : noWays
+  const board = boardAmong(ways[0], cables)
   const feeder = feederOf(job, board)?.id ?? null
-  const points = cables.flatMap((k) => (k.to.kind === 'point' ? (known.get(k.to.id) ?? []) : []))
-  return circuitMemory(record, [job.region, job.residualDevices, board, feeder, ...ways, ...cables, ...points], () => {
-    const laid = layOf(cables, known)
-    const end = endPointId(record.id)
-    const residual = ways[0]?.residual ?? 'unknown'
-    const run = { lengthM: laid.run?.lengthM ?? null, stretches: laid.run?.stretches ?? [] }
-    const device = byId(job.residualDevices).get(residual)
-    const behindDevice = (d: DesignRecord): DesignRecord['residual'] =>
-      device && d.residual.at === 'board'
-        ? { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type ?? d.residual.type }
-        : d.residual
-    return {
-      ...record,
-      designs: record.designs.map((d) => ({ ...d, ...run, residual: behindDevice(d), reckonedMa: d.residual.ma })),
-      points: laid.points.filter((p) => p.id !== end),
-      end: known.get(end) ?? null,
-      closeM: laid.closeM,
-      cables,
-      ways,
-      way: typedWay(job, record),
-      board,
-      feeder,
-      behind: residual === 'unknown' ? null : residual,
-    }
-  })
+  const parts: unknown[] = [job.region, job.residualDevices, board, feeder, ways.length, ...ways, ...cables]
+  for (const k of cables) if (k.to.kind === 'point') parts.push(known.get(k.to.id))
+  return {
+    parts,
+    make: () => {
+      const end = endPointId(record.id)
+      const laid = layOf(cables, known, end)
+      const residual = ways[0]?.residual ?? 'unknown'
+      const lengthM = laid.run?.lengthM ?? null
+      const stretches = laid.run?.stretches ?? []
+      const device = byId(job.residualDevices).get(residual)
+      const behindDevice = (d: DesignRecord): DesignRecord['residual'] =>
+        device && d.residual.at === 'board'
+          ? { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type ?? d.residual.type }
+          : d.residual
+      return {
+        ...record,
+        designs: record.designs.map((d) => ({ ...d, lengthM, stretches, residual: behindDevice(d), reckonedMa: d.residual.ma })),
+        points: laid.points,
+        end: known.get(end) ?? null,
+        closeM: laid.closeM,
+        cables,
+        ways,
+        way: wayInWords(job.region, ways),
+        board,
+        feeder,
+        behind: residual === 'unknown' ? null : residual,
+      }
+    },
+  }
 }
+const noWays: readonly Way[] = []
+
+/** What circuits are called and which ways are theirs: all that points and ways are read from of them. */
+const namesOf = once((circuits: readonly CircuitRecord[]): Parts => {
+  const parts: unknown[] = []
+  for (const c of circuits) parts.push(c.id, c.name, c.load.name, c.ways.length, ...c.ways)
+  return keep.names(parts)
+})
 
 const pointMemory = remembered<PointRecord, Point>()
+const pointsAmong = lately<readonly Point[]>()
 
-function readPoints(job: Job, circuitOfPoint: ReadonlyMap<string, string>): readonly Point[] {
-  const rooms = byId(job.rooms)
-  const circuits = byId(job.circuits)
-  return job.points.map((p) => {
-    const room = p.room === null ? '' : (rooms.get(p.room)?.name ?? '')
-    const circuit = p.name === '' ? circuits.get(circuitOfPoint.get(p.id) ?? '') : undefined
-    const name = p.name || circuit?.load.name || circuit?.name || 'Point'
-    return pointMemory(p, [room, name], () => ({ ...p, name, room, planned: !stands(p) }))
+const readPoints = (job: Job, circuitOfPoint: ReadonlyMap<string, string>): readonly Point[] =>
+  pointsAmong([job.points, job.rooms, circuitOfPoint, namesOf(job.circuits)], () => {
+    const rooms = byId(job.rooms)
+    const circuits = byId(job.circuits)
+    return job.points.map((p) => {
+      const room = p.room === null ? '' : (rooms.get(p.room)?.name ?? '')
+      const circuit = p.name === '' ? circuits.get(circuitOfPoint.get(p.id) ?? '') : undefined
+      const name = p.name || circuit?.load.name || circuit?.name || 'Point'
+      return pointMemory(p, [room, name], () => ({ ...p, name, room, planned: !stands(p) }))
+    })
   })
-}
 
 const wallMemory = remembered<WallRecord, Wall>()
-function readWalls(job: Job, points: readonly Point[]): readonly Wall[] {
-  return job.walls.map((w) => {
-    const along = points.filter((p) => p.wall?.wall === w.id)
-    const room: string = w.room === null ? '' : (byId<Room>(job.rooms).get(w.room)?.name ?? '')
-    return wallMemory(w, [room, ...along], () => ({
-      ...w,
-      room,
-      outlets: along.map((p) => ({ id: p.id, atM: p.wall!.atM, heightMm: p.heightMm })),
-    }))
-  })
-}
+const wallsAmong = lately<readonly Wall[]>()
+const readWalls = (job: Job, points: readonly Point[]): readonly Wall[] =>
+  wallsAmong([job.walls, job.rooms, points], () =>
+    job.walls.map((w) => {
+      const along = points.filter((p) => p.wall?.wall === w.id)
+      const room: string = w.room === null ? '' : (byId<Room>(job.rooms).get(w.room)?.name ?? '')
+      return wallMemory(w, [room, ...along], () => ({
+        ...w,
+        room,
+        outlets: along.map((p) => ({ id: p.id, atM: p.wall!.atM, heightMm: p.heightMm })),
+      }))
+    }),
+  )
 
 const wayMemory = remembered<Way, Way>()
-/** Ways that are there, or to be put in; one without a label is called as its circuit. */
-function readWays(job: Job, put: boolean): readonly Way[] {
-  const names = new Map(job.circuits.flatMap((c) => c.ways.map((id) => [id, c.name] as const)))
-  return job.ways.flatMap((w) => {
-    if ((w.state === 'new') !== put) return []
-    const name = put || w.label === '' ? names.get(w.id) || `Way ${w.position ?? '?'}` : w.label
-    return name === w.label ? [w] : [wayMemory(w, [name], () => ({ ...w, label: name }))]
+const waysAmong = lately<{ readonly there: readonly Way[]; readonly put: readonly Way[] }>()
+/** Ways that are there, and those to be put in; one without a label is called as its circuit. */
+const readWays = (job: Job) =>
+  waysAmong([job.ways, namesOf(job.circuits)], () => {
+    const names = new Map(job.circuits.flatMap((c) => c.ways.map((id) => [id, c.name] as const)))
+    const called = (w: Way, label: string): Way => (label === w.label ? w : wayMemory(w, [label], () => ({ ...w, label })))
+    const nameOf = (w: Way): string => names.get(w.id) || `Way ${w.position ?? '?'}`
+    const [put, there] = [job.ways.filter((w) => w.state === 'new'), job.ways.filter((w) => w.state !== 'new')]
+    return {
+      there: keep.ways(there.map((w) => called(w, w.label || nameOf(w)))),
+      put: keep.newWays(put.map((w) => called(w, nameOf(w)))),
+    }
   })
-}
 
-/** Lists that stay the same object while edits leave them alone. */
+/** Lists that stay the same object while edits leave what is in them alone. */
 const keep = {
+  names: oneList<unknown>(),
   foundCables: oneList<Cable>(),
   ways: oneList<Way>(),
   newWays: oneList<Way>(),
@@ -177,23 +201,31 @@ const keep = {
   boards: oneList<Board>(),
 }
 
+const circuitsOfPoints = once(
+  (cables: readonly Cable[]): ReadonlyMap<string, string> =>
+    new Map(cables.flatMap((k) => (k.circuit !== null && k.to.kind === 'point' ? [[k.to.id, k.circuit] as const] : []))),
+)
+const foundAmong = once((cables: readonly Cable[]) => keep.foundCables(cables.filter((k) => k.state === 'existing')))
+const boardsThere = once((boards: readonly Board[]) => keep.boards(boards.filter((b) => b.state !== 'new')))
+const staying = once((points: readonly Point[]) => keep.points(points.filter((p) => p.state !== 'removed')))
+const standing = once((points: readonly Point[]) => keep.standing(points.filter(stands)))
+
 const readRecord = once((job: Job): Installation => {
-  const circuitOfPoint = new Map(
-    job.cables.flatMap((k) => (k.circuit !== null && k.to.kind === 'point' ? [[k.to.id, k.circuit] as const] : [])),
-  )
+  const circuitOfPoint = circuitsOfPoints(job.cables)
   const all = readPoints(job, circuitOfPoint)
-  const points = keep.points(all.filter((p) => p.state !== 'removed'))
+  const points = staying(all)
+  const ways = readWays(job)
   return {
     ...job,
     record: job,
-    foundCables: keep.foundCables(job.cables.filter((k) => k.state === 'existing')),
-    ways: keep.ways(readWays(job, false)),
-    newWays: keep.newWays(readWays(job, true)),
-    circuits: keep.circuits(job.circuits.map((c) => readCircuit(job, c))),
+    foundCables: foundAmong(job.cables),
+    ways: ways.there,
+    newWays: ways.put,
+    circuits: keep.circuits(readCircuits(job)),
     points,
-    standing: keep.standing(all.filter(stands)),
+    standing: standing(all),
     walls: keep.walls(readWalls(job, points)),
-    boards: keep.boards(job.boards.filter((b) => b.state !== 'new')),
+    boards: boardsThere(job.boards),
     circuitOfPoint,
   }
 })

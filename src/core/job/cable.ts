@@ -134,13 +134,13 @@ export interface Laid {
   readonly run: Cable | undefined
 }
 
-/** The points along the cables of one circuit: a tree, or the loop of a ring with its spurs. */
-export function layOf(cables: readonly Cable[], points: ReadonlyMap<string, PointRecord>): Laid {
+/** The points along the cables of one circuit but `end`: a tree, or the loop of a ring with its spurs. */
+export function layOf(cables: readonly Cable[], points: ReadonlyMap<string, PointRecord>, end: string | null = null): Laid {
   const { to, closing, board } = own(cables)
   const loop = loopOf(to, closing)
   const laid: LaidPoint[] = []
   for (const [id, cable] of to) {
-    const point = points.get(id)
+    const point = id === end ? undefined : points.get(id)
     if (!point || point.state === 'removed') continue
     const from = !loop.has(id) && cable.from.kind === 'point' && to.has(cable.from.id) ? cable.from.id : null
     laid.push({ ...point, from, lengthM: cable.lengthM, size: cable.size })

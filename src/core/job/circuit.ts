@@ -14,6 +14,7 @@ import {
   listOf,
   newCable,
   runOf,
+  sourceAmong,
   sourceOf,
   sourcesOf,
   takeOut,
@@ -105,10 +106,16 @@ function designOf(job: Doc, { circuit: id, design: of }: { circuit: string; desi
 }
 
 /** The board a circuit leaves from. */
-export function boardOf(job: Pick<Doc, 'ways' | 'cables'>, circuit: Pick<CircuitRecord, 'id' | 'ways'>): string {
-  const way = job.ways.find((w) => w.id === circuit.ways[0])
+export const boardOf = (job: Pick<Doc, 'ways' | 'cables'>, circuit: Pick<CircuitRecord, 'id' | 'ways'>): string =>
+  boardAmong(
+    job.ways.find((w) => w.id === circuit.ways[0]),
+    job.cables.filter((k) => k.circuit === circuit.id),
+  )
+
+/** The board of a circuit whose first way and whose cables these are. */
+export function boardAmong(way: Pick<Way, 'board'> | undefined, cables: readonly Cable[]): string {
   if (way) return way.board
-  const source = sourceOf(job, circuit.id)
+  const source = sourceAmong(cables)
   return source.kind === 'board' ? source.id : MAIN_BOARD
 }
 
@@ -618,14 +625,19 @@ function ofAlternative(job: Doc, e: { circuit: string; design: string }): string
 }
 
 /** The way of a circuit as somebody would type it: "14-16", "5a", or what it is called. */
-export function typedWay(job: { readonly ways: readonly Way[]; readonly region: RegionId }, circuit: Pick<CircuitRecord, 'ways'>): string {
-  return circuit.ways
-    .flatMap((id) => job.ways.find((w) => w.id === id) ?? [])
+export const typedWay = (job: { readonly ways: readonly Way[]; readonly region: RegionId }, circuit: Pick<CircuitRecord, 'ways'>): string =>
+  wayInWords(
+    job.region,
+    circuit.ways.flatMap((id) => job.ways.find((w) => w.id === id) ?? []),
+  )
+
+/** Ways as they are written on the board: "14-16"; empty for none. */
+export const wayInWords = (region: RegionId, ways: readonly Way[]): string =>
+  ways
     .map((w) =>
-      w.position === null ? w.label : w.poles === 2 ? `${w.position}-${pairOf(job.region, w.position)}` : `${w.position}${w.half ?? ''}`,
+      w.position === null ? w.label : w.poles === 2 ? `${w.position}-${pairOf(region, w.position)}` : `${w.position}${w.half ?? ''}`,
     )
     .join(', ')
-}
 
 export const cablesOfCircuit = (cables: readonly Cable[]): ReadonlyMap<string, Cable[]> => {
   const map = new Map<string, Cable[]>()

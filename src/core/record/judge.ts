@@ -3,7 +3,7 @@ import type { Reading } from '../job/reading'
 import { trim } from '../quantity/format'
 import { atLeast, atMost } from '../tolerance'
 import { outdated } from './taken-on'
-import { type Phase, phases, type Test } from './tests'
+import type { Phase, Test } from './tests'
 
 /** `off`: measured, and not what was expected. `unknown`: not measured. Nothing here ever says "safe". */
 export type Verdict = 'met' | 'off' | 'unknown'
@@ -94,9 +94,9 @@ export function judgeTests(
   stop: string | null,
   now: Reading['on'] = null,
 ): TestReport {
-  const byTest = readingsByTest(readings, circuit)
+  const byTest = readings.length ? readingsByTest(readings, circuit) : null
   const judged = tests.map((test): Judged => {
-    if (!byTest.has(test.id)) return unread(test)
+    if (!byTest?.has(test.id)) return unread(test)
     const [reading = null, ...earlier] = byTest.get(test.id) ?? []
     const stale = reading && now ? outdated(reading, test.phase, now) : null
     const judgement = judge(test, reading)
@@ -110,14 +110,15 @@ export function judgeTests(
   })
   const left: Record<Phase, Judged[]> = { isolation: [], dead: [], live: [] }
   for (const j of judged) if (!j.test.optional && j.verdict !== 'met') left[j.test.phase].push(j)
-  const met = (phase: Phase) => tests.length > 0 && left[phase].length === 0
   const shut = (before: Phase) =>
     `${left[before].length} of the ${before} steps ${left[before].length === 1 ? 'is' : 'are'} not met: ` +
     `${left[before][0]?.test.title ?? ''}`
-  const gates = phases.map((phase, i) => {
-    const blocking = phases.slice(0, i).find((p) => !met(p))
-    const why = stop ?? (tests.length === 0 ? 'the circuit is not worked out yet' : blocking ? shut(blocking) : '')
-    return [phase, { open: why === '', met: met(phase), why }] as const
-  })
-  return { judged, phase: Object.fromEntries(gates) as TestReport['phase'] }
+  let why = stop ?? (tests.length === 0 ? 'the circuit is not worked out yet' : '')
+  const gate = (phase: Phase) => {
+    const made = { open: why === '', met: tests.length > 0 && left[phase].length === 0, why }
+    // What is not met shuts all that comes after it.
+    if (why === '' && !made.met) why = shut(phase)
+    return made
+  }
+  return { judged, phase: { isolation: gate('isolation'), dead: gate('dead'), live: gate('live') } }
 }

@@ -6,7 +6,7 @@ import { listed } from '../finding'
 import { formatOhm, formatSize, trim } from '../quantity/format'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
 import { runLengthM } from '../design/conditions'
-import { allEndsChosen, endingsOf, whereEnding } from '../design/endings'
+import { allEndsChosen, type Ending, endingsOf, whereEnding } from '../design/endings'
 import type { LayoutReport, PointReport } from '../design/layout'
 import { ringContinuity } from '../calculate/ring-continuity'
 import { type CableData, dataOf, metricRegions } from '../region/metric'
@@ -123,10 +123,10 @@ interface Pair {
 
 type Wired = `${RegionId} ${CircuitSystem}`
 /** What comes to the points: of two lines with a shared neutral both, and in a feeder too, whatever stands at one of them. */
-function wiredOf(job: Installation, circuit: Circuit): Wired {
-  const systems = [...new Set(endingsOf(circuit, chosenDesign(circuit)).map((e) => e.fitted.system))]
-  const both = circuit.kind === 'shared-neutral' || systems.length > 1 || (circuit.kind === 'feeder' && worlds[job.region].splitPhase)
-  return `${job.region} ${both ? 'line-line-neutral' : (systems[0] ?? 'line-neutral')}`
+function wiredOf(job: Installation, circuit: Circuit, endings: readonly Ending[] = endingsOf(circuit, chosenDesign(circuit))): Wired {
+  const systems = new Set(endings.map((e) => e.fitted.system))
+  const both = circuit.kind === 'shared-neutral' || systems.size > 1 || (circuit.kind === 'feeder' && worlds[job.region].splitPhase)
+  return `${job.region} ${both ? 'line-line-neutral' : (endings[0]?.fitted.system ?? 'line-neutral')}`
 }
 const readWired = (wired: Wired) => wired.split(' ') as [RegionId, CircuitSystem]
 
@@ -378,8 +378,17 @@ const coversTest = remembered((region: RegionId): Test => ({
   clause: byRegion(region, '110.27; 408.7', '416.2; 526.5', 'SANS 10142-1 enclosures'),
 }))
 
-function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test[] {
-  const endings = endingsOf(circuit, chosenDesign(circuit))
+/** What the parts of a plan of tests are made from. */
+interface Planned {
+  readonly job: Installation
+  readonly circuit: Circuit
+  readonly result: SelectedCircuit
+  readonly loop: ProtectiveLoop
+  readonly endings: readonly Ending[]
+  readonly wired: Wired
+}
+
+function deadTests({ job, circuit, result: r, loop, endings, wired }: Planned): Test[] {
   const words = worlds[job.region].words
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const several = circuit.points.length > 1
@@ -396,7 +405,7 @@ function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop
       expect: around(loop.ohm, formatOhm(loop.ohm), loop),
       clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
     },
-    ...insulationTests(wiredOf(job, circuit)),
+    ...insulationTests(wired),
     polarityTest(job.region),
   ]
   const metalAt = boxesOf(circuit).filter(({ kind }) => boxKind(kind)?.metal)
@@ -437,7 +446,7 @@ function deadTests(job: Installation, circuit: Circuit, r: SelectedCircuit, loop
   return tests
 }
 
-function loopTest(job: Installation, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Test | null {
+function loopTest({ job, circuit, result: r, loop }: Planned): Test | null {
   const region = worlds[job.region].metric
   if (region === null || r.breakerA === null) return null
   const design = chosenDesign(circuit)
@@ -475,18 +484,19 @@ function loopTest(job: Installation, circuit: Circuit, r: SelectedCircuit, loop:
   }
 }
 
-function liveTests(job: Installation, circuit: Circuit, r: SelectedCircuit, protective: ProtectiveLoop): Test[] {
+function liveTests(planned: Planned): Test[] {
+  const { job, circuit, result: r, endings, wired } = planned
   const { metric } = worlds[job.region]
   const design = chosenDesign(circuit)
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
-  const guarded = design.residual.at !== 'none' || endingsOf(circuit, design).some((e) => e.fitted.residual)
+  const guarded = design.residual.at !== 'none' || endings.some((e) => e.fitted.residual)
   /** Outlets that have their device in them, where points are named. */
-  const own = endingsOf(circuit, design).flatMap((e) => (e.fitted.residual ? e.points.map((p) => p.name) : []))
-  const loop = loopTest(job, circuit, r, protective)
+  const own = endings.flatMap((e) => (e.fitted.residual ? e.points.map((p) => p.name) : []))
+  const loop = loopTest(planned)
   const { rcd } = worlds[job.region].words
   const name = rcd.charAt(0).toUpperCase() + rcd.slice(1)
   return [
-    ...liveVoltTests(wiredOf(job, circuit)),
+    ...liveVoltTests(wired),
     ...(loop ? [loop] : []),
     ...(guarded
       ? [
@@ -651,10 +661,12 @@ export function testPlan(job: Installation, circuit: Circuit, result: SelectedCi
   )
     return []
   const loop = protectiveLoop(job, circuit, result, layout)
-  const [off, ...isolation] = isolationTests(wiredOf(job, circuit))
+  const endings = endingsOf(circuit, design)
+  const planned: Planned = { job, circuit, result, loop, endings, wired: wiredOf(job, circuit, endings) }
+  const [off, ...isolation] = isolationTests(planned.wired)
   const wanted = (circuit.extraTests ?? []).map(extraTestId)
   const extras = wanted.length ? extraTests(job, circuit, result, layout).filter((t) => wanted.includes(t.id)) : []
-  const dead = deadTests(job, circuit, result, loop)
+  const dead = deadTests(planned)
   return [
     { ...off!, ...isolatedBy(job, circuit) },
     ...isolation,
@@ -662,7 +674,7 @@ export function testPlan(job: Installation, circuit: Circuit, result: SelectedCi
     ...dead.slice(0, -1),
     ...extras.filter((t) => t.phase === 'dead'),
     ...dead.slice(-1),
-    ...liveTests(job, circuit, result, loop),
+    ...liveTests(planned),
     ...extras.filter((t) => t.phase === 'live'),
   ]
 }

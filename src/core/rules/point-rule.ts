@@ -62,26 +62,38 @@ export function judgePoint(rule: PointRule, f: CircuitFacts, s: Site): PointVerd
   }
 }
 
+/** What a rule has to say of one point, or null: what is there, or is asked for by nothing, is no finding. */
+function saidOf(rule: PointRule, f: CircuitFacts, s: Site): PointVerdict | null {
+  const verdict = judgePoint(rule, f, s)
+  if (!verdict?.severity) return null
+  // That the device at the board is not known is said once, of the circuit.
+  const ofCircuit = rule.type === 'residual' && verdict.severity === 'unknown' && s.presumed && f.design.residual.at === 'board'
+  return ofCircuit ? null : verdict
+}
+
+/** A verdict as a finding, of the points that are named. */
+const findingOf = (rule: PointRule, { severity, clause, asks, words }: PointVerdict, names: string): Finding => {
+  const message = names ? `${names}: ${words}` : words
+  return asks ? { rule: rule.id, severity: severity!, clause, message, asks } : { rule: rule.id, severity: severity!, clause, message }
+}
+
+const noFindings: readonly Finding[] = []
 /** What a rule says of all points of a circuit: points of which it says the same thing are named together. */
-export function pointFindings(rule: PointRule, f: CircuitFacts): Finding[] {
+export function pointFindings(rule: PointRule, f: CircuitFacts): readonly Finding[] {
+  if (f.sites.length === 1) {
+    const verdict = saidOf(rule, f, f.sites[0]!)
+    return verdict ? [findingOf(rule, verdict, '')] : noFindings
+  }
   const said = new Map<string, { verdict: PointVerdict; names: string[] }>()
   for (const s of f.sites) {
-    const verdict = judgePoint(rule, f, s)
-    if (!verdict?.severity) continue
-    // That the device at the board is not known is said once, of the circuit.
-    if (rule.type === 'residual' && verdict.severity === 'unknown' && s.presumed && f.design.residual.at === 'board') continue
+    const verdict = saidOf(rule, f, s)
+    if (!verdict) continue
     const key = `${verdict.severity} ${verdict.words}`
     const before = said.get(key)
     if (before) before.names.push(s.name)
     else said.set(key, { verdict, names: [s.name] })
   }
-  return [...said.values()].map(({ verdict, names }) => ({
-    rule: rule.id,
-    severity: verdict.severity!,
-    clause: verdict.clause,
-    message: names.length === f.sites.length ? verdict.words : `${listed(names)}: ${verdict.words}`,
-    ...(verdict.asks ? { asks: verdict.asks } : {}),
-  }))
+  return [...said.values()].map(({ verdict, names }) => findingOf(rule, verdict, names.length === f.sites.length ? '' : listed(names)))
 }
 
 /** What a point needs of one type: the gravest of what its rules say. Null where no rule of that type looks at it. */

@@ -3,7 +3,7 @@ import type { Installation } from '../installation/installation'
 import type { Cable } from '../job/cable'
 import type { ObservationRecord } from '../job/observation'
 import { formatA } from '../quantity/format'
-import { lately } from '../memory'
+import { lately, once } from '../memory'
 import { atMost } from '../tolerance'
 import type { RegionId } from '../region/types'
 import { clashInWords } from '../trace/contradictions'
@@ -73,8 +73,9 @@ export type Traced = Pick<Installation, 'ways' | 'points' | 'standing' | 'observ
 const surveys = lately<SurveyReport>()
 
 /** What the survey tells: the trace so far and what hangs on each way. What to test next is asked apart, of `nextTests`. */
-export const evaluateSurvey = (job: Installation): SurveyReport =>
-  surveys([job.region, job.observations, ...job.ways, ...job.standing, ...job.points], () => work(job, job.region))
+export const evaluateSurvey = once((job: Installation): SurveyReport =>
+  surveys([job.region, job.observations, ...job.ways, ...job.standing, ...job.points], () => work(job, job.region)),
+)
 
 /** A way that feeds a board, or the building, is no root of points: with it off, other ways' points die too. */
 const isRoot = (way: Traced['ways'][number]): boolean => way.kind === 'circuit' || way.kind === 'spare'
