@@ -20,14 +20,13 @@ test('line and load of a residual outlet exchanged: seen at once, put right, pri
   await circuit(page, 'Wheel outlets')
   const working = page.getByRole('complementary')
   await expect(working.getByText('A leak here opens GFCI, Pottery wheel.').first()).toBeVisible()
-  for (const [core, terminal] of [
-    ['line', 'LOAD HOT'],
-    ['neutral', 'LOAD N'],
-  ] as const) {
-    await part(page, `end to-end-c2 ${core}`).click()
-    await expect(page.getByText('In hand:')).toBeVisible()
-    await part(page, `to d1 ${terminal}`).click()
-  }
+  // One by drawing it there, one by taking it and then its screw.
+  await part(page, 'end to-end-c2 line').locator('rect.ring').dragTo(part(page, 'to d1 LOAD HOT').locator('rect.ring'))
+  await saved(page)
+  await expect(page.getByText('In hand:')).toHaveCount(0)
+  await part(page, 'end to-end-c2 neutral').click()
+  await expect(page.getByText('In hand:')).toBeVisible()
+  await part(page, 'to d1 LOAD N').click()
   await saved(page)
   await expect(page.getByText('Wired by hand.')).toBeVisible()
   await expect(working.getByText(/a leak here does not open the device it has itself/).first()).toBeVisible()
@@ -68,6 +67,12 @@ test('a short opens the breaker, a loose screw runs hot, switched off it is dead
   await expect(working.getByText(/turns \d+ W to heat/)).toBeVisible()
   await page.getByRole('button', { name: /circuit-breaker of Warming cabinet/ }).click()
   await expect(working.getByText(/^Dead \(/)).toBeVisible()
+  // What stays as it is is alive beside it, until its own breaker is off.
+  const besides = working.locator('section', { hasText: 'What is there besides' })
+  const light = besides.locator('li li', { hasText: 'Store light' })
+  await expect(light).toContainText('230 V')
+  await besides.locator('li', { hasText: 'Lights' }).getByRole('button', { name: 'on' }).first().click()
+  await expect(light).toContainText('dead')
   await expect(page.getByText('Wired the usual way.')).toBeVisible()
 })
 

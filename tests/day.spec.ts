@@ -50,6 +50,10 @@ test('a day for two is planned around a trade and a short outage, and its papers
   await saved(page)
   await sheetOf(page, 'Isolation')
   await expect(page.getByText('the main switch of Honey house DB').first()).toBeVisible()
+  // Asked of the wiring: with the main off nothing on the board stays alive.
+  const board = page.getByRole('region', { name: 'The board in this outage, drawn' })
+  await expect(board.locator('svg:visible').getByText('dead').first()).toBeVisible()
+  await expect(board.locator('svg:visible').getByText('STAYS LIVE')).toHaveCount(0)
   await expect(working(page)).toContainText('It can be signed once it is proved dead')
   await sheetOf(page, 'Needed')
   await expect(page.getByRole('row', { name: /^Breaker, / }).first()).toBeVisible()

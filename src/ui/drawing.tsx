@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from 'react'
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
 import clsx from 'clsx'
 import { nearest } from './arrows'
 import type { Drawing, Paint, Shape } from '@/core/drawing/shape'
@@ -42,9 +42,44 @@ export function Shapes({ shapes }: { shapes: readonly Shape[] }) {
 }
 
 /** Where a pointer is, in the drawing's own measure. */
-function across(e: PointerEvent): number {
-  const svg = (e.currentTarget as SVGElement).ownerSVGElement!
-  return new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM()!.inverse()).x
+function pointIn(svg: SVGSVGElement, e: PointerEvent): { x: number; y: number } {
+  const { x, y } = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM()!.inverse())
+  return { x, y }
+}
+const across = (e: PointerEvent): number => pointIn((e.currentTarget as SVGElement).ownerSVGElement!, e).x
+
+interface Pull {
+  readonly part: string
+  readonly from: { readonly x: number; readonly y: number }
+  /** Where the pointer is; none while it has not left the part. */
+  readonly to: { readonly x: number; readonly y: number } | null
+}
+/** A line drawn by a pointer from one part of a drawing to another; a finger scrolls, and taps twice instead. */
+function usePull(drawing: Drawing, onPull: ((from: string, to: string) => void) | undefined) {
+  const [pull, setPull] = useState<Pull | null>(null)
+  if (!onPull) return { pull: null, handlers: {} }
+  const partUnder = (e: PointerEvent): string | undefined =>
+    (document.elementFromPoint(e.clientX, e.clientY)?.closest('[data-part]') as SVGElement | null)?.dataset.part
+  return {
+    pull,
+    handlers: {
+      onPointerDown: (e: PointerEvent) => {
+        const part = e.pointerType === 'touch' ? undefined : partUnder(e)
+        if (part) setPull({ part, from: middleOf(drawing, part), to: null })
+      },
+      onPointerMove: (e: PointerEvent<SVGSVGElement>) => {
+        if (!pull) return
+        const left = pull.to !== null || partUnder(e) !== pull.part
+        if (left) setPull({ ...pull, to: pointIn(e.currentTarget, e) })
+      },
+      onPointerUp: (e: PointerEvent) => {
+        const to = partUnder(e)
+        if (pull?.to && to && to !== pull.part) onPull(pull.part, to)
+        setPull(null)
+      },
+      onPointerLeave: () => setPull(null),
+    },
+  }
 }
 
 /** Pixels that the smallest text of a drawing has at the least. */
@@ -72,6 +107,7 @@ export function DrawingView({
   onSelect,
   onDrag,
   onDrop,
+  onPull,
   className,
   legible = false,
 }: {
@@ -82,6 +118,8 @@ export function DrawingView({
   onDrag?: (part: string, x: number, settled: boolean) => void
   /** Something that carries text was let go over a part. */
   onDrop?: (part: string, carried: string) => void
+  /** A line was drawn from one part to another. */
+  onPull?: (from: string, to: string) => void
   className?: string
   /** Never so small that a text in it cannot be read: where there is no room for that, it scrolls in what holds it. */
   legible?: boolean
@@ -106,11 +144,13 @@ export function DrawingView({
         dragged.current = null
       },
     }
+  const { pull, handlers } = usePull(drawing, onPull)
   const loose = parts.length ? drawing.shapes.filter((s) => !s.part) : drawing.shapes
   return (
     <svg
       viewBox={`0 0 ${drawing.width} ${drawing.height}`}
-      className={clsx(className, 'print:!min-h-0 print:!min-w-0')}
+      className={clsx(className, 'print:!min-h-0 print:!min-w-0', onPull && 'select-none')}
+      {...handlers}
       style={legible ? leastSize(drawing) : undefined}
       role={parts.length ? 'group' : 'img'}
       aria-label={drawing.title}
@@ -150,6 +190,18 @@ export function DrawingView({
           <PartRing drawing={drawing} part={part} selected={selected === part} />
         </g>
       ))}
+      {pull?.to && (
+        <line
+          x1={pull.from.x}
+          y1={pull.from.y}
+          x2={pull.to.x}
+          y2={pull.to.y}
+          stroke="var(--ink)"
+          strokeWidth={3}
+          strokeDasharray="6 5"
+          pointerEvents="none"
+        />
+      )}
     </svg>
   )
 }

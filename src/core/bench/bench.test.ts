@@ -14,7 +14,8 @@ import { network } from '../network/network'
 import { type RegionId, regionIds } from '../region/types'
 import { worlds } from '../region/worlds'
 import { carriedIn, checkBox, checkLive } from './check'
-import { houseOf, noTrial, positionKey, type Trial } from './house'
+import { houseOf } from './house'
+import { noTrial, positionKey, type Trial } from './laid'
 import { liveOf } from './live'
 
 const made = (edits: readonly Edit[], from: Job): Job => edits.reduce((job, e) => applyEdit(job, e).job, from)

@@ -11,7 +11,8 @@ import { worlds } from '../region/worlds'
 import { colourName } from '../wiring/plan'
 import type { Box, DeviceAt } from './box'
 import type { CoreEnd, Worked } from './cores'
-import { type House, houseOf, nodeOf, noTrial, positionKey } from './house'
+import { type House, houseOf } from './house'
+import { nodeOf, noTrial, positionKey } from './laid'
 import { LIVE_V, type Live, liveOf, type OutletState } from './live'
 
 /** What is wrong in a box, with the ends or terminals it is about. */

@@ -9,7 +9,7 @@ import { type DayRecord, newDay, type OwnTask } from '../job/day'
 import { dayPlan } from '../planning/day-plan'
 import { dayPlanInput } from '../planning/day'
 import { readClock } from './clock'
-import { isolationCards, shutFor } from './isolation'
+import { isolationCards, isolationFound, shutFor } from './isolation'
 import { LEAST_JOBS, learnt, type LoggedTask } from './log'
 import { amountWords, materialsOf, offerOf } from './materials'
 import { daysOf, planDays } from './days'
@@ -178,19 +178,28 @@ describe('isolation', () => {
     const tasks = tasksOf(job, report)
     return { tasks, cards: isolationCards(job, report, job.day ?? newDay(), tasks) }
   }
+  const found = (i: number, ...edits: Parameters<typeof after>[1][]) => {
+    const job = demo(i, ...edits)
+    const report = evaluate(job, [])
+    const [first] = isolationCards(job, report, job.day ?? newDay(), tasksOf(job, report))
+    return isolationFound(job, report.circuits, first!.places)
+  }
   it('of work in the board opens its main switch, and says what stays live and what must hold', () => {
-    const [whole] = card(1).cards
-    expect(whole!.opens).toEqual(['the main switch of Hall consumer unit'])
-    expect(whole!.staysLive[0]).toContain('incoming')
-    expect(whole!.mustHold).toEqual(['Fridge'])
-    expect(whole!.proved).toBe(false)
-    const ahead = card(1, { kind: 'way.set', id: 'h4', patch: { ahead: true } }).cards[0]!
+    const whole = found(1)
+    expect(whole.opens).toEqual(['the main switch of Hall consumer unit'])
+    expect(whole.staysLive[0]).toContain('incoming')
+    expect(whole.mustHold).toEqual(['Fridge'])
+    expect(whole.loses).toEqual(expect.arrayContaining(['Hall lights', 'Stage left']))
+    expect([...whole.ways.values()]).not.toContain('live')
+    expect(card(1).cards[0]!.proved).toBe(false)
+    const ahead = found(1, { kind: 'way.set', id: 'h4', patch: { ahead: true } })
     expect(ahead.staysLive).toContain('Lights, stage?: taken off ahead of the main switch')
-    expect(card(1, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'single-pole' } }).cards[0]!.staysLive[1]).toContain('neutral')
+    expect(ahead.ways.get('h4')).toBe('live')
+    expect(ahead.loses).not.toContain('Stage lights')
+    expect(found(1, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'single-pole' } }).staysLive[1]).toContain('neutral')
   })
   it('is not known where nobody looked at the main switch, and is shut then', () => {
     const { cards, tasks } = card(1, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'unknown' } })
-    expect(cards[0]!.opens).toEqual([])
     expect(cards[0]!.unknown).toHaveLength(1)
     const board = tasks.find((t) => t.kind === 'board')!
     expect(shutFor(board, cards)).toContain('Nobody looked')

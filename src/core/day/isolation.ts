@@ -1,22 +1,23 @@
-import type { CircuitReport, Report } from '../evaluate'
-import type { Installation } from '../installation/installation'
+import { boxesOpened, type Isolating, isolating, type WorkPlaces } from '../bench/isolate'
+import type { Switching } from '../bench/laid'
+import { type CircuitReport, evaluate, type Report } from '../evaluate'
+import { type Installation, read } from '../installation/installation'
 import type { DayRecord, Signature } from '../job/day'
+import type { Job } from '../job/schema'
 import { overlap, type Span } from '../planning/day'
 import { worlds } from '../region/worlds'
+import { evaluateSurvey } from '../survey/traced'
 import type { Task } from './tasks'
 
-/** What is opened for work, what it leaves alive beside it, and whether it is proved dead. */
+/** One outage: where hands go in it, what nobody looked at, and whether it is proved dead. */
 export interface IsolationCard {
   readonly key: string
   /** When, on the plan; null while none is taken over. */
   readonly span: Span | null
   readonly circuits: readonly CircuitReport[]
-  readonly opens: readonly string[]
-  readonly staysLive: readonly string[]
+  readonly places: WorkPlaces
   /** What nobody looked at, and must be before anything is switched off. */
   readonly unknown: readonly string[]
-  /** What loses power though it should hold. */
-  readonly mustHold: readonly string[]
   /** Breaks within it, after which it is proved dead again. */
   readonly breaks: readonly string[]
   /** Every isolation test of every circuit concerned is recorded, stands, and is met. */
@@ -38,41 +39,79 @@ function offWork(day: DayRecord, tasks: readonly Task[]): readonly OffWork[] {
   return planned.outages.map((span) => ({ span, tasks: dead.filter((t) => at.has(t.id) && overlap(at.get(t.id)!, span)) }))
 }
 
-/** Whether something of the board itself is opened, so that a breaker of its own does not make it safe. */
-const inBoard = (tasks: readonly Task[]): boolean => tasks.some((t) => t.kind === 'board')
-
-function boardOpened(job: Installation): Pick<IsolationCard, 'opens' | 'staysLive' | 'unknown'> {
-  const words = worlds[job.region].words
-  const board = job.boards[0]!
-  const name = job.supply.board || words.board
-  const { mainSwitch } = board
-  const live = [`the incoming conductors of the ${words.board}, up to its main switch`]
-  if (mainSwitch === 'single-pole') live.push(`the ${words.neutral} conductors: the main switch opens the ${words.line} alone`)
-  for (const w of job.ways) if (w.ahead) live.push(`${w.label}: taken off ahead of the main switch`)
-  for (const w of job.ways) if (w.kind === 'source') live.push(`${w.label}: feeds the ${words.board} from another source`)
-  if (mainSwitch === 'unknown') return { opens: [], staysLive: live, unknown: [`Nobody looked what the main switch of ${name} opens.`] }
-  if (mainSwitch === 'none')
-    return { opens: [], staysLive: live, unknown: [`${name} has no main switch: it is made dead upstream, by who may do that.`] }
-  return { opens: [`the main switch of ${name}`], staysLive: live, unknown: [] }
+/** What must be known before a board is opened, or before a way of it is switched off for work. */
+function notLooked(job: Installation, circuits: readonly CircuitReport[], boards: readonly string[]): readonly string[] {
+  if (boards.length === 0)
+    return circuits.flatMap(({ circuit }) =>
+      circuit.ways.some((w) => w.state !== 'new') ? [] : [`Which way feeds ${circuit.name} is not known: trace it first.`],
+    )
+  const main = job.boards[0]!
+  const name = job.supply.board || worlds[job.region].words.board
+  if (main.mainSwitch === 'unknown') return [`Nobody looked what the main switch of ${name} opens.`]
+  return main.mainSwitch === 'none' ? [`${name} has no main switch: it is made dead upstream, by who may do that.`] : []
 }
 
-function waysOpened(job: Installation, circuits: readonly CircuitReport[]): Pick<IsolationCard, 'opens' | 'staysLive' | 'unknown'> {
-  const words = worlds[job.region].words
-  const opens: string[] = []
-  const unknown: string[] = []
-  for (const { circuit } of circuits) {
-    const found = circuit.ways.filter((w) => w.state !== 'new')
-    if (found.length === 0) unknown.push(`Which way feeds ${circuit.name} is not known: trace it first.`)
-    for (const w of found) opens.push(`the ${words.breaker} of ${w.label}${w.position === null ? '' : `, ${words.space} ${w.position}`}`)
+/** What stays alive beside hands, of what no device of the board opens. */
+function aliveBeside(job: Installation, boards: readonly string[]): readonly string[] {
+  const { words } = worlds[job.region]
+  if (boards.length === 0) return [`everything else in the ${words.board}, behind its covers`]
+  const single = job.boards[0]!.mainSwitch === 'single-pole'
+  return [
+    `the incoming conductors of the ${words.board}, up to its main switch`,
+    ...(single ? [`the ${words.neutral} conductors: the main switch opens the ${words.line} alone`] : []),
+    ...job.ways.filter((w) => w.ahead).map((w) => `${w.label}: taken off ahead of the main switch`),
+    ...job.ways.filter((w) => w.kind === 'source').map((w) => `${w.label}: feeds the ${words.board} from another source`),
+  ]
+}
+
+/** What makes the places of a card dead, by the solved wiring, in words; each name as it stands on the board. */
+export interface IsolationFound {
+  /** Null: no devices of the boards leave them dead. */
+  readonly opens: readonly string[] | null
+  readonly staysLive: readonly string[]
+  /** Points that lose power besides; those that must hold apart. */
+  readonly loses: readonly string[]
+  readonly mustHold: readonly string[]
+  readonly ways: Isolating['ways']
+}
+
+export const NOTHING_ISOLATES =
+  'No devices of the boards leave it dead, as the wiring is known: look for another source, and who may open it.'
+
+/** Asks the wiring what to open. Heavy on large jobs: run it in a worker. */
+export function isolationFound(job: Installation, circuits: readonly CircuitReport[], places: WorkPlaces): IsolationFound {
+  const { words } = worlds[job.region]
+  const found = isolating(job, circuits, places)
+  const board = job.supply.board || words.board
+  const called = (s: Switching): string => {
+    if (s.kind === 'main') return `the ${s.name} of ${board}`
+    const way = job.ways.find((w) => s.ways?.includes(w.id))
+    return `the ${s.name}${way?.position ? `, ${words.space} ${way.position}` : ''}`
   }
-  return { opens, staysLive: [`everything else in the ${words.board}, behind its covers`], unknown }
+  const points = job.points.filter((p) => found.loses.includes(p.id))
+  const alive = [...found.ways].flatMap(([id, state]) => {
+    const way = state === 'live' && places.boards.length ? job.ways.find((w) => w.id === id) : undefined
+    return way && !way.ahead ? [`${way.label || 'a way'}: fed past the main switch`] : []
+  })
+  const untraced = job.standing.filter((p) => p.mustHold && !found.loses.includes(p.id) && evaluateSurvey(job).trace.feeds[p.id] == null)
+  return {
+    opens: found.opens && found.opens.map(called),
+    staysLive: [...aliveBeside(job, places.boards), ...alive],
+    loses: points.filter((p) => !p.mustHold && !places.points.includes(p.id)).map((p) => p.name),
+    mustHold: [
+      ...points.filter((p) => p.mustHold).map((p) => p.name),
+      ...untraced.map((p) => `${p.name}: nobody traced what feeds it, so it may lose power`),
+    ],
+    ways: found.ways,
+  }
 }
 
-/** Points that must not lose power and do: all of them where the board is opened, else those the circuits feed. */
-function holding(job: Installation, circuits: readonly CircuitReport[], all: boolean): string[] {
-  const mine = new Set(circuits.flatMap((c) => c.circuit.points.map((p) => p.id)))
-  return job.points.filter((p) => p.mustHold && (all || mine.has(p.id))).map((p) => p.name)
+export interface IsolationAsked {
+  readonly job: Job
+  readonly places: WorkPlaces
 }
+export const isolationAsked = ({ job, places }: IsolationAsked): IsolationFound =>
+  isolationFound(read(job), evaluate(job, []).circuits, places)
 
 /** A card for each outage of the day. */
 export function isolationCards(
@@ -84,7 +123,8 @@ export function isolationCards(
   return offWork(day, tasks).map(({ span, tasks: done }): IsolationCard => {
     const ids = [...new Set(done.flatMap((t) => (t.circuit === null ? [] : [t.circuit])))]
     const circuits = ids.flatMap((id) => report.byCircuit.get(id) ?? [])
-    const board = inBoard(done)
+    const atBoard = new Set(done.flatMap((t) => (t.kind === 'board' && t.circuit !== null ? [t.circuit] : [])))
+    const boards = [...new Set(circuits.filter((c) => atBoard.has(c.circuit.id)).map((c) => c.circuit.board))]
     const breaks = span && day.planned ? day.planned.tasks.filter((t) => overlap(span, { fromMin: t.startMin, toMin: t.endMin })) : []
     const named = new Map(tasks.map((t) => [t.id, t]))
     const key = ids.toSorted().join(' ')
@@ -92,8 +132,8 @@ export function isolationCards(
       key,
       span,
       circuits,
-      ...(board ? boardOpened(job) : waysOpened(job, circuits)),
-      mustHold: holding(job, circuits, board),
+      places: { points: [...new Set(circuits.flatMap(boxesOpened))], boards },
+      unknown: notLooked(job, circuits, boards),
       breaks: breaks.flatMap((b) => (named.get(b.id)?.kind === 'break' ? [named.get(b.id)!.name] : [])),
       proved: circuits.length > 0 && circuits.every((c) => c.testReport.phase.isolation.met),
       // Who signed before it was last proved signed for something else.

@@ -1,7 +1,7 @@
 import { endWords, placeWords } from '../bench/check'
 import type { Box, DeviceAt } from '../bench/box'
 import { type CableAt, type CoreEnd, isAt } from '../bench/cores'
-import { nodeOf } from '../bench/house'
+import { nodeOf } from '../bench/laid'
 import { LIVE_V, type Live, type Potential } from '../bench/live'
 import { connector } from '../catalogue/connectors'
 import { CAP, tailEndName, terminalName } from '../job/bench'

@@ -1,6 +1,6 @@
 import { legOf, spacesOf } from '../survey/board'
 import type { Way } from '../job/board'
-import { amperes, type BoardFacts, drawCell, drawn, LOOSE, nameOf, placedWays, type Sheet, spaceIn, spaceWords } from './board-parts'
+import { type BoardFacts, drawCell, drawn, LOOSE, mainWords, nameOf, placedWays, type Sheet, spaceIn, spaceWords } from './board-parts'
 import { type Drawing, fitText, text } from './shape'
 
 /** Beyond this a number is a slip of the finger, and is found as such. */
@@ -46,7 +46,7 @@ function head(facts: BoardFacts, { shapes }: Sheet, rows: number): void {
   shapes.push(
     { kind: 'rect', x: 4, y: 4, w: WIDTH - 8, h: TOP + rows * ROW + 8, r: 4, fill: 'sheet', stroke: 'ink', width: 2 },
     { kind: 'rect', x: WIDTH / 2 - 90, y: 14, w: 180, h: 40, r: 2, fill: 'wash', stroke: 'ink', width: 1.5 },
-    text(WIDTH / 2, 40, `MAIN ${amperes(facts.report.board.mainA)}`, 18, { anchor: 'middle', bold: true }),
+    text(WIDTH / 2, 40, mainWords(facts), 18, { anchor: 'middle', bold: true }),
     text(X0 + 2, 40, fitText(nameOf(facts), 250, 17), 17, { bold: true }),
   )
 }

@@ -2,7 +2,19 @@ import type { Way } from '../job/board'
 import { worlds } from '../region/worlds'
 import { legOf } from '../survey/board'
 import { legBadge, spacesShown } from './board-columns'
-import { amperes, type BoardFacts, drawCell, drawn, LOOSE, nameOf, placedWays, type Sheet, spaceIn, spaceWords } from './board-parts'
+import {
+  amperes,
+  type BoardFacts,
+  drawCell,
+  drawn,
+  LOOSE,
+  mainWords,
+  nameOf,
+  placedWays,
+  type Sheet,
+  spaceIn,
+  spaceWords,
+} from './board-parts'
 import { barsOf, groupsOf, neutralMark } from './board-rail'
 import { type Drawing, fitText, line, text } from './shape'
 
@@ -18,7 +30,7 @@ export function list(facts: BoardFacts): Drawing {
   shapes.push(
     text(4, 24, fitText(nameOf(facts), WIDTH - 130, 17), 17, { bold: true }),
     { kind: 'rect', x: WIDTH - 118, y: 4, w: 114, h: 30, r: 2, fill: 'wash', stroke: 'ink', width: 1.5 },
-    text(WIDTH - 61, 25, `MAIN ${amperes(facts.report.board.mainA)}`, 16, { anchor: 'middle', bold: true }),
+    text(WIDTH - 61, 25, mainWords(facts), 16, { anchor: 'middle', bold: true }),
   )
   const manner = worlds[facts.job.region].boardManner === 'columns' ? column : grouped
   return drawn(sheet, facts, WIDTH, manner(facts, sheet, 44))

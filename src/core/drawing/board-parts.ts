@@ -15,10 +15,22 @@ export interface BoardFacts {
   readonly proved: ReadonlySet<string>
   /** New circuits that are to stand in it, by the spaces they were given. */
   readonly planned?: readonly { readonly name: string; readonly spaces: readonly number[] }[]
+  /** In an outage: what is switched off, what is dead with it, and what stays alive. */
+  readonly outage?: ReadonlyMap<string, 'opened' | 'dead' | 'live'>
+}
+const outageWords = { opened: 'OFF, LOCKED', dead: 'dead', live: 'STAYS LIVE' } as const
+/** What is said of a way in an outage; undefined: there is none. */
+export const inOutage = ({ outage }: BoardFacts, w: Pick<Way, 'id'>) => {
+  if (!outage) return undefined
+  const state = outage.get(w.id) ?? 'live'
+  return { words: outageWords[state], fill: state === 'live' ? 'wash' : 'paper', width: state === 'opened' ? 4 : 1.5 } as const
 }
 
 export const rating = (w: Way): string => (w.ratingA === null ? '? A' : `${w.curve ?? ''}${formatA(w.ratingA)}`)
-export const fedWords = ({ job, loads, proved }: BoardFacts, w: Way): string => {
+export const fedWords = (facts: BoardFacts, w: Way): string => {
+  const { job, loads, proved } = facts
+  const off = inOutage(facts, w)
+  if (off) return off.words
   if (w.kind === 'feeder') return `feeds ${boardName(job.region, job.boards.find((b) => b.fedFrom === w.id) ?? { name: 'another board' })}`
   if (w.kind === 'source') return 'a source: feeds back'
   const load = loads.find((l) => l.way.id === w.id)
@@ -28,6 +40,16 @@ export const fedWords = ({ job, loads, proved }: BoardFacts, w: Way): string => 
 }
 export const wayInWords = (facts: BoardFacts, w: Way): string =>
   `${w.label}, ${rating(w)}${w.poles === 2 ? ', two-pole' : ''}: ${fedWords(facts, w)}`
+
+/** The main switch in an outage. */
+export const mainInOutage = (facts: BoardFacts) =>
+  facts.report.board.fedFrom === null && facts.outage?.has(MAIN_SWITCH) ? inOutage(facts, { id: MAIN_SWITCH }) : undefined
+const MAIN_SWITCH = 'main'
+/** "MAIN 100 A", or that it is off. */
+export const mainWords = (facts: BoardFacts): string => {
+  const off = mainInOutage(facts)
+  return off && off.words !== outageWords.live ? 'MAIN OFF' : `MAIN ${amperes(facts.report.board.mainA)}`
+}
 
 /** A drawing as it grows: its shapes, and what each part is. */
 export interface Sheet {
@@ -95,7 +117,8 @@ interface Place {
 export function drawCell(facts: BoardFacts, { shapes, parts }: Sheet, w: Way, at: Place): void {
   const part = `way:${w.id}`
   parts[part] = wayInWords(facts, w)
-  const trusted = facts.proved.has(w.id)
+  const off = inOutage(facts, w)
+  const trusted = off !== undefined || facts.proved.has(w.id)
   shapes.push({
     kind: 'rect',
     x: at.x,
@@ -103,9 +126,9 @@ export function drawCell(facts: BoardFacts, { shapes, parts }: Sheet, w: Way, at
     w: at.w,
     h: at.h,
     r: 2,
-    fill: w.kind === 'spare' ? 'paper' : 'wash',
+    fill: off?.fill ?? (w.kind === 'spare' ? 'paper' : 'wash'),
     stroke: 'ink',
-    width: 1.5,
+    width: off?.width ?? 1.5,
     part,
   })
   const middle = at.y + at.h / 2
@@ -117,7 +140,16 @@ export function drawCell(facts: BoardFacts, { shapes, parts }: Sheet, w: Way, at
   shapes.push(text(ratingX, middle + 6, rating(w), small ? 13.6 : 17, { anchor: at.left ? 'end' : 'start', bold: true, part }))
   const wordsX = at.left ? at.x + 8 : at.x + numberW + 84
   const wordsW = at.w - numberW - 92
-  if (small) shapes.push(text(wordsX, middle + 5, fitText(`${w.label}${trusted ? '' : ' (not trusted)'}`, wordsW, 13.6), 13.6, { part }))
+  if (small)
+    shapes.push(
+      text(
+        wordsX,
+        middle + 5,
+        fitText(off ? `${off.words}: ${w.label}` : `${w.label}${trusted ? '' : ' (not trusted)'}`, wordsW, 13.6),
+        13.6,
+        { part },
+      ),
+    )
   else {
     shapes.push(text(wordsX, middle - 3, fitText(w.label, wordsW, 15), 15, { bold: true, part }))
     shapes.push(

@@ -1,7 +1,7 @@
 import type { ResidualDevice, Way } from '../job/board'
 import { worlds } from '../region/worlds'
 import { barFor } from '../survey/board'
-import { amperes, type BoardFacts, drawn, nameOf, rating, type Sheet, spaceWords, wayInWords } from './board-parts'
+import { amperes, type BoardFacts, drawn, inOutage, mainInOutage, nameOf, rating, type Sheet, spaceWords, wayInWords } from './board-parts'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 
@@ -93,15 +93,19 @@ const middle = (x: number, y: number, words: string, size: number, more: object 
 
 const switchPoles = (pole: string): string => ({ 'double-pole': '2-pole', 'single-pole': '1-pole' })[pole] ?? pole
 
-const mainSwitch = ({ report }: BoardFacts): Module => ({
+const mainSwitch = (facts: BoardFacts): Module => ({
   wide: MODULE,
   at: (x, y) => [
-    { kind: 'rect', x, y, w: MODULE, h: TALL, r: 3, fill: 'wash', stroke: 'ink', width: 2 },
+    { kind: 'rect', x, y, w: MODULE, h: TALL, r: 3, fill: 'wash', stroke: 'ink', width: mainInOutage(facts)?.width ?? 2 },
     middle(x + MODULE / 2, y + 60, 'MAIN', 16, { bold: true }),
-    middle(x + MODULE / 2, y + 84, amperes(report.board.mainA), 17, { bold: true }),
-    middle(x + MODULE / 2, y + 108, switchPoles(report.board.mainSwitch), 13.6, { fill: 'ink2' }),
+    middle(x + MODULE / 2, y + 84, amperes(facts.report.board.mainA), 17, { bold: true }),
+    middle(x + MODULE / 2, y + 108, switchPoles(facts.report.board.mainSwitch), 13.6, { fill: 'ink2' }),
+    ...stateBelow(mainInOutage(facts)?.words, x + MODULE / 2, y, MODULE),
   ],
 })
+/** What is said below a module, in two lines at the most. */
+const stateBelow = (words: string | undefined, mid: number, y: number, wide: number, more: object = {}): Shape[] =>
+  words === undefined ? [] : wrapText(words, wide, 13.6, 2).map((w, i) => middle(mid, y + TALL + 18 + 14 * i, w, 13.6, more))
 
 function device({ job }: BoardFacts, { id, title }: Group, g: ResidualDevice): Module {
   const part = `device:${id}`
@@ -125,15 +129,19 @@ function wayModule(facts: BoardFacts, w: Way): Module {
     part: [part, wayInWords(facts, w)],
     at: (x, y) => {
       const mid = x + wide / 2
-      const fill = w.kind === 'spare' ? 'paper' : 'wash'
+      const off = inOutage(facts, w)
+      const fill = off?.fill ?? (w.kind === 'spare' ? 'paper' : 'wash')
       return [
-        { kind: 'rect', x, y, w: wide, h: TALL, r: 3, fill, stroke: 'ink', width: 1.5, part },
+        { kind: 'rect', x, y, w: wide, h: TALL, r: 3, fill, stroke: 'ink', width: off?.width ?? 1.5, part },
         middle(mid, y + 28, spaceWords(w), 20, { bold: true, part }),
         { kind: 'rect', x: mid - 11, y: y + 40, w: 22, h: 30, r: 2, fill: 'sheet', stroke: 'ink', width: 1.5, part },
         middle(mid, y + 94, rating(w), 17, { bold: true, part }),
         ...(w.shape === 'ring' ? [middle(mid, y + 112, 'ring', 13.6, { fill: 'ink2', part })] : []),
         ...wrapText(w.label, wide - 6, 13.6, 2).map((words, i) => middle(mid, y + 130 + 16 * i, words, 13.6, { part })),
-        middle(mid, y + TALL + 22, facts.proved.has(w.id) ? 'proved' : 'not trusted', 13.6, { fill: 'ink2', part }),
+        ...stateBelow(off?.words ?? (facts.proved.has(w.id) ? 'proved' : 'not trusted'), mid, y, wide, {
+          fill: off ? 'ink' : 'ink2',
+          part,
+        }),
       ]
     },
   }

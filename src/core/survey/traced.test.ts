@@ -63,14 +63,14 @@ describe('the survey', () => {
     const house = [...two, points, seen('o', { kind: 'breaker-off', breaker: 'x', dead: ['a'] })]
     const job = house.reduce((j, e) => applyEdit(j, e).job, newJob('united-kingdom'))
     expect(proofs(job)).toEqual({ a: 'way x seen', b: 'way y left-over' })
-    const taken = applyEdit(job, { kind: 'trace.take', cables: cablesTraced(job) }).job
+    const taken = applyEdit(job, { kind: 'trace.take', cables: [...cablesTraced(job)] }).job
     expect(taken.foundCables).toMatchObject([
       { from: { id: 'x' }, to: { id: 'a' }, proof: 'seen' },
       { from: { id: 'y' }, to: { id: 'b' }, proof: 'left-over' },
     ])
     // Taken again after a test it is the same cable, proved better.
     const off = applyEdit(taken, seen('p', { kind: 'breaker-off', breaker: 'y', dead: ['b'] })).job
-    const again = applyEdit(off, { kind: 'trace.take', cables: cablesTraced(off) }).job
+    const again = applyEdit(off, { kind: 'trace.take', cables: [...cablesTraced(off)] }).job
     expect(again.foundCables.map((k) => k.proof)).toEqual(['seen', 'seen'])
     expect(again.foundCables.map((k) => k.id)).toEqual(taken.foundCables.map((k) => k.id))
   })

@@ -144,7 +144,7 @@ export interface TracedCable {
  * The cables that the trace found: seen, where looking alone shows them; told, where a drawing does; left over, where their way was
  * never off.
  */
-export function cablesTraced(survey: Installation): TracedCable[] {
+export const cablesTraced = once((survey: Installation): readonly TracedCable[] => {
   const { parents } = evaluateSurvey(survey).trace
   const looked = { ...survey, observations: survey.observations.filter((o) => o.instrument !== 'told') }
   const counting = countingOf(looked)
@@ -156,7 +156,7 @@ export function cablesTraced(survey: Installation): TracedCable[] {
     const proof = alone.parents[point] !== from ? 'told' : off.has(alone.feeds[point] ?? '') ? 'seen' : 'left-over'
     return [{ point, from: { kind: ways.has(from) ? ('way' as const) : ('point' as const), id: from }, proof }]
   })
-}
+})
 
 function work(survey: Traced, region: RegionId): SurveyReport {
   const counting = countingOf(survey)

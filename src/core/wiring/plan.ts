@@ -92,6 +92,25 @@ export function conductorInWords(c: Conductor): string {
 
 /** What a hand has to work with, beyond the least: about a hand’s breadth more. */
 const WORKING_TAIL_MM = 203.2
+
+/** How much sheath and conductor is left in a box, by the school that is followed. */
+export function tailsLeft(region: RegionId, units: UnitSystem, schools: Schools | undefined): Pick<WiringStep, 'text' | 'clause'> {
+  const working = followed(schools, 'tails') === 'working' ? formatSmallLength(WORKING_TAIL_MM, units) : null
+  if (worlds[region].boxesBy === 'volume')
+    return {
+      text:
+        `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; ` +
+        `${working ?? `at least ${formatSmallLength(naFreeConductor.minFromSheathMm, units)}`} of free conductor, ` +
+        `${formatSmallLength(naFreeConductor.minOutsideBoxMm, units)} of it past the box front.`,
+      clause: '314.17; 300.14',
+    }
+  return {
+    text:
+      `Sheath just inside the box, through a grommet or gland; leave ${working === null ? 'enough conductor' : `${working} of conductor`} ` +
+      'to draw the accessory forward and work on it.',
+    clause: worlds[region].cites.cableEntry,
+  }
+}
 const connectorWords: Readonly<Record<string, string>> = {
   either: 'a connector, lever or twist-on,',
   lever: 'a lever connector',
@@ -139,34 +158,13 @@ function steps(
         `on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
     })),
   ].toSorted((a, b) => rank(a.role) - rank(b.role))
-  const na = worlds[region].boxesBy === 'volume'
-  const working = followed(schools, 'tails') === 'working'
   return [
     {
       id: 'dead',
       text: `Prove it dead here, between every pair of conductors, before a hand goes in.`,
       clause: worlds[region].cites.provedDead,
     },
-    na
-      ? {
-          id: 'enter',
-          text:
-            `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; ` +
-            (working
-              ? formatSmallLength(WORKING_TAIL_MM, units)
-              : `at least ${formatSmallLength(naFreeConductor.minFromSheathMm, units)}`) +
-            ' of free conductor, ' +
-            `${formatSmallLength(naFreeConductor.minOutsideBoxMm, units)} of it past the box front.`,
-          clause: '314.17; 300.14',
-        }
-      : {
-          id: 'enter',
-          text:
-            'Sheath just inside the box, through a grommet or gland; leave ' +
-            (working ? `${formatSmallLength(WORKING_TAIL_MM, units)} of conductor` : 'enough conductor') +
-            ' to draw the accessory forward and work on it.',
-          clause: worlds[region].cites.cableEntry,
-        },
+    { id: 'enter', ...tailsLeft(region, units, schools) },
     ...(remarked.length
       ? [
           {
@@ -200,7 +198,7 @@ function steps(
         `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then check every ` +
         'screw again.' +
         (followed(schools, 'tape') === 'yes' ? ' Tape round the terminals before it goes back.' : '') +
-        (na && fitted.outlets > 0 ? ` ${pinWords[followed(schools, 'ground-pin')]}` : ''),
+        (worlds[region].boxesBy === 'volume' && fitted.outlets > 0 ? ` ${pinWords[followed(schools, 'ground-pin')]}` : ''),
       clause: worlds[region].cites.torque,
     },
     { id: 'picture', text: 'Leave this drawing in the box or behind the plate for the next person.' },

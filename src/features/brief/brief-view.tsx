@@ -1,5 +1,4 @@
 'use client'
-import { followed, type SchoolId, schoolsFor } from '@/core/catalogue/schools'
 import { applianceKinds } from '@/core/catalogue/appliances'
 import { fitnessFor } from '@/core/catalogue/fitness'
 import type { Edit } from '@/core/job/edits'
@@ -15,6 +14,7 @@ import { useAbout } from '../job/use-about'
 import { Findings } from '../job/findings'
 import { Photographs } from '../job/photographs'
 import { applianceOptions } from '../job/appliance-options'
+import { SchoolFields } from '../job/schools'
 import { LoadNameplate } from '../job/load-fields'
 import { worlds } from '@/core/region/worlds'
 
@@ -222,27 +222,12 @@ function Fitness() {
 
 /** Where good practice differs, which way this job follows; nothing said follows the first. */
 function WaysOfWorking() {
-  const region = useJob((s) => s.job.region)
-  const chosen = useJob((s) => s.job.brief.schools)
-  const commit = useJob((s) => s.commit)
   return (
     <Section title="Ways of working">
       <p className="mb-2 text-[0.9rem] text-ink-2">
         Good practice differs in these; the steps, tests and findings follow what is chosen here.
       </p>
-      <FieldGrid>
-        {schoolsFor(region).map((s) => (
-          <SelectField
-            key={s.id}
-            wide
-            label={s.ask}
-            hint={s.why}
-            value={followed(chosen, s.id as SchoolId)}
-            options={s.options.map((o) => ({ value: o.id, label: o.words }))}
-            onCommit={(option) => commit({ kind: 'school.choose', school: s.id, option })}
-          />
-        ))}
-      </FieldGrid>
+      <SchoolFields />
     </Section>
   )
 }

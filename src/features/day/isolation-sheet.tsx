@@ -1,8 +1,11 @@
 'use client'
 import { clock } from '@/core/job/day'
 import { useRouter } from 'next/navigation'
-import { useState } from 'react'
-import type { IsolationCard } from '@/core/day/isolation'
+import { useMemo, useState } from 'react'
+import { type IsolationAsked, isolationAsked, type IsolationCard, type IsolationFound, NOTHING_ISOLATES } from '@/core/day/isolation'
+import { boardDrawing } from '@/core/drawing/board'
+import { FittingDrawing } from '@/ui/drawing'
+import { useWorker } from '@/ui/use-worker'
 import { TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
@@ -13,6 +16,16 @@ import { useJob } from '../job/context'
 import { useDay } from './use-day'
 
 const verdictMarks = { met: 'met', off: 'error', unknown: 'unknown' } as const
+
+const begin = () => new Worker(new URL('../../workers/isolate.ts', import.meta.url), { type: 'module' })
+/** What makes the places of a card dead, asked of the wiring in a worker of the page; null while it thinks. */
+function useIsolation(places: IsolationCard['places'] | undefined): IsolationFound | null {
+  const job = useJob((s) => s.job.record)
+  const key = JSON.stringify(places)
+  const asked = useMemo((): IsolationAsked | null => (key ? { job, places: JSON.parse(key) as IsolationCard['places'] } : null), [job, key])
+  const { answer, thinking } = useWorker(begin, asked, isolationAsked)
+  return thinking ? null : answer
+}
 
 /** A card for each outage: what is opened, what stays live beside it, proved dead test by test, signed by each who works under it. */
 export function IsolationSheet() {
@@ -80,6 +93,7 @@ function Card({ card }: { card: IsolationCard }) {
   const id = useJob((s) => s.id)
   const pick = useJob((s) => s.pickCircuit)
   const router = useRouter()
+  const found = useIsolation(card.places)
   return (
     <>
       <p className="border-l-4 border-ink pl-2">
@@ -89,9 +103,22 @@ function Card({ card }: { card: IsolationCard }) {
           : 'No work on it begins before the tests below are made.'}
       </p>
       <Lines title="Nobody looked" list={card.unknown} mark="unknown" />
-      <Lines title="Opened, locked and tagged" list={card.opens} />
-      <Lines title="Stays live there" list={card.staysLive} mark="warning" />
-      <Lines title="Loses power though it must hold" list={card.mustHold} mark="warning" />
+      {found === null ? (
+        <p className="text-ink-2">asking the wiring what makes it dead…</p>
+      ) : (
+        <>
+          {card.unknown.length === 0 && found.opens && <Lines title="Opened, locked and tagged" list={found.opens} />}
+          {found.opens === null && <Lines title="Nothing isolates it" list={[NOTHING_ISOLATES]} mark="error" />}
+          <OutageBoard found={found} boards={card.places.boards} />
+          <Lines title="Stays live there" list={found.staysLive} mark="warning" />
+          <Lines title="Loses power though it must hold" list={found.mustHold} mark="warning" />
+          {found.loses.length > 0 && (
+            <Section title="Goes dead besides">
+              <p>{found.loses.join(', ')}.</p>
+            </Section>
+          )}
+        </>
+      )}
       <Lines title="Proved again after" list={card.breaks} />
       {card.circuits.map((c) => (
         <Section
@@ -129,6 +156,24 @@ function Card({ card }: { card: IsolationCard }) {
         </Section>
       ))}
     </>
+  )
+}
+
+/** The board as it stands in the outage: what is switched off, and what stays alive in the same enclosure. */
+function OutageBoard({ found, boards }: { found: IsolationFound; boards: readonly string[] }) {
+  const job = useJob((s) => s.job)
+  const { boards: reports, survey } = useJob((s) => s.report)
+  const report = reports.find((b) => b.board.id === (boards[0] ?? job.boards[0]?.id))
+  if (!report || found.opens === null || report.ways.length === 0) return null
+  return (
+    <Section title={`The ${worlds[job.region].words.board} in this outage`}>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="The board in this outage, drawn">
+        <FittingDrawing
+          draw={(format) => boardDrawing({ job, report, loads: survey.loads, proved: survey.proved, outage: found.ways }, format)}
+          className="w-full max-w-[44rem]"
+        />
+      </div>
+    </Section>
   )
 }
 

@@ -4,14 +4,17 @@ import { useState } from 'react'
 import { endWords } from '@/core/bench/check'
 import { benchDrawing, endPart, placePart } from '@/core/drawing/bench'
 import { formatSmallLength, formatSize } from '@/core/quantity/format'
+import { tailsLeft } from '@/core/wiring/plan'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
 import { useJob, useUnits } from '../job/context'
+import { SchoolFields } from '../job/schools'
 import { PaperLink } from '../job/paper-link'
 import { BoxContents } from './box-contents'
 import { endsIn, EndCard } from './end-card'
 import { Outlets, Trips } from './live-list'
+import { Staying } from './staying'
 import { Switches } from './switches'
 import { type Bench, useBench } from './use-bench'
 
@@ -37,6 +40,7 @@ export function BenchSheet() {
 function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }) {
   const { boxes, live, findings, house } = bench
   const units = useUnits()
+  const tails = tailsLeft(bench.job.region, units, bench.job.brief.schools)
   const id = useJob((s) => s.id)
   const ends = endsIn(box)
   const [end, setEnd] = useState<string | null>(null)
@@ -50,6 +54,14 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
       bench.connect(inHand, name)
       setEnd(null)
     }
+  }
+  /** A conductor drawn to where it goes, or the screw to the conductor. */
+  const pull = (from: string, to: string) => {
+    const [a, b] = [from, to].map((part) => part.slice(part.indexOf(' ') + 1)) as [string, string]
+    if (from === endPart(a) && to === placePart(b)) bench.connect(a, b)
+    else if (from === placePart(a) && to === endPart(b)) bench.connect(b, a)
+    else return
+    setEnd(null)
   }
   return (
     <Stage
@@ -81,7 +93,9 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
           <Trips live={live} house={house} />
           <p className="no-print min-h-6 text-[0.95rem]" aria-live="polite">
             {inHand === null ? (
-              <span className="text-ink-2">Take a conductor by its letters, then the screw or connector it goes to.</span>
+              <span className="text-ink-2">
+                Draw a conductor from its letters to the screw or connector it goes to, or take one, then the other.
+              </span>
             ) : (
               <>
                 In hand: <b>{endWords(box, inHand)}</b>. Now the screw or connector it goes to.
@@ -93,6 +107,7 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
               draw={(format) => benchDrawing(box, live, format)}
               selected={inHand === null ? null : endPart(inHand)}
               onSelect={select}
+              onPull={pull}
               narrowBelow="xl"
               className="w-full max-w-[48rem] max-xl:max-w-[30rem]"
             />
@@ -123,6 +138,9 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
           <BoxContents bench={bench} box={box} />
           <Section title="By hand">
             <ul className="list-disc pl-5">
+              <li>
+                {tails.text} {tails.clause}
+              </li>
               {box.devices.map((d) => (
                 <li key={d.id}>
                   {d.kind.name}: strip {formatSmallLength(d.kind.stripMm, units)}, conductors up to {formatSize(d.kind.largestSize)},{' '}
@@ -132,7 +150,10 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
               {box.bench.marked.length > 0 && <li>{box.bench.marked.map((m) => endWords(box, m)).join('; ')}: marked, at both ends</li>}
               <li>Earth first, neutral next, line last; tug every joint. Taking apart goes the other way.</li>
             </ul>
+            <p className="mt-2 mb-1 text-[0.9rem] text-ink-2">A matter of school, not of right and wrong:</p>
+            <SchoolFields of={['joints', 'tails']} />
           </Section>
+          <Staying bench={bench} />
           {house.notes.length > 0 && (
             <Section title="Reckoned with, and not">
               <ul className="list-disc pl-5 text-ink-2">

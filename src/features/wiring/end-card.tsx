@@ -5,7 +5,7 @@ import { endWords, placeWords } from '@/core/bench/check'
 import { CAP, tailEndName, terminalName } from '@/core/job/bench'
 import { FieldGrid, Section } from '@/ui/panel'
 import { CheckField, SelectField } from '@/ui/fields'
-import { nodeOf } from '@/core/bench/house'
+import { nodeOf } from '@/core/bench/laid'
 import { potentialWords } from '@/core/drawing/bench'
 import type { Bench } from './use-bench'
 

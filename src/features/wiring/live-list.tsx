@@ -1,6 +1,6 @@
 'use client'
 import type { Box } from '@/core/bench/box'
-import type { House } from '@/core/bench/house'
+import { House } from '@/core/bench/house'
 import { LIVE_V, type Live, type OutletState } from '@/core/bench/live'
 import { potentialWords } from '@/core/drawing/bench'
 import { Section } from '@/ui/panel'

@@ -1,9 +1,15 @@
 'use client'
 import type { Box } from '@/core/bench/box'
-import { positionKey } from '@/core/bench/house'
+import { positionKey, type Trial } from '@/core/bench/laid'
 import type { Bench } from './use-bench'
 
 const PLUGS = [0, 100, 1500] as const
+
+/** What is tried, with one device more open, or closed again. */
+export const flipped = (t: Trial, element: string): Trial => ({
+  ...t,
+  open: t.open.includes(element) ? t.open.filter((o) => o !== element) : [...t.open, element],
+})
 
 /** What a hand can open, turn or plug in, to see what follows; nothing of it is kept. */
 export function Switches({ bench, box }: { bench: Bench; box: Box }) {
@@ -13,8 +19,6 @@ export function Switches({ bench, box }: { bench: Bench; box: Box }) {
     s.kind === 'main' || (s.point ? s.point === box.point : s.circuit === box.circuit) || guards.has(s.element)
   // What tripped or was opened is in sight until it is closed again.
   const shown = house.switching.filter((s) => concerns(s) || trial.open.includes(s.element) || live?.trips.some((t) => t.id === s.element))
-  const flip = (element: string) =>
-    setTrial((t) => ({ ...t, open: t.open.includes(element) ? t.open.filter((o) => o !== element) : [...t.open, element] }))
   return (
     <div className="no-print flex flex-wrap gap-1.5" role="group" aria-label="Switches, to try">
       {shown.map((s) => {
@@ -22,7 +26,13 @@ export function Switches({ bench, box }: { bench: Bench; box: Box }) {
         const open = trial.open.includes(s.element)
         const leaking = live?.residualMa[s.element] ?? 0
         return (
-          <button key={s.element} type="button" className="btn whitespace-normal" aria-pressed={!open} onClick={() => flip(s.element)}>
+          <button
+            key={s.element}
+            type="button"
+            className="btn whitespace-normal"
+            aria-pressed={!open}
+            onClick={() => setTrial((t) => flipped(t, s.element))}
+          >
             {s.name}: <b className="ml-1">{open ? 'off' : tripped ? 'tripped' : 'on'}</b>
             {leaking >= 0.1 && <span className="ml-1 font-normal">{leaking.toFixed(1)} mA</span>}
           </button>

@@ -1,7 +1,7 @@
 import { clock } from '@/core/job/day'
 import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
-import { isolationCards } from '@/core/day/isolation'
+import { isolationCards, isolationFound, NOTHING_ISOLATES } from '@/core/day/isolation'
 import { amountWords, materialsOf, offerOf } from '@/core/day/materials'
 import { daysOf } from '@/core/day/days'
 import { placedOn } from '@/core/day/plan'
@@ -74,30 +74,34 @@ export async function dayPdf(stored: StoredJob, date: string, units: UnitSystem,
         ]
       : [quietly('No plan is taken over yet.')]),
   ]
-  const isolation = cards.map((c): Content[] => [
-    title(c.span ? `Isolation, ${clock(c.span.fromMin)} to ${clock(c.span.toMin)}` : 'Isolation', 18),
-    ...(c.unknown.length ? [boxed(c.unknown.join(' '))] : []),
-    pairs([
-      ['Opened, locked, tagged', c.opens.join('; ')],
-      ['Stays live there', c.staysLive.join('; ')],
-      ['Must hold, and goes off', c.mustHold.join(', ')],
-      ['Proved again after', c.breaks.join(', ')],
-    ]),
-    ...c.circuits.map((x) =>
-      columns(
-        job.region,
-        [
-          { name: 'Step', flex: 5 },
-          { name: 'Should read', flex: 2 },
-          { name: 'Read', flex: 1.5 },
-          { name: 'Time', flex: 1.2 },
-        ],
-        x.testReport.judged.filter((j) => j.test.phase === 'isolation').map((j) => [j.test.title, expectedWords(j.test), '', '']),
-        x.circuit.name,
+  const isolation = cards.map((c): Content[] => {
+    const found = isolationFound(job, report.circuits, c.places)
+    return [
+      title(c.span ? `Isolation, ${clock(c.span.fromMin)} to ${clock(c.span.toMin)}` : 'Isolation', 18),
+      ...(c.unknown.length ? [boxed(c.unknown.join(' '))] : []),
+      pairs([
+        ['Opened, locked, tagged', c.unknown.length ? '' : (found.opens?.join('; ') ?? NOTHING_ISOLATES)],
+        ['Stays live there', found.staysLive.join('; ')],
+        ['Goes dead besides', found.loses.join(', ')],
+        ['Must hold, and goes off', found.mustHold.join(', ')],
+        ['Proved again after', c.breaks.join(', ')],
+      ]),
+      ...c.circuits.map((x) =>
+        columns(
+          job.region,
+          [
+            { name: 'Step', flex: 5 },
+            { name: 'Should read', flex: 2 },
+            { name: 'Read', flex: 1.5 },
+            { name: 'Time', flex: 1.2 },
+          ],
+          x.testReport.judged.filter((j) => j.test.phase === 'isolation').map((j) => [j.test.title, expectedWords(j.test), '', '']),
+          x.circuit.name,
+        ),
       ),
-    ),
-    pairs([['Signed', c.signatures.map((s) => `${s.name}${s.told ? ` (told: ${s.told})` : ''}`).join('; ') || ' ']]),
-  ])
+      pairs([['Signed', c.signatures.map((s) => `${s.name}${s.told ? ` (told: ${s.told})` : ''}`).join('; ') || ' ']]),
+    ]
+  })
   const { lines, unknown } = materialsOf(job, report)
   const needed: Content[] = lines.length
     ? [
