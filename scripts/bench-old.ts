@@ -21,7 +21,7 @@ interface Both {
   readonly is: typeof evaluate
 }
 
-/** `evaluate` as version 2 had it, built from its commit, and as it is; null where this copy of the repository does not reach back so far. */
+/** `evaluate` as version 2 had it, built from its commit, and as it is; null where this repository does not reach back so far. */
 export async function evaluateOfBoth(): Promise<Both | null> {
   const folder = mkdtempSync(path.join(tmpdir(), 'synthema-old-'))
   const tree = path.join(folder, 'tree')

@@ -110,7 +110,7 @@ const apartIn = (job: Installation): ReadonlySet<string> =>
   )
 
 const listsOfViews = oneFor()
-/** One object for all that the view of a circuit is taken from; none for a circuit that is judged with others, any of which may have changed. */
+/** One object for all that the view of a circuit is taken from; none where it is judged with others, of which any may have changed. */
 export function amongAll(job: Installation, survey: SurveyReport): (circuit: Circuit) => object | null {
   const { environment, premises, schools } = job.brief
   const { region, supply, boards, ways, residualDevices, raceways, foundCables, cables, points } = job

@@ -100,7 +100,7 @@ export function photographFile(store: Store, id: string, photograph: string): Ui
     .get()
   const file = row && path.join(folderOf(store), `${row.hash}.jpg`)
   if (!file || !existsSync(file)) throw new NotFoundError()
-  return new Uint8Array(readFileSync(file))
+  return new Uint8Array(readFileSync(/* turbopackIgnore: true */ file))
 }
 
 /** Photographs of a job that were not put away, each with its file. */
@@ -109,5 +109,8 @@ export const pictures = (store: Store, id: string): readonly (Photograph & { rea
     .filter((p) => !p.out)
     .map((p) => {
       const file = path.join(folderOf(store), `${p.hash}.jpg`)
-      return { ...p, jpeg: existsSync(file) ? new Uint8Array(readFileSync(file)) : null }
+      return {
+        ...p,
+        jpeg: existsSync(/* turbopackIgnore: true */ file) ? new Uint8Array(readFileSync(/* turbopackIgnore: true */ file)) : null,
+      }
     })

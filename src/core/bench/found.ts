@@ -25,7 +25,7 @@ export interface Found {
 /** Where a point that was found is fed from: the place before it, or its way where the order is not known. */
 type Feed = { readonly point: string } | { readonly way: string }
 
-/** What feeds each point that stands there, as the trace or a cable tells it. What is only left over when all else is placed is no proof. */
+/** What feeds each point that stands there, as the trace or a cable tells it. What is only left over is no proof. */
 function feedsOf(job: Installation): ReadonlyMap<string, Feed> {
   const { trace, proved } = evaluateSurvey(job)
   const feed = new Map<string, Feed>()
@@ -55,8 +55,8 @@ function rootOf(point: string, feeds: ReadonlyMap<string, Feed>): string | null 
 }
 
 /**
- * Circuits that are there, as far as they were traced: each point on its way, with what was entered that it draws. Whether earth reaches it,
- * and what is joined in its box, is not known and not in it.
+ * Circuits that are there, as far as they were traced: each point on its way, with what was entered that it draws. Whether earth
+ * reaches it, and what is joined in its box, is not known and not in it.
  */
 export function wireFound(job: Installation, ways: Ways, boxed: ReadonlySet<string>, { make, notes, lineV, trial }: Laid): Found {
   const feeds = feedsOf(job)
@@ -97,8 +97,8 @@ export function wireFound(job: Installation, ways: Ways, boxed: ReadonlySet<stri
     notes.add('In circuits that are there, what is joined in a box nobody opened is taken as usual; their earth is not in it.')
   if (untraced.length)
     notes.add(
-      `${untraced.length} ${untraced.length === 1 ? 'point that is there is' : 'points that are there are'} on no way that anybody traced: ` +
-        'neither live nor dead here.',
+      `${untraced.length} ${untraced.length === 1 ? 'point that is there is' : 'points that are there are'} on no way that anybody ` +
+        'traced: neither live nor dead here.',
     )
   return { points, untraced }
 }

@@ -106,8 +106,8 @@ export function tailsLeft(region: RegionId, units: UnitSystem, schools: Schools 
     }
   return {
     text:
-      `Sheath just inside the box, through a grommet or gland; leave ${working === null ? 'enough conductor' : `${working} of conductor`} ` +
-      'to draw the accessory forward and work on it.',
+      'Sheath just inside the box, through a grommet or gland; leave ' +
+      `${working === null ? 'enough conductor' : `${working} of conductor`} to draw the accessory forward and work on it.`,
     clause: worlds[region].cites.cableEntry,
   }
 }
