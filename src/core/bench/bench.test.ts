@@ -208,7 +208,7 @@ describe('the network of all boxes', () => {
         const read = network({ ...house.input, state: { open: [from] }, probes }).probes
         const far = Math.max(...feeds.map(({ b }) => Number(read[`l ${b.point}`]) + Number(read[`e ${b.point}`])))
         held++
-        expect(far, circuit.name).toBeCloseTo(expected.nominal, job.region === 'north-america' ? 2 : 6)
+        expect(far, circuit.name).toBeCloseTo(expected.nominal, 6)
       }
     }
     expect(held).toBeGreaterThan(5)

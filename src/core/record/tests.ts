@@ -246,7 +246,8 @@ function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
     phase: 'dead',
     title: `Ring crossed, line to ${other} at ${p.name}`,
     how:
-      `At the board the line of each end joined to the ${other} of the other. Every socket in the ring reads alike; one that reads ` +
+      `At the board the line of each end joined to the ${other} of the other. Every socket in the ring reads alike` +
+      `${other === 'CPC' ? ', a little less towards the board where the CPC is thinner than the line' : ''}; one that reads ` +
       'off is wired wrong, or a link crosses the ring. What hangs on a spur reads more by its spur.',
     unit: 'Ω',
     expect: around(ohm, formatOhm(ohm), {
