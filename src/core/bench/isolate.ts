@@ -27,7 +27,7 @@ export interface Isolating {
 
 const reference = 'PE'
 /** The places of a wiring that are alive with some of its devices open. */
-function aliveIn({ input }: House, open: readonly string[]): (node: string) => boolean {
+export function aliveIn({ input }: House, open: readonly string[]): (node: string) => boolean {
   const { live, nodes } = solution({ ...input, state: { open: [...open] } })
   return (node) => nodes.has(node) && atSource(live, node) && magnitude(subtract(live.voltsAt(node), live.voltsAt(reference))) > LIVE_V
 }
@@ -51,7 +51,7 @@ function touched({ boxes, found, input }: House, { points, boards }: WorkPlaces)
 }
 
 /** The wiring with every switch one way, and the other: what one of them leaves dead the other may not. */
-function bothWays(job: Installation, circuits: readonly Worked[]): readonly House[] {
+export function bothWays(job: Installation, circuits: readonly Worked[]): readonly House[] {
   const first = houseOf(job, circuits, noTrial)
   const positions = Object.fromEntries(
     first.boxes.flatMap((b) =>

@@ -1,5 +1,8 @@
 import { runLengthM } from '../design/conditions'
+import { type Legs, legsIn } from '../bench/legs'
+import { cablesAt } from '../enclosure/alike'
 import type { CircuitReport, EndReport } from '../evaluate'
+import { listed } from '../finding'
 import type { Installation } from '../installation/installation'
 import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
 import { colourName, wiringPlan } from '../wiring/plan'
@@ -21,6 +24,8 @@ export interface Label {
 /** Labels for one circuit. What is not known yet is left out, never guessed. */
 export function circuitLabels(job: Installation, report: CircuitReport, date: string, units: UnitSystem): Label[] {
   const { circuit, chosen, ends } = report
+  const mayLie = ends.some((e) => e.fitted?.poles) || circuit.points.some((p) => p.kind === 'switch' || p.bench)
+  const legs: ReadonlyMap<string, Legs> = mayLie ? legsIn(job, [report]) : new Map()
   const words = worlds[job.region].words
   const { result, design } = chosen
   const lengthM = runLengthM(circuit, design)
@@ -46,6 +51,18 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
       ? `Outlet ${formatA(fitted.ratingA)}, breaker ${result.breakerA} A, on purpose`
       : null
   const heldToCord = weakest?.link === 'cord' ? `Cord is the weak link: ${formatA(weakest.ratingA)}` : null
+  const shared = circuit.kind === 'shared-neutral' ? 'Two lines share its neutral: open both' : null
+  /** What else a hand finds in a box: circuits that pass through it, and lines that no switch there turns off. */
+  const besides = ({ points }: EndReport) => {
+    const others = [...new Set(points.flatMap((p) => cablesAt(job, p)).map((k) => k.circuit))].filter((id) => id && id !== circuit.id)
+    const names = job.circuits.filter((c) => others.includes(c.id)).map((c) => (c.way ? `${c.name}, way ${c.way}` : c.name))
+    const met = points.flatMap((p) => legs.get(p) ?? [])
+    const each = (of: (l: Legs) => readonly string[]) => listed([...new Set(met.flatMap(of))], 3)
+    return [
+      ...names.map((n) => `Also in here: ${n}`),
+      ...(met.length ? [`Always live: ${each((l) => l.always)}`, `Switched: ${each((l) => l.switched)}`] : []),
+    ]
+  }
   const label = (place: LabelPlace, where: string, widthMm: number, heightMm: number, lines: string[]): Label => ({
     id: `${circuit.id}-${place}`,
     place,
@@ -68,6 +85,8 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
           cable &&
             `${cable}${lengthM ? `, ${formatLength(lengthM, units)}` : circuit.points.length ? `, ${circuit.points.length} points` : ''}`,
           ...remarks(e),
+          shared,
+          ...besides(e),
           heldToCord,
           onPurpose(e),
           date,
@@ -84,6 +103,7 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
       12,
       list(
         `${way}  ${circuit.name}${load && load !== circuit.name ? `: ${load}` : ''}`,
+        shared,
         breaker && `${breaker}${design.residual.at === 'board' ? `, ${words.rcd} ${design.residual.ma} mA` : ''}`,
       ),
     ),

@@ -393,6 +393,7 @@ function deadTests({ job, circuit, result: r, loop, endings, wired }: Planned): 
   const words = worlds[job.region].words
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const several = circuit.points.length > 1
+  const switched = endings.some((e) => e.fitted.poles > 0) || circuit.points.some((p) => p.kind === 'switch')
   const tests: Test[] = [
     ...(circuit.kind === 'ring' && worlds[job.region].rings && circuit.points.length ? ringTests(circuit, r) : []),
     {
@@ -401,7 +402,11 @@ function deadTests({ job, circuit, result: r, loop, endings, wired }: Planned): 
       title: worlds[job.region].says.continuity,
       how:
         `Join ${words.line} to ${words.protectiveVerb} at the ${words.board}; measure between them at ` +
-        `${several ? 'each point; none reads more than the farthest' : 'the point'}. Null the leads.`,
+        `${several ? 'each point; none reads more than the farthest' : 'the point'}. Null the leads.` +
+        // A switched leg makes this reading lie both ways.
+        (switched
+          ? ' Every switch on and lamps out: a leg that is off reads as a break, and one that comes back through a lamp as a path.'
+          : ''),
       unit: 'Ω',
       expect: around(loop.ohm, formatOhm(loop.ohm), loop),
       clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
