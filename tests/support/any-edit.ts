@@ -220,9 +220,17 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
   }),
   (job, [a, b]) => ({ kind: 'coil.set', id: idOf(job.coils ?? [], a!), patch: { lengthM: 1 + b! } }),
   (job, [a]) => ({ kind: 'coil.remove', id: idOf(job.coils ?? [], a!) }),
-  (_, [a, b]) => ({
+  (job, [a, b]) => ({
     kind: 'day.set',
-    patch: { startMin: (a! % 30) * 60, endMin: (b! % 30) * 60, people: [{ id: 'a', name: '' }], mostOffMin: b! % 2 ? null : 20 },
+    patch: {
+      startMin: (a! % 30) * 60,
+      endMin: (b! % 30) * 60,
+      people: [{ id: 'a', name: '', ...(b! % 3 ? {} : { fromMin: (a! % 20) * 60, untilMin: 600, helper: true }) }],
+      mostOffMin: b! % 2 ? null : 20,
+      holds: b! % 4 ? { [idOf(job.points, a!)]: 20 } : {},
+      wishes: { rainFromMin: a! % 2 ? 600 : null, outsideBeforeRain: a! % 11, insideBeforeOutside: b! % 11 },
+      place: { north: 52, east: a! % 3 ? 0 : null },
+    },
   }),
   (job, [a, b]) => ({
     kind: 'task.add',
@@ -236,6 +244,8 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
       after: [idOf(job.day?.own ?? [], b!)],
       earliestMin: null,
       latestMin: 900,
+      outside: a! % 2 === 0,
+      skilled: b! % 2 === 0,
     },
   }),
   (job, [a]) => ({ kind: 'task.remove', id: idOf(job.day?.own ?? [], a!) }),

@@ -13,7 +13,8 @@ import { isolationCards, isolationFound, shutFor } from './isolation'
 import { LEAST_JOBS, learnt, type LoggedTask } from './log'
 import { amountWords, materialsOf, offerOf } from './materials'
 import { daysOf, planDays } from './days'
-import { brokenRules, dayAsked, MOST_TASKS, placedOn, plannedOf } from './plan'
+import { daylightOn, inTheDark } from './daylight'
+import { brokenRules, dayAsked, MOST_TASKS, mostOff, placedOn, plannedOf } from './plan'
 import { type Task, tasksOf, usualMinutes } from './tasks'
 import { toolsOf } from './tools'
 
@@ -38,6 +39,8 @@ const task = (id: string, more: Partial<Task> = {}): Task => ({
   earliestMin: null,
   latestMin: null,
   hot: false,
+  outside: false,
+  skilled: 0,
   ...more,
 })
 async function plan(tasks: readonly Task[], day: DayRecord) {
@@ -84,6 +87,7 @@ describe('the plan of a day', () => {
               minutes: fc.integer({ min: 5, max: 60 }),
               people: fc.integer({ min: 0, max: 2 }),
               power: fc.constantFrom('any', 'any', 'off', 'on') as fc.Arbitrary<Task['power']>,
+              skilled: fc.integer({ min: 0, max: 1 }),
               before: fc.option(fc.nat(5), { nil: null }),
               earliest: fc.option(fc.integer({ min: 480, max: 600 }), { nil: null }),
               latest: fc.option(fc.integer({ min: 600, max: 900 }), { nil: null }),
@@ -91,14 +95,18 @@ describe('the plan of a day', () => {
             { minLength: 1, maxLength: 6 },
           ),
           crew: fc.integer({ min: 1, max: 2 }),
+          helper: fc.boolean(),
+          until: fc.option(fc.integer({ min: 520, max: 700 }), { nil: null }),
           mostOffMin: fc.option(fc.integer({ min: 40, max: 120 }), { nil: null }),
         }),
-        async ({ tasks: list, crew, mostOffMin }) => {
-          const day = { ...newDay(), people: two.slice(0, crew), mostOffMin, endMin: 3000 }
+        async ({ tasks: list, crew, helper, until, mostOffMin }) => {
+          const people = [two[0]!, { ...two[1]!, helper, untilMin: until }].slice(0, crew)
+          const day = { ...newDay(), people, mostOffMin, endMin: 3000 }
           const tasks = list.map(({ before, earliest, latest, ...t }, i) =>
             task(`t${i}`, {
               ...t,
               people: Math.min(t.people, crew),
+              skilled: Math.min(t.people, t.skilled),
               after: before !== null && before < i ? [`t${before}`] : [],
               earliestMin: earliest,
               latestMin: latest,
@@ -142,6 +150,68 @@ describe('the plan of a day', () => {
     const planned = plannedOf(asked, { tasks: starts, outages: [], optimal: false }, at)
     expect(planned.tasks.map((t) => t.id)).toEqual(tasks.map((t) => t.id))
     expect(brokenRules(planned, tasks, newDay())).toEqual([])
+  })
+  it('gives electrical work to those who do it, and nobody work while he is not there', async () => {
+    const people = [
+      { id: 'a', name: 'Ann', untilMin: 600 },
+      { id: 'b', name: 'Ben', helper: true as const },
+    ]
+    const day = { ...newDay(), people }
+    const tasks = [
+      task('fit', { skilled: 1, minutes: 60 }),
+      task('dig', { minutes: 60 }),
+      task('test', { skilled: 1, minutes: 60, after: ['dig'] }),
+    ]
+    const { planned } = await plan(tasks, day)
+    expect(brokenRules(planned!, tasks, day)).toEqual([])
+    const who = new Map(placedOn(planned!, tasks, day).map((p) => [p.task.id, p]))
+    expect([who.get('fit')!.people, who.get('dig')!.people, who.get('test')!.people]).toEqual([[0], [1], [0]])
+    expect(who.get('test')!.endMin).toBe(600)
+    // An hour less of the one who may do it, and the rest waits for tomorrow.
+    const shorter = { ...day, people: [{ ...people[0]!, untilMin: 570 }, people[1]!] }
+    const found = await planDays({ tasks, day: shorter, done: new Set(), fromMin: 480, at }, (input) => dayPlan(dayPlanInput.parse(input)))
+    expect('planned' in found && found.planned.tasks.map((t) => Math.floor(t.startMin / 1440)).toSorted()).toEqual([0, 0, 1])
+    expect('planned' in found && brokenRules(found.planned, tasks, shorter)).toEqual([])
+    const nobody = { ...day, people: [people[1]!] }
+    expect((await plan(tasks, nobody)).found.findings[0]!.message).toContain('skilled hands')
+    // Read by hand: what nobody who may is there for is said.
+    const span = (id: string, startMin: number) => ({ id, startMin, endMin: startMin + 60 })
+    expect(
+      brokenRules({ at, tasks: [span('fit', 580), span('dig', 480), span('test', 640)], outages: [], optimal: false }, tasks, day),
+    ).toEqual(['“fit” finds nobody who may do it and is there all through.', '“test” finds nobody who may do it and is there all through.'])
+  })
+  it('has the outside before the rain and the inside before the outside, by what either matters', async () => {
+    const tasks = [task('in'), task('out', { outside: true })]
+    const order = async (wishes: NonNullable<DayRecord['wishes']>) => {
+      const { planned } = await plan(tasks, { ...newDay(), wishes })
+      return planned!.tasks.toSorted((a, b) => a.startMin - b.startMin).map((t) => t.id)
+    }
+    expect(await order({ rainFromMin: 515, outsideBeforeRain: 5, insideBeforeOutside: 0 })).toEqual(['out', 'in'])
+    expect(await order({ rainFromMin: null, outsideBeforeRain: 5, insideBeforeOutside: 1 })).toEqual(['in', 'out'])
+    // Half an hour in the rain at five a minute, against half an hour of waiting at six.
+    expect(await order({ rainFromMin: 510, outsideBeforeRain: 5, insideBeforeOutside: 6 })).toEqual(['in', 'out'])
+    expect(await order({ rainFromMin: 510, outsideBeforeRain: 7, insideBeforeOutside: 6 })).toEqual(['out', 'in'])
+  })
+  it('is off no longer than the point that bears the least', async () => {
+    const day = { ...newDay(), mostOffMin: 60, holds: { fridge: 45, alarm: 90 } }
+    const tasks = [task('a', { power: 'off' }), task('b', { power: 'off' })]
+    const { planned } = await plan(tasks, day)
+    expect(planned!.outages).toHaveLength(2)
+    expect(brokenRules(planned!, tasks, day)).toEqual([])
+    expect(mostOff({ mostOffMin: null, holds: {} })).toBeNull()
+  })
+  it('says what is done outside in the dark, by where it is and on which day', () => {
+    const noon = daylightOn({ date: '2026-06-21', place: { north: 0, east: -new Date(2026, 5, 21).getTimezoneOffset() / 4 } })!
+    // On the equator, by its own clock, the sun is up for half of the day.
+    expect(noon.untilMin - noon.fromMin).toBeGreaterThan(715)
+    expect(noon.untilMin - noon.fromMin).toBeLessThan(735)
+    expect(daylightOn({ date: null, place: { north: 0, east: 0 } })).toBeNull()
+    expect(daylightOn({ date: '2026-06-21', place: { north: 50, east: null } })).toBeNull()
+    expect(daylightOn({ date: '2026-06-21', place: { north: 80, east: 0 } })).toEqual({ fromMin: 0, untilMin: 1440 })
+    expect(daylightOn({ date: '2026-12-21', place: { north: 80, east: 0 } })).toEqual({ fromMin: 720, untilMin: 720 })
+    const at8 = (outside: boolean) => ({ task: task('x', { outside }), startMin: 480, endMin: 510, people: [0], why: '' })
+    expect(inTheDark([at8(true), at8(false)], { fromMin: 490, untilMin: 1000 })).toEqual([at8(true)])
+    expect(inTheDark([at8(true)], { fromMin: 480, untilMin: 510 })).toEqual([])
   })
   it('is seen to break what it breaks', () => {
     const tasks = [
@@ -326,7 +396,7 @@ const own: OwnTask = {
 }
 it('what was added stands on the day, and no outage crosses a break that wants the supply', async () => {
   const day = { ...newDay(), people: two, own: [own] }
-  const tasks = [task('a', { power: 'off', minutes: 200 }), { ...task('o1'), ...own, circuit: null }]
+  const tasks = [task('a', { power: 'off', minutes: 200 }), task('o1', { ...own, circuit: null, skilled: 0 })]
   const { planned } = await plan(tasks, day)
   expect(brokenRules(planned!, tasks, day)).toEqual([])
   const [a, lunch] = ['a', 'o1'].map((id) => planned!.tasks.find((t) => t.id === id)!)

@@ -1,7 +1,7 @@
 import { DAY_MIN, clock } from '../job/day'
 import type { DayRecord, Planned } from '../job/day'
 import type { DayPlan, DayPlanInput, Span } from '../planning/day'
-import { dayAsked, MOST_TASKS, type Placed, plannedOf } from './plan'
+import { dayAsked, mostOff, MOST_TASKS, type Placed, plannedOf } from './plan'
 import type { Task } from './tasks'
 
 /** So many days a plan runs over at the most. */
@@ -39,6 +39,7 @@ function daysAsOne(plans: readonly Planned[], at: string): Planned {
     tasks: plans.flatMap((p, n) => p.tasks.map((t) => ({ ...t, startMin: t.startMin + shift[n]!, endMin: t.endMin + shift[n]! }))),
     outages: plans.flatMap((p, n) => p.outages.map((o) => ({ fromMin: o.fromMin + shift[n]!, toMin: o.toMin + shift[n]! }))),
     optimal: plans.length === 1 && plans[0]!.optimal,
+    ...(plans.length === 1 && plans[0]!.bound ? { bound: plans[0]!.bound } : {}),
   }
 }
 
@@ -84,7 +85,7 @@ async function oneDay(tasks: readonly Task[], { day, done, at }: DaysAsked, from
   if (asked.tooLong.length)
     return {
       wrong:
-        `The supply may be off ${day.mostOffMin} min at a time, isolating it and proving it dead included; longer takes: ` +
+        `The supply may be off ${mostOff(day)} min at a time, isolating it and proving it dead included; longer takes: ` +
         `${asked.tooLong.map((t) => t.name).join(', ')}.`,
     }
   const found = await plan(asked.input)

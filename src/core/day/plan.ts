@@ -1,5 +1,5 @@
-import { clock, DAY_MIN, type DayRecord, type Planned } from '../job/day'
-import { type DayPlanInput, ISOLATION_MIN, overlap, type Span } from '../planning/day'
+import { clock, DAY_MIN, type DayRecord, noWishes, type Planned } from '../job/day'
+import { type DayPlan, type DayPlanInput, ISOLATION_MIN, overlap, type Span } from '../planning/day'
 import type { Task } from './tasks'
 
 /** The most tasks that one plan is worked out for. */
@@ -64,7 +64,8 @@ export function dayAsked(tasks: readonly Task[], day: DayRecord, done: ReadonlyS
   const waiting = list.filter((j) => j.task.people === 0).length
   const parts = waiting + 1
   const crew = day.people.length
-  const most = day.mostOffMin
+  const skilled = day.people.filter((p) => !p.helper).length
+  const most = mostOff(day)
   const lots =
     most === null
       ? []
@@ -76,6 +77,9 @@ export function dayAsked(tasks: readonly Task[], day: DayRecord, done: ReadonlyS
   const input: DayPlanInput = {
     startMin: fromMin,
     crew: crew * parts + waiting,
+    ...(skilled < crew || day.people.some((p) => p.fromMin != null || p.untilMin != null)
+      ? { skilled: skilled * parts + waiting, person: parts, away: awayOf(day, parts, fromMin) }
+      : {}),
     tasks: [
       ...list.map(({ task: t }) => ({
         id: t.id,
@@ -91,6 +95,8 @@ export function dayAsked(tasks: readonly Task[], day: DayRecord, done: ReadonlyS
           ]),
         ].slice(0, 40),
         power: t.power,
+        ...(t.skilled ? { skilled: t.skilled * parts } : {}),
+        ...wishOf(t, day),
         ...(t.earliestMin === null ? {} : { earliestMin: Math.max(t.earliestMin, fromMin) }),
         ...(t.latestMin === null ? {} : { latestMin: t.latestMin }),
       })),
@@ -103,6 +109,30 @@ export function dayAsked(tasks: readonly Task[], day: DayRecord, done: ReadonlyS
     tooLong: most === null ? [] : list.map((j) => j.task).filter((t) => t.power === 'off' && t.minutes > most - ISOLATION_MIN),
     tooMany: input.tasks.length > MOST_TASKS,
   }
+}
+
+/** The longest that the supply may be off at a time: as said, and as what must hold bears; null: as long as it takes. */
+export function mostOff({ mostOffMin, holds }: Pick<DayRecord, 'mostOffMin' | 'holds'>): number | null {
+  const all = [...Object.values(holds ?? {}), ...(mostOffMin === null ? [] : [mostOffMin])]
+  return all.length ? Math.min(...all) : null
+}
+
+/** People who come later or leave earlier, as hands that are not there; who leaves is back the next morning. */
+const awayOf = (day: DayRecord, parts: number, fromMin: number): NonNullable<DayPlanInput['away']> =>
+  day.people.flatMap((p) => {
+    const gone = { crew: parts, skilled: p.helper ? 0 : parts }
+    return [
+      ...(p.fromMin != null && p.fromMin > fromMin ? [{ ...gone, fromMin: 0, toMin: p.fromMin }] : []),
+      ...(p.untilMin != null && p.untilMin < DAY_MIN ? [{ ...gone, fromMin: p.untilMin, toMin: DAY_MIN }] : []),
+    ]
+  })
+
+/** What is wished of a task: inside soon, outside over before the rain. */
+function wishOf(t: Task, { wishes }: DayRecord): Pick<DayPlanInput['tasks'][number], 'wish'> {
+  if (!wishes || (t.circuit === null && t.kind !== 'work')) return {}
+  const { rainFromMin, outsideBeforeRain, insideBeforeOutside } = wishes
+  if (t.outside) return rainFromMin !== null && outsideBeforeRain ? { wish: { notPast: rainFromMin, past: outsideBeforeRain } } : {}
+  return insideBeforeOutside ? { wish: { soon: insideBeforeOutside } } : {}
 }
 
 /** What is done dead, in lots that each fit into one outage, in the order of the list. */
@@ -123,20 +153,33 @@ function lotsOf(tasks: readonly Task[], most: number): Task[][] {
 
 /** A plan as it was found, its joined tasks taken apart again one after another. */
 export function plannedOf(
-  { joined: list }: Pick<DayAsked, 'joined'>,
-  found: { readonly tasks: Planned['tasks']; readonly outages: readonly Span[]; readonly optimal: boolean },
+  { joined: list, input: { person = 1 } }: Pick<DayAsked, 'joined' | 'input'>,
+  found: {
+    readonly tasks: Planned['tasks']
+    readonly outages: readonly Span[]
+    readonly optimal: boolean
+    readonly bound?: DayPlan['bound']
+  },
   at: string,
 ): Planned {
-  const starts = new Map(found.tasks.map((t) => [t.id, t.startMin]))
+  const starts = new Map(found.tasks.map((t) => [t.id, t]))
   const tasks = list.flatMap(({ task, of }) => {
-    let from = starts.get(task.id)!
+    const { startMin, skilled } = starts.get(task.id)!
+    let from = startMin
+    const by = skilled === undefined || task.people === 0 ? {} : { skilled: Math.round(skilled / person) }
     return of.map((t) => {
-      const span = { id: t.id, startMin: from, endMin: from + t.minutes }
+      const span = { id: t.id, startMin: from, endMin: from + t.minutes, ...by }
       from += t.minutes
       return span
     })
   })
-  return { at, tasks, outages: found.outages.map((o) => ({ ...o })), optimal: found.optimal }
+  return {
+    at,
+    tasks,
+    outages: found.outages.map((o) => ({ ...o })),
+    optimal: found.optimal,
+    ...(found.bound ? { bound: found.bound } : {}),
+  }
 }
 
 export interface Placed {
@@ -149,28 +192,81 @@ export interface Placed {
   readonly why: string
 }
 
-/** Who does what: each task by those who are free, those who were at its circuit last before others; and why it begins when it does. */
+/** So many ways to share tasks out are tried; where none of them serves, the first is shown, and is said not to serve. */
+const MOST_TRIED = 20_000
+
+type Timed = { readonly startMin: number; readonly endMin: number; readonly task: Task; readonly skilled?: number | undefined }
+/** Whether somebody is there all through a task, by the clock of its day. */
+const isThere = (p: DayRecord['people'][number], { startMin, endMin }: Pick<Timed, 'startMin' | 'endMin'>): boolean => {
+  const shift = Math.floor(startMin / DAY_MIN) * DAY_MIN
+  return startMin - shift >= (p.fromMin ?? 0) - 1e-9 && endMin - shift <= (p.untilMin ?? DAY_MIN) + 1e-9
+}
+
+/** Who does each task: who is there and free all through, helpers where nobody else is asked for, those last at its circuit before others. */
+function sharedOut(rows: readonly Timed[], day: DayRecord): readonly (readonly number[])[] {
+  const everybody = day.people.map((_, i) => i)
+  let tried = 0
+  let first: (readonly number[])[] | null = null
+  const done: (readonly number[])[] = []
+  const free = (i: number, r: Timed): boolean =>
+    isThere(day.people[i]!, r) && done.every((who, k) => !who.includes(i) || rows[k]!.endMin <= r.startMin + 1e-9)
+  const last = (i: number) => done.findLastIndex((who) => who.includes(i))
+  /** Those who may do it in the order they are asked, so many of them as it wants with as many of them who do electrical work. */
+  function* teams(r: Timed): Generator<readonly number[]> {
+    const able = (i: number) => !day.people[i]!.helper
+    const wanted = Math.min(r.task.people, day.people.length)
+    const order = everybody
+      .filter((i) => free(i, r))
+      .map((i) => ({ i, at: last(i) }))
+      .toSorted(
+        (a, b) =>
+          (r.task.skilled ? Number(able(b.i)) - Number(able(a.i)) : Number(able(a.i)) - Number(able(b.i))) ||
+          Number(b.at >= 0 && rows[b.at]!.task.circuit === r.task.circuit) -
+            Number(a.at >= 0 && rows[a.at]!.task.circuit === r.task.circuit) ||
+          b.at - a.at ||
+          a.i - b.i,
+      )
+      .map((x) => x.i)
+    const pick = function* (from: number, team: readonly number[]): Generator<readonly number[]> {
+      if (team.length === wanted) {
+        const skills = team.filter(able).length
+        // As the plan has it, where that says so: else somebody who is asked for elsewhere is taken here.
+        if (skills >= Math.min(r.task.skilled, wanted) && (r.skilled === undefined || skills === Math.min(r.skilled, wanted))) yield team
+        return
+      }
+      for (let k = from; k < order.length; k++) yield* pick(k + 1, [...team, order[k]!])
+    }
+    yield* pick(0, [])
+  }
+  const place = (n: number): boolean => {
+    if (n === rows.length) return true
+    for (const team of teams(rows[n]!)) {
+      if (++tried > MOST_TRIED) break
+      done.push(team)
+      if (place(n + 1)) return true
+      if (!first || done.length > first.length) first = [...done]
+      done.pop()
+    }
+    return false
+  }
+  const found = place(0) ? done : (first ?? [])
+  return rows.map((_, n) => (found[n] ?? []).toSorted((a, b) => a - b))
+}
+
+/** Who does what: each task by those who are free, and why it begins when it does. */
 export function placedOn(planned: Planned, tasks: readonly Task[], day: DayRecord): readonly Placed[] {
   const byId = new Map(tasks.map((t) => [t.id, t]))
   const rows = planned.tasks
     .flatMap((p) => (byId.has(p.id) ? [{ ...p, task: byId.get(p.id)! }] : []))
     .toSorted((a, b) => a.startMin - b.startMin)
-  const freeAt = day.people.map(() => 0)
-  const lastAt: (string | null)[] = day.people.map(() => null)
-  const placed: Placed[] = []
-  for (const r of rows) {
-    const free = day.people.map((_, i) => i).filter((i) => freeAt[i]! <= r.startMin + 1e-9)
-    const order = free.toSorted(
-      (a, b) => Number(lastAt[b] === r.task.circuit) - Number(lastAt[a] === r.task.circuit) || freeAt[b]! - freeAt[a]! || a - b,
-    )
-    const people = order.slice(0, r.task.people).toSorted((a, b) => a - b)
-    for (const i of people) {
-      freeAt[i] = r.endMin
-      lastAt[i] = r.task.circuit
-    }
-    placed.push({ task: r.task, startMin: r.startMin, endMin: r.endMin, people, why: whyThen(r, rows, planned, day) })
-  }
-  return placed
+  const who = sharedOut(rows, day)
+  return rows.map((r, n) => ({
+    task: r.task,
+    startMin: r.startMin,
+    endMin: r.endMin,
+    people: who[n]!,
+    why: whyThen(r, rows, planned, day),
+  }))
 }
 
 type Row = { readonly task: Task; readonly startMin: number; readonly endMin: number }
@@ -186,6 +282,9 @@ function whyThen(r: Row, rows: readonly Row[], planned: Planned, day: DayRecord)
     return 'when the supply is off'
   }
   if (r.task.power === 'on' && planned.outages.some((o) => Math.abs(o.toMin - r.startMin) < 1e-9)) return 'once the supply is back'
+  const { rainFromMin, outsideBeforeRain } = day.wishes ?? noWishes
+  if (r.task.outside && outsideBeforeRain && rainFromMin !== null && r.endMin <= rainFromMin)
+    return 'outside before the rain, as was wished'
   if (ended[0]) return `once hands are free of “${ended[0].task.name}”`
   return 'so that the supply is off as short as may be'
 }
@@ -206,7 +305,7 @@ export function brokenRules(planned: Planned, tasks: readonly Task[], day: DayRe
     if (t.power === 'off' && !planned.outages.some((o) => o.fromMin <= whole.fromMin + 1e-9 && o.toMin >= whole.toMin - 1e-9))
       broken.push(`“${t.name}” is done dead, and the supply is on.`)
   }
-  const most = day.mostOffMin
+  const most = mostOff(day)
   if (most !== null)
     for (const o of planned.outages) if (o.toMin - o.fromMin > most + 1e-9) broken.push('The supply is off longer than it may be.')
   const times = [...new Set(planned.tasks.map((t) => t.startMin))]
@@ -216,6 +315,14 @@ export function brokenRules(planned: Planned, tasks: readonly Task[], day: DayRe
       return s && s.startMin <= at && s.endMin > at ? n + t.people : n
     }, 0)
     if (busy > day.people.length) broken.push(`At ${clock(at)} more hands are asked for than there are.`)
+  }
+  // Where there are too few hands that is said already.
+  const crowded = broken.some((b) => b.includes('more hands'))
+  for (const { people, task: t } of crowded ? [] : placedOn(planned, tasks, day)) {
+    const able = people.filter((i) => !day.people[i]!.helper).length
+    const wanted = Math.min(t.people, day.people.length)
+    if (people.length < wanted || able < Math.min(t.skilled, wanted))
+      broken.push(`“${t.name}” finds nobody who may do it and is there all through.`)
   }
   const past = (t: Planned['tasks'][number]) => t.endMin - Math.floor(t.startMin / DAY_MIN) * DAY_MIN > day.endMin + 1e-9
   if (planned.tasks.some(past)) broken.push('The day is too short for it.')

@@ -37,6 +37,10 @@ export interface Task {
   readonly latestMin: number | null
   /** Under a hot roof. */
   readonly hot: boolean
+  /** Under the open sky. */
+  readonly outside: boolean
+  /** So many of its people do electrical work. */
+  readonly skilled: number
 }
 
 /** A run of unknown length is reckoned with as this many metres, and says so. */
@@ -114,6 +118,21 @@ function drawn(job: Installation, report: CircuitReport): Drawn[] {
   ]
 }
 
+/** Kinds of task that one of those who do electrical work is at. */
+const electrical: ReadonlySet<TaskKind> = new Set(['fit', 'board', 'dead', 'live'])
+/** Kinds that are done where the points are. */
+const atPoints: ReadonlySet<TaskKind> = new Set(['bore', 'run', 'pull', 'close', 'box', 'fit'])
+
+/** Whether all that is worked at of a circuit stands under the open sky. */
+function allOutdoors(job: Installation, { circuit }: CircuitReport): boolean {
+  const points: readonly { readonly environment: string | null }[] = circuit.points.length
+    ? circuit.points.filter((p) => p.state !== 'existing')
+    : circuit.end
+      ? [circuit.end]
+      : []
+  return points.length > 0 && points.every((p) => (p.environment ?? circuit.environment ?? job.brief.environment) === 'outdoors')
+}
+
 /** What each kind of task waits for. */
 const needs: Readonly<Partial<Record<TaskKind, readonly TaskKind[]>>> = {
   pull: ['bore'],
@@ -133,6 +152,7 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
   const crew = day.people.length
   const tasks = report.circuits.flatMap((c): Task[] => {
     const list = drawn(job, c)
+    const outdoors = allOutdoors(job, c)
     const idOf = (kind: TaskKind) => `${kind} ${c.circuit.id}`
     return list.map((d) => {
       const id = idOf(d.kind)
@@ -152,10 +172,20 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
         earliestMin: day.notBefore?.[id] ?? null,
         latestMin: null,
         hot: d.hot ?? false,
+        outside: outdoors && atPoints.has(d.kind),
+        skilled: electrical.has(d.kind) ? 1 : 0,
       }
     })
   })
-  const own = day.own.map((t): Task => ({ ...t, circuit: null, from: 'own', presumed: '', hot: false }))
+  const own = day.own.map((t): Task => ({
+    ...t,
+    circuit: null,
+    from: 'own',
+    presumed: '',
+    hot: false,
+    outside: t.outside ?? false,
+    skilled: t.skilled && t.people > 0 ? 1 : 0,
+  }))
   const clear: Task = {
     id: 'clear',
     name: 'Clear up and load',
@@ -170,6 +200,8 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
     earliestMin: day.notBefore?.clear ?? null,
     latestMin: null,
     hot: false,
+    outside: false,
+    skilled: 0,
   }
   return tasks.length + own.length ? [...tasks, ...own, ...(tasks.length ? [clear] : [])] : []
 }

@@ -1,5 +1,6 @@
 import { hour } from '../job/day'
 import { type Placed } from '../day/plan'
+import type { Daylight } from '../day/daylight'
 import type { DayRecord } from '../job/day'
 import type { Span } from '../planning/day'
 import { labels } from './labels'
@@ -15,6 +16,8 @@ export interface TimelineAsked {
   readonly done: ReadonlySet<string>
   readonly doing: ReadonlySet<string>
   readonly format: 'wide' | 'narrow'
+  /** When it is light, where that is known. */
+  readonly light?: Daylight | null
   /** Tasks of the days before, which are numbered first. */
   readonly before?: number
 }
@@ -34,6 +37,12 @@ export function begunAt(asked: Pick<TimelineAsked, 'placed' | 'startMin' | 'endM
   const at = from + ((x - wide.names) / (wide.width - wide.names - 14)) * (to - from) - minutes / 2
   return Math.max(from, Math.round(Math.min(at, to) / SNAP_MIN) * SNAP_MIN)
 }
+
+/** Stretches of dark between two minutes. */
+const darkOf = (light: Daylight | null, from: number, to: number): readonly (readonly [number, number])[] =>
+  light === null
+    ? []
+    : [[from, Math.min(light.fromMin, to)] as const, [Math.max(light.untilMin, from), to] as const].filter(([a, b]) => b > a)
 
 /** The day by the clock: a row a person, across on a desk and down on a phone; a band over all rows where the supply is off. */
 export function timelineDrawing(asked: TimelineAsked): Drawing {
@@ -55,6 +64,15 @@ export function timelineDrawing(asked: TimelineAsked): Drawing {
   const put = labels(width, height)
   const shapes: Shape[] = []
   const said: Shape[] = []
+  // What is dark of the hours drawn: a bar along the foot across, along the hours down.
+  for (const [a, b] of darkOf(asked.light ?? null, from, to)) {
+    const foot = wide.top + rows.length * wide.row
+    shapes.push(
+      across
+        ? { kind: 'rect', x: along(a), y: foot + 1, w: along(b) - along(a), h: 4, fill: 'ink2' }
+        : { kind: 'rect', x: narrow.times - 4, y: along(a), w: 4, h: along(b) - along(a), fill: 'ink2' },
+    )
+  }
   for (const o of outages) {
     const band = box(o.fromMin, o.toMin, 0, rows.length, 0)
     shapes.push({ kind: 'rect', ...band, fill: 'wash' })

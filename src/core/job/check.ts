@@ -62,6 +62,7 @@ export function faultIn(job: Job): Fault | null {
     const fault = p.bench && faultOfBench(job.region, p.bench)
     if (fault) check(`points.${i}.bench.${fault.path}`, false, fault.message)
   })
+  for (const id of Object.keys(job.day?.holds ?? {})) need('day.holds', points, id)
   checkCables(job, check, { way: ways, point: points, board: boards }, circuits)
   checkCircuits(job, check, ways, points, boards)
   job.raceways.forEach((r, i) => r.circuits.forEach((c, k) => need(`raceways.${i}.circuits.${k}`, circuits, c)))

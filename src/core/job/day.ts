@@ -29,15 +29,31 @@ export const ownTaskSchema = z.strictObject({
   after: z.array(z.string().max(140)).max(20),
   earliestMin: minute.nullable(),
   latestMin: minute.nullable(),
+  /** Under the open sky. */
+  outside: z.boolean().optional(),
+  /** Asks for somebody who does electrical work. */
+  skilled: z.boolean().optional(),
 })
 export type OwnTask = z.infer<typeof ownTaskSchema>
 
 const taskId = z.string().min(1).max(140)
 const plannedSchema = z.strictObject({
   at: z.iso.datetime(),
-  tasks: z.array(z.strictObject({ id: taskId, startMin: z.number().min(0), endMin: z.number().min(0) })).max(80),
+  tasks: z
+    .array(
+      z.strictObject({
+        id: taskId,
+        startMin: z.number().min(0),
+        endMin: z.number().min(0),
+        /** Of its people so many do electrical work, where not all do. */
+        skilled: z.int().min(0).max(12).optional(),
+      }),
+    )
+    .max(80),
   outages: z.array(z.strictObject({ fromMin: z.number().min(0), toMin: z.number().min(0) })).max(80),
   optimal: z.boolean(),
+  /** What no plan is better than, where it is not proved the best. */
+  bound: z.strictObject({ finishMin: z.number().min(0), outageMin: z.number().min(0) }).optional(),
 })
 export type Planned = z.infer<typeof plannedSchema>
 const logSchema = z.strictObject({
@@ -57,6 +73,16 @@ const signatureSchema = z.strictObject({
 })
 export type Signature = z.infer<typeof signatureSchema>
 
+const matters = z.int().min(0).max(10)
+const wishesSchema = z.strictObject({
+  /** When rain is foretold; null: it is not. */
+  rainFromMin: minute.nullable(),
+  outsideBeforeRain: matters,
+  insideBeforeOutside: matters,
+})
+export type Wishes = z.infer<typeof wishesSchema>
+export const noWishes: Wishes = { rainFromMin: null, outsideBeforeRain: 0, insideBeforeOutside: 0 }
+
 /** The day the work is done on: who, from when to when, what else is on, the plan taken over, and what came of it. */
 export const daySchema = z.strictObject({
   date: z.iso.date().nullable(),
@@ -64,11 +90,27 @@ export const daySchema = z.strictObject({
   startMin: minute,
   endMin: minute,
   people: z
-    .array(z.strictObject({ id: idField, name: text(80) }))
+    .array(
+      z.strictObject({
+        id: idField,
+        name: text(80),
+        /** When that one is there, where it is not the whole day. */
+        fromMin: minute.nullable().optional(),
+        untilMin: minute.nullable().optional(),
+        /** Helps, and does no electrical work. */
+        helper: z.boolean().optional(),
+      }),
+    )
     .min(1)
     .max(12),
   /** The longest the supply may be off at a time; null: as long as it takes. */
   mostOffMin: minutes.nullable(),
+  /** The longest that points may be off at a time, by their id, in minutes: what must not lose power for longer. */
+  holds: z.record(idField, minutes).optional(),
+  /** What is wished of the plan, with how much it matters, 0 to 10. */
+  wishes: wishesSchema.optional(),
+  /** Where it is, in degrees north and east: when it is light there follows from that. */
+  place: z.strictObject({ north: z.number().min(-90).max(90).nullable(), east: z.number().min(-180).max(180).nullable() }).optional(),
   own: z.array(ownTaskSchema).max(60),
   /** Minutes said for a task of this job, in place of the table's. */
   minutes: z.record(taskId, minutes),
@@ -101,6 +143,7 @@ export const newDay = (): DayRecord => ({
 interface Doc {
   day?: DayRecord | undefined
   circuits: readonly { id: string }[]
+  points: readonly { id: string }[]
 }
 const edit = edits<Doc>()
 const dayOf = (job: Doc): DayRecord => (job.day ??= newDay())
@@ -109,12 +152,27 @@ export const dayEdits = {
   'day.set': edit(
     {
       patch: daySchema
-        .pick({ date: true, startMin: true, endMin: true, people: true, mostOffMin: true, marginPercent: true, taxPercent: true })
+        .pick({
+          date: true,
+          startMin: true,
+          endMin: true,
+          people: true,
+          mostOffMin: true,
+          holds: true,
+          wishes: true,
+          place: true,
+          marginPercent: true,
+          taxPercent: true,
+        })
         .partial(),
     },
     (job, { patch }) => {
       const day = Object.assign(dayOf(job), patch)
       if (day.endMin <= day.startMin) throw new EditError('patch.endMin', 'The day ends after it begins.')
+      for (const [i, p] of day.people.entries())
+        if (p.fromMin != null && p.untilMin != null && p.untilMin <= p.fromMin)
+          throw new EditError(`patch.people.${i}.untilMin`, 'Somebody leaves after coming.')
+      for (const id of Object.keys(patch.holds ?? {})) inList(job.points, id, 'point', 'patch.holds')
     },
     ({ patch }, say) => `Day: ${say.fields(patch)}`,
   ),

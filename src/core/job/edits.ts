@@ -157,6 +157,7 @@ function dropPoint(doc: Draft<Job>, id: string): void {
     o.later = o.later.filter((d) => d !== id)
   }
   for (const d of doc.defects) if (d.work?.id === id) Object.assign(d, { work: null, state: 'open' })
+  if (doc.day?.holds) delete doc.day.holds[id]
 }
 
 /**

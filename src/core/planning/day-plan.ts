@@ -1,7 +1,20 @@
 import { type Program, type Row, solveProgram, type Sum } from '../calculate/integer-program'
 import { type Finding, listed } from '../finding'
 import { InputError } from '../input-error'
-import { type Day, type DayPlan, type DayPlanInput, type DayTask, ISOLATION_MIN, type Plan, planOf } from './day'
+import { atMost } from '../tolerance'
+import {
+  better,
+  costOfStart,
+  type Day,
+  type DayPlan,
+  type DayPlanInput,
+  type DayTask,
+  type Hands,
+  handsAt,
+  ISOLATION_MIN,
+  type Plan,
+  planOf,
+} from './day'
 import { planByRule } from './day-by-rule'
 
 /** Seconds for one day; a plan not proved best by then says so. */
@@ -36,7 +49,7 @@ function inOrder(tasks: readonly DayTask[], before: readonly (readonly number[])
 }
 
 /** A day with its windows. @throws InputError at a wrong name, Clash where a task can never stand within its own bounds. */
-function dayOf({ startMin, crew, tasks }: DayPlanInput): Day {
+function dayOf({ startMin, crew, skilled = crew, person = 1, away = [], tasks }: DayPlanInput): Day {
   const numbers = new Map<string, number>()
   for (const [i, t] of tasks.entries()) {
     if (numbers.has(t.id)) throw new InputError(`tasks.${i}.id`, 'There is a task with this id already.')
@@ -50,7 +63,10 @@ function dayOf({ startMin, crew, tasks }: DayPlanInput): Day {
     }),
   )
   const order = inOrder(tasks, before)
-  for (const t of tasks) if (t.crew > crew) throw new Clash(`${t.id} takes ${t.crew} people, and there are ${crew}.`)
+  for (const t of tasks) {
+    if (t.crew > crew) throw new Clash(`${t.id} takes ${t.crew} people, and there are ${crew}.`)
+    if ((t.skilled ?? 0) > skilled) throw new Clash(`${t.id} takes skilled hands, and of those there are ${skilled}.`)
+  }
   const earliest = tasks.map(() => startMin)
   for (const i of order)
     earliest[i] = Math.max(startMin, tasks[i]!.earliestMin ?? 0, ...before[i]!.map((b) => earliest[b]! + tasks[b]!.minutes))
@@ -61,13 +77,30 @@ function dayOf({ startMin, crew, tasks }: DayPlanInput): Day {
       const waits = before[i]!.map((b) => tasks[b]!.id)
       throw new Clash(`${t.id} cannot end in time${waits.length ? `, after ${listed(waits)}` : ''}.`)
     }
-  return { startMin, crew, tasks, before, earliest, tail }
+  return {
+    startMin,
+    hands: { able: skilled, help: crew - skilled },
+    away,
+    tasks,
+    manned: tasks.map((t) => mannedBy(t, crew - skilled, person)),
+    before,
+    earliest,
+    tail,
+  }
+}
+
+/** The ways a task may be manned: from as few skilled hands as it asks for, a person more at a time. */
+function mannedBy({ crew, skilled = 0 }: DayTask, helpers: number, person: number): readonly Hands[] {
+  if (helpers === 0 || crew < person) return [{ able: crew, help: 0 }]
+  const ways: Hands[] = []
+  for (let able = skilled; able <= crew; able += person) if (crew - able <= helpers) ways.push({ able, help: crew - able })
+  return ways.length ? ways : [{ able: crew, help: 0 }]
 }
 
 const sum = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0)
 
 /** Minutes that tasks which cannot stand beside others take at the least: the longest, all of their hands, or one after another. */
-function leastMinutes({ tasks, crew, before, earliest }: Day, which: readonly number[]): number {
+function leastMinutes({ tasks, hands: all, before, earliest }: Day, which: readonly number[]): number {
   if (which.length === 0) return 0
   const chain = new Map<number, number>()
   // In order of their earliest starts each comes after those it waits for.
@@ -75,8 +108,9 @@ function leastMinutes({ tasks, crew, before, earliest }: Day, which: readonly nu
     const longest = Math.max(0, ...before[i]!.map((b) => chain.get(b) ?? 0))
     chain.set(i, longest + (which.includes(i) ? tasks[i]!.minutes : 0))
   }
-  const hands = sum(which.map((i) => tasks[i]!.minutes * tasks[i]!.crew)) / crew
-  return Math.max(...which.map((i) => tasks[i]!.minutes), Math.ceil(hands), ...chain.values())
+  const hands = sum(which.map((i) => tasks[i]!.minutes * tasks[i]!.crew)) / (all.able + all.help)
+  const able = all.able > 0 ? sum(which.map((i) => tasks[i]!.minutes * (tasks[i]!.skilled ?? 0))) / all.able : 0
+  return Math.max(...which.map((i) => tasks[i]!.minutes), Math.ceil(hands), Math.ceil(able), ...chain.values())
 }
 
 interface Bounds {
@@ -105,35 +139,43 @@ const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b))
 interface Grid {
   readonly step: number
   readonly slots: number
-  /** Of each task the slots that it may start in, with the variable of each. */
-  readonly starts: readonly ReadonlyMap<number, number>[]
+  /** Of each task the slots that it may start in and how it may be manned, with the variable of each. */
+  readonly starts: readonly (readonly Choice[])[]
   readonly rows: readonly Row[]
   readonly variables: number
   readonly off: Sum
 }
 
+interface Choice {
+  readonly slot: number
+  readonly by: Hands
+  readonly variable: number
+}
+
 /** The program of a day that ends by a minute; null where it is too large for the time, an empty window means that there is no plan. */
 function gridOf(day: Day, endMin: number): Grid | null {
-  const { tasks, startMin, crew, before, earliest, tail } = day
+  const { tasks, startMin, before, earliest, tail, away, manned } = day
   const offsets = tasks.flatMap((t, i) => [
     t.minutes,
     earliest[i]! - startMin,
     ...(t.latestMin === undefined ? [] : [t.latestMin - startMin]),
   ])
   const dead = tasks.filter((t) => t.power === 'off').length
-  const step = [...offsets, ...(dead > 1 ? [ISOLATION_MIN] : [])].reduce((a, b) => gcd(Math.abs(b), a), 0) || 1
+  const gone = away.flatMap((a) => [a.fromMin, a.toMin].filter((m) => m > startMin && m < endMin).map((m) => m - startMin))
+  const step = [...offsets, ...gone, ...(dead > 1 ? [ISOLATION_MIN] : [])].reduce((a, b) => gcd(Math.abs(b), a), 0) || 1
   const slots = Math.floor((endMin - startMin) / step)
   const long = tasks.map((t) => t.minutes / step)
   let variables = 0
   const starts = tasks.map((t, i) => {
     const last = Math.min(slots - tail[i]! / step, t.latestMin === undefined ? Infinity : (t.latestMin - startMin) / step - long[i]!)
-    const those = new Map<number, number>()
-    for (let s = (earliest[i]! - startMin) / step; s <= last; s++) those.set(s, variables++)
+    const those: Choice[] = []
+    for (let slot = (earliest[i]! - startMin) / step; slot <= last; slot++)
+      for (const by of manned[i]!) those.push({ slot, by, variable: variables++ })
     return those
   })
   if (variables > MOST_STARTS) return null
-  const within = (i: number, from: number, to: number): Sum =>
-    [...starts[i]!].flatMap(([s, v]) => (s >= from && s <= to ? [[1, v] as const] : []))
+  const within = (i: number, from: number, to: number, of: (h: Hands) => number = () => 1): Sum =>
+    starts[i]!.flatMap(({ slot, by, variable }) => (slot >= from && slot <= to && of(by) ? [[of(by), variable] as const] : []))
   const running = (i: number, slot: number) => within(i, slot - long[i]! + 1, slot)
   const every = Array.from({ length: slots }, (_, s) => s)
   const rows: Row[] = tasks.map((_, i) => ({ sum: within(i, 0, slots), is: '=', than: 1 }))
@@ -144,8 +186,11 @@ function gridOf(day: Day, endMin: number): Grid | null {
         if (sum.length > 1) rows.push({ sum, is: '<=', than: 1 })
       }
   for (const s of every) {
-    const sum = tasks.flatMap((t, i) => running(i, s).map(([f, v]) => [f * t.crew, v] as const))
-    if (sum.length) rows.push({ sum, is: '<=', than: crew })
+    const there = handsAt(day, startMin + s * step)
+    for (const of of ['able', 'help'] as const) {
+      const used = tasks.flatMap((_, i) => within(i, s - long[i]! + 1, s, (h) => h[of]))
+      if (used.length) rows.push({ sum: used, is: '<=', than: there[of] })
+    }
   }
   const power = (kind: DayTask['power']) => [...tasks.keys()].filter((i) => tasks[i]!.power === kind)
   const [deads, lives] = [power('off'), power('on')]
@@ -173,11 +218,12 @@ function gridOf(day: Day, endMin: number): Grid | null {
 
 /** A better plan than one that there is, `better`: proved that there is none, or not. */
 async function improved(day: Day, grid: Grid, more: Pick<Program, 'rows' | 'least'>, seconds: number) {
-  if (grid.starts.some((s) => s.size === 0)) return { plan: null, proved: true }
+  if (grid.starts.some((s) => s.length === 0)) return { plan: null, proved: true }
   const upTo = Array.from({ length: grid.variables }, () => 1)
   const { status, values } = await solveProgram({ least: more.least, rows: [...grid.rows, ...more.rows], upTo }, seconds)
-  const starts = values && grid.starts.map((those) => day.startMin + grid.step * [...those].find(([, v]) => values[v] === 1)![0])
-  return { plan: starts && planOf(day, starts), proved: status !== 'limit' }
+  const chosen = values && grid.starts.map((those) => those.find((c) => values[c.variable] === 1)!)
+  const found = chosen && { starts: chosen.map((c) => day.startMin + grid.step * c.slot), by: chosen.map((c) => c.by) }
+  return { plan: found && planOf(day, found), proved: status !== 'limit' }
 }
 
 /** The end of the last task, by the slots of those that nothing waits for. */
@@ -187,8 +233,8 @@ function endProgram(day: Day, grid: Grid): Pick<Program, 'rows' | 'least'> & { r
   const late = (s: number) => grid.variables + s
   const rows: Row[] = []
   for (const i of last)
-    for (const [s, v] of grid.starts[i]!) {
-      const end = s + day.tasks[i]!.minutes / grid.step
+    for (const { slot, variable: v } of grid.starts[i]!) {
+      const end = slot + day.tasks[i]!.minutes / grid.step
       rows.push({
         sum: [
           [1, v],
@@ -211,15 +257,23 @@ function endProgram(day: Day, grid: Grid): Pick<Program, 'rows' | 'least'> & { r
 }
 
 /** When the day is surely over if it can be done at all. */
-const atLast = ({ tasks, startMin }: Day): number =>
-  Math.max(startMin, ...tasks.map((t) => t.earliestMin ?? 0)) + sum(tasks.map((t) => t.minutes + ISOLATION_MIN))
+const atLast = ({ tasks, startMin, away }: Day): number =>
+  Math.max(startMin, ...tasks.map((t) => t.earliestMin ?? 0), ...away.map((a) => a.toMin)) +
+  sum(tasks.map((t) => t.minutes + ISOLATION_MIN))
 
+interface Best {
+  readonly plan: Plan | null
+  readonly proved: boolean
+  /** What no plan is better than. */
+  readonly bounds: Bounds
+}
 /** The best plan, and whether it is proved; a plan of null is proved impossible, or not found. */
-async function best(day: Day): Promise<{ plan: Plan | null; proved: boolean }> {
+async function best(day: Day): Promise<Best> {
   const until = performance.now() + SECONDS * 1000
   const seconds = () => Math.max(0, (until - performance.now()) / 1000)
   const bounds = boundsOf(day)
-  let plan = planByRule(day, (p) => p.finishMin === bounds.finishMin && p.outageMin === bounds.outageMin)
+  const least = leastWishes(day)
+  let plan = planByRule(day, (p) => p.finishMin === bounds.finishMin && p.outageMin === bounds.outageMin && atMost(p.wishes, least))
   let proved = true
   if (!plan || plan.finishMin > bounds.finishMin) {
     const grid = gridOf(day, plan ? plan.finishMin - 1 : atLast(day))
@@ -231,13 +285,50 @@ async function best(day: Day): Promise<{ plan: Plan | null; proved: boolean }> {
       proved = found.proved
     }
   }
-  if (!plan) return { plan, proved }
-  const grid = plan.outageMin > bounds.outageMin ? gridOf(day, plan.finishMin) : undefined
-  if (grid === null) proved = false
-  if (!grid) return { plan, proved }
+  if (!plan) return { plan, proved, bounds }
+  const ends = proved ? plan.finishMin : bounds.finishMin
+  const shorter = await offForLess(day, plan, bounds, seconds() * (least < plan.wishes ? 0.6 : 1))
+  plan = shorter.plan
+  proved &&= shorter.proved
+  const offs = proved ? plan.outageMin : bounds.outageMin
+  const nearer = await asWished(day, plan, least, seconds())
+  return { plan: nearer.plan, proved: proved && nearer.proved, bounds: { finishMin: ends, outageMin: offs } }
+}
+
+interface Tried {
+  readonly plan: Plan
+  readonly proved: boolean
+}
+const taken = (plan: Plan, found: { readonly plan: Plan | null; readonly proved: boolean }): Tried => ({
+  plan: found.plan && better(found.plan, plan) ? found.plan : plan,
+  proved: found.proved,
+})
+
+/** A plan that ends no later and is off for less. */
+async function offForLess(day: Day, plan: Plan, bounds: Bounds, seconds: number): Promise<Tried> {
+  if (plan.outageMin <= bounds.outageMin) return { plan, proved: true }
+  const grid = gridOf(day, plan.finishMin)
+  if (!grid) return { plan, proved: false }
   const fewer: Row = { sum: grid.off, is: '<=', than: Math.ceil(plan.outageMin / grid.step) - 1 }
-  const found = await improved(day, grid, { rows: [fewer], least: grid.off }, seconds())
-  return { plan: found.plan && found.plan.outageMin < plan.outageMin ? found.plan : plan, proved: proved && found.proved }
+  return taken(plan, await improved(day, grid, { rows: [fewer], least: grid.off }, seconds))
+}
+
+/** What wishes cost at the least, each task for itself. */
+const leastWishes = ({ tasks, startMin, earliest }: Day): number =>
+  tasks.reduce((sum, t, i) => sum + costOfStart(t, startMin, earliest[i]!), 0)
+
+/** A plan that ends no later, is off for no longer, and is nearer to what is wished. */
+async function asWished(day: Day, plan: Plan, least: number, seconds: number): Promise<Tried> {
+  if (atMost(plan.wishes, least)) return { plan, proved: true }
+  const grid = gridOf(day, plan.finishMin)
+  if (!grid) return { plan, proved: false }
+  const noLonger: readonly Row[] = grid.off.length ? [{ sum: grid.off, is: '<=', than: Math.floor(plan.outageMin / grid.step) }] : []
+  const cost = day.tasks.flatMap((t, i) =>
+    t.wish
+      ? grid.starts[i]!.map(({ slot, variable }) => [costOfStart(t, day.startMin, day.startMin + slot * grid.step), variable] as const)
+      : [],
+  )
+  return taken(plan, await improved(day, grid, { rows: noLonger, least: cost }, seconds))
 }
 
 const none = (startMin: number, optimal: boolean, finding: Finding): DayPlan => ({
@@ -256,7 +347,7 @@ const none = (startMin: number, optimal: boolean, finding: Finding): DayPlan => 
 export async function dayPlan(input: DayPlanInput): Promise<DayPlan> {
   try {
     const day = dayOf(input)
-    const { plan, proved } = await best(day)
+    const { plan, proved, bounds } = await best(day)
     if (!plan) {
       const bound = input.tasks.filter((t) => t.latestMin !== undefined).map((t) => t.id)
       if (!proved)
@@ -269,12 +360,18 @@ export async function dayPlan(input: DayPlanInput): Promise<DayPlan> {
       return none(input.startMin, true, impossible(`${listed(bound)} cannot all end in time with these hands.`))
     }
     return {
-      tasks: input.tasks.map((t, i) => ({ id: t.id, startMin: plan.starts[i]!, endMin: plan.starts[i]! + t.minutes })),
+      tasks: input.tasks.map((t, i) => ({
+        id: t.id,
+        startMin: plan.starts[i]!,
+        endMin: plan.starts[i]! + t.minutes,
+        ...(day.hands.help > 0 ? { skilled: plan.by[i]!.able } : {}),
+      })),
       finishMin: plan.finishMin,
       outages: plan.outages.map((o) => ({ fromMin: o.fromMin, toMin: o.toMin })),
       outageMin: plan.outageMin,
       optimal: proved,
       findings: [],
+      ...(proved ? {} : { bound: bounds }),
     }
   } catch (e) {
     if (e instanceof Clash) return none(input.startMin, true, impossible(e.message))

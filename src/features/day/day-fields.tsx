@@ -1,8 +1,9 @@
 'use client'
-import { clock } from '@/core/job/day'
+import { daylightOn } from '@/core/day/daylight'
+import { clock, hour, noWishes } from '@/core/job/day'
 import { Plus, X } from 'lucide-react'
 import { readClock } from '@/core/day/clock'
-import { FieldShell, TextField, useDraft } from '@/ui/fields'
+import { CheckField, FieldShell, TextField, useDraft } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useId, useState } from 'react'
@@ -54,6 +55,8 @@ export function DayFields() {
   const date = useId()
   const hold = job.points.filter((p) => p.mustHold)
   const set = (patch: Partial<typeof day>) => commit({ kind: 'day.set', patch })
+  const person = (id: string, patch: Partial<(typeof day.people)[number]>) =>
+    set({ people: day.people.map((x) => (x.id === id ? { ...x, ...patch } : x)) })
   return (
     <Section title="The day">
       <FieldGrid>
@@ -75,29 +78,65 @@ export function DayFields() {
         <ClockField label="Ends" value={day.endMin} onCommit={(endMin) => endMin !== null && set({ endMin })} />
       </FieldGrid>
       {hold.length > 0 && (
-        <p className="mt-1 text-[0.9rem] text-ink-2">Must not lose power for long: {hold.map((p) => p.name).join(', ')}.</p>
-      )}
-      <ul className="mt-3 flex flex-col gap-2">
-        {day.people.map((p, i) => (
-          <li key={p.id} className="flex items-end gap-2">
-            <div className="flex-1">
-              <TextField
-                label={`Person ${i + 1}`}
-                value={p.name}
-                placeholder="name"
-                onCommit={(name) => set({ people: day.people.map((x) => (x.id === p.id ? { ...x, name: name.slice(0, 80) } : x)) })}
+        <div className="mt-3">
+          <h3 className="font-bold">Must not lose power for long</h3>
+          <FieldGrid>
+            {hold.map((p) => (
+              <NumberField
+                key={p.id}
+                label={p.name}
+                hint="off at most"
+                unit="min"
+                optional
+                whole
+                min={1}
+                max={10_000}
+                placeholder="nobody said"
+                value={day.holds?.[p.id] ?? null}
+                onCommit={(minutes) => {
+                  const { [p.id]: _, ...others } = day.holds ?? {}
+                  set({ holds: minutes === null ? others : { ...others, [p.id]: minutes } })
+                }}
               />
+            ))}
+          </FieldGrid>
+        </div>
+      )}
+      <ul className="mt-3 flex flex-col gap-3">
+        {day.people.map((p, i) => (
+          <li key={p.id} className="border-b border-rule pb-2">
+            <div className="flex items-end gap-2">
+              <div className="flex-1">
+                <TextField
+                  label={`Person ${i + 1}`}
+                  value={p.name}
+                  placeholder="name"
+                  onCommit={(name) => person(p.id, { name: name.slice(0, 80) })}
+                />
+              </div>
+              {day.people.length > 1 && (
+                <button
+                  type="button"
+                  className="btn px-2"
+                  aria-label={`Person ${i + 1} is not there`}
+                  onClick={() => set({ people: day.people.filter((x) => x.id !== p.id) })}
+                >
+                  <X size={16} aria-hidden />
+                </button>
+              )}
             </div>
-            {day.people.length > 1 && (
-              <button
-                type="button"
-                className="btn px-2"
-                aria-label={`Person ${i + 1} is not there`}
-                onClick={() => set({ people: day.people.filter((x) => x.id !== p.id) })}
-              >
-                <X size={16} aria-hidden />
-              </button>
-            )}
+            <details className="mt-1" open={p.helper || p.fromMin != null || p.untilMin != null}>
+              <summary className="tap cursor-pointer text-[0.9rem]">Hours, and what {p.name || 'this one'} does</summary>
+              <FieldGrid>
+                <ClockField label="Comes" optional value={p.fromMin ?? null} onCommit={(fromMin) => person(p.id, { fromMin })} />
+                <ClockField label="Leaves" optional value={p.untilMin ?? null} onCommit={(untilMin) => person(p.id, { untilMin })} />
+              </FieldGrid>
+              <CheckField
+                label="Helps, and does no electrical work"
+                value={p.helper ?? false}
+                onCommit={(helper) => person(p.id, { helper })}
+              />
+            </details>
           </li>
         ))}
       </ul>
@@ -106,6 +145,64 @@ export function DayFields() {
           <Plus size={16} aria-hidden /> Another person
         </button>
       )}
+    </Section>
+  )
+}
+
+/** What is wished besides the earliest end: weather, light, and how much either matters. */
+export function WishFields() {
+  const { day } = useDay()
+  const commit = useJob((s) => s.commit)
+  const wishes = day.wishes ?? noWishes
+  const wish = (patch: Partial<typeof wishes>) => commit({ kind: 'day.set', patch: { wishes: { ...wishes, ...patch } } })
+  const place = day.place ?? { north: null, east: null }
+  const light = daylightOn(day)
+  const matters = { unit: 'of 10', whole: true, min: 0, max: 10 } as const
+  const at = (patch: Partial<typeof place>) => commit({ kind: 'day.set', patch: { place: { ...place, ...patch } } })
+  return (
+    <Section title="Weather and light">
+      <p className="mb-2 text-[0.9rem] text-ink-2">Of plans that end alike and are off for as little, the one nearest to these is taken.</p>
+      <FieldGrid>
+        <ClockField label="Rain from" optional value={wishes.rainFromMin} onCommit={(rainFromMin) => wish({ rainFromMin })} />
+        <NumberField
+          label="Outside before the rain"
+          {...matters}
+          value={wishes.outsideBeforeRain}
+          onCommit={(n) => n !== null && wish({ outsideBeforeRain: n })}
+        />
+        <NumberField
+          wide
+          label="Inside before outside"
+          {...matters}
+          value={wishes.insideBeforeOutside}
+          onCommit={(n) => n !== null && wish({ insideBeforeOutside: n })}
+        />
+        <NumberField
+          label="Where: degrees north"
+          hint="south below nought"
+          optional
+          min={-90}
+          max={90}
+          value={place.north}
+          onCommit={(north) => at({ north })}
+        />
+        <NumberField
+          label="Degrees east"
+          hint="west below nought"
+          optional
+          min={-180}
+          max={180}
+          value={place.east}
+          onCommit={(east) => at({ east })}
+        />
+      </FieldGrid>
+      <p className="mt-1">
+        {light
+          ? light.untilMin <= light.fromMin
+            ? 'The sun does not rise there that day.'
+            : `Light from ${clock(light.fromMin)} to ${hour(light.untilMin)}, by this device’s clock.`
+          : 'When it is light is not known: it follows from the date and where it is.'}
+      </p>
     </Section>
   )
 }

@@ -3,7 +3,7 @@ import { Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import type { Task } from '@/core/day/tasks'
 import type { OwnTask } from '@/core/job/day'
-import { ChoiceField, SelectField, TextField } from '@/ui/fields'
+import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
@@ -100,6 +100,12 @@ function OwnTaskFields({ task: t, tasks }: { task: OwnTask; tasks: readonly Task
           ]}
           onCommit={(power) => set({ power })}
         />
+        {t.kind === 'work' && (
+          <>
+            <CheckField label="Outside" value={t.outside ?? false} onCommit={(outside) => set({ outside })} />
+            <CheckField label="Electrical work" value={t.skilled ?? false} onCommit={(skilled) => set({ skilled })} />
+          </>
+        )}
         <SelectField
           wide
           label="After"

@@ -1,5 +1,6 @@
 'use client'
-import { DAY_MIN, clock } from '@/core/job/day'
+import { daylightOn, inTheDark } from '@/core/day/daylight'
+import { clock, DAY_MIN, type Planned } from '@/core/job/day'
 import clsx from 'clsx'
 import { differenceInCalendarDays, parseISO } from 'date-fns'
 import { useState } from 'react'
@@ -13,7 +14,7 @@ import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useJob } from '../job/context'
 import { useAbout } from '../job/use-about'
-import { DayFields } from './day-fields'
+import { DayFields, WishFields } from './day-fields'
 import { FirmMinutes } from './firm-minutes'
 import { OwnTasks } from './own-tasks'
 import { TaskFields } from './task-fields'
@@ -41,6 +42,8 @@ export function PlanSheet() {
   const today = days[nth]!
   const at = placed.find((p) => p.task === task)
   const planner = usePlanner(done)
+  const light = daylightOn(day)
+  const dark = days.flatMap((d) => inTheDark(d.placed, light))
   const commit = useJob((s) => s.commit)
   /** Puts a task where it stands on the day, and has the rest planned round it. */
   const hold = (moving: Task, earliestMin: number | null) => {
@@ -84,6 +87,7 @@ export function PlanSheet() {
                   timelineDrawing({
                     ...today,
                     people: day.people,
+                    light,
                     startMin: day.startMin,
                     endMin: day.endMin,
                     done,
@@ -117,12 +121,17 @@ export function PlanSheet() {
                   ? 'Each day is planned for itself: that the work is best parted so is not proved.'
                   : day.planned.optimal
                     ? 'No plan ends earlier, or is off for less.'
-                    : 'Time ran out before it was proved that no plan is better.'}
+                    : boundWords(day.planned)}
               </p>
             </>
           )}
-          {(broken.length > 0 || missing.length > 0) && (
+          {(broken.length > 0 || missing.length > 0 || dark.length > 0) && (
             <ul>
+              {dark.map((d) => (
+                <li key={d.task.id} className="flex items-start gap-2">
+                  <VerdictMark of="warning" /> {d.task.name} stands outside in the dark: light it, or hold it to another time.
+                </li>
+              ))}
               {broken.map((b) => (
                 <li key={b} className="flex items-start gap-2">
                   <VerdictMark of="error" /> {b}
@@ -152,6 +161,7 @@ export function PlanSheet() {
             />
           )}
           <DayFields />
+          <WishFields />
           <OwnTasks tasks={tasks} />
           <FirmMinutes />
         </>
@@ -159,6 +169,12 @@ export function PlanSheet() {
     />
   )
 }
+
+/** What is known where it is not proved that no plan is better. */
+const boundWords = ({ bound }: Planned): string =>
+  bound
+    ? `Time ran out before it was proved the best: no plan ends before ${clock(bound.finishMin)}, or is off for less than ${bound.outageMin} min.`
+    : 'Time ran out before it was proved that no plan is better.'
 
 /** Has the day planned, from its begin or from now; it can be given up while it is worked out. */
 function PlanIt({ planner: { thinking, wrong, moved, run, stop }, done }: { planner: Planner; done: ReadonlySet<string> }) {
@@ -260,6 +276,7 @@ function TaskList({
                         t.power === 'off' ? 'dead' : t.power === 'on' ? 'live' : '',
                         t.people > 1 ? `${t.people} people` : '',
                         t.hot ? 'hot' : '',
+                        t.outside ? 'outside' : '',
                         p?.why ?? '',
                         t.presumed && `presumed, ${t.presumed}`,
                       ]

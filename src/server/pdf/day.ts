@@ -3,6 +3,7 @@ import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
 import { isolationCards, isolationFound, NOTHING_ISOLATES } from '@/core/day/isolation'
 import { amountWords, materialsOf, offerOf } from '@/core/day/materials'
+import { daylightOn } from '@/core/day/daylight'
 import { daysOf } from '@/core/day/days'
 import { placedOn } from '@/core/day/plan'
 import { toolsOf } from '@/core/day/tools'
@@ -42,6 +43,7 @@ export async function dayPdf(stored: StoredJob, date: string, units: UnitSystem,
               timelineDrawing({
                 ...one,
                 people: day.people,
+                light: daylightOn(day),
                 startMin: day.startMin,
                 endMin: day.endMin,
                 done: none,

@@ -1,0 +1,25 @@
+import { parseISO } from 'date-fns'
+import { getTimes } from 'suncalc'
+import type { DayRecord } from '../job/day'
+import type { Placed } from './plan'
+
+/** When it is light by the clock of whoever asks, in minutes after midnight; null at either end: that day it does not get dark, or light. */
+export interface Daylight {
+  readonly fromMin: number
+  readonly untilMin: number
+}
+
+const minuteOf = (d: Date): number => d.getHours() * 60 + d.getMinutes()
+
+/** From the rising to the setting of the sun on the date and at the place of a job; null where one of them was not said. */
+export function daylightOn({ date, place }: Pick<DayRecord, 'date' | 'place'>): Daylight | null {
+  if (date === null || place?.north == null || place.east === null) return null
+  const noon = parseISO(`${date}T12:00:00`)
+  const { sunrise, sunset, alwaysUp } = getTimes(noon, place.north, place.east)
+  if (!sunrise || !sunset) return alwaysUp ? { fromMin: 0, untilMin: 1440 } : { fromMin: 720, untilMin: 720 }
+  return { fromMin: minuteOf(sunrise), untilMin: minuteOf(sunset) }
+}
+
+/** Work under the open sky that stands in the dark; by the clock of its own day. */
+export const inTheDark = (placed: readonly Placed[], light: Daylight | null): readonly Placed[] =>
+  light === null ? [] : placed.filter((p) => p.task.outside && (p.startMin < light.fromMin || p.endMin > light.untilMin))
