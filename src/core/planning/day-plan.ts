@@ -187,9 +187,9 @@ function gridOf(day: Day, endMin: number): Grid | null {
       }
   for (const s of every) {
     const there = handsAt(day, startMin + s * step)
-    for (const of of ['able', 'help'] as const) {
-      const used = tasks.flatMap((_, i) => within(i, s - long[i]! + 1, s, (h) => h[of]))
-      if (used.length) rows.push({ sum: used, is: '<=', than: there[of] })
+    for (const kind of ['able', 'help'] as const) {
+      const used = tasks.flatMap((_, i) => within(i, s - long[i]! + 1, s, (h) => h[kind]))
+      if (used.length) rows.push({ sum: used, is: '<=', than: there[kind] })
     }
   }
   const power = (kind: DayTask['power']) => [...tasks.keys()].filter((i) => tasks[i]!.power === kind)
