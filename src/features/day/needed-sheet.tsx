@@ -1,6 +1,7 @@
 'use client'
 import { Download } from 'lucide-react'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
+import { insteadOf } from '@/core/day/alternatives'
 import { amountWords, materialsOf } from '@/core/day/materials'
 import { type Against, againstVan, shortOf, type StockItem } from '@/core/day/stock'
 import { toolsOf } from '@/core/day/tools'
@@ -8,6 +9,8 @@ import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { Table } from '@/ui/table'
 import { VerdictMark } from '@/ui/verdict'
+import { useSettings } from '@/ui/settings'
+import { moreWords } from './more-words'
 import { useJob, useUnits } from '../job/context'
 import { LengthField } from '../job/measure-fields'
 import { PaperLink } from '../job/paper-link'
@@ -64,7 +67,10 @@ export function NeededSheet() {
       working={
         <>
           {line ? (
-            <InTheVan key={line.id} line={line} known={van !== null} />
+            <>
+              <InTheVan key={line.id} line={line} known={van !== null} />
+              <Instead key={`instead ${line.id}`} line={line} />
+            </>
           ) : (
             lines.length > 0 && (
               <p className="mb-4 text-ink-2">Pick a line to take it from the van, to count it there, or to say how many are kept.</p>
@@ -187,6 +193,44 @@ function InTheVan({ line: l, known }: { line: Against; known: boolean }) {
           </span>
         </p>
       )}
+    </Section>
+  )
+}
+
+/** How many are offered at once; the rest is dearer. */
+const MOST_OFFERED = 6
+
+/** What could stand in place of a line, with what it costs more and what it changes. */
+function Instead({ line }: { line: Against }) {
+  const job = useJob((s) => s.job)
+  const report = useJob((s) => s.report)
+  const commit = useJob((s) => s.commit)
+  const { settings } = useSettings()
+  const others = useMemo(() => insteadOf(job, report, line.id, settings.minutes), [job, report, line.id, settings.minutes])
+  return (
+    <Section title="Instead">
+      {others.length === 0 && <p className="text-ink-2">Nothing else of the catalogue does without more being wrong.</p>}
+      <ul>
+        {others.slice(0, MOST_OFFERED).map((a) => (
+          <li key={a.id} className="border-b border-rule py-1.5">
+            <span className="flex items-baseline justify-between gap-2">
+              <b>{a.name}</b>
+              <span className="whitespace-nowrap">{moreWords(a)}</span>
+            </span>
+            {a.changes.length > 0 && <span className="block text-[0.9rem] text-ink-2">{a.changes.join('; ')}</span>}
+            <button
+              type="button"
+              className="btn mt-1"
+              title="Undo takes it back"
+              onClick={() => {
+                for (const e of a.edits) commit(e)
+              }}
+            >
+              Take it
+            </button>
+          </li>
+        ))}
+      </ul>
     </Section>
   )
 }

@@ -1,5 +1,7 @@
 'use client'
 import { FileText } from 'lucide-react'
+import { useMemo } from 'react'
+import { sideBySide } from '@/core/day/alternatives'
 import { amountWords, materialsOf, offerOf } from '@/core/day/materials'
 import { priceOf } from '@/core/design/prices'
 import { trim } from '@/core/quantity/format'
@@ -8,6 +10,8 @@ import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useJob, useUnits } from '../job/context'
 import { PaperLink } from '../job/paper-link'
+import { useSettings } from '@/ui/settings'
+import { moreWords } from './more-words'
 import { useDay } from './use-day'
 
 const money = (n: number): string => n.toFixed(2)
@@ -18,8 +22,10 @@ export function OfferSheet() {
   const commit = useJob((s) => s.commit)
   const units = useUnits()
   const { job, report, day, tasks } = useDay()
+  const { settings } = useSettings()
   const materials = materialsOf(job, report)
   const offer = offerOf(job, materials, tasks)
+  const options = useMemo(() => sideBySide(job, report, settings.minutes), [job, report, settings.minutes])
   const own = (name: string) => job.prices[name] ?? null
   const price = (name: string, label: string, usual: number) => (
     <NumberField
@@ -77,6 +83,30 @@ export function OfferSheet() {
               </li>
             ))}
           </ul>
+          {options.length > 0 && (
+            <Section title="Side by side">
+              <table className="cards w-full">
+                <tbody>
+                  {options.map((o) => (
+                    <tr key={o.id} className="border-b border-rule align-top">
+                      <td className="py-1.5">
+                        {o.circuit}: <b>{o.name}</b>
+                        {o.changes.length > 0 && <span className="block text-[0.9rem] text-ink-2">{o.changes.join('; ')}</span>}
+                        {o.worse > 0 && (
+                          <span className="flex items-start gap-2">
+                            <VerdictMark of="warning" /> {o.worse} more {o.worse === 1 ? 'thing is' : 'things are'} wrong or not known with
+                            it.
+                          </span>
+                        )}
+                      </td>
+                      <td className="px-2 py-1.5 text-right whitespace-nowrap">{money(offer.total + o.more)} in all</td>
+                      <td className="py-1.5 text-right whitespace-nowrap">{moreWords(o)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </Section>
+          )}
           <Section title="Material">
             <table className="cards w-full">
               <tbody>

@@ -3,6 +3,7 @@ import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
 import { isolationCards, isolationFound, NOTHING_ISOLATES } from '@/core/day/isolation'
 import { amountWords, materialsOf, offerOf } from '@/core/day/materials'
+import { sideBySide } from '@/core/day/alternatives'
 import { daylightOn } from '@/core/day/daylight'
 import { daysOf } from '@/core/day/days'
 import { placedOn } from '@/core/day/plan'
@@ -142,6 +143,7 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
   const { job, report, day, tasks } = dayOfJob(stored, minutes)
   const materials = materialsOf(job, report)
   const offer = offerOf(job, materials, tasks)
+  const options = sideBySide(job, report, minutes)
   const money = (n: number) => n.toFixed(2)
   return pdf(
     paperOf(stored, date),
@@ -165,6 +167,24 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
             ['In all', '', money(offer.total)],
           ],
         ),
+        ...(options.length
+          ? headed(
+              'Side by side',
+              columns(
+                job.region,
+                [
+                  { name: 'Instead', flex: 4 },
+                  { name: 'What it changes', flex: 6 },
+                  { name: 'In all', flex: 2 },
+                ],
+                options.map((o) => [
+                  `${o.circuit}: ${o.name}`,
+                  [...o.changes, ...(o.worse ? [`${o.worse} more wrong or not known`] : [])].join('; '),
+                  money(offer.total + o.more),
+                ]),
+              ),
+            )
+          : []),
         ...(offer.unknown.length ? headed('Not known, and not in it', { stack: offer.unknown.map((u) => quietly(u)) }) : []),
       ],
     ],

@@ -1,0 +1,140 @@
+import { accessoriesFor, accessory } from '../catalogue/accessories'
+import { boxesFor } from '../catalogue/boxes'
+import { reelWords } from '../documents/pieces'
+import { type CircuitReport, evaluate, type Report } from '../evaluate'
+import { type Installation, read } from '../installation/installation'
+import { applyEdit, type Edit } from '../job/edits'
+import { EditError } from '../job/part'
+import { worlds } from '../region/worlds'
+import { type Material, materialsOf, type Offer, offerOf } from './materials'
+import { type MinutesTable, tasksOf } from './tasks'
+
+/** Something else that the design can do with, by the edits that take it. */
+export interface Alternative {
+  readonly id: string
+  readonly name: string
+  readonly edits: readonly Edit[]
+  /** What it comes to more than what stands, work included; less than nothing: less. */
+  readonly more: number
+  /** A usual figure of ours stands in it. */
+  readonly usual: boolean
+  /** What else is needed with it, and what no longer is, in words. */
+  readonly changes: readonly string[]
+  /** So much more is wrong, or not known, with it. */
+  readonly worse: number
+}
+
+const errorsIn = (report: Report): number => report.counts.error + report.counts.unknown
+
+/** What a job comes to. */
+function costOf(job: Installation, report: Report, minutes: MinutesTable): { readonly lines: readonly Material[]; readonly offer: Offer } {
+  const materials = materialsOf(job, report)
+  return { lines: materials.lines, offer: offerOf(job, materials, tasksOf(job, report, minutes)) }
+}
+
+/** What is needed more of, and less, between two lists. */
+function changesOf(before: readonly Material[], after: readonly Material[], but: string): readonly string[] {
+  const count = (list: readonly Material[], id: string) => list.find((l) => l.id === id)?.count ?? 0
+  const all = [...before, ...after.filter((a) => !before.some((b) => b.id === a.id))]
+  return all.flatMap((l) => {
+    const by = Math.round((count(after, l.id) - count(before, l.id)) * 10) / 10
+    if (by === 0 || l.id === but) return []
+    return [`${by > 0 ? 'and' : 'without'} ${Math.abs(by)}${l.unit ? ` ${l.unit}` : ''} ${l.what}`]
+  })
+}
+
+interface Tried {
+  readonly id: string
+  readonly name: string
+  readonly edits: readonly Edit[]
+}
+/** The same job with something else: null where it is refused. */
+function tried(job: Installation, report: Report, { id, name, edits }: Tried, but: string, minutes: MinutesTable): Alternative | null {
+  try {
+    const other = read(edits.reduce((record, e) => applyEdit(record, e).job, job.record))
+    const judged = evaluate(other, [])
+    const [was, is] = [costOf(job, report, minutes), costOf(other, judged, minutes)]
+    return {
+      id,
+      name,
+      edits,
+      more: is.offer.total - was.offer.total,
+      usual: was.offer.usual || is.offer.usual,
+      changes: changesOf(was.lines, is.lines, but),
+      worse: Math.max(0, errorsIn(judged) - errorsIn(report)),
+    }
+  } catch (e) {
+    if (e instanceof EditError) return null
+    throw e
+  }
+}
+
+/** Edits that put something else in place of what a line of the materials is. */
+function candidates(job: Installation, circuits: readonly CircuitReport[], line: string): readonly Tried[] {
+  const [kind, ...rest] = line.split(' ')
+  const of = rest.join(' ')
+  if (kind === 'accessory') {
+    const was = accessory(of)
+    const like = accessoriesFor(job.region).filter(
+      (a) => a.id !== of && a.kind === was?.kind && a.system === was.system && a.outlets > 0 === was.outlets > 0,
+    )
+    return like.map(({ id, name }) => ({
+      id,
+      name,
+      edits: circuits.flatMap(({ circuit, chosen }): Edit[] => [
+        ...(chosen.design.accessory === of
+          ? [{ kind: 'design.set', circuit: circuit.id, design: chosen.design.id, patch: { accessory: id } } as const]
+          : []),
+        ...circuit.points
+          .filter((p) => p.accessory === of && p.state !== 'existing')
+          .map((p) => ({ kind: 'point.set', id: p.id, patch: { accessory: id } }) as const),
+      ]),
+    }))
+  }
+  if (kind === 'box') {
+    const points = circuits.flatMap((c) => c.ends.filter((e) => e.box.kind === of).flatMap((e) => e.points))
+    return points.length === 0
+      ? []
+      : boxesFor(job.region)
+          .filter((b) => b.id !== of)
+          .map((b) => ({ id: b.id, name: b.name, edits: [{ kind: 'box.set', points, patch: { kind: b.id } }] }))
+  }
+  if (kind !== 'cable') return []
+  const cable = rest[0]!
+  const mine = circuits.filter((c) => c.chosen.design.cable === cable)
+  return worlds[job.region].cables
+    .filter((k) => k !== cable)
+    .map((k) => ({
+      id: k,
+      name: reelWords({ cable: k, size: null }),
+      edits: mine.map(({ circuit, chosen }) => ({
+        kind: 'design.set',
+        circuit: circuit.id,
+        design: chosen.design.id,
+        patch: { cable: k },
+      })),
+    }))
+}
+
+/** What could stand in place of a line of the materials so that the design finds no more wrong than now, the cheapest first. */
+export const insteadOf = (job: Installation, report: Report, line: string, minutes: MinutesTable): readonly Alternative[] =>
+  candidates(job, report.circuits, line)
+    .filter((c) => c.edits.length > 0)
+    .flatMap((c) => tried(job, report, c, line, minutes) ?? [])
+    .filter((a) => a.worse === 0)
+    .toSorted((a, b) => a.more - b.more)
+
+/** Each circuit that has alternatives, with what the job comes to with either: options side by side. */
+export const sideBySide = (
+  job: Installation,
+  report: Report,
+  minutes: MinutesTable,
+): readonly (Alternative & { readonly circuit: string })[] =>
+  report.circuits.flatMap(({ circuit }) =>
+    circuit.designs.flatMap((d) => {
+      if (d.id === circuit.chosen || circuit.designs.length < 2) return []
+      const edit: Edit = { kind: 'design.choose', circuit: circuit.id, design: d.id }
+      const other = tried(job, report, { id: `${circuit.id} ${d.id}`, name: d.name, edits: [edit] }, '', minutes)
+      return other ? [{ ...other, circuit: circuit.name }] : []
+    }),
+  )
