@@ -27,7 +27,7 @@ describe('what could stand instead', () => {
           const other = a.edits.reduce((j, e) => applyEdit(j, e).job, read(job).record)
           const judged = evaluate(other, [])
           expect(judged.counts.error + judged.counts.unknown, `${id} ${a.name}`).toBeLessThanOrEqual(wrong)
-          expect(total(read(other) as never) - total(job)).toBeCloseTo(a.more, 6)
+          expect(total(read(other) as never) - total(job)).toBeCloseTo(a.more!, 6)
           expect(materialsOf(read(other), judged).lines.some((l) => l.id === id && l.count === 0)).toBe(false)
           found++
         }
@@ -40,13 +40,13 @@ describe('what could stand instead', () => {
     const lines = materialsOf(read(job), report).lines
     const box = lines.find((l) => l.id.startsWith('box '))!
     const more = insteadOf(read(job), report, box.id, {}).map((a) => a.more)
-    expect(more).toEqual(more.toSorted((a, b) => a - b))
+    expect(more).toEqual(more.toSorted((a, b) => a! - b!))
     expect(insteadOf(read(job), report, lines.find((l) => l.id.startsWith('breaker'))!.id, {})).toEqual([])
   })
   it('stands side by side for each alternative of a circuit, and says where more is wrong with one', () => {
     const copy: Edit[] = [
       { kind: 'design.copy', circuit: 'c1', design: 'a', id: 'z', name: 'Dear' } as Edit,
-      { kind: 'design.set', circuit: 'c1', design: 'z', patch: { minSize: '6' } } as Edit,
+      { kind: 'design.set', circuit: 'c1', design: 'z', patch: { minSize: '6 mm2' } } as Edit,
     ]
     const job = demo(2, ...copy)
     const report = evaluate(job, [])
@@ -56,7 +56,13 @@ describe('what could stand instead', () => {
     const chosen = read(job).circuits.find((c) => c.id === 'c1')!.chosen
     const dear = options.find((o) => o.id === `c1 ${chosen === 'z' ? 'a' : 'z'}`)!
     expect(dear.changes.join(' ')).toMatch(/6 mm²/)
+    expect(dear.worse).toBe(0)
+    const odd = demo(2, copy[0]!, { kind: 'design.set', circuit: 'c1', design: 'z', patch: { minSize: '7' } } as Edit)
+    const unknown = sideBySide(read(odd), evaluate(odd, []), {}).find((o) => o.id === 'c1 z')!
+    // What is not worked out is no bargain.
+    expect(unknown).toMatchObject({ more: null })
+    expect(unknown.worse).toBeGreaterThan(0)
     const taken = applyEdit(read(job).record, dear.edits[0]!).job
-    expect(total(read(taken) as never) - total(job)).toBeCloseTo(dear.more, 6)
+    expect(total(read(taken) as never) - total(job)).toBeCloseTo(dear.more!, 6)
   })
 })

@@ -14,8 +14,8 @@ export interface Alternative {
   readonly id: string
   readonly name: string
   readonly edits: readonly Edit[]
-  /** What it comes to more than what stands, work included; less than nothing: less. */
-  readonly more: number
+  /** What it comes to more than what stands, work included; below nought: less; null: more of it is not known than now. */
+  readonly more: number | null
   /** A usual figure of ours stands in it. */
   readonly usual: boolean
   /** What else is needed with it, and what no longer is, in words. */
@@ -58,7 +58,7 @@ function tried(job: Installation, report: Report, { id, name, edits }: Tried, bu
       id,
       name,
       edits,
-      more: is.offer.total - was.offer.total,
+      more: is.offer.unknown.length > was.offer.unknown.length ? null : is.offer.total - was.offer.total,
       usual: was.offer.usual || is.offer.usual,
       changes: changesOf(was.lines, is.lines, but),
       worse: Math.max(0, errorsIn(judged) - errorsIn(report)),
@@ -122,7 +122,7 @@ export const insteadOf = (job: Installation, report: Report, line: string, minut
     .filter((c) => c.edits.length > 0)
     .flatMap((c) => tried(job, report, c, line, minutes) ?? [])
     .filter((a) => a.worse === 0)
-    .toSorted((a, b) => a.more - b.more)
+    .toSorted((a, b) => (a.more ?? Infinity) - (b.more ?? Infinity))
 
 /** Each circuit that has alternatives, with what the job comes to with either: options side by side. */
 export const sideBySide = (

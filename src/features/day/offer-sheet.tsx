@@ -99,7 +99,9 @@ export function OfferSheet() {
                           </span>
                         )}
                       </td>
-                      <td className="px-2 py-1.5 text-right whitespace-nowrap">{money(offer.total + o.more)} in all</td>
+                      <td className="px-2 py-1.5 text-right whitespace-nowrap">
+                        {o.more === null ? '' : `${money(offer.total + o.more)} in all`}
+                      </td>
                       <td className="py-1.5 text-right whitespace-nowrap">{moreWords(o)}</td>
                     </tr>
                   ))}

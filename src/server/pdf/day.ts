@@ -180,7 +180,7 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
                 options.map((o) => [
                   `${o.circuit}: ${o.name}`,
                   [...o.changes, ...(o.worse ? [`${o.worse} more wrong or not known`] : [])].join('; '),
-                  money(offer.total + o.more),
+                  o.more === null ? 'not known' : money(offer.total + o.more),
                 ]),
               ),
             )
