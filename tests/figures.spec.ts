@@ -25,7 +25,8 @@ import { worlds } from '../src/core/region/worlds'
 import { unitsFor } from '../src/core/settings'
 import { sheetsOf, type StageId } from '../src/core/stages'
 import { plannedIn } from '../src/core/survey/board'
-import { estimateTime } from '../src/core/survey/estimate'
+import { estimateTime } from '../src/core/day/estimate'
+import { tasksOf } from '../src/core/day/tasks'
 import { serviceDemand } from '../src/core/survey/service'
 import { sourceCandidates, wantedBy } from '../src/core/survey/sources'
 import { runReport } from '../src/core/survey/walls'
@@ -248,7 +249,7 @@ async function surveyed(page: Page, id: string, { job, report }: { job: Job; rep
     await drawn(drawing(page, 'Survey'), wallDrawing(one.walls[0], runReport(job.region, one.walls[0], units), units))
   }
   await at(page, id, 'survey?sheet=time', 'Survey')
-  const { bestH, likelyH, worstH, expectedH } = estimateTime(one)
+  const { bestH, likelyH, worstH, expectedH } = estimateTime(one, tasksOf(one, report))
   for (const h of [bestH, likelyH, worstH, expectedH]) await expect(drawing(page, 'Survey')).toContainText(`${trim(h, h < 10 ? 1 : 0)} h`)
 }
 

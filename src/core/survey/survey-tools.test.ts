@@ -9,7 +9,6 @@ import { evaluateSurvey, nextTests } from './traced'
 import { toldLayout, toldProblem } from './told'
 import { readDefects, readPoints } from './csv'
 import { defectKinds, sortDefect } from '../catalogue/defects'
-import { estimateTime, timeQuestions } from './estimate'
 import { plugIn } from './plug-in'
 import { cablesAt, compareWithTruth, practiceBuilding, practiceJob, probe } from './practice'
 import { newWall } from '../job/room'
@@ -119,27 +118,6 @@ describe('findings of an inspection', () => {
     expect(made.defects.find((d) => d.id === 'd4')).toMatchObject({ state: 'work', work: null })
     expect(() => apply(job, { kind: 'defect.set', id: 'd2', patch: { state: 'declined' } })).toThrow(/why/)
     expect(apply(made, { kind: 'point.remove', id: 'pt1' }).defects.find((d) => d.id === 'd2')).toMatchObject({ state: 'open', work: null })
-  })
-})
-
-describe('how long', () => {
-  it('spans every answer until it is given, and narrows with each', () => {
-    const job = demo(0)
-    const open = estimateTime(job)
-    expect(open.bestH).toBeLessThan(open.likelyH)
-    expect(open.likelyH).toBeLessThan(open.worstH)
-    expect(open.wideners).toHaveLength(2)
-    for (const q of timeQuestions)
-      for (const c of q.choices) {
-        const told = estimateTime(apply(job, { kind: 'survey.set', patch: { answers: { [q.id]: c.id } } }))
-        expect(told.worstH - told.bestH).toBeLessThanOrEqual(open.worstH - open.bestH)
-        expect(told.bestH).toBeGreaterThanOrEqual(open.bestH)
-      }
-  })
-
-  it('expects the mean of the three, the likely four times', () => {
-    const e = estimateTime(demo(1))
-    expect(e.expectedH).toBeCloseTo((e.bestH + 4 * e.likelyH + e.worstH) / 6, 12)
   })
 })
 

@@ -1,12 +1,11 @@
 'use client'
-import { useEffect, useState } from 'react'
-import { type Learnt, learnt, type LoggedTask } from '@/core/day/log'
+import type { Learnt } from '@/core/day/log'
 import { taskKinds, type TaskKind } from '@/core/day/task-kinds'
 import { usualMinutes } from '@/core/day/tasks'
-import { api } from '@/ui/api'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useSettings } from '@/ui/settings'
+import { useLog } from './use-log'
 
 const kindNames: Readonly<Record<TaskKind, string>> = {
   bore: 'Boring a way',
@@ -26,11 +25,7 @@ const tabled = taskKinds.filter((k): k is keyof typeof usualMinutes => k in usua
 /** The firm’s own table of minutes, for all its jobs, and what its log says of it. */
 export function FirmMinutes() {
   const { settings, change } = useSettings()
-  const [log, setLog] = useState<readonly LoggedTask[] | null>(null)
-  useEffect(() => {
-    api<readonly LoggedTask[]>('GET', '/api/work-log').then(setLog, () => setLog(null))
-  }, [])
-  const said = new Map((log ? learnt(log) : []).map((l) => [l.kind, l]))
+  const said = new Map(useLog()?.map((l) => [l.kind, l]))
   const set = (kind: TaskKind, minutes: number | null) => {
     const { [kind]: _, ...rest } = settings.minutes
     change({ minutes: minutes === null ? rest : { ...rest, [kind]: minutes } })

@@ -1,6 +1,7 @@
 'use client'
 import { FileText } from 'lucide-react'
 import { useMemo } from 'react'
+import { estimateTime } from '@/core/day/estimate'
 import { sideBySide } from '@/core/day/alternatives'
 import { amountWords, materialsOf, offerOf } from '@/core/day/materials'
 import { priceOf } from '@/core/design/prices'
@@ -13,6 +14,7 @@ import { PaperLink } from '../job/paper-link'
 import { useSettings } from '@/ui/settings'
 import { moreWords } from './more-words'
 import { useDay } from './use-day'
+import { useLog } from './use-log'
 
 const money = (n: number): string => n.toFixed(2)
 
@@ -38,6 +40,7 @@ export function OfferSheet() {
       onCommit={(amount) => commit({ kind: 'price.set', name, amount })}
     />
   )
+  const range = estimateTime(job, tasks, useLog() ?? [])
   const rows = [
     ['Work', `${trim(offer.labourH, 1)} h at ${money(priceOf(job, 'an hour'))}`, offer.labour],
     ['Material', `${materials.lines.length} kinds`, offer.materials],
@@ -71,6 +74,10 @@ export function OfferSheet() {
               </tr>
             </tbody>
           </table>
+          <p className="text-ink-2">
+            The work of the design is reckoned with. With what tracing and the questions of the survey leave open it is{' '}
+            {trim(range.bestH, 1)} to {trim(range.worstH, 1)} h, likely {trim(range.likelyH, 1)}.
+          </p>
           <ul>
             {offer.usual && (
               <li className="flex items-start gap-2 py-0.5">

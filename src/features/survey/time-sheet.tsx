@@ -1,8 +1,10 @@
 'use client'
 import { trim } from '@/core/quantity/format'
-import { estimateTime, timeQuestions } from '@/core/survey/estimate'
+import { estimateTime, timeQuestions } from '@/core/day/estimate'
 import { ChoiceField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { useDay } from '../day/use-day'
+import { useLog } from '../day/use-log'
 import { useJob } from '../job/context'
 
 const hours = (h: number): string => `${trim(h, h < 10 ? 1 : 0)} h`
@@ -12,7 +14,8 @@ export function TimeSheet() {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
   const { answers } = job
-  const estimate = estimateTime(job)
+  const { tasks } = useDay()
+  const estimate = estimateTime(job, tasks, useLog() ?? [])
   const { bestH, likelyH, worstH, expectedH } = estimate
   const at = (h: number) => `${(100 * h) / Math.max(worstH, 1)}%`
   return (
@@ -61,7 +64,8 @@ export function TimeSheet() {
             </ol>
           </Section>
           <p className="text-[0.9rem] text-ink-2">
-            The minutes behind it are ours, for one careful person. Compare them with what your own jobs took before you quote.
+            It is the minutes of the tasks of the day, the firm’s where it has its own, and what these questions add. Compare it with what
+            your own jobs took before you quote.
           </p>
         </>
       }

@@ -1,5 +1,6 @@
-import type { Installation } from '../installation/installation'
-import { pointsThere } from '../installation/installation'
+import { type Installation, pointsThere } from '../installation/installation'
+import type { Learnt } from './log'
+import type { Task } from './tasks'
 
 interface Choice {
   readonly id: string
@@ -88,15 +89,32 @@ function adds(question: TimeQuestion, answer: string | undefined): readonly [num
   return [easy!.adds[0], middle!.adds[1], hard!.adds[2]]
 }
 
-/** Minutes of a circuit by itself, before anything about the building is known; a run of unknown length spans 5 to 30 m. */
-function circuitMinutes(lengthM: number | null): readonly [number, number, number] {
-  const [short, usual, long] = lengthM === null ? [5, 12, 30] : [lengthM, lengthM, lengthM]
-  return [100 + 4 * short, 140 + 6 * usual, 200 + 10 * long]
+/** How far a task spreads about what is expected of it, where the firm’s log does not say so yet: of ours. */
+const USUAL_SPREAD = { best: 0.7, worst: 1.6 }
+/** A run of which nobody knows the length spans from a third of what is presumed to twice of it. */
+const UNKNOWN_RUN = { best: 1 / 3, worst: 2 }
+/** Questions that a way through the building answers: what it asks for is in the minutes of its tasks. */
+const answeredByWays: readonly string[] = ['walls', 'floor', 'above']
+
+/** Minutes of one person for a task: best, likely, worst; by what the log says of its kind where it says enough. */
+function spanOfTask(t: Task, log: ReadonlyMap<string, Learnt>): readonly [number, number, number] {
+  const minutes = t.minutes * Math.max(1, t.people)
+  // What is done by others, waited for or promised is nobody’s work here.
+  if (t.circuit === null && t.kind !== 'work' && t.kind !== 'clear') return [0, 0, 0]
+  if (t.from === 'own' || t.from === 'said') return [minutes, minutes, minutes]
+  const known = log.get(t.kind)
+  const spread = known ? { best: known.low, likely: known.factor, worst: known.high } : { ...USUAL_SPREAD, likely: 1 }
+  const run = t.presumed ? UNKNOWN_RUN : { best: 1, worst: 1 }
+  return [minutes * spread.best * run.best, minutes * spread.likely, minutes * spread.worst * run.worst]
 }
 
-/** Hours for the whole job: best, likely and worst, and what to find out to narrow them. */
-export function estimateTime(job: Installation): Estimate {
-  const circuits = job.circuits.map((c) => circuitMinutes((c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).lengthM))
+/**
+ * Hours of one person for the whole job: best, likely and worst, and what to find out to narrow them. The tasks of the design with their
+ * minutes, what tracing and the report leave to do, and the questions of the survey: one range for all who ask.
+ */
+export function estimateTime(job: Installation, tasks: readonly Task[], log: readonly Learnt[] = []): Estimate {
+  const said = new Map(log.filter((l) => l.enough).map((l) => [l.kind as string, l]))
+  const work = tasks.map((t) => spanOfTask(t, said))
   const defects = job.defects.filter((d) => d.state === 'work').length
   const there = pointsThere(job.points)
   const untraced =
@@ -109,8 +127,11 @@ export function estimateTime(job: Installation): Estimate {
   const tracing: readonly [number, number, number] = there.length
     ? [4 * Math.max(0, untraced) * 0.5, 4 * Math.max(0, untraced), 8 * Math.max(0, untraced)]
     : [0, 0, 0]
-  const asked = timeQuestions.map((q) => ({ question: q, answer: job.answers[q.id], span: adds(q, job.answers[q.id]) }))
-  const spans = [...circuits, tracing, [30 * defects, 60 * defects, 150 * defects] as const, ...asked.map((a) => a.span)]
+  const laid = job.circuits.flatMap((c) => c.cables.filter((k) => k.state !== 'existing'))
+  const routed = laid.length > 0 && laid.every((k) => k.route)
+  const questions = routed ? timeQuestions.filter((q) => !answeredByWays.includes(q.id)) : timeQuestions
+  const asked = questions.map((q) => ({ question: q, answer: job.answers[q.id], span: adds(q, job.answers[q.id]) }))
+  const spans = [...work, tracing, [30 * defects, 60 * defects, 150 * defects] as const, ...asked.map((a) => a.span)]
   const sum = (k: 0 | 1 | 2) => spans.reduce((total, s) => total + s[k], 0) / 60
   const [bestH, likelyH, worstH] = [sum(0), sum(1), sum(2)]
   const wideners = asked
@@ -121,7 +142,8 @@ export function estimateTime(job: Installation): Estimate {
     }))
     .toSorted((a, b) => b.hours - a.hours)
     .slice(0, 2)
-  const unknownRuns = job.circuits.filter((c) => (c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!).lengthM === null).length
+  const presumed = tasks.filter((t) => t.presumed).length
+  const jobs = Math.max(0, ...[...said.values()].map((l) => l.jobs))
   return {
     bestH,
     likelyH,
@@ -129,8 +151,9 @@ export function estimateTime(job: Installation): Estimate {
     expectedH: (bestH + 4 * likelyH + worstH) / 6,
     wideners,
     basis: [
-      `${job.circuits.length} ` +
-        `${job.circuits.length === 1 ? 'circuit' : 'circuits'}${unknownRuns ? `, ${unknownRuns} of unknown length` : ''}`,
+      `${tasks.length} ${tasks.length === 1 ? 'task' : 'tasks'} of the day${presumed ? `, ${presumed} on a presumption` : ''}`,
+      ...(said.size ? [`what ${jobs} jobs of the firm took`] : ['a spread of ours, as the firm’s log says too little yet']),
+      ...(routed ? ['the ways through the building'] : []),
       ...(untraced > 0 && there.length ? [`${untraced} boxes not opened while tracing`] : []),
       ...(defects ? [`${defects} findings of the report made work`] : []),
     ],
