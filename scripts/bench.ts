@@ -19,6 +19,9 @@ import { evaluate } from '../src/core/evaluate'
 import { read } from '../src/core/installation/installation'
 import { applyEdit, type Edit } from '../src/core/job/edits'
 import { newWay } from '../src/core/job/board'
+import { type DayPlanInput, dayPlanInput } from '../src/core/planning/day'
+import { planByRule } from '../src/core/planning/day-by-rule'
+import { dayOf, dayPlan } from '../src/core/planning/day-plan'
 import { fromVersion2 } from '../src/core/job/older/bring-up'
 import { type Job as Job2, newCircuit as newCircuit2, newJob as newJob2 } from '../src/core/job/older/version-2'
 import { newPoint } from '../src/core/job/point'
@@ -391,6 +394,71 @@ function benchCampaign() {
   line(`  ${tried.length} mistakes on 40 points`, `${(now() - start).toFixed(0)} ms`, 'aim: under 2 s')
 }
 
+/** A day of sixty tasks for four people, one of whom helps and one of whom leaves early, two windows, and supplies that must hold. */
+function bigDay(): DayPlanInput {
+  const tasks = Array.from({ length: 10 }, (_, c) => {
+    const of = (kind: string) => `${kind} ${c}`
+    const hold = c < 4 ? [`back on ${Math.floor(c / 2)}`] : []
+    return [
+      { id: of('run'), minutes: 30 + 5 * (c % 5), power: 'any' as const },
+      { id: of('box'), minutes: 15, power: 'any' as const, after: [of('run')] },
+      { id: of('fit'), minutes: 20, skilled: 1, power: 'any' as const, after: [of('box')] },
+      {
+        id: of('board'),
+        minutes: 15,
+        skilled: 1,
+        power: 'off' as const,
+        after: [of('fit'), ...(c >= 2 && c < 4 ? ['back on 0'] : []), ...(c >= 4 ? ['back on 1'] : [])],
+      },
+      { id: of('live'), minutes: 10, skilled: 1, power: 'on' as const, after: [of('board'), ...hold] },
+      { id: of('label'), minutes: 5, power: 'any' as const, after: [of('live')] },
+    ]
+  }).flat()
+  // The supply is back between lots, so that a freezer and an alarm recover; plaster and a meter come at their hours.
+  const backOn = [0, 1].map((k) => ({
+    id: `back on ${k}`,
+    minutes: 10,
+    power: 'on' as const,
+    after: [2 * k, 2 * k + 1].map((c) => `board ${c}`),
+  }))
+  const windows = [
+    { id: 'plaster', minutes: 60, power: 'any' as const, earliestMin: 540, latestMin: 640 },
+    { id: 'meter', minutes: 30, power: 'on' as const, earliestMin: 660, latestMin: 720 },
+  ]
+  const { tasks: whole, ...rest } = dayPlanInput.parse({
+    startMin: 480,
+    crew: 4,
+    skilled: 3,
+    away: [{ fromMin: 720, toMin: 1440, crew: 1, skilled: 1 }],
+    tasks: [],
+  })
+  return { ...rest, tasks: [...whole, ...[...tasks.slice(0, 56), ...backOn, ...windows].map((t) => ({ crew: 1, after: [], ...t }))] }
+}
+
+async function benchDay() {
+  console.log('\nDay')
+  const input = bigDay()
+  const start = now()
+  const plan = await dayPlan(input)
+  const ms = now() - start
+  const clockOf = (min: number) => `${Math.floor(min / 60)}:${String(Math.round(min % 60)).padStart(2, '0')}`
+  line(`  ${input.tasks.length} tasks, four people`, `${(ms / 1000).toFixed(1)} s`, 'aim: under 5 s')
+  if (plan.findings[0]) return line('  no plan', plan.findings[0].message)
+  const { bound } = plan
+  line(
+    '  ends',
+    clockOf(plan.finishMin),
+    bound ? `no plan before ${clockOf(bound.finishMin)}: a gap of ${plan.finishMin - bound.finishMin} min` : 'proved',
+  )
+  line('  off', `${plan.outageMin} min`, bound ? `no plan under ${bound.outageMin} min` : 'proved')
+  // As a list is worked off: each task in turn where it first goes, longest way to the end first.
+  const plain = planByRule(dayOf(input), () => true)
+  if (plain) {
+    line('  by a plain list', clockOf(plain.finishMin), `ours ends ${plain.finishMin - plan.finishMin} min earlier`)
+    line('  by a plain list, off', `${plain.outageMin} min`, `ours is off ${plain.outageMin - plan.outageMin} min less`)
+  }
+}
+
 const linksOf = (graph: Graph<undefined, number>, from: NodeId, to: NodeId): number[] => {
   const costs: number[] = []
   graph.forEachLinkedNode(from, (n, link) => void (n.id === to && costs.push(link.data)), false)
@@ -407,6 +475,7 @@ const parts: Record<string, () => unknown> = {
   route: benchRoute,
   network: benchNetwork,
   mistakes: benchCampaign,
+  day: benchDay,
 }
 const served: Record<string, (to: typeof line) => unknown> = { ...serverParts, pages: benchPages }
 

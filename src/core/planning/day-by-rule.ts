@@ -61,15 +61,25 @@ function placed(day: Day, { rank, offFrom }: Way): Pick<Plan, 'starts' | 'by'> |
   return { starts, by }
 }
 
-/** The best plan that rules of thumb find; null where they find none. */
-export function planByRule(day: Day, enough: (plan: Plan) => boolean): Plan | null {
+/**
+ * The best plan that rules of thumb find; null where they find none. With a time it goes on for so long, in seconds, from a plan there is.
+ */
+export function planByRule(
+  day: Day,
+  enough: (plan: Plan) => boolean,
+  longer?: { readonly seconds: number; readonly from: Plan | null },
+): Plan | null {
   const chance = chances()
   const { tasks, tail, startMin } = day
-  let best: Plan | null = null
+  let best: Plan | null = longer?.from ?? null
   const tries = triesFor(tasks.length)
+  const until = longer && performance.now() + longer.seconds * 1000
+  // What was tried before is not tried again.
+  if (longer) for (let i = 0; i < 7; i++) chance()
   // Half of the tries without a better plan are enough.
-  for (let turn = 0, since = 0; turn < tries && since < tries / 2; turn++, since++) {
-    const blur = turn === 0 ? 0 : 0.3 + chance()
+  const goOn = (turn: number, since: number) => (until === undefined ? turn < tries && since < tries / 2 : performance.now() < until)
+  for (let turn = 0, since = 0; goOn(turn, since); turn++, since++) {
+    const blur = turn === 0 && !longer ? 0 : 0.3 + chance()
     // What others wait for longest first; now and then what is done dead, or live, all together.
     const leaning = turn % 3
     const weight = tasks.reduce((sum, t) => sum + t.minutes, 0)

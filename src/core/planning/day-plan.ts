@@ -49,7 +49,7 @@ function inOrder(tasks: readonly DayTask[], before: readonly (readonly number[])
 }
 
 /** A day with its windows. @throws InputError at a wrong name, Clash where a task can never stand within its own bounds. */
-function dayOf({ startMin, crew, skilled = crew, person = 1, away = [], tasks }: DayPlanInput): Day {
+export function dayOf({ startMin, crew, skilled = crew, person = 1, away = [], tasks }: DayPlanInput): Day {
   const numbers = new Map<string, number>()
   for (const [i, t] of tasks.entries()) {
     if (numbers.has(t.id)) throw new InputError(`tasks.${i}.id`, 'There is a task with this id already.')
@@ -273,7 +273,8 @@ async function best(day: Day): Promise<Best> {
   const seconds = () => Math.max(0, (until - performance.now()) / 1000)
   const bounds = boundsOf(day)
   const least = leastWishes(day)
-  let plan = planByRule(day, (p) => p.finishMin === bounds.finishMin && p.outageMin === bounds.outageMin && atMost(p.wishes, least))
+  const enough = (p: Plan) => p.finishMin === bounds.finishMin && p.outageMin === bounds.outageMin && atMost(p.wishes, least)
+  let plan = planByRule(day, enough)
   let proved = true
   if (!plan || plan.finishMin > bounds.finishMin) {
     const grid = gridOf(day, plan ? plan.finishMin - 1 : atLast(day))
@@ -285,6 +286,8 @@ async function best(day: Day): Promise<Best> {
       proved = found.proved
     }
   }
+  // Too large to be proved: the time is for more tries.
+  if (!proved && (!plan || !gridOf(day, plan.finishMin))) plan = planByRule(day, enough, { seconds: seconds(), from: plan })
   if (!plan) return { plan, proved, bounds }
   const ends = proved ? plan.finishMin : bounds.finishMin
   const shorter = await offForLess(day, plan, bounds, seconds() * (least < plan.wishes ? 0.6 : 1))
