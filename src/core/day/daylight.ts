@@ -3,7 +3,7 @@ import { getTimes } from 'suncalc'
 import type { DayRecord } from '../job/day'
 import type { Placed } from './plan'
 
-/** When it is light by the clock of whoever asks, in minutes after midnight; null at either end: that day it does not get dark, or light. */
+/** When it is light by the clock of whoever asks, in minutes after midnight; where it stays dark all day both are noon. */
 export interface Daylight {
   readonly fromMin: number
   readonly untilMin: number

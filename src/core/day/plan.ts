@@ -202,7 +202,7 @@ const isThere = (p: DayRecord['people'][number], { startMin, endMin }: Pick<Time
   return startMin - shift >= (p.fromMin ?? 0) - 1e-9 && endMin - shift <= (p.untilMin ?? DAY_MIN) + 1e-9
 }
 
-/** Who does each task: who is there and free all through, helpers where nobody else is asked for, those last at its circuit before others. */
+/** Who does each task: who is free all through, helpers where nobody else is asked for, those last at its circuit before others. */
 function sharedOut(rows: readonly Timed[], day: DayRecord): readonly (readonly number[])[] {
   const everybody = day.people.map((_, i) => i)
   let tried = 0

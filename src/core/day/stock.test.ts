@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { againstVan, moveKinds, refused, shortOf, type StockMove, stockOf } from './stock'
+import { againstVan, coilItem, coilsIn, moveKinds, refused, shortOf, type StockMove, stockOf, takenOf } from './stock'
 
 const move = (more: Partial<StockMove>): StockMove => ({
   id: 'm',
@@ -60,5 +60,28 @@ describe('the van', () => {
     expect(againstVan([line], [], 'j')).toMatchObject([{ taken: 0, inVan: null, toTake: 0, toBuy: 5 }])
     expect(shortOf(stock(1))).toMatchObject([{ short: 1 }])
     expect(shortOf(stock(2))).toEqual([])
+  })
+  it('keeps each length of cable by itself: cut from, the rest is one still, and all of them stand against what is needed', () => {
+    const reel = { cable: 'flat-twin-earth', size: '2.5 mm2' }
+    const [a, b] = [coilItem(reel, 'a'), coilItem(reel, 'b')]
+    const cable = { ...line, id: 'cable flat-twin-earth 2.5 mm2', what: 'Cable', unit: 'm' as const, count: 20 }
+    const book = [
+      move({ item: a, unit: 'm', kind: 'counted', count: 25 }),
+      move({ item: b, unit: 'm', kind: 'in', count: 6.5 }),
+      move({ item: a, unit: 'm', kind: 'out', count: 12.3, job: 'j' }),
+      move({ item: cable.id, unit: 'm', kind: 'minimum', count: 25 }),
+    ]
+    const stock = stockOf(book)
+    expect(coilsIn(stock)).toMatchObject([
+      { id: a, ...reel, lengthM: 12.7, onHand: true },
+      { id: b, ...reel, lengthM: 6.5 },
+    ])
+    expect(takenOf(stock, cable.id, 'j')).toBe(12.3)
+    expect(takenOf(stock, cable.id, 'k')).toBe(0)
+    expect(againstVan([cable], stock, 'j')).toMatchObject([{ taken: 12.3, inVan: 19.2, toTake: 7.7, toBuy: 0, minimum: 25 }])
+    expect(shortOf(stock)).toMatchObject([{ short: 5.8 }])
+    // Of one length no more is cut than it has.
+    expect(refused(stock, move({ item: b, unit: 'm', kind: 'out', count: 7 }))).toContain('Only 6.5')
+    expect(coilsIn(stockOf([...book, move({ item: b, unit: 'm', kind: 'out', count: 6.5 })]))).toHaveLength(1)
   })
 })

@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { grouped } from '../grouped'
+import type { Coil } from '../job/coil'
 import { idField, text } from '../job/fields'
 import { atLeast } from '../tolerance'
 import type { Material } from './materials'
@@ -10,7 +12,7 @@ export const moveKinds = ['counted', 'in', 'out', 'minimum'] as const
 export const stockMoveSchema = z.strictObject({
   id: idField,
   /** The kind of thing, as the list of what is needed calls it. */
-  item: z.string().min(1).max(120),
+  item: z.string().min(1).max(160),
   what: text(200).min(1),
   unit: z.enum(['', 'm']),
   kind: z.enum(moveKinds),
@@ -36,6 +38,23 @@ export interface StockItem {
   /** Taken for each job, less what came back. */
   readonly taken: Readonly<Record<string, number>>
 }
+
+/** A length of cable is a thing of its own in the book: its kind as the list of what is needed calls it, and a name. */
+const COIL = ' #'
+export const coilItem = ({ cable, size }: Pick<Coil, 'cable' | 'size'>, name: string): string => `cable ${cable} ${size}${COIL}${name}`
+/** What a thing of the book is of, as the list of what is needed calls it. */
+const kindOf = (item: string): string => item.split(COIL)[0]!
+
+/** Lengths of cable in the van, by what the book calls each; what is left of one that was cut from is one still. */
+export const coilsIn = (stock: readonly StockItem[]): readonly Coil[] =>
+  stock.flatMap((s) => {
+    const named = /^cable (\S+) (.+) #./.exec(s.item)
+    return named && s.count > 0 ? [{ id: s.item, cable: named[1]!, size: named[2]!, lengthM: s.count, price: null, onHand: true }] : []
+  })
+
+/** How much of a kind of cable was taken for a job, in metres, from whatever length. */
+export const takenOf = (stock: readonly StockItem[], kind: string, job: string): number =>
+  cents(stock.reduce((sum, s) => sum + (kindOf(s.item) === kind ? Math.max(0, s.taken[job] ?? 0) : 0), 0))
 
 const cents = (n: number): number => Math.round(n * 100) / 100
 
@@ -72,6 +91,8 @@ export function refused(stock: readonly StockItem[], { item, kind, count, job, w
 
 /** What is needed of one thing, against the van. */
 export interface Against extends Material {
+  /** What the book has of it: one thing, or the lengths of a cable. */
+  readonly items: readonly StockItem[]
   readonly taken: number
   /** Null: the van's book does not know it. */
   readonly inVan: number | null
@@ -85,25 +106,31 @@ export interface Against extends Material {
 
 /** What is needed for a job against what it took already and what is in the van. */
 export function againstVan(lines: readonly Material[], stock: readonly StockItem[], job: string): readonly Against[] {
-  const by = new Map(stock.map((s) => [s.item, s]))
+  const by = grouped(stock, (s) => kindOf(s.item))
   return lines.map((l) => {
-    const s = by.get(l.id)
-    const taken = Math.max(0, s?.taken[job] ?? 0)
+    const items = by.get(l.id) ?? []
+    const there = cents(items.reduce((sum, s) => sum + s.count, 0))
+    const taken = takenOf(items, l.id, job)
     const still = Math.max(0, cents(l.count - taken))
-    const toTake = Math.min(still, s?.count ?? 0)
+    const toTake = Math.min(still, there)
     return {
       ...l,
+      items,
       taken,
-      inVan: s ? s.count : null,
-      counted: s?.counted ?? false,
+      inVan: items.length ? there : null,
+      counted: items.length > 0 && items.every((s) => s.counted),
       toTake,
       toBuy: cents(still - toTake),
-      left: cents((s?.count ?? 0) - toTake),
-      minimum: s?.minimum ?? null,
+      left: cents(there - toTake),
+      minimum: items.find((s) => s.item === l.id)?.minimum ?? null,
     }
   })
 }
 
 /** Things of which less is there than is to be kept, and how many are short. */
 export const shortOf = (stock: readonly StockItem[]): readonly { readonly item: StockItem; readonly short: number }[] =>
-  stock.flatMap((s) => (s.minimum !== null && s.count < s.minimum ? [{ item: s, short: cents(s.minimum - s.count) }] : []))
+  stock.flatMap((s) => {
+    // Of a cable all lengths count.
+    const there = cents(stock.reduce((sum, x) => sum + (kindOf(x.item) === s.item ? x.count : 0), 0))
+    return s.minimum !== null && there < s.minimum ? [{ item: s, short: cents(s.minimum - there) }] : []
+  })

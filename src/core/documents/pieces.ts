@@ -1,6 +1,7 @@
 import type { CutListInput } from '../calculate/cut-list'
 import type { Report } from '../evaluate'
 import { placeNames, standsAt } from '../installation/building'
+import type { Coil } from '../job/coil'
 import type { Installation } from '../installation/installation'
 import { formatSize } from '../quantity/format'
 import { cableNames } from '../region/vocabulary'
@@ -43,11 +44,15 @@ export const reelOf = ({ cable, size }: { readonly cable: string; readonly size:
 export const reelWords = ({ cable, size }: { readonly cable: string; readonly size: string | null }): string =>
   `${size === null ? 'size not known' : formatSize(size)}, ${cableNames[cable] ?? cable}`
 
-/** What the cutting is worked out from. Where one price is not known, lengths stand for all: the least is bought. */
-export function cuttingOf(job: Installation, pieces: readonly Piece[]): { readonly input: CutListInput; readonly priced: boolean } {
+/** What the cutting is worked out from: lengths of the job, and those of the van. Where one price is not known, lengths stand for all: the least is bought. */
+export function cuttingOf(
+  job: Installation,
+  pieces: readonly Piece[],
+  van: readonly Coil[] = [],
+): { readonly input: CutListInput; readonly priced: boolean } {
   const sized = pieces.filter((p) => p.size !== null)
   const wanted = new Set(sized.map(reelOf))
-  const coils = (job.coils ?? []).filter((c) => wanted.has(reelOf(c)))
+  const coils = [...van, ...(job.coils ?? [])].filter((c) => wanted.has(reelOf(c)))
   const priced = coils.every((c) => c.onHand || c.price !== null)
   return {
     priced,

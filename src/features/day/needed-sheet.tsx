@@ -151,6 +151,41 @@ function InTheVan({ line: l, known }: { line: Against; known: boolean }) {
   const move = useJob((s) => s.moveStock)
   const units = useUnits()
   const of = { item: l.id, what: l.what, unit: l.unit }
+  const lengths = l.items.filter((s) => s.item !== l.id)
+  if (lengths.length)
+    return (
+      <Section title={l.what}>
+        <ul>
+          {lengths.map((s) => {
+            const taken = Math.max(0, s.taken[job] ?? 0)
+            return (
+              <li key={s.item} className="border-b border-rule py-1.5">
+                A length with {amountWords({ count: s.count, unit: 'm' }, units)} left
+                {taken > 0 && (
+                  <>
+                    , {amountWords({ count: taken, unit: 'm' }, units)} taken for this job{' '}
+                    <button type="button" className="btn" onClick={() => move({ ...of, item: s.item, kind: 'in', count: taken, job })}>
+                      Bring it back
+                    </button>
+                  </>
+                )}
+              </li>
+            )
+          })}
+        </ul>
+        <p className="mt-2 text-ink-2">It is cut, and taken, on the sheet “Cutting” of the route, where no piece is left too short.</p>
+        <FieldGrid>
+          <LengthField
+            label="To be kept there"
+            optional
+            placeholder="?"
+            value={l.minimum}
+            max={100_000}
+            onCommit={(n) => n !== null && move({ ...of, kind: 'minimum', count: n, job: null })}
+          />
+        </FieldGrid>
+      </Section>
+    )
   const amount = (count: number) => amountWords({ count, unit: l.unit }, units)
   const count = (label: string, value: number | null, commit: (n: number) => void) =>
     l.unit === 'm' ? (

@@ -173,7 +173,8 @@ export function PlanSheet() {
 /** What is known where it is not proved that no plan is better. */
 const boundWords = ({ bound }: Planned): string =>
   bound
-    ? `Time ran out before it was proved the best: no plan ends before ${clock(bound.finishMin)}, or is off for less than ${bound.outageMin} min.`
+    ? 'Time ran out before it was proved the best: no plan ends before ' +
+      `${clock(bound.finishMin)}, or is off for less than ${bound.outageMin} min.`
     : 'Time ran out before it was proved that no plan is better.'
 
 /** Has the day planned, from its begin or from now; it can be given up while it is worked out. */

@@ -3,13 +3,15 @@ import { Plus, Trash2 } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import type { CutList } from '@/core/calculate/cut-list'
 import { cuttingOf, type Piece, piecesOf, reelOf, reelWords } from '@/core/documents/pieces'
+import { coilItem, coilsIn, takenOf } from '@/core/day/stock'
 import { grouped } from '@/core/grouped'
+import { atLeast } from '@/core/tolerance'
 import type { Coil } from '@/core/job/coil'
 import { formatLength } from '@/core/quantity/format'
 import { api, ApiError } from '@/ui/api'
-import { CheckField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { useVan } from '../day/use-van'
 import { useJob, useUnits } from '../job/context'
 import { LengthField } from '../job/measure-fields'
 
@@ -20,8 +22,25 @@ export function CutSheet() {
   const job = useJob((s) => s.job)
   const report = useJob((s) => s.report)
   const units = useUnits()
+  const id = useJob((s) => s.id)
+  const van = useVan()
+  const inVan = coilsIn(van ?? [])
   const pieces = piecesOf(job, report)
-  const { input, priced } = cuttingOf(job, pieces)
+  const reels = [...grouped(pieces, reelOf)].map(([reel, list]) => ({
+    reel,
+    list,
+    // All of it is cut and taken already: nothing of it is to be cut again.
+    done: atLeast(
+      takenOf(van ?? [], `cable ${reel}`, id),
+      list.reduce((sum, p) => sum + p.lengthM, 0),
+    ),
+    coils: [...inVan, ...(job.coils ?? [])].filter((c) => reelOf(c) === reel),
+  }))
+  const { input, priced } = cuttingOf(
+    job,
+    reels.flatMap((r) => (r.done ? [] : r.list)),
+    inVan,
+  )
   const key = JSON.stringify(input)
   const [told, setTold] = useState<{ readonly key: string; readonly of: Told } | null>(null)
   const ready = input.pieces.length > 0 && input.stock.length > 0
@@ -38,7 +57,6 @@ export function CutSheet() {
     }
   }, [key, ready])
   const current = told?.key === key ? told.of : null
-  const reels = [...grouped(pieces, reelOf)]
   return (
     <Stage
       title="Route"
@@ -47,14 +65,10 @@ export function CutSheet() {
           <p className="text-ink-2">No way is taken yet: the sheet “Way” looks for them, and what each asks for is cut here.</p>
         ) : (
           <div className="flex flex-col gap-5">
-            {reels.map(([reel, list]) => (
-              <Reel
-                key={reel}
-                list={list}
-                coils={(job.coils ?? []).filter((c) => reelOf(c) === reel)}
-                cut={current && 'cut' in current ? current.cut : null}
-              />
+            {reels.map((r) => (
+              <Reel key={r.reel} {...r} cut={current && 'cut' in current ? current.cut : null} />
             ))}
+            {van === null && pieces.length > 0 && <p className="text-ink-2">What is in the van is not known without a connection.</p>}
             {current && 'wrong' in current && (
               <p role="alert" className="font-bold">
                 {current.wrong}
@@ -80,8 +94,8 @@ export function CutSheet() {
       }
       working={
         <>
-          {reels.map(([reel, list]) => (
-            <Coils key={reel} of={list[0]!} coils={(job.coils ?? []).filter((c) => reelOf(c) === reel)} />
+          {reels.map(({ reel, list, coils }) => (
+            <Coils key={reel} of={list[0]!} coils={coils} />
           ))}
           {reels.length === 0 && <p className="text-ink-2">Coils in the van and in the shop are entered once a way is taken.</p>}
         </>
@@ -91,12 +105,21 @@ export function CutSheet() {
 }
 
 /** One kind of cable: its pieces, and each coil with what is cut from it, to scale. */
-function Reel({ list, coils, cut }: { list: readonly Piece[]; coils: readonly Coil[]; cut: CutList | null }) {
+function Reel({ list, coils, cut, done }: { list: readonly Piece[]; coils: readonly Coil[]; cut: CutList | null; done: boolean }) {
   const units = useUnits()
+  const job = useJob((s) => s.id)
+  const move = useJob((s) => s.moveStock)
   const names = new Map(list.map((p) => [p.id, p]))
   const total = list.reduce((sum, p) => sum + p.lengthM, 0)
   const cuts = cut?.cuts.filter((c) => coils.some((x) => x.id === c.stockId)) ?? []
   const longest = Math.max(1, ...cuts.map((c) => coils.find((x) => x.id === c.stockId)!.lengthM))
+  const fromVan = cuts.flatMap((c) => (c.stockId.startsWith('cable ') ? [{ item: c.stockId, pieces: c.pieces }] : []))
+  const take = () => {
+    for (const c of fromVan) {
+      const count = Math.round(c.pieces.reduce((sum, id) => sum + names.get(id)!.lengthM, 0) * 100) / 100
+      move({ item: c.item, what: reelWords(list[0]!), unit: 'm', kind: 'out', count, job })
+    }
+  }
   return (
     <Section title={reelWords(list[0]!)} aside={<span className="text-ink-2">{formatLength(total, units)} in all</span>}>
       <ul>
@@ -108,7 +131,8 @@ function Reel({ list, coils, cut }: { list: readonly Piece[]; coils: readonly Co
         ))}
       </ul>
       {list[0]!.size === null && <p className="mt-1 text-ink-2">The circuit gives no size yet.</p>}
-      {coils.length === 0 && list[0]!.size !== null && (
+      {done && <p className="mt-1 font-bold">All of it is cut and taken from the van for this job.</p>}
+      {!done && coils.length === 0 && list[0]!.size !== null && (
         <p className="mt-1 text-ink-2">No coil of it is entered: what is in the van, and what the shop has.</p>
       )}
       {cuts.map((c, i) => {
@@ -133,6 +157,11 @@ function Reel({ list, coils, cut }: { list: readonly Piece[]; coils: readonly Co
           </div>
         )
       })}
+      {!done && fromVan.length > 0 && (
+        <button type="button" className="btn mt-3" onClick={take}>
+          Cut: take it from the van
+        </button>
+      )}
     </Section>
   )
 }
@@ -140,13 +169,26 @@ function Reel({ list, coils, cut }: { list: readonly Piece[]; coils: readonly Co
 /** Coils of one kind: in the van or in the shop. */
 function Coils({ of, coils }: { of: Piece; coils: readonly Coil[] }) {
   const commit = useJob((s) => s.commit)
+  const move = useJob((s) => s.moveStock)
   const [next, setNext] = useState<number | null>(null)
   if (of.size === null) return null
+  const kind = { cable: of.cable, size: of.size }
+  const intoVan = (lengthM: number, counted: boolean) =>
+    move({
+      item: coilItem(kind, crypto.randomUUID().slice(0, 8)),
+      what: reelWords(of),
+      unit: 'm',
+      kind: counted ? 'counted' : 'in',
+      count: lengthM,
+      job: null,
+    })
   const add = (onHand: boolean) => {
     if (!next) return
-    commit({ kind: 'coil.add', item: { id: crypto.randomUUID(), cable: of.cable, size: of.size!, lengthM: next, price: null, onHand } })
+    if (onHand) intoVan(next, true)
+    else commit({ kind: 'coil.add', item: { id: crypto.randomUUID(), ...kind, lengthM: next, price: null, onHand: false } })
     setNext(null)
   }
+  const ofVan = (c: Coil): boolean => c.id.startsWith('cable ')
   return (
     <Section title={reelWords(of)}>
       {coils.map((c) => (
@@ -155,9 +197,13 @@ function Coils({ of, coils }: { of: Piece; coils: readonly Coil[] }) {
             <LengthField
               label={c.onHand ? 'Left in the van' : 'Sold in lengths of'}
               value={c.lengthM}
-              min={0.1}
+              min={ofVan(c) ? 0 : 0.1}
               max={10_000}
-              onCommit={(lengthM) => lengthM && commit({ kind: 'coil.set', id: c.id, patch: { lengthM } })}
+              onCommit={(lengthM) => {
+                if (lengthM === null) return
+                if (ofVan(c)) move({ item: c.id, what: reelWords(of), unit: 'm', kind: 'counted', count: lengthM, job: null })
+                else if (lengthM) commit({ kind: 'coil.set', id: c.id, patch: { lengthM } })
+              }}
             />
             {!c.onHand && (
               <NumberField
@@ -169,15 +215,21 @@ function Coils({ of, coils }: { of: Piece; coils: readonly Coil[] }) {
                 onCommit={(price) => commit({ kind: 'coil.set', id: c.id, patch: { price } })}
               />
             )}
-            <CheckField
-              label="In the van"
-              value={c.onHand}
-              onCommit={(onHand) => commit({ kind: 'coil.set', id: c.id, patch: { onHand } })}
-            />
           </FieldGrid>
-          <button type="button" className="btn" title="Undo brings it back" onClick={() => commit({ kind: 'coil.remove', id: c.id })}>
-            <Trash2 size={15} aria-hidden /> Remove
-          </button>
+          {ofVan(c) ? (
+            <p className="text-[0.9rem] text-ink-2">
+              Of the van, for all jobs: what is cut from it is taken out of its book, the rest stays.
+            </p>
+          ) : (
+            <div className="mt-1 flex flex-wrap gap-2">
+              <button type="button" className="btn" onClick={() => intoVan(c.lengthM, false)}>
+                Bought: into the van
+              </button>
+              <button type="button" className="btn" title="Undo brings it back" onClick={() => commit({ kind: 'coil.remove', id: c.id })}>
+                <Trash2 size={15} aria-hidden /> Remove
+              </button>
+            </div>
+          )}
         </div>
       ))}
       <div className="flex flex-wrap items-end gap-2">
