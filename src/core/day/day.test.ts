@@ -39,6 +39,8 @@ const task = (id: string, more: Partial<Task> = {}): Task => ({
   earliestMin: null,
   latestMin: null,
   hot: false,
+  cramped: false,
+  high: false,
   outside: false,
   skilled: 0,
   ...more,
@@ -68,6 +70,30 @@ describe('tasks', () => {
   it('never take an unknown length for none: it is presumed, and said', () => {
     const job = demo(2, { kind: 'run.set', circuit: 'c1', patch: { lengthM: null } })
     expect(tasksOf(job, evaluate(job, []))[0]).toMatchObject({ minutes: 60, presumed: expect.stringContaining('not known') })
+  })
+  it('say what is up a ladder, and electrical, and outside', () => {
+    const of = (...edits: Parameters<typeof demo>[1][]) => {
+      const job = demo(2, ...edits)
+      return tasksOf(job, evaluate(job, [])).filter((t) => t.circuit === 'c1')
+    }
+    expect(
+      of()
+        .filter((t) => t.skilled)
+        .map((t) => t.kind),
+    ).toEqual(['fit', 'board', 'dead', 'live'])
+    expect(of().some((t) => t.high || t.outside)).toBe(false)
+    const end = { kind: 'point.set' as const, id: 'end-c1' }
+    expect(
+      of({ ...end, patch: { heightMm: 2100 } } as never)
+        .filter((t) => t.high)
+        .map((t) => t.kind),
+    ).toEqual(['box', 'fit'])
+    expect(of({ ...end, patch: { heightMm: 2000 } } as never).some((t) => t.high)).toBe(false)
+    expect(
+      of({ ...end, patch: { environment: 'outdoors' } } as never)
+        .filter((t) => t.outside)
+        .map((t) => t.kind),
+    ).toEqual(['run', 'box', 'fit'])
   })
   it('of an altered circuit are done dead where it is fed already', () => {
     const job = demo(2)

@@ -74,12 +74,14 @@ export interface DaysAsked {
   /** When work begins: the begin of the first day, or now, on whichever day that is. */
   readonly fromMin: number
   readonly at: string
+  /** Wanted at once: it may think for so long, in seconds. */
+  readonly seconds?: number
 }
 type Plan = (input: DayPlanInput) => Promise<DayPlan>
 type Found = { readonly planned: Planned } | { readonly wrong: string }
 
 /** One day planned, whatever the hour it ends. */
-async function oneDay(tasks: readonly Task[], { day, done, at }: DaysAsked, fromMin: number, plan: Plan): Promise<Found> {
+async function oneDay(tasks: readonly Task[], { day, done, at, seconds }: DaysAsked, fromMin: number, plan: Plan): Promise<Found> {
   const asked = dayAsked(tasks, day, done, fromMin)
   if (asked.tooMany) return { wrong: `More than ${MOST_TASKS} tasks stay, however they are joined: plan fewer circuits at once.` }
   if (asked.tooLong.length)
@@ -88,7 +90,7 @@ async function oneDay(tasks: readonly Task[], { day, done, at }: DaysAsked, from
         `The supply may be off ${mostOff(day)} min at a time, isolating it and proving it dead included; longer takes: ` +
         `${asked.tooLong.map((t) => t.name).join(', ')}.`,
     }
-  const found = await plan(asked.input)
+  const found = await plan(seconds === undefined ? asked.input : { ...asked.input, seconds })
   return found.findings[0] ? { wrong: inNames(found.findings[0].message, tasks) } : { planned: plannedOf(asked, found, at) }
 }
 

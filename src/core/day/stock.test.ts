@@ -1,6 +1,18 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { againstVan, coilItem, coilsIn, moveKinds, refused, shortOf, type StockMove, stockOf, takenOf } from './stock'
+import {
+  againstVan,
+  coilItem,
+  coilsIn,
+  laidOut,
+  moveKinds,
+  type NeedLayout,
+  refused,
+  shortOf,
+  type StockMove,
+  stockOf,
+  takenOf,
+} from './stock'
 
 const move = (more: Partial<StockMove>): StockMove => ({
   id: 'm',
@@ -83,5 +95,16 @@ describe('the van', () => {
     // Of one length no more is cut than it has.
     expect(refused(stock, move({ item: b, unit: 'm', kind: 'out', count: 7 }))).toContain('Only 6.5')
     expect(coilsIn(stockOf([...book, move({ item: b, unit: 'm', kind: 'out', count: 6.5 })]))).toHaveLength(1)
+  })
+  it('is laid out for the shop by its counters, what is to be bought alone, and by where it goes', () => {
+    const lines = [line, { ...line, id: 'cable x 2.5', what: 'Cable', unit: 'm' as const, where: ['Kiln', 'Yard'] }]
+    const against = againstVan(lines, stockOf([move({ kind: 'counted', count: 9 })]), 'j')
+    const titles = (how: NeedLayout) => laidOut(against, how).map((g) => [g.title, g.lines.map((l) => l.what)])
+    expect(titles('all')).toEqual([['', ['Box', 'Cable']]])
+    expect(titles('shop')).toEqual([['Cable', ['Cable']]])
+    expect(titles('where')).toEqual([
+      ['Kiln', ['Box', 'Cable']],
+      ['Yard', ['Cable']],
+    ])
   })
 })

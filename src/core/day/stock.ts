@@ -134,3 +134,21 @@ export const shortOf = (stock: readonly StockItem[]): readonly { readonly item: 
     const there = cents(stock.reduce((sum, x) => sum + (kindOf(x.item) === s.item ? x.count : 0), 0))
     return s.minimum !== null && there < s.minimum ? [{ item: s, short: cents(s.minimum - there) }] : []
   })
+
+/** How a list of what is needed is laid out: as it is counted, for the shop, or by where it is used. */
+export type NeedLayout = 'all' | 'shop' | 'where'
+
+/** Where in a shop a kind of thing lies, by the first word of what the list calls it. */
+const counters: Readonly<Record<string, string>> = { breaker: 'For the board', cable: 'Cable', box: 'Boxes', accessory: 'Accessories' }
+
+/** The list in groups; for the shop what is to be bought alone, by where use everything at each place it is for. */
+export function laidOut(
+  lines: readonly Against[],
+  how: NeedLayout,
+): readonly { readonly title: string; readonly lines: readonly Against[] }[] {
+  if (how === 'all') return [{ title: '', lines }]
+  const keys = how === 'where' ? [...new Set(lines.flatMap((l) => l.where))] : Object.values(counters)
+  const of = (l: Against): readonly string[] => (how === 'where' ? l.where : [counters[l.id.split(' ')[0]!] ?? 'Else'])
+  const wanted = how === 'shop' ? lines.filter((l) => l.toBuy > 0) : lines
+  return keys.map((title) => ({ title, lines: wanted.filter((l) => of(l).includes(title)) })).filter((g) => g.lines.length > 0)
+}

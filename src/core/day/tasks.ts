@@ -37,12 +37,18 @@ export interface Task {
   readonly latestMin: number | null
   /** Under a hot roof. */
   readonly hot: boolean
+  /** Lying or on hands and knees. */
+  readonly cramped: boolean
+  /** Above what is reached from the floor: a ladder, and a hand that holds it. */
+  readonly high: boolean
   /** Under the open sky. */
   readonly outside: boolean
   /** So many of its people do electrical work. */
   readonly skilled: number
 }
 
+/** What stands higher is reached from a ladder. */
+const REACH_MM = 2000
 /** A run of unknown length is reckoned with as this many metres, and says so. */
 const PRESUMED_M = 15
 
@@ -55,6 +61,8 @@ interface Drawn {
   readonly power?: Task['power']
   readonly presumed?: string
   readonly hot?: boolean
+  readonly cramped?: boolean
+  readonly high?: boolean
 }
 
 /** Ways of a circuit as work: bored, pulled and closed; or its run, by its length. */
@@ -78,8 +86,11 @@ function laying(job: Installation, report: CircuitReport): Drawn[] {
   const attic = job.building?.attic
   const hot =
     attic !== null && attic !== undefined && attic !== 'none' && attic.hot && routed.some((p) => p.some((e) => e.kind === 'attic'))
+  const cramped = routed.some((p) => p.some((e) => e.kind === 'crawl'))
   return [
-    ...(bored.length ? [{ kind: 'bore' as const, name: 'bore and open the way', count: bored.length, minutes: sum(bored), hot }] : []),
+    ...(bored.length
+      ? [{ kind: 'bore' as const, name: 'bore and open the way', count: bored.length, minutes: sum(bored), hot, cramped }]
+      : []),
     ...(pulled.length
       ? [
           {
@@ -89,6 +100,7 @@ function laying(job: Installation, report: CircuitReport): Drawn[] {
             minutes: sum(pulled),
             people: Math.max(...pulled.map((s) => s.people)),
             hot,
+            cramped,
           },
         ]
       : []),
@@ -106,10 +118,15 @@ function drawn(job: Installation, report: CircuitReport): Drawn[] {
   const toDo = mine.reduce((n, e) => n + e.points.filter((id) => listed.get(id)?.state !== 'existing').length, 0)
   const left = (phase: 'dead' | 'live') => tests.filter((t) => t.phase === phase && !t.optional).length
   const lays = laying(job, report)
+  const aloft = (id: string) => {
+    const p = listed.get(id)
+    return p?.overhead !== undefined || p?.kind === 'light' || (p?.heightMm ?? 0) > REACH_MM
+  }
+  const high = mine.some((e) => e.points.some((id) => listed.get(id)?.state !== 'existing' && aloft(id)))
   return [
     ...lays.filter((l) => l.kind !== 'close'),
-    ...(toDo ? [{ kind: 'box' as const, name: toDo === 1 ? 'set the box' : `set ${toDo} boxes`, count: toDo, power }] : []),
-    ...(toDo ? [{ kind: 'fit' as const, name: toDo === 1 ? 'connect the end' : `connect ${toDo} ends`, count: toDo, power }] : []),
+    ...(toDo ? [{ kind: 'box' as const, name: toDo === 1 ? 'set the box' : `set ${toDo} boxes`, count: toDo, power, high }] : []),
+    ...(toDo ? [{ kind: 'fit' as const, name: toDo === 1 ? 'connect the end' : `connect ${toDo} ends`, count: toDo, power, high }] : []),
     { kind: 'board', name: 'connect it at the board', count: 1, power: 'off' },
     ...(left('dead') ? [{ kind: 'dead' as const, name: 'test it dead', count: left('dead'), power: 'off' as const }] : []),
     ...lays.filter((l) => l.kind === 'close'),
@@ -172,6 +189,8 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
         earliestMin: day.notBefore?.[id] ?? null,
         latestMin: null,
         hot: d.hot ?? false,
+        cramped: d.cramped ?? false,
+        high: d.high ?? false,
         outside: outdoors && atPoints.has(d.kind),
         skilled: electrical.has(d.kind) ? 1 : 0,
       }
@@ -183,6 +202,8 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
     from: 'own',
     presumed: '',
     hot: false,
+    cramped: false,
+    high: false,
     outside: t.outside ?? false,
     skilled: t.skilled && t.people > 0 ? 1 : 0,
   }))
@@ -200,6 +221,8 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
     earliestMin: day.notBefore?.clear ?? null,
     latestMin: null,
     hot: false,
+    cramped: false,
+    high: false,
     outside: false,
     skilled: 0,
   }

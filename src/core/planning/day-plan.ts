@@ -268,8 +268,8 @@ interface Best {
   readonly bounds: Bounds
 }
 /** The best plan, and whether it is proved; a plan of null is proved impossible, or not found. */
-async function best(day: Day): Promise<Best> {
-  const until = performance.now() + SECONDS * 1000
+async function best(day: Day, most: number): Promise<Best> {
+  const until = performance.now() + most * 1000
   const seconds = () => Math.max(0, (until - performance.now()) / 1000)
   const bounds = boundsOf(day)
   const least = leastWishes(day)
@@ -350,7 +350,7 @@ const none = (startMin: number, optimal: boolean, finding: Finding): DayPlan => 
 export async function dayPlan(input: DayPlanInput): Promise<DayPlan> {
   try {
     const day = dayOf(input)
-    const { plan, proved, bounds } = await best(day)
+    const { plan, proved, bounds } = await best(day, input.seconds ?? SECONDS)
     if (!plan) {
       const bound = input.tasks.filter((t) => t.latestMin !== undefined).map((t) => t.id)
       if (!proved)

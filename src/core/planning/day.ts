@@ -28,6 +28,8 @@ export const dayPlanInput = z.strictObject({
   crew: z.int().min(1).max(100),
   skilled: z.int().min(0).max(100).optional(),
   person: z.int().min(1).max(100).optional(),
+  /** So long it may think, in seconds: less for a plan that is wanted at once. */
+  seconds: z.number().min(0.1).max(4).optional(),
   away: z.array(awaySchema).max(24).optional(),
   tasks: z.array(taskSchema).max(40),
 })

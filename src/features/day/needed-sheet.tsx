@@ -3,8 +3,9 @@ import { Download } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { insteadOf } from '@/core/day/alternatives'
 import { amountWords, materialsOf } from '@/core/day/materials'
-import { type Against, againstVan, shortOf, type StockItem } from '@/core/day/stock'
+import { type Against, againstVan, laidOut, type NeedLayout, shortOf, type StockItem } from '@/core/day/stock'
 import { toolsOf } from '@/core/day/tools'
+import { ChoiceField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { Table } from '@/ui/table'
@@ -25,6 +26,7 @@ export function NeededSheet() {
   const van = useVan()
   const { tasks } = useDay()
   const [picked, setPicked] = useState<string | null>(null)
+  const [layout, setLayout] = useState<NeedLayout>('all')
   const { lines, unknown } = materialsOf(job, report)
   const against = againstVan(lines, van ?? [], id)
   const line = against.find((l) => l.id === picked)
@@ -47,7 +49,25 @@ export function NeededSheet() {
         ) : (
           <>
             <Section title="What is needed" aside={asTable}>
-              <NeededTable lines={against} known={van !== null} picked={picked} onPick={setPicked} />
+              <div className="no-print mb-2">
+                <ChoiceField
+                  label="Laid out"
+                  value={layout}
+                  options={[
+                    { value: 'all', label: 'As counted' },
+                    { value: 'shop', label: 'For the shop' },
+                    { value: 'where', label: 'By where it goes' },
+                  ]}
+                  onCommit={setLayout}
+                />
+              </div>
+              {laidOut(against, layout).map((g) => (
+                <div key={g.title} className="mb-3">
+                  {g.title && <h3 className="font-bold">{g.title}</h3>}
+                  <NeededTable lines={g.lines} known={van !== null} picked={picked} onPick={setPicked} />
+                </div>
+              ))}
+              {laidOut(against, layout).length === 0 && <p className="text-ink-2">Nothing is to be bought.</p>}
             </Section>
             <Section title="Tools">
               <ul>

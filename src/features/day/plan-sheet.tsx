@@ -21,6 +21,9 @@ import { TaskFields } from './task-fields'
 import { useDay } from './use-day'
 import { type Planner, usePlanner } from './use-planner'
 
+/** On the day a plan is wanted at once. */
+const AT_ONCE_S = 0.7
+
 /** What else moved is told so far. */
 const MOST_TOLD = 5
 
@@ -205,7 +208,7 @@ function PlanIt({ planner: { thinking, wrong, moved, run, stop }, done }: { plan
               {day.planned ? 'Plan it again' : `Plan the day: ${tasks.length} tasks`}
             </button>
             {day.planned && done.size > 0 && (
-              <button type="button" className="btn btn-ink" onClick={() => void run(tasks, now())}>
+              <button type="button" className="btn btn-ink" onClick={() => void run(tasks, now(), AT_ONCE_S)}>
                 Plan the rest from now
               </button>
             )}
@@ -277,6 +280,8 @@ function TaskList({
                         t.power === 'off' ? 'dead' : t.power === 'on' ? 'live' : '',
                         t.people > 1 ? `${t.people} people` : '',
                         t.hot ? 'hot' : '',
+                        t.cramped ? 'cramped' : '',
+                        t.high ? 'up a ladder' : '',
                         t.outside ? 'outside' : '',
                         p?.why ?? '',
                         t.presumed && `presumed, ${t.presumed}`,

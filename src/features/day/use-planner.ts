@@ -13,7 +13,8 @@ export interface Planner {
   readonly wrong: string | null
   /** What stands elsewhere than in the plan before, in words; of a first plan nothing. */
   readonly moved: readonly string[]
-  readonly run: (tasks: readonly Task[], fromMin: number) => Promise<void>
+  /** With `seconds` it is wanted at once. */
+  readonly run: (tasks: readonly Task[], fromMin: number, seconds?: number) => Promise<void>
   readonly stop: () => void
 }
 
@@ -25,14 +26,15 @@ export function usePlanner(done: ReadonlySet<string>): Planner {
   const [wrong, setWrong] = useState<string | null>(null)
   const [moved, setMoved] = useState<readonly string[]>([])
   const running = useRef<AbortController | null>(null)
-  const run = async (tasks: readonly Task[], fromMin: number) => {
+  const run = async (tasks: readonly Task[], fromMin: number, seconds?: number) => {
     running.current?.abort()
     const mine = (running.current = new AbortController())
     setThinking(true)
     setWrong(null)
     try {
-      const found = await planDays({ tasks, day, done, fromMin, at: new Date().toISOString() }, (input) =>
-        api<DayPlan>('POST', '/api/calc/day-plan', input, false, mine.signal),
+      const found = await planDays(
+        { tasks, day, done, fromMin, at: new Date().toISOString(), ...(seconds === undefined ? {} : { seconds }) },
+        (input) => api<DayPlan>('POST', '/api/calc/day-plan', input, false, mine.signal),
       )
       if ('wrong' in found) setWrong(found.wrong)
       else {
