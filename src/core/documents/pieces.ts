@@ -44,7 +44,10 @@ export const reelOf = ({ cable, size }: { readonly cable: string; readonly size:
 export const reelWords = ({ cable, size }: { readonly cable: string; readonly size: string | null }): string =>
   `${size === null ? 'size not known' : formatSize(size)}, ${cableNames[cable] ?? cable}`
 
-/** What the cutting is worked out from: lengths of the job, and those of the van. Where one price is not known, lengths stand for all: the least is bought. */
+/**
+ * What the cutting is worked out from: lengths of the job, and those of the van. Where one price is not known, lengths stand for all: the
+ * least is bought.
+ */
 export function cuttingOf(
   job: Installation,
   pieces: readonly Piece[],
