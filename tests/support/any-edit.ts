@@ -264,6 +264,12 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
     kind: 'day.plan',
     planned: a! % 3 ? { at, tasks: [{ id: 'run c1', startMin: 480, endMin: 490 }], outages: [], optimal: true } : null,
   }),
+  (job, [a, b]) => ({
+    kind: 'design.swap',
+    what: pick(['accessory', 'box', 'cable'] as const, a!),
+    from: pick([...job.circuits.map((c) => c.designs[0]!.accessory ?? ''), job.circuits[0]?.designs[0]?.cable ?? 'x'], b!) || 'x',
+    to: pick(['uk-socket-13', 'na-duplex-15', 'uk-metal-35', 'flat-twin-earth'], b!),
+  }),
   (job, [a]) => ({ kind: 'route.drop', cable: idOf(job.cables, a!) }),
   (job, [a, b]) => ({ kind: 'raceway.add', item: newRaceway(`x${a! % 3}`, `Raceway ${a}`, { circuits: [idOf(job.circuits, b!)] }) }),
   (job, [a]) => ({ kind: 'raceway.remove', id: idOf(job.raceways, a!) }),

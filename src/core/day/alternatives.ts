@@ -1,10 +1,10 @@
 import { accessoriesFor, accessory } from '../catalogue/accessories'
-import { boxesFor } from '../catalogue/boxes'
-import { reelWords } from '../documents/pieces'
-import { type CircuitReport, evaluate, type Report } from '../evaluate'
+import { boxesFor, boxKind } from '../catalogue/boxes'
+import { evaluate, type Report } from '../evaluate'
 import { type Installation, read } from '../installation/installation'
 import { applyEdit, type Edit } from '../job/edits'
 import { EditError } from '../job/part'
+import { cableNames } from '../region/vocabulary'
 import { worlds } from '../region/worlds'
 import { type Material, materialsOf, type Offer, offerOf } from './materials'
 import { type MinutesTable, tasksOf } from './tasks'
@@ -33,13 +33,13 @@ function costOf(job: Installation, report: Report, minutes: MinutesTable): { rea
 }
 
 /** What is needed more of, and less, between two lists. */
-function changesOf(before: readonly Material[], after: readonly Material[], but: string): readonly string[] {
+function changesOf(before: readonly Material[], after: readonly Material[], but: readonly string[]): readonly string[] {
   const count = (list: readonly Material[], id: string) => list.find((l) => l.id === id)?.count ?? 0
   const all = [...before, ...after.filter((a) => !before.some((b) => b.id === a.id))]
   return all.flatMap((l) => {
     const by = Math.round((count(after, l.id) - count(before, l.id)) * 10) / 10
-    if (by === 0 || l.id === but) return []
-    return [`${by > 0 ? 'and' : 'without'} ${Math.abs(by)}${l.unit ? ` ${l.unit}` : ''} ${l.what}`]
+    if (by === 0 || but.includes(l.id)) return []
+    return [`${by > 0 ? 'and' : 'without'} ${Math.abs(by)} ${l.unit || '×'} ${l.what}`]
   })
 }
 
@@ -60,7 +60,7 @@ function tried(job: Installation, report: Report, { id, name, edits }: Tried, bu
       edits,
       more: is.offer.unknown.length > was.offer.unknown.length ? null : is.offer.total - was.offer.total,
       usual: was.offer.usual || is.offer.usual,
-      changes: changesOf(was.lines, is.lines, but),
+      changes: changesOf(was.lines, is.lines, [but, `${but.split(' ')[0]} ${id}`]),
       worse: Math.max(0, errorsIn(judged) - errorsIn(report)),
     }
   } catch (e) {
@@ -69,57 +69,35 @@ function tried(job: Installation, report: Report, { id, name, edits }: Tried, bu
   }
 }
 
-/** Edits that put something else in place of what a line of the materials is. */
-function candidates(job: Installation, circuits: readonly CircuitReport[], line: string): readonly Tried[] {
+/** What else of the catalogue could be in place of what a line of the materials is. */
+function candidates(job: Installation, line: string): readonly Tried[] {
   const [kind, ...rest] = line.split(' ')
-  const of = rest.join(' ')
-  if (kind === 'accessory') {
-    const was = accessory(of)
-    const like = accessoriesFor(job.region).filter(
-      (a) => a.id !== of && a.kind === was?.kind && a.system === was.system && a.outlets > 0 === was.outlets > 0,
-    )
-    return like.map(({ id, name }) => ({
-      id,
-      name,
-      edits: circuits.flatMap(({ circuit, chosen }): Edit[] => [
-        ...(chosen.design.accessory === of
-          ? [{ kind: 'design.set', circuit: circuit.id, design: chosen.design.id, patch: { accessory: id } } as const]
-          : []),
-        ...circuit.points
-          .filter((p) => p.accessory === of && p.state !== 'existing')
-          .map((p) => ({ kind: 'point.set', id: p.id, patch: { accessory: id } }) as const),
-      ]),
-    }))
+  const what = (['accessory', 'box', 'cable'] as const).find((w) => w === kind)
+  if (!what) return []
+  const from = what === 'cable' ? rest[0]! : rest.join(' ')
+  return likeOf(job, what, from).map(({ id, name }) => ({ id, name, edits: [{ kind: 'design.swap', what, from, to: id }] }))
+}
+
+interface Like {
+  readonly id: string
+  readonly name: string
+}
+function likeOf(job: Installation, what: 'accessory' | 'box' | 'cable', id: string): readonly Like[] {
+  if (what === 'cable') return worlds[job.region].cables.filter((k) => k !== id).map((k) => ({ id: k, name: cableNames[k] ?? k }))
+  if (what === 'box') {
+    const was = boxKind(id)
+    // Of the same make: another shape or manner of holding is another way of building it.
+    return boxesFor(job.region).filter((b) => b.id !== id && b.shape === was?.shape && b.mounting === was.mounting)
   }
-  if (kind === 'box') {
-    const points = circuits.flatMap((c) => c.ends.filter((e) => e.box.kind === of).flatMap((e) => e.points))
-    return points.length === 0
-      ? []
-      : boxesFor(job.region)
-          .filter((b) => b.id !== of)
-          .map((b) => ({ id: b.id, name: b.name, edits: [{ kind: 'box.set', points, patch: { kind: b.id } }] }))
-  }
-  if (kind !== 'cable') return []
-  const cable = rest[0]!
-  const mine = circuits.filter((c) => c.chosen.design.cable === cable)
-  return worlds[job.region].cables
-    .filter((k) => k !== cable)
-    .map((k) => ({
-      id: k,
-      name: reelWords({ cable: k, size: null }),
-      edits: mine.map(({ circuit, chosen }) => ({
-        kind: 'design.set',
-        circuit: circuit.id,
-        design: chosen.design.id,
-        patch: { cable: k },
-      })),
-    }))
+  const was = accessory(id)
+  return accessoriesFor(job.region).filter(
+    (a) => a.id !== id && a.kind === was?.kind && a.system === was.system && a.outlets > 0 === was.outlets > 0,
+  )
 }
 
 /** What could stand in place of a line of the materials so that the design finds no more wrong than now, the cheapest first. */
 export const insteadOf = (job: Installation, report: Report, line: string, minutes: MinutesTable): readonly Alternative[] =>
-  candidates(job, report.circuits, line)
-    .filter((c) => c.edits.length > 0)
+  candidates(job, line)
     .flatMap((c) => tried(job, report, c, line, minutes) ?? [])
     .filter((a) => a.worse === 0)
     .toSorted((a, b) => (a.more ?? Infinity) - (b.more ?? Infinity))

@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { accessory } from '../catalogue/accessories'
+import { boxKind } from '../catalogue/boxes'
 import { fitnessAnswers } from '../catalogue/fitness'
 import type { RegionId } from '../region/types'
 import { type Board, MAIN_BOARD, newBoard, newWay, type ResidualDevice, unnamedResiduals, type Way } from './board'
@@ -25,12 +27,15 @@ import { loadSchema, newLoad, impossibleLoad } from './load'
 import { addTo, EditError, edits, inList, sentence } from './part'
 import { mustBeListed, newPoint, type PointRecord, setPoint, typedPoint, typedToPoint } from './point'
 import type { Room, WallRecord } from './room'
+import { cableNames } from '../region/vocabulary'
 import { worlds } from '../region/worlds'
 
 export const circuitKinds = ['radial', 'ring', 'shared-neutral', 'feeder'] as const
 export const circuitWorks = ['new', 'altered'] as const
 export const sourceKinds = ['board', 'extend', 'ring', 'fused-spur'] as const
 export const wireColours = ['new', 'old'] as const
+const swaps = ['accessory', 'box', 'cable'] as const
+const swapName = (id: string): string => accessory(id)?.name ?? boxKind(id)?.name ?? cableNames[id] ?? id
 
 export const sourceSchema = z.strictObject({
   kind: z.enum(sourceKinds),
@@ -567,6 +572,34 @@ export const circuitEdits = {
       alignProtection(job, circuit)
     },
     (e, say, job) => `Alternative ${nameOfDesign(job, e)} chosen${say.ofCircuit(e.circuit)}`,
+  ),
+  /** One kind of thing in place of another, wherever it is to be put in. */
+  'design.swap': edit(
+    { what: z.enum(swaps), from: text(64), to: text(64) },
+    (job, { what, from, to }) => {
+      if (what === 'accessory') mustBeListed(job, to, 'to')
+      if (what === 'box' && !boxKind(to)?.regions.includes(job.region))
+        throw new EditError('to', 'This box is not listed for where the job is.')
+      if (what === 'cable' && !worlds[job.region].cables.includes(to))
+        throw new EditError('to', 'This cable is not listed for where the job is.')
+      let swapped = 0
+      const take = <K extends string>(on: Record<K, string | null>, key: K) => {
+        if (on[key] !== from) return
+        on[key] = to
+        swapped++
+      }
+      for (const c of job.circuits) {
+        const design = c.designs.find((d) => d.id === c.chosen) ?? c.designs[0]!
+        if (what !== 'box') take(design as Record<typeof what, string | null>, what)
+      }
+      for (const p of job.points) {
+        if (p.state === 'existing') continue
+        if (what === 'accessory') take(p, 'accessory')
+        if (what === 'box') take(p.box, 'kind')
+      }
+      if (swapped === 0) throw new EditError('from', 'There is none of it in the job any more.')
+    },
+    ({ from, to }) => `${swapName(from)} replaced by ${swapName(to)}`,
   ),
   'design.take': edit(
     { ...inDesign, id: idField, name: text(80), patch: designSchema.omit({ id: true, name: true }).partial(), reason: text(1000) },

@@ -166,6 +166,12 @@ const cases: readonly Case[] = [
     (j) => c(j, 'c2').designs[1]?.lengthM === c(j, 'c2').designs[0]!.lengthM,
   ],
   [dairy, { kind: 'design.remove', circuit: 'c1', design: 'a' }, /^Alternative A removed/, (j) => c(j, 'c1').chosen === 'b'],
+  [
+    dairy,
+    { kind: 'design.swap', what: 'accessory', from: 'na-gfci-20', to: 'na-duplex-20' },
+    /replaced by/,
+    (j) => j.circuits.some((x) => x.designs.some((d) => d.accessory === 'na-duplex-20')),
+  ],
   [dairy, { kind: 'design.choose', circuit: 'c1', design: 'b' }, /^Alternative B chosen/, (j) => c(j, 'c1').chosen === 'b'],
   [
     three,
