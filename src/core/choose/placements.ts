@@ -1,5 +1,5 @@
 import type { Circuit, Design, Installation } from '../installation/installation'
-import { behindFirst, guardsDownstream } from '../rules/sites'
+import { behindFirst, guardsDownstream } from '../design/guards'
 import { countFitted } from '../design/endings'
 import { priceOf } from '../design/prices'
 

@@ -182,16 +182,51 @@ describe('a residual device in an outlet along the circuit', () => {
   })
 })
 
-describe('the button of a residual device', () => {
-  it('is pressed at each outlet that has one', () => {
-    const { tests } = reported(
+describe('the residual devices of a circuit', () => {
+  const of = (region: RegionId, ...edits: Edit[]) => reported(region, ...edits).tests.filter((t) => t.id.startsWith('residual-'))
+  it('are tested one by one, each with the points it guards', () => {
+    const tests = of(
       'north-america',
       design({ accessory: 'na-duplex-20', wantedBreakerA: 20 }),
-      stops({ id: 'a' }, { id: 'b', from: 'a', accessory: 'na-gfci-20' }, { id: 'c', from: 'b', accessory: 'na-gfci-15' }),
+      stops(
+        { id: 'a' },
+        { id: 'b', from: 'a', accessory: 'na-gfci-20', guardsOn: true },
+        { id: 'c', from: 'b', accessory: 'na-gfci-15' },
+        { id: 'd', from: 'b' },
+      ),
     )
-    expect(tests.find((t) => t.id === 'residual-button')!.how).toBe(
-      'At each of b, c. Then check that each point it guards went dead, and no other.',
+    expect(tests.map((t) => t.id)).toEqual(['residual-button', 'residual-button-c'])
+    expect(tests[0]!.title).toBe('GFCI at b: test button trips it, reset restores it')
+    expect(tests[0]!.how).toMatch(/^Then b, c, d went dead, and nothing else;/)
+    expect(tests[1]!.how).toMatch(/^Then c went dead, and nothing else;/)
+  })
+  it('are timed where the world asks for it, at their rating, and at five times of it for who wants to know', () => {
+    const tests = of(
+      'united-kingdom',
+      design({ accessory: 'uk-socket-13-rcd', residual: { at: 'board', ma: 30, type: 'A' } }),
+      stops({ id: 'a' }, { id: 'b', from: 'a' }),
     )
+    expect(tests.map((t) => t.id)).toEqual(
+      ['', '-a', '-b'].flatMap((at) => ['button', 'time', 'time-five'].map((kind) => `residual-${kind}${at}`)),
+    )
+    const max = (id: string) => {
+      const t = tests.find((x) => x.id === id)!
+      return [t.expect.kind === 'range' && t.expect.max, t.optional ?? false]
+    }
+    expect(max('residual-time')).toEqual([300, false])
+    expect(max('residual-time-five-b')).toEqual([40, true])
+    expect(tests[0]!.title).toContain('at the consumer unit')
+    expect(tests[0]!.how).toMatch(/^Then a, b went dead/)
+  })
+  it('are none where there is none, and one where one is counted on that nobody said the place of', () => {
+    expect(
+      of('united-kingdom', design({ accessory: 'uk-socket-13', residual: { at: 'none', ma: 30, type: null } }), stops({ id: 'a' })),
+    ).toEqual([])
+    expect(
+      of('united-kingdom', design({ accessory: 'uk-socket-13', residual: { at: 'outlet', ma: 30, type: 'A' } }), stops({ id: 'a' })).map(
+        (t) => t.id,
+      ),
+    ).toEqual(['residual-button', 'residual-time', 'residual-time-five'])
   })
 })
 

@@ -7,6 +7,7 @@ import { formatOhm, formatSize, trim } from '../quantity/format'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
 import { runLengthM } from '../design/conditions'
 import { allEndsChosen, type Ending, endingsOf, whereEnding } from '../design/endings'
+import { type GuardingDevice, guardingDevices } from '../design/guards'
 import type { LayoutReport, PointReport } from '../design/layout'
 import { ringContinuity } from '../calculate/ring-continuity'
 import { type CableData, dataOf, metricRegions } from '../region/metric'
@@ -490,53 +491,67 @@ function loopTest({ job, circuit, result: r, loop }: Planned): Test | null {
   }
 }
 
+/** What a residual device of the general kind is allowed, in milliseconds, at its rating and at five times of it. IEC 61008-1. */
+const TRIP_MS = { once: 300, fiveTimes: 40 }
+
+/** The tests of one residual device: its button with what it guards, and how soon it opens. The first keeps the plain name. */
+function residualTests(job: Installation, { point, atBoard, tripMa, guards }: GuardingDevice, n: number, of: number): Test[] {
+  const region = worlds[job.region]
+  const { rcd } = region.words
+  const id = (kind: string) => `residual-${kind}${n === 0 ? '' : `-${point?.id ?? n}`}`
+  const where = of === 1 ? '' : atBoard ? ` at the ${region.words.board}` : point ? ` at ${point.name}` : ''
+  const name = `${rcd.charAt(0).toUpperCase()}${rcd.slice(1)}${where}`
+  const dead = guards.length
+    ? listed(
+        guards.map((p) => p.name),
+        6,
+      )
+    : 'what it guards'
+  const code = (na: string, uk: string, za: string) => byRegion(job.region, na, uk, za)
+  const within = (kind: string, title: string, ms: number, more: Partial<Test>): Test => ({
+    id: id(kind),
+    phase: 'live',
+    title,
+    how: 'Alternating current. Warn people: the circuit goes dead.',
+    unit: 'ms',
+    expect: { kind: 'range', nominal: null, min: 0, max: ms, tolerance: `at most ${ms} ms`, working: null },
+    clause: code('', '643.7.1; 643.8; BS EN 61008-1', 'SANS 10142-1; IEC 61008-1'),
+    ...more,
+  })
+  return [
+    {
+      id: id('button'),
+      phase: 'live',
+      title: `${name}: test button trips it, reset restores it`,
+      how:
+        `Then ${dead} went dead, and nothing else; what it shows says tripped. One that does not trip guards nothing, or is ` +
+        'fed on its load side; one that does not reset has a leak behind it; one that trips now and then by itself: unplug ' +
+        'what it guards and look for the leak before the device is blamed.',
+      unit: '',
+      expect: confirm,
+      clause: code('210.8; 110.3(B)', '643.10', 'SANS 10142-1 earth leakage test'),
+    },
+    ...(region.metric && tripMa !== null
+      ? [
+          within('time', `${name}: time to trip at ${trim(tripMa, 0)} mA`, TRIP_MS.once, {}),
+          within('time-five', `${name}: time to trip at five times that, ${trim(5 * tripMa, 0)} mA`, TRIP_MS.fiveTimes, {
+            clause: 'IEC 61008-1, for devices of the general kind',
+            optional: true,
+          }),
+        ]
+      : []),
+  ]
+}
+
 function liveTests(planned: Planned): Test[] {
-  const { job, circuit, result: r, endings, wired } = planned
-  const { metric } = worlds[job.region]
+  const { job, circuit, result: r, wired } = planned
   const design = chosenDesign(circuit)
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
-  const guarded = design.residual.at !== 'none' || endings.some((e) => e.fitted.residual)
-  /** Outlets that have their device in them, where points are named. */
-  const own = endings.flatMap((e) => (e.fitted.residual ? e.points.map((p) => p.name) : []))
   const loop = loopTest(planned)
-  const { rcd } = worlds[job.region].words
-  const name = rcd.charAt(0).toUpperCase() + rcd.slice(1)
   return [
     ...liveVoltTests(wired),
     ...(loop ? [loop] : []),
-    ...(guarded
-      ? [
-          {
-            id: 'residual-button',
-            phase: 'live',
-            title: `${name}: test button trips it, reset restores it`,
-            how: `${own.length ? `At each of ${listed(own)}. ` : ''}Then check that each point it guards went dead, and no other.`,
-            unit: '',
-            expect: confirm,
-            clause: code('210.8; 110.3(B)', '643.10', 'SANS 10142-1 earth leakage test'),
-          } as Test,
-        ]
-      : []),
-    ...(guarded && metric
-      ? [
-          {
-            id: 'residual-time',
-            phase: 'live',
-            title: `${name}: time to trip at ${trim(design.residual.ma, 0)} mA`,
-            how: 'Alternating current test at the rated residual current. Warn people: the circuit goes dead.',
-            unit: 'ms',
-            expect: {
-              kind: 'range',
-              nominal: null,
-              min: 0,
-              max: 300,
-              tolerance: 'at most 300 ms at rated residual current',
-              working: null,
-            },
-            clause: code('', '643.7.1; 643.8; BS EN 61008-1', 'SANS 10142-1; IEC 61008-1'),
-          } as Test,
-        ]
-      : []),
+    ...guardingDevices(job, circuit, design).flatMap((d, i, all) => residualTests(job, d, i, all.length)),
     {
       id: 'load-current',
       phase: 'live',

@@ -7,7 +7,7 @@ import { areaMm2 } from '../design/prices'
 import { magneticFrom, magneticSure } from './circuit'
 import type { CircuitFacts, Rule } from './engine'
 import { aDevice } from './points'
-import { behindFirst } from './sites'
+import { behindFirst } from '../design/guards'
 import { worlds } from '../region/worlds'
 import { dataOf } from '../region/metric'
 

@@ -1,6 +1,7 @@
 import type { Accessory } from '../catalogue/accessories'
 import { applianceManner } from '../catalogue/appliances'
 import { fittedAt } from '../design/endings'
+import { behindFirst, behindOutlets } from '../design/guards'
 import type { Circuit, CircuitPoint, Design, Installation, Site as Stands } from '../installation/installation'
 import { boardProtection, protectedAtBoard } from '../installation/protection'
 import type { Load } from '../job/load'
@@ -29,46 +30,6 @@ export interface Site extends Stands {
   readonly residualMa: number | null
   readonly arcFault: Placement | null
 }
-
-/**
- * Points that a device in the first outlet guards: itself and those fed through it. A ring is fed from both ends, so
- * that there only what hangs on the first outlet as a spur is behind it.
- */
-export const behindFirst = (circuit: Wired): ReadonlySet<string> =>
-  circuit.points[0] ? reachedThrough(circuit, circuit.points[0].id) : noPoints
-
-type Wired = Pick<Circuit, 'kind' | 'points'>
-/**
- * Whether a device in one outlet can guard those after it: not along a ring, nor where its neutral carries another line's current and
- * would trip it.
- */
-export const guardsDownstream = ({ kind }: Pick<Circuit, 'kind'>): boolean => kind !== 'ring' && kind !== 'shared-neutral'
-
-/** A point and all that is fed through it alone. */
-function reachedThrough({ kind, points }: Wired, id: string): Set<string> {
-  const behind = new Set([id])
-  if (kind === 'shared-neutral') return behind
-  for (let grown = true; grown;) {
-    grown = false
-    for (const p of points)
-      if (p.from !== null && behind.has(p.from) && !behind.has(p.id)) {
-        behind.add(p.id)
-        grown = true
-      }
-  }
-  return behind
-}
-
-/** Points that hang on the load side of a residual device in an outlet ahead of them. */
-function behindOutlets(circuit: Wired, design: Design): ReadonlySet<string> {
-  const guarding = circuit.points.filter((p) => {
-    const kind = p.guardsOn && p.outlets > 0 ? fittedAt(design, p) : undefined
-    return kind?.residual && kind.onward !== 'none'
-  })
-  if (guarding.length === 0) return noPoints
-  return new Set(guarding.flatMap((p) => [...reachedThrough(circuit, p.id)].filter((id) => id !== p.id)))
-}
-const noPoints: ReadonlySet<string> = new Set()
 
 /** The points of a circuit with all that decides their types; one where none is named. */
 export function sitesOf(job: Installation, circuit: Circuit, design: Design): Site[] {

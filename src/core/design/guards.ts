@@ -1,0 +1,82 @@
+import { accessory } from '../catalogue/accessories'
+import type { Circuit, CircuitPoint, Design, Installation } from '../installation/installation'
+import { boardProtection, protectedAtBoard } from '../installation/protection'
+import { worlds } from '../region/worlds'
+import { fittedAt } from './endings'
+
+/* Which residual devices stand on a circuit, and what each of them guards. */
+
+/**
+ * Points that a device in the first outlet guards: itself and those fed through it. A ring is fed from both ends, so
+ * that there only what hangs on the first outlet as a spur is behind it.
+ */
+export const behindFirst = (circuit: Wired): ReadonlySet<string> =>
+  circuit.points[0] ? reachedThrough(circuit, circuit.points[0].id) : noPoints
+
+type Wired = Pick<Circuit, 'kind' | 'points'>
+/**
+ * Whether a device in one outlet can guard those after it: not along a ring, nor where its neutral carries another line's current and
+ * would trip it.
+ */
+export const guardsDownstream = ({ kind }: Pick<Circuit, 'kind'>): boolean => kind !== 'ring' && kind !== 'shared-neutral'
+
+/** A point and all that is fed through it alone. */
+export function reachedThrough({ kind, points }: Wired, id: string): Set<string> {
+  const behind = new Set([id])
+  if (kind === 'shared-neutral') return behind
+  for (let grown = true; grown;) {
+    grown = false
+    for (const p of points)
+      if (p.from !== null && behind.has(p.from) && !behind.has(p.id)) {
+        behind.add(p.id)
+        grown = true
+      }
+  }
+  return behind
+}
+
+/** Points that hang on the load side of a residual device in an outlet ahead of them. */
+export function behindOutlets(circuit: Wired, design: Design): ReadonlySet<string> {
+  const guarding = circuit.points.filter((p) => {
+    const kind = p.guardsOn && p.outlets > 0 ? fittedAt(design, p) : undefined
+    return kind?.residual && kind.onward !== 'none'
+  })
+  if (guarding.length === 0) return noPoints
+  return new Set(guarding.flatMap((p) => [...reachedThrough(circuit, p.id)].filter((id) => id !== p.id)))
+}
+const noPoints: ReadonlySet<string> = new Set()
+
+/** A residual device that a circuit stands behind, or that stands in one of its outlets. */
+export interface GuardingDevice {
+  /** The outlet it is in; null: the board, or the one end of a circuit without named points. */
+  readonly point: CircuitPoint | null
+  readonly atBoard: boolean
+  /** What it trips at, in milliamperes; null: nobody read it. */
+  readonly tripMa: number | null
+  /** The points that lose power with it; none named where the circuit has no named ones. */
+  readonly guards: readonly CircuitPoint[]
+}
+
+/** The residual devices of a circuit, from the board outward, each with what it guards. */
+export function guardingDevices(job: Installation, circuit: Circuit, design: Design): readonly GuardingDevice[] {
+  const { points } = circuit
+  const { personMa } = worlds[job.region]
+  const shared = boardProtection(job, circuit)
+  const { at, ma } = design.residual
+  const board: GuardingDevice[] =
+    at === 'board' || protectedAtBoard(job, circuit, design) === true
+      ? [{ point: null, atBoard: true, tripMa: shared.kind === 'device' ? shared.device.tripMa : ma, guards: points }]
+      : []
+  const inOutlets = points.flatMap((p): GuardingDevice[] => {
+    const kind = p.outlets > 0 || p.accessory ? fittedAt(design, p) : undefined
+    const first = at === 'first' && p === points[0]
+    if (!kind?.residual && !first) return []
+    const beyond = (first || p.guardsOn) && kind?.onward !== 'none' ? reachedThrough(circuit, p.id) : new Set([p.id])
+    return [{ point: p, atBoard: false, tripMa: personMa, guards: points.filter((x) => beyond.has(x.id)) }]
+  })
+  const atEnd = points.length === 0 && (accessory(design.accessory)?.residual || at === 'first')
+  const alone: GuardingDevice[] = atEnd ? [{ point: null, atBoard: false, tripMa: personMa, guards: [] }] : []
+  const all = [...board, ...inOutlets, ...alone]
+  // Counted on at an outlet, and not said in which: it is asked for as one.
+  return all.length === 0 && at !== 'none' ? [{ point: null, atBoard: false, tripMa: ma, guards: points }] : all
+}
