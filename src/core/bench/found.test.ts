@@ -140,6 +140,26 @@ describe('isolating', () => {
     expect(names(ahead, ['y'])).toEqual(['breaker way b'])
     expect(asked(all, ['nowhere']).opens).toBeNull()
   })
+  it('takes what a short pulls down for alive all the same', () => {
+    const shorted = made(
+      [
+        {
+          kind: 'bench.take',
+          point: 'end-c1',
+          bench: (() => {
+            const { boxes } = solved(all).house
+            const { bench } = boxes.find((b) => b.point === 'end-c1')!
+            const neutral = bench.ends.find((e) => e.end.endsWith(' neutral'))!.to
+            return { ...bench, ends: bench.ends.map((e) => (e.end.endsWith(' line') ? { ...e, to: neutral } : e)) }
+          })(),
+        } as Edit,
+      ],
+      all,
+    )
+    // Line and neutral meet there: what reaches its box is its own breaker’s, and the neutral of all others hangs on it.
+    expect(names(shorted, ['end-c1'])).toContain('breaker c1')
+    expect(names(shorted, ['x'])).toEqual(expect.arrayContaining(['breaker c1', 'breaker way a']))
+  })
   it('leaves nothing alive at any place of work of the demo jobs, whatever switch stands how, and cannot do with less', () => {
     for (const d of demoJobs) {
       const record = d.edits.reduce<Job>((job, e) => applyEdit(job, e).job, newJob(d.region, d.title, d.place))

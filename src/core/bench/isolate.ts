@@ -8,6 +8,7 @@ import { foundNode } from './found'
 import { type House, houseOf } from './house'
 import { nodeOf, noTrial, positionKey, type Switching } from './laid'
 import { LIVE_V } from './live'
+import { closedWays, reachedFrom } from './reach'
 
 /** Where hands go: boxes that are opened, by their point, and boards whose covers come off. */
 export interface WorkPlaces {
@@ -26,11 +27,18 @@ export interface Isolating {
 }
 
 const reference = 'PE'
-/** The places of a wiring that are alive with some of its devices open. */
+/**
+ * The places of a wiring that are alive with some of its devices open: those that stand at a voltage, and those that conductors lead to from
+ * a line, whatever voltage a short may leave there.
+ */
 export function aliveIn({ input }: House, open: readonly string[]): (node: string) => boolean {
   const { live, nodes } = solution({ ...input, state: { open: [...open] } })
-  return (node) => nodes.has(node) && atSource(live, node) && magnitude(subtract(live.voltsAt(node), live.voltsAt(reference))) > LIVE_V
+  const joined = reachedFrom(input.elements, open, linesOf(input), closedWays)
+  return (node) =>
+    joined.has(node) ||
+    (nodes.has(node) && atSource(live, node) && magnitude(subtract(live.voltsAt(node), live.voltsAt(reference))) > LIVE_V)
 }
+const linesOf = ({ supply }: House['input']): readonly string[] => (supply.system === 'split-phase' ? ['L1', 'L2'] : ['L'])
 
 /** Every place that a hand can touch in what is opened. */
 function touched({ boxes, found, input }: House, { points, boards }: WorkPlaces): readonly string[] {
@@ -46,8 +54,7 @@ function touched({ boxes, found, input }: House, { points, boards }: WorkPlaces)
   const asFound = found.points
     .filter((p) => points.includes(p.point))
     .flatMap((p) => (['line', 'other'] as const).map((side) => foundNode(p.point, side)))
-  const lines = input.supply.system === 'split-phase' ? ['L1', 'L2'] : ['L']
-  return [...inBoxes, ...asFound, ...boards.flatMap((b) => lines.map((l) => `${b}|${l}`))]
+  return [...inBoxes, ...asFound, ...boards.flatMap((b) => linesOf(input).map((l) => `${b}|${l}`))]
 }
 
 /** The wiring with every switch one way, and the other: what one of them leaves dead the other may not. */

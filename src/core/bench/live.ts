@@ -1,9 +1,10 @@
 import { add, type Complex, magnitude, subtract } from '../network/complex'
 import { atSource, residualMa, type Solution } from '../network/network'
 import { sequence, type Trip } from '../network/sequence'
-import type { Element, NetworkInput } from '../network/types'
+import type { Element } from '../network/types'
 import { atLeast } from '../tolerance'
 import { type House, LOOSE_OHM } from './house'
+import { conductors, reachedFrom } from './reach'
 
 /** What a place of a box is at: volts to the protective conductor of the supply; null: joined to nothing. */
 export type Potential = number | null
@@ -69,7 +70,8 @@ export function liveOf({ input, outlets }: LiveAsked): Live {
   const { trips, open, end: state } = sequence(input)
   const { live, nodes, polesOf } = state
   const devices = input.elements.filter((e) => e.kind === 'rcd' && e.tripMa <= PERSON_MA && !open.includes(e.id)) as Guard[]
-  const reached = earthed(input, open)
+  // A neutral that is joined to it at the source is no earth.
+  const reached = reachedFrom(input.elements, open, [reference], conductors)
   const outletStates = outlets.map((o): readonly [string, OutletState] => {
     const [line, other] = [potentialIn(state, o.line), potentialIn(state, o.other)]
     const across = line !== null && other !== null ? magnitude(subtract(live.voltsAt(o.line), live.voltsAt(o.other))) : 0
@@ -103,25 +105,4 @@ export function liveOf({ input, outlets }: LiveAsked): Live {
       ),
     ),
   }
-}
-
-/** The places that conductors alone lead to from the earth of the supply; a neutral that is joined to it at the source is no earth. */
-function earthed({ elements }: NetworkInput, open: readonly string[]): ReadonlySet<string> {
-  const shut = new Set(open)
-  const next = new Map<string, string[]>()
-  const tie = (a: string, b: string) => {
-    for (const [x, y] of [
-      [a, b],
-      [b, a],
-    ] as const)
-      next.set(x, [...(next.get(x) ?? []), y])
-  }
-  for (const e of elements) {
-    if (shut.has(e.id)) continue
-    if (e.kind === 'wire') tie(e.a, e.b)
-    else if (e.kind === 'switch') for (const p of e.poles) tie(p.a, p.b)
-  }
-  const found = new Set([reference])
-  for (const at of found) for (const to of next.get(at) ?? []) found.add(to)
-  return found
 }

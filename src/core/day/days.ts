@@ -7,6 +7,9 @@ import type { Task } from './tasks'
 /** So many days a plan runs over at the most. */
 export const MOST_DAYS = 10
 
+/** Of several days each is thought about for so long, in seconds, once it is known that one is not enough. */
+const EACH_S = 0.8
+
 const dayAt = (min: number): number => Math.floor(min / DAY_MIN)
 
 /**
@@ -109,7 +112,9 @@ export async function planDays(asked: DaysAsked, plan: Plan): Promise<Found> {
     const today = tasksOn(left, n)
     const from = n === first ? fromMin % DAY_MIN : day.startMin
     const none: Found = { planned: nothing }
-    const whole = today.length ? await oneDay(today, asked, from, plan) : none
+    // The first may be all there is, and is thought about for as long as one day is.
+    const quick = { ...asked, seconds: Math.min(EACH_S, asked.seconds ?? EACH_S) }
+    const whole = today.length ? await oneDay(today, n === first ? asked : quick, from, plan) : none
     if ('wrong' in whole) return whole
     const ended = endedBy(whole.planned, day.endMin)
     if (ended.size === 0 && today.length > 0 && (n > first || from <= day.startMin))
@@ -121,7 +126,7 @@ export async function planDays(asked: DaysAsked, plan: Plan): Promise<Found> {
           ? none
           : await oneDay(
               today.filter((t) => ended.has(t.id)),
-              asked,
+              quick,
               from,
               plan,
             )

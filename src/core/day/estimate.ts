@@ -152,7 +152,7 @@ export function estimateTime(job: Installation, tasks: readonly Task[], log: rea
     wideners,
     basis: [
       `${tasks.length} ${tasks.length === 1 ? 'task' : 'tasks'} of the day${presumed ? `, ${presumed} on a presumption` : ''}`,
-      ...(said.size ? [`what ${jobs} jobs of the firm took`] : ['a spread of ours, as the firm’s log says too little yet']),
+      ...(said.size ? [`what ${jobs} jobs of the firm took`] : ['a spread of ours']),
       ...(routed ? ['the ways through the building'] : []),
       ...(untraced > 0 && there.length ? [`${untraced} boxes not opened while tracing`] : []),
       ...(defects ? [`${defects} findings of the report made work`] : []),

@@ -1,6 +1,6 @@
 'use client'
 import { daylightOn } from '@/core/day/daylight'
-import { clock, hour, noWishes } from '@/core/job/day'
+import { clock, type DayRecord, hour, noWishes } from '@/core/job/day'
 import { Plus, X } from 'lucide-react'
 import { readClock } from '@/core/day/clock'
 import { CheckField, FieldShell, TextField, useDraft } from '@/ui/fields'
@@ -125,18 +125,7 @@ export function DayFields() {
                 </button>
               )}
             </div>
-            <details className="mt-1" open={p.helper || p.fromMin != null || p.untilMin != null}>
-              <summary className="tap cursor-pointer text-[0.9rem]">Hours, and what {p.name || 'this one'} does</summary>
-              <FieldGrid>
-                <ClockField label="Comes" optional value={p.fromMin ?? null} onCommit={(fromMin) => person(p.id, { fromMin })} />
-                <ClockField label="Leaves" optional value={p.untilMin ?? null} onCommit={(untilMin) => person(p.id, { untilMin })} />
-              </FieldGrid>
-              <CheckField
-                label="Helps, and does no electrical work"
-                value={p.helper ?? false}
-                onCommit={(helper) => person(p.id, { helper })}
-              />
-            </details>
+            <Hours of={p} onSet={(patch) => person(p.id, patch)} />
           </li>
         ))}
       </ul>
@@ -146,6 +135,26 @@ export function DayFields() {
         </button>
       )}
     </Section>
+  )
+}
+
+type Person = DayRecord['people'][number]
+/** When somebody is there, and what for: folded away where it is the whole day and everything. */
+function Hours({ of: p, onSet }: { of: Person; onSet: (patch: Partial<Person>) => void }) {
+  const [open, setOpen] = useState(Boolean(p.helper) || p.fromMin != null || p.untilMin != null)
+  return (
+    <details className="mt-1" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
+      <summary className="tap cursor-pointer text-[0.9rem]">Hours, and what {p.name || 'this one'} does</summary>
+      {open && (
+        <>
+          <FieldGrid>
+            <ClockField label="Comes" optional value={p.fromMin ?? null} onCommit={(fromMin) => onSet({ fromMin })} />
+            <ClockField label="Leaves" optional value={p.untilMin ?? null} onCommit={(untilMin) => onSet({ untilMin })} />
+          </FieldGrid>
+          <CheckField label="Helps, and does no electrical work" value={p.helper ?? false} onCommit={(helper) => onSet({ helper })} />
+        </>
+      )}
+    </details>
   )
 }
 

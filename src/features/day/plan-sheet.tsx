@@ -197,7 +197,7 @@ function PlanIt({ planner: { thinking, wrong, moved, run, stop }, done }: { plan
       <div className="no-print flex flex-wrap items-center gap-2">
         {thinking ? (
           <>
-            <span>working it out, at most five seconds…</span>
+            <span>working it out, a few seconds…</span>
             <button type="button" className="btn" onClick={stop}>
               Give it up
             </button>

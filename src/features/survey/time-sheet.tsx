@@ -64,8 +64,7 @@ export function TimeSheet() {
             </ol>
           </Section>
           <p className="text-[0.9rem] text-ink-2">
-            It is the minutes of the tasks of the day, the firm’s where it has its own, and what these questions add. Compare it with what
-            your own jobs took before you quote.
+            Minutes of the day’s tasks, with what these questions add: one range, in the offer too.
           </p>
         </>
       }
