@@ -34,9 +34,8 @@ const reference = 'PE'
 export function aliveIn({ input }: House, open: readonly string[]): (node: string) => boolean {
   const { live, nodes } = solution({ ...input, state: { open: [...open] } })
   const joined = reachedFrom(input.elements, open, linesOf(input), closedWays)
-  return (node) =>
-    joined.has(node) ||
-    (nodes.has(node) && atSource(live, node) && magnitude(subtract(live.voltsAt(node), live.voltsAt(reference))) > LIVE_V)
+  const stands = (node: string): boolean => magnitude(subtract(live.voltsAt(node), live.voltsAt(reference))) > LIVE_V
+  return (node) => joined.has(node) || (nodes.has(node) && atSource(live, node) && stands(node))
 }
 const linesOf = ({ supply }: House['input']): readonly string[] => (supply.system === 'split-phase' ? ['L1', 'L2'] : ['L'])
 
