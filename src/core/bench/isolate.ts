@@ -28,8 +28,8 @@ export interface Isolating {
 
 const reference = 'PE'
 /**
- * The places of a wiring that are alive with some of its devices open: those that stand at a voltage, and those that conductors lead to from
- * a line, whatever voltage a short may leave there.
+ * The places of a wiring that are alive with some of its devices open: those that stand at a voltage, and those that conductors lead to
+ * from a line, whatever voltage a short may leave there.
  */
 export function aliveIn({ input }: House, open: readonly string[]): (node: string) => boolean {
   const { live, nodes } = solution({ ...input, state: { open: [...open] } })
