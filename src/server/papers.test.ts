@@ -46,6 +46,18 @@ describe('papers', () => {
     const file = readJobFile(JSON.parse(String((await paper('file.json')).body)))
     expect(file).toMatchObject({ job: stored.job, readings: [reading] })
   })
+  it('the calendar keeps the hours of the wall on a day on which the clocks change', async () => {
+    const own = { id: 'o', name: 'Meter', kind: 'work', minutes: 180, people: 1, power: 'any', after: [], earliestMin: null, latestMin: null }
+    const { record: job } = after(
+      stored.job,
+      { kind: 'day.set', patch: { date: '2026-03-29' } },
+      { kind: 'task.add', item: own as never },
+      { kind: 'day.plan', planned: { at: reading.at, tasks: [{ id: 'o', startMin: 30, endMin: 210 }], outages: [], optimal: true } },
+    )
+    const { body } = (await makePaper('day.ics', { stored: { ...stored, job }, units: 'metric', circuit: null }))!
+    expect(String(body)).toContain('DTSTART:20260329T003000')
+    expect(String(body)).toContain('DTEND:20260329T033000')
+  })
   it.each(['record.pdf', 'wiring.pdf', 'boxes.pdf', 'template.pdf', 'trace.pdf', 'labels.pdf'])(
     '%s is a PDF even of an empty job',
     async (name) => {
