@@ -47,7 +47,17 @@ describe('papers', () => {
     expect(file).toMatchObject({ job: stored.job, readings: [reading] })
   })
   it('the calendar keeps the hours of the wall on a day on which the clocks change', async () => {
-    const own = { id: 'o', name: 'Meter', kind: 'work', minutes: 180, people: 1, power: 'any', after: [], earliestMin: null, latestMin: null }
+    const own = {
+      id: 'o',
+      name: 'Meter',
+      kind: 'work',
+      minutes: 180,
+      people: 1,
+      power: 'any',
+      after: [],
+      earliestMin: null,
+      latestMin: null,
+    }
     const { record: job } = after(
       stored.job,
       { kind: 'day.set', patch: { date: '2026-03-29' } },
