@@ -113,7 +113,7 @@ export async function planDays(asked: DaysAsked, plan: Plan): Promise<Found> {
     const from = n === first ? fromMin % DAY_MIN : day.startMin
     const none: Found = { planned: nothing }
     // The first may be all there is, and is thought about for as long as one day is.
-    const quick = { ...asked, seconds: Math.min(EACH_S, asked.seconds ?? EACH_S) }
+    const quick = { ...asked, seconds: asked.seconds === undefined ? EACH_S : asked.seconds / 3 }
     const whole = today.length ? await oneDay(today, n === first ? asked : quick, from, plan) : none
     if ('wrong' in whole) return whole
     const ended = endedBy(whole.planned, day.endMin)

@@ -14,9 +14,11 @@ interface Joined {
 }
 
 /** Where there are more tasks than are planned at once, those of one circuit that follow each other and ask for the same are one. */
-function joined(tasks: readonly Task[]): readonly Joined[] {
+function joined(tasks: readonly Task[], most: number, mostOffMin: number | null): readonly Joined[] {
   let list: Joined[] = tasks.map((task) => ({ task, of: [task] }))
-  while (list.length > MOST_TASKS) {
+  // What is done dead is not joined to more than one outage bears.
+  const fits = (a: Task, b: Task) => a.power !== 'off' || mostOffMin === null || a.minutes + b.minutes <= mostOffMin - ISOLATION_MIN
+  while (list.length > most) {
     const at = list.findIndex(({ task }, i) => {
       const next = list[i + 1]?.task
       return (
@@ -24,7 +26,8 @@ function joined(tasks: readonly Task[]): readonly Joined[] {
         next.circuit !== null &&
         next.circuit === task.circuit &&
         next.power === task.power &&
-        next.people === task.people
+        next.people === task.people &&
+        fits(task, next)
       )
     })
     if (at < 0) return list
@@ -59,20 +62,20 @@ export interface DayAsked {
  */
 export function dayAsked(tasks: readonly Task[], day: DayRecord, done: ReadonlySet<string> = new Set(), fromMin = day.startMin): DayAsked {
   const open = tasks.filter((t) => !done.has(t.id))
-  const list = joined(open)
+  const most = mostOff(day)
+  const lotted = (at: number) => {
+    const list = joined(open, at, most)
+    const dead = list.map((j) => j.task).filter((t) => t.power === 'off')
+    return { list, lots: most === null ? [] : lotsOf(dead, most) }
+  }
+  // Between lots the supply comes back, which are tasks too: what they take of the plan is joined away.
+  let { list, lots } = lotted(MOST_TASKS)
+  for (let room = MOST_TASKS; list.length + lots.length - 1 > MOST_TASKS && room > MOST_TASKS / 2; room--) ({ list, lots } = lotted(room))
   const known = new Set(list.map((j) => j.task.id))
   const waiting = list.filter((j) => j.task.people === 0).length
   const parts = waiting + 1
   const crew = day.people.length
   const skilled = day.people.filter((p) => !p.helper).length
-  const most = mostOff(day)
-  const lots =
-    most === null
-      ? []
-      : lotsOf(
-          list.map((j) => j.task).filter((t) => t.power === 'off'),
-          most,
-        )
   const between = lots.slice(1).map((lot, i) => ({ id: `back on ${i + 1}`, after: lots[i]!, before: lot }))
   const input: DayPlanInput = {
     startMin: fromMin,

@@ -75,11 +75,11 @@ export function planByRule(
   const tries = triesFor(tasks.length)
   const until = longer && performance.now() + longer.seconds * 1000
   // What was tried before is not tried again.
-  if (longer) for (let i = 0; i < 7; i++) chance()
+  if (longer?.from) for (let i = 0; i < 7; i++) chance()
   // Half of the tries without a better plan are enough.
   const goOn = (turn: number, since: number) => (until === undefined ? turn < tries && since < tries / 2 : performance.now() < until)
   for (let turn = 0, since = 0; goOn(turn, since); turn++, since++) {
-    const blur = turn === 0 && !longer ? 0 : 0.3 + chance()
+    const blur = turn === 0 && !longer?.from ? 0 : 0.3 + chance()
     // What others wait for longest first; now and then what is done dead, or live, all together.
     const leaning = turn % 3
     const weight = tasks.reduce((sum, t) => sum + t.minutes, 0)

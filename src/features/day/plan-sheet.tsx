@@ -22,7 +22,7 @@ import { useDay } from './use-day'
 import { type Planner, usePlanner } from './use-planner'
 
 /** On the day a plan is wanted at once. */
-const AT_ONCE_S = 0.7
+const AT_ONCE_S = 0.4
 
 /** What else moved is told so far. */
 const MOST_TOLD = 5
