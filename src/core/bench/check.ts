@@ -11,8 +11,8 @@ import { worlds } from '../region/worlds'
 import { colourName } from '../wiring/plan'
 import type { Box, DeviceAt } from './box'
 import type { CoreEnd, Worked } from './cores'
-import { type House, houseOf } from './house'
-import { nodeOf, noTrial, positionKey } from './laid'
+import { bothWays, type House } from './house'
+import { nodeOf } from './laid'
 import { LIVE_V, type Live, liveOf, type OutletState } from './live'
 
 /** What is wrong in a box, with the ends or terminals it is about. */
@@ -300,14 +300,10 @@ export const tabsOf = (d: DeviceAt): readonly Extract<Inside, { kind: 'tab' }>[]
 /** What is wrong in the boxes that were wired by hand, each thing once: with every actuator in its first position, and in its last. */
 export function benchFindings(job: Installation, circuits: readonly Worked[]): readonly (BoxFinding & { readonly circuit: string })[] {
   const { lineV } = worlds[job.region]
-  const first = houseOf(job, circuits, noTrial)
-  const positions = Object.fromEntries(
-    first.boxes.flatMap((b) =>
-      b.devices.flatMap((d) => d.kind.actuators.map((a) => [positionKey(b.point, d.id, a.id), a.positions.length - 1] as const)),
-    ),
-  )
+  const houses = bothWays(job, circuits)
+  const [first] = houses as [House]
   const carried = carriedIn(first)
-  const states = [first, houseOf(job, circuits, { ...noTrial, positions })].map((house) => ({ house, live: liveOf(house) }))
+  const states = houses.map((house) => ({ house, live: liveOf(house) }))
   const seen = new Set<string>()
   return first.boxes
     .filter((b) => !b.usual)

@@ -136,9 +136,15 @@ describe('isolating', () => {
     const whole = asked(ahead, [], ['main'])
     expect(whole.ways.get('b')).toBe('live')
     expect(whole.loses).not.toContain('y')
-    // A box in which two ways meet is dead with both off only: here a core of the one was drawn to the other.
     expect(names(ahead, ['y'])).toEqual(['breaker way b'])
-    expect(asked(all, ['nowhere']).opens).toBeNull()
+    expect(asked(all, ['nowhere'])).toMatchObject({ opens: null, missing: ['nowhere'] })
+  })
+  it('opens another source that feeds the board, too, and says nothing of a place that nobody traced', () => {
+    const sun = made([{ kind: 'way.set', id: 'b', patch: { kind: 'source' } } as Edit], house('united-kingdom'))
+    expect(names(sun, [], ['main'])).toEqual(['main', 'breaker way b'])
+    // x is on the first way; what is only left over is on none, and is named.
+    expect(asked(house('united-kingdom'), ['x', 'z'])).toMatchObject({ missing: ['z'], untraced: ['y', 'z'] })
+    expect(names(house('united-kingdom'), ['z'])).toBeUndefined()
   })
   it('takes what a short pulls down for alive all the same', () => {
     const shorted = made(

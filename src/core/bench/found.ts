@@ -1,5 +1,6 @@
 import type { Installation } from '../installation/installation'
 import type { Cable } from '../job/cable'
+import { once } from '../memory'
 import { worlds } from '../region/worlds'
 import { cablesTraced, evaluateSurvey, type TracedCable } from '../survey/traced'
 import { perMetre } from './conductor'
@@ -26,7 +27,7 @@ export interface Found {
 type Feed = { readonly point: string } | { readonly way: string }
 
 /** What feeds each point that stands there, as the trace or a cable tells it. What is only left over is no proof. */
-function feedsOf(job: Installation): ReadonlyMap<string, Feed> {
+const feedsOf = once((job: Installation): ReadonlyMap<string, Feed> => {
   const { trace, proved } = evaluateSurvey(job)
   const feed = new Map<string, Feed>()
   const led = (from: Cable['from'] | TracedCable['from']): Feed | null =>
@@ -42,7 +43,7 @@ function feedsOf(job: Installation): ReadonlyMap<string, Feed> {
   for (const k of job.foundCables) if (k.to.kind === 'point') put(k.to.id, led(k.from), k.proof)
   for (const k of cablesTraced(job)) put(k.point, led(k.from), k.proof)
   return feed
-}
+})
 
 /** The way at the root of a point, by the places before it; null where they lead nowhere, or round. */
 function rootOf(point: string, feeds: ReadonlyMap<string, Feed>): string | null {
@@ -54,12 +55,20 @@ function rootOf(point: string, feeds: ReadonlyMap<string, Feed>): string | null 
   return null
 }
 
+/** The way that each point that is there hangs on, as far as it was traced. */
+export const waysTraced = once((job: Installation): ReadonlyMap<string, string> => {
+  const feeds = feedsOf(job)
+  return new Map(
+    [...feeds.keys()].flatMap((p) => [[p, rootOf(p, feeds)] as const]).filter((x): x is readonly [string, string] => x[1] !== null),
+  )
+})
+
 /**
  * Circuits that are there, as far as they were traced: each point on its way, with what was entered that it draws. Whether earth
  * reaches it, and what is joined in its box, is not known and not in it.
  */
 export function wireFound(job: Installation, ways: Ways, boxed: ReadonlySet<string>, { make, notes, lineV, trial }: Laid): Found {
-  const feeds = feedsOf(job)
+  const [feeds, roots] = [feedsOf(job), waysTraced(job)]
   const cables = new Map(job.foundCables.flatMap((k): [string, Cable][] => (k.to.kind === 'point' ? [[k.to.id, k]] : [])))
   const { splitPhase } = worlds[job.region]
   const points: FoundPoint[] = []
@@ -67,9 +76,9 @@ export function wireFound(job: Installation, ways: Ways, boxed: ReadonlySet<stri
   let presumed = false
   for (const p of job.standing) {
     if (boxed.has(p.id)) continue
-    const root = rootOf(p.id, feeds)
-    const from = root === null ? undefined : ways.get(root)
-    if (root === null || !from) {
+    const root = roots.get(p.id)
+    const from = root === undefined ? undefined : ways.get(root)
+    if (root === undefined || !from) {
       untraced.push({ id: p.id, name: p.name })
       continue
     }

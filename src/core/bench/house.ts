@@ -9,7 +9,19 @@ import { type Box, boxOf, boxPoints, type DeviceAt } from './box'
 import { perMetre, supplyOf } from './conductor'
 import { type CableAt, coresOf, metresOf, type Worked } from './cores'
 import { type Found, foundNode, wireFound } from './found'
-import { barOf, type Laid, nodeOf, type Outlet, positionKey, PRESUMED_M, PRESUMED_OHM_PER_M, type Switching, tie, type Trial } from './laid'
+import {
+  barOf,
+  type Laid,
+  nodeOf,
+  type Outlet,
+  noTrial,
+  positionKey,
+  PRESUMED_M,
+  PRESUMED_OHM_PER_M,
+  type Switching,
+  tie,
+  type Trial,
+} from './laid'
 import { type FromBoard, wireBoard, wireStaying, wireSubBoard, wireWay } from './ways'
 
 /** Of a terminal that was not tightened. */
@@ -27,6 +39,8 @@ export interface House {
   readonly outlets: readonly Outlet[]
   /** What is there and stays as it is, as far as it was traced. */
   readonly found: Found
+  /** Where sources besides the supply stand behind their breakers: what they keep alive is not solved, and is never called dead. */
+  readonly sources: readonly string[]
   /** What is not in it, or is reckoned on a presumption, in words. */
   readonly notes: readonly string[]
 }
@@ -192,7 +206,7 @@ export function houseOf(job: Installation, circuits: readonly Worked[], trial: T
   const worked = circuits.filter((c) => c.chosen.result?.size && c.chosen.result.protectiveSize)
   const boxed = new Set(worked.flatMap((c) => boxPoints(c).map((p) => p.id)))
   wireBoard(job, laid)
-  const { ofCircuit, ofWay } = wireWays(job, circuits, worked, laid)
+  const { ofCircuit, ofWay, sources } = wireWays(job, circuits, worked, laid)
   for (const b of job.boards.slice(1)) wireSubBoard(job, b, ofWay, laid)
   const found = wireFound(job, ofWay, boxed, laid)
   const at: Beginnings = { boxed, found: new Set(found.points.map((p) => p.point)) }
@@ -224,6 +238,7 @@ export function houseOf(job: Installation, circuits: readonly Worked[], trial: T
     switching: laid.switching,
     outlets: laid.outlets,
     found,
+    sources,
     notes: [...notes],
   }
 }
@@ -240,10 +255,24 @@ function wireWays(job: Installation, circuits: readonly Worked[], worked: readon
     ofCircuit.set(r.circuit.id, from)
     for (const w of there) ofWay.set(w.id, from)
   }
-  for (const w of job.ways)
-    if (w.state === 'existing' && w.kind !== 'source' && !ofWay.has(w.id)) ofWay.set(w.id, wireStaying(job, w, laid))
+  for (const w of job.ways) if (w.state === 'existing' && !ofWay.has(w.id)) ofWay.set(w.id, wireStaying(job, w, laid))
+  const sources = job.ways.flatMap((w) => {
+    const from = w.kind === 'source' ? ofWay.get(w.id) : undefined
+    return from ? [from.line, from.line2] : []
+  })
   for (const w of job.ways)
     if (w.kind === 'source')
       laid.notes.add(`${w.label} feeds the board from another source: that is not in it, and what it keeps alive is not shown.`)
-  return { ofCircuit, ofWay }
+  return { ofCircuit, ofWay, sources }
+}
+
+/** The wiring with every switch one way, and the other: what one of them leaves dead the other may not. */
+export function bothWays(job: Installation, circuits: readonly Worked[]): readonly House[] {
+  const first = houseOf(job, circuits, noTrial)
+  const positions = Object.fromEntries(
+    first.boxes.flatMap((b) =>
+      b.devices.flatMap((d) => d.kind.actuators.map((a) => [positionKey(b.point, d.id, a.id), a.positions.length - 1] as const)),
+    ),
+  )
+  return Object.keys(positions).length ? [first, houseOf(job, circuits, { ...noTrial, positions })] : [first]
 }

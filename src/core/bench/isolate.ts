@@ -5,8 +5,8 @@ import { tailEndName, terminalName } from '../job/bench'
 import { boxPoints } from './box'
 import type { Worked } from './cores'
 import { foundNode } from './found'
-import { type House, houseOf } from './house'
-import { nodeOf, noTrial, positionKey, type Switching } from './laid'
+import { bothWays, type House } from './house'
+import { nodeOf, type Switching } from './laid'
 import { LIVE_V } from './live'
 import { closedWays, reachedFrom } from './reach'
 
@@ -22,6 +22,10 @@ export interface Isolating {
   readonly opens: readonly Switching[] | null
   /** Points that lose power, those worked at too, by their id. */
   readonly loses: readonly string[]
+  /** Points worked at that are not in the wiring: of them nothing is said. */
+  readonly missing: readonly string[]
+  /** Points that are there of which nobody knows what feeds them. */
+  readonly untraced: readonly string[]
   /** Ways of the boards by their id, and the main switch: opened, dead because something before them is, or alive all the same. */
   readonly ways: ReadonlyMap<string, 'opened' | 'dead' | 'live'>
 }
@@ -29,11 +33,11 @@ export interface Isolating {
 const reference = 'PE'
 /**
  * The places of a wiring that are alive with some of its devices open: those that stand at a voltage, and those that conductors lead to
- * from a line, whatever voltage a short may leave there.
+ * from a line or another source, whatever voltage a short may leave there.
  */
-export function aliveIn({ input }: House, open: readonly string[]): (node: string) => boolean {
+export function aliveIn({ input, sources }: House, open: readonly string[]): (node: string) => boolean {
   const { live, nodes } = solution({ ...input, state: { open: [...open] } })
-  const joined = reachedFrom(input.elements, open, linesOf(input), closedWays)
+  const joined = reachedFrom(input.elements, open, [...linesOf(input), ...sources], closedWays)
   const stands = (node: string): boolean => magnitude(subtract(live.voltsAt(node), live.voltsAt(reference))) > LIVE_V
   return (node) => joined.has(node) || (nodes.has(node) && atSource(live, node) && stands(node))
 }
@@ -56,17 +60,6 @@ function touched({ boxes, found, input }: House, { points, boards }: WorkPlaces)
   return [...inBoxes, ...asFound, ...boards.flatMap((b) => linesOf(input).map((l) => `${b}|${l}`))]
 }
 
-/** The wiring with every switch one way, and the other: what one of them leaves dead the other may not. */
-export function bothWays(job: Installation, circuits: readonly Worked[]): readonly House[] {
-  const first = houseOf(job, circuits, noTrial)
-  const positions = Object.fromEntries(
-    first.boxes.flatMap((b) =>
-      b.devices.flatMap((d) => d.kind.actuators.map((a) => [positionKey(b.point, d.id, a.id), a.positions.length - 1] as const)),
-    ),
-  )
-  return Object.keys(positions).length ? [first, houseOf(job, circuits, { ...noTrial, positions })] : [first]
-}
-
 /**
  * The devices of the boards that make places of work dead and no more: from all of them open, each is closed again that can be, those that
  * feed most first. Nothing of it is a proof: it says what to switch off, and what to look for; a tester proves.
@@ -81,8 +74,11 @@ export function isolating(job: Installation, circuits: readonly Worked[], places
     const alive = houses.map((h) => aliveIn(h, open))
     return !targets.some((t) => alive.some((is) => is(t)))
   }
+  const known = new Set([...house.boxes, ...house.found.points].map((p) => p.point))
+  const missing = places.points.filter((p) => !known.has(p))
+  const untraced = house.found.untraced.map((p) => p.id)
   const all = devices.map((s) => s.element)
-  if (targets.length === 0 || !dead(all)) return { opens: null, loses: [], ways: new Map() }
+  if (targets.length === 0 || !dead(all)) return { opens: null, loses: [], missing, untraced, ways: new Map() }
   const rank = { main: 0, residual: 1, breaker: 2 }
   let open: readonly string[] = all
   for (const s of devices.toSorted((a, b) => rank[a.kind] - rank[b.kind])) {
@@ -95,6 +91,8 @@ export function isolating(job: Installation, circuits: readonly Worked[], places
   return {
     opens: devices.filter((s) => open.includes(s.element)),
     loses: [...new Set([...outlets, ...found])],
+    missing,
+    untraced,
     ways: new Map(
       devices.flatMap((s) =>
         (s.kind === 'main' ? [s.element] : (s.ways ?? [])).map(

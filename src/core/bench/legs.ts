@@ -2,7 +2,8 @@ import type { Installation } from '../installation/installation'
 import { lately } from '../memory'
 import type { Worked } from './cores'
 import { endWords } from './check'
-import { aliveIn, bothWays } from './isolate'
+import { bothWays } from './house'
+import { aliveIn } from './isolate'
 import { nodeOf } from './laid'
 
 /** Lines in one box of which some are alive however its switches stand, and some are switched. */

@@ -24,7 +24,7 @@ describe('what could stand instead', () => {
       const wrong = report.counts.error + report.counts.unknown
       for (const { id } of materialsOf(read(job), report).lines)
         for (const a of insteadOf(read(job), report, id, {}).slice(0, 2)) {
-          const other = a.edits.reduce((j, e) => applyEdit(j, e).job, read(job).record)
+          const other = applyEdit(read(job).record, a.edit).job
           const judged = evaluate(other, [])
           expect(judged.counts.error + judged.counts.unknown, `${id} ${a.name}`).toBeLessThanOrEqual(wrong)
           expect(total(read(other) as never) - total(job)).toBeCloseTo(a.more!, 6)
@@ -62,7 +62,7 @@ describe('what could stand instead', () => {
     // What is not worked out is no bargain.
     expect(unknown).toMatchObject({ more: null })
     expect(unknown.worse).toBeGreaterThan(0)
-    const taken = applyEdit(read(job).record, dear.edits[0]!).job
+    const taken = applyEdit(read(job).record, dear.edit).job
     expect(total(read(taken) as never) - total(job)).toBeCloseTo(dear.more!, 6)
   })
 })

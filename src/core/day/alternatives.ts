@@ -9,11 +9,11 @@ import { worlds } from '../region/worlds'
 import { type Material, materialsOf, type Offer, offerOf } from './materials'
 import { type MinutesTable, tasksOf } from './tasks'
 
-/** Something else that the design can do with, by the edits that take it. */
+/** Something else that the design can do with, by the edit that takes it. */
 export interface Alternative {
   readonly id: string
   readonly name: string
-  readonly edits: readonly Edit[]
+  readonly edit: Edit
   /** What it comes to more than what stands, work included; below nought: less; null: more of it is not known than now. */
   readonly more: number | null
   /** A usual figure of ours stands in it. */
@@ -46,18 +46,18 @@ function changesOf(before: readonly Material[], after: readonly Material[], but:
 interface Tried {
   readonly id: string
   readonly name: string
-  readonly edits: readonly Edit[]
+  readonly edit: Edit
 }
 /** The same job with something else: null where it is refused. */
-function tried(job: Installation, report: Report, { id, name, edits }: Tried, but: string, minutes: MinutesTable): Alternative | null {
+function tried(job: Installation, report: Report, { id, name, edit }: Tried, but: string, minutes: MinutesTable): Alternative | null {
   try {
-    const other = read(edits.reduce((record, e) => applyEdit(record, e).job, job.record))
+    const other = read(applyEdit(job.record, edit).job)
     const judged = evaluate(other, [])
     const [was, is] = [costOf(job, report, minutes), costOf(other, judged, minutes)]
     return {
       id,
       name,
-      edits,
+      edit,
       more: is.offer.unknown.length > was.offer.unknown.length ? null : is.offer.total - was.offer.total,
       usual: was.offer.usual || is.offer.usual,
       changes: changesOf(was.lines, is.lines, [but, `${but.split(' ')[0]} ${id}`]),
@@ -75,7 +75,7 @@ function candidates(job: Installation, line: string): readonly Tried[] {
   const what = (['accessory', 'box', 'cable'] as const).find((w) => w === kind)
   if (!what) return []
   const from = what === 'cable' ? rest[0]! : rest.join(' ')
-  return likeOf(job, what, from).map(({ id, name }) => ({ id, name, edits: [{ kind: 'design.swap', what, from, to: id }] }))
+  return likeOf(job, what, from).map(({ id, name }) => ({ id, name, edit: { kind: 'design.swap', what, from, to: id } }))
 }
 
 interface Like {
@@ -112,7 +112,7 @@ export const sideBySide = (
     circuit.designs.flatMap((d) => {
       if (d.id === circuit.chosen || circuit.designs.length < 2) return []
       const edit: Edit = { kind: 'design.choose', circuit: circuit.id, design: d.id }
-      const other = tried(job, report, { id: `${circuit.id} ${d.id}`, name: d.name, edits: [edit] }, '', minutes)
+      const other = tried(job, report, { id: `${circuit.id} ${d.id}`, name: d.name, edit }, '', minutes)
       return other ? [{ ...other, circuit: circuit.name }] : []
     }),
   )

@@ -1,3 +1,4 @@
+import { waysTraced } from '../bench/found'
 import { boxesOpened, type Isolating, isolating, type WorkPlaces } from '../bench/isolate'
 import type { Switching } from '../bench/laid'
 import { type CircuitReport, evaluate, type Report } from '../evaluate'
@@ -6,7 +7,6 @@ import type { DayRecord, Signature } from '../job/day'
 import type { Job } from '../job/schema'
 import { overlap, type Span } from '../planning/day'
 import { worlds } from '../region/worlds'
-import { evaluateSurvey } from '../survey/traced'
 import type { Task } from './tasks'
 
 /** One outage: where hands go in it, what nobody looked at, and whether it is proved dead. */
@@ -41,6 +41,16 @@ function offWork(day: DayRecord, tasks: readonly Task[]): readonly OffWork[] {
 
 /** What must be known before a board is opened, or before a way of it is switched off for work. */
 function notLooked(job: Installation, circuits: readonly CircuitReport[], boards: readonly string[]): readonly string[] {
+  // A point of a circuit that is there is opened too: with it comes whatever feeds it.
+  const begins = circuits.flatMap((c) => {
+    const own = new Set([...c.circuit.points.map((p) => p.id), c.circuit.end?.id])
+    const from = boxesOpened(c).filter((id) => !own.has(id) && !waysTraced(job).has(id) && !job.circuitOfPoint.has(id))
+    return from.map((id) => {
+      const name = job.points.find((p) => p.id === id)?.name ?? 'A point'
+      return `What feeds ${name}, where ${c.circuit.name} begins, is not known: trace it first.`
+    })
+  })
+  if (begins.length) return begins
   if (boards.length === 0)
     return circuits.flatMap(({ circuit }) =>
       circuit.ways.some((w) => w.state !== 'new') ? [] : [`Which way feeds ${circuit.name} is not known: trace it first.`],
@@ -68,6 +78,8 @@ function aliveBeside(job: Installation, boards: readonly string[]): readonly str
 export interface IsolationFound {
   /** Null: no devices of the boards leave them dead. */
   readonly opens: readonly string[] | null
+  /** Places of work that are not in the wiring: what is opened says nothing of them. */
+  readonly notJudged: readonly string[]
   readonly staysLive: readonly string[]
   /** Points that lose power besides; those that must hold apart. */
   readonly loses: readonly string[]
@@ -93,14 +105,17 @@ export function isolationFound(job: Installation, circuits: readonly CircuitRepo
     const way = state === 'live' && places.boards.length ? job.ways.find((w) => w.id === id) : undefined
     return way && !way.ahead ? [`${way.label || 'a way'}: fed past the main switch`] : []
   })
-  const untraced = job.standing.filter((p) => p.mustHold && !found.loses.includes(p.id) && evaluateSurvey(job).trace.feeds[p.id] == null)
+  const named = (ids: readonly string[]) => job.standing.filter((p) => ids.includes(p.id))
   return {
     opens: found.opens && found.opens.map(called),
+    notJudged: job.points.filter((p) => found.missing.includes(p.id)).map((p) => p.name),
     staysLive: [...aliveBeside(job, places.boards), ...alive],
     loses: points.filter((p) => !p.mustHold && !places.points.includes(p.id)).map((p) => p.name),
     mustHold: [
       ...points.filter((p) => p.mustHold).map((p) => p.name),
-      ...untraced.map((p) => `${p.name}: nobody traced what feeds it, so it may lose power`),
+      ...named(found.untraced)
+        .filter((p) => p.mustHold)
+        .map((p) => `${p.name}: nobody traced what feeds it, so it may lose power`),
     ],
     ways: found.ways,
   }

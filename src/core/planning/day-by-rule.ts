@@ -4,8 +4,8 @@ import { better, type Day, type Hands, handsAt, ISOLATION_MIN, outagesOf, type P
 const triesFor = (tasks: number): number => Math.min(4000, Math.max(60, Math.round(250_000 / tasks ** 2)))
 
 /** Numbers that look like chance and are the same each time. */
-function chances(): () => number {
-  let seed = 42
+function chances(from: number): () => number {
+  let seed = from
   return () => (seed = (seed * 1_103_515_245 + 12_345) % 2 ** 31) / 2 ** 31
 }
 
@@ -69,13 +69,12 @@ export function planByRule(
   enough: (plan: Plan) => boolean,
   longer?: { readonly seconds: number; readonly from: Plan | null },
 ): Plan | null {
-  const chance = chances()
+  // What was tried before is not tried again.
+  const chance = chances(longer?.from ? 4242 : 42)
   const { tasks, tail, startMin } = day
   let best: Plan | null = longer?.from ?? null
   const tries = triesFor(tasks.length)
   const until = longer && performance.now() + longer.seconds * 1000
-  // What was tried before is not tried again.
-  if (longer?.from) for (let i = 0; i < 7; i++) chance()
   // Half of the tries without a better plan are enough.
   const goOn = (turn: number, since: number) => (until === undefined ? turn < tries && since < tries / 2 : performance.now() < until)
   for (let turn = 0, since = 0; goOn(turn, since); turn++, since++) {

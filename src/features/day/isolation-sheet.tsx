@@ -19,10 +19,10 @@ const verdictMarks = { met: 'met', off: 'error', unknown: 'unknown' } as const
 
 const begin = () => new Worker(new URL('../../workers/isolate.ts', import.meta.url), { type: 'module' })
 /** What makes the places of a card dead, asked of the wiring in a worker of the page; null while it thinks. */
-function useIsolation(places: IsolationCard['places'] | undefined): IsolationFound | null {
+function useIsolation(places: IsolationCard['places']): IsolationFound | null {
   const job = useJob((s) => s.job.record)
   const key = JSON.stringify(places)
-  const asked = useMemo((): IsolationAsked | null => (key ? { job, places: JSON.parse(key) as IsolationCard['places'] } : null), [job, key])
+  const asked = useMemo((): IsolationAsked => ({ job, places: JSON.parse(key) as IsolationCard['places'] }), [job, key])
   const { answer, thinking } = useWorker(begin, asked, isolationAsked)
   return thinking ? null : answer
 }
@@ -109,6 +109,11 @@ function Card({ card }: { card: IsolationCard }) {
         <>
           {card.unknown.length === 0 && found.opens && <Lines title="Opened, locked and tagged" list={found.opens} />}
           {found.opens === null && <Lines title="Nothing isolates it" list={[NOTHING_ISOLATES]} mark="error" />}
+          <Lines
+            title="Not in the wiring, and not judged"
+            list={found.notJudged.map((n) => `${n}: prove it dead by itself, whatever is off.`)}
+            mark="unknown"
+          />
           <OutageBoard found={found} boards={card.places.boards} />
           <Lines title="Stays live there" list={found.staysLive} mark="warning" />
           <Lines title="Loses power though it must hold" list={found.mustHold} mark="warning" />

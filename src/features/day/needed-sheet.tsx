@@ -30,6 +30,7 @@ export function NeededSheet() {
   const { lines, unknown } = materialsOf(job, report)
   const against = againstVan(lines, van ?? [], id)
   const line = against.find((l) => l.id === picked)
+  const groups = laidOut(against, layout)
   const asTable = (
     <PaperLink
       job={id}
@@ -61,13 +62,13 @@ export function NeededSheet() {
                   onCommit={setLayout}
                 />
               </div>
-              {laidOut(against, layout).map((g) => (
+              {groups.map((g) => (
                 <div key={g.title} className="mb-3">
                   {g.title && <h3 className="font-bold">{g.title}</h3>}
                   <NeededTable lines={g.lines} known={van !== null} picked={picked} onPick={setPicked} />
                 </div>
               ))}
-              {laidOut(against, layout).length === 0 && <p className="text-ink-2">Nothing is to be bought.</p>}
+              {groups.length === 0 && <p className="text-ink-2">Nothing is to be bought.</p>}
             </Section>
             <Section title="Tools">
               <ul>
@@ -273,14 +274,7 @@ function Instead({ line }: { line: Against }) {
               <span className="whitespace-nowrap">{moreWords(a)}</span>
             </span>
             {a.changes.length > 0 && <span className="block text-[0.9rem] text-ink-2">{a.changes.join('; ')}</span>}
-            <button
-              type="button"
-              className="btn mt-1"
-              title="Undo takes it back"
-              onClick={() => {
-                for (const e of a.edits) commit(e)
-              }}
-            >
+            <button type="button" className="btn mt-1" title="Undo takes it back" onClick={() => commit(a.edit)}>
               Take it
             </button>
           </li>

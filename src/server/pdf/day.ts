@@ -84,6 +84,7 @@ export async function dayPdf(stored: StoredJob, date: string, units: UnitSystem,
       ...(c.unknown.length ? [boxed(c.unknown.join(' '))] : []),
       pairs([
         ['Opened, locked, tagged', c.unknown.length ? '' : (found.opens?.join('; ') ?? NOTHING_ISOLATES)],
+        ['Not in the wiring, and not judged', found.notJudged.join(', ')],
         ['Stays live there', found.staysLive.join('; ')],
         ['Goes dead besides', found.loses.join(', ')],
         ['Must hold, and goes off', found.mustHold.join(', ')],
