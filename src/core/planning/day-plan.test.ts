@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { InputError } from '../input-error'
 import { type DayPlan, type DayPlanInput, dayPlanInput, outagesOf } from './day'
-import { dayPlan } from './day-plan'
+import { FACTORS_A_SECOND, gridOf } from './day-grid'
+import { dayOf, dayPlan } from './day-plan'
 
 const START = 480
 type Typed = Partial<DayPlanInput['tasks'][number]> & { id: string; minutes: number }
@@ -271,5 +272,14 @@ describe('a day’s plan', () => {
     }))
     const input = day(3, ...tasks)
     keeps(input, await dayPlan(input))
+  })
+  it('writes a program no larger than the solver reads in the time there is', () => {
+    const of = dayOf(day(2, ...Array.from({ length: 15 }, (_, i) => ({ id: `t${i}`, minutes: 7 + i, after: i > 1 ? [`t${i - 2}`] : [] }))))
+    const grid = gridOf(of, START + 200, 60)!
+    const factors = grid.rows.reduce((sum, r) => sum + r.sum.length, 0)
+    const enough = factors / FACTORS_A_SECOND
+    expect(gridOf(of, START + 200, enough + 1e-6)?.rows).toHaveLength(grid.rows.length)
+    expect(gridOf(of, START + 200, enough - 1 / FACTORS_A_SECOND)).toBeNull()
+    expect(gridOf(of, START + 200, 0)).toBeNull()
   })
 })

@@ -1,4 +1,4 @@
-import { type Program, type Row, solveProgram, type Sum } from '../calculate/integer-program'
+import { type Program, type Row, solveProgram } from '../calculate/integer-program'
 import { type Finding, listed } from '../finding'
 import { InputError } from '../input-error'
 import { atMost } from '../tolerance'
@@ -10,17 +10,15 @@ import {
   type DayPlanInput,
   type DayTask,
   type Hands,
-  handsAt,
   ISOLATION_MIN,
   type Plan,
   planOf,
 } from './day'
 import { planByRule } from './day-by-rule'
+import { type Grid, gridOf } from './day-grid'
 
 /** Seconds for one day; a plan not proved best by then says so. */
 const SECONDS = 3.6
-/** Starts among which a program may still choose within that time. */
-const MOST_STARTS = 3500
 
 const impossible = (message: string): Finding => ({ rule: 'plan-impossible', severity: 'error', clause: 'Plan of the day', message })
 /** Tasks that clash, in words, as an answer: a plan is not made of them. */
@@ -133,89 +131,6 @@ function boundsOf(day: Day): Bounds {
   }
 }
 
-const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b))
-
-/** Starts by whole steps, as a program of yes and no. */
-interface Grid {
-  readonly step: number
-  readonly slots: number
-  /** Of each task the slots that it may start in and how it may be manned, with the variable of each. */
-  readonly starts: readonly (readonly Choice[])[]
-  readonly rows: readonly Row[]
-  readonly variables: number
-  readonly off: Sum
-}
-
-interface Choice {
-  readonly slot: number
-  readonly by: Hands
-  readonly variable: number
-}
-
-/** The program of a day that ends by a minute; null where it is too large for the time, an empty window means that there is no plan. */
-function gridOf(day: Day, endMin: number): Grid | null {
-  const { tasks, startMin, before, earliest, tail, away, manned } = day
-  const offsets = tasks.flatMap((t, i) => [
-    t.minutes,
-    earliest[i]! - startMin,
-    ...(t.latestMin === undefined ? [] : [t.latestMin - startMin]),
-  ])
-  const dead = tasks.filter((t) => t.power === 'off').length
-  const gone = away.flatMap((a) => [a.fromMin, a.toMin].filter((m) => m > startMin && m < endMin).map((m) => m - startMin))
-  const step = [...offsets, ...gone, ...(dead > 1 ? [ISOLATION_MIN] : [])].reduce((a, b) => gcd(Math.abs(b), a), 0) || 1
-  const slots = Math.floor((endMin - startMin) / step)
-  const long = tasks.map((t) => t.minutes / step)
-  let variables = 0
-  const starts = tasks.map((t, i) => {
-    const last = Math.min(slots - tail[i]! / step, t.latestMin === undefined ? Infinity : (t.latestMin - startMin) / step - long[i]!)
-    const those: Choice[] = []
-    for (let slot = (earliest[i]! - startMin) / step; slot <= last; slot++)
-      for (const by of manned[i]!) those.push({ slot, by, variable: variables++ })
-    return those
-  })
-  if (variables > MOST_STARTS) return null
-  const within = (i: number, from: number, to: number, of: (h: Hands) => number = () => 1): Sum =>
-    starts[i]!.flatMap(({ slot, by, variable }) => (slot >= from && slot <= to && of(by) ? [[of(by), variable] as const] : []))
-  const running = (i: number, slot: number) => within(i, slot - long[i]! + 1, slot)
-  const every = Array.from({ length: slots }, (_, s) => s)
-  const rows: Row[] = tasks.map((_, i) => ({ sum: within(i, 0, slots), is: '=', than: 1 }))
-  for (const [j, list] of before.entries())
-    for (const i of list)
-      for (const s of every) {
-        const sum = [...within(i, s - long[i]! + 1, slots), ...within(j, 0, s)]
-        if (sum.length > 1) rows.push({ sum, is: '<=', than: 1 })
-      }
-  for (const s of every) {
-    const there = handsAt(day, startMin + s * step)
-    for (const kind of ['able', 'help'] as const) {
-      const used = tasks.flatMap((_, i) => within(i, s - long[i]! + 1, s, (h) => h[kind]))
-      if (used.length) rows.push({ sum: used, is: '<=', than: there[kind] })
-    }
-  }
-  const power = (kind: DayTask['power']) => [...tasks.keys()].filter((i) => tasks[i]!.power === kind)
-  const [deads, lives] = [power('off'), power('on')]
-  if (deads.length === 0) return { step, slots, starts, rows, variables, off: [] }
-  // Per slot: the supply is off; the first outage begins; a later one does.
-  const [off, first, again] = [0, 1, 2].map((k) => (s: number) => variables + k * slots + s) as [
-    (s: number) => number,
-    (s: number) => number,
-    (s: number) => number,
-  ]
-  const lead = ISOLATION_MIN / step
-  for (const s of every) {
-    for (const i of deads) if (running(i, s).length) rows.push({ sum: [...running(i, s), [-1, off(s)]], is: '<=', than: 0 })
-    for (const i of lives) if (running(i, s).length) rows.push({ sum: [...running(i, s), [1, off(s)]], is: '<=', than: 1 })
-    const before: Sum = s ? [[-1, off(s - 1)]] : []
-    rows.push({ sum: [[1, off(s)], ...before, [-1, first(s)], [-1, again(s)]], is: '<=', than: 0 })
-    rows.push({ sum: [[1, again(s)], ...every.slice(0, s).map((t) => [-1, first(t)] as const)], is: '<=', than: 0 })
-    for (const i of deads)
-      for (let t = s; t < Math.min(slots, s + lead); t++)
-        if (running(i, t).length) rows.push({ sum: [...running(i, t), [1, again(s)]], is: '<=', than: 1 })
-  }
-  rows.push({ sum: every.map((s) => [1, first(s)]), is: '<=', than: 1 })
-  return { step, slots, starts, rows, variables: variables + 3 * slots, off: every.map((s) => [1, off(s)]) }
-}
-
 /** A better plan than one that there is, `better`: proved that there is none, or not. */
 async function improved(day: Day, grid: Grid, more: Pick<Program, 'rows' | 'least'>, seconds: number) {
   if (grid.starts.some((s) => s.length === 0)) return { plan: null, proved: true }
@@ -278,17 +193,18 @@ async function best(day: Day, most: number): Promise<Best> {
   let plan = planByRule(day, enough, most < 1 ? { seconds: most / 2, from: null } : undefined)
   let proved = true
   if (!plan || plan.finishMin > bounds.finishMin) {
-    const grid = gridOf(day, plan ? plan.finishMin - 1 : atLast(day))
-    if (!grid) proved = false
-    else {
+    const grid = gridOf(day, plan ? plan.finishMin - 1 : atLast(day), seconds() * 0.6)
+    if (!grid) {
+      // Too large to be proved: the time is for more tries.
+      proved = false
+      plan = planByRule(day, enough, { seconds: seconds(), from: plan })
+    } else {
       const { variables, ...end } = endProgram(day, grid)
       const found = await improved(day, { ...grid, variables }, end, seconds() * 0.6)
       plan = found.plan ?? plan
       proved = found.proved
     }
   }
-  // Too large to be proved: the time is for more tries.
-  if (!proved && (!plan || !gridOf(day, plan.finishMin))) plan = planByRule(day, enough, { seconds: seconds(), from: plan })
   if (!plan) return { plan, proved, bounds }
   const ends = proved ? plan.finishMin : bounds.finishMin
   const shorter = await offForLess(day, plan, bounds, seconds() * (least < plan.wishes ? 0.6 : 1))
@@ -311,7 +227,7 @@ const taken = (plan: Plan, found: { readonly plan: Plan | null; readonly proved:
 /** A plan that ends no later and is off for less. */
 async function offForLess(day: Day, plan: Plan, bounds: Bounds, seconds: number): Promise<Tried> {
   if (plan.outageMin <= bounds.outageMin) return { plan, proved: true }
-  const grid = gridOf(day, plan.finishMin)
+  const grid = gridOf(day, plan.finishMin, seconds)
   if (!grid) return { plan, proved: false }
   const fewer: Row = { sum: grid.off, is: '<=', than: Math.ceil(plan.outageMin / grid.step) - 1 }
   return taken(plan, await improved(day, grid, { rows: [fewer], least: grid.off }, seconds))
@@ -324,7 +240,7 @@ const leastWishes = ({ tasks, startMin, earliest }: Day): number =>
 /** A plan that ends no later, is off for no longer, and is nearer to what is wished. */
 async function asWished(day: Day, plan: Plan, least: number, seconds: number): Promise<Tried> {
   if (atMost(plan.wishes, least)) return { plan, proved: true }
-  const grid = gridOf(day, plan.finishMin)
+  const grid = gridOf(day, plan.finishMin, seconds)
   if (!grid) return { plan, proved: false }
   const noLonger: readonly Row[] = grid.off.length ? [{ sum: grid.off, is: '<=', than: Math.floor(plan.outageMin / grid.step) }] : []
   const cost = day.tasks.flatMap((t, i) =>
