@@ -113,8 +113,37 @@ export interface State {
   readonly extra?: readonly Element[]
 }
 
-/** The elements of the wiring, as it differs and as it stands. */
-export function elementsOf(w: Wiring, d: Difference, s: State): Element[] {
+/** Where an end of a core lies: at the terminal it is made off at, with what the joint has of resistance; or by itself. */
+function endOf(k: Core, end: 'a' | 'b', role: Role, d: Difference, s: State): readonly [node: string, ohm: number] {
+  const place = end === 'a' ? k.from : k.to
+  const own = coreEnd(k.id, end, role)
+  if (s.ringOut && place === BOARD) return [own, 0]
+  const { at, ohm } = d.ends[own] ?? { at: role, ohm: 0 }
+  return at === null ? [own, 0] : [terminal(place, at), ohm]
+}
+
+/** The conductors of one cable, and where they touch. */
+export function cableElements(w: Wiring, k: Core, d: Difference, s: State): Element[] {
+  const wires = w.roles.map((role): Element => {
+    const [[a, atA], [b, atB]] = [endOf(k, 'a', role, d, s), endOf(k, 'b', role, d, s)]
+    return { id: `wire ${k.id} ${role}`, kind: 'wire', a, b, ohm: k.ohm[role]! + atA + atB }
+  })
+  const touches = d.touching.flatMap((t, i): Element[] => {
+    if (t.cable !== k.id) return []
+    const [[a], [b]] = [endOf(k, 'b', t.roles[0], d, s), endOf(k, 'b', t.roles[1], d, s)]
+    return [{ id: `touch ${i}`, kind: 'wire', a, b, ohm: 0.01 }]
+  })
+  return [...wires, ...touches]
+}
+
+/** Every place that an end of a cable may be made off at. */
+export const mayEndAt = (w: Wiring, k: Core, s: State): string[] => [
+  ...[k.from, k.to].flatMap((place) => w.roles.map((role) => terminal(place, role))),
+  ...(s.ringOut ? (['a', 'b'] as const).flatMap((end) => w.roles.map((role) => coreEnd(k.id, end, role))) : []),
+]
+
+/** All of the wiring besides the cables, as it stands: the board, what is linked at it, loads, and what was put to it. */
+function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar'>, s: State): Element[] {
   const elements: Element[] = []
   const rcd = w.rcdMa !== null
   const upstream = (role: Role): string =>
@@ -131,24 +160,6 @@ export function elementsOf(w: Wiring, d: Difference, s: State): Element[] {
   if (w.roles.includes('neutral') && !s.neutralLifted)
     elements.push({ id: 'bar', kind: 'switch', poles: [{ a: d.wrongBar ? 'N' : behind('neutral'), b: terminal(BOARD, 'neutral') }] })
   elements.push({ id: 'earth', kind: 'switch', poles: [{ a: 'PE', b: terminal(BOARD, 'pe') }] })
-  // Where a core ends: at the terminal it is made off at, with what the joint has of resistance; or by itself.
-  const endOf = (k: Core, end: 'a' | 'b', role: Role): readonly [node: string, ohm: number] => {
-    const place = end === 'a' ? k.from : k.to
-    const own = coreEnd(k.id, end, role)
-    if (s.ringOut && place === BOARD) return [own, 0]
-    const { at, ohm } = d.ends[own] ?? { at: role, ohm: 0 }
-    return at === null ? [own, 0] : [terminal(place, at), ohm]
-  }
-  for (const k of w.cores)
-    for (const role of w.roles) {
-      const [[a, atA], [b, atB]] = [endOf(k, 'a', role), endOf(k, 'b', role)]
-      elements.push({ id: `wire ${k.id} ${role}`, kind: 'wire', a, b, ohm: k.ohm[role]! + atA + atB })
-    }
-  for (const [i, t] of d.touching.entries()) {
-    const k = w.cores.find((c) => c.id === t.cable)!
-    const [[a], [b]] = [endOf(k, 'b', t.roles[0]), endOf(k, 'b', t.roles[1])]
-    elements.push({ id: `touch ${i}`, kind: 'wire', a, b, ohm: 0.01 })
-  }
   for (const [i, [a, b]] of s.linked.entries())
     elements.push({ id: `link ${i}`, kind: 'switch', poles: [{ a: terminal(BOARD, a), b: terminal(BOARD, b) }] })
   const across: readonly [Role, Role] = w.roles.includes('neutral') ? ['line', 'neutral'] : ['line', 'line-2']
@@ -158,14 +169,39 @@ export function elementsOf(w: Wiring, d: Difference, s: State): Element[] {
       const [a, b] = across.map((r) => terminal(p.id, r)) as [string, string]
       if (watts > 0) elements.push({ id: `load ${p.id}`, kind: 'load', a, b, watts, volts: w.volts, powerFactor: 1 })
     }
+  return [...elements, ...(s.extra ?? [])]
+}
+
+/** The elements of the wiring as it stands with one cable left out, which is wired in later. */
+export const elementsWithout = (w: Wiring, cable: string, s: State): Element[] => [
+  ...besidesCables(w, asDesigned, s),
+  ...w.cores.flatMap((k) => (k.id === cable ? [] : cableElements(w, k, asDesigned, s))),
+]
+
+/** The elements of the wiring, as it differs and as it stands. */
+export function elementsOf(w: Wiring, d: Difference, s: State): Element[] {
+  const elements = [...besidesCables(w, d, s), ...w.cores.flatMap((k) => cableElements(w, k, d, s))]
   // A terminal that nothing leads to is there all the same.
-  const there = new Set([...elements, ...(s.extra ?? [])].flatMap(terminals))
+  const there = new Set(elements.flatMap(terminals))
   for (const p of [BOARD, ...w.places.map((x) => x.id)])
     for (const role of w.roles) {
       const a = terminal(p, role)
       if (!there.has(a)) elements.push({ id: `at ${a}`, kind: 'impedance', a, b: `${a} alone`, ohm: 1, reactanceOhm: 0 })
     }
-  return [...elements, ...(s.extra ?? [])]
+  return elements
+}
+
+/** The cable and the role of an end, out of its name. */
+export function ofEnd(end: string): { readonly cable: string; readonly role: Role } {
+  const role = end.lastIndexOf(' ')
+  return { cable: end.slice(0, end.lastIndexOf(' ', role - 1)), role: end.slice(role + 1) as Role }
+}
+
+/** The only cable that a difference alters; null where it alters several, none, or the board. */
+export function onlyCable(w: Wiring, d: Difference): Core | null {
+  if (d.wrongBar) return null
+  const altered = new Set([...Object.keys(d.ends).map((end) => ofEnd(end).cable), ...d.touching.map((t) => t.cable)])
+  return altered.size === 1 ? (w.cores.find((k) => altered.has(k.id)) ?? null) : null
 }
 
 export const openWhere = (s: State): string[] => (s.closed ? [] : ['breaker'])

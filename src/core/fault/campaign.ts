@@ -1,6 +1,6 @@
 import { EXTRA_LOAD_W, type Test } from '../record/tests'
 import { worlds } from '../region/worlds'
-import { asDesigned, BOARD, coreEnd, type Difference, type State, terminal, type Wiring } from './as-wired'
+import { asDesigned, BOARD, type Difference, ofEnd, type State, terminal, type Wiring } from './as-wired'
 import type { Standing } from '../network/network'
 import { meets, shownBy, standingOf } from './measure'
 import { alteredBy, type Mistake, mistakesOf, roleWords } from './mistakes'
@@ -70,7 +70,7 @@ export function effectOf(w: Wiring, d: Difference, places: readonly string[]): {
   }
   for (const [id, ohm] of Object.entries(d.ends)) {
     if (ohm.ohm === 0) continue
-    const amp = under.amps(wireAt(w, id))
+    const amp = under.amps(wireAt(id))
     if (amp * amp * ohm.ohm > HOT_W)
       return { effect: 'dangerous', does: `the joint takes ${(amp * amp * ohm.ohm).toFixed(0)} W under a load of ${TEST_W} W, and chars` }
   }
@@ -87,10 +87,9 @@ export function effectOf(w: Wiring, d: Difference, places: readonly string[]): {
 }
 
 /** The wire whose end this is. */
-const wireAt = (w: Wiring, end: string): string => {
-  for (const k of w.cores)
-    for (const role of w.roles) for (const side of ['a', 'b'] as const) if (coreEnd(k.id, side, role) === end) return `wire ${k.id} ${role}`
-  throw new RangeError(`There is no end ${end}.`)
+const wireAt = (end: string): string => {
+  const { cable, role } = ofEnd(end)
+  return `wire ${cable} ${role}`
 }
 /** What somebody complains of, who has no instrument. */
 export const signs = ['dead', 'trips-at-once', 'trips-loaded', 'shock', 'warm'] as const
@@ -103,7 +102,7 @@ export function signsOf(w: Wiring, d: Difference, places: readonly string[]): re
     'trips-at-once': unloaded.trips().length > 0,
     'trips-loaded': unloaded.trips().length === 0 && under.trips().length > 0,
     shock: places.some((p) => [under, unloaded].some((s) => s.volts(terminal(p, 'pe'), 'PE') > TOUCH_V)),
-    warm: Object.entries(d.ends).some(([id, { ohm }]) => ohm > 0 && under.amps(wireAt(w, id)) ** 2 * ohm > HOT_W),
+    warm: Object.entries(d.ends).some(([id, { ohm }]) => ohm > 0 && under.amps(wireAt(id)) ** 2 * ohm > HOT_W),
     dead: places.some((p) => under.volts(terminal(p, 'line'), terminal(p, other)) < 0.5 * w.volts),
   }
   return signs.filter((s) => given[s])

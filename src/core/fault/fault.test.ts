@@ -6,11 +6,11 @@ import { extraTestKinds } from '../job/circuit'
 import { extraTestId } from '../record/tests'
 import { writeJobFile } from '../job/file'
 import { calculateOne, calculators } from '../calculators'
-import { asDesigned, wiringOf, type Wiring } from './as-wired'
+import { asDesigned, BOARD, type State, terminal, wiringOf, type Wiring } from './as-wired'
 import { testsBesides } from './besides'
 import { campaign, fewestMore, signs } from './campaign'
 import { diagnose, fits, type Known, knownOf, liveShut, type Read } from './diagnose'
-import { meets, shownBy } from './measure'
+import { meets, shownBy, standingAfresh, standingOf } from './measure'
 import { alteredBy, mistakesOf } from './mistakes'
 import { seeded } from '../trace/house'
 
@@ -109,6 +109,32 @@ describe('mistakes', () => {
       const left = now.tried.filter((t) => t.effect === 'dangerous' && t.caughtBy.length === 0)
       expect(left.map((t) => t.id)).toEqual(dangerous.filter((t) => t.moreBy.length === 0).map((t) => t.id))
     }
+  })
+  it('read alike whether the rest is taken apart once or with each anew', () => {
+    const dead: State = { closed: false, neutralLifted: false, linked: [], load: 'none' }
+    const states: readonly State[] = [
+      { ...dead, closed: true, load: 2300 },
+      { ...dead, closed: true, load: 'own' },
+      { ...dead, linked: [['line', 'pe']] },
+      { ...dead, neutralLifted: true },
+      { ...dead, ringOut: true },
+    ]
+    const near = (a: number, b: number) => Math.abs(a - b) <= 1e-9 * Math.max(1, Math.abs(a), Math.abs(b))
+    for (const { w } of [of('Tea urn'), of('Stage lights'), of('Ring, hall and kitchen'), of('Pug mill')])
+      for (const m of mistakesOf(w).filter((_, i) => i % 3 === 0))
+        for (const s of states) {
+          const [one, other] = [standingOf(w, m.difference, s), standingAfresh(w, m.difference, s)]
+          expect(one.trips()).toEqual(other.trips())
+          for (const p of [BOARD, ...places(w)])
+            for (const role of w.roles) {
+              const [a, b] = [terminal(p, role), terminal(BOARD, 'pe')]
+              const [x, y] = [one.ohms(a, b), other.ohms(a, b)]
+              if (x === y || (typeof x === 'number' && typeof y === 'number' && near(x, y))) {
+                if (near(one.volts(a, 'PE'), other.volts(a, 'PE'))) continue
+              }
+              expect.unreachable(`${m.id}: ${a} reads ${x} and ${y}, ${one.volts(a, 'PE')} and ${other.volts(a, 'PE')}`)
+            }
+        }
   })
   it('leave alone what lies before them, and in a ring nothing', () => {
     const chain = of('Stage lights')

@@ -1,6 +1,21 @@
-import { standing, type Standing } from '../network/network'
+import { standing, type Standing, standingWith } from '../network/network'
 import { EXTRA_LOAD_W, type Test } from '../record/tests'
-import { BOARD, coreEnd, type Difference, elementsOf, openWhere, type Role, type State, terminal, type Wiring } from './as-wired'
+import {
+  BOARD,
+  cableElements,
+  type Core,
+  coreEnd,
+  type Difference,
+  elementsOf,
+  elementsWithout,
+  mayEndAt,
+  onlyCable,
+  openWhere,
+  type Role,
+  type State,
+  terminal,
+  type Wiring,
+} from './as-wired'
 
 /** What an instrument shows: a value in the unit of its test, no circuit, or a step that holds or does not. */
 export type Shown = number | 'open' | 'yes' | 'no'
@@ -9,20 +24,45 @@ const dead: State = { closed: false, neutralLifted: false, linked: [], load: 'no
 const live: State = { closed: true, neutralLifted: false, linked: [], load: 'none' }
 const loaded: State = { ...live, load: EXTRA_LOAD_W }
 
-const known = new WeakMap<Wiring, WeakMap<Difference, Map<string, Standing>>>()
-/** The wiring as it differs, in one state: solved once, however much is measured on it. */
+/** What was asked of a wiring last: mistakes are tried one after another, and cable by cable. */
+interface Asked {
+  readonly difference: Difference
+  /** The only cable that differs, or null. */
+  readonly cable: Core | null
+  readonly standings: Map<string, Standing>
+  /** How the wiring stands with that cable out, by the state. */
+  readonly opened: Map<string, ReturnType<typeof standingWith>>
+}
+const known = new WeakMap<Wiring, Asked>()
+
+/**
+ * The wiring as it differs, in one state: solved once, however much is measured on it. Where one cable differs, all besides it is taken
+ * apart once for every mistake there may be in it.
+ */
 export function standingOf(w: Wiring, d: Difference, s: State): Standing {
-  let ofWiring = known.get(w)
-  if (!ofWiring) known.set(w, (ofWiring = new WeakMap()))
-  let states = ofWiring.get(d)
-  if (!states) ofWiring.set(d, (states = new Map()))
+  let asked = known.get(w)
+  if (asked?.difference !== d) {
+    const cable = onlyCable(w, d)
+    const opened = asked && asked.cable === cable ? asked.opened : new Map<string, ReturnType<typeof standingWith>>()
+    known.set(w, (asked = { difference: d, cable, standings: new Map(), opened }))
+  }
   const key = JSON.stringify(s)
-  const hit = states.get(key)
-  if (hit) return hit
-  const made = standing({ supply: w.supply, elements: elementsOf(w, d, s), state: { open: openWhere(s) }, probes: [] })
-  states.set(key, made)
+  const made = asked.standings.get(key) ?? (asked.cable ? standingIn(w, asked.cable, d, s, key, asked.opened) : standingAfresh(w, d, s))
+  asked.standings.set(key, made)
   return made
 }
+
+/** The wiring with a cable put in that was left out before. */
+function standingIn(w: Wiring, cable: Core, d: Difference, s: State, key: string, opened: Asked['opened']): Standing {
+  const input = () => ({ supply: w.supply, elements: elementsWithout(w, cable.id, s), state: { open: openWhere(s) }, probes: [] })
+  const put = opened.get(key) ?? standingWith(input(), mayEndAt(w, cable, s))
+  opened.set(key, put)
+  return put(cableElements(w, cable, d, s))
+}
+
+/** The same, taken apart whole. */
+export const standingAfresh = (w: Wiring, d: Difference, s: State): Standing =>
+  standing({ supply: w.supply, elements: elementsOf(w, d, s), state: { open: openWhere(s) }, probes: [] })
 
 /** Ohms above which an insulation tester shows more than it can count. */
 const OVER_MOHM = 200

@@ -1,3 +1,5 @@
+import type { Complex } from './complex'
+
 /** Branches of some admittance between nodes by number: amperes a volt drives, real and imaginary part. */
 export interface Admittances {
   readonly a: readonly number[]
@@ -14,16 +16,24 @@ export const valuesOf = (count: number): Values => ({ re: new Float64Array(count
 
 /** A network taken apart once; what it stands at under any currents driven into it then costs little more than its size. */
 export interface Factored {
-  /** Potentials of the nodes with these currents driven into them, the reference at nought. The currents are used up. */
-  readonly potentials: (driven: Values) => Values
+  /**
+   * Moves currents driven into nodes that were taken out towards those that were kept, in place: what is left there is theirs to carry. What
+   * an ampere meets on its way, in ohms, is the answer: with what the kept nodes make of the rest, the impedance between its ends.
+   */
+  readonly gather: (driven: Values) => Complex
+  /** Potentials of the nodes that were taken out, written beside those of the kept ones, from currents that were gathered. */
+  readonly spread: (gathered: Values, potentials: Values) => void
+  /** What joins the kept nodes once the others are out. */
+  readonly left: Admittances
 }
 
 /**
- * Takes nodes joined by admittances apart; every node hangs together with the reference, which is node 0. Nodes are eliminated, the one
+ * Takes nodes joined by admittances apart, all but the first few, which are kept; node 0 is the reference. Nodes are eliminated, the one
  * with fewest neighbours first, so that wiring, which is nearly a tree, fills up hardly at all. Each star becomes a mesh: admittances are
- * only ever added, never taken from one another, so that a weak one beside a strong one keeps all its figures.
+ * only ever added, never taken from one another, so that a weak one beside a strong one keeps all its figures. Of what hangs on no kept
+ * node the last that is taken out has nothing left to lead to: it stands at nought, and the others to it.
  */
-export function factored(count: number, branches: Admittances): Factored {
+export function factored(count: number, branches: Admittances, kept = 1): Factored {
   const next: Map<number, number>[] = Array.from({ length: count }, () => new Map<number, number>())
   const edgeRe: number[] = []
   const edgeIm: number[] = []
@@ -52,12 +62,13 @@ export function factored(count: number, branches: Admittances): Factored {
     edgeRe[e] = edgeRe[e]! + re
     edgeIm[e] = edgeIm[e]! + im
   }
-  const order = new Int32Array(Math.max(0, count - 1))
+  const order = new Int32Array(Math.max(0, count - kept))
   const own = valuesOf(count)
-  const beside: Int32Array[] = []
-  const through: Values[] = []
+  const beside: number[] = []
+  const through = { re: [] as number[], im: [] as number[] }
+  const first = new Int32Array(order.length + 1)
   const byDegree = new Buckets(next.map((n) => n.size))
-  byDegree.drop(0)
+  for (let node = 0; node < Math.min(kept, count); node++) byDegree.drop(node)
   for (let step = 0; step < order.length; step++) {
     const node = byDegree.least()
     byDegree.drop(node)
@@ -71,22 +82,19 @@ export function factored(count: number, branches: Admittances): Factored {
     own.re[node] = pr
     own.im[node] = pi
     const size = pr * pr + pi * pi
-    const others = new Int32Array(list.size)
-    const part: Values = { re: new Float64Array(list.size), im: new Float64Array(list.size) }
-    let k = 0
+    const from = beside.length
     for (const [x, e] of list) {
-      others[k] = x
-      part.re[k] = (edgeRe[e]! * pr + edgeIm[e]! * pi) / size
-      part.im[k] = (edgeIm[e]! * pr - edgeRe[e]! * pi) / size
-      k++
+      beside.push(x)
+      through.re.push((edgeRe[e]! * pr + edgeIm[e]! * pi) / size)
+      through.im.push((edgeIm[e]! * pr - edgeRe[e]! * pi) / size)
     }
     const [hr, hi] = [home.re[node]!, home.im[node]!]
-    k = 0
+    let k = from
     for (const x of list.keys()) {
-      const [mr, mi] = [part.re[k]!, part.im[k]!]
+      const [mr, mi] = [through.re[k]!, through.im[k]!]
       next[x]!.delete(node)
       toHome(x, mr * hr - mi * hi, mr * hi + mi * hr)
-      let j = 0
+      let j = from
       for (const [y, f] of list) {
         // Each pair once: what joins two is the same both ways.
         if (j++ >= k) break
@@ -96,41 +104,86 @@ export function factored(count: number, branches: Admittances): Factored {
       }
       k++
     }
-    for (let i = 0; i < others.length; i++) byDegree.move(others[i]!, next[others[i]!]!.size)
-    beside.push(others)
-    through.push(part)
+    for (let i = from; i < beside.length; i++) byDegree.move(beside[i]!, next[beside[i]!]!.size)
+    first[step + 1] = beside.length
   }
-  return { potentials: (driven) => backThrough(order, beside, through, own, driven) }
+  return { ...apart({ order, first, beside, through, own }), left: leftOf(kept, home, next, edgeRe, edgeIm) }
 }
 
-function backThrough(order: Int32Array, beside: readonly Int32Array[], through: readonly Values[], own: Values, driven: Values): Values {
-  const { re, im } = driven
-  for (let step = 0; step < order.length; step++) {
-    const node = order[step]!
-    const [r, i, others, part] = [re[node]!, im[node]!, beside[step]!, through[step]!]
-    if (r === 0 && i === 0) continue
-    for (let k = 0; k < others.length; k++) {
-      const x = others[k]!
-      re[x] = re[x]! + (part.re[k]! * r - part.im[k]! * i)
-      im[x] = im[x]! + (part.re[k]! * i + part.im[k]! * r)
-    }
+/** What joins the nodes that were kept. */
+function leftOf(
+  kept: number,
+  home: Values,
+  next: readonly ReadonlyMap<number, number>[],
+  edgeRe: readonly number[],
+  edgeIm: readonly number[],
+): Admittances {
+  const left = { a: [] as number[], b: [] as number[], re: [] as number[], im: [] as number[] }
+  const joins = (a: number, b: number, re: number, im: number) => {
+    if (re === 0 && im === 0) return
+    left.a.push(a)
+    left.b.push(b)
+    left.re.push(re)
+    left.im.push(im)
   }
-  const out = valuesOf(re.length)
-  for (let step = order.length - 1; step >= 0; step--) {
-    const node = order[step]!
-    const [others, part, pr, pi] = [beside[step]!, through[step]!, own.re[node]!, own.im[node]!]
-    const size = pr * pr + pi * pi
-    let r = (re[node]! * pr + im[node]! * pi) / size
-    let i = (im[node]! * pr - re[node]! * pi) / size
-    for (let k = 0; k < others.length; k++) {
-      const x = others[k]!
-      r += part.re[k]! * out.re[x]! - part.im[k]! * out.im[x]!
-      i += part.re[k]! * out.im[x]! + part.im[k]! * out.re[x]!
-    }
-    out.re[node] = r
-    out.im[node] = i
+  for (let x = 1; x < kept; x++) {
+    joins(0, x, home.re[x]!, home.im[x]!)
+    for (const [y, e] of next[x]!) if (y > x) joins(x, y, edgeRe[e]!, edgeIm[e]!)
   }
-  return out
+  return left
+}
+
+/**
+ * Nodes in the order they were taken out, with the neighbours that each had left, and what part of its currents went to each: those of a
+ * step from its first to the first of the next.
+ */
+interface Apart {
+  readonly order: Int32Array
+  readonly first: Int32Array
+  readonly beside: readonly number[]
+  readonly through: { readonly re: readonly number[]; readonly im: readonly number[] }
+  readonly own: Values
+}
+function apart({ order, first, beside, through, own }: Apart): Omit<Factored, 'left'> {
+  return {
+    gather: ({ re, im }) => {
+      let [metRe, metIm] = [0, 0]
+      for (let step = 0; step < order.length; step++) {
+        const node = order[step]!
+        const [r, i] = [re[node]!, im[node]!]
+        if (r === 0 && i === 0) continue
+        const [pr, pi] = [own.re[node]!, own.im[node]!]
+        const size = pr * pr + pi * pi
+        if (size === 0) continue
+        const [sr, si] = [r * r - i * i, 2 * r * i]
+        metRe += (sr * pr + si * pi) / size
+        metIm += (si * pr - sr * pi) / size
+        for (let k = first[step]!; k < first[step + 1]!; k++) {
+          const x = beside[k]!
+          re[x] = re[x]! + (through.re[k]! * r - through.im[k]! * i)
+          im[x] = im[x]! + (through.re[k]! * i + through.im[k]! * r)
+        }
+      }
+      return { re: metRe, im: metIm }
+    },
+    spread: ({ re, im }, out) => {
+      for (let step = order.length - 1; step >= 0; step--) {
+        const node = order[step]!
+        const [pr, pi] = [own.re[node]!, own.im[node]!]
+        const size = pr * pr + pi * pi
+        if (size === 0) continue
+        let r = (re[node]! * pr + im[node]! * pi) / size
+        let i = (im[node]! * pr - re[node]! * pi) / size
+        for (let k = first[step]!; k < first[step + 1]!; k++) {
+          const x = beside[k]!
+          r += through.re[k]! * out.re[x]! - through.im[k]! * out.im[x]!
+          i += through.re[k]! * out.im[x]! + through.im[k]! * out.re[x]!
+        }
+        out.re[node] = r
+        out.im[node] = i
+      }
+    },
+  }
 }
 
 /** Nodes by how many neighbours they have. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { InputError } from '../input-error'
-import { network } from './network'
+import { network, standing, standingWith } from './network'
 import { type Element, elementSchema, type NetworkInput } from './types'
 
 const supply = { system: 'single-phase', volts: 230, frequencyHz: 50, sourceOhm: 0.1, earthing: 'tn' } as const
@@ -79,6 +79,53 @@ describe('a network', () => {
       }),
       { numRuns: 500 },
     )
+  })
+
+  it('is the same with some of it put in later as it is taken apart whole', () => {
+    const nodesIn = (list: readonly Element[]) => list.flatMap((e) => ('a' in e ? [e.a, e.b] : []))
+    fc.assert(
+      fc.property(anyElements, fc.integer({ min: 1, max: 4 }), fc.constantFrom('tn', 'tt'), (elements, some, earthing) => {
+        // What has resistance may wait; a place that nothing else leads to comes with what is put in.
+        const later = elements.filter((e) => e.kind === 'wire' || e.kind === 'load').slice(0, some)
+        const rest = elements.filter((e) => !later.some((l) => l.id === e.id))
+        const input = of(rest, { supply: { ...supply, earthing, electrodeOhm: 40 } })
+        const there = new Set([
+          'L',
+          'N',
+          'PE',
+          ...rest.flatMap((e) => ('poles' in e ? e.poles.flatMap((p) => Object.values(p)) : nodesIn([e]))),
+        ])
+        const put = standingWith(
+          input,
+          [...new Set(nodesIn(later))].filter((n) => there.has(n)),
+        )
+        const ask = put(later)
+        const whole = standing({ ...input, elements })
+        for (const e of elements) close(ask.amps(e.id), whole.amps(e.id))
+        for (const a of names)
+          for (const b of names) {
+            close(ask.volts(a, b), whole.volts(a, b))
+            const [one, other] = [ask.ohms(a, b), whole.ohms(a, b)]
+            if (typeof one === 'number' && typeof other === 'number') close(one, other)
+            else expect(one).toBe(other)
+            const [with10, whole10] = [ask.voltsWith(a, b, 10), whole.voltsWith(a, b, 10)]
+            if (with10 === null || whole10 === null) expect(with10).toBe(whole10)
+            else close(with10, whole10)
+          }
+        // What is put in next finds nothing of what was put in before.
+        const without = put([])
+        const bare = standing(input)
+        for (const e of rest) close(without.amps(e.id), bare.amps(e.id))
+      }),
+      { numRuns: 300 },
+    )
+  })
+  it('refuses to put in a closed pole, and anything at a place that does not wait', () => {
+    const wire = (id: string, a: string, b: string): Element => ({ id, kind: 'wire', a, b, ohm: 1 })
+    const put = standingWith(of([wire('x', 'L', 'a'), wire('y', 'a', 'N')]), ['L'])
+    expect(put([wire('z', 'L', 'new')]).volts('new', 'N')).toBeGreaterThan(200)
+    expect(() => put([wire('z', 'L', 'a')]).volts('a', 'N')).toThrow(RangeError)
+    expect(() => put([{ id: 's', kind: 'switch', poles: [{ a: 'L', b: 'new' }] }]).volts('a', 'N')).toThrow(RangeError)
   })
 
   it('shares between parallel poles equally, and follows them in a chain', () => {

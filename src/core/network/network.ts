@@ -3,7 +3,7 @@ import { M_PER_KFT, naOhmPerKft } from '../region/north-america/awg'
 import { worlds } from '../region/worlds'
 import { atLeast, atMost } from '../tolerance'
 import { add, type Complex, magnitude, subtract, ZERO } from './complex'
-import { type Branch, solve, type Solved, STAR } from './solve'
+import { type Branch, prepared, solve, type Solved, STAR } from './solve'
 import type { Element, NetworkInput, NetworkState } from './types'
 
 /** Breakers act at once from so many times their rating on; one of no type from ten times. IEC 60898-1. */
@@ -46,26 +46,51 @@ export interface Standing {
   readonly voltsWith: (a: string, b: string, ohm: number) => number | null
 }
 /** @throws InputError at the element or the state that cannot be. */
-export function standing(input: NetworkInput): Standing {
-  const { built, nodes, live, polesOf } = solution(input)
+export const standing = (input: NetworkInput): Standing => standingWith(input, [])([])
+
+/**
+ * Wiring of which some elements are put in later, again and again, each time between nodes that wait for them or that are new: it is taken
+ * apart once, and what is put in costs what it changes. What is put in has some resistance, and is no device.
+ * @throws InputError at the element or the state that cannot be.
+ */
+export function standingWith(input: NetworkInput, waiting: readonly string[]): (more: readonly Element[]) => Standing {
+  const open = checked(input)
+  const built = input.elements.map((e, i) => ({ element: e, branches: open.has(e.id) ? [] : branchesFor(e, `elements.${i}`) }))
+  const branches = built.flatMap((b) => b.branches)
+  const byId = new Map(built.map((b) => [b.element.id, b.branches]))
+  const devices = input.elements.filter((e) => e.kind === 'rcd' || e.kind === 'breaker')
+  const live = once(() => {
+    const supply = supplyBranches(input)
+    return prepared([...supply.map((s) => s.branch), ...branches], driveOf(supply), waiting)
+  })
+  const meter = once(() => prepared([...earthLink(input), ...branches.map(direct)], new Map(), waiting))
   const across = ({ voltsAt }: Solved, a: string, b: string): number => magnitude(subtract(voltsAt(a), voltsAt(b)))
-  const meter = ohmmeter(input, built)
-  return {
-    nodes: () => Object.fromEntries([...nodes].map((n) => [n, magnitude(live.voltsAt(n))])),
-    volts: (a, b) => (live.joined(a, b) ? across(live, a, b) : 0),
-    ohms: meter,
-    amps: (id) => magnitude(polesOf(id)[0] ?? ZERO),
-    residual: (id) => residualMa(polesOf(id)),
-    trips: () =>
-      input.elements.flatMap((e) => {
-        const cause = tripOf(e, polesOf(e.id))
-        return cause ? [{ id: e.id, cause }] : []
-      }),
-    voltsWith: (a, b, ohm) => {
-      const more = live.withBranch({ a, b, ohms: { re: ohm, im: 0 } })
-      return more && across(more, a, b)
-    },
+  return (elements) => {
+    const added = elements.map((e, i) => ({ id: e.id, branches: branchesFor(e, `elements.${input.elements.length + i}`) }))
+    const more = added.flatMap((e) => e.branches)
+    const put = new Map(added.map((e) => [e.id, e.branches]))
+    const on = once(() => live().with(more))
+    const off = once(() => meter().with(more.map(direct)))
+    const polesOf = (id: string) => (byId.get(id) ?? put.get(id)!).map(on().currentIn)
+    return {
+      nodes: () => Object.fromEntries([...nodesOf(input)].map((n) => [n, magnitude(on().voltsAt(n))])),
+      volts: (a, b) => (on().joined(a, b) ? across(on(), a, b) : 0),
+      ohms: (a, b) => ohmsBetween(off(), a, b),
+      amps: (id) => magnitude(polesOf(id)[0] ?? ZERO),
+      residual: (id) => residualMa(polesOf(id)),
+      trips: () =>
+        devices.flatMap((e) => {
+          const cause = tripOf(e, polesOf(e.id))
+          return cause ? [{ id: e.id, cause }] : []
+        }),
+      voltsWith: (a, b, ohm) => on().acrossWith({ a, b, ohms: { re: ohm, im: 0 } }),
+    }
   }
+}
+
+function once<T>(made: () => T): () => T {
+  let value: { readonly of: T } | undefined
+  return () => (value ??= { of: made() }).of
 }
 
 /** What flows out through a residual device and does not come back, in milliamperes. */
@@ -194,28 +219,12 @@ export function tripOf(e: Element, poles: readonly Complex[]): NetworkState['tri
   return atMost(worst, e.ratingA * (e.type ? CONVENTIONAL : 1)) ? null : 'overload'
 }
 
-/** An ohmmeter with the source taken away: direct current, so reactances are nothing and loads their resistance. */
-function ohmmeter(
-  { supply }: NetworkInput,
-  built: readonly { readonly branches: readonly Branch[] }[],
-): (a: string, b: string) => number | 'open' {
-  // Each part that hangs together is taken apart once, from the first place in it that the meter is put to.
-  const parts: { readonly from: string; readonly solved: Solved }[] = []
-  let direct: readonly Branch[] | null = null
-  const partOf = (b: string): Solved => {
-    const known = parts.find((p) => p.solved.joined(p.from, b))
-    if (known) return known.solved
-    direct ??= [
-      ...(supply.earthing === 'tn' ? [{ a: 'N', b: 'PE', ohms: ZERO }] : []),
-      ...built.flatMap((x) => x.branches.map((y) => ({ ...y, ohms: { re: y.ohms.re, im: 0 } }))),
-    ]
-    const solved = solve([...direct, { a: STAR, b, ohms: ZERO }], new Map())
-    parts.push({ from: b, solved })
-    return solved
-  }
-  return (a, b) => {
-    const seen = a === b ? ZERO : partOf(b).impedanceBetween(a, b)
-    const ohms = seen === null ? Number.POSITIVE_INFINITY : magnitude(seen)
-    return ohms > MOST_OHMS ? 'open' : ohms
-  }
+/** An ohmmeter works with the source taken away and by direct current: reactances are nothing, and loads their resistance. */
+const direct = (b: Branch): Branch => (b.ohms.im === 0 ? b : { ...b, ohms: { re: b.ohms.re, im: 0 } })
+const earthLink = ({ supply }: NetworkInput): readonly Branch[] => (supply.earthing === 'tn' ? [{ a: 'N', b: 'PE', ohms: ZERO }] : [])
+
+function ohmsBetween(solved: Solved, a: string, b: string): number | 'open' {
+  const seen = a === b ? ZERO : solved.impedanceBetween(a, b)
+  const ohms = seen === null ? Number.POSITIVE_INFINITY : magnitude(seen)
+  return ohms > MOST_OHMS ? 'open' : ohms
 }

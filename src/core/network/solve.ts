@@ -1,5 +1,5 @@
 import { type Admittances, type Factored, factored, type Values, valuesOf } from './admittance'
-import { add, type Complex, divide, multiply, subtract, ZERO } from './complex'
+import { add, type Complex, divide, magnitude, multiply, subtract, ZERO } from './complex'
 
 /** Something current may flow through, between two nodes; of no impedance where it is a closed pole. */
 export interface Branch {
@@ -21,29 +21,78 @@ export interface Solved {
    * an update of rank one, without taking the network apart again. Null where it must be solved afresh.
    */
   readonly withBranch: (branch: Branch) => Solved | null
-  /** What an ampere driven into one place and out of the other meets; null where either does not hang on the star point. */
+  /** Volts between the ends of a branch of some impedance more; null where `withBranch` gives null. */
+  readonly acrossWith: (branch: Branch) => number | null
+  /** What an ampere driven into one place and out of the other meets; null where nothing leads from one to the other. */
   readonly impedanceBetween: (a: string, b: string) => Complex | null
+}
+
+/** A network of which some nodes wait for more, taken apart as far as that can be done without it. */
+export interface Prepared {
+  /**
+   * The whole with branches of some impedance put between the nodes that wait, and others that are new.
+   * @throws RangeError at a branch of none, or between nodes that were not said to wait.
+   */
+  readonly with: (more: readonly Branch[]) => Solved
 }
 
 const solid = ({ ohms }: Branch): boolean => ohms.re === 0 && ohms.im === 0
 
 /** Which of many things by number hang together. */
 class Groups {
-  private readonly up: number[] = []
+  private readonly up = new Map<number, number>()
   of(i: number): number {
-    while (this.up.length <= i) this.up.push(this.up.length)
     let at = i
-    while (this.up[at] !== at) at = this.up[at] = this.up[this.up[at]!]!
+    for (let next = this.up.get(at); next !== undefined; next = this.up.get(at)) {
+      const further = this.up.get(next)
+      if (further !== undefined) this.up.set(at, further)
+      at = next
+    }
     return at
   }
   join(a: number, b: number): void {
     const [x, y] = [this.of(a), this.of(b)]
-    if (x !== y) this.up[x] = y
+    if (x !== y) this.up.set(x, y)
   }
 }
 
 /** Potentials and currents with some branches driven by volts of their own; what hangs on no source stands at nought. */
-export function solve(branches: readonly Branch[], driven: ReadonlyMap<Branch, number>): Solved {
+export const solve = (branches: readonly Branch[], driven: ReadonlyMap<Branch, number>): Solved => prepared(branches, driven, []).with([])
+
+/** Branches of some impedance, by the groups that their ends are in. */
+interface Resisting extends Admittances {
+  readonly branch: readonly Branch[]
+}
+const resisting = () => ({ branch: [] as Branch[], a: [] as number[], b: [] as number[], re: [] as number[], im: [] as number[] })
+function put(list: ReturnType<typeof resisting>, branch: Branch, a: number, b: number): void {
+  const through = divide({ re: 1, im: 0 }, branch.ohms)
+  list.branch.push(branch)
+  list.a.push(a)
+  list.b.push(b)
+  list.re.push(through.re)
+  list.im.push(through.im)
+}
+
+/** What all solutions of one network share. */
+interface Grid {
+  readonly branches: readonly Branch[]
+  readonly driven: ReadonlyMap<Branch, number>
+  /** Nodes by number, and the group of nodes joined by closed poles that each is in: the reference first, then those that wait. */
+  readonly numbers: ReadonlyMap<string, number>
+  readonly groups: Int32Array
+  readonly count: number
+  readonly waiting: number
+  /** Of each node by number what it hangs together with, by a node of that. */
+  readonly islands: Int32Array
+  readonly list: Resisting
+  readonly network: Factored
+  /** What sources drive into the groups, gathered towards those that were kept. */
+  readonly gathered: Values
+  readonly poles: () => Poles
+}
+
+/** Takes a network apart but for nodes where more is put in later. */
+export function prepared(branches: readonly Branch[], driven: ReadonlyMap<Branch, number>, waiting: readonly string[]): Prepared {
   const numbers = new Map<string, number>([[STAR, 0]])
   const numberOf = (node: string): number => {
     const known = numbers.get(node)
@@ -52,14 +101,13 @@ export function solve(branches: readonly Branch[], driven: ReadonlyMap<Branch, n
     return numbers.size - 1
   }
   const [fused, islands] = [new Groups(), new Groups()]
-  const ends = branches.map((b): readonly [number, number] => {
+  const kept = [0, ...waiting.map(numberOf)]
+  for (const b of branches) {
     const [x, y] = [numberOf(b.a), numberOf(b.b)]
     islands.join(x, y)
     if (solid(b)) fused.join(x, y)
-    return [x, y]
-  })
-  const home = islands.of(0)
-  const compact = new Map<number, number>([[fused.of(0), 0]])
+  }
+  const compact = new Map<number, number>()
   const groupOf = (node: number): number => {
     const at = fused.of(node)
     const known = compact.get(at)
@@ -67,38 +115,40 @@ export function solve(branches: readonly Branch[], driven: ReadonlyMap<Branch, n
     compact.set(at, compact.size)
     return compact.size - 1
   }
-  const alive = (node: string): boolean => {
-    const n = numbers.get(node)
-    return n !== undefined && islands.of(n) === home
+  for (const node of kept) groupOf(node)
+  const least = compact.size
+  const groups = Int32Array.from({ length: numbers.size }, (_, node) => groupOf(node))
+  const list = resisting()
+  for (const b of branches) {
+    const [x, y] = [groups[numbers.get(b.a)!]!, groups[numbers.get(b.b)!]!]
+    if (x !== y && !solid(b)) put(list, b, x, y)
   }
-  const resisting: number[] = []
-  const list = { a: [] as number[], b: [] as number[], re: [] as number[], im: [] as number[] }
-  for (const [i, b] of branches.entries()) {
-    const [x, y] = ends[i]!
-    if (solid(b) || islands.of(x) !== home || fused.of(x) === fused.of(y)) continue
-    const through = divide({ re: 1, im: 0 }, b.ohms)
-    resisting.push(i)
-    list.a.push(groupOf(x))
-    list.b.push(groupOf(y))
-    list.re.push(through.re)
-    list.im.push(through.im)
+  const count = compact.size
+  const network = factored(count, list, least)
+  const gathered = drivenInto(count, list, driven)
+  network.gather(gathered)
+  let poles: Poles | undefined
+  const grid: Grid = {
+    branches,
+    driven,
+    numbers,
+    groups,
+    count,
+    waiting: least,
+    islands: Int32Array.from({ length: numbers.size }, (_, node) => islands.of(node)),
+    list,
+    network,
+    gathered,
+    poles: () => (poles ??= polesOf(grid)),
   }
-  const network = factored(compact.size, list)
-  const base = network.potentials(injected(compact.size, list, resisting, branches, driven))
-  const grid: Grid = { branches, ends, resisting, list, network, driven, fused, groupOf, home, islands, alive, numbers }
-  return solvedOf(grid, base, null)
+  return { with: (more) => whole(grid, more) }
 }
 
-function injected(
-  count: number,
-  list: Admittances,
-  resisting: readonly number[],
-  branches: readonly Branch[],
-  driven: ReadonlyMap<Branch, number>,
-): Values {
+function drivenInto(count: number, list: Resisting, driven: ReadonlyMap<Branch, number>): Values {
   const into = valuesOf(count)
-  for (const [k, i] of resisting.entries()) {
-    const volts = driven.get(branches[i]!)
+  if (driven.size === 0) return into
+  for (const [k, b] of list.branch.entries()) {
+    const volts = driven.get(b)
     if (!volts) continue
     for (const [at, sign] of [
       [list.a[k]!, -1],
@@ -111,120 +161,246 @@ function injected(
   return into
 }
 
-/** What all solutions of one network share. */
-interface Grid {
-  readonly branches: readonly Branch[]
-  readonly ends: readonly (readonly [number, number])[]
-  readonly resisting: readonly number[]
-  readonly list: Admittances
-  readonly network: Factored
-  readonly driven: ReadonlyMap<Branch, number>
-  readonly fused: Groups
-  readonly groupOf: (node: number) => number
+/** A network with what was put in. */
+interface Whole {
+  readonly grid: Grid
+  readonly more: readonly Branch[]
+  /** The group of a node, those that came with what was put in after all others; undefined: there is no such node. */
+  readonly groupOf: (node: string) => number | undefined
+  readonly islandOf: (node: string) => number | undefined
+  /** What hangs on the star point. */
   readonly home: number
-  readonly islands: Groups
-  readonly alive: (node: string) => boolean
-  readonly numbers: ReadonlyMap<string, number>
+  /** Potentials under currents driven into the groups, which are used up. */
+  readonly potentials: (driven: Values) => Values
+  readonly impedance: (x: number, y: number) => Complex
 }
 
-function solvedOf(grid: Grid, volts: Values, more: Branch | null): Solved {
-  const { numbers, groupOf, alive, islands } = grid
+function whole(grid: Grid, more: readonly Branch[]): Solved {
+  const { numbers, groups, count, waiting } = grid
+  const added = new Map<string, number>()
+  // What hung together before may now be one.
+  const islands = new Groups()
+  const islandOf = (number: number): number => islands.of(number < numbers.size ? grid.islands[number]! : number)
+  const numberIn = (node: string): number | undefined => numbers.get(node) ?? added.get(node)
+  const numberOf = (node: string): number => {
+    const known = numberIn(node)
+    if (known !== undefined) return known
+    added.set(node, numbers.size + added.size)
+    return numbers.size + added.size - 1
+  }
+  // A node that was not there has a group of its own.
+  const groupOf = (number: number): number => (number < numbers.size ? groups[number]! : count + number - numbers.size)
+  const kept = resisting()
+  for (const { a, b, re, im } of [grid.network.left])
+    for (let i = 0; i < a.length; i++) {
+      kept.a.push(a[i]!)
+      kept.b.push(b[i]!)
+      kept.re.push(re[i]!)
+      kept.im.push(im[i]!)
+    }
+  /** Groups that were kept come first among those that are left, then the new ones. */
+  const leftOf = (group: number): number => (group < waiting ? group : group - count + waiting)
+  for (const b of more) {
+    const [x, y] = [numberOf(b.a), numberOf(b.b)]
+    islands.join(islandOf(x), islandOf(y))
+    const [from, to] = [groupOf(x), groupOf(y)]
+    if (solid(b) || [from, to].some((g) => g >= waiting && g < count))
+      throw new RangeError(`A branch from ${b.a} to ${b.b} cannot be put in.`)
+    if (from !== to) put(kept, b, leftOf(from), leftOf(to))
+  }
+  const size = count + added.size
+  const small = factored(waiting + added.size, kept)
+  /** Currents gathered towards what was kept, as what is left takes them up. */
+  const inLeft = (gathered: Values, into: Values): Values => {
+    for (let i = 0; i < into.re.length; i++) {
+      const from = i < waiting ? i : count + i - waiting
+      into.re[i] = gathered.re[from]!
+      into.im[i] = gathered.im[from]!
+    }
+    return into
+  }
+  const room = () => valuesOf(waiting + added.size)
+  const spread = (gathered: Values): Values => {
+    const [into, at, out] = [inLeft(gathered, room()), room(), valuesOf(size)]
+    small.gather(into)
+    small.spread(into, at)
+    for (let i = 0; i < at.re.length; i++) {
+      const to = i < waiting ? i : count + i - waiting
+      out.re[to] = at.re[i]!
+      out.im[to] = at.im[i]!
+    }
+    grid.network.spread(gathered, out)
+    return out
+  }
+  // One is used again and again, as a meter is put to many places.
+  let driving: readonly [Values, Values] | undefined
+  const state: Whole = {
+    grid,
+    more,
+    groupOf: (node) => {
+      const number = numberIn(node)
+      return number === undefined ? undefined : groupOf(number)
+    },
+    islandOf: (node) => {
+      const number = numberIn(node)
+      return number === undefined ? undefined : islandOf(number)
+    },
+    home: islandOf(0),
+    potentials: (driven) => {
+      grid.network.gather(driven)
+      return spread(driven)
+    },
+    impedance: (x, y) => {
+      driving ??= [valuesOf(size), room()]
+      const [into, left] = driving
+      into.re.fill(0)
+      into.im.fill(0)
+      into.re[x] = 1
+      into.re[y] = -1
+      return add(grid.network.gather(into), small.gather(inLeft(into, left)))
+    },
+  }
+  const gathered = added.size ? valuesOf(size) : grid.gathered
+  if (added.size) {
+    gathered.re.set(grid.gathered.re)
+    gathered.im.set(grid.gathered.im)
+  }
+  return solvedOf(state, spread(gathered), null)
+}
+
+function solvedOf(state: Whole, volts: Values, more: Branch | null): Solved {
+  const { grid, groupOf, islandOf, home } = state
+  const alive = (node: string): boolean => islandOf(node) === home
   const voltsAt = (node: string): Complex => {
-    if (!alive(node)) return ZERO
-    const g = groupOf(numbers.get(node)!)
-    return { re: volts.re[g]!, im: volts.im[g]! }
+    const g = groupOf(node)
+    return g === undefined || !alive(node) ? ZERO : { re: volts.re[g]!, im: volts.im[g]! }
   }
   const through = (b: Branch): Complex => {
     const across = subtract(voltsAt(b.a), voltsAt(b.b))
     return divide({ re: across.re + (grid.driven.get(b) ?? 0), im: across.im }, b.ohms)
   }
   let poles: ReadonlyMap<Branch, Complex> | null = null
-  const currentIn = (b: Branch): Complex => {
-    if (!alive(b.a)) return ZERO
-    if (solid(b)) return (poles ??= shared(grid, through, more)).get(b) ?? ZERO
-    return grid.fused.of(numbers.get(b.a)!) === grid.fused.of(numbers.get(b.b)!) ? ZERO : through(b)
+  const joined = (a: string, b: string): boolean => {
+    const [x, y] = [islandOf(a), islandOf(b)]
+    return a === b || (x !== undefined && x === y)
+  }
+  /** A branch more, by the groups of its ends, with the volts that stand between them without it; null where it is no such branch. */
+  const between = (branch: Branch) => {
+    if (more !== null || solid(branch) || !alive(branch.a) || !alive(branch.b)) return null
+    const [x, y] = [groupOf(branch.a)!, groupOf(branch.b)!]
+    return x === y ? null : { x, y, volts: { re: volts.re[x]! - volts.re[y]!, im: volts.im[x]! - volts.im[y]! } }
   }
   return {
     voltsAt,
-    currentIn,
-    joined: (a, b) => {
-      const [x, y] = [numbers.get(a), numbers.get(b)]
-      return a === b || (x !== undefined && y !== undefined && islands.of(x) === islands.of(y))
+    joined,
+    currentIn: (b) => {
+      if (!alive(b.a)) return ZERO
+      if (solid(b)) return (poles ??= shared(state, through, more)).get(b) ?? ZERO
+      return groupOf(b.a) === groupOf(b.b) ? ZERO : through(b)
     },
     impedanceBetween: (a, b) => {
-      if (!alive(a) || !alive(b)) return null
-      const [x, y] = [groupOf(numbers.get(a)!), groupOf(numbers.get(b)!)]
-      if (x === y) return ZERO
+      if (!joined(a, b)) return null
+      const [x, y] = [groupOf(a), groupOf(b)]
+      return x === undefined || y === undefined ? null : x === y ? ZERO : state.impedance(x, y)
+    },
+    acrossWith: (branch) => {
+      const at = between(branch)
+      return at && magnitude(multiply(divide(at.volts, add(branch.ohms, state.impedance(at.x, at.y))), branch.ohms))
+    },
+    withBranch: (branch) => {
+      const at = between(branch)
+      if (!at) return null
+      const { x, y } = at
       const into = valuesOf(volts.re.length)
       into.re[x] = 1
       into.re[y] = -1
-      const per = grid.network.potentials(into)
-      return { re: per.re[x]! - per.re[y]!, im: per.im[x]! - per.im[y]! }
-    },
-    withBranch: (branch) => {
-      if (more !== null || solid(branch) || !alive(branch.a) || !alive(branch.b)) return null
-      const [x, y] = [groupOf(numbers.get(branch.a)!), groupOf(numbers.get(branch.b)!)]
-      if (x === y) return null
-      const count = volts.re.length
-      const into = valuesOf(count)
-      into.re[x] = 1
-      into.re[y] = into.re[y]! - 1
-      const per = grid.network.potentials(into)
+      const per = state.potentials(into)
       const seen = { re: per.re[x]! - per.re[y]!, im: per.im[x]! - per.im[y]! }
       // What flows in it: the voltage that stands there without it, over its own impedance and that of the network as it sees it.
-      const amps = divide({ re: volts.re[x]! - volts.re[y]!, im: volts.im[x]! - volts.im[y]! }, add(branch.ohms, seen))
-      const next = valuesOf(count)
-      for (let i = 0; i < count; i++) {
+      const amps = divide(at.volts, add(branch.ohms, seen))
+      const next = valuesOf(volts.re.length)
+      for (let i = 0; i < next.re.length; i++) {
         const fall = multiply(amps, { re: per.re[i]!, im: per.im[i]! })
         next.re[i] = volts.re[i]! - fall.re
         next.im[i] = volts.im[i]! - fall.im
       }
-      return solvedOf(grid, next, branch)
+      return solvedOf(state, next, branch)
     },
   }
 }
 
+/** Nodes that closed poles join, taken apart as if all of the poles were alike. */
+interface PoleGroup {
+  readonly branches: readonly Branch[]
+  readonly ends: readonly (readonly [number, number])[]
+  /** Of its nodes, from nought, the number of each among all that closed poles join. */
+  readonly nodes: readonly number[]
+  readonly alike: Factored
+}
+interface Poles {
+  readonly groups: readonly PoleGroup[]
+  readonly nodes: ReadonlyMap<string, number>
+  /** What of some impedance ends at one of these nodes. */
+  readonly touching: readonly Branch[]
+}
+function polesOf({ branches, numbers, groups, list }: Grid): Poles {
+  const byGroup = new Map<number, Branch[]>()
+  const nodes = new Map<string, number>()
+  for (const b of branches) {
+    if (!solid(b)) continue
+    for (const n of [b.a, b.b]) if (!nodes.has(n)) nodes.set(n, nodes.size)
+    const at = groups[numbers.get(b.a)!]!
+    const those = byGroup.get(at)
+    if (those) those.push(b)
+    else byGroup.set(at, [b])
+  }
+  return {
+    nodes,
+    touching: list.branch.filter((b) => nodes.has(b.a) || nodes.has(b.b)),
+    groups: [...byGroup.values()].map((those) => {
+      const own = new Map<string, number>()
+      for (const b of those) for (const n of [b.a, b.b]) if (!own.has(n)) own.set(n, own.size)
+      const ends = those.map((b) => [own.get(b.a)!, own.get(b.b)!] as const)
+      const [a, b] = [ends.map((e) => e[0]), ends.map((e) => e[1])]
+      return {
+        branches: those,
+        ends,
+        nodes: [...own.keys()].map((n) => nodes.get(n)!),
+        alike: factored(own.size, { a, b, re: those.map(() => 1), im: those.map(() => 0) }),
+      }
+    }),
+  }
+}
+
 /** Currents in what has no impedance: what enters each group is shared as if all its poles were alike. */
-function shared(grid: Grid, through: (b: Branch) => Complex, more: Branch | null): ReadonlyMap<Branch, Complex> {
-  const { branches, ends, resisting, fused, islands, home, numbers } = grid
-  const leaving = new Map<number, { re: number; im: number }>()
-  const leave = (node: number, amps: Complex, sign: 1 | -1) => {
-    const at = leaving.get(node) ?? { re: 0, im: 0 }
-    at.re += sign * amps.re
-    at.im += sign * amps.im
-    leaving.set(node, at)
+function shared({ grid, more }: Whole, through: (b: Branch) => Complex, one: Branch | null): ReadonlyMap<Branch, Complex> {
+  const poles = grid.poles()
+  const leaving = valuesOf(poles.nodes.size)
+  const leave = (node: string, amps: Complex, sign: 1 | -1) => {
+    const at = poles.nodes.get(node)
+    if (at === undefined) return
+    leaving.re[at] = leaving.re[at]! + sign * amps.re
+    leaving.im[at] = leaving.im[at]! + sign * amps.im
   }
-  const flows = (b: Branch, x: number, y: number) => {
-    const amps = through(b)
-    leave(x, amps, 1)
-    leave(y, amps, -1)
-  }
-  for (const i of resisting) flows(branches[i]!, ...(ends[i] as [number, number]))
-  if (more) flows(more, numbers.get(more.a)!, numbers.get(more.b)!)
-  const groups = new Map<number, number[]>()
-  for (const [i, b] of branches.entries()) {
-    const [x] = ends[i]!
-    if (!solid(b) || islands.of(x) !== home) continue
-    const at = fused.of(x)
-    const list = groups.get(at)
-    if (list) list.push(i)
-    else groups.set(at, [i])
-  }
-  const result = new Map<Branch, Complex>()
-  for (const list of groups.values()) {
-    const local = new Map<number, number>()
-    for (const i of list) for (const n of ends[i]!) if (!local.has(n)) local.set(n, local.size)
-    const into = valuesOf(local.size)
-    for (const [n, k] of local) {
-      const out = leaving.get(n)
-      if (!out) continue
-      into.re[k] = -out.re
-      into.im[k] = -out.im
+  for (const list of [poles.touching, more, one ? [one] : []])
+    for (const b of list) {
+      const amps = through(b)
+      leave(b.a, amps, 1)
+      leave(b.b, amps, -1)
     }
-    const [a, b] = [0, 1].map((side) => list.map((i) => local.get(ends[i]![side as 0 | 1])!)) as [number[], number[]]
-    const alike = factored(local.size, { a, b, re: list.map(() => 1), im: list.map(() => 0) })
-    const at = alike.potentials(into)
-    for (const [k, i] of list.entries()) result.set(branches[i]!, { re: at.re[a[k]!]! - at.re[b[k]!]!, im: at.im[a[k]!]! - at.im[b[k]!]! })
+  const result = new Map<Branch, Complex>()
+  for (const { branches, ends, nodes, alike } of poles.groups) {
+    const [into, at] = [valuesOf(nodes.length), valuesOf(nodes.length)]
+    for (const [k, n] of nodes.entries()) {
+      into.re[k] = -leaving.re[n]!
+      into.im[k] = -leaving.im[n]!
+    }
+    alike.gather(into)
+    alike.spread(into, at)
+    for (const [k, b] of branches.entries()) {
+      const [x, y] = ends[k]!
+      result.set(b, { re: at.re[x]! - at.re[y]!, im: at.im[x]! - at.im[y]! })
+    }
   }
   return result
 }
