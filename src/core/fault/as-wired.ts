@@ -22,6 +22,8 @@ export interface Place {
   readonly id: string
   readonly name: string
   readonly watts: number
+  /** A box where cables are joined, and nothing else. */
+  readonly joint: boolean
 }
 /** A circuit conductor by conductor, as its design says it is wired: what is not known of it is not in it, and then there is none. */
 export interface Wiring {
@@ -45,6 +47,7 @@ const placesOf = (circuit: Circuit): readonly Place[] =>
     id: p.id,
     name: p.name || circuit.name || 'its end',
     watts: p.watts ?? 0,
+    joint: p.kind === 'box',
   }))
 
 /** The circuit as a network, or null while a length, a size or what it ends on is not known. */
@@ -97,8 +100,15 @@ export interface Difference {
   readonly touching: readonly { readonly cable: string; readonly roles: readonly [Role, Role] }[]
   /** The neutral lies on the bar ahead of the residual device. */
   readonly wrongBar: boolean
+  /** The bar of the protective conductors is joined to nothing. */
+  readonly noBond: boolean
+  /** The place whose neutral is joined with that of another circuit. */
+  readonly joinedNeutral: string | null
 }
-export const asDesigned: Difference = { ends: {}, touching: [], wrongBar: false }
+export const asDesigned: Difference = { ends: {}, touching: [], wrongBar: false, noBond: false, joinedNeutral: null }
+
+/** Ohms of the neutral of another circuit back to the board, where two are joined. */
+const OTHER_NEUTRAL_OHM = 0.3
 
 /** How the circuit stands while something is measured. */
 export interface State {
@@ -108,6 +118,8 @@ export interface State {
   readonly linked: readonly (readonly [Role, Role])[]
   /** Loads as they are, a test load of so many watts at each place, or nothing plugged in. */
   readonly load: 'own' | 'none' | number
+  /** The only place where the test load is; without it at every one. */
+  readonly loadAt?: string
   /** Both ends of a ring out of the board. */
   readonly ringOut?: boolean
   readonly extra?: readonly Element[]
@@ -122,7 +134,10 @@ function endOf(k: Core, end: 'a' | 'b', role: Role, d: Difference, s: State): re
   return at === null ? [own, 0] : [terminal(place, at), ohm]
 }
 
-/** The conductors of one cable, and where they touch. */
+/** The cable by which a place is fed, or another that ends there. */
+const cableTo = (w: Wiring, place: string): Core | undefined => w.cores.find((k) => k.to === place) ?? w.cores.find((k) => k.from === place)
+
+/** The conductors of one cable, where they touch, and what else is joined at the place it feeds. */
 export function cableElements(w: Wiring, k: Core, d: Difference, s: State): Element[] {
   const wires = w.roles.map((role): Element => {
     const [[a, atA], [b, atB]] = [endOf(k, 'a', role, d, s), endOf(k, 'b', role, d, s)]
@@ -133,6 +148,9 @@ export function cableElements(w: Wiring, k: Core, d: Difference, s: State): Elem
     const [[a], [b]] = [endOf(k, 'b', t.roles[0], d, s), endOf(k, 'b', t.roles[1], d, s)]
     return [{ id: `touch ${i}`, kind: 'wire', a, b, ohm: 0.01 }]
   })
+  const other = d.joinedNeutral
+  if (other !== null && cableTo(w, other) === k)
+    touches.push({ id: 'other neutral', kind: 'wire', a: terminal(other, 'neutral'), b: 'N', ohm: OTHER_NEUTRAL_OHM })
   return [...wires, ...touches]
 }
 
@@ -140,10 +158,12 @@ export function cableElements(w: Wiring, k: Core, d: Difference, s: State): Elem
 export const mayEndAt = (w: Wiring, k: Core, s: State): string[] => [
   ...[k.from, k.to].flatMap((place) => w.roles.map((role) => terminal(place, role))),
   ...(s.ringOut ? (['a', 'b'] as const).flatMap((end) => w.roles.map((role) => coreEnd(k.id, end, role))) : []),
+  // Where the neutral of another circuit comes from.
+  'N',
 ]
 
 /** All of the wiring besides the cables, as it stands: the board, what is linked at it, loads, and what was put to it. */
-function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar'>, s: State): Element[] {
+function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar' | 'noBond'>, s: State): Element[] {
   const elements: Element[] = []
   const rcd = w.rcdMa !== null
   const upstream = (role: Role): string =>
@@ -159,12 +179,12 @@ function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar'>, s: State): El
   elements.push({ id: 'breaker', kind: 'breaker', poles, ratingA, ...(type ? { type } : {}) })
   if (w.roles.includes('neutral') && !s.neutralLifted)
     elements.push({ id: 'bar', kind: 'switch', poles: [{ a: d.wrongBar ? 'N' : behind('neutral'), b: terminal(BOARD, 'neutral') }] })
-  elements.push({ id: 'earth', kind: 'switch', poles: [{ a: 'PE', b: terminal(BOARD, 'pe') }] })
+  if (!d.noBond) elements.push({ id: 'earth', kind: 'switch', poles: [{ a: 'PE', b: terminal(BOARD, 'pe') }] })
   for (const [i, [a, b]] of s.linked.entries())
     elements.push({ id: `link ${i}`, kind: 'switch', poles: [{ a: terminal(BOARD, a), b: terminal(BOARD, b) }] })
   const across: readonly [Role, Role] = w.roles.includes('neutral') ? ['line', 'neutral'] : ['line', 'line-2']
   if (s.load !== 'none')
-    for (const p of w.places) {
+    for (const p of w.places.filter((x) => s.loadAt === undefined || x.id === s.loadAt)) {
       const watts = s.load === 'own' ? p.watts : s.load
       const [a, b] = across.map((r) => terminal(p.id, r)) as [string, string]
       if (watts > 0) elements.push({ id: `load ${p.id}`, kind: 'load', a, b, watts, volts: w.volts, powerFactor: 1 })
@@ -172,10 +192,10 @@ function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar'>, s: State): El
   return [...elements, ...(s.extra ?? [])]
 }
 
-/** The elements of the wiring as it stands with one cable left out, which is wired in later. */
-export const elementsWithout = (w: Wiring, cable: string, s: State): Element[] => [
+/** The elements of the wiring as it stands with some cables left out, which are wired in later. */
+export const elementsWithout = (w: Wiring, cables: readonly Core[], s: State): Element[] => [
   ...besidesCables(w, asDesigned, s),
-  ...w.cores.flatMap((k) => (k.id === cable ? [] : cableElements(w, k, asDesigned, s))),
+  ...w.cores.flatMap((k) => (cables.includes(k) ? [] : cableElements(w, k, asDesigned, s))),
 ]
 
 /** The elements of the wiring, as it differs and as it stands. */
@@ -197,11 +217,12 @@ export function ofEnd(end: string): { readonly cable: string; readonly role: Rol
   return { cable: end.slice(0, end.lastIndexOf(' ', role - 1)), role: end.slice(role + 1) as Role }
 }
 
-/** The only cable that a difference alters; null where it alters several, none, or the board. */
-export function onlyCable(w: Wiring, d: Difference): Core | null {
-  if (d.wrongBar) return null
+/** The cables that a difference alters, or is at the end of; none where it alters the board. */
+export function cablesAltered(w: Wiring, d: Difference): readonly Core[] {
+  if (d.wrongBar || d.noBond) return []
   const altered = new Set([...Object.keys(d.ends).map((end) => ofEnd(end).cable), ...d.touching.map((t) => t.cable)])
-  return altered.size === 1 ? (w.cores.find((k) => altered.has(k.id)) ?? null) : null
+  const joined = d.joinedNeutral === null ? undefined : cableTo(w, d.joinedNeutral)
+  return w.cores.filter((k) => altered.has(k.id) || k === joined)
 }
 
 export const openWhere = (s: State): string[] => (s.closed ? [] : ['breaker'])

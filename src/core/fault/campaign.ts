@@ -3,7 +3,7 @@ import { worlds } from '../region/worlds'
 import { asDesigned, BOARD, type Difference, ofEnd, type State, terminal, type Wiring } from './as-wired'
 import type { Standing } from '../network/network'
 import { meets, shownBy, standingOf } from './measure'
-import { alteredBy, type Mistake, mistakesOf, roleWords } from './mistakes'
+import { alteredBy, loadedAt, type Mistake, mistakesOf, roleWords } from './mistakes'
 
 export type Effect = 'dangerous' | 'trips' | 'dead' | 'unseen'
 export interface Tried {
@@ -36,10 +36,15 @@ const LEAK_A = 0.05
 const loaded: State = { closed: true, neutralLifted: false, linked: [], load: TEST_W }
 const idle: State = { ...loaded, load: 'none' }
 
-/** What a difference does once the supply is on. */
-export function effectOf(w: Wiring, d: Difference, places: readonly string[]): { readonly effect: Effect; readonly does: string } {
+/** What a difference does once the supply is on, and a load is put on one place. */
+export function effectOf(
+  w: Wiring,
+  d: Difference,
+  places: readonly string[],
+  loadAt: string,
+): { readonly effect: Effect; readonly does: string } {
   const names = new Map(w.places.map((p) => [p.id, p.name]))
-  const [under, unloaded] = [standingOf(w, d, loaded), standingOf(w, d, idle)]
+  const [under, unloaded] = [standingOf(w, d, { ...loaded, loadAt }), standingOf(w, d, idle)]
   const at = (id: string) => names.get(id) ?? id
   const early = unloaded.trips()
   if (early.length)
@@ -50,11 +55,13 @@ export function effectOf(w: Wiring, d: Difference, places: readonly string[]): {
   }
   const earth = standingOf(w, d, { ...idle, closed: false })
   const through = standingOf(w, d, { ...idle, closed: false, neutralLifted: true })
+  const { words } = worlds[w.region]
+  if (!earth.leads(terminal(BOARD, 'pe'), 'PE'))
+    return { effect: 'dangerous', does: `no metal of the circuit has an ${words.protectiveVerb}, and nothing shows it` }
   for (const p of places) {
     const [a, b] = [terminal(p, 'pe'), terminal(BOARD, 'pe')]
-    if (earth.ohms(a, b) === 'open')
-      return { effect: 'dangerous', does: `${at(p)} has no ${worlds[w.region].words.protectiveVerb}, and nothing shows it` }
-    if (through.ohms(a, b) === 'open')
+    if (!earth.leads(a, b)) return { effect: 'dangerous', does: `${at(p)} has no ${words.protectiveVerb}, and nothing shows it` }
+    if (!through.leads(a, b))
       return {
         effect: 'dangerous',
         does: `${at(p)} has the ${roleWords(w, 'neutral')} in place of its ${roleWords(w, 'pe')}: a break makes its metal live`,
@@ -77,9 +84,11 @@ export function effectOf(w: Wiring, d: Difference, places: readonly string[]): {
   const trips = under.trips()
   const leak = w.cores.find((k) => under.amps(`wire ${k.id} pe`) > LEAK_A)
   if (leak && !trips.some((t) => t.id === 'rcd'))
-    return { effect: 'dangerous', does: `the ${worlds[w.region].words.protectiveVerb} carries the current of the load` }
+    return { effect: 'dangerous', does: `the ${words.protectiveVerb} carries the current of the load` }
   if (brokenRing(w, under)) return { effect: 'dangerous', does: 'the ring is broken: one leg carries what two should' }
   if (trips.length) return { effect: 'trips', does: `the ${trips[0]!.id === 'rcd' ? 'residual device' : 'breaker'} trips under load` }
+  if (w.roles.includes('neutral') && through.leads(terminal(BOARD, 'neutral'), 'N'))
+    return { effect: 'dangerous', does: `its ${words.neutral} stays in use when the circuit is off, and may be live when it is parted` }
   const other = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
   const starved = places.find((p) => under.volts(terminal(p, 'line'), terminal(p, other)) < 0.5 * w.volts)
   if (starved) return { effect: 'dead', does: `${at(starved)} is dead` }
@@ -95,8 +104,8 @@ const wireAt = (end: string): string => {
 export const signs = ['dead', 'trips-at-once', 'trips-loaded', 'shock', 'warm'] as const
 export type Sign = (typeof signs)[number]
 /** What of a difference is felt without an instrument: each sign it gives, however grave another is. */
-export function signsOf(w: Wiring, d: Difference, places: readonly string[]): readonly Sign[] {
-  const [under, unloaded] = [standingOf(w, d, loaded), standingOf(w, d, idle)]
+export function signsOf(w: Wiring, d: Difference, places: readonly string[], loadAt: string): readonly Sign[] {
+  const [under, unloaded] = [standingOf(w, d, { ...loaded, loadAt }), standingOf(w, d, idle)]
   const other = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
   const given: Readonly<Record<Sign, boolean>> = {
     'trips-at-once': unloaded.trips().length > 0,
@@ -132,7 +141,7 @@ export function campaign(w: Wiring, tests: readonly Test[], besides: readonly Te
   })
   const tried = mistakesOf(w).map((m): Tried => {
     const places = alteredBy(w, m)
-    const { effect, does } = effectOf(w, m.difference, places)
+    const { effect, does } = effectOf(w, m.difference, places, loadedAt(w, m))
     const failed = (list: readonly Test[]) =>
       list.flatMap((t) => {
         const shown = shownBy(w, m.difference, t, places)

@@ -2,7 +2,7 @@ import type { Test } from '../record/tests'
 import { asDesigned, type Difference, type Wiring } from './as-wired'
 import { type Sign, signsOf } from './campaign'
 import { meets, type Shown, shownBy } from './measure'
-import { type Mistake, mistakesOf } from './mistakes'
+import { loadedAt, type Mistake, mistakesOf } from './mistakes'
 
 /** What was read of a test. */
 export interface Read {
@@ -13,7 +13,7 @@ export interface Cause {
   /** Null: nothing is wrong with the wiring. */
   readonly id: string | null
   readonly words: string
-  /** Part of all belief, from 0 to 1. */
+  /** Part of all belief, from 0 to 1; a little is always left for two mistakes at once. */
   readonly belief: number
 }
 export interface Diagnosis {
@@ -30,8 +30,20 @@ const UNLIKELY = 1e-4
 /** That somebody complains of what a mistake does not do. */
 const UNHEARD = 0.02
 /** How usual each mistake is beside another. */
-const usual: Readonly<Record<Mistake['kind'], number>> = { swapped: 1, open: 1.5, loose: 1.2, touching: 0.8, 'wrong-bar': 1 }
+const usual: Readonly<Record<Mistake['kind'], number>> = {
+  swapped: 1,
+  misplaced: 0.8,
+  open: 1.5,
+  loose: 1.2,
+  touching: 0.8,
+  reversed: 1,
+  'joined-neutral': 0.8,
+  'wrong-bar': 1,
+  'no-bond': 0.7,
+}
 const SOUND = 1
+/** That two mistakes at once make the readings of one: so much is never given to any one. */
+const TWO_AT_ONCE = 0.03
 
 /** How well a reading fits what would be shown, from nearly nothing to one. */
 export function fits(read: Shown, expected: Shown): number {
@@ -55,6 +67,8 @@ interface Hypothesis {
   readonly words: string
   readonly prior: number
   readonly difference: Difference
+  /** Where a load shows what it does. */
+  readonly loadAt: string
 }
 /** What is shown of each test by each mistake: worked out once, asked many times. */
 export interface Known {
@@ -68,14 +82,14 @@ export function knownOf(w: Wiring, tests: readonly Test[]): Known {
   const places = w.places.map((p) => p.id)
   const able = tests.filter((t) => shownBy(w, asDesigned, t, places) !== null)
   const hypotheses: Hypothesis[] = [
-    { id: null, words: 'Nothing: it is wired as designed', prior: SOUND, difference: asDesigned },
-    ...mistakesOf(w).map((m) => ({ id: m.id, words: m.words, prior: usual[m.kind], difference: m.difference })),
+    { id: null, words: 'Nothing: it is wired as designed', prior: SOUND, difference: asDesigned, loadAt: places[0]! },
+    ...mistakesOf(w).map((m) => ({ id: m.id, words: m.words, prior: usual[m.kind], difference: m.difference, loadAt: loadedAt(w, m) })),
   ]
   return {
     tests: able,
     hypotheses,
     shown: hypotheses.map((h) => able.map((t) => shownBy(w, h.difference, t, places)!)),
-    signs: hypotheses.map((h) => signsOf(w, h.difference, places)),
+    signs: hypotheses.map((h) => signsOf(w, h.difference, places, h.loadAt)),
   }
 }
 
@@ -88,7 +102,7 @@ export function diagnose({ tests, hypotheses, shown, signs }: Known, reads: read
   const likely = hypotheses.map((_, k) => used.reduce((p, r) => p * fits(r.shown, shown[k]![r.i]!), heard(k)))
   const weight = hypotheses.map((h, k) => h.prior * likely[k]!)
   const sum = weight.reduce((a, b) => a + b, 0)
-  const belief = weight.map((x) => (sum > 0 ? x / sum : 0))
+  const belief = weight.map((x) => (sum > 0 ? ((1 - TWO_AT_ONCE) * x) / sum : 0))
   const causes = hypotheses
     .map((h, k) => ({ id: h.id, words: h.words, belief: belief[k]! }))
     .filter((c) => c.belief > 0.001)

@@ -8,7 +8,7 @@ import { writeJobFile } from '../job/file'
 import { calculateOne, calculators } from '../calculators'
 import { asDesigned, BOARD, type State, terminal, wiringOf, type Wiring } from './as-wired'
 import { testsBesides } from './besides'
-import { campaign, fewestMore, signs } from './campaign'
+import { campaign, effectOf, fewestMore, signs } from './campaign'
 import { diagnose, fits, type Known, knownOf, liveShut, type Read } from './diagnose'
 import { meets, shownBy, standingAfresh, standingOf } from './measure'
 import { alteredBy, mistakesOf } from './mistakes'
@@ -61,14 +61,23 @@ describe('mistakes', () => {
   const { w, report, job } = of('Tea urn')
   const { tried } = campaign(w, report.tests, testsBesides(job, report))
   const find = (id: string) => tried.find((t) => t.id.startsWith(id))!
-  it('are every exchange, every end left off or loose, every touch, and the wrong bar', () => {
+  it('are every exchange, every end elsewhere, left off or loose, every touch, each place and the board', () => {
+    const times = (n: number, kind: string) => Array.from({ length: n }, () => kind)
     expect(mistakesOf(w).map((m) => m.kind)).toEqual([
-      ...['a', 'b'].flatMap(() => ['swapped', 'swapped', 'swapped', ...['line', 'neutral', 'pe'].flatMap(() => ['open', 'loose'])]),
-      'touching',
-      'touching',
-      'touching',
+      ...['a', 'b'].flatMap(() => [
+        ...times(3, 'swapped'),
+        ...times(6, 'misplaced'),
+        ...['line', 'neutral', 'pe'].flatMap(() => ['open', 'loose']),
+      ]),
+      ...times(3, 'touching'),
+      'joined-neutral',
       'wrong-bar',
+      'no-bond',
     ])
+    // An accessory may be reversed alone where the cable goes on.
+    const chain = mistakesOf(of('Stage lights').w).filter((m) => m.kind === 'reversed')
+    expect(chain.length).toBeGreaterThan(0)
+    expect(chain.length % 3).toBe(0)
   })
   it('are dangerous, trip or are merely dead, by what the network says', () => {
     const end = 'to-end-c1 b'
@@ -78,6 +87,34 @@ describe('mistakes', () => {
     expect(find(`open ${end} pe`)).toMatchObject({ effect: 'dangerous', does: expect.stringContaining('has no earth') })
     expect(find('touching to-end-c1 line neutral')).toMatchObject({ effect: 'trips' })
     expect(find('loose to-end-c1 b neutral')).toMatchObject({ effect: 'dangerous', does: expect.stringMatching(/joint takes \d+ W/) })
+  })
+  it('of an accessory reversed alone are found there and nowhere else', () => {
+    const chain = of('Stage lights')
+    const m = mistakesOf(chain.w).find((x) => x.kind === 'reversed' && x.id.endsWith('line neutral'))!
+    const shownAt = (at: readonly string[]) => {
+      const live = chain.report.tests.find((t) => t.id === 'live-n-e')!
+      return shownBy(chain.w, m.difference, live, at) as number
+    }
+    expect(alteredBy(chain.w, m)).toEqual([m.place])
+    expect(shownAt([m.place])).toBeGreaterThan(200)
+    for (const p of places(chain.w).filter((x) => x !== m.place)) expect(shownAt([p])).toBeLessThan(1)
+    const found = campaign(chain.w, chain.report.tests).tried.find((t) => t.id === m.id)!
+    expect(found).toMatchObject({ effect: 'dangerous', caughtBy: expect.arrayContaining(['polarity']) })
+  })
+  it('of a neutral shared with another circuit trip a residual device, and where there is none are dangerous and found dead', () => {
+    expect(find('joined-neutral')).toMatchObject({ effect: 'trips', does: expect.stringContaining('residual device') })
+    expect(find('joined-neutral').caughtBy).toContain('insulation-n-e')
+    const bare = campaign({ ...w, rcdMa: null }, report.tests).tried.find((t) => t.kind === 'joined-neutral')!
+    expect(bare).toMatchObject({ effect: 'dangerous', does: expect.stringContaining('stays in use') })
+  })
+  it('of a bar of earths that leads nowhere are dangerous, and pass every test that begins at that bar', () => {
+    expect(find('no-bond')).toMatchObject({ effect: 'dangerous' })
+    expect(find('no-bond').caughtBy).not.toContain('continuity-protective')
+    expect(find('no-bond').caughtBy.some((id) => id.startsWith('live-') || id === 'zs')).toBe(true)
+  })
+  it('say nothing of a load that no breaker would carry: sound wiring trips under none of what is tried', () => {
+    for (const { w: each } of wired)
+      for (const p of places(each)) expect(effectOf(each, asDesigned, places(each), p)).toMatchObject({ effect: 'unseen' })
   })
   it('are caught by the tests that a sound electrician would name, and some by none', () => {
     const end = 'to-end-c1 b'
@@ -146,7 +183,7 @@ describe('mistakes', () => {
     for (const m of mistakesOf(chain.w).slice(0, 60)) {
       const others = places(chain.w).filter((p) => !alteredBy(chain.w, m).includes(p))
       for (const t of chain.report.tests.filter((x) => x.id === 'continuity-protective' || x.id.startsWith('live-')))
-        if (others.length && m.kind !== 'touching')
+        if (others.length && m.kind !== 'touching' && m.kind !== 'misplaced')
           expect(shownBy(chain.w, m.difference, t, others)).toBeCloseTo(shownBy(chain.w, asDesigned, t, others) as number, 6)
     }
   })
@@ -237,6 +274,8 @@ describe('a diagnosis', () => {
         ends: { ...a.difference.ends, ...b.difference.ends },
         touching: [...a.difference.touching, ...b.difference.touching],
         wrongBar: a.difference.wrongBar || b.difference.wrongBar,
+        noBond: a.difference.noBond || b.difference.noBond,
+        joinedNeutral: a.difference.joinedNeutral ?? b.difference.joinedNeutral,
       }
       const reads = known.tests.map((t): Read => ({ test: t.id, shown: shownBy(w, both, t, places(w))! }))
       const { causes, several } = diagnose(known, reads)
@@ -268,7 +307,7 @@ describe('the calculators', () => {
   const run = (name: string, input: object) => calculateOne(calculators[name]!, { job, circuit: 'c1', ...input })
   it('try, measure and diagnose a circuit of a file, and refuse what is not in it', () => {
     const { tried } = run('campaign', {}) as { tried: { id: string; effect: string }[] }
-    expect(tried.length).toBe(22)
+    expect(tried.length).toBe(36)
     const ohm = { instrument: 'ohmmeter', a: { place: 'board', conductor: 'line' }, b: { place: 'end-c1', conductor: 'line' } }
     expect(run('instrument', ohm)).toMatchObject({ unit: 'Ω', shown: expect.closeTo(0.126, 2) })
     expect(run('instrument', { ...ohm, mistake: 'open to-end-c1 b line' })).toEqual({ unit: 'Ω', shown: 'open' })

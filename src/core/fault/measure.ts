@@ -1,15 +1,16 @@
 import { standing, type Standing, standingWith } from '../network/network'
+import type { Element } from '../network/types'
 import { EXTRA_LOAD_W, type Test } from '../record/tests'
 import {
   BOARD,
   cableElements,
+  cablesAltered,
   type Core,
   coreEnd,
   type Difference,
   elementsOf,
   elementsWithout,
   mayEndAt,
-  onlyCable,
   openWhere,
   type Role,
   type State,
@@ -27,37 +28,49 @@ const loaded: State = { ...live, load: EXTRA_LOAD_W }
 /** What was asked of a wiring last: mistakes are tried one after another, and cable by cable. */
 interface Asked {
   readonly difference: Difference
-  /** The only cable that differs, or null. */
-  readonly cable: Core | null
+  /** The cables that differ: one, or a few. */
+  readonly cables: readonly Core[]
   readonly standings: Map<string, Standing>
-  /** How the wiring stands with that cable out, by the state. */
+  /** Those cables as they differ, whatever is done at the board; and with their ends out of it. */
+  readonly elements: Map<boolean, readonly Element[]>
+  /** How the wiring stands with those out, by the state. */
   readonly opened: Map<string, ReturnType<typeof standingWith>>
 }
 const known = new WeakMap<Wiring, Asked>()
+/** With more cables out than these there is nothing left to share. */
+const MOST_OUT = 4
 
 /**
- * The wiring as it differs, in one state: solved once, however much is measured on it. Where one cable differs, all besides it is taken
- * apart once for every mistake there may be in it.
+ * The wiring as it differs, in one state: solved once, however much is measured on it. Where few cables differ, all besides them is taken
+ * apart once for every mistake there may be in them.
  */
 export function standingOf(w: Wiring, d: Difference, s: State): Standing {
   let asked = known.get(w)
   if (asked?.difference !== d) {
-    const cable = onlyCable(w, d)
-    const opened = asked && asked.cable === cable ? asked.opened : new Map<string, ReturnType<typeof standingWith>>()
-    known.set(w, (asked = { difference: d, cable, standings: new Map(), opened }))
+    const cables = cablesAltered(w, d)
+    const before = asked?.cables
+    const same = before?.length === cables.length && cables.every((k, i) => k === before[i])
+    known.set(
+      w,
+      (asked = { difference: d, cables, standings: new Map(), elements: new Map(), opened: asked && same ? asked.opened : new Map() }),
+    )
   }
   const key = JSON.stringify(s)
-  const made = asked.standings.get(key) ?? (asked.cable ? standingIn(w, asked.cable, d, s, key, asked.opened) : standingAfresh(w, d, s))
+  const few = asked.cables.length > 0 && asked.cables.length <= MOST_OUT
+  const made = asked.standings.get(key) ?? (few ? standingIn(w, asked, s, key) : standingAfresh(w, d, s))
   asked.standings.set(key, made)
   return made
 }
 
-/** The wiring with a cable put in that was left out before. */
-function standingIn(w: Wiring, cable: Core, d: Difference, s: State, key: string, opened: Asked['opened']): Standing {
-  const input = () => ({ supply: w.supply, elements: elementsWithout(w, cable.id, s), state: { open: openWhere(s) }, probes: [] })
-  const put = opened.get(key) ?? standingWith(input(), mayEndAt(w, cable, s))
+/** The wiring with cables put in that were left out before. */
+function standingIn(w: Wiring, { difference, cables, elements, opened }: Asked, s: State, key: string): Standing {
+  const input = () => ({ supply: w.supply, elements: elementsWithout(w, cables, s), state: { open: openWhere(s) }, probes: [] })
+  const put = opened.get(key) ?? standingWith(input(), [...new Set(cables.flatMap((k) => mayEndAt(w, k, s)))])
   opened.set(key, put)
-  return put(cableElements(w, cable, d, s))
+  const out = s.ringOut === true
+  const those = elements.get(out) ?? cables.flatMap((k) => cableElements(w, k, difference, s))
+  elements.set(out, those)
+  return put(those)
 }
 
 /** The same, taken apart whole. */
@@ -68,7 +81,16 @@ export const standingAfresh = (w: Wiring, d: Difference, s: State): Standing =>
 const OVER_MOHM = 200
 /** A path of so many ohms at the most is one. */
 const PATH_OHM = 10
-const worst = (list: readonly (number | 'open')[]): number | 'open' => (list.includes('open') ? 'open' : Math.max(...(list as number[])))
+/** The most that is read at any of some places; no further where one reads no circuit. */
+function worst(places: readonly string[], at: (place: string) => number | 'open'): number | 'open' {
+  let most = -Infinity
+  for (const p of places) {
+    const ohm = at(p)
+    if (ohm === 'open') return ohm
+    most = Math.max(most, ohm)
+  }
+  return most
+}
 
 const roleOf: Readonly<Record<string, Role>> = { l: 'line', l1: 'line', l2: 'line-2', n: 'neutral', e: 'pe' }
 const pairOf = (id: string): readonly [Role, Role] | null => {
@@ -84,13 +106,13 @@ export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expec
   const { id } = test
   if (id === 'continuity-protective') {
     const { ohms } = standingOf(w, d, { ...dead, linked: [['line', 'pe']] })
-    return worst(places.map((p) => ohms(terminal(p, 'line'), terminal(p, 'pe'))))
+    return worst(places, (p) => ohms(terminal(p, 'line'), terminal(p, 'pe')))
   }
   if (id === 'polarity') {
     const lines = w.roles.filter((r) => r === 'line' || r === 'line-2')
     const { ohms } = standingOf(w, d, { ...dead, neutralLifted: true })
-    const all = lines.flatMap((r) => places.map((p) => ohms(terminal(BOARD, r), terminal(p, r))))
-    return all.every((x) => x !== 'open' && x < PATH_OHM) ? 'yes' : 'no'
+    const path = (ohm: number | 'open') => ohm !== 'open' && ohm < PATH_OHM
+    return lines.every((r) => places.every((p) => path(ohms(terminal(BOARD, r), terminal(p, r))))) ? 'yes' : 'no'
   }
   if (id.startsWith('insulation-')) {
     const pair = pairOf(id)
@@ -108,7 +130,7 @@ export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expec
   }
   if (id === 'extra-neutral-lifted') {
     const { ohms } = standingOf(w, d, { ...dead, neutralLifted: true, linked: [['line', 'pe']] })
-    return worst(places.map((p) => ohms(terminal(p, 'line'), terminal(p, 'pe'))))
+    return worst(places, (p) => ohms(terminal(p, 'line'), terminal(p, 'pe')))
   }
   if (id === 'extra-loaded-fall') {
     const role = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)

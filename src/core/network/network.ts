@@ -38,6 +38,8 @@ export interface Standing {
   readonly nodes: () => NetworkState['nodes']
   readonly volts: (a: string, b: string) => number
   readonly ohms: (a: string, b: string) => number | 'open'
+  /** Whether anything leads from one to the other with the source away, of whatever resistance. */
+  readonly leads: (a: string, b: string) => boolean
   /** Of its first pole. */
   readonly amps: (element: string) => number
   readonly residual: (element: string) => number
@@ -46,15 +48,17 @@ export interface Standing {
   readonly voltsWith: (a: string, b: string, ohm: number) => number | null
 }
 /** @throws InputError at the element or the state that cannot be. */
-export const standing = (input: NetworkInput): Standing => standingWith(input, [])([])
+export const standing = (input: NetworkInput): Standing => standingIn(input, checked(input), [])([])
 
 /**
  * Wiring of which some elements are put in later, again and again, each time between nodes that wait for them or that are new: it is taken
  * apart once, and what is put in costs what it changes. What is put in has some resistance, and is no device.
- * @throws InputError at the element or the state that cannot be.
+ * Its names are taken to be right: they come of no hand.
  */
-export function standingWith(input: NetworkInput, waiting: readonly string[]): (more: readonly Element[]) => Standing {
-  const open = checked(input)
+export const standingWith = (input: NetworkInput, waiting: readonly string[]): ((more: readonly Element[]) => Standing) =>
+  standingIn(input, new Set(input.state?.open ?? []), waiting)
+
+function standingIn(input: NetworkInput, open: ReadonlySet<string>, waiting: readonly string[]): (more: readonly Element[]) => Standing {
   const built = input.elements.map((e, i) => ({ element: e, branches: open.has(e.id) ? [] : branchesFor(e, `elements.${i}`) }))
   const branches = built.flatMap((b) => b.branches)
   const byId = new Map(built.map((b) => [b.element.id, b.branches]))
@@ -76,6 +80,7 @@ export function standingWith(input: NetworkInput, waiting: readonly string[]): (
       nodes: () => Object.fromEntries([...nodesOf(input)].map((n) => [n, magnitude(on().voltsAt(n))])),
       volts: (a, b) => (on().joined(a, b) ? across(on(), a, b) : 0),
       ohms: (a, b) => ohmsBetween(off(), a, b),
+      leads: (a, b) => off().joined(a, b),
       amps: (id) => magnitude(polesOf(id)[0] ?? ZERO),
       residual: (id) => residualMa(polesOf(id)),
       trips: () =>
