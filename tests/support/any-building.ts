@@ -8,13 +8,29 @@ const side = fc.constantFrom(...sides)
 /** A building as somebody might enter it: rooms beside and over each other, doors and windows, points on walls and ceilings. */
 export const anyWanted: fc.Arbitrary<WaysAsked> = fc
   .record({
-    sizes: fc.array(fc.record({ lengthM: metres(2, 6), widthM: metres(2, 6), heightM: metres(2.2, 3), by: side, shiftM: metres(0, 2) }), {
-      minLength: 1,
-      maxLength: 4,
-    }),
+    sizes: fc.array(
+      fc.record({
+        lengthM: metres(2, 6),
+        widthM: metres(2, 6),
+        heightM: metres(2.2, 3),
+        by: side,
+        shiftM: metres(0, 2),
+        open: fc.boolean(),
+      }),
+      {
+        minLength: 1,
+        maxLength: 4,
+      },
+    ),
     over: fc.boolean(),
     openings: fc.array(
-      fc.record({ room: fc.nat(9), side, at: metres(0, 1), what: fc.constantFrom('door', 'window', 'fixed'), widthM: metres(0.4, 1) }),
+      fc.record({
+        room: fc.nat(9),
+        side,
+        at: metres(0, 1),
+        what: fc.constantFrom('door', 'window', 'fixed', 'hidden'),
+        widthM: metres(0.4, 1),
+      }),
       { maxLength: 4 },
     ),
     points: fc.array(fc.record({ room: fc.nat(9), side, atM: metres(0, 1.9), heightM: metres(0.2, 1.8), ceiling: fc.boolean() }), {
@@ -25,13 +41,18 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
     attic: fc.constantFrom(null, { headM: 1.2, hot: true }, { headM: 2, hot: false }),
     crawl: fc.constantFrom(null, { headM: 0.6 }),
     weights: fc.record({ hole: metres(0, 9), opening: metres(0, 40), metre: metres(0, 3) }),
+    found: fc.array(fc.record({ room: fc.nat(9), side, studM: metres(0, 2), closed: fc.boolean() }), { maxLength: 2 }),
+    obstacles: fc.array(
+      fc.record({ room: fc.nat(9), space: fc.constantFrom('attic', 'crawl'), eastM: metres(0, 3), lengthM: metres(0.2, 2) }),
+      { maxLength: 2 },
+    ),
     forbid: fc.constantFrom(null, 'stud', 'attic', 'surface'),
   })
-  .map(({ sizes, over, openings, points, walls, attic, crawl, weights, forbid }) => {
-    const rooms: WaysAsked['building']['rooms'] = sizes.map(({ by, shiftM, ...size }, i) => ({
+  .map(({ sizes, over, openings, points, walls, attic, crawl, weights, found, obstacles, forbid }) => {
+    const rooms: WaysAsked['building']['rooms'] = sizes.map(({ by, shiftM, open, ...size }, i) => ({
       id: `r${i}`,
       ...size,
-      ...(i ? { beside: { room: `r${i - 1}`, side: by, shiftM } } : {}),
+      ...(i ? { beside: { room: `r${i - 1}`, side: by, shiftM, open } } : {}),
     }))
     if (over) rooms.push({ id: 'up', floor: 1, lengthM: 3, widthM: 3, heightM: 2.4, beside: { room: 'r0', side: 'over' as const } })
     const at = (n: number) => rooms[n % rooms.length]!.id
@@ -52,6 +73,8 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
         walls,
         attic,
         crawl,
+        found: found.map(({ room, ...f }) => ({ room: at(room), ...f })),
+        obstacles: obstacles.map(({ room, ...o }, i) => ({ id: `in${i}`, room: at(room), northM: 0, widthM: 2.5, ...o })),
       },
       from: { board: 'board' },
       to: [{ point: 'p0' }],

@@ -156,9 +156,26 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
     piece: { id: `p${c}`, what: pick(['door', 'window', 'fixed'], c!), lengthM: 0.9, ...(b! % 2 ? { sillM: 0.9, headM: 2 } : {}) },
     atM: b! % 4,
   }),
-  (_, [a, b]) => ({
+  (job, [a, b, c]) => ({
+    kind: 'wall.inside',
+    room: idOf(job.rooms, a!),
+    side: pick(sides, b!),
+    wall: `r${c! % 5}`,
+    patch: {
+      ...(b! % 2 ? { studAtM: pick([null, 0.7, 9], c!) } : { closed: c! % 2 === 0 }),
+      ...(c! % 3 ? {} : { hidden: [{ id: 'h', what: 'duct' as const, atM: b! % 4, widthM: 0.2, sillM: 0 }] }),
+    },
+  }),
+  (job, [a, b]) => ({
     kind: 'building.set',
     patch: {
+      ...(a! % 2
+        ? {}
+        : {
+            obstacles: [
+              { id: 'o', name: 'Duct', space: 'attic' as const, room: idOf(job.rooms, b!), eastM: 1, northM: 0, lengthM: 0.3, widthM: 2 },
+            ],
+          }),
       walls: pick([null, { kind: 'masonry' }, { kind: 'timber', studM: 0.4, depthMm: null }], a!),
       attic: pick([null, 'none', { headM: 1.2, hot: true }], b!),
     },

@@ -30,6 +30,8 @@ export const roomInput = z.strictObject({
       side: z.enum([...sides, 'over']),
       shiftM: z.number().min(-200).max(200).default(0),
       northM: z.number().min(-200).max(200).default(0),
+      /** No wall between the two where they meet: one room round a corner, entered as its parts. */
+      open: z.boolean().default(false),
     })
     .optional(),
 })
@@ -39,7 +41,8 @@ export type RoomInput = z.output<typeof roomInput>
 const opening = z.strictObject({
   id: z.string().min(1).max(64),
   ...place,
-  what: z.enum(['door', 'window', 'fixed']),
+  /** What is hidden bars the inside of the wall, and not its face. */
+  what: z.enum(['door', 'window', 'fixed', 'hidden']),
   widthM: measure,
   sillM: z.number().min(0).max(20).default(0),
   headM: z.number().min(0).max(20).default(2.1),
@@ -54,6 +57,25 @@ const overhead = z.strictObject({
   northM: z.number().min(0).max(200),
 })
 export type Overhead = z.output<typeof overhead>
+
+/** What was found of a side: where one of its studs stands, which gives the others; and whether its face may be opened. */
+const found = z.strictObject({
+  room: z.string().max(64),
+  side: z.enum(sides),
+  studM: z.number().min(0).max(200).optional(),
+  closed: z.boolean().default(false),
+})
+/** What stands in an attic or a crawl space, over a rectangle of a room, from its south-west corner. */
+const obstacle = z.strictObject({
+  id: z.string().min(1).max(64),
+  space: z.enum(['attic', 'crawl']),
+  room: z.string().max(64),
+  eastM: z.number().min(-200).max(200),
+  northM: z.number().min(-200).max(200),
+  lengthM: measure,
+  widthM: measure,
+})
+export type Obstacle = z.output<typeof obstacle>
 
 export const buildingInput = z.strictObject({
   rooms: z.array(roomInput).min(1).max(60),
@@ -71,6 +93,8 @@ export const buildingInput = z.strictObject({
   /** Places above the uppermost and below the lowest floor that one can get into; null: there is none. */
   attic: z.strictObject({ headM: z.number().min(0.2).max(5), hot: z.boolean() }).nullable(),
   crawl: z.strictObject({ headM: z.number().min(0.2).max(5) }).nullable(),
+  found: z.array(found).max(240).default([]),
+  obstacles: z.array(obstacle).max(100).default([]),
   /** How fine the grid is on which attic and crawl space are crossed. */
   gridM: z.number().min(0.05).max(2).default(0.6),
 })
@@ -161,3 +185,94 @@ export function along(r: Room, side: Side, atM: number): readonly [x: number, y:
   if (side === 'south') return [r.west + atM, r.south]
   return side === 'east' ? [r.east, r.south + atM] : [r.west, r.south + atM]
 }
+
+export const opposite: Record<Side, Side> = { north: 'south', south: 'north', east: 'west', west: 'east' }
+const lengthwise = (side: Side): boolean => side === 'north' || side === 'south'
+/** Walls that are entered from two rooms lie this near each other. */
+const ONE_WALL_M = 0.3
+
+/**
+ * How far along a side of a room the same side is that another room measures from its own end; null where it is another wall. A wall of two
+ * rooms is one wall, from whichever of them something in it was entered.
+ */
+function sameWall(rooms: readonly Room[], room: Room, side: Side, by: { readonly room: string; readonly side: Side }): number | null {
+  if (by.room === room.id && by.side === side) return 0
+  const other = rooms.find((r) => r.id === by.room)
+  if (!other || by.side !== opposite[side] || other.floor !== room.floor) return null
+  const [[x0, y0], [x, y]] = [along(room, side, 0), along(other, by.side, 0)]
+  const [shift, aside] = lengthwise(side) ? [x - x0, y - y0] : [y - y0, x - x0]
+  return Math.abs(aside) > ONE_WALL_M ? null : shift
+}
+
+/** What stands in a stretch of wall, as its room measures along it. */
+export interface Gap {
+  readonly fromM: number
+  readonly toM: number
+  readonly sillM: number
+  readonly headM: number
+  readonly hidden: boolean
+}
+/** Openings in a side of a room, those too that were entered from the room behind it. */
+export const gapsIn = (building: Pick<BuildingInput, 'openings'>, rooms: readonly Room[], room: Room, side: Side): Gap[] =>
+  building.openings.flatMap((o) => {
+    const shift = sameWall(rooms, room, side, o)
+    if (shift === null) return []
+    const fromM = shift + o.atM
+    return [{ fromM, toM: fromM + o.widthM, sillM: o.sillM, headM: o.headM, hidden: o.what === 'hidden' }]
+  })
+
+/** Where two rooms meet with no wall between: along a side of each. */
+export interface Open {
+  readonly rooms: readonly [Room, Room]
+  /** The side of the first that is open, and so far along it; of the second the side that faces it. */
+  readonly side: Side
+  readonly fromM: number
+  readonly toM: number
+}
+export function opensOf({ rooms: given }: Pick<BuildingInput, 'rooms'>, rooms: readonly Room[]): Open[] {
+  return given.flatMap(({ id, beside }): Open[] => {
+    if (!beside?.open || beside.side === 'over') return []
+    const [own, by] = [rooms.find((r) => r.id === id), rooms.find((r) => r.id === beside.room)]
+    if (!own || !by) return []
+    const level = lengthwise(beside.side)
+    const [from, to] = level
+      ? [Math.max(own.west, by.west) - by.west, Math.min(own.east, by.east) - by.west]
+      : [Math.max(own.south, by.south) - by.south, Math.min(own.north, by.north) - by.south]
+    return to - from > 0.05 ? [{ rooms: [by, own], side: beside.side, fromM: from, toM: to }] : []
+  })
+}
+/** The stretches of a side of a room where there is no wall. */
+export const openIn = (opens: readonly Open[], room: Room, side: Side): readonly { readonly fromM: number; readonly toM: number }[] =>
+  opens.flatMap(({ rooms: [by, own], side: open, fromM, toM }) => {
+    if (by.id === room.id && open === side) return [{ fromM, toM }]
+    if (own.id !== room.id || opposite[open] !== side) return []
+    const shift = lengthwise(side) ? by.west - own.west : by.south - own.south
+    return [{ fromM: fromM + shift, toM: toM + shift }]
+  })
+
+/** A bay narrower than this is none. */
+const LEAST_BAY_M = 0.08
+/**
+ * Where a side of a room is parted into bays, both ends included: at its studs, in step with one that was found; where none was, evenly.
+ */
+export function baysOf(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side, pitchM: number): readonly number[] {
+  const wide = sideLength(room, side)
+  const seen =
+    building.walls.kind === 'timber'
+      ? building.found.flatMap((f) => {
+          const shift = f.studM === undefined ? null : sameWall(rooms, room, side, f)
+          return shift === null ? [] : [shift + f.studM!]
+        })[0]
+      : undefined
+  if (seen === undefined) {
+    const count = Math.max(1, Math.round(wide / pitchM))
+    return Array.from({ length: count + 1 }, (_, i) => (i * wide) / count)
+  }
+  const first = seen - Math.floor(seen / pitchM) * pitchM
+  const studs = Array.from({ length: Math.ceil(wide / pitchM) + 1 }, (_, i) => first + i * pitchM)
+  return [0, ...studs.filter((m) => m > LEAST_BAY_M && m < wide - LEAST_BAY_M), wide]
+}
+
+/** Whether the face of a side may be opened: not where somebody said that it stays closed. */
+export const mayOpen = (building: Pick<BuildingInput, 'found'>, room: string | null, side: Side | null): boolean =>
+  !building.found.some((f) => f.closed && f.room === room && f.side === side)

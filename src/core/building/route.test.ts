@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { InputError } from '../input-error'
-import { placed } from './house'
+import { baysOf, placed, sides } from './house'
 import { route, routeInput } from './route'
 import { adjacencyOf, cheapest, cheapestThrough, type Graph } from './search'
 
@@ -178,6 +178,69 @@ describe('routes', () => {
     const cavities = (openings: object[]) =>
       ask({ graph: true }, { ...house, openings }).graph!.edges.filter(([, , , kind]) => kind === 'cavity' || kind === 'stud').length
     expect(cavities([{ ...whole, room: 'hall', side: 'south' }])).toBe(cavities([{ ...whole, room: 'kitchen', side: 'north' }]))
+  })
+  it('go round the corner of one room entered as two, where there is no wall between', () => {
+    // A nook north of the kitchen, over its western part, open to it: an L.
+    const ell = (open: boolean) => ({
+      ...house,
+      attic: null,
+      rooms: [house.rooms[0], { id: 'nook', lengthM: 1.6, widthM: 1.5, heightM: 2.4, beside: { room: 'kitchen', side: 'north', open } }],
+      points: [{ id: 'shelf', room: 'nook', side: 'east', atM: 1, heightM: 0.4 }],
+      boards: [{ id: 'board', room: 'kitchen', side: 'north', atM: 3, heightM: 1.5 }],
+    })
+    const [best] = ask({ forbid: ['surface'] }, ell(true)).routes
+    expect(places(best!)).toEqual(expect.arrayContaining(['stud kitchen north', 'corner kitchen north to east', 'stud nook east']))
+    // The whole south side of the nook is open: nothing leads through it, and nothing can stand there.
+    const edges = ask({ graph: true }, ell(true)).graph!
+    expect(edges.edges.some(([, , , kind]) => kind === 'partition')).toBe(false)
+    expect(ask({ graph: true }, ell(false)).graph!.edges.some(([, , , kind]) => kind === 'partition')).toBe(true)
+    const nowhere = { ...ell(true), points: [{ id: 'shelf', room: 'nook', side: 'south', atM: 0.8, heightM: 0.4 }] }
+    expect(() => ask({}, nowhere)).toThrow(/no wall/)
+  })
+  it('keep in step with a stud that was found, from whichever side of the wall', () => {
+    const boundsOf = (found: object[]) => {
+      const building = routeInput.shape.building.parse({ ...house, found })
+      const rooms = placed(building)
+      return baysOf(
+        building,
+        rooms,
+        rooms.find((r) => r.id === 'kitchen')!,
+        'north',
+        0.4,
+      )
+    }
+    const even = boundsOf([])
+    expect(even[1]! - even[0]!).toBeCloseTo(4.2 / 11, 9)
+    const from = boundsOf([{ room: 'kitchen', side: 'north', studM: 1.5 }])
+    expect(from.slice(1, 4).map((m) => Number(m.toFixed(3)))).toEqual([0.3, 0.7, 1.1])
+    expect(from.at(-1)).toBe(4.2)
+    expect(boundsOf([{ room: 'hall', side: 'south', studM: 1.5 }])).toEqual(from)
+    // Of another wall it says nothing.
+    expect(boundsOf([{ room: 'kitchen', side: 'south', studM: 1.5 }])).toEqual(even)
+  })
+  it('open no face that stays closed, go round what is in the attic, and past what is hidden on the face', () => {
+    const kinds = (building: object, more: object = {}) => ask(more, building).routes[0]?.elements.map((e) => e.kind) ?? []
+    const noAttic = { ...house, attic: null }
+    expect(kinds(noAttic, { forbid: ['surface'] })).toContain('stud')
+    const closed = ['kitchen', 'store', 'hall'].flatMap((room) => sides.map((side) => ({ room, side, closed: true })))
+    for (const r of ask({}, { ...noAttic, found: closed }).routes) expect(r.openings).toBe(0)
+    expect(ask({ forbid: ['surface'] }, { ...noAttic, found: closed }).routes).toEqual([])
+    // A duct across the whole attic: nothing gets past it; one with a gap is gone round.
+    const duct = (widthM: number) => ({
+      ...house,
+      obstacles: [{ id: 'd', space: 'attic', room: 'kitchen', eastM: 1, northM: 0, lengthM: 0.3, widthM }],
+    })
+    const far = { from: { board: 'board' }, to: [{ point: 'urn' }], forbid: ['stud', 'surface', 'partition'] }
+    const reach = (building: object) =>
+      ask({ ...far }, { ...building, boards: [{ id: 'board', room: 'kitchen', side: 'west', atM: 1, heightM: 1.5 }] }).routes[0]
+    const free = reach(house)!
+    const round = reach(duct(2))!
+    expect(round.lengthM).toBeGreaterThan(free.lengthM + 0.2)
+    expect(reach({ ...duct(3.2), rooms: [house.rooms[0], house.rooms[1]] })).toBeUndefined()
+    // A pipe in the wall behind the point: only its face is left.
+    const pipe = { id: 'p', room: 'store', side: 'east', atM: 0.6, what: 'hidden', widthM: 0.8, sillM: 0, headM: 2.4 }
+    const past = ask({}, { ...house, openings: [pipe] }).routes
+    for (const r of past) expect(r.elements.filter((e) => e.where === 'store east').map((e) => e.kind)).not.toContain('cavity')
   })
   it('see an opening narrower than a bay', () => {
     const slit = { id: 's', room: 'store', side: 'east', atM: 0.01, what: 'fixed', widthM: 0.1, sillM: 0, headM: 2.4 }

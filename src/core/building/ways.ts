@@ -1,4 +1,21 @@
-import { along, type BuildingInput, type Fixture, type Overhead, type Room, type Side, sideLength, sides } from './house'
+import {
+  along,
+  baysOf,
+  type BuildingInput,
+  type Fixture,
+  type Gap,
+  gapsIn,
+  mayOpen,
+  type Obstacle,
+  type Open,
+  openIn,
+  opensOf,
+  opposite,
+  type Overhead,
+  type Room,
+  type Side,
+  sides,
+} from './house'
 import { distance, type Edge, type Graph } from './search'
 
 /*
@@ -102,9 +119,13 @@ interface Bay {
   readonly room: Room
   readonly side: Side
   readonly atM: number
+  /** From stud to stud along its side. */
+  readonly fromM: number
+  readonly toM: number
   readonly midM: number
-  /** Whether nothing stands in it between two heights above its floor. */
+  /** Whether nothing stands in it between two heights above its floor; and whether nothing stands before its face. */
   readonly clear: (low: number, high: number) => boolean
+  readonly clearFace: (low: number, high: number) => boolean
 }
 
 class Builder {
@@ -120,6 +141,11 @@ class Builder {
     return this.nodes.push([x, y, z]) - 1
   }
   join(kind: WayKind, where: Where, a: number, b: number, times = 1, into: WayEdge['into'] = null): void {
+    // A face that stays closed is neither opened nor bored, on either side of a corner.
+    if (work[kind].openings > 0 || kind === 'emerge') {
+      const faces = [where.side, kind === 'corner' ? (where.beyond as Side) : null]
+      if (!faces.every((side) => mayOpen(this.building, where.room, side))) return
+    }
     const lengthM = distance(this.nodes[a]!, this.nodes[b]!)
     const { perMetre, once, holes, openings } = work[kind]
     const minutes = (once + perMetre * lengthM) * times
@@ -137,73 +163,65 @@ const inSpace = (name: 'attic' | 'crawl'): Where => ({ name, room: null, side: n
 /** The graph of ways of a building whose rooms are placed. */
 export function waysOf(building: BuildingInput, rooms: readonly Room[], weights: Weights): Ways {
   const b = new Builder(weights, building, rooms)
-  const bays = rooms.flatMap((room) => walls(b, room))
+  const opens = opensOf(building, rooms)
+  const bays = rooms.flatMap((room) => walls(b, room, opens))
+  acrossOpens(b, bays, opens, building.walls.kind === 'timber' ? building.walls.studM : SOLID_BAY_M)
   partitions(b, bays)
   storeys(b, bays)
   const ceilings = onCeilings(b, bays, rooms)
   for (const space of ['attic', 'crawl'] as const) if (building[space]) openSpace(b, bays, rooms, space, ceilings)
-  for (const f of [...building.points, ...building.boards]) if ('side' in f) fixture(b, bays, f)
+  for (const f of [...building.points, ...building.boards]) if ('side' in f) fixture(b, bays, f, opens)
   return { nodes: b.nodes, edges: b.edges, of: b.of }
 }
 
-const opposite: Record<Side, Side> = { north: 'south', south: 'north', east: 'west', west: 'east' }
-/** What stands in a stretch of wall, as its room measures along it. */
-interface Gap {
-  readonly fromM: number
-  readonly toM: number
-  readonly sillM: number
-  readonly headM: number
-}
-/** Walls that are entered from two rooms lie this near each other. */
-const ONE_WALL_M = 0.3
-
-/** Openings in a side of a room, those too that were entered from the room behind it: it is one wall. */
-function gapsIn({ building, rooms }: Builder, room: Room, side: Side): Gap[] {
-  const [x0, y0] = along(room, side, 0)
-  const lengthwise = side === 'north' || side === 'south'
-  return building.openings.flatMap((o) => {
-    const own = o.room === room.id && o.side === side
-    const other = rooms.find((r) => r.id === o.room)
-    if (!own && (!other || o.side !== opposite[side] || other.floor !== room.floor)) return []
-    const [x, y] = along(own ? room : other!, o.side, o.atM)
-    const [fromM, aside] = lengthwise ? [x - x0, y - y0] : [y - y0, x - x0]
-    return Math.abs(aside) > ONE_WALL_M ? [] : [{ fromM, toM: fromM + o.widthM, sillM: o.sillM, headM: o.headM }]
-  })
-}
 /** Whether nothing stands in a stretch of wall between two heights. */
 const free = (gaps: readonly Gap[], fromM: number, toM: number, low: number, high: number): boolean =>
   !gaps.some((g) => g.fromM < toM - 1e-9 && g.toM > fromM + 1e-9 && g.sillM < high + 1e-9 && g.headM > low + 1e-9)
 
-/** The bays of each side of a room, joined up, along and round the corners. */
-function walls(b: Builder, room: Room): Bay[] {
+/** The bays of each side of a room, joined up, along and round the corners; none where there is no wall. */
+function walls(b: Builder, room: Room, opens: readonly Open[]): Bay[] {
   const { walls: built } = b.building
   const hollow = built.kind === 'timber'
   const pitch = hollow ? built.studM : SOLID_BAY_M
+  const tall = room.head - room.foot
+  const midM = Math.min(MID_M, tall / 2)
   const bySide = sides.map((side) => {
-    const wide = sideLength(room, side)
-    const count = Math.max(1, Math.round(wide / pitch))
-    const gaps = gapsIn(b, room, side)
-    const tall = room.head - room.foot
-    const midM = Math.min(MID_M, tall / 2)
-    const bays = Array.from({ length: count }, (_, i): Bay => {
-      const atM = ((i + 0.5) * wide) / count
-      const half = wide / count / 2
-      const clear = (low: number, high: number) => free(gaps, atM - half, atM + half, low, high)
-      const heights = (aside: number): Heights => {
+    const gaps = gapsIn(b.building, b.rooms, room, side)
+    const onFace = gaps.filter((g) => !g.hidden)
+    const open = openIn(opens, room, side)
+    const bounds = baysOf(b.building, b.rooms, room, side, pitch)
+    const bays = bounds.slice(1).map((to, i): Bay | null => {
+      const from = bounds[i]!
+      const atM = (from + to) / 2
+      if (open.some((o) => atM > o.fromM && atM < o.toM)) return null
+      const clearOf = (those: readonly Gap[]) => (low: number, high: number) => free(those, from, to, low, high)
+      const [clear, clearFace] = [clearOf(gaps), clearOf(onFace)]
+      const heights = (aside: number, is: Bay['clear']): Heights => {
         const [x, y] = inward(room, side, atM, aside)
         return {
-          foot: clear(0, 0) ? b.node(x, y, room.foot) : null,
-          mid: clear(midM, midM) ? b.node(x, y, room.foot + midM) : null,
+          foot: is(0, 0) ? b.node(x, y, room.foot) : null,
+          mid: is(midM, midM) ? b.node(x, y, room.foot + midM) : null,
           head: b.node(x, y, room.head),
         }
       }
-      return { cavity: hollow ? heights(0) : null, face: heights(FACE_M), room, side, atM, midM, clear }
+      return {
+        cavity: hollow ? heights(0, clear) : null,
+        face: heights(FACE_M, clearFace),
+        room,
+        side,
+        atM,
+        fromM: from,
+        toM: to,
+        midM,
+        clear,
+        clearFace,
+      }
     })
     joinBays(b, onWall(room.id, side), bays)
     return bays
   })
   corners(b, room, bySide)
-  return bySide.flat()
+  return bySide.flat().filter((bay) => bay !== null)
 }
 
 /** How far what lies on a wall is from the middle of it. */
@@ -215,12 +233,15 @@ function inward(r: Room, side: Side, atM: number, by: number): readonly [number,
   return side === 'east' ? [x - by, y] : [x + by, y]
 }
 
-function joinBays(b: Builder, where: Where, bays: readonly Bay[]): void {
-  const upright = (kind: WayKind, { foot, mid, head }: Heights, { midM, room, clear }: Bay) => {
+function joinBays(b: Builder, where: Where, bays: readonly (Bay | null)[]): void {
+  const upright = (kind: 'surface' | 'cavity', { foot, mid, head }: Heights, bay: Bay) => {
+    const { midM, room } = bay
+    const clear = kind === 'cavity' ? bay.clear : bay.clearFace
     if (foot !== null && mid !== null && clear(0, midM)) b.join(kind, where, foot, mid)
     if (mid !== null && clear(midM, room.head - room.foot)) b.join(kind, where, mid, head)
   }
   for (const [i, bay] of bays.entries()) {
+    if (!bay) continue
     const { cavity, face } = bay
     upright('surface', face, bay)
     if (cavity) {
@@ -228,27 +249,49 @@ function joinBays(b: Builder, where: Where, bays: readonly Bay[]): void {
       if (cavity.mid !== null && face.mid !== null) b.join('emerge', where, cavity.mid, face.mid)
     }
     const next = bays[i + 1]
-    if (!next) continue
-    if (cavity?.mid != null && next.cavity?.mid != null) b.join('stud', where, cavity.mid, next.cavity.mid)
-    if (face.foot !== null && next.face.foot !== null) b.join('surface', where, face.foot, next.face.foot)
-    b.join('surface', where, face.head, next.face.head)
+    if (next) besideEachOther(b, ['stud', 'surface'], where, bay, next)
   }
 }
 
+/** Two bays that follow each other, along a wall or round a corner. */
+function besideEachOther(b: Builder, [inside, on]: readonly [WayKind, WayKind], where: Where, p: Bay, q: Bay): void {
+  if (p.cavity?.mid != null && q.cavity?.mid != null) b.join(inside, where, p.cavity.mid, q.cavity.mid)
+  if (p.face.foot !== null && q.face.foot !== null) b.join(on, where, p.face.foot, q.face.foot)
+  b.join(on, where, p.face.head, q.face.head)
+}
+
 /** Which end of each side meets which end of the next, going round. */
-function corners(b: Builder, room: Room, [north, east, south, west]: readonly Bay[][]): void {
-  const pairs: [Bay, Bay][] = [
+function corners(b: Builder, room: Room, [north, east, south, west]: readonly (Bay | null)[][]): void {
+  const pairs = [
     [north!.at(-1)!, east!.at(-1)!],
     [east![0]!, south!.at(-1)!],
     [south![0]!, west![0]!],
     [west!.at(-1)!, north![0]!],
-  ]
-  for (const [p, q] of pairs) {
-    const where = roundCorner(room.id, p.side, q.side)
-    if (p.cavity?.mid != null && q.cavity?.mid != null) b.join('corner', where, p.cavity.mid, q.cavity.mid)
-    if (p.face.foot !== null && q.face.foot !== null) b.join('surface-corner', where, p.face.foot, q.face.foot)
-    b.join('surface-corner', where, p.face.head, q.face.head)
-  }
+  ] as const
+  for (const [p, q] of pairs) if (p && q) besideEachOther(b, ['corner', 'surface-corner'], roundCorner(room.id, p.side, q.side), p, q)
+}
+
+/** Where two parts of a room meet, the walls of one go on in those of the other: straight on, or round a corner. */
+function acrossOpens(b: Builder, bays: readonly Bay[], opens: readonly Open[], pitchM: number): void {
+  for (const { rooms, side, fromM, toM } of opens)
+    for (const end of [fromM, toM]) {
+      const at = along(rooms[0], side, end)
+      /** The bay of each side of a room that ends where the wall between them does. */
+      const ending = (room: Room) =>
+        sides.flatMap((s) => {
+          const near = bays
+            .filter((bay) => bay.room.id === room.id && bay.side === s)
+            .map((bay) => ({ bay, far: Math.hypot(...([0, 1] as const).map((k) => b.nodes[bay.face.head]![k] - at[k])) }))
+            .toSorted((p, q) => p.far - q.far)[0]
+          return near && near.far < pitchM ? [near.bay] : []
+        })
+      for (const p of ending(rooms[0]))
+        for (const q of ending(rooms[1])) {
+          if (p.side === opposite[q.side]) continue
+          if (p.side === q.side) besideEachOther(b, ['stud', 'surface'], onWall(p.room.id, p.side), p, q)
+          else besideEachOther(b, ['corner', 'surface-corner'], roundCorner(p.room.id, p.side, q.side), p, q)
+        }
+    }
 }
 
 /** A wall between two rooms is one wall: its bays are reached from either. */
@@ -298,6 +341,7 @@ function openSpace(
   const open = rooms.filter((r) => !rooms.some((o) => o.floor === r.floor + (up ? 1 : -1) && overlaps(o, r)))
   const [west, south] = [Math.min(...rooms.map((r) => r.west)), Math.min(...rooms.map((r) => r.south))]
   const [east, north] = [Math.max(...rooms.map((r) => r.east)), Math.max(...rooms.map((r) => r.north))]
+  const barred = barredIn(b, rooms, space)
   // A row of the grid after another; -1 where nothing is to be walked on.
   const wide = Math.ceil((east - west) / gridM) + 3
   const tall = Math.ceil((north - south) / gridM) + 3
@@ -306,7 +350,8 @@ function openSpace(
     const z = up ? r.head + 0.1 : r.foot - 0.3
     for (let i = Math.ceil((r.west - west) / gridM - 1e-9); west + i * gridM < r.east + 1e-9; i++)
       for (let j = Math.ceil((r.south - south) / gridM - 1e-9); south + j * gridM < r.north + 1e-9; j++)
-        if (grid[j * wide + i] === -1) grid[j * wide + i] = b.node(west + i * gridM, south + j * gridM, z)
+        if (grid[j * wide + i] === -1 && !barred([west + i * gridM, south + j * gridM], [west + i * gridM, south + j * gridM]))
+          grid[j * wide + i] = b.node(west + i * gridM, south + j * gridM, z)
   }
   const where = inSpace(space)
   const strides = [1, wide, wide + 1, 1 - wide]
@@ -314,7 +359,7 @@ function openSpace(
     if (grid[at]! < 0) continue
     for (const by of strides) {
       const to = at + by >= 0 ? (grid[at + by] ?? -1) : -1
-      if (to >= 0) b.join(space, where, grid[at]!, to, times)
+      if (to >= 0 && !barred(b.nodes[grid[at]!]!, b.nodes[to]!)) b.join(space, where, grid[at]!, to, times)
     }
   }
   /** The grid's place nearest to a node under or over it. */
@@ -322,7 +367,9 @@ function openSpace(
     const [x, y] = b.nodes[n]!
     if (!open.some((r) => covers(r, x, y))) return undefined
     const at = Math.floor((y - south) / gridM) * wide + Math.floor((x - west) / gridM)
-    const around = [at, at + 1, at + wide, at + wide + 1].flatMap((k) => (grid[k]! >= 0 ? [grid[k]!] : []))
+    const around = [at, at + 1, at + wide, at + wide + 1].flatMap((k) =>
+      grid[k]! >= 0 && !barred(b.nodes[n]!, b.nodes[grid[k]!]!) ? [grid[k]!] : [],
+    )
     return around.toSorted((p, q) => distance(b.nodes[p]!, b.nodes[n]!) - distance(b.nodes[q]!, b.nodes[n]!))[0]
   }
   const through = (kind: WayKind, place: Where, end: number | null | undefined) => {
@@ -336,6 +383,37 @@ function openSpace(
     through(up ? 'ceiling-hole' : 'floor-hole', wall, up ? face.head : face.foot)
   }
   if (up) for (const { room, node } of ceilings) if (open.includes(room)) through('ceiling-hole', onCeiling(room.id), node)
+}
+
+/** A cable keeps so far from what stands in an attic or under a floor. */
+const CLEAR_M = 0.02
+type Spot = readonly [x: number, y: number, ...rest: number[]]
+/** Whether a straight piece of cable in a space would go through something that stands there. */
+function barredIn({ building }: Builder, rooms: readonly Room[], space: Obstacle['space']): (from: Spot, to: Spot) => boolean {
+  const those = building.obstacles.flatMap((o) => {
+    const room = o.space === space ? rooms.find((r) => r.id === o.room) : undefined
+    if (!room) return []
+    const [west, south] = [room.west + o.eastM, room.south + o.northM]
+    return [{ west: west - CLEAR_M, south: south - CLEAR_M, east: west + o.lengthM + CLEAR_M, north: south + o.widthM + CLEAR_M }]
+  })
+  return ([x, y], [p, q]) => those.some((r) => crosses(r, x, y, p, q))
+}
+/** Whether a straight line touches the inside of a rectangle. */
+function crosses(r: Pick<Room, 'west' | 'south' | 'east' | 'north'>, x: number, y: number, p: number, q: number): boolean {
+  let [from, to] = [0, 1]
+  for (const [at, by, low, high] of [
+    [x, p - x, r.west, r.east],
+    [y, q - y, r.south, r.north],
+  ] as const) {
+    if (Math.abs(by) < 1e-12) {
+      if (at <= low + 1e-9 || at >= high - 1e-9) return false
+      continue
+    }
+    const [a, b] = [(low - at) / by, (high - at) / by]
+    from = Math.max(from, Math.min(a, b))
+    to = Math.min(to, Math.max(a, b))
+  }
+  return from < to - 1e-9
 }
 
 const onCeiling = (room: string): Where => ({ name: `${room} ceiling`, room, side: null, beyond: null })
@@ -362,9 +440,13 @@ const overlaps = (a: Room, b: Room): boolean =>
   a.west < b.east - 1e-6 && b.west < a.east - 1e-6 && a.south < b.north - 1e-6 && b.south < a.north - 1e-6
 
 /** A point or a board stands in the bay it is in, at its own height. */
-function fixture(b: Builder, bays: readonly Bay[], f: Fixture): void {
+function fixture(b: Builder, bays: readonly Bay[], f: Fixture, opens: readonly Open[]): void {
+  const room = b.rooms.find((r) => r.id === f.room)
+  // Where there is no wall nothing stands at one.
+  if (!room || openIn(opens, room, f.side).some((o) => f.atM > o.fromM + 1e-9 && f.atM < o.toM - 1e-9)) return
   const own = bays.filter((bay) => bay.room.id === f.room && bay.side === f.side)
-  const bay = own.toSorted((p, q) => Math.abs(p.atM - f.atM) - Math.abs(q.atM - f.atM))[0]
+  const aside = (bay: Bay) => Math.max(bay.fromM - f.atM, f.atM - bay.toM, 0)
+  const bay = own.toSorted((p, q) => aside(p) - aside(q) || Math.abs(p.atM - f.atM) - Math.abs(q.atM - f.atM))[0]
   if (!bay) return
   const wall = bay.cavity ?? bay.face
   const [x, y] = inward(bay.room, f.side, f.atM, bay.cavity ? 0 : FACE_M)
@@ -377,6 +459,6 @@ function fixture(b: Builder, bays: readonly Bay[], f: Fixture): void {
     [wall.head, bay.room.head - bay.room.foot],
   ] as const
   for (const [to, heightM] of ends)
-    if (to !== null && bay.clear(Math.min(heightM, f.heightM), Math.max(heightM, f.heightM)))
+    if (to !== null && (bay.cavity ? bay.clear : bay.clearFace)(Math.min(heightM, f.heightM), Math.max(heightM, f.heightM)))
       b.join(bay.cavity ? 'cavity' : 'surface', onWall(f.room, f.side), n, to)
 }

@@ -1,4 +1,4 @@
-import { type BuildingInput, type Room, type Side, sideLength } from '../building/house'
+import { baysOf, type BuildingInput, mayOpen, openIn, opensOf, type Room, type Side, sideLength } from '../building/house'
 import { boredAt, type Part } from '../building/steps'
 import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '../quantity/format'
 import { labels } from './labels'
@@ -6,6 +6,7 @@ import { type Drawing, fitText, line, type Shape } from './shape'
 
 export interface ElevationAsked {
   readonly input: BuildingInput
+  readonly rooms: readonly Room[]
   readonly room: Room
   readonly side: Side
   readonly names: ReadonlyMap<string, string>
@@ -15,10 +16,10 @@ export interface ElevationAsked {
 }
 
 const PAD = { left: 16, right: 16, top: 30, foot: 58 }
-const openingNames = { door: 'door', window: 'window', fixed: 'fixed' } as const
+const openingNames = { door: 'door', window: 'window', fixed: 'fixed', hidden: 'hidden' } as const
 
 /** A wall as one faces it from inside its room: framing light, what stands in it, and the way through it with every hole. */
-export function elevationDrawing({ input, room, side, names, parts, units, format }: ElevationAsked): Drawing {
+export function elevationDrawing({ input, rooms, room, side, names, parts, units, format }: ElevationAsked): Drawing {
   const whole = sideLength(room, side)
   const tall = room.head - room.foot
   const width = format === 'wide' ? 680 : 350
@@ -33,18 +34,32 @@ export function elevationDrawing({ input, room, side, names, parts, units, forma
   const shapes: Shape[] = [{ kind: 'rect', x: left, y: PAD.top, w: whole * scale, h: tall * scale, fill: 'sheet', stroke: 'ink', width: 2 }]
   const said: Shape[] = []
   if (input.walls.kind === 'timber') {
-    const count = Math.max(1, Math.round(whole / input.walls.studM))
-    for (let i = 1; i < count; i++)
-      shapes.push(line(x((i * whole) / count), PAD.top, x((i * whole) / count), floor, { stroke: 'rule', width: 3 }))
+    for (const m of baysOf(input, rooms, room, side, input.walls.studM).slice(1, -1))
+      shapes.push(line(x(m), PAD.top, x(m), floor, { stroke: 'rule', width: 3 }))
     shapes.push(line(left, y(tall) + 4, left + whole * scale, y(tall) + 4, { stroke: 'rule', width: 6 }))
     shapes.push(line(left, floor - 3, left + whole * scale, floor - 3, { stroke: 'rule', width: 4 }))
+  }
+  const found = input.found.find((f) => f.room === room.id && f.side === side)
+  if (input.walls.kind === 'timber' && found?.studM !== undefined) {
+    shapes.push(line(x(found.studM), PAD.top, x(found.studM), floor, { stroke: 'ink2', width: 3 }))
+    const left = mirrored ? whole - found.studM : found.studM
+    said.push(
+      ...put.put(`stud found ${formatMark(left, units)} from the left`, 12.5, [[x(found.studM), PAD.top - 10]], { anchor: 'middle' }),
+    )
+  }
+  for (const o of openIn(opensOf(input, rooms), room, side)) {
+    const [a, b] = [Math.min(x(o.fromM), x(o.toM)), Math.max(x(o.fromM), x(o.toM))]
+    shapes.push({ kind: 'rect', x: a, y: PAD.top, w: b - a, h: tall * scale, fill: 'paper', stroke: 'ink2', width: 1, dash: '4 3' })
+    said.push(...put.put('no wall here', 13, [[(a + b) / 2, PAD.top + (tall * scale) / 2]], { anchor: 'middle', fill: 'ink2' }))
   }
   for (const o of input.openings) {
     if (o.room !== room.id || o.side !== side) continue
     const [a, b] = [Math.min(x(o.atM), x(o.atM + o.widthM)), Math.max(x(o.atM), x(o.atM + o.widthM))]
     const top = y(Math.min(o.headM, tall))
-    shapes.push({ kind: 'rect', x: a, y: top, w: b - a, h: y(o.sillM) - top, fill: 'wash', stroke: 'ink', width: 1.5 })
-    said.push(...put.put(openingNames[o.what], 13, [[(a + b) / 2, top + 20]], { anchor: 'middle', fill: 'ink2' }))
+    const hidden = o.what === 'hidden' ? { stroke: 'ink2' as const, width: 1.5, dash: '4 3' } : { stroke: 'ink' as const, width: 1.5 }
+    shapes.push({ kind: 'rect', x: a, y: top, w: b - a, h: y(o.sillM) - top, fill: 'wash', ...hidden })
+    const what = o.what === 'hidden' ? `${names.get(o.id) ?? 'something'} inside` : openingNames[o.what]
+    said.push(...put.put(what, 13, [[(a + b) / 2, top + 20]], { anchor: 'middle', fill: 'ink2' }))
     said.push(...put.put(formatLength(o.widthM, units), 12.5, [[(a + b) / 2, floor + 18]], { anchor: 'middle', fill: 'ink2' }))
   }
   const along = ([px, py]: readonly [number, number, number]): number =>
@@ -95,7 +110,8 @@ export function elevationDrawing({ input, room, side, names, parts, units, forma
     ] as const
     said.push(...put.put(words, 12.5, places, {}))
   }
-  const ends = `${formatLength(whole, units)} long, ${formatLength(tall, units)} high`
+  const closed = mayOpen(input, room.id, side) ? '' : '; its face stays closed'
+  const ends = `${formatLength(whole, units)} long, ${formatLength(tall, units)} high${closed}`
   return {
     width,
     height,

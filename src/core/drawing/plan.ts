@@ -1,4 +1,4 @@
-import { along, type BuildingInput, type Room, type Side, sideLength, sides } from '../building/house'
+import { along, type BuildingInput, opensOf, type Room, type Side, sideLength, sides } from '../building/house'
 import { boredAt, type Part, type Step } from '../building/steps'
 import { formatLength, type UnitSystem } from '../quantity/format'
 import { labels } from './labels'
@@ -76,8 +76,38 @@ function openingsOf({ input }: PlanAsked, { at, scale }: Frame, shown: readonly 
     })
     if (o.what === 'door') return [box(3, { fill: 'paper' }), line(a[0], a[1], b[0], b[1], { width: 1, dash: '3 3', stroke: 'ink2' })]
     if (o.what === 'window') return [box(3, { fill: 'paper', stroke: 'ink', width: 1 }), line(a[0], a[1], b[0], b[1], { width: 1 })]
+    if (o.what === 'hidden') return [box(3, { fill: 'wash', stroke: 'ink2', width: 1, dash: '2 2' })]
     return [box(5, { fill: 'wash', stroke: 'ink', width: 1 })]
   })
+}
+
+/** Where two parts of a room meet there is no wall. */
+function opensBetween({ input, rooms }: PlanAsked, { at }: Frame, shown: readonly Room[]): Shape[] {
+  return opensOf(input, rooms).flatMap(({ rooms: [room], side, fromM, toM }): Shape[] => {
+    if (!shown.includes(room)) return []
+    const [[a, b], [p, q]] = [fromM, toM].map((m) => at([...along(room, side, m), room.foot])) as [
+      readonly [number, number],
+      readonly [number, number],
+    ]
+    return [line(a, b, p, q, { stroke: 'sheet', width: 5 }), line(a, b, p, q, { stroke: 'ink3', width: 1, dash: '3 5' })]
+  })
+}
+
+/** What stands above or below the rooms that are shown, in the attic or the crawl space. */
+function obstaclesOf({ input, names }: PlanAsked, { at, scale }: Frame, shown: readonly Room[], put: ReturnType<typeof labels>) {
+  const shapes: Shape[] = []
+  const said: Shape[] = []
+  for (const o of input.obstacles) {
+    const room = shown.find((r) => r.id === o.room)
+    if (!room) continue
+    const [x, y] = at([room.west + o.eastM, room.south + o.northM + o.widthM, room.head])
+    const [w, h] = [o.lengthM * scale, o.widthM * scale]
+    shapes.push({ kind: 'rect', x, y, w, h, fill: 'none', stroke: 'ink2', width: 1.5, dash: '6 3' })
+    const words = fitText(`${names.get(o.id) ?? 'in the way'}, ${o.space === 'attic' ? 'above' : 'below'}`, Math.max(w, 120), 12.5)
+    const middle = [x + w / 2, y + h / 2 + 5] as const
+    said.push(...put.put(words, 12.5, [middle, [middle[0], y - 6], [middle[0], y + h + 16]], { anchor: 'middle', fill: 'ink2' }))
+  }
+  return { shapes, said }
 }
 
 /** The rooms themselves, each with its name and its measures where they have room. */
@@ -346,6 +376,7 @@ export function planDrawing(asked: PlanAsked): Drawing {
   for (const { path } of asked.parts) keepLine(path.map(frame.at), put)
   const things = standing(asked, frame, shown, put)
   const way = wayOf(asked, frame, put)
+  const above = plan ? obstaclesOf(asked, frame, shown, put) : { shapes: [], said: [] }
   const house = roomsOf(asked, frame, shown, put)
   const foot = frame.height - 12
   const bar = bars[asked.units].find((m) => m * frame.scale < frame.width / 4) ?? bars[asked.units].at(-1)!
@@ -361,11 +392,13 @@ export function planDrawing(asked: PlanAsked): Drawing {
     title: plan ? 'Plan' : 'Section',
     shapes: [
       ...house.shapes,
-      ...(plan ? openingsOf(asked, frame, shown) : openSpaces(asked, frame, shown, put)),
+      ...(plan ? [...opensBetween(asked, frame, shown), ...openingsOf(asked, frame, shown)] : openSpaces(asked, frame, shown, put)),
+      ...above.shapes,
       ...walls.shapes,
       ...way.shapes,
       ...things.shapes,
       ...house.said,
+      ...above.said,
       ...things.said,
       ...way.said,
       ...scaleBar,

@@ -10,8 +10,7 @@ import { worlds } from '../region/worlds'
 import type { Installation } from './installation'
 import type { Cable, CableRoute, End } from '../job/cable'
 import { sentence } from '../job/part'
-import type { WallRecord } from '../job/room'
-import { sideOf } from '../job/room'
+import { type Hidden, sideOf, type WallRecord } from '../job/room'
 import type { Job } from '../job/schema'
 import { lately, once } from '../memory'
 
@@ -80,6 +79,26 @@ function openingsOf(job: Job): BuildingInput['openings'] {
   })
 }
 
+const hiddenId = (w: Pick<WallRecord, 'id'>, h: Hidden): string => `${w.id} ${h.id}`.slice(0, 64)
+/** What is inside walls, what was found of them, and whether their faces stay closed. */
+function insideOf(job: Job): Pick<BuildingInput, 'openings' | 'found'> {
+  const openings: BuildingInput['openings'] = []
+  const found: BuildingInput['found'] = []
+  for (const w of job.walls) {
+    const measured = job.rooms.find((r) => r.id === w.room)?.measured
+    if (!measured || w.side === undefined || w.room === null) continue
+    const [at, whole] = [{ room: w.room, side: w.side }, sideOf(measured, w.side)]
+    for (const h of w.hidden ?? []) {
+      const atM = Math.max(0, Math.min(turned(w.side, whole, h.atM), turned(w.side, whole, h.atM + h.widthM)))
+      const headM = h.headM ?? measured.heightM
+      openings.push({ id: hiddenId(w, h), ...at, atM, what: 'hidden', widthM: h.widthM, sillM: h.sillM, headM })
+    }
+    const studM = w.studAtM == null ? null : Math.min(Math.max(turned(w.side, whole, w.studAtM), 0), whole)
+    if (studM !== null || w.closed) found.push({ ...at, closed: w.closed === true, ...(studM === null ? {} : { studM }) })
+  }
+  return { openings, found }
+}
+
 type Standing = Pick<Job['points'][number], 'id' | 'overhead'> & {
   readonly wall?: { readonly wall: string; readonly atM: number } | null | undefined
   readonly heightMm?: number | null | undefined
@@ -122,14 +141,17 @@ function readBuilding(job: Job): BuildingRead {
   const nothing = { rooms: [], names, standing: new Set<string>(), findings: closing(job) }
   if (measured.length === 0 || loose.length > 1) return { ...nothing, input: null, lacks }
   const points = job.points.filter((p) => p.state !== 'removed').flatMap((p) => fixtureOf(job, walls, p))
+  const inside = insideOf(job)
   const boards = job.boards.flatMap((b) => fixtureOf(job, walls, b)).flatMap((f) => ('side' in f ? [f] : []))
   const input: BuildingInput = {
     rooms: measured.map((r) => {
       const { beside, ...size } = r.measured!
       const floor = Math.min(Math.max(r.floor, -3), 20)
-      return beside ? { id: r.id, floor, ...size, beside: { ...beside } } : { id: r.id, floor, ...size }
+      return beside ? { id: r.id, floor, ...size, beside: { ...beside, open: beside.open ?? false } } : { id: r.id, floor, ...size }
     }),
-    openings: openingsOf(job),
+    openings: [...openingsOf(job), ...inside.openings],
+    found: inside.found,
+    obstacles: (made.obstacles ?? []).map(({ name: _, ...o }) => o),
     points,
     boards,
     walls: made.walls?.kind === 'timber' ? { kind: 'timber', studM: made.walls.studM } : { kind: 'masonry' },
@@ -245,6 +267,8 @@ export const placeNames = once(
     new Map([
       ...job.rooms.map((r) => [r.id, r.name] as const),
       ...job.points.map((p) => [p.id, p.name] as const),
+      ...job.record.walls.flatMap((w) => (w.hidden ?? []).map((h) => [hiddenId(w, h), h.what] as const)),
+      ...(job.building?.obstacles ?? []).map((o) => [o.id, o.name] as const),
       ...job.record.boards.map(
         (b) => [b.id, b.name || (b.id === MAIN_BOARD ? job.supply.board : '') || sentence(worlds[job.region].words.board)] as const,
       ),

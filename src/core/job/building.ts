@@ -11,6 +11,19 @@ import type { PointRecord } from './point'
 import { type Room, sideOf, type WallRecord, wallOn } from './room'
 
 const weight = z.number().min(0).max(1000)
+/** What stands in an attic or a crawl space, over a rectangle of a room, from its south-west corner as one stands in the room. */
+const obstacleSchema = z.strictObject({
+  id: idField,
+  name: text(60),
+  space: z.enum(['attic', 'crawl']),
+  room: idField,
+  eastM: amount.max(200),
+  northM: amount.max(200),
+  lengthM: amount.positive().max(200),
+  widthM: amount.positive().max(200),
+})
+export type ObstacleRecord = z.infer<typeof obstacleSchema>
+
 /** How the building is made. Null is what nobody looked at. */
 export const buildingSchema = z.strictObject({
   walls: z
@@ -27,6 +40,8 @@ export const buildingSchema = z.strictObject({
   /** Places that no cable may take, and that one must, as routes name them. */
   forbid: z.array(text(200)).max(100),
   force: z.array(text(200)).max(4),
+  /** What no cable goes through above and below the rooms: ducts, tanks, what nobody can get past. */
+  obstacles: z.array(obstacleSchema).max(100).optional(),
 })
 export type BuildingRecord = z.infer<typeof buildingSchema>
 
@@ -110,7 +125,10 @@ const onCeiling = z.strictObject({ eastM: amount, northM: amount })
 export const buildingEdits = {
   'building.set': edit(
     { patch: buildingSchema.partial() },
-    (job, { patch }) => void (job.building = { ...(job.building ?? newBuilding()), ...patch }),
+    (job, { patch }) => {
+      for (const [i, o] of (patch.obstacles ?? []).entries()) inList(job.rooms, o.room, 'room', `patch.obstacles.${i}.room`)
+      job.building = { ...(job.building ?? newBuilding()), ...patch }
+    },
     ({ patch }, say) => `Building: ${say.fields(patch)}`,
   ),
   /** Where a point or a board stands in the building: on a wall, from the left as one faces it, or on the ceiling. */

@@ -42,6 +42,7 @@ export function faultIn(job: Job): Fault | null {
   )
   job.walls.forEach((w, i) => need(`walls.${i}.room`, rooms, w.room))
   checkRooms(job, check, rooms)
+  job.building?.obstacles?.forEach((o, i) => need(`building.obstacles.${i}.room`, rooms, o.room))
   job.boards.forEach((b, i) => {
     need(`boards.${i}.fedFrom`, ways, b.fedFrom)
     need(`boards.${i}.wall`, walls, b.wall?.wall ?? null)

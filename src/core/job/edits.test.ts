@@ -451,6 +451,18 @@ const cases: readonly Case[] = [
         .pieces.map((x) => x.what)
         .join() === 'wall,window,wall',
   ],
+  [
+    dairy,
+    {
+      kind: 'wall.inside',
+      room: 'room-store',
+      side: 'north',
+      wall: 'new',
+      patch: { studAtM: 0.7, closed: true, hidden: [{ id: 'h', what: 'pipe', atM: 1, widthM: 0.1, sillM: 0 }] },
+    },
+    /^Store, north wall: /,
+    (j) => j.walls.find((w) => w.id === 'room-store-north')!.hidden?.[0]?.what === 'pipe',
+  ],
   [dairy, { kind: 'building.set', patch: { attic: 'none' } }, /^Building: attic$/, (j) => j.building!.attic === 'none'],
   [
     dairy,

@@ -120,6 +120,7 @@ function dropWay(doc: Draft<Job>, id: string): void {
 /** A room that is gone holds nothing: its walls and points stand in none, and no way leads through it. */
 function dropRoom(doc: Draft<Job>, id: string): void {
   for (const r of doc.rooms) if (r.measured?.beside?.room === id) r.measured.beside = null
+  if (doc.building?.obstacles?.some((o) => o.room === id)) doc.building.obstacles = doc.building.obstacles.filter((o) => o.room !== id)
   for (const w of doc.walls)
     if (w.room === id) {
       w.room = null

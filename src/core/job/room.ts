@@ -10,7 +10,16 @@ export const measuredSchema = z.strictObject({
   lengthM: span,
   widthM: span,
   heightM: z.number().min(0.5).max(20),
-  beside: z.strictObject({ room: idField, side: z.enum([...sides, 'over']), shiftM: shift, northM: shift }).nullable(),
+  beside: z
+    .strictObject({
+      room: idField,
+      side: z.enum([...sides, 'over']),
+      shiftM: shift,
+      northM: shift,
+      /** No wall between the two where they meet: one room round a corner, entered as its parts. */
+      open: z.boolean().optional(),
+    })
+    .nullable(),
 })
 export type Measured = z.infer<typeof measuredSchema>
 
@@ -36,6 +45,25 @@ const pieceSchema = z.strictObject({
   sillM: z.number().min(0).max(20).optional(),
   headM: z.number().min(0).max(20).optional(),
 })
+export const hiddenKinds = ['pipe', 'duct', 'cables', 'flue'] as const
+/** What is inside a wall, behind its face: from so far from the left; up to the ceiling where its head is not known. */
+const hiddenSchema = z.strictObject({
+  id: idField,
+  what: z.enum(hiddenKinds),
+  atM: z.number().min(0).max(200),
+  widthM: z.number().positive().max(200),
+  sillM: z.number().min(0).max(20),
+  headM: z.number().min(0).max(20).optional(),
+})
+export type Hidden = z.infer<typeof hiddenSchema>
+const inside = {
+  /** Where a stud of it was found, from the left as one faces it; the others stand in step with that one. Null: none was looked for. */
+  studAtM: z.number().min(0).max(200).nullable().optional(),
+  /** Its face is finished and must not be opened. */
+  closed: z.boolean().optional(),
+  hidden: z.array(hiddenSchema).max(20).optional(),
+}
+
 /** A wall or counter as a string of pieces along its floor line, from the left as one faces it; what stands along it are points. */
 export const wallSchema = z.strictObject({
   id: idField,
@@ -45,6 +73,7 @@ export const wallSchema = z.strictObject({
   pieces: z.array(pieceSchema).min(1).max(60),
   /** Which side of its room it is; a room has one wall a side. */
   side: z.enum(sides).optional(),
+  ...inside,
 })
 export type WallRecord = z.infer<typeof wallSchema>
 
@@ -189,6 +218,22 @@ export const roomEdits = {
       putPiece(into, piece, atM)
     },
     ({ room, side, piece }, _, { rooms }) => `${rooms.find((r) => r.id === room)?.name ?? 'Room'}, ${side} wall: ${piece.what} added`,
+  ),
+  /** What was found of the inside of a side of a room; a wall that is not there yet is made. */
+  'wall.inside': edit(
+    { room: idField, side: z.enum(sides), wall: idField, patch: z.strictObject(inside) },
+    (job, { room, side, wall, patch }) => {
+      const into = wallOn(job, room, side, wall, 'room')
+      const whole = sideOf(inList(job.rooms, room, 'room').measured!, side)
+      if (patch.studAtM != null && patch.studAtM > whole + 1e-6) throw new EditError('patch.studAtM', 'The wall is not so long.')
+      for (const [i, h] of (patch.hidden ?? []).entries()) {
+        if (h.atM + h.widthM > whole + 1e-6) throw new EditError(`patch.hidden.${i}.atM`, 'The wall is not so long.')
+        if (patch.hidden!.some((o, k) => k < i && o.id === h.id))
+          throw new EditError(`patch.hidden.${i}.id`, 'There is one with this id already.')
+      }
+      Object.assign(into, patch)
+    },
+    ({ room, side, patch }, say, { rooms }) => `${rooms.find((r) => r.id === room)?.name ?? 'Room'}, ${side} wall: ${say.fields(patch)}`,
   ),
   'wall.add': edit(
     { item: wallSchema.omit({ room: true }).extend({ room: text(120) }) },

@@ -1,8 +1,11 @@
 'use client'
-import type { BuildingRecord } from '@/core/job/building'
-import { CheckField, ChoiceField } from '@/ui/fields'
+import { Trash2 } from 'lucide-react'
+import { type FormEvent, useState } from 'react'
+import type { BuildingRecord, ObstacleRecord } from '@/core/job/building'
+import { formatLength } from '@/core/quantity/format'
+import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
-import { useJob } from '../job/context'
+import { useJob, useUnits } from '../job/context'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 
 const looked = [
@@ -96,7 +99,89 @@ export function Construction({ made }: { made: BuildingRecord }) {
           onCommit={(holeMm) => holeMm && set({ holeMm })}
         />
       </FieldGrid>
+      <InTheWay made={made} />
       {(attic === null || crawl === null) && <p className="mt-2 text-[0.9rem] text-ink-2">No way leads through what nobody looked at.</p>}
     </Section>
   )
 }
+
+const spaces = [
+  { value: 'attic', label: 'In the attic' },
+  { value: 'crawl', label: 'Under the floor' },
+] as const
+
+/** What stands in the attic or under the floor so that no cable goes through it. */
+function InTheWay({ made }: { made: BuildingRecord }) {
+  const units = useUnits()
+  const commit = useJob((s) => s.commit)
+  const rooms = useJob((s) => s.job.rooms).filter((r) => r.measured)
+  const obstacles = made.obstacles ?? []
+  const there = spaces.filter(({ value }) => made[value] !== null && made[value] !== 'none')
+  const [name, setName] = useState('')
+  const [space, setSpace] = useState<ObstacleRecord['space']>('attic')
+  const [room, setRoom] = useState('')
+  const [size, setSize] = useState<Readonly<Record<'eastM' | 'northM' | 'lengthM' | 'widthM', number | null>>>(noSize)
+  const set = (list: readonly ObstacleRecord[]) => commit({ kind: 'building.set', patch: { obstacles: [...list] } })
+  if (there.length + obstacles.length === 0 || rooms.length === 0) return null
+  const at = rooms.find((r) => r.id === room) ?? rooms[0]!
+  const where = there.some((s) => s.value === space) ? space : (there[0]?.value ?? 'attic')
+  const { eastM, northM, lengthM, widthM } = size
+  const ready = name.trim() !== '' && eastM !== null && northM !== null && lengthM !== null && widthM !== null
+  const add = (e: FormEvent) => {
+    e.preventDefault()
+    if (!ready) return
+    const item = { id: crypto.randomUUID(), name: name.trim().slice(0, 60), space: where, room: at.id, eastM, northM, lengthM, widthM }
+    set([...obstacles, item])
+    setName('')
+    setSize(noSize)
+  }
+  const measure = (key: keyof typeof size, label: string) => (
+    <LengthField label={label} optional placeholder="?" value={size[key]} max={200} onCommit={(v) => setSize({ ...size, [key]: v })} />
+  )
+  return (
+    <details className="mt-3" open={obstacles.length > 0 || undefined}>
+      <summary className="tap cursor-pointer font-bold">What is in the way there{obstacles.length > 0 && `: ${obstacles.length}`}</summary>
+      <ul className="my-1">
+        {obstacles.map((o) => (
+          <li key={o.id} className="flex items-center gap-2 border-b border-rule py-1">
+            <span className="min-w-0 flex-1">
+              {o.name}, {o.space === 'attic' ? 'above' : 'below'} {rooms.find((r) => r.id === o.room)?.name ?? 'a room'}:{' '}
+              {formatLength(o.lengthM, units)} × {formatLength(o.widthM, units)}
+            </span>
+            <button
+              type="button"
+              className="btn px-2"
+              aria-label={`Remove ${o.name}`}
+              title="Undo brings it back"
+              onClick={() => set(obstacles.filter((x) => x.id !== o.id))}
+            >
+              <Trash2 size={15} aria-hidden />
+            </button>
+          </li>
+        ))}
+      </ul>
+      {there.length > 0 && (
+        <form onSubmit={add} className="no-print">
+          <FieldGrid>
+            <TextField wide label="What it is" placeholder="duct, tank, no way past" value={name} onCommit={setName} />
+            {there.length > 1 && <SelectField label="Where" value={where} options={there} onCommit={setSpace} />}
+            <SelectField
+              label="Over or under"
+              value={at.id}
+              options={rooms.map((r) => ({ value: r.id, label: r.name }))}
+              onCommit={setRoom}
+            />
+            {measure('eastM', 'From the west wall')}
+            {measure('northM', 'From the south wall')}
+            {measure('lengthM', 'West to east')}
+            {measure('widthM', 'South to north')}
+          </FieldGrid>
+          <button type="submit" className="btn mt-2" disabled={!ready}>
+            It is in the way
+          </button>
+        </form>
+      )}
+    </details>
+  )
+}
+const noSize = { eastM: null, northM: null, lengthM: null, widthM: null }

@@ -73,4 +73,15 @@ export function PlanView({
   )
 }
 /** A building whose walls nobody looked at: its rooms are drawn all the same. */
-const bare = { rooms: [], openings: [], points: [], boards: [], walls: { kind: 'masonry' as const }, attic: null, crawl: null, gridM: 0.6 }
+const bare = {
+  rooms: [],
+  openings: [],
+  points: [],
+  boards: [],
+  found: [],
+  obstacles: [],
+  walls: { kind: 'masonry' as const },
+  attic: null,
+  crawl: null,
+  gridM: 0.6,
+}

@@ -2,7 +2,7 @@
 import { Trash2 } from 'lucide-react'
 import { type Side, sides } from '@/core/building/house'
 import type { Measured } from '@/core/job/room'
-import { SelectField } from '@/ui/fields'
+import { CheckField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../job/context'
@@ -83,6 +83,9 @@ export function RoomFields({ id, onGone, onWall }: { id: string; onGone: () => v
             max={200}
             onCommit={(shiftM) => shiftM !== null && lies({ shiftM })}
           />
+        )}
+        {beside && beside.side !== 'over' && (
+          <CheckField label="No wall between: one room round a corner" value={beside.open ?? false} onCommit={(open) => lies({ open })} />
         )}
         {beside?.side === 'over' && (
           <LengthField

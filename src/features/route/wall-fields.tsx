@@ -4,10 +4,11 @@ import { type FormEvent, useState } from 'react'
 import { type Room, type Side, sideLength } from '@/core/building/house'
 import type { Part } from '@/core/building/steps'
 import { elevationDrawing } from '@/core/drawing/elevation'
+import { type Hidden, hiddenKinds, type WallRecord } from '@/core/job/room'
 import { pieceStarts } from '@/core/survey/walls'
 import { formatLength } from '@/core/quantity/format'
 import { FittingDrawing } from '@/ui/drawing'
-import { ChoiceField } from '@/ui/fields'
+import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LengthField } from '../job/measure-fields'
@@ -37,7 +38,7 @@ export function WallElevation({
         {names.get(room.id)}, {side} wall, as you face it
       </figcaption>
       <FittingDrawing
-        draw={(format) => elevationDrawing({ input, room, side, names, parts, units, format })}
+        draw={(format) => elevationDrawing({ input, rooms: read.rooms, room, side, names, parts, units, format })}
         className="w-full max-w-[60rem]"
       />
     </figure>
@@ -127,6 +128,90 @@ export function WallFields({ building: { job, names }, room, side }: { building:
           Put it in
         </button>
       </form>
+      <Inside key={`${room.id} ${side}`} wall={wall} room={room} side={side} whole={whole} />
     </Section>
+  )
+}
+
+const hiddenWords: Readonly<Record<Hidden['what'], string>> = { pipe: 'Pipe', duct: 'Duct', cables: 'Cables', flue: 'Flue' }
+
+/** What was found of the inside of a wall: a stud, which gives the others; what is hidden in it; and whether its face stays closed. */
+function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; room: Room; side: Side; whole: number }) {
+  const units = useUnits()
+  const commit = useJob((s) => s.commit)
+  const timber = useJob((s) => s.job.building?.walls?.kind === 'timber')
+  const [what, setWhat] = useState<Hidden['what']>('pipe')
+  const [at, setAt] = useState<number | null>(null)
+  const [width, setWidth] = useState<number | null>(null)
+  const hidden = wall?.hidden ?? []
+  const set = (patch: Pick<WallRecord, 'studAtM' | 'closed' | 'hidden'>) =>
+    commit({ kind: 'wall.inside', room: room.id, side, wall: crypto.randomUUID(), patch })
+  const ready = at !== null && width !== null && at + width <= whole + 1e-6
+  const add = (e: FormEvent) => {
+    e.preventDefault()
+    if (!ready) return
+    set({ hidden: [...hidden, { id: crypto.randomUUID(), what, atM: at, widthM: width, sillM: 0 }] })
+    setAt(null)
+    setWidth(null)
+  }
+  return (
+    <div className="mt-4">
+      <h3 className="mb-1 font-bold">Inside it</h3>
+      <FieldGrid>
+        {timber && (
+          <LengthField
+            label="A stud was found, from the left"
+            hint="The others stand in step with it"
+            optional
+            placeholder="not looked for"
+            value={wall?.studAtM ?? null}
+            max={whole}
+            onCommit={(studAtM) => set({ studAtM })}
+          />
+        )}
+        <CheckField label="Its face is finished and stays closed" value={wall?.closed ?? false} onCommit={(closed) => set({ closed })} />
+      </FieldGrid>
+      {hidden.length > 0 && (
+        <ul className="my-2">
+          {hidden.map((h) => (
+            <li key={h.id} className="flex items-center gap-2 border-b border-rule py-1">
+              <span className="min-w-0 flex-1">
+                {hiddenWords[h.what]}, {formatLength(h.widthM, units)} wide, {formatLength(h.atM, units)} from the left
+              </span>
+              <button
+                type="button"
+                className="btn px-2"
+                aria-label={`Remove the ${hiddenWords[h.what].toLowerCase()} inside`}
+                title="Undo brings it back"
+                onClick={() => set({ hidden: hidden.filter((x) => x.id !== h.id) })}
+              >
+                <Trash2 size={15} aria-hidden />
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <form onSubmit={add} className="no-print mt-2">
+        <FieldGrid>
+          <SelectField
+            label="Found inside"
+            value={what}
+            options={hiddenKinds.map((k) => ({ value: k, label: hiddenWords[k] }))}
+            onCommit={setWhat}
+          />
+          <LengthField label="It begins, from the left" optional placeholder="?" value={at} max={whole} onCommit={setAt} />
+          <LengthField label="How wide" optional placeholder="?" value={width} max={whole} onCommit={setWidth} />
+        </FieldGrid>
+        {at !== null && width !== null && !ready && (
+          <p className="mt-1 font-bold text-error">The wall is {formatLength(whole, units)} long.</p>
+        )}
+        <button type="submit" className="btn mt-2" disabled={!ready}>
+          It is inside
+        </button>
+      </form>
+      <p className="mt-1 text-[0.9rem] text-ink-2">
+        No way leads through what is hidden; its face may still be used. A detector finds some of it: what nobody looked for is not known.
+      </p>
+    </div>
   )
 }
