@@ -119,3 +119,62 @@ test('what a way asks for is cut from the van first, and a leftover that is too 
   await expect(working.getByRole('button', { name: 'Bring it back' })).toHaveCount(0)
   await saved(page)
 })
+
+test('a room round a corner, what is inside walls and in the way above, and rooms out of a drawing', async ({ page }) => {
+  await openCopy(page, 'former-dairy')
+  await goTo(page, 'Route')
+  await sheetOf(page, 'Building')
+  const working = page.getByRole('complementary')
+  const main = page.getByRole('main')
+  // A nook north of the wheel room, open to it.
+  await page.getByLabel('It lies', { exact: true }).selectOption('north')
+  await page.getByLabel('which room').selectOption({ label: 'Wheel room' })
+  await page.getByLabel('Room', { exact: true }).click()
+  await typed(page, 'Nook', '10', '6')
+  await page.getByRole('button', { name: 'Nook', exact: true }).click()
+  await working.getByLabel('No wall between: one room round a corner').check()
+  await page.getByText('What is in the way there').click()
+  await working.getByLabel('What it is').fill('Duct')
+  const sizes = { 'From the west wall': '8', 'From the south wall': '0', 'West to east': '1.5', 'South to north': '14' }
+  for (const [label, value] of Object.entries(sizes)) await working.getByLabel(label, { exact: true }).fill(value)
+  await working.getByRole('button', { name: 'It is in the way' }).click()
+  await expect(working.getByText(/Duct, above/)).toBeVisible()
+  await page.getByRole('button', { name: 'Wheel room, north wall' }).click()
+  await expect(main.locator('svg:visible').getByText('no wall here')).toBeVisible()
+  await working.getByLabel('A stud was found, from the left').fill('12')
+  await working.getByLabel('Its face is finished and stays closed').check()
+  await working.getByLabel('It begins, from the left').fill('22')
+  await working.getByLabel('How wide').fill('1')
+  await working.getByRole('button', { name: 'It is inside' }).click()
+  await expect(main.locator('svg:visible').getByText('pipe inside')).toBeVisible()
+  await expect(main.locator('svg:visible').getByText(/stud found .* from the left/)).toBeVisible()
+  await expect(main.locator('svg:visible').getByText(/its face stays closed/)).toBeVisible()
+  // What is no drawing, or too much of one, says so and changes nothing.
+  const drawing = page.getByLabel('DXF drawing')
+  await drawing.setInputFiles({ name: 'letter.dxf', mimeType: 'text/plain', buffer: Buffer.from('a letter') })
+  await expect(main.getByRole('alert').filter({ hasText: 'Nothing was changed' })).toBeVisible()
+  await page.getByRole('button', { name: 'Drop it' }).click()
+  await drawing.setInputFiles({ name: 'huge.dxf', mimeType: 'text/plain', buffer: Buffer.alloc(10_000_001, 'x') })
+  await expect(main.getByText('huge.dxf is larger than 10 MB')).toBeVisible()
+  // An outline round a corner in millimetres, with a cupboard on a layer of its own.
+  const outline = (layer: string, ...corners: readonly (readonly [number, number])[]) =>
+    `0\nLWPOLYLINE\n8\n${layer}\n90\n${corners.length}\n70\n1\n${corners.map(([x, y]) => `10\n${x}\n20\n${y}\n`).join('')}`
+  const entities =
+    outline('walls', [0, 0], [6000, 0], [6000, 5000], [4000, 5000], [4000, 3000], [0, 3000]) +
+    outline('cupboards', [0, 0], [600, 0], [600, 3000], [0, 3000])
+  const text = `0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n${entities}0\nENDSEC\n0\nEOF\n`
+  await drawing.setInputFiles({ name: 'yard.dxf', mimeType: 'text/plain', buffer: Buffer.from(text) })
+  const panel = page.getByRole('region', { name: 'Rooms from a drawing' })
+  await expect(panel.getByRole('button', { name: 'Take 3 rooms' })).toBeDisabled()
+  await panel.getByLabel(/^cupboards/).uncheck()
+  await panel.getByLabel('Height of the rooms').fill('8')
+  await panel.getByLabel('Name of 1', { exact: true }).fill('Wash house')
+  await panel.getByLabel('Name of 2, open to 1').fill('Wash house, back')
+  await panel.getByLabel('The largest lies').selectOption('south')
+  await panel.getByLabel('which room').selectOption({ label: 'Store' })
+  await panel.getByRole('button', { name: 'Take 2 rooms' }).click()
+  await expect(page.getByRole('button', { name: 'Wash house', exact: true })).toBeVisible()
+  await saved(page)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('button', { name: 'Wash house', exact: true })).toHaveCount(0)
+})

@@ -2,6 +2,12 @@ import { describe, expect, it } from 'vitest'
 import { bendingDrawing } from '../core/drawing/bending'
 import { line, text } from '../core/drawing/shape'
 import { bending } from '../core/raceway/bending'
+import { dxfLines } from '../core/building/dxf-lines'
+import { roomsFromLines } from '../core/building/from-lines'
+import { buildingOf } from '../core/installation/building'
+import { planDrawing } from '../core/drawing/plan'
+import { demoJobs } from '../core/demo/demo'
+import { after, newJob } from '../../tests/support/shorthand'
 import { dxfFile } from './dxf'
 
 /** A file read back plainly: its pairs of code and value, entity by entity. */
@@ -66,5 +72,34 @@ describe('a file for a drawing program', () => {
     )
     expect(found).toHaveLength(8)
     expect(values(found[4]!, 10).map(Number)[0]).toBe(200 + 2000 + 1000)
+  })
+  it('of a plan is read again as the rooms that were drawn', () => {
+    for (const demo of demoJobs) {
+      const { input, rooms } = buildingOf(after(newJob(demo.region, demo.title, ''), ...demo.edits).record)
+      if (!input) continue
+      const bareWalls = { ...input, openings: [], points: [], boards: [] }
+      const drawing = planDrawing({
+        view: 'plan',
+        floor: 0,
+        input: bareWalls,
+        rooms,
+        names: new Map(),
+        parts: [],
+        steps: [],
+        units: 'metric',
+        format: 'wide',
+      })
+      const read = dxfLines(dxfFile([{ name: 'Plan', drawing }]))
+      if ('wrong' in read) throw new Error(read.wrong)
+      const lines = read.layers.flatMap((l) =>
+        l.lines.map(({ a, b }) => ({
+          a: [a[0] * read.unitM!, a[1] * read.unitM!] as const,
+          b: [b[0] * read.unitM!, b[1] * read.unitM!] as const,
+        })),
+      )
+      const sizes = (list: readonly (readonly [number, number])[]) => list.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).toSorted()
+      const drawn = rooms.filter((r) => r.floor === 0).map((r) => [r.east - r.west, r.north - r.south] as const)
+      expect(sizes(roomsFromLines(lines).rooms.map((r) => [r.lengthM, r.widthM] as const))).toEqual(sizes(drawn))
+    }
   })
 })

@@ -157,6 +157,17 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
     atM: b! % 4,
   }),
   (job, [a, b, c]) => ({
+    kind: 'room.draw',
+    rooms: [
+      {
+        id: `drawn${a! % 3}`,
+        name: pick(['Drawn', 'Store', 'Nook'], b!),
+        floor: 0,
+        measured: { ...measures(b!, c! % 2 ? { room: idOf(job.rooms, c!), side: pick(sides, b!), shiftM: 0, northM: 0 } : null) },
+      },
+    ],
+  }),
+  (job, [a, b, c]) => ({
     kind: 'wall.inside',
     room: idOf(job.rooms, a!),
     side: pick(sides, b!),

@@ -132,21 +132,20 @@ function roomsOf(
 
     const room = right - x - 12
     const middle = (x + right) / 2
-    const name = fitText(asked.names.get(r.id) ?? r.id, room, SIZE)
     const measure = `${formatLength(r.east - r.west, asked.units)} × ${formatLength(r.north - r.south, asked.units)}`
     const mid = (y + bottom) / 2
-    said.push(
-      ...put.put(
-        name,
-        SIZE,
-        [
-          [middle, mid - 2],
-          [middle, mid + 22],
-          [middle, y + 24],
-        ],
-        { anchor: 'middle', bold: true },
-      ),
-    )
+    const spots = [
+      [middle, mid - 2],
+      [middle, mid + 22],
+      [middle, y + 24],
+    ] as const
+    // Shortened until it has room: a room without a name is worse than one with half of it.
+    const full = asked.names.get(r.id) ?? r.id
+    for (const part of [1, 0.8, 0.6]) {
+      const named = put.put(fitText(full, room * part, SIZE), SIZE, spots, { anchor: 'middle', bold: true })
+      said.push(...named)
+      if (named.length) break
+    }
     if (room > 7.2 * measure.length && bottom - y > 54)
       said.push(
         ...put.put(
@@ -376,8 +375,8 @@ export function planDrawing(asked: PlanAsked): Drawing {
   for (const { path } of asked.parts) keepLine(path.map(frame.at), put)
   const things = standing(asked, frame, shown, put)
   const way = wayOf(asked, frame, put)
-  const above = plan ? obstaclesOf(asked, frame, shown, put) : { shapes: [], said: [] }
   const house = roomsOf(asked, frame, shown, put)
+  const above = plan ? obstaclesOf(asked, frame, shown, put) : { shapes: [], said: [] }
   const foot = frame.height - 12
   const bar = bars[asked.units].find((m) => m * frame.scale < frame.width / 4) ?? bars[asked.units].at(-1)!
   const scaleBar: Shape[] = [

@@ -454,6 +454,23 @@ const cases: readonly Case[] = [
   [
     dairy,
     {
+      kind: 'room.draw',
+      rooms: [
+        { id: 'd1', name: 'Gallery', floor: 1, measured: { lengthM: 4, widthM: 3, heightM: 2, beside: null } },
+        {
+          id: 'd2',
+          name: 'Gallery, back',
+          floor: 1,
+          measured: { lengthM: 2, widthM: 3, heightM: 2, beside: { room: 'd1', side: 'east', shiftM: 0, northM: 0, open: true } },
+        },
+      ],
+    },
+    /^2 rooms from a drawing$/,
+    (j) => j.rooms.find((r) => r.id === 'd2')?.measured?.beside?.open === true,
+  ],
+  [
+    dairy,
+    {
       kind: 'wall.inside',
       room: 'room-store',
       side: 'north',

@@ -201,6 +201,25 @@ export const roomEdits = {
     },
     ({ name, measured }) => (measured ? `${name}: measured` : `${name}: measures taken away`),
   ),
+  /** Rooms that are not there yet, as a drawing has them; each lies beside one that is there, or stands before it in the list. */
+  'room.draw': edit(
+    {
+      rooms: z
+        .array(z.strictObject({ id: idField, name: text(120), floor: roomSchema.shape.floor, measured: measuredSchema }))
+        .min(1)
+        .max(60),
+    },
+    (job, { rooms }) => {
+      for (const [i, { id, name, floor, measured }] of rooms.entries()) {
+        if (name.trim() === '' || job.rooms.some((r) => r.name === name))
+          throw new EditError(`rooms.${i}.name`, 'A room needs a name that no other has.')
+        if (measured.beside && !inList(job.rooms, measured.beside.room, 'room', `rooms.${i}.measured.beside.room`).measured)
+          throw new EditError(`rooms.${i}.measured.beside.room`, 'That room is not measured yet.')
+        addTo(job.rooms, newRoom(id, name, { floor, measured }), `rooms.${i}.id`)
+      }
+    },
+    ({ rooms }) => `${rooms.length} ${rooms.length === 1 ? 'room' : 'rooms'} from a drawing`,
+  ),
   'room.remove': edit(
     { id: idField },
     (job, { id }) => {

@@ -10,9 +10,11 @@ import { useUnits, useJob } from '../job/context'
 import { Findings } from '../job/findings'
 import { useAbout } from '../job/use-about'
 import { Construction } from './construction'
+import { DrawingIn } from './drawing-in'
 import { PlaceFields } from './place-fields'
 import { PlanChoice, type PlanShown, PlanView } from './plan-view'
 import { RoomFields } from './room-fields'
+import { sideWords } from './side-words'
 import { useBuilding } from './use-building'
 import { WallElevation, WallFields } from './wall-fields'
 
@@ -34,6 +36,7 @@ export function HouseSheet() {
       drawing={
         <div className="flex flex-col gap-3">
           <NextRoom />
+          <DrawingIn building={building} />
           <PlanChoice building={building} shown={shown} onShow={setShown} />
           <PlanView building={building} shown={shown} selected={picked} onSelect={setPicked} />
           {room && side && <WallElevation building={building} room={room} side={side} />}
@@ -97,8 +100,6 @@ function Unplaced({
     </Section>
   )
 }
-
-const sideWords = { east: 'east of', west: 'west of', north: 'north of', south: 'south of', over: 'over or under' } as const
 
 /** One room after another, as a tape gives them: name, length, width, height, and what it lies beside. */
 function NextRoom() {
