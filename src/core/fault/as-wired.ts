@@ -1,5 +1,6 @@
 import { perMetre, supplyOf } from '../bench/conductor'
 import type { CircuitReport } from '../evaluate'
+import { guardingDevices } from '../design/guards'
 import { cableM } from '../installation/building'
 import type { Circuit, Installation } from '../installation/installation'
 import { terminals } from '../network/network'
@@ -25,6 +26,13 @@ export interface Place {
   /** A box where cables are joined, and nothing else. */
   readonly joint: boolean
 }
+export interface OutletDevice {
+  readonly place: string
+  readonly ma: number
+  readonly guards: readonly string[]
+  /** The test of the plan that presses its button. */
+  readonly test: string
+}
 /** A circuit conductor by conductor, as its design says it is wired: what is not known of it is not in it, and then there is none. */
 export interface Wiring {
   readonly circuit: string
@@ -37,6 +45,8 @@ export interface Wiring {
   readonly volts: number
   readonly breaker: { readonly ratingA: number; readonly type: 'B' | 'C' | 'D' | null }
   readonly rcdMa: number | null
+  /** Residual devices in its outlets, with the places that each is to guard, its own among them; one whose rating nobody read trips at nothing. */
+  readonly outletDevices: readonly OutletDevice[]
   readonly supply: NetworkInput['supply']
   /** Whether the loop outside was measured; without it no loop reading is expected. */
   readonly loopKnown: boolean
@@ -70,7 +80,8 @@ export function wiringOf(job: Installation, report: CircuitReport): Wiring | nul
     cores.push({ id: k.id, from: at(k.from), to: at(k.to), ohm })
   }
   if (cores.length === 0 || places.length === 0) return null
-  const guarded = design.residual.at === 'board'
+  const devices = guardingDevices(job, circuit, design)
+  const atBoard = devices.find((d) => d.atBoard)
   const volts = (roles.includes('neutral') ? 1 : 2) * worlds[job.region].lineV
   return {
     circuit: circuit.id,
@@ -81,12 +92,20 @@ export function wiringOf(job: Installation, report: CircuitReport): Wiring | nul
     ring: circuit.kind === 'ring',
     volts,
     breaker: { ratingA: result.breakerA, type: worlds[job.region].typedBreakers ? design.breakerType : null },
-    rcdMa: guarded ? design.residual.ma : null,
+    rcdMa: atBoard?.tripMa ?? null,
+    outletDevices: devices.flatMap((d, n): OutletDevice[] => {
+      const place = d.point?.id ?? (circuit.points.length === 0 ? places[0]!.id : null)
+      if (d.atBoard || place === null || d.tripMa === null) return []
+      const guards = d.guards.length ? d.guards.map((p) => p.id) : [place]
+      return [{ place, ma: d.tripMa, guards, test: n === 0 ? 'residual-button' : `residual-button-${d.point?.id ?? n}` }]
+    }),
     ...supplyOf(job),
   }
 }
 
 export const terminal = (place: string, role: Role): string => `${place} ${role}`
+/** Where a residual device in an outlet is fed; what it feeds, its own slots among it, is at the terminals of the place. */
+const lineSide = (place: string, role: Role): string => (role === 'pe' ? terminal(place, role) : `${place} in ${role}`)
 export const coreEnd = (cable: string, end: 'a' | 'b', role: Role): string => `${cable} ${end} ${role}`
 /** Where a core is made off: at which terminal, and how well. */
 export interface Made {
@@ -104,8 +123,17 @@ export interface Difference {
   readonly noBond: boolean
   /** The place whose neutral is joined with that of another circuit. */
   readonly joinedNeutral: string | null
+  /** The place whose residual device is fed on its load side, and feeds from its line side. */
+  readonly exchanged: string | null
 }
-export const asDesigned: Difference = { ends: {}, touching: [], wrongBar: false, noBond: false, joinedNeutral: null }
+export const asDesigned: Difference = {
+  ends: {},
+  touching: [],
+  wrongBar: false,
+  noBond: false,
+  joinedNeutral: null,
+  exchanged: null,
+}
 
 /** Ohms of the neutral of another circuit back to the board, where two are joined. */
 const OTHER_NEUTRAL_OHM = 0.3
@@ -120,18 +148,23 @@ export interface State {
   readonly load: 'own' | 'none' | number
   /** The only place where the test load is; without it at every one. */
   readonly loadAt?: string
+  /** Devices that are open besides, by their element. */
+  readonly opened?: readonly string[]
   /** Both ends of a ring out of the board. */
   readonly ringOut?: boolean
   readonly extra?: readonly Element[]
 }
 
 /** Where an end of a core lies: at the terminal it is made off at, with what the joint has of resistance; or by itself. */
-function endOf(k: Core, end: 'a' | 'b', role: Role, d: Difference, s: State): readonly [node: string, ohm: number] {
-  const place = end === 'a' ? k.from : k.to
+function endOf(w: Wiring, k: Core, end: 'a' | 'b', role: Role, d: Difference, s: State): readonly [node: string, ohm: number] {
+  const [place, other] = end === 'a' ? [k.from, k.to] : [k.to, k.from]
   const own = coreEnd(k.id, end, role)
   if (s.ringOut && place === BOARD) return [own, 0]
   const { at, ohm } = d.ends[own] ?? { at: role, ohm: 0 }
-  return at === null ? [own, 0] : [terminal(place, at), ohm]
+  if (at === null) return [own, 0]
+  const device = w.outletDevices.find((x) => x.place === place)
+  const feeds = device ? !device.guards.includes(other) !== (d.exchanged === place) : false
+  return [feeds ? lineSide(place, at) : terminal(place, at), ohm]
 }
 
 /** The cable by which a place is fed, or another that ends there. */
@@ -140,12 +173,12 @@ const cableTo = (w: Wiring, place: string): Core | undefined => w.cores.find((k)
 /** The conductors of one cable, where they touch, and what else is joined at the place it feeds. */
 export function cableElements(w: Wiring, k: Core, d: Difference, s: State): Element[] {
   const wires = w.roles.map((role): Element => {
-    const [[a, atA], [b, atB]] = [endOf(k, 'a', role, d, s), endOf(k, 'b', role, d, s)]
+    const [[a, atA], [b, atB]] = [endOf(w, k, 'a', role, d, s), endOf(w, k, 'b', role, d, s)]
     return { id: `wire ${k.id} ${role}`, kind: 'wire', a, b, ohm: k.ohm[role]! + atA + atB }
   })
   const touches = d.touching.flatMap((t, i): Element[] => {
     if (t.cable !== k.id) return []
-    const [[a], [b]] = [endOf(k, 'b', t.roles[0], d, s), endOf(k, 'b', t.roles[1], d, s)]
+    const [[a], [b]] = [endOf(w, k, 'b', t.roles[0], d, s), endOf(w, k, 'b', t.roles[1], d, s)]
     return [{ id: `touch ${i}`, kind: 'wire', a, b, ohm: 0.01 }]
   })
   const other = d.joinedNeutral
@@ -156,11 +189,15 @@ export function cableElements(w: Wiring, k: Core, d: Difference, s: State): Elem
 
 /** Every place that an end of a cable may be made off at. */
 export const mayEndAt = (w: Wiring, k: Core, s: State): string[] => [
-  ...[k.from, k.to].flatMap((place) => w.roles.map((role) => terminal(place, role))),
+  ...[k.from, k.to].flatMap((place) => w.roles.flatMap((role) => [terminal(place, role), lineSide(place, role)])),
   ...(s.ringOut ? (['a', 'b'] as const).flatMap((end) => w.roles.map((role) => coreEnd(k.id, end, role))) : []),
   // Where the neutral of another circuit comes from.
   'N',
 ]
+
+/** The element of the residual device in an outlet; that of the board is `rcd`. */
+export const deviceIn = (place: string): string => `rcd ${place}`
+export const isResidual = (element: string): boolean => element === 'rcd' || element.startsWith('rcd ')
 
 /** All of the wiring besides the cables, as it stands: the board, what is linked at it, loads, and what was put to it. */
 function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar' | 'noBond'>, s: State): Element[] {
@@ -180,6 +217,10 @@ function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar' | 'noBond'>, s:
   if (w.roles.includes('neutral') && !s.neutralLifted)
     elements.push({ id: 'bar', kind: 'switch', poles: [{ a: d.wrongBar ? 'N' : behind('neutral'), b: terminal(BOARD, 'neutral') }] })
   if (!d.noBond) elements.push({ id: 'earth', kind: 'switch', poles: [{ a: 'PE', b: terminal(BOARD, 'pe') }] })
+  for (const { place, ma } of w.outletDevices) {
+    const through = w.roles.filter((r) => r !== 'pe').map((r) => ({ line: lineSide(place, r), load: terminal(place, r) }))
+    elements.push({ id: deviceIn(place), kind: 'rcd', poles: through, tripMa: ma })
+  }
   for (const [i, [a, b]] of s.linked.entries())
     elements.push({ id: `link ${i}`, kind: 'switch', poles: [{ a: terminal(BOARD, a), b: terminal(BOARD, b) }] })
   const across: readonly [Role, Role] = w.roles.includes('neutral') ? ['line', 'neutral'] : ['line', 'line-2']
@@ -222,7 +263,8 @@ export function cablesAltered(w: Wiring, d: Difference): readonly Core[] {
   if (d.wrongBar || d.noBond) return []
   const altered = new Set([...Object.keys(d.ends).map((end) => ofEnd(end).cable), ...d.touching.map((t) => t.cable)])
   const joined = d.joinedNeutral === null ? undefined : cableTo(w, d.joinedNeutral)
-  return w.cores.filter((k) => altered.has(k.id) || k === joined)
+  const at = d.exchanged
+  return w.cores.filter((k) => altered.has(k.id) || k === joined || (at !== null && (k.from === at || k.to === at)))
 }
 
-export const openWhere = (s: State): string[] => (s.closed ? [] : ['breaker'])
+export const openWhere = (s: State): string[] => [...(s.closed ? [] : ['breaker']), ...(s.opened ?? [])]

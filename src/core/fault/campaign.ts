@@ -1,6 +1,6 @@
 import { EXTRA_LOAD_W, type Test } from '../record/tests'
 import { worlds } from '../region/worlds'
-import { asDesigned, BOARD, type Difference, ofEnd, type State, terminal, type Wiring } from './as-wired'
+import { asDesigned, BOARD, deviceIn, type Difference, isResidual, ofEnd, type State, terminal, type Wiring } from './as-wired'
 import type { Standing } from '../network/network'
 import { meets, shownBy, standingOf } from './measure'
 import { alteredBy, loadedAt, type Mistake, mistakesOf, roleWords } from './mistakes'
@@ -48,7 +48,13 @@ export function effectOf(
   const at = (id: string) => names.get(id) ?? id
   const early = unloaded.trips()
   if (early.length)
-    return { effect: 'trips', does: `the ${early[0]!.id === 'rcd' ? 'residual device' : 'breaker'} trips when it is switched on` }
+    return { effect: 'trips', does: `the ${isResidual(early[0]!.id) ? 'residual device' : 'breaker'} trips when it is switched on` }
+  const bare = unguarded(w, d)
+  if (bare)
+    return {
+      effect: 'dangerous',
+      does: `${at(bare.place)} is not guarded by the ${worlds[w.region].words.rcd} in ${at(bare.device)}, or it does not reset`,
+    }
   for (const p of places) {
     const v = Math.max(under.volts(terminal(p, 'pe'), 'PE'), unloaded.volts(terminal(p, 'pe'), 'PE'))
     if (v > TOUCH_V) return { effect: 'dangerous', does: `metal at ${at(p)} stands at ${v.toFixed(0)} V` }
@@ -83,16 +89,26 @@ export function effectOf(
   }
   const trips = under.trips()
   const leak = w.cores.find((k) => under.amps(`wire ${k.id} pe`) > LEAK_A)
-  if (leak && !trips.some((t) => t.id === 'rcd'))
+  if (leak && !trips.some((t) => isResidual(t.id)))
     return { effect: 'dangerous', does: `the ${words.protectiveVerb} carries the current of the load` }
   if (brokenRing(w, under)) return { effect: 'dangerous', does: 'the ring is broken: one leg carries what two should' }
-  if (trips.length) return { effect: 'trips', does: `the ${trips[0]!.id === 'rcd' ? 'residual device' : 'breaker'} trips under load` }
+  if (trips.length) return { effect: 'trips', does: `the ${isResidual(trips[0]!.id) ? 'residual device' : 'breaker'} trips under load` }
   if (w.roles.includes('neutral') && through.leads(terminal(BOARD, 'neutral'), 'N'))
     return { effect: 'dangerous', does: `its ${words.neutral} stays in use when the circuit is off, and may be live when it is parted` }
   const other = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
   const starved = places.find((p) => under.volts(terminal(p, 'line'), terminal(p, other)) < 0.5 * w.volts)
   if (starved) return { effect: 'dead', does: `${at(starved)} is dead` }
   return { effect: 'unseen', does: 'nothing shows, while nothing else fails' }
+}
+
+/** A place that stays live while the device that is to guard it is open. */
+function unguarded(w: Wiring, d: Difference): { readonly place: string; readonly device: string } | null {
+  for (const { place: device, guards } of w.outletDevices) {
+    const { volts } = standingOf(w, d, { ...idle, opened: [deviceIn(device)] })
+    const place = guards.find((p) => volts(terminal(p, 'line'), 'PE') > TOUCH_V)
+    if (place !== undefined) return { place, device }
+  }
+  return null
 }
 
 /** The wire whose end this is. */

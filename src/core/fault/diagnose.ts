@@ -38,6 +38,7 @@ const usual: Readonly<Record<Mistake['kind'], number>> = {
   touching: 0.8,
   reversed: 1,
   'joined-neutral': 0.8,
+  'line-load': 1,
   'wrong-bar': 1,
   'no-bond': 0.7,
 }

@@ -194,6 +194,57 @@ describe('mistakes', () => {
   }, 60_000)
 })
 
+describe('an outlet that guards others', () => {
+  const points = ['a', 'b', 'c', 'd'].map((id, i) => ({
+    id,
+    name: id.toUpperCase(),
+    lengthM: 4,
+    from: i ? 'abcd'[i - 1]! : null,
+    watts: 60,
+    ...(id === 'b' ? { accessory: 'na-gfci-20' as const, guardsOn: true } : {}),
+  }))
+  const job = after(
+    newJob('north-america', 'x', ''),
+    { kind: 'load.set', circuit: 'c1', patch: { name: 'x', volts: 120, basis: 'watts', amount: 300, connection: 'plug' } },
+    { kind: 'circuit-point.add', circuit: 'c1', points },
+    { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-duplex-20', residual: { at: 'first', ma: 5, type: null } } },
+    { kind: 'design.set', circuit: 'c1', design: 'a', patch: { residual: { at: 'outlet', ma: 5, type: null } } },
+  )
+  const report = evaluate(job, []).circuits[0]!
+  const w = wiringOf(job, report)!
+  const { tried } = campaign(w, report.tests)
+  const find = (id: string) => tried.find((t) => t.id.startsWith(id))!
+  it('is in the wiring with what it guards, and its test holds while that is so', () => {
+    expect(w.outletDevices).toEqual([{ place: 'b', ma: expect.any(Number), guards: ['b', 'c', 'd'], test: 'residual-button' }])
+    expect(shownBy(w, asDesigned, { id: 'residual-button', expect: { kind: 'confirm' } }, ['b'])).toBe('yes')
+    for (const p of places(w)) expect(effectOf(w, asDesigned, places(w), p)).toMatchObject({ effect: 'unseen' })
+  })
+  it('with line and load exchanged leaves somebody unguarded, and its button shows it', () => {
+    expect(find('line-load b')).toMatchObject({ effect: 'dangerous', does: expect.stringContaining('not guarded') })
+    expect(find('line-load b').caughtBy).toContain('residual-button')
+    expect(tried.filter((t) => t.kind === 'line-load').map((t) => t.place)).toEqual(['b'])
+  })
+  it('trips on what leaks beyond it, and not on what leaks before it', () => {
+    const cable = (from: string, to: string) => w.cores.find((k) => k.from === from && k.to === to)!.id
+    expect(find(`touching ${cable('c', 'd')} neutral pe`)).toMatchObject({ effect: 'trips', does: expect.stringContaining('residual') })
+    expect(find(`touching ${cable('a', 'b')} neutral pe`).effect).toBe('dangerous')
+    expect(find('joined-neutral d').effect).toBe('trips')
+    expect(find('joined-neutral a').effect).toBe('dangerous')
+  })
+  it('reads alike whether the rest is taken apart once or with each anew', () => {
+    const idle: State = { closed: true, neutralLifted: false, linked: [], load: 'none' }
+    for (const m of mistakesOf(w))
+      for (const s of [idle, { ...idle, opened: ['rcd b'] }, { ...idle, load: 500, loadAt: 'd' }]) {
+        const [one, other] = [standingOf(w, m.difference, s), standingAfresh(w, m.difference, s)]
+        expect([m.id, one.trips()]).toEqual([m.id, other.trips()])
+        for (const p of places(w)) {
+          const [x, y] = [one, other].map((o) => o.volts(terminal(p, 'line'), 'PE')) as [number, number]
+          expect(Math.abs(x - y)).toBeLessThan(1e-6)
+        }
+      }
+  })
+})
+
 describe('a diagnosis', () => {
   it('begins with a complaint: what does that stands before what does not, and readings go on from there', () => {
     for (const name of ['Tea urn', 'Warming cabinet', 'Pug mill']) {
@@ -276,6 +327,7 @@ describe('a diagnosis', () => {
         wrongBar: a.difference.wrongBar || b.difference.wrongBar,
         noBond: a.difference.noBond || b.difference.noBond,
         joinedNeutral: a.difference.joinedNeutral ?? b.difference.joinedNeutral,
+        exchanged: a.difference.exchanged ?? b.difference.exchanged,
       }
       const reads = known.tests.map((t): Read => ({ test: t.id, shown: shownBy(w, both, t, places(w))! }))
       const { causes, several } = diagnose(known, reads)

@@ -7,6 +7,7 @@ import {
   cablesAltered,
   type Core,
   coreEnd,
+  deviceIn,
   type Difference,
   elementsOf,
   elementsWithout,
@@ -145,9 +146,25 @@ export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expec
     const { amps } = standingOf(w, d, loaded)
     return Math.max(...w.cores.map((k) => amps(`wire ${k.id} pe`)))
   }
+  if (id.startsWith('residual-button')) return buttonShows(w, d, id)
   if (id === 'zs') return w.loopKnown ? Math.max(...places.map((p) => loopAt(w, d, p))) : null
   return ringShows(w, d, id, places)
 }
+
+/** Whether what a residual device guards goes dead with it, and nothing else; null of one that is not in the wiring. */
+function buttonShows(w: Wiring, d: Difference, id: string): Shown | null {
+  const own = w.outletDevices.find((x) => x.test === id)
+  const board = w.rcdMa !== null && !own && id === 'residual-button'
+  if (!own && !board) return null
+  const [closed, opened] = [standingOf(w, d, live), standingOf(w, d, { ...live, opened: [own ? deviceIn(own.place) : 'rcd'] })]
+  // The board’s own guards all of the circuit.
+  const guards = own?.guards ?? w.places.map((p) => p.id)
+  const alive = ({ volts }: Standing, p: string) => volts(terminal(p, 'line'), 'PE') > LIVE_V
+  const right = w.places.every((p) => alive(opened, p.id) === (alive(closed, p.id) && !guards.includes(p.id)))
+  return right ? 'yes' : 'no'
+}
+/** What a tester calls alive, in volts. */
+const LIVE_V = 50
 
 /** What a loop tester works out: how far the voltage falls under a load of its own between line and earth. */
 const TESTER_OHM = 10

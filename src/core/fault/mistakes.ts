@@ -9,6 +9,7 @@ export const mistakeKinds = [
   'touching',
   'reversed',
   'joined-neutral',
+  'line-load',
   'wrong-bar',
   'no-bond',
 ] as const
@@ -101,6 +102,14 @@ function atPlace({ w, say, name }: Telling, { id: place, joint }: Wiring['places
     words: `${say(p)} and ${say(q)} exchanged on ${name(place)} itself, and right beyond it`,
     difference: { ...asDesigned, ends: Object.assign({}, ...ends.map(([k, end]) => exchangedAt(k, end, p, q))) as Difference['ends'] },
   }))
+  if (w.outletDevices.some((d) => d.place === place))
+    mistakes.push({
+      ...own,
+      id: `line-load ${place}`,
+      kind: 'line-load',
+      words: `line and load sides of the ${worlds[w.region].words.rcd} in ${name(place)} exchanged`,
+      difference: { ...asDesigned, exchanged: place },
+    })
   if (!w.roles.includes('neutral')) return mistakes
   return [
     ...mistakes,
