@@ -1,16 +1,17 @@
 import { z } from 'zod'
 import { materialsOf } from './day/materials'
 import { evaluate, type Report } from './evaluate'
-import { asDesigned, BOARD, elementsOf, type Role, terminal, type Wiring, wiringOf } from './fault/as-wired'
+import { asDesigned, BOARD, type Role, terminal, type Wiring, wiringOf } from './fault/as-wired'
 import { testsBesides } from './fault/besides'
 import { campaign, fewestMore, signs } from './fault/campaign'
 import { diagnose, knownOf } from './fault/diagnose'
+import { instrumentIds, instruments, type Probe, shownOn, type Stands } from './fault/instruments'
+import { standingAfresh } from './fault/measure'
 import { readOf } from './fault/read'
 import { mistakeKinds, mistakesOf } from './fault/mistakes'
 import { InputError } from './input-error'
 import { type Installation, read } from './installation/installation'
 import { readJobFile, JobFileError } from './job/file'
-import { network } from './network/network'
 
 /** A Job file of any version, as it was exported, and a circuit of it; the first where none is named. */
 const asked = { job: z.record(z.string(), z.unknown()), circuit: z.string().optional() }
@@ -76,8 +77,8 @@ export const diagnoseInput = z.strictObject({
     .array(z.strictObject({ test: z.string(), shown: shownSchema }))
     .max(200)
     .optional(),
-  /** What somebody complains of, who has no instrument. */
-  complaint: z.enum(signs).optional(),
+  /** What somebody complains of, who has no instrument: one thing, or several. */
+  complaint: z.union([z.enum(signs), z.array(z.enum(signs)).max(signs.length)]).optional(),
 })
 export const diagnoseOutput = z.strictObject({
   causes: z.array(z.strictObject({ id: z.string().nullable(), words: z.string(), belief: z.number() })),
@@ -96,16 +97,18 @@ export function judgeReadings({
   const taken = readings ?? of.testReport.judged.flatMap(readOf)
   for (const [i, r] of (readings ?? []).entries())
     if (!of.tests.some((t) => t.id === r.test)) throw new InputError(`readings.${i}.test`, `This circuit has no test ${r.test}.`)
-  const { causes, next, several } = diagnose(knownOf(wiring, of.tests), taken, complaint ?? null)
+  const { causes, next, several } = diagnose(knownOf(wiring, of.tests), taken, complaint === undefined ? [] : [complaint].flat())
   return { causes: causes.map((c) => ({ ...c })), next, several }
 }
 const roles = ['line', 'line-2', 'neutral', 'pe'] as const
 const probe = z.strictObject({ place: z.string(), conductor: z.enum(roles) })
 export const instrumentInput = z.strictObject({
   ...asked,
-  instrument: z.enum(['voltmeter', 'ohmmeter', 'insulation-tester']),
+  /** `voltmeter` and `ohmmeter` are without habits: nothing flows in them. */
+  instrument: z.enum(['voltmeter', ...instrumentIds]),
   a: probe,
-  b: probe,
+  /** Of what is put to one place alone the second probe says nothing. */
+  b: probe.optional(),
   state: z
     .strictObject({
       breaker: z.enum(['on', 'off']).default('off'),
@@ -120,27 +123,34 @@ export const instrumentInput = z.strictObject({
   /** A mistake of `campaign` by its id; without it the circuit is as designed. */
   mistake: z.string().optional(),
 })
-export const instrumentOutput = z.strictObject({ shown: z.union([z.number(), z.literal('open')]), unit: z.enum(['V', 'Ω', 'MΩ']) })
-/** What an instrument shows between two conductors of a circuit. @throws InputError */
-export function judgeInstrument({ job: file, circuit, instrument, a, b, state, mistake }: z.output<typeof instrumentInput>) {
+export const instrumentOutput = z.strictObject({
+  /** A figure in its unit, or what is seen; `open`: no circuit. */
+  shown: z.union([z.number(), z.string()]),
+  unit: z.enum(['V', 'Ω', 'MΩ', 'A', 'mA', 'ms', '']),
+  note: z.string().nullable(),
+  trips: z.array(z.string()),
+})
+/** What an instrument shows between two conductors of a circuit, or at one place of it. @throws InputError */
+export function judgeInstrument(input: z.output<typeof instrumentInput>): z.output<typeof instrumentOutput> {
+  const { job: file, circuit, instrument, a, b, state, mistake } = input
   const { job, report } = opened(file)
   const { wiring } = circuitOf(job, report, circuit)
   const differs = mistake === undefined ? asDesigned : mistakesOf(wiring).find((m) => m.id === mistake)?.difference
   if (!differs) throw new InputError('mistake', `There is no mistake ${mistake}; the calculator campaign lists them.`)
-  if (instrument !== 'voltmeter' && state.breaker === 'on')
-    throw new InputError('state.breaker', 'Resistance is measured dead: switch it off.')
-  const at = (p: typeof a, path: string) => terminal(placed(wiring, p, path), p.conductor)
-  const kind = instrument === 'voltmeter' ? ('volts' as const) : ('ohms' as const)
-  const { probes } = network({
-    supply: wiring.supply,
-    elements: elementsOf(wiring, differs, { closed: state.breaker === 'on', ...state }),
-    state: { open: state.breaker === 'on' ? [] : ['breaker'] },
-    probes: [{ id: 'meter', kind, a: at(a, 'a'), b: at(b, 'b') }],
-  })
-  const shown = probes.meter!
-  if (instrument === 'voltmeter') return { shown, unit: 'V' as const }
-  if (instrument === 'ohmmeter') return { shown, unit: 'Ω' as const }
-  return { shown: shown === 'open' ? shown : shown / 1e6, unit: 'MΩ' as const }
+  if (instrument !== 'voltmeter' && instruments[instrument].dead && state.breaker === 'on')
+    throw new InputError('state.breaker', 'This is done dead: switch it off.')
+  const two = instrument === 'voltmeter' || instruments[instrument].probes === 'two'
+  if (two && !b) throw new InputError('b', 'It is put between two places: where is the other probe?')
+  const at = (p: typeof a, path: string): Probe => ({ place: placed(wiring, p, path), role: p.conductor })
+  const [from, to] = [at(a, 'a'), b ? at(b, 'b') : at(a, 'a')]
+  const { neutralLifted, linked, load } = state
+  const stands: Stands = { closed: state.breaker === 'on', neutralLifted, linked, load }
+  if (instrument === 'voltmeter') {
+    const { volts } = standingAfresh(wiring, differs, stands)
+    return { shown: volts(terminal(from.place, from.role), terminal(to.place, to.role)), unit: 'V', note: null, trips: [] }
+  }
+  const { shown, value, unit, note, trips } = shownOn(wiring, differs, instrument, from, to, stands)
+  return { shown: value ?? shown, unit, note, trips: [...trips] }
 }
 function placed(w: Wiring, { place, conductor }: { readonly place: string; readonly conductor: Role }, path: string): string {
   if (place !== BOARD && !w.places.some((p) => p.id === place)) throw new InputError(`${path}.place`, `This circuit has no point ${place}.`)

@@ -18,6 +18,7 @@ export interface Core {
   readonly from: string
   readonly to: string
   readonly ohm: Readonly<Partial<Record<Role, number>>>
+  readonly lengthM: number
 }
 export interface Place {
   readonly id: string
@@ -77,7 +78,7 @@ export function wiringOf(job: Installation, report: CircuitReport): Wiring | nul
     if (metres === null || ohms.some((o) => o === null)) return null
     const at = (end: typeof k.from) => (end.kind === 'point' && places.some((p) => p.id === end.id) ? end.id : BOARD)
     const ohm = Object.fromEntries(roles.map((r) => [r, Math.max(1e-6, metres * (r === 'pe' ? ohms[1]! : ohms[0]!))]))
-    cores.push({ id: k.id, from: at(k.from), to: at(k.to), ohm })
+    cores.push({ id: k.id, from: at(k.from), to: at(k.to), ohm, lengthM: metres })
   }
   if (cores.length === 0 || places.length === 0) return null
   const devices = guardingDevices(job, circuit, design)
@@ -168,7 +169,8 @@ function endOf(w: Wiring, k: Core, end: 'a' | 'b', role: Role, d: Difference, s:
 }
 
 /** The cable by which a place is fed, or another that ends there. */
-const cableTo = (w: Wiring, place: string): Core | undefined => w.cores.find((k) => k.to === place) ?? w.cores.find((k) => k.from === place)
+export const cableTo = (w: Wiring, place: string): Core | undefined =>
+  w.cores.find((k) => k.to === place) ?? w.cores.find((k) => k.from === place)
 
 /** The conductors of one cable, where they touch, and what else is joined at the place it feeds. */
 export function cableElements(w: Wiring, k: Core, d: Difference, s: State): Element[] {
@@ -186,6 +188,23 @@ export function cableElements(w: Wiring, k: Core, d: Difference, s: State): Elem
     touches.push({ id: 'other neutral', kind: 'wire', a: terminal(other, 'neutral'), b: 'N', ohm: OTHER_NEUTRAL_OHM })
   return [...wires, ...touches]
 }
+
+/** Farads between two conductors of a cable, for each metre of it. */
+const COUPLED_F = 100e-12
+/** What couples the conductors of each cable, half of it at either end: through it a conductor that floats picks up what is beside it. */
+export const couplings = (w: Wiring, d: Difference, s: State): Element[] =>
+  w.cores.flatMap((k) =>
+    (['a', 'b'] as const).flatMap((end) =>
+      w.roles.flatMap((p, i) =>
+        w.roles.slice(i + 1).flatMap((q): Element[] => {
+          const farad = (COUPLED_F * Math.max(k.lengthM, 0.01)) / 2
+          const [[a], [b]] = [endOf(w, k, end, p, d, s), endOf(w, k, end, q, d, s)]
+          const reactanceOhm = -1 / (2 * Math.PI * w.supply.frequencyHz * farad)
+          return a === b ? [] : [{ id: `coupled ${k.id} ${end} ${p} ${q}`, kind: 'impedance', a, b, ohm: 0, reactanceOhm }]
+        }),
+      ),
+    ),
+  )
 
 /** Every place that an end of a cable may be made off at. */
 export const mayEndAt = (w: Wiring, k: Core, s: State): string[] => [

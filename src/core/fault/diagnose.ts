@@ -95,11 +95,11 @@ export function knownOf(w: Wiring, tests: readonly Test[]): Known {
 }
 
 /** Which mistakes explain all that was read, and what to measure next. */
-export function diagnose({ tests, hypotheses, shown, signs }: Known, reads: readonly Read[], complaint: Sign | null = null): Diagnosis {
+export function diagnose({ tests, hypotheses, shown, signs }: Known, reads: readonly Read[], complaints: readonly Sign[] = []): Diagnosis {
   const at = new Map(tests.map((t, i) => [t.id, i]))
   const used = reads.flatMap((r) => (at.has(r.test) ? [{ i: at.get(r.test)!, shown: r.shown }] : []))
-  // A complaint is a reading without an instrument, and less sure than one.
-  const heard = (k: number): number => (complaint === null || signs[k]!.includes(complaint) ? 1 : UNHEARD)
+  // A complaint is a reading without an instrument, and less sure than one; each of several counts for itself.
+  const heard = (k: number): number => complaints.reduce((p, c) => (signs[k]!.includes(c) ? p : p * UNHEARD), 1)
   const likely = hypotheses.map((_, k) => used.reduce((p, r) => p * fits(r.shown, shown[k]![r.i]!), heard(k)))
   const weight = hypotheses.map((h, k) => h.prior * likely[k]!)
   const sum = weight.reduce((a, b) => a + b, 0)

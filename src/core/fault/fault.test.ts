@@ -253,7 +253,7 @@ describe('a diagnosis', () => {
       for (const sign of signs) {
         const given = known.hypotheses.flatMap((h, k) => (known.signs[k]!.includes(sign) ? [h.id] : []))
         if (given.length === 0) continue
-        const { causes } = diagnose(known, [], sign)
+        const { causes } = diagnose(known, [], [sign])
         const first = causes.slice(0, given.length).map((c) => c.id)
         expect(new Set(first), `${name}, ${sign}`).toEqual(new Set(given))
       }
@@ -266,6 +266,16 @@ describe('a diagnosis', () => {
     expect(signsOfMistake('loose to-end-c1 b line')).toContain('warm')
     expect(signsOfMistake('open to-end-c1 b neutral')).toContain('dead')
     expect(signsOfMistake('touching to-end-c1 line pe')).toContain('trips-at-once')
+  })
+  it('of several complaints holds what does all of them before what does one', () => {
+    const { w, report } = of('Tea urn')
+    const known = knownOf(w, report.tests)
+    const doing = (...wanted: (typeof signs)[number][]) =>
+      known.hypotheses.flatMap((h, k) => (wanted.every((s) => known.signs[k]!.includes(s)) ? [h.id] : []))
+    const both = doing('dead', 'shock').length ? (['dead', 'shock'] as const) : (['dead', 'trips-loaded'] as const)
+    const first = diagnose(known, [], both).causes.slice(0, doing(...both).length)
+    expect(new Set(first.map((c) => c.id))).toEqual(new Set(doing(...both)))
+    expect(doing(...both).length).toBeGreaterThan(0)
   })
   it('knows a sound circuit by its readings, and no more than it can', () => {
     const { w, report } = of('Warming cabinet')
@@ -362,7 +372,7 @@ describe('the calculators', () => {
     expect(tried.length).toBe(36)
     const ohm = { instrument: 'ohmmeter', a: { place: 'board', conductor: 'line' }, b: { place: 'end-c1', conductor: 'line' } }
     expect(run('instrument', ohm)).toMatchObject({ unit: 'Ω', shown: expect.closeTo(0.126, 2) })
-    expect(run('instrument', { ...ohm, mistake: 'open to-end-c1 b line' })).toEqual({ unit: 'Ω', shown: 'open' })
+    expect(run('instrument', { ...ohm, mistake: 'open to-end-c1 b line' })).toMatchObject({ unit: 'Ω', shown: 'open' })
     expect(run('instrument', { ...ohm, state: { breaker: 'on' } })).toMatchObject({ error: { path: 'state.breaker' } })
     expect(run('instrument', { ...ohm, a: { place: 'x', conductor: 'line' } })).toMatchObject({ error: { path: 'a.place' } })
     const off = { readings: [{ test: 'continuity-protective', shown: 'open' }] }

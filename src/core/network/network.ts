@@ -42,6 +42,8 @@ export interface Standing {
   readonly leads: (a: string, b: string) => boolean
   /** Of its first pole. */
   readonly amps: (element: string) => number
+  /** Of the first poles of several that run the same way, as a clamp around all of them shows it. */
+  readonly together: (elements: readonly string[]) => number
   readonly residual: (element: string) => number
   readonly trips: () => NetworkState['trips']
   /** Volts between two places with an impedance put between them; null where that cannot be told from the state as it is. */
@@ -82,6 +84,7 @@ function standingIn(input: NetworkInput, open: ReadonlySet<string>, waiting: rea
       ohms: (a, b) => ohmsBetween(off(), a, b),
       leads: (a, b) => off().joined(a, b),
       amps: (id) => magnitude(polesOf(id)[0] ?? ZERO),
+      together: (ids) => magnitude(ids.map((id) => polesOf(id)[0] ?? ZERO).reduce(add, ZERO)),
       residual: (id) => residualMa(polesOf(id)),
       trips: () =>
         devices.flatMap((e) => {

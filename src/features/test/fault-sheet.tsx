@@ -8,9 +8,9 @@ import { readOf } from '@/core/fault/read'
 import { trim } from '@/core/quantity/format'
 import { expectedWords } from '@/core/record/words'
 import type { Test } from '@/core/record/tests'
-import { SelectField } from '@/ui/fields'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
+import { InHand } from './in-hand'
 import { useFaults } from './use-faults'
 
 const shownWords = (shown: Shown, unit: string): string =>
@@ -34,7 +34,7 @@ export function FaultSheet() {
   const [planted, setPlanted] = useState<number | null>(null)
   const [practised, setPractised] = useState<readonly Read[]>([])
   const [said, setSaid] = useState<string | null>(null)
-  const [complaint, setComplaint] = useState<Sign | null>(null)
+  const [complained, setComplained] = useState<readonly Sign[]>([])
   const known = found?.known ?? null
   if (!asked || !known)
     return (
@@ -52,7 +52,7 @@ export function FaultSheet() {
     )
   const reads = planted === null ? report.testReport.judged.flatMap(readOf) : practised
   // Of a planted fault it is told what it gives to be felt; nobody complains of what it does not do.
-  const felt = planted === null ? complaint : (known.signs[planted]![0] ?? null)
+  const felt = planted === null ? complained : known.signs[planted]!
   const diagnosis = diagnose(known, reads, felt)
   const plant = () => {
     const telling = known.shown.flatMap((row, i) => (i > 0 && row.some((s, k) => !meets(known.tests[k]!, s)) ? [i] : []))
@@ -80,28 +80,42 @@ export function FaultSheet() {
             )}
           </div>
           {planted === null && (
-            <div className="no-print max-w-[28rem]">
-              <SelectField<Sign | 'none'>
-                label="What is complained of"
-                value={complaint ?? 'none'}
-                options={[{ value: 'none', label: 'nothing: only readings' }, ...signs.map((s) => ({ value: s, label: complaints[s] }))]}
-                onCommit={(s) => setComplaint(s === 'none' ? null : s)}
-              />
-            </div>
+            <fieldset className="no-print">
+              <legend className="text-[0.9rem] text-ink-2">What is complained of</legend>
+              <div className="flex flex-wrap gap-x-5">
+                {signs.map((s) => (
+                  <label key={s} className="tap flex items-center gap-2">
+                    <input
+                      type="checkbox"
+                      className="size-5 accent-[var(--ink)]"
+                      checked={complained.includes(s)}
+                      onChange={(e) => setComplained(e.target.checked ? [...complained, s] : complained.filter((x) => x !== s))}
+                    />
+                    <span>{complaints[s]}</span>
+                  </label>
+                ))}
+              </div>
+            </fieldset>
           )}
           {planted !== null && (
             <p className="border-l-4 border-ink pl-2">
-              {felt && <b>“{complaints[felt]}.” </b>}A wrong connection is planted in {report.circuit.name}, unseen. Measure, and say what
-              it is. Nothing of this goes into the record.
+              {felt.length > 0 && <b>{felt.map((f) => `“${complaints[f]}.” `)}</b>}A wrong connection is planted in {report.circuit.name},
+              unseen. Measure, and say what it is. Nothing of this goes into the record.
             </p>
           )}
           <Readings known={known} reads={reads} next={diagnosis.next?.test ?? null} onMeasure={planted === null ? null : measure} />
+          <InHand
+            key={planted ?? 'sound'}
+            wiring={asked.wiring}
+            difference={planted === null ? null : known.hypotheses[planted]!.difference}
+            shut={liveShut(known, reads)}
+          />
         </div>
       }
       working={
         <Causes
           diagnosis={diagnosis}
-          reads={reads.length + (felt ? 1 : 0)}
+          reads={reads.length + felt.length}
           onSay={planted === null ? null : setSaid}
           answer={
             said === null || planted === null
