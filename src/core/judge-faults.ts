@@ -32,8 +32,7 @@ function circuitOf(job: Installation, report: Report, circuit: string | undefine
   const of = circuit === undefined ? report.circuits[0]! : report.byCircuit.get(circuit)
   if (!of) throw new InputError('circuit', `There is no circuit ${circuit} in the job.`)
   const wiring = wiringOf(job, of)
-  if (!wiring)
-    throw new InputError('circuit', 'Its wiring is not known yet: lengths, sizes and what it ends on come first; feeders are not tried.')
+  if (!wiring) throw new InputError('circuit', 'Its wiring is not known yet: lengths, sizes and what it ends on come first.')
   return { of, wiring }
 }
 

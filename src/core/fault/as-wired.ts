@@ -3,6 +3,7 @@ import type { CircuitReport } from '../evaluate'
 import { guardingDevices } from '../design/guards'
 import { cableM } from '../installation/building'
 import type { Circuit, Installation } from '../installation/installation'
+import { feederBoardId } from '../job/cable'
 import { terminals } from '../network/network'
 import type { Element, NetworkInput } from '../network/types'
 import { cableConductors, type ConductorRole } from '../region/colours'
@@ -26,6 +27,8 @@ export interface Place {
   readonly watts: number
   /** A box where cables are joined, and nothing else. */
   readonly joint: boolean
+  /** The conductors that its loads are across: two of them at a board that two lines feed. */
+  readonly across: readonly (readonly [Role, Role])[]
 }
 export interface OutletDevice {
   readonly place: string
@@ -53,36 +56,57 @@ export interface Wiring {
   readonly loopKnown: boolean
 }
 
-const placesOf = (circuit: Circuit): readonly Place[] =>
-  (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => ({
+/** What the loads of a place are across: of two lines that share a neutral the one that its leg says, or both. */
+function acrossOf(roles: readonly Role[], leg: 'A' | 'B' | 'AB' | 'each'): Place['across'] {
+  const two = roles.includes('line-2')
+  if (!roles.includes('neutral') || (two && leg === 'AB')) return [['line', 'line-2']]
+  const [first, second] = [['line', 'neutral'] as const, ['line-2', 'neutral'] as const]
+  return two && leg === 'each' ? [first, second] : two && leg === 'B' ? [second] : [first]
+}
+
+/** Where a circuit leads: to its points, to its one end, or of a feeder to the board it feeds. */
+function placesOf(circuit: Circuit, roles: readonly Role[]): readonly Place[] {
+  const board = feederBoardId(circuit.id)
+  if (circuit.kind === 'feeder')
+    return [{ id: board, name: `the board of ${circuit.name}`, watts: 0, joint: true, across: acrossOf(roles, 'each') }]
+  return (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => ({
     id: p.id,
     name: p.name || circuit.name || 'its end',
     watts: p.watts ?? 0,
     joint: p.kind === 'box',
+    across: acrossOf(roles, p.leg),
   }))
+}
+
+/** The conductors of the cables of a circuit; null while what it ends on is not known, or is not of one kind. */
+function rolesOf(job: Installation, { circuit, ends }: CircuitReport): readonly Role[] | null {
+  const { lineV } = worlds[job.region]
+  const fitted = ends.find((e) => e.fitted)?.fitted
+  if (circuit.kind === 'shared-neutral') return fitted ? ['line', 'line-2', 'neutral', 'pe'] : null
+  if (circuit.kind === 'feeder')
+    return (circuit.load.volts ?? lineV) > 1.5 * lineV ? ['line', 'line-2', 'neutral', 'pe'] : ['line', 'neutral', 'pe']
+  if (!fitted || ends.some((e) => !e.joint && e.fitted?.system !== fitted.system)) return null
+  return cableConductors(job.region, fitted.system, 'new').flatMap((c) => (c.role === 'switched-line' ? [] : [c.role as Role]))
+}
 
 /** The circuit as a network, or null while a length, a size or what it ends on is not known. */
 export function wiringOf(job: Installation, report: CircuitReport): Wiring | null {
-  const { circuit, chosen, ends } = report
+  const { circuit, chosen } = report
   const { result, design } = chosen
-  const fitted = ends.find((e) => e.fitted)?.fitted
-  if (!fitted || !result?.size || !result.protectiveSize || !result.breakerA || circuit.kind === 'feeder') return null
-  if (circuit.kind === 'shared-neutral' || ends.some((e) => !e.joint && e.fitted?.system !== fitted.system)) return null
-  const roles = cableConductors(job.region, fitted.system, 'new').flatMap((c) => (c.role === 'switched-line' ? [] : [c.role as Role]))
-  const places = placesOf(circuit)
+  const roles = rolesOf(job, report)
+  if (!roles || !result?.size || !result.protectiveSize || !result.breakerA) return null
+  const places = placesOf(circuit, roles)
   const cores: Core[] = []
   for (const k of circuit.cables) {
     const metres = cableM(k)
     const size = k.size ?? result.size
     const ohms = [size, result.protectiveSize].map((s) => perMetre(job.region, design.cable, s))
     if (metres === null || ohms.some((o) => o === null)) return null
-    const at = (end: typeof k.from) => (end.kind === 'point' && places.some((p) => p.id === end.id) ? end.id : BOARD)
+    const at = (end: typeof k.from) => (places.some((p) => p.id === end.id) ? end.id : BOARD)
     const ohm = Object.fromEntries(roles.map((r) => [r, Math.max(1e-6, metres * (r === 'pe' ? ohms[1]! : ohms[0]!))]))
     cores.push({ id: k.id, from: at(k.from), to: at(k.to), ohm, lengthM: metres })
   }
   if (cores.length === 0 || places.length === 0) return null
-  const devices = guardingDevices(job, circuit, design)
-  const atBoard = devices.find((d) => d.atBoard)
   const volts = (roles.includes('neutral') ? 1 : 2) * worlds[job.region].lineV
   return {
     circuit: circuit.id,
@@ -93,20 +117,42 @@ export function wiringOf(job: Installation, report: CircuitReport): Wiring | nul
     ring: circuit.kind === 'ring',
     volts,
     breaker: { ratingA: result.breakerA, type: worlds[job.region].typedBreakers ? design.breakerType : null },
-    rcdMa: atBoard?.tripMa ?? null,
+    ...devicesOf(job, circuit, design, places),
+    ...supplyOf(job),
+  }
+}
+
+/** The residual devices that the circuit stands behind, and those in its outlets. */
+function devicesOf(
+  job: Installation,
+  circuit: Circuit,
+  design: CircuitReport['chosen']['design'],
+  places: readonly Place[],
+): Pick<Wiring, 'rcdMa' | 'outletDevices'> {
+  const devices = guardingDevices(job, circuit, design)
+  return {
+    rcdMa: devices.find((d) => d.atBoard)?.tripMa ?? null,
     outletDevices: devices.flatMap((d, n): OutletDevice[] => {
       const place = d.point?.id ?? (circuit.points.length === 0 ? places[0]!.id : null)
       if (d.atBoard || place === null || d.tripMa === null) return []
       const guards = d.guards.length ? d.guards.map((p) => p.id) : [place]
       return [{ place, ma: d.tripMa, guards, test: n === 0 ? 'residual-button' : `residual-button-${d.point?.id ?? n}` }]
     }),
-    ...supplyOf(job),
   }
 }
 
+/** Volts that a load across two conductors is for. */
+export const voltsAcross = (w: Pick<Wiring, 'region'>, [, other]: readonly [Role, Role]): number =>
+  (other === 'line-2' ? 2 : 1) * worlds[w.region].lineV
+/** The conductors of the loads of a place. */
+export const acrossAt = (w: Pick<Wiring, 'places'>, place: string): Place['across'] => w.places.find((p) => p.id === place)!.across
+
 export const terminal = (place: string, role: Role): string => `${place} ${role}`
 /** Where a residual device in an outlet is fed; what it feeds, its own slots among it, is at the terminals of the place. */
-const lineSide = (place: string, role: Role): string => (role === 'pe' ? terminal(place, role) : `${place} in ${role}`)
+const lineSide = (w: Wiring, place: string, role: Role): string => {
+  const device = w.outletDevices.some((d) => d.place === place)
+  return device && acrossAt(w, place).flat().includes(role) ? `${place} in ${role}` : terminal(place, role)
+}
 export const coreEnd = (cable: string, end: 'a' | 'b', role: Role): string => `${cable} ${end} ${role}`
 /** Where a core is made off: at which terminal, and how well. */
 export interface Made {
@@ -165,7 +211,7 @@ function endOf(w: Wiring, k: Core, end: 'a' | 'b', role: Role, d: Difference, s:
   if (at === null) return [own, 0]
   const device = w.outletDevices.find((x) => x.place === place)
   const feeds = device ? !device.guards.includes(other) !== (d.exchanged === place) : false
-  return [feeds ? lineSide(place, at) : terminal(place, at), ohm]
+  return [feeds ? lineSide(w, place, at) : terminal(place, at), ohm]
 }
 
 /** The cable by which a place is fed, or another that ends there. */
@@ -208,7 +254,7 @@ export const couplings = (w: Wiring, d: Difference, s: State): Element[] =>
 
 /** Every place that an end of a cable may be made off at. */
 export const mayEndAt = (w: Wiring, k: Core, s: State): string[] => [
-  ...[k.from, k.to].flatMap((place) => w.roles.flatMap((role) => [terminal(place, role), lineSide(place, role)])),
+  ...[k.from, k.to].flatMap((place) => w.roles.flatMap((role) => [terminal(place, role), lineSide(w, place, role)])),
   ...(s.ringOut ? (['a', 'b'] as const).flatMap((end) => w.roles.map((role) => coreEnd(k.id, end, role))) : []),
   // Where the neutral of another circuit comes from.
   'N',
@@ -217,6 +263,9 @@ export const mayEndAt = (w: Wiring, k: Core, s: State): string[] => [
 /** The element of the residual device in an outlet; that of the board is `rcd`. */
 export const deviceIn = (place: string): string => `rcd ${place}`
 export const isResidual = (element: string): boolean => element === 'rcd' || element.startsWith('rcd ')
+
+/** How the load of a board is shared by its two lines, as it may come to be at any time. */
+const UNEVEN = [0.8, 0.2] as const
 
 /** All of the wiring besides the cables, as it stands: the board, what is linked at it, loads, and what was put to it. */
 function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar' | 'noBond'>, s: State): Element[] {
@@ -237,17 +286,18 @@ function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar' | 'noBond'>, s:
     elements.push({ id: 'bar', kind: 'switch', poles: [{ a: d.wrongBar ? 'N' : behind('neutral'), b: terminal(BOARD, 'neutral') }] })
   if (!d.noBond) elements.push({ id: 'earth', kind: 'switch', poles: [{ a: 'PE', b: terminal(BOARD, 'pe') }] })
   for (const { place, ma } of w.outletDevices) {
-    const through = w.roles.filter((r) => r !== 'pe').map((r) => ({ line: lineSide(place, r), load: terminal(place, r) }))
+    const through = [...new Set(acrossAt(w, place).flat())].map((r) => ({ line: lineSide(w, place, r), load: terminal(place, r) }))
     elements.push({ id: deviceIn(place), kind: 'rcd', poles: through, tripMa: ma })
   }
   for (const [i, [a, b]] of s.linked.entries())
     elements.push({ id: `link ${i}`, kind: 'switch', poles: [{ a: terminal(BOARD, a), b: terminal(BOARD, b) }] })
-  const across: readonly [Role, Role] = w.roles.includes('neutral') ? ['line', 'neutral'] : ['line', 'line-2']
   if (s.load !== 'none')
     for (const p of w.places.filter((x) => s.loadAt === undefined || x.id === s.loadAt)) {
-      const watts = s.load === 'own' ? p.watts : s.load
-      const [a, b] = across.map((r) => terminal(p.id, r)) as [string, string]
-      if (watts > 0) elements.push({ id: `load ${p.id}`, kind: 'load', a, b, watts, volts: w.volts, powerFactor: 1 })
+      for (const [i, pair] of p.across.entries()) {
+        const watts = s.load === 'own' ? p.watts * (p.across.length === 1 ? 1 : UNEVEN[i]!) : s.load
+        const [a, b] = [terminal(p.id, pair[0]), terminal(p.id, pair[1])]
+        if (watts > 0) elements.push({ id: `load ${p.id} ${i}`, kind: 'load', a, b, watts, volts: voltsAcross(w, pair), powerFactor: 1 })
+      }
     }
   return [...elements, ...(s.extra ?? [])]
 }

@@ -1,6 +1,18 @@
 import { EXTRA_LOAD_W, type Test } from '../record/tests'
 import { worlds } from '../region/worlds'
-import { asDesigned, BOARD, deviceIn, type Difference, isResidual, ofEnd, type State, terminal, type Wiring } from './as-wired'
+import {
+  acrossAt,
+  asDesigned,
+  BOARD,
+  deviceIn,
+  type Difference,
+  isResidual,
+  ofEnd,
+  type State,
+  terminal,
+  voltsAcross,
+  type Wiring,
+} from './as-wired'
 import type { Standing } from '../network/network'
 import { meets, shownBy, standingOf } from './measure'
 import { alteredBy, loadedAt, type Mistake, mistakesOf, roleWords } from './mistakes'
@@ -49,6 +61,8 @@ export function effectOf(
   const early = unloaded.trips()
   if (early.length)
     return { effect: 'trips', does: `the ${isResidual(early[0]!.id) ? 'residual device' : 'breaker'} trips when it is switched on` }
+  const over = overdriven(w, d)
+  if (over) return { effect: 'dangerous', does: `${at(over.place)} gets ${over.volts.toFixed(0)} V when all loads are on` }
   const bare = unguarded(w, d)
   if (bare)
     return {
@@ -95,17 +109,36 @@ export function effectOf(
   if (trips.length) return { effect: 'trips', does: `the ${isResidual(trips[0]!.id) ? 'residual device' : 'breaker'} trips under load` }
   if (w.roles.includes('neutral') && through.leads(terminal(BOARD, 'neutral'), 'N'))
     return { effect: 'dangerous', does: `its ${words.neutral} stays in use when the circuit is off, and may be live when it is parted` }
-  const other = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
-  const starved = places.find((p) => under.volts(terminal(p, 'line'), terminal(p, other)) < 0.5 * w.volts)
+  const starved = places.find((p) => isDead(w, under, p))
   if (starved) return { effect: 'dead', does: `${at(starved)} is dead` }
   return { effect: 'unseen', does: 'nothing shows, while nothing else fails' }
+}
+
+/** What each load of a place gets of what it is for, the least first. */
+const partsOfLoads = (w: Wiring, { volts }: Standing, place: string): readonly number[] =>
+  acrossAt(w, place)
+    .map((pair) => volts(terminal(place, pair[0]), terminal(place, pair[1])) / voltsAcross(w, pair))
+    .toSorted((a, b) => a - b)
+const isDead = (w: Wiring, standing: Standing, place: string): boolean => partsOfLoads(w, standing, place)[0]! < 0.5
+
+/** More than this part of what a load is for burns it. */
+const TOO_MUCH = 1.15
+/** Two lines without their neutral share their volts by their loads, one more and one less: a place that gets too much with all loads on. */
+function overdriven(w: Wiring, d: Difference): { readonly place: string; readonly volts: number } | null {
+  if (!w.roles.includes('neutral') || !w.roles.includes('line-2')) return null
+  const own = standingOf(w, d, { ...loaded, load: 'own' })
+  for (const { id } of w.places) {
+    const most = partsOfLoads(w, own, id).at(-1)!
+    if (most > TOO_MUCH) return { place: id, volts: most * worlds[w.region].lineV }
+  }
+  return null
 }
 
 /** A place that stays live while the device that is to guard it is open. */
 function unguarded(w: Wiring, d: Difference): { readonly place: string; readonly device: string } | null {
   for (const { place: device, guards } of w.outletDevices) {
     const { volts } = standingOf(w, d, { ...idle, opened: [deviceIn(device)] })
-    const place = guards.find((p) => volts(terminal(p, 'line'), 'PE') > TOUCH_V)
+    const place = guards.find((p) => volts(terminal(p, acrossAt(w, p)[0]![0]), 'PE') > TOUCH_V)
     if (place !== undefined) return { place, device }
   }
   return null
@@ -117,18 +150,18 @@ const wireAt = (end: string): string => {
   return `wire ${cable} ${role}`
 }
 /** What somebody complains of, who has no instrument. */
-export const signs = ['dead', 'trips-at-once', 'trips-loaded', 'shock', 'warm'] as const
+export const signs = ['dead', 'trips-at-once', 'trips-loaded', 'shock', 'warm', 'uneven'] as const
 export type Sign = (typeof signs)[number]
 /** What of a difference is felt without an instrument: each sign it gives, however grave another is. */
 export function signsOf(w: Wiring, d: Difference, places: readonly string[], loadAt: string): readonly Sign[] {
   const [under, unloaded] = [standingOf(w, d, { ...loaded, loadAt }), standingOf(w, d, idle)]
-  const other = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
   const given: Readonly<Record<Sign, boolean>> = {
     'trips-at-once': unloaded.trips().length > 0,
     'trips-loaded': unloaded.trips().length === 0 && under.trips().length > 0,
     shock: places.some((p) => [under, unloaded].some((s) => s.volts(terminal(p, 'pe'), 'PE') > TOUCH_V)),
     warm: Object.entries(d.ends).some(([id, { ohm }]) => ohm > 0 && under.amps(wireAt(id)) ** 2 * ohm > HOT_W),
-    dead: places.some((p) => under.volts(terminal(p, 'line'), terminal(p, other)) < 0.5 * w.volts),
+    dead: places.some((p) => isDead(w, under, p)),
+    uneven: overdriven(w, d) !== null,
   }
   return signs.filter((s) => given[s])
 }

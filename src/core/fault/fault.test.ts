@@ -28,7 +28,7 @@ describe('a circuit as designed', () => {
   it('is wired in each world, a ring and chains among them', () => {
     expect(new Set(wired.map(({ w }) => w.region)).size).toBe(3)
     expect(wired.some(({ w }) => w.ring)).toBe(true)
-    expect(wired.length).toBeGreaterThan(9)
+    expect(wired.length).toBeGreaterThan(12)
   })
   it('meets every test that is worked out from the wiring: two ways to one figure', () => {
     let held = 0
@@ -192,6 +192,36 @@ describe('mistakes', () => {
     const broken = campaign({ ...ring }, []).tried.find((t) => t.kind === 'open' && t.id.endsWith('a line'))!
     expect(broken).toMatchObject({ effect: 'dangerous', does: expect.stringContaining('ring is broken') })
   }, 60_000)
+})
+
+describe('two lines that share a neutral', () => {
+  const shared = of('Glaze bench, two lines')
+  const feeder = of('Feeder, pug mill shed')
+  it('are tried with both, each load across its own', () => {
+    expect(shared.w.roles).toEqual(['line', 'line-2', 'neutral', 'pe'])
+    expect(shared.w.places.map((p) => p.across)).toEqual([[['line', 'neutral']], [['line-2', 'neutral']], [['line', 'neutral']]])
+    expect(feeder.w.places[0]!.across).toHaveLength(2)
+  })
+  it('without it drive more through one load than it is for, which is felt as half dim and half bright', () => {
+    for (const { w, report } of [shared, feeder]) {
+      const { tried } = campaign(w, report.tests)
+      const open = tried.filter((t) => t.kind === 'open' && t.id.endsWith('neutral'))
+      expect(open.length).toBeGreaterThan(1)
+      // Where one leg alone lies beyond there is no other to share with: that is dead.
+      const both = open.filter((t) => t.does.includes('V when all loads are on'))
+      expect(both.length).toBeGreaterThan(0)
+      for (const t of both) expect(t).toMatchObject({ effect: 'dangerous', caughtBy: expect.arrayContaining(['live-l1-n']) })
+      const known = knownOf(w, report.tests)
+      const felt = known.signs[known.hypotheses.findIndex((h) => h.id === both[0]!.id)]
+      expect(felt).toContain('uneven')
+      expect(known.signs[0]).toEqual([])
+    }
+  })
+  it('may change places, and not with anything else', () => {
+    const ids = mistakesOf(shared.w).map((m) => m.id)
+    expect(ids.some((id) => id.startsWith('swapped') && id.endsWith('line line-2'))).toBe(false)
+    expect(ids.some((id) => id.startsWith('swapped') && id.endsWith('line-2 neutral'))).toBe(true)
+  })
 })
 
 describe('an outlet that guards others', () => {

@@ -80,7 +80,7 @@ function voltage(at: At, ohm: number): { readonly v: number; readonly trips: rea
 }
 
 function lamp(at: At): Seen {
-  const { v, trips } = voltage(at, at.w.volts ** 2 / LAMP_W)
+  const { v, trips } = voltage(at, worlds[at.w.region].lineV ** 2 / LAMP_W)
   const part = v / worlds[at.w.region].lineV
   const shown = part > 0.8 ? 'lit' : part > 0.3 ? 'dim' : 'dark'
   const dark = 'A dark lamp may be a broken one, or stand across a conductor that is live and a return that is open: it proves nothing.'

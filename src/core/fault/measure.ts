@@ -2,6 +2,7 @@ import { standing, type Standing, standingWith } from '../network/network'
 import type { Element } from '../network/types'
 import { EXTRA_LOAD_W, type Test } from '../record/tests'
 import {
+  acrossAt,
   BOARD,
   cableElements,
   cablesAltered,
@@ -16,6 +17,7 @@ import {
   type Role,
   type State,
   terminal,
+  voltsAcross,
   type Wiring,
 } from './as-wired'
 
@@ -134,13 +136,13 @@ export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expec
     return worst(places, (p) => ohms(terminal(p, 'line'), terminal(p, 'pe')))
   }
   if (id === 'extra-loaded-fall') {
-    const role = w.roles.includes('neutral') ? ('neutral' as const) : ('line-2' as const)
     const { volts, voltsWith } = standingOf(w, d, live)
-    const fall = (p: string) => {
-      const [a, b] = [terminal(p, 'line'), terminal(p, role)]
-      return volts(a, b) - (voltsWith(a, b, w.volts ** 2 / EXTRA_LOAD_W) ?? 0)
-    }
-    return Math.max(...places.map(fall))
+    const fall = (p: string) =>
+      acrossAt(w, p).map((pair) => {
+        const [a, b] = [terminal(p, pair[0]), terminal(p, pair[1])]
+        return volts(a, b) - (voltsWith(a, b, voltsAcross(w, pair) ** 2 / EXTRA_LOAD_W) ?? 0)
+      })
+    return Math.max(...places.flatMap(fall))
   }
   if (id === 'extra-clamp-all') {
     const { amps } = standingOf(w, d, loaded)
@@ -159,7 +161,7 @@ function buttonShows(w: Wiring, d: Difference, id: string): Shown | null {
   const [closed, opened] = [standingOf(w, d, live), standingOf(w, d, { ...live, opened: [own ? deviceIn(own.place) : 'rcd'] })]
   // The board’s own guards all of the circuit.
   const guards = own?.guards ?? w.places.map((p) => p.id)
-  const alive = ({ volts }: Standing, p: string) => volts(terminal(p, 'line'), 'PE') > LIVE_V
+  const alive = ({ volts }: Standing, p: string) => volts(terminal(p, acrossAt(w, p)[0]![0]), 'PE') > LIVE_V
   const right = w.places.every((p) => alive(opened, p.id) === (alive(closed, p.id) && !guards.includes(p.id)))
   return right ? 'yes' : 'no'
 }

@@ -26,6 +26,7 @@ const complaints: Readonly<Record<Sign, string>> = {
   'trips-loaded': 'It trips when something is used',
   shock: 'Metal gives a shock',
   warm: 'A plate is warm, or smells',
+  uneven: 'Half of the lights dim, and others are too bright',
 }
 
 /** What readings that are off say: the wrong connections that explain all of them, and what to measure next; or a planted fault to find. */

@@ -28,8 +28,8 @@ export function MistakesSheet() {
         title="Test"
         drawing={
           <p className="text-ink-2">
-            Mistakes are tried on the wiring of the circuit: its lengths, size and what it ends on come first. Feeders, and circuits that
-            share a neutral or end on different systems, are not tried yet.
+            Mistakes are tried on the wiring of the circuit: its lengths, size and what it ends on come first. Circuits that end on
+            different systems are not tried yet.
           </p>
         }
         working={<p className="text-ink-2">Nothing is tried.</p>}
