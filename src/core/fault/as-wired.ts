@@ -1,4 +1,6 @@
 import { perMetre, supplyOf } from '../bench/conductor'
+import { device } from '../catalogue/devices'
+import { fittedAt } from '../design/endings'
 import type { CircuitReport } from '../evaluate'
 import { guardingDevices } from '../design/guards'
 import { cableM } from '../installation/building'
@@ -27,6 +29,8 @@ export interface Place {
   readonly watts: number
   /** A box where cables are joined, and nothing else. */
   readonly joint: boolean
+  /** Its outlet has two halves, joined by tabs that may be broken out. */
+  readonly tabs: boolean
   /** The conductors that its loads are across: two of them at a board that two lines feed. */
   readonly across: readonly (readonly [Role, Role])[]
 }
@@ -64,16 +68,21 @@ function acrossOf(roles: readonly Role[], leg: 'A' | 'B' | 'AB' | 'each'): Place
   return two && leg === 'each' ? [first, second] : two && leg === 'B' ? [second] : [first]
 }
 
+type Chosen = CircuitReport['chosen']['design']
+const hasTabs = (accessory: string | undefined): boolean =>
+  accessory !== undefined && (device(accessory)?.inside.some((x) => x.kind === 'tab') ?? false)
+
 /** Where a circuit leads: to its points, to its one end, or of a feeder to the board it feeds. */
-function placesOf(circuit: Circuit, roles: readonly Role[]): readonly Place[] {
+function placesOf(circuit: Circuit, design: Chosen, roles: readonly Role[]): readonly Place[] {
   const board = feederBoardId(circuit.id)
   if (circuit.kind === 'feeder')
-    return [{ id: board, name: `the board of ${circuit.name}`, watts: 0, joint: true, across: acrossOf(roles, 'each') }]
+    return [{ id: board, name: `the board of ${circuit.name}`, watts: 0, joint: true, tabs: false, across: acrossOf(roles, 'each') }]
   return (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => ({
     id: p.id,
     name: p.name || circuit.name || 'its end',
     watts: p.watts ?? 0,
     joint: p.kind === 'box',
+    tabs: hasTabs(fittedAt(design, p)?.id),
     across: acrossOf(roles, p.leg),
   }))
 }
@@ -95,7 +104,7 @@ export function wiringOf(job: Installation, report: CircuitReport): Wiring | nul
   const { result, design } = chosen
   const roles = rolesOf(job, report)
   if (!roles || !result?.size || !result.protectiveSize || !result.breakerA) return null
-  const places = placesOf(circuit, roles)
+  const places = placesOf(circuit, design, roles)
   const cores: Core[] = []
   for (const k of circuit.cables) {
     const metres = cableM(k)
@@ -123,12 +132,7 @@ export function wiringOf(job: Installation, report: CircuitReport): Wiring | nul
 }
 
 /** The residual devices that the circuit stands behind, and those in its outlets. */
-function devicesOf(
-  job: Installation,
-  circuit: Circuit,
-  design: CircuitReport['chosen']['design'],
-  places: readonly Place[],
-): Pick<Wiring, 'rcdMa' | 'outletDevices'> {
+function devicesOf(job: Installation, circuit: Circuit, design: Chosen, places: readonly Place[]): Pick<Wiring, 'rcdMa' | 'outletDevices'> {
   const devices = guardingDevices(job, circuit, design)
   return {
     rcdMa: devices.find((d) => d.atBoard)?.tripMa ?? null,

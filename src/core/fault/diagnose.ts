@@ -18,7 +18,10 @@ export interface Cause {
 }
 export interface Diagnosis {
   readonly causes: readonly Cause[]
-  /** The test that parts them best, dead before live, and live only once every dead one is met; null where none is to be made. */
+  /**
+   * The test that parts them best for the minutes it takes, dead before live, and live only once every dead one is met; null where none is
+   * to be made.
+   */
   readonly next: { readonly test: string; readonly bits: number } | null
   /** No single mistake explains the readings: two at once are likelier. */
   readonly several: boolean
@@ -37,6 +40,7 @@ const usual: Readonly<Record<Mistake['kind'], number>> = {
   loose: 1.2,
   touching: 0.8,
   reversed: 1,
+  'tab-out': 0.8,
   'joined-neutral': 0.8,
   'line-load': 1,
   'wrong-bar': 1,
@@ -76,9 +80,18 @@ export interface Known {
   readonly tests: readonly Test[]
   readonly hypotheses: readonly Hypothesis[]
   readonly shown: readonly (readonly Shown[])[]
+  /** Minutes that each test takes about. */
+  readonly minutes: readonly number[]
   /** What each gives to be felt without an instrument. */
   readonly signs: readonly (readonly Sign[])[]
 }
+/** Minutes to set an instrument up, and to go to a place and read it. */
+const SET_UP_MIN = 3
+const EACH_MIN = 2
+/** Whether a test is made at every point, and not at the board or at one point alone. */
+const atEachPlace = (id: string): boolean =>
+  ['continuity-protective', 'polarity', 'zs', 'extra-neutral-lifted', 'extra-loaded-fall', 'residual-button'].includes(id) ||
+  id.startsWith('live-')
 export function knownOf(w: Wiring, tests: readonly Test[]): Known {
   const places = w.places.map((p) => p.id)
   const able = tests.filter((t) => shownBy(w, asDesigned, t, places) !== null)
@@ -88,6 +101,7 @@ export function knownOf(w: Wiring, tests: readonly Test[]): Known {
   ]
   return {
     tests: able,
+    minutes: able.map((t) => SET_UP_MIN + EACH_MIN * (atEachPlace(t.id) ? places.length : 1)),
     hypotheses,
     shown: hypotheses.map((h) => able.map((t) => shownBy(w, h.difference, t, places)!)),
     signs: hypotheses.map((h) => signsOf(w, h.difference, places, h.loadAt)),
@@ -95,7 +109,11 @@ export function knownOf(w: Wiring, tests: readonly Test[]): Known {
 }
 
 /** Which mistakes explain all that was read, and what to measure next. */
-export function diagnose({ tests, hypotheses, shown, signs }: Known, reads: readonly Read[], complaints: readonly Sign[] = []): Diagnosis {
+export function diagnose(
+  { tests, hypotheses, shown, signs, minutes }: Known,
+  reads: readonly Read[],
+  complaints: readonly Sign[] = [],
+): Diagnosis {
   const at = new Map(tests.map((t, i) => [t.id, i]))
   const used = reads.flatMap((r) => (at.has(r.test) ? [{ i: at.get(r.test)!, shown: r.shown }] : []))
   // A complaint is a reading without an instrument, and less sure than one; each of several counts for itself.
@@ -109,7 +127,7 @@ export function diagnose({ tests, hypotheses, shown, signs }: Known, reads: read
     .filter((c) => c.belief > 0.001)
     .toSorted((a, b) => b.belief - a.belief)
   const best = Math.max(...likely)
-  return { causes, next: nextTest(tests, shown, belief, used), several: used.length > 0 && best < 10 * UNLIKELY }
+  return { causes, next: nextTest(tests, shown, minutes, belief, used), several: used.length > 0 && best < 10 * UNLIKELY }
 }
 
 interface Used {
@@ -130,14 +148,22 @@ export const liveShut = ({ tests }: Pick<Known, 'tests'>, reads: readonly Read[]
     }),
   )
 
-function nextTest(tests: readonly Test[], shown: Known['shown'], belief: readonly number[], used: readonly Used[]): Diagnosis['next'] {
+function nextTest(
+  tests: readonly Test[],
+  shown: Known['shown'],
+  minutes: readonly number[],
+  belief: readonly number[],
+  used: readonly Used[],
+): Diagnosis['next'] {
   const bitsOf = (i: number): number => {
     const answers = new Map<string, number>()
     for (const [k, b] of belief.entries()) answers.set(answerOf(shown[k]![i]!), (answers.get(answerOf(shown[k]![i]!)) ?? 0) + b)
     return [...answers.values()].reduce((n, p) => (p > 0 ? n - p * Math.log2(p) : n), 0)
   }
-  const left = tests.flatMap((t, i) => (used.some((u) => u.i === i) ? [] : [{ test: t.id, phase: t.phase, bits: bitsOf(i) }]))
-  const best = (list: typeof left) => list.toSorted((a, b) => b.bits - a.bits)[0]
+  const left = tests.flatMap((t, i) =>
+    used.some((u) => u.i === i) ? [] : [{ test: t.id, phase: t.phase, bits: bitsOf(i), minutes: minutes[i]! }],
+  )
+  const best = (list: typeof left) => list.toSorted((a, b) => b.bits / b.minutes - a.bits / a.minutes)[0]
   const dead = best(left.filter((t) => t.phase === 'dead'))
   if (dead && dead.bits > LEAST_BITS) return { test: dead.test, bits: dead.bits }
   if (!maySwitchOn(tests, used)) {

@@ -24,6 +24,42 @@ const wired = demos.flatMap((job) =>
 const of = (name: string) => wired.find(({ report }) => report.circuit.name === name)!
 const places = (w: Wiring) => w.places.map((p) => p.id)
 
+/** Circuits as they come: of any world, one to five points on a chain or a tree, guarded at the board or not. */
+function generated(count: number) {
+  const chance = seeded(23)
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(chance() * list.length)]!
+  const made: typeof wired = []
+  for (let n = 0; made.length < count && n < 4 * count; n++) {
+    const [region, accessory, volts] = pick([
+      ['united-kingdom', 'uk-socket-13', 230],
+      ['southern-africa', 'za-socket-16', 230],
+      ['north-america', 'na-duplex-20', 120],
+    ] as const)
+    const points = Array.from({ length: 1 + Math.floor(chance() * 5) }, (_, i) => ({
+      id: `g${i}`,
+      name: `G${i}`,
+      lengthM: 2 + Math.floor(chance() * 15),
+      from: i ? (chance() < 0.7 ? `g${i - 1}` : 'g0') : null,
+      watts: 100 + Math.floor(chance() * 400),
+    }))
+    const job = after(
+      newJob(region, `made ${n}`, ''),
+      { kind: 'load.set', circuit: 'c1', patch: { name: 'x', volts, basis: 'watts', amount: 800, connection: 'plug' } },
+      { kind: 'circuit-point.add', circuit: 'c1', points },
+      {
+        kind: 'design.set',
+        circuit: 'c1',
+        design: 'a',
+        patch: { accessory, residual: { at: chance() < 0.6 ? 'board' : 'none', ma: region === 'north-america' ? 5 : 30, type: null } },
+      },
+    )
+    const report = evaluate(job, []).circuits[0]!
+    const w = wiringOf(job, report)
+    if (w) made.push({ w, report, job })
+  }
+  return made
+}
+
 describe('a circuit as designed', () => {
   it('is wired in each world, a ring and chains among them', () => {
     expect(new Set(wired.map(({ w }) => w.region)).size).toBe(3)
@@ -32,7 +68,8 @@ describe('a circuit as designed', () => {
   })
   it('meets every test that is worked out from the wiring: two ways to one figure', () => {
     let held = 0
-    for (const { w, report, job } of wired)
+    expect(generated(20)).toHaveLength(20)
+    for (const { w, report, job } of [...wired, ...generated(20)])
       for (const t of [...report.tests, ...testsBesides(job, report)]) {
         const shown = shownBy(w, asDesigned, t, places(w))
         if (shown === null) continue
@@ -254,6 +291,16 @@ describe('an outlet that guards others', () => {
     expect(find('line-load b').caughtBy).toContain('residual-button')
     expect(tried.filter((t) => t.kind === 'line-load').map((t) => t.place)).toEqual(['b'])
   })
+  it('and one of two halves whose tab is out leaves dead what is fed through it', () => {
+    expect(tried.filter((t) => t.kind === 'tab-out').map((t) => t.id)).toEqual([
+      'tab-out a line',
+      'tab-out a neutral',
+      'tab-out c line',
+      'tab-out c neutral',
+    ])
+    for (const t of tried.filter((x) => x.kind === 'tab-out'))
+      expect(t).toMatchObject({ effect: 'dead', caughtBy: expect.arrayContaining(['live-l-n']) })
+  })
   it('trips on what leaks beyond it, and not on what leaks before it', () => {
     const cable = (from: string, to: string) => w.cores.find((k) => k.from === from && k.to === to)!.id
     expect(find(`touching ${cable('c', 'd')} neutral pe`)).toMatchObject({ effect: 'trips', does: expect.stringContaining('residual') })
@@ -320,9 +367,9 @@ describe('a diagnosis', () => {
   })
   it('finds single faults in few measurements, the true one always among those it names', () => {
     const chance = seeded(7)
-    const tried = wired.filter(({ w }) => !w.ring).map(({ w, report }) => knownOf(w, report.tests))
+    const tried = [...wired.filter(({ w }) => !w.ring), ...generated(20)].map(({ w, report }) => knownOf(w, report.tests))
     let [first, times, measured, bound] = [0, 0, 0, 0]
-    for (let n = 0; n < 150; n++) {
+    for (let n = 0; n < 300; n++) {
       const known = tried[Math.floor(chance() * tried.length)]!
       const fault = 1 + Math.floor(chance() * (known.hypotheses.length - 1))
       const { reads, ranked } = found(known, fault, 4)
@@ -356,10 +403,13 @@ describe('a diagnosis', () => {
   })
   it('is never sure of one fault where there are two', () => {
     const chance = seeded(11)
-    const { w, report } = of('Warming cabinet')
-    const known = knownOf(w, report.tests)
-    const single = mistakesOf(w)
-    for (let n = 0; n < 60; n++) {
+    const tried = [of('Warming cabinet'), of('Stage lights'), of('Glaze bench, two lines'), ...generated(3)].map((x) => ({
+      ...x,
+      known: knownOf(x.w, x.report.tests),
+      single: mistakesOf(x.w),
+    }))
+    for (let n = 0; n < 100; n++) {
+      const { w, known, single } = tried[n % tried.length]!
       const [a, b] = [single[Math.floor(chance() * single.length)]!, single[Math.floor(chance() * single.length)]!]
       const both = {
         ends: { ...a.difference.ends, ...b.difference.ends },

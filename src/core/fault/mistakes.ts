@@ -8,6 +8,7 @@ export const mistakeKinds = [
   'loose',
   'touching',
   'reversed',
+  'tab-out',
   'joined-neutral',
   'line-load',
   'wrong-bar',
@@ -90,7 +91,7 @@ const along = ({ w, say, name }: Telling, k: Core): readonly Mistake[] =>
   }))
 
 /** Mistakes of a place itself: its accessory reversed between cables that go on as they should, its neutral joined with another circuit's. */
-function atPlace({ w, say, name }: Telling, { id: place, joint }: Wiring['places'][number]): readonly Mistake[] {
+function atPlace({ w, say, name }: Telling, { id: place, joint, tabs }: Wiring['places'][number]): readonly Mistake[] {
   const own = { cable: null, place }
   const ends = w.cores.flatMap((k) => [...(k.from === place ? [[k, 'a'] as const] : []), ...(k.to === place ? [[k, 'b'] as const] : [])])
   // With one cable that is an exchange at its end.
@@ -102,6 +103,17 @@ function atPlace({ w, say, name }: Telling, { id: place, joint }: Wiring['places
     words: `${say(p)} and ${say(q)} exchanged on ${name(place)} itself, and right beyond it`,
     difference: { ...asDesigned, ends: Object.assign({}, ...ends.map(([k, end]) => exchangedAt(k, end, p, q))) as Difference['ends'] },
   }))
+  // The cable that goes on ends on the other half.
+  const onward = ends.filter(([, end]) => end === 'a').map(([k]) => k)
+  if (tabs && onward.length)
+    for (const role of w.roles.filter((r) => r === 'line' || r === 'neutral'))
+      mistakes.push({
+        ...own,
+        id: `tab-out ${place} ${role}`,
+        kind: 'tab-out',
+        words: `the tab of the ${say(role)} side broken out at ${name(place)}`,
+        difference: { ...asDesigned, ends: Object.fromEntries(onward.map((k) => [coreEnd(k.id, 'a', role), { at: null, ohm: 0 }])) },
+      })
   if (w.outletDevices.some((d) => d.place === place))
     mistakes.push({
       ...own,
