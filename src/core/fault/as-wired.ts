@@ -6,7 +6,7 @@ import { guardingDevices } from '../design/guards'
 import { cableM } from '../installation/building'
 import type { Circuit, Installation } from '../installation/installation'
 import { feederBoardId } from '../job/cable'
-import { terminals } from '../network/network'
+import { terminals as nodesOf } from '../network/network'
 import type { Element, NetworkInput } from '../network/types'
 import { cableConductors, type ConductorRole } from '../region/colours'
 import type { RegionId } from '../region/types'
@@ -151,7 +151,19 @@ export const voltsAcross = (w: Pick<Wiring, 'region'>, [, other]: readonly [Role
 /** The conductors of the loads of a place. */
 export const acrossAt = (w: Pick<Wiring, 'places'>, place: string): Place['across'] => w.places.find((p) => p.id === place)!.across
 
-export const terminal = (place: string, role: Role): string => `${place} ${role}`
+const terminals = new Map<string, Map<Role, string>>()
+const MOST_NAMES = 2000
+/** The name of a terminal: the same string each time, as it is looked up far more often than it is made. */
+export function terminal(place: string, role: Role): string {
+  let names = terminals.get(place)
+  if (!names) {
+    if (terminals.size >= MOST_NAMES) terminals.clear()
+    terminals.set(place, (names = new Map()))
+  }
+  let name = names.get(role)
+  if (name === undefined) names.set(role, (name = `${place} ${role}`))
+  return name
+}
 /** Where a residual device in an outlet is fed; what it feeds, its own slots among it, is at the terminals of the place. */
 const lineSide = (w: Wiring, place: string, role: Role): string => {
   const device = w.outletDevices.some((d) => d.place === place)
@@ -316,7 +328,7 @@ export const elementsWithout = (w: Wiring, cables: readonly Core[], s: State): E
 export function elementsOf(w: Wiring, d: Difference, s: State): Element[] {
   const elements = [...besidesCables(w, d, s), ...w.cores.flatMap((k) => cableElements(w, k, d, s))]
   // A terminal that nothing leads to is there all the same.
-  const there = new Set(elements.flatMap(terminals))
+  const there = new Set(elements.flatMap(nodesOf))
   for (const p of [BOARD, ...w.places.map((x) => x.id)])
     for (const role of w.roles) {
       const a = terminal(p, role)

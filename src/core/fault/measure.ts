@@ -148,13 +148,13 @@ export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expec
     const { amps } = standingOf(w, d, loaded)
     return Math.max(...w.cores.map((k) => amps(`wire ${k.id} pe`)))
   }
-  if (id.startsWith('residual-button')) return buttonShows(w, d, id)
+  if (id.startsWith('residual-button')) return buttonShows(w, d, id, places)
   if (id === 'zs') return w.loopKnown ? Math.max(...places.map((p) => loopAt(w, d, p))) : null
   return ringShows(w, d, id, places)
 }
 
 /** Whether what a residual device guards goes dead with it, and nothing else; null of one that is not in the wiring. */
-function buttonShows(w: Wiring, d: Difference, id: string): Shown | null {
+function buttonShows(w: Wiring, d: Difference, id: string, places: readonly string[]): Shown | null {
   const own = w.outletDevices.find((x) => x.test === id)
   const board = w.rcdMa !== null && !own && id === 'residual-button'
   if (!own && !board) return null
@@ -162,7 +162,7 @@ function buttonShows(w: Wiring, d: Difference, id: string): Shown | null {
   // The board’s own guards all of the circuit.
   const guards = own?.guards ?? w.places.map((p) => p.id)
   const alive = ({ volts }: Standing, p: string) => volts(terminal(p, acrossAt(w, p)[0]![0]), 'PE') > LIVE_V
-  const right = w.places.every((p) => alive(opened, p.id) === (alive(closed, p.id) && !guards.includes(p.id)))
+  const right = places.every((p) => alive(opened, p) === (alive(closed, p) && !guards.includes(p)))
   return right ? 'yes' : 'no'
 }
 /** What a tester calls alive, in volts. */
