@@ -124,6 +124,26 @@ test('a room round a corner, what is inside walls and in the way above, and room
   await openCopy(page, 'former-dairy')
   await goTo(page, 'Route')
   await sheetOf(page, 'Building')
+  // What stands on the plan is moved by a pointer, and one step takes it back.
+  const drag = async (name: string, right: number, down: number) => {
+    const { x, y, width, height } = (await page.getByRole('button', { name, exact: true }).locator('rect').first().boundingBox())!
+    await page.mouse.move(x + width / 2, y + height / 2)
+    await page.mouse.down()
+    await page.mouse.move(x + width / 2 + right, y + height / 2 + down, { steps: 4 })
+    await page.mouse.up()
+  }
+  const left = page.getByLabel('From the left, facing it')
+  await page.getByRole('button', { name: 'Pottery wheel', exact: true }).click()
+  const before = Number(await left.inputValue())
+  await drag('Pottery wheel', -80, 10)
+  await expect(async () => expect(Number(await left.inputValue())).toBeLessThan(before - 4)).toPass()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(left).toHaveValue(String(before))
+  await drag('Kiln room, east wall', 60, 0)
+  await page.getByRole('button', { name: 'Kiln room', exact: true }).click()
+  await expect(page.getByLabel('Length, west to east')).toHaveValue(/^2[5-8]/)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByLabel('Length, west to east')).toHaveValue('20')
   const working = page.getByRole('complementary')
   const main = page.getByRole('main')
   // A nook north of the wheel room, open to it.
@@ -135,7 +155,7 @@ test('a room round a corner, what is inside walls and in the way above, and room
   await working.getByLabel('No wall between: one room round a corner').check()
   await page.getByText('What is in the way there').click()
   await working.getByLabel('What it is').fill('Duct')
-  const sizes = { 'From the west wall': '8', 'From the south wall': '0', 'West to east': '1.5', 'South to north': '14' }
+  const sizes = { 'Off the west wall': '8', 'Off the south wall': '0', 'West to east': '1.5', 'South to north': '14' }
   for (const [label, value] of Object.entries(sizes)) await working.getByLabel(label, { exact: true }).fill(value)
   await working.getByRole('button', { name: 'It is in the way' }).click()
   await expect(working.getByText(/Duct, above/)).toBeVisible()

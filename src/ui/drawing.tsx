@@ -48,6 +48,27 @@ function pointIn(svg: SVGSVGElement, e: PointerEvent): { x: number; y: number } 
 }
 const across = (e: PointerEvent): number => pointIn((e.currentTarget as SVGElement).ownerSVGElement!, e).x
 
+/** How far something was moved over a drawing to scale, in metres. */
+export interface Moved {
+  readonly eastM: number
+  readonly northM: number
+}
+/** Where a part was taken up, and what a pixel was then: the drawing may be another size before it is let go. */
+interface TakenUp {
+  readonly x: number
+  readonly y: number
+  readonly metres: number
+  readonly moves: boolean
+}
+function takenUp(e: PointerEvent, { mmPerUnit = 0 }: Drawing): TakenUp {
+  const pixels = (e.currentTarget as SVGElement).ownerSVGElement!.getScreenCTM()!.a
+  return { x: e.clientX, y: e.clientY, metres: mmPerUnit / 1000 / pixels, moves: false }
+}
+const movedFrom = ({ x, y, metres }: TakenUp, e: PointerEvent): Moved => ({
+  eastM: (e.clientX - x) * metres,
+  northM: (y - e.clientY) * metres,
+})
+
 interface Pull {
   readonly part: string
   readonly from: { readonly x: number; readonly y: number }
@@ -106,6 +127,7 @@ export function DrawingView({
   selected,
   onSelect,
   onDrag,
+  onMove,
   onDrop,
   onPull,
   className,
@@ -116,6 +138,8 @@ export function DrawingView({
   onSelect?: (part: string) => void
   /** Parts can be moved along; told while it goes on, and once it has settled. */
   onDrag?: (part: string, x: number, settled: boolean) => void
+  /** Parts can be moved over a drawing to scale: how far from where it was taken up, in metres, up being north. */
+  onMove?: (part: string, by: Moved, settled: boolean) => void
   /** Something that carries text was let go over a part. */
   onDrop?: (part: string, carried: string) => void
   /** A line was drawn from one part to another. */
@@ -125,25 +149,34 @@ export function DrawingView({
   legible?: boolean
 }) {
   const parts = onSelect ? Object.entries(drawing.parts ?? {}) : []
-  const dragged = useRef<number | null>(null)
-  const dragging = (part: string) =>
-    onDrag && {
+  const moves = onDrag ?? onMove
+  const taken = useRef<TakenUp | null>(null)
+  const dragging = (part: string) => {
+    if (!moves) return {}
+    const tell = (e: PointerEvent, settled: boolean) => {
+      onDrag?.(part, across(e), settled)
+      onMove?.(part, movedFrom(taken.current!, e), settled)
+    }
+    return {
       onPointerDown: (e: PointerEvent) => {
         e.currentTarget.setPointerCapture(e.pointerId)
-        dragged.current = e.clientX
+        taken.current = takenUp(e, drawing)
         onSelect?.(part)
       },
       onPointerMove: (e: PointerEvent) => {
+        const at = taken.current
         // A hand that rests on a part moves a little; that is no drag.
-        if (dragged.current === null || Math.abs(e.clientX - dragged.current) < 4) return
-        dragged.current = Number.POSITIVE_INFINITY
-        onDrag(part, across(e), false)
+        if (!at || (!at.moves && Math.hypot(e.clientX - at.x, onMove ? e.clientY - at.y : 0) < 4)) return
+        taken.current = { ...at, moves: true }
+        tell(e, false)
       },
       onPointerUp: (e: PointerEvent) => {
-        if (dragged.current === Number.POSITIVE_INFINITY) onDrag(part, across(e), true)
-        dragged.current = null
+        if (taken.current?.moves) tell(e, true)
+        taken.current = null
       },
+      onPointerCancel: () => (taken.current = null),
     }
+  }
   const { pull, handlers } = usePull(drawing, onPull)
   const loose = parts.length ? drawing.shapes.filter((s) => !s.part) : drawing.shapes
   return (
@@ -173,7 +206,9 @@ export function DrawingView({
             })
           }
           className={clsx(
-            onDrag && 'cursor-ew-resize touch-none',
+            onDrag && 'cursor-ew-resize',
+            onMove && 'cursor-move',
+            moves && 'touch-none',
             'outline-none [&:focus-visible>rect.ring]:stroke-ink [&:hover>rect.ring]:stroke-ink-3',
           )}
           onClick={() => onSelect?.(part)}
@@ -213,6 +248,7 @@ export function FittingDrawing({
   narrowBelow = 'md',
   className,
   onDrag,
+  onMove,
   dragsWideOnly = false,
   ...rest
 }: Omit<Parameters<typeof DrawingView>[0], 'drawing' | 'legible' | 'onDrag'> & {
@@ -223,7 +259,10 @@ export function FittingDrawing({
   /** On a narrow screen a finger on a part scrolls, and drags nothing. */
   dragsWideOnly?: boolean
 }) {
-  const dragged = (format: Format) => onDrag && { onDrag: (part: string, x: number, settled: boolean) => onDrag(part, x, settled, format) }
+  const dragged = (format: Format) => ({
+    ...(onMove ? { onMove } : {}),
+    ...(onDrag ? { onDrag: (part: string, x: number, settled: boolean) => onDrag(part, x, settled, format) } : {}),
+  })
   const [wide, narrow] = narrowBelow === 'md' ? ['max-md:hidden', 'md:hidden print:hidden'] : ['max-xl:hidden', 'xl:hidden print:hidden']
   return (
     <>

@@ -117,6 +117,7 @@ function InTheWay({ made }: { made: BuildingRecord }) {
   const rooms = useJob((s) => s.job.rooms).filter((r) => r.measured)
   const obstacles = made.obstacles ?? []
   const there = spaces.filter(({ value }) => made[value] !== null && made[value] !== 'none')
+  const [open, setOpen] = useState(obstacles.length > 0)
   const [name, setName] = useState('')
   const [space, setSpace] = useState<ObstacleRecord['space']>('attic')
   const [room, setRoom] = useState('')
@@ -139,7 +140,7 @@ function InTheWay({ made }: { made: BuildingRecord }) {
     <LengthField label={label} optional placeholder="?" value={size[key]} max={200} onCommit={(v) => setSize({ ...size, [key]: v })} />
   )
   return (
-    <details className="mt-3" open={obstacles.length > 0 || undefined}>
+    <details className="mt-3" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary className="tap cursor-pointer font-bold">What is in the way there{obstacles.length > 0 && `: ${obstacles.length}`}</summary>
       <ul className="my-1">
         {obstacles.map((o) => (
@@ -160,7 +161,7 @@ function InTheWay({ made }: { made: BuildingRecord }) {
           </li>
         ))}
       </ul>
-      {there.length > 0 && (
+      {open && there.length > 0 && (
         <form onSubmit={add} className="no-print">
           <FieldGrid>
             <TextField wide label="What it is" placeholder="duct, tank, no way past" value={name} onCommit={setName} />
@@ -171,8 +172,8 @@ function InTheWay({ made }: { made: BuildingRecord }) {
               options={rooms.map((r) => ({ value: r.id, label: r.name }))}
               onCommit={setRoom}
             />
-            {measure('eastM', 'From the west wall')}
-            {measure('northM', 'From the south wall')}
+            {measure('eastM', 'Off the west wall')}
+            {measure('northM', 'Off the south wall')}
             {measure('lengthM', 'West to east')}
             {measure('widthM', 'South to north')}
           </FieldGrid>

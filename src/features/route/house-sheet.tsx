@@ -16,6 +16,7 @@ import { PlanChoice, type PlanShown, PlanView } from './plan-view'
 import { RoomFields } from './room-fields'
 import { sideWords } from './side-words'
 import { useBuilding } from './use-building'
+import { useMoving } from './use-moving'
 import { WallElevation, WallFields } from './wall-fields'
 
 /** Rooms entered as they are measured; the plan draws itself. What is picked on it has its values beside it. */
@@ -25,6 +26,7 @@ export function HouseSheet() {
   const about = useAbout('route')
   const [picked, setPicked] = useState<string | null>(null)
   const [shown, setShown] = useState<PlanShown>({ view: 'plan', floor: building.read.rooms[0]?.floor ?? 0 })
+  const move = useMoving(building)
   const [kind, ...rest] = (picked ?? '').split(':')
   const id = rest.join(':')
   const room = building.read.rooms.find((r) => r.id === (kind === 'wall' ? rest.slice(1).join(':') : id))
@@ -38,7 +40,7 @@ export function HouseSheet() {
           <NextRoom />
           <DrawingIn building={building} />
           <PlanChoice building={building} shown={shown} onShow={setShown} />
-          <PlanView building={building} shown={shown} selected={picked} onSelect={setPicked} />
+          <PlanView building={building} shown={shown} selected={picked} onSelect={setPicked} onMove={move} />
           {room && side && <WallElevation building={building} room={room} side={side} />}
           <Unplaced building={building} picked={picked} onPick={setPicked} />
         </div>
@@ -49,7 +51,9 @@ export function HouseSheet() {
           {room && kind === 'room' && (
             <RoomFields key={id} id={id} onGone={() => setPicked(null)} onWall={(w) => setPicked(`wall:${w}:${id}`)} />
           )}
-          {(kind === 'point' || kind === 'board') && <PlaceFields key={picked} what={kind} id={id} building={building} />}
+          {(kind === 'point' || kind === 'board') && (
+            <PlaceFields key={`${picked} ${spotOf(building, kind, id)}`} what={kind} id={id} building={building} />
+          )}
           <Construction made={building.made} />
           <Section title="Findings">
             <Findings
@@ -65,6 +69,11 @@ export function HouseSheet() {
 }
 
 type Building = ReturnType<typeof useBuilding>
+/** Where something stands: moved on the plan, its fields begin anew. */
+const spotOf = ({ job }: Building, kind: 'point' | 'board', id: string): string => {
+  const thing = (kind === 'point' ? job.record.points : job.record.boards).find((x) => x.id === id)
+  return JSON.stringify([thing?.wall, thing && 'overhead' in thing ? thing.overhead : null])
+}
 
 /** Points and boards that stand nowhere yet; a way is looked for between those that do. */
 function Unplaced({

@@ -1,7 +1,7 @@
 'use client'
 import type { Part, Step } from '@/core/building/steps'
 import { planDrawing } from '@/core/drawing/plan'
-import { FittingDrawing } from '@/ui/drawing'
+import { FittingDrawing, type Moved } from '@/ui/drawing'
 import { useUnits } from '../job/context'
 import type { useBuilding } from './use-building'
 
@@ -52,6 +52,7 @@ export function PlanView({
   steps = nothing,
   selected,
   onSelect,
+  onMove,
 }: {
   building: Building
   shown: PlanShown
@@ -59,6 +60,8 @@ export function PlanView({
   steps?: readonly Step[]
   selected: string | null
   onSelect: (part: string) => void
+  /** Walls, points and boards can be moved on the plan of a storey, by a pointer; a finger scrolls. */
+  onMove?: (part: string, by: Moved, settled: boolean) => void
 }) {
   const units = useUnits()
   const { input, rooms } = read
@@ -68,6 +71,8 @@ export function PlanView({
       draw={(format) => planDrawing({ ...shown, input: input ?? bare, rooms, names, parts, steps, units, format })}
       selected={selected}
       onSelect={onSelect}
+      {...(onMove && shown.view === 'plan' ? { onMove } : {})}
+      dragsWideOnly
       className="w-full max-w-[60rem]"
     />
   )

@@ -1,0 +1,89 @@
+'use client'
+import { useRef } from 'react'
+import type { Side } from '@/core/building/house'
+import type { Edit } from '@/core/job/edits'
+import { sideOf } from '@/core/job/room'
+import { metresFromFeet } from '@/core/quantity/units'
+import type { Moved } from '@/ui/drawing'
+import { useJob, useUnits } from '../job/context'
+import type { useBuilding } from './use-building'
+
+type Building = ReturnType<typeof useBuilding>
+/** From the left as one faces a wall, a metre to the east or the north is a metre more, or less. */
+const alongLeft: Readonly<Record<Side, (by: Moved) => number>> = {
+  north: (by) => by.eastM,
+  south: (by) => -by.eastM,
+  west: (by) => by.northM,
+  east: (by) => -by.northM,
+}
+/** A side that is drawn outward makes its room larger. */
+const outward: Readonly<Record<Side, (by: Moved) => number>> = {
+  north: (by) => by.northM,
+  south: (by) => -by.northM,
+  east: (by) => by.eastM,
+  west: (by) => -by.eastM,
+}
+const within = (m: number, least: number, most: number): number => Math.min(Math.max(m, least), most)
+
+/** The edit that moves what was taken up on the plan; null where it cannot be moved. */
+function edited({ job }: Building, part: string, round: (m: number) => number): ((by: Moved) => Edit) | null {
+  const [kind, ...rest] = part.split(':')
+  if (kind === 'wall') {
+    const [side, id] = [rest[0] as Side, rest.slice(1).join(':')]
+    const room = job.rooms.find((r) => r.id === id)
+    if (!room?.measured) return null
+    const { name, floor, measured } = room
+    const key = side === 'east' || side === 'west' ? 'lengthM' : 'widthM'
+    return (by) => ({
+      kind: 'room.measure',
+      name,
+      floor,
+      measured: { ...measured, [key]: within(round(measured[key] + outward[side](by)), 0.5, 200) },
+    })
+  }
+  if (kind !== 'point' && kind !== 'board') return null
+  const id = rest.join(':')
+  const thing = kind === 'point' ? job.record.points.find((p) => p.id === id) : job.record.boards.find((b) => b.id === id)
+  if (!thing) return null
+  const put = (room: string, spot: Extract<Edit, { kind: 'place.put' }>['spot']): Edit => ({
+    kind: 'place.put',
+    what: kind,
+    id,
+    room,
+    spot,
+  })
+  if ('overhead' in thing && thing.overhead && 'room' in thing) {
+    const { overhead, room } = thing
+    const size = job.rooms.find((r) => r.id === room)?.measured
+    if (!size || room === null) return null
+    return (by) =>
+      put(room, {
+        eastM: within(round(overhead.eastM + by.eastM), 0, size.lengthM),
+        northM: within(round(overhead.northM + by.northM), 0, size.widthM),
+      })
+  }
+  const wall = job.record.walls.find((w) => w.id === thing.wall?.wall)
+  const size = job.rooms.find((r) => r.id === wall?.room)?.measured
+  const { heightMm } = thing
+  if (!wall?.side || wall.room === null || !size || heightMm === null || heightMm === undefined) return null
+  const [{ side, room }, from] = [wall as { side: Side; room: string }, thing.wall!.atM]
+  return (by) => put(room, { side, atM: within(round(from + alongLeft[side](by)), 0, sideOf(size, side)), heightMm, wall: wall.id })
+}
+
+/** Moves walls, points and boards on the plan: shown while it goes on, written down once they are let go, to the step of a tape. */
+export function useMoving(building: Building): (part: string, by: Moved, settled: boolean) => void {
+  const commit = useJob((s) => s.commit)
+  const preview = useJob((s) => s.show)
+  const units = useUnits()
+  const step = units === 'imperial' ? metresFromFeet(1 / 12) : 0.05
+  /** What was taken up, as it stood then. */
+  const up = useRef<{ readonly part: string; readonly edit: ReturnType<typeof edited> } | null>(null)
+  return (part, by, settled) => {
+    if (up.current?.part !== part) up.current = { part, edit: edited(building, part, (m) => Math.round(m / step) * step) }
+    const edit = up.current.edit?.(by)
+    if (settled) up.current = null
+    if (!edit) return
+    if (settled) commit(edit)
+    else preview(edit)
+  }
+}
