@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import { findingSchema } from '../finding'
 import { InputError } from '../input-error'
-import { buildingInput, placed, type Room, sides } from './house'
+import { type BuildingInput, buildingInput, placed, type Room, sides } from './house'
 import { adjacencyOf, cheapest, cheapestThrough, different, distance, MOST_STATES, type Way } from './search'
-import { usualWeights, type WayEdge, type WayKind, wayKinds, type Ways, waysOf } from './ways'
+import { usualWeights, type WayEdge, type WayKind, wayKinds, type Ways, waysOf, type Weights } from './ways'
 
 const end = z.union([
   z.strictObject({ point: z.string() }),
@@ -123,6 +123,33 @@ function waysAsked(asked: WaysAsked): WaysFound {
     if (e instanceof z.ZodError) return { wrong: 'So large a building is not searched: at most 60 rooms, 400 openings and 400 points.' }
     throw e
   }
+}
+
+/** What the best way between two places of a building takes, with the cable that is cut for it. */
+export interface Reached {
+  readonly cutM: number
+  readonly minutes: number
+  readonly holes: number
+  readonly openings: number
+}
+const cutFor = (lengthM: number): number => lengthM * (1 + SLACK_PART) + LOOP_M + 2 * TAIL_M
+
+/** The best way from one place to each of several, by their ids; of those that stand nowhere, or are not reached, none. */
+export function bestTo(building: BuildingInput, weights: Weights, forbid: readonly string[], from: string, to: readonly string[]) {
+  const ways = waysOf(building, placed(building), weights)
+  const near = adjacencyOf(ways)
+  const barred = new Set(forbid)
+  const start = ways.of.get(from)
+  const costOf = (i: number) => (named(ways.edges[i]!, barred) ? Number.POSITIVE_INFINITY : ways.edges[i]!.cost)
+  return new Map(
+    to.flatMap((id): [string, Reached][] => {
+      const end = ways.of.get(id)
+      const way = start === undefined || end === undefined ? null : cheapest(ways, near, start, new Set([end]), costOf)
+      if (!way || !Number.isFinite(way.cost)) return []
+      const sum = (of: 'lengthM' | 'minutes' | 'holes' | 'openings') => way.edges.reduce((total, i) => total + ways.edges[i]![of], 0)
+      return [[id, { cutM: cutFor(sum('lengthM')), minutes: sum('minutes'), holes: sum('holes'), openings: sum('openings') }]]
+    }),
+  )
 }
 
 /** The ways of each of several cables. */
@@ -275,7 +302,7 @@ function told(ways: Ways, way: Way, from: number, to: readonly number[], names: 
     at = next
     if (!left.has(at)) continue
     left.delete(at)
-    pieces.push({ cable: `to ${names[to.indexOf(at)]!}`, lengthM: piece * (1 + SLACK_PART) + LOOP_M + 2 * TAIL_M })
+    pieces.push({ cable: `to ${names[to.indexOf(at)]!}`, lengthM: cutFor(piece) })
     piece = 0
   }
   const sum = (of: 'lengthM' | 'minutes' | 'holes' | 'openings') => elements.reduce((total, e) => total + e[of], 0)

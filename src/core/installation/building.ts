@@ -1,6 +1,6 @@
 import { along, type BuildingInput, placed, type Room, type Side } from '../building/house'
 import type { Finding } from '../finding'
-import type { WaysAsked } from '../building/route'
+import { bestTo, type Reached, type WaysAsked } from '../building/route'
 import { InputError } from '../input-error'
 import { newBuilding } from '../job/building'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
@@ -210,6 +210,23 @@ export function waysWanted(job: Job, circuit: string): readonly WaysAsked[] | nu
       i % 2 ? [] : [{ building: input, from: end(from), to: [end(ends[i + 1]!)], weights, forbid: [...forbid], force: [...force] }],
     )
   })
+}
+
+const reachedLately = lately<ReadonlyMap<string, Reached>>()
+/** The best ways from a point to everything else that stands in the building; null where it stands at no known place of it. */
+export function reachedFrom(job: Job, point: string): ReadonlyMap<string, Reached> | null {
+  const { input, standing } = buildingOf(job)
+  if (!input || !standing.has(point)) return null
+  const { weights, forbid } = job.building ?? bare
+  return reachedLately([input, weights, forbid, point], () =>
+    bestTo(
+      input,
+      weights,
+      forbid,
+      point,
+      [...standing].filter((id) => id !== point),
+    ),
+  )
 }
 
 /** Where a point or a board stands; null where it stands at no known place. */

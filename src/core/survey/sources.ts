@@ -6,6 +6,7 @@ import { boardName, boardReport } from './board'
 import { serviceDemand } from './service'
 import type { Board, Way } from '../job/board'
 import { weightNames, type Weights } from '../job/report'
+import { buildingOf, reachedFrom } from '../installation/building'
 import { type Circuit, type Installation, type Point, pointsThere } from '../installation/installation'
 import { worlds } from '../region/worlds'
 
@@ -25,6 +26,8 @@ export interface Candidate {
   readonly spareA: number | null
   readonly protection: string
   readonly lengthM: number | null
+  /** What its best way through the building takes; null where it is paced, or not known. */
+  readonly run: { readonly holes: number; readonly openings: number } | null
   readonly boxes: number
   readonly minutes: number | null
   readonly disturbance: string
@@ -47,6 +50,23 @@ export interface Wanted {
   readonly poles: 1 | 2
   readonly continuous: boolean
   readonly room: string | null
+  /** The point that it is for, where that stands in the building: ways begin there. */
+  readonly at: string | null
+}
+
+/** The first point of a circuit that stands in the building, with its room; null where none does. */
+export function standsAt(job: Installation, { points, end }: Circuit): { readonly point: string; readonly room: string } | null {
+  const { standing } = buildingOf(job.record)
+  const p = [...points, ...(end ? [end] : [])].find((x) => standing.has(x.id))
+  const room = p && roomOf(job, p.id)
+  return p && room ? { point: p.id, room } : null
+}
+/** The name of the room that a point is in. */
+function roomOf(job: Installation, point: string): string | null {
+  const { points, walls, rooms } = job.record
+  const p = points.find((x) => x.id === point)
+  const id = p?.room ?? walls.find((w) => w.id === p?.wall?.wall)?.room
+  return rooms.find((r) => r.id === id)?.name ?? null
 }
 
 /** What a circuit asks for, or null while its load is not known. */
@@ -54,7 +74,29 @@ export function wantedBy(job: Installation, circuit: Circuit, room: string | nul
   const { load } = circuit
   const amps = designLoad(job, circuit)?.amps ?? null
   if (amps === null || load.volts === null) return null
-  return { amps, volts: load.volts, poles: worlds[job.region].splitPhase && load.volts > 150 ? 2 : 1, continuous: load.continuous, room }
+  const stands = standsAt(job, circuit)
+  return {
+    amps,
+    volts: load.volts,
+    poles: worlds[job.region].splitPhase && load.volts > 150 ? 2 : 1,
+    continuous: load.continuous,
+    room,
+    at: stands?.room === room ? stands.point : null,
+  }
+}
+
+/** How far a place is from the new thing: by its best way where both stand in the building, else as it was paced. */
+interface Run {
+  readonly lengthM: number | null
+  /** Minutes of the way itself; null where they follow from the length. */
+  readonly minutes: number | null
+  readonly way: Candidate['run']
+}
+function runTo(job: Installation, wanted: Wanted, from: string, paced: number | null): Run {
+  const way = wanted.at === null ? undefined : reachedFrom(job.record, wanted.at)?.get(from)
+  return way
+    ? { lengthM: way.cutM, minutes: way.minutes, way: { holes: way.holes, openings: way.openings } }
+    : { lengthM: paced, minutes: null, way: null }
 }
 
 const STOREY_M = 2.7
@@ -80,8 +122,10 @@ function runFromBoard(survey: Installation, room: string | null): number | null 
 
 const finishedFactor = (survey: Installation, room: string | null): number =>
   survey.rooms.find((r) => r.name === room)?.finished === false ? 0.6 : 1
-const minutesFor = (survey: Installation, room: string | null, fixed: number, boxes: number, lengthM: number | null): number | null =>
-  lengthM === null ? null : Math.round((fixed + 25 * boxes + 6 * lengthM) * finishedFactor(survey, room))
+const minutesFor = (survey: Installation, room: string | null, fixed: number, boxes: number, { lengthM, minutes }: Run): number | null => {
+  if (minutes !== null) return Math.round(fixed + 25 * boxes + minutes)
+  return lengthM === null ? null : Math.round((fixed + 25 * boxes + 6 * lengthM) * finishedFactor(survey, room))
+}
 
 /** Through the floor or ceiling, in words. */
 function storey(survey: Installation, from: string, to: string | null): string {
@@ -124,7 +168,8 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
   const survey = job
   const { free, pair, noPair } = boardReport(job, board, report.loads)
   const said = worlds[job.region].words
-  const lengthM = board.fedFrom === null ? runFromBoard(survey, wanted.room) : null
+  const run = runTo(job, wanted, board.id, board.fedFrom === null ? runFromBoard(survey, wanted.room) : null)
+  const { lengthM } = run
   const feeder = survey.ways.find((w) => w.id === board.fedFrom)
   const spareMain = boardSpare(job, report, board, wanted)
   const moves = wanted.poles === 2 ? (pair?.moves ?? []) : []
@@ -152,8 +197,9 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
     spareA: spareMain,
     protection: 'a device of its own, chosen for the load',
     lengthM,
+    run: run.way,
     boxes: 1,
-    minutes: minutesFor(survey, wanted.room, 75 + 20 * moves.length, 1, lengthM),
+    minutes: minutesFor(survey, wanted.room, 75 + 20 * moves.length, 1, run),
     disturbance: `the board is dead while it is connected${moves.length ? `; ${moved} must move first` : ''}`,
     later:
       left === null
@@ -179,7 +225,8 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
   const feed = report.trace.feeds[point.id] ?? null
   const way = survey.ways.find((w) => w.id === feed)
   const load = report.loads.find((l) => l.way.id === feed)
-  const lengthM = runBetween(survey, point.room, wanted.room)
+  const run = runTo(job, wanted, point.id, runBetween(survey, point.room, wanted.room))
+  const { lengthM } = run
   const where = `${point.name}${point.room && point.room !== point.name ? `, ${point.room}` : ''}`
   const share = wanted.continuous ? worlds[region].continuousShare : 1
   const spareA = way && way.ratingA !== null && load ? share * way.ratingA - load.amps - wanted.amps : null
@@ -220,14 +267,20 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
   const add = (
     kind: Kind,
     words: string,
-    length: number | null,
+    legs: 1 | 2,
     boxes: number,
     limit: string | null,
     later: string,
     closes: number,
     breaker = prefill.wantedBreakerA,
     more: readonly string[] = [],
-  ) =>
+  ) => {
+    const times = (m: number | null) => (m === null ? null : legs * m)
+    const both: Run = {
+      lengthM: times(run.lengthM),
+      minutes: times(run.minutes),
+      way: run.way && { holes: legs * run.way.holes, openings: legs * run.way.openings },
+    }
     list.push({
       ...base,
       unknown: [...base.unknown, ...more],
@@ -235,13 +288,15 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
       kind,
       words: `${words} ${where}${floor}`,
       refused: refusedFor(limit),
-      lengthM: length,
+      lengthM: both.lengthM,
+      run: both.way,
       boxes,
-      minutes: minutesFor(survey, wanted.room, 30, boxes, length),
+      minutes: minutesFor(survey, wanted.room, 30, boxes, both),
       later,
       closes,
-      prefill: { ...prefill, wantedBreakerA: breaker, lengthM: length },
+      prefill: { ...prefill, wantedBreakerA: breaker, lengthM: both.lengthM },
     })
+  }
   const left = spareA === null ? 'not known: what the circuit can still carry' : `leaves ${trim(Math.max(0, spareA), 1)} A on that circuit`
   if (worlds[region].rings && way?.shape === 'ring') {
     // With the ring whole, a point of its own hangs from the way itself; one that hangs from a point is on a spur.
@@ -249,21 +304,11 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
     const onSpur =
       parent !== null && parent !== way.id ? 'it hangs on a spur, not in the ring, and a spur takes no other (Appendix 15)' : null
     const more = parent === null ? ['whether it is in the ring or on a spur'] : []
-    add(
-      'ring',
-      'Break into the ring at',
-      lengthM === null ? null : 2 * lengthM,
-      2 + hidden,
-      onSpur,
-      `${left}; the ring grows longer`,
-      0.3,
-      prefill.wantedBreakerA,
-      more,
-    )
+    add('ring', 'Break into the ring at', 2, 2 + hidden, onSpur, `${left}; the ring grows longer`, 0.3, prefill.wantedBreakerA, more)
     add(
       'fused-spur',
       'Fused connection unit spurred from',
-      lengthM,
+      1,
       2 + hidden,
       atMost(wanted.amps, LIMIT_FUSED_SPUR_A) ? onSpur : `a fused spur gives 13 A, and this draws ${formatA(wanted.amps)}`,
       `${left}; no second spur from that point`,
@@ -275,7 +320,7 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
     add(
       'extend',
       point.kind === 'box' ? 'Go on from the box' : 'Extend from',
-      lengthM,
+      1,
       2 + hidden,
       null,
       left,

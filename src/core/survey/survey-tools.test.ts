@@ -13,7 +13,9 @@ import { plugIn } from './plug-in'
 import { cablesAt, compareWithTruth, practiceBuilding, practiceJob, probe } from './practice'
 import { newWall } from '../job/room'
 import type { Wall } from '../installation/installation'
-import { sourceCandidates, wantedBy } from './sources'
+import { waysOfAll } from '../building/route'
+import { waysWanted } from '../installation/building'
+import { sourceCandidates, standsAt, wantedBy } from './sources'
 import { runReport } from './walls'
 
 const apply = (job: Job, ...edits: Edit[]): Job => edits.reduce((j, e) => applyEdit(j, e).job, job)
@@ -191,6 +193,25 @@ describe('where to take power from', () => {
     const wheel = sourceCandidates(dairy, evaluateSurvey(dairy), wantedBy(dairy, dairy.circuits[1]!, 'Wheel room')!)
     expect(wheel.find((c) => c.id === 'extend:p1')!.refused).toContain('over its rating')
     expect(wheel.find((c) => c.id === 'extend:p15')!.unknown.join()).toContain('which breaker')
+  })
+  it('runs by its best way where both ends stand in the building, and is paced where not', () => {
+    const dairy = demo(0)
+    const kiln = dairy.circuits[0]!
+    const stands = standsAt(dairy, kiln)!
+    const at = (room: string) =>
+      sourceCandidates(dairy, evaluateSurvey(dairy), wantedBy(dairy, kiln, room)!).find((c) => c.id === 'board:main')!
+    const here = at(stands.room)
+    const [way] = waysOfAll(waysWanted(dairy.record, kiln.id)!)
+    const best = 'routes' in way! ? way.routes[0]! : null
+    expect(here.lengthM).toBeCloseTo(best!.pieces[0]!.lengthM, 6)
+    expect(here.run).toEqual({ holes: best!.holes, openings: best!.openings })
+    expect(here.minutes).toBe(Math.round(75 + 25 + best!.minutes))
+    const elsewhere = at('Store')
+    expect(elsewhere.run).toBeNull()
+    // What is forbidden is gone round here too.
+    const barred = after(dairy, { kind: 'building.set', patch: { forbid: ['attic', 'crawl'] } })
+    const other = sourceCandidates(barred, evaluateSurvey(barred), wantedBy(barred, kiln, stands.room)!).find((c) => c.id === 'board:main')!
+    expect(other.minutes).toBeGreaterThan(here.minutes!)
   })
   it('follows the weights', () => {
     const only = (name: string) =>

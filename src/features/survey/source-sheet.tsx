@@ -6,7 +6,7 @@ import type { Edit } from '@/core/job/edits'
 import { chosenDesign } from '@/core/installation/installation'
 import { formatA, formatLength } from '@/core/quantity/format'
 import { weightNames, type Weights } from '@/core/job/report'
-import { type Candidate, sourceCandidates, wantedBy } from '@/core/survey/sources'
+import { type Candidate, sourceCandidates, standsAt, wantedBy } from '@/core/survey/sources'
 import { SelectField } from '@/ui/fields'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
@@ -30,7 +30,9 @@ export function SourceSheet() {
   const commit = useJob((s) => s.commit)
   const { circuit } = useCircuit()
   const units = useUnits()
-  const [room, setRoom] = useState('')
+  const stands = standsAt(job, circuit)
+  const [said, setRoom] = useState<string | null>(null)
+  const room = said ?? stands?.room ?? ''
   const [picked, setPicked] = useState<string | null>(null)
   const rooms = [...new Set([...job.rooms.map((r) => r.name), ...job.points.map((p) => p.room)])].filter(Boolean)
   const wanted = wantedBy(job, circuit, room || null)
@@ -103,7 +105,10 @@ export function SourceSheet() {
                     )}
                   </td>
                   <td className="py-1.5">{c.spareA === null ? 'not known' : formatA(c.spareA)}</td>
-                  <td className="py-1.5">{c.lengthM === null ? '?' : formatLength(c.lengthM, units)}</td>
+                  <td className="py-1.5">
+                    {c.lengthM === null ? '?' : formatLength(c.lengthM, units)}
+                    {c.lengthM !== null && c.run === null && <span className="block text-[0.85rem] text-ink-2">paced</span>}
+                  </td>
                   <td className="py-1.5">{c.boxes}</td>
                   <td className="py-1.5">{c.minutes ?? '?'}</td>
                   <td className="py-2.5">{!c.refused && <Standing score={c.score} />}</td>
@@ -195,7 +200,16 @@ function Chosen({ candidate: c }: { candidate: Candidate }) {
     })
     router.push(`/jobs/${id}/circuit`)
   }
+  const holes = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`
   const rows: [string, string][] = [
+    [
+      'Run',
+      c.run
+        ? `by its best way through the building: ${holes(c.run.holes, 'hole')}, ${holes(c.run.openings, 'opening')} to make good`
+        : c.lengthM === null
+          ? 'not known: neither paced, nor do both ends stand in the building'
+          : 'paced from room to room: what is bored and opened is not known',
+    ],
     ['Protection', c.protection],
     ['Disturbance', c.disturbance],
     ['Later', c.later],
