@@ -156,6 +156,15 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
     piece: { id: `p${c}`, what: pick(['door', 'window', 'fixed'], c!), lengthM: 0.9, ...(b! % 2 ? { sillM: 0.9, headM: 2 } : {}) },
     atM: b! % 4,
   }),
+  (job, [a, b]) => {
+    const circuit = job.circuits[a! % Math.max(1, job.circuits.length)]
+    const points = job.cables.flatMap((k) => (k.circuit === circuit?.id && k.to.kind === 'point' ? [k.to.id] : []))
+    return {
+      kind: 'circuit-point.chain',
+      circuit: circuit?.id ?? 'none',
+      order: points.length < 2 ? ['a', 'b'] : b! % 2 ? points.toReversed() : points,
+    }
+  },
   (job, [a, b, c]) => ({
     kind: 'room.draw',
     rooms: [

@@ -212,6 +212,26 @@ export function waysWanted(job: Job, circuit: string): readonly WaysAsked[] | nu
   })
 }
 
+const orderLately = lately<WaysAsked | null>()
+/** Points one search goes through in their best order. */
+const MOST_IN_ORDER = 7
+/** The way through all points of a circuit in whatever order costs least; null where there is no choice, or not all stand in the building. */
+export function orderWanted(job: Job, circuit: string): WaysAsked | null {
+  const { input } = buildingOf(job)
+  const { weights, forbid } = job.building ?? bare
+  const record = job.circuits.find((c) => c.id === circuit)
+  const legs = legsOf(job, circuit)
+  const points = legs.map((l) => l.to)
+  const able =
+    record?.kind === 'radial' && legs.every((l) => l.unplaced.length === 0) && points.length > 1 && points.length <= MOST_IN_ORDER
+  if (!input || !able) return null
+  return orderLately([input, weights, forbid, ...points, legs[0]!.from], () => {
+    const { from } = legs[0]!
+    const start = input.boards.some((b) => b.id === from) ? { board: from } : { point: from }
+    return { building: input, from: start, to: points.map((point) => ({ point })), weights, forbid: [...forbid] }
+  })
+}
+
 const reachedLately = lately<ReadonlyMap<string, Reached>>()
 /** The best ways from a point to everything else that stands in the building; null where it stands at no known place of it. */
 export function reachedFrom(job: Job, point: string): ReadonlyMap<string, Reached> | null {

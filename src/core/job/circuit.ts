@@ -513,6 +513,23 @@ export const circuitEdits = {
     },
     ({ circuit, id }, say) => `${say.name(id, 'Point')} moved along the circuit${say.ofCircuit(circuit)}`,
   ),
+  /** All points of a circuit on one chain, in this order; of a cable that then leads elsewhere the length is not known. */
+  'circuit-point.chain': edit(
+    { ...inCircuit, order: z.array(idField).min(2).max(100) },
+    (job, { circuit: of, order }) => {
+      const circuit = circuitOf(job, of)
+      const list = listOf(job, of)
+      if (order.length !== list.length || new Set(order).size !== order.length)
+        throw new EditError('order', 'Each point of the circuit stands in it once.')
+      const next = order.map((id, i) => {
+        const point = inList(list, id, 'point', `order.${i}`)
+        const from = i ? order[i - 1]! : null
+        return from === point.from ? point : { ...point, from, lengthM: null }
+      })
+      lay(job, of, sourceOf(job, of), next, circuit.kind === 'ring')
+    },
+    ({ circuit, order }, say) => `Chained ${order.map((id) => say.name(id)).join(', ')}${say.ofCircuit(circuit)}`,
+  ),
   'old.answer': edit(
     { ...inCircuit, question: idField, answer: z.enum(fitnessAnswers).nullable() },
     (job, { circuit, question, answer }) => {

@@ -453,6 +453,15 @@ const cases: readonly Case[] = [
   ],
   [
     dairy,
+    { kind: 'circuit-point.chain', circuit: 'c4', order: ['b3', 'b1', 'b2'] },
+    /^Chained Bench, right, Bench, left, Bench, middle/,
+    (j) =>
+      j.cables
+        .filter((k) => k.circuit === 'c4')
+        .every((k) => (k.to.id === 'b2' ? k.from.id === 'b1' : k.to.id === 'b1' ? k.from.id === 'b3' : k.from.kind === 'way')),
+  ],
+  [
+    dairy,
     {
       kind: 'room.draw',
       rooms: [

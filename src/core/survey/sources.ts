@@ -55,7 +55,7 @@ export interface Wanted {
 }
 
 /** The first point of a circuit that stands in the building, with its room; null where none does. */
-export function standsAt(job: Installation, { points, end }: Circuit): { readonly point: string; readonly room: string } | null {
+export function whereItStands(job: Installation, { points, end }: Circuit): { readonly point: string; readonly room: string } | null {
   const { standing } = buildingOf(job.record)
   const p = [...points, ...(end ? [end] : [])].find((x) => standing.has(x.id))
   const room = p && roomOf(job, p.id)
@@ -74,7 +74,7 @@ export function wantedBy(job: Installation, circuit: Circuit, room: string | nul
   const { load } = circuit
   const amps = designLoad(job, circuit)?.amps ?? null
   if (amps === null || load.volts === null) return null
-  const stands = standsAt(job, circuit)
+  const stands = whereItStands(job, circuit)
   return {
     amps,
     volts: load.volts,

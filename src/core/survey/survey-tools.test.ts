@@ -15,7 +15,7 @@ import { newWall } from '../job/room'
 import type { Wall } from '../installation/installation'
 import { waysOfAll } from '../building/route'
 import { waysWanted } from '../installation/building'
-import { sourceCandidates, standsAt, wantedBy } from './sources'
+import { sourceCandidates, whereItStands, wantedBy } from './sources'
 import { runReport } from './walls'
 
 const apply = (job: Job, ...edits: Edit[]): Job => edits.reduce((j, e) => applyEdit(j, e).job, job)
@@ -197,7 +197,7 @@ describe('where to take power from', () => {
   it('runs by its best way where both ends stand in the building, and is paced where not', () => {
     const dairy = demo(0)
     const kiln = dairy.circuits[0]!
-    const stands = standsAt(dairy, kiln)!
+    const stands = whereItStands(dairy, kiln)!
     const at = (room: string) =>
       sourceCandidates(dairy, evaluateSurvey(dairy), wantedBy(dairy, kiln, room)!).find((c) => c.id === 'board:main')!
     const here = at(stands.room)

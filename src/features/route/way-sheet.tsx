@@ -1,12 +1,12 @@
 'use client'
 import clsx from 'clsx'
 import { Printer } from 'lucide-react'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { sides } from '@/core/building/house'
 import { type Route, type WaysFound, waysOfAll } from '@/core/building/route'
 import type { Part, Step } from '@/core/building/steps'
 import type { WayKind } from '@/core/building/ways'
-import { type Leg, legsOf, lengthFrom, stepsOfWay, waysWanted } from '@/core/installation/building'
+import { type Leg, legsOf, lengthFrom, orderWanted, stepsOfWay, waysWanted } from '@/core/installation/building'
 import type { BuildingRecord } from '@/core/job/building'
 import { formatLength, type UnitSystem } from '@/core/quantity/format'
 import { NumberField } from '@/ui/number-field'
@@ -84,7 +84,10 @@ export function WaySheet() {
   const { job } = building
   const legs = legsOf(job.record, circuit.id)
   const placed = legs.filter((l) => l.unplaced.length === 0)
-  const asked = waysWanted(job.record, circuit.id)
+  const each = waysWanted(job.record, circuit.id)
+  const order = orderWanted(job.record, circuit.id)
+  // The last question is that of the best order, where there is one.
+  const asked = useMemo(() => each && [...each, ...(order ? [order] : [])], [each, order])
   const { answer, thinking } = useWorker(begin, asked, waysOfAll)
   const [legAt, setLegAt] = useState(0)
   const leg = legs[Math.min(legAt, legs.length - 1)]
@@ -106,6 +109,7 @@ export function WaySheet() {
       onLeg={(l) => setLegAt(legs.indexOf(l))}
       found={found}
       all={answer ?? []}
+      ordered={order && answer?.length === asked.length ? (answer.at(-1) ?? null) : null}
       placed={placed}
       thinking={thinking}
     />
@@ -143,11 +147,13 @@ interface LegShown {
   onLeg: (leg: Leg) => void
   found: WaysFound | null
   all: readonly WaysFound[]
+  /** The way through all points in their best order; null where there is no choice. */
+  ordered: WaysFound | null
   placed: readonly Leg[]
   thinking: boolean
 }
 
-function OneLeg({ building, legs, leg, onLeg, found, all, placed, thinking }: LegShown) {
+function OneLeg({ building, legs, leg, onLeg, found, all, ordered, placed, thinking }: LegShown) {
   const { job, read, names, made } = building
   const commit = useJob((s) => s.commit)
   const units = useUnits()
@@ -183,6 +189,7 @@ function OneLeg({ building, legs, leg, onLeg, found, all, placed, thinking }: Le
       drawing={
         <div className="flex flex-col gap-3">
           <Legs legs={legs} leg={leg} names={names} cables={job.record.cables} onLeg={onLeg} />
+          <BestOrder legs={legs} all={all} ordered={ordered} names={names} />
           <PlanChoice building={building} shown={shown} onShow={setShown} />
           {leg.unplaced.length > 0 ? (
             <p>
@@ -259,6 +266,57 @@ function Legs({
     </div>
   )
 }
+
+/** Points chained in another order than the one they are in, where that takes less: what it takes, and what it takes as it is. */
+function BestOrder({
+  legs,
+  all,
+  ordered,
+  names,
+}: {
+  legs: readonly Leg[]
+  all: readonly WaysFound[]
+  ordered: WaysFound | null
+  names: ReadonlyMap<string, string>
+}) {
+  const { circuit } = useCircuit()
+  const units = useUnits()
+  const commit = useJob((s) => s.commit)
+  const best = ordered && 'routes' in ordered ? ordered.routes[0] : undefined
+  const now = legs.map((_, i) => {
+    const ways = all[i]
+    return ways && 'routes' in ways ? ways.routes[0] : undefined
+  })
+  if (!best || now.some((r) => r === undefined)) return null
+  // Each piece is named after where it ends.
+  const order = best.pieces.map((p) => p.cable.replace(/^to /, ''))
+  const sum = (list: readonly (Route | undefined)[], of: (r: Route) => number) => list.reduce((n, r) => n + of(r!), 0)
+  const cut = (r: Route) => r.pieces.reduce((n, p) => n + p.lengthM, 0)
+  const [cost, less] = [sum(now, (r) => r.cost), best.cost]
+  const same = order.every((id, i) => legs[i]!.to === id && (i === 0 || legs[i]!.from === order[i - 1]))
+  if (same || less > cost - LEAST_GAIN) return null
+  const took = (m: number, min: number) => `${formatLength(m, units)}, ${minutes(min)}`
+  return (
+    <p className="border-l-4 border-ink pl-2">
+      Chained in the order {order.map((id) => names.get(id) || 'a point').join(', ')} it takes {took(cut(best), best.minutes)}; as it is,{' '}
+      {took(
+        sum(now, cut),
+        sum(now, (r) => r.minutes),
+      )}
+      .{' '}
+      <button
+        type="button"
+        className="btn no-print"
+        title="Lengths of cables that then lead elsewhere are asked for again. Undo brings it back"
+        onClick={() => commit({ kind: 'circuit-point.chain', circuit: circuit.id, order })}
+      >
+        Chain them so
+      </button>
+    </p>
+  )
+}
+/** What is gained by less than this is not worth another order. */
+const LEAST_GAIN = 1
 
 /** The ways found, each as what it is made of. */
 function Ways({

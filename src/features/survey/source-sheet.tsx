@@ -6,7 +6,7 @@ import type { Edit } from '@/core/job/edits'
 import { chosenDesign } from '@/core/installation/installation'
 import { formatA, formatLength } from '@/core/quantity/format'
 import { weightNames, type Weights } from '@/core/job/report'
-import { type Candidate, sourceCandidates, standsAt, wantedBy } from '@/core/survey/sources'
+import { type Candidate, sourceCandidates, whereItStands, wantedBy } from '@/core/survey/sources'
 import { SelectField } from '@/ui/fields'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
@@ -30,7 +30,7 @@ export function SourceSheet() {
   const commit = useJob((s) => s.commit)
   const { circuit } = useCircuit()
   const units = useUnits()
-  const stands = standsAt(job, circuit)
+  const stands = whereItStands(job, circuit)
   const [said, setRoom] = useState<string | null>(null)
   const room = said ?? stands?.room ?? ''
   const [picked, setPicked] = useState<string | null>(null)
