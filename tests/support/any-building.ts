@@ -28,7 +28,7 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
         room: fc.nat(9),
         side,
         at: metres(0, 1),
-        what: fc.constantFrom('door', 'window', 'fixed', 'hidden'),
+        what: fc.constantFrom('door', 'window', 'fixed', 'hidden', 'cabinets', 'stairs'),
         widthM: metres(0.4, 1),
       }),
       { maxLength: 4 },

@@ -41,8 +41,8 @@ export type RoomInput = z.output<typeof roomInput>
 const opening = z.strictObject({
   id: z.string().min(1).max(64),
   ...place,
-  /** What is hidden bars the inside of the wall, and not its face. */
-  what: z.enum(['door', 'window', 'fixed', 'hidden']),
+  /** What is hidden bars the inside of the wall, and not its face; base cabinets its face, but for what is led behind them. */
+  what: z.enum(['door', 'window', 'fixed', 'hidden', 'cabinets', 'stairs']),
   widthM: measure,
   sillM: z.number().min(0).max(20).default(0),
   headM: z.number().min(0).max(20).default(2.1),
@@ -210,7 +210,7 @@ export interface Gap {
   readonly toM: number
   readonly sillM: number
   readonly headM: number
-  readonly hidden: boolean
+  readonly what: BuildingInput['openings'][number]['what']
 }
 /** Openings in a side of a room, those too that were entered from the room behind it. */
 export const gapsIn = (building: Pick<BuildingInput, 'openings'>, rooms: readonly Room[], room: Room, side: Side): Gap[] =>
@@ -218,7 +218,7 @@ export const gapsIn = (building: Pick<BuildingInput, 'openings'>, rooms: readonl
     const shift = sameWall(rooms, room, side, o)
     if (shift === null) return []
     const fromM = shift + o.atM
-    return [{ fromM, toM: fromM + o.widthM, sillM: o.sillM, headM: o.headM, hidden: o.what === 'hidden' }]
+    return [{ fromM, toM: fromM + o.widthM, sillM: o.sillM, headM: o.headM, what: o.what }]
   })
 
 /** Where two rooms meet with no wall between: along a side of each. */

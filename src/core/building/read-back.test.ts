@@ -68,7 +68,9 @@ describe('300 buildings', () => {
             rooms.find((r) => r.id === f.room)!,
             f.side,
           )
-          return !open.some((o) => f.atM > o.fromM + 1e-9 && f.atM < o.toM - 1e-9)
+          // At the very end of a wall it may be called either.
+          fc.pre(open.every((o) => Math.abs(f.atM - o.fromM) > 0.01 && Math.abs(f.atM - o.toM) > 0.01))
+          return !open.some((o) => f.atM > o.fromM && f.atM < o.toM)
         })
         // What would stand where there is no wall is refused, and the rest is as it was asked for.
         if (!hangs) {
@@ -92,7 +94,7 @@ describe('300 buildings', () => {
           // Up and down a wall, or along it, never where something stands in it.
           for (const e of r.elements)
             for (const o of input.building.openings) {
-              const on = o.what === 'hidden' ? ['cavity', 'stud'] : ['cavity', 'stud', 'surface']
+              const on = o.what === 'hidden' ? ['cavity', 'stud'] : o.what === 'cabinets' ? ['surface'] : ['cavity', 'stud', 'surface']
               if (e.room !== o.room || e.side !== o.side || !on.includes(e.kind)) continue
               const room = rooms.find((x) => x.id === o.room)!
               const [a, b] = [along(room, o.side, o.atM), along(room, o.side, o.atM + o.widthM)]

@@ -242,6 +242,28 @@ describe('routes', () => {
     const past = ask({}, { ...house, openings: [pipe] }).routes
     for (const r of past) expect(r.elements.filter((e) => e.where === 'store east').map((e) => e.kind)).not.toContain('cavity')
   })
+  it('lead behind base cabinets, not over their doors, and reach what stands in one', () => {
+    const cabinets = { id: 'k', room: 'kitchen', side: 'south', atM: 1, what: 'cabinets', widthM: 2.4, sillM: 0, headM: 0.9 }
+    const solid = { ...house, attic: null, walls: { kind: 'masonry' }, openings: [cabinets] }
+    const along = { from: { point: 'left' }, to: [{ point: 'right' }] }
+    const points = [
+      { id: 'left', room: 'kitchen', side: 'south', atM: 0.5, heightM: 0.3 },
+      { id: 'right', room: 'kitchen', side: 'south', atM: 3.8, heightM: 0.3 },
+    ]
+    const [best] = ask(along, { ...solid, points }).routes
+    expect(places(best!)).toContain('cabinets kitchen south')
+    // Out of the drawers’ way it is cheaper than over the wall above.
+    expect(best!.elements.every((e) => e.path.every(([, , z]) => z < 0.9))).toBe(true)
+    const barred = ask({ ...along, forbid: ['cabinets'] }, { ...solid, points }).routes[0]!
+    expect(barred.cost).toBeGreaterThan(best!.cost)
+    // In a cabinet: behind it is the only way.
+    const within = [points[0], { id: 'right', room: 'kitchen', side: 'south', atM: 2, heightM: 0.4 }]
+    expect(places(ask(along, { ...solid, points: within }).routes[0]!).at(-1)).toBe('cabinets kitchen south')
+    // Stairs bar all of it.
+    const stairs = { ...cabinets, what: 'stairs', headM: 2.4 }
+    const round = ask(along, { ...solid, openings: [stairs], points }).routes[0]!
+    expect(places(round)).not.toContain('cabinets kitchen south')
+  })
   it('see an opening narrower than a bay', () => {
     const slit = { id: 's', room: 'store', side: 'east', atM: 0.01, what: 'fixed', widthM: 0.1, sillM: 0, headM: 2.4 }
     const edges = (openings: object[]) => ask({ graph: true }, { ...house, openings }).graph!.edges.length

@@ -102,6 +102,8 @@ const laying: Partial<Record<WayKind, Sayer>> = {
   surface: (p, a, { wall }) =>
     `Fix ${formatLength(p.lengthM, a.units)} of conduit or trunking on the face of ` +
     `${p.side ? wall : `the ceiling of ${named(a, p.room)}`}.`,
+  cabinets: (p, a, { wall }) =>
+    `Take the drawers out, and fix ${formatLength(p.lengthM, a.units)} behind the base cabinets along ${wall}, below the lowest drawer.`,
   'surface-corner': (p, _, { wall }) => `Go round the corner from ${wall} to the ${p.beyond} wall on the face, with an access bend.`,
 }
 const cautionOf: Partial<Record<WayKind, { readonly words: string; readonly clause: Clauses }>> = {
@@ -132,6 +134,10 @@ const cautionOf: Partial<Record<WayKind, { readonly words: string; readonly clau
   surface: {
     words: 'Where it can be struck it needs the stronger tube, and it is never in reach of a sink.',
     clause: clauses('300.4', '522.6', sans('protection against mechanical damage')),
+  },
+  cabinets: {
+    words: 'Drawers, bins that pull out and vents must not foul it when they are back; it is fixed out of sight and out of reach.',
+    clause: clauses('300.4; 334.30', '522.6; 522.8', sans('protection against mechanical damage')),
   },
   'wall-hole': { words: 'Seal it on both sides.', clause: clauses('300.7', '522.3', sans('external influences')) },
 }

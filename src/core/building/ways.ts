@@ -37,6 +37,7 @@ export const wayKinds = [
   'surface',
   'surface-corner',
   'emerge',
+  'cabinets',
   'wall-hole',
 ] as const
 export type WayKind = (typeof wayKinds)[number]
@@ -91,6 +92,7 @@ const work: Readonly<
   surface: { perMetre: 9, once: 0, holes: 0, openings: 0 },
   'surface-corner': { perMetre: 2, once: 3, holes: 0, openings: 0 },
   emerge: { perMetre: 1, once: 8, holes: 1, openings: 0 },
+  cabinets: { perMetre: 5, once: 0, holes: 0, openings: 0 },
   'wall-hole': { perMetre: 1, once: 12, holes: 1, openings: 0 },
 }
 /** Where one cannot stand. */
@@ -116,6 +118,8 @@ interface Bay {
   readonly cavity: Heights | null
   /** On its face, as far from it as a conduit is. */
   readonly face: Heights
+  /** Behind a base cabinet that stands before it, at the floor; null: none does. */
+  readonly behind: number | null
   readonly room: Room
   readonly side: Side
   readonly atM: number
@@ -181,47 +185,53 @@ const free = (gaps: readonly Gap[], fromM: number, toM: number, low: number, hig
 /** The bays of each side of a room, joined up, along and round the corners; none where there is no wall. */
 function walls(b: Builder, room: Room, opens: readonly Open[]): Bay[] {
   const { walls: built } = b.building
-  const hollow = built.kind === 'timber'
-  const pitch = hollow ? built.studM : SOLID_BAY_M
-  const tall = room.head - room.foot
-  const midM = Math.min(MID_M, tall / 2)
+  const pitch = built.kind === 'timber' ? built.studM : SOLID_BAY_M
   const bySide = sides.map((side) => {
     const gaps = gapsIn(b.building, b.rooms, room, side)
-    const onFace = gaps.filter((g) => !g.hidden)
     const open = openIn(opens, room, side)
     const bounds = baysOf(b.building, b.rooms, room, side, pitch)
     const bays = bounds.slice(1).map((to, i): Bay | null => {
-      const from = bounds[i]!
-      const atM = (from + to) / 2
-      if (open.some((o) => atM > o.fromM && atM < o.toM)) return null
-      const clearOf = (those: readonly Gap[]) => (low: number, high: number) => free(those, from, to, low, high)
-      const [clear, clearFace] = [clearOf(gaps), clearOf(onFace)]
-      const heights = (aside: number, is: Bay['clear']): Heights => {
-        const [x, y] = inward(room, side, atM, aside)
-        return {
-          foot: is(0, 0) ? b.node(x, y, room.foot) : null,
-          mid: is(midM, midM) ? b.node(x, y, room.foot + midM) : null,
-          head: b.node(x, y, room.head),
-        }
-      }
-      return {
-        cavity: hollow ? heights(0, clear) : null,
-        face: heights(FACE_M, clearFace),
-        room,
-        side,
-        atM,
-        fromM: from,
-        toM: to,
-        midM,
-        clear,
-        clearFace,
-      }
+      const atM = (bounds[i]! + to) / 2
+      return open.some((o) => atM > o.fromM && atM < o.toM) ? null : bayOf(b, room, side, [bounds[i]!, to], gaps)
     })
     joinBays(b, onWall(room.id, side), bays)
     return bays
   })
   corners(b, room, bySide)
   return bySide.flat().filter((bay) => bay !== null)
+}
+
+/** A bay from stud to stud, with what stands in it and before it. */
+function bayOf(b: Builder, room: Room, side: Side, [fromM, toM]: readonly [number, number], gaps: readonly Gap[]): Bay {
+  const atM = (fromM + toM) / 2
+  const midM = Math.min(MID_M, (room.head - room.foot) / 2)
+  const clearOf = (those: readonly Gap[]) => (low: number, high: number) => free(those, fromM, toM, low, high)
+  const onFace = gaps.filter((g) => g.what !== 'hidden')
+  const [clear, clearFace] = [clearOf(gaps.filter((g) => g.what !== 'cabinets')), clearOf(onFace)]
+  const heights = (aside: number, is: Bay['clear']): Heights => {
+    const [x, y] = inward(room, side, atM, aside)
+    return {
+      foot: is(0, 0) ? b.node(x, y, room.foot) : null,
+      mid: is(midM, midM) ? b.node(x, y, room.foot + midM) : null,
+      head: b.node(x, y, room.head),
+    }
+  }
+  // There is room for a cable behind cabinets, where nothing else stands at the floor.
+  const atFloor = onFace.filter((g) => g.fromM < toM - 1e-9 && g.toM > fromM + 1e-9 && g.sillM < midM)
+  const led = atFloor.length > 0 && atFloor.every((g) => g.what === 'cabinets')
+  return {
+    cavity: b.building.walls.kind === 'timber' ? heights(0, clear) : null,
+    face: heights(FACE_M, clearFace),
+    behind: led ? b.node(...inward(room, side, atM, FACE_M), room.foot) : null,
+    room,
+    side,
+    atM,
+    fromM,
+    toM,
+    midM,
+    clear,
+    clearFace,
+  }
 }
 
 /** How far what lies on a wall is from the middle of it. */
@@ -246,7 +256,8 @@ function joinBays(b: Builder, where: Where, bays: readonly (Bay | null)[]): void
     upright('surface', face, bay)
     if (cavity) {
       upright('cavity', cavity, bay)
-      if (cavity.mid !== null && face.mid !== null) b.join('emerge', where, cavity.mid, face.mid)
+      const out = face.mid ?? bay.behind
+      if (cavity.mid !== null && out !== null) b.join('emerge', where, cavity.mid, out)
     }
     const next = bays[i + 1]
     if (next) besideEachOther(b, ['stud', 'surface'], where, bay, next)
@@ -258,6 +269,9 @@ function besideEachOther(b: Builder, [inside, on]: readonly [WayKind, WayKind], 
   if (p.cavity?.mid != null && q.cavity?.mid != null) b.join(inside, where, p.cavity.mid, q.cavity.mid)
   if (p.face.foot !== null && q.face.foot !== null) b.join(on, where, p.face.foot, q.face.foot)
   b.join(on, where, p.face.head, q.face.head)
+  // Into the cabinets, from one to the next, and out of them again.
+  const [from, to] = [p.behind ?? p.face.foot, q.behind ?? q.face.foot]
+  if ((p.behind !== null || q.behind !== null) && from !== null && to !== null) b.join('cabinets', where, from, to)
 }
 
 /** Which end of each side meets which end of the next, going round. */
@@ -452,6 +466,8 @@ function fixture(b: Builder, bays: readonly Bay[], f: Fixture, opens: readonly O
   const [x, y] = inward(bay.room, f.side, f.atM, bay.cavity ? 0 : FACE_M)
   const n = b.node(x, y, bay.room.foot + f.heightM)
   b.of.set(f.id, n)
+  // What is in a cabinet is reached behind it.
+  if (bay.behind !== null && !bay.clearFace(f.heightM, f.heightM)) b.join('cabinets', onWall(f.room, f.side), n, bay.behind)
   // Up or down its bay, past nothing that stands in it.
   const ends = [
     [wall.foot, 0],

@@ -16,7 +16,7 @@ export interface ElevationAsked {
 }
 
 const PAD = { left: 16, right: 16, top: 30, foot: 58 }
-const openingNames = { door: 'door', window: 'window', fixed: 'fixed', hidden: 'hidden' } as const
+const openingNames = { door: 'door', window: 'window', fixed: 'fixed', cabinets: 'cabinets', stairs: 'stairs', hidden: 'hidden' } as const
 
 /** A wall as one faces it from inside its room: framing light, what stands in it, and the way through it with every hole. */
 export function elevationDrawing({ input, rooms, room, side, names, parts, units, format }: ElevationAsked): Drawing {

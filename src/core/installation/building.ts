@@ -49,6 +49,9 @@ function closing(job: Job): Finding[] {
   })
 }
 
+/** Base cabinets whose height nobody measured. */
+const CABINET_M = 0.9
+
 function openingsOf(job: Job): BuildingInput['openings'] {
   return job.walls.flatMap((w) => {
     const room = job.rooms.find((r) => r.id === w.room)
@@ -61,7 +64,7 @@ function openingsOf(job: Job): BuildingInput['openings'] {
       start += p.lengthM
       if (p.what === 'wall' || p.what === 'sink' || p.what === 'basin') return []
       const atM = Math.max(0, Math.min(turned(side, whole, from), turned(side, whole, start)))
-      const what = p.what === 'door' || p.what === 'window' ? p.what : ('fixed' as const)
+      const what = p.what === 'door' || p.what === 'window' || p.what === 'cabinets' || p.what === 'stairs' ? p.what : ('fixed' as const)
       // What is not measured of its height bars all of it.
       return [
         {
@@ -72,7 +75,8 @@ function openingsOf(job: Job): BuildingInput['openings'] {
           what,
           widthM: p.lengthM,
           sillM: p.sillM ?? 0,
-          headM: p.headM ?? room.measured!.heightM,
+          // Of base cabinets it is known that they do not reach the ceiling.
+          headM: p.headM ?? (what === 'cabinets' ? CABINET_M : room.measured!.heightM),
         },
       ]
     })

@@ -81,6 +81,7 @@ const placeOf: Readonly<Record<WayKind, Stretch['place']>> = {
   surface: 'surface',
   'surface-corner': 'surface',
   emerge: 'surface',
+  cabinets: 'surface',
   'wall-hole': 'surface',
 }
 

@@ -36,7 +36,7 @@ export const roomSchema = z.strictObject({
 export type Room = z.infer<typeof roomSchema>
 
 export const wallKinds = ['wall', 'counter', 'hallway'] as const
-export const pieceKinds = ['wall', 'door', 'window', 'fixed', 'sink', 'basin', 'bath', 'shower'] as const
+export const pieceKinds = ['wall', 'door', 'window', 'fixed', 'cabinets', 'stairs', 'sink', 'basin', 'bath', 'shower'] as const
 /** A piece of a wall; one that does not stand on the floor from its sill, one that does not reach the ceiling to its head. */
 const pieceSchema = z.strictObject({
   id: idField,

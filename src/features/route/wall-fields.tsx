@@ -48,12 +48,16 @@ export function WallElevation({
 const kinds = [
   { value: 'door', label: 'Door' },
   { value: 'window', label: 'Window' },
+  { value: 'cabinets', label: 'Base cabinets' },
+  { value: 'stairs', label: 'Stairs' },
   { value: 'fixed', label: 'Fixed' },
 ] as const
 type Kind = (typeof kinds)[number]['value']
 const usual: Record<Kind, { widthM: number | null; sillM: number; headM: number | null }> = {
   door: { widthM: null, sillM: 0, headM: 2.03 },
   window: { widthM: null, sillM: 0.9, headM: 2.03 },
+  cabinets: { widthM: null, sillM: 0, headM: 0.9 },
+  stairs: { widthM: null, sillM: 0, headM: null },
   fixed: { widthM: null, sillM: 0, headM: null },
 }
 

@@ -40,6 +40,7 @@ const kindWords: Readonly<Record<WayKind, string>> = {
   surface: 'on the face',
   'surface-corner': 'round a corner on the face',
   emerge: 'out of a wall',
+  cabinets: 'behind base cabinets',
   'wall-hole': 'through a solid wall',
 }
 /** A place as routes name it, in the words of the job. */

@@ -21,6 +21,8 @@ const pieceNames: Record<(typeof pieceKinds)[number], string> = {
   door: 'Door or opening',
   window: 'Window',
   fixed: 'Fixed to the floor',
+  cabinets: 'Base cabinets',
+  stairs: 'Stairs',
   sink: 'Sink',
   basin: 'Basin',
   bath: 'Bath',
