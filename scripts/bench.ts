@@ -395,7 +395,7 @@ function benchCampaign() {
   const { tried } = campaign(wiring, report.tests)
   const ms = now() - start
   line(`  ${tried.length} mistakes on 40 points`, `${ms.toFixed(0)} ms`, 'aim: under 2 s')
-  // The same verdicts with nothing kept from one reading to the next: a wiring that nobody asked of before for each, of one mistake in twenty.
+  // The same verdicts with nothing kept from one reading to the next: a wiring that nobody asked of before for each.
   const some = mistakesOf(wiring).filter((_, i) => i % 20 === 0)
   const same = new Map(tried.map((t) => [t.id, t]))
   const begun = now()

@@ -395,8 +395,18 @@ function benchCampaign() {
   const { tried } = campaign(wiring, report.tests)
   const ms = now() - start
   line(`  ${tried.length} mistakes on 40 points`, `${ms.toFixed(0)} ms`, 'aim: under 2 s')
-  for(let i=0;i<5;i++){const t=now(); campaign({...wiring}, report.tests); console.log('again', now()-t)}
- void alteredBy;void effectOf;void loadedAt;void mistakesOf;void meets;void shownBy}
+  for (let i = 0; i < 5; i++) {
+    const t = now()
+    campaign({ ...wiring }, report.tests)
+    console.log('again', now() - t)
+  }
+  void alteredBy
+  void effectOf
+  void loadedAt
+  void mistakesOf
+  void meets
+  void shownBy
+}
 /** A day of sixty tasks for four people, one of whom helps and one of whom leaves early, two windows, and supplies that must hold. */
 function bigDay(): DayPlanInput {
   const tasks = Array.from({ length: 10 }, (_, c) => {

@@ -317,7 +317,7 @@ export interface EnteredRoom {
   } | null
 }
 
-/** Rooms in an order in which each lies beside one before it; what lies by itself is measured from the first. Walls have no thickness then. */
+/** Rooms in an order in which each lies beside one before it; what lies by itself is measured from the first. */
 export function asEntered(rooms: readonly FoundRoom[]): readonly EnteredRoom[] {
   const boxes = rooms.map((r): Box => ({ west: r.west, south: r.south, east: r.west + r.lengthM, north: r.south + r.widthM }))
   const left = new Set(rooms.keys())

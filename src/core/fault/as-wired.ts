@@ -53,7 +53,7 @@ export interface Wiring {
   readonly volts: number
   readonly breaker: { readonly ratingA: number; readonly type: 'B' | 'C' | 'D' | null }
   readonly rcdMa: number | null
-  /** Residual devices in its outlets, with the places that each is to guard, its own among them; one whose rating nobody read trips at nothing. */
+  /** Residual devices in its outlets, with the places that each is to guard, its own among them. */
   readonly outletDevices: readonly OutletDevice[]
   readonly supply: NetworkInput['supply']
   /** Whether the loop outside was measured; without it no loop reading is expected. */

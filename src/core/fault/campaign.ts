@@ -123,7 +123,7 @@ const isDead = (w: Wiring, standing: Standing, place: string): boolean => partsO
 
 /** More than this part of what a load is for burns it. */
 const TOO_MUCH = 1.15
-/** Two lines without their neutral share their volts by their loads, one more and one less: a place that gets too much with all loads on. */
+/** Two lines without their neutral share their volts by their loads: a place that gets too much with all loads on. */
 function overdriven(w: Wiring, d: Difference): { readonly place: string; readonly volts: number } | null {
   if (!w.roles.includes('neutral') || !w.roles.includes('line-2')) return null
   const own = standingOf(w, d, { ...loaded, load: 'own' })

@@ -90,7 +90,7 @@ const along = ({ w, say, name }: Telling, k: Core): readonly Mistake[] =>
     difference: { ...asDesigned, touching: [{ cable: k.id, roles }] },
   }))
 
-/** Mistakes of a place itself: its accessory reversed between cables that go on as they should, its neutral joined with another circuit's. */
+/** Mistakes of a place itself: its accessory reversed between cables that go on as they should, its neutral joined with another's. */
 function atPlace({ w, say, name }: Telling, { id: place, joint, tabs }: Wiring['places'][number]): readonly Mistake[] {
   const own = { cable: null, place }
   const ends = w.cores.flatMap((k) => [...(k.from === place ? [[k, 'a'] as const] : []), ...(k.to === place ? [[k, 'b'] as const] : [])])

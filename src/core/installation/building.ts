@@ -219,7 +219,7 @@ export function waysWanted(job: Job, circuit: string): readonly WaysAsked[] | nu
 const orderLately = lately<WaysAsked | null>()
 /** Points one search goes through in their best order. */
 const MOST_IN_ORDER = 7
-/** The way through all points of a circuit in whatever order costs least; null where there is no choice, or not all stand in the building. */
+/** The way through all points of a circuit in whatever order costs least; null where there is no choice, or one stands nowhere. */
 export function orderWanted(job: Job, circuit: string): WaysAsked | null {
   const { input } = buildingOf(job)
   const { weights, forbid } = job.building ?? bare

@@ -17,8 +17,8 @@ export const valuesOf = (count: number): Values => ({ re: new Float64Array(count
 /** A network taken apart once; what it stands at under any currents driven into it then costs little more than its size. */
 export interface Factored {
   /**
-   * Moves currents driven into nodes that were taken out towards those that were kept, in place: what is left there is theirs to carry. What
-   * an ampere meets on its way, in ohms, is the answer: with what the kept nodes make of the rest, the impedance between its ends.
+   * Moves currents driven into nodes that were taken out towards those that were kept, in place: what is left there is theirs to carry.
+   * What an ampere meets on its way, in ohms, is the answer: with what the kept nodes make of the rest, the impedance between its ends.
    */
   readonly gather: (driven: Values) => Complex
   /** Potentials of the nodes that were taken out, written beside those of the kept ones, from currents that were gathered. */

@@ -296,10 +296,11 @@ function BestOrder({
   const [cost, less] = [sum(now, (r) => r.cost), best.cost]
   const same = order.every((id, i) => legs[i]!.to === id && (i === 0 || legs[i]!.from === order[i - 1]))
   if (same || less > cost - LEAST_GAIN) return null
+  const called = order.map((id) => names.get(id) || 'a point').join(', ')
   const took = (m: number, min: number) => `${formatLength(m, units)}, ${minutes(min)}`
   return (
     <p className="border-l-4 border-ink pl-2">
-      Chained in the order {order.map((id) => names.get(id) || 'a point').join(', ')} it takes {took(cut(best), best.minutes)}; as it is,{' '}
+      Chained in the order {called} it takes {took(cut(best), best.minutes)}; as it is,{' '}
       {took(
         sum(now, cut),
         sum(now, (r) => r.minutes),

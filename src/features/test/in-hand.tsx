@@ -14,7 +14,7 @@ interface Taken {
 }
 const MOST_TAKEN = 12
 
-/** Instruments as they behave in the hand, on the wiring as designed or with a fault in it: to try, and to learn on. Nothing is recorded. */
+/** Instruments as they behave in the hand, on the wiring as designed or with a fault in it. Nothing is recorded. */
 export function InHand({ wiring: w, difference, shut }: { wiring: Wiring; difference: Difference | null; shut: boolean }) {
   const places = probePlaces(w)
   const [instrument, setInstrument] = useState<Instrument>('two-pole')
