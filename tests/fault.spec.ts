@@ -56,6 +56,12 @@ test('a planted fault is found by the measurements that are suggested, live ones
   await expect(answer).toContainText(/Right|As good as right|something else/)
   for (let i = 1; i < causes && /something else/.test(await answer.innerText()); i++) await said.nth(i).click()
   await expect(answer).toContainText(/Right|As good as right/)
+  // Put right, it is tested again from the beginning, until it may be switched on.
+  await page.getByRole('button', { name: 'Put it right, and test again' }).click()
+  await expect(page.getByText('It is put right.')).toBeVisible()
+  const again = page.getByRole('button', { name: /^Measure: / })
+  for (let left = 30; left > 0 && (await again.count()) > 0; left--) await again.first().click()
+  await expect(page.getByText(/^Every test holds: tell those who are there/)).toBeVisible()
   await page.getByRole('button', { name: 'Back to the readings of this circuit' }).click()
   await expect(page.getByText('Nothing is measured yet.')).toBeVisible()
   // A complaint in plain words is a beginning too.

@@ -28,7 +28,7 @@ import { plannedIn } from '../src/core/survey/board'
 import { estimateTime } from '../src/core/day/estimate'
 import { tasksOf } from '../src/core/day/tasks'
 import { serviceDemand } from '../src/core/survey/service'
-import { sourceCandidates, wantedBy } from '../src/core/survey/sources'
+import { sourceCandidates, wantedBy, whereItStands } from '../src/core/survey/sources'
 import { runReport } from '../src/core/survey/walls'
 import { wiringPlan } from '../src/core/wiring/plan'
 import { formatDate } from '../src/ui/when'
@@ -172,7 +172,8 @@ const aheadFor = (job: Job, circuit: string) => evaluate(job, []).byCircuit.get(
 
 async function sources(page: Page, { job, report }: { job: Job; report: Report }, { circuit }: CircuitReport) {
   await page.getByLabel('Circuit you work on').selectOption(circuit.id)
-  const wanted = wantedBy(read(job), circuit, null)
+  // Where it stands is known of what stands in the building; of the rest nobody said it.
+  const wanted = wantedBy(read(job), circuit, whereItStands(read(job), circuit)?.room ?? null)
   const list = wanted ? sourceCandidates(read(job), report.survey, wanted) : []
   const rows = drawing(page, 'Survey').locator('tbody tr')
   await expect(rows).toHaveCount(list.length)

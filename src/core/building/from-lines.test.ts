@@ -89,6 +89,19 @@ describe('rooms out of lines', () => {
     expect(rooms.reduce((sum, r) => sum + r.lengthM * r.widthM, 0)).toBeCloseTo(14, 9)
     expect(asEntered(rooms)[1]!.beside).toMatchObject({ room: 0, open: true })
   })
+  it('are found in a moment whatever stands around them, and not where an outline is all corners', () => {
+    // A room among a thousand short lines that part the sheet at every centimetre.
+    const litter = Array.from({ length: 400 }, (_, i) => box(10 + i * 0.02, 10 + i * 0.02, 10.01 + i * 0.02, 10.01 + i * 0.02)).flat()
+    expect(sizes([...box(0, 0, 20, 20), ...litter])).toEqual(['20.00 x 20.00'])
+    expect(roomsFromLines([...box(0, 0, 20, 20), ...box(5, 5, 6, 6.5)])).toMatchObject({ loose: 1, rooms: [{ lengthM: 20 }] })
+    // A room within a room is one, and what is left round it is in parts.
+    expect(sizes([...box(0, 0, 20, 20), ...box(5, 5, 8, 8)])).toContain('3.00 x 3.00')
+    const saw = Array.from({ length: 60 }, (_, i): Corner[] => [
+      [i, 5 + (i % 2)],
+      [i + 1, 5 + (i % 2)],
+    ]).flat()
+    expect(roomsFromLines(around([0, 0], [60, 0], ...saw.toReversed()))).toMatchObject({ rooms: [], jagged: 1 })
+  })
   it('are the same when the sheet is turned, and what is askew is counted', () => {
     const turn =
       (degrees: number) =>

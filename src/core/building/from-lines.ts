@@ -18,6 +18,10 @@ export interface FoundRoom {
 }
 export interface FromLines {
   readonly rooms: readonly FoundRoom[]
+  /** Closed places whose outline has too many corners to be a room. */
+  readonly jagged: number
+  /** Things that stand by themselves in a room, and are left out. */
+  readonly loose: number
   /** Lines that stand askew to the walls, and are left out. */
   readonly askew: number
   /** Doorways that were closed. */
@@ -39,7 +43,7 @@ const MOST_LINES = 20_000
 const MOST_CELLS = 1_000_000
 export const MOST_ROOMS = 60
 
-const none = (wrong: string): FromLines => ({ rooms: [], askew: 0, doorways: 0, turned: 0, wrong })
+const none = (wrong: string): FromLines => ({ rooms: [], jagged: 0, loose: 0, askew: 0, doorways: 0, turned: 0, wrong })
 
 /** The angle most of the length is drawn at, of a quarter turn, in degrees. */
 function slantOf(lines: readonly Line[]): number {
@@ -83,6 +87,40 @@ function between(sorted: readonly Stretch[], from: number, to: number): readonly
   let end = low
   while (end < sorted.length && sorted[end]!.at <= to) end++
   return sorted.slice(low, end)
+}
+
+/** What hangs together and takes less room than this stands in a room, and is no wall. */
+const LEAST_HOUSE_M2 = 2
+/** Stretches without what stands by itself in the middle of a room: a table, a pillar, a letter drawn in lines. */
+function withoutLoose(walls: readonly Stretch[]): { readonly kept: readonly Stretch[]; readonly loose: number } {
+  const upright = walls.flatMap((w, i) => (w.level ? [] : [{ ...w, i }])).toSorted((p, q) => p.at - q.at)
+  const up = walls.map((_, i) => i)
+  const of = (i: number): number => {
+    let at = i
+    while (up[at] !== at) at = up[at] = up[up[at]!]!
+    return at
+  }
+  for (const [i, w] of walls.entries())
+    if (w.level)
+      for (const o of between(upright, w.from - SAME_M, w.to + SAME_M))
+        if (o.from <= w.at + SAME_M && o.to >= w.at - SAME_M) up[of(i)] = of((o as (typeof upright)[number]).i)
+  const boxes = new Map<number, Box>()
+  for (const [i, w] of walls.entries()) {
+    const [b, at] = [boxes.get(of(i)), of(i)]
+    const own: Box = w.level
+      ? { west: w.from, east: w.to, south: w.at, north: w.at }
+      : { west: w.at, east: w.at, south: w.from, north: w.to }
+    const { min, max } = Math
+    boxes.set(
+      at,
+      b
+        ? { west: min(b.west, own.west), east: max(b.east, own.east), south: min(b.south, own.south), north: max(b.north, own.north) }
+        : own,
+    )
+  }
+  // A wall that nothing meets may be led on over a doorway yet.
+  const small = (b: Box) => areaOf(b) < LEAST_HOUSE_M2 && leastSide(b) > SAME_M
+  return { kept: walls.filter((_, i) => !small(boxes.get(of(i))!)), loose: [...boxes.values()].filter(small).length }
 }
 
 /**
@@ -151,15 +189,16 @@ export function roomsFromLines(lines: readonly Line[]): FromLines {
     const at = level ? ys((p[1] + q[1]) / 2) : xs((p[0] + q[0]) / 2)
     return { level, at, from: Math.min(...ends), to: Math.max(...ends) }
   })
-  const { closed, doorways } = doorsClosed(joined(stretches))
+  const { kept: walls, loose } = withoutLoose(joined(stretches))
+  const { closed, doorways } = doorsClosed(walls)
   const askew = straight.filter(([p, q], i) => upright[i] === null && Math.hypot(q[0] - p[0], q[1] - p[1]) >= SAME_M).length
   const cells = cellsOf(closed)
   if (!cells) return none('So many lines cross that no rooms are made out: choose the layers of the walls alone.')
-  const rooms = closedIn(cells)
+  const { rooms, jagged } = closedIn(cells)
   if (rooms.length > MOST_ROOMS)
     return none(`${rooms.length} closed places are more than ${MOST_ROOMS} rooms: choose the layers of the walls alone.`)
   const wrong = rooms.length ? null : 'No lines close a room in: the ends of walls must meet, but for doorways.'
-  return { rooms, askew, doorways, turned, wrong }
+  return { rooms, jagged, loose, askew, doorways, turned, wrong }
 }
 
 /** The drawing parted at every line, and which of the parts have a wall to their west and to their south. */
@@ -189,10 +228,11 @@ function cellsOf(stretches: readonly Stretch[]): Cells | null {
 }
 
 /** What is closed in, as rectangles: of a place round a corner its parts, each open to one before it. */
-function closedIn({ xs, ys, westWall, southWall }: Cells): FoundRoom[] {
+function closedIn({ xs, ys, westWall, southWall }: Cells): Pick<FromLines, 'rooms' | 'jagged'> {
   const [wide, tall] = [xs.length + 1, ys.length + 1]
   const seen = new Uint8Array(wide * tall)
   const rooms: FoundRoom[] = []
+  let jagged = 0
   for (let start = 0; start < seen.length; start++) {
     if (seen[start]) continue
     const place: number[] = []
@@ -215,17 +255,18 @@ function closedIn({ xs, ys, westWall, southWall }: Cells): FoundRoom[] {
       if (j > 0) go(at - wide, southWall[at])
       if (j + 1 < tall) go(at + wide, southWall[at + wide])
     }
-    if (!outside)
-      rooms.push(
-        ...partsOf(
+    const parts = outside
+      ? []
+      : partsOf(
           place.map((at) => [at % wide, Math.floor(at / wide)] as const),
           xs,
           ys,
           rooms.length,
-        ),
-      )
+        )
+    if (parts) rooms.push(...parts)
+    else jagged++
   }
-  return rooms
+  return { rooms, jagged }
 }
 
 interface Box {
@@ -237,12 +278,52 @@ interface Box {
 const areaOf = (b: Box): number => (b.east - b.west) * (b.north - b.south)
 const leastSide = (b: Box): number => Math.min(b.east - b.west, b.north - b.south)
 
-/** A closed place as few rectangles: the largest that lies in it, then the largest in what is left. */
-function partsOf(place: readonly (readonly [number, number])[], xs: readonly number[], ys: readonly number[], before: number): FoundRoom[] {
-  const cells = new Set(place.map(([i, j]) => `${i} ${j}`))
+/** More corners than this an outline has only where it is no wall. */
+const MOST_STEPS = 40
+/** Neighbours in one direction that have the same neighbours in the other are one: how many lines there are outside tells nothing. */
+function steps(
+  place: readonly (readonly [number, number])[],
+  of: 0 | 1,
+): { readonly stepOf: ReadonlyMap<number, number>; readonly last: readonly number[] } {
+  const crossed = new Map<number, number[]>()
+  for (const cell of place) {
+    const list = crossed.get(cell[of])
+    if (list) list.push(cell[1 - of]!)
+    else crossed.set(cell[of], [cell[1 - of]!])
+  }
+  const stepOf = new Map<number, number>()
+  const last: number[] = []
+  let before = { at: Number.NEGATIVE_INFINITY, key: '' }
+  for (const [at, list] of [...crossed].toSorted((p, q) => p[0] - q[0])) {
+    const key = list.toSorted((p, q) => p - q).join()
+    if (before.key === key && before.at === at - 1) last[last.length - 1] = at
+    else last.push(at)
+    stepOf.set(at, last.length - 1)
+    before = { at, key }
+  }
+  return { stepOf, last }
+}
+
+/** A closed place as few rectangles: the largest that lies in it, then the largest in what is left; null of one that is too jagged. */
+function partsOf(
+  place: readonly (readonly [number, number])[],
+  xs: readonly number[],
+  ys: readonly number[],
+  before: number,
+): FoundRoom[] | null {
+  const [columns, rows] = [steps(place, 0), steps(place, 1)]
+  if (columns.last.length > MOST_STEPS || rows.last.length > MOST_STEPS) return null
+  const cells = new Set(place.map(([i, j]) => `${columns.stepOf.get(i)! + 1} ${rows.stepOf.get(j)! + 1}`))
+  // Cell i lies between line i - 1 and the next, of those that are left.
+  const lines = (all: readonly number[], { last, stepOf }: typeof columns) => {
+    const first = [...stepOf].flatMap(([at, step]) => (stepOf.get(at - 1) === step ? [] : [[step, at] as const]))
+    const from = new Map(first)
+    return { from: last.map((_, k) => all[from.get(k)! - 1]!), to: last.map((at) => all[at]!) }
+  }
+  const [x, y] = [lines(xs, columns), lines(ys, rows)]
   const boxes: Box[] = []
   while (cells.size) {
-    const best = largestIn(cells, xs, ys)
+    const best = largestIn(cells, x, y)
     boxes.push(best.box)
     for (const key of best.keys) cells.delete(key)
   }
@@ -267,11 +348,11 @@ function partsOf(place: readonly (readonly [number, number])[], xs: readonly num
   }))
 }
 
-function largestIn(
-  cells: ReadonlySet<string>,
-  xs: readonly number[],
-  ys: readonly number[],
-): { readonly box: Box; readonly keys: readonly string[] } {
+interface Lines {
+  readonly from: readonly number[]
+  readonly to: readonly number[]
+}
+function largestIn(cells: ReadonlySet<string>, x: Lines, y: Lines): { readonly box: Box; readonly keys: readonly string[] } {
   let best: { box: Box; keys: string[] } | null = null
   for (const key of cells) {
     const [i, j] = key.split(' ').map(Number) as [number, number]
@@ -283,7 +364,7 @@ function largestIn(
       while (top < north && cells.has(`${east} ${top}`)) top++
       north = Math.min(north, top)
       columns.push(east)
-      const box = { west: xs[i - 1]!, south: ys[j - 1]!, east: xs[east]!, north: ys[north - 1]! }
+      const box = { west: x.from[i - 1]!, south: y.from[j - 1]!, east: x.to[east - 1]!, north: y.to[north - 2]! }
       if (best && areaOf(box) <= areaOf(best.box)) continue
       best = { box, keys: columns.flatMap((c) => Array.from({ length: north - j }, (_, k) => `${c} ${j + k}`)) }
     }

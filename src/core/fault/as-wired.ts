@@ -318,11 +318,15 @@ function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar' | 'noBond'>, s:
   return [...elements, ...(s.extra ?? [])]
 }
 
-/** The elements of the wiring as it stands with some cables left out, which are wired in later. */
-export const elementsWithout = (w: Wiring, cables: readonly Core[], s: State): Element[] => [
-  ...besidesCables(w, asDesigned, s),
-  ...w.cores.flatMap((k) => (cables.includes(k) ? [] : cableElements(w, k, asDesigned, s))),
-]
+/** The elements of the wiring as designed, in one state: those of each cable, and all others. */
+export interface Parted {
+  readonly besides: readonly Element[]
+  readonly cables: readonly (readonly [Core, readonly Element[]])[]
+}
+export const parted = (w: Wiring, s: State): Parted => ({
+  besides: besidesCables(w, asDesigned, s),
+  cables: w.cores.map((k) => [k, cableElements(w, k, asDesigned, s)]),
+})
 
 /** The elements of the wiring, as it differs and as it stands. */
 export function elementsOf(w: Wiring, d: Difference, s: State): Element[] {
@@ -343,13 +347,27 @@ export function ofEnd(end: string): { readonly cable: string; readonly role: Rol
   return { cable: end.slice(0, end.lastIndexOf(' ', role - 1)), role: end.slice(role + 1) as Role }
 }
 
-/** The cables that a difference alters, or is at the end of; none where it alters the board. */
+/** With more cables out than these there is nothing left to share. */
+const MOST_OUT = 4
+/**
+ * The cables to leave out so that all of a difference can be wired in: those of the one place that it is at, so that every mistake at a
+ * place has the same; else those that it alters. None where it alters the board, or too many.
+ */
 export function cablesAltered(w: Wiring, d: Difference): readonly Core[] {
   if (d.wrongBar || d.noBond) return []
-  const altered = new Set([...Object.keys(d.ends).map((end) => ofEnd(end).cable), ...d.touching.map((t) => t.cable)])
-  const joined = d.joinedNeutral === null ? undefined : cableTo(w, d.joinedNeutral)
-  const at = d.exchanged
-  return w.cores.filter((k) => altered.has(k.id) || k === joined || (at !== null && (k.from === at || k.to === at)))
+  const altered = new Set<string>(d.touching.map((t) => t.cable))
+  const places = new Set<string | null>([d.joinedNeutral, d.exchanged])
+  for (const end of Object.keys(d.ends)) altered.add(ofEnd(end).cable)
+  for (const k of w.cores) {
+    if (!altered.has(k.id)) continue
+    const made = (side: 'a' | 'b') => w.roles.some((role) => coreEnd(k.id, side, role) in d.ends)
+    if (made('a')) places.add(k.from)
+    if (made('b') || !made('a')) places.add(k.to)
+  }
+  places.delete(null)
+  const near = w.cores.filter((k) => places.has(k.from) || places.has(k.to))
+  const cables = places.size === 1 && near.length <= MOST_OUT ? near : w.cores.filter((k) => altered.has(k.id))
+  return places.size > 1 && (d.joinedNeutral !== null || d.exchanged !== null) ? [] : cables.length <= MOST_OUT ? cables : []
 }
 
 export const openWhere = (s: State): string[] => [...(s.closed ? [] : ['breaker']), ...(s.opened ?? [])]

@@ -15,7 +15,7 @@ import {
 } from './as-wired'
 import type { Standing } from '../network/network'
 import { meets, shownBy, standingOf } from './measure'
-import { alteredBy, loadedAt, type Mistake, mistakesOf, roleWords } from './mistakes'
+import { alteredBy, loadedAt, type Mistake, mistakesOf, ofEach, roleWords } from './mistakes'
 
 export type Effect = 'dangerous' | 'trips' | 'dead' | 'unseen'
 export interface Tried {
@@ -188,7 +188,7 @@ export function campaign(w: Wiring, tests: readonly Test[], besides: readonly Te
     const sound = shownBy(w, asDesigned, t, all)
     return sound !== null && meets(t, sound)
   })
-  const tried = mistakesOf(w).map((m): Tried => {
+  const tried = ofEach(mistakesOf(w), (m): Tried => {
     const places = alteredBy(w, m)
     const { effect, does } = effectOf(w, m.difference, places, loadedAt(w, m))
     const failed = (list: readonly Test[]) =>

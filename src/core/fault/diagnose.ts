@@ -2,7 +2,7 @@ import type { Test } from '../record/tests'
 import { asDesigned, type Difference, type Wiring } from './as-wired'
 import { type Sign, signsOf } from './campaign'
 import { meets, type Shown, shownBy } from './measure'
-import { loadedAt, type Mistake, mistakesOf } from './mistakes'
+import { loadedAt, type Mistake, mistakesOf, ofEach } from './mistakes'
 
 /** What was read of a test. */
 export interface Read {
@@ -72,8 +72,6 @@ interface Hypothesis {
   readonly words: string
   readonly prior: number
   readonly difference: Difference
-  /** Where a load shows what it does. */
-  readonly loadAt: string
 }
 /** What is shown of each test by each mistake: worked out once, asked many times. */
 export interface Known {
@@ -95,16 +93,21 @@ const atEachPlace = (id: string): boolean =>
 export function knownOf(w: Wiring, tests: readonly Test[]): Known {
   const places = w.places.map((p) => p.id)
   const able = tests.filter((t) => shownBy(w, asDesigned, t, places) !== null)
-  const hypotheses: Hypothesis[] = [
-    { id: null, words: 'Nothing: it is wired as designed', prior: SOUND, difference: asDesigned, loadAt: places[0]! },
-    ...mistakesOf(w).map((m) => ({ id: m.id, words: m.words, prior: usual[m.kind], difference: m.difference, loadAt: loadedAt(w, m) })),
-  ]
+  const mistakes = mistakesOf(w)
+  const told = (d: Difference, loadAt: string) => ({
+    shown: able.map((t) => shownBy(w, d, t, places)!),
+    signs: signsOf(w, d, places, loadAt),
+  })
+  const all = [told(asDesigned, places[0]!), ...ofEach(mistakes, (m) => told(m.difference, loadedAt(w, m)))]
   return {
     tests: able,
     minutes: able.map((t) => SET_UP_MIN + EACH_MIN * (atEachPlace(t.id) ? places.length : 1)),
-    hypotheses,
-    shown: hypotheses.map((h) => able.map((t) => shownBy(w, h.difference, t, places)!)),
-    signs: hypotheses.map((h) => signsOf(w, h.difference, places, h.loadAt)),
+    hypotheses: [
+      { id: null, words: 'Nothing: it is wired as designed', prior: SOUND, difference: asDesigned },
+      ...mistakes.map((m) => ({ id: m.id, words: m.words, prior: usual[m.kind], difference: m.difference })),
+    ],
+    shown: all.map((x) => x.shown),
+    signs: all.map((x) => x.signs),
   }
 }
 

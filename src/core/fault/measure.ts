@@ -11,9 +11,10 @@ import {
   deviceIn,
   type Difference,
   elementsOf,
-  elementsWithout,
   mayEndAt,
   openWhere,
+  type Parted,
+  parted,
   type Role,
   type State,
   terminal,
@@ -38,10 +39,10 @@ interface Asked {
   readonly elements: Map<boolean, readonly Element[]>
   /** How the wiring stands with those out, by the state. */
   readonly opened: Map<string, ReturnType<typeof standingWith>>
+  /** The wiring as designed, by the state. */
+  readonly sound: Map<string, Parted>
 }
 const known = new WeakMap<Wiring, Asked>()
-/** With more cables out than these there is nothing left to share. */
-const MOST_OUT = 4
 
 /**
  * The wiring as it differs, in one state: solved once, however much is measured on it. Where few cables differ, all besides them is taken
@@ -55,25 +56,38 @@ export function standingOf(w: Wiring, d: Difference, s: State): Standing {
     const same = before?.length === cables.length && cables.every((k, i) => k === before[i])
     known.set(
       w,
-      (asked = { difference: d, cables, standings: new Map(), elements: new Map(), opened: asked && same ? asked.opened : new Map() }),
+      (asked = {
+        difference: d,
+        cables,
+        standings: new Map(),
+        elements: new Map(),
+        opened: asked && same ? asked.opened : new Map(),
+        sound: asked?.sound ?? new Map(),
+      }),
     )
   }
   const key = JSON.stringify(s)
-  const few = asked.cables.length > 0 && asked.cables.length <= MOST_OUT
-  const made = asked.standings.get(key) ?? (few ? standingIn(w, asked, s, key) : standingAfresh(w, d, s))
+  const made = asked.standings.get(key) ?? (asked.cables.length > 0 ? standingIn(w, asked, s, key) : standingAfresh(w, d, s))
   asked.standings.set(key, made)
   return made
 }
 
 /** The wiring with cables put in that were left out before. */
-function standingIn(w: Wiring, { difference, cables, elements, opened }: Asked, s: State, key: string): Standing {
-  const input = () => ({ supply: w.supply, elements: elementsWithout(w, cables, s), state: { open: openWhere(s) }, probes: [] })
-  const put = opened.get(key) ?? standingWith(input(), [...new Set(cables.flatMap((k) => mayEndAt(w, k, s)))])
-  opened.set(key, put)
+function standingIn(w: Wiring, asked: Asked, s: State, key: string): Standing {
+  const { difference, cables, elements } = asked
+  let put = asked.opened.get(key)
+  if (!put) asked.opened.set(key, (put = openedAt(w, asked, s, key)))
   const out = s.ringOut === true
   const those = elements.get(out) ?? cables.flatMap((k) => cableElements(w, k, difference, s))
   elements.set(out, those)
   return put(those)
+}
+function openedAt(w: Wiring, { cables, sound }: Asked, s: State, key: string): ReturnType<typeof standingWith> {
+  let designed = sound.get(key)
+  if (!designed) sound.set(key, (designed = parted(w, s)))
+  const elements = [...designed.besides, ...designed.cables.flatMap(([k, own]) => (cables.includes(k) ? [] : own))]
+  const waiting = [...new Set(cables.flatMap((k) => mayEndAt(w, k, s)))]
+  return standingWith({ supply: w.supply, elements, state: { open: openWhere(s) }, probes: [] }, waiting)
 }
 
 /** The same, taken apart whole. */

@@ -166,6 +166,16 @@ export function mistakesOf(w: Wiring): readonly Mistake[] {
   ]
 }
 
+/** Something worked out of each of many mistakes, those at one place after each other: what they share is then worked out once. */
+export function ofEach<T>(mistakes: readonly Mistake[], work: (m: Mistake) => T): readonly T[] {
+  const order = [...mistakes.keys()].toSorted((a, b) =>
+    mistakes[a]!.place < mistakes[b]!.place ? -1 : mistakes[a]!.place > mistakes[b]!.place ? 1 : a - b,
+  )
+  const found: T[] = []
+  for (const i of order) found[i] = work(mistakes[i]!)
+  return found
+}
+
 /** Where a load shows what a mistake does: at the far end of its cable, or at its own place. */
 export function loadedAt(w: Wiring, { cable, place }: Mistake): string {
   const k = w.cores.find((c) => c.id === cable)

@@ -90,6 +90,8 @@ const leftWords = (read: DxfLines, found: FromLines): string =>
   [
     ...(found.doorways ? [`${plural(found.doorways, 'doorway')} closed`] : []),
     ...(found.turned ? [`turned by ${found.turned}°`] : []),
+    ...(found.jagged ? [`left out: ${plural(found.jagged, 'place')} of too many corners`] : []),
+    ...(found.loose ? [`left out: ${plural(found.loose, 'thing')} that ${found.loose === 1 ? 'stands' : 'stand'} in a room`] : []),
     ...(found.askew ? [`left out: ${plural(found.askew, 'line')} askew`] : []),
     ...read.leftOut.map(([kind, n]) => `left out: ${plural(n, kind)}`),
   ].join('; ')
@@ -120,13 +122,13 @@ function Preview({ read, building, onDone }: { read: DxfLines; building: ReturnT
   const measured = building.job.rooms.filter((r) => r.measured)
   const [by, setBy] = useState(measured.at(-1)?.id ?? '')
   const [side, setSide] = useState<keyof typeof sideWords>('east')
-  const found = useMemo(() => {
+  const lines = useMemo(() => {
     const m = Number(unit)
     if (!m) return null
     const at = ([x, y]: Line['a']): Line['a'] => [x * m, y * m]
-    const lines = read.layers.flatMap((l) => (left.has(l.name) ? [] : l.lines.map(({ a, b }) => ({ a: at(a), b: at(b) }))))
-    return roomsFromLines(lines)
+    return read.layers.flatMap((l) => (left.has(l.name) ? [] : l.lines.map(({ a, b }) => ({ a: at(a), b: at(b) }))))
   }, [read, unit, left])
+  const { answer: found, thinking } = useWorker<readonly Line[], FromLines>(begin, lines, roomsFromLines)
   const taken = new Set(building.job.rooms.map((r) => r.name))
   const nameOf = (i: number): string => {
     if (names[i] !== undefined) return names[i]
@@ -134,7 +136,7 @@ function Preview({ read, building, onDone }: { read: DxfLines; building: ReturnT
   }
   const all = found?.rooms.map((_, i) => nameOf(i).trim()) ?? []
   const twice = all.find((n, i) => n === '' || taken.has(n) || all.indexOf(n) !== i)
-  const ready = found !== null && found.rooms.length > 0 && heightM !== null && twice === undefined
+  const ready = found !== null && !thinking && found.rooms.length > 0 && heightM !== null && twice === undefined
   const take = () => {
     if (!ready) return
     const ids = found.rooms.map(() => crypto.randomUUID())
@@ -207,7 +209,7 @@ function Preview({ read, building, onDone }: { read: DxfLines; building: ReturnT
         </fieldset>
       )}
       {!found ? (
-        <p>Say what it is drawn in: the drawing does not.</p>
+        <p aria-live="polite">{lines ? 'Rooms are being made out…' : 'Say what it is drawn in: the drawing does not.'}</p>
       ) : (
         <>
           {found.wrong && (

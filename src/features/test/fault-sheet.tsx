@@ -61,6 +61,12 @@ export function FaultSheet() {
     setPractised([])
     setSaid(null)
   }
+  const right = planted !== null && said !== null && (said === known.hypotheses[planted]!.id || sameShown(known, planted, said))
+  const mend = () => {
+    setPlanted(SOUND)
+    setPractised([])
+    setSaid(null)
+  }
   const measure = (test: string) => {
     const shown = known.shown[planted!]![known.tests.findIndex((t) => t.id === test)]!
     setPractised([...practised.filter((r) => r.test !== test), { test, shown }])
@@ -100,8 +106,16 @@ export function FaultSheet() {
           )}
           {planted !== null && (
             <p className="border-l-4 border-ink pl-2">
-              {felt.length > 0 && <b>{felt.map((f) => `“${complaints[f]}.” `)}</b>}A wrong connection is planted in {report.circuit.name},
-              unseen. Measure, and say what it is. Nothing of this goes into the record.
+              {planted !== SOUND ? (
+                <>
+                  {felt.length > 0 && <b>{felt.map((f) => `“${complaints[f]}.” `)}</b>}A wrong connection is planted in{' '}
+                  {report.circuit.name}, unseen. Measure, and say what it is. Nothing of this goes into the record.
+                </>
+              ) : known.tests.every((t) => practised.some((r) => r.test === t.id && meets(t, r.shown))) ? (
+                <b>Every test holds: tell those who are there, and switch it on, one circuit at a time, from the board outward.</b>
+              ) : (
+                'It is put right. What was opened is tested again, dead first, before it is switched on.'
+              )}
             </p>
           )}
           <Readings known={known} reads={reads} next={diagnosis.next?.test ?? null} onMeasure={planted === null ? null : measure} />
@@ -117,11 +131,12 @@ export function FaultSheet() {
         <Causes
           diagnosis={diagnosis}
           reads={reads.length + felt.length}
-          onSay={planted === null ? null : setSaid}
+          onSay={planted === null || planted === SOUND ? null : setSaid}
+          onMend={right ? mend : null}
           answer={
             said === null || planted === null
               ? null
-              : said === (known.hypotheses[planted]!.id ?? '')
+              : said === known.hypotheses[planted]!.id
                 ? `Right: ${known.hypotheses[planted]!.words}. Found in ${practised.length} measurements.`
                 : sameShown(known, planted, said)
                   ? `As good as right: it was “${known.hypotheses[planted]!.words}”, and no test of the plan tells the two apart.`
@@ -132,6 +147,9 @@ export function FaultSheet() {
     />
   )
 }
+
+/** The first of what may be the matter: nothing. */
+const SOUND = 0
 
 /** Whether two faults show the same of every test. */
 function sameShown({ hypotheses, shown }: Known, a: number, id: string): boolean {
@@ -200,11 +218,14 @@ function Causes({
   diagnosis: { causes, next, several },
   reads,
   onSay,
+  onMend,
   answer,
 }: {
   diagnosis: ReturnType<typeof diagnose>
   reads: number
   onSay: ((id: string) => void) | null
+  /** It was named: it can be put right. */
+  onMend: (() => void) | null
   answer: string | null
 }) {
   return (
@@ -213,6 +234,11 @@ function Causes({
         <p role="status" className="mb-3 border-2 border-ink p-2 font-bold">
           {answer}
         </p>
+      )}
+      {onMend && (
+        <button type="button" className="btn btn-ink mb-3" onClick={onMend}>
+          Put it right, and test again
+        </button>
       )}
       <Section title="What explains it">
         {reads === 0 ? (
