@@ -89,6 +89,10 @@ interface Grid {
   /** What sources drive into the groups, gathered towards those that were kept. */
   readonly gathered: Values
   readonly poles: () => Poles
+  /** Two lists of so many values at nought, the same each time: what is in them is used up at once. */
+  readonly room: (size: number) => readonly [Values, Values]
+  /** The same for all of the groups: both are in use together. */
+  readonly wholeRoom: (size: number) => readonly [Values, Values]
 }
 
 /** Takes a network apart but for nodes where more is put in later. */
@@ -140,8 +144,23 @@ export function prepared(branches: readonly Branch[], driven: ReadonlyMap<Branch
     network,
     gathered,
     poles: () => (poles ??= polesOf(grid)),
+    room: rooms(),
+    wholeRoom: rooms(),
   }
   return { with: (more) => whole(grid, more) }
+}
+
+function rooms(): (size: number) => readonly [Values, Values] {
+  const known = new Map<number, readonly [Values, Values]>()
+  return (size) => {
+    let room = known.get(size)
+    if (!room) known.set(size, (room = [valuesOf(size), valuesOf(size)]))
+    for (const { re, im } of room) {
+      re.fill(0)
+      im.fill(0)
+    }
+    return room
+  }
 }
 
 function drivenInto(count: number, list: Resisting, driven: ReadonlyMap<Branch, number>): Values {
@@ -214,15 +233,15 @@ function whole(grid: Grid, more: readonly Branch[]): Solved {
   const inLeft = (gathered: Values, into: Values): Values => {
     for (let i = 0; i < into.re.length; i++) {
       const from = i < waiting ? i : count + i - waiting
-      into.re[i] = gathered.re[from]!
-      into.im[i] = gathered.im[from]!
+      // Into what is new nothing is driven.
+      into.re[i] = gathered.re[from] ?? 0
+      into.im[i] = gathered.im[from] ?? 0
     }
     return into
   }
-  const room = () => valuesOf(waiting + added.size)
   const spread = (gathered: Values): Values => {
-    const [into, at, out] = [inLeft(gathered, room()), room(), valuesOf(size)]
-    small.gather(into)
+    const [[into, at], out] = [grid.room(waiting + added.size), valuesOf(size)]
+    small.gather(inLeft(gathered, into))
     small.spread(into, at)
     for (let i = 0; i < at.re.length; i++) {
       const to = i < waiting ? i : count + i - waiting
@@ -232,8 +251,6 @@ function whole(grid: Grid, more: readonly Branch[]): Solved {
     grid.network.spread(gathered, out)
     return out
   }
-  // One is used again and again, as a meter is put to many places.
-  let driving: readonly [Values, Values] | undefined
   const state: Whole = {
     grid,
     more,
@@ -251,29 +268,27 @@ function whole(grid: Grid, more: readonly Branch[]): Solved {
       return spread(driven)
     },
     impedance: (x, y) => {
-      driving ??= [valuesOf(size), room()]
-      const [into, left] = driving
-      into.re.fill(0)
-      into.im.fill(0)
+      const [into] = grid.wholeRoom(size)
       into.re[x] = 1
       into.re[y] = -1
-      return add(grid.network.gather(into), small.gather(inLeft(into, left)))
+      const met = grid.network.gather(into)
+      return add(met, small.gather(inLeft(into, grid.room(waiting + added.size)[0])))
     },
   }
-  const gathered = added.size ? valuesOf(size) : grid.gathered
-  if (added.size) {
-    gathered.re.set(grid.gathered.re)
-    gathered.im.set(grid.gathered.im)
-  }
-  return solvedOf(state, spread(gathered), null)
+  // Asked for by who reads volts: an ohmmeter does not.
+  let stands: Values | undefined
+  const volts = () => (stands ??= spread(grid.gathered))
+  return solvedOf(state, volts, null)
 }
 
-function solvedOf(state: Whole, volts: Values, more: Branch | null): Solved {
+function solvedOf(state: Whole, stands: () => Values, more: Branch | null): Solved {
   const { grid, groupOf, islandOf, home } = state
   const alive = (node: string): boolean => islandOf(node) === home
   const voltsAt = (node: string): Complex => {
     const g = groupOf(node)
-    return g === undefined || !alive(node) ? ZERO : { re: volts.re[g]!, im: volts.im[g]! }
+    if (g === undefined || !alive(node)) return ZERO
+    const volts = stands()
+    return { re: volts.re[g]!, im: volts.im[g]! }
   }
   const through = (b: Branch): Complex => {
     const across = subtract(voltsAt(b.a), voltsAt(b.b))
@@ -287,7 +302,7 @@ function solvedOf(state: Whole, volts: Values, more: Branch | null): Solved {
   /** A branch more, by the groups of its ends, with the volts that stand between them without it; null where it is no such branch. */
   const between = (branch: Branch) => {
     if (more !== null || solid(branch) || !alive(branch.a) || !alive(branch.b)) return null
-    const [x, y] = [groupOf(branch.a)!, groupOf(branch.b)!]
+    const [x, y, volts] = [groupOf(branch.a)!, groupOf(branch.b)!, stands()]
     return x === y ? null : { x, y, volts: { re: volts.re[x]! - volts.re[y]!, im: volts.im[x]! - volts.im[y]! } }
   }
   return {
@@ -311,6 +326,7 @@ function solvedOf(state: Whole, volts: Values, more: Branch | null): Solved {
       const at = between(branch)
       if (!at) return null
       const { x, y } = at
+      const volts = stands()
       const into = valuesOf(volts.re.length)
       into.re[x] = 1
       into.re[y] = -1
@@ -324,7 +340,7 @@ function solvedOf(state: Whole, volts: Values, more: Branch | null): Solved {
         next.re[i] = volts.re[i]! - fall.re
         next.im[i] = volts.im[i]! - fall.im
       }
-      return solvedOf(state, next, branch)
+      return solvedOf(state, () => next, branch)
     },
   }
 }
