@@ -219,7 +219,7 @@ describe('a day’s plan', () => {
       power: i % 4 === 0 ? ('off' as const) : i % 4 === 2 ? ('on' as const) : ('any' as const),
       after: i > 5 ? [`t${i - 6}`] : [],
     }))
-    const hard = await dayPlan(day(3, ...many))
+    const hard = await dayPlan({ ...day(3, ...many), seconds: 1 })
     if (hard.optimal) return void expect(hard.bound).toBeUndefined()
     expect(hard.bound!.finishMin).toBeLessThanOrEqual(hard.finishMin)
     expect(hard.bound!.finishMin === hard.finishMin && hard.bound!.outageMin > hard.outageMin).toBe(false)
@@ -270,7 +270,7 @@ describe('a day’s plan', () => {
       power: i % 6 === 0 ? ('off' as const) : i % 11 === 10 ? ('on' as const) : ('any' as const),
       after: i > 3 && i % 3 === 0 ? [`t${i - 3}`] : [],
     }))
-    const input = day(3, ...tasks)
+    const input = { ...day(3, ...tasks), seconds: 1 }
     keeps(input, await dayPlan(input))
   })
   it('writes a program no larger than the solver reads in the time there is', () => {

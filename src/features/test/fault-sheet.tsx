@@ -122,7 +122,7 @@ export function FaultSheet() {
           <InHand
             key={planted ?? 'sound'}
             wiring={asked.wiring}
-            difference={planted === null ? null : known.hypotheses[planted]!.difference}
+            difference={planted === null || planted === SOUND ? null : known.hypotheses[planted]!.difference}
             shut={liveShut(known, reads)}
           />
         </div>
