@@ -53,6 +53,8 @@ export interface Wiring {
   readonly volts: number
   readonly breaker: { readonly ratingA: number; readonly type: 'B' | 'C' | 'D' | null }
   readonly rcdMa: number | null
+  /** A residual device stands on it whose rating nobody read: it is reckoned to trip at nothing, and nothing is said of it. */
+  readonly residualUnread: boolean
   /** Residual devices in its outlets, with the places that each is to guard, its own among them. */
   readonly outletDevices: readonly OutletDevice[]
   readonly supply: NetworkInput['supply']
@@ -132,10 +134,16 @@ export function wiringOf(job: Installation, report: CircuitReport): Wiring | nul
 }
 
 /** The residual devices that the circuit stands behind, and those in its outlets. */
-function devicesOf(job: Installation, circuit: Circuit, design: Chosen, places: readonly Place[]): Pick<Wiring, 'rcdMa' | 'outletDevices'> {
+function devicesOf(
+  job: Installation,
+  circuit: Circuit,
+  design: Chosen,
+  places: readonly Place[],
+): Pick<Wiring, 'rcdMa' | 'residualUnread' | 'outletDevices'> {
   const devices = guardingDevices(job, circuit, design)
   return {
     rcdMa: devices.find((d) => d.atBoard)?.tripMa ?? null,
+    residualUnread: devices.some((d) => d.tripMa === null),
     outletDevices: devices.flatMap((d, n): OutletDevice[] => {
       const place = d.point?.id ?? (circuit.points.length === 0 ? places[0]!.id : null)
       if (d.atBoard || place === null || d.tripMa === null) return []

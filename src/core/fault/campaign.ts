@@ -77,7 +77,7 @@ export function effectOf(
   const through = standingOf(w, d, { ...idle, closed: false, neutralLifted: true })
   const { words } = worlds[w.region]
   if (!earth.leads(terminal(BOARD, 'pe'), 'PE'))
-    return { effect: 'dangerous', does: `no metal of the circuit has an ${words.protectiveVerb}, and nothing shows it` }
+    return { effect: 'dangerous', does: `no metal of the circuit has its ${words.protectiveVerb}, and nothing shows it` }
   for (const p of places) {
     const [a, b] = [terminal(p, 'pe'), terminal(BOARD, 'pe')]
     if (!earth.leads(a, b)) return { effect: 'dangerous', does: `${at(p)} has no ${words.protectiveVerb}, and nothing shows it` }

@@ -87,6 +87,26 @@ describe('instruments', () => {
       expect(shownOn({ ...w, rcdMa: null }, asDesigned, i, at('line'), at('pe'), on)).toMatchObject({ shown: 'does not trip' })
     for (const i of ['loop', 'loop-low', 'residual-ramp'] as const) expect(ask(i, off).shown).toBe('no supply')
   })
+  it('of a device whose rating nobody read say that they do not know, never that nothing guards', () => {
+    const unread = { ...w, rcdMa: null, residualUnread: true }
+    for (const i of ['residual-ramp', 'residual-time', 'loop'] as const)
+      expect(shownOn(unread, asDesigned, i, at('line'), at('pe'), on)).toMatchObject({
+        shown: 'not known',
+        note: expect.stringContaining('nobody read'),
+      })
+    expect(shownOn(unread, asDesigned, 'loop-low', at('line'), at('pe'), on).unit).toBe('Ω')
+  })
+  it('at an outlet of the other line are put to that line', () => {
+    const dairy = after(newJob(demoJobs[0]!.region, 'x', ''), ...demoJobs[0]!.edits)
+    const two = wiringOf(
+      dairy,
+      evaluate(dairy, []).circuits.find((c) => c.circuit.kind === 'shared-neutral')!,
+    )!
+    const [place] = two.outletDevices.filter((d) => two.places.find((p) => p.id === d.place)!.across[0]![0] === 'line-2')
+    const there: Probe = { place: place!.place, role: 'line' }
+    const name = two.places.find((p) => p.id === place!.place)!.name
+    expect(shownOn(two, asDesigned, 'residual-time', there, there, on).trips).toEqual([expect.stringContaining(name)])
+  })
   it('that clamp show what flows in one, and around all what does not come back', () => {
     const loaded: Stands = { ...on, load: 1000 }
     expect(ask('clamp', loaded).value).toBeCloseTo(1000 / 230, 0)

@@ -1,7 +1,19 @@
 import type { Element } from '../network/types'
 import type { Standing } from '../network/network'
 import { worlds } from '../region/worlds'
-import { BOARD, cableTo, coreEnd, couplings, type Difference, isResidual, type Role, type State, terminal, type Wiring } from './as-wired'
+import {
+  acrossAt,
+  BOARD,
+  cableTo,
+  coreEnd,
+  couplings,
+  type Difference,
+  isResidual,
+  type Role,
+  type State,
+  terminal,
+  type Wiring,
+} from './as-wired'
 import { loopAt, standingAfresh } from './measure'
 
 /* Instruments as they behave in the hand: what they take of what they measure, and what they are known to get wrong. */
@@ -169,14 +181,21 @@ function clamp({ w, d, a, s }: At, pair: boolean): Seen {
   return seen(shown, { value: amp, unit: 'A', note })
 }
 
+/** The line that a place takes its load from. */
+const lineAt = (w: Wiring, place: string): Role => (place === BOARD ? 'line' : acrossAt(w, place)[0]![0])
+/** Put to the line and the earth of a place, as a tester is that knows the conductors itself. */
+const lineToEarth = (at: At): At => ({ ...at, a: { ...at.a, role: lineAt(at.w, at.a.place) }, b: { ...at.a, role: 'pe' } })
+const UNREAD = 'A residual device stands before it whose rating nobody read: whether it trips is not known.'
+
 function loop(at: At, gentle: boolean): Seen {
-  const { w, d, a } = at
-  const probes: At = { ...at, a: { ...a, role: 'line' }, b: { ...a, role: 'pe' } }
+  const { w, d } = at
+  const probes = lineToEarth(at)
   if (alive(probes, null).volts(node(probes.a), node(probes.b)) < DETECTED_V)
     return seen('no supply', { note: 'There is no voltage from line to earth here: polarity and continuity come first.' })
   const trips = trippedBy(probes, alive(probes, gentle ? worlds[w.region].lineV / GENTLE_A : LOOP_OHM))
   if (trips.length) return seen('tripped', { note: `${tripWords(trips)} It has read nothing.`, trips })
-  const ohm = loopAt(w, d, a.place)
+  if (w.residualUnread && !gentle) return seen('not known', { note: UNREAD })
+  const ohm = loopAt(w, d, probes.a.place, probes.a.role)
   if (ohm > 1000) return seen('no circuit', { value: 'open', unit: 'Ω' })
   const value = gentle ? Math.round(ohm * 10) / 10 : ohm
   return seen(`${value.toFixed(gentle ? 1 : 2)} Ω`, {
@@ -188,12 +207,12 @@ function loop(at: At, gentle: boolean): Seen {
 
 /** The devices that act on a leak of so much at a place. */
 function actsOn(at: At, ma: number): readonly string[] {
-  const { w, d, s, a } = at
+  const { w, d, s, a, b } = at
   const leak: Element = {
     id: 'instrument',
     kind: 'impedance',
-    a: terminal(a.place, 'line'),
-    b: terminal(a.place, 'pe'),
+    a: node(a),
+    b: node(b),
     ohm: worlds[w.region].lineV / (ma / 1000),
     reactanceOhm: 0,
   }
@@ -205,13 +224,12 @@ function actsOn(at: At, ma: number): readonly string[] {
   return ratings.flatMap(([id, rating]) => (standing.residual(id) >= ACTS_AT * rating ? [deviceWords(w, id)] : []))
 }
 const NOTHING_ACTS = 'Nothing guards this place, or its earth leads nowhere: find which before power stays on.'
-function residual(at: At, ramp: boolean): Seen {
-  const { w, a } = at
-  if (
-    alive({ ...at, a: { ...a, role: 'line' }, b: { ...a, role: 'pe' } }, null).volts(terminal(a.place, 'line'), terminal(a.place, 'pe')) <
-    DETECTED_V
-  )
+function residual(put: At, ramp: boolean): Seen {
+  const at = lineToEarth(put)
+  const { w } = at
+  if (alive(at, null).volts(node(at.a), node(at.b)) < DETECTED_V)
     return seen('no supply', { note: 'There is no voltage from line to earth here.' })
+  if (w.residualUnread) return seen('not known', { note: UNREAD })
   const rating = Math.max(w.rcdMa ?? 0, ...w.outletDevices.map((x) => x.ma), 0) || worlds[w.region].personMa
   if (!ramp) {
     const trips = actsOn(at, rating)

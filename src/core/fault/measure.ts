@@ -184,8 +184,8 @@ const LIVE_V = 50
 
 /** What a loop tester works out: how far the voltage falls under a load of its own between line and earth. */
 const TESTER_OHM = 10
-export function loopAt(w: Wiring, d: Difference, place: string): number {
-  const [a, b] = [terminal(place, 'line'), terminal(place, 'pe')]
+export function loopAt(w: Wiring, d: Difference, place: string, line: Role = 'line'): number {
+  const [a, b] = [terminal(place, line), terminal(place, 'pe')]
   const { volts, voltsWith } = standingOf(w, d, live)
   const open = volts(a, b)
   const current = (voltsWith(a, b, TESTER_OHM) ?? 0) / TESTER_OHM

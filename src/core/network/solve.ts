@@ -209,14 +209,8 @@ function whole(grid: Grid, more: readonly Branch[]): Solved {
   }
   // A node that was not there has a group of its own.
   const groupOf = (number: number): number => (number < numbers.size ? groups[number]! : count + number - numbers.size)
-  const kept = resisting()
-  for (const { a, b, re, im } of [grid.network.left])
-    for (let i = 0; i < a.length; i++) {
-      kept.a.push(a[i]!)
-      kept.b.push(b[i]!)
-      kept.re.push(re[i]!)
-      kept.im.push(im[i]!)
-    }
+  const { left } = grid.network
+  const kept = { branch: [], a: [...left.a], b: [...left.b], re: [...left.re], im: [...left.im] }
   /** Groups that were kept come first among those that are left, then the new ones. */
   const leftOf = (group: number): number => (group < waiting ? group : group - count + waiting)
   for (const b of more) {
