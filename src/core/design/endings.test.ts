@@ -200,6 +200,16 @@ describe('the residual devices of a circuit', () => {
     expect(tests[0]!.how).toMatch(/^Then b, c, d went dead, and nothing else;/)
     expect(tests[1]!.how).toMatch(/^Then c went dead, and nothing else;/)
   })
+  it('are tested at a point without outlets too, whether it or its circuit says what is fitted there', () => {
+    const tests = (accessory?: 'na-gfci-20') =>
+      of(
+        'north-america',
+        design({ accessory: 'na-gfci-20', wantedBreakerA: 20 }),
+        stops({ id: 'a', outlets: 0, ...(accessory ? { accessory } : {}) }),
+      )
+    expect(tests().map((t) => t.id)).toEqual(['residual-button'])
+    expect(tests()).toEqual(tests('na-gfci-20'))
+  })
   it('are timed where the world asks for it, at their rating, and at five times of it for who wants to know', () => {
     const tests = of(
       'united-kingdom',

@@ -68,7 +68,7 @@ export function guardingDevices(job: Installation, circuit: Circuit, design: Des
       ? [{ point: null, atBoard: true, tripMa: shared.kind === 'device' ? shared.device.tripMa : ma, guards: points }]
       : []
   const inOutlets = points.flatMap((p): GuardingDevice[] => {
-    const kind = p.outlets > 0 || p.accessory ? fittedAt(design, p) : undefined
+    const kind = fittedAt(design, p)
     const first = at === 'first' && p === points[0]
     if (!kind?.residual && !first) return []
     const beyond = (first || p.guardsOn) && kind?.onward !== 'none' ? reachedThrough(circuit, p.id) : new Set([p.id])
