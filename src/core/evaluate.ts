@@ -6,13 +6,13 @@ import { openFacts } from './design/circuit-input'
 import { type Upstream, upstreamOf, type Fed, loopOfFeeders } from './design/fed'
 import { accessory } from './catalogue/accessories'
 import { boxPoints } from './bench/box'
-import { fittedAt } from './design/endings'
+import { fittedAt, systemOf } from './design/endings'
 import { benchFindings } from './bench/check'
 import { areaMm2 } from './design/prices'
 import { mountingOf } from './enclosure/mounting'
 import { type AlikePoints, alikePoints, whereAlike } from './enclosure/alike'
 import { grouped } from './grouped'
-import { cableConductors } from './region/colours'
+import { cableConductors, type CircuitSystem } from './region/colours'
 import { type WorkedDesign, workOnFeeder } from './design/work'
 import { type BoxContents, type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
 import type { Finding, Severity } from './finding'
@@ -131,14 +131,13 @@ function contentsOf(
   circuit: Circuit,
   { result, design }: DesignReport,
   { fitted, points, cables }: AlikePoints,
+  system: CircuitSystem,
 ): BoxContents | null {
   const joint = points[0]?.kind === 'box'
   if ((!fitted && !joint) || !result?.size || !result.protectiveSize) return null
-  const system = fitted?.system ?? fittedAt(design, null)?.system
   // Nobody can count the conductors of cables that go to nobody knows what.
-  if (!system) return null
-  const conductors =
-    circuit.kind === 'shared-neutral' ? 3 : cableConductors(job.region, system, 'new').filter((c) => c.role !== 'pe').length
+  if (!fitted && !fittedAt(design, null)) return null
+  const conductors = cableConductors(job.region, system, 'new').filter((c) => c.role !== 'pe').length
   const entering = cables.map((k) => ({ size: k.size ?? result.size!, conductors: k.cores === 'three' ? 3 : conductors }))
   const others = Array.from({ length: points[0]?.box.others ?? 0 }, () => ({ size: result.size!, conductors }))
   const [first, ...rest] = [...entering, ...others].map((k) => k.size)
@@ -158,7 +157,7 @@ function evaluateEnd(
 ): EndReport {
   const { fitted, points, cables } = alike
   const box = points[0]?.box ?? newBox()
-  const contents = contentsOf(job, circuit, chosen, alike)
+  const contents = contentsOf(job, circuit, chosen, alike, systemOf(job.region, circuit, all))
   return {
     fitted,
     points: points.map((p) => p.id),

@@ -1,36 +1,62 @@
 'use client'
 import { useEffect, useRef, useState } from 'react'
+import type { Asked, Heard, Told } from '@/core/told'
+
+/** What runs longer than this, in milliseconds, is not waited for when something else is asked. */
+const PATIENT_MS = 300
+
+export interface Thinking<A> {
+  /** While it thinks, the answer is the one of before, or null at first: it may be shown, not acted on. */
+  readonly answer: A | null
+  readonly thinking: boolean
+  /** How far it is, from 0 to 1; null while nobody said. */
+  readonly part: number | null
+  /** Given up: nothing is worked out until it is asked to go on, or something else is asked. */
+  readonly stopped: boolean
+  readonly stop: () => void
+  readonly again: () => void
+}
 
 /**
- * The answer to a question, worked out in a worker of the page. While it thinks, the answer is the one of before, or null at first: it may
- * be shown, not acted on. `alone` answers where the worker did not arrive, the connection being lost. No question, no answer.
+ * The answer to a question, worked out in a worker of the page. `alone` answers where the worker did not arrive, the connection being
+ * lost. No question, no answer.
  */
-export function useWorker<Q, A>(
-  make: () => Worker,
-  question: Q | null,
-  alone: (question: Q) => A,
-): { answer: A | null; thinking: boolean } {
+export function useWorker<Q, A>(make: () => Worker, question: Q | null, alone: (question: Q, told?: Told) => A): Thinking<A> {
   const worker = useRef<Worker | null>(null)
   const asked = useRef(0)
   const means = useRef({ make, alone })
   const [told, setTold] = useState<{ readonly question: Q; readonly answer: A } | null>(null)
+  const [part, setPart] = useState<{ readonly question: Q; readonly part: number } | null>(null)
+  const [given, setGiven] = useState<Q | null>(null)
+  const stopped = question !== null && given === question
   useEffect(() => {
-    if (question === null) return
+    if (question === null || stopped) return
     const { make: begin, alone: byHand } = means.current
     const thinking = (worker.current ??= begin())
     const ask = ++asked.current
-    const hear = ({ data }: MessageEvent<{ ask: number; answer: A }>) => {
-      if (data.ask === ask) setTold({ question, answer: data.answer })
+    const since = performance.now()
+    let answered = false
+    const hear = ({ data }: MessageEvent<Heard<A>>) => {
+      if (data.ask !== ask) return
+      if ('part' in data) return setPart({ question, part: data.part })
+      answered = true
+      setTold({ question, answer: data.answer })
     }
-    const failed = () => setTold({ question, answer: byHand(question) })
+    const failed = () => {
+      answered = true
+      setTold({ question, answer: byHand(question) })
+    }
     thinking.addEventListener('message', hear)
     thinking.addEventListener('error', failed)
-    thinking.postMessage({ ask, question })
+    thinking.postMessage({ ask, question } satisfies Asked<Q>)
     return () => {
       thinking.removeEventListener('message', hear)
       thinking.removeEventListener('error', failed)
+      if (answered || performance.now() - since < PATIENT_MS) return
+      thinking.terminate()
+      worker.current = null
     }
-  }, [question])
+  }, [question, stopped])
   useEffect(
     () => () => {
       worker.current?.terminate()
@@ -38,5 +64,13 @@ export function useWorker<Q, A>(
     },
     [],
   )
-  return { answer: question === null ? null : (told?.answer ?? null), thinking: question !== null && told?.question !== question }
+  const thinking = question !== null && !stopped && told?.question !== question
+  return {
+    answer: question === null ? null : (told?.answer ?? null),
+    thinking,
+    part: thinking && part?.question === question ? part.part : null,
+    stopped: stopped && told?.question !== question,
+    stop: () => setGiven(question),
+    again: () => setGiven(null),
+  }
 }

@@ -1,6 +1,5 @@
-import { type LiveAsked, liveOf } from '../core/bench/live'
+import { liveOf } from '../core/bench/live'
+import { answering } from './answering'
 
-/** Solves wiring off the main thread; each answer names the question it belongs to. */
-addEventListener('message', ({ data: { ask, question } }: MessageEvent<{ ask: number; question: LiveAsked }>) => {
-  postMessage({ ask, answer: liveOf(question) })
-})
+/** Solves wiring. */
+answering(liveOf)

@@ -1,7 +1,6 @@
 import { dxfLines } from '../core/building/dxf-lines'
 import { type Line, roomsFromLines } from '../core/building/from-lines'
+import { answering } from './answering'
 
-/** Reads a drawing, and makes out rooms in its lines, off the main thread; each answer names the question it belongs to. */
-addEventListener('message', ({ data: { ask, question } }: MessageEvent<{ ask: number; question: string | readonly Line[] }>) => {
-  postMessage({ ask, answer: typeof question === 'string' ? dxfLines(question) : roomsFromLines(question) })
-})
+/** Reads a drawing, and makes out rooms in its lines. */
+answering((question: string | readonly Line[]) => (typeof question === 'string' ? dxfLines(question) : roomsFromLines(question)))

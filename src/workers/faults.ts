@@ -1,6 +1,5 @@
-import { type FaultsAsked, faultsOf } from '../core/fault/ask'
+import { faultsOf } from '../core/fault/ask'
+import { answering } from './answering'
 
-/** Tries mistakes off the main thread; each answer names the question it belongs to. */
-addEventListener('message', ({ data: { ask, question } }: MessageEvent<{ ask: number; question: FaultsAsked }>) => {
-  postMessage({ ask, answer: faultsOf(question) })
-})
+/** Tries mistakes. */
+answering(faultsOf)

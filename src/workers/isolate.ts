@@ -1,6 +1,5 @@
-import { type IsolationAsked, isolationAsked } from '../core/day/isolation'
+import { isolationAsked } from '../core/day/isolation'
+import { answering } from './answering'
 
-/** Asks the wiring what makes a place dead, off the main thread; each answer names the question it belongs to. */
-addEventListener('message', ({ data: { ask, question } }: MessageEvent<{ ask: number; question: IsolationAsked }>) => {
-  postMessage({ ask, answer: isolationAsked(question) })
-})
+/** Asks the wiring what makes a place dead. */
+answering(isolationAsked)

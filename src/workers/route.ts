@@ -1,6 +1,5 @@
-import { waysOfAll, type WaysAsked } from '../core/building/route'
+import { waysOfAll } from '../core/building/route'
+import { answering } from './answering'
 
-/** Looks for ways off the main thread; each answer names the question it belongs to. */
-addEventListener('message', ({ data: { ask, question } }: MessageEvent<{ ask: number; question: readonly WaysAsked[] }>) => {
-  postMessage({ ask, answer: waysOfAll(question) })
-})
+/** Looks for ways. */
+answering(waysOfAll)

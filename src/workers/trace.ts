@@ -1,6 +1,5 @@
-import { nextTestsOf, type NextTestsAsked } from '../core/survey/traced'
+import { nextTestsOf } from '../core/survey/traced'
+import { answering } from './answering'
 
-/** Works out the next tests off the main thread; each answer names the question it belongs to. */
-addEventListener('message', ({ data: { ask, question } }: MessageEvent<{ ask: number; question: NextTestsAsked }>) => {
-  postMessage({ ask, answer: nextTestsOf(question) })
-})
+/** Works out the next tests. */
+answering(nextTestsOf)

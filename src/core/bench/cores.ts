@@ -1,10 +1,11 @@
+import { systemOf } from '../design/endings'
 import type { Accessory } from '../catalogue/accessories'
 import { cablesAt } from '../enclosure/alike'
 import type { SelectedCircuit } from '../calculate/select-circuit'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { cableM } from '../installation/building'
 import type { Cable } from '../job/cable'
-import { cableConductors, type CircuitSystem, type Conductor, threeCores } from '../region/colours'
+import { cableConductors, type Conductor, threeCores } from '../region/colours'
 import { worlds } from '../region/worlds'
 import { coreEndName } from '../job/bench'
 
@@ -42,18 +43,12 @@ const cordCores: readonly Conductor[] = [
   { id: 'pe', role: 'pe', colour: 'greenYellow' },
 ]
 
-/** What the cables of a circuit carry: as what it ends on asks, else by the voltage of its load. */
-export const systemOf = ({ ends, circuit }: Worked, lineV: number): CircuitSystem =>
-  circuit.kind === 'shared-neutral' || (circuit.kind === 'feeder' && (circuit.load.volts ?? lineV) > 1.5 * lineV)
-    ? 'line-line-neutral'
-    : (ends.find((e) => e.fitted)?.fitted?.system ?? ((circuit.load.volts ?? lineV) > 1.5 * lineV ? 'line-line' : 'line-neutral'))
-
 /** The cores of a cable of a circuit, in their colours. */
 export function coresOf(job: Installation, report: Worked, cable: Cable): readonly Conductor[] {
   const { colours } = report.circuit
   return cable.cores === 'three'
     ? threeCores(job.region, colours)
-    : cableConductors(job.region, systemOf(report, worlds[job.region].lineV), colours)
+    : cableConductors(job.region, systemOf(job.region, report.circuit, report.ends), colours)
 }
 
 const endsOf = (cable: string, cores: readonly Conductor[]): readonly CoreEnd[] =>

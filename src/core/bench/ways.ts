@@ -1,8 +1,9 @@
+import { systemOf } from '../design/endings'
 import type { Installation } from '../installation/installation'
 import type { Board, Way } from '../job/board'
 import { worlds } from '../region/worlds'
 import { legOf } from '../survey/board'
-import { systemOf, type Worked } from './cores'
+import type { Worked } from './cores'
 import { barOf, type Laid, SHORT_OHM, tie } from './laid'
 
 /* The boards of a job, and the devices of every way of them, those that stay as they are too. */
@@ -129,9 +130,9 @@ const linesAt = (splitPhase: boolean, second: boolean): readonly string[] => (sp
 /** The way of a circuit of this job. */
 export function wireWay(job: Installation, report: Worked, leg: number, laid: Laid): FromBoard {
   const { circuit, chosen } = report
-  const { splitPhase, typedBreakers, lineV } = worlds[job.region]
+  const { splitPhase, typedBreakers } = worlds[job.region]
   const way = circuit.ways[0]
-  const both = splitPhase && systemOf(report, lineV) !== 'line-neutral'
+  const both = splitPhase && systemOf(job.region, circuit, report.ends) !== 'line-neutral'
   if (splitPhase && !both && !way?.position)
     laid.notes.add(`${circuit.name}: its space is not known, so the line it is on is taken by its order.`)
   const device = job.residualDevices.find((d) => d.id === circuit.behind)

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { findingSchema } from '../finding'
 import { InputError } from '../input-error'
+import type { Told } from '../told'
 import { type BuildingInput, buildingInput, placed, type Room, sides } from './house'
 import { adjacencyOf, cheapest, cheapestThrough, different, distance, MOST_STATES, type Way } from './search'
 import { usualWeights, type WayEdge, type WayKind, wayKinds, type Ways, waysOf, type Weights } from './ways'
@@ -153,7 +154,12 @@ export function bestTo(building: BuildingInput, weights: Weights, forbid: readon
 }
 
 /** The ways of each of several cables. */
-export const waysOfAll = (asked: readonly WaysAsked[]): readonly WaysFound[] => asked.map(waysAsked)
+export const waysOfAll = (asked: readonly WaysAsked[], told?: Told): readonly WaysFound[] =>
+  asked.map((a, i) => {
+    const found = waysAsked(a)
+    told?.((i + 1) / asked.length)
+    return found
+  })
 
 const placeName = ({ kind, where }: WayEdge): string => `${kind} ${where.name}`
 const shown = ({ a, b, cost, kind }: WayEdge): [number, number, number, string] => [a, b, cost, kind]

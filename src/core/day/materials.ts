@@ -1,6 +1,7 @@
 import { accessory } from '../catalogue/accessories'
 import { boxKind } from '../catalogue/boxes'
 import { cablePrice, priceOf, type PriceName } from '../design/prices'
+import { systemOf } from '../design/endings'
 import { runLengthM, singleCores } from '../design/conditions'
 import { cableConductors } from '../region/colours'
 import { reelWords } from '../documents/pieces'
@@ -67,8 +68,7 @@ function breakerOf(job: Installation, { circuit, chosen }: CircuitReport): Wante
 function coresOf(job: Installation, { circuit, chosen, ends }: CircuitReport): number | null {
   if (!singleCores.includes(chosen.design.cable)) return 1
   if (circuit.kind === 'feeder') return null
-  const fitted = ends.find((e) => e.fitted)?.fitted
-  return fitted ? cableConductors(job.region, fitted.system, 'new').length + (circuit.kind === 'shared-neutral' ? 1 : 0) : null
+  return ends.some((e) => e.fitted) ? cableConductors(job.region, systemOf(job.region, circuit, ends), 'new').length : null
 }
 
 /** The cable of a circuit: each piece as its way asks for it, or the length that was given; null while one is not known. */

@@ -1,6 +1,9 @@
 import { type Accessory, accessory } from '../catalogue/accessories'
 import { listed } from '../finding'
 import type { Circuit, CircuitPoint, Design } from '../installation/installation'
+import type { CircuitSystem } from '../region/colours'
+import type { RegionId } from '../region/types'
+import { worlds } from '../region/worlds'
 
 /** One kind of accessory on a circuit and the points that have it; no point where the circuit has no named ones. */
 export interface Ending {
@@ -29,6 +32,25 @@ export function endingsOf({ points }: Pick<Circuit, 'points'>, design: Ends): re
     else kinds.set(fitted, [p])
   }
   return [...kinds].filter(([, at]) => at.length > 0).map(([fitted, at]) => ({ fitted, points: at }))
+}
+
+/**
+ * What the cables of a circuit carry: all that anything on it asks for; of a feeder by the voltage of what it feeds, and of one that ends
+ * on nothing yet by that of its load.
+ */
+export function systemOf(
+  region: RegionId,
+  { kind, load }: Pick<Circuit, 'kind' | 'load'>,
+  ends: readonly { readonly fitted: Accessory | undefined }[],
+): CircuitSystem {
+  const { lineV, splitPhase } = worlds[region]
+  const twoLines = load.volts === null ? null : load.volts > 1.5 * lineV
+  if (kind === 'feeder') return (twoLines ?? splitPhase) ? 'line-line-neutral' : 'line-neutral'
+  if (kind === 'shared-neutral') return 'line-line-neutral'
+  const systems = new Set(ends.flatMap(({ fitted }) => (fitted ? [fitted.system] : [])))
+  if (systems.size > 1) return 'line-line-neutral'
+  const [only] = systems
+  return only ?? (twoLines ? 'line-line' : 'line-neutral')
 }
 
 /** Whether it is said of every point what stands there. */

@@ -1,6 +1,6 @@
 import { perMetre, supplyOf } from '../bench/conductor'
 import { device } from '../catalogue/devices'
-import { fittedAt } from '../design/endings'
+import { fittedAt, systemOf } from '../design/endings'
 import type { CircuitReport } from '../evaluate'
 import { guardingDevices } from '../design/guards'
 import { cableM } from '../installation/building'
@@ -8,7 +8,7 @@ import type { Circuit, Installation } from '../installation/installation'
 import { feederBoardId } from '../job/cable'
 import { terminals as nodesOf } from '../network/network'
 import type { Element, NetworkInput } from '../network/types'
-import { cableConductors, type ConductorRole } from '../region/colours'
+import { cableConductors, type CircuitSystem, type ConductorRole } from '../region/colours'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 
@@ -62,10 +62,10 @@ export interface Wiring {
   readonly loopKnown: boolean
 }
 
-/** What the loads of a place are across: of two lines that share a neutral the one that its leg says, or both. */
-function acrossOf(roles: readonly Role[], leg: 'A' | 'B' | 'AB' | 'each'): Place['across'] {
+/** What the loads of a place are across: what stands there says, and of two lines that share a neutral the one that its leg says, or both. */
+function acrossOf(roles: readonly Role[], leg: 'A' | 'B' | 'AB' | 'each', system?: CircuitSystem): Place['across'] {
   const two = roles.includes('line-2')
-  if (!roles.includes('neutral') || (two && leg === 'AB')) return [['line', 'line-2']]
+  if (!roles.includes('neutral') || (two && (leg === 'AB' || system === 'line-line'))) return [['line', 'line-2']]
   const [first, second] = [['line', 'neutral'] as const, ['line-2', 'neutral'] as const]
   return two && leg === 'each' ? [first, second] : two && leg === 'B' ? [second] : [first]
 }
@@ -85,19 +85,16 @@ function placesOf(circuit: Circuit, design: Chosen, roles: readonly Role[]): rea
     watts: p.watts ?? 0,
     joint: p.kind === 'box',
     tabs: hasTabs(fittedAt(design, p)?.id),
-    across: acrossOf(roles, p.leg),
+    across: acrossOf(roles, p.leg, fittedAt(design, p)?.system),
   }))
 }
 
-/** The conductors of the cables of a circuit; null while what it ends on is not known, or is not of one kind. */
+/** The conductors of the cables of a circuit; null while what it ends on is not known. */
 function rolesOf(job: Installation, { circuit, ends }: CircuitReport): readonly Role[] | null {
-  const { lineV } = worlds[job.region]
-  const fitted = ends.find((e) => e.fitted)?.fitted
-  if (circuit.kind === 'shared-neutral') return fitted ? ['line', 'line-2', 'neutral', 'pe'] : null
-  if (circuit.kind === 'feeder')
-    return (circuit.load.volts ?? lineV) > 1.5 * lineV ? ['line', 'line-2', 'neutral', 'pe'] : ['line', 'neutral', 'pe']
-  if (!fitted || ends.some((e) => !e.joint && e.fitted?.system !== fitted.system)) return null
-  return cableConductors(job.region, fitted.system, 'new').flatMap((c) => (c.role === 'switched-line' ? [] : [c.role as Role]))
+  const unknown = ends.filter((e) => !e.joint && !e.fitted)
+  if (circuit.kind !== 'feeder' && (!ends.some((e) => e.fitted) || (circuit.kind !== 'shared-neutral' && unknown.length > 0))) return null
+  const cores = cableConductors(job.region, systemOf(job.region, circuit, ends), 'new')
+  return cores.flatMap((c) => (c.role === 'switched-line' ? [] : [c.role as Role]))
 }
 
 /** The circuit as a network, or null while a length, a size or what it ends on is not known. */

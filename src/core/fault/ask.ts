@@ -1,4 +1,5 @@
 import type { Test } from '../record/tests'
+import type { Told } from '../told'
 import type { Wiring } from './as-wired'
 import { type Campaign, campaign } from './campaign'
 import { type Known, knownOf } from './diagnose'
@@ -15,7 +16,7 @@ export interface FaultsFound {
   readonly campaign: Campaign | null
   readonly known: Known | null
 }
-export const faultsOf = ({ wiring, tests, besides, of }: FaultsAsked): FaultsFound => ({
-  campaign: of === 'effects' ? campaign(wiring, tests, besides) : null,
-  known: of === 'readings' ? knownOf(wiring, tests) : null,
+export const faultsOf = ({ wiring, tests, besides, of }: FaultsAsked, told?: Told): FaultsFound => ({
+  campaign: of === 'effects' ? campaign(wiring, tests, besides, told) : null,
+  known: of === 'readings' ? knownOf(wiring, tests, told) : null,
 })

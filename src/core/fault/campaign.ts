@@ -1,5 +1,6 @@
 import { EXTRA_LOAD_W, type Test } from '../record/tests'
 import { worlds } from '../region/worlds'
+import type { Told } from '../told'
 import {
   acrossAt,
   asDesigned,
@@ -181,14 +182,14 @@ function brokenRing(w: Wiring, { amps }: Standing): boolean {
  * Every single mistake of a circuit tried: what it does, which tests of the plan it fails, and which of those besides the plan. A test
  * that sound wiring itself would fail catches nothing.
  */
-export function campaign(w: Wiring, tests: readonly Test[], besides: readonly Test[] = []): Campaign {
+export function campaign(w: Wiring, tests: readonly Test[], besides: readonly Test[] = [], told?: Told): Campaign {
   const all = w.places.map((p) => p.id)
   const possible = tests.filter((t) => shownBy(w, asDesigned, t, all) !== null)
   const more = besides.filter((t) => {
     const sound = shownBy(w, asDesigned, t, all)
     return sound !== null && meets(t, sound)
   })
-  const tried = ofEach(mistakesOf(w), (m): Tried => {
+  const one = (m: Mistake): Tried => {
     const places = alteredBy(w, m)
     const { effect, does } = effectOf(w, m.difference, places, loadedAt(w, m))
     const failed = (list: readonly Test[]) =>
@@ -199,7 +200,8 @@ export function campaign(w: Wiring, tests: readonly Test[], besides: readonly Te
     const caughtBy = failed(possible)
     const moreBy = caughtBy.length || effect === 'unseen' ? [] : failed(more)
     return { id: m.id, kind: m.kind, words: m.words, place: m.place, effect, does, caughtBy, moreBy }
-  })
+  }
+  const tried = ofEach(mistakesOf(w), one, told)
   return { tried, notTried: tests.filter((t) => !possible.includes(t) && t.phase !== 'isolation' && !t.optional).map((t) => t.id) }
 }
 

@@ -1,5 +1,6 @@
 import type { Test } from '../record/tests'
 import { asDesigned, type Difference, type Wiring } from './as-wired'
+import type { Told } from '../told'
 import { type Sign, signsOf } from './campaign'
 import { meets, type Shown, shownBy } from './measure'
 import { loadedAt, type Mistake, mistakesOf, ofEach } from './mistakes'
@@ -90,15 +91,15 @@ const EACH_MIN = 2
 const atEachPlace = (id: string): boolean =>
   ['continuity-protective', 'polarity', 'zs', 'extra-neutral-lifted', 'extra-loaded-fall', 'residual-button'].includes(id) ||
   id.startsWith('live-')
-export function knownOf(w: Wiring, tests: readonly Test[]): Known {
+export function knownOf(w: Wiring, tests: readonly Test[], told?: Told): Known {
   const places = w.places.map((p) => p.id)
   const able = tests.filter((t) => shownBy(w, asDesigned, t, places) !== null)
   const mistakes = mistakesOf(w)
-  const told = (d: Difference, loadAt: string) => ({
+  const given = (d: Difference, loadAt: string) => ({
     shown: able.map((t) => shownBy(w, d, t, places)!),
     signs: signsOf(w, d, places, loadAt),
   })
-  const all = [told(asDesigned, places[0]!), ...ofEach(mistakes, (m) => told(m.difference, loadedAt(w, m)))]
+  const all = [given(asDesigned, places[0]!), ...ofEach(mistakes, (m) => given(m.difference, loadedAt(w, m)), told)]
   return {
     tests: able,
     minutes: able.map((t) => SET_UP_MIN + EACH_MIN * (atEachPlace(t.id) ? places.length : 1)),

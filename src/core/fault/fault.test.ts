@@ -60,6 +60,52 @@ function generated(count: number) {
   return made
 }
 
+describe('a campaign', () => {
+  it('says how far it is, once for every mistake, and ends at all of it', () => {
+    const { w, report } = wired[0]!
+    const parts: number[] = []
+    const { tried } = campaign(w, report.tests, [], (part) => parts.push(part))
+    expect(parts).toHaveLength(tried.length)
+    expect(parts).toEqual(parts.toSorted((a, b) => a - b))
+    expect(parts.at(-1)).toBe(1)
+  })
+})
+
+describe('a circuit on which things of one line and of two stand', () => {
+  const job = after(
+    newJob('north-america', 'x', ''),
+    { kind: 'load.set', circuit: 'c1', patch: { name: 'x', volts: 120, basis: 'watts', amount: 1500, connection: 'plug' } },
+    {
+      kind: 'circuit-point.add',
+      circuit: 'c1',
+      points: [
+        { id: 'a', name: 'A', lengthM: 6, from: null, watts: 300, accessory: 'na-duplex-20' },
+        { id: 'b', name: 'B', lengthM: 4, from: 'a', watts: 900, accessory: 'na-20-240' },
+      ],
+    },
+    { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-duplex-20' } },
+    { kind: 'box.set', points: ['a'], patch: { kind: 'na-device-18' } },
+  )
+  const [report] = evaluate(job, []).circuits
+  const w = wiringOf(job, report!)!
+  it('brings two lines and a neutral everywhere, and each thing is across its own', () => {
+    expect(w.roles).toEqual(['line', 'line-2', 'neutral', 'pe'])
+    expect(w.places.map((p) => p.across)).toEqual([[['line', 'neutral']], [['line', 'line-2']]])
+    // Two cables of three conductors enter the first box: its count is that of the cable, not of what stands there.
+    const [first] = report!.ends
+    expect(first!.boxReport.fill!.input.conductors).toEqual([{ size: '14 AWG', count: 6 }])
+  })
+  it('has its mistakes tried: each conductor with each, and an open neutral leaves dead what needs it', () => {
+    const { tried } = campaign(w, report!.tests)
+    expect(tried.filter((t) => t.kind === 'swapped')).toHaveLength(2 * 2 * 5)
+    expect(tried.find((t) => t.id.startsWith('open') && t.id.endsWith('a neutral'))).toMatchObject({ effect: 'dead' })
+    for (const t of report!.tests) {
+      const shown = shownBy(w, asDesigned, t, places(w))
+      if (shown !== null) expect(meets(t, shown), t.id).toBe(true)
+    }
+  })
+})
+
 describe('a circuit as designed', () => {
   it('is wired in each world, a ring and chains among them', () => {
     expect(new Set(wired.map(({ w }) => w.region)).size).toBe(3)

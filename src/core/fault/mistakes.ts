@@ -1,3 +1,4 @@
+import type { Told } from '../told'
 import { worlds } from '../region/worlds'
 import { asDesigned, BOARD, type Core, coreEnd, type Difference, type Role, type Wiring } from './as-wired'
 
@@ -167,12 +168,15 @@ export function mistakesOf(w: Wiring): readonly Mistake[] {
 }
 
 /** Something worked out of each of many mistakes, those at one place after each other: what they share is then worked out once. */
-export function ofEach<T>(mistakes: readonly Mistake[], work: (m: Mistake) => T): readonly T[] {
+export function ofEach<T>(mistakes: readonly Mistake[], work: (m: Mistake) => T, told?: Told): readonly T[] {
   const order = [...mistakes.keys()].toSorted((a, b) =>
     mistakes[a]!.place < mistakes[b]!.place ? -1 : mistakes[a]!.place > mistakes[b]!.place ? 1 : a - b,
   )
   const found: T[] = []
-  for (const i of order) found[i] = work(mistakes[i]!)
+  for (const [n, i] of order.entries()) {
+    found[i] = work(mistakes[i]!)
+    told?.((n + 1) / order.length)
+  }
   return found
 }
 

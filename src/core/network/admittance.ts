@@ -34,6 +34,7 @@ export interface Factored {
  * node the last that is taken out has nothing left to lead to: it stands at nought, and the others to it.
  */
 export function factored(count: number, branches: Admittances, kept = 1): Factored {
+  if (kept === 1 && count <= FEW) return few(count, branches)
   const next: Map<number, number>[] = Array.from({ length: count }, () => new Map<number, number>())
   const edgeRe: number[] = []
   const edgeIm: number[] = []
@@ -108,6 +109,71 @@ export function factored(count: number, branches: Admittances, kept = 1): Factor
     first[step + 1] = beside.length
   }
   return { ...apart({ order, first, beside, through, own }), left: leftOf(kept, home, next, edgeRe, edgeIm) }
+}
+
+/** So many nodes are taken apart in a table of all their pairs. */
+const FEW = 40
+/** Two tables of so many values at nought, real and imaginary parts: used up by whoever asked last. */
+const tables = new Map<number, Values>()
+function tableOf(count: number): Values {
+  let table = tables.get(count)
+  if (!table) tables.set(count, (table = valuesOf(count * count)))
+  table.re.fill(0)
+  table.im.fill(0)
+  return table
+}
+/** The same for few nodes, all but the reference taken out from the last to the first: quicker than keeping lists of neighbours. */
+function few(count: number, branches: Admittances): Factored {
+  const { re, im } = tableOf(count)
+  for (let i = 0; i < branches.a.length; i++) {
+    const [a, b] = [branches.a[i]!, branches.b[i]!]
+    if (a === b) continue
+    // Each pair once, in the row of the greater.
+    const at = a > b ? a * count + b : b * count + a
+    re[at] = re[at]! + branches.re[i]!
+    im[at] = im[at]! + branches.im[i]!
+  }
+  const own = valuesOf(count)
+  const order = new Int32Array(Math.max(0, count - 1))
+  const first = new Int32Array(order.length + 1)
+  const beside: number[] = []
+  const through = { re: [] as number[], im: [] as number[] }
+  for (let node = count - 1, step = 0; node > 0; node--, step++) {
+    const row = node * count
+    const from = beside.length
+    let [pr, pi] = [re[row]!, im[row]!]
+    for (let x = 1; x < node; x++) {
+      const [er, ei] = [re[row + x]!, im[row + x]!]
+      if (er === 0 && ei === 0) continue
+      pr += er
+      pi += ei
+      beside.push(x)
+    }
+    order[step] = node
+    first[step + 1] = beside.length
+    own.re[node] = pr
+    own.im[node] = pi
+    const size = pr * pr + pi * pi
+    if (size === 0) continue
+    const [hr, hi] = [re[row]!, im[row]!]
+    for (let k = from; k < beside.length; k++) {
+      const x = beside[k]!
+      const [er, ei] = [re[row + x]!, im[row + x]!]
+      const [mr, mi] = [(er * pr + ei * pi) / size, (ei * pr - er * pi) / size]
+      through.re.push(mr)
+      through.im.push(mi)
+      const into = x * count
+      re[into] = re[into]! + (mr * hr - mi * hi)
+      im[into] = im[into]! + (mr * hi + mi * hr)
+      for (let j = from; j < k; j++) {
+        const y = beside[j]!
+        const [fr, fi] = [re[row + y]!, im[row + y]!]
+        re[into + y] = re[into + y]! + (mr * fr - mi * fi)
+        im[into + y] = im[into + y]! + (mr * fi + mi * fr)
+      }
+    }
+  }
+  return { ...apart({ order, first, beside, through, own }), left: { a: [], b: [], re: [], im: [] } }
 }
 
 /** What joins the nodes that were kept. */

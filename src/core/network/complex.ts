@@ -12,4 +12,4 @@ export function divide(a: Complex, b: Complex): Complex {
   const n = b.re * b.re + b.im * b.im
   return { re: (a.re * b.re + a.im * b.im) / n, im: (a.im * b.re - a.re * b.im) / n }
 }
-export const magnitude = (a: Complex): number => Math.hypot(a.re, a.im)
+export const magnitude = ({ re, im }: Complex): number => (im === 0 ? Math.abs(re) : Math.hypot(re, im))

@@ -2,7 +2,7 @@ import { InputError } from '../input-error'
 import { M_PER_KFT, naOhmPerKft } from '../region/north-america/awg'
 import { worlds } from '../region/worlds'
 import { atLeast, atMost } from '../tolerance'
-import { add, type Complex, magnitude, subtract, ZERO } from './complex'
+import { add, type Complex, magnitude, ZERO } from './complex'
 import { type Branch, prepared, solve, type Solved, STAR } from './solve'
 import type { Element, NetworkInput, NetworkState } from './types'
 
@@ -70,7 +70,6 @@ function standingIn(input: NetworkInput, open: ReadonlySet<string>, waiting: rea
     return prepared([...supply.map((s) => s.branch), ...branches], driveOf(supply), waiting)
   })
   const meter = once(() => prepared([...earthLink(input), ...branches.map(direct)], new Map(), waiting))
-  const across = ({ voltsAt }: Solved, a: string, b: string): number => magnitude(subtract(voltsAt(a), voltsAt(b)))
   return (elements) => {
     const added = elements.map((e, i) => ({ id: e.id, branches: branchesFor(e, `elements.${input.elements.length + i}`) }))
     const more = added.flatMap((e) => e.branches)
@@ -80,7 +79,7 @@ function standingIn(input: NetworkInput, open: ReadonlySet<string>, waiting: rea
     const polesOf = (id: string) => (byId.get(id) ?? put.get(id)!).map(on().currentIn)
     return {
       nodes: () => Object.fromEntries([...nodesOf(input)].map((n) => [n, magnitude(on().voltsAt(n))])),
-      volts: (a, b) => (on().joined(a, b) ? across(on(), a, b) : 0),
+      volts: (a, b) => on().voltsBetween(a, b),
       ohms: (a, b) => ohmsBetween(off(), a, b),
       leads: (a, b) => off().joined(a, b),
       amps: (id) => magnitude(polesOf(id)[0] ?? ZERO),

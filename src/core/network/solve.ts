@@ -13,6 +13,8 @@ export const STAR = ' star'
 /** Wiring solved: potentials to the star point, currents, and what hangs together. */
 export interface Solved {
   readonly voltsAt: (node: string) => Complex
+  /** Volts between two nodes; none where nothing leads from one to the other. */
+  readonly voltsBetween: (a: string, b: string) => number
   readonly currentIn: (branch: Branch) => Complex
   /** Whether some way for current leads from one to the other. */
   readonly joined: (a: string, b: string) => boolean
@@ -88,11 +90,17 @@ interface Grid {
   readonly network: Factored
   /** What sources drive into the groups, gathered towards those that were kept. */
   readonly gathered: Values
+  /** An ampere driven into one group and out of another, gathered likewise, and what it meets on its way. */
+  readonly ampere: (x: number, y: number) => Ampere
   readonly poles: () => Poles
   /** Two lists of so many values at nought, the same each time: what is in them is used up at once. */
   readonly room: (size: number) => readonly [Values, Values]
-  /** The same for all of the groups: both are in use together. */
-  readonly wholeRoom: (size: number) => readonly [Values, Values]
+}
+interface Ampere {
+  readonly met: Complex
+  /** What is driven into the groups that wait. */
+  readonly re: Float64Array
+  readonly im: Float64Array
 }
 
 /** Takes a network apart but for nodes where more is put in later. */
@@ -143,11 +151,30 @@ export function prepared(branches: readonly Branch[], driven: ReadonlyMap<Branch
     list,
     network,
     gathered,
+    ampere: amperes(count, least, network),
     poles: () => (poles ??= polesOf(grid)),
     room: rooms(),
-    wholeRoom: rooms(),
   }
   return { with: (more) => whole(grid, more) }
+}
+
+/** Each pair is gathered once, whatever is put in later. */
+function amperes(count: number, waiting: number, network: Factored): Grid['ampere'] {
+  const known = new Map<number, Ampere>()
+  const into = valuesOf(count)
+  return (x, y) => {
+    const key = x * (count + 1) + y
+    let ampere = known.get(key)
+    if (!ampere) {
+      into.re.fill(0)
+      into.im.fill(0)
+      // Groups that come with what is put in later take up nothing here.
+      if (x < count) into.re[x] = 1
+      if (y < count) into.re[y] = into.re[y]! - 1
+      known.set(key, (ampere = { met: network.gather(into), re: into.re.slice(0, waiting), im: into.im.slice(0, waiting) }))
+    }
+    return ampere
+  }
 }
 
 function rooms(): (size: number) => readonly [Values, Values] {
@@ -262,11 +289,14 @@ function whole(grid: Grid, more: readonly Branch[]): Solved {
       return spread(driven)
     },
     impedance: (x, y) => {
-      const [into] = grid.wholeRoom(size)
-      into.re[x] = 1
-      into.re[y] = -1
-      const met = grid.network.gather(into)
-      return add(met, small.gather(inLeft(into, grid.room(waiting + added.size)[0])))
+      const [into] = grid.room(waiting + added.size)
+      const { met, re, im } = grid.ampere(Math.min(x, count), Math.min(y, count))
+      into.re.set(re)
+      into.im.set(im)
+      // What is new comes after what waits.
+      if (x >= count) into.re[leftOf(x)] = 1
+      if (y >= count) into.re[leftOf(y)] = -1
+      return add(met, small.gather(into))
     },
   }
   // Asked for by who reads volts: an ohmmeter does not.
@@ -301,6 +331,12 @@ function solvedOf(state: Whole, stands: () => Values, more: Branch | null): Solv
   }
   return {
     voltsAt,
+    voltsBetween: (a, b) => {
+      // What hangs on no source stands at nought, and nothing is read from it to what does.
+      if (!alive(a) || !alive(b)) return 0
+      const [x, y, { re, im }] = [groupOf(a)!, groupOf(b)!, stands()]
+      return magnitude({ re: re[x]! - re[y]!, im: im[x]! - im[y]! })
+    },
     joined,
     currentIn: (b) => {
       if (!alive(b.a)) return ZERO

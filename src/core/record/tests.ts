@@ -6,7 +6,7 @@ import { listed } from '../finding'
 import { formatOhm, formatSize, trim } from '../quantity/format'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
 import { runLengthM } from '../design/conditions'
-import { allEndsChosen, type Ending, endingsOf, whereEnding } from '../design/endings'
+import { allEndsChosen, type Ending, endingsOf, systemOf, whereEnding } from '../design/endings'
 import { type GuardingDevice, guardingDevices } from '../design/guards'
 import type { LayoutReport, PointReport } from '../design/layout'
 import { ringContinuity } from '../calculate/ring-continuity'
@@ -125,9 +125,7 @@ interface Pair {
 type Wired = `${RegionId} ${CircuitSystem}`
 /** What comes to the points: of two lines with a shared neutral both, and in a feeder too, whatever stands at one of them. */
 function wiredOf(job: Installation, circuit: Circuit, endings: readonly Ending[] = endingsOf(circuit, chosenDesign(circuit))): Wired {
-  const systems = new Set(endings.map((e) => e.fitted.system))
-  const both = circuit.kind === 'shared-neutral' || systems.size > 1 || (circuit.kind === 'feeder' && worlds[job.region].splitPhase)
-  return `${job.region} ${both ? 'line-line-neutral' : (endings[0]?.fitted.system ?? 'line-neutral')}`
+  return `${job.region} ${systemOf(job.region, circuit, endings)}`
 }
 const readWired = (wired: Wired) => wired.split(' ') as [RegionId, CircuitSystem]
 

@@ -11,7 +11,8 @@ import type { BuildingRecord } from '@/core/job/building'
 import { formatLength, type UnitSystem } from '@/core/quantity/format'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { useWorker } from '@/ui/use-worker'
+import { type Thinking, useWorker } from '@/ui/use-worker'
+import { Working } from '@/ui/working'
 import { useCircuit, useJob, useUnits } from '../job/context'
 import { Findings } from '../job/findings'
 import { PlanChoice, type PlanShown, PlanView } from './plan-view'
@@ -89,7 +90,7 @@ export function WaySheet() {
   const order = orderWanted(job.record, circuit.id)
   // The last question is that of the best order, where there is one.
   const asked = useMemo(() => each && [...each, ...(order ? [order] : [])], [each, order])
-  const { answer, thinking } = useWorker(begin, asked, waysOfAll)
+  const { answer, ...at } = useWorker(begin, asked, waysOfAll)
   const [legAt, setLegAt] = useState(0)
   const leg = legs[Math.min(legAt, legs.length - 1)]
   const found = leg && answer ? (answer[placed.indexOf(leg)] ?? null) : null
@@ -112,7 +113,7 @@ export function WaySheet() {
       all={answer ?? []}
       ordered={order && answer?.length === asked.length ? (answer.at(-1) ?? null) : null}
       placed={placed}
-      thinking={thinking}
+      at={at}
     />
   )
 }
@@ -151,10 +152,12 @@ interface LegShown {
   /** The way through all points in their best order; null where there is no choice. */
   ordered: WaysFound | null
   placed: readonly Leg[]
-  thinking: boolean
+  at: Looking
 }
+/** Whether ways are still looked for, and how far that is. */
+type Looking = Omit<Thinking<unknown>, 'answer'>
 
-function OneLeg({ building, legs, leg, onLeg, found, all, ordered, placed, thinking }: LegShown) {
+function OneLeg({ building, legs, leg, onLeg, found, all, ordered, placed, at }: LegShown) {
   const { job, read, names, made } = building
   const commit = useJob((s) => s.commit)
   const units = useUnits()
@@ -198,19 +201,19 @@ function OneLeg({ building, legs, leg, onLeg, found, all, ordered, placed, think
               {leg.unplaced.length === 1 ? 'stands' : 'stand'}: on the sheet “Building”.
             </p>
           ) : (
-            <Ways routes={routes} cable={cable} current={current} thinking={thinking} onPick={setPick} found={found} names={names}>
+            <Ways routes={routes} cable={cable} current={current} at={at} onPick={setPick} found={found} names={names}>
               {current !== 'taken' && routes[current] && (
                 <button
                   type="button"
                   className="btn btn-ink"
-                  disabled={thinking}
+                  disabled={at.thinking || at.stopped}
                   onClick={() => (commit(takeOf(leg.cable, routes[current]!)), setPick('taken'))}
                 >
                   Take this way
                 </button>
               )}
               {open.length > 1 && (
-                <button type="button" className="btn" disabled={thinking} onClick={() => open.forEach((e) => commit(e))}>
+                <button type="button" className="btn" disabled={at.thinking || at.stopped} onClick={() => open.forEach((e) => commit(e))}>
                   Take the best for all {open.length} cables
                 </button>
               )}
@@ -325,7 +328,7 @@ function Ways({
   routes,
   cable,
   current,
-  thinking,
+  at,
   onPick,
   found,
   names,
@@ -334,7 +337,7 @@ function Ways({
   routes: readonly Route[]
   cable: Building['job']['cables'][number]
   current: number | 'taken'
-  thinking: boolean
+  at: Looking
   onPick: (p: number | 'taken') => void
   found: WaysFound | null
   names: ReadonlyMap<string, string>
@@ -394,7 +397,7 @@ function Ways({
       )}
       <div className="no-print mt-2 flex flex-wrap items-center gap-2">
         {children}
-        {thinking && <span className="text-ink-2">looking…</span>}
+        {(at.thinking || at.stopped) && <Working words="looking…" again="Look again" at={at} />}
       </div>
     </div>
   )

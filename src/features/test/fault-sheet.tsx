@@ -10,6 +10,7 @@ import { expectedWords } from '@/core/record/words'
 import type { Test } from '@/core/record/tests'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
+import { Working } from '@/ui/working'
 import { InHand } from './in-hand'
 import { useFaults } from './use-faults'
 
@@ -31,7 +32,7 @@ const complaints: Readonly<Record<Sign, string>> = {
 
 /** What readings that are off say: the wrong connections that explain all of them, and what to measure next; or a planted fault to find. */
 export function FaultSheet() {
-  const { asked, report, found } = useFaults('readings')
+  const { asked, report, found, at } = useFaults('readings')
   const [planted, setPlanted] = useState<number | null>(null)
   const [practised, setPractised] = useState<readonly Read[]>([])
   const [said, setSaid] = useState<string | null>(null)
@@ -42,11 +43,13 @@ export function FaultSheet() {
       <Stage
         title="Test"
         drawing={
-          <p className="text-ink-2" aria-live="polite">
-            {asked
-              ? `What each wrong connection of ${report.circuit.name} would show is being worked out…`
-              : 'Faults are looked for on the wiring of the circuit: its lengths, size and what it ends on come first.'}
-          </p>
+          asked ? (
+            <Working words={`What each wrong connection of ${report.circuit.name} would show is being worked out…`} again="Go on" at={at} />
+          ) : (
+            <p className="text-ink-2">
+              Faults are looked for on the wiring of the circuit: its lengths, size and what it ends on come first.
+            </p>
+          )
         }
         working={<p className="text-ink-2">Nothing yet.</p>}
       />

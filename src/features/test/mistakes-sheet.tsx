@@ -3,8 +3,10 @@ import { useState } from 'react'
 import { type Campaign, type Effect, fewestMore, type Tried } from '@/core/fault/campaign'
 import { type ExtraTestKind, extraTestKinds } from '@/core/job/circuit'
 import { extraTestId, type Test } from '@/core/record/tests'
+import { worlds } from '@/core/region/worlds'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
+import { Working } from '@/ui/working'
 import { useCircuit, useJob } from '../job/context'
 import { useFaults } from './use-faults'
 
@@ -17,7 +19,7 @@ const effects: readonly { readonly id: Effect; readonly title: string; readonly 
 
 /** Every single wrong connection of the circuit in hand, tried before power: what it does, and which test catches it. */
 export function MistakesSheet() {
-  const { asked, report, found } = useFaults('effects')
+  const { asked, report, found, at } = useFaults('effects')
   const [all, setAll] = useState(false)
   const campaign = found?.campaign
   const presumed = asked?.wiring && !asked.wiring.loopKnown ? asked.wiring.supply : null
@@ -27,10 +29,7 @@ export function MistakesSheet() {
       <Stage
         title="Test"
         drawing={
-          <p className="text-ink-2">
-            Mistakes are tried on the wiring of the circuit: its lengths, size and what it ends on come first. Circuits that end on
-            different systems are not tried yet.
-          </p>
+          <p className="text-ink-2">Mistakes are tried on the wiring of the circuit: its lengths, size and what it ends on come first.</p>
         }
         working={<p className="text-ink-2">Nothing is tried.</p>}
       />
@@ -39,8 +38,8 @@ export function MistakesSheet() {
     return (
       <Stage
         title="Test"
-        drawing={<p aria-live="polite">Every wrong connection of {report.circuit.name} is being tried…</p>}
-        working={<p className="text-ink-2">A long ring takes some seconds. Leaving the sheet ends it.</p>}
+        drawing={<Working words={`Every wrong connection of ${report.circuit.name} is being tried…`} again="Try them" at={at} />}
+        working={<p className="text-ink-2">A long circuit takes some seconds.</p>}
       />
     )
   const missed = campaign.tried.filter((t) => t.caughtBy.length === 0 && t.effect !== 'unseen')
@@ -97,6 +96,12 @@ export function MistakesSheet() {
                 What these tests catch is not worked out from the wiring: {campaign.notTried.map((id) => titles.get(id) ?? id).join('; ')}.
               </p>
             </Section>
+          )}
+          {asked.wiring?.residualUnread && (
+            <p className="mb-2 text-[0.9rem]">
+              <b>Not reckoned with:</b> nobody read what the {worlds[asked.wiring.region].words.rcd} it stands behind trips at, so none is
+              taken to trip. What is called dangerous may be cut off in time by it; nothing is called less dangerous than it is.
+            </p>
           )}
           {presumed && (
             <p className="mb-2 text-[0.9rem]">

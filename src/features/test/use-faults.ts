@@ -17,6 +17,6 @@ export function useFaults(of: FaultsAsked['of']) {
     const question = JSON.parse(key) as FaultsAsked
     return question.wiring ? question : null
   }, [key])
-  const { answer, thinking } = useWorker(begin, asked, faultsOf)
-  return { asked, report, found: thinking ? null : answer }
+  const { answer, thinking, ...at } = useWorker(begin, asked, faultsOf)
+  return { asked, report, found: thinking || at.stopped ? null : answer, at }
 }

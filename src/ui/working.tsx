@@ -1,0 +1,26 @@
+import type { Thinking } from './use-worker'
+
+/** Long work that goes on: how far it is, and a way to give it up; or that was given up, and a way to go on. */
+export function Working({
+  words,
+  again,
+  at: { part, stopped, stop, again: begin },
+}: {
+  words: string
+  again: string
+  at: Omit<Thinking<unknown>, 'answer' | 'thinking'>
+}) {
+  return (
+    <div className="no-print flex flex-wrap items-center gap-x-3 gap-y-1" aria-live="polite">
+      <span>{stopped ? 'Given up.' : words}</span>
+      {!stopped && part !== null && (
+        <progress className="h-3 w-40 accent-[var(--ink)]" value={part} aria-label={words}>
+          {Math.round(part * 100)} %
+        </progress>
+      )}
+      <button type="button" className="btn" onClick={stopped ? begin : stop}>
+        {stopped ? again : 'Give it up'}
+      </button>
+    </div>
+  )
+}
