@@ -96,3 +96,31 @@ test('instruments are tried on the circuit as designed: what each shows, trips a
   await expect(shown).toContainText('0.0 V')
   await expect(page.getByRole('list', { name: 'Seen before' }).getByRole('listitem')).toHaveCount(6)
 })
+
+test('long work says how far it is, and can be given up and taken up again', async ({ page }) => {
+  const id = /jobs\/([^/]+)/.exec(page.url())![1]!
+  const { revision, job } = await (await page.request.get(`/api/jobs/${id}`)).json()
+  const circuit = job.circuits.find((c: { name: string }) => c.name === 'Store plugs, lengthened').id
+  const points = Array.from({ length: 60 }, (_, i) => ({
+    id: `far${i}`,
+    name: `Far ${i}`,
+    lengthM: 2,
+    from: i ? `far${i - 1}` : null,
+    watts: 20,
+  }))
+  const edit = { kind: 'circuit-point.add', circuit, points }
+  expect((await page.request.post(`/api/jobs/${id}/edits`, { data: { revision, edit } })).status()).toBe(200)
+  await page.reload()
+  await page.getByLabel('Circuit you work on').selectOption({ label: 'Store plugs, lengthened' })
+  await sheetOf(page, 'Mistakes')
+  const bar = page.getByRole('progressbar', { name: /^Every wrong connection of Store plugs/ })
+  await expect(bar).toBeVisible()
+  const far = Number(await bar.getAttribute('value'))
+  expect(far).toBeGreaterThan(0)
+  expect(far).toBeLessThan(1)
+  await page.getByRole('button', { name: 'Give it up' }).click()
+  await expect(page.getByText('Given up.')).toBeVisible()
+  await expect(bar).toHaveCount(0)
+  await page.getByRole('button', { name: 'Try them' }).click()
+  await expect(page.getByText(/[0-9]{4} single wrong connections were tried on Store plugs/)).toBeVisible({ timeout: 30_000 })
+})

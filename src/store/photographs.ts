@@ -99,7 +99,7 @@ export function photographFile(store: Store, id: string, photograph: string): Ui
     .where(and(eq(photographs.jobId, id), eq(photographs.id, photograph)))
     .get()
   const file = row && path.join(folderOf(store), `${row.hash}.jpg`)
-  if (!file || !existsSync(file)) throw new NotFoundError()
+  if (!file || !existsSync(/* turbopackIgnore: true */ file)) throw new NotFoundError()
   return new Uint8Array(readFileSync(/* turbopackIgnore: true */ file))
 }
 

@@ -288,6 +288,20 @@ export const isResidual = (element: string): boolean => element === 'rcd' || ele
 /** How the load of a board is shared by its two lines, as it may come to be at any time. */
 const UNEVEN = [0.8, 0.2] as const
 
+/** The loads of one state, where they are across their conductors. */
+export function loadsOf(w: Wiring, { load, loadAt }: Pick<State, 'load' | 'loadAt'>): Element[] {
+  if (load === 'none') return []
+  return w.places.flatMap(({ id, watts: own, across }) =>
+    loadAt !== undefined && id !== loadAt
+      ? []
+      : across.flatMap((pair, i): Element[] => {
+          const watts = load === 'own' ? own * (across.length === 1 ? 1 : UNEVEN[i]!) : load
+          const [a, b] = [terminal(id, pair[0]), terminal(id, pair[1])]
+          return watts > 0 ? [{ id: `load ${id} ${i}`, kind: 'load', a, b, watts, volts: voltsAcross(w, pair), powerFactor: 1 }] : []
+        }),
+  )
+}
+
 /** All of the wiring besides the cables, as it stands: the board, what is linked at it, loads, and what was put to it. */
 function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar' | 'noBond'>, s: State): Element[] {
   const elements: Element[] = []
@@ -312,15 +326,7 @@ function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar' | 'noBond'>, s:
   }
   for (const [i, [a, b]] of s.linked.entries())
     elements.push({ id: `link ${i}`, kind: 'switch', poles: [{ a: terminal(BOARD, a), b: terminal(BOARD, b) }] })
-  if (s.load !== 'none')
-    for (const p of w.places.filter((x) => s.loadAt === undefined || x.id === s.loadAt)) {
-      for (const [i, pair] of p.across.entries()) {
-        const watts = s.load === 'own' ? p.watts * (p.across.length === 1 ? 1 : UNEVEN[i]!) : s.load
-        const [a, b] = [terminal(p.id, pair[0]), terminal(p.id, pair[1])]
-        if (watts > 0) elements.push({ id: `load ${p.id} ${i}`, kind: 'load', a, b, watts, volts: voltsAcross(w, pair), powerFactor: 1 })
-      }
-    }
-  return [...elements, ...(s.extra ?? [])]
+  return [...elements, ...loadsOf(w, s), ...(s.extra ?? [])]
 }
 
 /** The elements of the wiring as designed, in one state: those of each cable, and all others. */

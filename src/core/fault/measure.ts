@@ -11,6 +11,7 @@ import {
   deviceIn,
   type Difference,
   elementsOf,
+  loadsOf,
   mayEndAt,
   openWhere,
   type Parted,
@@ -73,14 +74,19 @@ export function standingOf(w: Wiring, d: Difference, s: State): Standing {
 }
 
 /** The wiring with cables put in that were left out before. */
-function standingIn(w: Wiring, asked: Asked, s: State, key: string): Standing {
+function standingIn(w: Wiring, asked: Asked, s: State, key: string, loads: readonly Element[] = []): Standing {
   const { difference, cables, elements } = asked
+  // A load at one of their ends is put in with them, so that the rest stands as without it.
+  if (s.loadAt !== undefined && cables.some((k) => k.from === s.loadAt || k.to === s.loadAt)) {
+    const without: State = { ...s, load: 'none', loadAt: undefined }
+    return standingIn(w, asked, without, JSON.stringify(without), loadsOf(w, s))
+  }
   let put = asked.opened.get(key)
   if (!put) asked.opened.set(key, (put = openedAt(w, asked, s, key)))
   const out = s.ringOut === true
   const those = elements.get(out) ?? cables.flatMap((k) => cableElements(w, k, difference, s))
   elements.set(out, those)
-  return put(those)
+  return put([...those, ...loads])
 }
 function openedAt(w: Wiring, { cables, sound }: Asked, s: State, key: string): ReturnType<typeof standingWith> {
   let designed = sound.get(key)
