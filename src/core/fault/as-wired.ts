@@ -62,7 +62,7 @@ export interface Wiring {
   readonly loopKnown: boolean
 }
 
-/** What the loads of a place are across: what stands there says, and of two lines that share a neutral the one that its leg says, or both. */
+/** What the loads of a place are across: what stands there says, and of two lines with one neutral the one its leg says, or both. */
 function acrossOf(roles: readonly Role[], leg: 'A' | 'B' | 'AB' | 'each', system?: CircuitSystem): Place['across'] {
   const two = roles.includes('line-2')
   if (!roles.includes('neutral') || (two && (leg === 'AB' || system === 'line-line'))) return [['line', 'line-2']]
