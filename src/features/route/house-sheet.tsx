@@ -15,7 +15,7 @@ import { PlaceFields } from './place-fields'
 import { PlanChoice, type PlanShown, PlanView } from './plan-view'
 import { RoomFields } from './room-fields'
 import { sideWords } from './side-words'
-import { useBuilding } from './use-building'
+import { type Building, useBuilding } from './use-building'
 import { useMoving } from './use-moving'
 import { WallElevation, WallFields } from './wall-fields'
 
@@ -68,7 +68,6 @@ export function HouseSheet() {
   )
 }
 
-type Building = ReturnType<typeof useBuilding>
 /** Where something stands: moved on the plan, its fields begin anew. */
 const spotOf = ({ job }: Building, kind: 'point' | 'board', id: string): string => {
   const thing = (kind === 'point' ? job.record.points : job.record.boards).find((x) => x.id === id)

@@ -3,9 +3,8 @@ import type { Part, Step } from '@/core/building/steps'
 import { planDrawing } from '@/core/drawing/plan'
 import { FittingDrawing, type Moved } from '@/ui/drawing'
 import { useUnits } from '../job/context'
-import type { useBuilding } from './use-building'
+import type { Building } from './use-building'
 
-type Building = ReturnType<typeof useBuilding>
 export interface PlanShown {
   readonly view: 'plan' | 'section'
   readonly floor: number

@@ -8,3 +8,4 @@ export function useBuilding() {
   const job = useJob((s) => s.job)
   return { job, read: buildingOf(job.record), names: placeNames(job), made: job.building ?? newBuilding() }
 }
+export type Building = ReturnType<typeof useBuilding>

@@ -6,9 +6,8 @@ import { sideOf } from '@/core/job/room'
 import { metresFromFeet } from '@/core/quantity/units'
 import type { Moved } from '@/ui/drawing'
 import { useJob, useUnits } from '../job/context'
-import type { useBuilding } from './use-building'
+import type { Building } from './use-building'
 
-type Building = ReturnType<typeof useBuilding>
 /** From the left as one faces a wall, a metre to the east or the north is a metre more, or less. */
 const alongLeft: Readonly<Record<Side, (by: Moved) => number>> = {
   north: (by) => by.eastM,

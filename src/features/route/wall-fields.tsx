@@ -12,9 +12,8 @@ import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LengthField } from '../job/measure-fields'
-import type { useBuilding } from './use-building'
+import type { Building } from './use-building'
 
-type Building = ReturnType<typeof useBuilding>
 const none: readonly never[] = []
 
 /** The wall that is picked, unfolded under the plan as one faces it. */

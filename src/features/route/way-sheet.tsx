@@ -16,10 +16,10 @@ import { Working } from '@/ui/working'
 import { useCircuit, useJob, useUnits } from '../job/context'
 import { Findings } from '../job/findings'
 import { PlanChoice, type PlanShown, PlanView } from './plan-view'
-import { useBuilding } from './use-building'
+import { Pipes } from './pipes'
+import { type Building, useBuilding } from './use-building'
 import { WallElevation } from './wall-fields'
 
-type Building = ReturnType<typeof useBuilding>
 const begin = () => new Worker(new URL('../../workers/route.ts', import.meta.url), { type: 'module' })
 
 const minutes = (m: number): string => (m < 90 ? `${Math.round(m)} min` : `${Math.floor(m / 60)} h ${Math.round(m % 60)} min`)
@@ -227,6 +227,7 @@ function OneLeg({ building, legs, leg, onLeg, found, all, ordered, placed, at }:
         <>
           <Touched building={building} touched={touched} parts={parts} steps={steps} onTouch={setTouched} />
           <Steps steps={steps} at={stepAt} onStep={(i) => setTouched(`step:${i}`)} />
+          <Pipes parts={parts} cable={cable} title={`${names.get(leg.from) || 'board'} to ${names.get(leg.to) || 'its end'}`} />
           <Lengths cable={cable} onDrop={() => (commit({ kind: 'route.drop', cable: leg.cable }), setPick(null))} />
           <Barred made={made} names={names} />
           <WhatCounts made={made} />
