@@ -37,7 +37,12 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
       minLength: 1,
       maxLength: 3,
     }),
-    walls: fc.constantFrom({ kind: 'timber' as const, studM: 0.4 }, { kind: 'timber' as const, studM: 0.6 }, { kind: 'masonry' as const }),
+    walls: fc.constantFrom(
+      { kind: 'timber' as const, studM: 0.4 },
+      { kind: 'timber' as const, studM: 0.6, noggingM: 1.2 },
+      { kind: 'masonry' as const },
+    ),
+    joists: fc.constantFrom(null, { runs: 'east' as const, spacingM: 0.45 }, { runs: 'north' as const, spacingM: 0.4 }),
     attic: fc.constantFrom(null, { headM: 1.2, hot: true }, { headM: 2, hot: false }),
     crawl: fc.constantFrom(null, { headM: 0.6 }),
     weights: fc.record({ hole: metres(0, 9), opening: metres(0, 40), metre: metres(0, 3) }),
@@ -48,7 +53,7 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
     ),
     forbid: fc.constantFrom(null, 'stud', 'attic', 'surface'),
   })
-  .map(({ sizes, over, openings, points, walls, attic, crawl, weights, found, obstacles, forbid }) => {
+  .map(({ sizes, over, openings, points, walls, attic, crawl, joists, weights, found, obstacles, forbid }) => {
     const rooms: WaysAsked['building']['rooms'] = sizes.map(({ by, shiftM, open, ...size }, i) => ({
       id: `r${i}`,
       ...size,
@@ -73,6 +78,7 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
         walls,
         attic,
         crawl,
+        joists,
         found: found.map(({ room, ...f }) => ({ room: at(room), ...f })),
         obstacles: obstacles.map(({ room, ...o }, i) => ({ id: `in${i}`, room: at(room), northM: 0, widthM: 2.5, ...o })),
       },

@@ -58,11 +58,15 @@ const overhead = z.strictObject({
 })
 export type Overhead = z.output<typeof overhead>
 
-/** What was found of a side: where one of its studs stands, which gives the others; and whether its face may be opened. */
+/**
+ * What was found of a side: where one of its studs stands, which gives the others; how high its noggings are, null where it has none; and
+ * whether its face may be opened.
+ */
 const found = z.strictObject({
   room: z.string().max(64),
   side: z.enum(sides),
   studM: z.number().min(0).max(200).optional(),
+  noggingM: z.number().positive().max(20).nullable().optional(),
   closed: z.boolean().default(false),
 })
 /** What stands in an attic or a crawl space, over a rectangle of a room, from its south-west corner. */
@@ -87,13 +91,28 @@ export const buildingInput = z.strictObject({
   boards: z.array(fixture).max(20).default([]),
   /** What its walls are: hollow between studs so far apart, or solid. */
   walls: z.discriminatedUnion('kind', [
-    z.strictObject({ kind: z.literal('timber'), studM: z.number().min(0.2).max(1.5) }),
+    z.strictObject({
+      kind: z.literal('timber'),
+      studM: z.number().min(0.2).max(1.5),
+      /** How high above the floor noggings stand between its studs; null: there are none; not said: nobody looked. */
+      noggingM: z.number().positive().max(20).nullable().optional(),
+    }),
     z.strictObject({ kind: z.literal('masonry') }),
   ]),
   /** Places above the uppermost and below the lowest floor that one can get into; null: there is none. */
   attic: z.strictObject({ headM: z.number().min(0.2).max(5), hot: z.boolean() }).nullable(),
   crawl: z.strictObject({ headM: z.number().min(0.2).max(5) }).nullable(),
   found: z.array(found).max(240).default([]),
+  /** The joists of floors and ceilings: which way they run, and how far apart; null: nobody looked. */
+  joists: z
+    .strictObject({ runs: z.enum(['east', 'north']), spacingM: z.number().min(0.2).max(1.5) })
+    .nullable()
+    .default(null),
+  /** One joist that was found, which gives the others over and under its room: off its south wall where they run east, else its west. */
+  foundJoists: z
+    .array(z.strictObject({ room: z.string().max(64), atM: z.number().min(0).max(200) }))
+    .max(60)
+    .default([]),
   obstacles: z.array(obstacle).max(100).default([]),
   /** How fine the grid is on which attic and crawl space are crossed. */
   gridM: z.number().min(0.05).max(2).default(0.6),
@@ -271,6 +290,30 @@ export function baysOf(building: BuildingInput, rooms: readonly Room[], room: Ro
   const first = seen - Math.floor(seen / pitchM) * pitchM
   const studs = Array.from({ length: Math.ceil(wide / pitchM) + 1 }, (_, i) => first + i * pitchM)
   return [0, ...studs.filter((m) => m > LEAST_BAY_M && m < wide - LEAST_BAY_M), wide]
+}
+
+/** How high the noggings of a side of a room are: as found, else as the walls are built; null where there are none, or nobody looked. */
+export function noggingOf(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side): number | null {
+  if (building.walls.kind !== 'timber') return null
+  const seen = building.found.find((f) => f.noggingM !== undefined && sameWall(rooms, room, side, f) !== null)
+  return (seen ? seen.noggingM : building.walls.noggingM) ?? null
+}
+
+/** Where joists over and under a room lie, across the way they run: in step with one that was found, else from the building's edge. */
+export function joistsOf(
+  { joists, foundJoists }: Pick<BuildingInput, 'joists' | 'foundJoists'>,
+  rooms: readonly Room[],
+  room: Room,
+): readonly number[] {
+  if (!joists) return []
+  const edge = joists.runs === 'east' ? 'south' : 'west'
+  const [from, to] = joists.runs === 'east' ? [room.south, room.north] : [room.west, room.east]
+  const seen = foundJoists.find((f) => f.room === room.id)
+  const start = seen ? room[edge] + seen.atM : Math.min(...rooms.map((r) => r[edge]))
+  const first = start + Math.ceil((from - start) / joists.spacingM + 1e-9) * joists.spacingM
+  const at: number[] = []
+  for (let m = first; m < to - 1e-9; m += joists.spacingM) at.push(m)
+  return at
 }
 
 /** Whether the face of a side may be opened: not where somebody said that it stays closed. */

@@ -54,7 +54,7 @@ function holdsTogether(r: Route): void {
 
 describe('300 buildings', () => {
   it('give ways that hold together when they are read back, go through no opening, and are the cheapest there are', () => {
-    let [found, none, steps, loose] = [0, 0, 0, 0]
+    let [found, none, steps, loose, joisted] = [0, 0, 0, 0, 0]
     fc.assert(
       fc.property(anyWanted, (wanted) => {
         const input = routeInput.parse(wanted)
@@ -94,7 +94,12 @@ describe('300 buildings', () => {
           // Up and down a wall, or along it, never where something stands in it.
           for (const e of r.elements)
             for (const o of input.building.openings) {
-              const on = o.what === 'hidden' ? ['cavity', 'stud'] : o.what === 'cabinets' ? ['surface'] : ['cavity', 'stud', 'surface']
+              const on =
+                o.what === 'hidden'
+                  ? ['cavity', 'nogging', 'stud']
+                  : o.what === 'cabinets'
+                    ? ['surface']
+                    : ['cavity', 'nogging', 'stud', 'surface']
               if (e.room !== o.room || e.side !== o.side || !on.includes(e.kind)) continue
               const room = rooms.find((x) => x.id === o.room)!
               const [a, b] = [along(room, o.side, o.atM), along(room, o.side, o.atM + o.widthM)]
@@ -122,6 +127,28 @@ describe('300 buildings', () => {
                 }
             }
           }
+          // A nogging is between the ends of what is bored through it, and no drop leads past one; under a floor each joist is bored.
+          for (const e of r.elements) {
+            const { walls, joists } = input.building
+            const foot = rooms.find((x) => x.id === e.room)?.foot ?? 0
+            if (e.kind === 'nogging' || e.kind === 'cavity') {
+              const heights = e.path.map((p) => p[2] - foot)
+              const past =
+                walls.kind === 'timber' &&
+                walls.noggingM != null &&
+                Math.min(...heights) < walls.noggingM &&
+                Math.max(...heights) >= walls.noggingM
+              expect([e.kind, past]).toEqual([e.kind, e.kind === 'nogging'])
+            }
+            if (e.kind !== 'crawl' || !joists) continue
+            const axis = joists.runs === 'east' ? 1 : 0
+            const start = Math.min(...rooms.map((x) => (axis ? x.south : x.west)))
+            const upTo = (m: number) => Math.floor((m - start) / joists.spacingM + 1e-6)
+            const crossed = e.path.slice(1).reduce((n, p, k) => n + Math.abs(upTo(p[axis]) - upTo(e.path[k]![axis])), 0)
+            // One that lies on the edge of a room is in the wall there.
+            expect(Math.abs(crossed - e.holes)).toBeLessThanOrEqual(rooms.length)
+            joisted += e.holes
+          }
           const told = routeSteps({
             parts: r.elements,
             rooms,
@@ -131,6 +158,8 @@ describe('300 buildings', () => {
             holeMm: 20,
             atticHeadM: input.building.attic?.headM ?? null,
             crawlHeadM: input.building.crawl?.headM ?? null,
+            noggingsKnown: true,
+            joistsKnown: true,
           })
           steps += told.length
           // All the minutes are somebody's step, but for those of what asks for none.
@@ -144,5 +173,6 @@ describe('300 buildings', () => {
     expect(none).toBeGreaterThan(3)
     expect(loose).toBeLessThan(60)
     expect(steps).toBeGreaterThan(1000)
+    expect(joisted).toBeGreaterThan(20)
   }, 120_000)
 })

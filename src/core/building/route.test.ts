@@ -311,3 +311,66 @@ describe('routes', () => {
     )
   })
 })
+
+describe('framing', () => {
+  const room = { id: 'r', lengthM: 4, widthM: 4, heightM: 2.4 }
+  const asked = (walls: object, more: object = {}, forbid: string[] = ['surface', 'stud']) =>
+    route(
+      routeInput.parse({
+        building: {
+          rooms: [room],
+          boards: [{ id: 'b', room: 'r', side: 'west', atM: 0.4, heightM: 1.5 }],
+          points: [{ id: 'p', room: 'r', side: 'east', atM: 0.4, heightM: 0.3 }],
+          walls,
+          attic: { headM: 1, hot: false },
+          crawl: null,
+          ...more,
+        },
+        from: { board: 'b' },
+        to: [{ point: 'p' }],
+        forbid,
+        alternatives: 1,
+      }),
+    ).routes[0]!
+  const noggings = (r: ReturnType<typeof asked>) => r.elements.filter((e) => e.kind === 'nogging').length
+  it('has noggings bored where one stands between the attic and what is low in the wall, and nowhere else', () => {
+    const timber = { kind: 'timber', studM: 0.4 }
+    expect(noggings(asked(timber))).toBe(0)
+    expect(noggings(asked({ ...timber, noggingM: null }))).toBe(0)
+    const bored = asked({ ...timber, noggingM: 1.2 })
+    // The board is above it; the point is below.
+    expect(bored.elements.filter((e) => e.kind === 'nogging').map((e) => [e.room, e.side, e.holes, e.openings])).toEqual([
+      ['r', 'east', 1, 1],
+    ])
+    expect(noggings(asked({ ...timber, noggingM: 1.6 }))).toBe(2)
+    expect(noggings(asked({ ...timber, noggingM: 0.2 }))).toBe(0)
+  })
+  it('goes by what was found of a wall where that differs from the rest', () => {
+    const timber = { kind: 'timber', studM: 0.4, noggingM: 1.2 }
+    expect(noggings(asked(timber, { found: [{ room: 'r', side: 'east', noggingM: null }] }))).toBe(0)
+    expect(noggings(asked(timber, { found: [{ room: 'r', side: 'west', noggingM: 1.8 }] }))).toBe(2)
+  })
+  it('bores each joist that it crosses under a floor, and none along which it runs', () => {
+    const under = (joists: object | null, foundJoists: object[] = []) =>
+      asked({ kind: 'timber', studM: 0.4 }, { attic: null, crawl: { headM: 0.8 }, joists, foundJoists }).elements.find(
+        (e) => e.kind === 'crawl',
+      )!
+    // From the board at the west wall straight to the east wall, between bays that lie 3.6 to 4 m apart.
+    const span = under(null)
+    const [from, to] = [span.path[0]![0], span.path.at(-1)![0]]
+    const across = (start: number) =>
+      Array.from({ length: 12 }, (_, i) => start + i * 0.5).filter((m) => m > from && m < to && m < 4 && m > 0).length
+    expect(span.holes).toBe(0)
+    expect(under({ runs: 'north', spacingM: 0.5 }).holes).toBe(across(0))
+    expect(under({ runs: 'north', spacingM: 0.5 }, [{ room: 'r', atM: 0.2 }]).holes).toBe(across(0.2))
+    expect(under({ runs: 'east', spacingM: 0.5 }).holes).toBe(0)
+    expect(across(0)).toBeGreaterThan(5)
+  })
+  it('ends a wall where it is open, so that what is left of it bears what stands there', () => {
+    const open = {
+      rooms: [room, { ...room, id: 's', beside: { room: 'r', side: 'north', shiftM: 0.2, open: true } }],
+      points: [{ id: 'p', room: 's', side: 'south', atM: 3.9, heightM: 0.3 }],
+    }
+    expect(asked({ kind: 'masonry' }, open, []).elements.length).toBeGreaterThan(0)
+  })
+})

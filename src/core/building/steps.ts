@@ -41,6 +41,9 @@ export interface StepsAsked {
   readonly holeMm: number
   readonly atticHeadM: number | null
   readonly crawlHeadM: number | null
+  /** Whether anybody looked for noggings in hollow walls, and which way joists run. */
+  readonly noggingsKnown: boolean
+  readonly joistsKnown: boolean
 }
 
 /** Where a wall's place lies from its left end, as one faces it from inside its room. */
@@ -66,7 +69,7 @@ const drilling = clauses('300.4(A)', '522.6', sans('protection against mechanica
 const below = (m: number | null, units: UnitSystem): string =>
   m === null ? 'head room not measured' : `head room ${formatLength(m, units)}${m < 1.2 ? ': angle drill' : ''}`
 
-type Sayer = (part: Part, asked: StepsAsked, at: { readonly wall: string; readonly left: string; readonly high: string }) => string
+type Sayer = (part: Part, asked: StepsAsked, at: { readonly wall: string; readonly left: string; readonly high: string }) => string | null
 /** What is bored or opened at each kind of part, before anything is pulled. */
 const boring: Partial<Record<WayKind, Sayer>> = {
   'top-plates': (_, a, { wall, left }) =>
@@ -81,6 +84,14 @@ const boring: Partial<Record<WayKind, Sayer>> = {
     `Bore ${size(a)} through the floor at ${wall}, ${left} (${below(a.crawlHeadM, a.units)} below): look underneath first.`,
   stud: (p, a, { wall, high }) =>
     `Open the lining of ${wall} ${high}, and bore ${size(a)} through ${p.holes} ${p.holes === 1 ? 'stud' : 'studs'}, each in its middle.`,
+  nogging: (p, a, { wall, left }) =>
+    `Open the lining of ${wall} at its nogging, ${left}, ` +
+    `and bore ${size(a)} through it in the middle of its width, in line with the hole above.`,
+  crawl: (p, a) =>
+    p.holes > 0
+      ? `Under the floor bore ${size(a)} through ${p.holes} ${p.holes === 1 ? 'joist' : 'joists'}, each in the middle of its depth ` +
+        `and in the third of its span next to a support (${below(a.crawlHeadM, a.units)}).`
+      : null,
   corner: (p, a, { wall, high }) =>
     `Open the lining in the corner of ${wall} and the ${p.beyond} wall ${high}, ` +
     `and bore ${size(a)} through the corner studs from both sides.`,
@@ -96,9 +107,16 @@ const boring: Partial<Record<WayKind, Sayer>> = {
 /** How it is laid along each kind of part. */
 const laying: Partial<Record<WayKind, Sayer>> = {
   cavity: (p, a, { wall, left }) =>
-    `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}.`,
-  attic: (p, a) => `Lay ${formatLength(p.lengthM, a.units)} through the attic along the joists, clipped to their sides.`,
-  crawl: (p, a) => `Lay ${formatLength(p.lengthM, a.units)} through the crawl space, clipped to the joists, off the ground.`,
+    `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}` +
+    `${a.noggingsKnown ? '.' : '; feel for a nogging first: nobody looked.'}`,
+  nogging: (p, a, { wall, left }) =>
+    `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}, through it.`,
+  attic: (p, a) =>
+    `Lay ${formatLength(p.lengthM, a.units)} through the attic, along joists clipped to their sides, across them between guard strips` +
+    `${a.joistsKnown ? '.' : '; which way they run nobody looked.'}`,
+  crawl: (p, a) =>
+    `Lay ${formatLength(p.lengthM, a.units)} through the crawl space, ` +
+    `${a.joistsKnown ? 'clipped to the joists along them and through those it crosses' : 'clipped to the joists'}, off the ground.`,
   surface: (p, a, { wall }) =>
     `Fix ${formatLength(p.lengthM, a.units)} of conduit or trunking on the face of ` +
     `${p.side ? wall : `the ceiling of ${named(a, p.room)}`}.`,
@@ -117,6 +135,10 @@ const cautionOf: Partial<Record<WayKind, { readonly words: string; readonly clau
   stud: {
     words: 'A hidden level run lies in a prescribed zone only at the height of an accessory on that wall, or is protected.',
     clause: zones,
+  },
+  nogging: {
+    words: 'Look for cables and pipes beside it before the lining is cut; a plate where the hole comes near its face.',
+    clause: drilling,
   },
   corner: {
     words: 'Within 150 mm of a corner is a prescribed zone; a hidden level run elsewhere is none, unless an accessory stands at it.',
@@ -154,26 +176,32 @@ function placeWords(part: Part, a: StepsAsked): { wall: string; left: string; hi
   return { wall, left, high: `${formatMark(Math.max(0, from[2] - room.foot), a.units)} above the floor` }
 }
 
+/** Of the minutes of what is opened so much goes into closing it. */
+const CLOSE_PART = 0.4
 /** The way as work: what is opened and bored, then what is pulled and fixed from its beginning on, then what is closed again. */
 export function routeSteps(a: StepsAsked): readonly Step[] {
   const steps: Step[] = []
-  const put = (mark: StepMark, i: number, say: Sayer, share: number, people: 1 | 2 = 1) => {
+  const put = (mark: StepMark, i: number, words: string, share: number, people: 1 | 2 = 1) => {
     const part = a.parts[i]!
-    const words = say(part, a, placeWords(part, a))
     const warned = cautionOf[part.kind]
     // Said where it is met first.
     const caution = warned && !steps.some((x) => x.caution?.words === warned.words) ? { ...warned, clause: warned.clause[a.region] } : null
     const at = boredAt(part)
     steps.push({ mark, parts: [i], at, words, caution, people, minutes: part.minutes * share })
   }
+  const said = a.parts.map((part) => {
+    const at = placeWords(part, a)
+    return { bored: boring[part.kind]?.(part, a, at) ?? null, laid: laying[part.kind]?.(part, a, at) ?? null }
+  })
+  /** What opens a surface closes it again; what is bored and laid too takes half of the rest for each. */
+  const shareOf = (i: number): number =>
+    (a.parts[i]!.openings > 0 ? 1 - CLOSE_PART : 1) / (said[i]!.bored !== null && said[i]!.laid !== null ? 2 : 1)
+  for (const [i, part] of a.parts.entries())
+    if (said[i]!.bored !== null) put(part.openings > 0 ? 'opening' : 'hole', i, said[i]!.bored, shareOf(i))
   for (const [i, part] of a.parts.entries()) {
-    const say = boring[part.kind]
-    if (say) put(part.openings > 0 ? 'opening' : 'hole', i, say, part.openings > 0 ? 0.6 : 1)
-  }
-  for (const [i, part] of a.parts.entries()) {
-    const say = laying[part.kind]
     const nextToPlates = [a.parts[i - 1], a.parts[i + 1]].some((p) => p?.kind === 'top-plates' || p?.kind === 'sole-plate')
-    if (say) put('cable', i, say, 1, part.kind === 'cavity' && nextToPlates ? 2 : 1)
+    const inside = part.kind === 'cavity' || part.kind === 'nogging'
+    if (said[i]!.laid !== null) put('cable', i, said[i]!.laid, shareOf(i), inside && nextToPlates ? 2 : 1)
   }
   const opened = a.parts.flatMap((p, i) => (p.openings > 0 ? [i] : []))
   if (opened.length)
@@ -184,7 +212,7 @@ export function routeSteps(a: StepsAsked): readonly Step[] {
       words: `Test what is in the wall, then close and make good ${opened.length === 1 ? 'the opening' : `the ${opened.length} openings`}.`,
       caution: null,
       people: 1,
-      minutes: opened.reduce((sum, i) => sum + 0.4 * a.parts[i]!.minutes, 0),
+      minutes: opened.reduce((sum, i) => sum + CLOSE_PART * a.parts[i]!.minutes, 0),
     })
   const pulls = steps.filter((s) => s.people === 2)
   return steps.map((s) => (s === pulls[0] ? { ...s, words: `${s.words} Two people: one where it goes in, one where it comes out.` } : s))
@@ -195,12 +223,18 @@ export function boringFindings(
   a: Pick<StepsAsked, 'parts' | 'region' | 'holeMm'> & {
     /** Of a stud, from face to face of the lining; null: nobody measured it. */
     readonly depthMm: number | null
+    /** Of a joist; null: nobody measured it. */
+    readonly joistMm: number | null
   },
 ): Finding[] {
-  const crossed = a.parts.filter((p) => p.kind === 'stud' || p.kind === 'corner' || p.kind === 'top-plates' || p.kind === 'storey')
-  if (crossed.length === 0) return []
+  const joists = joistFindings(a)
+  const crossed = a.parts.filter(
+    (p) => p.kind === 'stud' || p.kind === 'corner' || p.kind === 'nogging' || p.kind === 'top-plates' || p.kind === 'storey',
+  )
+  if (crossed.length === 0) return joists
   if (a.depthMm === null)
     return [
+      ...joists,
       {
         rule: 'stud-depth-not-known',
         severity: 'unknown',
@@ -212,6 +246,7 @@ export function boringFindings(
     ]
   if (a.depthMm < a.holeMm)
     return [
+      ...joists,
       {
         rule: 'hole-too-large',
         severity: 'error',
@@ -232,5 +267,33 @@ export function boringFindings(
       `A hole of ${a.holeMm} mm in the middle of a ${a.depthMm} mm stud leaves ${((a.depthMm - a.holeMm) / 2).toFixed(0)} mm ` +
       'to each face: fit a steel plate over each.',
   }
-  return [...judged.findings, ...(judged.plateNeeded ? [plate] : [])]
+  return [...joists, ...judged.findings, ...(judged.plateNeeded ? [plate] : [])]
+}
+
+/** Joists that are crossed under a floor. */
+function joistFindings({ parts, region, holeMm, joistMm }: Parameters<typeof boringFindings>[0]): Finding[] {
+  const bored = parts.reduce((n, p) => (p.kind === 'crawl' ? n + p.holes : n), 0)
+  if (bored === 0) return []
+  if (joistMm === null)
+    return [
+      {
+        rule: 'joist-depth-not-known',
+        severity: 'unknown',
+        clause: drilling[region],
+        message:
+          `${bored} ${bored === 1 ? 'joist is' : 'joists are'} bored whose depth nobody measured: ` +
+          'how large a hole one bears is not known.',
+      },
+    ]
+  if (joistMm < holeMm)
+    return [
+      {
+        rule: 'hole-too-large',
+        severity: 'error',
+        clause: drilling[region],
+        message: `A hole of ${holeMm} mm is wider than a joist of ${joistMm} mm is deep.`,
+      },
+    ]
+  const hole = { diameterMm: holeMm, edgeMm: (joistMm - holeMm) / 2 }
+  return boredHole({ region, member: { kind: 'joist', depthMm: joistMm }, hole }).findings
 }

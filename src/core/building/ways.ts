@@ -5,7 +5,9 @@ import {
   type Fixture,
   type Gap,
   gapsIn,
+  joistsOf,
   mayOpen,
+  noggingOf,
   type Obstacle,
   type Open,
   openIn,
@@ -25,6 +27,7 @@ import { distance, type Edge, type Graph } from './search'
 export const wayKinds = [
   'cavity',
   'stud',
+  'nogging',
   'corner',
   'top-plates',
   'ceiling-hole',
@@ -80,6 +83,7 @@ const work: Readonly<
 > = {
   cavity: { perMetre: 2, once: 0, holes: 0, openings: 0 },
   stud: { perMetre: 1, once: 7, holes: 1, openings: 1 },
+  nogging: { perMetre: 2, once: 7, holes: 1, openings: 1 },
   corner: { perMetre: 1, once: 14, holes: 2, openings: 1 },
   'top-plates': { perMetre: 1, once: 8, holes: 2, openings: 0 },
   'ceiling-hole': { perMetre: 1, once: 6, holes: 1, openings: 0 },
@@ -95,6 +99,8 @@ const work: Readonly<
   cabinets: { perMetre: 5, once: 0, holes: 0, openings: 0 },
   'wall-hole': { perMetre: 1, once: 12, holes: 1, openings: 0 },
 }
+/** Minutes for each joist that is crossed: bored from below, or with a guard strip on either side of the cable. */
+const JOIST_MIN = { bored: 3, over: 1 } as const
 /** Where one cannot stand. */
 const STANDING_M = 1.7
 /** Bays of a solid wall, along which a cable lies on its face. */
@@ -127,6 +133,8 @@ interface Bay {
   readonly fromM: number
   readonly toM: number
   readonly midM: number
+  /** How high a nogging stands in it; null: none does, as far as is known. */
+  readonly noggingM: number | null
   /** Whether nothing stands in it between two heights above its floor; and whether nothing stands before its face. */
   readonly clear: (low: number, high: number) => boolean
   readonly clearFace: (low: number, high: number) => boolean
@@ -144,15 +152,17 @@ class Builder {
   node(x: number, y: number, z: number): number {
     return this.nodes.push([x, y, z]) - 1
   }
-  join(kind: WayKind, where: Where, a: number, b: number, times = 1, into: WayEdge['into'] = null): void {
+  join(kind: WayKind, where: Where, a: number, b: number, times = 1, into: WayEdge['into'] = null, across = 0): void {
     // A face that stays closed is neither opened nor bored, on either side of a corner.
     if (work[kind].openings > 0 || kind === 'emerge') {
       const faces = [where.side, kind === 'corner' ? (where.beyond as Side) : null]
       if (!faces.every((side) => mayOpen(this.building, where.room, side))) return
     }
     const lengthM = distance(this.nodes[a]!, this.nodes[b]!)
-    const { perMetre, once, holes, openings } = work[kind]
-    const minutes = (once + perMetre * lengthM) * times
+    const { perMetre, once, openings } = work[kind]
+    const minutes = (once + perMetre * lengthM + across * JOIST_MIN[kind === 'crawl' ? 'bored' : 'over']) * times
+    // Under a floor each joist that is crossed is bored; in an attic the cable goes over them.
+    const holes = work[kind].holes + (kind === 'crawl' ? across : 0)
     const { minute, metre, hole, opening } = this.weights
     const cost = minute * minutes + metre * lengthM + hole * holes + opening * openings
     this.edges.push({ a, b, cost, kind, where, into, lengthM, minutes, holes, openings })
@@ -189,7 +199,7 @@ function walls(b: Builder, room: Room, opens: readonly Open[]): Bay[] {
   const bySide = sides.map((side) => {
     const gaps = gapsIn(b.building, b.rooms, room, side)
     const open = openIn(opens, room, side)
-    const bounds = baysOf(b.building, b.rooms, room, side, pitch)
+    const bounds = endedAt(baysOf(b.building, b.rooms, room, side, pitch), open)
     const bays = bounds.slice(1).map((to, i): Bay | null => {
       const atM = (bounds[i]! + to) / 2
       return open.some((o) => atM > o.fromM && atM < o.toM) ? null : bayOf(b, room, side, [bounds[i]!, to], gaps)
@@ -200,6 +210,17 @@ function walls(b: Builder, room: Room, opens: readonly Open[]): Bay[] {
   corners(b, room, bySide)
   return bySide.flat().filter((bay) => bay !== null)
 }
+
+/** A wall ends where it is open, and its last bay with it. */
+function endedAt(bounds: readonly number[], open: readonly { readonly fromM: number; readonly toM: number }[]): readonly number[] {
+  if (open.length === 0) return bounds
+  const whole = bounds.at(-1)!
+  const ends = open.flatMap((o) => [o.fromM, o.toM]).filter((m) => m > LEAST_WALL_M && m < whole - LEAST_WALL_M)
+  const inner = bounds.slice(1, -1).filter((m) => ends.every((e) => Math.abs(e - m) > LEAST_WALL_M))
+  return [0, ...[...inner, ...ends].toSorted((p, q) => p - q), whole]
+}
+/** A stretch of wall shorter than this is none. */
+const LEAST_WALL_M = 0.02
 
 /** A bay from stud to stud, with what stands in it and before it. */
 function bayOf(b: Builder, room: Room, side: Side, [fromM, toM]: readonly [number, number], gaps: readonly Gap[]): Bay {
@@ -229,6 +250,7 @@ function bayOf(b: Builder, room: Room, side: Side, [fromM, toM]: readonly [numbe
     fromM,
     toM,
     midM,
+    noggingM: noggingOf(b.building, b.rooms, room, side),
     clear,
     clearFace,
   }
@@ -243,12 +265,17 @@ function inward(r: Room, side: Side, atM: number, by: number): readonly [number,
   return side === 'east' ? [x - by, y] : [x + by, y]
 }
 
+/** What leads from one height of a bay to another inside the wall: past a nogging it is bored. */
+const past = ({ noggingM }: Bay, kind: 'surface' | 'cavity', low: number, high: number): WayKind =>
+  kind === 'cavity' && noggingM !== null && noggingM > low && noggingM <= high ? 'nogging' : kind
+
 function joinBays(b: Builder, where: Where, bays: readonly (Bay | null)[]): void {
   const upright = (kind: 'surface' | 'cavity', { foot, mid, head }: Heights, bay: Bay) => {
     const { midM, room } = bay
     const clear = kind === 'cavity' ? bay.clear : bay.clearFace
-    if (foot !== null && mid !== null && clear(0, midM)) b.join(kind, where, foot, mid)
-    if (mid !== null && clear(midM, room.head - room.foot)) b.join(kind, where, mid, head)
+    const tall = room.head - room.foot
+    if (foot !== null && mid !== null && clear(0, midM)) b.join(past(bay, kind, 0, midM), where, foot, mid)
+    if (mid !== null && clear(midM, tall)) b.join(past(bay, kind, midM, tall), where, mid, head)
   }
   for (const [i, bay] of bays.entries()) {
     if (!bay) continue
@@ -368,12 +395,15 @@ function openSpace(
           grid[j * wide + i] = b.node(west + i * gridM, south + j * gridM, z)
   }
   const where = inSpace(space)
+  const crossed = joistsCrossed(b, open)
   const strides = [1, wide, wide + 1, 1 - wide]
   for (let at = 0; at < grid.length; at++) {
     if (grid[at]! < 0) continue
     for (const by of strides) {
       const to = at + by >= 0 ? (grid[at + by] ?? -1) : -1
-      if (to >= 0 && !barred(b.nodes[grid[at]!]!, b.nodes[to]!)) b.join(space, where, grid[at]!, to, times)
+      if (to < 0) continue
+      const [p, q] = [b.nodes[grid[at]!]!, b.nodes[to]!]
+      if (!barred(p, q)) b.join(space, where, grid[at]!, to, times, null, crossed(p, q))
     }
   }
   /** The grid's place nearest to a node under or over it. */
@@ -397,6 +427,18 @@ function openSpace(
     through(up ? 'ceiling-hole' : 'floor-hole', wall, up ? face.head : face.foot)
   }
   if (up) for (const { room, node } of ceilings) if (open.includes(room)) through('ceiling-hole', onCeiling(room.id), node)
+}
+
+/** How many joists lie across a straight piece of cable in a space. */
+function joistsCrossed({ building, rooms }: Builder, open: readonly Room[]): (from: Spot, to: Spot) => number {
+  if (!building.joists) return () => 0
+  const axis = building.joists.runs === 'east' ? 1 : 0
+  const byRoom = open.map((room) => ({ room, at: joistsOf(building, rooms, room) }))
+  return (p, q) => {
+    const here = byRoom.find(({ room }) => covers(room, (p[0] + q[0]) / 2, (p[1] + q[1]) / 2))
+    const [low, high] = [Math.min(p[axis], q[axis]), Math.max(p[axis], q[axis])]
+    return here?.at.filter((m) => m > low + 1e-6 && m <= high + 1e-6).length ?? 0
+  }
 }
 
 /** A cable keeps so far from what stands in an attic or under a floor. */
@@ -474,7 +516,10 @@ function fixture(b: Builder, bays: readonly Bay[], f: Fixture, opens: readonly O
     [wall.mid, bay.midM],
     [wall.head, bay.room.head - bay.room.foot],
   ] as const
-  for (const [to, heightM] of ends)
-    if (to !== null && (bay.cavity ? bay.clear : bay.clearFace)(Math.min(heightM, f.heightM), Math.max(heightM, f.heightM)))
-      b.join(bay.cavity ? 'cavity' : 'surface', onWall(f.room, f.side), n, to)
+  const kind = bay.cavity ? 'cavity' : 'surface'
+  for (const [to, heightM] of ends) {
+    const [low, high] = [Math.min(heightM, f.heightM), Math.max(heightM, f.heightM)]
+    if (to !== null && (bay.cavity ? bay.clear : bay.clearFace)(low, high))
+      b.join(past(bay, kind, low, high), onWall(f.room, f.side), n, to)
+  }
 }

@@ -2,7 +2,7 @@ import { along, type BuildingInput, placed, type Room, type Side } from '../buil
 import type { Finding } from '../finding'
 import { bestTo, type Reached, type WaysAsked } from '../building/route'
 import { InputError } from '../input-error'
-import { newBuilding } from '../job/building'
+import { type BuildingRecord, newBuilding } from '../job/building'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
 import { MAIN_BOARD } from '../job/board'
 import type { UnitSystem } from '../quantity/format'
@@ -98,9 +98,17 @@ function insideOf(job: Job): Pick<BuildingInput, 'openings' | 'found'> {
       openings.push({ id: hiddenId(w, h), ...at, atM, what: 'hidden', widthM: h.widthM, sillM: h.sillM, headM })
     }
     const studM = w.studAtM == null ? null : Math.min(Math.max(turned(w.side, whole, w.studAtM), 0), whole)
-    if (studM !== null || w.closed) found.push({ ...at, closed: w.closed === true, ...(studM === null ? {} : { studM }) })
+    const nogging = w.noggingAtM == null ? {} : { noggingM: w.noggingAtM === 'none' ? null : w.noggingAtM }
+    if (studM !== null || w.closed || w.noggingAtM != null)
+      found.push({ ...at, closed: w.closed === true, ...(studM === null ? {} : { studM }), ...nogging })
   }
   return { openings, found }
+}
+
+function wallsOf(walls: BuildingRecord['walls']): BuildingInput['walls'] {
+  if (walls?.kind !== 'timber') return { kind: 'masonry' }
+  const { kind, studM, noggingM } = walls
+  return { kind, studM, ...(noggingM == null ? {} : { noggingM: noggingM === 'none' ? null : noggingM }) }
 }
 
 type Standing = Pick<Job['points'][number], 'id' | 'overhead'> & {
@@ -158,7 +166,9 @@ function readBuilding(job: Job): BuildingRead {
     obstacles: (made.obstacles ?? []).map(({ name: _, ...o }) => o),
     points,
     boards,
-    walls: made.walls?.kind === 'timber' ? { kind: 'timber', studM: made.walls.studM } : { kind: 'masonry' },
+    walls: wallsOf(made.walls),
+    joists: made.joists ? { runs: made.joists.runs, spacingM: made.joists.spacingM } : null,
+    foundJoists: measured.flatMap((r) => (r.joistAtM == null ? [] : [{ room: r.id, atM: r.joistAtM }])),
     attic: made.attic === 'none' ? null : made.attic,
     crawl: made.crawl === 'none' ? null : made.crawl,
     gridM: 0.6,
@@ -285,6 +295,7 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
   const read = buildingOf(job)
   const made = job.building ?? bare
   const depthMm = made.walls?.kind === 'timber' ? made.walls.depthMm : null
+  const joistMm = made.joists?.depthMm ?? null
   return [
     ...read.findings.map((f) => ({ ...f, circuit: null })),
     ...routed.flatMap((k) => {
@@ -296,7 +307,9 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
         message: `The way of this cable was chosen, and ${moved}: look for it again.`,
       }
       const bored =
-        made.walls?.kind === 'timber' ? boringFindings({ parts: k.route!.elements, region: job.region, holeMm: made.holeMm, depthMm }) : []
+        made.walls?.kind === 'timber'
+          ? boringFindings({ parts: k.route!.elements, region: job.region, holeMm: made.holeMm, depthMm, joistMm })
+          : []
       return [...(again ? [again] : []), ...bored].map((f) => ({ ...f, circuit: k.circuit }))
     }),
   ]
@@ -329,6 +342,8 @@ export function stepsOfWay(job: Installation, parts: readonly Part[], units: Uni
     holeMm: made.holeMm,
     atticHeadM: input?.attic?.headM ?? null,
     crawlHeadM: input?.crawl?.headM ?? null,
+    noggingsKnown: input?.walls.kind !== 'timber' || input.walls.noggingM !== undefined,
+    joistsKnown: input?.joists != null,
   })
 }
 

@@ -28,12 +28,30 @@ export type ObstacleRecord = z.infer<typeof obstacleSchema>
 export const buildingSchema = z.strictObject({
   walls: z
     .discriminatedUnion('kind', [
-      z.strictObject({ kind: z.literal('timber'), studM: z.number().min(0.2).max(1.5), depthMm: z.number().min(30).max(400).nullable() }),
+      z.strictObject({
+        kind: z.literal('timber'),
+        studM: z.number().min(0.2).max(1.5),
+        depthMm: z.number().min(30).max(400).nullable(),
+        /** How high above the floor noggings stand; null: nobody looked. */
+        noggingM: z
+          .union([z.literal('none'), z.number().min(0.1).max(20)])
+          .nullable()
+          .optional(),
+      }),
       z.strictObject({ kind: z.literal('masonry') }),
     ])
     .nullable(),
   attic: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5), hot: z.boolean() })]).nullable(),
   crawl: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5) })]).nullable(),
+  /** The joists of floors and ceilings: which way they run, how far apart, and how deep. */
+  joists: z
+    .strictObject({
+      runs: z.enum(['east', 'north']),
+      spacingM: z.number().min(0.2).max(1.5),
+      depthMm: z.number().min(50).max(600).nullable(),
+    })
+    .nullable()
+    .optional(),
   /** What is bored for a cable, in millimetres. */
   holeMm: z.number().min(6).max(80),
   weights: z.strictObject({ minute: weight, metre: weight, hole: weight, opening: weight, hot: weight.min(1), cramped: weight.min(1) }),
@@ -69,6 +87,7 @@ const edit = edits<Doc>()
 const placeOf: Readonly<Record<WayKind, Stretch['place']>> = {
   cavity: 'wall',
   stud: 'wall',
+  nogging: 'wall',
   corner: 'wall',
   'top-plates': 'wall',
   'ceiling-hole': 'attic',
@@ -128,6 +147,8 @@ export const buildingEdits = {
     { patch: buildingSchema.partial() },
     (job, { patch }) => {
       for (const [i, o] of (patch.obstacles ?? []).entries()) inList(job.rooms, o.room, 'room', `patch.obstacles.${i}.room`)
+      // Where a joist was found is measured across the way they run.
+      if (patch.joists?.runs !== undefined && patch.joists.runs !== job.building?.joists?.runs) for (const r of job.rooms) delete r.joistAtM
       job.building = { ...(job.building ?? newBuilding()), ...patch }
     },
     ({ patch }, say) => `Building: ${say.fields(patch)}`,

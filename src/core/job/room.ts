@@ -31,6 +31,8 @@ export const roomSchema = z.strictObject({
   alongM: z.number().min(-1000).max(1000).nullable(),
   acrossM: z.number().min(-1000).max(1000).nullable(),
   finished: z.boolean().nullable(),
+  /** Where a joist over or under it was found: off its south wall where they run east, else its west; the others lie in step. */
+  joistAtM: z.number().min(0).max(200).nullable().optional(),
   measured: measuredSchema.optional(),
 })
 export type Room = z.infer<typeof roomSchema>
@@ -59,6 +61,11 @@ export type Hidden = z.infer<typeof hiddenSchema>
 const inside = {
   /** Where a stud of it was found, from the left as one faces it; the others stand in step with that one. Null: none was looked for. */
   studAtM: z.number().min(0).max(200).nullable().optional(),
+  /** How high above the floor its noggings were found; null: none were looked for. */
+  noggingAtM: z
+    .union([z.literal('none'), z.number().min(0.05).max(20)])
+    .nullable()
+    .optional(),
   /** Its face is finished and must not be opened. */
   closed: z.boolean().optional(),
   hidden: z.array(hiddenSchema).max(20).optional(),

@@ -84,6 +84,8 @@ export const bare = {
   boards: [],
   found: [],
   obstacles: [],
+  joists: null,
+  foundJoists: [],
   walls: { kind: 'masonry' as const },
   attic: null,
   crawl: null,

@@ -31,6 +31,7 @@ const kindWords: Readonly<Record<WayKind, string>> = {
   stud: 'across studs',
   corner: 'round a corner inside the wall',
   'top-plates': 'through top plates',
+  nogging: 'past a nogging inside a wall',
   'ceiling-hole': 'through a ceiling',
   'sole-plate': 'through a sole plate',
   'floor-hole': 'through a floor',
