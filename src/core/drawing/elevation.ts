@@ -1,4 +1,4 @@
-import { baysOf, type BuildingInput, mayOpen, openIn, opensOf, type Room, type Side, sideLength } from '../building/house'
+import { baysOf, type BuildingInput, mayOpen, noggingOf, openIn, opensOf, type Room, type Side, sideLength } from '../building/house'
 import { boredAt, type Part } from '../building/steps'
 import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '../quantity/format'
 import { labels } from './labels'
@@ -16,6 +16,9 @@ export interface ElevationAsked {
 }
 
 const PAD = { left: 16, right: 16, top: 30, foot: 58 }
+/** So wide is what a hand takes hold of. */
+const GRASP = 16
+const atHeight = ([x, y]: readonly [number, number, number], z: number) => [x, y, z] as const
 const openingNames = { door: 'door', window: 'window', fixed: 'fixed', cabinets: 'cabinets', stairs: 'stairs', hidden: 'hidden' } as const
 
 /** A wall as one faces it from inside its room: framing light, what stands in it, and the way through it with every hole. */
@@ -33,11 +36,36 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
   const put = labels(width, height, 'sheet')
   const shapes: Shape[] = [{ kind: 'rect', x: left, y: PAD.top, w: whole * scale, h: tall * scale, fill: 'sheet', stroke: 'ink', width: 2 }]
   const said: Shape[] = []
+  const noggingM = noggingOf(input, rooms, room, side)
+  const members: Record<string, string> = {}
   if (input.walls.kind === 'timber') {
-    for (const m of baysOf(input, rooms, room, side, input.walls.studM).slice(1, -1))
+    const [studs, noggings] = [`studs:${side}:${room.id}`, `noggings:${side}:${room.id}`]
+    members[studs] = 'Its studs'
+    for (const m of baysOf(input, rooms, room, side, input.walls.studM).slice(1, -1)) {
       shapes.push(line(x(m), PAD.top, x(m), floor, { stroke: 'rule', width: 3 }))
+      shapes.push({ kind: 'rect', x: x(m) - GRASP / 2, y: PAD.top, w: GRASP, h: tall * scale, fill: 'none', part: studs })
+    }
     shapes.push(line(left, y(tall) + 4, left + whole * scale, y(tall) + 4, { stroke: 'rule', width: 6 }))
     shapes.push(line(left, floor - 3, left + whole * scale, floor - 3, { stroke: 'rule', width: 4 }))
+    if (noggingM !== null && noggingM < tall) {
+      members[noggings] = 'Its noggings'
+      const at = y(noggingM)
+      shapes.push(line(left, at, left + whole * scale, at, { stroke: 'rule', width: 4 }))
+      shapes.push({ kind: 'rect', x: left, y: at - GRASP / 2, w: whole * scale, h: GRASP, fill: 'none', part: noggings })
+      const words = `noggings ${formatMark(noggingM, units)} up`
+      said.push(
+        ...put.put(
+          words,
+          12.5,
+          [
+            [left + 6, at - 6],
+            [left + 6, at + 16],
+            [left + (whole * scale) / 2, at - 6],
+          ],
+          { fill: 'ink2' },
+        ),
+      )
+    }
   }
   const found = input.found.find((f) => f.room === room.id && f.side === side)
   if (input.walls.kind === 'timber' && found?.studM !== undefined) {
@@ -71,7 +99,7 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
     const points = p.path.map((at) => [x(Math.min(Math.max(along(at), 0), whole)), y(inside(at[2] - room.foot))] as const)
     const d = points.map(([a, b], i) => `${i ? 'L' : 'M'}${a.toFixed(1)} ${b.toFixed(1)}`).join('')
     shapes.push({ kind: 'path', d, stroke: 'ink', width: 5, cap: 'round' })
-    const bored = boredAt(p)
+    const bored = p.kind === 'nogging' && noggingM !== null ? atHeight(boredAt(p), room.foot + noggingM) : boredAt(p)
     const [bx, by] = [x(Math.min(Math.max(along(bored), 0), whole)), y(inside(bored[2] - room.foot))]
     if (p.holes > 0) shapes.push({ kind: 'circle', x: bx, y: by, r: 6, fill: 'sheet', stroke: 'ink', width: 2 })
     if (p.openings > 0) {
@@ -80,7 +108,7 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
       shapes.push({
         kind: 'rect',
         x: from,
-        y: points[0]![1] - 14,
+        y: by - 14,
         w: to - from,
         h: 28,
         fill: 'none',
@@ -88,7 +116,7 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
         width: 1.5,
         dash: '4 3',
       })
-      said.push(...put.put('lining opened', 12.5, [[(from + to) / 2, points[0]![1] - 20]], { anchor: 'middle' }))
+      said.push(...put.put('lining opened', 12.5, [[(from + to) / 2, by - 20]], { anchor: 'middle' }))
     }
     if (p.kind === 'top-plates' || p.kind === 'sole-plate') {
       const fromLeft = mirrored ? whole - along(bored) : along(bored)
@@ -116,6 +144,7 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
     width,
     height,
     title: `${names.get(room.id) ?? room.id}, ${side} wall as you face it`,
+    parts: members,
     shapes: [...shapes, ...said, ...put.put(ends, 13, [[left, height - 6]], { fill: 'ink2' })],
     mmPerUnit: 1000 / scale,
   }

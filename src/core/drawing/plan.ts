@@ -1,4 +1,4 @@
-import { along, type BuildingInput, opensOf, type Room, type Side, sideLength, sides } from '../building/house'
+import { along, type BuildingInput, joistsOf, opensOf, type Room, type Side, sideLength, sides } from '../building/house'
 import { boredAt, type Part, type Step } from '../building/steps'
 import { formatLength, type UnitSystem } from '../quantity/format'
 import { labels } from './labels'
@@ -92,6 +92,28 @@ function opensBetween({ input, rooms }: PlanAsked, { at }: Frame, shown: readonl
     return [line(a, b, p, q, { stroke: 'sheet', width: 5 }), line(a, b, p, q, { stroke: 'ink3', width: 1, dash: '3 5' })]
   })
 }
+
+/** Joists as far as they are known: along the way they run on the plan, on end or lengthwise from the south. */
+function joistsIn({ view, input, rooms }: PlanAsked, { at }: Frame, shown: readonly Room[]): Shape[] {
+  const { joists } = input
+  if (!joists) return []
+  const thin = { stroke: 'rule', width: 1.5 } as const
+  return shown.flatMap((r): Shape[] => {
+    const lines = joistsOf(input, rooms, r)
+    if (view === 'plan')
+      return lines.map((m) => {
+        const [p, q] = joists.runs === 'east' ? [at([r.west, m, 0]), at([r.east, m, 0])] : [at([m, r.south, 0]), at([m, r.north, 0])]
+        return line(p[0], p[1], q[0], q[1], thin)
+      })
+    const [, top] = at([0, 0, r.head + JOIST_DRAWN_M])
+    const [, bottom] = at([0, 0, r.head])
+    if (joists.runs === 'north') return lines.map((m) => line(at([m, 0, 0])[0], top, at([m, 0, 0])[0], bottom, { ...thin, width: 3 }))
+    const [west, east] = [at([r.west, 0, 0])[0], at([r.east, 0, 0])[0]]
+    return [line(west, top, east, top, thin)]
+  })
+}
+/** How deep joists are drawn from the side. */
+const JOIST_DRAWN_M = 0.2
 
 /** What stands above or below the rooms that are shown, in the attic or the crawl space. */
 function obstaclesOf({ input, names }: PlanAsked, { at, scale }: Frame, shown: readonly Room[], put: ReturnType<typeof labels>) {
@@ -391,6 +413,7 @@ export function planDrawing(asked: PlanAsked): Drawing {
     title: plan ? 'Plan' : 'Section',
     shapes: [
       ...house.shapes,
+      ...joistsIn(asked, frame, shown),
       ...(plan ? [...opensBetween(asked, frame, shown), ...openingsOf(asked, frame, shown)] : openSpaces(asked, frame, shown, put)),
       ...above.shapes,
       ...walls.shapes,

@@ -7,20 +7,21 @@ import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { USUAL_NOGGING_M } from './wall-fields'
 
 const looked = [
   { value: 'unknown', label: 'Not looked' },
   { value: 'none', label: 'None' },
   { value: 'there', label: 'There is' },
 ] as const
-const asLooked = (space: BuildingRecord['attic'] | BuildingRecord['crawl']) =>
+const asLooked = (space: 'there' | BuildingRecord['attic'] | BuildingRecord['crawl']) =>
   space === null ? 'unknown' : space === 'none' ? 'none' : 'there'
 
 /** What the building is made of, as far as somebody looked. */
 export function Construction({ made }: { made: BuildingRecord }) {
   const commit = useJob((s) => s.commit)
   const set = (patch: Partial<BuildingRecord>) => commit({ kind: 'building.set', patch })
-  const { walls, attic, crawl } = made
+  const { walls, attic, crawl, joists } = made
   const timber = walls?.kind === 'timber' ? walls : null
   return (
     <Section title="How it is built">
@@ -54,6 +55,55 @@ export function Construction({ made }: { made: BuildingRecord }) {
               min={30}
               max={400}
               onCommit={(depthMm) => set({ walls: { ...timber, depthMm } })}
+            />
+          </>
+        )}
+        {timber && (
+          <>
+            <ChoiceField
+              label="Noggings between studs"
+              value={asLooked(timber.noggingM == null ? null : timber.noggingM === 'none' ? 'none' : 'there')}
+              options={looked}
+              onCommit={(v) => set({ walls: { ...timber, noggingM: v === 'unknown' ? null : v === 'none' ? 'none' : USUAL_NOGGING_M } })}
+            />
+            {typeof timber.noggingM === 'number' && (
+              <LengthField
+                label="They are above the floor"
+                value={timber.noggingM}
+                min={0.1}
+                max={20}
+                onCommit={(noggingM) => noggingM !== null && set({ walls: { ...timber, noggingM } })}
+              />
+            )}
+          </>
+        )}
+        <ChoiceField
+          label="Joists run"
+          value={joists?.runs ?? 'unknown'}
+          options={[
+            { value: 'unknown', label: 'Not looked' },
+            { value: 'east', label: 'West to east' },
+            { value: 'north', label: 'South to north' },
+          ]}
+          onCommit={(v) => set({ joists: v === 'unknown' ? null : { spacingM: 0.4, depthMm: null, ...joists, runs: v } })}
+        />
+        {joists && (
+          <>
+            <SmallLengthField
+              label="Joist to joist, middles"
+              value={joists.spacingM * 1000}
+              min={200}
+              max={1500}
+              onCommit={(v) => v && set({ joists: { ...joists, spacingM: v / 1000 } })}
+            />
+            <SmallLengthField
+              label="Depth of a joist"
+              optional
+              placeholder="?"
+              value={joists.depthMm}
+              min={50}
+              max={600}
+              onCommit={(depthMm) => set({ joists: { ...joists, depthMm } })}
             />
           </>
         )}

@@ -41,7 +41,7 @@ export function HouseSheet() {
           <DrawingIn building={building} />
           <PlanChoice building={building} shown={shown} onShow={setShown} />
           <PlanView building={building} shown={shown} selected={picked} onSelect={setPicked} onMove={move} />
-          {room && side && <WallElevation building={building} room={room} side={side} />}
+          {room && side && <WallElevation building={building} room={room} side={side} onMove={move} />}
           <Unplaced building={building} picked={picked} onPick={setPicked} />
         </div>
       }

@@ -21,6 +21,7 @@ export function RoomFields({ id, onGone, onWall }: { id: string; onGone: () => v
   const rooms = useJob((s) => s.job.rooms)
   const commit = useJob((s) => s.commit)
   const preview = useJob((s) => s.show)
+  const joists = useJob((s) => s.job.building?.joists)
   const room = rooms.find((r) => r.id === id)
   if (!room?.measured) return null
   const { measured } = room
@@ -94,6 +95,17 @@ export function RoomFields({ id, onGone, onWall }: { id: string; onGone: () => v
             min={-200}
             max={200}
             onCommit={(northM) => northM !== null && lies({ northM })}
+          />
+        )}
+        {joists && (
+          <LengthField
+            label={joists.runs === 'east' ? 'A joist was found, off the south wall' : 'A joist was found, off the west wall'}
+            hint="The others lie in step with it"
+            optional
+            placeholder="not looked for"
+            value={room.joistAtM ?? null}
+            max={joists.runs === 'east' ? measured.widthM : measured.lengthM}
+            onCommit={(joistAtM) => commit({ kind: 'room.set', name: room.name, patch: { joistAtM } })}
           />
         )}
       </FieldGrid>

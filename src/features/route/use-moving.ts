@@ -1,6 +1,7 @@
 'use client'
 import { useRef } from 'react'
-import type { Side } from '@/core/building/house'
+import { baysOf, noggingOf, type Side, sideLength } from '@/core/building/house'
+import { turned } from '@/core/installation/building'
 import type { Edit } from '@/core/job/edits'
 import { sideOf } from '@/core/job/room'
 import { metresFromFeet } from '@/core/quantity/units'
@@ -24,9 +25,30 @@ const outward: Readonly<Record<Side, (by: Moved) => number>> = {
 }
 const within = (m: number, least: number, most: number): number => Math.min(Math.max(m, least), most)
 
+/** The framing of a wall as one faces it: its studs to the right or the left together, its noggings up or down. */
+function framing({ read }: Building, kind: 'studs' | 'noggings', side: Side, id: string, round: (m: number) => number): Mover | null {
+  const room = read.rooms.find((r) => r.id === id)
+  const { input } = read
+  if (!room || input?.walls.kind !== 'timber') return null
+  const wall = crypto.randomUUID()
+  const put = (patch: Extract<Edit, { kind: 'wall.inside' }>['patch']): Edit => ({ kind: 'wall.inside', room: id, side, wall, patch })
+  if (kind === 'noggings') {
+    const from = noggingOf(input, read.rooms, room, side)
+    return from === null ? null : (by) => put({ noggingAtM: within(round(from + by.northM), 0.1, room.head - room.foot) })
+  }
+  const whole = sideLength(room, side)
+  const stud = baysOf(input, read.rooms, room, side, input.walls.studM)[1]
+  if (stud === undefined) return null
+  const from = turned(side, whole, stud)
+  return (by) => put({ studAtM: within(round(from + by.eastM), 0, whole) })
+}
+type Mover = (by: Moved) => Edit
+
 /** The edit that moves what was taken up on the plan; null where it cannot be moved. */
-function edited({ job }: Building, part: string, round: (m: number) => number): ((by: Moved) => Edit) | null {
+function edited(building: Building, part: string, round: (m: number) => number): Mover | null {
   const [kind, ...rest] = part.split(':')
+  if (kind === 'studs' || kind === 'noggings') return framing(building, kind, rest[0] as Side, rest.slice(1).join(':'), round)
+  const { job } = building
   if (kind === 'wall') {
     const [side, id] = [rest[0] as Side, rest.slice(1).join(':')]
     const room = job.rooms.find((r) => r.id === id)

@@ -7,7 +7,7 @@ import { elevationDrawing } from '@/core/drawing/elevation'
 import { type Hidden, hiddenKinds, type WallRecord } from '@/core/job/room'
 import { pieceStarts } from '@/core/survey/walls'
 import { formatLength } from '@/core/quantity/format'
-import { FittingDrawing } from '@/ui/drawing'
+import { FittingDrawing, type Moved } from '@/ui/drawing'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
@@ -22,13 +22,17 @@ export function WallElevation({
   room,
   side,
   parts = none,
+  onMove,
 }: {
   building: Building
   room: Room
   side: Side
   parts?: readonly Part[]
+  /** Studs and noggings can be moved to where they were found, by a pointer. */
+  onMove?: (part: string, by: Moved, settled: boolean) => void
 }) {
   const units = useUnits()
+  const [touched, setTouched] = useState<string | null>(null)
   const { input } = read
   if (!input) return null
   return (
@@ -38,6 +42,8 @@ export function WallElevation({
       </figcaption>
       <FittingDrawing
         draw={(format) => elevationDrawing({ input, rooms: read.rooms, room, side, names, parts, units, format })}
+        {...(onMove ? { onMove, selected: touched, onSelect: setTouched } : {})}
+        dragsWideOnly
         className="w-full max-w-[60rem]"
       />
     </figure>
@@ -136,6 +142,8 @@ export function WallFields({ building: { job, names }, room, side }: { building:
   )
 }
 
+/** Where noggings are looked for first: half way up a storey. */
+export const USUAL_NOGGING_M = 1.2
 const hiddenWords: Readonly<Record<Hidden['what'], string>> = { pipe: 'Pipe', duct: 'Duct', cables: 'Cables', flue: 'Flue' }
 
 /** What was found of the inside of a wall: a stud, which gives the others; what is hidden in it; and whether its face stays closed. */
@@ -147,7 +155,7 @@ function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; roo
   const [at, setAt] = useState<number | null>(null)
   const [width, setWidth] = useState<number | null>(null)
   const hidden = wall?.hidden ?? []
-  const set = (patch: Pick<WallRecord, 'studAtM' | 'closed' | 'hidden'>) =>
+  const set = (patch: Pick<WallRecord, 'studAtM' | 'noggingAtM' | 'closed' | 'hidden'>) =>
     commit({ kind: 'wall.inside', room: room.id, side, wall: crypto.randomUUID(), patch })
   const ready = at !== null && width !== null && at + width <= whole + 1e-6
   const add = (e: FormEvent) => {
@@ -171,6 +179,29 @@ function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; roo
             max={whole}
             onCommit={(studAtM) => set({ studAtM })}
           />
+        )}
+        {timber && (
+          <>
+            <ChoiceField
+              label="Its noggings"
+              value={wall?.noggingAtM == null ? 'as' : wall.noggingAtM === 'none' ? 'none' : 'found'}
+              options={[
+                { value: 'as', label: 'As elsewhere' },
+                { value: 'none', label: 'None' },
+                { value: 'found', label: 'Found' },
+              ]}
+              onCommit={(v) => set({ noggingAtM: v === 'as' ? null : v === 'none' ? v : USUAL_NOGGING_M })}
+            />
+            {typeof wall?.noggingAtM === 'number' && (
+              <LengthField
+                label="They are above the floor"
+                value={wall.noggingAtM}
+                min={0.05}
+                max={room.head - room.foot}
+                onCommit={(noggingAtM) => noggingAtM !== null && set({ noggingAtM })}
+              />
+            )}
+          </>
         )}
         <CheckField label="Its face is finished and stays closed" value={wall?.closed ?? false} onCommit={(closed) => set({ closed })} />
       </FieldGrid>
