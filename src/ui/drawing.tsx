@@ -1,7 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
 import clsx from 'clsx'
 import { nearest } from './arrows'
-import type { Drawing, Paint, Shape } from '@/core/drawing/shape'
+import type { Backdrop, Drawing, Paint, Shape } from '@/core/drawing/shape'
 
 const paints: Record<string, string> = {
   ink: 'var(--ink)',
@@ -36,6 +36,20 @@ function ShapeView({ shape: s }: { shape: Shape }) {
   if (s.kind === 'circle') return <circle cx={s.x} cy={s.y} r={s.r} {...stroke} />
   return <path d={s.d} className={s.moves && `flows-${s.moves}`} strokeLinecap={s.cap} strokeLinejoin="round" {...stroke} />
 }
+
+const Under = ({ src, x, y, w, h, turnedDeg }: Backdrop) => (
+  <image
+    href={src}
+    x={x}
+    y={y}
+    width={w}
+    height={h}
+    transform={`rotate(${-turnedDeg} ${x} ${y})`}
+    preserveAspectRatio="none"
+    opacity={0.5}
+    className="no-print"
+  />
+)
 
 export function Shapes({ shapes }: { shapes: readonly Shape[] }) {
   return shapes.map((s, i) => <ShapeView key={i} shape={s} />)
@@ -188,6 +202,7 @@ export function DrawingView({
       role={parts.length ? 'group' : 'img'}
       aria-label={drawing.title}
     >
+      {drawing.backdrop && <Under {...drawing.backdrop} />}
       <Shapes shapes={loose} />
       {parts.map(([part, label]) => (
         <g

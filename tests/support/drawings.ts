@@ -41,7 +41,7 @@ function buildingDrawings(job: Installation): Drawing[] {
   const ways = job.circuits.flatMap((c) => waysOfAll(waysWanted(job.record, c.id) ?? [])).flatMap((w) => ('routes' in w ? w.routes : []))
   return [{ elements: [] }, ...ways].flatMap(({ elements: parts }) => {
     const steps = stepsOfWay(job, parts, 'metric')
-    const asked = { input, rooms, names, parts, steps, units: 'metric' as const }
+    const asked = { input, rooms, names, parts, steps, units: 'metric' as const, region: job.region }
     const floors = [...new Set(rooms.map((r) => r.floor))]
     return formats.flatMap((format) => [
       ...floors.map((floor) => planDrawing({ ...asked, format, view: 'plan', floor })),

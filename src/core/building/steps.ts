@@ -1,6 +1,7 @@
 import type { Finding } from '../finding'
 import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '../quantity/format'
 import type { RegionId } from '../region/types'
+import { worlds } from '../region/worlds'
 import { boredHole } from './bored-hole'
 import { type Room, type Side, sideLength } from './house'
 import type { WayKind } from './ways'
@@ -85,8 +86,8 @@ const boring: Partial<Record<WayKind, Sayer>> = {
   stud: (p, a, { wall, high }) =>
     `Open the lining of ${wall} ${high}, and bore ${size(a)} through ${p.holes} ${p.holes === 1 ? 'stud' : 'studs'}, each in its middle.`,
   nogging: (p, a, { wall, left }) =>
-    `Open the lining of ${wall} at its nogging, ${left}, ` +
-    `and bore ${size(a)} through it in the middle of its width, in line with the hole above.`,
+    `Open the lining of ${wall} at its ${worlds[a.region].words.noggings}, ${left}, ` +
+    `and bore ${size(a)} through in the middle of the timber, in line with the hole above.`,
   crawl: (p, a) =>
     p.holes > 0
       ? `Under the floor bore ${size(a)} through ${p.holes} ${p.holes === 1 ? 'joist' : 'joists'}, each in the middle of its depth ` +
@@ -108,9 +109,10 @@ const boring: Partial<Record<WayKind, Sayer>> = {
 const laying: Partial<Record<WayKind, Sayer>> = {
   cavity: (p, a, { wall, left }) =>
     `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}` +
-    `${a.noggingsKnown ? '.' : '; feel for a nogging first: nobody looked.'}`,
+    `${a.noggingsKnown ? '.' : `; feel for ${worlds[a.region].words.noggings} first: nobody looked.`}`,
   nogging: (p, a, { wall, left }) =>
-    `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}, through it.`,
+    `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}, ` +
+    `through its ${worlds[a.region].words.noggings}.`,
   attic: (p, a) =>
     `Lay ${formatLength(p.lengthM, a.units)} through the attic, along joists clipped to their sides, across them between guard strips` +
     `${a.joistsKnown ? '.' : '; which way they run nobody looked.'}`,

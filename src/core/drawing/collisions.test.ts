@@ -112,7 +112,7 @@ const told = async (job: Job): Promise<string[]> => {
 }
 
 /** A job whose building this is, its rooms and points called as somebody calls them. */
-function buildingJob({ rooms, points, walls, attic, crawl }: WaysAsked['building'], said: () => string): Job {
+function buildingJob({ rooms, points, walls, attic, crawl, joists }: WaysAsked['building'], said: () => string): Job {
   const bare = newJob('united-kingdom', 'x', '').record
   const fixtures = (points ?? []).flatMap((p) => ('side' in p ? [p] : []))
   return {
@@ -120,6 +120,7 @@ function buildingJob({ rooms, points, walls, attic, crawl }: WaysAsked['building
     building: {
       ...newBuilding(),
       walls: walls.kind === 'timber' ? { ...walls, depthMm: 90 } : walls,
+      joists: joists ? { ...joists, depthMm: null } : null,
       attic: attic ?? 'none',
       crawl: crawl ?? 'none',
     },

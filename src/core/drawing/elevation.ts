@@ -1,6 +1,8 @@
 import { baysOf, type BuildingInput, mayOpen, noggingOf, openIn, opensOf, type Room, type Side, sideLength } from '../building/house'
 import { boredAt, type Part } from '../building/steps'
 import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '../quantity/format'
+import type { RegionId } from '../region/types'
+import { worlds } from '../region/worlds'
 import { labels } from './labels'
 import { type Drawing, fitText, line, type Shape } from './shape'
 
@@ -12,6 +14,7 @@ export interface ElevationAsked {
   readonly names: ReadonlyMap<string, string>
   readonly parts: readonly Part[]
   readonly units: UnitSystem
+  readonly region: RegionId
   readonly format: 'wide' | 'narrow'
 }
 
@@ -22,7 +25,7 @@ const atHeight = ([x, y]: readonly [number, number, number], z: number) => [x, y
 const openingNames = { door: 'door', window: 'window', fixed: 'fixed', cabinets: 'cabinets', stairs: 'stairs', hidden: 'hidden' } as const
 
 /** A wall as one faces it from inside its room: framing light, what stands in it, and the way through it with every hole. */
-export function elevationDrawing({ input, rooms, room, side, names, parts, units, format }: ElevationAsked): Drawing {
+export function elevationDrawing({ input, rooms, room, side, names, parts, units, region, format }: ElevationAsked): Drawing {
   const whole = sideLength(room, side)
   const tall = room.head - room.foot
   const width = format === 'wide' ? 680 : 350
@@ -48,11 +51,11 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
     shapes.push(line(left, y(tall) + 4, left + whole * scale, y(tall) + 4, { stroke: 'rule', width: 6 }))
     shapes.push(line(left, floor - 3, left + whole * scale, floor - 3, { stroke: 'rule', width: 4 }))
     if (noggingM !== null && noggingM < tall) {
-      members[noggings] = 'Its noggings'
+      members[noggings] = `Its ${worlds[region].words.noggings}`
       const at = y(noggingM)
       shapes.push(line(left, at, left + whole * scale, at, { stroke: 'rule', width: 4 }))
       shapes.push({ kind: 'rect', x: left, y: at - GRASP / 2, w: whole * scale, h: GRASP, fill: 'none', part: noggings })
-      const words = `noggings ${formatMark(noggingM, units)} up`
+      const words = `${worlds[region].words.noggings} ${formatMark(noggingM, units)} up`
       said.push(
         ...put.put(
           words,

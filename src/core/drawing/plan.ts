@@ -1,4 +1,5 @@
 import { along, type BuildingInput, joistsOf, opensOf, type Room, type Side, sideLength, sides } from '../building/house'
+import type { PictureLie } from '../building/picture'
 import { boredAt, type Part, type Step } from '../building/steps'
 import { formatLength, type UnitSystem } from '../quantity/format'
 import { labels } from './labels'
@@ -16,6 +17,8 @@ export interface PlanAsked {
   readonly parts: readonly Part[]
   readonly steps: readonly Step[]
   readonly units: UnitSystem
+  /** A picture that lies under this storey: how it lies, and how high it is for its width. */
+  readonly picture?: PictureLie & { readonly src: string; readonly aspect: number }
   readonly format: 'wide' | 'narrow'
 }
 
@@ -146,7 +149,8 @@ function roomsOf(
     const [x, y] = frame.at([r.west, r.north, r.head])
     const [right, bottom] = frame.at([r.east, r.south, r.foot])
     const part = `room:${r.id}`
-    shapes.push({ kind: 'rect', x, y, w: right - x, h: bottom - y, fill: 'sheet', stroke: 'ink', width: 2 })
+    const fill = asked.picture ? 'none' : 'sheet'
+    shapes.push({ kind: 'rect', x, y, w: right - x, h: bottom - y, fill, stroke: 'ink', width: 2 })
     if (!plan) continue
     // Picked by all of it; drawn under the way that leads through it.
     const inset = wallsApart(r, frame) ? THUMB : 0
@@ -385,6 +389,14 @@ function keepLine(points: readonly (readonly [number, number])[], { keep }: Retu
   }
 }
 
+/** The picture that lies under a plan, as it comes to the sheet. */
+function backdropOf({ picture, view }: PlanAsked, { at, scale }: Frame): Pick<Drawing, 'backdrop'> {
+  if (!picture || view !== 'plan') return {}
+  const { src, corner, widthM, aspect, turnedDeg } = picture
+  const [x, y] = at([...corner, 0])
+  return { backdrop: { src, x, y, w: widthM * scale, h: widthM * aspect * scale, turnedDeg } }
+}
+
 /** The plan of a storey, or the whole from the south, to scale: rooms thin, the way through them as the strand, its steps numbered. */
 export function planDrawing(asked: PlanAsked): Drawing {
   const plan = asked.view === 'plan'
@@ -403,7 +415,7 @@ export function planDrawing(asked: PlanAsked): Drawing {
   const bar = bars[asked.units].find((m) => m * frame.scale < frame.width / 4) ?? bars[asked.units].at(-1)!
   const scaleBar: Shape[] = [
     line(PAD, foot, PAD + bar * frame.scale, foot, { width: 3 }),
-    text(PAD + bar * frame.scale + 8, foot + 5, formatLength(bar, asked.units), 13),
+    ...grounded(text(PAD + bar * frame.scale + 8, foot + 5, formatLength(bar, asked.units), 13)),
     ...grounded(text(frame.width - PAD, foot + 5, plan ? 'north is up' : 'seen from the south', 13, { anchor: 'end', fill: 'ink2' })),
   ]
   const rooms = plan ? Object.fromEntries(shown.map((r) => [`room:${r.id}`, asked.names.get(r.id) ?? r.id])) : {}
@@ -411,6 +423,7 @@ export function planDrawing(asked: PlanAsked): Drawing {
     width: frame.width,
     height: frame.height,
     title: plan ? 'Plan' : 'Section',
+    ...backdropOf(asked, frame),
     shapes: [
       ...house.shapes,
       ...joistsIn(asked, frame, shown),

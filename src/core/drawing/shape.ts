@@ -51,12 +51,23 @@ export interface TextShape extends Common {
 }
 export type Shape = RectShape | PathShape | CircleShape | TextShape
 
+/** A picture that lies under a drawing on the screen, turned to the left about its upper left corner. */
+export interface Backdrop {
+  readonly src: string
+  readonly x: number
+  readonly y: number
+  readonly w: number
+  readonly h: number
+  readonly turnedDeg: number
+}
+
 /** A drawing is data: laid out here, rendered on the screen, on paper and as SVG elsewhere. */
 export interface Drawing {
   readonly width: number
   readonly height: number
   readonly title: string
   readonly shapes: readonly Shape[]
+  readonly backdrop?: Backdrop
   /** What each selectable part is, for those who hear the drawing. */
   readonly parts?: Readonly<Record<string, string>>
   /** How a part is framed when it has the focus: over the whole height, or round itself. */

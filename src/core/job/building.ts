@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { sides } from '../building/house'
+import { lieOf } from '../building/picture'
 import { usualWeights, type WayKind } from '../building/ways'
 import type { Board } from './board'
 import { type Cable, cableRouteSchema, endPointId, type Laying, runOf, type Stretch } from './cable'
@@ -22,6 +23,19 @@ const obstacleSchema = z.strictObject({
   lengthM: amount.positive().max(200),
   widthM: amount.positive().max(200),
 })
+const fraction = z.number().min(0).max(10)
+const onPicture = z.tuple([fraction, fraction])
+const onGround = z.tuple([z.number().min(-2000).max(2000), z.number().min(-2000).max(2000)])
+/** A photograph that lies under the plan of a storey: two places on it, the width of it being 1, and where they are in the building. */
+const pictureSchema = z.strictObject({
+  floor: z.int().min(-5).max(50),
+  photograph: idField,
+  /** Its height for its width. */
+  aspect: z.number().positive().max(10),
+  marks: z.tuple([onPicture, onPicture]),
+  places: z.tuple([onGround, onGround]),
+})
+export type PictureRecord = z.infer<typeof pictureSchema>
 export type ObstacleRecord = z.infer<typeof obstacleSchema>
 
 /** How the building is made. Null is what nobody looked at. */
@@ -60,6 +74,8 @@ export const buildingSchema = z.strictObject({
   force: z.array(text(200)).max(4),
   /** What no cable goes through above and below the rooms: ducts, tanks, what nobody can get past. */
   obstacles: z.array(obstacleSchema).max(100).optional(),
+  /** Pictures under the plan, one a storey. */
+  pictures: z.array(pictureSchema).max(20).optional(),
 })
 export type BuildingRecord = z.infer<typeof buildingSchema>
 
@@ -147,6 +163,11 @@ export const buildingEdits = {
     { patch: buildingSchema.partial() },
     (job, { patch }) => {
       for (const [i, o] of (patch.obstacles ?? []).entries()) inList(job.rooms, o.room, 'room', `patch.obstacles.${i}.room`)
+      for (const [i, p] of (patch.pictures ?? []).entries()) {
+        if (lieOf(p) === null) throw new EditError(`patch.pictures.${i}.marks`, 'The two places are too near to each other.')
+        if (patch.pictures!.some((o, k) => k < i && o.floor === p.floor))
+          throw new EditError(`patch.pictures.${i}.floor`, 'A picture lies under this storey already.')
+      }
       // Where a joist was found is measured across the way they run.
       if (patch.joists?.runs !== undefined && patch.joists.runs !== job.building?.joists?.runs) for (const r of job.rooms) delete r.joistAtM
       job.building = { ...(job.building ?? newBuilding()), ...patch }

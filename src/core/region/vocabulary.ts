@@ -7,6 +7,8 @@ export interface Vocabulary {
   readonly space: string
   readonly spaces: string
   readonly rcd: string
+  /** What stands between studs, to stiffen them. */
+  readonly noggings: string
   readonly socketOutlet: string
   readonly line: string
   readonly neutral: string

@@ -2,6 +2,9 @@
 import { Trash2 } from 'lucide-react'
 import { type FormEvent, useState } from 'react'
 import type { BuildingRecord, ObstacleRecord } from '@/core/job/building'
+import { worlds } from '@/core/region/worlds'
+import { sentence } from '@/core/job/part'
+import { metresFromFeet } from '@/core/quantity/units'
 import { formatLength } from '@/core/quantity/format'
 import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
@@ -21,6 +24,8 @@ const asLooked = (space: 'there' | BuildingRecord['attic'] | BuildingRecord['cra
 export function Construction({ made }: { made: BuildingRecord }) {
   const commit = useJob((s) => s.commit)
   const set = (patch: Partial<BuildingRecord>) => commit({ kind: 'building.set', patch })
+  const region = useJob((s) => s.job.region)
+  const usualSpacingM = worlds[region].units === 'imperial' ? metresFromFeet(16 / 12) : 0.4
   const { walls, attic, crawl, joists } = made
   const timber = walls?.kind === 'timber' ? walls : null
   return (
@@ -35,7 +40,7 @@ export function Construction({ made }: { made: BuildingRecord }) {
             { value: 'masonry', label: 'Solid' },
           ]}
           onCommit={(kind) =>
-            set({ walls: kind === 'timber' ? { kind, studM: 0.4, depthMm: null } : kind === 'masonry' ? { kind } : null })
+            set({ walls: kind === 'timber' ? { kind, studM: usualSpacingM, depthMm: null } : kind === 'masonry' ? { kind } : null })
           }
         />
         {timber && (
@@ -61,9 +66,9 @@ export function Construction({ made }: { made: BuildingRecord }) {
         {timber && (
           <>
             <ChoiceField
-              label="Noggings between studs"
+              label={`${sentence(worlds[region].words.noggings)} between studs`}
               value={asLooked(timber.noggingM == null ? null : timber.noggingM === 'none' ? 'none' : 'there')}
-              options={looked}
+              options={looked.map((o) => (o.value === 'there' ? { ...o, label: 'There are' } : o))}
               onCommit={(v) => set({ walls: { ...timber, noggingM: v === 'unknown' ? null : v === 'none' ? 'none' : USUAL_NOGGING_M } })}
             />
             {typeof timber.noggingM === 'number' && (
@@ -85,7 +90,7 @@ export function Construction({ made }: { made: BuildingRecord }) {
             { value: 'east', label: 'West to east' },
             { value: 'north', label: 'South to north' },
           ]}
-          onCommit={(v) => set({ joists: v === 'unknown' ? null : { spacingM: 0.4, depthMm: null, ...joists, runs: v } })}
+          onCommit={(v) => set({ joists: v === 'unknown' ? null : { spacingM: usualSpacingM, depthMm: null, ...joists, runs: v } })}
         />
         {joists && (
           <>

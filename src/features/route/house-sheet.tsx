@@ -11,6 +11,7 @@ import { Findings } from '../job/findings'
 import { useAbout } from '../job/use-about'
 import { Construction } from './construction'
 import { DrawingIn } from './drawing-in'
+import { PictureUnder, usePictureUnder } from './picture-under'
 import { PlaceFields } from './place-fields'
 import { PlanChoice, type PlanShown, PlanView } from './plan-view'
 import { RoomFields } from './room-fields'
@@ -26,6 +27,7 @@ export function HouseSheet() {
   const about = useAbout('route')
   const [picked, setPicked] = useState<string | null>(null)
   const [shown, setShown] = useState<PlanShown>({ view: 'plan', floor: building.read.rooms[0]?.floor ?? 0 })
+  const picture = usePictureUnder(building, shown.floor)
   const move = useMoving(building)
   const [kind, ...rest] = (picked ?? '').split(':')
   const id = rest.join(':')
@@ -39,8 +41,9 @@ export function HouseSheet() {
         <div className="flex flex-col gap-3">
           <NextRoom />
           <DrawingIn building={building} />
+          {shown.view === 'plan' && <PictureUnder key={shown.floor} building={building} floor={shown.floor} />}
           <PlanChoice building={building} shown={shown} onShow={setShown} />
-          <PlanView building={building} shown={shown} selected={picked} onSelect={setPicked} onMove={move} />
+          <PlanView building={building} shown={shown} picture={picture} selected={picked} onSelect={setPicked} onMove={move} />
           {room && side && <WallElevation building={building} room={room} side={side} onMove={move} />}
           <Unplaced building={building} picked={picked} onPick={setPicked} />
         </div>

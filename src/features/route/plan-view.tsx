@@ -1,4 +1,6 @@
 'use client'
+import { lieOf } from '@/core/building/picture'
+import type { PictureRecord } from '@/core/job/building'
 import type { Part, Step } from '@/core/building/steps'
 import { planDrawing } from '@/core/drawing/plan'
 import { FittingDrawing, type Moved } from '@/ui/drawing'
@@ -50,6 +52,7 @@ export function PlanView({
   parts = nothing,
   steps = nothing,
   selected,
+  picture,
   onSelect,
   onMove,
 }: {
@@ -58,6 +61,7 @@ export function PlanView({
   parts?: readonly Part[]
   steps?: readonly Step[]
   selected: string | null
+  picture?: (PictureRecord & { readonly src: string }) | undefined
   onSelect: (part: string) => void
   /** Walls, points and boards can be moved on the plan of a storey, by a pointer; a finger scrolls. */
   onMove?: (part: string, by: Moved, settled: boolean) => void
@@ -65,9 +69,11 @@ export function PlanView({
   const units = useUnits()
   const { input, rooms } = read
   if (rooms.length === 0) return null
+  const lie = picture && lieOf(picture)
+  const under = lie ? { picture: { ...lie, src: picture.src, aspect: picture.aspect } } : {}
   return (
     <FittingDrawing
-      draw={(format) => planDrawing({ ...shown, input: input ?? bare, rooms, names, parts, steps, units, format })}
+      draw={(format) => planDrawing({ ...shown, input: input ?? bare, rooms, names, parts, steps, units, format, ...under })}
       selected={selected}
       onSelect={onSelect}
       {...(onMove && shown.view === 'plan' ? { onMove } : {})}

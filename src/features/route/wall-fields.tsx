@@ -6,6 +6,7 @@ import type { Part } from '@/core/building/steps'
 import { elevationDrawing } from '@/core/drawing/elevation'
 import { type Hidden, hiddenKinds, type WallRecord } from '@/core/job/room'
 import { pieceStarts } from '@/core/survey/walls'
+import { worlds } from '@/core/region/worlds'
 import { formatLength } from '@/core/quantity/format'
 import { FittingDrawing, type Moved } from '@/ui/drawing'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
@@ -18,7 +19,7 @@ const none: readonly never[] = []
 
 /** The wall that is picked, unfolded under the plan as one faces it. */
 export function WallElevation({
-  building: { read, names },
+  building: { job, read, names },
   room,
   side,
   parts = none,
@@ -41,7 +42,7 @@ export function WallElevation({
         {names.get(room.id)}, {side} wall, as you face it
       </figcaption>
       <FittingDrawing
-        draw={(format) => elevationDrawing({ input, rooms: read.rooms, room, side, names, parts, units, format })}
+        draw={(format) => elevationDrawing({ input, rooms: read.rooms, room, side, names, parts, units, region: job.region, format })}
         {...(onMove ? { onMove, selected: touched, onSelect: setTouched } : {})}
         dragsWideOnly
         className="w-full max-w-[60rem]"
@@ -150,6 +151,7 @@ const hiddenWords: Readonly<Record<Hidden['what'], string>> = { pipe: 'Pipe', du
 function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; room: Room; side: Side; whole: number }) {
   const units = useUnits()
   const commit = useJob((s) => s.commit)
+  const region = useJob((s) => s.job.region)
   const timber = useJob((s) => s.job.building?.walls?.kind === 'timber')
   const [what, setWhat] = useState<Hidden['what']>('pipe')
   const [at, setAt] = useState<number | null>(null)
@@ -183,7 +185,7 @@ function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; roo
         {timber && (
           <>
             <ChoiceField
-              label="Its noggings"
+              label={`Its ${worlds[region].words.noggings}`}
               value={wall?.noggingAtM == null ? 'as' : wall.noggingAtM === 'none' ? 'none' : 'found'}
               options={[
                 { value: 'as', label: 'As elsewhere' },

@@ -31,7 +31,7 @@ const kindWords: Readonly<Record<WayKind, string>> = {
   stud: 'across studs',
   corner: 'round a corner inside the wall',
   'top-plates': 'through top plates',
-  nogging: 'past a nogging inside a wall',
+  nogging: 'past a block between studs',
   'ceiling-hole': 'through a ceiling',
   'sole-plate': 'through a sole plate',
   'floor-hole': 'through a floor',

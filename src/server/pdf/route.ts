@@ -45,7 +45,7 @@ function sheetsOf(job: Installation, parts: readonly RouteElement[] | null, unit
     ],
     walls: walls.map(({ room, side }) => ({
       name: `${names.get(room.id)}, ${side} wall, as you face it`,
-      drawing: elevationDrawing({ input, rooms, room, side, names, parts: parts ?? [], units, format: 'wide' }),
+      drawing: elevationDrawing({ input, rooms, room, side, names, parts: parts ?? [], units, region: job.region, format: 'wide' }),
     })),
   }
 }

@@ -33,6 +33,7 @@ export const northAmerica: World = {
     spaces: 'spaces',
     breaker: 'breaker',
     rcd: 'GFCI',
+    noggings: 'blocking',
     socketOutlet: 'receptacle',
     line: 'hot',
     neutral: 'neutral',

@@ -13,6 +13,7 @@ export const southernAfricaWorld: World = {
     spaces: 'ways',
     breaker: 'circuit-breaker',
     rcd: 'earth leakage unit',
+    noggings: 'noggings',
     socketOutlet: 'socket-outlet',
     line: 'live',
     neutral: 'neutral',

@@ -14,6 +14,7 @@ export const unitedKingdomWorld: World = {
     spaces: 'ways',
     breaker: 'circuit-breaker',
     rcd: 'RCD',
+    noggings: 'noggings',
     socketOutlet: 'socket-outlet',
     line: 'line',
     neutral: 'neutral',
