@@ -4,7 +4,7 @@ import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '..
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import { labels } from './labels'
-import { type Drawing, fitText, line, type Shape } from './shape'
+import { type Drawing, fitText, line, type Shape, wideAs } from './shape'
 
 export interface ElevationAsked {
   readonly input: BuildingInput
@@ -74,9 +74,9 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
   if (input.walls.kind === 'timber' && found?.studM !== undefined) {
     shapes.push(line(x(found.studM), PAD.top, x(found.studM), floor, { stroke: 'ink2', width: 3 }))
     const left = mirrored ? whole - found.studM : found.studM
-    said.push(
-      ...put.put(`stud found ${formatMark(left, units)} from the left`, 12.5, [[x(found.studM), PAD.top - 10]], { anchor: 'middle' }),
-    )
+    const words = `stud found ${formatMark(left, units)} from the left`
+    const half = wideAs(words, 12.5) / 2 + 2
+    said.push(...put.put(words, 12.5, [[Math.min(Math.max(x(found.studM), half), width - half), PAD.top - 10]], { anchor: 'middle' }))
   }
   for (const o of openIn(opensOf(input, rooms), room, side)) {
     const [a, b] = [Math.min(x(o.fromM), x(o.toM)), Math.max(x(o.fromM), x(o.toM))]
@@ -148,6 +148,7 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
     height,
     title: `${names.get(room.id) ?? room.id}, ${side} wall as you face it`,
     parts: members,
+    ring: 'box',
     shapes: [...shapes, ...said, ...put.put(ends, 13, [[left, height - 6]], { fill: 'ink2' })],
     mmPerUnit: 1000 / scale,
   }

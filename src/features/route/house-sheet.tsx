@@ -40,8 +40,10 @@ export function HouseSheet() {
       drawing={
         <div className="flex flex-col gap-3">
           <NextRoom />
-          <DrawingIn building={building} />
-          {shown.view === 'plan' && <PictureUnder key={shown.floor} building={building} floor={shown.floor} />}
+          <div className="flex flex-wrap gap-2 [&>section]:basis-full">
+            <DrawingIn building={building} />
+            {shown.view === 'plan' && <PictureUnder key={shown.floor} building={building} floor={shown.floor} />}
+          </div>
           <PlanChoice building={building} shown={shown} onShow={setShown} />
           <PlanView building={building} shown={shown} picture={picture} selected={picked} onSelect={setPicked} onMove={move} />
           {room && side && <WallElevation building={building} room={room} side={side} onMove={move} />}

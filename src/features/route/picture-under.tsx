@@ -116,7 +116,6 @@ function Marking({
 }) {
   const units = useUnits()
   const commit = useJob((s) => s.commit)
-  const job = useJob((s) => s.id)
   const add = useJob((s) => s.addPhotograph)
   const [marks, setMarks] = useState(FIRST)
   const [next, setNext] = useState<0 | 1>(0)
@@ -146,7 +145,7 @@ function Marking({
   const ready = apart >= LEAST_APART && (known !== null || (lengthM !== null && lengthM >= 0.2))
   const lay = () => {
     const photograph = crypto.randomUUID()
-    add({ id: photograph, photograph, of: { kind: 'job', id: job }, words: 'A plan, laid under the building', out: false, data })
+    add({ id: photograph, photograph, of: { kind: 'job', id: 'job' }, words: 'A plan, laid under the building', out: false, data })
     const [from, to] = places()
     const picture: PictureRecord = {
       floor,
@@ -176,14 +175,15 @@ function Marking({
             <button
               key={which}
               type="button"
-              className="absolute size-11 -translate-1/2 rounded-full border-2 border-ink bg-sheet/60 font-bold"
+              className="absolute size-11 -translate-1/2 rounded-full border-2 border-ink font-bold"
               style={{ left: `${marks[which][0] * 100}%`, top: `${(marks[which][1] / aspect) * 100}%` }}
               aria-label={`${ends[which]}: arrow keys move it`}
               aria-pressed={next === which}
               onClick={(e) => (e.stopPropagation(), setNext(which))}
               onKeyDown={nudge(which)}
             >
-              {which + 1}
+              <span aria-hidden className="absolute top-1/2 left-1/2 size-1.5 -translate-1/2 rounded-full bg-ink" />
+              <span className="absolute -top-1 left-9 border border-ink bg-sheet px-1 leading-tight">{which + 1}</span>
             </button>
           ))}
         </div>
@@ -211,6 +211,7 @@ function Marking({
           <button type="button" className="btn" onClick={onDone}>
             Drop it
           </button>
+          {rooms.length === 0 && <p className="text-ink-2">It is seen once the first room of this storey is entered.</p>}
         </div>
         {apart < LEAST_APART && <p className="mt-1 font-bold text-error">The two places are too near to each other.</p>}
       </Section>
