@@ -196,7 +196,8 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
               { id: 'o', name: 'Duct', space: 'attic' as const, room: idOf(job.rooms, b!), eastM: 1, northM: 0, lengthM: 0.3, widthM: 2 },
             ],
           }),
-      walls: pick([null, { kind: 'masonry' }, { kind: 'timber', studM: 0.4, depthMm: null }], a!),
+      walls: pick([null, { kind: 'masonry' }, { kind: 'timber', studM: 0.4, depthMm: null, noggingM: 1.2 }], a!),
+      joists: pick([null, { runs: 'east', spacingM: 0.4, depthMm: null }, { runs: 'north', spacingM: 0.4, depthMm: 200 }], b!),
       attic: pick([null, 'none', { headM: 1.2, hot: true }], b!),
     },
   }),
@@ -220,6 +221,20 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
       ],
     },
   }),
+  (job, [a, b, c]) => {
+    const way = { cutM: 3 + (b! % 5), at, elements: [element('attic', null, null), element('cavity', idOf(job.rooms, b!), 'north')] }
+    return {
+      kind: 'route.break',
+      cable: idOf(job.cables, a!),
+      branch: idOf(job.cables, b!),
+      joint: { id: `joint${c! % 4}`, name: 'Joint' },
+      room: idOf(job.rooms, c!),
+      spot: c! % 2 ? { eastM: 1, northM: 0.5 } : { side: pick(sides, b!), atM: 0.5, heightMm: 450, wall: `r${c! % 5}` },
+      toJoint: way,
+      onward: way,
+      way,
+    }
+  },
   (_, [a, b]) => ({
     kind: 'coil.add',
     item: { id: `v${a! % 4}`, cable: 'a', size: '2.5 mm2', lengthM: 1 + b!, price: b! % 2 ? null : 9, onHand: a! % 2 === 0 },

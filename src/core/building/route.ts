@@ -4,6 +4,7 @@ import { InputError } from '../input-error'
 import type { Told } from '../told'
 import { type BuildingInput, buildingInput, placed, type Room, sides } from './house'
 import { adjacencyOf, cheapest, cheapestThrough, different, distance, MOST_STATES, type Way } from './search'
+import { jointNodes, jointSpot, jointSpotSchema } from './breaking'
 import { usualWeights, type WayEdge, type WayKind, wayKinds, type Ways, waysOf, type Weights } from './ways'
 
 const end = z.union([
@@ -12,11 +13,17 @@ const end = z.union([
   z.strictObject({ at: z.tuple([z.number(), z.number(), z.number()]) }),
 ])
 type End = z.output<typeof end>
+const placeXyz = z.tuple([z.number(), z.number(), z.number()])
+/** Any place along ways of cables where a joint box may stand: the one that is reached at least cost. */
+const along = z.strictObject({ along: z.array(z.array(placeXyz).min(2).max(400)).min(1).max(60) })
 const weight = z.number().min(0).max(1000)
 export const routeInput = z.strictObject({
   building: buildingInput,
   from: end,
-  to: z.array(end).min(1).max(7),
+  to: z
+    .array(z.union([end, along]))
+    .min(1)
+    .max(7),
   weights: z
     .strictObject({
       minute: weight.default(usualWeights.minute),
@@ -61,6 +68,8 @@ const routeSchema = z.strictObject({
   holes: z.int(),
   openings: z.int(),
   findings: z.array(findingSchema),
+  /** Where the joint box stands, of a way that ends in a cable. */
+  joint: jointSpotSchema.optional(),
 })
 export const routeOutput = z.strictObject({
   routes: z.array(routeSchema),
@@ -78,6 +87,31 @@ type Input = z.output<typeof routeInput>
 type Output = z.output<typeof routeOutput>
 export type Route = Output['routes'][number]
 
+interface Targets {
+  readonly to: readonly number[]
+  /** What each is called. */
+  readonly names: readonly string[]
+  /** Whether any one of them will do. */
+  readonly breaks: boolean
+}
+function targetsOf(input: Input, ways: Ways, near: ReturnType<typeof adjacencyOf>, rooms: readonly Room[], from: number): Targets {
+  const [first] = input.to
+  if (first && 'along' in first && input.to.length === 1) {
+    const to = jointNodes(ways, near, first.along).filter((n) => n !== from)
+    if (to.length === 0) throw new InputError('to.0.along', 'No place along this cable bears a joint box that stays in reach.')
+    return { to, names: to.map(() => 'the cable'), breaks: true }
+  }
+  const points = input.to.map((t, i) => {
+    if ('along' in t) throw new InputError(`to.${i}.along`, 'A cable is broken into for one way at a time.')
+    return t
+  })
+  return {
+    to: points.map((t, i) => nodeOf(ways, t, rooms, `to.${i}`)),
+    names: points.map((t, i) => ('point' in t ? t.point : 'board' in t ? t.board : `place ${i + 1}`)),
+    breaks: false,
+  }
+}
+
 /** What is cut longer than the way: for work on it, for a loop by the box, and for what is made up at each end. */
 const SLACK_PART = 0.1
 const LOOP_M = 0.3
@@ -91,12 +125,13 @@ export function route(input: Input): Output {
   const rooms = placed(input.building)
   const ways = waysOf(input.building, rooms, input.weights)
   const from = nodeOf(ways, input.from, rooms, 'from')
-  const to = input.to.map((t, i) => nodeOf(ways, t, rooms, `to.${i}`))
+  const near = adjacencyOf(ways)
+  const { to, names, breaks } = targetsOf(input, ways, near, rooms, from)
   const forbidden = namesKnown(ways, input.forbid)
   const allowed = (i: number) => !named(ways.edges[i]!, forbidden)
-  const near = adjacencyOf(ways)
   const sets = forcedSets(ways, input.force)
-  const plain = to.length === 1 && sets.length === 0
+  const plain = input.to.length === 1 && sets.length === 0
+  if (breaks && !plain) throw new InputError('force', 'Where a cable is broken into no place is forced.')
   if (!plain && ways.nodes.length * 2 ** (to.length + sets.length) > MOST_STATES)
     throw new InputError('to', 'So many places in so large a building are too many for one search: ask for some of them at a time.')
   const walk = plain ? null : cheapestThrough(ways, near, from, to, sets, allowed)
@@ -106,11 +141,12 @@ export function route(input: Input): Output {
       ? [walk]
       : []
   const graph = input.graph
-    ? { graph: { nodes: ways.nodes.map((n): [number, number, number] => [...n]), edges: ways.edges.map(shown), from, to } }
+    ? { graph: { nodes: ways.nodes.map((n): [number, number, number] => [...n]), edges: ways.edges.map(shown), from, to: [...to] } }
     : {}
   if (found.length === 0) return { routes: [], findings: [noWay(ways, near, from, to, input.forbid)], ...graph }
-  const names = input.to.map((t, i) => ('point' in t ? t.point : 'board' in t ? t.board : `place ${i + 1}`))
-  return { routes: found.map((w) => told(ways, straightened(ways, near, w, from, allowed), from, to, names)), findings: [], ...graph }
+  const routes = found.map((w) => told(ways, straightened(ways, near, w, from, allowed), from, to, names))
+  const joint = (r: Route) => (breaks ? jointSpot(ways, rooms, r.elements.at(-1)!.to) : null)
+  return { routes: routes.map((r) => ({ ...r, ...(joint(r) ? { joint: joint(r)! } : {}) })), findings: [], ...graph }
 }
 
 export type WaysAsked = z.input<typeof routeInput>
@@ -133,7 +169,7 @@ export interface Reached {
   readonly holes: number
   readonly openings: number
 }
-const cutFor = (lengthM: number): number => lengthM * (1 + SLACK_PART) + LOOP_M + 2 * TAIL_M
+export const cutFor = (lengthM: number): number => lengthM * (1 + SLACK_PART) + LOOP_M + 2 * TAIL_M
 
 /** The best way from one place to each of several, by their ids; of those that stand nowhere, or are not reached, none. */
 export function bestTo(building: BuildingInput, weights: Weights, forbid: readonly string[], from: string, to: readonly string[]) {

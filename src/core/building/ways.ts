@@ -101,6 +101,8 @@ const work: Readonly<
 }
 /** Minutes for each joist that is crossed: bored from below, or with a guard strip on either side of the cable. */
 const JOIST_MIN = { bored: 3, over: 1 } as const
+/** What lies in an attic is so far above the ceiling. */
+export const ATTIC_M = 0.1
 /** Where one cannot stand. */
 const STANDING_M = 1.7
 /** Bays of a solid wall, along which a cable lies on its face. */
@@ -111,6 +113,15 @@ const MID_M = 0.45
 export interface Ways extends Graph<WayEdge> {
   /** The node of each point and board. */
   readonly of: ReadonlyMap<string, number>
+  /** Nodes in and on walls where a box may stand, with where that is. */
+  readonly boxes: ReadonlyMap<number, BoxSpot>
+}
+interface BoxSpot {
+  readonly room: string
+  readonly side: Side
+  /** Along the side, from its west or south end. */
+  readonly atM: number
+  readonly heightM: number
 }
 
 /** Three heights of a wall; null where an opening is. */
@@ -144,6 +155,7 @@ class Builder {
   readonly nodes: (readonly [number, number, number])[] = []
   readonly edges: WayEdge[] = []
   readonly of = new Map<string, number>()
+  readonly boxes = new Map<number, BoxSpot>()
   constructor(
     readonly weights: Weights,
     readonly building: BuildingInput,
@@ -185,7 +197,7 @@ export function waysOf(building: BuildingInput, rooms: readonly Room[], weights:
   const ceilings = onCeilings(b, bays, rooms)
   for (const space of ['attic', 'crawl'] as const) if (building[space]) openSpace(b, bays, rooms, space, ceilings)
   for (const f of [...building.points, ...building.boards]) if ('side' in f) fixture(b, bays, f, opens)
-  return { nodes: b.nodes, edges: b.edges, of: b.of }
+  return { nodes: b.nodes, edges: b.edges, of: b.of, boxes: b.boxes }
 }
 
 /** Whether nothing stands in a stretch of wall between two heights. */
@@ -231,9 +243,13 @@ function bayOf(b: Builder, room: Room, side: Side, [fromM, toM]: readonly [numbe
   const [clear, clearFace] = [clearOf(gaps.filter((g) => g.what !== 'cabinets')), clearOf(onFace)]
   const heights = (aside: number, is: Bay['clear']): Heights => {
     const [x, y] = inward(room, side, atM, aside)
+    const foot = is(0, 0) ? b.node(x, y, room.foot) : null
+    const mid = is(midM, midM) ? b.node(x, y, room.foot + midM) : null
+    // Into a wall whose face stays closed no box is cut.
+    if (mid !== null && (aside > 0 || mayOpen(b.building, room.id, side))) b.boxes.set(mid, { room: room.id, side, atM, heightM: midM })
     return {
-      foot: is(0, 0) ? b.node(x, y, room.foot) : null,
-      mid: is(midM, midM) ? b.node(x, y, room.foot + midM) : null,
+      foot,
+      mid,
       head: b.node(x, y, room.head),
     }
   }
@@ -388,7 +404,7 @@ function openSpace(
   const tall = Math.ceil((north - south) / gridM) + 3
   const grid = new Int32Array(wide * tall).fill(-1)
   for (const r of open) {
-    const z = up ? r.head + 0.1 : r.foot - 0.3
+    const z = up ? r.head + ATTIC_M : r.foot - 0.3
     for (let i = Math.ceil((r.west - west) / gridM - 1e-9); west + i * gridM < r.east + 1e-9; i++)
       for (let j = Math.ceil((r.south - south) / gridM - 1e-9); south + j * gridM < r.north + 1e-9; j++)
         if (grid[j * wide + i] === -1 && !barred([west + i * gridM, south + j * gridM], [west + i * gridM, south + j * gridM]))

@@ -3,12 +3,12 @@ import { sides } from '../building/house'
 import { lieOf } from '../building/picture'
 import { usualWeights, type WayKind } from '../building/ways'
 import type { Board } from './board'
-import { type Cable, cableRouteSchema, endPointId, type Laying, runOf, type Stretch } from './cable'
+import { type Cable, type CableRoute, cableRouteSchema, endPointId, lay, type Laying, listOf, runOf, sourceOf, type Stretch } from './cable'
 import { newStretch } from './design'
 import type { CircuitRecord } from './circuit'
 import { amount, idField, text } from './fields'
-import { edits, EditError, inList } from './part'
-import type { PointRecord } from './point'
+import { addTo, edits, EditError, inList } from './part'
+import { newPoint, type PointRecord } from './point'
 import { type Room, sideOf, type WallRecord, wallOn } from './room'
 
 const weight = z.number().min(0).max(1000)
@@ -158,6 +158,70 @@ function asRouted(doc: Doc, cable: Cable): void {
 const onWall = z.strictObject({ side: z.enum(sides), atM: amount, heightMm: amount, wall: idField })
 const onCeiling = z.strictObject({ eastM: amount, northM: amount })
 
+type Spot = z.infer<typeof onWall> | z.infer<typeof onCeiling>
+/** Something put to a wall or a ceiling of a room that is measured. */
+function put(job: Doc, thing: Board | PointRecord, room: string, spot: Spot): void {
+  const { measured } = inList(job.rooms, room, 'room', 'room')
+  if (!measured) throw new EditError('room', 'Measure this room first.')
+  if ('side' in spot) {
+    if (spot.atM > sideOf(measured, spot.side) + 1e-6) throw new EditError('spot.atM', 'The wall is not so long.')
+    if (spot.heightMm > measured.heightM * 1000) throw new EditError('spot.heightMm', 'The room is not so high.')
+    const wall = wallOn(job, room, spot.side, spot.wall, 'room')
+    Object.assign(thing, { wall: { wall: wall.id, atM: spot.atM }, heightMm: spot.heightMm })
+    if ('overhead' in thing) delete thing.overhead
+  } else {
+    if (spot.eastM > measured.lengthM + 1e-6) throw new EditError('spot.eastM', 'The room is not so long.')
+    if (spot.northM > measured.widthM + 1e-6) throw new EditError('spot.northM', 'The room is not so wide.')
+    Object.assign(thing, { overhead: { ...spot }, wall: null })
+  }
+}
+
+/** Refuses a way through rooms that are not there. */
+function mustLeadThrough(job: Doc, { elements }: CableRoute, path: string): void {
+  const rooms = new Set(job.rooms.map((r) => r.id))
+  for (const [i, { room, kind, beyond }] of elements.entries()) {
+    if (room !== null && !rooms.has(room)) throw new EditError(`${path}.elements.${i}.room`, 'This room is no longer in the job.')
+    if ((kind === 'partition' || kind === 'storey' || kind === 'wall-hole') && (beyond === null || !rooms.has(beyond)))
+      throw new EditError(`${path}.elements.${i}.beyond`, 'This room is no longer in the job.')
+  }
+}
+
+/** A joint box in the middle of a cable, and another point fed from it. */
+function breakIn(job: Doc, cable: Cable, branch: Cable, joint: PointRecord): void {
+  const circuit = job.circuits.find((c) => c.id === cable.circuit)
+  if (!circuit || branch.circuit !== circuit.id) throw new EditError('branch', 'It is on another circuit.')
+  const list = listOf(job, circuit.id)
+  const [beyond, fed] = [list.find((p) => p.id === cable.to.id), list.find((p) => p.id === branch.to.id)]
+  if (!beyond || !fed) throw new EditError('cable', 'This cable leads to no point of the circuit.')
+  // What is fed through the point itself cannot feed it.
+  const behind = new Set([fed.id])
+  for (let grown = true; grown;) {
+    grown = false
+    for (const p of list)
+      if (p.from !== null && behind.has(p.from) && !behind.has(p.id)) {
+        behind.add(p.id)
+        grown = true
+      }
+  }
+  if (behind.has(beyond.id)) throw new EditError('cable', 'This cable is fed through the point itself.')
+  addTo(job.points, joint, 'joint.id')
+  const ring = circuit.kind === 'ring'
+  const next = list.flatMap((p) => {
+    if (p.id === beyond.id) {
+      const from = ring && p.from === null ? null : joint.id
+      return [
+        { id: joint.id, from: p.from, lengthM: null, size: p.size },
+        { ...p, from },
+      ]
+    }
+    return [p.id === fed.id ? { ...p, from: joint.id } : p]
+  })
+  const { state, type, size, metal, live, proof, cores } = cable
+  lay(job, circuit.id, sourceOf(job, circuit.id), next, ring)
+  const own = job.cables.find((k) => k.circuit === circuit.id && k.to.id === joint.id)!
+  Object.assign(own, { state, type, size, metal, live, proof }, cores ? { cores } : {})
+}
+
 export const buildingEdits = {
   'building.set': edit(
     { patch: buildingSchema.partial() },
@@ -178,22 +242,13 @@ export const buildingEdits = {
   'place.put': edit(
     { what: z.enum(['point', 'board']), id: idField, room: idField, spot: z.union([onWall, onCeiling]) },
     (job, { what, id, room, spot }) => {
-      const thing = what === 'point' ? inList(job.points, id, 'point') : inList(job.boards, id, 'board')
-      const { measured } = inList(job.rooms, room, 'room', 'room')
-      if (!measured) throw new EditError('room', 'Measure this room first.')
-      if ('side' in spot) {
-        if (spot.atM > sideOf(measured, spot.side) + 1e-6) throw new EditError('spot.atM', 'The wall is not so long.')
-        if (spot.heightMm > measured.heightM * 1000) throw new EditError('spot.heightMm', 'The room is not so high.')
-        const wall = wallOn(job, room, spot.side, spot.wall, 'room')
-        Object.assign(thing, { wall: { wall: wall.id, atM: spot.atM }, heightMm: spot.heightMm })
-        if ('overhead' in thing) delete thing.overhead
-      } else {
-        if (what === 'board') throw new EditError('spot', 'A board hangs on a wall.')
-        if (spot.eastM > measured.lengthM + 1e-6) throw new EditError('spot.eastM', 'The room is not so long.')
-        if (spot.northM > measured.widthM + 1e-6) throw new EditError('spot.northM', 'The room is not so wide.')
-        Object.assign(thing, { overhead: { ...spot }, wall: null })
+      if (what === 'board' && !('side' in spot)) throw new EditError('spot', 'A board hangs on a wall.')
+      if (what === 'board') put(job, inList(job.boards, id, 'board'), room, spot)
+      else {
+        const point = inList(job.points, id, 'point')
+        put(job, point, room, spot)
+        point.room = room
       }
-      if (what === 'point') (thing as PointRecord).room = room
     },
     ({ id, room }, say, { rooms }) => `${say.name(id, 'Point')}: placed in ${rooms.find((r) => r.id === room)?.name ?? 'a room'}`,
   ),
@@ -202,16 +257,44 @@ export const buildingEdits = {
     { cable: idField, route: cableRouteSchema },
     (job, { cable, route }) => {
       const known = inList(job.cables, cable, 'cable', 'cable')
-      const rooms = new Set(job.rooms.map((r) => r.id))
-      for (const [i, { room, kind, beyond }] of route.elements.entries()) {
-        if (room !== null && !rooms.has(room)) throw new EditError(`route.elements.${i}.room`, 'This room is no longer in the job.')
-        if ((kind === 'partition' || kind === 'storey' || kind === 'wall-hole') && (beyond === null || !rooms.has(beyond)))
-          throw new EditError(`route.elements.${i}.beyond`, 'This room is no longer in the job.')
-      }
+      mustLeadThrough(job, route, 'route')
       known.route = route
       asRouted(job, known)
     },
     ({ route: { cutM, elements } }) => `Way taken over: ${cutM.toFixed(2)} m, ${elements.reduce((n, e) => n + e.holes, 0)} holes`,
+  ),
+  /** A joint box put into a cable, and another point of the circuit fed from it; the cable is two then, each with its part of the way. */
+  'route.break': edit(
+    {
+      cable: idField,
+      branch: idField,
+      joint: z.strictObject({ id: idField, name: text(120) }),
+      room: idField,
+      spot: z.union([onWall, onCeiling]),
+      toJoint: cableRouteSchema,
+      onward: cableRouteSchema,
+      way: cableRouteSchema,
+    },
+    (job, { cable, branch, joint, room, spot, toJoint, onward, way }) => {
+      const broken = inList(job.cables, cable, 'cable', 'cable')
+      const led = inList(job.cables, branch, 'cable', 'branch')
+      const [to, fed] = [broken.to.id, led.to.id]
+      const point = newPoint(joint.id, joint.name, { kind: 'box', state: 'new', room, outlets: 0 })
+      breakIn(job, broken, led, point)
+      put(job, inList(job.points, joint.id, 'point'), room, spot)
+      const ways = [
+        [joint.id, toJoint, 'toJoint'],
+        [to, onward, 'onward'],
+        [fed, way, 'way'],
+      ] as const
+      for (const [end, route, path] of ways) {
+        mustLeadThrough(job, route, path)
+        const known = job.cables.find((k) => k.circuit === broken.circuit && k.to.id === end)!
+        known.route = route
+        asRouted(job, known)
+      }
+    },
+    ({ joint }) => `${joint.name}: a joint box put into a cable`,
   ),
   'route.drop': edit(
     { cable: idField },

@@ -506,6 +506,22 @@ const cases: readonly Case[] = [
     },
   ],
   [
+    dairy,
+    {
+      kind: 'route.break',
+      cable: 'to-b2',
+      branch: 'to-b3',
+      joint: { id: 'joint', name: 'Joint at the bench' },
+      room: 'room-store',
+      spot: { eastM: 1, northM: 2 },
+      toJoint: way,
+      onward: way,
+      way,
+    },
+    /^Joint at the bench: a joint box put into a cable$/,
+    (j) => j.cables.find((k) => k.to.id === 'b2')?.from.id === 'joint' && j.cables.find((k) => k.to.id === 'joint')?.from.id === 'b1',
+  ],
+  [
     after(dairy, { kind: 'route.take', cable: 'to-end-c1', route: way }),
     { kind: 'route.drop', cable: 'to-end-c1' },
     /^Way given up/,

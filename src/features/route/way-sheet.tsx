@@ -16,13 +16,12 @@ import { Working } from '@/ui/working'
 import { useCircuit, useJob, useUnits } from '../job/context'
 import { Findings } from '../job/findings'
 import { PlanChoice, type PlanShown, PlanView } from './plan-view'
+import { BreakIn } from './break-in'
 import { Pipes } from './pipes'
 import { type Building, useBuilding } from './use-building'
+import { beginWays, minutes } from './ways-worker'
 import { WallElevation } from './wall-fields'
 
-const begin = () => new Worker(new URL('../../workers/route.ts', import.meta.url), { type: 'module' })
-
-const minutes = (m: number): string => (m < 90 ? `${Math.round(m)} min` : `${Math.floor(m / 60)} h ${Math.round(m % 60)} min`)
 const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
 
 /** What each kind of part is called. */
@@ -91,7 +90,7 @@ export function WaySheet() {
   const order = orderWanted(job.record, circuit.id)
   // The last question is that of the best order, where there is one.
   const asked = useMemo(() => each && [...each, ...(order ? [order] : [])], [each, order])
-  const { answer, ...at } = useWorker(begin, asked, waysOfAll)
+  const { answer, ...at } = useWorker(beginWays, asked, waysOfAll)
   const [legAt, setLegAt] = useState(0)
   const leg = legs[Math.min(legAt, legs.length - 1)]
   const found = leg && answer ? (answer[placed.indexOf(leg)] ?? null) : null
@@ -228,6 +227,7 @@ function OneLeg({ building, legs, leg, onLeg, found, all, ordered, placed, at }:
         <>
           <Touched building={building} touched={touched} parts={parts} steps={steps} onTouch={setTouched} />
           <Steps steps={steps} at={stepAt} onStep={(i) => setTouched(`step:${i}`)} />
+          <BreakIn building={building} branch={leg.cable} from={names.get(leg.from) || 'the board'} best={routes[0]} />
           <Pipes parts={parts} cable={cable} title={`${names.get(leg.from) || 'board'} to ${names.get(leg.to) || 'its end'}`} />
           <Lengths cable={cable} onDrop={() => (commit({ kind: 'route.drop', cable: leg.cable }), setPick(null))} />
           <Barred made={made} names={names} />
