@@ -211,7 +211,7 @@ test('framing is moved to where it was found, a picture lies under the plan, and
   const working = page.getByRole('complementary')
   const wall = page.getByRole('main').locator('svg:visible').last()
   await working.getByRole('group', { name: 'Blocking between studs' }).getByText('There are').click()
-  await working.getByRole('group', { name: 'Joists run' }).getByText('South to north').click()
+  await working.getByRole('group', { name: 'Joists run' }).getByText('North and south').click()
   await working.getByLabel('Depth of a joist').fill('9.25')
   await page.getByRole('button', { name: 'Wheel room', exact: true }).press('Enter')
   await working.getByLabel('A joist was found, off the west wall').fill('1')
@@ -256,4 +256,33 @@ test('framing is moved to where it was found, a picture lies under the plan, and
   await expect(page.getByRole('main').getByText(/marked out$/)).toBeVisible()
   await expect(page.getByRole('main').getByRole('table').getByRole('row').nth(1)).toContainText('90°')
   await saved(page)
+})
+
+test('a point is fed out of a cable that is there, by a joint box where the way to it is least', async ({ page }) => {
+  await openCopy(page, 'former-dairy')
+  const job = /jobs\/([^/]+)/.exec(page.url())![1]!
+  let { revision } = (await (await page.request.get(`/api/jobs/${job}`)).json()) as { revision: number }
+  for (const [id, side, atM] of [
+    ['b1', 'south', 1],
+    ['b2', 'south', 8],
+    ['b3', 'north', 5],
+  ] as const) {
+    const edit = { kind: 'place.put', what: 'point', id, room: 'room-wheel-room', spot: { side, atM, heightMm: 1100, wall: `w-${side}` } }
+    expect((await page.request.post(`/api/jobs/${job}/edits`, { data: { revision: revision++, edit } })).status()).toBe(200)
+  }
+  await page.goto(`/jobs/${job}/route?sheet=way`)
+  await page.getByLabel('Circuit you work on').selectOption({ label: 'Glaze bench, two lines' })
+  await sheetOf(page, 'Way')
+  const working = page.getByRole('complementary')
+  const legs = page.getByRole('group', { name: 'Cables of this circuit' })
+  await expect(page.getByRole('heading', { name: 'Or out of a cable that is there' })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Take the best for all 3 cables' }).click()
+  await legs.getByRole('button', { name: /to Bench, right/ }).click()
+  await working.getByRole('button', { name: 'Look where a joint box would do' }).click()
+  await expect(working.getByText(/and 25 min for the box/)).toBeVisible()
+  await working.getByRole('button', { name: 'Put a joint box there' }).click()
+  await expect(legs.getByRole('button', { name: /^Joint before .* to Bench, right ✓$/ })).toBeVisible()
+  await expect(legs.getByRole('button')).toHaveCount(4)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(legs.getByRole('button')).toHaveCount(3)
 })

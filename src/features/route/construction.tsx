@@ -87,8 +87,8 @@ export function Construction({ made }: { made: BuildingRecord }) {
           value={joists?.runs ?? 'unknown'}
           options={[
             { value: 'unknown', label: 'Not looked' },
-            { value: 'east', label: 'West to east' },
-            { value: 'north', label: 'South to north' },
+            { value: 'east', label: 'East and west' },
+            { value: 'north', label: 'North and south' },
           ]}
           onCommit={(v) => set({ joists: v === 'unknown' ? null : { spacingM: usualSpacingM, depthMm: null, ...joists, runs: v } })}
         />

@@ -91,8 +91,8 @@ export function WaySheet() {
   // The last question is that of the best order, where there is one.
   const asked = useMemo(() => each && [...each, ...(order ? [order] : [])], [each, order])
   const { answer, ...at } = useWorker(beginWays, asked, waysOfAll)
-  const [legAt, setLegAt] = useState(0)
-  const leg = legs[Math.min(legAt, legs.length - 1)]
+  const [picked, setPicked] = useState<string | null>(null)
+  const leg = legs.find((l) => l.cable === picked) ?? legs[0]
   const found = leg && answer ? (answer[placed.indexOf(leg)] ?? null) : null
   if (asked === null || !leg)
     return (
@@ -108,7 +108,7 @@ export function WaySheet() {
       building={building}
       legs={legs}
       leg={leg}
-      onLeg={(l) => setLegAt(legs.indexOf(l))}
+      onLeg={(l) => setPicked(l.cable)}
       found={found}
       all={answer ?? []}
       ordered={order && answer?.length === asked.length ? (answer.at(-1) ?? null) : null}
