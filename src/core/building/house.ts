@@ -58,13 +58,26 @@ const overhead = z.strictObject({
 })
 export type Overhead = z.output<typeof overhead>
 
+/** What a wall is: hollow between studs so far apart, or solid. */
+const built = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('timber'),
+    studM: z.number().min(0.2).max(1.5),
+    /** Of a stud, from face to face of the lining; null: nobody measured it. */
+    depthMm: z.number().positive().max(1000).nullable().optional(),
+    /** How high above the floor noggings stand between its studs; null: there are none; not said: nobody looked. */
+    noggingM: z.number().positive().max(20).nullable().optional(),
+  }),
+  z.strictObject({ kind: z.literal('masonry') }),
+])
 /**
- * What was found of a side: where one of its studs stands, which gives the others; how high its noggings are, null where it has none; and
+ * What was found of a side: that it is built as others are not; where one of its studs stands, which gives the others; how high its noggings are, null where it has none; and
  * whether its face may be opened.
  */
 const found = z.strictObject({
   room: z.string().max(64),
   side: z.enum(sides),
+  built: built.optional(),
   studM: z.number().min(0).max(200).optional(),
   noggingM: z.number().positive().max(20).nullable().optional(),
   closed: z.boolean().default(false),
@@ -89,16 +102,8 @@ export const buildingInput = z.strictObject({
     .max(400)
     .default([]),
   boards: z.array(fixture).max(20).default([]),
-  /** What its walls are: hollow between studs so far apart, or solid. */
-  walls: z.discriminatedUnion('kind', [
-    z.strictObject({
-      kind: z.literal('timber'),
-      studM: z.number().min(0.2).max(1.5),
-      /** How high above the floor noggings stand between its studs; null: there are none; not said: nobody looked. */
-      noggingM: z.number().positive().max(20).nullable().optional(),
-    }),
-    z.strictObject({ kind: z.literal('masonry') }),
-  ]),
+  /** What its walls are, but for those that were found to be built otherwise. */
+  walls: built,
   /** Places above the uppermost and below the lowest floor that one can get into; null: there is none. */
   attic: z.strictObject({ headM: z.number().min(0.2).max(5), hot: z.boolean() }).nullable(),
   crawl: z.strictObject({ headM: z.number().min(0.2).max(5) }).nullable(),
@@ -269,15 +274,24 @@ export const openIn = (opens: readonly Open[], room: Room, side: Side): readonly
     return [{ fromM: fromM + shift, toM: toM + shift }]
   })
 
+/** How a side of a room is built: as it was found, from whichever of its two rooms, else as the others are. */
+export function builtOf(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side): BuildingInput['walls'] {
+  return building.found.find((f) => f.built && sameWall(rooms, room, side, f) !== null)?.built ?? building.walls
+}
+
+/** Bays of a solid wall, along which a cable lies on its face. */
+export const SOLID_BAY_M = 0.6
 /** A bay narrower than this is none. */
 const LEAST_BAY_M = 0.08
 /**
  * Where a side of a room is parted into bays, both ends included: at its studs, in step with one that was found; where none was, evenly.
  */
-export function baysOf(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side, pitchM: number): readonly number[] {
+export function baysOf(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side): readonly number[] {
   const wide = sideLength(room, side)
+  const made = builtOf(building, rooms, room, side)
+  const pitchM = made.kind === 'timber' ? made.studM : SOLID_BAY_M
   const seen =
-    building.walls.kind === 'timber'
+    made.kind === 'timber'
       ? building.found.flatMap((f) => {
           const shift = f.studM === undefined ? null : sameWall(rooms, room, side, f)
           return shift === null ? [] : [shift + f.studM!]
@@ -294,9 +308,17 @@ export function baysOf(building: BuildingInput, rooms: readonly Room[], room: Ro
 
 /** How high the noggings of a side of a room are: as found, else as the walls are built; null where there are none, or nobody looked. */
 export function noggingOf(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side): number | null {
-  if (building.walls.kind !== 'timber') return null
+  const made = builtOf(building, rooms, room, side)
+  if (made.kind !== 'timber') return null
   const seen = building.found.find((f) => f.noggingM !== undefined && sameWall(rooms, room, side, f) !== null)
-  return (seen ? seen.noggingM : building.walls.noggingM) ?? null
+  return (seen ? seen.noggingM : made.noggingM) ?? null
+}
+
+/** Whether anybody looked for noggings in a side of a room; a solid wall has none. */
+export function noggingsKnown(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side): boolean {
+  const made = builtOf(building, rooms, room, side)
+  if (made.kind !== 'timber' || made.noggingM !== undefined) return true
+  return building.found.some((f) => f.noggingM !== undefined && sameWall(rooms, room, side, f) !== null)
 }
 
 /** Where joists over and under a room lie, across the way they run: in step with one that was found, else from the building's edge. */

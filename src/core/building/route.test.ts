@@ -206,7 +206,6 @@ describe('routes', () => {
         rooms,
         rooms.find((r) => r.id === 'kitchen')!,
         'north',
-        0.4,
       )
     }
     const even = boundsOf([])
@@ -349,6 +348,20 @@ describe('framing', () => {
     const timber = { kind: 'timber', studM: 0.4, noggingM: 1.2 }
     expect(noggings(asked(timber, { found: [{ room: 'r', side: 'east', noggingM: null }] }))).toBe(0)
     expect(noggings(asked(timber, { found: [{ room: 'r', side: 'west', noggingM: 1.8 }] }))).toBe(2)
+  })
+  it('leads inside a hollow wall among solid ones, from whichever side it was found, and on the face of a solid one among hollow', () => {
+    const solid = { kind: 'masonry' }
+    const timber = { kind: 'timber', studM: 0.4 }
+    const kinds = (walls: object, found: object[]) =>
+      new Set(
+        asked(walls, { found }, [])
+          .elements.filter((e) => e.side === 'east')
+          .map((e) => e.kind),
+      )
+    expect(kinds(solid, []).has('cavity')).toBe(false)
+    expect(kinds(solid, [{ room: 'r', side: 'east', built: timber }]).has('cavity')).toBe(true)
+    expect(kinds(timber, []).has('cavity')).toBe(true)
+    expect(kinds(timber, [{ room: 'r', side: 'east', built: solid }]).has('cavity')).toBe(false)
   })
   it('bores each joist that it crosses under a floor, and none along which it runs', () => {
     const under = (joists: object | null, foundJoists: object[] = []) =>

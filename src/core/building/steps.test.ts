@@ -29,7 +29,7 @@ const asked = {
   holeMm: 19.05,
   atticHeadM: 1,
   crawlHeadM: null,
-  noggingsKnown: true,
+  noggingsKnown: () => true,
   joistsKnown: true,
 }
 
@@ -55,7 +55,7 @@ describe('the steps of a way', () => {
 
 describe('what is bored', () => {
   const judged = (depthMm: number | null, holeMm = 20, region: 'north-america' | 'united-kingdom' = 'north-america') =>
-    boringFindings({ parts: best.elements, region, holeMm, depthMm, joistMm: null }).map((f) => `${f.severity} ${f.rule}`)
+    boringFindings({ parts: best.elements, region, holeMm, depthOf: () => depthMm, joistMm: null }).map((f) => `${f.severity} ${f.rule}`)
   it('is not known while nobody measured a stud', () => expect(judged(null)).toEqual(['unknown stud-depth-not-known']))
   it('needs a plate where it comes within 32 mm of the face, and none where it does not', () => {
     expect(judged(83)).toEqual(['warning plate-needed'])
@@ -73,7 +73,7 @@ describe('what is bored', () => {
         parts: best.elements.filter((e) => e.kind === 'attic'),
         region: 'north-america',
         holeMm: 20,
-        depthMm: null,
+        depthOf: () => null,
         joistMm: null,
       }),
     ).toEqual([]))

@@ -1,6 +1,7 @@
 import type { Finding } from '../finding'
 import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '../quantity/format'
 import type { RegionId } from '../region/types'
+import { grouped } from '../grouped'
 import { worlds } from '../region/worlds'
 import { boredHole } from './bored-hole'
 import { type Room, type Side, sideLength } from './house'
@@ -42,8 +43,8 @@ export interface StepsAsked {
   readonly holeMm: number
   readonly atticHeadM: number | null
   readonly crawlHeadM: number | null
-  /** Whether anybody looked for noggings in hollow walls, and which way joists run. */
-  readonly noggingsKnown: boolean
+  /** Whether anybody looked for noggings in the wall of a part, and which way joists run. */
+  readonly noggingsKnown: (part: Part) => boolean
   readonly joistsKnown: boolean
 }
 
@@ -109,7 +110,7 @@ const boring: Partial<Record<WayKind, Sayer>> = {
 const laying: Partial<Record<WayKind, Sayer>> = {
   cavity: (p, a, { wall, left }) =>
     `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}` +
-    `${a.noggingsKnown ? '.' : `; feel for ${worlds[a.region].words.noggings} first: nobody looked.`}`,
+    `${a.noggingsKnown(p) ? '.' : `; feel for ${worlds[a.region].words.noggings} first: nobody looked.`}`,
   nogging: (p, a, { wall, left }) =>
     `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}, ` +
     `through its ${worlds[a.region].words.noggings}.`,
@@ -220,60 +221,54 @@ export function routeSteps(a: StepsAsked): readonly Step[] {
   return steps.map((s) => (s === pulls[0] ? { ...s, words: `${s.words} Two people: one where it goes in, one where it comes out.` } : s))
 }
 
+interface Bored extends Pick<StepsAsked, 'parts' | 'region' | 'holeMm'> {
+  /** Of the studs of the wall that a part is in, from face to face; null: nobody measured them; not said: it is on none. */
+  readonly depthOf: (part: Part) => number | null | undefined
+  /** Of a joist; null: nobody measured it. */
+  readonly joistMm: number | null
+}
+const inStuds: readonly WayKind[] = ['stud', 'nogging', 'corner', 'top-plates', 'storey']
+
 /** Each timber that is crossed, held against what may be bored through it. */
-export function boringFindings(
-  a: Pick<StepsAsked, 'parts' | 'region' | 'holeMm'> & {
-    /** Of a stud, from face to face of the lining; null: nobody measured it. */
-    readonly depthMm: number | null
-    /** Of a joist; null: nobody measured it. */
-    readonly joistMm: number | null
-  },
-): Finding[] {
-  const joists = joistFindings(a)
-  const crossed = a.parts.filter(
-    (p) => p.kind === 'stud' || p.kind === 'corner' || p.kind === 'nogging' || p.kind === 'top-plates' || p.kind === 'storey',
+export function boringFindings(a: Bored): Finding[] {
+  const crossed = grouped(
+    a.parts.filter((p) => inStuds.includes(p.kind)),
+    a.depthOf,
   )
-  if (crossed.length === 0) return joists
-  if (a.depthMm === null)
+  return [...joistFindings(a), ...[...crossed].flatMap(([mm, parts]) => (mm === undefined ? [] : studFindings(a, mm, parts)))]
+}
+
+/** Studs of one depth. */
+function studFindings({ region, holeMm }: Bored, depthMm: number | null, parts: readonly Part[]): Finding[] {
+  const clause = drilling[region]
+  if (depthMm === null)
     return [
-      ...joists,
       {
         rule: 'stud-depth-not-known',
         severity: 'unknown',
-        clause: drilling[a.region],
+        clause,
         message:
-          `${crossed.reduce((n, p) => n + p.holes, 0)} holes are bored through framing whose depth nobody measured: ` +
+          `${parts.reduce((n, p) => n + p.holes, 0)} holes are bored through framing whose depth nobody measured: ` +
           'how near the face they come is not known.',
       },
     ]
-  if (a.depthMm < a.holeMm)
-    return [
-      ...joists,
-      {
-        rule: 'hole-too-large',
-        severity: 'error',
-        clause: drilling[a.region],
-        message: `A hole of ${a.holeMm} mm is wider than a stud of ${a.depthMm} mm.`,
-      },
-    ]
-  const judged = boredHole({
-    region: a.region,
-    member: { kind: 'stud-bearing', depthMm: a.depthMm },
-    hole: { diameterMm: a.holeMm, edgeMm: (a.depthMm - a.holeMm) / 2 },
-  })
+  if (depthMm < holeMm)
+    return [{ rule: 'hole-too-large', severity: 'error', clause, message: `A hole of ${holeMm} mm is wider than a stud of ${depthMm} mm.` }]
+  const edgeMm = (depthMm - holeMm) / 2
+  const judged = boredHole({ region, member: { kind: 'stud-bearing', depthMm }, hole: { diameterMm: holeMm, edgeMm } })
   const plate: Finding = {
     rule: 'plate-needed',
     severity: 'warning',
-    clause: drilling[a.region],
+    clause,
     message:
-      `A hole of ${a.holeMm} mm in the middle of a ${a.depthMm} mm stud leaves ${((a.depthMm - a.holeMm) / 2).toFixed(0)} mm ` +
+      `A hole of ${holeMm} mm in the middle of a ${depthMm} mm stud leaves ${edgeMm.toFixed(0)} mm ` +
       'to each face: fit a steel plate over each.',
   }
-  return [...joists, ...judged.findings, ...(judged.plateNeeded ? [plate] : [])]
+  return [...judged.findings, ...(judged.plateNeeded ? [plate] : [])]
 }
 
 /** Joists that are crossed under a floor. */
-function joistFindings({ parts, region, holeMm, joistMm }: Parameters<typeof boringFindings>[0]): Finding[] {
+function joistFindings({ parts, region, holeMm, joistMm }: Bored): Finding[] {
   const bored = parts.reduce((n, p) => (p.kind === 'crawl' ? n + p.holes : n), 0)
   if (bored === 0) return []
   if (joistMm === null)

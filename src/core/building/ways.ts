@@ -1,6 +1,7 @@
 import {
   along,
   baysOf,
+  builtOf,
   type BuildingInput,
   type Fixture,
   type Gap,
@@ -17,6 +18,7 @@ import {
   type Room,
   type Side,
   sides,
+  SOLID_BAY_M,
 } from './house'
 import { distance, type Edge, type Graph } from './search'
 
@@ -105,8 +107,6 @@ const JOIST_MIN = { bored: 3, over: 1 } as const
 export const ATTIC_M = 0.1
 /** Where one cannot stand. */
 const STANDING_M = 1.7
-/** Bays of a solid wall, along which a cable lies on its face. */
-const SOLID_BAY_M = 0.6
 /** Height of what runs along a wall between the floor and the head. */
 const MID_M = 0.45
 
@@ -206,12 +206,10 @@ const free = (gaps: readonly Gap[], fromM: number, toM: number, low: number, hig
 
 /** The bays of each side of a room, joined up, along and round the corners; none where there is no wall. */
 function walls(b: Builder, room: Room, opens: readonly Open[]): Bay[] {
-  const { walls: built } = b.building
-  const pitch = built.kind === 'timber' ? built.studM : SOLID_BAY_M
   const bySide = sides.map((side) => {
     const gaps = gapsIn(b.building, b.rooms, room, side)
     const open = openIn(opens, room, side)
-    const bounds = endedAt(baysOf(b.building, b.rooms, room, side, pitch), open)
+    const bounds = endedAt(baysOf(b.building, b.rooms, room, side), open)
     const bays = bounds.slice(1).map((to, i): Bay | null => {
       const atM = (bounds[i]! + to) / 2
       return open.some((o) => atM > o.fromM && atM < o.toM) ? null : bayOf(b, room, side, [bounds[i]!, to], gaps)
@@ -257,7 +255,7 @@ function bayOf(b: Builder, room: Room, side: Side, [fromM, toM]: readonly [numbe
   const atFloor = onFace.filter((g) => g.fromM < toM - 1e-9 && g.toM > fromM + 1e-9 && g.sillM < midM)
   const led = atFloor.length > 0 && atFloor.every((g) => g.what === 'cabinets')
   return {
-    cavity: b.building.walls.kind === 'timber' ? heights(0, clear) : null,
+    cavity: builtOf(b.building, b.rooms, room, side).kind === 'timber' ? heights(0, clear) : null,
     face: heights(FACE_M, clearFace),
     behind: led ? b.node(...inward(room, side, atM, FACE_M), room.foot) : null,
     room,

@@ -1,4 +1,15 @@
-import { baysOf, type BuildingInput, mayOpen, noggingOf, openIn, opensOf, type Room, type Side, sideLength } from '../building/house'
+import {
+  baysOf,
+  builtOf,
+  type BuildingInput,
+  mayOpen,
+  noggingOf,
+  openIn,
+  opensOf,
+  type Room,
+  type Side,
+  sideLength,
+} from '../building/house'
 import { boredAt, type Part } from '../building/steps'
 import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '../quantity/format'
 import type { RegionId } from '../region/types'
@@ -41,10 +52,11 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
   const said: Shape[] = []
   const noggingM = noggingOf(input, rooms, room, side)
   const members: Record<string, string> = {}
-  if (input.walls.kind === 'timber') {
+  const hollow = builtOf(input, rooms, room, side).kind === 'timber'
+  if (hollow) {
     const [studs, noggings] = [`studs:${side}:${room.id}`, `noggings:${side}:${room.id}`]
     members[studs] = 'Its studs'
-    for (const m of baysOf(input, rooms, room, side, input.walls.studM).slice(1, -1)) {
+    for (const m of baysOf(input, rooms, room, side).slice(1, -1)) {
       shapes.push(line(x(m), PAD.top, x(m), floor, { stroke: 'rule', width: 3 }))
       shapes.push({ kind: 'rect', x: x(m) - GRASP / 2, y: PAD.top, w: GRASP, h: tall * scale, fill: 'none', part: studs })
     }
@@ -71,7 +83,7 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
     }
   }
   const found = input.found.find((f) => f.room === room.id && f.side === side)
-  if (input.walls.kind === 'timber' && found?.studM !== undefined) {
+  if (hollow && found?.studM !== undefined) {
     shapes.push(line(x(found.studM), PAD.top, x(found.studM), floor, { stroke: 'ink2', width: 3 }))
     const left = mirrored ? whole - found.studM : found.studM
     const words = `stud found ${formatMark(left, units)} from the left`

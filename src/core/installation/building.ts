@@ -1,8 +1,8 @@
-import { along, type BuildingInput, placed, type Room, type Side } from '../building/house'
+import { along, type BuildingInput, builtOf, noggingsKnown, placed, type Room, type Side } from '../building/house'
 import type { Finding } from '../finding'
 import { bestTo, type Reached, type WaysAsked } from '../building/route'
 import { InputError } from '../input-error'
-import { type BuildingRecord, newBuilding } from '../job/building'
+import { newBuilding } from '../job/building'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
 import { MAIN_BOARD } from '../job/board'
 import type { UnitSystem } from '../quantity/format'
@@ -10,7 +10,7 @@ import { worlds } from '../region/worlds'
 import type { Installation } from './installation'
 import type { Cable, CableRoute, End } from '../job/cable'
 import { sentence } from '../job/part'
-import { type Hidden, sideOf, type WallRecord } from '../job/room'
+import { type Built, type Hidden, sideOf, type WallRecord } from '../job/room'
 import type { Job } from '../job/schema'
 import { lately, once } from '../memory'
 
@@ -99,16 +99,17 @@ function insideOf(job: Job): Pick<BuildingInput, 'openings' | 'found'> {
     }
     const studM = w.studAtM == null ? null : Math.min(Math.max(turned(w.side, whole, w.studAtM), 0), whole)
     const nogging = w.noggingAtM == null ? {} : { noggingM: w.noggingAtM === 'none' ? null : w.noggingAtM }
-    if (studM !== null || w.closed || w.noggingAtM != null)
-      found.push({ ...at, closed: w.closed === true, ...(studM === null ? {} : { studM }), ...nogging })
+    const built = w.built ? { built: wallsOf(w.built) } : {}
+    if (studM !== null || w.closed || w.noggingAtM != null || w.built)
+      found.push({ ...at, closed: w.closed === true, ...(studM === null ? {} : { studM }), ...nogging, ...built })
   }
   return { openings, found }
 }
 
-function wallsOf(walls: BuildingRecord['walls']): BuildingInput['walls'] {
+function wallsOf(walls: Built | null): BuildingInput['walls'] {
   if (walls?.kind !== 'timber') return { kind: 'masonry' }
-  const { kind, studM, noggingM } = walls
-  return { kind, studM, ...(noggingM == null ? {} : { noggingM: noggingM === 'none' ? null : noggingM }) }
+  const { kind, studM, depthMm, noggingM } = walls
+  return { kind, studM, depthMm, ...(noggingM == null ? {} : { noggingM: noggingM === 'none' ? null : noggingM }) }
 }
 
 type Standing = Pick<Job['points'][number], 'id' | 'overhead'> & {
@@ -294,7 +295,11 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
   const routed = job.cables.filter((k) => k.route && k.circuit !== null)
   const read = buildingOf(job)
   const made = job.building ?? bare
-  const depthMm = made.walls?.kind === 'timber' ? made.walls.depthMm : null
+  const depthOf = ({ room: id, side }: Part): number | null | undefined => {
+    const room = read.rooms.find((r) => r.id === id)
+    const built = room && side && read.input ? builtOf(read.input, read.rooms, room, side) : null
+    return built?.kind === 'timber' ? (built.depthMm ?? null) : undefined
+  }
   const joistMm = made.joists?.depthMm ?? null
   return [
     ...read.findings.map((f) => ({ ...f, circuit: null })),
@@ -306,10 +311,7 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
         clause: 'As the building was entered',
         message: `The way of this cable was chosen, and ${moved}: look for it again.`,
       }
-      const bored =
-        made.walls?.kind === 'timber'
-          ? boringFindings({ parts: k.route!.elements, region: job.region, holeMm: made.holeMm, depthMm, joistMm })
-          : []
+      const bored = boringFindings({ parts: k.route!.elements, region: job.region, holeMm: made.holeMm, depthOf, joistMm })
       return [...(again ? [again] : []), ...bored].map((f) => ({ ...f, circuit: k.circuit }))
     }),
   ]
@@ -342,7 +344,10 @@ export function stepsOfWay(job: Installation, parts: readonly Part[], units: Uni
     holeMm: made.holeMm,
     atticHeadM: input?.attic?.headM ?? null,
     crawlHeadM: input?.crawl?.headM ?? null,
-    noggingsKnown: input?.walls.kind !== 'timber' || input.walls.noggingM !== undefined,
+    noggingsKnown: ({ room: id, side }) => {
+      const room = rooms.find((r) => r.id === id)
+      return !input || !room || !side || noggingsKnown(input, rooms, room, side)
+    },
     joistsKnown: input?.joists != null,
   })
 }

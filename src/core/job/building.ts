@@ -9,7 +9,7 @@ import type { CircuitRecord } from './circuit'
 import { amount, idField, text } from './fields'
 import { addTo, edits, EditError, inList } from './part'
 import { newPoint, type PointRecord } from './point'
-import { type Room, sideOf, type WallRecord, wallOn } from './room'
+import { builtSchema, type Room, sideOf, type WallRecord, wallOn } from './room'
 
 const weight = z.number().min(0).max(1000)
 /** What stands in an attic or a crawl space, over a rectangle of a room, from its south-west corner as one stands in the room. */
@@ -40,21 +40,7 @@ export type ObstacleRecord = z.infer<typeof obstacleSchema>
 
 /** How the building is made. Null is what nobody looked at. */
 export const buildingSchema = z.strictObject({
-  walls: z
-    .discriminatedUnion('kind', [
-      z.strictObject({
-        kind: z.literal('timber'),
-        studM: z.number().min(0.2).max(1.5),
-        depthMm: z.number().min(30).max(400).nullable(),
-        /** How high above the floor noggings stand; null: nobody looked. */
-        noggingM: z
-          .union([z.literal('none'), z.number().min(0.1).max(20)])
-          .nullable()
-          .optional(),
-      }),
-      z.strictObject({ kind: z.literal('masonry') }),
-    ])
-    .nullable(),
+  walls: builtSchema.nullable(),
   attic: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5), hot: z.boolean() })]).nullable(),
   crawl: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5) })]).nullable(),
   /** The joists of floors and ceilings: which way they run, how far apart, and how deep. */

@@ -58,7 +58,24 @@ const hiddenSchema = z.strictObject({
   headM: z.number().min(0).max(20).optional(),
 })
 export type Hidden = z.infer<typeof hiddenSchema>
+/** What a wall is made of: hollow, on studs so far apart and so deep, or solid. */
+export const builtSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('timber'),
+    studM: z.number().min(0.2).max(1.5),
+    depthMm: z.number().min(30).max(400).nullable(),
+    /** How high above the floor noggings stand; null: nobody looked. */
+    noggingM: z
+      .union([z.literal('none'), z.number().min(0.1).max(20)])
+      .nullable()
+      .optional(),
+  }),
+  z.strictObject({ kind: z.literal('masonry') }),
+])
+export type Built = z.infer<typeof builtSchema>
 const inside = {
+  /** It is built as the other walls are not; null: as they are. */
+  built: builtSchema.nullable().optional(),
   /** Where a stud of it was found, from the left as one faces it; the others stand in step with that one. Null: none was looked for. */
   studAtM: z.number().min(0).max(200).nullable().optional(),
   /** How high above the floor its noggings were found; null: none were looked for. */

@@ -4,13 +4,12 @@ import { type FormEvent, useState } from 'react'
 import type { BuildingRecord, ObstacleRecord } from '@/core/job/building'
 import { worlds } from '@/core/region/worlds'
 import { sentence } from '@/core/job/part'
-import { metresFromFeet } from '@/core/quantity/units'
 import { formatLength } from '@/core/quantity/format'
 import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
-import { USUAL_NOGGING_M } from './wall-fields'
+import { USUAL_NOGGING_M, usualSpacingM } from './usual'
 
 const looked = [
   { value: 'unknown', label: 'Not looked' },
@@ -25,7 +24,6 @@ export function Construction({ made }: { made: BuildingRecord }) {
   const commit = useJob((s) => s.commit)
   const set = (patch: Partial<BuildingRecord>) => commit({ kind: 'building.set', patch })
   const region = useJob((s) => s.job.region)
-  const usualSpacingM = worlds[region].units === 'imperial' ? metresFromFeet(16 / 12) : 0.4
   const { walls, attic, crawl, joists } = made
   const timber = walls?.kind === 'timber' ? walls : null
   return (
@@ -40,7 +38,7 @@ export function Construction({ made }: { made: BuildingRecord }) {
             { value: 'masonry', label: 'Solid' },
           ]}
           onCommit={(kind) =>
-            set({ walls: kind === 'timber' ? { kind, studM: usualSpacingM, depthMm: null } : kind === 'masonry' ? { kind } : null })
+            set({ walls: kind === 'timber' ? { kind, studM: usualSpacingM(region), depthMm: null } : kind === 'masonry' ? { kind } : null })
           }
         />
         {timber && (
@@ -90,7 +88,7 @@ export function Construction({ made }: { made: BuildingRecord }) {
             { value: 'east', label: 'East and west' },
             { value: 'north', label: 'North and south' },
           ]}
-          onCommit={(v) => set({ joists: v === 'unknown' ? null : { spacingM: usualSpacingM, depthMm: null, ...joists, runs: v } })}
+          onCommit={(v) => set({ joists: v === 'unknown' ? null : { spacingM: usualSpacingM(region), depthMm: null, ...joists, runs: v } })}
         />
         {joists && (
           <>

@@ -1,6 +1,6 @@
 'use client'
 import { useRef } from 'react'
-import { baysOf, noggingOf, type Side, sideLength } from '@/core/building/house'
+import { baysOf, builtOf, noggingOf, type Side, sideLength } from '@/core/building/house'
 import { turned } from '@/core/installation/building'
 import type { Edit } from '@/core/job/edits'
 import { sideOf } from '@/core/job/room'
@@ -29,7 +29,7 @@ const within = (m: number, least: number, most: number): number => Math.min(Math
 function framing({ read }: Building, kind: 'studs' | 'noggings', side: Side, id: string, round: (m: number) => number): Mover | null {
   const room = read.rooms.find((r) => r.id === id)
   const { input } = read
-  if (!room || input?.walls.kind !== 'timber') return null
+  if (!room || !input || builtOf(input, read.rooms, room, side).kind !== 'timber') return null
   const wall = crypto.randomUUID()
   const put = (patch: Extract<Edit, { kind: 'wall.inside' }>['patch']): Edit => ({ kind: 'wall.inside', room: id, side, wall, patch })
   if (kind === 'noggings') {
@@ -37,7 +37,7 @@ function framing({ read }: Building, kind: 'studs' | 'noggings', side: Side, id:
     return from === null ? null : (by) => put({ noggingAtM: within(round(from + by.northM), 0.1, room.head - room.foot) })
   }
   const whole = sideLength(room, side)
-  const stud = baysOf(input, read.rooms, room, side, input.walls.studM)[1]
+  const stud = baysOf(input, read.rooms, room, side)[1]
   if (stud === undefined) return null
   const from = turned(side, whole, stud)
   return (by) => put({ studAtM: within(round(from + by.eastM), 0, whole) })

@@ -12,7 +12,8 @@ import { FittingDrawing, type Moved } from '@/ui/drawing'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
-import { LengthField } from '../job/measure-fields'
+import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { USUAL_NOGGING_M, usualSpacingM } from './usual'
 import type { Building } from './use-building'
 
 const none: readonly never[] = []
@@ -143,8 +144,6 @@ export function WallFields({ building: { job, names }, room, side }: { building:
   )
 }
 
-/** Where noggings are looked for first: half way up a storey. */
-export const USUAL_NOGGING_M = 1.2
 const hiddenWords: Readonly<Record<Hidden['what'], string>> = { pipe: 'Pipe', duct: 'Duct', cables: 'Cables', flue: 'Flue' }
 
 /** What was found of the inside of a wall: a stud, which gives the others; what is hidden in it; and whether its face stays closed. */
@@ -152,12 +151,14 @@ function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; roo
   const units = useUnits()
   const commit = useJob((s) => s.commit)
   const region = useJob((s) => s.job.region)
-  const timber = useJob((s) => s.job.building?.walls?.kind === 'timber')
+  const others = useJob((s) => s.job.building?.walls)
+  const own = wall?.built ?? null
+  const timber = (own ?? others)?.kind === 'timber'
   const [what, setWhat] = useState<Hidden['what']>('pipe')
   const [at, setAt] = useState<number | null>(null)
   const [width, setWidth] = useState<number | null>(null)
   const hidden = wall?.hidden ?? []
-  const set = (patch: Pick<WallRecord, 'studAtM' | 'noggingAtM' | 'closed' | 'hidden'>) =>
+  const set = (patch: Pick<WallRecord, 'built' | 'studAtM' | 'noggingAtM' | 'closed' | 'hidden'>) =>
     commit({ kind: 'wall.inside', room: room.id, side, wall: crypto.randomUUID(), patch })
   const ready = at !== null && width !== null && at + width <= whole + 1e-6
   const add = (e: FormEvent) => {
@@ -171,6 +172,38 @@ function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; roo
     <div className="mt-4">
       <h3 className="mb-1 font-bold">Inside it</h3>
       <FieldGrid>
+        <ChoiceField
+          label="It is built"
+          value={own?.kind ?? 'as'}
+          options={[
+            { value: 'as', label: 'As the others' },
+            { value: 'timber', label: 'Hollow, on studs' },
+            { value: 'masonry', label: 'Solid' },
+          ]}
+          onCommit={(v) =>
+            set({ built: v === 'as' ? null : v === 'masonry' ? { kind: v } : { kind: v, studM: usualSpacingM(region), depthMm: null } })
+          }
+        />
+        {own?.kind === 'timber' && (
+          <>
+            <SmallLengthField
+              label="Stud to stud, middles"
+              value={own.studM * 1000}
+              min={200}
+              max={1500}
+              onCommit={(v) => v && set({ built: { ...own, studM: v / 1000 } })}
+            />
+            <SmallLengthField
+              label="Depth of a stud"
+              optional
+              placeholder="?"
+              value={own.depthMm}
+              min={30}
+              max={400}
+              onCommit={(depthMm) => set({ built: { ...own, depthMm } })}
+            />
+          </>
+        )}
         {timber && (
           <LengthField
             label="A stud was found, from the left"
