@@ -13,6 +13,7 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
         lengthM: metres(2, 6),
         widthM: metres(2, 6),
         heightM: metres(2.2, 3),
+        voidM: fc.constantFrom(undefined, undefined, 0.4),
         by: side,
         shiftM: metres(0, 2),
         open: fc.boolean(),
@@ -33,10 +34,13 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
       }),
       { maxLength: 4 },
     ),
-    points: fc.array(fc.record({ room: fc.nat(9), side, atM: metres(0, 1.9), heightM: metres(0.2, 1.8), ceiling: fc.boolean() }), {
-      minLength: 1,
-      maxLength: 3,
-    }),
+    points: fc.array(
+      fc.record({ room: fc.nat(9), side, atM: metres(0, 1.9), heightM: metres(0.2, 1.8), ceiling: fc.boolean(), underfoot: fc.nat(5) }),
+      {
+        minLength: 1,
+        maxLength: 3,
+      },
+    ),
     walls: fc.constantFrom(
       { kind: 'timber' as const, studM: 0.4 },
       { kind: 'timber' as const, studM: 0.6, noggingM: 1.2 },
@@ -71,8 +75,10 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
           ...o,
           ...(o.what === 'window' ? { sillM: 0.9, headM: 2 } : { headM: 2 }),
         })),
-        points: points.map(({ room, ceiling, ...p }, i) =>
-          ceiling ? { id: `p${i}`, room: at(room), eastM: 1, northM: p.atM } : { id: `p${i}`, room: at(room), ...p },
+        points: points.map(({ room, ceiling, underfoot, ...p }, i) =>
+          ceiling
+            ? { id: `p${i}`, room: at(room), eastM: 1, northM: p.atM, underfoot: underfoot === 0 }
+            : { id: `p${i}`, room: at(room), ...p },
         ),
         boards: [{ id: 'board', room: 'r0', side: 'west' as const, atM: 0.5, heightM: 1.5 }],
         walls,

@@ -18,6 +18,8 @@ export const roomInput = z.strictObject({
   lengthM: measure,
   widthM: measure,
   heightM: z.number().min(0.5).max(20),
+  /** Its ceiling is suspended, so far below what is above it; tiles of it are lifted. */
+  voidM: z.number().min(0.05).max(5).optional(),
   /** Its south-west corner; of a room that is given none, from what it stands beside. */
   at: z.tuple([z.number().min(-1000).max(1000), z.number().min(-1000).max(1000)]).optional(),
   /**
@@ -49,12 +51,13 @@ const opening = z.strictObject({
 })
 const fixture = z.strictObject({ id: z.string().min(1).max(64), ...place, heightM: z.number().min(0).max(20) })
 export type Fixture = z.output<typeof fixture>
-/** On a ceiling, so far from the south-west corner of its room. */
+/** On a ceiling, or out of the floor, so far from the south-west corner of its room. */
 const overhead = z.strictObject({
   id: z.string().min(1).max(64),
   room: z.string().max(64),
   eastM: z.number().min(0).max(200),
   northM: z.number().min(0).max(200),
+  underfoot: z.boolean().optional(),
 })
 export type Overhead = z.output<typeof overhead>
 
@@ -131,6 +134,7 @@ export interface Room {
   readonly south: number
   readonly east: number
   readonly north: number
+  readonly voidM: number | null
   /** Of its floor and of its ceiling. */
   readonly foot: number
   readonly head: number
@@ -156,6 +160,7 @@ export function placed({ rooms }: Pick<BuildingInput, 'rooms'>): readonly Room[]
       north: south + r.widthM,
       foot: foot.get(r.floor)!,
       head: foot.get(r.floor)! + r.heightM,
+      voidM: r.voidM ?? null,
     })
   for (let grown = true; grown;) {
     grown = false
@@ -185,7 +190,7 @@ function footOfFloors(rooms: readonly RoomInput[]): ReadonlyMap<number, number> 
   return new Map(
     floors.map((floor) => {
       const here = z
-      z += Math.max(...rooms.filter((r) => r.floor === floor).map((r) => r.heightM)) + BETWEEN_FLOORS_M
+      z += Math.max(...rooms.filter((r) => r.floor === floor).map((r) => r.heightM + (r.voidM ?? 0))) + BETWEEN_FLOORS_M
       return [floor, here]
     }),
   )

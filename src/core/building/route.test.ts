@@ -387,3 +387,48 @@ describe('framing', () => {
     expect(asked({ kind: 'masonry' }, open, []).elements.length).toBeGreaterThan(0)
   })
 })
+
+describe('what lies above a suspended ceiling, and under an appliance', () => {
+  const rooms = [
+    { id: 'a', lengthM: 6, widthM: 4, heightM: 2.6, voidM: 0.4 },
+    { id: 'b', lengthM: 5, widthM: 4, heightM: 2.6, voidM: 0.4, beside: { room: 'a', side: 'east' } },
+  ]
+  const asked = (points: object[], more: object = {}) =>
+    route(
+      routeInput.parse({
+        building: {
+          rooms,
+          boards: [{ id: 'board', room: 'a', side: 'west', atM: 2, heightM: 1.6 }],
+          points,
+          walls: { kind: 'timber', studM: 0.6 },
+          attic: null,
+          crawl: null,
+          ...more,
+        },
+        from: { board: 'board' },
+        to: [{ point: 'p' }],
+        alternatives: 1,
+      }),
+    )
+  const kinds = (out: ReturnType<typeof asked>) => out.routes[0]?.elements.map((e) => e.kind)
+  const light = { id: 'p', room: 'b', eastM: 3, northM: 2 }
+  it('is led up past a tile, over the ceiling, and through the wall between two such rooms', () => {
+    const out = asked([light])
+    expect(kinds(out)).toEqual(['cavity', 'into-void', 'ceiling-void', 'void-wall', 'ceiling-void', 'into-void'])
+    // From head height of one wall to the light: straight across both rooms.
+    expect(out.routes[0]!.elements.filter((e) => e.kind === 'ceiling-void').reduce((sum, e) => sum + e.lengthM, 0)).toBeCloseTo(9, 0)
+  })
+  it('is not there where a ceiling is none of that kind', () => {
+    const solid = rooms.map(({ voidM: _, ...r }) => r)
+    expect(kinds(asked([light], { rooms: solid }))).not.toContain('ceiling-void')
+    // With one of the two rooms only it ends at the wall between them.
+    expect(kinds(asked([light], { rooms: [rooms[0]!, solid[1]!] }))).not.toContain('void-wall')
+  })
+  it('comes up out of the floor where there is a space beneath, and nowhere else', () => {
+    const under = { ...light, underfoot: true }
+    expect(asked([under]).findings[0]?.rule).toBe('no-way')
+    const out = asked([under], { crawl: { headM: 0.7 }, rooms: rooms.map(({ voidM: _, ...r }) => r) })
+    expect(kinds(out)!.at(-1)).toBe('floor-hole')
+    expect(out.routes[0]!.elements.at(-1)!.to[2]).toBe(0)
+  })
+})

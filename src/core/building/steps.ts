@@ -82,8 +82,8 @@ const boring: Partial<Record<WayKind, Sayer>> = {
   'ceiling-hole': (p, a, { wall, left }) =>
     `Bore ${size(a)} through the ceiling ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}`} ` +
     `(${below(a.atticHeadM, a.units)} above).`,
-  'floor-hole': (_, a, { wall, left }) =>
-    `Bore ${size(a)} through the floor at ${wall}, ${left} (${below(a.crawlHeadM, a.units)} below): look underneath first.`,
+  'floor-hole': (p, a, { wall, left }) =>
+    `Bore ${size(a)} through the floor ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}, where the appliance stands`} (${below(a.crawlHeadM, a.units)} below): look underneath first.`,
   stud: (p, a, { wall, high }) =>
     `Open the lining of ${wall} ${high}, and bore ${size(a)} through ${p.holes} ${p.holes === 1 ? 'stud' : 'studs'}, each in its middle.`,
   nogging: (p, a, { wall, left }) =>
@@ -101,6 +101,12 @@ const boring: Partial<Record<WayKind, Sayer>> = {
     `Open the lining of ${wall} below the ceiling, ${left}, ` +
     `and bore ${size(a)} up through its plates and the floor into ${named(a, p.beyond)}.`,
   partition: (p, a, { wall, left, high }) => `Lead it through ${wall} to ${named(a, p.beyond)}, ${left}, ${high}: it is one wall of both.`,
+  'into-void': (p, a, { wall, left }) =>
+    p.side
+      ? `Lift a tile at ${wall}, ${left}, and bore ${size(a)} into the wall above it.`
+      : `Lift a tile of the ceiling of ${named(a, p.room)}, and bore ${size(a)} through the one beside the box.`,
+  'void-wall': (p, a, { wall, left }) =>
+    `Above the suspended ceiling bore ${size(a)} through ${wall} to ${named(a, p.beyond)}, ${left}; sleeve it.`,
   'wall-hole': (p, a, { wall, left, high }) =>
     `Bore ${size(a)} through ${wall} to ${named(a, p.beyond)}, ${left}, ${high}; sleeve it, with a fall to the outside where one side ` +
     'is outdoors.',
@@ -120,6 +126,9 @@ const laying: Partial<Record<WayKind, Sayer>> = {
   crawl: (p, a) =>
     `Lay ${formatLength(p.lengthM, a.units)} through the crawl space, ` +
     `${a.joistsKnown ? 'clipped to the joists along them and through those it crosses' : 'clipped to the joists'}, off the ground.`,
+  'ceiling-void': (p, a) =>
+    `Lay ${formatLength(p.lengthM, a.units)} above the suspended ceiling of ${named(a, p.room)}, fixed to what is above it, ` +
+    'never to its hangers.',
   surface: (p, a, { wall }) =>
     `Fix ${formatLength(p.lengthM, a.units)} of conduit or trunking on the face of ` +
     `${p.side ? wall : `the ceiling of ${named(a, p.room)}`}.`,
@@ -156,6 +165,11 @@ const cautionOf: Partial<Record<WayKind, { readonly words: string; readonly clau
     words: 'Look for standing water, nails and animals; somebody knows you are down there.',
     clause: clauses('334.15(C)', '522.6', sans('protection against mechanical damage')),
   },
+  'ceiling-void': {
+    words: 'What lies on tiles falls with them: wires of its own hold it. Where the void carries air, the cable must be made for that.',
+    clause: clauses('300.11; 300.22(C)', '522.8; 527.1', sans('support of cables')),
+  },
+  'void-wall': { words: 'Stop the gap again where the wall holds back fire.', clause: clauses('300.21', '527.2', sans('fire barriers')) },
   surface: {
     words: 'Where it can be struck it needs the stronger tube, and it is never in reach of a sink.',
     clause: clauses('300.4', '522.6', sans('protection against mechanical damage')),

@@ -39,6 +39,9 @@ export const wayKinds = [
   'partition',
   'attic',
   'crawl',
+  'ceiling-void',
+  'into-void',
+  'void-wall',
   'surface',
   'surface-corner',
   'emerge',
@@ -95,6 +98,9 @@ const work: Readonly<
   partition: { perMetre: 1, once: 6, holes: 1, openings: 0 },
   attic: { perMetre: 1.5, once: 0, holes: 0, openings: 0 },
   crawl: { perMetre: 2, once: 0, holes: 0, openings: 0 },
+  'ceiling-void': { perMetre: 1.8, once: 0, holes: 0, openings: 0 },
+  'into-void': { perMetre: 1, once: 5, holes: 1, openings: 0 },
+  'void-wall': { perMetre: 1, once: 8, holes: 1, openings: 0 },
   surface: { perMetre: 9, once: 0, holes: 0, openings: 0 },
   'surface-corner': { perMetre: 2, once: 3, holes: 0, openings: 0 },
   emerge: { perMetre: 1, once: 8, holes: 1, openings: 0 },
@@ -196,6 +202,7 @@ export function waysOf(building: BuildingInput, rooms: readonly Room[], weights:
   storeys(b, bays)
   const ceilings = onCeilings(b, bays, rooms)
   for (const space of ['attic', 'crawl'] as const) if (building[space]) openSpace(b, bays, rooms, space, ceilings)
+  voids(b, bays, rooms, ceilings)
   for (const f of [...building.points, ...building.boards]) if ('side' in f) fixture(b, bays, f, opens)
   return { nodes: b.nodes, edges: b.edges, of: b.of, boxes: b.boxes }
 }
@@ -349,17 +356,23 @@ function acrossOpens(b: Builder, bays: readonly Bay[], opens: readonly Open[], p
     }
 }
 
-/** A wall between two rooms is one wall: its bays are reached from either. */
-function partitions(b: Builder, bays: readonly Bay[]): void {
-  for (const bay of bays) {
-    if (bay.side !== 'north' && bay.side !== 'east') continue
+/** Bays of two rooms that are the two sides of one wall. */
+function facing(b: Builder, bays: readonly Bay[]): readonly (readonly [Bay, Bay])[] {
+  return bays.flatMap((bay) => {
+    if (bay.side !== 'north' && bay.side !== 'east') return []
     const place = b.nodes[bay.face.head]!
     const near = bays
       .filter((o) => o.side === opposite[bay.side] && o.room !== bay.room && o.room.floor === bay.room.floor)
       .map((o) => ({ o, far: distance(place, b.nodes[o.face.head]!) }))
       .filter(({ far }) => far < 0.45)
       .toSorted((p, q) => p.far - q.far)[0]?.o
-    if (!near) continue
+    return near ? [[bay, near] as const] : []
+  })
+}
+
+/** A wall between two rooms is one wall: its bays are reached from either. */
+function partitions(b: Builder, bays: readonly Bay[]): void {
+  for (const [bay, near] of facing(b, bays)) {
     const where = between(bay.room.id, near.room.id, bay.side)
     if (bay.cavity?.mid != null && near.cavity?.mid != null) b.join('partition', where, bay.cavity.mid, near.cavity.mid)
     else if (bay.face.mid !== null && near.face.mid !== null) b.join('wall-hole', where, bay.face.mid, near.face.mid)
@@ -382,13 +395,7 @@ const covers = (r: Room, x: number, y: number): boolean =>
   x > r.west - 1e-6 && x < r.east + 1e-6 && y > r.south - 1e-6 && y < r.north + 1e-6
 
 /** Attic or crawl space: a grid over the rooms it lies above or below, reached through the plates of their walls. */
-function openSpace(
-  b: Builder,
-  bays: readonly Bay[],
-  rooms: readonly Room[],
-  space: 'attic' | 'crawl',
-  ceilings: readonly { readonly room: Room; readonly node: number }[],
-): void {
+function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], space: 'attic' | 'crawl', ceilings: readonly OnRoom[]): void {
   const up = space === 'attic'
   const { headM } = b.building[space]!
   const times = (headM < STANDING_M ? b.weights.cramped : 1) * (up && b.building.attic!.hot ? b.weights.hot : 1)
@@ -440,7 +447,10 @@ function openSpace(
     through(up ? 'top-plates' : 'sole-plate', wall, up ? cavity?.head : cavity?.foot)
     through(up ? 'ceiling-hole' : 'floor-hole', wall, up ? face.head : face.foot)
   }
-  if (up) for (const { room, node } of ceilings) if (open.includes(room)) through('ceiling-hole', onCeiling(room.id), node)
+  for (const { room, node, underfoot } of ceilings) {
+    if (!open.includes(room) || underfoot === up || (up && room.voidM !== null)) continue
+    through(up ? 'ceiling-hole' : 'floor-hole', up ? onCeiling(room.id) : onFloor(room.id), node)
+  }
 }
 
 /** How many joists lie across a straight piece of cable in a space. */
@@ -487,24 +497,76 @@ function crosses(r: Pick<Room, 'west' | 'south' | 'east' | 'north'>, x: number, 
 }
 
 const onCeiling = (room: string): Where => ({ name: `${room} ceiling`, room, side: null, beyond: null })
-/** A point on a ceiling: reached over its face from the head of each wall, and from what lies above. */
-function onCeilings(b: Builder, bays: readonly Bay[], rooms: readonly Room[]): { readonly room: Room; readonly node: number }[] {
+const onFloor = (room: string): Where => ({ name: `${room} floor`, room, side: null, beyond: null })
+/** A point that stands at no wall. */
+interface OnRoom {
+  readonly room: Room
+  readonly node: number
+  readonly underfoot: boolean
+}
+/** A point on a ceiling: reached over its face from the head of each wall, and from what lies above; one out of the floor from below. */
+function onCeilings(b: Builder, bays: readonly Bay[], rooms: readonly Room[]): readonly OnRoom[] {
   const overhead = b.building.points.filter((p): p is Overhead => !('side' in p))
-  return overhead.flatMap((p) => {
+  return overhead.flatMap((p): OnRoom[] => {
     const room = rooms.find((r) => r.id === p.room)
     if (!room) return []
     const [x, y] = [Math.min(room.west + p.eastM, room.east), Math.min(room.south + p.northM, room.north)]
-    const node = b.node(x, y, room.head)
+    const underfoot = p.underfoot === true
+    const node = b.node(x, y, underfoot ? room.foot : room.head)
     b.of.set(p.id, node)
+    if (underfoot) return [{ room, node, underfoot }]
     for (const side of sides) {
       const own = bays.filter((bay) => bay.room === room && bay.side === side)
       const at = side === 'north' || side === 'south' ? x - room.west : y - room.south
       const bay = own.toSorted((m, n) => Math.abs(m.atM - at) - Math.abs(n.atM - at))[0]
       if (bay) b.join('surface', onCeiling(room.id), node, bay.face.head)
     }
-    return [{ room, node }]
+    return [{ room, node, underfoot }]
   })
 }
+
+/** Above suspended ceilings: a grid over each room, reached from its walls and its ceiling points; through the walls between two of them. */
+function voids(b: Builder, bays: readonly Bay[], rooms: readonly Room[], ceilings: readonly OnRoom[]): void {
+  const grids = new Map(rooms.flatMap((r) => (r.voidM === null ? [] : [[r, voidOver(b, r)] as const])))
+  const nearest = (room: Room, n: number): number | undefined => {
+    const at = b.nodes[n]!
+    return grids.get(room)?.toSorted((p, q) => distance(b.nodes[p]!, at) - distance(b.nodes[q]!, at))[0]
+  }
+  const into = (room: Room, where: Where, n: number) => {
+    const at = nearest(room, n)
+    if (at !== undefined) b.join('into-void', where, n, at)
+  }
+  for (const { room, side, cavity, face } of bays) {
+    into(room, onWall(room.id, side), face.head)
+    if (cavity) into(room, onWall(room.id, side), cavity.head)
+  }
+  for (const { room, node, underfoot } of ceilings) if (!underfoot) into(room, onCeiling(room.id), node)
+  for (const [bay, near] of facing(b, bays)) {
+    const [p, q] = [nearest(bay.room, bay.face.head), nearest(near.room, near.face.head)]
+    if (p !== undefined && q !== undefined) b.join('void-wall', between(bay.room.id, near.room.id, bay.side), p, q)
+  }
+}
+/** The nodes over one suspended ceiling, joined. */
+function voidOver(b: Builder, room: Room): readonly number[] {
+  const { gridM } = b.building
+  const steps = (m: number) => Math.max(1, Math.round(m / gridM))
+  const [wide, deep] = [steps(room.east - room.west), steps(room.north - room.south)]
+  const where: Where = { name: `${room.id} void`, room: room.id, side: null, beyond: null }
+  const at = (i: number, j: number) => i * (deep + 1) + j
+  const nodes = Array.from({ length: (wide + 1) * (deep + 1) }, (_, k) => {
+    const [i, j] = [Math.floor(k / (deep + 1)), k % (deep + 1)]
+    const [x, y] = [room.west + ((room.east - room.west) * i) / wide, room.south + ((room.north - room.south) * j) / deep]
+    return b.node(x, y, room.head + VOID_M)
+  })
+  for (let i = 0; i <= wide; i++)
+    for (let j = 0; j <= deep; j++) {
+      if (i < wide) b.join('ceiling-void', where, nodes[at(i, j)]!, nodes[at(i + 1, j)]!)
+      if (j < deep) b.join('ceiling-void', where, nodes[at(i, j)]!, nodes[at(i, j + 1)]!)
+    }
+  return nodes
+}
+/** What lies above a suspended ceiling is so far above its tiles. */
+const VOID_M = 0.05
 
 const overlaps = (a: Room, b: Room): boolean =>
   a.west < b.east - 1e-6 && b.west < a.east - 1e-6 && a.south < b.north - 1e-6 && b.south < a.north - 1e-6

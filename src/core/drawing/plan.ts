@@ -259,7 +259,7 @@ function standing(asked: PlanAsked, frame: Frame, shown: readonly Room[], put: R
     const room = shown.find((r) => r.id === f.room)
     if (!room) continue
     const [px, py] = 'side' in f ? along(room, f.side, f.atM) : [room.west + f.eastM, room.south + f.northM]
-    const [x, y] = frame.at([px, py, 'side' in f ? room.foot + f.heightM : room.head])
+    const [x, y] = frame.at([px, py, 'side' in f ? room.foot + f.heightM : f.underfoot ? room.foot : room.head])
     const board = boards.has(f.id)
     const part = asked.view === 'plan' ? `${board ? 'board' : 'point'}:${f.id}` : undefined
     const name = asked.names.get(f.id) ?? f.id

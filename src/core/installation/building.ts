@@ -269,7 +269,9 @@ function spotOf({ input, rooms }: BuildingRead, id: string): readonly [number, n
   const f = [...(input?.points ?? []), ...(input?.boards ?? [])].find((x) => x.id === id)
   const room = rooms.find((r) => r.id === f?.room)
   if (!f || !room) return null
-  return 'side' in f ? [...along(room, f.side, f.atM), room.foot + f.heightM] : [room.west + f.eastM, room.south + f.northM, room.head]
+  return 'side' in f
+    ? [...along(room, f.side, f.atM), room.foot + f.heightM]
+    : [room.west + f.eastM, room.south + f.northM, f.underfoot ? room.foot : room.head]
 }
 
 /** What lies within this of where it was is where it was. */

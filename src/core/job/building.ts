@@ -99,6 +99,9 @@ const placeOf: Readonly<Record<WayKind, Stretch['place']>> = {
   partition: 'wall',
   attic: 'attic',
   crawl: 'underfloor',
+  'ceiling-void': 'attic',
+  'into-void': 'wall',
+  'void-wall': 'attic',
   surface: 'surface',
   'surface-corner': 'surface',
   emerge: 'surface',
@@ -142,7 +145,7 @@ function asRouted(doc: Doc, cable: Cable): void {
 }
 
 const onWall = z.strictObject({ side: z.enum(sides), atM: amount, heightMm: amount, wall: idField })
-const onCeiling = z.strictObject({ eastM: amount, northM: amount })
+const onCeiling = z.strictObject({ eastM: amount, northM: amount, underfoot: z.literal(true).optional() })
 
 type Spot = z.infer<typeof onWall> | z.infer<typeof onCeiling>
 /** Something put to a wall or a ceiling of a room that is measured. */
@@ -167,7 +170,10 @@ function mustLeadThrough(job: Doc, { elements }: CableRoute, path: string): void
   const rooms = new Set(job.rooms.map((r) => r.id))
   for (const [i, { room, kind, beyond }] of elements.entries()) {
     if (room !== null && !rooms.has(room)) throw new EditError(`${path}.elements.${i}.room`, 'This room is no longer in the job.')
-    if ((kind === 'partition' || kind === 'storey' || kind === 'wall-hole') && (beyond === null || !rooms.has(beyond)))
+    if (
+      (kind === 'partition' || kind === 'storey' || kind === 'wall-hole' || kind === 'void-wall') &&
+      (beyond === null || !rooms.has(beyond))
+    )
       throw new EditError(`${path}.elements.${i}.beyond`, 'This room is no longer in the job.')
   }
 }

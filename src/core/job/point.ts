@@ -35,8 +35,8 @@ export const pointSchema = z.strictObject({
   room: idField.nullable(),
   /** Where it stands along a wall, from its start. */
   wall: z.strictObject({ wall: idField, atM: amount }).nullable(),
-  /** On the ceiling of its room, so far from its south-west corner, in place of a wall. */
-  overhead: z.strictObject({ eastM: amount, northM: amount }).optional(),
+  /** On the ceiling of its room, or out of its floor, so far from its south-west corner, in place of a wall. */
+  overhead: z.strictObject({ eastM: amount, northM: amount, underfoot: z.literal(true).optional() }).optional(),
   /** Centre above the finished floor, in millimetres. */
   heightMm: amount.nullable(),
   condition: z.enum(conditions).nullable(),

@@ -10,6 +10,8 @@ export const measuredSchema = z.strictObject({
   lengthM: span,
   widthM: span,
   heightM: z.number().min(0.5).max(20),
+  /** Its ceiling is suspended, so far below what is above it. */
+  voidM: z.number().min(0.05).max(5).optional(),
   beside: z
     .strictObject({
       room: idField,

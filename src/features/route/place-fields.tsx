@@ -8,8 +8,9 @@ import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { useJob } from '../job/context'
 import type { useBuilding } from './use-building'
 
-type Where = Side | 'ceiling'
-const whereNames: Record<Where, string> = { north: 'North', east: 'East', south: 'South', west: 'West', ceiling: 'Ceiling' }
+type Where = Side | 'ceiling' | 'floor'
+const level = (w: Where): w is 'ceiling' | 'floor' => w === 'ceiling' || w === 'floor'
+const whereNames: Record<Where, string> = { north: 'North', east: 'East', south: 'South', west: 'West', ceiling: 'Ceiling', floor: 'Floor' }
 
 /** Where a point or a board stands: room, wall, how far from its left end, and how high. It is written down once all of it is known. */
 export function PlaceFields({
@@ -28,7 +29,7 @@ export function PlaceFields({
   const known = thing && 'room' in thing ? thing.room : job.record.walls.find((w) => w.id === wall?.id)?.room
   const overhead = thing && 'overhead' in thing ? thing.overhead : undefined
   const [room, setRoom] = useState(measured.some((r) => r.id === known) ? known! : (measured[0]?.id ?? ''))
-  const [where, setWhere] = useState<Where>(overhead ? 'ceiling' : (wall?.side ?? 'north'))
+  const [where, setWhere] = useState<Where>(overhead ? (overhead.underfoot ? 'floor' : 'ceiling') : (wall?.side ?? 'north'))
   const [at, setAt] = useState<number | null>(overhead?.eastM ?? thing?.wall?.atM ?? null)
   const [high, setHigh] = useState<number | null>(overhead ? overhead.northM * 1000 : (thing?.heightMm ?? null))
   if (!thing) return null
@@ -36,13 +37,15 @@ export function PlaceFields({
     const { room: r, where: w, at: a, high: h } = { room, where, at, high, ...next }
     if (!r || a === null || h === null) return
     const { measured: size } = measured.find((x) => x.id === r)!
-    const most = w === 'ceiling' ? size!.lengthM : sideOf(size!, w)
+    const most = level(w) ? size!.lengthM : sideOf(size!, w)
     if (a > most + 1e-9) return
-    const spot = w === 'ceiling' ? { eastM: a, northM: h / 1000 } : { side: w, atM: a, heightMm: h, wall: crypto.randomUUID() }
+    const spot = level(w)
+      ? { eastM: a, northM: h / 1000, ...(w === 'floor' ? { underfoot: true as const } : {}) }
+      : { side: w, atM: a, heightMm: h, wall: crypto.randomUUID() }
     commit({ kind: 'place.put', what, id, room: r, spot })
   }
   const of = measured.find((r) => r.id === room)?.measured
-  const longest = of ? (where === 'ceiling' ? of.lengthM : sideOf(of, where)) : 200
+  const longest = of ? (level(where) ? of.lengthM : sideOf(of, where)) : 200
   return (
     <Section title={names.get(id) || 'Point'}>
       {measured.length === 0 ? (
@@ -59,21 +62,21 @@ export function PlaceFields({
           <ChoiceField
             label="On the wall"
             value={where}
-            options={[...sides, ...(what === 'point' ? (['ceiling'] as const) : [])].map((s) => ({
+            options={[...sides, ...(what === 'point' ? (['ceiling', 'floor'] as const) : [])].map((s) => ({
               value: s as Where,
               label: whereNames[s],
             }))}
             onCommit={(v) => (setWhere(v), put({ where: v }))}
           />
           <LengthField
-            label={where === 'ceiling' ? 'From the west wall' : 'From the left, facing it'}
+            label={level(where) ? 'From the west wall' : 'From the left, facing it'}
             optional
             placeholder="?"
             value={at}
             max={longest}
             onCommit={(v) => (setAt(v), put({ at: v }))}
           />
-          {where === 'ceiling' ? (
+          {level(where) ? (
             <LengthField
               label="From the south wall"
               optional

@@ -54,6 +54,19 @@ export function RoomFields({ id, onGone, onWall }: { id: string; onGone: () => v
         {size('lengthM', 'Length, west to east', 200)}
         {size('widthM', 'Width, south to north', 200)}
         {size('heightM', 'Height', 20)}
+        <LengthField
+          label="Above its suspended ceiling"
+          hint="Head room over the tiles"
+          optional
+          placeholder="not suspended"
+          value={measured.voidM ?? null}
+          min={0.05}
+          max={5}
+          onCommit={(v) => {
+            const { voidM: _, ...rest } = measured
+            commit({ ...edit({}), measured: v === null ? rest : { ...rest, voidM: v } })
+          }}
+        />
         <NumberField
           label="Floor"
           hint="0 is the ground"

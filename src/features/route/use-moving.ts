@@ -79,6 +79,7 @@ function edited(building: Building, part: string, round: (m: number) => number):
     if (!size || room === null) return null
     return (by) =>
       put(room, {
+        ...overhead,
         eastM: within(round(overhead.eastM + by.eastM), 0, size.lengthM),
         northM: within(round(overhead.northM + by.northM), 0, size.widthM),
       })

@@ -38,6 +38,9 @@ const kindWords: Readonly<Record<WayKind, string>> = {
   partition: 'through a partition',
   attic: 'attic',
   crawl: 'crawl space',
+  'ceiling-void': 'above a suspended ceiling',
+  'into-void': 'up past a tile',
+  'void-wall': 'through a wall above its ceiling',
   surface: 'on the face',
   'surface-corner': 'round a corner on the face',
   emerge: 'out of a wall',
@@ -408,6 +411,7 @@ function Ways({
 const means: Partial<Record<WayKind, string>> = {
   attic: 'attic',
   crawl: 'crawl space',
+  'ceiling-void': 'above the ceiling',
   surface: 'on the face',
   stud: 'across studs',
   cavity: 'inside walls',
