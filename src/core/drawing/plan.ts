@@ -43,7 +43,7 @@ function frameOf({ view, input, format }: PlanAsked, shown: readonly Room[]): Fr
   const west = Math.min(...shown.map((r) => r.west))
   const east = Math.max(...shown.map((r) => r.east))
   const low = Math.min(...shown.map((r) => (plan ? r.south : r.foot))) - crawl
-  const high = Math.max(...shown.map((r) => (plan ? r.north : r.head))) + attic
+  const high = Math.max(...shown.map((r) => (plan ? r.north : r.head + (r.voidM ?? 0)))) + attic
   const width = wide[format]
   const scale = Math.min((width - 2 * PAD) / Math.max(east - west, 0.5), tallest[format] / Math.max(high - low, 0.5))
   const left = (width - (east - west) * scale) / 2
@@ -283,6 +283,11 @@ function openSpaces({ input }: PlanAsked, { at }: Frame, shown: readonly Room[],
   const [head, foot] = [Math.max(...shown.map((r) => r.head)), Math.min(...shown.map((r) => r.foot))]
   const out: Shape[] = []
   const thin = { stroke: 'ink3', width: 1.5, dash: '6 4' } as const
+  for (const r of shown) {
+    if (r.voidM === null) continue
+    const [[x, y], [right, bottom]] = [at([r.west, 0, r.head + r.voidM]), at([r.east, 0, r.head])]
+    out.push({ kind: 'rect', x, y, w: right - x, h: bottom - y, ...thin })
+  }
   if (input.attic) {
     const ridge = at([(west + east) / 2, 0, head + input.attic.headM])
     out.push({ kind: 'path', d: d([at([west, 0, head]), ridge, at([east, 0, head])]), ...thin })
