@@ -5,7 +5,7 @@ import { bending } from '../core/raceway/bending'
 import { dxfLines } from '../core/building/dxf-lines'
 import { roomsFromLines } from '../core/building/from-lines'
 import { buildingOf } from '../core/installation/building'
-import { planDrawing } from '../core/drawing/plan'
+import { noWay, planDrawing } from '../core/drawing/plan'
 import { demoJobs } from '../core/demo/demo'
 import { after, newJob } from '../../tests/support/shorthand'
 import { dxfFile } from './dxf'
@@ -84,8 +84,8 @@ describe('a file for a drawing program', () => {
         input: bareWalls,
         rooms,
         names: new Map(),
-        parts: [],
-        steps: [],
+        ...noWay,
+        region: demo.region,
         units: 'metric',
         format: 'wide',
       })

@@ -8,7 +8,7 @@ import { sides } from '../../src/core/building/house'
 import { waysOfAll } from '../../src/core/building/route'
 import { elevationDrawing } from '../../src/core/drawing/elevation'
 import { planDrawing } from '../../src/core/drawing/plan'
-import { buildingOf, placeNames, stepsOfWay, waysWanted } from '../../src/core/installation/building'
+import { buildingOf, placeNames, platesOfWay, stepsOfWay, waysWanted } from '../../src/core/installation/building'
 import type { Drawing } from '../../src/core/drawing/shape'
 import { treeDrawing, treeGraph } from '../../src/core/drawing/tree'
 import { wallDrawing } from '../../src/core/drawing/wall'
@@ -41,7 +41,16 @@ function buildingDrawings(job: Installation): Drawing[] {
   const ways = job.circuits.flatMap((c) => waysOfAll(waysWanted(job.record, c.id) ?? [])).flatMap((w) => ('routes' in w ? w.routes : []))
   return [{ elements: [] }, ...ways].flatMap(({ elements: parts }) => {
     const steps = stepsOfWay(job, parts, 'metric')
-    const asked = { input, rooms, names, parts, steps, units: 'metric' as const, region: job.region }
+    const asked = {
+      input,
+      rooms,
+      names,
+      parts,
+      steps,
+      units: 'metric' as const,
+      region: job.region,
+      plates: platesOfWay(job.record, parts),
+    }
     const floors = [...new Set(rooms.map((r) => r.floor))]
     return formats.flatMap((format) => [
       ...floors.map((floor) => planDrawing({ ...asked, format, view: 'plan', floor })),

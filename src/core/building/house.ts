@@ -74,8 +74,8 @@ const built = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('masonry') }),
 ])
 /**
- * What was found of a side: that it is built as others are not; where one of its studs stands, which gives the others; how high its noggings are, null where it has none; and
- * whether its face may be opened.
+ * What was found of a side: that it is built as others are not; where one of its studs stands, which gives the others; how high its
+ * noggings are, null where it has none; and whether its face may be opened.
  */
 const found = z.strictObject({
   room: z.string().max(64),

@@ -3,6 +3,7 @@ import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '..
 import type { RegionId } from '../region/types'
 import { grouped } from '../grouped'
 import { worlds } from '../region/worlds'
+import { supportsOf } from './supports'
 import { boredHole } from './bored-hole'
 import { type Room, type Side, sideLength } from './house'
 import type { WayKind } from './ways'
@@ -83,7 +84,8 @@ const boring: Partial<Record<WayKind, Sayer>> = {
     `Bore ${size(a)} through the ceiling ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}`} ` +
     `(${below(a.atticHeadM, a.units)} above).`,
   'floor-hole': (p, a, { wall, left }) =>
-    `Bore ${size(a)} through the floor ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}, where the appliance stands`} (${below(a.crawlHeadM, a.units)} below): look underneath first.`,
+    `Bore ${size(a)} through the floor ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}, where the appliance stands`} ` +
+    `(${below(a.crawlHeadM, a.units)} below): look underneath first.`,
   stud: (p, a, { wall, high }) =>
     `Open the lining of ${wall} ${high}, and bore ${size(a)} through ${p.holes} ${p.holes === 1 ? 'stud' : 'studs'}, each in its middle.`,
   nogging: (p, a, { wall, left }) =>
@@ -112,6 +114,14 @@ const boring: Partial<Record<WayKind, Sayer>> = {
     'is outdoors.',
   emerge: (_, a, { wall, left, high }) => `Bring it out of ${wall} onto its face, ${left}, ${high}: a ${size(a)} hole with a bush.`,
 }
+/** How often it is fixed along a part. */
+function fixed(p: Part, a: StepsAsked): string {
+  const supports = supportsOf(p, a.region).length
+  return supports === 0
+    ? ''
+    : ` ${supports} ${supports === 1 ? 'support' : 'supports'}, ` +
+        `${formatSmallLength(worlds[a.region].supports.levelM * 1000, a.units)} apart.`
+}
 /** How it is laid along each kind of part. */
 const laying: Partial<Record<WayKind, Sayer>> = {
   cavity: (p, a, { wall, left }) =>
@@ -122,18 +132,20 @@ const laying: Partial<Record<WayKind, Sayer>> = {
     `through its ${worlds[a.region].words.noggings}.`,
   attic: (p, a) =>
     `Lay ${formatLength(p.lengthM, a.units)} through the attic, along joists clipped to their sides, across them between guard strips` +
-    `${a.joistsKnown ? '.' : '; which way they run nobody looked.'}`,
+    `${a.joistsKnown ? '.' : '; which way they run nobody looked.'}${fixed(p, a)}`,
   crawl: (p, a) =>
     `Lay ${formatLength(p.lengthM, a.units)} through the crawl space, ` +
-    `${a.joistsKnown ? 'clipped to the joists along them and through those it crosses' : 'clipped to the joists'}, off the ground.`,
+    `${a.joistsKnown ? 'clipped to the joists along them and through those it crosses' : 'clipped to the joists'}, off the ground.` +
+    fixed(p, a),
   'ceiling-void': (p, a) =>
     `Lay ${formatLength(p.lengthM, a.units)} above the suspended ceiling of ${named(a, p.room)}, fixed to what is above it, ` +
-    'never to its hangers.',
+    `never to its hangers.${fixed(p, a)}`,
   surface: (p, a, { wall }) =>
     `Fix ${formatLength(p.lengthM, a.units)} of conduit or trunking on the face of ` +
     `${p.side ? wall : `the ceiling of ${named(a, p.room)}`}.`,
   cabinets: (p, a, { wall }) =>
-    `Take the drawers out, and fix ${formatLength(p.lengthM, a.units)} behind the base cabinets along ${wall}, below the lowest drawer.`,
+    `Take the drawers out, and fix ${formatLength(p.lengthM, a.units)} behind the base cabinets along ${wall}, below the lowest drawer.` +
+    fixed(p, a),
   'surface-corner': (p, _, { wall }) => `Go round the corner from ${wall} to the ${p.beyond} wall on the face, with an access bend.`,
 }
 const cautionOf: Partial<Record<WayKind, { readonly words: string; readonly clause: Clauses }>> = {
@@ -241,7 +253,7 @@ interface Bored extends Pick<StepsAsked, 'parts' | 'region' | 'holeMm'> {
   /** Of a joist; null: nobody measured it. */
   readonly joistMm: number | null
 }
-const inStuds: readonly WayKind[] = ['stud', 'nogging', 'corner', 'top-plates', 'storey']
+export const inStuds: readonly WayKind[] = ['stud', 'nogging', 'corner', 'top-plates', 'storey']
 
 /** Each timber that is crossed, held against what may be bored through it. */
 export function boringFindings(a: Bored): Finding[] {

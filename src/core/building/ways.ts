@@ -525,7 +525,7 @@ function onCeilings(b: Builder, bays: readonly Bay[], rooms: readonly Room[]): r
   })
 }
 
-/** Above suspended ceilings: a grid over each room, reached from its walls and its ceiling points; through the walls between two of them. */
+/** Above suspended ceilings: a grid over each room, reached from its walls and ceiling points; through the walls between two of them. */
 function voids(b: Builder, bays: readonly Bay[], rooms: readonly Room[], ceilings: readonly OnRoom[]): void {
   const grids = new Map(rooms.flatMap((r) => (r.voidM === null ? [] : [[r, voidOver(b, r)] as const])))
   const nearest = (room: Room, n: number): number | undefined => {

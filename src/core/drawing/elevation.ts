@@ -24,6 +24,8 @@ export interface ElevationAsked {
   readonly side: Side
   readonly names: ReadonlyMap<string, string>
   readonly parts: readonly Part[]
+  /** Parts over whose holes steel plates go, by their place in the way. */
+  readonly plates: ReadonlySet<number>
   readonly units: UnitSystem
   readonly region: RegionId
   readonly format: 'wide' | 'narrow'
@@ -32,64 +34,97 @@ export interface ElevationAsked {
 const PAD = { left: 16, right: 16, top: 30, foot: 58 }
 /** So wide is what a hand takes hold of. */
 const GRASP = 16
-const atHeight = ([x, y]: readonly [number, number, number], z: number) => [x, y, z] as const
+type Spot = readonly [number, number, number]
+const atHeight = ([x, y]: Spot, z: number): Spot => [x, y, z]
 const openingNames = { door: 'door', window: 'window', fixed: 'fixed', cabinets: 'cabinets', stairs: 'stairs', hidden: 'hidden' } as const
 
-/** A wall as one faces it from inside its room: framing light, what stands in it, and the way through it with every hole. */
-export function elevationDrawing({ input, rooms, room, side, names, parts, units, region, format }: ElevationAsked): Drawing {
-  const whole = sideLength(room, side)
-  const tall = room.head - room.foot
+/** How a wall comes to the sheet: metres along it from its west or south end, and metres above its floor. */
+interface Frame {
+  readonly whole: number
+  readonly tall: number
+  readonly width: number
+  readonly height: number
+  readonly scale: number
+  readonly left: number
+  readonly floor: number
+  /** One faces it with its west or south end to the right. */
+  readonly mirrored: boolean
+  readonly x: (along: number) => number
+  readonly y: (m: number) => number
+  readonly put: ReturnType<typeof labels>
+  readonly noggingM: number | null
+}
+function frameOf({ input, rooms, room, side, format }: ElevationAsked): Frame {
+  const [whole, tall] = [sideLength(room, side), room.head - room.foot]
   const width = format === 'wide' ? 680 : 350
   const scale = Math.min((width - PAD.left - PAD.right) / whole, 300 / tall)
   const left = (width - whole * scale) / 2
-  const height = PAD.top + tall * scale + PAD.foot
   const floor = PAD.top + tall * scale
+  const height = floor + PAD.foot
   const mirrored = side === 'east' || side === 'south'
-  const x = (along: number): number => left + (mirrored ? whole - along : along) * scale
-  const y = (m: number): number => floor - m * scale
-  const put = labels(width, height, 'sheet')
-  const shapes: Shape[] = [{ kind: 'rect', x: left, y: PAD.top, w: whole * scale, h: tall * scale, fill: 'sheet', stroke: 'ink', width: 2 }]
+  return {
+    whole,
+    tall,
+    width,
+    height,
+    scale,
+    left,
+    floor,
+    mirrored,
+    x: (along) => left + (mirrored ? whole - along : along) * scale,
+    y: (m) => floor - m * scale,
+    put: labels(width, height, 'sheet'),
+    noggingM: noggingOf(input, rooms, room, side),
+  }
+}
+
+/** What is drawn, the words over it, and what of it can be taken hold of. */
+interface Layer {
+  readonly shapes: readonly Shape[]
+  readonly said: readonly Shape[]
+  readonly members?: Readonly<Record<string, string>>
+}
+
+/** Studs, plates and noggings, and the stud that was found. */
+function framing({ input, rooms, room, side, units, region }: ElevationAsked, f: Frame): Layer {
+  if (builtOf(input, rooms, room, side).kind !== 'timber') return { shapes: [], said: [] }
+  const { x, y, left, floor, whole, tall, scale, put, noggingM } = f
+  const [studs, noggings] = [`studs:${side}:${room.id}`, `noggings:${side}:${room.id}`]
+  const members: Record<string, string> = { [studs]: 'Its studs' }
+  const shapes: Shape[] = []
   const said: Shape[] = []
-  const noggingM = noggingOf(input, rooms, room, side)
-  const members: Record<string, string> = {}
-  const hollow = builtOf(input, rooms, room, side).kind === 'timber'
-  if (hollow) {
-    const [studs, noggings] = [`studs:${side}:${room.id}`, `noggings:${side}:${room.id}`]
-    members[studs] = 'Its studs'
-    for (const m of baysOf(input, rooms, room, side).slice(1, -1)) {
-      shapes.push(line(x(m), PAD.top, x(m), floor, { stroke: 'rule', width: 3 }))
-      shapes.push({ kind: 'rect', x: x(m) - GRASP / 2, y: PAD.top, w: GRASP, h: tall * scale, fill: 'none', part: studs })
-    }
-    shapes.push(line(left, y(tall) + 4, left + whole * scale, y(tall) + 4, { stroke: 'rule', width: 6 }))
-    shapes.push(line(left, floor - 3, left + whole * scale, floor - 3, { stroke: 'rule', width: 4 }))
-    if (noggingM !== null && noggingM < tall) {
-      members[noggings] = `Its ${worlds[region].words.noggings}`
-      const at = y(noggingM)
-      shapes.push(line(left, at, left + whole * scale, at, { stroke: 'rule', width: 4 }))
-      shapes.push({ kind: 'rect', x: left, y: at - GRASP / 2, w: whole * scale, h: GRASP, fill: 'none', part: noggings })
-      const words = `${worlds[region].words.noggings} ${formatMark(noggingM, units)} up`
-      said.push(
-        ...put.put(
-          words,
-          12.5,
-          [
-            [left + 6, at - 6],
-            [left + 6, at + 16],
-            [left + (whole * scale) / 2, at - 6],
-          ],
-          { fill: 'ink2' },
-        ),
-      )
-    }
+  for (const m of baysOf(input, rooms, room, side).slice(1, -1)) {
+    shapes.push(line(x(m), PAD.top, x(m), floor, { stroke: 'rule', width: 3 }))
+    shapes.push({ kind: 'rect', x: x(m) - GRASP / 2, y: PAD.top, w: GRASP, h: tall * scale, fill: 'none', part: studs })
   }
-  const found = input.found.find((f) => f.room === room.id && f.side === side)
-  if (hollow && found?.studM !== undefined) {
+  shapes.push(line(left, y(tall) + 4, left + whole * scale, y(tall) + 4, { stroke: 'rule', width: 6 }))
+  shapes.push(line(left, floor - 3, left + whole * scale, floor - 3, { stroke: 'rule', width: 4 }))
+  if (noggingM !== null && noggingM < tall) {
+    const [at, called] = [y(noggingM), worlds[region].words.noggings]
+    members[noggings] = `Its ${called}`
+    shapes.push(line(left, at, left + whole * scale, at, { stroke: 'rule', width: 4 }))
+    shapes.push({ kind: 'rect', x: left, y: at - GRASP / 2, w: whole * scale, h: GRASP, fill: 'none', part: noggings })
+    const places = [
+      [left + 6, at - 6],
+      [left + 6, at + 16],
+      [left + (whole * scale) / 2, at - 6],
+    ] as const
+    said.push(...put.put(`${called} ${formatMark(noggingM, units)} up`, 12.5, places, { fill: 'ink2' }))
+  }
+  const found = input.found.find((o) => o.room === room.id && o.side === side)
+  if (found?.studM !== undefined) {
     shapes.push(line(x(found.studM), PAD.top, x(found.studM), floor, { stroke: 'ink2', width: 3 }))
-    const left = mirrored ? whole - found.studM : found.studM
-    const words = `stud found ${formatMark(left, units)} from the left`
+    const words = `stud found ${formatMark(f.mirrored ? whole - found.studM : found.studM, units)} from the left`
     const half = wideAs(words, 12.5) / 2 + 2
-    said.push(...put.put(words, 12.5, [[Math.min(Math.max(x(found.studM), half), width - half), PAD.top - 10]], { anchor: 'middle' }))
+    said.push(...put.put(words, 12.5, [[Math.min(Math.max(x(found.studM), half), f.width - half), PAD.top - 10]], { anchor: 'middle' }))
   }
+  return { shapes, said, members }
+}
+
+/** Where there is no wall, and what stands in it. */
+function openings({ input, rooms, room, side, names, units }: ElevationAsked, { x, y, floor, tall, scale, put }: Frame): Layer {
+  const shapes: Shape[] = []
+  const said: Shape[] = []
   for (const o of openIn(opensOf(input, rooms), room, side)) {
     const [a, b] = [Math.min(x(o.fromM), x(o.toM)), Math.max(x(o.fromM), x(o.toM))]
     shapes.push({ kind: 'rect', x: a, y: PAD.top, w: b - a, h: tall * scale, fill: 'paper', stroke: 'ink2', width: 1, dash: '4 3' })
@@ -105,40 +140,47 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
     said.push(...put.put(what, 13, [[(a + b) / 2, top + 20]], { anchor: 'middle', fill: 'ink2' }))
     said.push(...put.put(formatLength(o.widthM, units), 12.5, [[(a + b) / 2, floor + 18]], { anchor: 'middle', fill: 'ink2' }))
   }
-  const along = ([px, py]: readonly [number, number, number]): number =>
-    side === 'north' || side === 'south' ? px - room.west : py - room.south
-  for (const p of parts) {
+  return { shapes, said }
+}
+
+/** The way as far as it leads through this wall, with its holes and what is opened for it. */
+function wayIn({ room, side, parts, plates, units }: ElevationAsked, { x, y, floor, tall, whole, mirrored, put, noggingM }: Frame): Layer {
+  const shapes: Shape[] = []
+  const said: Shape[] = []
+  const along = ([px, py]: Spot): number => (side === 'north' || side === 'south' ? px - room.west : py - room.south)
+  const at = (spot: Spot): readonly [number, number] => [
+    x(Math.min(Math.max(along(spot), 0), whole)),
+    y(Math.min(Math.max(spot[2] - room.foot, -0.2), tall + 0.25)),
+  ]
+  for (const [i, p] of parts.entries()) {
     const mine = (p.room === room.id && (p.side === side || p.beyond === side)) || (p.beyond === room.id && p.kind === 'partition')
     if (!mine) continue
-    const inside = (m: number) => Math.min(Math.max(m, -0.2), tall + 0.25)
-    const points = p.path.map((at) => [x(Math.min(Math.max(along(at), 0), whole)), y(inside(at[2] - room.foot))] as const)
+    const points = p.path.map(at)
     const d = points.map(([a, b], i) => `${i ? 'L' : 'M'}${a.toFixed(1)} ${b.toFixed(1)}`).join('')
     shapes.push({ kind: 'path', d, stroke: 'ink', width: 5, cap: 'round' })
     const bored = p.kind === 'nogging' && noggingM !== null ? atHeight(boredAt(p), room.foot + noggingM) : boredAt(p)
-    const [bx, by] = [x(Math.min(Math.max(along(bored), 0), whole)), y(inside(bored[2] - room.foot))]
+    const [bx, by] = at(bored)
     if (p.holes > 0) shapes.push({ kind: 'circle', x: bx, y: by, r: 6, fill: 'sheet', stroke: 'ink', width: 2 })
+    if (plates.has(i)) shapes.push(line(bx - 10, by - 10, bx + 10, by - 10, { width: 4 }))
     if (p.openings > 0) {
       const xs = points.map((q) => q[0])
       const [from, to] = [Math.min(...xs) - 8, Math.max(...xs) + 8]
-      shapes.push({
-        kind: 'rect',
-        x: from,
-        y: by - 14,
-        w: to - from,
-        h: 28,
-        fill: 'none',
-        stroke: 'ink',
-        width: 1.5,
-        dash: '4 3',
-      })
+      shapes.push({ kind: 'rect', x: from, y: by - 14, w: to - from, h: 28, fill: 'none', stroke: 'ink', width: 1.5, dash: '4 3' })
       said.push(...put.put('lining opened', 12.5, [[(from + to) / 2, by - 20]], { anchor: 'middle' }))
     }
     if (p.kind === 'top-plates' || p.kind === 'sole-plate') {
       const fromLeft = mirrored ? whole - along(bored) : along(bored)
-      const at = p.kind === 'top-plates' ? PAD.top - 10 : floor + 36
-      said.push(...put.put(`${formatMark(fromLeft, units)} from the left`, 12.5, [[bx, at]], { anchor: 'middle', bold: true }))
+      const high = p.kind === 'top-plates' ? PAD.top - 10 : floor + 36
+      said.push(...put.put(`${formatMark(fromLeft, units)} from the left`, 12.5, [[bx, high]], { anchor: 'middle', bold: true }))
     }
   }
+  return { shapes, said }
+}
+
+/** Points and boards on it. */
+function standing({ input, room, side, names, units }: ElevationAsked, { x, y, left, put }: Frame): Layer {
+  const shapes: Shape[] = []
+  const said: Shape[] = []
   for (const f of [...input.points, ...input.boards]) {
     if (!('side' in f) || f.room !== room.id || f.side !== side) continue
     const [px, py] = [x(f.atM), y(f.heightM)]
@@ -153,15 +195,30 @@ export function elevationDrawing({ input, rooms, room, side, names, parts, units
     ] as const
     said.push(...put.put(words, 12.5, places, {}))
   }
+  return { shapes, said }
+}
+
+/** A wall as one faces it from inside its room: framing light, what stands in it, and the way through it with every hole. */
+export function elevationDrawing(asked: ElevationAsked): Drawing {
+  const { input, room, side, names, units } = asked
+  const frame = frameOf(asked)
+  const { whole, tall, width, height, left, scale } = frame
+  const wall: Shape = { kind: 'rect', x: left, y: PAD.top, w: whole * scale, h: tall * scale, fill: 'sheet', stroke: 'ink', width: 2 }
+  const layers = [framing, openings, wayIn, standing].map((layer) => layer(asked, frame))
   const closed = mayOpen(input, room.id, side) ? '' : '; its face stays closed'
   const ends = `${formatLength(whole, units)} long, ${formatLength(tall, units)} high${closed}`
   return {
     width,
     height,
     title: `${names.get(room.id) ?? room.id}, ${side} wall as you face it`,
-    parts: members,
+    parts: Object.assign({}, ...layers.map((l) => l.members)) as Record<string, string>,
     ring: 'box',
-    shapes: [...shapes, ...said, ...put.put(ends, 13, [[left, height - 6]], { fill: 'ink2' })],
+    shapes: [
+      wall,
+      ...layers.flatMap((l) => l.shapes),
+      ...layers.flatMap((l) => l.said),
+      ...frame.put.put(ends, 13, [[left, height - 6]], { fill: 'ink2' }),
+    ],
     mmPerUnit: 1000 / scale,
   }
 }

@@ -1,7 +1,9 @@
 import { along, type BuildingInput, joistsOf, opensOf, type Room, type Side, sideLength, sides } from '../building/house'
 import type { PictureLie } from '../building/picture'
+import { supportsOf } from '../building/supports'
 import { boredAt, type Part, type Step } from '../building/steps'
 import { formatLength, type UnitSystem } from '../quantity/format'
+import type { RegionId } from '../region/types'
 import { labels } from './labels'
 import { type Drawing, fitText, grounded, line, type Shape, text, wideAs } from './shape'
 
@@ -16,11 +18,17 @@ export interface PlanAsked {
   /** The way, in its parts, and what is done along it, numbered. */
   readonly parts: readonly Part[]
   readonly steps: readonly Step[]
+  /** Parts over whose holes steel plates go, by their place in the way. */
+  readonly plates: ReadonlySet<number>
+  readonly region: RegionId
   readonly units: UnitSystem
   /** A picture that lies under this storey: how it lies, and how high it is for its width. */
   readonly picture?: PictureLie & { readonly src: string; readonly aspect: number }
   readonly format: 'wide' | 'narrow'
 }
+
+/** A building through which no way is shown. */
+export const noWay: Pick<PlanAsked, 'parts' | 'steps' | 'plates'> = { parts: [], steps: [], plates: new Set() }
 
 const SIZE = 14
 const PAD = 26
@@ -318,13 +326,15 @@ function wayOf(asked: PlanAsked, { at }: Frame, put: ReturnType<typeof labels>) 
     const of = asked.rooms.filter((r) => r.floor === asked.floor)
     return asked.view === 'section' || of.some((r) => p[2] >= r.foot - 1.5 && p[2] <= r.head + 1.5)
   }
-  for (const part of asked.parts) {
+  for (const [i, part] of asked.parts.entries()) {
     const points = part.path.map(at)
     const elsewhere = !part.path.some(here)
     const dash = elsewhere ? { dash: '2 7' } : part.kind === 'attic' || part.kind === 'crawl' ? { dash: '12 5' } : {}
     shapes.push({ kind: 'path', d: d(points), stroke: 'ink', width: elsewhere ? 2.5 : 5, cap: 'round', ...dash })
     const [x, y] = at(boredAt(part))
+    if (!elsewhere) shapes.push(...ticks(supportsOf(part, asked.region).map(at), points))
     if (part.holes > 0) shapes.push({ kind: 'circle', x, y, r: 5, fill: 'sheet', stroke: 'ink', width: 2 })
+    if (asked.plates.has(i)) shapes.push(line(x - 9, y - 8, x + 9, y - 8, { width: 4 }))
     if (part.openings > 0)
       shapes.push({
         kind: 'rect',
@@ -377,6 +387,22 @@ function wayOf(asked: PlanAsked, { at }: Frame, put: ReturnType<typeof labels>) 
   }
   return { shapes, said, parts }
 }
+
+/** A tick across the way where it is fixed. */
+function ticks(places: readonly (readonly [number, number])[], points: readonly (readonly [number, number])[]): Shape[] {
+  return places.map(([x, y]) => {
+    const piece = points.findIndex(([p, q], i) => {
+      const [a, b] = points[i - 1] ?? [p, q]
+      return i > 0 && Math.abs(Math.hypot(x - a, y - b) + Math.hypot(p - x, q - y) - Math.hypot(p - a, q - b)) < 0.5
+    })
+    const [[a, b], [p, q]] = [points[Math.max(piece - 1, 0)]!, points[Math.max(piece, 1)]!]
+    const long = Math.max(Math.hypot(p - a, q - b), 1e-6)
+    const [u, v] = [((q - b) / long) * TICK, ((p - a) / long) * TICK]
+    return line(x - u, y + v, x + u, y - v, { width: 1.5 })
+  })
+}
+/** Half of a tick. */
+const TICK = 6
 
 /** No words on the walls of a room, nor on the way. */
 function keepWalls({ at }: Frame, r: Room, { keep }: ReturnType<typeof labels>): void {

@@ -10,6 +10,7 @@ import { worlds } from '../region/worlds'
 import type { Installation } from './installation'
 import type { Cable, CableRoute, End } from '../job/cable'
 import { sentence } from '../job/part'
+import { plated, zoneFindings } from '../building/guarded'
 import { type Built, type Hidden, sideOf, type WallRecord } from '../job/room'
 import type { Job } from '../job/schema'
 import { lately, once } from '../memory'
@@ -292,16 +293,25 @@ function movedWay(read: BuildingRead, route: CableRoute, leg: Leg): string | nul
   return null
 }
 
+/** The studs of the wall a part is in, from face to face; null: nobody measured them; not said: it is in no hollow wall. */
+const depthIn =
+  ({ rooms, input }: BuildingRead) =>
+  ({ room: id, side }: Part): number | null | undefined => {
+    const room = rooms.find((r) => r.id === id)
+    const built = room && side && input ? builtOf(input, rooms, room, side) : null
+    return built?.kind === 'timber' ? (built.depthMm ?? null) : undefined
+  }
+
+/** Parts of a way over whose holes steel plates go. */
+export const platesOfWay = (job: Job, parts: readonly Part[]): ReadonlySet<number> =>
+  plated(parts, job.region, (job.building ?? bare).holeMm, depthIn(buildingOf(job)))
+
 /** What is wrong with the building as measured, and with the ways that were taken through it. */
 export const routeFindings = once((job: Job): readonly (Finding & { readonly circuit: string | null })[] => {
   const routed = job.cables.filter((k) => k.route && k.circuit !== null)
   const read = buildingOf(job)
   const made = job.building ?? bare
-  const depthOf = ({ room: id, side }: Part): number | null | undefined => {
-    const room = read.rooms.find((r) => r.id === id)
-    const built = room && side && read.input ? builtOf(read.input, read.rooms, room, side) : null
-    return built?.kind === 'timber' ? (built.depthMm ?? null) : undefined
-  }
+  const depthOf = depthIn(read)
   const joistMm = made.joists?.depthMm ?? null
   return [
     ...read.findings.map((f) => ({ ...f, circuit: null })),
@@ -314,7 +324,8 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
         message: `The way of this cable was chosen, and ${moved}: look for it again.`,
       }
       const bored = boringFindings({ parts: k.route!.elements, region: job.region, holeMm: made.holeMm, depthOf, joistMm })
-      return [...(again ? [again] : []), ...bored].map((f) => ({ ...f, circuit: k.circuit }))
+      const hidden = read.input ? zoneFindings(k.route!.elements, read.input, read.rooms, read.names, job.region) : []
+      return [...(again ? [again] : []), ...bored, ...hidden].map((f) => ({ ...f, circuit: k.circuit }))
     }),
   ]
 })

@@ -44,6 +44,8 @@ type Common = Omit<
   | 'racewayFill'
   | 'socketHeightMm'
   | 'boredHoles'
+  | 'supports'
+  | 'hiddenZones'
 >
 
 /** What the 230 V worlds share; each adds its own words, clauses and customs. */

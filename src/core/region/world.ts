@@ -127,6 +127,10 @@ export interface World {
   readonly socketHeightMm: { readonly min: number; readonly max: number } | null
   /** A hole beyond the published figures is wrong (error), or against the usual guidance. */
   readonly boredHoles: 'error' | 'warning'
+  /** How far apart a cable is fixed, level and upright. */
+  readonly supports: { readonly clause: string; readonly levelM: number; readonly uprightM: number }
+  /** Hidden cable is looked for so near to a corner or a ceiling, and level with or plumb over an accessory; null: nowhere is said. */
+  readonly hiddenZones: { readonly clause: string; readonly edgeMm: number } | null
   readonly sizes: (cable: string, metal: ConductorMetal) => string[]
   /** The protective conductor that goes with a line size behind a breaker. */
   readonly protectiveSize: (cable: string, size: string, breakerA: number) => string

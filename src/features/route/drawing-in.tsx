@@ -4,7 +4,7 @@ import { useMemo, useRef, useState } from 'react'
 import { type DxfLines, type DxfRead, MOST_BYTES } from '@/core/building/dxf-lines'
 import { asEntered, type FromLines, type Line, roomsFromLines } from '@/core/building/from-lines'
 import { type BuildingInput, placed } from '@/core/building/house'
-import { planDrawing } from '@/core/drawing/plan'
+import { noWay, planDrawing } from '@/core/drawing/plan'
 import { sentence } from '@/core/job/part'
 import { FittingDrawing } from '@/ui/drawing'
 import { SelectField, TextField } from '@/ui/fields'
@@ -219,7 +219,9 @@ function Preview({ read, building, onDone }: { read: DxfLines; building: ReturnT
           )}
           {laid && laid.rooms.length > 0 && (
             <FittingDrawing
-              draw={(format) => planDrawing({ view: 'plan', floor: 0, ...laid, names: told, parts: [], steps: [], units: shownIn, format })}
+              draw={(format) =>
+                planDrawing({ view: 'plan', floor: 0, ...laid, names: told, ...noWay, region: building.job.region, units: shownIn, format })
+              }
               className="w-full max-w-[48rem]"
             />
           )}

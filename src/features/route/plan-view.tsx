@@ -1,4 +1,5 @@
 'use client'
+import { platesOfWay } from '@/core/installation/building'
 import { lieOf } from '@/core/building/picture'
 import type { PictureRecord } from '@/core/job/building'
 import type { Part, Step } from '@/core/building/steps'
@@ -47,7 +48,7 @@ export function PlanChoice({
 
 /** The plan with the way through it; what is touched is picked. */
 export function PlanView({
-  building: { read, names },
+  building: { job, read, names },
   shown,
   parts = nothing,
   steps = nothing,
@@ -69,11 +70,14 @@ export function PlanView({
   const units = useUnits()
   const { input, rooms } = read
   if (rooms.length === 0) return null
+  const plates = platesOfWay(job.record, parts)
   const lie = picture && lieOf(picture)
   const under = lie ? { picture: { ...lie, src: picture.src, aspect: picture.aspect } } : {}
   return (
     <FittingDrawing
-      draw={(format) => planDrawing({ ...shown, input: input ?? bare, rooms, names, parts, steps, units, format, ...under })}
+      draw={(format) =>
+        planDrawing({ ...shown, input: input ?? bare, rooms, names, parts, steps, plates, region: job.region, units, format, ...under })
+      }
       selected={selected}
       onSelect={onSelect}
       {...(onMove && shown.view === 'plan' ? { onMove } : {})}

@@ -2,6 +2,7 @@
 import { Trash2 } from 'lucide-react'
 import { type FormEvent, useState } from 'react'
 import { type Room, type Side, sideLength } from '@/core/building/house'
+import { platesOfWay } from '@/core/installation/building'
 import type { Part } from '@/core/building/steps'
 import { elevationDrawing } from '@/core/drawing/elevation'
 import { type Hidden, hiddenKinds, type WallRecord } from '@/core/job/room'
@@ -43,7 +44,20 @@ export function WallElevation({
         {names.get(room.id)}, {side} wall, as you face it
       </figcaption>
       <FittingDrawing
-        draw={(format) => elevationDrawing({ input, rooms: read.rooms, room, side, names, parts, units, region: job.region, format })}
+        draw={(format) =>
+          elevationDrawing({
+            input,
+            rooms: read.rooms,
+            room,
+            side,
+            names,
+            parts,
+            plates: platesOfWay(job.record, parts),
+            units,
+            region: job.region,
+            format,
+          })
+        }
         {...(onMove ? { onMove, selected: touched, onSelect: setTouched } : {})}
         dragsWideOnly
         className="w-full max-w-[60rem]"

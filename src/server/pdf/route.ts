@@ -6,7 +6,7 @@ import { planDrawing } from '@/core/drawing/plan'
 import type { Drawing } from '@/core/drawing/shape'
 import { piecesOf, reelWords } from '@/core/documents/pieces'
 import { evaluate } from '@/core/evaluate'
-import { buildingOf, placeNames, standsAt, stepsOfWay } from '@/core/installation/building'
+import { buildingOf, placeNames, platesOfWay, standsAt, stepsOfWay } from '@/core/installation/building'
 import { type Installation, read } from '@/core/installation/installation'
 import type { RouteElement } from '@/core/job/cable'
 import { formatLength, type UnitSystem } from '@/core/quantity/format'
@@ -31,6 +31,8 @@ function sheetsOf(job: Installation, parts: readonly RouteElement[] | null, unit
     names,
     parts: parts ?? [],
     steps: parts ? stepsOfWay(job, parts, units) : [],
+    plates: platesOfWay(job.record, parts ?? []),
+    region: job.region,
     units,
     format: 'wide' as const,
   }
@@ -45,7 +47,18 @@ function sheetsOf(job: Installation, parts: readonly RouteElement[] | null, unit
     ],
     walls: walls.map(({ room, side }) => ({
       name: `${names.get(room.id)}, ${side} wall, as you face it`,
-      drawing: elevationDrawing({ input, rooms, room, side, names, parts: parts ?? [], units, region: job.region, format: 'wide' }),
+      drawing: elevationDrawing({
+        input,
+        rooms,
+        room,
+        side,
+        names,
+        parts: parts ?? [],
+        plates: asked.plates,
+        units,
+        region: job.region,
+        format: 'wide',
+      }),
     })),
   }
 }

@@ -65,4 +65,6 @@ export const southernAfricaWorld: World = {
   racewayFill: null,
   socketHeightMm: null,
   boredHoles: 'warning',
+  supports: { clause: 'SANS 10142-1 support of cables', levelM: 0.3, uprightM: 0.4 },
+  hiddenZones: null,
 }

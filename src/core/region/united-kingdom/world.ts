@@ -70,4 +70,6 @@ export const unitedKingdomWorld: World = {
   racewayFill: 'factors',
   socketHeightMm: unitedKingdomTables.socketHeightMm,
   boredHoles: 'error',
+  supports: { clause: '522.8; OSG Appendix D', levelM: 0.3, uprightM: 0.4 },
+  hiddenZones: { clause: unitedKingdomTables.safeZoneMm.clause, edgeMm: unitedKingdomTables.safeZoneMm.fromCornerOrCeiling },
 }
