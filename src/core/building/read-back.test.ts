@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { anyWanted } from '../../../tests/support/any-building'
+import { holesOf } from './holes'
 import { along, openIn, opensOf, placed } from './house'
 import { type Route, route, routeInput } from './route'
 import { routeSteps } from './steps'
@@ -54,7 +55,7 @@ function holdsTogether(r: Route): void {
 
 describe('300 buildings', () => {
   it('give ways that hold together when they are read back, go through no opening, and are the cheapest there are', () => {
-    let [found, none, steps, loose, joisted] = [0, 0, 0, 0, 0]
+    let [found, none, steps, loose, joisted, bored] = [0, 0, 0, 0, 0, 0]
     fc.assert(
       fc.property(anyWanted, (wanted) => {
         const input = routeInput.parse(wanted)
@@ -149,6 +150,13 @@ describe('300 buildings', () => {
             expect(Math.abs(crossed - e.holes)).toBeLessThanOrEqual(rooms.length)
             joisted += e.holes
           }
+          // As many holes as were reckoned, each on the way.
+          for (const e of r.elements) {
+            const holes = holesOf(e, input.building, rooms)
+            if (e.kind === 'stud' || e.kind === 'crawl')
+              expect(Math.abs(holes.length - e.holes)).toBeLessThanOrEqual(e.kind === 'stud' ? 1 : rooms.length)
+            bored += holes.length
+          }
           const told = routeSteps({
             parts: r.elements,
             rooms,
@@ -174,5 +182,6 @@ describe('300 buildings', () => {
     expect(loose).toBeLessThan(60)
     expect(steps).toBeGreaterThan(1000)
     expect(joisted).toBeGreaterThan(20)
+    expect(bored).toBeGreaterThan(500)
   }, 120_000)
 })

@@ -10,6 +10,7 @@ import {
   type Side,
   sideLength,
 } from '../building/house'
+import { holesOf } from '../building/holes'
 import { boredAt, type Part } from '../building/steps'
 import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '../quantity/format'
 import type { RegionId } from '../region/types'
@@ -144,7 +145,10 @@ function openings({ input, rooms, room, side, names, units }: ElevationAsked, { 
 }
 
 /** The way as far as it leads through this wall, with its holes and what is opened for it. */
-function wayIn({ room, side, parts, plates, units }: ElevationAsked, { x, y, floor, tall, whole, mirrored, put, noggingM }: Frame): Layer {
+function wayIn(
+  { input, rooms, room, side, parts, plates, units }: ElevationAsked,
+  { x, y, floor, tall, whole, mirrored, put, noggingM }: Frame,
+): Layer {
   const shapes: Shape[] = []
   const said: Shape[] = []
   const along = ([px, py]: Spot): number => (side === 'north' || side === 'south' ? px - room.west : py - room.south)
@@ -160,8 +164,11 @@ function wayIn({ room, side, parts, plates, units }: ElevationAsked, { x, y, flo
     shapes.push({ kind: 'path', d, stroke: 'ink', width: 5, cap: 'round' })
     const bored = p.kind === 'nogging' && noggingM !== null ? atHeight(boredAt(p), room.foot + noggingM) : boredAt(p)
     const [bx, by] = at(bored)
-    if (p.holes > 0) shapes.push({ kind: 'circle', x: bx, y: by, r: 6, fill: 'sheet', stroke: 'ink', width: 2 })
-    if (plates.has(i)) shapes.push(line(bx - 10, by - 10, bx + 10, by - 10, { width: 4 }))
+    for (const hole of p.kind === 'stud' ? holesOf(p, input, rooms) : p.holes > 0 ? [bored] : []) {
+      const [hx, hy] = at(hole)
+      shapes.push({ kind: 'circle', x: hx, y: hy, r: 6, fill: 'sheet', stroke: 'ink', width: 2 })
+      if (plates.has(i)) shapes.push(line(hx - 9, hy - 10, hx + 9, hy - 10, { width: 4 }))
+    }
     if (p.openings > 0) {
       const xs = points.map((q) => q[0])
       const [from, to] = [Math.min(...xs) - 8, Math.max(...xs) + 8]

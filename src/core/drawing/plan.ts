@@ -1,5 +1,6 @@
 import { along, type BuildingInput, joistsOf, opensOf, type Room, type Side, sideLength, sides } from '../building/house'
 import type { PictureLie } from '../building/picture'
+import { holesOf } from '../building/holes'
 import { supportsOf } from '../building/supports'
 import { boredAt, type Part, type Step } from '../building/steps'
 import { formatLength, type UnitSystem } from '../quantity/format'
@@ -333,7 +334,10 @@ function wayOf(asked: PlanAsked, { at }: Frame, put: ReturnType<typeof labels>) 
     shapes.push({ kind: 'path', d: d(points), stroke: 'ink', width: elsewhere ? 2.5 : 5, cap: 'round', ...dash })
     const [x, y] = at(boredAt(part))
     if (!elsewhere) shapes.push(...ticks(supportsOf(part, asked.region).map(at), points))
-    if (part.holes > 0) shapes.push({ kind: 'circle', x, y, r: 5, fill: 'sheet', stroke: 'ink', width: 2 })
+    const holes = holesOf(part, asked.input, asked.rooms).map(at)
+    // Many stand close: they are drawn small.
+    for (const [hx, hy] of holes)
+      shapes.push({ kind: 'circle', x: hx, y: hy, r: holes.length > 1 ? 3 : 5, fill: 'sheet', stroke: 'ink', width: 1.5 })
     if (asked.plates.has(i)) shapes.push(line(x - 9, y - 8, x + 9, y - 8, { width: 4 }))
     if (part.openings > 0)
       shapes.push({

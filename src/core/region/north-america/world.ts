@@ -124,7 +124,7 @@ export const northAmerica: World = {
   outletsBy: 'spacing',
   socketHeightMm: null,
   boredHoles: 'error',
-  supports: { clause: '334.30', levelM: 1.37, uprightM: 1.37 },
+  supports: { clause: '334.30', levelM: 1.3716, uprightM: 1.3716 },
   hiddenZones: null,
   sizes: (cable, metal: ConductorMetal) => naCableSizes(cable as NaCable, metal),
   protectiveSize: (_, size, breakerA) => {
