@@ -1,3 +1,4 @@
+import { behind } from '../job/cable'
 import { accessory } from '../catalogue/accessories'
 import type { Circuit, CircuitPoint, Design, Installation } from '../installation/installation'
 import { boardProtection, protectedAtBoard } from '../installation/protection'
@@ -21,19 +22,8 @@ type Wired = Pick<Circuit, 'kind' | 'points'>
 export const guardsDownstream = ({ kind }: Pick<Circuit, 'kind'>): boolean => kind !== 'ring' && kind !== 'shared-neutral'
 
 /** A point and all that is fed through it alone. */
-export function reachedThrough({ kind, points }: Wired, id: string): Set<string> {
-  const behind = new Set([id])
-  if (kind === 'shared-neutral') return behind
-  for (let grown = true; grown;) {
-    grown = false
-    for (const p of points)
-      if (p.from !== null && behind.has(p.from) && !behind.has(p.id)) {
-        behind.add(p.id)
-        grown = true
-      }
-  }
-  return behind
-}
+export const reachedThrough = ({ kind, points }: Wired, id: string): ReadonlySet<string> =>
+  kind === 'shared-neutral' ? new Set([id]) : behind(points, id)
 
 /** Points that hang on the load side of a residual device in an outlet ahead of them. */
 export function behindOutlets(circuit: Wired, design: Design): ReadonlySet<string> {

@@ -1,7 +1,7 @@
 import { cutAt, type JointSpot, turnedRound } from '../building/breaking'
 import { cutFor, type Route, type WaysAsked } from '../building/route'
 import type { Part } from '../building/steps'
-import { type Cable, type CableRoute, listOf } from '../job/cable'
+import { behind, type Cable, type CableRoute, listOf } from '../job/cable'
 import type { Job } from '../job/schema'
 import { newBuilding } from '../job/building'
 import { buildingOf } from './building'
@@ -13,20 +13,10 @@ const placesOf = ({ elements }: CableRoute): Place[] =>
 /** Cables of the same circuit whose way is known, that are not fed through the point that a cable leads to. */
 function mayBreak(job: Job, branch: Cable): readonly Cable[] {
   if (branch.circuit === null || branch.to.kind !== 'point') return []
-  const list = listOf(job, branch.circuit)
-  const behind = new Set([branch.to.id])
-  for (let size = 0; size < behind.size;) {
-    size = behind.size
-    for (const p of list) if (p.from !== null && behind.has(p.from)) behind.add(p.id)
-  }
+  const fed = behind(listOf(job, branch.circuit), branch.to.id)
   return job.cables.filter(
     (k) =>
-      k.circuit === branch.circuit &&
-      k.id !== branch.id &&
-      k.route &&
-      k.to.kind === 'point' &&
-      !behind.has(k.to.id) &&
-      !behind.has(k.from.id),
+      k.circuit === branch.circuit && k.id !== branch.id && k.route && k.to.kind === 'point' && !fed.has(k.to.id) && !fed.has(k.from.id),
   )
 }
 

@@ -3,7 +3,19 @@ import { sides } from '../building/house'
 import { lieOf } from '../building/picture'
 import { usualWeights, type WayKind } from '../building/ways'
 import type { Board } from './board'
-import { type Cable, type CableRoute, cableRouteSchema, endPointId, lay, type Laying, listOf, runOf, sourceOf, type Stretch } from './cable'
+import {
+  behind,
+  type Cable,
+  type CableRoute,
+  cableRouteSchema,
+  endPointId,
+  lay,
+  type Laying,
+  listOf,
+  runOf,
+  sourceOf,
+  type Stretch,
+} from './cable'
 import { newStretch } from './design'
 import type { CircuitRecord } from './circuit'
 import { amount, idField, text } from './fields'
@@ -186,16 +198,7 @@ function breakIn(job: Doc, cable: Cable, branch: Cable, joint: PointRecord): voi
   const [beyond, fed] = [list.find((p) => p.id === cable.to.id), list.find((p) => p.id === branch.to.id)]
   if (!beyond || !fed) throw new EditError('cable', 'This cable leads to no point of the circuit.')
   // What is fed through the point itself cannot feed it.
-  const behind = new Set([fed.id])
-  for (let grown = true; grown;) {
-    grown = false
-    for (const p of list)
-      if (p.from !== null && behind.has(p.from) && !behind.has(p.id)) {
-        behind.add(p.id)
-        grown = true
-      }
-  }
-  if (behind.has(beyond.id)) throw new EditError('cable', 'This cable is fed through the point itself.')
+  if (behind(list, fed.id).has(beyond.id)) throw new EditError('cable', 'This cable is fed through the point itself.')
   addTo(job.points, joint, 'joint.id')
   const ring = circuit.kind === 'ring'
   const next = list.flatMap((p) => {

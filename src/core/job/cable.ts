@@ -197,6 +197,16 @@ export function listOf(doc: Laying, circuit: string): LaidPoint[] {
   return [...layOf(mine, new Map(doc.points.map((p) => [p.id, p]))).points]
 }
 
+/** A point and all that is fed through it, by what each is fed from. */
+export function behind(list: readonly Pick<LaidPoint, 'id' | 'from'>[], point: string): ReadonlySet<string> {
+  const found = new Set([point])
+  for (let size = 0; size < found.size;) {
+    size = found.size
+    for (const p of list) if (p.from !== null && found.has(p.from)) found.add(p.id)
+  }
+  return found
+}
+
 /** A circuit begins as one cable from a board to one point. */
 export function begin(doc: Laying, circuit: string, source: End, state: State = 'new'): void {
   const id = endPointId(circuit)

@@ -9,6 +9,7 @@ import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { SpacingFields } from './spacing-fields'
 import { USUAL_NOGGING_M, usualSpacingM } from './usual'
 
 const looked = [
@@ -42,24 +43,11 @@ export function Construction({ made }: { made: BuildingRecord }) {
           }
         />
         {timber && (
-          <>
-            <SmallLengthField
-              label="Stud to stud, middles"
-              value={timber.studM * 1000}
-              min={200}
-              max={1500}
-              onCommit={(v) => v && set({ walls: { ...timber, studM: v / 1000 } })}
-            />
-            <SmallLengthField
-              label="Depth of a stud"
-              optional
-              placeholder="?"
-              value={timber.depthMm}
-              min={30}
-              max={400}
-              onCommit={(depthMm) => set({ walls: { ...timber, depthMm } })}
-            />
-          </>
+          <SpacingFields
+            of="stud"
+            spacing={{ apartM: timber.studM, depthMm: timber.depthMm }}
+            onCommit={({ apartM, depthMm }) => set({ walls: { ...timber, studM: apartM, depthMm } })}
+          />
         )}
         {timber && (
           <>
@@ -91,24 +79,11 @@ export function Construction({ made }: { made: BuildingRecord }) {
           onCommit={(v) => set({ joists: v === 'unknown' ? null : { spacingM: usualSpacingM(region), depthMm: null, ...joists, runs: v } })}
         />
         {joists && (
-          <>
-            <SmallLengthField
-              label="Joist to joist, middles"
-              value={joists.spacingM * 1000}
-              min={200}
-              max={1500}
-              onCommit={(v) => v && set({ joists: { ...joists, spacingM: v / 1000 } })}
-            />
-            <SmallLengthField
-              label="Depth of a joist"
-              optional
-              placeholder="?"
-              value={joists.depthMm}
-              min={50}
-              max={600}
-              onCommit={(depthMm) => set({ joists: { ...joists, depthMm } })}
-            />
-          </>
+          <SpacingFields
+            of="joist"
+            spacing={{ apartM: joists.spacingM, depthMm: joists.depthMm }}
+            onCommit={({ apartM, depthMm }) => set({ joists: { ...joists, spacingM: apartM, depthMm } })}
+          />
         )}
         <ChoiceField
           label="Attic one can get into"

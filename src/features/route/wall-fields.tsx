@@ -13,7 +13,8 @@ import { FittingDrawing, type Moved } from '@/ui/drawing'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
-import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { LengthField } from '../job/measure-fields'
+import { SpacingFields } from './spacing-fields'
 import { USUAL_NOGGING_M, usualSpacingM } from './usual'
 import type { Building } from './use-building'
 
@@ -199,24 +200,11 @@ function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; roo
           }
         />
         {own?.kind === 'timber' && (
-          <>
-            <SmallLengthField
-              label="Stud to stud, middles"
-              value={own.studM * 1000}
-              min={200}
-              max={1500}
-              onCommit={(v) => v && set({ built: { ...own, studM: v / 1000 } })}
-            />
-            <SmallLengthField
-              label="Depth of a stud"
-              optional
-              placeholder="?"
-              value={own.depthMm}
-              min={30}
-              max={400}
-              onCommit={(depthMm) => set({ built: { ...own, depthMm } })}
-            />
-          </>
+          <SpacingFields
+            of="stud"
+            spacing={{ apartM: own.studM, depthMm: own.depthMm }}
+            onCommit={({ apartM, depthMm }) => set({ built: { ...own, studM: apartM, depthMm } })}
+          />
         )}
         {timber && (
           <LengthField

@@ -1,0 +1,33 @@
+'use client'
+import { SmallLengthField } from '../job/measure-fields'
+
+interface Spacing {
+  readonly apartM: number
+  readonly depthMm: number | null
+}
+
+/** How far members of a row are apart, and how deep they are. */
+export function SpacingFields({ of, spacing, onCommit }: { of: 'stud' | 'joist'; spacing: Spacing; onCommit: (s: Spacing) => void }) {
+  const called = of === 'stud' ? 'Stud to stud, middles' : 'Joist to joist, middles'
+  const [least, most] = of === 'stud' ? [30, 400] : [50, 600]
+  return (
+    <>
+      <SmallLengthField
+        label={called}
+        value={spacing.apartM * 1000}
+        min={200}
+        max={1500}
+        onCommit={(v) => v && onCommit({ ...spacing, apartM: v / 1000 })}
+      />
+      <SmallLengthField
+        label={`Depth of a ${of}`}
+        optional
+        placeholder="?"
+        value={spacing.depthMm}
+        min={least}
+        max={most}
+        onCommit={(depthMm) => onCommit({ ...spacing, depthMm })}
+      />
+    </>
+  )
+}
