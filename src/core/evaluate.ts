@@ -154,10 +154,11 @@ function evaluateEnd(
   chosen: DesignReport,
   alike: AlikePoints,
   all: readonly AlikePoints[],
+  system: CircuitSystem,
 ): EndReport {
   const { fitted, points, cables } = alike
   const box = points[0]?.box ?? newBox()
-  const contents = contentsOf(job, circuit, chosen, alike, systemOf(job.region, circuit, all))
+  const contents = contentsOf(job, circuit, chosen, alike, system)
   return {
     fitted,
     points: points.map((p) => p.id),
@@ -199,7 +200,8 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
   const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
   const alike = alikePoints(job, circuit, chosen.design)
   const groups: readonly AlikePoints[] = alike.length ? alike : [{ fitted: undefined, points: [], cables: [] }]
-  const ends = groups.map((a) => evaluateEnd(job, circuit, chosen, a, groups))
+  const system = systemOf(job.region, circuit, groups)
+  const ends = groups.map((a) => evaluateEnd(job, circuit, chosen, a, groups, system))
   const { result } = chosen
   const at = (stage: StageId) => (f: Finding) => placedAt(f, stage, circuit.id)
   const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ ...o, circuit: circuit.id }))

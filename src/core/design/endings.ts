@@ -47,9 +47,12 @@ export function systemOf(
   const twoLines = load.volts === null ? null : load.volts > 1.5 * lineV
   if (kind === 'feeder') return (twoLines ?? splitPhase) ? 'line-line-neutral' : 'line-neutral'
   if (kind === 'shared-neutral') return 'line-line-neutral'
-  const systems = new Set(ends.flatMap(({ fitted }) => (fitted ? [fitted.system] : [])))
-  if (systems.size > 1) return 'line-line-neutral'
-  const [only] = systems
+  let only: CircuitSystem | null = null
+  for (const { fitted } of ends) {
+    if (!fitted || fitted.system === only) continue
+    if (only !== null) return 'line-line-neutral'
+    only = fitted.system
+  }
   return only ?? (twoLines ? 'line-line' : 'line-neutral')
 }
 
