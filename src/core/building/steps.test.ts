@@ -90,3 +90,35 @@ describe('a mark', () => {
   ])('of %d m is %s', (m, words) => expect(formatMark(m, 'imperial')).toBe(words))
   it('is to the centimetre elsewhere', () => expect(formatMark(1.266, 'metric')).toBe('1.27 m'))
 })
+
+describe('joists that are crossed under a floor', () => {
+  const crawl = { kind: 'crawl' as const, room: null, side: null, beyond: null, lengthM: 3, minutes: 9, openings: 0 }
+  const path = [
+    [0, 0, -0.3],
+    [3, 0, -0.3],
+  ] as const
+  const judged = (joistMm: number | null, holes = 6, holeMm = 20, region: 'north-america' | 'united-kingdom' = 'north-america') =>
+    boringFindings({ parts: [{ ...crawl, holes, path }], region, holeMm, joistMm, depthOf: () => undefined }).map(
+      (f) => `${f.severity} ${f.rule}`,
+    )
+  it('are not judged while nobody measured how deep they are, and not asked for where none is bored', () => {
+    expect(judged(null)).toEqual(['unknown joist-depth-not-known'])
+    expect(judged(null, 0)).toEqual([])
+  })
+  it('bear a hole of a third of their depth where that is the code, and no larger one', () => {
+    expect(judged(180, 6, 60)).toEqual([])
+    expect(judged(180, 6, 61)).toEqual(['error hole-too-large'])
+    expect(judged(19, 6, 20)).toEqual(['error hole-too-large'])
+  })
+  it('are held against the drilling figure of the other world', () => {
+    expect(judged(200, 6, 50, 'united-kingdom').filter((f) => f.includes('too-large'))).toEqual([])
+    expect(judged(200, 6, 51, 'united-kingdom').some((f) => f.includes('too-large'))).toBe(true)
+  })
+  it('are bored in a step of their own before the cable is laid through them', () => {
+    const steps = routeSteps({ ...asked, parts: [{ ...crawl, holes: 6, path }], joistsKnown: true })
+    expect(steps.map((x) => x.mark)).toEqual(['hole', 'cable'])
+    expect(steps[0]!.words).toContain('through 6 joists, each in the middle of its depth')
+    expect(steps.reduce((sum, x) => sum + x.minutes, 0)).toBeCloseTo(9, 9)
+    expect(steps[1]!.words).toMatch(/supports?, .* apart\.$/)
+  })
+})

@@ -528,6 +528,7 @@ function onCeilings(b: Builder, bays: readonly Bay[], rooms: readonly Room[]): r
 /** Above suspended ceilings: a grid over each room, reached from its walls and ceiling points; through the walls between two of them. */
 function voids(b: Builder, bays: readonly Bay[], rooms: readonly Room[], ceilings: readonly OnRoom[]): void {
   const grids = new Map(rooms.flatMap((r) => (r.voidM === null ? [] : [[r, voidOver(b, r)] as const])))
+  if (grids.size === 0) return
   const nearest = (room: Room, n: number): number | undefined => {
     const at = b.nodes[n]!
     return grids.get(room)?.toSorted((p, q) => distance(b.nodes[p]!, at) - distance(b.nodes[q]!, at))[0]

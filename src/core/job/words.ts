@@ -60,6 +60,13 @@ const fieldNames: Readonly<Record<string, string>> = {
   stretches: 'stretches of the run',
   board: 'fed from',
   free: 'free spaces',
+  studAtM: 'a stud found',
+  noggingAtM: 'what stands between its studs',
+  built: 'how it is built',
+  closed: 'whether its face stays closed',
+  joistAtM: 'a joist found',
+  pictures: 'the picture under the plan',
+  holeMm: 'the drill',
   ahead: 'upstream of the main switch',
 }
 
