@@ -63,7 +63,7 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead])[] = [
   [/^(point-damaged|hidden-box|fed-through-what-goes)/, survey('points')],
   [/^report-/, survey('report')],
   [/^(wall-not-closed|stud-depth-not-known|joist-depth-not-known)$/, { stage: 'route', sheet: 'house' }],
-  [/^(way-moved|plate-needed|outside-zones|hole-too-)/, { stage: 'route', sheet: 'way' }],
+  [/^(way-moved|plate-needed|outside-zones|beside-on-way|hole-too-)/, { stage: 'route', sheet: 'way' }],
   [/^box-/, { stage: 'boxes', sheet: 'size', fields: ['Box'] }],
   [/^mount-/, { stage: 'boxes', sheet: 'mount' }],
   [/^(reading-|line-neutral-differ|protective-ratio-off|ring-ends)/, { stage: 'test' }],

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { fromPiece } from './beside'
 import { type Room, sides } from './house'
 import { type Adjacency, distance } from './search'
 import type { Part } from './steps'
@@ -19,15 +20,6 @@ const ON_M = 0.03
 /** A joint box stands so far from the ends of the cable at the least: nearer, the cable is taken up there. */
 const FROM_ENDS_M = 0.5
 
-/** How far a place is from a straight piece. */
-function fromLine(at: Place, a: Place, b: Place): number {
-  const axes = [0, 1, 2] as const
-  const whole = axes.reduce<number>((sum, k) => sum + (b[k] - a[k]) ** 2, 0)
-  const along = axes.reduce<number>((sum, k) => sum + (b[k] - a[k]) * (at[k] - a[k]), 0)
-  const part = whole === 0 ? 0 : Math.min(Math.max(along / whole, 0), 1)
-  return Math.hypot(...axes.map((k) => at[k] - a[k] - part * (b[k] - a[k])))
-}
-
 /** The nodes where a joint box may stand along ways of cables: in the bays of walls, off floor and ceiling, and in an attic. */
 export function jointNodes(ways: Ways, near: Adjacency, paths: readonly (readonly Place[])[]): readonly number[] {
   const inAttic = (n: number) => {
@@ -40,7 +32,7 @@ export function jointNodes(ways: Ways, near: Adjacency, paths: readonly (readonl
     const on = (n: number): boolean => {
       const at = ways.nodes[n]!
       if (Math.min(distance(at, first), distance(at, last)) < FROM_ENDS_M) return false
-      return path.some((p, i) => i > 0 && fromLine(at, path[i - 1]!, p) < ON_M)
+      return path.some((p, i) => i > 0 && fromPiece(at, path[i - 1]!, p) < ON_M)
     }
     const aloft = path.some((p, i) => i > 0 && Math.abs(p[2] - path[i - 1]![2]) < 1e-6)
       ? ways.nodes.flatMap((_, n) => (!ways.boxes.has(n) && on(n) && inAttic(n) ? [n] : []))
@@ -70,7 +62,7 @@ export const turnedRound = (parts: readonly Part[]): readonly Part[] => parts.to
 export function cutAt(parts: readonly Part[], at: Place): readonly [readonly Part[], readonly Part[]] | null {
   for (const [i, part] of parts.entries())
     for (let k = 1; k < part.path.length; k++) {
-      if (fromLine(at, part.path[k - 1]!, part.path[k]!) >= ON_M) continue
+      if (fromPiece(at, part.path[k - 1]!, part.path[k]!) >= ON_M) continue
       const [before, after] = [
         [...part.path.slice(0, k), at],
         [at, ...part.path.slice(k)],

@@ -1,4 +1,5 @@
 import type { Circuit, Design, Installation } from '../installation/installation'
+import type { Stretch } from '../job/cable'
 import type { Raceway } from '../job/raceway'
 
 /** How one stretch of a run is laid, as ampacity sees it. */
@@ -38,8 +39,14 @@ export function conditionsOf(job: Installation, circuit: Circuit, design: Design
   const shared = racewaysOf(job, circuit)
   const loaded = Math.max(0, ...shared.filter((s) => !isNipple(s.raceway)).map((s) => s.circuits.reduce((sum, c) => sum + loadedIn(c), 0)))
   const grouped = Math.max(0, ...shared.filter((s) => !isNipple(s.raceway)).map((s) => s.circuits.length))
-  const met = (c: Conditions, inRaceway: boolean): Conditions =>
-    inRaceway ? { ...c, loadedConductors: Math.max(c.loadedConductors, loaded), groupedCircuits: Math.max(c.groupedCircuits, grouped) } : c
+  const raised = (c: Conditions, conductors: number, circuits: number): Conditions =>
+    conductors > c.loadedConductors || circuits > c.groupedCircuits
+      ? { ...c, loadedConductors: Math.max(c.loadedConductors, conductors), groupedCircuits: Math.max(c.groupedCircuits, circuits) }
+      : c
+  const met = (c: Conditions, inRaceway: boolean, place: Stretch['place'] | null = null): Conditions => {
+    const near = circuit.beside.filter((b) => place === null || b.places.has(place)).length
+    return raised(inRaceway ? raised(c, loaded, grouped) : c, near ? (near + 1) * loadedIn(circuit) : 0, near ? near + 1 : 0)
+  }
   if (design.stretches.length === 0) {
     // With points of its own, the lengths are theirs.
     const lengthM = circuit.points.length ? 0 : design.lengthM
@@ -62,6 +69,7 @@ export function conditionsOf(job: Installation, circuit: Circuit, design: Design
         insulationMm: s.insulationMm,
       },
       throughout || s.place === 'conduit',
+      s.place,
     ),
   )
 }

@@ -3,6 +3,7 @@ import type { Finding } from '../finding'
 import { bestTo, type Reached, type WaysAsked } from '../building/route'
 import { InputError } from '../input-error'
 import { newBuilding } from '../job/building'
+import { type Beside, besideOnWay } from './beside'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
 import { MAIN_BOARD } from '../job/board'
 import type { UnitSystem } from '../quantity/format'
@@ -306,6 +307,21 @@ const depthIn =
 export const platesOfWay = (job: Job, parts: readonly Part[]): ReadonlySet<number> =>
   plated(parts, job.region, (job.building ?? bare).holeMm, depthIn(buildingOf(job)))
 
+const besideClause: Readonly<Record<Job['region'], string>> = {
+  'north-america': '310.15(C)(1)',
+  'united-kingdom': '523.5',
+  'southern-africa': 'SANS 10142-1 grouping',
+}
+const besideFinding = (job: Job, { circuit, lengthM }: Beside): Finding => ({
+  rule: 'beside-on-way',
+  severity: 'note',
+  clause: besideClause[job.region],
+  message:
+    `For ${lengthM.toFixed(1)} m it lies together with the cable of ` +
+    `${job.circuits.find((c) => c.id === circuit)?.name || 'another circuit'}, ` +
+    'and is reckoned so: each carries less. Kept apart by their own thickness they do not warm each other.',
+})
+
 /** What is wrong with the building as measured, and with the ways that were taken through it. */
 export const routeFindings = once((job: Job): readonly (Finding & { readonly circuit: string | null })[] => {
   const routed = job.cables.filter((k) => k.route && k.circuit !== null)
@@ -315,6 +331,7 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
   const joistMm = made.joists?.depthMm ?? null
   return [
     ...read.findings.map((f) => ({ ...f, circuit: null })),
+    ...job.circuits.flatMap((c) => besideOnWay(job, c.id).map((b) => ({ ...besideFinding(job, b), circuit: c.id }))),
     ...routed.flatMap((k) => {
       const moved = movedWay(read, k.route!, legOf(job, k))
       const again = moved && {

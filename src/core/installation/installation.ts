@@ -1,3 +1,4 @@
+import { type Beside, besideOnWay } from './beside'
 import type { Board, Way } from '../job/board'
 import { type Cable, endPointId, type LaidPoint, layOf, type Stretch } from '../job/cable'
 import { boardAmong, cablesOfCircuit, type CircuitRecord, feederOf, wayInWords } from '../job/circuit'
@@ -43,6 +44,8 @@ export interface Circuit extends Omit<CircuitRecord, 'designs' | 'ways'> {
   readonly feeder: string | null
   /** What stands upstream of it: the id of a residual device, `own`, `none`; null: not looked, or not said. */
   readonly behind: string | null
+  /** Other circuits whose cables lie together with its own on the ways they take. */
+  readonly beside: readonly Beside[]
 }
 
 /** A point with its room by name, called as its circuit where it has no name of its own. */
@@ -93,7 +96,7 @@ const listsOfCircuits = oneFor()
 
 /** Where no list that circuits are read from changed, each is as it was; else what it reads of them is looked at. */
 function readCircuits(job: Job): readonly Circuit[] {
-  const among = listsOfCircuits([job.region, job.residualDevices, job.boards, job.ways, job.cables, job.points])
+  const among = listsOfCircuits([job.region, job.residualDevices, job.boards, job.ways, job.cables, job.points, job.building?.apart])
   return job.circuits.map((record) => circuitMemory(record, among, () => lookAt(job, record)))
 }
 
@@ -105,6 +108,8 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
   const feeder = feederOf(job, board)?.id ?? null
   const parts: unknown[] = [job.region, job.residualDevices, board, feeder, ways.length, ...ways, ...cables]
   for (const k of cables) if (k.to.kind === 'point') parts.push(known.get(k.to.id))
+  const beside = besideOnWay(job, record.id)
+  for (const b of beside) parts.push(b.circuit, b.lengthM, ...b.places)
   return {
     parts,
     make: () => {
@@ -130,6 +135,7 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
         board,
         feeder,
         behind: residual === 'unknown' ? null : residual,
+        beside,
       }
     },
   }

@@ -70,6 +70,8 @@ export const buildingSchema = z.strictObject({
   /** Places that no cable may take, and that one must, as routes name them. */
   forbid: z.array(text(200)).max(100),
   force: z.array(text(200)).max(4),
+  /** Cables that take one way are kept apart by their own thickness, so that none warms another. */
+  apart: z.boolean().optional(),
   /** What no cable goes through above and below the rooms: ducts, tanks, what nobody can get past. */
   obstacles: z.array(obstacleSchema).max(100).optional(),
   /** Pictures under the plan, one a storey. */
@@ -98,7 +100,7 @@ interface Doc extends Laying {
 const edit = edits<Doc>()
 
 /** What a cable lies in, by the part of its way. */
-const placeOf: Readonly<Record<WayKind, Stretch['place']>> = {
+export const placeOf: Readonly<Record<WayKind, Stretch['place']>> = {
   cavity: 'wall',
   stud: 'wall',
   nogging: 'wall',

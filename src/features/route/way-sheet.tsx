@@ -9,6 +9,7 @@ import type { WayKind } from '@/core/building/ways'
 import { type Leg, legsOf, lengthFrom, orderWanted, stepsOfWay, waysWanted } from '@/core/installation/building'
 import type { BuildingRecord } from '@/core/job/building'
 import { formatLength, type UnitSystem } from '@/core/quantity/format'
+import { CheckField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { type Thinking, useWorker } from '@/ui/use-worker'
@@ -562,6 +563,11 @@ function Barred({ made, names }: { made: BuildingRecord; names: ReadonlyMap<stri
   ].filter((s) => s.there && !made.forbid.includes(s.id))
   return (
     <Section title="What is barred">
+      <CheckField
+        label="Cables on one way are kept apart by their own thickness"
+        value={made.apart ?? false}
+        onCommit={(apart) => set({ apart })}
+      />
       {made.forbid.length + made.force.length > 0 ? (
         <ul>
           {(['forbid', 'force'] as const).flatMap((list) =>

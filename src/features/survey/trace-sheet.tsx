@@ -6,7 +6,7 @@ import { type ReactNode, useEffect, useRef, useState } from 'react'
 import { TransformComponent, TransformWrapper } from 'react-zoom-pan-pinch'
 import type { Drawing } from '@/core/drawing/shape'
 import { treeDrawing, treeGraph } from '@/core/drawing/tree'
-import { DrawingView } from '@/ui/drawing'
+import { DrawingView, leastSize } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { useJob } from '../job/context'
 import { Findings } from '../job/findings'
@@ -95,12 +95,20 @@ function PanZoom({ tree, children }: { tree: Drawing; children: ReactNode }) {
               </button>
             ))}
           </div>
-          <TransformComponent
-            wrapperStyle={{ width: '100%', touchAction: scale > 1 ? 'none' : 'pan-x pan-y' }}
-            contentStyle={{ width: '100%' }}
+          <div
+            className="overflow-x-auto print:overflow-visible"
+            tabIndex={0}
+            role="region"
+            aria-label="The tree, as wide as it can be read"
           >
-            <DrawingView drawing={tree} className="w-full" />
-          </TransformComponent>
+            <TransformComponent
+              wrapperClass="print:!min-w-0"
+              wrapperStyle={{ width: '100%', minWidth: leastSize(tree).minWidth, touchAction: scale > 1 ? 'none' : 'pan-x pan-y' }}
+              contentStyle={{ width: '100%' }}
+            >
+              <DrawingView drawing={tree} className="w-full" />
+            </TransformComponent>
+          </div>
         </>
       )}
     </TransformWrapper>

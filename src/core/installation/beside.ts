@@ -1,0 +1,41 @@
+import { togetherM } from '../building/beside'
+import { placeOf } from '../job/building'
+import type { Cable, Stretch } from '../job/cable'
+import type { Job } from '../job/schema'
+import { once } from '../memory'
+
+/** Cables that lie together no farther than this do not warm each other. NFPA 70 310.15(C)(1): 24 inches. */
+const SHORT_M = 0.6
+
+/** Another circuit whose cable lies together with one of a circuit, so far, in places of such a kind. */
+export interface Beside {
+  readonly circuit: string
+  readonly lengthM: number
+  readonly places: ReadonlySet<Stretch['place']>
+}
+const none: ReadonlyMap<string, readonly Beside[]> = new Map()
+
+/** For each circuit the others whose cables take the same way as its own for more than a little. */
+const besideAmong = once((cables: readonly Cable[]): ReadonlyMap<string, readonly Beside[]> => {
+  const routed = cables.filter((k) => k.route && k.circuit !== null)
+  if (routed.length < 2) return none
+  const found = new Map<string, Map<string, { lengthM: number; places: Set<Stretch['place']> }>>()
+  for (const k of routed)
+    for (const o of routed) {
+      if (o.circuit === k.circuit) continue
+      const together = togetherM(k.route!.elements, o.route!.elements)
+      const lengthM = [...together.values()].reduce((sum, m) => sum + m, 0)
+      if (lengthM <= SHORT_M + 1e-6) continue
+      const own = found.get(k.circuit!) ?? new Map<string, { lengthM: number; places: Set<Stretch['place']> }>()
+      found.set(k.circuit!, own)
+      const known = own.get(o.circuit!) ?? { lengthM: 0, places: new Set() }
+      own.set(o.circuit!, known)
+      known.lengthM = Math.max(known.lengthM, lengthM)
+      for (const kind of together.keys()) known.places.add(placeOf[kind])
+    }
+  return new Map([...found].map(([circuit, own]) => [circuit, [...own].map(([other, b]) => ({ circuit: other, ...b }))]))
+})
+
+/** The circuits whose cables lie together with those of a circuit on their ways; none where they are kept apart. */
+export const besideOnWay = (job: Job, circuit: string): readonly Beside[] =>
+  job.building?.apart ? [] : (besideAmong(job.cables).get(circuit) ?? [])
