@@ -105,7 +105,7 @@ const mainSwitch = (facts: BoardFacts): Module => ({
 })
 /** What is said below a module, in two lines at the most. */
 const stateBelow = (words: string | undefined, mid: number, y: number, wide: number, more: object = {}): Shape[] =>
-  words === undefined ? [] : wrapText(words, wide, 13.6, 2).map((w, i) => middle(mid, y + TALL + 18 + 14 * i, w, 13.6, more))
+  words === undefined ? [] : wrapText(words, wide, 13.6, 2).map((w, i) => middle(mid, y + TALL + 17 + 16 * i, w, 13.6, more))
 
 function device({ job }: BoardFacts, { id, title }: Group, g: ResidualDevice): Module {
   const part = `device:${id}`
