@@ -1,4 +1,4 @@
-import { along, baysOf, type BuildingInput, joistsOf, type Room } from './house'
+import { along, baysOf, type BuildingInput, joistsCrossed, openRooms, type Room } from './house'
 import { boredAt, type Part } from './steps'
 
 type Place = readonly [x: number, y: number, z: number]
@@ -20,22 +20,10 @@ function throughStuds({ room: id, side, path }: Part, input: BuildingInput, room
 }
 
 function throughJoists({ path }: Part, input: BuildingInput, rooms: readonly Room[]): readonly Place[] {
-  if (!input.joists) return []
-  const axis = input.joists.runs === 'east' ? 1 : 0
-  const lowest = Math.min(...rooms.map((r) => r.floor))
+  const crossed = joistsCrossed(input, rooms, openRooms(rooms, false))
   return path.flatMap((q, i) => {
     const p = path[i - 1]
-    if (!p || Math.abs(q[axis] - p[axis]) < 1e-9) return []
-    return rooms
-      .filter((r) => r.floor === lowest)
-      .flatMap((room) =>
-        joistsOf(input, rooms, room).flatMap((m): Place[] => {
-          const part = (m - p[axis]) / (q[axis] - p[axis])
-          const place: Place = [p[0] + part * (q[0] - p[0]), p[1] + part * (q[1] - p[1]), p[2] + part * (q[2] - p[2])]
-          const here =
-            place[0] > room.west - 1e-6 && place[0] < room.east + 1e-6 && place[1] > room.south - 1e-6 && place[1] < room.north + 1e-6
-          return part > 0 && part <= 1 && here ? [place] : []
-        }),
-      )
+    if (!p) return []
+    return crossed(p, q).map((t): Place => [p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1]), p[2] + t * (q[2] - p[2])])
   })
 }

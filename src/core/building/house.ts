@@ -343,6 +343,40 @@ export function joistsOf(
   return at
 }
 
+type Spot = readonly [x: number, y: number, ...rest: number[]]
+export const covers = (r: Room, x: number, y: number): boolean =>
+  x > r.west - 1e-6 && x < r.east + 1e-6 && y > r.south - 1e-6 && y < r.north + 1e-6
+export const overlaps = (a: Room, b: Room): boolean =>
+  a.west < b.east - 1e-6 && b.west < a.east - 1e-6 && a.south < b.north - 1e-6 && b.south < a.north - 1e-6
+/** Rooms with nothing on the storey above them, or below. */
+export const openRooms = (rooms: readonly Room[], up: boolean): readonly Room[] =>
+  rooms.filter((r) => !rooms.some((o) => o.floor === r.floor + (up ? 1 : -1) && overlaps(o, r)))
+
+const noJoist: readonly number[] = []
+/** Which part of a straight piece of cable lies at each joist that it crosses, over or under the rooms that a space is open to. */
+export function joistsCrossed(
+  building: Pick<BuildingInput, 'joists' | 'foundJoists'>,
+  rooms: readonly Room[],
+  open: readonly Room[],
+): (p: Spot, q: Spot) => readonly number[] {
+  if (!building.joists) return () => noJoist
+  const axis = building.joists.runs === 'east' ? 1 : 0
+  const byRoom = open.map((room) => ({ room, at: joistsOf(building, rooms, room) }))
+  return (p, q) => {
+    const [low, high, far] = [Math.min(p[axis], q[axis]), Math.max(p[axis], q[axis]), q[axis] - p[axis]]
+    if (high - low < 1e-9) return noJoist
+    return byRoom.flatMap(({ room, at }) =>
+      at.flatMap((m) => {
+        if (m <= low + 1e-6 || m > high + 1e-6) return []
+        const part = (m - p[axis]) / far
+        const [x, y] = [p[0] + part * (q[0] - p[0]), p[1] + part * (q[1] - p[1])]
+        // Where two rooms lie over each other it is one joist.
+        return open.find((r) => covers(r, x, y)) === room ? [part] : []
+      }),
+    )
+  }
+}
+
 /** Whether the face of a side may be opened: not where somebody said that it stays closed. */
 export const mayOpen = (building: Pick<BuildingInput, 'found'>, room: string | null, side: Side | null): boolean =>
   !building.found.some((f) => f.closed && f.room === room && f.side === side)

@@ -146,15 +146,15 @@ describe('300 buildings', () => {
             const start = Math.min(...rooms.map((x) => (axis ? x.south : x.west)))
             const upTo = (m: number) => Math.floor((m - start) / joists.spacingM + 1e-6)
             const crossed = e.path.slice(1).reduce((n, p, k) => n + Math.abs(upTo(p[axis]) - upTo(e.path[k]![axis])), 0)
-            // One that lies on the edge of a room is in the wall there.
-            expect(Math.abs(crossed - e.holes)).toBeLessThanOrEqual(rooms.length)
+            // One that lies on the edge of a room is in the wall there, and a way may cross an edge more than once.
+            expect(Math.abs(crossed - e.holes)).toBeLessThanOrEqual(2 * rooms.length)
             joisted += e.holes
           }
           // As many holes as were reckoned, each on the way.
           for (const e of r.elements) {
             const holes = holesOf(e, input.building, rooms)
             if (e.kind === 'stud' || e.kind === 'crawl')
-              expect(Math.abs(holes.length - e.holes)).toBeLessThanOrEqual(e.kind === 'stud' ? 1 : rooms.length)
+              expect(Math.abs(holes.length - e.holes)).toBeLessThanOrEqual(e.kind === 'stud' ? 1 : 0)
             bored += holes.length
           }
           const told = routeSteps({

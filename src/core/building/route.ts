@@ -87,6 +87,22 @@ type Input = z.output<typeof routeInput>
 type Output = z.output<typeof routeOutput>
 export type Route = Output['routes'][number]
 
+interface Built {
+  readonly key: string
+  readonly rooms: readonly Room[]
+  readonly ways: Ways
+  readonly near: ReturnType<typeof adjacencyOf>
+}
+let last: Built | null = null
+/** All ways of a building. The one asked about last is kept: where one leads, and what is forbidden, changes nothing of it. */
+function graphOf(building: BuildingInput, weights: Weights): Built {
+  const key = JSON.stringify([building, weights])
+  if (last?.key === key) return last
+  const rooms = placed(building)
+  const ways = waysOf(building, rooms, weights)
+  return (last = { key, rooms, ways, near: adjacencyOf(ways) })
+}
+
 interface Targets {
   readonly to: readonly number[]
   /** What each is called. */
@@ -122,10 +138,8 @@ const TAIL_M = 0.25
  * @throws InputError at `building`, `from`, `to`, `to.N`, `forbid.N` or `force.N`
  */
 export function route(input: Input): Output {
-  const rooms = placed(input.building)
-  const ways = waysOf(input.building, rooms, input.weights)
+  const { rooms, ways, near } = graphOf(input.building, input.weights)
   const from = nodeOf(ways, input.from, rooms, 'from')
-  const near = adjacencyOf(ways)
   const { to, names, breaks } = targetsOf(input, ways, near, rooms, from)
   const forbidden = namesKnown(ways, input.forbid)
   const allowed = (i: number) => !named(ways.edges[i]!, forbidden)
@@ -173,8 +187,7 @@ export const cutFor = (lengthM: number): number => lengthM * (1 + SLACK_PART) + 
 
 /** The best way from one place to each of several, by their ids; of those that stand nowhere, or are not reached, none. */
 export function bestTo(building: BuildingInput, weights: Weights, forbid: readonly string[], from: string, to: readonly string[]) {
-  const ways = waysOf(building, placed(building), weights)
-  const near = adjacencyOf(ways)
+  const { ways, near } = graphOf(building, weights)
   const barred = new Set(forbid)
   const start = ways.of.get(from)
   const costOf = (i: number) => (named(ways.edges[i]!, barred) ? Number.POSITIVE_INFINITY : ways.edges[i]!.cost)

@@ -2,16 +2,18 @@ import {
   along,
   baysOf,
   builtOf,
+  covers,
   type BuildingInput,
   type Fixture,
   type Gap,
   gapsIn,
-  joistsOf,
+  joistsCrossed,
   mayOpen,
   noggingOf,
   type Obstacle,
   type Open,
   openIn,
+  openRooms,
   opensOf,
   opposite,
   type Overhead,
@@ -391,16 +393,13 @@ function storeys(b: Builder, bays: readonly Bay[]): void {
     }
 }
 
-const covers = (r: Room, x: number, y: number): boolean =>
-  x > r.west - 1e-6 && x < r.east + 1e-6 && y > r.south - 1e-6 && y < r.north + 1e-6
-
 /** Attic or crawl space: a grid over the rooms it lies above or below, reached through the plates of their walls. */
 function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], space: 'attic' | 'crawl', ceilings: readonly OnRoom[]): void {
   const up = space === 'attic'
   const { headM } = b.building[space]!
   const times = (headM < STANDING_M ? b.weights.cramped : 1) * (up && b.building.attic!.hot ? b.weights.hot : 1)
   const { gridM } = b.building
-  const open = rooms.filter((r) => !rooms.some((o) => o.floor === r.floor + (up ? 1 : -1) && overlaps(o, r)))
+  const open = openRooms(rooms, up)
   const [west, south] = [Math.min(...rooms.map((r) => r.west)), Math.min(...rooms.map((r) => r.south))]
   const [east, north] = [Math.max(...rooms.map((r) => r.east)), Math.max(...rooms.map((r) => r.north))]
   const barred = barredIn(b, rooms, space)
@@ -416,7 +415,7 @@ function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], spa
           grid[j * wide + i] = b.node(west + i * gridM, south + j * gridM, z)
   }
   const where = inSpace(space)
-  const crossed = joistsCrossed(b, open)
+  const crossed = joistsCrossed(b.building, rooms, open)
   const strides = [1, wide, wide + 1, 1 - wide]
   for (let at = 0; at < grid.length; at++) {
     if (grid[at]! < 0) continue
@@ -424,7 +423,7 @@ function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], spa
       const to = at + by >= 0 ? (grid[at + by] ?? -1) : -1
       if (to < 0) continue
       const [p, q] = [b.nodes[grid[at]!]!, b.nodes[to]!]
-      if (!barred(p, q)) b.join(space, where, grid[at]!, to, times, null, crossed(p, q))
+      if (!barred(p, q)) b.join(space, where, grid[at]!, to, times, null, crossed(p, q).length)
     }
   }
   /** The grid's place nearest to a node under or over it. */
@@ -450,18 +449,6 @@ function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], spa
   for (const { room, node, underfoot } of ceilings) {
     if (!open.includes(room) || underfoot === up || (up && room.voidM !== null)) continue
     through(up ? 'ceiling-hole' : 'floor-hole', up ? onCeiling(room.id) : onFloor(room.id), node)
-  }
-}
-
-/** How many joists lie across a straight piece of cable in a space. */
-function joistsCrossed({ building, rooms }: Builder, open: readonly Room[]): (from: Spot, to: Spot) => number {
-  if (!building.joists) return () => 0
-  const axis = building.joists.runs === 'east' ? 1 : 0
-  const byRoom = open.map((room) => ({ room, at: joistsOf(building, rooms, room) }))
-  return (p, q) => {
-    const here = byRoom.find(({ room }) => covers(room, (p[0] + q[0]) / 2, (p[1] + q[1]) / 2))
-    const [low, high] = [Math.min(p[axis], q[axis]), Math.max(p[axis], q[axis])]
-    return here?.at.filter((m) => m > low + 1e-6 && m <= high + 1e-6).length ?? 0
   }
 }
 
@@ -568,9 +555,6 @@ function voidOver(b: Builder, room: Room): readonly number[] {
 }
 /** What lies above a suspended ceiling is so far above its tiles. */
 const VOID_M = 0.05
-
-const overlaps = (a: Room, b: Room): boolean =>
-  a.west < b.east - 1e-6 && b.west < a.east - 1e-6 && a.south < b.north - 1e-6 && b.south < a.north - 1e-6
 
 /** A point or a board stands in the bay it is in, at its own height. */
 function fixture(b: Builder, bays: readonly Bay[], f: Fixture, opens: readonly Open[]): void {
