@@ -315,7 +315,8 @@ function benchRoute() {
       `  ${ways.nodes.length} nodes, ${ways.edges.length} edges`,
       `${search.toFixed(1)} ms`,
       `${(other / search).toFixed(1)} × faster than a package, costs differ by ${Math.abs(cost - own).toExponential(1)}; ` +
-        `one barred ${around.toFixed(1)} ms; with the building ${whole.toFixed(0)} ms, asked again ${again.toFixed(0)} ms; ${(memory / 2 ** 20).toFixed(0)} MB`,
+        `one barred ${around.toFixed(1)} ms; with the building ${whole.toFixed(0)} ms, ` +
+        `asked again ${again.toFixed(0)} ms; ${(memory / 2 ** 20).toFixed(0)} MB`,
     )
   }
   const [a, b] = [sizes[0]!, sizes.at(-1)!]

@@ -1,5 +1,6 @@
 import Fraction from 'fraction.js'
 import Qty from 'js-quantities'
+import { asFigures } from './spoken'
 
 /** What was typed, in the unit asked for; a meter also says "over its range" and "open". */
 export type Typed =
@@ -95,7 +96,7 @@ const tidy = (v: number): number => Number(v.toPrecision(12))
  * @param unit the unit the value is wanted in, as it stands beside the field; null for a bare number.
  */
 export function readTyped(text: string, unit: string | null): Typed {
-  const whole = text.trim()
+  const whole = asFigures(text).trim()
   if (/^(o\.?l\.?|open|∞|-{2,})$/i.test(whole)) return { value: null, mark: 'open' }
   const mark = /^[>≥]/.test(whole) ? 'over' : null
   const said = whole.replace(/^[>≥]\s*/, '')
