@@ -53,7 +53,7 @@ export interface Wiring {
   readonly volts: number
   readonly breaker: { readonly ratingA: number; readonly type: 'B' | 'C' | 'D' | null }
   readonly rcdMa: number | null
-  /** A residual device stands on it whose rating nobody read: it is reckoned to trip at nothing, and nothing is said of it. */
+  /** A residual device stands on it whose rating nobody read: it is reckoned to trip at nothing, and who shows a result says so. */
   readonly residualUnread: boolean
   /** Residual devices in its outlets, with the places that each is to guard, its own among them. */
   readonly outletDevices: readonly OutletDevice[]

@@ -4,7 +4,7 @@ import type { Cable, Stretch } from '../job/cable'
 import type { Job } from '../job/schema'
 import { once } from '../memory'
 
-/** Cables that lie together no farther than this do not warm each other. NFPA 70 310.15(C)(1): 24 inches. */
+/** Cables that lie together no farther than this are not reckoned so. NFPA 70 310.15(C)(1): 24 inches; taken in every world. */
 const SHORT_M = 0.6
 
 /** Another circuit whose cable lies together with one of a circuit, so far, in places of such a kind. */
