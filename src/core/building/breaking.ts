@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import { fromPiece } from './beside'
 import { type Room, sides } from './house'
-import { type Adjacency, distance } from './search'
+import { type Adjacency, distance, placeAt } from './search'
 import type { Part } from './steps'
-import { ATTIC_M, type Ways } from './ways'
+import { ATTIC_M, labelOf, type Ways } from './ways'
 
 type Place = readonly [x: number, y: number, z: number]
 /** Where a joint box stands: in or on a wall, along it from its west or south end; or above a ceiling. */
@@ -23,19 +23,19 @@ const FROM_ENDS_M = 0.5
 /** The nodes where a joint box may stand along ways of cables: in the bays of walls, off floor and ceiling, and in an attic. */
 export function jointNodes(ways: Ways, near: Adjacency, paths: readonly (readonly Place[])[]): readonly number[] {
   const inAttic = (n: number) => {
-    for (let k = near.from[n]!; k < near.from[n + 1]!; k++) if (ways.edges[near.edge[k]!]!.kind === 'attic') return true
+    for (let k = near.from[n]!; k < near.from[n + 1]!; k++) if (labelOf(ways, near.edge[k]!).kind === 'attic') return true
     return false
   }
   const able = [...ways.boxes.keys()]
   return paths.flatMap((path) => {
     const [first, last] = [path[0]!, path.at(-1)!]
     const on = (n: number): boolean => {
-      const at = ways.nodes[n]!
+      const at = placeAt(ways, n)
       if (Math.min(distance(at, first), distance(at, last)) < FROM_ENDS_M) return false
       return path.some((p, i) => i > 0 && fromPiece(at, path[i - 1]!, p) < ON_M)
     }
     const aloft = path.some((p, i) => i > 0 && Math.abs(p[2] - path[i - 1]![2]) < 1e-6)
-      ? ways.nodes.flatMap((_, n) => (!ways.boxes.has(n) && on(n) && inAttic(n) ? [n] : []))
+      ? Array.from({ length: ways.nodes }, (_, n) => n).filter((n) => !ways.boxes.has(n) && on(n) && inAttic(n))
       : []
     return [...able.filter(on), ...aloft]
   })
@@ -43,7 +43,7 @@ export function jointNodes(ways: Ways, near: Adjacency, paths: readonly (readonl
 
 /** Where the joint box at a place of a way stands; null where none may. */
 export function jointSpot(ways: Ways, rooms: readonly Room[], at: Place): JointSpot | null {
-  for (const [n, spot] of ways.boxes) if (distance(ways.nodes[n]!, at) < ON_M) return { ...spot }
+  for (const [n, spot] of ways.boxes) if (distance(placeAt(ways, n), at) < ON_M) return { ...spot }
   const under = rooms.find(
     (r) =>
       at[0] > r.west - 1e-6 &&

@@ -343,7 +343,6 @@ export function joistsOf(
   return at
 }
 
-type Spot = readonly [x: number, y: number, ...rest: number[]]
 export const covers = (r: Room, x: number, y: number): boolean =>
   x > r.west - 1e-6 && x < r.east + 1e-6 && y > r.south - 1e-6 && y < r.north + 1e-6
 export const overlaps = (a: Room, b: Room): boolean =>
@@ -353,28 +352,48 @@ export const openRooms = (rooms: readonly Room[], up: boolean): readonly Room[] 
   rooms.filter((r) => !rooms.some((o) => o.floor === r.floor + (up ? 1 : -1) && overlaps(o, r)))
 
 const noJoist: readonly number[] = []
-/** Which part of a straight piece of cable lies at each joist that it crosses, over or under the rooms that a space is open to. */
+/** Which part of a straight piece of cable, from x and y to u and v, lies at each joist that it crosses over or under open rooms. */
 export function joistsCrossed(
   building: Pick<BuildingInput, 'joists' | 'foundJoists'>,
   rooms: readonly Room[],
   open: readonly Room[],
-): (p: Spot, q: Spot) => readonly number[] {
+): (x: number, y: number, u: number, v: number) => readonly number[] {
   if (!building.joists) return () => noJoist
-  const axis = building.joists.runs === 'east' ? 1 : 0
-  const byRoom = open.map((room) => ({ room, at: joistsOf(building, rooms, room) }))
-  return (p, q) => {
-    const [low, high, far] = [Math.min(p[axis], q[axis]), Math.max(p[axis], q[axis]), q[axis] - p[axis]]
-    if (high - low < 1e-9) return noJoist
-    return byRoom.flatMap(({ room, at }) =>
-      at.flatMap((m) => {
-        if (m <= low + 1e-6 || m > high + 1e-6) return []
-        const part = (m - p[axis]) / far
-        const [x, y] = [p[0] + part * (q[0] - p[0]), p[1] + part * (q[1] - p[1])]
-        // Where two rooms lie over each other it is one joist.
-        return open.find((r) => covers(r, x, y)) === room ? [part] : []
-      }),
-    )
+  const northward = building.joists.runs === 'east'
+  const byRoom = open.map((room) => joistsOf(building, rooms, room))
+  /** Whether a place lies under or over a room, and under or over none before it: where two lie over each other it is one joist. */
+  const firstAt = (i: number, x: number, y: number): boolean => {
+    if (!covers(open[i]!, x, y)) return false
+    for (let k = 0; k < i; k++) if (covers(open[k]!, x, y)) return false
+    return true
   }
+  return (x, y, u, v) => {
+    const from = northward ? y : x
+    const far = (northward ? v : u) - from
+    const low = Math.min(from, from + far) + 1e-6
+    const high = Math.max(from, from + far) + 1e-6
+    if (Math.abs(far) < 1e-9) return noJoist
+    let parts: number[] | null = null
+    for (let r = 0; r < byRoom.length; r++) {
+      const at = byRoom[r]!
+      if (at.length === 0 || at[0]! > high || at.at(-1)! <= low) continue
+      for (let i = firstAbove(at, low); i < at.length && at[i]! <= high; i++) {
+        const part = (at[i]! - from) / far
+        if (firstAt(r, x + part * (u - x), y + part * (v - y))) (parts ??= []).push(part)
+      }
+    }
+    return parts ?? noJoist
+  }
+}
+/** Of figures that rise, the place of the first that is more than another. */
+function firstAbove(sorted: readonly number[], than: number): number {
+  let [from, to] = [0, sorted.length]
+  while (from < to) {
+    const mid = (from + to) >> 1
+    if (sorted[mid]! <= than) from = mid + 1
+    else to = mid
+  }
+  return from
 }
 
 /** Whether the face of a side may be opened: not where somebody said that it stays closed. */

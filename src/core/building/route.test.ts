@@ -6,7 +6,7 @@ import { route, routeInput } from './route'
 import { adjacencyOf, cheapest, cheapestThrough, type Graph } from './search'
 
 /** The plain search: every edge tried again until nothing gets cheaper. */
-function plainly({ nodes, edges }: Graph, from: number): number[] {
+function plainly({ nodes, edges }: Listed, from: number): number[] {
   const cost = nodes.map(() => Number.POSITIVE_INFINITY)
   cost[from] = 0
   for (let changed = true; changed;) {
@@ -24,7 +24,19 @@ function plainly({ nodes, edges }: Graph, from: number): number[] {
   return cost
 }
 
-const anyGraph: fc.Arbitrary<Graph> = fc
+interface Listed {
+  readonly nodes: readonly (readonly [number, number, number])[]
+  readonly edges: readonly { readonly a: number; readonly b: number; readonly cost: number }[]
+}
+const columns = ({ nodes, edges }: Listed): Graph => ({
+  at: Float64Array.from(nodes.flat()),
+  nodes: nodes.length,
+  a: Int32Array.from(edges, (e) => e.a),
+  b: Int32Array.from(edges, (e) => e.b),
+  cost: Float64Array.from(edges, (e) => e.cost),
+  edges: edges.length,
+})
+const anyGraph: fc.Arbitrary<Listed> = fc
   .record({
     nodes: fc.array(fc.tuple(fc.integer({ min: 0, max: 9 }), fc.integer({ min: 0, max: 9 }), fc.integer({ min: 0, max: 3 })), {
       minLength: 2,
@@ -46,7 +58,7 @@ describe('the search', () => {
     fc.assert(
       fc.property(anyGraph, fc.nat(99), (graph, t) => {
         const to = t % graph.nodes.length
-        const way = cheapest(graph, adjacencyOf(graph), 0, new Set([to]))
+        const way = cheapest(columns(graph), adjacencyOf(columns(graph)), 0, new Set([to]))
         const least = plainly(graph, 0)[to]!
         if (!way) {
           expect(least).toBe(Number.POSITIVE_INFINITY)
@@ -65,7 +77,7 @@ describe('the search', () => {
     fc.assert(
       fc.property(anyGraph, fc.uniqueArray(fc.nat(13), { minLength: 1, maxLength: 3 }), (graph, picks) => {
         const targets = [...new Set(picks.map((t) => t % graph.nodes.length))]
-        const way = cheapestThrough(graph, adjacencyOf(graph), 0, targets, [], () => true)
+        const way = cheapestThrough(columns(graph), adjacencyOf(columns(graph)), 0, targets, [], () => true)
         const from = new Map([0, ...targets].map((n) => [n, plainly(graph, n)]))
         const orders = (list: number[]): number[][] =>
           list.length < 2 ? [list] : list.flatMap((x) => orders(list.filter((y) => y !== x)).map((rest) => [x, ...rest]))

@@ -3,9 +3,20 @@ import { findingSchema } from '../finding'
 import { InputError } from '../input-error'
 import type { Told } from '../told'
 import { type BuildingInput, buildingInput, placed, type Room, sides } from './house'
-import { adjacencyOf, cheapest, cheapestThrough, different, distance, MOST_STATES, type Way } from './search'
+import {
+  type Adjacency,
+  adjacencyOf,
+  beyond,
+  cheapest,
+  cheapestThrough,
+  different,
+  distance,
+  MOST_STATES,
+  placeAt,
+  type Way,
+} from './search'
 import { jointNodes, jointSpot, jointSpotSchema } from './breaking'
-import { usualWeights, type WayEdge, type WayKind, wayKinds, type Ways, waysOf, type Weights } from './ways'
+import { type Label, labelOf, type Taken, takenBy, usualWeights, type WayKind, wayKinds, type Ways, waysOf, type Weights } from './ways'
 
 const end = z.union([
   z.strictObject({ point: z.string() }),
@@ -91,7 +102,7 @@ interface Built {
   readonly key: string
   readonly rooms: readonly Room[]
   readonly ways: Ways
-  readonly near: ReturnType<typeof adjacencyOf>
+  readonly near: Adjacency
 }
 let last: Built | null = null
 /** All ways of a building. The one asked about last is kept: where one leads, and what is forbidden, changes nothing of it. */
@@ -110,7 +121,7 @@ interface Targets {
   /** Whether any one of them will do. */
   readonly breaks: boolean
 }
-function targetsOf(input: Input, ways: Ways, near: ReturnType<typeof adjacencyOf>, rooms: readonly Room[], from: number): Targets {
+function targetsOf(input: Input, ways: Ways, near: Adjacency, rooms: readonly Room[], from: number): Targets {
   const [first] = input.to
   if (first && 'along' in first && input.to.length === 1) {
     const to = jointNodes(ways, near, first.along).filter((n) => n !== from)
@@ -141,21 +152,17 @@ export function route(input: Input): Output {
   const { rooms, ways, near } = graphOf(input.building, input.weights)
   const from = nodeOf(ways, input.from, rooms, 'from')
   const { to, names, breaks } = targetsOf(input, ways, near, rooms, from)
-  const forbidden = namesKnown(ways, input.forbid)
-  const allowed = (i: number) => !named(ways.edges[i]!, forbidden)
+  namesKnown(ways, input.forbid)
+  const allowed = allowedBut(ways, input.forbid)
   const sets = forcedSets(ways, input.force)
   const plain = input.to.length === 1 && sets.length === 0
   if (breaks && !plain) throw new InputError('force', 'Where a cable is broken into no place is forced.')
-  if (!plain && ways.nodes.length * 2 ** (to.length + sets.length) > MOST_STATES)
+  if (!plain && ways.nodes * 2 ** (to.length + sets.length) > MOST_STATES)
     throw new InputError('to', 'So many places in so large a building are too many for one search: ask for some of them at a time.')
   const walk = plain ? null : cheapestThrough(ways, near, from, to, sets, allowed)
-  const found = plain
-    ? different(ways, near, from, new Set(to), input.alternatives - 1, allowed, (i) => placeName(ways.edges[i]!))
-    : walk
-      ? [walk]
-      : []
+  const found = plain ? different(ways, near, from, new Set(to), input.alternatives - 1, allowed, placesOf(ways)) : walk ? [walk] : []
   const graph = input.graph
-    ? { graph: { nodes: ways.nodes.map((n): [number, number, number] => [...n]), edges: ways.edges.map(shown), from, to: [...to] } }
+    ? { graph: { nodes: Array.from({ length: ways.nodes }, (_, n) => placeAt(ways, n)), edges: edgesShown(ways), from, to: [...to] } }
     : {}
   if (found.length === 0) return { routes: [], findings: [noWay(ways, near, from, to, input.forbid)], ...graph }
   const routes = found.map((w) => told(ways, straightened(ways, near, w, from, allowed), from, to, names))
@@ -188,15 +195,16 @@ export const cutFor = (lengthM: number): number => lengthM * (1 + SLACK_PART) + 
 /** The best way from one place to each of several, by their ids; of those that stand nowhere, or are not reached, none. */
 export function bestTo(building: BuildingInput, weights: Weights, forbid: readonly string[], from: string, to: readonly string[]) {
   const { ways, near } = graphOf(building, weights)
-  const barred = new Set(forbid)
+  const allowed = allowedBut(ways, forbid)
   const start = ways.of.get(from)
-  const costOf = (i: number) => (named(ways.edges[i]!, barred) ? Number.POSITIVE_INFINITY : ways.edges[i]!.cost)
+  const costOf = (i: number) => (allowed(i) ? ways.cost[i]! : Number.POSITIVE_INFINITY)
   return new Map(
     to.flatMap((id): [string, Reached][] => {
       const end = ways.of.get(id)
       const way = start === undefined || end === undefined ? null : cheapest(ways, near, start, new Set([end]), costOf)
       if (!way || !Number.isFinite(way.cost)) return []
-      const sum = (of: 'lengthM' | 'minutes' | 'holes' | 'openings') => way.edges.reduce((total, i) => total + ways.edges[i]![of], 0)
+      const taken = way.edges.map((i) => takenBy(ways, i))
+      const sum = (of: keyof Taken) => taken.reduce((total, t) => total + t[of], 0)
       return [[id, { cutM: cutFor(sum('lengthM')), minutes: sum('minutes'), holes: sum('holes'), openings: sum('openings') }]]
     }),
   )
@@ -210,26 +218,47 @@ export const waysOfAll = (asked: readonly WaysAsked[], told?: Told): readonly Wa
     return found
   })
 
-const placeName = ({ kind, where }: WayEdge): string => `${kind} ${where.name}`
-const shown = ({ a, b, cost, kind }: WayEdge): [number, number, number, string] => [a, b, cost, kind]
-const named = (e: WayEdge, names: ReadonlySet<string>): boolean =>
+const placeName = ({ kind, where }: Label): string => `${kind} ${where.name}`
+const edgesShown = (ways: Ways) =>
+  Array.from({ length: ways.edges }, (_, i): [number, number, number, string] => [
+    ways.a[i]!,
+    ways.b[i]!,
+    ways.cost[i]!,
+    labelOf(ways, i).kind,
+  ])
+const named = (e: Label, names: ReadonlySet<string>): boolean =>
   names.size > 0 && (names.has(placeName(e)) || names.has(e.kind) || names.has(e.where.name) || (e.into !== null && names.has(e.into)))
+/** Which edges are none of those named. */
+function allowedBut({ labels, label }: Ways, names: readonly string[]): (edge: number) => boolean {
+  const barred = new Set(names)
+  const open = Uint8Array.from(labels, (l) => (named(l, barred) ? 0 : 1))
+  return (edge) => open[label[edge]!] === 1
+}
+/** Of which place each edge is, those of one name together. */
+function placesOf({ labels, label }: Ways): (edge: number) => number {
+  const names = labels.map(placeName)
+  const first = Int32Array.from(names, (name) => names.indexOf(name))
+  return (edge) => first[label[edge]!]!
+}
 
 /** A name that names nothing would forbid nothing, unseen; a kind of way that this building lacks may be forbidden. */
-function namesKnown(ways: Ways, forbid: readonly string[]): ReadonlySet<string> {
+function namesKnown(ways: Ways, forbid: readonly string[]): void {
   for (const [i, name] of forbid.entries()) {
     const one = new Set([name])
-    if (!(wayKinds as readonly string[]).includes(name) && !ways.edges.some((e) => named(e, one)))
+    if (!(wayKinds as readonly string[]).includes(name) && !ways.labels.some((l) => named(l, one)))
       throw new InputError(`forbid.${i}`, `Nothing here is called ${name}.`)
   }
-  return new Set(forbid)
 }
 
 function nodeOf(ways: Ways, at: End, rooms: readonly Room[], path: string): number {
   if ('at' in at) {
-    const [best] = ways.nodes.map((n, i) => ({ i, far: distance(n, at.at) })).toSorted((p, q) => p.far - q.far)
-    if (!rooms.length || !best) throw new InputError(path, 'There is nothing to begin from.')
-    return best.i
+    let [best, least] = [-1, Number.POSITIVE_INFINITY]
+    for (let n = 0; n < ways.nodes; n++) {
+      const far = distance(placeAt(ways, n), at.at)
+      if (far < least) [best, least] = [n, far]
+    }
+    if (!rooms.length || best < 0) throw new InputError(path, 'There is nothing to begin from.')
+    return best
   }
   const id = 'point' in at ? at.point : at.board
   const node = ways.of.get(id)
@@ -241,14 +270,15 @@ function nodeOf(ways: Ways, at: End, rooms: readonly Room[], path: string): numb
 function forcedSets(ways: Ways, force: readonly string[]): ReadonlySet<number>[] {
   return force.map((name, i) => {
     const names = new Set([name])
-    const edges = new Set(ways.edges.flatMap((e, k) => (named(e, names) ? [k] : [])))
+    const those = new Set(ways.labels.flatMap((l, at) => (named(l, names) ? [at] : [])))
+    const edges = new Set(Array.from(ways.label.keys()).filter((edge) => those.has(ways.label[edge]!)))
     if (edges.size === 0) throw new InputError(`force.${i}`, `Nothing here is called ${name}.`)
     return edges
   })
 }
 
 /** What bars the way: whether it is what was forbidden, or the building itself. */
-function noWay(ways: Ways, near: ReturnType<typeof adjacencyOf>, from: number, to: readonly number[], forbid: readonly string[]) {
+function noWay(ways: Ways, near: Adjacency, from: number, to: readonly number[], forbid: readonly string[]) {
   const open = to.every((t) => cheapest(ways, near, from, new Set([t])) !== null)
   const message = open
     ? `What is forbidden bars every way: ${forbid.join(', ')}. Allow one of them, or open a surface.`
@@ -257,10 +287,9 @@ function noWay(ways: Ways, near: ReturnType<typeof adjacencyOf>, from: number, t
 }
 
 /** How an edge goes on from a node, to the millimetre. */
-function strideOf({ nodes, edges }: Ways, i: number, at: number): { readonly next: number; readonly key: string } {
-  const { a, b } = edges[i]!
-  const next = a === at ? b : a
-  const [p, q] = [nodes[at]!, nodes[next]!]
+function strideOf(ways: Ways, i: number, at: number): { readonly next: number; readonly key: string } {
+  const next = beyond(ways, i, at)
+  const [p, q] = [placeAt(ways, at), placeAt(ways, next)]
   return { next, key: [0, 1, 2].map((k) => Math.round((q[k]! - p[k]!) * 1000)).join(' ') }
 }
 
@@ -268,16 +297,15 @@ function strideOf({ nodes, edges }: Ways, i: number, at: number): { readonly nex
  * Across an attic or a crawl space many walks cost the same: the strides of each stretch of such a walk are taken kind by kind, so that it
  * turns as seldom as may be, where every stride is there to be taken.
  */
-function straightened(ways: Ways, near: ReturnType<typeof adjacencyOf>, way: Way, from: number, allowed: (i: number) => boolean): Way {
-  const { edges } = ways
+function straightened(ways: Ways, near: Adjacency, way: Way, from: number, allowed: (i: number) => boolean): Way {
   const out: number[] = []
   let at = from
   for (let k = 0; k < way.edges.length;) {
-    const { kind } = edges[way.edges[k]!]!
+    const { kind } = labelOf(ways, way.edges[k]!)
     let end = k
     const strides: string[] = []
     let far = at
-    while (end < way.edges.length && edges[way.edges[end]!]!.kind === kind) {
+    while (end < way.edges.length && labelOf(ways, way.edges[end]!).kind === kind) {
       const { next, key } = strideOf(ways, way.edges[end]!, far)
       strides.push(key)
       far = next
@@ -297,7 +325,7 @@ function straightened(ways: Ways, near: ReturnType<typeof adjacencyOf>, way: Way
 /** The same strides, those of one kind after each other, as edges; null where one of them is not there. */
 function sorted(
   ways: Ways,
-  near: ReturnType<typeof adjacencyOf>,
+  near: Adjacency,
   from: number,
   strides: readonly string[],
   kind: WayKind,
@@ -310,7 +338,7 @@ function sorted(
     let found = -1
     for (let n = near.from[at]!; n < near.from[at + 1]! && found < 0; n++) {
       const i = near.edge[n]!
-      if (ways.edges[i]!.kind === kind && allowed(i) && strideOf(ways, i, at).key === key) found = i
+      if (labelOf(ways, i).kind === kind && allowed(i) && strideOf(ways, i, at).key === key) found = i
     }
     if (found < 0) return null
     out.push(found)
@@ -327,33 +355,35 @@ function told(ways: Ways, way: Way, from: number, to: readonly number[], names: 
   let piece = 0
   const left = new Set(to)
   for (const i of way.edges) {
-    const e = ways.edges[i]!
-    const next = e.a === at ? e.b : e.a
+    const label = labelOf(ways, i)
+    const { kind, where } = label
+    const { lengthM, minutes, holes, openings } = takenBy(ways, i)
+    const next = beyond(ways, i, at)
     const last = elements.at(-1)
-    if (last && last.kind === e.kind && last.where === e.where.name) {
-      last.lengthM += e.lengthM
-      last.minutes += e.minutes
-      last.holes += e.holes
-      last.openings += e.openings
-      last.to = [...ways.nodes[next]!]
+    if (last && last.kind === kind && last.where === where.name) {
+      last.lengthM += lengthM
+      last.minutes += minutes
+      last.holes += holes
+      last.openings += openings
+      last.to = placeAt(ways, next)
       onwards(last.path, last.to)
     } else
       elements.push({
-        kind: e.kind,
-        id: placeName(e),
-        where: e.where.name,
-        room: e.where.room,
-        side: e.where.side,
-        beyond: e.where.beyond,
-        lengthM: e.lengthM,
-        minutes: e.minutes,
-        holes: e.holes,
-        openings: e.openings,
-        from: [...ways.nodes[at]!],
-        to: [...ways.nodes[next]!],
-        path: [[...ways.nodes[at]!], [...ways.nodes[next]!]],
+        kind,
+        id: placeName(label),
+        where: where.name,
+        room: where.room,
+        side: where.side,
+        beyond: where.beyond,
+        lengthM,
+        minutes,
+        holes,
+        openings,
+        from: placeAt(ways, at),
+        to: placeAt(ways, next),
+        path: [placeAt(ways, at), placeAt(ways, next)],
       })
-    piece += e.lengthM
+    piece += lengthM
     at = next
     if (!left.has(at)) continue
     left.delete(at)

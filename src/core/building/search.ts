@@ -3,16 +3,24 @@
  * is what the plain search finds.
  */
 
-export interface Edge {
-  readonly a: number
-  readonly b: number
-  readonly cost: number
+export type Place = readonly [x: number, y: number, z: number]
+/** Nodes that stand somewhere and edges that join two of them at a cost, in columns: a building has hundreds of thousands of them. */
+export interface Graph {
+  /** x, y and z of each node after those of the one before. */
+  readonly at: Float64Array
+  readonly nodes: number
+  readonly a: Int32Array
+  readonly b: Int32Array
+  readonly cost: Float64Array
+  readonly edges: number
 }
-export interface Graph<E extends Edge = Edge> {
-  readonly nodes: readonly (readonly [x: number, y: number, z: number])[]
-  readonly edges: readonly E[]
-}
-
+export const placeAt = ({ at }: Pick<Graph, 'at'>, n: number): [x: number, y: number, z: number] => [
+  at[3 * n]!,
+  at[3 * n + 1]!,
+  at[3 * n + 2]!,
+]
+/** The node at the other end of an edge. */
+export const beyond = ({ a, b }: Pick<Graph, 'a' | 'b'>, edge: number, node: number): number => (a[edge] === node ? b[edge]! : a[edge]!)
 /** Edges at each node, as offsets into one list: nothing else grows with the graph. */
 export interface Adjacency {
   readonly from: Int32Array
@@ -24,44 +32,50 @@ export interface Adjacency {
   readonly least: { readonly aside: number; readonly upright: number }
 }
 
-export function adjacencyOf({ nodes, edges }: Graph): Adjacency {
-  const from = new Int32Array(nodes.length + 1)
-  for (const { a, b } of edges) {
-    from[a + 1]!++
-    from[b + 1]!++
+export function adjacencyOf(graph: Graph): Adjacency {
+  const { nodes, edges, a, b, cost } = graph
+  const from = new Int32Array(nodes + 1)
+  for (let i = 0; i < edges; i++) {
+    from[a[i]! + 1]!++
+    from[b[i]! + 1]!++
   }
-  for (let i = 0; i < nodes.length; i++) from[i + 1]! += from[i]!
+  for (let i = 0; i < nodes; i++) from[i + 1]! += from[i]!
   const at = from.slice()
-  const [edge, next, costs] = [new Int32Array(2 * edges.length), new Int32Array(2 * edges.length), new Float64Array(2 * edges.length)]
-  for (let i = 0; i < edges.length; i++) {
-    const { a, b, cost } = edges[i]!
-    const [p, q] = [at[a]!++, at[b]!++]
+  const [edge, next, costs] = [new Int32Array(2 * edges), new Int32Array(2 * edges), new Float64Array(2 * edges)]
+  for (let i = 0; i < edges; i++) {
+    const p = at[a[i]!]!++
+    const q = at[b[i]!]!++
     edge[p] = edge[q] = i
-    next[p] = b
-    next[q] = a
-    costs[p] = costs[q] = cost
+    next[p] = b[i]!
+    next[q] = a[i]!
+    costs[p] = costs[q] = cost[i]!
   }
-  return { from, edge, next, cost: costs, least: leastOf({ nodes, edges }) }
+  return { from, edge, next, cost: costs, least: leastOf(graph) }
 }
 
 /**
  * The most that may be asked for a metre to the side, and then for one up or down, so that no edge costs less than what it covers: a bound
  * made of them is never more than what is left of a way.
  */
-function leastOf({ nodes, edges }: Graph): Adjacency['least'] {
-  const wide = new Float64Array(edges.length)
-  const tall = new Float64Array(edges.length)
-  let aside = Number.POSITIVE_INFINITY
-  for (let i = 0; i < edges.length; i++) {
-    const { a, b, cost } = edges[i]!
-    const [p, q] = [nodes[a]!, nodes[b]!]
-    tall[i] = Math.abs(p[2] - q[2])
-    wide[i] = Math.sqrt((p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2)
-    if (wide[i]! > 0) aside = Math.min(aside, cost / wide[i]!)
+function leastOf({ at, edges, a, b, cost }: Graph): Adjacency['least'] {
+  /** The square of how far apart the ends of an edge are, seen from above. */
+  const wide2 = (i: number): number => {
+    const dx = at[3 * a[i]!]! - at[3 * b[i]!]!
+    const dy = at[3 * a[i]! + 1]! - at[3 * b[i]! + 1]!
+    return dx * dx + dy * dy
   }
-  if (!Number.isFinite(aside)) aside = 0
+  let aside2 = Number.POSITIVE_INFINITY
+  for (let i = 0; i < edges; i++) {
+    const wide = wide2(i)
+    const each = cost[i]! * cost[i]!
+    if (wide > 0 && each < aside2 * wide) aside2 = each / wide
+  }
+  const aside = Number.isFinite(aside2) ? Math.sqrt(aside2) : 0
   let upright = Number.POSITIVE_INFINITY
-  for (let i = 0; i < edges.length; i++) if (tall[i]! > 0) upright = Math.min(upright, (edges[i]!.cost - aside * wide[i]!) / tall[i]!)
+  for (let i = 0; i < edges; i++) {
+    const tall = Math.abs(at[3 * a[i]! + 2]! - at[3 * b[i]! + 2]!)
+    if (tall > 0) upright = Math.min(upright, (cost[i]! - aside * Math.sqrt(wide2(i))) / tall)
+  }
   return { aside, upright: Number.isFinite(upright) ? Math.max(0, upright) : 0 }
 }
 /** A hair less than a bound may be, so that what is rounded up never makes it too high. */
@@ -69,7 +83,6 @@ const HAIR = 1 - 1e-12
 const left = ({ aside, upright }: Adjacency['least'], [x, y, z]: Place, [p, q, r]: Place): number =>
   (aside * Math.sqrt((x - p) ** 2 + (y - q) ** 2) + upright * Math.abs(z - r)) * HAIR
 
-type Place = Graph['nodes'][number]
 export const distance = ([x, y, z]: Place, [p, q, r]: Place): number => Math.sqrt((x - p) ** 2 + (y - q) ** 2 + (z - r) ** 2)
 
 export interface Way {
@@ -83,31 +96,32 @@ export interface Way {
  * and infinity where it is forbidden.
  */
 export function cheapest(
-  { nodes, edges }: Graph,
+  graph: Graph,
   { from: offsets, edge: at, next: leads, cost: costs, least }: Adjacency,
   from: number,
   to: ReadonlySet<number>,
   costOf?: (edge: number) => number,
 ): Way | null {
-  const goals = [...to].map((t) => nodes[t]!)
-  const bounds = new Float64Array(nodes.length).fill(-1)
+  const goals = [...to].map((t) => placeAt(graph, t))
+  const bounds = new Float64Array(graph.nodes).fill(-1)
   const bound = (n: number): number => {
     const known = bounds[n]!
     if (known >= 0) return known
     let near = Number.POSITIVE_INFINITY
-    for (const g of goals) near = Math.min(near, left(least, nodes[n]!, g))
+    const at = placeAt(graph, n)
+    for (const g of goals) near = Math.min(near, left(least, at, g))
     return (bounds[n] = near)
   }
-  const cost = new Float64Array(nodes.length).fill(Number.POSITIVE_INFINITY)
-  const by = new Int32Array(nodes.length).fill(-1)
-  const done = new Uint8Array(nodes.length)
-  const heap = new Heap(nodes.length)
+  const cost = new Float64Array(graph.nodes).fill(Number.POSITIVE_INFINITY)
+  const by = new Int32Array(graph.nodes).fill(-1)
+  const done = new Uint8Array(graph.nodes)
+  const heap = new Heap(graph.nodes)
   cost[from] = 0
   heap.push(from, bound(from))
   for (let n = heap.pop(); n >= 0; n = heap.pop()) {
     if (done[n]) continue
     done[n] = 1
-    if (to.has(n)) return { edges: walkedTo(n, from, by, edges), cost: cost[n]! }
+    if (to.has(n)) return { edges: walkedTo(n, from, by, graph), cost: cost[n]! }
     const here = cost[n]!
     for (let k = offsets[n]!; k < offsets[n + 1]!; k++) {
       const next = leads[k]!
@@ -121,12 +135,12 @@ export function cheapest(
   return null
 }
 
-function walkedTo(to: number, from: number, by: Int32Array, edges: readonly Edge[]): number[] {
+function walkedTo(to: number, from: number, by: Int32Array, graph: Graph): number[] {
   const back: number[] = []
   for (let n = to; n !== from;) {
     const i = by[n]!
     back.push(i)
-    n = edges[i]!.a === n ? edges[i]!.b : edges[i]!.a
+    n = beyond(graph, i, n)
   }
   return back.toReversed()
 }
@@ -139,20 +153,21 @@ export const MOST_STATES = 6_000_000
  * target; null where there is none. Exact: it searches places together with what was passed already.
  */
 export function cheapestThrough(
-  { nodes, edges }: Graph,
+  graph: Graph,
   { from: offsets, edge: at, least }: Adjacency,
   from: number,
   targets: readonly number[],
   sets: readonly ReadonlySet<number>[],
   allowed: (edge: number) => boolean,
 ): Way | null {
-  const count = nodes.length
+  const count = graph.nodes
   const whole = (1 << (targets.length + sets.length)) - 1
   const bitAt = new Map(targets.map((t, i) => [t, 1 << i]))
   const bitsOf = (edge: number) => sets.reduce((bits, set, i) => (set.has(edge) ? bits | (1 << (targets.length + i)) : bits), 0)
   const bound = (node: number, mask: number) => {
     let far = 0
-    for (const [i, t] of targets.entries()) if (!(mask & (1 << i))) far = Math.max(far, left(least, nodes[node]!, nodes[t]!))
+    for (const [i, t] of targets.entries())
+      if (!(mask & (1 << i))) far = Math.max(far, left(least, placeAt(graph, node), placeAt(graph, t)))
     return far
   }
   const cost = new Float64Array(count * (whole + 1)).fill(Number.POSITIVE_INFINITY)
@@ -175,11 +190,10 @@ export function cheapestThrough(
     for (let k = offsets[node]!; k < offsets[node + 1]!; k++) {
       const i = at[k]!
       if (!allowed(i)) continue
-      const e = edges[i]!
-      const next = e.a === node ? e.b : e.a
+      const next = beyond(graph, i, node)
       const then = mask | bitsOf(i) | (bitAt.get(next) ?? 0)
       const to = then * count + next
-      const total = cost[s]! + e.cost
+      const total = cost[s]! + graph.cost[i]!
       if (done[to] || !(total < cost[to]!)) continue
       cost[to] = total
       by[to] = i
@@ -259,20 +273,20 @@ export function different(
   to: ReadonlySet<number>,
   more: number,
   allowed: (edge: number) => boolean,
-  placeOf: (edge: number) => string,
+  placeOf: (edge: number) => number,
 ): Way[] {
-  const { edges } = graph
-  const taken = new Map<string, number>()
-  const found: { readonly way: Way; readonly places: ReadonlyMap<string, number> }[] = []
+  const { cost: costs } = graph
+  const taken = new Map<number, number>()
+  const found: { readonly way: Way; readonly places: ReadonlyMap<number, number> }[] = []
   for (let tries = 0; found.length <= more && tries < 4 * (more + 1); tries++) {
     const costOf = (i: number) =>
-      allowed(i) ? edges[i]!.cost * (1 + PENALTY * (taken.size ? (taken.get(placeOf(i)) ?? 0) : 0)) : Number.POSITIVE_INFINITY
+      allowed(i) ? costs[i]! * (1 + PENALTY * (taken.size ? (taken.get(placeOf(i)) ?? 0) : 0)) : Number.POSITIVE_INFINITY
     const walked = cheapest(graph, near, from, to, costOf)
     if (!walked || !Number.isFinite(walked.cost)) break
-    const places = new Map<string, number>()
-    for (const i of walked.edges) places.set(placeOf(i), (places.get(placeOf(i)) ?? 0) + edges[i]!.cost)
+    const places = new Map<number, number>()
+    for (const i of walked.edges) places.set(placeOf(i), (places.get(placeOf(i)) ?? 0) + costs[i]!)
     for (const place of places.keys()) taken.set(place, (taken.get(place) ?? 0) + 1)
-    const cost = walked.edges.reduce((sum, i) => sum + edges[i]!.cost, 0)
+    const cost = walked.edges.reduce((sum, i) => sum + costs[i]!, 0)
     const same = (other: (typeof found)[number]) => {
       const common = [...places].reduce((sum, [place, part]) => sum + Math.min(part, other.places.get(place) ?? 0), 0)
       return common > SAME_PART * Math.max(cost, other.way.cost)

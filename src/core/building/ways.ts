@@ -22,7 +22,7 @@ import {
   sides,
   SOLID_BAY_M,
 } from './house'
-import { distance, type Edge, type Graph } from './search'
+import { distance, type Graph, type Place, placeAt } from './search'
 
 /*
  * Every way a cable can take through a building, made of what it is built of: bays between studs, plates above and below them, the attic,
@@ -61,15 +61,14 @@ export interface Where {
   readonly beyond: string | null
 }
 
-export interface WayEdge extends Edge {
+/** What edges have in common that are one thing to do in one place: they are named, forbidden, forced and told by it. */
+export interface Label {
   readonly kind: WayKind
   readonly where: Where
   /** The space it leads into through a wall's plates or a ceiling. */
   readonly into: 'attic' | 'crawl' | null
-  readonly lengthM: number
-  readonly minutes: number
-  readonly holes: number
-  readonly openings: number
+  /** How many times as long the work takes as elsewhere, of heat and of want of room. */
+  readonly times: number
 }
 
 /** What a way costs: minutes, and what a metre, a hole, an opening to make good, heat and want of room count for beside them. */
@@ -85,9 +84,15 @@ export interface Weights {
 export const usualWeights: Weights = { minute: 1, metre: 0.5, hole: 3, opening: 20, hot: 1.5, cramped: 1.4 }
 
 /** Minutes for each kind of way: by the metre, and once. A careful hand's usual ones, to be replaced by a firm's own. */
-const work: Readonly<
-  Record<WayKind, { readonly perMetre: number; readonly once: number; readonly holes: number; readonly openings: number }>
-> = {
+interface Work {
+  readonly perMetre: number
+  readonly once: number
+  readonly holes: number
+  readonly openings: number
+  /** Minutes and holes for each joist that is crossed. */
+  readonly joist?: { readonly minutes: number; readonly holes: number }
+}
+const work: Readonly<Record<WayKind, Work>> = {
   cavity: { perMetre: 2, once: 0, holes: 0, openings: 0 },
   stud: { perMetre: 1, once: 7, holes: 1, openings: 1 },
   nogging: { perMetre: 2, once: 7, holes: 1, openings: 1 },
@@ -98,8 +103,10 @@ const work: Readonly<
   'floor-hole': { perMetre: 1, once: 6, holes: 1, openings: 0 },
   storey: { perMetre: 2, once: 18, holes: 3, openings: 1 },
   partition: { perMetre: 1, once: 6, holes: 1, openings: 0 },
-  attic: { perMetre: 1.5, once: 0, holes: 0, openings: 0 },
-  crawl: { perMetre: 2, once: 0, holes: 0, openings: 0 },
+  // The cable goes over the joists, with a guard strip on either side of it.
+  attic: { perMetre: 1.5, once: 0, holes: 0, openings: 0, joist: { minutes: 1, holes: 0 } },
+  // Each joist is bored, from below.
+  crawl: { perMetre: 2, once: 0, holes: 0, openings: 0, joist: { minutes: 3, holes: 1 } },
   'ceiling-void': { perMetre: 1.8, once: 0, holes: 0, openings: 0 },
   'into-void': { perMetre: 1, once: 5, holes: 1, openings: 0 },
   'void-wall': { perMetre: 1, once: 8, holes: 1, openings: 0 },
@@ -109,8 +116,9 @@ const work: Readonly<
   cabinets: { perMetre: 5, once: 0, holes: 0, openings: 0 },
   'wall-hole': { perMetre: 1, once: 12, holes: 1, openings: 0 },
 }
-/** Minutes for each joist that is crossed: bored from below, or with a guard strip on either side of the cable. */
-const JOIST_MIN = { bored: 3, over: 1 } as const
+const minutesFor = ({ once, perMetre, joist }: Work, lengthM: number, across: number, times: number): number =>
+  (once + perMetre * lengthM + (joist ? across * joist.minutes : 0)) * times
+const holesFor = ({ holes, joist }: Work, across: number): number => holes + (joist ? across * joist.holes : 0)
 /** What lies in an attic is so far above the ceiling. */
 export const ATTIC_M = 0.1
 /** Where one cannot stand. */
@@ -118,7 +126,11 @@ const STANDING_M = 1.7
 /** Height of what runs along a wall between the floor and the head. */
 const MID_M = 0.45
 
-export interface Ways extends Graph<WayEdge> {
+export interface Ways extends Graph {
+  readonly labels: readonly Label[]
+  /** Of each edge, which of the labels, and how many joists it crosses. */
+  readonly label: Int32Array
+  readonly across: Uint16Array
   /** The node of each point and board. */
   readonly of: ReadonlyMap<string, number>
   /** Nodes in and on walls where a box may stand, with where that is. */
@@ -159,9 +171,25 @@ interface Bay {
   readonly clearFace: (low: number, high: number) => boolean
 }
 
+const FIRST = 8192
+/** What is known of each edge, column by column; all of them as long as what they have room for. */
+const columnsFor = (room: number) => ({
+  a: new Int32Array(room),
+  b: new Int32Array(room),
+  cost: new Float64Array(room),
+  label: new Int32Array(room),
+  across: new Uint16Array(room),
+})
+type Columns = ReturnType<typeof columnsFor>
+
 class Builder {
-  readonly nodes: (readonly [number, number, number])[] = []
-  readonly edges: WayEdge[] = []
+  at = new Float64Array(3 * FIRST)
+  private nodes = 0
+  private columns = columnsFor(FIRST)
+  private edges = 0
+  private readonly labels: Label[] = []
+  private readonly labelAt = new Map<string, { readonly at: number; readonly open: boolean }>()
+  private last: { readonly label: Label; readonly at: number; readonly open: boolean } | null = null
   readonly of = new Map<string, number>()
   readonly boxes = new Map<number, BoxSpot>()
   constructor(
@@ -170,23 +198,100 @@ class Builder {
     readonly rooms: readonly Room[],
   ) {}
   node(x: number, y: number, z: number): number {
-    return this.nodes.push([x, y, z]) - 1
-  }
-  join(kind: WayKind, where: Where, a: number, b: number, times = 1, into: WayEdge['into'] = null, across = 0): void {
-    // A face that stays closed is neither opened nor bored, on either side of a corner.
-    if (work[kind].openings > 0 || kind === 'emerge') {
-      const faces = [where.side, kind === 'corner' ? (where.beyond as Side) : null]
-      if (!faces.every((side) => mayOpen(this.building, where.room, side))) return
+    const n = 3 * this.nodes
+    if (n === this.at.length) {
+      const more = new Float64Array(2 * n)
+      more.set(this.at)
+      this.at = more
     }
-    const lengthM = distance(this.nodes[a]!, this.nodes[b]!)
-    const { perMetre, once, openings } = work[kind]
-    const minutes = (once + perMetre * lengthM + across * JOIST_MIN[kind === 'crawl' ? 'bored' : 'over']) * times
-    // Under a floor each joist that is crossed is bored; in an attic the cable goes over them.
-    const holes = work[kind].holes + (kind === 'crawl' ? across : 0)
-    const { minute, metre, hole, opening } = this.weights
-    const cost = minute * minutes + metre * lengthM + hole * holes + opening * openings
-    this.edges.push({ a, b, cost, kind, where, into, lengthM, minutes, holes, openings })
+    this.at[n] = x
+    this.at[n + 1] = y
+    this.at[n + 2] = z
+    return this.nodes++
   }
+  place(n: number): Place {
+    return placeAt(this, n)
+  }
+  /** A face that stays closed is neither opened nor bored, on either side of a corner. */
+  labelled(kind: WayKind, where: Where, into: Label['into'], times: number): { readonly at: number; readonly open: boolean } {
+    const { last } = this
+    if (last?.label.where === where && last.label.kind === kind && last.label.into === into) return last
+    const key = `${kind}\n${into}\n${where.side}\n${where.room}\n${where.beyond}\n${where.name}`
+    let known = this.labelAt.get(key)
+    const label = { kind, where, into, times }
+    if (!known) {
+      const faces = work[kind].openings > 0 || kind === 'emerge' ? [where.side, kind === 'corner' ? (where.beyond as Side) : null] : []
+      const open = faces.every((side) => mayOpen(this.building, where.room, side))
+      known = { at: open ? this.labels.push(label) - 1 : -1, open }
+      this.labelAt.set(key, known)
+    }
+    this.last = { label, ...known }
+    return known
+  }
+  join(kind: WayKind, where: Where, a: number, b: number, times = 1, into: Label['into'] = null, across = 0): void {
+    const { at, open } = this.labelled(kind, where, into, times)
+    if (open) this.edge(kind, at, a, b, times, across)
+  }
+  edge(kind: WayKind, label: number, a: number, b: number, times: number, across: number): void {
+    const { at, weights } = this
+    const takes = work[kind]
+    const lengthM = apart(at, a, b)
+    const minutes = minutesFor(takes, lengthM, across, times)
+    const i = this.edges++
+    if (i === this.columns.a.length) this.reserve(i)
+    const { columns: c } = this
+    c.a[i] = a
+    c.b[i] = b
+    c.cost[i] =
+      weights.minute * minutes + weights.metre * lengthM + weights.hole * holesFor(takes, across) + weights.opening * takes.openings
+    c.label[i] = label
+    c.across[i] = across
+  }
+  /** Room for so many edges more. */
+  reserve(edges: number): void {
+    if (this.edges + edges <= this.columns.a.length) return
+    const [old, more] = [this.columns, columnsFor(this.edges + edges)]
+    for (const name of Object.keys(old) as (keyof Columns)[]) more[name].set(old[name])
+    this.columns = more
+  }
+  get ways(): Ways {
+    const { columns: c, edges, nodes, labels, of, boxes } = this
+    return {
+      at: this.at.subarray(0, 3 * nodes),
+      nodes,
+      a: c.a.subarray(0, edges),
+      b: c.b.subarray(0, edges),
+      cost: c.cost.subarray(0, edges),
+      edges,
+      labels,
+      label: c.label.subarray(0, edges),
+      across: c.across.subarray(0, edges),
+      of,
+      boxes,
+    }
+  }
+}
+
+const apart = (at: Float64Array, a: number, b: number): number => {
+  const dx = at[3 * a]! - at[3 * b]!
+  const dy = at[3 * a + 1]! - at[3 * b + 1]!
+  const dz = at[3 * a + 2]! - at[3 * b + 2]!
+  return Math.sqrt(dx * dx + dy * dy + dz * dz)
+}
+export const labelOf = ({ labels, label }: Ways, edge: number): Label => labels[label[edge]!]!
+/** What an edge takes. */
+export interface Taken {
+  readonly lengthM: number
+  readonly minutes: number
+  readonly holes: number
+  readonly openings: number
+}
+export function takenBy(ways: Ways, edge: number): Taken {
+  const { kind, times } = labelOf(ways, edge)
+  const across = ways.across[edge]!
+  const lengthM = apart(ways.at, ways.a[edge]!, ways.b[edge]!)
+  const takes = work[kind]
+  return { lengthM, minutes: minutesFor(takes, lengthM, across, times), holes: holesFor(takes, across), openings: takes.openings }
 }
 
 const onWall = (room: string, side: Side): Where => ({ name: `${room} ${side}`, room, side, beyond: null })
@@ -206,7 +311,7 @@ export function waysOf(building: BuildingInput, rooms: readonly Room[], weights:
   for (const space of ['attic', 'crawl'] as const) if (building[space]) openSpace(b, bays, rooms, space, ceilings)
   voids(b, bays, rooms, ceilings)
   for (const f of [...building.points, ...building.boards]) if ('side' in f) fixture(b, bays, f, opens)
-  return { nodes: b.nodes, edges: b.edges, of: b.of, boxes: b.boxes }
+  return b.ways
 }
 
 /** Whether nothing stands in a stretch of wall between two heights. */
@@ -345,7 +450,7 @@ function acrossOpens(b: Builder, bays: readonly Bay[], opens: readonly Open[], p
         sides.flatMap((s) => {
           const near = bays
             .filter((bay) => bay.room.id === room.id && bay.side === s)
-            .map((bay) => ({ bay, far: Math.hypot(...([0, 1] as const).map((k) => b.nodes[bay.face.head]![k] - at[k])) }))
+            .map((bay) => ({ bay, far: Math.hypot(...([0, 1] as const).map((k) => b.place(bay.face.head)[k] - at[k])) }))
             .toSorted((p, q) => p.far - q.far)[0]
           return near && near.far < pitchM ? [near.bay] : []
         })
@@ -360,17 +465,23 @@ function acrossOpens(b: Builder, bays: readonly Bay[], opens: readonly Open[], p
 
 /** Bays of two rooms that are the two sides of one wall. */
 function facing(b: Builder, bays: readonly Bay[]): readonly (readonly [Bay, Bay])[] {
+  const stands = (bay: Bay) => ({ bay, at: b.place(bay.face.head) })
+  const south = bays.filter((bay) => bay.side === 'south').map(stands)
+  const west = bays.filter((bay) => bay.side === 'west').map(stands)
   return bays.flatMap((bay) => {
     if (bay.side !== 'north' && bay.side !== 'east') return []
-    const place = b.nodes[bay.face.head]!
-    const near = bays
-      .filter((o) => o.side === opposite[bay.side] && o.room !== bay.room && o.room.floor === bay.room.floor)
-      .map((o) => ({ o, far: distance(place, b.nodes[o.face.head]!) }))
-      .filter(({ far }) => far < 0.45)
-      .toSorted((p, q) => p.far - q.far)[0]?.o
+    const place = b.place(bay.face.head)
+    let [near, least]: [Bay | null, number] = [null, FACING_M]
+    for (const { bay: o, at } of bay.side === 'north' ? south : west) {
+      if (o.room === bay.room || o.room.floor !== bay.room.floor) continue
+      const far = distance(place, at)
+      if (far < least) [near, least] = [o, far]
+    }
     return near ? [[bay, near] as const] : []
   })
 }
+/** The faces of one wall lie nearer to each other than this. */
+const FACING_M = 0.45
 
 /** A wall between two rooms is one wall: its bays are reached from either. */
 function partitions(b: Builder, bays: readonly Bay[]): void {
@@ -383,14 +494,17 @@ function partitions(b: Builder, bays: readonly Bay[]): void {
 
 /** From the head of a wall to the foot of the one that stands on it. */
 function storeys(b: Builder, bays: readonly Bay[]): void {
-  for (const bay of bays)
-    for (const above of bays) {
-      if (above.room.floor !== bay.room.floor + 1) continue
-      const [low, high] = [bay.cavity ?? bay.face, above.cavity ?? above.face]
-      if (high.foot === null) continue
-      const [[x, y], [p, q]] = [b.nodes[low.head]!, b.nodes[high.foot]!]
-      if (Math.hypot(x - p, y - q) < 0.35) b.join('storey', between(bay.room.id, above.room.id, bay.side), low.head, high.foot)
-    }
+  const feet = bays.flatMap((above) => {
+    const { foot } = above.cavity ?? above.face
+    return foot === null ? [] : [{ above, foot, at: b.place(foot) }]
+  })
+  for (const bay of bays) {
+    const { head } = bay.cavity ?? bay.face
+    const [x, y] = b.place(head)
+    for (const { above, foot, at } of feet)
+      if (above.room.floor === bay.room.floor + 1 && Math.sqrt((x - at[0]) ** 2 + (y - at[1]) ** 2) < 0.35)
+        b.join('storey', between(bay.room.id, above.room.id, bay.side), head, foot)
+  }
 }
 
 /** Attic or crawl space: a grid over the rooms it lies above or below, reached through the plates of their walls. */
@@ -409,32 +523,39 @@ function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], spa
   const grid = new Int32Array(wide * tall).fill(-1)
   for (const r of open) {
     const z = up ? r.head + ATTIC_M : r.foot - 0.3
-    for (let i = Math.ceil((r.west - west) / gridM - 1e-9); west + i * gridM < r.east + 1e-9; i++)
-      for (let j = Math.ceil((r.south - south) / gridM - 1e-9); south + j * gridM < r.north + 1e-9; j++)
-        if (grid[j * wide + i] === -1 && !barred([west + i * gridM, south + j * gridM], [west + i * gridM, south + j * gridM]))
-          grid[j * wide + i] = b.node(west + i * gridM, south + j * gridM, z)
+    for (let j = Math.ceil((r.south - south) / gridM - 1e-9); south + j * gridM < r.north + 1e-9; j++)
+      for (let i = Math.ceil((r.west - west) / gridM - 1e-9); west + i * gridM < r.east + 1e-9; i++) {
+        const [x, y] = [west + i * gridM, south + j * gridM]
+        if (grid[j * wide + i] === -1 && !barred(x, y, x, y)) grid[j * wide + i] = b.node(x, y, z)
+      }
   }
-  const where = inSpace(space)
   const crossed = joistsCrossed(b.building, rooms, open)
   const strides = [1, wide, wide + 1, 1 - wide]
+  b.reserve(strides.length * grid.reduce((count, n) => (n < 0 ? count : count + 1), 0))
+  const label = b.labelled(space, inSpace(space), null, times).at
   for (let at = 0; at < grid.length; at++) {
-    if (grid[at]! < 0) continue
-    for (const by of strides) {
-      const to = at + by >= 0 ? (grid[at + by] ?? -1) : -1
-      if (to < 0) continue
-      const [p, q] = [b.nodes[grid[at]!]!, b.nodes[to]!]
-      if (!barred(p, q)) b.join(space, where, grid[at]!, to, times, null, crossed(p, q).length)
+    const here = grid[at]!
+    if (here < 0) continue
+    const x = b.at[3 * here]!
+    const y = b.at[3 * here + 1]!
+    for (let k = 0; k < strides.length; k++) {
+      const to = at + strides[k]!
+      const there = to < 0 || to >= grid.length ? -1 : grid[to]!
+      if (there < 0) continue
+      const u = b.at[3 * there]!
+      const v = b.at[3 * there + 1]!
+      if (!barred(x, y, u, v)) b.edge(space, label, here, there, times, crossed(x, y, u, v).length)
     }
   }
   /** The grid's place nearest to a node under or over it. */
   const gridAt = (n: number): number | undefined => {
-    const [x, y] = b.nodes[n]!
+    const [x, y] = b.place(n)
     if (!open.some((r) => covers(r, x, y))) return undefined
     const at = Math.floor((y - south) / gridM) * wide + Math.floor((x - west) / gridM)
     const around = [at, at + 1, at + wide, at + wide + 1].flatMap((k) =>
-      grid[k]! >= 0 && !barred(b.nodes[n]!, b.nodes[grid[k]!]!) ? [grid[k]!] : [],
+      grid[k]! >= 0 && !barred(x, y, b.at[3 * grid[k]!]!, b.at[3 * grid[k]! + 1]!) ? [grid[k]!] : [],
     )
-    return around.toSorted((p, q) => distance(b.nodes[p]!, b.nodes[n]!) - distance(b.nodes[q]!, b.nodes[n]!))[0]
+    return around.toSorted((p, q) => distance(b.place(p), b.place(n)) - distance(b.place(q), b.place(n)))[0]
   }
   const through = (kind: WayKind, place: Where, end: number | null | undefined) => {
     const at = end == null ? undefined : gridAt(end)
@@ -454,19 +575,26 @@ function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], spa
 
 /** A cable keeps so far from what stands in an attic or under a floor. */
 const CLEAR_M = 0.02
-type Spot = readonly [x: number, y: number, ...rest: number[]]
-/** Whether a straight piece of cable in a space would go through something that stands there. */
-function barredIn({ building }: Builder, rooms: readonly Room[], space: Obstacle['space']): (from: Spot, to: Spot) => boolean {
+/** Whether a straight piece of cable in a space, from x and y to p and q, would go through something that stands there. */
+function barredIn(
+  { building }: Builder,
+  rooms: readonly Room[],
+  space: Obstacle['space'],
+): (x: number, y: number, p: number, q: number) => boolean {
   const those = building.obstacles.flatMap((o) => {
     const room = o.space === space ? rooms.find((r) => r.id === o.room) : undefined
     if (!room) return []
     const [west, south] = [room.west + o.eastM, room.south + o.northM]
     return [{ west: west - CLEAR_M, south: south - CLEAR_M, east: west + o.lengthM + CLEAR_M, north: south + o.widthM + CLEAR_M }]
   })
-  return ([x, y], [p, q]) => those.some((r) => crosses(r, x, y, p, q))
+  return (x, y, p, q) => {
+    for (let i = 0; i < those.length; i++) if (crosses(those[i]!, x, y, p, q)) return true
+    return false
+  }
 }
 /** Whether a straight line touches the inside of a rectangle. */
 function crosses(r: Pick<Room, 'west' | 'south' | 'east' | 'north'>, x: number, y: number, p: number, q: number): boolean {
+  if (Math.max(x, p) <= r.west || Math.min(x, p) >= r.east || Math.max(y, q) <= r.south || Math.min(y, q) >= r.north) return false
   let [from, to] = [0, 1]
   for (const [at, by, low, high] of [
     [x, p - x, r.west, r.east],
@@ -517,8 +645,8 @@ function voids(b: Builder, bays: readonly Bay[], rooms: readonly Room[], ceiling
   const grids = new Map(rooms.flatMap((r) => (r.voidM === null ? [] : [[r, voidOver(b, r)] as const])))
   if (grids.size === 0) return
   const nearest = (room: Room, n: number): number | undefined => {
-    const at = b.nodes[n]!
-    return grids.get(room)?.toSorted((p, q) => distance(b.nodes[p]!, at) - distance(b.nodes[q]!, at))[0]
+    const at = b.place(n)
+    return grids.get(room)?.toSorted((p, q) => distance(b.place(p), at) - distance(b.place(q), at))[0]
   }
   const into = (room: Room, where: Where, n: number) => {
     const at = nearest(room, n)

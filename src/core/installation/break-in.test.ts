@@ -3,6 +3,7 @@ import { after, newJob, type Short } from '../../../tests/support/shorthand'
 import { jointSpot } from '../building/breaking'
 import { placed as roomsOf } from '../building/house'
 import { type Route, route, routeInput } from '../building/route'
+import { placeAt } from '../building/search'
 import { usualWeights, waysOf } from '../building/ways'
 import type { Edit } from '../job/edits'
 import { breakWanted, brokenBy } from './break-in'
@@ -125,10 +126,10 @@ describe('a joint box put into a cable', () => {
     const job = taken(shed(true), 'to-far')
     const { input, rooms } = buildingOf(after(job, ...closed).record)
     const ways = waysOf(input!, rooms, usualWeights)
-    for (const [n, spot] of ways.boxes) expect(jointSpot(ways, roomsOf(input!), ways.nodes[n]!)).toEqual(spot)
+    for (const [n, spot] of ways.boxes) expect(jointSpot(ways, roomsOf(input!), placeAt(ways, n))).toEqual(spot)
     // On its face it may.
     const inside = [...ways.boxes.keys()].filter((n) => {
-      const [x, y] = ways.nodes[n]!
+      const [x, y] = placeAt(ways, n)
       return x === 0 || y === 0 || x === 8 || y === 4
     })
     expect(inside).toEqual([])
