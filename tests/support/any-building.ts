@@ -17,6 +17,9 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
         by: side,
         shiftM: metres(0, 2),
         open: fc.boolean(),
+        flat: fc.constantFrom(undefined, undefined, true),
+        slab: fc.constantFrom(undefined, undefined, true),
+        joists: fc.constantFrom(undefined, { runs: 'north' as const, spacingM: 0.5 }),
       }),
       {
         minLength: 1,
@@ -47,7 +50,7 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
       { kind: 'masonry' as const },
     ),
     joists: fc.constantFrom(null, { runs: 'east' as const, spacingM: 0.45 }, { runs: 'north' as const, spacingM: 0.4 }),
-    attic: fc.constantFrom(null, { headM: 1.2, hot: true }, { headM: 2, hot: false }),
+    attic: fc.constantFrom(null, { headM: 1.2, hot: true }, { headM: 2, hot: false, roof: { ridge: 'east' as const, eavesM: 0.15 } }),
     crawl: fc.constantFrom(null, { headM: 0.6 }),
     weights: fc.record({ hole: metres(0, 9), opening: metres(0, 40), metre: metres(0, 3) }),
     found: fc.array(fc.record({ room: fc.nat(9), side, studM: metres(0, 2), closed: fc.boolean() }), { maxLength: 2 }),

@@ -186,7 +186,7 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
       ...(c! % 3 ? {} : { hidden: [{ id: 'h', what: 'duct' as const, atM: b! % 4, widthM: 0.2, sillM: 0 }] }),
     },
   }),
-  (job, [a, b]) => ({
+  (job, [a, b, c]) => ({
     kind: 'building.set',
     patch: {
       ...(a! % 2
@@ -194,6 +194,14 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
         : {
             obstacles: [
               { id: 'o', name: 'Duct', space: 'attic' as const, room: idOf(job.rooms, b!), eastM: 1, northM: 0, lengthM: 0.3, widthM: 2 },
+            ],
+          }),
+      ...(c! % 3
+        ? {}
+        : {
+            otherwise: [
+              { id: 'w', of: { room: idOf(job.rooms, b!) }, walls: { kind: 'masonry' as const }, crawl: 'none' as const },
+              { id: 'f', of: { floor: b! % 2 }, joists: { runs: 'north' as const, spacingM: 0.4, depthMm: null } },
             ],
           }),
       walls: pick([null, { kind: 'masonry' }, { kind: 'timber', studM: 0.4, depthMm: null, noggingM: 1.2 }], a!),

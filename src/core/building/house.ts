@@ -9,6 +9,7 @@ export const sides = ['north', 'east', 'south', 'west'] as const
 export type Side = (typeof sides)[number]
 
 const measure = z.number().positive().max(200)
+const joistsInput = z.strictObject({ runs: z.enum(['east', 'north']), spacingM: z.number().min(0.2).max(1.5) })
 const place = { room: z.string().max(64), side: z.enum(sides), atM: z.number().min(0).max(200) }
 
 export const roomInput = z.strictObject({
@@ -20,6 +21,10 @@ export const roomInput = z.strictObject({
   heightM: z.number().min(0.5).max(20),
   /** Its ceiling is suspended, so far below what is above it; tiles of it are lifted. */
   voidM: z.number().min(0.05).max(5).optional(),
+  /** Its joists, where they are not as the others; and that it has no attic above it, or no crawl space below. */
+  joists: joistsInput.optional(),
+  flat: z.boolean().optional(),
+  slab: z.boolean().optional(),
   /** Its south-west corner; of a room that is given none, from what it stands beside. */
   at: z.tuple([z.number().min(-1000).max(1000), z.number().min(-1000).max(1000)]).optional(),
   /**
@@ -108,14 +113,18 @@ export const buildingInput = z.strictObject({
   /** What its walls are, but for those that were found to be built otherwise. */
   walls: built,
   /** Places above the uppermost and below the lowest floor that one can get into; null: there is none. */
-  attic: z.strictObject({ headM: z.number().min(0.2).max(5), hot: z.boolean() }).nullable(),
+  attic: z
+    .strictObject({
+      headM: z.number().min(0.2).max(5),
+      hot: z.boolean(),
+      /** Under a roof that slopes: which way its ridge runs, in the middle, and the head room that is left at the eaves. */
+      roof: z.strictObject({ ridge: z.enum(['east', 'north']), eavesM: z.number().min(0).max(5) }).optional(),
+    })
+    .nullable(),
   crawl: z.strictObject({ headM: z.number().min(0.2).max(5) }).nullable(),
-  found: z.array(found).max(240).default([]),
+  found: z.array(found).max(480).default([]),
   /** The joists of floors and ceilings: which way they run, and how far apart; null: nobody looked. */
-  joists: z
-    .strictObject({ runs: z.enum(['east', 'north']), spacingM: z.number().min(0.2).max(1.5) })
-    .nullable()
-    .default(null),
+  joists: joistsInput.nullable().default(null),
   /** One joist that was found, which gives the others over and under its room: off its south wall where they run east, else its west. */
   foundJoists: z
     .array(z.strictObject({ room: z.string().max(64), atM: z.number().min(0).max(200) }))
@@ -135,6 +144,10 @@ export interface Room {
   readonly east: number
   readonly north: number
   readonly voidM: number | null
+  /** As entered: joists of its own, no attic above it, no crawl space below. */
+  readonly joists?: BuildingInput['joists'] | undefined
+  readonly flat?: boolean | undefined
+  readonly slab?: boolean | undefined
   /** Of its floor and of its ceiling. */
   readonly foot: number
   readonly head: number
@@ -161,6 +174,9 @@ export function placed({ rooms }: Pick<BuildingInput, 'rooms'>): readonly Room[]
       foot: foot.get(r.floor)!,
       head: foot.get(r.floor)! + r.heightM,
       voidM: r.voidM ?? null,
+      joists: r.joists,
+      flat: r.flat,
+      slab: r.slab,
     })
   for (let grown = true; grown;) {
     grown = false
@@ -326,17 +342,21 @@ export function noggingsKnown(building: BuildingInput, rooms: readonly Room[], r
   return building.found.some((f) => f.noggingM !== undefined && sameWall(rooms, room, side, f) !== null)
 }
 
-/** Where joists over and under a room lie, across the way they run: in step with one that was found, else from the building's edge. */
-export function joistsOf(
-  { joists, foundJoists }: Pick<BuildingInput, 'joists' | 'foundJoists'>,
-  rooms: readonly Room[],
-  room: Room,
-): readonly number[] {
+type Joisted = Pick<BuildingInput, 'joists' | 'foundJoists'>
+/** The joists over and under a room: its own, else as they are elsewhere; null: nobody looked. */
+export const joistsMade = ({ joists }: Joisted, room: Room): BuildingInput['joists'] => room.joists ?? joists
+/**
+ * Where joists over and under a room lie, across the way they run: in step with one that was found, else from the edge of the room where
+ * they are its own, of the building where they are not.
+ */
+export function joistsOf(building: Joisted, rooms: readonly Room[], room: Room): readonly number[] {
+  const joists = joistsMade(building, room)
+  const { foundJoists } = building
   if (!joists) return []
   const edge = joists.runs === 'east' ? 'south' : 'west'
   const [from, to] = joists.runs === 'east' ? [room.south, room.north] : [room.west, room.east]
   const seen = foundJoists.find((f) => f.room === room.id)
-  const start = seen ? room[edge] + seen.atM : Math.min(...rooms.map((r) => r[edge]))
+  const start = seen ? room[edge] + seen.atM : room.joists ? room[edge] : Math.min(...rooms.map((r) => r[edge]))
   const first = start + Math.ceil((from - start) / joists.spacingM + 1e-9) * joists.spacingM
   const at: number[] = []
   for (let m = first; m < to - 1e-9; m += joists.spacingM) at.push(m)
@@ -347,20 +367,22 @@ export const covers = (r: Room, x: number, y: number): boolean =>
   x > r.west - 1e-6 && x < r.east + 1e-6 && y > r.south - 1e-6 && y < r.north + 1e-6
 export const overlaps = (a: Room, b: Room): boolean =>
   a.west < b.east - 1e-6 && b.west < a.east - 1e-6 && a.south < b.north - 1e-6 && b.south < a.north - 1e-6
-/** Rooms with nothing on the storey above them, or below. */
+/** Rooms with nothing on the storey above them, or below, that have an attic or a crawl space there if the building has one. */
 export const openRooms = (rooms: readonly Room[], up: boolean): readonly Room[] =>
-  rooms.filter((r) => !rooms.some((o) => o.floor === r.floor + (up ? 1 : -1) && overlaps(o, r)))
+  rooms.filter((r) => !(up ? r.flat : r.slab) && !rooms.some((o) => o.floor === r.floor + (up ? 1 : -1) && overlaps(o, r)))
 
 const noJoist: readonly number[] = []
 /** Which part of a straight piece of cable, from x and y to u and v, lies at each joist that it crosses over or under open rooms. */
 export function joistsCrossed(
-  building: Pick<BuildingInput, 'joists' | 'foundJoists'>,
+  building: Joisted,
   rooms: readonly Room[],
   open: readonly Room[],
 ): (x: number, y: number, u: number, v: number) => readonly number[] {
-  if (!building.joists) return () => noJoist
-  const northward = building.joists.runs === 'east'
-  const byRoom = open.map((room) => joistsOf(building, rooms, room))
+  const byRoom = open.map((room) => ({
+    at: joistsOf(building, rooms, room),
+    northward: joistsMade(building, room)?.runs === 'east',
+  }))
+  if (byRoom.every(({ at }) => at.length === 0)) return () => noJoist
   /** Whether a place lies under or over a room, and under or over none before it: where two lie over each other it is one joist. */
   const firstAt = (i: number, x: number, y: number): boolean => {
     if (!covers(open[i]!, x, y)) return false
@@ -368,14 +390,14 @@ export function joistsCrossed(
     return true
   }
   return (x, y, u, v) => {
-    const from = northward ? y : x
-    const far = (northward ? v : u) - from
-    const low = Math.min(from, from + far) + 1e-6
-    const high = Math.max(from, from + far) + 1e-6
-    if (Math.abs(far) < 1e-9) return noJoist
     let parts: number[] | null = null
     for (let r = 0; r < byRoom.length; r++) {
-      const at = byRoom[r]!
+      const { at, northward } = byRoom[r]!
+      const from = northward ? y : x
+      const far = (northward ? v : u) - from
+      if (Math.abs(far) < 1e-9) continue
+      const low = Math.min(from, from + far) + 1e-6
+      const high = Math.max(from, from + far) + 1e-6
       if (at.length === 0 || at[0]! > high || at.at(-1)! <= low) continue
       for (let i = firstAbove(at, low); i < at.length && at[i]! <= high; i++) {
         const part = (at[i]! - from) / far
@@ -394,6 +416,20 @@ function firstAbove(sorted: readonly number[], than: number): number {
     else to = mid
   }
   return from
+}
+
+/** The head room over a place in the attic: less towards the eaves under a roof that slopes. */
+export function headOver({ attic }: Pick<BuildingInput, 'attic'>, rooms: readonly Room[]): (x: number, y: number) => number {
+  const headM = attic?.headM ?? 0
+  const roof = attic?.roof
+  const open = openRooms(rooms, true)
+  if (!roof || open.length === 0) return () => headM
+  const level = roof.ridge === 'east'
+  const from = Math.min(...open.map((r) => (level ? r.south : r.west)))
+  const to = Math.max(...open.map((r) => (level ? r.north : r.east)))
+  const [middle, half] = [(from + to) / 2, Math.max((to - from) / 2, 1e-6)]
+  const eavesM = Math.min(roof.eavesM, headM)
+  return (x, y) => Math.max(headM - ((headM - eavesM) * Math.abs((level ? y : x) - middle)) / half, 0)
 }
 
 /** Whether the face of a side may be opened: not where somebody said that it stays closed. */

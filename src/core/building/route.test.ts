@@ -275,6 +275,69 @@ describe('routes', () => {
     const round = ask(along, { ...solid, openings: [stairs], points }).routes[0]!
     expect(places(round)).not.toContain('cabinets kitchen south')
   })
+  it('cross no attic over a flat roof, and no crawl space under a slab', () => {
+    const kinds = (building: object) => {
+      const { nodes, edges } = ask({ graph: true }, building).graph!
+      const inside = (kind: string) =>
+        edges.filter(([a, , , k]) => k === kind && nodes[a]![0] > 0.1 && nodes[a]![0] < 3.9 && nodes[a]![1] > 0.1 && nodes[a]![1] < 2.9)
+          .length
+      return { attic: inside('attic'), crawl: inside('crawl') }
+    }
+    const under = { ...house, crawl: { headM: 0.6 } }
+    const [kitchen, ...others] = house.rooms
+    expect(kinds(under).attic).toBeGreaterThan(0)
+    expect(kinds(under).crawl).toBeGreaterThan(0)
+    expect(kinds({ ...under, rooms: [{ ...kitchen, flat: true }, ...others] })).toEqual({ attic: 0, crawl: kinds(under).crawl })
+    expect(kinds({ ...under, rooms: [{ ...kitchen, slab: true }, ...others] })).toEqual({ attic: kinds(under).attic, crawl: 0 })
+  })
+  it('find it cramped, and then out of reach, where the roof comes down', () => {
+    const room = { id: 'r', lengthM: 6, widthM: 6, heightM: 2.4 }
+    const edgesOf = (eavesM: number | null) => {
+      const attic = { headM: 2.5, hot: false, ...(eavesM === null ? {} : { roof: { ridge: 'east', eavesM } }) }
+      const { nodes, edges } = ask(
+        { graph: true, from: { board: 'b' }, to: [{ point: 'p' }] },
+        {
+          rooms: [room],
+          points: [{ id: 'p', room: 'r', side: 'east', atM: 1, heightM: 0.4 }],
+          boards: [{ id: 'b', room: 'r', side: 'west', atM: 1, heightM: 1.5 }],
+          walls: { kind: 'timber', studM: 0.6 },
+          attic,
+          crawl: null,
+        },
+      ).graph!
+      return edges.flatMap(([a, b, cost, kind]) => (kind === 'attic' ? [{ y: (nodes[a]![1] + nodes[b]![1]) / 2, cost }] : []))
+    }
+    // Along a line, the dearest edge of a length: near the eaves it is cramped, under the ridge one can stand.
+    const dearest = (all: ReturnType<typeof edgesOf>, from: number, to: number) =>
+      Math.max(...all.filter(({ y }) => y > from && y < to).map(({ cost }) => cost))
+    const sloping = edgesOf(0.2)
+    expect(dearest(sloping, 0.3, 1.2)).toBeGreaterThan(dearest(sloping, 2.5, 3.5) * 1.2)
+    const level = edgesOf(null)
+    expect(dearest(level, 0.3, 1.2)).toBeCloseTo(dearest(level, 2.5, 3.5), 9)
+    // Where nothing is left under the rafters nobody reaches.
+    expect(edgesOf(0).some(({ y }) => y < 0.1)).toBe(false)
+    expect(sloping.some(({ y }) => y < 0.1)).toBe(true)
+  })
+  it('count the joists of each room as they run there', () => {
+    const joists = { runs: 'east', spacingM: 0.4 }
+    const long = { id: 'a', lengthM: 6, widthM: 4, heightM: 2.4 }
+    const holes = (own: object) =>
+      ask(
+        { to: [{ point: 'urn' }], forbid: ['surface', 'stud', 'corner', 'attic'] },
+        {
+          rooms: [{ ...long, ...own }],
+          points: [{ id: 'urn', room: 'a', side: 'east', atM: 2, heightM: 0.4 }],
+          boards: [{ id: 'board', room: 'a', side: 'west', atM: 2, heightM: 0.5 }],
+          walls: { kind: 'timber', studM: 0.4 },
+          attic: null,
+          crawl: { headM: 0.6 },
+          joists,
+        },
+      ).routes[0]!.elements.find((e) => e.kind === 'crawl')!.holes
+    // Six metres along the joists of the building cross none; across its own, every one of them.
+    expect(holes({})).toBe(0)
+    expect(holes({ joists: { runs: 'north', spacingM: 0.4 } })).toBeGreaterThan(10)
+  })
   it('see an opening narrower than a bay', () => {
     const slit = { id: 's', room: 'store', side: 'east', atM: 0.01, what: 'fixed', widthM: 0.1, sillM: 0, headM: 2.4 }
     const edges = (openings: object[]) => ask({ graph: true }, { ...house, openings }).graph!.edges.length

@@ -27,8 +27,7 @@ const asked = {
   region: 'north-america' as const,
   units: 'imperial' as const,
   holeMm: 19.05,
-  atticHeadM: 1,
-  crawlHeadM: null,
+  headAt: (space: 'attic' | 'crawl') => (space === 'attic' ? 1 : null),
   noggingsKnown: () => true,
   joistsKnown: true,
 }

@@ -42,8 +42,8 @@ export interface StepsAsked {
   readonly units: UnitSystem
   /** Bored for the cable, in millimetres. */
   readonly holeMm: number
-  readonly atticHeadM: number | null
-  readonly crawlHeadM: number | null
+  /** Head room at a place of a space; null: nobody measured it. */
+  readonly headAt: (space: 'attic' | 'crawl', at: Place) => number | null
   /** Whether anybody looked for noggings in the wall of a part, and which way joists run. */
   readonly noggingsKnown: (part: Part) => boolean
   readonly joistsKnown: boolean
@@ -69,23 +69,26 @@ const clauses = (na: string, uk: string, za: string): Clauses => ({ 'north-ameri
 const sans = (what: string): string => `SANS 10142-1 ${what}`
 const zones = clauses('300.4(A)(1)', '522.6.202', sans('protection against mechanical damage'))
 const drilling = clauses('300.4(A)', '522.6', sans('protection against mechanical damage'))
-const below = (m: number | null, units: UnitSystem): string =>
-  m === null ? 'head room not measured' : `head room ${formatLength(m, units)}${m < 1.2 ? ': angle drill' : ''}`
+function headRoom(part: Part, { headAt, units }: StepsAsked, space: 'attic' | 'crawl'): string {
+  const m = headAt(space, boredAt(part))
+  if (m === null) return 'head room not measured'
+  return `head room ${m < 0.6 ? formatSmallLength(m * 1000, units) : formatLength(m, units)}${m < 1.2 ? ': angle drill' : ''}`
+}
 
 type Sayer = (part: Part, asked: StepsAsked, at: { readonly wall: string; readonly left: string; readonly high: string }) => string | null
 /** What is bored or opened at each kind of part, before anything is pulled. */
 const boring: Partial<Record<WayKind, Sayer>> = {
-  'top-plates': (_, a, { wall, left }) =>
-    `Bore ${size(a)} through both top plates of ${wall}, ${left}, in the middle of the timber (${below(a.atticHeadM, a.units)}).`,
-  'sole-plate': (_, a, { wall, left }) =>
+  'top-plates': (p, a, { wall, left }) =>
+    `Bore ${size(a)} through both top plates of ${wall}, ${left}, in the middle of the timber (${headRoom(p, a, 'attic')}).`,
+  'sole-plate': (p, a, { wall, left }) =>
     `Bore ${size(a)} through the sole plate and the floor under ${wall}, ${left}, in the middle of the timber ` +
-    `(${below(a.crawlHeadM, a.units)}).`,
+    `(${headRoom(p, a, 'crawl')}).`,
   'ceiling-hole': (p, a, { wall, left }) =>
     `Bore ${size(a)} through the ceiling ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}`} ` +
-    `(${below(a.atticHeadM, a.units)} above).`,
+    `(${headRoom(p, a, 'attic')} above).`,
   'floor-hole': (p, a, { wall, left }) =>
     `Bore ${size(a)} through the floor ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}, where the appliance stands`} ` +
-    `(${below(a.crawlHeadM, a.units)} below): look underneath first.`,
+    `(${headRoom(p, a, 'crawl')} below): look underneath first.`,
   stud: (p, a, { wall, high }) =>
     `Open the lining of ${wall} ${high}, and bore ${size(a)} through ${p.holes} ${p.holes === 1 ? 'stud' : 'studs'}, each in its middle.`,
   nogging: (p, a, { wall, left }) =>
@@ -94,7 +97,7 @@ const boring: Partial<Record<WayKind, Sayer>> = {
   crawl: (p, a) =>
     p.holes > 0
       ? `Under the floor bore ${size(a)} through ${p.holes} ${p.holes === 1 ? 'joist' : 'joists'}, each in the middle of its depth ` +
-        `and in the third of its span next to a support (${below(a.crawlHeadM, a.units)}).`
+        `and in the third of its span next to a support (${headRoom(p, a, 'crawl')}).`
       : null,
   corner: (p, a, { wall, high }) =>
     `Open the lining in the corner of ${wall} and the ${p.beyond} wall ${high}, ` +

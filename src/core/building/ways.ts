@@ -7,6 +7,7 @@ import {
   type Fixture,
   type Gap,
   gapsIn,
+  headOver,
   joistsCrossed,
   mayOpen,
   noggingOf,
@@ -121,8 +122,9 @@ const minutesFor = ({ once, perMetre, joist }: Work, lengthM: number, across: nu
 const holesFor = ({ holes, joist }: Work, across: number): number => holes + (joist ? across * joist.holes : 0)
 /** What lies in an attic is so far above the ceiling. */
 export const ATTIC_M = 0.1
-/** Where one cannot stand. */
+/** Where one cannot stand; and where nobody reaches. */
 const STANDING_M = 1.7
+const REACHED_M = 0.1
 /** Height of what runs along a wall between the floor and the head. */
 const MID_M = 0.45
 
@@ -215,8 +217,8 @@ class Builder {
   /** A face that stays closed is neither opened nor bored, on either side of a corner. */
   labelled(kind: WayKind, where: Where, into: Label['into'], times: number): { readonly at: number; readonly open: boolean } {
     const { last } = this
-    if (last?.label.where === where && last.label.kind === kind && last.label.into === into) return last
-    const key = `${kind}\n${into}\n${where.side}\n${where.room}\n${where.beyond}\n${where.name}`
+    if (last?.label.where === where && last.label.kind === kind && last.label.into === into && last.label.times === times) return last
+    const key = `${kind}\n${into}\n${times}\n${where.side}\n${where.room}\n${where.beyond}\n${where.name}`
     let known = this.labelAt.get(key)
     const label = { kind, where, into, times }
     if (!known) {
@@ -510,8 +512,9 @@ function storeys(b: Builder, bays: readonly Bay[]): void {
 /** Attic or crawl space: a grid over the rooms it lies above or below, reached through the plates of their walls. */
 function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], space: 'attic' | 'crawl', ceilings: readonly OnRoom[]): void {
   const up = space === 'attic'
-  const { headM } = b.building[space]!
-  const times = (headM < STANDING_M ? b.weights.cramped : 1) * (up && b.building.attic!.hot ? b.weights.hot : 1)
+  const headAt = up ? headOver(b.building, rooms) : () => b.building.crawl!.headM
+  const hot = up && b.building.attic!.hot ? b.weights.hot : 1
+  const cramped = (x: number, y: number) => headAt(x, y) < STANDING_M
   const { gridM } = b.building
   const open = openRooms(rooms, up)
   const [west, south] = [Math.min(...rooms.map((r) => r.west)), Math.min(...rooms.map((r) => r.south))]
@@ -526,25 +529,31 @@ function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], spa
     for (let j = Math.ceil((r.south - south) / gridM - 1e-9); south + j * gridM < r.north + 1e-9; j++)
       for (let i = Math.ceil((r.west - west) / gridM - 1e-9); west + i * gridM < r.east + 1e-9; i++) {
         const [x, y] = [west + i * gridM, south + j * gridM]
-        if (grid[j * wide + i] === -1 && !barred(x, y, x, y)) grid[j * wide + i] = b.node(x, y, z)
+        if (grid[j * wide + i] === -1 && headAt(x, y) >= REACHED_M && !barred(x, y, x, y)) grid[j * wide + i] = b.node(x, y, z)
       }
   }
   const crossed = joistsCrossed(b.building, rooms, open)
   const strides = [1, wide, wide + 1, 1 - wide]
   b.reserve(strides.length * grid.reduce((count, n) => (n < 0 ? count : count + 1), 0))
-  const label = b.labelled(space, inSpace(space), null, times).at
+  const lain = [1, b.weights.cramped].map((tight) => ({
+    times: tight * hot,
+    label: b.labelled(space, inSpace(space), null, tight * hot).at,
+  }))
   for (let at = 0; at < grid.length; at++) {
     const here = grid[at]!
     if (here < 0) continue
     const x = b.at[3 * here]!
     const y = b.at[3 * here + 1]!
+    const tight = cramped(x, y)
     for (let k = 0; k < strides.length; k++) {
       const to = at + strides[k]!
       const there = to < 0 || to >= grid.length ? -1 : grid[to]!
       if (there < 0) continue
       const u = b.at[3 * there]!
       const v = b.at[3 * there + 1]!
-      if (!barred(x, y, u, v)) b.edge(space, label, here, there, times, crossed(x, y, u, v).length)
+      if (barred(x, y, u, v)) continue
+      const { label, times } = lain[tight || cramped(u, v) ? 1 : 0]!
+      b.edge(space, label, here, there, times, crossed(x, y, u, v).length)
     }
   }
   /** The grid's place nearest to a node under or over it. */
@@ -559,7 +568,9 @@ function openSpace(b: Builder, bays: readonly Bay[], rooms: readonly Room[], spa
   }
   const through = (kind: WayKind, place: Where, end: number | null | undefined) => {
     const at = end == null ? undefined : gridAt(end)
-    if (at !== undefined) b.join(kind, place, end!, at, up ? times : 1, space)
+    if (at === undefined) return
+    const [x, y] = b.place(end!)
+    b.join(kind, place, end!, at, up ? (cramped(x, y) ? b.weights.cramped : 1) * hot : 1, space)
   }
   for (const { room, side, cavity, face } of bays) {
     if (!open.includes(room)) continue

@@ -1,4 +1,15 @@
-import { along, type BuildingInput, joistsOf, opensOf, type Room, type Side, sideLength, sides } from '../building/house'
+import {
+  along,
+  type BuildingInput,
+  joistsMade,
+  joistsOf,
+  openRooms,
+  opensOf,
+  type Room,
+  type Side,
+  sideLength,
+  sides,
+} from '../building/house'
 import type { PictureLie } from '../building/picture'
 import { holesOf } from '../building/holes'
 import { supportsOf } from '../building/supports'
@@ -107,19 +118,19 @@ function opensBetween({ input, rooms }: PlanAsked, { at }: Frame, shown: readonl
 
 /** Joists as far as they are known: along the way they run on the plan, on end or lengthwise from the south. */
 function joistsIn({ view, input, rooms }: PlanAsked, { at }: Frame, shown: readonly Room[]): Shape[] {
-  const { joists } = input
-  if (!joists) return []
   const thin = { stroke: 'rule', width: 1.5 } as const
   return shown.flatMap((r): Shape[] => {
     const lines = joistsOf(input, rooms, r)
+    const runs = joistsMade(input, r)?.runs
+    if (lines.length === 0 || !runs) return []
     if (view === 'plan')
       return lines.map((m) => {
-        const [p, q] = joists.runs === 'east' ? [at([r.west, m, 0]), at([r.east, m, 0])] : [at([m, r.south, 0]), at([m, r.north, 0])]
+        const [p, q] = runs === 'east' ? [at([r.west, m, 0]), at([r.east, m, 0])] : [at([m, r.south, 0]), at([m, r.north, 0])]
         return line(p[0], p[1], q[0], q[1], thin)
       })
     const [, top] = at([0, 0, r.head + JOIST_DRAWN_M])
     const [, bottom] = at([0, 0, r.head])
-    if (joists.runs === 'north') return lines.map((m) => line(at([m, 0, 0])[0], top, at([m, 0, 0])[0], bottom, { ...thin, width: 3 }))
+    if (runs === 'north') return lines.map((m) => line(at([m, 0, 0])[0], top, at([m, 0, 0])[0], bottom, { ...thin, width: 3 }))
     const [west, east] = [at([r.west, 0, 0])[0], at([r.east, 0, 0])[0]]
     return [line(west, top, east, top, thin)]
   })
@@ -285,26 +296,45 @@ function standing(asked: PlanAsked, frame: Frame, shown: readonly Room[], put: R
   return { shapes, said, parts }
 }
 
+const thinly = { stroke: 'ink3', width: 1.5, dash: '6 4' } as const
+/** The roof over the attic, from the south: with its slope and its rafters as far as they are known, else only that there is one. */
+function roofOf({ input, rooms }: PlanAsked, { at }: Frame, put: ReturnType<typeof labels>): Shape[] {
+  const under = openRooms(rooms, true)
+  if (!input.attic || under.length === 0) return []
+  const { headM, roof } = input.attic
+  const [west, east] = [Math.min(...under.map((r) => r.west)), Math.max(...under.map((r) => r.east))]
+  const head = Math.max(...under.map((r) => r.head))
+  const top = at([(west + east) / 2, 0, head + headM])
+  const eavesM = Math.min(roof?.eavesM ?? 0, headM)
+  const [left, right] = [west, east].map((x) => [at([x, 0, head]), at([x, 0, head + eavesM]), at([x, 0, head + headM])] as const)
+  const lengthwise = roof?.ridge === 'east'
+  const edge = lengthwise ? [left![0], left![2], right![2], right![0]] : [left![0], left![1], top, right![1], right![0]]
+  // Of a ridge that runs across the view each rafter is seen from its side; they stand beside the joists that run as they do.
+  const rafters = lengthwise ? under.flatMap((r) => (joistsMade(input, r)?.runs === 'north' ? joistsOf(input, rooms, r) : [])) : []
+  return [
+    { kind: 'path', d: d(edge), ...thinly },
+    ...rafters.map((x) => line(at([x, 0, 0])[0], at([x, 0, head + eavesM])[1], at([x, 0, 0])[0], top[1], { stroke: 'rule', width: 1.5 })),
+    ...put.put('attic', 12.5, [[top[0], top[1] + 26]], { anchor: 'middle', fill: 'ink2' }),
+  ]
+}
+
 /** What lies above and below the rooms, from the south. */
-function openSpaces({ input }: PlanAsked, { at }: Frame, shown: readonly Room[], put: ReturnType<typeof labels>): Shape[] {
-  const west = Math.min(...shown.map((r) => r.west))
-  const east = Math.max(...shown.map((r) => r.east))
-  const [head, foot] = [Math.max(...shown.map((r) => r.head)), Math.min(...shown.map((r) => r.foot))]
+function openSpaces(asked: PlanAsked, frame: Frame, shown: readonly Room[], put: ReturnType<typeof labels>): Shape[] {
+  const { input } = asked
+  const { at } = frame
+  const foot = Math.min(...shown.map((r) => r.foot))
   const out: Shape[] = []
-  const thin = { stroke: 'ink3', width: 1.5, dash: '6 4' } as const
   for (const r of shown) {
     if (r.voidM === null) continue
     const [[x, y], [right, bottom]] = [at([r.west, 0, r.head + r.voidM]), at([r.east, 0, r.head])]
-    out.push({ kind: 'rect', x, y, w: right - x, h: bottom - y, ...thin })
+    out.push({ kind: 'rect', x, y, w: right - x, h: bottom - y, ...thinly })
   }
-  if (input.attic) {
-    const ridge = at([(west + east) / 2, 0, head + input.attic.headM])
-    out.push({ kind: 'path', d: d([at([west, 0, head]), ridge, at([east, 0, head])]), ...thin })
-    out.push(...put.put('attic', 12.5, [[ridge[0], ridge[1] + 26]], { anchor: 'middle', fill: 'ink2' }))
-  }
-  if (input.crawl) {
+  if (input.attic) out.push(...roofOf(asked, frame, put))
+  const below = openRooms(shown, false)
+  if (input.crawl && below.length > 0) {
+    const [west, east] = [Math.min(...below.map((r) => r.west)), Math.max(...below.map((r) => r.east))]
     const low = foot - input.crawl.headM
-    out.push({ kind: 'path', d: d([at([west, 0, foot]), at([west, 0, low]), at([east, 0, low]), at([east, 0, foot])]), ...thin })
+    out.push({ kind: 'path', d: d([at([west, 0, foot]), at([west, 0, low]), at([east, 0, low]), at([east, 0, foot])]), ...thinly })
     const [x, y] = at([(west + east) / 2, 0, low])
     out.push(...put.put('crawl space', 12.5, [[x, y - 6]], { anchor: 'middle', fill: 'ink2' }))
   }

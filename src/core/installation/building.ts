@@ -1,8 +1,20 @@
-import { along, type BuildingInput, builtOf, noggingsKnown, placed, type Room, type Side } from '../building/house'
+import {
+  along,
+  type BuildingInput,
+  builtOf,
+  headOver,
+  joistsMade,
+  noggingsKnown,
+  openRooms,
+  placed,
+  type Room,
+  type Side,
+  sides,
+} from '../building/house'
 import type { Finding } from '../finding'
 import { bestTo, type Reached, type WaysAsked } from '../building/route'
 import { InputError } from '../input-error'
-import { newBuilding } from '../job/building'
+import { type BuildingRecord, joistsIn, newBuilding, otherwiseIn } from '../job/building'
 import { type Beside, besideOnWay } from './beside'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
 import { MAIN_BOARD } from '../job/board'
@@ -105,6 +117,11 @@ function insideOf(job: Job): Pick<BuildingInput, 'openings' | 'found'> {
     if (studM !== null || w.closed || w.noggingAtM != null || w.built)
       found.push({ ...at, closed: w.closed === true, ...(studM === null ? {} : { studM }), ...nogging, ...built })
   }
+  // What a room or its storey is made of comes after what was found of a wall from either side of it.
+  for (const r of job.rooms) {
+    const walls = r.measured ? otherwiseIn(job.building, r, 'walls') : null
+    if (walls) for (const side of sides) found.push({ room: r.id, side, closed: false, built: wallsOf(walls) })
+  }
   return { openings, found }
 }
 
@@ -112,6 +129,13 @@ function wallsOf(walls: Built | null): BuildingInput['walls'] {
   if (walls?.kind !== 'timber') return { kind: 'masonry' }
   const { kind, studM, depthMm, noggingM } = walls
   return { kind, studM, depthMm, ...(noggingM == null ? {} : { noggingM: noggingM === 'none' ? null : noggingM }) }
+}
+
+/** Under a roof whose eaves nobody measured the head room is known under the ridge alone: it is reckoned with, and told of no other place. */
+function atticOf(attic: BuildingRecord['attic']): BuildingInput['attic'] {
+  if (attic === null || attic === 'none') return null
+  const { headM, hot, roof } = attic
+  return roof && roof.eavesM !== null ? { headM, hot, roof: { ridge: roof.ridge, eavesM: roof.eavesM } } : { headM, hot }
 }
 
 type Standing = Pick<Job['points'][number], 'id' | 'overhead'> & {
@@ -162,7 +186,16 @@ function readBuilding(job: Job): BuildingRead {
     rooms: measured.map((r) => {
       const { beside, ...size } = r.measured!
       const floor = Math.min(Math.max(r.floor, -3), 20)
-      return beside ? { id: r.id, floor, ...size, beside: { ...beside, open: beside.open ?? false } } : { id: r.id, floor, ...size }
+      const joists = otherwiseIn(job.building, r, 'joists')
+      const room = {
+        id: r.id,
+        floor,
+        ...size,
+        ...(joists ? { joists: { runs: joists.runs, spacingM: joists.spacingM } } : {}),
+        ...(otherwiseIn(job.building, r, 'attic') ? { flat: true } : {}),
+        ...(otherwiseIn(job.building, r, 'crawl') ? { slab: true } : {}),
+      }
+      return beside ? { ...room, beside: { ...beside, open: beside.open ?? false } } : room
     }),
     openings: [...openingsOf(job), ...inside.openings],
     found: inside.found,
@@ -172,7 +205,7 @@ function readBuilding(job: Job): BuildingRead {
     walls: wallsOf(made.walls),
     joists: made.joists ? { runs: made.joists.runs, spacingM: made.joists.spacingM } : null,
     foundJoists: measured.flatMap((r) => (r.joistAtM == null ? [] : [{ room: r.id, atM: r.joistAtM }])),
-    attic: made.attic === 'none' ? null : made.attic,
+    attic: atticOf(made.attic),
     crawl: made.crawl === 'none' ? null : made.crawl,
     gridM: 0.6,
   }
@@ -322,13 +355,20 @@ const besideFinding = (job: Job, { circuit, lengthM }: Beside): Finding => ({
     'and is reckoned so: each carries less. Kept apart by their own thickness they do not warm each other.',
 })
 
+/** The least depth of the joists over a crawl space; null where one of them was not measured. */
+function shallowest(job: Job, { rooms }: BuildingRead): number | null {
+  const open = new Set(openRooms(rooms, false).map((r) => r.id))
+  const depths = job.rooms.flatMap((r) => (open.has(r.id) ? [joistsIn(job.building, r)?.depthMm ?? null] : []))
+  return depths.length === 0 || depths.includes(null) ? null : Math.min(...depths.flatMap((d) => d ?? []))
+}
+
 /** What is wrong with the building as measured, and with the ways that were taken through it. */
 export const routeFindings = once((job: Job): readonly (Finding & { readonly circuit: string | null })[] => {
   const routed = job.cables.filter((k) => k.route && k.circuit !== null)
   const read = buildingOf(job)
   const made = job.building ?? bare
   const depthOf = depthIn(read)
-  const joistMm = made.joists?.depthMm ?? null
+  const joistMm = shallowest(job, read)
   return [
     ...read.findings.map((f) => ({ ...f, circuit: null })),
     ...job.circuits.flatMap((c) => besideOnWay(job, c.id).map((b) => ({ ...besideFinding(job, b), circuit: c.id }))),
@@ -372,13 +412,17 @@ export function stepsOfWay(job: Installation, parts: readonly Part[], units: Uni
     region: job.region,
     units,
     holeMm: made.holeMm,
-    atticHeadM: input?.attic?.headM ?? null,
-    crawlHeadM: input?.crawl?.headM ?? null,
+    headAt: (space, [x, y]) => {
+      if (!input?.[space]) return null
+      if (space === 'crawl') return input.crawl!.headM
+      const sloping = made.attic !== null && made.attic !== 'none' && made.attic.roof !== undefined
+      return sloping && !input.attic!.roof ? null : headOver(input, rooms)(x, y)
+    },
     noggingsKnown: ({ room: id, side }) => {
       const room = rooms.find((r) => r.id === id)
       return !input || !room || !side || noggingsKnown(input, rooms, room, side)
     },
-    joistsKnown: input?.joists != null,
+    joistsKnown: input !== null && rooms.every((r) => joistsMade(input, r) !== null),
   })
 }
 

@@ -35,6 +35,24 @@ const obstacleSchema = z.strictObject({
   lengthM: amount.positive().max(200),
   widthM: amount.positive().max(200),
 })
+/** Which way joists run, how far apart they are, and how deep. */
+const joistsSchema = z.strictObject({
+  runs: z.enum(['east', 'north']),
+  spacingM: z.number().min(0.2).max(1.5),
+  depthMm: z.number().min(50).max(600).nullable(),
+})
+export type Joists = z.infer<typeof joistsSchema>
+/** What a storey, or a room, is made of otherwise than the rest; what is not said is as elsewhere. */
+const otherwiseSchema = z.strictObject({
+  id: idField,
+  of: z.union([z.strictObject({ room: idField }), z.strictObject({ floor: z.int().min(-5).max(50) })]),
+  walls: builtSchema.optional(),
+  joists: joistsSchema.optional(),
+  /** No attic above it, but a flat roof; no crawl space below, but a slab. */
+  attic: z.literal('none').optional(),
+  crawl: z.literal('none').optional(),
+})
+export type Otherwise = z.infer<typeof otherwiseSchema>
 const fraction = z.number().min(0).max(10)
 const onPicture = z.tuple([fraction, fraction])
 const onGround = z.tuple([z.number().min(-2000).max(2000), z.number().min(-2000).max(2000)])
@@ -53,17 +71,22 @@ export type ObstacleRecord = z.infer<typeof obstacleSchema>
 /** How the building is made. Null is what nobody looked at. */
 export const buildingSchema = z.strictObject({
   walls: builtSchema.nullable(),
-  attic: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5), hot: z.boolean() })]).nullable(),
+  attic: z
+    .union([
+      z.literal('none'),
+      z.strictObject({
+        headM: z.number().min(0.2).max(5),
+        hot: z.boolean(),
+        /** Under a roof that slopes: which way its ridge runs, and the head room left at the eaves; null: nobody measured it. */
+        roof: z.strictObject({ ridge: z.enum(['east', 'north']), eavesM: z.number().min(0).max(5).nullable() }).optional(),
+      }),
+    ])
+    .nullable(),
   crawl: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5) })]).nullable(),
   /** The joists of floors and ceilings: which way they run, how far apart, and how deep. */
-  joists: z
-    .strictObject({
-      runs: z.enum(['east', 'north']),
-      spacingM: z.number().min(0.2).max(1.5),
-      depthMm: z.number().min(50).max(600).nullable(),
-    })
-    .nullable()
-    .optional(),
+  joists: joistsSchema.nullable().optional(),
+  /** Storeys and rooms that are made otherwise; of a room its own comes before that of its storey. */
+  otherwise: z.array(otherwiseSchema).max(60).optional(),
   /** What is bored for a cable, in millimetres. */
   holeMm: z.number().min(6).max(80),
   weights: z.strictObject({ minute: weight, metre: weight, hole: weight, opening: weight, hot: weight.min(1), cramped: weight.min(1) }),
@@ -98,6 +121,24 @@ interface Doc extends Laying {
   circuits: CircuitRecord[]
 }
 const edit = edits<Doc>()
+
+const sameScope = (a: Otherwise['of'], b: Otherwise['of']): boolean =>
+  'room' in a ? 'room' in b && a.room === b.room : 'floor' in b && a.floor === b.floor
+
+type Made = Pick<BuildingRecord, 'otherwise' | 'joists'>
+/** What is said of a room otherwise than of the rest: of itself, else of its storey; null: nothing. */
+export function otherwiseIn<K extends 'walls' | 'joists' | 'attic' | 'crawl'>(
+  made: Pick<BuildingRecord, 'otherwise'> | undefined,
+  { id, floor }: Pick<Room, 'id' | 'floor'>,
+  what: K,
+): NonNullable<Otherwise[K]> | null {
+  const said = (made?.otherwise ?? []).filter((o) => o[what] !== undefined)
+  const own = said.find((o) => 'room' in o.of && o.of.room === id) ?? said.find((o) => 'floor' in o.of && o.of.floor === floor)
+  return own?.[what] ?? null
+}
+/** The joists over and under a room; null: nobody looked. */
+export const joistsIn = (made: Made | undefined, room: Pick<Room, 'id' | 'floor'>): Joists | null =>
+  otherwiseIn(made, room, 'joists') ?? made?.joists ?? null
 
 /** What a cable lies in, by the part of its way. */
 export const placeOf: Readonly<Record<WayKind, Stretch['place']>> = {
@@ -229,9 +270,18 @@ export const buildingEdits = {
         if (patch.pictures!.some((o, k) => k < i && o.floor === p.floor))
           throw new EditError(`patch.pictures.${i}.floor`, 'A picture lies under this storey already.')
       }
+      for (const [i, { of }] of (patch.otherwise ?? []).entries()) {
+        if ('room' in of) inList(job.rooms, of.room, 'room', `patch.otherwise.${i}.of`)
+        if (patch.otherwise!.some((o, k) => k < i && sameScope(o.of, of)))
+          throw new EditError(`patch.otherwise.${i}.of`, 'This is said already: change what stands there.')
+      }
+      const made = { ...(job.building ?? newBuilding()), ...patch }
       // Where a joist was found is measured across the way they run.
-      if (patch.joists?.runs !== undefined && patch.joists.runs !== job.building?.joists?.runs) for (const r of job.rooms) delete r.joistAtM
-      job.building = { ...(job.building ?? newBuilding()), ...patch }
+      for (const r of job.rooms) {
+        const runs = joistsIn(made, r)?.runs
+        if (runs !== undefined && runs !== joistsIn(job.building, r)?.runs) delete r.joistAtM
+      }
+      job.building = made
     },
     ({ patch }, say) => `Building: ${say.fields(patch)}`,
   ),

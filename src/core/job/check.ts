@@ -43,6 +43,7 @@ export function faultIn(job: Job): Fault | null {
   job.walls.forEach((w, i) => need(`walls.${i}.room`, rooms, w.room))
   checkRooms(job, check, rooms)
   job.building?.obstacles?.forEach((o, i) => need(`building.obstacles.${i}.room`, rooms, o.room))
+  job.building?.otherwise?.forEach(({ of }, i) => need(`building.otherwise.${i}.of`, rooms, 'room' in of ? of.room : null))
   job.boards.forEach((b, i) => {
     need(`boards.${i}.fedFrom`, ways, b.fedFrom)
     need(`boards.${i}.wall`, walls, b.wall?.wall ?? null)

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { benchEdits } from './bench'
 import { boardEdits } from './board'
 import { briefEdits } from './brief'
-import { buildingEdits } from './building'
+import { buildingEdits, type Otherwise } from './building'
 import { coilEdits } from './coil'
 import { cableEdits, type End, leadFrom, sourcesOf, takeOut } from './cable'
 import { circuitEdits } from './circuit'
@@ -121,6 +121,8 @@ function dropWay(doc: Draft<Job>, id: string): void {
 function dropRoom(doc: Draft<Job>, id: string): void {
   for (const r of doc.rooms) if (r.measured?.beside?.room === id) r.measured.beside = null
   if (doc.building?.obstacles?.some((o) => o.room === id)) doc.building.obstacles = doc.building.obstacles.filter((o) => o.room !== id)
+  const madeSo = (o: Otherwise) => 'room' in o.of && o.of.room === id
+  if (doc.building?.otherwise?.some(madeSo)) doc.building.otherwise = doc.building.otherwise.filter((o) => !madeSo(o))
   for (const w of doc.walls)
     if (w.room === id) {
       w.room = null

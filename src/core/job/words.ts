@@ -65,6 +65,7 @@ const fieldNames: Readonly<Record<string, string>> = {
   built: 'how it is built',
   closed: 'whether its face stays closed',
   joistAtM: 'a joist found',
+  otherwise: 'storeys and rooms made otherwise',
   pictures: 'the picture under the plan',
   holeMm: 'the drill',
   ahead: 'upstream of the main switch',

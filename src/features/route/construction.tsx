@@ -9,9 +9,15 @@ import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
+import { MadeOtherwise } from './otherwise'
 import { SpacingFields } from './spacing-fields'
 import { USUAL_NOGGING_M, usualSpacingM } from './usual'
 
+const runsOptions = [
+  { value: 'unknown', label: 'Not looked' },
+  { value: 'east', label: 'East and west' },
+  { value: 'north', label: 'North and south' },
+] as const
 const looked = [
   { value: 'unknown', label: 'Not looked' },
   { value: 'none', label: 'None' },
@@ -71,11 +77,7 @@ export function Construction({ made }: { made: BuildingRecord }) {
         <ChoiceField
           label="Joists run"
           value={joists?.runs ?? 'unknown'}
-          options={[
-            { value: 'unknown', label: 'Not looked' },
-            { value: 'east', label: 'East and west' },
-            { value: 'north', label: 'North and south' },
-          ]}
+          options={runsOptions}
           onCommit={(v) => set({ joists: v === 'unknown' ? null : { spacingM: usualSpacingM(region), depthMm: null, ...joists, runs: v } })}
         />
         {joists && (
@@ -94,12 +96,32 @@ export function Construction({ made }: { made: BuildingRecord }) {
         {attic !== null && attic !== 'none' && (
           <>
             <LengthField
-              label="Head room in it"
+              label={attic.roof ? 'Head room under the ridge' : 'Head room in it'}
               value={attic.headM}
               min={0.2}
               max={5}
               onCommit={(headM) => headM && set({ attic: { ...attic, headM } })}
             />
+            <ChoiceField
+              label="The ridge of its roof runs"
+              value={attic.roof?.ridge ?? 'unknown'}
+              options={runsOptions}
+              onCommit={(v) => {
+                const { roof, ...rest } = attic
+                set({ attic: v === 'unknown' ? rest : { ...rest, roof: { eavesM: roof?.eavesM ?? null, ridge: v } } })
+              }}
+            />
+            {attic.roof && (
+              <LengthField
+                label="Head room at the eaves"
+                hint="Where the rafters come down on the wall"
+                optional
+                placeholder="?"
+                value={attic.roof.eavesM}
+                max={attic.headM}
+                onCommit={(eavesM) => set({ attic: { ...attic, roof: { ...attic.roof!, eavesM } } })}
+              />
+            )}
             <CheckField label="Hot under the roof" value={attic.hot} onCommit={(hot) => set({ attic: { ...attic, hot } })} />
           </>
         )}
@@ -127,6 +149,7 @@ export function Construction({ made }: { made: BuildingRecord }) {
           onCommit={(holeMm) => holeMm && set({ holeMm })}
         />
       </FieldGrid>
+      <MadeOtherwise made={made} />
       <InTheWay made={made} />
       {(attic === null || crawl === null) && <p className="mt-2 text-[0.9rem] text-ink-2">No way leads through what nobody looked at.</p>}
     </Section>

@@ -1,6 +1,7 @@
 'use client'
 import { Trash2 } from 'lucide-react'
 import { type Side, sides } from '@/core/building/house'
+import { joistsIn } from '@/core/job/building'
 import type { Measured } from '@/core/job/room'
 import { CheckField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
@@ -21,10 +22,11 @@ export function RoomFields({ id, onGone, onWall }: { id: string; onGone: () => v
   const rooms = useJob((s) => s.job.rooms)
   const commit = useJob((s) => s.commit)
   const preview = useJob((s) => s.show)
-  const joists = useJob((s) => s.job.building?.joists)
+  const made = useJob((s) => s.job.building)
   const room = rooms.find((r) => r.id === id)
   if (!room?.measured) return null
   const { measured } = room
+  const joists = joistsIn(made, room)
   const edit = (patch: Partial<Measured>, floor = room.floor) => ({
     kind: 'room.measure' as const,
     name: room.name,

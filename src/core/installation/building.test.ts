@@ -1,0 +1,133 @@
+import { describe, expect, it } from 'vitest'
+import { after, newJob, type Short } from '../../../tests/support/shorthand'
+import { builtOf } from '../building/house'
+import { boredAt, type Part } from '../building/steps'
+import type { BuildingRecord, Otherwise } from '../job/building'
+import { buildingOf, routeFindings, stepsOfWay } from './building'
+
+const measured = { lengthM: 4, widthM: 4, heightM: 2.4 }
+const beside = (room: string, side: 'east' | 'over') => ({ room, side, shiftM: 0, northM: 0 })
+const joists = { runs: 'north' as const, spacingM: 0.4, depthMm: 200 }
+/** Two rooms beside each other, one over the first; all of timber but for what is said otherwise. */
+const house = (otherwise: readonly Otherwise[], patch: Partial<BuildingRecord> = {}, ...more: readonly Short[]) =>
+  after(
+    newJob('united-kingdom', 'x', ''),
+    { kind: 'room.measure', name: 'Hall', measured: { ...measured, beside: null } },
+    { kind: 'room.measure', name: 'Store', measured: { ...measured, beside: beside('room-hall', 'east') } },
+    { kind: 'room.measure', name: 'Loft', floor: 1, measured: { ...measured, beside: beside('room-hall', 'over') } },
+    {
+      kind: 'building.set',
+      patch: {
+        walls: { kind: 'timber', studM: 0.4, depthMm: 90 },
+        joists: { ...joists, runs: 'east' },
+        attic: { headM: 1.2, hot: false },
+        crawl: { headM: 0.6 },
+        otherwise: [...otherwise],
+        ...patch,
+      },
+    },
+    ...more,
+  )
+const read = (job: ReturnType<typeof house>) => {
+  const { input, rooms } = buildingOf(job.record)
+  return { input: input!, rooms, room: (id: string) => rooms.find((r) => r.id === id)! }
+}
+
+describe('what is made otherwise', () => {
+  const store = { id: 'a', of: { room: 'room-store' } }
+  it('is so in its room, from both sides of a wall, and nowhere else', () => {
+    const { input, rooms, room } = read(house([{ ...store, walls: { kind: 'masonry' } }]))
+    const kind = (id: string, side: 'east' | 'west' | 'north') => builtOf(input, rooms, room(id), side).kind
+    expect([kind('room-store', 'east'), kind('room-store', 'west'), kind('room-hall', 'east')]).toEqual(['masonry', 'masonry', 'masonry'])
+    expect([kind('room-hall', 'west'), kind('room-loft', 'north')]).toEqual(['timber', 'timber'])
+  })
+  it('gives way to what was found of one wall, and comes before what is said of the storey', () => {
+    const solid = { kind: 'masonry' as const }
+    const studs = { kind: 'timber' as const, studM: 0.6, depthMm: null }
+    const found: Short = { kind: 'wall.inside', room: 'room-store', side: 'north', wall: 'w', patch: { built: studs } }
+    const { input, rooms, room } = read(
+      house(
+        [
+          { ...store, walls: solid },
+          { id: 'b', of: { floor: 0 }, walls: studs },
+        ],
+        {},
+        found,
+      ),
+    )
+    expect(builtOf(input, rooms, room('room-store'), 'north')).toMatchObject({ kind: 'timber', studM: 0.6 })
+    expect(builtOf(input, rooms, room('room-store'), 'south').kind).toBe('masonry')
+    expect(builtOf(input, rooms, room('room-hall'), 'south')).toMatchObject({ kind: 'timber', studM: 0.6 })
+    expect(builtOf(input, rooms, room('room-loft'), 'south')).toMatchObject({ kind: 'timber', studM: 0.4 })
+  })
+  it('goes with its room, and is refused of one that is not there', () => {
+    const gone = house([{ ...store, walls: { kind: 'masonry' } }], {}, { kind: 'room.remove', id: 'room-store' })
+    expect(gone.record.building!.otherwise).toEqual([])
+    expect(() => house([{ id: 'a', of: { room: 'nowhere' } }])).toThrow(/room/)
+    expect(() => house([store, { ...store, id: 'b' }])).toThrow(/already/)
+  })
+  it('forgets a joist that was found when they run another way there', () => {
+    const at: Short = { kind: 'room.set', name: 'Store', patch: { joistAtM: 0.1 } }
+    const turned = house([], {}, at, { kind: 'building.set', patch: { otherwise: [{ ...store, joists }] } })
+    expect(turned.record.rooms.map((r) => r.joistAtM ?? null)).toEqual([null, null, null])
+    const same = house([], {}, at, { kind: 'building.set', patch: { otherwise: [{ ...store, joists: { ...joists, runs: 'east' } }] } })
+    expect(same.record.rooms.find((r) => r.name === 'Store')!.joistAtM).toBe(0.1)
+    expect(read(house([{ ...store, joists }])).room('room-store').joists).toEqual({ runs: 'north', spacingM: 0.4 })
+  })
+})
+
+describe('head room under a roof that slopes', () => {
+  const part: Part = {
+    kind: 'top-plates',
+    room: 'room-store',
+    side: 'north',
+    beyond: null,
+    lengthM: 0.1,
+    minutes: 8,
+    holes: 2,
+    openings: 0,
+    path: [
+      [6, 4, 2.4],
+      [6, 4, 2.5],
+    ],
+  }
+  const said = (attic: BuildingRecord['attic']) => stepsOfWay(house([], { attic }), [part], 'metric')[0]!.words
+  it('is that of the place, and not known where nobody measured it at the eaves', () => {
+    expect(boredAt(part)).toEqual([6, 4, 2.4])
+    expect(said({ headM: 1.2, hot: false })).toContain('head room 1.2 m')
+    expect(said({ headM: 1.2, hot: false, roof: { ridge: 'east', eavesM: 0.14 } })).toContain('head room 140 mm: angle drill')
+    expect(said({ headM: 1.2, hot: false, roof: { ridge: 'east', eavesM: null } })).toContain('head room not measured')
+  })
+})
+
+it('says of no joist how deep it is where one of those over a crawl space was not measured', () => {
+  const route = {
+    cutM: 5,
+    at: '2026-11-27T08:00:00.000Z',
+    elements: [
+      {
+        kind: 'crawl' as const,
+        room: null,
+        side: null,
+        beyond: null,
+        lengthM: 4,
+        minutes: 8,
+        holes: 5,
+        openings: 0,
+        path: [
+          [1, 1, -0.3],
+          [5, 1, -0.3],
+        ],
+      },
+    ],
+  }
+  const rules = (depthMm: number | null) => {
+    const job = house([{ id: 'a', of: { room: 'room-store' }, joists: { ...joists, depthMm } }])
+    const cable = job.record.cables[0]!.id
+    const taken = after(job, { kind: 'route.take', cable, route } as Short)
+    return routeFindings(taken.record).map((f) => f.rule)
+  }
+  expect(rules(null)).toContain('joist-depth-not-known')
+  expect(rules(200)).not.toContain('joist-depth-not-known')
+  expect(rules(50)).not.toContain('joist-depth-not-known')
+})
