@@ -38,7 +38,15 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
       { maxLength: 4 },
     ),
     points: fc.array(
-      fc.record({ room: fc.nat(9), side, atM: metres(0, 1.9), heightM: metres(0.2, 1.8), ceiling: fc.boolean(), underfoot: fc.nat(5) }),
+      fc.record({
+        room: fc.nat(9),
+        side,
+        atM: metres(0, 1.9),
+        heightM: metres(0.2, 1.8),
+        ceiling: fc.boolean(),
+        underfoot: fc.nat(5),
+        outside: fc.constantFrom(undefined, undefined, true),
+      }),
       {
         minLength: 1,
         maxLength: 3,
@@ -52,6 +60,7 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
     joists: fc.constantFrom(null, { runs: 'east' as const, spacingM: 0.45 }, { runs: 'north' as const, spacingM: 0.4 }),
     attic: fc.constantFrom(null, { headM: 1.2, hot: true }, { headM: 2, hot: false, roof: { ridge: 'east' as const, eavesM: 0.15 } }),
     crawl: fc.constantFrom(null, { headM: 0.6 }),
+    outside: fc.boolean(),
     weights: fc.record({ hole: metres(0, 9), opening: metres(0, 40), metre: metres(0, 3) }),
     found: fc.array(fc.record({ room: fc.nat(9), side, studM: metres(0, 2), closed: fc.boolean() }), { maxLength: 2 }),
     obstacles: fc.array(
@@ -60,7 +69,7 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
     ),
     forbid: fc.constantFrom(null, 'stud', 'attic', 'surface'),
   })
-  .map(({ sizes, over, openings, points, walls, attic, crawl, joists, weights, found, obstacles, forbid }) => {
+  .map(({ sizes, over, openings, points, walls, attic, crawl, outside, joists, weights, found, obstacles, forbid }) => {
     const rooms: WaysAsked['building']['rooms'] = sizes.map(({ by, shiftM, open, ...size }, i) => ({
       id: `r${i}`,
       ...size,
@@ -78,15 +87,16 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
           ...o,
           ...(o.what === 'window' ? { sillM: 0.9, headM: 2 } : { headM: 2 }),
         })),
-        points: points.map(({ room, ceiling, underfoot, ...p }, i) =>
+        points: points.map(({ room, ceiling, underfoot, outside, ...p }, i) =>
           ceiling
             ? { id: `p${i}`, room: at(room), eastM: 1, northM: p.atM, underfoot: underfoot === 0 }
-            : { id: `p${i}`, room: at(room), ...p },
+            : { id: `p${i}`, room: at(room), ...p, outside },
         ),
         boards: [{ id: 'board', room: 'r0', side: 'west' as const, atM: 0.5, heightM: 1.5 }],
         walls,
         attic,
         crawl,
+        outside,
         joists,
         found: found.map(({ room, ...f }) => ({ room: at(room), ...f })),
         obstacles: obstacles.map(({ room, ...o }, i) => ({ id: `in${i}`, room: at(room), northM: 0, widthM: 2.5, ...o })),

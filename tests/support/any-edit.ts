@@ -206,7 +206,8 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
           }),
       walls: pick([null, { kind: 'masonry' }, { kind: 'timber', studM: 0.4, depthMm: null, noggingM: 1.2 }], a!),
       joists: pick([null, { runs: 'east', spacingM: 0.4, depthMm: null }, { runs: 'north', spacingM: 0.4, depthMm: 200 }], b!),
-      attic: pick([null, 'none', { headM: 1.2, hot: true }], b!),
+      attic: pick([null, 'none', { headM: 1.2, hot: true }, { headM: 1.2, hot: false, roof: { ridge: 'east', eavesM: null } }], b!),
+      outside: pick([null, 'none', 'there'], c!),
     },
   }),
   (job, [a, b, c]) => ({
@@ -214,7 +215,16 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
     what: a! % 4 ? 'point' : 'board',
     id: a! % 4 ? idOf(job.points, b!) : idOf(job.boards, b!),
     room: idOf(job.rooms, c!),
-    spot: b! % 3 ? { side: pick(sides, c!), atM: b! % 5, heightMm: 450, wall: `r${c! % 5}` } : { eastM: 1, northM: c! % 4 },
+    spot:
+      b! % 3
+        ? {
+            side: pick(sides, c!),
+            atM: b! % 5,
+            heightMm: 450,
+            wall: `r${c! % 5}`,
+            ...(b! % 5 === 1 ? { outside: true as const } : {}),
+          }
+        : { eastM: 1, northM: c! % 4 },
   }),
   (job, [a, b]) => ({
     kind: 'route.take',

@@ -49,7 +49,7 @@ export function zoneFindings(
     const whole = sideLength(room, side)
     // In a corner, or right below the ceiling.
     if (to <= edgeM || from >= whole - edgeM) return []
-    const here = [...points, ...boards].flatMap((f) => ('side' in f && f.room === room.id && f.side === side ? [f] : []))
+    const here = [...points, ...boards].flatMap((f) => ('side' in f && f.room === room.id && f.side === side && !f.outside ? [f] : []))
     if (p.kind === 'stud') {
       const heightM = p.path[0]![2] - room.foot
       if (room.head - room.foot - heightM <= edgeM || here.some((f) => Math.abs(f.heightM - heightM) <= HALF_PLATE_M)) return []

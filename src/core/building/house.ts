@@ -54,7 +54,13 @@ const opening = z.strictObject({
   sillM: z.number().min(0).max(20).default(0),
   headM: z.number().min(0).max(20).default(2.1),
 })
-const fixture = z.strictObject({ id: z.string().min(1).max(64), ...place, heightM: z.number().min(0).max(20) })
+const fixture = z.strictObject({
+  id: z.string().min(1).max(64),
+  ...place,
+  heightM: z.number().min(0).max(20),
+  /** On the outer face of its wall. */
+  outside: z.boolean().optional(),
+})
 export type Fixture = z.output<typeof fixture>
 /** On a ceiling, or out of the floor, so far from the south-west corner of its room. */
 const overhead = z.strictObject({
@@ -122,6 +128,8 @@ export const buildingInput = z.strictObject({
     })
     .nullable(),
   crawl: z.strictObject({ headM: z.number().min(0.2).max(5) }).nullable(),
+  /** Whether cable may be led along the outside of the walls, in conduit. */
+  outside: z.boolean().default(false),
   found: z.array(found).max(480).default([]),
   /** The joists of floors and ceilings: which way they run, and how far apart; null: nobody looked. */
   joists: joistsInput.nullable().default(null),

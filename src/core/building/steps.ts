@@ -115,6 +115,8 @@ const boring: Partial<Record<WayKind, Sayer>> = {
   'wall-hole': (p, a, { wall, left, high }) =>
     `Bore ${size(a)} through ${wall} to ${named(a, p.beyond)}, ${left}, ${high}; sleeve it, with a fall to the outside where one side ` +
     'is outdoors.',
+  'out-hole': (_, a, { wall, left, high }) =>
+    `Bore ${size(a)} through ${wall} to the outside, ${left}, ${high}, with a fall outward; seal it on both sides.`,
   emerge: (_, a, { wall, left, high }) => `Bring it out of ${wall} onto its face, ${left}, ${high}: a ${size(a)} hole with a bush.`,
 }
 /** How often it is fixed along a part. */
@@ -146,6 +148,8 @@ const laying: Partial<Record<WayKind, Sayer>> = {
   surface: (p, a, { wall }) =>
     `Fix ${formatLength(p.lengthM, a.units)} of conduit or trunking on the face of ` +
     `${p.side ? wall : `the ceiling of ${named(a, p.room)}`}.`,
+  outside: (p, a, { wall }) => `Fix ${formatLength(p.lengthM, a.units)} of conduit along the outside of ${wall}, with a place to drain.`,
+  'outside-corner': (p, _, { wall }) => `Go round the corner outside from ${wall} to the ${p.beyond} wall, with an access bend.`,
   cabinets: (p, a, { wall }) =>
     `Take the drawers out, and fix ${formatLength(p.lengthM, a.units)} behind the base cabinets along ${wall}, below the lowest drawer.` +
     fixed(p, a),
@@ -192,6 +196,14 @@ const cautionOf: Partial<Record<WayKind, { readonly words: string; readonly clau
   cabinets: {
     words: 'Drawers, bins that pull out and vents must not foul it when they are back; it is fixed out of sight and out of reach.',
     clause: clauses('300.4; 334.30', '522.6; 522.8', sans('protection against mechanical damage')),
+  },
+  outside: {
+    words: 'Sun and wet: tube, fittings and boxes made for it, and an expansion fitting where a long straight piece is of plastic.',
+    clause: clauses('300.9', '522.3; 522.11', sans('external influences')),
+  },
+  'out-hole': {
+    words: 'Know what is in the wall before the bit comes through, and what is behind it outside.',
+    clause: drilling,
   },
   'wall-hole': { words: 'Seal it on both sides.', clause: clauses('300.7', '522.3', sans('external influences')) },
 }

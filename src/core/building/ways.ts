@@ -23,6 +23,7 @@ import {
   sides,
   SOLID_BAY_M,
 } from './house'
+import { endsOf, onOuterFace, type OuterWall, outerWalls, standsOutside } from './outside'
 import { distance, type Graph, type Place, placeAt } from './search'
 
 /*
@@ -50,6 +51,9 @@ export const wayKinds = [
   'emerge',
   'cabinets',
   'wall-hole',
+  'outside',
+  'outside-corner',
+  'out-hole',
 ] as const
 export type WayKind = (typeof wayKinds)[number]
 
@@ -116,6 +120,9 @@ const work: Readonly<Record<WayKind, Work>> = {
   emerge: { perMetre: 1, once: 8, holes: 1, openings: 0 },
   cabinets: { perMetre: 5, once: 0, holes: 0, openings: 0 },
   'wall-hole': { perMetre: 1, once: 12, holes: 1, openings: 0 },
+  outside: { perMetre: 8, once: 0, holes: 0, openings: 0 },
+  'outside-corner': { perMetre: 2, once: 5, holes: 0, openings: 0 },
+  'out-hole': { perMetre: 1, once: 14, holes: 1, openings: 0 },
 }
 const minutesFor = ({ once, perMetre, joist }: Work, lengthM: number, across: number, times: number): number =>
   (once + perMetre * lengthM + (joist ? across * joist.minutes : 0)) * times
@@ -171,6 +178,8 @@ interface Bay {
   /** Whether nothing stands in it between two heights above its floor; and whether nothing stands before its face. */
   readonly clear: (low: number, high: number) => boolean
   readonly clearFace: (low: number, high: number) => boolean
+  /** And on its outer face, of an outer wall. */
+  readonly clearOut: (low: number, high: number) => boolean
 }
 
 const FIRST = 8192
@@ -222,7 +231,10 @@ class Builder {
     let known = this.labelAt.get(key)
     const label = { kind, where, into, times }
     if (!known) {
-      const faces = work[kind].openings > 0 || kind === 'emerge' ? [where.side, kind === 'corner' ? (where.beyond as Side) : null] : []
+      const faces =
+        work[kind].openings > 0 || kind === 'emerge' || kind === 'out-hole'
+          ? [where.side, kind === 'corner' ? (where.beyond as Side) : null]
+          : []
       const open = faces.every((side) => mayOpen(this.building, where.room, side))
       known = { at: open ? this.labels.push(label) - 1 : -1, open }
       this.labelAt.set(key, known)
@@ -312,7 +324,9 @@ export function waysOf(building: BuildingInput, rooms: readonly Room[], weights:
   const ceilings = onCeilings(b, bays, rooms)
   for (const space of ['attic', 'crawl'] as const) if (building[space]) openSpace(b, bays, rooms, space, ceilings)
   voids(b, bays, rooms, ceilings)
-  for (const f of [...building.points, ...building.boards]) if ('side' in f) fixture(b, bays, f, opens)
+  const outer = outsides(b, bays)
+  for (const f of [...building.points, ...building.boards])
+    if ('side' in f) (f.outside ? fixtureOutside : fixture)(b, bays, f, opens, outer)
   return b.ways
 }
 
@@ -383,6 +397,7 @@ function bayOf(b: Builder, room: Room, side: Side, [fromM, toM]: readonly [numbe
     noggingM: noggingOf(b.building, b.rooms, room, side),
     clear,
     clearFace,
+    clearOut: clearOf(gaps.filter((g) => g.what !== 'hidden' && g.what !== 'cabinets' && g.what !== 'stairs')),
   }
 }
 
@@ -694,6 +709,82 @@ function voidOver(b: Builder, room: Room): readonly number[] {
 }
 /** What lies above a suspended ceiling is so far above its tiles. */
 const VOID_M = 0.05
+
+/** A bay of an outer wall with the places on its outer face, at the middle and at the head of what is open there. */
+interface OuterBay {
+  readonly bay: Bay
+  readonly mid: number | null
+  readonly head: number
+}
+/** Along the outside of the walls, over doors and under windows, and round the corners; through each bay to the inside. */
+function outsides(b: Builder, bays: readonly Bay[]): readonly OuterBay[] {
+  if (!b.building.outside) return []
+  const ends: { readonly wall: OuterWall; readonly mid: number; readonly head: number }[] = []
+  const all = outerWalls(b.rooms).flatMap((wall): OuterBay[] => {
+    const { room, side, fromM, toM } = wall
+    const where = onWall(room.id, side)
+    const midM = Math.min(MID_M, (room.head - room.foot) / 2)
+    const tall = room.head - room.foot
+    const stand = (x: number, y: number, heightM: number) => b.node(x, y, room.foot + heightM)
+    const own = bays
+      .filter((bay) => bay.room === room && bay.side === side && bay.atM > fromM && bay.atM < toM)
+      .map((bay): OuterBay => {
+        const [x, y] = onOuterFace(room, side, bay.atM)
+        return { bay, mid: bay.clearOut(midM, midM) ? stand(x, y, midM) : null, head: stand(x, y, tall) }
+      })
+    for (const { bay, mid, head } of own) {
+      if (mid === null) continue
+      if (bay.clearOut(midM, tall)) b.join('outside', where, mid, head)
+      const within = bay.cavity ? bay.cavity.mid : bay.face.mid
+      if (within !== null) b.join('out-hole', where, within, mid)
+    }
+    const [first, last] = endsOf(wall, b.rooms).map(([x, y]) => ({ wall, mid: stand(x, y, midM), head: stand(x, y, tall) }))
+    ends.push(first!, last!)
+    const chain = [first!, ...own, last!]
+    for (const [i, q] of chain.entries()) {
+      const p = chain[i - 1]
+      if (!p) continue
+      if (p.mid !== null && q.mid !== null) b.join('outside', where, p.mid, q.mid)
+      b.join('outside', where, p.head, q.head)
+    }
+    for (const end of [first!, last!]) b.join('outside', where, end.mid, end.head)
+    return own
+  })
+  for (const [i, p] of ends.entries())
+    for (const q of ends.slice(i + 1)) {
+      const [[x, y], [u, v]] = [b.place(p.head), b.place(q.head)]
+      const [room, other] = [p.wall.room, q.wall.room]
+      if (Math.abs(other.floor - room.floor) > 1 || Math.hypot(x - u, y - v) > ROUND_M) continue
+      const [low, high] = room.floor > other.floor ? [q, p] : [p, q]
+      if (room.floor !== other.floor) {
+        if (low.wall.side === high.wall.side) b.join('outside', onWall(high.wall.room.id, high.wall.side), low.head, high.mid)
+        continue
+      }
+      const on = p.wall.side === q.wall.side
+      const where = on ? onWall(room.id, p.wall.side) : roundCorner(room.id, p.wall.side, q.wall.side)
+      for (const at of ['mid', 'head'] as const) b.join(on ? 'outside' : 'outside-corner', where, p[at], q[at])
+    }
+  return all
+}
+/** Ends of outer faces that are so near to each other go on in each other. */
+const ROUND_M = 0.4
+
+/** A point on the outer face: reached along it, or straight through the wall. */
+function fixtureOutside(b: Builder, bays: readonly Bay[], f: Fixture, _: readonly Open[], outer: readonly OuterBay[]): void {
+  const room = b.rooms.find((r) => r.id === f.room)
+  const behind = (bay: Bay) => bay.room.id === f.room && bay.side === f.side
+  if (!room || !standsOutside(b.rooms, f)) return
+  const n = b.node(...onOuterFace(room, f.side, f.atM), room.foot + f.heightM)
+  b.of.set(f.id, n)
+  const where = onWall(f.room, f.side)
+  const nearest = <T>(list: readonly T[], bayOf: (t: T) => Bay) =>
+    list.filter((t) => behind(bayOf(t))).toSorted((p, q) => Math.abs(bayOf(p).atM - f.atM) - Math.abs(bayOf(q).atM - f.atM))[0]
+  const at = nearest(outer, (o) => o.bay)
+  for (const to of at ? [at.mid, at.head] : []) if (to !== null) b.join('outside', where, n, to)
+  const bay = nearest(bays, (x) => x)
+  const within = bay && (bay.cavity ?? bay.face)
+  if (within) b.join('out-hole', where, within.mid ?? within.head, n)
+}
 
 /** A point or a board stands in the bay it is in, at its own height. */
 function fixture(b: Builder, bays: readonly Bay[], f: Fixture, opens: readonly Open[]): void {

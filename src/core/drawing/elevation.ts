@@ -161,7 +161,9 @@ function wayIn(
     if (!mine) continue
     const points = p.path.map(at)
     const d = points.map(([a, b], i) => `${i ? 'L' : 'M'}${a.toFixed(1)} ${b.toFixed(1)}`).join('')
-    shapes.push({ kind: 'path', d, stroke: 'ink', width: 5, cap: 'round' })
+    // What lies on the other side of the wall is seen through it.
+    const beyond = p.kind === 'outside' || p.kind === 'outside-corner'
+    shapes.push({ kind: 'path', d, stroke: 'ink', width: beyond ? 3 : 5, ...(beyond ? { dash: '6 5' } : { cap: 'round' as const }) })
     const bored = p.kind === 'nogging' && noggingM !== null ? atHeight(boredAt(p), room.foot + noggingM) : boredAt(p)
     const [bx, by] = at(bored)
     for (const hole of p.kind === 'stud' ? holesOf(p, input, rooms) : p.holes > 0 ? [bored] : []) {
@@ -191,9 +193,19 @@ function standing({ input, room, side, names, units }: ElevationAsked, { x, y, l
   for (const f of [...input.points, ...input.boards]) {
     if (!('side' in f) || f.room !== room.id || f.side !== side) continue
     const [px, py] = [x(f.atM), y(f.heightM)]
-    shapes.push({ kind: 'rect', x: px - 8, y: py - 8, w: 16, h: 16, fill: 'sheet', stroke: 'ink', width: 2 })
+    shapes.push({
+      kind: 'rect',
+      x: px - 8,
+      y: py - 8,
+      w: 16,
+      h: 16,
+      fill: 'sheet',
+      stroke: 'ink',
+      width: 2,
+      ...(f.outside ? { dash: '4 3' } : {}),
+    })
     put.keep(px - 10, py - 10, 20, 20)
-    const words = `${fitText(names.get(f.id) ?? f.id, 150, 12.5)}, ${formatSmallLength(f.heightM * 1000, units)} up`
+    const words = `${fitText(names.get(f.id) ?? f.id, 150, 12.5)}, ${formatSmallLength(f.heightM * 1000, units)} up${f.outside ? ', outside' : ''}`
     const places = [
       [px + 14, py + 5],
       [px + 14, py - 12],

@@ -11,6 +11,7 @@ import {
   sides,
 } from '../building/house'
 import type { PictureLie } from '../building/picture'
+import { onOuterFace, OUT_M } from '../building/outside'
 import { holesOf } from '../building/holes'
 import { supportsOf } from '../building/supports'
 import { boredAt, type Part, type Step } from '../building/steps'
@@ -269,6 +270,8 @@ function inside(side: Side | null, x: number, y: number, wide: number): readonly
   ]
 }
 
+/** What stands on an outer face is drawn at least so far off its wall. */
+const APART = 9
 /** Points and boards where they stand. */
 function standing(asked: PlanAsked, frame: Frame, shown: readonly Room[], put: ReturnType<typeof labels>) {
   const shapes: Shape[] = []
@@ -278,7 +281,10 @@ function standing(asked: PlanAsked, frame: Frame, shown: readonly Room[], put: R
   for (const f of [...asked.input.points, ...asked.input.boards]) {
     const room = shown.find((r) => r.id === f.room)
     if (!room) continue
-    const [px, py] = 'side' in f ? along(room, f.side, f.atM) : [room.west + f.eastM, room.south + f.northM]
+    const [px, py] =
+      'side' in f
+        ? onOuterFace(room, f.side, f.atM, f.outside ? Math.max(OUT_M, APART / frame.scale) : 0)
+        : [room.west + f.eastM, room.south + f.northM]
     const [x, y] = frame.at([px, py, 'side' in f ? room.foot + f.heightM : f.underfoot ? room.foot : room.head])
     const board = boards.has(f.id)
     const part = asked.view === 'plan' ? `${board ? 'board' : 'point'}:${f.id}` : undefined

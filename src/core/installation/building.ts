@@ -11,6 +11,7 @@ import {
   type Side,
   sides,
 } from '../building/house'
+import { onOuterFace, standsOutside } from '../building/outside'
 import type { Finding } from '../finding'
 import { bestTo, type Reached, type WaysAsked } from '../building/route'
 import { InputError } from '../input-error'
@@ -131,7 +132,7 @@ function wallsOf(walls: Built | null): BuildingInput['walls'] {
   return { kind, studM, depthMm, ...(noggingM == null ? {} : { noggingM: noggingM === 'none' ? null : noggingM }) }
 }
 
-/** Under a roof whose eaves nobody measured the head room is known under the ridge alone: it is reckoned with, and told of no other place. */
+/** Where nobody measured the eaves of a roof, head room is known under its ridge alone: reckoned with, and told of no other place. */
 function atticOf(attic: BuildingRecord['attic']): BuildingInput['attic'] {
   if (attic === null || attic === 'none') return null
   const { headM, hot, roof } = attic
@@ -139,7 +140,7 @@ function atticOf(attic: BuildingRecord['attic']): BuildingInput['attic'] {
 }
 
 type Standing = Pick<Job['points'][number], 'id' | 'overhead'> & {
-  readonly wall?: { readonly wall: string; readonly atM: number } | null | undefined
+  readonly wall?: { readonly wall: string; readonly atM: number; readonly outside?: true | undefined } | null | undefined
   readonly heightMm?: number | null | undefined
   readonly room?: string | null
 }
@@ -152,7 +153,8 @@ function fixtureOf(job: Job, walls: ReadonlyMap<string, WallRecord>, { id, wall,
   if (!measured) return []
   const whole = sideOf(measured, on.side)
   const atM = Math.min(Math.max(turned(on.side, whole, wall!.atM), 0), whole)
-  return [{ id, room: on.room!, side: on.side, atM, heightM: Math.min(heightMm / 1000, measured.heightM) }]
+  const outside = wall!.outside ? { outside: true } : {}
+  return [{ id, room: on.room!, side: on.side, atM, heightM: Math.min(heightMm / 1000, measured.heightM), ...outside }]
 }
 
 /** Reads the building out of the record; what an edit left alone is the building of before. */
@@ -207,15 +209,19 @@ function readBuilding(job: Job): BuildingRead {
     foundJoists: measured.flatMap((r) => (r.joistAtM == null ? [] : [{ room: r.id, atM: r.joistAtM }])),
     attic: atticOf(made.attic),
     crawl: made.crawl === 'none' ? null : made.crawl,
+    outside: made.outside === 'there',
     gridM: 0.6,
   }
   try {
     const rooms = placed(input)
+    const inOpen = (f: Fixture) => !('side' in f && f.outside) || standsOutside(rooms, f)
+    const lost = points.filter((p) => !inOpen(p)).map((p) => job.points.find((x) => x.id === p.id)!.name || 'A point')
+    if (lost.length > 0) lacks.push(`${lost.join(', ')}: said to be outside, where another room is.`)
     return {
       input: made.walls === null ? null : input,
       rooms,
       names,
-      standing: new Set([...points, ...boards].map((f) => f.id)),
+      standing: new Set([...points.filter(inOpen), ...boards].map((f) => f.id)),
       lacks,
       findings: nothing.findings,
     }
@@ -305,7 +311,7 @@ function spotOf({ input, rooms }: BuildingRead, id: string): readonly [number, n
   const room = rooms.find((r) => r.id === f?.room)
   if (!f || !room) return null
   return 'side' in f
-    ? [...along(room, f.side, f.atM), room.foot + f.heightM]
+    ? [...(f.outside ? onOuterFace : along)(room, f.side, f.atM), room.foot + f.heightM]
     : [room.west + f.eastM, room.south + f.northM, f.underfoot ? room.foot : room.head]
 }
 

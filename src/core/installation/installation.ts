@@ -169,7 +169,8 @@ const wallsAmong = lately<readonly Wall[]>()
 const readWalls = (job: Job, points: readonly Point[]): readonly Wall[] =>
   wallsAmong([job.walls, job.rooms, points], () =>
     job.walls.map((w) => {
-      const along = points.filter((p) => p.wall?.wall === w.id)
+      // What stands on its outer face is none of its outlets.
+      const along = points.filter((p) => p.wall?.wall === w.id && !p.wall.outside)
       const room: string = w.room === null ? '' : (byId<Room>(job.rooms).get(w.room)?.name ?? '')
       return wallMemory(w, [room, ...along], () => ({
         ...w,

@@ -83,6 +83,8 @@ export const buildingSchema = z.strictObject({
     ])
     .nullable(),
   crawl: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5) })]).nullable(),
+  /** Conduit along the outside of the walls: whether it may be; null: nobody said. */
+  outside: z.enum(['none', 'there']).nullable().optional(),
   /** The joists of floors and ceilings: which way they run, how far apart, and how deep. */
   joists: joistsSchema.nullable().optional(),
   /** Storeys and rooms that are made otherwise; of a room its own comes before that of its storey. */
@@ -162,6 +164,9 @@ export const placeOf: Readonly<Record<WayKind, Stretch['place']>> = {
   emerge: 'surface',
   cabinets: 'surface',
   'wall-hole': 'surface',
+  outside: 'outdoors',
+  'outside-corner': 'outdoors',
+  'out-hole': 'wall',
 }
 
 interface Part {
@@ -199,10 +204,22 @@ function asRouted(doc: Doc, cable: Cable): void {
   cable.lengthM = own ? parts.at(-1)!.lengthM : null
 }
 
-const onWall = z.strictObject({ side: z.enum(sides), atM: amount, heightMm: amount, wall: idField })
+const onWall = z.strictObject({
+  side: z.enum(sides),
+  atM: amount,
+  heightMm: amount,
+  wall: idField,
+  /** On its outer face. */
+  outside: z.literal(true).optional(),
+})
 const onCeiling = z.strictObject({ eastM: amount, northM: amount, underfoot: z.literal(true).optional() })
 
 type Spot = z.infer<typeof onWall> | z.infer<typeof onCeiling>
+/** What stands on an outer face stands outdoors; of what is brought in again it is asked anew. */
+function siteFollows(point: PointRecord, outside: boolean): void {
+  if (outside) Object.assign(point, { place: 'outdoors', environment: 'outdoors' })
+  else if (point.wall?.outside) Object.assign(point, { place: null, environment: null })
+}
 /** Something put to a wall or a ceiling of a room that is measured. */
 function put(job: Doc, thing: Board | PointRecord, room: string, spot: Spot): void {
   const { measured } = inList(job.rooms, room, 'room', 'room')
@@ -211,11 +228,14 @@ function put(job: Doc, thing: Board | PointRecord, room: string, spot: Spot): vo
     if (spot.atM > sideOf(measured, spot.side) + 1e-6) throw new EditError('spot.atM', 'The wall is not so long.')
     if (spot.heightMm > measured.heightM * 1000) throw new EditError('spot.heightMm', 'The room is not so high.')
     const wall = wallOn(job, room, spot.side, spot.wall, 'room')
-    Object.assign(thing, { wall: { wall: wall.id, atM: spot.atM }, heightMm: spot.heightMm })
+    const outside = spot.outside ? { outside: spot.outside } : {}
+    if ('environment' in thing) siteFollows(thing, spot.outside === true)
+    Object.assign(thing, { wall: { wall: wall.id, atM: spot.atM, ...outside }, heightMm: spot.heightMm })
     if ('overhead' in thing) delete thing.overhead
   } else {
     if (spot.eastM > measured.lengthM + 1e-6) throw new EditError('spot.eastM', 'The room is not so long.')
     if (spot.northM > measured.widthM + 1e-6) throw new EditError('spot.northM', 'The room is not so wide.')
+    if ('environment' in thing) siteFollows(thing, false)
     Object.assign(thing, { overhead: { ...spot }, wall: null })
   }
 }
@@ -289,7 +309,7 @@ export const buildingEdits = {
   'place.put': edit(
     { what: z.enum(['point', 'board']), id: idField, room: idField, spot: z.union([onWall, onCeiling]) },
     (job, { what, id, room, spot }) => {
-      if (what === 'board' && !('side' in spot)) throw new EditError('spot', 'A board hangs on a wall.')
+      if (what === 'board' && (!('side' in spot) || spot.outside)) throw new EditError('spot', 'A board hangs on a wall, inside.')
       if (what === 'board') put(job, inList(job.boards, id, 'board'), room, spot)
       else {
         const point = inList(job.points, id, 'point')

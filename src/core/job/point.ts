@@ -34,7 +34,7 @@ export const pointSchema = z.strictObject({
   state: z.enum(states),
   room: idField.nullable(),
   /** Where it stands along a wall, from its start. */
-  wall: z.strictObject({ wall: idField, atM: amount }).nullable(),
+  wall: z.strictObject({ wall: idField, atM: amount, outside: z.literal(true).optional() }).nullable(),
   /** On the ceiling of its room, or out of its floor, so far from its south-west corner, in place of a wall. */
   overhead: z.strictObject({ eastM: amount, northM: amount, underfoot: z.literal(true).optional() }).optional(),
   /** Centre above the finished floor, in millimetres. */

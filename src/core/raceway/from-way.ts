@@ -42,7 +42,8 @@ export function tubesOf(parts: readonly WayPart[]): readonly Tube[] {
   }
   return tubes
 }
-const onFace = ({ kind }: WayPart): boolean => kind === 'surface' || kind === 'surface-corner'
+const onFace = ({ kind }: WayPart): boolean =>
+  kind === 'surface' || kind === 'surface-corner' || kind === 'outside' || kind === 'outside-corner'
 const mm = (m: number): number => Math.round(m * 1000)
 
 /**

@@ -40,7 +40,9 @@ export function MountSheet() {
         working={<p className="text-ink-2">Nothing to hold.</p>}
       />
     )
-  const beside = points.filter((p) => p.id !== point.id && p.wall && p.wall.wall === point.wall?.wall)
+  const beside = points.filter(
+    (p) => p.id !== point.id && p.wall && p.wall.wall === point.wall?.wall && p.wall.outside === point.wall.outside,
+  )
   const report = mountingOf(job, circuit, point, units, beside)
   const { mount, box, advice } = report
   const set = (patch: Partial<MountRecord>) => commit({ kind: 'mount.set', points: [point.id], patch })

@@ -140,6 +140,16 @@ export function Construction({ made }: { made: BuildingRecord }) {
             onCommit={(headM) => headM && set({ crawl: { headM } })}
           />
         )}
+        <ChoiceField
+          label="Conduit along the outside"
+          value={made.outside ?? 'unknown'}
+          options={[
+            { value: 'unknown', label: 'Not said' },
+            { value: 'none', label: 'Not there' },
+            { value: 'there', label: 'It may be' },
+          ]}
+          onCommit={(v) => set({ outside: v === 'unknown' ? null : v })}
+        />
         <SmallLengthField
           label="Bored for a cable"
           hint="The drill you use"

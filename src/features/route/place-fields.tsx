@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { type Side, sides } from '@/core/building/house'
 import { sideOf } from '@/core/job/room'
-import { ChoiceField, SelectField } from '@/ui/fields'
+import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { useJob } from '../job/context'
@@ -32,16 +32,17 @@ export function PlaceFields({
   const [where, setWhere] = useState<Where>(overhead ? (overhead.underfoot ? 'floor' : 'ceiling') : (wall?.side ?? 'north'))
   const [at, setAt] = useState<number | null>(overhead?.eastM ?? thing?.wall?.atM ?? null)
   const [high, setHigh] = useState<number | null>(overhead ? overhead.northM * 1000 : (thing?.heightMm ?? null))
+  const [outside, setOutside] = useState(thing?.wall != null && 'outside' in thing.wall)
   if (!thing) return null
-  const put = (next: { room?: string; where?: Where; at?: number | null; high?: number | null }) => {
-    const { room: r, where: w, at: a, high: h } = { room, where, at, high, ...next }
+  const put = (next: { room?: string; where?: Where; at?: number | null; high?: number | null; outside?: boolean }) => {
+    const { room: r, where: w, at: a, high: h, outside: out } = { room, where, at, high, outside, ...next }
     if (!r || a === null || h === null) return
     const { measured: size } = measured.find((x) => x.id === r)!
     const most = level(w) ? size!.lengthM : sideOf(size!, w)
     if (a > most + 1e-9) return
     const spot = level(w)
       ? { eastM: a, northM: h / 1000, ...(w === 'floor' ? { underfoot: true as const } : {}) }
-      : { side: w, atM: a, heightMm: h, wall: crypto.randomUUID() }
+      : { side: w, atM: a, heightMm: h, wall: crypto.randomUUID(), ...(out ? { outside: true as const } : {}) }
     commit({ kind: 'place.put', what, id, room: r, spot })
   }
   const of = measured.find((r) => r.id === room)?.measured
@@ -94,6 +95,9 @@ export function PlaceFields({
               max={(of?.heightM ?? 20) * 1000}
               onCommit={(v) => (setHigh(v), put({ high: v }))}
             />
+          )}
+          {what === 'point' && !level(where) && (
+            <CheckField label="On the outer face of the wall" value={outside} onCommit={(v) => (setOutside(v), put({ outside: v }))} />
           )}
         </FieldGrid>
       )}

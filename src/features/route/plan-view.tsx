@@ -99,5 +99,6 @@ export const bare = {
   walls: { kind: 'masonry' as const },
   attic: null,
   crawl: null,
+  outside: false,
   gridM: 0.6,
 }

@@ -89,7 +89,9 @@ function edited(building: Building, part: string, round: (m: number) => number):
   const { heightMm } = thing
   if (!wall?.side || wall.room === null || !size || heightMm === null || heightMm === undefined) return null
   const [{ side, room }, from] = [wall as { side: Side; room: string }, thing.wall!.atM]
-  return (by) => put(room, { side, atM: within(round(from + alongLeft[side](by)), 0, sideOf(size, side)), heightMm, wall: wall.id })
+  const face = 'outside' in thing.wall! ? { outside: true as const } : {}
+  return (by) =>
+    put(room, { side, atM: within(round(from + alongLeft[side](by)), 0, sideOf(size, side)), heightMm, wall: wall.id, ...face })
 }
 
 /** Moves walls, points and boards on the plan: shown while it goes on, written down once they are let go, to the step of a tape. */

@@ -47,6 +47,9 @@ const kindWords: Readonly<Record<WayKind, string>> = {
   emerge: 'out of a wall',
   cabinets: 'behind base cabinets',
   'wall-hole': 'through a solid wall',
+  outside: 'along the outside',
+  'outside-corner': 'round a corner outside',
+  'out-hole': 'through a wall to the outside',
 }
 /** A place as routes name it, in the words of the job. */
 function placeWords(name: string, names: ReadonlyMap<string, string>): string {
