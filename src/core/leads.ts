@@ -62,8 +62,14 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead])[] = [
   [/^(trace-contradiction|way-overloaded)/, survey('trace')],
   [/^(point-damaged|hidden-box|fed-through-what-goes)/, survey('points')],
   [/^report-/, survey('report')],
-  [/^(wall-not-closed|stud-depth-not-known|joist-depth-not-known)$/, { stage: 'route', sheet: 'house' }],
-  [/^(way-moved|plate-needed|outside-zones|beside-on-way|hole-too-)/, { stage: 'route', sheet: 'way' }],
+  [
+    /^(wall-not-closed|stud-depth-not-known|joist-depth-not-known|bend-not-known|drawers-not-known|cable-size-not-known)$/,
+    { stage: 'route', sheet: 'house' },
+  ],
+  [
+    /^(way-moved|plate-needed|outside-zones|beside-on-way|hole-too-|bend-too-tight|near-heat|drawer-fouls|in-reach-of-bath)/,
+    { stage: 'route', sheet: 'way' },
+  ],
   [/^box-/, { stage: 'boxes', sheet: 'size', fields: ['Box'] }],
   [/^mount-/, { stage: 'boxes', sheet: 'mount' }],
   [/^(reading-|line-neutral-differ|protective-ratio-off|ring-ends)/, { stage: 'test' }],

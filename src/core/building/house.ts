@@ -105,8 +105,11 @@ const obstacle = z.strictObject({
   northM: z.number().min(-200).max(200),
   lengthM: measure,
   widthM: measure,
+  hot: z.boolean().optional(),
 })
 export type Obstacle = z.output<typeof obstacle>
+/** A cable keeps so far from what gets hot. */
+export const HOT_CLEAR_M = 0.15
 
 export const buildingInput = z.strictObject({
   rooms: z.array(roomInput).min(1).max(60),

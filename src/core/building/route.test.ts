@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { InputError } from '../input-error'
 import { baysOf, placed, sides } from './house'
 import { route, routeInput } from './route'
+import { takesTwo } from './ways'
 import { adjacencyOf, cheapest, cheapestThrough, type Graph } from './search'
 
 /** The plain search: every edge tried again until nothing gets cheaper. */
@@ -337,6 +338,17 @@ describe('routes', () => {
     // Six metres along the joists of the building cross none; across its own, every one of them.
     expect(holes({})).toBe(0)
     expect(holes({ joists: { runs: 'north', spacingM: 0.4 } })).toBeGreaterThan(10)
+  })
+  it('count what a second person takes, and go where one will do when that is dear', () => {
+    const roomy = { ...house, attic: { headM: 2, hot: false } }
+    const best = (second: number, forbid: string[] = []) => ask({ weights: { second }, forbid }, roomy).routes[0]!
+    const minutes = (r: ReturnType<typeof best>) => r.elements.reduce((sum, e) => (takesTwo(e.kind) ? sum + e.minutes : sum), 0)
+    // The same way, dearer by half the minutes that take two.
+    const inside = ['surface', 'stud', 'corner']
+    const [alone, helped] = [best(0, inside), best(0.5, inside)]
+    expect(minutes(helped)).toBeGreaterThan(0)
+    expect(helped.cost).toBeCloseTo(alone.cost + 0.5 * minutes(helped), 9)
+    expect([minutes(best(0)) > 0, minutes(best(1000))]).toEqual([true, 0])
   })
   it('see an opening narrower than a bay', () => {
     const slit = { id: 's', room: 'store', side: 'east', atM: 0.01, what: 'fixed', widthM: 0.1, sillM: 0, headM: 2.4 }

@@ -43,6 +43,8 @@ export const routeInput = z.strictObject({
       opening: weight.default(usualWeights.opening),
       hot: weight.min(1).default(usualWeights.hot),
       cramped: weight.min(1).default(usualWeights.cramped),
+      second: weight.default(usualWeights.second),
+      outage: weight.default(usualWeights.outage),
     })
     .default(usualWeights),
   /** Elements by their id (`stud kitchen north`), all of a kind (`stud`), or all in one place (`kitchen north`, `attic`). */

@@ -8,6 +8,7 @@ import {
   type Gap,
   gapsIn,
   headOver,
+  HOT_CLEAR_M,
   joistsCrossed,
   mayOpen,
   noggingOf,
@@ -76,7 +77,10 @@ export interface Label {
   readonly times: number
 }
 
-/** What a way costs: minutes, and what a metre, a hole, an opening to make good, heat and want of room count for beside them. */
+/**
+ * What a way costs: minutes, and what a metre, a hole, an opening to make good, heat, want of room, a minute of somebody else and one
+ * without power count for beside them.
+ */
 export interface Weights {
   readonly minute: number
   readonly metre: number
@@ -85,8 +89,10 @@ export interface Weights {
   /** Times the minutes under a hot roof, and where one cannot stand. */
   readonly hot: number
   readonly cramped: number
+  readonly second: number
+  readonly outage: number
 }
-export const usualWeights: Weights = { minute: 1, metre: 0.5, hole: 3, opening: 20, hot: 1.5, cramped: 1.4 }
+export const usualWeights: Weights = { minute: 1, metre: 0.5, hole: 3, opening: 20, hot: 1.5, cramped: 1.4, second: 0.5, outage: 0.5 }
 
 /** Minutes for each kind of way: by the metre, and once. A careful hand's usual ones, to be replaced by a firm's own. */
 interface Work {
@@ -94,6 +100,8 @@ interface Work {
   readonly once: number
   readonly holes: number
   readonly openings: number
+  /** One aloft or below, and one at the wall. */
+  readonly two?: true
   /** Minutes and holes for each joist that is crossed. */
   readonly joist?: { readonly minutes: number; readonly holes: number }
 }
@@ -102,10 +110,10 @@ const work: Readonly<Record<WayKind, Work>> = {
   stud: { perMetre: 1, once: 7, holes: 1, openings: 1 },
   nogging: { perMetre: 2, once: 7, holes: 1, openings: 1 },
   corner: { perMetre: 1, once: 14, holes: 2, openings: 1 },
-  'top-plates': { perMetre: 1, once: 8, holes: 2, openings: 0 },
-  'ceiling-hole': { perMetre: 1, once: 6, holes: 1, openings: 0 },
-  'sole-plate': { perMetre: 1, once: 7, holes: 2, openings: 0 },
-  'floor-hole': { perMetre: 1, once: 6, holes: 1, openings: 0 },
+  'top-plates': { perMetre: 1, once: 8, holes: 2, openings: 0, two: true },
+  'ceiling-hole': { perMetre: 1, once: 6, holes: 1, openings: 0, two: true },
+  'sole-plate': { perMetre: 1, once: 7, holes: 2, openings: 0, two: true },
+  'floor-hole': { perMetre: 1, once: 6, holes: 1, openings: 0, two: true },
   storey: { perMetre: 2, once: 18, holes: 3, openings: 1 },
   partition: { perMetre: 1, once: 6, holes: 1, openings: 0 },
   // The cable goes over the joists, with a guard strip on either side of it.
@@ -124,6 +132,8 @@ const work: Readonly<Record<WayKind, Work>> = {
   'outside-corner': { perMetre: 2, once: 5, holes: 0, openings: 0 },
   'out-hole': { perMetre: 1, once: 14, holes: 1, openings: 0 },
 }
+/** Whether a kind of way takes somebody aloft, or below, as well as somebody at the wall. */
+export const takesTwo = (kind: WayKind): boolean => work[kind].two === true
 const minutesFor = ({ once, perMetre, joist }: Work, lengthM: number, across: number, times: number): number =>
   (once + perMetre * lengthM + (joist ? across * joist.minutes : 0)) * times
 const holesFor = ({ holes, joist }: Work, across: number): number => holes + (joist ? across * joist.holes : 0)
@@ -257,7 +267,10 @@ class Builder {
     c.a[i] = a
     c.b[i] = b
     c.cost[i] =
-      weights.minute * minutes + weights.metre * lengthM + weights.hole * holesFor(takes, across) + weights.opening * takes.openings
+      (weights.minute + (takes.two ? weights.second : 0)) * minutes +
+      weights.metre * lengthM +
+      weights.hole * holesFor(takes, across) +
+      weights.opening * takes.openings
     c.label[i] = label
     c.across[i] = across
   }
@@ -611,7 +624,8 @@ function barredIn(
     const room = o.space === space ? rooms.find((r) => r.id === o.room) : undefined
     if (!room) return []
     const [west, south] = [room.west + o.eastM, room.south + o.northM]
-    return [{ west: west - CLEAR_M, south: south - CLEAR_M, east: west + o.lengthM + CLEAR_M, north: south + o.widthM + CLEAR_M }]
+    const clear = o.hot ? HOT_CLEAR_M : CLEAR_M
+    return [{ west: west - clear, south: south - clear, east: west + o.lengthM + clear, north: south + o.widthM + clear }]
   })
   return (x, y, p, q) => {
     for (let i = 0; i < those.length; i++) if (crosses(those[i]!, x, y, p, q)) return true

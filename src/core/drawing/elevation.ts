@@ -205,7 +205,8 @@ function standing({ input, room, side, names, units }: ElevationAsked, { x, y, l
       ...(f.outside ? { dash: '4 3' } : {}),
     })
     put.keep(px - 10, py - 10, 20, 20)
-    const words = `${fitText(names.get(f.id) ?? f.id, 150, 12.5)}, ${formatSmallLength(f.heightM * 1000, units)} up${f.outside ? ', outside' : ''}`
+    const high = `${formatSmallLength(f.heightM * 1000, units)} up${f.outside ? ', outside' : ''}`
+    const words = `${fitText(names.get(f.id) ?? f.id, 150, 12.5)}, ${high}`
     const places = [
       [px + 14, py + 5],
       [px + 14, py - 12],

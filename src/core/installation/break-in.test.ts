@@ -102,6 +102,14 @@ describe('a joint box put into a cable', () => {
     expect(walked(branch!.route!)).toBeLessThan(attic ? 6 : 5)
     for (const k of [first, second, branch]) expect(k!.lengthM ?? k!.stretches.reduce((sum, s) => sum + s.lengthM!, 0)).toBeGreaterThan(0)
   })
+  it('counts the box, and the circuit off while it is wired, as they are weighed', () => {
+    const costs = [0, 2].map((outage) => {
+      const job = taken(shed(true, { kind: 'building.set', patch: { weights: { ...usualWeights, minute: 3, outage } } }), 'to-far')
+      const route = best(breakWanted(job.record, 'to-half')!)
+      return brokenBy(job.record, 'to-half', route)!.cost - route.cost
+    })
+    expect(costs).toEqual([expect.closeTo(25 * 3, 9), expect.closeTo(25 * 5, 9)])
+  })
   it('leaves a cable that is there as long as it was, and one that is to come is cut twice', () => {
     const found = shed(true)
     const record = { ...taken(found, 'to-far').record }

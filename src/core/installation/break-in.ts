@@ -1,9 +1,9 @@
-import { cutAt, type JointSpot, turnedRound } from '../building/breaking'
+import { cutAt, JOINT_MIN, type JointSpot, turnedRound } from '../building/breaking'
 import { cutFor, type Route, type WaysAsked } from '../building/route'
 import type { Part } from '../building/steps'
 import { behind, type Cable, type CableRoute, listOf } from '../job/cable'
 import type { Job } from '../job/schema'
-import { newBuilding } from '../job/building'
+import { newBuilding, weightsIn } from '../job/building'
 import { buildingOf } from './building'
 
 type Place = [number, number, number]
@@ -27,7 +27,8 @@ export function breakWanted(job: Job, branch: string): WaysAsked | null {
   if (!cable || !input || !standing.has(cable.to.id)) return null
   const along = mayBreak(job, cable).map((k) => placesOf(k.route!))
   if (along.length === 0) return null
-  const { weights, forbid } = job.building ?? newBuilding()
+  const { forbid } = job.building ?? newBuilding()
+  const weights = weightsIn(job.building)
   return { building: input, from: { point: cable.to.id }, to: [{ along }], weights, forbid: [...forbid], alternatives: 1 }
 }
 
@@ -42,6 +43,8 @@ export interface Broken {
   readonly onward: Chosen
   readonly way: Chosen
   readonly minutes: number
+  /** What it counts for, with the box and the circuit off while it is wired. */
+  readonly cost: number
 }
 const metres = (parts: readonly Part[]): number => parts.reduce((sum, p) => sum + p.lengthM, 0)
 const recorded = (parts: readonly Part[], cutM: number): Chosen => ({
@@ -78,6 +81,7 @@ export function brokenBy(job: Job, branch: string, found: Route): Broken | null 
       onward: recorded(halves[1], cutM(halves[1])),
       way: recorded(way, cutFor(metres(way))),
       minutes: found.minutes,
+      cost: found.cost + JOINT_MIN * (weightsIn(job.building).minute + weightsIn(job.building).outage),
     }
   }
   return null

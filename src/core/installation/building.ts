@@ -15,8 +15,9 @@ import { onOuterFace, standsOutside } from '../building/outside'
 import type { Finding } from '../finding'
 import { bestTo, type Reached, type WaysAsked } from '../building/route'
 import { InputError } from '../input-error'
-import { type BuildingRecord, joistsIn, newBuilding, otherwiseIn } from '../job/building'
+import { type BuildingRecord, joistsIn, newBuilding, otherwiseIn, weightsIn } from '../job/building'
 import { type Beside, besideOnWay } from './beside'
+import { type ClearancesAsked, clearanceFindings } from '../building/clearances'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
 import { MAIN_BOARD } from '../job/board'
 import type { UnitSystem } from '../quantity/format'
@@ -67,16 +68,18 @@ function closing(job: Job): Finding[] {
 /** Base cabinets whose height nobody measured. */
 const CABINET_M = 0.9
 
+/** Where each piece of a wall begins, from the left. */
+const startsOf = ({ pieces }: WallRecord): number[] => pieces.map((_, i) => pieces.slice(0, i).reduce((sum, p) => sum + p.lengthM, 0))
+
 function openingsOf(job: Job): BuildingInput['openings'] {
   return job.walls.flatMap((w) => {
     const room = job.rooms.find((r) => r.id === w.room)
     if (!room?.measured || w.side === undefined) return []
     const { side } = w
     const whole = sideOf(room.measured, side)
-    let start = 0
-    return w.pieces.flatMap((p) => {
-      const from = start
-      start += p.lengthM
+    const starts = startsOf(w)
+    return w.pieces.flatMap((p, i) => {
+      const [from, start] = [starts[i]!, starts[i]! + p.lengthM]
       if (p.what === 'wall' || p.what === 'sink' || p.what === 'basin') return []
       const atM = Math.max(0, Math.min(turned(side, whole, from), turned(side, whole, start)))
       const what = p.what === 'door' || p.what === 'window' || p.what === 'cabinets' || p.what === 'stairs' ? p.what : ('fixed' as const)
@@ -257,7 +260,8 @@ const wantedLately = lately<readonly WaysAsked[] | null>()
 /** The ways to look for: of each cable of a circuit whose ends stand in the building; null for none. The same until it changes. */
 export function waysWanted(job: Job, circuit: string): readonly WaysAsked[] | null {
   const { input } = buildingOf(job)
-  const { weights, forbid, force } = job.building ?? bare
+  const { forbid, force } = job.building ?? bare
+  const weights = weightsIn(job.building)
   const ends = legsOf(job, circuit).flatMap((l) => (l.unplaced.length ? [] : [l.from, l.to]))
   if (!input || ends.length === 0) return null
   return wantedLately([input, weights, forbid, force, ...ends], () => {
@@ -274,7 +278,8 @@ const MOST_IN_ORDER = 7
 /** The way through all points of a circuit in whatever order costs least; null where there is no choice, or one stands nowhere. */
 export function orderWanted(job: Job, circuit: string): WaysAsked | null {
   const { input } = buildingOf(job)
-  const { weights, forbid } = job.building ?? bare
+  const { forbid } = job.building ?? bare
+  const weights = weightsIn(job.building)
   const record = job.circuits.find((c) => c.id === circuit)
   const legs = legsOf(job, circuit)
   const points = legs.map((l) => l.to)
@@ -293,7 +298,8 @@ const reachedLately = lately<ReadonlyMap<string, Reached>>()
 export function reachedFrom(job: Job, point: string): ReadonlyMap<string, Reached> | null {
   const { input, standing } = buildingOf(job)
   if (!input || !standing.has(point)) return null
-  const { weights, forbid } = job.building ?? bare
+  const { forbid } = job.building ?? bare
+  const weights = weightsIn(job.building)
   return reachedLately([input, weights, forbid, point], () =>
     bestTo(
       input,
@@ -368,6 +374,41 @@ function shallowest(job: Job, { rooms }: BuildingRead): number | null {
   return depths.length === 0 || depths.includes(null) ? null : Math.min(...depths.flatMap((d) => d ?? []))
 }
 
+/** What a way may come too near to, as it was entered. */
+function clearancesOf(
+  job: Job,
+  { rooms, names }: BuildingRead,
+): Pick<ClearancesAsked, 'rooms' | 'names' | 'region' | 'hot' | 'cabinets' | 'baths'> {
+  const at = job.walls.flatMap((w) => {
+    const measured = job.rooms.find((r) => r.id === w.room)?.measured
+    if (!measured || w.side === undefined || w.room === null) return []
+    const { room, side } = { room: w.room, side: w.side }
+    const whole = sideOf(measured, side)
+    const from = (start: number, wide: number) => {
+      const ends = [turned(side, whole, start), turned(side, whole, start + wide)]
+      return { room, side, fromM: Math.min(...ends), toM: Math.max(...ends) }
+    }
+    return [{ w, from, tall: measured.heightM }]
+  })
+  const pieces = at.flatMap(({ w, from }) =>
+    startsOf(w).map((start, i) => ({ piece: w.pieces[i]!, at: from(start, w.pieces[i]!.lengthM) })),
+  )
+  return {
+    rooms,
+    names,
+    region: job.region,
+    hot: at.flatMap(({ w, from, tall }) =>
+      (w.hidden ?? []).flatMap((h) =>
+        h.what === 'flue' ? [{ ...from(h.atM, h.widthM), name: h.what, sillM: h.sillM, headM: h.headM ?? tall }] : [],
+      ),
+    ),
+    cabinets: pieces.flatMap(({ piece, at: a }) =>
+      piece.what === 'cabinets' ? [{ ...a, name: piece.what, behindMm: piece.behindMm ?? null }] : [],
+    ),
+    baths: pieces.flatMap(({ piece, at: a }) => (piece.what === 'bath' || piece.what === 'shower' ? [{ ...a, name: piece.what }] : [])),
+  }
+}
+
 /** What is wrong with the building as measured, and with the ways that were taken through it. */
 export const routeFindings = once((job: Job): readonly (Finding & { readonly circuit: string | null })[] => {
   const routed = job.cables.filter((k) => k.route && k.circuit !== null)
@@ -388,7 +429,14 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
       }
       const bored = boringFindings({ parts: k.route!.elements, region: job.region, holeMm: made.holeMm, depthOf, joistMm })
       const hidden = read.input ? zoneFindings(k.route!.elements, read.input, read.rooms, read.names, job.region) : []
-      return [...(again ? [again] : []), ...bored, ...hidden].map((f) => ({ ...f, circuit: k.circuit }))
+      const near = clearanceFindings({
+        ...clearancesOf(job, read),
+        parts: k.route!.elements,
+        holeMm: made.holeMm,
+        cableMm: made.cableMm ?? null,
+        depthOf,
+      })
+      return [...(again ? [again] : []), ...bored, ...hidden, ...near].map((f) => ({ ...f, circuit: k.circuit }))
     }),
   ]
 })

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { sides } from '../building/house'
 import { lieOf } from '../building/picture'
-import { usualWeights, type WayKind } from '../building/ways'
+import { usualWeights, type WayKind, type Weights } from '../building/ways'
+import { once } from '../memory'
 import type { Board } from './board'
 import {
   behind,
@@ -34,6 +35,8 @@ const obstacleSchema = z.strictObject({
   northM: amount.max(200),
   lengthM: amount.positive().max(200),
   widthM: amount.positive().max(200),
+  /** It gets hot: a flue, a duct of warm air. */
+  hot: z.literal(true).optional(),
 })
 /** Which way joists run, how far apart they are, and how deep. */
 const joistsSchema = z.strictObject({
@@ -91,7 +94,19 @@ export const buildingSchema = z.strictObject({
   otherwise: z.array(otherwiseSchema).max(60).optional(),
   /** What is bored for a cable, in millimetres. */
   holeMm: z.number().min(6).max(80),
-  weights: z.strictObject({ minute: weight, metre: weight, hole: weight, opening: weight, hot: weight.min(1), cramped: weight.min(1) }),
+  /** Of the cable, its larger side; null: nobody measured it. */
+  cableMm: z.number().min(3).max(80).nullable().optional(),
+  weights: z.strictObject({
+    minute: weight,
+    metre: weight,
+    hole: weight,
+    opening: weight,
+    hot: weight.min(1),
+    cramped: weight.min(1),
+    /** As usual where they are not said. */
+    second: weight.optional(),
+    outage: weight.optional(),
+  }),
   /** Places that no cable may take, and that one must, as routes name them. */
   forbid: z.array(text(200)).max(100),
   force: z.array(text(200)).max(4),
@@ -126,6 +141,10 @@ const edit = edits<Doc>()
 
 const sameScope = (a: Otherwise['of'], b: Otherwise['of']): boolean =>
   'room' in a ? 'room' in b && a.room === b.room : 'floor' in b && a.floor === b.floor
+
+const weightsOf = once((made: BuildingRecord): Weights => ({ ...usualWeights, ...made.weights }))
+/** What counts in a way, as it was set, else as usual. */
+export const weightsIn = (made: BuildingRecord | undefined): Weights => (made ? weightsOf(made) : usualWeights)
 
 type Made = Pick<BuildingRecord, 'otherwise' | 'joists'>
 /** What is said of a room otherwise than of the rest: of itself, else of its storey; null: nothing. */

@@ -48,6 +48,8 @@ const pieceSchema = z.strictObject({
   lengthM: z.number().positive().max(200),
   sillM: z.number().min(0).max(20).optional(),
   headM: z.number().min(0).max(20).optional(),
+  /** Of base cabinets: the room behind their drawers when they are shut; null: nobody looked. */
+  behindMm: z.number().min(0).max(1000).nullable().optional(),
 })
 export const hiddenKinds = ['pipe', 'duct', 'cables', 'flue'] as const
 /** What is inside a wall, behind its face: from so far from the left; up to the ceiling where its head is not known. */

@@ -65,6 +65,7 @@ const fieldNames: Readonly<Record<string, string>> = {
   built: 'how it is built',
   closed: 'whether its face stays closed',
   joistAtM: 'a joist found',
+  cableMm: 'the thickness of the cable',
   outside: 'conduit along the outside',
   otherwise: 'storeys and rooms made otherwise',
   pictures: 'the picture under the plan',

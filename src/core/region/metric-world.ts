@@ -46,6 +46,10 @@ type Common = Omit<
   | 'boredHoles'
   | 'supports'
   | 'hiddenZones'
+  | 'bends'
+  | 'bathZone'
+  | 'nearHeat'
+  | 'guarded'
 >
 
 /** What the 230 V worlds share; each adds its own words, clauses and customs. */

@@ -131,6 +131,13 @@ export interface World {
   readonly supports: { readonly clause: string; readonly levelM: number; readonly uprightM: number }
   /** Hidden cable is looked for so near to a corner or a ceiling, and level with or plumb over an accessory; null: nowhere is said. */
   readonly hiddenZones: { readonly clause: string; readonly edgeMm: number } | null
+  /** How tightly a cable is bent at the least, inside, for its own thickness; null: its maker says. */
+  readonly bends: { readonly clause: string; readonly times: (outerMm: number) => number } | null
+  /** Round a bath or a shower no cable that does not belong there is laid; null: nowhere is said. */
+  readonly bathZone: { readonly clause: string; readonly asideM: number; readonly highM: number } | null
+  /** The clause on what is laid near something warm, and on what may be struck or pulled at. */
+  readonly nearHeat: string
+  readonly guarded: string
   readonly sizes: (cable: string, metal: ConductorMetal) => string[]
   /** The protective conductor that goes with a line size behind a breaker. */
   readonly protectiveSize: (cable: string, size: string, breakerA: number) => string

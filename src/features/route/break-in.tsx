@@ -59,6 +59,7 @@ function Found({
   if (thinking || at.stopped || !answer) return <Working words="looking…" again="Look again" at={at} />
   const [found] = answer
   const route = found && 'routes' in found ? found.routes[0] : undefined
+  const owner = job.record.cables.find((k) => k.id === branch)?.circuit
   const broken = route && brokenBy(job.record, branch, route)
   if (!broken) {
     const why = found && ('wrong' in found ? found.wrong : found.findings[0]?.message)
@@ -79,8 +80,10 @@ function Found({
     <>
       <p>
         In {where}, in the cable to {names.get(beyond) || 'a point'}: <b>{formatLength(broken.way.cutM, units)}</b>,{' '}
-        {minutes(broken.minutes)}, and {minutes(JOINT_MIN)} for the box.
+        {minutes(broken.minutes)}, and {minutes(JOINT_MIN)} for the box{' '}
+        {`, while ${job.circuits.find((c) => c.id === owner)?.name || 'the circuit'} is off.`}
         {best && cut !== undefined && ` From ${from} it takes ${formatLength(cut, units)}, ${minutes(best.minutes)}.`}
+        {best && ` As you weigh them it counts for ${Math.round(broken.cost)}, from there for ${Math.round(best.cost)}.`}
       </p>
       <p className="text-[0.9rem] text-ink-2">
         The cable is cut dead: isolated, and proved dead at both sides of the cut. The joint stays in reach behind a cover, and the box

@@ -158,6 +158,16 @@ export function Construction({ made }: { made: BuildingRecord }) {
           max={80}
           onCommit={(holeMm) => holeMm && set({ holeMm })}
         />
+        <SmallLengthField
+          label="The cable, its larger side"
+          optional
+          placeholder="?"
+          hint="For bends, holes and drawers"
+          value={made.cableMm ?? null}
+          min={3}
+          max={80}
+          onCommit={(cableMm) => set({ cableMm })}
+        />
       </FieldGrid>
       <MadeOtherwise made={made} />
       <InTheWay made={made} />
@@ -182,6 +192,7 @@ function InTheWay({ made }: { made: BuildingRecord }) {
   const [name, setName] = useState('')
   const [space, setSpace] = useState<ObstacleRecord['space']>('attic')
   const [room, setRoom] = useState('')
+  const [hot, setHot] = useState<true | undefined>()
   const [size, setSize] = useState<Readonly<Record<'eastM' | 'northM' | 'lengthM' | 'widthM', number | null>>>(noSize)
   const set = (list: readonly ObstacleRecord[]) => commit({ kind: 'building.set', patch: { obstacles: [...list] } })
   if (there.length + obstacles.length === 0 || rooms.length === 0) return null
@@ -192,7 +203,17 @@ function InTheWay({ made }: { made: BuildingRecord }) {
   const add = (e: FormEvent) => {
     e.preventDefault()
     if (!ready) return
-    const item = { id: crypto.randomUUID(), name: name.trim().slice(0, 60), space: where, room: at.id, eastM, northM, lengthM, widthM }
+    const item = {
+      id: crypto.randomUUID(),
+      name: name.trim().slice(0, 60),
+      space: where,
+      room: at.id,
+      eastM,
+      northM,
+      lengthM,
+      widthM,
+      ...(hot ? { hot } : {}),
+    }
     set([...obstacles, item])
     setName('')
     setSize(noSize)
@@ -207,7 +228,8 @@ function InTheWay({ made }: { made: BuildingRecord }) {
         {obstacles.map((o) => (
           <li key={o.id} className="flex items-center gap-2 border-b border-rule py-1">
             <span className="min-w-0 flex-1">
-              {o.name}, {o.space === 'attic' ? 'above' : 'below'} {rooms.find((r) => r.id === o.room)?.name ?? 'a room'}:{' '}
+              {o.name}
+              {o.hot && ' (hot)'}, {o.space === 'attic' ? 'above' : 'below'} {rooms.find((r) => r.id === o.room)?.name ?? 'a room'}:{' '}
               {formatLength(o.lengthM, units)} × {formatLength(o.widthM, units)}
             </span>
             <button
@@ -237,6 +259,7 @@ function InTheWay({ made }: { made: BuildingRecord }) {
             {measure('northM', 'Off the south wall')}
             {measure('lengthM', 'West to east')}
             {measure('widthM', 'South to north')}
+            <CheckField label="It gets hot" value={hot === true} onCommit={(v) => setHot(v || undefined)} />
           </FieldGrid>
           <button type="submit" className="btn mt-2" disabled={!ready}>
             It is in the way

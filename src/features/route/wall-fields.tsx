@@ -13,7 +13,7 @@ import { FittingDrawing, type Moved } from '@/ui/drawing'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
-import { LengthField } from '../job/measure-fields'
+import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { SpacingFields } from './spacing-fields'
 import { USUAL_NOGGING_M, usualSpacingM } from './usual'
 import type { Building } from './use-building'
@@ -118,6 +118,22 @@ export function WallFields({ building: { job, names }, room, side }: { building:
                 <span className="min-w-0 flex-1">
                   {p.what}, {formatLength(p.lengthM, units)} wide, {formatLength(starts[i]!, units)} from the left
                 </span>
+                {p.what === 'cabinets' && (
+                  <SmallLengthField
+                    label="Behind its drawers"
+                    optional
+                    placeholder="?"
+                    value={p.behindMm ?? null}
+                    max={1000}
+                    onCommit={(behindMm) =>
+                      commit({
+                        kind: 'wall.set',
+                        id: wall.id,
+                        patch: { pieces: wall.pieces.map((x, k) => (k === i ? { ...x, behindMm } : x)) },
+                      })
+                    }
+                  />
+                )}
                 <button
                   type="button"
                   className="btn px-2"

@@ -5,9 +5,9 @@ import { useMemo, useState } from 'react'
 import { sides } from '@/core/building/house'
 import { type Route, type WaysFound, waysOfAll } from '@/core/building/route'
 import type { Part, Step } from '@/core/building/steps'
-import type { WayKind } from '@/core/building/ways'
+import { takesTwo, type WayKind } from '@/core/building/ways'
 import { type Leg, legsOf, lengthFrom, orderWanted, stepsOfWay, waysWanted } from '@/core/installation/building'
-import type { BuildingRecord } from '@/core/job/building'
+import { type BuildingRecord, weightsIn } from '@/core/job/building'
 import { formatLength, type UnitSystem } from '@/core/quantity/format'
 import { CheckField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
@@ -357,12 +357,13 @@ function Ways({
   const taken = cable.route
   const called = titles(routes, names)
   const sum = (of: 'minutes' | 'holes' | 'openings') => taken!.elements.reduce((n, e) => n + e[of], 0)
-  const told = (r: { minutes: number; cutM: number; holes: number; openings: number }) =>
+  const told = (r: { minutes: number; cutM: number; holes: number; openings: number; elements: readonly { kind: WayKind }[] }) =>
     [
       formatLength(r.cutM, units),
       minutes(r.minutes),
       count(r.holes, 'hole'),
       ...(r.openings ? [`${count(r.openings, 'opening')} to make good`] : []),
+      r.elements.some((e) => takesTwo(e.kind)) ? 'two people for part of it' : 'one person',
     ].join(', ')
   const row = (value: number | 'taken', title: string, words: string) => (
     <button
@@ -386,7 +387,7 @@ function Ways({
           row(
             'taken',
             'The way taken',
-            told({ minutes: sum('minutes'), cutM: taken.cutM, holes: sum('holes'), openings: sum('openings') }),
+            told({ minutes: sum('minutes'), cutM: taken.cutM, holes: sum('holes'), openings: sum('openings'), elements: taken.elements }),
           )}
         {routes.map((r, i) =>
           row(
@@ -607,7 +608,7 @@ function WhatCounts({ made }: { made: BuildingRecord }) {
     <NumberField
       key={key}
       label={label}
-      value={made.weights[key]}
+      value={weightsIn(made)[key]}
       min={min}
       max={1000}
       onCommit={(v) => v !== null && commit({ kind: 'building.set', patch: { weights: { ...made.weights, [key]: v } } })}
@@ -621,6 +622,8 @@ function WhatCounts({ made }: { made: BuildingRecord }) {
         {field('opening', 'An opening to make good')}
         {field('hot', 'Times, where it is hot', 1)}
         {field('cramped', 'Times, where one cannot stand', 1)}
+        {field('second', 'A minute of a second person')}
+        {field('outage', 'A minute without power')}
       </FieldGrid>
     </Section>
   )

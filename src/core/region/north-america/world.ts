@@ -126,6 +126,10 @@ export const northAmerica: World = {
   boredHoles: 'error',
   supports: { clause: '334.30', levelM: 1.3716, uprightM: 1.3716 },
   hiddenZones: null,
+  bends: { clause: '334.24', times: () => 5 },
+  bathZone: null,
+  nearHeat: '310.14(A)(3)',
+  guarded: '300.4; 334.30',
   sizes: (cable, metal: ConductorMetal) => naCableSizes(cable as NaCable, metal),
   protectiveSize: (_, size, breakerA) => {
     const base = naGroundingSize(breakerA)

@@ -67,4 +67,8 @@ export const southernAfricaWorld: World = {
   boredHoles: 'warning',
   supports: { clause: 'SANS 10142-1 support of cables', levelM: 0.3, uprightM: 0.4 },
   hiddenZones: null,
+  bends: null,
+  bathZone: { clause: 'SANS 10142-1 rooms with a bath or shower', asideM: 0.6, highM: 2.25 },
+  nearHeat: 'SANS 10142-1 proximity of other services',
+  guarded: 'SANS 10142-1 protection against mechanical damage',
 }

@@ -72,4 +72,8 @@ export const unitedKingdomWorld: World = {
   boredHoles: 'error',
   supports: { clause: '522.8; OSG Appendix D', levelM: 0.3, uprightM: 0.4 },
   hiddenZones: { clause: unitedKingdomTables.safeZoneMm.clause, edgeMm: unitedKingdomTables.safeZoneMm.fromCornerOrCeiling },
+  bends: { clause: '522.8.3; OSG Appendix D', times: (outerMm) => (outerMm <= 10 ? 3 : outerMm <= 25 ? 4 : 6) },
+  bathZone: { clause: 'Section 701', asideM: 0.6, highM: 2.25 },
+  nearHeat: '528.3',
+  guarded: '522.6; 522.8',
 }
