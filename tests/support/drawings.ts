@@ -54,6 +54,7 @@ function buildingDrawings(job: Installation): Drawing[] {
     const floors = [...new Set(rooms.map((r) => r.floor))]
     return formats.flatMap((format) => [
       ...floors.map((floor) => planDrawing({ ...asked, format, view: 'plan', floor })),
+      ...rooms.map((r) => planDrawing({ ...asked, format, view: 'plan', floor: r.floor, dimensioned: r.id })),
       planDrawing({ ...asked, format, view: 'section', floor: 0 }),
       ...rooms.flatMap((room) => sides.map((side) => elevationDrawing({ ...asked, room, side, format }))),
     ])

@@ -15,7 +15,7 @@ import { onOuterFace, OUT_M } from '../building/outside'
 import { holesOf } from '../building/holes'
 import { supportsOf } from '../building/supports'
 import { boredAt, type Part, type Step } from '../building/steps'
-import { formatLength, type UnitSystem } from '../quantity/format'
+import { formatLength, formatMark, type UnitSystem } from '../quantity/format'
 import type { RegionId } from '../region/types'
 import { labels } from './labels'
 import { type Drawing, fitText, grounded, line, type Shape, text, wideAs } from './shape'
@@ -35,6 +35,8 @@ export interface PlanAsked {
   readonly plates: ReadonlySet<number>
   readonly region: RegionId
   readonly units: UnitSystem
+  /** A room whose length and width are drawn as dimensions, to be taken hold of. */
+  readonly dimensioned?: string | null
   /** A picture that lies under this storey: how it lies, and how high it is for its width. */
   readonly picture?: PictureLie & { readonly src: string; readonly aspect: number }
   readonly format: 'wide' | 'narrow'
@@ -208,6 +210,70 @@ function roomsOf(
   }
   return { shapes, said }
 }
+
+/** The dimensions of the room that is looked at, inside its south and west walls: each is a part, which its wall follows. */
+function dimensionsOf(
+  { dimensioned, units, view, names }: PlanAsked,
+  frame: Frame,
+  shown: readonly Room[],
+  put: ReturnType<typeof labels>,
+) {
+  const room = view === 'plan' ? shown.find((r) => r.id === dimensioned) : undefined
+  const shapes: Shape[] = []
+  const parts: Record<string, string> = {}
+  if (!room) return { shapes, parts }
+  const [[x, y], [right, bottom]] = [frame.at([room.west, room.north, 0]), frame.at([room.east, room.south, 0])]
+  const thin = { stroke: 'ink2', width: 1.5 } as const
+  const tick = (u: number, v: number) => line(u - TICK, v + TICK, u + TICK, v - TICK, thin)
+  for (const which of ['width', 'length'] as const) {
+    const level = which === 'length'
+    const metres = level ? room.east - room.west : room.north - room.south
+    const words = formatMark(metres, units)
+    const wide = wideAs(words, 12.5)
+    if ((level ? right - x : bottom - y) < wide + 3 * DIMENSION_IN || (level ? bottom - y : right - x) < 3 * DIMENSION_IN) continue
+    const [ends, middle] = level
+      ? ([
+          [x, bottom - DIMENSION_IN, right, bottom - DIMENSION_IN],
+          [(x + right) / 2, bottom - DIMENSION_IN],
+        ] as const)
+      : ([
+          [x + DIMENSION_IN, y, x + DIMENSION_IN, bottom],
+          [x + DIMENSION_IN, (y + bottom) / 2],
+        ] as const)
+    const said = put.put(
+      words,
+      12.5,
+      [0, 0.2, -0.2].map((by) => [middle[0] + (level ? by * (right - x) : wide / 2 - 6), middle[1] + 4 + (level ? 0 : by * (bottom - y))]),
+      { anchor: 'middle', bold: true },
+    )
+    const part = `dim:${which}:${room.id}`
+    const at = said.find((s) => s.kind === 'text')
+    if (!at || at.kind !== 'text') continue
+    parts[part] = `${which} of ${names.get(room.id) ?? room.id}, ${words}`
+    // What comes after keeps off it.
+    const [p, q, u, v] = ends
+    keepLine(
+      [
+        [p, q],
+        [u, v],
+      ],
+      put,
+    )
+    shapes.push(line(...ends, thin), tick(ends[0], ends[1]), tick(ends[2], ends[3]), ...said)
+    shapes.push({
+      kind: 'rect',
+      x: at.x - Math.max(wide, THUMB) / 2,
+      y: at.y - 4 - THUMB / 2,
+      w: Math.max(wide, THUMB),
+      h: THUMB,
+      fill: 'none',
+      part,
+    })
+  }
+  return { shapes, parts }
+}
+/** Dimensions are drawn so far inside a room. */
+const DIMENSION_IN = 26
 
 /** Whether a room is drawn so large that a thumb finds its walls apart from it. */
 const wallsApart = (r: Room, { scale }: Frame): boolean => Math.min(r.east - r.west, r.north - r.south) * scale >= 3 * THUMB
@@ -478,6 +544,7 @@ export function planDrawing(asked: PlanAsked): Drawing {
   const walls = plan ? wallsOf(asked, frame, shown) : { shapes: [], parts: {} }
   if (plan) for (const r of shown) keepWalls(frame, r, put)
   for (const { path } of asked.parts) keepLine(path.map(frame.at), put)
+  const dimensions = dimensionsOf(asked, frame, shown, put)
   const things = standing(asked, frame, shown, put)
   const way = wayOf(asked, frame, put)
   const house = roomsOf(asked, frame, shown, put)
@@ -507,9 +574,10 @@ export function planDrawing(asked: PlanAsked): Drawing {
       ...above.said,
       ...things.said,
       ...way.said,
+      ...dimensions.shapes,
       ...scaleBar,
     ],
-    parts: { ...rooms, ...walls.parts, ...things.parts, ...way.parts },
+    parts: { ...rooms, ...walls.parts, ...things.parts, ...way.parts, ...dimensions.parts },
     ring: 'box',
     mmPerUnit: 1000 / frame.scale,
   }

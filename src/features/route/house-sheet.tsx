@@ -31,7 +31,7 @@ export function HouseSheet() {
   const move = useMoving(building)
   const [kind, ...rest] = (picked ?? '').split(':')
   const id = rest.join(':')
-  const room = building.read.rooms.find((r) => r.id === (kind === 'wall' ? rest.slice(1).join(':') : id))
+  const room = building.read.rooms.find((r) => r.id === (kind === 'wall' || kind === 'dim' ? rest.slice(1).join(':') : id))
   const side = sides.find((s) => kind === 'wall' && s === rest[0])
   return (
     <Stage
@@ -53,8 +53,14 @@ export function HouseSheet() {
       working={
         <>
           {room && side && <WallFields key={picked} building={building} room={room} side={side} />}
-          {room && kind === 'room' && (
-            <RoomFields key={id} id={id} onGone={() => setPicked(null)} onWall={(w) => setPicked(`wall:${w}:${id}`)} />
+          {room && (kind === 'room' || kind === 'dim') && (
+            <RoomFields
+              key={room.id}
+              id={room.id}
+              typed={kind === 'dim' ? (rest[0] === 'length' ? 'lengthM' : 'widthM') : null}
+              onGone={() => setPicked(null)}
+              onWall={(w) => setPicked(`wall:${w}:${room.id}`)}
+            />
           )}
           {(kind === 'point' || kind === 'board') && (
             <PlaceFields key={`${picked} ${spotOf(building, kind, id)}`} what={kind} id={id} building={building} />

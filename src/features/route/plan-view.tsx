@@ -46,6 +46,11 @@ export function PlanChoice({
   )
 }
 
+/** The room that what is picked belongs to. */
+function roomOf(picked: string | null): string | null {
+  const [kind, ...rest] = (picked ?? '').split(':')
+  return kind === 'room' ? rest.join(':') : kind === 'dim' || kind === 'wall' ? rest.slice(1).join(':') : null
+}
 /** The plan with the way through it; what is touched is picked. */
 export function PlanView({
   building: { job, read, names },
@@ -76,7 +81,20 @@ export function PlanView({
   return (
     <FittingDrawing
       draw={(format) =>
-        planDrawing({ ...shown, input: input ?? bare, rooms, names, parts, steps, plates, region: job.region, units, format, ...under })
+        planDrawing({
+          ...shown,
+          dimensioned: onMove ? roomOf(selected) : null,
+          input: input ?? bare,
+          rooms,
+          names,
+          parts,
+          steps,
+          plates,
+          region: job.region,
+          units,
+          format,
+          ...under,
+        })
       }
       selected={selected}
       onSelect={onSelect}

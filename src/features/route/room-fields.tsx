@@ -1,5 +1,6 @@
 'use client'
 import { Trash2 } from 'lucide-react'
+import { useEffect, useRef } from 'react'
 import { type Side, sides } from '@/core/building/house'
 import { joistsIn } from '@/core/job/building'
 import type { Measured } from '@/core/job/room'
@@ -18,7 +19,29 @@ const sideOptions = [
 ] as const
 
 /** A room as it was measured, and what it lies beside; any of it can be measured again. */
-export function RoomFields({ id, onGone, onWall }: { id: string; onGone: () => void; onWall: (side: Side) => void }) {
+export function RoomFields({
+  id,
+  typed,
+  onGone,
+  onWall,
+}: {
+  id: string
+  /** The dimension that was picked on the plan: what is typed next is its. */
+  typed: 'lengthM' | 'widthM' | null
+  onGone: () => void
+  onWall: (side: Side) => void
+}) {
+  const fields = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    const field = typed && fields.current?.querySelectorAll('input')[typed === 'lengthM' ? 0 : 1]
+    if (!field) return
+    // After the press on the drawing has come to its end, which takes the focus itself.
+    const later = setTimeout(() => {
+      field.focus()
+      field.select()
+    })
+    return () => clearTimeout(later)
+  }, [typed])
   const rooms = useJob((s) => s.job.rooms)
   const commit = useJob((s) => s.commit)
   const preview = useJob((s) => s.show)
@@ -52,78 +75,80 @@ export function RoomFields({ id, onGone, onWall }: { id: string; onGone: () => v
   const level = beside?.side === 'north' || beside?.side === 'south' || beside?.side === 'over'
   return (
     <Section title={room.name}>
-      <FieldGrid>
-        {size('lengthM', 'Length, west to east', 200)}
-        {size('widthM', 'Width, south to north', 200)}
-        {size('heightM', 'Height', 20)}
-        <LengthField
-          label="Above its suspended ceiling"
-          hint="Head room over the tiles"
-          optional
-          placeholder="not suspended"
-          value={measured.voidM ?? null}
-          min={0.05}
-          max={5}
-          onCommit={(v) => {
-            const { voidM: _, ...rest } = measured
-            commit({ ...edit({}), measured: v === null ? rest : { ...rest, voidM: v } })
-          }}
-        />
-        <NumberField
-          label="Floor"
-          hint="0 is the ground"
-          value={room.floor}
-          whole
-          min={-3}
-          max={20}
-          onCommit={(floor) => floor !== null && commit(edit({}, floor))}
-        />
-        {others.length > 0 && (
-          <>
-            <SelectField
-              label="It lies beside"
-              value={beside?.room ?? ''}
-              placeholder="Nothing: the others lie by it"
-              options={others.map((r) => ({ value: r.id, label: r.name }))}
-              onCommit={(by) => lies({ room: by })}
-            />
-            <SelectField label="On which side" value={beside?.side ?? ''} options={sideOptions} onCommit={(side) => lies({ side })} />
-          </>
-        )}
-        {beside && (
+      <div ref={fields}>
+        <FieldGrid>
+          {size('lengthM', 'Length, west to east', 200)}
+          {size('widthM', 'Width, south to north', 200)}
+          {size('heightM', 'Height', 20)}
           <LengthField
-            label={level ? 'Its west end farther east by' : 'Its south end farther north by'}
-            hint="0: flush with it"
-            value={beside.shiftM}
-            min={-200}
-            max={200}
-            onCommit={(shiftM) => shiftM !== null && lies({ shiftM })}
-          />
-        )}
-        {beside && beside.side !== 'over' && (
-          <CheckField label="No wall between: one room round a corner" value={beside.open ?? false} onCommit={(open) => lies({ open })} />
-        )}
-        {beside?.side === 'over' && (
-          <LengthField
-            label="Its south end farther north by"
-            value={beside.northM}
-            min={-200}
-            max={200}
-            onCommit={(northM) => northM !== null && lies({ northM })}
-          />
-        )}
-        {joists && (
-          <LengthField
-            label={joists.runs === 'east' ? 'A joist was found, off the south wall' : 'A joist was found, off the west wall'}
-            hint="The others lie in step with it"
+            label="Above its suspended ceiling"
+            hint="Head room over the tiles"
             optional
-            placeholder="not looked for"
-            value={room.joistAtM ?? null}
-            max={joists.runs === 'east' ? measured.widthM : measured.lengthM}
-            onCommit={(joistAtM) => commit({ kind: 'room.set', name: room.name, patch: { joistAtM } })}
+            placeholder="not suspended"
+            value={measured.voidM ?? null}
+            min={0.05}
+            max={5}
+            onCommit={(v) => {
+              const { voidM: _, ...rest } = measured
+              commit({ ...edit({}), measured: v === null ? rest : { ...rest, voidM: v } })
+            }}
           />
-        )}
-      </FieldGrid>
+          <NumberField
+            label="Floor"
+            hint="0 is the ground"
+            value={room.floor}
+            whole
+            min={-3}
+            max={20}
+            onCommit={(floor) => floor !== null && commit(edit({}, floor))}
+          />
+          {others.length > 0 && (
+            <>
+              <SelectField
+                label="It lies beside"
+                value={beside?.room ?? ''}
+                placeholder="Nothing: the others lie by it"
+                options={others.map((r) => ({ value: r.id, label: r.name }))}
+                onCommit={(by) => lies({ room: by })}
+              />
+              <SelectField label="On which side" value={beside?.side ?? ''} options={sideOptions} onCommit={(side) => lies({ side })} />
+            </>
+          )}
+          {beside && (
+            <LengthField
+              label={level ? 'Its west end farther east by' : 'Its south end farther north by'}
+              hint="0: flush with it"
+              value={beside.shiftM}
+              min={-200}
+              max={200}
+              onCommit={(shiftM) => shiftM !== null && lies({ shiftM })}
+            />
+          )}
+          {beside && beside.side !== 'over' && (
+            <CheckField label="No wall between: one room round a corner" value={beside.open ?? false} onCommit={(open) => lies({ open })} />
+          )}
+          {beside?.side === 'over' && (
+            <LengthField
+              label="Its south end farther north by"
+              value={beside.northM}
+              min={-200}
+              max={200}
+              onCommit={(northM) => northM !== null && lies({ northM })}
+            />
+          )}
+          {joists && (
+            <LengthField
+              label={joists.runs === 'east' ? 'A joist was found, off the south wall' : 'A joist was found, off the west wall'}
+              hint="The others lie in step with it"
+              optional
+              placeholder="not looked for"
+              value={room.joistAtM ?? null}
+              max={joists.runs === 'east' ? measured.widthM : measured.lengthM}
+              onCommit={(joistAtM) => commit({ kind: 'room.set', name: room.name, patch: { joistAtM } })}
+            />
+          )}
+        </FieldGrid>
+      </div>
       <div className="no-print mt-3 flex flex-wrap items-center gap-1.5" role="group" aria-label="Its walls">
         <span className="text-ink-2">Its walls:</span>
         {sides.map((side) => (

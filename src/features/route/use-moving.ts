@@ -49,8 +49,10 @@ function edited(building: Building, part: string, round: (m: number) => number):
   const [kind, ...rest] = part.split(':')
   if (kind === 'studs' || kind === 'noggings') return framing(building, kind, rest[0] as Side, rest.slice(1).join(':'), round)
   const { job } = building
-  if (kind === 'wall') {
-    const [side, id] = [rest[0] as Side, rest.slice(1).join(':')]
+  if (kind === 'wall' || kind === 'dim') {
+    // A dimension is drawn out to the east or to the north.
+    const side = kind === 'wall' ? (rest[0] as Side) : rest[0] === 'length' ? 'east' : 'north'
+    const id = rest.slice(1).join(':')
     const room = job.rooms.find((r) => r.id === id)
     if (!room?.measured) return null
     const { name, floor, measured } = room
