@@ -1,7 +1,11 @@
 import { writeFileSync } from 'node:fs'
-import { expect, type Page, test } from '@playwright/test'
+import { expect, type Locator, type Page, test } from '@playwright/test'
 import { fetchPaper, goTo, newJob, openCopy, saved } from './support/walk'
 
+const typedInto = async (field: Locator, words: string) => {
+  await field.fill(words)
+  await field.press('Tab')
+}
 const sheetOf = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Sheets of the route' }).getByRole('button', { name, exact: true }).click()
 
@@ -88,6 +92,42 @@ test('a building from a paper sketch, a way, the attic barred, a dimension measu
   await goTo(page, 'Handover')
   const paper = await fetchPaper(page, 'Ways through the building')
   expect(paper.body.subarray(0, 5).toString()).toBe('%PDF-')
+})
+
+test('a dimension is touched and typed; a room made otherwise; a point outside, and the way along the outer wall', async ({ page }) => {
+  await openCopy(page, 'former-dairy')
+  await goTo(page, 'Route')
+  await sheetOf(page, 'Building')
+  await page.getByRole('button', { name: 'Kiln room', exact: true }).click()
+  await page.getByRole('button', { name: 'length of Kiln room, 20 ft' }).click()
+  await expect(page.getByLabel('Length, west to east')).toBeFocused()
+  await page.keyboard.type('22')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'length of Kiln room, 22 ft' })).toBeVisible()
+  const working = page.getByRole('complementary')
+  await working.getByText('Storeys and rooms made otherwise').click()
+  await working.getByLabel('Not made as the rest').selectOption({ label: 'Kiln room' })
+  await working.getByRole('group', { name: 'Walls, Kiln room' }).getByText('Solid').click()
+  await working.getByRole('group', { name: 'Conduit along the outside' }).getByText('It may be').click()
+  await page.getByRole('button', { name: 'Yard light', exact: true }).click()
+  await working.getByLabel('It stands in').selectOption({ label: 'Store' })
+  await working.getByRole('group', { name: 'On the wall' }).getByText('West', { exact: true }).click()
+  await working.getByLabel('On the outer face of the wall').check()
+  await typedInto(working.getByLabel('From the left, facing it'), '10')
+  await typedInto(working.getByLabel('Its middle above the floor'), '90')
+  await expect(working.getByText('It stands on the plan.')).toBeVisible()
+  // Behind the wall between two rooms is no outside.
+  await working.getByRole('group', { name: 'On the wall' }).getByText('East', { exact: true }).click()
+  await expect(page.getByText(/Yard light: said to be outside, where another room is/)).toBeVisible()
+  await working.getByRole('group', { name: 'On the wall' }).getByText('West', { exact: true }).click()
+  await expect(page.getByText(/said to be outside/)).toHaveCount(0)
+  await saved(page)
+  // The kiln room is solid now: the way of its circuit ends on a face.
+  await sheetOf(page, 'Way')
+  await expect(page.getByRole('button', { name: /^Best: / })).toContainText(/one person|two people/)
+  await page.reload()
+  await sheetOf(page, 'Building')
+  await expect(page.getByText('Storeys and rooms made otherwise: 1')).toBeVisible()
 })
 
 test('what a way asks for is cut from the van first, and a leftover that is too short is named', async ({ page }) => {

@@ -67,10 +67,11 @@ export function HouseSheet() {
           )}
           <Construction made={building.made} />
           <Section title="Findings">
+            {building.read.lacks.length > 0 && <p className="mb-1">{building.read.lacks.join(' ')}</p>}
             <Findings
               stage="route"
               findings={findings.filter((f) => f.circuit === null)}
-              empty={building.read.lacks.length ? building.read.lacks.join(' ') : 'The rooms close on each other.'}
+              empty={building.read.lacks.length ? '' : 'The rooms close on each other.'}
             />
           </Section>
         </>

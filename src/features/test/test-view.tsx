@@ -1,7 +1,8 @@
 'use client'
 import clsx from 'clsx'
 import { Lock } from 'lucide-react'
-import { useState } from 'react'
+import dynamic from 'next/dynamic'
+import { useEffect, useState } from 'react'
 import type { Judged } from '@/core/record/judge'
 import { type Phase, phases } from '@/core/record/tests'
 import { Stage } from '@/ui/panel'
@@ -11,6 +12,17 @@ import { expectedWords, readingWords } from '@/core/record/words'
 import { PasteReadings } from './paste-readings'
 import { TestWorking } from './test-working'
 
+const Unnoticed = dynamic(() => import('./unnoticed'))
+/** Whether so many milliseconds have gone since the view was opened. */
+function useQuiet(ms: number): boolean {
+  const [quiet, setQuiet] = useState(false)
+  useEffect(() => {
+    const later = setTimeout(() => setQuiet(true), ms)
+    return () => clearTimeout(later)
+  }, [ms])
+  return quiet
+}
+
 const phaseNames: Record<Phase, string> = { isolation: 'Isolate', dead: 'Dead tests', live: 'Live tests' }
 const verdictMarks = { met: 'met', off: 'error', unknown: 'unknown' } as const
 
@@ -19,6 +31,7 @@ export function TestView() {
   const [picked, setPicked] = useState<string | null>(null)
   /** A reading was just recorded: the hand goes on to the next. */
   const [goingOn, setGoingOn] = useState(false)
+  const quiet = useQuiet(1000)
   const next = testReport.judged.find((j) => j.verdict !== 'met' && !j.test.optional)
   const selected = testReport.judged.find((j) => j.test.id === picked) ?? next ?? testReport.judged[0]
   return (
@@ -44,6 +57,7 @@ export function TestView() {
               />
             ))}
           {testReport.judged.length > 0 && <PasteReadings />}
+          {quiet && testReport.judged.length > 0 && <Unnoticed />}
         </div>
       }
       working={

@@ -1,12 +1,16 @@
 'use client'
-import { useMemo } from 'react'
+import { useEffect, useMemo } from 'react'
 import { wiringOf } from '@/core/fault/as-wired'
-import { type FaultsAsked, faultsOf } from '@/core/fault/ask'
+import { type FaultsAsked, type FaultsFound, faultsOf } from '@/core/fault/ask'
 import { testsBesides } from '@/core/fault/besides'
 import { useWorker } from '@/ui/use-worker'
 import { useCircuit, useSeenJob } from '../job/context'
 
 const begin = () => new Worker(new URL('../../workers/faults.ts', import.meta.url), { type: 'module' })
+
+/** What was found lately: a sheet that asks the same again has it at once. */
+const recent = new Map<string, FaultsFound>()
+const RECENT = 4
 
 /** The circuit in hand with every mistake of it tried in a worker; `asked` is null while its wiring is not known. */
 export function useFaults(of: FaultsAsked['of']) {
@@ -17,6 +21,14 @@ export function useFaults(of: FaultsAsked['of']) {
     const question = JSON.parse(key) as FaultsAsked
     return question.wiring ? question : null
   }, [key])
-  const { answer, thinking, ...at } = useWorker(begin, asked, faultsOf)
-  return { asked, report, found: thinking || at.stopped ? null : answer, at }
+  const before = recent.get(key)
+  const { answer, thinking, ...at } = useWorker(begin, before ? null : asked, faultsOf)
+  const found = before ?? (thinking || at.stopped ? null : answer)
+  useEffect(() => {
+    if (!found) return
+    recent.delete(key)
+    recent.set(key, found)
+    for (const old of [...recent.keys()].slice(0, -RECENT)) recent.delete(old)
+  }, [key, found])
+  return { asked, report, found, at }
 }
