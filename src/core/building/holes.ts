@@ -23,7 +23,7 @@ function throughJoists({ path }: Part, input: BuildingInput, rooms: readonly Roo
   const crossed = joistsCrossed(input, rooms, openRooms(rooms, false))
   return path.flatMap((q, i) => {
     const p = path[i - 1]
-    if (!p) return []
+    if (!p || !crossed) return []
     return crossed(p[0], p[1], q[0], q[1]).map((t): Place => [p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1]), p[2] + t * (q[2] - p[2])])
   })
 }

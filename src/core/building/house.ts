@@ -383,17 +383,20 @@ export const openRooms = (rooms: readonly Room[], up: boolean): readonly Room[] 
   rooms.filter((r) => !(up ? r.flat : r.slab) && !rooms.some((o) => o.floor === r.floor + (up ? 1 : -1) && overlaps(o, r)))
 
 const noJoist: readonly number[] = []
-/** Which part of a straight piece of cable, from x and y to u and v, lies at each joist that it crosses over or under open rooms. */
+/**
+ * Which part of a straight piece of cable, from x and y to u and v, lies at each joist that it crosses over or under open rooms; null where
+ * none is known.
+ */
 export function joistsCrossed(
   building: Joisted,
   rooms: readonly Room[],
   open: readonly Room[],
-): (x: number, y: number, u: number, v: number) => readonly number[] {
+): ((x: number, y: number, u: number, v: number) => readonly number[]) | null {
   const byRoom = open.map((room) => ({
     at: joistsOf(building, rooms, room),
     northward: joistsMade(building, room)?.runs === 'east',
   }))
-  if (byRoom.every(({ at }) => at.length === 0)) return () => noJoist
+  if (byRoom.every(({ at }) => at.length === 0)) return null
   /** Whether a place lies under or over a room, and under or over none before it: where two lie over each other it is one joist. */
   const firstAt = (i: number, x: number, y: number): boolean => {
     if (!covers(open[i]!, x, y)) return false
@@ -418,6 +421,8 @@ export function joistsCrossed(
     return parts ?? noJoist
   }
 }
+/** Of joists in their order, how many lie up to a place, what lies on it among them. */
+export const countUpTo = (sorted: readonly number[]) => (m: number) => firstAbove(sorted, m + 1e-6)
 /** Of figures that rise, the place of the first that is more than another. */
 function firstAbove(sorted: readonly number[], than: number): number {
   let [from, to] = [0, sorted.length]

@@ -16,7 +16,8 @@ import {
   type Way,
 } from './search'
 import { jointNodes, jointSpot, jointSpotSchema } from './breaking'
-import { type Label, labelOf, type Taken, takenBy, usualWeights, type WayKind, wayKinds, type Ways, waysOf, type Weights } from './ways'
+import { type Label, labelOf, type Taken, takenBy, usualWeights, type WayKind, wayKinds, type Ways, type Weights } from './ways'
+import { waysOf } from './ways-of'
 
 const end = z.union([
   z.strictObject({ point: z.string() }),

@@ -80,8 +80,8 @@ function leastOf({ at, edges, a, b, cost }: Graph): Adjacency['least'] {
 }
 /** A hair less than a bound may be, so that what is rounded up never makes it too high. */
 const HAIR = 1 - 1e-12
-const left = ({ aside, upright }: Adjacency['least'], [x, y, z]: Place, [p, q, r]: Place): number =>
-  (aside * Math.sqrt((x - p) ** 2 + (y - q) ** 2) + upright * Math.abs(z - r)) * HAIR
+const left = ({ aside, upright }: Adjacency['least'], x: number, y: number, z: number, [p, q, r]: Place): number =>
+  (aside * Math.sqrt((x - p) * (x - p) + (y - q) * (y - q)) + upright * Math.abs(z - r)) * HAIR
 
 export const distance = ([x, y, z]: Place, [p, q, r]: Place): number => Math.sqrt((x - p) ** 2 + (y - q) ** 2 + (z - r) ** 2)
 
@@ -102,14 +102,15 @@ export function cheapest(
   to: ReadonlySet<number>,
   costOf?: (edge: number) => number,
 ): Way | null {
+  const { at: places } = graph
   const goals = [...to].map((t) => placeAt(graph, t))
   const bounds = new Float64Array(graph.nodes).fill(-1)
   const bound = (n: number): number => {
     const known = bounds[n]!
     if (known >= 0) return known
     let near = Number.POSITIVE_INFINITY
-    const at = placeAt(graph, n)
-    for (const g of goals) near = Math.min(near, left(least, at, g))
+    const [x, y, z] = [places[3 * n]!, places[3 * n + 1]!, places[3 * n + 2]!]
+    for (let i = 0; i < goals.length; i++) near = Math.min(near, left(least, x, y, z, goals[i]!))
     return (bounds[n] = near)
   }
   const cost = new Float64Array(graph.nodes).fill(Number.POSITIVE_INFINITY)
@@ -167,7 +168,7 @@ export function cheapestThrough(
   const bound = (node: number, mask: number) => {
     let far = 0
     for (const [i, t] of targets.entries())
-      if (!(mask & (1 << i))) far = Math.max(far, left(least, placeAt(graph, node), placeAt(graph, t)))
+      if (!(mask & (1 << i))) far = Math.max(far, left(least, ...placeAt(graph, node), placeAt(graph, t)))
     return far
   }
   const cost = new Float64Array(count * (whole + 1)).fill(Number.POSITIVE_INFINITY)
