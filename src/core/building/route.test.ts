@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest'
 import { InputError } from '../input-error'
 import { baysOf, placed, sides } from './house'
 import { route, routeInput } from './route'
-import { takesTwo } from './ways'
+import { takesTwo, usualWeights } from './ways'
+import { waysOf, waysRound } from './ways-of'
 import { adjacencyOf, cheapest, cheapestThrough, type Graph } from './search'
 
 /** The plain search: every edge tried again until nothing gets cheaper. */
@@ -318,6 +319,34 @@ describe('routes', () => {
     // Where nothing is left under the rafters nobody reaches.
     expect(edgesOf(0).some(({ y }) => y < 0.1)).toBe(false)
     expect(sloping.some(({ y }) => y < 0.1)).toBe(true)
+  })
+  it('are the same whether an obstacle came into them or stood there from the first', () => {
+    const obstacle = fc.record({
+      id: fc.constant('o'),
+      space: fc.constantFrom('attic' as const, 'crawl' as const),
+      room: fc.constantFrom('kitchen', 'store', 'hall'),
+      eastM: fc.double({ min: 0, max: 3, noNaN: true }),
+      northM: fc.double({ min: 0, max: 2, noNaN: true }),
+      lengthM: fc.double({ min: 0.1, max: 3, noNaN: true }),
+      widthM: fc.double({ min: 0.1, max: 3, noNaN: true }),
+    })
+    const { building } = routeInput.parse({
+      building: { ...house, crawl: { headM: 0.6 } },
+      from: { board: 'board' },
+      to: [{ point: 'urn' }],
+    })
+    const rooms = placed(building)
+    const told = ({ at, a, b, cost, labels, label }: ReturnType<typeof waysOf>) => ({
+      at: [...at],
+      edges: Array.from(a, (from, i) => [from, b[i]!, cost[i]!, labels[label[i]!]]),
+    })
+    fc.assert(
+      fc.property(fc.array(fc.array(obstacle, { maxLength: 2 }), { minLength: 1, maxLength: 4 }), (lists) => {
+        const round = waysRound(building, rooms, usualWeights)
+        for (const obstacles of lists) expect(told(round(obstacles))).toEqual(told(waysOf({ ...building, obstacles }, rooms, usualWeights)))
+      }),
+      { numRuns: 30 },
+    )
   })
   it('count the joists of each room as they run there', () => {
     const joists = { runs: 'east', spacingM: 0.4 }

@@ -17,7 +17,7 @@ import {
 } from './search'
 import { jointNodes, jointSpot, jointSpotSchema } from './breaking'
 import { type Label, labelOf, type Taken, takenBy, usualWeights, type WayKind, wayKinds, type Ways, type Weights } from './ways'
-import { waysOf } from './ways-of'
+import { waysRound } from './ways-of'
 
 const end = z.union([
   z.strictObject({ point: z.string() }),
@@ -103,18 +103,27 @@ export type Route = Output['routes'][number]
 
 interface Built {
   readonly key: string
+  readonly round: string
   readonly rooms: readonly Room[]
+  readonly waysAbout: ReturnType<typeof waysRound>
   readonly ways: Ways
   readonly near: Adjacency
 }
 let last: Built | null = null
-/** All ways of a building. The one asked about last is kept: where one leads, and what is forbidden, changes nothing of it. */
+/**
+ * All ways of a building. The one asked about last is kept: where one leads, and what is forbidden, changes nothing of it, and an obstacle
+ * only the space that it stands in.
+ */
 function graphOf(building: BuildingInput, weights: Weights): Built {
-  const key = JSON.stringify([building, weights])
-  if (last?.key === key) return last
-  const rooms = placed(building)
-  const ways = waysOf(building, rooms, weights)
-  return (last = { key, rooms, ways, near: adjacencyOf(ways) })
+  const { obstacles, ...made } = building
+  const key = JSON.stringify([made, weights])
+  const round = JSON.stringify(obstacles)
+  if (last?.key === key && last.round === round) return last
+  const same = last?.key === key ? last : null
+  const rooms = same?.rooms ?? placed(building)
+  const waysAbout = same?.waysAbout ?? waysRound(building, rooms, weights)
+  const ways = waysAbout(obstacles)
+  return (last = { key, round, rooms, waysAbout, ways, near: adjacencyOf(ways) })
 }
 
 interface Targets {

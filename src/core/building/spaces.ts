@@ -138,11 +138,12 @@ export function openSpace(
   rooms: readonly Room[],
   space: 'attic' | 'crawl',
   ceilings: readonly OnRoom[],
+  obstacles: readonly Obstacle[],
 ): void {
   const up = space === 'attic'
   const hot = up && b.building.attic!.hot ? b.weights.hot : 1
   const open = openRooms(rooms, up)
-  const barred = barredIn(b, rooms, space)
+  const barred = barredIn(rooms, obstacles)
   const headAt = up ? headOver(b.building, rooms) : () => b.building.crawl!.headM
   const grid = gridOver(b, rooms, open, (r) => (up ? r.head + ATTIC_M : r.foot - 0.3), headAt, barred)
   const { west, south, wide, node } = grid
@@ -180,9 +181,9 @@ export function openSpace(
 /** A cable keeps so far from what stands in an attic or under a floor. */
 const CLEAR_M = 0.02
 /** Whether a straight piece of cable in a space, from x and y to p and q, would go through what stands there; null: nothing does. */
-function barredIn({ building }: Builder, rooms: readonly Room[], space: Obstacle['space']): Barred | null {
-  const those = building.obstacles.flatMap((o) => {
-    const room = o.space === space ? rooms.find((r) => r.id === o.room) : undefined
+function barredIn(rooms: readonly Room[], obstacles: readonly Obstacle[]): Barred | null {
+  const those = obstacles.flatMap((o) => {
+    const room = rooms.find((r) => r.id === o.room)
     if (!room) return []
     const [west, south] = [room.west + o.eastM, room.south + o.northM]
     const clear = o.hot ? HOT_CLEAR_M : CLEAR_M

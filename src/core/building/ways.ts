@@ -149,6 +149,10 @@ interface Laid {
   readonly open: boolean
 }
 
+export interface Mark {
+  readonly nodes: number
+  readonly edges: number
+}
 export class Builder {
   at = new Float64Array(3 * FIRST)
   private nodes = 0
@@ -227,6 +231,14 @@ export class Builder {
     const [old, more] = [this.columns, columnsFor(this.edges + edges)]
     for (const name of Object.keys(old) as (keyof Columns)[]) more[name].set(old[name])
     this.columns = more
+  }
+  /** How far it is laid; what is laid after that can be taken up again. */
+  get mark(): Mark {
+    return { nodes: this.nodes, edges: this.edges }
+  }
+  backTo({ nodes, edges }: Mark): void {
+    this.nodes = nodes
+    this.edges = edges
   }
   get ways(): Ways {
     const { columns: c, edges, nodes, labels, of, boxes } = this
