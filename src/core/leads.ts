@@ -63,11 +63,11 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead])[] = [
   [/^(point-damaged|hidden-box|fed-through-what-goes)/, survey('points')],
   [/^report-/, survey('report')],
   [
-    /^(wall-not-closed|stud-depth-not-known|joist-depth-not-known|bend-not-known|drawers-not-known|cable-size-not-known)$/,
+    /^(wall-not-closed|stud-depth-not-known|joist-depth-not-known|bend-not-known|attic-warmth-not-known|insulation-not-known|drawers-not-known|cable-size-not-known)$/,
     { stage: 'route', sheet: 'house' },
   ],
   [
-    /^(way-moved|plate-needed|outside-zones|beside-on-way|hole-too-|bend-too-tight|near-heat|drawer-fouls|in-reach-of-bath)/,
+    /^(way-moved|plate-needed|outside-zones|beside-on-way|hole-too-|bend-too-tight|near-heat|attic-warmer|lies-in-insulation|drawer-fouls|in-reach-of-bath)/,
     { stage: 'route', sheet: 'way' },
   ],
   [/^box-/, { stage: 'boxes', sheet: 'size', fields: ['Box'] }],

@@ -131,3 +131,66 @@ it('says of no joist how deep it is where one of those over a crawl space was no
   expect(rules(200)).not.toContain('joist-depth-not-known')
   expect(rules(50)).not.toContain('joist-depth-not-known')
 })
+
+describe('warmth and insulation on a way', () => {
+  const at = '2026-11-27T08:00:00.000Z'
+  const piece = (kind: 'attic' | 'cavity', lengthM: number): Part => ({
+    kind,
+    room: kind === 'cavity' ? 'room-hall' : null,
+    side: kind === 'cavity' ? 'north' : null,
+    beyond: null,
+    lengthM,
+    minutes: 1,
+    holes: 0,
+    openings: 0,
+    path: [
+      [0, 4, 0],
+      [0, 4, lengthM],
+    ],
+  })
+  const routed = (attic: BuildingRecord['attic'], filled?: boolean | null, ...more: readonly Short[]) => {
+    const job = house(
+      [],
+      { attic, walls: { kind: 'timber', studM: 0.4, depthMm: 90, ...(filled === undefined ? {} : { filled }) } },
+      ...more,
+    )
+    const elements = [piece('cavity', 2), piece('attic', 6)].map((e) => ({
+      ...e,
+      path: e.path.map((p) => [...p] as [number, number, number]),
+    }))
+    return after(job, { kind: 'route.take', cable: job.record.cables[0]!.id, route: { cutM: 10, at, elements } })
+  }
+  const rules = (job: ReturnType<typeof routed>) =>
+    routeFindings(job.record)
+      .map((f) => f.rule)
+      .filter((r) => /warm|insulation/.test(r))
+  const stretches = (job: ReturnType<typeof routed>) =>
+    job.record.cables[0]!.stretches.map((s) => [s.place, s.lengthM, s.ambientC, s.insulationMm])
+  const hot = { headM: 1.2, hot: true, filled: false }
+  it('come from the building, and are asked for where nobody looked', () => {
+    const usual = newJob('united-kingdom', 'x', '').circuits[0]!.designs[0]!.ambientC
+    expect(stretches(routed({ ...hot, ambientC: 50 }, false))).toEqual([
+      ['wall', 2.5, usual, 0],
+      ['attic', 7.5, 50, 0],
+    ])
+    expect(rules(routed({ ...hot, ambientC: 50 }, false))).toEqual([])
+    expect(rules(routed(hot, false))).toEqual(['attic-warmth-not-known'])
+    expect(rules(routed({ ...hot, ambientC: 50, filled: null }, false))).toEqual(['insulation-not-known'])
+    expect(rules(routed({ ...hot, ambientC: 50 }))).toEqual(['insulation-not-known'])
+  })
+  it('count the length in insulation only with the method that goes with it', () => {
+    const design = newJob('united-kingdom', 'x', '').circuits[0]!.designs[0]!.id
+    const clipped: Short = { kind: 'design.set', circuit: 'c1', design, patch: { method: 'clipped-direct' } }
+    const inside: Short = { kind: 'design.set', circuit: 'c1', design, patch: { method: 'stud-wall-insulated-touching' } }
+    const insulated = { ...hot, ambientC: 50, filled: true }
+    expect(stretches(routed(insulated, true, clipped)).map((s) => s[3])).toEqual([2500, 7500])
+    expect(rules(routed(insulated, true, clipped))).toEqual([])
+    expect(stretches(routed(insulated, true, inside)).map((s) => s[3])).toEqual([0, 0])
+    expect(rules(routed(insulated, true, inside))).toEqual(['lies-in-insulation'])
+  })
+  it('are told of when it gets warmer than the way was reckoned at', () => {
+    const warmer = (ambientC: number) =>
+      after(routed({ ...hot, ambientC: 50 }, false), { kind: 'building.set', patch: { attic: { ...hot, ambientC } } })
+    expect([rules(warmer(50)), rules(warmer(51))]).toEqual([[], ['attic-warmer']])
+  })
+})

@@ -15,7 +15,7 @@ import { onOuterFace, standsOutside } from '../building/outside'
 import type { Finding } from '../finding'
 import { bestTo, type Reached, type WaysAsked } from '../building/route'
 import { InputError } from '../input-error'
-import { type BuildingRecord, joistsIn, newBuilding, otherwiseIn, weightsIn } from '../job/building'
+import { type BuildingRecord, inInsulation, joistsIn, newBuilding, otherwiseIn, weightsIn } from '../job/building'
 import { type Beside, besideOnWay } from './beside'
 import { type ClearancesAsked, clearanceFindings } from '../building/clearances'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
@@ -409,6 +409,48 @@ function clearancesOf(
   }
 }
 
+/** Warmth and insulation of the places that a way leads through: asked for, and held against what its stretches are reckoned at. */
+function warmth(job: Job, cable: Cable): Finding[] {
+  const { elements } = cable.route!
+  const attic = job.building?.attic
+  const { thermal } = worlds[job.region]
+  const found: Finding[] = []
+  if (attic && attic !== 'none' && attic.hot && elements.some((e) => e.kind === 'attic')) {
+    const { ambientC } = attic
+    const least = Math.min(...cable.stretches.flatMap((s) => (s.place === 'attic' ? [s.ambientC] : [])))
+    if (ambientC == null)
+      found.push({
+        rule: 'attic-warmth-not-known',
+        severity: 'unknown',
+        clause: thermal.ambient,
+        message: 'It goes under a hot roof: how warm it gets there nobody said, and what the cable carries there is not known.',
+      })
+    else if (least < ambientC)
+      found.push({
+        rule: 'attic-warmer',
+        severity: 'warning',
+        clause: thermal.ambient,
+        message: `Under the roof it gets ${ambientC} °C; the stretch there is reckoned at ${least} °C: take the way again, or change it.`,
+      })
+  }
+  if (thermal.insulation === null) return found
+  if (elements.some((e) => inInsulation(job, e) === null))
+    found.push({
+      rule: 'insulation-not-known',
+      severity: 'unknown',
+      clause: thermal.insulation,
+      message: 'Part of it lies hidden where nobody looked whether there is insulation: a cable in insulation carries as little as half.',
+    })
+  if (elements.some((e) => inInsulation(job, e)) && cable.stretches.every((s) => s.insulationMm === 0))
+    found.push({
+      rule: 'lies-in-insulation',
+      severity: 'note',
+      clause: thermal.insulation,
+      message: 'Part of it lies in insulation: it is reckoned by the method that was chosen, which must be one for cable in insulation.',
+    })
+  return found
+}
+
 /** What is wrong with the building as measured, and with the ways that were taken through it. */
 export const routeFindings = once((job: Job): readonly (Finding & { readonly circuit: string | null })[] => {
   const routed = job.cables.filter((k) => k.route && k.circuit !== null)
@@ -436,7 +478,7 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
         cableMm: made.cableMm ?? null,
         depthOf,
       })
-      return [...(again ? [again] : []), ...bored, ...hidden, ...near].map((f) => ({ ...f, circuit: k.circuit }))
+      return [...(again ? [again] : []), ...bored, ...hidden, ...near, ...warmth(job, k)].map((f) => ({ ...f, circuit: k.circuit }))
     }),
   ]
 })

@@ -1,8 +1,10 @@
 import { z } from 'zod'
-import { sides } from '../building/house'
+import { type Side, sides } from '../building/house'
 import { lieOf } from '../building/picture'
 import { usualWeights, type WayKind, type Weights } from '../building/ways'
 import { once } from '../memory'
+import type { RegionId } from '../region/types'
+import { worlds } from '../region/worlds'
 import type { Board } from './board'
 import {
   behind,
@@ -22,7 +24,7 @@ import type { CircuitRecord } from './circuit'
 import { amount, idField, text } from './fields'
 import { addTo, edits, EditError, inList } from './part'
 import { newPoint, type PointRecord } from './point'
-import { builtSchema, type Room, sideOf, type WallRecord, wallOn } from './room'
+import { type Built, builtSchema, type Room, sideOf, type WallRecord, wallOn } from './room'
 
 const weight = z.number().min(0).max(1000)
 /** What stands in an attic or a crawl space, over a rectangle of a room, from its south-west corner as one stands in the room. */
@@ -80,6 +82,9 @@ export const buildingSchema = z.strictObject({
       z.strictObject({
         headM: z.number().min(0.2).max(5),
         hot: z.boolean(),
+        /** How warm it gets, in °C; and whether a cable there lies in insulation. Null: nobody looked. */
+        ambientC: z.number().min(-20).max(100).nullable().optional(),
+        filled: z.boolean().nullable().optional(),
         /** Under a roof that slopes: which way its ridge runs, and the head room left at the eaves; null: nobody measured it. */
         roof: z.strictObject({ ridge: z.enum(['east', 'north']), eavesM: z.number().min(0).max(5).nullable() }).optional(),
       }),
@@ -130,6 +135,7 @@ export const newBuilding = (): BuildingRecord => ({
 })
 
 interface Doc extends Laying {
+  region: RegionId
   building?: BuildingRecord | undefined
   rooms: Room[]
   walls: WallRecord[]
@@ -191,32 +197,72 @@ export const placeOf: Readonly<Record<WayKind, Stretch['place']>> = {
 interface Part {
   readonly place: Stretch['place']
   readonly lengthM: number
+  /** As warm as it gets there; null: as the design has it. */
+  readonly ambientC: number | null
+  readonly insulationMm: number
+}
+/** Where a cable lies under the roof itself. */
+const underRoof: readonly WayKind[] = ['attic', 'ceiling-hole']
+/** How a wall is built, as its room knows it. */
+export function builtAt(doc: Pick<Doc, 'building' | 'rooms' | 'walls'>, room: string | null, side: Side | null): Built | null {
+  const found = doc.walls.find((w) => w.room === room && w.side === side)?.built
+  const own = doc.rooms.find((r) => r.id === room)
+  return found ?? (own ? otherwiseIn(doc.building, own, 'walls') : null) ?? doc.building?.walls ?? null
+}
+/** Whether a part of a way lies in insulation; null: nobody looked; not said: there is none where it lies. */
+export function inInsulation(
+  doc: Pick<Doc, 'building' | 'rooms' | 'walls'>,
+  { kind, room, side }: Pick<CableRoute['elements'][number], 'kind' | 'room' | 'side'>,
+): boolean | null | undefined {
+  const attic = doc.building?.attic
+  if (kind === 'attic') return attic && attic !== 'none' ? (attic.filled ?? null) : undefined
+  if (kind !== 'cavity' && kind !== 'stud' && kind !== 'nogging') return undefined
+  const built = builtAt(doc, room, side)
+  return built?.kind === 'timber' ? (built.filled ?? null) : undefined
 }
 /** A way as stretches of one manner each, together as long as what is cut for it. */
-function partsOf({ elements, cutM }: NonNullable<Cable['route']>): Part[] {
+function partsOf(doc: Doc, { elements, cutM }: NonNullable<Cable['route']>): Part[] {
   const walked = elements.reduce((sum, e) => sum + e.lengthM, 0)
-  const parts: { place: Stretch['place']; lengthM: number }[] = []
-  for (const { kind, lengthM } of elements) {
-    const share = walked > 0 ? (lengthM * cutM) / walked : cutM / elements.length
+  const attic = doc.building?.attic
+  const roofC = attic && attic !== 'none' ? (attic.ambientC ?? null) : null
+  const parts: { place: Stretch['place']; lengthM: number; ambientC: number | null; insulationMm: number }[] = []
+  for (const e of elements) {
+    const share = walked > 0 ? (e.lengthM * cutM) / walked : cutM / elements.length
+    const ambientC = underRoof.includes(e.kind) ? roofC : null
+    const insulationMm = inInsulation(doc, e) ? share * 1000 : 0
     const last = parts.at(-1)
-    if (last?.place === placeOf[kind]) last.lengthM += share
-    else parts.push({ place: placeOf[kind], lengthM: share })
+    if (last?.place === placeOf[e.kind] && last.ambientC === ambientC) {
+      last.lengthM += share
+      last.insulationMm += insulationMm
+    } else parts.push({ place: placeOf[e.kind], lengthM: share, ambientC, insulationMm })
   }
-  return parts.map((p) => ({ ...p, lengthM: Math.round(p.lengthM * 1000) / 1000 }))
+  return parts.map((p) => ({ ...p, lengthM: Math.round(p.lengthM * 1000) / 1000, insulationMm: Math.round(p.insulationMm) }))
 }
 
 /** Lengths and stretches of a cable as its way gives them. */
 function asRouted(doc: Doc, cable: Cable): void {
-  const parts = partsOf(cable.route!)
+  const parts = partsOf(doc, cable.route!)
   const total = parts.reduce((sum, p) => sum + p.lengthM, 0)
   const circuit = doc.circuits.find((c) => c.id === cable.circuit)
-  if (!circuit || runOf(doc, circuit.id).id !== cable.id || parts.length === 1) {
+  if (
+    !circuit ||
+    runOf(doc, circuit.id).id !== cable.id ||
+    (parts.length === 1 && parts[0]!.ambientC === null && parts[0]!.insulationMm === 0)
+  ) {
     cable.lengthM = total
     cable.stretches = []
     return
   }
   const design = circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
-  const stretches = parts.map((p, i): Stretch => ({ ...newStretch(design, `r${i + 1}`), ...p }))
+  const { metric } = worlds[doc.region]
+  // A length in insulation goes with cable clipped to a surface; every other method counts its own.
+  const counted = metric?.usual.insulation?.method === design.method
+  const stretches = parts.map(({ ambientC, insulationMm, ...p }, i): Stretch => ({
+    ...newStretch(design, `r${i + 1}`),
+    ...p,
+    ...(ambientC === null ? {} : { ambientC }),
+    insulationMm: counted ? insulationMm : 0,
+  }))
   // Where a circuit has points of its own, the last part is the first point's own cable.
   const own = cable.to.kind === 'point' && cable.to.id !== endPointId(circuit.id)
   cable.stretches = (own ? stretches.slice(0, -1) : stretches).slice(0, 20)

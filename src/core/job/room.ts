@@ -68,6 +68,8 @@ export const builtSchema = z.discriminatedUnion('kind', [
     kind: z.literal('timber'),
     studM: z.number().min(0.2).max(1.5),
     depthMm: z.number().min(30).max(400).nullable(),
+    /** Whether it is filled with insulation; null: nobody looked. */
+    filled: z.boolean().nullable().optional(),
     /** How high above the floor noggings stand; null: nobody looked. */
     noggingM: z
       .union([z.literal('none'), z.number().min(0.1).max(20)])

@@ -50,6 +50,7 @@ type Common = Omit<
   | 'bathZone'
   | 'nearHeat'
   | 'guarded'
+  | 'thermal'
 >
 
 /** What the 230 V worlds share; each adds its own words, clauses and customs. */

@@ -138,6 +138,8 @@ export interface World {
   /** The clause on what is laid near something warm, and on what may be struck or pulled at. */
   readonly nearHeat: string
   readonly guarded: string
+  /** The clauses on warmth round a cable, and on insulation round it; null: it counts for nothing there. */
+  readonly thermal: { readonly ambient: string; readonly insulation: string | null }
   readonly sizes: (cable: string, metal: ConductorMetal) => string[]
   /** The protective conductor that goes with a line size behind a breaker. */
   readonly protectiveSize: (cable: string, size: string, breakerA: number) => string

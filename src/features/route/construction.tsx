@@ -5,12 +5,14 @@ import type { BuildingRecord, ObstacleRecord } from '@/core/job/building'
 import { worlds } from '@/core/region/worlds'
 import { sentence } from '@/core/job/part'
 import { formatLength } from '@/core/quantity/format'
+import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
 import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
+import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { MadeOtherwise } from './otherwise'
-import { SpacingFields } from './spacing-fields'
+import { Filled, SpacingFields } from './spacing-fields'
 import { USUAL_NOGGING_M, usualSpacingM } from './usual'
 
 const runsOptions = [
@@ -32,6 +34,7 @@ export function Construction({ made }: { made: BuildingRecord }) {
   const set = (patch: Partial<BuildingRecord>) => commit({ kind: 'building.set', patch })
   const region = useJob((s) => s.job.region)
   const { walls, attic, crawl, joists } = made
+  const fahrenheit = worlds[region].units === 'imperial'
   const timber = walls?.kind === 'timber' ? walls : null
   return (
     <Section title="How it is built">
@@ -57,6 +60,7 @@ export function Construction({ made }: { made: BuildingRecord }) {
         )}
         {timber && (
           <>
+            <Filled label="Filled with insulation" value={timber.filled} onCommit={(filled) => set({ walls: { ...timber, filled } })} />
             <ChoiceField
               label={`${sentence(worlds[region].words.noggings)} between studs`}
               value={asLooked(timber.noggingM == null ? null : timber.noggingM === 'none' ? 'none' : 'there')}
@@ -123,6 +127,26 @@ export function Construction({ made }: { made: BuildingRecord }) {
               />
             )}
             <CheckField label="Hot under the roof" value={attic.hot} onCommit={(hot) => set({ attic: { ...attic, hot } })} />
+            {attic.hot && (
+              <NumberField
+                label="How warm it gets there"
+                unit={fahrenheit ? '°F' : '°C'}
+                digits={0}
+                optional
+                placeholder="?"
+                min={-20}
+                max={fahrenheit ? 212 : 100}
+                value={attic.ambientC == null ? null : fahrenheit ? fahrenheitFromCelsius(attic.ambientC) : attic.ambientC}
+                onCommit={(v) =>
+                  set({ attic: { ...attic, ambientC: v === null ? null : Math.min(fahrenheit ? celsiusFromFahrenheit(v) : v, 100) } })
+                }
+              />
+            )}
+            <Filled
+              label="A cable lies in insulation there"
+              value={attic.filled}
+              onCommit={(filled) => set({ attic: { ...attic, filled } })}
+            />
           </>
         )}
         <ChoiceField

@@ -7,7 +7,7 @@ import type { RegionId } from '@/core/region/types'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid } from '@/ui/panel'
 import { useJob } from '../job/context'
-import { SpacingFields } from './spacing-fields'
+import { Filled, SpacingFields } from './spacing-fields'
 import { usualSpacingM } from './usual'
 
 const asElsewhere = { value: 'as', label: 'As elsewhere' } as const
@@ -106,6 +106,13 @@ function One({
             of="stud"
             spacing={{ apartM: walls.studM, depthMm: walls.depthMm }}
             onCommit={({ apartM, depthMm }) => onChange({ walls: { ...walls, studM: apartM, depthMm } })}
+          />
+        )}
+        {walls?.kind === 'timber' && (
+          <Filled
+            label={`Filled with insulation, ${name}`}
+            value={walls.filled}
+            onCommit={(filled) => onChange({ walls: { ...walls, filled } })}
           />
         )}
         <ChoiceField

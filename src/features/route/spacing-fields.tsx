@@ -1,4 +1,5 @@
 'use client'
+import { ChoiceField } from '@/ui/fields'
 import { SmallLengthField } from '../job/measure-fields'
 
 interface Spacing {
@@ -29,5 +30,30 @@ export function SpacingFields({ of, spacing, onCommit }: { of: 'stud' | 'joist';
         onCommit={(depthMm) => onCommit({ ...spacing, depthMm })}
       />
     </>
+  )
+}
+
+const answers = [
+  { value: 'unknown', label: 'Not looked' },
+  { value: 'no', label: 'No' },
+  { value: 'yes', label: 'Yes' },
+] as const
+/** Whether there is insulation where a cable lies. */
+export function Filled({
+  label,
+  value,
+  onCommit,
+}: {
+  label: string
+  value: boolean | null | undefined
+  onCommit: (v: boolean | null) => void
+}) {
+  return (
+    <ChoiceField
+      label={label}
+      value={value == null ? 'unknown' : value ? 'yes' : 'no'}
+      options={answers}
+      onCommit={(v) => onCommit(v === 'unknown' ? null : v === 'yes')}
+    />
   )
 }

@@ -14,7 +14,7 @@ import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
-import { SpacingFields } from './spacing-fields'
+import { Filled, SpacingFields } from './spacing-fields'
 import { USUAL_NOGGING_M, usualSpacingM } from './usual'
 import type { Building } from './use-building'
 
@@ -221,6 +221,9 @@ function Inside({ wall, room, side, whole }: { wall: WallRecord | undefined; roo
             spacing={{ apartM: own.studM, depthMm: own.depthMm }}
             onCommit={({ apartM, depthMm }) => set({ built: { ...own, studM: apartM, depthMm } })}
           />
+        )}
+        {own?.kind === 'timber' && (
+          <Filled label="It is filled with insulation" value={own.filled} onCommit={(filled) => set({ built: { ...own, filled } })} />
         )}
         {timber && (
           <LengthField

@@ -130,6 +130,7 @@ export const northAmerica: World = {
   bathZone: null,
   nearHeat: '310.14(A)(3)',
   guarded: '300.4; 334.30',
+  thermal: { ambient: '310.15(B)', insulation: null },
   sizes: (cable, metal: ConductorMetal) => naCableSizes(cable as NaCable, metal),
   protectiveSize: (_, size, breakerA) => {
     const base = naGroundingSize(breakerA)

@@ -71,4 +71,5 @@ export const southernAfricaWorld: World = {
   bathZone: { clause: 'SANS 10142-1 rooms with a bath or shower', asideM: 0.6, highM: 2.25 },
   nearHeat: 'SANS 10142-1 proximity of other services',
   guarded: 'SANS 10142-1 protection against mechanical damage',
+  thermal: { ambient: 'SANS 10142-1 ambient temperature', insulation: 'SANS 10142-1 thermal insulation' },
 }

@@ -76,4 +76,5 @@ export const unitedKingdomWorld: World = {
   bathZone: { clause: 'Section 701', asideM: 0.6, highM: 2.25 },
   nearHeat: '528.3',
   guarded: '522.6; 522.8',
+  thermal: { ambient: '523.1; Table 4B1', insulation: '523.9' },
 }
