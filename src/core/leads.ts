@@ -67,7 +67,10 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead])[] = [
   [/^attic-warmth-not-known$/, { stage: 'route', sheet: 'house', fields: ['How warm it gets there'] }],
   [/^insulation-not-known$/, { stage: 'route', sheet: 'house', fields: ['Filled with insulation', 'A cable lies in insulation there'] }],
   [/^(way-moved|plate-needed|outside-zones|beside-on-way|hole-too-)/, { stage: 'route', sheet: 'way' }],
-  [/^(bend-too-tight|near-heat|attic-warmer|lies-in-insulation|drawer-fouls|in-reach-of-bath)$/, { stage: 'route', sheet: 'way' }],
+  [
+    /^(bend-too-tight|near-heat|near-pipe|attic-warmer|lies-in-insulation|drawer-fouls|in-reach-of-bath)$/,
+    { stage: 'route', sheet: 'way' },
+  ],
   [/^box-/, { stage: 'boxes', sheet: 'size', fields: ['Box'] }],
   [/^mount-/, { stage: 'boxes', sheet: 'mount' }],
   [/^(reading-|line-neutral-differ|protective-ratio-off|ring-ends)/, { stage: 'test' }],

@@ -35,7 +35,7 @@ const asked: ClearancesAsked = {
   holeMm: 20,
   cableMm: 10,
   depthOf: () => 89,
-  hot: [],
+  hidden: [],
   cabinets: [],
   baths: [],
 }
@@ -85,12 +85,16 @@ describe('the thickness of the cable', () => {
 })
 
 describe('what is warm, in the way, or in reach', () => {
-  const flue = { ...at, name: 'flue', sillM: 0, headM: 2.4 }
+  const flue = { ...at, name: 'flue', hot: true, sillM: 0, headM: 2.4 }
   it('keeps a cable 150 mm from a flue in its wall', () => {
-    expect(rules({ hot: [flue], parts: [along('stud', 0, 1.85)] })).toEqual([])
-    expect(rules({ hot: [flue], parts: [along('stud', 0, 1.86)] })).toEqual(['near-heat'])
-    expect(rules({ hot: [{ ...flue, sillM: 0.6 }], parts: [along('stud', 0, 4, 0.4)] })).toEqual([])
-    expect(rules({ hot: [flue], parts: [along('surface', 0, 4), along('stud', 0, 4, 1, 'north')] })).toEqual([])
+    expect(rules({ hidden: [flue], parts: [along('stud', 0, 1.85)] })).toEqual([])
+    expect(rules({ hidden: [flue], parts: [along('stud', 0, 1.86)] })).toEqual(['near-heat'])
+    expect(rules({ hidden: [{ ...flue, sillM: 0.6 }], parts: [along('stud', 0, 4, 0.4)] })).toEqual([])
+    expect(rules({ hidden: [flue], parts: [along('surface', 0, 4), along('stud', 0, 4, 1, 'north')] })).toEqual([])
+  })
+  it('keeps it 50 mm from a pipe', () => {
+    const pipe = { ...flue, name: 'pipe', hot: false }
+    expect([1.95, 1.96].map((to) => rules({ hidden: [pipe], parts: [along('stud', 0, to)] }))).toEqual([[], ['near-pipe']])
   })
   it('asks for the room behind drawers, and for the cable, before it says that they clear it', () => {
     const behind = (behindMm: number | null, cableMm: number | null = 10) =>

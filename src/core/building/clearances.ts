@@ -25,14 +25,16 @@ export interface ClearancesAsked {
   readonly cableMm: number | null
   /** Of the studs of the wall that a part is in; null: nobody measured them; not said: it is in no hollow wall. */
   readonly depthOf: (part: Part) => number | null | undefined
-  /** What gets hot inside walls. */
-  readonly hot: readonly (AtWall & { readonly sillM: number; readonly headM: number })[]
+  /** What runs inside walls; `hot`: it gets hot. */
+  readonly hidden: readonly (AtWall & { readonly sillM: number; readonly headM: number; readonly hot: boolean })[]
   /** Base cabinets with what room there is behind their drawers; null: nobody looked. */
   readonly cabinets: readonly (AtWall & { readonly behindMm: number | null })[]
   /** Baths and showers. */
   readonly baths: readonly AtWall[]
 }
 
+/** And so far from a pipe or a duct, so that work on either harms the other not. */
+const PIPE_CLEAR_M = 0.05
 /** What holds a cable to the wall stands so far off it. */
 const CLIP_MM = 10
 /** Where a cable turns out of the plane of a wall, within the depth of its studs. */
@@ -47,7 +49,7 @@ const between = (from: number, to: number, low: number, high: number): number =>
 export const clearanceFindings = (asked: ClearancesAsked): Finding[] => [
   ...thickness(asked),
   ...turns(asked),
-  ...heat(asked),
+  ...services(asked),
   ...drawers(asked),
   ...baths(asked),
 ]
@@ -99,9 +101,10 @@ function turns(asked: ClearancesAsked): Finding[] {
   ]
 }
 
-/** What runs inside a wall past a flue. */
-function heat(asked: ClearancesAsked): Finding[] {
-  const found = asked.hot.flatMap((h) => {
+/** What runs inside a wall past a flue, a pipe or a duct. */
+function services(asked: ClearancesAsked): Finding[] {
+  const found = asked.hidden.flatMap((h) => {
+    const clearM = h.hot ? HOT_CLEAR_M : PIPE_CLEAR_M
     const near = asked.parts.flatMap((p) => {
       const room = asked.rooms.find((r) => r.id === h.room)
       if (!room || p.room !== h.room || p.side !== h.side || (p.kind !== 'cavity' && p.kind !== 'nogging' && p.kind !== 'stud')) return []
@@ -113,15 +116,15 @@ function heat(asked: ClearancesAsked): Finding[] {
       })
     })
     const nearest = Math.min(...near)
-    return nearest < HOT_CLEAR_M - 1e-9 ? [{ h, nearest }] : []
+    return nearest < clearM - 1e-9 ? [{ h, nearest, clearM }] : []
   })
-  return found.map(({ h, nearest }) => ({
-    rule: 'near-heat',
-    severity: 'warning',
+  return found.map(({ h, nearest, clearM }) => ({
+    rule: h.hot ? 'near-heat' : 'near-pipe',
+    severity: h.hot ? 'warning' : 'note',
     clause: worlds[asked.region].nearHeat,
     message:
-      `In ${wallWords(asked, h)} it comes within ${(nearest * 1000).toFixed(0)} mm of the ${h.name}: keep ${HOT_CLEAR_M * 1000} mm off, ` +
-      'or reckon it at the warmth that is there.',
+      `In ${wallWords(asked, h)} it comes within ${(nearest * 1000).toFixed(0)} mm of the ${h.name}: keep ${clearM * 1000} mm off, ` +
+      (h.hot ? 'or reckon it at the warmth that is there.' : 'so that work on the one does not harm the other.'),
   }))
 }
 

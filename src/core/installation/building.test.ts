@@ -192,5 +192,9 @@ describe('warmth and insulation on a way', () => {
     const warmer = (ambientC: number) =>
       after(routed({ ...hot, ambientC: 50 }, false), { kind: 'building.set', patch: { attic: { ...hot, ambientC } } })
     expect([rules(warmer(50)), rules(warmer(51))]).toEqual([[], ['attic-warmer']])
+    // A cable that has no stretches of its own is held against what its circuit is reckoned at.
+    const job = routed({ ...hot, ambientC: 50 }, false)
+    const record = { ...job.record, cables: job.record.cables.map((k) => ({ ...k, stretches: [], lengthM: 10 })) }
+    expect(routeFindings(record).map((f) => f.message)).toContainEqual(expect.stringContaining('give its circuit that warmth'))
   })
 })

@@ -378,7 +378,7 @@ function shallowest(job: Job, { rooms }: BuildingRead): number | null {
 function clearancesOf(
   job: Job,
   { rooms, names }: BuildingRead,
-): Pick<ClearancesAsked, 'rooms' | 'names' | 'region' | 'hot' | 'cabinets' | 'baths'> {
+): Pick<ClearancesAsked, 'rooms' | 'names' | 'region' | 'hidden' | 'cabinets' | 'baths'> {
   const at = job.walls.flatMap((w) => {
     const measured = job.rooms.find((r) => r.id === w.room)?.measured
     if (!measured || w.side === undefined || w.room === null) return []
@@ -397,9 +397,11 @@ function clearancesOf(
     rooms,
     names,
     region: job.region,
-    hot: at.flatMap(({ w, from, tall }) =>
+    hidden: at.flatMap(({ w, from, tall }) =>
       (w.hidden ?? []).flatMap((h) =>
-        h.what === 'flue' ? [{ ...from(h.atM, h.widthM), name: h.what, sillM: h.sillM, headM: h.headM ?? tall }] : [],
+        h.what === 'cables'
+          ? []
+          : [{ ...from(h.atM, h.widthM), name: h.what, hot: h.what === 'flue', sillM: h.sillM, headM: h.headM ?? tall }],
       ),
     ),
     cabinets: pieces.flatMap(({ piece, at: a }) =>
@@ -417,7 +419,11 @@ function warmth(job: Job, cable: Cable): Finding[] {
   const found: Finding[] = []
   if (attic && attic !== 'none' && attic.hot && elements.some((e) => e.kind === 'attic')) {
     const { ambientC } = attic
-    const least = Math.min(...cable.stretches.flatMap((s) => (s.place === 'attic' ? [s.ambientC] : [])))
+    const there = cable.stretches.flatMap((s) => (s.place === 'attic' ? [s.ambientC] : []))
+    // A cable without stretches of its own is reckoned as its circuit is.
+    const circuit = job.circuits.find((c) => c.id === cable.circuit)
+    const design = circuit?.designs.find((d) => d.id === circuit.chosen) ?? circuit?.designs[0]
+    const least = Math.min(...(there.length > 0 || !design ? there : [design.ambientC]))
     if (ambientC == null)
       found.push({
         rule: 'attic-warmth-not-known',
@@ -430,7 +436,9 @@ function warmth(job: Job, cable: Cable): Finding[] {
         rule: 'attic-warmer',
         severity: 'warning',
         clause: thermal.ambient,
-        message: `Under the roof it gets ${ambientC} °C; the stretch there is reckoned at ${least} °C: take the way again, or change it.`,
+        message:
+          `Under the roof it gets ${ambientC} °C; the cable there is reckoned at ${least} °C: ` +
+          `${there.length > 0 ? 'take the way again, or change the stretch.' : 'give its circuit that warmth.'}`,
       })
   }
   if (thermal.insulation === null) return found
