@@ -13,6 +13,7 @@ import {
 import type { PictureLie } from '../building/picture'
 import { onOuterFace, OUT_M } from '../building/outside'
 import { holesOf } from '../building/holes'
+import { distance } from '../building/search'
 import { supportsOf } from '../building/supports'
 import { boredAt, type Part, type Step } from '../building/steps'
 import { formatLength, formatMark, type UnitSystem } from '../quantity/format'
@@ -258,6 +259,7 @@ function dimensionsOf(
         [u, v],
       ],
       put,
+      TICK + 1,
     )
     shapes.push(line(...ends, thin), tick(ends[0], ends[1]), tick(ends[2], ends[3]), ...said)
     shapes.push({
@@ -413,11 +415,23 @@ function openSpaces(asked: PlanAsked, frame: Frame, shown: readonly Room[], put:
   return out
 }
 
-/** Where a step is done: what is laid, at the middle of it. */
+/** Where a step is done: what is laid, half way along it. */
 function spotOf({ parts }: PlanAsked, { mark, at, parts: of }: Step): Place {
-  const path = parts[of[0]!]!.path
-  const [[x, y, z], [p, q, r]] = [path[0]!, path.at(-1)!]
-  return mark === 'cable' ? [(x + p) / 2, (y + q) / 2, (z + r) / 2] : at
+  return mark === 'cable' ? halfWay(parts[of[0]!]!.path) : at
+}
+function halfWay(path: readonly Place[]): Place {
+  let left = path.reduce((sum, p, i) => (i ? sum + distance(path[i - 1]!, p) : 0), 0) / 2
+  for (const [i, q] of path.entries()) {
+    const p = path[i - 1]
+    if (!p) continue
+    const metres = distance(p, q)
+    if (left <= metres && metres > 0) {
+      const part = left / metres
+      return [p[0] + part * (q[0] - p[0]), p[1] + part * (q[1] - p[1]), p[2] + part * (q[2] - p[2])]
+    }
+    left -= metres
+  }
+  return path.at(-1)!
 }
 
 /** The way as the strand itself, a part of it at a time, and the numbers of what is done along it. */
@@ -518,11 +532,11 @@ function keepWalls({ at }: Frame, r: Room, { keep }: ReturnType<typeof labels>):
   keep(x - 3, y, 6, bottom - y)
   keep(right - 3, y, 6, bottom - y)
 }
-function keepLine(points: readonly (readonly [number, number])[], { keep }: ReturnType<typeof labels>): void {
+function keepLine(points: readonly (readonly [number, number])[], { keep }: ReturnType<typeof labels>, half = 4): void {
   for (const [i, [x, y]] of points.entries()) {
     const [p, q] = points[i + 1] ?? [x, y]
     const steps = Math.max(1, Math.ceil(Math.hypot(p - x, q - y) / 8))
-    for (let k = 0; k <= steps; k++) keep(x + ((p - x) * k) / steps - 4, y + ((q - y) * k) / steps - 4, 8, 8)
+    for (let k = 0; k <= steps; k++) keep(x + ((p - x) * k) / steps - half, y + ((q - y) * k) / steps - half, 2 * half, 2 * half)
   }
 }
 
@@ -543,7 +557,8 @@ export function planDrawing(asked: PlanAsked): Drawing {
   const put = labels(frame.width, frame.height - 26, 'sheet')
   const walls = plan ? wallsOf(asked, frame, shown) : { shapes: [], parts: {} }
   if (plan) for (const r of shown) keepWalls(frame, r, put)
-  for (const { path } of asked.parts) keepLine(path.map(frame.at), put)
+  // Its supports are ticks across it.
+  for (const { path } of asked.parts) keepLine(path.map(frame.at), put, TICK + 1)
   const dimensions = dimensionsOf(asked, frame, shown, put)
   const things = standing(asked, frame, shown, put)
   const way = wayOf(asked, frame, put)
