@@ -24,6 +24,8 @@ for (let i = 0; i < 200; i++) {
 const desk = { width: 1280, height: 800 }
 const phone = { width: 390, height: 844 }
 const tablet = { width: 820, height: 1180 }
+// The tree and the next test are worked out by a worker.
+const nextTest = (page) => page.getByRole('heading', { name: 'Next test' }).waitFor()
 const pictures = [
   { name: 'jobs', path: '/', viewport: desk },
   { name: 'brief', path: '/jobs/former-dairy/brief', viewport: desk },
@@ -37,8 +39,8 @@ const pictures = [
       await page.getByLabel('It stands in').selectOption('Wheel room')
     },
   },
-  { name: 'survey', path: '/jobs/former-dairy/survey', viewport: desk },
-  { name: 'survey-phone', path: '/jobs/former-dairy/survey', viewport: phone },
+  { name: 'survey', path: '/jobs/former-dairy/survey', viewport: desk, act: nextTest },
+  { name: 'survey-phone', path: '/jobs/former-dairy/survey', viewport: phone, act: nextTest },
   {
     name: 'circuit',
     path: '/jobs/former-dairy/circuit',
