@@ -43,8 +43,10 @@ export function conditionsOf(job: Installation, circuit: Circuit, design: Design
     conductors > c.loadedConductors || circuits > c.groupedCircuits
       ? { ...c, loadedConductors: Math.max(c.loadedConductors, conductors), groupedCircuits: Math.max(c.groupedCircuits, circuits) }
       : c
+  /** Where the run lies; what is beside another cable of the circuit, in a place where the run is not, counts along all of it. */
+  const laid = design.stretches.map((s) => s.place)
   const met = (c: Conditions, inRaceway: boolean, place: Stretch['place'] | null = null): Conditions => {
-    const near = circuit.beside.filter((b) => place === null || b.places.has(place)).length
+    const near = circuit.beside.filter((b) => place === null || b.places.has(place) || !laid.some((p) => b.places.has(p))).length
     return raised(inRaceway ? raised(c, loaded, grouped) : c, near ? (near + 1) * loadedIn(circuit) : 0, near ? near + 1 : 0)
   }
   if (design.stretches.length === 0) {

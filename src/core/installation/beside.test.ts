@@ -4,6 +4,8 @@ import { togetherM } from '../building/beside'
 import type { WayKind } from '../building/ways'
 import { evaluate } from '../evaluate'
 import type { CableRoute } from '../job/cable'
+import { conditionsOf } from '../design/conditions'
+import { newStretch } from '../job/design'
 import { routeFindings } from './building'
 
 type Place = [number, number, number]
@@ -81,6 +83,15 @@ describe('circuits whose cables take one way', () => {
     evaluate(job, [])
     expect(runOf(after(job, { kind: 'circuit.remove', circuit: 'c2' }), 0).groupedCircuits).toBe(1)
     expect(runOf(two('north-america', taken(5)), 0).loadedConductors).toBe(4)
+  })
+  it('count where the run lies with them, and along all of it where only another cable of the circuit does', () => {
+    const job = two('united-kingdom')
+    const circuit = { ...job.circuits[0]!, beside: [{ circuit: 'c2', lengthM: 5, places: new Set(['attic' as const]) }] }
+    const lies = (...places: readonly ('attic' | 'wall')[]) => {
+      const stretches = places.map((place, i) => ({ ...newStretch(circuit.designs[0]!, `s${i}`), place, lengthM: 3 }))
+      return conditionsOf(job, circuit, { ...circuit.designs[0]!, stretches })!.map((c) => c.groupedCircuits)
+    }
+    expect([lies('wall', 'attic'), lies('wall'), lies('attic')]).toEqual([[1, 2], [2], [2]])
   })
   it('are not for so little as 600 mm, nor where they are kept apart', () => {
     expect(runOf(two('united-kingdom', taken(0.6)), 0).groupedCircuits).toBe(1)
