@@ -1,7 +1,6 @@
 'use client'
 import clsx from 'clsx'
 import { Lock } from 'lucide-react'
-import dynamic from 'next/dynamic'
 import { useEffect, useState } from 'react'
 import type { Judged } from '@/core/record/judge'
 import { type Phase, phases } from '@/core/record/tests'
@@ -11,8 +10,8 @@ import { useCircuit } from '../job/context'
 import { expectedWords, readingWords } from '@/core/record/words'
 import { PasteReadings } from './paste-readings'
 import { TestWorking } from './test-working'
+import { Unnoticed } from './unnoticed'
 
-const Unnoticed = dynamic(() => import('./unnoticed'))
 /** Whether so many milliseconds have gone since the view was opened. */
 function useQuiet(ms: number): boolean {
   const [quiet, setQuiet] = useState(false)

@@ -1,9 +1,14 @@
 'use client'
 import { useFaults } from './use-faults'
 
-/** What the plan of tests would not notice, tried while somebody tests: one line, and the way to all of it. */
-export default function Unnoticed() {
-  const { found } = useFaults('effects')
+/** Nobody waits for it: where no worker arrives, nothing is tried. */
+const nothing = () => ({ campaign: null, known: null })
+/**
+ * What the plan of tests would not notice, tried while somebody tests: one line, and the way to all of it. It comes with the tests and not
+ * after them: what is fetched later does not arrive in a cellar.
+ */
+export function Unnoticed() {
+  const { found } = useFaults('effects', nothing)
   const tried = found?.campaign?.tried
   if (!tried || tried.length === 0) return null
   const passing = tried.filter((t) => t.caughtBy.length === 0 && t.effect !== 'unseen')

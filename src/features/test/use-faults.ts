@@ -12,8 +12,11 @@ const begin = () => new Worker(new URL('../../workers/faults.ts', import.meta.ur
 const recent = new Map<string, FaultsFound>()
 const RECENT = 4
 
-/** The circuit in hand with every mistake of it tried in a worker; `asked` is null while its wiring is not known. */
-export function useFaults(of: FaultsAsked['of']) {
+/**
+ * The circuit in hand with every mistake of it tried in a worker; `asked` is null while its wiring is not known. `alone` tries them where
+ * no worker arrives.
+ */
+export function useFaults(of: FaultsAsked['of'], alone: typeof faultsOf = faultsOf) {
   const job = useSeenJob()
   const report = useCircuit()
   const key = JSON.stringify({ wiring: wiringOf(job, report), tests: report.tests, besides: testsBesides(job, report), of })
@@ -22,10 +25,10 @@ export function useFaults(of: FaultsAsked['of']) {
     return question.wiring ? question : null
   }, [key])
   const before = recent.get(key)
-  const { answer, thinking, ...at } = useWorker(begin, before ? null : asked, faultsOf)
+  const { answer, thinking, ...at } = useWorker(begin, before ? null : asked, alone)
   const found = before ?? (thinking || at.stopped ? null : answer)
   useEffect(() => {
-    if (!found) return
+    if (!found?.campaign && !found?.known) return
     recent.delete(key)
     recent.set(key, found)
     for (const old of [...recent.keys()].slice(0, -RECENT)) recent.delete(old)
