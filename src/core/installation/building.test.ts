@@ -175,6 +175,8 @@ describe('warmth and insulation on a way', () => {
     ])
     expect(rules(routed({ ...hot, ambientC: 50 }, false))).toEqual([])
     expect(rules(routed(hot, false))).toEqual(['attic-warmth-not-known'])
+    // Not hot after all: as warm as the design has it.
+    expect(stretches(routed({ ...hot, hot: false, ambientC: 50 }, false)).map((s) => s[2])).toEqual([usual, usual])
     expect(rules(routed({ ...hot, ambientC: 50, filled: null }, false))).toEqual(['insulation-not-known'])
     expect(rules(routed({ ...hot, ambientC: 50 }))).toEqual(['insulation-not-known'])
   })

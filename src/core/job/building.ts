@@ -224,7 +224,8 @@ export function inInsulation(
 function partsOf(doc: Doc, { elements, cutM }: NonNullable<Cable['route']>): Part[] {
   const walked = elements.reduce((sum, e) => sum + e.lengthM, 0)
   const attic = doc.building?.attic
-  const roofC = attic && attic !== 'none' ? (attic.ambientC ?? null) : null
+  // What was given while it was said to be hot counts only as long as it is.
+  const roofC = attic && attic !== 'none' && attic.hot ? (attic.ambientC ?? null) : null
   const parts: { place: Stretch['place']; lengthM: number; ambientC: number | null; insulationMm: number }[] = []
   for (const e of elements) {
     const share = walked > 0 ? (e.lengthM * cutM) / walked : cutM / elements.length

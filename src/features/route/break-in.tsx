@@ -80,8 +80,8 @@ function Found({
     <>
       <p>
         In {where}, in the cable to {names.get(beyond) || 'a point'}: <b>{formatLength(broken.way.cutM, units)}</b>,{' '}
-        {minutes(broken.minutes)}, and {minutes(JOINT_MIN)} for the box{' '}
-        {`, while ${job.circuits.find((c) => c.id === owner)?.name || 'the circuit'} is off.`}
+        {minutes(broken.minutes)}, and {minutes(JOINT_MIN)} for the box, while{' '}
+        {job.circuits.find((c) => c.id === owner)?.name || 'the circuit'} is off.
         {best && cut !== undefined && ` From ${from} it takes ${formatLength(cut, units)}, ${minutes(best.minutes)}.`}
         {best && ` As you weigh them it counts for ${Math.round(broken.cost)}, from there for ${Math.round(best.cost)}.`}
       </p>
