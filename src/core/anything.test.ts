@@ -125,7 +125,7 @@ describe('anything that can be entered', () => {
                 .join(' | '),
               w.title,
             )
-          for (const t of sheetTables(chosen, units, () => 'there')) sane(t.rows.flat().join(' | '), t.title)
+          for (const t of sheetTables(circuit, chosen, units)) sane(t.rows.flat().join(' | '), t.title)
           const needs = needsTable(job, circuit, chosen)
           expect(needs.rows.every((r) => r.length === needs.columns.length)).toBe(true)
           sane([...needs.rows.flat(), ...needs.clauses].join(' | '), 'needs')

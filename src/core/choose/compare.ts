@@ -23,7 +23,11 @@ const metric = (region: RegionId): boolean => !american(region)
 const given: readonly Row[] = [
   ['Cable', ({ design }) => cableNames[design.cable] ?? design.cable],
   ['Conductor', ({ design }, _, region) => inRegion(region, design.conductor)],
-  ['Length', ({ design }, u) => (design.lengthM === null ? '?' : formatLength(design.lengthM, u))],
+  [
+    'Length',
+    ({ design: { lengthM, stretches } }, u) =>
+      stretches.length > 0 ? `in ${stretches.length} stretches` : lengthM === null ? '?' : formatLength(lengthM, u),
+  ],
   [
     'How it is run',
     ({ design }) =>

@@ -39,7 +39,7 @@ export function openFacts(circuit: Circuit, design: Design): OpenFact[] {
   return open
 }
 
-/** The calculator's inputs for a design, one a stretch of its run, or null while a fact is open. */
+/** The calculator's inputs for a design, one a stretch of its cables, or null while a fact is open. */
 export function selectInputs(
   job: Installation,
   circuit: Circuit,
@@ -48,7 +48,8 @@ export function selectInputs(
   const load = designLoad(job, circuit)
   const conditions = conditionsOf(job, circuit, design)
   if (load === null || conditions === null || circuit.load.volts === null) return null
-  const length = conditions.reduce((sum, c) => sum + c.lengthM, 0)
+  // With points of its own, what is lost along it is worked out point by point.
+  const length = circuit.points.length > 0 ? 0 : conditions.reduce((sum, c) => sum + c.lengthM!, 0)
   return conditions.map((c) => ({ load, conditions: c, raw: inputFor(job, circuit, design, load, { ...c, lengthM: length }) }))
 }
 
@@ -74,7 +75,7 @@ function inputFor(
   circuit: Circuit,
   design: Design,
   { amps, continuous, nameplateA, leastBreakerA }: DesignLoad,
-  at: Conditions,
+  at: Conditions & { readonly lengthM: number },
 ): SelectCircuitInput {
   const outlet = outletLink(job, circuit, design)
   const { load } = circuit

@@ -1,12 +1,17 @@
-import type { Circuit, Design, Installation } from '../installation/installation'
-import type { Stretch } from '../job/cable'
+import type { Circuit, CircuitPoint, Design, Installation, LaidStretch } from '../installation/installation'
+import { type Cable, endPointId } from '../job/cable'
 import type { Raceway } from '../job/raceway'
 
-/** How one stretch of a run is laid, as ampacity sees it. */
+/** How one stretch of a cable is laid, as ampacity sees it. */
 export interface Conditions {
-  /** The segment it speaks of; null where the run is one. */
+  /** The cable it is of; null: each that lies in one manner, with nothing beside it of its own. */
+  readonly cable: string | null
+  /** The stretch of it; null where it lies in one manner. */
   readonly segment: string | null
-  readonly lengthM: number
+  /** Whether the size of the circuit follows from it; what has a size or a fuse of its own is judged by itself. */
+  readonly governs: boolean
+  /** Null: not known. */
+  readonly lengthM: number | null
   readonly ambientC: number
   readonly method: string | null
   readonly loadedConductors: number
@@ -34,7 +39,42 @@ export function racewaysOf(job: Installation, circuit: Circuit): { readonly race
     .map((raceway) => ({ raceway, circuits: job.circuits.filter((c) => raceway.circuits.includes(c.id)) }))
 }
 
-/** The stretches of a run in order, or null while a length is not known. A raceway it shares counts on the stretches in conduit. */
+/** The fuse that the cable to a point lies behind: its own, or the next towards the board; null: the breaker alone. */
+export function fuseOver(points: readonly CircuitPoint[], p: CircuitPoint): number | null {
+  const seen = new Set<string>()
+  for (let at: CircuitPoint | undefined = p; at && !seen.has(at.id); at = points.find((x) => x.id === at!.from)) {
+    if (at.fuseA !== null) return at.fuseA
+    seen.add(at.id)
+  }
+  return null
+}
+
+/** Whether the circuit's size must do for a cable: not where it has a size of its own, lies behind a fuse, or is a spur of a ring. */
+function followsCircuit(circuit: Circuit, cable: Cable): boolean {
+  if (circuit.points.length === 0) return true
+  if (cable.size !== null) return false
+  const point = circuit.points.find((p) => p.id === cable.to.id)
+  return !point || (fuseOver(circuit.points, point) === null && !(circuit.kind === 'ring' && point.from !== null))
+}
+
+const unlike = ['ambientC', 'method', 'loadedConductors', 'groupedCircuits', 'insulationMm'] as const
+const laidAs = (s: Pick<Conditions, (typeof unlike)[number]>): Pick<Conditions, (typeof unlike)[number]> => ({
+  ambientC: s.ambientC,
+  method: s.method,
+  loadedConductors: s.loadedConductors,
+  groupedCircuits: s.groupedCircuits,
+  insulationMm: s.insulationMm,
+})
+
+/** Cables that make up the lengths of a circuit: all that reach its points; the one run where it has none. */
+const cablesOf = (circuit: Circuit): readonly Cable[] =>
+  circuit.points.length > 0 ? circuit.cables.filter((k) => k.to.id !== endPointId(circuit.id)) : circuit.cables
+
+/**
+ * How every cable of a circuit lies: stretch by stretch, and once for all that lie in one manner, as the design has it. Null while
+ * the length of a single run is not known. A raceway it shares counts on the stretches in conduit, what lies beside a cable where it
+ * does.
+ */
 export function conditionsOf(job: Installation, circuit: Circuit, design: Design): Conditions[] | null {
   const shared = racewaysOf(job, circuit)
   const loaded = Math.max(0, ...shared.filter((s) => !isNipple(s.raceway)).map((s) => s.circuits.reduce((sum, c) => sum + loadedIn(c), 0)))
@@ -43,41 +83,46 @@ export function conditionsOf(job: Installation, circuit: Circuit, design: Design
     conductors > c.loadedConductors || circuits > c.groupedCircuits
       ? { ...c, loadedConductors: Math.max(c.loadedConductors, conductors), groupedCircuits: Math.max(c.groupedCircuits, circuits) }
       : c
-  /** Where the run lies; what is beside another cable of the circuit, in a place where the run is not, counts along all of it. */
-  const laid = design.stretches.map((s) => s.place)
-  const met = (c: Conditions, inRaceway: boolean, place: Stretch['place'] | null = null): Conditions => {
-    const near = circuit.beside.filter((b) => place === null || b.places.has(place) || !laid.some((p) => b.places.has(p))).length
-    return raised(inRaceway ? raised(c, loaded, grouped) : c, near ? (near + 1) * loadedIn(circuit) : 0, near ? near + 1 : 0)
-  }
-  if (design.stretches.length === 0) {
-    // With points of its own, the lengths are theirs.
-    const lengthM = circuit.points.length ? 0 : design.lengthM
-    if (lengthM === null) return null
-    const { ambientC, method, loadedConductors, groupedCircuits, insulationMm } = design
-    return [met({ segment: null, lengthM, ambientC, method, loadedConductors, groupedCircuits, insulationMm }, true)]
-  }
-  if (design.stretches.some((s) => s.lengthM === null)) return null
+  /** What lies beside a cable in a place, or, where none of its stretches lies in such a one, along all of it. */
+  const near = (cable: string, laid: readonly LaidStretch[], place: LaidStretch['place'] | null): number =>
+    circuit.beside.filter(({ cables }) => {
+      const there = cables.get(cable)
+      return there && (place === null || there.has(place) || !laid.some((s) => there.has(s.place)))
+    }).length
+  const met = (c: Conditions, inRaceway: boolean, beside: number): Conditions =>
+    raised(inRaceway ? raised(c, loaded, grouped) : c, beside ? (beside + 1) * loadedIn(circuit) : 0, beside ? beside + 1 : 0)
+  const several = circuit.points.length > 0
+  const cables = cablesOf(circuit)
+  if (!several && runLengthM(circuit, design) === null) return null
   // It lies in the raceway where a stretch says so, or along all of it where none does.
   const throughout = !design.stretches.some((s) => s.place === 'conduit')
-  return design.stretches.map((s) =>
-    met(
-      {
-        segment: s.id,
-        lengthM: s.lengthM!,
-        ambientC: s.ambientC,
-        method: s.method,
-        loadedConductors: s.loadedConductors,
-        groupedCircuits: s.groupedCircuits,
-        insulationMm: s.insulationMm,
-      },
-      throughout || s.place === 'conduit',
-      s.place,
-    ),
-  )
+  const whole = (cable: string | null, governs: boolean, beside: number) =>
+    met({ cable, segment: null, governs, lengthM: several ? 0 : design.lengthM, ...laidAs(design) }, throughout, beside)
+  const own: Conditions[] = []
+  const plain: boolean[] = []
+  for (const k of cables) {
+    const governs = followsCircuit(circuit, k)
+    const laid = design.stretches.filter((s) => s.cable === k.id)
+    for (const s of laid)
+      own.push(
+        met(
+          { cable: k.id, segment: s.id, governs, lengthM: s.lengthM, ...laidAs(s) },
+          throughout || s.place === 'conduit',
+          near(k.id, laid, s.place),
+        ),
+      )
+    if (laid.length > 0) continue
+    const beside = near(k.id, laid, null)
+    if (beside > 0) own.push(whole(k.id, governs, beside))
+    else plain.push(governs)
+  }
+  const governs = plain.includes(true) || !own.some((c) => c.governs)
+  return governs || plain.length > 0 ? [whole(null, governs, 0), ...own] : own
 }
 
-/** The whole length from the board, or null while it is not known. */
+/** The whole length of a single run, or null while it is not known; with points of its own, the lengths are theirs. */
 export function runLengthM(circuit: Circuit, design: Design): number | null {
-  if (design.stretches.length === 0) return circuit.points.length ? 0 : design.lengthM
+  if (circuit.points.length > 0) return 0
+  if (design.stretches.length === 0) return design.lengthM
   return design.stretches.some((s) => s.lengthM === null) ? null : design.stretches.reduce((sum, s) => sum + s.lengthM!, 0)
 }

@@ -3,6 +3,7 @@ import type { Circuit, CircuitPoint, Design, Installation } from '../installatio
 import { formatA, formatOhm, formatPercent, formatSize, trim } from '../quantity/format'
 import { atLeast, atMost } from '../tolerance'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
+import { fuseOver } from './conditions'
 import { fittedAt } from './endings'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
 import { areaMm2 } from './prices'
@@ -56,8 +57,8 @@ export interface LayoutInput {
   readonly design: Design
   readonly size: string
   readonly breakerA: number
-  /** What a size may carry as this circuit is run. */
-  readonly carries: (size: string) => number
+  /** What a size may carry as the cable to a point lies, or null: where all that follows the circuit's size carries least. */
+  readonly carries: (size: string, point: string | null) => number
   readonly protective: (size: string) => string
 }
 
@@ -145,7 +146,7 @@ function report(
     distanceM: at.distanceM,
     throughA: at.throughA,
     alongA: at.alongA ?? at.throughA,
-    ampacityA: input.carries(at.size),
+    ampacityA: input.carries(at.size, point.id),
     dropV: at.dropV,
     dropPercent: (100 * at.dropV) / at.volts,
     zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null,
@@ -163,11 +164,7 @@ interface Upstream {
   readonly loopOhm: number
 }
 
-/** The run from the board that all points share, in its stretches. */
-function trunk(input: LayoutInput, line: Line, amps: number): Upstream {
-  const lengthM = input.design.stretches.reduce((sum, s) => sum + (s.lengthM ?? 0), 0)
-  return { distanceM: lengthM, dropV: line.dropPerAm(input.size) * lengthM * amps, loopOhm: (line.loopPerM?.(input.size) ?? 0) * lengthM }
-}
+const atBoard: Upstream = { distanceM: 0, dropV: 0, loopOhm: 0 }
 
 function branch(input: LayoutInput, line: Line, from: string, up: Upstream, volts: number): PointReport[] {
   return childrenOf(input.circuit.points, from).flatMap((p) => walk(input, line, p, up, volts))
@@ -194,13 +191,7 @@ function walk(input: LayoutInput, line: Line, p: CircuitPoint, up: Upstream, vol
 function treePoints(input: LayoutInput, line: Line): Reports {
   const { points, load } = input.circuit
   const volts = load.volts!
-  const roots = childrenOf(points, null)
-  const start = trunk(
-    input,
-    line,
-    roots.reduce((sum, p) => sum + through(points, p, volts), 0),
-  )
-  return { points: roots.flatMap((p) => walk(input, line, p, start, volts)), legsA: null, linesA: null }
+  return { points: childrenOf(points, null).flatMap((p) => walk(input, line, p, atBoard, volts)), legsA: null, linesA: null }
 }
 
 /** A ring: each load divides between the two ways to the board inversely to their resistances; of one size, to their lengths. */
@@ -264,10 +255,7 @@ function sharedPoints(input: LayoutInput, line: Line): Reports {
     childrenOf(points, p.id).reduce((sum, c) => sum + onLeg(c, leg), 0)
   const roots = childrenOf(points, null)
   const sum = (leg: 'A' | 'B', list: readonly CircuitPoint[]) => list.reduce((s, p) => s + onLeg(p, leg), 0)
-  const half = line.dropPerAm(input.size) / 2
-  const start = input.design.stretches.reduce((s, x) => s + (x.lengthM ?? 0), 0)
   const lost = (a: number, b: number, perAm: number, m: number) => ({ A: perAm * m * (a + (a - b)), B: perAm * m * (b + (b - a)) })
-  const trunkLost = lost(sum('A', roots), sum('B', roots), half, start)
   const visit = (p: CircuitPoint, up: { A: number; B: number; m: number }): PointReport[] => {
     const size = p.size ?? input.size
     const [a, b, m] = [onLeg(p, 'A'), onLeg(p, 'B'), p.lengthM ?? 0]
@@ -289,7 +277,7 @@ function sharedPoints(input: LayoutInput, line: Line): Reports {
     ]
   }
   const [A, B] = [sum('A', roots), sum('B', roots)]
-  return { points: roots.flatMap((p) => visit(p, { ...trunkLost, m: start })), legsA: null, linesA: { A, B, neutral: Math.abs(A - B) } }
+  return { points: roots.flatMap((p) => visit(p, { A: 0, B: 0, m: 0 })), legsA: null, linesA: { A, B, neutral: Math.abs(A - B) } }
 }
 
 function layoutFindings(
@@ -346,9 +334,10 @@ function layoutFindings(
           `At ${p.point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or ` +
           'connect it permanently.',
       })
-    const guardA = p.point.fuseA ?? breakerA
+    const fuseA = fuseOver(circuit.points, p.point)
+    const guardA = fuseA ?? breakerA
     const onRing = circuit.kind === 'ring' && p.point.from === null
-    const spur = circuit.kind === 'ring' && p.point.from !== null && p.point.fuseA === null
+    const spur = circuit.kind === 'ring' && p.point.from !== null && fuseA === null
     if (!atLeast(p.ampacityA, p.throughA))
       list.push({
         rule: 'branch-overloaded',
@@ -358,7 +347,7 @@ function layoutFindings(
           `The cable to ${p.point.name} carries ${formatA(p.throughA)} and is good for ${formatA(p.ampacityA)} as it is run. ` +
           'Enlarge it, or move load elsewhere.',
       })
-    else if (!onRing && !spur && p.point.size !== null && !atLeast(p.ampacityA, guardA))
+    else if (!onRing && !spur && (p.point.size !== null || fuseA !== null) && !atLeast(p.ampacityA, guardA))
       list.push({
         rule: 'branch-not-protected',
         severity: 'error',
@@ -377,10 +366,10 @@ function ringFindings(input: LayoutInput, legs: { out: number; back: number }): 
   const error = (rule: string, message: string, clause: string = RING.clause) => list.push({ rule, severity: 'error', clause, message })
   if (!(RING.deviceA as readonly number[]).includes(breakerA))
     error('ring-device', `A ring final circuit stands behind 30 or 32 A, not ${breakerA} A. Choose 32 A, or run it as a radial.`)
-  if (!atLeast(carries(size), RING.minCapacityA))
+  if (!atLeast(carries(size, null), RING.minCapacityA))
     error(
       'ring-capacity',
-      `As it is run the cable of the ring carries ${formatA(carries(size))}; a ring needs ${RING.minCapacityA} A in each leg. ` +
+      `As it is run the cable of the ring carries ${formatA(carries(size, null))}; a ring needs ${RING.minCapacityA} A in each leg. ` +
         'Move it out of the insulation or the bunch, or enlarge it.',
     )
   for (const p of circuit.points)
@@ -388,26 +377,26 @@ function ringFindings(input: LayoutInput, legs: { out: number; back: number }): 
       p.from === null &&
       p.size !== null &&
       p.size !== size &&
-      (areaMm2(p.size) < areaMm2(RING.minSize) || !atLeast(carries(p.size), RING.minCapacityA))
+      (areaMm2(p.size) < areaMm2(RING.minSize) || !atLeast(carries(p.size, p.id), RING.minCapacityA))
     )
       error(
         'ring-capacity',
-        `The cable of the ring that reaches ${p.name} is ${formatSize(p.size)}, which carries ${formatA(carries(p.size))}; all ` +
+        `The cable of the ring that reaches ${p.name} is ${formatSize(p.size)}, which carries ${formatA(carries(p.size, p.id))}; all ` +
           `of a ring is ${formatSize(RING.minSize)} or more and carries ${RING.minCapacityA} A. Replace that length.`,
       )
   const heavier = Math.max(Math.abs(legs.out), Math.abs(legs.back))
-  if (!atMost(heavier, carries(size)))
+  if (!atMost(heavier, carries(size, null)))
     error(
       'ring-leg-overloaded',
-      `One leg of the ring carries ${formatA(heavier)} with everything on, and its cable ${formatA(carries(size))}. Move the ` +
+      `One leg of the ring carries ${formatA(heavier)} with everything on, and its cable ${formatA(carries(size, null))}. Move the ` +
         'heavy loads toward the middle, or give one a circuit of its own.',
       'Appendix 15',
     )
   const inRing = circuit.points.filter((p) => p.from === null)
-  const spurs = circuit.points.filter((p) => p.from !== null && p.fuseA === null)
+  const spurs = circuit.points.filter((p) => p.from !== null && fuseOver(circuit.points, p) === null)
   const ringIds = new Set(inRing.map((p) => p.id))
   for (const s of spurs) {
-    if (!ringIds.has(s.from!) && !fusedAbove(circuit.points, s))
+    if (!ringIds.has(s.from!))
       error(
         'spur-on-spur',
         `${s.name} hangs from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`,
@@ -430,10 +419,4 @@ function ringFindings(input: LayoutInput, legs: { out: number; back: number }): 
   if (spurs.filter((s) => ringIds.has(s.from!)).length > inRing.length)
     error('too-many-spurs', `There are more unfused spurs than points in the ring. Bring some into the ring, or fuse them.`, 'Appendix 15')
   return list
-}
-
-/** Whether something above it, before the ring, is fused: then its cable is protected by that. */
-function fusedAbove(points: readonly CircuitPoint[], p: CircuitPoint): boolean {
-  for (let at = points.find((x) => x.id === p.from); at; at = points.find((x) => x.id === at!.from)) if (at.fuseA !== null) return true
-  return false
 }

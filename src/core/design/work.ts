@@ -12,11 +12,11 @@ import type { DesignLoad } from './load'
 import { type Link, selectCircuit, type SelectCircuitInput, selectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
 import { worlds } from '../region/worlds'
 
-/** One stretch of the run as the chosen size stands in it. */
+/** One stretch of a cable, or what lies in one manner, as its size stands in it. */
 export interface SegmentReport {
   readonly conditions: Conditions
   readonly ampacityA: number
-  /** The size this stretch alone would ask for. */
+  /** The size this stretch alone would ask for; null: none serves, or the size is not the circuit's. */
   readonly size: string | null
 }
 
@@ -25,7 +25,7 @@ export interface WorkedDesign {
   readonly input: SelectCircuitInput | null
   readonly result: SelectedCircuit | null
   readonly layout: LayoutReport | null
-  /** Each stretch; the governing one decides the size. */
+  /** Each stretch of each cable; of those that follow the circuit's size the governing one decides it. */
   readonly stretches: readonly SegmentReport[]
   readonly governing: number
   /** Size that would do if the governing stretch were as the next worst; null where it would win nothing. */
@@ -72,7 +72,7 @@ const listedSizes = ({ region, cable, conductor }: SelectCircuitInput): string[]
 const protectiveOf = ({ region, cable }: SelectCircuitInput, size: string, breakerA: number): string =>
   worlds[region].protectiveSize(cable, size, breakerA)
 
-/** Works a design out: its load, every stretch of its run, the governing one, and every point along it. */
+/** Works a design out: its load, every stretch of its cables, the governing one, and every point along it. */
 export function workDesign(job: Installation, circuit: Circuit, design: Design): WorkedDesign {
   const inputs = selectInputs(job, circuit, design)
   if (inputs === null) return nothing
@@ -84,21 +84,28 @@ export function workDesign(job: Installation, circuit: Circuit, design: Design):
       const { path, message } = firstIssue(p.error)
       throw new InputError(path, message)
     })
-    const picked = parsed.map((p) => ({ ...p, result: selectCircuit(p.input) }))
-    const governing = governingOf(picked)
-    const { input, result } = picked[governing]!
+    const ring = isRing(job, circuit)
+    const picked = parsed.flatMap((p) => {
+      if (!p.conditions.governs) return []
+      const result = selectCircuit(p.input)
+      return [{ ...p, result, size: ring ? ringSize(p.input) : result.size }]
+    })
+    const decides = picked[governingOf(picked)]!
+    const { input, result } = decides
+    const governing = parsed.findIndex((p) => p.input === input)
     const unserved = picked.find((p) => p.result.size === null)
-    if (unserved && !isRing(job, circuit))
+    if (unserved && !ring)
       return { ...nothing, load, input: unserved.input, result: unserved.result, governing, findings: unserved.result.findings }
     const several = circuit.points.length > 0
-    const done = several ? layOut(job, circuit, design, input, result) : { result, layout: null }
+    const done = several ? layOut(job, circuit, design, decides, parsed) : { result, layout: null }
     const size = done.result.size
-    const stretches = picked.map((p): SegmentReport => ({
+    const sizes = sizesOf(circuit)
+    const stretches = parsed.map((p): SegmentReport => ({
       conditions: p.conditions,
-      ampacityA: size ? carriesIn(p.input, size) : 0,
-      size: p.result.size,
+      ampacityA: size ? carriesIn(p.input, sizes.get(p.conditions.cable) ?? size) : 0,
+      size: picked.find((x) => x.input === p.input)?.size ?? null,
     }))
-    const others = picked.filter((_, i) => i !== governing).map((p) => p.result.size)
+    const others = picked.filter((p) => p !== decides).map((p) => p.size)
     const order = listedSizes(input)
     const next = others.length && !others.includes(null) ? others.toSorted((a, b) => order.indexOf(b!) - order.indexOf(a!))[0]! : null
     return {
@@ -108,7 +115,7 @@ export function workDesign(job: Installation, circuit: Circuit, design: Design):
       layout: done.layout,
       stretches,
       governing,
-      without: next !== null && result.size !== null && order.indexOf(next) < order.indexOf(result.size) ? next : null,
+      without: next !== null && decides.size !== null && order.indexOf(next) < order.indexOf(decides.size) ? next : null,
       enlargedFrom: null,
       invalid: null,
       findings: [...done.result.findings, ...(done.layout?.findings ?? [])],
@@ -142,23 +149,52 @@ export function workOnFeeder(job: Installation, circuit: Circuit, design: Design
 const isRing = (job: Installation, circuit: Circuit): boolean => circuit.kind === 'ring' && worlds[job.region].rings
 
 /** The stretch that asks for the largest cable, or the least that a size may carry. */
-function governingOf(picked: readonly { input: SelectCircuitInput; result: SelectedCircuit }[]): number {
+function governingOf(picked: readonly { input: SelectCircuitInput; size: string | null }[]): number {
   const order = listedSizes(picked[0]!.input)
-  const weight = (p: (typeof picked)[number]) => (p.result.size === null ? Number.POSITIVE_INFINITY : order.indexOf(p.result.size))
+  const weight = (p: (typeof picked)[number]) => (p.size === null ? Number.POSITIVE_INFINITY : order.indexOf(p.size))
+  const carried = ({ input, size }: (typeof picked)[number]) => (size === null ? 0 : carriesIn(input, size))
   return picked.reduce((best, p, i) => {
     const [a, b] = [weight(p), weight(picked[best]!)]
-    return a > b || (a === b && (p.result.ampacityA ?? 0) < (picked[best]!.result.ampacityA ?? 0)) ? i : best
+    return a > b || (a === b && carried(p) < carried(picked[best]!)) ? i : best
   }, 0)
 }
 
-/** The smallest size with which every point stands within its limits; the given result says breaker and least size. */
+/** The smallest size that a leg of a ring may be as it lies; null where none carries enough. BS 7671 433.1.204. */
+function ringSize(input: SelectCircuitInput): string | null {
+  const { minSize, minCapacityA } = unitedKingdomTables.ring
+  const order = listedSizes(input)
+  return order.slice(order.indexOf(minSize)).find((size) => atLeast(carriesIn(input, size), minCapacityA)) ?? null
+}
+
+interface Laid {
+  readonly input: SelectCircuitInput
+  readonly conditions: Conditions
+}
+
+/** Sizes of the cables that have one of their own. */
+const sizesOf = ({ cables }: Circuit): ReadonlyMap<string | null, string> =>
+  new Map(cables.flatMap((k) => (k.size === null ? [] : [[k.id, k.size] as const])))
+
+/** What a size may carry as the cable to a point lies, stretch by stretch; null: where the circuit's size is decided. */
+function carriesAt(circuit: Circuit, decides: Laid, laid: readonly Laid[]): (size: string, point: string | null) => number {
+  const plain = laid.find((p) => p.conditions.cable === null) ?? decides
+  const ways = new Map<string | null, readonly Laid[]>([[null, [decides]]])
+  for (const k of circuit.cables) {
+    const own = laid.filter((p) => p.conditions.cable === k.id)
+    if (k.to.kind === 'point') ways.set(k.to.id, own.length > 0 ? own : [plain])
+  }
+  return (size, point) => Math.min(...(ways.get(point) ?? [plain]).map((p) => carriesIn(p.input, size)))
+}
+
+/** The smallest size with which every point stands within its limits; the result of what decides says breaker and least size. */
 function layOut(
   job: Installation,
   circuit: Circuit,
   design: Design,
-  input: SelectCircuitInput,
-  base: SelectedCircuit,
+  decides: Laid & { readonly result: SelectedCircuit },
+  laid: readonly Laid[],
 ): { result: SelectedCircuit; layout: LayoutReport | null } {
+  const { input, result: base } = decides
   const ring = isRing(job, circuit)
   const breakerA = ring ? ringBreaker(base.requiredA, design.wantedBreakerA) : base.breakerA
   if (breakerA === null) return { result: base, layout: null }
@@ -167,7 +203,7 @@ function layOut(
     ring ? order.indexOf(unitedKingdomTables.ring.minSize) : order.indexOf(base.size!),
     design.minSize ? order.indexOf(design.minSize) : 0,
   )
-  const carries = (size: string) => carriesIn(input, size)
+  const carries = carriesAt(circuit, decides, laid)
   const protective = (size: string) => protectiveOf(input, size, breakerA)
   let layout: LayoutReport | null = null
   let size = order[least]!
@@ -181,7 +217,7 @@ function layOut(
     size = order[least]!
     layout = workLayout({ job, circuit, design, size, breakerA, carries, protective })
   }
-  const ampacityA = carries(size)
+  const ampacityA = carries(size, null)
   const cableA = ring && atLeast(ampacityA, unitedKingdomTables.ring.minCapacityA) ? Math.max(breakerA, ampacityA) : ampacityA
   const links: Link[] = [
     { link: 'breaker', ratingA: breakerA },

@@ -139,15 +139,20 @@ describe('the tables of a design sheet', () => {
       ...s,
     }))
     const hot = applyEdit(job, { kind: 'design.set', ...at, design: 'a', patch: { stretches } }).job
-    const [run, points] = sheetTables(evaluate(hot, []).circuits[0]!.chosen, 'metric', (id) => `stretch ${id}`)
+    const tables = (j: typeof job) => {
+      const { circuit, chosen } = evaluate(j, []).circuits[0]!
+      return sheetTables(circuit, chosen, 'metric')
+    }
+    const [run, points] = tables(hot)
     expect(run!.rows.map((r) => [r[0], r[1], r[2], r[5]])).toEqual([
-      ['stretch s0', '4 m', '30 °C', ''],
-      ['stretch s1', '6 m', '45 °C', 'governs'],
+      ['along a wall, clipped, to Bench', '4 m', '30 °C', ''],
+      ['along a wall, clipped, to Bench', '6 m', '45 °C', 'governs'],
     ])
     expect(points!.rows).toHaveLength(1)
     expect(points!.rows[0]!.slice(0, 2)).toEqual(['Bench', '15 m'])
   })
   it('leave out what there is not', () => {
-    expect(sheetTables(evaluate(made('united-kingdom', [], 'radial', null), []).circuits[0]!.chosen, 'metric', () => '')).toEqual([])
+    const { circuit, chosen } = evaluate(made('united-kingdom', [], 'radial', null), []).circuits[0]!
+    expect(sheetTables(circuit, chosen, 'metric')).toEqual([])
   })
 })

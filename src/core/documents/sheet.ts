@@ -4,6 +4,7 @@ import { formatA, formatLength, formatOhm, formatPercent, formatSize, trim, type
 import { M_PER_KFT, naClauses, naOhmPerKft } from '../region/north-america/awg'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import type { PointReport } from '../design/layout'
+import { stretchName } from '../design/stretch-names'
 import { type Working, type WorkingKey, workings } from '../design/working'
 import { worlds } from '../region/worlds'
 import { dataOf } from '../region/metric'
@@ -184,20 +185,20 @@ export interface SheetTable {
   readonly rows: readonly (readonly string[])[]
 }
 
-/** The stretches and the points of a design as tables. */
-export function sheetTables(report: DesignReport, units: UnitSystem, placeName: (segment: string | null) => string): SheetTable[] {
-  const { stretches, layout, governing } = report
+/** The stretches and the points of a design as tables; a stretch is named by where it lies and, of several cables, of which. */
+export function sheetTables(circuit: Circuit, report: DesignReport, units: UnitSystem): SheetTable[] {
+  const { stretches, layout, governing, design } = report
   const tables: SheetTable[] = []
   if (stretches.length > 1)
     tables.push({
-      title: 'The run, stretch by stretch',
+      title: 'The cable, stretch by stretch',
       columns: ['Stretch', 'Length', 'Ambient', 'Carries there', 'Alone asks for', ' '],
       rows: stretches.map((s, i) => [
-        placeName(s.conditions.segment),
-        formatLength(s.conditions.lengthM, units),
+        stretchName(circuit, design, s.conditions),
+        s.conditions.segment === null && layout ? '' : s.conditions.lengthM === null ? '?' : formatLength(s.conditions.lengthM, units),
         `${trim(s.conditions.ambientC, 1)} °C`,
         formatA(s.ampacityA),
-        s.size ? formatSize(s.size) : 'none serves',
+        s.size ? formatSize(s.size) : s.conditions.governs ? 'none serves' : 'own size',
         i === governing ? 'governs' : '',
       ]),
     })

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { after, newJob, type Short } from '../../../tests/support/shorthand'
+import { after, newJob, placed, type Short } from '../../../tests/support/shorthand'
 import { togetherM } from '../building/beside'
 import type { WayKind } from '../building/ways'
 import { evaluate } from '../evaluate'
@@ -84,14 +84,27 @@ describe('circuits whose cables take one way', () => {
     expect(runOf(after(job, { kind: 'circuit.remove', circuit: 'c2' }), 0).groupedCircuits).toBe(1)
     expect(runOf(two('north-america', taken(5)), 0).loadedConductors).toBe(4)
   })
-  it('count where the run lies with them, and along all of it where only another cable of the circuit does', () => {
+  it('count where the cable lies with them, and along all of it where that is none of its stretches', () => {
     const job = two('united-kingdom')
-    const circuit = { ...job.circuits[0]!, beside: [{ circuit: 'c2', lengthM: 5, places: new Set(['attic' as const]) }] }
+    const cable = job.circuits[0]!.cables[0]!.id
+    const beside = [{ circuit: 'c2', lengthM: 5, cables: new Map([[cable, new Set(['attic' as const])]]) }]
+    const circuit = { ...job.circuits[0]!, beside }
     const lies = (...places: readonly ('attic' | 'wall')[]) => {
-      const stretches = places.map((place, i) => ({ ...newStretch(circuit.designs[0]!, `s${i}`), place, lengthM: 3 }))
+      const stretches = places.map((place, i) => ({ ...newStretch(circuit.designs[0]!, `s${i}`), place, lengthM: 3, cable }))
       return conditionsOf(job, circuit, { ...circuit.designs[0]!, stretches })!.map((c) => c.groupedCircuits)
     }
     expect([lies('wall', 'attic'), lies('wall'), lies('attic')]).toEqual([[1, 2], [2], [2]])
+  })
+  it('count for the cable they lie with, and not for another of the circuit', () => {
+    const points = ['p1', 'p2'].map((id, i) => placed(id, id, { from: i ? 'p1' : null, lengthM: 5, watts: 100 }))
+    const job = two('united-kingdom', { kind: 'circuit-point.add', circuit: 'c1', points })
+    const beside = [{ circuit: 'c2', lengthM: 5, cables: new Map([['to-p2', new Set(['wall' as const])]]) }]
+    const circuit = { ...job.circuits[0]!, beside }
+    const found = conditionsOf(job, circuit, circuit.designs[0]!)!.map((c) => [c.cable, c.groupedCircuits, c.governs])
+    expect(found).toEqual([
+      [null, 1, true],
+      ['to-p2', 2, true],
+    ])
   })
   it('are not for so little as 600 mm, nor where they are kept apart', () => {
     expect(runOf(two('united-kingdom', taken(0.6)), 0).groupedCircuits).toBe(1)

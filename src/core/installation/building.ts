@@ -23,7 +23,7 @@ import { MAIN_BOARD } from '../job/board'
 import type { UnitSystem } from '../quantity/format'
 import { worlds } from '../region/worlds'
 import type { Installation } from './installation'
-import type { Cable, CableRoute, End } from '../job/cable'
+import { type Cable, cableM, type CableRoute, type End } from '../job/cable'
 import { sentence } from '../job/part'
 import { plated, zoneFindings } from '../building/guarded'
 import { type Built, type Hidden, sideOf, type WallRecord } from '../job/room'
@@ -529,12 +529,6 @@ export function stepsOfWay(job: Installation, parts: readonly Part[], units: Uni
     joistsKnown: input !== null && rooms.every((r) => joistsMade(input, r) !== null),
   })
 }
-
-/** What a cable is reckoned at: of its stretches and what is beside them; null where part of it is not known. */
-export const cableM = ({ lengthM, stretches }: Pick<Cable, 'lengthM' | 'stretches'>): number | null =>
-  stretches.length === 0
-    ? lengthM
-    : stretches.reduce<number | null>((sum, s) => (sum === null || s.lengthM === null ? null : sum + s.lengthM), lengthM ?? 0)
 
 /** Whether a cable is reckoned at what its way asks for, or at what was typed since; null where it has no way. */
 export function lengthFrom(

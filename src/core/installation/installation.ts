@@ -14,11 +14,17 @@ import type { Job } from '../job/schema'
  * stands along it. All of it follows from the record and nothing is stored; what an edit left alone keeps its identity.
  */
 
-/** A design with the run of its circuit, which all alternatives share. */
+/** A stretch, with the cable of the circuit that it is part of. */
+export interface LaidStretch extends Stretch {
+  readonly cable: string
+}
+
+/** A design with how the cables of its circuit lie, which all alternatives share. */
 export interface Design extends DesignRecord {
   /** Of the run where it is one manner of running; null: not known. */
   readonly lengthM: number | null
-  readonly stretches: readonly Stretch[]
+  /** Of all cables of the circuit that are divided into stretches. */
+  readonly stretches: readonly LaidStretch[]
   /** Of `residual`, which is what the device in the board does: what somebody reckoned with. */
   readonly reckonedMa: number
 }
@@ -109,7 +115,10 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
   const parts: unknown[] = [job.region, job.residualDevices, board, feeder, ways.length, ...ways, ...cables]
   for (const k of cables) if (k.to.kind === 'point') parts.push(known.get(k.to.id))
   const beside = besideOnWay(job, record.id)
-  for (const b of beside) parts.push(b.circuit, b.lengthM, ...b.places)
+  for (const b of beside) {
+    parts.push(b.circuit, b.lengthM)
+    for (const [cable, places] of b.cables) parts.push(cable, ...places)
+  }
   return {
     parts,
     make: () => {
@@ -117,7 +126,7 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
       const laid = layOf(cables, known, end)
       const residual = ways[0]?.residual ?? 'unknown'
       const lengthM = laid.run?.lengthM ?? null
-      const stretches = laid.run?.stretches ?? []
+      const stretches = stretchesOf(cables)
       const device = byId(job.residualDevices).get(residual)
       const behindDevice = (d: DesignRecord): DesignRecord['residual'] =>
         device && d.residual.at === 'board'
@@ -141,6 +150,9 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
   }
 }
 const noWays: readonly Way[] = []
+const noStretches: readonly LaidStretch[] = []
+const stretchesOf = (cables: readonly Cable[]): readonly LaidStretch[] =>
+  cables.some((k) => k.stretches.length > 0) ? cables.flatMap((k) => k.stretches.map((s) => ({ ...s, cable: k.id }))) : noStretches
 
 /** What circuits are called and which ways are theirs: all that points and ways are read from of them. */
 const namesOf = once((circuits: readonly CircuitRecord[]): Parts => {

@@ -11,11 +11,10 @@ import {
   type Cable,
   type CableRoute,
   cableRouteSchema,
-  endPointId,
   lay,
   type Laying,
   listOf,
-  runOf,
+  MOST_STRETCHES,
   sourceOf,
   type Stretch,
 } from './cable'
@@ -226,17 +225,24 @@ function partsOf(doc: Doc, { elements, cutM }: NonNullable<Cable['route']>): Par
   const attic = doc.building?.attic
   // What was given while it was said to be hot counts only as long as it is.
   const roofC = attic && attic !== 'none' && attic.hot ? (attic.ambientC ?? null) : null
-  const parts: { place: Stretch['place']; lengthM: number; ambientC: number | null; insulationMm: number }[] = []
-  for (const e of elements) {
-    const share = walked > 0 ? (e.lengthM * cutM) / walked : cutM / elements.length
-    const ambientC = underRoof.includes(e.kind) ? roofC : null
-    const insulationMm = inInsulation(doc, e) ? share * 1000 : 0
-    const last = parts.at(-1)
-    if (last?.place === placeOf[e.kind] && last.ambientC === ambientC) {
-      last.lengthM += share
-      last.insulationMm += insulationMm
-    } else parts.push({ place: placeOf[e.kind], lengthM: share, ambientC, insulationMm })
+  const each = elements.map((e): Part => {
+    const lengthM = walked > 0 ? (e.lengthM * cutM) / walked : cutM / elements.length
+    const insulationMm = inInsulation(doc, e) ? lengthM * 1000 : 0
+    return { place: placeOf[e.kind], lengthM, ambientC: underRoof.includes(e.kind) ? roofC : null, insulationMm }
+  })
+  const alike = (a: Part, b: Part): boolean => a.place === b.place && a.ambientC === b.ambientC
+  const joined = (one: (parts: readonly Part[], p: Part) => Part | undefined): Part[] => {
+    const parts: Part[] = []
+    for (const p of each) {
+      const known = one(parts, p)
+      if (known) Object.assign(known, { lengthM: known.lengthM + p.lengthM, insulationMm: known.insulationMm + p.insulationMm })
+      else parts.push({ ...p })
+    }
+    return parts
   }
+  const inOrder = joined((parts, p) => (parts.length > 0 && alike(parts.at(-1)!, p) ? parts.at(-1) : undefined))
+  // More than a cable may have: each manner once, however often the way comes back to it.
+  const parts = inOrder.length <= MOST_STRETCHES ? inOrder : joined((known, p) => known.find((k) => alike(k, p)))
   return parts.map((p) => ({ ...p, lengthM: Math.round(p.lengthM * 1000) / 1000, insulationMm: Math.round(p.insulationMm) }))
 }
 
@@ -245,11 +251,7 @@ function asRouted(doc: Doc, cable: Cable): void {
   const parts = partsOf(doc, cable.route!)
   const total = parts.reduce((sum, p) => sum + p.lengthM, 0)
   const circuit = doc.circuits.find((c) => c.id === cable.circuit)
-  if (
-    !circuit ||
-    runOf(doc, circuit.id).id !== cable.id ||
-    (parts.length === 1 && parts[0]!.ambientC === null && parts[0]!.insulationMm === 0)
-  ) {
+  if (!circuit || (parts.length === 1 && parts[0]!.ambientC === null && parts[0]!.insulationMm === 0)) {
     cable.lengthM = total
     cable.stretches = []
     return
@@ -258,16 +260,13 @@ function asRouted(doc: Doc, cable: Cable): void {
   const { metric } = worlds[doc.region]
   // A length in insulation goes with cable clipped to a surface; every other method counts its own.
   const counted = metric?.usual.insulation?.method === design.method
-  const stretches = parts.map(({ ambientC, insulationMm, ...p }, i): Stretch => ({
+  cable.lengthM = null
+  cable.stretches = parts.map(({ ambientC, insulationMm, ...p }, i): Stretch => ({
     ...newStretch(design, `r${i + 1}`),
     ...p,
     ...(ambientC === null ? {} : { ambientC }),
     insulationMm: counted ? insulationMm : 0,
   }))
-  // Where a circuit has points of its own, the last part is the first point's own cable.
-  const own = cable.to.kind === 'point' && cable.to.id !== endPointId(circuit.id)
-  cable.stretches = (own ? stretches.slice(0, -1) : stretches).slice(0, 20)
-  cable.lengthM = own ? parts.at(-1)!.lengthM : null
 }
 
 const onWall = z.strictObject({

@@ -12,6 +12,8 @@ export const runPlaces = ['surface', 'wall', 'insulation', 'attic', 'underfloor'
 /** What proves that a cable is there: seen, told by an earlier drawing, or left over when all else is placed, which is no proof. */
 export const proofs = ['seen', 'told', 'left-over'] as const
 
+/** More stretches than this no cable has. */
+export const MOST_STRETCHES = 20
 /** A stretch of a cable with one manner of running it. */
 export const stretchSchema = z.strictObject({
   id: idField,
@@ -65,7 +67,7 @@ export const cableSchema = z.strictObject({
   metal: z.enum(conductorMetals).nullable(),
   /** Of what is not described by a stretch; null: not known, never zero. */
   lengthM: amount.nullable(),
-  stretches: z.array(stretchSchema).max(20),
+  stretches: z.array(stretchSchema).max(MOST_STRETCHES),
   live: z.enum(['permanent', 'switched']).nullable(),
   /** Cores besides the protective one; none: as its circuit asks. */
   cores: z.enum(coreCounts).optional(),
@@ -73,6 +75,19 @@ export const cableSchema = z.strictObject({
   route: cableRouteSchema.optional(),
 })
 export type Cable = z.infer<typeof cableSchema>
+
+/** What a cable is reckoned at, in metres: its stretches and what none of them describes; null where part of it is not known. */
+export const cableM = ({ lengthM, stretches }: Pick<Cable, 'lengthM' | 'stretches'>): number | null =>
+  stretches.length === 0
+    ? lengthM
+    : stretches.reduce<number | null>((sum, s) => (sum === null || s.lengthM === null ? null : sum + s.lengthM), lengthM ?? 0)
+
+/** A cable of a length that is given: what its stretches were is not known any more, where it differs from theirs. */
+export function giveLength(cable: Cable, lengthM: number | null): void {
+  if (lengthM === cableM(cable)) return
+  cable.lengthM = lengthM
+  cable.stretches = []
+}
 
 export const newCable = (id: string, from: End, to: End, more: Partial<Cable> = {}): Cable => ({
   id,
@@ -101,7 +116,7 @@ export const feederBoardId = (circuit: string): string => `board-${circuit}`
 export interface LaidPoint extends PointRecord {
   /** The point it hangs from; null: the board, or the ring itself. */
   from: string | null
-  /** Of the cable from there; in a ring from the point before. */
+  /** Of the whole cable from there; in a ring from the point before. */
   lengthM: number | null
   size: string | null
 }
@@ -143,11 +158,11 @@ export function layOf(cables: readonly Cable[], points: ReadonlyMap<string, Poin
     const point = id === end ? undefined : points.get(id)
     if (!point || point.state === 'removed') continue
     const from = !loop.has(id) && cable.from.kind === 'point' && to.has(cable.from.id) ? cable.from.id : null
-    laid.push({ ...point, from, lengthM: cable.lengthM, size: cable.size })
+    laid.push({ ...point, from, lengthM: cableM(cable), size: cable.size })
   }
   return {
     points: laid,
-    closeM: closing?.lengthM ?? null,
+    closeM: closing ? cableM(closing) : null,
     run: board ?? [...to.values()].find((k) => k.from.kind !== 'point' || !to.has(k.from.id)),
   }
 }
@@ -176,15 +191,20 @@ export function lay(
         : newCable(cableTo(p.id), source, source, { circuit }))
     const from: End = p.from !== null ? { kind: 'point', id: p.from } : ring && before !== null ? { kind: 'point', id: before } : source
     if (p.from === null) before = p.id
-    next.push({ ...known, from, to: { kind: 'point', id: p.id }, lengthM: p.lengthM, size: p.size })
+    const cable: Cable = { ...known, from, to: { kind: 'point', id: p.id }, size: p.size }
+    // A first point of which no length was said is reached as the load was before it.
+    if (to.has(p.id) || p.lengthM !== null || known.stretches.length === 0) giveLength(cable, p.lengthM)
+    next.push(cable)
   }
-  if (ring && before !== null)
-    next.push({
+  if (ring && before !== null) {
+    const back: Cable = {
       ...(closing ?? newCable(closingCable(circuit), source, source, { circuit })),
       from: { kind: 'point', id: before },
       to: source,
-      lengthM: closeM === undefined ? (closing?.lengthM ?? null) : closeM,
-    })
+    }
+    if (closeM !== undefined) giveLength(back, closeM)
+    next.push(back)
+  }
   const at = doc.cables.findIndex((k) => k.circuit === circuit)
   const rest = doc.cables.filter((k) => k.circuit !== circuit)
   const cut = at < 0 ? rest.length : at
@@ -263,6 +283,15 @@ export function leadFrom(doc: Pick<Laying, 'cables'>, circuit: string, source: E
 const edit = edits<Laying & { readonly ways: readonly { id: string }[] }>()
 const ofRun = cableSchema.pick({ lengthM: true, stretches: true })
 
+/** What is said of a cable; a length that is given without stretches is all that is known of how long it is. */
+function setCable(cable: Cable, { lengthM, stretches, ...patch }: Partial<Cable>): void {
+  Object.assign(cable, patch)
+  if (stretches) {
+    cable.stretches = stretches
+    if (lengthM !== undefined) cable.lengthM = lengthM
+  } else if (lengthM !== undefined) giveLength(cable, lengthM)
+}
+
 /** The cable of a circuit that leaves the board first. */
 export function runOf(doc: Laying, circuit: string): Cable {
   const { run } = layOf(
@@ -279,7 +308,7 @@ export const cableEdits = {
       id: idField,
       patch: cableSchema.pick({ type: true, size: true, metal: true, lengthM: true, stretches: true, live: true, cores: true }).partial(),
     },
-    (job, { id, patch }) => void Object.assign(inList(job.cables, id, 'cable'), patch),
+    (job, { id, patch }) => setCable(inList(job.cables, id, 'cable'), patch),
     ({ patch }, say) => `Cable: ${say.patch(patch)}`,
   ),
   /** A cable that is there and was looked at, from a way to a point that is there; one leads to a point. */
@@ -300,14 +329,14 @@ export const cableEdits = {
   'run.set': edit(
     { circuit: idField, patch: ofRun.extend({ closeM: amount.nullable() }).partial() },
     (job, { circuit, patch: { closeM, ...patch } }) => {
-      Object.assign(runOf(job, circuit), patch)
+      setCable(runOf(job, circuit), patch)
       if (closeM === undefined) return
       const { closing } = own(job.cables.filter((k) => k.circuit === circuit))
       if (!closing) {
         if (closeM === null) return
         throw new EditError('patch.closeM', 'Only a ring leads back to its board.')
       }
-      inList(job.cables, closing.id, 'cable').lengthM = closeM
+      giveLength(inList(job.cables, closing.id, 'cable'), closeM)
     },
     ({ circuit, patch }, say) => `${say.patch(patch).replace(/^./, (c) => c.toUpperCase())}${say.ofCircuit(circuit)}`,
   ),

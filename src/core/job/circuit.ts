@@ -15,6 +15,7 @@ import {
   leadFrom,
   listOf,
   newCable,
+  giveLength,
   runOf,
   sourceAmong,
   sourceOf,
@@ -478,7 +479,7 @@ export const circuitEdits = {
       if (from === undefined && lengthM === undefined && size === undefined) return
       if (from === undefined || from === point.from) {
         const cable = inList(job.cables, job.cables.find((k) => k.circuit === of && k.to.id === id)!.id, 'cable')
-        if (lengthM !== undefined) cable.lengthM = lengthM
+        if (lengthM !== undefined) giveLength(cable, lengthM)
         if (size !== undefined) cable.size = size
         return
       }
@@ -657,7 +658,7 @@ export const circuitEdits = {
       if (source?.kind === 'board') inList(job.boards, source.from, 'board', 'source.from')
       circuit.source = source
       for (const d of circuit.designs) Object.assign(d, design)
-      if (lengthM !== undefined) runOf(job, id).lengthM = lengthM
+      if (lengthM !== undefined) giveLength(runOf(job, id), lengthM)
       if (way !== undefined) connect(job, circuit, { way, ...(source?.kind === 'board' ? { board: source.from } : {}) })
       if (source) leadFrom(job, id, source.kind === 'board' ? beginning(circuit, source.from) : { kind: 'point', id: source.from })
     },

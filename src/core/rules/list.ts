@@ -151,8 +151,8 @@ ${hazards.map(([kind, rulesOf]) => `| ${kind} | ${rulesOf.map((r) => `\`${r}\``)
 
 How a circuit is chosen: NA, 210.19(A)(1), 210.20(A), 240.4(B) and (D), 110.14(C), 250.122(B); UK, BS 7671 433.1.1,
 Appendix 4, 525, 411.4; southern Africa, IEC 60364-5-52 with SANS 10142-1 governing. Rings: 433.1.204, Appendix 15.
-Several points: each cable carries what hangs beyond it; the worst point decides. Stretches of a run: the one that asks
-for the largest cable governs the whole.
+Several points: each cable carries what hangs beyond it; the worst point decides. Stretches of a cable: the one that asks
+for the largest governs the whole circuit, but a cable with a size or a fuse of its own.
 
 Test limits: insulation at least 1 MΩ at 500 V (BS 7671 Table 64; SANS 10142-1; good practice in NA); loop impedance
 measured cold at most 0.8 of the hot limit, or the residual device's limit; residual device at rated current at most

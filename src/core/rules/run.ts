@@ -57,6 +57,9 @@ const inPlace: Partial<Record<RunPlace, string>> = { buried: 'buried', outdoors:
 /** Methods of running in which the cable is hidden in a wall. */
 const inWall = new Set(['stud-wall-insulated-touching', 'stud-wall-insulated-not-touching', 'conduit-in-insulated-wall'])
 
+/** Whether a cable of a circuit lies in one manner: as the design has it. */
+const undivided = ({ cables }: CircuitFacts['circuit']): boolean => cables.some((k) => k.stretches.length === 0)
+
 function outOfBounds({ design, sites }: CircuitFacts): Raised | null {
   const of = bounds[design.cable]
   if (!of) return null
@@ -67,9 +70,7 @@ function outOfBounds({ design, sites }: CircuitFacts): Raised | null {
     return {
       severity: 'error',
       clause,
-      message:
-        `${of.name} is not made to lie ${inPlace[never.place]}, as one stretch of the run does. Take ${of.instead} there, joined ` +
-        'in a box.',
+      message: `${of.name} is not made to lie ${inPlace[never.place]}, as a stretch of it does. Take ${of.instead} there, joined in a box.`,
     }
   const doubtful = there(of.doubtful)
   if (doubtful)
@@ -121,9 +122,9 @@ export const runRules: readonly Rule[] = [
     severity: 'error',
     looksAt: [],
     applies: ({ design }) => design.stretches.length > 0 || design.method !== null,
-    raised: ({ design }) => {
-      const runs = design.stretches.length ? design.stretches : [{ place: null, method: design.method, insulationMm: design.insulationMm }]
-      if (singleCores.includes(design.cable) && runs.some((s) => s.method !== null && openMethods.has(s.method)))
+    raised: ({ circuit, design }) => {
+      const methods = [...design.stretches.map((s) => s.method), ...(undivided(circuit) ? [design.method] : [])]
+      if (singleCores.includes(design.cable) && methods.some((m) => m !== null && openMethods.has(m)))
         return (
           'Single-core cables without a sheath are never clipped to a surface: they lie in conduit or trunking, and carry less ' +
           'there. Say in which, and the size follows.'
@@ -173,9 +174,10 @@ export const runRules: readonly Rule[] = [
     severity: 'unknown',
     looksAt: [],
     raised: ({ circuit, design }) => {
-      const open = circuit.points.filter((p) => p.lengthM === null && !(design.stretches.length && p.from === null)).map((p) => p.name)
-      const run = circuit.points.length === 0 && design.lengthM === null && design.stretches.length === 0
-      const part = design.stretches.some((s) => s.lengthM === null)
+      const open = circuit.points.filter((p) => p.lengthM === null).map((p) => p.name)
+      const single = circuit.points.length === 0
+      const run = single && design.lengthM === null && design.stretches.length === 0
+      const part = single && design.stretches.some((s) => s.lengthM === null)
       const back = circuit.kind === 'ring' && circuit.points.length > 0 && circuit.closeM === null
       if (!open.length && !run && !part && !back) return null
       const what = [
@@ -207,8 +209,8 @@ export const runRules: readonly Rule[] = [
     clause: { 'united-kingdom': '522.6.202; 522.6.203' },
     severity: 'warning',
     looksAt: [],
-    applies: ({ design }) =>
-      design.stretches.length ? design.stretches.some((s) => s.place === 'wall') : design.method !== null && inWall.has(design.method),
+    applies: ({ circuit, design }) =>
+      design.stretches.some((s) => s.place === 'wall') || (undivided(circuit) && design.method !== null && inWall.has(design.method)),
     // A device in an outlet does not see a nail in the cable that feeds it.
     raised: ({ design: { residual } }) =>
       residual.at === 'board' && residual.ma <= 30

@@ -220,12 +220,12 @@ function CableFields({ report, set, show }: Fields) {
         options={cables.map((c) => ({ value: c, label: cableNames[c] ?? c }))}
         onCommit={chooseCable}
       />
-      {design.stretches.length ? (
+      {report.circuit.points.length ? (
+        <p className="self-end pb-1.5 text-[0.9rem]">Its lengths stand with its points.</p>
+      ) : design.stretches.length ? (
         <p className="self-end pb-1.5 text-[0.9rem]">
           Its {design.stretches.length} stretches stand below the chain{from?.way ? ', as its way through the building gives them' : ''}.
         </p>
-      ) : report.circuit.points.length ? (
-        <p className="self-end pb-1.5 text-[0.9rem]">Its lengths stand with its points.</p>
       ) : (
         <LengthField
           label="Length, one way"

@@ -23,6 +23,7 @@ import type { PatchOfPoint } from '../job/patches'
 import { AccessoryField } from './accessory-field'
 import { LengthField } from '../job/measure-fields'
 import { PointFeeds } from './point-needs'
+import { CableInStretches, DivideIt } from './stretches'
 import { WorkingCard } from './working-card'
 import { worlds } from '@/core/region/worlds'
 
@@ -138,13 +139,21 @@ export function PointsAlong({ picked, onPick }: { picked: string | null; onPick:
 }
 
 /** The point picked: its fields, and how its figures came about. */
-export function PointPanel({ point, onGone }: { point: CircuitPoint; onGone: () => void }) {
+export function PointPanel({
+  point,
+  onGone,
+  onPickStretch,
+}: {
+  point: CircuitPoint
+  onGone: () => void
+  onPickStretch: (key: string) => void
+}) {
   const report = useCircuit()
   const job = useSeenJob()
   const { circuit, chosen } = report
   return (
     <>
-      <PointFields key={point.id} point={point} report={report} onGone={onGone} />
+      <PointFields key={point.id} {...{ point, report, onGone, onPickStretch }} />
       <Photographs of={{ kind: 'point', id: point.id }} hint="The place before, the cable as it lies, the box when it is terminated." />
       {chosen.layout &&
         pointWorkings(job, circuit, chosen)
@@ -274,7 +283,17 @@ function PointLoad({
   )
 }
 
-function PointFields({ point, report, onGone }: { point: CircuitPoint; report: CircuitReport; onGone: () => void }) {
+function PointFields({
+  point,
+  report,
+  onGone,
+  onPickStretch,
+}: {
+  point: CircuitPoint
+  report: CircuitReport
+  onGone: () => void
+  onPickStretch: (key: string) => void
+}) {
   const region = useJob((s) => s.job.region)
   const commit = useJob((s) => s.commit)
   const show = useJob((s) => s.show)
@@ -286,6 +305,7 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
   const unit = kind?.kind === 'connection-unit'
   const sizes = worlds[region].sizes(design.cable, design.conductor)
   const others = circuit.points.filter((p) => p.id !== point.id)
+  const cable = circuit.cables.find((k) => k.to.id === point.id)
   return (
     <Section title={point.name}>
       <FieldGrid>
@@ -299,15 +319,19 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
           ]}
           onCommit={(v) => set({ from: v === 'board' ? null : v })}
         />
-        <LengthField
-          label={circuit.kind === 'ring' && point.from === null ? 'From the one before' : 'Cable from there'}
-          optional
-          placeholder="?"
-          value={point.lengthM}
-          max={10_000}
-          onPreview={(lengthM) => lengthM !== null && show(edit({ lengthM }))}
-          onCommit={(lengthM) => set({ lengthM })}
-        />
+        {cable && cable.stretches.length > 0 ? (
+          <CableInStretches cable={cable} onPick={onPickStretch} />
+        ) : (
+          <LengthField
+            label={circuit.kind === 'ring' && point.from === null ? 'From the one before' : 'Cable from there'}
+            optional
+            placeholder="?"
+            value={point.lengthM}
+            max={10_000}
+            onPreview={(lengthM) => lengthM !== null && show(edit({ lengthM }))}
+            onCommit={(lengthM) => set({ lengthM })}
+          />
+        )}
         <div className="col-span-full">
           <PointFeeds point={point} onCommit={set} />
         </div>
@@ -354,6 +378,7 @@ function PointFields({ point, report, onGone }: { point: CircuitPoint; report: C
           />
         )}
       </FieldGrid>
+      <DivideIt cable={cable} onPick={onPickStretch} />
       <button
         type="button"
         className="btn mt-3"

@@ -16,7 +16,7 @@ import { figures } from './figures'
 import { FoundBeside, FoundPanel } from './found'
 import { LinkFields, type Part, partNames } from './link-fields'
 import { PointPanel, PointsAlong, PointTools } from './points-along'
-import { DivideIt, StretchesAlong, StretchFields } from './stretches'
+import { DivideIt, StretchesAlong, StretchFields, stretchKey } from './stretches'
 import { WorkingCard } from './working-card'
 
 /** What is picked in the drawing, and so what stands beside it: a link of the chain, a point, a stretch of cable, or what is there. */
@@ -42,7 +42,7 @@ export function ThisSheet() {
   const [number, setNumber] = useState<WorkingKey | null>(null)
   const { circuit, chosen } = report
   const point = picked.kind === 'point' ? circuit.points.find((p) => p.id === picked.id) : undefined
-  const stretch = picked.kind === 'stretch' ? chosen.design.stretches.find((s) => s.id === picked.id) : undefined
+  const stretch = picked.kind === 'stretch' ? chosen.design.stretches.find((s) => stretchKey(s) === picked.id) : undefined
   const part = picked.kind === 'part' ? picked.part : point || stretch || picked.kind === 'found' ? null : 'cable'
   const open = report.open.filter((o) => o.stage === 'circuit' || o.stage === 'brief')
   const pickPoint = (id: string) => setPicked({ kind: 'point', id })
@@ -78,22 +78,22 @@ export function ThisSheet() {
             {(circuit.kind !== 'feeder' || circuit.points.length > 0) && <PointTools picked={point?.id ?? null} onPick={pickPoint} />}
             <PointsAlong picked={point?.id ?? null} onPick={pickPoint} />
           </section>
-          <StretchesAlong picked={stretch?.id ?? null} onPick={pickStretch} />
+          <StretchesAlong picked={stretch ? stretchKey(stretch) : null} onPick={pickStretch} />
           <Alternatives report={report} />
         </div>
       }
       working={
         <>
           {point ? (
-            <PointPanel point={point} onGone={backToCable} />
+            <PointPanel point={point} onGone={backToCable} onPickStretch={pickStretch} />
           ) : stretch ? (
-            <StretchFields key={stretch.id} stretch={stretch} onGone={backToCable} />
+            <StretchFields key={stretchKey(stretch)} stretch={stretch} onGone={backToCable} />
           ) : picked.kind === 'found' ? (
             <FoundPanel />
           ) : (
             <Section title={partNames[part!]}>
               <LinkFields part={part!} report={report} />
-              {part === 'cable' && <DivideIt onPick={pickStretch} />}
+              {part === 'cable' && circuit.points.length === 0 && <DivideIt cable={circuit.cables[0]} onPick={pickStretch} />}
             </Section>
           )}
           {number && <NumberWorking report={chosen} of={number} onClose={() => setNumber(null)} />}

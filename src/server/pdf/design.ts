@@ -16,17 +16,6 @@ import { findingsList, paperOf, workingText } from './documents'
 import { columns, figure, headed, pairs, pdf, title, words } from './kit'
 import { worlds } from '@/core/region/worlds'
 
-const runPlaces: Record<string, string> = {
-  surface: 'along a wall, clipped',
-  wall: 'in a wall',
-  insulation: 'in insulation',
-  attic: 'in the attic',
-  underfloor: 'under the floor',
-  conduit: 'in conduit with others',
-  buried: 'buried',
-  outdoors: 'outdoors',
-}
-
 /** The conditions that were reckoned with: of the stretch that governs, raceways counted in. */
 function runWords(input: SelectCircuitInput | null, stretches: number, terminalC: number): string {
   if (!input) return 'not known yet'
@@ -78,7 +67,7 @@ function given(job: Installation, { circuit, chosen }: CircuitReport): Content {
       ],
       ['Kind of load', `${load.nature}${load.continuous ? ', three hours or more at a stretch' : ''}`],
       ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],
-      ['How it is run', runWords(chosen.input, design.stretches.length, design.terminalC)],
+      ['How it is run', runWords(chosen.input, chosen.stretches.length, design.terminalC)],
       ['Ends on', endingWords(circuit, design)],
       [
         'Protection',
@@ -110,11 +99,11 @@ const evenly = (region: Installation['region'], over: string, names: readonly st
 
 function sheetOf(stored: StoredJob, one: CircuitReport, units: UnitSystem): Content[] {
   const { circuit, chosen } = one
-  const { design, load, layout, result } = chosen
+  const { load, layout, result } = chosen
   const job = seenBy(read(stored.job), one)
   const all = designWorkings(job, circuit, chosen)
   const [firstPoint, ...points] = pointWorkings(job, circuit, chosen)
-  const tables = sheetTables(chosen, units, (id) => runPlaces[design.stretches.find((s) => s.id === id)?.place ?? ''] ?? 'the run')
+  const tables = sheetTables(circuit, chosen, units)
   const needs = needsTable(job, circuit, chosen)
   const limit = worlds[job.region].drop.percent(circuit.load.lighting)
   const [first, ...rest] = workingKeys.flatMap((k) => (all[k] ? [workingText(all[k])] : []))

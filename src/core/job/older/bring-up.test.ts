@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { read } from '../../installation/installation'
+import { cableM } from '../cable'
 import { faultIn } from '../check'
 import { jobSchema } from '../schema'
 import { fromVersion2 } from './bring-up'
@@ -108,6 +109,10 @@ describe('a document of version 2', () => {
     const divided = brought(job2({}, design(plain, { segments })))
     expect(divided.cables.map((k) => `${k.from.id} > ${k.to.id}`)).toEqual(['main > c1-joint', 'c1-joint > p', 'c1-joint > q'])
     expect(divided.cables[0]!.stretches).toMatchObject([{ id: 's1', lengthM: 10 }])
+    // How far the first point lies from the last stretch was not said: it is not known, and not nothing.
+    const one = (lengthM: number | null) =>
+      brought(job2({}, design({ ...plain, kind: 'radial', points: [{ ...plain.points[0]!, lengthM }] }, { segments }))).cables[0]!
+    expect([cableM(one(3)), cableM(one(null))]).toEqual([13, null])
     expect(divided.points.find((p) => p.id === 'c1-joint')).toMatchObject({ kind: 'box', watts: 0 })
   })
 

@@ -1,5 +1,5 @@
 import { newBoard, newResidualDevice, newWay, unnamedResiduals } from '../board'
-import { begin, type End, endPointId, feederBoardId, lay, leadFrom, newCable, runOf } from '../cable'
+import { begin, type End, endPointId, feederBoardId, lay, leadFrom, MOST_STRETCHES, newCable, runOf } from '../cable'
 import { type CircuitRecord, connect, newCircuit } from '../circuit'
 import type { ObservationRecord } from '../observation'
 import { newBox, newPoint, type PointRecord } from '../point'
@@ -53,7 +53,8 @@ function pointOn(circuit: Circuit, p: CircuitPoint, id: string): PointRecord {
 function layCircuit(job: Job, circuit: Circuit, record: CircuitRecord, idOf: (circuit: string, point: string) => string): void {
   const design = circuit.designs.find((d) => d.id === circuit.chosen) ?? circuit.designs[0]!
   const source: End = { kind: 'board', id: circuit.feeder === null ? 'main' : feederBoardId(circuit.feeder) }
-  const run = { lengthM: design.lengthM, stretches: design.segments.map((s) => ({ ...s })) }
+  const stretches = design.segments.map((s) => ({ ...s }))
+  const run = { lengthM: stretches.length > 0 ? null : design.lengthM, stretches }
   if (circuit.kind === 'feeder') {
     const id = feederBoardId(circuit.id)
     job.cables.push(newCable(`to-${id}`, source, { kind: 'board', id }, { circuit: circuit.id, ...run }))
@@ -87,7 +88,11 @@ function layCircuit(job: Job, circuit: Circuit, record: CircuitRecord, idOf: (ci
     list.unshift({ id: joint.id, from: null, lengthM: 0, size: null })
   }
   lay(job, record.id, source, list, ring, circuit.closeM)
-  if (run.stretches.length && circuit.kind !== 'feeder') runOf(job, circuit.id).stretches = run.stretches
+  if (run.stretches.length === 0 || circuit.kind === 'feeder') return
+  const first = runOf(job, circuit.id)
+  // How far it is from the last stretch to the first point is unknown where it was not said.
+  const rest = first.lengthM === null ? [{ ...run.stretches.at(-1)!, id: `${circuit.id}-rest`.slice(0, 64), lengthM: null }] : []
+  first.stretches = [...run.stretches, ...rest].slice(0, MOST_STRETCHES)
 }
 
 function circuitFrom(circuit: Circuit, region: Job['region']): CircuitRecord {
