@@ -60,6 +60,7 @@ export function StretchesAlong({ picked, onPick }: { picked: string | null; onPi
   const shown = divided.find((d) => d.cable.id === opened) ?? ofPicked ?? decides ?? divided[0]!
   const most = Math.max(1, ...stretches.map((s) => s.ampacityA))
   const governs = stretches.length > 1 ? stretches[governing] : undefined
+  const size = result?.size ? formatSize(result.size) : null
   const add = ({ cable }: Divided) => {
     const next = newStretch(design, crypto.randomUUID())
     commit({ kind: 'cable.set', id: cable.id, patch: { stretches: [...cable.stretches, next] } })
@@ -83,11 +84,11 @@ export function StretchesAlong({ picked, onPick }: { picked: string | null; onPi
         ))}
       </ul>
       <p className="mt-1">
-        {governs && result?.size ? (
+        {governs && size ? (
           <>
-            <b>{governingWords(report, decides)}</b> governs: there {formatSize(result.size)} carries <b>{formatA(governs.ampacityA)}</b>.{' '}
+            <b>{governingWords(report, decides)}</b> governs: there {size} carries <b>{formatA(governs.ampacityA)}</b>.{' '}
             {without
-              ? `Run it as the rest is run, and ${formatSize(without)} would do instead of ${formatSize(result.size)}.`
+              ? `Run it as the rest is run, and ${formatSize(without)} would do instead of ${size}.`
               : 'Moving it wins no size: the other stretches, the drop or the loop ask for as much.'}
           </>
         ) : (
