@@ -70,6 +70,18 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
     patch: { stretches: Array.from({ length: b! % 3 }, (_, i) => newStretch(job.circuits[0]!.designs[0]!, `s${i}`)) },
   }),
   (job, [a, b, c]) => ({
+    kind: 'cable.set',
+    id: idOf(job.cables, a!),
+    patch: {
+      lengthM: null,
+      stretches: Array.from({ length: 1 + (b! % 2) }, (_, i) => ({
+        ...newStretch(job.circuits[0]!.designs[0]!, `s${i}`),
+        lengthM: pick(lengths, c! + i),
+        ambientC: 30 + 5 * ((b! + i) % 5),
+      })),
+    },
+  }),
+  (job, [a, b, c]) => ({
     kind: 'circuit-point.add',
     circuit: idOf(job.circuits, a!),
     points: [{ id: `p${b! % 9}`, name: `Point ${b}`, from: c! % 2 ? null : idOf(job.points, c!), lengthM: pick(lengths, b!) }],

@@ -1,6 +1,7 @@
 import type { Circuit, CircuitPoint, Design, Installation, LaidStretch } from '../installation/installation'
 import { type Cable, endPointId } from '../job/cable'
 import type { Raceway } from '../job/raceway'
+import { once } from '../memory'
 
 /** How one stretch of a cable is laid, as ampacity sees it. */
 export interface Conditions {
@@ -39,22 +40,32 @@ export function racewaysOf(job: Installation, circuit: Circuit): { readonly race
     .map((raceway) => ({ raceway, circuits: job.circuits.filter((c) => raceway.circuits.includes(c.id)) }))
 }
 
-/** The fuse that the cable to a point lies behind: its own, or the next towards the board; null: the breaker alone. */
-export function fuseOver(points: readonly CircuitPoint[], p: CircuitPoint): number | null {
-  const seen = new Set<string>()
-  for (let at: CircuitPoint | undefined = p; at && !seen.has(at.id); at = points.find((x) => x.id === at!.from)) {
-    if (at.fuseA !== null) return at.fuseA
-    seen.add(at.id)
+/** By each point the fuse that the cable to it lies behind: its own, or the next towards the board; null: the breaker alone. */
+export const fusesOver = once((points: readonly CircuitPoint[]): ReadonlyMap<string, number | null> => {
+  const known = new Map(points.map((p) => [p.id, p]))
+  const found = new Map<string, number | null>()
+  for (const p of points) {
+    const way: string[] = []
+    let at: CircuitPoint | undefined = p
+    while (at && at.fuseA === null && !found.has(at.id) && !way.includes(at.id)) {
+      way.push(at.id)
+      at = at.from === null ? undefined : known.get(at.from)
+    }
+    const fuseA = at ? (at.fuseA ?? found.get(at.id) ?? null) : null
+    if (at) found.set(at.id, fuseA)
+    for (const id of way) found.set(id, fuseA)
   }
-  return null
-}
+  return found
+})
 
 /** Whether the circuit's size must do for a cable: not where it has a size of its own, lies behind a fuse, or is a spur of a ring. */
 function followsCircuit(circuit: Circuit, cable: Cable): boolean {
   if (circuit.points.length === 0) return true
   if (cable.size !== null) return false
-  const point = circuit.points.find((p) => p.id === cable.to.id)
-  return !point || (fuseOver(circuit.points, point) === null && !(circuit.kind === 'ring' && point.from !== null))
+  const fuses = fusesOver(circuit.points)
+  if (!fuses.has(cable.to.id)) return true
+  if (fuses.get(cable.to.id) !== null) return false
+  return circuit.kind !== 'ring' || circuit.points.some((p) => p.id === cable.to.id && p.from === null)
 }
 
 const unlike = ['ambientC', 'method', 'loadedConductors', 'groupedCircuits', 'insulationMm'] as const

@@ -3,7 +3,7 @@ import type { Circuit, CircuitPoint, Design, Installation } from '../installatio
 import { formatA, formatOhm, formatPercent, formatSize, trim } from '../quantity/format'
 import { atLeast, atMost } from '../tolerance'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
-import { fuseOver } from './conditions'
+import { fusesOver } from './conditions'
 import { fittedAt } from './endings'
 import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
 import { areaMm2 } from './prices'
@@ -288,6 +288,7 @@ function layoutFindings(
 ): Finding[] {
   const { job, circuit, breakerA, design } = input
   const list: Finding[] = []
+  const fuses = fusesOver(circuit.points)
   const { drop: allowed, metric: region } = worlds[job.region]
   const limit = allowed.percent(circuit.load.lighting)
   const drop = worst.worstDrop
@@ -334,7 +335,7 @@ function layoutFindings(
           `At ${p.point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or ` +
           'connect it permanently.',
       })
-    const fuseA = fuseOver(circuit.points, p.point)
+    const fuseA = fuses.get(p.point.id) ?? null
     const guardA = fuseA ?? breakerA
     const onRing = circuit.kind === 'ring' && p.point.from === null
     const spur = circuit.kind === 'ring' && p.point.from !== null && fuseA === null
@@ -392,8 +393,9 @@ function ringFindings(input: LayoutInput, legs: { out: number; back: number }): 
         'heavy loads toward the middle, or give one a circuit of its own.',
       'Appendix 15',
     )
+  const fuses = fusesOver(circuit.points)
   const inRing = circuit.points.filter((p) => p.from === null)
-  const spurs = circuit.points.filter((p) => p.from !== null && fuseOver(circuit.points, p) === null)
+  const spurs = circuit.points.filter((p) => p.from !== null && fuses.get(p.id) === null)
   const ringIds = new Set(inRing.map((p) => p.id))
   for (const s of spurs) {
     if (!ringIds.has(s.from!))
