@@ -6,6 +6,7 @@ import Link from 'next/link'
 import { useParams } from 'next/navigation'
 import { useState } from 'react'
 import type { StageReport } from '@/core/evaluate'
+import type { Cable } from '@/core/job/cable'
 import { type Severity, worstSeverity } from '@/core/finding'
 import { VerdictMark } from '@/ui/verdict'
 import { useJob } from './context'
@@ -32,6 +33,13 @@ const mark = (s: StageReport): Verdict =>
   worstSeverity(s.findings.filter((f) => f.severity !== 'note')) ?? (s.open.length ? 'unknown' : 'met')
 
 type Verdict = Severity | 'met'
+
+/** Of the cables to be laid those that have a way, where some have none: nothing is wrong with a way that nobody looked for. */
+function waysLeft(cables: readonly Cable[]): string | null {
+  const fresh = cables.filter((k) => k.circuit !== null && k.state === 'new')
+  const led = fresh.filter((k) => k.route).length
+  return led < fresh.length ? `${led} of ${fresh.length} ways chosen` : null
+}
 
 /** How a stage stands, for the eye: its mark, and in words what is found and open there. */
 interface Seen {
@@ -68,13 +76,14 @@ export function Strand() {
   }
   const loads = job.circuits.map((c) => c.load.name).filter(Boolean)
   const stages = reports.map((report): Seen => {
-    const notBegun = unbegun[report.id] === true
+    const verdict = mark(report)
+    const left = unbegun[report.id] ? 'not begun' : report.id === 'route' && verdict === 'met' ? waysLeft(job.cables) : null
     return {
       report,
       here: report.id === stage,
-      verdict: notBegun ? 'note' : mark(report),
-      words: notBegun ? 'not begun' : summary(report),
-      undecided: report.open.length > 0 || notBegun,
+      verdict: left === null ? verdict : 'note',
+      words: left ?? summary(report),
+      undecided: report.open.length > 0 || left !== null,
     }
   })
   return (
