@@ -1,5 +1,5 @@
 import type { Installation } from '../installation/installation'
-import type { Cable } from '../job/cable'
+import { type Cable, cableM } from '../job/cable'
 import { once } from '../memory'
 import { worlds } from '../region/worlds'
 import { cablesTraced, evaluateSurvey, type TracedCable } from '../survey/traced'
@@ -89,10 +89,11 @@ export function wireFound(job: Installation, ways: Ways, boxed: ReadonlySet<stri
     const before = 'point' in feed && !boxed.has(feed.point) ? feed.point : null
     const begin = (side: 'line' | 'other'): string => (before === null ? ofWay(from, side, both) : foundNode(before, side))
     const cable = cables.get(p.id)
-    if (cable?.lengthM == null || cable.size === null) presumed = true
+    const metres = cable ? cableM(cable) : null
+    if (metres === null || cable?.size == null) presumed = true
     const ohm = Math.max(
       1e-6,
-      (cable?.lengthM ?? PRESUMED_M) * ((cable?.size && perMetre(job.region, cable.type ?? '', cable.size)) || PRESUMED_OHM_PER_M),
+      (metres ?? PRESUMED_M) * ((cable?.size && perMetre(job.region, cable.type ?? '', cable.size)) || PRESUMED_OHM_PER_M),
     )
     for (const side of ['line', 'other'] as const)
       make({ id: `found ${p.id} ${side}`, kind: 'wire', a: begin(side), b: foundNode(p.id, side), ohm })

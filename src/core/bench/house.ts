@@ -1,7 +1,7 @@
 import type { Inside } from '../catalogue/devices'
 import { grouped } from '../grouped'
 import type { Installation } from '../installation/installation'
-import { feederBoardId } from '../job/cable'
+import { cableM, feederBoardId } from '../job/cable'
 import { CAP, tailEndName, terminalName } from '../job/bench'
 import type { Element, NetworkInput } from '../network/types'
 import { worlds } from '../region/worlds'
@@ -162,7 +162,7 @@ function wireCables(
   const feeds = feederBoardId(circuit.id)
   for (const k of circuit.cables) {
     const cable = into.get(k.id)?.[0]
-    const metres = cable ? metresOf(cable) : (k.lengthM ?? null)
+    const metres = cable ? metresOf(cable) : cableM(k)
     if (metres === null) notes.add(`${circuit.name}: a length is not entered; reckoned as ${PRESUMED_M} m.`)
     for (const c of coresOf(job, report, k)) {
       const size = c.role === 'pe' ? result!.protectiveSize! : (k.size ?? result!.size!)

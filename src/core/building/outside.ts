@@ -1,5 +1,5 @@
 import { type Bay, MID_M } from './bays'
-import { along, type Fixture, type Open, type Room, type Side, sides, sideLength } from './house'
+import { along, type Fixture, type Room, type Side, sides, sideLength } from './house'
 import { Builder, onWall, roundCorner } from './ways'
 
 /* Where a building's walls have the open on their other side. */
@@ -129,7 +129,7 @@ export function outsides(b: Builder, bays: readonly Bay[]): readonly OuterBay[] 
 const ROUND_M = 0.4
 
 /** A point on the outer face: reached along it, or straight through the wall. */
-export function fixtureOutside(b: Builder, bays: readonly Bay[], f: Fixture, _: readonly Open[], outer: readonly OuterBay[]): void {
+export function fixtureOutside(b: Builder, bays: readonly Bay[], f: Fixture, outer: readonly OuterBay[]): void {
   const room = b.rooms.find((r) => r.id === f.room)
   const behind = (bay: Bay) => bay.room.id === f.room && bay.side === f.side
   if (!room || !standsOutside(b.rooms, f)) return

@@ -25,7 +25,8 @@ export function waysRound(building: BuildingInput, rooms: readonly Room[], weigh
   voids(b, bays, rooms, ceilings)
   const outer = outsides(b, bays)
   for (const f of [...building.points, ...building.boards])
-    if ('side' in f) (f.outside ? fixtureOutside : fixture)(b, bays, f, opens, outer)
+    if ('side' in f && f.outside) fixtureOutside(b, bays, f, outer)
+    else if ('side' in f) fixture(b, bays, f, opens)
   const laid = new Map<(typeof spaces)[number], { readonly round: string; readonly before: Mark }>()
   return (obstacles) => {
     let same = true

@@ -4,7 +4,7 @@ import { listed } from '@/core/finding'
 import type { CircuitReport } from '@/core/evaluate'
 import type { Circuit } from '@/core/installation/installation'
 import type { Way } from '@/core/job/board'
-import type { Cable } from '@/core/job/cable'
+import { type Cable, cableM } from '@/core/job/cable'
 import { typedWay } from '@/core/job/circuit'
 import { formatA, formatSize } from '@/core/quantity/format'
 import { cableNames } from '@/core/region/vocabulary'
@@ -245,7 +245,7 @@ function CableThere({ cable }: { cable: Cable }) {
           label="Its length"
           optional
           placeholder="?"
-          value={cable.lengthM}
+          value={cableM(cable)}
           max={10_000}
           onCommit={(lengthM) => set({ lengthM })}
         />

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { chainDrawing, findingPart } from '@/core/drawing/chain'
 import { designWorkings } from '@/core/documents/sheet'
 import type { WorkingKey } from '@/core/design/working'
+import { runLengthM } from '@/core/design/conditions'
 import type { DesignReport } from '@/core/evaluate'
 import type { Finding } from '@/core/finding'
 import { FittingDrawing } from '@/ui/drawing'
@@ -55,7 +56,7 @@ export function ThisSheet() {
       title="Circuit"
       about={about}
       // What is asked first stands under the thumb.
-      raised={chosen.design.lengthM === null && circuit.points.length === 0 ? 'half' : false}
+      raised={runLengthM(circuit, chosen.design) === null ? 'half' : false}
       drawing={
         <div className="flex min-h-full flex-col gap-3">
           {circuit.source && (
