@@ -6,6 +6,8 @@ import { compareDesigns } from './choose/compare'
 import { timeCurrent } from './choose/curves'
 import { layOutOptions } from './choose/options'
 import { placements } from './choose/placements'
+import { selectCircuitInput } from './calculate/select-circuit'
+import { selectInputs } from './design/circuit-input'
 import { designWorkings, pointWorkings, sheetTables } from './documents/sheet'
 import { boxDrawing } from './drawing/box'
 import { chainDrawing } from './drawing/chain'
@@ -93,6 +95,9 @@ describe('anything that can be entered', () => {
           }
         for (const o of report.stages.flatMap((s) => s.open)) sane(o.ask, o.field)
         for (const { circuit, chosen, ends } of report.circuits) {
+          // What the record gives is within the contract of the calculator, which is not asked again at each evaluation.
+          for (const { input } of circuit.designs.flatMap((d) => selectInputs(job, circuit, d) ?? []))
+            expect(selectCircuitInput.parse(input)).toEqual(input)
           const drawings = [
             chainDrawing(job, circuit, chosen, units),
             chainDrawing(job, circuit, chosen, units, 'narrow'),

@@ -3,6 +3,7 @@ import { allEndsChosen, endingsOf, fittedAt } from './endings'
 import { type Conditions, conditionsOf, runLengthM } from './conditions'
 import { type DesignLoad, designLoad } from './load'
 import type { SelectCircuitInput } from '../calculate/select-circuit'
+import { InputError } from '../input-error'
 import { worlds } from '../region/worlds'
 
 /** A fact that must be known before the circuit can be worked out, and where it is given. */
@@ -39,18 +40,23 @@ export function openFacts(circuit: Circuit, design: Design): OpenFact[] {
   return open
 }
 
-/** The calculator's inputs for a design, one a stretch of its cables, or null while a fact is open. */
+/**
+ * The calculator's inputs for a design, one a stretch of its cables, or null while a fact is open.
+ * @throws InputError at `cable` where the world lists no such cable; all else the record's own schema holds within the contract.
+ */
 export function selectInputs(
   job: Installation,
   circuit: Circuit,
   design: Design,
-): { readonly load: DesignLoad; readonly conditions: Conditions; readonly raw: SelectCircuitInput }[] | null {
+): { readonly load: DesignLoad; readonly conditions: Conditions; readonly input: SelectCircuitInput }[] | null {
   const load = designLoad(job, circuit)
   const conditions = conditionsOf(job, circuit, design)
   if (load === null || conditions === null || circuit.load.volts === null) return null
+  if (!worlds[job.region].cables.includes(design.cable))
+    throw new InputError('cable', `No figures of “${design.cable}” are known where the job is: choose a cable that is listed.`)
   // With points of its own, what is lost along it is worked out point by point.
   const length = circuit.points.length > 0 ? 0 : conditions.reduce((sum, c) => sum + c.lengthM!, 0)
-  return conditions.map((c) => ({ load, conditions: c, raw: inputFor(job, circuit, design, load, { ...c, lengthM: length }) }))
+  return conditions.map((c) => ({ load, conditions: c, input: inputFor(job, circuit, design, load, { ...c, lengthM: length }) }))
 }
 
 /**

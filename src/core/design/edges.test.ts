@@ -22,6 +22,13 @@ describe('at the edge', () => {
     expect(start(1)).toBeNull()
     expect(start(1.01)).not.toBeNull()
   })
+  it('a cable that the world does not list is not reckoned with, and said', () => {
+    const wired = (cable: string) => report(load({ amount: 1000 }), socket, design({ cable })).chosen
+    expect(wired('twin-earth')).toMatchObject({ invalid: null, result: { breakerA: 6 } })
+    const { invalid, result, findings } = wired('nm-b')
+    expect([invalid?.path, result]).toEqual(['cable', null])
+    expect(findings.find((f) => f.rule === 'outside-the-tables')?.message).toContain('choose a cable that is listed')
+  })
   it('a ring that passes nothing yet is asked for its points, and not for lengths to them', () => {
     const asked = (...edits: Edit[]) => report(ring, socket, ...edits).open.map((o) => o.ask)
     expect(asked()).toContain('Which points does the ring pass?')

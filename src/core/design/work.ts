@@ -1,5 +1,5 @@
 import type { Finding } from '../finding'
-import { firstIssue, InputError } from '../input-error'
+import { InputError } from '../input-error'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { atLeast, atMost } from '../tolerance'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
@@ -9,7 +9,7 @@ import type { Conditions } from './conditions'
 import { type Fed, totalDropLimit } from './fed'
 import { type LayoutReport, workLayout } from './layout'
 import type { DesignLoad } from './load'
-import { type Link, selectCircuit, type SelectCircuitInput, selectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
+import { type Link, selectCircuit, type SelectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
 import { worlds } from '../region/worlds'
 
 /** One stretch of a cable, or what lies in one manner, as its size stands in it. */
@@ -74,33 +74,28 @@ const protectiveOf = ({ region, cable }: SelectCircuitInput, size: string, break
 
 /** Works a design out: its load, every stretch of its cables, the governing one, and every point along it. */
 export function workDesign(job: Installation, circuit: Circuit, design: Design): WorkedDesign {
-  const inputs = selectInputs(job, circuit, design)
-  if (inputs === null) return nothing
-  const { load } = inputs[0]!
+  let load: DesignLoad | null = null
   try {
-    const parsed = inputs.map((i) => {
-      const p = selectCircuitInput.safeParse(i.raw)
-      if (p.success) return { input: p.data, conditions: i.conditions }
-      const { path, message } = firstIssue(p.error)
-      throw new InputError(path, message)
-    })
+    const laid = selectInputs(job, circuit, design)
+    if (laid === null) return nothing
+    load = laid[0]!.load
     const ring = isRing(job, circuit)
-    const picked = parsed.flatMap((p) => {
+    const picked = laid.flatMap((p) => {
       if (!p.conditions.governs) return []
       const result = selectCircuit(p.input)
       return [{ ...p, result, size: ring ? ringSize(p.input) : result.size }]
     })
     const decides = picked[governingOf(picked)]!
     const { input, result } = decides
-    const governing = parsed.findIndex((p) => p.input === input)
+    const governing = laid.findIndex((p) => p.input === input)
     const unserved = picked.find((p) => p.result.size === null)
     if (unserved && !ring)
       return { ...nothing, load, input: unserved.input, result: unserved.result, governing, findings: unserved.result.findings }
     const several = circuit.points.length > 0
-    const done = several ? layOut(job, circuit, design, decides, parsed) : { result, layout: null }
+    const done = several ? layOut(job, circuit, design, decides, laid) : { result, layout: null }
     const size = done.result.size
     const sizes = sizesOf(circuit)
-    const stretches = parsed.map((p): SegmentReport => ({
+    const stretches = laid.map((p): SegmentReport => ({
       conditions: p.conditions,
       ampacityA: size ? carriesIn(p.input, sizes.get(p.conditions.cable) ?? size) : 0,
       size: picked.find((x) => x.input === p.input)?.size ?? null,
