@@ -316,9 +316,10 @@ export const SOLID_BAY_M = 0.6
 /** A bay narrower than this is none. */
 const LEAST_BAY_M = 0.08
 /**
- * Where a side of a room is parted into bays, both ends included: at its studs, in step with one that was found; where none was, evenly.
+ * The row of studs of a side of a room, both ends included: in step with one that was found; where none was, evenly. Of a solid wall, where
+ * it is parted for a cable on its face.
  */
-export function baysOf(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side): readonly number[] {
+export function studRow(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side): readonly number[] {
   const wide = sideLength(room, side)
   const made = builtOf(building, rooms, room, side)
   const pitchM = made.kind === 'timber' ? made.studM : SOLID_BAY_M
@@ -336,6 +337,21 @@ export function baysOf(building: BuildingInput, rooms: readonly Room[], room: Ro
   const first = seen - Math.floor(seen / pitchM) * pitchM
   const studs = Array.from({ length: Math.ceil(wide / pitchM) + 1 }, (_, i) => first + i * pitchM)
   return [0, ...studs.filter((m) => m > LEAST_BAY_M && m < wide - LEAST_BAY_M), wide]
+}
+
+/**
+ * Where the bays of a side of a room begin and end: its row of studs, and those that stand at both sides of each door and window, in whose
+ * place none of the row stands.
+ */
+export function baysOf(building: BuildingInput, rooms: readonly Room[], room: Room, side: Side): readonly number[] {
+  const row = studRow(building, rooms, room, side)
+  const framed = gapsIn(building, rooms, room, side).filter((g) => g.what === 'door' || g.what === 'window')
+  if (framed.length === 0) return row
+  const wide = row.at(-1)!
+  const apart = (list: readonly number[], m: number) => list.every((o) => Math.abs(o - m) > LEAST_BAY_M)
+  const edges: number[] = []
+  for (const m of framed.flatMap((g) => [g.fromM, g.toM])) if (m > LEAST_BAY_M && m < wide - LEAST_BAY_M && apart(edges, m)) edges.push(m)
+  return [0, ...[...row.slice(1, -1).filter((m) => apart(edges, m)), ...edges].toSorted((p, q) => p - q), wide]
 }
 
 /** How high the noggings of a side of a room are: as found, else as the walls are built; null where there are none, or nobody looked. */

@@ -175,6 +175,17 @@ describe('routes', () => {
     const barred = ask({}, { ...house, openings: [door] })
     // The point stands in the door: nothing reaches it.
     expect(barred.routes).toEqual([])
+    expect(barred.findings[0]!.message).toContain('stands where nothing leads to: in a door')
+  })
+  it('come to a point close beside a door, between the door and the next stud', () => {
+    const beside = (atM: number, walls: object) => {
+      const door = { id: 'd', room: 'store', side: 'east', atM, what: 'door', widthM: 0.9, headM: 2.1 }
+      return ask({}, { ...house, walls, openings: [door] })
+    }
+    for (const walls of [{ kind: 'timber', studM: 0.4 }, { kind: 'masonry' }]) {
+      expect(beside(1.05, walls).routes.length).toBeGreaterThan(0)
+      expect(beside(0.95, walls).findings[0]?.message).toContain('in a door')
+    }
   })
   it('never go through a window over the point, nor through what was entered from the room behind the wall', () => {
     const window = { id: 'w', room: 'store', side: 'east', atM: 0.2, what: 'window', widthM: 1.6, sillM: 0.9, headM: 2 }

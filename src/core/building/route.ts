@@ -292,9 +292,13 @@ function forcedSets(ways: Ways, force: readonly string[]): ReadonlySet<number>[]
 /** What bars the way: whether it is what was forbidden, or the building itself. */
 function noWay(ways: Ways, near: Adjacency, from: number, to: readonly number[], forbid: readonly string[]) {
   const open = to.every((t) => cheapest(ways, near, from, new Set([t])) !== null)
+  const barred = [from, ...to].some((n) => near.from[n] === near.from[n + 1])
   const message = open
     ? `What is forbidden bars every way: ${forbid.join(', ')}. Allow one of them, or open a surface.`
-    : 'Nothing joins these places as the building was entered: a wall between rooms, an attic or a crawl space is missing from it.'
+    : barred
+      ? 'One of the ends stands where nothing leads to: in a door, a window, or what else bars its wall there from floor to ceiling. ' +
+        'Put it where there is wall, or measure how high that goes.'
+      : 'Nothing joins these places as the building was entered: a wall between rooms, an attic or a crawl space is missing from it.'
   return { rule: 'no-way', severity: 'error' as const, clause: 'As the building was entered', message }
 }
 

@@ -9,6 +9,7 @@ import {
   type Room,
   type Side,
   sideLength,
+  studRow,
 } from '../building/house'
 import { holesOf } from '../building/holes'
 import { boredAt, type Part } from '../building/steps'
@@ -94,9 +95,10 @@ function framing({ input, rooms, room, side, units, region }: ElevationAsked, f:
   const members: Record<string, string> = { [studs]: 'Its studs' }
   const shapes: Shape[] = []
   const said: Shape[] = []
+  const row = new Set(studRow(input, rooms, room, side))
   for (const m of baysOf(input, rooms, room, side).slice(1, -1)) {
     shapes.push(line(x(m), PAD.top, x(m), floor, { stroke: 'rule', width: 3 }))
-    shapes.push({ kind: 'rect', x: x(m) - GRASP / 2, y: PAD.top, w: GRASP, h: tall * scale, fill: 'none', part: studs })
+    if (row.has(m)) shapes.push({ kind: 'rect', x: x(m) - GRASP / 2, y: PAD.top, w: GRASP, h: tall * scale, fill: 'none', part: studs })
   }
   shapes.push(line(left, y(tall) + 4, left + whole * scale, y(tall) + 4, { stroke: 'rule', width: 6 }))
   shapes.push(line(left, floor - 3, left + whole * scale, floor - 3, { stroke: 'rule', width: 4 }))

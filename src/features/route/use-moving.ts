@@ -1,6 +1,6 @@
 'use client'
 import { useRef } from 'react'
-import { baysOf, builtOf, noggingOf, type Side, sideLength } from '@/core/building/house'
+import { builtOf, noggingOf, type Side, sideLength, studRow } from '@/core/building/house'
 import { turned } from '@/core/installation/building'
 import type { Edit } from '@/core/job/edits'
 import { sideOf } from '@/core/job/room'
@@ -37,7 +37,7 @@ function framing({ read }: Building, kind: 'studs' | 'noggings', side: Side, id:
     return from === null ? null : (by) => put({ noggingAtM: within(round(from + by.northM), 0.1, room.head - room.foot) })
   }
   const whole = sideLength(room, side)
-  const stud = baysOf(input, read.rooms, room, side)[1]
+  const stud = studRow(input, read.rooms, room, side)[1]
   if (stud === undefined) return null
   const from = turned(side, whole, stud)
   return (by) => put({ studAtM: within(round(from + by.eastM), 0, whole) })
