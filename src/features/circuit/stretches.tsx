@@ -1,7 +1,6 @@
 'use client'
 import clsx from 'clsx'
 import { Plus, Trash2 } from 'lucide-react'
-import { useState } from 'react'
 import type { Edit } from '@/core/job/edits'
 import { newStretch } from '@/core/job/design'
 import { type Cable, cableM, runPlaces, type Stretch } from '@/core/job/cable'
@@ -54,10 +53,8 @@ export function StretchesAlong({ picked, onPick }: { picked: string | null; onPi
   const { design, stretches, governing, without, result } = chosen
   const divided = dividedOf(report)
   const decides = divided.find((d) => d.parts.some((p) => p.governs))
-  const [opened, setOpened] = useState<string | null>(null)
   if (divided.length === 0) return null
-  const ofPicked = divided.find((d) => d.parts.some((p) => stretchKey(p.stretch) === picked))
-  const shown = divided.find((d) => d.cable.id === opened) ?? ofPicked ?? decides ?? divided[0]!
+  const shown = divided.find((d) => d.parts.some((p) => stretchKey(p.stretch) === picked)) ?? decides ?? divided[0]!
   const most = Math.max(1, ...stretches.map((s) => s.ampacityA))
   const governs = stretches.length > 1 ? stretches[governing] : undefined
   const size = result?.size ? formatSize(result.size) : null
@@ -78,7 +75,9 @@ export function StretchesAlong({ picked, onPick }: { picked: string | null; onPi
       <ul>
         {divided.map((d) => (
           <li key={d.cable.id}>
-            {d.name !== null && <CableRow divided={d} open={d === shown} units={units} onOpen={() => setOpened(d.cable.id)} />}
+            {d.name !== null && (
+              <CableRow divided={d} open={d === shown} units={units} onOpen={() => onPick(stretchKey(d.parts[0]!.stretch))} />
+            )}
             {d === shown && <StretchBar {...{ picked, onPick, most, units }} divided={d} />}
           </li>
         ))}

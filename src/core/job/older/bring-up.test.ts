@@ -110,9 +110,11 @@ describe('a document of version 2', () => {
     expect(divided.cables.map((k) => `${k.from.id} > ${k.to.id}`)).toEqual(['main > c1-joint', 'c1-joint > p', 'c1-joint > q'])
     expect(divided.cables[0]!.stretches).toMatchObject([{ id: 's1', lengthM: 10 }])
     // How far the first point lies from the last stretch was not said: it is not known, and not nothing.
-    const one = (lengthM: number | null) =>
-      brought(job2({}, design({ ...plain, kind: 'radial', points: [{ ...plain.points[0]!, lengthM }] }, { segments }))).cables[0]!
+    const one = (lengthM: number | null, parts = segments) =>
+      brought(job2({}, design({ ...plain, kind: 'radial', points: [{ ...plain.points[0]!, lengthM }] }, { segments: parts }))).cables[0]!
     expect([cableM(one(3)), cableM(one(null))]).toEqual([13, null])
+    const most = Array.from({ length: 20 }, (_, i) => ({ ...segments[0]!, id: `s${i}` }))
+    expect([cableM(one(3, most)), cableM(one(null, most))]).toEqual([203, null])
     expect(divided.points.find((p) => p.id === 'c1-joint')).toMatchObject({ kind: 'box', watts: 0 })
   })
 

@@ -92,7 +92,7 @@ function layCircuit(job: Job, circuit: Circuit, record: CircuitRecord, idOf: (ci
   const first = runOf(job, circuit.id)
   // How far it is from the last stretch to the first point is unknown where it was not said.
   const rest = first.lengthM === null ? [{ ...run.stretches.at(-1)!, id: `${circuit.id}-rest`.slice(0, 64), lengthM: null }] : []
-  first.stretches = [...run.stretches, ...rest].slice(0, MOST_STRETCHES)
+  first.stretches = [...run.stretches.slice(0, MOST_STRETCHES - rest.length), ...rest]
 }
 
 function circuitFrom(circuit: Circuit, region: Job['region']): CircuitRecord {
