@@ -8,5 +8,6 @@ export default defineConfig({
       'server-only': fileURLToPath(new URL('./tests/server-only.ts', import.meta.url)),
     },
   },
-  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], testTimeout: 60_000, isolate: false },
+  // Left to itself it keeps a processor free, which of two is half of all there is.
+  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], testTimeout: 60_000, isolate: false, maxWorkers: '100%' },
 })

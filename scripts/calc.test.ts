@@ -1,13 +1,29 @@
 import { spawnSync } from 'node:child_process'
-import { describe, expect, it } from 'vitest'
+import { buildSync } from 'esbuild'
+import { beforeAll, describe, expect, it } from 'vitest'
 
-const calc = (args: string[], input = '') =>
-  spawnSync(process.execPath, ['--import', 'tsx', 'scripts/calc.ts', ...args], { input, encoding: 'utf8' })
+/** As `npm run calc` starts it. */
+const source = ['--import', 'tsx', 'scripts/calc.ts']
+/** The same in one file, which starts in a fifth of the time. */
+const bundle = 'node_modules/.cache/calc.mjs'
+const calc = (args: string[], input = '', start: readonly string[] = [bundle]) =>
+  spawnSync(process.execPath, [...start, ...args], { input, encoding: 'utf8' })
 const good = { region: 'north-america', cable: 'nm-b', size: '12 AWG' }
 
 describe('the command line', () => {
+  beforeAll(() => {
+    buildSync({
+      entryPoints: ['scripts/calc.ts'],
+      outfile: bundle,
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      packages: 'external',
+      alias: { '@': './src' },
+    })
+  })
   it('prints the output of one input', () => {
-    const { stdout, status } = calc(['ampacity'], JSON.stringify(good))
+    const { stdout, status } = calc(['ampacity'], JSON.stringify(good), source)
     expect(JSON.parse(stdout)).toMatchObject({ ampacityA: 20 })
     expect(status).toBe(0)
   })

@@ -147,7 +147,8 @@ for (const { name, path, viewport, dark, act } of pictures) {
     hasTouch: touched,
     isMobile: touched,
   })
-  await page.goto(base + path, { waitUntil: 'networkidle' })
+  await page.goto(base + path)
+  await page.locator('[aria-busy=true], [inert]').first().waitFor({ state: 'detached' })
   await act?.(page)
   await page.waitForTimeout(300)
   await page.screenshot({ path: `docs/screenshots/${name}.png` })

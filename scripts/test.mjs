@@ -42,24 +42,23 @@ async function suite(name, command, args, report, count) {
   console.log(`${name}: ${counted.passed} passed, ${counted.failed} failed (${seconds} s)`)
 }
 
-const formatted = ['--check', '--log-level', 'warn', 'src', 'tests', 'scripts', '*.{ts,mjs}']
 const unitReport = 'node_modules/.cache/unit.json'
 
-const needsDatabase = ['src/store/', 'src/server/']
+const needsDatabase = ['src/store/', 'src/server/survey-papers']
 
 /** What needs the database driver is tested when it is compiled, all else beside that. */
 async function unitTests() {
   const reported = ['--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`]
   const count = (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0) })
   const without = needsDatabase.flatMap((folder) => ['--exclude', `${folder}**`])
-  await suite('unit tests of the core', 'vitest', ['run', ...without, ...reported], unitReport, count)
+  await suite('unit tests without a database', 'vitest', ['run', ...without, ...reported], unitReport, count)
   await driver
-  await suite('unit tests of store and server', 'vitest', ['run', ...needsDatabase, ...reported], unitReport, count)
+  await suite('unit tests with one', 'vitest', ['run', ...needsDatabase, ...reported], unitReport, count)
 }
 /** Beside the unit tests: looks over what needs no build, and builds. */
 async function theRest() {
   await check('lint, and dependency directions', 'oxlint', ['--deny-warnings'])
-  await check('formatting', 'prettier', formatted)
+  await check('formatting', 'oxfmt', ['--check', 'src', 'tests', 'scripts', '*.{ts,mjs}'])
   await check('unused code', 'knip', [])
   await build()
   // After the build, which makes the types of the routes.

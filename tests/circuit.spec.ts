@@ -41,7 +41,7 @@ test('circuits of every kind stand in one list, what is wrong first, with the se
 })
 
 test('a radial of several points: the worst named, a branch too thin put right, every figure opened', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'Points along the stage', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Points along the stage', 'Village hall')
   await page.getByLabel('Ze measured at the board').fill('0.35')
   await page.getByLabel('Ze measured at the board').press('Tab')
   await sheet(page, 'This circuit')
@@ -155,14 +155,15 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   const sheets = await page.request.get((await page.getByRole('link', { name: 'Sheet to stick up' }).getAttribute('href'))!)
   expect((await sheets.body()).subarray(0, 5).toString()).toBe('%PDF-')
   await saved(page)
-  await page.reload({ waitUntil: 'networkidle' })
+  await page.reload()
+  await saved(page)
   await page.getByLabel('Circuit you work on').selectOption({ label: 'Ring, hall and kitchen (1 error)' })
   await page.getByLabel('Points you work on').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
   await expect(working(page).getByRole('checkbox').first()).toBeChecked()
 })
 
 test('an outlet with a device of its own guards what hangs on its load side, once that is said', async ({ page }) => {
-  await newJob(page, /North America/, 'Wheel room outlets', 'The former dairy')
+  await newJob(page, 'north-america', 'Wheel room outlets', 'The former dairy')
   await sheet(page, 'This circuit')
   await page.getByRole('button', { name: /^Receptacle \?/ }).click()
   await page.getByLabel('Accessory').selectOption({ label: 'Duplex receptacle, 20 A' })
@@ -444,7 +445,7 @@ test('the board at the end of a feeder is laid out before it is bought, and its 
 })
 
 test('a nameplate in kilowatt-hours, a duty, a motor: the load as it is', async ({ page }) => {
-  await newJob(page, /North America/, 'Loads as they are', 'The former dairy')
+  await newJob(page, 'north-america', 'Loads as they are', 'The former dairy')
   await page.getByText('kWh', { exact: true }).click()
   await page.getByLabel('Energy used').fill('12')
   await page.getByLabel('in so many hours').fill('8')
@@ -478,7 +479,8 @@ test('on a phone: a point is touched, what stands about it is said, and the tabl
   const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
   await openCopy(page, 'former-dairy')
   const { pathname } = new URL(page.url())
-  await page.goto(pathname.replace('/brief', '/circuit?sheet=protection'), { waitUntil: 'networkidle' })
+  await page.goto(pathname.replace('/brief', '/circuit?sheet=protection'))
+  await saved(page)
   await page.getByLabel('Circuit you work on').selectOption({ label: 'Glaze bench, two lines' })
   const table = page.getByRole('table', { name: 'What each point needs' })
   await table.getByRole('button', { name: 'Bench, right' }).tap()

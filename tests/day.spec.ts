@@ -105,7 +105,7 @@ test('a day for two is planned around a trade and a short outage, and its papers
 test('work that is done dead begins only under a signed card, and what it took is learnt from', async ({ page }) => {
   await page.clock.install({ time: new Date('2026-11-27T08:00:00') })
   const steps = await countSteps(page)
-  await newJob(page, /United Kingdom/, 'Fan for the store', 'Village hall, store')
+  await newJob(page, 'united-kingdom', 'Fan for the store', 'Village hall, store')
   await answerFitness(page)
   await page.getByLabel('Kind of appliance').selectOption({ label: 'Pottery wheel (550 W, 230 V)' })
   await page.getByLabel('Way', { exact: true }).fill('4')

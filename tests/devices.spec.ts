@@ -4,7 +4,7 @@ import { goTo, newJob, openCopy, saved, stage, makeFirstTests } from './support/
 const idOf = (page: Page): string => /jobs\/([^/]+)/.exec(page.url())![1]!
 
 test('what another device does appears by itself, and what is being typed stays', async ({ page, browser }) => {
-  await newJob(page, /United Kingdom/, 'Two at one job', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Two at one job', 'Village hall')
   const other = await (await browser.newContext()).newPage()
   await other.goto(page.url())
   await other.getByRole('textbox', { name: 'Asked by' }).fill('The cook')
@@ -21,7 +21,7 @@ test('what another device does appears by itself, and what is being typed stays'
 })
 
 test('edits of different fields do not ask; of the same field both are shown and neither is lost', async ({ page, browser }) => {
-  await newJob(page, /United Kingdom/, 'Apart and together', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Apart and together', 'Village hall')
   const other = await (await browser.newContext()).newPage()
   await other.goto(page.url())
   await page.context().setOffline(true)
@@ -50,7 +50,7 @@ test('edits of different fields do not ask; of the same field both are shown and
 })
 
 test('a job deleted elsewhere says so and is brought back, with what was done meanwhile', async ({ page, request }) => {
-  await newJob(page, /North America/, 'Gone and back', 'The former dairy')
+  await newJob(page, 'north-america', 'Gone and back', 'The former dairy')
   await request.delete(`/api/jobs/${idOf(page)}`)
   await expect(page.getByRole('alert').filter({ hasText: 'This job was deleted elsewhere' })).toBeVisible()
   await page.getByRole('textbox', { name: 'Asked by' }).fill('The potter')
@@ -93,7 +93,7 @@ test(`two browsers at one job, ${ACTS} random acts each, see the same in the end
   browser,
 }) => {
   test.setTimeout(60_000 + ACTS * 4000)
-  await newJob(page, /United Kingdom/, 'Two hands', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Two hands', 'Village hall')
   const other = await (await browser.newContext()).newPage()
   await other.goto(page.url())
   const fields = ['In the customer’s words', 'Asked by', 'What is there now', 'Finish expected', 'What they may want later']

@@ -23,7 +23,6 @@ import { formatMoney } from '../src/core/quantity/money'
 import { expectedWords } from '../src/core/record/words'
 import { worlds } from '../src/core/region/worlds'
 import { unitsFor } from '../src/core/settings'
-import { sheetsOf, type StageId } from '../src/core/stages'
 import { plannedIn } from '../src/core/survey/board'
 import { estimateTime } from '../src/core/day/estimate'
 import { tasksOf } from '../src/core/day/tasks'
@@ -32,7 +31,7 @@ import { sourceCandidates, wantedBy, whereItStands } from '../src/core/survey/so
 import { runReport } from '../src/core/survey/walls'
 import { wiringPlan } from '../src/core/wiring/plan'
 import { formatDate } from '../src/ui/when'
-import { goTo } from './support/walk'
+import { goToSheet } from './support/walk'
 
 /*
  * Every figure shown is the figure used: each sheet of whole jobs is opened, and what stands on it is held against the core's own
@@ -53,23 +52,8 @@ async function fileOf(page: Page, id: string): Promise<{ job: Job; report: Repor
 }
 
 const drawing = (page: Page, stage: string) => page.getByRole('region', { name: `${stage}: the drawing` })
-/** Goes on by the page's own navigation, as a hand does; only the first page is asked for by its address. */
-async function at(page: Page, id: string, path: string, stage: string) {
-  const [of, wanted] = path.split('?sheet=') as [StageId, string | undefined]
-  if (new URL(page.url()).pathname.startsWith(`/jobs/${id}/`)) {
-    await goTo(page, stage)
-    const sheet = wanted && sheetsOf(of).find((s) => s.id === wanted)!.name
-    if (sheet)
-      await page
-        .getByRole('navigation', { name: /^Sheets of/ })
-        .getByRole('button', { name: sheet, exact: true })
-        .click()
-  } else await page.goto(`/jobs/${id}/${path}`)
-  await expect(drawing(page, stage)).toBeVisible()
-}
-
 async function allCircuits(page: Page, id: string, { job, report }: { job: Job; report: Report }) {
-  await at(page, id, 'circuit?sheet=all', 'Circuit')
+  await goToSheet(page, id, 'circuit', 'all')
   const rows = drawing(page, 'Circuit').locator('table').first().locator('tbody tr')
   await expect(rows).toHaveCount(report.circuits.length)
   for (const { circuit, chosen } of report.circuits) {
@@ -87,7 +71,7 @@ async function allCircuits(page: Page, id: string, { job, report }: { job: Job; 
 }
 
 async function board(page: Page, id: string, { job, report }: { job: Job; report: Report }) {
-  await at(page, id, 'survey?sheet=board', 'Survey')
+  await goToSheet(page, id, 'survey', 'board')
   const facts = page.getByLabel('The board at once')
   const { free } = report.boards[0]!
   if (free !== null) await expect(facts).toContainText(free.length ? `${free.length}: ${free.join(', ')}` : 'none')
@@ -126,7 +110,7 @@ async function tests(page: Page, { circuit, tests: planned }: CircuitReport) {
 
 async function raceways(page: Page, id: string, report: Report) {
   if (report.raceways.length === 0) return
-  await at(page, id, 'circuit?sheet=raceways', 'Circuit')
+  await goToSheet(page, id, 'circuit', 'raceways')
   for (const r of report.raceways) {
     await page.locator('button[aria-pressed]').filter({ hasText: r.raceway.name }).first().click()
     const main = page.getByRole('main')
@@ -190,14 +174,14 @@ async function sources(page: Page, { job, report }: { job: Job; report: Report }
 async function drawings(page: Page, id: string, { job, report }: { job: Job; report: Report }) {
   const read1 = read(job)
   const units = unitsFor('world', job.region)
-  await at(page, id, 'survey?sheet=board', 'Survey')
+  await goToSheet(page, id, 'survey', 'board')
   const { loads, proved } = report.survey
   const first = report.boards[0]!
   await drawn(
     drawing(page, 'Survey'),
     boardDrawing({ job: read1, report: first, loads, proved, planned: plannedIn(read1, first.board.id) }),
   )
-  await at(page, id, 'circuit?sheet=this', 'Circuit')
+  await goToSheet(page, id, 'circuit', 'this')
   for (const one of report.circuits) {
     await page.getByLabel('Circuit you work on').selectOption(one.circuit.id)
     await drawn(drawing(page, 'Circuit'), chainDrawing(seenBy(read1, one), one.circuit, one.chosen, units))
@@ -206,12 +190,12 @@ async function drawings(page: Page, id: string, { job, report }: { job: Job; rep
     if (layout?.points.length && one.circuit.points.length)
       await drawn(drawing(page, 'Circuit'), profileDrawing(one.circuit, layout, limit, units))
   }
-  await at(page, id, 'boxes', 'Boxes')
+  await goToSheet(page, id, 'boxes')
   for (const { circuit, ends } of report.circuits) {
     await page.getByLabel('Circuit you work on').selectOption(circuit.id)
     await drawn(drawing(page, 'Boxes'), boxDrawing(ends[0]!.boxReport, units))
   }
-  await at(page, id, 'wiring', 'Wiring')
+  await goToSheet(page, id, 'wiring')
   for (const { circuit, ends } of report.circuits) {
     const { fitted, size, feed } = ends[0]!
     if (!fitted) continue
@@ -236,7 +220,7 @@ async function needs(page: Page, { job }: { job: Job }, one: CircuitReport) {
 async function surveyed(page: Page, id: string, { job, report }: { job: Job; report: Report }) {
   const one = read(job)
   const units = unitsFor('world', job.region)
-  await at(page, id, 'survey?sheet=points', 'Survey')
+  await goToSheet(page, id, 'survey', 'points')
   for (const p of one.points) {
     const field = page.getByLabel(`Load at ${p.name}`, { exact: true }).first()
     if (one.points.filter((q) => q.name === p.name).length === 1)
@@ -246,10 +230,10 @@ async function surveyed(page: Page, id: string, { job, report }: { job: Job; rep
     if (way) await expect(field.locator('xpath=ancestor::tr')).toContainText(way.label)
   }
   if (one.walls[0]) {
-    await at(page, id, 'survey?sheet=walls', 'Survey')
+    await goToSheet(page, id, 'survey', 'walls')
     await drawn(drawing(page, 'Survey'), wallDrawing(one.walls[0], runReport(job.region, one.walls[0], units), units))
   }
-  await at(page, id, 'survey?sheet=time', 'Survey')
+  await goToSheet(page, id, 'survey', 'time')
   const { bestH, likelyH, worstH, expectedH } = estimateTime(one, tasksOf(one, report))
   for (const h of [bestH, likelyH, worstH, expectedH]) await expect(drawing(page, 'Survey')).toContainText(`${trim(h, h < 10 ? 1 : 0)} h`)
 }
@@ -258,12 +242,12 @@ async function surveyed(page: Page, id: string, { job, report }: { job: Job; rep
 async function traced(page: Page, id: string, { job, report }: { job: Job; report: Report }) {
   const one = read(job)
   if (one.ways.length && one.points.length) {
-    await at(page, id, 'survey?sheet=trace', 'Survey')
+    await goToSheet(page, id, 'survey', 'trace')
     const laid = await new Elk().layout(treeGraph(one, report.survey))
     await drawn(drawing(page, 'Survey'), treeDrawing(one, report.survey, laid, one.supply.board || worlds[job.region].words.board))
   }
   if (job.defects.length === 0) return
-  await at(page, id, 'survey?sheet=report', 'Survey')
+  await goToSheet(page, id, 'survey', 'report')
   const [answered, done] = [job.defects.filter((d) => d.state !== 'open').length, job.defects.filter((d) => d.state === 'done').length]
   await expect(drawing(page, 'Survey')).toContainText(`${answered} of ${job.defects.length} answered, ${done} put right`)
 }
@@ -271,7 +255,7 @@ async function traced(page: Page, id: string, { job, report }: { job: Job; repor
 /** Labels as they are printed. */
 async function labels(page: Page, id: string, { job, report }: { job: Job; report: Report }) {
   const { updatedAt } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as { updatedAt: string }
-  await at(page, id, 'handover', 'Handover')
+  await goToSheet(page, id, 'handover')
   for (const one of report.circuits) {
     await page.getByLabel('Circuit you work on').selectOption(one.circuit.id)
     const made = circuitLabels(seenBy(read(job), one), one, formatDate(updatedAt), unitsFor('world', job.region))
@@ -284,16 +268,16 @@ async function walk(page: Page, id: string) {
   await allCircuits(page, id, both)
   await board(page, id, both)
   await raceways(page, id, both.report)
-  await at(page, id, 'circuit?sheet=this', 'Circuit')
+  await goToSheet(page, id, 'circuit', 'this')
   for (const c of both.report.circuits) await oneCircuit(page, c)
-  await at(page, id, 'test', 'Test')
+  await goToSheet(page, id, 'test')
   for (const c of both.report.circuits) await tests(page, c)
   await drawings(page, id, both)
-  await at(page, id, 'survey?sheet=source', 'Survey')
+  await goToSheet(page, id, 'survey', 'source')
   for (const c of both.report.circuits) await sources(page, both, c)
-  await at(page, id, 'circuit?sheet=this', 'Circuit')
+  await goToSheet(page, id, 'circuit', 'this')
   for (const c of both.report.circuits) await choices(page, both, c)
-  await at(page, id, 'circuit?sheet=protection', 'Circuit')
+  await goToSheet(page, id, 'circuit', 'protection')
   for (const c of both.report.circuits) await needs(page, both, c)
   await surveyed(page, id, both)
   await traced(page, id, both)
@@ -310,7 +294,6 @@ test('there are whole jobs to walk', () => expect(whole.length).toBeGreaterThan(
 
 for (const file of whole)
   test(`${file} brought in: every figure on every sheet is the core’s own`, async ({ page }) => {
-    await page.goto('/')
     const made = await page.request.post('/api/jobs/import', { data: JSON.parse(readFileSync(`tests/jobs/${file}`, 'utf8')) })
     expect(made.ok(), file).toBe(true)
     const { id } = (await made.json()) as { id: string }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page, test } from '@playwright/test'
-import { goTo, newJob, saved } from './support/walk'
+import { goTo, newJobByHand, saved } from './support/walk'
 
 const file = () => JSON.parse(readFileSync('tests/support/job-file.json', 'utf8'))
 
@@ -17,7 +17,7 @@ async function dropFile(page: Page, name: string, text: string) {
 }
 
 test('jobs are searched, duplicated, deleted and brought back', async ({ page }) => {
-  await newJob(page, /North America/, 'Pump for the cistern', 'Orchard')
+  await newJobByHand(page, /North America/, 'Pump for the cistern', 'Orchard')
   await page.goto('/')
   await page.getByLabel('Search jobs').fill('cist')
   await expect(page).toHaveURL(/q=cist/)
@@ -98,7 +98,7 @@ test('a file that is none, or is broken, changes nothing and names the path', as
 
 test('user text is text, wherever it is shown', async ({ page }) => {
   const rude = '<img src=x onerror="document.title=1">'
-  await newJob(page, /Southern Africa/, rude, rude)
+  await newJobByHand(page, /Southern Africa/, rude, rude)
   await page.getByLabel('Called', { exact: true }).fill(rude)
   await page.getByLabel('Called', { exact: true }).press('Tab')
   await saved(page)

@@ -3,7 +3,7 @@ import { working } from './support/survey'
 import { goTo, newJob, openCopy, saved, stage } from './support/walk'
 
 test('what is open and what is found lead to the field that answers them, across stages', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'Asked for where it is needed', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Asked for where it is needed', 'Village hall')
   await stage(page, 'Handover').click()
   await page.getByRole('button', { name: 'How long is the run from the board?' }).click()
   await expect(page.getByLabel('Length, one way')).toBeFocused()
@@ -35,7 +35,7 @@ test('a finding of another circuit takes that circuit in hand', async ({ page })
 
 test('on a phone the field that is led to is pulled up from the foot', async ({ browser }) => {
   const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
-  await newJob(page, /United Kingdom/, 'Led to on a phone', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Led to on a phone', 'Village hall')
   await goTo(page, 'Handover')
   await expect(page.getByRole('region', { name: 'Handover: the drawing' })).toBeVisible()
   await page.getByRole('button', { name: 'Values and working' }).tap()

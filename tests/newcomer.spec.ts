@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
 import { beyondIn, sheet, traceAll } from './support/survey'
-import { answerFitness, countSteps, doWiring, fetchPaper, goTo, makeTests, newJob, openCopy, saved, stage } from './support/walk'
+import { answerFitness, countSteps, doWiring, fetchPaper, goTo, makeTests, newJobByHand, openCopy, saved, stage } from './support/walk'
 
 /** The dairy's hidden truth: what each point hangs from. */
 const dairyTruth = {
@@ -46,7 +46,7 @@ async function expectRecord(page: import('@playwright/test').Page) {
 
 test('a new job of one’s own goes from request to record', async ({ page }) => {
   const steps = await countSteps(page)
-  await newJob(page, /United Kingdom/, 'Power for the wheel', 'Village hall, store')
+  await newJobByHand(page, /United Kingdom/, 'Power for the wheel', 'Village hall, store')
   await page.getByLabel('In the customer’s words').fill('Somewhere to plug the wheel in')
   await page.getByLabel('Asked by').fill('The potter')
   await page.getByText('Damp', { exact: true }).click()

@@ -7,7 +7,7 @@ test('without a connection the application opens with the job last seen, on any 
   page,
   context,
 }) => {
-  await newJob(page, /United Kingdom/, 'In the cellar', 'Village hall')
+  await newJob(page, 'united-kingdom', 'In the cellar', 'Village hall')
   const address = page.url()
   const kept = () =>
     page.evaluate(

@@ -21,7 +21,7 @@ test('a board is photographed without a connection, seen by another hand, put aw
   context,
   browser,
 }) => {
-  await newJob(page, /United Kingdom/, 'Photographed', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Photographed', 'Village hall')
   const job = /jobs\/([^/]+)/.exec(page.url())![1]!
   await page.goto(`/jobs/${job}/survey?sheet=board`)
   await saved(page)

@@ -39,7 +39,7 @@ async function place(page: Page, name: string, room: string, wall: string, at: s
 }
 
 test('a building from a paper sketch, a way, the attic barred, a dimension measured again, lengths in the circuit', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'Power for the wheel', 'Village hall, store')
+  await newJob(page, 'united-kingdom', 'Power for the wheel', 'Village hall, store')
   await goTo(page, 'Route')
   await expect(page.getByText('The building as it is measured, and the way of each cable through it.')).toBeVisible()
   const acts = await counted(page)

@@ -60,12 +60,14 @@ function typing(page: Page): Hand {
     steps++
     await page.keyboard.press(name)
   }
-  const focused = (on: Locator) => on.evaluate((e) => e === document.activeElement || e.contains(document.activeElement))
   const reach = async (on: Locator) => {
-    await on.waitFor({ state: 'attached' })
+    // Found by its name once, and not before each key; anew where the page put another in its place.
+    let at = await on.elementHandle()
     for (let i = 0; i < 150; i++) {
-      if (await focused(on)) return
-      await key('Tab')
+      const focus = await at!.evaluate((e) => (e.isConnected ? e.contains(document.activeElement) : null))
+      if (focus) return
+      if (focus === null) at = await on.elementHandle()
+      else await key('Tab')
     }
     throw new Error(`not reached by Tab: ${on.toString()}`)
   }

@@ -47,7 +47,7 @@ test('where there is no job yet it is said what to do first, and a worked one is
 })
 
 test('a database deleted while the server runs: nothing is acknowledged, nothing is lost, and it is said what to do', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'A folder that goes', 'Village hall')
+  await newJob(page, 'united-kingdom', 'A folder that goes', 'Village hall')
   await page.getByRole('textbox', { name: 'In the customer’s words' }).fill('One more socket')
   await page.getByRole('textbox', { name: 'In the customer’s words' }).press('Tab')
   await saved(page)

@@ -34,7 +34,7 @@ async function surveyBuilding(page: Page) {
 }
 
 test('a building is surveyed and traced to its true tree', async ({ page }) => {
-  await newJob(page, /North America/, 'Loft over the dairy', 'The former dairy')
+  await newJob(page, 'north-america', 'Loft over the dairy', 'The former dairy')
   await surveyBuilding(page)
   await sheet(page, 'Trace')
   const asked = await traceAll(page, deadIn, 9)
@@ -49,7 +49,7 @@ test('a building is surveyed and traced to its true tree', async ({ page }) => {
 })
 
 test('a contradiction is explained, and goes when one observation is withdrawn', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'Two breakers, one lamp', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Two breakers, one lamp', 'Village hall')
   await surveyBuilding(page)
   await sheet(page, 'Trace')
   for (const way of ['1 Kiln', '2 Light']) {
@@ -70,7 +70,7 @@ test('a contradiction is explained, and goes when one observation is withdrawn',
 test('what was tapped survives a reload, and what was recorded a lost connection, on a phone', async ({ browser }) => {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })
   const page = await context.newPage()
-  await newJob(page, /Southern Africa/, 'Honey house board', 'Farm')
+  await newJob(page, 'southern-africa', 'Honey house board', 'Farm')
   await surveyBuilding(page)
   await sheet(page, 'Trace')
   await working(page)
@@ -93,7 +93,7 @@ test('what was tapped survives a reload, and what was recorded a lost connection
 })
 
 test('what a closed page left unsent is sent when the job is opened again', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'Cut off while tracing', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Cut off while tracing', 'Village hall')
   await surveyBuilding(page)
   await sheet(page, 'Trace')
   await page.route('**/edits', (r) => r.abort())
@@ -115,7 +115,7 @@ test('what a closed page left unsent is sent when the job is opened again', asyn
 })
 
 test('one question alone asks only what answers it', async ({ page }) => {
-  await newJob(page, /North America/, 'The lamp alone', 'The former dairy')
+  await newJob(page, 'north-america', 'The lamp alone', 'The former dairy')
   await surveyBuilding(page)
   await sheet(page, 'Trace')
   await working(page).getByLabel('To be found out').selectOption({ label: 'What feeds Lamp?' })
@@ -135,7 +135,7 @@ test('one question alone asks only what answers it', async ({ page }) => {
 })
 
 test('a point found later: earlier tests say nothing of it until it is told', async ({ page }) => {
-  await newJob(page, /North America/, 'One more box', 'The former dairy')
+  await newJob(page, 'north-america', 'One more box', 'The former dairy')
   await surveyBuilding(page)
   await sheet(page, 'Trace')
   await traceAll(page, deadIn, 9)
@@ -158,7 +158,7 @@ test('a point found later: earlier tests say nothing of it until it is told', as
 })
 
 test('what only a non-contact detector showed is a hint and never a proof', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'Detector alone', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Detector alone', 'Village hall')
   await surveyBuilding(page)
   await sheet(page, 'Trace')
   await working(page).getByText('Non-contact only', { exact: true }).click()
@@ -174,7 +174,7 @@ test('what only a non-contact detector showed is a hint and never a proof', asyn
 })
 
 test('a layout known already is entered, kept as told, and compared on a later day', async ({ page }) => {
-  await newJob(page, /North America/, 'An older drawing', 'The former dairy')
+  await newJob(page, 'north-america', 'An older drawing', 'The former dairy')
   await surveyBuilding(page)
   await sheet(page, 'Trace')
   await working(page).getByRole('form', { name: 'Keep this trace' }).getByLabel('Name of the trace').fill('Before')
@@ -195,7 +195,7 @@ test('a layout known already is entered, kept as told, and compared on a later d
 })
 
 test('the board: ways in their places, a pair for a two-pole breaker, and the schedule of its door', async ({ page }) => {
-  await newJob(page, /North America/, 'Panel as found', 'The former dairy')
+  await newJob(page, 'north-america', 'Panel as found', 'The former dairy')
   await sheet(page, 'Board')
   await page.getByLabel('Spaces').fill('6')
   await page.getByLabel('Spaces').press('Tab')
@@ -238,7 +238,7 @@ test('the board of the honey house: the neutral on the wrong bar is found and pu
 })
 
 test('a sub-board is fed from a way, and stands on the door schedule', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'Shed off the hall', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Shed off the hall', 'Village hall')
   await sheet(page, 'Board')
   await page.getByRole('button', { name: 'Add a way' }).click()
   await page.getByLabel('Label as found', { exact: true }).fill('Shed')
@@ -275,7 +275,7 @@ test('what was traced is taken into the record, and a point that is there is put
 })
 
 test('points are pasted with a preview that names bad rows, repeated, and asked what they may carry', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'Points by list', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Points by list', 'Village hall')
   await sheet(page, 'Points')
   await page
     .getByLabel('Point, room, kind, load, height, condition, cable')
@@ -297,7 +297,7 @@ test('points are pasted with a preview that names bad rows, repeated, and asked 
 })
 
 test('findings of a report are sorted, made work, declined with a reason, and answered on paper', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'The insurer’s list', 'Village hall')
+  await newJob(page, 'united-kingdom', 'The insurer’s list', 'Village hall')
   await sheet(page, 'Report')
   await page
     .getByLabel('Finding, place')
@@ -323,7 +323,7 @@ test('findings of a report are sorted, made work, declined with a reason, and an
 })
 
 test('gaps along a wall are closed by the fewest outlets, which can be dragged', async ({ page }) => {
-  await newJob(page, /North America/, 'Wheel room walls', 'The former dairy')
+  await newJob(page, 'north-america', 'Wheel room walls', 'The former dairy')
   await sheet(page, 'Walls')
   await page.getByRole('button', { name: 'Add a wall or counter' }).click()
   await page.getByLabel('Length of piece 1').fill('20')
@@ -366,7 +366,7 @@ test('where to take power: weighed, chosen with a reason, and the circuit is fil
 })
 
 test('how long it takes narrows as the six questions are answered', async ({ page }) => {
-  await newJob(page, /United Kingdom/, 'It should be quick', 'Village hall')
+  await newJob(page, 'united-kingdom', 'It should be quick', 'Village hall')
   await sheet(page, 'Time')
   const worst = async () =>
     Number(/worst ([\d.]+) h/.exec((await page.getByRole('img', { name: /^Best/ }).getAttribute('aria-label'))!)![1])

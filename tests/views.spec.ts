@@ -1,24 +1,24 @@
-import { expect, test } from '@playwright/test'
+import { expect, type Page, test } from '@playwright/test'
+import type { StageId } from '../src/core/stages'
 import { violationsOf } from './support/axe'
+import { alive, goToSheet, saved } from './support/walk'
 
-const views = [
-  '/',
-  '/jobs/former-dairy/brief',
-  ...['board', 'points', 'trace', 'walls', 'source', 'time'].map((s) => `/jobs/former-dairy/survey?sheet=${s}`),
-  '/jobs/village-hall/survey?sheet=report',
-  '/jobs/honey-house/survey?sheet=board',
-  '/jobs/former-dairy/circuit',
-  ...['all', 'this', 'protection', 'choices'].map((s) => `/jobs/village-hall/circuit?sheet=${s}`),
-  '/jobs/former-dairy/circuit?sheet=raceways',
-  '/jobs/former-dairy/boxes',
-  '/jobs/former-dairy/boxes?sheet=mount',
-  '/jobs/village-hall/wiring',
-  '/jobs/village-hall/wiring?sheet=bench',
-  '/jobs/honey-house/test',
-  ...['house', 'way'].map((s) => `/jobs/former-dairy/route?sheet=${s}`),
-  ...['plan', 'isolation', 'offer'].map((s) => `/jobs/honey-house/day?sheet=${s}`),
-  ...['mistakes', 'fault'].map((s) => `/jobs/honey-house/test?sheet=${s}`),
-  '/jobs/honey-house/handover',
+test.describe.configure({ mode: 'parallel' })
+
+/** Of each job the sheets of a stage that stand for all like them. */
+const views: readonly { job: string; stage: StageId; sheets: readonly (string | undefined)[] }[] = [
+  { job: 'former-dairy', stage: 'brief', sheets: [undefined] },
+  { job: 'former-dairy', stage: 'survey', sheets: ['board', 'points', 'trace', 'walls', 'source', 'time'] },
+  { job: 'village-hall', stage: 'survey', sheets: ['report'] },
+  { job: 'honey-house', stage: 'survey', sheets: ['board'] },
+  { job: 'former-dairy', stage: 'circuit', sheets: ['this', 'raceways'] },
+  { job: 'village-hall', stage: 'circuit', sheets: ['all', 'this', 'protection', 'choices'] },
+  { job: 'former-dairy', stage: 'boxes', sheets: ['size', 'mount'] },
+  { job: 'village-hall', stage: 'wiring', sheets: ['order', 'bench'] },
+  { job: 'former-dairy', stage: 'route', sheets: ['house', 'way'] },
+  { job: 'honey-house', stage: 'day', sheets: ['plan', 'isolation', 'offer'] },
+  { job: 'honey-house', stage: 'test', sheets: ['tests', 'mistakes', 'fault'] },
+  { job: 'honey-house', stage: 'handover', sheets: [undefined] },
 ]
 const sizes = [
   { viewport: { width: 1280, height: 800 }, colorScheme: 'light' as const, only: null },
@@ -32,23 +32,40 @@ const sizes = [
   },
 ]
 
-for (const view of views)
-  test(`${view} is accessible and fits, on a desk and on a phone in the dark`, async ({ page }) => {
-    await page.goto(view)
-    // Alive, and whole: what a worker lays out comes last.
-    if (view !== '/') await expect(page.getByText(/^Saved$/)).toBeAttached()
-    await expect(page.locator('[aria-busy=true]')).toHaveCount(0)
-    for (const { viewport, colorScheme, only } of sizes) {
-      await page.setViewportSize(viewport)
-      await page.emulateMedia({ colorScheme })
-      if (view !== '/') await expect(page.getByRole('complementary')).toBeAttached()
-      expect(await violationsOf(page, only)).toEqual([])
-      const { width, height } = await page.evaluate(() => ({
-        width: document.documentElement.scrollWidth,
-        height: document.documentElement.scrollHeight,
-      }))
-      expect(width).toBeLessThanOrEqual(viewport.width)
-      if (view !== '/') expect(height).toBeLessThanOrEqual(viewport.height)
+/** The page as it stands, held against the rules of access in each size and colour, and against the room it has. */
+async function accessibleAndFits(page: Page, where: string, ofAJob: boolean) {
+  for (const { viewport, colorScheme, only } of sizes) {
+    await page.setViewportSize(viewport)
+    await page.emulateMedia({ colorScheme })
+    if (ofAJob) await expect(page.getByRole('complementary')).toBeAttached()
+    expect(await violationsOf(page, only), where).toEqual([])
+    const { width, height } = await page.evaluate(() => ({
+      width: document.documentElement.scrollWidth,
+      height: document.documentElement.scrollHeight,
+    }))
+    expect(width, where).toBeLessThanOrEqual(viewport.width)
+    if (ofAJob) expect(height, where).toBeLessThanOrEqual(viewport.height)
+  }
+}
+
+test('the list of jobs is accessible and fits, on a desk and on a phone in the dark', async ({ page }) => {
+  await page.goto('/')
+  await alive(page)
+  await accessibleAndFits(page, '/', false)
+})
+
+for (const { job, stage, sheets } of views)
+  test(`${job}, ${[stage, ...sheets].filter(Boolean).join(' ')} is accessible and fits, on a desk and on a phone in the dark`, async ({
+    page,
+  }) => {
+    for (const sheet of sheets) {
+      await page.setViewportSize(sizes[0]!.viewport)
+      await page.emulateMedia({ colorScheme: sizes[0]!.colorScheme })
+      await goToSheet(page, job, stage, sheet)
+      // Alive, and whole: what a worker lays out comes last.
+      await saved(page)
+      await alive(page)
+      await accessibleAndFits(page, `${stage} ${sheet ?? ''}`, true)
     }
   })
 

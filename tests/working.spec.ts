@@ -1,8 +1,8 @@
 import { expect, test } from '@playwright/test'
-import { goTo, newJob, saved } from './support/walk'
+import { goTo, newJobByHand, saved } from './support/walk'
 
 test.beforeEach(async ({ page }) => {
-  await newJob(page, /North America/, 'Kiln for the loft', 'The former dairy')
+  await newJobByHand(page, /North America/, 'Kiln for the loft', 'The former dairy')
   await page.getByLabel('Kind of appliance').selectOption({ label: 'Kiln, medium top-loading (5.76 kW, 240 V)' })
   await saved(page)
   await goTo(page, 'Circuit')
@@ -89,7 +89,8 @@ test('two pages: the stale edit shows both versions and loses neither', async ({
   const length = page.getByLabel('Length, one way')
   const other = await (await browser.newContext()).newPage()
   // On a slow machine the page is there before its script is: what is typed then is nobody's.
-  await other.goto(page.url(), { waitUntil: 'networkidle' })
+  await other.goto(page.url())
+  await saved(other)
   // With a connection the other's length would be here before this one is typed.
   await context.setOffline(true)
   await length.fill('44')

@@ -12,6 +12,9 @@ export type Store = BetterSQLite3Database<typeof schema> & { $client: Database.D
 /** So long a program that only glances at the database is waited for. */
 const LOCKED_MS = 2000
 
+/** A file of the data folder: what the build packs with the server is not looked for behind it. */
+const inFolder = (folder: string, name: string): string => path.join(/*turbopackIgnore: true*/ folder, name)
+
 /**
  * Opens, and creates or brings up to date, the database in a data folder.
  * WAL with synchronous=FULL: what has been acknowledged is on the disk, whatever happens to the process.
@@ -25,8 +28,10 @@ export function openStore(folder: string, migrations = path.join(process.cwd(), 
   client.pragma('synchronous = FULL')
   client.pragma('foreign_keys = ON')
   client.pragma(`busy_timeout = ${LOCKED_MS}`)
-  for (const file of ['synthema.db', 'synthema.db-wal', 'synthema.db-shm'])
-    if (existsSync(path.join(folder, file))) chmodSync(path.join(folder, file), 0o600)
+  for (const file of ['synthema.db', 'synthema.db-wal', 'synthema.db-shm']) {
+    const at = inFolder(folder, file)
+    if (existsSync(/*turbopackIgnore: true*/ at)) chmodSync(/*turbopackIgnore: true*/ at, 0o600)
+  }
   const store = drizzle(client, { schema })
   migrate(store, { migrationsFolder: migrations })
   bringUp(client, folder)
@@ -45,7 +50,7 @@ export function onDisk({ $client }: Store, folder: string): void {
   const known = opened.get($client) ?? new Map<string, number>()
   opened.set($client, known)
   for (const name of files) {
-    const now = statSync(path.join(folder, name), { throwIfNoEntry: false })?.ino
+    const now = statSync(/*turbopackIgnore: true*/ inFolder(folder, name), { throwIfNoEntry: false })?.ino
     const before = known.get(name)
     if (before === undefined && now !== undefined) known.set(name, now)
     else if (before !== now) throw new StorageError('gone', folder, undefined, rescued($client, folder))

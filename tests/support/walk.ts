@@ -1,4 +1,6 @@
 import { expect, type Locator, type Page } from '@playwright/test'
+import type { RegionId } from '../../src/core/region/types'
+import { sheetsOf, type StageId, stages } from '../../src/core/stages'
 
 export const stage = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stages of the work' }).getByRole('link', { name: new RegExp(`^${name}`) })
@@ -9,6 +11,26 @@ export async function goTo(page: Page, name: string) {
   const all = page.getByRole('button', { name: 'All stages' })
   if ((await all.isVisible()) && !(await link.first().isVisible())) await all.click()
   await link.first().click()
+  await expect(page.getByRole('region', { name: `${name}: the drawing` })).toBeVisible()
+}
+
+/** What is served can be read before its code runs: from here on it can be used, and what a worker lays out is there. */
+export const alive = (page: Page) => expect(page.locator('[aria-busy=true], [inert]')).toHaveCount(0)
+
+/** Goes on to a stage, and a sheet of it, by the page's own navigation, as a hand does; only another job is asked for by its address. */
+export async function goToSheet(page: Page, job: string, of: StageId, wanted?: string) {
+  const { name } = stages.find((s) => s.id === of)!
+  const { pathname } = new URL(page.url())
+  if (!pathname.startsWith(`/jobs/${job}/`)) await page.goto(`/jobs/${job}/${of}${wanted ? `?sheet=${wanted}` : ''}`)
+  else {
+    if (pathname !== `/jobs/${job}/${of}`) await goTo(page, name)
+    const sheet = wanted && sheetsOf(of).find((s) => s.id === wanted)!.name
+    if (sheet)
+      await page
+        .getByRole('navigation', { name: /^Sheets of/ })
+        .getByRole('button', { name: sheet, exact: true })
+        .click()
+  }
   await expect(page.getByRole('region', { name: `${name}: the drawing` })).toBeVisible()
 }
 
@@ -91,7 +113,17 @@ export async function fetchPaper(page: Page, name: string): Promise<{ type: stri
   return { type: response.headers()['content-type']!, body: await response.body() }
 }
 
-export async function newJob(page: Page, world: RegExp, title: string, place: string) {
+/** A job of one's own, made and opened. */
+export async function newJob(page: Page, region: RegionId, title: string, place: string) {
+  const made = await page.request.post('/api/jobs', { data: { region, title, place } })
+  const { id } = (await made.json()) as { id: string }
+  await page.goto(`/jobs/${id}/brief`)
+  await expect(page.getByRole('heading', { name: title })).toBeVisible()
+  await alive(page)
+}
+
+/** The same on the page, from the list of jobs, as a hand does it. */
+export async function newJobByHand(page: Page, world: RegExp, title: string, place: string) {
   await page.goto('/')
   await page.getByRole('button', { name: 'New job' }).click()
   await page.getByRole('form', { name: 'New job' }).getByText(world).click()
@@ -107,6 +139,7 @@ export async function openCopy(page: Page, demo: 'former-dairy' | 'village-hall'
   const { id } = (await made.json()) as { id: string }
   await page.goto(`/jobs/${id}/brief`)
   await expect(page.getByRole('heading', { name: /\(copy\)$/ })).toBeVisible()
+  await alive(page)
 }
 
 /** Counts what a hand does in the page, a press or a value given each one step; printed when the walk is over. */

@@ -126,7 +126,7 @@ describe('300 buildings', () => {
                   const [p, q] = e.path[k + 1] ?? [x, y]
                   const [u, v] = [x + (p - x) * part, y + (q - y) * part]
                   const hit = u > west + 1e-6 && u < west + o.lengthM - 1e-6 && v > south + 1e-6 && v < south + o.widthM - 1e-6
-                  expect(hit).toBe(false)
+                  if (hit) expect.fail(`${e.kind} through ${o.id}`)
                 }
             }
           }

@@ -6,7 +6,8 @@ import type { Circuit, Design, Installation } from './installation'
  * to be bought, and a residual current device with it. `not-said`: nobody looked, or said.
  */
 export type BoardProtection =
-  { readonly kind: 'device'; readonly device: ResidualDevice } | { readonly kind: 'own' | 'none' | 'to-buy' | 'not-said' }
+  | { readonly kind: 'device'; readonly device: ResidualDevice }
+  | { readonly kind: 'own' | 'none' | 'to-buy' | 'not-said' }
 
 /** Worlds whose boards have residual current devices that several ways share; elsewhere each stands in its own breaker. */
 const sharedDevices: Readonly<Record<Installation['region'], boolean>> = {

@@ -22,7 +22,9 @@ import { WorkingCard } from './working-card'
 
 /** What is picked in the drawing, and so what stands beside it: a link of the chain, a point, a stretch of cable, or what is there. */
 type Picked =
-  { readonly kind: 'part'; readonly part: Part } | { readonly kind: 'point' | 'stretch'; readonly id: string } | { kind: 'found' }
+  | { readonly kind: 'part'; readonly part: Part }
+  | { readonly kind: 'point' | 'stretch'; readonly id: string }
+  | { kind: 'found' }
 
 const pickedBy = (at: string | undefined): Picked =>
   at === 'found' ? { kind: 'found' } : { kind: 'part', part: (at?.replace('part:', '') ?? 'cable') as Part }
