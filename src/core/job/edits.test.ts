@@ -640,7 +640,7 @@ describe('each kind of edit', () => {
       expect(patchJob(next, inverse)).toEqual(job)
       expect(patchJob(job, patches)).toEqual(next)
       // Patches travel to the server and into the history as JSON.
-      expect(patchJob(job, JSON.parse(JSON.stringify(patches)))).toEqual(next)
+      expect(patchJob(job, JSON.parse(JSON.stringify(patches)))).toStrictEqual(next)
       expect(evaluate(next, []).circuits).toHaveLength(next.circuits.length)
     },
   )

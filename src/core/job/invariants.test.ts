@@ -39,7 +39,7 @@ describe('one record', () => {
             expect(describeEdit(now, edit)).toMatch(/\w/)
             const { job: next, patches, inverse } = applyEdit(now, edit)
             expect(patchJob(next, inverse)).toEqual(now)
-            expect(patchJob(now, JSON.parse(JSON.stringify(patches)))).toEqual(next)
+            expect(patchJob(now, JSON.parse(JSON.stringify(patches)))).toStrictEqual(next)
             now = next
             taken++
           } catch (e) {

@@ -153,6 +153,23 @@ describe('edits on their way', () => {
     expect(store.getState().saved.job).toEqual(saved.job)
   })
 
+  it('are judged once: an answer that says what is here already, and what waits behind it, change nothing', async () => {
+    const here = server(start())
+    const store = open(here)
+    store.getState().commit({ kind: 'building.set', patch: { forbid: ['attic'] } })
+    store.getState().commit(name('two'))
+    const { job, report } = store.getState()
+    await settle()
+    expect(store.getState()).toMatchObject({ saving: 'saved', saved: { revision: 3 } })
+    expect(store.getState().job).toBe(job)
+    expect(store.getState().report).toBe(report)
+    // What the server says otherwise is taken, and judged.
+    here.elsewhere(name('theirs'))
+    await store.getState().catchUp({ revision: 4, readings: 0, photographs: 0, deleted: false })
+    expect(store.getState().job.title).toBe('theirs')
+    expect(store.getState().report).not.toBe(report)
+  })
+
   it('wait while the server is away, and are kept on the device until it has them', async () => {
     const here = server(start())
     const store = open(here)

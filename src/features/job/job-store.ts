@@ -3,6 +3,7 @@ import type { Lead } from '@/core/leads'
 import { createStore } from 'zustand'
 import { evaluate, type Report } from '@/core/evaluate'
 import { type Installation, read } from '@/core/installation/installation'
+import equal from 'fast-deep-equal'
 import type { Patch } from 'immer'
 import { applyEdit, type Edit, patchJob } from '@/core/job/edits'
 import type { Job } from '@/core/job/schema'
@@ -36,12 +37,28 @@ type Lacking = { readonly from: number; readonly readings: readonly Reading[] }
 const withLacking = (held: readonly Reading[], { from, readings }: Lacking): readonly Reading[] =>
   readings.length || from < held.length ? [...held.slice(0, from), ...readings] : held
 
-/** What a change left alone keeps its identity, so that it is not judged again. */
-const afterChange = (saved: LoadedJob, { patches, ...rest }: Changed): LoadedJob => ({
-  ...saved,
-  ...rest,
-  job: patchJob(saved.job, patches),
-})
+/**
+ * What a change left alone keeps its identity, so that it is not judged again; and so does all of it where the server says no more than
+ * what is here already.
+ */
+function afterChange(saved: LoadedJob, { patches, ...rest }: Changed, here = saved.job): LoadedJob {
+  const job = patchJob(saved.job, patches)
+  return { ...saved, ...rest, job: equal(job, here) ? here : job }
+}
+
+const madeOf = new WeakMap<Job, { readonly edit: Edit; readonly job: Job }>()
+/** What an edit makes of a job; one that no longer fits changes nothing. What waits is gone through at each key and each answer. */
+function afterEdit(job: Job, edit: Edit): Job {
+  const made = madeOf.get(job)
+  if (made?.edit === edit) return made.job
+  try {
+    const after = applyEdit(job, edit).job
+    madeOf.set(job, { edit, job: after })
+    return after
+  } catch {
+    return job
+  }
+}
 
 /** What was asked first may be answered last: of two states of one job the later stands, and no reading is forgotten. */
 const later = (held: LoadedJob, got: LoadedJob): LoadedJob => ({
@@ -142,23 +159,21 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
             .catch(() => {})
         : Promise.resolve()
 
-    /** What stands on the server, then what is on its way, then what is being typed. An edit that no longer fits is left out. */
+    /** What stands on the server, then what is on its way, then what is being typed. */
     const project = (saved: LoadedJob, pending: readonly Act[], preview: Edit | null): Job =>
-      [...pending.flatMap((a) => (a.kind === 'edit' ? [a.edit] : [])), ...(preview ? [preview] : [])].reduce((job, edit) => {
-        try {
-          return applyEdit(job, edit).job
-        } catch {
-          return job
-        }
-      }, saved.job)
+      [...pending.flatMap((a) => (a.kind === 'edit' ? [a.edit] : [])), ...(preview ? [preview] : [])].reduce(afterEdit, saved.job)
 
+    /** What was judged last: an answer that says what is here already is not judged again. */
+    let judged = { job: read(loaded.job), readings: loaded.readings }
     const refresh = (patch: Partial<JobState>) =>
       set((s) => {
         const next = { ...s, ...patch }
-        const record = project(next.saved, [...(next.conflict?.mine ?? []), ...next.pending], next.preview)
-        const job = read(record)
+        const job = read(project(next.saved, [...(next.conflict?.mine ?? []), ...next.pending], next.preview))
+        const readings = readingsWith(next.saved.readings, next.pending)
         const circuitId = job.circuits.some((c) => c.id === next.circuitId) ? next.circuitId : job.circuits[0]!.id
-        return { ...patch, job, circuitId, report: evaluate(record, readingsWith(next.saved.readings, next.pending)) }
+        if (job === judged.job && readings === judged.readings) return { ...patch, circuitId }
+        judged = { job, readings }
+        return { ...patch, job, circuitId, report: evaluate(job, readings) }
       })
 
     /** Sends one act, and says how the job stands with it. A reading's answer speaks of readings alone, a photograph's of photographs. */
@@ -168,6 +183,7 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
         return afterChange(
           saved,
           await api<Changed>('POST', `${base}/edits`, { revision: saved.revision, seen, edit: act.edit, act: id, at }),
+          afterEdit(saved.job, act.edit),
         )
       if (act.kind === 'photograph') {
         takeRows(await api<Rows>('POST', `${base}/photographs`, { ...act.row, at, held: get().photographs.length }))
@@ -293,8 +309,8 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
     return {
       id: loaded.id,
       saved: loaded,
-      job: read(loaded.job),
-      report: evaluate(loaded.job, loaded.readings),
+      job: judged.job,
+      report: evaluate(judged.job, judged.readings),
       pending: [],
       preview: null,
       saving: 'looking',
