@@ -26,19 +26,26 @@ async function aside(command, args, options = {}) {
   process.exit(1)
 }
 
-/** Installs the packages of package-lock.json unless just these are there; the promise is kept when the database driver is compiled. */
-export async function installPackages() {
+/** Installs the packages of package-lock.json unless just these are there. */
+export async function unpackPackages() {
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wants()) return
   console.log('Installing packages; compiling the database driver takes a few minutes the first time.')
   // Not `npm ci`: a registry without every platform's optional binaries makes lock files that it refuses.
-  run('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--ignore-scripts'])
-  // The one package whose install script is wanted; what needs no database goes on meanwhile. Another version of it comes without the mark.
-  if (!existsSync(COMPILED) || readFileSync(COMPILED, 'utf8') !== process.version) {
-    // Compiled with all that is optimised it takes twice as long, and answers within a few per cent as fast.
-    await aside('npm', ['rebuild', 'better-sqlite3'], { env: { ...process.env, CFLAGS: '-O1', CXXFLAGS: '-O1' } })
-    writeFileSync(COMPILED, process.version)
-  }
+  await aside('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--ignore-scripts'], { stdio: 'inherit' })
   writeFileSync(STAMP, wants())
+}
+
+/** Compiles the database driver: the one package whose install script is wanted. Another version of it comes without the mark. */
+export async function compileDriver() {
+  if (existsSync(COMPILED) && readFileSync(COMPILED, 'utf8') === process.version) return
+  // Compiled with all that is optimised it takes twice as long, and answers within a few per cent as fast.
+  await aside('npm', ['rebuild', 'better-sqlite3'], { env: { ...process.env, CFLAGS: '-O1', CXXFLAGS: '-O1' } })
+  writeFileSync(COMPILED, process.version)
+}
+
+export async function installPackages() {
+  await unpackPackages()
+  await compileDriver()
 }
 
 /** Where Chromium may be, the one without a window first: it starts faster and paints less. */

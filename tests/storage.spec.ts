@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, readFileSync, renameSync, unlinkSync, writeFi
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { chromium, expect, test } from '@playwright/test'
-import type { LoadedJob } from '../src/features/job/job-store'
+import type { LoadedJob } from '../src/features/job/job-state'
 import { working } from './support/survey'
 import { makeFirstTests, newJob, saved, waiting } from './support/walk'
 

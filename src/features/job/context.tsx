@@ -7,7 +7,8 @@ import type { Installation } from '@/core/installation/installation'
 import type { UnitSystem } from '@/core/quantity/format'
 import { unitsFor } from '@/core/settings'
 import { useSettings } from '@/ui/settings'
-import { createJobStore, type JobStore, type LoadedJob } from './job-store'
+import type { LoadedJob } from './job-state'
+import { createJobStore, type JobStore } from './job-store'
 
 const Context = createContext<JobStore | null>(null)
 

@@ -5,7 +5,8 @@ import { type Job, newJob } from '@/core/job/schema'
 import { newPoint } from '@/core/job/point'
 import { newWay } from '@/core/job/board'
 import type { Reading } from '@/core/job/reading'
-import { createJobStore, type LoadedJob } from './job-store'
+import type { LoadedJob } from './job-state'
+import { createJobStore } from './job-store'
 import type { Act, Outbox } from './outbox'
 
 /** The shelf of a device that outlives pages. */
