@@ -3,7 +3,7 @@ import { marks } from './scale'
 import { endingsOf } from '../design/endings'
 import { linkNames } from '../calculate/select-circuit'
 import type { DesignReport } from '../evaluate'
-import { type Finding, worstSeverity } from '../finding'
+import { type Finding, type Severity, worstSeverity } from '../finding'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
 import { cableNames } from '../region/vocabulary'
@@ -75,10 +75,6 @@ const formats = {
   narrow: { left: 44, right: 436, breaker: 1.12, outlet: 1.52, cable: 1.3, details: false, small: 15 },
 } as const
 
-/**
- * The chain from breaker to appliance. Every link stands on one scale of amperes; the load runs through all of them,
- * and the lowest link is the one that decides.
- */
 /** How far a circuit runs: over how many points or stretches, or how long. */
 function runInWords(circuit: Circuit, design: Design, units: UnitSystem): string {
   if (circuit.points.length) return `, ${circuit.points.length} points`
@@ -86,173 +82,251 @@ function runInWords(circuit: Circuit, design: Design, units: UnitSystem): string
   return design.lengthM === null ? ', length ?' : `, ${formatLength(design.lengthM, units)}`
 }
 
-export function chainDrawing(
-  job: Installation,
-  circuit: Circuit,
-  report: DesignReport,
-  units: UnitSystem,
-  format: keyof typeof formats = 'wide',
-): Drawing {
-  const { right, breaker, outlet, cable, details, small } = formats[format]
+/** A block of the chain: as wide as its weight, as high as its rating. */
+interface Block {
+  readonly part: ChainPart
+  readonly name: string
+  readonly detail: string
+  readonly ratingA: number | null
+  readonly weight: number
+}
+type Format = (typeof formats)[keyof typeof formats]
+
+/** What feeds the point: the breaker and its cable. */
+function supplyBlocks(job: Installation, circuit: Circuit, report: DesignReport, units: UnitSystem, { breaker, cable }: Format): Block[] {
   const { design, result } = report
-  const words = worlds[job.region].words
-  const endings = endingsOf(circuit, design)
-  // Of several kinds the lowest rated that a plug goes into, or the lowest of all, stands in the chain.
-  const fitted = endings
-    .map((e) => e.fitted)
-    .toSorted((a, b) => Number(a.outlets === 0) - Number(b.outlets === 0) || a.ratingA - b.ratingA)[0]
-  const rating = (link: string): number | null => result?.links.find((l) => l.link === link)?.ratingA ?? null
-  const blocks: { part: ChainPart; name: string; detail: string; ratingA: number | null; weight: number }[] = [
+  const { words, typedBreakers } = worlds[job.region]
+  const type = typedBreakers ? `type ${design.breakerType}` : ''
+  const residual = design.residual.at === 'board' ? ` ${words.rcd} ${design.residual.ma} mA` : ''
+  return [
     {
       part: 'breaker',
       name: words.breaker,
-      detail: (
-        `${worlds[job.region].typedBreakers ? `type ${design.breakerType}` : ''}` +
-        `${design.residual.at === 'board' ? ` ${words.rcd} ${design.residual.ma} mA` : ''}`
-      ).trim(),
-      ratingA: rating('breaker') ?? result?.breakerA ?? null,
+      detail: `${type}${residual}`.trim(),
+      ratingA: ratingOf(report, 'breaker') ?? result?.breakerA ?? null,
       weight: breaker,
     },
     {
       part: 'cable',
       name: result?.size ? formatSize(result.size) : words.cable,
-      detail: `${cableNames[design.cable] ?? design.cable}` + runInWords(circuit, design, units),
-      ratingA: rating('cable'),
+      detail: `${cableNames[design.cable] ?? design.cable}${runInWords(circuit, design, units)}`,
+      ratingA: ratingOf(report, 'cable'),
       weight: cable,
     },
-    // A feeder ends in a board.
-    ...(circuit.kind === 'feeder'
+  ]
+}
+const ratingOf = ({ result }: DesignReport, link: string): number | null => result?.links.find((l) => l.link === link)?.ratingA ?? null
+
+/** Of several kinds the lowest rated that a plug goes into, or the lowest of all, stands in the chain. */
+function outletBlock(job: Installation, circuit: Circuit, report: DesignReport, weight: number): Block {
+  const { socketOutlet } = worlds[job.region].words
+  const endings = endingsOf(circuit, report.design)
+  const fitted = endings
+    .map((e) => e.fitted)
+    .toSorted((a, b) => Number(a.outlets === 0) - Number(b.outlets === 0) || a.ratingA - b.ratingA)[0]
+  if (!fitted) return { part: 'outlet', name: `${socketOutlet} ?`, detail: 'not chosen', ratingA: null, weight }
+  return {
+    part: 'outlet',
+    name: fitted.outlets ? socketOutlet : fitted.kind,
+    detail: endings.length > 1 ? `the least of ${endings.length} kinds: ${fitted.name}` : fitted.name,
+    ratingA: ratingOf(report, 'outlet') ?? fitted.ratingA,
+    weight,
+  }
+}
+
+/** What hangs on the point: an extension and a cord where there are, and the appliance. */
+function loadBlocks(job: Installation, circuit: Circuit, { design, result }: DesignReport, units: UnitSystem): Block[] {
+  const { words } = worlds[job.region]
+  const { extension, cordA } = design
+  const feeder = circuit.kind === 'feeder'
+  const fixed = circuit.load.connection === 'plug' ? 'plugged in' : 'fixed'
+  return [
+    ...(extension === null
       ? []
       : [
           {
-            part: 'outlet' as const,
-            name: fitted ? (fitted.outlets ? words.socketOutlet : fitted.kind) : `${words.socketOutlet} ?`,
-            detail: fitted ? (endings.length > 1 ? `the least of ${endings.length} kinds: ${fitted.name}` : fitted.name) : 'not chosen',
-            ratingA: fitted ? (rating('outlet') ?? fitted.ratingA) : null,
-            weight: outlet,
-          },
-        ]),
-    ...(design.extension !== null
-      ? [
-          {
             part: 'cord' as const,
             name: 'extension',
-            detail: `${formatLength(design.extension.lengthM, units)}, ${formatSize(design.extension.size)}`,
-            ratingA: design.extension.ratingA,
+            detail: `${formatLength(extension.lengthM, units)}, ${formatSize(extension.size)}`,
+            ratingA: extension.ratingA,
             weight: 1,
           },
-        ]
-      : []),
-    ...(design.cordA !== null
-      ? [{ part: 'cord' as const, name: words.cord, detail: 'plug and cord', ratingA: design.cordA, weight: 1 }]
-      : []),
+        ]),
+    ...(cordA === null ? [] : [{ part: 'cord' as const, name: words.cord, detail: 'plug and cord', ratingA: cordA, weight: 1 }]),
     {
       part: 'load',
-      name: circuit.load.name || (circuit.kind === 'feeder' ? 'sub-board ?' : 'appliance ?'),
-      detail:
-        circuit.kind === 'feeder'
-          ? `what hangs on its ${words.board}`
-          : circuit.load.continuous
-            ? 'three hours or more'
-            : circuit.load.connection === 'plug'
-              ? 'plugged in'
-              : 'fixed',
+      name: circuit.load.name || (feeder ? 'sub-board ?' : 'appliance ?'),
+      detail: feeder ? `what hangs on its ${words.board}` : circuit.load.continuous ? 'three hours or more' : fixed,
       ratingA: result?.loadA ?? null,
       weight: 1.3,
     },
   ]
-  const loadA = result?.loadA ?? null
-  const highest = Math.max(10, ...blocks.map((b) => b.ratingA ?? 0), result?.requiredA ?? 0)
+}
+
+/** The scale of amperes that all blocks stand on. */
+interface Scale {
+  readonly max: number
+  readonly tick: number
+  readonly left: number
+  readonly y: (a: number) => number
+}
+function scaleFor(blocks: readonly Block[], requiredA: number, format: Format): Scale {
+  const highest = Math.max(10, ...blocks.map((b) => b.ratingA ?? 0), requiredA)
   const max = steps.find((s) => s >= highest * 1.12) ?? highest * 1.12
-  const y = (a: number) => base - ((base - top) * a) / max
-  const tick = max <= 30 ? 5 : max <= 80 ? 10 : max <= 200 ? 20 : 50
-  const left = Math.max(formats[format].left, wideAs(String(Math.round(max)), small) + 12)
+  return {
+    max,
+    tick: max <= 30 ? 5 : max <= 80 ? 10 : max <= 200 ? 20 : 50,
+    left: Math.max(format.left, wideAs(String(Math.round(max)), format.small) + 12),
+    y: (a) => base - ((base - top) * a) / max,
+  }
+}
+const scaleShapes = ({ max, tick, left, y }: Scale, { right, small }: Format): Shape[] => [
+  ...marks(max, tick).flatMap((a): Shape[] => [
+    line(left, y(a), right, y(a), { stroke: 'rule', width: a === 0 ? 0 : 1 }),
+    text(left - 8, y(a) + 4, String(a), small, { anchor: 'end', fill: 'ink2' }),
+  ]),
+  text(left - 8, top - 18, 'A', small, { anchor: 'end', fill: 'ink2' }),
+]
+
+/** Where a block stands, and what is said of it. */
+interface Placed {
+  readonly block: Block
+  readonly x: number
+  readonly w: number
+  /** Its height; of one whose rating is not known, a third of the scale. */
+  readonly h: number
+  readonly weakest: boolean
+  readonly worst: Severity | null
+}
+
+/** The block itself, and how much of it the load takes. */
+function blockShapes({ block: { part, ratingA }, x, w, h, weakest }: Placed, loadA: number | null, { y }: Scale): Shape[] {
+  const load = part === 'load'
+  const box: Shape = {
+    kind: 'rect',
+    x: x + 3,
+    y: base - h,
+    w: w - 6,
+    h,
+    r: load ? 0 : 2,
+    fill: load ? 'wash' : ratingA === null ? 'none' : 'sheet',
+    stroke: ratingA === null ? 'ink3' : 'ink',
+    width: weakest ? 4 : 1.5,
+    ...(ratingA === null ? { dash: '5 4' } : {}),
+    part,
+  }
+  if (ratingA === null || loadA === null || load) return [box]
+  const level = y(Math.min(loadA, ratingA))
+  return [box, { kind: 'rect', x: x + 3, y: level, w: w - 6, h: base - level, fill: 'wash', part }]
+}
+
+/** What is written on a block: its rating, whether it is the weakest, and its worst verdict. */
+function writtenOn({ block: { part, ratingA }, x, w, h, weakest, worst }: Placed, small: number): Shape[] {
+  const labelY = base - h - 9
+  const rated = ratingA === null ? '?' : formatA(ratingA)
+  // A verdict stands after the rating, and both of them over the middle of the block.
+  const half = rated.length * 4.8
+  const middle = x + w / 2 - (worst ? 11 : 0)
+  // In the block, or over its rating where the block is too low for it; a narrow one has its thick outline alone.
+  const tag = h > 36 ? base - h + 8 : labelY - 38
+  const tagged: Shape[] =
+    weakest && (h > 36 || w > 84)
+      ? [
+          { kind: 'rect', x: x + w / 2 - 36, y: tag, w: 72, h: 22, r: 2, fill: 'ink', part },
+          text(x + w / 2, tag + 16, 'weakest', small, { anchor: 'middle', bold: true, fill: 'sheet', part }),
+        ]
+      : []
+  return [
+    ...grounded(text(middle, labelY, rated, 17, { anchor: 'middle', bold: true, part })),
+    ...tagged,
+    ...(worst ? verdictGlyph(worst, middle + half + 14, labelY - 6, part) : []),
+  ]
+}
+
+/** Under a block its name and, where there is room, what it is. */
+function writtenUnder({ block: { part, detail }, x, w }: Placed, name: readonly string[], longest: number, format: Format): Shape[] {
+  const middle = x + w / 2
+  const details = format.details ? wrapText(detail, w - 6, format.small, 3) : []
+  return [
+    ...name.map((n, i) => text(middle, base + 22 + i * 18, n, 15, { anchor: 'middle', bold: true, part })),
+    ...details.map((l, i) => text(middle, base + 23 + longest * 18 + i * 17, l, format.small, { anchor: 'middle', fill: 'ink2', part })),
+  ]
+}
+
+/** The load runs through all blocks; where it counts for more than it is, so does what it counts for. */
+function loadLines(loadA: number | null, requiredA: number, { left, y }: Scale, right: number): Shape[] {
+  if (loadA === null) return []
+  return [
+    line(left, y(loadA), right, y(loadA), { width: 2.5 }),
+    ...(requiredA > loadA * 1.001 ? [line(left, y(requiredA), right, y(requiredA), { width: 1.5, dash: '2 4' })] : []),
+  ]
+}
+
+/** Blocks side by side, each as wide as its weight. */
+function placedAlong(blocks: readonly Block[], report: DesignReport, { max, left, y }: Scale, right: number): Placed[] {
+  const weakest = report.result?.weakestLink ?? null
+  // Of an extension and a cord alike the first.
+  const weak = blocks.find((b) => b.part === weakest?.link && b.ratingA === weakest.ratingA)
   const unit = (right - left - 8) / blocks.reduce((sum, b) => sum + b.weight, 0)
-
-  const shapes: Shape[] = []
-  for (const a of marks(max, tick)) {
-    shapes.push(line(left, y(a), right, y(a), { stroke: 'rule', width: a === 0 ? 0 : 1 }))
-    shapes.push(text(left - 8, y(a) + 4, String(a), small, { anchor: 'end', fill: 'ink2' }))
-  }
-  shapes.push(text(left - 8, top - 18, 'A', small, { anchor: 'end', fill: 'ink2' }))
-
-  const weakest = result?.weakestLink ?? null
-  // What is written on the chain stands over its lines.
-  const over: Shape[] = []
-  // A long name takes a second line, on a narrow screen four.
-  const names = blocks.map((b) => wrapText(sentence(b.name), b.weight * unit - 6, 15, details ? 2 : 4))
-  const longest = Math.max(...names.map((n) => n.length))
   let x = left + 8
-  for (const [place, b] of blocks.entries()) {
-    const w = b.weight * unit
-    const own = report.findings.filter((f) => findingPart(f) === b.part)
-    const worst = worstSeverity(own)
-    // Of an extension and a cord alike the first.
-    const isWeakest = b === blocks.find((x) => x.part === weakest?.link && x.ratingA === weakest.ratingA)
-    const known = b.ratingA !== null
-    const h = base - y(b.ratingA ?? max * 0.35)
-    shapes.push({
-      kind: 'rect',
-      x: x + 3,
-      y: base - h,
-      w: w - 6,
-      h,
-      r: b.part === 'load' ? 0 : 2,
-      fill: b.part === 'load' ? 'wash' : known ? 'sheet' : 'none',
-      stroke: known ? 'ink' : 'ink3',
-      width: isWeakest ? 4 : 1.5,
-      ...(known ? {} : { dash: '5 4' }),
-      part: b.part,
-    })
-    if (known && loadA !== null && b.part !== 'load')
-      shapes.push({
-        kind: 'rect',
-        x: x + 3,
-        y: y(Math.min(loadA, b.ratingA!)),
-        w: w - 6,
-        h: base - y(Math.min(loadA, b.ratingA!)),
-        fill: 'wash',
-        part: b.part,
-      })
-    const labelY = base - h - 9
-    const rated = known ? formatA(b.ratingA!) : '?'
-    // A verdict stands after the rating, and both of them over the middle of the block.
-    const half = rated.length * 4.8
-    const middle = x + w / 2 - (worst ? 11 : 0)
-    over.push(...grounded(text(middle, labelY, rated, 17, { anchor: 'middle', bold: true, part: b.part })))
-    // In the block, or over its rating where the block is too low for it; a narrow one has its thick outline alone.
-    if (isWeakest && (h > 36 || w > 84)) {
-      const tag = h > 36 ? base - h + 8 : labelY - 38
-      over.push(
-        { kind: 'rect', x: x + w / 2 - 36, y: tag, w: 72, h: 22, r: 2, fill: 'ink', part: b.part },
-        text(x + w / 2, tag + 16, 'weakest', small, { anchor: 'middle', bold: true, fill: 'sheet', part: b.part }),
-      )
-    }
-    if (worst) over.push(...verdictGlyph(worst, middle + half + 14, labelY - 6, b.part))
-    names[place]!.forEach((n, i) => shapes.push(text(x + w / 2, base + 22 + i * 18, n, 15, { anchor: 'middle', bold: true, part: b.part })))
-    if (details)
-      wrapText(b.detail, w - 6, small, 3).forEach((l, i) =>
-        shapes.push(text(x + w / 2, base + 23 + longest * 18 + i * 17, l, small, { anchor: 'middle', fill: 'ink2', part: b.part })),
-      )
+  return blocks.map((block) => {
+    const at = x
+    const w = block.weight * unit
     x += w
-  }
-  shapes.push(line(left, base, right, base, { width: 2 }))
-  if (result && loadA !== null) {
-    shapes.push(line(left, y(loadA), right, y(loadA), { width: 2.5 }))
-    if (result.requiredA > loadA * 1.001)
-      shapes.push(line(left, y(result.requiredA), right, y(result.requiredA), { width: 1.5, dash: '2 4' }))
-  }
-  shapes.push(...over)
+    return {
+      block,
+      x: at,
+      w,
+      h: base - y(block.ratingA ?? max * 0.35),
+      weakest: block === weak,
+      worst: worstSeverity(report.findings.filter((f) => findingPart(f) === block.part)),
+    }
+  })
+}
+
+/**
+ * The chain from breaker to appliance. Every link stands on one scale of amperes; the load runs through all of them,
+ * and the lowest link is the one that decides.
+ */
+export function chainDrawing(
+  job: Installation,
+  circuit: Circuit,
+  report: DesignReport,
+  units: UnitSystem,
+  form: keyof typeof formats = 'wide',
+): Drawing {
+  const format: Format = formats[form]
+  const { right, outlet, details, small } = format
+  const loadA = report.result?.loadA ?? null
+  const requiredA = report.result?.requiredA ?? 0
+  const blocks = [
+    ...supplyBlocks(job, circuit, report, units, format),
+    // A feeder ends in a board.
+    ...(circuit.kind === 'feeder' ? [] : [outletBlock(job, circuit, report, outlet)]),
+    ...loadBlocks(job, circuit, report, units),
+  ]
+  const scale = scaleFor(blocks, requiredA, format)
+  const placed = placedAlong(blocks, report, scale, right)
+  // A long name takes a second line, on a narrow screen four.
+  const names = placed.map((p) => wrapText(sentence(p.block.name), p.w - 6, 15, details ? 2 : 4))
+  const longest = Math.max(...names.map((n) => n.length))
+  const weakest = report.result?.weakestLink?.link
   return {
     width: right + 14,
     height: (details ? 354 : 304) + longest * 18,
     title: 'The chain of ratings from breaker to appliance',
-    shapes,
+    shapes: [
+      ...scaleShapes(scale, format),
+      ...placed.flatMap((p, i) => [...blockShapes(p, loadA, scale), ...writtenUnder(p, names[i]!, longest, format)]),
+      line(scale.left, base, right, base, { width: 2 }),
+      ...loadLines(loadA, requiredA, scale, right),
+      // What is written on the chain stands over its lines.
+      ...placed.flatMap((p) => writtenOn(p, small)),
+    ],
     parts: Object.fromEntries(
       blocks.map((b) => [
         b.part,
-        `${sentence(b.name)}: ` +
-          `${b.ratingA === null ? 'not known' : formatA(b.ratingA)}${weakest?.link === b.part ? ', the weakest link' : ''}`,
+        `${sentence(b.name)}: ${b.ratingA === null ? 'not known' : formatA(b.ratingA)}${weakest === b.part ? ', the weakest link' : ''}`,
       ]),
     ),
   }
