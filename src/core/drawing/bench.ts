@@ -85,43 +85,60 @@ function rowsOf(cables: readonly CableAt[], perRow: number): readonly (readonly 
 
 const middle = (list: readonly number[]): number => (list.length ? list.reduce((a, b) => a + b, 0) / list.length : 0)
 
-/**
- * A box unfolded as one looks into it: devices from behind above, connectors in the middle, cables coming in below; every conductor from
- * where it comes to where it ends, with what it is at where the wiring was solved.
- */
-export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide'): Drawing {
-  const { width, spread, perRow, deviceW, deviceH } = formats[format]
-  const shapes: Shape[] = []
-  const parts: Record<string, string> = {}
-  const at = (name: string): Potential | undefined => live?.potentials[nodeOf(box.point, name)]
-  const places = new Map<string, Point>()
+/** What is drawn, and what each end and place of it is at where the wiring was solved. */
+interface Shown {
+  readonly box: Box
+  readonly live: Live | null
+  readonly format: Format
+  readonly at: (name: string) => Potential | undefined
+  /** Where each end of a conductor is put to. */
+  readonly target: ReadonlyMap<string, string>
+}
+/** A part of the drawing: its shapes, and what its parts are for those who hear it. */
+interface Section {
+  readonly shapes: readonly Shape[]
+  readonly parts: Readonly<Record<string, string>>
+}
+const TOP = 62
 
+/** Devices from behind side by side, and where each of their terminals stands. */
+function devicesAt({ box, format }: Shown) {
+  const { width, deviceW, deviceH } = formats[format]
   const across = format === 'wide' ? Math.max(1, Math.min(2, box.devices.length)) : 1
-  const deviceRows = Math.ceil(box.devices.length / across)
-  const top = 62
-  const stepX = width / across
-  for (const [i, d] of box.devices.entries()) {
-    const x = stepX * ((i % across) + 0.5) - deviceW / 2
-    const y = top + Math.floor(i / across) * (deviceH + 60)
+  const rows = Math.ceil(box.devices.length / across)
+  const places = new Map<string, Point>()
+  const shapes = box.devices.flatMap((d, i) => {
+    const x = (width / across) * ((i % across) + 0.5) - deviceW / 2
+    const y = TOP + Math.floor(i / across) * (deviceH + 60)
     for (const t of d.kind.terminals) places.set(terminalName(d.id, t.id), [x + (deviceW * t.at[0]) / 100, y + (deviceH * t.at[1]) / 100])
-    shapes.push(...deviceShapes(d, x, y, deviceW, deviceH))
-  }
-  const belowDevices = top + Math.max(deviceRows, 0) * (deviceH + 60) + (deviceRows ? 6 : 40)
+    return deviceShapes(d, x, y, deviceW, deviceH)
+  })
+  return { shapes, places, bottom: TOP + rows * (deviceH + 60) + (rows ? 6 : 40) }
+}
 
-  // Connectors stand over what comes to them, so that as few conductors as can be cross.
-  const rows = rowsOf(box.cables, perRow)
-  const target = new Map(box.bench.ends.map((e) => [e.end, e.to]))
+/** Where the cores of a row come out, before they are ordered. */
+function roughlyAt(rows: readonly (readonly CableAt[])[], { width, spread }: { width: number; spread: number }): Map<string, number> {
   const roughly = new Map<string, number>()
   for (const row of rows) {
-    const count = row.reduce((n, k) => n + k.ends.length, 0)
-    let i = 0
-    for (const k of row) for (const e of k.ends) roughly.set(e.name, width / 2 + (i++ - (count - 1) / 2) * spread)
+    const ends = row.flatMap((k) => k.ends)
+    for (const [i, e] of ends.entries()) roughly.set(e.name, width / 2 + (i - (ends.length - 1) / 2) * spread)
   }
-  const perConnectorRow = format === 'wide' ? 6 : 3
+  return roughly
+}
+
+/** Where connectors stand: over what comes to them, so that as few conductors as can be cross. Says how many rows they take. */
+function connectorsAt(
+  { box, format, target }: Shown,
+  terminals: ReadonlyMap<string, Point>,
+  roughly: ReadonlyMap<string, number>,
+  top: number,
+) {
+  const { width } = formats[format]
+  const perRow = format === 'wide' ? 6 : 3
   const tailsOf = (c: string): readonly number[] =>
     box.bench.tails.flatMap((t) => {
       const ends = (['a', 'b'] as const).map((side) => target.get(tailEndName(t.id, side)) ?? '')
-      return ends.includes(c) ? ends.flatMap((e) => places.get(e)?.[0] ?? []) : []
+      return ends.includes(c) ? ends.flatMap((e) => terminals.get(e)?.[0] ?? []) : []
     })
   // First by where their tails go, then by what comes up to them.
   const aim = new Map(
@@ -132,92 +149,159 @@ export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide
     }),
   )
   const connectors = box.bench.connectors.toSorted((a, b) => aim.get(a.id)! - aim.get(b.id)!)
-  const connectorRows = Math.ceil(connectors.length / perConnectorRow)
-  for (const [i, c] of connectors.entries()) {
-    const row = Math.floor(i / perConnectorRow)
-    const inRow = Math.min(perConnectorRow, connectors.length - row * perConnectorRow)
-    places.set(c.id, [(width / inRow) * ((i % perConnectorRow) + 0.5), belowDevices + 40 + row * 96])
-  }
-  const boxBottom = belowDevices + connectorRows * 96 + 44
-  shapes.unshift({ kind: 'rect', x: 6, y: 8, w: width - 12, h: boxBottom - 8, r: 10, fill: 'none', stroke: 'ink3', width: 2, dash: '7 5' })
+  const places = new Map(
+    connectors.map(({ id }, i): [string, Point] => {
+      const row = Math.floor(i / perRow)
+      const inRow = Math.min(perRow, connectors.length - row * perRow)
+      return [id, [(width / inRow) * ((i % perRow) + 0.5), top + 40 + row * 96]]
+    }),
+  )
+  return { connectors, places, rows: Math.ceil(connectors.length / perRow) }
+}
 
+/** One core that comes in: the conductor to where it ends, and the tag at its root. */
+function coreIn(shown: Shown, k: CableAt, e: CoreEnd, [x, y]: Point, places: ReadonlyMap<string, Point>) {
+  const { box, live, at, target, format } = shown
+  const to = target.get(e.name)
+  const amps = flowIn(box, live, k, e)
+  const marked = box.bench.marked.includes(e.name)
+  const words = potentialWords(at(e.name))
+  const stroke: Stroke = {
+    from: [x, y],
+    to: (to === undefined || to === CAP ? undefined : places.get(to)) ?? [x, y - 26],
+    colour: e.conductor.colour,
+    remark: marked ? (e.conductor.remark ?? 'black') : e.conductor.role === 'pe' ? e.conductor.remark : undefined,
+    at: at(e.name),
+    amps,
+  }
+  const cap: Shape[] = to === CAP ? [{ kind: 'circle', x, y: y - 30, r: 7, fill: 'wash', stroke: 'ink', width: 2 }] : []
+  return {
+    stroke,
+    tags: [...cap, ...endTag(e.name, x, y, formats[format].spread, wireColours[e.conductor.colour].letter, words, amps)],
+    words: `${endWords(box, e.name)}, ${to ? `on ${placeWords(box, to)}` : 'ends nowhere'}${words ? `, ${words}` : ''}`,
+  }
+}
+
+/** Cables in rows below, every core from where it comes to where it ends. */
+function cablesIn(
+  shown: Shown,
+  rows: readonly (readonly CableAt[])[],
+  roughly: ReadonlyMap<string, number>,
+  places: ReadonlyMap<string, Point>,
+  top: number,
+) {
+  const { width, spread } = formats[shown.format]
   const strokes: Stroke[] = []
   const tags: Shape[] = []
   const sheaths: Shape[] = []
+  const parts: Record<string, string> = {}
+  const goalOf = (e: CoreEnd): number => places.get(shown.target.get(e.name) ?? '')?.[0] ?? roughly.get(e.name)!
   for (const [r, row] of rows.entries()) {
-    const y = boxBottom + 26 + r * (ROW + TAG_H)
+    const y = top + 26 + r * (ROW + TAG_H)
     const count = row.reduce((n, k) => n + k.ends.length, 0)
     const gap = row.length > 1 ? Math.min(22, (width - 16 - count * spread) / (row.length - 1)) : 0
     let x = width / 2 - (count * spread + gap * (row.length - 1)) / 2 + spread / 2
     for (const k of row) {
-      const ordered = k.ends.toSorted(
-        (a, b) =>
-          (places.get(target.get(a.name) ?? '')?.[0] ?? roughly.get(a.name)!) -
-          (places.get(target.get(b.name) ?? '')?.[0] ?? roughly.get(b.name)!),
-      )
       const left = x - spread / 2
-      for (const e of ordered) {
-        const to = target.get(e.name)
-        const goal = to === undefined || to === CAP ? undefined : places.get(to)
-        const amps = flowIn(box, live, k, e)
-        const marked = box.bench.marked.includes(e.name)
-        strokes.push({
-          from: [x, y],
-          to: goal ?? [x, y - 26],
-          colour: e.conductor.colour,
-          remark: marked ? (e.conductor.remark ?? 'black') : e.conductor.role === 'pe' ? e.conductor.remark : undefined,
-          at: at(e.name),
-          amps,
-        })
-        if (to === CAP) tags.push({ kind: 'circle', x, y: y - 30, r: 7, fill: 'wash', stroke: 'ink', width: 2 })
-        tags.push(...endTag(e.name, x, y, spread, wireColours[e.conductor.colour].letter, potentialWords(at(e.name)), amps))
-        const words = potentialWords(at(e.name))
-        parts[endPart(e.name)] =
-          `${endWords(box, e.name)}, ${to ? `on ${placeWords(box, to)}` : 'ends nowhere'}${words ? `, ${words}` : ''}`
+      for (const e of k.ends.toSorted((a, b) => goalOf(a) - goalOf(b))) {
+        const core = coreIn(shown, k, e, [x, y], places)
+        strokes.push(core.stroke)
+        tags.push(...core.tags)
+        parts[endPart(e.name)] = core.words
         x += spread
       }
       sheaths.push(...sheath(k, left, x - spread / 2, y + TAG_H + 4))
       x += gap
     }
   }
-  for (const t of box.bench.tails) {
+  return { strokes, tags, sheaths, parts }
+}
+
+/** Tails between what stands in the box, where both their ends do. */
+const tailsIn = ({ box, at, target }: Shown, places: ReadonlyMap<string, Point>): Stroke[] =>
+  box.bench.tails.flatMap((t) => {
     const [a, b] = (['a', 'b'] as const).map((s) => places.get(target.get(tailEndName(t.id, s)) ?? ''))
-    if (!a || !b) continue
+    if (!a || !b) return []
     const [from, to] = a[1] > b[1] ? [a, b] : [b, a]
-    strokes.push({ from, to, colour: t.colour, remark: undefined, at: at(tailEndName(t.id, 'a')), amps: 0 })
+    return [{ from, to, colour: t.colour, remark: undefined, at: at(tailEndName(t.id, 'a')), amps: 0 }]
+  })
+
+/** A connector: how many of its ports are taken, and what it is at. */
+function connectorShapes({ box, at }: Shown, c: Box['bench']['connectors'][number], [x, y]: Point): Section {
+  const ends = box.bench.ends.filter((e) => e.to === c.id).length
+  const part = placePart(c.id)
+  const of = connector(c.kind)
+  const stands = potentialWords(at(c.id))
+  return {
+    shapes: [
+      { kind: 'rect', x: x - 40, y: y - 24, w: 80, h: 48, r: 24, fill: 'sheet', stroke: 'ink', width: 2, part },
+      text(x, y - 4, `${ends} of ${of.most}`, 14, { anchor: 'middle', bold: true, part }),
+      text(x, y + 15, stands || (of.twisted ? 'twist' : 'lever'), 13, { anchor: 'middle', fill: 'ink2', part }),
+    ],
+    parts: { [part]: `Connector ${box.bench.connectors.indexOf(c) + 1}, ${of.name}, holds ${ends}${stands && `, ${stands}`}` },
   }
-  for (const s of strokes) shapes.push(...conductor(s, format))
-  for (const c of connectors) {
-    const [x, y] = places.get(c.id)!
-    const ends = box.bench.ends.filter((e) => e.to === c.id).length
-    const part = placePart(c.id)
-    const of = connector(c.kind)
-    shapes.push({ kind: 'rect', x: x - 40, y: y - 24, w: 80, h: 48, r: 24, fill: 'sheet', stroke: 'ink', width: 2, part })
-    shapes.push(text(x, y - 4, `${ends} of ${of.most}`, 14, { anchor: 'middle', bold: true, part }))
-    shapes.push(text(x, y + 15, potentialWords(at(c.id)) || (of.twisted ? 'twist' : 'lever'), 13, { anchor: 'middle', fill: 'ink2', part }))
-    const stands = potentialWords(at(c.id))
-    parts[part] = `Connector ${box.bench.connectors.indexOf(c) + 1}, ${of.name}, holds ${ends}${stands && `, ${stands}`}`
-  }
-  const { keep, put } = labels(width, belowDevices + 600, 'sheet')
-  for (const [name, [x, y]] of places) if (name.includes(' ')) keep(x - 11, y - 11, 22, 22)
+}
+
+/** The terminals of all devices, their marks, and what they are at. */
+function terminalsIn({ box, format, at }: Shown, terminals: ReadonlyMap<string, Point>, below: number): Section {
+  const { keep, put } = labels(formats[format].width, below + 600, 'sheet')
+  for (const [x, y] of terminals.values()) keep(x - 11, y - 11, 22, 22)
+  const shapes: Shape[] = []
+  const parts: Record<string, string> = {}
   for (const d of box.devices)
     for (const t of d.kind.terminals) {
       const name = terminalName(d.id, t.id)
-      const [x, y] = places.get(name)!
+      const [x, y] = terminals.get(name)!
       const part = placePart(name)
-      shapes.push({ kind: 'rect', x: x - 22, y: y - 22, w: 44, h: 44, r: 4, fill: 'none', part })
-      shapes.push({ kind: 'circle', x, y, r: 9, fill: 'sheet', stroke: 'ink', width: 2, part })
-      shapes.push({ ...line(x - 5, y - 5, x + 5, y + 5, { width: 2 }), part })
       const words = potentialWords(at(name))
-      shapes.push(...beside(put, t.mark, 14, [x, y], t.at[0] < 50, { bold: true }))
-      if (words) shapes.push(...beside(put, words, 13, [x, y], t.at[0] < 50, { fill: 'ink2' }))
+      shapes.push(
+        { kind: 'rect', x: x - 22, y: y - 22, w: 44, h: 44, r: 4, fill: 'none', part },
+        { kind: 'circle', x, y, r: 9, fill: 'sheet', stroke: 'ink', width: 2, part },
+        { ...line(x - 5, y - 5, x + 5, y + 5, { width: 2 }), part },
+        ...beside(put, t.mark, 14, [x, y], t.at[0] < 50, { bold: true }),
+        ...(words ? beside(put, words, 13, [x, y], t.at[0] < 50, { fill: 'ink2' }) : []),
+      )
       parts[part] = `${placeWords(box, name)} of ${d.kind.name}${words ? `, ${words}` : ''}`
     }
-  shapes.push(...tags, ...sheaths)
-  if (box.devices.length === 0)
-    shapes.push(text(width / 2, 34, 'no device in this box: joints only', 15, { anchor: 'middle', fill: 'ink2' }))
+  return { shapes, parts }
+}
+
+/**
+ * A box unfolded as one looks into it: devices from behind above, connectors in the middle, cables coming in below; every conductor from
+ * where it comes to where it ends, with what it is at where the wiring was solved.
+ */
+export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide'): Drawing {
+  const { width, perRow } = formats[format]
+  const target = new Map(box.bench.ends.map((e) => [e.end, e.to]))
+  const shown: Shown = { box, live, format, target, at: (name) => live?.potentials[nodeOf(box.point, name)] }
+  const rows = rowsOf(box.cables, perRow)
+  const roughly = roughlyAt(rows, formats[format])
+  const devices = devicesAt(shown)
+  const joined = connectorsAt(shown, devices.places, roughly, devices.bottom)
+  const places = new Map([...devices.places, ...joined.places])
+  const bottom = devices.bottom + joined.rows * 96 + 44
+  const cables = cablesIn(shown, rows, roughly, places, bottom)
+  const connectors = joined.connectors.map((c) => connectorShapes(shown, c, joined.places.get(c.id)!))
+  const terminals = terminalsIn(shown, devices.places, devices.bottom)
+  const shapes: Shape[] = [
+    { kind: 'rect', x: 6, y: 8, w: width - 12, h: bottom - 8, r: 10, fill: 'none', stroke: 'ink3', width: 2, dash: '7 5' },
+    ...devices.shapes,
+    ...[...cables.strokes, ...tailsIn(shown, places)].flatMap((s) => conductor(s, format)),
+    ...connectors.flatMap((c) => c.shapes),
+    ...terminals.shapes,
+    ...cables.tags,
+    ...cables.sheaths,
+    ...(box.devices.length ? [] : [text(width / 2, 34, 'no device in this box: joints only', 15, { anchor: 'middle', fill: 'ink2' })]),
+  ]
   const lowest = Math.max(...shapes.map((s) => (s.kind === 'text' ? s.y : s.kind === 'rect' ? s.y + s.h : 0)))
-  return { width, height: lowest + 10, title: `Box of ${box.name}, opened`, shapes, parts, ring: 'box' }
+  return {
+    width,
+    height: lowest + 10,
+    title: `Box of ${box.name}, opened`,
+    shapes,
+    parts: Object.assign({}, cables.parts, ...connectors.map((c) => c.parts), terminals.parts),
+    ring: 'box',
+  }
 }
 
 /** Words by a terminal: inwards of it where there is room, else over or under it, and on no other’s. */

@@ -16,28 +16,32 @@ const layerWords: Readonly<Record<string, string>> = {
 }
 export const nameOfLayer = (what: string): string => layerWords[what] ?? what
 
-/** The wall cut through where the box goes in: each layer to scale, what the clamp grips, how deep the box goes, and the stud beside it. */
-export function mountingDrawing(
-  report: MountReport,
-  heightMm: number | null,
-  units: UnitSystem,
-  format: 'wide' | 'narrow' = 'wide',
-): Drawing {
-  const { mount, box, thickMm, gripMm } = report
-  const narrow = format === 'narrow'
-  // Beside the cut through the wall the box from the front; on a narrow screen below it.
-  const below = narrow ? 130 + 20 * mount.layers.length : 0
-  const [width, height] = narrow ? [344, 460 + below] : [560, 430]
-  const mm = (x: number) => formatSmallLength(x, units)
-  const shapes: Shape[] = []
-  const depth = box && box.mounting !== 'surface' ? box.depthMm : 0
-  const whole = Math.max(60, thickMm + (mount.cavityMm ?? 40), depth + 15)
-  const scale = (narrow ? 220 : 300) / whole
-  const [x0, top, tall] = [60, 70, 150]
-  let x = x0
-  for (const [i, l] of mount.layers.entries()) {
+/** Where the cut through the wall is drawn, its face at the left. */
+const CUT = { x: 60, y: 70, tall: 150 }
+/** What is drawn, how large, and in which words. */
+interface Shown {
+  readonly report: MountReport
+  readonly narrow: boolean
+  /** Pixels of a millimetre across the wall. */
+  readonly scale: number
+  readonly mm: (x: number) => string
+}
+
+/** The layers of the wall from its face on, each to scale with its words below. */
+function layerShapes({ report: { mount }, scale, mm }: Shown): Shape[] {
+  const { x: face, y: top, tall } = CUT
+  if (mount.layers.length === 0)
+    return [
+      { kind: 'rect', x: face, y: top, w: 60, h: tall, fill: 'none', stroke: 'ink3', width: 1.5, dash: '6 5' },
+      text(face + 8, top + tall + 22, 'not looked at yet', 14, { fill: 'ink2' }),
+    ]
+  let x = face
+  return mount.layers.flatMap((l, i): Shape[] => {
     const w = l.mm * scale
-    shapes.push({
+    const middle = x + w / 2
+    // The first is told lowest, so that no line down to another's words goes through its own.
+    const row = top + tall + 24 + (mount.layers.length - 1 - i) * 20
+    const layer: Shape = {
       kind: 'rect',
       x,
       y: top,
@@ -47,76 +51,119 @@ export function mountingDrawing(
       stroke: 'ink2',
       width: 1.5,
       ...(l.what === 'gap' ? { dash: '3 3' } : {}),
-    })
-    // The first is told lowest, so that no line down to another's words goes through its own.
-    const row = top + tall + 24 + (mount.layers.length - 1 - i) * 20
-    shapes.push(line(x + w / 2, top + tall, x + w / 2, row - 10, { stroke: 'ink3', width: 1 }))
-    shapes.push(text(x + w / 2, row + 3, fitText(`${nameOfLayer(l.what)} ${mm(l.mm)}`, 220, 14), 14))
+    }
     x += w
-  }
-  if (mount.layers.length === 0) {
-    shapes.push({ kind: 'rect', x: x0, y: top, w: 60, h: tall, fill: 'none', stroke: 'ink3', width: 1.5, dash: '6 5' })
-    shapes.push(text(x0 + 8, top + tall + 22, 'not looked at yet', 14, { fill: 'ink2' }))
-  }
-  if (mount.cavityMm !== null) {
-    const end = x + mount.cavityMm * scale
-    shapes.push(line(end, top - 8, end, top + tall + 8, { width: 3 }))
-    shapes.push(text((x + end) / 2, top + tall - 10, `${mm(mount.cavityMm)} free`, 14, { anchor: 'middle', fill: 'ink2' }))
-  }
-  if (box && depth > 0) {
-    const w = depth * scale
-    shapes.push({
+    return [
+      layer,
+      line(middle, top + tall, middle, row - 10, { stroke: 'ink3', width: 1 }),
+      text(middle, row + 3, fitText(`${nameOfLayer(l.what)} ${mm(l.mm)}`, 220, 14), 14),
+    ]
+  })
+}
+
+/** How far the room behind the layers goes, where that was measured. */
+function cavityShapes({ report: { mount }, scale, mm }: Shown): Shape[] {
+  if (mount.cavityMm === null) return []
+  const { y: top, tall } = CUT
+  const from = mount.layers.reduce((x, l) => x + l.mm * scale, CUT.x)
+  const end = from + mount.cavityMm * scale
+  return [
+    line(end, top - 8, end, top + tall + 8, { width: 3 }),
+    text((from + end) / 2, top + tall - 10, `${mm(mount.cavityMm)} free`, 14, { anchor: 'middle', fill: 'ink2' }),
+  ]
+}
+
+/** The box in the wall, as deep as it is, and between what its clamp grips. */
+function boxShapes({ report: { box, thickMm, gripMm }, scale, mm }: Shown, depth: number): Shape[] {
+  if (!box || depth === 0) return []
+  const { x: face, y: top, tall } = CUT
+  const w = depth * scale
+  const words = `box ${mm(depth)}`
+  const middle = face + Math.max(w / 2, wideAs(words, 14) / 2 + 4)
+  const drawn: Shape[] = [
+    {
       kind: 'path',
-      d: `M${x0} ${top + 32}L${x0 + w} ${top + 32}L${x0 + w} ${top + tall - 32}L${x0} ${top + tall - 32}`,
+      d: `M${face} ${top + 32}L${face + w} ${top + 32}L${face + w} ${top + tall - 32}L${face} ${top + tall - 32}`,
       stroke: 'ink',
       width: 4,
       fill: 'none',
-    })
-    const words = `box ${mm(depth)}`
-    const middle = x0 + Math.max(w / 2, wideAs(words, 14) / 2 + 4)
-    shapes.push(...grounded(text(middle, top + tall / 2 + 5, words, 14, { anchor: 'middle', bold: true })))
-    if (box.mounting === 'clamps to a finished wall') {
-      const [from, to] = gripMm
-      const at = x0 + Math.min(Math.max(thickMm, from), to) * scale
-      for (const y of [top + 22, top + tall - 22]) shapes.push(line(at, y - 14, at, y + 14, { width: 4 }))
-      shapes.push(line(x0 + from * scale, top - 30, x0 + to * scale, top - 30, { width: 5 }))
-      shapes.push(text(x0, top - 46, `its clamp grips ${mm(from)} to ${mm(to)}`, 14))
-      shapes.push(line(x0 + thickMm * scale, top - 38, x0 + thickMm * scale, top - 20, { width: 2.5 }))
-    }
-  }
-  shapes.push(text(x0 - 10, top + tall / 2, 'face', 14, { anchor: 'end', fill: 'ink2' }))
+    },
+    ...grounded(text(middle, top + tall / 2 + 5, words, 14, { anchor: 'middle', bold: true })),
+  ]
+  if (box.mounting !== 'clamps to a finished wall') return drawn
+  const [from, to] = gripMm
+  const at = face + Math.min(Math.max(thickMm, from), to) * scale
+  return [
+    ...drawn,
+    ...[top + 22, top + tall - 22].map((y) => line(at, y - 14, at, y + 14, { width: 4 })),
+    line(face + from * scale, top - 30, face + to * scale, top - 30, { width: 5 }),
+    text(face, top - 46, `its clamp grips ${mm(from)} to ${mm(to)}`, 14),
+    line(face + thickMm * scale, top - 38, face + thickMm * scale, top - 20, { width: 2.5 }),
+  ]
+}
+
+/** Seen from the front: the box, the stud beside it, and the floor below. */
+function frontShapes({ report, narrow, mm }: Shown, below: number, foot: number, heightMm: number | null): Shape[] {
+  const { mount, box, measured } = report
   const outline = mount.outlineMm ?? (box && outlineOf(box))
+  if (!outline) return []
+  const s = 110 / Math.max(outline[1], 80)
+  const cx = narrow ? 180 : 445
+  const cy = CUT.y + CUT.tall / 2 + (narrow ? below + 60 : 0)
+  const [w, h] = [outline[0] * s, outline[1] * s]
+  const studX = mount.studMm === null ? null : cx - Math.min(narrow ? 110 : 90, mount.studMm * s)
+  return [
+    box?.shape === 'round'
+      ? { kind: 'circle', x: cx, y: cy, r: w / 2, fill: 'sheet', stroke: 'ink', width: 2.5 }
+      : { kind: 'rect', x: cx - w / 2, y: cy - h / 2, w, h, r: 3, fill: 'sheet', stroke: 'ink', width: 2.5 },
+    line(cx - 95, cy, cx + 95, cy, { stroke: 'ink3', width: 1, dash: '8 4' }),
+    text(cx, cy + h / 2 + 20, `${mm(outline[0])} × ${mm(outline[1])}`, 14, { anchor: 'middle', bold: true }),
+    text(cx, cy + h / 2 + 38, measured ? 'as measured' : 'usual: measure yours', 13, { anchor: 'middle', fill: 'ink2' }),
+    ...(studX === null
+      ? []
+      : ([
+          { kind: 'rect', x: studX - 12, y: cy - 89, w: 12, h: 178, fill: 'wash', stroke: 'ink2', width: 1 },
+          text(studX - 6, cy + 105, `stud ${mm(mount.studMm!)}`, 13, { anchor: 'middle' }),
+        ] satisfies Shape[])),
+    ...(heightMm === null
+      ? []
+      : [
+          line(cx + 78, cy, cx + 78, foot, { width: 1.5 }),
+          line(cx + 70, cy, cx + 86, cy, {}),
+          line(cx + 70, foot, cx + 86, foot, {}),
+          text(cx + 72, (cy + foot) / 2 + 60, `${mm(heightMm)} up`, 14, { anchor: 'end' }),
+        ]),
+    line(cx - 100, foot, cx + 100, foot, { width: 3 }),
+    text(cx - 100, foot + 18, heightMm === null ? 'floor: its height is not entered' : 'floor', 13, { fill: 'ink2' }),
+  ]
+}
+
+/** The wall cut through where the box goes in: each layer to scale, what the clamp grips, how deep the box goes, and the stud beside it. */
+export function mountingDrawing(
+  report: MountReport,
+  heightMm: number | null,
+  units: UnitSystem,
+  format: 'wide' | 'narrow' = 'wide',
+): Drawing {
+  const { mount, box, thickMm } = report
+  const narrow = format === 'narrow'
+  const depth = box && box.mounting !== 'surface' ? box.depthMm : 0
+  const whole = Math.max(60, thickMm + (mount.cavityMm ?? 40), depth + 15)
+  const shown: Shown = { report, narrow, scale: (narrow ? 220 : 300) / whole, mm: (x) => formatSmallLength(x, units) }
+  // Beside the cut through the wall the box from the front; on a narrow screen below it.
+  const below = narrow ? 130 + 20 * mount.layers.length : 0
   const foot = 380 + (narrow ? below + 30 : 0)
-  if (outline) {
-    // Seen from the front: the box, the stud beside it, and the floor below.
-    const s = 110 / Math.max(outline[1], 80)
-    const cx = narrow ? 180 : 445
-    const cy = top + tall / 2 + (narrow ? below + 60 : 0)
-    const [w, h] = [outline[0] * s, outline[1] * s]
-    if (box?.shape === 'round') shapes.push({ kind: 'circle', x: cx, y: cy, r: w / 2, fill: 'sheet', stroke: 'ink', width: 2.5 })
-    else shapes.push({ kind: 'rect', x: cx - w / 2, y: cy - h / 2, w, h, r: 3, fill: 'sheet', stroke: 'ink', width: 2.5 })
-    shapes.push(line(cx - 95, cy, cx + 95, cy, { stroke: 'ink3', width: 1, dash: '8 4' }))
-    shapes.push(text(cx, cy + h / 2 + 20, `${mm(outline[0])} × ${mm(outline[1])}`, 14, { anchor: 'middle', bold: true }))
-    shapes.push(text(cx, cy + h / 2 + 38, report.measured ? 'as measured' : 'usual: measure yours', 13, { anchor: 'middle', fill: 'ink2' }))
-    if (mount.studMm !== null) {
-      const sx = cx - Math.min(narrow ? 110 : 90, mount.studMm * s)
-      shapes.push({ kind: 'rect', x: sx - 12, y: cy - 89, w: 12, h: 178, fill: 'wash', stroke: 'ink2', width: 1 })
-      shapes.push(text(sx - 6, cy + 105, `stud ${mm(mount.studMm)}`, 13, { anchor: 'middle' }))
-    }
-    if (heightMm !== null) {
-      shapes.push(
-        line(cx + 78, cy, cx + 78, foot, { width: 1.5 }),
-        line(cx + 70, cy, cx + 86, cy, {}),
-        line(cx + 70, foot, cx + 86, foot, {}),
-      )
-      shapes.push(text(cx + 72, (cy + foot) / 2 + 60, `${mm(heightMm)} up`, 14, { anchor: 'end' }))
-    }
-    shapes.push(line(cx - 100, foot, cx + 100, foot, { width: 3 }))
-    shapes.push(text(cx - 100, foot + 18, heightMm === null ? 'floor: its height is not entered' : 'floor', 13, { fill: 'ink2' }))
-  }
+  const [width, height] = narrow ? [344, 460 + below] : [560, 430]
   const name = wrapText(box ? box.name : 'no box chosen yet', 300, 15, 2)
-  const [nameX, nameY] = narrow ? [24, foot + 46] : [x0, foot + 18]
-  shapes.push(...name.map((w, i) => text(nameX, nameY + i * 18, w, 15, { bold: true })))
+  const [nameX, nameY] = narrow ? [24, foot + 46] : [CUT.x, foot + 18]
+  const shapes = [
+    ...layerShapes(shown),
+    ...cavityShapes(shown),
+    ...boxShapes(shown, depth),
+    text(CUT.x - 10, CUT.y + CUT.tall / 2, 'face', 14, { anchor: 'end', fill: 'ink2' }),
+    ...frontShapes(shown, below, foot, heightMm),
+    ...name.map((w, i) => text(nameX, nameY + i * 18, w, 15, { bold: true })),
+  ]
   return { width, height, title: 'How the box is held', shapes }
 }
 

@@ -79,6 +79,123 @@ const screwNote: Record<Accessory['terminals'][number]['screw'], string> = {
   plain: '',
 }
 
+type Format = keyof typeof formats
+type Terminal = Accessory['terminals'][number]
+
+/** A cable that comes to the device: which, where its middle is, and what is written under it. */
+interface CableIn {
+  readonly side: CableSide
+  readonly conductors: readonly Conductor[]
+  readonly label: string
+  readonly x: number
+}
+
+/** The cable that feeds, and the one that goes on where there is one. */
+function cablesTo(region: RegionId, fitted: Accessory, plan: WiringPlan, feed: string, format: Format): readonly CableIn[] {
+  const { one, two } = formats[format]
+  if (plan.load.length === 0) return [{ side: 'feed', conductors: plan.feed, label: feed, x: one }]
+  const { cord } = worlds[region].words
+  const onward =
+    fitted.onward === 'cord' ? `${cord} to the appliance` : fitted.onward === 'optional-cable' ? 'onward, if any' : 'to the load'
+  return [
+    { side: 'feed', conductors: plan.feed, label: feed, x: two[0] },
+    { side: 'load', conductors: plan.load, label: onward, x: two[1] },
+  ]
+}
+
+/** Where each conductor leaves its cable: in the order of the terminals they go to, so that as few as can be cross. */
+function startsOf(cables: readonly CableIn[], plan: WiringPlan, spread: number): ReadonlyMap<string, Point> {
+  const towards = (c: Conductor) => plan.connections.find((k) => k.conductor.id === c.id)?.terminal.at[0] ?? 50
+  return new Map(
+    cables.flatMap(({ conductors, x }) =>
+      conductors
+        .toSorted((a, b) => towards(a) - towards(b))
+        .map((c, i): [string, Point] => [c.id, [x + (i - (conductors.length - 1) / 2) * spread, splitY]]),
+    ),
+  )
+}
+
+type Device = (typeof formats)[Format]['device']
+/** The device from behind, with its yoke. */
+function deviceShapes({ x, y, w, h }: Device): Shape[] {
+  const lug = (top: number): Shape => ({
+    kind: 'rect',
+    x: x + 60,
+    y: top,
+    w: w - 120,
+    h: 22,
+    r: 3,
+    fill: 'sheet',
+    stroke: 'ink',
+    width: 1.5,
+  })
+  return [
+    { kind: 'rect', x, y, w, h, r: 14, fill: 'sheet', stroke: 'ink', width: 2.5 },
+    lug(y - 22),
+    lug(y + h),
+    text(x + w / 2, y - 32, 'the device seen from behind', 15, { anchor: 'middle', fill: 'ink2' }),
+  ]
+}
+const placeOn = ({ x, y, w, h }: Device, t: Terminal): Point => [x + (w * t.at[0]) / 100, y + (h * t.at[1]) / 100]
+
+type Joint = WiringPlan['joints'][number]
+/** Conductors that come to a joint, and the tail from it to its terminal. */
+function jointWires(j: Joint, [x, y]: Point, fitted: Accessory, device: Device, starts: ReadonlyMap<string, Point>): Shape[] {
+  const onward = (c: Conductor) => c.id.startsWith('load-') || c.id.startsWith('cord-')
+  const tail = j.joint.pigtail ? fitted.terminals.find((t) => t.takes.role === j.joint.role) : undefined
+  return [
+    ...j.conductors.flatMap((c) => wire(starts.get(c.id)!, [x + (onward(c) ? 10 : -10), y + 8], c)),
+    ...(tail && j.conductors[0] ? wire([x, y - 6], placeOn(device, tail), { ...j.conductors[0] }) : []),
+  ]
+}
+const jointShapes = (j: Joint, [x, y]: Point): Shape[] => [
+  {
+    kind: 'path',
+    d: `M${x - 22} ${y + 12}L${x - 14} ${y - 14}L${x + 14} ${y - 14}L${x + 22} ${y + 12}Z`,
+    fill: 'sheet',
+    stroke: 'ink',
+    width: 2,
+  },
+  text(x, y + 7, `${j.conductors.length + (j.joint.pigtail ? 1 : 0)}`, 14, { anchor: 'middle', bold: true }),
+]
+
+/** A conductor to its terminal; to an upper one at the edge it comes round the device. */
+function connectionWire({ terminal, conductor }: WiringPlan['connections'][number], start: Point, device: Device, aside: number): Shape[] {
+  const [x, y] = placeOn(device, terminal)
+  const outside = terminal.at[0] < 50 ? device.x - aside : device.x + device.w + aside
+  const round = terminal.at[1] < 50 && (terminal.at[0] <= 12 || terminal.at[0] >= 88)
+  return wire(start, [x, y], conductor, round ? [outside, y + 90] : undefined)
+}
+
+function terminalShapes(t: Terminal, [x, y]: Point, format: Format): Shape[] {
+  return [
+    { kind: 'circle', x, y, r: 9, fill: 'sheet', stroke: 'ink', width: 2 },
+    line(x - 5, y - 5, x + 5, y + 5, { width: 2 }),
+    ...terminalLabel(t, x, y, format),
+  ]
+}
+
+/** The letters of a cable's conductors, its sheath, and what it is. */
+function cableShapes({ conductors, label, x: middle }: CableIn, starts: ReadonlyMap<string, Point>, room: number, format: Format): Shape[] {
+  const { spread } = formats[format]
+  const half = (conductors.length * spread) / 2
+  const sheath = [
+    `M${middle - half} ${cableY - 36}L${middle + half} ${cableY - 36}L${middle + 26} ${cableY - 8}`,
+    `L${middle + 26} ${height - 26}L${middle - 26} ${height - 26}L${middle - 26} ${cableY - 8}Z`,
+  ].join('')
+  return [
+    ...conductors.flatMap((c): Shape[] => {
+      const [x, y] = starts.get(c.id)!
+      return [
+        { kind: 'rect', x: x - (spread - 2) / 2, y: y + 1, w: spread - 2, h: 21, r: 3, fill: 'sheet', stroke: 'ink', width: 1 },
+        text(x, y + 17, wireColours[c.colour].letter, format === 'narrow' ? 13.5 : 15, { anchor: 'middle', bold: true }),
+      ]
+    }),
+    { kind: 'path', d: sheath, fill: 'wash', stroke: 'ink', width: 2 },
+    ...wrapText(label, room, 16, 2).map((words, i) => text(middle, height - 8 + 18 * i, words, 16, { anchor: 'middle', bold: true })),
+  ]
+}
+
 /** Seen from behind, as it is held while terminating: device above, cables below, each conductor on its own terminal. */
 export function wiringDrawing(
   region: RegionId,
@@ -86,121 +203,24 @@ export function wiringDrawing(
   plan: WiringPlan,
   size: string | null,
   feed = `from the ${worlds[region].words.board}`,
-  format: keyof typeof formats = 'wide',
+  format: Format = 'wide',
 ): Drawing {
-  const { width, device, aside, one, two, spread, joints, label: labelWidth } = formats[format]
-  const words = worlds[region].words
-  const shapes: Shape[] = []
-  const twoCables = plan.load.length > 0
-  const centre: Record<CableSide, number> = { feed: twoCables ? two[0] : one, load: two[1] }
-  const starts = new Map<string, Point>()
-  const cables: { side: CableSide; conductors: readonly Conductor[]; label: string }[] = [
-    { side: 'feed', conductors: plan.feed, label: `${feed}${size ? `, ${size.replace('mm2', 'mm²')}` : ''}` },
-    ...(twoCables
-      ? [
-          {
-            side: 'load' as const,
-            conductors: plan.load,
-            label:
-              fitted.onward === 'cord'
-                ? `${words.cord} to the appliance`
-                : fitted.onward === 'optional-cable'
-                  ? 'onward, if any'
-                  : 'to the load',
-          },
-        ]
-      : []),
+  const { width, device, aside, one, spread, joints: apart, label } = formats[format]
+  const cables = cablesTo(region, fitted, plan, `${feed}${size ? `, ${size.replace('mm2', 'mm²')}` : ''}`, format)
+  const starts = startsOf(cables, plan, spread)
+  const many = cables.length > 1
+  const joints = plan.joints.map((joint, i): { joint: Joint; at: Point } => ({
+    joint,
+    at: [one + (many ? (i - (plan.joints.length - 1) / 2) * apart : 0), 312],
+  }))
+  const shapes: Shape[] = [
+    ...deviceShapes(device),
+    ...joints.flatMap(({ joint, at }) => jointWires(joint, at, fitted, device, starts)),
+    ...plan.connections.flatMap((k) => connectionWire(k, starts.get(k.conductor.id)!, device, aside)),
+    ...joints.flatMap(({ joint, at }) => jointShapes(joint, at)),
+    ...fitted.terminals.flatMap((t) => terminalShapes(t, placeOn(device, t), format)),
+    ...cables.flatMap((k) => cableShapes(k, starts, many ? label : width - 20, format)),
   ]
-  // Conductors stand in the order of the terminals they go to, so that as few as can be cross.
-  const towards = (c: Conductor) => plan.connections.find((x) => x.conductor.id === c.id)?.terminal.at[0] ?? 50
-  for (const cable of cables) {
-    const cx = centre[cable.side]
-    cable.conductors
-      .toSorted((a, b) => towards(a) - towards(b))
-      .forEach((c, i) => starts.set(c.id, [cx + (i - (cable.conductors.length - 1) / 2) * spread, splitY]))
-  }
-
-  shapes.push({ kind: 'rect', x: device.x, y: device.y, w: device.w, h: device.h, r: 14, fill: 'sheet', stroke: 'ink', width: 2.5 })
-  shapes.push({
-    kind: 'rect',
-    x: device.x + 60,
-    y: device.y - 22,
-    w: device.w - 120,
-    h: 22,
-    r: 3,
-    fill: 'sheet',
-    stroke: 'ink',
-    width: 1.5,
-  })
-  shapes.push({
-    kind: 'rect',
-    x: device.x + 60,
-    y: device.y + device.h,
-    w: device.w - 120,
-    h: 22,
-    r: 3,
-    fill: 'sheet',
-    stroke: 'ink',
-    width: 1.5,
-  })
-  shapes.push(text(device.x + device.w / 2, device.y - 32, 'the device seen from behind', 15, { anchor: 'middle', fill: 'ink2' }))
-
-  const place = (t: Accessory['terminals'][number]): Point => [device.x + (device.w * t.at[0]) / 100, device.y + (device.h * t.at[1]) / 100]
-  const jointAt = plan.joints.map((_, i): Point => [one + (twoCables ? (i - (plan.joints.length - 1) / 2) * joints : 0), 312])
-
-  for (const [i, j] of plan.joints.entries()) {
-    const [jx, jy] = jointAt[i]!
-    for (const c of j.conductors)
-      shapes.push(...wire(starts.get(c.id)!, [jx + (c.id.startsWith('load-') || c.id.startsWith('cord-') ? 10 : -10), jy + 8], c))
-    const tail = j.joint.pigtail ? fitted.terminals.find((t) => t.takes.role === j.joint.role) : undefined
-    if (tail && j.conductors[0]) shapes.push(...wire([jx, jy - 6], place(tail), { ...j.conductors[0] }))
-  }
-  for (const { terminal, conductor } of plan.connections) {
-    const [tx, ty] = place(terminal)
-    const start = starts.get(conductor.id)!
-    const upper = terminal.at[1] < 50
-    const outside = terminal.at[0] < 50 ? device.x - aside : device.x + device.w + aside
-    const onEdge = terminal.at[0] <= 12 || terminal.at[0] >= 88
-    shapes.push(...wire(start, [tx, ty], conductor, upper && onEdge ? [outside, ty + 90] : undefined))
-  }
-  for (const [i, j] of plan.joints.entries()) {
-    const [jx, jy] = jointAt[i]!
-    shapes.push({
-      kind: 'path',
-      d: `M${jx - 22} ${jy + 12}L${jx - 14} ${jy - 14}L${jx + 14} ${jy - 14}L${jx + 22} ${jy + 12}Z`,
-      fill: 'sheet',
-      stroke: 'ink',
-      width: 2,
-    })
-    shapes.push(text(jx, jy + 7, `${j.conductors.length + (j.joint.pigtail ? 1 : 0)}`, 14, { anchor: 'middle', bold: true }))
-  }
-  for (const t of fitted.terminals) {
-    const [tx, ty] = place(t)
-    shapes.push({ kind: 'circle', x: tx, y: ty, r: 9, fill: 'sheet', stroke: 'ink', width: 2 })
-    shapes.push(line(tx - 5, ty - 5, tx + 5, ty + 5, { width: 2 }))
-    shapes.push(...terminalLabel(t, tx, ty, format))
-  }
-  for (const cable of cables) {
-    const cx = centre[cable.side]
-    const half = (cable.conductors.length * spread) / 2
-    for (const c of cable.conductors) {
-      const [x, y] = starts.get(c.id)!
-      shapes.push({ kind: 'rect', x: x - (spread - 2) / 2, y: y + 1, w: spread - 2, h: 21, r: 3, fill: 'sheet', stroke: 'ink', width: 1 })
-      shapes.push(text(x, y + 17, wireColours[c.colour].letter, format === 'narrow' ? 13.5 : 15, { anchor: 'middle', bold: true }))
-    }
-    shapes.push({
-      kind: 'path',
-      d:
-        `M${cx - half} ${cableY - 36}L${cx + half} ${cableY - 36}L${cx + 26} ${cableY - 8}L${cx + 26} ${height - 26}L${cx - 26} ` +
-        `${height - 26}L${cx - 26} ${cableY - 8}Z`,
-      fill: 'wash',
-      stroke: 'ink',
-      width: 2,
-    })
-    wrapText(cable.label, twoCables ? labelWidth : width - 20, 16, 2).forEach((words, i) =>
-      shapes.push(text(cx, height - 8 + 18 * i, words, 16, { anchor: 'middle', bold: true })),
-    )
-  }
   const lowest = Math.max(...shapes.map((s) => (s.kind === 'text' ? s.y : 0)))
   return { width, height: Math.max(height, lowest + 8), title: `Wiring of ${fitted.name}`, shapes }
 }
