@@ -61,6 +61,206 @@ const expansionClause: Record<Installation['region'], string> = {
 const insulatedIn = (region: Installation['region'], { kind }: Circuit): number =>
   worlds[region].sharedNeutrals ? (kind === 'shared-neutral' || kind === 'feeder' ? 3 : 2) : kind === 'ring' ? 4 : 2
 
+type Problem = { readonly path: string; readonly message: string }
+/** What was worked out, or why it could not be; null where nothing asks for it. */
+type Tried<T> = { readonly value: T } | { readonly problem: Problem } | null
+const valueOf = <T>(tried: Tried<T>): T | null => (tried && 'value' in tried ? tried.value : null)
+const problemOf = (tried: Tried<unknown>): Problem | null => (tried && 'problem' in tried ? tried.problem : null)
+
+/** What is drawn into a raceway, counted by size. */
+interface DrawnIn {
+  readonly single: readonly InRaceway[]
+  readonly sheathed: readonly InRaceway[]
+  /** Whether the size of every conductor is known. */
+  readonly known: boolean
+  readonly protectiveSize: string | null
+  readonly counted: readonly { readonly size: string; readonly count: number }[]
+}
+function drawnInto({ region }: Installation, inside: readonly InRaceway[]): DrawnIn {
+  const isSingle = (i: InRaceway) => i.cable === 'thwn-2' || i.cable === 'singles'
+  const single = inside.filter(isSingle)
+  const fillBy = worlds[region].racewayFill
+  const known = single.every((i) => i.size !== null && i.breakerA !== null)
+  const counts = known && fillBy !== null
+  const protectives = single.map((i) => (fillBy === 'area' ? naGroundingSize(i.breakerA ?? 0) : (i.protectiveSize ?? '')))
+  const protectiveSize = counts ? (protectives.toSorted((a, b) => areaMm2(b) - areaMm2(a))[0] ?? null) : null
+  return {
+    single,
+    sheathed: inside.filter((i) => !isSingle(i)),
+    known,
+    protectiveSize,
+    counted: counts
+      ? mergeSame([
+          ...single.map((i) => ({ size: i.size!, count: insulatedIn(region, i.circuit) })),
+          ...(protectiveSize ? [{ size: protectiveSize, count: 1 }] : []),
+        ])
+      : [],
+  }
+}
+
+/** A raceway as its checks see it. */
+interface Seen {
+  readonly job: Installation
+  readonly raceway: Raceway
+  readonly units: UnitSystem
+  readonly inside: readonly InRaceway[]
+  readonly drawn: DrawnIn
+  readonly fill: Tried<ReturnType<typeof racewayFill>>
+  readonly conduit: Tried<ConduitFill>
+  readonly bends: Tried<ReturnType<typeof racewayBends>>
+  readonly bending: Tried<Bending>
+  readonly expansion: ReturnType<typeof pvcExpansion> | null
+}
+function seenOf(job: Installation, raceway: Raceway, inside: readonly InRaceway[], units: UnitSystem): Seen {
+  const { kind, tradeSize, conduitMm, lengthM, bendCount, minC, maxC } = raceway
+  const drawn = drawnInto(job, inside)
+  const fillBy = worlds[job.region].racewayFill
+  const na = fillBy === 'area'
+  const { counted } = drawn
+  const radiusMm = na ? bendRadiusIn(tradeSize) * MM_PER_IN : (raceway.formerMm ?? null)
+  const items = raceway.bends.map(({ id: _, ...item }) => item)
+  return {
+    job,
+    raceway,
+    units,
+    inside,
+    drawn,
+    fill:
+      na && counted.length
+        ? attempt(() =>
+            racewayFill({
+              raceway: kind,
+              tradeSize,
+              nipple: isNipple(raceway),
+              conductors: counted.map((c) => ({ insulation: 'thwn-2', ...c })),
+            }),
+          )
+        : null,
+    conduit:
+      fillBy === 'factors' && counted.length && lengthM !== null
+        ? attempt(() => conduitFill({ sizeMm: conduitMm, lengthM, bends: bendCount, conductors: [...counted] }))
+        : null,
+    bends: na && items.length ? attempt(() => racewayBends({ tradeSize, items })) : null,
+    bending: items.length && radiusMm !== null && kind !== 'fmc' ? attempt(() => bending(askedOf(raceway, radiusMm, na))) : null,
+    expansion: kind.startsWith('pvc') && lengthM !== null && maxC >= minC ? pvcExpansion({ lengthM, minC, maxC }) : null,
+  }
+}
+
+/** What may be wrong with a raceway, each with one function; null where it is not. */
+const checks: readonly ((seen: Seen) => Finding | null)[] = [
+  fillNotKnown,
+  nippleTooLong,
+  sheathedInside,
+  ({ fill }) => overArea(valueOf(fill)),
+  ({ raceway, conduit }) => overFactor(raceway, valueOf(conduit)),
+  ({ conduit }) => notFilled(problemOf(conduit), fillClause['united-kingdom']),
+  ({ fill }) => notFilled(problemOf(fill), 'Chapter 9'),
+  ({ bends }) => tooManyBends(valueOf(bends)),
+  ({ bends }) => {
+    const problem = problemOf(bends)
+    return problem && { rule: 'raceway-bends', severity: 'error', clause: '358.24', message: problem.message }
+  },
+  expansionFitting,
+]
+
+const notFilled = (problem: Problem | null, clause: string): Finding | null =>
+  problem && { rule: 'raceway-fill-not-known', severity: 'unknown', clause, message: problem.message }
+
+function fillNotKnown({ job, raceway, inside, drawn }: Seen): Finding | null {
+  const fillBy = worlds[job.region].racewayFill
+  const say = (message: string) => notFilled({ path: '', message }, fillClause[job.region])
+  if (inside.length === 0) return null
+  if (fillBy === null) return say('no fill table is published here; draw in as many as the maker’s factors allow, and no cable by force.')
+  if (!drawn.known) return say('its fill is not judged until every circuit in it is worked out.')
+  return fillBy === 'factors' && drawn.single.length && raceway.lengthM === null
+    ? say('its fill is not judged until the length between draw-in points is known.')
+    : null
+}
+
+function nippleTooLong({ raceway, units }: Seen): Finding | null {
+  if (!raceway.nipple || isNipple(raceway)) return null
+  const clause = 'Chapter 9 note 4; 310.15(C)(1)'
+  const most = `${formatSmallLength(NIPPLE_M * 1000, units)} (24 in)`
+  if (raceway.lengthM === null)
+    return {
+      rule: 'raceway-nipple',
+      severity: 'unknown',
+      clause,
+      message:
+        `whether it is a nipple is not judged: it is one up to ${most}, and its length is not known. Until then it is filled and ` +
+        'derated as a raceway.',
+    }
+  return {
+    rule: 'raceway-nipple',
+    severity: 'error',
+    clause,
+    message:
+      `a nipple is no longer than ${most}, and this is ${formatSmallLength(raceway.lengthM * 1000, units)}. It is filled to 40 % ` +
+      'and its conductors are derated as in any raceway.',
+  }
+}
+
+function sheathedInside({ job, drawn: { sheathed } }: Seen): Finding | null {
+  if (sheathed.length === 0) return null
+  return {
+    rule: 'raceway-sheathed-cable',
+    severity: 'warning',
+    clause: worlds[job.region].racewayFill === 'area' ? '300.15; Chapter 9 note 9' : '521.10; 522.8',
+    message:
+      `${listed(sheathed.map((i) => i.circuit.name))} ${sheathed.length === 1 ? 'is' : 'are'} in sheathed cable, which ` +
+      'the fill does not count. Draw single conductors in, or run the cable outside it.',
+  }
+}
+
+function overArea(fill: ReturnType<typeof racewayFill> | null): Finding | null {
+  if (!fill || fill.fits) return null
+  const remedy = fill.smallestTradeSize
+    ? `Trade size ${fill.smallestTradeSize} holds it.`
+    : 'No listed size holds it: divide the circuits over two.'
+  return {
+    rule: 'raceway-overfilled',
+    severity: 'error',
+    clause: 'Chapter 9 Table 1, note 7',
+    message: `it is filled to ${formatPercent(100 * fill.fillFraction)}, and ${formatPercent(100 * fill.limitFraction)} is allowed. ${remedy}`,
+  }
+}
+
+function overFactor({ conduitMm }: Raceway, conduit: ConduitFill | null): Finding | null {
+  if (!conduit || conduit.fits) return null
+  const { cableFactor, conduitFactor, smallestMm } = conduit
+  const remedy = smallestMm
+    ? `${smallestMm} mm holds them.`
+    : 'No listed size holds them: divide the circuits over two, or put a draw-in box between.'
+  return {
+    rule: 'raceway-overfilled',
+    severity: 'warning',
+    clause: fillClause['united-kingdom'],
+    message: `its cables come to a factor of ${cableFactor}, and ${conduitMm} mm takes ${conduitFactor} there. ${remedy}`,
+  }
+}
+
+function tooManyBends(bends: ReturnType<typeof racewayBends> | null): Finding | null {
+  if (!bends || bends.withinLimit) return null
+  return {
+    rule: 'raceway-bends',
+    severity: 'error',
+    clause: '358.26; 352.26',
+    message: `${bends.totalDegrees}° of bend lie between pull points, and 360° is the most. Put a pull box or an access fitting between.`,
+  }
+}
+
+function expansionFitting({ job, units, expansion }: Seen): Finding | null {
+  if (!expansion?.fittingNeeded) return null
+  return {
+    rule: 'raceway-expansion',
+    severity: 'warning',
+    clause: expansionClause[job.region],
+    message:
+      `it changes its length by ${formatSmallLength(expansion.changeMm, units)} over the year. Put an expansion fitting ` +
+      'in the straight run, set by the day’s temperature, its fixed end at one side and the pipe free to slide in its straps.',
+  }
+}
+
 /** A raceway with its circuits: fill, grouping, bends and expansion. NFPA 70 Chapter 9, 250.122(C), 352.44, 358.26; OSG Appendix E. */
 export function racewayReport(
   job: Installation,
@@ -69,146 +269,25 @@ export function racewayReport(
   units: UnitSystem = 'metric',
 ): RacewayReport {
   const inside = raceway.circuits.flatMap((id) => sizes(id) ?? [])
-  const single = (i: InRaceway) => i.cable === 'thwn-2' || i.cable === 'singles'
-  const sheathed = inside.filter((i) => !single(i))
-  const drawn = inside.filter(single)
-  const known = drawn.every((i) => i.size !== null && i.breakerA !== null)
+  const seen = seenOf(job, raceway, inside, units)
+  const { counted, protectiveSize } = seen.drawn
   const fillBy = worlds[job.region].racewayFill
-  const na = fillBy === 'area'
-  const nipple = isNipple(raceway)
-  const uk = fillBy === 'factors'
-  const protectives = drawn.map((i) => (na ? naGroundingSize(i.breakerA ?? 0) : (i.protectiveSize ?? '')))
-  const protectiveSize = known && (na || uk) ? (protectives.toSorted((a, b) => areaMm2(b) - areaMm2(a))[0] ?? null) : null
-  const bySize = new Map<string, number>()
-  if ((na || uk) && known) for (const i of drawn) bySize.set(i.size!, (bySize.get(i.size!) ?? 0) + insulatedIn(job.region, i.circuit))
-  const all = mergeSame([
-    ...[...bySize].map(([size, count]) => ({ size, count })),
-    ...(protectiveSize ? [{ size: protectiveSize, count: 1 }] : []),
-  ])
-  const merged = na ? all.map((c) => ({ insulation: 'thwn-2' as const, ...c })) : []
-  const singles = uk ? all : []
-  const fill = merged.length
-    ? attempt(() => racewayFill({ raceway: raceway.kind, tradeSize: raceway.tradeSize, nipple, conductors: merged }))
-    : null
-  const drawnIn =
-    singles.length && raceway.lengthM !== null
-      ? attempt(() => conduitFill({ sizeMm: raceway.conduitMm, lengthM: raceway.lengthM!, bends: raceway.bendCount, conductors: singles }))
-      : null
-  const conduit = drawnIn && 'value' in drawnIn ? drawnIn.value : null
-  const bent =
-    raceway.bends.length && na
-      ? attempt(() => racewayBends({ tradeSize: raceway.tradeSize, items: raceway.bends.map(({ id: _, ...item }) => item) }))
-      : null
-  const radiusMm = na ? bendRadiusIn(raceway.tradeSize) * MM_PER_IN : (raceway.formerMm ?? null)
-  const marked =
-    raceway.bends.length && radiusMm !== null && raceway.kind !== 'fmc' ? attempt(() => bending(askedOf(raceway, radiusMm, na))) : null
-  const bendingOut = marked && 'value' in marked ? marked.value : null
-  const expansion =
-    raceway.kind.startsWith('pvc') && raceway.lengthM !== null && raceway.maxC >= raceway.minC
-      ? pvcExpansion({ lengthM: raceway.lengthM, minC: raceway.minC, maxC: raceway.maxC })
-      : null
-  const bends = bent && 'value' in bent ? bent.value : null
-  const filled = fill && 'value' in fill ? fill.value : null
-  const at = (rule: string, severity: Finding['severity'], clause: string, message: string): Finding => ({
-    rule,
-    severity,
-    clause,
-    message: `${raceway.name}: ${message}`,
-  })
-  const notKnown = (): Finding[] => {
-    const say = (message: string) => [at('raceway-fill-not-known', 'unknown', fillClause[job.region], message)]
-    if (inside.length === 0) return []
-    if (fillBy === null) return say('no fill table is published here; draw in as many as the maker’s factors allow, and no cable by force.')
-    if (!known) return say('its fill is not judged until every circuit in it is worked out.')
-    return uk && drawn.length && raceway.lengthM === null
-      ? say('its fill is not judged until the length between draw-in points is known.')
-      : []
-  }
+  const bendingOut = valueOf(seen.bending)
   return {
     raceway,
     inside,
-    conductors: merged,
-    singles,
+    conductors: fillBy === 'area' ? counted.map((c) => ({ insulation: 'thwn-2' as const, ...c })) : [],
+    singles: fillBy === 'factors' ? counted : [],
     protectiveSize,
-    fill: filled,
-    conduit,
+    fill: valueOf(seen.fill),
+    conduit: valueOf(seen.conduit),
     loadedConductors: inside.reduce((sum, i) => sum + loadedIn(i.circuit), 0),
-    bends,
+    bends: valueOf(seen.bends),
     bending: bendingOut,
-    straps: na && bendingOut ? strapsAlong(bendingOut.cutMm, strapRule(raceway), bendingOut.bends) : null,
-    bendProblem: marked && 'problem' in marked ? marked.problem : null,
-    expansion,
-    findings: [
-      ...notKnown(),
-      ...(raceway.nipple && !nipple
-        ? [
-            at(
-              'raceway-nipple',
-              raceway.lengthM === null ? 'unknown' : 'error',
-              'Chapter 9 note 4; 310.15(C)(1)',
-              raceway.lengthM === null
-                ? `whether it is a nipple is not judged: it is one up to ${formatSmallLength(NIPPLE_M * 1000, units)} (24 in), and ` +
-                    'its length is not known. Until then it is filled and derated as a raceway.'
-                : `a nipple is no longer than ${formatSmallLength(NIPPLE_M * 1000, units)} (24 in), and this is ` +
-                    `${formatSmallLength(raceway.lengthM * 1000, units)}. It is filled to 40 % and its conductors are derated as in ` +
-                    'any raceway.',
-            ),
-          ]
-        : []),
-      ...(sheathed.length
-        ? [
-            at(
-              'raceway-sheathed-cable',
-              'warning',
-              na ? '300.15; Chapter 9 note 9' : '521.10; 522.8',
-              `${listed(sheathed.map((i) => i.circuit.name))} ${sheathed.length === 1 ? 'is' : 'are'} in sheathed cable, which ` +
-                'the fill does not count. Draw single conductors in, or run the cable outside it.',
-            ),
-          ]
-        : []),
-      ...(filled && !filled.fits
-        ? [
-            at(
-              'raceway-overfilled',
-              'error',
-              'Chapter 9 Table 1, note 7',
-              `it is filled to ${formatPercent(100 * filled.fillFraction)}, and ${formatPercent(100 * filled.limitFraction)} is ` +
-                'allowed. ' +
-                (filled.smallestTradeSize
-                  ? `Trade size ${filled.smallestTradeSize} holds it.`
-                  : 'No listed size holds it: divide the circuits over two.'),
-            ),
-          ]
-        : []),
-      ...(conduit && !conduit.fits ? [at('raceway-overfilled', 'warning', fillClause['united-kingdom'], tooTight(raceway, conduit))] : []),
-      ...(drawnIn && 'problem' in drawnIn
-        ? [at('raceway-fill-not-known', 'unknown', fillClause['united-kingdom'], drawnIn.problem.message)]
-        : []),
-      ...(fill && 'problem' in fill ? [at('raceway-fill-not-known', 'unknown', 'Chapter 9', fill.problem.message)] : []),
-      ...(bends && !bends.withinLimit
-        ? [
-            at(
-              'raceway-bends',
-              'error',
-              '358.26; 352.26',
-              `${bends.totalDegrees}° of bend lie between pull points, and 360° is the most. Put a pull box or an access fitting between.`,
-            ),
-          ]
-        : []),
-      ...(bent && 'problem' in bent ? [at('raceway-bends', 'error', '358.24', bent.problem.message)] : []),
-      ...(expansion?.fittingNeeded
-        ? [
-            at(
-              'raceway-expansion',
-              'warning',
-              expansionClause[job.region],
-              `it changes its length by ${formatSmallLength(expansion.changeMm, units)} over the year. Put an expansion fitting ` +
-                'in the straight run, set by the day’s temperature, its fixed end at one side and the pipe free to slide in its ' +
-                'straps.',
-            ),
-          ]
-        : []),
-    ],
+    straps: fillBy === 'area' && bendingOut ? strapsAlong(bendingOut.cutMm, strapRule(raceway), bendingOut.bends) : null,
+    bendProblem: problemOf(seen.bending),
+    expansion: seen.expansion,
+    findings: checks.flatMap((check) => check(seen) ?? []).map((f) => ({ ...f, message: `${raceway.name}: ${f.message}` })),
   }
 }
 
@@ -230,13 +309,6 @@ function strapRule({ kind, tradeSize }: Raceway): { near: number; apart: number;
 }
 export const strapClause = (raceway: Raceway): string => strapRule(raceway).clause
 
-function tooTight({ conduitMm }: Raceway, { cableFactor, conduitFactor, smallestMm }: ConduitFill): string {
-  const remedy = smallestMm
-    ? `${smallestMm} mm holds them.`
-    : 'No listed size holds them: divide the circuits over two, or put a draw-in box between.'
-  return `its cables come to a factor of ${cableFactor}, and ${conduitMm} mm takes ${conduitFactor} there. ${remedy}`
-}
-
 function mergeSame<T extends { size: string; count: number }>(list: readonly T[]): T[] {
   const out: T[] = []
   for (const c of list) {
@@ -247,7 +319,7 @@ function mergeSame<T extends { size: string; count: number }>(list: readonly T[]
   return out
 }
 
-function attempt<T>(work: () => T): { value: T } | { problem: { path: string; message: string } } {
+function attempt<T>(work: () => T): Tried<T> {
   try {
     return { value: work() }
   } catch (e) {
