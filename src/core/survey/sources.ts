@@ -136,14 +136,13 @@ function storey(survey: Installation, from: string, to: string | null): string {
 
 /** Every place the survey knows to take power from, best first by the weights; those that cannot serve come last with why. */
 export function sourceCandidates(job: Installation, report: SurveyReport, wanted: Wanted): Candidate[] {
-  const survey = job
   const raw = [
-    ...survey.boards.map((b) => fromBoard(job, report, b, wanted)),
-    ...pointsThere(survey.points)
+    ...job.boards.map((b) => fromBoard(job, report, b, wanted)),
+    ...pointsThere(job.points)
       .filter((p) => p.kind === 'outlet' || p.kind === 'box')
       .flatMap((p) => fromPoint(job, report, p, wanted)),
   ]
-  return rank(raw, survey.weights)
+  return rank(raw, job.weights)
 }
 
 type Raw = Omit<Candidate, 'parts' | 'score'> & { readonly disturbed: number; readonly closes: number; readonly guarded: number }
@@ -165,12 +164,11 @@ function boardSpare(job: Installation, report: SurveyReport, board: Board, wante
 }
 
 function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted: Wanted): Raw {
-  const survey = job
   const { free, pair, noPair } = boardReport(job, board, report.loads)
   const said = worlds[job.region].words
-  const run = runTo(job, wanted, board.id, board.fedFrom === null ? runFromBoard(survey, wanted.room) : null)
+  const run = runTo(job, wanted, board.id, board.fedFrom === null ? runFromBoard(job, wanted.room) : null)
   const { lengthM } = run
-  const feeder = survey.ways.find((w) => w.id === board.fedFrom)
+  const feeder = job.ways.find((w) => w.id === board.fedFrom)
   const spareMain = boardSpare(job, report, board, wanted)
   const moves = wanted.poles === 2 ? (pair?.moves ?? []) : []
   const moved = moves.map((m) => m.way.label).join(', ')
@@ -199,7 +197,7 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
     lengthM,
     run: run.way,
     boxes: 1,
-    minutes: minutesFor(survey, wanted.room, 75 + 20 * moves.length, 1, run),
+    minutes: minutesFor(job, wanted.room, 75 + 20 * moves.length, 1, run),
     disturbance: `the board is dead while it is connected${moves.length ? `; ${moved} must move first` : ''}`,
     later:
       left === null
@@ -219,116 +217,152 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
   }
 }
 
-function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted: Wanted): Raw[] {
-  const survey = job
-  const { region } = job
+/** A point with the circuit it is on, as far as that was traced. */
+interface PointSeen {
+  readonly point: Point
+  readonly way: Way | undefined
+  readonly load: SurveyReport['loads'][number] | undefined
+  /** What its circuit has left with the addition; null where that is not known. */
+  readonly spareA: number | null
+  readonly run: Run
+  readonly untraced: number
+}
+function seenAt(job: Installation, report: SurveyReport, point: Point, wanted: Wanted): PointSeen {
   const feed = report.trace.feeds[point.id] ?? null
-  const way = survey.ways.find((w) => w.id === feed)
+  const way = job.ways.find((w) => w.id === feed)
   const load = report.loads.find((l) => l.way.id === feed)
-  const run = runTo(job, wanted, point.id, runBetween(survey, point.room, wanted.room))
-  const { lengthM } = run
-  const where = `${point.name}${point.room && point.room !== point.name ? `, ${point.room}` : ''}`
-  const share = wanted.continuous ? worlds[region].continuousShare : 1
-  const spareA = way && way.ratingA !== null && load ? share * way.ratingA - load.amps - wanted.amps : null
-  const hidden = point.hidden ? 1 : 0
-  const hold = load ? survey.points.filter((p) => p.mustHold && load.points.includes(p.id)) : []
-  const base = {
-    from: point.id,
-    unknown: [
-      ...(way ? [] : ['which breaker feeds it']),
-      ...(way && way.ratingA === null ? ['rating of its breaker'] : []),
-      ...(load && load.unknown > 0 ? [`load of ${load.unknown} of its points`] : []),
-      ...(lengthM === null ? ['how far it is'] : []),
-      ...(report.untraced > 0 && way ? ['whether untraced points hang on it too'] : []),
-    ],
-    spareA,
-    protection: behindWords(survey, way),
-    disturbance:
-      `${load ? `${load.points.length} ${load.points.length === 1 ? 'point' : 'points'} dark meanwhile` : 'what goes dark is not known'}` +
-      `${hold.length ? `, ${hold.map((p) => p.name).join(' and ')} among them, which must not lose power` : ''}`,
-    disturbed: (load ? Math.min(1, 0.15 + 0.05 * load.points.length) : 0.6) + (hold.length ? 0.6 : 0),
-    guarded: way === undefined || way.residual === 'unknown' ? 0.6 : way.residual === 'none' ? 1 : 0,
+  const share = wanted.continuous ? worlds[job.region].continuousShare : 1
+  return {
+    point,
+    way,
+    load,
+    spareA: way && way.ratingA !== null && load ? share * way.ratingA - load.amps - wanted.amps : null,
+    run: runTo(job, wanted, point.id, runBetween(job, point.room, wanted.room)),
+    untraced: report.untraced,
   }
-  const refusedFor = (limit: string | null): string | null =>
-    wanted.poles === 2 || Math.abs(wanted.volts - worlds[region].lineV) > 30
-      ? `the circuit there is not of ${wanted.volts} V`
-      : point.condition === 'damaged'
-        ? 'the point is damaged: put it right first'
-        : spareA !== null && !atMost(0, spareA)
-          ? `its circuit would be over its rating by ${formatA(-spareA)}`
-          : limit
-  const prefill = {
-    way: way?.label.slice(0, 40) ?? '',
-    wantedBreakerA: way?.ratingA ?? null,
-    residualAt: way === undefined || way.residual === 'unknown' ? null : way.residual === 'none' ? ('none' as const) : ('board' as const),
-  }
-  const floor = storey(survey, point.room, wanted.room)
-  const list: Raw[] = []
-  const add = (
-    kind: Kind,
-    words: string,
-    legs: 1 | 2,
-    boxes: number,
-    limit: string | null,
-    later: string,
-    closes: number,
-    breaker = prefill.wantedBreakerA,
-    more: readonly string[] = [],
-  ) => {
-    const times = (m: number | null) => (m === null ? null : legs * m)
-    const both: Run = {
-      lengthM: times(run.lengthM),
-      minutes: times(run.minutes),
-      way: run.way && { holes: legs * run.way.holes, openings: legs * run.way.openings },
-    }
-    list.push({
-      ...base,
-      unknown: [...base.unknown, ...more],
-      id: `${kind}:${point.id}`,
-      kind,
-      words: `${words} ${where}${floor}`,
-      refused: refusedFor(limit),
-      lengthM: both.lengthM,
-      run: both.way,
-      boxes,
-      minutes: minutesFor(survey, wanted.room, 30, boxes, both),
-      later,
-      closes,
-      prefill: { ...prefill, wantedBreakerA: breaker, lengthM: both.lengthM },
-    })
-  }
+}
+
+/** What is not known about a point as a source. */
+const unknownAt = ({ way, load, run, untraced }: PointSeen): readonly string[] => [
+  ...(way ? [] : ['which breaker feeds it']),
+  ...(way && way.ratingA === null ? ['rating of its breaker'] : []),
+  ...(load && load.unknown > 0 ? [`load of ${load.unknown} of its points`] : []),
+  ...(run.lengthM === null ? ['how far it is'] : []),
+  ...(untraced > 0 && way ? ['whether untraced points hang on it too'] : []),
+]
+
+/** What goes dark while power is taken there, in words, and as a share of the worst there can be. */
+function disturbanceAt(job: Installation, { load }: PointSeen): { readonly disturbance: string; readonly disturbed: number } {
+  if (!load) return { disturbance: 'what goes dark is not known', disturbed: 0.6 }
+  const hold = job.points.filter((p) => p.mustHold && load.points.includes(p.id))
+  const dark = `${load.points.length} ${load.points.length === 1 ? 'point' : 'points'} dark meanwhile`
+  const held = hold.length ? `, ${hold.map((p) => p.name).join(' and ')} among them, which must not lose power` : ''
+  return { disturbance: `${dark}${held}`, disturbed: Math.min(1, 0.15 + 0.05 * load.points.length) + (hold.length ? 0.6 : 0) }
+}
+
+/** Why a point cannot serve at all, whatever is made there; null where it can. */
+function refusedAt({ region }: Installation, { point, spareA }: PointSeen, wanted: Wanted): string | null {
+  if (wanted.poles === 2 || Math.abs(wanted.volts - worlds[region].lineV) > 30) return `the circuit there is not of ${wanted.volts} V`
+  if (point.condition === 'damaged') return 'the point is damaged: put it right first'
+  return spareA !== null && !atMost(0, spareA) ? `its circuit would be over its rating by ${formatA(-spareA)}` : null
+}
+
+/** One thing that can be made at a point. */
+interface Making {
+  readonly kind: Exclude<Kind, 'board'>
+  readonly words: string
+  /** How often the cable goes there. */
+  readonly legs: 1 | 2
+  /** Why this cannot be made there, where something else may. */
+  readonly limit: string | null
+  readonly later: string
+  readonly closes: number
+  readonly unknown: readonly string[]
+}
+function makingsAt({ region }: Installation, report: SurveyReport, { point, way, spareA }: PointSeen, wanted: Wanted): readonly Making[] {
   const left = spareA === null ? 'not known: what the circuit can still carry' : `leaves ${trim(Math.max(0, spareA), 1)} A on that circuit`
-  if (worlds[region].rings && way?.shape === 'ring') {
-    // With the ring whole, a point of its own hangs from the way itself; one that hangs from a point is on a spur.
-    const parent = report.trace.parents[point.id] ?? null
-    const onSpur =
-      parent !== null && parent !== way.id ? 'it hangs on a spur, not in the ring, and a spur takes no other (Appendix 15)' : null
-    const more = parent === null ? ['whether it is in the ring or on a spur'] : []
-    add('ring', 'Break into the ring at', 2, 2 + hidden, onSpur, `${left}; the ring grows longer`, 0.3, prefill.wantedBreakerA, more)
-    add(
-      'fused-spur',
-      'Fused connection unit spurred from',
-      1,
-      2 + hidden,
-      atMost(wanted.amps, LIMIT_FUSED_SPUR_A) ? onSpur : `a fused spur gives 13 A, and this draws ${formatA(wanted.amps)}`,
-      `${left}; no second spur from that point`,
-      0.6,
-      prefill.wantedBreakerA,
-      more,
-    )
-  } else
-    add(
-      'extend',
-      point.kind === 'box' ? 'Go on from the box' : 'Extend from',
-      1,
-      2 + hidden,
-      null,
-      left,
-      0.4,
-      prefill.wantedBreakerA,
-      worlds[region].rings && way?.shape === 'unknown' ? ['whether it is a ring or a radial'] : [],
-    )
-  return list
+  const { rings } = worlds[region]
+  if (!rings || way?.shape !== 'ring')
+    return [
+      {
+        kind: 'extend',
+        words: point.kind === 'box' ? 'Go on from the box' : 'Extend from',
+        legs: 1,
+        limit: null,
+        later: left,
+        closes: 0.4,
+        unknown: rings && way?.shape === 'unknown' ? ['whether it is a ring or a radial'] : [],
+      },
+    ]
+  // With the ring whole, a point of its own hangs from the way itself; one that hangs from a point is on a spur.
+  const parent = report.trace.parents[point.id] ?? null
+  const onSpur =
+    parent !== null && parent !== way.id ? 'it hangs on a spur, not in the ring, and a spur takes no other (Appendix 15)' : null
+  const unknown = parent === null ? ['whether it is in the ring or on a spur'] : []
+  return [
+    {
+      kind: 'ring',
+      words: 'Break into the ring at',
+      legs: 2,
+      limit: onSpur,
+      later: `${left}; the ring grows longer`,
+      closes: 0.3,
+      unknown,
+    },
+    {
+      kind: 'fused-spur',
+      words: 'Fused connection unit spurred from',
+      legs: 1,
+      limit: atMost(wanted.amps, LIMIT_FUSED_SPUR_A) ? onSpur : `a fused spur gives 13 A, and this draws ${formatA(wanted.amps)}`,
+      later: `${left}; no second spur from that point`,
+      closes: 0.6,
+      unknown,
+    },
+  ]
+}
+
+const runTwice = ({ lengthM, minutes, way }: Run): Run => ({
+  lengthM: lengthM === null ? null : 2 * lengthM,
+  minutes: minutes === null ? null : 2 * minutes,
+  way: way && { holes: 2 * way.holes, openings: 2 * way.openings },
+})
+
+function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted: Wanted): Raw[] {
+  const seen = seenAt(job, report, point, wanted)
+  const { way, spareA } = seen
+  const place = `${point.name}${point.room && point.room !== point.name ? `, ${point.room}` : ''}`
+  const where = `${place}${storey(job, point.room, wanted.room)}`
+  const refused = refusedAt(job, seen, wanted)
+  const unknown = unknownAt(seen)
+  const boxes = point.hidden ? 3 : 2
+  const looked = way !== undefined && way.residual !== 'unknown'
+  return makingsAt(job, report, seen, wanted).map((making): Raw => {
+    const run = making.legs === 2 ? runTwice(seen.run) : seen.run
+    return {
+      id: `${making.kind}:${point.id}`,
+      kind: making.kind,
+      from: point.id,
+      words: `${making.words} ${where}`,
+      refused: refused ?? making.limit,
+      unknown: [...unknown, ...making.unknown],
+      spareA,
+      protection: behindWords(job, way),
+      lengthM: run.lengthM,
+      run: run.way,
+      boxes,
+      minutes: minutesFor(job, wanted.room, 30, boxes, run),
+      ...disturbanceAt(job, seen),
+      later: making.later,
+      closes: making.closes,
+      guarded: !looked ? 0.6 : way.residual === 'none' ? 1 : 0,
+      prefill: {
+        way: way?.label.slice(0, 40) ?? '',
+        lengthM: run.lengthM,
+        wantedBreakerA: way?.ratingA ?? null,
+        residualAt: !looked ? null : way.residual === 'none' ? 'none' : 'board',
+      },
+    }
+  })
 }
 
 function behindWords(survey: Installation, way: Way | undefined): string {
