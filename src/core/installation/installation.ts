@@ -132,19 +132,20 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
         device && d.residual.at === 'board'
           ? { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type ?? d.residual.type }
           : d.residual
+      // What a reading adds stands before the record it is read from: see `docs/architecture.md`, speed.
       return {
-        ...record,
-        designs: record.designs.map((d) => ({ ...d, lengthM, stretches, residual: behindDevice(d), reckonedMa: d.residual.ma })),
         points: laid.points,
         end: known.get(end) ?? null,
         closeM: laid.closeM,
         cables,
-        ways,
         way: wayInWords(job.region, ways),
         board,
         feeder,
         behind: residual === 'unknown' ? null : residual,
         beside,
+        ...record,
+        ways,
+        designs: record.designs.map((d) => ({ lengthM, stretches, reckonedMa: d.residual.ma, ...d, residual: behindDevice(d) })),
       }
     },
   }
@@ -152,7 +153,7 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
 const noWays: readonly Way[] = []
 const noStretches: readonly LaidStretch[] = []
 const stretchesOf = (cables: readonly Cable[]): readonly LaidStretch[] =>
-  cables.some((k) => k.stretches.length > 0) ? cables.flatMap((k) => k.stretches.map((s) => ({ ...s, cable: k.id }))) : noStretches
+  cables.some((k) => k.stretches.length > 0) ? cables.flatMap((k) => k.stretches.map((s) => ({ cable: k.id, ...s }))) : noStretches
 
 /** What circuits are called and which ways are theirs: all that points and ways are read from of them. */
 const namesOf = once((circuits: readonly CircuitRecord[]): Parts => {
@@ -172,7 +173,7 @@ const readPoints = (job: Job, circuitOfPoint: ReadonlyMap<string, string>): read
       const room = p.room === null ? '' : (rooms.get(p.room)?.name ?? '')
       const circuit = p.name === '' ? circuits.get(circuitOfPoint.get(p.id) ?? '') : undefined
       const name = p.name || circuit?.load.name || circuit?.name || 'Point'
-      return pointMemory(p, [room, name], () => ({ ...p, name, room, planned: !stands(p) }))
+      return pointMemory(p, [room, name], () => ({ planned: !stands(p), ...p, name, room }))
     })
   })
 
