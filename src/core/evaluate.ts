@@ -204,7 +204,7 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
   const ends = groups.map((a) => evaluateEnd(job, circuit, chosen, a, groups, system))
   const { result } = chosen
   const at = (stage: StageId) => (f: Finding) => placedAt(f, stage, circuit.id)
-  const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ ...o, circuit: circuit.id }))
+  const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ circuit: circuit.id, ...o }))
   // A feeder ends in a board, which is surveyed and wired as a board.
   if (circuit.kind !== 'feeder')
     for (const e of ends) {
@@ -294,11 +294,11 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   const raceways = racewaysIn(job, circuits)
   const at =
     (stage: StageId) =>
-    (f: Finding): PlacedFinding => ({ ...f, stage, circuit: null })
+    (f: Finding): PlacedFinding => ({ stage, circuit: null, ...f })
   const placed: PlacedFinding[] = [
     ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...wallFindings(job), ...openDefects(job)].map(at('survey')),
     ...brief.map(at('brief')),
-    ...routeFindings(job.record).map((f): PlacedFinding => ({ ...f, stage: 'route' })),
+    ...routeFindings(job.record).map((f): PlacedFinding => ({ stage: 'route', ...f })),
     ...[
       ...serviceFindings(job),
       ...supplyFindings(job),
@@ -505,7 +505,7 @@ function ringReadings({ circuit, chosen, testReport }: CircuitReport, readings: 
   if (r1 === undefined || rn === undefined || r2 === undefined) return []
   const lengthM = circuit.points.filter((p) => p.from === null).reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.closeM ?? 0)
   return ringContinuity({ lengthM, lineSize: result.size, protectiveSize: result.protectiveSize, measured: { r1, rn, r2 } }).findings.map(
-    (f) => ({ ...f, stage: 'test' as const, circuit: circuit.id }),
+    (f) => ({ stage: 'test' as const, circuit: circuit.id, ...f }),
   )
 }
 

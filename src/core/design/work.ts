@@ -83,7 +83,7 @@ export function workDesign(job: Installation, circuit: Circuit, design: Design):
     const picked = laid.flatMap((p) => {
       if (!p.conditions.governs) return []
       const result = selectCircuit(p.input)
-      return [{ ...p, result, size: ring ? ringSize(p.input) : result.size }]
+      return [{ result, size: ring ? ringSize(p.input) : result.size, ...p }]
     })
     const decides = picked[governingOf(picked)]!
     const { input, result } = decides

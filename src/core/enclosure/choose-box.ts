@@ -91,7 +91,7 @@ function use(
     const output = boxFill(input)
     return { fits: output.fits, fraction: output.fillFraction, fill: { input, output }, depth: null }
   }
-  const depth = { ...need, availableMm: kind.depthMm }
+  const depth = { availableMm: kind.depthMm, ...need }
   return { fits: atMost(depth.neededMm, depth.availableMm), fraction: depth.neededMm / depth.availableMm, fill: null, depth }
 }
 

@@ -467,8 +467,8 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
   const depthOf = depthIn(read)
   const joistMm = shallowest(job, read)
   return [
-    ...read.findings.map((f) => ({ ...f, circuit: null })),
-    ...job.circuits.flatMap((c) => besideOnWay(job, c.id).map((b) => ({ ...besideFinding(job, b), circuit: c.id }))),
+    ...read.findings.map((f) => ({ circuit: null, ...f })),
+    ...job.circuits.flatMap((c) => besideOnWay(job, c.id).map((b) => ({ circuit: c.id, ...besideFinding(job, b) }))),
     ...routed.flatMap((k) => {
       const moved = movedWay(read, k.route!, legOf(job, k))
       const again = moved && {
@@ -486,7 +486,7 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
         cableMm: made.cableMm ?? null,
         depthOf,
       })
-      return [...(again ? [again] : []), ...bored, ...hidden, ...near, ...warmth(job, k)].map((f) => ({ ...f, circuit: k.circuit }))
+      return [...(again ? [again] : []), ...bored, ...hidden, ...near, ...warmth(job, k)].map((f) => ({ circuit: k.circuit, ...f }))
     }),
   ]
 })
