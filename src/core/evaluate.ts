@@ -15,7 +15,7 @@ import { grouped } from './grouped'
 import { cableConductors, type CircuitSystem } from './region/colours'
 import { type WorkedDesign, workOnFeeder } from './design/work'
 import { type BoxContents, type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
-import type { Finding, Severity } from './finding'
+import { type Finding, severities, type Severity } from './finding'
 import { type BoxRecord, newBox } from './job/point'
 import { type Circuit, type Design, type Installation, read } from './installation/installation'
 import type { Reading } from './job/reading'
@@ -87,7 +87,7 @@ export interface CircuitReport {
   /** The tests as they stand before any reading. */
   readonly untested: TestReport
   /** What it says before any reading, by stage. */
-  readonly said: { readonly findings: Parted<PlacedFinding>; readonly open: Parted<OpenItem> }
+  readonly said: { readonly findings: Parted<PlacedFinding>; readonly open: Parted<OpenItem>; readonly counts: Counts }
   readonly findings: readonly PlacedFinding[]
   readonly open: readonly OpenItem[]
   /** The tests with the readings taken; `untested` itself while there are none. */
@@ -111,7 +111,7 @@ export interface Report {
   readonly stop: string | null
   /** The first stage that still has something to decide or do. */
   readonly reached: StageId
-  readonly counts: Readonly<Record<Severity, number>>
+  readonly counts: Readonly<Counts>
 }
 
 function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed: Fed | null, there: OnItsWays): DesignReport {
@@ -229,7 +229,11 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
     ...chosen.findings.map(at('circuit')),
     ...[...ends.flatMap(boxFindings), ...mountFindings(job, circuit)].map(at('boxes')),
   ]
-  const said = { findings: partedOf(findings), open: partedOf([...open, ...leftToTest(circuit.id, untested)]) }
+  const said = {
+    findings: partedOf(findings),
+    open: partedOf([...open, ...leftToTest(circuit.id, untested)]),
+    counts: countOf(findings),
+  }
   return { circuit, upstream, designs, chosen, ends, tests, untested, testReport: untested, said, findings, open }
 }
 
@@ -307,21 +311,25 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
     ].map(at('circuit')),
   ]
   placed.push(...wiredByHand(job, circuits))
+  const byCircuit = new Map(circuits.map((c) => [c.circuit.id, c]))
   const found = new Gathered<PlacedFinding>()
   const open = new Gathered<OpenItem>()
+  const lost = lostReadings(byCircuit, readings)
+  const counts = countOf(placed, lost)
   found.add(placed)
   open.add([...briefOpen(job), ...surveyOpen(survey, job)])
   for (const c of circuits) {
     found.addParted(c.said.findings)
+    addCounts(counts, c.said.counts)
     if (c.testReport === c.untested) open.addParted(c.said.open)
     else {
-      found.add([...offReadings(c), ...ringReadings(c, mine.get(c.circuit.id) ?? none)])
+      const read = [...offReadings(c), ...ringReadings(c, mine.get(c.circuit.id) ?? none)]
+      found.add(read)
+      addCounts(counts, countOf(read))
       open.add([...c.open, ...leftToTest(c.circuit.id, c.testReport)])
     }
   }
-  const byCircuit = new Map(circuits.map((c) => [c.circuit.id, c]))
-  found.add(lostReadings(byCircuit, readings))
-  const counts = countOf(found)
+  found.add(lost)
   const before = open.count + counts.error
   if (before > 0)
     open.add([
@@ -332,7 +340,15 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
         ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it`,
       },
     ])
-  const stages = stageIds.map((id): StageReport => ({ id, findings: found.of(id), open: open.of(id) }))
+  const stages = stageIds.map((id): StageReport => ({
+    id,
+    get findings() {
+      return found.of(id)
+    },
+    get open() {
+      return open.of(id)
+    },
+  }))
   return {
     survey,
     boards,
@@ -341,7 +357,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
     byCircuit,
     stages,
     stop,
-    reached: stages.find((s) => s.open.length > 0)?.id ?? 'handover',
+    reached: stageIds.find((id) => open.any(id)) ?? 'handover',
     counts,
   }
 }
@@ -353,30 +369,38 @@ interface Staged {
 type Parted<T> = readonly (readonly [StageId, readonly T[]])[]
 const partedOf = <T extends Staged>(list: readonly T[]): Parted<T> => [...grouped(list, (x) => x.stage)]
 
-/** What the parts of a job say, stage by stage, in the order they say it. */
+/** What the parts of a job say, stage by stage, in the order they say it; put into one list where a stage is looked at. */
 class Gathered<T extends Staged> {
-  private readonly stages = new Map<StageId, T[]>(stageIds.map((id) => [id, []]))
+  private readonly parts = new Map<StageId, (readonly T[])[]>(stageIds.map((id) => [id, []]))
+  private readonly lists = new Map<StageId, readonly T[]>()
   count = 0
   add(list: readonly T[]): void {
-    for (const x of list) this.of(x.stage).push(x)
-    this.count += list.length
+    this.addParted(partedOf(list))
   }
-  addParted(parts: Parted<T>): void {
-    for (const [stage, list] of parts) {
-      this.of(stage).push(...list)
+  addParted(parted: Parted<T>): void {
+    for (const [stage, list] of parted) {
+      this.parts.get(stage)!.push(list)
       this.count += list.length
     }
   }
-  of(stage: StageId): T[] {
-    return this.stages.get(stage)!
+  any(stage: StageId): boolean {
+    return this.parts.get(stage)!.length > 0
+  }
+  of(stage: StageId): readonly T[] {
+    const list = this.lists.get(stage) ?? this.parts.get(stage)!.flat()
+    this.lists.set(stage, list)
+    return list
   }
 }
 
-function countOf(found: Gathered<PlacedFinding>): Record<Severity, number> {
-  const counts: Record<Severity, number> = { error: 0, warning: 0, unknown: 0, note: 0 }
-  for (const id of stageIds) for (const f of found.of(id)) counts[f.severity]++
+type Counts = Record<Severity, number>
+/** How many findings of each severity lists hold. */
+function countOf(...lists: readonly (readonly Finding[])[]): Counts {
+  const counts: Counts = { error: 0, warning: 0, unknown: 0, note: 0 }
+  for (const list of lists) for (const f of list) counts[f.severity]++
   return counts
 }
+const addCounts = (to: Counts, more: Counts): void => severities.forEach((s) => (to[s] += more[s]))
 
 function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): RacewayReport[] {
   if (job.raceways.length === 0) return []

@@ -36,6 +36,9 @@ const besideAmong = once((cables: readonly Cable[]): ReadonlyMap<string, readonl
   return new Map([...found].map(([circuit, own]) => [circuit, [...own].map(([other, b]) => ({ circuit: other, ...b }))]))
 })
 
-/** The circuits whose cables lie together with those of a circuit on their ways; none where they are kept apart. */
-export const besideOnWay = (job: Job, circuit: string): readonly Beside[] =>
-  job.building?.apart ? [] : (besideAmong(job.cables).get(circuit) ?? [])
+/** By circuit the others whose cables lie together with its own on their ways; none where they are kept apart. */
+export const besideIn = ({ building, cables }: Job): ReadonlyMap<string, readonly Beside[]> =>
+  building?.apart ? none : besideAmong(cables)
+
+const nobody: readonly Beside[] = []
+export const besideOnWay = (job: Job, circuit: string): readonly Beside[] => besideIn(job).get(circuit) ?? nobody

@@ -16,7 +16,7 @@ import type { Finding } from '../finding'
 import { bestTo, type Reached, type WaysAsked } from '../building/route'
 import { InputError } from '../input-error'
 import { type BuildingRecord, inInsulation, joistsIn, newBuilding, otherwiseIn, weightsIn } from '../job/building'
-import { type Beside, besideOnWay } from './beside'
+import { type Beside, besideIn } from './beside'
 import { type ClearancesAsked, clearanceFindings } from '../building/clearances'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
 import { MAIN_BOARD } from '../job/board'
@@ -466,9 +466,10 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
   const made = job.building ?? bare
   const depthOf = depthIn(read)
   const joistMm = shallowest(job, read)
+  const beside = besideIn(job)
   return [
     ...read.findings.map((f) => ({ circuit: null, ...f })),
-    ...job.circuits.flatMap((c) => besideOnWay(job, c.id).map((b) => ({ circuit: c.id, ...besideFinding(job, b) }))),
+    ...(beside.size ? job.circuits : []).flatMap((c) => (beside.get(c.id) ?? []).map((b) => ({ ...besideFinding(job, b), circuit: c.id }))),
     ...routed.flatMap((k) => {
       const moved = movedWay(read, k.route!, legOf(job, k))
       const again = moved && {
