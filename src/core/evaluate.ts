@@ -15,7 +15,7 @@ import { grouped } from './grouped'
 import { cableConductors, type CircuitSystem } from './region/colours'
 import { type WorkedDesign, workOnFeeder } from './design/work'
 import { type BoxContents, type BoxReport, evaluateBox, wettestOf } from './enclosure/choose-box'
-import { type Finding, severities, type Severity } from './finding'
+import type { Finding, Severity } from './finding'
 import { type BoxRecord, newBox } from './job/point'
 import { type Circuit, type Design, type Installation, read } from './installation/installation'
 import type { Reading } from './job/reading'
@@ -311,10 +311,9 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
     ].map(at('circuit')),
   ]
   placed.push(...wiredByHand(job, circuits))
-  const byCircuit = new Map(circuits.map((c) => [c.circuit.id, c]))
   const found = new Gathered<PlacedFinding>()
   const open = new Gathered<OpenItem>()
-  const lost = lostReadings(byCircuit, readings)
+  const lost = lostReadings(circuits, readings)
   const counts = countOf(placed, lost)
   found.add(placed)
   open.add([...briefOpen(job), ...surveyOpen(survey, job)])
@@ -354,7 +353,9 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
     boards,
     raceways,
     circuits,
-    byCircuit,
+    get byCircuit() {
+      return reportsById(circuits)
+    },
     stages,
     stop,
     reached: stageIds.find((id) => open.any(id)) ?? 'handover',
@@ -366,8 +367,12 @@ interface Staged {
   readonly stage: StageId
 }
 /** A list parted by stage. */
-type Parted<T> = readonly (readonly [StageId, readonly T[]])[]
-const partedOf = <T extends Staged>(list: readonly T[]): Parted<T> => [...grouped(list, (x) => x.stage)]
+type Parted<T> = readonly { readonly stage: StageId; readonly list: readonly T[] }[]
+const partedOf = <T extends Staged>(all: readonly T[]): Parted<T> =>
+  Array.from(
+    grouped(all, (x) => x.stage),
+    ([stage, list]) => ({ stage, list }),
+  )
 
 /** What the parts of a job say, stage by stage, in the order they say it; put into one list where a stage is looked at. */
 class Gathered<T extends Staged> {
@@ -378,7 +383,7 @@ class Gathered<T extends Staged> {
     this.addParted(partedOf(list))
   }
   addParted(parted: Parted<T>): void {
-    for (const [stage, list] of parted) {
+    for (const { stage, list } of parted) {
       this.parts.get(stage)!.push(list)
       this.count += list.length
     }
@@ -400,7 +405,12 @@ function countOf(...lists: readonly (readonly Finding[])[]): Counts {
   for (const list of lists) for (const f of list) counts[f.severity]++
   return counts
 }
-const addCounts = (to: Counts, more: Counts): void => severities.forEach((s) => (to[s] += more[s]))
+function addCounts(to: Counts, more: Counts): void {
+  to.error += more.error
+  to.warning += more.warning
+  to.unknown += more.unknown
+  to.note += more.note
+}
 
 function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): RacewayReport[] {
   if (job.raceways.length === 0) return []
@@ -490,6 +500,9 @@ function surveyOpen(survey: SurveyReport, job: Installation): OpenItem[] {
 type Readings = readonly Reading[]
 const none: Readings = []
 /** Readings by their circuit. */
+const reportsById = once(
+  (circuits: readonly CircuitReport[]): ReadonlyMap<string, CircuitReport> => new Map(circuits.map((c) => [c.circuit.id, c])),
+)
 const byCircuitOf = once((readings: Readings): ReadonlyMap<string, Readings> => grouped(readings, (r) => r.circuit))
 
 const judgements = new WeakMap<CircuitReport, { readonly own: Readings; readonly stop: string | null; readonly report: CircuitReport }>()
@@ -537,9 +550,9 @@ const namesOf = once((readings: Readings): ReadonlySet<string> => new Set(readin
 const lostOf = remembered<Readings, readonly PlacedFinding[]>()
 
 /** Readings that belong to nothing that is in the job: they are kept, and said. */
-function lostReadings(circuits: ReadonlyMap<string, CircuitReport>, readings: Readings): PlacedFinding[] {
+function lostReadings(circuits: readonly CircuitReport[], readings: Readings): PlacedFinding[] {
   return [...byCircuitOf(readings)].flatMap(([id, own]) => {
-    const tests = circuits.get(id)?.tests ?? null
+    const tests = reportsById(circuits).get(id)?.tests ?? null
     return lostOf(own, [tests], () => lostAmong(id, own, tests, readings))
   })
 }

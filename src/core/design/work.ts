@@ -145,6 +145,7 @@ const isRing = (job: Installation, circuit: Circuit): boolean => circuit.kind ==
 
 /** The stretch that asks for the largest cable, or the least that a size may carry. */
 function governingOf(picked: readonly { input: SelectCircuitInput; size: string | null }[]): number {
+  if (picked.length === 1) return 0
   const order = listedSizes(picked[0]!.input)
   const weight = (p: (typeof picked)[number]) => (p.size === null ? Number.POSITIVE_INFINITY : order.indexOf(p.size))
   const carried = ({ input, size }: (typeof picked)[number]) => (size === null ? 0 : carriesIn(input, size))

@@ -236,17 +236,17 @@ const readRecord = once((job: Job): Installation => {
   const points = staying(all)
   const ways = readWays(job)
   return {
-    ...job,
     record: job,
     foundCables: foundAmong(job.cables),
-    ways: ways.there,
     newWays: ways.put,
+    standing: standing(all),
+    circuitOfPoint,
+    ...job,
+    ways: ways.there,
     circuits: keep.circuits(readCircuits(job)),
     points,
-    standing: standing(all),
     walls: keep.walls(readWalls(job, points)),
     boards: boardsThere(job.boards),
-    circuitOfPoint,
   }
 })
 

@@ -5,7 +5,12 @@ export type UnitSystem = 'metric' | 'imperial'
 /** Rounds to `digits` decimals and drops trailing zeros: 12.50 → "12.5". */
 export function trim(value: number, digits: number): string {
   const s = value.toFixed(digits)
-  return s.includes('.') ? s.replace(/\.?0+$/, '').replace(/^-0$/, '0') : s
+  const point = s.indexOf('.')
+  let end = s.length
+  // By hand: a job is told in thousands of figures.
+  while (point >= 0 && end > point && (s[end - 1] === '0' || end - 1 === point)) end--
+  const kept = s.slice(0, end)
+  return kept === '-0' ? '0' : kept
 }
 
 export const formatA = (a: number): string => `${trim(a, a < 10 ? 2 : 1)} A`

@@ -1,5 +1,6 @@
 import { followed, type Schools } from '../catalogue/schools'
 import type { Accessory, CableSide, Joint, Terminal } from '../catalogue/accessories'
+import { remembered } from '../memory'
 import { formatSmallLength, formatSize, type UnitSystem } from '../quantity/format'
 import { cableConductors, type Conductor, type ConductorRole, type WireColour, wireColours } from '../region/colours'
 import { naFreeConductor } from '../region/north-america/awg'
@@ -68,16 +69,11 @@ export function wiringPlan(
   return { feed, load, connections, joints, steps: steps(region, fitted, connections, joints, size, units, [...feed, ...load], schools) }
 }
 
-const stepIds = new Map<string, readonly string[]>()
+const stepIds = remembered<Accessory, readonly string[]>()
 
 /** The ids of the steps of a wiring plan, which depend on neither size nor units; remembered, as whole jobs ask for them. */
 export function wiringStepIds(region: RegionId, fitted: Accessory, colours: 'new' | 'old'): readonly string[] {
-  const key = `${fitted.id} ${colours}`
-  const known = stepIds.get(key)
-  if (known) return known
-  const ids = wiringPlan(region, fitted, colours, null, 'metric').steps.map((s) => s.id)
-  stepIds.set(key, ids)
-  return ids
+  return stepIds(fitted, [region, colours], () => wiringPlan(region, fitted, colours, null, 'metric').steps.map((s) => s.id))
 }
 
 /** Earth first, neutral next, line last; taking apart goes the other way. */
