@@ -120,7 +120,7 @@ async function benchAgainstOld() {
     const [before, after] = [job2(n), fromVersion2(job2(n))]
     // Turn about, so that neither has the warmer machine.
     const times: [number[], number[]] = [[], []]
-    for (let i = 0; i < (n > 100 ? 9 : 31); i++) {
+    for (let i = 0; i < Math.max(15, 2000 / n); i++) {
       const [a, b] = [cold2(before), cold(after)]
       const [t0, , t1, , t2] = [now(), both.was(a, []), now(), both.is(b, []), now()]
       times[0].push(t1 - t0)
@@ -129,7 +129,7 @@ async function benchAgainstOld() {
     const [was, is] = times.map((t) => median(t.slice(3))) as [number, number]
     line(`  ${n} circuits, against version 2`, `${(is / was).toFixed(2)} ×`, `${is.toFixed(1)} ms, was ${was.toFixed(1)} ms`)
     const edits: [number[], number[]] = [[], []]
-    for (let watts = 1000; watts < 1200; watts++) {
+    for (let watts = 1000; watts < 1400; watts++) {
       const [a, b] = [changed(before, watts), changed(after, watts)]
       const [t0, , t1, , t2] = [now(), both.was(a, []), now(), both.is(b, []), now()]
       edits[0].push(t1 - t0)

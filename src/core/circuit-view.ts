@@ -163,7 +163,12 @@ export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream):
     job: () => ({
       ...bareWith(job.region, job.brief),
       supply: upstream.supply,
-      ...seen,
+      boards: seen.boards,
+      ways: seen.ways,
+      residualDevices: seen.residualDevices,
+      raceways: seen.raceways,
+      foundCables: seen.foundCables,
+      cables: seen.cables,
       circuits,
     }),
   }
