@@ -339,15 +339,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
         ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it`,
       },
     ])
-  const stages = stageIds.map((id): StageReport => ({
-    id,
-    get findings() {
-      return found.of(id)
-    },
-    get open() {
-      return open.of(id)
-    },
-  }))
+  let stages: readonly StageReport[] | null = null
   return {
     survey,
     boards,
@@ -356,7 +348,9 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
     get byCircuit() {
       return reportsById(circuits)
     },
-    stages,
+    get stages() {
+      return (stages ??= stageIds.map((id) => ({ id, findings: found.of(id), open: open.of(id) })))
+    },
     stop,
     reached: stageIds.find((id) => open.any(id)) ?? 'handover',
     counts,
@@ -374,27 +368,26 @@ const partedOf = <T extends Staged>(all: readonly T[]): Parted<T> =>
     ([stage, list]) => ({ stage, list }),
   )
 
-/** What the parts of a job say, stage by stage, in the order they say it; put into one list where a stage is looked at. */
+/** What the parts of a job say, stage by stage, in the order they say it; put into one list where the stages are looked at. */
 class Gathered<T extends Staged> {
-  private readonly parts = new Map<StageId, (readonly T[])[]>(stageIds.map((id) => [id, []]))
-  private readonly lists = new Map<StageId, readonly T[]>()
+  private readonly parts = new Map<StageId, (readonly T[])[]>()
   count = 0
   add(list: readonly T[]): void {
     this.addParted(partedOf(list))
   }
   addParted(parted: Parted<T>): void {
     for (const { stage, list } of parted) {
-      this.parts.get(stage)!.push(list)
+      const said = this.parts.get(stage)
+      if (said) said.push(list)
+      else this.parts.set(stage, [list])
       this.count += list.length
     }
   }
   any(stage: StageId): boolean {
-    return this.parts.get(stage)!.length > 0
+    return this.parts.has(stage)
   }
   of(stage: StageId): readonly T[] {
-    const list = this.lists.get(stage) ?? this.parts.get(stage)!.flat()
-    this.lists.set(stage, list)
-    return list
+    return this.parts.get(stage)?.flat() ?? []
   }
 }
 
