@@ -132,7 +132,7 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
         device && d.residual.at === 'board'
           ? { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type ?? d.residual.type }
           : d.residual
-      // What a reading adds stands before the record it is read from: see `docs/architecture.md`, speed.
+      // What a reading adds stands before the record it is read from: `docs/architecture.md`, speed, says why.
       return {
         points: laid.points,
         end: known.get(end) ?? null,
