@@ -221,7 +221,9 @@ function overArea(fill: ReturnType<typeof racewayFill> | null): Finding | null {
     rule: 'raceway-overfilled',
     severity: 'error',
     clause: 'Chapter 9 Table 1, note 7',
-    message: `it is filled to ${formatPercent(100 * fill.fillFraction)}, and ${formatPercent(100 * fill.limitFraction)} is allowed. ${remedy}`,
+    message:
+      `it is filled to ${formatPercent(100 * fill.fillFraction)}, and ${formatPercent(100 * fill.limitFraction)} is ` +
+      `allowed. ${remedy}`,
   }
 }
 

@@ -28,115 +28,119 @@ export function dayOfJob(stored: StoredJob, minutes: MinutesTable) {
   return { job, report, day, tasks, placed: day.planned ? placedOn(day.planned, tasks, day) : [] }
 }
 const none = new Set<string>()
+type DayOfJob = ReturnType<typeof dayOfJob>
+
+/** The clock and the tasks, a day each. */
+function planContent({ job, day, placed }: DayOfJob): Content[] {
+  const head = title(day.date === null ? 'The day' : `The day: ${day.date}`)
+  if (placed.length === 0) return [head, quietly('No plan is taken over yet.')]
+  const people = (list: readonly number[]) => list.map((i) => day.people[i]?.name || `person ${i + 1}`).join(', ')
+  const { people: who, startMin, endMin } = day
+  const light = daylightOn(day)
+  return [
+    head,
+    ...daysOf(placed, day.planned!.outages).flatMap((one, n, all): Content[] => [
+      ...(all.length > 1 ? [words(`Day ${n + 1}`, { bold: true })] : []),
+      figure(timelineDrawing({ ...one, people: who, light, startMin, endMin, done: none, doing: none, format: 'wide' }), 510),
+    ]),
+    columns(
+      job.region,
+      [
+        { name: '', flex: 0.5 },
+        { name: 'When', flex: 2 },
+        { name: 'What', flex: 5 },
+        { name: 'Who', flex: 2 },
+        { name: 'Supply', flex: 1.2 },
+        { name: 'Why then', flex: 4 },
+      ],
+      placed.map((p, i) => [
+        String(i + 1),
+        `${clock(p.startMin)} to ${clock(p.endMin)}`,
+        p.task.name,
+        people(p.people),
+        p.task.power === 'any' ? '' : p.task.power,
+        p.why,
+      ]),
+      'Tasks',
+    ),
+  ]
+}
+
+/** A card for one outage: what is opened, what stays live, what is proved dead and by whom it was signed. */
+function isolationContent({ job, report }: DayOfJob, c: ReturnType<typeof isolationCards>[number]): Content[] {
+  const found = isolationFound(job, report.circuits, c.places)
+  return [
+    title(c.span ? `Isolation, ${clock(c.span.fromMin)} to ${clock(c.span.toMin)}` : 'Isolation', 18),
+    ...(c.unknown.length ? [boxed(c.unknown.join(' '))] : []),
+    pairs([
+      ['Opened, locked, tagged', c.unknown.length ? '' : (found.opens?.join('; ') ?? NOTHING_ISOLATES)],
+      ['Not in the wiring, and not judged', found.notJudged.join(', ')],
+      ['Stays live there', found.staysLive.join('; ')],
+      ['Goes dead besides', found.loses.join(', ')],
+      ['Must hold, and goes off', found.mustHold.join(', ')],
+      ['Proved again after', c.breaks.join(', ')],
+    ]),
+    ...c.circuits.map((x) =>
+      columns(
+        job.region,
+        [
+          { name: 'Step', flex: 5 },
+          { name: 'Should read', flex: 2 },
+          { name: 'Read', flex: 1.5 },
+          { name: 'Time', flex: 1.2 },
+        ],
+        x.testReport.judged.filter((j) => j.test.phase === 'isolation').map((j) => [j.test.title, expectedWords(j.test), '', '']),
+        x.circuit.name,
+      ),
+    ),
+    pairs([['Signed', c.signatures.map((s) => `${s.name}${s.told ? ` (told: ${s.told})` : ''}`).join('; ') || ' ']]),
+  ]
+}
+
+function materialsContent({ job, report }: DayOfJob, units: UnitSystem): Content[] {
+  const { lines, unknown } = materialsOf(job, report)
+  if (lines.length === 0) return [...headed('What is needed', quietly('Nothing can be counted yet.'))]
+  return [
+    columns(
+      job.region,
+      [
+        { name: 'What', flex: 6 },
+        { name: 'How many', flex: 2 },
+        { name: 'Where', flex: 4 },
+      ],
+      lines.map((l) => [l.what, amountWords(l, units), l.where.join(', ')]),
+      'What is needed',
+    ),
+    ...unknown.map((u) => quietly(`Not counted: ${u}`)),
+  ]
+}
+
+function toolsContent({ job, report, tasks }: DayOfJob): Content[] {
+  const tools = toolsOf(job, report, tasks)
+  if (tools.length === 0) return []
+  return [
+    columns(
+      job.region,
+      [
+        { name: 'Tool', flex: 5 },
+        { name: 'Or', flex: 5 },
+      ],
+      tools.map((t) => [t.name, t.second ?? '']),
+      'Tools',
+    ),
+  ]
+}
 
 /** One paper for the van: the clock, the tasks, a card for each outage, and what is taken along. */
 export async function dayPdf(stored: StoredJob, date: string, units: UnitSystem, minutes: MinutesTable): Promise<Buffer> {
-  const { job, report, day, tasks, placed } = dayOfJob(stored, minutes)
+  const of = dayOfJob(stored, minutes)
+  const { job, report, day, tasks } = of
   const cards = isolationCards(job, report, day, tasks)
-  const people = (list: readonly number[]) => list.map((i) => day.people[i]?.name || `person ${i + 1}`).join(', ')
-  const plan: Content[] = [
-    title(day.date === null ? 'The day' : `The day: ${day.date}`),
-    ...(placed.length
-      ? [
-          ...daysOf(placed, day.planned!.outages).flatMap((one, n, all): Content[] => [
-            ...(all.length > 1 ? [words(`Day ${n + 1}`, { bold: true })] : []),
-            figure(
-              timelineDrawing({
-                ...one,
-                people: day.people,
-                light: daylightOn(day),
-                startMin: day.startMin,
-                endMin: day.endMin,
-                done: none,
-                doing: none,
-                format: 'wide',
-              }),
-              510,
-            ),
-          ]),
-          columns(
-            job.region,
-            [
-              { name: '', flex: 0.5 },
-              { name: 'When', flex: 2 },
-              { name: 'What', flex: 5 },
-              { name: 'Who', flex: 2 },
-              { name: 'Supply', flex: 1.2 },
-              { name: 'Why then', flex: 4 },
-            ],
-            placed.map((p, i) => [
-              String(i + 1),
-              `${clock(p.startMin)} to ${clock(p.endMin)}`,
-              p.task.name,
-              people(p.people),
-              p.task.power === 'any' ? '' : p.task.power,
-              p.why,
-            ]),
-            'Tasks',
-          ),
-        ]
-      : [quietly('No plan is taken over yet.')]),
-  ]
-  const isolation = cards.map((c): Content[] => {
-    const found = isolationFound(job, report.circuits, c.places)
-    return [
-      title(c.span ? `Isolation, ${clock(c.span.fromMin)} to ${clock(c.span.toMin)}` : 'Isolation', 18),
-      ...(c.unknown.length ? [boxed(c.unknown.join(' '))] : []),
-      pairs([
-        ['Opened, locked, tagged', c.unknown.length ? '' : (found.opens?.join('; ') ?? NOTHING_ISOLATES)],
-        ['Not in the wiring, and not judged', found.notJudged.join(', ')],
-        ['Stays live there', found.staysLive.join('; ')],
-        ['Goes dead besides', found.loses.join(', ')],
-        ['Must hold, and goes off', found.mustHold.join(', ')],
-        ['Proved again after', c.breaks.join(', ')],
-      ]),
-      ...c.circuits.map((x) =>
-        columns(
-          job.region,
-          [
-            { name: 'Step', flex: 5 },
-            { name: 'Should read', flex: 2 },
-            { name: 'Read', flex: 1.5 },
-            { name: 'Time', flex: 1.2 },
-          ],
-          x.testReport.judged.filter((j) => j.test.phase === 'isolation').map((j) => [j.test.title, expectedWords(j.test), '', '']),
-          x.circuit.name,
-        ),
-      ),
-      pairs([['Signed', c.signatures.map((s) => `${s.name}${s.told ? ` (told: ${s.told})` : ''}`).join('; ') || ' ']]),
-    ]
-  })
-  const { lines, unknown } = materialsOf(job, report)
-  const needed: Content[] = lines.length
-    ? [
-        columns(
-          job.region,
-          [
-            { name: 'What', flex: 6 },
-            { name: 'How many', flex: 2 },
-            { name: 'Where', flex: 4 },
-          ],
-          lines.map((l) => [l.what, amountWords(l, units), l.where.join(', ')]),
-          'What is needed',
-        ),
-        ...unknown.map((u) => quietly(`Not counted: ${u}`)),
-      ]
-    : [...headed('What is needed', quietly('Nothing can be counted yet.'))]
-  const tools = toolsOf(job, report, tasks)
-  const carried: Content[] = tools.length
-    ? [
-        columns(
-          job.region,
-          [
-            { name: 'Tool', flex: 5 },
-            { name: 'Or', flex: 5 },
-          ],
-          tools.map((t) => [t.name, t.second ?? '']),
-          'Tools',
-        ),
-      ]
-    : []
-  return pdf(paperOf(stored, date), [plan, ...isolation, [...needed, ...carried]], `The day: ${job.title}`)
+  return pdf(
+    paperOf(stored, date),
+    [planContent(of), ...cards.map((c) => isolationContent(of, c)), [...materialsContent(of, units), ...toolsContent(of)]],
+    `The day: ${job.title}`,
+  )
 }
 
 /** What the work comes to, for whoever asked for it. What rests on usual figures, or is not known, stands on it. */
