@@ -44,88 +44,153 @@ const darkOf = (light: Daylight | null, from: number, to: number): readonly (rea
     ? []
     : [[from, Math.min(light.fromMin, to)] as const, [Math.max(light.untilMin, from), to] as const].filter(([a, b]) => b > a)
 
-/** The day by the clock: a row a person, across on a desk and down on a phone; a band over all rows where the supply is off. */
-export function timelineDrawing(asked: TimelineAsked): Drawing {
-  const { placed, outages, people, format } = asked
+/** Where everything stands: along the clock, and in the row of each person. */
+interface Sheet {
+  readonly asked: TimelineAsked
+  readonly across: boolean
+  readonly width: number
+  readonly height: number
+  readonly from: number
+  readonly to: number
+  readonly rows: readonly string[]
+  /** Where the rows end on a desk. */
+  readonly foot: number
+  /** How wide a row is on a phone. */
+  readonly column: number
+  readonly along: (min: number) => number
+  /** A stretch of time in a row, as a rectangle of the sheet. */
+  readonly box: (a: number, b: number, row: number, thick: number, inset: number) => Pick<RectShape, 'x' | 'y' | 'w' | 'h'>
+}
+function sheetOf(asked: TimelineAsked): Sheet {
+  const { placed, people, format } = asked
   const { from, to } = drawnHours(asked)
   const others = placed.some((p) => p.people.length === 0)
   const rows = [...people.map((p, i) => p.name || `Person ${i + 1}`), ...(others ? ['Others'] : [])]
   const across = format === 'wide'
   const width = across ? wide.width : narrow.width
-  const height = across ? wide.top + rows.length * wide.row + wide.foot : narrow.top + ((to - from) / 60) * narrow.perHour + 14
+  const foot = wide.top + rows.length * wide.row
+  const height = across ? foot + wide.foot : narrow.top + ((to - from) / 60) * narrow.perHour + 14
   const span = across ? width - wide.names - 14 : height - narrow.top - 14
   const along = (min: number): number => (across ? wide.names : narrow.top) + ((min - from) / (to - from)) * span
   const column = (width - narrow.times - 8) / rows.length
-  /** A stretch of time in a row, as a rectangle of the sheet. */
-  const box = (a: number, b: number, row: number, thick: number, inset: number): Pick<RectShape, 'x' | 'y' | 'w' | 'h'> =>
+  return {
+    asked,
+    across,
+    width,
+    height,
+    from,
+    to,
+    rows,
+    foot,
+    column,
+    along,
+    box: (a, b, row, thick, inset) =>
+      across
+        ? { x: along(a), y: wide.top + row * wide.row + inset, w: Math.max(along(b) - along(a), 2), h: thick * wide.row - 2 * inset }
+        : { x: narrow.times + row * column + inset, y: along(a), w: thick * column - 2 * inset, h: Math.max(along(b) - along(a), 2) },
+  }
+}
+
+/** What is drawn, and what is written over it. */
+interface Layer {
+  readonly shapes: readonly Shape[]
+  readonly said: readonly Shape[]
+}
+const layers = (list: readonly Layer[]): Layer => ({ shapes: list.flatMap((l) => l.shapes), said: list.flatMap((l) => l.said) })
+type Put = ReturnType<typeof labels>['put']
+
+/** What is dark of the hours drawn: a bar along the foot across, along the hours down. */
+const darkShapes = ({ asked, across, from, to, foot, along }: Sheet): Shape[] =>
+  darkOf(asked.light ?? null, from, to).map(([a, b]) =>
     across
-      ? { x: along(a), y: wide.top + row * wide.row + inset, w: Math.max(along(b) - along(a), 2), h: thick * wide.row - 2 * inset }
-      : { x: narrow.times + row * column + inset, y: along(a), w: thick * column - 2 * inset, h: Math.max(along(b) - along(a), 2) }
-  const put = labels(width, height)
-  const shapes: Shape[] = []
-  const said: Shape[] = []
-  // What is dark of the hours drawn: a bar along the foot across, along the hours down.
-  for (const [a, b] of darkOf(asked.light ?? null, from, to)) {
-    const foot = wide.top + rows.length * wide.row
-    shapes.push(
-      across
-        ? { kind: 'rect', x: along(a), y: foot + 1, w: along(b) - along(a), h: 4, fill: 'ink2' }
-        : { kind: 'rect', x: narrow.times - 4, y: along(a), w: 4, h: along(b) - along(a), fill: 'ink2' },
-    )
+      ? { kind: 'rect', x: along(a), y: foot + 1, w: along(b) - along(a), h: 4, fill: 'ink2' }
+      : { kind: 'rect', x: narrow.times - 4, y: along(a), w: 4, h: along(b) - along(a), fill: 'ink2' },
+  )
+
+/** A band over all rows while the supply is off, and from when to when. */
+function outageLayer({ across, width, rows, foot, along, box }: Sheet, { fromMin, toMin }: Span, put: Put): Layer {
+  const edge = (min: number) =>
+    across
+      ? line(along(min), wide.top - 6, along(min), foot, { width: 2 })
+      : line(narrow.times - 6, along(min), width - 8, along(min), { width: 2 })
+  const words = `off ${hour(fromMin)} to ${hour(toMin)}`
+  // Over its band; of two that follow close upon each other the second stands higher, or a little aside.
+  const middle = (along(fromMin) + along(toMin)) / 2
+  const places = [0, -15].flatMap((up) => [0, 30, -30].map((aside): [number, number] => [middle + aside, wide.top - 12 + up]))
+  return {
+    shapes: [{ kind: 'rect', ...box(fromMin, toMin, 0, rows.length, 0), fill: 'wash' }, edge(fromMin), edge(toMin)],
+    said: across ? put(words, 12.5, places, { anchor: 'middle', bold: true }) : [],
   }
-  for (const o of outages) {
-    const band = box(o.fromMin, o.toMin, 0, rows.length, 0)
-    shapes.push({ kind: 'rect', ...band, fill: 'wash' })
-    const edge = (min: number) =>
-      across
-        ? line(along(min), wide.top - 6, along(min), wide.top + rows.length * wide.row, { width: 2 })
-        : line(narrow.times - 6, along(min), width - 8, along(min), { width: 2 })
-    shapes.push(edge(o.fromMin), edge(o.toMin))
-    const words = `off ${hour(o.fromMin)} to ${hour(o.toMin)}`
-    if (across)
-      said.push(...put.put(words, 12.5, [[(along(o.fromMin) + along(o.toMin)) / 2, wide.top - 12]], { anchor: 'middle', bold: true }))
-  }
-  for (let min = from; min <= to; min += 60) {
-    if (across) {
-      shapes.push(line(along(min), wide.top, along(min), wide.top + rows.length * wide.row, { stroke: 'rule', width: 1 }))
-      const every = to - from > 720 ? 120 : 60
-      if ((min - from) % every === 0)
-        said.push(...put.put(hour(min), 12.5, [[along(min), wide.top + rows.length * wide.row + 18]], { anchor: 'middle', fill: 'ink2' }))
-    } else {
-      shapes.push(line(narrow.times, along(min), width - 8, along(min), { stroke: 'rule', width: 1 }))
-      said.push(text(narrow.times - 8, along(min) + 4, hour(min), 12.5, { anchor: 'end', fill: 'ink2' }))
+}
+
+/** An hour: its line over all rows, and what the clock says where there is room. */
+function hourLayer({ across, width, from, to, foot, along }: Sheet, min: number, put: Put): Layer {
+  const at = along(min)
+  if (!across)
+    return {
+      shapes: [line(narrow.times, at, width - 8, at, { stroke: 'rule', width: 1 })],
+      said: [text(narrow.times - 8, at + 4, hour(min), 12.5, { anchor: 'end', fill: 'ink2' })],
     }
+  const every = to - from > 720 ? 120 : 60
+  return {
+    shapes: [line(at, wide.top, at, foot, { stroke: 'rule', width: 1 })],
+    said: (min - from) % every === 0 ? put(hour(min), 12.5, [[at, foot + 18]], { anchor: 'middle', fill: 'ink2' }) : [],
   }
-  for (const [i, name] of rows.entries()) {
-    if (across) {
-      said.push(text(0, wide.top + i * wide.row + wide.row / 2 + 5, fitText(name, wide.names - 8, 13), 13, { bold: true }))
-      shapes.push(line(wide.names, wide.top + i * wide.row, width - 14, wide.top + i * wide.row, { stroke: 'rule', width: 1 }))
-    } else said.push(text(narrow.times + i * column + 4, 18, fitText(name, column - 6, 13), 13, { bold: true }))
+}
+
+function rowLayer({ across, width, column }: Sheet, name: string, i: number): Layer {
+  if (!across) return { shapes: [], said: [text(narrow.times + i * column + 4, 18, fitText(name, column - 6, 13), 13, { bold: true })] }
+  const y = wide.top + i * wide.row
+  return {
+    shapes: [line(wide.names, y, width - 14, y, { stroke: 'rule', width: 1 })],
+    said: [text(0, y + wide.row / 2 + 5, fitText(name, wide.names - 8, 13), 13, { bold: true })],
   }
-  const parts: Record<string, string> = {}
-  for (const [i, p] of placed.entries()) {
-    const part = `task:${p.task.id}`
-    const no = (asked.before ?? 0) + i + 1
-    parts[part] = `${no}: ${p.task.name}, ${hour(p.startMin)} to ${hour(p.endMin)}`
-    const own = p.people.length ? p.people : [people.length]
-    for (const [k, row] of own.entries()) {
-      const at = box(p.startMin, p.endMin, row, 1, across ? 8 : 3)
-      const done = asked.done.has(p.task.id)
-      const doing = asked.doing.has(p.task.id)
-      shapes.push({
-        kind: 'rect',
-        ...at,
-        fill: done ? 'rule' : p.task.circuit === null ? 'paper' : 'sheet',
-        stroke: 'ink',
-        width: doing ? 4 : p.task.power === 'any' ? 1.5 : 2.5,
-        ...(p.task.power === 'off' ? { dash: '5 3' } : {}),
-        part,
-      })
-      const number = String(no)
-      const fitting = (words: string) => at.h >= 16 && at.w >= 7.6 * words.length + 8
-      const words = [fitText(`${number} ${p.task.name}`, at.w - 12, 12.5), number].find((w, n) => fitting(w) && (n === 1 || at.w > 90))
-      if (k === 0 && words) said.push(text(at.x + 4, at.y + Math.min(at.h / 2 + 5, at.h - 4), words, 12.5, { part }))
-    }
+}
+
+const partOf = ({ task }: Placed): string => `task:${task.id}`
+/** A task in the row of each who does it, named in the first as far as that is wide enough. */
+function taskLayer({ asked, across, box }: Sheet, p: Placed, no: number): Layer {
+  const part = partOf(p)
+  const boxes = (p.people.length ? p.people : [asked.people.length]).map((row) => box(p.startMin, p.endMin, row, 1, across ? 8 : 3))
+  const first = boxes[0]!
+  const fitting = (words: string) => first.h >= 16 && first.w >= 7.6 * words.length + 8
+  const words = [fitText(`${no} ${p.task.name}`, first.w - 12, 12.5), String(no)].find((w, n) => fitting(w) && (n === 1 || first.w > 90))
+  return {
+    shapes: boxes.map((at) => ({
+      kind: 'rect',
+      ...at,
+      fill: asked.done.has(p.task.id) ? 'rule' : p.task.circuit === null ? 'paper' : 'sheet',
+      stroke: 'ink',
+      width: asked.doing.has(p.task.id) ? 4 : p.task.power === 'any' ? 1.5 : 2.5,
+      ...(p.task.power === 'off' ? { dash: '5 3' } : {}),
+      part,
+    })),
+    said: words ? [text(first.x + 4, first.y + Math.min(first.h / 2 + 5, first.h - 4), words, 12.5, { part })] : [],
   }
-  return { width, height, title: 'The day by the clock', shapes: [...shapes, ...said], parts, ring: 'box' }
+}
+
+/** The day by the clock: a row a person, across on a desk and down on a phone; a band over all rows where the supply is off. */
+export function timelineDrawing(asked: TimelineAsked): Drawing {
+  const { placed, outages } = asked
+  const sheet = sheetOf(asked)
+  const { width, height, from, to, rows } = sheet
+  const { put } = labels(width, height)
+  const hours = Array.from({ length: Math.floor((to - from) / 60) + 1 }, (_, i) => from + 60 * i)
+  const numberOf = (i: number): number => (asked.before ?? 0) + i + 1
+  const { shapes, said } = layers([
+    ...outages.map((o) => outageLayer(sheet, o, put)),
+    ...hours.map((min) => hourLayer(sheet, min, put)),
+    ...rows.map((name, i) => rowLayer(sheet, name, i)),
+    ...placed.map((p, i) => taskLayer(sheet, p, numberOf(i))),
+  ])
+  return {
+    width,
+    height,
+    title: 'The day by the clock',
+    shapes: [...darkShapes(sheet), ...shapes, ...said],
+    parts: Object.fromEntries(
+      placed.map((p, i) => [partOf(p), `${numberOf(i)}: ${p.task.name}, ${hour(p.startMin)} to ${hour(p.endMin)}`]),
+    ),
+    ring: 'box',
+  }
 }
