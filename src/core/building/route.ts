@@ -145,7 +145,7 @@ function targetsOf(input: Input, ways: Ways, near: Adjacency, rooms: readonly Ro
     return t
   })
   return {
-    to: points.map((t, i) => nodeOf(ways, t, rooms, `to.${i}`)),
+    to: points.map((t, i) => nodeOf(ways, t, `to.${i}`)),
     names: points.map((t, i) => ('point' in t ? t.point : 'board' in t ? t.board : `place ${i + 1}`)),
     breaks: false,
   }
@@ -162,7 +162,7 @@ const TAIL_M = 0.25
  */
 export function route(input: Input): Output {
   const { rooms, ways, near } = graphOf(input.building, input.weights)
-  const from = nodeOf(ways, input.from, rooms, 'from')
+  const from = nodeOf(ways, input.from, 'from')
   const { to, names, breaks } = targetsOf(input, ways, near, rooms, from)
   namesKnown(ways, input.forbid)
   const allowed = allowedBut(ways, input.forbid)
@@ -262,14 +262,14 @@ function namesKnown(ways: Ways, forbid: readonly string[]): void {
   }
 }
 
-function nodeOf(ways: Ways, at: End, rooms: readonly Room[], path: string): number {
+function nodeOf(ways: Ways, at: End, path: string): number {
   if ('at' in at) {
     let [best, least] = [-1, Number.POSITIVE_INFINITY]
     for (let n = 0; n < ways.nodes; n++) {
       const far = distance(placeAt(ways, n), at.at)
       if (far < least) [best, least] = [n, far]
     }
-    if (!rooms.length || best < 0) throw new InputError(path, 'There is nothing to begin from.')
+    if (best < 0) throw new InputError(path, 'There is nothing to begin from.')
     return best
   }
   const id = 'point' in at ? at.point : at.board

@@ -1,8 +1,9 @@
-import { clock } from '../job/day'
+import { clock, hour } from '../job/day'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { begunAt, timelineDrawing } from '../drawing/timeline'
 import { after, newJob } from '../../../tests/support/shorthand'
+import { collisionsIn } from '../../../tests/support/collisions'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
 import { type DayRecord, newDay, type OwnTask } from '../job/day'
@@ -449,6 +450,21 @@ describe('the day, drawn', () => {
       expect(Math.abs(begunAt(asked, drawn.x + drawn.w / 2, p.task.minutes) - p.startMin)).toBeLessThanOrEqual(2.5 + 1e-6)
     }
     expect(begunAt(asked, -1000, 10)).toBe(day.startMin)
+  })
+  it('names every outage, however close upon each other they come, on nothing that is written already', () => {
+    const job = demo(2)
+    const day = { ...newDay(), people: [newDay().people[0]!] }
+    const tasks = tasksOf(job, evaluate(job, []))
+    const spans = tasks.map((t, i) => ({ id: t.id, startMin: 480 + 10 * i, endMin: 490 + 10 * i }))
+    for (const many of [1, 3, 8]) {
+      const outages = Array.from({ length: many }, (_, i) => ({ fromMin: 575 + 52 * i, toMin: 605 + 52 * i }))
+      const placed = placedOn({ at: '', tasks: spans, outages, optimal: false }, tasks, day)
+      const asked = { placed, outages, ...day, done: new Set<string>(), doing: new Set<string>(), format: 'wide' as const }
+      const drawn = timelineDrawing(asked)
+      const said = drawn.shapes.flatMap((s) => (s.kind === 'text' && s.text.startsWith('off ') ? [s.text] : []))
+      expect(said).toEqual(outages.map((o) => `off ${hour(o.fromMin)} to ${hour(o.toMin)}`))
+      expect(collisionsIn(drawn)).toMatchObject({ texts: [], cut: [] })
+    }
   })
   it('has a task begin no earlier than it was put', () => {
     const day = { ...newDay(), notBefore: { clear: 900 } }

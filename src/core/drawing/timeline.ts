@@ -22,7 +22,10 @@ export interface TimelineAsked {
   readonly before?: number
 }
 
-const wide = { width: 680, names: 74, top: 44, row: 54, foot: 34 }
+const wide = { width: 680, names: 74, row: 54, foot: 34 }
+/** Lines of words over the rows: one more where the supply is off so often that they stand close. */
+const LINE = 15
+const linesOver = (outages: number): number => (outages > 3 ? 3 : 2)
 const narrow = { width: 350, times: 48, top: 34, perHour: 66 }
 
 /** The hours that are drawn, in minutes after midnight. */
@@ -53,6 +56,8 @@ interface Sheet {
   readonly from: number
   readonly to: number
   readonly rows: readonly string[]
+  /** Where the rows begin on a desk. */
+  readonly top: number
   /** Where the rows end on a desk. */
   readonly foot: number
   /** How wide a row is on a phone. */
@@ -68,7 +73,8 @@ function sheetOf(asked: TimelineAsked): Sheet {
   const rows = [...people.map((p, i) => p.name || `Person ${i + 1}`), ...(others ? ['Others'] : [])]
   const across = format === 'wide'
   const width = across ? wide.width : narrow.width
-  const foot = wide.top + rows.length * wide.row
+  const top = 14 + LINE * linesOver(asked.outages.length)
+  const foot = top + rows.length * wide.row
   const height = across ? foot + wide.foot : narrow.top + ((to - from) / 60) * narrow.perHour + 14
   const span = across ? width - wide.names - 14 : height - narrow.top - 14
   const along = (min: number): number => (across ? wide.names : narrow.top) + ((min - from) / (to - from)) * span
@@ -81,12 +87,13 @@ function sheetOf(asked: TimelineAsked): Sheet {
     from,
     to,
     rows,
+    top,
     foot,
     column,
     along,
     box: (a, b, row, thick, inset) =>
       across
-        ? { x: along(a), y: wide.top + row * wide.row + inset, w: Math.max(along(b) - along(a), 2), h: thick * wide.row - 2 * inset }
+        ? { x: along(a), y: top + row * wide.row + inset, w: Math.max(along(b) - along(a), 2), h: thick * wide.row - 2 * inset }
         : { x: narrow.times + row * column + inset, y: along(a), w: thick * column - 2 * inset, h: Math.max(along(b) - along(a), 2) },
   }
 }
@@ -108,15 +115,16 @@ const darkShapes = ({ asked, across, from, to, foot, along }: Sheet): Shape[] =>
   )
 
 /** A band over all rows while the supply is off, and from when to when. */
-function outageLayer({ across, width, rows, foot, along, box }: Sheet, { fromMin, toMin }: Span, put: Put): Layer {
+function outageLayer({ asked, top, across, width, rows, foot, along, box }: Sheet, { fromMin, toMin }: Span, put: Put): Layer {
   const edge = (min: number) =>
     across
-      ? line(along(min), wide.top - 6, along(min), foot, { width: 2 })
+      ? line(along(min), top - 6, along(min), foot, { width: 2 })
       : line(narrow.times - 6, along(min), width - 8, along(min), { width: 2 })
   const words = `off ${hour(fromMin)} to ${hour(toMin)}`
   // Over its band; of two that follow close upon each other the second stands higher, or a little aside.
   const middle = (along(fromMin) + along(toMin)) / 2
-  const places = [0, -15].flatMap((up) => [0, 30, -30].map((aside): [number, number] => [middle + aside, wide.top - 12 + up]))
+  const lines = Array.from({ length: linesOver(asked.outages.length) }, (_, i) => top - 12 - LINE * i)
+  const places = lines.flatMap((y) => [0, 20, -20, 40, -40].map((aside): [number, number] => [middle + aside, y]))
   return {
     shapes: [{ kind: 'rect', ...box(fromMin, toMin, 0, rows.length, 0), fill: 'wash' }, edge(fromMin), edge(toMin)],
     said: across ? put(words, 12.5, places, { anchor: 'middle', bold: true }) : [],
@@ -124,7 +132,7 @@ function outageLayer({ across, width, rows, foot, along, box }: Sheet, { fromMin
 }
 
 /** An hour: its line over all rows, and what the clock says where there is room. */
-function hourLayer({ across, width, from, to, foot, along }: Sheet, min: number, put: Put): Layer {
+function hourLayer({ top, across, width, from, to, foot, along }: Sheet, min: number, put: Put): Layer {
   const at = along(min)
   if (!across)
     return {
@@ -133,14 +141,14 @@ function hourLayer({ across, width, from, to, foot, along }: Sheet, min: number,
     }
   const every = to - from > 720 ? 120 : 60
   return {
-    shapes: [line(at, wide.top, at, foot, { stroke: 'rule', width: 1 })],
+    shapes: [line(at, top, at, foot, { stroke: 'rule', width: 1 })],
     said: (min - from) % every === 0 ? put(hour(min), 12.5, [[at, foot + 18]], { anchor: 'middle', fill: 'ink2' }) : [],
   }
 }
 
-function rowLayer({ across, width, column }: Sheet, name: string, i: number): Layer {
+function rowLayer({ top, across, width, column }: Sheet, name: string, i: number): Layer {
   if (!across) return { shapes: [], said: [text(narrow.times + i * column + 4, 18, fitText(name, column - 6, 13), 13, { bold: true })] }
-  const y = wide.top + i * wide.row
+  const y = top + i * wide.row
   return {
     shapes: [line(wide.names, y, width - 14, y, { stroke: 'rule', width: 1 })],
     said: [text(0, y + wide.row / 2 + 5, fitText(name, wide.names - 8, 13), 13, { bold: true })],
