@@ -280,145 +280,202 @@ function sharedPoints(input: LayoutInput, line: Line): Reports {
   return { points: roots.flatMap((p) => visit(p, { A: 0, B: 0, m: 0 })), legsA: null, linesA: { A, B, neutral: Math.abs(A - B) } }
 }
 
-function layoutFindings(
-  input: LayoutInput,
-  points: readonly PointReport[],
-  worst: Pick<LayoutReport, 'worstDrop' | 'worstLoop'>,
-  maxZsOhm: number | null,
-): Finding[] {
-  const { job, circuit, breakerA, design } = input
-  const list: Finding[] = []
-  const fuses = fusesOver(circuit.points)
-  const { drop: allowed, metric: region } = worlds[job.region]
-  const limit = allowed.percent(circuit.load.lighting)
-  const drop = worst.worstDrop
-  if (drop && !atMost(drop.dropPercent, limit))
-    list.push({
-      rule: allowed.rule,
-      severity: allowed.severity,
-      clause: allowed.clause,
-      message:
-        `${drop.point.name} loses ${formatPercent(drop.dropPercent)} of the voltage, the most of all points; the limit is ${limit} ` +
-        '%. A larger cable, a shorter way round or fewer loads beyond it bring it down.',
-    })
-  const loop = worst.worstLoop
-  if (loop && region && maxZsOhm !== null && !atMost(loop.zsOhm!, maxZsOhm))
-    list.push({
-      rule: 'point-loop-too-high',
-      severity: 'error',
-      clause: region.loopClause,
-      message:
-        `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(maxZsOhm)} allowed. Enlarge the cable, ` +
-        'shorten the branch, or put the circuit behind a residual device at the board.',
-    })
-  if (loop && region && design.residual.at === 'board') {
-    const breakerMax = maxBreakerZs(region, design.breakerType, breakerA)
-    if (!atMost(loop.zsOhm!, breakerMax) && maxZsOhm !== null && atMost(loop.zsOhm!, maxZsOhm))
-      list.push({
-        rule: 'zs-too-high',
-        severity: 'warning',
-        clause: region.rcdClause,
-        message:
-          `At ${loop.point.name} the loop of ${formatOhm(loop.zsOhm!)} is over the ${formatOhm(breakerMax)} the breaker needs; ` +
-          'only the residual current device clears an earth fault in time. Prove it by its trip test.',
-      })
-  }
-  for (const p of points) {
-    const fitted = fittedAt(design, p.point)
-    const each = (p.point.watts ?? 0) / circuit.load.volts! / Math.max(1, p.point.outlets)
-    if (region && fitted && fitted.outlets > 0 && p.point.outlets > 0 && p.point.fuseA === null && !atLeast(fitted.ratingA, each))
-      list.push({
-        rule: 'outlet-below-load',
-        severity: 'error',
-        clause: worlds[job.region].cites.outletRating,
-        message:
-          `At ${p.point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or ` +
-          'connect it permanently.',
-      })
-    const fuseA = fuses.get(p.point.id) ?? null
-    const guardA = fuseA ?? breakerA
-    const onRing = circuit.kind === 'ring' && p.point.from === null
-    const spur = circuit.kind === 'ring' && p.point.from !== null && fuseA === null
-    if (!atLeast(p.ampacityA, p.throughA))
-      list.push({
-        rule: 'branch-overloaded',
-        severity: 'error',
-        clause: worlds[job.region].cites.carries,
-        message:
-          `The cable to ${p.point.name} carries ${formatA(p.throughA)} and is good for ${formatA(p.ampacityA)} as it is run. ` +
-          'Enlarge it, or move load elsewhere.',
-      })
-    else if (!onRing && !spur && (p.point.size !== null || fuseA !== null) && !atLeast(p.ampacityA, guardA))
-      list.push({
-        rule: 'branch-not-protected',
-        severity: 'error',
-        clause: worlds[job.region].cites.branch,
-        message:
-          `${formatSize(p.size)} to ${p.point.name} is good for ${formatA(p.ampacityA)} behind ${formatA(guardA)}: a thinner ` +
-          'branch needs a fuse of its own. Feed it through a fused unit, or keep the size.',
-      })
-  }
-  return list
+type Worst = Pick<LayoutReport, 'worstDrop' | 'worstLoop'>
+
+function layoutFindings(input: LayoutInput, points: readonly PointReport[], worst: Worst, maxZsOhm: number | null): Finding[] {
+  const fuses = fusesOver(input.circuit.points)
+  return [
+    dropTooHigh(input, worst.worstDrop),
+    loopTooHigh(input, worst.worstLoop, maxZsOhm),
+    loopLeftToResidual(input, worst.worstLoop, maxZsOhm),
+    ...points.flatMap((p) => [outletBelowLoad(input, p), branchTooThin(input, p, fuses.get(p.point.id) ?? null)]),
+  ].filter((f) => f !== null)
 }
 
-function ringFindings(input: LayoutInput, legs: { out: number; back: number }): Finding[] {
-  const { circuit, breakerA, size, carries } = input
-  const list: Finding[] = []
-  const error = (rule: string, message: string, clause: string = RING.clause) => list.push({ rule, severity: 'error', clause, message })
-  if (!(RING.deviceA as readonly number[]).includes(breakerA))
-    error('ring-device', `A ring final circuit stands behind 30 or 32 A, not ${breakerA} A. Choose 32 A, or run it as a radial.`)
-  if (!atLeast(carries(size, null), RING.minCapacityA))
-    error(
-      'ring-capacity',
-      `As it is run the cable of the ring carries ${formatA(carries(size, null))}; a ring needs ${RING.minCapacityA} A in each leg. ` +
-        'Move it out of the insulation or the bunch, or enlarge it.',
-    )
-  for (const p of circuit.points)
-    if (
+function dropTooHigh({ job, circuit }: LayoutInput, drop: PointReport | null): Finding | null {
+  const { drop: allowed } = worlds[job.region]
+  const limit = allowed.percent(circuit.load.lighting)
+  if (!drop || atMost(drop.dropPercent, limit)) return null
+  return {
+    rule: allowed.rule,
+    severity: allowed.severity,
+    clause: allowed.clause,
+    message:
+      `${drop.point.name} loses ${formatPercent(drop.dropPercent)} of the voltage, the most of all points; the limit is ${limit} ` +
+      '%. A larger cable, a shorter way round or fewer loads beyond it bring it down.',
+  }
+}
+
+function loopTooHigh({ job }: LayoutInput, loop: PointReport | null, maxZsOhm: number | null): Finding | null {
+  const region = worlds[job.region].metric
+  if (!loop || !region || maxZsOhm === null || atMost(loop.zsOhm!, maxZsOhm)) return null
+  return {
+    rule: 'point-loop-too-high',
+    severity: 'error',
+    clause: region.loopClause,
+    message:
+      `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(maxZsOhm)} allowed. Enlarge the cable, ` +
+      'shorten the branch, or put the circuit behind a residual device at the board.',
+  }
+}
+
+/** Within what the residual device needs and over what the breaker would. */
+function loopLeftToResidual({ job, design, breakerA }: LayoutInput, loop: PointReport | null, maxZsOhm: number | null): Finding | null {
+  const region = worlds[job.region].metric
+  if (!loop || !region || maxZsOhm === null || design.residual.at !== 'board') return null
+  const breakerMax = maxBreakerZs(region, design.breakerType, breakerA)
+  if (atMost(loop.zsOhm!, breakerMax) || !atMost(loop.zsOhm!, maxZsOhm)) return null
+  return {
+    rule: 'zs-too-high',
+    severity: 'warning',
+    clause: region.rcdClause,
+    message:
+      `At ${loop.point.name} the loop of ${formatOhm(loop.zsOhm!)} is over the ${formatOhm(breakerMax)} the breaker needs; ` +
+      'only the residual current device clears an earth fault in time. Prove it by its trip test.',
+  }
+}
+
+function outletBelowLoad({ job, circuit, design }: LayoutInput, { point }: PointReport): Finding | null {
+  const fitted = fittedAt(design, point)
+  const each = (point.watts ?? 0) / circuit.load.volts! / Math.max(1, point.outlets)
+  const plugged = fitted && fitted.outlets > 0 && point.outlets > 0 && point.fuseA === null
+  if (!worlds[job.region].metric || !plugged || atLeast(fitted.ratingA, each)) return null
+  return {
+    rule: 'outlet-below-load',
+    severity: 'error',
+    clause: worlds[job.region].cites.outletRating,
+    message:
+      `At ${point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or ` +
+      'connect it permanently.',
+  }
+}
+
+/** A cable that carries more than it may, or that nothing ahead of it guards. */
+function branchTooThin({ job, circuit, breakerA }: LayoutInput, p: PointReport, fuseA: number | null): Finding | null {
+  const { cites } = worlds[job.region]
+  if (!atLeast(p.ampacityA, p.throughA))
+    return {
+      rule: 'branch-overloaded',
+      severity: 'error',
+      clause: cites.carries,
+      message:
+        `The cable to ${p.point.name} carries ${formatA(p.throughA)} and is good for ${formatA(p.ampacityA)} as it is run. ` +
+        'Enlarge it, or move load elsewhere.',
+    }
+  const guardA = fuseA ?? breakerA
+  // What is in a ring or spurred from it is judged as a ring is.
+  const ofRing = circuit.kind === 'ring' && (p.point.from === null || fuseA === null)
+  const branch = p.point.size !== null || fuseA !== null
+  if (ofRing || !branch || atLeast(p.ampacityA, guardA)) return null
+  return {
+    rule: 'branch-not-protected',
+    severity: 'error',
+    clause: cites.branch,
+    message:
+      `${formatSize(p.size)} to ${p.point.name} is good for ${formatA(p.ampacityA)} behind ${formatA(guardA)}: a thinner ` +
+      'branch needs a fuse of its own. Feed it through a fused unit, or keep the size.',
+  }
+}
+
+const ringError = (rule: string, message: string, clause: string = RING.clause): Finding => ({ rule, severity: 'error', clause, message })
+
+/** What is wrong with a ring. BS 7671 433.1.204, Appendix 15. */
+const ringFindings = (input: LayoutInput, legs: { out: number; back: number }): Finding[] => [
+  ...ringCables(input),
+  ...ringLegs(input, legs),
+  ...ringSpurs(input),
+]
+
+function ringCables({ circuit, breakerA, size, carries }: LayoutInput): Finding[] {
+  const thin = circuit.points.filter(
+    (p) =>
       p.from === null &&
       p.size !== null &&
       p.size !== size &&
-      (areaMm2(p.size) < areaMm2(RING.minSize) || !atLeast(carries(p.size, p.id), RING.minCapacityA))
-    )
-      error(
+      (areaMm2(p.size) < areaMm2(RING.minSize) || !atLeast(carries(p.size, p.id), RING.minCapacityA)),
+  )
+  return [
+    ...((RING.deviceA as readonly number[]).includes(breakerA)
+      ? []
+      : [
+          ringError('ring-device', `A ring final circuit stands behind 30 or 32 A, not ${breakerA} A. Choose 32 A, or run it as a radial.`),
+        ]),
+    ...(atLeast(carries(size, null), RING.minCapacityA)
+      ? []
+      : [
+          ringError(
+            'ring-capacity',
+            `As it is run the cable of the ring carries ${formatA(carries(size, null))}; a ring needs ${RING.minCapacityA} A in each leg. ` +
+              'Move it out of the insulation or the bunch, or enlarge it.',
+          ),
+        ]),
+    ...thin.map((p) =>
+      ringError(
         'ring-capacity',
-        `The cable of the ring that reaches ${p.name} is ${formatSize(p.size)}, which carries ${formatA(carries(p.size, p.id))}; all ` +
+        `The cable of the ring that reaches ${p.name} is ${formatSize(p.size!)}, which carries ${formatA(carries(p.size!, p.id))}; all ` +
           `of a ring is ${formatSize(RING.minSize)} or more and carries ${RING.minCapacityA} A. Replace that length.`,
-      )
+      ),
+    ),
+  ]
+}
+
+function ringLegs({ size, carries }: LayoutInput, legs: { out: number; back: number }): Finding[] {
   const heavier = Math.max(Math.abs(legs.out), Math.abs(legs.back))
-  if (!atMost(heavier, carries(size, null)))
-    error(
+  if (atMost(heavier, carries(size, null))) return []
+  return [
+    ringError(
       'ring-leg-overloaded',
       `One leg of the ring carries ${formatA(heavier)} with everything on, and its cable ${formatA(carries(size, null))}. Move the ` +
         'heavy loads toward the middle, or give one a circuit of its own.',
       'Appendix 15',
-    )
+    ),
+  ]
+}
+
+function ringSpurs({ circuit }: LayoutInput): Finding[] {
   const fuses = fusesOver(circuit.points)
   const inRing = circuit.points.filter((p) => p.from === null)
   const spurs = circuit.points.filter((p) => p.from !== null && fuses.get(p.id) === null)
   const ringIds = new Set(inRing.map((p) => p.id))
-  for (const s of spurs) {
-    if (!ringIds.has(s.from!))
-      error(
-        'spur-on-spur',
-        `${s.name} hangs from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`,
-        'Appendix 15',
-      )
-    if (s.size !== null && areaMm2(s.size) < areaMm2(RING.minSize))
-      error(
-        'spur-too-thin',
-        `The unfused spur to ${s.name} is ${formatSize(s.size)}; from a ring it is ${formatSize(RING.minSize)} or more, or its ` +
-          'fault and its load are not covered. Enlarge it, or feed it through a fused unit.',
-        '433.1.204; Appendix 15',
-      )
-    if (s.outlets > 2)
-      error(
-        'spur-too-many',
-        `${s.name} has ${s.outlets} outlets on an unfused spur, which may feed one single or twin. Put a fused unit ahead of it.`,
-        'Appendix 15',
-      )
-  }
-  if (spurs.filter((s) => ringIds.has(s.from!)).length > inRing.length)
-    error('too-many-spurs', `There are more unfused spurs than points in the ring. Bring some into the ring, or fuse them.`, 'Appendix 15')
-  return list
+  const each = spurs.flatMap((s): Finding[] => [
+    ...(ringIds.has(s.from!)
+      ? []
+      : [
+          ringError(
+            'spur-on-spur',
+            `${s.name} hangs from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`,
+            'Appendix 15',
+          ),
+        ]),
+    ...(s.size !== null && areaMm2(s.size) < areaMm2(RING.minSize)
+      ? [
+          ringError(
+            'spur-too-thin',
+            `The unfused spur to ${s.name} is ${formatSize(s.size)}; from a ring it is ${formatSize(RING.minSize)} or more, or its ` +
+              'fault and its load are not covered. Enlarge it, or feed it through a fused unit.',
+            '433.1.204; Appendix 15',
+          ),
+        ]
+      : []),
+    ...(s.outlets > 2
+      ? [
+          ringError(
+            'spur-too-many',
+            `${s.name} has ${s.outlets} outlets on an unfused spur, which may feed one single or twin. Put a fused unit ahead of it.`,
+            'Appendix 15',
+          ),
+        ]
+      : []),
+  ])
+  const many = spurs.filter((s) => ringIds.has(s.from!)).length > inRing.length
+  return many
+    ? [
+        ...each,
+        ringError(
+          'too-many-spurs',
+          'There are more unfused spurs than points in the ring. Bring some into the ring, or fuse them.',
+          'Appendix 15',
+        ),
+      ]
+    : each
 }
