@@ -233,80 +233,83 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
 }
 
 function boardFindings(job: Installation, board: Board, ways: readonly Way[], taken: ReadonlyMap<number, readonly Way[]>): Finding[] {
-  const clause = clauses[job.region]
-  const survey = job
   const { region } = job
-  const inSpaces = [...taken].flatMap(([space, list]): Finding[] => {
-    const halves = new Set(list.map((w) => w.half))
-    if (list.length < 2 || (list.length === 2 && halves.size === 2 && !halves.has(null))) return []
-    return [
-      {
-        rule: 'space-taken-twice',
-        severity: 'error',
-        clause: clause.clash,
-        message:
-          `${list.map((w) => w.label).join(' and ')} stand in the same ${worlds[region].words.space}, ${space}. ` +
-          'Look again, or mark them as the halves of a tandem breaker.',
-      },
-    ]
-  })
-  const beyond = ways.filter((w) => board.spaces !== null && spacesOf(region, w).some((s) => s > board.spaces!))
-  const bars = ways.flatMap((w): Finding[] => {
-    const wanted = barFor(w)
-    if (w.bar === null || w.kind === 'spare') return []
-    if (wanted === null)
-      return [
-        {
-          rule: 'neutral-bar-unknown',
-          severity: 'unknown',
-          clause: clause.bar,
-          message:
-            `${w.label}: its neutral is on the ${barName(survey, w.bar)}, and what its line stands behind is not known. Find out ` +
-            'which device feeds it.',
-        },
-      ]
-    if (w.bar === wanted) return []
-    return [
-      {
-        rule: 'wrong-neutral-bar',
-        severity: 'error',
-        clause: clause.bar,
-        message:
-          `${w.label}: its neutral is on the ${barName(survey, w.bar)} and belongs on the ${barName(survey, wanted)}. As it is the ` +
-          'device trips as soon as there is load. Isolate, prove dead, move the neutral, test.',
-      },
-    ]
-  })
-  const tandems = ways
-    .filter((w) => w.half !== null && w.poles === 2)
-    .map((w): Finding => ({
-      rule: 'tandem-two-pole',
-      severity: 'error',
-      clause: clause.tandem,
-      message: `${w.label}: half of a tandem breaker cannot be two-pole: both halves are on one leg.`,
-    }))
   return [
-    ...inSpaces,
-    ...beyond.map((w): Finding => ({
-      rule: 'space-beyond-board',
-      severity: 'error',
-      clause: clause.clash,
-      message:
-        `${w.label} stands in ${worlds[region].words.space} ${w.position} of a board of ${board.spaces}. ` +
-        `Correct its place or the count of ${worlds[region].words.spaces}.`,
-    })),
-    ...bars,
-    ...tandems,
+    ...takenTwice(region, taken),
+    ...beyondBoard(region, board, ways),
+    ...ways.flatMap((w) => onWrongBar(job, w) ?? []),
+    ...twoPoleTandems(region, ways),
     ...mainFindings(region, board, ways),
     ...(board.mainSwitch === 'unknown' && ways.length
       ? [
           {
             rule: 'main-switch-unknown',
             severity: 'unknown' as const,
-            clause: clause.clash,
+            clause: clauses[region].clash,
             message: `What the main switch of the ${boardName(region, board)} makes dead is not known. Look, and say.`,
           },
         ]
       : []),
   ]
 }
+
+const takenTwice = (region: RegionId, taken: ReadonlyMap<number, readonly Way[]>): Finding[] =>
+  [...taken].flatMap(([space, list]): Finding[] => {
+    const halves = new Set(list.map((w) => w.half))
+    if (list.length < 2 || (list.length === 2 && halves.size === 2 && !halves.has(null))) return []
+    return [
+      {
+        rule: 'space-taken-twice',
+        severity: 'error',
+        clause: clauses[region].clash,
+        message:
+          `${list.map((w) => w.label).join(' and ')} stand in the same ${worlds[region].words.space}, ${space}. ` +
+          'Look again, or mark them as the halves of a tandem breaker.',
+      },
+    ]
+  })
+
+const beyondBoard = (region: RegionId, { spaces }: Board, ways: readonly Way[]): Finding[] =>
+  ways
+    .filter((w) => spaces !== null && spacesOf(region, w).some((s) => s > spaces))
+    .map((w) => ({
+      rule: 'space-beyond-board',
+      severity: 'error',
+      clause: clauses[region].clash,
+      message:
+        `${w.label} stands in ${worlds[region].words.space} ${w.position} of a board of ${spaces}. ` +
+        `Correct its place or the count of ${worlds[region].words.spaces}.`,
+    }))
+
+/** A neutral that is not on the bar of the device its line stands behind. */
+function onWrongBar(job: Installation, w: Way): Finding | null {
+  const wanted = barFor(w)
+  if (w.bar === null || w.kind === 'spare' || w.bar === wanted) return null
+  const clause = clauses[job.region].bar
+  const on = `${w.label}: its neutral is on the ${barName(job, w.bar)}`
+  if (wanted === null)
+    return {
+      rule: 'neutral-bar-unknown',
+      severity: 'unknown',
+      clause,
+      message: `${on}, and what its line stands behind is not known. Find out which device feeds it.`,
+    }
+  return {
+    rule: 'wrong-neutral-bar',
+    severity: 'error',
+    clause,
+    message:
+      `${on} and belongs on the ${barName(job, wanted)}. As it is the device trips as soon as there is load. Isolate, prove dead, ` +
+      'move the neutral, test.',
+  }
+}
+
+const twoPoleTandems = (region: RegionId, ways: readonly Way[]): Finding[] =>
+  ways
+    .filter((w) => w.half !== null && w.poles === 2)
+    .map((w) => ({
+      rule: 'tandem-two-pole',
+      severity: 'error',
+      clause: clauses[region].tandem,
+      message: `${w.label}: half of a tandem breaker cannot be two-pole: both halves are on one leg.`,
+    }))
