@@ -2,7 +2,8 @@
 import { Printer } from 'lucide-react'
 import { useState } from 'react'
 import { mountingDrawing, nameOfLayer } from '@/core/drawing/mounting'
-import { mountingOf } from '@/core/enclosure/mounting'
+import { mountingOf, type MountReport } from '@/core/enclosure/mounting'
+import type { PointRecord } from '@/core/job/point'
 import { type MountRecord, layerKinds } from '@/core/job/mount'
 import { FittingDrawing } from '@/ui/drawing'
 import { ChoiceField, SelectField } from '@/ui/fields'
@@ -45,16 +46,6 @@ export function MountSheet() {
   )
   const report = mountingOf(job, circuit, point, units, beside)
   const { mount, box, advice } = report
-  const set = (patch: Partial<MountRecord>) => commit({ kind: 'mount.set', points: [point.id], patch })
-  const layer = (i: number, to: Partial<MountRecord['layers'][number]> | null) =>
-    set({ layers: mount.layers.flatMap((l, k) => (k !== i ? [l] : to ? [{ ...l, ...to }] : [])) })
-  const outline = mount.outlineMm ?? [null, null]
-  const setOutline = (at: 0 | 1, mm: number | null) => {
-    const next = [at === 0 ? mm : outline[0], at === 1 ? mm : outline[1]] as const
-    const usual = report.cutMm ? ([report.cutMm[0] - 3, report.cutMm[1] - 3] as const) : null
-    if (mm === null || !usual) return set({ outlineMm: null })
-    set({ outlineMm: [next[0] ?? usual[0], next[1] ?? usual[1]] })
-  }
   const others = points.filter((p) => p.id !== point.id)
   return (
     <Stage
@@ -63,20 +54,7 @@ export function MountSheet() {
         <div className="flex min-h-full flex-col gap-3">
           <div className="no-print flex flex-wrap items-center gap-2">
             {picker}
-            {alike.length > 1 && (
-              <>
-                <label className="sr-only" htmlFor="mount-point">
-                  Point
-                </label>
-                <select id="mount-point" className="field min-w-0 max-w-64" value={point.id} onChange={(e) => setPicked(e.target.value)}>
-                  {alike.map((p) => (
-                    <option key={p.id} value={p.id}>
-                      {p.name || circuit.name}
-                    </option>
-                  ))}
-                </select>
-              </>
-            )}
+            <PointPicker points={alike} value={point.id} onPick={setPicked} />
             <span className="flex-1" />
             {report.cutMm && box && (
               <PaperLink className="btn" job={id} file={`template.pdf?point=${point.id}`} name="Template to cut by">
@@ -103,93 +81,8 @@ export function MountSheet() {
       }
       working={
         <>
-          <Section title="What is there">
-            <FieldGrid>
-              <ChoiceField label="Behind the face" value={mount.behind} options={[...behinds]} onCommit={(behind) => set({ behind })} />
-              {mount.layers.map((l, i) => (
-                <div key={i} className="col-span-full grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-                  <SelectField
-                    label={`Layer ${i + 1} from the face`}
-                    value={l.what}
-                    options={layerKinds.map((k) => ({ value: k, label: nameOfLayer(k) }))}
-                    onCommit={(what) => layer(i, { what })}
-                  />
-                  <NumberField
-                    label="Thick"
-                    unit="mm"
-                    value={l.mm}
-                    max={400}
-                    onCommit={(mm) => mm !== null && mm > 0 && layer(i, { mm })}
-                  />
-                  <button type="button" className="btn" onClick={() => layer(i, null)} aria-label={`Layer ${i + 1} away`}>
-                    Away
-                  </button>
-                </div>
-              ))}
-              {mount.layers.length < 8 && (
-                <SelectField
-                  wide
-                  label="One layer more, further in"
-                  value=""
-                  options={layerKinds.map((k) => ({ value: k, label: `${nameOfLayer(k)}, ${usualMm[k]} mm until measured` }))}
-                  onCommit={(what) => set({ layers: [...mount.layers, { what, mm: usualMm[what] }] })}
-                />
-              )}
-              <NumberField label="Free behind it" unit="mm" value={mount.cavityMm} max={1000} onCommit={(cavityMm) => set({ cavityMm })} />
-              <NumberField
-                label="Middle to the nearest stud"
-                unit="mm"
-                value={mount.studMm}
-                max={2000}
-                onCommit={(studMm) => set({ studMm })}
-              />
-              <NumberField
-                label="Height of its middle"
-                unit="mm"
-                value={point.heightMm}
-                max={10_000}
-                onCommit={(heightMm) => commit({ kind: 'point.set', id: point.id, patch: { heightMm } })}
-              />
-              {point.kind === 'light' && point.wall === null && (
-                <ChoiceField
-                  label="May a fan ever hang there?"
-                  value={mount.fan === null ? null : mount.fan ? 'yes' : 'no'}
-                  options={[
-                    { value: 'yes', label: 'Yes' },
-                    { value: 'no', label: 'No' },
-                  ]}
-                  onCommit={(v) => set({ fan: v === 'yes' })}
-                />
-              )}
-            </FieldGrid>
-          </Section>
-          {box && box.mounting !== 'surface' && (
-            <Section title="The box in your hand">
-              <FieldGrid>
-                <NumberField label="Wide, outside" unit="mm" value={outline[0]} max={400} onCommit={(v) => setOutline(0, v)} />
-                <NumberField label="High, outside" unit="mm" value={outline[1]} max={400} onCommit={(v) => setOutline(1, v)} />
-                {box.mounting === 'clamps to a finished wall' && (
-                  <>
-                    <NumberField
-                      label="Clamp grips from"
-                      unit="mm"
-                      value={mount.gripMm?.[0] ?? null}
-                      max={200}
-                      onCommit={(v) => set({ gripMm: v === null ? null : [v, Math.max(v, report.gripMm[1])] })}
-                    />
-                    <NumberField
-                      label="up to"
-                      unit="mm"
-                      value={mount.gripMm?.[1] ?? null}
-                      max={200}
-                      onCommit={(v) => set({ gripMm: v === null || v <= 0 ? null : [Math.min(v, report.gripMm[0]), v] })}
-                    />
-                  </>
-                )}
-              </FieldGrid>
-              {!report.measured && <p className="mt-1 text-[0.9rem] text-ink-2">Until you measure yours, usual sizes are drawn.</p>}
-            </Section>
-          )}
+          <WhatIsThere point={point} mount={mount} />
+          {box && box.mounting !== 'surface' && <BoxInHand point={point.id} report={report} />}
           <Section title="Findings">
             <FindingList
               findings={report.findings}
@@ -211,6 +104,146 @@ export function MountSheet() {
         </>
       }
     />
+  )
+}
+
+/** Which of several points that are alike. */
+function PointPicker({
+  points,
+  value,
+  onPick,
+}: {
+  points: readonly Pick<PointRecord, 'id' | 'name'>[]
+  value: string
+  onPick: (id: string) => void
+}) {
+  const { circuit } = useCircuit()
+  if (points.length < 2) return null
+  return (
+    <>
+      <label className="sr-only" htmlFor="mount-point">
+        Point
+      </label>
+      <select id="mount-point" className="field min-w-0 max-w-64" value={value} onChange={(e) => onPick(e.target.value)}>
+        {points.map((p) => (
+          <option key={p.id} value={p.id}>
+            {p.name || circuit.name}
+          </option>
+        ))}
+      </select>
+    </>
+  )
+}
+
+/** Sets facts of how the box of a point is held. */
+function useMount(point: string): (patch: Partial<MountRecord>) => void {
+  const commit = useJob((s) => s.commit)
+  return (patch) => commit({ kind: 'mount.set', points: [point], patch })
+}
+
+/** The layers of the wall, and what is behind them and beside. */
+function WhatIsThere({ point, mount }: { point: PointRecord; mount: MountRecord }) {
+  const commit = useJob((s) => s.commit)
+  const set = useMount(point.id)
+  return (
+    <Section title="What is there">
+      <FieldGrid>
+        <ChoiceField label="Behind the face" value={mount.behind} options={[...behinds]} onCommit={(behind) => set({ behind })} />
+        <Layers layers={mount.layers} onSet={(layers) => set({ layers: [...layers] })} />
+        <NumberField label="Free behind it" unit="mm" value={mount.cavityMm} max={1000} onCommit={(cavityMm) => set({ cavityMm })} />
+        <NumberField label="Middle to the nearest stud" unit="mm" value={mount.studMm} max={2000} onCommit={(studMm) => set({ studMm })} />
+        <NumberField
+          label="Height of its middle"
+          unit="mm"
+          value={point.heightMm}
+          max={10_000}
+          onCommit={(heightMm) => commit({ kind: 'point.set', id: point.id, patch: { heightMm } })}
+        />
+        {point.kind === 'light' && point.wall === null && (
+          <ChoiceField
+            label="May a fan ever hang there?"
+            value={mount.fan === null ? null : mount.fan ? 'yes' : 'no'}
+            options={[
+              { value: 'yes', label: 'Yes' },
+              { value: 'no', label: 'No' },
+            ]}
+            onCommit={(v) => set({ fan: v === 'yes' })}
+          />
+        )}
+      </FieldGrid>
+    </Section>
+  )
+}
+
+type Layer = MountRecord['layers'][number]
+function Layers({ layers, onSet }: { layers: readonly Layer[]; onSet: (layers: readonly Layer[]) => void }) {
+  const change = (i: number, to: Partial<Layer> | null) => onSet(layers.flatMap((l, k) => (k !== i ? [l] : to ? [{ ...l, ...to }] : [])))
+  return (
+    <>
+      {layers.map((l, i) => (
+        <div key={i} className="col-span-full grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+          <SelectField
+            label={`Layer ${i + 1} from the face`}
+            value={l.what}
+            options={layerKinds.map((k) => ({ value: k, label: nameOfLayer(k) }))}
+            onCommit={(what) => change(i, { what })}
+          />
+          <NumberField label="Thick" unit="mm" value={l.mm} max={400} onCommit={(mm) => mm !== null && mm > 0 && change(i, { mm })} />
+          <button type="button" className="btn" onClick={() => change(i, null)} aria-label={`Layer ${i + 1} away`}>
+            Away
+          </button>
+        </div>
+      ))}
+      {layers.length < 8 && (
+        <SelectField
+          wide
+          label="One layer more, further in"
+          value=""
+          options={layerKinds.map((k) => ({ value: k, label: `${nameOfLayer(k)}, ${usualMm[k]} mm until measured` }))}
+          onCommit={(what) => onSet([...layers, { what, mm: usualMm[what] }])}
+        />
+      )}
+    </>
+  )
+}
+
+/** The box itself, as measured in the hand. */
+function BoxInHand({ point, report }: { point: string; report: MountReport }) {
+  const set = useMount(point)
+  const { mount, box, cutMm, gripMm, measured } = report
+  const outline = mount.outlineMm ?? [null, null]
+  const setOutline = (at: 0 | 1, mm: number | null) => {
+    const next = [at === 0 ? mm : outline[0], at === 1 ? mm : outline[1]] as const
+    const usual = cutMm ? ([cutMm[0] - 3, cutMm[1] - 3] as const) : null
+    if (mm === null || !usual) return set({ outlineMm: null })
+    set({ outlineMm: [next[0] ?? usual[0], next[1] ?? usual[1]] })
+  }
+  return (
+    <Section title="The box in your hand">
+      <FieldGrid>
+        <NumberField label="Wide, outside" unit="mm" value={outline[0]} max={400} onCommit={(v) => setOutline(0, v)} />
+        <NumberField label="High, outside" unit="mm" value={outline[1]} max={400} onCommit={(v) => setOutline(1, v)} />
+        {box?.mounting === 'clamps to a finished wall' && (
+          <>
+            <NumberField
+              label="Clamp grips from"
+              unit="mm"
+              value={mount.gripMm?.[0] ?? null}
+              max={200}
+              onCommit={(v) => set({ gripMm: v === null ? null : [v, Math.max(v, gripMm[1])] })}
+            />
+            <NumberField
+              label="up to"
+              unit="mm"
+              value={mount.gripMm?.[1] ?? null}
+              max={200}
+              onCommit={(v) => set({ gripMm: v === null || v <= 0 ? null : [Math.min(v, gripMm[0]), v] })}
+            />
+          </>
+        )}
+      </FieldGrid>
+      {!measured && <p className="mt-1 text-[0.9rem] text-ink-2">Until you measure yours, usual sizes are drawn.</p>}
+    </Section>
   )
 }
 

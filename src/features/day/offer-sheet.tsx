@@ -5,6 +5,7 @@ import { estimateTime } from '@/core/day/estimate'
 import { sideBySide } from '@/core/day/alternatives'
 import { amountWords, materialsOf, offerOf } from '@/core/day/materials'
 import { priceOf } from '@/core/design/prices'
+import { newDay } from '@/core/job/day'
 import { trim } from '@/core/quantity/format'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
@@ -18,36 +19,16 @@ import { useLog } from './use-log'
 
 const money = (n: number): string => n.toFixed(2)
 
+type Offer = ReturnType<typeof offerOf>
+type Materials = ReturnType<typeof materialsOf>
+
 /** What the work comes to: hours, material, margin and tax, each by the firm’s own figure or by a usual one that is said to be such. */
 export function OfferSheet() {
   const id = useJob((s) => s.id)
-  const commit = useJob((s) => s.commit)
-  const units = useUnits()
-  const { job, report, day, tasks } = useDay()
-  const { settings } = useSettings()
+  const { job, report, tasks } = useDay()
   const materials = materialsOf(job, report)
   const offer = offerOf(job, materials, tasks)
-  const options = useMemo(() => sideBySide(job, report, settings.minutes), [job, report, settings.minutes])
-  const own = (name: string) => job.prices[name] ?? null
-  const price = (name: string, label: string, usual: number) => (
-    <NumberField
-      key={name}
-      label={label}
-      optional
-      placeholder={`usual ${trim(usual, 2)}`}
-      value={own(name)}
-      max={1e6}
-      onCommit={(amount) => commit({ kind: 'price.set', name, amount })}
-    />
-  )
   const range = estimateTime(job, tasks, useLog() ?? [])
-  const rows = [
-    ['Work', `${trim(offer.labourH, 1)} h at ${money(priceOf(job, 'an hour'))}`, offer.labour],
-    ['Material', `${materials.lines.length} kinds`, offer.materials],
-    ['Margin', day.marginPercent === null ? 'not said' : `${trim(day.marginPercent, 1)} %`, offer.margin],
-    ['Tax', day.taxPercent === null ? 'not said' : `${trim(day.taxPercent, 1)} %`, offer.tax],
-  ] as const
-  const named = [...new Map(materials.lines.flatMap((l) => (l.priceName ? [[l.priceName, l] as const] : []))).values()]
   return (
     <Stage
       title="Day"
@@ -58,22 +39,7 @@ export function OfferSheet() {
               <FileText size={16} aria-hidden /> The offer as a paper
             </PaperLink>
           </div>
-          <table className="w-full">
-            <tbody>
-              {rows.map(([what, how, sum]) => (
-                <tr key={what} className="border-b border-rule">
-                  <th className="py-1.5 text-left font-normal">{what}</th>
-                  <td className="px-2 py-1.5 text-ink-2">{how}</td>
-                  <td className="py-1.5 text-right">{money(sum)}</td>
-                </tr>
-              ))}
-              <tr className="border-t-2 border-ink font-bold">
-                <th className="py-1.5 text-left">In all</th>
-                <td />
-                <td className="py-1.5 text-right">{money(offer.total)}</td>
-              </tr>
-            </tbody>
-          </table>
+          <Sums offer={offer} kinds={materials.lines.length} />
           <p className="text-ink-2">
             The work of the design is reckoned with. With what tracing and the questions of the survey leave open it is{' '}
             {trim(range.bestH, 1)} to {trim(range.worstH, 1)} h, likely {trim(range.likelyH, 1)}.
@@ -90,85 +56,143 @@ export function OfferSheet() {
               </li>
             ))}
           </ul>
-          {options.length > 0 && (
-            <Section title="Side by side">
-              <table className="cards w-full">
-                <tbody>
-                  {options.map((o) => (
-                    <tr key={o.id} className="border-b border-rule align-top">
-                      <td className="py-1.5">
-                        {o.circuit}: <b>{o.name}</b>
-                        {o.changes.length > 0 && <span className="block text-[0.9rem] text-ink-2">{o.changes.join('; ')}</span>}
-                        {o.worse > 0 && (
-                          <span className="flex items-start gap-2">
-                            <VerdictMark of="warning" /> {o.worse} more {o.worse === 1 ? 'thing is' : 'things are'} wrong or not known with
-                            it.
-                          </span>
-                        )}
-                      </td>
-                      <td className="px-2 py-1.5 text-right whitespace-nowrap">
-                        {o.more === null ? '' : `${money(offer.total + o.more)} in all`}
-                      </td>
-                      <td className="py-1.5 text-right whitespace-nowrap">{moreWords(o)}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            </Section>
-          )}
-          <Section title="Material">
-            <table className="cards w-full">
-              <tbody>
-                {materials.lines.map((l) => (
-                  <tr key={l.id} className="border-b border-rule">
-                    <td className="py-1">{l.what}</td>
-                    <td className="px-2 py-1 text-right whitespace-nowrap">{amountWords(l, units)}</td>
-                    <td className="py-1 text-right whitespace-nowrap">
-                      {l.price === null ? 'no price' : money(l.count * l.price)}
-                      {l.usual && <span className="text-ink-2"> usual</span>}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </Section>
+          <SideBySide total={offer.total} />
+          <Material lines={materials.lines} />
         </div>
       }
-      working={
-        <>
-          <Section title="The firm’s figures">
-            <FieldGrid>
-              {price('an hour', 'An hour of work', priceOf({ ...job, prices: {} }, 'an hour'))}
-              <NumberField
-                label="Margin"
-                unit="%"
-                optional
-                placeholder="?"
-                value={day.marginPercent}
-                max={500}
-                onCommit={(marginPercent) => commit({ kind: 'day.set', patch: { marginPercent } })}
-              />
-              <NumberField
-                label="Tax on all"
-                unit="%"
-                optional
-                placeholder="?"
-                value={day.taxPercent}
-                max={100}
-                onCommit={(taxPercent) => commit({ kind: 'day.set', patch: { taxPercent } })}
-              />
-              {named.map((l) =>
-                price(
-                  l.priceName!,
-                  l.unit === 'm' ? `${l.what}, a metre` : l.priceName!.replace(/^./, (x) => x.toUpperCase()),
-                  l.price ?? 0,
-                ),
-              )}
-            </FieldGrid>
-            <p className="mt-2 text-[0.9rem] text-ink-2">In the money of the place; none is presumed.</p>
-          </Section>
-        </>
-      }
+      working={<OwnFigures lines={materials.lines} />}
     />
+  )
+}
+
+/** Work, material, margin and tax, and what they come to. */
+function Sums({ offer, kinds }: { offer: Offer; kinds: number }) {
+  const job = useJob((s) => s.job)
+  const day = job.day ?? newDay()
+  const rows = [
+    ['Work', `${trim(offer.labourH, 1)} h at ${money(priceOf(job, 'an hour'))}`, offer.labour],
+    ['Material', `${kinds} kinds`, offer.materials],
+    ['Margin', day.marginPercent === null ? 'not said' : `${trim(day.marginPercent, 1)} %`, offer.margin],
+    ['Tax', day.taxPercent === null ? 'not said' : `${trim(day.taxPercent, 1)} %`, offer.tax],
+  ] as const
+  return (
+    <table className="w-full">
+      <tbody>
+        {rows.map(([what, how, sum]) => (
+          <tr key={what} className="border-b border-rule">
+            <th className="py-1.5 text-left font-normal">{what}</th>
+            <td className="px-2 py-1.5 text-ink-2">{how}</td>
+            <td className="py-1.5 text-right">{money(sum)}</td>
+          </tr>
+        ))}
+        <tr className="border-t-2 border-ink font-bold">
+          <th className="py-1.5 text-left">In all</th>
+          <td />
+          <td className="py-1.5 text-right">{money(offer.total)}</td>
+        </tr>
+      </tbody>
+    </table>
+  )
+}
+
+/** Other ways to build it, and what each comes to. */
+function SideBySide({ total }: { total: number }) {
+  const job = useJob((s) => s.job)
+  const report = useJob((s) => s.report)
+  const { minutes } = useSettings().settings
+  const options = useMemo(() => sideBySide(job, report, minutes), [job, report, minutes])
+  if (options.length === 0) return null
+  return (
+    <Section title="Side by side">
+      <table className="cards w-full">
+        <tbody>
+          {options.map((o) => (
+            <tr key={o.id} className="border-b border-rule align-top">
+              <td className="py-1.5">
+                {o.circuit}: <b>{o.name}</b>
+                {o.changes.length > 0 && <span className="block text-[0.9rem] text-ink-2">{o.changes.join('; ')}</span>}
+                {o.worse > 0 && (
+                  <span className="flex items-start gap-2">
+                    <VerdictMark of="warning" /> {o.worse} more {o.worse === 1 ? 'thing is' : 'things are'} wrong or not known with it.
+                  </span>
+                )}
+              </td>
+              <td className="px-2 py-1.5 text-right whitespace-nowrap">{o.more === null ? '' : `${money(total + o.more)} in all`}</td>
+              <td className="py-1.5 text-right whitespace-nowrap">{moreWords(o)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  )
+}
+
+function Material({ lines }: Pick<Materials, 'lines'>) {
+  const units = useUnits()
+  return (
+    <Section title="Material">
+      <table className="cards w-full">
+        <tbody>
+          {lines.map((l) => (
+            <tr key={l.id} className="border-b border-rule">
+              <td className="py-1">{l.what}</td>
+              <td className="px-2 py-1 text-right whitespace-nowrap">{amountWords(l, units)}</td>
+              <td className="py-1 text-right whitespace-nowrap">
+                {l.price === null ? 'no price' : money(l.count * l.price)}
+                {l.usual && <span className="text-ink-2"> usual</span>}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  )
+}
+
+/** What the firm takes for an hour, for a thing and on top. */
+function OwnFigures({ lines }: Pick<Materials, 'lines'>) {
+  const commit = useJob((s) => s.commit)
+  const job = useJob((s) => s.job)
+  const day = job.day ?? newDay()
+  const named = [...new Map(lines.flatMap((l) => (l.priceName ? [[l.priceName, l] as const] : []))).values()]
+  const price = (name: string, label: string, usual: number) => (
+    <NumberField
+      key={name}
+      label={label}
+      optional
+      placeholder={`usual ${trim(usual, 2)}`}
+      value={job.prices[name] ?? null}
+      max={1e6}
+      onCommit={(amount) => commit({ kind: 'price.set', name, amount })}
+    />
+  )
+  return (
+    <Section title="The firm’s figures">
+      <FieldGrid>
+        {price('an hour', 'An hour of work', priceOf({ ...job, prices: {} }, 'an hour'))}
+        <NumberField
+          label="Margin"
+          unit="%"
+          optional
+          placeholder="?"
+          value={day.marginPercent}
+          max={500}
+          onCommit={(marginPercent) => commit({ kind: 'day.set', patch: { marginPercent } })}
+        />
+        <NumberField
+          label="Tax on all"
+          unit="%"
+          optional
+          placeholder="?"
+          value={day.taxPercent}
+          max={100}
+          onCommit={(taxPercent) => commit({ kind: 'day.set', patch: { taxPercent } })}
+        />
+        {named.map((l) =>
+          price(l.priceName!, l.unit === 'm' ? `${l.what}, a metre` : l.priceName!.replace(/^./, (x) => x.toUpperCase()), l.price ?? 0),
+        )}
+      </FieldGrid>
+      <p className="mt-2 text-[0.9rem] text-ink-2">In the money of the place; none is presumed.</p>
+    </Section>
   )
 }

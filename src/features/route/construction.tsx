@@ -28,127 +28,30 @@ const looked = [
 const asLooked = (space: 'there' | BuildingRecord['attic'] | BuildingRecord['crawl']) =>
   space === null ? 'unknown' : space === 'none' ? 'none' : 'there'
 
+type SetMade = (patch: Partial<BuildingRecord>) => void
+/** Facts of the building in one room: what is known, and how it is set. */
+interface Made {
+  readonly made: BuildingRecord
+  readonly set: SetMade
+}
+
 /** What the building is made of, as far as somebody looked. */
 export function Construction({ made }: { made: BuildingRecord }) {
   const commit = useJob((s) => s.commit)
-  const set = (patch: Partial<BuildingRecord>) => commit({ kind: 'building.set', patch })
-  const region = useJob((s) => s.job.region)
-  const { walls, attic, crawl, joists } = made
-  const fahrenheit = worlds[region].units === 'imperial'
-  const timber = walls?.kind === 'timber' ? walls : null
+  const set: SetMade = (patch) => commit({ kind: 'building.set', patch })
+  const { attic, crawl } = made
   return (
     <Section title="How it is built">
       <FieldGrid>
-        <ChoiceField
-          label="Walls"
-          value={walls?.kind ?? 'unknown'}
-          options={[
-            { value: 'unknown', label: 'Not looked' },
-            { value: 'timber', label: 'Hollow, on studs' },
-            { value: 'masonry', label: 'Solid' },
-          ]}
-          onCommit={(kind) =>
-            set({ walls: kind === 'timber' ? { kind, studM: usualSpacingM(region), depthMm: null } : kind === 'masonry' ? { kind } : null })
-          }
-        />
-        {timber && (
-          <SpacingFields
-            of="stud"
-            spacing={{ apartM: timber.studM, depthMm: timber.depthMm }}
-            onCommit={({ apartM, depthMm }) => set({ walls: { ...timber, studM: apartM, depthMm } })}
-          />
-        )}
-        {timber && (
-          <>
-            <Filled label="Filled with insulation" value={timber.filled} onCommit={(filled) => set({ walls: { ...timber, filled } })} />
-            <ChoiceField
-              label={`${sentence(worlds[region].words.noggings)} between studs`}
-              value={asLooked(timber.noggingM == null ? null : timber.noggingM === 'none' ? 'none' : 'there')}
-              options={looked.map((o) => (o.value === 'there' ? { ...o, label: 'There are' } : o))}
-              onCommit={(v) => set({ walls: { ...timber, noggingM: v === 'unknown' ? null : v === 'none' ? 'none' : USUAL_NOGGING_M } })}
-            />
-            {typeof timber.noggingM === 'number' && (
-              <LengthField
-                label="They are above the floor"
-                value={timber.noggingM}
-                min={0.1}
-                max={20}
-                onCommit={(noggingM) => noggingM !== null && set({ walls: { ...timber, noggingM } })}
-              />
-            )}
-          </>
-        )}
-        <ChoiceField
-          label="Joists run"
-          value={joists?.runs ?? 'unknown'}
-          options={runsOptions}
-          onCommit={(v) => set({ joists: v === 'unknown' ? null : { spacingM: usualSpacingM(region), depthMm: null, ...joists, runs: v } })}
-        />
-        {joists && (
-          <SpacingFields
-            of="joist"
-            spacing={{ apartM: joists.spacingM, depthMm: joists.depthMm }}
-            onCommit={({ apartM, depthMm }) => set({ joists: { ...joists, spacingM: apartM, depthMm } })}
-          />
-        )}
+        <WallsMade made={made} set={set} />
+        <JoistsMade made={made} set={set} />
         <ChoiceField
           label="Attic one can get into"
           value={asLooked(attic)}
           options={looked}
           onCommit={(v) => set({ attic: v === 'unknown' ? null : v === 'none' ? 'none' : { headM: 1.2, hot: false } })}
         />
-        {attic !== null && attic !== 'none' && (
-          <>
-            <LengthField
-              label={attic.roof ? 'Head room under the ridge' : 'Head room in it'}
-              value={attic.headM}
-              min={0.2}
-              max={5}
-              onCommit={(headM) => headM && set({ attic: { ...attic, headM } })}
-            />
-            <ChoiceField
-              label="The ridge of its roof runs"
-              value={attic.roof?.ridge ?? 'unknown'}
-              options={runsOptions}
-              onCommit={(v) => {
-                const { roof, ...rest } = attic
-                set({ attic: v === 'unknown' ? rest : { ...rest, roof: { eavesM: roof?.eavesM ?? null, ridge: v } } })
-              }}
-            />
-            {attic.roof && (
-              <LengthField
-                label="Head room at the eaves"
-                hint="Where the rafters come down on the wall"
-                optional
-                placeholder="?"
-                value={attic.roof.eavesM}
-                max={attic.headM}
-                onCommit={(eavesM) => set({ attic: { ...attic, roof: { ...attic.roof!, eavesM } } })}
-              />
-            )}
-            <CheckField label="Hot under the roof" value={attic.hot} onCommit={(hot) => set({ attic: { ...attic, hot } })} />
-            {attic.hot && (
-              <NumberField
-                label="How warm it gets there"
-                unit={fahrenheit ? '°F' : '°C'}
-                digits={0}
-                optional
-                placeholder="?"
-                min={-20}
-                max={fahrenheit ? 212 : 100}
-                value={attic.ambientC == null ? null : fahrenheit ? fahrenheitFromCelsius(attic.ambientC) : attic.ambientC}
-                onCommit={(v) =>
-                  set({ attic: { ...attic, ambientC: v === null ? null : Math.min(fahrenheit ? celsiusFromFahrenheit(v) : v, 100) } })
-                }
-              />
-            )}
-            <Filled
-              label="A cable lies in insulation there"
-              value={attic.filled}
-              onCommit={(filled) => set({ attic: { ...attic, filled } })}
-            />
-          </>
-        )}
+        {attic !== null && attic !== 'none' && <InAttic attic={attic} onSet={(to) => set({ attic: to })} />}
         <ChoiceField
           label="Crawl space or cellar under it"
           value={asLooked(crawl)}
@@ -197,6 +100,128 @@ export function Construction({ made }: { made: BuildingRecord }) {
       <InTheWay made={made} />
       {(attic === null || crawl === null) && <p className="mt-2 text-[0.9rem] text-ink-2">No way leads through what nobody looked at.</p>}
     </Section>
+  )
+}
+
+function WallsMade({ made: { walls }, set }: Made) {
+  const region = useJob((s) => s.job.region)
+  const timber = walls?.kind === 'timber' ? walls : null
+  return (
+    <>
+      <ChoiceField
+        label="Walls"
+        value={walls?.kind ?? 'unknown'}
+        options={[
+          { value: 'unknown', label: 'Not looked' },
+          { value: 'timber', label: 'Hollow, on studs' },
+          { value: 'masonry', label: 'Solid' },
+        ]}
+        onCommit={(kind) =>
+          set({ walls: kind === 'timber' ? { kind, studM: usualSpacingM(region), depthMm: null } : kind === 'masonry' ? { kind } : null })
+        }
+      />
+      {timber && (
+        <SpacingFields
+          of="stud"
+          spacing={{ apartM: timber.studM, depthMm: timber.depthMm }}
+          onCommit={({ apartM, depthMm }) => set({ walls: { ...timber, studM: apartM, depthMm } })}
+        />
+      )}
+      {timber && (
+        <>
+          <Filled label="Filled with insulation" value={timber.filled} onCommit={(filled) => set({ walls: { ...timber, filled } })} />
+          <ChoiceField
+            label={`${sentence(worlds[region].words.noggings)} between studs`}
+            value={asLooked(timber.noggingM == null ? null : timber.noggingM === 'none' ? 'none' : 'there')}
+            options={looked.map((o) => (o.value === 'there' ? { ...o, label: 'There are' } : o))}
+            onCommit={(v) => set({ walls: { ...timber, noggingM: v === 'unknown' ? null : v === 'none' ? 'none' : USUAL_NOGGING_M } })}
+          />
+          {typeof timber.noggingM === 'number' && (
+            <LengthField
+              label="They are above the floor"
+              value={timber.noggingM}
+              min={0.1}
+              max={20}
+              onCommit={(noggingM) => noggingM !== null && set({ walls: { ...timber, noggingM } })}
+            />
+          )}
+        </>
+      )}
+    </>
+  )
+}
+
+function JoistsMade({ made: { joists }, set }: Made) {
+  const region = useJob((s) => s.job.region)
+  return (
+    <>
+      <ChoiceField
+        label="Joists run"
+        value={joists?.runs ?? 'unknown'}
+        options={runsOptions}
+        onCommit={(v) => set({ joists: v === 'unknown' ? null : { spacingM: usualSpacingM(region), depthMm: null, ...joists, runs: v } })}
+      />
+      {joists && (
+        <SpacingFields
+          of="joist"
+          spacing={{ apartM: joists.spacingM, depthMm: joists.depthMm }}
+          onCommit={({ apartM, depthMm }) => set({ joists: { ...joists, spacingM: apartM, depthMm } })}
+        />
+      )}
+    </>
+  )
+}
+
+type Attic = Exclude<BuildingRecord['attic'], null | 'none'>
+/** What an attic that one can get into is like. */
+function InAttic({ attic, onSet }: { attic: Attic; onSet: (attic: Attic) => void }) {
+  const fahrenheit = worlds[useJob((s) => s.job.region)].units === 'imperial'
+  const set = (patch: Partial<Attic>) => onSet({ ...attic, ...patch })
+  return (
+    <>
+      <LengthField
+        label={attic.roof ? 'Head room under the ridge' : 'Head room in it'}
+        value={attic.headM}
+        min={0.2}
+        max={5}
+        onCommit={(headM) => headM && set({ headM })}
+      />
+      <ChoiceField
+        label="The ridge of its roof runs"
+        value={attic.roof?.ridge ?? 'unknown'}
+        options={runsOptions}
+        onCommit={(v) => {
+          const { roof, ...rest } = attic
+          onSet(v === 'unknown' ? rest : { ...rest, roof: { eavesM: roof?.eavesM ?? null, ridge: v } })
+        }}
+      />
+      {attic.roof && (
+        <LengthField
+          label="Head room at the eaves"
+          hint="Where the rafters come down on the wall"
+          optional
+          placeholder="?"
+          value={attic.roof.eavesM}
+          max={attic.headM}
+          onCommit={(eavesM) => set({ roof: { ...attic.roof!, eavesM } })}
+        />
+      )}
+      <CheckField label="Hot under the roof" value={attic.hot} onCommit={(hot) => set({ hot })} />
+      {attic.hot && (
+        <NumberField
+          label="How warm it gets there"
+          unit={fahrenheit ? '°F' : '°C'}
+          digits={0}
+          optional
+          placeholder="?"
+          min={-20}
+          max={fahrenheit ? 212 : 100}
+          value={attic.ambientC == null ? null : fahrenheit ? fahrenheitFromCelsius(attic.ambientC) : attic.ambientC}
+          onCommit={(v) => set({ ambientC: v === null ? null : Math.min(fahrenheit ? celsiusFromFahrenheit(v) : v, 100) })}
+        />
+      )}
+      <Filled label="A cable lies in insulation there" value={attic.filled} onCommit={(filled) => set({ filled })} />
+    </>
   )
 }
 

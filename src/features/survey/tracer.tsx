@@ -1,5 +1,6 @@
 'use client'
 import { useEffect, useState } from 'react'
+import type { Point } from '@/core/installation/installation'
 import { instruments, type ObservationRecord } from '@/core/job/observation'
 import { cablesAt, practiceBuilding, probe } from '@/core/survey/practice'
 import type { Goal, NextTest } from '@/core/survey/traced'
@@ -87,27 +88,10 @@ export function Tracer() {
   const shown = readings && looked === keyOf(test) + draft.instrument ? readings : null
   const dead = draft.dead.filter((d) => d !== self)
   const record = () => {
-    const seen: Observation[] = [
-      { ...test, dead },
-      ...(test.kind === 'disconnected' && draft.cables !== null
-        ? [{ kind: 'cables' as const, point: test.point, onward: draft.cables }]
-        : []),
-    ]
-    commit({
-      kind: 'observation.add',
-      items: seen.map((s) => ({
-        id: crypto.randomUUID(),
-        at: new Date().toISOString(),
-        instrument: draft.instrument,
-        withdrawn: false,
-        seen: s,
-      })),
-    })
+    commit({ kind: 'observation.add', items: observed(test, dead, draft) })
     clear()
     setLooked('')
   }
-  const toggle = (point: string) =>
-    change({ test: keyOf(test), dead: draft.dead.includes(point) ? draft.dead.filter((d) => d !== point) : [...draft.dead, point] })
   return (
     <Section
       title={done && !report.clash ? (goal ? 'Answered' : 'Every point is traced') : thinking ? 'Working out the next test…' : 'Next test'}
@@ -137,65 +121,21 @@ export function Tracer() {
             Make this test in the practice building
           </button>
         )}
-        <ul className="grid grid-cols-2 gap-1.5" aria-label="What went dead">
-          {there
-            .filter((p) => p.id !== self)
-            .map((p) => {
-              const isDead = draft.dead.includes(p.id)
-              return (
-                <li key={p.id}>
-                  <button
-                    type="button"
-                    aria-pressed={isDead}
-                    onClick={() => toggle(p.id)}
-                    className={
-                      'h-full min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ' +
-                      (isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash')
-                    }
-                  >
-                    <span className="block font-bold wrap-anywhere">{p.name}</span>
-                    <span className="block text-[0.82rem] wrap-anywhere">
-                      {isDead ? 'dead' : 'live'}
-                      {shown ? `; tester: ${shown.points[p.id] === 'dead' ? 'dark' : 'lit'}` : p.room && `, ${p.room}`}
-                    </span>
-                  </button>
-                </li>
-              )
-            })}
-        </ul>
+        <Taps
+          points={there.filter((p) => p.id !== self)}
+          dead={draft.dead}
+          seen={shown?.points ?? null}
+          onTap={(point) =>
+            change({ test: keyOf(test), dead: draft.dead.includes(point) ? draft.dead.filter((d) => d !== point) : [...draft.dead, point] })
+          }
+        />
         {shown && shown.cables !== null && (
           <p className="mt-1.5">
             In the opened box: <b>{shown.cables}</b> onward {shown.cables === 1 ? 'cable' : 'cables'}.
           </p>
         )}
         <div className="mt-3">
-          <FieldGrid>
-            <ChoiceField
-              label="Seen with"
-              value={draft.instrument}
-              options={instruments.map((i) => ({ value: i, label: instrumentNames[i] }))}
-              onCommit={(instrument) => change({ instrument })}
-            />
-            {draft.instrument === 'non-contact' && (
-              <p className="col-span-full text-[0.9rem]">
-                Kept as a hint where to look next, and not counted: beside other live cable it shows live, and its silence proves nothing.
-                Confirm with a contact tester.
-              </p>
-            )}
-            {test.kind === 'disconnected' && (
-              <NumberField
-                key={keyOf(test)}
-                wide
-                label="Onward cables in the box, if counted"
-                value={draft.cables}
-                whole
-                optional
-                max={20}
-                onPreview={(cables) => change({ test: keyOf(test), cables })}
-                onCommit={(cables) => change({ test: keyOf(test), cables })}
-              />
-            )}
-          </FieldGrid>
+          <SeenWith test={test} draft={draft} onChange={change} />
         </div>
         <Act>
           <button type="button" className="btn btn-ink w-full max-md:min-h-14" onClick={record}>
@@ -204,6 +144,88 @@ export function Tracer() {
         </Act>
       </div>
     </Section>
+  )
+}
+
+/** What a test showed, as it is kept: what went dead, and how many cables were counted in the opened box. */
+function observed(test: TraceTest, dead: readonly string[], { instrument, cables }: Draft): Omit<ObservationRecord, 'later'>[] {
+  const seen: Observation[] = [
+    { ...test, dead: [...dead] },
+    ...(test.kind === 'disconnected' && cables !== null ? [{ kind: 'cables' as const, point: test.point, onward: cables }] : []),
+  ]
+  return seen.map((s) => ({ id: crypto.randomUUID(), at: new Date().toISOString(), instrument, withdrawn: false, seen: s }))
+}
+
+/** The points, to be tapped where they went dead; in the practice building with what the tester shows. */
+function Taps({
+  points,
+  dead,
+  seen,
+  onTap,
+}: {
+  points: readonly Point[]
+  dead: readonly string[]
+  seen: Readonly<Record<string, 'live' | 'dead'>> | null
+  onTap: (point: string) => void
+}) {
+  return (
+    <ul className="grid grid-cols-2 gap-1.5" aria-label="What went dead">
+      {points.map((p) => {
+        const isDead = dead.includes(p.id)
+        return (
+          <li key={p.id}>
+            <button
+              type="button"
+              aria-pressed={isDead}
+              onClick={() => onTap(p.id)}
+              className={
+                'h-full min-h-12 w-full border-2 px-2 py-1 text-left leading-tight ' +
+                (isDead ? 'border-ink bg-ink text-sheet' : 'border-rule-2 bg-sheet hover:bg-wash')
+              }
+            >
+              <span className="block font-bold wrap-anywhere">{p.name}</span>
+              <span className="block text-[0.82rem] wrap-anywhere">
+                {isDead ? 'dead' : 'live'}
+                {seen ? `; tester: ${seen[p.id] === 'dead' ? 'dark' : 'lit'}` : p.room && `, ${p.room}`}
+              </span>
+            </button>
+          </li>
+        )
+      })}
+    </ul>
+  )
+}
+
+/** With what it was seen, and the cables counted in an opened box. */
+function SeenWith({ test, draft, onChange }: { test: TraceTest; draft: Draft; onChange: (patch: Partial<Draft>) => void }) {
+  return (
+    <FieldGrid>
+      <ChoiceField
+        label="Seen with"
+        value={draft.instrument}
+        options={instruments.map((i) => ({ value: i, label: instrumentNames[i] }))}
+        onCommit={(instrument) => onChange({ instrument })}
+      />
+      {draft.instrument === 'non-contact' && (
+        <p className="col-span-full text-[0.9rem]">
+          Kept as a hint where to look next, and not counted: beside other live cable it shows live, and its silence proves nothing. Confirm
+          with a contact tester.
+        </p>
+      )}
+      {test.kind === 'disconnected' && (
+        <NumberField
+          key={keyOf(test)}
+          wide
+          label="Onward cables in the box, if counted"
+          value={draft.cables}
+          whole
+          optional
+          max={20}
+          onPreview={(cables) => onChange({ test: keyOf(test), cables })}
+          onCommit={(cables) => onChange({ test: keyOf(test), cables })}
+        />
+      )}
+    </FieldGrid>
   )
 }
 
