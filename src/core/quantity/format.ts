@@ -5,10 +5,11 @@ export type UnitSystem = 'metric' | 'imperial'
 /** Rounds to `digits` decimals and drops trailing zeros: 12.50 → "12.5". */
 export function trim(value: number, digits: number): string {
   const s = value.toFixed(digits)
-  const point = s.indexOf('.')
-  let end = s.length
+  if (!s.includes('.')) return s === '-0' ? '0' : s
   // By hand: a job is told in thousands of figures.
-  while (point >= 0 && end > point && (s[end - 1] === '0' || end - 1 === point)) end--
+  let end = s.length
+  while (s[end - 1] === '0') end--
+  if (s[end - 1] === '.') end--
   const kept = s.slice(0, end)
   return kept === '-0' ? '0' : kept
 }
