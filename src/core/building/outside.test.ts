@@ -69,6 +69,19 @@ describe('a way along the outside', () => {
     expect(inside.at(-1)).toBe('out-hole')
     expect(inside).not.toContain('outside')
   })
+  it('leads up from storey to storey on the face of both, and not past one that is two above', () => {
+    const over = (floor: number) => ({
+      rooms: [
+        { ...rooms[0], at: [0, 0] },
+        { ...rooms[0], id: 'loft', floor, at: [0, 0] },
+      ],
+      points: [{ id: 'up', room: 'loft', side: 'west', atM: 2, heightM: 1, outside: true }],
+    })
+    const [best] = ask(over(1), 'up', ['floor-hole', 'ceiling-hole']).routes
+    expect(best!.elements.map((e) => e.kind)).toEqual(expect.arrayContaining(['out-hole', 'outside']))
+    expect(best!.elements.at(-1)!.to[2]).toBeGreaterThan(2.4)
+    expect(ask(over(2), 'up', ['floor-hole', 'ceiling-hole']).routes).toEqual([])
+  })
   it('goes over a door, and through no face that stays closed', () => {
     /** Straight pieces that lie low before where the door is. */
     const low = (more: object) =>

@@ -4,13 +4,14 @@ import { boardDrawing } from '../drawing/board'
 import { evaluate } from '../evaluate'
 import { after, applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import type { Installation as Job } from '../installation/installation'
-import { newJob } from '../../../tests/support/shorthand'
+import { newJob, placed } from '../../../tests/support/shorthand'
 import type { RegionId } from '../region/types'
 import { pairOf } from '../job/circuit'
 import { doorSchedule } from '../documents/door'
 import { legOf } from './board'
 import { newBoard, newWay, type Way } from '../job/board'
 import { serviceDemand } from './service'
+import { serviceFindings } from '../rules/board'
 
 const put = (id: string, position: number | null, more: Partial<Way> = {}): Edit => ({
   kind: 'way.add',
@@ -168,6 +169,20 @@ describe('the board at once', () => {
       severity: 'error',
       message: expect.stringContaining('10 A more than it is rated'),
     })
+  })
+
+  it('asks what hangs on the service where a load is added to a board nobody surveyed: one of the circuit, or one of a point alone', () => {
+    const say = (...edits: Parameters<typeof after>[1][]) =>
+      serviceFindings(after(newJob('united-kingdom'), ...edits)).map((f) => f.severity)
+    const points = (watts: number | null) => ({
+      kind: 'circuit-point.add' as const,
+      circuit: 'c1',
+      points: [placed('p', 'Point', { watts })],
+    })
+    expect(say()).toEqual([])
+    expect(say(points(null))).toEqual([])
+    expect(say(points(500))).toEqual(['unknown'])
+    expect(say({ kind: 'load.set', circuit: 'c1', patch: { amount: 500 } })).toEqual(['unknown'])
   })
 
   it('names on the door what was proved, what is left over, and what nobody looked at', () => {
