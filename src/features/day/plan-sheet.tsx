@@ -46,7 +46,6 @@ export function PlanSheet() {
   const at = placed.find((p) => p.task === task)
   const planner = usePlanner(done)
   const light = daylightOn(day)
-  const dark = days.flatMap((d) => inTheDark(d.placed, light))
   const commit = useJob((s) => s.commit)
   /** Puts a task where it stands on the day, and has the rest planned round it. */
   const hold = (moving: Task, earliestMin: number | null) => {
@@ -70,21 +69,7 @@ export function PlanSheet() {
           <PlanIt planner={planner} done={done} />
           {day.planned && (
             <>
-              {days.length > 1 && (
-                <div className="no-print flex flex-wrap gap-1.5" role="group" aria-label="Which day is shown">
-                  {days.map((d, n) => (
-                    <button
-                      key={n}
-                      type="button"
-                      className={clsx('btn', n === nth && 'border-ink font-bold')}
-                      aria-pressed={n === nth}
-                      onClick={() => setShownDay(n)}
-                    >
-                      Day {n + 1}: {d.placed.length} {d.placed.length === 1 ? 'task' : 'tasks'}
-                    </button>
-                  ))}
-                </div>
-              )}
+              <WhichDay days={days} shown={nth} onShow={setShownDay} />
               <FittingDrawing
                 draw={(format) =>
                   timelineDrawing({
@@ -111,42 +96,10 @@ export function PlanSheet() {
                 }}
                 className="w-full max-w-[64rem]"
               />
-              <p>
-                Done at <b>{clock(Math.max(day.startMin, ...placed.map((p) => p.endMin)))}</b>
-                {day.planned.outages.length > 0 && (
-                  <>
-                    , the supply off <b>{Math.round(day.planned.outages.reduce((n, o) => n + o.toMin - o.fromMin, 0))} min</b>
-                    {day.planned.outages.length > 1 && ` in ${day.planned.outages.length} times`}
-                  </>
-                )}
-                .{' '}
-                {days.length > 1
-                  ? 'Each day is planned for itself: that the work is best parted so is not proved.'
-                  : day.planned.optimal
-                    ? 'No plan ends earlier, or is off for less.'
-                    : boundWords(day.planned)}
-              </p>
+              <Outcome planned={day.planned} startMin={day.startMin} placed={placed} days={days.length} />
             </>
           )}
-          {(broken.length > 0 || missing.length > 0 || dark.length > 0) && (
-            <ul>
-              {dark.map((d) => (
-                <li key={d.task.id} className="flex items-start gap-2">
-                  <VerdictMark of="warning" /> {d.task.name} stands outside in the dark: light it, or hold it to another time.
-                </li>
-              ))}
-              {broken.map((b) => (
-                <li key={b} className="flex items-start gap-2">
-                  <VerdictMark of="error" /> {b}
-                </li>
-              ))}
-              {missing.length > 0 && (
-                <li className="flex items-start gap-2">
-                  <VerdictMark of="unknown" /> {missing.length} {missing.length === 1 ? 'task has' : 'tasks have'} come since: plan again.
-                </li>
-              )}
-            </ul>
-          )}
+          <WrongWithIt dark={days.flatMap((d) => inTheDark(d.placed, light))} broken={broken} missing={missing.length} />
           <TaskList placed={placed} picked={picked} onPick={setPicked} done={done} doing={doing} />
         </div>
       }
@@ -170,6 +123,72 @@ export function PlanSheet() {
         </>
       }
     />
+  )
+}
+
+type Days = ReturnType<typeof daysOf>
+function WhichDay({ days, shown, onShow }: { days: Days; shown: number; onShow: (n: number) => void }) {
+  if (days.length < 2) return null
+  return (
+    <div className="no-print flex flex-wrap gap-1.5" role="group" aria-label="Which day is shown">
+      {days.map((d, n) => (
+        <button
+          key={n}
+          type="button"
+          className={clsx('btn', n === shown && 'border-ink font-bold')}
+          aria-pressed={n === shown}
+          onClick={() => onShow(n)}
+        >
+          Day {n + 1}: {d.placed.length} {d.placed.length === 1 ? 'task' : 'tasks'}
+        </button>
+      ))}
+    </div>
+  )
+}
+
+/** When all is done, for how long the supply is off, and whether any plan is better. */
+function Outcome({ planned, startMin, placed, days }: { planned: Planned; startMin: number; placed: readonly Placed[]; days: number }) {
+  const { outages, optimal } = planned
+  return (
+    <p>
+      Done at <b>{clock(Math.max(startMin, ...placed.map((p) => p.endMin)))}</b>
+      {outages.length > 0 && (
+        <>
+          , the supply off <b>{Math.round(outages.reduce((n, o) => n + o.toMin - o.fromMin, 0))} min</b>
+          {outages.length > 1 && ` in ${outages.length} times`}
+        </>
+      )}
+      .{' '}
+      {days > 1
+        ? 'Each day is planned for itself: that the work is best parted so is not proved.'
+        : optimal
+          ? 'No plan ends earlier, or is off for less.'
+          : boundWords(planned)}
+    </p>
+  )
+}
+
+/** What is wrong with a plan that was taken over: in the dark, against a wish, or without what came since. */
+function WrongWithIt({ dark, broken, missing }: { dark: readonly Placed[]; broken: readonly string[]; missing: number }) {
+  if (broken.length + missing + dark.length === 0) return null
+  return (
+    <ul>
+      {dark.map((d) => (
+        <li key={d.task.id} className="flex items-start gap-2">
+          <VerdictMark of="warning" /> {d.task.name} stands outside in the dark: light it, or hold it to another time.
+        </li>
+      ))}
+      {broken.map((b) => (
+        <li key={b} className="flex items-start gap-2">
+          <VerdictMark of="error" /> {b}
+        </li>
+      ))}
+      {missing > 0 && (
+        <li className="flex items-start gap-2">
+          <VerdictMark of="unknown" /> {missing} {missing === 1 ? 'task has' : 'tasks have'} come since: plan again.
+        </li>
+      )}
+    </ul>
   )
 }
 
