@@ -24,7 +24,6 @@ import { worlds } from '@/core/region/worlds'
 export function BoardSheet() {
   const about = useAbout('survey')
   const job = useJob((s) => s.job)
-  const id = useJob((s) => s.id)
   const boards = useJob((s) => s.report.boards)
   const { loads, proved } = useJob((s) => s.report.survey)
   const commit = useJob((s) => s.commit)
@@ -46,9 +45,6 @@ export function BoardSheet() {
     setPlacing(null)
   }
   const { board } = report
-  const [kind, of] = part?.split(':') ?? []
-  const way = kind === 'way' ? report.ways.find((w) => w.id === of) : undefined
-  const guard = kind === 'device' ? report.devices.find((g) => g.id === of) : undefined
   const words = worlds[job.region].words
   const addWay = (position: number | null = report.free?.[0] ?? null) => {
     const way = newWay(crypto.randomUUID(), position === null ? `Way ${report.ways.length + 1}` : `${position} not labelled`, {
@@ -67,12 +63,6 @@ export function BoardSheet() {
     commit({ kind: 'residual-device.add', item: guard })
     setPart(`device:${guard.id}`)
   }
-  const addBoard = () => {
-    const item = newBoard(crypto.randomUUID(), { name: `Sub-board ${boards.length}` })
-    commit({ kind: 'board.add', item })
-    setBoardId(item.id)
-    setPart(null)
-  }
   const close = () => setPart(null)
   const pick = (chosen: string) => {
     if (placing) return put(placing, spaceAt(report, chosen))
@@ -89,34 +79,13 @@ export function BoardSheet() {
       about={about}
       drawing={
         <div className="flex flex-col gap-4">
-          <div className="no-print flex flex-wrap items-center gap-2">
-            {boards.length + toBuy.length > 1 &&
-              [...boards, ...toBuy].map((b) => (
-                <button
-                  key={b.board.id}
-                  type="button"
-                  className={`btn ${b.board.id === board.id ? 'border-ink font-bold' : ''}`}
-                  aria-pressed={b.board.id === board.id}
-                  onClick={() => (setBoardId(b.board.id), close())}
-                >
-                  {boardName(job.region, b.board, b.board.id === MAIN_BOARD ? job.supply.board : '')}
-                </button>
-              ))}
-            <button type="button" className="btn" onClick={() => setPart(`way:${addWay()}`)}>
-              <Plus size={16} aria-hidden /> Add a way
-            </button>
-            {worlds[job.region].boardManner === 'rail' && (
-              <button type="button" className="btn" onClick={addGuard}>
-                <Plus size={16} aria-hidden /> Residual device
-              </button>
-            )}
-            <button type="button" className="btn" onClick={addBoard}>
-              <Plus size={16} aria-hidden /> Sub-board
-            </button>
-            <PaperLink className="btn" job={id} file="door.pdf" name="Schedule">
-              Schedule for the door
-            </PaperLink>
-          </div>
+          <BoardBar
+            boards={[...boards, ...toBuy]}
+            shown={board.id}
+            onShow={(to) => (setBoardId(to), close())}
+            onWay={() => setPart(`way:${addWay()}`)}
+            onGuard={addGuard}
+          />
           {still ? (
             <p className="text-ink-2">
               {board.name} is still to be bought: with the circuits planned it wants {board.spaces} ways, some of them for later.
@@ -153,15 +122,7 @@ export function BoardSheet() {
       }
       working={
         <>
-          {still ? null : way ? (
-            <WayFields key={way.id} way={way} onClose={close} />
-          ) : guard ? (
-            <GuardFields key={guard.id} guard={guard} onClose={close} />
-          ) : kind === 'free' ? (
-            <FreeSpace space={Number(of)} report={report} onAdd={(at) => setPart(`way:${addWay(at)}`)} onClose={close} />
-          ) : (
-            <BoardFields report={report} />
-          )}
+          {!still && <PartFields report={report} part={part} onAdd={(at) => setPart(`way:${addWay(at)}`)} onClose={close} />}
           <RoomInBoard report={report} planned={still} />
           {!still && <Photographs of={{ kind: 'board', id: board.id }} hint="The door, the cover off, the labels, the seals, the meter." />}
           <Section title="Findings">
@@ -172,6 +133,82 @@ export function BoardSheet() {
       }
     />
   )
+}
+
+/** Which board is shown, what is added to it, and its schedule. */
+function BoardBar({
+  boards,
+  shown,
+  onShow,
+  onWay,
+  onGuard,
+}: {
+  boards: readonly BoardReport[]
+  shown: string
+  onShow: (id: string) => void
+  onWay: () => void
+  onGuard: () => void
+}) {
+  const job = useJob((s) => s.job)
+  const id = useJob((s) => s.id)
+  const found = useJob((s) => s.report.boards).length
+  const commit = useJob((s) => s.commit)
+  const addBoard = () => {
+    const item = newBoard(crypto.randomUUID(), { name: `Sub-board ${found}` })
+    commit({ kind: 'board.add', item })
+    onShow(item.id)
+  }
+  return (
+    <div className="no-print flex flex-wrap items-center gap-2">
+      {boards.length > 1 &&
+        boards.map((b) => (
+          <button
+            key={b.board.id}
+            type="button"
+            className={`btn ${b.board.id === shown ? 'border-ink font-bold' : ''}`}
+            aria-pressed={b.board.id === shown}
+            onClick={() => onShow(b.board.id)}
+          >
+            {boardName(job.region, b.board, b.board.id === MAIN_BOARD ? job.supply.board : '')}
+          </button>
+        ))}
+      <button type="button" className="btn" onClick={onWay}>
+        <Plus size={16} aria-hidden /> Add a way
+      </button>
+      {worlds[job.region].boardManner === 'rail' && (
+        <button type="button" className="btn" onClick={onGuard}>
+          <Plus size={16} aria-hidden /> Residual device
+        </button>
+      )}
+      <button type="button" className="btn" onClick={addBoard}>
+        <Plus size={16} aria-hidden /> Sub-board
+      </button>
+      <PaperLink className="btn" job={id} file="door.pdf" name="Schedule">
+        Schedule for the door
+      </PaperLink>
+    </div>
+  )
+}
+
+/** What is known of the part of the board that is picked; of the board itself where none is. */
+function PartFields({
+  report,
+  part,
+  onAdd,
+  onClose,
+}: {
+  report: BoardReport
+  part: string | null
+  onAdd: (position: number | null) => void
+  onClose: () => void
+}) {
+  const [kind, of] = part?.split(':') ?? []
+  const way = kind === 'way' ? report.ways.find((w) => w.id === of) : undefined
+  if (way) return <WayFields key={way.id} way={way} onClose={onClose} />
+  const guard = kind === 'device' ? report.devices.find((g) => g.id === of) : undefined
+  if (guard) return <GuardFields key={guard.id} guard={guard} onClose={onClose} />
+  if (kind === 'free') return <FreeSpace space={Number(of)} report={report} onAdd={onAdd} onClose={onClose} />
+  return <BoardFields report={report} />
 }
 
 /** What one wants to know standing in front of it. */
