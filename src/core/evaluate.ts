@@ -492,10 +492,10 @@ function surveyOpen(survey: SurveyReport, job: Installation): OpenItem[] {
 
 type Readings = readonly Reading[]
 const none: Readings = []
-/** Readings by their circuit. */
 const reportsById = once(
   (circuits: readonly CircuitReport[]): ReadonlyMap<string, CircuitReport> => new Map(circuits.map((c) => [c.circuit.id, c])),
 )
+/** Readings by their circuit. */
 const byCircuitOf = once((readings: Readings): ReadonlyMap<string, Readings> => grouped(readings, (r) => r.circuit))
 
 const judgements = new WeakMap<CircuitReport, { readonly own: Readings; readonly stop: string | null; readonly report: CircuitReport }>()

@@ -405,8 +405,8 @@ function ringCables({ circuit, breakerA, size, carries }: LayoutInput): Finding[
       : [
           ringError(
             'ring-capacity',
-            `As it is run the cable of the ring carries ${formatA(carries(size, null))}; a ring needs ${RING.minCapacityA} A in each leg. ` +
-              'Move it out of the insulation or the bunch, or enlarge it.',
+            `As it is run the cable of the ring carries ${formatA(carries(size, null))}; a ring needs ${RING.minCapacityA} A in ` +
+              'each leg. Move it out of the insulation or the bunch, or enlarge it.',
           ),
         ]),
     ...thin.map((p) =>
