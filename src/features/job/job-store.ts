@@ -76,17 +76,20 @@ async function catchUp(here: Here, underWay: () => Promise<void> | null, { revis
   const { base, get, set, refresh } = here
   if (deleted !== get().gone) set({ gone: deleted })
   if (deleted) return
+  // What is on its way brings back what others did with its own answer.
+  await underWay()
   const held = get().photographs.length
   if (photographs > held) takeRows(here, await api<Rows>('GET', `${base}/photographs?held=${held}`))
   for (;;) {
-    // What is on its way brings back what others did with its own answer.
-    await underWay()
     const { saved, conflict } = get()
     if (conflict || (revision <= saved.revision && readings === saved.readings.length)) return
     const asked = `${base}/changes?after=${saved.revision}&held=${saved.readings.length}`
     const { job, patches, from, readings: fresh, ...rest } = await api<Changed & Lacking & { job?: Job }>('GET', asked)
     // What was done here meanwhile is not taken back by an answer from before it.
-    if (get().saved !== saved) continue
+    if (get().saved !== saved) {
+      await underWay()
+      continue
+    }
     const taken = withLacking(saved.readings, { from, readings: fresh })
     refresh({ saved: { ...(job ? { ...saved, ...rest, job } : afterChange(saved, { patches, ...rest })), readings: taken } })
     return
