@@ -14,6 +14,8 @@ export default defineConfig({
     { name: 'last', testMatch: last, dependencies: ['all'] },
   ],
   workers: 2,
+  // Else the last file would be tested by one alone.
+  fullyParallel: true,
   // Long enough on a machine that is slow for a while: how fast it is says `npm run bench`.
   timeout: 180_000,
   expect: { timeout: 25_000 },

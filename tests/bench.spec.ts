@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test'
+import { type Page, test } from '@playwright/test'
+import { expect } from './support/expect'
 import { goTo, openCopy, saved } from './support/walk'
 
 const sheetOf = (page: Page, stage: string, name: string) =>

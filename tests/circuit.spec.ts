@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test'
+import { type Page, test } from '@playwright/test'
 import { newRaceway } from '../src/core/job/raceway'
+import { expect } from './support/expect'
 import { working } from './support/survey'
 import { newJob, openCopy, saved, stage } from './support/walk'
 

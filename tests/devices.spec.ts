@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test'
+import { type Page, test } from '@playwright/test'
+import { expect } from './support/expect'
 import { goTo, newJob, openCopy, saved, stage, makeFirstTests } from './support/walk'
 
 const idOf = (page: Page): string => /jobs\/([^/]+)/.exec(page.url())![1]!

@@ -4,7 +4,8 @@ import { mkdtempSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { connect } from 'node:tls'
-import { expect, test } from '@playwright/test'
+import { test } from '@playwright/test'
+import { expect } from './support/expect'
 
 const PORT = 3219
 const base = `https://127.0.0.1:${PORT}`

@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test'
+import { type Page, test } from '@playwright/test'
+import { expect } from './support/expect'
 import { goTo, openCopy } from './support/walk'
 
 const sheetOf = (page: Page, name: string) =>

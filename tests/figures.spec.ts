@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import Elk from 'elkjs/lib/elk.bundled.js'
-import { expect, type Locator, type Page, test } from '@playwright/test'
+import { type Locator, type Page, test } from '@playwright/test'
 import { layOutOptions } from '../src/core/choose/options'
 import { seenBy } from '../src/core/design/fed'
 import { boardDrawing } from '../src/core/drawing/board'
@@ -31,14 +31,13 @@ import { sourceCandidates, wantedBy, whereItStands } from '../src/core/survey/so
 import { runReport } from '../src/core/survey/walls'
 import { wiringPlan } from '../src/core/wiring/plan'
 import { formatDate } from '../src/ui/when'
+import { expect } from './support/expect'
 import { goToSheet } from './support/walk'
 
 /*
  * Every figure shown is the figure used: each sheet of whole jobs is opened, and what stands on it is held against the core's own
  * answer, worked out here from the same job file.
  */
-
-test.describe.configure({ mode: 'parallel' })
 
 const whole = readdirSync('tests/jobs')
   .filter((f) => f.endsWith('.json') && f !== 'expect.json' && !f.startsWith('demo-'))

@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test'
+import { test } from '@playwright/test'
+import { expect } from './support/expect'
 
 test('another site can neither write nor be loaded from, and a rebound name gets nothing', async ({ request, baseURL }) => {
   const body = { data: { region: 'north-america', title: 'Planted', place: '' } }

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
-import { expect, type Page, test } from '@playwright/test'
+import { type Page, test } from '@playwright/test'
 import { sheetsOf, stages } from '../src/core/stages'
+import { expect } from './support/expect'
 import { alive, goToSheet } from './support/walk'
 
 /*

@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test'
+import { test } from '@playwright/test'
+import { expect } from './support/expect'
 import { goTo, openCopy, saved } from './support/walk'
 
 test('twenty readings come straight from an instrument over the network, each recorded by a press', async ({ page }) => {

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { expect, type Page, test } from '@playwright/test'
+import { type Page, test } from '@playwright/test'
+import { expect } from './support/expect'
 import { goTo, newJobByHand, saved } from './support/walk'
 
 const file = () => JSON.parse(readFileSync('tests/support/job-file.json', 'utf8'))

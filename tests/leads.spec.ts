@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test'
+import { test } from '@playwright/test'
+import { expect } from './support/expect'
 import { working } from './support/survey'
 import { goTo, newJob, openCopy, saved, stage } from './support/walk'
 

@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test'
+import { test } from '@playwright/test'
+import { expect } from './support/expect'
 import { beyondIn, sheet, traceAll } from './support/survey'
 import { answerFitness, countSteps, doWiring, fetchPaper, goTo, makeTests, newJobByHand, openCopy, saved, stage } from './support/walk'
 

@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test'
+import { test } from '@playwright/test'
+import { expect } from './support/expect'
 import { newJob, stage } from './support/walk'
 
 test.use({ serviceWorkers: 'allow' })

@@ -1,9 +1,12 @@
 import { readFileSync } from 'node:fs'
-import { expect, test } from '@playwright/test'
+import { test } from '@playwright/test'
 import { bigJob } from '../scripts/big-job'
 import { writeJobFile } from '../src/core/job/file'
+import { expect } from './support/expect'
 
 // Papers are made one after another, whoever asked for them: these ask for so many that others would wait.
+test.describe.configure({ mode: 'default' })
+
 test('papers are made aside: others are answered meanwhile, and more than can be made soon are refused', async ({ request }) => {
   const papers = Promise.all(Array.from({ length: 12 }, () => request.get('/api/jobs/village-hall/record.pdf', { timeout: 85_000 })))
   const waits: number[] = []

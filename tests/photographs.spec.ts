@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test'
+import { type Page, test } from '@playwright/test'
+import { expect } from './support/expect'
 import { newJob, saved } from './support/walk'
 import { textOf } from './support/pdf'
 

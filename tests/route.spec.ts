@@ -1,5 +1,6 @@
 import { writeFileSync } from 'node:fs'
-import { expect, type Locator, type Page, test } from '@playwright/test'
+import { type Locator, type Page, test } from '@playwright/test'
+import { expect } from './support/expect'
 import { fetchPaper, goTo, newJob, openCopy, saved } from './support/walk'
 
 const typedInto = async (field: Locator, words: string) => {

@@ -1,7 +1,10 @@
-import { expect, test } from '@playwright/test'
+import { test } from '@playwright/test'
+import { expect } from './support/expect'
 import { goTo, makeFirstTests, openCopy } from './support/walk'
 
-// Settings hold for every page of the server, so these run when nothing else does but what asks for papers.
+// Settings hold for every page of the server, so these run one after another, when nothing else does but what asks for papers.
+test.describe.configure({ mode: 'default' })
+
 test('metric or imperial, light or dark, whatever the world', async ({ page }) => {
   await page.goto('/jobs/former-dairy/circuit')
   await expect(page.getByLabel('Length, one way')).toHaveValue('70')

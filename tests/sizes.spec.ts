@@ -1,4 +1,5 @@
-import { expect, type Locator, type Page, test } from '@playwright/test'
+import { type Locator, type Page, test } from '@playwright/test'
+import { expect } from './support/expect'
 import { fetchPaper, saved, soundReading } from './support/walk'
 
 /*

@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test'
+import { type Page, test } from '@playwright/test'
+import { expect } from './support/expect'
 import { beyondIn, makeTest, pointRow, sheet, traceAll, working } from './support/survey'
 import { goTo, newJob, openCopy, saved, waiting } from './support/walk'
 

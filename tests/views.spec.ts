@@ -1,9 +1,8 @@
-import { expect, type Page, test } from '@playwright/test'
+import { type Page, test } from '@playwright/test'
 import type { StageId } from '../src/core/stages'
 import { violationsOf } from './support/axe'
+import { expect } from './support/expect'
 import { alive, goToSheet, saved } from './support/walk'
-
-test.describe.configure({ mode: 'parallel' })
 
 /** Of each job the sheets of a stage that stand for all like them. */
 const views: readonly { job: string; stage: StageId; sheets: readonly (string | undefined)[] }[] = [

@@ -1,4 +1,5 @@
-import { expect, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect } from './expect'
 import { goTo, saved } from './walk'
 
 /** Goes to a sheet of the survey. */

@@ -1,6 +1,7 @@
-import { expect, type Locator, type Page } from '@playwright/test'
+import type { Locator, Page } from '@playwright/test'
 import type { RegionId } from '../../src/core/region/types'
 import { sheetsOf, type StageId, stages } from '../../src/core/stages'
+import { expect } from './expect'
 
 export const stage = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stages of the work' }).getByRole('link', { name: new RegExp(`^${name}`) })

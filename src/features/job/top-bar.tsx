@@ -20,7 +20,7 @@ export function TopBar({ onOpen }: { onOpen: (what: 'history' | 'palette' | 'sho
         'max-md:flex-wrap max-md:gap-1 max-md:p-1',
       )}
     >
-      <Link href="/" className="btn border-0 px-2 font-bold" title="All jobs">
+      <Link href="/" prefetch={false} className="btn border-0 px-2 font-bold" title="All jobs">
         Jobs
       </Link>
       <span aria-hidden className="h-6 border-l border-rule" />

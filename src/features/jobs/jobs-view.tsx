@@ -224,7 +224,7 @@ function Beginning({ demos, onNew, onFail }: { demos: readonly Demo[]; onNew: ()
 
 function Wordmark() {
   return (
-    <Link href="/" className="mr-auto flex tap items-center gap-2 text-xl font-bold">
+    <Link href="/" prefetch={false} className="mr-auto flex tap items-center gap-2 text-xl font-bold">
       <svg width={26} height={30} viewBox="0 0 26 30" aria-hidden>
         <path d="M6 3v8c0 6 14 2 14 9v7" fill="none" stroke="var(--ink)" strokeWidth={3.5} strokeLinecap="round" />
         <circle cx={6} cy={4} r={3.5} fill="var(--ink)" />
@@ -328,7 +328,7 @@ function Pages({ page, pages, shown, total }: { page: number; pages: number; sho
   return (
     <nav aria-label="Pages" className="flex items-center justify-center gap-3 py-3">
       {page > 1 && (
-        <Link className="btn" href={to(page - 1)}>
+        <Link className="btn" href={to(page - 1)} prefetch={false}>
           Before
         </Link>
       )}
@@ -336,7 +336,7 @@ function Pages({ page, pages, shown, total }: { page: number; pages: number; sho
         Page {page} of {pages}, {total} jobs
       </span>
       {page < pages && (
-        <Link className="btn" href={to(page + 1)}>
+        <Link className="btn" href={to(page + 1)} prefetch={false}>
           After
         </Link>
       )}

@@ -66,7 +66,7 @@ export function SettingsBar({ deleted, person }: { deleted: boolean; person: str
           ))}
         </select>
       </label>
-      <Link href={deleted ? '/' : '/?deleted=1'} className="ml-auto flex tap items-center underline">
+      <Link href={deleted ? '/' : '/?deleted=1'} prefetch={false} className="ml-auto flex tap items-center underline">
         {deleted ? 'Back to the jobs' : 'Deleted jobs'}
       </Link>
       <a href="/schema/job.json" className="flex tap items-center underline">
