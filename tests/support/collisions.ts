@@ -81,7 +81,10 @@ const grounded = (shapes: readonly Shape[], from: number, to: number, box: Box):
 function extentOf(s: Exclude<Shape, TextShape>): Box {
   if (s.kind === 'rect') return { left: s.x, right: s.x + s.w, top: s.y, bottom: s.y + s.h }
   if (s.kind === 'circle') return { left: s.x - s.r, right: s.x + s.r, top: s.y - s.r, bottom: s.y + s.r }
-  const [xs, ys] = [along(s).map(([x]) => x), along(s).map(([, y]) => y)]
+  return around(along(s))
+}
+function around(points: readonly (readonly [number, number])[]): Box {
+  const [xs, ys] = [points.map(([x]) => x), points.map(([, y]) => y)]
   return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) }
 }
 
@@ -98,9 +101,11 @@ export interface Collisions {
 export function collisionsIn(drawing: Drawing): Collisions {
   const { shapes, width, height, title } = drawing
   const texts = shapes.flatMap((s, at) => (s.kind === 'text' && s.text.trim() ? [{ s, at, box: boxOf(s) }] : []))
-  const lines = shapes.flatMap((s, at) =>
-    s.kind === 'path' && s.stroke !== undefined && s.stroke !== 'none' && s.width !== 0 ? [{ s, at, points: along(s) }] : [],
-  )
+  const lines = shapes.flatMap((s, at) => {
+    if (s.kind !== 'path' || s.stroke === undefined || s.stroke === 'none' || s.width === 0) return []
+    const points = along(s)
+    return [{ s, at, points, within: around(points) }]
+  })
   return {
     texts: texts.flatMap((a, i) =>
       texts.slice(i + 1).flatMap((b) => (overlap(a.box, b.box, 1.2) ? [`${title}: "${a.s.text}" on "${b.s.text}"`] : [])),
@@ -111,9 +116,10 @@ export function collisionsIn(drawing: Drawing): Collisions {
     crossed: texts.flatMap(({ s, at, box }) =>
       lines.flatMap((l) => {
         const half = (l.s.width ?? 1) / 2
-        const through = l.points.some(
-          ([x, y]) => x > box.left + 1 - half && x < box.right - 1 + half && y > box.top + 1 - half && y < box.bottom - 1 + half,
-        )
+        const [left, right, top, bottom] = [box.left + 1 - half, box.right - 1 + half, box.top + 1 - half, box.bottom - 1 + half]
+        // Most lines are nowhere near.
+        if (l.within.right <= left || l.within.left >= right || l.within.bottom <= top || l.within.top >= bottom) return []
+        const through = l.points.some(([x, y]) => x > left && x < right && y > top && y < bottom)
         return through && !(l.at < at && grounded(shapes, l.at, at, box)) ? [`${title}: a line through "${s.text}"`] : []
       }),
     ),
