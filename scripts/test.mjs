@@ -1,12 +1,12 @@
 // npm test: installs what is missing, then lint, formatting, dependency directions, unused code, types, unit and browser tests.
 import { spawn } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
-import { build, compileDriver, installChromium, unpackPackages } from './setup.mjs'
+import { build, installChromium, installing } from './setup.mjs'
 
 // Chromium comes beside the packages; what needs no database driver goes on while it is compiled.
 const chromium = installChromium()
-await unpackPackages()
-const driver = compileDriver()
+const { packages, driver } = installing()
+await packages
 process.env.NEXT_TELEMETRY_DISABLED = '1'
 
 let passed = 0
