@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
 import { build, installChromium, installing } from './setup.mjs'
 
-// Chromium comes beside the packages; what needs no database driver goes on while it is compiled.
+// Chromium comes beside the packages, and the database driver, for which the unit tests wait.
 const chromium = installChromium()
 const { packages, driver } = installing()
 await packages
@@ -46,16 +46,11 @@ async function suite(name, command, args, report, count) {
 
 const unitReport = 'node_modules/.cache/unit.json'
 
-const needsDatabase = ['src/store/', 'src/server/survey-papers']
-
-/** What needs the database driver is tested when it is compiled, all else beside that. */
 async function unitTests() {
-  const reported = ['--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`]
-  const count = (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0) })
-  const without = needsDatabase.flatMap((folder) => ['--exclude', `${folder}**`])
-  await suite('unit tests without a database', 'vitest', ['run', ...without, ...reported], unitReport, count)
   await driver
-  await suite('unit tests with one', 'vitest', ['run', ...needsDatabase, ...reported], unitReport, count)
+  const args = ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`]
+  const count = (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0) })
+  await suite('unit tests', 'vitest', args, unitReport, count)
 }
 /** Beside the unit tests: looks over what needs no build, and builds. */
 async function theRest() {
