@@ -1,4 +1,4 @@
-import { accessory, type Accessory } from '../catalogue/accessories'
+import { accessory, type Accessory, type Joint } from '../catalogue/accessories'
 import { connectorFor } from '../catalogue/connectors'
 import { device, type DeviceKind, deviceForKind, type DeviceTerminal } from '../catalogue/devices'
 import { followed } from '../catalogue/schools'
@@ -8,6 +8,7 @@ import type { Installation } from '../installation/installation'
 import { type BenchRecord, CAP, tailEndName, terminalName } from '../job/bench'
 import type { PointRecord } from '../job/point'
 import type { ConductorRole, WireColour } from '../region/colours'
+import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import { type CableAt, cablesInto, type CoreEnd, loadOf, type Worked } from './cores'
 
@@ -65,19 +66,13 @@ const tailColour = (like: CoreEnd | undefined): WireColour => {
   return c === undefined ? 'black' : c.role === 'pe' ? (c.remark ?? (c.colour === 'bare' ? 'bare' : 'greenYellow')) : c.colour
 }
 
-/** The box of a point wired as it is usually done: roles to their terminals, what does not fit there in a connector with a tail. */
-export function usualBench(
-  job: Installation,
-  circuit: string,
-  all: readonly CableAt[],
-  kind: DeviceKind | null,
-  fitted: Accessory | undefined,
-  { guardsOn, leg }: Pick<PointRecord, 'guardsOn' | 'leg'>,
-): BenchRecord {
+/** A hand that joins: ends in a connector, with a tail to a terminal; ends where they have room. */
+interface Joiner {
+  readonly made: Joining
+  readonly place: (ends: readonly CoreEnd[], terminals: readonly DeviceTerminal[], joint?: Pick<Joint, 'pigtail'>) => void
+}
+function joiner(region: RegionId, twist: boolean): Joiner {
   const made: Joining = { connectors: [], tails: [], ends: [] }
-  const cables = all.filter((k) => k.circuit === circuit)
-  const twist = followed(job.brief.schools, 'joints') === 'twist'
-  const region = job.region
   const join = (ends: readonly CoreEnd[], to: DeviceTerminal | undefined) => {
     const id = `j${made.connectors.length + 1}`
     made.connectors.push({ id, kind: connectorFor(region, ends.length + (to ? 1 : 0), twist).id })
@@ -87,59 +82,55 @@ export function usualBench(
     made.tails.push({ id: tail, colour: tailColour(ends[0]) })
     made.ends.push({ end: tailEndName(tail, 'a'), to: id }, { end: tailEndName(tail, 'b'), to: terminalName('d1', to.id) })
   }
-  const place = (ends: readonly CoreEnd[], terminals: readonly DeviceTerminal[], joinedApart: boolean, tail: boolean) => {
+  const place: Joiner['place'] = (ends, terminals, joint) => {
     if (ends.length === 0) return
+    if (joint && ends.length > 1) return join(ends, joint.pigtail ? terminals[0] : undefined)
+    if (terminals.length === 0 && ends.length === 1) return void made.ends.push({ end: ends[0]!.name, to: CAP })
     const room = terminals.flatMap((t) => Array.from({ length: t.most }, (_, i) => ({ t, i }))).toSorted((a, b) => a.i - b.i)
-    if (joinedApart && ends.length > 1) return join(ends, tail ? terminals[0] : undefined)
-    if (terminals.length === 0) {
-      if (ends.length > 1) join(ends, undefined)
-      else made.ends.push({ end: ends[0]!.name, to: CAP })
-      return
-    }
     if (ends.length > room.length) return join(ends, terminals[0])
     for (const [i, e] of ends.entries()) made.ends.push({ end: e.name, to: terminalName('d1', room[i]!.t.id) })
   }
+  return { made, place }
+}
+
+/** The box of a point wired as it is usually done: roles to their terminals, what does not fit there in a connector with a tail. */
+export function usualBench(
+  job: Installation,
+  circuit: string,
+  all: readonly CableAt[],
+  kind: DeviceKind | null,
+  fitted: Accessory | undefined,
+  { guardsOn, leg }: Pick<PointRecord, 'guardsOn' | 'leg'>,
+): BenchRecord {
+  const { made, place } = joiner(job.region, followed(job.brief.schools, 'joints') === 'twist')
+  const cables = all.filter((k) => k.circuit === circuit)
   const terminalsFor = (side: Side, roles: readonly ConductorRole[]) =>
     kind?.terminals.filter((t) => t.takes?.cable === side && roles.includes(t.takes.role)) ?? []
-  const coresOf = (side: (k: CableAt) => boolean, role: ConductorRole) =>
-    cables.filter(side).flatMap((k) => k.ends.filter((e) => legRole(e.conductor.role) === role))
   // Of two lines that share a neutral, a point stands on one: its own is what its terminal takes.
   const legRole = (role: ConductorRole): ConductorRole =>
     leg !== 'B' ? role : role === 'line' ? 'line-2' : role === 'line-2' ? 'line' : role
-  const beyond = (k: CableAt) => k.side !== 'feed'
   for (const role of ['pe', 'neutral', 'line-2', 'line', 'switched-line'] as const) {
-    const joint = fitted?.joints.find((j) => j.role === role)
-    const onward = terminalsFor('load', role === 'line' ? ['line', 'switched-line'] : [role])
-    const feed = terminalsFor('feed', role === 'line' ? ['line', 'switched-line'] : [role])
+    const cores = (of: readonly CableAt[]) => of.flatMap((k) => k.ends.filter((e) => legRole(e.conductor.role) === role))
+    const roles = role === 'line' ? (['line', 'switched-line'] as const) : [role]
+    const [feed, onward] = [terminalsFor('feed', roles), terminalsFor('load', roles)]
     // A load side is used for what the device feeds; along a circuit only where it is said to guard what hangs beyond.
     const passes = fitted?.onward === 'optional-cable' && !guardsOn
-    const apart = onward.length > 0 && !passes && role !== 'pe'
-    if (apart) {
-      place(
-        coresOf((k) => k.side === 'feed', role),
-        feed,
-        false,
-        false,
-      )
-      place(coresOf(beyond, role), onward, false, false)
+    if (onward.length > 0 && !passes && role !== 'pe') {
+      place(cores(cables.filter((k) => k.side === 'feed')), feed)
+      place(cores(cables.filter((k) => k.side !== 'feed')), onward)
     } else
       place(
-        coresOf(() => true, role),
-        [...feed, ...(role === 'pe' ? onward : [])],
-        joint !== undefined,
-        joint?.pigtail ?? false,
+        cores(cables),
+        role === 'pe' ? [...feed, ...onward] : feed,
+        fitted?.joints.find((j) => j.role === role),
       )
   }
   // What only passes through keeps to itself: nothing of another circuit is joined to this one, neither line, nor neutral.
-  for (const [, passing] of grouped(
-    all.filter((k) => k.circuit !== circuit),
-    (k) => k.circuit,
-  ))
-    for (const [, ends] of grouped(
-      passing.flatMap((k) => k.ends),
-      (e) => e.core,
-    ))
-      place(ends, [], false, false)
+  const others = all.filter((k) => k.circuit !== circuit)
+  for (const [, passing] of grouped(others, (k) => k.circuit)) {
+    const ends = passing.flatMap((k) => k.ends)
+    for (const [, together] of grouped(ends, (e) => e.core)) place(together, [])
+  }
   return { devices: kind ? [{ id: 'd1', kind: kind.id, broken: [] }] : [], ...made, marked: marksOf(all) }
 }
 

@@ -3,7 +3,7 @@ import type { Inside } from '../catalogue/devices'
 import type { Finding, Severity } from '../finding'
 import { grouped } from '../grouped'
 import type { Installation } from '../installation/installation'
-import { CAP, tailEndName, terminalName } from '../job/bench'
+import { type BenchRecord, CAP, tailEndName, terminalName } from '../job/bench'
 import { areaMm2 } from '../design/prices'
 import { formatSize } from '../quantity/format'
 import type { Conductor, WireColour } from '../region/colours'
@@ -37,7 +37,8 @@ function joinable(d: DeviceAt, x: Inside): readonly (readonly [string, string])[
 
 /** What a conductor may be joined to through closed poles in any position of any switch: lines, the neutral, earth. */
 export type Carries = 'line' | 'neutral' | 'earth'
-export function carriedIn({ input, boxes }: Pick<House, 'input' | 'boxes'>): (node: string) => ReadonlySet<Carries> {
+export type CarriedAt = (node: string) => ReadonlySet<Carries>
+export function carriedIn({ input, boxes }: Pick<House, 'input' | 'boxes'>): CarriedAt {
   const up = new Map<string, string>()
   const root = (n: string): string => {
     let at = n
@@ -108,58 +109,50 @@ function heldAt(box: Box): ReadonlyMap<string, readonly Held[]> {
   )
 }
 
-/** What is wrong with the joints of a box as they are made, before anything is alive. */
-export function checkBox(job: Installation, box: Box, carried: (node: string) => ReadonlySet<Carries>): BoxFinding[] {
-  const { cites, boxesBy, words } = worlds[job.region]
-  const list: BoxFinding[] = []
-  const say = (rule: string, severity: Severity, message: string, at: readonly string[], clause?: string) =>
-    void list.push(finding(box.point, rule, severity, message, at, clause))
-  const held = heldAt(box)
-  for (const d of box.devices) {
-    checkTerminals(d, held, say, cites.joints)
-    if (d.pairing === undefined && d.kind.inside.some((x) => x.kind === 'numbered'))
-      say(
-        'numbers-unknown',
-        'unknown',
-        `Which terminals of the ${d.kind.name.toLowerCase()} join differs by maker: test it open and closed.`,
-        [],
-      )
-  }
-  for (const [i, c] of box.bench.connectors.entries()) {
-    const of = connector(c.kind)
-    const ends = held.get(c.id) ?? []
-    const areas = ends.flatMap((h) => (h.size === null ? [] : [areaMm2(h.size)]))
-    const area = areas.reduce((a, b) => a + b, 0)
-    const name = `Connector ${i + 1}`
-    if (ends.length === 0) say('connector-empty', 'note', `${name} holds nothing.`, [c.id])
-    else if (ends.length === 1) say('connector-one', 'warning', `${name} holds one conductor: it joins nothing.`, [c.id])
-    else if (ends.length > of.most || area > of.mostMm2 || areas.some((x) => x > of.eachMm2))
-      say(
-        'connector-full',
-        'error',
-        `${name} (${of.name.toLowerCase()}) takes ${of.most} conductors at the most, each up to ` +
-          `${of.eachMm2} mm², and holds ${ends.length}. ` +
-          'Read what its packet says.',
-        [c.id, ...ends.map((h) => h.end)],
-        cites.joints,
-      )
-    else if (of.twisted && areas.length === ends.length && area < of.leastMm2)
-      say('connector-loose', 'error', `${name} is too large for what it holds: it slips off.`, [c.id], cites.joints)
-  }
-  const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
+/** A connector by the number there is of it: what it holds against what it takes. */
+function checkConnector(
+  number: number,
+  { id, kind }: BenchRecord['connectors'][number],
+  ends: readonly Held[],
+  say: Tell,
+  clause: string,
+): void {
+  const of = connector(kind)
+  const areas = ends.flatMap((h) => (h.size === null ? [] : [areaMm2(h.size)]))
+  const area = areas.reduce((a, b) => a + b, 0)
+  const name = `Connector ${number}`
+  if (ends.length === 0) say('connector-empty', 'note', `${name} holds nothing.`, [id])
+  else if (ends.length === 1) say('connector-one', 'warning', `${name} holds one conductor: it joins nothing.`, [id])
+  else if (ends.length > of.most || area > of.mostMm2 || areas.some((x) => x > of.eachMm2))
+    say(
+      'connector-full',
+      'error',
+      `${name} (${of.name.toLowerCase()}) takes ${of.most} conductors at the most, each up to ` +
+        `${of.eachMm2} mm², and holds ${ends.length}. ` +
+        'Read what its packet says.',
+      [id, ...ends.map((h) => h.end)],
+      clause,
+    )
+  else if (of.twisted && areas.length === ends.length && area < of.leastMm2)
+    say('connector-loose', 'error', `${name} is too large for what it holds: it slips off.`, [id], clause)
+}
+
+/** Ends of cores and of tails that nothing was made of. */
+function checkOpenEnds(box: Box, protective: string, say: Tell): void {
+  const made = new Set(box.bench.ends.map((e) => e.end))
   const all: readonly (readonly [string, Conductor | null])[] = [
     ...box.cables.flatMap((k) => k.ends.map((e): [string, Conductor] => [e.name, e.conductor])),
     ...box.bench.tails.flatMap((t) => (['a', 'b'] as const).map((s): [string, null] => [tailEndName(t.id, s), null])),
   ]
-  for (const [name, conductor] of all)
-    if (!made.has(name))
-      say(
-        'end-open',
-        conductor?.role === 'pe' ? 'error' : 'warning',
-        `The ${endWords(box, name)} ends nowhere: make it off, or cap it.` +
-          (conductor?.role === 'pe' ? ` It is the ${words.protective}.` : ''),
-        [name],
-      )
+  for (const [name, conductor] of all) {
+    if (made.has(name)) continue
+    const protects = conductor?.role === 'pe'
+    const words = `The ${endWords(box, name)} ends nowhere: make it off, or cap it.${protects ? ` It is the ${protective}.` : ''}`
+    say('end-open', protects ? 'error' : 'warning', words, [name])
+  }
+}
+
+function checkNeutrals(job: Installation, box: Box, held: ReadonlyMap<string, readonly Held[]>, carried: CarriedAt, say: Tell): void {
   for (const [to, ends] of held) {
     if (to === CAP) continue
     const circuits = new Set(
@@ -168,15 +161,28 @@ export function checkBox(job: Installation, box: Box, carried: (node: string) =>
         return k && carried(nodeOf(box.point, end)).has('neutral') ? [k.circuit] : []
       }),
     )
-    if (circuits.size > 1)
-      say(
-        'neutrals-joined',
-        'error',
-        `Neutrals of ${[...circuits].map((c) => job.circuits.find((x) => x.id === c)?.name ?? c).join(' and ')} are joined at ` +
-          `${placeWords(box, to)}: current of one comes back by the other, and residual devices trip.`,
-        [to],
-      )
+    if (circuits.size < 2) continue
+    const names = [...circuits].map((c) => job.circuits.find((x) => x.id === c)?.name ?? c).join(' and ')
+    const words = `Neutrals of ${names} are joined at ${placeWords(box, to)}: current of one comes back by the other, and residual devices trip.`
+    say('neutrals-joined', 'error', words, [to])
   }
+}
+
+/** What is wrong with the joints of a box as they are made, before anything is alive. */
+export function checkBox(job: Installation, box: Box, carried: CarriedAt): BoxFinding[] {
+  const { cites, boxesBy, words } = worlds[job.region]
+  const list: BoxFinding[] = []
+  const say: Tell = (rule, severity, message, at, clause) => void list.push(finding(box.point, rule, severity, message, at, clause))
+  const held = heldAt(box)
+  for (const d of box.devices) {
+    checkTerminals(d, held, say, cites.joints)
+    if (d.pairing !== undefined || d.kind.inside.every((x) => x.kind !== 'numbered')) continue
+    const which = `Which terminals of the ${d.kind.name.toLowerCase()} join differs by maker: test it open and closed.`
+    say('numbers-unknown', 'unknown', which, [])
+  }
+  for (const [i, c] of box.bench.connectors.entries()) checkConnector(i + 1, c, held.get(c.id) ?? [], say, cites.joints)
+  checkOpenEnds(box, words.protective, say)
+  checkNeutrals(job, box, held, carried, say)
   const neutral = neutralColours[boxesBy][job.circuits.find((c) => c.id === box.circuit)?.colours ?? 'new']
   for (const k of box.cables) for (const e of k.ends) checkColour(box, e, carried(nodeOf(box.point, e.name)), neutral, say)
   return list

@@ -61,8 +61,40 @@ function adviceFor(job: Installation, point: PointRecord, mount: MountRecord, we
       return { mounting: null, why: 'What is behind the face was not looked at yet.' }
   }
 }
-
 const say = (rule: string, severity: Severity, message: string, clause = ''): Finding => ({ rule, severity, message, clause })
+
+/** A box of another kind than that wall asks for; nobody looked at the wall: nothing can be said. */
+function kindFindings({ behind }: MountRecord, box: BoxKind | null, advice: MountAdvice, wet: boolean): Finding[] {
+  if (behind === null)
+    return [
+      {
+        ...say('mount-not-looked', 'unknown', 'What is the wall made of there? Nothing can be said of how the box is held.'),
+        asks: ['behind'],
+      },
+    ]
+  if (!box || !advice.mounting || box.mounting === advice.mounting || (box.weatherproof && wet)) return []
+  return [say('mount-other-kind', 'warning', `${box.name} ${box.mounting}. ${advice.why}`)]
+}
+
+function fanFindings(job: Installation, { fan }: MountRecord, box: BoxKind | null): Finding[] {
+  if (box?.mounting !== 'ceiling' || fan === false || box.name.includes('fan rated') || worlds[job.region].boxesBy !== 'volume') return []
+  const words = 'This ceiling box is not rated to carry a fan: say that none will hang there, or fit one that is.'
+  return [say('mount-fan', 'warning', words, '314.27(C)')]
+}
+
+/** Neighbours that stand nearly, and not quite, at one height. */
+const lineFindings = (
+  { heightMm }: PointRecord,
+  neighbours: readonly Pick<PointRecord, 'id' | 'name' | 'heightMm'>[],
+  mmOf: Words,
+): Finding[] =>
+  neighbours.flatMap((n) => {
+    if (n.heightMm === null || heightMm === null) return []
+    const apart = Math.abs(n.heightMm - heightMm)
+    if (apart <= SEEN_MM || apart >= IN_LINE_MM) return []
+    const words = `${n.name || 'Its neighbour'} stands at ${mmOf(n.heightMm)}, this at ${mmOf(heightMm)}: near enough to look like a mistake.`
+    return [say('mount-out-of-line', 'note', words)]
+  })
 
 /** Whether the box of a point can be held where it is to be, and what to do where not. */
 export function mountingOf(
@@ -82,39 +114,6 @@ export function mountingOf(
   const outline = mount.outlineMm ?? (box && outlineOf(box))
   const cutMm = outline && ([outline[0] + 2 * CUT_OUTSIDE_MM, outline[1] + 2 * CUT_OUTSIDE_MM] as const)
   const mmOf = (x: number) => formatSmallLength(x, units)
-  const findings: Finding[] = []
-  if (mount.behind === null)
-    findings.push({
-      ...say('mount-not-looked', 'unknown', 'What is the wall made of there? Nothing can be said of how the box is held.'),
-      asks: ['behind'],
-    })
-  else if (box && advice.mounting && box.mounting !== advice.mounting && !(box.weatherproof && wet))
-    findings.push(say('mount-other-kind', 'warning', `${box.name} ${box.mounting}. ${advice.why}`))
-  if (box?.mounting === 'ceiling' && mount.fan !== false && !box.name.includes('fan rated') && worlds[job.region].boxesBy === 'volume')
-    findings.push(
-      say(
-        'mount-fan',
-        'warning',
-        'This ceiling box is not rated to carry a fan: say that none will hang there, or fit one that is.',
-        '314.27(C)',
-      ),
-    )
-  if (box?.mounting === 'clamps to a finished wall') findings.push(...clampFindings(mount, thickMm, gripMm, mmOf))
-  if (box && box.mounting !== 'surface') findings.push(...depthFindings(box, mount, thickMm, mmOf))
-  if (box && outline) findings.push(...studFindings(box, mount, outline, mmOf))
-  for (const n of neighbours) {
-    if (n.heightMm === null || point.heightMm === null) continue
-    const apart = Math.abs(n.heightMm - point.heightMm)
-    if (apart > SEEN_MM && apart < IN_LINE_MM)
-      findings.push(
-        say(
-          'mount-out-of-line',
-          'note',
-          `${n.name || 'Its neighbour'} stands at ${mmOf(n.heightMm)}, this at ${mmOf(point.heightMm)}: near enough to look ` +
-            'like a mistake.',
-        ),
-      )
-  }
   return {
     mount,
     box,
@@ -123,7 +122,14 @@ export function mountingOf(
     gripMm,
     cutMm,
     measured: mount.outlineMm !== null,
-    findings,
+    findings: [
+      ...kindFindings(mount, box, advice, wet),
+      ...fanFindings(job, mount, box),
+      ...(box?.mounting === 'clamps to a finished wall' ? clampFindings(mount, thickMm, gripMm, mmOf) : []),
+      ...(box && box.mounting !== 'surface' ? depthFindings(box, mount, thickMm, mmOf) : []),
+      ...(box && outline ? studFindings(box, mount, outline, mmOf) : []),
+      ...lineFindings(point, neighbours, mmOf),
+    ],
     steps: stepsFor(job, point, box, cutMm, wet, mmOf),
   }
 }

@@ -388,34 +388,36 @@ interface Planned {
   readonly wired: Wired
 }
 
-function deadTests({ job, circuit, result: r, loop, endings, wired }: Planned): Test[] {
-  const words = worlds[job.region].words
-  const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
+type InWorld = (naClause: string, ukClause: string, zaClause: string) => string
+
+function continuityTest({ job, circuit, loop, endings }: Planned, code: InWorld): Test {
+  const { words, says } = worlds[job.region]
   const several = circuit.points.length > 1
   const switched = endings.some((e) => e.fitted.poles > 0) || circuit.points.some((p) => p.kind === 'switch')
-  const tests: Test[] = [
-    ...(circuit.kind === 'ring' && worlds[job.region].rings && circuit.points.length ? ringTests(circuit, r) : []),
-    {
-      id: 'continuity-protective',
-      phase: 'dead',
-      title: worlds[job.region].says.continuity,
-      how:
-        `Join ${words.line} to ${words.protectiveVerb} at the ${words.board}; measure between them at ` +
-        `${several ? 'each point; none reads more than the farthest' : 'the point'}. Null the leads.` +
-        // A switched leg makes this reading lie both ways.
-        (switched
-          ? ' Every switch on and lamps out: a leg that is off reads as a break, and one that comes back through a lamp as a path.'
-          : ''),
-      unit: 'Ω',
-      expect: around(loop.ohm, formatOhm(loop.ohm), loop),
-      clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
-    },
-    ...insulationTests(wired),
-    polarityTest(job.region),
-  ]
+  return {
+    id: 'continuity-protective',
+    phase: 'dead',
+    title: says.continuity,
+    how:
+      `Join ${words.line} to ${words.protectiveVerb} at the ${words.board}; measure between them at ` +
+      `${several ? 'each point; none reads more than the farthest' : 'the point'}. Null the leads.` +
+      // A switched leg makes this reading lie both ways.
+      (switched
+        ? ' Every switch on and lamps out: a leg that is off reads as a break, and one that comes back through a lamp as a path.'
+        : ''),
+    unit: 'Ω',
+    expect: around(loop.ohm, formatOhm(loop.ohm), loop),
+    clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
+  }
+}
+
+/** Metal boxes are held to the protective conductor, one and all. */
+function bondingTests({ job, circuit }: Planned, code: InWorld): Test[] {
+  const { words } = worlds[job.region]
   const metalAt = boxesOf(circuit).filter(({ kind }) => boxKind(kind)?.metal)
-  if (metalAt.length)
-    tests.push({
+  if (metalAt.length === 0) return []
+  return [
+    {
       id: 'metal-boxes-bonded',
       phase: 'dead',
       title: `Metal ${metalAt.length === 1 ? `${words.box} bonded` : `${words.box}es bonded`}: ${listed(metalAt.map((b) => b.at))}`,
@@ -423,32 +425,51 @@ function deadTests({ job, circuit, result: r, loop, endings, wired }: Planned): 
       unit: '',
       expect: confirm,
       clause: code('250.148(C); 314.4', '411.3.1.1; 543.2.7', 'SANS 10142-1 bonding of exposed conductive parts'),
+    },
+  ]
+}
+
+/** What switches there opens every pole, and closes it. */
+const switchTests = ({ endings }: Planned, code: InWorld): Test[] =>
+  endings
+    .filter((x) => x.fitted.poles > 0)
+    .flatMap((e, i) => {
+      const [at, both, where] = [i ? `-${e.fitted.id}` : '', e.fitted.poles === 2, whereEnding(e, endings)]
+      const named = (word: string) => (where ? `${where}: ${word}` : word.charAt(0).toUpperCase() + word.slice(1))
+      const test = {
+        phase: 'dead',
+        unit: '',
+        expect: confirm,
+        clause: code('404.20; 422.31', '643.10', 'SANS 10142-1 operation of switches'),
+      } as const
+      return [
+        {
+          ...test,
+          id: `switch-open${at}`,
+          title: `${named('open')}: no path through ${both ? 'either pole' : 'the pole'}`,
+          how: 'Meter across the device, contacts open.',
+        },
+        {
+          ...test,
+          id: `switch-closed${at}`,
+          title: `${named('closed')}: a path through ${both ? 'both poles' : 'the pole'}`,
+          how: 'Meter across the device, contacts closed.',
+        },
+      ]
     })
-  for (const [i, e] of endings.filter((x) => x.fitted.poles > 0).entries()) {
-    const [at, poles, where] = [i ? `-${e.fitted.id}` : '', e.fitted.poles, whereEnding(e, endings)]
-    const test = {
-      phase: 'dead',
-      unit: '',
-      expect: confirm,
-      clause: code('404.20; 422.31', '643.10', 'SANS 10142-1 operation of switches'),
-    } as const
-    tests.push(
-      {
-        ...test,
-        id: `switch-open${at}`,
-        title: `${where && `${where}: `}${where ? 'open' : 'Open'}: no path through ${poles === 2 ? 'either pole' : 'the pole'}`,
-        how: 'Meter across the device, contacts open.',
-      },
-      {
-        ...test,
-        id: `switch-closed${at}`,
-        title: `${where && `${where}: `}${where ? 'closed' : 'Closed'}: a path through ${poles === 2 ? 'both poles' : 'the pole'}`,
-        how: 'Meter across the device, contacts closed.',
-      },
-    )
-  }
-  tests.push(coversTest(job.region))
-  return tests
+
+function deadTests(planned: Planned): Test[] {
+  const { job, circuit, result, wired } = planned
+  const code: InWorld = (...clauses) => byRegion(job.region, ...clauses)
+  return [
+    ...(circuit.kind === 'ring' && worlds[job.region].rings && circuit.points.length ? ringTests(circuit, result) : []),
+    continuityTest(planned, code),
+    ...insulationTests(wired),
+    polarityTest(job.region),
+    ...bondingTests(planned, code),
+    ...switchTests(planned, code),
+    coversTest(job.region),
+  ]
 }
 
 function loopTest({ job, circuit, result: r, loop }: Planned): Test | null {

@@ -8,8 +8,9 @@ import { newJob, placed } from '../../../tests/support/shorthand'
 import type { RegionId } from '../region/types'
 import { pairOf } from '../job/circuit'
 import { doorSchedule } from '../documents/door'
-import { legOf } from './board'
+import { legOf, unreadOn } from './board'
 import { newBoard, newWay, type Way } from '../job/board'
+import { blankPoint } from '../job/point'
 import { serviceDemand } from './service'
 import { serviceFindings } from '../rules/board'
 
@@ -145,6 +146,51 @@ describe('the board at once', () => {
       6,
     )
     expect(serviceDemand(workshop(60)).result).toBeNull()
+  })
+
+  it('is not known while a load that counts is not, unless what is known is too much already', () => {
+    const house = (region: RegionId, ...more: Edit[]) =>
+      after(
+        make(region, 8),
+        { kind: 'brief.set', patch: { premises: 'dwelling' } },
+        { kind: 'survey.set', patch: { demand: { ...demo(0).demand, recordedA: null, floorAreaM2: 130 } } },
+        { kind: 'load.set', circuit: 'c1', patch: { amount: 2400, volts: region === 'north-america' ? 240 : 230, connection: 'fixed' } },
+        ...more,
+      )
+    const point = (kind: 'fixed' | 'light' | 'outlet', watts: number | null): Edit => ({
+      kind: 'point.add',
+      points: [blankPoint(`${kind}${watts}`, kind, { kind, watts })],
+    })
+    for (const region of ['north-america', 'united-kingdom'] as const) {
+      const known = serviceDemand(house(region, point('fixed', 1000)))
+      expect(known.result!.spareA, region).toBeGreaterThan(0)
+      expect(serviceDemand(house(region, point('fixed', 1000), point('outlet', null))).result, region).toEqual(known.result)
+      const open = serviceDemand(house(region, point('fixed', 1000), point('fixed', null)))
+      expect(open, region).toMatchObject({ result: null, ask: 'the load of 1 point' })
+      const much = house(region, point('fixed', 90_000), point('fixed', null))
+      expect(serviceDemand(much).result!.spareA, region).toBeLessThan(0)
+      expect(serviceDemand(house(region, { kind: 'load.set', circuit: 'c1', patch: { amount: null } })).ask, region).toMatch(
+        /^the load of \S/,
+      )
+    }
+    // Floor area counts lighting by itself; diversity by the lamps.
+    expect(serviceDemand(house('north-america', point('light', null))).result).not.toBeNull()
+    expect(serviceDemand(house('united-kingdom', point('light', null))).ask).toBe('the load of 1 point')
+    // What was recorded holds all that is there, known or not, and nothing that comes.
+    const recorded = { kind: 'survey.set', patch: { demand: { ...demo(0).demand, recordedA: 20 } } } as const
+    expect(serviceDemand(house('united-kingdom', point('fixed', null), recorded)).result).not.toBeNull()
+    const none = { kind: 'load.set', circuit: 'c1', patch: { amount: null } } as const
+    expect(serviceDemand(house('united-kingdom', recorded, none)).ask).toMatch(/^the load of /)
+  })
+
+  it('says what the amperes on the legs are without', () => {
+    const { legs } = reportOf(demo(0))
+    const on = (id: string) => reportOf(after(demo(0), { kind: 'point.set', id, patch: { watts: null } })).legs!
+    expect(unreadOn(legs!)).toBe(', without 1 point whose load nobody read')
+    const without = on('p1')
+    expect(without.unread).toBe(legs!.unread + 1)
+    expect(without.A + without.B).toBeLessThan(legs!.A + legs!.B)
+    expect(unreadOn({ ...legs!, unread: 0 })).toBe('')
   })
 
   it('is what was recorded where it was, with what is added whole', () => {

@@ -44,8 +44,8 @@ export interface BoardReport {
   /** Why no pair can be made, or why it is not known. */
   readonly noPair: string | null
   readonly liveWithMainOff: readonly string[]
-  /** Amperes traced on each leg; North America only. */
-  readonly legs: { readonly A: number; readonly B: number } | null
+  /** Amperes on each leg, and how many points there are on them whose load nobody read; North America only. */
+  readonly legs: { readonly A: number; readonly B: number; readonly unread: number } | null
   readonly findings: readonly Finding[]
 }
 
@@ -160,11 +160,16 @@ function stillLive(job: Installation, board: Board, ways: readonly Way[]): strin
   ]
 }
 
-function legLoads(ways: readonly Way[], loads: readonly WayLoad[]): { A: number; B: number } {
-  const sum = { A: 0, B: 0 }
+/** What the amperes on the legs are without, in words that follow them. */
+export const unreadOn = ({ unread }: NonNullable<BoardReport['legs']>): string =>
+  unread === 0 ? '' : `, without ${unread} ${unread === 1 ? 'point' : 'points'} whose load nobody read`
+
+function legLoads(ways: readonly Way[], loads: readonly WayLoad[]): NonNullable<BoardReport['legs']> {
+  const sum = { A: 0, B: 0, unread: 0 }
   for (const w of ways) {
     const load = loads.find((l) => l.way.id === w.id)
     if (!load || w.position === null) continue
+    sum.unread += load.unknown
     if (w.poles === 2) {
       sum.A += load.amps
       sum.B += load.amps

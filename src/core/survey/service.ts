@@ -1,6 +1,7 @@
 import { applianceKinds } from '../catalogue/appliances'
 import { dwellingDemand, type DwellingDemandInput } from '../calculate/dwelling-demand'
 import { designLoad, nameplateA } from '../design/load'
+import { listed } from '../finding'
 import { chosenDesign, type Circuit, type Installation, type Point } from '../installation/installation'
 import { trim } from '../quantity/format'
 import type { RegionId } from '../region/types'
@@ -12,78 +13,88 @@ export interface ServiceDemand {
   readonly ask: string | null
   /** Where no method is published for the world: what is connected, with no allowance. */
   readonly connectedA: number
+  /** The loads that are not in it, as nobody said how much they are; null where all are. */
+  readonly unsaid: string | null
   /** What heating and the like that is added draws at once, which no allowance makes less. */
   readonly atLeastA: number
 }
 
+interface Added {
+  readonly name: string
+  readonly va: number
+  readonly load: Circuit['load']
+  /** Nobody said how much it is, or how much part of it is. */
+  readonly unsaid: boolean
+}
+/** What each circuit of the job draws by its nameplates. */
+const addedBy = (job: Installation, volts: number): Added[] =>
+  job.circuits
+    .filter((c) => c.kind !== 'feeder')
+    .map((c) => {
+      const amps = designLoad(job, c)?.nameplateA ?? null
+      const va = c.points.length ? c.points.reduce((sum, p) => sum + (p.watts ?? 0), 0) : (amps ?? 0) * (c.load.volts ?? volts)
+      return { name: c.name, va, load: c.load, unsaid: amps === null }
+    })
+
+/** The loads that are missing, in words; null where none is. */
+function missing(points: readonly Point[], added: readonly Added[]): string | null {
+  const open = points.filter((p) => p.watts === null).length
+  const whose = [...(open ? [`${open} ${open === 1 ? 'point' : 'points'}`] : []), ...added.filter((a) => a.unsaid).map((a) => a.name)]
+  return whose.length ? `the load of ${listed(whose)}` : null
+}
+
 /** The demand of the service with what is surveyed and the new circuits, and what is left of it. */
 export function serviceDemand(job: Installation): ServiceDemand {
-  const { region } = job
+  const { region, demand, brief } = job
+  const { serviceV: volts, demandMethod } = worlds[region]
   // What a circuit of this job passes counts with the circuit.
   const points = job.points.filter((p) => !p.planned && !job.circuitOfPoint.has(p.id))
-  const main = job.boards.find((b) => b.fedFrom === null)!
-  const { serviceV: volts, demandMethod } = worlds[region]
-  const added = job.circuits.flatMap((c) => {
-    const amps = c.kind === 'feeder' ? null : designLoad(job, c)?.nameplateA
-    return amps == null
-      ? []
-      : [{ va: c.points.length ? c.points.reduce((sum, p) => sum + (p.watts ?? 0), 0) : amps * (c.load.volts ?? volts), load: c.load }]
-  })
+  const { mainA } = job.boards.find((b) => b.fedFrom === null)!
+  const added = addedBy(job, volts)
   const connectedA = (points.reduce((sum, p) => sum + (p.watts ?? 0), 0) + added.reduce((sum, a) => sum + a.va, 0)) / volts
   const atLeastA = added.filter((a) => a.load.nature === 'heating' && a.load.continuous).reduce((sum, a) => sum + a.va, 0) / volts
-  if (main.mainA === null) return { result: null, ask: 'the rating of the main switch or service', connectedA, atLeastA }
-  const { demand } = job
-  if (demand.recordedA !== null)
-    return {
-      result: recordedDemand(
-        region,
-        demand.recordedA,
-        added.map((a) => a.va / volts),
-        main.mainA,
-        volts,
-      ),
-      ask: null,
-      connectedA,
-      atLeastA,
-    }
-  // The published allowances are for dwellings: elsewhere what is connected is reckoned whole, which is never too little.
-  if (job.brief.premises !== 'dwelling')
-    return {
-      result:
-        job.brief.premises === null
-          ? null
-          : wholeLoad(
-              connectedA,
-              main.mainA,
-              points.some((p) => p.watts === null),
-            ),
-      ask:
-        job.brief.premises === null
-          ? 'what kind of premises it is'
-          : wholeAsk(connectedA, main.mainA, points.filter((p) => p.watts === null).length),
-      connectedA,
-      atLeastA,
-    }
-  if (demandMethod === 'floor-area') {
-    if (demand.floorAreaM2 === null) return { result: null, ask: 'the floor area', connectedA, atLeastA }
-    const appliancesVa = [
-      ...points.filter((p) => p.kind === 'fixed' && p.watts).map((p) => p.watts!),
-      ...added.filter((a) => !a.load.lighting).map((a) => a.va),
-    ]
-    const input: DwellingDemandInput = {
-      method: 'existing',
-      floorAreaM2: demand.floorAreaM2,
-      smallApplianceCircuits: demand.smallApplianceCircuits,
-      laundryCircuits: demand.laundryCircuits,
-      appliancesVa,
-      ...(demand.hvacKind ? { hvac: { kind: demand.hvacKind, va: demand.hvacVa } } : {}),
-      serviceA: main.mainA,
-      volts,
-    }
-    return { result: dwellingDemand(input), ask: null, connectedA, atLeastA }
+  const unsaid = missing(points, added)
+  const answer = (result: ServiceDemand['result'], ask: string | null = null) => ({ result, ask, connectedA, unsaid, atLeastA })
+  // With a load missing the rest is the least it can be: too much already, that is said; else what is missing is asked for.
+  const unless = (ask: string | null, least: NonNullable<ServiceDemand['result']>) =>
+    ask === null || least.spareA < 0 ? answer(least) : answer(null, ask)
+
+  if (mainA === null) return answer(null, 'the rating of the main switch or service')
+  if (demand.recordedA !== null) {
+    const more = added.map((a) => a.va / volts)
+    return unless(missing([], added), recordedDemand(region, demand.recordedA, more, mainA, volts))
   }
-  if (demandMethod === null) return { result: null, ask: null, connectedA, atLeastA }
-  return { result: dwellingDemand(diversityInput(job, points, added, main.mainA)), ask: null, connectedA, atLeastA }
+  // The published allowances are for dwellings: elsewhere what is connected is reckoned whole, which is never too little.
+  if (brief.premises === null) return answer(null, 'what kind of premises it is')
+  if (brief.premises !== 'dwelling')
+    return connectedA > mainA ? answer(null, overAsk(connectedA, mainA)) : unless(unsaid, wholeLoad(connectedA, mainA))
+  if (demandMethod === null) return answer(null)
+  if (demandMethod === 'floor-area') {
+    if (demand.floorAreaM2 === null) return answer(null, 'the floor area')
+    const [fixed, own] = [points.filter((p) => p.kind === 'fixed'), added.filter((a) => !a.load.lighting)]
+    return unless(missing(fixed, own), dwellingDemand(floorAreaInput(job, demand.floorAreaM2, fixed, own, mainA)))
+  }
+  const [counted, own] = [points.filter((p) => p.kind === 'fixed' || p.kind === 'light'), added.filter(countsByLoad)]
+  return unless(missing(counted, own), dwellingDemand(diversityInput(job, points, own, mainA)))
+}
+
+function floorAreaInput(
+  { region, demand }: Installation,
+  floorAreaM2: number,
+  fixed: readonly Point[],
+  added: readonly Added[],
+  serviceA: number,
+): DwellingDemandInput {
+  return {
+    method: 'existing',
+    floorAreaM2,
+    smallApplianceCircuits: demand.smallApplianceCircuits,
+    laundryCircuits: demand.laundryCircuits,
+    appliancesVa: [...fixed.map((p) => p.watts ?? 0), ...added.map((a) => a.va)].filter((va) => va > 0),
+    ...(demand.hvacKind ? { hvac: { kind: demand.hvacKind, va: demand.hvacVa } } : {}),
+    serviceA,
+    volts: worlds[region].serviceV,
+  }
 }
 
 /**
@@ -118,41 +129,27 @@ const socketA = (c: Circuit): number =>
     nameplateA(c.load) ?? 0,
   )
 
-/** What is connected, with no allowance; null where something is not known and what is known does not exceed the service. */
-function wholeLoad(connectedA: number, serviceA: number, open: boolean): ServiceDemand['result'] {
-  if (open && connectedA <= serviceA) return null
-  return connectedA > serviceA
-    ? null
-    : {
-        demandA: connectedA,
-        spareA: serviceA - connectedA,
-        parts: [{ what: 'all that is connected', connected: connectedA, counted: connectedA }],
-        findings: [],
-      }
-}
-function wholeAsk(connectedA: number, serviceA: number, open: number): string | null {
-  if (connectedA > serviceA)
-    return (
-      `all that is connected comes to ${trim(connectedA, 0)} A against ${trim(serviceA, 0)} A, no allowance is published for such ` +
-      'premises, and the highest demand recorded'
-    )
-  return open ? `the load of ${open} ${open === 1 ? 'point' : 'points'}` : null
-}
+/** What is connected, with no allowance. */
+const wholeLoad = (connectedA: number, serviceA: number): NonNullable<ServiceDemand['result']> => ({
+  demandA: connectedA,
+  spareA: serviceA - connectedA,
+  parts: [{ what: 'all that is connected', connected: connectedA, counted: connectedA }],
+  findings: [],
+})
+const overAsk = (connectedA: number, serviceA: number): string =>
+  `all that is connected comes to ${trim(connectedA, 0)} A against ${trim(serviceA, 0)} A, no allowance is published for such ` +
+  'premises, and the highest demand recorded'
 
-function diversityInput(
-  job: Installation,
-  points: readonly Point[],
-  added: readonly { va: number; load: Installation['circuits'][number]['load'] }[],
-  serviceA: number,
-): DwellingDemandInput {
+/** Whether an addition counts by what it draws, and not by the device of a circuit that things are plugged into. */
+const countsByLoad = ({ load }: Pick<Added, 'load'>): boolean => load.connection !== 'plug' || load.lighting
+
+function diversityInput(job: Installation, points: readonly Point[], added: readonly Added[], serviceA: number): DwellingDemandInput {
   const groups = new Map(applianceKinds(job.region).map((k) => [k.id, k]))
   const list = [
     ...points
       .filter((p) => p.watts)
       .map((p) => ({ amps: p.watts! / 230, kind: p.appliance, lighting: p.kind === 'light', fixed: p.kind === 'fixed' })),
-    ...added
-      .filter((a) => a.load.connection !== 'plug' || a.load.lighting)
-      .map((a) => ({ amps: a.va / 230, kind: a.load.kind, lighting: a.load.lighting, fixed: a.load.connection === 'fixed' })),
+    ...added.map((a) => ({ amps: a.va / 230, kind: a.load.kind, lighting: a.load.lighting, fixed: a.load.connection === 'fixed' })),
   ]
   const total = (items: readonly { amps: number }[]) => items.reduce((sum, x) => sum + x.amps, 0)
   const groupOf = (x: (typeof list)[number]) => (x.kind ? groups.get(x.kind)?.group : undefined)

@@ -113,51 +113,32 @@ function spacingFindings(run: Wall, spacing: OutletSpacing | null): Finding[] {
   ]
 }
 
-function outletFindings(
-  region: RegionId,
-  run: Wall,
-  outlet: Wall['outlets'][number],
-  lengthM: number,
-  stretches: readonly Stretch[],
-  units: UnitSystem,
-): Finding[] {
-  const where = `${run.name}, outlet at ${formatLength(outlet.atM, units)}`
-  const list: Finding[] = []
-  if (outlet.atM > lengthM + 1e-9)
-    return [
-      {
-        rule: 'outlet-off-wall',
-        severity: 'error',
-        clause: 'What was measured',
-        message: `${where} lies beyond the end of the wall. Measure again.`,
-      },
-    ]
-  if (!stretches.some((s) => outlet.atM >= s.fromM - 1e-9 && outlet.atM <= s.toM + 1e-9))
-    list.push({
-      rule: 'outlet-in-break',
+type Outlet = Wall['outlets'][number]
+
+function heightFindings(region: RegionId, run: Wall, { heightMm }: Outlet, where: string, units: UnitSystem): Finding[] {
+  const { cites, socketHeightMm } = worlds[region]
+  if (!socketHeightMm || run.kind !== 'wall') return []
+  const found = { rule: 'outlet-height', clause: cites.outletHeight }
+  if (heightMm === null) return [{ ...found, severity: 'unknown', message: `${where}: its height above the floor is not known.` }]
+  const { min, max } = socketHeightMm
+  if (heightMm >= min && heightMm <= max) return []
+  const asked = `${formatSmallLength(min, units)} to ${formatSmallLength(max, units)}`
+  return [
+    {
+      ...found,
       severity: 'warning',
-      clause: worlds[region].cites.outletInBreak,
-      message: `${where} stands in a door or a fixed piece and serves nothing there.`,
-    })
-  const { outletsBy, cites, socketHeightMm } = worlds[region]
-  if (outletsBy === 'spacing') return list
-  const clause = cites.outletHeight
-  if (socketHeightMm && run.kind === 'wall') {
-    const { min, max } = socketHeightMm
-    if (outlet.heightMm === null)
-      list.push({ rule: 'outlet-height', severity: 'unknown', clause, message: `${where}: its height above the floor is not known.` })
-    else if (outlet.heightMm < min || outlet.heightMm > max)
-      list.push({
-        rule: 'outlet-height',
-        severity: 'warning',
-        clause,
-        message:
-          `${where} is at ${formatSmallLength(outlet.heightMm, units)}; new dwellings ask for ${formatSmallLength(min, units)} to ` +
-          `${formatSmallLength(max, units)}. Matching the rest of an older house may be right: say so.`,
-      })
-  }
+      message:
+        `${where} is at ${formatSmallLength(heightMm, units)}; new dwellings ask for ${asked}. Matching the rest of an older house ` +
+        'may be right: say so.',
+    },
+  ]
+}
+
+/** How far an outlet stands from what splashes, along the wall. */
+function waterFindings(region: RegionId, run: Wall, outlet: Outlet, where: string, units: UnitSystem): Finding[] {
   const starts = pieceStarts(run)
-  run.pieces.forEach((p, i) => {
+  return run.pieces.flatMap((p, i) => {
+    const list: Finding[] = []
     const [from, to] = [starts[i]!, starts[i]! + p.lengthM]
     const away = Math.max(from - outlet.atM, outlet.atM - to, 0)
     const rule = waterClear[p.what]
@@ -179,6 +160,40 @@ function outletFindings(
           `${where} is ${formatSmallLength(away * 1000, units)} from the ${p.what}; keep it ` +
           `${formatSmallLength(SINK_CLEAR_M * 1000, units)} clear of splashes, measured along the wall.`,
       })
+    return list
   })
-  return list
+}
+
+function outletFindings(
+  region: RegionId,
+  run: Wall,
+  outlet: Outlet,
+  lengthM: number,
+  stretches: readonly Stretch[],
+  units: UnitSystem,
+): Finding[] {
+  const where = `${run.name}, outlet at ${formatLength(outlet.atM, units)}`
+  if (outlet.atM > lengthM + 1e-9)
+    return [
+      {
+        rule: 'outlet-off-wall',
+        severity: 'error',
+        clause: 'What was measured',
+        message: `${where} lies beyond the end of the wall. Measure again.`,
+      },
+    ]
+  const { outletsBy, cites } = worlds[region]
+  const serves = stretches.some((s) => outlet.atM >= s.fromM - 1e-9 && outlet.atM <= s.toM + 1e-9)
+  const inBreak: Finding = {
+    rule: 'outlet-in-break',
+    severity: 'warning',
+    clause: cites.outletInBreak,
+    message: `${where} stands in a door or a fixed piece and serves nothing there.`,
+  }
+  return [
+    ...(serves ? [] : [inBreak]),
+    ...(outletsBy === 'spacing'
+      ? []
+      : [...heightFindings(region, run, outlet, where, units), ...waterFindings(region, run, outlet, where, units)]),
+  ]
 }

@@ -66,7 +66,9 @@ export function wiringPlan(
     const conductor = find(terminal.takes.cable, terminal.takes.role)
     return conductor && !inJoint.has(conductor.id) ? [{ terminal, conductor }] : []
   })
-  return { feed, load, connections, joints, steps: steps(region, fitted, connections, joints, size, units, [...feed, ...load], schools) }
+  const work = { region, fitted, units, schools }
+  const steps = stepsOf(work, made(work, joints, connections, size), [...feed, ...load])
+  return { feed, load, connections, joints, steps }
 }
 
 const stepIds = remembered<Accessory, readonly string[]>()
@@ -120,83 +122,84 @@ const pinWords: Readonly<Record<string, string>> = {
 
 const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 
-function steps(
-  region: RegionId,
-  fitted: Accessory,
-  connections: readonly Connection[],
-  joints: readonly JointMade[],
-  size: string | null,
-  units: UnitSystem,
-  all: readonly Conductor[],
-  schools: Schools | undefined,
-): WiringStep[] {
-  const words = worlds[region].words
-  const remarked = all.filter((c) => c.remark)
+/** What is wired at one place, and how whoever wires it works. */
+interface Work {
+  readonly region: RegionId
+  readonly fitted: Accessory
+  readonly units: UnitSystem
+  readonly schools: Schools | undefined
+}
+
+/** Joints and terminals in the order they are made. */
+function made({ region, fitted, schools }: Work, joints: readonly JointMade[], connections: readonly Connection[], size: string | null) {
   const rank = (role: ConductorRole) => order.indexOf(role)
-  const made = [
-    ...joints.map((j) => ({
-      role: j.joint.role,
-      id: `joint-${j.joint.role}`,
+  const joined = joints.map(({ joint, conductors }) => {
+    const together = conductors.length + (joint.pigtail ? 1 : 0)
+    return {
+      role: joint.role,
+      id: `joint-${joint.role}`,
       text:
-        `Join ${j.conductors.map((c) => colourName(c.colour)).join(' and ')} in ` +
-        `${connectorWords[followed(schools, 'joints')]} listed for ` +
-        `${j.conductors.length + (j.joint.pigtail ? 1 : 0)} ` +
-        `conductors${size ? ` of ${formatSize(size)}` : ''}` +
-        (j.joint.pigtail ? `, with a tail to the device’s ${words.protectiveVerb} terminal. ` : '. ') +
+        `Join ${conductors.map((c) => colourName(c.colour)).join(' and ')} in ${connectorWords[followed(schools, 'joints')]} listed for ` +
+        `${together} conductors${size ? ` of ${formatSize(size)}` : ''}` +
+        (joint.pigtail ? `, with a tail to the device’s ${worlds[region].words.protectiveVerb} terminal. ` : '. ') +
         'Tug each one.',
-    })),
-    ...connections.map(({ terminal, conductor }, i) => ({
-      role: conductor.role,
-      id: `terminal-${i}`,
-      text:
-        (fitted.onward === 'optional-cable' && terminal.takes.cable === 'load' ? 'Onward cable, if there is one: ' : '') +
-        `${sentence(conductorInWords(conductor))} ` +
-        `on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
-    })),
-  ].toSorted((a, b) => rank(a.role) - rank(b.role))
+    }
+  })
+  const landed = connections.map(({ terminal, conductor }, i) => ({
+    role: conductor.role,
+    id: `terminal-${i}`,
+    text:
+      (fitted.onward === 'optional-cable' && terminal.takes.cable === 'load' ? 'Onward cable, if there is one: ' : '') +
+      `${sentence(conductorInWords(conductor))} ` +
+      `on ${terminal.mark}${terminal.screw === 'plain' ? '' : ` (${terminal.screw} screw)`}. Tighten, wiggle, tighten again.`,
+  }))
+  return [...joined, ...landed].toSorted((a, b) => rank(a.role) - rank(b.role)).map(({ id, text }) => ({ id, text }))
+}
+
+function remarkStep(remarked: readonly Conductor[]): WiringStep[] {
+  const [first] = remarked
+  if (!first) return []
+  const which = [...new Set(remarked.map((c) => `${colourName(c.colour)} with ${colourName(c.remark!)}`))].join(', ')
   return [
-    {
-      id: 'dead',
-      text: `Prove it dead here, between every pair of conductors, before a hand goes in.`,
-      clause: worlds[region].cites.provedDead,
-    },
+    { id: 'remark', text: `Mark ${which}, at this end and at the other.`, ...(first.clause === undefined ? {} : { clause: first.clause }) },
+  ]
+}
+
+/** The last screw, and folding it all in. */
+function torqueStep({ region, fitted, schools }: Work): WiringStep {
+  const { cites, words, boxesBy } = worlds[region]
+  return {
+    id: 'torque',
+    text:
+      `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then check every ` +
+      'screw again.' +
+      (followed(schools, 'tape') === 'yes' ? ' Tape round the terminals before it goes back.' : '') +
+      (boxesBy === 'volume' && fitted.outlets > 0 ? ` ${pinWords[followed(schools, 'ground-pin')]}` : ''),
+    clause: cites.torque,
+  }
+}
+
+const PROVED_DEAD = 'Prove it dead here, between every pair of conductors, before a hand goes in.'
+const NOTHING_ONWARD = 'Nothing onward? Leave the load terminals closed, tape over them, and cap any spare conductor; do not cut it off.'
+
+/** What is done between what comes in and what is folded away. */
+function stepsOf(work: Work, parts: readonly WiringStep[], all: readonly Conductor[]): WiringStep[] {
+  const { region, fitted, units, schools } = work
+  const { cites } = worlds[region]
+  return [
+    { id: 'dead', text: PROVED_DEAD, clause: cites.provedDead },
     { id: 'enter', ...tailsLeft(region, units, schools) },
-    ...(remarked.length
-      ? [
-          {
-            id: 'remark',
-            text:
-              `Mark ${[...new Set(remarked.map((c) => `${colourName(c.colour)} with ${colourName(c.remark!)}`))].join(', ')}, at ` +
-              'this end and at the other.',
-            clause: remarked[0]!.clause,
-          } as WiringStep,
-        ]
-      : []),
+    ...remarkStep(all.filter((c) => c.remark)),
     {
       id: 'strip',
       text:
         `Strip ${formatSmallLength(fitted.stripMm, units)}, by the gauge on the device where it has one. No nick in the copper, no ` +
         'bare live metal outside the terminal.',
-      clause: worlds[region].cites.joints,
+      clause: cites.joints,
     },
-    ...made.map(({ id, text }) => ({ id, text })),
-    ...(fitted.onward === 'optional-cable'
-      ? [
-          {
-            id: 'cap',
-            text: 'Nothing onward? Leave the load terminals closed, tape over them, and cap any spare conductor; do not cut it off.',
-          },
-        ]
-      : []),
-    {
-      id: 'torque',
-      text:
-        `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then check every ` +
-        'screw again.' +
-        (followed(schools, 'tape') === 'yes' ? ' Tape round the terminals before it goes back.' : '') +
-        (worlds[region].boxesBy === 'volume' && fitted.outlets > 0 ? ` ${pinWords[followed(schools, 'ground-pin')]}` : ''),
-      clause: worlds[region].cites.torque,
-    },
+    ...parts,
+    ...(fitted.onward === 'optional-cable' ? [{ id: 'cap', text: NOTHING_ONWARD }] : []),
+    torqueStep(work),
     { id: 'picture', text: 'Leave this drawing in the box or behind the plate for the next person.' },
   ]
 }

@@ -7,14 +7,14 @@ import { worlds } from '@/core/region/worlds'
 /** The demand of the service part by part, what is spare of it, and what is wrong; or which fact is missing. */
 export function DemandTable() {
   const job = useJob((s) => s.job)
-  const { result, ask, connectedA } = serviceDemand(job)
+  const { result, ask, connectedA, unsaid } = serviceDemand(job)
   const amount = (v: number) => (worlds[job.region].demandUnit === 'VA' ? `${Math.round(v)} VA` : formatA(v))
   if (!result)
     return (
       <p className="text-ink-2">
         {ask
           ? `Not worked out: ${ask} is missing; it is given on the Board sheet of the survey.`
-          : `No allowance is published here: ${formatA(connectedA)} is connected in all.`}
+          : `No allowance is published here: ${formatA(connectedA)} is connected ${unsaid ? `that is known of, without ${unsaid}` : 'in all'}.`}
       </p>
     )
   return (

@@ -6,7 +6,7 @@ import type { Circuit, Installation } from '@/core/installation/installation'
 import { pairOf } from '@/core/job/circuit'
 import { formatA } from '@/core/quantity/format'
 import { worlds } from '@/core/region/worlds'
-import { type BoardReport, plannedIn } from '@/core/survey/board'
+import { type BoardReport, plannedIn, unreadOn } from '@/core/survey/board'
 import { rebalance } from '@/core/survey/rebalance'
 import { Section } from '@/ui/panel'
 import { useJob } from '../job/context'
@@ -108,7 +108,8 @@ export function RoomInBoard({ report, planned }: { report: BoardReport; planned:
         <Section title="The two legs">
           {report.legs && (
             <p>
-              {planned ? 'Planned' : 'Traced'} on leg A <b>{formatA(report.legs.A)}</b>, on leg B <b>{formatA(report.legs.B)}</b>.
+              {planned ? 'Planned' : 'Traced'} on leg A <b>{formatA(report.legs.A)}</b>, on leg B <b>{formatA(report.legs.B)}</b>
+              {unreadOn(report.legs)}.
             </p>
           )}
           {planned ? (

@@ -4,7 +4,7 @@ import { PaperLink } from '../job/paper-link'
 import { useState } from 'react'
 import { boardDrawing } from '@/core/drawing/board'
 import { formatA } from '@/core/quantity/format'
-import { boardName, type BoardReport, plannedIn } from '@/core/survey/board'
+import { boardName, type BoardReport, plannedIn, unreadOn } from '@/core/survey/board'
 import { plannedBoard } from '@/core/survey/planned-board'
 import { serviceDemand } from '@/core/survey/service'
 import { sentence } from '@/core/job/part'
@@ -223,7 +223,7 @@ function AtOnce({ report }: { report: BoardReport }) {
   const facts: [string, string][] = [
     ['Free', free === null ? (noPair ?? 'not known') : free.length === 0 ? 'none' : `${free.length}: ${free.join(', ')}`],
     ['For a two-pole breaker', pairWords ?? 'not known'],
-    ...(legs ? [['Traced on the legs', `A ${formatA(legs.A)}, B ${formatA(legs.B)}`] as [string, string]] : []),
+    ...(legs ? [['Traced on the legs', `A ${formatA(legs.A)}, B ${formatA(legs.B)}${unreadOn(legs)}`] as [string, string]] : []),
     ...(demand
       ? [
           [
@@ -232,7 +232,7 @@ function AtOnce({ report }: { report: BoardReport }) {
               ? `${formatA(demand.result.spareA)} of ${formatA(report.board.mainA!)}`
               : demand.ask
                 ? `not known: ${demand.ask} is missing`
-                : `no published allowance; ${formatA(demand.connectedA)} connected`,
+                : `no published allowance; ${demand.unsaid ? 'at least ' : ''}${formatA(demand.connectedA)} connected`,
           ] as [string, string],
         ]
       : []),
