@@ -163,8 +163,8 @@ function checkNeutrals(job: Installation, box: Box, held: ReadonlyMap<string, re
     )
     if (circuits.size < 2) continue
     const names = [...circuits].map((c) => job.circuits.find((x) => x.id === c)?.name ?? c).join(' and ')
-    const words = `Neutrals of ${names} are joined at ${placeWords(box, to)}: current of one comes back by the other, and residual devices trip.`
-    say('neutrals-joined', 'error', words, [to])
+    const harm = 'current of one comes back by the other, and residual devices trip.'
+    say('neutrals-joined', 'error', `Neutrals of ${names} are joined at ${placeWords(box, to)}: ${harm}`, [to])
   }
 }
 

@@ -92,8 +92,8 @@ const lineFindings = (
     if (n.heightMm === null || heightMm === null) return []
     const apart = Math.abs(n.heightMm - heightMm)
     if (apart <= SEEN_MM || apart >= IN_LINE_MM) return []
-    const words = `${n.name || 'Its neighbour'} stands at ${mmOf(n.heightMm)}, this at ${mmOf(heightMm)}: near enough to look like a mistake.`
-    return [say('mount-out-of-line', 'note', words)]
+    const both = `${n.name || 'Its neighbour'} stands at ${mmOf(n.heightMm)}, this at ${mmOf(heightMm)}`
+    return [say('mount-out-of-line', 'note', `${both}: near enough to look like a mistake.`)]
   })
 
 /** Whether the box of a point can be held where it is to be, and what to do where not. */

@@ -14,7 +14,7 @@ export function DemandTable() {
       <p className="text-ink-2">
         {ask
           ? `Not worked out: ${ask} is missing; it is given on the Board sheet of the survey.`
-          : `No allowance is published here: ${formatA(connectedA)} is connected ${unsaid ? `that is known of, without ${unsaid}` : 'in all'}.`}
+          : `No allowance is published here: ${formatA(connectedA)} is connected ${unsaid ? `without ${unsaid}` : 'in all'}.`}
       </p>
     )
   return (
