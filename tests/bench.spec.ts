@@ -1,6 +1,6 @@
 import { type Page, test } from '@playwright/test'
 import { expect } from './support/expect'
-import { goTo, openCopy, saved } from './support/walk'
+import { openCopy, saved } from './support/walk'
 
 const sheetOf = (page: Page, stage: string, name: string) =>
   page
@@ -15,8 +15,7 @@ const circuit = async (page: Page, name: string) => {
 const part = (page: Page, name: string) => page.locator(`svg:visible [data-part="${name}"]`)
 
 test('line and load of a residual outlet exchanged: seen at once, put right, printed', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
-  await goTo(page, 'Wiring')
+  await openCopy(page, 'former-dairy', 'wiring')
   await sheetOf(page, 'wiring', 'Bench')
   await circuit(page, 'Wheel outlets')
   const working = page.getByRole('complementary')
@@ -50,8 +49,7 @@ test('line and load of a residual outlet exchanged: seen at once, put right, pri
 })
 
 test('a short opens the breaker, a loose screw runs hot, switched off it is dead: nothing of it is kept', async ({ page }) => {
-  await openCopy(page, 'honey-house')
-  await goTo(page, 'Wiring')
+  await openCopy(page, 'honey-house', 'wiring')
   await sheetOf(page, 'wiring', 'Bench')
   const working = page.getByRole('complementary')
   const line = working.getByRole('button', { name: /^(brown|red) of the cable from/i })
@@ -78,8 +76,7 @@ test('a short opens the breaker, a loose screw runs hot, switched off it is dead
 })
 
 test('a two-way pair on three cores is wired from an empty box, and works from either end', async ({ page }) => {
-  await openCopy(page, 'village-hall')
-  await goTo(page, 'Wiring')
+  await openCopy(page, 'village-hall', 'wiring')
   await sheetOf(page, 'wiring', 'Bench')
   await circuit(page, 'Stage lights')
   const working = page.getByRole('complementary')
@@ -144,8 +141,7 @@ test('a two-way pair on three cores is wired from an empty box, and works from e
 })
 
 test('how a box is held: layers against the clamp, the stud beside it, and a template to cut by', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
-  await goTo(page, 'Boxes')
+  await openCopy(page, 'former-dairy', 'boxes')
   await circuit(page, 'Wheel outlets')
   const working = page.getByRole('complementary')
   await working.getByLabel('Box', { exact: true }).selectOption('na-old-20')

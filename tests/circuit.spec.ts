@@ -26,7 +26,7 @@ const pick = (page: Page, name: string) => page.getByLabel('Circuit you work on'
 const drawing = (page: Page) => page.getByRole('region', { name: 'Circuit: the drawing' })
 
 test('circuits of every kind stand in one list, what is wrong first, with the service they share', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
+  await openCopy(page, 'former-dairy', 'circuit')
   await sheet(page, 'All circuits')
   const rows = drawing(page).locator('table').first().locator('tbody tr')
   await expect(rows).toHaveCount(6)
@@ -95,7 +95,7 @@ test('a radial of several points: the worst named, a branch too thin put right, 
 })
 
 test('the ring of the hall: the spur with too many outlets is fused, and the legs are told', async ({ page }) => {
-  await openCopy(page, 'village-hall')
+  await openCopy(page, 'village-hall', 'circuit')
   await sheet(page, 'This circuit')
   await pick(page, 'Ring, hall and kitchen (1 error)')
   await expect(drawing(page).getByText('The leg that leaves first carries 9.97 A, the one that comes back 9.42 A.')).toBeVisible()
@@ -116,7 +116,7 @@ test('the ring of the hall: the spur with too many outlets is fused, and the leg
 })
 
 test('a point with an accessory of its own: its fuse, its box, its wiring, its label', async ({ page }) => {
-  await openCopy(page, 'village-hall')
+  await openCopy(page, 'village-hall', 'circuit')
   await sheet(page, 'This circuit')
   await pick(page, 'Ring, hall and kitchen (1 error)')
   await page.getByRole('button', { name: 'Fridge', exact: true }).click()
@@ -164,7 +164,7 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
 })
 
 test('an outlet with a device of its own guards what hangs on its load side, once that is said', async ({ page }) => {
-  await newJob(page, 'north-america', 'Wheel room outlets', 'The former dairy')
+  await newJob(page, 'north-america', 'Wheel room outlets', 'The former dairy', { at: 'circuit' })
   await sheet(page, 'This circuit')
   await page.getByRole('button', { name: /^Receptacle \?/ }).click()
   await page.getByLabel('Accessory').selectOption({ label: 'Duplex receptacle, 20 A' })
@@ -187,7 +187,7 @@ test('an outlet with a device of its own guards what hangs on its load side, onc
 })
 
 test('the stretch that governs is found, and what moving it would win', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
+  await openCopy(page, 'former-dairy', 'circuit')
   await sheet(page, 'This circuit')
   await pick(page, 'Feeder, pug mill shed')
   await expect(drawing(page).getByText('1, in conduit with others').last()).toBeVisible()
@@ -200,7 +200,7 @@ test('the stretch that governs is found, and what moving it would win', async ({
 })
 
 test('a cable is held against the places of its run: buried, hidden in a wall', async ({ page }) => {
-  await openCopy(page, 'village-hall')
+  await openCopy(page, 'village-hall', 'circuit')
   await sheet(page, 'This circuit')
   await pick(page, 'Stage floods')
   await page.getByRole('button', { name: 'Divide it into stretches' }).click()
@@ -217,7 +217,7 @@ test('a cable is held against the places of its run: buried, hidden in a wall', 
 })
 
 test('protection: what the rules ask for, where it sits, and the curves', async ({ page }) => {
-  await openCopy(page, 'honey-house')
+  await openCopy(page, 'honey-house', 'circuit')
   await sheet(page, 'Protection')
   await pick(page, 'Extractor')
   await expect(working(page).getByText(/Switching on draws about 22.8 A; a 5 A breaker of type B may trip from 15 A/)).toBeVisible()
@@ -236,7 +236,7 @@ test('protection: what the rules ask for, where it sits, and the curves', async 
 })
 
 test('the device of the board that a circuit stands behind is said, and decides its neutral bar', async ({ page }) => {
-  await openCopy(page, 'village-hall')
+  await openCopy(page, 'village-hall', 'circuit')
   await sheet(page, 'Protection')
   await expect(
     working(page).getByText('Its neutral goes on the neutral bar of RCD, sockets, and on no other, or it trips for ever.'),
@@ -262,7 +262,7 @@ test('the device of the board that a circuit stands behind is said, and decides 
 })
 
 test('what each point needs: a wet counter alone, a type read off the device, what is fitted there', async ({ page }) => {
-  await openCopy(page, 'village-hall')
+  await openCopy(page, 'village-hall', 'circuit')
   await sheet(page, 'Protection')
   await pick(page, 'Ring, hall and kitchen (1 error)')
   const table = page.getByRole('table', { name: 'What each point needs' })
@@ -291,7 +291,7 @@ test('what each point needs: a wet counter alone, a type read off the device, wh
 })
 
 test('a circuit on the board at the end of a feeder: both lose, the feeder’s breaker stands ahead', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
+  await openCopy(page, 'former-dairy', 'circuit')
   await sheet(page, 'All circuits')
   const row = (name: RegExp) => drawing(page).getByRole('row', { name })
   await expect(row(/^\S* ?Pug mill/)).toContainText('from Feeder, pug mill shed')
@@ -318,7 +318,7 @@ test('a circuit on the board at the end of a feeder: both lose, the feeder’s b
 })
 
 test('several circuits in one raceway: overfilled, put right; the growth of the plastic one told', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
+  await openCopy(page, 'former-dairy', 'circuit')
   await sheet(page, 'Raceways')
   await expect(working(page).getByText(/it is filled to 45 %, and 40 % is allowed. Trade size 1 holds it/)).toBeVisible()
   await working(page).getByLabel('Trade size').selectOption('1')
@@ -334,7 +334,7 @@ test('several circuits in one raceway: overfilled, put right; the growth of the 
 })
 
 test('a conduit of the hall: two circuits drawn in, too tight round three bends, put right', async ({ page }) => {
-  await openCopy(page, 'village-hall')
+  await openCopy(page, 'village-hall', 'circuit')
   for (const name of ['Tea urn', 'Stage floods']) {
     await sheet(page, 'This circuit')
     await page
@@ -359,7 +359,7 @@ test('a conduit of the hall: two circuits drawn in, too tight round three bends,
 })
 
 test('ways to build a circuit are laid out, one is taken with its reason', async ({ page }) => {
-  await openCopy(page, 'village-hall')
+  await openCopy(page, 'village-hall', 'circuit')
   await sheet(page, 'Choices')
   await pick(page, 'Stage floods')
   await expect(drawing(page).getByRole('img', { name: /ways to build it/ })).toBeVisible()
@@ -391,7 +391,7 @@ test('ways to build a circuit are laid out, one is taken with its reason', async
 })
 
 test('old work: as found beside as it becomes; what may stay, what must change, what stops the job', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
+  await openCopy(page, 'former-dairy', 'circuit')
   await sheet(page, 'This circuit')
   const beside = page.getByRole('region', { name: 'As it is found and as it becomes' })
   await expect(beside).toHaveCount(0)
@@ -420,7 +420,7 @@ test('old work: as found beside as it becomes; what may stay, what must change, 
 })
 
 test('a circuit is put in its way: dragged, refused where another stands, two spaces for two poles', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
+  await openCopy(page, 'former-dairy', 'survey')
   await board(page)
   await page.getByRole('button', { name: /^Kiln/ }).click()
   await surveyed(page).getByRole('button', { name: 'Space 17, free' }).click()
@@ -433,7 +433,7 @@ test('a circuit is put in its way: dragged, refused where another stands, two sp
 })
 
 test('the board at the end of a feeder is laid out before it is bought, and its legs are told', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
+  await openCopy(page, 'former-dairy', 'survey')
   await board(page)
   await page.getByRole('button', { name: /^Pug mill/ }).click()
   await expect(surveyed(page).getByText(/Shed panel is still to be bought: with the circuits planned it wants 8 ways/)).toBeVisible()
@@ -462,7 +462,7 @@ test('a nameplate in kilowatt-hours, a duty, a motor: the load as it is', async 
 })
 
 test('two lines with a shared neutral: balanced, tied, and on different legs', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
+  await openCopy(page, 'former-dairy', 'circuit')
   await sheet(page, 'This circuit')
   await pick(page, 'Glaze bench, two lines')
   await expect(drawing(page).getByText('Line A carries 15 A, line B 7.5 A, the neutral 7.5 A.')).toBeVisible()

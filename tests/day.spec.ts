@@ -7,8 +7,7 @@ const sheetOf = (page: Page, name: string) =>
 const working = (page: Page) => page.getByRole('complementary')
 
 test('a day for two is planned around a trade and a short outage, and its papers are had', async ({ page }) => {
-  await openCopy(page, 'honey-house')
-  await goTo(page, 'Day')
+  await openCopy(page, 'honey-house', 'day')
   await expect(page.getByText('Who does what when, what is switched off for it, what is needed and what it costs.')).toBeVisible()
   await page.getByRole('button', { name: 'Another person' }).click()
   await page.getByLabel('Person 1', { exact: true }).fill('Ann')

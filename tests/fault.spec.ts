@@ -1,13 +1,12 @@
 import { type Page, test } from '@playwright/test'
 import { expect } from './support/expect'
-import { goTo, openCopy } from './support/walk'
+import { openCopy } from './support/walk'
 
 const sheetOf = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Sheets of the test' }).getByRole('button', { name, exact: true }).click()
 
 test.beforeEach(async ({ page }) => {
-  await openCopy(page, 'honey-house')
-  await goTo(page, 'Test')
+  await openCopy(page, 'honey-house', 'test')
 })
 
 test('every wrong connection is tried, and those that pass every test are named with the test that would catch them', async ({ page }) => {

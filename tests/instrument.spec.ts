@@ -1,11 +1,10 @@
 import { test } from '@playwright/test'
 import { expect } from './support/expect'
-import { goTo, openCopy, saved } from './support/walk'
+import { openCopy, saved } from './support/walk'
 
 test('twenty readings come straight from an instrument over the network, each recorded by a press', async ({ page }) => {
   test.setTimeout(180_000)
-  await openCopy(page, 'honey-house')
-  await goTo(page, 'Test')
+  await openCopy(page, 'honey-house', 'test')
   const working = page.getByRole('complementary')
   const rows = page.getByRole('region', { name: 'Test: the drawing' }).locator('tbody tr')
   const circuits = page.getByLabel('Circuit you work on')
@@ -55,8 +54,7 @@ test('twenty readings come straight from an instrument over the network, each re
 })
 
 test('readings are pasted as an instrument lists them, looked at row by row, and taken where they may be', async ({ page }) => {
-  await openCopy(page, 'honey-house')
-  await goTo(page, 'Test')
+  await openCopy(page, 'honey-house', 'test')
   await page.getByText('Paste readings of an instrument').click()
   const rows = page.getByRole('list', { name: 'Rows as they are read' }).getByRole('listitem')
   const box = page.getByLabel('A row a reading: the test and what was read, from a file or a table')

@@ -1,7 +1,7 @@
 import { test } from '@playwright/test'
 import { expect } from './support/expect'
 import { working } from './support/survey'
-import { goTo, newJob, openCopy, saved, stage } from './support/walk'
+import { newJob, openCopy, saved, stage } from './support/walk'
 
 test('what is open and what is found lead to the field that answers them, across stages', async ({ page }) => {
   await newJob(page, 'united-kingdom', 'Asked for where it is needed', 'Village hall')
@@ -36,8 +36,7 @@ test('a finding of another circuit takes that circuit in hand', async ({ page })
 
 test('on a phone the field that is led to is pulled up from the foot', async ({ browser }) => {
   const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
-  await newJob(page, 'united-kingdom', 'Led to on a phone', 'Village hall')
-  await goTo(page, 'Handover')
+  await newJob(page, 'united-kingdom', 'Led to on a phone', 'Village hall', { at: 'handover' })
   await expect(page.getByRole('region', { name: 'Handover: the drawing' })).toBeVisible()
   await page.getByRole('button', { name: 'Values and working' }).tap()
   await page.getByRole('button', { name: /How long is the run from the board/ }).tap()

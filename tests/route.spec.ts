@@ -40,8 +40,7 @@ async function place(page: Page, name: string, room: string, wall: string, at: s
 }
 
 test('a building from a paper sketch, a way, the attic barred, a dimension measured again, lengths in the circuit', async ({ page }) => {
-  await newJob(page, 'united-kingdom', 'Power for the wheel', 'Village hall, store')
-  await goTo(page, 'Route')
+  await newJob(page, 'united-kingdom', 'Power for the wheel', 'Village hall, store', { at: 'route' })
   await expect(page.getByText('The building as it is measured, and the way of each cable through it.')).toBeVisible()
   const acts = await counted(page)
   await page.getByLabel('Room', { exact: true }).click()
@@ -96,8 +95,7 @@ test('a building from a paper sketch, a way, the attic barred, a dimension measu
 })
 
 test('a dimension is touched and typed; a room made otherwise; a point outside, and the way along the outer wall', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
-  await goTo(page, 'Route')
+  await openCopy(page, 'former-dairy', 'route')
   await sheetOf(page, 'Building')
   await page.getByRole('button', { name: 'Kiln room', exact: true }).click()
   await page.getByRole('button', { name: 'length of Kiln room, 20 ft' }).click()
@@ -132,8 +130,7 @@ test('a dimension is touched and typed; a room made otherwise; a point outside, 
 })
 
 test('what a way asks for is cut from the van first, and a leftover that is too short is named', async ({ page }) => {
-  await openCopy(page, 'village-hall')
-  await goTo(page, 'Route')
+  await openCopy(page, 'village-hall', 'route')
   await sheetOf(page, 'Way')
   await page.getByRole('button', { name: 'Take this way' }).click()
   await expect(page.getByRole('button', { name: /^The way taken/ })).toBeVisible()
@@ -163,8 +160,7 @@ test('what a way asks for is cut from the van first, and a leftover that is too 
 })
 
 test('a room round a corner, what is inside walls and in the way above, and rooms out of a drawing', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
-  await goTo(page, 'Route')
+  await openCopy(page, 'former-dairy', 'route')
   await sheetOf(page, 'Building')
   // What stands on the plan is moved by a pointer, and one step takes it back.
   const drag = async (name: string, right: number, down: number) => {
@@ -246,8 +242,7 @@ test('a room round a corner, what is inside walls and in the way above, and room
 test('framing is moved to where it was found, a picture lies under the plan, and what is on faces is marked out for bending', async ({
   page,
 }) => {
-  await openCopy(page, 'former-dairy')
-  await goTo(page, 'Route')
+  await openCopy(page, 'former-dairy', 'route')
   await sheetOf(page, 'Building')
   const working = page.getByRole('complementary')
   const wall = page.getByRole('main').locator('svg:visible').last()

@@ -1,6 +1,6 @@
 import { test } from '@playwright/test'
 import { expect } from './support/expect'
-import { goTo, makeFirstTests, openCopy } from './support/walk'
+import { makeFirstTests, openCopy } from './support/walk'
 
 // Settings hold for every page of the server, so these run one after another, when nothing else does but what asks for papers.
 test.describe.configure({ mode: 'default' })
@@ -42,8 +42,7 @@ test('metric or imperial, light or dark, whatever the world', async ({ page }) =
 
 test('who measures is asked where the first reading is taken, and stands on it', async ({ page }) => {
   await page.request.post('/api/settings', { data: { name: '' } })
-  await openCopy(page, 'honey-house')
-  await goTo(page, 'Test')
+  await openCopy(page, 'honey-house', 'test')
   const working = page.getByRole('complementary')
   await working.getByLabel(/^Who measures/).fill('The beekeeper')
   await working.getByLabel(/^Who measures/).press('Tab')

@@ -1,4 +1,6 @@
 import { type Page, test } from '@playwright/test'
+import { newWay } from '../src/core/job/board'
+import { blankPoint } from '../src/core/job/point'
 import { expect } from './support/expect'
 import { beyondIn, makeTest, pointRow, sheet, traceAll, working } from './support/survey'
 import { goTo, newJob, openCopy, saved, waiting } from './support/walk'
@@ -12,12 +14,13 @@ const truth: Record<string, string> = {
   Switch: '2 Light',
   Freezer: '3 Store',
 }
+const ways = ['1 Kiln', '2 Light', '3 Store', '4 Spare']
 const points = Object.keys(truth)
 const deadIn = beyondIn(truth)
 
 async function surveyBuilding(page: Page) {
   await sheet(page, 'Board')
-  for (const [i, way] of ['1 Kiln', '2 Light', '3 Store', '4 Spare'].entries()) {
+  for (const [i, way] of ways.entries()) {
     await page.getByRole('button', { name: 'Add a way' }).click()
     const label = page.getByLabel('Way, label as found').nth(i)
     await label.fill(way)
@@ -33,6 +36,15 @@ async function surveyBuilding(page: Page) {
   await page.getByLabel('Freezer must not lose power').check()
   await saved(page)
 }
+
+/** The same, entered before the page was opened. */
+const surveyed = {
+  at: 'survey',
+  edits: [
+    ...ways.map((label, i) => ({ kind: 'way.add', way: newWay(`w${i}`, label) }) as const),
+    { kind: 'point.add', points: points.map((p) => blankPoint(p.toLowerCase(), p, { room: 'Loft', mustHold: p === 'Freezer' })) },
+  ],
+} as const
 
 test('a building is surveyed and traced to its true tree', async ({ page }) => {
   await newJob(page, 'north-america', 'Loft over the dairy', 'The former dairy')
@@ -50,8 +62,7 @@ test('a building is surveyed and traced to its true tree', async ({ page }) => {
 })
 
 test('a contradiction is explained, and goes when one observation is withdrawn', async ({ page }) => {
-  await newJob(page, 'united-kingdom', 'Two breakers, one lamp', 'Village hall')
-  await surveyBuilding(page)
+  await newJob(page, 'united-kingdom', 'Two breakers, one lamp', 'Village hall', surveyed)
   await sheet(page, 'Trace')
   for (const way of ['1 Kiln', '2 Light']) {
     await working(page)
@@ -71,8 +82,7 @@ test('a contradiction is explained, and goes when one observation is withdrawn',
 test('what was tapped survives a reload, and what was recorded a lost connection, on a phone', async ({ browser }) => {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })
   const page = await context.newPage()
-  await newJob(page, 'southern-africa', 'Honey house board', 'Farm')
-  await surveyBuilding(page)
+  await newJob(page, 'southern-africa', 'Honey house board', 'Farm', surveyed)
   await sheet(page, 'Trace')
   await working(page)
     .getByRole('button', { name: /^Window/ })
@@ -94,8 +104,7 @@ test('what was tapped survives a reload, and what was recorded a lost connection
 })
 
 test('what a closed page left unsent is sent when the job is opened again', async ({ page }) => {
-  await newJob(page, 'united-kingdom', 'Cut off while tracing', 'Village hall')
-  await surveyBuilding(page)
+  await newJob(page, 'united-kingdom', 'Cut off while tracing', 'Village hall', surveyed)
   await sheet(page, 'Trace')
   await page.route('**/edits', (r) => r.abort())
   await working(page).getByLabel('Test', { exact: true }).selectOption({ label: 'Switch off 2 Light' })
@@ -116,8 +125,7 @@ test('what a closed page left unsent is sent when the job is opened again', asyn
 })
 
 test('one question alone asks only what answers it', async ({ page }) => {
-  await newJob(page, 'north-america', 'The lamp alone', 'The former dairy')
-  await surveyBuilding(page)
+  await newJob(page, 'north-america', 'The lamp alone', 'The former dairy', surveyed)
   await sheet(page, 'Trace')
   await working(page).getByLabel('To be found out').selectOption({ label: 'What feeds Lamp?' })
   const asked: string[] = []
@@ -136,8 +144,7 @@ test('one question alone asks only what answers it', async ({ page }) => {
 })
 
 test('a point found later: earlier tests say nothing of it until it is told', async ({ page }) => {
-  await newJob(page, 'north-america', 'One more box', 'The former dairy')
-  await surveyBuilding(page)
+  await newJob(page, 'north-america', 'One more box', 'The former dairy', surveyed)
   await sheet(page, 'Trace')
   await traceAll(page, deadIn, 9)
   await sheet(page, 'Points')
@@ -159,8 +166,7 @@ test('a point found later: earlier tests say nothing of it until it is told', as
 })
 
 test('what only a non-contact detector showed is a hint and never a proof', async ({ page }) => {
-  await newJob(page, 'united-kingdom', 'Detector alone', 'Village hall')
-  await surveyBuilding(page)
+  await newJob(page, 'united-kingdom', 'Detector alone', 'Village hall', surveyed)
   await sheet(page, 'Trace')
   await working(page).getByText('Non-contact only', { exact: true }).click()
   await expect(working(page).getByText(/its silence proves nothing/)).toBeVisible()
@@ -175,8 +181,7 @@ test('what only a non-contact detector showed is a hint and never a proof', asyn
 })
 
 test('a layout known already is entered, kept as told, and compared on a later day', async ({ page }) => {
-  await newJob(page, 'north-america', 'An older drawing', 'The former dairy')
-  await surveyBuilding(page)
+  await newJob(page, 'north-america', 'An older drawing', 'The former dairy', surveyed)
   await sheet(page, 'Trace')
   await working(page).getByRole('form', { name: 'Keep this trace' }).getByLabel('Name of the trace').fill('Before')
   await working(page).getByRole('button', { name: 'Keep it' }).click()
@@ -196,7 +201,7 @@ test('a layout known already is entered, kept as told, and compared on a later d
 })
 
 test('the board: ways in their places, a pair for a two-pole breaker, and the schedule of its door', async ({ page }) => {
-  await newJob(page, 'north-america', 'Panel as found', 'The former dairy')
+  await newJob(page, 'north-america', 'Panel as found', 'The former dairy', { at: 'survey' })
   await sheet(page, 'Board')
   await page.getByLabel('Spaces').fill('6')
   await page.getByLabel('Spaces').press('Tab')
@@ -228,7 +233,7 @@ test('the board: ways in their places, a pair for a two-pole breaker, and the sc
 })
 
 test('the board of the honey house: the neutral on the wrong bar is found and put right', async ({ page }) => {
-  await openCopy(page, 'honey-house')
+  await openCopy(page, 'honey-house', 'survey')
   await sheet(page, 'Board')
   await expect(
     working(page).getByText(/Plugs, store: its neutral is on the main neutral bar and belongs on the neutral bar of Earth leakage/),
@@ -239,7 +244,7 @@ test('the board of the honey house: the neutral on the wrong bar is found and pu
 })
 
 test('a sub-board is fed from a way, and stands on the door schedule', async ({ page }) => {
-  await newJob(page, 'united-kingdom', 'Shed off the hall', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Shed off the hall', 'Village hall', { at: 'survey' })
   await sheet(page, 'Board')
   await page.getByRole('button', { name: 'Add a way' }).click()
   await page.getByLabel('Label as found', { exact: true }).fill('Shed')
@@ -254,7 +259,7 @@ test('a sub-board is fed from a way, and stands on the door schedule', async ({ 
 })
 
 test('what was traced is taken into the record, and a point that is there is put on a circuit of the job', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
+  await openCopy(page, 'former-dairy', 'survey')
   await sheet(page, 'Trace')
   await expect(working(page).getByText('No cable is in the record yet.')).toBeVisible()
   await working(page)
@@ -276,7 +281,7 @@ test('what was traced is taken into the record, and a point that is there is put
 })
 
 test('points are pasted with a preview that names bad rows, repeated, and asked what they may carry', async ({ page }) => {
-  await newJob(page, 'united-kingdom', 'Points by list', 'Village hall')
+  await newJob(page, 'united-kingdom', 'Points by list', 'Village hall', { at: 'survey' })
   await sheet(page, 'Points')
   await page
     .getByLabel('Point, room, kind, load, height, condition, cable')
@@ -298,7 +303,7 @@ test('points are pasted with a preview that names bad rows, repeated, and asked 
 })
 
 test('findings of a report are sorted, made work, declined with a reason, and answered on paper', async ({ page }) => {
-  await newJob(page, 'united-kingdom', 'The insurer’s list', 'Village hall')
+  await newJob(page, 'united-kingdom', 'The insurer’s list', 'Village hall', { at: 'survey' })
   await sheet(page, 'Report')
   await page
     .getByLabel('Finding, place')
@@ -324,7 +329,7 @@ test('findings of a report are sorted, made work, declined with a reason, and an
 })
 
 test('gaps along a wall are closed by the fewest outlets, which can be dragged', async ({ page }) => {
-  await newJob(page, 'north-america', 'Wheel room walls', 'The former dairy')
+  await newJob(page, 'north-america', 'Wheel room walls', 'The former dairy', { at: 'survey' })
   await sheet(page, 'Walls')
   await page.getByRole('button', { name: 'Add a wall or counter' }).click()
   await page.getByLabel('Length of piece 1').fill('20')
@@ -345,7 +350,7 @@ test('gaps along a wall are closed by the fewest outlets, which can be dragged',
 })
 
 test('where to take power: weighed, chosen with a reason, and the circuit is filled in', async ({ page }) => {
-  await openCopy(page, 'former-dairy')
+  await openCopy(page, 'former-dairy', 'survey')
   await sheet(page, 'Source')
   await page.getByLabel('Circuit you work on').selectOption({ index: 1 })
   await page.getByLabel('It stands in').selectOption('Wheel room')
@@ -367,7 +372,7 @@ test('where to take power: weighed, chosen with a reason, and the circuit is fil
 })
 
 test('how long it takes narrows as the six questions are answered', async ({ page }) => {
-  await newJob(page, 'united-kingdom', 'It should be quick', 'Village hall')
+  await newJob(page, 'united-kingdom', 'It should be quick', 'Village hall', { at: 'survey' })
   await sheet(page, 'Time')
   const worst = async () =>
     Number(/worst ([\d.]+) h/.exec((await page.getByRole('img', { name: /^Best/ }).getAttribute('aria-label'))!)![1])

@@ -1,4 +1,5 @@
 import type { Locator, Page } from '@playwright/test'
+import type { Edit } from '../../src/core/job/edits'
 import type { RegionId } from '../../src/core/region/types'
 import { sheetsOf, type StageId, stages } from '../../src/core/stages'
 import { expect } from './expect'
@@ -114,11 +115,20 @@ export async function fetchPaper(page: Page, name: string): Promise<{ type: stri
   return { type: response.headers()['content-type']!, body: await response.body() }
 }
 
+/** A job as it is when it is opened. */
+interface Opened {
+  readonly at?: StageId
+  /** What was entered in it before. */
+  readonly edits?: readonly Edit[]
+}
+
 /** A job of one's own, made and opened. */
-export async function newJob(page: Page, region: RegionId, title: string, place: string) {
+export async function newJob(page: Page, region: RegionId, title: string, place: string, { at = 'brief', edits = [] }: Opened = {}) {
   const made = await page.request.post('/api/jobs', { data: { region, title, place } })
   const { id } = (await made.json()) as { id: string }
-  await page.goto(`/jobs/${id}/brief`)
+  for (const [i, edit] of edits.entries())
+    expect((await page.request.post(`/api/jobs/${id}/edits`, { data: { revision: i + 1, edit } })).status()).toBe(200)
+  await page.goto(`/jobs/${id}/${at}`)
   await expect(page.getByRole('heading', { name: title })).toBeVisible()
   await alive(page)
 }
@@ -135,10 +145,10 @@ export async function newJobByHand(page: Page, world: RegExp, title: string, pla
 }
 
 /** Opens a copy of a demo job, so that the job itself stays as other tests and the pictures want it. */
-export async function openCopy(page: Page, demo: 'former-dairy' | 'village-hall' | 'honey-house') {
+export async function openCopy(page: Page, demo: 'former-dairy' | 'village-hall' | 'honey-house', at: StageId = 'brief') {
   const made = await page.request.post(`/api/jobs/${demo}/duplicate`, { data: {} })
   const { id } = (await made.json()) as { id: string }
-  await page.goto(`/jobs/${id}/brief`)
+  await page.goto(`/jobs/${id}/${at}`)
   await expect(page.getByRole('heading', { name: /\(copy\)$/ })).toBeVisible()
   await alive(page)
 }
