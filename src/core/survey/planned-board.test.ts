@@ -40,6 +40,7 @@ describe('its legs', () => {
     expect(plannedLegs(made(...on('a', '1', 1200), ...on('b', '4', 600), ...on('c', '5-7', 2400, 240)), { id: 'f' })).toEqual({
       A: 20,
       B: 15,
+      unread: 0,
     })
   })
   it('carry two lines with a shared neutral each its own', () => {
@@ -57,7 +58,7 @@ describe('its legs', () => {
       },
     ]
     // Space 3 stands on leg B, so that its first line does.
-    expect(plannedLegs(made(...shared), { id: 'f' })).toEqual({ A: 7, B: 12 })
+    expect(plannedLegs(made(...shared), { id: 'f' })).toEqual({ A: 7, B: 12, unread: 0 })
   })
   it('are not known while one of its circuits has no way or no load', () => {
     expect(plannedLegs(made(...on('a', '', 1200)), { id: 'f' })).toBeNull()
