@@ -5,6 +5,7 @@ import { chainDrawing } from '../drawing/chain'
 import { labelDrawing } from '../drawing/label'
 import { svgSheetMm } from '../drawing/svg'
 import { evaluate } from '../evaluate'
+import { formatOhm } from '../quantity/format'
 import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import type { Installation as Job } from '../installation/installation'
 import { newJob } from '../../../tests/support/shorthand'
@@ -44,6 +45,18 @@ describe('what a test should read', () => {
   it('the loop is Ze and R1 + R2 cold, held to its limit', () => {
     const t = find(plan(hall), 'zs')
     expect(t.expect).toMatchObject({ nominal: expect.closeTo(0.72 + (38 * (7.41 + 12.1)) / 1000, 6) })
+  })
+  it('is what its working comes to, for every test of every circuit', () => {
+    const worked = [dairy, hall, honey].flatMap((job) =>
+      evaluate(job, []).circuits.flatMap((c) =>
+        c.tests.flatMap(({ id, expect: e }) =>
+          e?.kind === 'range' && e.working && e.nominal !== null ? [[id, e.working.result, formatOhm(e.nominal)]] : [],
+        ),
+      ),
+    )
+    expect(worked.length).toBeGreaterThan(10)
+    expect(new Set(worked.map(([id]) => id))).toContain('zs')
+    for (const [id, result, nominal] of worked) expect(result, id).toBe(nominal)
   })
   it('a North American ground is brought from 75 °C to 20 °C', () => {
     const t = find(plan(dairy), 'continuity-protective')
