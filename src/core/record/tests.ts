@@ -1,5 +1,6 @@
 import { metricProtectiveSize, type SelectedCircuit } from '../calculate/select-circuit'
 import type { Working } from '../design/working'
+import { sentence } from '../job/part'
 import type { ExtraTestKind } from '../job/circuit'
 import { chosenDesign, type Circuit, type CircuitPoint, type Installation } from '../installation/installation'
 import { listed } from '../finding'
@@ -435,7 +436,7 @@ const switchTests = ({ endings }: Planned, code: InWorld): Test[] =>
     .filter((x) => x.fitted.poles > 0)
     .flatMap((e, i) => {
       const [at, both, where] = [i ? `-${e.fitted.id}` : '', e.fitted.poles === 2, whereEnding(e, endings)]
-      const named = (word: string) => (where ? `${where}: ${word}` : word.charAt(0).toUpperCase() + word.slice(1))
+      const named = (word: string) => (where ? `${where}: ${word}` : sentence(word))
       const test = {
         phase: 'dead',
         unit: '',

@@ -1,5 +1,6 @@
 import { followed, type Schools } from '../catalogue/schools'
 import type { Accessory, CableSide, Joint, Terminal } from '../catalogue/accessories'
+import { sentence } from '../job/part'
 import { remembered } from '../memory'
 import { formatSmallLength, formatSize, type UnitSystem } from '../quantity/format'
 import { cableConductors, type Conductor, type ConductorRole, type WireColour, wireColours } from '../region/colours'
@@ -119,8 +120,6 @@ const pinWords: Readonly<Record<string, string>> = {
   up: 'Ground pin up.',
   down: 'Ground pin down.',
 }
-
-const sentence = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 
 /** What is wired at one place, and how whoever wires it works. */
 interface Work {
