@@ -37,8 +37,13 @@ import { wiringPlan } from './wiring/plan'
 
 /** Words for people, numbers that are numbers. */
 const nonsense = /\bNaN\b|undefined|\bnull\b|Infinity|\[object|∞|\$\{|\d\.\d{7}/
+/** Where a name is missing. */
+const hollow = /\(\)|“”| {2}| [,.;:)]/
 function sane(words: string, where: string) {
   if (nonsense.test(words)) throw new Error(`${where}: ${words}`)
+}
+function whole(words: string, where: string) {
+  if (hollow.test(words)) throw new Error(`${where} lacks a name: ${words}`)
 }
 
 /** Words of the other worlds' trades. */
@@ -90,8 +95,12 @@ describe('anything that can be entered', () => {
           for (const f of s.findings) {
             if (!severities.includes(f.severity) || f.clause.length <= 1 || !/^\S.*[.…:]$/.test(f.message)) expect.fail(JSON.stringify(f))
             sane(f.message, f.rule)
+            whole(f.message, f.rule)
           }
-        for (const o of report.stages.flatMap((s) => s.open)) sane(o.ask, o.field)
+        for (const o of report.stages.flatMap((s) => s.open)) {
+          sane(o.ask, o.field)
+          whole(o.ask, o.field)
+        }
         for (const { circuit, chosen, ends } of report.circuits) {
           // What the record gives is within the contract of the calculator, which is not asked again at each evaluation.
           for (const { input } of circuit.designs.flatMap((d) => selectInputs(job, circuit, d) ?? []))

@@ -40,25 +40,26 @@ const bareWith = (region: RegionId, { environment, premises, schools }: Installa
     brief: { ...newBrief(), environment, premises, ...(schools ? { schools } : {}) },
   }))
 
-const inMainSpaces = remembered<readonly Way[], ReadonlyMap<number, readonly Way[]>>()
-/** Ways that were found in a space of the main board. */
-const waysIn = ({ ways, region }: Installation, space: number): readonly Way[] => {
-  const bySpace = inMainSpaces(ways, [region], () => {
-    const placed = ways.filter((w) => w.board === MAIN_BOARD).flatMap((way) => spacesOf(region, way).map((at) => ({ at, way })))
+const key = (board: string, space: number): string => `${space} ${board}`
+
+const inSpaces = remembered<readonly Way[], ReadonlyMap<string, readonly Way[]>>()
+/** Ways that were found in a space of a board. */
+const waysIn = ({ ways, region }: Installation, board: string, space: number): readonly Way[] => {
+  const bySpace = inSpaces(ways, [region], () => {
+    const placed = ways.flatMap((way) => spacesOf(region, way).map((at) => ({ at: key(way.board, at), way })))
     return new Map([...grouped(placed, (p) => p.at)].map(([at, list]) => [at, list.map((p) => p.way)]))
   })
-  return bySpace.get(space) ?? []
+  return bySpace.get(key(board, space)) ?? []
 }
 
-const inSpaces = remembered<readonly Circuit[], ReadonlyMap<string, readonly Circuit[]>>()
-const key = (feeder: string | null, space: number): string => `${space} ${feeder ?? ''}`
+const givenSpaces = remembered<readonly Circuit[], ReadonlyMap<string, readonly Circuit[]>>()
 /** Circuits of this job that were given a space of a board. */
-const circuitsIn = ({ circuits, region }: Installation, feeder: string | null, space: number): readonly Circuit[] => {
-  const bySpace = inSpaces(circuits, [region], () => {
-    const placed = circuits.flatMap((c) => spacesGiven(region, c).map((at) => ({ at: key(c.feeder, at), c })))
+const circuitsIn = ({ circuits, region }: Installation, board: string, space: number): readonly Circuit[] => {
+  const bySpace = givenSpaces(circuits, [region], () => {
+    const placed = circuits.flatMap((c) => spacesGiven(region, c).map((at) => ({ at: key(c.board, at), c })))
     return new Map([...grouped(placed, (p) => p.at)].map(([at, list]) => [at, list.map((p) => p.c)]))
   })
-  return bySpace.get(key(feeder, space)) ?? []
+  return bySpace.get(key(board, space)) ?? []
 }
 
 const places = once((list: readonly object[]): ReadonlyMap<object, number> => new Map(list.map((x, i) => [x, i])))
@@ -85,7 +86,7 @@ function circuitsSeen(job: Installation, circuit: Circuit, spaces: readonly numb
     ...feeder,
     ...(circuit.kind === 'feeder' ? fedBy(job, circuit) : []),
     ...(job.raceways.length ? racewaysOf(job, circuit).flatMap((r) => r.circuits) : []),
-    ...spaces.flatMap((s) => circuitsIn(job, circuit.feeder, s)),
+    ...spaces.flatMap((s) => circuitsIn(job, circuit.board, s)),
   ])
 }
 
@@ -124,7 +125,7 @@ function placedAround(job: Installation, circuit: Circuit) {
   const spaces = spacesGiven(job.region, circuit)
   const boards = job.boards.filter((b) => b.id === MAIN_BOARD || b.id === circuit.board)
   const feeding = boards.flatMap((b) => (b.fedFrom === null ? [] : job.ways.filter((w) => w.id === b.fedFrom)))
-  const ways = inOrderOf(job.ways, [...feeding, ...spaces.flatMap((s) => waysIn(job, s))])
+  const ways = inOrderOf(job.ways, [...feeding, ...spaces.flatMap((s) => waysIn(job, circuit.board, s))])
   const residualDevices = job.residualDevices.filter((d) => d.id === circuit.behind || d.board === circuit.board)
   const raceways = job.raceways.filter((r) => r.circuits.includes(circuit.id))
   const foundCables = cablesThatStay(job, circuit)

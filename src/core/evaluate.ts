@@ -306,7 +306,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
     ...[
       ...serviceFindings(job),
       ...supplyFindings(job),
-      ...residualDeviceFindings(job, survey.loads),
+      ...residualDeviceFindings(job, survey),
       ...raceways.flatMap((r) => r.findings),
     ].map(at('circuit')),
   ]

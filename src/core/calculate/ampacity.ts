@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { InputError } from '../input-error'
 import { type CableData, metricRegions, stepFactor } from '../region/metric'
+import { methodNames } from '../region/vocabulary'
 import {
   type NaCable,
   naAmbientFactor,
@@ -108,8 +109,7 @@ function metricAmpacity(input: MetricRun): Ampacity {
   const region = metricRegions[input.region]
   const cable = region.cables[input.cable]!
   const column = cable.methods.indexOf(input.method)
-  if (column < 0)
-    throw new InputError('method', `This cable is not listed for the method ${input.method}; its methods are ${cable.methods.join(', ')}.`)
+  if (column < 0) throw new InputError('method', notListedFor(input.method, cable.methods))
   const tabulatedA = cable.rows[input.size]?.[column]
   if (tabulatedA === undefined) throw new InputError('size', noSuchSize(input.size, input.cable, 'copper'))
   const ambientFactor = stepFactor(cable.data.ambient, input.ambientC)
@@ -125,6 +125,16 @@ function metricAmpacity(input: MetricRun): Ampacity {
     insulationFactor,
     ampacityA: tabulatedA * ambientFactor * groupingFactor * insulationFactor,
   }
+}
+
+/** Methods in words where they are known; what nobody could have chosen is answered by the names a file uses. */
+function notListedFor(method: string, methods: readonly string[]): string {
+  const listedFor = `it is listed for: ${methods.map((m) => methodNames[m] ?? m).join('; ')}.`
+  if (method === '') return `How the cable is run was not said; ${listedFor}`
+  const known = methodNames[method]
+  return known === undefined
+    ? `This cable is not listed for the method ${method}; its methods are ${methods.join(', ')}.`
+    : `This cable is not listed where it is run so: ${known}; ${listedFor}`
 }
 
 function surroundedFactor({ insulation: table }: CableData, input: MetricRun): number {

@@ -1,18 +1,22 @@
 import { nameplateA } from '../design/load'
 import { type Finding, listed } from '../finding'
-import type { Installation } from '../installation/installation'
+import type { Circuit, Installation } from '../installation/installation'
 import { formatA } from '../quantity/format'
 import { atMost } from '../tolerance'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import { serviceDemand } from '../survey/service'
-import { MAIN_BOARD, type Way } from '../job/board'
+import type { ResidualDevice, Way } from '../job/board'
 import { spacesGiven, spacesOf } from '../survey/board'
-import type { WayLoad } from '../survey/traced'
+import type { SurveyReport } from '../survey/traced'
 import type { Rule } from './engine'
+import { foundWays } from './existing'
 
-const takenBy = (job: Installation, space: number): Way | undefined =>
-  job.ways.find((w) => w.board === MAIN_BOARD && w.half === null && w.kind !== 'spare' && spacesOf(job.region, w).includes(space))
+/** Ways that were found in a space of a board. */
+const waysAt = (job: Installation, board: string, space: number): Way[] =>
+  job.ways.filter((w) => w.board === board && spacesOf(job.region, w).includes(space))
+const takenBy = (job: Installation, board: string, space: number): Way | undefined =>
+  waysAt(job, board, space).find((w) => w.half === null && w.kind !== 'spare')
 
 /** Rules on the way a circuit takes in the board. */
 export const boardRules: readonly Rule[] = [
@@ -40,21 +44,33 @@ export const boardRules: readonly Rule[] = [
     applies: (f) =>
       f.circuit.work === 'new' && f.circuit.way.trim() !== '' && (f.circuit.source === null || f.circuit.source.kind === 'board'),
     raised: (f) => {
-      const spaces = spacesGiven(f.job.region, f.circuit)
-      const said = worlds[f.job.region].words
-      const { feeder } = f.circuit
-      const there = feeder === null ? spaces.map((s) => takenBy(f.job, s)).find((w) => w !== undefined) : undefined
-      if (there) return `${there.label} stands in ${said.space} ${f.circuit.way}. Move it, or take another ${said.space}.`
-      const other = f.job.circuits.find(
+      const { job, circuit } = f
+      const spaces = spacesGiven(job.region, circuit)
+      const said = worlds[job.region].words
+      const there = spaces.map((s) => takenBy(job, circuit.board, s)).find((w) => w !== undefined)
+      if (there) return `${there.label} stands in ${said.space} ${circuit.way}. Move it, or take another ${said.space}.`
+      const other = job.circuits.find(
         (c) =>
-          c.id !== f.circuit.id && c.feeder === feeder && c.work === 'new' && spacesGiven(f.job.region, c).some((s) => spaces.includes(s)),
+          c.id !== circuit.id &&
+          c.board === circuit.board &&
+          c.work === 'new' &&
+          spacesGiven(job.region, c).some((s) => spaces.includes(s)),
       )
-      if (other) return `${other.name} takes ${said.space} ${f.circuit.way} as well. Give one of them another.`
-      if (feeder !== null) return null
-      const { spaces: count } = f.job.boards.find((b) => b.id === MAIN_BOARD)!
-      return count !== null && spaces.some((s) => s > count)
-        ? `The board has ${count} ${said.spaces}, and ${f.circuit.way} is beyond them.`
-        : null
+      if (other) return `${other.name} takes ${said.space} ${circuit.way} as well. Give one of them another.`
+      const board = job.boards.find((b) => b.id === circuit.board)
+      // A board that comes with its feeder is taken as large as it must be.
+      if (!board) return null
+      if (board.spaces !== null && spaces.some((s) => s > board.spaces!))
+        return `The board has ${board.spaces} ${said.spaces}, and ${circuit.way} is beyond them.`
+      const unseen = spaces.filter((s) => !board.free?.includes(s) && waysAt(job, board.id, s).length === 0)
+      return unseen.length === 0
+        ? null
+        : {
+            severity: 'unknown',
+            message:
+              `Nobody looked whether ${said.space} ${unseen.join(' and ')} is free: what is not listed may be there all the same. Look ` +
+              'at the board, and say so there.',
+          }
     },
   },
 ]
@@ -129,34 +145,85 @@ const sumClause: Partial<Record<RegionId, string>> = {
   'southern-africa': 'SANS 10142-1 earth leakage protection, rating',
 }
 
-/** What stands behind each residual device, together, against its rated current; a main that lets no more through keeps it within that. */
-export function residualDeviceFindings(job: Installation, loads: readonly WayLoad[]): Finding[] {
+/** What a way or a circuit behind a residual device draws as far as it is known, and the most it can: Infinity where nothing holds it. */
+interface Draw {
+  readonly name: string
+  readonly amps: number
+  readonly mostA: number
+}
+
+/** What a circuit of the job adds; what it found there counts with its way. */
+function drawOfAdded({ name, load, points }: Circuit): Draw {
+  const added = points.filter((p) => p.state === 'new')
+  const volts = load.volts ?? 230
+  const each = points.length ? added.map((p) => (p.watts === null ? null : p.watts / volts)) : [nameplateA(load)]
+  const amps = each.reduce<number>((sum, a) => sum + (a ?? 0), 0)
+  return { name, amps, mostA: each.includes(null) ? Infinity : amps }
+}
+
+/**
+ * What hangs on a way that is there is known when it was switched off, what died was looked at and every load read; with what circuits
+ * add to it. Else its breaker bounds it.
+ */
+function drawOfWay(job: Installation, { loads, proved }: Pick<SurveyReport, 'loads' | 'proved'>, way: Way): Draw {
+  const load = loads.find((l) => l.way.id === way.id)
+  const added = job.circuits.filter((c) => c.ways.some((w) => w.id === way.id)).map(drawOfAdded)
+  const amps = (load?.amps ?? 0) + sumOf(added, (d) => d.amps)
+  const known = proved.has(way.id) && load?.unknown === 0 && added.every((d) => d.mostA === d.amps)
+  return { name: way.label, amps, mostA: known ? amps : Math.max(amps, way.ratingA ?? Infinity) }
+}
+
+/**
+ * What stands behind a residual device against its rating. Too much already is said; where more is added, and neither the main nor the
+ * breakers nor what is known of the loads hold all that may stand there to the rating, that it is not known. BS 7671 536.4.3.2.
+ */
+export function residualDeviceFindings(job: Installation, survey: Pick<SurveyReport, 'loads' | 'proved'>): Finding[] {
   const clause = sumClause[job.region]
   if (clause === undefined) return []
   return job.residualDevices.flatMap((device): Finding[] => {
+    const { ratingA } = device
     const mainA = job.boards.find((b) => b.id === device.board)?.mainA ?? null
-    if (device.ratingA === null || (mainA !== null && atMost(mainA, device.ratingA))) return []
-    const behind = job.circuits.filter((c) => c.behind === device.id)
-    const added = behind.map((c) =>
-      c.points.length
-        ? c.points.filter((p) => p.state === 'new').reduce((w, p) => w + (p.watts ?? 0), 0) / (c.load.volts ?? 230)
-        : (nameplateA(c.load) ?? 0),
-    )
-    const traced = loads.filter((l) => l.way.residual === device.id).reduce((sum, l) => sum + l.amps, 0)
-    const amps = traced + added.reduce((sum, a) => sum + a, 0)
-    return atMost(amps, device.ratingA)
-      ? []
-      : [
-          {
-            rule: 'residual-device-sum',
-            severity: 'warning',
-            clause,
-            message:
-              `What stands behind ${device.name} draws ${formatA(amps)} if all runs at ` +
-              `once${behind.length ? ` (${listed(behind.map((c) => c.name))} among it)` : ''} and it is rated ` +
-              `${formatA(device.ratingA)}. Divide it over two, give one a device of its own, or put a main of ` +
-              `${formatA(device.ratingA)} or less upstream.`,
-          },
-        ]
+    if (ratingA === null || (mainA !== null && atMost(mainA, ratingA))) return []
+    const added = job.circuits.filter((c) => c.behind === device.id)
+    const ways = job.ways.filter((w) => w.board === device.board && w.kind !== 'spare')
+    const drawOf = (w: Way) => drawOfWay(job, survey, w)
+    const behind = [
+      ...ways.filter((w) => w.residual === device.id).map(drawOf),
+      ...added.filter((c) => foundWays(c).length === 0).map(drawOfAdded),
+    ]
+    const perhaps = ways.filter((w) => w.residual === 'unknown').map(drawOf)
+    const amps = sumOf(behind, (d) => d.amps)
+    const rated = formatA(ratingA)
+    const say = (severity: Finding['severity'], message: string): Finding[] => [{ rule: 'residual-device-sum', severity, clause, message }]
+    if (!atMost(amps, ratingA))
+      return say(
+        'warning',
+        `What stands behind ${device.name} draws ${formatA(amps)} if all runs at ` +
+          `once${added.length ? ` (${listed(added.map((c) => c.name))} among it)` : ''} and it is rated ` +
+          `${rated}. Divide it over two, give one a device of its own, or put a main of ` +
+          `${rated} or less upstream.`,
+      )
+    const most = sumOf([...behind, ...perhaps], (d) => d.mostA)
+    return added.length === 0 || atMost(most, ratingA) ? [] : say('unknown', notKnown(device, rated, added, behind, perhaps))
   })
+}
+
+const sumOf = (draws: readonly Draw[], of: (d: Draw) => number): number => draws.reduce((sum, d) => sum + of(d), 0)
+
+function notKnown(
+  device: ResidualDevice,
+  rated: string,
+  added: readonly Circuit[],
+  behind: readonly Draw[],
+  perhaps: readonly Draw[],
+): string {
+  const [unread, unplaced] = [behind.filter((d) => d.mostA > d.amps), perhaps.filter((d) => d.mostA > 0)].map((list) =>
+    listed(list.map((d) => d.name)),
+  )
+  return [
+    `Whether ${device.name}, rated ${rated}, carries what stands behind it with ${listed(added.map((c) => c.name))} is not known.`,
+    ...(unread ? [`How much hangs on ${unread} nobody read, and the breakers let more through: trace it and read the loads.`] : []),
+    ...(unplaced ? [`Whether ${unplaced} stands behind it nobody looked: follow the line, and enter it on the board.`] : []),
+    `A main of ${rated} or less upstream would hold it.`,
+  ].join(' ')
 }

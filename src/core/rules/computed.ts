@@ -33,7 +33,7 @@ export const computedRules: readonly (readonly [id: string, worlds: string, seve
   ['spur-on-spur', 'UK', 'error', 'BS 7671 Appendix 15'],
   ['spur-too-many', 'UK', 'error', 'BS 7671 Appendix 15'],
   ['too-many-spurs', 'UK', 'error', 'BS 7671 Appendix 15'],
-  ['residual-device-sum', 'UK, ZA', 'warning', 'BS 7671 536.4.3.2 · SANS 10142-1'],
+  ['residual-device-sum', 'UK, ZA', 'warning; unknown while loads are not read', 'BS 7671 536.4.3.2 · SANS 10142-1'],
   ['earthing-not-known', 'UK, ZA', 'unknown', 'BS 7671 312.2, 411.4 · SANS 10142-1'],
   ['main-switch-missing', 'all', 'error', '230.70, 225.31 · BS 7671 462.1.201 · SANS 10142-1'],
   ['main-switch-single-pole', 'all', 'error', '230.74, 225.38(B) · BS 7671 462.1.201 · SANS 10142-1'],

@@ -87,9 +87,18 @@ const outlet: Record<RegionId, string> = {
   'united-kingdom': 'uk-socket-13',
   'southern-africa': 'za-socket-16',
 }
+/** The spaces that somebody saw to be free, or null: nobody looked. */
+const seenFree = (...free: number[] | [null]): Edit => ({
+  kind: 'board.set',
+  id: 'main',
+  patch: { free: free[0] === null ? null : (free as number[]) },
+})
+const spaces = (count: number): Edit => ({ kind: 'board.set', id: 'main', patch: { spaces: count } })
+const spareAt = (position: number): Edit[] => [{ kind: 'way.add', way: newWay('spare', 'Spare', { position, kind: 'spare' }) }]
 /** A circuit that every rule is content with, as far as one circuit can be. */
 const base = (region: RegionId): Edit[] => [
   ...oldWays,
+  seenFree(5, 7),
   brief({ environment: 'dry', premises: 'workshop' }),
   supply({ zeOhm: 0.3, pscKa: 1, upstream: { kind: 'breaker', ratingA: 100 } }),
   circuit({ place: 'workshop', way: '5', nearWater: false }),
@@ -793,6 +802,10 @@ const cases: readonly Case[] = [
     [load({ volts: 240 }), design({ accessory: 'na-20-240' }), circuit({ way: '5-7' })],
   ],
   ['way-taken', uk, 'error', [way(5)], [way(4)]],
+  ['way-taken', na, 'unknown', [seenFree(4, 7)], [seenFree(5)]],
+  ['way-taken', na, 'unknown', [circuit({ way: '5-7' }), seenFree(5)], [circuit({ way: '5-7' }), seenFree(5, 7)]],
+  ['way-taken', za, 'unknown', [seenFree(null)], [seenFree(null), ...spareAt(5)]],
+  ['way-taken', uk, 'error', [seenFree(5), spaces(4)], [seenFree(5), spaces(5)]],
   [
     'old-work-not-known',
     uk,

@@ -36,6 +36,8 @@ export function onItsWays(job: Installation, circuit: Circuit): OnItsWays {
   }
 }
 
+/** What the way it stays on is called: by its label, or without one as the circuit. */
+const calledIn = ({ circuit }: CircuitFacts): string => foundWays(circuit)[0]!.label || circuit.name || `way ${circuit.way}`
 const onFound = (f: CircuitFacts): boolean => foundWays(f.circuit).length > 0
 
 /** Rules on what is there and stays: the breaker, the load and the way that an altered or extended circuit sits on. */
@@ -53,20 +55,20 @@ export const existingRules: readonly Rule[] = [
         return {
           severity: 'unknown',
           message:
-            `The rating of the breaker that is there (${way!.label}) was not read: whether it protects the cable is not judged. ` +
+            `The rating of the breaker that is there (${calledIn(f)}) was not read: whether it protects the cable is not judged. ` +
             'Read it, and enter it on the board.',
         }
       const { result } = f
       if (!result?.breakerA || !result.ampacityA) return null
       if (way!.ratingA > result.breakerA && !atMost(way!.ratingA, result.ampacityA))
         return (
-          `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; the cable carries ${formatA(result.ampacityA)} ` +
+          `The breaker that is there (${calledIn(f)}) is ${formatA(way!.ratingA)}; the cable carries ${formatA(result.ampacityA)} ` +
           `and this circuit is made for ${result.breakerA} A: it burns before the breaker acts. Change the breaker to ` +
           `${result.breakerA} A and enter it, or make the circuit for ${formatA(way!.ratingA)}.`
         )
       if (way!.ratingA < result.requiredA && !atMost(result.requiredA, way!.ratingA))
         return (
-          `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)} and this circuit asks for ` +
+          `The breaker that is there (${calledIn(f)}) is ${formatA(way!.ratingA)} and this circuit asks for ` +
           `${formatA(result.requiredA)}: it trips. Move load elsewhere, or have breaker and cable enlarged together.`
         )
       return way!.ratingA === result.breakerA
@@ -74,7 +76,7 @@ export const existingRules: readonly Rule[] = [
         : {
             severity: 'warning',
             message:
-              `The breaker that is there (${way!.label}) is ${formatA(way!.ratingA)}; this circuit is worked out for ` +
+              `The breaker that is there (${calledIn(f)}) is ${formatA(way!.ratingA)}; this circuit is worked out for ` +
               `${result.breakerA} A. Enter which of them it will be: as the breaker of the way, or as the one wanted.`,
           }
     },
@@ -96,12 +98,12 @@ export const existingRules: readonly Rule[] = [
           : {
               severity: 'unknown',
               message:
-                `What hangs on ${way!.label} already was not traced: whether it carries ${formatA(added)} more is not known. ` +
+                `What hangs on ${calledIn(f)} already was not traced: whether it carries ${formatA(added)} more is not known. ` +
                 'Switch it off and look what dies.',
             }
       if (way!.ratingA !== null && !atMost(there.amps + added, way!.ratingA))
         return (
-          `${there.points === 1 ? 'One point hangs' : `${there.points} points hang`} on ${way!.label} already and can draw ` +
+          `${there.points === 1 ? 'One point hangs' : `${there.points} points hang`} on ${calledIn(f)} already and can draw ` +
           `${formatA(there.amps)}; with this circuit it carries ${formatA(there.amps + added)}, over its ${formatA(way!.ratingA)}. ` +
           'Give it a circuit of its own, or move something away.'
         )
@@ -109,7 +111,7 @@ export const existingRules: readonly Rule[] = [
         ? {
             severity: 'unknown',
             message:
-              `What ${there.unknown} of the points on ${way!.label} draw is not known, so whether it carries ${formatA(added)} ` +
+              `What ${there.unknown} of the points on ${calledIn(f)} draw is not known, so whether it carries ${formatA(added)} ` +
               'more is not judged. Read their nameplates.',
           }
         : null

@@ -20,6 +20,8 @@ const stop = (id: string, patch: Extract<Edit, { kind: 'circuit-point.set' }>['p
   id,
   patch,
 })
+/** Somebody looked at the board, and these spaces are free. */
+const seenFree = (...free: number[]): Edit => ({ kind: 'board.set', id: 'main', patch: { spaces: 12, free } })
 /** Points one after another from the board. */
 const chain = (...points: (Partial<Placed> & { id: string; name: string })[]): Edit => ({
   kind: 'circuit-point.add',
@@ -79,6 +81,7 @@ describe('a kitchen of a dwelling, North America', () => {
       [stop('a', { accessory: 'na-gfci-20', guardsOn: true })],
       [design({ arcFault: 'board' })],
       [stop('c', { place: 'kitchen' })],
+      [seenFree(7)],
     )
     expect(gone(lists)).toEqual([
       // On 15 A: no kitchen's circuit, no place for 20 A receptacles, and half of it too little for the tap.
@@ -88,6 +91,7 @@ describe('a kitchen of a dwelling, North America', () => {
       ['error residual-protection-needed', 'error residual-protection-needed'],
       ['error arc-fault-protection', 'error arc-fault-protection'],
       ['warning room-circuit-alone'],
+      ['unknown way-taken'],
     ])
     expect(lists.at(-1)).toEqual([])
   })
@@ -136,6 +140,7 @@ describe('a ring of a dwelling, United Kingdom', () => {
       [stop('c', { fuseA: 13 })],
       [{ kind: 'circuit-point.remove', ...c1, id: 'c' }],
       [design({ residual: { at: 'board', ma: 30, type: 'A' } }), circuit({ behind: 'g1' })],
+      [seenFree(2, 1)],
     )
     expect(gone(lists)).toEqual([
       ['unknown selectivity'],
@@ -146,6 +151,7 @@ describe('a ring of a dwelling, United Kingdom', () => {
       ['error fuse-not-right'],
       ['warning fixed-load-on-ring'],
       ['error socket-residual-protection'],
+      ['unknown way-taken'],
     ])
     expect(lists.at(-1)).toEqual([])
   })
@@ -153,6 +159,7 @@ describe('a ring of a dwelling, United Kingdom', () => {
   it('does not stand behind the device that trips too late for sockets', () => {
     const right = [
       ...start,
+      seenFree(1),
       design({ selectiveKa: 1.5, wantedBreakerA: 32, method: 'clipped-direct', residual: { at: 'board', ma: 30, type: 'A' } }),
       stop('d', { outlets: 2 }),
       { kind: 'circuit-point.remove', ...c1, id: 'c' } as Edit,
@@ -193,6 +200,7 @@ describe('a motor on a plug, southern Africa', () => {
       [design({ breakingKa: 10, selectiveKa: 10 })],
       [design({ stretches: [] })],
       [design({ residual: { at: 'board', ma: 30, type: 'A' } }), circuit({ behind: 'own' })],
+      [seenFree(4)],
     )
     expect(gone(lists)).toEqual([
       ['error cord-below-load'],
@@ -200,6 +208,7 @@ describe('a motor on a plug, southern Africa', () => {
       ['error breaking-capacity'],
       ['error cable-not-for-place'],
       ['error socket-residual-protection'],
+      ['unknown way-taken'],
     ])
     expect(lists.at(-1)).toEqual([])
   })

@@ -8,8 +8,8 @@ import { newJob, placed } from '../../../tests/support/shorthand'
 import type { RegionId } from '../region/types'
 import { pairOf } from '../job/circuit'
 import { doorSchedule } from '../documents/door'
-import { legOf, unreadOn } from './board'
-import { newBoard, newWay, type Way } from '../job/board'
+import { legOf, notLookedAt, unreadOn } from './board'
+import { type Board, newBoard, newWay, type Way } from '../job/board'
 import { blankPoint } from '../job/point'
 import { serviceDemand } from './service'
 import { serviceFindings } from '../rules/board'
@@ -260,6 +260,24 @@ describe('the board at once', () => {
     const drawing = boardDrawing({ job, report: boards[0]!, loads: survey.loads, proved: survey.proved })
     expect(JSON.stringify(drawing)).not.toMatch(/NaN|undefined|null,/)
     for (const w of job.ways) expect(drawing.parts![`way:${w.id}`]).toContain(w.label)
+  })
+})
+
+describe('what nobody looked at on a board', () => {
+  const unseen = (region: RegionId, ...edits: Edit[]) => notLookedAt(region, reportOf(make(region, 8, ...edits)))
+  const set = (patch: Partial<Board>): Edit => ({ kind: 'board.set', id: 'main', patch })
+
+  it('is its free spaces, its main, and breakers whose rating was not read; not a space with a blank in it', () => {
+    expect(unseen('united-kingdom', put('a', 1))).toEqual([])
+    expect(unseen('united-kingdom', set({ free: null }))).toEqual(['which ways are free'])
+    expect(unseen('north-america', set({ mainA: null }))).toEqual(['the rating of the main'])
+    expect(unseen('north-america', put('a', 1, { ratingA: null }))).toEqual(['the rating of one breaker'])
+    const unread = { ratingA: null }
+    expect(
+      unseen('north-america', put('a', 1, unread), put('b', 2, unread), put('c', 3, { ...unread, kind: 'spare' }), set({ free: null })),
+    ).toEqual(['which spaces are free', 'the rating of 2 breakers'])
+    // A way whose place was not noted may stand in any space that is left.
+    expect(unseen('southern-africa', put('a', null))).toEqual(['which ways are free'])
   })
 })
 

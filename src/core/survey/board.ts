@@ -140,6 +140,17 @@ function pairIn(
     : { pair: null, noPair: `the free ${said.spaces} cannot be brought side by side by moving one-pole breakers` }
 }
 
+/** What nobody looked at on a board that is there, in words. */
+export function notLookedAt(region: RegionId, { board, ways, free }: BoardReport): string[] {
+  const said = worlds[region].words
+  const unread = ways.filter((w) => w.ratingA === null && (w.kind === 'circuit' || w.kind === 'feeder')).length
+  return [
+    ...(free === null ? [`which ${said.spaces} are free`] : []),
+    ...(board.mainA === null ? ['the rating of the main'] : []),
+    ...(unread ? [`the rating of ${unread === 1 ? 'one breaker' : `${unread} breakers`}`] : []),
+  ]
+}
+
 /** What the main switch does not make dead; said in words because a person must look for each. */
 function stillLive(job: Installation, board: Board, ways: readonly Way[]): string[] {
   const words = worlds[job.region].words

@@ -10,7 +10,9 @@ import type { Cable } from '@/core/job/cable'
 import { type Severity, worstSeverity } from '@/core/finding'
 import { VerdictMark } from '@/ui/verdict'
 import { useJob } from './context'
+import type { RegionId } from '@/core/region/types'
 import { worlds } from '@/core/region/worlds'
+import { type BoardReport, notLookedAt } from '@/core/survey/board'
 
 const summary = (s: StageReport): string => {
   const count = (of: string) => s.findings.filter((f) => f.severity === of).length
@@ -41,6 +43,12 @@ function waysLeft(cables: readonly Cable[]): string | null {
   return led < fresh.length ? `${led} of ${fresh.length} ways chosen` : null
 }
 
+/** What nobody looked at on the boards, where nothing is wrong with what was seen. */
+function leftOnBoards(region: RegionId, boards: readonly BoardReport[]): string | null {
+  const unseen = boards.reduce((sum, b) => sum + notLookedAt(region, b).length, 0)
+  return unseen > 0 ? `${unseen} not looked at` : null
+}
+
 /** How a stage stands, for the eye: its mark, and in words what is found and open there. */
 interface Seen {
   readonly report: StageReport
@@ -66,6 +74,7 @@ export function Strand() {
   const { id, stage } = useParams<{ id: string; stage: string }>()
   const job = useJob((s) => s.job)
   const reports = useJob((s) => s.report.stages)
+  const boards = useJob((s) => s.report.boards)
   const [openAt, setOpenAt] = useState<string | null>(null)
   const open = openAt === stage
   const board = worlds[job.region].words.board
@@ -74,10 +83,14 @@ export function Strand() {
     route: job.rooms.every((r) => !r.measured),
     day: job.day === undefined,
   }
+  const leftAt: Partial<Record<StageId, () => string | null>> = {
+    survey: () => leftOnBoards(job.region, boards),
+    route: () => waysLeft(job.cables),
+  }
   const loads = job.circuits.map((c) => c.load.name).filter(Boolean)
   const stages = reports.map((report): Seen => {
     const verdict = mark(report)
-    const left = unbegun[report.id] ? 'not begun' : report.id === 'route' && verdict === 'met' ? waysLeft(job.cables) : null
+    const left = unbegun[report.id] ? 'not begun' : verdict === 'met' ? (leftAt[report.id]?.() ?? null) : null
     return {
       report,
       here: report.id === stage,

@@ -4,7 +4,7 @@ import { PaperLink } from '../job/paper-link'
 import { useState } from 'react'
 import { boardDrawing } from '@/core/drawing/board'
 import { formatA } from '@/core/quantity/format'
-import { boardName, type BoardReport, plannedIn, unreadOn } from '@/core/survey/board'
+import { boardName, type BoardReport, plannedIn, notLookedAt, unreadOn } from '@/core/survey/board'
 import { plannedBoard } from '@/core/survey/planned-board'
 import { serviceDemand } from '@/core/survey/service'
 import { sentence } from '@/core/job/part'
@@ -215,6 +215,7 @@ function PartFields({
 function AtOnce({ report }: { report: BoardReport }) {
   const job = useJob((s) => s.job)
   const { free, pair, noPair, legs, liveWithMainOff } = report
+  const unseen = notLookedAt(job.region, report)
   const demand = report.board.fedFrom === null ? serviceDemand(job) : null
   const pairWords = pair
     ? `${pair.pair.join(' and ')}` +
@@ -237,6 +238,7 @@ function AtOnce({ report }: { report: BoardReport }) {
         ]
       : []),
     ['Still live with the main off', liveWithMainOff.join('; ')],
+    ...(unseen.length ? [['Nobody looked at', unseen.join('; ')] as [string, string]] : []),
   ]
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-4 border-y border-rule py-1.5 max-md:grid-cols-1" aria-label="The board at once">
