@@ -147,8 +147,10 @@ const ownAddresses = () =>
 export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
   const env = { ...process.env, SYNTHEMA_DATA: data, NEXT_TELEMETRY_DISABLED: '1' }
   delete env.SYNTHEMA_DOOR
+  delete env.SYNTHEMA_FAR
   if (!loopback.has(host)) {
     checkDoor(host)
+    env.SYNTHEMA_FAR = '1'
     env.SYNTHEMA_DOOR = doorOf(data)
     env.HOSTS = [...new Set([...(process.env.HOSTS ?? '').split(','), ...(host === '0.0.0.0' || host === '::' ? ownAddresses() : [host])])]
       .filter(Boolean)

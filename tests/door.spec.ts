@@ -72,6 +72,15 @@ test('nothing is given to whoever has not signed in', async ({ request }) => {
   expect(page.headers()['location']).toMatch(/\/sign-in\?to=%2Fjobs%2Fany%2Fsurvey%3Fsheet%3Dboard$/)
 })
 
+test('what goes over the air is packed; what stays on this machine is not', async ({ request }) => {
+  const code = async (of: string) => {
+    const [script] = /\/_next\/static\/[^"]+\.js/.exec(await (await request.get(`${of}/sign-in`)).text())!
+    return (await request.get(of + script)).headers()['content-encoding']
+  }
+  expect(await code(base)).toBe('gzip')
+  expect(await code('')).toBeUndefined()
+})
+
 test('a person signs in by name, the name stands on each edit, and a phone is shown the way', async ({ page }) => {
   await page.goto(`${base}/`)
   await page.getByLabel(/Your name/).fill('Beekeeper')
