@@ -102,6 +102,15 @@ describe('the ways to build a circuit', () => {
     const open = demo(0)
     expect(layOutOptions(open, open.circuits[2]!, chosenDesign(open.circuits[2]!))).toBeNull()
   })
+
+  it('are not laid out with a length nobody measured taken for none: of one point among several, or the way back of a ring', () => {
+    const at = hall.circuits.findIndex((c) => c.kind === 'ring')
+    const { id: circuit, points } = hall.circuits[at]!
+    const options = (...edits: Edit[]) => optionsOf(demo(1, ...edits), at)
+    expect(options()).not.toBeNull()
+    expect(options({ kind: 'circuit-point.set', circuit, id: points[1]!.id, patch: { lengthM: null } })).toBeNull()
+    expect(options({ kind: 'circuit.set', circuit, patch: { closeM: null } })).toBeNull()
+  })
 })
 
 describe('prices', () => {

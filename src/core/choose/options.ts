@@ -72,13 +72,15 @@ function sizesAfter(job: Installation, design: Design, size: string): string[] {
   return order.slice(at, at + 3)
 }
 
-/** What a design costs, by the job's prices: cable, pieces and hours. */
+/** What a design costs, by the job's prices: cable, pieces and hours; null while one of its lengths is not known. */
 export function costOf(job: Installation, circuit: Circuit, design: Design, worked: WorkedDesign, inConduit: boolean): number | null {
   const size = worked.result?.size
-  const length =
-    (runLengthM(circuit, design) ?? 0) +
-    circuit.points.reduce((sum, p) => sum + (p.lengthM ?? 0), 0) +
-    (circuit.kind === 'ring' ? (circuit.closeM ?? 0) : 0)
+  const lengths = [
+    runLengthM(circuit, design),
+    ...circuit.points.map((p) => p.lengthM),
+    ...(circuit.kind === 'ring' ? [circuit.closeM] : []),
+  ]
+  const length = lengths.includes(null) ? 0 : lengths.reduce<number>((sum, m) => sum + m!, 0)
   if (!size || length === 0) return null
   const outlets = Math.max(1, circuit.points.length || design.accessories)
   const { at } = design.residual
