@@ -64,7 +64,13 @@ export const anyWanted: fc.Arbitrary<WaysAsked> = fc
     weights: fc.record({ hole: metres(0, 9), opening: metres(0, 40), metre: metres(0, 3) }),
     found: fc.array(fc.record({ room: fc.nat(9), side, studM: metres(0, 2), closed: fc.boolean() }), { maxLength: 2 }),
     obstacles: fc.array(
-      fc.record({ room: fc.nat(9), space: fc.constantFrom('attic', 'crawl'), eastM: metres(0, 3), lengthM: metres(0.2, 2) }),
+      fc.record({
+        room: fc.nat(9),
+        space: fc.constantFrom('attic', 'crawl'),
+        eastM: metres(0, 3),
+        lengthM: metres(0.2, 2),
+        hot: fc.boolean(),
+      }),
       { maxLength: 2 },
     ),
     forbid: fc.constantFrom(null, 'stud', 'attic', 'surface'),

@@ -261,6 +261,25 @@ describe('routes', () => {
     const round = reach(duct(2))!
     expect(round.lengthM).toBeGreaterThan(free.lengthM + 0.2)
     expect(reach({ ...duct(3.2), rooms: [house.rooms[0], house.rooms[1]] })).toBeUndefined()
+    // On whichever side it is passed, a cable keeps clear of it: of what gets hot by more.
+    for (const [hot, clearM] of [
+      [false, 0.02],
+      [true, 0.15],
+    ] as const)
+      for (const northM of [0, 0.35, 0.8, 1.15])
+        for (let widthM = 0.3; widthM < 1.9; widthM += 0.13) {
+          const [obstacle] = duct(widthM).obstacles
+          const { elements } = reach({ ...house, obstacles: [{ ...obstacle, northM, hot }] })!
+          for (const { kind, path } of elements)
+            for (let k = 1; kind === 'attic' && k < path.length; k++) {
+              const [[x, y], [p, q]] = [path[k - 1]!, path[k]!]
+              // Where the straight piece passes either end of it.
+              for (const end of [1, 1.3].filter((e) => Math.min(x, p) <= e && e <= Math.max(x, p) && x !== p)) {
+                const at = y + ((end - x) / (p - x)) * (q - y)
+                expect(Math.max(northM - at, at - northM - widthM)).toBeGreaterThanOrEqual(clearM - 1e-9)
+              }
+            }
+        }
     // A pipe in the wall behind the point: only its face is left.
     const pipe = { id: 'p', room: 'store', side: 'east', atM: 0.6, what: 'hidden', widthM: 0.8, sillM: 0, headM: 2.4 }
     const past = ask({}, { ...house, openings: [pipe] }).routes
