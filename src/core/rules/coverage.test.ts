@@ -51,7 +51,7 @@ const foundWay = (more: Partial<Way>): Edit => ({
   way: newWay('found', 'Old sockets', { position: 9, residual: 'own', ...more }),
 })
 const onFound: Edit = { kind: 'circuit.set', ...c1, patch: { work: 'altered', way: '9' } }
-const traced = (watts: number | null): Edit[] => [
+const traced = (watts: number | null, instrument: 'contact' | 'told' = 'contact'): Edit[] => [
   { kind: 'point.add', points: [blankPoint('old-1', 'Kettle', { watts })] },
   {
     kind: 'observation.add',
@@ -59,7 +59,7 @@ const traced = (watts: number | null): Edit[] => [
       {
         id: 'o1',
         at: '2026-11-14T10:00:00.000Z',
-        instrument: 'contact',
+        instrument,
         withdrawn: false,
         seen: { kind: 'breaker-off', breaker: 'found', dead: ['old-1'] },
       },
@@ -255,6 +255,13 @@ const cases: readonly Case[] = [
     za,
     'unknown',
     [foundWay({ ratingA: 16 }), onFound, ...traced(null)],
+    [foundWay({ ratingA: 16 }), onFound, ...traced(100)],
+  ],
+  [
+    'way-already-loaded',
+    uk,
+    'unknown',
+    [foundWay({ ratingA: 16 }), onFound, ...traced(100, 'told')],
     [foundWay({ ratingA: 16 }), onFound, ...traced(100)],
   ],
   ['way-already-loaded', na, 'unknown', [foundWay({ ratingA: 20 }), onFound], [foundWay({ ratingA: 20 }), onFound, ...traced(100)]],

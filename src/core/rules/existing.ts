@@ -90,31 +90,33 @@ export const existingRules: readonly Rule[] = [
     applies: (f) => onFound(f) && f.circuit.kind !== 'feeder',
     raised: (f) => {
       const [way] = foundWays(f.circuit)
-      const there = f.there.already
+      const { already: there, proved } = f.there
       const added = f.worked.load!.nameplateA
+      const unknown = (message: string) => ({ severity: 'unknown' as const, message })
       if (there === null || there.points === 0)
-        return f.there.proved
+        return proved
           ? null
-          : {
-              severity: 'unknown',
-              message:
-                `What hangs on ${calledIn(f)} already was not traced: whether it carries ${formatA(added)} more is not known. ` +
+          : unknown(
+              `What hangs on ${calledIn(f)} already was not traced: whether it carries ${formatA(added)} more is not known. ` +
                 'Switch it off and look what dies.',
-            }
+            )
       if (way!.ratingA !== null && !atMost(there.amps + added, way!.ratingA))
         return (
           `${there.points === 1 ? 'One point hangs' : `${there.points} points hang`} on ${calledIn(f)} already and can draw ` +
           `${formatA(there.amps)}; with this circuit it carries ${formatA(there.amps + added)}, over its ${formatA(way!.ratingA)}. ` +
           'Give it a circuit of its own, or move something away.'
         )
-      return there.unknown
-        ? {
-            severity: 'unknown',
-            message:
-              `What ${there.unknown} of the points on ${calledIn(f)} draw is not known, so whether it carries ${formatA(added)} ` +
-              'more is not judged. Read their nameplates.',
-          }
-        : null
+      if (there.unknown)
+        return unknown(
+          `What ${there.unknown} of the points on ${calledIn(f)} draw is not known, so whether it carries ${formatA(added)} ` +
+            'more is not judged. Read their nameplates.',
+        )
+      return proved
+        ? null
+        : unknown(
+            `What hangs on ${calledIn(f)} already was told, or is left over, and nobody saw it die: more may hang on it, and whether it ` +
+              `carries ${formatA(added)} more is not known. Switch it off and look what dies.`,
+          )
     },
   },
   {

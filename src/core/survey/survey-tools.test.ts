@@ -138,6 +138,13 @@ describe('what if it is plugged in here', () => {
     expect(plugIn(dairy, r, 'p1', 100, false).verdict).toBe('unknown')
     const unrated = apply(job, { kind: 'way.set', id: 'z1', patch: { ratingA: null } })
     expect(plugIn(unrated, evaluateSurvey(unrated), 'e1', 100, false).verdict).toBe('unknown')
+    // All is known of it by what was told; nobody saw it die.
+    const told: Job = { ...job, observations: job.observations.map((o) => ({ ...o, instrument: 'told' as const })) }
+    expect(plugIn(told, evaluateSurvey(told), 'e1', 100, false)).toMatchObject({
+      verdict: 'unknown',
+      message: expect.stringContaining('nobody switched it off'),
+    })
+    expect(plugIn(told, evaluateSurvey(told), 'e1', 3000, false).verdict).toBe('too-much')
   })
   it('counts 80 % of the breaker for what runs for hours in North America', () => {
     const full = demo(0, { kind: 'point.set', id: 'p10', patch: { watts: 0 } })

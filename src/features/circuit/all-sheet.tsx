@@ -74,7 +74,7 @@ export function AllSheet() {
                   return (
                     <tr key={c.circuit.id} className={clsx('border-b border-rule', c.circuit.id === circuit.id && 'bg-wash')}>
                       <td className="pl-1">
-                        <VerdictMark of={worst ?? (c.open.some((o) => o.stage === 'circuit') ? 'unknown' : 'met')} />
+                        <VerdictMark of={worst ?? (result && !c.open.some((o) => o.stage === 'circuit') ? 'met' : 'unknown')} />
                       </td>
                       <td>
                         <button
