@@ -270,8 +270,8 @@ describe('routes', () => {
         for (let widthM = 0.3; widthM < 1.9; widthM += 0.13) {
           const [obstacle] = duct(widthM).obstacles
           const { elements } = reach({ ...house, obstacles: [{ ...obstacle, northM, hot }] })!
-          for (const { kind, path } of elements)
-            for (let k = 1; kind === 'attic' && k < path.length; k++) {
+          for (const { path } of elements.filter((e) => e.kind === 'attic'))
+            for (let k = 1; k < path.length; k++) {
               const [[x, y], [p, q]] = [path[k - 1]!, path[k]!]
               // Where the straight piece passes either end of it.
               for (const end of [1, 1.3].filter((e) => Math.min(x, p) <= e && e <= Math.max(x, p) && x !== p)) {

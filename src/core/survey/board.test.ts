@@ -139,6 +139,8 @@ describe('the board at once', () => {
         unrecorded,
         { kind: 'point.set', id: 'p2', patch: { watts: 0 } },
         { kind: 'point.set', id: 'p15', patch: { watts: 0 } },
+        { kind: 'way.set', id: 'w3', patch: { kind: 'spare' } },
+        { kind: 'way.set', id: 'w4', patch: { kind: 'spare' } },
         { kind: 'board.set', id: 'main', patch: { mainA } },
       )
     expect(serviceDemand(workshop(200)).result!.demandA).toBeCloseTo(
@@ -181,6 +183,62 @@ describe('the board at once', () => {
     expect(serviceDemand(house('united-kingdom', point('fixed', null), recorded)).result).not.toBeNull()
     const none = { kind: 'load.set', circuit: 'c1', patch: { amount: null } } as const
     expect(serviceDemand(house('united-kingdom', recorded, none)).ask).toMatch(/^the load of /)
+  })
+
+  it('is not known while nobody said what hangs on a breaker, where that may be more than is reckoned', () => {
+    const premises = (kind: 'dwelling' | 'workshop'): Edit => ({ kind: 'brief.set', patch: { premises: kind } })
+    const area: Edit = { kind: 'survey.set', patch: { demand: { ...demo(0).demand, recordedA: null, floorAreaM2: 130 } } }
+    const small: Edit = { kind: 'load.set', circuit: 'c1', patch: { amount: 500, volts: 230 } }
+    const of = (region: RegionId, ...edits: Edit[]) => serviceDemand(after(make(region, 8), small, ...edits))
+    const mainOf = (mainA: number): Edit => ({ kind: 'board.set', id: 'main', patch: { mainA } })
+    // A main that all its breakers together do not reach is judged without.
+    const ask = (region: RegionId, ...edits: Edit[]) => of(region, mainOf(region === 'north-america' ? 50 : 30), ...edits).ask
+    const seen = (breaker: string, instrument: 'contact' | 'told', dead: string[] = []): Edit => ({
+      kind: 'observation.add',
+      items: [
+        { id: `o-${breaker}`, at: '2026-11-14T12:00:00.000Z', instrument, withdrawn: false, seen: { kind: 'breaker-off', breaker, dead } },
+      ],
+    })
+    const lamp: Edit = { kind: 'point.add', points: [blankPoint('lamp', 'Lamp', { watts: 60 })] }
+    for (const region of ['north-america', 'united-kingdom', 'southern-africa'] as const) {
+      const shop = [premises('workshop'), put('Lathe', 1, { ratingA: 50 })]
+      expect(ask(region, ...shop), region).toBe('what hangs on Lathe')
+      expect(ask(region, ...shop, put('Kiln', 3)), region).toBe('what hangs on 2 breakers')
+      // Switched off, and nothing died; or a point that is there was told of it.
+      expect(ask(region, ...shop, lamp, seen('Lathe', 'contact')), region).toBeNull()
+      expect(ask(region, ...shop, lamp, seen('Lathe', 'told', ['lamp'])), region).toBeNull()
+      expect(ask(region, ...shop, lamp, seen('Lathe', 'told')), region).toBe('what hangs on Lathe')
+      for (const kind of ['spare', 'feeder', 'source'] as const)
+        expect(ask(region, premises('workshop'), put('x', 1, { kind })), region).toBeNull()
+    }
+    // By floor area lights and outlets are in it; an appliance across two lines is not.
+    const house = [premises('dwelling'), area]
+    expect(ask('north-america', ...house, put('Outlets', 1))).toBeNull()
+    expect(ask('north-america', ...house, put('Dryer', 1, { poles: 2, ratingA: 40 }))).toBe('what hangs on Dryer')
+    // By diversity a ring counts by its device, where that was read.
+    expect(ask('united-kingdom', ...house, put('Ring', 1, { shape: 'ring', ratingA: 32 }))).toBeNull()
+    expect(ask('united-kingdom', ...house, put('Ring', 1, { shape: 'ring', ratingA: null }))).toBe('what hangs on Ring')
+    expect(ask('united-kingdom', ...house, put('Shower', 1, { ratingA: 40 }))).toBe('what hangs on Shower')
+    // What its breakers let through is the most it can be: where even that is held, it is counted so, and said.
+    for (const region of ['north-america', 'united-kingdom', 'southern-africa'] as const) {
+      const shop = [premises('workshop'), put('Lathe', 1, { ratingA: 20 }), put('Kiln', 3, { ratingA: 40 })]
+      const volts = region === 'north-america' ? 240 : 230
+      const { result } = of(region, mainOf(80), ...shop)
+      expect(result?.demandA, region).toBeCloseTo(60 + 500 / volts, 9)
+      const unit = region === 'north-america' ? volts : 1
+      expect(result?.parts).toEqual([
+        { what: 'all that is connected', connected: (unit * 500) / volts, counted: (unit * 500) / volts },
+        { what: 'what nobody looked at, by its breakers', connected: 60 * unit, counted: 60 * unit },
+      ])
+      expect(of(region, mainOf(60), ...shop), region).toMatchObject({ result: null, ask: 'what hangs on 2 breakers' })
+      const unread = put('Old', 5, { ratingA: null })
+      expect(of(region, mainOf(200), ...shop, unread), region).toMatchObject({ result: null, ask: 'what hangs on 3 breakers' })
+      const point: Edit = { kind: 'point.add', points: [blankPoint('p', 'Press', { watts: null })] }
+      expect(of(region, mainOf(200), ...shop, point).ask, region).toBe('what hangs on 2 breakers, the load of 1 point')
+    }
+    // What was recorded holds whatever it is.
+    const recorded: Edit = { kind: 'survey.set', patch: { demand: { ...demo(0).demand, recordedA: 20 } } }
+    expect(ask('united-kingdom', premises('workshop'), put('Lathe', 1, { ratingA: 32 }), recorded)).toBeNull()
   })
 
   it('says what the amperes on the legs are without', () => {

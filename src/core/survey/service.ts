@@ -3,13 +3,17 @@ import { dwellingDemand, type DwellingDemandInput } from '../calculate/dwelling-
 import { designLoad, nameplateA } from '../design/load'
 import { listed } from '../finding'
 import { chosenDesign, type Circuit, type Installation, type Point } from '../installation/installation'
+import type { Way } from '../job/board'
 import { trim } from '../quantity/format'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
+import { evaluateSurvey } from './traced'
+
+type Demand = ReturnType<typeof dwellingDemand>
 
 export interface ServiceDemand {
   /** Null where a fact is missing; `ask` says which. */
-  readonly result: ReturnType<typeof dwellingDemand> | null
+  readonly result: Demand | null
   readonly ask: string | null
   /** Where no method is published for the world: what is connected, with no allowance. */
   readonly connectedA: number
@@ -36,11 +40,35 @@ const addedBy = (job: Installation, volts: number): Added[] =>
       return { name: c.name, va, load: c.load, unsaid: amps === null }
     })
 
-/** The loads that are missing, in words; null where none is. */
-function missing(points: readonly Point[], added: readonly Added[]): string | null {
+/** Ways that are there and of which nobody said what hangs on them: neither switched off to look, nor is a point traced to them. */
+function unlookedWays(job: Installation): Way[] {
+  const { loads, proved } = evaluateSurvey(job)
+  const listed = new Set(loads.filter((l) => l.points.length > 0).map((l) => l.way.id))
+  return job.ways.filter((w) => w.kind === 'circuit' && !proved.has(w.id) && !listed.has(w.id))
+}
+
+/** What is missing of the loads, in words; null where nothing is. */
+function missing(points: readonly Point[], added: readonly Added[], unlooked: readonly Way[]): string | null {
   const open = points.filter((p) => p.watts === null).length
   const whose = [...(open ? [`${open} ${open === 1 ? 'point' : 'points'}`] : []), ...added.filter((a) => a.unsaid).map((a) => a.name)]
-  return whose.length ? `the load of ${listed(whose)}` : null
+  const ways = unlooked.length ? [`what hangs on ${unlooked.length === 1 ? unlooked[0]!.label : `${unlooked.length} breakers`}`] : []
+  return listed([...ways, ...(whose.length ? [`the load of ${listed(whose)}`] : [])]) || null
+}
+
+/** Parts of a demand are told in volt-amperes or in amperes: so many to an ampere. */
+const perAmpere = (region: RegionId): number => (worlds[region].demandUnit === 'VA' ? worlds[region].serviceV : 1)
+
+/** A demand with what nobody looked at: no more for long than its breakers let through. Null where one of them was not read. */
+function byBreakers(region: RegionId, least: Demand, unlooked: readonly Way[]): Demand | null {
+  if (unlooked.some((w) => w.ratingA === null)) return null
+  const amps = unlooked.reduce((sum, w) => sum + w.ratingA!, 0)
+  const part = amps * perAmpere(region)
+  return {
+    ...least,
+    demandA: least.demandA + amps,
+    spareA: least.spareA - amps,
+    parts: [...least.parts, { what: 'what nobody looked at, by its breakers', connected: part, counted: part }],
+  }
 }
 
 /** The demand of the service with what is surveyed and the new circuits, and what is left of it. */
@@ -53,29 +81,40 @@ export function serviceDemand(job: Installation): ServiceDemand {
   const added = addedBy(job, volts)
   const connectedA = (points.reduce((sum, p) => sum + (p.watts ?? 0), 0) + added.reduce((sum, a) => sum + a.va, 0)) / volts
   const atLeastA = added.filter((a) => a.load.nature === 'heating' && a.load.continuous).reduce((sum, a) => sum + a.va, 0) / volts
-  const unsaid = missing(points, added)
+  const unlooked = unlookedWays(job)
+  const unsaid = missing(points, added, unlooked)
   const answer = (result: ServiceDemand['result'], ask: string | null = null) => ({ result, ask, connectedA, unsaid, atLeastA })
-  // With a load missing the rest is the least it can be: too much already, that is said; else what is missing is asked for.
-  const unless = (ask: string | null, least: NonNullable<ServiceDemand['result']>) =>
-    ask === null || least.spareA < 0 ? answer(least) : answer(null, ask)
+  const judge = (least: Demand, of: readonly Point[], more: readonly Added[], unknown: readonly Way[]) => {
+    // With a load missing the rest is the least it can be: too much already, that is said.
+    if (least.spareA < 0) return answer(least)
+    const ask = missing(of, more, unknown)
+    if (ask === null) return answer(least)
+    const most = missing(of, more, []) === null ? byBreakers(region, least, unknown) : null
+    return most && most.spareA >= 0 ? answer(most) : answer(null, ask)
+  }
 
   if (mainA === null) return answer(null, 'the rating of the main switch or service')
   if (demand.recordedA !== null) {
     const more = added.map((a) => a.va / volts)
-    return unless(missing([], added), recordedDemand(region, demand.recordedA, more, mainA, volts))
+    return judge(recordedDemand(region, demand.recordedA, more, mainA), [], added, [])
   }
   // The published allowances are for dwellings: elsewhere what is connected is reckoned whole, which is never too little.
   if (brief.premises === null) return answer(null, 'what kind of premises it is')
   if (brief.premises !== 'dwelling')
-    return connectedA > mainA ? answer(null, overAsk(connectedA, mainA)) : unless(unsaid, wholeLoad(connectedA, mainA))
+    return connectedA > mainA
+      ? answer(null, overAsk(connectedA, mainA))
+      : judge(wholeLoad(region, connectedA, mainA), points, added, unlooked)
   if (demandMethod === null) return answer(null)
   if (demandMethod === 'floor-area') {
     if (demand.floorAreaM2 === null) return answer(null, 'the floor area')
     const [fixed, own] = [points.filter((p) => p.kind === 'fixed'), added.filter((a) => !a.load.lighting)]
-    return unless(missing(fixed, own), dwellingDemand(floorAreaInput(job, demand.floorAreaM2, fixed, own, mainA)))
+    // The area stands for lights and outlets; across two lines there is an appliance.
+    const across = unlooked.filter((w) => w.poles === 2)
+    return judge(dwellingDemand(floorAreaInput(job, demand.floorAreaM2, fixed, own, mainA)), fixed, own, across)
   }
   const [counted, own] = [points.filter((p) => p.kind === 'fixed' || p.kind === 'light'), added.filter(countsByLoad)]
-  return unless(missing(counted, own), dwellingDemand(diversityInput(job, points, own, mainA)))
+  const alone = unlooked.filter((w) => !countsByDevice(w))
+  return judge(dwellingDemand(diversityInput(job, points, own, mainA)), counted, own, alone)
 }
 
 function floorAreaInput(
@@ -101,15 +140,9 @@ function floorAreaInput(
  * What was recorded counts a quarter more in North America; what is added counts whole. NFPA 70 220.87; elsewhere a record is evidence
  * for 311.1.
  */
-function recordedDemand(
-  region: RegionId,
-  recordedA: number,
-  addedA: readonly number[],
-  serviceA: number,
-  volts: number,
-): NonNullable<ServiceDemand['result']> {
-  const { recordedFactor: factor, demandUnit } = worlds[region]
-  const perA = demandUnit === 'VA' ? volts : 1
+function recordedDemand(region: RegionId, recordedA: number, addedA: readonly number[], serviceA: number): Demand {
+  const { recordedFactor: factor } = worlds[region]
+  const perA = perAmpere(region)
   const added = addedA.reduce((sum, a) => sum + a, 0)
   const demandA = factor * recordedA + added
   const parts = [
@@ -121,6 +154,9 @@ function recordedDemand(
 
 /** A circuit that things are plugged into counts by the device it stands behind, whatever is plugged in today. OSG Table A1. */
 const feedsPlugs = ({ load, kind }: Circuit): boolean => load.connection === 'plug' && !load.lighting && kind !== 'feeder'
+/** A ring that is there counts by its device, whatever hangs on it. OSG Table A1. */
+const countsByDevice = ({ kind, ratingA, shape }: Way): boolean =>
+  kind === 'circuit' && ratingA !== null && ratingA >= 16 && shape === 'ring'
 const socketA = (c: Circuit): number =>
   Math.max(
     chosenDesign(c).wantedBreakerA ?? 0,
@@ -130,12 +166,15 @@ const socketA = (c: Circuit): number =>
   )
 
 /** What is connected, with no allowance. */
-const wholeLoad = (connectedA: number, serviceA: number): NonNullable<ServiceDemand['result']> => ({
-  demandA: connectedA,
-  spareA: serviceA - connectedA,
-  parts: [{ what: 'all that is connected', connected: connectedA, counted: connectedA }],
-  findings: [],
-})
+function wholeLoad(region: RegionId, connectedA: number, serviceA: number): Demand {
+  const part = connectedA * perAmpere(region)
+  return {
+    demandA: connectedA,
+    spareA: serviceA - connectedA,
+    parts: [{ what: 'all that is connected', connected: part, counted: part }],
+    findings: [],
+  }
+}
 const overAsk = (connectedA: number, serviceA: number): string =>
   `all that is connected comes to ${trim(connectedA, 0)} A against ${trim(serviceA, 0)} A, no allowance is published for such ` +
   'premises, and the highest demand recorded'
@@ -165,16 +204,7 @@ function diversityInput(job: Installation, points: readonly Point[], added: read
     storageHeaterA: total(list.filter((x) => x.kind === 'water-heater-storage')),
     vehicleA: total(list.filter((x) => x.kind === 'vehicle-charger')),
     socketCircuitsA: [
-      ...job.ways
-        .filter(
-          (w) =>
-            w.kind === 'circuit' &&
-            w.ratingA !== null &&
-            w.ratingA >= 16 &&
-            w.shape === 'ring' &&
-            !job.circuits.some((c) => c.ways.some((x) => x.id === w.id)),
-        )
-        .map((w) => w.ratingA!),
+      ...job.ways.filter((w) => countsByDevice(w) && !job.circuits.some((c) => c.ways.some((x) => x.id === w.id))).map((w) => w.ratingA!),
       ...job.circuits.filter(feedsPlugs).map(socketA),
     ],
     fixedA: list.filter((x) => x.fixed && !special(x)).map((x) => x.amps),
