@@ -306,7 +306,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
     ...[
       ...serviceFindings(job),
       ...supplyFindings(job),
-      ...residualDeviceFindings(job, survey),
+      ...residualDeviceFindings(job, survey.loads),
       ...raceways.flatMap((r) => r.findings),
     ].map(at('circuit')),
   ]

@@ -8,7 +8,7 @@ import { worlds } from '../region/worlds'
 import { serviceDemand } from '../survey/service'
 import type { ResidualDevice, Way } from '../job/board'
 import { spacesGiven, spacesOf } from '../survey/board'
-import type { SurveyReport } from '../survey/traced'
+import type { WayLoad } from '../survey/traced'
 import type { Rule } from './engine'
 import { foundWays } from './existing'
 
@@ -63,14 +63,12 @@ export const boardRules: readonly Rule[] = [
       if (board.spaces !== null && spaces.some((s) => s > board.spaces!))
         return `The board has ${board.spaces} ${said.spaces}, and ${circuit.way} is beyond them.`
       const unseen = spaces.filter((s) => !board.free?.includes(s) && waysAt(job, board.id, s).length === 0)
-      return unseen.length === 0
-        ? null
-        : {
-            severity: 'unknown',
-            message:
-              `Nobody looked whether ${said.space} ${unseen.join(' and ')} is free: what is not listed may be there all the same. Look ` +
-              'at the board, and say so there.',
-          }
+      if (unseen.length === 0) return null
+      const which = unseen.length > 1 ? `${said.spaces} ${unseen.join(' and ')} are` : `${said.space} ${unseen[0]} is`
+      return {
+        severity: 'unknown',
+        message: `Nobody looked whether ${which} free: what is not listed may be there all the same. Look, and say so on the board.`,
+      }
     },
   },
 ]
@@ -165,11 +163,11 @@ function drawOfAdded({ name, load, points }: Circuit): Draw {
  * What hangs on a way that is there is known when it was switched off, what died was looked at and every load read; with what circuits
  * add to it. Else its breaker bounds it.
  */
-function drawOfWay(job: Installation, { loads, proved }: Pick<SurveyReport, 'loads' | 'proved'>, way: Way): Draw {
+function drawOfWay(job: Installation, loads: readonly WayLoad[], way: Way): Draw {
   const load = loads.find((l) => l.way.id === way.id)
   const added = job.circuits.filter((c) => c.ways.some((w) => w.id === way.id)).map(drawOfAdded)
   const amps = (load?.amps ?? 0) + sumOf(added, (d) => d.amps)
-  const known = proved.has(way.id) && load?.unknown === 0 && added.every((d) => d.mostA === d.amps)
+  const known = load?.proved && load.unknown === 0 && added.every((d) => d.mostA === d.amps)
   return { name: way.label, amps, mostA: known ? amps : Math.max(amps, way.ratingA ?? Infinity) }
 }
 
@@ -177,7 +175,7 @@ function drawOfWay(job: Installation, { loads, proved }: Pick<SurveyReport, 'loa
  * What stands behind a residual device against its rating. Too much already is said; where more is added, and neither the main nor the
  * breakers nor what is known of the loads hold all that may stand there to the rating, that it is not known. BS 7671 536.4.3.2.
  */
-export function residualDeviceFindings(job: Installation, survey: Pick<SurveyReport, 'loads' | 'proved'>): Finding[] {
+export function residualDeviceFindings(job: Installation, loads: readonly WayLoad[]): Finding[] {
   const clause = sumClause[job.region]
   if (clause === undefined) return []
   return job.residualDevices.flatMap((device): Finding[] => {
@@ -186,7 +184,7 @@ export function residualDeviceFindings(job: Installation, survey: Pick<SurveyRep
     if (ratingA === null || (mainA !== null && atMost(mainA, ratingA))) return []
     const added = job.circuits.filter((c) => c.behind === device.id)
     const ways = job.ways.filter((w) => w.board === device.board && w.kind !== 'spare')
-    const drawOf = (w: Way) => drawOfWay(job, survey, w)
+    const drawOf = (w: Way) => drawOfWay(job, loads, w)
     const behind = [
       ...ways.filter((w) => w.residual === device.id).map(drawOf),
       ...added.filter((c) => foundWays(c).length === 0).map(drawOfAdded),

@@ -226,9 +226,9 @@ describe('the board at once', () => {
       const { result } = of(region, mainOf(80), ...shop)
       expect(result?.demandA, region).toBeCloseTo(60 + 500 / volts, 9)
       const unit = region === 'north-america' ? volts : 1
-      expect(result?.parts).toEqual([
-        { what: 'all that is connected', connected: (unit * 500) / volts, counted: (unit * 500) / volts },
-        { what: 'what nobody looked at, by its breakers', connected: 60 * unit, counted: 60 * unit },
+      expect(result?.parts.map((p) => [p.what, p.connected, p.counted])).toEqual([
+        ['all that is connected', expect.closeTo((unit * 500) / volts, 9), expect.closeTo((unit * 500) / volts, 9)],
+        ['what nobody looked at, by its breakers', 60 * unit, 60 * unit],
       ])
       expect(of(region, mainOf(60), ...shop), region).toMatchObject({ result: null, ask: 'what hangs on 2 breakers' })
       const unread = put('Old', 5, { ratingA: null })
@@ -244,11 +244,19 @@ describe('the board at once', () => {
   it('says what the amperes on the legs are without', () => {
     const { legs } = reportOf(demo(0))
     const on = (id: string) => reportOf(after(demo(0), { kind: 'point.set', id, patch: { watts: null } })).legs!
-    expect(unreadOn(legs!)).toBe(', without 1 point whose load nobody read')
+    expect(unreadOn(legs!)).toBe(', without 1 point whose load nobody read and 2 breakers nobody looked behind')
     const without = on('p1')
     expect(without.unread).toBe(legs!.unread + 1)
     expect(without.A + without.B).toBeLessThan(legs!.A + legs!.B)
-    expect(unreadOn({ ...legs!, unread: 0 })).toBe('')
+    expect(unreadOn({ ...legs!, unlooked: 0 })).toBe(', without 1 point whose load nobody read')
+    expect(unreadOn({ ...legs!, unread: 2, unlooked: 1 })).toBe(
+      ', without 2 points whose load nobody read and 1 breaker nobody looked behind',
+    )
+    expect(unreadOn({ ...legs!, unread: 0, unlooked: 0 })).toBe('')
+    // A spare breaker feeds nothing, and of one that was switched off it is known.
+    const spare = after(demo(0), { kind: 'way.set', id: 'w3', patch: { kind: 'spare' } })
+    expect(reportOf(spare).legs!.unlooked).toBe(1)
+    expect(evaluate(demo(0), []).survey.loads.flatMap((l) => (l.proved ? [] : [l.way.id]))).toEqual(['w3', 'w4'])
   })
 
   it('is what was recorded where it was, with what is added whole', () => {

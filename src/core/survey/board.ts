@@ -1,6 +1,6 @@
 import type { Finding } from '../finding'
 import type { RegionId } from '../region/types'
-import type { WayLoad } from './traced'
+import { isUnlooked, type WayLoad } from './traced'
 import { type Board, MAIN_BOARD, type ResidualDevice, type Way } from '../job/board'
 import { pairOf } from '../job/circuit'
 import type { Installation } from '../installation/installation'
@@ -44,8 +44,8 @@ export interface BoardReport {
   /** Why no pair can be made, or why it is not known. */
   readonly noPair: string | null
   readonly liveWithMainOff: readonly string[]
-  /** Amperes on each leg, and how many points there are on them whose load nobody read; North America only. */
-  readonly legs: { readonly A: number; readonly B: number; readonly unread: number } | null
+  /** Amperes on each leg, with how many points whose load nobody read and ways nobody looked behind; North America only. */
+  readonly legs: { readonly A: number; readonly B: number; readonly unread: number; readonly unlooked: number } | null
   readonly findings: readonly Finding[]
 }
 
@@ -172,15 +172,20 @@ function stillLive(job: Installation, board: Board, ways: readonly Way[]): strin
 }
 
 /** What the amperes on the legs are without, in words that follow them. */
-export const unreadOn = ({ unread }: NonNullable<BoardReport['legs']>): string =>
-  unread === 0 ? '' : `, without ${unread} ${unread === 1 ? 'point' : 'points'} whose load nobody read`
+export function unreadOn({ unread, unlooked }: NonNullable<BoardReport['legs']>): string {
+  const points = unread ? [`${unread} ${unread === 1 ? 'point' : 'points'} whose load nobody read`] : []
+  const ways = unlooked ? [`${unlooked} ${unlooked === 1 ? 'breaker' : 'breakers'} nobody looked behind`] : []
+  const all = [...points, ...ways]
+  return all.length ? `, without ${all.join(' and ')}` : ''
+}
 
 function legLoads(ways: readonly Way[], loads: readonly WayLoad[]): NonNullable<BoardReport['legs']> {
-  const sum = { A: 0, B: 0, unread: 0 }
+  const sum = { A: 0, B: 0, unread: 0, unlooked: 0 }
   for (const w of ways) {
     const load = loads.find((l) => l.way.id === w.id)
     if (!load || w.position === null) continue
     sum.unread += load.unknown
+    sum.unlooked += Number(isUnlooked(load))
     if (w.poles === 2) {
       sum.A += load.amps
       sum.B += load.amps

@@ -41,6 +41,7 @@ describe('its legs', () => {
       A: 20,
       B: 15,
       unread: 0,
+      unlooked: 0,
     })
   })
   it('carry two lines with a shared neutral each its own', () => {
@@ -58,7 +59,7 @@ describe('its legs', () => {
       },
     ]
     // Space 3 stands on leg B, so that its first line does.
-    expect(plannedLegs(made(...shared), { id: 'f' })).toEqual({ A: 7, B: 12, unread: 0 })
+    expect(plannedLegs(made(...shared), { id: 'f' })).toEqual({ A: 7, B: 12, unread: 0, unlooked: 0 })
   })
   it('are not known while one of its circuits has no way or no load', () => {
     expect(plannedLegs(made(...on('a', '', 1200)), { id: 'f' })).toBeNull()

@@ -36,7 +36,7 @@ export function plannedBoard(job: Installation, feeder: Circuit): BoardReport {
 
 /** Amperes that the circuits of a planned board put on each leg if all runs at once; null while one is not known or has no way. */
 export function plannedLegs(job: Pick<Installation, 'circuits' | 'region'>, feeder: Pick<Circuit, 'id'>): BoardReport['legs'] {
-  const sum = { A: 0, B: 0, unread: 0 }
+  const sum = { A: 0, B: 0, unread: 0, unlooked: 0 }
   for (const c of job.circuits.filter((x) => x.feeder === feeder.id)) {
     const [first] = spacesGiven(job.region, c)
     const watts = nameplateW(c)

@@ -70,7 +70,7 @@ export function plugIn(job: Installation, report: SurveyReport, point: string, w
       verdict: 'unknown',
       message: `${name} would carry at least ${share}; ${report.untraced} points are not traced yet and may hang on it too.`,
     }
-  if (!report.proved.has(way.id))
+  if (!load.proved)
     return {
       ...common,
       verdict: 'unknown',

@@ -7,7 +7,7 @@ import type { Way } from '../job/board'
 import { trim } from '../quantity/format'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
-import { evaluateSurvey } from './traced'
+import { evaluateSurvey, isUnlooked } from './traced'
 
 type Demand = ReturnType<typeof dwellingDemand>
 
@@ -39,13 +39,6 @@ const addedBy = (job: Installation, volts: number): Added[] =>
       const va = c.points.length ? c.points.reduce((sum, p) => sum + (p.watts ?? 0), 0) : (amps ?? 0) * (c.load.volts ?? volts)
       return { name: c.name, va, load: c.load, unsaid: amps === null }
     })
-
-/** Ways that are there and of which nobody said what hangs on them: neither switched off to look, nor is a point traced to them. */
-function unlookedWays(job: Installation): Way[] {
-  const { loads, proved } = evaluateSurvey(job)
-  const listed = new Set(loads.filter((l) => l.points.length > 0).map((l) => l.way.id))
-  return job.ways.filter((w) => w.kind === 'circuit' && !proved.has(w.id) && !listed.has(w.id))
-}
 
 /** What is missing of the loads, in words; null where nothing is. */
 function missing(points: readonly Point[], added: readonly Added[], unlooked: readonly Way[]): string | null {
@@ -81,7 +74,9 @@ export function serviceDemand(job: Installation): ServiceDemand {
   const added = addedBy(job, volts)
   const connectedA = (points.reduce((sum, p) => sum + (p.watts ?? 0), 0) + added.reduce((sum, a) => sum + a.va, 0)) / volts
   const atLeastA = added.filter((a) => a.load.nature === 'heating' && a.load.continuous).reduce((sum, a) => sum + a.va, 0) / volts
-  const unlooked = unlookedWays(job)
+  const unlooked = evaluateSurvey(job)
+    .loads.filter(isUnlooked)
+    .map((l) => l.way)
   const unsaid = missing(points, added, unlooked)
   const answer = (result: ServiceDemand['result'], ask: string | null = null) => ({ result, ask, connectedA, unsaid, atLeastA })
   const judge = (least: Demand, of: readonly Point[], more: readonly Added[], unknown: readonly Way[]) => {

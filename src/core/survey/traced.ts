@@ -32,7 +32,12 @@ export interface WayLoad {
   readonly amps: number
   /** Traced points whose load is not known. */
   readonly unknown: number
+  /** Switched off and looked at: nothing hangs on it but its points. */
+  readonly proved: boolean
 }
+
+/** Whether anybody said what hangs on a way: it was switched off to look, or a point is traced to it. */
+export const isUnlooked = ({ way, points, proved }: WayLoad): boolean => way.kind === 'circuit' && !proved && points.length === 0
 
 export interface SurveyReport {
   readonly trace: Deduction
@@ -172,7 +177,8 @@ function work(survey: Traced, region: RegionId): SurveyReport {
         ),
       }
     : null
-  const loads = survey.ways.map((way) => loadOn(way, survey, result, region))
+  const proved = new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : [])))
+  const loads = survey.ways.map((way) => loadOn(way, survey, result, region, proved.has(way.id)))
   const untraced = survey.standing.filter((p) => result.parents[p.id] === null).length
   return {
     trace: result,
@@ -186,7 +192,7 @@ function work(survey: Traced, region: RegionId): SurveyReport {
     }),
     suspected: suspicions(survey),
     findings: [...findings(survey, region, loads, clash), ...takenOut(survey, result, region)],
-    proved: new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : []))),
+    proved,
   }
 }
 
@@ -232,7 +238,7 @@ function rank(survey: Traced, counting: readonly ObservationRecord[], { nextTest
     .map(({ test, bits, holds, effort }): NextTest => ({ test, bits, holds, effort }))
 }
 
-function loadOn(way: Traced['ways'][number], survey: Traced, { feeds }: Deduction, region: RegionId): WayLoad {
+function loadOn(way: Traced['ways'][number], survey: Traced, { feeds }: Deduction, region: RegionId, proved: boolean): WayLoad {
   const points = survey.points.filter((p) => feeds[p.id] === way.id)
   const watts = points.reduce((sum, p) => sum + (p.watts ?? 0), 0)
   const { lineV, splitPhase } = worlds[region]
@@ -242,6 +248,7 @@ function loadOn(way: Traced['ways'][number], survey: Traced, { feeds }: Deductio
     watts,
     amps: watts / (lineV * (splitPhase ? way.poles : 1)),
     unknown: points.filter((p) => p.watts === null).length,
+    proved,
   }
 }
 

@@ -131,7 +131,7 @@ export function RoomInBoard({ report, planned }: { report: BoardReport; planned:
           ) : (
             <p className="mt-2 text-ink-2">
               {report.free === null
-                ? 'Moves are worked out once every way’s place is noted.'
+                ? `Moves are worked out once it is known which ${worlds[job.region].words.spaces} are free.`
                 : 'No move of a one-pole breaker brings them nearer.'}
             </p>
           )}
