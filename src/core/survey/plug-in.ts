@@ -64,12 +64,6 @@ export function plugIn(job: Installation, report: SurveyReport, point: string, w
         `${name} would carry at least ${share}; what ${load.unknown} of its points draw is not known. Fill them in before trusting ` +
         'it.',
     }
-  if (report.untraced > 0)
-    return {
-      ...common,
-      verdict: 'unknown',
-      message: `${name} would carry at least ${share}; ${report.untraced} points are not traced yet and may hang on it too.`,
-    }
   if (!load.proved)
     return {
       ...common,

@@ -222,33 +222,33 @@ interface PointSeen {
   readonly point: Point
   readonly way: Way | undefined
   readonly load: SurveyReport['loads'][number] | undefined
-  /** What its circuit has left with the addition; null where that is not known. */
+  /** What its circuit has left with the addition; null while what hangs on it is not known, unless what is known is too much already. */
   readonly spareA: number | null
   readonly run: Run
-  readonly untraced: number
 }
 function seenAt(job: Installation, report: SurveyReport, point: Point, wanted: Wanted): PointSeen {
   const feed = report.trace.feeds[point.id] ?? null
   const way = job.ways.find((w) => w.id === feed)
   const load = report.loads.find((l) => l.way.id === feed)
   const share = wanted.continuous ? worlds[job.region].continuousShare : 1
+  const mostA = way && way.ratingA !== null && load ? share * way.ratingA - load.amps - wanted.amps : null
+  const known = load !== undefined && load.proved && load.unknown === 0
   return {
     point,
     way,
     load,
-    spareA: way && way.ratingA !== null && load ? share * way.ratingA - load.amps - wanted.amps : null,
+    spareA: mostA !== null && (known || !atMost(0, mostA)) ? mostA : null,
     run: runTo(job, wanted, point.id, runBetween(job, point.room, wanted.room)),
-    untraced: report.untraced,
   }
 }
 
 /** What is not known about a point as a source. */
-const unknownAt = ({ way, load, run, untraced }: PointSeen): readonly string[] => [
+const unknownAt = ({ way, load, run }: PointSeen): readonly string[] => [
   ...(way ? [] : ['which breaker feeds it']),
   ...(way && way.ratingA === null ? ['rating of its breaker'] : []),
   ...(load && load.unknown > 0 ? [`load of ${load.unknown} of its points`] : []),
   ...(run.lengthM === null ? ['how far it is'] : []),
-  ...(untraced > 0 && way ? ['whether untraced points hang on it too'] : []),
+  ...(load && !load.proved ? ['what else hangs on its circuit'] : []),
 ]
 
 /** What goes dark while power is taken there, in words, and as a share of the worst there can be. */

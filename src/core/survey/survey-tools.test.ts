@@ -123,6 +123,9 @@ describe('findings of an inspection', () => {
   })
 })
 
+/** As if nobody had seen what was seen, and all of it were told. */
+const hearsay = (job: Job): Job => ({ ...job, observations: job.observations.map((o) => ({ ...o, instrument: 'told' as const })) })
+
 describe('what if it is plugged in here', () => {
   const job = demo(2)
   const report = evaluateSurvey(job)
@@ -139,7 +142,7 @@ describe('what if it is plugged in here', () => {
     const unrated = apply(job, { kind: 'way.set', id: 'z1', patch: { ratingA: null } })
     expect(plugIn(unrated, evaluateSurvey(unrated), 'e1', 100, false).verdict).toBe('unknown')
     // All is known of it by what was told; nobody saw it die.
-    const told: Job = { ...job, observations: job.observations.map((o) => ({ ...o, instrument: 'told' as const })) }
+    const told = hearsay(job)
     expect(plugIn(told, evaluateSurvey(told), 'e1', 100, false)).toMatchObject({
       verdict: 'unknown',
       message: expect.stringContaining('nobody switched it off'),
@@ -175,6 +178,23 @@ describe('where to take power from', () => {
     expect(board(60).refused).toMatch(/is rated 100 A, and would be over it by/)
     expect(board(null)).toMatchObject({ refused: null, spareA: null })
     expect(board(null).unknown).toContain('what the board carries already')
+  })
+  it('knows what a circuit has left once somebody saw what hangs on it, and every load on it was read', () => {
+    const at = (job: Job) => sourceCandidates(job, evaluateSurvey(job), wanted).find((c) => c.id === 'ring:k1')!
+    const seen = at(hall)
+    expect(seen.spareA).toBeGreaterThan(0)
+    expect(seen.unknown).not.toContain('what else hangs on its circuit')
+    expect(at(hearsay(hall))).toMatchObject({
+      spareA: null,
+      refused: null,
+      unknown: expect.arrayContaining(['what else hangs on its circuit']),
+      later: expect.stringContaining('not known: what the circuit can still carry'),
+    })
+    const unread = after(hall, { kind: 'point.set', id: 'k1', patch: { watts: null } })
+    expect(at(unread)).toMatchObject({ spareA: null, refused: null, unknown: expect.arrayContaining(['load of 1 of its points']) })
+    // Too much by what is known is too much, whatever else there is.
+    const much = hearsay(after(hall, { kind: 'point.set', id: 'k1', patch: { watts: 9000 } }))
+    expect(at(much).refused).toMatch(/over its rating/)
   })
   it('tells of a point that must not lose power only where it goes dark', () => {
     const from = (id: string) => all.find((c) => c.from === id)!.disturbance
