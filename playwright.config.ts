@@ -33,6 +33,10 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        // A page is drawn as one tile by one thread: putting many together took twice what drawing did.
+        '--default-tile-width=1280',
+        '--default-tile-height=800',
+        '--num-raster-threads=1',
         // A page of a test lives for seconds: code is made fast later than it pays for who works with it all day.
         `--js-flags=${[
           '--invocation-count-for-maglev=4000',
