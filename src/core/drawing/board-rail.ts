@@ -151,23 +151,24 @@ function wayModule(facts: BoardFacts, w: Way): Module {
 function emptyWays({ report, planned }: BoardFacts): readonly Module[] {
   const taken = new Set((planned ?? []).flatMap((p) => p.spaces))
   const free = report.free?.filter((f) => !taken.has(f)) ?? null
-  const open = (key: number, big: string, said: string): Module => emptyWay(key, big, said, null)
+  const open = (key: number, big: string, said: string): Module => emptyWay(key, big, said, null, ['free'])
   return [
     ...(planned ?? []).flatMap(({ name, spaces: [first] }) =>
-      first === undefined ? [] : [emptyWay(first, String(first), `Way ${first}, for ${name}`, name)],
+      first === undefined
+        ? []
+        : [emptyWay(first, String(first), `Way ${first}, for ${name}`, name, ['new:', ...wrapText(name, MODULE - 6, 13.6, 3)])],
     ),
     ...(free === null
-      ? [open(0, '?', 'Free ways: not known')]
+      ? [emptyWay(0, '?', 'Free ways: not known', null, ['not', 'looked', 'at'])]
       : planned
         ? free.map((f) => open(f, String(f), `Way ${f}, free`))
         : free.slice(0, 1).map((f) => open(f, String(free.length), `${free.length} free ways`))),
   ]
 }
 
-function emptyWay(key: number, big: string, said: string, given: string | null): Module {
+function emptyWay(key: number, big: string, said: string, given: string | null, under: readonly string[]): Module {
   const part = `free:${key}`
   const ink = given === null ? 'ink2' : 'ink'
-  const under = given === null ? ['free'] : ['new:', ...wrapText(given, MODULE - 6, 13.6, 3)]
   return {
     wide: MODULE,
     part: [part, said],

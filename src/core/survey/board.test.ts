@@ -329,6 +329,18 @@ describe('the board at once', () => {
   })
 })
 
+it('no way of a consumer unit is drawn as free while nobody looked', () => {
+  const words = (free: number[] | null) => {
+    const job = make('united-kingdom', 8, put('a', 1), { kind: 'board.set', id: 'main', patch: { free } })
+    const { boards, survey } = evaluate(job, [])
+    const { shapes } = boardDrawing({ job, report: boards[0]!, loads: survey.loads, proved: survey.proved })
+    return shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : []))
+  }
+  expect(words([3])).toContain('free')
+  expect(words(null)).not.toContain('free')
+  expect(words(null)).toEqual(expect.arrayContaining(['not', 'looked', 'at']))
+})
+
 describe('what nobody looked at on a board', () => {
   const unseen = (region: RegionId, ...edits: Edit[]) => notLookedAt(region, reportOf(make(region, 8, ...edits)))
   const set = (patch: Partial<Board>): Edit => ({ kind: 'board.set', id: 'main', patch })
