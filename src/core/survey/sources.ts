@@ -155,11 +155,7 @@ function boardSpare(job: Installation, report: SurveyReport, board: Board, wante
   if (board.fedFrom === null) return serviceDemand(job).result?.spareA ?? null
   const ways = job.ways.filter((w) => w.board === board.id)
   const loads = report.loads.filter((l) => ways.some((w) => w.id === l.way.id))
-  const known =
-    board.mainA !== null &&
-    ways.length > 0 &&
-    loads.every((l) => l.unknown === 0) &&
-    ways.every((w) => w.kind !== 'circuit' || report.proved.has(w.id))
+  const known = board.mainA !== null && ways.length > 0 && loads.every((l) => l.unknown === 0 && (l.proved || l.way.kind !== 'circuit'))
   return known ? board.mainA! - loads.reduce((sum, l) => sum + l.amps, 0) - wanted.amps : null
 }
 

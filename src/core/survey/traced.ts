@@ -36,7 +36,7 @@ export interface WayLoad {
   readonly proved: boolean
 }
 
-/** Whether anybody said what hangs on a way: it was switched off to look, or a point is traced to it. */
+/** Nobody said what hangs on a way: it was not switched off to look, and no point is traced to it. */
 export const isUnlooked = ({ way, points, proved }: WayLoad): boolean => way.kind === 'circuit' && !proved && points.length === 0
 
 export interface SurveyReport {

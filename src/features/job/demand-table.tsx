@@ -13,7 +13,7 @@ export function DemandTable() {
     return (
       <p className="text-ink-2">
         {ask
-          ? `Not worked out: ${ask} is missing; it is given in the survey, on its Board and Trace sheets.`
+          ? `Not worked out: ${ask} is missing; it is given in the brief or the survey.`
           : `No allowance is published here: ${formatA(connectedA)} is connected ${unsaid ? `without ${unsaid}` : 'in all'}.`}
       </p>
     )
