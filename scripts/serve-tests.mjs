@@ -15,6 +15,8 @@ if (meter) {
   const reads = spawn(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'scripts/instrument.ts', '--port', meter], { stdio: 'ignore' })
   process.on('exit', () => reads.kill())
 }
+// A page that is opened again is not compiled again.
+process.env.SYNTHEMA_FIXED_NONCE = crypto.randomUUID()
 const server = serve(port, data)
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
 server.on('exit', (code) => process.exit(code ?? 0))

@@ -151,6 +151,7 @@ export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
   if (!loopback.has(host)) {
     checkDoor(host)
     env.SYNTHEMA_FAR = '1'
+    delete env.SYNTHEMA_FIXED_NONCE
     env.SYNTHEMA_DOOR = doorOf(data)
     env.HOSTS = [...new Set([...(process.env.HOSTS ?? '').split(','), ...(host === '0.0.0.0' || host === '::' ? ownAddresses() : [host])])]
       .filter(Boolean)

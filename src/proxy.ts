@@ -1,6 +1,6 @@
 import { type NextRequest, NextResponse } from 'next/server'
 import { getIronSession } from 'iron-session'
-import { contentSecurityPolicy, refusal } from './server/guards'
+import { contentSecurityPolicy, nonceOf, refusal } from './server/guards'
 import { door, type Person, personOf, scheme, sessionOptions } from './server/sign-in'
 
 /** What one may see without being signed in: the door itself, and the mark on the tab. */
@@ -24,7 +24,7 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
       new URL(`/sign-in?to=${encodeURIComponent(pathname + search)}`, `${scheme()}://${request.headers.get('host')}`),
     )
   }
-  const nonce = Buffer.from(crypto.randomUUID()).toString('base64')
+  const nonce = nonceOf()
   const policy = contentSecurityPolicy(nonce, process.env.NODE_ENV === 'development')
   const headers = new Headers(request.headers)
   headers.set('x-nonce', nonce)

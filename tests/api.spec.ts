@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { type APIRequestContext, test } from '@playwright/test'
+import type { APIRequestContext } from '@playwright/test'
+import { test } from './support/test'
 import { expect } from './support/expect'
 
 const watts = (amount: number) => ({ kind: 'load.set', circuit: 'c1', patch: { amount } })

@@ -1,4 +1,5 @@
-import { type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { test } from './support/test'
 import { newRaceway } from '../src/core/job/raceway'
 import { expect } from './support/expect'
 import { working } from './support/survey'

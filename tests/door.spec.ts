@@ -20,7 +20,11 @@ test.beforeAll(async () => {
   server = spawn(
     'node',
     ['-e', `import('./scripts/setup.mjs').then((m) => m.serve(${PORT}, ${JSON.stringify(data)}).on('exit', () => process.exit(0)))`],
-    { env: { ...process.env, HOST: '0.0.0.0', PASSPHRASE: 'clay and honey' }, detached: true, stdio: 'ignore' },
+    {
+      env: { ...process.env, HOST: '0.0.0.0', PASSPHRASE: 'clay and honey', SYNTHEMA_FIXED_NONCE: 'the same' },
+      detached: true,
+      stdio: 'ignore',
+    },
   )
   await expect(async () => expect((await fetch(plain)).status).toBe(403)).toPass({ timeout: 30_000 })
 })
@@ -70,6 +74,13 @@ test('nothing is given to whoever has not signed in', async ({ request }) => {
   const page = await request.get(`${base}/jobs/any/survey?sheet=board`, { maxRedirects: 0 })
   expect(page.status()).toBe(307)
   expect(page.headers()['location']).toMatch(/\/sign-in\?to=%2Fjobs%2Fany%2Fsurvey%3Fsheet%3Dboard$/)
+})
+
+test('each answer knows its scripts by a nonce of its own, beyond this machine', async ({ request }) => {
+  const policy = async (at: string) => (await request.get(at)).headers()['content-security-policy']!
+  const [once, again] = [await policy(`${base}/sign-in`), await policy(`${base}/sign-in`)]
+  expect(once).toMatch(/script-src 'self' 'nonce-[^']{40,}' 'strict-dynamic';/)
+  expect(again).not.toBe(once)
 })
 
 test('what goes over the air is packed; what stays on this machine is not', async ({ request }) => {

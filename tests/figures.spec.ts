@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import Elk from 'elkjs/lib/elk.bundled.js'
-import { type Locator, type Page, test } from '@playwright/test'
+import type { Locator, Page } from '@playwright/test'
+import { test } from './support/test'
 import { layOutOptions } from '../src/core/choose/options'
 import { seenBy } from '../src/core/design/fed'
 import { boardDrawing } from '../src/core/drawing/board'

@@ -1,4 +1,4 @@
-import { test } from '@playwright/test'
+import { test } from './support/test'
 import { expect } from './support/expect'
 
 test('another site can neither write nor be loaded from, and a rebound name gets nothing', async ({ request, baseURL }) => {

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { test } from './support/test'
 import { sheetsOf, stages } from '../src/core/stages'
 import { expect } from './support/expect'
 import { alive, goToSheet } from './support/walk'

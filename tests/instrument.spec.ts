@@ -1,4 +1,4 @@
-import { test } from '@playwright/test'
+import { test } from './support/test'
 import { expect } from './support/expect'
 import { openCopy, saved } from './support/walk'
 

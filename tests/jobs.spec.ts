@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { test } from './support/test'
 import { expect } from './support/expect'
 import { goTo, newJobByHand, saved } from './support/walk'
 

@@ -1,4 +1,4 @@
-import { test } from '@playwright/test'
+import { test } from './support/test'
 import { expect } from './support/expect'
 import { beyondIn, sheet, traceAll } from './support/survey'
 import { answerFitness, countSteps, doWiring, fetchPaper, goTo, makeTests, newJobByHand, openCopy, saved, stage } from './support/walk'

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { test } from '@playwright/test'
+import { test } from './support/test'
 import { bigJob } from '../scripts/big-job'
 import { writeJobFile } from '../src/core/job/file'
 import { expect } from './support/expect'

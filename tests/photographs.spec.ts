@@ -1,4 +1,5 @@
-import { type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { test } from './support/test'
 import { expect } from './support/expect'
 import { newJob, saved } from './support/walk'
 import { textOf } from './support/pdf'

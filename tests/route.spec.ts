@@ -1,5 +1,6 @@
 import { writeFileSync } from 'node:fs'
-import { type Locator, type Page, test } from '@playwright/test'
+import type { Locator, Page } from '@playwright/test'
+import { test } from './support/test'
 import { expect } from './support/expect'
 import { fetchPaper, goTo, newJob, openCopy, saved } from './support/walk'
 

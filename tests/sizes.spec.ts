@@ -1,4 +1,5 @@
-import { type Locator, type Page, test } from '@playwright/test'
+import type { Locator, Page } from '@playwright/test'
+import { test } from './support/test'
 import { expect } from './support/expect'
 import { fetchPaper, saved, soundReading } from './support/walk'
 

@@ -1,4 +1,5 @@
-import { type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { test } from './support/test'
 import { newWay } from '../src/core/job/board'
 import { blankPoint } from '../src/core/job/point'
 import { expect } from './support/expect'

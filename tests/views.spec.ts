@@ -1,4 +1,5 @@
-import { type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { test } from './support/test'
 import type { StageId } from '../src/core/stages'
 import { violationsOf } from './support/axe'
 import { expect } from './support/expect'

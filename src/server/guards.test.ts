@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { contentSecurityPolicy, ownPath, refusal } from './guards'
+import { contentSecurityPolicy, nonceOf, ownPath, refusal } from './guards'
 
 const headers = (h: Record<string, string>) => new Headers(h)
 const host = { host: '127.0.0.1:3000' }
@@ -29,6 +29,19 @@ describe('the content security policy', () => {
       .split('; ')
       .find((d) => d.startsWith('script-src'))
     expect(scripts).toBe("script-src 'self' 'nonce-abc' 'strict-dynamic'")
+  })
+})
+
+describe('what the scripts of an answer are known by', () => {
+  it('is another each time, and nobody else’s', () => {
+    const many = Array.from({ length: 50 }, () => nonceOf({}))
+    expect(new Set(many).size).toBe(50)
+    for (const one of many) expect(one).toMatch(/^[A-Za-z0-9+/]{40,}=*$/)
+  })
+  it('is fixed for tests, and never beyond this machine', () => {
+    expect(nonceOf({ SYNTHEMA_FIXED_NONCE: 'abc' })).toBe('abc')
+    expect(nonceOf({ SYNTHEMA_FIXED_NONCE: 'abc', SYNTHEMA_FAR: '1' })).not.toBe('abc')
+    expect(nonceOf({ SYNTHEMA_FIXED_NONCE: '' })).not.toBe('')
   })
 })
 

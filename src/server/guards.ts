@@ -38,6 +38,14 @@ export function ownPath(to: unknown): string {
   return url?.origin === here ? url.pathname + url.search : '/'
 }
 
+/**
+ * What the scripts of one answer are known by: another for each answer. Tests, which open pages by the hundred, fix it: a browser keeps
+ * what it compiled only for a script of the same nonce. Beyond this machine nothing fixes it.
+ */
+export function nonceOf({ SYNTHEMA_FIXED_NONCE: fixed, SYNTHEMA_FAR: far }: Record<string, string | undefined> = process.env): string {
+  return fixed && far !== '1' ? fixed : Buffer.from(crypto.randomUUID()).toString('base64')
+}
+
 /** Scripts only by nonce; nothing is loaded from elsewhere. Inline style attributes are React's and carry no script. */
 export function contentSecurityPolicy(nonce: string, development: boolean): string {
   return [

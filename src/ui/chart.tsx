@@ -54,7 +54,10 @@ export function Chart({
     const draw = () => made.setOption(latest.current.option(inksOf(element)), { notMerge: true })
     draw()
     made.on('click', (e) => latest.current.onPick?.((e.data as { index?: number } | undefined)?.index ?? -1))
-    const sized = new ResizeObserver(() => made.resize())
+    // Told once where nothing changed, too: a resize lays the whole chart out again.
+    const sized = new ResizeObserver(() => {
+      if (made.getWidth() !== element.clientWidth || made.getHeight() !== element.clientHeight) made.resize()
+    })
     sized.observe(element)
     const night = matchMedia('(prefers-color-scheme: dark)')
     night.addEventListener('change', draw)

@@ -157,6 +157,9 @@ export async function openCopy(page: Page, demo: 'former-dairy' | 'village-hall'
 export async function countSteps(page: Page): Promise<(walk: string) => Promise<number>> {
   await page.addInitScript(() => {
     const key = 'steps-of-the-walk'
+    // The page of a worker may count already.
+    if (Object.hasOwn(window, key)) return
+    Object.assign(window, { [key]: true })
     const count = () => sessionStorage.setItem(key, String(Number(sessionStorage.getItem(key) ?? 0) + 1))
     const given = (e: Event) =>
       e.target instanceof Element && e.target.matches('input:not([type=radio]):not([type=checkbox]), textarea, select')
