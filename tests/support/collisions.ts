@@ -84,8 +84,14 @@ function extentOf(s: Exclude<Shape, TextShape>): Box {
   return around(along(s))
 }
 function around(points: readonly (readonly [number, number])[]): Box {
-  const [xs, ys] = [points.map(([x]) => x), points.map(([, y]) => y)]
-  return { left: Math.min(...xs), right: Math.max(...xs), top: Math.min(...ys), bottom: Math.max(...ys) }
+  let [left, right, top, bottom] = [Infinity, -Infinity, Infinity, -Infinity]
+  for (const [x, y] of points) {
+    if (x < left) left = x
+    if (x > right) right = x
+    if (y < top) top = y
+    if (y > bottom) bottom = y
+  }
+  return { left, right, top, bottom }
 }
 
 export interface Collisions {
@@ -107,9 +113,12 @@ export function collisionsIn(drawing: Drawing): Collisions {
     return [{ s, at, points, within: around(points) }]
   })
   return {
-    texts: texts.flatMap((a, i) =>
-      texts.slice(i + 1).flatMap((b) => (overlap(a.box, b.box, 1.2) ? [`${title}: "${a.s.text}" on "${b.s.text}"`] : [])),
-    ),
+    texts: texts.flatMap((a, i) => {
+      const under: string[] = []
+      for (let k = i + 1; k < texts.length; k++)
+        if (overlap(a.box, texts[k]!.box, 1.2)) under.push(`${title}: "${a.s.text}" on "${texts[k]!.s.text}"`)
+      return under
+    }),
     cut: texts
       .filter(({ box }) => box.left < -0.5 || box.right > width + 0.5 || box.top < -0.5 || box.bottom > height + 2)
       .map(({ s }) => `${title}: "${s.text}"`),

@@ -68,11 +68,12 @@ function someTeam(
 /** Whether starts keep to every rule of the day, minute by minute. */
 function allowed({ crew, skilled = crew, away = [], tasks, startMin }: DayPlanInput, starts: readonly number[]): boolean {
   const end = (i: number) => starts[i]! + tasks[i]!.minutes
-  if (!someTeam({ crew, skilled, away, tasks }, starts)) return false
-  return tasks.every((t, i) => {
+  const inTime = tasks.every((t, i) => {
     if (starts[i]! < Math.max(startMin, t.earliestMin ?? 0) || end(i) > (t.latestMin ?? Infinity)) return false
     return t.after.every((id) => end(tasks.findIndex((x) => x.id === id)) <= starts[i]!)
   })
+  // Sharing out is much the longer question.
+  return inTime && someTeam({ crew, skilled, away, tasks }, starts)
 }
 
 /** What wishes cost, minute by minute. */
