@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { test } from './support/test'
-import { bigJob } from '../scripts/big-job'
-import { writeJobFile } from '../src/core/job/file'
+import type * as BigFile from './support/big-file'
+import { bundled } from './support/bundled'
 import { expect } from './support/expect'
 
 // Papers are made one after another, whoever asked for them: these ask for so many that others would wait.
@@ -24,7 +24,9 @@ test('papers are made aside: others are answered meanwhile, and more than can be
 })
 
 test('a long paper says how far it is, can be left, and is had whole', async ({ page }) => {
-  const made = await page.request.post('/api/jobs/import', { data: writeJobFile({ ...bigJob(40), title: 'Forty circuits' }, []) })
+  const made = await page.request.post('/api/jobs/import', {
+    data: bundled<typeof BigFile>('tests/support/big-file.ts').bigFile(40, 'Forty circuits'),
+  })
   const { id } = (await made.json()) as { id: string }
   await page.goto(`/jobs/${id}/handover`)
   const record = page.getByRole('link', { name: /^Record / })
