@@ -5,6 +5,7 @@ import { readJobFile } from './job/file'
 import { type Lead, leadOf, leadOfFact, leadOfOpen } from './leads'
 import { facts } from './rules/engine'
 import { stageOf } from './stages'
+import { demandFacts } from './survey/service'
 
 const screens = readdirSync('src/features', { recursive: true, encoding: 'utf8' })
   .filter((f) => f.endsWith('.tsx'))
@@ -25,7 +26,7 @@ const jobs: (readonly [string, Report])[] = readdirSync('tests/jobs')
 
 describe('leads', () => {
   it('every fact a rule may ask for leads to a field that some screen shows', () => {
-    for (const name of Object.keys(facts) as (keyof typeof facts)[]) expectThere(leadOfFact[name])
+    for (const name of [...(Object.keys(facts) as (keyof typeof facts)[]), ...demandFacts]) expectThere(leadOfFact[name])
   })
   it('everything found and everything open in whole jobs leads somewhere that is there', () => {
     expect(jobs.length).toBeGreaterThan(80)
@@ -50,6 +51,10 @@ describe('leads', () => {
     })
     expect(leadOf(about('breaking-capacity', ['psc']), 'circuit').fields).toEqual(['Fault current at the board'])
     expect(leadOf(about('breaking-capacity'), 'circuit').fields).toEqual(['Its breaker breaks'])
+    expect(leadOf(about('service-demand', ['behindWays']), 'survey')).toMatchObject({ sheet: 'trace' })
+    expect(leadOf(about('service-demand', ['pointLoads']), 'survey')).toMatchObject({ sheet: 'points' })
+    expect(leadOf(about('service-demand', ['load']), 'survey')).toMatchObject({ stage: 'brief' })
+    expect(leadOf(about('service-demand'), 'survey')).toMatchObject({ sheet: 'board', fields: ['Main', 'Floor area'] })
     expect(leadOf(about('main-switch-unknown'), 'survey')).toMatchObject({ sheet: 'board', fields: ['Main switch'] })
     expect(leadOf(about('cord-below-load'), 'circuit')).toMatchObject({ sheet: 'this', at: 'part:cord' })
     expect(leadOf(about('something-of-the-tests'), 'test')).toEqual({ stage: 'test' })

@@ -2,6 +2,7 @@ import type { Finding } from './finding'
 import { findingPart } from './drawing/chain'
 import type { StageId } from './stages'
 import type { FactName } from './rules/engine'
+import type { DemandFact } from './survey/service'
 
 /** Where a finding or an open thing is answered: a stage, its sheet, what is picked there, and the field by the label it wears. */
 export interface Lead {
@@ -20,8 +21,8 @@ const board = (...fields: string[]): Lead => ({ stage: 'survey', sheet: 'board',
 const survey = (sheet: string): Lead => ({ stage: 'survey', sheet })
 const found = (...fields: string[]): Lead => ({ stage: 'circuit', sheet: 'this', at: 'found', fields })
 
-/** Where each fact that a rule may ask for is given. */
-export const leadOfFact: Readonly<Record<FactName, Lead>> = {
+/** Where each fact that a rule, or the demand of the service, may ask for is given. */
+export const leadOfFact: Readonly<Record<FactName | DemandFact, Lead>> = {
   premises: brief('Kind of premises'),
   ze: brief('Ze measured at the board'),
   psc: protection('Fault current at the board'),
@@ -33,6 +34,11 @@ export const leadOfFact: Readonly<Record<FactName, Lead>> = {
   fuse: part('outlet', 'Fuse in it'),
   way: { stage: 'circuit', sheet: 'all', fields: ['Way'] },
   duty: brief('On for'),
+  main: board('Main'),
+  floorArea: board('Floor area'),
+  recorded: board('Highest current recorded'),
+  behindWays: survey('trace'),
+  pointLoads: survey('points'),
 }
 
 /** Where what a rule complains of is put right, where that is not the link of the chain it stands at; the first that matches. */
@@ -79,7 +85,7 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead])[] = [
 /** Where a finding is answered: at the fact it lacks, else where its rule is put right, else at the link of the chain it stands at. */
 export function leadOf(finding: Finding, stage: StageId): Lead {
   const [fact] = finding.asks ?? []
-  if (fact !== undefined && fact in leadOfFact) return leadOfFact[fact as FactName]
+  if (fact !== undefined && fact in leadOfFact) return leadOfFact[fact as FactName | DemandFact]
   const own = leadsOfRules.find(([rule]) => rule.test(finding.rule))
   if (own) return own[1]
   if (stage === 'wiring') return { stage, sheet: 'bench' }

@@ -106,7 +106,11 @@ function grouped(facts: BoardFacts, sheet: Sheet, from: number): number {
       row(facts, sheet, w, y, ROW, spaceWords(w))
       y += ROW
     }
-    if (g.ways.length) shapes.push(line(16, top, 16, y - 6, { width: g.device ? 4 : 1.5, ...(g.id === 'unknown' ? { dash: '5 4' } : {}) }))
+    for (const { first } of g.planned) {
+      emptyRow(facts, sheet, first, y)
+      y += ROW
+    }
+    if (y > top) shapes.push(line(16, top, 16, y - 6, { width: g.device ? 4 : 1.5, ...(g.id === 'unknown' ? { dash: '5 4' } : {}) }))
   }
   y = emptyOnes(facts, sheet, y)
   for (const bar of barsOf(facts)) {
@@ -123,12 +127,12 @@ function grouped(facts: BoardFacts, sheet: Sheet, from: number): number {
   return y + 6
 }
 
-/** What is planned and what is free, each by its number; nobody having looked is one row that says so. */
+/** What is free, each by its number; nobody having looked is one row that says so. */
 function emptyOnes(facts: BoardFacts, sheet: Sheet, from: number): number {
-  const planned = (facts.planned ?? []).flatMap((p) => p.spaces.slice(0, 1))
-  const spaces = [...new Set([...planned, ...(facts.report.free ?? [])])].toSorted((a, b) => a - b)
+  const taken = new Set((facts.planned ?? []).flatMap((p) => p.spaces))
+  const spaces = (facts.report.free ?? []).filter((f) => !taken.has(f))
   if (spaces.length === 0 && facts.report.free !== null) return from
-  let y = heading(sheet, 'Free and planned', from)
+  let y = heading(sheet, 'Free', from)
   for (const space of spaces) {
     emptyRow(facts, sheet, space, y)
     y += ROW

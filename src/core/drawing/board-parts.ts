@@ -7,14 +7,20 @@ import { boardName, type BoardReport, spacesOf } from '../survey/board'
 import type { WayLoad } from '../survey/traced'
 import { type Drawing, fitText, type Shape, text } from './shape'
 
+/** A new circuit that is to stand in a board: the spaces it was given, and what it stands behind as `Circuit.behind` has it. */
+export interface Planned {
+  readonly name: string
+  readonly spaces: readonly number[]
+  readonly behind: string | null
+}
+
 /** What a board is drawn from. */
 export interface BoardFacts {
   readonly job: Installation
   readonly report: BoardReport
   readonly loads: readonly WayLoad[]
   readonly proved: ReadonlySet<string>
-  /** New circuits that are to stand in it, by the spaces they were given. */
-  readonly planned?: readonly { readonly name: string; readonly spaces: readonly number[] }[]
+  readonly planned?: readonly Planned[]
   /** In an outage: what is switched off, what is dead with it, and what stays alive. */
   readonly outage?: ReadonlyMap<string, 'opened' | 'dead' | 'live'>
 }

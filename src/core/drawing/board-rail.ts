@@ -1,7 +1,19 @@
 import type { ResidualDevice, Way } from '../job/board'
 import { worlds } from '../region/worlds'
 import { barFor } from '../survey/board'
-import { amperes, type BoardFacts, drawn, inOutage, mainInOutage, nameOf, rating, type Sheet, spaceWords, wayInWords } from './board-parts'
+import {
+  amperes,
+  type BoardFacts,
+  drawn,
+  inOutage,
+  mainInOutage,
+  nameOf,
+  type Planned,
+  rating,
+  type Sheet,
+  spaceWords,
+  wayInWords,
+} from './board-parts'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 
@@ -20,29 +32,34 @@ export interface Group {
   readonly title: string
   readonly device: ResidualDevice | null
   readonly ways: readonly Way[]
+  /** New circuits that were given a way. */
+  readonly planned: readonly (Planned & { readonly first: number })[]
 }
 
 /** Groups on the rail: what stands behind each residual device, then what stands behind none, then what is not known. */
-export function groupsOf({ report, job }: BoardFacts): readonly Group[] {
+export function groupsOf({ report, job, planned = [] }: BoardFacts): readonly Group[] {
   const sorted = report.ways.toSorted((a, b) => (a.position ?? 999) - (b.position ?? 999))
   const words = worlds[job.region].words
+  const given = planned.flatMap((p) => (p.spaces[0] === undefined ? [] : [{ ...p, first: p.spaces[0] }]))
   const known = ['own', 'none', ...report.devices.map((g) => g.id)]
+  const group = (id: string, title: string, device: ResidualDevice | null = null): Group => ({
+    id,
+    title,
+    device,
+    ways: sorted.filter((w) => w.residual === id),
+    planned: given.filter((p) => p.behind === id),
+  })
+  const unknown = sorted.filter((w) => !known.includes(w.residual))
   return [
-    ...report.devices.map((g) => ({
-      id: g.id,
-      title: `${g.name}, ${g.tripMa ?? '?'} mA`,
-      device: g,
-      ways: sorted.filter((w) => w.residual === g.id),
-    })),
-    { id: 'own', title: `Own ${words.rcd}`, device: null, ways: sorted.filter((w) => w.residual === 'own') },
-    { id: 'none', title: `Behind no ${words.rcd}`, device: null, ways: sorted.filter((w) => w.residual === 'none') },
+    ...report.devices.map((g) => group(g.id, `${g.name}, ${g.tripMa ?? '?'} mA`, g)),
+    group('own', `Own ${words.rcd}`),
+    group('none', `Behind no ${words.rcd}`),
     {
-      id: 'unknown',
-      title: 'Behind what? Not looked at',
-      device: null,
-      ways: sorted.filter((w) => !known.includes(w.residual)),
+      ...group('unknown', `Behind what? ${unknown.length ? 'Not looked at' : 'Not said'}`),
+      ways: unknown,
+      planned: given.filter((p) => p.behind === null || !known.includes(p.behind)),
     },
-  ].filter((g) => g.device !== null || g.ways.length > 0)
+  ].filter((g) => g.device !== null || g.ways.length + g.planned.length > 0)
 }
 
 /** A thing on the rail, so wide, that knows how to draw itself where it comes to stand. */
@@ -72,7 +89,11 @@ export function rail(facts: BoardFacts, width: number): Drawing {
   put(mainSwitch(facts))
   x += GAP
   for (const g of groupsOf(facts)) {
-    const modules = [...(g.device ? [device(facts, g, g.device)] : []), ...g.ways.map((w) => wayModule(facts, w))]
+    const modules = [
+      ...(g.device ? [device(facts, g, g.device)] : []),
+      ...g.ways.map((w) => wayModule(facts, w)),
+      ...g.planned.map(plannedModule),
+    ]
     const wide = modules.reduce((sum, m) => sum + m.wide, 0)
     room(Math.max(NAME_WIDTH, Math.min(wide, 3 * MODULE)))
     const [start, row] = [x, y]
@@ -147,23 +168,18 @@ function wayModule(facts: BoardFacts, w: Way): Module {
   }
 }
 
-/** What is planned, then what is free: each by its number where something is planned, else how many, or that nobody looked. */
+const plannedModule = ({ first, name }: Group['planned'][number]): Module =>
+  emptyWay(first, String(first), `Way ${first}, for ${name}`, name, ['new:', ...wrapText(name, MODULE - 6, 13.6, 3)])
+
+/** What is free: each by its number where something is planned, else how many, or that nobody looked. */
 function emptyWays({ report, planned }: BoardFacts): readonly Module[] {
   const taken = new Set((planned ?? []).flatMap((p) => p.spaces))
   const free = report.free?.filter((f) => !taken.has(f)) ?? null
   const open = (key: number, big: string, said: string): Module => emptyWay(key, big, said, null, ['free'])
-  return [
-    ...(planned ?? []).flatMap(({ name, spaces: [first] }) =>
-      first === undefined
-        ? []
-        : [emptyWay(first, String(first), `Way ${first}, for ${name}`, name, ['new:', ...wrapText(name, MODULE - 6, 13.6, 3)])],
-    ),
-    ...(free === null
-      ? [emptyWay(0, '?', 'Free ways: not known', null, ['not', 'looked', 'at'])]
-      : planned
-        ? free.map((f) => open(f, String(f), `Way ${f}, free`))
-        : free.slice(0, 1).map((f) => open(f, String(free.length), `${free.length} free ways`))),
-  ]
+  if (free === null) return [emptyWay(0, '?', 'Free ways: not known', null, ['not', 'looked', 'at'])]
+  return planned
+    ? free.map((f) => open(f, String(f), `Way ${f}, free`))
+    : free.slice(0, 1).map((f) => open(f, String(free.length), `${free.length} free ways`))
 }
 
 function emptyWay(key: number, big: string, said: string, given: string | null, under: readonly string[]): Module {

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate'
+import { newResidualDevice } from '../job/board'
 import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import type { Installation as Job } from '../installation/installation'
 import { newJob } from '../../../tests/support/shorthand'
@@ -107,6 +108,46 @@ describe('drawings of what was found', () => {
       const drawing = boardDrawing({ job, report: boards[0]!, loads: survey.loads, proved: survey.proved, planned: plannedIn(job) })
       for (const p of plannedIn(job)) expect(drawing.parts![`free:${p.spaces[0]}`]).toContain(p.name)
     }
+  })
+
+  it('show a new circuit under the device it is to stand behind, and one of which that was not said by itself', () => {
+    const stage = newResidualDevice('stage', 'Stage RCD', { tripMa: 30 })
+    const job = demo(1, { kind: 'residual-device.add', item: stage })
+    const { boards, survey } = evaluate(job, [])
+    const devices = job.residualDevices.map((d) => d.id)
+    expect(devices.length).toBeGreaterThan(1)
+    for (const behind of [...devices, 'own', 'none', 'gone', null])
+      for (const format of ['wide', 'narrow', 'paper'] as const) {
+        const planned = [{ name: 'New', spaces: [40], behind }]
+        const drawing = boardDrawing({ job, report: boards[0]!, loads: survey.loads, proved: survey.proved, planned }, format)
+        const order = [...new Set(drawing.shapes.flatMap((s) => s.part ?? []))]
+        const at = order.indexOf('free:40')
+        const over = order.slice(0, at).findLastIndex((p) => p.startsWith('device:'))
+        const between = order.slice(over + 1, at).map((p) => boards[0]!.ways.find((w) => p === `way:${w.id}`)?.residual)
+        expect(at, format).toBeGreaterThan(0)
+        if (behind !== null && devices.includes(behind)) {
+          expect(order[over], format).toBe(`device:${behind}`)
+          expect(
+            between.every((r) => r === behind),
+            `${behind} ${format}`,
+          ).toBe(true)
+        } else {
+          // After every device, and before what is free.
+          expect(
+            order.slice(at + 1).filter((p) => p.startsWith('device:')),
+            format,
+          ).toEqual([])
+          expect(
+            order.slice(0, at).filter((p) => p.startsWith('free:')),
+            format,
+          ).toEqual([])
+          const title = { own: /^Own /, none: /^Behind no / }[behind ?? ''] ?? /^Behind what\?/
+          expect(
+            drawing.shapes.some((s) => s.kind === 'text' && title.test(s.text)),
+            `${behind} ${format}`,
+          ).toBe(true)
+        }
+      }
   })
 
   it('show a wall with its outlets and those that are missing', () => {

@@ -5,7 +5,7 @@ import { formatA } from '../quantity/format'
 import { atMost } from '../tolerance'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
-import { serviceDemand } from '../survey/service'
+import { type DemandFact, serviceDemand } from '../survey/service'
 import type { ResidualDevice, Way } from '../job/board'
 import { spacesGiven, spacesOf } from '../survey/board'
 import type { WayLoad } from '../survey/traced'
@@ -82,7 +82,9 @@ const serviceClause: Record<RegionId, Readonly<Record<'dwelling' | 'other', stri
 /** Whether the service carries what is there and what is added. */
 export function serviceFindings(job: Installation): Finding[] {
   const clause = serviceClause[job.region][job.brief.premises === 'dwelling' ? 'dwelling' : 'other']
-  const say = (severity: Finding['severity'], message: string): Finding[] => [{ rule: 'service-demand', severity, clause, message }]
+  const say = (severity: Finding['severity'], message: string, fact: DemandFact | null = null): Finding[] => [
+    { rule: 'service-demand', severity, clause, message, ...(fact ? { asks: [fact] } : {}) },
+  ]
   const asked = job.circuits.some((c) => c.load.amount !== null || c.points.some((p) => p.watts !== null))
   // Nobody who has not looked at the board is told that it suffices.
   if (job.ways.length === 0)
@@ -93,7 +95,7 @@ export function serviceFindings(job: Installation): Finding[] {
             'of the board and what they feed.',
         )
       : []
-  const { result, ask, atLeastA } = serviceDemand(job)
+  const { result, ask, asks, atLeastA } = serviceDemand(job)
   const mainA = job.boards[0]!.mainA
   if (mainA !== null && atLeastA > mainA)
     return say(
@@ -101,12 +103,13 @@ export function serviceFindings(job: Installation): Finding[] {
       `What is added alone can draw ${formatA(atLeastA)} at once and the main is ${formatA(mainA)}. Shed load, see to it that ` +
         'not all runs together, or have the service enlarged.',
     )
-  if (ask) return say('unknown', `Whether the service carries the addition is not judged: ${ask} is missing.`)
+  if (ask) return say('unknown', `Whether the service carries the addition is not judged: ${ask} is missing.`, asks)
   if (result === null)
     return say(
       'unknown',
       'No allowance for diversity is published here: record the highest current of the supply over some weeks and enter it on ' +
         'the Board sheet of the survey, or add up what is used at once with somebody who knows the place.',
+      'recorded',
     )
   return mainA !== null && !atMost(result.demandA, mainA)
     ? say(

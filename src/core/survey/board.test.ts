@@ -129,9 +129,9 @@ describe('the board at once', () => {
     // 33 × 130 + 4500 + 5760 + 600 + 2700 + 1100 VA: 8 kVA whole and 40 % of the rest, at 240 V.
     expect(result!.demandA).toBeCloseTo((8000 + 0.4 * (33 * 130 + 4500 + 5760 + 600 + 2700 + 1100 - 8000)) / 240, 6)
     const dwelling = (region: RegionId) => applyEdit(make(region, 8), { kind: 'brief.set', patch: { premises: 'dwelling' } }).job
-    expect(serviceDemand(dwelling('north-america')).ask).toBe('the floor area')
-    expect(serviceDemand(make('north-america', 8)).ask).toBe('what kind of premises it is')
-    expect(serviceDemand(newJob('united-kingdom', 'x', '')).ask).toContain('main switch')
+    expect(serviceDemand(dwelling('north-america'))).toMatchObject({ ask: 'the floor area', asks: 'floorArea' })
+    expect(serviceDemand(make('north-america', 8))).toMatchObject({ ask: 'what kind of premises it is', asks: 'premises' })
+    expect(serviceDemand(newJob('united-kingdom', 'x', ''))).toMatchObject({ ask: expect.stringContaining('main switch'), asks: 'main' })
     expect(serviceDemand(dwelling('southern-africa')).result).toBeNull()
     // A workshop has no published allowance: all that is connected counts whole, and is enough only where it fits.
     const workshop = (mainA: number) =>
@@ -168,12 +168,13 @@ describe('the board at once', () => {
       expect(known.result!.spareA, region).toBeGreaterThan(0)
       expect(serviceDemand(house(region, point('fixed', 1000), point('outlet', null))).result, region).toEqual(known.result)
       const open = serviceDemand(house(region, point('fixed', 1000), point('fixed', null)))
-      expect(open, region).toMatchObject({ result: null, ask: 'the load of 1 point' })
+      expect(open, region).toMatchObject({ result: null, ask: 'the load of 1 point', asks: 'pointLoads' })
       const much = house(region, point('fixed', 90_000), point('fixed', null))
       expect(serviceDemand(much).result!.spareA, region).toBeLessThan(0)
-      expect(serviceDemand(house(region, { kind: 'load.set', circuit: 'c1', patch: { amount: null } })).ask, region).toMatch(
-        /^the load of \S/,
-      )
+      expect(serviceDemand(house(region, { kind: 'load.set', circuit: 'c1', patch: { amount: null } })), region).toMatchObject({
+        ask: expect.stringMatching(/^the load of \S/),
+        asks: 'load',
+      })
     }
     // Floor area counts lighting by itself; diversity by the lamps.
     expect(serviceDemand(house('north-america', point('light', null))).result).not.toBeNull()
@@ -230,7 +231,11 @@ describe('the board at once', () => {
         ['all that is connected', expect.closeTo((unit * 500) / volts, 9), expect.closeTo((unit * 500) / volts, 9)],
         ['what nobody looked at, by its breakers', 60 * unit, 60 * unit],
       ])
-      expect(of(region, mainOf(60), ...shop), region).toMatchObject({ result: null, ask: 'what hangs on 2 breakers' })
+      expect(of(region, mainOf(60), ...shop), region).toMatchObject({
+        result: null,
+        ask: 'what hangs on 2 breakers',
+        asks: 'behindWays',
+      })
       const unread = put('Old', 5, { ratingA: null })
       expect(of(region, mainOf(200), ...shop, unread), region).toMatchObject({ result: null, ask: 'what hangs on 3 breakers' })
       const point: Edit = { kind: 'point.add', points: [blankPoint('p', 'Press', { watts: null })] }

@@ -9,11 +9,11 @@ import { worlds } from '../region/worlds'
 /** Legs alternate row by row in a two-column panel: spaces 1 and 2 on A, 3 and 4 on B. */
 export const legOf = (position: number): 'A' | 'B' => (Math.ceil(position / 2) % 2 === 1 ? 'A' : 'B')
 
-/** New circuits with the spaces they were given in a board. */
+/** New circuits with the spaces they were given in a board, and what they are to stand behind there. */
 export const plannedIn = (job: Pick<Installation, 'circuits' | 'region'>, board = MAIN_BOARD) =>
   job.circuits
     .filter((c) => c.board === board && c.ways.some((w) => w.state === 'new'))
-    .map((c) => ({ id: c.id, name: c.name, spaces: spacesGiven(job.region, c) }))
+    .map((c) => ({ id: c.id, name: c.name, spaces: spacesGiven(job.region, c), behind: c.behind }))
 
 /** Spaces a way takes. */
 export const spacesOf = (region: RegionId, way: Pick<Way, 'position' | 'poles'>): number[] =>

@@ -11,10 +11,20 @@ import { evaluateSurvey, isUnlooked } from './traced'
 
 type Demand = ReturnType<typeof dwellingDemand>
 
+/** What a demand may wait for, by where it is given. */
+export const demandFacts = ['main', 'premises', 'floorArea', 'recorded', 'behindWays', 'pointLoads', 'load'] as const
+export type DemandFact = (typeof demandFacts)[number]
+interface Missing {
+  readonly words: string
+  readonly fact: DemandFact
+}
+
 export interface ServiceDemand {
   /** Null where a fact is missing; `ask` says which. */
   readonly result: Demand | null
   readonly ask: string | null
+  /** The fact that is given first of what `ask` says. */
+  readonly asks: DemandFact | null
   /** Where no method is published for the world: what is connected, with no allowance. */
   readonly connectedA: number
   /** The loads that are not in it, as nobody said how much they are; null where all are. */
@@ -40,12 +50,13 @@ const addedBy = (job: Installation, volts: number): Added[] =>
       return { name: c.name, va, load: c.load, unsaid: amps === null }
     })
 
-/** What is missing of the loads, in words; null where nothing is. */
-function missing(points: readonly Point[], added: readonly Added[], unlooked: readonly Way[]): string | null {
+/** What is missing of the loads; null where nothing is. */
+function missing(points: readonly Point[], added: readonly Added[], unlooked: readonly Way[]): Missing | null {
   const open = points.filter((p) => p.watts === null).length
   const whose = [...(open ? [`${open} ${open === 1 ? 'point' : 'points'}`] : []), ...added.filter((a) => a.unsaid).map((a) => a.name)]
   const ways = unlooked.length ? [`what hangs on ${unlooked.length === 1 ? unlooked[0]!.label : `${unlooked.length} breakers`}`] : []
-  return listed([...ways, ...(whose.length ? [`the load of ${listed(whose)}`] : [])]) || null
+  const words = listed([...ways, ...(whose.length ? [`the load of ${listed(whose)}`] : [])])
+  return words ? { words, fact: unlooked.length ? 'behindWays' : open ? 'pointLoads' : 'load' } : null
 }
 
 /** Parts of a demand are told in volt-amperes or in amperes: so many to an ampere. */
@@ -78,7 +89,14 @@ export function serviceDemand(job: Installation): ServiceDemand {
     .loads.filter(isUnlooked)
     .map((l) => l.way)
   const unsaid = missing(points, added, unlooked)
-  const answer = (result: ServiceDemand['result'], ask: string | null = null) => ({ result, ask, connectedA, unsaid, atLeastA })
+  const answer = (result: ServiceDemand['result'], asked: Missing | null = null): ServiceDemand => ({
+    result,
+    ask: asked?.words ?? null,
+    asks: asked?.fact ?? null,
+    connectedA,
+    unsaid: unsaid?.words ?? null,
+    atLeastA,
+  })
   const judge = (least: Demand, of: readonly Point[], more: readonly Added[], unknown: readonly Way[]) => {
     // With a load missing the rest is the least it can be: too much already, that is said.
     if (least.spareA < 0) return answer(least)
@@ -88,20 +106,20 @@ export function serviceDemand(job: Installation): ServiceDemand {
     return most && most.spareA >= 0 ? answer(most) : answer(null, ask)
   }
 
-  if (mainA === null) return answer(null, 'the rating of the main switch or service')
+  if (mainA === null) return answer(null, { words: 'the rating of the main switch or service', fact: 'main' })
   if (demand.recordedA !== null) {
     const more = added.map((a) => a.va / volts)
     return judge(recordedDemand(region, demand.recordedA, more, mainA), [], added, [])
   }
   // The published allowances are for dwellings: elsewhere what is connected is reckoned whole, which is never too little.
-  if (brief.premises === null) return answer(null, 'what kind of premises it is')
+  if (brief.premises === null) return answer(null, { words: 'what kind of premises it is', fact: 'premises' })
   if (brief.premises !== 'dwelling')
     return connectedA > mainA
-      ? answer(null, overAsk(connectedA, mainA))
+      ? answer(null, { words: overAsk(connectedA, mainA), fact: 'recorded' })
       : judge(wholeLoad(region, connectedA, mainA), points, added, unlooked)
   if (demandMethod === null) return answer(null)
   if (demandMethod === 'floor-area') {
-    if (demand.floorAreaM2 === null) return answer(null, 'the floor area')
+    if (demand.floorAreaM2 === null) return answer(null, { words: 'the floor area', fact: 'floorArea' })
     const [fixed, own] = [points.filter((p) => p.kind === 'fixed'), added.filter((a) => !a.load.lighting)]
     // The area stands for lights and outlets; across two lines there is an appliance.
     const across = unlooked.filter((w) => w.poles === 2)
