@@ -204,6 +204,10 @@ describe('the board at once', () => {
     for (const region of ['north-america', 'united-kingdom', 'southern-africa'] as const) {
       const shop = [premises('workshop'), put('Lathe', 1, { ratingA: 50 })]
       expect(ask(region, ...shop), region).toBe('what hangs on Lathe')
+      // Traced is what hangs there, once a point is listed.
+      const low = mainOf(region === 'north-america' ? 50 : 30)
+      expect(of(region, low, ...shop).asks, region).toBe('pointLoads')
+      expect(of(region, low, ...shop, lamp, seen('Lathe', 'told')).asks, region).toBe('behindWays')
       expect(ask(region, ...shop, put('Kiln', 3)), region).toBe('what hangs on 2 breakers')
       // Switched off, and nothing died; or a point that is there was told of it.
       expect(ask(region, ...shop, lamp, seen('Lathe', 'contact')), region).toBeNull()

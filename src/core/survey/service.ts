@@ -92,7 +92,8 @@ export function serviceDemand(job: Installation): ServiceDemand {
   const answer = (result: ServiceDemand['result'], asked: Missing | null = null): ServiceDemand => ({
     result,
     ask: asked?.words ?? null,
-    asks: asked?.fact ?? null,
+    // Nothing is traced before there is a point to see die.
+    asks: asked?.fact === 'behindWays' && points.length === 0 ? 'pointLoads' : (asked?.fact ?? null),
     connectedA,
     unsaid: unsaid?.words ?? null,
     atLeastA,
