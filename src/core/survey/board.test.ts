@@ -238,7 +238,7 @@ describe('the board at once', () => {
       expect(of(region, mainOf(60), ...shop), region).toMatchObject({
         result: null,
         ask: 'what hangs on 2 breakers',
-        asks: 'behindWays',
+        asks: 'pointLoads',
       })
       const unread = put('Old', 5, { ratingA: null })
       expect(of(region, mainOf(200), ...shop, unread), region).toMatchObject({ result: null, ask: 'what hangs on 3 breakers' })
