@@ -4,7 +4,7 @@ import { mkdtempSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { connect } from 'node:tls'
-import { test } from '@playwright/test'
+import { test } from './support/test'
 import { expect } from './support/expect'
 
 const PORT = 3219
@@ -15,7 +15,7 @@ let server: ReturnType<typeof spawn>
 
 test.describe.configure({ mode: 'serial' })
 // A device that was told to go on, though it does not know the server; the service worker is let in, to see that it is refused then.
-test.use({ ignoreHTTPSErrors: true, serviceWorkers: 'allow' })
+test.use({ own: true, ignoreHTTPSErrors: true, serviceWorkers: 'allow' })
 test.beforeAll(async () => {
   server = spawn(
     'node',

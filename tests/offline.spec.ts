@@ -1,8 +1,8 @@
-import { test } from '@playwright/test'
+import { test } from './support/test'
 import { expect } from './support/expect'
 import { newJob, stage } from './support/walk'
 
-test.use({ serviceWorkers: 'allow' })
+test.use({ own: true, serviceWorkers: 'allow' })
 
 test('without a connection the application opens with the job last seen, on any stage, and what is done there is sent later', async ({
   page,

@@ -2,7 +2,8 @@ import { spawn } from 'node:child_process'
 import { mkdtempSync, readdirSync, readFileSync, renameSync, unlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { chromium, test } from '@playwright/test'
+import { chromium } from '@playwright/test'
+import { test } from './support/test'
 import type { LoadedJob } from '../src/features/job/job-state'
 import { expect } from './support/expect'
 import { working } from './support/survey'
@@ -16,7 +17,7 @@ let said = ''
 let server: ReturnType<typeof spawn>
 
 test.describe.configure({ mode: 'serial' })
-test.use({ baseURL: base })
+test.use({ own: true, baseURL: base })
 
 const serving = `import('./scripts/setup.mjs').then((m) => m.serve(${PORT}, ${JSON.stringify(data)}).on('exit', () => process.exit(0)))`
 async function start() {

@@ -28,8 +28,8 @@ async function emptied(page: Page): Promise<void> {
 let kept: Page | null = null
 
 /**
- * Playwright's test, with one page for all tests of a worker: to start one for each took a third of what the tests took. What needs a
- * page of its own (a clock, a service worker, certificates) says so by `test.use({ own: true })`.
+ * Playwright's test, with one page for all tests of a worker: starting one for each took a third of a second of each. What else is set by
+ * `test.use` (a server, a service worker) reaches a page only where `own` is set too; so does a clock, which cannot be taken back.
  */
 export const test = ofPlaywright.extend<{ own: boolean }>({
   own: [false, { option: true }],
