@@ -1,6 +1,9 @@
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
+/** Where `npm test` has put the tests in pieces; without it they are taken as they are. */
+const pieces = process.env.UNIT_PIECES
+
 export default defineConfig({
   resolve: {
     alias: {
@@ -9,5 +12,12 @@ export default defineConfig({
     },
   },
   // Left to itself it keeps a processor free, which of two is half of all there is.
-  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], testTimeout: 60_000, isolate: false, maxWorkers: '100%' },
+  test: {
+    ...(pieces
+      ? { include: [`${pieces}/**/*.test.mjs`], exclude: [], execArgv: ['--enable-source-maps'] }
+      : { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'] }),
+    testTimeout: 60_000,
+    isolate: false,
+    maxWorkers: '100%',
+  },
 })

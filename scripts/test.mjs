@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
 import { build, installChromium, installing } from './setup.mjs'
+import { inPieces } from './unit-pieces.mjs'
 
 // Chromium comes beside the packages, and the database driver, for which the unit tests wait.
 const chromium = installChromium()
@@ -47,6 +48,7 @@ async function suite(name, command, args, report, count) {
 const unitReport = 'node_modules/.cache/unit.json'
 
 async function unitTests() {
+  process.env.UNIT_PIECES = await inPieces()
   await driver
   const args = ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`]
   const count = (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0) })

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { calculateOne, calculators, calculatorSchemas, isCalculatorError } from './calculators'
 
-const folder = new URL('../../tests/vectors/', import.meta.url)
+const folder = 'tests/vectors/'
 
 interface Case {
   name: string
@@ -40,7 +40,7 @@ function mismatch(actual: unknown, expected: unknown, path = ''): string | null 
 
 describe.each(readdirSync(folder))('%s', (file) => {
   const calculator = calculators[file.split('.')[0]!]!
-  const cases = JSON.parse(readFileSync(new URL(file, folder), 'utf8')) as Case[]
+  const cases = JSON.parse(readFileSync(folder + file, 'utf8')) as Case[]
   it.each(cases)('$name', async ({ input, output }) => {
     const actual = await calculateOne(calculator, input)
     expect(mismatch(actual, output)).toBeNull()

@@ -1,4 +1,4 @@
-import equal from 'fast-deep-equal/es6'
+import equal from 'fast-deep-equal/es6/index.js'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { anyJob } from '../../tests/support/any-job'
