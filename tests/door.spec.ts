@@ -135,7 +135,7 @@ test('a forged cookie opens nothing, and wrong tries are few', async ({ request,
   await context.addCookies([{ name: 'synthema-person', value: 'Fe26.2*1*forged', url: base }])
   await page.goto(`${base}/`)
   await expect(page.getByRole('form', { name: 'Sign in' })).toBeVisible()
-  // Six hundred guesses at once: counted before they are checked, so that hardly any is.
+  // Guesses by the hundred, all at once: counted before they are checked, so that hardly any is.
   // Nor does it help to say that each comes from somewhere else.
   let from = 0
   const guess = (passphrase: string) =>
@@ -144,9 +144,9 @@ test('a forged cookie opens nothing, and wrong tries are few', async ({ request,
       headers: { 'x-forwarded-for': `192.0.2.${from++ % 256}` },
       timeout: 60_000,
     })
-  const statuses = await Promise.all(Array.from({ length: 600 }, (_, n) => guess(`guess ${n}`).then((r) => r.status())))
+  const statuses = await Promise.all(Array.from({ length: 150 }, (_, n) => guess(`guess ${n}`).then((r) => r.status())))
   expect(statuses.filter((x) => x === 401).length).toBeLessThan(12)
-  expect(statuses.filter((x) => x === 429).length).toBeGreaterThan(580)
+  expect(statuses.filter((x) => x === 429).length).toBeGreaterThan(138)
   // Whoever has the right word waits, and is not locked out.
   await expect(async () => expect((await guess('clay and honey')).status()).toBe(200)).toPass({ timeout: 30_000, intervals: [2000] })
 })

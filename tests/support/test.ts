@@ -1,4 +1,5 @@
 import { type Page, test as ofPlaywright } from '@playwright/test'
+import './stacks'
 
 /** Leaves nothing of a test behind: neither what its page kept, nor what it was told of network, screen and requests. */
 async function emptied(page: Page): Promise<void> {
