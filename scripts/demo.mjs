@@ -1,6 +1,6 @@
 // npm run demo: installs, builds, makes the database with three demo jobs, serves on the loopback, or on HOST behind a passphrase.
 import { existsSync, renameSync } from 'node:fs'
-import { build, checkDoor, installPackages, serve, tool } from './setup.mjs'
+import { build, checkDoor, installPackages, seed, serve } from './setup.mjs'
 
 const data = process.env.SYNTHEMA_DATA ?? 'data'
 const port = process.env.PORT ?? '3000'
@@ -12,7 +12,7 @@ if (process.argv.includes('--fresh') && existsSync(data)) {
   renameSync(data, aside)
   console.log(`The data folder was moved aside to ${aside}.`)
 }
-tool('tsx', ['scripts/seed.ts'], { env: { ...process.env, SYNTHEMA_DATA: data } })
+seed(data)
 const server = serve(port, data)
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
 server.on('exit', (code) => process.exit(code ?? 0))

@@ -1,13 +1,13 @@
 // Serves the built application with the demo jobs in a data folder of its own, for the browser tests and the pictures.
 import { spawn } from 'node:child_process'
 import { rmSync } from 'node:fs'
-import { build, serve, tool } from './setup.mjs'
+import { build, seed, serve } from './setup.mjs'
 
 const port = process.argv[2] ?? '3217'
 const data = `test-results/data-${port}`
 await build()
 rmSync(data, { recursive: true, force: true })
-tool('tsx', ['scripts/seed.ts'], { env: { ...process.env, SYNTHEMA_DATA: data } })
+seed(data)
 // A meter that a page can read, where that is tried.
 const meter = process.argv[3] === 'meter' ? String(Number(port) + 2000) : null
 if (meter) {

@@ -89,9 +89,8 @@ export const tool = (name, args, options) => run(bin(name), args, options)
 
 /** Builds the application unless the sources are as they were at the last build. */
 export async function build() {
-  const sources = spawnSync('find', ['src', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', 'package-lock.json', '-type', 'f'], {
-    encoding: 'utf8',
-  })
+  const places = ['src', 'scripts/seed.ts', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json', 'package-lock.json']
+  const sources = spawnSync('find', [...places, '-type', 'f'], { encoding: 'utf8' })
     .stdout.split('\n')
     .filter(Boolean)
     .toSorted()
@@ -109,15 +108,19 @@ export async function build() {
   await aside(bin('esbuild'), [...worker, '--define:process.env.NODE_ENV="production"', listed])
   const bundled = ['--bundle', '--platform=node', '--format=esm', '--packages=external', '--log-level=warning']
   for (const [source, made] of [
-    ['paper-worker', 'papers'],
-    ['calculator-worker', 'calculators'],
+    ['src/server/paper-worker', 'papers'],
+    ['src/server/calculator-worker', 'calculators'],
+    ['scripts/seed', 'seed'],
   ]) {
     const named = ['--alias:server-only=./scripts/nothing.mjs', `--outfile=.next/workers/${made}.mjs`]
-    await aside(bin('esbuild'), [`src/server/${source}.ts`, ...bundled, ...named])
+    await aside(bin('esbuild'), [`${source}.ts`, ...bundled, ...named])
   }
   mkdirSync('.next', { recursive: true })
   writeFileSync(stamp, digest)
 }
+
+/** Puts the demo jobs into the database of a folder that has no jobs, as it was built. */
+export const seed = (data) => run(process.execPath, ['.next/workers/seed.mjs'], { env: { ...process.env, SYNTHEMA_DATA: data } })
 
 const loopback = new Set(['127.0.0.1', 'localhost', '::1'])
 
