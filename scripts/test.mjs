@@ -14,10 +14,10 @@ let passed = 0
 let failed = 0
 
 /** Runs a command to its end: its exit code, and the seconds it took. What runs side by side prints side by side. */
-function run(command, args) {
+function run(command, args, env = {}) {
   const started = Date.now()
   return new Promise((resolve) => {
-    const child = spawn(`node_modules/.bin/${command}`, args, { stdio: 'inherit' })
+    const child = spawn(`node_modules/.bin/${command}`, args, { stdio: 'inherit', env: { ...process.env, ...env } })
     child.on('close', (status) => resolve({ status, seconds: ((Date.now() - started) / 1000).toFixed(1) }))
   })
 }
@@ -30,9 +30,9 @@ async function check(name, command, args) {
 }
 
 /** Runs a test runner and adds up what its JSON report counted; a runner that made no report counts as one failure. */
-async function suite(name, command, args, report, count) {
+async function suite(name, command, args, report, count, env = {}) {
   rmSync(report, { force: true })
-  const { status, seconds } = await run(command, args)
+  const { status, seconds } = await run(command, args, env)
   let counted = { passed: 0, failed: 0 }
   try {
     counted = count(JSON.parse(readFileSync(report, 'utf8')))
@@ -48,11 +48,11 @@ async function suite(name, command, args, report, count) {
 const unitReport = 'node_modules/.cache/unit.json'
 
 async function unitTests() {
-  process.env.UNIT_PIECES = await inPieces()
+  const pieces = await inPieces()
   await driver
   const args = ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${unitReport}`]
   const count = (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0) })
-  await suite('unit tests', 'vitest', args, unitReport, count)
+  await suite('unit tests', 'vitest', args, unitReport, count, { UNIT_PIECES: pieces })
 }
 /** Beside the unit tests: looks over what needs no build, and builds. */
 async function theRest() {
