@@ -3,6 +3,7 @@ import http from 'node:http'
 import https from 'node:https'
 import net from 'node:net'
 import { certificates } from './certificates.mjs'
+import { KEPT_MS } from './setup.mjs'
 
 process.env.NODE_ENV = 'production'
 const { default: next } = await import('next')
@@ -26,7 +27,7 @@ const giveAuthority = (response) =>
     .end(authority)
 const wantsAuthority = ({ method, url }) => method === 'GET' && url === '/authority.crt'
 
-const behindTls = https.createServer({ cert, key, minVersion: 'TLSv1.2' }, (request, response) => {
+const behindTls = https.createServer({ cert, key, minVersion: 'TLSv1.2', keepAliveTimeout: KEPT_MS }, (request, response) => {
   if (wantsAuthority(request)) return giveAuthority(response)
   // Who asks is told by the connection, and not by what the asker says of it.
   for (const name of Object.keys(request.headers)) if (/^(x-)?forwarded/.test(name)) delete request.headers[name]

@@ -122,6 +122,9 @@ export async function build() {
 /** Puts the demo jobs into the database of a folder that has no jobs, as it was built. */
 export const seed = (data) => run(process.execPath, ['.next/workers/seed.mjs'], { env: { ...process.env, SYNTHEMA_DATA: data } })
 
+/** Connections are kept for longer than a pause at work: one that is dropped just as it is used again is an error for who asked. */
+export const KEPT_MS = 75_000
+
 const loopback = new Set(['127.0.0.1', 'localhost', '::1'])
 
 /** Beyond the loopback there is a door: without a passphrase the server does not start. Ends this program if there is none. */
@@ -166,6 +169,6 @@ export function serve(port, data, host = process.env.HOST ?? '127.0.0.1') {
   delete env.SYNTHEMA_TLS
   if (!loopback.has(host) && process.env.TLS !== 'off')
     return spawn(process.execPath, ['scripts/front.mjs'], { stdio: 'inherit', env: { ...env, HOST: host, PORT: String(port) } })
-  // A connection is kept for longer than a pause at work: one that is dropped just as it is used again is an error for who asked.
-  return spawn(bin('next'), ['start', '-H', host, '-p', String(port), '--keepAliveTimeout', '75000'], { stdio: 'inherit', env })
+  const kept = ['--keepAliveTimeout', String(KEPT_MS)]
+  return spawn(bin('next'), ['start', '-H', host, '-p', String(port), ...kept], { stdio: 'inherit', env })
 }
