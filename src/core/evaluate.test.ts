@@ -149,7 +149,8 @@ describe('what is remembered', () => {
   })
 
   it('is shared: a circuit no edit touched keeps the very report it had', () => {
-    const job = demoJobs[1]!.edits.reduce((j, e) => applyEdit(j, e).job, begin(1))
+    // One of its own, of which nothing else is remembered.
+    const job = demoJobs[1]!.edits.reduce((j, e) => applyEdit(j, e).job, newJob(demoJobs[1]!.region, 'Of its own'))
     const before = evaluate(job, [])
     const after = evaluate(applyEdit(job, { kind: 'load.set', circuit: 'c2', patch: { amount: 900 } }).job, [])
     expect(after.circuits[0]).toBe(before.circuits[0])

@@ -1,4 +1,5 @@
-import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs'
+import path from 'node:path'
+import { Piscina } from 'piscina'
 
 /** A piece of text where it stands on its page, in points from the upper left. */
 export interface TextBox {
@@ -15,24 +16,10 @@ export interface PaperText {
   readonly boxes: readonly TextBox[]
 }
 
+const reader = new Piscina<Uint8Array, PaperText>({ filename: path.resolve('tests/support/pdf-text.mjs'), maxThreads: 1 })
+
 /** Reads a paper's text back, each piece with its place. */
-export async function textOf(body: Uint8Array | string): Promise<PaperText> {
-  const file = await getDocument({ data: new Uint8Array(Buffer.from(body)), verbosity: 0 }).promise
-  const pages: { width: number; height: number }[] = []
-  const boxes: TextBox[] = []
-  for (let n = 1; n <= file.numPages; n++) {
-    const page = await file.getPage(n)
-    const { width, height } = page.getViewport({ scale: 1 })
-    pages.push({ width, height })
-    for (const item of (await page.getTextContent()).items) {
-      if (!('str' in item) || item.str.trim() === '') continue
-      const [a, b, , , x, y] = item.transform as number[]
-      boxes.push({ text: item.str, page: n, x: x!, y: height - y!, width: item.width, size: Math.hypot(a!, b!) })
-    }
-  }
-  await file.destroy()
-  return { pages, boxes }
-}
+export const textOf = (body: Uint8Array | string): Promise<PaperText> => reader.run(Buffer.from(body))
 
 /** Each page's lines from the top, a line's pieces in order, as a reader sees them. */
 export const linesOf = ({ pages, boxes }: PaperText): readonly (readonly string[])[] =>

@@ -77,11 +77,30 @@ export function spell(job: Job, edit: Short): Edit[] {
   return [edit]
 }
 
+/*
+ * Jobs do not change: what the same edits make of the same job is made once for all the tests of a worker.
+ */
+const toTheLetter = (_: string, value: unknown) => (value === undefined || Number.isNaN(value) ? String(value) : value)
+const madeOf = new WeakMap<Job, Map<string, Job>>()
+function afterOne(job: Job, short: Short): Job {
+  const known = madeOf.get(job) ?? new Map<string, Job>()
+  madeOf.set(job, known)
+  const key = JSON.stringify(short, toTheLetter)
+  const made = known.get(key) ?? spell(job, short).reduce((j, e) => applyEdit(j, e).job, job)
+  known.set(key, made)
+  return made
+}
+
 /** The job after edits, short or in full. */
-export const after = (job: Job | Installation, ...edits: readonly Short[]): Installation =>
-  read(edits.reduce<Job>((j, short) => spell(j, short).reduce((k, e) => applyEdit(k, e).job, j), read(job).record))
+export const after = (job: Job | Installation, ...edits: readonly Short[]): Installation => read(edits.reduce(afterOne, read(job).record))
+const bare = new Map<string, Job>()
 /** A job as it begins, read. */
-export const newJob = (region: RegionId, title = 'x', place = ''): Installation => read(bareJob(region, title, place))
+export function newJob(region: RegionId, title = 'x', place = ''): Installation {
+  const key = JSON.stringify([region, title, place])
+  const job = bare.get(key) ?? bareJob(region, title, place)
+  bare.set(key, job)
+  return read(job)
+}
 /** As `applyEdit`, of a short edit. */
 export const applyShort = (job: Job | Installation, edit: Short): { readonly job: Installation } => ({ job: after(job, edit) })
 /** A new job after edits. */
