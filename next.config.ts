@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs'
 import type { NextConfig } from 'next'
 
 const config: NextConfig = {
-  serverExternalPackages: ['better-sqlite3', 'piscina', 'pdfmake', 'fontkit', 'elkjs', 'highs'],
+  serverExternalPackages: ['better-sqlite3', 'piscina', 'pdfmake', 'fontkit', 'highs'],
   poweredByHeader: false,
   typescript: { ignoreBuildErrors: true },
   devIndicators: false,

@@ -1,10 +1,9 @@
 import 'server-only'
 import { format } from 'date-fns'
 import Papa from 'papaparse'
-import Elk from 'elkjs/lib/elk.bundled.js'
 import type { Drawing } from '@/core/drawing/shape'
 import { svgFile, svgSheetMm } from '@/core/drawing/svg'
-import { treeDrawing, treeGraph } from '@/core/drawing/tree'
+import { treeDrawing } from '@/core/drawing/tree'
 import { labelDrawing } from '@/core/drawing/label'
 import { writeJobFile } from '@/core/job/file'
 import type { UnitSystem } from '@/core/quantity/format'
@@ -55,11 +54,9 @@ export function readingsCsv(stored: StoredJob): string {
 const table = (fields: string[], data: object[]): string => `${Papa.unparse({ fields, data }, { escapeFormulae: /^[=+\-@\t\r]/ })}\r\n`
 
 /** The traced tree as it is known now, for the board's door. */
-async function tree(stored: StoredJob): Promise<Drawing> {
+function tree(stored: StoredJob): Drawing {
   const job = read(stored.job)
-  const report = evaluateSurvey(job)
-  const laid = await new Elk().layout(treeGraph(job, report))
-  return treeDrawing(job, report, laid, job.supply.board || worlds[job.region].words.board)
+  return treeDrawing(job, evaluateSurvey(job), job.supply.board || worlds[job.region].words.board)
 }
 
 export interface Made {
@@ -162,7 +159,7 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
   'route.pdf': async ({ stored, units }) => ({ body: await routePdf(stored, dated(stored), units), type: pdfType, name: 'route.pdf' }),
   'building.dxf': ({ stored, units }) => ({ body: dxfFile(buildingSheets(stored, units)), type: 'image/vnd.dxf', name: 'building.dxf' }),
   'trace.pdf': async ({ stored }) => ({
-    body: await tracePdf(stored, dated(stored), await tree(stored)),
+    body: await tracePdf(stored, dated(stored), tree(stored)),
     type: pdfType,
     name: 'trace.pdf',
   }),
@@ -173,7 +170,7 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
   }),
   'door.pdf': async ({ stored }) => ({ body: await doorPdf(stored, dated(stored)), type: pdfType, name: 'door.pdf' }),
   'reply.pdf': async ({ stored }) => ({ body: await replyPdf(stored, dated(stored)), type: pdfType, name: 'reply.pdf' }),
-  'trace.svg': async ({ stored }) => ({ body: svgFile(await tree(stored)), type: 'image/svg+xml', name: 'trace.svg' }),
+  'trace.svg': async ({ stored }) => ({ body: svgFile(tree(stored)), type: 'image/svg+xml', name: 'trace.svg' }),
   'day.pdf': async ({ stored, units, minutes }) => ({
     body: await dayPdf(stored, dated(stored), units, minutes ?? {}),
     type: pdfType,

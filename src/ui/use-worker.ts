@@ -5,6 +5,29 @@ import type { Asked, Heard, Told } from '@/core/told'
 /** What runs longer than this, in milliseconds, is not waited for when something else is asked. */
 const PATIENT_MS = 300
 
+/** For so long, in milliseconds, a worker is kept that nobody asks. */
+const KEPT_MS = 60_000
+
+/*
+ * A worker whose asker has gone waits for the next one of its kind: to begin one takes longer than most answers do.
+ */
+const resting = new Map<() => Worker, { readonly worker: Worker; readonly end: ReturnType<typeof setTimeout> }>()
+function wake(make: () => Worker): Worker {
+  const kept = resting.get(make)
+  if (!kept) return make()
+  clearTimeout(kept.end)
+  resting.delete(make)
+  return kept.worker
+}
+function rest(make: () => Worker, worker: Worker): void {
+  if (resting.has(make)) return worker.terminate()
+  const end = setTimeout(() => {
+    resting.delete(make)
+    worker.terminate()
+  }, KEPT_MS)
+  resting.set(make, { worker, end })
+}
+
 export interface Thinking<A> {
   /** While it thinks, the answer is the one of before, or null at first: it may be shown, not acted on. */
   readonly answer: A | null
@@ -23,6 +46,8 @@ export interface Thinking<A> {
  */
 export function useWorker<Q, A>(make: () => Worker, question: Q | null, alone: (question: Q, told?: Told) => A): Thinking<A> {
   const worker = useRef<Worker | null>(null)
+  /** It has answered all that it was asked. */
+  const idle = useRef(true)
   const asked = useRef(0)
   const means = useRef({ make, alone })
   const [told, setTold] = useState<{ readonly question: Q; readonly answer: A } | null>(null)
@@ -32,34 +57,40 @@ export function useWorker<Q, A>(make: () => Worker, question: Q | null, alone: (
   useEffect(() => {
     if (question === null || stopped) return
     const { make: begin, alone: byHand } = means.current
-    const thinking = (worker.current ??= begin())
+    const thinking = (worker.current ??= wake(begin))
     const ask = ++asked.current
     const since = performance.now()
     let answered = false
     const hear = ({ data }: MessageEvent<Heard<A>>) => {
       if (data.ask !== ask) return
       if ('part' in data) return setPart({ question, part: data.part })
-      answered = true
+      answered = idle.current = true
       setTold({ question, answer: data.answer })
     }
+    const end = () => {
+      thinking.terminate()
+      worker.current = null
+    }
+    // It will answer nothing else either.
     const failed = () => {
       answered = true
+      end()
       setTold({ question, answer: byHand(question) })
     }
     thinking.addEventListener('message', hear)
     thinking.addEventListener('error', failed)
+    idle.current = false
     thinking.postMessage({ ask, question } satisfies Asked<Q>)
     return () => {
       thinking.removeEventListener('message', hear)
       thinking.removeEventListener('error', failed)
-      if (answered || performance.now() - since < PATIENT_MS) return
-      thinking.terminate()
-      worker.current = null
+      if (!answered && performance.now() - since >= PATIENT_MS) end()
     }
   }, [question, stopped])
   useEffect(
     () => () => {
-      worker.current?.terminate()
+      if (worker.current && idle.current) rest(means.current.make, worker.current)
+      else worker.current?.terminate()
       worker.current = null
     },
     [],

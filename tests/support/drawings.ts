@@ -1,4 +1,3 @@
-import Elk from 'elkjs/lib/elk.bundled.js'
 import { boardDrawing } from '../../src/core/drawing/board'
 import { bendingDrawing } from '../../src/core/drawing/bending'
 import { boxDrawing } from '../../src/core/drawing/box'
@@ -10,7 +9,7 @@ import { elevationDrawing } from '../../src/core/drawing/elevation'
 import { planDrawing } from '../../src/core/drawing/plan'
 import { buildingOf, placeNames, platesOfWay, stepsOfWay, waysWanted } from '../../src/core/installation/building'
 import type { Drawing } from '../../src/core/drawing/shape'
-import { treeDrawing, treeGraph } from '../../src/core/drawing/tree'
+import { treeDrawing } from '../../src/core/drawing/tree'
 import { wallDrawing } from '../../src/core/drawing/wall'
 import { wiringDrawing } from '../../src/core/drawing/wiring'
 import { placedOn } from '../../src/core/day/plan'
@@ -101,10 +100,9 @@ function boxDrawings(job: Installation, report: Report): Drawing[] {
 }
 
 /** Every drawing of a job, in every format it is drawn in. */
-export async function drawingsOf(job: Installation): Promise<Drawing[]> {
+export function drawingsOf(job: Installation): Drawing[] {
   const report = evaluate(job, [])
   const { survey } = report
-  const laid = await new Elk().layout(treeGraph(job, survey))
   return [
     ...buildingDrawings(job),
     ...dayDrawings(job, report),
@@ -128,7 +126,7 @@ export async function drawingsOf(job: Installation): Promise<Drawing[]> {
         boardDrawing({ job, report: b, loads: survey.loads, proved: survey.proved, planned: plannedIn(job, b.board.id) }, f),
       ),
     ),
-    ...(job.points.length + job.ways.length ? [treeDrawing(job, survey, laid, job.supply.board || worlds[job.region].words.board)] : []),
+    ...(job.points.length + job.ways.length ? [treeDrawing(job, survey, job.supply.board || worlds[job.region].words.board)] : []),
     ...report.raceways.flatMap((r) => (r.bending ? formats.map((f) => bendingDrawing(r.bending!, 'metric', f)) : [])),
     ...job.walls.flatMap((w) => formats.map((f) => wallDrawing(w, runReport(job.region, w, 'metric'), 'metric', f))),
   ]

@@ -1,4 +1,3 @@
-import Elk from 'elkjs/lib/elk.bundled.js'
 import type { Locator, Page } from '@playwright/test'
 import { layOutOptions } from '../../src/core/choose/options'
 import { seenBy } from '../../src/core/design/fed'
@@ -8,7 +7,7 @@ import { chainDrawing } from '../../src/core/drawing/chain'
 import { labelDrawing } from '../../src/core/drawing/label'
 import { profileDrawing } from '../../src/core/drawing/profile'
 import type { Drawing } from '../../src/core/drawing/shape'
-import { treeDrawing, treeGraph } from '../../src/core/drawing/tree'
+import { treeDrawing } from '../../src/core/drawing/tree'
 import { wallDrawing } from '../../src/core/drawing/wall'
 import { wiringDrawing } from '../../src/core/drawing/wiring'
 import { circuitLabels } from '../../src/core/documents/labels'
@@ -236,8 +235,7 @@ async function traced(page: Page, id: string, { job, report }: { job: Job; repor
   const one = read(job)
   if (one.ways.length && one.points.length) {
     await goToSheet(page, id, 'survey', 'trace')
-    const laid = await new Elk().layout(treeGraph(one, report.survey))
-    await drawn(drawing(page, 'Survey'), treeDrawing(one, report.survey, laid, one.supply.board || worlds[job.region].words.board))
+    await drawn(drawing(page, 'Survey'), treeDrawing(one, report.survey, one.supply.board || worlds[job.region].words.board))
   }
   if (job.defects.length === 0) return
   await goToSheet(page, id, 'survey', 'report')

@@ -1,4 +1,4 @@
-import type { ElkNode } from 'elkjs/lib/elk-api'
+import { hierarchy, tree } from 'd3-hierarchy'
 import type { Installation, Point } from '../installation/installation'
 import type { Way } from '../job/board'
 import type { SurveyReport } from '../survey/traced'
@@ -6,35 +6,68 @@ import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text } from './shape'
 
 const NODE = { width: 140, height: 56 }
+/** How wide the board stands. */
+const BOARD = 84
+const GAP = { across: 24, down: 14 }
 const ROOT = 'board'
 const MARGIN = 16
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
-/** The known part of the tree as a graph to be laid out: board → way → point → point. */
-export function treeGraph(survey: Installation, { trace }: SurveyReport): ElkNode {
+/** A board, a way or a point, and what hangs from it. */
+interface Branch {
+  readonly id: string
+  readonly children: readonly Branch[]
+}
+
+/** The known part of what feeds what: the board with all that hangs from it, and under it the loose twigs. */
+function branches(survey: Installation, { trace }: SurveyReport): readonly Branch[] {
   const known = survey.standing.filter((p) => trace.parents[p.id] !== null)
-  const places = new Set([...survey.ways.map((w) => w.id), ...known.map((p) => p.id)])
+  const places = new Set([ROOT, ...survey.ways.map((w) => w.id), ...known.map((p) => p.id)])
   // A point whose own place is known below one whose place is not still shows, at the end of a loose twig.
   const loose = new Set(known.map((p) => trace.parents[p.id]!).filter((parent) => !places.has(parent)))
-  return {
-    id: 'tree',
-    layoutOptions: {
-      'elk.algorithm': 'mrtree',
-      'elk.direction': 'RIGHT',
-      'elk.spacing.nodeNode': '14',
-      'elk.mrtree.edgeRoutingMode': 'AVOID_OVERLAP',
-      'elk.padding': '[top=8,left=8,bottom=8,right=8]',
-    },
-    children: [{ id: ROOT, width: 84, height: NODE.height }, ...[...places, ...loose].map((id) => ({ id, ...NODE }))],
-    edges: [
-      ...survey.ways.map((w) => ({
-        id: `e-${w.id}`,
-        sources: [survey.boards.find((b) => b.id === w.board)?.fedFrom ?? ROOT],
-        targets: [w.id],
-      })),
-      ...known.map((p) => ({ id: `e-${p.id}`, sources: [trace.parents[p.id]!], targets: [p.id] })),
-    ],
+  const below = new Map<string, string[]>()
+  const hang = (id: string, from: string) => below.set(from, [...(below.get(from) ?? []), id])
+  for (const w of survey.ways) {
+    const feeder = survey.boards.find((b) => b.id === w.board)?.fedFrom
+    hang(w.id, feeder && places.has(feeder) ? feeder : ROOT)
   }
+  for (const p of known) hang(p.id, trace.parents[p.id]!)
+  const branch = (id: string): Branch => ({ id, children: (below.get(id) ?? []).map(branch) })
+  return [ROOT, ...loose].map(branch)
+}
+
+interface Node {
+  readonly id: string
+  readonly x: number
+  readonly y: number
+  readonly w: number
+}
+interface Laid {
+  readonly nodes: readonly Node[]
+  readonly edges: readonly (readonly [Node, Node])[]
+  readonly width: number
+  readonly height: number
+}
+
+/** Branches one under the other, each a tidy tree that grows to the right. */
+function layOut(roots: readonly Branch[]): Laid {
+  const [nodes, edges]: [Node[], [Node, Node][]] = [[], []]
+  let foot = MARGIN
+  for (const root of roots) {
+    const wide = root.id === ROOT ? BOARD : NODE.width
+    const column = (depth: number) => MARGIN + (depth === 0 ? 0 : wide + GAP.across + (depth - 1) * (NODE.width + GAP.across))
+    const laid = tree<Branch>()
+      .nodeSize([NODE.height + GAP.down, 1])
+      .separation(() => 1)(hierarchy(root, (b) => b.children))
+    const over = foot - Math.min(...laid.descendants().map((n) => n.x))
+    const placed = new Map(
+      laid.descendants().map((n) => [n, { id: n.data.id, x: column(n.depth), y: n.x + over, w: n.depth === 0 ? wide : NODE.width }]),
+    )
+    nodes.push(...placed.values())
+    edges.push(...laid.links().map(({ source, target }): [Node, Node] => [placed.get(source)!, placed.get(target)!]))
+    foot = Math.max(...[...placed.values()].map((n) => n.y)) + NODE.height + GAP.down
+  }
+  return { nodes, edges, width: Math.max(...nodes.map((n) => n.x + n.w)) + MARGIN, height: foot - GAP.down + MARGIN }
 }
 
 /** The day each point was last seen dead or parted, of what counts. */
@@ -48,11 +81,9 @@ function lastSeen(survey: Installation, counted: readonly string[]): Map<string,
   return dates
 }
 
-type Edge = NonNullable<ElkNode['edges']>[number]
-function edgeShape({ sources, targets }: Edge, nodes: ReadonlyMap<string, ElkNode>): Shape {
-  const [from, to] = [nodes.get(sources[0]!)!, nodes.get(targets[0]!)!]
-  const [x1, y1] = [MARGIN + from.x! + from.width!, MARGIN + from.y! + from.height! / 2]
-  const [x2, y2] = [MARGIN + to.x!, MARGIN + to.y! + to.height! / 2]
+function edgeShape([from, to]: readonly [Node, Node]): Shape {
+  const [x1, y1] = [from.x + from.w, from.y + NODE.height / 2]
+  const [x2, y2] = [to.x, to.y + NODE.height / 2]
   const middle = (x1 + x2) / 2
   return { kind: 'path', d: `M${x1} ${y1}C${middle} ${y1} ${middle} ${y2} ${x2} ${y2}`, stroke: 'ink', width: 2, fill: 'none' }
 }
@@ -83,8 +114,8 @@ const wayTold = (w: Way, trusted: boolean): Told => ({
   mustHold: false,
 })
 
-function nodeShapes(node: ElkNode, { kind, name, lines, hidden, mustHold }: Told): Shape[] {
-  const [x, y, w, h] = [MARGIN + node.x!, MARGIN + node.y!, node.width!, node.height!]
+function nodeShapes({ x, y, w }: Node, { kind, name, lines, hidden, mustHold }: Told): Shape[] {
+  const h = NODE.height
   const under = lines.filter(Boolean)
   const top = y + h / 2 + 5 - 8 * under.length
   return [
@@ -115,13 +146,13 @@ function openShapes(p: Point, from: string, y: number, width: number): Shape[] {
   ]
 }
 
-/** The traced tree once its graph is laid out; points not placed yet stand below with what they may hang from. */
-export function treeDrawing(survey: Installation, report: SurveyReport, laid: ElkNode, board: string): Drawing {
+/** The traced tree, its `board` named; points not placed yet stand below with what they may hang from. */
+export function treeDrawing(survey: Installation, report: SurveyReport, board: string): Drawing {
   const { trace, proved } = report
+  const laid = layOut(branches(survey, report))
   const dates = lastSeen(survey, report.counted)
   const ways = new Map(survey.ways.map((w) => [w.id, w]))
   const points = new Map(survey.standing.map((p) => [p.id, p]))
-  const nodes = new Map((laid.children ?? []).map((n) => [n.id, n]))
   const told = (id: string): Told => {
     const [way, point] = [ways.get(id), points.get(id)]
     if (way) return wayTold(way, proved.has(way.id))
@@ -133,9 +164,9 @@ export function treeDrawing(survey: Installation, report: SurveyReport, laid: El
     const feed = trace.feeds[id]
     return `${feed ? `on ${ways.get(feed)?.label}; ` : ''}${names.length ? `from ${names.join(', ')}` : 'nothing seen yet'}`
   }
-  const width = Math.max(640, (laid.width ?? 0) + 2 * MARGIN)
-  const foot = (laid.height ?? 0) + 2 * MARGIN + 18
-  const known = [...nodes.keys()].filter((id) => points.has(id) && trace.parents[id] !== null).length
+  const width = Math.max(640, laid.width)
+  const foot = laid.height + 18
+  const known = laid.nodes.filter((n) => points.has(n.id) && trace.parents[n.id] !== null).length
   const open = survey.standing.filter((p) => trace.parents[p.id] === null)
   const lowest = open.length ? foot + 12 + 24 * open.length : foot
   return {
@@ -143,8 +174,8 @@ export function treeDrawing(survey: Installation, report: SurveyReport, laid: El
     height: lowest + MARGIN,
     title: `The traced tree: ${known} of ${known + open.length} points known`,
     shapes: [
-      ...(laid.edges ?? []).map((e) => edgeShape(e, nodes)),
-      ...[...nodes.values()].flatMap((n) => nodeShapes(n, told(n.id))),
+      ...laid.edges.map(edgeShape),
+      ...laid.nodes.flatMap((n) => nodeShapes(n, told(n.id))),
       ...(open.length
         ? [
             line(MARGIN, foot - 18, width - MARGIN, foot - 18, { stroke: 'rule', width: 1 }),

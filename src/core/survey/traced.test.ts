@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
-import { treeDrawing, treeGraph } from '../drawing/tree'
+import { treeDrawing } from '../drawing/tree'
 import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import type { Installation as Job } from '../installation/installation'
 import { newJob } from '../../../tests/support/shorthand'
@@ -178,10 +178,9 @@ describe('the survey', () => {
   it('draws the known part as a tree and lists the rest', () => {
     const job = make()
     const report = evaluateSurvey(job)
-    const graph = treeGraph(job, report)
-    expect(graph.edges!.length).toBe(6 + 5)
-    const laid = { ...graph, width: 500, height: 300, children: graph.children!.map((n, i) => ({ ...n, x: i * 10, y: i * 10 })) }
-    const drawn = JSON.stringify(treeDrawing(job, report, laid, 'panel'))
+    const { shapes } = treeDrawing(job, report, 'panel')
+    expect(shapes.filter((x) => x.kind === 'path' && x.d.includes('C'))).toHaveLength(6 + 5)
+    const drawn = JSON.stringify(shapes)
     expect(drawn).not.toMatch(/NaN|undefined/)
     expect(drawn).toContain('Not known yet')
   })

@@ -1,11 +1,9 @@
 'use client'
-import Elk from 'elkjs/lib/elk-api'
 import { PaperLink } from '../job/paper-link'
 import { Maximize2, Minus, Plus } from 'lucide-react'
-import { type ReactNode, useEffect, useRef, useState } from 'react'
+import { type ReactNode, useMemo, useState } from 'react'
 import { TransformComponent, TransformWrapper } from 'react-zoom-pan-pinch'
-import type { Drawing } from '@/core/drawing/shape'
-import { treeDrawing, treeGraph } from '@/core/drawing/tree'
+import { treeDrawing } from '@/core/drawing/tree'
 import { DrawingView, leastSize } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { useJob } from '../job/context'
@@ -23,7 +21,6 @@ export function TraceSheet() {
   const findings = useJob((s) => s.report.survey.findings).filter((f) => f.rule === 'trace-contradiction')
   const id = useJob((s) => s.id)
   const begun = useJob((s) => s.job.ways.length > 0 && s.job.points.length > 0)
-  const tree = useTree()
   return (
     <Stage
       title="Survey"
@@ -31,16 +28,14 @@ export function TraceSheet() {
       raised={begun}
       drawing={
         begun ? (
-          tree && (
-            <PanZoom tree={tree}>
-              <PaperLink className="btn" job={id} file="trace.pdf" name="Tree">
-                Tree for the board’s door
-              </PaperLink>
-              <PaperLink className="btn" job={id} file="trace.svg" name="Tree">
-                SVG
-              </PaperLink>
-            </PanZoom>
-          )
+          <TreeOfAll>
+            <PaperLink className="btn" job={id} file="trace.pdf" name="Tree">
+              Tree for the board’s door
+            </PaperLink>
+            <PaperLink className="btn" job={id} file="trace.svg" name="Tree">
+              SVG
+            </PaperLink>
+          </TreeOfAll>
         ) : (
           <p className="text-ink-2">
             Nothing is surveyed yet. List the ways on the Board sheet and the points in the rooms on the Points sheet; then switch off, look
@@ -67,8 +62,12 @@ export function TraceSheet() {
   )
 }
 
-/** The whole tree at first; nearer by button, pinch or Ctrl and wheel, and then dragged about. */
-function PanZoom({ tree, children }: { tree: Drawing; children: ReactNode }) {
+/** The whole tree, as far as it is known, at first; nearer by button, pinch or Ctrl and wheel, and then dragged about. */
+function TreeOfAll({ children }: { children: ReactNode }) {
+  const survey = useJob((s) => s.job)
+  const report = useJob((s) => s.report.survey)
+  const board = useJob((s) => s.job.supply.board || worlds[s.job.region].words.board)
+  const tree = useMemo(() => treeDrawing(survey, report, board), [survey, report, board])
   const [scale, setScale] = useState(1)
   return (
     <TransformWrapper
@@ -113,32 +112,4 @@ function PanZoom({ tree, children }: { tree: Drawing; children: ReactNode }) {
       )}
     </TransformWrapper>
   )
-}
-
-const inWorker = () => new Elk({ workerFactory: () => new Worker(new URL('../../workers/tree.ts', import.meta.url), { type: 'module' }) })
-
-/** The drawing of the tree; laid out in a worker, so the last one stands until the next is ready. */
-function useTree(): Drawing | null {
-  const survey = useJob((s) => s.job)
-  const report = useJob((s) => s.report.survey)
-  const board = useJob((s) => s.job.supply.board || worlds[s.job.region].words.board)
-  const [tree, setTree] = useState<Drawing | null>(null)
-  const elk = useRef<ReturnType<typeof inWorker> | null>(null)
-  useEffect(() => {
-    let wanted = true
-    void (elk.current ??= inWorker()).layout(treeGraph(survey, report)).then((laid) => {
-      if (wanted) setTree(treeDrawing(survey, report, laid, board))
-    })
-    return () => {
-      wanted = false
-    }
-  }, [survey, report, board])
-  useEffect(
-    () => () => {
-      elk.current?.terminateWorker()
-      elk.current = null
-    },
-    [],
-  )
-  return tree
 }
