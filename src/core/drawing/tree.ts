@@ -3,10 +3,10 @@ import type { Installation, Point } from '../installation/installation'
 import type { Way } from '../job/board'
 import type { SurveyReport } from '../survey/traced'
 import { verdictGlyph } from './glyph'
-import { type Drawing, fitText, line, type Shape, text } from './shape'
+import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 
-const NODE = { width: 140, height: 56 }
-/** How wide the board stands. */
+const NODE = { width: 140, height: 60 }
+/** The board leaves room for what hangs from it. */
 const BOARD = 84
 const GAP = { across: 24, down: 14 }
 const ROOT = 'board'
@@ -54,14 +54,16 @@ function layOut(roots: readonly Branch[]): Laid {
   const [nodes, edges]: [Node[], [Node, Node][]] = [[], []]
   let foot = MARGIN
   for (const root of roots) {
-    const wide = root.id === ROOT ? BOARD : NODE.width
-    const column = (depth: number) => MARGIN + (depth === 0 ? 0 : wide + GAP.across + (depth - 1) * (NODE.width + GAP.across))
     const laid = tree<Branch>()
-      .nodeSize([NODE.height + GAP.down, 1])
+      .nodeSize([NODE.height + GAP.down, NODE.width + GAP.across])
       .separation(() => 1)(hierarchy(root, (b) => b.children))
     const over = foot - Math.min(...laid.descendants().map((n) => n.x))
+    const wide = root.id === ROOT ? BOARD : NODE.width
     const placed = new Map(
-      laid.descendants().map((n) => [n, { id: n.data.id, x: column(n.depth), y: n.x + over, w: n.depth === 0 ? wide : NODE.width }]),
+      laid.descendants().map((n) => {
+        const [x, w] = n.depth === 0 ? [MARGIN, wide] : [MARGIN + n.y - NODE.width + wide, NODE.width]
+        return [n, { id: n.data.id, x, y: n.x + over, w }]
+      }),
     )
     nodes.push(...placed.values())
     edges.push(...laid.links().map(({ source, target }): [Node, Node] => [placed.get(source)!, placed.get(target)!]))
@@ -116,8 +118,9 @@ const wayTold = (w: Way, trusted: boolean): Told => ({
 
 function nodeShapes({ x, y, w }: Node, { kind, name, lines, hidden, mustHold }: Told): Shape[] {
   const h = NODE.height
-  const under = lines.filter(Boolean)
-  const top = y + h / 2 + 5 - 8 * under.length
+  const under = lines.filter(Boolean).map((words) => fitText(words, w - 8, 12))
+  const names = wrapText(name, w - 8, 14, 3 - under.length)
+  const top = y + h / 2 + 5 - 8 * (names.length + under.length - 1)
   return [
     {
       kind: 'rect',
@@ -131,8 +134,8 @@ function nodeShapes({ x, y, w }: Node, { kind, name, lines, hidden, mustHold }: 
       width: hidden ? 2.5 : 1.5,
       ...(hidden ? { dash: '5 4' } : {}),
     },
-    text(x + w / 2, top, fitText(name, w - 10, 14), 14, { anchor: 'middle', bold: true }),
-    ...under.map((words, i) => text(x + w / 2, top + 16 * (i + 1), fitText(words, w - 8, 12), 12, { anchor: 'middle', fill: 'ink2' })),
+    ...names.map((words, i) => text(x + w / 2, top + 16 * i, words, 14, { anchor: 'middle', bold: true })),
+    ...under.map((words, i) => text(x + w / 2, top + 16 * (names.length + i), words, 12, { anchor: 'middle', fill: 'ink2' })),
     ...(mustHold ? [line(x + 6, y + h - 4, x + w - 6, y + h - 4, { width: 3 })] : []),
   ]
 }
