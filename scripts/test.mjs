@@ -63,11 +63,14 @@ async function theRest() {
   // After the build, which makes the types of the routes. In several threads it takes twice as much, with no processor free beside the tests.
   await check('types', 'tsc', ['--noEmit', '--singleThreaded'])
 }
-await Promise.all([unitTests(), theRest(), chromium])
-await suite('browser tests', 'playwright', ['test'], 'test-results/browser.json', (r) => ({
-  passed: r.stats.expected + r.stats.flaky,
-  failed: r.stats.unexpected,
-}))
+async function browserTests() {
+  const count = (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected })
+  await suite('browser tests', 'playwright', ['test'], 'test-results/browser.json', count)
+}
+const units = unitTests()
+await Promise.all([theRest(), chromium])
+// While the last unit tests run: the browser tests take a while to begin, on one processor.
+await Promise.all([units, browserTests()])
 
 console.log(`${passed} passed, ${failed} failed`)
 process.exit(failed ? 1 : 0)

@@ -43,18 +43,28 @@ async function fileOf(page: Page, id: string): Promise<{ job: Job; report: Repor
   return { job, report: evaluate(job, readings) }
 }
 
+/** Until it holds; asked again soon, as a page takes some hundredths of a second. */
+const settles = (check: () => Promise<void>) => expect(check).toPass({ timeout: 25_000, intervals: [20, 50, 100, 250, 500, 1000] })
+const plain = (text: string) => text.replaceAll(/\s+/g, ' ').trim()
+/** What stands in each cell of each row, all read at once. */
+const cellsOf = async (rows: Locator): Promise<string[][]> =>
+  (await rows.evaluateAll((list) => list.map((r) => [...r.querySelectorAll('td, th')].map((c) => c.textContent)))).map((r) => r.map(plain))
+
 const drawing = (page: Page, stage: string) => page.getByRole('region', { name: `${stage}: the drawing` })
 async function allCircuits(page: Page, id: string, { job, report }: { job: Job; report: Report }) {
   await goToSheet(page, id, 'circuit', 'all')
   const rows = drawing(page, 'Circuit').locator('table').first().locator('tbody tr')
   await expect(rows).toHaveCount(report.circuits.length)
-  for (const { circuit, chosen } of report.circuits) {
-    const row = rows.filter({ has: page.locator('b').getByText(circuit.name, { exact: true }) })
-    const { result, load } = chosen
-    await expect(row.first()).toContainText(result?.size ? `${result.breakerA} A, ${formatSize(result.size)}` : '?')
-    if (load) await expect(row.first()).toContainText(formatA(load.amps))
-    if (result?.dropPercent != null) await expect(row.first()).toContainText(formatPercent(result.dropPercent))
-  }
+  await settles(async () => {
+    const said = await cellsOf(rows)
+    for (const { circuit, chosen } of report.circuits) {
+      const row = said.find((cells) => cells.some((c) => c.startsWith(plain(circuit.name))))?.join(' ')
+      const { result, load } = chosen
+      expect(row, circuit.name).toContain(result?.size ? `${result.breakerA} A, ${plain(formatSize(result.size))}` : '?')
+      if (load) expect(row, circuit.name).toContain(plain(formatA(load.amps)))
+      if (result?.dropPercent != null) expect(row, circuit.name).toContain(plain(formatPercent(result.dropPercent)))
+    }
+  })
   const { result } = serviceDemand(read(job))
   if (!result) return
   const table = drawing(page, 'Circuit').getByRole('table').last()
@@ -74,23 +84,33 @@ async function board(page: Page, id: string, { job, report }: { job: Job; report
 
 async function oneCircuit(page: Page, { circuit, chosen }: CircuitReport) {
   await page.getByLabel('Circuit you work on').selectOption(circuit.id)
-  const figures = page.getByLabel('Figures; each opens its working')
   const { result } = chosen
-  const figure = (name: string) => figures.getByRole('button', { name: new RegExp(`^${name}`) }).first()
-  if (result?.breakerA != null) await expect(figure('Breaker')).toContainText(`${result.breakerA} A`)
-  if (result?.size) await expect(figure('Size')).toContainText(formatSize(result.size))
-  if (result?.protectiveSize) await expect(figure('Protective')).toContainText(formatSize(result.protectiveSize))
-  if (result?.ampacityA != null) await expect(figure('Carries')).toContainText(formatA(result.ampacityA))
-  if (result?.zsOhm != null) await expect(figure('Zs')).toContainText(formatOhm(result.zsOhm))
-  for (const p of chosen.layout?.points ?? []) {
-    const row = drawing(page, 'Circuit')
-      .getByRole('row')
-      .filter({ has: page.getByRole('button', { name: p.point.name, exact: false }) })
-    if (circuit.points.some((x) => x.id === p.point.id)) {
-      await expect(row.first()).toContainText(formatA(p.throughA))
-      await expect(row.first()).toContainText(formatPercent(p.dropPercent))
+  const wanted: readonly (readonly [figure: string, words: string | null])[] = [
+    ['Breaker', result?.breakerA == null ? null : `${result.breakerA} A`],
+    ['Size', result?.size ? formatSize(result.size) : null],
+    ['Protective', result?.protectiveSize ? formatSize(result.protectiveSize) : null],
+    ['Carries', result?.ampacityA == null ? null : formatA(result.ampacityA)],
+    ['Zs', result?.zsOhm == null ? null : formatOhm(result.zsOhm)],
+  ]
+  const figures = page.getByLabel('Figures; each opens its working').getByRole('button')
+  const along = (chosen.layout?.points ?? []).filter((p) => circuit.points.some((x) => x.id === p.point.id))
+  const rows = drawing(page, 'Circuit').getByRole('row')
+  await settles(async () => {
+    const said = (await figures.allTextContents()).map(plain)
+    for (const [figure, words] of wanted)
+      if (words !== null)
+        expect(
+          said.find((t) => t.startsWith(figure)),
+          figure,
+        ).toContain(plain(words))
+    if (along.length === 0) return
+    const table = (await cellsOf(rows)).map((r) => r.join(' '))
+    for (const p of along) {
+      const row = table.find((t) => t.toLowerCase().includes(plain(p.point.name).toLowerCase()))
+      expect(row, p.point.name).toContain(plain(formatA(p.throughA)))
+      expect(row, p.point.name).toContain(plain(formatPercent(p.dropPercent)))
     }
-  }
+  })
 }
 
 async function tests(page: Page, { circuit, tests: planned }: CircuitReport) {
@@ -116,13 +136,13 @@ async function raceways(page: Page, id: string, report: Report) {
 /** What a drawing of the core says, word for word, stands in the drawing on the page. */
 async function drawn(where: Locator, { shapes, title }: Drawing) {
   const wanted = shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : []))
-  await expect(async () => {
+  await settles(async () => {
     const said = new Set((await where.locator('svg text').allTextContents()).map((t) => t.trim()))
     expect(
       wanted.filter((t) => !said.has(t.trim())),
       title,
     ).toEqual([])
-  }).toPass({ timeout: 8000 })
+  })
 }
 
 async function choices(page: Page, { job }: { job: Job }, { circuit, chosen }: CircuitReport) {
@@ -134,15 +154,17 @@ async function choices(page: Page, { job }: { job: Job }, { circuit, chosen }: C
   const good = options?.filter((o) => o.refused.length === 0 && o.beatenBy === null) ?? []
   const rows = drawing(page, 'Circuit').locator('tbody tr')
   if (options) await expect(rows).toHaveCount(good.length)
-  for (const [i, o] of good.entries())
-    for (const words of [
-      formatMoney(o.cost, job.region),
-      formatPercent(o.dropPercent),
-      formatA(o.marginA),
-      `${trim(o.kwhAYear, 1)} kWh`,
-      `${o.laterA} A`,
-    ])
-      await expect(rows.nth(i)).toContainText(words)
+  const words = good.map((o) => [
+    formatMoney(o.cost, job.region),
+    formatPercent(o.dropPercent),
+    formatA(o.marginA),
+    `${trim(o.kwhAYear, 1)} kWh`,
+    `${o.laterA} A`,
+  ])
+  await settles(async () => {
+    const said = await cellsOf(rows)
+    for (const [i, row] of words.entries()) for (const w of row) expect(said[i]!.join(' ')).toContain(plain(w))
+  })
 }
 const aheadFor = (job: Job, circuit: string) => evaluate(job, []).byCircuit.get(circuit)!.upstream
 
@@ -203,9 +225,12 @@ async function needs(page: Page, { job }: { job: Job }, one: CircuitReport) {
   const { rows, columns } = needsTable(seenBy(read(job), one), one.circuit, one.chosen)
   if (columns.length < 2) return
   const shown = page.getByRole('table', { name: 'What each point needs' }).locator('tbody tr')
-  await expect(shown).toHaveCount(rows.length)
-  for (const [i, cells] of rows.entries())
-    for (const [k, words] of cells.entries()) if (k > 0) await expect(shown.nth(i).locator('td').nth(k)).toContainText(words)
+  await settles(async () => {
+    const said = await cellsOf(shown)
+    expect(said).toHaveLength(rows.length)
+    for (const [i, cells] of rows.entries())
+      for (const [k, words] of cells.entries()) if (k > 0) expect(said[i]![k]).toContain(plain(words))
+  })
 }
 
 /** What the survey says in figures: loads of the points, what feeds each, the walls, the hours. */
