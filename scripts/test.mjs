@@ -60,7 +60,7 @@ async function theRest() {
   await check('formatting', 'oxfmt', ['--check', 'src', 'tests', 'scripts', '*.{ts,mjs}'])
   await check('unused code', 'knip', [])
   await build()
-  // After the build, which makes the types of the routes. In several threads it takes twice as much, with no processor free beside the tests.
+  // After the build, which makes the types of the routes; in several threads it takes twice as much, and no processor is free for them.
   await check('types', 'tsc', ['--noEmit', '--singleThreaded'])
 }
 async function browserTests() {
