@@ -4,10 +4,7 @@ import { expect } from './support/expect'
 import { openCopy, saved } from './support/walk'
 
 const sheetOf = (page: Page, stage: string, name: string) =>
-  page
-    .getByRole('navigation', { name: `Sheets of the ${stage}` })
-    .getByRole('button', { name, exact: true })
-    .click()
+  page.locator(`nav[aria-label="Sheets of the ${stage}"]`).getByRole('button', { name, exact: true }).click()
 const circuit = async (page: Page, name: string) => {
   const all = page.getByLabel('Circuit you work on')
   const options = await all.locator('option').allInnerTexts()
@@ -19,7 +16,7 @@ test('line and load of a residual outlet exchanged: seen at once, put right, pri
   await openCopy(page, 'former-dairy', 'wiring')
   await sheetOf(page, 'wiring', 'Bench')
   await circuit(page, 'Wheel outlets')
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   await expect(working.getByText('A leak here opens GFCI, Pottery wheel.').first()).toBeVisible()
   // One by drawing it there, one by taking it and then its screw.
   await part(page, 'end to-end-c2 line').locator('rect.ring').dragTo(part(page, 'to d1 LOAD HOT').locator('rect.ring'))
@@ -52,7 +49,7 @@ test('line and load of a residual outlet exchanged: seen at once, put right, pri
 test('a short opens the breaker, a loose screw runs hot, switched off it is dead: nothing of it is kept', async ({ page }) => {
   await openCopy(page, 'honey-house', 'wiring')
   await sheetOf(page, 'wiring', 'Bench')
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   const line = working.getByRole('button', { name: /^(brown|red) of the cable from/i })
   await line.click()
   await working.getByLabel('Goes to').selectOption({ label: 'E' })
@@ -80,7 +77,7 @@ test('a two-way pair on three cores is wired from an empty box, and works from e
   await openCopy(page, 'village-hall', 'wiring')
   await sheetOf(page, 'wiring', 'Bench')
   await circuit(page, 'Stage lights')
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   const box = page.getByLabel('Box you work on')
   // The first two boxes become switches, the cable between them has three cores.
   await box.selectOption({ label: 'Front bar' })
@@ -144,7 +141,7 @@ test('a two-way pair on three cores is wired from an empty box, and works from e
 test('how a box is held: layers against the clamp, the stud beside it, and a template to cut by', async ({ page }) => {
   await openCopy(page, 'former-dairy', 'boxes')
   await circuit(page, 'Wheel outlets')
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   await working.getByLabel('Box', { exact: true }).selectOption('na-old-20')
   await sheetOf(page, 'boxes', 'In the wall')
   await expect(working.getByText('What is the wall made of there?', { exact: false })).toBeVisible()

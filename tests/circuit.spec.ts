@@ -11,20 +11,20 @@ async function sheet(page: Page, name: string) {
     await stage(page, 'Circuit').click()
     await expect(page).toHaveURL(/circuit/)
   }
-  const tab = page.getByRole('navigation', { name: 'Sheets of the circuit' }).getByRole('button', { name, exact: true })
+  const tab = page.locator('nav[aria-label="Sheets of the circuit"]').getByRole('button', { name, exact: true })
   await tab.click()
   await expect(tab).toHaveAttribute('aria-current', 'page')
-  await expect(page.getByRole('region', { name: 'Circuit: the drawing' })).toBeVisible()
+  await expect(page.locator('section[aria-label="Circuit: the drawing"]')).toBeVisible()
 }
 /** Goes to the board, where new circuits are put in their ways. */
 async function board(page: Page) {
   await stage(page, 'Survey').click()
-  await page.getByRole('navigation', { name: 'Sheets of the survey' }).getByRole('button', { name: 'Board', exact: true }).click()
+  await page.locator('nav[aria-label="Sheets of the survey"]').getByRole('button', { name: 'Board', exact: true }).click()
   await expect(page.getByRole('region', { name: 'The board, drawn' })).toBeVisible()
 }
-const surveyed = (page: Page) => page.getByRole('region', { name: 'Survey: the drawing' })
+const surveyed = (page: Page) => page.locator('section[aria-label="Survey: the drawing"]')
 const pick = (page: Page, name: string) => page.getByLabel('Circuit you work on').selectOption({ label: name })
-const drawing = (page: Page) => page.getByRole('region', { name: 'Circuit: the drawing' })
+const drawing = (page: Page) => page.locator('section[aria-label="Circuit: the drawing"]')
 
 test('circuits of every kind stand in one list, what is wrong first, with the service they share', async ({ page }) => {
   await openCopy(page, 'former-dairy', 'circuit')
@@ -254,7 +254,7 @@ test('the device of the board that a circuit stands behind is said, and decides 
   await expect(working(page).getByText(/is reckoned at/)).toHaveCount(0)
   // The device is the same one on the board sheet.
   await stage(page, 'Survey').click()
-  await page.getByRole('navigation', { name: 'Sheets of the survey' }).getByRole('button', { name: 'Board', exact: true }).click()
+  await page.locator('nav[aria-label="Sheets of the survey"]').getByRole('button', { name: 'Board', exact: true }).click()
   await page
     .getByRole('button', { name: /^RCD, sockets/ })
     .first()
@@ -503,8 +503,8 @@ test('a conduit is marked out for the bender: in one piece, in the lengths it co
   const conduit = { kind: 'raceway.add', item: newRaceway('r', 'Stage conduit') }
   expect((await page.request.post(`/api/jobs/${job}/edits`, { data: { revision, edit: conduit } })).status()).toBe(200)
   await page.goto(`/jobs/${job}/circuit?sheet=raceways`)
-  const drawing = page.getByRole('region', { name: 'Circuit: the drawing' })
-  const working = page.getByRole('complementary')
+  const drawing = page.locator('section[aria-label="Circuit: the drawing"]')
+  const working = page.locator('aside')
   for (const kind of ['Straight', '90° stub', 'Straight']) await working.getByRole('button', { name: kind, exact: true }).click()
   await expect(drawing.getByText('Give the radius of the former')).toBeVisible()
   await working.getByLabel('Radius of the former').fill('63.5')

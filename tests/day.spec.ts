@@ -4,8 +4,8 @@ import { expect } from './support/expect'
 import { countSteps, fetchPaper, goTo, makeTests, newJob, openCopy, saved, answerFitness } from './support/walk'
 
 const sheetOf = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Sheets of the day' }).getByRole('button', { name, exact: true }).click()
-const working = (page: Page) => page.getByRole('complementary')
+  page.locator('nav[aria-label="Sheets of the day"]').getByRole('button', { name, exact: true }).click()
+const working = (page: Page) => page.locator('aside')
 
 test('a day for two is planned around a trade and a short outage, and its papers are had', async ({ page }) => {
   await openCopy(page, 'honey-house', 'day')
@@ -135,7 +135,7 @@ test.describe(() => {
 
     // What the main switch opens is looked at, the circuit is proved dead, and somebody signs.
     await goTo(page, 'Survey')
-    await page.getByRole('navigation', { name: 'Sheets of the survey' }).getByRole('button', { name: 'Board' }).click()
+    await page.locator('nav[aria-label="Sheets of the survey"]').getByRole('button', { name: 'Board' }).click()
     await page.getByRole('group', { name: 'Main switch' }).getByText('Two-pole').click()
     await saved(page)
     await makeTests(page)

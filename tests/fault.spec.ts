@@ -4,7 +4,7 @@ import { expect } from './support/expect'
 import { openCopy } from './support/walk'
 
 const sheetOf = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Sheets of the test' }).getByRole('button', { name, exact: true }).click()
+  page.locator('nav[aria-label="Sheets of the test"]').getByRole('button', { name, exact: true }).click()
 
 test.beforeEach(async ({ page }) => {
   await openCopy(page, 'honey-house', 'test')
@@ -17,9 +17,9 @@ test('every wrong connection is tried, and those that pass every test are named 
   await expect(page.getByText(/36 single wrong connections were tried on Warming cabinet/)).toBeVisible()
   await expect(page.getByText('7 of them pass every test of the plan.')).toBeVisible()
   await expect(page.getByText(/neutral and earth exchanged at Warming cabinet/)).toBeVisible()
-  await expect(page.getByRole('complementary')).toContainText('the neutral lifted from its bar')
+  await expect(page.locator('aside')).toContainText('the neutral lifted from its bar')
   // The fewest that catch them are put into the plan, where they are tests like any other, until they are taken out.
-  const more = page.getByRole('complementary')
+  const more = page.locator('aside')
   await expect(more).toContainText('The fewest that catch what is dangerous and passes:')
   const put = more.getByRole('button', { name: 'Put it into the plan' })
   for (let planned = 1; planned <= 3 && (await put.count()) > 0; planned++) {
@@ -58,7 +58,7 @@ test('a planted fault is found by the measurements that are suggested, live ones
   const said = page.getByRole('button', { name: /^It is this/ })
   const causes = await said.count()
   expect(causes).toBeGreaterThan(0)
-  const answer = page.getByRole('complementary').getByRole('status')
+  const answer = page.locator('aside').getByRole('status')
   await said.first().click()
   await expect(answer).toContainText(/Right|As good as right|something else/)
   for (let i = 1; i < causes && /something else/.test(await answer.innerText()); i++) await said.nth(i).click()
@@ -74,7 +74,7 @@ test('a planted fault is found by the measurements that are suggested, live ones
   await expect(page.getByText('Nothing is measured yet.')).toBeVisible()
   // A complaint in plain words is a beginning too.
   await page.getByLabel('A plate is warm, or smells').check()
-  await expect(page.getByRole('complementary').getByRole('listitem').first()).toContainText(/loose/)
+  await expect(page.locator('aside').getByRole('listitem').first()).toContainText(/loose/)
   await page.getByLabel('A plate is warm, or smells').uncheck()
 })
 
@@ -84,7 +84,7 @@ test('instruments are tried on the circuit as designed: what each shows, trips a
     await page.getByLabel('Instrument', { exact: true }).selectOption({ label: instrument })
     await page.getByRole('button', { name: 'See what it shows' }).click()
   }
-  const shown = page.getByRole('main').getByRole('status')
+  const shown = page.locator('main').getByRole('status')
   await see('Two-pole tester')
   await expect(shown).toContainText('0.0 V')
   await see('Insulation tester')

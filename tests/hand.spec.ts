@@ -85,7 +85,7 @@ for (const file of jobs)
     const context = await browser.newContext({ viewport: sizes[0]!, hasTouch: true, isMobile: true, serviceWorkers: 'block' })
     const page = await context.newPage()
     let looked = 0
-    const tabs = page.getByRole('navigation', { name: /^Sheets of/ }).getByRole('button')
+    const tabs = page.locator('nav[aria-label^="Sheets of"]').getByRole('button')
     for (const stage of stages.filter((x) => file === jobs[0] || !EMPTY_ALIKE.includes(x.id))) {
       await page.setViewportSize(sizes[0]!)
       await goToSheet(page, id, stage.id)
@@ -98,7 +98,7 @@ for (const file of jobs)
         if (sheet) await tabs.filter({ hasText: sheet }).first().click()
         for (const viewport of sizes) {
           await page.setViewportSize(viewport)
-          await expect(page.getByRole('region', { name: `${stage.name}: the drawing` })).toBeVisible()
+          await expect(page.locator(`section[aria-label="${stage.name}: the drawing"]`)).toBeVisible()
           await alive(page)
           const where = `${stage.id} ${sheet} at ${viewport.width}`
           expect(await look(page), where).toEqual({ small: [], low: [], over: [], sideways: false })

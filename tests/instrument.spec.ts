@@ -5,8 +5,8 @@ import { openCopy, saved } from './support/walk'
 test('twenty readings come straight from an instrument over the network, each recorded by a press', async ({ page }) => {
   test.setTimeout(180_000)
   await openCopy(page, 'honey-house', 'test')
-  const working = page.getByRole('complementary')
-  const rows = page.getByRole('region', { name: 'Test: the drawing' }).locator('tbody tr')
+  const working = page.locator('aside')
+  const rows = page.locator('section[aria-label="Test: the drawing"]').locator('tbody tr')
   const circuits = page.getByLabel('Circuit you work on')
   let taken = 0
   for (const option of await circuits.locator('option').all()) {

@@ -37,7 +37,7 @@ test('a finding of another circuit takes that circuit in hand', async ({ page })
 test('on a phone the field that is led to is pulled up from the foot', async ({ browser }) => {
   const page = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })).newPage()
   await newJob(page, 'united-kingdom', 'Led to on a phone', 'Village hall', { at: 'handover' })
-  await expect(page.getByRole('region', { name: 'Handover: the drawing' })).toBeVisible()
+  await expect(page.locator('section[aria-label="Handover: the drawing"]')).toBeVisible()
   await page.getByRole('button', { name: 'Values and working' }).tap()
   await page.getByRole('button', { name: /How long is the run from the board/ }).tap()
   const field = page.getByLabel('Length, one way')

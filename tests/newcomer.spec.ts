@@ -29,7 +29,7 @@ async function finishTrace(page: import('@playwright/test').Page) {
 
 /** Takes other circuits of the demo out, so that a record can be brought to its end in one walk. */
 async function keepOnly(page: import('@playwright/test').Page, ...gone: string[]) {
-  await page.getByRole('navigation', { name: 'Sheets of the circuit' }).getByRole('button', { name: 'All circuits' }).click()
+  await page.locator('nav[aria-label="Sheets of the circuit"]').getByRole('button', { name: 'All circuits' }).click()
   for (const name of gone) {
     await page.getByRole('button', { name: new RegExp(`^${name}`) }).click()
     await page.getByRole('button', { name: `Remove ${name}` }).click()

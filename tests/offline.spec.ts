@@ -23,7 +23,7 @@ test('without a connection the application opens with the job last seen, on any 
   await expect(page.getByText('Kept here, not saved yet')).toBeAttached()
   // Another stage, never opened before; then the first anew: what was done still stands.
   await stage(page, 'Circuit').click()
-  await expect(page.getByRole('region', { name: 'Circuit: the drawing' })).toBeVisible({ timeout: 20_000 })
+  await expect(page.locator('section[aria-label="Circuit: the drawing"]')).toBeVisible({ timeout: 20_000 })
   await page.goto(address)
   await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The cook')
   // What needs the server says so.

@@ -27,7 +27,7 @@ test('a board is photographed without a connection, seen by another hand, put aw
   const job = /jobs\/([^/]+)/.exec(page.url())![1]!
   await page.goto(`/jobs/${job}/survey?sheet=board`)
   await saved(page)
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   const door = await shot(page, 'door.png')
   await context.setOffline(true)
   await working.getByLabel('Take or choose a photograph').setInputFiles([door])

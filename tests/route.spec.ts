@@ -9,7 +9,7 @@ const typedInto = async (field: Locator, words: string) => {
   await field.press('Tab')
 }
 const sheetOf = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Sheets of the route' }).getByRole('button', { name, exact: true }).click()
+  page.locator('nav[aria-label="Sheets of the route"]').getByRole('button', { name, exact: true }).click()
 
 /** Counts keys and picks from now on; says how many there were. */
 async function counted(page: Page): Promise<() => Promise<number>> {
@@ -104,7 +104,7 @@ test('a dimension is touched and typed; a room made otherwise; a point outside, 
   await page.keyboard.type('22')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('button', { name: 'length of Kiln room, 22 ft' })).toBeVisible()
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   await working.getByText('Storeys and rooms made otherwise').click()
   await working.getByLabel('Not made as the rest').selectOption({ label: 'Kiln room' })
   await working.getByRole('group', { name: 'Walls, Kiln room' }).getByText('Solid').click()
@@ -144,7 +144,7 @@ test('what a way asks for is cut from the van first, and a leftover that is too 
   await page.getByRole('button', { name: 'In the shop' }).click()
   await expect(page.getByText('No cutting comes cheaper.')).toBeVisible()
   await expect(page.getByText(/To buy: 25 m/)).toBeVisible()
-  const reel = await page.getByRole('main').getByRole('heading', { name: /mm², / }).first().innerText()
+  const reel = await page.locator('main').getByRole('heading', { name: /mm², / }).first().innerText()
   // Bought, it is a length of the van; cut from it, the rest stays there for the next job, and this one has what it needs.
   await page.getByRole('button', { name: 'Bought: into the van' }).click()
   await expect(page.getByText('Nothing is to be bought.')).toBeVisible()
@@ -152,8 +152,8 @@ test('what a way asks for is cut from the van first, and a leftover that is too 
   await expect(page.getByText('All of it is cut and taken from the van for this job.')).toBeVisible()
   await saved(page)
   await goTo(page, 'Day')
-  await page.getByRole('navigation', { name: 'Sheets of the day' }).getByRole('button', { name: 'Needed' }).click()
-  const working = page.getByRole('complementary')
+  await page.locator('nav[aria-label="Sheets of the day"]').getByRole('button', { name: 'Needed' }).click()
+  const working = page.locator('aside')
   await page.getByRole('button', { name: reel, exact: true }).click()
   await working.getByRole('button', { name: 'Bring it back' }).click()
   await expect(working.getByRole('button', { name: 'Bring it back' })).toHaveCount(0)
@@ -183,8 +183,8 @@ test('a room round a corner, what is inside walls and in the way above, and room
   await expect(page.getByLabel('Length, west to east')).toHaveValue(/^2[5-8]/)
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByLabel('Length, west to east')).toHaveValue('20')
-  const working = page.getByRole('complementary')
-  const main = page.getByRole('main')
+  const working = page.locator('aside')
+  const main = page.locator('main')
   // A nook north of the wheel room, open to it.
   await page.getByLabel('It lies', { exact: true }).selectOption('north')
   await page.getByLabel('which room').selectOption({ label: 'Wheel room' })
@@ -245,8 +245,8 @@ test('framing is moved to where it was found, a picture lies under the plan, and
 }) => {
   await openCopy(page, 'former-dairy', 'route')
   await sheetOf(page, 'Building')
-  const working = page.getByRole('complementary')
-  const wall = page.getByRole('main').locator('svg:visible').last()
+  const working = page.locator('aside')
+  const wall = page.locator('main').locator('svg:visible').last()
   await working.getByRole('group', { name: 'Blocking between studs' }).getByText('There are').click()
   await working.getByRole('group', { name: 'Joists run' }).getByText('North and south').click()
   await working.getByLabel('Depth of a joist').fill('9.25')
@@ -280,9 +280,9 @@ test('framing is moved to where it was found, a picture lies under the plan, and
   await panel.getByRole('button', { name: /^East end|^North end/ }).press('ArrowRight')
   await panel.getByLabel('What they are').selectOption({ label: 'Ends of Store, south wall: 16 ft' })
   await panel.getByRole('button', { name: 'Lay it under' }).click()
-  await expect(page.getByRole('main').locator('svg:visible image')).toHaveCount(1)
+  await expect(page.locator('main').locator('svg:visible image')).toHaveCount(1)
   await page.getByRole('button', { name: 'Take the picture away' }).click()
-  await expect(page.getByRole('main').locator('svg:visible image')).toHaveCount(0)
+  await expect(page.locator('main').locator('svg:visible image')).toHaveCount(0)
   // Without attic, floor and lining it goes on the faces of walls, in a pipe that is bent.
   await sheetOf(page, 'Way')
   for (const place of ['Keep out of the attic', 'Keep out of the crawl space', 'Open no lining to cross studs'])
@@ -290,8 +290,8 @@ test('framing is moved to where it was found, a picture lies under the plan, and
   await expect(working.getByRole('heading', { name: 'Pipes on faces' })).toBeVisible()
   await expect(working.getByText(/quarter bends?/).first()).toBeVisible()
   await working.getByRole('button', { name: 'Mark it out for bending' }).first().click()
-  await expect(page.getByRole('main').getByText(/marked out$/)).toBeVisible()
-  await expect(page.getByRole('main').getByRole('table').getByRole('row').nth(1)).toContainText('90°')
+  await expect(page.locator('main').getByText(/marked out$/)).toBeVisible()
+  await expect(page.locator('main').getByRole('table').getByRole('row').nth(1)).toContainText('90°')
   await saved(page)
 })
 
@@ -310,7 +310,7 @@ test('a point is fed out of a cable that is there, by a joint box where the way 
   await page.goto(`/jobs/${job}/route?sheet=way`)
   await page.getByLabel('Circuit you work on').selectOption({ label: 'Glaze bench, two lines' })
   await sheetOf(page, 'Way')
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   const legs = page.getByRole('group', { name: 'Cables of this circuit' })
   await expect(page.getByRole('heading', { name: 'Or out of a cable that is there' })).toHaveCount(0)
   await page.getByRole('button', { name: 'Take the best for all 3 cables' }).click()

@@ -43,11 +43,11 @@ test('metric or imperial, light or dark, whatever the world', async ({ page }) =
 test('who measures is asked where the first reading is taken, and stands on it', async ({ page }) => {
   await page.request.post('/api/settings', { data: { name: '' } })
   await openCopy(page, 'honey-house', 'test')
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   await working.getByLabel(/^Who measures/).fill('The beekeeper')
   await working.getByLabel(/^Who measures/).press('Tab')
   await makeFirstTests(page, 1)
-  await page.getByRole('region', { name: 'Test: the drawing' }).locator('tbody tr').first().getByRole('button').click()
+  await page.locator('section[aria-label="Test: the drawing"]').locator('tbody tr').first().getByRole('button').click()
   await expect(working.getByText(/^The beekeeper ·/)).toBeVisible()
   await page.reload()
   await expect(

@@ -27,7 +27,7 @@ function touching(page: Page): Hand {
     await on.tap()
   }
   const foot = page.getByRole('button', { name: 'Values and working' })
-  const line = page.getByRole('navigation', { name: 'Stages of the work' })
+  const line = page.locator('nav[aria-label="Stages of the work"]')
   return {
     press,
     give: async (to, value) => {
@@ -49,7 +49,7 @@ function touching(page: Page): Hand {
       const link = line.getByRole('link', { name: new RegExp(`^${stage}`) })
       if (!(await link.isVisible())) await press(page.getByRole('button', { name: 'All stages' }))
       await press(link)
-      await expect(page.getByRole('region', { name: `${stage}: the drawing` })).toBeVisible()
+      await expect(page.locator(`section[aria-label="${stage}: the drawing"]`)).toBeVisible()
     },
     steps: () => steps,
   }
@@ -107,7 +107,7 @@ function typing(page: Page): Hand {
       await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
       await key('g')
       await key(keys[stage]!)
-      await expect(page.getByRole('region', { name: `${stage}: the drawing` })).toBeVisible()
+      await expect(page.locator(`section[aria-label="${stage}: the drawing"]`)).toBeVisible()
     },
     steps: () => steps,
   }
@@ -141,12 +141,12 @@ async function toTheRecord(page: Page, hand: Hand) {
   await expect(page.getByText('The box holds what goes into it.')).toBeVisible()
   await hand.goTo('Wiring')
   await hand.bringUp()
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   await hand.press(working.getByRole('checkbox').first())
   await hand.press(working.getByRole('button', { name: /left are done/ }))
   await expect(working.getByRole('checkbox').last()).toBeChecked()
   await hand.goTo('Test')
-  const rows = page.getByRole('region', { name: 'Test: the drawing' }).locator('tbody tr')
+  const rows = page.locator('section[aria-label="Test: the drawing"]').locator('tbody tr')
   const count = await rows.count()
   expect(count).toBeGreaterThan(10)
   for (let i = 0; i < count; i++) {

@@ -61,7 +61,7 @@ test('a database deleted while the server runs: nothing is acknowledged, nothing
   const elsewhere = await page.context().newPage()
   await elsewhere.goto('/')
   await expect(elsewhere.getByRole('heading', { name: 'What is kept cannot be reached' })).toBeVisible()
-  await expect(elsewhere.getByRole('main')).toContainText('rename that to synthema.db')
+  await expect(elsewhere.locator('main')).toContainText('rename that to synthema.db')
   await elsewhere.close()
 
   await stop()
@@ -143,7 +143,7 @@ test('a second server on the same folder, and rubbish for a database, are told o
   second.stderr!.on('data', (d: Buffer) => (told += d.toString()))
   await expect(async () => expect((await fetch(`http://127.0.0.1:${PORT + 1}/icon.svg`)).status).toBe(200)).toPass({ timeout: 30_000 })
   await page.goto(`http://127.0.0.1:${PORT + 1}/`)
-  await expect(page.getByRole('main')).toContainText('Another Synthema already serves')
+  await expect(page.locator('main')).toContainText('Another Synthema already serves')
   expect(told).toContain('Another Synthema already serves')
   process.kill(-second.pid!)
 
@@ -152,7 +152,7 @@ test('a second server on the same folder, and rubbish for a database, are told o
   for (const f of readdirSync(data)) if (f.startsWith('synthema.db-')) unlinkSync(inData(f))
   await start()
   await page.goto('/')
-  await expect(page.getByRole('main')).toContainText('is damaged, or is no database of Synthema')
+  await expect(page.locator('main')).toContainText('is damaged, or is no database of Synthema')
   const refused = await request.post('/api/jobs', { data: { region: 'north-america', title: 'x', place: '' } })
   expect(refused.status()).toBe(503)
   expect(((await refused.json()) as { error: { message: string } }).error.message).toContain('move the file aside')

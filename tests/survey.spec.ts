@@ -356,7 +356,7 @@ test('where to take power: weighed, chosen with a reason, and the circuit is fil
   await page.getByLabel('Circuit you work on').selectOption({ index: 1 })
   await page.getByLabel('It stands in').selectOption('Wheel room')
   await expect(page.getByText('its circuit would be over its rating by 1.67 A').first()).toBeVisible()
-  const first = () => page.getByRole('region', { name: 'Survey: the drawing' }).locator('tbody tr').first()
+  const first = () => page.locator('section[aria-label="Survey: the drawing"]').locator('tbody tr').first()
   await expect(first()).toContainText('New circuit from the Barn panel')
   for (const w of ['Spare capacity', 'Little disturbance', 'Protected already', 'Room for later'])
     await page.getByRole('slider', { name: w }).fill('0')

@@ -183,7 +183,7 @@ test('a reading is never changed: a correction is a new one, and the old one sta
   await page.getByRole('button', { name: /^Receptacle \?/ }).click()
   await page.getByLabel('Accessory').selectOption({ label: '30 A 240 V receptacle, three-wire' })
   await goTo(page, 'Test')
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   await page.getByRole('button', { name: /Switch off/ }).click()
   await working.getByRole('button', { name: 'Done and seen' }).click()
   await page.getByRole('button', { name: 'Prove the tester on a known live source' }).click()

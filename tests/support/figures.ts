@@ -50,7 +50,7 @@ const plain = (text: string) => text.replaceAll(/\s+/g, ' ').trim()
 const cellsOf = async (rows: Locator): Promise<string[][]> =>
   (await rows.evaluateAll((list) => list.map((r) => [...r.querySelectorAll('td, th')].map((c) => c.textContent)))).map((r) => r.map(plain))
 
-const drawing = (page: Page, stage: string) => page.getByRole('region', { name: `${stage}: the drawing` })
+const drawing = (page: Page, stage: string) => page.locator(`section[aria-label="${stage}: the drawing"]`)
 async function allCircuits(page: Page, id: string, { job, report }: { job: Job; report: Report }) {
   await goToSheet(page, id, 'circuit', 'all')
   const rows = drawing(page, 'Circuit').locator('table').first().locator('tbody tr')
@@ -125,7 +125,7 @@ async function raceways(page: Page, id: string, report: Report) {
   await goToSheet(page, id, 'circuit', 'raceways')
   for (const r of report.raceways) {
     await page.locator('button[aria-pressed]').filter({ hasText: r.raceway.name }).first().click()
-    const main = page.getByRole('main')
+    const main = page.locator('main')
     if (r.fill)
       await expect(main).toContainText(`${formatPercent(100 * r.fill.fillFraction)} of ${formatPercent(100 * r.fill.limitFraction)}`)
     if (r.conduit) await expect(main).toContainText(`${r.conduit.cableFactor} of ${r.conduit.conduitFactor}`)
@@ -148,7 +148,7 @@ async function drawn(where: Locator, { shapes, title }: Drawing) {
 async function choices(page: Page, { job }: { job: Job }, { circuit, chosen }: CircuitReport) {
   if (!chosen.result?.size) return
   await page.getByLabel('Circuit you work on').selectOption(circuit.id)
-  const tab = page.getByRole('navigation', { name: 'Sheets of the circuit' }).getByRole('button', { name: 'Choices' })
+  const tab = page.locator('nav[aria-label="Sheets of the circuit"]').getByRole('button', { name: 'Choices' })
   await tab.click()
   const options = layOutOptions(seenBy(read(job), { upstream: aheadFor(job, circuit.id) }), circuit, chosen.design, chosen.fed)
   const good = options?.filter((o) => o.refused.length === 0 && o.beatenBy === null) ?? []

@@ -5,13 +5,13 @@ import { goTo, saved } from './walk'
 /** Goes to a sheet of the survey. */
 export async function sheet(page: Page, name: string) {
   if (!new URL(page.url()).pathname.endsWith('/survey')) await goTo(page, 'Survey')
-  const tab = page.getByRole('navigation', { name: 'Sheets of the survey' }).getByRole('button', { name, exact: true })
+  const tab = page.locator('nav[aria-label="Sheets of the survey"]').getByRole('button', { name, exact: true })
   await tab.click()
   await expect(tab).toHaveAttribute('aria-current', 'page')
-  await expect(page.getByRole('region', { name: 'Survey: the drawing' })).toBeVisible()
+  await expect(page.locator('section[aria-label="Survey: the drawing"]')).toBeVisible()
 }
 
-export const working = (page: Page) => page.getByRole('complementary', { name: /the working$/ })
+export const working = (page: Page) => page.locator('aside')
 
 /** What the test that is asked for says. */
 export const askedTest = (page: Page): Promise<string> =>

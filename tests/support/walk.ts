@@ -4,8 +4,11 @@ import type { RegionId } from '../../src/core/region/types'
 import { sheetsOf, type StageId, stages } from '../../src/core/stages'
 import { expect } from './expect'
 
+/*
+ * What a page is made of is found by its element; by its role each element of the page is asked for its own, at every act.
+ */
 export const stage = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Stages of the work' }).getByRole('link', { name: new RegExp(`^${name}`) })
+  page.locator('nav[aria-label="Stages of the work"]').getByRole('link', { name: new RegExp(`^${name}`) })
 
 /** Goes to a stage by the strand and waits for its drawing; on a phone the whole line is opened where the stage is not about this one. */
 export async function goTo(page: Page, name: string) {
@@ -13,7 +16,7 @@ export async function goTo(page: Page, name: string) {
   const all = page.getByRole('button', { name: 'All stages' })
   if ((await all.isVisible()) && !(await link.first().isVisible())) await all.click()
   await link.first().click()
-  await expect(page.getByRole('region', { name: `${name}: the drawing` })).toBeVisible()
+  await expect(page.locator(`section[aria-label="${name}: the drawing"]`)).toBeVisible()
 }
 
 /** What is served can be read before its code runs: from here on it can be used, and what a worker lays out is there. */
@@ -27,18 +30,14 @@ export async function goToSheet(page: Page, job: string, of: StageId, wanted?: s
   else {
     if (pathname !== `/jobs/${job}/${of}`) await goTo(page, name)
     const sheet = wanted && sheetsOf(of).find((s) => s.id === wanted)!.name
-    if (sheet)
-      await page
-        .getByRole('navigation', { name: /^Sheets of/ })
-        .getByRole('button', { name: sheet, exact: true })
-        .click()
+    if (sheet) await page.locator('nav[aria-label^="Sheets of"]').getByRole('button', { name: sheet, exact: true }).click()
   }
-  await expect(page.getByRole('region', { name: `${name}: the drawing` })).toBeVisible()
+  await expect(page.locator(`section[aria-label="${name}: the drawing"]`)).toBeVisible()
 }
 
 /** Everything entered so far stands on the server. */
 export async function saved(page: Page) {
-  await expect(page.getByText(/^Saved$/)).toBeAttached()
+  await expect(page.locator('[aria-live]', { hasText: /^Saved$/ })).toBeAttached()
 }
 
 /** Every fitness question answered so that nothing stops the job. */
@@ -63,11 +62,11 @@ export function soundReading(expected: string): string {
   return /^[\d.]+/.exec(expected)![0]
 }
 
-const testRows = (page: Page) => page.getByRole('region', { name: 'Test: the drawing' }).locator('tbody tr')
+const testRows = (page: Page) => page.locator('section[aria-label="Test: the drawing"]').locator('tbody tr')
 
 /** Makes one test of the list, with a reading as it should be; it is picked unless the page stands at it already. */
 async function makeTest(page: Page, row: Locator) {
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   const pick = row.getByRole('button')
   if ((await pick.getAttribute('aria-pressed')) !== 'true') await pick.click()
   const expected = await row.locator('td').nth(2).innerText()
@@ -98,7 +97,7 @@ export async function makeTests(page: Page) {
 /** Ticks the steps of the wiring of the circuit in hand: the first by itself, the others together. */
 export async function doWiring(page: Page) {
   await goTo(page, 'Wiring')
-  const working = page.getByRole('complementary')
+  const working = page.locator('aside')
   const steps = working.getByRole('checkbox')
   await steps.first().check()
   await working.getByRole('button', { name: /left are done/ }).click()

@@ -272,13 +272,13 @@ const worthBuying = (sold: readonly Kind[]): readonly Kind[] =>
 
 /**
  * Which lengths to buy, and what to cut from each: the least cost, then the least bought length. What is owned is free and used once;
- * pieces are never joined.
+ * pieces are never joined. What is not proved the least in so many `seconds` says so.
  * @throws InputError at a piece's `lengthM` that no length holds, and at `stock` where pieces that fit singly do not fit together.
  */
-export async function cutList({ pieces, stock }: CutListInput): Promise<CutList> {
+export async function cutList({ pieces, stock }: CutListInput, seconds = SECONDS): Promise<CutList> {
   checkIds(pieces, 'pieces')
   checkIds(stock, 'stock')
-  const until = performance.now() + SECONDS * 1000
+  const until = performance.now() + seconds * 1000
   const [perM, perPrice] = [
     steps(
       [...pieces, ...stock].map((x) => x.lengthM),

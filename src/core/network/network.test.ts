@@ -33,7 +33,9 @@ const of = (elements: readonly Element[], more: Partial<NetworkInput> = {}): Net
 })
 const volts = (a: string, b: string) => ({ id: `${a} ${b}`, kind: 'volts' as const, a, b })
 const ohms = (a: string, b: string) => ({ id: `${a} ${b}`, kind: 'ohms' as const, a, b })
-const close = (a: number, b: number) => expect(Math.abs(a - b)).toBeLessThanOrEqual(1e-9 * Math.max(1, Math.abs(a), Math.abs(b)))
+const close = (a: number, b: number) => {
+  if (!(Math.abs(a - b) <= 1e-9 * Math.max(1, Math.abs(a), Math.abs(b)))) expect.fail(`${a}, not ${b}`)
+}
 
 describe('a network', () => {
   it('is the same whatever the order of its elements and the way round they are', () => {

@@ -26,7 +26,8 @@ describe('words on paper', () => {
         for (const run of inFaces(text, 'Text'))
           for (const sign of run.text.replaceAll('\n', '')) {
             const font = fonts[run.face]!
-            expect('hasGlyphForCodePoint' in font && font.hasGlyphForCodePoint(sign.codePointAt(0)!), `${sign} in ${run.face}`).toBe(true)
+            const shown = 'hasGlyphForCodePoint' in font && font.hasGlyphForCodePoint(sign.codePointAt(0)!)
+            if (!shown) expect.fail(`${sign} in ${run.face}`)
           }
       }),
       { numRuns: 2000 },
