@@ -13,7 +13,8 @@ export default defineConfig({
     { name: 'all', testMatch: '**/*.spec.ts', testIgnore: last },
     { name: 'last', testMatch: last, dependencies: ['all'] },
   ],
-  workers: 2,
+  // One more than there are processors: a test waits for papers and plans, and others go on meanwhile.
+  workers: 3,
   // Else the last file would be tested by one alone.
   fullyParallel: true,
   // Long enough on a machine that is slow for a while: how fast it is says `npm run bench`.

@@ -152,7 +152,7 @@ describe('a day’s plan', () => {
     await fc.assert(
       fc.asyncProperty(anyDay, async (input) => {
         const wanted = byTrying(input, 5)
-        const plan = await dayPlan(input)
+        const plan = await dayPlan({ ...input, seconds: 60 })
         if (wanted === null) {
           expect(plan).toMatchObject({ tasks: [], outages: [], findings: [{ rule: 'plan-impossible', severity: 'error' }] })
           return
@@ -199,7 +199,7 @@ describe('a day’s plan', () => {
           }),
         })
         const wanted = byTrying(input, 5)
-        const plan = await dayPlan(input)
+        const plan = await dayPlan({ ...input, seconds: 60 })
         if (wanted === null) return void expect(plan.findings[0]?.rule).toBe('plan-impossible')
         keeps(input, plan)
         const cost = costByMinutes(
