@@ -67,4 +67,17 @@ describe('the traced tree', () => {
     )
     expect(loose).toBeGreaterThan(20)
   })
+  it('shows points that are told to hang from each other', () => {
+    const job = read({ ...newJob('united-kingdom').record, points: ['a', 'b', 'c'].map((id) => newPoint(id, `Point ${id}`)) })
+    const report = evaluateSurvey(job)
+    const parents = { a: 'b', b: 'a', c: 'a' }
+    const { shapes, title } = treeDrawing(job, { ...report, trace: { ...report.trace, parents } }, 'Board')
+    expect(shapes.flatMap((s) => (s.kind === 'text' && s.bold ? [s.text] : [])).toSorted()).toEqual([
+      'Board',
+      'Point a',
+      'Point b',
+      'Point c',
+    ])
+    expect(title).toContain('3 of 3')
+  })
 })

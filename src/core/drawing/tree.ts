@@ -32,8 +32,14 @@ function branches(survey: Installation, { trace }: SurveyReport): readonly Branc
     hang(w.id, feeder && places.has(feeder) ? feeder : ROOT)
   }
   for (const p of known) hang(p.id, trace.parents[p.id]!)
-  const branch = (id: string): Branch => ({ id, children: (below.get(id) ?? []).map(branch) })
-  return [ROOT, ...loose].map(branch)
+  const reached = new Set<string>()
+  const branch = (id: string): Branch => {
+    reached.add(id)
+    return { id, children: (below.get(id) ?? []).filter((b) => !reached.has(b)).map(branch) }
+  }
+  const roots = [ROOT, ...loose].map(branch)
+  // A circle, should something be told that makes one, is shown all the same.
+  return [...roots, ...[...places].flatMap((id) => (reached.has(id) ? [] : [branch(id)]))]
 }
 
 interface Node {
