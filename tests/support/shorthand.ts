@@ -80,7 +80,8 @@ export function spell(job: Job, edit: Short): Edit[] {
 /*
  * Jobs do not change: what the same edits make of the same job is made once for all the tests of a worker.
  */
-const toTheLetter = (_: string, value: unknown) => (value === undefined || Number.isNaN(value) ? String(value) : value)
+const toTheLetter = (_: string, value: unknown) =>
+  value === undefined || (typeof value === 'number' && !Number.isFinite(value)) ? String(value) : value
 const madeOf = new WeakMap<Job, Map<string, Job>>()
 function afterOne(job: Job, short: Short): Job {
   const known = madeOf.get(job) ?? new Map<string, Job>()
