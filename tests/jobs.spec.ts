@@ -52,9 +52,25 @@ test('the list is narrowed by world, by stage and to what is wrong', async ({ pa
   await expect(page).toHaveURL(/wrong=1/)
   await page.getByLabel('Reached').selectOption({ label: 'Handover' })
   await expect(page.getByText('No job is like that.')).toBeVisible()
+  // The server takes its time: what is chosen before it has answered takes nothing back of what was chosen before.
+  await page.route(/_rsc=/, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 800))
+    await route.continue()
+  })
   await page.getByRole('button', { name: 'Show all' }).click()
   await page.getByLabel('Search jobs').fill('honey warming')
+  await expect(page).toHaveURL(/\/\?q=honey\+warming$/)
   await expect(job('Honey warming cabinet')).toBeVisible()
+  await page.goto('/?world=southern-africa')
+  const asked = page.waitForRequest(/q=kiln/)
+  await page.getByLabel('Search jobs').fill('kiln')
+  await asked
+  await page.getByLabel('Where', { exact: true }).selectOption({ label: 'North America' })
+  await expect(page).toHaveURL(/\/\?q=kiln&world=north-america$/)
+  await expect(job('Kiln and wheel room')).toBeVisible()
+  // Back at all jobs the field does not say what is no longer searched for.
+  await page.getByRole('link', { name: 'Synthema' }).click()
+  await expect(page.getByLabel('Search jobs')).toHaveValue('')
 })
 
 test('a job without title, or without where it is, is refused at its field, and what was typed stays', async ({ page }) => {

@@ -2,7 +2,7 @@
 import { Plus, Search, Upload } from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
-import { useCallback, useEffect, useRef, useState, useTransition } from 'react'
+import { useCallback, useEffect, useOptimistic, useRef, useState, useTransition } from 'react'
 import type { RegionId } from '@/core/region/types'
 import { Alive } from '@/ui/alive'
 import { api, ApiError } from '@/ui/api'
@@ -47,6 +47,14 @@ export function JobsView({
   const [notice, setNotice] = useState<Notice | null>(null)
   const picker = useRef<HTMLInputElement>(null)
   const refresh = () => startTransition(() => router.refresh())
+  // Shown as chosen at once, the list follows. Search and narrowing choose of the same: else the later of two takes back the earlier.
+  const [chosen, setChosen] = useOptimistic(shown)
+  const choose = (more: Partial<Shown>) =>
+    startTransition(() => {
+      const next = { ...chosen, ...more }
+      setChosen(next)
+      router.replace(listAt(next))
+    })
   const report = (e: unknown) =>
     setNotice({ text: e instanceof ApiError ? [e.path, e.message].filter(Boolean).join(': ') : String(e), alert: true })
 
@@ -112,7 +120,7 @@ export function JobsView({
       <Alive className="mx-auto flex min-h-dvh max-w-[76rem] flex-col px-5 py-4 max-md:px-3">
         <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
           <Wordmark />
-          <SearchBox shown={shown} />
+          <SearchBox shown={shown} onSearch={(text) => choose({ search: text })} />
           <button type="button" className="btn" onClick={() => picker.current?.click()}>
             <Upload size={17} aria-hidden /> Bring in a file
           </button>
@@ -149,7 +157,7 @@ export function JobsView({
         {making && <NewJob onDone={(path) => (path ? router.push(path) : setMaking(false))} />}
         <main className="flex-1" aria-busy={busy}>
           <h1 className="sr-only">{deleted ? 'Deleted jobs' : 'Jobs'}</h1>
-          {(total > FEW || narrowed(shown)) && <Filters shown={shown} total={total} />}
+          {(total > FEW || narrowed(shown)) && <Filters chosen={chosen} total={total} choose={choose} />}
           {rows.length === 0 && !search && !narrowed(shown) && !deleted ? (
             <Beginning demos={demos} onNew={() => setMaking(true)} onFail={report} />
           ) : rows.length === 0 ? (
@@ -236,31 +244,34 @@ function Wordmark() {
 }
 
 /** Searches while typing, after a breath; the address keeps the search so that it can be gone back to. */
-function SearchBox({ shown }: { shown: Shown }) {
-  const router = useRouter()
+function SearchBox({ shown, onSearch }: { shown: Shown; onSearch: (search: string) => void }) {
+  const field = useRef<HTMLInputElement>(null)
   const [text, setText] = useState(shown.search)
-  const first = useRef(true)
-  const latest = useRef(shown)
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
+  const search = useRef(onSearch)
   useEffect(() => {
-    latest.current = shown
+    search.current = onSearch
   })
+  useEffect(() => () => clearTimeout(timer.current), [])
+  // Gone back, or to all jobs: the field follows, unless somebody is typing in it.
   useEffect(() => {
-    if (first.current) {
-      first.current = false
-      return
-    }
-    const timer = setTimeout(() => router.replace(listAt({ ...latest.current, search: text })), 250)
-    return () => clearTimeout(timer)
-  }, [text, router])
+    if (document.activeElement !== field.current) setText(shown.search)
+  }, [shown.search])
+  const typed = (value: string) => {
+    setText(value)
+    clearTimeout(timer.current)
+    timer.current = setTimeout(() => search.current(value), 250)
+  }
   return (
     <div className="relative w-72 max-md:order-last max-md:w-full">
       <Search size={17} aria-hidden className="absolute top-1/2 left-2 -translate-y-1/2 text-ink-2" />
       <input
+        ref={field}
         type="search"
         aria-label="Search jobs"
         placeholder="Search title, place, people, loads"
         value={text}
-        onChange={(e) => setText(e.target.value)}
+        onChange={(e) => typed(e.target.value)}
         className="field pl-8"
       />
     </div>
@@ -272,16 +283,7 @@ const FEW = 8
 const narrowed = ({ world, stage, wrong, mine }: Shown): boolean => world !== '' || stage !== '' || wrong || mine
 
 /** Narrows the list: by world, by where the work stands, to what is wrong, and to what one had in hand last and left open. */
-function Filters({ shown, total }: { shown: Shown; total: number }) {
-  const router = useRouter()
-  // Shown as chosen at once; the list follows.
-  const [chosen, setChosen] = useState(shown)
-  useEffect(() => setChosen(shown), [shown])
-  const choose = (more: Partial<Shown>) => {
-    const next = { ...chosen, ...more }
-    setChosen(next)
-    router.replace(listAt(next))
-  }
+function Filters({ chosen, total, choose }: { chosen: Shown; total: number; choose: (more: Partial<Shown>) => void }) {
   const select = (label: string, any: string, value: string, options: readonly (readonly [string, string])[], on: (v: string) => void) => (
     <select aria-label={label} className="field w-auto" value={value} onChange={(e) => on(e.target.value)}>
       <option value="">{any}</option>
