@@ -27,15 +27,15 @@ function leastCost({ nodes, edges, from, to }: NonNullable<Found['graph']>, barr
     lead(a, b, cost)
     lead(b, a, cost)
   }
-  const cost = new Map([[from, 0]])
   const settled = new Set<number>()
+  const open = new Map([[from, 0]])
   for (;;) {
-    let at = -1
-    for (const [n, c] of cost) if (!settled.has(n) && (at < 0 || c < cost.get(at)!)) at = n
-    if (at < 0) return Number.POSITIVE_INFINITY
-    if (at === to[0]) return cost.get(at)!
+    let [at, cost] = [-1, Number.POSITIVE_INFINITY]
+    for (const [n, c] of open) if (c < cost) [at, cost] = [n, c]
+    if (at < 0 || at === to[0]) return cost
     settled.add(at)
-    for (const [b, c] of near.get(at) ?? []) if (cost.get(at)! + c < (cost.get(b) ?? Infinity)) cost.set(b, cost.get(at)! + c)
+    open.delete(at)
+    for (const [b, c] of near.get(at) ?? []) if (!settled.has(b) && cost + c < (open.get(b) ?? Infinity)) open.set(b, cost + c)
     if (nodes[at] === undefined) expect.fail(`no node ${at}`)
   }
 }

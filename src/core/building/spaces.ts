@@ -158,7 +158,7 @@ export function openSpace(
     const around = [at, at + 1, at + wide, at + wide + 1].flatMap((k) =>
       node[k]! >= 0 && !barred?.(x, y, b.at[3 * node[k]!]!, b.at[3 * node[k]! + 1]!) ? [node[k]!] : [],
     )
-    return around.toSorted((p, q) => distance(b.place(p), b.place(n)) - distance(b.place(q), b.place(n)))[0]
+    return nearestTo(b, n, around)
   }
   const through = (kind: WayKind, place: Where, end: number | null | undefined) => {
     const at = end == null ? undefined : gridAt(end)
@@ -243,14 +243,23 @@ export function onCeilings(b: Builder, bays: readonly Bay[], rooms: readonly Roo
   })
 }
 
+/** Of some nodes the one nearest to a node: the first of several that are. */
+function nearestTo(b: Builder, node: number, some: readonly number[]): number | undefined {
+  const at = b.place(node)
+  let nearest: number | undefined
+  let least = Number.POSITIVE_INFINITY
+  for (const n of some) {
+    const far = distance(b.place(n), at)
+    if (far < least) [nearest, least] = [n, far]
+  }
+  return nearest
+}
+
 /** Above suspended ceilings: a grid over each room, reached from its walls and ceiling points; through the walls between two of them. */
 export function voids(b: Builder, bays: readonly Bay[], rooms: readonly Room[], ceilings: readonly OnRoom[]): void {
   const grids = new Map(rooms.flatMap((r) => (r.voidM === null ? [] : [[r, voidOver(b, r)] as const])))
   if (grids.size === 0) return
-  const nearest = (room: Room, n: number): number | undefined => {
-    const at = b.place(n)
-    return grids.get(room)?.toSorted((p, q) => distance(b.place(p), at) - distance(b.place(q), at))[0]
-  }
+  const nearest = (room: Room, n: number) => nearestTo(b, n, grids.get(room) ?? [])
   const into = (room: Room, where: Where, n: number) => {
     const at = nearest(room, n)
     if (at !== undefined) b.join('into-void', where, n, at)
