@@ -8,15 +8,21 @@ const packages = path.dirname(
 )
 const source = (name: string, file: string) => path.join(packages, '@fontsource', name, 'files', `${name}-${file}-normal.woff`)
 const dejavu = (name: string) => path.join(packages, 'dejavu-fonts-ttf', 'ttf', `${name}.ttf`)
-const hyperlegible = (weight: string) =>
-  path.join(packages, '@expo-google-fonts', 'atkinson-hyperlegible-next', weight, `AtkinsonHyperlegibleNext_${weight}.ttf`)
+const hyperlegible = (cut: 'Next' | 'Mono', weight: string) =>
+  path.join(
+    packages,
+    '@expo-google-fonts',
+    `atkinson-hyperlegible-${cut.toLowerCase()}`,
+    weight,
+    `AtkinsonHyperlegible${cut}_${weight}.ttf`,
+  )
 const upright = (normal: string, bold = normal) => ({ normal, bold, italics: normal, bolditalics: bold })
 
 /** The faces of every paper, by the name they go by in it. */
 export const faces = {
   // Not packed, so that it need not be unpacked for each paper.
-  Text: upright(hyperlegible('400Regular'), hyperlegible('700Bold')),
-  Mono: upright(source('atkinson-hyperlegible-mono', 'latin-400')),
+  Text: upright(hyperlegible('Next', '400Regular'), hyperlegible('Next', '700Bold')),
+  Mono: upright(hyperlegible('Mono', '400Regular')),
   // Greek, mathematics and other scripts, which the first faces lack.
   Wide: upright(dejavu('DejaVuSans'), dejavu('DejaVuSans-Bold')),
   Signs: upright(source('noto-emoji', 'emoji-400')),
