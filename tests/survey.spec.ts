@@ -3,7 +3,7 @@ import { test } from './support/test'
 import { newWay } from '../src/core/job/board'
 import { blankPoint } from '../src/core/job/point'
 import { expect } from './support/expect'
-import { beyondIn, makeTest, pointRow, sheet, traceAll, working } from './support/survey'
+import { askedTest, beyondIn, makeTest, pointRow, sheet, traceAll, working } from './support/survey'
 import { goTo, newJob, openCopy, saved, waiting } from './support/walk'
 
 /** What really feeds what in a small building; the page never sees this. */
@@ -78,6 +78,28 @@ test('a contradiction is explained, and goes when one observation is withdrawn',
   await expect(working(page).getByText(/These cannot all be true/)).toBeHidden()
   await sheet(page, 'Points')
   await expect(pointRow(page, 'Lamp').getByRole('cell').nth(1)).toHaveText('2 Light')
+})
+
+test('what is left over for a breaker that nobody switched off is no proof: what else hangs there is asked for', async ({ page }) => {
+  await openCopy(page, 'honey-house', 'survey')
+  await sheet(page, 'Trace')
+  const asked = working(page).getByText(/^Nobody switched off Water heater: what hangs there is not known/)
+  await expect(asked).toBeHidden()
+  await working(page)
+    .getByRole('listitem')
+    .filter({ hasText: 'Water heater off, Water heater dead' })
+    .getByRole('button', { name: 'Withdraw' })
+    .click()
+  await expect(asked).toBeVisible()
+  expect(await askedTest(page)).toBe('Switch off Water heater (not done yet)')
+  await sheet(page, 'Board')
+  const spare = page.getByText('not known: what hangs on Water heater is missing')
+  await expect(spare).toBeVisible()
+  await sheet(page, 'Trace')
+  await makeTest(page, () => ['Water heater'])
+  await expect(asked).toBeHidden()
+  await sheet(page, 'Board')
+  await expect(spare).toBeHidden()
 })
 
 test('what was tapped survives a reload, and what was recorded a lost connection, on a phone', async ({ browser }) => {

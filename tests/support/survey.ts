@@ -23,7 +23,9 @@ export const askedTest = (page: Page): Promise<string> =>
 export async function makeTest(page: Page, deadIn: (place: string) => readonly string[]): Promise<string> {
   await expect(page.getByRole('heading', { name: 'Working out the next test…' })).toBeHidden()
   const asked = await askedTest(page)
-  const place = asked.replace(/^(Switch off|Part the onward cables at) /, '').replace(/ \((known already|not needed for this)\)$/, '')
+  const place = asked
+    .replace(/^(Switch off|Part the onward cables at) /, '')
+    .replace(/ \((known already|not done yet|not needed for this)\)$/, '')
   for (const p of deadIn(place)) {
     const tile = working(page).getByRole('button', { name: new RegExp(`^${p} (live|dead)`) })
     if ((await tile.getAttribute('aria-pressed')) === 'false') await tile.click()

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { newJob } from '../../../tests/support/shorthand'
 import { read } from '../installation/installation'
 import { newWay } from '../job/board'
+import type { ObservationRecord } from '../job/observation'
 import { newPoint } from '../job/point'
 import { evaluateSurvey } from '../survey/traced'
 import type { Shape } from './shape'
@@ -79,5 +80,32 @@ describe('the traced tree', () => {
       'Point c',
     ])
     expect(title).toContain('3 of 3')
+  })
+  it('dashes what is only left over for a way that nobody switched off, and says what was only told', () => {
+    const seen = (id: string, breaker: string, dead: string[], instrument: 'contact' | 'told'): ObservationRecord => ({
+      id,
+      at: '2026-11-14T12:00:00.000Z',
+      instrument,
+      withdrawn: false,
+      seen: { kind: 'breaker-off', breaker, dead },
+      later: [],
+    })
+    const drawn = (...observations: ObservationRecord[]) => {
+      const job = read({
+        ...newJob('united-kingdom').record,
+        ways: [newWay('w0', 'Way 0', {}), newWay('w1', 'Way 1', {})],
+        points: [newPoint('p0', 'Point 0'), newPoint('p1', 'Point 1')],
+        observations,
+      })
+      const { shapes } = treeDrawing(job, evaluateSurvey(job), 'Board')
+      return {
+        dashed: shapes.flatMap((s) => (s.kind === 'path' && s.d.includes('C') ? [s.dash !== undefined] : [])).filter(Boolean).length,
+        words: shapes.flatMap((s) => (s.kind === 'text' && /2026|26$|left over|told/.test(s.text) ? [s.text] : [])),
+      }
+    }
+    const [one, other] = [seen('o0', 'w0', ['p0'], 'contact'), (by: 'contact' | 'told') => seen('o1', 'w1', ['p1'], by)]
+    expect(drawn(one)).toEqual({ dashed: 1, words: ['14 Nov 26', 'left over'] })
+    expect(drawn(one, other('contact'))).toEqual({ dashed: 0, words: ['14 Nov 26', '14 Nov 26'] })
+    expect(drawn(seen('o0', 'w0', ['p0'], 'told'), other('told'))).toEqual({ dashed: 0, words: ['told 14 Nov 26', 'told 14 Nov 26'] })
   })
 })

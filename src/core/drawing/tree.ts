@@ -1,7 +1,7 @@
 import { hierarchy, tree } from 'd3-hierarchy'
 import type { Installation, Point } from '../installation/installation'
 import type { Way } from '../job/board'
-import type { SurveyReport } from '../survey/traced'
+import { cablesTraced, type SurveyReport, type TracedCable } from '../survey/traced'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 
@@ -89,11 +89,13 @@ function lastSeen(survey: Installation, counted: readonly string[]): Map<string,
   return dates
 }
 
-function edgeShape([from, to]: readonly [Node, Node]): Shape {
+/** What nobody looked at is dashed. */
+function edgeShape([from, to]: readonly [Node, Node], leftOver: boolean): Shape {
   const [x1, y1] = [from.x + from.w, from.y + NODE.height / 2]
   const [x2, y2] = [to.x, to.y + NODE.height / 2]
   const middle = (x1 + x2) / 2
-  return { kind: 'path', d: `M${x1} ${y1}C${middle} ${y1} ${middle} ${y2} ${x2} ${y2}`, stroke: 'ink', width: 2, fill: 'none' }
+  const d = `M${x1} ${y1}C${middle} ${y1} ${middle} ${y2} ${x2} ${y2}`
+  return { kind: 'path', d, stroke: 'ink', width: 2, fill: 'none', ...(leftOver ? { dash: '4 4' } : {}) }
 }
 
 /** What stands at a node: the board, a way or a point, with up to two lines under its name. */
@@ -104,6 +106,9 @@ interface Told {
   readonly hidden: boolean
   readonly mustHold: boolean
 }
+/** When it was last seen or told of; left over it was neither. */
+const proofTold = (proof: TracedCable['proof'] | undefined, date: string | undefined): string | undefined =>
+  proof === 'left-over' ? 'left over' : proof === 'told' ? ['told', date].filter(Boolean).join(' ') : date
 const pointTold = (p: Point, seen: string | undefined): Told => ({
   kind: 'point',
   name: p.name,
@@ -160,12 +165,15 @@ export function treeDrawing(survey: Installation, report: SurveyReport, board: s
   const { trace, proved } = report
   const laid = layOut(branches(survey, report))
   const dates = lastSeen(survey, report.counted)
+  const proofs = new Map(cablesTraced(survey).map((c) => [c.point, c.proof]))
   const ways = new Map(survey.ways.map((w) => [w.id, w]))
   const points = new Map(survey.standing.map((p) => [p.id, p]))
   const told = (id: string): Told => {
     const [way, point] = [ways.get(id), points.get(id)]
     if (way) return wayTold(way, proved.has(way.id))
-    return point ? pointTold(point, dates.get(id)) : { kind: 'board', name: board, lines: [], hidden: false, mustHold: false }
+    return point
+      ? pointTold(point, proofTold(proofs.get(id), dates.get(id)))
+      : { kind: 'board', name: board, lines: [], hidden: false, mustHold: false }
   }
   /** What a point that is not placed may hang from, in words. */
   const mayHang = (id: string): string => {
@@ -183,7 +191,7 @@ export function treeDrawing(survey: Installation, report: SurveyReport, board: s
     height: lowest + MARGIN,
     title: `The traced tree: ${known} of ${known + open.length} points known`,
     shapes: [
-      ...laid.edges.map(edgeShape),
+      ...laid.edges.map((edge) => edgeShape(edge, proofs.get(edge[1].id) === 'left-over')),
       ...laid.nodes.flatMap((n) => nodeShapes(n, told(n.id))),
       ...(open.length
         ? [

@@ -213,6 +213,9 @@ describe('the board at once', () => {
       expect(ask(region, ...shop, lamp, seen('Lathe', 'contact')), region).toBeNull()
       expect(ask(region, ...shop, lamp, seen('Lathe', 'told', ['lamp'])), region).toBeNull()
       expect(ask(region, ...shop, lamp, seen('Lathe', 'told')), region).toBe('what hangs on Lathe')
+      // The lamp is left over for it, since it died with no other: that does not say what else does.
+      const leftOver = of(region, low, ...shop, put('Kiln', 3), lamp, seen('Kiln', 'contact'))
+      expect([leftOver.ask, leftOver.asks], region).toEqual(['what hangs on Lathe', 'behindWays'])
       for (const kind of ['spare', 'feeder', 'source'] as const)
         expect(ask(region, premises('workshop'), put('x', 1, { kind })), region).toBeNull()
     }

@@ -34,10 +34,12 @@ export interface WayLoad {
   readonly unknown: number
   /** Switched off and looked at: nothing hangs on it but its points. */
   readonly proved: boolean
+  /** Proved, or told by name what dies with it. */
+  readonly said: boolean
 }
 
-/** Nobody said what hangs on a way: it was not switched off to look, and no point is traced to it. */
-export const isUnlooked = ({ way, points, proved }: WayLoad): boolean => way.kind === 'circuit' && !proved && points.length === 0
+/** Nobody said what hangs on a way. Points that are left over for it, since they die with no other, do not say what else does. */
+export const isUnlooked = ({ way, said }: WayLoad): boolean => way.kind === 'circuit' && !said
 
 export interface SurveyReport {
   readonly trace: Deduction
@@ -177,8 +179,15 @@ function work(survey: Traced, region: RegionId): SurveyReport {
         ),
       }
     : null
-  const proved = new Set(counting.flatMap((s) => (s.seen.kind === 'breaker-off' && s.instrument !== 'told' ? [s.seen.breaker] : [])))
-  const loads = survey.ways.map((way) => loadOn(way, survey, result, region, proved.has(way.id)))
+  const off = counting.flatMap(({ seen, instrument }) => (seen.kind === 'breaker-off' ? [{ ...seen, told: instrument === 'told' }] : []))
+  const proved = new Set(off.flatMap((o) => (o.told ? [] : [o.breaker])))
+  // Told of no point, nothing was told.
+  const said = new Set(off.flatMap((o) => (o.told && o.dead.length === 0 ? [] : [o.breaker])))
+  const loads = survey.ways.map((way) => ({
+    ...loadOn(way, survey, result, region),
+    proved: proved.has(way.id),
+    said: said.has(way.id),
+  }))
   const untraced = survey.standing.filter((p) => result.parents[p.id] === null).length
   return {
     trace: result,
@@ -238,7 +247,7 @@ function rank(survey: Traced, counting: readonly ObservationRecord[], { nextTest
     .map(({ test, bits, holds, effort }): NextTest => ({ test, bits, holds, effort }))
 }
 
-function loadOn(way: Traced['ways'][number], survey: Traced, { feeds }: Deduction, region: RegionId, proved: boolean): WayLoad {
+function loadOn(way: Traced['ways'][number], survey: Traced, { feeds }: Deduction, region: RegionId): Omit<WayLoad, 'proved' | 'said'> {
   const points = survey.points.filter((p) => feeds[p.id] === way.id)
   const watts = points.reduce((sum, p) => sum + (p.watts ?? 0), 0)
   const { lineV, splitPhase } = worlds[region]
@@ -248,7 +257,6 @@ function loadOn(way: Traced['ways'][number], survey: Traced, { feeds }: Deductio
     watts,
     amps: watts / (lineV * (splitPhase ? way.poles : 1)),
     unknown: points.filter((p) => p.watts === null).length,
-    proved,
   }
 }
 

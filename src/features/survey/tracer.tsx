@@ -1,14 +1,16 @@
 'use client'
 import { useEffect, useState } from 'react'
+import { listed as named } from '@/core/finding'
 import type { Point } from '@/core/installation/installation'
 import { instruments, type ObservationRecord } from '@/core/job/observation'
 import { cablesAt, practiceBuilding, probe } from '@/core/survey/practice'
-import type { Goal, NextTest } from '@/core/survey/traced'
+import { type Goal, isUnlooked, type NextTest } from '@/core/survey/traced'
 import { placeNames, testInWords } from '@/core/survey/words'
 import type { Observation, TraceTest } from '@/core/trace/types'
 import { ChoiceField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { Act, FieldGrid, Section } from '@/ui/panel'
+import { VerdictMark } from '@/ui/verdict'
 import { useJob } from '../job/context'
 import { useNextTests } from './use-next-tests'
 
@@ -67,11 +69,15 @@ export function Tracer() {
   const { tests, thinking } = useNextTests(goal && survey.points.some((p) => p.id === goal.points[0]) ? goal : null)
   const next = tests ?? []
   const done = goal ? report.trace[goal.want][goal.points[0]!] != null : report.untraced === 0
+  const unlooked = new Set(report.loads.flatMap((l) => (isUnlooked(l) ? [l.way.id] : [])))
   // Any test may be made, the suggested ones first; one that is answered already may be done again.
   const listed = new Map(next.map((n) => [keyOf(n.test), n]))
   const all: TraceTest[] = [
     ...next.map((n) => n.test),
-    ...survey.ways.map((w): TraceTest => ({ kind: 'breaker-off', breaker: w.id })).filter((t) => !listed.has(keyOf(t))),
+    ...survey.ways
+      .toSorted((a, b) => Number(unlooked.has(b.id)) - Number(unlooked.has(a.id)))
+      .map((w): TraceTest => ({ kind: 'breaker-off', breaker: w.id }))
+      .filter((t) => !listed.has(keyOf(t))),
     ...there.map((p): TraceTest => ({ kind: 'disconnected', point: p.id })).filter((t) => !listed.has(keyOf(t))),
   ]
   const test = all.find((t) => keyOf(t) === draft.test) ?? all[0]
@@ -84,6 +90,11 @@ export function Tracer() {
       </Section>
     )
   const note = listed.get(keyOf(test))
+  const standing = (t: TraceTest): string => {
+    if (listed.has(keyOf(t))) return ''
+    if (goal) return ' (not needed for this)'
+    return t.kind === 'breaker-off' && unlooked.has(t.breaker) ? ' (not done yet)' : ' (known already)'
+  }
   const self = test.kind === 'disconnected' ? test.point : null
   const shown = readings && looked === keyOf(test) + draft.instrument ? readings : null
   const dead = draft.dead.filter((d) => d !== self)
@@ -97,6 +108,15 @@ export function Tracer() {
       title={done && !report.clash ? (goal ? 'Answered' : 'Every point is traced') : thinking ? 'Working out the next test…' : 'Next test'}
     >
       <Incomplete />
+      {done && !goal && unlooked.size > 0 && (
+        <p className="mb-2 flex items-baseline gap-1.5">
+          <VerdictMark of="unknown" size={14} />
+          <span>
+            Nobody switched off {named(survey.ways.flatMap((w) => (unlooked.has(w.id) ? [w.label] : [])))}: what hangs there is not known,
+            and points that stand there do so only because they died with no other.
+          </span>
+        </p>
+      )}
       <GoalField value={draft.goal} onChange={(g) => change({ goal: g, test: '' })} />
       {/* While the next test is worked out, the one of before stands there, but cannot be answered. */}
       <div inert={thinking}>
@@ -110,7 +130,7 @@ export function Tracer() {
             {all.map((t) => (
               <option key={keyOf(t)} value={keyOf(t)}>
                 {testInWords(survey, t)}
-                {listed.has(keyOf(t)) ? '' : goal ? ' (not needed for this)' : ' (known already)'}
+                {standing(t)}
               </option>
             ))}
           </select>
