@@ -322,29 +322,34 @@ describe('routes', () => {
     expect(kinds({ ...under, rooms: [{ ...kitchen, flat: true }, ...others] })).toEqual({ attic: 0, crawl: kinds(under).crawl })
     expect(kinds({ ...under, rooms: [{ ...kitchen, slab: true }, ...others] })).toEqual({ attic: kinds(under).attic, crawl: 0 })
   })
-  it('turn once across an open attic, after the longer leg, whichever way its joists run', () => {
+  it('turn once across an open attic, after the longer leg, whichever way its joists run and wherever it goes', () => {
     let seen = 0
     for (const runs of ['east', 'north'] as const)
-      for (const spacingM of [0.4, 0.6])
-        for (const [lengthM, widthM] of [
-          [4, 3],
-          [4, 5.2],
-          [6.3, 3],
-          [6.3, 5.2],
-        ] as const) {
-          const attic = { ...house, attic: { headM: 1.5, hot: false }, joists: { runs, spacingM } }
-          const room = { id: 'hall', lengthM, widthM, heightM: 2.4 }
-          const points = [{ id: 'shelf', room: 'hall', side: 'east', atM: widthM * 0.6, heightM: 0.4 }]
-          const boards = [{ id: 'board', room: 'hall', side: 'west', atM: 0.5, heightM: 1.5 }]
-          const { routes } = ask({ forbid: ['stud'] }, { ...attic, rooms: [room], points, boards })
-          for (const { path } of routes.flatMap((r) => r.elements.filter((e) => e.kind === 'attic'))) {
-            expect(path, `${runs} ${spacingM} ${lengthM} ${widthM}`).toHaveLength(3)
-            const strides = ([p, q]: typeof path) => Math.max(...p!.map((x, k) => Math.abs(x - q![k]!)))
-            expect(strides(path.slice(0, 2))).toBeGreaterThanOrEqual(strides(path.slice(1)) - 1e-9)
-            seen++
+      for (const [spacingM, lengthM, widthM] of [
+        [0.4, 4, 3],
+        [0.6, 4, 5.2],
+        [0.4, 6.3, 3],
+        [0.6, 6.3, 5.2],
+      ] as const)
+        for (const [from, to] of [
+          ['west', 'east'],
+          ['east', 'west'],
+        ])
+          for (const up of [true, false]) {
+            const attic = { ...house, attic: { headM: 1.5, hot: false }, joists: { runs, spacingM } }
+            const room = { id: 'hall', lengthM, widthM, heightM: 2.4 }
+            const [low, high] = [0.5, widthM * 0.6]
+            const points = [{ id: 'shelf', room: 'hall', side: to, atM: up ? high : low, heightM: 0.4 }]
+            const boards = [{ id: 'board', room: 'hall', side: from, atM: up ? low : high, heightM: 1.5 }]
+            const { routes } = ask({ forbid: ['stud'] }, { ...attic, rooms: [room], points, boards })
+            for (const { path } of routes.flatMap((r) => r.elements.filter((e) => e.kind === 'attic'))) {
+              expect(path, `${runs} ${spacingM} ${lengthM} ${widthM} ${from} ${up}`).toHaveLength(3)
+              const strides = ([p, q]: typeof path) => Math.max(...p!.map((x, k) => Math.abs(x - q![k]!)))
+              expect(strides(path.slice(0, 2))).toBeGreaterThanOrEqual(strides(path.slice(1)) - 1e-9)
+              seen++
+            }
           }
-        }
-    expect(seen).toBeGreaterThanOrEqual(20)
+    expect(seen).toBeGreaterThanOrEqual(40)
   })
   it('find it cramped, and then out of reach, where the roof comes down', () => {
     const room = { id: 'r', lengthM: 6, widthM: 6, heightM: 2.4 }
