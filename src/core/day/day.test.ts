@@ -466,6 +466,30 @@ describe('the day, drawn', () => {
       expect(collisionsIn(drawn)).toMatchObject({ texts: [], cut: [] })
     }
   })
+  it('names a task in as many lines as it is long, and by its number alone where it is narrow', () => {
+    const long = 'Store plugs, lengthened: run the cable'
+    const day = { ...newDay(), people: [newDay().people[0]!] }
+    const said = (format: 'wide' | 'narrow', minutes: number) => {
+      const tasks = [{ ...task('a', { minutes }), name: long }]
+      const spans = [{ id: 'a', startMin: day.startMin, endMin: day.startMin + minutes }]
+      const placed = placedOn({ at: '', tasks: spans, outages: [], optimal: false }, tasks, day)
+      const { shapes } = timelineDrawing({ placed, outages: [], ...day, done: new Set(), doing: new Set(), format })
+      const drawn = shapes.find((s) => s.kind === 'rect' && s.part === 'task:a')!
+      const lines = shapes.flatMap((s) => (s.kind === 'text' && s.part === 'task:a' ? [s] : []))
+      // Each line within the task.
+      if (drawn.kind === 'rect')
+        for (const l of lines) {
+          expect(l.y).toBeGreaterThan(drawn.y + 9)
+          expect(l.y).toBeLessThanOrEqual(drawn.y + drawn.h - 4)
+        }
+      return lines.map((l) => l.text).join(' ')
+    }
+    expect(said('narrow', 60)).toBe(`1 ${long}`)
+    expect(said('wide', 300)).toBe(`1 ${long}`)
+    expect(said('narrow', 16)).toMatch(/^1 Store plugs, .*…$/)
+    expect(said('narrow', 13)).toBe('')
+    expect(said('wide', 60)).toBe('1')
+  })
   it('has a task begin no earlier than it was put', () => {
     const day = { ...newDay(), notBefore: { clear: 900 } }
     const job = demo(2, { kind: 'task.hold', task: 'clear', earliestMin: 900 })

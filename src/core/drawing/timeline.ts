@@ -4,7 +4,7 @@ import type { Daylight } from '../day/daylight'
 import type { DayRecord } from '../job/day'
 import type { Span } from '../planning/day'
 import { labels } from './labels'
-import { type Drawing, fitText, line, type RectShape, type Shape, text } from './shape'
+import { type Drawing, fitText, line, type RectShape, type Shape, text, wrapText } from './shape'
 
 export interface TimelineAsked {
   readonly placed: readonly Placed[]
@@ -156,13 +156,22 @@ function rowLayer({ top, across, width, column }: Sheet, name: string, i: number
 }
 
 const partOf = ({ task }: Placed): string => `task:${task.id}`
-/** A task in the row of each who does it, named in the first as far as that is wide enough. */
+/** A letter of a name is reckoned so much wider than usual, so that no name touches the edge of its task. */
+const AIR = 0.85
+/** What a task is called where it stands: its number and name in as many lines as there is room for, or its number alone. */
+function namedIn({ w, h }: Pick<RectShape, 'w' | 'h'>, no: number, name: string): readonly string[] {
+  const lines = Math.min(3, Math.floor((h - 1) / LINE))
+  if (lines < 1) return []
+  if (w > 90) return wrapText(`${no} ${name}`, (w - 8) * AIR, 12.5, lines)
+  return w >= 7.6 * String(no).length + 8 ? [String(no)] : []
+}
+/** A task in the row of each who does it, named in the first. */
 function taskLayer({ asked, across, box }: Sheet, p: Placed, no: number): Layer {
   const part = partOf(p)
   const boxes = (p.people.length ? p.people : [asked.people.length]).map((row) => box(p.startMin, p.endMin, row, 1, across ? 8 : 3))
   const first = boxes[0]!
-  const fitting = (words: string) => first.h >= 16 && first.w >= 7.6 * words.length + 8
-  const words = [fitText(`${no} ${p.task.name}`, first.w - 12, 12.5), String(no)].find((w, n) => fitting(w) && (n === 1 || first.w > 90))
+  const words = namedIn(first, no, p.task.name)
+  const top = first.y + Math.min(first.h / 2 + 5, first.h - 4) - (LINE / 2) * (words.length - 1)
   return {
     shapes: boxes.map((at) => ({
       kind: 'rect',
@@ -173,7 +182,7 @@ function taskLayer({ asked, across, box }: Sheet, p: Placed, no: number): Layer 
       ...(p.task.power === 'off' ? { dash: '5 3' } : {}),
       part,
     })),
-    said: words ? [text(first.x + 4, first.y + Math.min(first.h / 2 + 5, first.h - 4), words, 12.5, { part })] : [],
+    said: words.map((said, i) => text(first.x + 4, top + LINE * i, said, 12.5, { part })),
   }
 }
 

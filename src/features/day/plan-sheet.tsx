@@ -1,6 +1,6 @@
 'use client'
 import { daylightOn, inTheDark } from '@/core/day/daylight'
-import { clock, DAY_MIN, type Planned } from '@/core/job/day'
+import { clock, DAY_MIN, hour, type Planned } from '@/core/job/day'
 import clsx from 'clsx'
 import { differenceInCalendarDays, parseISO } from 'date-fns'
 import { useState } from 'react'
@@ -24,7 +24,7 @@ import { type Planner, usePlanner } from './use-planner'
 /** On the day a plan is wanted at once. */
 const AT_ONCE_S = 0.4
 
-/** What else moved is told so far. */
+/** What else moved, and when the supply is off, is told so far. */
 const MOST_TOLD = 5
 
 /** The day by the clock, found and proved in a worker of the server; what is picked has its reasons beside it. */
@@ -155,7 +155,9 @@ function Outcome({ planned, startMin, placed, days }: { planned: Planned; startM
       {outages.length > 0 && (
         <>
           , the supply off <b>{Math.round(outages.reduce((n, o) => n + o.toMin - o.fromMin, 0))} min</b>
-          {outages.length > 1 && ` in ${outages.length} times`}
+          {outages.length > MOST_TOLD
+            ? ` in ${outages.length} times`
+            : `: ${outages.map((o) => `${clock(o.fromMin)} to ${hour(o.toMin)}`).join('; ')}`}
         </>
       )}
       .{' '}
@@ -283,8 +285,8 @@ function TaskList({
             const p = at.get(t.id)
             const part = `task:${t.id}`
             return (
-              <tr key={t.id} className={clsx('border-b border-rule', picked === part && 'bg-wash')}>
-                <td className="w-9 py-1 pl-1 font-bold">{done.has(t.id) ? '✓' : (p?.n ?? '')}</td>
+              <tr key={t.id} className={clsx('border-b border-rule max-md:!grid-cols-[1.5rem_1fr_auto]', picked === part && 'bg-wash')}>
+                <td className="w-9 py-1 pl-1 font-bold max-md:!col-auto">{done.has(t.id) ? '✓' : (p?.n ?? '')}</td>
                 <td className="py-1">
                   <button
                     type="button"
@@ -310,8 +312,10 @@ function TaskList({
                     </span>
                   </button>
                 </td>
-                <td className="px-2 py-1 whitespace-nowrap">{p ? `${clock(p.startMin)} to ${clock(p.endMin)}` : ''}</td>
-                <td className="py-1 pr-1 text-right whitespace-nowrap">
+                <td className="px-2 py-1 whitespace-nowrap max-md:order-last max-md:col-start-2 max-md:empty:!hidden">
+                  {p ? `${clock(p.startMin)} to ${clock(p.endMin)}` : ''}
+                </td>
+                <td className="py-1 pr-1 text-right whitespace-nowrap max-md:!text-right">
                   {t.minutes} min
                   <span className="block text-[0.8rem] text-ink-2">
                     {t.from === 'usual'
