@@ -92,6 +92,8 @@ test('what is left over for a breaker that nobody switched off is no proof: what
     .click()
   await expect(asked).toBeVisible()
   expect(await askedTest(page)).toBe('Switch off Water heater (not done yet)')
+  await sheet(page, 'Points')
+  await expect(pointRow(page, 'Water heater').getByRole('cell').nth(1)).toHaveText('Water heater left over')
   await sheet(page, 'Board')
   const spare = page.getByText('not known: what hangs on Water heater is missing')
   await expect(spare).toBeVisible()

@@ -2,6 +2,7 @@ import { hierarchy, tree } from 'd3-hierarchy'
 import type { Installation, Point } from '../installation/installation'
 import type { Way } from '../job/board'
 import { cablesTraced, type SurveyReport, type TracedCable } from '../survey/traced'
+import { proofInWords } from '../survey/words'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, line, type Shape, text, wrapText } from './shape'
 
@@ -107,8 +108,8 @@ interface Told {
   readonly mustHold: boolean
 }
 /** When it was last seen or told of; left over it was neither. */
-const proofTold = (proof: TracedCable['proof'] | undefined, date: string | undefined): string | undefined =>
-  proof === 'left-over' ? 'left over' : proof === 'told' ? ['told', date].filter(Boolean).join(' ') : date
+const proofTold = (proof: TracedCable['proof'] = 'seen', date = ''): string =>
+  [proofInWords[proof], proof === 'left-over' ? '' : date].filter(Boolean).join(' ')
 const pointTold = (p: Point, seen: string | undefined): Told => ({
   kind: 'point',
   name: p.name,

@@ -41,6 +41,9 @@ export interface WayLoad {
 /** Nobody said what hangs on a way. Points that are left over for it, since they die with no other, do not say what else does. */
 export const isUnlooked = ({ way, said }: WayLoad): boolean => way.kind === 'circuit' && !said
 
+/** What proves that points hang on a way. */
+export const proofOf = ({ proved, said }: WayLoad): TracedCable['proof'] => (proved ? 'seen' : said ? 'told' : 'left-over')
+
 export interface SurveyReport {
   readonly trace: Deduction
   /** Ids of the observations that count: not withdrawn, and seen by more than a non-contact detector. */

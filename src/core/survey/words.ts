@@ -18,4 +18,7 @@ export function testInWords(survey: Named, test: TraceTest): string {
   return test.kind === 'breaker-off' ? `Switch off ${name(test.breaker)}` : `Part the onward cables at ${name(test.point)}`
 }
 
+/** What proves something, said beside it; nothing where it was seen. */
+export const proofInWords = { seen: '', told: 'told', 'left-over': 'left over' } as const
+
 export const observationInWords = (survey: Named, seen: Observation): string => seenInWords(seen, placeNames(survey))

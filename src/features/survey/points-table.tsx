@@ -3,7 +3,8 @@ import { Copy, Plus, Trash2 } from 'lucide-react'
 import { type FormEvent, useId, useRef, useState } from 'react'
 import { blankPoint, pointKinds } from '@/core/job/point'
 import { type Point, pointsThere } from '@/core/installation/installation'
-import { placeNames } from '@/core/survey/words'
+import { proofOf } from '@/core/survey/traced'
+import { placeNames, proofInWords } from '@/core/survey/words'
 import { type Option } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { Section } from '@/ui/panel'
@@ -22,7 +23,8 @@ export const kindOptions: Option<Point['kind']>[] = pointKinds.map((k) => ({ val
 /** Rooms and points: a name and Enter adds one; room and kind stay as they were, for the next. */
 export function PointsTable({ picked, onPick }: { picked: string | null; onPick: (id: string) => void }) {
   const survey = useJob((s) => s.job)
-  const { trace, suspected } = useJob((s) => s.report.survey)
+  const { trace, suspected, loads } = useJob((s) => s.report.survey)
+  const proofs = new Map(loads.map((l) => [l.way.id, proofInWords[proofOf(l)]]))
   const commit = useJob((s) => s.commit)
   const name = placeNames(survey)
   const set = (id: string, patch: Partial<Omit<Point, 'id'>>) => commit({ kind: 'point.set', id, patch })
@@ -63,7 +65,9 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
                 </td>
                 <td className="pr-2">
                   {feed !== null ? (
-                    name(feed)
+                    <>
+                      {name(feed)} <span className="text-[0.85rem] text-ink-2">{proofs.get(feed)}</span>
+                    </>
                   ) : (
                     <span className="text-ink-2">
                       {p.planned
