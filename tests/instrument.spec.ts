@@ -28,7 +28,9 @@ test('twenty readings come straight from an instrument over the network, each re
       if (await listen.isVisible()) await listen.click()
       const record = working.getByRole('button', { name: 'Record what it shows' })
       const nothing = working.getByText('it shows nothing for this test')
-      await expect(record.and(page.locator(':enabled')).or(nothing)).toBeVisible()
+      const trouble = working.getByRole('group', { name: 'From an instrument' }).getByRole('alert')
+      await expect(record.and(page.locator(':enabled')).or(nothing).or(trouble)).toBeVisible()
+      expect(await trouble.allInnerTexts()).toEqual([])
       if (await nothing.isVisible()) {
         // What is not worked out from the wiring is typed as ever.
         const expected = await row.locator('td').nth(2).innerText()

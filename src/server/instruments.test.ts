@@ -88,4 +88,28 @@ describe('a link to one', () => {
     await refused
     await expect(link.ask('MEAS:RES?')).rejects.toThrow(/hung up/)
   })
+  it('is waited for anew where this machine itself stood still, and is cut off all the same where it hangs', async () => {
+    const at = await meter((line, s) => line === '*IDN?' && s.write('A,B,C,D\n'))
+    const link = await linkTo(at)
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
+    const now = vi.spyOn(performance, 'now')
+    const stoodStill = async (ms: number) => {
+      const then = performance.now() + ms
+      now.mockImplementation(() => then)
+      await vi.advanceTimersByTimeAsync(5001)
+    }
+    let heard: string | null = null
+    const asked = link.ask('MEAS:RES?').then((line) => (heard = line))
+    await stoodStill(8000)
+    sockets[0]!.write('+1.0E+00\n')
+    vi.useRealTimers()
+    await asked
+    expect(heard).toBe('+1.0E+00')
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
+    const refused = expect(link.ask('MEAS:RES?')).rejects.toThrow(/does not answer/)
+    await stoodStill(8000)
+    await stoodStill(5001)
+    await refused
+    now.mockRestore()
+  })
 })
