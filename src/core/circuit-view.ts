@@ -154,6 +154,7 @@ export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream):
       proved,
       already?.amps,
       already?.unknown,
+      already?.unread,
       already?.points,
       ...parts,
       circuits.length,

@@ -41,6 +41,8 @@ export interface OpenItem {
   readonly circuit: string | null
   readonly field: string
   readonly ask: string
+  /** What of the record it is about, as `point:ID`, where that is not its circuit. */
+  readonly about?: string
 }
 export interface PlacedFinding extends Finding {
   readonly stage: StageId
@@ -175,12 +177,14 @@ function evaluateEnd(
 }
 
 /** A finding with the stage and the circuit it is of. */
-const placedAt = ({ rule, severity, clause, message, asks }: Finding, stage: StageId, circuit: string): PlacedFinding =>
-  asks ? { rule, severity, clause, message, asks, stage, circuit } : { rule, severity, clause, message, stage, circuit }
+const placedAt = (f: Finding, stage: StageId, circuit: string): PlacedFinding => {
+  const { rule, severity, clause, message } = f
+  return f.asks || f.about ? { ...f, stage, circuit } : { rule, severity, clause, message, stage, circuit }
+}
 
 /** What is wrong with the box of one end, with where it stands if there are several. */
-const boxFindings = ({ where, boxReport }: EndReport): readonly Finding[] =>
-  where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}` })) : boxReport.findings
+const boxFindings = ({ where, points, boxReport }: EndReport): readonly Finding[] =>
+  where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}`, about: `point:${points[0]}` })) : boxReport.findings
 
 /** Whether boxes can be held where they are, of those whose wall somebody looked at. */
 const mountFindings = (job: Installation, circuit: Circuit): readonly Finding[] =>
@@ -189,6 +193,7 @@ const mountFindings = (job: Installation, circuit: Circuit): readonly Finding[] 
       ? mountingOf(job, circuit, p, worlds[job.region].units).findings.map((f) => ({
           ...f,
           clause: f.clause || 'what was measured',
+          about: `point:${p.id}`,
           message: p.name ? `${p.name}: ${f.message}` : f.message,
         }))
       : [],
@@ -209,19 +214,27 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
   if (circuit.kind !== 'feeder')
     for (const e of ends) {
       const of = e.where && e.fitted ? `${e.fitted.name}: ` : ''
+      const about = e.where ? { about: `point:${e.points[0]}` } : null
       if (e.box.kind === null)
         open.push({
           stage: 'boxes',
           circuit: circuit.id,
           field: 'kind',
           ask: of ? `${of}which box does it go in?` : 'Which box does it go in?',
+          ...about,
         })
       const left = e.steps.filter((id) => !e.done.includes(id)).length
       if (e.joint) continue
       if (!e.fitted)
         open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
       else if (left > 0)
-        open.push({ stage: 'wiring', circuit: circuit.id, field: 'done', ask: `${of}${left} of ${e.steps.length} wiring steps to do` })
+        open.push({
+          stage: 'wiring',
+          circuit: circuit.id,
+          field: 'done',
+          ask: `${of}${left} of ${e.steps.length} wiring steps to do`,
+          ...about,
+        })
     }
   const tests = testPlan(job, circuit, result, chosen.layout)
   const untested = judgeTests(tests, [], circuit.id, null)
@@ -270,11 +283,18 @@ function briefFindings(job: Installation): Finding[] {
 
 function briefOpen(job: Installation): OpenItem[] {
   const ask = (field: string, text: string): OpenItem => ({ stage: 'brief', circuit: null, field, ask: text })
-  const unanswered = fitnessQuestions.filter((q) => job.brief.fitness[q.id] === undefined).length
+  const unanswered = fitnessQuestions.filter((q) => job.brief.fitness[q.id] === undefined)
   return [
     ...(job.brief.request.trim() === '' ? [ask('request', 'What was asked for, in the customer’s words?')] : []),
     ...(job.brief.environment === null ? [ask('environment', 'Is the place dry, damp, wet or outdoors?')] : []),
-    ...(unanswered ? [ask('fitness', `${unanswered} of ${fitnessQuestions.length} fitness questions to answer`)] : []),
+    ...(unanswered[0]
+      ? [
+          {
+            ...ask('fitness', `${unanswered.length} of ${fitnessQuestions.length} fitness questions to answer`),
+            about: `question:${unanswered[0].id}`,
+          },
+        ]
+      : []),
   ]
 }
 
@@ -434,6 +454,7 @@ function wiredByHand(job: Installation, circuits: readonly CircuitReport[]): rea
       severity: f.severity,
       clause: f.clause || 'what the wiring shows',
       message: f.message,
+      about: `point:${f.point}`,
       stage: 'wiring',
       circuit: f.circuit,
     })),
@@ -517,6 +538,7 @@ function offReadings(c: CircuitReport): PlacedFinding[] {
       severity: 'error',
       clause: j.test.clause,
       message: `${j.test.title}: ${j.message}. Find out why before going on; measure again when it is put right.`,
+      about: `test:${j.test.id}`,
       stage: 'test',
       circuit: c.circuit.id,
     }))
@@ -535,7 +557,12 @@ function ringReadings({ circuit, chosen, testReport }: CircuitReport, readings: 
   if (r1 === undefined || rn === undefined || r2 === undefined) return []
   const lengthM = circuit.points.filter((p) => p.from === null).reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.closeM ?? 0)
   return ringContinuity({ lengthM, lineSize: result.size, protectiveSize: result.protectiveSize, measured: { r1, rn, r2 } }).findings.map(
-    (f) => ({ stage: 'test' as const, circuit: circuit.id, ...f }),
+    (f) => ({
+      stage: 'test' as const,
+      circuit: circuit.id,
+      ...f,
+      about: `test:${f.rule.startsWith('protective') ? 'ring-protective' : 'ring-neutral'}`,
+    }),
   )
 }
 

@@ -14,6 +14,8 @@ export const findingSchema = z.strictObject({
 export type Finding = z.infer<typeof findingSchema> & {
   /** Facts it lacks, by name, so that it can lead to where they are given. */
   readonly asks?: readonly string[]
+  /** What of the record it is about, as `way:ID`, where that is not its circuit: what it leads to is picked. */
+  readonly about?: string
 }
 
 /** Names in a sentence; of a long list the first few, and how many more. */

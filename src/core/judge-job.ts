@@ -65,6 +65,8 @@ export const jobOutput = z.strictObject({
 })
 export type JudgedJob = z.infer<typeof jobOutput>
 
+const pointOf = (about: string | undefined): string | null => (about?.startsWith('point:') ? about.slice('point:'.length) : null)
+
 /**
  * Judges a whole job.
  * @throws InputError naming the path in the file where it cannot be read.
@@ -76,8 +78,15 @@ export function judgeJob(file: unknown): JudgedJob {
   return {
     stages: report.stages.map(({ id, findings, open }) => ({
       id,
-      findings: findings.map(({ rule, severity, clause, message, circuit }) => ({ rule, severity, clause, message, circuit, point: null })),
-      open: open.map(({ ask, circuit }) => ({ ask, circuit, point: null })),
+      findings: findings.map(({ rule, severity, clause, message, circuit, about }) => ({
+        rule,
+        severity,
+        clause,
+        message,
+        circuit,
+        point: pointOf(about),
+      })),
+      open: open.map(({ ask, circuit, about }) => ({ ask, circuit, point: pointOf(about) })),
     })),
     circuits: report.circuits.map(({ circuit, chosen: { result, load } }) => ({
       id: circuit.id,

@@ -16,7 +16,7 @@ export const working = (page: Page) => page.locator('aside')
 /** What the test that is asked for says. */
 export const askedTest = (page: Page): Promise<string> =>
   working(page)
-    .getByLabel('Test', { exact: true })
+    .getByLabel('Test to make')
     .evaluate((s) => (s as HTMLSelectElement).selectedOptions[0]!.text)
 
 /** Makes the test that is asked for, taps what dies in it, and records; gives what was asked. */

@@ -148,6 +148,7 @@ function drawers(asked: ClearancesAsked): Finding[] {
           severity: 'unknown',
           clause,
           message: `How much room there is behind the drawers of ${where}, when they are shut, nobody measured.`,
+          about: `side:${c.side}:${c.room}`,
         },
       ]
     const takesMm = asked.cableMm === null ? null : asked.cableMm + CLIP_MM

@@ -303,6 +303,7 @@ function dropTooHigh({ job, circuit }: LayoutInput, drop: PointReport | null): F
     message:
       `${drop.point.name} loses ${formatPercent(drop.dropPercent)} of the voltage, the most of all points; the limit is ${limit} ` +
       '%. A larger cable, a shorter way round or fewer loads beyond it bring it down.',
+    about: `point:${drop.point.id}`,
   }
 }
 
@@ -316,6 +317,7 @@ function loopTooHigh({ job }: LayoutInput, loop: PointReport | null, maxZsOhm: n
     message:
       `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(maxZsOhm)} allowed. Enlarge the cable, ` +
       'shorten the branch, or put the circuit behind a residual device at the board.',
+    about: `point:${loop.point.id}`,
   }
 }
 
@@ -347,6 +349,7 @@ function outletBelowLoad({ job, circuit, design }: LayoutInput, { point }: Point
     message:
       `At ${point.name} one outlet would feed ${formatA(each)} and is rated ${formatA(fitted.ratingA)}. Divide it, or ` +
       'connect it permanently.',
+    about: `point:${point.id}`,
   }
 }
 
@@ -361,6 +364,7 @@ function branchTooThin({ job, circuit, breakerA }: LayoutInput, p: PointReport, 
       message:
         `The cable to ${p.point.name} carries ${formatA(p.throughA)} and is good for ${formatA(p.ampacityA)} as it is run. ` +
         'Enlarge it, or move load elsewhere.',
+      about: `point:${p.point.id}`,
     }
   const guardA = fuseA ?? breakerA
   // What is in a ring or spurred from it is judged as a ring is.
@@ -374,6 +378,7 @@ function branchTooThin({ job, circuit, breakerA }: LayoutInput, p: PointReport, 
     message:
       `${formatSize(p.size)} to ${p.point.name} is good for ${formatA(p.ampacityA)} behind ${formatA(guardA)}: a thinner ` +
       'branch needs a fuse of its own. Feed it through a fused unit, or keep the size.',
+    about: `point:${p.point.id}`,
   }
 }
 
@@ -409,13 +414,14 @@ function ringCables({ circuit, breakerA, size, carries }: LayoutInput): Finding[
               'each leg. Move it out of the insulation or the bunch, or enlarge it.',
           ),
         ]),
-    ...thin.map((p) =>
-      ringError(
+    ...thin.map((p) => ({
+      about: `point:${p.id}`,
+      ...ringError(
         'ring-capacity',
         `The cable of the ring that reaches ${p.name} is ${formatSize(p.size!)}, which carries ${formatA(carries(p.size!, p.id))}; all ` +
           `of a ring is ${formatSize(RING.minSize)} or more and carries ${RING.minCapacityA} A. Replace that length.`,
       ),
-    ),
+    })),
   ]
 }
 
@@ -437,36 +443,38 @@ function ringSpurs({ circuit }: LayoutInput): Finding[] {
   const inRing = circuit.points.filter((p) => p.from === null)
   const spurs = circuit.points.filter((p) => p.from !== null && fuses.get(p.id) === null)
   const ringIds = new Set(inRing.map((p) => p.id))
-  const each = spurs.flatMap((s): Finding[] => [
-    ...(ringIds.has(s.from!)
-      ? []
-      : [
-          ringError(
-            'spur-on-spur',
-            `${s.name} hangs from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`,
-            'Appendix 15',
-          ),
-        ]),
-    ...(s.size !== null && areaMm2(s.size) < areaMm2(RING.minSize)
-      ? [
-          ringError(
-            'spur-too-thin',
-            `The unfused spur to ${s.name} is ${formatSize(s.size)}; from a ring it is ${formatSize(RING.minSize)} or more, or its ` +
-              'fault and its load are not covered. Enlarge it, or feed it through a fused unit.',
-            '433.1.204; Appendix 15',
-          ),
-        ]
-      : []),
-    ...(s.outlets > 2
-      ? [
-          ringError(
-            'spur-too-many',
-            `${s.name} has ${s.outlets} outlets on an unfused spur, which may feed one single or twin. Put a fused unit ahead of it.`,
-            'Appendix 15',
-          ),
-        ]
-      : []),
-  ])
+  const each = spurs.flatMap((s): Finding[] =>
+    [
+      ...(ringIds.has(s.from!)
+        ? []
+        : [
+            ringError(
+              'spur-on-spur',
+              `${s.name} hangs from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`,
+              'Appendix 15',
+            ),
+          ]),
+      ...(s.size !== null && areaMm2(s.size) < areaMm2(RING.minSize)
+        ? [
+            ringError(
+              'spur-too-thin',
+              `The unfused spur to ${s.name} is ${formatSize(s.size)}; from a ring it is ${formatSize(RING.minSize)} or more, or its ` +
+                'fault and its load are not covered. Enlarge it, or feed it through a fused unit.',
+              '433.1.204; Appendix 15',
+            ),
+          ]
+        : []),
+      ...(s.outlets > 2
+        ? [
+            ringError(
+              'spur-too-many',
+              `${s.name} has ${s.outlets} outlets on an unfused spur, which may feed one single or twin. Put a fused unit ahead of it.`,
+              'Appendix 15',
+            ),
+          ]
+        : []),
+    ].map((f) => ({ ...f, about: `point:${s.id}` })),
+  )
   const many = spurs.filter((s) => ringIds.has(s.from!)).length > inRing.length
   return many
     ? [

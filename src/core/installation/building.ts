@@ -61,7 +61,7 @@ function closing(job: Job): Finding[] {
       `The ${(more - less).toFixed(2)} m ` +
       `lie in one of its ${w.pieces.length} pieces or in the ` +
       `${w.side === 'north' || w.side === 'south' ? 'length' : 'width'} of the room: measure again.`
-    return [{ rule: 'wall-not-closed', severity: 'warning', clause: 'As measured', message }]
+    return [{ rule: 'wall-not-closed', severity: 'warning', clause: 'As measured', message, about: `side:${w.side}:${w.room}` }]
   })
 }
 
@@ -487,7 +487,11 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
         cableMm: made.cableMm ?? null,
         depthOf,
       })
-      return [...(again ? [again] : []), ...bored, ...hidden, ...near, ...warmth(job, k)].map((f) => ({ circuit: k.circuit, ...f }))
+      return [...(again ? [again] : []), ...bored, ...hidden, ...near, ...warmth(job, k)].map((f) => ({
+        circuit: k.circuit,
+        about: `cable:${k.id}`,
+        ...f,
+      }))
     }),
   ]
 })

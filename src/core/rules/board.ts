@@ -68,6 +68,7 @@ export const boardRules: readonly Rule[] = [
       return {
         severity: 'unknown',
         message: `Nobody looked whether ${which} free: what is not listed may be there all the same. Look, and say so on the board.`,
+        about: `space:${unseen[0]}:${board.id}`,
       }
     },
   },
@@ -82,8 +83,8 @@ const serviceClause: Record<RegionId, Readonly<Record<'dwelling' | 'other', stri
 /** Whether the service carries what is there and what is added. */
 export function serviceFindings(job: Installation): Finding[] {
   const clause = serviceClause[job.region][job.brief.premises === 'dwelling' ? 'dwelling' : 'other']
-  const say = (severity: Finding['severity'], message: string, fact: DemandFact | null = null): Finding[] => [
-    { rule: 'service-demand', severity, clause, message, ...(fact ? { asks: [fact] } : {}) },
+  const say = (severity: Finding['severity'], message: string, fact: DemandFact | null = null, about: string | null = null): Finding[] => [
+    { rule: 'service-demand', severity, clause, message, ...(fact ? { asks: [fact] } : {}), ...(about ? { about } : {}) },
   ]
   const asked = job.circuits.some((c) => c.load.amount !== null || c.points.some((p) => p.watts !== null))
   // Nobody who has not looked at the board is told that it suffices.
@@ -95,7 +96,7 @@ export function serviceFindings(job: Installation): Finding[] {
             'of the board and what they feed.',
         )
       : []
-  const { result, ask, asks, atLeastA } = serviceDemand(job)
+  const { result, ask, asks, about, atLeastA } = serviceDemand(job)
   const mainA = job.boards[0]!.mainA
   if (mainA !== null && atLeastA > mainA)
     return say(
@@ -103,7 +104,7 @@ export function serviceFindings(job: Installation): Finding[] {
       `What is added alone can draw ${formatA(atLeastA)} at once and the main is ${formatA(mainA)}. Shed load, see to it that ` +
         'not all runs together, or have the service enlarged.',
     )
-  if (ask) return say('unknown', `Whether the service carries the addition is not judged: ${ask} is missing.`, asks)
+  if (ask) return say('unknown', `Whether the service carries the addition is not judged: ${ask} is missing.`, asks, about)
   if (result === null)
     return say(
       'unknown',
@@ -195,7 +196,9 @@ export function residualDeviceFindings(job: Installation, loads: readonly WayLoa
     const perhaps = ways.filter((w) => w.residual === 'unknown').map(drawOf)
     const amps = sumOf(behind, (d) => d.amps)
     const rated = formatA(ratingA)
-    const say = (severity: Finding['severity'], message: string): Finding[] => [{ rule: 'residual-device-sum', severity, clause, message }]
+    const say = (severity: Finding['severity'], message: string): Finding[] => [
+      { rule: 'residual-device-sum', severity, clause, message, about: `device:${device.id}` },
+    ]
     if (!atMost(amps, ratingA))
       return say(
         'warning',

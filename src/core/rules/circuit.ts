@@ -11,7 +11,7 @@ import { metricRegions } from '../region/metric'
 import type { MetricRegionId } from '../region/types'
 import { naReceptaclesOnBreaker, naSizes } from '../region/north-america/awg'
 import { voltageDrop } from '../calculate/voltage-drop'
-import { type CircuitFacts, facts, type Rule } from './engine'
+import { type CircuitFacts, facts, type Raised, type Rule, saidOf } from './engine'
 import { withinNominal } from './switching'
 import { worlds } from '../region/worlds'
 
@@ -21,12 +21,14 @@ const isLarger = (a: string, b: string): boolean => {
   return order.indexOf(a) > order.indexOf(b)
 }
 /** What is said of each kind of accessory on the circuit, with where it stands if there are several. */
-function ofEach({ endings }: CircuitFacts, say: (ending: Ending) => string | null): string | null {
+function ofEach({ endings }: CircuitFacts, say: (ending: Ending) => string | null): Raised | null {
   const said = endings.flatMap((e) => {
     const words = say(e)
-    return words === null ? [] : [endings.length > 1 ? `${whereEnding(e, endings)}: ${words}` : words]
+    return words === null ? [] : [{ first: e.points[0], words: endings.length > 1 ? `${whereEnding(e, endings)}: ${words}` : words }]
   })
-  return said.length ? said.join(' ') : null
+  if (said.length === 0) return null
+  const words = said.map((x) => x.words).join(' ')
+  return endings.length > 1 ? saidOf(said[0]!.first, words) : words
 }
 const givesV = (region: CircuitFacts['job']['region'], { system }: Accessory): readonly number[] =>
   system === 'line-neutral' ? [worlds[region].lineV] : system === 'line-line' ? [240] : [120, 240]
@@ -51,7 +53,7 @@ const largerWords = ({ result }: CircuitFacts, { fitted }: Ending): string =>
   `The outlet is rated ${formatA(fitted.ratingA)} and the breaker ${result!.breakerA!} A, on purpose: the label inside the cover ` +
   'says so, so that nobody “corrects” the breaker before the cable and cord allow it.'
 
-type Judged = Pick<Finding, 'severity' | 'message'>
+type Judged = Pick<Finding, 'severity' | 'message' | 'about'>
 
 /** A fuse against what it feeds and the cord it protects; in a connection unit, the smallest that carries it is the better one. */
 function judgeFuse({ job }: CircuitFacts, fuseA: number | null, amps: number, cordA: number | null, unit: boolean): Judged | null {
@@ -235,12 +237,13 @@ export const circuitRules: readonly Rule[] = [
         .flatMap((p): Judged[] => {
           const own = units.has(p)
           const judged = judgeFuse(f, p.fuseA ?? (own ? design.fuseA : null), hangingW(circuit.points, p) / circuit.load.volts!, null, own)
-          return judged ? [{ ...judged, message: `${p.name}: ${judged.message}` }] : []
+          return judged ? [{ ...judged, message: `${p.name}: ${judged.message}`, about: `point:${p.id}` }] : []
         })
       const gravest = severities.find((s) => said.some((x) => x.severity === s))
       return gravest
         ? {
             severity: gravest,
+            about: said.find((x) => x.severity === gravest)!.about,
             message: said
               .filter((x) => x.severity === gravest)
               .map((x) => x.message)

@@ -10,7 +10,13 @@ import type { Site } from './sites'
 /** What was traced on the ways a circuit stays on, besides its own points. */
 export interface OnItsWays {
   /** Null where nothing is known of what hangs on them. */
-  readonly already: { readonly amps: number; readonly unknown: number; readonly points: number } | null
+  readonly already: {
+    readonly amps: number
+    readonly unknown: number
+    /** The first of them whose load is not known. */
+    readonly unread: string | null
+    readonly points: number
+  } | null
   /** Whether the first of them was switched off and looked at. */
   readonly proved: boolean
 }
@@ -77,7 +83,12 @@ export const asking = (missing: readonly FactName[], f: CircuitFacts): string =>
     })
     .join('; ')
 
-export type Raised = string | { readonly severity: Severity; readonly message: string; readonly clause?: string }
+/** What a rule says: words alone, of its own severity and clause, or with what differs. */
+export type Raised = string | ({ readonly message: string } & Partial<Omit<Finding, 'rule' | 'message'>>)
+
+/** What a rule says of one of several points, which can be picked; of the one at the end of a circuit the words alone. */
+export const saidOf = (point: { readonly id: string } | null | undefined, message: string): Raised =>
+  point ? { message, about: `point:${point.id}` } : message
 
 /** A rule is data: its name, the clause it rests on in each world it holds in, what it looks at, and what it says. */
 export interface Rule {
@@ -106,5 +117,5 @@ export function runRule(rule: Rule, f: CircuitFacts): Finding | null {
   if (raised === null) return null
   return typeof raised === 'string'
     ? { rule: rule.id, severity: rule.severity, clause, message: raised }
-    : { rule: rule.id, clause, ...raised }
+    : { rule: rule.id, severity: rule.severity, clause, ...raised }
 }

@@ -30,6 +30,7 @@ export function onItsWays(job: Installation, circuit: Circuit): OnItsWays {
     already: {
       amps: points.reduce((sum, p) => sum + (p.watts ?? 0), 0) * perWatt,
       unknown: points.filter((p) => p.watts === null).length,
+      unread: points.find((p) => p.watts === null)?.id ?? null,
       points: points.length,
     },
     proved: proved.has(found[0]!.id),
@@ -92,7 +93,7 @@ export const existingRules: readonly Rule[] = [
       const [way] = foundWays(f.circuit)
       const { already: there, proved } = f.there
       const added = f.worked.load!.nameplateA
-      const unknown = (message: string) => ({ severity: 'unknown' as const, message })
+      const unknown = (message: string, about = `way:${way!.id}`) => ({ severity: 'unknown' as const, message, about })
       if (there === null || there.points === 0)
         return proved
           ? null
@@ -107,10 +108,14 @@ export const existingRules: readonly Rule[] = [
           'Give it a circuit of its own, or move something away.'
         )
       if (there.unknown)
-        return unknown(
-          `What ${there.unknown} of the points on ${calledIn(f)} draw is not known, so whether it carries ${formatA(added)} ` +
-            'more is not judged. Read their nameplates.',
-        )
+        return {
+          ...unknown(
+            `What ${there.unknown} of the points on ${calledIn(f)} draw is not known, so whether it carries ${formatA(added)} ` +
+              'more is not judged. Read their nameplates.',
+            `point:${there.unread}`,
+          ),
+          asks: ['pointLoads'],
+        }
       return proved
         ? null
         : unknown(
@@ -147,7 +152,11 @@ export const existingRules: readonly Rule[] = [
       const board = f.job.boards.find((b) => b.id === f.circuit.board)!
       return atMost(f.result!.breakerA!, board.mainA!)
         ? null
-        : `The breaker is ${f.result!.breakerA} A and the main of its board ${formatA(board.mainA!)}. The board cannot feed it.`
+        : {
+            severity: 'error',
+            message: `The breaker is ${f.result!.breakerA} A and the main of its board ${formatA(board.mainA!)}. The board cannot feed it.`,
+            about: `board:${board.id}`,
+          }
     },
   },
 ]

@@ -43,9 +43,15 @@ export const oldWorkRules: readonly Rule[] = [
     applies: altered,
     raised: (f) => {
       const open = oldQuestionsFor(f.job.region).filter((q) => f.circuit.old[q.id] === undefined || f.circuit.old[q.id] === 'unknown')
-      return open.length
-        ? `Of the old part ${open.length === 1 ? 'one thing is' : `${open.length} things are`} not known: ` +
-            `${open.map((q) => q.ask.toLowerCase()).join(' ')} Open a box and look.`
+      const [first] = open
+      return first
+        ? {
+            severity: 'unknown',
+            message:
+              `Of the old part ${open.length === 1 ? 'one thing is' : `${open.length} things are`} not known: ` +
+              `${open.map((q) => q.ask.toLowerCase()).join(' ')} Open a box and look.`,
+            about: `question:${first.id}`,
+          }
         : null
     },
   },

@@ -47,7 +47,7 @@ export function judgePoint(rule: PointRule, f: CircuitFacts, s: Site): PointVerd
     }
   const needs = rule.needs(f, s)
   if (needs === null) return { type: rule.type, state: 'free', severity: null, words: '', clause }
-  const said = typeof needs === 'string' ? { severity: rule.severity, message: needs } : needs
+  const said = { severity: rule.severity, ...(typeof needs === 'string' ? { message: needs } : needs) }
   // What is counted on and nobody has seen is neither there nor missing.
   const raised =
     rule.type === 'residual' && s.presumed && said.severity !== 'note'
@@ -72,9 +72,10 @@ function saidOf(rule: PointRule, f: CircuitFacts, s: Site): PointVerdict | null 
 }
 
 /** A verdict as a finding, of the points that are named. */
-const findingOf = (rule: PointRule, { severity, clause, asks, words }: PointVerdict, names: string): Finding => {
-  const message = names ? `${names}: ${words}` : words
-  return asks ? { rule: rule.id, severity: severity!, clause, message, asks } : { rule: rule.id, severity: severity!, clause, message }
+const findingOf = (rule: PointRule, { severity, clause, asks, words }: PointVerdict, names: string, first?: Site): Finding => {
+  const said = { rule: rule.id, severity: severity!, clause, message: names ? `${names}: ${words}` : words }
+  const about = names && first?.point ? { about: `point:${first.point.id}` } : null
+  return asks || about ? { ...said, ...(asks ? { asks } : {}), ...about } : said
 }
 
 const noFindings: readonly Finding[] = []
@@ -84,16 +85,18 @@ export function pointFindings(rule: PointRule, f: CircuitFacts): readonly Findin
     const verdict = saidOf(rule, f, f.sites[0]!)
     return verdict ? [findingOf(rule, verdict, '')] : noFindings
   }
-  const said = new Map<string, { verdict: PointVerdict; names: string[] }>()
+  const said = new Map<string, { verdict: PointVerdict; first: Site; names: string[] }>()
   for (const s of f.sites) {
     const verdict = saidOf(rule, f, s)
     if (!verdict) continue
     const key = `${verdict.severity} ${verdict.words}`
     const before = said.get(key)
     if (before) before.names.push(s.name)
-    else said.set(key, { verdict, names: [s.name] })
+    else said.set(key, { verdict, first: s, names: [s.name] })
   }
-  return [...said.values()].map(({ verdict, names }) => findingOf(rule, verdict, names.length === f.sites.length ? '' : listed(names)))
+  return [...said.values()].map(({ verdict, first, names }) =>
+    findingOf(rule, verdict, names.length === f.sites.length ? '' : listed(names), first),
+  )
 }
 
 /** What a point needs of one type: the gravest of what its rules say. Null where no rule of that type looks at it. */

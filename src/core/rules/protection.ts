@@ -176,6 +176,7 @@ export const protectionRules: readonly Rule[] = [
           message:
             `The rated current of ${of.name} was not read, so whether it carries what stands behind it is not judged. Read it from ` +
             'its front and enter it on the board.',
+          about: `device:${of.id}`,
         }
       return f.result!.breakerA! > of.ratingA!
         ? `${of.name} is rated ${formatA(of.ratingA!)} and the breaker behind it ${f.result!.breakerA} A: it may burn before the ` +

@@ -289,7 +289,13 @@ export function racewayReport(
     straps: fillBy === 'area' && bendingOut ? strapsAlong(bendingOut.cutMm, strapRule(raceway), bendingOut.bends) : null,
     bendProblem: problemOf(seen.bending),
     expansion: seen.expansion,
-    findings: checks.flatMap((check) => check(seen) ?? []).map((f) => ({ ...f, message: `${raceway.name}: ${f.message}` })),
+    findings: checks
+      .flatMap((check) => check(seen) ?? [])
+      .map((f) => ({
+        ...f,
+        message: `${raceway.name}: ${f.message}`,
+        about: `raceway:${raceway.id}`,
+      })),
   }
 }
 

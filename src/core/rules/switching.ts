@@ -6,7 +6,7 @@ import type { CircuitPoint } from '../installation/installation'
 import { formatA } from '../quantity/format'
 import { atLeast, atMost } from '../tolerance'
 import { inRegion } from '../region/spelling'
-import type { CircuitFacts, Rule } from './engine'
+import { type CircuitFacts, type Rule, saidOf } from './engine'
 import { worlds } from '../region/worlds'
 
 /** Something a circuit ends on or passes, and the current that goes through it. */
@@ -82,14 +82,17 @@ export const switchingRules: readonly Rule[] = [
     raised: (f) => {
       const over = carried(f).filter((c) => c.fitted.kind !== 'outlet' && !withinNominal(c.fitted.ratingA, c.amps))
       return over.length
-        ? over
-            .map(
-              (c) =>
-                `${c.point ? `${c.name}: the` : 'The'} ${c.fitted.name} is rated ${formatA(c.fitted.ratingA)} and ` +
-                `${formatA(c.amps)} go through it. Fit one rated for the ` +
-                `load${c.fitted.kind === 'connection-unit' ? ', or connect it without a fuse through a switch of its rating' : ''}.`,
-            )
-            .join(' ')
+        ? saidOf(
+            over[0]!.point,
+            over
+              .map(
+                (c) =>
+                  `${c.point ? `${c.name}: the` : 'The'} ${c.fitted.name} is rated ${formatA(c.fitted.ratingA)} and ` +
+                  `${formatA(c.amps)} go through it. Fit one rated for the ` +
+                  `load${c.fitted.kind === 'connection-unit' ? ', or connect it without a fuse through a switch of its rating' : ''}.`,
+              )
+              .join(' '),
+          )
         : null
     },
   },
@@ -165,13 +168,16 @@ export const switchingRules: readonly Rule[] = [
         return by ? [{ p, by }] : []
       })
       return cut.length
-        ? cut
-            .map(
-              ({ p, by }) =>
-                `${p.name} hangs beyond ${by.name}, which switches it off. Feed it from the permanent line, before any switch, ` +
-                'and label it so.',
-            )
-            .join(' ')
+        ? saidOf(
+            cut[0]!.p,
+            cut
+              .map(
+                ({ p, by }) =>
+                  `${p.name} hangs beyond ${by.name}, which switches it off. Feed it from the permanent line, before any switch, ` +
+                  'and label it so.',
+              )
+              .join(' '),
+          )
         : null
     },
   },

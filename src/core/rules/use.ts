@@ -3,7 +3,7 @@ import { voltsAt } from '../design/load'
 import { listed } from '../finding'
 import { formatA, formatV } from '../quantity/format'
 import { atMost } from '../tolerance'
-import type { CircuitFacts, Rule } from './engine'
+import { type CircuitFacts, type Rule, saidOf } from './engine'
 import type { Site } from './sites'
 
 type Place = NonNullable<Site['place']>
@@ -66,6 +66,7 @@ export const useRules: readonly Rule[] = [
       return others.length
         ? {
             severity: 'warning',
+            ...(others[0]!.point ? { about: `point:${others[0]!.point.id}` } : {}),
             clause: ownCircuit[first.place!]!.clause,
             message:
               `The circuit for the outlets of ${ownCircuit[first.place!]!.words} serves no other ` +
@@ -88,17 +89,21 @@ export const useRules: readonly Rule[] = [
       const amps = (s: Site) => (s.point!.watts ?? 0) / voltsAt(f.circuit, s.point)
       const heavy = f.sites.filter((s) => s.outlet && s.point!.outlets === 1 && !atMost(amps(s), SHARE.plugged * breakerA))
       if (heavy.length)
-        return (
+        return saidOf(
+          heavy[0]!.point,
           `${heavy.map((s) => `${s.name} (${formatA(amps(s))} at ${formatV(voltsAt(f.circuit, s.point))})`).join(', ')}: one ` +
-          `appliance with a plug draws no more than 80 % of a ${breakerA} A circuit that serves others too, ` +
-          `${formatA(SHARE.plugged * breakerA)}. Give it a circuit of its own.`
+            `appliance with a plug draws no more than 80 % of a ${breakerA} A circuit that serves others too, ` +
+            `${formatA(SHARE.plugged * breakerA)}. Give it a circuit of its own.`,
         )
       const fixed = f.sites.filter((s) => !s.outlet && applianceManner(s.appliance)?.nature !== 'lighting' && !f.circuit.load.lighting)
       const served = f.sites.some((s) => s.outlet)
       const fixedA = fixed.reduce((sum, s) => sum + amps(s), 0)
       return served && !atMost(fixedA, SHARE.fixed * breakerA)
-        ? `What is fastened in place (${listed(fixed.map((s) => s.name))}) draws ${formatA(fixedA)}, more than half of a ` +
-            `${breakerA} A circuit that feeds outlets as well. Give it a circuit of its own.`
+        ? saidOf(
+            fixed[0]!.point,
+            `What is fastened in place (${listed(fixed.map((s) => s.name))}) draws ${formatA(fixedA)}, more than half of a ` +
+              `${breakerA} A circuit that feeds outlets as well. Give it a circuit of its own.`,
+          )
         : null
     },
   },
@@ -129,8 +134,11 @@ export const useRules: readonly Rule[] = [
         (p) => p.appliance === 'water-heater-storage' || (p.outlets === 0 && (p.watts ?? 0) > FIXED_ON_RING_W),
       )
       return heavy.length
-        ? `${listed(heavy.map((p) => p.name))}: storage water heaters, heating and other fixed loads over 2 kW leave a ring no ` +
-            `room for what is plugged in. Give ${heavy.length === 1 ? 'it a radial of its' : 'each a radial of its'} own.`
+        ? saidOf(
+            heavy[0],
+            `${listed(heavy.map((p) => p.name))}: storage water heaters, heating and other fixed loads over 2 kW leave a ring no ` +
+              `room for what is plugged in. Give ${heavy.length === 1 ? 'it a radial of its' : 'each a radial of its'} own.`,
+          )
         : null
     },
   },

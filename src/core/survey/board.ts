@@ -210,12 +210,14 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
   const clause = mainClauses[region]
   const { board: word } = worlds[region].words
   const main = board.fedFrom === null
+  const about = `board:${board.id}`
   const list: Finding[] = []
   if (main && board.mainSwitch === 'none')
     list.push({
       rule: 'main-switch-missing',
       severity: 'error',
       clause: clause.missing,
+      about,
       message:
         `The ${word} has no main switch: nothing makes it safe to work in. Have the supply isolated upstream by whoever may, and a ` +
         'main switch of two poles put in.',
@@ -225,6 +227,7 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
       rule: 'main-switch-single-pole',
       severity: 'error',
       clause: clause.onePole,
+      about,
       message:
         `The main switch of the ${word} opens one pole: ` +
         `${worlds[region].says.leftLiveOfSupply} with it off. Treat ` +
@@ -239,6 +242,7 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
       message:
         `${ahead.map((w) => w.label).join(', ')} ${ahead.length === 1 ? 'is' : 'are'} fed from ahead of the main switch and stays ` +
         `live with it off. Isolate ${ahead.length === 1 ? 'it' : 'each'} by itself, prove it dead, and put a notice at the board.`,
+      about: `way:${ahead[0]!.id}`,
     })
   const sources = ways.filter((w) => w.kind === 'source')
   if (sources.length)
@@ -249,6 +253,7 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
       message:
         `${sources.map((w) => w.label).join(', ')} can feed back: with the main off the board may still be live. Switch it off and ` +
         'lock it too, prove dead, and put the notice of two supplies at the board.',
+      about: `way:${sources[0]!.id}`,
     })
   return list
 }
@@ -268,16 +273,21 @@ function boardFindings(job: Installation, board: Board, ways: readonly Way[], ta
             severity: 'unknown' as const,
             clause: clauses[region].clash,
             message: `What the main switch of the ${boardName(region, board)} makes dead is not known. Look, and say.`,
+            about: `board:${board.id}`,
           },
         ]
       : []),
   ]
 }
 
+/** A way that was found is picked on the board; a space that a new circuit was given is changed with the circuit. */
+const aboutWay = (w: Way | undefined): Pick<Finding, 'about'> => (w && w.state !== 'new' ? { about: `way:${w.id}` } : {})
+
 const takenTwice = (region: RegionId, taken: ReadonlyMap<number, readonly Way[]>): Finding[] =>
   [...taken].flatMap(([space, list]): Finding[] => {
     const halves = new Set(list.map((w) => w.half))
     if (list.length < 2 || (list.length === 2 && halves.size === 2 && !halves.has(null))) return []
+    const seen = list.findLast((w) => w.state !== 'new')
     return [
       {
         rule: 'space-taken-twice',
@@ -286,6 +296,7 @@ const takenTwice = (region: RegionId, taken: ReadonlyMap<number, readonly Way[]>
         message:
           `${list.map((w) => w.label).join(' and ')} stand in the same ${worlds[region].words.space}, ${space}. ` +
           'Look again, or mark them as the halves of a tandem breaker.',
+        ...aboutWay(seen),
       },
     ]
   })
@@ -300,6 +311,7 @@ const beyondBoard = (region: RegionId, { spaces }: Board, ways: readonly Way[]):
       message:
         `${w.label} stands in ${worlds[region].words.space} ${w.position} of a board of ${spaces}. ` +
         `Correct its place or the count of ${worlds[region].words.spaces}.`,
+      ...aboutWay(w),
     }))
 
 /** A neutral that is not on the bar of the device its line stands behind. */
@@ -314,6 +326,7 @@ function onWrongBar(job: Installation, w: Way): Finding | null {
       severity: 'unknown',
       clause,
       message: `${on}, and what its line stands behind is not known. Find out which device feeds it.`,
+      ...aboutWay(w),
     }
   return {
     rule: 'wrong-neutral-bar',
@@ -322,6 +335,7 @@ function onWrongBar(job: Installation, w: Way): Finding | null {
     message:
       `${on} and belongs on the ${barName(job, wanted)}. As it is the device trips as soon as there is load. Isolate, prove dead, ` +
       'move the neutral, test.',
+    ...aboutWay(w),
   }
 }
 
@@ -333,4 +347,5 @@ const twoPoleTandems = (region: RegionId, ways: readonly Way[]): Finding[] =>
       severity: 'error',
       clause: clauses[region].tandem,
       message: `${w.label}: half of a tandem breaker cannot be two-pole: both halves are on one leg.`,
+      ...aboutWay(w),
     }))

@@ -17,6 +17,8 @@ export type DemandFact = (typeof demandFacts)[number]
 interface Missing {
   readonly words: string
   readonly fact: DemandFact
+  /** The first thing of which it is missing, as `way:ID`. */
+  readonly about: string | null
 }
 
 export interface ServiceDemand {
@@ -25,6 +27,8 @@ export interface ServiceDemand {
   readonly ask: string | null
   /** The fact that is given first of what `ask` says. */
   readonly asks: DemandFact | null
+  /** The first thing of which it is missing, as `way:ID`. */
+  readonly about: string | null
   /** Where no method is published for the world: what is connected, with no allowance. */
   readonly connectedA: number
   /** The loads that are not in it, as nobody said how much they are; null where all are. */
@@ -34,6 +38,7 @@ export interface ServiceDemand {
 }
 
 interface Added {
+  readonly id: string
   readonly name: string
   readonly va: number
   readonly load: Circuit['load']
@@ -47,16 +52,19 @@ const addedBy = (job: Installation, volts: number): Added[] =>
     .map((c) => {
       const amps = designLoad(job, c)?.nameplateA ?? null
       const va = c.points.length ? c.points.reduce((sum, p) => sum + (p.watts ?? 0), 0) : (amps ?? 0) * (c.load.volts ?? volts)
-      return { name: c.name, va, load: c.load, unsaid: amps === null }
+      return { id: c.id, name: c.name, va, load: c.load, unsaid: amps === null }
     })
 
 /** What is missing of the loads; null where nothing is. */
 function missing(points: readonly Point[], added: readonly Added[], unlooked: readonly Way[]): Missing | null {
-  const open = points.filter((p) => p.watts === null).length
-  const whose = [...(open ? [`${open} ${open === 1 ? 'point' : 'points'}`] : []), ...added.filter((a) => a.unsaid).map((a) => a.name)]
+  const [open, unsaid] = [points.filter((p) => p.watts === null), added.filter((a) => a.unsaid)]
+  const whose = [...(open.length ? [`${open.length} ${open.length === 1 ? 'point' : 'points'}`] : []), ...unsaid.map((a) => a.name)]
   const ways = unlooked.length ? [`what hangs on ${unlooked.length === 1 ? unlooked[0]!.label : `${unlooked.length} breakers`}`] : []
   const words = listed([...ways, ...(whose.length ? [`the load of ${listed(whose)}`] : [])])
-  return words ? { words, fact: unlooked.length ? 'behindWays' : open ? 'pointLoads' : 'load' } : null
+  if (!words) return null
+  if (unlooked[0]) return { words, fact: 'behindWays', about: `way:${unlooked[0].id}` }
+  if (open[0]) return { words, fact: 'pointLoads', about: `point:${open[0].id}` }
+  return { words, fact: 'load', about: `circuit:${unsaid[0]!.id}` }
 }
 
 /** Parts of a demand are told in volt-amperes or in amperes: so many to an ampere. */
@@ -94,6 +102,7 @@ export function serviceDemand(job: Installation): ServiceDemand {
     ask: asked?.words ?? null,
     // Nothing is traced before there is a point to see die.
     asks: asked?.fact === 'behindWays' && points.length === 0 ? 'pointLoads' : (asked?.fact ?? null),
+    about: asked?.about ?? null,
     connectedA,
     unsaid: unsaid?.words ?? null,
     atLeastA,
@@ -107,20 +116,20 @@ export function serviceDemand(job: Installation): ServiceDemand {
     return most && most.spareA >= 0 ? answer(most) : answer(null, ask)
   }
 
-  if (mainA === null) return answer(null, { words: 'the rating of the main switch or service', fact: 'main' })
+  if (mainA === null) return answer(null, { words: 'the rating of the main switch or service', fact: 'main', about: null })
   if (demand.recordedA !== null) {
     const more = added.map((a) => a.va / volts)
     return judge(recordedDemand(region, demand.recordedA, more, mainA), [], added, [])
   }
   // The published allowances are for dwellings: elsewhere what is connected is reckoned whole, which is never too little.
-  if (brief.premises === null) return answer(null, { words: 'what kind of premises it is', fact: 'premises' })
+  if (brief.premises === null) return answer(null, { words: 'what kind of premises it is', fact: 'premises', about: null })
   if (brief.premises !== 'dwelling')
     return connectedA > mainA
-      ? answer(null, { words: overAsk(connectedA, mainA), fact: 'recorded' })
+      ? answer(null, { words: overAsk(connectedA, mainA), fact: 'recorded', about: null })
       : judge(wholeLoad(region, connectedA, mainA), points, added, unlooked)
   if (demandMethod === null) return answer(null)
   if (demandMethod === 'floor-area') {
-    if (demand.floorAreaM2 === null) return answer(null, { words: 'the floor area', fact: 'floorArea' })
+    if (demand.floorAreaM2 === null) return answer(null, { words: 'the floor area', fact: 'floorArea', about: null })
     const [fixed, own] = [points.filter((p) => p.kind === 'fixed'), added.filter((a) => !a.load.lighting)]
     // The area stands for lights and outlets; across two lines there is an appliance.
     const across = unlooked.filter((w) => w.poles === 2)

@@ -272,14 +272,24 @@ function takenOut(survey: Traced, { parents }: Deduction, region: RegionId): Fin
     const message =
       `${name(gone.id)} is taken out, and ${beyond.join(', ')} ${beyond.length === 1 ? 'is' : 'are'} fed through it. ` +
       'Join the cables there in a box that stays reachable under a blank cover, or feed it anew; then test what hangs beyond.'
-    return [{ rule: 'fed-through-what-goes', severity: 'warning', clause: hiddenClause[region], message }]
+    return [{ rule: 'fed-through-what-goes', severity: 'warning', clause: hiddenClause[region], message, about: `point:${gone.id}` }]
   })
 }
 
 function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], clash: SurveyReport['clash']): Finding[] {
   const name = placeNames(survey)
   return [
-    ...(clash ? [{ rule: 'trace-contradiction', severity: 'error' as const, clause: 'What was seen', message: clash.message }] : []),
+    ...(clash
+      ? [
+          {
+            rule: 'trace-contradiction',
+            severity: 'error' as const,
+            clause: 'What was seen',
+            message: clash.message,
+            about: `observation:${clash.ids.at(-1)}`,
+          },
+        ]
+      : []),
     ...survey.points
       .filter((p) => p.condition === 'damaged')
       .map((p): Finding => ({
@@ -287,6 +297,7 @@ function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], c
         severity: 'error',
         clause: damagedClause[region],
         message: `${name(p.id)} is damaged. Isolate it and put it right before anything is added to its circuit.`,
+        about: `point:${p.id}`,
       })),
     ...survey.points
       .filter((p) => p.hidden)
@@ -295,6 +306,7 @@ function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], c
         severity: 'warning',
         clause: hiddenClause[region],
         message: `${name(p.id)} is hidden. Joints stay reachable: bring it to a blank cover, labelled, or take it out.`,
+        about: `point:${p.id}`,
       })),
     ...loads
       .filter((l) => l.way.ratingA !== null && !atMost(l.amps, l.way.ratingA))
@@ -305,6 +317,7 @@ function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], c
         message:
           `What hangs on ${l.way.label} can draw ${formatA(l.amps)} at once; its breaker is ${l.way.ratingA} A. Move something to ` +
           'another circuit.',
+        about: `way:${l.way.id}`,
       })),
   ]
 }

@@ -91,7 +91,12 @@ export function runReport(region: RegionId, run: Wall, units: UnitSystem): RunRe
     stretches,
     gaps: (spacing?.gaps ?? []).map((g) => ({ fromM: start.get(g.id)! + g.fromM, toM: start.get(g.id)! + g.toM })),
     missing: (spacing?.missing ?? []).flatMap((m) => m.atM.map((at) => start.get(m.id)! + at)),
-    findings: [...spacingFindings(run, spacing), ...run.outlets.flatMap((o) => outletFindings(region, run, o, lengthM, stretches, units))],
+    findings: [
+      ...spacingFindings(run, spacing).map((f) => ({ ...f, about: `wall:${run.id}` })),
+      ...run.outlets.flatMap((o) =>
+        outletFindings(region, run, o, lengthM, stretches, units).map((f) => ({ ...f, about: `point:${o.id}` })),
+      ),
+    ],
   }
 }
 

@@ -17,7 +17,7 @@ const describe = (b: BoxKind, units: UnitSystem, na: boolean): string =>
   `${b.name} (${na ? formatVolume(b.volumeCm3, units) : formatSmallLength(b.depthMm, units)})`
 
 export function BoxesView() {
-  const { end, picker } = useEnd()
+  const { end, picker } = useEnd('boxes', 'size')
   const { box: chosen, boxReport: report } = end
   const region = useJob((s) => s.job.region)
   const commit = useJob((s) => s.commit)

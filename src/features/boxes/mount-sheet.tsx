@@ -9,9 +9,10 @@ import { FittingDrawing } from '@/ui/drawing'
 import { ChoiceField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { FindingList } from '@/ui/verdict'
 import { useCircuit, useJob, useUnits } from '../job/context'
 import { useEnd } from '../job/end-picker'
+import { Findings } from '../job/findings'
+import { useLed } from '../job/use-led'
 import { PaperLink } from '../job/paper-link'
 
 const behinds = [
@@ -23,7 +24,7 @@ const behinds = [
 
 /** How the box of a point is held: layers, clamp, depth, stud, and what is cut. */
 export function MountSheet() {
-  const { end, picker } = useEnd()
+  const { end, picker } = useEnd('boxes', 'mount')
   const { circuit } = useCircuit()
   const job = useJob((s) => s.job)
   const id = useJob((s) => s.id)
@@ -31,6 +32,7 @@ export function MountSheet() {
   const units = useUnits()
   const points = circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []
   const [picked, setPicked] = useState<string | null>(null)
+  useLed('boxes', 'mount', (_, id) => setPicked(id))
   const alike = points.filter((p) => end.points.includes(p.id))
   const point = alike.find((p) => p.id === picked) ?? alike[0]
   if (!point)
@@ -84,7 +86,8 @@ export function MountSheet() {
           <WhatIsThere point={point} mount={mount} />
           {box && box.mounting !== 'surface' && <BoxInHand point={point.id} report={report} />}
           <Section title="Findings">
-            <FindingList
+            <Findings
+              stage="boxes"
               findings={report.findings}
               empty={box ? 'It can be held there, by what was entered.' : 'Choose a box on the sheet “Size” to have it judged.'}
             />

@@ -15,6 +15,7 @@ import { ChoiceField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useCircuit, useJob } from '../job/context'
+import { ListPoints } from '../job/list-points'
 import { LengthField } from '../job/measure-fields'
 
 const cableWords = ({ size, type }: Pick<Cable, 'size' | 'type'>): string =>
@@ -206,9 +207,12 @@ function WayThere({ way }: { way: Way }) {
         </label>
       ) : (
         cables.length === 0 && (
-          <p className="mt-3 text-[0.9rem] text-ink-2">
-            The cable that stays is entered by the point it leads to: list that point in the survey first.
-          </p>
+          <div role="group" aria-label="The cable that stays leads to" tabIndex={-1} className="mt-3">
+            <p className="text-[0.9rem] text-ink-2">
+              The cable that stays is entered by the point it leads to: list that point in the survey first.
+            </p>
+            <ListPoints />
+          </div>
         )
       )}
     </>

@@ -17,6 +17,7 @@ import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
 import { useCircuit, useJob, useSeenJob } from '../job/context'
+import { useLed } from '../job/use-led'
 import { Findings } from '../job/findings'
 import { CircuitStage } from './circuit-stage'
 import { BehindField, ResidualType } from './link-fields'
@@ -44,6 +45,7 @@ export function ProtectionSheet() {
   const curves = timeCurrent(job, circuit, design, result)
   const words = worlds[job.region].words
   const [picked, setPicked] = useState<string | null>(null)
+  useLed('circuit', 'protection', (_, id) => setPicked(id))
   const needs = pointNeeds({ job, circuit, design, result, worked: chosen })
   const point = circuit.points.find((p) => p.id === picked) ?? null
   return (

@@ -16,6 +16,7 @@ import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { Findings } from '../job/findings'
+import { useLed } from '../job/use-led'
 import { BendingSheet } from './bending-sheet'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { worlds } from '@/core/region/worlds'
@@ -36,6 +37,7 @@ export function RacewaysSheet() {
   const reports = useJob((s) => s.report.raceways)
   const commit = useJob((s) => s.commit)
   const [picked, setPicked] = useState<string | null>(null)
+  useLed('circuit', 'raceways', (_, id) => setPicked(id))
   const report = reports.find((r) => r.raceway.id === picked) ?? reports[0]
   const na = worlds[job.region].racewayFill === 'area'
   const add = () => {

@@ -9,7 +9,8 @@ import type { DesignReport } from '@/core/evaluate'
 import type { Finding } from '@/core/finding'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
-import { useCircuit, useJob, useSeenJob, useUnits } from '../job/context'
+import { useCircuit, useSeenJob, useUnits } from '../job/context'
+import { useLed } from '../job/use-led'
 import { useAbout } from '../job/use-about'
 import { Findings, OpenList } from '../job/findings'
 import { Alternatives } from './alternatives'
@@ -26,8 +27,10 @@ type Picked =
   | { readonly kind: 'point' | 'stretch'; readonly id: string }
   | { kind: 'found' }
 
-const pickedBy = (at: string | undefined): Picked =>
-  at === 'found' ? { kind: 'found' } : { kind: 'part', part: (at?.replace('part:', '') ?? 'cable') as Part }
+const pickedBy = (kind: string, id: string): Picked => {
+  if (kind === 'found') return { kind }
+  return kind === 'point' ? { kind, id } : { kind: 'part', part: id in partNames ? (id as Part) : 'cable' }
+}
 
 /** One circuit whole: its chain of ratings, what is there beside it, the points along it and the stretches of its cable. */
 export function ThisSheet() {
@@ -35,13 +38,8 @@ export function ThisSheet() {
   const report = useCircuit()
   const job = useSeenJob()
   const units = useUnits()
-  const led = useJob((s) => s.led)
-  const [picked, setPicked] = useState<Picked>(() => pickedBy(led?.lead.at))
-  const [seen, setSeen] = useState(led)
-  if (led !== seen) {
-    setSeen(led)
-    if (led?.lead.at) setPicked(pickedBy(led.lead.at))
-  }
+  const [picked, setPicked] = useState<Picked>({ kind: 'part', part: 'cable' })
+  useLed('circuit', 'this', (kind, id) => setPicked(pickedBy(kind, id)))
   const [number, setNumber] = useState<WorkingKey | null>(null)
   const { circuit, chosen } = report
   const point = picked.kind === 'point' ? circuit.points.find((p) => p.id === picked.id) : undefined

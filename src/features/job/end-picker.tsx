@@ -1,16 +1,21 @@
 'use client'
 import { useState } from 'react'
 import type { EndReport } from '@/core/evaluate'
+import type { SheetId, StageId } from '@/core/stages'
 import { useCircuit } from './context'
+import { useLed } from './use-led'
 
 /** Where it stands, short enough for a list. */
 const at = ({ where, points }: EndReport): string => (points.length > 2 ? `${points.length} points` : where)
 const key = ({ points }: EndReport): string => points[0] ?? ''
 
-/** Which points of the circuit are in hand, those together that are alike; the choice stands only where there are several kinds. */
-export function useEnd(): { end: EndReport; picker: React.ReactNode } {
+/**
+ * Which points of the circuit are in hand on a sheet, those together that are alike; the choice stands only where there are several kinds.
+ */
+export function useEnd<Stage extends StageId>(stage: Stage, sheet: SheetId<Stage>): { end: EndReport; picker: React.ReactNode } {
   const { ends } = useCircuit()
   const [picked, setPicked] = useState<string | null>(null)
+  useLed(stage, sheet, (_, id) => setPicked(id))
   const end = ends.find((e) => picked !== null && e.points.includes(picked)) ?? ends[0]!
   const picker = ends.length > 1 && (
     <>

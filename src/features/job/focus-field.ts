@@ -10,9 +10,9 @@ function controlOf(named: Element): HTMLElement | null {
   return named.parentElement?.querySelector<HTMLElement>('input, select, textarea, button') ?? null
 }
 
-/** The first of the fields that stands on the page. */
+/** The first of the fields that stands on the page; of several that wear a name the one beside the drawing, which is of what is picked. */
 function fieldOn(page: ParentNode, fields: readonly string[]): HTMLElement | null {
-  const named = [...page.querySelectorAll('label, legend')]
+  const named = [...page.querySelectorAll('aside label, aside legend'), ...page.querySelectorAll('label, legend')]
   for (const field of fields) {
     const label = named.find((e) => textOf(e) === field) ?? named.find((e) => textOf(e).startsWith(field))
     const control = label ? controlOf(label) : page.querySelector<HTMLElement>(`[aria-label="${CSS.escape(field)}"]`)
@@ -32,13 +32,15 @@ export function focusField(path: string, fields: readonly string[]): void {
   const until = Date.now() + PATIENCE_MS
   const look = (): void => {
     const control = window.location.pathname === path ? fieldOn(document, fields) : null
-    if (control) {
-      unfold(control)
-      requestAnimationFrame(() => {
-        control.scrollIntoView({ block: 'center' })
-        control.focus({ preventScroll: true })
-      })
-    } else if (fields.length > 0 && Date.now() < until) setTimeout(look, STEP_MS)
+    const again = () => fields.length > 0 && Date.now() < until && setTimeout(look, STEP_MS)
+    if (!control) return void again()
+    unfold(control)
+    requestAnimationFrame(() => {
+      control.scrollIntoView({ block: 'center' })
+      control.focus({ preventScroll: true })
+      // What is being worked out beside it cannot be touched until then.
+      if (document.activeElement !== control) again()
+    })
   }
   setTimeout(look, STEP_MS)
 }

@@ -125,6 +125,8 @@ export interface JobState {
   /** What was gone to last, for the sheet that shows it; a new one each time, so that the same one can be followed again. */
   led: { readonly lead: Lead } | null
   lead: (lead: Lead, circuit: string | null) => void
+  /** What it leads to is picked. */
+  taken: () => void
   dismiss: () => void
   /** Sends what a reload or a lost connection left unsent on this device. */
   takeUp: () => Promise<void>

@@ -166,7 +166,11 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       },
       pickCircuit: (circuitId) => set({ circuitId }),
       led: null,
-      lead: (lead, circuit) => set((s) => ({ led: { lead }, circuitId: circuit ?? s.circuitId })),
+      lead: (lead, circuit) => {
+        const of = circuit ?? (lead.at?.startsWith('circuit:') ? lead.at.slice('circuit:'.length) : null)
+        set((s) => ({ led: { lead }, circuitId: of ?? s.circuitId }))
+      },
+      taken: () => set({ led: null }),
       dismiss: () => set({ said: null, problem: null }),
       takeUp,
     }

@@ -9,6 +9,7 @@ import { Section, Stage } from '@/ui/panel'
 import { useUnits, useJob } from '../job/context'
 import { Findings } from '../job/findings'
 import { useAbout } from '../job/use-about'
+import { useLed } from '../job/use-led'
 import { Construction } from './construction'
 import { DrawingIn } from './drawing-in'
 import { PictureUnder, usePictureUnder } from './picture-under'
@@ -27,6 +28,7 @@ export function HouseSheet() {
   const about = useAbout('route')
   const [picked, setPicked] = useState<string | null>(null)
   const [shown, setShown] = useState<PlanShown>({ view: 'plan', floor: building.read.rooms[0]?.floor ?? 0 })
+  useLed('route', 'house', (kind, id) => kind === 'side' && setPicked(`wall:${id}`))
   const picture = usePictureUnder(building, shown.floor)
   const move = useMoving(building)
   const [kind, ...rest] = (picked ?? '').split(':')

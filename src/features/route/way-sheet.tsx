@@ -15,6 +15,7 @@ import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { type Thinking, useWorker } from '@/ui/use-worker'
 import { Working } from '@/ui/working'
 import { useCircuit, useJob, useUnits } from '../job/context'
+import { useLed } from '../job/use-led'
 import { Findings } from '../job/findings'
 import { PlanChoice, type PlanShown, PlanView } from './plan-view'
 import { BreakIn } from './break-in'
@@ -99,6 +100,7 @@ export function WaySheet() {
   const asked = useMemo(() => each && [...each, ...(order ? [order] : [])], [each, order])
   const { answer, ...at } = useWorker(beginWays, asked, waysOfAll)
   const [picked, setPicked] = useState<string | null>(null)
+  useLed('route', 'way', (_, id) => setPicked(id))
   const leg = legs.find((l) => l.cable === picked) ?? legs[0]
   const found = leg && answer ? (answer[placed.indexOf(leg)] ?? null) : null
   if (asked === null || !leg)
@@ -382,7 +384,7 @@ function Ways({
   )
   return (
     <div aria-live="polite">
-      <div className="flex flex-wrap gap-2" role="group" aria-label="Ways">
+      <div className="flex flex-wrap gap-2" role="group" aria-label="Ways" tabIndex={-1}>
         {taken &&
           row(
             'taken',

@@ -13,6 +13,7 @@ import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { useJob } from '../job/context'
 import { useAbout } from '../job/use-about'
+import { useLed } from '../job/use-led'
 import { Findings } from '../job/findings'
 import { Photographs } from '../job/photographs'
 import { BoardFields, DemandFields, GuardFields, WayFields } from './board-fields'
@@ -64,6 +65,12 @@ export function BoardSheet() {
     setPart(`device:${guard.id}`)
   }
   const close = () => setPart(null)
+  useLed('survey', 'board', (kind, id) => {
+    const [space, ...of] = kind === 'space' ? id.split(':') : []
+    const on = [...job.ways, ...job.residualDevices].find((x) => x.id === id)?.board ?? (of.join(':') || id)
+    setBoardId(on)
+    setPart(kind === 'board' ? null : space ? `free:${space}` : `${kind}:${id}`)
+  })
   const pick = (chosen: string) => {
     if (placing) return put(placing, spaceAt(report, chosen))
     if (!still)
@@ -282,19 +289,21 @@ function FreeSpace({
         </button>
       }
     >
-      <button type="button" className="btn btn-ink w-full" onClick={() => onAdd(at)}>
-        There is a breaker here
-      </button>
-      {at !== null && !seen && (
-        <button type="button" className="btn mt-2 w-full" onClick={() => see([...(board.free ?? []), at])}>
-          It is free: I looked
+      <div role="group" aria-label="What is there" tabIndex={-1}>
+        <button type="button" className="btn btn-ink w-full" onClick={() => onAdd(at)}>
+          There is a breaker here
         </button>
-      )}
-      {seen && (
-        <button type="button" className="btn mt-2 w-full" onClick={() => see(board.free!.filter((s) => s !== at))}>
-          Nobody looked at it after all
-        </button>
-      )}
+        {at !== null && !seen && (
+          <button type="button" className="btn mt-2 w-full" onClick={() => see([...(board.free ?? []), at])}>
+            It is free: I looked
+          </button>
+        )}
+        {seen && (
+          <button type="button" className="btn mt-2 w-full" onClick={() => see(board.free!.filter((s) => s !== at))}>
+            Nobody looked at it after all
+          </button>
+        )}
+      </div>
       {at !== null && waiting.length > 0 && (
         <div className="mt-3">
           <p className="mb-1 text-[0.9rem] text-ink-2">Give it to a new circuit of this job:</p>

@@ -16,6 +16,7 @@ import { Table } from '@/ui/table'
 import { useJob } from '../job/context'
 import { Photographs } from '../job/photographs'
 import { useAbout } from '../job/use-about'
+import { useLed } from '../job/use-led'
 import { Findings } from '../job/findings'
 import { LoadSourceField } from '../job/load-source'
 import type { PatchOfPoint } from '../job/patches'
@@ -42,6 +43,7 @@ export function PointsSheet() {
   const findings = useJob((s) => s.report.survey.findings)
   const commit = useJob((s) => s.commit)
   const [picked, setPicked] = useState<string | null>(null)
+  useLed('survey', 'points', (_, id) => setPicked(id))
   const point = [...survey.points, ...survey.standing].find((p) => p.id === picked)
   return (
     <Stage

@@ -25,7 +25,10 @@ export function Sightings() {
       <ol>
         {survey.observations.toReversed().map((s) => (
           <li key={s.id} className="border-b border-rule py-1.5">
-            <div className="flex items-start gap-2">
+            <div
+              className="flex items-start gap-2"
+              {...(clash?.ids.includes(s.id) && { role: 'group', tabIndex: -1, 'aria-label': 'Cannot be true with the others' })}
+            >
               {clash?.ids.includes(s.id) && <VerdictMark of="error" label="Cannot be true together with the others marked" />}
               {missing.has(s.id) && <VerdictMark of="unknown" label="Not counted" />}
               <div className={`min-w-0 flex-1 ${s.withdrawn ? 'text-ink-2 line-through' : ''}`}>

@@ -12,6 +12,8 @@ import { NumberField } from '@/ui/number-field'
 import { Act, FieldGrid, Section } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useJob } from '../job/context'
+import { useLed } from '../job/use-led'
+import { ListPoints } from '../job/list-points'
 import { useNextTests } from './use-next-tests'
 
 const instrumentNames: Record<(typeof instruments)[number], string> = {
@@ -37,14 +39,18 @@ const goalOf = (key: string): Goal | null => {
 
 const blank: Draft = { test: '', dead: [], instrument: 'contact', cables: null, goal: 'all' }
 
+const keptAt = (key: string): Draft => ({ ...blank, ...(JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<Draft>) })
+
 /** What was tapped is kept on the device until it is recorded, whatever happens to the page or the connection. */
 function useDraft(jobId: string): [Draft, (patch: Partial<Draft>) => void, () => void] {
   const key = `synthema.trace.${jobId}`
   const [draft, setDraft] = useState<Draft>(blank)
-  useEffect(() => {
-    const kept = localStorage.getItem(key)
-    if (kept) setDraft({ ...blank, ...(JSON.parse(kept) as Partial<Draft>) })
-  }, [key])
+  useEffect(() => setDraft(keptAt(key)), [key])
+  // Who is led to the test of a breaker finds it asked for, unless another was begun.
+  useLed('survey', 'trace', (kind, id) => {
+    const kept = keptAt(key)
+    if (kind === 'way' && kept.dead.length === 0) setDraft({ ...kept, test: `b:${id}`, goal: 'all' })
+  })
   const change = (patch: Partial<Draft>) => {
     const next = { ...draft, ...patch }
     setDraft(next)
@@ -86,7 +92,10 @@ export function Tracer() {
   if (survey.ways.length === 0 || there.length === 0 || !test)
     return (
       <Section title="Trace">
-        <p className="text-ink-2">With at least one way and one point listed, the most telling test is asked for here.</p>
+        <div role="group" aria-label="Test to make" tabIndex={-1}>
+          <p className="text-ink-2">With at least one way and one point listed, the most telling test is asked for here.</p>
+          <ListPoints />
+        </div>
       </Section>
     )
   const note = listed.get(keyOf(test))
@@ -122,7 +131,7 @@ export function Tracer() {
       <div inert={thinking}>
         <div className="mt-2 mb-1">
           <select
-            aria-label="Test"
+            aria-label="Test to make"
             className="field font-bold"
             value={keyOf(test)}
             onChange={(e) => change({ test: e.target.value, dead: [], cables: null })}

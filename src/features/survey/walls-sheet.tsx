@@ -11,6 +11,7 @@ import { blankPoint } from '@/core/job/point'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { useJob, useUnits } from '../job/context'
 import { Findings } from '../job/findings'
+import { useLed } from '../job/use-led'
 import type { PatchOfPoint, PatchOfWall } from '../job/patches'
 import { LengthField, SmallLengthField } from '../job/measure-fields'
 import { worlds } from '@/core/region/worlds'
@@ -40,6 +41,10 @@ export function WallsSheet() {
   const [runId, setRunId] = useState<string | null>(null)
   const [outletId, setOutletId] = useState<string | null>(null)
   const { walls: runs } = job
+  useLed('survey', 'walls', (kind, id) => {
+    setRunId(kind === 'wall' ? id : (runs.find((r) => r.outlets.some((o) => o.id === id))?.id ?? null))
+    setOutletId(kind === 'wall' ? null : id)
+  })
   const run = runs.find((r) => r.id === runId) ?? runs[0]
   const add = () => {
     const made = newWall(crypto.randomUUID(), `Wall ${runs.length + 1}`)
@@ -121,7 +126,7 @@ export function WallsSheet() {
               className="w-full"
             />
           </div>
-          <div className="no-print flex flex-wrap gap-2">
+          <div className="no-print flex flex-wrap gap-2" role="group" aria-label="Outlets along it" tabIndex={-1}>
             {report.missing.length > 0 && (
               <button type="button" className="btn btn-ink" onClick={() => put(report.missing)}>
                 Put the {report.missing.length === 1 ? 'missing outlet' : `${report.missing.length} missing outlets`} in

@@ -7,6 +7,7 @@ import { type Phase, phases } from '@/core/record/tests'
 import { Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useCircuit } from '../job/context'
+import { useLed } from '../job/use-led'
 import { expectedWords, readingWords } from '@/core/record/words'
 import { PasteReadings } from './paste-readings'
 import { TestWorking } from './test-working'
@@ -31,6 +32,7 @@ export function TestView() {
   /** A reading was just recorded: the hand goes on to the next. */
   const [goingOn, setGoingOn] = useState(false)
   const quiet = useQuiet(1000)
+  useLed('test', 'tests', (_, id) => (setPicked(id), setGoingOn(false)))
   const next = testReport.judged.find((j) => j.verdict !== 'met' && !j.test.optional)
   const selected = testReport.judged.find((j) => j.test.id === picked) ?? next ?? testReport.judged[0]
   return (
@@ -40,9 +42,9 @@ export function TestView() {
         <div className="flex flex-col gap-3">
           {next && <p className="text-ink-2">Next: {next.test.title}</p>}
           {testReport.judged.length === 0 && (
-            <p className="m-auto mt-20 max-w-sm text-center text-ink-2">
+            <div role="group" aria-label="Shut" tabIndex={-1} className="m-auto mt-20 max-w-sm text-center text-ink-2">
               The tests and what they should read follow from the circuit. Finish the circuit stage first: load, length, accessory.
-            </p>
+            </div>
           )}
           {testReport.judged.length > 0 &&
             phases.map((phase) => (

@@ -112,9 +112,9 @@ export function TestWorking({
           </div>
         </>
       ) : (
-        <p className="mb-5 border-l-4 border-ink pl-2">
+        <div role="group" aria-label="Shut" tabIndex={-1} className="mb-5 border-l-4 border-ink pl-2">
           <b>Shut.</b> {gate.why}
-        </p>
+        </div>
       )}
       {reading && (
         <Section title="The reading that counts">

@@ -9,6 +9,7 @@ import { type BenchRecord, madeOff } from '@/core/job/bench'
 import { worlds } from '@/core/region/worlds'
 import { useWorker } from '@/ui/use-worker'
 import { useCircuit, useJob } from '../job/context'
+import { useLed } from '../job/use-led'
 
 const begin = () => new Worker(new URL('../../workers/bench.ts', import.meta.url), { type: 'module' })
 
@@ -20,6 +21,7 @@ export function useBench() {
   const circuit = useCircuit()
   const [trial, setTrial] = useState<Trial>(noTrial)
   const [picked, setPicked] = useState<string | null>(null)
+  useLed('wiring', 'bench', (_, id) => setPicked(id))
   const house = useMemo(() => houseOf(job, circuits, trial), [job, circuits, trial])
   const asked = useMemo(() => ({ input: house.input, outlets: house.outlets }), [house])
   const { answer: live, thinking } = useWorker(begin, asked, liveOf)

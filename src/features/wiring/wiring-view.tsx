@@ -18,7 +18,7 @@ export function WiringView() {
   const commit = useJob((s) => s.commit)
   const units = useUnits()
   const schools = useJob((s) => s.job.brief.schools)
-  const { end, picker } = useEnd()
+  const { end, picker } = useEnd('wiring', 'order')
   const { fitted, done, size, where, feed } = end
   const plan = fitted ? wiringPlan(region, fitted, circuit.colours, size, units, schools) : null
   const left = plan ? plan.steps.map((s) => s.id).filter((s) => !done.includes(s)) : []
@@ -96,7 +96,7 @@ export function WiringView() {
               )}
             </Section>
             <Section title="Order of work">
-              <ol>
+              <ol aria-label="Order of work" tabIndex={-1}>
                 {plan.steps.map((s, i) => (
                   <li key={s.id} className="border-b border-rule">
                     <label className="flex tap cursor-pointer items-start gap-2 py-1.5">
