@@ -1,6 +1,6 @@
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { openCopy, saved } from './support/walk'
+import { makeFirstTests, openCopy, saved } from './support/walk'
 
 test('twenty readings come straight from an instrument over the network, each recorded by a press', async ({ page }) => {
   test.setTimeout(180_000)
@@ -84,4 +84,37 @@ test('only what was named at the start is connected to', async ({ page }) => {
   expect((await page.request.get(`/api/instruments?name=${instruments[0]}&unit=V&test=${encodeURIComponent('a"\nSYST')}`)).status()).toBe(
     422,
   )
+})
+
+test('a loop is read point by point, each by what is expected there, and nothing is met before all are read', async ({ page }) => {
+  await openCopy(page, 'village-hall', 'test')
+  const picker = page.getByLabel('Circuit you work on')
+  await picker.selectOption((await picker.locator('option', { hasText: 'Ring, hall and kitchen' }).getAttribute('value'))!)
+  await makeFirstTests(page, 7)
+  const working = page.locator('aside')
+  const row = page.locator('tbody tr', { hasText: 'Continuity of the CPC, R1 + R2' })
+  const at = working.getByLabel('Read at')
+  const read = async (ohm: string) => {
+    await working.getByLabel(/^(Reading|New reading)/).fill(ohm)
+    await page.keyboard.press('Enter')
+  }
+  await row.getByRole('button').click()
+  await expect(at.locator('option:checked')).toHaveText('All points, by the farthest')
+  const points = (await at.locator('option').allInnerTexts()).slice(1)
+  await at.selectOption({ label: points[0]! })
+  await read('0.1')
+  // The hand goes on to the next point; one read is not all.
+  await expect(at.locator('option:checked')).toHaveText(points[1]!)
+  await expect(working.getByLabel('Reading', { exact: true })).toBeFocused()
+  await expect(row.getByRole('img', { name: /^not measured at/ })).toBeVisible()
+  await read('5')
+  await expect(row.getByRole('img', { name: new RegExp(`^at ${points[1]} above the expected`) })).toBeVisible()
+  const list = working.locator('section', { hasText: 'Point by point' }).getByRole('listitem')
+  await expect(list).toHaveCount(points.length)
+  await expect(list.first()).toContainText('0.1 Ω')
+  await expect(list.nth(2)).toContainText('not read')
+  // One reading for all of them, as the farthest shows it, stands for each.
+  await at.selectOption({ label: 'All points, by the farthest' })
+  await read('0.3')
+  await expect(row.getByRole('img', { name: 'as expected' })).toBeVisible()
 })

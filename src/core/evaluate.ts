@@ -213,7 +213,8 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
   // A feeder ends in a board, which is surveyed and wired as a board.
   if (circuit.kind !== 'feeder')
     for (const e of ends) {
-      const of = e.where && e.fitted ? `${e.fitted.name}: ` : ''
+      const alike = ends.filter((x) => x.fitted === e.fitted).length > 1
+      const of = e.where && e.fitted ? `${alike ? `${e.where}, ` : ''}${e.fitted.name}: ` : ''
       const about = e.where ? { about: `point:${e.points[0]}` } : null
       if (e.box.kind === null)
         open.push({
@@ -519,13 +520,16 @@ const reportsById = once(
 /** Readings by their circuit. */
 const byCircuitOf = once((readings: Readings): ReadonlyMap<string, Readings> => grouped(readings, (r) => r.circuit))
 
+/** Where a reading of a circuit may have been taken. */
+const placesOf = ({ points, end }: Circuit): ReadonlySet<string> => new Set([...points.map((p) => p.id), ...(end ? [end.id] : [])])
+
 const judgements = new WeakMap<CircuitReport, { readonly own: Readings; readonly stop: string | null; readonly report: CircuitReport }>()
 /** A circuit with its readings judged; once for the same readings. */
 function judged(report: CircuitReport, own: Readings, stop: string | null): CircuitReport {
   const hit = judgements.get(report)
   if (hit && hit.stop === stop && sameParts(hit.own, own)) return hit.report
   const { circuit, tests } = report
-  const made = { ...report, testReport: judgeTests(tests, own, circuit.id, stop, takenOn(circuit)) }
+  const made = { ...report, testReport: judgeTests(tests, own, circuit.id, stop, takenOn(circuit), placesOf(circuit)) }
   judgements.set(report, { own, stop, report: made })
   return made
 }
@@ -572,17 +576,19 @@ const lostOf = remembered<Readings, readonly PlacedFinding[]>()
 /** Readings that belong to nothing that is in the job: they are kept, and said. */
 function lostReadings(circuits: readonly CircuitReport[], readings: Readings): PlacedFinding[] {
   return [...byCircuitOf(readings)].flatMap(([id, own]) => {
-    const tests = reportsById(circuits).get(id)?.tests ?? null
-    return lostOf(own, [tests], () => lostAmong(id, own, tests, readings))
+    const of = reportsById(circuits).get(id)
+    return lostOf(own, [of?.tests ?? null], () => lostAmong(id, own, of, readings))
   })
 }
 
 /** One finding a reason, however many readings it concerns. */
-function lostAmong(circuit: string, own: Readings, tests: readonly Test[] | null, all: Readings): PlacedFinding[] {
-  const plan = new Set(tests?.map((t) => t.id))
+function lostAmong(circuit: string, own: Readings, of: CircuitReport | undefined, all: Readings): PlacedFinding[] {
+  const tests = of?.tests ?? null
+  const [plan, places] = [new Set(tests?.map((t) => t.id)), of ? placesOf(of.circuit) : null]
   const whyNot = (r: Reading): string | null => {
     if (!tests) return 'its circuit is not in the job'
     if (plan.size && !plan.has(r.test)) return `no test called ${r.test} is asked of its circuit`
+    if (r.point !== null && places?.has(r.point) === false) return 'the point it was taken at is not on its circuit'
     return r.corrects !== null && !namesOf(all).has(r.corrects) ? 'the reading it corrects is not there' : null
   }
   return [...grouped(own, whyNot)].flatMap(([why, readings]): PlacedFinding[] => {

@@ -107,7 +107,11 @@ export function judgeJob(file: unknown): JudgedJob {
         expected: testReport.judged.flatMap(({ test }) => {
           if (test.phase !== phase || test.expect.kind !== 'range') return []
           const { nominal, min, max } = test.expect
-          return [{ test: test.id, point: null, nominal, min, max, unit: test.unit }]
+          const whole = { test: test.id, point: null, nominal, min, max, unit: test.unit }
+          const at = (test.at ?? []).flatMap(({ id, expect }) =>
+            expect.kind === 'range' ? [{ ...whole, point: id, nominal: expect.nominal, min: expect.min, max: expect.max }] : [],
+          )
+          return [whole, ...at]
         }),
       })),
     ),

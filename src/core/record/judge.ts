@@ -1,3 +1,4 @@
+import { listed } from '../finding'
 import { grouped } from '../grouped'
 import type { Reading } from '../job/reading'
 import { trim } from '../quantity/format'
@@ -15,6 +16,13 @@ export interface Judged {
   readonly earlier: readonly Reading[]
   readonly verdict: Verdict
   readonly message: string
+  /** Point by point, where a reading names one; `reading` is then the gravest of those that stand. */
+  readonly points?: readonly JudgedAt[]
+}
+/** A test at one of its points, judged by what is expected there. */
+export interface JudgedAt extends Pick<Judged, 'test' | 'reading' | 'verdict' | 'message'> {
+  readonly id: string
+  readonly name: string
 }
 
 export interface TestReport {
@@ -82,10 +90,55 @@ const unread = (test: Test): Judged => ({
   message: notMeasured.message,
 })
 
+type Standing = Pick<Judged, 'verdict' | 'message'>
+/** A reading judged by what is expected and by what is there now. */
+function judgeNow(test: Test, reading: Reading | null, now: Reading['on']): Standing {
+  const stale = reading && now ? outdated(reading, test.phase, now) : null
+  const judgement = judge(test, reading)
+  // What was found wanting stays so until it is measured again; only what passed must have passed on what is there.
+  return stale && judgement.verdict === 'met' ? { verdict: 'unknown', message: stale } : judgement
+}
+
+const gravest: readonly Verdict[] = ['off', 'unknown', 'met']
+/**
+ * A test made point by point: at each its own newest reading stands, or a later one for all. It is met when it is at every point. Of
+ * readings that are equally grave the highest is the one that is shown.
+ */
+function judgePoints(test: Test, taken: readonly Reading[], now: Reading['on']): Judged {
+  const whole = taken.findIndex((r) => r.point === null)
+  const since = whole < 0 ? taken : taken.slice(0, whole)
+  const points = test.at!.map((p): JudgedAt => {
+    const own = since.find((r) => r.point === p.id)
+    const reading = own ?? taken[whole] ?? null
+    const here = reading && !own ? test : { ...test, expect: p.expect }
+    return { id: p.id, name: p.name, test: here, reading, ...judgeNow(here, reading, now) }
+  })
+  const verdict = gravest.find((v) => points.some((p) => p.verdict === v))!
+  const those = points.filter((p) => p.verdict === verdict)
+  const unread = those.filter((p) => p.reading === null)
+  const high = (p: JudgedAt) => (p.reading && (inUnitOf(test, p.reading) ?? 0)) ?? -1
+  const shown = (those.length > unread.length ? those : points).toSorted((a, b) => high(b) - high(a))[0]!
+  const standing = new Set(points.map((p) => p.reading))
+  return {
+    test,
+    reading: shown.reading,
+    earlier: taken.filter((r) => !standing.has(r)),
+    verdict,
+    message:
+      verdict === 'met'
+        ? shown.message
+        : unread.length && unread.length === those.length
+          ? `not measured at ${listed(unread.map((p) => p.name))}`
+          : `at ${shown.name} ${shown.message}`,
+    points,
+  }
+}
+
 /**
  * Every test with its standing reading (the newest), and which phase may be entered.
  * Live steps stay shut until every isolation and dead test is met and nothing stops the job. A reading that was taken on
- * another way, or before cable or wiring was changed (`now` is what is there), does not stand.
+ * another way, or before cable or wiring was changed (`now` is what is there), does not stand; nor does one taken at a point that is
+ * none of `places`.
  */
 export function judgeTests(
   tests: readonly Test[],
@@ -93,20 +146,16 @@ export function judgeTests(
   circuit: string,
   stop: string | null,
   now: Reading['on'] = null,
+  places: ReadonlySet<string> | null = null,
 ): TestReport {
-  const byTest = readings.length ? readingsByTest(readings, circuit) : null
+  const there = places ? readings.filter((r) => r.point === null || places.has(r.point)) : readings
+  const byTest = there.length ? readingsByTest(there, circuit) : null
   const judged = tests.map((test): Judged => {
-    if (!byTest?.has(test.id)) return unread(test)
-    const [reading = null, ...earlier] = byTest.get(test.id) ?? []
-    const stale = reading && now ? outdated(reading, test.phase, now) : null
-    const judgement = judge(test, reading)
-    // What was found wanting stays so until it is measured again; only what passed must have passed on what is there.
-    return {
-      test,
-      reading,
-      earlier,
-      ...(stale && judgement.verdict === 'met' ? { verdict: 'unknown' as const, message: stale } : judgement),
-    }
+    const taken = byTest?.get(test.id)
+    if (!taken) return unread(test)
+    if (taken.some((r) => r.point !== null) && test.at) return judgePoints(test, taken, now)
+    const [reading = null, ...earlier] = taken
+    return { test, reading, earlier, ...judgeNow(test, reading, now) }
   })
   const left: Record<Phase, Judged[]> = { isolation: [], dead: [], live: [] }
   for (const j of judged) if (!j.test.optional && j.verdict !== 'met') left[j.test.phase].push(j)

@@ -11,6 +11,7 @@ import type { Installation as Job } from '../installation/installation'
 import { newJob } from '../../../tests/support/shorthand'
 import type { Reading } from '../job/reading'
 import { workings } from '../design/working'
+import { readOf } from '../fault/read'
 import { judge, judgeTests } from './judge'
 import { circuitLabels } from '../documents/labels'
 import type { Test } from './tests'
@@ -264,6 +265,103 @@ describe('tests of circuits with more than one point', () => {
     expect(nominal(feeder, 'continuity-protective')).toBeCloseTo(((0.491 + 1.21) / (1 + 0.00323 * 55)) * (27.432 / 304.8), 9)
     const bench = reports(0)[3]!
     expect(nominal(bench, 'continuity-protective')).toBeCloseTo(((1.93 + 1.93) / (1 + 0.00323 * 55)) * ((15.24 + 2 * 2.4384) / 304.8), 9)
+  })
+})
+
+describe('a test that is made point by point', () => {
+  const [{ circuit, tests }] = [evaluate(hall, []).circuits.find((c) => c.circuit.kind === 'ring')!]
+  const zs = find(tests, 'zs')
+  const at = zs.at!
+  const nominalAt = (id: string) => {
+    const e = at.find((p) => p.id === id)!.expect
+    return e.kind === 'range' ? e.nominal! : Number.NaN
+  }
+  let n = 0
+  const read = (point: string | null, value: number, more: Partial<Reading> = {}): Reading => ({
+    ...reading('zs', value, null, `r${n++}`),
+    circuit: circuit.id,
+    point,
+    unit: 'Ω',
+    at: new Date(Date.UTC(2026, 10, 20, 8, n)).toISOString(),
+    ...more,
+  })
+  const judgedBy = (readings: readonly Reading[], now: Reading['on'] = null) =>
+    judgeTests(tests, readings, circuit.id, null, now).judged.find((j) => j.test.id === 'zs')!
+  const all = () => at.map((p) => read(p.id, nominalAt(p.id)))
+
+  it('expects at each point what comes to it: the most at the farthest, as one reading for all does', () => {
+    expect(at.map((p) => p.id)).toEqual(circuit.points.map((p) => p.id))
+    const whole = zs.expect.kind === 'range' ? zs.expect.nominal! : Number.NaN
+    expect(Math.max(...at.map((p) => nominalAt(p.id)))).toBe(whole)
+    expect(Math.min(...at.map((p) => nominalAt(p.id)))).toBeLessThan(whole)
+    expect(tests.filter((t) => t.at).map((t) => t.id)).toEqual([
+      'continuity-protective',
+      'polarity',
+      'live-l-n',
+      'live-l-e',
+      'live-n-e',
+      'zs',
+    ])
+    // A circuit with no named points is read as a whole.
+    expect(plan(honey).every((t) => t.at === undefined)).toBe(true)
+  })
+  it('is met when every point is; one that nobody read is named, and one that is off too, whatever the others read', () => {
+    const good = all()
+    expect(judgedBy(good)).toMatchObject({ verdict: 'met', earlier: [] })
+    expect(judgedBy(good).points!.map((p) => p.verdict)).toEqual(at.map(() => 'met'))
+    const some = judgedBy(good.slice(1))
+    expect(some).toMatchObject({ verdict: 'unknown', message: `not measured at ${at[0]!.name}` })
+    expect(judgeTests(tests, good.slice(1), circuit.id, null).phase.live.met).toBe(false)
+    const off = judgedBy([...good.slice(0, 2), read(at[2]!.id, 5)])
+    expect(off).toMatchObject({ verdict: 'off', message: expect.stringMatching(new RegExp(`^at ${at[2]!.name} above the expected`)) })
+    expect(off.reading!.value).toBe(5)
+  })
+  it('shows the highest of what stands, and what was read there before', () => {
+    const good = all()
+    const high = Math.max(...good.map((r) => r.value!))
+    expect(judgedBy(good).reading!.value).toBe(high)
+    const again = [...good, read(at[0]!.id, nominalAt(at[0]!.id))]
+    expect(judgedBy(again).earlier).toEqual([good[0]])
+  })
+  it('takes one reading for all points where it was taken later, and what was read at a point since where that is', () => {
+    const off = read(at[1]!.id, 5)
+    const whole = read(null, nominalAt(at.toSorted((a, b) => nominalAt(b.id) - nominalAt(a.id))[0]!.id))
+    expect(judgedBy([off, whole])).toMatchObject({ verdict: 'met', reading: whole })
+    const since = read(at[1]!.id, 5)
+    expect(judgedBy([whole, since])).toMatchObject({ verdict: 'off', reading: since })
+    expect(judgedBy([since, whole].toReversed())).toMatchObject({ verdict: 'off' })
+  })
+  it('takes nothing for read that was read before cable or accessory was changed, at any of its points', () => {
+    const now = { way: 'main 1', laid: 'new' }
+    const [first, ...rest] = all()
+    const on = (r: Reading, laid: string): Reading => ({ ...r, on: { way: now.way, laid } })
+    expect(judgedBy([on(first!, 'new'), ...rest.map((r) => on(r, 'new'))], now).verdict).toBe('met')
+    const stale = judgedBy([on(first!, 'old'), ...rest.map((r) => on(r, 'new'))], now)
+    expect(stale).toMatchObject({ verdict: 'unknown', message: expect.stringMatching(new RegExp(`^at ${at[0]!.name} cable, accessory`)) })
+  })
+  it('does not take what was read at a point that is gone, and says so', () => {
+    const gone = read('nowhere', 0.5)
+    const report = evaluate(hall, [gone])
+    const of = report.circuits.find((c) => c.circuit.id === circuit.id)!
+    expect(of.testReport.judged.find((j) => j.test.id === 'zs')).toMatchObject({ verdict: 'unknown', reading: null })
+    const whole = evaluate(hall, [{ ...gone, test: 'insulation-l-n', value: 200, unit: 'MΩ' }]).circuits.find(
+      (c) => c.circuit.id === circuit.id,
+    )!
+    expect(whole.testReport.judged.find((j) => j.test.id === 'insulation-l-n')!.verdict).toBe('unknown')
+    expect(report.stages.flatMap((s) => s.findings).find((f) => f.rule === 'reading-not-placed')?.message).toContain(
+      'the point it was taken at is not on its circuit',
+    )
+    expect(
+      evaluate(hall, all())
+        .stages.flatMap((s) => s.findings)
+        .some((f) => f.rule === 'reading-not-placed'),
+    ).toBe(false)
+  })
+  it('is looked for a fault by what the farthest reads, in the unit of the test', () => {
+    const far = at.toSorted((a, b) => nominalAt(b.id) - nominalAt(a.id))[0]!
+    const near = at.find((p) => p.id !== far.id)!
+    expect(readOf(judgedBy([read(near.id, 0.2)]))).toEqual([])
+    expect(readOf(judgedBy([read(near.id, 0.2), read(far.id, 900, { unit: 'mΩ' })]))).toEqual([{ test: 'zs', shown: 0.9 }])
   })
 })
 

@@ -44,6 +44,15 @@ export interface Test {
   readonly clause: string
   /** A test whose absence does not hold the record open. */
   readonly optional?: true
+  /** The named points it is made at one by one; one reading may stand for all of them, as the farthest shows it. */
+  readonly at?: readonly TestPoint[]
+}
+
+/** A point that a test is made at, with what is expected there: nearer the board a loop is less than at the farthest. */
+export interface TestPoint {
+  readonly id: string
+  readonly name: string
+  readonly expect: Expectation
 }
 
 /** NFPA 70 Chapter 9 Table 8 note 2: temperature coefficient at 75 °C. */
@@ -160,10 +169,9 @@ type ProtectiveLoop = Working & { ohm: number }
 const farthest = (layout: LayoutReport | null): PointReport | null =>
   layout?.points.toSorted((a, b) => (b.loopOhm ?? b.distanceM) - (a.loopOhm ?? a.distanceM))[0] ?? null
 
-/** Line and protective conductor there and back, at 20 °C, worked out from the run as designed; to the farthest of several points. */
-function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit, layout: LayoutReport | null): ProtectiveLoop {
+/** Line and protective conductor there and back, at 20 °C, worked out from the run as designed; to one of several points. */
+function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit, far: PointReport | null): ProtectiveLoop {
   const design = chosenDesign(circuit)
-  const far = farthest(layout)
   const { metric } = worlds[job.region]
   if (far?.loopOhm != null && metric) return loopToPoint(dataOf(metric, design.cable), far)
   const lengthM = far?.distanceM ?? runLengthM(circuit, design)!
@@ -208,7 +216,7 @@ function loopToPoint(data: CableData, far: PointReport): ProtectiveLoop {
   const ohm = far.loopOhm! / data.operatingMultiplier
   return {
     ohm,
-    title: `R1 + R2 at ${far.point.name}, the farthest`,
+    title: `R1 + R2 at ${far.point.name}`,
     result: formatOhm(ohm),
     formula: `the loop hot, as designed, / ${data.operatingMultiplier.toFixed(2)}`,
     numbers: `(${far.loopWords}) / ${data.operatingMultiplier} = ${trim(ohm, 4)} Ω`,
@@ -387,15 +395,35 @@ interface Planned {
   readonly loop: ProtectiveLoop
   readonly endings: readonly Ending[]
   readonly wired: Wired
+  readonly points: readonly PlannedPoint[]
+}
+/** A point of the circuit that tests are made at; `loop` is asked for where a test needs it. */
+interface PlannedPoint {
+  readonly id: string
+  readonly name: string
+  readonly loop: () => ProtectiveLoop
+}
+
+/** The test at each named point, worked out when it is asked for: most are read once for all of them. */
+function atPoints(test: Test, points: readonly PlannedPoint[], expect: (p: PlannedPoint) => Expectation = () => test.expect): Test {
+  if (points.length === 0) return test
+  let known: readonly TestPoint[] | null = null
+  return {
+    ...test,
+    get at() {
+      return (known ??= points.map((p) => ({ id: p.id, name: p.name, expect: expect(p) })))
+    },
+  }
 }
 
 type InWorld = (naClause: string, ukClause: string, zaClause: string) => string
 
-function continuityTest({ job, circuit, loop, endings }: Planned, code: InWorld): Test {
+function continuityTest({ job, circuit, loop, endings, points }: Planned, code: InWorld): Test {
   const { words, says } = worlds[job.region]
   const several = circuit.points.length > 1
   const switched = endings.some((e) => e.fitted.poles > 0) || circuit.points.some((p) => p.kind === 'switch')
-  return {
+  const cold = (of: ProtectiveLoop) => around(of.ohm, formatOhm(of.ohm), of)
+  const test: Test = {
     id: 'continuity-protective',
     phase: 'dead',
     title: says.continuity,
@@ -407,9 +435,10 @@ function continuityTest({ job, circuit, loop, endings }: Planned, code: InWorld)
         ? ' Every switch on and lamps out: a leg that is off reads as a break, and one that comes back through a lamp as a path.'
         : ''),
     unit: 'Ω',
-    expect: around(loop.ohm, formatOhm(loop.ohm), loop),
+    expect: cold(loop),
     clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
   }
+  return atPoints(test, points, (p) => cold(p.loop()))
 }
 
 /** Metal boxes are held to the protective conductor, one and all. */
@@ -466,21 +495,21 @@ function deadTests(planned: Planned): Test[] {
     ...(circuit.kind === 'ring' && worlds[job.region].rings && circuit.points.length ? ringTests(circuit, result) : []),
     continuityTest(planned, code),
     ...insulationTests(wired),
-    polarityTest(job.region),
+    atPoints(polarityTest(job.region), planned.points),
     ...bondingTests(planned, code),
     ...switchTests(planned, code),
     coversTest(job.region),
   ]
 }
 
-function loopTest({ job, circuit, result: r, loop }: Planned): Test | null {
+function loopTest({ job, circuit, result: r, loop: whole, points }: Planned): Test | null {
   const region = worlds[job.region].metric
   if (region === null || r.breakerA === null) return null
   const design = chosenDesign(circuit)
   const guarded = design.residual.at === 'board'
   const limit = guarded ? maxRcdZs(region, design.residual.ma) : maxBreakerZs(region, design.breakerType, r.breakerA) * COLD_LIMIT_FACTOR
   const ze = job.supply.zeOhm
-  const expected =
+  const expected = (loop: ProtectiveLoop) =>
     ze === null
       ? null
       : around(ze + loop.ohm, 'Ze + (R1 + R2) cold', {
@@ -490,14 +519,10 @@ function loopTest({ job, circuit, result: r, loop }: Planned): Test | null {
           numbers: `${trim(ze, 3)} + ${trim(loop.ohm, 4)} = ${trim(ze + loop.ohm, 4)} Ω`,
           result: formatOhm(ze + loop.ohm),
         })
-  const range = expected?.kind === 'range' ? expected : null
-  return {
-    id: 'zs',
-    phase: 'live',
-    title: 'Earth fault loop impedance, Zs',
-    how: guarded ? 'Use a no-trip range. Everything else on the circuit unplugged.' : 'Everything else on the circuit unplugged.',
-    unit: 'Ω',
-    expect: {
+  const expect = (loop: ProtectiveLoop): Expectation => {
+    const cold = expected(loop)
+    const range = cold?.kind === 'range' ? cold : null
+    return {
       kind: 'range',
       nominal: range?.nominal ?? null,
       min: range?.min ?? null,
@@ -506,9 +531,18 @@ function loopTest({ job, circuit, result: r, loop }: Planned): Test | null {
         `${range ? range.tolerance : 'Ze is not known, so only the limit is judged'}; limit ` +
         `${formatOhm(limit)}${guarded ? ' (residual device)' : ' (0.8 of the hot limit)'}`,
       working: range?.working ?? null,
-    },
+    }
+  }
+  const test: Test = {
+    id: 'zs',
+    phase: 'live',
+    title: 'Earth fault loop impedance, Zs',
+    how: guarded ? 'Use a no-trip range. Everything else on the circuit unplugged.' : 'Everything else on the circuit unplugged.',
+    unit: 'Ω',
+    expect: expect(whole),
     clause: `${region.loopClause}; 643.7.3`,
   }
+  return atPoints(test, points, (p) => expect(p.loop()))
 }
 
 /** What a residual device of the general kind is allowed, in milliseconds, at its rating and at five times of it. IEC 61008-1. */
@@ -569,7 +603,7 @@ function liveTests(planned: Planned): Test[] {
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const loop = loopTest(planned)
   return [
-    ...liveVoltTests(wired),
+    ...liveVoltTests(wired).map((t) => atPoints(t, planned.points)),
     ...(loop ? [loop] : []),
     ...guardingDevices(job, circuit, design).flatMap((d, i, all) => residualTests(job, d, i, all.length)),
     {
@@ -615,7 +649,7 @@ export function extraTests(job: Installation, circuit: Circuit, r: SelectedCircu
   const region = worlds[job.region]
   const { words } = region
   const system = readWired(wiredOf(job, circuit))[1]
-  const loop = protectiveLoop(job, circuit, r, layout)
+  const loop = protectiveLoop(job, circuit, r, farthest(layout))
   const code = 'Besides what the code asks for'
   const amps = EXTRA_LOAD_W / ((system === 'line-line' ? 2 : 1) * region.lineV)
   const fall = amps * liveLoopOhm(job, circuit, r, layout)
@@ -701,9 +735,17 @@ export function testPlan(job: Installation, circuit: Circuit, result: SelectedCi
     (circuit.kind !== 'feeder' && !allEndsChosen(circuit, design))
   )
     return []
-  const loop = protectiveLoop(job, circuit, result, layout)
+  const far = farthest(layout)
+  const alone = protectiveLoop(job, circuit, result, far)
+  const loop = far?.loopOhm != null && circuit.points.length > 1 ? { ...alone, title: `${alone.title}, the farthest` } : alone
   const endings = endingsOf(circuit, design)
-  const planned: Planned = { job, circuit, result, loop, endings, wired: wiredOf(job, circuit, endings) }
+  const reachedBy = new Map(layout?.points.map((p) => [p.point.id, p]))
+  const points = circuit.points.flatMap((point): PlannedPoint[] => {
+    const reached = reachedBy.get(point.id)
+    if (point.kind === 'box' || !reached) return []
+    return [{ id: point.id, name: point.name, loop: () => protectiveLoop(job, circuit, result, reached) }]
+  })
+  const planned: Planned = { job, circuit, result, loop, endings, wired: wiredOf(job, circuit, endings), points }
   const [off, ...isolation] = isolationTests(planned.wired)
   const wanted = (circuit.extraTests ?? []).map(extraTestId)
   const extras = wanted.length ? extraTests(job, circuit, result, layout).filter((t) => wanted.includes(t.id)) : []

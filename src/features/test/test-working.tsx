@@ -1,10 +1,10 @@
 'use client'
 import { useEffect, useId, useRef, useState } from 'react'
 import type { Reading } from '@/core/job/reading'
-import { judge, type Judged } from '@/core/record/judge'
+import { judge, type Judged, type JudgedAt } from '@/core/record/judge'
 import { takenOn } from '@/core/record/taken-on'
 import { trim } from '@/core/quantity/format'
-import { TextField } from '@/ui/fields'
+import { SelectField, TextField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
 import { useSettings } from '@/ui/settings'
 import { VerdictMark } from '@/ui/verdict'
@@ -14,11 +14,14 @@ import { useCircuit, useJob } from '../job/context'
 import { Photographs } from '../job/photographs'
 import { FromInstrument } from './instrument'
 import { readTyped } from '@/core/quantity/typed'
-import { readingWords } from '@/core/record/words'
+import { expectedWords, readingWords } from '@/core/record/words'
 import type { Test } from '@/core/record/tests'
 
 /** Remembered on this device, so that it is typed once a day. */
 const INSTRUMENT_KEY = 'synthema.instrument'
+
+/** Read for all points at once. */
+const WHOLE = 'all points'
 
 type Draft = Pick<Reading, 'value' | 'mark'>
 
@@ -41,7 +44,15 @@ export function TestWorking({
   focus: boolean
   onNext: () => void
 }) {
-  const { test, reading, earlier, verdict, message } = judged
+  const { reading: standing, earlier, verdict, message, points } = judged
+  const places = (judged.test.at?.length ?? 0) > 1 ? judged.test.at! : []
+  const [place, setPlace] = useState<string | null>(() => points?.find((p) => p.reading === null)?.id ?? null)
+  /** A point was read: the hand goes on to the next. */
+  const [onward, setOnward] = useState(false)
+  const at = places.find((p) => p.id === place)
+  const test = at ? { ...judged.test, expect: at.expect } : judged.test
+  const here = at ? points?.find((p) => p.id === at.id)?.reading : standing
+  const reading = here?.point === (at?.id ?? null) ? here : null
   const { circuit } = useCircuit()
   const { settings, person, change } = useSettings()
   /** Nobody has said yet who measures here; asked once the first reading is about to be taken. */
@@ -54,7 +65,7 @@ export function TestWorking({
     void addReading({
       id: crypto.randomUUID(),
       circuit: circuit.id,
-      point: null,
+      point: at?.id ?? null,
       test: test.id,
       ...draft,
       unit: test.unit,
@@ -64,12 +75,16 @@ export function TestWorking({
       on: takenOn(circuit),
     })
     setNote('')
-    if (judge(test, { ...draft, unit: test.unit } as Reading).verdict === 'met') onNext()
+    if (judge(test, { ...draft, unit: test.unit } as Reading).verdict !== 'met') return
+    const left = at ? places.find((p) => p.id !== at.id && !points?.find((x) => x.id === p.id)?.reading) : undefined
+    if (!left) return onNext()
+    setPlace(left.id)
+    setOnward(true)
   }
   const about = useRef<HTMLDivElement>(null)
   useEffect(() => {
-    if (focus && (test.expect.kind === 'confirm' || !gate.open)) about.current?.focus()
-  }, [focus, test, gate.open])
+    if (focus && (judged.test.expect.kind === 'confirm' || !gate.open)) about.current?.focus()
+  }, [focus, judged.test, gate.open])
   return (
     <>
       <div ref={about} tabIndex={-1} className="outline-none focus-visible:outline-2 focus-visible:outline-ink">
@@ -80,11 +95,30 @@ export function TestWorking({
       </div>
       {gate.open ? (
         <>
+          {places.length > 0 && (
+            <div className="mb-3">
+              <SelectField
+                label="Read at"
+                value={at?.id ?? WHOLE}
+                options={[
+                  { value: WHOLE, label: test.unit === 'Ω' ? 'All points, by the farthest' : 'All points alike' },
+                  ...places.map((p) => ({ value: p.id, label: p.name })),
+                ]}
+                onCommit={(id) => setPlace(id === WHOLE ? null : id)}
+              />
+            </div>
+          )}
           {test.expect.kind === 'confirm' ? (
             <ConfirmEntry hasReading={reading !== null} onRecord={(draft) => record(draft)} />
           ) : (
             <>
-              <MeterEntry test={test} hasReading={reading !== null} focus={focus} onRecord={(draft) => record(draft)} />
+              <MeterEntry
+                key={place}
+                test={test}
+                hasReading={reading !== null}
+                focus={focus || onward}
+                onRecord={(draft) => record(draft)}
+              />
               <FromInstrument test={test} circuit={circuit.id} onRecord={(draft, from) => record(draft, from)} />
             </>
           )}
@@ -116,13 +150,14 @@ export function TestWorking({
           <b>Shut.</b> {gate.why}
         </div>
       )}
-      {reading && (
+      {points && <ByPoint points={points} onPick={setPlace} />}
+      {standing && (
         <Section title="The reading that counts">
           <p className="flex items-center gap-2">
-            <VerdictMark of={verdict === 'met' ? 'met' : verdict === 'off' ? 'error' : 'unknown'} />
-            <b>{readingWords(reading)}</b> {message}
+            <VerdictMark of={verdictMarks[verdict]} />
+            <b>{readingWords(standing)}</b> {message}
           </p>
-          <ReadingMeta reading={reading} />
+          <ReadingMeta reading={standing} />
           {earlier.length > 0 && (
             <details className="mt-2">
               <summary>
@@ -152,6 +187,27 @@ export function TestWorking({
       )}
       <Photographs of={{ kind: 'circuit', id: circuit.id }} hint="Plates level, slots in line, covers and seals, the meter as it reads." />
     </>
+  )
+}
+
+const verdictMarks = { met: 'met', off: 'error', unknown: 'unknown' } as const
+/** What stands at each point, where it was read point by point. */
+function ByPoint({ points, onPick }: { points: readonly JudgedAt[]; onPick: (point: string) => void }) {
+  return (
+    <Section title="Point by point">
+      <ul>
+        {points.map((p) => (
+          <li key={p.id} className="flex items-center gap-2 border-b border-rule py-1">
+            <VerdictMark of={verdictMarks[p.verdict]} label={p.message} />
+            <button type="button" className="tap min-w-0 flex-1 text-left hover:underline" onClick={() => onPick(p.id)}>
+              {p.name}
+              <span className="block text-[0.85rem] text-ink-2">{expectedWords(p.test)}</span>
+            </button>
+            <b>{p.reading ? readingWords(p.reading) : 'not read'}</b>
+          </li>
+        ))}
+      </ul>
+    </Section>
   )
 }
 

@@ -15,6 +15,7 @@ import type { Finding } from '@/core/finding'
 import { type Circuit, type Installation, read } from '@/core/installation/installation'
 import { formatA, formatOhm, formatSize, type UnitSystem } from '@/core/quantity/format'
 import { circuitLabels } from '@/core/documents/labels'
+import type { Judged } from '@/core/record/judge'
 import { expectedWords, readingWords } from '@/core/record/words'
 import { wiringPlan } from '@/core/wiring/plan'
 import type { StoredJob } from '@/store/jobs'
@@ -127,9 +128,20 @@ function alternatives(job: Installation, { circuit, designs }: CircuitReport, un
   ]
 }
 
+/** A test, or a test at one of its points: what is expected, what was read, and by whom. */
+function testRow({ test, reading, earlier, verdict, message }: Judged, title = test.title): string[] {
+  const corrected = earlier.length ? `; corrects ${earlier.length}` : ''
+  return [
+    title,
+    expectedWords(test),
+    reading ? readingWords(reading) : '',
+    { met: 'as expected', off: `OFF: ${message}`, unknown: 'not measured' }[verdict],
+    reading ? `${reading.by}, ${reading.at.slice(0, 16).replace('T', ' ')}${corrected}` : '',
+  ]
+}
+
 function tests({ region }: Installation, { testReport }: CircuitReport): Content[] {
   if (testReport.judged.length === 0) return headed('Tests', words('Not worked out: the circuit is not complete.'))
-  const verdicts = { met: () => 'as expected', off: (m: string | null) => `OFF: ${m}` }
   return [
     columns(
       region,
@@ -140,15 +152,7 @@ function tests({ region }: Installation, { testReport }: CircuitReport): Content
         { name: 'Verdict', flex: 2 },
         { name: 'By, when', flex: 3 },
       ],
-      testReport.judged.map((j) => [
-        j.test.title,
-        expectedWords(j.test),
-        j.reading ? readingWords(j.reading) : '',
-        j.verdict === 'met' || j.verdict === 'off' ? verdicts[j.verdict](j.message) : 'not measured',
-        j.reading
-          ? `${j.reading.by}, ${j.reading.at.slice(0, 16).replace('T', ' ')}${j.earlier.length ? `; corrects ${j.earlier.length}` : ''}`
-          : '',
-      ]),
+      testReport.judged.flatMap((j) => [testRow(j), ...(j.points ?? []).map((p) => testRow({ ...p, earlier: [] }, `at ${p.name}`))]),
       'Tests',
     ),
   ]

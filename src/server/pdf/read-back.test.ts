@@ -98,6 +98,32 @@ describe('the record', () => {
     expect(same.length).toBeGreaterThan(0)
     for (const n of same) expect(pages[n - 1]!.some((l) => /^(Box|Wiring)/.test(l.trim()))).toBe(true)
   }, 60_000)
+  it('says under a test what was read at each of its points, and where nothing was', async () => {
+    const sound = load('sound-uk-ring.json')
+    const [circuit] = sound.job.circuits
+    const [first, second] = sound.job.points
+    const taken: Reading = {
+      id: 'r1',
+      circuit: circuit!.id,
+      point: first!.id,
+      test: 'zs',
+      value: 9,
+      mark: null,
+      unit: 'Ω',
+      at: sound.updatedAt,
+      by: 'A tester',
+      instrument: '',
+      note: '',
+      corrects: null,
+      on: null,
+    }
+    const lines = linesOf(await paper('record.pdf', storedOf(sound.job, [taken]))).flat()
+    const at = lines.findIndex((l) => l.startsWith('Earth fault loop impedance'))
+    expect(lines[at]).toContain('9 Ω')
+    const under = lines.slice(at).filter((l) => l.startsWith('at '))
+    expect(under.find((l) => l.startsWith(`at ${first!.name}`))).toMatch(/9 Ω.*OFF.*A tester/)
+    expect(under.find((l) => l.startsWith(`at ${second!.name}`))).toContain('not measured')
+  })
   it('of one circuit says all of it there', async () => {
     const lines = linesOf(await paper('record.pdf', storedOf(bigJob(1)))).flat()
     expect(lines.some((l) => l.includes('every circuit'))).toBe(false)
