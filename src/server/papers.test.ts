@@ -116,6 +116,6 @@ describe('papers', () => {
     // Each table of 84 rows takes two pages at least, and the workings of the points, sixteen or so to a page, five more.
     const [few, many] = [await pagesOf(4), await pagesOf(84)]
     expect(many - few).toBeGreaterThanOrEqual(8)
-  }, 60_000)
+  })
   it('knows no others', () => expect(makePaper('../secret', { stored, units: 'metric', circuit: null })).toBeNull())
 })

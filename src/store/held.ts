@@ -4,6 +4,7 @@ import { patchJob } from '../core/job/edits'
 import type { Reading } from '../core/job/reading'
 import type { Job } from '../core/job/schema'
 import type { Store } from './open'
+import { asked, prepared } from './prepared'
 import { jobChanges, jobs, readings } from './schema'
 
 /** A job as it stood at a revision, with the readings up to one of them. */
@@ -31,14 +32,18 @@ export function hold(store: Store, id: string, held: Held): void {
   if (shelf.size > MOST_HELD) shelf.delete(shelf.keys().next().value!)
 }
 
-/** The patches of the changes after one revision up to another, in order. */
-export const patchesBetween = (store: Store, id: string, after: number, upTo: number): Patch[] =>
+const patchesOf = prepared((store) =>
   store
     .select({ patches: jobChanges.patches })
     .from(jobChanges)
-    .where(and(eq(jobChanges.jobId, id), gt(jobChanges.revision, after), lte(jobChanges.revision, upTo)))
+    .where(and(eq(jobChanges.jobId, asked('id')), gt(jobChanges.revision, asked('after')), lte(jobChanges.revision, asked('upTo'))))
     .orderBy(asc(jobChanges.revision))
-    .all()
+    .prepare(),
+)
+/** The patches of the changes after one revision up to another, in order. */
+export const patchesBetween = (store: Store, id: string, after: number, upTo: number): Patch[] =>
+  patchesOf(store)
+    .all({ id, after, upTo })
     .flatMap((c) => c.patches)
 
 const fromDisk = (store: Store, id: string, snapshot: number): Held => ({
@@ -48,14 +53,14 @@ const fromDisk = (store: Store, id: string, snapshot: number): Held => ({
   lastReading: 0,
 })
 
-function readingsAfter(store: Store, id: string, seq: number) {
-  return store
+const readingsAfter = prepared((store) =>
+  store
     .select()
     .from(readings)
-    .where(and(eq(readings.jobId, id), gt(readings.seq, seq)))
+    .where(and(eq(readings.jobId, asked('id')), gt(readings.seq, asked('seq'))))
     .orderBy(asc(readings.seq))
-    .all()
-}
+    .prepare(),
+)
 
 /**
  * A job as it stands on the disk at this revision: what is held of it, with what came since, by whatever process; else the last
@@ -66,7 +71,7 @@ export function heldAt(store: Store, { id, revision, snapshot }: { id: string; r
   const known = held && held.revision >= snapshot && held.revision <= revision ? held : undefined
   const start = known ?? fromDisk(store, id, snapshot)
   const job = start.revision === revision ? start.job : patchJob(start.job, patchesBetween(store, id, start.revision, revision))
-  const fresh = readingsAfter(store, id, start.lastReading)
+  const fresh = readingsAfter(store).all({ id, seq: start.lastReading })
   if (known?.revision === revision && fresh.length === 0) return known
   return {
     revision,

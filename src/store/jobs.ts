@@ -10,6 +10,7 @@ import type { Reading } from '../core/job/reading'
 import { stageIds } from '../core/stages'
 import { checkChanged, type Job } from '../core/job/schema'
 import { type Held, heldAt, hold, patchesBetween } from './held'
+import { asked, prepared } from './prepared'
 import type { Store } from './open'
 import { jobChanges, jobs, photographs, readings } from './schema'
 
@@ -147,13 +148,14 @@ function searchWords(record: Job): string {
   ].join(' ')
 }
 
+type Indexed = Record<'title' | 'place' | 'words', string>
+const indexed = prepared(({ $client }) => $client.prepare<[number], Indexed>('SELECT title, place, words FROM jobs_fts WHERE rowid = ?'))
+
 /** Puts the words of a job into the index, where they are others than those that stand there. The row they stand in. */
 function index(store: Store, id: string, job: Job, row: number | null): number {
   const words = searchWords(job)
   if (row !== null) {
-    const there = store.get<Record<'title' | 'place' | 'words', string> | undefined>(
-      sql`SELECT title, place, words FROM jobs_fts WHERE rowid = ${row}`,
-    )
+    const there = indexed(store).get(row)
     if (there?.title === job.title && there.place === job.place && there.words === words) return row
     store.run(sql`DELETE FROM jobs_fts WHERE rowid = ${row}`)
   }
@@ -204,24 +206,30 @@ const rowColumns = {
   broughtUpAt: jobs.broughtUpAt,
   updatedAt: jobs.updatedAt,
 }
-/** All that is kept of a job but the job itself. */
-export function rowOf(store: Store, id: string) {
-  const row = store
+const rowById = prepared((store) =>
+  store
     .select(rowColumns)
     .from(jobs)
-    .where(and(eq(jobs.id, id), isNull(jobs.deletedAt)))
-    .get()
+    .where(and(eq(jobs.id, asked('id')), isNull(jobs.deletedAt)))
+    .prepare(),
+)
+/** All that is kept of a job but the job itself. */
+export function rowOf(store: Store, id: string) {
+  const row = rowById(store).get({ id })
   if (!row) throw new NotFoundError()
   return row
 }
 
-function stepOf(store: Store, id: string, revision: number | undefined): Step | null {
-  if (!revision) return null
-  const made = store
+const stepAt = prepared((store) =>
+  store
     .select({ label: jobChanges.label, edit: jobChanges.edit })
     .from(jobChanges)
-    .where(and(eq(jobChanges.jobId, id), eq(jobChanges.revision, revision)))
-    .get()
+    .where(and(eq(jobChanges.jobId, asked('id')), eq(jobChanges.revision, asked('revision'))))
+    .prepare(),
+)
+function stepOf(store: Store, id: string, revision: number | undefined): Step | null {
+  if (!revision) return null
+  const made = stepAt(store).get({ id, revision })
   return made ? { label: made.label, stage: made.edit ? stageOfEdit(made.edit.kind) : null } : null
 }
 
@@ -374,12 +382,14 @@ export function editJob(
   return change(store, id, revision, hand, repeated, { act, seen })
 }
 
-const actDone = (store: Store, id: string, act: string) =>
+const editOfAct = prepared((store) =>
   store
     .select({ edit: jobChanges.edit })
     .from(jobChanges)
-    .where(and(eq(jobChanges.jobId, id), eq(jobChanges.act, act)))
-    .get()
+    .where(and(eq(jobChanges.jobId, asked('id')), eq(jobChanges.act, asked('act'))))
+    .prepare(),
+)
+const actDone = (store: Store, id: string, act: string) => editOfAct(store).get({ id, act })
 
 /** What changed after a revision, in order; null where that revision is not one of this job's, or lies before it was brought up. */
 function patchesAfter(store: Store, id: string, revision: number): Patch[] | null {

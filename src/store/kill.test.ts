@@ -57,5 +57,5 @@ describe('kill -9', () => {
     }
     rmSync(folder, { recursive: true })
     rmSync(writer)
-  }, 120_000)
+  })
 })

@@ -25,7 +25,7 @@ export async function makeTest(page: Page, deadIn: (place: string) => readonly s
   const asked = await askedTest(page)
   const place = asked
     .replace(/^(Switch off|Part the onward cables at) /, '')
-    .replace(/ \((known already|not done yet|not needed for this)\)$/, '')
+    .replace(/ \((known already|told, not seen|not done yet|not needed for this)\)$/, '')
   for (const p of deadIn(place)) {
     const tile = working(page).getByRole('button', { name: new RegExp(`^${p} (live|dead)`) })
     if ((await tile.getAttribute('aria-pressed')) === 'false') await tile.click()

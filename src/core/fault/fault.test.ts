@@ -274,7 +274,7 @@ describe('mistakes', () => {
     const { w: ring } = of('Ring, hall and kitchen')
     const broken = campaign({ ...ring }, []).tried.find((t) => t.kind === 'open' && t.id.endsWith('a line'))!
     expect(broken).toMatchObject({ effect: 'dangerous', does: expect.stringContaining('ring is broken') })
-  }, 60_000)
+  })
 })
 
 describe('two lines that share a neutral', () => {

@@ -4,7 +4,7 @@ import { listed as named } from '@/core/finding'
 import type { Point } from '@/core/installation/installation'
 import { instruments, type ObservationRecord } from '@/core/job/observation'
 import { cablesAt, practiceBuilding, probe } from '@/core/survey/practice'
-import { type Goal, isUnlooked, type NextTest } from '@/core/survey/traced'
+import { type Goal, isUnlooked, type NextTest, proofOf } from '@/core/survey/traced'
 import { placeNames, testInWords } from '@/core/survey/words'
 import type { Observation, TraceTest } from '@/core/trace/types'
 import { ChoiceField, SelectField } from '@/ui/fields'
@@ -76,6 +76,7 @@ export function Tracer() {
   const next = tests ?? []
   const done = goal ? report.trace[goal.want][goal.points[0]!] != null : report.untraced === 0
   const unlooked = new Set(report.loads.flatMap((l) => (isUnlooked(l) ? [l.way.id] : [])))
+  const told = new Set(report.loads.flatMap((l) => (proofOf(l) === 'told' ? [l.way.id] : [])))
   // Any test may be made, the suggested ones first; one that is answered already may be done again.
   const listed = new Map(next.map((n) => [keyOf(n.test), n]))
   const all: TraceTest[] = [
@@ -102,7 +103,8 @@ export function Tracer() {
   const standing = (t: TraceTest): string => {
     if (listed.has(keyOf(t))) return ''
     if (goal) return ' (not needed for this)'
-    return t.kind === 'breaker-off' && unlooked.has(t.breaker) ? ' (not done yet)' : ' (known already)'
+    if (t.kind === 'breaker-off' && unlooked.has(t.breaker)) return ' (not done yet)'
+    return t.kind === 'breaker-off' && told.has(t.breaker) ? ' (told, not seen)' : ' (known already)'
   }
   const self = test.kind === 'disconnected' ? test.point : null
   const shown = readings && looked === keyOf(test) + draft.instrument ? readings : null

@@ -97,7 +97,7 @@ describe('the record', () => {
     const same = pages.flat().flatMap((l) => [...l.matchAll(/The same as on page (\d+)/g)].map((m) => Number(m[1])))
     expect(same.length).toBeGreaterThan(0)
     for (const n of same) expect(pages[n - 1]!.some((l) => /^(Box|Wiring)/.test(l.trim()))).toBe(true)
-  }, 60_000)
+  })
   it('says under a test what was read at each of its points, and where nothing was', async () => {
     const sound = load('sound-uk-ring.json')
     const [circuit] = sound.job.circuits
