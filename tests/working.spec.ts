@@ -1,12 +1,15 @@
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { goTo, newJobByHand, saved } from './support/walk'
+import { applianceKinds } from '../src/core/catalogue/appliances'
+import { loadOfKind } from '../src/core/job/load'
+import { goTo, newJob, saved } from './support/walk'
+
+/** What choosing it by hand says. */
+const kiln = loadOfKind(applianceKinds('north-america').find((k) => k.name === 'Kiln, medium top-loading')!)
 
 test.beforeEach(async ({ page }) => {
-  await newJobByHand(page, /North America/, 'Kiln for the loft', 'The former dairy')
-  await page.getByLabel('Kind of appliance').selectOption({ label: 'Kiln, medium top-loading (5.76 kW, 240 V)' })
-  await saved(page)
-  await goTo(page, 'Circuit')
+  const edits = [{ kind: 'load.set' as const, circuit: 'c1', patch: kiln }]
+  await newJob(page, 'north-america', 'Kiln for the loft', 'The former dairy', { at: 'circuit', edits })
 })
 
 test('the chain redraws while typing, and a word in a number field is kept and explained', async ({ page }) => {
