@@ -19,7 +19,7 @@ test('what is open and what is found lead to the field that answers them, across
   await saved(page)
   // Ze is asked for by the circuit and given in the brief.
   await stage(page, 'Circuit').click()
-  await working(page).getByRole('button', { name: 'Go to Ze measured at the board' }).first().click()
+  await working(page).getByRole('button', { name: 'Go to “Ze measured at the board”' }).first().click()
   await expect(page).toHaveURL(/brief$/)
   await expect(page.getByLabel('Ze measured at the board')).toBeFocused()
 })

@@ -3,7 +3,7 @@ import { fitnessFor, fitnessQuestions } from './catalogue/fitness'
 import { ringContinuity } from './calculate/ring-continuity'
 import { amongAll, viewOf } from './circuit-view'
 import { openFacts } from './design/circuit-input'
-import { type Upstream, upstreamOf, type Fed, loopOfFeeders } from './design/fed'
+import { type Upstream, upstreamOf, type Fed, loopOfFeeders, seenBy } from './design/fed'
 import { accessory } from './catalogue/accessories'
 import { boxPoints } from './bench/box'
 import { fittedAt, systemOf } from './design/endings'
@@ -23,7 +23,7 @@ import type { Job } from './job/schema'
 import { lately, once, remembered, rememberedAmong, sameParts } from './memory'
 import { inUnitOf, judgeTests, type TestReport } from './record/judge'
 import { takenOn } from './record/taken-on'
-import { type Test, testPlan } from './record/tests'
+import { pointsOfTest, type Test, testPlan } from './record/tests'
 import { circuitFindings } from './rules'
 import type { OnItsWays } from './rules/engine'
 import { residualDeviceFindings, serviceFindings, supplyFindings } from './rules/board'
@@ -178,8 +178,11 @@ function evaluateEnd(
 
 /** A finding with the stage and the circuit it is of. */
 const placedAt = (f: Finding, stage: StageId, circuit: string): PlacedFinding => {
-  const { rule, severity, clause, message } = f
-  return f.asks || f.about ? { ...f, stage, circuit } : { rule, severity, clause, message, stage, circuit }
+  const { rule, severity, clause, message, asks, about } = f
+  // Named one by one: most findings have neither, and copied as wholes they are slow to read.
+  return asks || about
+    ? { rule, severity, clause, message, asks, about, stage, circuit }
+    : { rule, severity, clause, message, stage, circuit }
 }
 
 /** What is wrong with the box of one end, with where it stands if there are several. */
@@ -213,28 +216,26 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
   // A feeder ends in a board, which is surveyed and wired as a board.
   if (circuit.kind !== 'feeder')
     for (const e of ends) {
-      const alike = ends.filter((x) => x.fitted === e.fitted).length > 1
+      const alike = e.where !== '' && ends.some((x) => x !== e && x.fitted === e.fitted)
       const of = e.where && e.fitted ? `${alike ? `${e.where}, ` : ''}${e.fitted.name}: ` : ''
-      const about = e.where ? { about: `point:${e.points[0]}` } : null
+      const add = (item: OpenItem) => open.push(e.where ? { ...item, about: `point:${e.points[0]}` } : item)
       if (e.box.kind === null)
-        open.push({
+        add({
           stage: 'boxes',
           circuit: circuit.id,
           field: 'kind',
           ask: of ? `${of}which box does it go in?` : 'Which box does it go in?',
-          ...about,
         })
       const left = e.steps.filter((id) => !e.done.includes(id)).length
       if (e.joint) continue
       if (!e.fitted)
         open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
       else if (left > 0)
-        open.push({
+        add({
           stage: 'wiring',
           circuit: circuit.id,
           field: 'done',
           ask: `${of}${left} of ${e.steps.length} wiring steps to do`,
-          ...about,
         })
     }
   const tests = testPlan(job, circuit, result, chosen.layout)
@@ -313,7 +314,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   const circuits = job.circuits.map((circuit): CircuitReport => {
     const report = cachedCircuit(job, circuit, among)
     const own = mine.get(circuit.id)
-    return own || stop ? judged(report, own ?? none, stop) : report
+    return own || stop ? judged(job, report, own ?? none, stop) : report
   })
   const boards = boardsOf(job, survey)
   const raceways = racewaysIn(job, circuits)
@@ -525,11 +526,15 @@ const placesOf = ({ points, end }: Circuit): ReadonlySet<string> => new Set([...
 
 const judgements = new WeakMap<CircuitReport, { readonly own: Readings; readonly stop: string | null; readonly report: CircuitReport }>()
 /** A circuit with its readings judged; once for the same readings. */
-function judged(report: CircuitReport, own: Readings, stop: string | null): CircuitReport {
+function judged(job: Installation, report: CircuitReport, own: Readings, stop: string | null): CircuitReport {
   const hit = judgements.get(report)
   if (hit && hit.stop === stop && sameParts(hit.own, own)) return hit.report
-  const { circuit, tests } = report
-  const made = { ...report, testReport: judgeTests(tests, own, circuit.id, stop, takenOn(circuit), placesOf(circuit)) }
+  const { circuit, tests, chosen } = report
+  const pointsOf = (test: Test) => pointsOfTest(seenBy(job, report), circuit, chosen, test)
+  const made = {
+    ...report,
+    testReport: judgeTests(tests, own, circuit.id, stop, takenOn(circuit), { places: placesOf(circuit), pointsOf }),
+  }
   judgements.set(report, { own, stop, report: made })
   return made
 }

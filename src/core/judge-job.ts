@@ -1,10 +1,11 @@
 import { z } from 'zod'
+import { seenBy } from './design/fed'
 import { evaluate } from './evaluate'
 import { severities } from './finding'
 import { read } from './installation/installation'
 import { readJobFile, JobFileError } from './job/file'
 import { InputError } from './input-error'
-import { phases } from './record/tests'
+import { phases, pointsOfTest } from './record/tests'
 import { stageIds } from './stages'
 import { serviceDemand } from './survey/service'
 
@@ -74,7 +75,8 @@ const pointOf = (about: string | undefined): string | null => (about?.startsWith
 export function judgeJob(file: unknown): JudgedJob {
   const { job, readings } = readOrSay(file)
   const report = evaluate(job, readings)
-  const service = serviceDemand(read(job))
+  const installation = read(job)
+  const service = serviceDemand(installation)
   return {
     stages: report.stages.map(({ id, findings, open }) => ({
       id,
@@ -99,7 +101,7 @@ export function judgeJob(file: unknown): JudgedJob {
       demandA: load?.amps ?? null,
       behind: circuit.behind,
     })),
-    tests: report.circuits.flatMap(({ circuit, testReport }) =>
+    tests: report.circuits.flatMap(({ circuit, upstream, chosen, testReport }) =>
       phases.map((phase) => ({
         circuit: circuit.id,
         phase,
@@ -108,7 +110,7 @@ export function judgeJob(file: unknown): JudgedJob {
           if (test.phase !== phase || test.expect.kind !== 'range') return []
           const { nominal, min, max } = test.expect
           const whole = { test: test.id, point: null, nominal, min, max, unit: test.unit }
-          const at = (test.at ?? []).flatMap(({ id, expect }) =>
+          const at = pointsOfTest(seenBy(installation, { upstream }), circuit, chosen, test).flatMap(({ id, expect }) =>
             expect.kind === 'range' ? [{ ...whole, point: id, nominal: expect.nominal, min: expect.min, max: expect.max }] : [],
           )
           return [whole, ...at]

@@ -4,7 +4,7 @@ import type { Reading } from '../job/reading'
 import { trim } from '../quantity/format'
 import { atLeast, atMost } from '../tolerance'
 import { outdated } from './taken-on'
-import type { Phase, Test } from './tests'
+import type { Phase, Test, TestPoint } from './tests'
 
 /** `off`: measured, and not what was expected. `unknown`: not measured. Nothing here ever says "safe". */
 export type Verdict = 'met' | 'off' | 'unknown'
@@ -104,10 +104,10 @@ const gravest: readonly Verdict[] = ['off', 'unknown', 'met']
  * A test made point by point: at each its own newest reading stands, or a later one for all. It is met when it is at every point. Of
  * readings that are equally grave the highest is the one that is shown.
  */
-function judgePoints(test: Test, taken: readonly Reading[], now: Reading['on']): Judged {
+function judgePoints(test: Test, at: readonly TestPoint[], taken: readonly Reading[], now: Reading['on']): Judged {
   const whole = taken.findIndex((r) => r.point === null)
   const since = whole < 0 ? taken : taken.slice(0, whole)
-  const points = test.at!.map((p): JudgedAt => {
+  const points = at.map((p): JudgedAt => {
     const own = since.find((r) => r.point === p.id)
     const reading = own ?? taken[whole] ?? null
     const here = reading && !own ? test : { ...test, expect: p.expect }
@@ -134,11 +134,18 @@ function judgePoints(test: Test, taken: readonly Reading[], now: Reading['on']):
   }
 }
 
+/** Where readings of a circuit may have been taken, and the points that a test of it is made at. */
+export interface Pointwise {
+  readonly places: ReadonlySet<string> | null
+  readonly pointsOf: (test: Test) => readonly TestPoint[]
+}
+const whole: Pointwise = { places: null, pointsOf: () => [] }
+
 /**
  * Every test with its standing reading (the newest), and which phase may be entered.
  * Live steps stay shut until every isolation and dead test is met and nothing stops the job. A reading that was taken on
  * another way, or before cable or wiring was changed (`now` is what is there), does not stand; nor does one taken at a point that is
- * none of `places`.
+ * none of the circuit’s.
  */
 export function judgeTests(
   tests: readonly Test[],
@@ -146,14 +153,15 @@ export function judgeTests(
   circuit: string,
   stop: string | null,
   now: Reading['on'] = null,
-  places: ReadonlySet<string> | null = null,
+  { places, pointsOf }: Pointwise = whole,
 ): TestReport {
   const there = places ? readings.filter((r) => r.point === null || places.has(r.point)) : readings
   const byTest = there.length ? readingsByTest(there, circuit) : null
   const judged = tests.map((test): Judged => {
     const taken = byTest?.get(test.id)
     if (!taken) return unread(test)
-    if (taken.some((r) => r.point !== null) && test.at) return judgePoints(test, taken, now)
+    const at = taken.some((r) => r.point !== null) ? pointsOf(test) : []
+    if (at.length > 0) return judgePoints(test, at, taken, now)
     const [reading = null, ...earlier] = taken
     return { test, reading, earlier, ...judgeNow(test, reading, now) }
   })

@@ -44,8 +44,8 @@ export interface Test {
   readonly clause: string
   /** A test whose absence does not hold the record open. */
   readonly optional?: true
-  /** The named points it is made at one by one; one reading may stand for all of them, as the farthest shows it. */
-  readonly at?: readonly TestPoint[]
+  /** Made at each point of its circuit, where the same is expected, or the loop cold, with or without that of the supply. */
+  readonly each?: 'same' | 'cold' | 'zs'
 }
 
 /** A point that a test is made at, with what is expected there: nearer the board a loop is less than at the farthest. */
@@ -354,6 +354,7 @@ const liveVoltTests = remembered((wired: Wired): readonly Test[] => {
     unit: 'V',
     expect: p.liveV === 0 ? atMostV(NEUTRAL_EARTH_V) : volts(region, p.liveV),
     clause: supplyBands[region].clause,
+    each: 'same',
   }))
 })
 
@@ -374,6 +375,7 @@ const polarityTest = remembered((region: RegionId): Test => {
     unit: '',
     expect: confirm,
     clause: byRegion(region, '200.10, 200.11', '643.6', 'SANS 10142-1 polarity'),
+    each: 'same',
   }
 })
 
@@ -395,35 +397,16 @@ interface Planned {
   readonly loop: ProtectiveLoop
   readonly endings: readonly Ending[]
   readonly wired: Wired
-  readonly points: readonly PlannedPoint[]
 }
-/** A point of the circuit that tests are made at; `loop` is asked for where a test needs it. */
-interface PlannedPoint {
-  readonly id: string
-  readonly name: string
-  readonly loop: () => ProtectiveLoop
-}
-
-/** The test at each named point, worked out when it is asked for: most are read once for all of them. */
-function atPoints(test: Test, points: readonly PlannedPoint[], expect: (p: PlannedPoint) => Expectation = () => test.expect): Test {
-  if (points.length === 0) return test
-  let known: readonly TestPoint[] | null = null
-  return {
-    ...test,
-    get at() {
-      return (known ??= points.map((p) => ({ id: p.id, name: p.name, expect: expect(p) })))
-    },
-  }
-}
-
 type InWorld = (naClause: string, ukClause: string, zaClause: string) => string
 
-function continuityTest({ job, circuit, loop, endings, points }: Planned, code: InWorld): Test {
+const cold = (loop: ProtectiveLoop): Expectation => around(loop.ohm, formatOhm(loop.ohm), loop)
+
+function continuityTest({ job, circuit, loop, endings }: Planned, code: InWorld): Test {
   const { words, says } = worlds[job.region]
   const several = circuit.points.length > 1
   const switched = endings.some((e) => e.fitted.poles > 0) || circuit.points.some((p) => p.kind === 'switch')
-  const cold = (of: ProtectiveLoop) => around(of.ohm, formatOhm(of.ohm), of)
-  const test: Test = {
+  return {
     id: 'continuity-protective',
     phase: 'dead',
     title: says.continuity,
@@ -437,8 +420,8 @@ function continuityTest({ job, circuit, loop, endings, points }: Planned, code: 
     unit: 'Ω',
     expect: cold(loop),
     clause: code('250.4(A)(5); NFPA 70B', '643.2.1', 'SANS 10142-1 continuity test'),
+    each: 'cold',
   }
-  return atPoints(test, points, (p) => cold(p.loop()))
 }
 
 /** Metal boxes are held to the protective conductor, one and all. */
@@ -495,21 +478,22 @@ function deadTests(planned: Planned): Test[] {
     ...(circuit.kind === 'ring' && worlds[job.region].rings && circuit.points.length ? ringTests(circuit, result) : []),
     continuityTest(planned, code),
     ...insulationTests(wired),
-    atPoints(polarityTest(job.region), planned.points),
+    polarityTest(job.region),
     ...bondingTests(planned, code),
     ...switchTests(planned, code),
     coversTest(job.region),
   ]
 }
 
-function loopTest({ job, circuit, result: r, loop: whole, points }: Planned): Test | null {
-  const region = worlds[job.region].metric
+/** What the loop may read live, by what it comes to cold and by what clears a fault of it. */
+function zsExpected({ supply, region: id }: Installation, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Expectation | null {
+  const region = worlds[id].metric
   if (region === null || r.breakerA === null) return null
   const design = chosenDesign(circuit)
   const guarded = design.residual.at === 'board'
   const limit = guarded ? maxRcdZs(region, design.residual.ma) : maxBreakerZs(region, design.breakerType, r.breakerA) * COLD_LIMIT_FACTOR
-  const ze = job.supply.zeOhm
-  const expected = (loop: ProtectiveLoop) =>
+  const ze = supply.zeOhm
+  const expected =
     ze === null
       ? null
       : around(ze + loop.ohm, 'Ze + (R1 + R2) cold', {
@@ -519,30 +503,33 @@ function loopTest({ job, circuit, result: r, loop: whole, points }: Planned): Te
           numbers: `${trim(ze, 3)} + ${trim(loop.ohm, 4)} = ${trim(ze + loop.ohm, 4)} Ω`,
           result: formatOhm(ze + loop.ohm),
         })
-  const expect = (loop: ProtectiveLoop): Expectation => {
-    const cold = expected(loop)
-    const range = cold?.kind === 'range' ? cold : null
-    return {
-      kind: 'range',
-      nominal: range?.nominal ?? null,
-      min: range?.min ?? null,
-      max: Math.min(limit, range?.max ?? limit),
-      tolerance:
-        `${range ? range.tolerance : 'Ze is not known, so only the limit is judged'}; limit ` +
-        `${formatOhm(limit)}${guarded ? ' (residual device)' : ' (0.8 of the hot limit)'}`,
-      working: range?.working ?? null,
-    }
+  const range = expected?.kind === 'range' ? expected : null
+  return {
+    kind: 'range',
+    nominal: range?.nominal ?? null,
+    min: range?.min ?? null,
+    max: Math.min(limit, range?.max ?? limit),
+    tolerance:
+      `${range ? range.tolerance : 'Ze is not known, so only the limit is judged'}; limit ` +
+      `${formatOhm(limit)}${guarded ? ' (residual device)' : ' (0.8 of the hot limit)'}`,
+    working: range?.working ?? null,
   }
-  const test: Test = {
+}
+
+function loopTest({ job, circuit, result, loop }: Planned): Test | null {
+  const expect = zsExpected(job, circuit, result, loop)
+  if (!expect) return null
+  const alone = 'Everything else on the circuit unplugged.'
+  return {
     id: 'zs',
     phase: 'live',
     title: 'Earth fault loop impedance, Zs',
-    how: guarded ? 'Use a no-trip range. Everything else on the circuit unplugged.' : 'Everything else on the circuit unplugged.',
+    how: chosenDesign(circuit).residual.at === 'board' ? `Use a no-trip range. ${alone}` : alone,
     unit: 'Ω',
-    expect: expect(whole),
-    clause: `${region.loopClause}; 643.7.3`,
+    expect,
+    clause: `${worlds[job.region].metric!.loopClause}; 643.7.3`,
+    each: 'zs',
   }
-  return atPoints(test, points, (p) => expect(p.loop()))
 }
 
 /** What a residual device of the general kind is allowed, in milliseconds, at its rating and at five times of it. IEC 61008-1. */
@@ -603,7 +590,7 @@ function liveTests(planned: Planned): Test[] {
   const code = (naClause: string, ukClause: string, zaClause: string) => byRegion(job.region, naClause, ukClause, zaClause)
   const loop = loopTest(planned)
   return [
-    ...liveVoltTests(wired).map((t) => atPoints(t, planned.points)),
+    ...liveVoltTests(wired),
     ...(loop ? [loop] : []),
     ...guardingDevices(job, circuit, design).flatMap((d, i, all) => residualTests(job, d, i, all.length)),
     {
@@ -739,13 +726,7 @@ export function testPlan(job: Installation, circuit: Circuit, result: SelectedCi
   const alone = protectiveLoop(job, circuit, result, far)
   const loop = far?.loopOhm != null && circuit.points.length > 1 ? { ...alone, title: `${alone.title}, the farthest` } : alone
   const endings = endingsOf(circuit, design)
-  const reachedBy = new Map(layout?.points.map((p) => [p.point.id, p]))
-  const points = circuit.points.flatMap((point): PlannedPoint[] => {
-    const reached = reachedBy.get(point.id)
-    if (point.kind === 'box' || !reached) return []
-    return [{ id: point.id, name: point.name, loop: () => protectiveLoop(job, circuit, result, reached) }]
-  })
-  const planned: Planned = { job, circuit, result, loop, endings, wired: wiredOf(job, circuit, endings), points }
+  const planned: Planned = { job, circuit, result, loop, endings, wired: wiredOf(job, circuit, endings) }
   const [off, ...isolation] = isolationTests(planned.wired)
   const wanted = (circuit.extraTests ?? []).map(extraTestId)
   const extras = wanted.length ? extraTests(job, circuit, result, layout).filter((t) => wanted.includes(t.id)) : []
@@ -760,4 +741,28 @@ export function testPlan(job: Installation, circuit: Circuit, result: SelectedCi
     ...liveTests(planned),
     ...extras.filter((t) => t.phase === 'live'),
   ]
+}
+
+/**
+ * The named points that a test is made at one by one, each with what is expected there; none where it is made of the circuit as a whole.
+ * One reading may stand for all of them, as the farthest shows it. `job` is seen from the board the circuit leaves from.
+ */
+export function pointsOfTest(
+  job: Installation,
+  circuit: Circuit,
+  { result, layout }: { readonly result: SelectedCircuit | null; readonly layout: LayoutReport | null },
+  test: Test,
+): readonly TestPoint[] {
+  const { each } = test
+  if (!each || !result || !layout) return []
+  const reachedBy = new Map(layout.points.map((p) => [p.point.id, p]))
+  const expected = (p: PointReport): Expectation => {
+    if (each === 'same') return test.expect
+    const loop = protectiveLoop(job, circuit, result, p)
+    return each === 'cold' ? cold(loop) : (zsExpected(job, circuit, result, loop) ?? test.expect)
+  }
+  return circuit.points.flatMap((point) => {
+    const reached = reachedBy.get(point.id)
+    return point.kind === 'box' || !reached ? [] : [{ id: point.id, name: point.name, expect: expected(reached) }]
+  })
 }

@@ -47,18 +47,18 @@ export function judgePoint(rule: PointRule, f: CircuitFacts, s: Site): PointVerd
     }
   const needs = rule.needs(f, s)
   if (needs === null) return { type: rule.type, state: 'free', severity: null, words: '', clause }
-  const said = { severity: rule.severity, ...(typeof needs === 'string' ? { message: needs } : needs) }
+  const own = typeof needs === 'string' ? null : needs
+  const message = typeof needs === 'string' ? needs : needs.message
+  const severity = own?.severity ?? rule.severity
   // What is counted on and nobody has seen is neither there nor missing.
-  const raised =
-    rule.type === 'residual' && s.presumed && said.severity !== 'note'
-      ? { ...said, severity: 'unknown' as const, message: `Whether it is protected as it must be is not known. ${said.message}` }
-      : said
+  const presumed = rule.type === 'residual' && s.presumed && severity !== 'note'
+  const unknown = presumed || severity === 'unknown'
   return {
     type: rule.type,
-    state: raised.severity === 'unknown' ? 'unknown' : 'missing',
-    severity: raised.severity,
-    words: raised.message,
-    clause: raised.clause ?? clause,
+    state: unknown ? 'unknown' : 'missing',
+    severity: presumed ? 'unknown' : severity,
+    words: presumed ? `Whether it is protected as it must be is not known. ${message}` : message,
+    clause: own?.clause ?? clause,
   }
 }
 
@@ -73,9 +73,10 @@ function saidOf(rule: PointRule, f: CircuitFacts, s: Site): PointVerdict | null 
 
 /** A verdict as a finding, of the points that are named. */
 const findingOf = (rule: PointRule, { severity, clause, asks, words }: PointVerdict, names: string, first?: Site): Finding => {
-  const said = { rule: rule.id, severity: severity!, clause, message: names ? `${names}: ${words}` : words }
-  const about = names && first?.point ? { about: `point:${first.point.id}` } : null
-  return asks || about ? { ...said, ...(asks ? { asks } : {}), ...about } : said
+  const message = names ? `${names}: ${words}` : words
+  const about = names && first?.point ? `point:${first.point.id}` : undefined
+  if (about) return { rule: rule.id, severity: severity!, clause, message, ...(asks ? { asks } : {}), about }
+  return asks ? { rule: rule.id, severity: severity!, clause, message, asks } : { rule: rule.id, severity: severity!, clause, message }
 }
 
 const noFindings: readonly Finding[] = []

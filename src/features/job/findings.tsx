@@ -26,7 +26,7 @@ export function useFollow(): (lead: Lead, circuit: string | null) => void {
 
 /** Where a lead goes, in a few words: the field, where it is one alone, else the place. */
 const leadWords = ({ stage, sheet, fields }: Lead, here: StageId): string => {
-  if (fields?.length) return `Go to ${fields[0]}`
+  if (fields?.length) return `Go to “${fields[0]}”`
   return sheet && stage === here ? 'Go to where it is put right' : `Go to ${stageOf(stage).name}`
 }
 

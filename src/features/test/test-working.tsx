@@ -10,12 +10,12 @@ import { useSettings } from '@/ui/settings'
 import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
 import { WorkingCard } from '../circuit/working-card'
-import { useCircuit, useJob } from '../job/context'
+import { useCircuit, useJob, useSeenJob } from '../job/context'
 import { Photographs } from '../job/photographs'
 import { FromInstrument } from './instrument'
 import { readTyped } from '@/core/quantity/typed'
 import { expectedWords, readingWords } from '@/core/record/words'
-import type { Test } from '@/core/record/tests'
+import { pointsOfTest, type Test } from '@/core/record/tests'
 
 /** Remembered on this device, so that it is typed once a day. */
 const INSTRUMENT_KEY = 'synthema.instrument'
@@ -45,7 +45,10 @@ export function TestWorking({
   onNext: () => void
 }) {
   const { reading: standing, earlier, verdict, message, points } = judged
-  const places = (judged.test.at?.length ?? 0) > 1 ? judged.test.at! : []
+  const { circuit, chosen } = useCircuit()
+  const job = useSeenJob()
+  const each = pointsOfTest(job, circuit, chosen, judged.test)
+  const places = each.length > 1 ? each : []
   const [place, setPlace] = useState<string | null>(() => points?.find((p) => p.reading === null)?.id ?? null)
   /** A point was read: the hand goes on to the next. */
   const [onward, setOnward] = useState(false)
@@ -53,7 +56,6 @@ export function TestWorking({
   const test = at ? { ...judged.test, expect: at.expect } : judged.test
   const here = at ? points?.find((p) => p.id === at.id)?.reading : standing
   const reading = here?.point === (at?.id ?? null) ? here : null
-  const { circuit } = useCircuit()
   const { settings, person, change } = useSettings()
   /** Nobody has said yet who measures here; asked once the first reading is about to be taken. */
   const [asked] = useState(person === null && settings.name === '')
