@@ -1,5 +1,5 @@
 import 'server-only'
-import { format } from 'date-fns'
+import dayjs from 'dayjs'
 import Papa from 'papaparse'
 import type { Drawing } from '@/core/drawing/shape'
 import { svgFile, svgSheetMm } from '@/core/drawing/svg'
@@ -125,7 +125,7 @@ function dayIcs({ stored, minutes }: Wanted): string {
   return value
 }
 
-const dated = (stored: StoredJob): string => format(new Date(stored.updatedAt), 'd MMMM yyyy')
+const dated = (stored: StoredJob): string => dayjs(stored.updatedAt).format('D MMMM YYYY')
 const pdfType = 'application/pdf'
 
 /** How each paper is made. */

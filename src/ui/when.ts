@@ -1,9 +1,9 @@
-import { format, isSameDay } from 'date-fns'
+import dayjs from 'dayjs'
 
 /** A moment as people say it: the time today, else the date and time. */
 export function formatWhen(iso: string, now = new Date()): string {
-  const at = new Date(iso)
-  return isSameDay(at, now) ? format(at, 'HH:mm') : format(at, 'd MMM yyyy, HH:mm')
+  const at = dayjs(iso)
+  return at.format(at.isSame(now, 'day') ? 'HH:mm' : 'D MMM YYYY, HH:mm')
 }
 
-export const formatDate = (iso: string): string => format(new Date(iso), 'd MMMM yyyy')
+export const formatDate = (iso: string): string => dayjs(iso).format('D MMMM YYYY')

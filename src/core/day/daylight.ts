@@ -1,4 +1,4 @@
-import { parseISO } from 'date-fns'
+import dayjs from 'dayjs'
 import { getTimes } from 'suncalc'
 import type { DayRecord } from '../job/day'
 import type { Placed } from './plan'
@@ -14,7 +14,7 @@ const minuteOf = (d: Date): number => d.getHours() * 60 + d.getMinutes()
 /** From the rising to the setting of the sun on the date and at the place of a job; null where one of them was not said. */
 export function daylightOn({ date, place }: Pick<DayRecord, 'date' | 'place'>): Daylight | null {
   if (date === null || place?.north == null || place.east === null) return null
-  const noon = parseISO(`${date}T12:00:00`)
+  const noon = dayjs(`${date}T12:00:00`).toDate()
   const { sunrise, sunset, alwaysUp } = getTimes(noon, place.north, place.east)
   if (!sunrise || !sunset) return alwaysUp ? { fromMin: 0, untilMin: 1440 } : { fromMin: 720, untilMin: 720 }
   return { fromMin: minuteOf(sunrise), untilMin: minuteOf(sunset) }

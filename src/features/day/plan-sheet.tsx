@@ -2,7 +2,7 @@
 import { daylightOn, inTheDark } from '@/core/day/daylight'
 import { clock, DAY_MIN, hour, type Planned } from '@/core/job/day'
 import clsx from 'clsx'
-import { differenceInCalendarDays, parseISO } from 'date-fns'
+import dayjs from 'dayjs'
 import { useState } from 'react'
 import { shutFor } from '@/core/day/isolation'
 import { daysOf, MOST_DAYS } from '@/core/day/days'
@@ -207,7 +207,7 @@ function PlanIt({ planner: { thinking, wrong, moved, run, stop }, done }: { plan
   /** Now, on whichever day of the plan that is; the first, where nobody said when that is. */
   const now = () => {
     const d = new Date()
-    const since = day.date === null ? 0 : differenceInCalendarDays(d, parseISO(day.date))
+    const since = day.date === null ? 0 : dayjs(d).startOf('day').diff(day.date, 'day')
     // A plan of long ago is begun anew.
     return (since > 0 && since < MOST_DAYS ? since : 0) * DAY_MIN + d.getHours() * 60 + d.getMinutes()
   }

@@ -1,6 +1,6 @@
 'use client'
 import clsx from 'clsx'
-import { format } from 'date-fns'
+import dayjs from 'dayjs'
 import { useJob } from './context'
 
 const saying = {
@@ -31,7 +31,7 @@ export function HowSaved() {
       title={`Revision ${revision}`}
     >
       {said ?? saying[saving]}
-      {saving === 'unreachable' && oldest && `: ${waiting}, since ${format(new Date(oldest), 'HH:mm')}`}
+      {saving === 'unreachable' && oldest && `: ${waiting}, since ${dayjs(oldest).format('HH:mm')}`}
     </p>
   )
 }

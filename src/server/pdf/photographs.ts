@@ -1,6 +1,6 @@
 import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
-import { format } from 'date-fns'
+import dayjs from 'dayjs'
 import { grouped } from '@/core/grouped'
 import { read } from '@/core/installation/installation'
 import { type Photograph, subjectWords } from '@/core/record/photograph'
@@ -19,7 +19,7 @@ const [WIDE, HIGH] = [245, 300]
 function framed(p: Pictured): Content {
   const said: Content[] = [
     words(p.words || 'Nothing was said of it.', p.words ? {} : { color: '#444444' }),
-    quietly([format(new Date(p.at), 'd MMM yyyy, HH:mm'), p.by].filter(Boolean).join(', ')),
+    quietly([dayjs(p.at).format('D MMM YYYY, HH:mm'), p.by].filter(Boolean).join(', ')),
   ]
   if (!p.jpeg) return { stack: [words('Its file is no longer there.', { bold: true }), ...said] }
   return { stack: [{ image: `data:image/jpeg;base64,${Buffer.from(p.jpeg).toString('base64')}`, fit: [WIDE, HIGH] }, ...said] }
