@@ -398,6 +398,7 @@ interface Planned {
   readonly endings: readonly Ending[]
   readonly wired: Wired
 }
+
 type InWorld = (naClause: string, ukClause: string, zaClause: string) => string
 
 const cold = (loop: ProtectiveLoop): Expectation => around(loop.ohm, formatOhm(loop.ohm), loop)

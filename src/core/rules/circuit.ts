@@ -11,7 +11,7 @@ import { metricRegions } from '../region/metric'
 import type { MetricRegionId } from '../region/types'
 import { naReceptaclesOnBreaker, naSizes } from '../region/north-america/awg'
 import { voltageDrop } from '../calculate/voltage-drop'
-import { type CircuitFacts, facts, type Raised, type Rule, saidOf } from './engine'
+import { type CircuitFacts, facts, type Raised, type Rule, aboutPoint } from './engine'
 import { withinNominal } from './switching'
 import { worlds } from '../region/worlds'
 
@@ -28,7 +28,7 @@ function ofEach({ endings }: CircuitFacts, say: (ending: Ending) => string | nul
   })
   if (said.length === 0) return null
   const words = said.map((x) => x.words).join(' ')
-  return endings.length > 1 ? saidOf(said[0]!.first, words) : words
+  return endings.length > 1 ? aboutPoint(said[0]!.first, words) : words
 }
 const givesV = (region: CircuitFacts['job']['region'], { system }: Accessory): readonly number[] =>
   system === 'line-neutral' ? [worlds[region].lineV] : system === 'line-line' ? [240] : [120, 240]

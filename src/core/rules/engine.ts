@@ -87,7 +87,7 @@ export const asking = (missing: readonly FactName[], f: CircuitFacts): string =>
 export type Raised = string | ({ readonly message: string } & Partial<Omit<Finding, 'rule' | 'message'>>)
 
 /** What a rule says of one of several points, which can be picked; of the one at the end of a circuit the words alone. */
-export const saidOf = (point: { readonly id: string } | null | undefined, message: string): Raised =>
+export const aboutPoint = (point: { readonly id: string } | null | undefined, message: string): Raised =>
   point ? { message, about: `point:${point.id}` } : message
 
 /** A rule is data: its name, the clause it rests on in each world it holds in, what it looks at, and what it says. */

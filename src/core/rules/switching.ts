@@ -6,7 +6,7 @@ import type { CircuitPoint } from '../installation/installation'
 import { formatA } from '../quantity/format'
 import { atLeast, atMost } from '../tolerance'
 import { inRegion } from '../region/spelling'
-import { type CircuitFacts, type Rule, saidOf } from './engine'
+import { type CircuitFacts, type Rule, aboutPoint } from './engine'
 import { worlds } from '../region/worlds'
 
 /** Something a circuit ends on or passes, and the current that goes through it. */
@@ -82,7 +82,7 @@ export const switchingRules: readonly Rule[] = [
     raised: (f) => {
       const over = carried(f).filter((c) => c.fitted.kind !== 'outlet' && !withinNominal(c.fitted.ratingA, c.amps))
       return over.length
-        ? saidOf(
+        ? aboutPoint(
             over[0]!.point,
             over
               .map(
@@ -168,7 +168,7 @@ export const switchingRules: readonly Rule[] = [
         return by ? [{ p, by }] : []
       })
       return cut.length
-        ? saidOf(
+        ? aboutPoint(
             cut[0]!.p,
             cut
               .map(

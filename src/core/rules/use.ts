@@ -3,7 +3,7 @@ import { voltsAt } from '../design/load'
 import { listed } from '../finding'
 import { formatA, formatV } from '../quantity/format'
 import { atMost } from '../tolerance'
-import { type CircuitFacts, type Rule, saidOf } from './engine'
+import { type CircuitFacts, type Rule, aboutPoint } from './engine'
 import type { Site } from './sites'
 
 type Place = NonNullable<Site['place']>
@@ -89,7 +89,7 @@ export const useRules: readonly Rule[] = [
       const amps = (s: Site) => (s.point!.watts ?? 0) / voltsAt(f.circuit, s.point)
       const heavy = f.sites.filter((s) => s.outlet && s.point!.outlets === 1 && !atMost(amps(s), SHARE.plugged * breakerA))
       if (heavy.length)
-        return saidOf(
+        return aboutPoint(
           heavy[0]!.point,
           `${heavy.map((s) => `${s.name} (${formatA(amps(s))} at ${formatV(voltsAt(f.circuit, s.point))})`).join(', ')}: one ` +
             `appliance with a plug draws no more than 80 % of a ${breakerA} A circuit that serves others too, ` +
@@ -99,7 +99,7 @@ export const useRules: readonly Rule[] = [
       const served = f.sites.some((s) => s.outlet)
       const fixedA = fixed.reduce((sum, s) => sum + amps(s), 0)
       return served && !atMost(fixedA, SHARE.fixed * breakerA)
-        ? saidOf(
+        ? aboutPoint(
             fixed[0]!.point,
             `What is fastened in place (${listed(fixed.map((s) => s.name))}) draws ${formatA(fixedA)}, more than half of a ` +
               `${breakerA} A circuit that feeds outlets as well. Give it a circuit of its own.`,
@@ -134,7 +134,7 @@ export const useRules: readonly Rule[] = [
         (p) => p.appliance === 'water-heater-storage' || (p.outlets === 0 && (p.watts ?? 0) > FIXED_ON_RING_W),
       )
       return heavy.length
-        ? saidOf(
+        ? aboutPoint(
             heavy[0],
             `${listed(heavy.map((p) => p.name))}: storage water heaters, heating and other fixed loads over 2 kW leave a ring no ` +
               `room for what is plugged in. Give ${heavy.length === 1 ? 'it a radial of its' : 'each a radial of its'} own.`,
