@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync, symlinkSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { pathToFileURL } from 'node:url'
-import type { evaluate } from '../src/core/evaluate'
+import type { evaluate } from '../src/core/evaluate/evaluate'
 import type { Job as Job2 } from '../src/core/job/older/version-2'
 
 /** The last commit whose record was of version 2. */
@@ -12,7 +12,7 @@ const OLD = '52728cb'
 
 /** `evaluate` of the core below a folder, in one file as a server has it, so that two of them are compared as they run. */
 async function built<E>(root: string, outfile: string): Promise<E> {
-  buildSync({ entryPoints: [path.join(root, 'src/core/evaluate.ts')], outfile, bundle: true, platform: 'node', format: 'esm' })
+  buildSync({ entryPoints: [path.join(root, 'src/core/evaluate/evaluate.ts')], outfile, bundle: true, platform: 'node', format: 'esm' })
   return ((await import(pathToFileURL(outfile).href)) as { evaluate: E }).evaluate
 }
 

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { calculate, calculators, calculatorSchemas, isCalculatorError } from '../src/core/calculators'
+import { calculate, calculators, calculatorSchemas, isCalculatorError } from '../src/core/contract/calculators'
 
 const USAGE = 'usage: npm run -s calc -- NAME < input.json | --list | --schema NAME'
 

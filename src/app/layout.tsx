@@ -1,6 +1,6 @@
 import type { Metadata, Viewport } from 'next'
 import type { ReactNode } from 'react'
-import type { Settings } from '@/core/settings'
+import type { Settings } from '@/core/workday/settings'
 import { signedIn, store, storageTroubleHere } from '@/server/data'
 import { loadSettings } from '@/store/settings'
 import { SettingsProvider } from '@/ui/settings'

@@ -2,7 +2,7 @@ import 'server-only'
 import { existsSync } from 'node:fs'
 import path from 'node:path'
 import { Piscina } from 'piscina'
-import { calculate, calculators } from '@/core/calculators'
+import { calculate, calculators } from '@/core/contract/calculators'
 import { TooManyError } from './too-many'
 
 const WAITING = 6

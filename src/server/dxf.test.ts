@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { bendingDrawing } from '../core/drawing/bending'
 import { line, text } from '../core/drawing/shape'
-import { bending } from '../core/raceway/bending'
+import { bending } from '@/core/calculate/bending'
 import { dxfLines } from '../core/building/dxf-lines'
 import { roomsFromLines } from '../core/building/from-lines'
 import { buildingOf } from '../core/installation/building'

@@ -1,6 +1,6 @@
 import { createServer, type Server, type Socket } from 'node:net'
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { answerOf, probesOf, probesWords, queryFor, readingOf } from '@/core/record/scpi'
+import { answerOf, probesOf, probesWords, queryFor, readingOf } from '@/core/meters/scpi'
 import { instruments, linkTo } from './instruments'
 
 vi.mock('server-only', () => ({}))

@@ -1,6 +1,6 @@
 import 'server-only'
 import { createConnection } from 'node:net'
-import { SIMULATED } from '@/core/record/scpi'
+import { SIMULATED } from '@/core/meters/scpi'
 
 /** An instrument that was named when the server started; nothing else is ever connected to. */
 interface Instrument {

@@ -1,7 +1,7 @@
 import type { DemoJob } from '@/core/demo/kit'
 import { read } from '@/core/installation/installation'
 import { newJob } from '@/core/job/schema'
-import { takenOn } from '@/core/record/taken-on'
+import { takenOn } from '@/core/verify/taken-on'
 import { addReading, createJob, editJob, loadJob } from './jobs'
 import type { Store } from './open'
 

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm'
-import { defaultSettings, type Settings, settingsSchema } from '../core/settings'
+import { defaultSettings, type Settings, settingsSchema } from '@/core/workday/settings'
 import type { Store } from './open'
 import { settings } from './schema'
 

@@ -1,5 +1,5 @@
 import { asc, eq } from 'drizzle-orm'
-import { refused, type StockItem, type StockMove, stockOf } from '../core/day/stock'
+import { refused, type StockItem, type StockMove, stockOf } from '@/core/workday/stock'
 import { EditError } from '../core/job/part'
 import { AnotherActError } from './jobs'
 import type { Store } from './open'

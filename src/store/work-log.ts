@@ -1,5 +1,5 @@
 import { and, desc, isNull, sql } from 'drizzle-orm'
-import { type LoggedTask, loggedIn } from '../core/day/log'
+import { type LoggedTask, loggedIn } from '@/core/workday/log'
 import { loadJob } from './jobs'
 import type { Store } from './open'
 import { jobs } from './schema'

@@ -1,6 +1,6 @@
 'use client'
 import { useId, useState } from 'react'
-import { readTyped } from '@/core/quantity/typed'
+import { readTyped } from '@/core/base/typed'
 import { FieldShell, type Shell, useDraft } from './fields'
 
 export interface NumberFieldProps extends Shell {

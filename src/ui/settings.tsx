@@ -1,6 +1,6 @@
 'use client'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
-import type { Settings } from '@/core/settings'
+import type { Settings } from '@/core/workday/settings'
 import { api } from './api'
 
 const Context = createContext<{

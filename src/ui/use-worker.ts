@@ -1,6 +1,6 @@
 'use client'
 import { useEffect, useRef, useState } from 'react'
-import type { Asked, Heard, Told } from '@/core/told'
+import type { Asked, Heard, Told } from '@/core/base/told'
 
 /** What runs longer than this, in milliseconds, is not waited for when something else is asked. */
 const PATIENT_MS = 300

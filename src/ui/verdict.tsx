@@ -1,5 +1,5 @@
 import { verdictGlyph } from '@/core/drawing/glyph'
-import type { Finding, Severity } from '@/core/finding'
+import type { Finding, Severity } from '@/core/base/finding'
 import { Shapes } from './drawing'
 
 const words: Record<Severity | 'met', string> = { error: 'Error', warning: 'Warning', unknown: 'Unknown', note: 'Note', met: 'Met' }

@@ -1,4 +1,4 @@
-import type { Asked, Heard, Told } from '../core/told'
+import type { Asked, Heard, Told } from '@/core/base/told'
 
 /** So often, in milliseconds, the page hears how far it is. */
 const EVERY_MS = 100

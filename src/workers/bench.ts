@@ -1,4 +1,4 @@
-import { liveOf } from '../core/bench/live'
+import { liveOf } from '@/core/wired/live'
 import { answering } from './answering'
 
 /** Solves wiring. */

@@ -1,4 +1,4 @@
-import { faultsOf } from '../core/fault/ask'
+import { faultsOf } from '@/core/faults/ask'
 import { answering } from './answering'
 
 /** Tries mistakes. */

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import type { BendItem } from '../../src/core/raceway/bending'
+import type { BendItem } from '../../src/core/calculate/bending'
 
 const item: fc.Arbitrary<BendItem> = fc.oneof(
   fc.record({ kind: fc.constant('straight' as const), lengthMm: fc.double({ min: 300, max: 4000, noNaN: true }) }),

@@ -1,4 +1,4 @@
-import type { Finding } from '../finding'
+import type { Finding } from '../base/finding'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import { HOT_CLEAR_M, type Room, type Side, sideLength } from './house'

@@ -1,7 +1,7 @@
-import type { Finding } from '../finding'
+import type { Finding } from '../base/finding'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
-import { boredHole } from './bored-hole'
+import { boredHole } from '../calculate/bored-hole'
 import { type BuildingInput, type Room, type Side, sideLength } from './house'
 import { inStuds, type Part } from './steps'
 

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { InputError } from '../input-error'
+import { InputError } from '../base/input-error'
 
 /*
  * A building as it is measured: rooms that are boxes beside each other, what stands in their walls, and how it is built. Metres; x to the

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { InputError } from '../input-error'
+import { InputError } from '../base/input-error'
 import { baysOf, placed, sides } from './house'
 import { route, routeInput } from './route'
 import { takesTwo, usualWeights } from './ways'

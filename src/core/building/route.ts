@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { findingSchema } from '../finding'
-import { InputError } from '../input-error'
-import type { Told } from '../told'
+import { findingSchema } from '../base/finding'
+import { InputError } from '../base/input-error'
+import type { Told } from '../base/told'
 import { type BuildingInput, buildingInput, placed, type Room, sides } from './house'
 import {
   type Adjacency,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { formatMark } from '../quantity/format'
+import { formatMark } from '../base/format'
 import { placed } from './house'
 import { route, routeInput } from './route'
 import { boringFindings, routeSteps } from './steps'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { InputError } from '../input-error'
+import { InputError } from '../base/input-error'
 import { type CableData, metricRegions, stepFactor } from '../region/metric'
 import { methodNames } from '../region/vocabulary'
 import {

@@ -1,10 +1,10 @@
 import { z } from 'zod'
 import { count, positive } from './fields'
-import { findingSchema } from '../finding'
-import { InputError } from '../input-error'
-import { formatVolume } from '../quantity/format'
-import { atMost } from '../tolerance'
-import { cm3FromIn3 } from '../quantity/units'
+import { findingSchema } from '../base/finding'
+import { InputError } from '../base/input-error'
+import { formatVolume } from '../base/format'
+import { atMost } from '../base/tolerance'
+import { cm3FromIn3 } from '../base/units'
 import { naBoxFillIn3, naBoxFillSizes, naClauses } from '../region/north-america/awg'
 
 const size = z.enum(naBoxFillSizes as [string, ...string[]], 'this size has no box fill allowance')

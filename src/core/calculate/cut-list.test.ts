@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { InputError } from '../input-error'
+import { InputError } from '../base/input-error'
 import { type CutListInput, cutList } from './cut-list'
 
 const cable = 'two-core 2.5'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { InputError } from '../input-error'
+import { InputError } from '../base/input-error'
 import { count, nonNegative, positive } from './fields'
 import { type Program, type Row, solveProgram, type Sum } from './integer-program'
 

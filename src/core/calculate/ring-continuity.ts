@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { type Finding, findingSchema } from '../finding'
-import { InputError } from '../input-error'
-import { formatOhm, trim } from '../quantity/format'
-import { atMost } from '../tolerance'
+import { type Finding, findingSchema } from '../base/finding'
+import { InputError } from '../base/input-error'
+import { formatOhm, trim } from '../base/format'
+import { atMost } from '../base/tolerance'
 import { unitedKingdom } from '../region/metric'
 import { nonNegative } from './fields'
 

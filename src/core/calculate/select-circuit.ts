@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { type Finding, findingSchema } from '../finding'
-import { InputError } from '../input-error'
-import { formatA, formatPercent } from '../quantity/format'
-import { atLeast, atMost } from '../tolerance'
+import { type Finding, findingSchema } from '../base/finding'
+import { InputError } from '../base/input-error'
+import { formatA, formatPercent } from '../base/format'
+import { atLeast, atMost } from '../base/tolerance'
 import { dataOf, type MetricRegion, metricRegions } from '../region/metric'
 import {
   naAmpacityA,

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { InputError } from '../input-error'
+import { InputError } from '../base/input-error'
 import { type CableData, metricRegions } from '../region/metric'
 import { M_PER_KFT, naOhmPerKft } from '../region/north-america/awg'
 import { conductorField, copperOnly, naRegion, nonNegative, positive, ukRegion, zaRegion } from './fields'

@@ -1,4 +1,4 @@
-import { cm3FromIn3, millimetresFromInches } from '../quantity/units'
+import { cm3FromIn3, millimetresFromInches } from '../base/units'
 import { type RegionId, regionIds } from '../region/types'
 
 export type BoxMounting = 'clamps to a finished wall' | 'nails to a stud' | 'screws to framing' | 'surface' | 'set in masonry' | 'ceiling'

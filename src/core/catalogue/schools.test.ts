@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { applyShort as applyEdit, newJob, type Short as Edit } from '../../../tests/support/shorthand'
-import { evaluate } from '../evaluate'
-import { wiringPlan } from '../wiring/plan'
+import { evaluate } from '../evaluate/evaluate'
+import { wiringPlan } from '../build/plan'
 import { accessory } from './accessories'
 import { followed, schools, schoolsFor } from './schools'
 

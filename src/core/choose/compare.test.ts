@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import { newJob } from '../../../tests/support/shorthand'
 import { compareDesigns } from './compare'

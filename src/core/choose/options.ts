@@ -1,6 +1,6 @@
-import type { Finding } from '../finding'
+import type { Finding } from '../base/finding'
 import type { Circuit, Design, Installation } from '../installation/installation'
-import { formatSize } from '../quantity/format'
+import { formatSize } from '../base/format'
 import { cableNames, methodNames } from '../region/vocabulary'
 import { circuitFindings } from '../rules'
 import { onItsWays } from '../rules/existing'

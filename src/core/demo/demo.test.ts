@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { practiceBuilding } from '../survey/practice'
-import { evaluate } from '../evaluate'
+import { practiceBuilding } from '../practice/practice'
+import { evaluate } from '../evaluate/evaluate'
 import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import { describeEdit } from '../job/edits'
 import { type Installation as Job, pointsThere } from '../installation/installation'

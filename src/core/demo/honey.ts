@@ -1,6 +1,6 @@
 import { accessory } from '../catalogue/accessories'
 import { newResidualDevice } from '../job/board'
-import { wiringStepIds } from '../wiring/plan'
+import { wiringStepIds } from '../build/plan'
 import { type DemoJob, fit, fitness, inCircuit, measured, off, overhead, parted, point, rooms, standing, wall, way } from './kit'
 
 const cabinet = inCircuit('c1')

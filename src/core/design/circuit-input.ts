@@ -3,7 +3,7 @@ import { allEndsChosen, endingsOf, fittedAt } from './endings'
 import { type Conditions, conditionsOf, runLengthM } from './conditions'
 import { type DesignLoad, designLoad } from './load'
 import type { SelectCircuitInput } from '../calculate/select-circuit'
-import { InputError } from '../input-error'
+import { InputError } from '../base/input-error'
 import { worlds } from '../region/worlds'
 
 /** A fact that must be known before the circuit can be worked out, and where it is given. */

@@ -1,7 +1,7 @@
 import type { Circuit, CircuitPoint, Design, Installation, LaidStretch } from '../installation/installation'
 import { type Cable, endPointId } from '../job/cable'
 import type { Raceway } from '../job/raceway'
-import { once } from '../memory'
+import { once } from '../base/memory'
 
 /** How one stretch of a cable is laid, as ampacity sees it. */
 export interface Conditions {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { applyShort as applyEdit, newJob, placed, type Placed, type Short as Edit } from '../../../tests/support/shorthand'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import { startOf } from './load'
 
 const made = (...edits: Edit[]) => edits.reduce((j, e) => applyEdit(j, e).job, newJob('united-kingdom', 'At the edge', ''))

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { accessory } from '../catalogue/accessories'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import { describeEdit, EditError } from '../job/edits'
 
 import { circuitLabels } from '../documents/labels'

@@ -1,5 +1,5 @@
 import { type Accessory, accessory } from '../catalogue/accessories'
-import { listed } from '../finding'
+import { listed } from '../base/finding'
 import type { Circuit, CircuitPoint, Design } from '../installation/installation'
 import type { CircuitSystem } from '../region/colours'
 import type { RegionId } from '../region/types'

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import { feederBoardId } from '../job/cable'
 import { EditError } from '../job/edits'
 import { readJobFile, writeJobFile } from '../job/file'

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 
 import type { Installation as Job } from '../installation/installation'
 import { newRaceway } from '../job/raceway'

@@ -1,7 +1,7 @@
 import { applianceKinds, applianceManner } from '../catalogue/appliances'
 import type { Circuit, CircuitPoint, Installation } from '../installation/installation'
 import type { Load } from '../job/load'
-import { formatA, trim } from '../quantity/format'
+import { formatA, trim } from '../base/format'
 import type { RegionId } from '../region/types'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import { worlds } from '../region/worlds'

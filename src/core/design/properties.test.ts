@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { laid, newJob } from '../../../tests/support/shorthand'
-import { atMost } from '../tolerance'
+import { atMost } from '../base/tolerance'
 import {
   celsiusFromFahrenheit,
   cm3FromIn3,
@@ -11,7 +11,7 @@ import {
   inchesFromMillimetres,
   metresFromFeet,
   millimetresFromInches,
-} from '../quantity/units'
+} from '../base/units'
 import type { RegionId } from '../region/types'
 import { metricRegions } from '../region/metric'
 import { naCables, naCableSizes } from '../region/north-america/awg'

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { after, made, newJob, placed, type Placed, type Short } from '../../../tests/support/shorthand'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import type { WayKind } from '../building/ways'
 import { cableM, MOST_STRETCHES, type Stretch } from '../job/cable'
 import { newStretch } from '../job/design'

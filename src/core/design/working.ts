@@ -1,6 +1,6 @@
 import { M_PER_KFT, naCableFacts, naClauses, naGroundingSize, naOhmPerKft, naSmallConductorLimitA } from '../region/north-america/awg'
 import { dataOf, metricRegions } from '../region/metric'
-import { formatA, formatOhm, formatPercent, formatSize, trim } from '../quantity/format'
+import { formatA, formatOhm, formatPercent, formatSize, trim } from '../base/format'
 import { methodNames } from '../region/vocabulary'
 import { ampacity, limitColumnC } from '../calculate/ampacity'
 import { CONTINUOUS_FACTOR, type SelectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'

@@ -1,7 +1,7 @@
-import type { CircuitReport, Report } from '../evaluate'
+import type { CircuitReport, Report } from '../evaluate/evaluate'
 import type { Installation } from '../installation/installation'
 import type { Way } from '../job/board'
-import { formatA } from '../quantity/format'
+import { formatA } from '../base/format'
 import { boardName, type BoardReport, spacesOf } from '../survey/board'
 import { worlds } from '../region/worlds'
 

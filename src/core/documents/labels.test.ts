@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import { read } from '../installation/installation'
 import { applyEdit, type Edit } from '../job/edits'
 import { type Job, newJob } from '../job/schema'

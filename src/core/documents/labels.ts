@@ -1,11 +1,11 @@
 import { runLengthM } from '../design/conditions'
-import { type Legs, legsIn } from '../bench/legs'
-import { cablesAt } from '../enclosure/alike'
-import type { CircuitReport, EndReport } from '../evaluate'
-import { listed } from '../finding'
+import { type Legs, legsIn } from '../wired/legs'
+import { cablesAt } from '../build/alike'
+import type { CircuitReport, EndReport } from '../evaluate/evaluate'
+import { listed } from '../base/finding'
 import type { Installation } from '../installation/installation'
-import { formatA, formatLength, formatSize, type UnitSystem } from '../quantity/format'
-import { colourName, wiringPlan } from '../wiring/plan'
+import { formatA, formatLength, formatSize, type UnitSystem } from '../base/format'
+import { colourName, wiringPlan } from '../build/plan'
 import { worlds } from '../region/worlds'
 
 export const labelPlaces = ['cover-outside', 'cover-inside', 'cable-board', 'cable-point', 'board'] as const

@@ -1,4 +1,4 @@
-import type { DesignReport } from '../evaluate'
+import type { DesignReport } from '../evaluate/evaluate'
 import type { Circuit, Installation } from '../installation/installation'
 import type { RegionId } from '../region/types'
 import { pointNeeds } from '../rules'

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import type { Circuit } from '../installation/installation'
 import type { Installation as Job } from '../installation/installation'
 import { newStretch } from '../job/design'

@@ -1,6 +1,6 @@
-import type { DesignReport } from '../evaluate'
+import type { DesignReport } from '../evaluate/evaluate'
 import type { Circuit, Installation } from '../installation/installation'
-import { formatA, formatLength, formatOhm, formatPercent, formatSize, trim, type UnitSystem } from '../quantity/format'
+import { formatA, formatLength, formatOhm, formatPercent, formatSize, trim, type UnitSystem } from '../base/format'
 import { M_PER_KFT, naClauses, naOhmPerKft } from '../region/north-america/awg'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import type { PointReport } from '../design/layout'

@@ -1,5 +1,5 @@
-import type { Bending, MadeBend, Piece } from '../raceway/bending'
-import { formatSmallLength, type UnitSystem } from '../quantity/format'
+import type { Bending, MadeBend, Piece } from '../calculate/bending'
+import { formatSmallLength, type UnitSystem } from '../base/format'
 import { type Drawing, grounded, line, type Shape, text, wideAs } from './shape'
 
 const formats = { wide: 760, narrow: 348 } as const

@@ -1,7 +1,7 @@
 import type { Installation } from '../installation/installation'
 import type { Way } from '../job/board'
 import { sentence } from '../job/part'
-import { formatA } from '../quantity/format'
+import { formatA } from '../base/format'
 import { worlds } from '../region/worlds'
 import { boardName, type BoardReport, spacesOf } from '../survey/board'
 import type { WayLoad } from '../survey/traced'

@@ -1,6 +1,6 @@
-import type { BoxReport } from '../enclosure/choose-box'
-import { formatSmallLength, formatVolume, trim, type UnitSystem } from '../quantity/format'
-import { atMost } from '../tolerance'
+import type { BoxReport } from '../build/choose-box'
+import { formatSmallLength, formatVolume, trim, type UnitSystem } from '../base/format'
+import { atMost } from '../base/tolerance'
 import { verdictGlyph } from './glyph'
 import { type Drawing, grounded, line, type Shape, text, wrapText } from './shape'
 

@@ -14,7 +14,7 @@ import { newPoint } from '../job/point'
 import { newRoom, newWall, pieceKinds } from '../job/room'
 import type { Job } from '../job/schema'
 import { anyBends } from '../../../tests/support/any-bends'
-import { bending } from '../raceway/bending'
+import { bending } from '../calculate/bending'
 import { bendingDrawing } from './bending'
 import { line, text } from './shape'
 

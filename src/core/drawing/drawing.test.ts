@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { accessories } from '../catalogue/accessories'
-import { wiringPlan } from '../wiring/plan'
+import { wiringPlan } from '../build/plan'
 import { verdictGlyph } from './glyph'
 import { fitText, line, text, wrapText } from './shape'
 import { svgFile } from './svg'

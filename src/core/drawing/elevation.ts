@@ -13,7 +13,7 @@ import {
 } from '../building/house'
 import { holesOf } from '../building/holes'
 import { boredAt, type Part } from '../building/steps'
-import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '../quantity/format'
+import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '../base/format'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import { labels } from './labels'

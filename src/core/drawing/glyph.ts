@@ -1,4 +1,4 @@
-import type { Severity } from '../finding'
+import type { Severity } from '../base/finding'
 import type { Shape } from './shape'
 
 /** The mark of a verdict, about 16 units across: told by shape first, by hue second. */

@@ -1,6 +1,6 @@
 import { outlineOf } from '../catalogue/boxes'
-import { CUT_OUTSIDE_MM, type MountReport } from '../enclosure/mounting'
-import { formatSmallLength, type UnitSystem } from '../quantity/format'
+import { CUT_OUTSIDE_MM, type MountReport } from '../build/mounting'
+import { formatSmallLength, type UnitSystem } from '../base/format'
 import { type Drawing, fitText, grounded, line, type Paint, type Shape, text, wideAs, wrapText } from './shape'
 
 const layerFill: Readonly<Record<string, Paint>> = { gap: 'none', insulation: 'wash', cabinet: 'sheet', masonry: 'wash' }

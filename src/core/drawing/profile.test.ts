@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import { newResidualDevice } from '../job/board'
 import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import type { Installation as Job } from '../installation/installation'

@@ -1,7 +1,7 @@
 import { marks } from './scale'
 import type { LayoutReport, PointReport } from '../design/layout'
 import type { Circuit } from '../installation/installation'
-import { formatA, formatLength, formatPercent, formatSize, trim, type UnitSystem } from '../quantity/format'
+import { formatA, formatLength, formatPercent, formatSize, trim, type UnitSystem } from '../base/format'
 import { verdictGlyph } from './glyph'
 import { type Drawing, fitText, grounded, line, type Shape, text, wideAs } from './shape'
 

@@ -1,4 +1,4 @@
-import { conductorAreaIn2, racewayAreaIn2, type RacewayKind } from '../raceway/tables'
+import { conductorAreaIn2, racewayAreaIn2, type RacewayKind } from '../calculate/tables'
 import { type Drawing, type Shape, text } from './shape'
 
 interface Inside {

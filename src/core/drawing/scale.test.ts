@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyShort as applyEdit, newJob, type Short as Edit } from '../../../tests/support/shorthand'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import { chainDrawing } from './chain'
 import { profileDrawing } from './profile'
 import { marks } from './scale'

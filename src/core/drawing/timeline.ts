@@ -1,8 +1,8 @@
 import { hour } from '../job/day'
-import { type Placed } from '../day/plan'
-import type { Daylight } from '../day/daylight'
+import { type Placed } from '../workday/plan'
+import type { Daylight } from '../workday/daylight'
 import type { DayRecord } from '../job/day'
-import type { Span } from '../planning/day'
+import type { Span } from '../schedule/day'
 import { labels } from './labels'
 import { type Drawing, fitText, line, type RectShape, type Shape, text, wrapText } from './shape'
 

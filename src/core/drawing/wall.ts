@@ -1,4 +1,4 @@
-import { formatLength, formatSmallLength, type UnitSystem } from '../quantity/format'
+import { formatLength, formatSmallLength, type UnitSystem } from '../base/format'
 import type { Wall } from '../installation/installation'
 import { pieceStarts, runLength, type RunReport } from '../survey/walls'
 import { type Drawing, grounded, line, type Shape, text, type TextShape, wideAs } from './shape'

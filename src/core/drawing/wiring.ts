@@ -1,7 +1,7 @@
 import type { Accessory, CableSide } from '../catalogue/accessories'
 import { type Conductor, type WireColour, wireColours } from '../region/colours'
 import type { RegionId } from '../region/types'
-import type { WiringPlan } from '../wiring/plan'
+import type { WiringPlan } from '../build/plan'
 import { type Drawing, line, type Paint, type PathShape, type Shape, text, wrapText } from './shape'
 import { worlds } from '../region/worlds'
 

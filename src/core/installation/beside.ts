@@ -2,7 +2,7 @@ import { togetherM } from '../building/beside'
 import { placeOf } from '../job/building'
 import type { Cable, Stretch } from '../job/cable'
 import type { Job } from '../job/schema'
-import { once } from '../memory'
+import { once } from '../base/memory'
 
 /** Cables that lie together no farther than this are not reckoned so. NFPA 70 310.15(C)(1): 24 inches; taken in every world. */
 const SHORT_M = 0.6

@@ -12,15 +12,15 @@ import {
   sides,
 } from '../building/house'
 import { onOuterFace, standsOutside } from '../building/outside'
-import type { Finding } from '../finding'
+import type { Finding } from '../base/finding'
 import { bestTo, type Reached, type WaysAsked } from '../building/route'
-import { InputError } from '../input-error'
+import { InputError } from '../base/input-error'
 import { type BuildingRecord, inInsulation, joistsIn, newBuilding, otherwiseIn, weightsIn } from '../job/building'
 import { type Beside, besideIn } from './beside'
 import { type ClearancesAsked, clearanceFindings } from '../building/clearances'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
 import { MAIN_BOARD } from '../job/board'
-import type { UnitSystem } from '../quantity/format'
+import type { UnitSystem } from '../base/format'
 import { worlds } from '../region/worlds'
 import type { Installation } from './installation'
 import { type Cable, cableM, type CableRoute, type End } from '../job/cable'
@@ -28,7 +28,7 @@ import { sentence } from '../job/part'
 import { plated, zoneFindings } from '../building/guarded'
 import { type Built, type Hidden, sideOf, type WallRecord } from '../job/room'
 import type { Job } from '../job/schema'
-import { lately, once } from '../memory'
+import { lately, once } from '../base/memory'
 
 /** The building of a job as its ways are searched in, and what it lacks for that. */
 export interface BuildingRead {

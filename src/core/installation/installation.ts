@@ -4,7 +4,7 @@ import { type Cable, endPointId, type LaidPoint, layOf, type Stretch } from '../
 import { boardAmong, cablesOfCircuit, type CircuitRecord, feederOf, wayInWords } from '../job/circuit'
 import type { DesignRecord } from '../job/design'
 import { isThere, stands } from '../job/observation'
-import { lately, type Look, once, oneFor, oneList, type Parts, remembered, rememberedAmong } from '../memory'
+import { lately, type Look, once, oneFor, oneList, type Parts, remembered, rememberedAmong } from '../base/memory'
 import type { PointRecord } from '../job/point'
 import type { Room, WallRecord } from '../job/room'
 import type { Job } from '../job/schema'

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { sides } from '../building/house'
 import { wayKinds } from '../building/ways'
-import { grouped } from '../grouped'
+import { grouped } from '../base/grouped'
 import { coreCounts } from '../region/colours'
 import { conductorMetals } from '../region/types'
 import { amount, idField, type State, states } from './fields'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { powers } from '../planning/day'
+import { powers } from '../schedule/day'
 import { idField, text } from './fields'
 import { addTo, EditError, edits, inList } from './part'
 

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { firstIssue } from '../input-error'
+import { firstIssue } from '../base/input-error'
 import { type Fault, faultIn } from './check'
 import { fromVersion2, readingFromVersion2 } from './older/bring-up'
 import { jobFileSchema as fileOfVersion2 } from './older/version-2'

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { conduitSizes } from '../raceway/conduit-fill'
-import { racewayKinds } from '../raceway/tables'
+import { conduitSizes } from '../calculate/conduit-fill'
+import { racewayKinds } from '../calculate/tables'
 import { amount, idField, text } from './fields'
 import { addTo, EditError, edits, inList } from './part'
 

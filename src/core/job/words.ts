@@ -1,7 +1,7 @@
 import { accessory } from '../catalogue/accessories'
 import { applianceKinds } from '../catalogue/appliances'
 import { boxKind } from '../catalogue/boxes'
-import { formatSize } from '../quantity/format'
+import { formatSize } from '../base/format'
 import { MAIN_BOARD } from './board'
 import { endPointId, feederBoardId } from './cable'
 import type { Say } from './part'

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { InputError } from '../input-error'
+import { InputError } from '../base/input-error'
 import { network, standing, standingWith } from './network'
 import { type Element, elementSchema, type NetworkInput } from './types'
 

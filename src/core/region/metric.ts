@@ -1,4 +1,4 @@
-import { atMost } from '../tolerance'
+import { atMost } from '../base/tolerance'
 import type { BreakerType, MetricRegionId } from './types'
 import { southernAfricaTables as za } from './southern-africa/tables'
 import { unitedKingdomTables as uk } from './united-kingdom/tables'

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { applyShort as applyEdit, newJob, placed, type Short as Edit } from '../../../tests/support/shorthand'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import { newBoard, newResidualDevice, newWay, type Way } from '../job/board'
 import { blankPoint } from '../job/point'
 import type { RegionId } from '../region/types'

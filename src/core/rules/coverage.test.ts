@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import type { Circuit, Design, Site } from '../installation/installation'
 import type { Installation as Job } from '../installation/installation'
 import type { Load } from '../job/load'

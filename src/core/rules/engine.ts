@@ -1,4 +1,4 @@
-import type { Finding, Severity } from '../finding'
+import type { Finding, Severity } from '../base/finding'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import type { RegionId } from '../region/types'
 import type { SelectedCircuit } from '../calculate/select-circuit'

@@ -1,8 +1,8 @@
 import type { Circuit, Installation } from '../installation/installation'
 import type { Way } from '../job/board'
 import type { Cable } from '../job/cable'
-import { formatA } from '../quantity/format'
-import { atMost } from '../tolerance'
+import { formatA } from '../base/format'
+import { atMost } from '../base/tolerance'
 import { evaluateSurvey, type WayLoad } from '../survey/traced'
 import type { CircuitFacts, OnItsWays, Rule } from './engine'
 

@@ -1,5 +1,5 @@
 import { endingsOf } from '../design/endings'
-import type { Finding } from '../finding'
+import type { Finding } from '../base/finding'
 import { type RegionId, regionIds } from '../region/types'
 import { boardRules } from './board'
 import { circuitRules } from './circuit'

@@ -1,4 +1,4 @@
-import { type Finding, listed, type Severity } from '../finding'
+import { type Finding, listed, type Severity } from '../base/finding'
 import { asking, type CircuitFacts, facts, type Raised, type Rule } from './engine'
 import type { Site } from './sites'
 

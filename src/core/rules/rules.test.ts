@@ -1,6 +1,6 @@
 import { newDesign } from '../job/design'
 import { describe, expect, it } from 'vitest'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import type { Brief } from '../job/brief'
 import type { Installation as Job } from '../installation/installation'
 import type { Load } from '../job/load'

@@ -1,6 +1,6 @@
 import { singleCores } from '../design/conditions'
-import { listed } from '../finding'
-import { trim } from '../quantity/format'
+import { listed } from '../base/finding'
+import { trim } from '../base/format'
 import type { Installation } from '../installation/installation'
 import type { CircuitFacts, Raised, Rule } from './engine'
 

@@ -1,8 +1,8 @@
 import { applianceManner } from '../catalogue/appliances'
 import { voltsAt } from '../design/load'
-import { listed } from '../finding'
-import { formatA, formatV } from '../quantity/format'
-import { atMost } from '../tolerance'
+import { listed } from '../base/finding'
+import { formatA, formatV } from '../base/format'
+import { atMost } from '../base/tolerance'
 import { type CircuitFacts, type Rule, aboutPoint } from './engine'
 import type { Site } from './sites'
 

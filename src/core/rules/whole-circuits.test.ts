@@ -1,6 +1,6 @@
 import { newResidualDevice } from '../job/board'
 import { describe, expect, it } from 'vitest'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 
 import type { RegionId } from '../region/types'
 import { applyShort as applyEdit, newJob, type Placed, placed, type Short as Edit } from '../../../tests/support/shorthand'

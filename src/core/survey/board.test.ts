@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoJobs } from '../demo/demo'
 import { boardDrawing } from '../drawing/board'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import { after, applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import type { Installation as Job } from '../installation/installation'
 import { newJob, placed } from '../../../tests/support/shorthand'

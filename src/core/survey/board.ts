@@ -1,4 +1,4 @@
-import type { Finding } from '../finding'
+import type { Finding } from '../base/finding'
 import type { RegionId } from '../region/types'
 import { isUnlooked, type WayLoad } from './traced'
 import { type Board, MAIN_BOARD, type ResidualDevice, type Way } from '../job/board'

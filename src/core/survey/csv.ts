@@ -1,6 +1,6 @@
 import Papa from 'papaparse'
 import { applianceKinds } from '../catalogue/appliances'
-import { readTyped } from '../quantity/typed'
+import { readTyped } from '../base/typed'
 import type { RegionId } from '../region/types'
 import { sortDefect } from '../catalogue/defects'
 import { blankPoint, conditions, type PointRecord, pointKinds, type TypedPoint } from '../job/point'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { evaluate } from '../evaluate'
+import { evaluate } from '../evaluate/evaluate'
 import { applyShort as applyEdit, type Short as Edit } from '../../../tests/support/shorthand'
 import { placed } from '../../../tests/support/shorthand'
 import { newJob } from '../../../tests/support/shorthand'

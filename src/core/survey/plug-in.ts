@@ -1,6 +1,6 @@
 import type { Installation } from '../installation/installation'
-import { formatA, trim } from '../quantity/format'
-import { atMost } from '../tolerance'
+import { formatA, trim } from '../base/format'
+import { atMost } from '../base/tolerance'
 import type { SurveyReport } from './traced'
 import { worlds } from '../region/worlds'
 

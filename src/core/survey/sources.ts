@@ -1,6 +1,6 @@
 import { designLoad } from '../design/load'
-import { formatA, trim } from '../quantity/format'
-import { atMost } from '../tolerance'
+import { formatA, trim } from '../base/format'
+import { atMost } from '../base/tolerance'
 import type { SurveyReport } from './traced'
 import { boardName, boardReport } from './board'
 import { serviceDemand } from './service'

@@ -1,4 +1,4 @@
-import { InputError } from '../input-error'
+import { InputError } from '../base/input-error'
 import { clashInWords, contradiction, seenInWords } from './contradictions'
 import { gather, parentCandidates, regions } from './regions'
 import { suggest } from './suggest'

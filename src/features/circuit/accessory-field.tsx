@@ -1,7 +1,7 @@
 'use client'
 import { type Accessory, accessoriesFor, accessory } from '@/core/catalogue/accessories'
 import { SelectField } from '@/ui/fields'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 const kindNames: Record<Accessory['kind'], string> = {
   outlet: 'Outlets',

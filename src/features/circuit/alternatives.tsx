@@ -2,11 +2,11 @@
 import clsx from 'clsx'
 import { Plus, X } from 'lucide-react'
 import { compareDesigns } from '@/core/choose/compare'
-import type { CircuitReport } from '@/core/evaluate'
-import { worstSeverity } from '@/core/finding'
+import type { CircuitReport } from '@/core/evaluate/evaluate'
+import { worstSeverity } from '@/core/base/finding'
 import { TextField } from '@/ui/fields'
 import { VerdictMark } from '@/ui/verdict'
-import { useJob, useUnits } from '../job/context'
+import { useJob, useUnits } from '../sync/context'
 
 const names = ['A', 'B', 'C']
 

@@ -1,17 +1,17 @@
 'use client'
 import { useState } from 'react'
 import { bendingDrawing } from '@/core/drawing/bending'
-import { InputError } from '@/core/input-error'
-import { formatSmallLength, trim } from '@/core/quantity/format'
-import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/quantity/units'
-import { type Bending, openedBy } from '@/core/raceway/bending'
+import { InputError } from '@/core/base/input-error'
+import { formatSmallLength, trim } from '@/core/base/format'
+import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/base/units'
+import { type Bending, openedBy } from '@/core/calculate/bending'
 import { type RacewayReport, strapClause } from '@/core/rules/raceway'
 import { FittingDrawing } from '@/ui/drawing'
 import { NumberField } from '@/ui/number-field'
 import { Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
-import { useJob, useUnits } from '../job/context'
-import { PaperLink } from '../job/paper-link'
+import { useJob, useUnits } from '../sync/context'
+import { PaperLink } from '../fields/paper-link'
 
 /** How a run of pipe is marked, cut and bent, to scale, with its couplings, straps and pull points. */
 export function BendingSheet({ report }: { report: RacewayReport }) {

@@ -1,9 +1,9 @@
 'use client'
 import dynamic from 'next/dynamic'
 import type { ComponentType } from 'react'
-import { type SheetId, sheetsOf } from '@/core/stages'
+import { type SheetId, sheetsOf } from '@/core/evaluate/stages'
 import { Sheets } from '@/ui/sheets'
-import { useCircuit, useJob } from '../job/context'
+import { useCircuit, useJob } from '../sync/context'
 import { ThisSheet } from './this-sheet'
 
 type Id = SheetId<'circuit'>

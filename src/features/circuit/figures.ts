@@ -1,6 +1,6 @@
 import type { WorkingKey } from '@/core/design/working'
-import type { DesignReport } from '@/core/evaluate'
-import { formatA, formatOhm, formatPercent, formatSize } from '@/core/quantity/format'
+import type { DesignReport } from '@/core/evaluate/evaluate'
+import { formatA, formatOhm, formatPercent, formatSize } from '@/core/base/format'
 
 interface Figure {
   key: WorkingKey

@@ -12,8 +12,8 @@ import { CheckField, SelectField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
 import { VerdictMark } from '@/ui/verdict'
-import { useCircuit, useJob } from '../job/context'
-import type { PatchOfPoint } from '../job/patches'
+import { useCircuit, useJob } from '../sync/context'
+import type { PatchOfPoint } from '../fields/patches'
 import { FittedFields, SiteFields } from './site-fields'
 
 /** One verdict in a word or two. */

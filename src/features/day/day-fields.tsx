@@ -1,13 +1,13 @@
 'use client'
-import { daylightOn } from '@/core/day/daylight'
+import { daylightOn } from '@/core/workday/daylight'
 import { clock, type DayRecord, hour, noWishes } from '@/core/job/day'
 import { Plus, X } from 'lucide-react'
-import { readClock } from '@/core/day/clock'
+import { readClock } from '@/core/workday/clock'
 import { CheckField, FieldShell, TextField, useDraft } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useId, useState } from 'react'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 import { useDay } from './use-day'
 
 /** A time of the day as people say it: 8, 8:30, 1630. */

@@ -1,9 +1,9 @@
 'use client'
-import { isolationCards } from '@/core/day/isolation'
-import { tasksOf } from '@/core/day/tasks'
+import { isolationCards } from '@/core/workday/isolation'
+import { tasksOf } from '@/core/workday/tasks'
 import { newDay } from '@/core/job/day'
 import { useSettings } from '@/ui/settings'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 /** The day of the job, its tasks by the firm’s own minutes, and the isolation each outage asks for. */
 export function useDay() {

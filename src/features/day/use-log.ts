@@ -1,6 +1,6 @@
 'use client'
 import { useEffect, useState } from 'react'
-import { type Learnt, learnt, type LoggedTask } from '@/core/day/log'
+import { type Learnt, learnt, type LoggedTask } from '@/core/workday/log'
 import { api } from '@/ui/api'
 
 /** What the firm’s log says of each kind of task; null until the server said. */

@@ -1,11 +1,11 @@
 'use client'
 import { clock } from '@/core/job/day'
 import { useRef, useState } from 'react'
-import { planDays } from '@/core/day/days'
-import type { Task } from '@/core/day/tasks'
-import type { DayPlan } from '@/core/planning/day'
+import { planDays } from '@/core/workday/days'
+import type { Task } from '@/core/workday/tasks'
+import type { DayPlan } from '@/core/schedule/day'
 import { api, ApiError } from '@/ui/api'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 import { useDay } from './use-day'
 
 export interface Planner {

@@ -1,7 +1,7 @@
 'use client'
 import { useEffect, useMemo } from 'react'
-import { type StockItem, stockOf } from '@/core/day/stock'
-import { useJob } from '../job/context'
+import { type StockItem, stockOf } from '@/core/workday/stock'
+import { useJob } from '../sync/context'
 
 /** What is in the van, with what waits on this device; null until the server said. */
 export function useVan(): readonly StockItem[] | null {

@@ -4,7 +4,7 @@ import { type RegionId, regionIds } from '@/core/region/types'
 import { api, ApiError } from '@/ui/api'
 import { applianceKinds } from '@/core/catalogue/appliances'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
-import { applianceOptions } from '../job/appliance-options'
+import { applianceOptions } from '../fields/appliance-options'
 import { worldNames } from '@/core/region/names'
 
 const random32 = (): number => crypto.getRandomValues(new Uint32Array(1))[0]!

@@ -6,7 +6,7 @@ import type { Built } from '@/core/job/room'
 import type { RegionId } from '@/core/region/types'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid } from '@/ui/panel'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 import { Filled, SpacingFields } from './spacing-fields'
 import { usualSpacingM } from './usual'
 

@@ -4,13 +4,13 @@ import { type ChangeEvent, type KeyboardEvent, type MouseEvent, useId, useState 
 import { along, type Room, type Side, sideLength, sides } from '@/core/building/house'
 import { LEAST_APART, type OnGround, type OnPicture } from '@/core/building/picture'
 import type { PictureRecord } from '@/core/job/building'
-import { formatLength } from '@/core/quantity/format'
+import { formatLength } from '@/core/base/format'
 import { SelectField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
-import { useJob, useUnits } from '../job/context'
-import { LengthField } from '../job/measure-fields'
-import { pictureOf } from '../job/picture'
-import { usePhotographs } from '../job/use-photographs'
+import { useJob, useUnits } from '../sync/context'
+import { LengthField } from '../fields/measure-fields'
+import { pictureOf } from '../photographs/picture'
+import { usePhotographs } from '../photographs/use-photographs'
 import type { Building } from './use-building'
 
 /** The picture that lies under a storey, with where it is read from; undefined: none does, or it was put away. */

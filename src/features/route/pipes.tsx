@@ -1,12 +1,12 @@
 'use client'
 import type { Part } from '@/core/building/steps'
 import { newRaceway } from '@/core/job/raceway'
-import { formatLength } from '@/core/quantity/format'
-import { type Tube, tubesOf } from '@/core/raceway/from-way'
+import { formatLength } from '@/core/base/format'
+import { type Tube, tubesOf } from '@/core/calculate/from-way'
 import { worlds } from '@/core/region/worlds'
 import { Section } from '@/ui/panel'
-import { useJob, useUnits } from '../job/context'
-import { useFollow } from '../job/findings'
+import { useJob, useUnits } from '../sync/context'
+import { useFollow } from '../fields/findings'
 import type { Building } from './use-building'
 
 /** How a pipe goes over into what is not on a face, by the part of the way that is next to it. */

@@ -5,7 +5,7 @@ import type { PictureRecord } from '@/core/job/building'
 import type { Part, Step } from '@/core/building/steps'
 import { planDrawing } from '@/core/drawing/plan'
 import { FittingDrawing, type Moved } from '@/ui/drawing'
-import { useUnits } from '../job/context'
+import { useUnits } from '../sync/context'
 import type { Building } from './use-building'
 
 export interface PlanShown {

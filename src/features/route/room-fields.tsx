@@ -7,8 +7,8 @@ import type { Measured } from '@/core/job/room'
 import { CheckField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
-import { useJob } from '../job/context'
-import { LengthField } from '../job/measure-fields'
+import { useJob } from '../sync/context'
+import { LengthField } from '../fields/measure-fields'
 
 const sideOptions = [
   { value: 'east', label: 'East of it' },

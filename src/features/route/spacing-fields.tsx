@@ -1,6 +1,6 @@
 'use client'
 import { ChoiceField } from '@/ui/fields'
-import { SmallLengthField } from '../job/measure-fields'
+import { SmallLengthField } from '../fields/measure-fields'
 
 interface Spacing {
   readonly apartM: number

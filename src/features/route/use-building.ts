@@ -1,7 +1,7 @@
 'use client'
 import { buildingOf, placeNames } from '@/core/installation/building'
 import { newBuilding } from '@/core/job/building'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 /** The building of the job as it is read, how it is made, and what everything that stands in it is called. */
 export function useBuilding() {

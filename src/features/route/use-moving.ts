@@ -4,9 +4,9 @@ import { builtOf, noggingOf, type Side, sideLength, studRow } from '@/core/build
 import { turned } from '@/core/installation/building'
 import type { Edit } from '@/core/job/edits'
 import { sideOf } from '@/core/job/room'
-import { metresFromFeet } from '@/core/quantity/units'
+import { metresFromFeet } from '@/core/base/units'
 import type { Moved } from '@/ui/drawing'
-import { useJob, useUnits } from '../job/context'
+import { useJob, useUnits } from '../sync/context'
 import type { Building } from './use-building'
 
 /** From the left as one faces a wall, a metre to the east or the north is a metre more, or less. */

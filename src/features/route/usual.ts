@@ -1,4 +1,4 @@
-import { metresFromFeet } from '@/core/quantity/units'
+import { metresFromFeet } from '@/core/base/units'
 import type { RegionId } from '@/core/region/types'
 import { worlds } from '@/core/region/worlds'
 

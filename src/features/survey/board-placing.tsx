@@ -4,13 +4,13 @@ import { GripVertical } from 'lucide-react'
 import { subBoardName } from '@/core/design/fed'
 import type { Circuit, Installation } from '@/core/installation/installation'
 import { pairOf } from '@/core/job/circuit'
-import { formatA } from '@/core/quantity/format'
+import { formatA } from '@/core/base/format'
 import { worlds } from '@/core/region/worlds'
 import { type BoardReport, plannedIn, unreadOn } from '@/core/survey/board'
 import { rebalance } from '@/core/survey/rebalance'
 import { Section } from '@/ui/panel'
-import { useJob } from '../job/context'
-import { Findings } from '../job/findings'
+import { useJob } from '../sync/context'
+import { Findings } from '../fields/findings'
 
 const placeRules = new Set(['two-pole-space', 'way-taken', 'shared-neutral-tie'])
 

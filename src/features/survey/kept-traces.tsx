@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { compareTraces, snapshot } from '@/core/survey/kept'
 import { Section } from '@/ui/panel'
 import { formatDate } from '@/ui/when'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 const marks = { new: 'New', gone: 'Gone', moved: 'Moved', learnt: 'Learnt', lost: 'No longer known' } as const
 

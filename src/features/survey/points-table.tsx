@@ -9,7 +9,7 @@ import { type Option } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 export const kindNames: Record<Point['kind'], string> = {
   outlet: 'Outlet',

@@ -1,9 +1,9 @@
 'use client'
 import { useState } from 'react'
-import { compareWithTruth, practiceBuilding } from '@/core/survey/practice'
+import { compareWithTruth, practiceBuilding } from '@/core/practice/practice'
 import { placeNames } from '@/core/survey/words'
 import { Section } from '@/ui/panel'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 /** On a practice job: that it is one, and how what was found compares with the hidden wiring. */
 export function PracticeSection() {

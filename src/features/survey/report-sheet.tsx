@@ -1,6 +1,6 @@
 'use client'
 import clsx from 'clsx'
-import { PaperLink } from '../job/paper-link'
+import { PaperLink } from '../fields/paper-link'
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { readDefects } from '@/core/survey/csv'
@@ -9,7 +9,7 @@ import { type Defect, newDefect } from '@/core/job/report'
 import { SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 import { CsvImport } from './csv-import'
 
 const stateWords: Record<Defect['state'], string> = { open: 'Not answered', work: 'Made work', declined: 'Declined', done: 'Put right' }

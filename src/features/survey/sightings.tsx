@@ -4,7 +4,7 @@ import { placeNames, observationInWords } from '@/core/survey/words'
 import { Section } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 const instrumentWords = {
   contact: 'contact tester',

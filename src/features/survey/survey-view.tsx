@@ -1,9 +1,9 @@
 'use client'
 import dynamic from 'next/dynamic'
 import type { ComponentType } from 'react'
-import { type SheetId, sheetsOf } from '@/core/stages'
+import { type SheetId, sheetsOf } from '@/core/evaluate/stages'
 import { Sheets } from '@/ui/sheets'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 import { BoardSheet } from './board-sheet'
 
 type Id = SheetId<'survey'>

@@ -1,7 +1,7 @@
 'use client'
 import { cablesTraced } from '@/core/survey/traced'
 import { Section } from '@/ui/panel'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 const proofWords = { seen: 'seen', told: 'told by somebody', 'left-over': 'left over, not switched off' } as const
 

@@ -1,11 +1,11 @@
 'use client'
-import { trim } from '@/core/quantity/format'
-import { estimateTime, timeQuestions } from '@/core/day/estimate'
+import { trim } from '@/core/base/format'
+import { estimateTime, timeQuestions } from '@/core/workday/estimate'
 import { ChoiceField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { useDay } from '../day/use-day'
 import { useLog } from '../day/use-log'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 const hours = (h: number): string => `${trim(h, h < 10 ? 1 : 0)} h`
 

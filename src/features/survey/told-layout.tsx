@@ -4,7 +4,7 @@ import { placeNames } from '@/core/survey/words'
 import { toldLayout, toldProblem } from '@/core/survey/told'
 import { SelectField } from '@/ui/fields'
 import { Section } from '@/ui/panel'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 /** A layout known already, from an earlier drawing or from wiring seen laid open: entered for one way at a time. */
 export function ToldLayout() {

@@ -2,7 +2,7 @@
 import { useMemo } from 'react'
 import { type Goal, type NextTest, nextTestsOf } from '@/core/survey/traced'
 import { useWorker } from '@/ui/use-worker'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 
 const begin = () => new Worker(new URL('../../workers/trace.ts', import.meta.url), { type: 'module' })
 

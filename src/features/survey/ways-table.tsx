@@ -1,10 +1,10 @@
 'use client'
 import { Trash2 } from 'lucide-react'
-import { formatA } from '@/core/quantity/format'
+import { formatA } from '@/core/base/format'
 import { TextField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { Section } from '@/ui/panel'
-import { useJob } from '../job/context'
+import { useJob } from '../sync/context'
 import { worlds } from '@/core/region/worlds'
 
 /** The board: its ways as labelled, and what was found to hang on each. */

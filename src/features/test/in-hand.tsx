@@ -1,8 +1,8 @@
 'use client'
 import { useState } from 'react'
-import { asDesigned, type Difference, type Role, type Wiring } from '@/core/fault/as-wired'
-import { type Instrument, instrumentIds, instruments, type Probe, probePlaces, type Seen, shownOn } from '@/core/fault/instruments'
-import { roleWords } from '@/core/fault/mistakes'
+import { asDesigned, type Difference, type Role, type Wiring } from '@/core/meters/as-wired'
+import { type Instrument, instrumentIds, instruments, type Probe, probePlaces, type Seen, shownOn } from '@/core/meters/instruments'
+import { roleWords } from '@/core/faults/mistakes'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
 

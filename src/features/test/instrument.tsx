@@ -1,8 +1,8 @@
 'use client'
 import { useEffect, useState } from 'react'
-import { queryFor, readingOf } from '@/core/record/scpi'
-import type { Test } from '@/core/record/tests'
-import { readingWords } from '@/core/record/words'
+import { queryFor, readingOf } from '@/core/meters/scpi'
+import type { Test } from '@/core/verify/tests'
+import { readingWords } from '@/core/verify/words'
 import type { Reading } from '@/core/job/reading'
 import { api } from '@/ui/api'
 

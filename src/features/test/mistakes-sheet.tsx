@@ -1,13 +1,13 @@
 'use client'
 import { useState } from 'react'
-import { type Campaign, type Effect, fewestMore, type Tried } from '@/core/fault/campaign'
+import { type Campaign, type Effect, fewestMore, type Tried } from '@/core/faults/campaign'
 import { type ExtraTestKind, extraTestKinds } from '@/core/job/circuit'
-import { extraTestId, type Test } from '@/core/record/tests'
+import { extraTestId, type Test } from '@/core/verify/tests'
 import { worlds } from '@/core/region/worlds'
 import { Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { Working } from '@/ui/working'
-import { useCircuit, useJob } from '../job/context'
+import { useCircuit, useJob } from '../sync/context'
 import { useFaults } from './use-faults'
 
 const effects: readonly { readonly id: Effect; readonly title: string; readonly mark: 'error' | 'warning' | 'note' }[] = [

@@ -1,10 +1,10 @@
 'use client'
 import { useEffect, useMemo } from 'react'
-import { wiringOf } from '@/core/fault/as-wired'
-import { type FaultsAsked, type FaultsFound, faultsOf } from '@/core/fault/ask'
-import { testsBesides } from '@/core/fault/besides'
+import { wiringOf } from '@/core/meters/as-wired'
+import { type FaultsAsked, type FaultsFound, faultsOf } from '@/core/faults/ask'
+import { testsBesides } from '@/core/faults/besides'
 import { useWorker } from '@/ui/use-worker'
-import { useCircuit, useSeenJob } from '../job/context'
+import { useCircuit, useSeenJob } from '../sync/context'
 
 const begin = () => new Worker(new URL('../../workers/faults.ts', import.meta.url), { type: 'module' })
 

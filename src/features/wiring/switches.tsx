@@ -1,6 +1,6 @@
 'use client'
-import type { Box } from '@/core/bench/box'
-import { positionKey, type Trial } from '@/core/bench/laid'
+import type { Box } from '@/core/build/box'
+import { positionKey, type Trial } from '@/core/wired/laid'
 import type { Bench } from './use-bench'
 
 const PLUGS = [0, 100, 1500] as const

@@ -1,15 +1,15 @@
 'use client'
 import { useMemo, useState } from 'react'
-import { type BoxFinding, carriedIn, checkBox, checkLive } from '@/core/bench/check'
-import { type Box, boxPoints } from '@/core/bench/box'
-import { houseOf } from '@/core/bench/house'
-import { noTrial, type Trial } from '@/core/bench/laid'
-import { liveOf } from '@/core/bench/live'
+import { type BoxFinding, carriedIn, checkBox, checkLive } from '@/core/wired/check'
+import { type Box, boxPoints } from '@/core/build/box'
+import { houseOf } from '@/core/wired/house'
+import { noTrial, type Trial } from '@/core/wired/laid'
+import { liveOf } from '@/core/wired/live'
 import { type BenchRecord, madeOff } from '@/core/job/bench'
 import { worlds } from '@/core/region/worlds'
 import { useWorker } from '@/ui/use-worker'
-import { useCircuit, useJob } from '../job/context'
-import { useLed } from '../job/use-led'
+import { useCircuit, useJob } from '../sync/context'
+import { useLed } from '../fields/use-led'
 
 const begin = () => new Worker(new URL('../../workers/bench.ts', import.meta.url), { type: 'module' })
 

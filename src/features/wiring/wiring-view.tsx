@@ -1,15 +1,15 @@
 'use client'
 import { Printer } from 'lucide-react'
-import { PaperLink } from '../job/paper-link'
+import { PaperLink } from '../fields/paper-link'
 import { wiringDrawing } from '@/core/drawing/wiring'
-import { formatSmallLength, formatSize } from '@/core/quantity/format'
+import { formatSmallLength, formatSize } from '@/core/base/format'
 import { hasOldColours } from '@/core/region/colours'
-import { colourName, wiringPlan } from '@/core/wiring/plan'
+import { colourName, wiringPlan } from '@/core/build/plan'
 import { FittingDrawing } from '@/ui/drawing'
 import { ChoiceField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { useCircuit, useJob, useUnits } from '../job/context'
-import { useEnd } from '../job/end-picker'
+import { useCircuit, useJob, useUnits } from '../sync/context'
+import { useEnd } from '../fields/end-picker'
 
 export function WiringView() {
   const { circuit } = useCircuit()

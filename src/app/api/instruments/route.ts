@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { probesWords, queryFor } from '@/core/record/scpi'
+import { probesWords, queryFor } from '@/core/meters/scpi'
 import { InstrumentError, instruments, linkTo } from '@/server/instruments'
 import { route } from '@/server/respond'
 

@@ -1,4 +1,4 @@
-import { stockMoveSchema } from '@/core/day/stock'
+import { stockMoveSchema } from '@/core/workday/stock'
 import { doneAt, hand, store } from '@/server/data'
 import { readBody, route } from '@/server/respond'
 import { moveStock, stock } from '@/store/stock'

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import type { ReactNode } from 'react'
-import { JobShell } from '@/features/job/shell'
+import { JobShell } from '@/features/shell/shell'
 import { storageTroubleHere, store } from '@/server/data'
 import { loadJob, NotFoundError } from '@/store/jobs'
 import { photographRows } from '@/store/photographs'

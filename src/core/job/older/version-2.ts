@@ -4,8 +4,8 @@
 import { z } from 'zod'
 import { fitnessAnswers } from '../../catalogue/fitness'
 import { breakerTypes, conductorMetals, type RegionId, regionIds } from '../../region/types'
-import { conduitSizes } from '../../raceway/conduit-fill'
-import { racewayKinds } from '../../raceway/tables'
+import { conduitSizes } from '../../calculate/conduit-fill'
+import { racewayKinds } from '../../calculate/tables'
 import { newSurvey, surveySchema } from './version-2-survey'
 
 const text = (max: number) => z.string().max(max, `at most ${max} characters`)

@@ -1,4 +1,4 @@
-import { atMost } from '../../tolerance'
+import { atMost } from '../../base/tolerance'
 import type { ConductorMetal } from '../types'
 import { northAmericaTables as t } from './tables'
 

@@ -1,4 +1,4 @@
-import { calculate, calculators, isCalculatorError } from '@/core/calculators'
+import { calculate, calculators, isCalculatorError } from '@/core/contract/calculators'
 import { calculateAside, MOST_AT_ONCE } from '@/server/calculator-pool'
 import { readJson, route } from '@/server/respond'
 

@@ -1,6 +1,6 @@
 import { notFound } from 'next/navigation'
-import { stageIds } from '@/core/stages'
-import { StageView } from '@/features/job/stage-view'
+import { stageIds } from '@/core/evaluate/stages'
+import { StageView } from '@/app/jobs/[id]/[stage]/stage-view'
 
 export default async function StagePage({ params }: { params: Promise<{ stage: string }> }) {
   const { stage } = await params

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { unitsFor } from '@/core/settings'
+import { unitsFor } from '@/core/workday/settings'
 import { store } from '@/server/data'
 import { paperInPool } from '@/server/paper-pool'
 import { download, route } from '@/server/respond'

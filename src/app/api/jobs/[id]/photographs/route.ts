@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { MOST_BYTES, photographSchema } from '@/core/record/photograph'
+import { MOST_BYTES, photographSchema } from '@/core/verify/photograph'
 import { doneAt, hand, store } from '@/server/data'
 import { type IdContext, readBody, route } from '@/server/respond'
 import { tell } from '@/server/watchers'

@@ -1,0 +1,184 @@
+import type { Accessory } from '../catalogue/accessories'
+import { type BoxKind, boxesBySize, boxKind } from '../catalogue/boxes'
+import { type Finding } from '../base/finding'
+import type { BoxRecord } from '../job/point'
+import type { Circuit, CircuitPoint, Installation } from '../installation/installation'
+import { formatSmallLength } from '../base/format'
+import { atMost } from '../base/tolerance'
+import { type BoxFill, boxFill, type BoxFillInput } from '../calculate/box-fill'
+import { worlds } from '../region/worlds'
+
+export interface DepthNeed {
+  readonly neededMm: number
+  readonly availableMm: number
+  readonly parts: readonly { what: string; mm: number }[]
+}
+
+export interface BoxReport {
+  readonly kind: BoxKind | null
+  /** North America: counted volume. */
+  readonly fill: { input: BoxFillInput; output: BoxFill } | null
+  /** 230 V worlds: depth behind the accessory. */
+  readonly depth: DepthNeed | null
+  readonly smallest: BoxKind | null
+  readonly withRoom: BoxKind | null
+  readonly findings: readonly Finding[]
+}
+
+/** What the box must hold, from the circuit as it is designed. */
+export interface BoxContents {
+  /** What stands in it; none in a joint box. */
+  readonly fitted: Accessory | undefined
+  /** Widths in gangs of all that stands in it side by side. */
+  readonly gangs: readonly (1 | 2)[]
+  /** The thickest line conductor that comes to the accessory. */
+  readonly size: string
+  readonly protectiveSize: string
+  /** The cables that enter it: size, and conductors besides the protective one. */
+  readonly cables: readonly { readonly size: string; readonly conductors: number }[]
+}
+
+/** Full to this part, a box still leaves room for one more cable another day. */
+const ROOMY_FRACTION = 0.8
+
+/** Counted allowances for this box. NFPA 70 314.16(B). */
+function fillInput(box: BoxRecord, kind: BoxKind, { gangs, size, protectiveSize, cables }: BoxContents): BoxFillInput {
+  const bySize = new Map<string, number>()
+  for (const k of cables) bySize.set(k.size, (bySize.get(k.size) ?? 0) + k.conductors)
+  return {
+    boxVolumeCm3: kind.volumeCm3,
+    conductors: [...bySize].map(([of, count]) => ({ size: of, count })),
+    internalClamps: box.internalClamps ?? kind.internalClamps,
+    supportFittings: box.supportFittings,
+    devices: gangs.map((gangWidth) => ({ size, gangWidth })),
+    grounding: { count: cables.length, largestSize: protectiveSize },
+  }
+}
+
+/** Depth that joints take, of the usual kinds. */
+const CONNECTORS_MM = 20
+const sizeMm2 = (size: string): number => Number.parseFloat(size)
+
+/** Depth behind the plate: what the accessory asks for, and the room that stiffer and further cables need to turn. */
+function depthNeed({ fitted, size, cables }: BoxContents): Omit<DepthNeed, 'availableMm'> {
+  const mm2 = sizeMm2(size)
+  const parts = [
+    fitted ? { what: fitted.name, mm: fitted.boxDepthMm } : { what: 'connectors', mm: CONNECTORS_MM },
+    { what: `bend of ${size.replace('mm2', 'mm²')} conductors`, mm: mm2 >= 10 ? 12 : mm2 >= 6 ? 6 : 0 },
+    { what: `${Math.max(0, cables.length - 2)} cables beyond two`, mm: 10 * Math.max(0, cables.length - 2) },
+  ].filter((p) => p.mm > 0)
+  return { neededMm: parts.reduce((sum, p) => sum + p.mm, 0), parts }
+}
+
+/** NEC box fill has rows only to 6 AWG; larger conductors are sized by 314.28 instead. */
+const fillListed = (size: string): boolean => ['14 AWG', '12 AWG', '10 AWG', '8 AWG', '6 AWG'].includes(size)
+
+const allListed = ({ size, protectiveSize, cables }: BoxContents): boolean =>
+  [size, protectiveSize, ...cables.map((k) => k.size)].every(fillListed)
+
+type Need = ReturnType<typeof depthNeed>
+
+function use(
+  job: Installation,
+  box: BoxRecord,
+  kind: BoxKind,
+  contents: BoxContents,
+  need: Need,
+): { fits: boolean; fraction: number; fill: BoxReport['fill']; depth: DepthNeed | null } {
+  if (worlds[job.region].boxesBy === 'volume') {
+    if (!allListed(contents)) return { fits: false, fraction: Number.POSITIVE_INFINITY, fill: null, depth: null }
+    const input = fillInput(box, kind, contents)
+    const output = boxFill(input)
+    return { fits: output.fits, fraction: output.fillFraction, fill: { input, output }, depth: null }
+  }
+  const depth = { availableMm: kind.depthMm, ...need }
+  return { fits: atMost(depth.neededMm, depth.availableMm), fraction: depth.neededMm / depth.availableMm, fill: null, depth }
+}
+
+type Environment = Installation['brief']['environment']
+const isWet = (environment: Environment): boolean => environment === 'wet' || environment === 'outdoors'
+
+/** The wettest place that any of these points of a circuit stands in; null while none is known to be wet and one is not known. */
+export function wettestOf(
+  job: Installation,
+  circuit: Pick<Circuit, 'environment' | 'points'>,
+  points: readonly Pick<CircuitPoint, 'environment'>[] = circuit.points,
+): Environment {
+  const all = circuit.environment ?? job.brief.environment
+  const places = points.length ? points.map((p) => p.environment ?? all) : [all]
+  return places.find(isWet) ?? (places.includes(null) ? null : (places.find((e) => e === 'damp') ?? 'dry'))
+}
+
+const weatherClause: Record<Installation['region'], string> = {
+  'north-america': '314.15; 406.9(B)',
+  'united-kingdom': '512.2',
+  'southern-africa': 'SANS 10142-1 degrees of protection; IEC 60529',
+}
+
+/** Judges the chosen box and names the smallest that fits and one with room, of the same mounting where there is one. */
+export function evaluateBox(
+  job: Installation,
+  box: BoxRecord,
+  contents: BoxContents | null,
+  environment: Environment = job.brief.environment,
+): BoxReport {
+  const kind = boxKind(box.kind) ?? null
+  if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
+  const need = depthNeed(contents)
+  const gangs = contents.gangs.reduce<number>((sum, g) => sum + g, 0)
+  const suits = (b: BoxKind) => b.gangs >= gangs && (!isWet(environment) || b.weatherproof) && b.mounting !== 'ceiling'
+  const plain = { ...box, internalClamps: null }
+  const byVolume = worlds[job.region].boxesBy === 'volume'
+  const fitsWithin = (b: BoxKind, limit: number) => {
+    if (!byVolume) return atMost(need.neededMm, b.depthMm) && atMost(need.neededMm / b.depthMm, limit)
+    const used = use(job, plain, b, contents, need)
+    return used.fits && atMost(used.fraction, limit)
+  }
+  const ranked = boxesBySize(job.region)
+  const first = (limit: number, mounting?: BoxKind['mounting']) =>
+    ranked.find((b) => (mounting === undefined || b.mounting === mounting) && suits(b) && fitsWithin(b, limit)) ?? null
+  const sameMounting = kind ? first(1, kind.mounting) : null
+  const mounting = sameMounting ? kind!.mounting : undefined
+  const smallest = sameMounting ?? first(1)
+  const withRoom = first(ROOMY_FRACTION, mounting)
+  if (!kind) return { kind, fill: null, depth: null, smallest, withRoom, findings: [] }
+
+  const used = use(job, box, kind, contents, need)
+  const better = smallest ? ` ${smallest.name} is the smallest that fits.` : ''
+  const findings: Finding[] = (used.fill?.output.findings ?? []).map((f) => ({ ...f, message: f.message + better }))
+  if (worlds[job.region].boxesBy === 'volume' && !allListed(contents))
+    findings.push({
+      rule: 'box-fill-not-listed',
+      severity: 'unknown',
+      clause: '314.16(B); 314.28',
+      message:
+        `Box fill has no allowance for ${contents.size}; a box for conductors of 4 AWG and larger is sized by its dimensions. Work ` +
+        'it out by 314.28.',
+    })
+  if (kind.gangs < gangs)
+    findings.push({
+      rule: 'box-too-narrow',
+      severity: 'error',
+      clause: worlds[job.region].cites.boxWidth,
+      message:
+        `${contents.gangs.length === 1 && contents.fitted ? contents.fitted.name : 'What stands in it'} is ${gangs} gangs wide and this ` +
+        `box takes ${kind.gangs}. Fit a wider box.`,
+    })
+  if (used.depth && !used.fits)
+    findings.push({
+      rule: 'box-too-shallow',
+      severity: 'error',
+      clause: worlds[job.region].cites.boxDepth,
+      message:
+        `The accessory and its cable need ${formatSmallLength(used.depth.neededMm, 'metric')} of depth and the box has ` +
+        `${formatSmallLength(used.depth.availableMm, 'metric')}.${better}`,
+    })
+  if (isWet(environment) && !kind.weatherproof)
+    findings.push({
+      rule: 'box-not-weatherproof',
+      severity: 'error',
+      clause: weatherClause[job.region],
+      message: `Where it is ${environment} this box keeps no water out. Fit a weatherproof enclosure there.`,
+    })
+  return { kind, fill: used.fill, depth: used.depth, smallest, withRoom, findings }
+}

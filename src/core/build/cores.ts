@@ -1,0 +1,111 @@
+import { systemOf } from '../design/endings'
+import type { Accessory } from '../catalogue/accessories'
+import { cablesAt } from './alike'
+import type { SelectedCircuit } from '../calculate/select-circuit'
+import type { Circuit, Design, Installation } from '../installation/installation'
+import { type Cable, cableM } from '../job/cable'
+import { cableConductors, type Conductor, threeCores } from '../region/colours'
+import { worlds } from '../region/worlds'
+import { coreEndName } from '../job/bench'
+
+/** A circuit as it was worked out, as far as its wiring asks. */
+export interface Worked {
+  readonly circuit: Circuit
+  readonly chosen: { readonly design: Design; readonly result: SelectedCircuit | null }
+  /** What it ends on. */
+  readonly ends: readonly { readonly fitted: Accessory | undefined }[]
+}
+/** A core of a cable at the place where it ends: called so in the box, in this colour, laid for this. */
+export interface CoreEnd {
+  readonly name: string
+  readonly core: string
+  readonly conductor: Conductor
+}
+/** A cable as it comes into a box. */
+export interface CableAt {
+  readonly id: string
+  /** It brings power, it goes on to further points, or it goes to what the device here feeds. */
+  readonly side: 'feed' | 'onward' | 'load'
+  readonly circuit: string
+  /** Where its other end is, in words. */
+  readonly to: string
+  readonly size: string | null
+  readonly protectiveSize: string | null
+  readonly ends: readonly CoreEnd[]
+  /** As the record has it; null where it is the cord or cable from a device to its appliance. */
+  readonly recorded: Cable | null
+}
+
+const cordCores: readonly Conductor[] = [
+  { id: 'line', role: 'line', colour: 'brown' },
+  { id: 'neutral', role: 'neutral', colour: 'blue' },
+  { id: 'pe', role: 'pe', colour: 'greenYellow' },
+]
+
+/** The cores of a cable of a circuit, in their colours. */
+export function coresOf(job: Installation, report: Worked, cable: Cable): readonly Conductor[] {
+  const { colours } = report.circuit
+  return cable.cores === 'three'
+    ? threeCores(job.region, colours)
+    : cableConductors(job.region, systemOf(job.region, report.circuit, report.ends), colours)
+}
+
+const endsOf = (cable: string, cores: readonly Conductor[]): readonly CoreEnd[] =>
+  cores.map((conductor) => ({ name: coreEndName(cable, conductor.id), core: conductor.id, conductor }))
+
+const nameOf = (job: Installation, end: Cable['from']): string => {
+  if (end.kind === 'point') return job.points.find((p) => p.id === end.id)?.name ?? 'a point'
+  return `the ${worlds[job.region].words.board}`
+}
+export const isAt = (end: Cable['from'], point: string): boolean => end.kind === 'point' && end.id === point
+
+/** The cable from a device to what it feeds, where the record has none of its own: the cord, or a cable to the appliance. */
+export const loadCable = (point: string): string => `load-${point}`
+
+/** The cables that come into the box of a point, feed first; those of other circuits of the job after its own. */
+export function cablesInto(job: Installation, of: ReadonlyMap<string, Worked>, circuit: Circuit, point: string): readonly CableAt[] {
+  const found = cablesAt(job, point).flatMap((k): CableAt[] => {
+    const report = k.circuit === null ? undefined : of.get(k.circuit)
+    if (!report) return []
+    const { result } = report.chosen
+    const arrives = isAt(k.to, point)
+    // The last leg of a ring leaves a point and comes to the board: it feeds too.
+    const feeds = arrives || k.to.kind !== 'point'
+    return [
+      {
+        id: k.id,
+        side: feeds ? 'feed' : 'onward',
+        circuit: report.circuit.id,
+        to: nameOf(job, arrives ? k.from : k.to),
+        size: k.size ?? result?.size ?? null,
+        protectiveSize: result?.protectiveSize ?? null,
+        ends: endsOf(k.id, coresOf(job, report, k)),
+        recorded: k,
+      },
+    ]
+  })
+  const rank = (k: CableAt) => (k.circuit === circuit.id ? 0 : 2) + (k.side === 'feed' ? 0 : 1)
+  return found.toSorted((a, b) => rank(a) - rank(b))
+}
+
+/** The cord or cable from a fitted device to its appliance, where no cable of the record goes on from there. */
+export function loadOf(job: Installation, report: Worked, point: string, fitted: Accessory | undefined): CableAt | null {
+  if (!fitted || fitted.onward === 'none' || fitted.onward === 'optional-cable') return null
+  const cord = fitted.onward === 'cord'
+  const id = loadCable(point)
+  const { result } = report.chosen
+  const cores = cord ? cordCores : cableConductors(job.region, fitted.system, report.circuit.colours)
+  return {
+    id,
+    side: 'load',
+    circuit: report.circuit.id,
+    to: cord ? `${worlds[job.region].words.cord} of the appliance` : 'what it feeds',
+    size: cord ? null : (result?.size ?? null),
+    protectiveSize: cord ? null : (result?.protectiveSize ?? null),
+    ends: endsOf(id, cores),
+    recorded: null,
+  }
+}
+
+/** Metres of a cable; null: nobody said. */
+export const metresOf = (k: CableAt): number | null => (k.recorded ? cableM(k.recorded) : null)

@@ -1,0 +1,616 @@
+import type { Accessory } from '../catalogue/accessories'
+import { fitnessFor, fitnessQuestions } from '../catalogue/fitness'
+import { ringContinuity } from '../calculate/ring-continuity'
+import { amongAll, viewOf } from './circuit-view'
+import { openFacts } from '../design/circuit-input'
+import { type Upstream, upstreamOf, type Fed, loopOfFeeders, seenBy } from '../design/fed'
+import { accessory } from '../catalogue/accessories'
+import { boxPoints } from '../build/box'
+import { fittedAt, systemOf } from '../design/endings'
+import { benchFindings } from '../wired/check'
+import { areaMm2 } from '../design/prices'
+import { mountingOf } from '../build/mounting'
+import { type AlikePoints, alikePoints, whereAlike } from '../build/alike'
+import { grouped } from '../base/grouped'
+import { cableConductors, type CircuitSystem } from '../region/colours'
+import { type WorkedDesign, workOnFeeder } from '../design/work'
+import { type BoxContents, type BoxReport, evaluateBox, wettestOf } from '../build/choose-box'
+import type { Finding, Severity } from '../base/finding'
+import { type BoxRecord, newBox } from '../job/point'
+import { type Circuit, type Design, type Installation, read } from '../installation/installation'
+import type { Reading } from '../job/reading'
+import type { Job } from '../job/schema'
+import { lately, once, remembered, rememberedAmong, sameParts } from '../base/memory'
+import { inUnitOf, judgeTests, type TestReport } from '../verify/judge'
+import { takenOn } from '../verify/taken-on'
+import { pointsOfTest, type Test, testPlan } from '../verify/tests'
+import { circuitFindings } from '../rules'
+import type { OnItsWays } from '../rules/engine'
+import { residualDeviceFindings, serviceFindings, supplyFindings } from '../rules/board'
+import { type InRaceway, racewayReport, type RacewayReport } from '../rules/raceway'
+import { routeFindings } from '../installation/building'
+import { type StageId, stageIds } from './stages'
+import { type BoardReport, boardReport } from '../survey/board'
+import { runReport } from '../survey/walls'
+import { evaluateSurvey, type SurveyReport } from '../survey/traced'
+import { wiringStepIds } from '../build/plan'
+import { worlds } from '../region/worlds'
+
+export interface OpenItem {
+  readonly stage: StageId
+  readonly circuit: string | null
+  readonly field: string
+  readonly ask: string
+  /** What of the record it is about, as `point:ID`, where that is not its circuit. */
+  readonly about?: string
+}
+export interface PlacedFinding extends Finding {
+  readonly stage: StageId
+  readonly circuit: string | null
+}
+
+export interface DesignReport extends WorkedDesign {
+  /** The feeder it hangs on. */
+  readonly fed: Fed | null
+  readonly design: Design
+}
+
+/** Points of a circuit that are alike, with their box and their wiring. */
+export interface EndReport {
+  readonly fitted: Accessory | undefined
+  /** The points, as edits name them; none at the end of a feeder. */
+  readonly points: readonly string[]
+  /** Where they stand; empty where all points of the circuit are alike. */
+  readonly where: string
+  /** A joint, which has no accessory. */
+  readonly joint: boolean
+  /** The thickest line conductor that comes to it; null while the circuit is not worked out. */
+  readonly size: string | null
+  /** Cables that enter its box: those of the record, and those said to be there besides. */
+  readonly cables: number
+  /** Where its feed comes from, in words for the drawing; undefined where that is the board itself. */
+  readonly feed: string | undefined
+  readonly box: BoxRecord
+  readonly boxReport: BoxReport
+  /** Wiring steps by their id, and those that are done. */
+  readonly steps: readonly string[]
+  readonly done: readonly string[]
+}
+
+export interface CircuitReport {
+  readonly circuit: Circuit
+  /** What stands upstream of it: the supply, or a feeder of this job. */
+  readonly upstream: Upstream
+  readonly designs: readonly DesignReport[]
+  readonly chosen: DesignReport
+  /** The kinds of accessory on it; one without an accessory while none is chosen. */
+  readonly ends: readonly EndReport[]
+  readonly tests: readonly Test[]
+  /** The tests as they stand before any reading. */
+  readonly untested: TestReport
+  /** What it says before any reading, by stage. */
+  readonly said: { readonly findings: Parted<PlacedFinding>; readonly open: Parted<OpenItem>; readonly counts: Counts }
+  readonly findings: readonly PlacedFinding[]
+  readonly open: readonly OpenItem[]
+  /** The tests with the readings taken; `untested` itself while there are none. */
+  readonly testReport: TestReport
+}
+
+export interface StageReport {
+  readonly id: StageId
+  readonly findings: readonly PlacedFinding[]
+  readonly open: readonly OpenItem[]
+}
+
+export interface Report {
+  readonly survey: SurveyReport
+  readonly boards: readonly BoardReport[]
+  readonly raceways: readonly RacewayReport[]
+  readonly circuits: readonly CircuitReport[]
+  readonly byCircuit: ReadonlyMap<string, CircuitReport>
+  readonly stages: readonly StageReport[]
+  /** The plain reason why the job may not go on, or null. */
+  readonly stop: string | null
+  /** The first stage that still has something to decide or do. */
+  readonly reached: StageId
+  readonly counts: Readonly<Counts>
+}
+
+function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed: Fed | null, there: OnItsWays): DesignReport {
+  const worked = workOnFeeder(job, circuit, design, fed)
+  const { invalid, result } = worked
+  const findings = [...worked.findings, ...circuitFindings({ job, circuit, design, result, worked, fed, there })]
+  if (invalid)
+    findings.unshift({ rule: 'outside-the-tables', severity: 'unknown', clause: 'No published figure', message: invalid.message })
+  const { load, input, layout, stretches, governing, without, enlargedFrom } = worked
+  // Named one by one: copied as a whole they cost a twentieth of an evaluation.
+  return { load, input, result, layout, stretches, governing, without, enlargedFrom, invalid, design, fed, findings }
+}
+
+/** What enters a box: each cable of the record in its own size, and others in the size of the circuit. */
+function contentsOf(
+  job: Installation,
+  circuit: Circuit,
+  { result, design }: DesignReport,
+  { fitted, points, cables }: AlikePoints,
+  system: CircuitSystem,
+): BoxContents | null {
+  const joint = points[0]?.kind === 'box'
+  if ((!fitted && !joint) || !result?.size || !result.protectiveSize) return null
+  // Nobody can count the conductors of cables that go to nobody knows what.
+  if (!fitted && !fittedAt(design, null)) return null
+  const conductors = cableConductors(job.region, system, 'new').filter((c) => c.role !== 'pe').length
+  const entering = cables.map((k) => ({ size: k.size ?? result.size!, conductors: k.cores === 'three' ? 3 : conductors }))
+  const others = Array.from({ length: points[0]?.box.others ?? 0 }, () => ({ size: result.size!, conductors }))
+  const [first, ...rest] = [...entering, ...others].map((k) => k.size)
+  const size = rest.reduce((most, s) => (areaMm2(s) > areaMm2(most) ? s : most), first ?? result.size)
+  // A box that was wired by hand holds what stands in it there.
+  const gangs = points[0]?.bench?.devices.map((d) => accessory(d.kind)?.gangs ?? 1) ?? (fitted ? [fitted.gangs] : [])
+  return { fitted, gangs, size, protectiveSize: result.protectiveSize, cables: [...entering, ...others] }
+}
+
+/** Points that are alike: whether their box holds what enters it, and how their wiring stands. */
+function evaluateEnd(
+  job: Installation,
+  circuit: Circuit,
+  chosen: DesignReport,
+  alike: AlikePoints,
+  all: readonly AlikePoints[],
+  system: CircuitSystem,
+): EndReport {
+  const { fitted, points, cables } = alike
+  const box = points[0]?.box ?? newBox()
+  const contents = contentsOf(job, circuit, chosen, alike, system)
+  return {
+    fitted,
+    points: points.map((p) => p.id),
+    where: whereAlike(alike, all),
+    joint: points[0]?.kind === 'box',
+    size: contents?.size ?? chosen.result?.size ?? null,
+    cables: cables.length + box.others,
+    feed: circuit.points.length ? 'the feed' : undefined,
+    box,
+    boxReport: evaluateBox(job, box, contents, wettestOf(job, circuit, points.length ? points : circuit.points)),
+    steps: fitted ? wiringStepIds(job.region, fitted, circuit.colours) : [],
+    done: points[0]?.done ?? [],
+  }
+}
+
+/** A finding with the stage and the circuit it is of. */
+const placedAt = (f: Finding, stage: StageId, circuit: string): PlacedFinding => {
+  const { rule, severity, clause, message, asks, about } = f
+  // Named one by one: most findings have neither, and copied as wholes they are slow to read.
+  return asks || about
+    ? { rule, severity, clause, message, asks, about, stage, circuit }
+    : { rule, severity, clause, message, stage, circuit }
+}
+
+/** What is wrong with the box of one end, with where it stands if there are several. */
+const boxFindings = ({ where, points, boxReport }: EndReport): readonly Finding[] =>
+  where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}`, about: `point:${points[0]}` })) : boxReport.findings
+
+/** Whether boxes can be held where they are, of those whose wall somebody looked at. */
+const mountFindings = (job: Installation, circuit: Circuit): readonly Finding[] =>
+  (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).flatMap((p) =>
+    p.mount
+      ? mountingOf(job, circuit, p, worlds[job.region].units).findings.map((f) => ({
+          ...f,
+          clause: f.clause || 'what was measured',
+          about: `point:${p.id}`,
+          message: p.name ? `${p.name}: ${f.message}` : f.message,
+        }))
+      : [],
+  )
+
+/** One circuit worked out, in an installation that has the supply it stands behind. */
+export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: Upstream, there: OnItsWays): CircuitReport {
+  const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, upstream.fed, there))
+  const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
+  const alike = alikePoints(job, circuit, chosen.design)
+  const groups: readonly AlikePoints[] = alike.length ? alike : [{ fitted: undefined, points: [], cables: [] }]
+  const system = systemOf(job.region, circuit, groups)
+  const ends = groups.map((a) => evaluateEnd(job, circuit, chosen, a, groups, system))
+  const { result } = chosen
+  const at = (stage: StageId) => (f: Finding) => placedAt(f, stage, circuit.id)
+  const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ circuit: circuit.id, ...o }))
+  // A feeder ends in a board, which is surveyed and wired as a board.
+  if (circuit.kind !== 'feeder')
+    for (const e of ends) {
+      const alike = e.where !== '' && ends.some((x) => x !== e && x.fitted === e.fitted)
+      const of = e.where && e.fitted ? `${alike ? `${e.where}, ` : ''}${e.fitted.name}: ` : ''
+      const add = (item: OpenItem) => open.push(e.where ? { ...item, about: `point:${e.points[0]}` } : item)
+      if (e.box.kind === null)
+        add({
+          stage: 'boxes',
+          circuit: circuit.id,
+          field: 'kind',
+          ask: of ? `${of}which box does it go in?` : 'Which box does it go in?',
+        })
+      const left = e.steps.filter((id) => !e.done.includes(id)).length
+      if (e.joint) continue
+      if (!e.fitted)
+        open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
+      else if (left > 0)
+        add({
+          stage: 'wiring',
+          circuit: circuit.id,
+          field: 'done',
+          ask: `${of}${left} of ${e.steps.length} wiring steps to do`,
+        })
+    }
+  const tests = testPlan(job, circuit, result, chosen.layout)
+  const untested = judgeTests(tests, [], circuit.id, null)
+  const findings = [
+    ...chosen.findings.map(at('circuit')),
+    ...[...ends.flatMap(boxFindings), ...mountFindings(job, circuit)].map(at('boxes')),
+  ]
+  const said = {
+    findings: partedOf(findings),
+    open: partedOf([...open, ...leftToTest(circuit.id, untested)]),
+    counts: countOf(findings),
+  }
+  return { circuit, upstream, designs, chosen, ends, tests, untested, testReport: untested, said, findings, open }
+}
+
+/** What stands upstream of a circuit in this job: the supply, or the end of its feeder. */
+function upstreamIn(job: Installation, circuit: Circuit, among: Among): Upstream {
+  const feeder = circuit.feeder === null ? undefined : job.circuits.find((c) => c.id === circuit.feeder)
+  if (!feeder || loopOfFeeders(job.circuits, circuit.id, feeder.id)) return { supply: job.supply, fed: null }
+  const { upstream, chosen } = cachedCircuit(job, feeder, among)
+  return upstreamOf(upstream, feeder, chosen.result)
+}
+
+type Among = ReturnType<typeof amongAll>
+const reportOf = rememberedAmong<Circuit, CircuitReport>()
+
+/** Circuits that an edit left alone keep their report. */
+const cachedCircuit = (job: Installation, circuit: Circuit, among: Among): CircuitReport =>
+  reportOf(circuit, among(circuit), () => {
+    const upstream = upstreamIn(job, circuit, among)
+    const view = viewOf(job, circuit, upstream)
+    return { parts: view.parts, make: () => evaluateCircuit(view.job(), circuit, upstream, view.there) }
+  })
+
+function briefFindings(job: Installation): Finding[] {
+  return fitnessFor(job.region).flatMap((q): Finding[] => {
+    const answer = job.brief.fitness[q.id]
+    if (answer === q.stopsOn) return [{ rule: `fitness-${q.id}`, severity: 'error', clause: q.clause[job.region], message: q.reason }]
+    if (answer === 'unknown')
+      return [
+        { rule: `fitness-${q.id}`, severity: 'unknown', clause: q.clause[job.region], message: `${q.ask} Find out before work starts.` },
+      ]
+    return []
+  })
+}
+
+function briefOpen(job: Installation): OpenItem[] {
+  const ask = (field: string, text: string): OpenItem => ({ stage: 'brief', circuit: null, field, ask: text })
+  const unanswered = fitnessQuestions.filter((q) => job.brief.fitness[q.id] === undefined)
+  return [
+    ...(job.brief.request.trim() === '' ? [ask('request', 'What was asked for, in the customer’s words?')] : []),
+    ...(job.brief.environment === null ? [ask('environment', 'Is the place dry, damp, wet or outdoors?')] : []),
+    ...(unanswered[0]
+      ? [
+          {
+            ...ask('fitness', `${unanswered.length} of ${fitnessQuestions.length} fitness questions to answer`),
+            about: `question:${unanswered[0].id}`,
+          },
+        ]
+      : []),
+  ]
+}
+
+/**
+ * All that can be said about a job: every circuit worked out, every finding placed at its stage, what is open, what stops it.
+ * Pure; circuits untouched since an earlier call are not worked out again.
+ */
+export function evaluate(record: Job | Installation, readings: readonly Reading[]): Report {
+  const job = read(record)
+  const brief = briefFindings(job)
+  const stop = brief.find((f) => f.severity === 'error')?.message ?? null
+  const mine = byCircuitOf(readings)
+  const survey = evaluateSurvey(job)
+  const among = amongAll(job, survey)
+  const circuits = job.circuits.map((circuit): CircuitReport => {
+    const report = cachedCircuit(job, circuit, among)
+    const own = mine.get(circuit.id)
+    return own || stop ? judged(job, report, own ?? none, stop) : report
+  })
+  const boards = boardsOf(job, survey)
+  const raceways = racewaysIn(job, circuits)
+  const at =
+    (stage: StageId) =>
+    (f: Finding): PlacedFinding => ({ stage, circuit: null, ...f })
+  const placed: PlacedFinding[] = [
+    ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...wallFindings(job), ...openDefects(job)].map(at('survey')),
+    ...brief.map(at('brief')),
+    ...routeFindings(job.record).map((f): PlacedFinding => ({ stage: 'route', ...f })),
+    ...[
+      ...serviceFindings(job),
+      ...supplyFindings(job),
+      ...residualDeviceFindings(job, survey.loads),
+      ...raceways.flatMap((r) => r.findings),
+    ].map(at('circuit')),
+  ]
+  placed.push(...wiredByHand(job, circuits))
+  const found = new Gathered<PlacedFinding>()
+  const open = new Gathered<OpenItem>()
+  const lost = lostReadings(circuits, readings)
+  const counts = countOf(placed, lost)
+  found.add(placed)
+  open.add([...briefOpen(job), ...surveyOpen(survey, job)])
+  for (const c of circuits) {
+    found.addParted(c.said.findings)
+    addCounts(counts, c.said.counts)
+    if (c.testReport === c.untested) open.addParted(c.said.open)
+    else {
+      const read = [...offReadings(c), ...ringReadings(c, mine.get(c.circuit.id) ?? none)]
+      found.add(read)
+      addCounts(counts, countOf(read))
+      open.add([...c.open, ...leftToTest(c.circuit.id, c.testReport)])
+    }
+  }
+  found.add(lost)
+  const before = open.count + counts.error
+  if (before > 0)
+    open.add([
+      {
+        stage: 'handover',
+        circuit: null,
+        field: 'record',
+        ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it`,
+      },
+    ])
+  let stages: readonly StageReport[] | null = null
+  return {
+    survey,
+    boards,
+    raceways,
+    circuits,
+    get byCircuit() {
+      return reportsById(circuits)
+    },
+    get stages() {
+      return (stages ??= stageIds.map((id) => ({ id, findings: found.of(id), open: open.of(id) })))
+    },
+    stop,
+    reached: stageIds.find((id) => open.any(id)) ?? 'handover',
+    counts,
+  }
+}
+
+interface Staged {
+  readonly stage: StageId
+}
+/** A list parted by stage. */
+type Parted<T> = readonly { readonly stage: StageId; readonly list: readonly T[] }[]
+const partedOf = <T extends Staged>(all: readonly T[]): Parted<T> =>
+  Array.from(
+    grouped(all, (x) => x.stage),
+    ([stage, list]) => ({ stage, list }),
+  )
+
+/** What the parts of a job say, stage by stage, in the order they say it; put into one list where the stages are looked at. */
+class Gathered<T extends Staged> {
+  private readonly parts = new Map<StageId, (readonly T[])[]>()
+  count = 0
+  add(list: readonly T[]): void {
+    this.addParted(partedOf(list))
+  }
+  addParted(parted: Parted<T>): void {
+    for (const { stage, list } of parted) {
+      const said = this.parts.get(stage)
+      if (said) said.push(list)
+      else this.parts.set(stage, [list])
+      this.count += list.length
+    }
+  }
+  any(stage: StageId): boolean {
+    return this.parts.has(stage)
+  }
+  of(stage: StageId): readonly T[] {
+    return this.parts.get(stage)?.flat() ?? []
+  }
+}
+
+type Counts = Record<Severity, number>
+/** How many findings of each severity lists hold. */
+function countOf(...lists: readonly (readonly Finding[])[]): Counts {
+  const counts: Counts = { error: 0, warning: 0, unknown: 0, note: 0 }
+  for (const list of lists) for (const f of list) counts[f.severity]++
+  return counts
+}
+function addCounts(to: Counts, more: Counts): void {
+  to.error += more.error
+  to.warning += more.warning
+  to.unknown += more.unknown
+  to.note += more.note
+}
+
+function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): RacewayReport[] {
+  if (job.raceways.length === 0) return []
+  const byId = new Map(
+    circuits.map((c): [string, InRaceway] => [
+      c.circuit.id,
+      {
+        circuit: c.circuit,
+        size: c.chosen.result?.size ?? null,
+        breakerA: c.chosen.result?.breakerA ?? null,
+        protectiveSize: c.chosen.result?.protectiveSize ?? null,
+        cable: c.chosen.design.cable,
+      },
+    ]),
+  )
+  return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
+}
+
+const anyByHand = once((points: Job['points']): boolean => points.some((p) => p.bench))
+const handWired = lately<readonly PlacedFinding[]>()
+/** What is wrong in boxes that were wired by hand, as solved with every switch off and with every switch on. */
+function wiredByHand(job: Installation, circuits: readonly CircuitReport[]): readonly PlacedFinding[] {
+  if (!anyByHand(job.record.points)) return []
+  const some = circuits.filter((c) => boxPoints(c).some((p) => p.bench))
+  return handWired([job.supply, job.boards, job.residualDevices, job.ways, job.cables, job.points, job.brief, ...some], () =>
+    benchFindings(job, some).map((f) => ({
+      rule: f.rule,
+      severity: f.severity,
+      clause: f.clause || 'what the wiring shows',
+      message: f.message,
+      about: `point:${f.point}`,
+      stage: 'wiring',
+      circuit: f.circuit,
+    })),
+  )
+}
+
+const boardReports = lately<readonly BoardReport[]>()
+/** Boards as surveyed, with the spaces that new circuits were given. */
+const boardsOf = (job: Installation, survey: SurveyReport): readonly BoardReport[] =>
+  boardReports([survey, job.region, job.boards, job.ways, job.newWays, job.residualDevices], () =>
+    job.boards.map((b) => boardReport(job, b, survey.loads)),
+  )
+
+const wallReports = lately<readonly Finding[]>()
+/** What is wrong along the walls. Spacing is asked of dwellings. NFPA 70 210.52. */
+const wallFindings = ({ region, brief, walls }: Installation): readonly Finding[] =>
+  wallReports([region, brief.premises, walls], () =>
+    walls
+      .flatMap((w) => runReport(region, w, worlds[region].units).findings)
+      .flatMap((f): Finding[] => {
+        if (f.rule !== 'outlet-spacing' || brief.premises === 'dwelling') return [f]
+        return brief.premises === null
+          ? [
+              {
+                ...f,
+                severity: 'unknown',
+                message: `${f.message} Whether that is asked here depends on the kind of premises: say so in the brief.`,
+              },
+            ]
+          : []
+      }),
+  )
+
+/** Findings of somebody's report that nobody has answered yet. */
+function openDefects(job: Installation): Finding[] {
+  const left = job.defects.filter((d) => d.state === 'open').length
+  return left
+    ? [
+        {
+          rule: 'report-unanswered',
+          severity: 'warning',
+          clause: 'Inspection report',
+          message: `${left} ${left === 1 ? 'finding of the report is' : 'findings of the report are'} neither made work nor declined.`,
+        },
+      ]
+    : []
+}
+
+/** A survey is open only once it is begun: a job on a new building may need none. */
+function surveyOpen(survey: SurveyReport, job: Installation): OpenItem[] {
+  const total = job.standing.length
+  return total && survey.untraced
+    ? [{ stage: 'survey', circuit: null, field: 'sightings', ask: `${survey.untraced} of ${total} points are not traced yet` }]
+    : []
+}
+
+type Readings = readonly Reading[]
+const none: Readings = []
+const reportsById = once(
+  (circuits: readonly CircuitReport[]): ReadonlyMap<string, CircuitReport> => new Map(circuits.map((c) => [c.circuit.id, c])),
+)
+/** Readings by their circuit. */
+const byCircuitOf = once((readings: Readings): ReadonlyMap<string, Readings> => grouped(readings, (r) => r.circuit))
+
+/** Where a reading of a circuit may have been taken. */
+const placesOf = ({ points, end }: Circuit): ReadonlySet<string> => new Set([...points.map((p) => p.id), ...(end ? [end.id] : [])])
+
+const judgements = new WeakMap<CircuitReport, { readonly own: Readings; readonly stop: string | null; readonly report: CircuitReport }>()
+/** A circuit with its readings judged; once for the same readings. */
+function judged(job: Installation, report: CircuitReport, own: Readings, stop: string | null): CircuitReport {
+  const hit = judgements.get(report)
+  if (hit && hit.stop === stop && sameParts(hit.own, own)) return hit.report
+  const { circuit, tests, chosen } = report
+  const pointsOf = (test: Test) => pointsOfTest(seenBy(job, report), circuit, chosen, test)
+  const made = {
+    ...report,
+    testReport: judgeTests(tests, own, circuit.id, stop, takenOn(circuit), { places: placesOf(circuit), pointsOf }),
+  }
+  judgements.set(report, { own, stop, report: made })
+  return made
+}
+
+function offReadings(c: CircuitReport): PlacedFinding[] {
+  return c.testReport.judged
+    .filter((j) => j.verdict === 'off')
+    .map((j) => ({
+      rule: 'reading-off-expectation',
+      severity: 'error',
+      clause: j.test.clause,
+      message: `${j.test.title}: ${j.message}. Find out why before going on; measure again when it is put right.`,
+      about: `test:${j.test.id}`,
+      stage: 'test',
+      circuit: c.circuit.id,
+    }))
+}
+
+/** The three conductors of a ring held against each other. BS 7671 643.2.1; OSG. */
+function ringReadings({ circuit, chosen, testReport }: CircuitReport, readings: readonly Reading[]): PlacedFinding[] {
+  const { result } = chosen
+  if (circuit.kind !== 'ring' || !result?.size || !result.protectiveSize || readings.length === 0) return []
+  const ends = (id: string) => {
+    const judged = testReport.judged.find((j) => j.test.id === id)
+    if (!judged?.reading || judged.verdict === 'unknown') return undefined
+    return judged.reading.mark === 'open' ? ('open' as const) : (inUnitOf(judged.test, judged.reading) ?? undefined)
+  }
+  const [r1, rn, r2] = [ends('ring-line'), ends('ring-neutral'), ends('ring-protective')]
+  if (r1 === undefined || rn === undefined || r2 === undefined) return []
+  const lengthM = circuit.points.filter((p) => p.from === null).reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.closeM ?? 0)
+  return ringContinuity({ lengthM, lineSize: result.size, protectiveSize: result.protectiveSize, measured: { r1, rn, r2 } }).findings.map(
+    (f) => ({
+      stage: 'test' as const,
+      circuit: circuit.id,
+      ...f,
+      about: `test:${f.rule.startsWith('protective') ? 'ring-protective' : 'ring-neutral'}`,
+    }),
+  )
+}
+
+const namesOf = once((readings: Readings): ReadonlySet<string> => new Set(readings.map((r) => r.id)))
+const lostOf = remembered<Readings, readonly PlacedFinding[]>()
+
+/** Readings that belong to nothing that is in the job: they are kept, and said. */
+function lostReadings(circuits: readonly CircuitReport[], readings: Readings): PlacedFinding[] {
+  return [...byCircuitOf(readings)].flatMap(([id, own]) => {
+    const of = reportsById(circuits).get(id)
+    return lostOf(own, [of?.tests ?? null], () => lostAmong(id, own, of, readings))
+  })
+}
+
+/** One finding a reason, however many readings it concerns. */
+function lostAmong(circuit: string, own: Readings, of: CircuitReport | undefined, all: Readings): PlacedFinding[] {
+  const tests = of?.tests ?? null
+  const [plan, places] = [new Set(tests?.map((t) => t.id)), of ? placesOf(of.circuit) : null]
+  const whyNot = (r: Reading): string | null => {
+    if (!tests) return 'its circuit is not in the job'
+    if (plan.size && !plan.has(r.test)) return `no test called ${r.test} is asked of its circuit`
+    if (r.point !== null && places?.has(r.point) === false) return 'the point it was taken at is not on its circuit'
+    return r.corrects !== null && !namesOf(all).has(r.corrects) ? 'the reading it corrects is not there' : null
+  }
+  return [...grouped(own, whyNot)].flatMap(([why, readings]): PlacedFinding[] => {
+    if (why === null) return []
+    const last = readings.at(-1)!
+    const of = `of ${last.at.slice(0, 10)} by ${last.by || 'somebody'}`
+    const which = readings.length === 1 ? `A reading ${of} is` : `${readings.length} readings, the last ${of}, are each`
+    const message = `${which} not judged: ${why}. Take it again, or say what it belongs to.`
+    return [
+      { rule: 'reading-not-placed', severity: 'unknown', clause: 'What was recorded', message, stage: 'test', circuit: tests && circuit },
+    ]
+  })
+}
+
+function leftToTest(circuit: string, { judged }: TestReport): OpenItem[] {
+  if (judged.length === 0)
+    return [{ stage: 'test', circuit, field: 'tests', ask: 'Tests follow from the circuit, which is not worked out yet' }]
+  const left = judged.filter((j) => !j.test.optional && j.verdict === 'unknown').length
+  return left ? [{ stage: 'test', circuit, field: 'tests', ask: `${left} tests to make and record` }] : []
+}

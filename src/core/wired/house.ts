@@ -1,0 +1,278 @@
+import type { Inside } from '../catalogue/devices'
+import { grouped } from '../base/grouped'
+import type { Installation } from '../installation/installation'
+import { cableM, feederBoardId } from '../job/cable'
+import { CAP, tailEndName, terminalName } from '../job/bench'
+import type { Element, NetworkInput } from '../network/types'
+import { worlds } from '../region/worlds'
+import { type Box, boxOf, boxPoints, type DeviceAt } from '../build/box'
+import { perMetre, supplyOf } from './conductor'
+import { type CableAt, coresOf, metresOf, type Worked } from '../build/cores'
+import { type Found, foundNode, wireFound } from './found'
+import {
+  barOf,
+  type Laid,
+  nodeOf,
+  type Outlet,
+  noTrial,
+  positionKey,
+  PRESUMED_M,
+  PRESUMED_OHM_PER_M,
+  type Switching,
+  tie,
+  type Trial,
+} from './laid'
+import { type FromBoard, wireBoard, wireStaying, wireSubBoard, wireWay } from './ways'
+
+/** Of a terminal that was not tightened. */
+export const LOOSE_OHM = 1.5
+/** Of a core of a cord to an appliance, about. */
+const CORD_OHM = 0.02
+/** What a light that nobody asked about is taken to draw. */
+const LIGHT_W = 60
+
+/** All boxes of a job as one network. */
+export interface House {
+  readonly input: NetworkInput
+  readonly boxes: readonly Box[]
+  readonly switching: readonly Switching[]
+  readonly outlets: readonly Outlet[]
+  /** What is there and stays as it is, as far as it was traced. */
+  readonly found: Found
+  /** Where sources besides the supply stand behind their breakers: what they keep alive is not solved, and is never called dead. */
+  readonly sources: readonly string[]
+  /** What is not in it, or is reckoned on a presumption, in words. */
+  readonly notes: readonly string[]
+}
+
+/** The core of a cable from a device to its appliance, at the appliance. */
+const atAppliance = (point: string, core: string): string => `${point}|appliance ${core}`
+
+/** Everything of one box: its joints, the insides of its devices, what it draws. */
+function wireBox(box: Box, laid: Laid): void {
+  const { trial, make } = laid
+  const at = (name: string) => nodeOf(box.point, name)
+  const id = (name: string) => `${box.point} ${name}`
+  for (const { end, to } of box.bench.ends) {
+    if (to === CAP) continue
+    const loose = trial.loose.includes(at(end))
+    const joint = id(`joint ${end}`)
+    make(loose ? { id: joint, kind: 'wire', a: at(end), b: at(to), ohm: LOOSE_OHM } : tie(joint, at(end), at(to)))
+  }
+  for (const t of box.bench.tails) make(tie(id(`tail ${t.id}`), at(tailEndName(t.id, 'a')), at(tailEndName(t.id, 'b'))))
+  for (const d of box.devices) {
+    for (const [i, x] of d.kind.inside.entries()) wireInside(box, d, x, insideName(box, d, i), laid)
+    // A terminal that nothing leads to is there all the same.
+    for (const t of d.kind.terminals) {
+      const a = at(terminalName(d.id, t.id))
+      make({ id: id(`${d.id} at ${t.id}`), kind: 'impedance', a, b: `${a} alone`, ohm: 1, reactanceOhm: 0 })
+    }
+  }
+}
+
+/** What joins the terminals of a device, by its place among what does. */
+const insideName = (box: Box, d: DeviceAt, i: number): string => `${box.point} ${d.id} ${i}`
+
+function wireInside(box: Box, d: DeviceAt, x: Inside, element: string, laid: Laid): void {
+  const { trial, make } = laid
+  const on = (terminal: string) => nodeOf(box.point, terminalName(d.id, terminal))
+  if (x.kind === 'joined') return make(tie(element, on(x.a), on(x.b)))
+  if (x.kind === 'tab') return d.broken.includes(x.id) ? undefined : make(tie(element, on(x.a), on(x.b)))
+  if (x.kind === 'pole') {
+    const joins = x.joins[trial.positions[positionKey(box.point, d.id, x.by)] ?? 0]
+    return joins ? make(tie(element, on(joins[0]), on(joins[1]))) : undefined
+  }
+  if (x.kind === 'numbered') {
+    const pairs = d.pairing === undefined ? null : x.ways[d.pairing]!
+    if (!pairs) laid.notes.add(`${box.name}: which terminals of the ${d.kind.name.toLowerCase()} join is not known, so nothing passes it.`)
+    if (!pairs || (trial.positions[positionKey(box.point, d.id, x.by)] ?? 0) === 0) return
+    for (const [i, [a, b]] of pairs.entries()) make(tie(`${element} ${i}`, on(a), on(b)))
+    return
+  }
+  if (x.kind === 'residual') {
+    const poles = x.poles.map((p) => ({ line: on(p.line), load: on(p.load) }))
+    laid.switching.push({ element, name: `${laid.rcd}, ${box.name}`, kind: 'residual', circuit: box.circuit, point: box.point })
+    return make({ id: element, kind: 'rcd', poles, tripMa: x.ma })
+  }
+  if (x.kind === 'fuse') return make({ id: element, kind: 'breaker', poles: [{ line: on(x.a), load: on(x.b) }], ratingA: x.ratingA })
+  const key = `${box.point} ${d.id} ${x.id}`
+  const [a, b] = x.kind === 'socket' ? [x.line, x.other] : [x.a, x.b]
+  const watts = x.kind === 'socket' ? (trial.plugged[key] ?? 0) : (x.watts ?? box.watts ?? LIGHT_W)
+  if (x.kind === 'load' && x.watts === null && box.watts === null)
+    laid.notes.add(`${box.name}: its load is not entered; reckoned as ${LIGHT_W} W.`)
+  const earth = x.kind === 'socket' ? x.earth : d.kind.body
+  const guard = x.kind === 'socket' ? d.kind.inside.findIndex((y) => y.kind === 'residual') : -1
+  // Between two lines there is twice what there is from one to neutral.
+  const volts = d.kind.terminals.some((t) => t.id === b && t.takes?.role === 'line-2') ? 2 * laid.lineV : laid.lineV
+  laid.outlets.push({
+    id: key,
+    point: box.point,
+    name: `${box.name}, ${x.name}`,
+    line: on(a),
+    other: on(b),
+    earth: earth === null ? null : on(earth),
+    socket: x.kind === 'socket',
+    element: watts > 0 ? element : null,
+    guard: guard < 0 ? null : insideName(box, d, guard),
+  })
+  if (watts > 0) make({ id: element, kind: 'load', a: on(a), b: on(b), watts, volts, powerFactor: 1 })
+}
+
+/** The appliance at the end of a cord or of a cable that the record has not. */
+function wireAppliance(box: Box, k: CableAt, volts: number, { make, outlets, notes }: Laid): void {
+  const core = (role: string) => k.ends.find((e) => e.conductor.role === role)?.core
+  const [line, other, pe] = [core('line'), core('neutral') ?? core('line-2'), core('pe')]
+  for (const e of k.ends)
+    make({ id: `${box.point} ${e.name}`, kind: 'wire', a: nodeOf(box.point, e.name), b: atAppliance(box.point, e.core), ohm: CORD_OHM })
+  if (line === undefined || other === undefined) return
+  const watts = box.watts ?? 0
+  const element = `${box.point} appliance`
+  const [a, b] = [atAppliance(box.point, line), atAppliance(box.point, other)]
+  if (watts > 0) make({ id: element, kind: 'load', a, b, watts, volts, powerFactor: 1 })
+  else notes.add(`${box.name}: what it draws is not entered; nothing flows there.`)
+  outlets.push({
+    id: element,
+    point: box.point,
+    name: `${box.name}, the appliance`,
+    line: a,
+    other: b,
+    earth: pe === undefined ? null : atAppliance(box.point, pe),
+    socket: false,
+    element: watts > 0 ? element : null,
+    guard: null,
+  })
+}
+
+/** Points that cables come to: those whose boxes are opened, and those that were found and traced. */
+interface Beginnings {
+  readonly boxed: ReadonlySet<string>
+  readonly found: ReadonlySet<string>
+}
+/** Cables of a circuit as their cores, between the board and the boxes. */
+function wireCables(
+  job: Installation,
+  report: Worked,
+  from: FromBoard,
+  into: ReadonlyMap<string, readonly CableAt[]>,
+  at: Beginnings,
+  { make, notes }: Laid,
+): void {
+  const { circuit, chosen } = report
+  const { result, design } = chosen
+  const feeds = feederBoardId(circuit.id)
+  for (const k of circuit.cables) {
+    const cable = into.get(k.id)?.[0]
+    const metres = cable ? metresOf(cable) : cableM(k)
+    if (metres === null) notes.add(`${circuit.name}: a length is not entered; reckoned as ${PRESUMED_M} m.`)
+    for (const c of coresOf(job, report, k)) {
+      const size = c.role === 'pe' ? result!.protectiveSize! : (k.size ?? result!.size!)
+      const ohm = Math.max(1e-6, (metres ?? PRESUMED_M) * (perMetre(job.region, design.cable, size) ?? PRESUMED_OHM_PER_M))
+      const end = (e: typeof k.from): string => {
+        if (e.kind === 'point' && at.boxed.has(e.id)) return nodeOf(e.id, `${k.id} ${c.id}`)
+        // It begins at a point of a circuit that is there: at what was traced to it, or, where nobody traced it, as if at the board.
+        if (e.kind === 'point' && at.found.has(e.id)) {
+          notes.add(`${circuit.name}: whether earth reaches the point it begins at is not known; it is reckoned as if it did.`)
+          if (c.role === 'line' || c.role === 'neutral') return foundNode(e.id, c.role === 'line' ? 'line' : 'other')
+        } else if (e.kind === 'point') notes.add(`${circuit.name}: what lies before the point it begins at is reckoned as short.`)
+        if (e.kind === 'board' && e.id === feeds && k.to === e) return boardNode(e.id, c.role, worlds[job.region].splitPhase)
+        if (c.role === 'pe') return barOf(circuit.board, 'PE')
+        if (c.role === 'neutral') return from.neutral
+        return c.role === 'line-2' ? from.line2 : from.line
+      }
+      make({ id: `wire ${k.id} ${c.id}`, kind: 'wire', a: end(k.from), b: end(k.to), ohm })
+    }
+  }
+}
+const boardNode = (board: string, role: string, split: boolean): string =>
+  role === 'pe'
+    ? barOf(board, 'PE')
+    : role === 'neutral'
+      ? barOf(board, 'N')
+      : `${board}|${split ? (role === 'line-2' ? 'L2' : 'L1') : 'L'}`
+
+/**
+ * The job as one network: its supply, its board, every circuit that is worked out, core by core into every box, and what stands in them.
+ * What is not known is left out and named, or reckoned on a presumption that is named too.
+ */
+export function houseOf(job: Installation, circuits: readonly Worked[], trial: Trial): House {
+  const { loopKnown, supply } = supplyOf(job)
+  const { lineV, words } = worlds[job.region]
+  const elements: Element[] = []
+  const boxes: Box[] = []
+  const notes = new Set<string>()
+  const laid: Laid = { trial, lineV, rcd: words.rcd, make: (e) => void elements.push(e), outlets: [], switching: [], notes }
+  if (!loopKnown) notes.add('The loop of the supply was not measured: fault currents are reckoned on a presumed one.')
+  const byCircuit = new Map(circuits.map((c) => [c.circuit.id, c]))
+  const worked = circuits.filter((c) => c.chosen.result?.size && c.chosen.result.protectiveSize)
+  const boxed = new Set(worked.flatMap((c) => boxPoints(c).map((p) => p.id)))
+  wireBoard(job, laid)
+  const { ofCircuit, ofWay, sources } = wireWays(job, circuits, worked, laid)
+  for (const b of job.boards.slice(1)) wireSubBoard(job, b, ofWay, laid)
+  const found = wireFound(job, ofWay, boxed, laid)
+  const at: Beginnings = { boxed, found: new Set(found.points.map((p) => p.point)) }
+  for (const r of circuits) {
+    const { circuit } = r
+    if (!worked.includes(r)) {
+      notes.add(`${circuit.name} is not in it: its breaker and cable are not worked out.`)
+      continue
+    }
+    const points = boxPoints(r).map((p) => boxOf(job, byCircuit, r, p))
+    // A box that two circuits come to is opened once, with the cables of both.
+    const fresh = points.filter((b) => !boxes.some((x) => x.point === b.point))
+    const into = grouped(
+      points.flatMap((b) => b.cables),
+      (k) => k.id,
+    )
+    wireCables(job, r, ofCircuit.get(circuit.id)!, into, at, laid)
+    for (const box of fresh) {
+      wireBox(box, laid)
+      const k = box.cables.find((c) => c.side === 'load')
+      if (k) wireAppliance(box, k, circuit.load.volts ?? lineV, laid)
+      boxes.push(box)
+    }
+  }
+  const known = new Set(elements.map((e) => e.id))
+  return {
+    input: { supply, elements, state: { open: trial.open.filter((o) => known.has(o)) }, probes: [] },
+    boxes,
+    switching: laid.switching,
+    outlets: laid.outlets,
+    found,
+    sources,
+    notes: [...notes],
+  }
+}
+
+/** Every way of the boards: those of circuits of this job, each once, and those that stay as they are. */
+function wireWays(job: Installation, circuits: readonly Worked[], worked: readonly Worked[], laid: Laid) {
+  const ofWay = new Map<string, FromBoard>()
+  const ofCircuit = new Map<string, FromBoard>()
+  for (const [i, r] of circuits.entries()) {
+    if (!worked.includes(r)) continue
+    const there = r.circuit.ways.filter((w) => w.state !== 'new')
+    // Two circuits on one way have one breaker.
+    const from = there.flatMap((w) => ofWay.get(w.id) ?? [])[0] ?? wireWay(job, r, i, laid)
+    ofCircuit.set(r.circuit.id, from)
+    for (const w of there) ofWay.set(w.id, from)
+  }
+  for (const w of job.ways) if (w.state === 'existing' && !ofWay.has(w.id)) ofWay.set(w.id, wireStaying(job, w, laid))
+  const sources = job.ways.flatMap((w) => {
+    const from = w.kind === 'source' ? ofWay.get(w.id) : undefined
+    return from ? [from.line, from.line2] : []
+  })
+  for (const w of job.ways)
+    if (w.kind === 'source')
+      laid.notes.add(`${w.label} feeds the board from another source: that is not in it, and what it keeps alive is not shown.`)
+  return { ofCircuit, ofWay, sources }
+}
+
+/** The wiring with every switch one way, and the other: what one of them leaves dead the other may not. */
+export function bothWays(job: Installation, circuits: readonly Worked[]): readonly House[] {
+  const first = houseOf(job, circuits, noTrial)
+  const positions = Object.fromEntries(
+    first.boxes.flatMap((b) =>
+      b.devices.flatMap((d) => d.kind.actuators.map((a) => [positionKey(b.point, d.id, a.id), a.positions.length - 1] as const)),
+    ),
+  )
+  return Object.keys(positions).length ? [first, houseOf(job, circuits, { ...noTrial, positions })] : [first]
+}

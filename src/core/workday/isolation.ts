@@ -1,0 +1,179 @@
+import { waysTraced } from '../wired/found'
+import { boxesOpened, type Isolating, isolating, type WorkPlaces } from '../wired/isolate'
+import type { Switching } from '../wired/laid'
+import { type CircuitReport, evaluate, type Report } from '../evaluate/evaluate'
+import { type Installation, read } from '../installation/installation'
+import type { DayRecord, Signature } from '../job/day'
+import type { Job } from '../job/schema'
+import { overlap, type Span } from '../schedule/day'
+import { worlds } from '../region/worlds'
+import type { Task } from './tasks'
+
+/** One outage: where hands go in it, what nobody looked at, and whether it is proved dead. */
+export interface IsolationCard {
+  readonly key: string
+  /** When, on the plan; null while none is taken over. */
+  readonly span: Span | null
+  readonly circuits: readonly CircuitReport[]
+  readonly places: WorkPlaces
+  /** What nobody looked at, and must be before anything is switched off. */
+  readonly unknown: readonly string[]
+  /** Breaks within it, after which it is proved dead again. */
+  readonly breaks: readonly string[]
+  /** Every isolation test of every circuit concerned is recorded, stands, and is met. */
+  readonly proved: boolean
+  readonly signatures: readonly Signature[]
+}
+
+interface OffWork {
+  readonly span: Span | null
+  readonly tasks: readonly Task[]
+}
+
+/** The outages of the day with what is done in them; while there is no plan, one with all that is done dead. */
+function offWork(day: DayRecord, tasks: readonly Task[]): readonly OffWork[] {
+  const dead = tasks.filter((t) => t.power === 'off')
+  const { planned } = day
+  if (!planned) return dead.length ? [{ span: null, tasks: dead }] : []
+  const at = new Map(planned.tasks.map((t) => [t.id, { fromMin: t.startMin, toMin: t.endMin }]))
+  return planned.outages.map((span) => ({ span, tasks: dead.filter((t) => at.has(t.id) && overlap(at.get(t.id)!, span)) }))
+}
+
+/** What must be known before a board is opened, or before a way of it is switched off for work. */
+function notLooked(job: Installation, circuits: readonly CircuitReport[], boards: readonly string[]): readonly string[] {
+  // A point of a circuit that is there is opened too: with it comes whatever feeds it.
+  const begins = circuits.flatMap((c) => {
+    const own = new Set([...c.circuit.points.map((p) => p.id), c.circuit.end?.id])
+    const from = boxesOpened(c).filter((id) => !own.has(id) && !waysTraced(job).has(id) && !job.circuitOfPoint.has(id))
+    return from.map((id) => {
+      const name = job.points.find((p) => p.id === id)?.name ?? 'A point'
+      return `What feeds ${name}, where ${c.circuit.name} begins, is not known: trace it first.`
+    })
+  })
+  if (begins.length) return begins
+  if (boards.length === 0)
+    return circuits.flatMap(({ circuit }) =>
+      circuit.ways.some((w) => w.state !== 'new') ? [] : [`Which way feeds ${circuit.name} is not known: trace it first.`],
+    )
+  const main = job.boards[0]!
+  const name = job.supply.board || worlds[job.region].words.board
+  if (main.mainSwitch === 'unknown') return [`Nobody looked what the main switch of ${name} opens.`]
+  return main.mainSwitch === 'none' ? [`${name} has no main switch: it is made dead upstream, by who may do that.`] : []
+}
+
+/** What stays alive beside hands, of what no device of the board opens. */
+function aliveBeside(job: Installation, boards: readonly string[]): readonly string[] {
+  const { words } = worlds[job.region]
+  if (boards.length === 0) return [`everything else in the ${words.board}, behind its covers`]
+  const single = job.boards[0]!.mainSwitch === 'single-pole'
+  return [
+    `the incoming conductors of the ${words.board}, up to its main switch`,
+    ...(single ? [`the ${words.neutral} conductors: the main switch opens the ${words.line} alone`] : []),
+    ...job.ways.filter((w) => w.ahead).map((w) => `${w.label}: taken off ahead of the main switch`),
+    ...job.ways.filter((w) => w.kind === 'source').map((w) => `${w.label}: feeds the ${words.board} from another source`),
+  ]
+}
+
+/** What makes the places of a card dead, by the solved wiring, in words; each name as it stands on the board. */
+export interface IsolationFound {
+  /** Null: no devices of the boards leave them dead. */
+  readonly opens: readonly string[] | null
+  /** Places of work that are not in the wiring: what is opened says nothing of them. */
+  readonly notJudged: readonly string[]
+  readonly staysLive: readonly string[]
+  /** Points that lose power besides; those that must hold apart. */
+  readonly loses: readonly string[]
+  readonly mustHold: readonly string[]
+  readonly ways: Isolating['ways']
+}
+
+export const NOTHING_ISOLATES =
+  'No devices of the boards leave it dead, as the wiring is known: look for another source, and who may open it.'
+
+/** Asks the wiring what to open. Heavy on large jobs: run it in a worker. */
+export function isolationFound(job: Installation, circuits: readonly CircuitReport[], places: WorkPlaces): IsolationFound {
+  const { words } = worlds[job.region]
+  const found = isolating(job, circuits, places)
+  const board = job.supply.board || words.board
+  const called = (s: Switching): string => {
+    if (s.kind === 'main') return `the ${s.name} of ${board}`
+    const way = job.ways.find((w) => s.ways?.includes(w.id))
+    return `the ${s.name}${way?.position ? `, ${words.space} ${way.position}` : ''}`
+  }
+  const points = job.points.filter((p) => found.loses.includes(p.id))
+  const alive = [...found.ways].flatMap(([id, state]) => {
+    const way = state === 'live' && places.boards.length ? job.ways.find((w) => w.id === id) : undefined
+    return way && !way.ahead ? [`${way.label || 'a way'}: fed past the main switch`] : []
+  })
+  const named = (ids: readonly string[]) => job.standing.filter((p) => ids.includes(p.id))
+  return {
+    opens: found.opens && found.opens.map(called),
+    notJudged: job.points.filter((p) => found.missing.includes(p.id)).map((p) => p.name),
+    staysLive: [...aliveBeside(job, places.boards), ...alive],
+    loses: points.filter((p) => !p.mustHold && !places.points.includes(p.id)).map((p) => p.name),
+    mustHold: [
+      ...points.filter((p) => p.mustHold).map((p) => p.name),
+      ...named(found.untraced)
+        .filter((p) => p.mustHold)
+        .map((p) => `${p.name}: nobody traced what feeds it, so it may lose power`),
+    ],
+    ways: found.ways,
+  }
+}
+
+export interface IsolationAsked {
+  readonly job: Job
+  readonly places: WorkPlaces
+}
+export const isolationAsked = ({ job, places }: IsolationAsked): IsolationFound =>
+  isolationFound(read(job), evaluate(job, []).circuits, places)
+
+/** A card for each outage of the day. */
+export function isolationCards(
+  job: Installation,
+  report: Pick<Report, 'byCircuit'>,
+  day: DayRecord,
+  tasks: readonly Task[],
+): readonly IsolationCard[] {
+  return offWork(day, tasks).map(({ span, tasks: done }): IsolationCard => {
+    const ids = [...new Set(done.flatMap((t) => (t.circuit === null ? [] : [t.circuit])))]
+    const circuits = ids.flatMap((id) => report.byCircuit.get(id) ?? [])
+    const atBoard = new Set(done.flatMap((t) => (t.kind === 'board' && t.circuit !== null ? [t.circuit] : [])))
+    const boards = [...new Set(circuits.filter((c) => atBoard.has(c.circuit.id)).map((c) => c.circuit.board))]
+    const breaks = span && day.planned ? day.planned.tasks.filter((t) => overlap(span, { fromMin: t.startMin, toMin: t.endMin })) : []
+    const named = new Map(tasks.map((t) => [t.id, t]))
+    const key = ids.toSorted().join(' ')
+    return {
+      key,
+      span,
+      circuits,
+      places: { points: [...new Set(circuits.flatMap(boxesOpened))], boards },
+      unknown: notLooked(job, circuits, boards),
+      breaks: breaks.flatMap((b) => (named.get(b.id)?.kind === 'break' ? [named.get(b.id)!.name] : [])),
+      proved: circuits.length > 0 && circuits.every((c) => c.testReport.phase.isolation.met),
+      // Who signed before it was last proved signed for something else.
+      signatures: day.signatures.filter((s) => s.circuits.toSorted().join(' ') === key && s.at >= provedAt(circuits)),
+    }
+  })
+}
+
+/** When the last of what proves these circuits dead was read; empty: nothing was. */
+const provedAt = (circuits: readonly CircuitReport[]): string =>
+  circuits
+    .flatMap((c) => c.testReport.judged)
+    .reduce((last, j) => (j.test.phase === 'isolation' && j.reading && j.reading.at > last ? j.reading.at : last), '')
+
+/** Why work that is done dead may not begin yet; null: it may. */
+export function shutFor(task: Task, cards: readonly IsolationCard[]): string | null {
+  if (task.power !== 'off') return null
+  if (task.circuit === null)
+    return cards.some((c) => c.proved && c.unknown.length === 0 && c.signatures.length > 0)
+      ? null
+      : 'No isolation is proved dead and signed under which it could be done.'
+  const card = cards.find((c) => c.circuits.some((x) => x.circuit.id === task.circuit))
+  if (!card) return 'No isolation is planned for it.'
+  if (card.unknown.length) return card.unknown[0]!
+  const open = card.circuits.find((c) => !c.testReport.phase.isolation.met)
+  if (open) return `${open.circuit.name} is not proved dead: its isolation tests come first.`
+  return card.signatures.length ? null : 'Nobody has signed the isolation yet.'
+}

@@ -1,0 +1,41 @@
+'use client'
+import { useState } from 'react'
+import type { EndReport } from '@/core/evaluate/evaluate'
+import type { SheetId, StageId } from '@/core/evaluate/stages'
+import { useCircuit } from '../sync/context'
+import { useLed } from './use-led'
+
+/** Where it stands, short enough for a list. */
+const at = ({ where, points }: EndReport): string => (points.length > 2 ? `${points.length} points` : where)
+const key = ({ points }: EndReport): string => points[0] ?? ''
+
+/**
+ * Which points of the circuit are in hand on a sheet, those together that are alike; the choice stands only where there are several kinds.
+ */
+export function useEnd<Stage extends StageId>(stage: Stage, sheet: SheetId<Stage>): { end: EndReport; picker: React.ReactNode } {
+  const { ends } = useCircuit()
+  const [picked, setPicked] = useState<string | null>(null)
+  useLed(stage, sheet, (_, id) => setPicked(id))
+  const end = ends.find((e) => picked !== null && e.points.includes(picked)) ?? ends[0]!
+  const picker = ends.length > 1 && (
+    <>
+      <label className="sr-only" htmlFor="end-in-hand">
+        Points you work on
+      </label>
+      <select
+        id="end-in-hand"
+        className="field no-print min-w-0 max-w-96"
+        value={key(end)}
+        onChange={(e) => setPicked(e.target.value || null)}
+      >
+        {ends.map((e) => (
+          <option key={key(e)} value={key(e)}>
+            {at(e)}: {e.joint ? 'joint box' : (e.fitted?.name ?? 'nothing chosen')}
+            {`, ${e.cables} ${e.cables === 1 ? 'cable' : 'cables'}`}
+          </option>
+        ))}
+      </select>
+    </>
+  )
+  return { end, picker }
+}

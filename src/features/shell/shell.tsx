@@ -1,0 +1,181 @@
+'use client'
+import dynamic from 'next/dynamic'
+import { useParams, useRouter } from 'next/navigation'
+import { type ReactNode, useEffect, useRef, useState } from 'react'
+import { tinykeys } from 'tinykeys'
+import { stageIds, stages } from '@/core/evaluate/stages'
+import { Alive } from '@/ui/alive'
+import { formatDate } from '@/ui/when'
+import { Banners } from './banners'
+import { JobProvider, useJob } from '../sync/context'
+import type { LoadedJob } from '../sync/job-state'
+import { keepForOffline } from '../sync/offline'
+import { Strand } from './strand'
+import { TopBar } from './top-bar'
+
+const HistoryPanel = dynamic(() => import('./history-panel').then((m) => m.HistoryPanel))
+const PhonePanel = dynamic(() => import('./phone-panel').then((m) => m.PhonePanel))
+const ShortcutsPanel = dynamic(() => import('./shortcuts-panel').then((m) => m.ShortcutsPanel))
+const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
+
+export function JobShell({ loaded, children }: { loaded: LoadedJob; children: ReactNode }) {
+  return (
+    <JobProvider loaded={loaded}>
+      <Frame>{children}</Frame>
+    </JobProvider>
+  )
+}
+
+type Open = 'history' | 'palette' | 'shortcuts' | 'phone' | null
+
+function Frame({ children }: { children: ReactNode }) {
+  const { id, stage } = useParams<{ id: string; stage: string }>()
+  const router = useRouter()
+  const undo = useJob((s) => s.undo)
+  const redo = useJob((s) => s.redo)
+  const takeUp = useJob((s) => s.takeUp)
+  const catchUp = useJob((s) => s.catchUp)
+  const unsaved = useJob((s) => s.pending.length > 0)
+  const [open, setOpen] = useState<Open>(null)
+  const [onlineOnly, setOnlineOnly] = useState(false)
+
+  // Read when a key is pressed, so that moving on does not break a sequence of keys that is half typed.
+  const here = useRef(stage)
+  useEffect(() => {
+    here.current = stage
+  }, [stage])
+
+  useEffect(() => {
+    const go = (to: string) => () => router.push(`/jobs/${id}/${to}`)
+    // While a person types in a field, plain letters are text and only chords with Ctrl are commands.
+    const unlessTyping = (act: () => void) => (e: KeyboardEvent) => {
+      if ((e.target as HTMLElement).closest('input:not([type=radio]):not([type=checkbox]), textarea, select')) return
+      e.preventDefault()
+      act()
+    }
+    const always = (act: () => void) => (e: KeyboardEvent) => {
+      e.preventDefault()
+      act()
+    }
+    // Where something was typed since the field was entered, what is taken back is typing; the browser does that.
+    let typedIn: EventTarget | null = null
+    const unlessTyped = (act: () => void) => (e: KeyboardEvent) => {
+      if (e.target === typedIn) return
+      e.preventDefault()
+      act()
+    }
+    const typed = ({ target }: Event) => {
+      if ((target as HTMLElement).matches('input:not([type=radio]):not([type=checkbox]):not([type=range]), textarea')) typedIn = target
+    }
+    const entered = () => (typedIn = null)
+    window.addEventListener('input', typed)
+    window.addEventListener('focusin', entered)
+    const step = (by: number) => {
+      const next = stageIds[stageIds.findIndex((s) => s === here.current) + by]
+      if (next) go(next)()
+    }
+    const off = tinykeys(window, {
+      '$mod+KeyZ': unlessTyped(() => void undo()),
+      '$mod+Shift+KeyZ': unlessTyped(() => void redo()),
+      '$mod+KeyY': unlessTyped(() => void redo()),
+      '$mod+KeyK': always(() => setOpen('palette')),
+      'Shift+?': unlessTyping(() => setOpen('shortcuts')),
+      '?': unlessTyping(() => setOpen('shortcuts')),
+      BracketLeft: unlessTyping(() => step(-1)),
+      BracketRight: unlessTyping(() => step(1)),
+      'g y': unlessTyping(() => setOpen('history')),
+      'g j': unlessTyping(() => router.push('/')),
+      ...Object.fromEntries(stages.map((s) => [`g ${s.key}`, unlessTyping(go(s.id))])),
+    })
+    return () => {
+      off()
+      window.removeEventListener('input', typed)
+      window.removeEventListener('focusin', entered)
+    }
+  }, [id, router, undo, redo])
+
+  // Fetched while nothing else is asked for, so that letters typed right after Ctrl+K are not lost.
+  useEffect(() => {
+    const timer = setTimeout(() => void import('./palette'), 1500)
+    return () => clearTimeout(timer)
+  }, [])
+
+  useEffect(() => void takeUp(), [takeUp])
+  useEffect(() => {
+    // After what the person waits for.
+    const timer = setTimeout(() => void keepForOffline(id).then((kept) => setOnlineOnly(!kept && !onOwnMachine())), 2500)
+    return () => clearTimeout(timer)
+  }, [id])
+
+  // What others do comes by itself; after a lost connection the browser asks again, and is told how the job stands.
+  useEffect(() => {
+    const events = new EventSource(`/api/jobs/${id}/events`)
+    events.addEventListener('message', (e) => void catchUp(JSON.parse(e.data as string) as Parameters<typeof catchUp>[0]).catch(() => null))
+    return () => events.close()
+  }, [id, catchUp])
+
+  useEffect(() => {
+    if (!unsaved) return
+    const warn = (e: BeforeUnloadEvent) => e.preventDefault()
+    window.addEventListener('beforeunload', warn)
+    return () => window.removeEventListener('beforeunload', warn)
+  }, [unsaved])
+
+  return (
+    <Alive className="flex h-dvh flex-col print:h-auto">
+      <TopBar onOpen={setOpen} />
+      <PrintHead />
+      <Banners />
+      {onlineOnly && <OnlineOnly />}
+      <div className="flex min-h-0 flex-1 print:!block">
+        <Strand />
+        <main className="flex min-h-0 min-w-0 flex-1 flex-col max-md:pb-(--foot) print:!block">{children}</main>
+      </div>
+      {open === 'history' && <HistoryPanel onClose={() => setOpen(null)} />}
+      {open === 'phone' && <PhonePanel onClose={() => setOpen(null)} />}
+      {open === 'shortcuts' && <ShortcutsPanel onClose={() => setOpen(null)} />}
+      {open === 'palette' && <Palette onClose={() => setOpen(null)} onOpen={setOpen} />}
+    </Alive>
+  )
+}
+
+/** What stands at the head of a printed page, where the bar with its buttons does not. */
+function PrintHead() {
+  const job = useJob((s) => s.job)
+  const { revision, updatedAt } = useJob((s) => s.saved)
+  return (
+    <header className="mb-3 hidden border-b border-ink print:block">
+      <p className="text-lg font-bold">{job.title}</p>
+      <p>{[job.place, formatDate(updatedAt), `revision ${revision}`].filter(Boolean).join(', ')}</p>
+    </header>
+  )
+}
+
+/** Behind no door: the server is on the same machine, and is there whenever the page is. */
+const onOwnMachine = (): boolean =>
+  window.location.protocol === 'http:' && ['localhost', '127.0.0.1', '[::1]'].includes(window.location.hostname)
+const UNDERSTOOD_KEY = 'synthema.online-only'
+
+/** Said once, where the browser will not open the application without a connection. */
+function OnlineOnly() {
+  const [understood, setUnderstood] = useState(() => sessionStorage.getItem(UNDERSTOOD_KEY) !== null)
+  if (understood) return null
+  return (
+    <div role="status" className="flex flex-wrap items-center gap-3 border-b border-rule-2 bg-sheet px-4 py-2">
+      <p className="min-w-60 flex-1">
+        <b>This device does not know this server.</b> While the page is open everything works, and what you do waits here if the connection
+        goes. Without a connection the page cannot be opened anew. “Open it on the phone” says how the device comes to know the server.
+      </p>
+      <button
+        type="button"
+        className="btn"
+        onClick={() => {
+          sessionStorage.setItem(UNDERSTOOD_KEY, '1')
+          setUnderstood(true)
+        }}
+      >
+        Understood
+      </button>
+    </div>
+  )
+}

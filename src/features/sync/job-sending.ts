@@ -1,0 +1,169 @@
+'use client'
+import type { StoreApi } from 'zustand'
+import type { StockItem } from '@/core/workday/stock'
+import { api, ApiError } from '@/ui/api'
+import {
+  afterChange,
+  afterEdit,
+  type ChangeLine,
+  type Changed,
+  type JobState,
+  type Lacking,
+  later,
+  type LoadedJob,
+  onlyAdds,
+  type Rows,
+  withLacking,
+} from './job-state'
+import type { Act, Outbox } from './outbox'
+
+/** The store of one job as its parts see it. */
+export interface Here {
+  readonly id: string
+  /** The address of the job on the server. */
+  readonly base: string
+  readonly outbox: Outbox
+  readonly get: StoreApi<JobState>['getState']
+  readonly set: StoreApi<JobState>['setState']
+  /** Sets what is given, and works out again what follows from it. */
+  readonly refresh: (patch: Partial<JobState>) => void
+}
+
+const RETRY_MS = 2000
+
+/** Takes rows of photographs that this device lacked. */
+export function takeRows({ get, set }: Here, { from, rows }: Rows): void {
+  const { photographs } = get()
+  if (from + rows.length > photographs.length) set({ photographs: [...photographs.slice(0, from), ...rows] })
+}
+
+/** Sends one act, and says how the job stands with it. A reading's answer speaks of readings alone, a photograph's of photographs. */
+async function sent(here: Here, act: Act, saved: LoadedJob): Promise<LoadedJob> {
+  const { base, get, set } = here
+  const { id, at, seen } = act
+  if (act.kind === 'edit') {
+    const answer = await api<Changed>('POST', `${base}/edits`, { revision: saved.revision, seen, edit: act.edit, act: id, at })
+    return afterChange(saved, answer, afterEdit(saved.job, act.edit))
+  }
+  if (act.kind === 'photograph') {
+    takeRows(here, await api<Rows>('POST', `${base}/photographs`, { ...act.row, at, held: get().photographs.length }))
+    return saved
+  }
+  if (act.kind === 'stock') {
+    set({ stock: await api<readonly StockItem[]>('POST', '/api/stock', { ...act.move, at }) })
+    return saved
+  }
+  const lacking = await api<Lacking>('POST', `${base}/readings`, { ...act.reading, at, held: saved.readings.length })
+  return { ...saved, readings: withLacking(saved.readings, lacking) }
+}
+
+/** Sends the first that waits; once it is answered the device need not keep it. */
+async function sendOne(here: Here, act: Act): Promise<void> {
+  const { id, outbox, get, refresh } = here
+  const kept = await sent(here, act, get().saved)
+  const rest = get().pending.filter((a) => a.id !== act.id)
+  refresh({
+    saved: later(get().saved, kept),
+    pending: rest.map((a) => ({ ...a, seen: kept.revision })),
+    saving: get().conflict ? 'conflict' : rest.length ? 'saving' : 'saved',
+    problem: null,
+  })
+  await outbox.drop(id, act.id)
+}
+
+/** What follows where an act was not taken; says whether there is any use in going on. */
+async function notTaken({ id, outbox, get, set, refresh }: Here, act: Act, e: ApiError): Promise<'on' | 'gone'> {
+  const { current, since } = (e.body ?? {}) as { current?: LoadedJob; since?: ChangeLine[] }
+  if (e.status === 409 && current) {
+    const { pending } = get()
+    if (onlyAdds(act)) refresh({ saved: current, pending: pending.map((a) => ({ ...a, seen: current.revision })) })
+    else
+      refresh({
+        saving: 'conflict',
+        conflict: { mine: pending.filter((a) => !onlyAdds(a)), current, since: since! },
+        pending: pending.filter(onlyAdds),
+      })
+  } else if (e.status === 404) {
+    // Deleted elsewhere: what was done is kept until the job is brought back.
+    set({ gone: true, saving: 'unreachable' })
+    return 'gone'
+  } else if (e.status === 0 || e.status === 401 || e.status >= 500) {
+    set({ saving: 'unreachable', problem: e.message })
+    await new Promise((r) => setTimeout(r, RETRY_MS))
+  } else {
+    refresh({ pending: get().pending.filter((a) => a.id !== act.id), saving: 'refused', problem: e.message })
+    await outbox.drop(id, act.id)
+  }
+  return 'on'
+}
+
+export interface Sending {
+  /** Does an act here, keeps it on the device, and sends it. */
+  readonly put: (act: Act) => void
+  /** Kept when nothing waits any more that can be sent. */
+  readonly flush: () => Promise<void>
+  /** What is being sent now. */
+  readonly underWay: () => Promise<void> | null
+  /** Sends what a reload or a lost connection left unsent on this device; what is done now waits for it. */
+  readonly takeUp: () => Promise<void>
+}
+
+/** Sends what was done here, one act after another in the order it was done. */
+export function sendingOf(here: Here): Sending {
+  const { id, outbox, get, set, refresh } = here
+  /** What was left on the device goes before what is done now. */
+  let takingUp: Promise<void> = Promise.resolve()
+  /** Acts being put on the shelf of this device; none is sent before it stands there. */
+  const keeping = new Map<string, Promise<void>>()
+  let sending: Promise<void> | null = null
+
+  const send = async () => {
+    await takingUp
+    for (;;) {
+      const { pending, conflict } = get()
+      const act = pending[0]
+      // What only adds need not wait until a person has decided about the rest.
+      if (act === undefined || (conflict !== null && !onlyAdds(act))) return
+      await keeping.get(act.id)
+      set({ saving: 'saving' })
+      try {
+        await sendOne(here, act)
+      } catch (e) {
+        if (!(e instanceof ApiError)) throw e
+        if ((await notTaken(here, act, e)) === 'gone') return
+      }
+    }
+  }
+  const flush = () => {
+    sending ??= send().finally(() => {
+      sending = null
+    })
+    return sending
+  }
+  const lookOnShelf = async () => {
+    const left = await outbox.left(id).catch(() => [])
+    const known = new Set(get().pending.map((a) => a.id))
+    const fresh = left.filter((a) => !known.has(a.id))
+    if (fresh.length) refresh({ pending: [...fresh, ...get().pending], saving: 'saving' })
+    else if (get().saving === 'looking') set({ saving: 'saved' })
+  }
+  return {
+    put: (act) => {
+      const kept = outbox.keep(id, act).catch(() => {
+        set({ problem: 'This device cannot keep what is done on it: stay on this page until it says “Saved”.' })
+      })
+      keeping.set(
+        act.id,
+        kept.finally(() => void keeping.delete(act.id)),
+      )
+      refresh({ pending: [...get().pending, act], preview: null, said: null, saving: 'saving' })
+      void flush()
+    },
+    flush,
+    underWay: () => sending,
+    takeUp: () => {
+      takingUp = lookOnShelf()
+      return takingUp.then(() => void flush())
+    },
+  }
+}
