@@ -1,18 +1,20 @@
-import { accessory, type Accessory, type Joint } from '../catalogue/accessories'
-import { connectorFor } from '../catalogue/connectors'
-import { device, type DeviceKind, deviceForKind, type DeviceTerminal } from '../catalogue/devices'
+import type { Accessory } from '../catalogue/accessories'
+import { connectorFor, mostJoined } from '../catalogue/connectors'
+import { device, type DeviceKind, type DeviceTerminal } from '../catalogue/devices'
 import { followed } from '../catalogue/schools'
-import { fittedAt } from '../design/endings'
+import { areaMm2 } from '../design/prices'
 import { grouped } from '../base/grouped'
 import type { Installation } from '../installation/installation'
 import { type BenchRecord, CAP, tailEndName, terminalName } from '../job/bench'
 import type { PointRecord } from '../job/point'
 import type { ConductorRole, WireColour } from '../region/colours'
-import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
-import { type CableAt, cablesInto, type CoreEnd, loadOf, type Worked } from './cores'
+import { boxPoints, type CircuitPlan, passedThrough, type Place, planOf, type Signal } from './carries'
+import { applianceCable, type CableAt, cablesInto, type CoreEnd, type Worked } from './cores'
 
-/** A device as it stands in a box. */
+export { boxPoints }
+
+/** A device in a box. */
 export interface DeviceAt {
   readonly id: string
   readonly kind: DeviceKind
@@ -22,7 +24,7 @@ export interface DeviceAt {
   /** Torque of its terminals as it was read, in newton metres. */
   readonly torqueNm?: number
 }
-/** One box opened: what comes into it, what stands in it, and where each end goes. */
+/** One box opened: what comes into it, what is in it, and where each end goes. */
 export interface Box {
   readonly point: string
   readonly name: string
@@ -30,121 +32,222 @@ export interface Box {
   readonly cables: readonly CableAt[]
   readonly devices: readonly DeviceAt[]
   readonly bench: BenchRecord
-  /** Wired the usual way, and not by hand. */
+  /** Standard wiring, and not by hand. */
   readonly usual: boolean
-  /** What draws power here, in watts; null: nobody said. */
+  /** What draws power here, in watts; null: not recorded. */
   readonly watts: number | null
+  /** The fuse of its connection unit, in amperes; null: as its accessory has it. */
+  readonly fuseA: number | null
+  readonly fitted: Accessory | undefined
 }
 
-/** What stands at a point before anybody opens its box. */
-function standsAt(
-  job: Installation,
-  report: Worked,
-  point: PointRecord,
-): { readonly kind: DeviceKind | null; readonly fitted: Accessory | undefined } {
-  if (point.kind === 'box') return { kind: null, fitted: undefined }
-  const own = accessory(point.accessory)
-  const fitted = own ?? fittedAt(report.chosen.design, point)
-  if (!own && point.kind === 'light') return { kind: deviceForKind(job.region, 'light'), fitted: undefined }
-  if (!own && point.kind === 'switch' && fitted?.kind !== 'switch') {
-    const plain = deviceForKind(job.region, 'switch')
-    return { kind: plain, fitted: accessory(plain.id) }
-  }
-  return { kind: fitted ? device(fitted.id)! : null, fitted }
-}
-
-type Side = 'feed' | 'load'
 interface Joining {
   readonly connectors: BenchRecord['connectors'][number][]
   readonly tails: BenchRecord['tails'][number][]
   readonly ends: BenchRecord['ends'][number][]
 }
+/** An end that is made off in a box, with its cross-section where it is known. */
+interface LooseEnd {
+  readonly name: string
+  readonly mm2: number | null
+  readonly colour: WireColour
+}
 
 /** Colour of a short tail for what it carries. */
-const tailColour = (like: CoreEnd | undefined): WireColour => {
-  const c = like?.conductor
-  return c === undefined ? 'black' : c.role === 'pe' ? (c.remark ?? (c.colour === 'bare' ? 'bare' : 'greenYellow')) : c.colour
+const tailColour = ({ conductor: c }: CoreEnd): WireColour =>
+  c.role === 'pe' ? (c.remark ?? (c.colour === 'bare' ? 'bare' : 'greenYellow')) : (c.remark ?? c.colour)
+
+/** Terminals that are joined inside their device: one conductor on any of them serves all. */
+function clustersOf(kind: DeviceKind, terminals: readonly DeviceTerminal[]): readonly (readonly DeviceTerminal[])[] {
+  const joined = kind.inside.flatMap((x) => (x.kind === 'joined' || x.kind === 'tab' ? [[x.a, x.b] as const] : []))
+  const clusters: DeviceTerminal[][] = []
+  for (const t of terminals) {
+    const with_ = clusters.find((c) => c.some((o) => joined.some(([a, b]) => (a === t.id && b === o.id) || (b === t.id && a === o.id))))
+    if (with_) with_.push(t)
+    else clusters.push([t])
+  }
+  return clusters
 }
 
-/** A hand that joins: ends in a connector, with a tail to a terminal; ends where they have room. */
-interface Joiner {
-  readonly made: Joining
-  readonly place: (ends: readonly CoreEnd[], terminals: readonly DeviceTerminal[], joint?: Pick<Joint, 'pigtail'>) => void
-}
-function joiner(region: RegionId, twist: boolean): Joiner {
-  const made: Joining = { connectors: [], tails: [], ends: [] }
-  const join = (ends: readonly CoreEnd[], to: DeviceTerminal | undefined) => {
-    const id = `j${made.connectors.length + 1}`
-    made.connectors.push({ id, kind: connectorFor(region, ends.length + (to ? 1 : 0), twist).id })
-    for (const e of ends) made.ends.push({ end: e.name, to: id })
-    if (!to) return
-    const tail = `t${made.tails.length + 1}`
-    made.tails.push({ id: tail, colour: tailColour(ends[0]) })
-    made.ends.push({ end: tailEndName(tail, 'a'), to: id }, { end: tailEndName(tail, 'b'), to: terminalName('d1', to.id) })
+/** Joins ends in connectors, with pigtails to terminals, and puts ends on terminals where they have room. */
+class Joiner {
+  readonly made: Joining = { connectors: [], tails: [], ends: [] }
+  constructor(
+    private readonly region: Installation['region'],
+    private readonly twist: boolean,
+  ) {}
+
+  private tail(like: LooseEnd): { readonly a: LooseEnd; readonly b: string } {
+    const id = `t${this.made.tails.length + 1}`
+    this.made.tails.push({ id, colour: like.colour })
+    return { a: { ...like, name: tailEndName(id, 'a') }, b: tailEndName(id, 'b') }
   }
-  const place: Joiner['place'] = (ends, terminals, joint) => {
-    if (ends.length === 0) return
-    if (joint && ends.length > 1) return join(ends, joint.pigtail ? terminals[0] : undefined)
-    if (terminals.length === 0 && ends.length === 1) return void made.ends.push({ end: ends[0]!.name, to: CAP })
-    const room = terminals.flatMap((t) => Array.from({ length: t.most }, (_, i) => ({ t, i }))).toSorted((a, b) => a.i - b.i)
-    if (ends.length > room.length) return join(ends, terminals[0])
-    for (const [i, e] of ends.entries()) made.ends.push({ end: e.name, to: terminalName('d1', room[i]!.t.id) })
+
+  /** One joint of these ends; more than a connector takes are parted over several, linked by a tail. */
+  private join(ends: readonly LooseEnd[]): void {
+    const most = mostJoined(this.region)
+    let rest = ends
+    while (rest.length > 0) {
+      const here = rest.length > most ? rest.slice(0, most - 1) : rest
+      const link = rest.length > most ? this.tail(rest[0]!) : null
+      rest = link ? [{ ...rest[0]!, name: link.b }, ...rest.slice(most - 1)] : []
+      const inside = link ? [...here, link.a] : here
+      const id = `j${this.made.connectors.length + 1}`
+      const areas = inside.flatMap((e) => e.mm2 ?? [])
+      this.made.connectors.push({ id, kind: connectorFor(this.region, inside.length, this.twist, areas).id })
+      for (const e of inside) this.made.ends.push({ end: e.name, to: id })
+    }
   }
-  return { made, place }
+
+  /** Ends that belong together, on terminals that belong to them: `joint` where they meet in a connector in any case. */
+  place({ ends, clusters, joint, colour }: Net): void {
+    const [first] = ends
+    if (clusters.length === 0) {
+      if (first) this.made.ends.push(...(ends.length === 1 ? [{ end: first.name, to: CAP }] : []))
+      return ends.length > 1 ? this.join(ends) : undefined
+    }
+    if (!first && clusters.length < 2) return
+    const room = clusters.flat().flatMap((t) => Array.from({ length: t.most }, (_, i) => ({ to: t.to, i })))
+    if (clusters.length === 1 && ends.length <= room.length && !(joint && ends.length > 1)) {
+      const inTurn = room.toSorted((a, b) => a.i - b.i)
+      for (const [i, e] of ends.entries()) this.made.ends.push({ end: e.name, to: inTurn[i]!.to })
+      return
+    }
+    const like = first ?? { name: '', mm2: null, colour }
+    // A link from one device to the next needs no connector.
+    if (!first && clusters.length === 2) {
+      const { a, b } = this.tail(like)
+      this.made.ends.push({ end: a.name, to: clusters[0]![0]!.to }, { end: b, to: clusters[1]![0]!.to })
+      return
+    }
+    const tails = clusters.map((c) => {
+      const { a, b } = this.tail(like)
+      this.made.ends.push({ end: b, to: c[0]!.to })
+      return a
+    })
+    this.join([...ends, ...tails])
+  }
 }
 
-/** The box of a point wired as it is usually done: roles to their terminals, what does not fit there in a connector with a tail. */
-export function usualBench(
-  job: Installation,
-  circuit: string,
-  all: readonly CableAt[],
-  kind: DeviceKind | null,
-  fitted: Accessory | undefined,
-  { guardsOn, leg }: Pick<PointRecord, 'guardsOn' | 'leg'>,
-): BenchRecord {
-  const { made, place } = joiner(job.region, followed(job.brief.schools, 'joints') === 'twist')
-  const cables = all.filter((k) => k.circuit === circuit)
-  const terminalsFor = (side: Side, roles: readonly ConductorRole[]) =>
-    kind?.terminals.filter((t) => t.takes?.cable === side && roles.includes(t.takes.role)) ?? []
-  // Of two lines that share a neutral, a point stands on one: its own is what its terminal takes.
-  const legRole = (role: ConductorRole): ConductorRole =>
-    leg !== 'B' ? role : role === 'line' ? 'line-2' : role === 'line-2' ? 'line' : role
-  for (const role of ['pe', 'neutral', 'line-2', 'line', 'switched-line'] as const) {
-    const cores = (of: readonly CableAt[]) => of.flatMap((k) => k.ends.filter((e) => legRole(e.conductor.role) === role))
-    const roles = role === 'line' ? (['line', 'switched-line'] as const) : [role]
-    const [feed, onward] = [terminalsFor('feed', roles), terminalsFor('load', roles)]
-    // A load side is used for what the device feeds; along a circuit only where it is said to guard what hangs beyond.
-    const passes = fitted?.onward === 'optional-cable' && !guardsOn
-    if (onward.length > 0 && !passes && role !== 'pe') {
-      place(cores(cables.filter((k) => k.side === 'feed')), feed)
-      place(cores(cables.filter((k) => k.side !== 'feed')), onward)
-    } else
-      place(
-        cores(cables),
-        role === 'pe' ? [...feed, ...onward] : feed,
-        fitted?.joints.find((j) => j.role === role),
-      )
+/** What is at one potential in a box: ends of conductors, and terminals by what is joined inside their device. */
+interface Net {
+  readonly role: ConductorRole
+  readonly ends: LooseEnd[]
+  readonly clusters: { readonly to: string; readonly most: number }[][]
+  joint: boolean
+  /** Of a link where no core says one. */
+  readonly colour: WireColour
+}
+
+const roles: readonly ConductorRole[] = ['pe', 'neutral', 'line-2', 'line', 'switched-line', 'traveller']
+const roleRank = (r: ConductorRole): number => (roles.includes(r) ? roles.indexOf(r) : roles.length)
+
+/** The potential of a terminal of a device at a place; null: nothing goes there. */
+function signalAt(plan: CircuitPlan, place: Place, kind: DeviceKind, t: DeviceTerminal): Signal | null {
+  const multi = plan.ways.get(`${place.point.id} ${t.id}`)
+  if (multi !== undefined) return multi
+  if (t.takes === null) return kind.id.endsWith('-fan-light') ? (t.id === 'fan' ? place.second : place.line) : null
+  const { cable, role } = t.takes
+  if (role === 'pe' || role === 'neutral' || role === 'line-2') return role
+  if (role === 'switched-line' && cable === 'load') return place.out
+  // What switches takes the line as it arrives; what is switched runs from what its switch sends.
+  return place.out === null ? place.line : place.lineIn
+}
+
+const roleIn = (t: DeviceTerminal, s: Signal): ConductorRole => t.takes?.role ?? (s.startsWith('traveller') ? 'traveller' : 'switched-line')
+
+/** The devices of a place from the feed outward. */
+const devicesAt = (place: Place): readonly DeviceKind[] => [
+  ...(place.fused ? [device('uk-fcu')!] : []),
+  ...(place.kind ? [place.kind] : []),
+]
+
+/**
+ * Standard wiring of the box of a point: every potential is one joint, with all terminals that take it and all cores that carry it. What is
+ * fed through a device is on its load side: the appliance, and the points beyond where they are behind it.
+ */
+export function standardWiring(job: Installation, report: Worked, place: Place, all: readonly CableAt[]): BenchRecord {
+  const plan = planOf(job.region, report)
+  const { circuit } = report
+  const kinds = devicesAt(place)
+  const joiner = new Joiner(job.region, followed(job.brief.schools, 'joints') === 'twist')
+  // Which potentials each device passes on from its feed side to its load side.
+  const splits = kinds.map((kind) => {
+    const passed = passedThrough(kind)
+    return new Set(
+      kind.terminals.flatMap((t) => (t.takes?.cable === 'feed' && passed.has(t.takes.role) ? [signalAt(plan, place, kind, t)] : [])),
+    )
+  })
+  const keyAt = (signal: Signal, level: number) => `${signal}#${splits.slice(0, level).filter((s) => s.has(signal)).length}`
+  const ahead = place.fused ? 1 : 0
+  const levelOf = (k: CableAt) => (k.side === 'feed' || place.loop.has(k.id) ? 0 : k.side === 'load' || place.behind ? kinds.length : ahead)
+  const own = all.filter((k) => k.circuit === circuit.id || begins(job, k, place))
+  const nets = new Map<string, Net>()
+  const net = (key: string, role: ConductorRole): Net => {
+    const like = own.flatMap((k) => k.ends).find((e) => e.conductor.role === role)
+    const known = nets.get(key) ?? { role, ends: [], clusters: [], joint: false, colour: like ? tailColour(like) : 'black' }
+    nets.set(key, known)
+    return known
   }
-  // What only passes through keeps to itself: nothing of another circuit is joined to this one, neither line, nor neutral.
-  const others = all.filter((k) => k.circuit !== circuit)
-  for (const [, passing] of grouped(others, (k) => k.circuit)) {
-    const ends = passing.flatMap((k) => k.ends)
-    for (const [, together] of grouped(ends, (e) => e.core)) place(together, [])
+  const loose = (k: CableAt, e: CoreEnd): LooseEnd => {
+    const size = e.conductor.role === 'pe' ? k.protectiveSize : k.size
+    return { name: e.name, mm2: size === null ? null : areaMm2(size), colour: tailColour(e) }
   }
-  return { devices: kind ? [{ id: 'd1', kind: kind.id, broken: [] }] : [], ...made, marked: marksOf(all) }
+  for (const k of own)
+    for (const e of k.ends)
+      if (e.signal === null) joiner.made.ends.push({ end: e.name, to: CAP })
+      else net(keyAt(e.signal, levelOf(k)), e.conductor.role).ends.push(loose(k, e))
+  for (const [i, kind] of kinds.entries()) {
+    const at = grouped(
+      kind.terminals.flatMap((t) => {
+        const signal = signalAt(plan, place, kind, t)
+        return signal === null ? [] : [{ t, signal, key: keyAt(signal, i + (t.takes?.cable === 'load' ? 1 : 0)) }]
+      }),
+      (x) => x.key,
+    )
+    for (const [key, list] of at) {
+      const known = net(key, roleIn(list[0]!.t, list[0]!.signal))
+      for (const c of clustersOf(
+        kind,
+        list.map((x) => x.t),
+      ))
+        known.clusters.push(c.map((t) => ({ to: terminalName(`d${i + 1}`, t.id), most: t.most })))
+    }
+  }
+  for (const n of nets.values()) {
+    // The neutral of two lines never depends on a device: 300.13(B).
+    const shared = circuit.kind === 'shared-neutral' && n.role === 'neutral'
+    n.joint = shared || (place.fitted?.joints.some((j) => j.role === n.role) ?? false)
+  }
+  // Protective conductors of all circuits in a box are joined; whatever else only passes through keeps to itself.
+  const passing = all.filter((k) => !own.includes(k))
+  const pe = net('pe#0', 'pe')
+  for (const k of passing) for (const e of k.ends) if (e.conductor.role === 'pe') pe.ends.push(loose(k, e))
+  for (const n of [...nets.values()].toSorted((a, b) => roleRank(a.role) - roleRank(b.role))) joiner.place(n)
+  for (const [, of] of grouped(passing, (k) => k.circuit)) {
+    const ends = of.flatMap((k) => k.ends.filter((e) => e.conductor.role !== 'pe').map((e) => ({ e, k })))
+    for (const [, together] of grouped(ends, ({ e }) => e.signal ?? e.name))
+      joiner.place({ role: 'spare', ends: together.map(({ e, k }) => loose(k, e)), clusters: [], joint: false, colour: 'black' })
+  }
+  return { devices: kinds.map((k, i) => ({ id: `d${i + 1}`, kind: k.id, broken: [] })), ...joiner.made, marked: marksOf(all) }
+}
+
+/** Whether the circuit of a cable takes its power from this point. */
+function begins(job: Installation, k: CableAt, { point }: Place): boolean {
+  const source = job.circuits.find((c) => c.id === k.circuit)?.source
+  return source !== null && source !== undefined && source.kind !== 'board' && source.from === point.id && k.recorded?.from.id === point.id
 }
 
 /** Cores whose colour says something else than they carry are marked at both ends. */
 const marksOf = (cables: readonly CableAt[]): string[] => cables.flatMap((k) => k.ends.filter((e) => e.conductor.remark).map((e) => e.name))
 
-/** The box of a point of a circuit as it is wired: as it was drawn, or the usual way. */
+/** The box of a point of a circuit as it will be wired: as it was recorded, or the standard way. */
 export function boxOf(job: Installation, of: ReadonlyMap<string, Worked>, report: Worked, point: PointRecord): Box {
-  const { kind, fitted } = standsAt(job, report, point)
+  const place = planOf(job.region, report).places.get(point.id) ?? unreached(point)
   const into = cablesInto(job, of, report.circuit, point.id)
-  const goesOn = into.some((k) => k.side === 'onward')
-  const own = goesOn ? null : loadOf(job, report, point.id, fitted)
+  const own = applianceCable(job, report, place)
   const cables = own ? [...into, own] : into
-  const bench = point.bench ?? usualBench(job, report.circuit.id, cables, kind, fitted, point)
+  const bench = point.bench ?? standardWiring(job, report, place, cables)
   const known = new Set(cables.flatMap((k) => k.ends.map((e) => e.name)))
   for (const t of bench.tails) for (const side of ['a', 'b'] as const) known.add(tailEndName(t.id, side))
   const lone = report.circuit.points.length === 0
@@ -156,19 +259,37 @@ export function boxOf(job: Installation, of: ReadonlyMap<string, Worked>, report
     // What belonged to a cable that no longer comes here is not in the box any more.
     bench: { ...bench, ends: bench.ends.filter((e) => known.has(e.end)), marked: bench.marked.filter((m) => known.has(m)) },
     devices: bench.devices.flatMap((d) => {
-      const of = device(d.kind)
-      return of ? [{ ...d, kind: of }] : []
+      const kind = device(d.kind)
+      return kind ? [{ ...d, kind }] : []
     }),
     usual: point.bench === undefined,
     watts: point.watts ?? (lone ? loadWatts(report, worlds[job.region].lineV) : null),
+    fuseA: point.fuseA ?? (lone ? report.chosen.design.fuseA : null),
+    fitted: place.fitted,
   }
 }
+
+/** A point that no cable of its circuit leads to. */
+const unreached = (point: PointRecord): Place => ({
+  point,
+  fitted: undefined,
+  kind: null,
+  fused: false,
+  feed: null,
+  onward: [],
+  inLoop: false,
+  loop: new Set(),
+  lineIn: 'line',
+  lineOut: 'line',
+  line: 'line',
+  second: 'line',
+  out: null,
+  switches: false,
+  behind: false,
+  appliance: false,
+})
 
 function loadWatts({ chosen, circuit }: Worked, lineV: number): number | null {
   const amps = chosen.result?.loadA
   return amps === undefined ? null : amps * (circuit.load.volts || lineV)
 }
-
-/** The points of a circuit that have a box. */
-export const boxPoints = ({ circuit }: Worked): readonly PointRecord[] =>
-  circuit.kind === 'feeder' ? [] : circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []

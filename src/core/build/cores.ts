@@ -1,25 +1,28 @@
-import { systemOf } from '../design/endings'
 import type { Accessory } from '../catalogue/accessories'
 import { cablesAt } from './alike'
 import type { SelectedCircuit } from '../calculate/select-circuit'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { type Cable, cableM } from '../job/cable'
-import { cableConductors, type Conductor, threeCores } from '../region/colours'
+import { cableConductors, type Conductor, type ConductorRole } from '../region/colours'
 import { worlds } from '../region/worlds'
 import { coreEndName } from '../job/bench'
+import { type Carried, coresFor, mainsOf, passedThrough, type Place, planOf, type Signal } from './carries'
+import { systemOf } from '../design/endings'
 
 /** A circuit as it was worked out, as far as its wiring asks. */
 export interface Worked {
   readonly circuit: Circuit
   readonly chosen: { readonly design: Design; readonly result: SelectedCircuit | null }
-  /** What it ends on. */
+  /** The accessories on it. */
   readonly ends: readonly { readonly fitted: Accessory | undefined }[]
 }
-/** A core of a cable at the place where it ends: called so in the box, in this colour, laid for this. */
+/** A core of a cable at the place where it ends: called so in the box, in this colour, for this. */
 export interface CoreEnd {
   readonly name: string
   readonly core: string
   readonly conductor: Conductor
+  /** The potential it is to carry; null: it is spare. */
+  readonly signal: Signal | null
 }
 /** A cable as it comes into a box. */
 export interface CableAt {
@@ -32,6 +35,8 @@ export interface CableAt {
   readonly size: string | null
   readonly protectiveSize: string | null
   readonly ends: readonly CoreEnd[]
+  /** What it should bring and has no core for. */
+  readonly lacking: readonly Signal[]
   /** As the record has it; null where it is the cord or cable from a device to its appliance. */
   readonly recorded: Cable | null
 }
@@ -42,16 +47,16 @@ const cordCores: readonly Conductor[] = [
   { id: 'pe', role: 'pe', colour: 'greenYellow' },
 ]
 
-/** The cores of a cable of a circuit, in their colours. */
-export function coresOf(job: Installation, report: Worked, cable: Cable): readonly Conductor[] {
-  const { colours } = report.circuit
-  return cable.cores === 'three'
-    ? threeCores(job.region, colours)
-    : cableConductors(job.region, systemOf(job.region, report.circuit, report.ends), colours)
+/** The cores of a cable of a circuit, in their colours, each with what it carries. */
+export function coresOf(job: Installation, report: Worked, cable: Cable): readonly Carried[] {
+  const known = planOf(job.region, report).cables.get(cable.id)
+  if (known) return known.cores
+  const system = systemOf(job.region, report.circuit, report.ends)
+  return coresFor(job.region, report.circuit.colours, cable.cores, system, { must: mainsOf(system), may: [] }).cores
 }
 
-const endsOf = (cable: string, cores: readonly Conductor[]): readonly CoreEnd[] =>
-  cores.map((conductor) => ({ name: coreEndName(cable, conductor.id), core: conductor.id, conductor }))
+const endsOf = (cable: string, cores: readonly Carried[]): readonly CoreEnd[] =>
+  cores.map(({ signal, ...conductor }) => ({ name: coreEndName(cable, conductor.id), core: conductor.id, conductor, signal }))
 
 const nameOf = (job: Installation, end: Cable['from']): string => {
   if (end.kind === 'point') return job.points.find((p) => p.id === end.id)?.name ?? 'a point'
@@ -80,6 +85,7 @@ export function cablesInto(job: Installation, of: ReadonlyMap<string, Worked>, c
         size: k.size ?? result?.size ?? null,
         protectiveSize: result?.protectiveSize ?? null,
         ends: endsOf(k.id, coresOf(job, report, k)),
+        lacking: planOf(job.region, report).cables.get(k.id)?.lacking ?? [],
         recorded: k,
       },
     ]
@@ -88,13 +94,17 @@ export function cablesInto(job: Installation, of: ReadonlyMap<string, Worked>, c
   return found.toSorted((a, b) => rank(a) - rank(b))
 }
 
-/** The cord or cable from a fitted device to its appliance, where no cable of the record goes on from there. */
-export function loadOf(job: Installation, report: Worked, point: string, fitted: Accessory | undefined): CableAt | null {
-  if (!fitted || fitted.onward === 'none' || fitted.onward === 'optional-cable') return null
+/** The cord or cable from the device of a place to its appliance, where no cable of the record is it. */
+export function applianceCable(job: Installation, report: Worked, place: Place): CableAt | null {
+  const { fitted, point, kind } = place
+  if (!fitted || !place.appliance) return null
   const cord = fitted.onward === 'cord'
-  const id = loadCable(point)
+  const id = loadCable(point.id)
   const { result } = report.chosen
   const cores = cord ? cordCores : cableConductors(job.region, fitted.system, report.circuit.colours)
+  const passed = passedThrough(kind)
+  const carries = (role: ConductorRole): Signal =>
+    role === 'line' ? (place.out ?? (passed.has('line') && place.lineIn === 'line-2' ? 'line-2' : place.line)) : role
   return {
     id,
     side: 'load',
@@ -102,7 +112,13 @@ export function loadOf(job: Installation, report: Worked, point: string, fitted:
     to: cord ? `${worlds[job.region].words.cord} of the appliance` : 'what it feeds',
     size: cord ? null : (result?.size ?? null),
     protectiveSize: cord ? null : (result?.protectiveSize ?? null),
-    ends: endsOf(id, cores),
+    ends: cores.map((conductor) => ({
+      name: coreEndName(id, conductor.id),
+      core: conductor.id,
+      conductor: conductor.role === 'line' && place.out ? { ...conductor, role: 'switched-line' as const } : conductor,
+      signal: carries(conductor.role),
+    })),
+    lacking: [],
     recorded: null,
   }
 }

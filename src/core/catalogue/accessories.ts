@@ -21,7 +21,7 @@ export interface Joint {
   readonly pigtail: boolean
 }
 
-export type AccessoryKind = 'outlet' | 'switch' | 'isolator' | 'connection-unit' | 'thermostat'
+export type AccessoryKind = 'outlet' | 'switch' | 'isolator' | 'connection-unit' | 'thermostat' | 'light'
 
 export interface Accessory {
   readonly id: string
@@ -267,7 +267,7 @@ const naSwitch = (id: string, name: string, poles: 1 | 2, ratingA: number): Acce
       : [{ role: 'pe', pigtail: true }],
 })
 
-export const accessories: readonly Accessory[] = [
+const fixed: readonly Accessory[] = [
   na120('na-single-15', 'Single receptacle, 15 A', 15, 1),
   na120('na-duplex-15', 'Duplex receptacle, 15 A', 15, 2),
   na120('na-single-20', 'Single receptacle, 20 A', 20, 1),
@@ -324,6 +324,46 @@ export const accessories: readonly Accessory[] = [
   metricSwitch('za-switch-1p', 'southern-africa', 'Single-pole switch, 16 A', 16, 35),
   metricSwitch('za-pull-cord', 'southern-africa', 'Pull-cord switch, 10 A', 10, 35),
   metricThermostat('za-thermostat', 'southern-africa'),
+]
+
+/** What of an accessory is the same in every world but for its figures; its terminals are in `devices.ts`. */
+const switched = (
+  region: RegionId,
+  prefix: string,
+  { ratingA, volts, boxDepthMm, stripMm, largestSize }: Pick<Accessory, 'ratingA' | 'volts' | 'boxDepthMm' | 'stripMm' | 'largestSize'>,
+): readonly Accessory[] => {
+  const na = region === 'north-america'
+  const of = (id: string, name: string, kind: AccessoryKind, poles: 0 | 1): Accessory => ({
+    ...defaults,
+    id: `${prefix}-${id}`,
+    name,
+    region,
+    kind,
+    ratingA,
+    volts,
+    system: 'line-neutral',
+    outlets: 0,
+    poles,
+    stripMm,
+    largestSize,
+    boxDepthMm,
+    onward: kind === 'light' ? 'none' : 'cable',
+    terminals: [],
+  })
+  return [
+    of('two-way', na ? 'Three-way switch, 15 A' : 'Two-way plate switch', 'switch', 1),
+    of('intermediate', na ? 'Four-way switch, 15 A' : 'Intermediate plate switch', 'switch', 1),
+    of('speed', 'Fan speed controller', 'switch', 1),
+    of('timer', 'Timer that needs a neutral', 'switch', 1),
+    of('light', 'Light', 'light', 0),
+    of('fan-light', 'Ceiling fan with light', 'light', 0),
+  ]
+}
+export const accessories: readonly Accessory[] = [
+  ...fixed,
+  ...switched('north-america', 'na', { ratingA: 15, volts: 120, boxDepthMm: 0, stripMm: 16, largestSize: '12 AWG' }),
+  ...switched('united-kingdom', 'uk', { ratingA: 10, volts: 230, boxDepthMm: 25, stripMm: 8, largestSize: '2.5 mm2' }),
+  ...switched('southern-africa', 'za', { ratingA: 16, volts: 230, boxDepthMm: 35, stripMm: 8, largestSize: '2.5 mm2' }),
 ]
 
 export const accessoriesFor = (region: RegionId): Accessory[] => accessories.filter((a) => a.region === region)

@@ -73,9 +73,18 @@ export const connectors: readonly Connector[] = [
 const byId = new Map(connectors.map((c) => [c.id, c]))
 export const connector = (id: ConnectorId): Connector => byId.get(id)!
 export const connectorsFor = (region: RegionId): readonly Connector[] => connectors.filter((c) => c.regions.includes(region))
-/** The smallest that takes so many; where none does, the largest. */
-export const connectorFor = (region: RegionId, count: number, twist: boolean): Connector => {
-  const suited = connectorsFor(region).filter((c) => c.twisted === twist && c.id !== 'block')
-  const list = suited.length ? suited : connectorsFor(region).filter((c) => !c.twisted && c.id !== 'block')
-  return list.find((c) => c.most >= count && c.least <= count) ?? list.at(-1)!
+/** The smallest that takes so many, of the kind that is preferred where one of it does; where none does, the largest. Areas in mm². */
+export const connectorFor = (region: RegionId, count: number, twist: boolean, areas: readonly number[] = []): Connector => {
+  const total = areas.reduce((a, b) => a + b, 0)
+  const takes = (c: Connector) =>
+    c.most >= count &&
+    c.least <= count &&
+    total <= c.mostMm2 &&
+    areas.every((x) => x <= c.eachMm2) &&
+    (!c.twisted || total === 0 || total >= c.leastMm2)
+  const inOrder = connectorsFor(region).toSorted((a, b) => Number(b.twisted === twist) - Number(a.twisted === twist))
+  const pushed = inOrder.filter((c) => c.id !== 'block')
+  return pushed.find(takes) ?? inOrder.find(takes) ?? pushed.filter((c) => c.twisted === pushed[0]!.twisted).at(-1)!
 }
+/** So many conductors the largest connector takes. */
+export const mostJoined = (region: RegionId): number => Math.max(...connectorsFor(region).map((c) => c.most))

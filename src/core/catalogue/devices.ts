@@ -111,7 +111,10 @@ function insideOf(
     return from && to ? [[from, to] as const] : []
   })
   if (a.kind === 'outlet') {
-    const residual = a.residual && pairs.length > 0
+    const ma = isNorthAmerica(a.region) ? 5 : 30
+    // One without load terminals guards its own outlets alone.
+    if (a.residual && pairs.length === 0) return guardsItself(a, line!, neutral!, pe ?? null, ma)
+    const residual = a.residual
     const side: CableSide = residual ? 'load' : 'feed'
     const sockets: Inside[] = Array.from({ length: Math.max(1, a.outlets) }, (_, i) => ({
       kind: 'socket',
@@ -121,9 +124,7 @@ function insideOf(
       other: (at(side, 'neutral') ?? at(side, 'line-2'))!,
       earth: pe ?? null,
     }))
-    const guards: Inside[] = residual
-      ? [{ kind: 'residual', poles: pairs.map(([l, o]) => ({ line: l, load: o })), ma: isNorthAmerica(a.region) ? 5 : 30 }]
-      : []
+    const guards: Inside[] = residual ? [{ kind: 'residual', poles: pairs.map(([l, o]) => ({ line: l, load: o })), ma }] : []
     return { inside: [...guards, ...sockets, ...earths], actuators: [] }
   }
   const poles: Inside[] = pairs.map(([x, y]) => ({ kind: 'pole', by: 'main', joins: [null, [x, y]] }))
@@ -137,6 +138,26 @@ function insideOf(
       actuators: [main('thermostat')],
     }
   return { inside: [...poles, ...earths], actuators: [main(a.kind === 'thermostat' ? 'thermostat' : 'switch')] }
+}
+
+/** Places inside a device that are no terminals: behind its residual device, between its switch and its fuse. */
+export const insides = { guardedLine: 'guarded line', guardedNeutral: 'guarded neutral', beforeFuse: 'before the fuse' } as const
+
+function guardsItself(a: Accessory, line: string, neutral: string, pe: string | null, ma: number) {
+  const { guardedLine, guardedNeutral } = insides
+  const sockets = Array.from({ length: Math.max(1, a.outlets) }, (_, i): Inside => ({
+    kind: 'socket',
+    id: `socket-${i + 1}`,
+    name: a.outlets > 1 ? ['left', 'right'][i]! : 'outlet',
+    line: guardedLine,
+    other: guardedNeutral,
+    earth: pe,
+  }))
+  const poles = [
+    { line, load: guardedLine },
+    { line: neutral, load: guardedNeutral },
+  ]
+  return { inside: [{ kind: 'residual', poles, ma } as const, ...sockets], actuators: [] }
 }
 
 function deviceFrom(a: Accessory): DeviceKind {
@@ -175,6 +196,20 @@ function duplex(a: Accessory): DeviceKind {
   }
 }
 
+/** A fused connection unit: its switch opens both poles, its fuse is in the line behind it. */
+function fusedUnit(a: Accessory): DeviceKind {
+  const made = deviceFrom(a)
+  const at: Named = (cable, role) => made.terminals.find((t) => t.takes?.cable === cable && t.takes.role === role)!.id
+  return {
+    ...made,
+    inside: [
+      { kind: 'pole', by: 'main', joins: [null, [at('feed', 'line')!, insides.beforeFuse]] },
+      { kind: 'fuse', a: insides.beforeFuse, b: at('load', 'line')!, ratingA: a.ratingA },
+      { kind: 'pole', by: 'main', joins: [null, [at('feed', 'neutral')!, at('load', 'neutral')!]] },
+      { kind: 'joined', a: at('feed', 'pe')!, b: at('load', 'pe')! },
+    ],
+  }
+}
 /** How makers number two poles: what is joined while it is closed. */
 const numberedWays = [
   [
@@ -361,14 +396,17 @@ function further(region: RegionId, prefix: string, strip: number, size: string):
   ]
 }
 
-const own = accessories.map((a) => (a.id.startsWith('na-duplex') ? duplex(a) : deviceFrom(a)))
-/** Everything that can stand in a box: the accessories of the catalogue, and what is wired besides. */
-export const devices: readonly DeviceKind[] = [
-  ...own,
+const more: readonly DeviceKind[] = [
   ...further('north-america', 'na', 16, '12 AWG'),
   ...further('united-kingdom', 'uk', 8, '2.5 mm2'),
   ...further('southern-africa', 'za', 8, '2.5 mm2'),
 ]
+const described = new Set(more.map((d) => d.id))
+const own = accessories.flatMap((a) =>
+  described.has(a.id) ? [] : [a.id.startsWith('na-duplex') ? duplex(a) : a.kind === 'connection-unit' ? fusedUnit(a) : deviceFrom(a)],
+)
+/** Everything that can be in a box: the accessories of the catalogue, and what is wired besides. */
+export const devices: readonly DeviceKind[] = [...own, ...more]
 const byId = new Map(devices.map((d) => [d.id, d]))
 export const device = (id: string): DeviceKind | undefined => byId.get(id)
 export const devicesFor = (region: RegionId): readonly DeviceKind[] => devices.filter((d) => d.regions.includes(region))

@@ -1,4 +1,4 @@
-import { endWords, placeWords } from '../wired/check'
+import { endWords, placeWords } from '../wired/words'
 import type { Box, DeviceAt } from '../build/box'
 import { type CableAt, type CoreEnd, isAt } from '../build/cores'
 import { nodeOf } from '../wired/laid'

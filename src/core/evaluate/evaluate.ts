@@ -5,9 +5,8 @@ import { amongAll, viewOf } from './circuit-view'
 import { openFacts } from '../design/circuit-input'
 import { type Upstream, upstreamOf, type Fed, loopOfFeeders, seenBy } from '../design/fed'
 import { accessory } from '../catalogue/accessories'
-import { boxPoints } from '../build/box'
 import { fittedAt, systemOf } from '../design/endings'
-import { benchFindings } from '../wired/check'
+import { wiringFindings } from '../wired/judge'
 import { areaMm2 } from '../design/prices'
 import { mountingOf } from '../build/mounting'
 import { type AlikePoints, alikePoints, whereAlike } from '../build/alike'
@@ -332,7 +331,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
       ...raceways.flatMap((r) => r.findings),
     ].map(at('circuit')),
   ]
-  placed.push(...wiredByHand(job, circuits))
+  placed.push(...wiringOf(job, circuits))
   const found = new Gathered<PlacedFinding>()
   const open = new Gathered<OpenItem>()
   const lost = lostReadings(circuits, readings)
@@ -444,24 +443,17 @@ function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): Race
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
 }
 
-const anyByHand = once((points: Job['points']): boolean => points.some((p) => p.bench))
-const handWired = lately<readonly PlacedFinding[]>()
-/** What is wrong in boxes that were wired by hand, as solved with every switch off and with every switch on. */
-function wiredByHand(job: Installation, circuits: readonly CircuitReport[]): readonly PlacedFinding[] {
-  if (!anyByHand(job.record.points)) return []
-  const some = circuits.filter((c) => boxPoints(c).some((p) => p.bench))
-  return handWired([job.supply, job.boards, job.residualDevices, job.ways, job.cables, job.points, job.brief, ...some], () =>
-    benchFindings(job, some).map((f) => ({
-      rule: f.rule,
-      severity: f.severity,
-      clause: f.clause || 'what the wiring shows',
-      message: f.message,
-      about: `point:${f.point}`,
-      stage: 'wiring',
-      circuit: f.circuit,
-    })),
-  )
-}
+/** Where the wiring does not do what was asked, and joints made by hand that are wrong. */
+const wiringOf = (job: Installation, circuits: readonly CircuitReport[]): readonly PlacedFinding[] =>
+  wiringFindings(job, circuits).map(({ rule, severity, clause, message, point, circuit }) => ({
+    rule,
+    severity,
+    clause,
+    message,
+    about: `point:${point}`,
+    stage: 'wiring',
+    circuit,
+  }))
 
 const boardReports = lately<readonly BoardReport[]>()
 /** Boards as surveyed, with the spaces that new circuits were given. */

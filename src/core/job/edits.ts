@@ -140,6 +140,7 @@ const mainBoard = (doc: Draft<Job>): End => ({ kind: 'board', id: doc.boards[0]!
 
 /** A point that is gone is passed by no circuit, and a circuit that was extended from it begins at nobody knows where. */
 function offCircuits(doc: Draft<Job>, id: string): void {
+  for (const p of doc.points) if (p.controls?.includes(id)) p.controls = p.controls.filter((c) => c !== id)
   takeOut(doc, id)
   for (const [circuit, source] of sourcesOf(doc))
     if (circuit !== null && source.kind === 'point' && source.id === id) leadFrom(doc, circuit, mainBoard(doc))

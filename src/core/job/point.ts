@@ -60,6 +60,8 @@ export const pointSchema = z.strictObject({
   guardsOn: z.boolean(),
   /** What is fitted here where it is not what is fitted along the circuit. */
   fitted: z.array(z.enum(fittedTypes)).max(3).nullable(),
+  /** Of a switch: the points it turns on and off. Not said: what is fed beyond it, or else the light it hangs from. */
+  controls: z.array(idField).max(50).optional(),
   /** Of two lines that share a neutral; `AB` is across both. */
   leg: z.enum(['A', 'B', 'AB']),
   box: boxSchema,

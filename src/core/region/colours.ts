@@ -15,8 +15,11 @@ export const wireColours = {
 } as const
 export type WireColour = keyof typeof wireColours
 
-/** What a conductor is for. `switched-line` leaves a switch; `pe` is the protective conductor. */
-export const conductorRoles = ['line', 'line-2', 'neutral', 'pe', 'switched-line'] as const
+/**
+ * What a conductor is for. `switched-line` leaves a switch, a `traveller` joins two switches of a two-way set, `pe` is the protective
+ * conductor; a `spare` core is connected to nothing and capped at both ends.
+ */
+export const conductorRoles = ['line', 'line-2', 'neutral', 'pe', 'switched-line', 'traveller', 'spare'] as const
 export type ConductorRole = (typeof conductorRoles)[number]
 
 export interface Conductor {
@@ -82,4 +85,43 @@ export const threeCores = (region: RegionId, colours: 'new' | 'old'): readonly C
 /** The conductors of a new cable that ends at an accessory, in this world's colours. */
 export function cableConductors(region: RegionId, system: CircuitSystem, colours: 'new' | 'old'): readonly Conductor[] {
   return region === 'north-america' ? naMakeup[system] : metricMakeup[region][colours]
+}
+
+/** Colours that mean neutral and line, in a world and in wiring of an age; what else is coloured is neither. */
+export function meaningOf(region: RegionId, colours: 'new' | 'old', colour: WireColour): 'line' | 'neutral' | 'protective' | 'other' {
+  if (colour === 'bare' || colour === 'green' || colour === 'greenYellow') return 'protective'
+  if (region === 'north-america') return colour === 'white' || colour === 'grey' ? 'neutral' : 'line'
+  if (colour === (colours === 'old' ? 'black' : 'blue')) return 'neutral'
+  return colour === (colours === 'old' ? 'red' : 'brown') ? 'line' : 'other'
+}
+
+const markClause: Readonly<Record<RegionId, string>> = {
+  'north-america': '200.7(C)',
+  'united-kingdom': '514.3; Table 51',
+  'southern-africa': 'SANS 10142-1: identification of conductors',
+}
+/** The tape or sleeve of a core whose colour says something else than it carries, with its clause; none where its colour is right. */
+export function markOf(
+  region: RegionId,
+  colours: 'new' | 'old',
+  colour: WireColour,
+  role: ConductorRole,
+): Pick<Conductor, 'remark' | 'clause'> {
+  if (role === 'pe' || role === 'spare') return {}
+  const wanted = role === 'neutral' ? 'neutral' : 'line'
+  if (meaningOf(region, colours, colour) === wanted) return {}
+  const old = colours === 'old'
+  const remark: WireColour =
+    region === 'north-america'
+      ? wanted === 'line'
+        ? 'red'
+        : 'white'
+      : wanted === 'line'
+        ? old
+          ? 'red'
+          : 'brown'
+        : old
+          ? 'black'
+          : 'blue'
+  return { remark, clause: markClause[region] }
 }

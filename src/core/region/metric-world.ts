@@ -66,6 +66,7 @@ export const metricWorld = (metric: MetricRegion): Common => ({
   magnetic: (type) => ({ from: magneticFrom[type], sure: metric.magneticMultiple[type] }),
   checkedToA: 63,
   sharedNeutrals: false,
+  neutralAtSwitches: false,
   cables: Object.keys(metric.cables),
   cordSizes: Object.keys(metric.usual.milliVoltPerAmpereMetre).slice(0, 4),
   personMa: 30,

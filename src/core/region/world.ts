@@ -95,6 +95,8 @@ export interface World {
   readonly checkedToA: number
   readonly rings: boolean
   readonly sharedNeutrals: boolean
+  /** A neutral is brought to each switch for what may be fitted there later (NFPA 70 404.2(C)). */
+  readonly neutralAtSwitches: boolean
   /** Fuses stand in plugs and connection units. */
   readonly fusedUnits: boolean
   readonly start: {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { accessoriesFor } from '../catalogue/accessories'
-import { device, devices } from '../catalogue/devices'
+import { device, devices, insides } from '../catalogue/devices'
 import { demoJobs } from '../demo/demo'
 import { inCircuit } from '../demo/kit'
 import { evaluate } from '../evaluate/evaluate'
@@ -602,7 +602,7 @@ describe('devices', () => {
         if (x.kind === 'socket') return [x.line, x.other, ...(x.earth ? [x.earth] : [])]
         return [x.a, x.b]
       })
-      for (const n of named) expect(ids, `${d.id} ${n}`).toContain(n)
+      for (const n of named) expect([...ids, ...Object.values(insides)], `${d.id} ${n}`).toContain(n)
       expect(d.inside.length, d.id).toBeGreaterThan(0)
     }
     expect(device('na-gfci-20')!.inside.some((x) => x.kind === 'residual')).toBe(true)

@@ -8,12 +8,12 @@ import { areaMm2 } from '../design/prices'
 import { formatSize } from '../base/format'
 import type { Conductor, WireColour } from '../region/colours'
 import { worlds } from '../region/worlds'
-import { colourName } from '../build/plan'
+import { endWords, placeWords } from './words'
 import type { Box, DeviceAt } from '../build/box'
-import type { CoreEnd, Worked } from '../build/cores'
-import { bothWays, type House } from './house'
+import type { CoreEnd } from '../build/cores'
+import type { House } from './house'
 import { nodeOf } from './laid'
-import { LIVE_V, type Live, liveOf, type OutletState } from './live'
+import { LIVE_V, type Live, type OutletState } from './live'
 
 /** What is wrong in a box, with the ends or terminals it is about. */
 export interface BoxFinding extends Finding {
@@ -77,24 +77,6 @@ const neutralColours: Readonly<Record<'volume' | 'depth', Readonly<Record<'new' 
   depth: { new: ['blue'], old: ['black'] },
 }
 const earthColours: readonly WireColour[] = ['bare', 'green', 'greenYellow']
-
-/** "black of the cable to Counter": what a hand looks for. */
-export const endWords = (box: Box, name: string): string => {
-  for (const k of box.cables)
-    for (const e of k.ends)
-      if (e.name === name) return `${colourName(e.conductor.colour)} of the cable ${k.side === 'feed' ? 'from' : 'to'} ${k.to}`
-  const tail = box.bench.tails.find((t) => name === tailEndName(t.id, 'a') || name === tailEndName(t.id, 'b'))
-  return tail ? `${colourName(tail.colour)} tail` : 'a conductor'
-}
-/** "brass screw HOT upper" or "connector 2". */
-export const placeWords = (box: Box, to: string): string => {
-  if (to === CAP) return 'capped'
-  const n = box.bench.connectors.findIndex((c) => c.id === to)
-  if (n >= 0) return `connector ${n + 1}`
-  for (const d of box.devices)
-    for (const t of d.kind.terminals) if (terminalName(d.id, t.id) === to) return `${t.mark}${t.screw === 'plain' ? '' : ` (${t.screw})`}`
-  return 'nowhere'
-}
 
 interface Held {
   readonly end: string
@@ -302,31 +284,3 @@ function outletSays(s: OutletState, socket: boolean, lineV: number): readonly (r
 /** Kinds of what is inside a device that a hand moves or breaks. */
 export const tabsOf = (d: DeviceAt): readonly Extract<Inside, { kind: 'tab' }>[] =>
   d.kind.inside.flatMap((x) => (x.kind === 'tab' ? [x] : []))
-
-/** What is wrong in the boxes that were wired by hand, each thing once: with every actuator in its first position, and in its last. */
-export function benchFindings(job: Installation, circuits: readonly Worked[]): readonly (BoxFinding & { readonly circuit: string })[] {
-  const { lineV } = worlds[job.region]
-  const houses = bothWays(job, circuits)
-  const [first] = houses as [House]
-  const carried = carriedIn(first)
-  const states = houses.map((house) => ({ house, live: liveOf(house) }))
-  const seen = new Set<string>()
-  return first.boxes
-    .filter((b) => !b.usual)
-    .flatMap((b) => {
-      const alive = states.flatMap(({ house, live }) =>
-        checkLive(
-          house,
-          live,
-          house.boxes.find((x) => x.point === b.point)!,
-          lineV,
-        ),
-      )
-      return [...checkBox(job, b, carried), ...alive].flatMap((f) => {
-        const message = f.message.startsWith(b.name) ? f.message : `${b.name}: ${f.message}`
-        if (seen.has(message)) return []
-        seen.add(message)
-        return [{ ...f, message, circuit: b.circuit }]
-      })
-    })
-}

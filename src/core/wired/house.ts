@@ -94,7 +94,8 @@ function wireInside(box: Box, d: DeviceAt, x: Inside, element: string, laid: Lai
     laid.switching.push({ element, name: `${laid.rcd}, ${box.name}`, kind: 'residual', circuit: box.circuit, point: box.point })
     return make({ id: element, kind: 'rcd', poles, tripMa: x.ma })
   }
-  if (x.kind === 'fuse') return make({ id: element, kind: 'breaker', poles: [{ line: on(x.a), load: on(x.b) }], ratingA: x.ratingA })
+  if (x.kind === 'fuse')
+    return make({ id: element, kind: 'breaker', poles: [{ line: on(x.a), load: on(x.b) }], ratingA: box.fuseA ?? x.ratingA })
   const key = `${box.point} ${d.id} ${x.id}`
   const [a, b] = x.kind === 'socket' ? [x.line, x.other] : [x.a, x.b]
   const watts = x.kind === 'socket' ? (trial.plugged[key] ?? 0) : (x.watts ?? box.watts ?? LIGHT_W)
@@ -121,7 +122,7 @@ function wireInside(box: Box, d: DeviceAt, x: Inside, element: string, laid: Lai
 /** The appliance at the end of a cord or of a cable that the record has not. */
 function wireAppliance(box: Box, k: CableAt, volts: number, { make, outlets, notes }: Laid): void {
   const core = (role: string) => k.ends.find((e) => e.conductor.role === role)?.core
-  const [line, other, pe] = [core('line'), core('neutral') ?? core('line-2'), core('pe')]
+  const [line, other, pe] = [core('line') ?? core('switched-line'), core('neutral') ?? core('line-2'), core('pe')]
   for (const e of k.ends)
     make({ id: `${box.point} ${e.name}`, kind: 'wire', a: nodeOf(box.point, e.name), b: atAppliance(box.point, e.core), ohm: CORD_OHM })
   if (line === undefined || other === undefined) return
@@ -177,7 +178,9 @@ function wireCables(
         if (e.kind === 'board' && e.id === feeds && k.to === e) return boardNode(e.id, c.role, worlds[job.region].splitPhase)
         if (c.role === 'pe') return barOf(circuit.board, 'PE')
         if (c.role === 'neutral') return from.neutral
-        return c.role === 'line-2' ? from.line2 : from.line
+        if (c.role === 'line' || c.role === 'line-2') return c.role === 'line' ? from.line : from.line2
+        // A core that carries nothing from the board is capped there.
+        return `${k.id} ${c.id} capped`
       }
       make({ id: `wire ${k.id} ${c.id}`, kind: 'wire', a: end(k.from), b: end(k.to), ohm })
     }

@@ -1,7 +1,7 @@
 import type { Installation } from '../installation/installation'
 import { lately } from '../base/memory'
 import type { Worked } from '../build/cores'
-import { endWords } from './check'
+import { endWords } from './words'
 import { bothWays } from './house'
 import { aliveIn } from './isolate'
 import { nodeOf } from './laid'

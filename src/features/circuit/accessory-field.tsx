@@ -8,6 +8,7 @@ const kindNames: Record<Accessory['kind'], string> = {
   switch: 'Switches',
   isolator: 'Isolators',
   'connection-unit': 'Connection units',
+  light: 'Lights',
   thermostat: 'Thermostats',
 }
 

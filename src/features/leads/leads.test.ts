@@ -33,7 +33,7 @@ const saidBy = (folder: string): RegExp[] =>
             .join('.+')}$`,
         ),
     )
-const everywhere = saidBy('job')
+const everywhere = ['fields', 'photographs', 'shell'].flatMap(saidBy)
 const screens = new Map(stageIds.map((id) => [id, [...saidBy(id), ...everywhere]]))
 /** Questions are asked in the words of the core. */
 const questions = new Set(regionIds.flatMap((r) => [...fitnessFor(r), ...oldQuestionsFor(r)].map((q) => q.ask)))

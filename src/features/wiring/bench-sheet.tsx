@@ -1,7 +1,7 @@
 'use client'
 import { Printer } from 'lucide-react'
 import { useState } from 'react'
-import { endWords } from '@/core/wired/check'
+import { endWords } from '@/core/wired/words'
 import { benchDrawing, endPart, placePart } from '@/core/drawing/bench'
 import { formatSmallLength, formatSize } from '@/core/base/format'
 import { tailsLeft } from '@/core/build/plan'

@@ -102,6 +102,7 @@ export const northAmerica: World = {
   checkedToA: 100,
   rings: false,
   sharedNeutrals: true,
+  neutralAtSwitches: true,
   fusedUnits: false,
   start: { cable: 'nm-b', method: null, residual: { at: 'none', ma: 5, type: null } },
   waysToRun: (['nm-b', 'mc-thhn', 'thwn-2'] as const).map(wayToRun),
