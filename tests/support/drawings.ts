@@ -11,7 +11,6 @@ import { buildingOf, placeNames, platesOfWay, stepsOfWay, waysWanted } from '../
 import type { Drawing } from '../../src/core/drawing/shape'
 import { treeDrawing } from '../../src/core/drawing/tree'
 import { wallDrawing } from '../../src/core/drawing/wall'
-import { wiringDrawing } from '../../src/core/drawing/wiring'
 import { placedOn } from '../../src/core/workday/plan'
 import { tasksOf } from '../../src/core/workday/tasks'
 import { timelineDrawing } from '../../src/core/drawing/timeline'
@@ -28,7 +27,6 @@ import type { Installation } from '../../src/core/installation/installation'
 import { worlds } from '../../src/core/region/worlds'
 import { plannedIn } from '../../src/core/survey/board'
 import { runReport } from '../../src/core/survey/walls'
-import { wiringPlan } from '../../src/core/build/plan'
 
 const formats = ['wide', 'narrow'] as const
 
@@ -114,11 +112,7 @@ export function drawingsOf(job: Installation): Drawing[] {
         : []),
       ...ends.flatMap((e) => [
         ...formats.map((f) => boxDrawing(e.boxReport, 'metric', f)),
-        ...(e.fitted
-          ? formats.map((f) =>
-              wiringDrawing(job.region, e.fitted!, wiringPlan(job.region, e.fitted!, circuit.colours, e.size, 'metric'), e.size, e.feed, f),
-            )
-          : []),
+        ...(e.built ? formats.map((f) => benchDrawing(e.built!, null, f)) : []),
       ]),
     ]),
     ...report.boards.flatMap((b) =>

@@ -9,7 +9,7 @@ import { profileDrawing } from '../../src/core/drawing/profile'
 import type { Drawing } from '../../src/core/drawing/shape'
 import { treeDrawing } from '../../src/core/drawing/tree'
 import { wallDrawing } from '../../src/core/drawing/wall'
-import { wiringDrawing } from '../../src/core/drawing/wiring'
+import { benchDrawing } from '../../src/core/drawing/bench'
 import { circuitLabels } from '../../src/core/documents/labels'
 import { needsTable } from '../../src/core/documents/needs-table'
 import { type CircuitReport, evaluate, type Report } from '../../src/core/evaluate/evaluate'
@@ -27,7 +27,6 @@ import { tasksOf } from '../../src/core/workday/tasks'
 import { serviceDemand } from '../../src/core/survey/service'
 import { sourceCandidates, wantedBy, whereItStands } from '../../src/core/survey/sources'
 import { runReport } from '../../src/core/survey/walls'
-import { wiringPlan } from '../../src/core/build/plan'
 import { formatDate } from '../../src/ui/when'
 import { expect } from './expect'
 import { goToSheet } from './walk'
@@ -211,11 +210,10 @@ async function drawings(page: Page, id: string, { job, report }: { job: Job; rep
   }
   await goToSheet(page, id, 'wiring')
   for (const { circuit, ends } of report.circuits) {
-    const { fitted, size, feed } = ends[0]!
-    if (!fitted) continue
+    const { fitted, built } = ends[0]!
+    if (!fitted || !built) continue
     await page.getByLabel('Circuit you work on').selectOption(circuit.id)
-    const plan = wiringPlan(job.region, fitted, circuit.colours, size, units, job.brief.schools)
-    await drawn(drawing(page, 'Wiring'), wiringDrawing(job.region, fitted, plan, size, feed))
+    await drawn(drawing(page, 'Wiring'), benchDrawing(built, null))
   }
 }
 

@@ -23,6 +23,10 @@ export function listed(names: readonly string[], most = 6, between = ', '): stri
   return names.length > most + 1 ? `${names.slice(0, most).join(between)} and ${names.length - most} others` : names.join(between)
 }
 
+const conjunction = new Intl.ListFormat('en-GB', { type: 'conjunction' })
+/** "a, b and c". */
+export const listedWords = (names: readonly string[]): string => conjunction.format(names)
+
 /** The gravest severity present, or null for an empty list. */
 export function worstSeverity(findings: readonly { severity: Severity }[]): Severity | null {
   return severities.find((s) => findings.some((f) => f.severity === s)) ?? null

@@ -1,5 +1,5 @@
-import { accessory, type Accessory } from '../catalogue/accessories'
-import { device, type DeviceKind, deviceForKind } from '../catalogue/devices'
+import type { Accessory } from '../catalogue/accessories'
+import { device, type DeviceKind } from '../catalogue/devices'
 import { guardsDownstream } from '../design/guards'
 import { fittedAt, systemOf } from '../design/endings'
 import type { Circuit, Design } from '../installation/installation'
@@ -94,22 +94,6 @@ export interface Designed {
 export const boxPoints = ({ circuit }: { readonly circuit: Circuit }): readonly PointRecord[] =>
   circuit.kind === 'feeder' ? [] : circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []
 
-/** What is fitted at a point: its own accessory, that of its circuit, or what a point of its kind has. */
-export function fittedIn(
-  region: RegionId,
-  design: Pick<Design, 'accessory'>,
-  point: PointRecord,
-): { readonly kind: DeviceKind | null; readonly fitted: Accessory | undefined } {
-  if (point.kind === 'box') return { kind: null, fitted: undefined }
-  const own = accessory(point.accessory)
-  const fitted = own ?? fittedAt(design, point)
-  if (!own && (point.kind === 'light' || point.kind === 'switch') && fitted?.kind !== point.kind) {
-    const plain = deviceForKind(region, point.kind)
-    return { kind: plain, fitted: accessory(plain.id) }
-  }
-  return { kind: fitted ? (device(fitted.id) ?? null) : null, fitted }
-}
-
 const isMultiWay = (kind: DeviceKind | null): 'two-way' | 'intermediate' | null =>
   kind === null ? null : kind.id.endsWith('-two-way') ? 'two-way' : kind.id.endsWith('-intermediate') ? 'intermediate' : null
 /** Roles that enter at a feed terminal of a device and leave at a load terminal. */
@@ -179,7 +163,8 @@ interface Draft extends Omit<Place, 'lineIn' | 'lineOut' | 'line' | 'second' | '
   readonly multiWay: 'two-way' | 'intermediate' | null
 }
 function draftOf(region: RegionId, circuit: Circuit, design: Design, point: PointRecord, tree: Tree, loop: ReadonlySet<string>): Draft {
-  const { kind, fitted } = fittedIn(region, design, point)
+  const fitted = fittedAt(design, point)
+  const kind = fitted ? (device(fitted.id) ?? null) : null
   const onward = tree.onward.get(point.id) ?? []
   const inLoop = loop.has(point.id)
   const multiWay = isMultiWay(kind)

@@ -1,5 +1,5 @@
 import type { Accessory } from '../catalogue/accessories'
-import { cablesAt } from './alike'
+import { cablesAt } from '../installation/cables-at'
 import type { SelectedCircuit } from '../calculate/select-circuit'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { type Cable, cableM } from '../job/cable'

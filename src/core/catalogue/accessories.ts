@@ -368,4 +368,7 @@ export const accessories: readonly Accessory[] = [
 
 export const accessoriesFor = (region: RegionId): Accessory[] => accessories.filter((a) => a.region === region)
 const byId = new Map(accessories.map((a) => [a.id, a]))
+/** What a point of a kind has where no accessory is chosen for it. */
+export const plainAccessory = (region: RegionId, kind: 'light' | 'switch'): Accessory =>
+  accessories.find((a) => a.region === region && a.kind === kind && a.id.endsWith(kind === 'light' ? '-light' : '-switch-1p'))!
 export const accessory = (id: string | null): Accessory | undefined => (id === null ? undefined : byId.get(id))

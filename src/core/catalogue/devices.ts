@@ -410,6 +410,3 @@ export const devices: readonly DeviceKind[] = [...own, ...more]
 const byId = new Map(devices.map((d) => [d.id, d]))
 export const device = (id: string): DeviceKind | undefined => byId.get(id)
 export const devicesFor = (region: RegionId): readonly DeviceKind[] => devices.filter((d) => d.regions.includes(region))
-/** What a point of a kind is taken to have where no accessory is said. */
-export const deviceForKind = (region: RegionId, kind: 'light' | 'switch'): DeviceKind =>
-  devicesFor(region).find((d) => d.id.endsWith(kind === 'light' ? '-light' : '-switch-1p'))!

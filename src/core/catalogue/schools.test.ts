@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { applyShort as applyEdit, newJob, type Short as Edit } from '../../../tests/support/shorthand'
 import { evaluate } from '../evaluate/evaluate'
-import { wiringPlan } from '../build/plan'
-import { accessory } from './accessories'
+import { workSteps } from '../build/steps'
+import { read } from '../installation/installation'
 import { followed, schools, schoolsFor } from './schools'
 
 const choose = (school: string, option: string | null): Edit => ({ kind: 'school.choose', school, option })
@@ -23,10 +23,25 @@ describe('ways of working', () => {
     expect(schoolsFor('north-america').map((s) => s.id)).toContain('ground-pin')
   })
   it('are followed by the wiring steps', () => {
-    const words = (chosen: Record<string, string>) =>
-      wiringPlan('north-america', accessory('na-gfci-20')!, 'new', '12 AWG', 'imperial', chosen)
-        .steps.map((s) => s.text)
+    const words = (chosen: Record<string, string>) => {
+      const job = made(
+        'north-america',
+        { kind: 'load.set', circuit: 'c1', patch: { volts: 120, amount: 600 } },
+        { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-gfci-20', minSize: '12 AWG', lengthM: 9 } },
+        {
+          kind: 'circuit-point.add',
+          circuit: 'c1',
+          points: [
+            { id: 'p', name: 'First' },
+            { id: 'q', name: 'Next', from: 'p' },
+          ],
+        } as Edit,
+        ...Object.entries(chosen).map(([school, option]) => choose(school, option)),
+      )
+      return workSteps(read(job), evaluate(job, []).circuits[0]!.ends[0]!.built!, 'imperial')
+        .map((s) => s.text)
         .join(' ')
+    }
     expect(words({})).toContain('lever or twist-on')
     expect(words({ joints: 'lever' })).toContain('in a lever connector listed for')
     expect(words({ joints: 'twist' })).toContain('in a twist-on connector listed for')

@@ -1,4 +1,6 @@
-import type { Edit } from '../job/edits'
+import { evaluate } from '../evaluate/evaluate'
+import { applyEdit, type Edit } from '../job/edits'
+import { newJob } from '../job/schema'
 import type { Reading } from '../job/reading'
 import type { RegionId } from '../region/types'
 import { endPointId } from '../job/cable'
@@ -119,6 +121,14 @@ export const fit = {
   unexplained: 'no',
 } as const
 
+/** All wiring of some circuits done, step by step as their boxes have it. */
+export function wiredIn(region: RegionId, before: readonly Edit[], ...circuits: readonly string[]): readonly Edit[] {
+  const job = before.reduce((j, e) => applyEdit(j, e).job, newJob(region, '', ''))
+  return evaluate(job, [])
+    .circuits.filter((c) => circuits.includes(c.circuit.id))
+    .flatMap((c) => c.ends.map((e): Edit => ({ kind: 'wiring.done', points: [...e.points], steps: [...e.steps] })))
+}
+
 type PatchOf<K extends Edit['kind']> = Extract<Edit, { kind: K; patch: unknown }>['patch']
 type Placed = Extract<Edit, { kind: 'circuit-point.add' }>['points'][number]
 
@@ -138,8 +148,6 @@ export const inCircuit = (circuit: string) => ({
     points: points.length ? points : [endPointId(circuit)],
     patch,
   }),
-  wire: (steps: readonly string[], ...points: string[]): Edit[] =>
-    steps.map((step): Edit => ({ kind: 'wiring.step', points: points.length ? points : [endPointId(circuit)], step, done: true })),
   add: (name: string, of?: Extract<Edit, { kind: 'circuit.add' }>['of']): Edit => ({
     kind: 'circuit.add',
     id: circuit,

@@ -1,4 +1,4 @@
-import { type Accessory, accessory } from '../catalogue/accessories'
+import { type Accessory, accessory, plainAccessory } from '../catalogue/accessories'
 import { listed } from '../base/finding'
 import type { Circuit, CircuitPoint, Design } from '../installation/installation'
 import type { CircuitSystem } from '../region/colours'
@@ -13,11 +13,18 @@ export interface Ending {
 
 type Ends = Pick<Design, 'accessory'>
 
-/** What stands at a point: what it says itself, or else what its circuit ends on; in a joint box nothing. */
-export const fittedAt = (
+/** What is fitted at a point: its own accessory; a light or a switch by its kind; else that of its circuit. In a joint box nothing. */
+export function fittedAt(
   design: Ends,
   point: (Pick<CircuitPoint, 'accessory'> & Partial<Pick<CircuitPoint, 'kind'>>) | null,
-): Accessory | undefined => (point?.kind === 'box' ? undefined : accessory(point?.accessory ?? design.accessory))
+): Accessory | undefined {
+  if (point?.kind === 'box') return undefined
+  const own = accessory(point?.accessory ?? null)
+  const usual = accessory(design.accessory)
+  if (own || !usual) return own ?? usual
+  const kind = point?.kind
+  return (kind === 'light' || kind === 'switch') && usual.kind !== kind ? plainAccessory(usual.region, kind) : usual
+}
 
 /** Every kind of accessory on a circuit: the one it ends on first, then in the order of its points. */
 export function endingsOf({ points }: Pick<Circuit, 'points'>, design: Ends): readonly Ending[] {

@@ -1,14 +1,16 @@
 import { runLengthM } from '../design/conditions'
-import { type Legs, legsIn } from '../wired/legs'
-import { cablesAt } from '../build/alike'
+import type { Box } from '../build/box'
+import type { CableAt } from '../build/cores'
+import { colourName } from '../build/words'
+import type { Cable } from '../job/cable'
+import { type Legs, legsOf, legsWords } from '../wired/legs'
 import type { CircuitReport, EndReport } from '../evaluate/evaluate'
 import { listed } from '../base/finding'
 import type { Installation } from '../installation/installation'
 import { formatA, formatLength, formatSize, type UnitSystem } from '../base/format'
-import { colourName, wiringPlan } from '../build/plan'
 import { worlds } from '../region/worlds'
 
-export const labelPlaces = ['cover-outside', 'cover-inside', 'cable-board', 'cable-point', 'board'] as const
+export const labelPlaces = ['cover-outside', 'cover-inside', 'cable-board', 'cable-point', 'board', 'found'] as const
 export type LabelPlace = (typeof labelPlaces)[number]
 
 /** Text for one label, longest line first in importance; the drawing fits it to the tape or sticker. */
@@ -16,6 +18,10 @@ export interface Label {
   readonly id: string
   readonly place: LabelPlace
   readonly where: string
+  /** The point, way or board it is stuck at, by its id. */
+  readonly at: string
+  /** The cable whose end it is on; null: it is on no cable. */
+  readonly cable: string | null
   readonly widthMm: number
   readonly heightMm: number
   readonly lines: readonly string[]
@@ -52,13 +58,13 @@ const written = (...lines: (string | null)[]): string[] => lines.filter((l): l i
 const sharedNeutral = ({ report: { circuit } }: Told): string | null =>
   circuit.kind === 'shared-neutral' ? 'Two lines share its neutral: open both' : null
 
-/** Conductors whose colour is not what they are. */
-function remarks({ job, report, units }: Told, { fitted }: EndReport): readonly string[] {
-  if (!fitted) return []
-  const { circuit, chosen } = report
-  return wiringPlan(job.region, fitted, circuit.colours, chosen.result?.size ?? null, units)
-    .feed.filter((c) => c.remark && c.role !== 'pe')
-    .map((c) => `${colourName(c.colour)} is ${c.role === 'neutral' ? 'neutral' : worlds[job.region].words.line}`)
+/** Conductors whose colour is not what they are, as they are marked in the box. */
+function remarks({ job, report }: Told, { built }: EndReport): readonly string[] {
+  const { line, neutral } = worlds[job.region].words
+  const marked = built?.cables.flatMap((k) => k.ends.filter((e) => built.bench.marked.includes(e.name) && e.conductor.role !== 'pe')) ?? []
+  // A neutral of another circuit is written on that one's label.
+  const own = marked.filter((e) => report.circuit.cables.some((k) => e.name.startsWith(`${k.id} `)) || e.name.startsWith('load-'))
+  return [...new Set(own.map((e) => `${colourName(e.conductor.colour)} is ${e.conductor.role === 'neutral' ? neutral : line}`))]
 }
 
 /** An outlet rated above its breaker, where that is meant so. */
@@ -70,18 +76,17 @@ function onPurpose({ chosen: { result, findings } }: CircuitReport, { fitted }: 
 }
 
 /** What else a hand finds in a box: circuits that pass through it, and lines that no switch there turns off. */
-function besides(job: Installation, { circuit }: CircuitReport, { points }: EndReport, legs: ReadonlyMap<string, Legs>): readonly string[] {
-  const others = [...new Set(points.flatMap((p) => cablesAt(job, p)).map((k) => k.circuit))].filter((id) => id && id !== circuit.id)
+function besides(job: Installation, { circuit }: CircuitReport, { built }: EndReport, legs: Legs): readonly string[] {
+  const others = [...new Set(built?.cables.map((k) => k.circuit))].filter((id) => id !== circuit.id)
   const names = job.circuits.filter((c) => others.includes(c.id)).map((c) => (c.way ? `${c.name}, way ${c.way}` : c.name))
-  const met = points.flatMap((p) => legs.get(p) ?? [])
-  const each = (of: (l: Legs) => readonly string[]) => listed([...new Set(met.flatMap(of))], 3)
+  const met = built ? legsWords(built, legs) : null
   return [
     ...names.map((n) => `Also in here: ${n}`),
-    ...(met.length ? [`Always live: ${each((l) => l.always)}`, `Switched: ${each((l) => l.switched)}`] : []),
+    ...(met ? [`Always live: ${listed(met.always, 3)}`, `Switched: ${listed(met.switched, 3)}`] : []),
   ]
 }
 
-function insideLines(told: Told, end: EndReport, legs: ReadonlyMap<string, Legs>, date: string): string[] {
+function insideLines(told: Told, end: EndReport, legs: Legs, date: string): string[] {
   const { job, report, units, from, cable } = told
   const { circuit, chosen } = report
   const lengthM = runLengthM(circuit, chosen.design)
@@ -100,33 +105,110 @@ function insideLines(told: Told, end: EndReport, legs: ReadonlyMap<string, Legs>
   )
 }
 
+/** What a cable is at one of its ends: a permanent feed, a switched leg, or both. */
+function legWords(box: Box, cable: CableAt, legs: Legs): string | null {
+  const of = cable.ends.filter((e) => e.conductor.role !== 'pe')
+  const has = (leg: ReturnType<Legs>) => of.some((e) => legs(box.point, e.name) === leg)
+  const travels = of.some((e) => e.conductor.role === 'traveller')
+  const switched = travels ? 'travellers' : has('switched') ? 'switched leg' : null
+  if (has('permanent')) return switched ? `Permanent feed and ${switched}` : 'Permanent feed'
+  return switched ? `${switched[0]!.toUpperCase()}${switched.slice(1)}` : null
+}
+const spareWords = (cable: CableAt): string | null => {
+  const spare = cable.ends.filter((e) => e.conductor.role === 'spare').map((e) => colourName(e.conductor.colour))
+  return spare.length ? `Spare, capped: ${spare.join(', ')}` : null
+}
+
+/** A label for each end of each new cable of the circuit: from, to, what it is, circuit, date. */
+function cableLabels({ job, report, way, cable }: Told, legs: Legs, date: string): Label[] {
+  const { circuit } = report
+  const { board } = worlds[job.region].words
+  const boxes = new Map(report.ends.flatMap((e) => (e.built ? [[e.built.point, e.built] as const] : [])))
+  const nameAt = (e: Cable['from']) =>
+    e.kind === 'point'
+      ? (boxes.get(e.id)?.name ?? job.points.find((p) => p.id === e.id)?.name ?? 'a point')
+      : e.kind === 'way' || e.id === circuit.board
+        ? `${board} way ${way}`
+        : 'the sub-board'
+  return circuit.cables
+    .filter((k) => k.state === 'new')
+    .flatMap((k) => {
+      const [from, to] = [nameAt(k.from), nameAt(k.to)]
+      const box = [k.to, k.from].flatMap((e) => (e.kind === 'point' ? (boxes.get(e.id) ?? []) : []))[0]
+      const there = box?.cables.find((x) => x.id === k.id)
+      const size = k.size ? formatSize(k.size) : cable
+      return ([k.from, k.to] as const).map((end, i): Label => {
+        const atBox = end.kind === 'point'
+        return {
+          id: `${circuit.id}-${k.id}-${i === 0 ? 'from' : 'to'}`,
+          place: atBox ? 'cable-point' : 'cable-board',
+          where: atBox ? `Cable at ${nameAt(end)}` : `Cable at the ${board}`,
+          at: end.id,
+          cable: k.id,
+          widthMm: 60,
+          heightMm: 18,
+          lines: written(
+            `${way}  ${circuit.name}`,
+            `From ${from} to ${to}`,
+            box && there ? legWords(box, there, legs) : null,
+            there ? spareWords(there) : null,
+            written(size, date).join(', '),
+          ),
+        }
+      })
+    })
+}
+
 /** Labels for one circuit. What is not known yet is left out, never guessed. */
 export function circuitLabels(job: Installation, report: CircuitReport, date: string, units: UnitSystem): Label[] {
   const { circuit, chosen, ends } = report
-  const mayLie = ends.some((e) => e.fitted?.poles) || circuit.points.some((p) => p.kind === 'switch' || p.bench)
-  const legs: ReadonlyMap<string, Legs> = mayLie ? legsIn(job, [report]) : new Map()
+  const boxes = ends.flatMap((e) => e.built ?? [])
+  const legs = legsOf(job, report, boxes)
   const { words } = worlds[job.region]
   const told = toldOf(job, report, units)
-  const { way, from, load, breaker, cable } = told
+  const { way, from, load, breaker } = told
   const { residual } = chosen.design
-  const label = (place: LabelPlace, where: string, widthMm: number, heightMm: number, lines: string[]): Label => ({
+  const label = (place: LabelPlace, where: string, at: string, widthMm: number, heightMm: number, lines: string[]): Label => ({
     id: `${circuit.id}-${place}`,
     place,
     where,
+    at,
+    cable: null,
     widthMm,
     heightMm,
     lines,
   })
   const called = `${way}  ${circuit.name}${load && load !== circuit.name ? `: ${load}` : ''}`
   const guarded = breaker && `${breaker}${residual.at === 'board' ? `, ${words.rcd} ${residual.ma} mA` : ''}`
+  const first = boxes[0]?.point ?? circuit.board
   return [
-    label('cover-outside', 'Outside of the cover', 70, 18, written(from, breaker && `${breaker}, ${circuit.load.volts ?? '?'} V`, load)),
+    label(
+      'cover-outside',
+      'Outside of the cover',
+      first,
+      70,
+      18,
+      written(from, breaker && `${breaker}, ${circuit.load.volts ?? '?'} V`, load),
+    ),
     ...ends.map((e, i) => ({
-      ...label('cover-inside', `Inside of the cover${e.where && `, ${e.where}`}`, 70, 36, insideLines(told, e, legs, date)),
+      ...label(
+        'cover-inside',
+        `Inside of the cover${e.where && `, ${e.where}`}`,
+        e.points[0] ?? circuit.board,
+        70,
+        36,
+        insideLines(told, e, legs, date),
+      ),
       id: `${circuit.id}-cover-inside${i === 0 ? '' : `-${i + 1}`}`,
     })),
-    label('cable-board', `Cable at the ${words.board}`, 60, 12, written(`${way}  ${load}`, cable)),
-    label('cable-point', 'Cable at the point', 60, 12, written(`From ${from}`, date)),
-    label('board', `Entry at the ${words.board}`, 90, 12, written(called, sharedNeutral(told), guarded)),
+    ...cableLabels(told, legs, date),
+    label(
+      'board',
+      `Entry at the ${words.board}`,
+      circuit.ways[0]?.id ?? circuit.board,
+      90,
+      12,
+      written(called, sharedNeutral(told), guarded),
+    ),
   ]
 }

@@ -1,4 +1,4 @@
-import { endWords, placeWords } from '../wired/words'
+import { endWords, placeWords } from '../build/words'
 import type { Box, DeviceAt } from '../build/box'
 import { type CableAt, type CoreEnd, isAt } from '../build/cores'
 import { nodeOf } from '../wired/laid'
@@ -107,13 +107,15 @@ function devicesAt({ box, format }: Shown) {
   const across = format === 'wide' ? Math.max(1, Math.min(2, box.devices.length)) : 1
   const rows = Math.ceil(box.devices.length / across)
   const places = new Map<string, Point>()
+  const names: Shape[] = []
   const shapes = box.devices.flatMap((d, i) => {
     const x = (width / across) * ((i % across) + 0.5) - deviceW / 2
     const y = TOP + Math.floor(i / across) * (deviceH + 60)
     for (const t of d.kind.terminals) places.set(terminalName(d.id, t.id), [x + (deviceW * t.at[0]) / 100, y + (deviceH * t.at[1]) / 100])
-    return deviceShapes(d, x, y, deviceW, deviceH)
+    names.push(...deviceName(d, x + deviceW / 2, y, deviceW))
+    return [{ kind: 'rect', x, y, w: deviceW, h: deviceH, r: 12, fill: 'sheet', stroke: 'ink', width: 2.5 } as const]
   })
-  return { shapes, places, bottom: TOP + rows * (deviceH + 60) + (rows ? 6 : 40) }
+  return { shapes, names, places, bottom: TOP + rows * (deviceH + 60) + (rows ? 6 : 40) }
 }
 
 /** Where the cores of a row come out, before they are ordered. */
@@ -288,6 +290,7 @@ export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide
     ...devices.shapes,
     ...[...cables.strokes, ...tailsIn(shown, places)].flatMap((s) => conductor(s, format)),
     ...connectors.flatMap((c) => c.shapes),
+    ...devices.names,
     ...terminals.shapes,
     ...cables.tags,
     ...cables.sheaths,
@@ -323,13 +326,13 @@ function beside(
   return put(words, size, [places[0]!, places[1]!, ...stacked, places[2]!, places[3]!], { anchor: 'middle', ...more })
 }
 
-function deviceShapes(d: DeviceAt, x: number, y: number, w: number, h: number): Shape[] {
+/** What a device is, over it; conductors of what is above it pass behind its name. */
+function deviceName(d: DeviceAt, middle: number, y: number, w: number): readonly Shape[] {
   const broken = d.broken.length ? `, ${d.broken.length === 1 ? 'a tab' : 'tabs'} out` : ''
   const name = wrapText(`${d.kind.name}${broken}`, w + 40, 15, 2)
-  return [
-    { kind: 'rect', x, y, w, h, r: 12, fill: 'sheet', stroke: 'ink', width: 2.5 },
-    ...name.map((words, i) => text(x + w / 2, y - 10 - (name.length - 1 - i) * 17, words, 15, { anchor: 'middle', bold: true })),
-  ]
+  return name.flatMap((words, i) =>
+    grounded(text(middle, y - 10 - (name.length - 1 - i) * 17, words, 15, { anchor: 'middle', bold: true })),
+  )
 }
 
 /** Amperes that flow into the box in a core; below nought, out of it. */

@@ -12,7 +12,7 @@ import { designWorkings, pointWorkings, sheetTables } from '../documents/sheet'
 import { boxDrawing } from '../drawing/box'
 import { chainDrawing } from '../drawing/chain'
 import { profileDrawing } from '../drawing/profile'
-import { wiringDrawing } from '../drawing/wiring'
+import { benchDrawing } from '../drawing/bench'
 import { endingsOf, fittedAt } from '../design/endings'
 import { evaluate } from './evaluate'
 import { severities } from '../base/finding'
@@ -28,7 +28,8 @@ import { circuitLabels } from '../documents/labels'
 import type { RegionId } from '../region/types'
 import { needsTable } from '../documents/needs-table'
 import { defectKindsFor } from '../catalogue/defects'
-import { wiringPlan } from '../build/plan'
+import { boxPoints } from '../build/carries'
+import { workSteps } from '../build/steps'
 
 /*
  * Whatever a user may have entered so far, however odd, is answered: by a figure, by a finding or by "not known", and
@@ -70,9 +71,7 @@ describe('anything that can be entered', () => {
         for (const k of defectKindsFor(job.region)) said(job, k.id, `${k.name}. ${k.cure}`)
         for (const c of report.circuits) {
           for (const t of c.tests) said(job, t.id, `${t.title} ${t.how}`)
-          for (const e of c.ends)
-            if (e.fitted)
-              for (const step of wiringPlan(job.region, e.fitted, c.circuit.colours, e.size, 'metric').steps) said(job, step.id, step.text)
+          for (const e of c.ends) if (e.built) for (const step of workSteps(job, e.built, 'metric')) said(job, step.id, step.text)
           for (const w of [...Object.values(designWorkings(job, c.circuit, c.chosen)), ...pointWorkings(job, c.circuit, c.chosen)])
             said(job, 'working', `${w.title} ${w.formula} ${w.numbers}`)
           for (const p of placements(job, c.circuit, c.chosen.design)) said(job, 'placement', `${p.words} ${p.dark} ${p.guards}`)
@@ -109,19 +108,7 @@ describe('anything that can be entered', () => {
             chainDrawing(job, circuit, chosen, units),
             chainDrawing(job, circuit, chosen, units, 'narrow'),
             ...(chosen.layout ? [profileDrawing(circuit, chosen.layout, 5, units)] : []),
-            ...ends.flatMap((e) => [
-              boxDrawing(e.boxReport, units),
-              ...(e.fitted
-                ? [
-                    wiringDrawing(
-                      job.region,
-                      e.fitted,
-                      wiringPlan(job.region, e.fitted, circuit.colours, chosen.result?.size ?? null, units),
-                      chosen.result?.size ?? null,
-                    ),
-                  ]
-                : []),
-            ]),
+            ...ends.flatMap((e) => [boxDrawing(e.boxReport, units), ...(e.built ? [benchDrawing(e.built, null)] : [])]),
           ]
           for (const d of drawings) {
             expect(d.shapes.length).toBeLessThan(4000)
@@ -222,7 +209,8 @@ describe('anything that can be entered', () => {
             nearWater: p.nearWater ?? c.nearWater,
             outOfReach: p.outOfReach ?? c.outOfReach,
             environment: p.environment ?? c.environment,
-            accessory: p.accessory ?? c.designs[0]!.accessory,
+            // A light is brought up as a light, whatever else is on its circuit.
+            accessory: p.accessory ?? (c.load.lighting && p.outlets === 0 ? null : c.designs[0]!.accessory),
             fitted: p.fitted ?? c.designs[0]!.fitted,
           })),
         })
@@ -255,10 +243,12 @@ describe('anything that can be entered', () => {
               .toSorted(),
           )
           expect(new Set(endings.map((e) => e.fitted.id)).size).toBe(endings.length)
-          // Every point has a box: those that are alike stand together, and no point stands twice.
+          // Every point has a box of its own; a feeder ends in a board.
           const boxed = ends.flatMap((e) => e.points)
           expect(boxed.toSorted()).toEqual(
-            (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => p.id).toSorted(),
+            boxPoints({ circuit })
+              .map((p) => p.id)
+              .toSorted(),
           )
           for (const e of ends) expect(e.steps.length > 0).toBe(e.fitted !== undefined)
           if (ends.length > 1) several++

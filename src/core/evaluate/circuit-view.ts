@@ -1,6 +1,6 @@
 import { type Upstream, fedBy } from '../design/fed'
 import { racewaysOf } from '../design/conditions'
-import { cablesAt } from '../build/alike'
+import { cablesAt } from '../installation/cables-at'
 import { grouped } from '../base/grouped'
 import { type Circuit, type Installation, read } from '../installation/installation'
 import { MAIN_BOARD, type Way } from '../job/board'

@@ -1,26 +1,18 @@
-import type { Accessory } from '../catalogue/accessories'
 import { fitnessFor, fitnessQuestions } from '../catalogue/fitness'
 import { ringContinuity } from '../calculate/ring-continuity'
 import { amongAll, viewOf } from './circuit-view'
 import { openFacts } from '../design/circuit-input'
 import { type Upstream, upstreamOf, type Fed, loopOfFeeders, seenBy } from '../design/fed'
-import { accessory } from '../catalogue/accessories'
-import { fittedAt, systemOf } from '../design/endings'
-import { wiringFindings } from '../wired/judge'
-import { areaMm2 } from '../design/prices'
+import { fittedAt } from '../design/endings'
 import { mountingOf } from '../build/mounting'
-import { type AlikePoints, alikePoints, whereAlike } from '../build/alike'
 import { grouped } from '../base/grouped'
-import { cableConductors, type CircuitSystem } from '../region/colours'
-import { type WorkedDesign, workOnFeeder } from '../design/work'
-import { type BoxContents, type BoxReport, evaluateBox, wettestOf } from '../build/choose-box'
-import type { Finding, Severity } from '../base/finding'
-import { type BoxRecord, newBox } from '../job/point'
+import { workOnFeeder } from '../design/work'
+import type { Finding } from '../base/finding'
 import { type Circuit, type Design, type Installation, read } from '../installation/installation'
 import type { Reading } from '../job/reading'
 import type { Job } from '../job/schema'
 import { lately, once, remembered, rememberedAmong, sameParts } from '../base/memory'
-import { inUnitOf, judgeTests, type TestReport } from '../verify/judge'
+import { inUnitOf, judgeTests } from '../verify/judge'
 import { takenOn } from '../verify/taken-on'
 import { pointsOfTest, type Test, testPlan } from '../verify/tests'
 import { circuitFindings } from '../rules'
@@ -32,88 +24,28 @@ import { type StageId, stageIds } from './stages'
 import { type BoardReport, boardReport } from '../survey/board'
 import { runReport } from '../survey/walls'
 import { evaluateSurvey, type SurveyReport } from '../survey/traced'
-import { wiringStepIds } from '../build/plan'
 import { worlds } from '../region/worlds'
+import { withBoxes } from './boxes'
+import { boxPoints } from '../build/carries'
+import {
+  addCounts,
+  type CircuitReport,
+  countOf,
+  type DesignedCircuit,
+  type DesignReport,
+  type EndReport,
+  leftToTest,
+  type OpenItem,
+  type Parted,
+  partedOf,
+  placedAt,
+  type PlacedFinding,
+  type Report,
+  type Staged,
+  type StageReport,
+} from './report'
 
-export interface OpenItem {
-  readonly stage: StageId
-  readonly circuit: string | null
-  readonly field: string
-  readonly ask: string
-  /** What of the record it is about, as `point:ID`, where that is not its circuit. */
-  readonly about?: string
-}
-export interface PlacedFinding extends Finding {
-  readonly stage: StageId
-  readonly circuit: string | null
-}
-
-export interface DesignReport extends WorkedDesign {
-  /** The feeder it hangs on. */
-  readonly fed: Fed | null
-  readonly design: Design
-}
-
-/** Points of a circuit that are alike, with their box and their wiring. */
-export interface EndReport {
-  readonly fitted: Accessory | undefined
-  /** The points, as edits name them; none at the end of a feeder. */
-  readonly points: readonly string[]
-  /** Where they stand; empty where all points of the circuit are alike. */
-  readonly where: string
-  /** A joint, which has no accessory. */
-  readonly joint: boolean
-  /** The thickest line conductor that comes to it; null while the circuit is not worked out. */
-  readonly size: string | null
-  /** Cables that enter its box: those of the record, and those said to be there besides. */
-  readonly cables: number
-  /** Where its feed comes from, in words for the drawing; undefined where that is the board itself. */
-  readonly feed: string | undefined
-  readonly box: BoxRecord
-  readonly boxReport: BoxReport
-  /** Wiring steps by their id, and those that are done. */
-  readonly steps: readonly string[]
-  readonly done: readonly string[]
-}
-
-export interface CircuitReport {
-  readonly circuit: Circuit
-  /** What stands upstream of it: the supply, or a feeder of this job. */
-  readonly upstream: Upstream
-  readonly designs: readonly DesignReport[]
-  readonly chosen: DesignReport
-  /** The kinds of accessory on it; one without an accessory while none is chosen. */
-  readonly ends: readonly EndReport[]
-  readonly tests: readonly Test[]
-  /** The tests as they stand before any reading. */
-  readonly untested: TestReport
-  /** What it says before any reading, by stage. */
-  readonly said: { readonly findings: Parted<PlacedFinding>; readonly open: Parted<OpenItem>; readonly counts: Counts }
-  readonly findings: readonly PlacedFinding[]
-  readonly open: readonly OpenItem[]
-  /** The tests with the readings taken; `untested` itself while there are none. */
-  readonly testReport: TestReport
-}
-
-export interface StageReport {
-  readonly id: StageId
-  readonly findings: readonly PlacedFinding[]
-  readonly open: readonly OpenItem[]
-}
-
-export interface Report {
-  readonly survey: SurveyReport
-  readonly boards: readonly BoardReport[]
-  readonly raceways: readonly RacewayReport[]
-  readonly circuits: readonly CircuitReport[]
-  readonly byCircuit: ReadonlyMap<string, CircuitReport>
-  readonly stages: readonly StageReport[]
-  /** The plain reason why the job may not go on, or null. */
-  readonly stop: string | null
-  /** The first stage that still has something to decide or do. */
-  readonly reached: StageId
-  readonly counts: Readonly<Counts>
-}
+export type { CircuitReport, DesignReport, EndReport, OpenItem, PlacedFinding, Report, StageReport }
 
 function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed: Fed | null, there: OnItsWays): DesignReport {
   const worked = workOnFeeder(job, circuit, design, fed)
@@ -125,68 +57,6 @@ function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed
   // Named one by one: copied as a whole they cost a twentieth of an evaluation.
   return { load, input, result, layout, stretches, governing, without, enlargedFrom, invalid, design, fed, findings }
 }
-
-/** What enters a box: each cable of the record in its own size, and others in the size of the circuit. */
-function contentsOf(
-  job: Installation,
-  circuit: Circuit,
-  { result, design }: DesignReport,
-  { fitted, points, cables }: AlikePoints,
-  system: CircuitSystem,
-): BoxContents | null {
-  const joint = points[0]?.kind === 'box'
-  if ((!fitted && !joint) || !result?.size || !result.protectiveSize) return null
-  // Nobody can count the conductors of cables that go to nobody knows what.
-  if (!fitted && !fittedAt(design, null)) return null
-  const conductors = cableConductors(job.region, system, 'new').filter((c) => c.role !== 'pe').length
-  const entering = cables.map((k) => ({ size: k.size ?? result.size!, conductors: k.cores === 'three' ? 3 : conductors }))
-  const others = Array.from({ length: points[0]?.box.others ?? 0 }, () => ({ size: result.size!, conductors }))
-  const [first, ...rest] = [...entering, ...others].map((k) => k.size)
-  const size = rest.reduce((most, s) => (areaMm2(s) > areaMm2(most) ? s : most), first ?? result.size)
-  // A box that was wired by hand holds what stands in it there.
-  const gangs = points[0]?.bench?.devices.map((d) => accessory(d.kind)?.gangs ?? 1) ?? (fitted ? [fitted.gangs] : [])
-  return { fitted, gangs, size, protectiveSize: result.protectiveSize, cables: [...entering, ...others] }
-}
-
-/** Points that are alike: whether their box holds what enters it, and how their wiring stands. */
-function evaluateEnd(
-  job: Installation,
-  circuit: Circuit,
-  chosen: DesignReport,
-  alike: AlikePoints,
-  all: readonly AlikePoints[],
-  system: CircuitSystem,
-): EndReport {
-  const { fitted, points, cables } = alike
-  const box = points[0]?.box ?? newBox()
-  const contents = contentsOf(job, circuit, chosen, alike, system)
-  return {
-    fitted,
-    points: points.map((p) => p.id),
-    where: whereAlike(alike, all),
-    joint: points[0]?.kind === 'box',
-    size: contents?.size ?? chosen.result?.size ?? null,
-    cables: cables.length + box.others,
-    feed: circuit.points.length ? 'the feed' : undefined,
-    box,
-    boxReport: evaluateBox(job, box, contents, wettestOf(job, circuit, points.length ? points : circuit.points)),
-    steps: fitted ? wiringStepIds(job.region, fitted, circuit.colours) : [],
-    done: points[0]?.done ?? [],
-  }
-}
-
-/** A finding with the stage and the circuit it is of. */
-const placedAt = (f: Finding, stage: StageId, circuit: string): PlacedFinding => {
-  const { rule, severity, clause, message, asks, about } = f
-  // Named one by one: most findings have neither, and copied as wholes they are slow to read.
-  return asks || about
-    ? { rule, severity, clause, message, asks, about, stage, circuit }
-    : { rule, severity, clause, message, stage, circuit }
-}
-
-/** What is wrong with the box of one end, with where it stands if there are several. */
-const boxFindings = ({ where, points, boxReport }: EndReport): readonly Finding[] =>
-  where ? boxReport.findings.map((f) => ({ ...f, message: `${where}: ${f.message}`, about: `point:${points[0]}` })) : boxReport.findings
 
 /** Whether boxes can be held where they are, of those whose wall somebody looked at. */
 const mountFindings = (job: Installation, circuit: Circuit): readonly Finding[] =>
@@ -201,54 +71,24 @@ const mountFindings = (job: Installation, circuit: Circuit): readonly Finding[] 
       : [],
   )
 
-/** One circuit worked out, in an installation that has the supply it stands behind. */
-export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: Upstream, there: OnItsWays): CircuitReport {
+/** One circuit worked out, in an installation that has the supply it stands behind; its boxes are built once all circuits are. */
+export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: Upstream, there: OnItsWays): DesignedCircuit {
   const designs = circuit.designs.map((d) => evaluateDesign(job, circuit, d, upstream.fed, there))
   const chosen = designs.find((d) => d.design.id === circuit.chosen) ?? designs[0]!
-  const alike = alikePoints(job, circuit, chosen.design)
-  const groups: readonly AlikePoints[] = alike.length ? alike : [{ fitted: undefined, points: [], cables: [] }]
-  const system = systemOf(job.region, circuit, groups)
-  const ends = groups.map((a) => evaluateEnd(job, circuit, chosen, a, groups, system))
   const { result } = chosen
-  const at = (stage: StageId) => (f: Finding) => placedAt(f, stage, circuit.id)
-  const open: OpenItem[] = openFacts(circuit, chosen.design).map((o) => ({ circuit: circuit.id, ...o }))
-  // A feeder ends in a board, which is surveyed and wired as a board.
-  if (circuit.kind !== 'feeder')
-    for (const e of ends) {
-      const alike = e.where !== '' && ends.some((x) => x !== e && x.fitted === e.fitted)
-      const of = e.where && e.fitted ? `${alike ? `${e.where}, ` : ''}${e.fitted.name}: ` : ''
-      const add = (item: OpenItem) => open.push(e.where ? { ...item, about: `point:${e.points[0]}` } : item)
-      if (e.box.kind === null)
-        add({
-          stage: 'boxes',
-          circuit: circuit.id,
-          field: 'kind',
-          ask: of ? `${of}which box does it go in?` : 'Which box does it go in?',
-        })
-      const left = e.steps.filter((id) => !e.done.includes(id)).length
-      if (e.joint) continue
-      if (!e.fitted)
-        open.push({ stage: 'wiring', circuit: circuit.id, field: 'accessory', ask: 'Choose the accessory in the circuit stage first' })
-      else if (left > 0)
-        add({
-          stage: 'wiring',
-          circuit: circuit.id,
-          field: 'done',
-          ask: `${of}${left} of ${e.steps.length} wiring steps to do`,
-        })
-    }
   const tests = testPlan(job, circuit, result, chosen.layout)
-  const untested = judgeTests(tests, [], circuit.id, null)
-  const findings = [
-    ...chosen.findings.map(at('circuit')),
-    ...[...ends.flatMap(boxFindings), ...mountFindings(job, circuit)].map(at('boxes')),
-  ]
-  const said = {
-    findings: partedOf(findings),
-    open: partedOf([...open, ...leftToTest(circuit.id, untested)]),
-    counts: countOf(findings),
+  const at = (stage: StageId) => (f: Finding) => placedAt(f, stage, circuit.id)
+  return {
+    circuit,
+    upstream,
+    designs,
+    chosen,
+    ends: boxPoints({ circuit }).map((p) => ({ fitted: fittedAt(chosen.design, p) })),
+    tests,
+    untested: judgeTests(tests, [], circuit.id, null),
+    findings: [...chosen.findings.map(at('circuit')), ...mountFindings(job, circuit).map(at('boxes'))],
+    open: openFacts(circuit, chosen.design).map((o) => ({ circuit: circuit.id, ...o })),
   }
-  return { circuit, upstream, designs, chosen, ends, tests, untested, testReport: untested, said, findings, open }
 }
 
 /** What stands upstream of a circuit in this job: the supply, or the end of its feeder. */
@@ -260,10 +100,10 @@ function upstreamIn(job: Installation, circuit: Circuit, among: Among): Upstream
 }
 
 type Among = ReturnType<typeof amongAll>
-const reportOf = rememberedAmong<Circuit, CircuitReport>()
+const reportOf = rememberedAmong<Circuit, DesignedCircuit>()
 
 /** Circuits that an edit left alone keep their report. */
-const cachedCircuit = (job: Installation, circuit: Circuit, among: Among): CircuitReport =>
+const cachedCircuit = (job: Installation, circuit: Circuit, among: Among): DesignedCircuit =>
   reportOf(circuit, among(circuit), () => {
     const upstream = upstreamIn(job, circuit, among)
     const view = viewOf(job, circuit, upstream)
@@ -310,9 +150,12 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   const mine = byCircuitOf(readings)
   const survey = evaluateSurvey(job)
   const among = amongAll(job, survey)
-  const circuits = job.circuits.map((circuit): CircuitReport => {
-    const report = cachedCircuit(job, circuit, among)
-    const own = mine.get(circuit.id)
+  const built = withBoxes(
+    job,
+    job.circuits.map((c) => cachedCircuit(job, c, among)),
+  )
+  const circuits = built.map((report): CircuitReport => {
+    const own = mine.get(report.circuit.id)
     return own || stop ? judged(job, report, own ?? none, stop) : report
   })
   const boards = boardsOf(job, survey)
@@ -331,7 +174,6 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
       ...raceways.flatMap((r) => r.findings),
     ].map(at('circuit')),
   ]
-  placed.push(...wiringOf(job, circuits))
   const found = new Gathered<PlacedFinding>()
   const open = new Gathered<OpenItem>()
   const lost = lostReadings(circuits, readings)
@@ -378,17 +220,6 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   }
 }
 
-interface Staged {
-  readonly stage: StageId
-}
-/** A list parted by stage. */
-type Parted<T> = readonly { readonly stage: StageId; readonly list: readonly T[] }[]
-const partedOf = <T extends Staged>(all: readonly T[]): Parted<T> =>
-  Array.from(
-    grouped(all, (x) => x.stage),
-    ([stage, list]) => ({ stage, list }),
-  )
-
 /** What the parts of a job say, stage by stage, in the order they say it; put into one list where the stages are looked at. */
 class Gathered<T extends Staged> {
   private readonly parts = new Map<StageId, (readonly T[])[]>()
@@ -412,20 +243,6 @@ class Gathered<T extends Staged> {
   }
 }
 
-type Counts = Record<Severity, number>
-/** How many findings of each severity lists hold. */
-function countOf(...lists: readonly (readonly Finding[])[]): Counts {
-  const counts: Counts = { error: 0, warning: 0, unknown: 0, note: 0 }
-  for (const list of lists) for (const f of list) counts[f.severity]++
-  return counts
-}
-function addCounts(to: Counts, more: Counts): void {
-  to.error += more.error
-  to.warning += more.warning
-  to.unknown += more.unknown
-  to.note += more.note
-}
-
 function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): RacewayReport[] {
   if (job.raceways.length === 0) return []
   const byId = new Map(
@@ -442,18 +259,6 @@ function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): Race
   )
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
 }
-
-/** Where the wiring does not do what was asked, and joints made by hand that are wrong. */
-const wiringOf = (job: Installation, circuits: readonly CircuitReport[]): readonly PlacedFinding[] =>
-  wiringFindings(job, circuits).map(({ rule, severity, clause, message, point, circuit }) => ({
-    rule,
-    severity,
-    clause,
-    message,
-    about: `point:${point}`,
-    stage: 'wiring',
-    circuit,
-  }))
 
 const boardReports = lately<readonly BoardReport[]>()
 /** Boards as surveyed, with the spaces that new circuits were given. */
@@ -598,11 +403,4 @@ function lostAmong(circuit: string, own: Readings, of: CircuitReport | undefined
       { rule: 'reading-not-placed', severity: 'unknown', clause: 'What was recorded', message, stage: 'test', circuit: tests && circuit },
     ]
   })
-}
-
-function leftToTest(circuit: string, { judged }: TestReport): OpenItem[] {
-  if (judged.length === 0)
-    return [{ stage: 'test', circuit, field: 'tests', ask: 'Tests follow from the circuit, which is not worked out yet' }]
-  const left = judged.filter((j) => !j.test.optional && j.verdict === 'unknown').length
-  return left ? [{ stage: 'test', circuit, field: 'tests', ask: `${left} tests to make and record` }] : []
 }

@@ -78,9 +78,9 @@ export const switchingRules: readonly Rule[] = [
     },
     severity: 'error',
     looksAt: [],
-    applies: (f) => f.endings.some((e) => e.fitted.kind !== 'outlet'),
+    applies: (f) => f.endings.some((e) => switches(e.fitted)),
     raised: (f) => {
-      const over = carried(f).filter((c) => c.fitted.kind !== 'outlet' && !withinNominal(c.fitted.ratingA, c.amps))
+      const over = carried(f).filter((c) => switches(c.fitted) && !withinNominal(c.fitted.ratingA, c.amps))
       return over.length
         ? aboutPoint(
             over[0]!.point,

@@ -165,7 +165,7 @@ describe('labels', () => {
 })
 
 describe('a label of long names', () => {
-  const long = { id: 'l', place: 'board', where: 'Entry at the board' } as const
+  const long = { id: 'l', place: 'board', where: 'Entry at the board', at: 'w', cable: null } as const
   it.each([
     [60, 12, ['7  ' + 'A name of many letters that goes on, '.repeat(4).slice(0, 120), '2.5 mm² / 1.5 mm²']],
     [70, 36, ['W'.repeat(120), 'From Hall consumer unit way 7', '18 November 2026']],

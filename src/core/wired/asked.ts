@@ -10,7 +10,7 @@ import { CAP, terminalName } from '../job/bench'
 import { worlds } from '../region/worlds'
 import { type Contact, type Contacts, type Graph, graphOf, type Joined, joinedIn, type Load, type Source } from './graph'
 import { nodeOf } from './laid'
-import { endWords, placeWords } from './words'
+import { endWords, placeWords } from '../build/words'
 
 /*
  * Does what will be there do what was asked? The request says which point has which accessory, what controls it, what guards it, what must
@@ -162,7 +162,9 @@ function lackingCores(c: Check): void {
       const lacking = (k && c.plan.cables.get(k.id)?.lacking) ?? []
       if (!lacking.length) continue
       const missing = listed([...new Set(lacking.map((s) => signalWords(c, s)))])
-      const say = `The cable to ${called(c, point)} has too few cores: it has none for ${missing}. Choose a cable with more cores, or run a second one.`
+      const say =
+        `The cable to ${called(c, point)} has too few cores: it has none for ${missing}. Choose a cable with more cores, ` +
+        'or run a second one.'
       c.say('cores-missing', 'error', point, say, [], 'what it has to carry')
     }
 }
@@ -205,7 +207,8 @@ function supplied(c: Check): ReadonlySet<string> {
         'reversed',
         'error',
         l.point,
-        `${name}: ${words(c).line} and ${words(c).neutral} are exchanged (reversed polarity): what is switched off there stays live. Exchange them.`,
+        `${name}: ${words(c).line} and ${words(c).neutral} are exchanged (reversed polarity): what is switched off ` +
+          'there stays live. Exchange them.',
       )
     else if (line !== undefined && isLine(line) && other !== undefined && isLine(other)) sameSides(c, l, line === other)
     else if (line === 'PE' || other === 'PE') onEarth(c, l, line === 'PE')
@@ -258,7 +261,8 @@ function earthOf(c: Check, l: Load, s: Stands): void {
       'earth-live',
       'error',
       point,
-      `${l.name}: its ${words(c).protective} is joined to a ${words(c).line} conductor: whoever touches metal touches that. Separate them.`,
+      `${l.name}: its ${words(c).protective} is joined to a ${words(c).line} conductor: whoever touches metal touches ` +
+        'that. Separate them.',
     )
   else if (s.earth.length === 0 && own) {
     const end = breakOf(c, 'pe', 'PE', point)
@@ -373,7 +377,8 @@ function switching(c: Check, bad: ReadonlySet<string>): void {
           'switch-bypassed',
           'error',
           set.switches[0]!,
-          `${called(c, set.switches[0]!)}: ${l.name} stays on whatever the switch does. Both its conductors are on one side of it; put one on each.`,
+          `${called(c, set.switches[0]!)}: ${l.name} stays on whatever the switch does. Both its conductors are on one ` +
+            'side of it; put one on each.',
         )
         continue
       }
@@ -384,7 +389,8 @@ function switching(c: Check, bad: ReadonlySet<string>): void {
           'off-yet-live',
           'error',
           set.switches[0]!,
-          `${l.name}: switched off it is still live, because its ${words(c).neutral} is switched and not its ${words(c).line}. Put the ${words(c).line} on the switch.`,
+          `${l.name}: switched off it is still live, because its ${words(c).neutral} is switched and not its ` +
+            `${words(c).line}. Put the ${words(c).line} on the switch.`,
         )
       const dull = moving.findIndex((_, i) => states.some((_s, n) => isOn[n] === isOn[n ^ (1 << i)]))
       if (several && dull >= 0)
@@ -392,7 +398,8 @@ function switching(c: Check, bad: ReadonlySet<string>): void {
           'switch-not-independent',
           'error',
           set.switches[dull]!,
-          `${called(c, set.switches[dull]!)} does not switch ${l.name} in every position of the others. Check the travellers and the common terminals of ${name}.`,
+          `${called(c, set.switches[dull]!)} does not switch ${l.name} in every position of the others. Check the ` +
+            `travellers and the common terminals of ${name}.`,
         )
     }
   }
@@ -445,14 +452,16 @@ function series(c: Check, bad: ReadonlySet<string>): void {
             `${what}-bypassed`,
             'error',
             point.id,
-            `${name}: the ${what} of the ${unit ? 'fused connection unit' : (fitted?.name ?? 'unit')} is bypassed: ${l.name} stays on with it open. Supply on its supply side, load on its load side.`,
+            `${name}: the ${what} of the ${unit ? 'fused connection unit' : (fitted?.name ?? 'unit')} is bypassed: ` +
+              `${l.name} stays on with it open. Supply on its supply side, load on its load side.`,
           )
         else if (contact.kind === 'fuse' && s.line.some(isLine))
           c.say(
             'fuse-in-neutral',
             'error',
             point.id,
-            `${name}: the fuse is in the ${words(c).neutral}: with it blown ${l.name} is still live. Exchange supply ${words(c).line} and ${words(c).neutral}.`,
+            `${name}: the fuse is in the ${words(c).neutral}: with it blown ${l.name} is still live. Exchange supply ` +
+              `${words(c).line} and ${words(c).neutral}.`,
           )
         else if (
           contact.kind === 'actuator' &&
@@ -581,7 +590,8 @@ function missing(c: Check): void {
         'device-differs',
         'warning',
         point,
-        `${box.name}: ${listed(box.devices.map((d) => d.kind.name))} is in its box, and the record has ${fitted?.name ?? kind.name}. Fit what was chosen, or change the point.`,
+        `${box.name}: ${listed(box.devices.map((d) => d.kind.name))} is in its box, and the record has ${fitted?.name ?? kind.name}. ` +
+          'Fit what was chosen, or change the point.',
       )
   }
 }

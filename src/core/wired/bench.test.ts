@@ -233,8 +233,8 @@ describe('one conductor moved', () => {
     expect(wiring(wheel)).toEqual([])
     const wrong = moved(wheel, gfci, ['to-end-c2 line', 'd1 LOAD HOT'], ['to-end-c2 neutral', 'd1 LOAD N'])
     expect(wiring(wrong)).toMatchObject([
-      { rule: 'guards-nothing', severity: 'error', circuit: 'c2' },
-      { rule: 'guards-nothing', circuit: 'c2' },
+      { rule: 'guard-bypassed', severity: 'error', circuit: 'c2' },
+      { rule: 'guard-bypassed', circuit: 'c2' },
     ])
     expect(wiring(moved(wheel, gfci, ['to-end-c2 pe', null])).map((f) => f.rule)).toContain('no-earth')
     expect(wiring(moved(wheel, gfci))).toEqual([])

@@ -1,32 +1,37 @@
-import type { Installation } from '../installation/installation'
-import { lately } from '../base/memory'
+import type { Box } from '../build/box'
 import type { Worked } from '../build/cores'
-import { endWords } from './words'
-import { bothWays } from './house'
-import { aliveIn } from './isolate'
+import { endWords } from '../build/words'
+import type { Installation } from '../installation/installation'
+import { type Contacts, graphOf, joinedIn } from './graph'
 import { nodeOf } from './laid'
 
-/** Lines in one box of which some are alive however its switches stand, and some are switched. */
-export interface Legs {
-  readonly always: readonly string[]
-  readonly switched: readonly string[]
+/** Whether an end is on a line whatever the switches do, in some position of them, or never. */
+export type Leg = 'permanent' | 'switched' | 'none'
+export type Legs = (point: string, end: string) => Leg
+
+/** Which conductor ends of a circuit are permanently live and which are switched, as its boxes are wired. */
+export function legsOf(job: Installation, report: Worked, boxes: readonly Box[]): Legs {
+  const graph = graphOf(job, report, boxes)
+  const switches = graph.contacts.filter((c) => c.kind === 'actuator')
+  const all = (at: (n: number) => number): Contacts => new Map(switches.map((c) => [c.key, at(c.positions.length - 1)]))
+  const states: readonly Contacts[] = [
+    all((last) => last),
+    all(() => 0),
+    ...switches.flatMap((c) => [new Map([[c.key, 0]]), new Map([...all(() => 0), [c.key, c.positions.length - 1]])]),
+  ]
+  const joined = states.map((s) => joinedIn(graph, s))
+  return (point, end) => {
+    const node = graph.nodes.get(nodeOf(point, end))
+    if (node === undefined) return 'none'
+    const live = joined.filter((j) => j.sourcesAt(node).some((s) => s.startsWith('L'))).length
+    return live === 0 ? 'none' : live === joined.length ? 'permanent' : 'switched'
+  }
 }
 
-const known = lately<ReadonlyMap<string, Legs>>()
-
-/** The boxes in which lines that are always live meet switched ones, by their point; found in the solved wiring. */
-export const legsIn = (job: Installation, circuits: readonly Worked[]): ReadonlyMap<string, Legs> =>
-  known([job.record, job.supply, ...circuits], () => {
-    const houses = bothWays(job, circuits)
-    if (houses.length === 1) return new Map()
-    const alive = houses.map((h) => aliveIn(h, []))
-    return new Map(
-      houses[0]!.boxes.flatMap((box): [string, Legs][] => {
-        const ends = box.cables.flatMap((k) => k.ends.map((e) => e.name))
-        const often = (name: string) => alive.filter((is) => is(nodeOf(box.point, name))).length
-        const words = (n: number) => [...new Set(ends.filter((e) => often(e) === n).map((e) => endWords(box, e)))]
-        const [always, switched] = [words(alive.length), words(1)]
-        return always.length && switched.length ? [[box.point, { always, switched }]] : []
-      }),
-    )
-  })
+/** In a box where both meet: its permanently live conductors and its switched ones, in words; null where there is one kind alone. */
+export function legsWords(box: Box, legs: Legs): { readonly always: readonly string[]; readonly switched: readonly string[] } | null {
+  const ends = box.cables.flatMap((k) => k.ends.map((e) => e.name))
+  const words = (of: Leg) => [...new Set(ends.filter((e) => legs(box.point, e) === of).map((e) => endWords(box, e)))]
+  const [always, switched] = [words('permanent'), words('switched')]
+  return always.length && switched.length ? { always, switched } : null
+}

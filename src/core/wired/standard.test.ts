@@ -2,19 +2,17 @@ import { describe, expect, it } from 'vitest'
 import { accessoriesFor } from '../catalogue/accessories'
 import { inCircuit } from '../demo/kit'
 import { evaluate } from '../evaluate/evaluate'
-import { read } from '../installation/installation'
 import { applyEdit, type Edit } from '../job/edits'
 import { type Job, newJob } from '../job/schema'
 import { type RegionId, regionIds } from '../region/types'
-import { wiringFindings } from './judge'
 
 /* Every accessory in every position of a circuit, with every option: its standard wiring does what was asked. */
 
 const made = (edits: readonly Edit[], from: Job): Job => edits.reduce((job, e) => applyEdit(job, e).job, from)
-const said = (job: Job): readonly string[] => {
-  const circuits = evaluate(job, []).circuits
-  return wiringFindings(read(job), circuits).map((f) => `${f.rule}: ${f.message}`)
-}
+const said = (job: Job): readonly string[] =>
+  evaluate(job, [])
+    .stages.find((s) => s.id === 'wiring')!
+    .findings.map((f) => `${f.rule}: ${f.message}`)
 const c = inCircuit('c2')
 type Placed = Extract<Edit, { kind: 'circuit-point.add' }>['points'][number]
 const ordinary: Readonly<Record<RegionId, string>> = {

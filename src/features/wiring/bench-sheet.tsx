@@ -1,10 +1,10 @@
 'use client'
 import { Printer } from 'lucide-react'
 import { useState } from 'react'
-import { endWords } from '@/core/wired/words'
+import { endWords } from '@/core/build/words'
 import { benchDrawing, endPart, placePart } from '@/core/drawing/bench'
 import { formatSmallLength, formatSize } from '@/core/base/format'
-import { tailsLeft } from '@/core/build/plan'
+import { tailsLeft } from '@/core/build/steps'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
@@ -40,7 +40,7 @@ export function BenchSheet() {
 function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }) {
   const { boxes, live, findings, house } = bench
   const units = useUnits()
-  const tails = tailsLeft(bench.job.region, units, bench.job.brief.schools)
+  const tails = tailsLeft(bench.job, units)
   const id = useJob((s) => s.id)
   const ends = endsIn(box)
   const [end, setEnd] = useState<string | null>(null)

@@ -1,7 +1,7 @@
 'use client'
 import { ChevronLeft, ChevronRight } from 'lucide-react'
 import type { Box } from '@/core/build/box'
-import { endWords, placeWords } from '@/core/wired/words'
+import { endWords, placeWords } from '@/core/build/words'
 import { CAP, tailEndName, terminalName } from '@/core/job/bench'
 import { FieldGrid, Section } from '@/ui/panel'
 import { CheckField, SelectField } from '@/ui/fields'

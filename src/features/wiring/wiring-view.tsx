@@ -1,10 +1,11 @@
 'use client'
 import { Printer } from 'lucide-react'
 import { PaperLink } from '../fields/paper-link'
-import { wiringDrawing } from '@/core/drawing/wiring'
+import { benchDrawing } from '@/core/drawing/bench'
 import { formatSmallLength, formatSize } from '@/core/base/format'
 import { hasOldColours } from '@/core/region/colours'
-import { colourName, wiringPlan } from '@/core/build/plan'
+import { workSteps } from '@/core/build/steps'
+import { colourName } from '@/core/build/words'
 import { FittingDrawing } from '@/ui/drawing'
 import { ChoiceField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
@@ -14,15 +15,17 @@ import { useEnd } from '../fields/end-picker'
 export function WiringView() {
   const { circuit } = useCircuit()
   const id = useJob((s) => s.id)
-  const region = useJob((s) => s.job.region)
+  const job = useJob((s) => s.job)
+  const { region } = job
   const commit = useJob((s) => s.commit)
   const units = useUnits()
-  const schools = useJob((s) => s.job.brief.schools)
   const { end, picker } = useEnd('wiring', 'order')
-  const { fitted, done, size, where, feed } = end
-  const plan = fitted ? wiringPlan(region, fitted, circuit.colours, size, units, schools) : null
-  const left = plan ? plan.steps.map((s) => s.id).filter((s) => !done.includes(s)) : []
-  const remarked = plan ? [...plan.feed, ...plan.load].filter((c) => c.remark) : []
+  const { fitted, done, where, built } = end
+  const steps = built && (fitted || end.joint) ? workSteps(job, built, units) : null
+  const left = steps ? steps.map((s) => s.id).filter((s) => !done.includes(s)) : []
+  const remarked = built
+    ? built.cables.flatMap((k) => k.ends.filter((e) => built.bench.marked.includes(e.name)).map((e) => e.conductor))
+    : []
   return (
     <Stage
       title="Wiring"
@@ -37,37 +40,34 @@ export function WiringView() {
               </PaperLink>
             )}
           </div>
-          {fitted && plan ? (
+          {built && steps ? (
             <>
               <p className="text-lg font-bold">
-                {fitted.name}
+                {fitted?.name ?? 'Joint box'}
                 {where && <span className="block text-[0.95rem] font-normal text-ink-2">{where}</span>}
               </p>
               <div className="flex shrink-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The wiring, drawn">
-                <FittingDrawing
-                  draw={(format) => wiringDrawing(region, fitted, plan, size, feed, format)}
-                  className="max-h-[38rem] w-full"
-                />
+                <FittingDrawing draw={(format) => benchDrawing(built, null, format)} className="max-h-[38rem] w-full" />
               </div>
             </>
           ) : (
             <p className="m-auto max-w-sm text-center text-ink-2">
-              What the cable ends on is not chosen yet. Choose it in the circuit stage, and its terminals and conductors are drawn here.
+              No accessory chosen. Choose it in the circuit stage; its terminals and conductors are then drawn here.
             </p>
           )}
         </div>
       }
       working={
-        fitted && plan ? (
+        steps ? (
           <>
-            {fitted.caution && <p className="mb-3 border-l-4 border-ink pl-2 font-bold">{fitted.caution}</p>}
+            {fitted?.caution && <p className="mb-3 border-l-4 border-ink pl-2 font-bold">{fitted.caution}</p>}
             <Section title="At a glance">
               <dl className="grid grid-cols-2 gap-x-3 gap-y-1">
                 <dt className="text-ink-2">Strip</dt>
-                <dd className="font-bold">{formatSmallLength(fitted.stripMm, units)}</dd>
+                <dd className="font-bold">{fitted ? formatSmallLength(fitted.stripMm, units) : 'as the connector says'}</dd>
                 <dt className="text-ink-2">Terminals take up to</dt>
-                <dd className="font-bold">{formatSize(fitted.largestSize)}</dd>
-                <dt className="text-ink-2">Mark at both ends</dt>
+                <dd className="font-bold">{fitted ? formatSize(fitted.largestSize) : 'as the connector says'}</dd>
+                <dt className="text-ink-2">Mark</dt>
                 <dd className="font-bold">
                   {remarked.length
                     ? [...new Set(remarked.map((c) => `${colourName(c.colour)} as ${colourName(c.remark!)}`))].join(', ')
@@ -97,7 +97,7 @@ export function WiringView() {
             </Section>
             <Section title="Order of work">
               <ol aria-label="Order of work" tabIndex={-1}>
-                {plan.steps.map((s, i) => (
+                {steps.map((s, i) => (
                   <li key={s.id} className="border-b border-rule">
                     <label className="flex tap cursor-pointer items-start gap-2 py-1.5">
                       <input

@@ -1,7 +1,7 @@
 import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
 import { carriedIn, checkBox } from '@/core/wired/check'
-import { endWords, placeWords } from '@/core/wired/words'
+import { endWords, placeWords } from '@/core/build/words'
 import { houseOf } from '@/core/wired/house'
 import { noTrial } from '@/core/wired/laid'
 import { benchDrawing } from '@/core/drawing/bench'

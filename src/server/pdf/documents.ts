@@ -9,15 +9,15 @@ import { type Working, workingKeys } from '@/core/design/working'
 import { boxDrawing } from '@/core/drawing/box'
 import { chainDrawing } from '@/core/drawing/chain'
 import { labelDrawing } from '@/core/drawing/label'
-import { wiringDrawing } from '@/core/drawing/wiring'
+import { benchDrawing } from '@/core/drawing/bench'
 import { type CircuitReport, type EndReport, evaluate, type Report } from '@/core/evaluate/evaluate'
 import type { Finding } from '@/core/base/finding'
-import { type Circuit, type Installation, read } from '@/core/installation/installation'
+import { type Installation, read } from '@/core/installation/installation'
 import { formatA, formatOhm, formatSize, type UnitSystem } from '@/core/base/format'
 import { circuitLabels } from '@/core/documents/labels'
 import type { Judged } from '@/core/verify/judge'
 import { expectedWords, readingWords } from '@/core/verify/words'
-import { wiringPlan } from '@/core/build/plan'
+import { workSteps } from '@/core/build/steps'
 import type { StoredJob } from '@/store/jobs'
 import {
   type Anchor,
@@ -83,16 +83,12 @@ export const workingText = (w: Working): Content => ({
 type Draw = ReturnType<typeof drawnOnce>
 
 /** Box and wiring of one kind of accessory. */
-function endText(job: Installation, circuit: Circuit, end: EndReport, units: UnitSystem, draw: Draw): Content[] {
-  const { fitted, where, size, feed, boxReport } = end
+function endText(end: EndReport, units: UnitSystem, draw: Draw): Content[] {
+  const { fitted, where, built, boxReport } = end
   const of = where && fitted ? `, ${fitted.name}: ${where}` : ''
-  const wired = () => {
-    const plan = wiringPlan(job.region, fitted!, circuit.colours, size, units, job.brief.schools)
-    return draw(`Wiring${of}`, wiringDrawing(job.region, fitted!, plan, size, feed), 330)
-  }
   return [
     ...(boxReport.kind ? draw(`Box${of}`, boxDrawing(boxReport, units), 380) : headed(`Box${of}`, words('Not chosen.'))),
-    ...(fitted ? wired() : []),
+    ...(built ? draw(`Wiring${of}`, benchDrawing(built, null), 330) : []),
   ]
 }
 
@@ -189,7 +185,7 @@ function circuitPages({ stored, units, draw, ofAll }: Paged, report: CircuitRepo
     ...ownFindings(report, ofAll),
     ...(first ? headed('How the figures came about', first, ...rest) : []),
     ...alternatives(job, report, units),
-    ...report.ends.flatMap((e) => endText(job, circuit, e, units, draw)),
+    ...report.ends.flatMap((e) => endText(e, units, draw)),
     ...tests(job, report),
   ]
 }
@@ -257,15 +253,15 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
   const { job } = stored
   const report = evaluate(job, stored.readings)
   const chosen = report.circuits.filter((c) => circuitId === null || c.circuit.id === circuitId)
-  const ends = chosen.flatMap((c) => c.ends.flatMap((e) => (e.fitted ? [{ ...e, c, fitted: e.fitted }] : [])))
-  const pages = ends.map(({ c, fitted, where, size, feed }): Content[] => {
-    const plan = wiringPlan(job.region, fitted, c.circuit.colours, size, units, job.brief.schools)
+  const ends = chosen.flatMap((c) => c.ends.flatMap((e) => (e.built && (e.fitted || e.joint) ? [{ ...e, c, built: e.built }] : [])))
+  const pages = ends.map(({ c, fitted, where, built }): Content[] => {
+    const steps = workSteps(read(job), built, units)
     return [
-      title(`${c.circuit.name}: ${fitted.name}`, 19),
+      title(`${c.circuit.name}: ${fitted?.name ?? 'joint box'}`, 19),
       ...(where ? [words(`At ${where}.`)] : []),
-      ...(fitted.caution ? [words(fitted.caution, { bold: true })] : []),
-      { ...(figure(wiringDrawing(job.region, fitted, plan, size, feed), 430) as object), alignment: 'center' } as Content,
-      ...plan.steps.map((s, i) => ({
+      ...(fitted?.caution ? [words(fitted.caution, { bold: true })] : []),
+      { ...(figure(benchDrawing(built, null), 430) as object), alignment: 'center' } as Content,
+      ...steps.map((s, i) => ({
         columns: [
           { ...words(String(i + 1)), width: 20 },
           { ...words(`${s.text}${s.clause ? ` (${s.clause})` : ''}`), width: '*' },

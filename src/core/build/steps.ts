@@ -1,0 +1,191 @@
+import { connector } from '../catalogue/connectors'
+import { followed } from '../catalogue/schools'
+import { grouped } from '../base/grouped'
+import { formatSize, formatSmallLength, type UnitSystem } from '../base/format'
+import type { Installation } from '../installation/installation'
+import { CAP, tailEndName } from '../job/bench'
+import { sentence } from '../job/part'
+import { listedWords } from '../base/finding'
+import type { ConductorRole } from '../region/colours'
+import { naFreeConductor } from '../region/north-america/awg'
+import { worlds } from '../region/worlds'
+import type { Box } from './box'
+import { colourName, endWords, placeWords, roleOfEnd } from './words'
+
+/* The order of work in a box: what is marked, joined, connected and capped, conductor by conductor, as its wiring has it. */
+
+/** A step of the work. `ends` are the conductor ends that it makes off, by their name in the box. */
+export interface WorkStep {
+  readonly id: string
+  readonly text: string
+  readonly clause?: string
+  readonly ends?: readonly string[]
+}
+
+/** Protective conductor first, neutral next, line last; taking apart goes the other way. */
+const order: readonly ConductorRole[] = ['pe', 'neutral', 'line-2', 'line', 'switched-line', 'traveller', 'spare']
+
+/** A hand tool's length more than the least. */
+const WORKING_TAIL_MM = 203.2
+
+/** How much sheath and conductor is left in a box, by the method that is followed. */
+export function tailsLeft({ region, brief }: Installation, units: UnitSystem): Pick<WorkStep, 'text' | 'clause'> {
+  const working = followed(brief.schools, 'tails') === 'working' ? formatSmallLength(WORKING_TAIL_MM, units) : null
+  if (worlds[region].boxesBy === 'volume')
+    return {
+      text:
+        `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; ` +
+        `${working ?? `at least ${formatSmallLength(naFreeConductor.minFromSheathMm, units)}`} of free conductor, ` +
+        `${formatSmallLength(naFreeConductor.minOutsideBoxMm, units)} of it past the box front.`,
+      clause: '314.17; 300.14',
+    }
+  return {
+    text:
+      'Sheath just inside the box, through a grommet or gland; leave ' +
+      `${working === null ? 'enough conductor' : `${working} of conductor`} to draw the accessory forward and work on it.`,
+    clause: worlds[region].cites.cableEntry,
+  }
+}
+
+/** Where the other end of a pigtail goes. */
+function tailsTo(box: Box, joint: string): readonly string[] {
+  const target = new Map(box.bench.ends.map((e) => [e.end, e.to]))
+  return box.bench.tails.flatMap((t) => {
+    const [a, b] = [target.get(tailEndName(t.id, 'a')), target.get(tailEndName(t.id, 'b'))]
+    return a === joint && b !== undefined ? [b] : b === joint && a !== undefined ? [a] : []
+  })
+}
+
+const pinWords: Readonly<Record<string, string>> = {
+  cord: 'Turn it so that its cord leaves downward without a sharp bend.',
+  up: 'Ground pin up.',
+  down: 'Ground pin down.',
+}
+
+/** The steps at the conductors: one for each joint, each connection to a terminal, and each cap. */
+function atConductors(job: Installation, box: Box): readonly (WorkStep & { readonly role: ConductorRole })[] {
+  const isTail = new Set(box.bench.tails.flatMap((t) => [tailEndName(t.id, 'a'), tailEndName(t.id, 'b')]))
+  const joints = new Map(box.bench.connectors.map((c) => [c.id, c]))
+  const byPlace = grouped(
+    box.bench.ends.filter((e) => e.to !== CAP),
+    (e) => e.to,
+  )
+  const steps: (WorkStep & { role: ConductorRole })[] = []
+  for (const [to, list] of byPlace) {
+    const ends = list.map((e) => e.end)
+    const joint = joints.get(to)
+    const role = roleOfEnd(box, ends.find((e) => !isTail.has(e)) ?? ends[0]!)
+    if (joint) steps.push({ id: `joint ${to}`, role, ends, text: jointWords(job, box, joint, ends, isTail) })
+    else {
+      const own = ends.filter((e) => !isTail.has(e))
+      const links = ends.filter((e) => isTail.has(e) && !joints.has(otherSide(box, e)))
+      const text = own.length
+        ? `${sentence(listedWords(own.map((e) => endWords(box, e))))} on ${placeWords(box, to)}. Tighten, pull each, tighten again.`
+        : links.length
+          ? `Link ${placeWords(box, to)} to ${placeWords(box, otherSide(box, links[0]!))} with a ${endWords(box, links[0]!)}.`
+          : `The ${endWords(box, ends[0]!)} on ${placeWords(box, to)}. Tighten, pull it, tighten again.`
+      steps.push({ id: `to ${to}`, role, ends, text })
+    }
+  }
+  for (const { end } of box.bench.ends.filter((e) => e.to === CAP))
+    steps.push({
+      id: `cap ${end}`.slice(0, 64),
+      role: 'spare',
+      ends: [end],
+      text: `Cap the ${endWords(box, end)} and coil it; do not cut it off.`,
+    })
+  return steps.toSorted((a, b) => order.indexOf(a.role) - order.indexOf(b.role))
+}
+
+function otherSide(box: Box, end: string): string {
+  const tail = box.bench.tails.find((t) => end === tailEndName(t.id, 'a') || end === tailEndName(t.id, 'b'))
+  const other = tail ? tailEndName(tail.id, end === tailEndName(tail.id, 'a') ? 'b' : 'a') : end
+  return box.bench.ends.find((e) => e.end === other)?.to ?? ''
+}
+
+function jointWords(
+  job: Installation,
+  box: Box,
+  joint: Box['bench']['connectors'][number],
+  ends: readonly string[],
+  isTail: ReadonlySet<string>,
+): string {
+  const own = ends.filter((e) => !isTail.has(e))
+  const [size] = box.cables.flatMap((k) => (k.size && k.ends.some((e) => own.includes(e.name)) ? [k.size] : []))
+  const tails = tailsTo(box, joint.id)
+  const kind = connector(joint.kind)
+  const listed = ` listed for ${ends.length} conductors${size ? ` of ${formatSize(size)}` : ''}`
+  const either = followed(job.brief.schools, 'joints') === 'either' && !kind.twisted
+  const of = kind.twisted
+    ? 'a twist-on connector'
+    : kind.id === 'block'
+      ? 'a connector block'
+      : either
+        ? 'a connector (lever or twist-on)'
+        : 'a lever connector'
+  return (
+    `${sentence(placeWords(box, joint.id))}: join ${listedWords(own.map((e) => endWords(box, e)))} in ${of}${listed}` +
+    `${tails.length ? pigtailWords(tails.map((t) => placeWords(box, t))) : ''}. ` +
+    'Tug each one.'
+  )
+}
+
+const pigtailWords = (to: readonly string[]): string => `, with ${to.length === 1 ? 'a pigtail' : 'pigtails'} to ${listedWords(to)}`
+
+/** One step for all ends that are marked alike. */
+function markSteps(box: Box): readonly WorkStep[] {
+  const marked = box.cables.flatMap((k) => k.ends.filter((e) => box.bench.marked.includes(e.name)))
+  const byColours = grouped(marked, (e) => `${e.conductor.colour} ${e.conductor.remark ?? ''}`)
+  return [...byColours.values()].map((list, i): WorkStep => {
+    const { colour, remark, clause } = list[0]!.conductor
+    return {
+      id: `mark ${i + 1}`,
+      text:
+        `Mark the ${listedWords(list.map((e) => endWords(box, e.name)))} with ${remark ? colourName(remark) : 'its own colour'}, ` +
+        'at this end ' +
+        `and at the other: ${colourName(colour)} says something else.`,
+      ...(clause ? { clause } : {}),
+      ends: list.map((e) => e.name),
+    }
+  })
+}
+
+/** The order of work in a box, from proving dead to folding in. */
+export function workSteps(job: Installation, box: Box, units: UnitSystem): readonly WorkStep[] {
+  const { cites, words, boxesBy } = worlds[job.region]
+  const { fitted } = box
+  const strip = box.devices.map((d) => d.kind.stripMm)
+  const stripped = [...new Set(strip)].map((mm) => formatSmallLength(mm, units)).join(' or ')
+  const outlet = box.devices.some((d) => d.kind.inside.some((x) => x.kind === 'socket'))
+  return [
+    { id: 'dead', text: 'Prove it dead here, between every pair of conductors, before you touch any.', clause: cites.provedDead },
+    { id: 'enter', ...tailsLeft(job, units) },
+    ...markSteps(box),
+    {
+      id: 'strip',
+      text:
+        `Strip ${stripped || 'as the connector says'}, by the gauge on the device where it has one. No nick in the ` +
+        'copper, no bare live ' +
+        'metal outside the terminal.',
+      clause: cites.joints,
+    },
+    ...atConductors(job, box).map(({ role: _, ...s }) => s),
+    {
+      id: 'torque',
+      text:
+        `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then ` +
+        'check every screw again.' +
+        (followed(job.brief.schools, 'tape') === 'yes' ? ' Tape round the terminals before it goes back.' : '') +
+        (boxesBy === 'volume' && outlet && fitted ? ` ${pinWords[followed(job.brief.schools, 'ground-pin')]}` : ''),
+      clause: cites.torque,
+    },
+    { id: 'picture', text: 'Leave this drawing in the box or behind the plate for the next person.' },
+  ]
+}
+
+const isOld = (id: string): boolean => id.startsWith('terminal-') || id.startsWith('joint-')
+/** The steps that are done. Files of older versions name terminals by their order: there, folded in means that each was made. */
+export function doneSteps(steps: readonly WorkStep[], done: readonly string[]): readonly string[] {
+  const older = done.includes('torque') && done.some(isOld)
+  return steps.flatMap((s) => (done.includes(s.id) || (older && s.ends) ? [s.id] : []))
+}

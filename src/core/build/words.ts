@@ -1,0 +1,49 @@
+import { CAP, tailEndName, terminalName } from '../job/bench'
+import { type Conductor, type ConductorRole, type WireColour, wireColours } from '../region/colours'
+import type { Box } from './box'
+
+export const colourName = (c: WireColour): string => wireColours[c].name
+/** "white, marked red": what the hand looks for. */
+export const conductorInWords = (c: Conductor): string =>
+  c.remark ? `${colourName(c.colour)}, marked ${colourName(c.remark)}` : colourName(c.colour)
+
+const tailOf = (box: Box, name: string) => box.bench.tails.find((t) => name === tailEndName(t.id, 'a') || name === tailEndName(t.id, 'b'))
+
+/** "black of the cable to Counter", "brown pigtail". */
+export function endWords(box: Box, name: string): string {
+  for (const k of box.cables)
+    for (const e of k.ends) {
+      if (e.name !== name) continue
+      const where = k.recorded === null && k.size === null ? `of the ${k.to}` : `of the cable ${k.side === 'feed' ? 'from' : 'to'} ${k.to}`
+      return `${colourName(e.conductor.colour)} ${where}`
+    }
+  const tail = tailOf(box, name)
+  return tail ? `${colourName(tail.colour)} pigtail` : 'a conductor'
+}
+
+/** "brass screw HOT upper" or "joint 2". */
+export function placeWords(box: Box, to: string): string {
+  if (to === CAP) return 'capped'
+  const n = box.bench.connectors.findIndex((c) => c.id === to)
+  if (n >= 0) return `joint ${n + 1}`
+  for (const d of box.devices)
+    for (const t of d.kind.terminals)
+      if (terminalName(d.id, t.id) === to) {
+        const which = box.devices.length > 1 ? ` of ${d.kind.name}` : ''
+        return `${t.mark}${t.screw === 'plain' ? '' : ` (${t.screw} screw)`}${which}`
+      }
+  return 'nowhere'
+}
+
+/** What a conductor end is for; a pigtail is for what it is joined with. */
+export function roleOfEnd(box: Box, name: string): ConductorRole {
+  const own = box.cables.flatMap((k) => k.ends).find((e) => e.name === name)
+  if (own) return own.conductor.role
+  const tail = tailOf(box, name)
+  if (!tail) return 'spare'
+  const places = (['a', 'b'] as const).flatMap((s) => box.bench.ends.find((e) => e.end === tailEndName(tail.id, s))?.to ?? [])
+  const met = box.bench.ends
+    .filter((e) => places.includes(e.to))
+    .flatMap((e) => box.cables.flatMap((k) => k.ends).find((x) => x.name === e.end) ?? [])
+  return met[0]?.conductor.role ?? (tail.colour === 'greenYellow' || tail.colour === 'bare' || tail.colour === 'green' ? 'pe' : 'line')
+}

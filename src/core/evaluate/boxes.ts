@@ -1,0 +1,178 @@
+import { accessory, type Accessory } from '../catalogue/accessories'
+import type { Finding } from '../base/finding'
+import { listed } from '../base/finding'
+import { grouped } from '../base/grouped'
+import { cablesAt } from '../installation/cables-at'
+import { boxOf, boxPoints, type Box } from '../build/box'
+import { type BoxContents, evaluateBox, wettestOf } from '../build/choose-box'
+import { fittedAt } from '../design/endings'
+import { doneSteps, workSteps } from '../build/steps'
+import { areaMm2 } from '../design/prices'
+import type { Installation } from '../installation/installation'
+import { newBox, type PointRecord } from '../job/point'
+import { sameParts } from '../base/memory'
+import { worlds } from '../region/worlds'
+import { wiringFindings } from '../wired/judge'
+import {
+  type CircuitReport,
+  countOf,
+  type DesignedCircuit,
+  type EndReport,
+  leftToTest,
+  type OpenItem,
+  partedOf,
+  placedAt,
+  type PlacedFinding,
+} from './report'
+
+/* The boxes of each circuit: built, filled, wired; what is wrong with them and what is left to do. */
+
+const memory = new WeakMap<DesignedCircuit, { readonly parts: readonly unknown[]; readonly report: CircuitReport }>()
+
+/** Each circuit with its boxes. One whose design and whose boxes are as before keeps its report. */
+export function withBoxes(job: Installation, designed: readonly DesignedCircuit[]): readonly CircuitReport[] {
+  const of = new Map(designed.map((d) => [d.circuit.id, d]))
+  const { schools, environment } = job.brief
+  return designed.map((d) => {
+    const { circuit } = d
+    // Other circuits whose cables come into its boxes, and the place it begins at.
+    const others = boxPoints(d).flatMap((p) =>
+      cablesAt(job, p.id).flatMap((k) => (k.circuit === circuit.id || k.circuit === null ? [] : [of.get(k.circuit)])),
+    )
+    const from = circuit.cables.flatMap((k) => (k.from.kind === 'point' ? [job.points.find((p) => p.id === k.from.id)?.name] : []))
+    const parts = [schools, environment, ...others, ...from]
+    const hit = memory.get(d)
+    if (hit && sameParts(hit.parts, parts)) return hit.report
+    const report = built(job, of, d)
+    memory.set(d, { parts, report })
+    return report
+  })
+}
+
+function built(job: Installation, of: ReadonlyMap<string, DesignedCircuit>, designed: DesignedCircuit): CircuitReport {
+  const { circuit, untested } = designed
+  const points = boxPoints(designed)
+  const ends = points.length ? points.map((p) => endOf(job, of, designed, p, points.length > 1)) : [noBox(job, designed)]
+  const boxes = ends.flatMap((e) => (e.built ? [e.built] : []))
+  const findings: PlacedFinding[] = [
+    ...designed.findings,
+    ...together(
+      ends.flatMap((e) => e.boxReport.findings.map((f) => ({ where: e.where, point: e.points[0], f }))),
+      ({ f }) => `${f.rule} ${f.message}`,
+    ).map(({ items, where }) => placedAt(aboutBox(items[0]!.f, where, items[0]!.point), 'boxes', circuit.id)),
+    ...wiringFindings(job, designed, boxes).map((f) => placedAt({ ...f, about: `point:${f.point}` }, 'wiring', circuit.id)),
+  ]
+  const open: OpenItem[] = [...designed.open, ...(circuit.kind === 'feeder' ? [] : leftToDo(circuit.id, ends))]
+  const said = {
+    findings: partedOf(findings),
+    open: partedOf([...open, ...leftToTest(circuit.id, untested)]),
+    counts: countOf(findings),
+  }
+  return { ...designed, ends, testReport: untested, said, findings, open }
+}
+
+const aboutBox = (f: Finding, where: string, point: string | undefined): Finding =>
+  where && point ? { ...f, message: `${where}: ${f.message}`, about: `point:${point}` } : f
+
+/** What is said of several boxes alike is said once, with all their names. */
+function together<T extends { readonly where: string }>(items: readonly T[], key: (item: T) => string) {
+  return [...grouped(items, key).values()].map((list) => ({
+    items: list,
+    where: listed(list.map((x) => x.where).filter(Boolean), 6, '; '),
+  }))
+}
+
+function leftToDo(circuit: string, ends: readonly EndReport[]): OpenItem[] {
+  const item = (stage: OpenItem['stage'], field: string, ask: string, about: string | undefined): OpenItem =>
+    about ? { stage, circuit, field, ask, about: `point:${about}` } : { stage, circuit, field, ask }
+  const named = (where: string, ask: string) => (where ? `${where}: ${ask}` : `${ask[0]!.toUpperCase()}${ask.slice(1)}`)
+  const without = together(
+    ends.filter((e) => e.box.kind === null).map((e) => ({ where: e.where, point: e.points[0], name: e.fitted?.name ?? '' })),
+    (e) => e.name,
+  )
+  const unfitted = ends.some((e) => !e.joint && !e.fitted)
+  const wiring = together(
+    ends.flatMap((e) => {
+      const left = e.joint || !e.fitted ? 0 : e.steps.length - e.done.length
+      return left ? [{ where: e.where, point: e.points[0], ask: `${left} of ${e.steps.length} wiring steps to do` }] : []
+    }),
+    (e) => e.ask,
+  )
+  return [
+    ...without.map(({ items, where }) =>
+      item('boxes', 'kind', named(where, 'which box does it go in?'), where ? items[0]!.point : undefined),
+    ),
+    ...(unfitted ? [item('wiring', 'accessory', 'Choose the accessory in the circuit stage first', undefined)] : []),
+    ...wiring.map(({ items, where }) => item('wiring', 'done', named(where, items[0]!.ask), where ? items[0]!.point : undefined)),
+  ]
+}
+
+/** A circuit that has no box: a feeder, or one that is not laid. */
+const noBox = (job: Installation, { chosen, circuit }: DesignedCircuit): EndReport => ({
+  fitted: undefined,
+  points: [],
+  where: '',
+  built: null,
+  joint: false,
+  size: chosen.result?.size ?? null,
+  cables: 0,
+  box: newBox(),
+  boxReport: evaluateBox(job, newBox(), null, wettestOf(job, circuit)),
+  steps: [],
+  done: [],
+})
+
+function endOf(
+  job: Installation,
+  of: ReadonlyMap<string, DesignedCircuit>,
+  designed: DesignedCircuit,
+  point: PointRecord,
+  several: boolean,
+): EndReport {
+  const { circuit, chosen } = designed
+  const box = boxOf(job, of, designed, point)
+  const fitted = fittedAt(chosen.design, point)
+  const entering = box.cables.filter((k) => k.side !== 'load').length
+  const steps = fitted ? workSteps(job, box, worlds[job.region].units) : []
+  const contents = contentsOf(designed, box, point, fitted)
+  return {
+    fitted,
+    points: [point.id],
+    where: several ? point.name : '',
+    built: box,
+    joint: point.kind === 'box',
+    size: contents?.size ?? chosen.result?.size ?? null,
+    cables: entering + point.box.others,
+    box: point.box,
+    boxReport: evaluateBox(job, point.box, contents, wettestOf(job, circuit, [point])),
+    steps: steps.map((s) => s.id),
+    done: doneSteps(steps, point.done),
+  }
+}
+
+/** What is in a box, counted: each cable that enters it in its own size, those recorded besides, and what is fitted. */
+function contentsOf(
+  { chosen: { result } }: DesignedCircuit,
+  box: Box,
+  point: PointRecord,
+  fitted: Accessory | undefined,
+): BoxContents | null {
+  const joint = point.kind === 'box'
+  if ((!fitted && !joint) || !result?.size || !result.protectiveSize) return null
+  const entering = box.cables.flatMap((k) => {
+    // A cord leaves through the accessory; of a cable to the appliance one may be counted by hand already.
+    if (k.side === 'load' && (k.size === null || point.box.others > 0)) return []
+    return [{ size: k.size ?? result.size!, conductors: k.ends.filter((e) => e.conductor.role !== 'pe').length, load: k.side === 'load' }]
+  })
+  const usual = entering[0]?.conductors ?? 2
+  const others = Array.from({ length: point.box.others }, () => ({ size: result.size!, conductors: usual, load: false }))
+  const cables = [...entering, ...others]
+  const [first, ...rest] = cables.map((k) => k.size)
+  const size = rest.reduce((most, s) => (areaMm2(s) > areaMm2(most) ? s : most), first ?? result.size)
+  // A light is no device on a yoke.
+  const gangs = box.devices.flatMap((d) => {
+    const of = accessory(d.kind.id)
+    return of?.kind === 'light' ? [] : [of?.gangs ?? 1]
+  })
+  return { fitted, gangs, size, protectiveSize: result.protectiveSize, cables }
+}
