@@ -87,13 +87,12 @@ function atConductors(job: Installation, box: Box): readonly (WorkStep & { reado
       steps.push({ id: `to ${to}`, role, ends, text })
     }
   }
+  const made = new Set(box.bench.ends.map((e) => e.end))
+  const loose = [...box.cables.flatMap((k) => k.ends.map((e) => e.name)), ...isTail].filter((e) => !made.has(e))
+  const last = (end: string, text: string) => steps.push({ id: `cap ${end}`.slice(0, 64), role: 'spare', ends: [end], text })
   for (const { end } of box.bench.ends.filter((e) => e.to === CAP))
-    steps.push({
-      id: `cap ${end}`.slice(0, 64),
-      role: 'spare',
-      ends: [end],
-      text: `Cap the ${endWords(box, end)} and coil it; do not cut it off.`,
-    })
+    last(end, `Cap the ${endWords(box, end)} and coil it; do not cut it off.`)
+  for (const end of loose) last(end, `Terminate or cap the ${endWords(box, end)}: it is connected to nothing.`)
   return steps.toSorted((a, b) => order.indexOf(a.role) - order.indexOf(b.role))
 }
 

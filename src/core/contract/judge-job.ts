@@ -3,6 +3,7 @@ import { seenBy } from '../design/fed'
 import { evaluate } from '../evaluate/evaluate'
 import { severities } from '../base/finding'
 import { read } from '../installation/installation'
+import { builtOf, builtOutput, isolationOutput, labelsOutput, materialsOutput, stepsOutput } from './built'
 import { readJobFile, JobFileError } from '../job/file'
 import { InputError } from '../base/input-error'
 import { phases, pointsOfTest } from '../verify/tests'
@@ -63,6 +64,11 @@ export const jobOutput = z.strictObject({
   ),
   boards: z.array(z.strictObject({ id: z.string(), demandA: nullableNumber, spareA: nullableNumber, freeSpaces: z.array(z.number()) })),
   stop: nullableText,
+  built: builtOutput,
+  steps: stepsOutput,
+  labels: labelsOutput,
+  materials: materialsOutput,
+  isolation: isolationOutput,
 })
 export type JudgedJob = z.infer<typeof jobOutput>
 
@@ -124,6 +130,7 @@ export function judgeJob(file: unknown): JudgedJob {
       freeSpaces: [...(free ?? [])],
     })),
     stop: report.stop,
+    ...builtOf(installation, report),
   }
 }
 

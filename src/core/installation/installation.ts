@@ -124,7 +124,7 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
     make: () => {
       const end = endPointId(record.id)
       const laid = layOf(cables, known, end)
-      const residual = ways[0]?.residual ?? 'unknown'
+      const residual = ways[0]?.planned?.residual ?? ways[0]?.residual ?? 'unknown'
       const lengthM = laid.run?.lengthM ?? null
       const stretches = stretchesOf(cables)
       const device = byId(job.residualDevices).get(residual)

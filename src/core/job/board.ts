@@ -59,6 +59,8 @@ export const waySchema = z.strictObject({
   ahead: z.boolean(),
   /** `none`, `own` (its breaker has one), `unknown`, or the id of the residual current device it stands behind. */
   residual: idField,
+  /** What is to be fitted in place of what was found there; none: it stays as it is. A way that is new is planned as a whole. */
+  planned: z.strictObject({ residual: idField }).optional(),
   /** Neutral bar its neutral was found on: `main`, or the id of the device whose bar it is; null: not looked. */
   bar: idField.nullable(),
   state: z.enum(states),

@@ -56,11 +56,18 @@ export function faultIn(job: Job): Fault | null {
       unnamedResiduals.includes(w.residual) || devices.has(w.residual),
       `there is no residual device ${w.residual} in the job`,
     )
+    const planned = w.planned?.residual
+    check(
+      `ways.${i}.planned.residual`,
+      planned === undefined || unnamedResiduals.includes(planned) || devices.has(planned),
+      `there is no residual device ${planned} in the job`,
+    )
     check(`ways.${i}.bar`, w.bar === null || w.bar === 'main' || devices.has(w.bar), `there is no neutral bar ${w.bar} in the job`)
   })
   job.points.forEach((p, i) => {
     need(`points.${i}.room`, rooms, p.room)
     need(`points.${i}.wall`, walls, p.wall?.wall ?? null)
+    p.controls?.forEach((c, n) => need(`points.${i}.controls.${n}`, points, c))
     const fault = p.bench && faultOfBench(job.region, p.bench)
     if (fault) check(`points.${i}.bench.${fault.path}`, false, fault.message)
   })

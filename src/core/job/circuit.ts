@@ -227,7 +227,7 @@ export function connect(job: Doc, circuit: CircuitRecord, { board: at, way: type
       circuit.ways = [newWayId(circuit.id, 0)]
       job.ways.push(newWay(circuit.ways[0]!, '', { board, state: 'new', kind: circuit.kind === 'feeder' ? 'feeder' : 'circuit' }))
     }
-    for (const w of job.ways) if (circuit.ways.includes(w.id)) w.residual = residual
+    for (const w of job.ways) if (circuit.ways.includes(w.id)) planResidual(w, residual)
     // What stands behind a device trips as it does.
     const tripMa = job.residualDevices.find((d) => d.id === residual)?.tripMa
     if (tripMa) for (const d of circuit.designs) if (d.residual.at === 'board') d.residual.ma = tripMa
@@ -240,6 +240,12 @@ export function connect(job: Doc, circuit: CircuitRecord, { board: at, way: type
     const up = feederOf(job, from)
     if (up && loopOfFeeders(job, id, up.id, boards)) throw new EditError('board', FED_BY_ITSELF)
   }
+}
+/** What a way is to stand behind: of one that is there what was found stays, and this is what is planned. */
+function planResidual(way: Way, residual: string): void {
+  if (way.state === 'new') way.residual = residual
+  else if (residual === way.residual) delete way.planned
+  else way.planned = { residual }
 }
 const FED_BY_ITSELF = 'A feeder cannot be fed by its own board.'
 
@@ -354,7 +360,10 @@ const inDesign = { circuit: idField, design: idField }
 function alignProtection(job: Doc, circuit: CircuitRecord): void {
   const design = circuit.designs.find((d) => d.id === circuit.chosen)
   for (const w of job.ways) {
-    if (w.state !== 'new' || !circuit.ways.includes(w.id)) continue
+    if (!circuit.ways.includes(w.id)) continue
+    // What was to be fitted for the protection that is no longer chosen is not fitted.
+    if (w.state !== 'new' && design?.residual.at !== 'board') delete w.planned
+    if (w.state !== 'new') continue
     if (design?.residual.at === 'board') w.residual = w.residual === 'none' ? 'unknown' : w.residual
     else if (w.residual !== 'unknown') w.residual = 'none'
   }

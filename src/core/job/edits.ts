@@ -93,6 +93,7 @@ function follow(before: Job, after: Job): ((doc: Draft<Job>) => void) | null {
     for (const id of taken) offCircuits(doc, id)
     for (const w of doc.ways) {
       if (devices.includes(w.residual)) w.residual = 'unknown'
+      if (w.planned && devices.includes(w.planned.residual)) delete w.planned
       if (w.bar !== null && devices.includes(w.bar)) w.bar = null
     }
     for (const p of [...doc.points, ...doc.boards]) if (p.wall && walls.includes(p.wall.wall)) p.wall = null

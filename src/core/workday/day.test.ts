@@ -376,7 +376,7 @@ describe('what is needed', () => {
     const of = (job: ReturnType<typeof demo>) => offerOf(job, materialsOf(job, evaluate(job, [])), tasksOf(job, evaluate(job, [])))
     const bare = of(demo(2))
     expect(bare).toMatchObject({ usual: true, margin: 0, tax: 0 })
-    expect(bare.unknown.filter((u) => u.startsWith('No '))).toHaveLength(2)
+    expect(bare.unknown.filter((u) => u.startsWith('No '))).toHaveLength(3)
     const own = of(
       demo(2, { kind: 'price.set', name: 'an hour', amount: 100 }, { kind: 'day.set', patch: { marginPercent: 10, taxPercent: 20 } }),
     )

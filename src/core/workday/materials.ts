@@ -1,23 +1,35 @@
 import { accessory } from '../catalogue/accessories'
 import { boxKind } from '../catalogue/boxes'
+import { connector } from '../catalogue/connectors'
+import type { BoardWay } from '../build/boards'
+import type { Box } from '../build/box'
+import { build, type BuiltCable } from '../build/build'
 import { cablePrice, priceOf, type PriceName } from '../design/prices'
-import { systemOf } from '../design/endings'
-import { runLengthM, singleCores } from '../design/conditions'
-import { cableConductors } from '../region/colours'
+import { type WireColour, wireColours } from '../region/colours'
 import { reelWords } from './pieces'
-import type { CircuitReport, Report } from '../evaluate/evaluate'
+import type { Report } from '../evaluate/evaluate'
 import type { Installation } from '../installation/installation'
-import { formatLength, type UnitSystem } from '../base/format'
+import { listed } from '../base/finding'
+import { formatLength, formatSize, type UnitSystem } from '../base/format'
 import { worlds } from '../region/worlds'
 import type { Task } from './tasks'
 
 export interface Material {
   readonly id: string
+  readonly kind: MaterialKind
   readonly what: string
+  readonly size?: string
+  /** Cores besides the protective one. */
+  readonly cores?: number
+  readonly colour?: WireColour
+  readonly poles?: number
+  readonly ratingA?: number
   readonly count: number
   readonly unit: '' | 'm'
-  /** Where it is used. */
+  /** Where it is used, in words: circuits and raceways. */
   readonly where: readonly string[]
+  /** Where it goes: points, ways, cables and raceways, by their id. */
+  readonly at: readonly string[]
   /** Of one, and by what name it is priced; null: no price is known for it. */
   readonly price: number | null
   readonly priceName: string | null
@@ -33,138 +45,257 @@ export interface Materials {
 /** Of what is cut, this part more is taken along: ends are lost and lengths are longer than they are drawn. */
 const SPARE_PART = 0.1
 
-interface Wanted {
-  readonly id: string
-  readonly what: string
-  readonly count: number
-  readonly unit: '' | 'm'
+export const materialKinds = [
+  'cable',
+  'conductor',
+  'box',
+  'accessory',
+  'device',
+  'connector',
+  'raceway',
+  'fitting',
+  'support',
+  'plate',
+  'label',
+  'other',
+] as const
+export type MaterialKind = (typeof materialKinds)[number]
+
+interface Wanted extends Omit<Material, 'where' | 'usual' | 'price' | 'priceName' | 'at'> {
   readonly where: string
-  readonly price: number | null
-  readonly priceName: string | null
+  readonly at: readonly string[]
+  readonly price?: number | null
+  readonly priceName?: string | null
 }
 
-function breakerOf(job: Installation, { circuit, chosen }: CircuitReport): Wanted[] {
-  const { result, design } = chosen
-  const there = circuit.ways.some((w) => w.state !== 'new' && w.ratingA !== null)
-  if (!result?.breakerA || there || circuit.feeder !== null) return []
-  const guarded = design.residual.at === 'board' && (circuit.behind === 'own' || circuit.behind === 'none' || circuit.behind === null)
-  const name: PriceName = guarded ? 'breaker with residual protection' : 'breaker'
-  const type = worlds[job.region].typedBreakers ? design.breakerType : ''
-  const what = `Breaker, ${type}${result.breakerA} A${guarded ? `, with residual protection ${design.residual.ma} mA` : ''}`
+const circuitName = (report: Pick<Report, 'circuits'>, id: string | null): string =>
+  report.circuits.find((c) => c.circuit.id === id)?.circuit.name ?? ''
+const liveCores = ({ cores }: BuiltCable): number => cores.filter((c) => c.role !== 'pe').length
+
+/** New cable by its kind, size and cores; conductors that are drawn into a raceway by size and colour. */
+function cableLines(job: Installation, report: Pick<Report, 'circuits'>, k: BuiltCable, unknown: string[]): Wanted[] {
+  if (k.state !== 'new' || k.kind === 'pigtail' || k.type === null) return []
+  const where = circuitName(report, k.circuit)
+  const { type, size } = k
+  if (size === null) {
+    unknown.push(`${where}: the size of its cable is not known yet.`)
+    return []
+  }
+  if (k.cutM === null && k.lengthM === null) {
+    unknown.push(
+      k.kind === 'appliance'
+        ? `${where}: the length of the cable to its appliance is not known.`
+        : `${where}: the length of its cable is not known.`,
+    )
+    return []
+  }
+  const metres = k.cutM ?? k.lengthM! * (1 + SPARE_PART)
+  if (k.singles)
+    return k.cores.map((c): Wanted => {
+      const own = c.role === 'pe' ? (k.protectiveSize ?? size) : size
+      const colour = c.colour === 'bare' ? 'green' : c.colour
+      const words = wireColours[colour].name
+      return {
+        id: `conductor ${type} ${own} ${colour}`,
+        kind: 'conductor',
+        what: `${reelWords({ cable: type, size: own })}, ${words}`,
+        size: own,
+        colour,
+        count: metres,
+        unit: 'm',
+        where,
+        at: [k.id],
+        price: cablePrice(job, type, own),
+        priceName: `${type} ${own}`,
+      }
+    })
+  const cores = liveCores(k)
   return [
     {
-      id: `breaker ${type}${result.breakerA} ${guarded}`,
-      what,
-      count: 1,
-      unit: '',
-      where: circuit.name,
-      price: priceOf(job, name),
-      priceName: name,
+      id: `cable ${type} ${size}${cores > 2 ? ` ${cores} cores` : ''}`,
+      kind: 'cable',
+      what: `${reelWords({ cable: type, size })}${cores > 2 ? `, ${cores} cores` : ''}`,
+      size,
+      cores,
+      count: metres,
+      unit: 'm',
+      where,
+      at: [k.id],
+      price: cablePrice(job, type, size),
+      priceName: `${type} ${size}`,
     },
   ]
 }
 
-/** How many conductors lie side by side where they are drawn in one by one; 1 for a cable, null while it is not known. */
-function coresOf(job: Installation, { circuit, chosen, ends }: CircuitReport): number | null {
-  if (!singleCores.includes(chosen.design.cable)) return 1
-  if (circuit.kind === 'feeder') return null
-  return ends.some((e) => e.fitted) ? cableConductors(job.region, systemOf(job.region, circuit, ends), 'new').length : null
+/** Straps or clips along a cable, as far apart as the world has them, and one at each end. */
+function supportLines(job: Installation, report: Pick<Report, 'circuits'>, k: BuiltCable): Wanted[] {
+  if (k.state !== 'new' || k.kind !== 'recorded' || k.singles || k.lengthM === null || k.size === null) return []
+  const { levelM } = worlds[job.region].supports
+  return [
+    {
+      id: `support ${k.size}`,
+      kind: 'support',
+      what: `${worlds[job.region].splitPhase ? 'Cable staples or straps' : 'Cable clips'}, ${formatSize(k.size)}`,
+      size: k.size,
+      count: Math.floor(k.lengthM / levelM) + 2,
+      unit: '',
+      where: circuitName(report, k.circuit),
+      at: [k.id],
+    },
+  ]
 }
 
-/** The cable of a circuit: each piece as its way asks for it, or the length that was given; null while one is not known. */
-function metresOf({ circuit, chosen }: CircuitReport): number | null {
-  const fresh = circuit.cables.filter((k) => k.state !== 'existing')
-  if (fresh.length > 0 && fresh.every((k) => k.route)) return fresh.reduce((sum, k) => sum + k.route!.cutM, 0)
-  if (circuit.points.length === 0) return runLengthM(circuit, chosen.design)
-  const run = runLengthM(circuit, chosen.design)
-  const closing = circuit.kind === 'ring' ? circuit.closeM : 0
-  return circuit.points.reduce<number | null>(
-    (sum, p) => (sum === null || p.lengthM === null ? null : sum + (p.state === 'existing' ? 0 : p.lengthM)),
-    run === null || closing === null ? null : run + (circuit.work === 'altered' ? 0 : closing),
-  )
+const one = (kind: MaterialKind, id: string, what: string, where: string, at: string, more: Partial<Wanted> = {}): Wanted => ({
+  id,
+  kind,
+  what,
+  count: 1,
+  unit: '',
+  where,
+  at: [at],
+  ...more,
+})
+
+/** What a new box takes: itself, what is fitted in it, its plate, and its joints. What was there already is not bought. */
+function boxLines(job: Installation, report: Pick<Report, 'circuits'>, box: Box, unknown: string[]): Wanted[] {
+  const point = job.points.find((p) => p.id === box.point)
+  const where = circuitName(report, box.circuit)
+  const fresh = point?.state === 'new'
+  const touched = fresh || box.cables.some((k) => k.recorded?.state === 'new')
+  const kind = boxKind(point?.box.kind ?? null)
+  if (fresh && !kind) unknown.push(`${where}: a box is not chosen.`)
+  const fitted = box.devices.map((d) => d.kind)
+  const gangs = fitted.reduce((n, d) => n + (accessory(d.id)?.kind === 'light' ? 0 : (accessory(d.id)?.gangs ?? 1)), 0)
+  const { splitPhase } = worlds[job.region]
+  const plate = fitted.length === 0 ? 'Blank plate' : splitPhase && gangs > 0 ? `Cover plate, ${gangs} gang` : null
+  const priceName = (id: string): PriceName => (accessory(id)?.residual ? 'outlet with residual protection' : 'outlet')
+  return [
+    ...(fresh && kind ? [one('box', `box ${kind.id}`, kind.name, where, box.point, { price: priceOf(job, 'box'), priceName: 'box' })] : []),
+    ...(fresh
+      ? fitted.map((d) =>
+          one('accessory', `accessory ${d.id}`, d.name, where, box.point, {
+            price: priceOf(job, priceName(d.id)),
+            priceName: priceName(d.id),
+          }),
+        )
+      : []),
+    ...(fresh && plate ? [one('plate', `plate ${plate}`, plate, where, box.point)] : []),
+    ...(touched ? box.bench.connectors.map((c) => one('connector', `connector ${c.kind}`, connector(c.kind).name, where, box.point)) : []),
+  ]
 }
 
-function endsOf(job: Installation, { circuit, ends, chosen }: CircuitReport): Wanted[] {
-  const listed = new Map(job.points.map((p) => [p.id, p]))
-  return ends.flatMap((e): Wanted[] => {
-    const fresh = e.points.filter((id) => listed.get(id)?.state !== 'existing').length
-    if (fresh === 0) return []
-    const box = boxKind(e.box.kind)
-    const fitted = accessory(e.fitted?.id ?? null)
-    const guarded = chosen.design.residual.at === 'outlet' || fitted?.id.includes('gfci')
-    const name: PriceName = guarded ? 'outlet with residual protection' : 'outlet'
+/** What is marked in boxes and at boards: tape or sleeve by its colour. */
+function markLines(report: Pick<Report, 'circuits'>, boxes: readonly Box[]): Wanted[] {
+  return boxes.flatMap((b) => {
+    const colours = new Set(
+      b.cables.flatMap((k) =>
+        k.recorded?.state === 'new'
+          ? k.ends.flatMap((e) => (b.bench.marked.includes(e.name) && e.conductor.remark ? [e.conductor.remark] : []))
+          : [],
+      ),
+    )
+    return [...colours].map((c) => ({
+      ...one('other', `marking ${c}`, `Marking tape or sleeve, ${wireColours[c].name}`, circuitName(report, b.circuit), b.point),
+      count: 0,
+    }))
+  })
+}
+
+function deviceLines(job: Installation, report: Pick<Report, 'circuits'>, ways: readonly BoardWay[]): Wanted[] {
+  const rcd = worlds[job.region].words.rcd
+  return ways.flatMap((w): Wanted[] => {
+    const d = w.planned
+    if (!d) return []
+    const own = d.kind === 'breaker-residual'
+    const name: PriceName = own ? 'breaker with residual protection' : 'breaker'
+    const rating = `${d.curve ?? ''}${d.ratingA} A, ${d.poles} pole${d.poles > 1 ? 's' : ''}`
+    const type = d.type ? ` type ${d.type}` : ''
     return [
-      ...(box
-        ? [
-            {
-              id: `box ${box.id}`,
-              what: box.name,
-              count: fresh,
-              unit: '' as const,
-              where: circuit.name,
-              price: priceOf(job, 'box'),
-              priceName: 'box',
-            },
-          ]
-        : []),
-      ...(fitted
-        ? [
-            {
-              id: `accessory ${fitted.id}`,
-              what: fitted.name,
-              count: fresh,
-              unit: '' as const,
-              where: circuit.name,
-              price: priceOf(job, name),
-              priceName: name,
-            },
-          ]
-        : []),
+      one(
+        'device',
+        `breaker ${d.curve ?? ''}${d.ratingA} ${d.poles} ${own}`,
+        `Breaker, ${rating}${own ? `, with ${rcd} ${d.tripMa ?? '?'} mA${type}` : ''}`,
+        circuitName(report, w.circuit),
+        w.id,
+        { ratingA: d.ratingA!, poles: d.poles, price: priceOf(job, name), priceName: name },
+      ),
     ]
   })
 }
 
-/** Everything the design asks for, counted from it, those of one kind together. */
-export function materialsOf(job: Installation, report: Pick<Report, 'circuits'>): Materials {
-  const unknown: string[] = []
-  const wanted = report.circuits.flatMap((c): Wanted[] => {
-    const { circuit, chosen, ends } = c
-    const { result, design } = chosen
-    const size = result?.size ?? null
-    const metres = metresOf(c)
-    if (size === null) unknown.push(`${circuit.name}: the size of its cable is not known yet.`)
-    else if (metres === null) unknown.push(`${circuit.name}: the length of its cable is not known.`)
-    const cores = coresOf(job, c)
-    if (cores === null) unknown.push(`${circuit.name}: how many conductors are drawn in is not known.`)
-    if (circuit.kind !== 'feeder' && ends.some((e) => !e.joint && !e.fitted))
-      unknown.push(`${circuit.name}: what it ends on is not chosen.`)
-    if (circuit.kind !== 'feeder' && ends.some((e) => e.box.kind === null)) unknown.push(`${circuit.name}: a box is not chosen.`)
-    const reel = { cable: design.cable, size }
-    const cable: Wanted[] =
-      size === null || !metres || cores === null
-        ? []
-        : [
-            {
-              id: `cable ${design.cable} ${size}`,
-              what: reelWords(reel),
-              count: cores * metres * (circuit.cables.every((k) => k.route) ? 1 : 1 + SPARE_PART),
-              unit: 'm',
-              where: circuit.name,
-              price: cablePrice(job, design.cable, size),
-              priceName: `${design.cable} ${size}`,
-            },
-          ]
-    return [...breakerOf(job, c), ...cable, ...endsOf(job, c)]
+/** A length of pipe as it is sold, where nothing else is said. */
+const STOCK_M = 3.048
+function racewayLines(job: Installation, report: Pick<Report, 'circuits' | 'raceways'>, unknown: string[]): Wanted[] {
+  return report.raceways.flatMap(({ raceway, straps }): Wanted[] => {
+    const { splitPhase } = worlds[job.region]
+    const what = splitPhase ? `${raceway.kind.toUpperCase()}, ${raceway.tradeSize}` : `Conduit, ${raceway.conduitMm} mm`
+    const key = splitPhase ? `${raceway.kind} ${raceway.tradeSize}` : `conduit ${raceway.conduitMm}`
+    if (raceway.lengthM === null) {
+      unknown.push(`${raceway.name}: the length of its pipe is not known.`)
+      return []
+    }
+    const pieces = Math.max(1, Math.ceil(raceway.lengthM / (raceway.stockM ?? STOCK_M)))
+    const fitting = (id: string, words: string, count: number): Wanted[] =>
+      count > 0 ? [{ ...one('fitting', `fitting ${id} ${key}`, `${words}, ${what}`, raceway.name, raceway.id), count }] : []
+    return [
+      {
+        ...one('raceway', `raceway ${key}`, what, raceway.name, raceway.id, {
+          price: priceOf(job, 'conduit, a metre'),
+          priceName: 'conduit, a metre',
+        }),
+        count: raceway.lengthM,
+        unit: 'm',
+      },
+      ...fitting('coupling', 'Coupling', pieces - 1),
+      ...fitting('end', splitPhase ? 'Box connector' : 'Adaptor with bush', 2),
+      ...(straps?.length ? [{ ...one('support', `strap ${key}`, `Strap, ${what}`, raceway.name, raceway.id), count: straps.length }] : []),
+    ]
   })
+}
+
+/** Everything that will be there and is not there yet, counted from the build, what is alike together. */
+export function materialsOf(job: Installation, report: Pick<Report, 'circuits' | 'raceways'>): Materials {
+  const unknown: string[] = []
+  const built = build(job, report.circuits)
+  for (const { circuit, ends } of report.circuits)
+    if (circuit.kind !== 'feeder' && ends.some((e) => !e.joint && !e.fitted)) unknown.push(`${circuit.name}: no accessory is chosen.`)
+  const wanted: Wanted[] = [
+    ...deviceLines(
+      job,
+      report,
+      built.boards.flatMap((b) => b.ways),
+    ),
+    ...built.cables.flatMap((k) => cableLines(job, report, k, unknown)),
+    ...built.boxes.flatMap((b) => boxLines(job, report, b, unknown)),
+    ...racewayLines(job, report, unknown),
+    ...built.cables.flatMap((k) => supportLines(job, report, k)),
+    ...markLines(report, built.boxes),
+    ...built.cables.flatMap((k) =>
+      k.kind === 'recorded' && k.state === 'new'
+        ? [{ ...one('label', 'label cable', 'Cable labels', circuitName(report, k.circuit), k.id), count: 2 }]
+        : [],
+    ),
+  ]
+  return { lines: gathered(job, wanted), unknown: [...new Set(unknown)] }
+}
+
+function gathered(job: Installation, wanted: readonly Wanted[]): readonly Material[] {
   const lines = new Map<string, Material>()
-  for (const { where, ...w } of wanted) {
+  for (const { where, at, price = null, priceName = null, ...w } of wanted) {
     const known = lines.get(w.id)
-    const places = new Set([...(known?.where ?? []), where])
-    const usual = w.priceName !== null && job.prices[w.priceName] === undefined
-    lines.set(w.id, { ...w, count: (known?.count ?? 0) + w.count, where: [...places], usual })
+    const usual = priceName !== null && job.prices[priceName] === undefined
+    lines.set(w.id, {
+      ...w,
+      count: (known?.count ?? 0) + w.count,
+      where: [...new Set([...(known?.where ?? []), where])].filter(Boolean),
+      at: [...new Set([...(known?.at ?? []), ...at])],
+      price,
+      priceName,
+      usual,
+    })
   }
-  const rounded = [...lines.values()].map((l) => ({ ...l, count: l.unit === 'm' ? Math.ceil(l.count * 10) / 10 : l.count }))
-  return { lines: rounded, unknown }
+  // A roll of tape serves all ends.
+  return [...lines.values()].map((l) => ({ ...l, count: l.unit === 'm' ? Math.ceil(l.count * 10) / 10 : Math.max(1, l.count) }))
 }
 
 /** How much of it, in the measures of whoever reads it. */
@@ -181,6 +312,11 @@ export interface Offer {
   /** Something in it is a usual figure of ours, or is not known: no offer to sign. */
   readonly usual: boolean
   readonly unknown: readonly string[]
+}
+
+const unpriced = (lines: readonly Material[]): readonly string[] => {
+  const without = lines.filter((l) => l.price === null).map((l) => l.what)
+  return without.length ? [`No price is known for: ${listed(without, 4, '; ')}.`] : []
 }
 
 /** What the work comes to, by the firm's own figures where it has them; usual ones are said to be such. */
@@ -202,6 +338,7 @@ export function offerOf(job: Installation, { lines, unknown }: Materials, tasks:
     usual: job.prices['an hour'] === undefined || lines.some((l) => l.usual),
     unknown: [
       ...unknown,
+      ...unpriced(lines),
       ...tasks.flatMap((t) => (t.presumed ? [`${t.name}: ${t.presumed}.`] : [])),
       ...(job.day?.marginPercent == null ? ['No margin is said: none is reckoned with.'] : []),
       ...(job.day?.taxPercent == null ? ['No tax is said: none is reckoned with.'] : []),

@@ -26,7 +26,18 @@ const move = (more: Partial<StockMove>): StockMove => ({
   by: 'x',
   ...more,
 })
-const line = { id: 'box a', what: 'Box', count: 5, unit: '' as const, where: ['Kiln'], price: null, priceName: null, usual: false }
+const line = {
+  id: 'box a',
+  what: 'Box',
+  count: 5,
+  unit: '' as const,
+  where: ['Kiln'],
+  price: null,
+  priceName: null,
+  usual: false,
+  kind: 'other' as const,
+  at: [],
+}
 
 describe('the van', () => {
   it('holds what its book comes to, and a count outweighs what stood before it', () => {
