@@ -7,7 +7,7 @@ import type { Raceway } from '../job/raceway'
 import type { Conductor } from '../region/colours'
 import type { Box } from './box'
 import { builtBoards, type BuiltBoard } from './boards'
-import { coresOf, loadCable, type Worked } from './cores'
+import { coresOf, isPutIn, loadCable, type Worked } from './cores'
 
 /* What will be there when the work is finished, worked out once: boards, boxes, cables, raceways. Whatever reports it reads this. */
 
@@ -62,6 +62,7 @@ export function build(job: Installation, circuits: readonly BuiltCircuit[]): Bui
 function recordedCable(job: Installation, report: Worked, k: Cable): BuiltCable {
   const { circuit, chosen } = report
   const { design, result } = chosen
+  const fresh = isPutIn(job, report, k)
   const type = k.type ?? (k.state === 'existing' ? null : design.cable)
   const singles = singleCores.includes(type ?? design.cable)
   const inRaceway = job.raceways.filter((r) => r.circuits.includes(circuit.id))
@@ -71,7 +72,7 @@ function recordedCable(job: Installation, report: Worked, k: Cable): BuiltCable 
     circuit: circuit.id,
     from: k.from,
     to: k.to,
-    state: k.state,
+    state: fresh ? 'new' : 'existing',
     type,
     size: k.size ?? (k.state === 'existing' ? null : (result?.size ?? null)),
     protectiveSize: k.state === 'existing' ? null : (result?.protectiveSize ?? null),
@@ -110,7 +111,7 @@ function applianceCables(box: Box, circuits: readonly Worked[]): readonly BuiltC
       circuit: box.circuit,
       from: { kind: 'point' as const, id: box.point },
       to: { kind: 'appliance' as const, id: `appliance:${box.point}` },
-      state: 'new' as const,
+      state: k.fresh ? ('new' as const) : ('existing' as const),
       // A cord comes with its appliance.
       type: k.size === null ? null : (design?.cable ?? null),
       size: k.size,

@@ -37,6 +37,8 @@ export interface CableAt {
   readonly ends: readonly CoreEnd[]
   /** What it should bring and has no core for. */
   readonly lacking: readonly Signal[]
+  /** It is put in by this work. */
+  readonly fresh: boolean
   /** As the record has it; null where it is the cord or cable from a device to its appliance. */
   readonly recorded: Cable | null
 }
@@ -46,6 +48,21 @@ const cordCores: readonly Conductor[] = [
   { id: 'neutral', role: 'neutral', colour: 'blue' },
   { id: 'pe', role: 'pe', colour: 'greenYellow' },
 ]
+
+/**
+ * Whether a cable is put in. In a circuit that is altered one between what is there already is there itself, whatever an older file says.
+ */
+export function isPutIn(job: Pick<Installation, 'record'>, { circuit }: Pick<Worked, 'circuit'>, k: Cable): boolean {
+  if (k.state !== 'new') return false
+  if (circuit.work !== 'altered') return true
+  const there = (e: Cable['from']): boolean =>
+    e.kind === 'point'
+      ? job.record.points.find((p) => p.id === e.id)?.state === 'existing'
+      : e.kind === 'way'
+        ? job.record.ways.find((w) => w.id === e.id)?.state === 'existing'
+        : job.record.boards.find((b) => b.id === e.id)?.state === 'existing'
+  return !(there(k.from) && there(k.to))
+}
 
 /** The cores of a cable of a circuit, in their colours, each with what it carries. */
 export function coresOf(job: Installation, report: Worked, cable: Cable): readonly Carried[] {
@@ -86,6 +103,7 @@ export function cablesInto(job: Installation, of: ReadonlyMap<string, Worked>, c
         protectiveSize: result?.protectiveSize ?? null,
         ends: endsOf(k.id, coresOf(job, report, k)),
         lacking: planOf(job.region, report).cables.get(k.id)?.lacking ?? [],
+        fresh: isPutIn(job, report, k),
         recorded: k,
       },
     ]
@@ -119,6 +137,7 @@ export function applianceCable(job: Installation, report: Worked, place: Place):
       signal: carries(conductor.role),
     })),
     lacking: [],
+    fresh: point.state === 'new',
     recorded: null,
   }
 }

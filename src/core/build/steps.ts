@@ -10,7 +10,7 @@ import type { ConductorRole } from '../region/colours'
 import { naFreeConductor } from '../region/north-america/awg'
 import { worlds } from '../region/worlds'
 import type { Box } from './box'
-import { colourName, endWords, placeWords, roleOfEnd } from './words'
+import { colourName, endsWords, endWords, placeWords, roleOfEnd } from './words'
 
 /* The order of work in a box: what is marked, joined, connected and capped, conductor by conductor, as its wiring has it. */
 
@@ -80,10 +80,11 @@ function atConductors(job: Installation, box: Box): readonly (WorkStep & { reado
       const own = ends.filter((e) => !isTail.has(e))
       const links = ends.filter((e) => isTail.has(e) && !joints.has(otherSide(box, e)))
       const text = own.length
-        ? `${sentence(listedWords(own.map((e) => endWords(box, e))))} on ${placeWords(box, to)}. Tighten, pull each, tighten again.`
+        ? `Connect the ${endsWords(box, own)} to ${placeWords(box, to)}. Tighten, tug, tighten again.`
         : links.length
           ? `Link ${placeWords(box, to)} to ${placeWords(box, otherSide(box, links[0]!))} with a ${endWords(box, links[0]!)}.`
-          : `The ${endWords(box, ends[0]!)} on ${placeWords(box, to)}. Tighten, pull it, tighten again.`
+          : `Connect the ${endWords(box, ends[0]!)} from ${placeWords(box, otherSide(box, ends[0]!))} to ` +
+            `${placeWords(box, to)}. Tighten, tug, tighten again.`
       steps.push({ id: `to ${to}`, role, ends, text })
     }
   }
@@ -123,7 +124,7 @@ function jointWords(
         ? 'a connector (lever or twist-on)'
         : 'a lever connector'
   return (
-    `${sentence(placeWords(box, joint.id))}: join ${listedWords(own.map((e) => endWords(box, e)))} in ${of}${listed}` +
+    `${sentence(placeWords(box, joint.id))}: join the ${endsWords(box, own)} in ${of}${listed}` +
     `${tails.length ? pigtailWords(tails.map((t) => placeWords(box, t))) : ''}. ` +
     'Tug each one.'
   )
@@ -132,20 +133,22 @@ function jointWords(
 const pigtailWords = (to: readonly string[]): string => `, with ${to.length === 1 ? 'a pigtail' : 'pigtails'} to ${listedWords(to)}`
 
 /** One step for all ends that are marked alike. */
-function markSteps(box: Box): readonly WorkStep[] {
+function markSteps({ region }: Installation, box: Box): readonly WorkStep[] {
+  const { line, neutral } = worlds[region].words
   const marked = box.cables.flatMap((k) => k.ends.filter((e) => box.bench.marked.includes(e.name)))
   const byColours = grouped(marked, (e) => `${e.conductor.colour} ${e.conductor.remark ?? ''}`)
   return [...byColours.values()].map((list, i): WorkStep => {
-    const { colour, remark, clause } = list[0]!.conductor
-    return {
-      id: `mark ${i + 1}`,
-      text:
-        `Mark the ${listedWords(list.map((e) => endWords(box, e.name)))} with ${remark ? colourName(remark) : 'its own colour'}, ` +
-        'at this end ' +
-        `and at the other: ${colourName(colour)} says something else.`,
-      ...(clause ? { clause } : {}),
-      ends: list.map((e) => e.name),
-    }
+    const { remark, clause, role } = list[0]!.conductor
+    const which = endsWords(
+      box,
+      list.map((e) => e.name),
+    )
+    const as = remark ? colourName(remark) : 'its own colour'
+    const text =
+      role === 'pe'
+        ? `Sleeve the ${which} ${as}.`
+        : `Mark the ${which} with ${as}, here and at the other end: it is a ${role === 'neutral' ? neutral : line} conductor.`
+    return { id: `mark ${i + 1}`, text, ...(clause ? { clause } : {}), ends: list.map((e) => e.name) }
   })
 }
 
@@ -159,7 +162,7 @@ export function workSteps(job: Installation, box: Box, units: UnitSystem): reado
   return [
     { id: 'dead', text: 'Prove it dead here, between every pair of conductors, before you touch any.', clause: cites.provedDead },
     { id: 'enter', ...tailsLeft(job, units) },
-    ...markSteps(box),
+    ...markSteps(job, box),
     {
       id: 'strip',
       text:

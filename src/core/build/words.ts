@@ -1,12 +1,9 @@
+import { listedWords } from '../base/finding'
 import { CAP, tailEndName, terminalName } from '../job/bench'
-import { type Conductor, type ConductorRole, type WireColour, wireColours } from '../region/colours'
+import { type ConductorRole, type WireColour, wireColours } from '../region/colours'
 import type { Box } from './box'
 
 export const colourName = (c: WireColour): string => wireColours[c].name
-/** "white, marked red": what the hand looks for. */
-export const conductorInWords = (c: Conductor): string =>
-  c.remark ? `${colourName(c.colour)}, marked ${colourName(c.remark)}` : colourName(c.colour)
-
 const tailOf = (box: Box, name: string) => box.bench.tails.find((t) => name === tailEndName(t.id, 'a') || name === tailEndName(t.id, 'b'))
 
 /** "black of the cable to Counter", "brown pigtail". */
@@ -19,6 +16,24 @@ export function endWords(box: Box, name: string): string {
     }
   const tail = tailOf(box, name)
   return tail ? `${colourName(tail.colour)} pigtail` : 'a conductor'
+}
+
+/** Ends of cores, alike ones together: "bare copper of the cables from the panel and to Counter". */
+export function endsWords(box: Box, names: readonly string[]): string {
+  const parts = names.map((n) => endWords(box, n))
+  const of = ' of the cable '
+  const groups = new Map<string, string[]>()
+  for (const p of parts) {
+    const at = p.indexOf(of)
+    const [what, where] = at < 0 ? [p, ''] : [p.slice(0, at), p.slice(at + of.length)]
+    groups.set(what, [...(groups.get(what) ?? []), where])
+  }
+  return listedWords(
+    [...groups].map(([what, where]) => {
+      const named = where.filter(Boolean)
+      return named.length ? `${what} of the cable${named.length > 1 ? 's' : ''} ${listedWords(named)}` : what
+    }),
+  )
 }
 
 /** "brass screw HOT upper" or "joint 2". */

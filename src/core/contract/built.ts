@@ -243,7 +243,7 @@ const deviceOut = (d: BoardDevice | null) => d && { ...d }
 function stepsOut(job: Installation, built: Build, cables: ReadonlyMap<string, BuiltCable>): z.infer<typeof stepsOutput> {
   return built.boxes.flatMap((box) => {
     const point = job.points.find((p) => p.id === box.point)
-    const changes = point?.state === 'new' || !box.usual || box.cables.some((k) => k.recorded === null || k.recorded.state === 'new')
+    const changes = point?.state === 'new' || !box.usual || box.cables.some((k) => k.fresh)
     if (!changes) return []
     const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
     const joints = new Set(box.bench.connectors.map((c) => c.id))

@@ -1,6 +1,6 @@
 import { runLengthM } from '../design/conditions'
 import type { Box } from '../build/box'
-import type { CableAt } from '../build/cores'
+import { type CableAt, isPutIn } from '../build/cores'
 import { colourName } from '../build/words'
 import type { Cable } from '../job/cable'
 import { type Legs, legsOf, legsWords } from '../wired/legs'
@@ -131,7 +131,7 @@ function cableLabels({ job, report, way, cable }: Told, legs: Legs, date: string
         ? `${board} way ${way}`
         : 'the sub-board'
   return circuit.cables
-    .filter((k) => k.state === 'new')
+    .filter((k) => isPutIn(job, report, k))
     .flatMap((k) => {
       const [from, to] = [nameAt(k.from), nameAt(k.to)]
       const box = [k.to, k.from].flatMap((e) => (e.kind === 'point' ? (boxes.get(e.id) ?? []) : []))[0]

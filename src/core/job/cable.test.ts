@@ -62,13 +62,15 @@ describe('the cables of a circuit', () => {
     expect(cables(bare)).toEqual(['main > end-c1'])
   })
 
-  it('of a ring lead back to the board, and keep what is known of the way back when points come and go', () => {
+  it('of a ring lead back to the board; from another point the way back is of unknown length', () => {
     const job = ring()
     expect(cables(job)).toEqual(['main > a', 'a > b', 'b > c', 'c > main'])
     expect(job.circuits[0]!.closeM).toBe(9)
     const more = after(job, add(['d', 'D']))
     expect(cables(more)).toEqual(['main > a', 'a > b', 'b > c', 'c > d', 'd > main'])
-    expect(more.circuits[0]!.closeM).toBe(9)
+    expect(more.circuits[0]!.closeM).toBeNull()
+    // What stays where it was keeps its length.
+    expect(more.circuits[0]!.points.map((p) => p.lengthM)).toEqual([...job.circuits[0]!.points.map((p) => p.lengthM), null])
     const moved = after(more, { kind: 'circuit-point.move', circuit: 'c1', id: 'd', to: 0 })
     expect(cables(moved)).toEqual(['main > d', 'd > a', 'a > b', 'b > c', 'c > main'])
     expect(moved.circuits[0]!.points.map((p) => p.from)).toEqual([null, null, null, null])

@@ -167,12 +167,20 @@ export function layOf(cables: readonly Cable[], points: ReadonlyMap<string, Poin
   }
 }
 
+/** A cable of which no length is known any more, nor the route that gave it. */
+function lengthUnknown(cable: Cable): void {
+  cable.lengthM = null
+  cable.stretches = []
+  delete cable.route
+}
+
 /** The cables of a circuit written anew from its points as a list; what a cable knows besides is kept. */
 export function lay(
   doc: Laying,
   circuit: string,
   source: End,
-  list: readonly Pick<LaidPoint, 'id' | 'from' | 'lengthM' | 'size'>[],
+  /** `given`: its length was measured from where it is now fed. */
+  list: readonly (Pick<LaidPoint, 'id' | 'from' | 'lengthM' | 'size'> & { readonly given?: boolean })[],
   ring: boolean,
   closeM?: number | null,
 ): void {
@@ -192,8 +200,11 @@ export function lay(
     const from: End = p.from !== null ? { kind: 'point', id: p.from } : ring && before !== null ? { kind: 'point', id: before } : source
     if (p.from === null) before = p.id
     const cable: Cable = { ...known, from, to: { kind: 'point', id: p.id }, size: p.size }
+    // A cable that now leads from elsewhere is as long as is said of it now, or of a length that nobody measured.
+    const moved = to.has(p.id) && (known.from.kind !== from.kind || known.from.id !== from.id)
+    if (moved && !p.given) lengthUnknown(cable)
     // A first point of which no length was said is reached as the load was before it.
-    if (to.has(p.id) || p.lengthM !== null || known.stretches.length === 0) giveLength(cable, p.lengthM)
+    else if (to.has(p.id) || p.lengthM !== null) giveLength(cable, p.lengthM)
     next.push(cable)
   }
   if (ring && before !== null) {
@@ -203,6 +214,7 @@ export function lay(
       to: source,
     }
     if (closeM !== undefined) giveLength(back, closeM)
+    else if (closing && closing.from.id !== before) lengthUnknown(back)
     next.push(back)
   }
   const at = doc.cables.findIndex((k) => k.circuit === circuit)

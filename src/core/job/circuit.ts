@@ -493,7 +493,9 @@ export const circuitEdits = {
         return
       }
       if (from !== null) inList(list, from, 'point', 'patch.from')
-      const next = list.map((p) => (p.id === id ? { ...p, from, lengthM: lengthM ?? p.lengthM, size: size ?? p.size } : p))
+      const next = list.map((p) =>
+        p.id === id ? { ...p, from, lengthM: lengthM ?? p.lengthM, size: size ?? p.size, given: lengthM !== undefined } : p,
+      )
       const byId = new Map(next.map((p) => [p.id, p]))
       for (let at: string | null = from, steps = 0; at !== null; at = byId.get(at)!.from, steps++)
         if (at === id || steps > next.length) throw new EditError('patch.from', 'A point cannot hang from itself.')

@@ -161,7 +161,7 @@ function boxLines(job: Installation, report: Pick<Report, 'circuits'>, box: Box,
   const point = job.points.find((p) => p.id === box.point)
   const where = circuitName(report, box.circuit)
   const fresh = point?.state === 'new'
-  const touched = fresh || box.cables.some((k) => k.recorded?.state === 'new')
+  const touched = fresh || box.cables.some((k) => k.fresh)
   const kind = boxKind(point?.box.kind ?? null)
   if (fresh && !kind) unknown.push(`${where}: a box is not chosen.`)
   const fitted = box.devices.map((d) => d.kind)
@@ -189,9 +189,7 @@ function markLines(report: Pick<Report, 'circuits'>, boxes: readonly Box[]): Wan
   return boxes.flatMap((b) => {
     const colours = new Set(
       b.cables.flatMap((k) =>
-        k.recorded?.state === 'new'
-          ? k.ends.flatMap((e) => (b.bench.marked.includes(e.name) && e.conductor.remark ? [e.conductor.remark] : []))
-          : [],
+        k.fresh ? k.ends.flatMap((e) => (b.bench.marked.includes(e.name) && e.conductor.remark ? [e.conductor.remark] : [])) : [],
       ),
     )
     return [...colours].map((c) => ({

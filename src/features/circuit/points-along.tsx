@@ -41,9 +41,8 @@ export function PointTools({ picked, onPick }: { picked: string | null; onPick: 
       id: crypto.randomUUID(),
       name: `Point ${circuit.points.length + 1}`,
       from,
-      ...(last
-        ? { watts: last.watts, lengthM: last.lengthM, leg: last.leg === 'A' ? ('B' as const) : ('A' as const) }
-        : { watts: circuit.load.basis === 'watts' ? circuit.load.amount : null }),
+      // It continues on the line of the one before; how far it is from there is for somebody to measure.
+      ...(last ? { watts: last.watts, leg: last.leg } : { watts: circuit.load.basis === 'watts' ? circuit.load.amount : null }),
     }
     commit({ kind: 'circuit-point.add', circuit: circuit.id, points: [made] })
     onPick(made.id)
