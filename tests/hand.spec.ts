@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { test } from './support/test'
-import { sheetsOf, stages } from '../src/core/evaluate/stages'
+import { sheetsOf, stages } from '../src/core/report/stages'
 import { expect } from './support/expect'
 import { alive, goToSheet } from './support/walk'
 

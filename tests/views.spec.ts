@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import { test } from './support/test'
-import type { StageId } from '../src/core/evaluate/stages'
+import type { StageId } from '../src/core/report/stages'
 import { violationsOf } from './support/axe'
 import { expect } from './support/expect'
 import { alive, goToSheet, saved } from './support/walk'

@@ -2,7 +2,7 @@ import { notFound } from 'next/navigation'
 import { hand, signedIn, store } from '@/server/data'
 import { demoJobs } from '@/core/demo/demo'
 import { regionIds } from '@/core/region/types'
-import { stageIds } from '@/core/evaluate/stages'
+import { stageIds } from '@/core/report/stages'
 import { JobsView } from '@/features/jobs/jobs-view'
 import { listJobs, PAGE_SIZE } from '@/store/jobs'
 

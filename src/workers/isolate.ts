@@ -1,4 +1,4 @@
-import { isolationAsked } from '@/core/workday/isolation'
+import { isolationAsked } from '@/core/evaluate/isolation-asked'
 import { answering } from './answering'
 
 /** Asks the wiring what makes a place dead. */

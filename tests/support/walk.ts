@@ -1,7 +1,7 @@
 import type { Locator, Page } from '@playwright/test'
 import type { Edit } from '../../src/core/job/edits'
 import type { RegionId } from '../../src/core/region/types'
-import { sheetsOf, type StageId, stages } from '../../src/core/evaluate/stages'
+import { sheetsOf, type StageId, stages } from '../../src/core/report/stages'
 import { expect } from './expect'
 
 /*

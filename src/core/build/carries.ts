@@ -169,7 +169,7 @@ function draftOf(region: RegionId, circuit: Circuit, design: Design, point: Poin
   const inLoop = loop.has(point.id)
   const multiWay = isMultiWay(kind)
   const switches = makesSwitched(kind)
-  const controls = point.controls !== undefined
+  const controls = (point.controls?.length ?? 0) > 0
   const unit = fitted?.kind === 'connection-unit'
   const guards =
     fitted?.residual === true &&
@@ -211,7 +211,7 @@ function lightBefore(point: PointRecord, { parent, order }: Tree): PointRecord |
 /** Which switches control what: as it was said, or else as the tree of cables has it. */
 function setsOf(drafts: readonly Draft[], tree: Tree): readonly SwitchSet[] {
   const known = new Set(drafts.map((d) => d.point.id))
-  const said = (d: Draft) => d.point.controls?.filter((id) => known.has(id)) ?? null
+  const said = (d: Draft) => (d.point.controls?.length ? d.point.controls.filter((id) => known.has(id)) : null)
   const taken = new Set(drafts.flatMap((d) => said(d) ?? []))
   const single: SwitchSet[] = drafts
     .filter((d) => d.switches)

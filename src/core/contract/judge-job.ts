@@ -7,7 +7,7 @@ import { builtOf, builtOutput, isolationOutput, labelsOutput, materialsOutput, s
 import { readJobFile, JobFileError } from '../job/file'
 import { InputError } from '../base/input-error'
 import { phases, pointsOfTest } from '../verify/tests'
-import { stageIds } from '../evaluate/stages'
+import { stageIds } from '../report/stages'
 import { serviceDemand } from '../survey/service'
 
 const nullableText = z.string().nullable()

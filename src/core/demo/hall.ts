@@ -196,11 +196,12 @@ export const hall: DemoJob = {
     lights.connect({ way: '8' }),
     lights.load({ name: 'Stage lights', volts: 230, amount: 0, connection: 'fixed', continuous: true, lighting: true, nature: 'lighting' }),
     lights.points(
-      { id: 'l1', name: 'Front bar', lengthM: 22, watts: 600, outlets: 0 },
+      { id: 'l0', name: 'Light switch', kind: 'switch', lengthM: 18, watts: 0, outlets: 0 },
+      { id: 'l1', name: 'Front bar', from: 'l0', lengthM: 6, watts: 600, outlets: 0 },
       { id: 'l2', name: 'Back bar', from: 'l1', lengthM: 9, watts: 400, outlets: 0 },
       { id: 'l3', name: 'Prompt corner', from: 'l1', lengthM: 6, watts: 40, outlets: 0 },
     ),
-    lights.box({ kind: 'uk-metal-35' }, 'l1', 'l2', 'l3'),
+    lights.box({ kind: 'uk-metal-35' }, 'l0', 'l1', 'l2', 'l3'),
     lights.design({ accessory: 'uk-switch-1p', method: 'ceiling-insulation-to-100mm', breakingKa: 6, breakerType: 'C' }),
     { kind: 'wall.set', id: 'r1', patch: { side: 'north' } },
     ...measured({

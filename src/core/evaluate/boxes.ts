@@ -4,6 +4,7 @@ import { listed } from '../base/finding'
 import { grouped } from '../base/grouped'
 import { cablesAt } from '../installation/cables-at'
 import { boxOf, boxPoints, type Box } from '../build/box'
+import { isSwitched, planOf } from '../build/carries'
 import { type BoxContents, evaluateBox, wettestOf } from '../build/choose-box'
 import { fittedAt } from '../design/endings'
 import { doneSteps, workSteps } from '../build/steps'
@@ -23,7 +24,7 @@ import {
   partedOf,
   placedAt,
   type PlacedFinding,
-} from './report'
+} from '../report/report'
 
 /* The boxes of each circuit: built, filled, wired; what is wrong with them and what is left to do. */
 
@@ -62,7 +63,10 @@ function built(job: Installation, of: ReadonlyMap<string, DesignedCircuit>, desi
     ).map(({ items, where }) => placedAt(aboutBox(items[0]!.f, where, items[0]!.point), 'boxes', circuit.id)),
     ...wiringFindings(job, designed, boxes).map((f) => placedAt({ ...f, about: `point:${f.point}` }, 'wiring', circuit.id)),
   ]
-  const open: OpenItem[] = [...designed.open, ...(circuit.kind === 'feeder' ? [] : leftToDo(circuit.id, ends))]
+  const open: OpenItem[] = [
+    ...designed.open,
+    ...(circuit.kind === 'feeder' ? [] : [...unswitched(job, designed), ...leftToDo(circuit.id, ends)]),
+  ]
   const said = {
     findings: partedOf(findings),
     open: partedOf([...open, ...leftToTest(circuit.id, untested)]),
@@ -80,6 +84,30 @@ function together<T extends { readonly where: string }>(items: readonly T[], key
     items: list,
     where: listed(list.map((x) => x.where).filter(Boolean), 6, '; '),
   }))
+}
+
+/** New lights that no switch turns on and off. */
+function unswitched(job: Installation, designed: DesignedCircuit): OpenItem[] {
+  const places = [...planOf(job.region, designed).places.values()]
+  const lights = places.filter(
+    (p) => p.fitted?.kind === 'light' && p.point.state === 'new' && p.point.kind === 'light' && !isSwitched(p.line) && !p.point.mustHold,
+  )
+  const [first] = lights
+  if (!first) return []
+  const names = listed(
+    lights.map((p) => p.point.name || designed.circuit.name),
+    6,
+    '; ',
+  )
+  return [
+    {
+      stage: 'circuit',
+      circuit: designed.circuit.id,
+      field: 'points',
+      ask: `${names}: which switch turns it on?`,
+      about: `point:${first.point.id}`,
+    },
+  ]
 }
 
 function leftToDo(circuit: string, ends: readonly EndReport[]): OpenItem[] {

@@ -1,5 +1,5 @@
 import type { EditKindName } from '../job/edits'
-import { type StageId, stageOf } from './stages'
+import { type StageId, stageOf } from '../report/stages'
 
 type Subject = EditKindName extends infer K ? (K extends `${infer S}.${string}` ? S : never) : never
 

@@ -16,16 +16,18 @@ import { inUnitOf, judgeTests } from '../verify/judge'
 import { takenOn } from '../verify/taken-on'
 import { pointsOfTest, type Test, testPlan } from '../verify/tests'
 import { circuitFindings } from '../rules'
+import { recordFindings } from '../rules/record'
 import type { OnItsWays } from '../rules/engine'
 import { residualDeviceFindings, serviceFindings, supplyFindings } from '../rules/board'
 import { type InRaceway, racewayReport, type RacewayReport } from '../rules/raceway'
 import { routeFindings } from '../installation/building'
-import { type StageId, stageIds } from './stages'
+import { type StageId, stageIds } from '../report/stages'
 import { type BoardReport, boardReport } from '../survey/board'
 import { runReport } from '../survey/walls'
 import { evaluateSurvey, type SurveyReport } from '../survey/traced'
 import { worlds } from '../region/worlds'
 import { withBoxes } from './boxes'
+import { dayFindings } from '../workday/judge'
 import { boxPoints } from '../build/carries'
 import {
   addCounts,
@@ -43,7 +45,7 @@ import {
   type Report,
   type Staged,
   type StageReport,
-} from './report'
+} from '../report/report'
 
 export type { CircuitReport, DesignReport, EndReport, OpenItem, PlacedFinding, Report, StageReport }
 
@@ -174,6 +176,12 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
       ...raceways.flatMap((r) => r.findings),
     ].map(at('circuit')),
   ]
+  placed.push(
+    ...recordFindings(job).map((f): PlacedFinding => ({
+      stage: f.rule === 'point-above-ceiling' || f.rule === 'residual-delayed' ? 'survey' : 'circuit',
+      ...f,
+    })),
+  )
   const found = new Gathered<PlacedFinding>()
   const open = new Gathered<OpenItem>()
   const lost = lostReadings(circuits, readings)
@@ -191,6 +199,10 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
       open.add([...c.open, ...leftToTest(c.circuit.id, c.testReport)])
     }
   }
+  const dayed = { circuits, byCircuit: reportsById(circuits) }
+  const ofDay = dayFindings(job, dayed).map(at('day'))
+  found.add(ofDay)
+  addCounts(counts, countOf(ofDay))
   found.add(lost)
   const before = open.count + counts.error
   if (before > 0)

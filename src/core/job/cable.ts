@@ -204,7 +204,7 @@ export function lay(
     const moved = to.has(p.id) && (known.from.kind !== from.kind || known.from.id !== from.id)
     if (moved && !p.given) lengthUnknown(cable)
     // A first point of which no length was said is reached as the load was before it.
-    else if (to.has(p.id) || p.lengthM !== null) giveLength(cable, p.lengthM)
+    else if (to.has(p.id) || p.lengthM !== null || known.stretches.length === 0) giveLength(cable, p.lengthM)
     next.push(cable)
   }
   if (ring && before !== null) {

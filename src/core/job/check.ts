@@ -1,3 +1,5 @@
+import { accessory } from '../catalogue/accessories'
+import { boxKind } from '../catalogue/boxes'
 import { faultOfBench } from './bench'
 import { boardsOf, feederOf } from './circuit'
 import { MAIN_BOARD, unnamedResiduals } from './board'
@@ -67,6 +69,16 @@ export function faultIn(job: Job): Fault | null {
   job.points.forEach((p, i) => {
     need(`points.${i}.room`, rooms, p.room)
     need(`points.${i}.wall`, walls, p.wall?.wall ?? null)
+    check(
+      `points.${i}.accessory`,
+      p.accessory === null || accessory(p.accessory)?.region === job.region,
+      `there is no accessory ${p.accessory} listed for where the job is`,
+    )
+    check(
+      `points.${i}.box.kind`,
+      p.box.kind === null || (boxKind(p.box.kind)?.regions.includes(job.region) ?? false),
+      `there is no box ${p.box.kind} listed for where the job is`,
+    )
     p.controls?.forEach((c, n) => need(`points.${i}.controls.${n}`, points, c))
     const fault = p.bench && faultOfBench(job.region, p.bench)
     if (fault) check(`points.${i}.bench.${fault.path}`, false, fault.message)

@@ -128,6 +128,7 @@ describe('a ring of a dwelling, United Kingdom', () => {
         placed(id as string, name as string, { lengthM: 6, watts: 400, outlets: 2, ...(more as Partial<Placed>) }),
       ),
     },
+    circuit({ closeM: 8 }),
   ]
   it('is put right thing by thing', () => {
     const lists = told(
@@ -138,7 +139,8 @@ describe('a ring of a dwelling, United Kingdom', () => {
       [design({ method: 'clipped-direct' })],
       [stop('d', { outlets: 2 })],
       [stop('c', { fuseA: 13 })],
-      [{ kind: 'circuit-point.remove', ...c1, id: 'c' }],
+      // What leads on from another point afterwards is measured again.
+      [{ kind: 'circuit-point.remove', ...c1, id: 'c' }, circuit({ closeM: 8 })],
       [design({ residual: { at: 'board', ma: 30, type: 'A' } }), circuit({ behind: 'g1' })],
       [seenFree(2, 1)],
     )
@@ -163,6 +165,7 @@ describe('a ring of a dwelling, United Kingdom', () => {
       design({ selectiveKa: 1.5, wantedBreakerA: 32, method: 'clipped-direct', residual: { at: 'board', ma: 30, type: 'A' } }),
       stop('d', { outlets: 2 }),
       { kind: 'circuit-point.remove', ...c1, id: 'c' } as Edit,
+      circuit({ closeM: 8 }),
     ]
     expect(told('united-kingdom', right, [circuit({ behind: 'g2' })])).toEqual([
       ['unknown residual-device-not-said'],

@@ -1,10 +1,9 @@
 import { waysTraced } from '../wired/found'
 import { boxesOpened, type Isolating, isolating, type WorkPlaces } from '../wired/isolate'
 import type { Switching } from '../wired/laid'
-import { type CircuitReport, evaluate, type Report } from '../evaluate/evaluate'
-import { type Installation, read } from '../installation/installation'
+import type { CircuitReport, Report } from '../report/report'
+import type { Installation } from '../installation/installation'
 import type { DayRecord, Signature } from '../job/day'
-import type { Job } from '../job/schema'
 import { overlap, type Span } from '../schedule/day'
 import { worlds } from '../region/worlds'
 import type { Task } from './tasks'
@@ -120,13 +119,6 @@ export function isolationFound(job: Installation, circuits: readonly CircuitRepo
     ways: found.ways,
   }
 }
-
-export interface IsolationAsked {
-  readonly job: Job
-  readonly places: WorkPlaces
-}
-export const isolationAsked = ({ job, places }: IsolationAsked): IsolationFound =>
-  isolationFound(read(job), evaluate(job, []).circuits, places)
 
 /** A card for each outage of the day. */
 export function isolationCards(

@@ -1,5 +1,5 @@
 import type { CutListInput } from '../calculate/cut-list'
-import type { Report } from '../evaluate/evaluate'
+import type { Report } from '../report/report'
 import { placeNames, standsAt } from '../installation/building'
 import type { Coil } from '../job/coil'
 import type { Installation } from '../installation/installation'

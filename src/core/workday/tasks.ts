@@ -1,4 +1,4 @@
-import type { CircuitReport, Report } from '../evaluate/evaluate'
+import type { CircuitReport, Report } from '../report/report'
 import { stepsOfWay } from '../installation/building'
 import type { Installation } from '../installation/installation'
 import { newDay, type OwnTask } from '../job/day'

@@ -1,5 +1,5 @@
 import { type BoxMounting, boxKind } from '../catalogue/boxes'
-import type { Report } from '../evaluate/evaluate'
+import type { Report } from '../report/report'
 import type { Installation } from '../installation/installation'
 import { worlds } from '../region/worlds'
 import type { TaskKind } from './task-kinds'

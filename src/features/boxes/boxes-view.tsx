@@ -8,7 +8,7 @@ import { FittingDrawing } from '@/ui/drawing'
 import { CheckField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
-import { useJob, useUnits } from '../sync/context'
+import { useCircuit, useJob, useUnits } from '../sync/context'
 import { Findings } from '../fields/findings'
 import { useEnd } from '../fields/end-picker'
 import { worlds } from '@/core/region/worlds'
@@ -24,6 +24,9 @@ export function BoxesView() {
   const show = useJob((s) => s.show)
   const units = useUnits()
   const na = worlds[region].boxesBy === 'volume'
+  const { ends } = useCircuit()
+  // Other points with the same accessory whose box is another, or none.
+  const alike = ends.filter((e) => e !== end && e.joint === end.joint && e.fitted?.id === end.fitted?.id && e.box.kind !== chosen.kind)
   const edit = (patch: Partial<BoxRecord>) => ({ kind: 'box.set' as const, points: [...end.points], patch })
   const set = (patch: Partial<BoxRecord>) => commit(edit(patch))
   const offers = [
@@ -55,7 +58,7 @@ export function BoxesView() {
                 </div>
                 {box && box.id !== chosen.kind && (
                   <button type="button" className="btn" onClick={() => set({ kind: box.id })}>
-                    Take it
+                    Use this box
                   </button>
                 )}
                 {box && box.id === chosen.kind && <span className="text-ink-2">chosen</span>}
@@ -103,6 +106,18 @@ export function BoxesView() {
               )}
             </FieldGrid>
           </Section>
+          {chosen.kind !== null && alike.length > 0 && (
+            <button
+              type="button"
+              className="btn mb-4 w-full"
+              onClick={() => commit({ kind: 'box.set', points: alike.flatMap((e) => [...e.points]), patch: { kind: chosen.kind } })}
+            >
+              Use this box for{' '}
+              {alike.length === 1
+                ? alike[0]!.where || 'the other point'
+                : `${alike.length} more points with ${end.fitted?.name ?? 'joints only'}`}
+            </button>
+          )}
           <Section title="Findings">
             <Findings
               stage="boxes"
@@ -110,7 +125,7 @@ export function BoxesView() {
               empty={
                 report.kind
                   ? report.fill || report.depth
-                    ? 'The box holds what goes into it.'
+                    ? 'Fill OK.'
                     : 'Nothing can be said until the circuit is worked out.'
                   : 'Choose a box to have it judged.'
               }

@@ -8,7 +8,7 @@ import { voltsAt } from '@/core/design/load'
 import { pointWorkings } from '@/core/documents/sheet'
 import { profileDrawing } from '@/core/drawing/profile'
 import type { CircuitReport } from '@/core/evaluate/evaluate'
-import { type Circuit, type CircuitPoint, pointsThere } from '@/core/installation/installation'
+import { type Circuit, type CircuitPoint, type Design, pointsThere } from '@/core/installation/installation'
 import { formatA, formatOhm, formatPercent, formatSize } from '@/core/base/format'
 import { guardsDownstream } from '@/core/design/guards'
 import { FittingDrawing } from '@/ui/drawing'
@@ -16,6 +16,7 @@ import { CheckField, ChoiceField, SelectField, TextField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
 import { Table } from '@/ui/table'
+import { pointKinds } from '@/core/job/point'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../sync/context'
 import { Photographs } from '../photographs/photographs'
 import { LoadSourceField } from '../fields/load-source'
@@ -35,6 +36,7 @@ export function PointTools({ picked, onPick }: { picked: string | null; onPick: 
   const point = circuit.points.find((p) => p.id === picked)
   const radial = circuit.kind !== 'ring'
   const last = circuit.points.at(-1)
+  const design = circuit.designs.find((d) => d.id === circuit.chosen)
   const there = circuit.kind === 'feeder' ? [] : pointsThere(job.points).filter((p) => !job.circuitOfPoint.has(p.id))
   const add = (from: string | null) => {
     const made = {
@@ -42,7 +44,10 @@ export function PointTools({ picked, onPick }: { picked: string | null; onPick: 
       name: `Point ${circuit.points.length + 1}`,
       from,
       // It continues on the line of the one before; how far it is from there is for somebody to measure.
-      ...(last ? { watts: last.watts, leg: last.leg } : { watts: circuit.load.basis === 'watts' ? circuit.load.amount : null }),
+      ...(last
+        ? { watts: last.watts, leg: last.leg }
+        : // The first is where the run led.
+          { lengthM: design?.lengthM ?? null, watts: circuit.load.basis === 'watts' ? circuit.load.amount : null }),
     }
     commit({ kind: 'circuit-point.add', circuit: circuit.id, points: [made] })
     onPick(made.id)
@@ -282,6 +287,47 @@ function PointLoad({
   )
 }
 
+const pointKindNames: Readonly<Record<CircuitPoint['kind'], string>> = {
+  outlet: 'Outlet',
+  switch: 'Switch',
+  light: 'Light',
+  fixed: 'Fixed appliance',
+  box: 'Joint box',
+}
+
+/** What a switch turns on and off; where nothing is ticked, what is fed beyond it, or else the light it hangs from. */
+function Controls({
+  point,
+  others,
+  design,
+  onCommit,
+}: {
+  point: CircuitPoint
+  others: readonly CircuitPoint[]
+  design: Pick<Design, 'accessory'>
+  onCommit: (controls: string[]) => void
+}) {
+  const chosen = point.controls ?? []
+  const loads = others.filter((p) => p.kind !== 'box' && fittedAt(design, p)?.kind !== 'switch')
+  if (loads.length === 0) return null
+  return (
+    <fieldset className="col-span-full">
+      <legend className="text-[0.9rem] text-ink-2">Switches on and off</legend>
+      {loads.map((p) => (
+        <CheckField
+          key={p.id}
+          label={p.name}
+          value={chosen.includes(p.id)}
+          onCommit={(on) => onCommit(on ? [...chosen, p.id] : chosen.filter((id) => id !== p.id))}
+        />
+      ))}
+      {chosen.length === 0 && (
+        <p className="text-[0.85rem] text-ink-2">Nothing chosen: it switches all that is fed beyond it, or else the light it hangs from.</p>
+      )}
+    </fieldset>
+  )
+}
+
 function PointFields({
   point,
   report,
@@ -334,6 +380,12 @@ function PointFields({
         <div className="col-span-full">
           <PointFeeds point={point} onCommit={set} />
         </div>
+        <SelectField
+          label="Kind of point"
+          value={point.kind}
+          options={pointKinds.map((k) => ({ value: k, label: pointKindNames[k] }))}
+          onCommit={(k) => set({ kind: k, ...(k === 'outlet' ? {} : { outlets: 0 }) })}
+        />
         <AccessoryField
           label="What stands there"
           value={point.accessory}
@@ -363,6 +415,7 @@ function PointFields({
             onCommit={(v) => set({ fuseA: v === 'none' ? null : Number(v) })}
           />
         )}
+        {kind?.kind === 'switch' && <Controls point={point} others={others} design={design} onCommit={(controls) => set({ controls })} />}
         {circuit.kind === 'shared-neutral' && (
           <ChoiceField
             wide={false}

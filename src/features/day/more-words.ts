@@ -1,4 +1,4 @@
-import type { Alternative } from '@/core/workday/alternatives'
+import type { Alternative } from '@/core/choose/alternatives'
 
 /** "12.40 more": what something else comes to against what stands; whose figures it is by. */
 export const moreWords = ({ more, usual }: Pick<Alternative, 'more' | 'usual'>): string => {

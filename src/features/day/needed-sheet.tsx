@@ -1,7 +1,7 @@
 'use client'
 import { Download } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { insteadOf } from '@/core/workday/alternatives'
+import { insteadOf } from '@/core/choose/alternatives'
 import { amountWords, materialsOf } from '@/core/workday/materials'
 import { type Against, againstVan, laidOut, type NeedLayout, shortOf, type StockItem } from '@/core/workday/stock'
 import { toolsOf } from '@/core/workday/tools'
@@ -110,8 +110,8 @@ export function NeededSheet() {
             </Section>
           )}
           <p className="mb-3 text-[0.9rem] text-ink-2">
-            Cable is counted by its way where one was taken, else by the length given and a tenth more. Connectors, fixings and glands are
-            not counted: they come from the van.
+            Cable is counted along its route where one was chosen, else by its length and a tenth more. Connectors, plates, clips and labels
+            are those of the boxes and cables as they will be built.
           </p>
         </>
       }

@@ -2,7 +2,7 @@
 import { FileText } from 'lucide-react'
 import { useMemo } from 'react'
 import { estimateTime } from '@/core/workday/estimate'
-import { sideBySide } from '@/core/workday/alternatives'
+import { sideBySide } from '@/core/choose/alternatives'
 import { amountWords, materialsOf, offerOf } from '@/core/workday/materials'
 import { priceOf } from '@/core/design/prices'
 import { newDay } from '@/core/job/day'

@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import type { EndReport } from '@/core/evaluate/evaluate'
-import type { SheetId, StageId } from '@/core/evaluate/stages'
+import type { SheetId, StageId } from '@/core/report/stages'
 import { useCircuit } from '../sync/context'
 import { useLed } from './use-led'
 

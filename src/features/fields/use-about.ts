@@ -1,4 +1,4 @@
-import { type StageId, stageOf } from '@/core/evaluate/stages'
+import { type StageId, stageOf } from '@/core/report/stages'
 import { useCircuit, useJob } from '../sync/context'
 
 /** What a stage is for, while nothing was entered in it; null after. */

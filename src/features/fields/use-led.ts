@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import type { SheetId, StageId } from '@/core/evaluate/stages'
+import type { SheetId, StageId } from '@/core/report/stages'
 import { useJob } from '../sync/context'
 
 /** Picks what a lead to this sheet is about, as `way:ID`, each time one is followed. */

@@ -1,7 +1,7 @@
 'use client'
 import { Copy, RotateCcw, Trash2 } from 'lucide-react'
 import Link from 'next/link'
-import { stageIds, stages } from '@/core/evaluate/stages'
+import { stageIds, stages } from '@/core/report/stages'
 import { VerdictMark } from '@/ui/verdict'
 import type { JobLine } from './job-line'
 

@@ -11,7 +11,7 @@ import { DropZone } from './drop-zone'
 import { JobRowMenu, ReachedSigns } from './job-row'
 import { NewJob } from './new-job'
 import { type JobLine, listAt, type Shown } from './job-line'
-import { stages } from '@/core/evaluate/stages'
+import { stages } from '@/core/report/stages'
 import { SettingsBar } from './settings-bar'
 import { worldNames } from '@/core/region/names'
 

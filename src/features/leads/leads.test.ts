@@ -12,7 +12,7 @@ import { computedRules } from '@/core/rules/computed'
 import { pointRules } from '@/core/rules/points'
 import { type Lead, leadOf, leadOfFact, leadOfOpen } from './leads'
 import { facts } from '@/core/rules/engine'
-import { type StageId, stageIds, stageOf } from '@/core/evaluate/stages'
+import { type StageId, stageIds, stageOf } from '@/core/report/stages'
 import { demandFacts } from '@/core/survey/service'
 
 const literal = (s: string): string => s.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')

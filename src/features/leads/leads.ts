@@ -6,7 +6,7 @@ import { regionIds } from '@/core/region/types'
 import { worlds } from '@/core/region/worlds'
 import type { FactName } from '@/core/rules/engine'
 import { oldQuestionsFor } from '@/core/rules/old-work'
-import type { SheetId, StageId } from '@/core/evaluate/stages'
+import type { SheetId, StageId } from '@/core/report/stages'
 import type { DemandFact } from '@/core/survey/service'
 
 /** Where a finding or an open thing is answered: a stage, its sheet, what is picked there, and the field by the label it wears. */
@@ -166,6 +166,14 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^mount-(cavity|too-deep)$/, mount('Free behind it')],
   [/^mount-out-of-line$/, mount('Height of its middle')],
   [/^mount-/, mount('Middle to the nearest stud')],
+  [/^length-zero$/, part('cable', 'Length, one way', 'Length', 'Cable from there', 'From the one before')],
+  [/^cable-(not-listed|aluminium)$/, part('cable', 'Cable', 'Conductor')],
+  [/^point-unreached$/, { stage: 'circuit', sheet: 'this', fields: ['A point that is there'] }],
+  [/^point-above-ceiling$/, survey('points', 'Height of its centre')],
+  [/^residual-delayed$/, board('Time-delayed (S)')],
+  [/^day-(too-few|waits)/, { stage: 'day', sheet: 'plan', fields: ['Of our people', 'After', 'Begins'] }],
+  [/^day-/, { stage: 'day', sheet: 'plan', fields: ['Begins', 'Ends'] }],
+  [/^signed-/, { stage: 'day', sheet: 'isolation', fields: ['Who works under it'] }],
   [/^(reading-off-|line-neutral-differ|protective-ratio-off|ring-ends)/, { stage: 'test', sheet: 'tests', fields: testFields }],
   [/^reading-not-placed$/, { stage: 'test', sheet: 'tests' }],
 ]

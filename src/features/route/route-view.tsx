@@ -1,7 +1,7 @@
 'use client'
 import dynamic from 'next/dynamic'
 import { type ComponentType, useState } from 'react'
-import { type SheetId, sheetsOf } from '@/core/evaluate/stages'
+import { type SheetId, sheetsOf } from '@/core/report/stages'
 import { Sheets } from '@/ui/sheets'
 import { useJob } from '../sync/context'
 import { HouseSheet } from './house-sheet'

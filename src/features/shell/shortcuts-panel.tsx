@@ -1,5 +1,5 @@
 'use client'
-import { stages } from '@/core/evaluate/stages'
+import { stages } from '@/core/report/stages'
 import { SidePanel } from '@/ui/side-panel'
 
 const general = [

@@ -1,5 +1,5 @@
 'use client'
-import { type StageId, stageOf } from '@/core/evaluate/stages'
+import { type StageId, stageOf } from '@/core/report/stages'
 import clsx from 'clsx'
 import { ChevronDown, ChevronUp } from 'lucide-react'
 import Link from 'next/link'

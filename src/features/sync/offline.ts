@@ -1,4 +1,4 @@
-import { stageIds } from '@/core/evaluate/stages'
+import { stageIds } from '@/core/report/stages'
 
 /** Once a while is enough: what is cached is the page as last seen, whatever it says. */
 const SEEN_KEY = 'synthema.offline.'

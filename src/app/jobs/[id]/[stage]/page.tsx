@@ -1,5 +1,5 @@
 import { notFound } from 'next/navigation'
-import { stageIds } from '@/core/evaluate/stages'
+import { stageIds } from '@/core/report/stages'
 import { StageView } from '@/app/jobs/[id]/[stage]/stage-view'
 
 export default async function StagePage({ params }: { params: Promise<{ stage: string }> }) {

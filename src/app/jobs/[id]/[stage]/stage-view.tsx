@@ -1,7 +1,7 @@
 'use client'
 import dynamic from 'next/dynamic'
 import type { ComponentType } from 'react'
-import type { StageId } from '@/core/evaluate/stages'
+import type { StageId } from '@/core/report/stages'
 
 /** Each stage is its own chunk; only the one in front of the person is loaded. */
 const views: Record<StageId, ComponentType> = {

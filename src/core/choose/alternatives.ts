@@ -6,8 +6,8 @@ import { applyEdit, type Edit } from '../job/edits'
 import { EditError } from '../job/part'
 import { cableNames } from '../region/vocabulary'
 import { worlds } from '../region/worlds'
-import { type Material, materialsOf, type Offer, offerOf } from './materials'
-import { type MinutesTable, tasksOf } from './tasks'
+import { type Material, materialsOf, type Offer, offerOf } from '../workday/materials'
+import { type MinutesTable, tasksOf } from '../workday/tasks'
 
 /** Something else that the design can do with, by the edit that takes it. */
 export interface Alternative {

@@ -5,8 +5,8 @@ import { evaluate } from '../evaluate/evaluate'
 import { read } from '../installation/installation'
 import { applyEdit, type Edit } from '../job/edits'
 import { insteadOf, sideBySide } from './alternatives'
-import { materialsOf, offerOf } from './materials'
-import { tasksOf } from './tasks'
+import { materialsOf, offerOf } from '../workday/materials'
+import { tasksOf } from '../workday/tasks'
 
 const demo = (i: number, ...edits: Parameters<typeof after>[1][]) =>
   after(newJob(demoJobs[i]!.region, demoJobs[i]!.title, ''), ...demoJobs[i]!.edits, ...edits)

@@ -1,0 +1,129 @@
+import type { Finding } from '../base/finding'
+import { boardProtection } from '../installation/protection'
+import type { Circuit, Installation } from '../installation/installation'
+import { type Cable, cableM } from '../job/cable'
+import { formatSmallLength } from '../base/format'
+import { worlds } from '../region/worlds'
+
+/* What cannot be right in a record, whatever is designed: points that no cable reaches, lengths of zero, parts that are not listed. */
+
+/** A finding of the record with the circuit it is of; null: of the job. */
+export interface RecordFinding extends Finding {
+  readonly circuit: string | null
+}
+
+const nameOf = (job: Installation, id: string): string => job.points.find((p) => p.id === id)?.name ?? 'the board'
+const endName = (job: Installation, e: Cable['from']): string => (e.kind === 'point' ? nameOf(job, e.id) : 'the board')
+
+function cableFindings(job: Installation, circuit: Circuit): RecordFinding[] {
+  const { cables, words, cites } = worlds[job.region]
+  return circuit.cables.flatMap((k): RecordFinding[] => {
+    if (k.state === 'removed') return []
+    const where = `The ${words.cable} from ${endName(job, k.from)} to ${endName(job, k.to)}`
+    const about = k.to.kind === 'point' ? { about: `point:${k.to.id}` } : {}
+    const say = (rule: string, severity: Finding['severity'], message: string, clause: string): RecordFinding => ({
+      rule,
+      severity,
+      clause,
+      message,
+      circuit: circuit.id,
+      ...about,
+    })
+    const copper = circuit.designs.every((d) => d.conductor === 'copper')
+    return [
+      ...(k.state === 'new' && cableM(k) === 0
+        ? [say('length-zero', 'warning', `${where} is recorded as 0 long. Measure its length, or leave it blank.`, 'what was recorded')]
+        : []),
+      ...(k.type !== null && k.state === 'new' && !cables.includes(k.type)
+        ? [
+            say(
+              'cable-not-listed',
+              'error',
+              `${where} is of a type that is not listed here: “${k.type}”. Choose a listed cable type.`,
+              cites.carries,
+            ),
+          ]
+        : []),
+      ...(k.metal === 'aluminium' && copper
+        ? [
+            say(
+              'cable-aluminium',
+              'error',
+              `${where} is aluminium and its circuit is copper: terminals and connectors must be marked for aluminium, and its size is ` +
+                'larger for the same breaker. Replace it with copper, or have it checked by a licensed electrician.',
+              cites.joints,
+            ),
+          ]
+        : []),
+    ]
+  })
+}
+
+/** New points that no cable reaches. */
+function unreached(job: Installation): RecordFinding[] {
+  const reached = new Set(job.record.cables.flatMap((k) => [k.from, k.to].flatMap((e) => (e.kind === 'point' ? [e.id] : []))))
+  return job.points
+    .filter((p) => p.state === 'new' && !reached.has(p.id))
+    .map((p) => ({
+      rule: 'point-unreached',
+      severity: 'warning',
+      clause: 'what was recorded',
+      message: `${p.name} is new and no cable reaches it: it has no supply. Put it on a circuit, or remove it.`,
+      about: `point:${p.id}`,
+      circuit: null,
+    }))
+}
+
+/** Points higher than the room they are in. */
+function aboveCeiling(job: Installation): RecordFinding[] {
+  return job.record.points.flatMap((p): RecordFinding[] => {
+    const height = job.rooms.find((r) => r.id === p.room)?.measured?.heightM
+    if (!height || p.heightMm === null || p.heightMm <= height * 1000 + 1e-6) return []
+    const { units } = worlds[job.region]
+    return [
+      {
+        rule: 'point-above-ceiling',
+        severity: 'error',
+        clause: 'what was measured',
+        message:
+          `${nameOf(job, p.id)} is ${formatSmallLength(p.heightMm, units)} above the floor, and the ceiling of its room is at ` +
+          `${formatSmallLength(height * 1000, units)}. Measure its height again.`,
+        about: `point:${p.id}`,
+        circuit: null,
+      },
+    ]
+  })
+}
+
+/** A time-delayed device where 30 mA is relied on to protect people. */
+function delayed(job: Installation): RecordFinding[] {
+  const { metric, words } = worlds[job.region]
+  if (!metric) return []
+  return job.residualDevices.flatMap((d): RecordFinding[] => {
+    const used = job.circuits.some((c) => {
+      const behind = boardProtection(job, c)
+      return behind.kind === 'device' && behind.device.id === d.id
+    })
+    if (!used || d.delayed !== true || d.tripMa === null || d.tripMa > 30) return []
+    return [
+      {
+        rule: 'residual-delayed',
+        severity: 'error',
+        clause: metric.rcdClause,
+        message:
+          `${d.name || words.rcd} is time-delayed (type S) and is relied on to protect people: it trips too late. Fit a ${d.tripMa} mA ` +
+          `${words.rcd} without delay.`,
+        about: `device:${d.id}`,
+        circuit: null,
+      },
+    ]
+  })
+}
+
+/** What is wrong with the record whatever is designed. Pure. */
+export const recordFindings = (job: Installation): readonly RecordFinding[] => [
+  ...job.circuits.flatMap((c) => cableFindings(job, c)),
+  ...unreached(job),
+  ...aboveCeiling(job),
+  ...delayed(job),
+]
