@@ -99,25 +99,25 @@ function benchEvaluate() {
   )
 }
 
-/** The same jobs judged by version 2, in the same run: the record that all stages read is no slower than the lists were. */
+/** The same jobs judged by the build of before, in the same run: what will be there is worked out and checked besides. */
 async function benchAgainstOld() {
   const both = await evaluateOfBoth()
-  if (!both) return console.log('  version 2 is not in this copy of the repository, and not measured beside')
-  const job2 = (n: number): Job2 => {
+  if (!both) return console.log('  the build of before is not in this copy of the repository, and not measured beside')
+  const jobOf = (n: number): Job => {
     const job = newJob2('united-kingdom', 'Bench', '')
     const circuits = Array.from({ length: n }, (_, i) => {
       const c = newCircuit2('united-kingdom', `c${i}`, `Circuit ${i}`)
       const design = { ...c.designs[0]!, accessory: i % 3 ? 'uk-socket-13' : 'uk-fcu', lengthM: 5 + (i % 50) }
       return { ...c, load: { ...c.load, amount: 500 + (i % 40) * 120 }, designs: [design], box: { ...c.box, kind: 'uk-metal-35' } }
     })
-    return { ...job, supply: { ...job.supply, zeOhm: 0.35 }, circuits }
+    return fromVersion2({ ...job, supply: { ...job.supply, zeOhm: 0.35 }, circuits })
   }
-  const changed = <J extends { readonly circuits: readonly { readonly load: object }[] }>(job: J, amount: number): J => ({
+  const changed = (job: Job, amount: number): Job => ({
     ...job,
     circuits: job.circuits.map((c, i) => (i === 5 ? { ...c, load: { ...c.load, amount } } : c)),
   })
   /** Turn about, so that neither has the warmer machine: for so many times just started, and then, warm, for four seconds. */
-  const measured = (name: string, times: number, jobs: (turn: number) => readonly [Job2, Job]) => {
+  const measured = (name: string, times: number, jobs: (turn: number) => readonly [Job, Job]) => {
     const run = (goOn: (turn: number) => boolean, from: number) => {
       const [was, is]: [number[], number[]] = [[], []]
       let turn = from
@@ -136,15 +136,14 @@ async function benchAgainstOld() {
       ['just started', began],
       ['warm', warm],
     ] as const)
-      line(`  ${name}, against version 2, ${when}`, `${(is / was).toFixed(2)} ×`, `${is.toFixed(2)} ms, was ${was.toFixed(2)} ms`)
+      line(`  ${name}, against the build of before, ${when}`, `${(is / was).toFixed(2)} ×`, `${is.toFixed(2)} ms, was ${was.toFixed(2)} ms`)
   }
   for (const n of [10, 100, 1000]) {
-    const [before, after] = [job2(n), fromVersion2(job2(n))]
-    measured(`${n} circuits`, Math.max(15, 2000 / n), () => [cold2(before), cold(after)])
-    measured('one edit of them', 400, (turn) => [changed(before, 1000 + turn / 10), changed(after, 1000 + turn / 10)])
+    const job = jobOf(n)
+    measured(`${n} circuits`, Math.max(15, 2000 / n), () => [cold(job), cold(job)])
+    measured('one edit of them', 400, (turn) => [changed(job, 1000 + turn / 10), changed(job, 1000 + turn / 10)])
   }
 }
-const cold2 = (job: Job2): Job2 => structuredClone(job)
 
 /** What a large survey weighs: 300 points, 400 observations. */
 function benchSize() {
@@ -502,7 +501,7 @@ const linksOf = (graph: Graph<undefined, number>, from: NodeId, to: NodeId): num
 
 const parts: Record<string, () => unknown> = {
   evaluate: benchEvaluate,
-  version2: benchAgainstOld,
+  before: benchAgainstOld,
   size: benchSize,
   calculators: benchCalculators,
   trace: benchTrace,

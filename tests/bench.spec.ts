@@ -108,7 +108,7 @@ test('a two-way pair on three cores is wired from an empty box, and works from e
   await make('to-l2 line-2', 'd2 two')
   const tail = async (side: number, to: RegExp) => {
     await working
-      .getByRole('button', { name: /^brown tail/i })
+      .getByRole('button', { name: /^brown pigtail/i })
       .nth(side)
       .click()
     const places = working.getByLabel('Goes to')
@@ -117,10 +117,12 @@ test('a two-way pair on three cores is wired from an empty box, and works from e
   }
   await tail(0, /^COM/)
   await working
-    .getByRole('button', { name: /^brown tail/i })
+    .getByRole('button', { name: /^brown pigtail/i })
     .nth(0)
     .click()
-  await tail(1, /^L$/)
+  await tail(1, /^L of Light$/)
+  // The switch before them stays on.
+  await page.getByRole('button', { name: /Light switch.*off/ }).first().click()
   const lamp = working.getByText(/Back bar, lamp/).locator('..')
   const flip = (n: number) =>
     page

@@ -145,8 +145,8 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   await page.getByLabel('Points you work on').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
   await working(page).getByLabel('Box', { exact: true }).selectOption({ label: 'Metal, flush, 25 mm (25 mm)' })
   await expect(working(page).getByText(/need 35 mm of depth and the box has 25 mm/)).toBeVisible()
-  await page.getByRole('button', { name: 'Take it' }).first().click()
-  await expect(working(page).getByText('The box holds what goes into it.')).toBeVisible()
+  await page.getByRole('button', { name: 'Use this box' }).first().click()
+  await expect(working(page).getByText('Fill OK.')).toBeVisible()
   await stage(page, 'Wiring').click()
   await expect(page.getByRole('link', { name: 'Sheet to stick up' })).toBeVisible()
   await page.getByLabel('Points you work on').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
@@ -288,7 +288,8 @@ test('what each point needs: a wet counter alone, a type read off the device, wh
   // A device in the first outlet of a ring would guard one outlet; it is not offered.
   await expect(page.getByText('In the first outlet, guarding those downstream')).toHaveCount(0)
   await pick(page, 'Stage lights')
-  await expect(table.getByRole('row')).toHaveCount(4)
+  // Its switch and three lights.
+  await expect(table.getByRole('row')).toHaveCount(5)
 })
 
 test('a circuit on the board at the end of a feeder: both lose, the feeder’s breaker stands ahead', async ({ page }) => {

@@ -69,7 +69,7 @@ test('a day for two is planned around a trade and a short outage, and its papers
   const board = page.getByRole('region', { name: 'The board in this outage, drawn' })
   await expect(board.locator('svg:visible').getByText('dead').first()).toBeVisible()
   await expect(board.locator('svg:visible').getByText('STAYS LIVE')).toHaveCount(0)
-  await expect(working(page)).toContainText('It can be signed once it is proved dead')
+  await expect(working(page)).toContainText('Sign it once it is proved dead')
   await sheetOf(page, 'Needed')
   await expect(page.getByRole('row', { name: /^Breaker, / }).first()).toBeVisible()
   // What else would do, with what it costs and changes; taken, it is what is needed.
@@ -144,7 +144,7 @@ test.describe(() => {
     await expect(page.getByText('Proved dead.', { exact: true })).toBeVisible()
     await page.getByLabel('Who works under it').fill('Ann')
     await page.getByLabel('Who was told').fill('The caretaker')
-    await page.getByRole('button', { name: 'Sign it' }).click()
+    await page.getByRole('button', { name: 'Sign', exact: true }).click()
     await expect(working(page)).toContainText('told: The caretaker')
     await sheetOf(page, 'Plan')
     await task('connect it at the board').click()

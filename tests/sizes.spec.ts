@@ -136,9 +136,9 @@ async function toBreakerAndCable(page: Page, hand: Hand) {
 async function toTheRecord(page: Page, hand: Hand) {
   await saved(page)
   await hand.goTo('Boxes')
-  await hand.press(page.getByRole('button', { name: 'Take it' }).first())
+  await hand.press(page.getByRole('button', { name: 'Use this box' }).first())
   await hand.bringUp()
-  await expect(page.getByText('The box holds what goes into it.')).toBeVisible()
+  await expect(page.getByText('Fill OK.')).toBeVisible()
   await hand.goTo('Wiring')
   await hand.bringUp()
   const working = page.locator('aside')

@@ -140,18 +140,20 @@ function landingsOf(job: Installation, report: Worked, id: string, device: Board
 function arriving(job: Installation, reports: readonly Worked[], board: string): readonly Landing[] {
   return reports.flatMap((r) =>
     feederBoardId(r.circuit.id) === board
-      ? r.circuit.cables.flatMap((k) =>
-          coresOf(job, r, k).map((c): Landing => ({
-            cable: k.id,
-            core: c.id,
-            to:
-              c.role === 'pe'
-                ? protectiveBar(board)
-                : c.role === 'neutral'
-                  ? neutralBar(board)
-                  : terminal(`main:${board}`, c.role === 'line-2' ? 'L2' : 'L'),
-          })),
-        )
+      ? r.circuit.cables
+          .filter((k) => k.to.id === board && k.state !== 'removed')
+          .flatMap((k) =>
+            coresOf(job, r, k).map((c): Landing => ({
+              cable: k.id,
+              core: c.id,
+              to:
+                c.role === 'pe'
+                  ? protectiveBar(board)
+                  : c.role === 'neutral'
+                    ? neutralBar(board)
+                    : terminal(`main:${board}`, c.role === 'line-2' ? 'L2' : 'L'),
+            })),
+          )
       : [],
   )
 }

@@ -92,7 +92,7 @@ export interface Designed {
 
 /** The points of a circuit that have a box. */
 export const boxPoints = ({ circuit }: { readonly circuit: Circuit }): readonly PointRecord[] =>
-  circuit.kind === 'feeder' ? [] : circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []
+  circuit.points.length ? circuit.points : circuit.kind !== 'feeder' && circuit.end ? [circuit.end] : []
 
 const isMultiWay = (kind: DeviceKind | null): 'two-way' | 'intermediate' | null =>
   kind === null ? null : kind.id.endsWith('-two-way') ? 'two-way' : kind.id.endsWith('-intermediate') ? 'intermediate' : null

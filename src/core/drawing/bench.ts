@@ -323,7 +323,9 @@ function beside(
     [at, y + 17],
   ]) as [number, number][]
   const stacked = [-17, 27, -36, 46, -55].map((dy): [number, number] => [x, y + dy])
-  return put(words, size, [places[0]!, places[1]!, ...stacked, places[2]!, places[3]!], { anchor: 'middle', ...more })
+  const shown = put(words, size, [places[0]!, places[1]!, ...stacked, places[2]!, places[3]!], { anchor: 'middle', ...more })
+  // Marks are capitals, which are wider than most words: so is the ground they are on.
+  return shown.map((s) => (s.kind === 'rect' ? { ...s, x: s.x - 3, w: s.w + 6 } : s))
 }
 
 /** What a device is, over it; conductors of what is above it pass behind its name. */

@@ -101,9 +101,8 @@ export function grounded(words: TextShape, ground: Paint = 'paper'): readonly [R
   const { size, y, part } = words
   return [{ kind: 'rect', x, y: y - 0.8 * size, w, h: 1.1 * size, fill: ground, ...(part === undefined ? {} : { part }) }, words]
 }
-/** How wide words are at the most, about; capitals are wider. */
-export const wideAs = (words: string, size: number): number =>
-  (words.length * 0.58 + words.replaceAll(/[^A-Z]/g, '').length * 0.12) * size + 4
+/** How wide words are at the most, about. */
+export const wideAs = (words: string, size: number): number => words.length * size * 0.58 + 4
 
 /** Cuts words to a width, judged at half an em a letter, with an ellipsis. */
 export function fitText(words: string, width: number, size: number): string {

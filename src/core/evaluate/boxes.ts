@@ -197,10 +197,11 @@ function contentsOf(
   const cables = [...entering, ...others]
   const [first, ...rest] = cables.map((k) => k.size)
   const size = rest.reduce((most, s) => (areaMm2(s) > areaMm2(most) ? s : most), first ?? result.size)
-  // A light is no device on a yoke.
-  const gangs = box.devices.flatMap((d) => {
+  // A light is no device on a yoke; a fused unit ahead of an accessory is in an enclosure of its own beside it.
+  const gangs = box.devices.flatMap((d, i) => {
     const of = accessory(d.kind.id)
-    return of?.kind === 'light' ? [] : [of?.gangs ?? 1]
+    const ahead = i === 0 && of?.kind === 'connection-unit' && box.devices.length > 1
+    return of?.kind === 'light' || ahead ? [] : [of?.gangs ?? 1]
   })
   return { fitted, gangs, size, protectiveSize: result.protectiveSize, cables }
 }

@@ -252,12 +252,14 @@ export function begin(doc: Laying, circuit: string, source: End, state: State = 
 export function takeOut(doc: Laying, point: string): void {
   for (const circuit of new Set(doc.cables.filter((k) => k.to.id === point && k.circuit !== null).map((k) => k.circuit!))) {
     const source = sourceOf(doc, circuit)
-    const ring = own(doc.cables.filter((k) => k.circuit === circuit)).closing !== undefined
+    const { closing, board } = own(doc.cables.filter((k) => k.circuit === circuit))
+    const ring = closing !== undefined
     const list = listWith(doc, circuit, point)
     const gone = list.find((p) => p.id === point)
     const left = list.filter((p) => p.id !== point).map((p) => (p.from === point ? { ...p, from: gone?.from ?? null } : p))
     lay(doc, circuit, source, left, ring)
-    if (left.length === 0) begin(doc, circuit, source)
+    // A feeder goes on to its board.
+    if (left.length === 0 && !board) begin(doc, circuit, source)
   }
 }
 

@@ -60,6 +60,7 @@ export function askedOf(
   acrossCircuits(check)
   lackingCores(check)
   const bad = supplied(check)
+  bodies(check)
   switching(check, bad)
   series(check, bad)
   guards(check)
@@ -572,6 +573,26 @@ function ring(c: Check): void {
   }
 }
 const endsNowhere = (box: Box, end: string): boolean => (box.bench.ends.find((e) => e.end === end)?.to ?? CAP) === CAP
+
+/** What a hand can touch of a device, and its box, are bonded: its own terminal for that reaches the protective conductor. */
+function bodies(c: Check): void {
+  for (const box of c.boxes.values())
+    for (const d of box.devices) {
+      // An outlet or a light says it of itself.
+      if (d.kind.body === null || d.kind.inside.some((x) => x.kind === 'socket' || x.kind === 'load')) continue
+      const node = c.graph.nodes.get(nodeOf(box.point, terminalName(d.id, d.kind.body)))
+      if (node !== undefined && c.on.sourcesAt(node).includes('PE')) continue
+      const end = breakOf(c, 'pe', 'PE', box.point)
+      const where = end.end ? `: the ${endWords(c.boxes.get(end.point)!, end.end)} is ${whereEnds(c.boxes.get(end.point)!, end.end)}` : ''
+      c.say(
+        'no-earth',
+        'error',
+        end.point,
+        `${box.name}: the ${d.kind.name} has no ${words(c).protective}${where}. Connect it.`,
+        end.end ? [end.end] : [d.id],
+      )
+    }
+}
 
 /** Accessories that the record has and the box has not, or others in their place. */
 function missing(c: Check): void {

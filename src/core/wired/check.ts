@@ -212,7 +212,7 @@ function checkColour(box: Box, e: CoreEnd, carries: ReadonlySet<Carries>, neutra
     say('mark-line', 'warning', `The ${words} carries a line in some position of a switch: mark it at both ends.`, [e.name], clause ?? '')
   else if (!neutral.includes(colour) && !earthColours.includes(colour) && carries.has('neutral') && !line && !marked)
     say('mark-neutral', 'warning', `The ${words} is used as a neutral and its colour says line.`, [e.name])
-  else if (marked && role === 'neutral' && carries.has('neutral') && !line)
+  else if (marked && role === 'neutral' && e.conductor.remark === undefined && carries.has('neutral') && !line)
     say('mark-wrong', 'warning', `The ${words} is marked as a line and is the neutral.`, [e.name])
 }
 

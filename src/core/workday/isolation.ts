@@ -3,6 +3,8 @@ import { boxesOpened, type Isolating, isolating, type WorkPlaces } from '../wire
 import type { Switching } from '../wired/laid'
 import type { CircuitReport, Report } from '../report/report'
 import type { Installation } from '../installation/installation'
+import { listedWords } from '../base/finding'
+import type { Test } from '../verify/tests'
 import type { DayRecord, Signature } from '../job/day'
 import { overlap, type Span } from '../schedule/day'
 import { worlds } from '../region/worlds'
@@ -85,6 +87,13 @@ export interface IsolationFound {
   readonly mustHold: readonly string[]
   readonly ways: Isolating['ways']
 }
+
+/**
+ * A step of isolation as the card of an outage has it: what is switched off is what the card opens, the same devices as in its list and its
+ * drawing, whatever one circuit by itself would ask for.
+ */
+export const stepTitle = (test: Pick<Test, 'id' | 'title'>, { opens }: Pick<IsolationFound, 'opens'>): string =>
+  test.id === 'iso-off' && opens !== null && opens.length > 0 ? `Switch off ${listedWords(opens)}` : test.title
 
 export const NOTHING_ISOLATES =
   'No devices of the boards leave it dead, as the wiring is known: look for another source, and who may open it.'

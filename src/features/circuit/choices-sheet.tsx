@@ -226,6 +226,8 @@ function frontOption(options: readonly Option[], picked: string | null, job: Ins
       formatter: ({ dataIndex: i }: { dataIndex: number }) =>
         list.findIndex(({ o }) => o.size === list[i]!.o.size) === i ? formatSize(list[i]!.o.size) : '',
       position: 'top' as const,
+      // It begins over its point: before it stand the figures of the axis.
+      align: 'left' as const,
       color: inks.ink,
       fontSize: 12,
       fontFamily: 'inherit',
@@ -242,7 +244,7 @@ function frontOption(options: readonly Option[], picked: string | null, job: Ins
   return {
     animation: false,
     // Above the highest point stands its label, and above that the name of the axis.
-    grid: { left: 62, right: 30, top: 52, bottom: 42 },
+    grid: { left: 62, right: 30, top: 52, bottom: 52 },
     tooltip: {
       trigger: 'item',
       confine: true,
@@ -255,9 +257,9 @@ function frontOption(options: readonly Option[], picked: string | null, job: Ins
       type: 'value',
       name: 'cost',
       nameLocation: 'middle',
-      nameGap: 26,
+      nameGap: 32,
       ...axis,
-      axisLabel: { ...axis.axisLabel, formatter: (v: number) => formatMoney(v, job.region) },
+      axisLabel: { ...axis.axisLabel, margin: 14, formatter: (v: number) => formatMoney(v, job.region) },
     },
     yAxis: { type: 'value', name: 'kWh a year', nameGap: 36, ...axis },
     series: [

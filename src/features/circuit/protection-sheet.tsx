@@ -227,7 +227,15 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
   return {
     animation: false,
     grid: { left: 72, right: 20, top: 20, bottom: 44 },
-    xAxis: { type: 'log', min: 10 ** Math.floor(Math.log10(Math.max(from, 1))), max: 10 ** Math.ceil(Math.log10(to)), name: 'A', ...axis },
+    xAxis: {
+      type: 'log',
+      min: 10 ** Math.floor(Math.log10(Math.max(from, 1))),
+      max: 10 ** Math.ceil(Math.log10(to)),
+      name: 'A',
+      nameLocation: 'middle',
+      nameGap: 26,
+      ...axis,
+    },
     yAxis: { type: 'log', min: 0.01, max: 10_000, ...axis, axisLabel: { ...axis.axisLabel, formatter: (t: number) => seconds(t) } },
     series: [
       line('holds', c.breaker.holds, { width: 2 }),

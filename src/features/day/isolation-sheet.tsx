@@ -3,7 +3,7 @@ import { clock } from '@/core/job/day'
 import { useRouter } from 'next/navigation'
 import { useMemo, useState } from 'react'
 import { type IsolationAsked, isolationAsked } from '@/core/evaluate/isolation-asked'
-import { type IsolationCard, type IsolationFound, NOTHING_ISOLATES } from '@/core/workday/isolation'
+import { type IsolationCard, type IsolationFound, NOTHING_ISOLATES, stepTitle } from '@/core/workday/isolation'
 import { boardDrawing } from '@/core/drawing/board'
 import { FittingDrawing } from '@/ui/drawing'
 import { useWorker } from '@/ui/use-worker'
@@ -57,16 +57,16 @@ export function IsolationSheet() {
             <Card card={card} />
           </div>
         ) : (
-          <p className="text-ink-2">Nothing of this day is done dead, so nothing is switched off for it.</p>
+          <p className="text-ink-2">No task on this day needs the power off.</p>
         )
       }
       working={
         <>
           {card && <Sign card={card} />}
           <p className="text-[0.9rem] text-ink-2">
-            Whoever works under it proves the tester, proves the conductors dead between all pairs, and proves the tester again, himself.
-            After a break, or when somebody else was at the {worlds[job.region].words.board}, once more. Local rules and licensed practice
-            come first.
+            Everyone who works under this card proves the tester, proves all conductors dead between all pairs and proves the tester again.
+            Repeat it after a break, or when anyone else was at the {worlds[job.region].words.board}. Local rules and licensed practice come
+            first.
           </p>
         </>
       }
@@ -101,11 +101,11 @@ function Card({ card }: { card: IsolationCard }) {
         <b>{card.proved ? 'Proved dead.' : 'Not proved dead.'}</b>{' '}
         {card.proved
           ? 'What is worked on was tested as the list says, and the readings stand.'
-          : 'No work on it begins before the tests below are made.'}
+          : 'Do not start work until the tests below are recorded.'}
       </p>
-      <Lines title="Nobody looked" list={card.unknown} mark="unknown" />
+      <Lines title="Not checked" list={card.unknown} mark="unknown" />
       {found === null ? (
-        <p className="text-ink-2">asking the wiring what makes it dead…</p>
+        <p className="text-ink-2">Working out what to isolate…</p>
       ) : (
         <>
           {card.unknown.length === 0 && found.opens && <Lines title="Opened, locked and tagged" list={found.opens} />}
@@ -117,9 +117,9 @@ function Card({ card }: { card: IsolationCard }) {
           />
           <OutageBoard found={found} boards={card.places.boards} />
           <Lines title="Stays live there" list={found.staysLive} mark="warning" />
-          <Lines title="Loses power though it must hold" list={found.mustHold} mark="warning" />
+          <Lines title="Off, but must stay on" list={found.mustHold} mark="warning" />
           {found.loses.length > 0 && (
-            <Section title="Goes dead besides">
+            <Section title="Also loses power">
               <p>{found.loses.join(', ')}.</p>
             </Section>
           )}
@@ -139,7 +139,7 @@ function Card({ card }: { card: IsolationCard }) {
                 router.push(`/jobs/${id}/test`)
               }}
             >
-              Make its tests
+              Start tests
             </button>
           }
         >
@@ -149,7 +149,7 @@ function Card({ card }: { card: IsolationCard }) {
               .map((j) => (
                 <li key={j.test.id} className="flex items-start gap-2 border-b border-rule py-1">
                   <VerdictMark of={verdictMarks[j.verdict]} label={j.message} />
-                  <span className="min-w-0 flex-1">{j.test.title}</span>
+                  <span className="min-w-0 flex-1">{found ? stepTitle(j.test, found) : j.test.title}</span>
                   <span className="text-right whitespace-nowrap text-ink-2">
                     {j.reading ? `${readingWords(j.reading)}, ${formatWhen(j.reading.at)}` : expectedWords(j.test)}
                   </span>
@@ -204,7 +204,7 @@ function Sign({ card }: { card: IsolationCard }) {
           {s.told && `; told: ${s.told}`}
         </p>
       ))}
-      {card.signatures.length === 0 && <p className="text-ink-2">By nobody yet.</p>}
+      {card.signatures.length === 0 && <p className="text-ink-2">Not signed yet.</p>}
       {ready ? (
         <div className="mt-2">
           <FieldGrid>
@@ -212,11 +212,11 @@ function Sign({ card }: { card: IsolationCard }) {
             <TextField wide label="Who was told" value={told} onCommit={setTold} />
           </FieldGrid>
           <button type="button" className="btn btn-ink mt-2" disabled={name.trim() === ''} onClick={sign}>
-            Sign it
+            Sign
           </button>
         </div>
       ) : (
-        <p className="mt-2">It can be signed once it is proved dead and nothing of it is unknown.</p>
+        <p className="mt-2">Sign it once it is proved dead and everything is checked.</p>
       )}
     </Section>
   )

@@ -1,7 +1,7 @@
 import { clock } from '@/core/job/day'
 import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
-import { isolationCards, isolationFound, NOTHING_ISOLATES } from '@/core/workday/isolation'
+import { isolationCards, isolationFound, NOTHING_ISOLATES, stepTitle } from '@/core/workday/isolation'
 import { amountWords, materialsOf, offerOf } from '@/core/workday/materials'
 import { sideBySide } from '@/core/choose/alternatives'
 import { daylightOn } from '@/core/workday/daylight'
@@ -89,7 +89,9 @@ function isolationContent({ job, report }: DayOfJob, c: ReturnType<typeof isolat
           { name: 'Read', flex: 1.5 },
           { name: 'Time', flex: 1.2 },
         ],
-        x.testReport.judged.filter((j) => j.test.phase === 'isolation').map((j) => [j.test.title, expectedWords(j.test), '', '']),
+        x.testReport.judged
+          .filter((j) => j.test.phase === 'isolation')
+          .map((j) => [stepTitle(j.test, found), expectedWords(j.test), '', '']),
         x.circuit.name,
       ),
     ),
