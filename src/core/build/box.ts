@@ -183,11 +183,14 @@ export function standardWiring(job: Installation, report: Worked, place: Place, 
   const levelOf = (k: CableAt) => (k.side === 'feed' || place.loop.has(k.id) ? 0 : k.side === 'load' || place.behind ? kinds.length : ahead)
   const own = all.filter((k) => k.circuit === circuit.id || begins(job, k, place))
   const nets = new Map<string, Net>()
+  const colours = new Map<ConductorRole, WireColour>()
+  for (const k of own) for (const e of k.ends) if (!colours.has(e.conductor.role)) colours.set(e.conductor.role, tailColour(e))
   const net = (key: string, role: ConductorRole): Net => {
-    const like = own.flatMap((k) => k.ends).find((e) => e.conductor.role === role)
-    const known = nets.get(key) ?? { role, ends: [], clusters: [], joint: false, colour: like ? tailColour(like) : 'black' }
-    nets.set(key, known)
-    return known
+    const known = nets.get(key)
+    if (known) return known
+    const made: Net = { role, ends: [], clusters: [], joint: false, colour: colours.get(role) ?? 'black' }
+    nets.set(key, made)
+    return made
   }
   const loose = (k: CableAt, e: CoreEnd): LooseEnd => {
     const size = e.conductor.role === 'pe' ? k.protectiveSize : k.size

@@ -4,7 +4,7 @@ import { guardsDownstream } from '../design/guards'
 import { fittedAt, systemOf } from '../design/endings'
 import type { Circuit, Design } from '../installation/installation'
 import { grouped } from '../base/grouped'
-import { remembered } from '../base/memory'
+import { once, remembered } from '../base/memory'
 import type { Cable } from '../job/cable'
 import type { PointRecord } from '../job/point'
 import { cableConductors, type CircuitSystem, type Conductor, type ConductorRole, markOf, meaningOf, threeCores } from '../region/colours'
@@ -96,12 +96,14 @@ export const boxPoints = ({ circuit }: { readonly circuit: Circuit }): readonly 
 
 const isMultiWay = (kind: DeviceKind | null): 'two-way' | 'intermediate' | null =>
   kind === null ? null : kind.id.endsWith('-two-way') ? 'two-way' : kind.id.endsWith('-intermediate') ? 'intermediate' : null
-/** Roles that enter at a feed terminal of a device and leave at a load terminal. */
-export function passedThrough(kind: DeviceKind | null): ReadonlySet<ConductorRole> {
-  const side = (cable: 'feed' | 'load') => new Set(kind?.terminals.flatMap((t) => (t.takes?.cable === cable ? [t.takes.role] : [])))
+const noRoles: ReadonlySet<ConductorRole> = new Set()
+const passing = once((kind: DeviceKind): ReadonlySet<ConductorRole> => {
+  const side = (cable: 'feed' | 'load') => new Set(kind.terminals.flatMap((t) => (t.takes?.cable === cable ? [t.takes.role] : [])))
   const feed = side('feed')
   return new Set([...side('load')].filter((r) => r !== 'pe' && feed.has(r)))
-}
+})
+/** Roles that enter at a feed terminal of a device and leave at a load terminal. */
+export const passedThrough = (kind: DeviceKind | null): ReadonlySet<ConductorRole> => (kind ? passing(kind) : noRoles)
 const makesSwitched = (kind: DeviceKind | null): boolean =>
   kind?.terminals.some((t) => t.takes?.cable === 'load' && t.takes.role === 'switched-line') ?? false
 
@@ -133,11 +135,18 @@ function treeOf(circuit: Circuit, points: readonly PointRecord[]): Tree {
 }
 
 const plans = remembered<Circuit, CircuitPlan>()
+/** Of a circuit as it was worked out: asked for at every cable and every box of it. */
+const ofReport = new WeakMap<Designed['chosen'], CircuitPlan>()
 /** What each conductor of a circuit carries, and what each of its boxes has to do. Pure; kept while circuit and design are the same. */
-export const planOf = (region: RegionId, { circuit, chosen: { design }, ends }: Designed): CircuitPlan =>
-  plans(circuit, [region, design.accessory, design.residual.at, systemOf(region, circuit, ends)], () =>
-    workOut(region, circuit, design, systemOf(region, circuit, ends)),
-  )
+export function planOf(region: RegionId, { circuit, chosen, ends }: Designed): CircuitPlan {
+  const known = ofReport.get(chosen)
+  if (known) return known
+  const { design } = chosen
+  const system = systemOf(region, circuit, ends)
+  const plan = plans(circuit, [region, design.accessory, design.residual.at, system], () => workOut(region, circuit, design, system))
+  ofReport.set(chosen, plan)
+  return plan
+}
 
 function workOut(region: RegionId, circuit: Circuit, design: Design, system: CircuitSystem): CircuitPlan {
   const points = boxPoints({ circuit })
@@ -263,12 +272,12 @@ function linesOf(drafts: readonly Draft[], tree: Tree, sets: readonly SwitchSet[
     const out = d.switches ? switchedBy(d.point.id) : null
     const [first, second] = (by.get(d.point.id) ?? []).map((x) => switchedBy(x.set))
     places.set(d.point.id, {
-      ...d,
       lineIn,
       lineOut: d.switches && d.behind ? out! : arrives,
       line: first ?? lineIn,
       second: second ?? first ?? lineIn,
       out,
+      ...d,
     })
   }
   return places

@@ -90,7 +90,7 @@ function atConductors(job: Installation, box: Box): readonly (WorkStep & { reado
   }
   const made = new Set(box.bench.ends.map((e) => e.end))
   const loose = [...box.cables.flatMap((k) => k.ends.map((e) => e.name)), ...isTail].filter((e) => !made.has(e))
-  const last = (end: string, text: string) => steps.push({ id: `cap ${end}`.slice(0, 64), role: 'spare', ends: [end], text })
+  const last = (end: string, text: string) => steps.push({ id: capStep(end), role: 'spare', ends: [end], text })
   for (const { end } of box.bench.ends.filter((e) => e.to === CAP))
     last(end, `Cap the ${endWords(box, end)} and coil it; do not cut it off.`)
   for (const end of loose) last(end, `Terminate or cap the ${endWords(box, end)}: it is connected to nothing.`)
@@ -152,6 +152,39 @@ function markSteps({ region }: Installation, box: Box): readonly WorkStep[] {
   })
 }
 
+/** The ids of the order of work, without its words: what is counted of every box of a job. */
+export function stepIds(box: Box): readonly string[] {
+  const { bench, cables } = box
+  const places = new Set<string>()
+  const caps: string[] = []
+  const made = new Set<string>()
+  for (const { end, to } of bench.ends) {
+    made.add(end)
+    if (to === CAP) caps.push(end)
+    else places.add(to)
+  }
+  const joints = new Set(bench.connectors.map((c) => c.id))
+  const colours = new Set<string>()
+  const marked = new Set(bench.marked)
+  for (const k of cables)
+    for (const e of k.ends) {
+      if (!made.has(e.name)) caps.push(e.name)
+      if (marked.has(e.name)) colours.add(`${e.conductor.colour} ${e.conductor.remark ?? ''}`)
+    }
+  for (const t of bench.tails) for (const s of ['a', 'b'] as const) if (!made.has(tailEndName(t.id, s))) caps.push(tailEndName(t.id, s))
+  return [
+    'dead',
+    'enter',
+    ...[...colours].map((_, i) => `mark ${i + 1}`),
+    'strip',
+    ...[...places].map((to) => (joints.has(to) ? `joint ${to}` : `to ${to}`)),
+    ...caps.map(capStep),
+    'torque',
+    'picture',
+  ]
+}
+const capStep = (end: string): string => `cap ${end}`.slice(0, 64)
+
 /** The order of work in a box, from proving dead to folding in. */
 export function workSteps(job: Installation, box: Box, units: UnitSystem): readonly WorkStep[] {
   const { cites, words, boxesBy } = worlds[job.region]
@@ -186,8 +219,10 @@ export function workSteps(job: Installation, box: Box, units: UnitSystem): reado
 }
 
 const isOld = (id: string): boolean => id.startsWith('terminal-') || id.startsWith('joint-')
+const atEnds = (id: string): boolean => /^(to|joint|cap|mark) /.test(id)
 /** The steps that are done. Files of older versions name terminals by their order: there, folded in means that each was made. */
-export function doneSteps(steps: readonly WorkStep[], done: readonly string[]): readonly string[] {
+export function doneSteps(steps: readonly string[], done: readonly string[]): readonly string[] {
+  if (done.length === 0) return done
   const older = done.includes('torque') && done.some(isOld)
-  return steps.flatMap((s) => (done.includes(s.id) || (older && s.ends) ? [s.id] : []))
+  return steps.filter((id) => done.includes(id) || (older && atEnds(id)))
 }

@@ -7,12 +7,11 @@ import { boxOf, boxPoints, type Box } from '../build/box'
 import { isSwitched, planOf } from '../build/carries'
 import { type BoxContents, evaluateBox, wettestOf } from '../build/choose-box'
 import { fittedAt } from '../design/endings'
-import { doneSteps, workSteps } from '../build/steps'
+import { doneSteps, stepIds } from '../build/steps'
 import { areaMm2 } from '../design/prices'
 import type { Installation } from '../installation/installation'
 import { newBox, type PointRecord } from '../job/point'
 import { sameParts } from '../base/memory'
-import { worlds } from '../region/worlds'
 import { wiringFindings } from '../wired/judge'
 import {
   type CircuitReport,
@@ -72,7 +71,8 @@ function built(job: Installation, of: ReadonlyMap<string, DesignedCircuit>, desi
     open: partedOf([...open, ...leftToTest(circuit.id, untested)]),
     counts: countOf(findings),
   }
-  return { ...designed, ends, testReport: untested, said, findings, open }
+  const { upstream, designs, chosen, tests } = designed
+  return { circuit, upstream, designs, chosen, ends, tests, untested, testReport: untested, said, findings, open }
 }
 
 const aboutBox = (f: Finding, where: string, point: string | undefined): Finding =>
@@ -161,7 +161,7 @@ function endOf(
   const box = boxOf(job, of, designed, point)
   const fitted = fittedAt(chosen.design, point)
   const entering = box.cables.filter((k) => k.side !== 'load').length
-  const steps = fitted ? workSteps(job, box, worlds[job.region].units) : []
+  const steps = fitted ? stepIds(box) : []
   const contents = contentsOf(designed, box, point, fitted)
   return {
     fitted,
@@ -173,7 +173,7 @@ function endOf(
     cables: entering + point.box.others,
     box: point.box,
     boxReport: evaluateBox(job, point.box, contents, wettestOf(job, circuit, [point])),
-    steps: steps.map((s) => s.id),
+    steps,
     done: doneSteps(steps, point.done),
   }
 }

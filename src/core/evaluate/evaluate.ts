@@ -199,8 +199,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
       open.add([...c.open, ...leftToTest(c.circuit.id, c.testReport)])
     }
   }
-  const dayed = { circuits, byCircuit: reportsById(circuits) }
-  const ofDay = dayFindings(job, dayed).map(at('day'))
+  const ofDay = job.day ? dayFindings(job, { circuits, byCircuit: reportsById(circuits) }).map(at('day')) : []
   found.add(ofDay)
   addCounts(counts, countOf(ofDay))
   found.add(lost)

@@ -1,4 +1,5 @@
 import type { Finding } from '../base/finding'
+import { lately } from '../base/memory'
 import { boardProtection } from '../installation/protection'
 import type { Circuit, Installation } from '../installation/installation'
 import { type Cable, cableM } from '../job/cable'
@@ -15,7 +16,11 @@ export interface RecordFinding extends Finding {
 const nameOf = (job: Installation, id: string): string => job.points.find((p) => p.id === id)?.name ?? 'the board'
 const endName = (job: Installation, e: Cable['from']): string => (e.kind === 'point' ? nameOf(job, e.id) : 'the board')
 
+/** Whether any cable of a circuit is what the checks below look at: most are none of it, and are passed over. */
+const isOdd = (k: Cable): boolean => k.type !== null || k.metal === 'aluminium' || k.lengthM === 0
+
 function cableFindings(job: Installation, circuit: Circuit): RecordFinding[] {
+  if (!circuit.cables.some((k) => isOdd(k) || k.stretches.length > 0)) return []
   const { cables, words, cites } = worlds[job.region]
   return circuit.cables.flatMap((k): RecordFinding[] => {
     if (k.state === 'removed') return []
@@ -59,8 +64,10 @@ function cableFindings(job: Installation, circuit: Circuit): RecordFinding[] {
   })
 }
 
+const unreachedAmong = lately<readonly RecordFinding[]>()
 /** New points that no cable reaches. */
-function unreached(job: Installation): RecordFinding[] {
+const unreached = (job: Installation): readonly RecordFinding[] => unreachedAmong([job.points, job.record.cables], () => unreachedIn(job))
+function unreachedIn(job: Installation): readonly RecordFinding[] {
   const reached = new Set(job.record.cables.flatMap((k) => [k.from, k.to].flatMap((e) => (e.kind === 'point' ? [e.id] : []))))
   return job.points
     .filter((p) => p.state === 'new' && !reached.has(p.id))
@@ -74,8 +81,11 @@ function unreached(job: Installation): RecordFinding[] {
     }))
 }
 
+const aboveAmong = lately<readonly RecordFinding[]>()
 /** Points higher than the room they are in. */
-function aboveCeiling(job: Installation): RecordFinding[] {
+const aboveCeiling = (job: Installation): readonly RecordFinding[] =>
+  aboveAmong([job.points, job.rooms, job.region], () => aboveCeilingIn(job))
+function aboveCeilingIn(job: Installation): readonly RecordFinding[] {
   return job.record.points.flatMap((p): RecordFinding[] => {
     const height = job.rooms.find((r) => r.id === p.room)?.measured?.heightM
     if (!height || p.heightMm === null || p.heightMm <= height * 1000 + 1e-6) return []

@@ -20,6 +20,11 @@ interface Carried {
 /** Watts of a point and of all that hangs on it. */
 const beyondW = (points: readonly CircuitPoint[], p: CircuitPoint): number =>
   points.reduce((sum, c) => (c.from === p.id ? sum + beyondW(points, c) : sum), p.watts ?? 0)
+/** Watts that go through the contacts of a switch: of what it controls where that was said, else of all that is fed beyond it. */
+const throughW = (points: readonly CircuitPoint[], p: CircuitPoint): number =>
+  p.controls?.length
+    ? points.reduce((sum, c) => (p.controls!.includes(c.id) ? sum + (c.watts ?? 0) : sum), p.watts ?? 0)
+    : beyondW(points, p)
 const switches = ({ kind, poles }: Accessory): boolean => kind !== 'outlet' && poles > 0
 
 /** What goes through each accessory: of a switch all that hangs beyond it. */
@@ -33,7 +38,7 @@ function carried(f: CircuitFacts): Carried[] {
   return circuit.points.flatMap((p) => {
     const fitted = fittedAt(design, p)
     if (!fitted) return []
-    const watts = switches(fitted) ? beyondW(circuit.points, p) : (p.watts ?? 0) / Math.max(1, p.outlets)
+    const watts = switches(fitted) ? throughW(circuit.points, p) : (p.watts ?? 0) / Math.max(1, p.outlets)
     return [{ fitted, name: p.name, amps: watts / voltsAt(circuit, p), point: p }]
   })
 }
@@ -164,7 +169,9 @@ export const switchingRules: readonly Rule[] = [
     applies: (f) => f.circuit.points.some(isAlarm),
     raised: (f) => {
       const cut = f.circuit.points.flatMap((p) => {
-        const by = isAlarm(p) ? upstreamOf(f.circuit.points, p).find((u) => wallSwitch(f, u)) : undefined
+        const by = isAlarm(p)
+          ? upstreamOf(f.circuit.points, p).find((u) => wallSwitch(f, u) && (!u.controls?.length || u.controls.includes(p.id)))
+          : undefined
         return by ? [{ p, by }] : []
       })
       return cut.length
