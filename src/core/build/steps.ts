@@ -94,7 +94,9 @@ function atConductors(job: Installation, box: Box): readonly (WorkStep & { reado
   for (const { end } of box.bench.ends.filter((e) => e.to === CAP))
     last(end, `Cap the ${endWords(box, end)} and coil it; do not cut it off.`)
   for (const end of loose) last(end, `Terminate or cap the ${endWords(box, end)}: it is connected to nothing.`)
-  return steps.toSorted((a, b) => order.indexOf(a.role) - order.indexOf(b.role))
+  // A joint is made before its pigtail is connected.
+  const later = (s: WorkStep) => (s.id.startsWith('joint ') ? 0 : 1)
+  return steps.toSorted((a, b) => order.indexOf(a.role) - order.indexOf(b.role) || later(a) - later(b))
 }
 
 function otherSide(box: Box, end: string): string {

@@ -236,11 +236,15 @@ function connectorShapes({ box, at }: Shown, c: Box['bench']['connectors'][numbe
   const stands = potentialWords(at(c.id))
   return {
     shapes: [
-      { kind: 'rect', x: x - 40, y: y - 24, w: 80, h: 48, r: 24, fill: 'sheet', stroke: 'ink', width: 2, part },
-      text(x, y - 4, `${ends} of ${of.most}`, 14, { anchor: 'middle', bold: true, part }),
-      text(x, y + 15, stands || (of.twisted ? 'twist' : 'lever'), 13, { anchor: 'middle', fill: 'ink2', part }),
+      { kind: 'rect', x: x - 48, y: y - 24, w: 96, h: 48, r: 24, fill: 'sheet', stroke: 'ink', width: 2, part },
+      text(x, y - 4, `joint ${box.bench.connectors.indexOf(c) + 1}`, 14, { anchor: 'middle', bold: true, part }),
+      text(x, y + 15, stands || `${of.twisted ? 'twist' : c.kind === 'block' ? 'block' : 'lever'} ${ends}/${of.most}`, 13, {
+        anchor: 'middle',
+        fill: 'ink2',
+        part,
+      }),
     ],
-    parts: { [part]: `Connector ${box.bench.connectors.indexOf(c) + 1}, ${of.name}, holds ${ends}${stands && `, ${stands}`}` },
+    parts: { [part]: `Joint ${box.bench.connectors.indexOf(c) + 1}, ${of.name}, holds ${ends}${stands && `, ${stands}`}` },
   }
 }
 

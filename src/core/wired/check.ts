@@ -102,7 +102,7 @@ function checkConnector(
   const of = connector(kind)
   const areas = ends.flatMap((h) => (h.size === null ? [] : [areaMm2(h.size)]))
   const area = areas.reduce((a, b) => a + b, 0)
-  const name = `Connector ${number}`
+  const name = `Joint ${number}`
   if (ends.length === 0) say('connector-empty', 'note', `${name} holds nothing.`, [id])
   else if (ends.length === 1) say('connector-one', 'warning', `${name} holds one conductor: it joins nothing.`, [id])
   else if (ends.length > of.most || area > of.mostMm2 || areas.some((x) => x > of.eachMm2))
