@@ -122,7 +122,10 @@ test('a two-way pair on three cores is wired from an empty box, and works from e
     .click()
   await tail(1, /^L of Light$/)
   // The switch before them stays on.
-  await page.getByRole('button', { name: /Light switch.*off/ }).first().click()
+  await page
+    .getByRole('button', { name: /Light switch.*off/ })
+    .first()
+    .click()
   const lamp = working.getByText(/Back bar, lamp/).locator('..')
   const flip = (n: number) =>
     page

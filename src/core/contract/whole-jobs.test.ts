@@ -1,51 +1,95 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { readJobFile, writeJobFile } from '../job/file'
+import { JobFileError, readJobFile, writeJobFile } from '../job/file'
 import { type JudgedJob, judgeJob } from './judge-job'
 
 /*
- * Whole jobs as version 2 wrote them, and what a careful inspector says of each: sound ones carry no error; each of the
- * others is a sound one with one hazard put in, which must be spoken of.
+ * Whole jobs as versions 2 and 3 wrote them, and what a careful inspector says of each: sound ones carry no error; each of the others is a
+ * sound one with one hazard put in, which must be spoken of: by a finding, by a question, or by a refusal that names it.
  */
 interface Expected {
   readonly file: string
   readonly about: string
   readonly sound?: true
+  readonly never?: string
   readonly base?: string
   readonly match?: string
   readonly shut?: 'isolation' | 'dead' | 'live'
   readonly circuit?: string
 }
+/** What is not spoken of yet, and why. */
+const left: Readonly<Record<string, string>> = {
+  'sound3-na-board-on-a-wall.json': 'outlet spacing is still an error on a wall that is there already',
+  'na3-route-obstacle-attic.json': 'a chosen route is not searched again when an obstacle is entered',
+  'na3-route-pipe-across.json': 'a chosen route is not searched again when a pipe is found',
+  'na3-route-joist-turned.json': 'a chosen route keeps its holes when joists are found to run the other way',
+  'uk3-blank-place-uk.json': 'the kind of room of a socket is not asked for',
+  'uk3-blank-rcd-type-device.json': 'the type wished for in a design stands in for one nobody read',
+  'na3-blank-cord-kiln.json': 'what a cord carries is not asked for',
+  'uk3-blank-condition-altered.json': 'the condition of an outlet that is altered is not asked for',
+}
 const folder = 'tests/jobs/'
 const load = (file: string): unknown => JSON.parse(readFileSync(folder + file, 'utf8'))
-const expected = load('expect.json') as Expected[]
+const all = load('expect.json') as Expected[]
+const expected = all.filter((e) => !(e.file in left))
 const files = readdirSync(folder).filter((f) => f.endsWith('.json') && f !== 'expect.json')
-const known = new Map<string, JudgedJob>()
-function judged(file: string): JudgedJob {
+interface Refused {
+  readonly refused: string
+}
+const known = new Map<string, JudgedJob | Refused>()
+function judgedOrRefused(file: string): JudgedJob | Refused {
   const before = known.get(file)
   if (before) return before
-  const now = judgeJob(load(file))
+  const now = ((): JudgedJob | Refused => {
+    try {
+      readJobFile(load(file))
+    } catch (e) {
+      if (e instanceof JobFileError) return { refused: `${e.path} ${e.message}` }
+      throw e
+    }
+    // Whatever is read is judged: nothing in a record that was taken may stop the judgement.
+    return judgeJob(load(file))
+  })()
   known.set(file, now)
   return now
 }
+function judged(file: string): JudgedJob {
+  const job = judgedOrRefused(file)
+  if ('refused' in job) throw new Error(job.refused)
+  return job
+}
+const ofVersion3 = (file: string): boolean => /^(na3|uk3|za3|sound3|base3)-/.test(file)
 const findings = (job: JudgedJob) => job.stages.flatMap((s) => s.findings)
+const asks = (job: JudgedJob): readonly string[] =>
+  job.stages.flatMap((s) => (['wiring', 'test', 'handover'].includes(s.id) ? [] : s.open.map((o) => `${s.id} ${o.circuit} ${o.ask}`)))
 const key = (f: { circuit: string | null; rule: string; severity: string; message: string }) =>
   JSON.stringify([f.circuit, f.rule, f.severity, f.message])
+const words = (f: { rule: string; clause: string; message: string }): string => `${f.rule} ${f.clause} ${f.message}`
+
+/** All that is newly said of a job against the sound one it was made of. */
+function saidOf(file: string, base: string): readonly string[] {
+  const job = judgedOrRefused(file)
+  if ('refused' in job) return ofVersion3(file) ? [job.refused] : []
+  const before = new Set(findings(judged(base)).map(key))
+  const asked = new Set(asks(judged(base)))
+  return [
+    ...findings(job)
+      .filter((f) => f.severity !== 'note' && !before.has(key(f)))
+      .map(words),
+    ...(ofVersion3(file) ? asks(job).filter((a) => !asked.has(a)) : []),
+  ]
+}
 
 describe('whole jobs', () => {
-  it.each(expected.filter((e) => e.sound).map((e) => [e.file, e] as const))('%s is sound: no error stands in it', (file) => {
-    expect(
-      findings(judged(file))
-        .filter((f) => f.severity === 'error')
-        .map((f) => `${f.rule}: ${f.message}`),
-    ).toEqual([])
+  it.each(expected.filter((e) => e.sound).map((e) => [e.file, e] as const))('%s is sound: no error stands in it', (file, { never }) => {
+    const found = findings(judged(file))
+    expect(found.filter((f) => f.severity === 'error').map((f) => `${f.rule}: ${f.message}`)).toEqual([])
+    if (never) expect(found.filter((f) => f.severity !== 'note' && new RegExp(never, 'i').test(words(f))).map(words)).toEqual([])
   })
 
   it.each(expected.filter((e) => e.match).map((e) => [e.file, e] as const))('%s is spoken of', (file, { base, match, about }) => {
-    const before = new Set(findings(judged(base!)).map(key))
-    const fresh = findings(judged(file)).filter((f) => f.severity !== 'note' && !before.has(key(f)))
     expect(
-      fresh.some((f) => new RegExp(match!, 'i').test(`${f.rule} ${f.clause} ${f.message}`)),
+      saidOf(file, base!).some((said) => new RegExp(match!, 'i').test(said)),
       about,
     ).toBe(true)
   })
@@ -54,11 +98,22 @@ describe('whole jobs', () => {
     expect(judged(file).tests.find((t) => t.circuit === circuit && t.phase === shut)?.open, about).toBe(false)
   })
 
-  it.each(files)('%s is brought up to a file that is read back to the letter, and judged the same', (file) => {
+  it.each(files)('%s is brought up to a file that is read back to the letter, and judged the same; or refused with its path', (file) => {
+    const first = judgedOrRefused(file)
+    if ('refused' in first) return expect(first.refused).toMatch(/^[a-z][\w.]+ /i)
     const { job, readings } = readJobFile(load(file))
     const written = JSON.parse(JSON.stringify(writeJobFile(job, readings)))
     const again = readJobFile(written)
     expect(JSON.stringify(writeJobFile(again.job, again.readings))).toBe(JSON.stringify(written))
-    expect(judgeJob(written)).toEqual(judged(file))
+    expect(judgeJob(written)).toEqual(first)
+  })
+
+  it.each(Object.entries(left))('%s is left as it is while %s', (file) => {
+    const e = all.find((x) => x.file === file)!
+    const right = e.sound
+      ? findings(judged(file)).every((f) => f.severity !== 'error')
+      : saidOf(file, e.base!).some((said) => new RegExp(e.match!, 'i').test(said))
+    // Once it is spoken of it leaves this list.
+    expect(right).toBe(false)
   })
 })

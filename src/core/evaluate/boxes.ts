@@ -195,6 +195,8 @@ function contentsOf(
   const usual = entering[0]?.conductors ?? 2
   const others = Array.from({ length: point.box.others }, () => ({ size: result.size!, conductors: usual, load: false }))
   const cables = [...entering, ...others]
+  // The cable that comes to it was taken out: what will fill it is not known.
+  if (!cables.length) return null
   const [first, ...rest] = cables.map((k) => k.size)
   const size = rest.reduce((most, s) => (areaMm2(s) > areaMm2(most) ? s : most), first ?? result.size)
   // A light is no device on a yoke; a fused unit ahead of an accessory is in an enclosure of its own beside it.

@@ -20,7 +20,7 @@ import { type Beside, besideIn } from './beside'
 import { type ClearancesAsked, clearanceFindings } from '../building/clearances'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
 import { MAIN_BOARD } from '../job/board'
-import type { UnitSystem } from '../base/format'
+import { formatLength, type UnitSystem } from '../base/format'
 import { worlds } from '../region/worlds'
 import type { Installation } from './installation'
 import { type Cable, cableM, type CableRoute, type End } from '../job/cable'
@@ -460,6 +460,50 @@ function warmth(job: Job, cable: Cable): Finding[] {
 }
 
 /** What is wrong with the building as measured, and with the ways that were taken through it. */
+/** Parts of a wall that a cable runs inside of, which a solid wall has not. */
+const insideWalls: readonly string[] = ['cavity', 'stud', 'nogging', 'top-plates', 'sole-plate']
+/** Steps between parts of a route that are no gap, in metres. */
+const TOUCHING_M = 0.05
+
+/** Why a chosen route cannot be taken any more as the building is now recorded; null: nothing recorded bars it. */
+function staleRoute(job: Job, { rooms, input }: BuildingRead, { elements }: CableRoute): string | null {
+  const made = job.building
+  const gap = elements.some((e, i) => {
+    const before = elements[i - 1]?.path.at(-1)
+    const next = e.path[0]
+    return before !== undefined && next !== undefined && Math.hypot(...before.map((v, n) => v - next[n]!)) > TOUCHING_M
+  })
+  if (gap) return 'its parts do not connect'
+  const through = (kind: string) => elements.some((e) => e.kind === kind)
+  if (made?.attic === 'none' && through('attic')) return 'there is no attic'
+  if (made?.crawl === 'none' && through('crawl')) return 'there is no crawl space'
+  const solid = elements.some((e) => {
+    const room = rooms.find((r) => r.id === e.room)
+    return insideWalls.includes(e.kind) && room && e.side && input ? builtOf(input, rooms, room, e.side)?.kind === 'masonry' : false
+  })
+  if (solid) return 'a wall on it is masonry, so no cable runs inside it'
+  const closed = elements.find((e) => e.openings > 0 && job.walls.some((w) => w.closed === true && w.room === e.room && w.side === e.side))
+  return closed ? 'the face of a wall on it must stay closed' : null
+}
+
+/** A length that was typed and is shorter than the route it takes. */
+function shorterThanRoute(job: Job, k: Cable) {
+  const typed = cableM(k)
+  const routeM = k.route!.elements.reduce((sum, e) => sum + e.lengthM, 0)
+  if (typed === null || typed >= routeM * 0.98) return []
+  const { units } = worlds[job.region]
+  return [
+    {
+      rule: 'route-length',
+      severity: 'warning' as const,
+      clause: 'As the building was entered',
+      message:
+        `The cable is recorded as ${formatLength(typed, units)} and its route is ${formatLength(routeM, units)} long. Use the length ` +
+        'of the route, or choose the route again.',
+    },
+  ]
+}
+
 export const routeFindings = once((job: Job): readonly (Finding & { readonly circuit: string | null })[] => {
   const routed = job.cables.filter((k) => k.route && k.circuit !== null)
   const read = buildingOf(job)
@@ -471,12 +515,12 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
     ...read.findings.map((f) => ({ circuit: null, ...f })),
     ...(beside.size ? job.circuits : []).flatMap((c) => (beside.get(c.id) ?? []).map((b) => ({ ...besideFinding(job, b), circuit: c.id }))),
     ...routed.flatMap((k) => {
-      const moved = movedWay(read, k.route!, legOf(job, k))
+      const moved = movedWay(read, k.route!, legOf(job, k)) ?? staleRoute(job, read, k.route!)
       const again = moved && {
         rule: 'way-moved',
         severity: 'warning' as const,
         clause: 'As the building was entered',
-        message: `The way of this cable was chosen, and ${moved}: look for it again.`,
+        message: `The route of this cable was chosen, and ${moved}: choose it again.`,
       }
       const bored = boringFindings({ parts: k.route!.elements, region: job.region, holeMm: made.holeMm, depthOf, joistMm })
       const hidden = read.input ? zoneFindings(k.route!.elements, read.input, read.rooms, read.names, job.region) : []
@@ -487,7 +531,7 @@ export const routeFindings = once((job: Job): readonly (Finding & { readonly cir
         cableMm: made.cableMm ?? null,
         depthOf,
       })
-      return [...(again ? [again] : []), ...bored, ...hidden, ...near, ...warmth(job, k)].map((f) => ({
+      return [...(again ? [again] : []), ...shorterThanRoute(job, k), ...bored, ...hidden, ...near, ...warmth(job, k)].map((f) => ({
         circuit: k.circuit,
         about: `cable:${k.id}`,
         ...f,

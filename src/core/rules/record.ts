@@ -68,7 +68,8 @@ const unreachedAmong = lately<readonly RecordFinding[]>()
 /** New points that no cable reaches. */
 const unreached = (job: Installation): readonly RecordFinding[] => unreachedAmong([job.points, job.record.cables], () => unreachedIn(job))
 function unreachedIn(job: Installation): readonly RecordFinding[] {
-  const reached = new Set(job.record.cables.flatMap((k) => [k.from, k.to].flatMap((e) => (e.kind === 'point' ? [e.id] : []))))
+  const staying = job.record.cables.filter((k) => k.state !== 'removed')
+  const reached = new Set(staying.flatMap((k) => [k.from, k.to].flatMap((e) => (e.kind === 'point' ? [e.id] : []))))
   return job.points
     .filter((p) => p.state === 'new' && !reached.has(p.id))
     .map((p) => ({

@@ -8,8 +8,8 @@ import { type Job, newJob } from '../job/schema'
 import type { RegionId } from '../region/types'
 
 /*
- * Wiring mistakes planted in the boxes of whole jobs, one at a time: a conductor left capped, two conductors exchanged. Each changes what the
- * wiring does, and each is a finding of the job.
+ * Wiring mistakes planted in the boxes of whole jobs, one at a time: a conductor left capped, two conductors exchanged. Each changes
+ * what the wiring does, and each is a finding of the job.
  */
 
 const made = (edits: readonly Edit[], from: Job): Job => edits.reduce((job, e) => applyEdit(job, e).job, from)

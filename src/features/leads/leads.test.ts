@@ -4,7 +4,7 @@ import { evaluate, type Report } from '@/core/evaluate/evaluate'
 import { fitnessFor } from '@/core/catalogue/fitness'
 import { regionIds } from '@/core/region/types'
 import { oldQuestionsFor } from '@/core/rules/old-work'
-import { readJobFile } from '@/core/job/file'
+import { JobFileError, readJobFile } from '@/core/job/file'
 import { read } from '@/core/installation/installation'
 import type { Job } from '@/core/job/schema'
 import { rules } from '@/core/rules'
@@ -44,11 +44,19 @@ function expectThere({ stage, fields = [], sheet }: Lead): void {
   for (const field of fields) expect(worn(stage, field), `“${field}” in ${stage}`).toBe(true)
   if (sheet) expect(stageOf(stage).sheets.map((s) => s.id)).toContain(sheet)
 }
+function fileOrRefused(f: string) {
+  try {
+    return readJobFile(JSON.parse(readFileSync(`tests/jobs/${f}`, 'utf8')))
+  } catch (e) {
+    if (e instanceof JobFileError) return null
+    throw e
+  }
+}
 const jobs: (readonly [string, Report, Job])[] = readdirSync('tests/jobs')
   .filter((f) => f.endsWith('.json') && f !== 'expect.json')
-  .map((f) => {
-    const { job, readings } = readJobFile(JSON.parse(readFileSync(`tests/jobs/${f}`, 'utf8')))
-    return [f, evaluate(job, readings), job] as const
+  .flatMap((f) => {
+    const file = fileOrRefused(f)
+    return file ? [[f, evaluate(file.job, file.readings), file.job] as const] : []
   })
 
 describe('leads', () => {
@@ -68,7 +76,7 @@ describe('leads', () => {
     expect(noField).toEqual(['reading-not-placed'])
   })
   it('everything found and everything open in whole jobs leads to a field; what is open alone may lead to a list', () => {
-    expect(jobs.length).toBeGreaterThan(80)
+    expect(jobs.length).toBeGreaterThan(200)
     let asked = 0
     const lists = new Set<string>()
     for (const [name, report] of jobs)
@@ -76,7 +84,9 @@ describe('leads', () => {
         for (const f of s.findings) {
           const lead = leadOf(f, s.id)
           expectThere(lead)
-          if (f.severity !== 'note') expect(lead.fields?.length, `${name}: ${f.rule}`).toBeGreaterThan(0)
+          // What a reading belongs to is chosen in its row of the list, not in a field.
+          if (f.severity !== 'note' && f.rule !== 'reading-not-placed')
+            expect(lead.fields?.length ?? 0, `${name}: ${f.rule}`).toBeGreaterThan(0)
           if (f.asks) asked++
         }
         for (const o of s.open) {
@@ -106,6 +116,7 @@ describe('leads', () => {
         test: tests,
         question: [...fitnessFor(job.region), ...oldQuestionsFor(job.region)],
         observation: job.observations,
+        task: record.day?.own ?? [],
       }
       for (const { about } of report.stages.flatMap((s) => [...s.findings, ...s.open])) {
         if (about === undefined) continue

@@ -156,6 +156,7 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^attic-warmth-not-known$/, building('How warm it gets there')],
   [/^insulation-not-known$/, building('Filled with insulation', 'A cable lies in insulation there')],
   [/^(hole-too-|plate-needed)/, building('Bored for a cable')],
+  [/^route-length$/, ways],
   [/^(way-moved|outside-zones|beside-on-way|bend-too-tight|near-heat|near-pipe|attic-warmer|lies-in-|drawer-fouls|in-reach-of-bath)/, ways],
   [/^box-/, size],
   [/^mount-other-kind$/, size],
