@@ -262,8 +262,7 @@ function earthOf(c: Check, l: Load, s: Stands): void {
       'earth-live',
       'error',
       point,
-      `${l.name}: its ${words(c).protective} is joined to a ${words(c).line} conductor: whoever touches metal touches ` +
-        'that. Separate them.',
+      `${l.name}: its ${words(c).protective} is joined to a ${words(c).line} conductor, so exposed metal is live. ` + 'Separate them.',
     )
   else if (s.earth.length === 0 && own) {
     const end = breakOf(c, 'pe', 'PE', point)
@@ -300,7 +299,7 @@ function broken(c: Check, l: Load, s: Stands, through: Joined): void {
     )
   const end = breakOf(c, role, source, l.point)
   const box = c.boxes.get(end.point)!
-  const live = role === 'neutral' ? ' It is dead and yet live on one side.' : ''
+  const live = role === 'neutral' ? ' It does not work, yet one side of it is live.' : ''
   const at = end.end ? ` In the box of ${called(c, end.point)} the ${endWords(box, end.end)} is ${whereEnds(box, end.end)}.` : ''
   const rule = role === 'neutral' ? 'one-side-open' : 'dead-outlet'
   c.say(
@@ -525,7 +524,7 @@ function guards(c: Check): void {
         'guard-bypassed',
         'error',
         at,
-        `${l.name} is not protected by ${rcd} at ${called(c, at)}: tripped, it leaves it live. ${mend}.`,
+        `${l.name} is not protected by ${rcd} at ${called(c, at)}: when it trips, this stays live. ${mend}.`,
         [l.id],
       )
     }

@@ -263,8 +263,7 @@ function outletSays(s: OutletState, socket: boolean, lineV: number): readonly (r
   const out: [string, Severity, string][] = []
   const [line, other] = [s.line ?? 0, s.other ?? 0]
   const alive = Math.max(line, other) > LIVE_V
-  if (s.earth !== null && s.earth > LIVE_V)
-    out.push(['earth-live', 'error', `its earth stands at ${volts(s.earth)}: whoever touches metal touches that.`])
+  if (s.earth !== null && s.earth > LIVE_V) out.push(['earth-live', 'error', `its earth is at ${volts(s.earth)}: exposed metal is live.`])
   if (s.across > LIVE_V && s.across < 0.8 * lineV)
     out.push(['half-voltage', 'error', `${volts(s.across)} where ${lineV} V or more belongs: it lies in series with something.`])
   if (alive && s.across < LIVE_V) {

@@ -322,7 +322,9 @@ function Controls({
         />
       ))}
       {chosen.length === 0 && (
-        <p className="text-[0.85rem] text-ink-2">Nothing chosen: it switches all that is fed beyond it, or else the light it hangs from.</p>
+        <p className="text-[0.85rem] text-ink-2">
+          If none is ticked, it switches everything fed beyond it, or the light its cable comes from.
+        </p>
       )}
     </fieldset>
   )
