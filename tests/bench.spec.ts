@@ -140,6 +140,7 @@ test('a two-way pair on three cores is wired from an empty box, and works from e
   await saved(page)
   await page.reload()
   await circuit(page, 'Stage lights')
+  await box.selectOption({ index: boxes.findIndex((o) => o.startsWith('Front bar')) })
   await expect(page.getByText('Wired by hand.')).toBeVisible()
 })
 
