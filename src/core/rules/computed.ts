@@ -92,7 +92,7 @@ export const computedRules: readonly (readonly [id: string, worlds: string, seve
   ['main-switch-unknown', 'all', 'unknown', '408.36 · BS 7671 514.8 · SANS 10142-1'],
   ['point-damaged', 'all', 'error', '110.12(B) · BS 7671 421.1 · SANS 10142-1'],
   ['report-unanswered', 'all', 'warning', 'the inspection report'],
-  ['outlet-spacing', 'NA', 'error', '210.52(A), (C), (H)'],
+  ['outlet-spacing', 'NA', 'error; unknown while no outlet is listed along it', '210.52(A), (C), (H)'],
   ['outlet-in-break', 'all', 'warning', '210.52 · BS 7671 512.2'],
   ['outlet-off-wall', 'all', 'error', 'what was measured'],
   ['outlet-height', 'UK', 'warning; unknown without a height', 'Approved Document M'],

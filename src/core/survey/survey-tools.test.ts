@@ -299,6 +299,14 @@ describe('walls', () => {
     ).toContain('outlet-in-break')
     expect(rules(wall('wall', [['wall', 1]], [1.5]))).toContain('outlet-off-wall')
   })
+  it('are an error by what is listed along them; with nothing listed it is not known', () => {
+    const said = (outletsAt: number[]) =>
+      runReport('north-america', wall('wall', [['wall', 7]], outletsAt), 'metric').findings.filter((f) => f.rule === 'outlet-spacing')
+    expect(said([]).map((f) => f.severity)).toEqual(['unknown'])
+    expect(said([])[0]!.message).toMatch(/no outlets are recorded along it.*2 more/)
+    expect(said([1.8]).map((f) => f.severity)).toEqual(['error'])
+    expect(said([1.8, 5.2])).toEqual([])
+  })
   it('keep sockets from water and at the height asked for, and say when it is not known', () => {
     const rules = (run: Wall) => runReport('united-kingdom', run, 'metric').findings.map((f) => f.rule)
     expect(

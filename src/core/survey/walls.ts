@@ -108,12 +108,17 @@ function spacingFindings(run: Wall, spacing: OutletSpacing | null): Finding[] {
     `${spacing.gaps.length} ${one ? 'stretch is' : 'stretches are'} too far from an outlet; ` +
     `${count} more ${count === 1 ? 'closes' : 'close'} ${one ? 'it' : 'them'}`
   const clause = run.kind === 'wall' ? '210.52(A)' : run.kind === 'counter' ? '210.52(C)' : '210.52(H)'
+  const lacks = run.kind === 'hallway' ? 'a hallway of this length needs an outlet' : gaps
+  // An empty list is no survey: the wall may have outlets that nobody entered.
+  const unlisted = run.outlets.length === 0
   return [
     {
       rule: 'outlet-spacing',
-      severity: 'error',
+      severity: unlisted ? 'unknown' : 'error',
       clause,
-      message: `${run.name}: ${run.kind === 'hallway' ? 'a hallway of this length needs an outlet' : gaps}.`,
+      message: unlisted
+        ? `${run.name}: no outlets are recorded along it. Add those that are there. With none, ${lacks}.`
+        : `${run.name}: ${lacks}.`,
     },
   ]
 }
