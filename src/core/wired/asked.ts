@@ -262,7 +262,7 @@ function earthOf(c: Check, l: Load, s: Stands): void {
       'earth-live',
       'error',
       point,
-      `${l.name}: its ${words(c).protective} is joined to a ${words(c).line} conductor, so exposed metal is live. ` + 'Separate them.',
+      `${l.name}: its ${words(c).protective} is joined to a ${words(c).line} conductor, so exposed metal is live. Separate them.`,
     )
   else if (s.earth.length === 0 && own) {
     const end = breakOf(c, 'pe', 'PE', point)
