@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { terminalRole } from '../build/roles'
+import { terminalRole, terminalRoles } from '../build/roles'
 import { type BoardDevice, builtBoards } from '../build/boards'
 import type { Box, DeviceAt } from '../build/box'
 import { build, type Build, type BuiltCable, pigtailId } from '../build/build'
@@ -33,18 +33,7 @@ const device = z
   })
   .nullable()
 const pair = z.tuple([text, text])
-const role = z.enum([
-  'line',
-  'line-2',
-  'neutral',
-  'protective',
-  'switched-line',
-  'common',
-  'traveller',
-  'load-line',
-  'load-neutral',
-  'other',
-])
+const role = z.enum(terminalRoles)
 export const builtOutput = z.strictObject({
   boards: z.array(
     z.strictObject({
