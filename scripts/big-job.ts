@@ -11,7 +11,7 @@ export function bigJob(n: number): Job {
     circuit.load.amount = 500 + (i % 40) * 120
     circuit.designs[0]!.accessory = i % 3 ? 'uk-socket-13' : 'uk-fcu'
     runOf(job, circuit.id).lengthM = 5 + (i % 50)
-    job.points.at(-1)!.box.kind = 'uk-metal-35'
+    job.boxes.at(-1)!.kind = 'uk-metal-35'
   }
   return job
 }

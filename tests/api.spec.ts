@@ -135,8 +135,8 @@ test('an accessory of another world, a device that is not there and a box of nei
   const refused: [unknown, string][] = [
     [{ kind: 'circuit-point.set', circuit: 'c1', id: 'p1', patch: { accessory: 'na-duplex-20' } }, 'patch.accessory'],
     [{ kind: 'circuit-point.add', circuit: 'c1', points: [{ ...point, id: 'p2', accessory: 'za-socket-16' }] }, 'points.0.accessory'],
-    [{ kind: 'box.set', points: ['p1', 'p9'], patch: { others: 2 } }, 'points.1'],
-    [{ kind: 'box.set', points: ['p1'], patch: { kind: 'na-4-square' } }, 'patch.kind'],
+    [{ kind: 'box.set', boxes: ['p1', 'p9'], patch: { others: 2 } }, 'boxes.1'],
+    [{ kind: 'box.set', boxes: ['p1'], patch: { kind: 'na-4-square' } }, 'patch.kind'],
     [{ kind: 'circuit.connect', circuit: 'c1', residual: 'nobody' }, 'residual'],
     [{ kind: 'design.set', circuit: 'c1', design: 'a', patch: { selectiveKa: 0 } }, 'patch.selectiveKa'],
   ]

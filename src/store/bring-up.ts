@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs'
 import path from 'node:path'
 import type Database from 'better-sqlite3'
-import { readStoredJob } from '../core/job/file'
+import { readStoredJob, versionStored } from '../core/job/file'
 import { JOB_VERSION } from '../core/job/schema'
 
 /** Where the database of an older version is kept aside; an earlier copy is never written over. */
@@ -28,9 +28,9 @@ export function bringUp(client: Database.Database, folder: string): void {
   const version = client.pragma('user_version', { simple: true }) as number
   if (version >= JOB_VERSION) return
   const rows = client.prepare('SELECT id, job FROM jobs').all() as { id: string; job: string }[]
-  const old = rows.filter((r) => 'survey' in (JSON.parse(r.job) as object))
+  const old = rows.filter((r) => versionStored(JSON.parse(r.job)) < JOB_VERSION)
   if (old.length) {
-    const aside = asideIn(folder, JOB_VERSION - 1)
+    const aside = asideIn(folder, Math.max(2, version))
     client.prepare('VACUUM INTO ?').run(aside)
     console.log(`The jobs were brought up to version ${JOB_VERSION}. The database as it was is kept as ${path.basename(aside)}.`)
   }

@@ -121,7 +121,7 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
   (job, [a]) => ({ kind: 'point.remove', id: idOf(job.points, a!) }),
   (job, [a, b]) => ({
     kind: 'box.set',
-    points: [idOf(job.points, a!)],
+    boxes: [idOf(job.boxes, a!)],
     patch: { kind: pick(boxesFor(job.region), b!).id, others: b! % 4 },
   }),
   (job, [a, b]) => ({
@@ -271,7 +271,7 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
   }),
   (job, [a, b, x]) => ({
     kind: 'bench.take',
-    point: idOf(job.points, a!),
+    box: idOf(job.boxes, a!),
     bench: {
       devices:
         b! % 3 ? [{ id: 'd1', kind: pick(devicesFor(job.region), b!).id, broken: [] }] : [{ id: 'd1', kind: 'uk-two-way', broken: [] }],
@@ -286,14 +286,20 @@ const makers: readonly ((job: Job, r: Roll) => Edit)[] = [
   }),
   (job, [a, b]) => ({
     kind: 'bench.connect',
-    point: idOf(job.points, a!),
+    box: idOf(job.boxes, a!),
     end: `${idOf(job.cables, b!)} pe`,
     to: pick(['j1', 'cap', null, 'elsewhere'], b!),
   }),
-  (job, [a]) => ({ kind: 'bench.drop', point: idOf(job.points, a!) }),
+  (job, [a]) => ({ kind: 'bench.drop', box: idOf(job.boxes, a!) }),
+  (job, [a, b, c]) => ({ kind: 'box.share', point: idOf(job.points, a!), box: c! % 3 ? idOf(job.boxes, b!) : null }),
+  (job, [a, b]) => ({
+    kind: 'box.set',
+    boxes: [idOf(job.boxes, a!)],
+    patch: { planned: b! % 3 ? { kind: pick(boxesFor(job.region), b!).id } : null },
+  }),
   (job, [a, b]) => ({
     kind: 'mount.set',
-    points: [idOf(job.points, a!)],
+    boxes: [idOf(job.boxes, a!)],
     patch: {
       behind: pick(['finished', 'open', null] as const, b!),
       layers: [{ what: 'board', mm: 1 + (b! % 30) }],

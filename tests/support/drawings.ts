@@ -87,7 +87,7 @@ function boxDrawings(job: Installation, report: Report): Drawing[] {
   }
   const held = report.circuits.flatMap(({ circuit }) =>
     circuit.points.slice(0, 2).flatMap((p) => {
-      const whole = mountingOf(job, circuit, { ...p, mount }, 'metric')
+      const whole = mountingOf(job, circuit, { ...p, box: { ...p.box, mount } }, 'metric')
       const template = templateDrawing(whole, p.name, 450, 'metric')
       const bare = mountingOf(job, circuit, p, 'metric')
       const drawn = formats.flatMap((f) => [mountingDrawing(whole, 450, 'metric', f), mountingDrawing(bare, null, 'metric', f)])

@@ -5,6 +5,7 @@ import { endPointId, feederBoardId, type Stretch } from '../../src/core/job/cabl
 import type { DesignRecord } from '../../src/core/job/design'
 import { applyEdit, type Edit, EditError } from '../../src/core/job/edits'
 import { newPoint } from '../../src/core/job/point'
+import { newBox, noPlace } from '../../src/core/job/box'
 import { type Job, newJob as bareJob } from '../../src/core/job/schema'
 import type { RegionId } from '../../src/core/region/types'
 
@@ -68,12 +69,10 @@ export function spell(job: Job, edit: Short): Edit[] {
   }
   if (edit.kind === 'box.set' && 'circuit' in edit) {
     const { cables, ...patch } = edit.patch
-    return [
-      { kind: 'box.set', points: pointsWith(job, edit), patch: { ...patch, ...(cables === undefined ? {} : { others: cables - 1 }) } },
-    ]
+    return [{ kind: 'box.set', boxes: pointsWith(job, edit), patch: { ...patch, ...(cables === undefined ? {} : { others: cables - 1 }) } }]
   }
   if (edit.kind === 'wiring.step' && 'circuit' in edit)
-    return [{ kind: 'wiring.step', points: pointsWith(job, edit), step: edit.step, done: edit.done }]
+    return [{ kind: 'wiring.step', boxes: pointsWith(job, edit), step: edit.step, done: edit.done }]
   return [edit]
 }
 
@@ -113,6 +112,8 @@ export type DesignPatch = Extract<Short, { kind: 'design.set' }>['patch']
 /** A point along a circuit as it is read. */
 export const laid = (id: string, name: string, more: Partial<CircuitPoint> = {}): CircuitPoint => ({
   ...newPoint(id, name, { state: 'new' }),
+  ...noPlace,
+  box: newBox(id),
   from: null,
   lengthM: null,
   size: null,

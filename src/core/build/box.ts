@@ -4,7 +4,9 @@ import { device, type DeviceKind, type DeviceTerminal } from '../catalogue/devic
 import { followed } from '../catalogue/schools'
 import { areaMm2 } from '../design/prices'
 import { grouped } from '../base/grouped'
-import type { Installation } from '../installation/installation'
+import { listedWords } from '../base/finding'
+import { once } from '../base/memory'
+import type { Circuit, Installation, PlacedPoint } from '../installation/installation'
 import { type BenchRecord, CAP, tailEndName, terminalName } from '../job/bench'
 import type { PointRecord } from '../job/point'
 import type { ConductorRole, WireColour } from '../region/colours'
@@ -17,6 +19,8 @@ export { boxPoints }
 /** A device in a box. */
 export interface DeviceAt {
   readonly id: string
+  /** The point it is for. */
+  readonly point: string
   readonly kind: DeviceKind
   readonly broken: readonly string[]
   /** Which of the ways of numbering was found; none: nobody tested it. */
@@ -24,22 +28,38 @@ export interface DeviceAt {
   /** Torque of its terminals as it was read, in newton metres. */
   readonly torqueNm?: number
 }
-/** One box opened: what comes into it, what is in it, and where each end goes. */
-export interface Box {
-  readonly point: string
+/** A point that stands in a box, with what its accessory runs on. */
+export interface StandsIn {
+  readonly id: string
   readonly name: string
   readonly circuit: string
-  readonly cables: readonly CableAt[]
-  readonly devices: readonly DeviceAt[]
-  readonly bench: BenchRecord
-  /** Standard wiring, and not by hand. */
-  readonly usual: boolean
+  readonly state: PointRecord['state']
   /** What draws power here, in watts; null: not recorded. */
   readonly watts: number | null
   /** The fuse of its connection unit, in amperes; null: as its accessory has it. */
   readonly fuseA: number | null
   readonly fitted: Accessory | undefined
+  /** It holds joints alone. */
+  readonly joint: boolean
 }
+/** One box opened: what comes into it, what is in it, and where each end goes. */
+export interface Box {
+  readonly id: string
+  /** Called as what stands in it. */
+  readonly name: string
+  /** Points of circuits of the job that stand in it, of one circuit or several. */
+  readonly points: readonly StandsIn[]
+  /** Points that stand in it too and that no circuit of the job wires. */
+  readonly besides: readonly string[]
+  readonly cables: readonly CableAt[]
+  readonly devices: readonly DeviceAt[]
+  readonly bench: BenchRecord
+  /** Standard wiring, and not by hand. */
+  readonly usual: boolean
+}
+
+/** What is known of the point that a device is for. */
+export const pointOf = (box: Box, { point }: Pick<DeviceAt, 'point'>): StandsIn | undefined => box.points.find((p) => p.id === point)
 
 interface Joining {
   readonly connectors: BenchRecord['connectors'][number][]
@@ -162,69 +182,116 @@ const devicesAt = (place: Place): readonly DeviceKind[] => [
   ...(place.kind ? [place.kind] : []),
 ]
 
+/** What a device passes on from its feed side to its load side. */
+interface Split {
+  readonly device: string
+  readonly signals: ReadonlySet<Signal>
+}
+/** A place of a circuit in a box, behind the devices of the same box that feed it there. */
+interface PlaceIn {
+  readonly place: Place
+  readonly circuit: Circuit
+  readonly plan: CircuitPlan
+  readonly devices: readonly { readonly id: string; readonly kind: DeviceKind }[]
+  /** The first place of those that feed each other within the box. */
+  readonly root: string
+  /** The devices between the feed of the box and this place, its own after them. */
+  readonly before: readonly Split[]
+  readonly own: readonly Split[]
+}
+
+/** How many of its own devices a cable of a place is behind. */
+function levelOf({ place, devices }: PlaceIn, id: string, side: CableAt['side']): number {
+  if (side === 'feed' || place.loop.has(id)) return 0
+  return side === 'load' || place.behind ? devices.length : place.fused ? 1 : 0
+}
+
+/** The places of a box, each after the one that feeds it there. */
+function placesIn(job: Installation, reports: readonly (readonly [Place, Worked])[]): readonly PlaceIn[] {
+  const made = new Map<string, PlaceIn>()
+  let n = 0
+  const fedHere = ([{ feed }]: readonly [Place, Worked]) =>
+    feed?.from.kind === 'point' && reports.some(([p]) => p.point.id === feed.from.id) && !made.has(feed.from.id)
+  for (let left = [...reports]; left.length > 0;) {
+    const [place, report] = left.find((r) => !fedHere(r)) ?? left[0]!
+    left = left.filter(([p]) => p !== place)
+    const plan = planOf(job.region, report)
+    const devices = devicesAt(place).map((kind) => ({ id: `d${++n}`, kind }))
+    const own = devices.map(({ id, kind }): Split => {
+      const passed = passedThrough(kind)
+      const taken = kind.terminals.flatMap((t) =>
+        t.takes?.cable === 'feed' && passed.has(t.takes.role) ? (signalAt(plan, place, kind, t) ?? []) : [],
+      )
+      return { device: id, signals: new Set(taken) }
+    })
+    const { feed } = place
+    const up = feed?.from.kind === 'point' ? made.get(feed.from.id) : undefined
+    const before = up ? [...up.before, ...up.own.slice(0, levelOf(up, feed!.id, 'onward'))] : []
+    made.set(place.point.id, { place, circuit: report.circuit, plan, devices, root: up?.root ?? place.point.id, before, own })
+  }
+  return [...made.values()]
+}
+
+/** The potential of a signal behind so many of the devices of a place, by a name. */
+const keyAt = ({ root, before, own }: PlaceIn, signal: Signal, level: number): string =>
+  signal === 'pe'
+    ? 'pe'
+    : `${root} ${signal} ${[...before, ...own.slice(0, level)].flatMap((s) => (s.signals.has(signal) ? [s.device] : [])).join(' ')}`
+
 /**
- * Standard wiring of the box of a point: every potential is one joint, with all terminals that take it and all cores that carry it. What is
- * fed through a device is on its load side: the appliance, and the points beyond where they are behind it.
+ * Standard wiring of a box: every potential is one joint, with all terminals that take it and all cores that carry it. What is fed through
+ * a device is on its load side: the appliance, and the points beyond where they are behind it. Places of one circuit that are fed within
+ * the box share their potentials; circuits share the protective conductor alone.
  */
-export function standardWiring(job: Installation, report: Worked, place: Place, all: readonly CableAt[]): BenchRecord {
-  const plan = planOf(job.region, report)
-  const { circuit } = report
-  const kinds = devicesAt(place)
+export function standardWiring(job: Installation, reports: readonly (readonly [Place, Worked])[], all: readonly CableAt[]): BenchRecord {
+  const places = placesIn(job, reports)
   const joiner = new Joiner(job.region, followed(job.brief.schools, 'joints') === 'twist')
-  // Which potentials each device passes on from its feed side to its load side.
-  const splits = kinds.map((kind) => {
-    const passed = passedThrough(kind)
-    return new Set(
-      kind.terminals.flatMap((t) => (t.takes?.cable === 'feed' && passed.has(t.takes.role) ? [signalAt(plan, place, kind, t)] : [])),
-    )
+  const placeOf = (k: CableAt) =>
+    places.find(({ place, circuit }) => place.point.id === k.point && (k.circuit === circuit.id || begins(job, k, place)))
+  const own = all.flatMap((k) => {
+    const at = placeOf(k)
+    return at ? [{ k, at }] : []
   })
-  const keyAt = (signal: Signal, level: number) => `${signal}#${splits.slice(0, level).filter((s) => s.has(signal)).length}`
-  const ahead = place.fused ? 1 : 0
-  const levelOf = (k: CableAt) => (k.side === 'feed' || place.loop.has(k.id) ? 0 : k.side === 'load' || place.behind ? kinds.length : ahead)
-  const own = all.filter((k) => k.circuit === circuit.id || begins(job, k, place))
   const nets = new Map<string, Net>()
   const colours = new Map<ConductorRole, WireColour>()
-  for (const k of own) for (const e of k.ends) if (!colours.has(e.conductor.role)) colours.set(e.conductor.role, tailColour(e))
-  const net = (key: string, role: ConductorRole): Net => {
-    const known = nets.get(key)
-    if (known) return known
-    const made: Net = { role, ends: [], clusters: [], joint: false, colour: colours.get(role) ?? 'black' }
+  for (const { k } of own) for (const e of k.ends) if (!colours.has(e.conductor.role)) colours.set(e.conductor.role, tailColour(e))
+  const net = (key: string, role: ConductorRole, at: PlaceIn | null): Net => {
+    const made = nets.get(key) ?? { role, ends: [], clusters: [], joint: false, colour: colours.get(role) ?? 'black' }
     nets.set(key, made)
+    // The neutral of two lines never depends on a device: 300.13(B).
+    if (at?.circuit.kind === 'shared-neutral' && role === 'neutral') made.joint = true
+    if (at?.place.fitted?.joints.some((j) => j.role === made.role)) made.joint = true
     return made
   }
   const loose = (k: CableAt, e: CoreEnd): LooseEnd => {
     const size = e.conductor.role === 'pe' ? k.protectiveSize : k.size
     return { name: e.name, mm2: size === null ? null : areaMm2(size), colour: tailColour(e) }
   }
-  for (const k of own)
+  for (const { k, at } of own)
     for (const e of k.ends)
       if (e.signal === null) joiner.made.ends.push({ end: e.name, to: CAP })
-      else net(keyAt(e.signal, levelOf(k)), e.conductor.role).ends.push(loose(k, e))
-  for (const [i, kind] of kinds.entries()) {
-    const at = grouped(
-      kind.terminals.flatMap((t) => {
-        const signal = signalAt(plan, place, kind, t)
-        return signal === null ? [] : [{ t, signal, key: keyAt(signal, i + (t.takes?.cable === 'load' ? 1 : 0)) }]
-      }),
-      (x) => x.key,
-    )
-    for (const [key, list] of at) {
-      const known = net(key, roleIn(list[0]!.t, list[0]!.signal))
-      for (const c of clustersOf(
-        kind,
-        list.map((x) => x.t),
-      ))
-        known.clusters.push(c.map((t) => ({ to: terminalName(`d${i + 1}`, t.id), most: t.most })))
+      else net(keyAt(at, e.signal, levelOf(at, k.id, k.side)), e.conductor.role, at).ends.push(loose(k, e))
+  for (const at of places)
+    for (const [i, { id, kind }] of at.devices.entries()) {
+      const byKey = grouped(
+        kind.terminals.flatMap((t) => {
+          const signal = signalAt(at.plan, at.place, kind, t)
+          return signal === null ? [] : [{ t, signal, key: keyAt(at, signal, i + (t.takes?.cable === 'load' ? 1 : 0)) }]
+        }),
+        (x) => x.key,
+      )
+      for (const [key, list] of byKey) {
+        const known = net(key, roleIn(list[0]!.t, list[0]!.signal), at)
+        for (const c of clustersOf(
+          kind,
+          list.map((x) => x.t),
+        ))
+          known.clusters.push(c.map((t) => ({ to: terminalName(id, t.id), most: t.most })))
+      }
     }
-  }
-  for (const n of nets.values()) {
-    // The neutral of two lines never depends on a device: 300.13(B).
-    const shared = circuit.kind === 'shared-neutral' && n.role === 'neutral'
-    n.joint = shared || (place.fitted?.joints.some((j) => j.role === n.role) ?? false)
-  }
   // Protective conductors of all circuits in a box are joined; whatever else only passes through keeps to itself.
-  const passing = all.filter((k) => !own.includes(k))
-  const pe = net('pe#0', 'pe')
+  const passing = all.filter((k) => !own.some((o) => o.k === k))
+  const pe = net('pe', 'pe', null)
   for (const k of passing) for (const e of k.ends) if (e.conductor.role === 'pe') pe.ends.push(loose(k, e))
   for (const n of [...nets.values()].toSorted((a, b) => roleRank(a.role) - roleRank(b.role))) joiner.place(n)
   for (const [, of] of grouped(passing, (k) => k.circuit)) {
@@ -232,7 +299,10 @@ export function standardWiring(job: Installation, report: Worked, place: Place, 
     for (const [, together] of grouped(ends, ({ e }) => e.signal ?? e.name))
       joiner.place({ role: 'spare', ends: together.map(({ e, k }) => loose(k, e)), clusters: [], joint: false, colour: 'black' })
   }
-  return { devices: kinds.map((k, i) => ({ id: `d${i + 1}`, kind: k.id, broken: [] })), ...joiner.made, marked: marksOf(all) }
+  const devices = places.flatMap(({ place, devices: those }) =>
+    those.map(({ id, kind }) => ({ id, kind: kind.id, broken: [], ...(places.length > 1 ? { point: place.point.id } : {}) })),
+  )
+  return { devices, ...joiner.made, marked: marksOf(all) }
 }
 
 /** Whether the circuit of a cable takes its power from this point. */
@@ -244,36 +314,77 @@ function begins(job: Installation, k: CableAt, { point }: Place): boolean {
 /** Cores whose colour says something else than they carry are marked at both ends. */
 const marksOf = (cables: readonly CableAt[]): string[] => cables.flatMap((k) => k.ends.filter((e) => e.conductor.remark).map((e) => e.name))
 
-/** The box of a point of a circuit as it will be wired: as it was recorded, or the standard way. */
-export function boxOf(job: Installation, of: ReadonlyMap<string, Worked>, report: Worked, point: PointRecord): Box {
-  const place = planOf(job.region, report).places.get(point.id) ?? unreached(point)
-  const into = cablesInto(job, of, report.circuit, point.id)
-  const own = applianceCable(job, report, place)
-  const cables = own ? [...into, own] : into
-  const bench = point.bench ?? standardWiring(job, report, place, cables)
+const inBox = once((points: Installation['points']): ReadonlyMap<string, readonly string[]> => {
+  const map = new Map<string, string[]>()
+  for (const p of points) map.set(p.box.id, [...(map.get(p.box.id) ?? []), p.id])
+  return map
+})
+
+/** The circuits that wire what stands in a box, each point once; the one that asks has the first say of a point that two reach. */
+function standing(job: Installation, of: ReadonlyMap<string, Worked>, report: Worked, box: string) {
+  const ids = inBox(job.points).get(box) ?? []
+  const circuits = ids.map((id) => (boxPoints(report).some((p) => p.id === id) ? report : of.get(job.circuitOfPoint.get(id) ?? '')))
+  const wired = [...new Set([...circuits.filter((r) => r !== undefined), report])].flatMap((r) => {
+    const plan = planOf(job.region, r)
+    // From the feed outward.
+    const order = [...plan.places.keys()]
+    const mine = boxPoints(r).filter((p) => p.box.id === box && circuits[ids.indexOf(p.id)] === r)
+    return mine
+      .toSorted((a, b) => order.indexOf(a.id) - order.indexOf(b.id))
+      .map((point) => ({ point, report: r, place: plan.places.get(point.id) ?? unreached(point) }))
+  })
+  return { wired, besides: ids.filter((id) => !wired.some((w) => w.point.id === id)) }
+}
+
+/** The box in which a point of a circuit stands, as it will be wired: as it was recorded, or the standard way. */
+export function boxOf(job: Installation, of: ReadonlyMap<string, Worked>, report: Worked, { box }: PlacedPoint): Box {
+  const { wired, besides } = standing(job, of, report, box.id)
+  const here = new Set(wired.map((w) => w.point.id))
+  const cables = wired.flatMap(({ point, report: r, place }) => {
+    const into = cablesInto(job, of, r.circuit, point.id)
+    const own = applianceCable(job, r, place)
+    return own ? [...into, own] : into
+  })
+  const bench =
+    box.bench ??
+    standardWiring(
+      job,
+      wired.map((w) => [w.place, w.report] as const),
+      cables,
+    )
   const known = new Set(cables.flatMap((k) => k.ends.map((e) => e.name)))
   for (const t of bench.tails) for (const side of ['a', 'b'] as const) known.add(tailEndName(t.id, side))
-  const lone = report.circuit.points.length === 0
+  const points = wired.map(({ point, report: r, place }): StandsIn => {
+    const lone = r.circuit.points.length === 0
+    return {
+      id: point.id,
+      name: point.name || r.circuit.load.name || r.circuit.name,
+      circuit: r.circuit.id,
+      state: point.state,
+      watts: point.watts ?? (lone ? loadWatts(r, worlds[job.region].lineV) : null),
+      fuseA: point.fuseA ?? (lone ? r.chosen.design.fuseA : null),
+      fitted: place.fitted,
+      joint: point.kind === 'box',
+    }
+  })
   return {
-    point: point.id,
-    name: point.name || report.circuit.load.name || report.circuit.name,
-    circuit: report.circuit.id,
+    id: box.id,
+    name: listedWords([...new Set(points.map((p) => p.name))]),
+    points,
+    besides,
     cables,
     // What belonged to a cable that no longer comes here is not in the box any more.
     bench: { ...bench, ends: bench.ends.filter((e) => known.has(e.end)), marked: bench.marked.filter((m) => known.has(m)) },
     devices: bench.devices.flatMap((d) => {
       const kind = device(d.kind)
-      return kind ? [{ ...d, kind }] : []
+      return kind ? [{ ...d, kind, point: d.point !== undefined && here.has(d.point) ? d.point : (points[0]?.id ?? box.id) }] : []
     }),
-    usual: point.bench === undefined,
-    watts: point.watts ?? (lone ? loadWatts(report, worlds[job.region].lineV) : null),
-    fuseA: point.fuseA ?? (lone ? report.chosen.design.fuseA : null),
-    fitted: place.fitted,
+    usual: box.bench === undefined,
   }
 }
 
 /** A point that no cable of its circuit leads to. */
-const unreached = (point: PointRecord): Place => ({
+const unreached = (point: PlacedPoint): Place => ({
   point,
   fitted: undefined,
   kind: null,

@@ -16,8 +16,8 @@ export interface BuiltCable {
   readonly id: string
   readonly kind: 'recorded' | 'appliance' | 'pigtail'
   readonly circuit: string | null
-  readonly from: End | { readonly kind: 'appliance'; readonly id: string }
-  readonly to: End | { readonly kind: 'appliance'; readonly id: string }
+  readonly from: End | { readonly kind: 'appliance' | 'box'; readonly id: string }
+  readonly to: End | { readonly kind: 'appliance' | 'box'; readonly id: string }
   readonly state: Cable['state']
   /** Kind of cable; null: not recorded, or the cord that comes with an appliance. */
   readonly type: string | null
@@ -47,8 +47,10 @@ export interface BuiltCircuit extends Worked {
 /** The whole of what will be there. Pure: of the record, read, and its circuits worked out. */
 export function build(job: Installation, circuits: readonly BuiltCircuit[]): Build {
   const boxes = new Map<string, Box>()
-  for (const c of circuits) for (const e of c.ends) if (e.built && !boxes.has(e.built.point)) boxes.set(e.built.point, e.built)
-  const recorded = circuits.flatMap((c) => c.circuit.cables.filter((k) => k.state !== 'removed').map((k) => recordedCable(job, c, k)))
+  for (const c of circuits) for (const e of c.ends) if (e.built && !boxes.has(e.built.id)) boxes.set(e.built.id, e.built)
+  const recorded = circuits.flatMap((c) =>
+    c.circuit.cables.filter((k) => k.state !== 'removed' && k.inside !== 'joint').map((k) => recordedCable(job, c, k)),
+  )
   const inBoxes = [...boxes.values()].flatMap((b) => [...applianceCables(b, circuits), ...pigtails(b)])
   const found = job.foundCables.filter((k) => k.circuit === null).map(foundCable)
   return {
@@ -68,7 +70,7 @@ function recordedCable(job: Installation, report: Worked, k: Cable): BuiltCable 
   const inRaceway = job.raceways.filter((r) => r.circuits.includes(circuit.id))
   return {
     id: k.id,
-    kind: 'recorded',
+    kind: k.inside ? 'pigtail' : 'recorded',
     circuit: circuit.id,
     from: k.from,
     to: k.to,
@@ -102,18 +104,17 @@ const foundCable = (k: Cable): BuiltCable => ({
 })
 
 function applianceCables(box: Box, circuits: readonly Worked[]): readonly BuiltCable[] {
-  const design = circuits.find((c) => c.circuit.id === box.circuit)?.chosen.design
   return box.cables
-    .filter((k) => k.id === loadCable(box.point))
+    .filter((k) => k.id === loadCable(k.point))
     .map((k) => ({
       id: k.id,
       kind: 'appliance' as const,
-      circuit: box.circuit,
-      from: { kind: 'point' as const, id: box.point },
-      to: { kind: 'appliance' as const, id: `appliance:${box.point}` },
+      circuit: k.circuit,
+      from: { kind: 'point' as const, id: k.point },
+      to: { kind: 'appliance' as const, id: `appliance:${k.point}` },
       state: k.fresh ? ('new' as const) : ('existing' as const),
       // A cord comes with its appliance.
-      type: k.size === null ? null : (design?.cable ?? null),
+      type: k.size === null ? null : (circuits.find((c) => c.circuit.id === k.circuit)?.chosen.design.cable ?? null),
       size: k.size,
       protectiveSize: k.protectiveSize,
       cores: k.ends.map((e) => e.conductor),
@@ -124,7 +125,7 @@ function applianceCables(box: Box, circuits: readonly Worked[]): readonly BuiltC
     }))
 }
 
-export const pigtailId = (box: Box, tail: string): string => `${box.point}:${tail}`
+export const pigtailId = (box: Box, tail: string): string => `${box.id}:${tail}`
 const pigtails = (box: Box): readonly BuiltCable[] =>
   box.bench.tails.map((t) => {
     const at = box.bench.ends.find((e) => e.end === tailEndName(t.id, 'a'))?.to
@@ -135,9 +136,9 @@ const pigtails = (box: Box): readonly BuiltCable[] =>
     return {
       id: pigtailId(box, t.id),
       kind: 'pigtail' as const,
-      circuit: box.circuit,
-      from: { kind: 'point' as const, id: box.point },
-      to: { kind: 'point' as const, id: box.point },
+      circuit: like?.k.circuit ?? box.points[0]?.circuit ?? null,
+      from: { kind: 'box' as const, id: box.id },
+      to: { kind: 'box' as const, id: box.id },
       state: 'new' as const,
       type: null,
       size: like ? (role === 'pe' ? like.k.protectiveSize : like.k.size) : null,

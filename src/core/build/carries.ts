@@ -6,7 +6,7 @@ import type { Circuit, Design } from '../installation/installation'
 import { grouped } from '../base/grouped'
 import { once, remembered } from '../base/memory'
 import type { Cable } from '../job/cable'
-import type { PointRecord } from '../job/point'
+import type { PlacedPoint } from '../job/point'
 import { cableConductors, type CircuitSystem, type Conductor, type ConductorRole, markOf, meaningOf, threeCores } from '../region/colours'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
@@ -47,7 +47,7 @@ export interface SwitchSet {
 
 /** A point of a circuit and what its box has to do. */
 export interface Place {
-  readonly point: PointRecord
+  readonly point: PlacedPoint
   readonly fitted: Accessory | undefined
   readonly kind: DeviceKind | null
   /** A fused connection unit before what is here, where the point is fed through a fuse and its accessory is none. */
@@ -91,7 +91,7 @@ export interface Designed {
 }
 
 /** The points of a circuit that have a box. */
-export const boxPoints = ({ circuit }: { readonly circuit: Circuit }): readonly PointRecord[] =>
+export const boxPoints = ({ circuit }: { readonly circuit: Circuit }): readonly PlacedPoint[] =>
   circuit.points.length ? circuit.points : circuit.kind !== 'feeder' && circuit.end ? [circuit.end] : []
 
 const isMultiWay = (kind: DeviceKind | null): 'two-way' | 'intermediate' | null =>
@@ -109,18 +109,18 @@ const makesSwitched = (kind: DeviceKind | null): boolean =>
 
 /** The tree of cables of a circuit. */
 interface Tree {
-  readonly order: readonly PointRecord[]
+  readonly order: readonly PlacedPoint[]
   readonly feed: ReadonlyMap<string, Cable>
   readonly onward: ReadonlyMap<string, readonly Cable[]>
   readonly parent: ReadonlyMap<string, string | null>
 }
-function treeOf(circuit: Circuit, points: readonly PointRecord[]): Tree {
+function treeOf(circuit: Circuit, points: readonly PlacedPoint[]): Tree {
   const known = new Map(points.map((p) => [p.id, p]))
   const cables = circuit.cables.filter((k) => k.state !== 'removed')
   const onward = new Map<string, Cable[]>()
   const feed = new Map<string, Cable>()
   const parent = new Map<string, string | null>()
-  const order: PointRecord[] = []
+  const order: PlacedPoint[] = []
   for (const k of cables) if (k.from.kind === 'point' && known.has(k.from.id)) onward.set(k.from.id, [...(onward.get(k.from.id) ?? []), k])
   const reach = (k: Cable, from: string | null): void => {
     const point = k.to.kind === 'point' ? known.get(k.to.id) : undefined
@@ -160,9 +160,17 @@ function workOut(region: RegionId, circuit: Circuit, design: Design, system: Cir
   const cables = new Map<string, CarryingCable>()
   for (const k of circuit.cables)
     if (k.state !== 'removed')
-      cables.set(k.id, coresFor(region, circuit.colours, k.cores, system, signals.get(k.id) ?? { must: mainsOf(system), may: [] }))
+      cables.set(
+        k.id,
+        k.inside === 'joint'
+          ? unlaid
+          : coresFor(region, circuit.colours, k.cores, system, signals.get(k.id) ?? { must: mainsOf(system), may: [] }),
+      )
   return { system, places, cables, sets, ways }
 }
+
+/** What feeds one accessory from another in the same box has no cores of its own: their terminals are joined. */
+const unlaid: CarryingCable = { cores: [], lacking: [] }
 
 /** The potentials that a circuit of a make-up is fed with. */
 export const mainsOf = (system: CircuitSystem): readonly Signal[] =>
@@ -171,7 +179,7 @@ export const mainsOf = (system: CircuitSystem): readonly Signal[] =>
 interface Draft extends Omit<Place, 'lineIn' | 'lineOut' | 'line' | 'second' | 'out'> {
   readonly multiWay: 'two-way' | 'intermediate' | null
 }
-function draftOf(region: RegionId, circuit: Circuit, design: Design, point: PointRecord, tree: Tree, loop: ReadonlySet<string>): Draft {
+function draftOf(region: RegionId, circuit: Circuit, design: Design, point: PlacedPoint, tree: Tree, loop: ReadonlySet<string>): Draft {
   const fitted = fittedAt(design, point)
   const kind = fitted ? (device(fitted.id) ?? null) : null
   const onward = tree.onward.get(point.id) ?? []
@@ -203,13 +211,13 @@ function draftOf(region: RegionId, circuit: Circuit, design: Design, point: Poin
     appliance:
       leads &&
       multiWay === null &&
-      !(point.bench && onward.length > 0 && !point.bench.ends.some((e) => e.end.startsWith(`load-${point.id} `))) &&
+      !(point.box.bench && onward.length > 0 && !point.box.bench.ends.some((e) => e.end.startsWith(`load-${point.id} `))) &&
       (onward.length === 0 ? !controls && !(point.kind === 'switch' && lightBefore(point, tree)) : drawn),
   }
 }
 
 /** The light that a switch at the end of a leg hangs from. */
-function lightBefore(point: PointRecord, { parent, order }: Tree): PointRecord | null {
+function lightBefore(point: PlacedPoint, { parent, order }: Tree): PlacedPoint | null {
   for (let at = parent.get(point.id) ?? null; at !== null; at = parent.get(at) ?? null) {
     const before = order.find((p) => p.id === at)
     if (before?.kind === 'light') return before

@@ -2,15 +2,16 @@ import { describe, expect, it } from 'vitest'
 import { type Accessory, accessoriesFor } from '../catalogue/accessories'
 import { boxesFor, boxKind } from '../catalogue/boxes'
 import { laid, newJob } from '../../../tests/support/shorthand'
-import type { BoxRecord } from '../job/point'
+import { newBox } from '../job/box'
 import { cableConductors } from '../region/colours'
 import { regionIds } from '../region/types'
 import { evaluateBox, wettestOf } from './choose-box'
 
 const sizes = { 'north-america': '12 AWG', 'united-kingdom': '2.5 mm2', 'southern-africa': '2.5 mm2' } as const
-const box = (kind: string | null): BoxRecord => ({ kind, internalClamps: null, supportFittings: 0, others: 0 })
+const box = (kind: string | null) => newBox('b', { kind })
 const holding = (fitted: Accessory, size: string, protectiveSize: string, cables: number) => ({
-  fitted,
+  fitted: [fitted],
+  unknown: [],
   gangs: [fitted.gangs],
   size,
   protectiveSize,
@@ -56,14 +57,13 @@ describe('what is counted', () => {
   const job = newJob('north-america', 'A', '')
   const [duplex] = accessoriesFor('north-america').filter((a) => a.id === 'na-duplex-15')
   const one = holding(duplex!, '12 AWG', '12 AWG', 2)
-  const needs = (contents: typeof one | (Omit<typeof one, 'fitted'> & { fitted: undefined })) =>
-    evaluateBox(job, box('na-sq-42'), contents).fill!.output.requiredCm3
+  const needs = (contents: typeof one) => evaluateBox(job, box('na-sq-42'), contents).fill!.output.requiredCm3
   const perConductor = 2.25 * 16.387064
   it('a second device takes two more conductors of room, and a wider box; a joint box has none', () => {
     const two = { ...one, gangs: [1 as const, 1 as const] }
     expect(needs(two) - needs(one)).toBeCloseTo(2 * perConductor)
     expect(evaluateBox(job, box('na-old-20'), two).findings.map((f) => f.rule)).toContain('box-too-narrow')
-    expect(needs(one) - needs({ ...one, fitted: undefined, gangs: [] })).toBeCloseTo(2 * perConductor)
+    expect(needs(one) - needs({ ...one, fitted: [], gangs: [] })).toBeCloseTo(2 * perConductor)
   })
   it('a cable of three cores brings one conductor more', () => {
     const three = { ...one, cables: one.cables.map((k, i) => (i ? k : { ...k, conductors: 3 })) }

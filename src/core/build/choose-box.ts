@@ -1,11 +1,12 @@
 import type { Accessory } from '../catalogue/accessories'
 import { type BoxKind, boxesBySize, boxKind } from '../catalogue/boxes'
-import { type Finding } from '../base/finding'
-import type { BoxRecord } from '../job/point'
+import { type Finding, listed } from '../base/finding'
+import type { BoxRecord } from '../job/box'
 import type { Circuit, CircuitPoint, Installation } from '../installation/installation'
 import { formatSmallLength } from '../base/format'
 import { atMost } from '../base/tolerance'
 import { type BoxFill, boxFill, type BoxFillInput } from '../calculate/box-fill'
+import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 
 export interface DepthNeed {
@@ -25,10 +26,12 @@ export interface BoxReport {
   readonly findings: readonly Finding[]
 }
 
-/** What the box must hold, from the circuit as it is designed. */
+/** What the box must hold, from the circuits as they are designed. */
 export interface BoxContents {
   /** What stands in it; none in a joint box. */
-  readonly fitted: Accessory | undefined
+  readonly fitted: readonly Accessory[]
+  /** Points that stand in it and that no circuit of the job wires: what they bring with them is not known. */
+  readonly unknown: readonly string[]
   /** Widths in gangs of all that stands in it side by side. */
   readonly gangs: readonly (1 | 2)[]
   /** The thickest line conductor that comes to the accessory. */
@@ -59,11 +62,37 @@ function fillInput(box: BoxRecord, kind: BoxKind, { gangs, size, protectiveSize,
 const CONNECTORS_MM = 20
 const sizeMm2 = (size: string): number => Number.parseFloat(size)
 
+/** The box that is there or will be: the one planned in place of what was found, one of the catalogue, or as it was measured. */
+export function enclosureOf(
+  region: RegionId,
+  { kind, planned, measured }: Pick<BoxRecord, 'kind' | 'planned' | 'measured'>,
+): BoxKind | null {
+  if (planned) return boxKind(planned.kind) ?? null
+  if (!measured) return boxKind(kind) ?? null
+  const { volumeCm3, depthMm, gangs, metal } = measured
+  // What decides whether it holds its contents was not measured.
+  if (worlds[region].boxesBy === 'volume' ? volumeCm3 === null : depthMm === null) return null
+  return {
+    id: 'measured',
+    name: 'Box as measured',
+    regions: [region],
+    gangs,
+    shape: 'rectangular',
+    depthMm: depthMm ?? 0,
+    volumeCm3: volumeCm3 ?? 0,
+    mounting: 'screws to framing',
+    internalClamps: false,
+    weatherproof: false,
+    metal: metal !== false,
+  }
+}
+
 /** Depth behind the plate: what the accessory asks for, and the room that stiffer and further cables need to turn. */
 function depthNeed({ fitted, size, cables }: BoxContents): Omit<DepthNeed, 'availableMm'> {
   const mm2 = sizeMm2(size)
+  const deepest = fitted.toSorted((a, b) => b.boxDepthMm - a.boxDepthMm)[0]
   const parts = [
-    fitted ? { what: fitted.name, mm: fitted.boxDepthMm } : { what: 'connectors', mm: CONNECTORS_MM },
+    deepest ? { what: deepest.name, mm: deepest.boxDepthMm } : { what: 'connectors', mm: CONNECTORS_MM },
     { what: `bend of ${size.replace('mm2', 'mm²')} conductors`, mm: mm2 >= 10 ? 12 : mm2 >= 6 ? 6 : 0 },
     { what: `${Math.max(0, cables.length - 2)} cables beyond two`, mm: 10 * Math.max(0, cables.length - 2) },
   ].filter((p) => p.mm > 0)
@@ -122,7 +151,7 @@ export function evaluateBox(
   contents: BoxContents | null,
   environment: Environment = job.brief.environment,
 ): BoxReport {
-  const kind = boxKind(box.kind) ?? null
+  const kind = enclosureOf(job.region, box)
   if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
   const need = depthNeed(contents)
   const gangs = contents.gangs.reduce<number>((sum, g) => sum + g, 0)
@@ -161,8 +190,18 @@ export function evaluateBox(
       severity: 'error',
       clause: worlds[job.region].cites.boxWidth,
       message:
-        `${contents.gangs.length === 1 && contents.fitted ? contents.fitted.name : 'What stands in it'} is ${gangs} gangs wide and this ` +
+        `${contents.gangs.length === 1 && contents.fitted[0] ? contents.fitted[0].name : 'What stands in it'} is ${gangs} gangs ` +
+        'wide and this ' +
         `box takes ${kind.gangs}. Fit a wider box.`,
+    })
+  if (contents.unknown.length)
+    findings.push({
+      rule: 'box-contents-unknown',
+      severity: 'unknown',
+      clause: worlds[job.region].cites[worlds[job.region].boxesBy === 'volume' ? 'boxWidth' : 'boxDepth'],
+      message:
+        `${listed(contents.unknown)} ${contents.unknown.length === 1 ? 'stands' : 'stand'} in this box too, on no circuit of this ` +
+        'job: what its cables take up is not counted. Open the box, and enter the cables that enter it besides.',
     })
   if (used.depth && !used.fits)
     findings.push({

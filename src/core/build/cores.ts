@@ -27,6 +27,8 @@ export interface CoreEnd {
 /** A cable as it comes into a box. */
 export interface CableAt {
   readonly id: string
+  /** The point at which it ends here. */
+  readonly point: string
   /** It brings power, it goes on to further points, or it goes to what the device here feeds. */
   readonly side: 'feed' | 'onward' | 'load'
   readonly circuit: string
@@ -96,6 +98,7 @@ export function cablesInto(job: Installation, of: ReadonlyMap<string, Worked>, c
     return [
       {
         id: k.id,
+        point,
         side: feeds ? 'feed' : 'onward',
         circuit: report.circuit.id,
         to: nameOf(job, arrives ? k.from : k.to),
@@ -125,6 +128,7 @@ export function applianceCable(job: Installation, report: Worked, place: Place):
     role === 'line' ? (place.out ?? (passed.has('line') && place.lineIn === 'line-2' ? 'line-2' : place.line)) : role
   return {
     id,
+    point: point.id,
     side: 'load',
     circuit: report.circuit.id,
     to: cord ? `${worlds[job.region].words.cord} of the appliance` : 'what it feeds',

@@ -2,21 +2,23 @@ import { describe, expect, it } from 'vitest'
 import { templateDrawing } from '../drawing/mounting'
 import { read } from '../installation/installation'
 import { type MountRecord, newMount } from '../job/mount'
-import { newPoint, type PointRecord } from '../job/point'
+import { newBox } from '../job/box'
+import type { PlacedPoint } from '../job/point'
 import { newJob } from '../job/schema'
 import type { RegionId } from '../region/types'
+import { laid } from '../../../tests/support/shorthand'
 import { mountingOf } from './mounting'
 
 const at = (
   region: RegionId,
   box: string | null,
   mount: Partial<MountRecord>,
-  more: Partial<PointRecord> = {},
-  beside: PointRecord[] = [],
+  more: Partial<PlacedPoint> = {},
+  beside: PlacedPoint[] = [],
 ) => {
   const job = read(newJob(region, 'Wall', ''))
-  const point = { ...newPoint('p', 'Here', more), mount: { ...newMount(), ...mount } }
-  return mountingOf(job, { environment: 'dry' }, { ...point, box: { ...point.box, kind: box } }, 'metric', beside)
+  const held = newBox('p', { kind: box, mount: { ...newMount(), ...mount } })
+  return mountingOf(job, { environment: 'dry' }, laid('p', 'Here', { ...more, box: held }), 'metric', beside)
 }
 const rules = (r: ReturnType<typeof at>) => r.findings.map((f) => f.rule)
 const wall: Partial<MountRecord> = { behind: 'finished', layers: [{ what: 'board', mm: 12.5 }], cavityMm: 90, studMm: 100 }
@@ -88,7 +90,7 @@ describe('room for it', () => {
   })
   it('in line with its neighbours, or clearly not', () => {
     const beside = (heightMm: number | null) =>
-      rules(at('north-america', clamps, wall, { heightMm: 450 }, [newPoint('q', 'Next', { heightMm })]))
+      rules(at('north-america', clamps, wall, { heightMm: 450 }, [laid('q', 'Next', { heightMm })]))
     expect(beside(452)).toEqual([])
     expect(beside(455)).toEqual(['mount-out-of-line'])
     expect(beside(509)).toEqual(['mount-out-of-line'])

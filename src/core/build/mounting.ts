@@ -1,11 +1,12 @@
-import { type BoxKind, boxKind, type BoxMounting, outlineOf, USUAL_GRIP_MM } from '../catalogue/boxes'
+import { type BoxKind, type BoxMounting, outlineOf, USUAL_GRIP_MM } from '../catalogue/boxes'
 import type { Finding, Severity } from '../base/finding'
 import type { Circuit, Installation } from '../installation/installation'
 import { type MountRecord, newMount } from '../job/mount'
-import type { PointRecord } from '../job/point'
+import type { PlacedPoint } from '../job/point'
 import { formatSmallLength, type UnitSystem } from '../base/format'
 import { atLeast, atMost } from '../base/tolerance'
 import { worlds } from '../region/worlds'
+import { enclosureOf } from './choose-box'
 
 /** Cut a little outside what is traced, on each side. */
 export const CUT_OUTSIDE_MM = 1.5
@@ -37,7 +38,7 @@ export interface MountReport {
 }
 
 /** Which kind of box belongs here: by the wall, the place and the load. */
-function adviceFor(job: Installation, point: PointRecord, mount: MountRecord, wet: boolean): MountAdvice {
+function adviceFor(job: Installation, point: PlacedPoint, mount: MountRecord, wet: boolean): MountAdvice {
   if (wet) return { mounting: 'surface', why: 'Where it is wet or out of doors: a weatherproof enclosure, with its gasket.' }
   if (point.kind === 'light' && point.wall === null && mount.behind !== 'surface') {
     const why =
@@ -84,8 +85,8 @@ function fanFindings(job: Installation, { fan }: MountRecord, box: BoxKind | nul
 
 /** Neighbours that stand nearly, and not quite, at one height. */
 const lineFindings = (
-  { heightMm }: PointRecord,
-  neighbours: readonly Pick<PointRecord, 'id' | 'name' | 'heightMm'>[],
+  { heightMm }: PlacedPoint,
+  neighbours: readonly Pick<PlacedPoint, 'id' | 'name' | 'heightMm'>[],
   mmOf: Words,
 ): Finding[] =>
   neighbours.flatMap((n) => {
@@ -100,12 +101,12 @@ const lineFindings = (
 export function mountingOf(
   job: Installation,
   circuit: Pick<Circuit, 'environment'>,
-  point: PointRecord,
+  point: PlacedPoint,
   units: UnitSystem,
-  neighbours: readonly Pick<PointRecord, 'id' | 'name' | 'heightMm'>[] = [],
+  neighbours: readonly Pick<PlacedPoint, 'id' | 'name' | 'heightMm'>[] = [],
 ): MountReport {
-  const mount = point.mount ?? newMount()
-  const box = boxKind(point.box.kind) ?? null
+  const mount = point.box.mount ?? newMount()
+  const box = enclosureOf(job.region, point.box)
   const environment = point.environment ?? circuit.environment ?? job.brief.environment
   const wet = environment === 'wet' || environment === 'outdoors'
   const advice = adviceFor(job, point, mount, wet)
@@ -217,7 +218,7 @@ function studFindings(box: BoxKind, mount: MountRecord, outline: readonly [numbe
 
 function stepsFor(
   job: Installation,
-  point: PointRecord,
+  point: PlacedPoint,
   box: BoxKind | null,
   cutMm: readonly [number, number] | null,
   wet: boolean,

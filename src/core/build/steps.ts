@@ -190,7 +190,7 @@ const capStep = (end: string): string => `cap ${end}`.slice(0, 64)
 /** The order of work in a box, from proving dead to folding in. */
 export function workSteps(job: Installation, box: Box, units: UnitSystem): readonly WorkStep[] {
   const { cites, words, boxesBy } = worlds[job.region]
-  const { fitted } = box
+  const fitted = box.points.some((p) => p.fitted)
   const strip = box.devices.map((d) => d.kind.stripMm)
   const stripped = [...new Set(strip)].map((mm) => formatSmallLength(mm, units)).join(' or ')
   const outlet = box.devices.some((d) => d.kind.inside.some((x) => x.kind === 'socket'))

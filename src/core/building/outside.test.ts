@@ -112,7 +112,7 @@ it('what is put on an outer face stands outdoors, and is asked for again when it
     { kind: 'point.add', points: [{ ...blankPoint('p', 'P'), room: 'Shed', place: 'kitchen' as const }] },
     { kind: 'place.put', what: 'point', id: 'p', room: 'room-shed', spot: { ...spot, outside: true } },
   )
-  const of = (j: typeof job) => j.record.points.find((p) => p.id === 'p')!
+  const of = (j: typeof job) => j.points.find((p) => p.id === 'p')!
   expect(of(job)).toMatchObject({ place: 'outdoors', environment: 'outdoors', wall: { outside: true } })
   expect(job.walls.flatMap((w) => w.outlets)).toEqual([])
   expect(buildingOf(job.record).standing.has('p')).toBe(true)

@@ -1,3 +1,4 @@
+import type { BoxRecord } from '../job/box'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { dice, editBy } from '../../../tests/support/any-edit'
@@ -82,12 +83,14 @@ describe('what will be there', () => {
     over(({ job, built, materials, report }) => {
       const sum = (kind: string) => materials.filter((m) => m.kind === kind).reduce((n, m) => n + m.quantity, 0)
       const fresh = new Set(job.record.points.filter((p) => p.state === 'new').map((p) => p.id))
-      const newBoxes = built.boxes.filter((b) => fresh.has(b.id))
-      expect(sum('accessory')).toBe(newBoxes.reduce((n, b) => n + b.accessories.length, 0))
-      expect(sum('box')).toBe(newBoxes.filter((b) => job.record.points.find((p) => p.id === b.id)!.box.kind !== null).length)
+      const newBoxes = built.boxes.filter((b) => b.points.every((p) => fresh.has(p)))
+      const put = (b: BoxRecord) => b.planned !== undefined || newBoxes.some((n) => n.id === b.id && b.kind !== null)
+      const accessories = built.boxes.flatMap((b) => b.accessories)
+      expect(sum('accessory')).toBe(accessories.filter((a) => a.point !== null && fresh.has(a.point)).length)
+      expect(sum('box')).toBe(job.boxes.filter((b) => built.boxes.some((x) => x.id === b.id) && put(b)).length)
       expect(sum('device')).toBe(built.boards.flatMap((b) => b.ways).filter((w) => w.planned !== null).length)
       const known = new Set([
-        ...built.boxes.map((b) => b.id),
+        ...built.boxes.flatMap((b) => [b.id, ...b.points]),
         ...built.boards.flatMap((b) => b.ways.map((w) => w.id)),
         ...built.cables.flatMap((k) => [k.id, k.id.split(' ')[0]!]),
         ...built.raceways.map((r) => r.id),

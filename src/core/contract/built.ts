@@ -128,7 +128,7 @@ export const isolationOutput = z.array(
 )
 
 /** A place in a box by a name that is told apart from those of other boxes. */
-const placeId = (box: Box, to: string): string => (to === CAP ? CAP : `${box.point}:${to}`)
+const placeId = (box: Box, to: string): string => (to === CAP ? CAP : `${box.id}:${to}`)
 
 /** A conductor end in a box: which cable, which core. */
 interface EndOf {
@@ -184,18 +184,19 @@ function boxOut(
 ): z.infer<typeof builtOutput>['boxes'][number] {
   const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
   const remark = new Map(box.cables.flatMap((k) => k.ends.map((e) => [e.name, e.conductor.remark] as const)))
-  const end = report.byCircuit.get(box.circuit)?.ends.find((e) => e.points.includes(box.point))
+  const [first] = box.points
+  const end = first && report.byCircuit.get(first.circuit)?.ends.find((e) => e.points.includes(first.id))
   const { fill, depth } = end?.boxReport ?? { fill: null, depth: null }
   const conductors = box.cables.reduce((n, k) => n + (k.size === null ? 0 : k.ends.length), 0)
-  const hidden = job.points.find((p) => p.id === box.point)?.hidden ?? false
+  const hidden = job.boxes.find((b) => b.id === box.id)?.hidden ?? false
   return {
-    id: box.point,
-    points: [box.point],
+    id: box.id,
+    points: [...box.points.map((p) => p.id), ...box.besides],
     gangs: end?.boxReport.kind?.gangs ?? Math.max(1, box.devices.length),
     accessories: box.devices.map((d) => ({
       id: placeId(box, d.id),
       kind: d.kind.id,
-      point: box.point,
+      point: d.point,
       terminals: d.kind.terminals.map((t) => ({ id: name(box, d, t.id), role: terminalRole(d.kind, t) })),
       joins: joinsOf(box, d),
       contacts: contactsOf(box, d),
@@ -221,8 +222,9 @@ function boxOut(
 
 type CableOut = z.infer<typeof builtOutput>['cables'][number]
 const protective = (r: string): string => (r === 'pe' ? 'protective' : r)
-function cableOut(k: BuiltCable): CableOut[] {
-  const whole = { id: k.id, from: k.from.id, to: k.to.id, type: k.type, state: k.state, lengthM: k.lengthM, raceway: k.raceway }
+function cableOut(boxOf: ReadonlyMap<string, string>, k: BuiltCable): CableOut[] {
+  const at = ({ kind, id }: BuiltCable['from']): string => (kind === 'point' ? (boxOf.get(id) ?? id) : id)
+  const whole = { id: k.id, from: at(k.from), to: at(k.to), type: k.type, state: k.state, lengthM: k.lengthM, raceway: k.raceway }
   const cores = k.cores.map((c) => ({ id: c.id, role: protective(c.role), colour: colourOf(c.colour) }))
   return k.singles && k.kind === 'recorded' ? cores.map((c) => ({ ...whole, id: `${k.id} ${c.id}`, cores: [c] })) : [{ ...whole, cores }]
 }
@@ -231,8 +233,7 @@ const deviceOut = (d: BoardDevice | null) => d && { ...d }
 
 function stepsOut(job: Installation, built: Build, cables: ReadonlyMap<string, BuiltCable>): z.infer<typeof stepsOutput> {
   return built.boxes.flatMap((box) => {
-    const point = job.points.find((p) => p.id === box.point)
-    const changes = point?.state === 'new' || !box.usual || box.cables.some((k) => k.fresh)
+    const changes = box.points.some((p) => p.state === 'new') || !box.usual || box.cables.some((k) => k.fresh)
     if (!changes) return []
     const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
     const joints = new Set(box.bench.connectors.map((c) => c.id))
@@ -246,11 +247,11 @@ function stepsOut(job: Installation, built: Build, cables: ReadonlyMap<string, B
         const { cable, core } = of
         if (step.id.startsWith('mark ')) {
           const colour = remark.get(end)
-          return [{ box: box.point, n: ++n, cable, core, do: 'mark', ...(colour ? { as: colourOf(colour) } : {}) }]
+          return [{ box: box.id, n: ++n, cable, core, do: 'mark', ...(colour ? { as: colourOf(colour) } : {}) }]
         }
         const to = made.get(end) ?? CAP
-        if (to === CAP) return [{ box: box.point, n: ++n, cable, core, do: 'cap' }]
-        return [{ box: box.point, n: ++n, cable, core, do: joints.has(to) ? 'joint' : 'terminal', to: placeId(box, to) }]
+        if (to === CAP) return [{ box: box.id, n: ++n, cable, core, do: 'cap' }]
+        return [{ box: box.id, n: ++n, cable, core, do: joints.has(to) ? 'joint' : 'terminal', to: placeId(box, to) }]
       }),
     )
   })
@@ -284,6 +285,7 @@ function isolationOut(job: Installation, report: Report): z.infer<typeof isolati
 export function builtOf(job: Installation, report: Report) {
   const built = build(job, report.circuits)
   const cables = new Map(built.cables.map((k) => [k.id, k]))
+  const boxOf = new Map(built.boxes.flatMap((b) => b.points.map((p) => [p.id, b.id] as const)))
   const { units } = worlds[job.region]
   const labels = report.circuits.flatMap((c) => circuitLabels(seenBy(job, c), c, '', units))
   return {
@@ -300,7 +302,7 @@ export function builtOf(job: Installation, report: Report) {
         })),
       })),
       boxes: built.boxes.map((b) => boxOut(job, report, b, cables)),
-      cables: built.cables.flatMap(cableOut),
+      cables: built.cables.flatMap((k) => cableOut(boxOf, k)),
       raceways: report.raceways.map(({ raceway, bending }) => ({
         id: raceway.id,
         pieces: bending

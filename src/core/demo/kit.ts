@@ -126,7 +126,9 @@ export function wiredIn(region: RegionId, before: readonly Edit[], ...circuits: 
   const job = before.reduce((j, e) => applyEdit(j, e).job, newJob(region, '', ''))
   return evaluate(job, [])
     .circuits.filter((c) => circuits.includes(c.circuit.id))
-    .flatMap((c) => c.ends.map((e): Edit => ({ kind: 'wiring.done', points: [...e.points], steps: [...e.steps] })))
+    .flatMap((c) =>
+      c.ends.flatMap((e): Edit[] => (e.lead && e.built ? [{ kind: 'wiring.done', boxes: [e.built.id], steps: [...e.steps] }] : [])),
+    )
 }
 
 type PatchOf<K extends Edit['kind']> = Extract<Edit, { kind: K; patch: unknown }>['patch']
@@ -143,9 +145,9 @@ export const inCircuit = (circuit: string) => ({
   run: (patch: PatchOf<'run.set'>): Edit => ({ kind: 'run.set', circuit, patch }),
   load: (patch: PatchOf<'load.set'>): Edit => ({ kind: 'load.set', circuit, patch }),
   design: (patch: PatchOf<'design.set'>, design = 'a'): Edit => ({ kind: 'design.set', circuit, design, patch }),
-  box: (patch: PatchOf<'box.set'>, ...points: string[]): Edit => ({
+  box: (patch: PatchOf<'box.set'>, ...boxes: string[]): Edit => ({
     kind: 'box.set',
-    points: points.length ? points : [endPointId(circuit)],
+    boxes: boxes.length ? boxes : [endPointId(circuit)],
     patch,
   }),
   add: (name: string, of?: Extract<Edit, { kind: 'circuit.add' }>['of']): Edit => ({

@@ -108,7 +108,7 @@ function insideLines(told: Told, end: EndReport, legs: Legs, date: string): stri
 /** What a cable is at one of its ends: a permanent feed, a switched leg, or both. */
 function legWords(box: Box, cable: CableAt, legs: Legs): string | null {
   const of = cable.ends.filter((e) => e.conductor.role !== 'pe')
-  const has = (leg: ReturnType<Legs>) => of.some((e) => legs(box.point, e.name) === leg)
+  const has = (leg: ReturnType<Legs>) => of.some((e) => legs(box.id, e.name) === leg)
   const travels = of.some((e) => e.conductor.role === 'traveller')
   const switched = travels ? 'travellers' : has('switched') ? 'switched leg' : null
   if (has('permanent')) return switched ? `Permanent feed and ${switched}` : 'Permanent feed'
@@ -123,15 +123,15 @@ const spareWords = (cable: CableAt): string | null => {
 function cableLabels({ job, report, way, cable }: Told, legs: Legs, date: string): Label[] {
   const { circuit } = report
   const { board } = worlds[job.region].words
-  const boxes = new Map(report.ends.flatMap((e) => (e.built ? [[e.built.point, e.built] as const] : [])))
+  const boxes = new Map(report.ends.flatMap((e) => (e.built ? [[e.points[0]!, e.built] as const] : [])))
   const nameAt = (e: Cable['from']) =>
     e.kind === 'point'
-      ? (boxes.get(e.id)?.name ?? job.points.find((p) => p.id === e.id)?.name ?? 'a point')
+      ? (boxes.get(e.id)?.points.find((p) => p.id === e.id)?.name ?? job.points.find((p) => p.id === e.id)?.name ?? 'a point')
       : e.kind === 'way' || e.id === circuit.board
         ? `${board} way ${way}`
         : 'the sub-board'
   return circuit.cables
-    .filter((k) => isPutIn(job, report, k))
+    .filter((k) => !k.inside && isPutIn(job, report, k))
     .flatMap((k) => {
       const [from, to] = [nameAt(k.from), nameAt(k.to)]
       const box = [k.to, k.from].flatMap((e) => (e.kind === 'point' ? (boxes.get(e.id) ?? []) : []))[0]
@@ -143,7 +143,7 @@ function cableLabels({ job, report, way, cable }: Told, legs: Legs, date: string
           id: `${circuit.id}-${k.id}-${i === 0 ? 'from' : 'to'}`,
           place: atBox ? 'cable-point' : 'cable-board',
           where: atBox ? `Cable at ${nameAt(end)}` : `Cable at the ${board}`,
-          at: end.id,
+          at: (atBox && boxes.get(end.id)?.id) || end.id,
           cable: k.id,
           widthMm: 60,
           heightMm: 18,
@@ -162,7 +162,7 @@ function cableLabels({ job, report, way, cable }: Told, legs: Legs, date: string
 /** Labels for one circuit. What is not known yet is left out, never guessed. */
 export function circuitLabels(job: Installation, report: CircuitReport, date: string, units: UnitSystem): Label[] {
   const { circuit, chosen, ends } = report
-  const boxes = ends.flatMap((e) => e.built ?? [])
+  const boxes = [...new Map(ends.flatMap((e) => (e.built ? [[e.built.id, e.built] as const] : []))).values()]
   const legs = legsOf(job, report, boxes)
   const { words } = worlds[job.region]
   const told = toldOf(job, report, units)
@@ -180,7 +180,7 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
   })
   const called = `${way}  ${circuit.name}${load && load !== circuit.name ? `: ${load}` : ''}`
   const guarded = breaker && `${breaker}${residual.at === 'board' ? `, ${words.rcd} ${residual.ma} mA` : ''}`
-  const first = boxes[0]?.point ?? circuit.board
+  const first = boxes[0]?.id ?? circuit.board
   return [
     label(
       'cover-outside',
@@ -190,17 +190,19 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
       18,
       written(from, breaker && `${breaker}, ${circuit.load.volts ?? '?'} V`, load),
     ),
-    ...ends.map((e, i) => ({
-      ...label(
-        'cover-inside',
-        `Inside of the cover${e.where && `, ${e.where}`}`,
-        e.points[0] ?? circuit.board,
-        70,
-        36,
-        insideLines(told, e, legs, date),
-      ),
-      id: `${circuit.id}-cover-inside${i === 0 ? '' : `-${i + 1}`}`,
-    })),
+    ...ends
+      .filter((e) => e.lead)
+      .map((e, i) => ({
+        ...label(
+          'cover-inside',
+          `Inside of the cover${e.where && `, ${e.built?.name ?? e.where}`}`,
+          e.built?.id ?? circuit.board,
+          70,
+          36,
+          insideLines(told, e, legs, date),
+        ),
+        id: `${circuit.id}-cover-inside${i === 0 ? '' : `-${i + 1}`}`,
+      })),
     ...cableLabels(told, legs, date),
     label(
       'board',

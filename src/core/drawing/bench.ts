@@ -279,7 +279,7 @@ function terminalsIn({ box, format, at }: Shown, terminals: ReadonlyMap<string, 
 export function benchDrawing(box: Box, live: Live | null, format: Format = 'wide'): Drawing {
   const { width, perRow } = formats[format]
   const target = new Map(box.bench.ends.map((e) => [e.end, e.to]))
-  const shown: Shown = { box, live, format, target, at: (name) => live?.potentials[nodeOf(box.point, name)] }
+  const shown: Shown = { box, live, format, target, at: (name) => live?.potentials[nodeOf(box.id, name)] }
   const rows = rowsOf(box.cables, perRow)
   const roughly = roughlyAt(rows, formats[format])
   const devices = devicesAt(shown)
@@ -343,8 +343,8 @@ function deviceName(d: DeviceAt, middle: number, y: number, w: number): readonly
 
 /** Amperes that flow into the box in a core; below nought, out of it. */
 function flowIn(box: Box, live: Live | null, k: CableAt, e: CoreEnd): number {
-  const along = live?.amps[`wire ${k.id} ${e.core}`] ?? live?.amps[`${box.point} ${e.name}`] ?? 0
-  return k.recorded && isAt(k.recorded.to, box.point) ? along : -along
+  const along = live?.amps[`wire ${k.id} ${e.core}`] ?? live?.amps[`${k.point} ${e.name}`] ?? 0
+  return k.recorded && isAt(k.recorded.to, k.point) ? along : -along
 }
 const flowWords = (amps: number): string => {
   const size = Math.abs(amps)

@@ -10,6 +10,7 @@ import { after, newJob } from '../../../tests/support/shorthand'
 import { demoJobs } from '../demo/demo'
 import { read } from '../installation/installation'
 import { newResidualDevice, newWay } from '../job/board'
+import { newBox } from '../job/box'
 import { newPoint } from '../job/point'
 import { newRoom, newWall, pieceKinds } from '../job/room'
 import type { Job } from '../job/schema'
@@ -83,10 +84,11 @@ const surveyed = (job: Job): fc.Arbitrary<Job> =>
         ways: [...job.ways, ...listed],
         rooms: [...job.rooms, newRoom('r', 'Hall')],
         walls: [newWall('wall', 'North wall', { room: 'r', pieces: pieces.map((p, i) => ({ id: `piece-${i}`, ...p })) })],
-        points: [
-          ...job.points,
-          ...points.map((p, i) => newPoint(`s${i}`, p)),
-          ...outlets.map((atM, i) => newPoint(`o${i}`, `Outlet ${i}`, { room: 'r', wall: { wall: 'wall', atM } })),
+        points: [...job.points, ...points.map((p, i) => newPoint(`s${i}`, p)), ...outlets.map((_, i) => newPoint(`o${i}`, `Outlet ${i}`))],
+        boxes: [
+          ...job.boxes,
+          ...points.map((_, i) => newBox(`s${i}`)),
+          ...outlets.map((atM, i) => newBox(`o${i}`, { room: 'r', wall: { wall: 'wall', atM } })),
         ],
         observations: [
           ...job.observations,
@@ -128,13 +130,17 @@ function buildingJob({ rooms, points, walls, attic, crawl, joists }: WaysAsked['
     })),
     walls: fixtures.map((p) => newWall(`w${p.id}`, said(), { room: p.room, side: p.side })),
     boards: [{ ...bare.boards[0]!, name: said(), wall: fixtures[0] ? { wall: `w${fixtures[0].id}`, atM: 0.3 } : null, heightMm: 1500 }],
-    points: [
+    points: [...(points ?? []).map((p) => newPoint(p.id, said())), ...bare.points],
+    boxes: [
       ...(points ?? []).map((p) =>
-        'side' in p
-          ? newPoint(p.id, said(), { room: p.room, wall: { wall: `w${p.id}`, atM: p.atM }, heightMm: p.heightM * 1000 })
-          : newPoint(p.id, said(), { room: p.room, overhead: { eastM: p.eastM, northM: p.northM } }),
+        newBox(
+          p.id,
+          'side' in p
+            ? { room: p.room, wall: { wall: `w${p.id}`, atM: p.atM }, heightMm: p.heightM * 1000 }
+            : { room: p.room, overhead: { eastM: p.eastM, northM: p.northM } },
+        ),
       ),
-      ...bare.points,
+      ...bare.boxes,
     ],
     cables: bare.cables.map((k) => ({ ...k, to: { kind: 'point', id: 'p0' } })),
   }

@@ -1,4 +1,4 @@
-import { accessory, type Accessory } from '../catalogue/accessories'
+import { accessory } from '../catalogue/accessories'
 import type { Finding } from '../base/finding'
 import { listed } from '../base/finding'
 import { grouped } from '../base/grouped'
@@ -10,8 +10,9 @@ import { fittedAt } from '../design/endings'
 import { doneSteps, stepIds } from '../build/steps'
 import { areaMm2 } from '../design/prices'
 import type { Installation } from '../installation/installation'
-import { newBox, type PointRecord } from '../job/point'
-import { sameParts } from '../base/memory'
+import { newBox } from '../job/box'
+import type { PlacedPoint } from '../job/point'
+import { once, sameParts } from '../base/memory'
 import { wiringFindings } from '../wired/judge'
 import {
   type CircuitReport,
@@ -27,6 +28,11 @@ import {
 
 /* The boxes of each circuit: built, filled, wired; what is wrong with them and what is left to do. */
 
+const byBox = once((points: Installation['points']) => grouped(points, (p) => p.box.id))
+/** Other points in the box of a point. */
+const standsWith = (job: Installation, point: PlacedPoint): Installation['points'] =>
+  (byBox(job.points).get(point.box.id) ?? []).filter((p) => p.id !== point.id)
+
 const memory = new WeakMap<DesignedCircuit, { readonly parts: readonly unknown[]; readonly report: CircuitReport }>()
 
 /** Each circuit with its boxes. One whose design and whose boxes are as before keeps its report. */
@@ -36,9 +42,11 @@ export function withBoxes(job: Installation, designed: readonly DesignedCircuit[
   return designed.map((d) => {
     const { circuit } = d
     // Other circuits whose cables come into its boxes, and the place it begins at.
-    const others = boxPoints(d).flatMap((p) =>
-      cablesAt(job, p.id).flatMap((k) => (k.circuit === circuit.id || k.circuit === null ? [] : [of.get(k.circuit)])),
-    )
+    const others = boxPoints(d).flatMap((p) => [
+      ...cablesAt(job, p.id).flatMap((k) => (k.circuit === circuit.id || k.circuit === null ? [] : [of.get(k.circuit)])),
+      // And circuits of what stands in them besides.
+      ...standsWith(job, p).flatMap((o) => [o, of.get(job.circuitOfPoint.get(o.id) ?? '')]),
+    ])
     const from = circuit.cables.flatMap((k) => (k.from.kind === 'point' ? [job.points.find((p) => p.id === k.from.id)?.name] : []))
     const parts = [schools, environment, ...others, ...from]
     const hit = memory.get(d)
@@ -53,11 +61,11 @@ function built(job: Installation, of: ReadonlyMap<string, DesignedCircuit>, desi
   const { circuit, untested } = designed
   const points = boxPoints(designed)
   const ends = points.length ? points.map((p) => endOf(job, of, designed, p, points.length > 1)) : [noBox(job, designed)]
-  const boxes = ends.flatMap((e) => (e.built ? [e.built] : []))
+  const boxes = [...new Map(ends.flatMap((e) => (e.built ? [[e.built.id, e.built] as const] : []))).values()]
   const findings: PlacedFinding[] = [
     ...designed.findings,
     ...together(
-      ends.flatMap((e) => e.boxReport.findings.map((f) => ({ where: e.where, point: e.points[0], f }))),
+      ends.flatMap((e) => (e.lead ? e.boxReport.findings : []).map((f) => ({ where: e.where, point: e.points[0], f }))),
       ({ f }) => `${f.rule} ${f.message}`,
     ).map(({ items, where }) => placedAt(aboutBox(items[0]!.f, where, items[0]!.point), 'boxes', circuit.id)),
     ...wiringFindings(job, designed, boxes).map((f) => placedAt({ ...f, about: `point:${f.point}` }, 'wiring', circuit.id)),
@@ -115,13 +123,15 @@ function leftToDo(circuit: string, ends: readonly EndReport[]): OpenItem[] {
     about ? { stage, circuit, field, ask, about: `point:${about}` } : { stage, circuit, field, ask }
   const named = (where: string, ask: string) => (where ? `${where}: ${ask}` : `${ask[0]!.toUpperCase()}${ask.slice(1)}`)
   const without = together(
-    ends.filter((e) => e.box.kind === null).map((e) => ({ where: e.where, point: e.points[0], name: e.fitted?.name ?? '' })),
+    ends
+      .filter((e) => e.lead && e.box.kind === null && !e.box.planned && !e.box.measured)
+      .map((e) => ({ where: e.where, point: e.points[0], name: e.fitted?.name ?? '' })),
     (e) => e.name,
   )
   const unfitted = ends.some((e) => !e.joint && !e.fitted)
   const wiring = together(
     ends.flatMap((e) => {
-      const left = e.joint || !e.fitted ? 0 : e.steps.length - e.done.length
+      const left = !e.lead || e.joint || !e.fitted ? 0 : e.steps.length - e.done.length
       return left ? [{ where: e.where, point: e.points[0], ask: `${left} of ${e.steps.length} wiring steps to do` }] : []
     }),
     (e) => e.ask,
@@ -140,12 +150,13 @@ const noBox = (job: Installation, { chosen, circuit }: DesignedCircuit): EndRepo
   fitted: undefined,
   points: [],
   where: '',
+  lead: true,
   built: null,
   joint: false,
   size: chosen.result?.size ?? null,
   cables: 0,
-  box: newBox(),
-  boxReport: evaluateBox(job, newBox(), null, wettestOf(job, circuit)),
+  box: newBox('none'),
+  boxReport: evaluateBox(job, newBox('none'), null, wettestOf(job, circuit)),
   steps: [],
   done: [],
 })
@@ -154,56 +165,67 @@ function endOf(
   job: Installation,
   of: ReadonlyMap<string, DesignedCircuit>,
   designed: DesignedCircuit,
-  point: PointRecord,
+  point: PlacedPoint,
   several: boolean,
 ): EndReport {
   const { circuit, chosen } = designed
   const box = boxOf(job, of, designed, point)
   const fitted = fittedAt(chosen.design, point)
   const entering = box.cables.filter((k) => k.side !== 'load').length
-  const steps = fitted ? stepIds(box) : []
-  const contents = contentsOf(designed, box, point, fitted)
+  const lead = box.points[0]?.id === point.id
+  const steps = box.points.some((p) => p.fitted) ? stepIds(box) : []
+  const contents = contentsOf(job, designed, box, point)
+  const here = new Set(box.points.map((p) => p.id))
+  const beside = here.size > 1 ? job.points.filter((p) => here.has(p.id)) : [point]
   return {
     fitted,
     points: [point.id],
     where: several ? point.name : '',
+    lead,
     built: box,
     joint: point.kind === 'box',
     size: contents?.size ?? chosen.result?.size ?? null,
     cables: entering + point.box.others,
     box: point.box,
-    boxReport: evaluateBox(job, point.box, contents, wettestOf(job, circuit, [point])),
+    boxReport: evaluateBox(job, point.box, contents, wettestOf(job, circuit, beside)),
     steps,
-    done: doneSteps(steps, point.done),
+    done: doneSteps(steps, point.box.done),
   }
 }
 
 /** What is in a box, counted: each cable that enters it in its own size, those recorded besides, and what is fitted. */
 function contentsOf(
+  job: Installation,
   { chosen: { result } }: DesignedCircuit,
   box: Box,
-  point: PointRecord,
-  fitted: Accessory | undefined,
+  { box: { others: more } }: PlacedPoint,
 ): BoxContents | null {
-  const joint = point.kind === 'box'
-  if ((!fitted && !joint) || !result?.size || !result.protectiveSize) return null
+  if (box.points.some((p) => !p.fitted && !p.joint) || !result?.size || !result.protectiveSize) return null
   const entering = box.cables.flatMap((k) => {
     // A cord leaves through the accessory; of a cable to the appliance one may be counted by hand already.
-    if (k.side === 'load' && (k.size === null || point.box.others > 0)) return []
-    return [{ size: k.size ?? result.size!, conductors: k.ends.filter((e) => e.conductor.role !== 'pe').length, load: k.side === 'load' }]
+    if (k.side === 'load' && (k.size === null || more > 0)) return []
+    return [{ size: k.size ?? result.size!, conductors: k.ends.filter((e) => e.conductor.role !== 'pe').length }]
   })
   const usual = entering[0]?.conductors ?? 2
-  const others = Array.from({ length: point.box.others }, () => ({ size: result.size!, conductors: usual, load: false }))
-  const cables = [...entering, ...others]
+  const cables = [...entering, ...Array.from({ length: more }, () => ({ size: result.size!, conductors: usual }))]
   // The cable that comes to it was taken out: what will fill it is not known.
   if (!cables.length) return null
-  const [first, ...rest] = cables.map((k) => k.size)
-  const size = rest.reduce((most, s) => (areaMm2(s) > areaMm2(most) ? s : most), first ?? result.size)
+  const protective = box.cables.flatMap((k) => k.protectiveSize ?? [])
   // A light is no device on a yoke; a fused unit ahead of an accessory is in an enclosure of its own beside it.
-  const gangs = box.devices.flatMap((d, i) => {
+  const gangs = box.devices.flatMap((d) => {
     const of = accessory(d.kind.id)
-    const ahead = i === 0 && of?.kind === 'connection-unit' && box.devices.length > 1
+    const together = box.devices.filter((o) => o.point === d.point)
+    const ahead = of?.kind === 'connection-unit' && together.length > 1 && together[0] === d
     return of?.kind === 'light' || ahead ? [] : [of?.gangs ?? 1]
   })
-  return { fitted, gangs, size, protectiveSize: result.protectiveSize, cables }
+  const nameOf = (id: string) => job.points.find((p) => p.id === id)?.name ?? 'A point'
+  return {
+    fitted: box.points.flatMap((p) => p.fitted ?? []),
+    unknown: more > 0 ? [] : box.besides.map(nameOf),
+    gangs: [...gangs, ...box.besides.map(() => 1 as const)],
+    size: thickest(cables.map((k) => k.size)),
+    protectiveSize: thickest([result.protectiveSize, ...protective]),
+    cables,
+  }
 }
+const thickest = (sizes: readonly string[]): string => sizes.reduce((most, s) => (areaMm2(s) > areaMm2(most) ? s : most))

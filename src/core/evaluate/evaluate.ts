@@ -63,7 +63,7 @@ function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed
 /** Whether boxes can be held where they are, of those whose wall somebody looked at. */
 const mountFindings = (job: Installation, circuit: Circuit): readonly Finding[] =>
   (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).flatMap((p) =>
-    p.mount
+    p.box.mount
       ? mountingOf(job, circuit, p, worlds[job.region].units).findings.map((f) => ({
           ...f,
           clause: f.clause || 'what was measured',

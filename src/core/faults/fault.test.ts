@@ -84,7 +84,7 @@ describe('a circuit on which things of one line and of two stand', () => {
       ],
     },
     { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-duplex-20' } },
-    { kind: 'box.set', points: ['a'], patch: { kind: 'na-device-18' } },
+    { kind: 'box.set', boxes: ['a'], patch: { kind: 'na-device-18' } },
   )
   const [report] = evaluate(job, []).circuits
   const w = wiringOf(job, report!)!

@@ -98,7 +98,7 @@ describe('a joint box put into a cable', () => {
     expect(routeFindings(next.record).filter((f) => f.rule === 'way-moved')).toEqual([])
     const joint = next.record.points.find((p) => p.id === 'j')!
     expect(joint.kind).toBe('box')
-    expect(joint.overhead !== undefined).toBe(attic)
+    expect(next.record.boxes.find((b) => b.id === joint.box)!.overhead !== undefined).toBe(attic)
     // It is nearer than from the far end.
     expect(walked(branch!.route!)).toBeLessThan(attic ? 6 : 5)
     for (const k of [first, second, branch]) expect(k!.lengthM ?? k!.stretches.reduce((sum, s) => sum + s.lengthM!, 0)).toBeGreaterThan(0)

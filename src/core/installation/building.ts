@@ -27,6 +27,7 @@ import { type Cable, cableM, type CableRoute, type End } from '../job/cable'
 import { sentence } from '../job/part'
 import { plated, zoneFindings } from '../building/guarded'
 import { type Built, type Hidden, sideOf, type WallRecord } from '../job/room'
+import type { BoxRecord } from '../job/box'
 import type { Job } from '../job/schema'
 import { lately, once } from '../base/memory'
 
@@ -142,10 +143,12 @@ function atticOf(attic: BuildingRecord['attic']): BuildingInput['attic'] {
   return roof && roof.eavesM !== null ? { headM, hot, roof: { ridge: roof.ridge, eavesM: roof.eavesM } } : { headM, hot }
 }
 
-type Standing = Pick<Job['points'][number], 'id' | 'overhead'> & {
+type Standing = {
+  readonly id: string
+  readonly overhead?: BoxRecord['overhead']
   readonly wall?: { readonly wall: string; readonly atM: number; readonly outside?: true | undefined } | null | undefined
   readonly heightMm?: number | null | undefined
-  readonly room?: string | null
+  readonly room?: string | null | undefined
 }
 type Fixture = BuildingInput['points'][number]
 function fixtureOf(job: Job, walls: ReadonlyMap<string, WallRecord>, { id, wall, heightMm, overhead, room }: Standing): Fixture[] {
@@ -162,7 +165,7 @@ function fixtureOf(job: Job, walls: ReadonlyMap<string, WallRecord>, { id, wall,
 
 /** Reads the building out of the record; what an edit left alone is the building of before. */
 export const buildingOf = (job: Job): BuildingRead =>
-  buildingAmong([job.rooms, job.walls, job.building, job.points, job.boards], () => readBuilding(job))
+  buildingAmong([job.rooms, job.walls, job.building, job.points, job.boxes, job.boards], () => readBuilding(job))
 const bare = newBuilding()
 const buildingAmong = lately<BuildingRead>()
 
@@ -184,7 +187,8 @@ function readBuilding(job: Job): BuildingRead {
     )
   const nothing = { rooms: [], names, standing: new Set<string>(), findings: closing(job) }
   if (measured.length === 0 || loose.length > 1) return { ...nothing, input: null, lacks }
-  const points = job.points.filter((p) => p.state !== 'removed').flatMap((p) => fixtureOf(job, walls, p))
+  const boxes = new Map(job.boxes.map((b) => [b.id, b]))
+  const points = job.points.flatMap((p) => (p.state === 'removed' ? [] : fixtureOf(job, walls, { ...boxes.get(p.box), id: p.id })))
   const inside = insideOf(job)
   const boards = job.boards.flatMap((b) => fixtureOf(job, walls, b)).flatMap((f) => ('side' in f ? [f] : []))
   const input: BuildingInput = {

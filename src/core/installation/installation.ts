@@ -5,7 +5,8 @@ import { boardAmong, cablesOfCircuit, type CircuitRecord, feederOf, wayInWords }
 import type { DesignRecord } from '../job/design'
 import { isThere, stands } from '../job/observation'
 import { lately, type Look, once, oneFor, oneList, type Parts, remembered, rememberedAmong } from '../base/memory'
-import type { PointRecord } from '../job/point'
+import { type BoxRecord, newBox } from '../job/box'
+import type { PlacedPoint, PointRecord } from '../job/point'
 import type { Room, WallRecord } from '../job/room'
 import type { Job } from '../job/schema'
 
@@ -30,6 +31,7 @@ export interface Design extends DesignRecord {
 }
 
 export type CircuitPoint = LaidPoint
+export type { PlacedPoint }
 
 /** A circuit as its cables and ways form it. */
 export interface Circuit extends Omit<CircuitRecord, 'designs' | 'ways'> {
@@ -37,7 +39,7 @@ export interface Circuit extends Omit<CircuitRecord, 'designs' | 'ways'> {
   /** Points in order; in a ring, in the order of the ring. None: one load at the end of one run. */
   readonly points: readonly CircuitPoint[]
   /** The point a circuit without named ones ends on; null for a feeder. */
-  readonly end: PointRecord | null
+  readonly end: PlacedPoint | null
   /** Of a ring: from its last point back to the board. */
   readonly closeM: number | null
   readonly cables: readonly Cable[]
@@ -55,7 +57,7 @@ export interface Circuit extends Omit<CircuitRecord, 'designs' | 'ways'> {
 }
 
 /** A point with its room by name, called as its circuit where it has no name of its own. */
-export interface Point extends Omit<PointRecord, 'room'> {
+export interface Point extends Omit<PlacedPoint, 'room'> {
   readonly room: string
   /** To be put in: nothing is there to trace yet. */
   readonly planned: boolean
@@ -68,7 +70,7 @@ export interface Wall extends Omit<WallRecord, 'room'> {
 }
 
 /** One record of the installation, read. */
-export interface Installation extends Omit<Job, 'circuits' | 'points' | 'walls' | 'boards' | 'ways'> {
+export interface Installation extends Omit<Job, 'circuits' | 'points' | 'walls' | 'boards' | 'ways' | 'cables'> {
   readonly record: Job
   /** Boards that are there; those at the end of feeders of this job come with their feeder. */
   readonly boards: readonly Board[]
@@ -81,6 +83,7 @@ export interface Installation extends Omit<Job, 'circuits' | 'points' | 'walls' 
   /** Points that stand there now, to be traced: those that this job takes out too. */
   readonly standing: readonly Point[]
   readonly walls: readonly Wall[]
+  readonly cables: readonly Cable[]
   /** Cables that were found, as far as they are known. */
   readonly foundCables: readonly Cable[]
   /** The circuit of this job that a point is on. */
@@ -97,18 +100,54 @@ const byId = once(<T extends { id: string }>(list: readonly T[]) => new Map(list
 ) => ReadonlyMap<string, T>
 const cablesBy = once(cablesOfCircuit)
 
+/** Points with where they stand and the box they stand in; the list is the same while neither changed. */
+const placedMemory = remembered<PointRecord, PlacedPoint>()
+const placedAmong = lately<readonly PlacedPoint[]>()
+const placed = ({ points, boxes }: Pick<Job, 'points' | 'boxes'>): readonly PlacedPoint[] =>
+  placedAmong([points, boxes], () => {
+    const known = byId(boxes)
+    return keep.placed(points.map((p) => placedIn(p, known.get(p.box) ?? newBox(p.box))))
+  })
+function placedIn(point: PointRecord, box: BoxRecord): PlacedPoint {
+  return placedMemory(point, [box], () => {
+    const { room, wall, overhead, heightMm, hidden } = box
+    return { ...point, room, wall, heightMm, hidden, ...(overhead ? { overhead } : {}), box }
+  })
+}
+
+/** Cables as they are read: one that lies within a box has no length of its own, whatever was recorded of it before. */
+const insideMemory = remembered<Cable, Cable>()
+const readingsOfCables = lately<readonly Cable[]>()
+const boxesOfPoints = once((points: readonly PointRecord[]) => keep.boxes(points.flatMap((p) => [p.id, p.box])))
+const readCables = (job: Job): readonly Cable[] =>
+  readingsOfCables([job.cables, boxesOfPoints(job.points)], () => {
+    const of = new Map(job.points.map((p) => [p.id, p.box]))
+    const within = (k: Cable): boolean => k.from.kind === 'point' && k.to.kind === 'point' && of.get(k.from.id) === of.get(k.to.id)
+    if (!job.cables.some(within)) return job.cables
+    const on = circuitsOfPoints(job.cables)
+    return job.cables.map((k) => {
+      if (!within(k)) return k
+      // What no circuit wires is linked to what one does by conductors of its own.
+      const joined = on.has(k.from.id)
+      return insideMemory(k, [joined], () => {
+        const { route: _, ...rest } = k
+        return { ...rest, lengthM: 0, stretches: [], inside: joined ? ('joint' as const) : ('link' as const) }
+      })
+    })
+  })
+
 const circuitMemory = rememberedAmong<CircuitRecord, Circuit>()
 const listsOfCircuits = oneFor()
 
 /** Where no list that circuits are read from changed, each is as it was; else what it reads of them is looked at. */
 function readCircuits(job: Job): readonly Circuit[] {
-  const among = listsOfCircuits([job.region, job.residualDevices, job.boards, job.ways, job.cables, job.points, job.building?.apart])
+  const among = listsOfCircuits([job.region, job.residualDevices, job.boards, job.ways, readCables(job), placed(job), job.building?.apart])
   return job.circuits.map((record) => circuitMemory(record, among, () => lookAt(job, record)))
 }
 
 function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
-  const cables = cablesBy(job.cables).get(record.id) ?? []
-  const known = byId(job.points)
+  const cables = cablesBy(readCables(job)).get(record.id) ?? []
+  const known = byId(placed(job))
   const ways = record.ways.length ? record.ways.flatMap((id) => byId(job.ways).get(id) ?? []) : noWays
   const board = boardAmong(ways[0], cables)
   const feeder = feederOf(job, board)?.id ?? null
@@ -162,14 +201,14 @@ const namesOf = once((circuits: readonly CircuitRecord[]): Parts => {
   return keep.names(parts)
 })
 
-const pointMemory = remembered<PointRecord, Point>()
+const pointMemory = remembered<PlacedPoint, Point>()
 const pointsAmong = lately<readonly Point[]>()
 
 const readPoints = (job: Job, circuitOfPoint: ReadonlyMap<string, string>): readonly Point[] =>
-  pointsAmong([job.points, job.rooms, circuitOfPoint, namesOf(job.circuits)], () => {
+  pointsAmong([placed(job), job.rooms, circuitOfPoint, namesOf(job.circuits)], () => {
     const rooms = byId(job.rooms)
     const circuits = byId(job.circuits)
-    return job.points.map((p) => {
+    return placed(job).map((p) => {
       const room = p.room === null ? '' : (rooms.get(p.room)?.name ?? '')
       const circuit = p.name === '' ? circuits.get(circuitOfPoint.get(p.id) ?? '') : undefined
       const name = p.name || circuit?.load.name || circuit?.name || 'Point'
@@ -211,6 +250,8 @@ const readWays = (job: Job) =>
 /** Lists that stay the same object while edits leave what is in them alone. */
 const keep = {
   names: oneList<unknown>(),
+  boxes: oneList<string>(),
+  placed: oneList<PlacedPoint>(),
   foundCables: oneList<Cable>(),
   ways: oneList<Way>(),
   newWays: oneList<Way>(),
@@ -237,11 +278,12 @@ const readRecord = once((job: Job): Installation => {
   const ways = readWays(job)
   return {
     record: job,
-    foundCables: foundAmong(job.cables),
+    foundCables: foundAmong(readCables(job)),
     newWays: ways.put,
     standing: standing(all),
     circuitOfPoint,
     ...job,
+    cables: readCables(job),
     ways: ways.there,
     circuits: keep.circuits(readCircuits(job)),
     points,

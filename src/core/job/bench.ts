@@ -20,6 +20,8 @@ export const benchSchema = z.strictObject({
     .array(
       z.strictObject({
         id: idField,
+        /** The point it is for; none: the one the box was made for. */
+        point: idField.optional(),
         kind: z.string().min(1).max(64),
         broken: z.array(idField).max(8),
         pairing: z.int().min(0).max(2).optional(),
@@ -67,7 +69,7 @@ export function faultOfBench(region: RegionId, bench: BenchRecord): { readonly p
 
 interface Doc {
   region: RegionId
-  points: { id: string; bench?: BenchRecord | undefined }[]
+  boxes: { id: string; bench?: BenchRecord | undefined }[]
 }
 const edit = edits<Doc>()
 const sound = ({ region }: Doc, bench: BenchRecord, path: string): BenchRecord => {
@@ -79,23 +81,23 @@ const sound = ({ region }: Doc, bench: BenchRecord, path: string): BenchRecord =
 export const benchEdits = {
   /** The wiring of a box as it is now, in place of the usual one. */
   'bench.take': edit(
-    { point: idField, bench: benchSchema },
-    (job, { point, bench }) => void (inList(job.points, point, 'point', 'point').bench = sound(job, bench, 'bench')),
-    ({ point, bench }, say) => `Box of ${say.name(point, 'a point')} wired: ${bench.ends.length} ends made off`,
+    { box: idField, bench: benchSchema },
+    (job, { box, bench }) => void (inList(job.boxes, box, 'box', 'box').bench = sound(job, bench, 'bench')),
+    ({ box, bench }, say) => `Box of ${say.name(box, 'a point')} wired: ${bench.ends.length} ends made off`,
   ),
   'bench.connect': edit(
-    { point: idField, end: endName, to: z.string().min(1).max(140).nullable() },
-    (job, { point, end, to }) => {
-      const at = inList(job.points, point, 'point', 'point')
-      if (!at.bench) throw new EditError('point', 'This box is wired the usual way; take that over first.')
+    { box: idField, end: endName, to: z.string().min(1).max(140).nullable() },
+    (job, { box, end, to }) => {
+      const at = inList(job.boxes, box, 'box', 'box')
+      if (!at.bench) throw new EditError('box', 'This box is wired the usual way; take that over first.')
       at.bench = sound(job, madeOff(at.bench, end, to), 'bench')
     },
-    ({ point, to }, say) => `${say.name(point, 'A point')}: a conductor ${to === null ? 'taken off' : to === CAP ? 'capped' : 'made off'}`,
+    ({ box, to }, say) => `${say.name(box, 'A box')}: a conductor ${to === null ? 'taken off' : to === CAP ? 'capped' : 'made off'}`,
   ),
   /** Wired the usual way again. */
   'bench.drop': edit(
-    { point: idField },
-    (job, { point }) => void delete inList(job.points, point, 'point', 'point').bench,
-    ({ point }, say) => `Box of ${say.name(point, 'a point')}: wired the usual way`,
+    { box: idField },
+    (job, { box }) => void delete inList(job.boxes, box, 'box', 'box').bench,
+    ({ box }, say) => `Box of ${say.name(box, 'a point')}: wired the usual way`,
   ),
 }

@@ -6,6 +6,7 @@ import { once } from '../base/memory'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import type { Board } from './board'
+import type { BoxRecord } from './box'
 import {
   behind,
   type Cable,
@@ -21,8 +22,8 @@ import {
 import { newStretch } from './design'
 import type { CircuitRecord } from './circuit'
 import { amount, idField, text } from './fields'
-import { addTo, edits, EditError, inList } from './part'
-import { newPoint, type PointRecord } from './point'
+import { edits, EditError, inList } from './part'
+import { newPoint, type PointRecord, putPoint } from './point'
 import { type Built, builtSchema, type Room, sideOf, type WallRecord, wallOn } from './room'
 
 const weight = z.number().min(0).max(1000)
@@ -281,12 +282,14 @@ const onCeiling = z.strictObject({ eastM: amount, northM: amount, underfoot: z.l
 
 type Spot = z.infer<typeof onWall> | z.infer<typeof onCeiling>
 /** What stands on an outer face stands outdoors; of what is brought in again it is asked anew. */
-function siteFollows(point: PointRecord, outside: boolean): void {
-  if (outside) Object.assign(point, { place: 'outdoors', environment: 'outdoors' })
-  else if (point.wall?.outside) Object.assign(point, { place: null, environment: null })
+function siteFollows({ points }: Doc, box: BoxRecord, outside: boolean): void {
+  for (const p of points)
+    if (p.box !== box.id) continue
+    else if (outside) Object.assign(p, { place: 'outdoors', environment: 'outdoors' })
+    else if (box.wall?.outside) Object.assign(p, { place: null, environment: null })
 }
 /** Something put to a wall or a ceiling of a room that is measured. */
-function put(job: Doc, thing: Board | PointRecord, room: string, spot: Spot): void {
+function put(job: Doc, thing: Board | BoxRecord, room: string, spot: Spot): void {
   const { measured } = inList(job.rooms, room, 'room', 'room')
   if (!measured) throw new EditError('room', 'Measure this room first.')
   if ('side' in spot) {
@@ -294,13 +297,13 @@ function put(job: Doc, thing: Board | PointRecord, room: string, spot: Spot): vo
     if (spot.heightMm > measured.heightM * 1000) throw new EditError('spot.heightMm', 'The room is not so high.')
     const wall = wallOn(job, room, spot.side, spot.wall, 'room')
     const outside = spot.outside ? { outside: spot.outside } : {}
-    if ('environment' in thing) siteFollows(thing, spot.outside === true)
+    if ('hidden' in thing) siteFollows(job, thing, spot.outside === true)
     Object.assign(thing, { wall: { wall: wall.id, atM: spot.atM, ...outside }, heightMm: spot.heightMm })
     if ('overhead' in thing) delete thing.overhead
   } else {
     if (spot.eastM > measured.lengthM + 1e-6) throw new EditError('spot.eastM', 'The room is not so long.')
     if (spot.northM > measured.widthM + 1e-6) throw new EditError('spot.northM', 'The room is not so wide.')
-    if ('environment' in thing) siteFollows(thing, false)
+    if ('hidden' in thing) siteFollows(job, thing, false)
     Object.assign(thing, { overhead: { ...spot }, wall: null })
   }
 }
@@ -319,7 +322,7 @@ function mustLeadThrough(job: Doc, { elements }: CableRoute, path: string): void
 }
 
 /** A joint box in the middle of a cable, and another point fed from it. */
-function breakIn(job: Doc, cable: Cable, branch: Cable, joint: PointRecord): void {
+function breakIn(job: Doc, cable: Cable, branch: Cable, joint: PointRecord, room: string): void {
   const circuit = job.circuits.find((c) => c.id === cable.circuit)
   if (!circuit || branch.circuit !== circuit.id) throw new EditError('branch', 'It is on another circuit.')
   const list = listOf(job, circuit.id)
@@ -327,7 +330,7 @@ function breakIn(job: Doc, cable: Cable, branch: Cable, joint: PointRecord): voi
   if (!beyond || !fed) throw new EditError('cable', 'This cable leads to no point of the circuit.')
   // What is fed through the point itself cannot feed it.
   if (behind(list, fed.id).has(beyond.id)) throw new EditError('cable', 'This cable is fed through the point itself.')
-  addTo(job.points, joint, 'joint.id')
+  putPoint(job, joint, { room }, 'joint.id')
   const ring = circuit.kind === 'ring'
   const next = list.flatMap((p) => {
     if (p.id === beyond.id) {
@@ -377,9 +380,9 @@ export const buildingEdits = {
       if (what === 'board' && (!('side' in spot) || spot.outside)) throw new EditError('spot', 'A board hangs on a wall, inside.')
       if (what === 'board') put(job, inList(job.boards, id, 'board'), room, spot)
       else {
-        const point = inList(job.points, id, 'point')
-        put(job, point, room, spot)
-        point.room = room
+        const box = inList(job.boxes, inList(job.points, id, 'point').box, 'box')
+        put(job, box, room, spot)
+        box.room = room
       }
     },
     ({ id, room }, say, { rooms }) => `${say.name(id, 'Point')}: placed in ${rooms.find((r) => r.id === room)?.name ?? 'a room'}`,
@@ -411,9 +414,9 @@ export const buildingEdits = {
       const broken = inList(job.cables, cable, 'cable', 'cable')
       const led = inList(job.cables, branch, 'cable', 'branch')
       const [to, fed] = [broken.to.id, led.to.id]
-      const point = newPoint(joint.id, joint.name, { kind: 'box', state: 'new', room, outlets: 0 })
-      breakIn(job, broken, led, point)
-      put(job, inList(job.points, joint.id, 'point'), room, spot)
+      const point = newPoint(joint.id, joint.name, { kind: 'box', state: 'new', outlets: 0 })
+      breakIn(job, broken, led, point, room)
+      put(job, inList(job.boxes, point.box, 'box'), room, spot)
       const ways = [
         [joint.id, toJoint, 'toJoint'],
         [to, onward, 'onward'],

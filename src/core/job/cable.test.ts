@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { after, made, placed, type Short } from '../../../tests/support/shorthand'
 import type { Installation } from '../installation/installation'
 import { EditError } from './edits'
+import { noPlace } from './box'
 import { newPoint } from './point'
 
 /** The cables of a circuit, as their ends. */
@@ -174,6 +175,6 @@ describe('a feeder', () => {
 })
 
 function blank(id: string, name = id) {
-  const { room: _, ...point } = newPoint(id, name)
-  return point
+  const { box: _, ...point } = newPoint(id, name)
+  return { ...point, ...noPlace }
 }

@@ -6,7 +6,8 @@ import { coreCounts } from '../region/colours'
 import { conductorMetals } from '../region/types'
 import { amount, idField, type State, states } from './fields'
 import { addTo, edits, EditError, inList } from './part'
-import { newPoint, type PointRecord } from './point'
+import type { BoxRecord } from './box'
+import { newPoint, type PlacedPoint, type PointRecord, putPoint } from './point'
 
 export const runPlaces = ['surface', 'wall', 'insulation', 'attic', 'underfloor', 'conduit', 'buried', 'outdoors'] as const
 /** What proves that a cable is there: seen, told by an earlier drawing, or left over when all else is placed, which is no proof. */
@@ -74,7 +75,11 @@ export const cableSchema = z.strictObject({
   proof: z.enum(proofs).nullable(),
   route: cableRouteSchema.optional(),
 })
-export type Cable = z.infer<typeof cableSchema>
+/**
+ * `inside`, as it is read: both its ends are in one box. A `joint` is no cable: what the circuit has at both ends is joined there. A `link`
+ * leads to what no circuit of the job wires, by conductors of its own.
+ */
+export type Cable = z.infer<typeof cableSchema> & { readonly inside?: 'joint' | 'link' }
 
 /** What a cable is reckoned at, in metres: its stretches and what none of them describes; null where part of it is not known. */
 export const cableM = ({ lengthM, stretches }: Pick<Cable, 'lengthM' | 'stretches'>): number | null =>
@@ -113,7 +118,8 @@ const closingCable = (circuit: string): string => `close-${circuit}`
 export const feederBoardId = (circuit: string): string => `board-${circuit}`
 
 /** A point with the cable that reaches it along its circuit. */
-export interface LaidPoint extends PointRecord {
+export type LaidPoint<P = PlacedPoint> = P & Along
+interface Along {
   /** The point it hangs from; null: the board, or the ring itself. */
   from: string | null
   /** Of the whole cable from there; in a ring from the point before. */
@@ -124,6 +130,7 @@ export interface LaidPoint extends PointRecord {
 /** The parts of a document that say how circuits are laid. */
 export interface Laying {
   points: PointRecord[]
+  boxes: BoxRecord[]
   cables: Cable[]
 }
 
@@ -141,8 +148,8 @@ function loopOf(to: ReadonlyMap<string, Cable>, closing: Cable | undefined): Set
   return new Set(back.toReversed())
 }
 
-export interface Laid {
-  readonly points: readonly LaidPoint[]
+export interface Laid<P> {
+  readonly points: readonly LaidPoint<P>[]
   /** Of a ring: from its last point back to the board. */
   readonly closeM: number | null
   /** The cable that leaves the board first. */
@@ -150,10 +157,14 @@ export interface Laid {
 }
 
 /** The points along the cables of one circuit but `end`: a tree, or the loop of a ring with its spurs. */
-export function layOf(cables: readonly Cable[], points: ReadonlyMap<string, PointRecord>, end: string | null = null): Laid {
+export function layOf<P extends Pick<PointRecord, 'state'>>(
+  cables: readonly Cable[],
+  points: ReadonlyMap<string, P>,
+  end: string | null = null,
+): Laid<P> {
   const { to, closing, board } = own(cables)
   const loop = loopOf(to, closing)
-  const laid: LaidPoint[] = []
+  const laid: LaidPoint<P>[] = []
   for (const [id, cable] of to) {
     const point = id === end ? undefined : points.get(id)
     if (!point || point.state === 'removed') continue
@@ -180,7 +191,7 @@ export function lay(
   circuit: string,
   source: End,
   /** `given`: its length was measured from where it is now fed. */
-  list: readonly (Pick<LaidPoint, 'id' | 'from' | 'lengthM' | 'size'> & { readonly given?: boolean })[],
+  list: readonly (Along & { readonly id: string } & { readonly given?: boolean })[],
   ring: boolean,
   closeM?: number | null,
 ): void {
@@ -224,13 +235,13 @@ export function lay(
 }
 
 /** The list of a circuit’s points as it stands, to be changed and laid anew. */
-export function listOf(doc: Laying, circuit: string): LaidPoint[] {
+export function listOf(doc: Pick<Laying, 'points' | 'cables'>, circuit: string): LaidPoint<PointRecord>[] {
   const mine = doc.cables.filter((k) => k.circuit === circuit)
   return [...layOf(mine, new Map(doc.points.map((p) => [p.id, p]))).points]
 }
 
 /** A point and all that is fed through it, by what each is fed from. */
-export function behind(list: readonly Pick<LaidPoint, 'id' | 'from'>[], point: string): ReadonlySet<string> {
+export function behind(list: readonly { readonly id: string; readonly from: string | null }[], point: string): ReadonlySet<string> {
   const found = new Set([point])
   for (let size = 0; size < found.size;) {
     size = found.size
@@ -243,7 +254,7 @@ export function behind(list: readonly Pick<LaidPoint, 'id' | 'from'>[], point: s
 export function begin(doc: Laying, circuit: string, source: End, state: State = 'new'): void {
   const id = endPointId(circuit)
   const known = doc.points.find((p) => p.id === id)
-  if (!known) doc.points.push(newPoint(id, '', { state }))
+  if (!known) putPoint(doc, newPoint(id, '', { state }))
   else if (known.state === 'removed') known.state = state
   doc.cables.push(newCable(cableTo(id), source, { kind: 'point', id }, { circuit }))
 }
@@ -264,7 +275,7 @@ export function takeOut(doc: Laying, point: string): void {
 }
 
 /** The list of a circuit with one point that may be gone from the document already. */
-function listWith(doc: Laying, circuit: string, point: string): LaidPoint[] {
+function listWith(doc: Laying, circuit: string, point: string): LaidPoint<PointRecord>[] {
   const mine = doc.cables.filter((k) => k.circuit === circuit)
   const known = new Map(doc.points.map((p) => [p.id, p]))
   if (!known.has(point)) known.set(point, newPoint(point, ''))

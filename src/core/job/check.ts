@@ -33,6 +33,7 @@ export function faultIn(job: Job): Fault | null {
     ids(job.residualDevices, 'residualDevices'),
   ]
   const [ways, points, circuits] = [ids(job.ways, 'ways'), ids(job.points, 'points'), ids(job.circuits, 'circuits')]
+  const boxes = ids(job.boxes, 'boxes')
   ids(job.cables, 'cables')
   for (const list of ['raceways', 'observations', 'traces', 'defects', 'coils'] as const) ids(job[list] ?? [], list)
   const need = (path: string, known: ReadonlySet<string>, id: string | null) =>
@@ -67,21 +68,30 @@ export function faultIn(job: Job): Fault | null {
     check(`ways.${i}.bar`, w.bar === null || w.bar === 'main' || devices.has(w.bar), `there is no neutral bar ${w.bar} in the job`)
   })
   job.points.forEach((p, i) => {
-    need(`points.${i}.room`, rooms, p.room)
-    need(`points.${i}.wall`, walls, p.wall?.wall ?? null)
+    need(`points.${i}.box`, boxes, p.box)
     check(
       `points.${i}.accessory`,
       p.accessory === null || accessory(p.accessory)?.region === job.region,
       `there is no accessory ${p.accessory} listed for where the job is`,
     )
-    check(
-      `points.${i}.box.kind`,
-      p.box.kind === null || (boxKind(p.box.kind)?.regions.includes(job.region) ?? false),
-      `there is no box ${p.box.kind} listed for where the job is`,
-    )
     p.controls?.forEach((c, n) => need(`points.${i}.controls.${n}`, points, c))
-    const fault = p.bench && faultOfBench(job.region, p.bench)
-    if (fault) check(`points.${i}.bench.${fault.path}`, false, fault.message)
+  })
+  const used = new Set(job.points.map((p) => p.box))
+  job.boxes.forEach((b, i) => {
+    need(`boxes.${i}.room`, rooms, b.room)
+    need(`boxes.${i}.wall`, walls, b.wall?.wall ?? null)
+    check(`boxes.${i}.id`, used.has(b.id), 'nothing stands in this box')
+    for (const [path, kind] of [
+      ['kind', b.kind],
+      ['planned.kind', b.planned?.kind ?? null],
+    ] as const)
+      check(
+        `boxes.${i}.${path}`,
+        kind === null || (boxKind(kind)?.regions.includes(job.region) ?? false),
+        `there is no box ${kind} listed for where the job is`,
+      )
+    const fault = b.bench && faultOfBench(job.region, b.bench)
+    if (fault) check(`boxes.${i}.bench.${fault.path}`, false, fault.message)
   })
   for (const id of Object.keys(job.day?.holds ?? {})) need('day.holds', points, id)
   checkCables(job, check, { way: ways, point: points, board: boards }, circuits)

@@ -26,7 +26,17 @@ import { type DesignRecord, designSchema, newDesign } from './design'
 import { amount, idField, noSite, site, text } from './fields'
 import { loadSchema, newLoad, impossibleLoad } from './load'
 import { addTo, EditError, edits, inList, sentence } from './part'
-import { mustBeListed, newPoint, type PointRecord, setPoint, typedPoint, typedToPoint } from './point'
+import {
+  blankPoint,
+  dropPoints,
+  mustBeListed,
+  type PointRecord,
+  pointPatch,
+  putTyped,
+  setPoint,
+  typedPoint,
+  type TypedPoint,
+} from './point'
 import type { Room, WallRecord } from './room'
 import { cableNames } from '../region/vocabulary'
 import { worlds } from '../region/worlds'
@@ -300,7 +310,7 @@ function reshape(job: Doc, circuit: CircuitRecord, kind: CircuitRecord['kind']):
       list.filter((p) => p.id !== endPointId(circuit.id)),
       false,
     )
-    job.points = job.points.filter((p) => p.id !== endPointId(circuit.id))
+    dropPoints(job, (p) => p.id === endPointId(circuit.id))
     newFeederBoard(job, circuit)
     Object.assign(runOf(job, circuit.id), { lengthM, stretches })
     return
@@ -344,7 +354,7 @@ const placed = typedPoint
   .partial()
   .required({ id: true, name: true })
   .extend({ from: idField.nullable().optional(), lengthM: amount.nullable().optional(), size: z.string().max(20).nullable().optional() })
-const placedPatch = placed.omit({ id: true, box: true, done: true }).partial()
+const placedPatch = pointPatch.extend(placed.pick({ from: true, lengthM: true, size: true }).shape)
 
 /** What a new point on a circuit is, where it does not say. */
 const kindOfNew = (circuit: CircuitRecord): PointRecord['kind'] =>
@@ -393,7 +403,7 @@ export const circuitEdits = {
       )
       const ways = itsOwnWays(job, circuit)
       job.cables = job.cables.filter((k) => k.circuit !== id)
-      job.points = job.points.filter((p) => !gone.has(p.id))
+      dropPoints(job, (p) => gone.has(p.id))
       job.ways = job.ways.filter((w) => !ways.includes(w))
       job.circuits = job.circuits.filter((c) => c.id !== id)
       for (const r of job.raceways) r.circuits = r.circuits.filter((c) => c !== id)
@@ -439,15 +449,12 @@ export const circuitEdits = {
       const list = listOf(job, id).filter((p) => p.id !== end)
       for (const [i, { from = null, lengthM = null, size = null, ...p }] of points.entries()) {
         if (from !== null) inList(list, from, 'point', `points.${i}.from`)
-        const whole = { ...newPoint(p.id, p.name, { state: 'new', kind: kindOfNew(circuit) }), outlets: 1, room: '', ...p } as z.infer<
-          typeof typedPoint
-        >
-        const record = typedToPoint(job, whole, `points.${i}`)
-        addTo(job.points, record, `points.${i}.id`)
+        const usual = blankPoint(p.id, p.name, { state: 'new', kind: kindOfNew(circuit), outlets: 1 })
+        const record = putTyped(job, { ...usual, ...p } as TypedPoint, `points.${i}`)
         list.push({ ...record, from, lengthM, size })
       }
       lay(job, id, sourceOf(job, id), list, circuit.kind === 'ring')
-      job.points = job.points.filter((p) => p.id !== end)
+      dropPoints(job, (p) => p.id === end)
     },
     ({ circuit, points }, say) =>
       `${points.length === 1 ? `Point ${points[0]!.name}` : `${points.length} points`} put on the circuit${say.ofCircuit(circuit)}`,
@@ -474,7 +481,7 @@ export const circuitEdits = {
         list.push({ ...record, from, lengthM, size: null })
       }
       lay(job, id, sourceOf(job, id), list, circuit.kind === 'ring')
-      job.points = job.points.filter((p) => p.id !== end)
+      dropPoints(job, (p) => p.id === end)
     },
     ({ circuit, points }, say) => `${points.map((p) => say.name(p.id)).join(', ')} put on the circuit${say.ofCircuit(circuit)}`,
   ),
@@ -508,7 +515,7 @@ export const circuitEdits = {
     (job, { circuit: of, id }) => {
       const { state } = inList(listOf(job, of), id, 'point')
       // What was there before the job is there after it.
-      if (state === 'new') job.points = job.points.filter((p) => p.id !== id)
+      if (state === 'new') dropPoints(job, (p) => p.id === id)
       else takeOut(job, id)
     },
     ({ circuit, id }, say) => `${say.name(id, 'Point')} taken off the circuit${say.ofCircuit(circuit)}`,
@@ -624,8 +631,12 @@ export const circuitEdits = {
       for (const p of job.points) {
         if (p.state === 'existing') continue
         if (what === 'accessory') take(p, 'accessory')
-        if (what === 'box') take(p.box, 'kind')
       }
+      const there = new Set(job.points.flatMap((p) => (p.state === 'existing' ? [p.box] : [])))
+      if (what === 'box')
+        for (const b of job.boxes)
+          if (b.planned) take(b.planned, 'kind')
+          else if (!there.has(b.id)) take(b, 'kind')
       if (swapped === 0) throw new EditError('from', 'There is none of it in the job any more.')
     },
     ({ from, to }) => `${swapName(from)} replaced by ${swapName(to)}`,

@@ -5,7 +5,8 @@ import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate/evaluate'
 import { boardSchema, newBoard, newResidualDevice, newWay, residualDeviceSchema, waySchema } from './board'
 import { defectSchema, newDefect } from './report'
-import { blankPoint, boxSchema, pointSchema } from './point'
+import { boxSchema } from './box'
+import { blankPoint, pointSchema } from './point'
 import { newWall, wallSchema } from './room'
 import { applyEdit, describeEdit, type Edit, EditError, editSchema, patchJob } from './edits'
 import { fieldWords } from './words'
@@ -59,7 +60,8 @@ const bench: BenchRecord = {
   ends: [{ end: 'to-end-c2 pe', to: 'j1' }],
   marked: [],
 }
-const of = (j: Job, point: string) => j.points.find((p) => p.id === point)!
+
+const box = (j: Job, id: string) => j.boxes.find((b) => b.id === id)!
 const coil: Coil = { id: 'v1', cable: 'nm-b', size: '10 AWG', lengthM: 12, price: null, onHand: true }
 const part = { room: null, side: null, beyond: null, minutes: 5, holes: 1, openings: 0 }
 const way: CableRoute = {
@@ -275,9 +277,9 @@ const cases: readonly Case[] = [
   [dairy, { kind: 'circuit.set', circuit: 'c1', patch: { colours: 'old' } }, /^Colours old/, (j) => c(j, 'c1').colours === 'old'],
   [
     dairy,
-    { kind: 'box.set', points: ['end-c2'], patch: { internalClamps: true } },
+    { kind: 'box.set', boxes: ['end-c2'], patch: { internalClamps: true } },
     /^Box of .*: internal clamps yes/,
-    (j) => p(j, 'end-c2').box.internalClamps === true,
+    (j) => box(j, 'end-c2').internalClamps === true,
   ],
   [
     dairy,
@@ -368,21 +370,21 @@ const cases: readonly Case[] = [
   ],
   [
     hall,
-    { kind: 'box.set', points: ['m1', 'q7'], patch: { others: 2 } },
-    /^Box of 2 points: other cables in it 2/,
-    (j) => p(j, 'q7').box.others === 2 && p(j, 'q7').box.kind === 'uk-metal-35',
+    { kind: 'box.set', boxes: ['m1', 'q7'], patch: { others: 2 } },
+    /^Box of 2 boxes: other cables in it 2/,
+    (j) => box(j, 'q7').others === 2 && box(j, 'q7').kind === 'uk-metal-35',
   ],
   [
     hall,
-    { kind: 'wiring.step', points: ['q7'], step: 'dead', done: true },
+    { kind: 'wiring.step', boxes: ['q7'], step: 'dead', done: true },
     /^Wiring step dead at Extract fan done/,
-    (j) => p(j, 'q7').done.join() === 'dead' && p(j, 'm1').done.length === 0,
+    (j) => box(j, 'q7').done.join() === 'dead' && box(j, 'm1').done.length === 0,
   ],
   [
     hall,
-    { kind: 'wiring.done', points: ['q7', 'm1'], steps: ['dead', 'strip'] },
-    /^Wiring at 2 points: 2 steps done/,
-    (j) => p(j, 'q7').done.join() === 'dead,strip' && p(j, 'm1').done.join() === 'dead,strip',
+    { kind: 'wiring.done', boxes: ['q7', 'm1'], steps: ['dead', 'strip'] },
+    /^Wiring at 2 boxes: 2 steps done/,
+    (j) => box(j, 'q7').done.join() === 'dead,strip' && box(j, 'm1').done.join() === 'dead,strip',
   ],
   [dairy, { kind: 'room.set', name: 'Store', patch: { floor: 1 } }, /^Store: where it lies$/, (j) => room(j, 'Store').floor === 1],
   [
@@ -396,7 +398,7 @@ const cases: readonly Case[] = [
     dairy,
     { kind: 'wall.remove', id: 'r1' },
     /^Window wall removed$/,
-    (j) => j.walls.every((w) => w.id !== 'r1') && p(j, 'p1').wall === null,
+    (j) => j.walls.every((w) => w.id !== 'r1') && box(j, 'p1').wall === null,
   ],
   [
     dairy,
@@ -432,7 +434,7 @@ const cases: readonly Case[] = [
     dairy,
     { kind: 'room.remove', id: 'room-wheel-room' },
     /^Room Wheel room removed$/,
-    (j) => p(j, 'p1').room === null && room(j, 'Store').measured!.beside === null && j.walls.every((w) => w.room !== 'room-wheel-room'),
+    (j) => box(j, 'p1').room === null && room(j, 'Store').measured!.beside === null && j.walls.every((w) => w.room !== 'room-wheel-room'),
   ],
   [
     dairy,
@@ -494,7 +496,7 @@ const cases: readonly Case[] = [
     dairy,
     { kind: 'place.put', what: 'point', id: 'p7', room: 'room-store', spot: { eastM: 1, northM: 2 } },
     /^Freezer: placed in Store$/,
-    (j) => p(j, 'p7').overhead?.northM === 2 && p(j, 'p7').wall === null,
+    (j) => box(j, 'p7').overhead?.northM === 2 && box(j, 'p7').wall === null,
   ],
   [
     dairy,
@@ -529,27 +531,39 @@ const cases: readonly Case[] = [
   ],
   [
     dairy,
-    { kind: 'bench.take', point: 'end-c2', bench },
+    { kind: 'bench.take', box: 'end-c2', bench },
     /^Box of .+ wired: 1 ends made off$/,
-    (j) => of(j, 'end-c2').bench?.ends.length === 1,
+    (j) => box(j, 'end-c2').bench?.ends.length === 1,
   ],
   [
-    after(dairy, { kind: 'bench.take', point: 'end-c2', bench }),
-    { kind: 'bench.connect', point: 'end-c2', end: 'to-end-c2 line', to: 'j1' },
+    after(dairy, { kind: 'bench.take', box: 'end-c2', bench }),
+    { kind: 'bench.connect', box: 'end-c2', end: 'to-end-c2 line', to: 'j1' },
     /: a conductor made off$/,
-    (j) => of(j, 'end-c2').bench?.ends.length === 2,
+    (j) => box(j, 'end-c2').bench?.ends.length === 2,
   ],
   [
-    after(dairy, { kind: 'bench.take', point: 'end-c2', bench }),
-    { kind: 'bench.drop', point: 'end-c2' },
+    after(dairy, { kind: 'bench.take', box: 'end-c2', bench }),
+    { kind: 'bench.drop', box: 'end-c2' },
     /: wired the usual way$/,
-    (j) => !('bench' in of(j, 'end-c2')),
+    (j) => !('bench' in box(j, 'end-c2')),
   ],
   [
     dairy,
-    { kind: 'mount.set', points: ['end-c2'], patch: { behind: 'finished', layers: [{ what: 'board', mm: 12.5 }] } },
+    { kind: 'box.share', point: 'b3', box: 'b1' },
+    /^Bench, right: in the box of Bench, left$/,
+    (j) => p(j, 'b3').box === 'b1' && j.boxes.every((b) => b.id !== 'b3'),
+  ],
+  [
+    after(dairy, { kind: 'box.share', point: 'b3', box: 'b1' }),
+    { kind: 'box.share', point: 'b3', box: null },
+    /^Bench, right: in a box of its own$/,
+    (j) => p(j, 'b3').box === 'b3' && box(j, 'b3').room === box(j, 'b1').room,
+  ],
+  [
+    dairy,
+    { kind: 'mount.set', boxes: ['end-c2'], patch: { behind: 'finished', layers: [{ what: 'board', mm: 12.5 }] } },
     /: how the box is held, /,
-    (j) => of(j, 'end-c2').mount?.layers[0]?.mm === 12.5 && of(j, 'end-c2').mount?.studMm === null,
+    (j) => box(j, 'end-c2').mount?.layers[0]?.mm === 12.5 && box(j, 'end-c2').mount?.studMm === null,
   ],
   [dairy, { kind: 'coil.add', item: coil }, /^In the van: 12 m of 10 AWG$/, (j) => j.coils?.[0]?.lengthM === 12],
   [

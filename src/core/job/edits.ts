@@ -2,6 +2,7 @@ import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches
 import { z } from 'zod'
 import { benchEdits } from './bench'
 import { boardEdits } from './board'
+import { boxEdits } from './box'
 import { briefEdits } from './brief'
 import { buildingEdits, type Otherwise } from './building'
 import { coilEdits } from './coil'
@@ -27,6 +28,7 @@ const kinds = {
   ...buildingEdits,
   ...boardEdits,
   ...pointEdits,
+  ...boxEdits,
   ...cableEdits,
   ...coilEdits,
   ...benchEdits,
@@ -96,7 +98,7 @@ function follow(before: Job, after: Job): ((doc: Draft<Job>) => void) | null {
       if (w.planned && devices.includes(w.planned.residual)) delete w.planned
       if (w.bar !== null && devices.includes(w.bar)) w.bar = null
     }
-    for (const p of [...doc.points, ...doc.boards]) if (p.wall && walls.includes(p.wall.wall)) p.wall = null
+    for (const p of [...doc.boxes, ...doc.boards]) if (p.wall && walls.includes(p.wall.wall)) p.wall = null
     for (const id of rooms) dropRoom(doc, id)
     for (const c of doc.circuits) {
       if (c.source && [...points, ...boards].includes(c.source.from)) c.source = null
@@ -129,10 +131,10 @@ function dropRoom(doc: Draft<Job>, id: string): void {
       w.room = null
       delete w.side
     }
-  for (const p of doc.points)
-    if (p.room === id) {
-      p.room = null
-      delete p.overhead
+  for (const b of doc.boxes)
+    if (b.room === id) {
+      b.room = null
+      delete b.overhead
     }
   for (const k of doc.cables) if (k.route?.elements.some((e) => e.room === id || e.beyond === id)) delete k.route
 }

@@ -5,19 +5,21 @@ import { fromVersion2, readingFromVersion2 } from './older/bring-up'
 import { jobFileSchema as fileOfVersion2 } from './older/version-2'
 import { faultInVersion2 } from './older/version-2-check'
 import { upgradeJob } from './older/version-2-complete'
+import { jobOfVersion3, withBoxes } from './older/version-3'
 import type { Reading } from './reading'
 import { JOB_VERSION, type Job, type JobFile, jobFileSchema, jobSchema } from './schema'
 
 type Plain = Record<string, unknown>
 type Migration = (file: Plain) => Plain
-/** Brings a file of version `key` to the next version. */
+/** Brings a file of version `key` to a later one. */
 const migrations: Readonly<Record<number, Migration>> = {
   1: (file) => ({ ...file, version: 2, job: upgradeJob(file.job) }),
   2: (file) => {
     const { job, readings } = parsed(fileOfVersion2, { ...file, job: upgradeJob(file.job) })
     refuseAt('job', faultInVersion2(job))
-    return { format: 'synthema-job', version: 3, job: fromVersion2(job), readings: readings.map(readingFromVersion2) }
+    return { format: 'synthema-job', version: JOB_VERSION, job: fromVersion2(job), readings: readings.map(readingFromVersion2) }
   },
+  3: (file) => ({ ...file, version: 4, job: withBoxes(parsed(jobOfVersion3, file.job, 'job')) }),
 }
 
 export class JobFileError extends Error {
@@ -30,11 +32,11 @@ export class JobFileError extends Error {
   }
 }
 
-function parsed<S extends z.ZodType>(schema: S, json: unknown): z.output<S> {
+function parsed<S extends z.ZodType>(schema: S, json: unknown, at = ''): z.output<S> {
   const result = schema.safeParse(json)
   if (result.success) return result.data
   const { path, message } = firstIssue(result.error)
-  throw new JobFileError(path, message)
+  throw new JobFileError([at, path].filter(Boolean).join('.'), message)
 }
 
 function refuseAt(where: string, fault: Fault | null): void {
@@ -61,10 +63,17 @@ export function readJobFile(json: unknown): JobFile {
   return file
 }
 
+/** The version of a job as the store kept it, which writes none beside it. */
+export function versionStored(stored: unknown): number {
+  if (typeof stored !== 'object' || stored === null || 'survey' in stored) return 2
+  return 'boxes' in stored ? JOB_VERSION : 3
+}
+
 /** A job as the store kept it, of whatever version. @throws JobFileError */
 export function readStoredJob(stored: unknown): Job {
-  if (typeof stored === 'object' && stored !== null && !('survey' in stored)) return parsed(jobSchema, stored)
-  return readJobFile({ format: 'synthema-job', version: 2, job: stored, readings: [] }).job
+  const version = versionStored(stored)
+  if (version === JOB_VERSION) return parsed(jobSchema, stored)
+  return readJobFile({ format: 'synthema-job', version, job: stored, readings: [] }).job
 }
 
 function brought(json: unknown): unknown {

@@ -43,7 +43,7 @@ describe('edits', () => {
       { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'na-duplex-15' } },
       'patch.accessory',
     ],
-    ['a box of another world', { kind: 'box.set', points: ['end-c1'], patch: { kind: 'na-old-14' } }, 'patch.kind'],
+    ['a box of another world', { kind: 'box.set', boxes: ['end-c1'], patch: { kind: 'na-old-14' } }, 'patch.kind'],
     ['a question nobody asks', { kind: 'fitness.answer', question: 'x', answer: 'yes' }, 'question'],
   ]
   it.each(refused)('refuses %s', (_, edit, path) => {
@@ -135,6 +135,19 @@ describe('a Job file', () => {
     )
     expect(now.readings).toMatchObject(older.readings)
     expect(JSON.parse(readFileSync('tests/support/job-file.json', 'utf8'))).toEqual(writeJobFile(now.job, now.readings))
+  })
+
+  it('of version 3 is brought up with a box for each point, in which all that stood of it is kept', () => {
+    const file = (n: string) => JSON.parse(readFileSync(`tests/support/job-file${n}.json`, 'utf8'))
+    const older = file('-3')
+    const now = readJobFile(older)
+    expect(writeJobFile(now.job, now.readings)).toEqual(file(''))
+    for (const { room, wall, heightMm, hidden, box, done, ...point } of older.job.points) {
+      expect(now.job.points.find((p) => p.id === point.id)).toMatchObject({ ...point, box: point.id })
+      expect(now.job.boxes.find((b) => b.id === point.id)).toMatchObject({ room, wall, heightMm, hidden, ...box, done })
+    }
+    delete older.job.points[0].box.others
+    expect(() => readJobFile(older)).toThrow(expect.objectContaining({ path: 'job.points.0.box.others' }))
   })
 
   it('refuses anything that is not one, without throwing anything else', () => {

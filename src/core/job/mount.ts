@@ -33,18 +33,18 @@ export const newMount = (): MountRecord => ({
   fan: null,
 })
 
-const edit = edits<{ points: { id: string; mount?: MountRecord | undefined }[] }>()
+const edit = edits<{ boxes: { id: string; mount?: MountRecord | undefined }[] }>()
 export const mountEdits = {
-  /** Of one point, or of several whose walls are alike. */
+  /** Of one box, or of several whose walls are alike. */
   'mount.set': edit(
-    { points: z.array(idField).min(1).max(500), patch: mountSchema.partial() },
-    (job, { points, patch }) => {
-      for (const [i, id] of points.entries()) {
-        const point = inList(job.points, id, 'point', `points.${i}`)
-        point.mount = { ...(point.mount ?? newMount()), ...patch }
+    { boxes: z.array(idField).min(1).max(500), patch: mountSchema.partial() },
+    (job, { boxes, patch }) => {
+      for (const [i, id] of boxes.entries()) {
+        const box = inList(job.boxes, id, 'box', `boxes.${i}`)
+        box.mount = { ...(box.mount ?? newMount()), ...patch }
       }
     },
-    ({ points, patch }, say) =>
-      `${points.length === 1 ? say.name(points[0]!, 'A point') : `${points.length} points`}: how the box is held, ${say.fields(patch)}`,
+    ({ boxes, patch }, say) =>
+      `${boxes.length === 1 ? say.name(boxes[0]!, 'A box') : `${boxes.length} boxes`}: how the box is held, ${say.fields(patch)}`,
   ),
 }

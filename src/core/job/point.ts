@@ -1,28 +1,14 @@
 import { z } from 'zod'
 import { accessory } from '../catalogue/accessories'
-import { boxKind } from '../catalogue/boxes'
 import type { RegionId } from '../region/types'
 import { amount, fittedTypes, idField, noSite, site, states, text } from './fields'
-import { benchSchema } from './bench'
-import { mountSchema } from './mount'
-import { addTo, EditError, edits, inList, type Say } from './part'
+import { type BoxRecord, dropEmptyBoxes, newBox, noPlace, placeFields } from './box'
+import { addTo, EditError, edits, inList } from './part'
 import { type Room, roomNamed, type WallRecord } from './room'
 
 export const pointKinds = ['outlet', 'switch', 'light', 'fixed', 'box'] as const
 export const conditions = ['sound', 'worn', 'damaged'] as const
 export const loadSources = ['nameplate', 'measured', 'assumed'] as const
-
-/** The enclosure of a point. */
-export const boxSchema = z.strictObject({
-  /** By the catalogue; null: not chosen, or not looked at. */
-  kind: z.string().max(64).nullable(),
-  /** Null: as the catalogue says of the box. */
-  internalClamps: z.boolean().nullable(),
-  supportFittings: z.int().min(0).max(4),
-  /** Cables that enter it besides those of this record. */
-  others: z.int().min(0).max(11),
-})
-export type BoxRecord = z.infer<typeof boxSchema>
 
 /** A place where a conductor can end outside a board, with all that stands there. */
 export const pointSchema = z.strictObject({
@@ -32,16 +18,9 @@ export const pointSchema = z.strictObject({
   name: text(120),
   kind: z.enum(pointKinds),
   state: z.enum(states),
-  room: idField.nullable(),
-  /** Where it stands along a wall, from its start. */
-  wall: z.strictObject({ wall: idField, atM: amount, outside: z.literal(true).optional() }).nullable(),
-  /** On the ceiling of its room, or out of its floor, so far from its south-west corner, in place of a wall. */
-  overhead: z.strictObject({ eastM: amount, northM: amount, underfoot: z.literal(true).optional() }).optional(),
-  /** Centre above the finished floor, in millimetres. */
-  heightMm: amount.nullable(),
+  /** The box it stands in, alone or with others. */
+  box: idField,
   condition: z.enum(conditions).nullable(),
-  /** Found behind plaster or above a ceiling; to be made accessible. */
-  hidden: z.boolean(),
   /** Must not lose power: a freezer, an alarm. */
   mustHold: z.boolean(),
   /** The cable that arrives, as seen. */
@@ -64,28 +43,21 @@ export const pointSchema = z.strictObject({
   controls: z.array(idField).max(50).optional(),
   /** Of two lines that share a neutral; `AB` is across both. */
   leg: z.enum(['A', 'B', 'AB']),
-  box: boxSchema,
-  /** Wiring steps done there, by their id. */
-  done: z.array(z.string().max(64)).max(200),
-  /** The box as it is wired; none: the usual way. */
-  bench: benchSchema.optional(),
-  /** How its box is held in the wall; none: nobody looked. */
-  mount: mountSchema.optional(),
 })
 export type PointRecord = z.infer<typeof pointSchema>
 
-export const newBox = (): BoxRecord => ({ kind: null, internalClamps: null, supportFittings: 0, others: 0 })
+/** A point as it is read: where it stands, and the box it stands in. */
+export type PlacedPoint = Omit<PointRecord, 'box'> & BoxPlace & { readonly box: BoxRecord }
+export type BoxPlace = Pick<BoxRecord, keyof typeof placeFields>
+
 export const newPoint = (id: string, name: string, more: Partial<PointRecord> = {}): PointRecord => ({
   ...noSite,
   id,
   name,
   kind: 'outlet',
   state: 'existing',
-  room: null,
-  wall: null,
-  heightMm: null,
+  box: id,
   condition: null,
-  hidden: false,
   mustHold: false,
   cable: '',
   watts: null,
@@ -97,25 +69,28 @@ export const newPoint = (id: string, name: string, more: Partial<PointRecord> = 
   guardsOn: false,
   fitted: null,
   leg: 'A',
-  box: newBox(),
-  done: [],
   ...more,
 })
 
-/** A point as it is typed: its room by name. */
-export const typedPoint = pointSchema.omit({ room: true, bench: true, mount: true }).extend({ room: text(120) })
+/** A point as it is typed: where it stands, its room by name; `box`: one that is there, which it goes into. */
+export const typedPoint = pointSchema.extend({ ...placeFields, room: text(120), box: idField.optional() })
 export type TypedPoint = z.infer<typeof typedPoint>
 /** A point to be typed in. */
 export const blankPoint = (id: string, name: string, more: Partial<TypedPoint> = {}): TypedPoint => {
   const { room = '', ...rest } = more
-  return { ...newPoint(id, name, rest), room }
+  const { box: _, ...point } = newPoint(id, name, { kind: rest.kind ?? 'outlet' })
+  return { ...point, ...noPlace, room, ...rest }
 }
+/** What may be changed of a point. */
+export const pointPatch = typedPoint.omit({ id: true, box: true }).partial()
+export type PointPatch = z.infer<typeof pointPatch>
 
 interface Doc {
   region: RegionId
   rooms: Room[]
   walls: WallRecord[]
   points: PointRecord[]
+  boxes: BoxRecord[]
 }
 const edit = edits<Doc>()
 
@@ -123,30 +98,55 @@ export function mustBeListed({ region }: { region: RegionId }, chosen: string | 
   if (chosen && accessory(chosen)?.region !== region) throw new EditError(path, 'This accessory is not listed for where the job is.')
 }
 
-export function typedToPoint(job: Doc, { room, ...point }: TypedPoint, path: string): PointRecord {
-  mustBeListed(job, point.accessory, `${path}.accessory`)
-  if (point.wall) inList(job.walls, point.wall.wall, 'wall', `${path}.wall`)
-  return { ...point, room: roomNamed(job, room) }
+/** A point with the box it comes with. */
+export function putPoint(job: Pick<Doc, 'points' | 'boxes'>, point: PointRecord, box: Partial<BoxRecord> = {}, path = 'id'): void {
+  addTo(job.points, point, path)
+  if (!job.boxes.some((b) => b.id === point.box)) job.boxes.push(newBox(point.box, box))
 }
 
-export function setPoint(job: Doc, point: PointRecord, { room, ...patch }: Partial<TypedPoint>): void {
+/** Points that go, with the boxes in which nothing else stands. */
+export function dropPoints(job: Pick<Doc, 'points' | 'boxes'>, gone: (point: PointRecord) => boolean): void {
+  const left = job.points.filter((p) => !gone(p))
+  if (left.length === job.points.length) return
+  job.points = left
+  dropEmptyBoxes(job)
+}
+
+/** A point as it was typed, put into the record, in the box that it names or in one of its own. */
+export function putTyped(job: Doc, typed: TypedPoint, path: string): PointRecord {
+  const { room, wall, overhead, heightMm, hidden, box, ...point } = typed
+  mustBeListed(job, point.accessory, `${path}.accessory`)
+  if (wall) inList(job.walls, wall.wall, 'wall', `${path}.wall`)
+  if (box !== undefined) inList(job.boxes, box, 'box', `${path}.box`)
+  const made: PointRecord = { ...point, box: box ?? freeBoxId(job, point.id) }
+  const place = { room: roomNamed(job, room), wall, heightMm, hidden, ...(overhead ? { overhead } : {}) }
+  putPoint(job, made, place, `${path}.id`)
+  return made
+}
+const freeBoxId = ({ boxes }: Pick<Doc, 'boxes'>, point: string): string =>
+  boxes.some((b) => b.id === point) ? `${point}-box`.slice(0, 64) : point
+
+/** What is said of a point; where it stands is said of its box, and so of all that stands in it. */
+export function setPoint(job: Doc, point: PointRecord, patch: PointPatch): void {
   mustBeListed(job, patch.accessory, 'patch.accessory')
   if (patch.wall) inList(job.walls, patch.wall.wall, 'wall', 'patch.wall')
-  Object.assign(point, patch, room === undefined ? {} : { room: roomNamed(job, room) })
+  const { room, ...rest } = patch
+  const box = inList(job.boxes, point.box, 'box')
+  const isPlace = (key: string): boolean => key in placeFields
+  for (const [key, value] of Object.entries(rest)) Object.assign(isPlace(key) ? box : point, { [key]: value })
+  if (room !== undefined) box.room = roomNamed(job, room)
 }
-
-const named = (points: readonly string[], say: Say) => (points.length === 1 ? say.name(points[0]!) : `${points.length} points`)
 
 export const pointEdits = {
   'point.add': edit(
     { points: z.array(typedPoint).min(1).max(500) },
     (job, { points }) => {
-      for (const [i, p] of points.entries()) addTo(job.points, typedToPoint(job, p, `points.${i}`), `points.${i}.id`)
+      for (const [i, p] of points.entries()) putTyped(job, p, `points.${i}`)
     },
     ({ points }) => (points.length === 1 ? `Point ${points[0]!.name} added` : `${points.length} points added`),
   ),
   'point.set': edit(
-    { id: idField, patch: typedPoint.omit({ id: true, box: true, done: true }).partial() },
+    { id: idField, patch: pointPatch },
     (job, { id, patch }) => setPoint(job, inList(job.points, id, 'point'), patch),
     ({ id, patch }, say) => `${say.name(id)}: ${say.patch(patch)}`,
   ),
@@ -154,39 +154,8 @@ export const pointEdits = {
     { id: idField },
     (job, { id }) => {
       inList(job.points, id, 'point')
-      job.points = job.points.filter((p) => p.id !== id)
+      dropPoints(job, (p) => p.id === id)
     },
     ({ id }, say) => `Point ${say.name(id)} removed`,
-  ),
-  /** Of one point, or of several that are alike. */
-  'box.set': edit(
-    { points: z.array(idField).min(1).max(500), patch: boxSchema.partial() },
-    (job, { points, patch }) => {
-      if (patch.kind && !boxKind(patch.kind)?.regions.includes(job.region))
-        throw new EditError('patch.kind', 'This box is not listed for where the job is.')
-      for (const [i, id] of points.entries()) Object.assign(inList(job.points, id, 'point', `points.${i}`).box, patch)
-    },
-    ({ points, patch }, say) => `Box of ${named(points, say)}: ${say.patch(patch)}`,
-  ),
-  'wiring.step': edit(
-    { points: z.array(idField).min(1).max(500), step: idField, done: z.boolean() },
-    (job, { points, step, done }) => {
-      for (const [i, id] of points.entries()) {
-        const point = inList(job.points, id, 'point', `points.${i}`)
-        point.done = done ? [...new Set([...point.done, step])] : point.done.filter((s) => s !== step)
-      }
-    },
-    ({ points, step, done }, say) => `Wiring step ${step} at ${named(points, say)} ${done ? 'done' : 'taken back'}`,
-  ),
-  /** Several steps at once, where somebody ticks them after the work. */
-  'wiring.done': edit(
-    { points: z.array(idField).min(1).max(500), steps: z.array(idField).min(1).max(100) },
-    (job, { points, steps }) => {
-      for (const [i, id] of points.entries()) {
-        const point = inList(job.points, id, 'point', `points.${i}`)
-        point.done = [...new Set([...point.done, ...steps])]
-      }
-    },
-    ({ points, steps }, say) => `Wiring at ${named(points, say)}: ${steps.length} steps done`,
   ),
 }

@@ -6,7 +6,7 @@ import { addCircuit, type CircuitRecord } from './circuit'
 import type { Board, ResidualDevice, Way } from './board'
 import { amount, idField, text } from './fields'
 import { addTo, EditError, edits, inList } from './part'
-import { newPoint, type PointRecord } from './point'
+import { newPoint, type PointRecord, putPoint } from './point'
 import { type Room, roomNamed, type WallRecord } from './room'
 
 export const defectStates = ['open', 'work', 'declined', 'done'] as const
@@ -136,14 +136,13 @@ export const reportEdits = {
         if (job.circuits.some((c) => c.id === work)) throw new EditError('work', 'There is one with this id already.')
         addCircuit(job, work, name)
       } else
-        addTo(
-          job.points,
+        putPoint(
+          job,
           newPoint(work, name, {
-            room: roomNamed(job, defect.place.slice(0, 120)),
             kind: kind.makes === 'box' ? 'box' : 'outlet',
-            hidden: kind.makes === 'box',
             state: kind.makes === 'point' ? 'new' : 'existing',
           }),
+          { room: roomNamed(job, defect.place.slice(0, 120)), hidden: kind.makes === 'box' },
           'work',
         )
       defect.work = { kind: kind.makes, id: work }

@@ -4,6 +4,7 @@ import { boardSchema, MAIN_BOARD, newBoard, residualDeviceSchema, waySchema } fr
 import { briefSchema, newBrief, newSupply, supplySchema, titleFields } from './brief'
 import { buildingSchema } from './building'
 import { cableSchema } from './cable'
+import { boxSchema } from './box'
 import { coilSchema } from './coil'
 import { addCircuit, circuitSchema } from './circuit'
 import { daySchema } from './day'
@@ -14,7 +15,7 @@ import { readingSchema } from './reading'
 import { defectSchema, newSurveyFacts, surveyFacts } from './report'
 import { roomSchema, wallSchema } from './room'
 
-export const JOB_VERSION = 3
+export const JOB_VERSION = 4
 
 /** One record of the installation as it was found, as it will be and as it became, and of the work on it. */
 export const jobSchema = z.strictObject({
@@ -29,6 +30,7 @@ export const jobSchema = z.strictObject({
   boards: z.array(boardSchema).min(1).max(60),
   residualDevices: z.array(residualDeviceSchema).max(40),
   ways: z.array(waySchema).max(3000),
+  boxes: z.array(boxSchema).max(20_000),
   points: z.array(pointSchema).max(20_000),
   cables: z.array(cableSchema).max(25_000),
   circuits: z.array(circuitSchema).min(1).max(2000),
@@ -101,6 +103,7 @@ export const bareJob = (region: RegionId, title: string, place: string): Job => 
   boards: [newBoard(MAIN_BOARD)],
   residualDevices: [],
   ways: [],
+  boxes: [],
   points: [],
   cables: [],
   circuits: [],

@@ -107,6 +107,7 @@ function namesIn(job: Job): ReadonlyMap<string, string> {
             : `the board of ${job.circuits.find((c) => feederBoardId(c.id) === b.id)?.name ?? 'a feeder'}`),
       ] as const,
   )
+  const called = new Map(job.points.map((p) => [p.box, p.name] as const).toReversed())
   const named = [...job.raceways, ...job.walls, ...job.circuits, ...job.residualDevices, ...job.points]
   return new Map([
     ...boards,
@@ -114,6 +115,8 @@ function namesIn(job: Job): ReadonlyMap<string, string> {
     ...job.ways.map((w) => [w.id, w.label] as const),
     // The point at its end is called as the circuit, until it has a name of its own.
     ...job.circuits.map((c) => [endPointId(c.id), c.name] as const),
+    // A box is called as the first of what stands in it.
+    ...job.boxes.flatMap((b) => (called.get(b.id) ? [[b.id, called.get(b.id)!] as const] : [])),
     ...named.flatMap((x) => (x.name === '' ? [] : [[x.id, x.name] as const])),
   ])
 }

@@ -2,7 +2,7 @@ import { answer, type House, onwardCables, seeded } from '../trace/house'
 import type { Observation, TraceTest } from '../trace/types'
 import { newJob } from '../job/schema'
 import type { RegionId } from '../region/types'
-import { blankPoint, type TypedPoint, typedToPoint } from '../job/point'
+import { blankPoint, type TypedPoint, putTyped } from '../job/point'
 import { newWay, type Way } from '../job/board'
 import type { Job } from '../job/schema'
 
@@ -90,6 +90,6 @@ export function practiceJob(region: RegionId, title: string, practice: NonNullab
   const { ways, points } = practiceBuilding(practice.seed)
   const job = newJob(region, title, 'Practice building')
   const made: Job = { ...job, ways: [...ways], practice }
-  for (const p of points) made.points.push(typedToPoint(made, p, 'points'))
+  for (const p of points) putTyped(made, p, 'points')
   return made
 }

@@ -6,7 +6,7 @@ import type { BoxReport } from '../build/choose-box'
 import type { Fed, Upstream } from '../design/fed'
 import type { WorkedDesign } from '../design/work'
 import type { Circuit, Design } from '../installation/installation'
-import type { BoxRecord } from '../job/point'
+import type { BoxRecord } from '../job/box'
 import type { RacewayReport } from '../rules/raceway'
 import type { BoardReport } from '../survey/board'
 import type { SurveyReport } from '../survey/traced'
@@ -40,6 +40,8 @@ export interface EndReport {
   readonly points: readonly string[]
   /** The name of its point; empty where the circuit has no other. */
   readonly where: string
+  /** Its box is told of here; of several in one box, the first is this. */
+  readonly lead: boolean
   /** The box as it will be wired; null at the end of a feeder. */
   readonly built: Box | null
   /** A joint, which has no accessory. */

@@ -3,6 +3,7 @@ import { accessoriesFor, type Accessory } from '../catalogue/accessories'
 import { boxesFor } from '../catalogue/boxes'
 import { evaluateBox } from '../build/choose-box'
 import { evaluate } from '../evaluate/evaluate'
+import { newBox } from '../job/box'
 import { read } from '../installation/installation'
 import { type RegionId, regionIds } from '../region/types'
 import { worlds } from '../region/worlds'
@@ -58,17 +59,14 @@ describe.each(metric)('depth of boxes in %s', (region) => {
   const some = accessoriesFor(region)[0]!
   const boxes = boxesFor(region).filter((b) => b.mounting !== 'ceiling' && b.gangs >= some.gangs)
   const shallow = (depth: number, cables: number, kind: (typeof boxes)[number]) =>
-    evaluateBox(
-      job,
-      { kind: kind.id, internalClamps: null, supportFittings: 0, others: 0 },
-      {
-        fitted: { ...some, boxDepthMm: depth },
-        gangs: [some.gangs],
-        size: '2.5 mm2',
-        protectiveSize: '1.5 mm2',
-        cables: Array.from({ length: cables }, () => ({ size: '2.5 mm2', conductors: 2 })),
-      },
-    ).findings.some((f) => f.rule === 'box-too-shallow')
+    evaluateBox(job, newBox('b', { kind: kind.id }), {
+      fitted: [{ ...some, boxDepthMm: depth }],
+      unknown: [],
+      gangs: [some.gangs],
+      size: '2.5 mm2',
+      protectiveSize: '1.5 mm2',
+      cables: Array.from({ length: cables }, () => ({ size: '2.5 mm2', conductors: 2 })),
+    }).findings.some((f) => f.rule === 'box-too-shallow')
 
   it.each(boxes)('$name takes what is as deep as it is and nothing deeper', (b) => {
     expect(shallow(b.depthMm - 0.001, 2, b)).toBe(false)
@@ -85,11 +83,14 @@ describe.each(metric)('depth of boxes in %s', (region) => {
     ['10 mm2', 12],
     ['16 mm2', 12],
   ])('conductors of %s need %i mm more to turn', (size, mm) => {
-    const report = evaluateBox(
-      job,
-      { kind: boxes[0]!.id, internalClamps: null, supportFittings: 0, others: 0 },
-      { fitted: some, gangs: [some.gangs], size, protectiveSize: '1.5 mm2', cables: [{ size, conductors: 2 }] },
-    )
+    const report = evaluateBox(job, newBox('b', { kind: boxes[0]!.id }), {
+      fitted: [some],
+      unknown: [],
+      gangs: [some.gangs],
+      size,
+      protectiveSize: '1.5 mm2',
+      cables: [{ size, conductors: 2 }],
+    })
     expect(report.depth!.neededMm).toBe(some.boxDepthMm + mm)
   })
 })
@@ -99,17 +100,14 @@ describe('volume of boxes', () => {
   const job = read(newJob(region, 'A', ''))
   const some = accessoriesFor(region).find((a) => a.gangs === 1 && a.kind === 'outlet')!
   const filled = (cables: number, kind: string) =>
-    evaluateBox(
-      job,
-      { kind, internalClamps: null, supportFittings: 0, others: 0 },
-      {
-        fitted: some,
-        gangs: [some.gangs],
-        size: '14 AWG',
-        protectiveSize: '14 AWG',
-        cables: Array.from({ length: cables }, () => ({ size: '14 AWG', conductors: 2 })),
-      },
-    )
+    evaluateBox(job, newBox('b', { kind }), {
+      fitted: [some],
+      unknown: [],
+      gangs: [some.gangs],
+      size: '14 AWG',
+      protectiveSize: '14 AWG',
+      cables: Array.from({ length: cables }, () => ({ size: '14 AWG', conductors: 2 })),
+    })
   it.each(boxesFor(region).filter((b) => b.gangs === 1))('$name is full where its volume is reached', (b) => {
     const counts = Array.from({ length: 12 }, (_, i) => i + 1)
     for (const n of counts) {

@@ -37,7 +37,7 @@ describe('the record', () => {
     const at = (heightMm: number): Job => ({
       ...withCable({}),
       rooms: [{ id: 'wheel', name: 'Wheel room', floor: 0, alongM: null, acrossM: null, finished: null, measured }],
-      points: job.points.map((p) => (p.id === 'a' ? { ...p, room: 'wheel', heightMm } : p)),
+      boxes: job.boxes.map((b) => (b.id === 'a' ? { ...b, room: 'wheel', heightMm } : b)),
     })
     expect(found(at(2400))).toEqual([])
     expect(found(at(2401))).toEqual(['point-above-ceiling point:a'])

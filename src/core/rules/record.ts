@@ -17,13 +17,13 @@ const nameOf = (job: Installation, id: string): string => job.points.find((p) =>
 const endName = (job: Installation, e: Cable['from']): string => (e.kind === 'point' ? nameOf(job, e.id) : 'the board')
 
 /** Whether any cable of a circuit is what the checks below look at: most are none of it, and are passed over. */
-const isOdd = (k: Cable): boolean => k.type !== null || k.metal === 'aluminium' || k.lengthM === 0
+const isOdd = (k: Cable): boolean => !k.inside && (k.type !== null || k.metal === 'aluminium' || k.lengthM === 0)
 
 function cableFindings(job: Installation, circuit: Circuit): RecordFinding[] {
   if (!circuit.cables.some((k) => isOdd(k) || k.stretches.length > 0)) return []
   const { cables, words, cites } = worlds[job.region]
   return circuit.cables.flatMap((k): RecordFinding[] => {
-    if (k.state === 'removed') return []
+    if (k.state === 'removed' || k.inside) return []
     const where = `The ${words.cable} from ${endName(job, k.from)} to ${endName(job, k.to)}`
     const about = k.to.kind === 'point' ? { about: `point:${k.to.id}` } : {}
     const say = (rule: string, severity: Finding['severity'], message: string, clause: string): RecordFinding => ({
@@ -85,11 +85,12 @@ function unreachedIn(job: Installation): readonly RecordFinding[] {
 const aboveAmong = lately<readonly RecordFinding[]>()
 /** Points higher than the room they are in. */
 const aboveCeiling = (job: Installation): readonly RecordFinding[] =>
-  aboveAmong([job.points, job.rooms, job.region], () => aboveCeilingIn(job))
+  aboveAmong([job.points, job.boxes, job.rooms, job.region], () => aboveCeilingIn(job))
 function aboveCeilingIn(job: Installation): readonly RecordFinding[] {
   return job.record.points.flatMap((p): RecordFinding[] => {
-    const height = job.rooms.find((r) => r.id === p.room)?.measured?.heightM
-    if (!height || p.heightMm === null || p.heightMm <= height * 1000 + 1e-6) return []
+    const box = job.boxes.find((b) => b.id === p.box)
+    const height = job.rooms.find((r) => r.id === box?.room)?.measured?.heightM
+    if (!box || !height || box.heightMm === null || box.heightMm <= height * 1000 + 1e-6) return []
     const { units } = worlds[job.region]
     return [
       {
@@ -97,7 +98,7 @@ function aboveCeilingIn(job: Installation): readonly RecordFinding[] {
         severity: 'error',
         clause: 'what was measured',
         message:
-          `${nameOf(job, p.id)} is ${formatSmallLength(p.heightMm, units)} above the floor, and the ceiling of its room is at ` +
+          `${nameOf(job, p.id)} is ${formatSmallLength(box.heightMm, units)} above the floor, and the ceiling of its room is at ` +
           `${formatSmallLength(height * 1000, units)}. Measure its height again.`,
         about: `point:${p.id}`,
         circuit: null,

@@ -63,9 +63,9 @@ export function whereItStands(job: Installation, { points, end }: Circuit): { re
 }
 /** The name of the room that a point is in. */
 function roomOf(job: Installation, point: string): string | null {
-  const { points, walls, rooms } = job.record
-  const p = points.find((x) => x.id === point)
-  const id = p?.room ?? walls.find((w) => w.id === p?.wall?.wall)?.room
+  const { points, boxes, walls, rooms } = job.record
+  const box = boxes.find((b) => b.id === points.find((x) => x.id === point)?.box)
+  const id = box?.room ?? walls.find((w) => w.id === box?.wall?.wall)?.room
   return rooms.find((r) => r.id === id)?.name ?? null
 }
 

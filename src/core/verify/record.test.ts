@@ -397,7 +397,7 @@ describe('dead tests', () => {
     expect(find(plan(hall), 'insulation-l-e').how).not.toContain('lifted')
   })
   it('hold metal boxes bonded, and ask nothing of moulded ones', () => {
-    const boxed = (kind: string) => plan(make(demoJobs[1]!, [{ kind: 'box.set', points: [hall.circuits[0]!.end!.id], patch: { kind } }]))
+    const boxed = (kind: string) => plan(make(demoJobs[1]!, [{ kind: 'box.set', boxes: [hall.circuits[0]!.end!.id], patch: { kind } }]))
     expect(find(boxed('uk-metal-35'), 'metal-boxes-bonded')).toMatchObject({ phase: 'dead', clause: '411.3.1.1; 543.2.7' })
     expect(find(boxed('uk-dry-35'), 'metal-boxes-bonded')).toBeUndefined()
   })

@@ -17,7 +17,8 @@ import type { CircuitSystem } from '../region/colours'
 import type { ConductorMetal, RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import { followed } from '../catalogue/schools'
-import { boxKind } from '../catalogue/boxes'
+import type { BoxKind } from '../catalogue/boxes'
+import { enclosureOf } from '../build/choose-box'
 
 export const phases = ['isolation', 'dead', 'live'] as const
 export type Phase = (typeof phases)[number]
@@ -362,8 +363,11 @@ const byRegion = (region: RegionId, na: string, uk: string, za: string): string 
   ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })[region]
 
 /** The boxes of a circuit, each with where it is. */
-const boxesOf = (circuit: Circuit): { kind: string | null; at: string }[] =>
-  (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => ({ kind: p.box.kind, at: p.name || circuit.name }))
+const boxesOf = (region: RegionId, circuit: Circuit): { kind: BoxKind | null; at: string }[] =>
+  (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => ({
+    kind: enclosureOf(region, p.box),
+    at: p.name || circuit.name,
+  }))
 
 const polarityTest = remembered((region: RegionId): Test => {
   const { line, neutral } = worlds[region].words
@@ -428,7 +432,7 @@ function continuityTest({ job, circuit, loop, endings }: Planned, code: InWorld)
 /** Metal boxes are held to the protective conductor, one and all. */
 function bondingTests({ job, circuit }: Planned, code: InWorld): Test[] {
   const { words } = worlds[job.region]
-  const metalAt = boxesOf(circuit).filter(({ kind }) => boxKind(kind)?.metal)
+  const metalAt = boxesOf(job.region, circuit).filter(({ kind }) => kind?.metal)
   if (metalAt.length === 0) return []
   return [
     {

@@ -1,8 +1,8 @@
 import type { Finding, Severity } from '../base/finding'
 import { listed } from '../base/finding'
 import { grouped } from '../base/grouped'
-import { type CircuitPlan, isSwitched, passedThrough, switchedBy, type Place, planOf, type Signal } from '../build/carries'
-import type { Box } from '../build/box'
+import { boxPoints, type CircuitPlan, isSwitched, passedThrough, switchedBy, type Place, planOf, type Signal } from '../build/carries'
+import { type Box, pointOf } from '../build/box'
 import type { Worked } from '../build/cores'
 import { guardingDevices } from '../design/guards'
 import type { Installation } from '../installation/installation'
@@ -29,7 +29,10 @@ interface Check {
   readonly report: Worked
   readonly plan: CircuitPlan
   readonly graph: Graph
+  /** The box of each point. */
   readonly boxes: ReadonlyMap<string, Box>
+  /** Each box once. */
+  readonly opened: readonly Box[]
   /** With every contact closed that may be closed at once, and every switch on. */
   readonly on: Joined
   readonly say: (rule: string, severity: Severity, point: string, message: string, at?: readonly string[], clause?: string) => void
@@ -43,13 +46,14 @@ export function askedOf(
   graph = graphOf(job, report, all),
 ): readonly AskedFinding[] {
   const found = new Map<string, AskedFinding>()
-  const boxes = new Map(all.map((b) => [b.point, b]))
+  const boxes = new Map(all.flatMap((b) => b.points.map((p) => [p.id, b] as const)))
   const check: Check = {
     job,
     report,
     plan: planOf(job.region, report),
-    graph,
+    graph: ofCircuit(graph, report),
     boxes,
+    opened: all,
     on: joinedIn(graph, new Map()),
     say: (rule, severity, point, message, at = [], clause = 'what the wiring does') => {
       const key = `${rule} ${point} ${at.join()}`
@@ -66,13 +70,23 @@ export function askedOf(
   guards(check)
   mustStayOn(check)
   ring(check)
+  protectiveCapped(check, [...found.values()])
   missing(check)
   return [...found.values()]
 }
 
+/** The graph with the loads of one circuit alone: those of others in its boxes are asked of theirs. */
+const ofCircuit = (graph: Graph, { circuit }: Worked): Graph => {
+  const own = new Set(boxPoints({ circuit }).map((p) => p.id))
+  return graph.loads.every((l) => own.has(l.point)) ? graph : { ...graph, loads: graph.loads.filter((l) => own.has(l.point)) }
+}
+
 const isLine = (s: Source): boolean => s === 'L' || s === 'L2'
 const words = ({ job }: Check) => worlds[job.region].words
-const called = ({ boxes }: Check, point: string): string => boxes.get(point)?.name ?? 'A point'
+const called = ({ boxes }: Check, point: string): string => boxes.get(point)?.points.find((p) => p.id === point)?.name ?? 'A point'
+/** The point that a box is told of by: one of the circuit that is asked. */
+const pointOfBox = ({ report }: Check, box: Box): string =>
+  box.points.find((p) => p.circuit === report.circuit.id)?.id ?? box.points[0]?.id ?? box.id
 
 /** Sources that meet, and the box in which they first meet. */
 function shorts(c: Check): void {
@@ -121,14 +135,14 @@ function shortingState(graph: Graph, a: number, b: number): Contacts | null {
 
 /** The box and the joint or terminal where two sources meet: the one without which they would not. */
 function placeOfJoin(c: Check, a: number, b: number): { readonly point: string; readonly at: string | null } {
-  for (const box of c.boxes.values()) {
+  for (const box of c.opened) {
     const meeting = grouped(box.bench.ends, (e) => e.to)
     for (const [to, ends] of meeting) {
       if (to === CAP) continue
-      const here = c.graph.nodes.get(nodeOf(box.point, to))!
-      const cut = new Set(ends.map((e) => `${c.graph.nodes.get(nodeOf(box.point, e.end))} ${here}`))
+      const here = c.graph.nodes.get(nodeOf(box.id, to))!
+      const cut = new Set(ends.map((e) => `${c.graph.nodes.get(nodeOf(box.id, e.end))} ${here}`))
       const without = { ...c.graph, fixed: c.graph.fixed.filter(([x, y]) => !cut.has(`${x} ${y}`)) }
-      if (!joinedIn(without, new Map(), { all: true }).same(a, b)) return { point: box.point, at: to }
+      if (!joinedIn(without, new Map(), { all: true }).same(a, b)) return { point: pointOfBox(c, box), at: to }
     }
   }
   return { point: c.boxes.keys().next().value ?? '', at: null }
@@ -324,11 +338,16 @@ function breakOf(c: Check, signal: Signal, source: Source, point: string): { rea
   for (let steps = 0; steps <= c.boxes.size; steps++) {
     const box = c.boxes.get(at)
     const feed = c.plan.places.get(at)?.feed
+    // Fed from another accessory in the same box: the conductor arrives there.
+    if (feed?.inside === 'joint' && feed.from.kind === 'point' && c.boxes.get(feed.from.id) === box) {
+      at = feed.from.id
+      continue
+    }
     const core = box?.cables
       .find((k) => k.id === feed?.id)
       ?.ends.find((e) => e.signal === signal || (signal === 'line' && e.conductor.role === 'line'))
     if (!box || !feed || !core) break
-    const node = c.graph.nodes.get(nodeOf(at, core.name))
+    const node = c.graph.nodes.get(nodeOf(box.id, core.name))
     if (node !== undefined && c.on.sourcesAt(node).some((s) => (signal === 'line' || isSwitched(signal) ? isLine(s) : s === source)))
       return { point: at, end: lost ?? core.name }
     lost = core.name
@@ -336,7 +355,7 @@ function breakOf(c: Check, signal: Signal, source: Source, point: string): { rea
     at = feed.from.id
   }
   // A switched conductor comes from elsewhere: the first of its set that ends nowhere is named.
-  for (const box of c.boxes.values())
+  for (const box of c.opened)
     for (const k of box.cables)
       for (const e of k.ends) {
         const to = box.bench.ends.find((x) => x.end === e.name)?.to
@@ -345,7 +364,7 @@ function breakOf(c: Check, signal: Signal, source: Source, point: string): { rea
           e.signal !== null &&
           (e.signal === signal || e.signal === 'line' || e.signal.startsWith('traveller'))
         )
-          return { point: box.point, end: e.name }
+          return { point: k.point, end: e.name }
       }
   return { point, end: null }
 }
@@ -438,9 +457,10 @@ function series(c: Check, bad: ReadonlySet<string>): void {
     if (!isSeries) continue
     const named = dependents(c, place)
     const opens = passedThrough(place.kind)
+    const ahead = c.boxes.get(point.id)?.devices.find((d) => d.point === point.id)?.id
     for (const contact of devices) {
       const open = joinedIn(c.graph, new Map([[contact.key, 0]]))
-      const unit = place.fused && contact.device === 'd1'
+      const unit = place.fused && contact.device === ahead
       const feeds = (l: Load) => (l.point === point.id ? unit || l.id === `${point.id} appliance` : named.includes(l.point))
       for (const l of c.graph.loads) {
         if (bad.has(l.id) || !feeds(l)) continue
@@ -485,8 +505,9 @@ function reversedUnit(c: Check, { point, kind }: Place, contact: Contact): void 
   if (contact.kind !== 'fuse' || !kind) return
   const open = joinedIn(c.graph, new Map(contactOf(c.graph, point.id).map((x) => [x.key, 0])))
   const load = kind.terminals.find((t) => t.takes?.cable === 'load' && t.takes.role === 'line')
-  const device = c.boxes.get(point.id)?.devices.find((d) => d.kind === kind)
-  const node = load && device && c.graph.nodes.get(nodeOf(point.id, terminalName(device.id, load.id)))
+  const device = c.boxes.get(point.id)?.devices.find((d) => d.kind === kind && d.point === point.id)
+  const box = c.boxes.get(point.id)
+  const node = load && device && box && c.graph.nodes.get(nodeOf(box.id, terminalName(device.id, load.id)))
   if (node !== undefined && open.sourcesAt(node).some(isLine))
     c.say(
       'supply-on-load',
@@ -559,13 +580,11 @@ function ring(c: Check): void {
   const open = joinedIn(c.graph, new Map(), { lifted: true })
   for (const { role, node, source } of c.graph.closing) {
     if (open.same(node, source)) continue
-    const box = [...c.boxes.values()].find((b) =>
-      b.cables.some((k) => k.ends.some((e) => e.conductor.role === role && endsNowhere(b, e.name))),
-    )
+    const box = c.opened.find((b) => b.cables.some((k) => k.ends.some((e) => e.conductor.role === role && endsNowhere(b, e.name))))
     const end = box?.cables.flatMap((k) => k.ends).find((e) => e.conductor.role === role && endsNowhere(box, e.name))
     const what = role === 'pe' ? words(c).protective : role === 'neutral' ? words(c).neutral : words(c).line
     const at = box && end ? ` In the box of ${box.name} the ${endWords(box, end.name)} is ${whereEnds(box, end.name)}.` : ''
-    const point = box?.point ?? c.boxes.keys().next().value!
+    const point = box ? pointOfBox(c, box) : c.boxes.keys().next().value!
     c.say('ring-open', 'error', point, `The ${what} of the ring is not closed: one leg carries everything.${at} Connect it end to end.`, [
       role,
     ])
@@ -573,21 +592,44 @@ function ring(c: Check): void {
 }
 const endsNowhere = (box: Box, end: string): boolean => (box.bench.ends.find((e) => e.end === end)?.to ?? CAP) === CAP
 
+/** Where two feeds come to a box, one protective conductor left off still leaves a path to earth: each is joined all the same. */
+function protectiveCapped(c: Check, said: readonly AskedFinding[]): void {
+  for (const box of c.opened) {
+    if (box.usual) continue
+    const all = box.cables.flatMap((k) => k.ends.filter((e) => e.conductor.role === 'pe').map((e) => ({ k, e })))
+    for (const { k, e } of all) {
+      if (all.length < 2 || k.circuit !== c.report.circuit.id || !endsNowhere(box, e.name)) continue
+      if (said.some((f) => f.rule === 'no-earth' && f.at.includes(e.name))) continue
+      const { protective } = words(c)
+      c.say(
+        'protective-capped',
+        'error',
+        k.point,
+        `${box.name}: the ${endWords(box, e.name)} is the ${protective} and is joined to nothing here. Join every ` +
+          `${protective} in the box.`,
+        [e.name],
+        c.job.region === 'north-america' ? '250.148' : 'what the wiring does',
+      )
+    }
+  }
+}
+
 /** What a hand can touch of a device, and its box, are bonded: its own terminal for that reaches the protective conductor. */
 function bodies(c: Check): void {
-  for (const box of c.boxes.values())
+  for (const box of c.opened)
     for (const d of box.devices) {
+      if (!c.plan.places.has(d.point) && pointOf(box, d)?.circuit !== c.report.circuit.id) continue
       // An outlet or a light says it of itself.
       if (d.kind.body === null || d.kind.inside.some((x) => x.kind === 'socket' || x.kind === 'load')) continue
-      const node = c.graph.nodes.get(nodeOf(box.point, terminalName(d.id, d.kind.body)))
+      const node = c.graph.nodes.get(nodeOf(box.id, terminalName(d.id, d.kind.body)))
       if (node !== undefined && c.on.sourcesAt(node).includes('PE')) continue
-      const end = breakOf(c, 'pe', 'PE', box.point)
+      const end = breakOf(c, 'pe', 'PE', d.point)
       const where = end.end ? `: the ${endWords(c.boxes.get(end.point)!, end.end)} is ${whereEnds(c.boxes.get(end.point)!, end.end)}` : ''
       c.say(
         'no-earth',
         'error',
         end.point,
-        `${box.name}: the ${d.kind.name} has no ${words(c).protective}${where}. Connect it.`,
+        `${called(c, d.point)}: the ${d.kind.name} has no ${words(c).protective}${where}. Connect it.`,
         end.end ? [end.end] : [d.id],
       )
     }
@@ -598,20 +640,22 @@ function missing(c: Check): void {
   for (const [point, { kind, fitted }] of c.plan.places) {
     const box = c.boxes.get(point)
     if (!box || box.usual || !kind) continue
-    if (box.devices.length === 0)
+    const fittedHere = box.devices.filter((d) => d.point === point)
+    if (fittedHere.length === 0)
       c.say(
         'device-missing',
         'error',
         point,
-        `${box.name}: nothing is fitted in its box, and the record has ${fitted?.name ?? kind.name}. Fit it, or change the point.`,
+        `${called(c, point)}: nothing is fitted for it in its box, and the record has ${fitted?.name ?? kind.name}. Fit it, or change ` +
+          'the point.',
       )
-    else if (!box.devices.some((d) => d.kind.id === kind.id))
+    else if (!fittedHere.some((d) => d.kind.id === kind.id))
       c.say(
         'device-differs',
         'warning',
         point,
-        `${box.name}: ${listed(box.devices.map((d) => d.kind.name))} is in its box, and the record has ${fitted?.name ?? kind.name}. ` +
-          'Fit what was chosen, or change the point.',
+        `${called(c, point)}: ${listed(fittedHere.map((d) => d.kind.name))} is in its box, and the record has ` +
+          `${fitted?.name ?? kind.name}. Fit what was chosen, or change the point.`,
       )
   }
 }

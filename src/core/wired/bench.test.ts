@@ -29,20 +29,23 @@ function opened(record: Job, trial: Partial<Trial> = {}) {
   const carried = carriedIn(house)
   const { lineV } = worlds[job.region]
   const findings = house.boxes.flatMap((b) => [...checkBox(job, b, carried), ...checkLive(house, live, b, lineV)])
-  const box = (point: string) => house.boxes.find((b) => b.point === point)!
+  const box = (point: string) => house.boxes.find((b) => b.id === point)!
   const outlet = (id: string) => live.outlets[id]!
   return { job, house, live, findings, box, outlet, rules: findings.map((f) => f.rule), lineV }
 }
 const allOn = (record: Job): Trial['positions'] => {
   const { house } = opened(record)
   return Object.fromEntries(
-    house.boxes.flatMap((b) => b.devices.flatMap((d) => d.kind.actuators.map((a) => [positionKey(b.point, d.id, a.id), 1] as const))),
+    house.boxes.flatMap((b) => b.devices.flatMap((d) => d.kind.actuators.map((a) => [positionKey(b.id, d.id, a.id), 1] as const))),
   )
 }
 /** One conductor of a box moved, as a hand does it. */
 const moved = (record: Job, point: string, ...moves: readonly (readonly [end: string, to: string | null])[]): Job => {
   const box = opened(record).box(point)
-  return made([{ kind: 'bench.take', point, bench: moves.reduce((b: BenchRecord, [end, to]) => madeOff(b, end, to), box.bench) }], record)
+  return made(
+    [{ kind: 'bench.take', box: point, bench: moves.reduce((b: BenchRecord, [end, to]) => madeOff(b, end, to), box.bench) }],
+    record,
+  )
 }
 
 const first: Readonly<Record<RegionId, { outlet: string; switch: string; light: string; twoWay: string; fan: string; prefix: string }>> = {
@@ -193,20 +196,20 @@ describe('the network of all boxes', () => {
       const house = houseOf(job, report.circuits, noTrial)
       for (const { circuit, tests } of report.circuits) {
         const expected = tests.find((t) => t.id === 'continuity-protective')?.expect
-        const boxes = house.boxes.filter((b) => b.circuit === circuit.id)
+        const boxes = house.boxes.filter((b) => b.points.some((p) => p.circuit === circuit.id))
         // Lamps are a way for the meter too; circuits that have some are read by hand with them out.
-        const lamps = house.outlets.some((o) => !o.socket && boxes.some((b) => b.point === o.point))
+        const lamps = house.outlets.some((o) => !o.socket && boxes.some((b) => b.points.some((p) => p.id === o.point)))
         if (expected?.kind !== 'range' || expected.nominal === null || boxes.length === 0 || lamps || circuit.kind === 'ring') continue
         const feeds = boxes.map((b) => ({ b, feed: b.cables.find((k) => k.side === 'feed')!.id }))
         const from = house.switching.find((w) => w.element === `breaker ${circuit.id}`)!.element
         const breaker = house.input.elements.find((e) => e.id === from)!
         const line = breaker.kind === 'breaker' ? breaker.poles[0]!.load : ''
         const probes = feeds.flatMap(({ b, feed }) => [
-          { id: `l ${b.point}`, kind: 'ohms' as const, a: line, b: `${b.point}|${feed} line` },
-          { id: `e ${b.point}`, kind: 'ohms' as const, a: `${circuit.board}|PE`, b: `${b.point}|${feed} pe` },
+          { id: `l ${b.id}`, kind: 'ohms' as const, a: line, b: `${b.id}|${feed} line` },
+          { id: `e ${b.id}`, kind: 'ohms' as const, a: `${circuit.board}|PE`, b: `${b.id}|${feed} pe` },
         ])
         const read = network({ ...house.input, state: { open: [from] }, probes }).probes
-        const far = Math.max(...feeds.map(({ b }) => Number(read[`l ${b.point}`]) + Number(read[`e ${b.point}`])))
+        const far = Math.max(...feeds.map(({ b }) => Number(read[`l ${b.id}`]) + Number(read[`e ${b.id}`])))
         held++
         expect(far, circuit.name).toBeCloseTo(expected.nominal, 6)
       }
@@ -224,7 +227,7 @@ describe('one conductor moved', () => {
     expect(outlet('end-c2 d1 socket-1')).toMatchObject({ guardedBy: [] })
     expect(outlet('end-c2 d1 socket-1').across).toBeGreaterThan(115)
     expect(findings.filter((f) => f.rule === 'guards-nothing')).toHaveLength(2)
-    const right = opened(made([{ kind: 'bench.drop', point: gfci }], wrong))
+    const right = opened(made([{ kind: 'bench.drop', box: gfci }], wrong))
     expect(right.outlet('end-c2 d1 socket-1').guardedBy).toEqual(['end-c2 d1 0'])
     expect(right.rules).not.toContain('guards-nothing')
   })
@@ -328,7 +331,7 @@ describe('one conductor moved', () => {
     const { box } = opened(meets)
     const bench = { ...box('l').bench }
     const neutral = bench.ends.find((e) => e.end === 'to-l neutral')!.to
-    const joined = opened(made([{ kind: 'bench.take', point: 'l', bench: madeOff(bench, 'shared neutral', neutral) }], meets))
+    const joined = opened(made([{ kind: 'bench.take', box: 'l', bench: madeOff(bench, 'shared neutral', neutral) }], meets))
     expect(joined.rules).toContain('neutrals-joined')
     expect(joined.live.trips.some((t) => t.cause === 'residual')).toBe(true)
   })
@@ -363,7 +366,7 @@ describe('switched legs', () => {
         { end: 'to-l neutral', to: `d1 ${to}` },
       ],
     }
-    const off = opened(made([{ kind: 'bench.take', point: 's', bench: wrong }], one))
+    const off = opened(made([{ kind: 'bench.take', box: 's', bench: wrong }], one))
     expect(off.outlet(lamp).watts).toBeLessThan(1)
     expect(off.rules).toContain('off-yet-live')
   })
@@ -403,7 +406,7 @@ describe('switched legs', () => {
           ])
     }
     const pair = made(
-      ['a', 'b'].map((point): Edit => ({ kind: 'bench.take', point, bench: at(point) })),
+      ['a', 'b'].map((point): Edit => ({ kind: 'bench.take', box: point, bench: at(point) })),
       strung,
     )
     for (const x of [0, 1])
@@ -435,7 +438,7 @@ describe('switched legs', () => {
       [
         {
           kind: 'bench.take',
-          point: 's',
+          box: 's',
           bench: {
             devices: [{ id: 'd1', kind: `${prefix}-two-switches`, broken: [] }],
             connectors: [
@@ -459,7 +462,7 @@ describe('switched legs', () => {
         },
         {
           kind: 'bench.take',
-          point: 'l',
+          box: 'l',
           bench: {
             devices: [{ id: 'd1', kind: fan, broken: [] }],
             connectors: [],
@@ -496,7 +499,7 @@ describe('switched legs', () => {
       [
         {
           kind: 'bench.take',
-          point: 'p',
+          box: 'p',
           bench: { ...box('p').bench, devices: [{ id: 'd1', kind: 'na-duplex-15', broken: ['hot-tab'] }] },
         },
       ],
@@ -516,7 +519,7 @@ describe('an isolator with numbers', () => {
         [
           {
             kind: 'bench.take',
-            point: 'p',
+            box: 'p',
             bench: {
               devices: [{ id: 'd1', kind: 'uk-numbered', broken: [], ...(pairing === undefined ? {} : { pairing }) }],
               connectors: [],
@@ -551,7 +554,9 @@ describe('joints', () => {
   const plain = chain('north-america')
   const say = (point: string, change: (b: BenchRecord) => BenchRecord) => {
     const { box } = opened(plain)
-    return opened(made([{ kind: 'bench.take', point, bench: change(box(point).bench) }], plain)).findings.filter((f) => f.point === point)
+    return opened(made([{ kind: 'bench.take', box: point, bench: change(box(point).bench) }], plain)).findings.filter(
+      (f) => f.point === point,
+    )
   }
   it('a screw for one conductor does not take two, a connector no more than it has ways', () => {
     const { box } = opened(plain)
@@ -577,11 +582,11 @@ describe('joints', () => {
   })
   it('refuses what names nothing of the box', () => {
     const { bench } = opened(plain).box('a')
-    const refused = (b: BenchRecord) => () => made([{ kind: 'bench.take', point: 'a', bench: b }], plain)
+    const refused = (b: BenchRecord) => () => made([{ kind: 'bench.take', box: 'a', bench: b }], plain)
     expect(refused({ ...bench, ends: [...bench.ends, { end: 'x y', to: 'nowhere' }] })).toThrow(/no nowhere in this box/)
     expect(refused({ ...bench, devices: [{ id: 'd1', kind: 'uk-two-way', broken: [] }] })).toThrow(/not listed/)
     expect(refused({ ...bench, connectors: [...bench.connectors, { id: 'd1', kind: 'lever-2' }] })).toThrow(/one name/)
-    expect(() => made([{ kind: 'bench.connect', point: 'a', end: 'to-a line', to: null }], plain)).toThrow(/usual way/)
+    expect(() => made([{ kind: 'bench.connect', box: 'a', end: 'to-a line', to: null }], plain)).toThrow(/usual way/)
   })
 })
 

@@ -57,7 +57,7 @@ export function carriedIn({ input, boxes }: Pick<House, 'input' | 'boxes'>): Car
   for (const b of boxes)
     for (const d of b.devices)
       for (const [p, q] of d.kind.inside.flatMap((x) => joinable(d, x)))
-        join(nodeOf(b.point, terminalName(d.id, p)), nodeOf(b.point, terminalName(d.id, q)))
+        join(nodeOf(b.id, terminalName(d.id, p)), nodeOf(b.id, terminalName(d.id, q)))
   const sources: readonly (readonly [string, Carries])[] = [
     ...(input.supply.system === 'split-phase' ? (['L1', 'L2'] as const) : (['L'] as const)).map((l) => [l, 'line'] as const),
     ['N', 'neutral'],
@@ -140,7 +140,7 @@ function checkNeutrals(job: Installation, box: Box, held: ReadonlyMap<string, re
     const circuits = new Set(
       ends.flatMap(({ end }) => {
         const k = box.cables.find((c) => c.ends.some((e) => e.name === end))
-        return k && carried(nodeOf(box.point, end)).has('neutral') ? [k.circuit] : []
+        return k && carried(nodeOf(box.id, end)).has('neutral') ? [k.circuit] : []
       }),
     )
     if (circuits.size < 2) continue
@@ -154,7 +154,7 @@ function checkNeutrals(job: Installation, box: Box, held: ReadonlyMap<string, re
 export function checkBox(job: Installation, box: Box, carried: CarriedAt): BoxFinding[] {
   const { cites, boxesBy, words } = worlds[job.region]
   const list: BoxFinding[] = []
-  const say: Tell = (rule, severity, message, at, clause) => void list.push(finding(box.point, rule, severity, message, at, clause))
+  const say: Tell = (rule, severity, message, at, clause) => void list.push(finding(calledBy(box), rule, severity, message, at, clause))
   const held = heldAt(box)
   for (const d of box.devices) {
     checkTerminals(d, held, say, cites.joints)
@@ -165,10 +165,15 @@ export function checkBox(job: Installation, box: Box, carried: CarriedAt): BoxFi
   for (const [i, c] of box.bench.connectors.entries()) checkConnector(i + 1, c, held.get(c.id) ?? [], say, cites.joints)
   checkOpenEnds(box, words.protective, say)
   checkNeutrals(job, box, held, carried, say)
-  const neutral = neutralColours[boxesBy][job.circuits.find((c) => c.id === box.circuit)?.colours ?? 'new']
-  for (const k of box.cables) for (const e of k.ends) checkColour(box, e, carried(nodeOf(box.point, e.name)), neutral, say)
+  for (const k of box.cables) {
+    const neutral = neutralColours[boxesBy][job.circuits.find((c) => c.id === k.circuit)?.colours ?? 'new']
+    for (const e of k.ends) checkColour(box, e, carried(nodeOf(box.id, e.name)), neutral, say)
+  }
   return list
 }
+
+/** The point that a box is told of by. */
+const calledBy = (box: Box): string => box.points[0]?.id ?? box.id
 
 type Tell = (rule: string, severity: Severity, message: string, at: readonly string[], clause?: string) => void
 function checkTerminals(d: DeviceAt, held: ReadonlyMap<string, readonly Held[]>, say: Tell, clause: string): void {
@@ -222,9 +227,9 @@ const volts = (v: number): string => `${v >= 10 ? Math.round(v) : v.toFixed(1)} 
 export function checkLive(house: House, live: Live, box: Box, lineV: number): BoxFinding[] {
   const list: BoxFinding[] = []
   const say = (rule: string, severity: Severity, message: string, at: readonly string[]) =>
-    void list.push(finding(box.point, rule, severity, message, at))
+    void list.push(finding(calledBy(box), rule, severity, message, at))
   for (const o of house.outlets) {
-    if (o.point !== box.point) continue
+    if (!box.points.some((p) => p.id === o.point)) continue
     const state = live.outlets[o.id]!
     for (const [rule, severity, words] of outletSays(state, o.socket, lineV)) say(rule, severity, `${o.name}: ${words}`, [])
     if (o.guard !== null && state.guardedBy && !state.guardedBy.includes(o.guard))
@@ -237,20 +242,20 @@ export function checkLive(house: House, live: Live, box: Box, lineV: number): Bo
   }
   for (const d of box.devices) {
     if (d.kind.body === null) continue
-    const at = live.potentials[nodeOf(box.point, terminalName(d.id, d.kind.body))] ?? null
+    const at = live.potentials[nodeOf(box.id, terminalName(d.id, d.kind.body))] ?? null
     if (at !== null && at > LIVE_V)
       say('metal-live', 'error', `The metal of ${d.kind.name} stands at ${volts(at)} to earth.`, [terminalName(d.id, d.kind.body)])
   }
   const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
   for (const k of box.cables)
     for (const e of k.ends) {
-      const at = live.potentials[nodeOf(box.point, e.name)] ?? null
+      const at = live.potentials[nodeOf(box.id, e.name)] ?? null
       if (at === null || at <= LIVE_V) continue
       if (!made.has(e.name)) say('bare-live', 'error', `The bare end of the ${endWords(box, e.name)} is at ${volts(at)}.`, [e.name])
     }
   for (const [end, watts] of Object.entries(live.hot)) {
-    if (!end.startsWith(`${box.point}|`) || watts < 0.5) continue
-    const name = end.slice(box.point.length + 1)
+    if (!end.startsWith(`${box.id}|`) || watts < 0.5) continue
+    const name = end.slice(box.id.length + 1)
     say('screw-hot', 'error', `Not tight, the end of the ${endWords(box, name)} turns ${watts.toFixed(watts < 10 ? 1 : 0)} W to heat.`, [
       name,
     ])

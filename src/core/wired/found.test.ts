@@ -151,10 +151,10 @@ describe('isolating', () => {
       [
         {
           kind: 'bench.take',
-          point: 'end-c1',
+          box: 'end-c1',
           bench: (() => {
             const { boxes } = solved(all).house
-            const { bench } = boxes.find((b) => b.point === 'end-c1')!
+            const { bench } = boxes.find((b) => b.id === 'end-c1')!
             const neutral = bench.ends.find((e) => e.end.endsWith(' neutral'))!.to
             return { ...bench, ends: bench.ends.map((e) => (e.end.endsWith(' line') ? { ...e, to: neutral } : e)) }
           })(),
@@ -173,11 +173,11 @@ describe('isolating', () => {
       const { circuits } = evaluate(job, [])
       const first = houseOf(job, circuits, noTrial)
       for (const box of first.boxes) {
-        const { opens } = isolating(job, circuits, { points: [box.point], boards: [] })
+        const { opens } = isolating(job, circuits, { points: [box.id], boards: [] })
         expect(opens, box.name).not.toBeNull()
         const alive = (open: readonly string[]) => {
           const { potentials } = liveOf(houseOf(job, circuits, { ...noTrial, open }))
-          return Object.entries(potentials).some(([node, v]) => node.startsWith(`${box.point}|`) && (v ?? 0) > 50)
+          return Object.entries(potentials).some(([node, v]) => node.startsWith(`${box.id}|`) && (v ?? 0) > 50)
         }
         const open = opens!.map((s) => s.element)
         expect(alive(open), box.name).toBe(false)

@@ -67,7 +67,7 @@ export const waysTraced = once((job: Installation): ReadonlyMap<string, string> 
  * Circuits that are there, as far as they were traced: each point on its way, with what was entered that it draws. Whether earth
  * reaches it, and what is joined in its box, is not known and not in it.
  */
-export function wireFound(job: Installation, ways: Ways, boxed: ReadonlySet<string>, { make, notes, lineV, trial }: Laid): Found {
+export function wireFound(job: Installation, ways: Ways, boxed: ReadonlyMap<string, string>, { make, notes, lineV, trial }: Laid): Found {
   const [feeds, roots] = [feedsOf(job), waysTraced(job)]
   const cables = new Map(job.foundCables.flatMap((k): [string, Cable][] => (k.to.kind === 'point' ? [[k.to.id, k]] : [])))
   const { splitPhase } = worlds[job.region]

@@ -1,5 +1,5 @@
-import type { Box, DeviceAt } from '../build/box'
-import { coresOf, type Worked } from '../build/cores'
+import { type Box, type DeviceAt, pointOf } from '../build/box'
+import { type CableAt, coresOf, type Worked } from '../build/cores'
 import type { Installation } from '../installation/installation'
 import { CAP, tailEndName, terminalName } from '../job/bench'
 import { nodeOf } from './laid'
@@ -120,15 +120,15 @@ export function graphOf(job: Installation, report: Worked, boxes: readonly Box[]
   const contacts: Contact[] = []
   const loads: Load[] = []
   const closing: Graph['closing'][number][] = []
-  const boxed = new Set(boxes.map((b) => b.point))
+  const boxed = new Map(boxes.flatMap((b) => b.points.map((p) => [p.id, b.id] as const)))
   const { circuit } = report
   for (const k of circuit.cables) {
-    if (k.state === 'removed') continue
+    if (k.state === 'removed' || k.inside === 'joint') continue
     const closes = k.to.kind !== 'point' && k.from.kind === 'point' && boxed.has(k.from.id)
     for (const c of coresOf(job, report, k)) {
       const end = (e: typeof k.from): number | null =>
         e.kind === 'point' && boxed.has(e.id)
-          ? node(nodeOf(e.id, `${k.id} ${c.id}`))
+          ? node(nodeOf(boxed.get(e.id)!, `${k.id} ${c.id}`))
           : c.role in sourceOfRole
             ? sources.get(sourceOfRole[c.role]!)!
             : null
@@ -139,36 +139,38 @@ export function graphOf(job: Installation, report: Worked, boxes: readonly Box[]
     }
   }
   for (const box of boxes) {
-    const at = (name: string) => node(nodeOf(box.point, name))
+    const at = (name: string) => node(nodeOf(box.id, name))
     for (const { end, to } of box.bench.ends) if (to !== CAP) fixed.push([at(end), at(to)])
     for (const t of box.bench.tails) fixed.push([at(tailEndName(t.id, 'a')), at(tailEndName(t.id, 'b'))])
     for (const k of box.cables) {
       if (k.circuit === circuit.id) continue
       // Another circuit in this box brings its own sources, unless it takes its power from here.
-      if (beginsHere(job, k.circuit, box.point)) continue
+      if (beginsHere(job, k.circuit, k.point)) continue
       for (const e of k.ends) {
         const s = sourceOfRole[e.conductor.role]
         if (s) fixed.push([at(e.name), s === 'PE' ? sources.get('PE')! : foreign(`${s} of ${k.circuit}`)])
       }
     }
     for (const d of box.devices) addDevice(box, d, at, fixed, contacts, loads)
-    const own = box.cables.find((k) => k.side === 'load')
-    if (!own) continue
-    const core = (...roles: string[]) => own.ends.find((e) => roles.includes(e.conductor.role))?.name
-    const [line, other, pe] = [core('line', 'switched-line'), core('neutral') ?? core('line-2'), core('pe')]
-    if (line === undefined || other === undefined) continue
-    loads.push({
-      id: `${box.point} appliance`,
-      point: box.point,
-      name: box.name,
-      socket: false,
-      a: at(line),
-      b: at(other),
-      earth: pe === undefined ? null : at(pe),
-      across: core('line-2') !== undefined,
-    })
+    for (const own of box.cables) if (own.side === 'load') addAppliance(box, own, at, loads)
   }
   return { nodes, sources, contacts, loads, fixed, closing }
+}
+
+function addAppliance(box: Box, own: CableAt, at: (name: string) => number, loads: Load[]): void {
+  const core = (...roles: string[]) => own.ends.find((e) => roles.includes(e.conductor.role))?.name
+  const [line, other, pe] = [core('line', 'switched-line'), core('neutral') ?? core('line-2'), core('pe')]
+  if (line === undefined || other === undefined) return
+  loads.push({
+    id: `${own.point} appliance`,
+    point: own.point,
+    name: box.points.find((p) => p.id === own.point)?.name ?? box.name,
+    socket: false,
+    a: at(line),
+    b: at(other),
+    earth: pe === undefined ? null : at(pe),
+    across: core('line-2') !== undefined,
+  })
 }
 
 export const beginsHere = (job: Installation, circuit: string, point: string): boolean => {
@@ -185,6 +187,7 @@ function addDevice(
   loads: Load[],
 ): void {
   const on = (t: string) => at(terminalName(d.id, t))
+  const name = pointOf(box, d)?.name ?? box.name
   const moved = new Map<string, { kind: Contact['kind']; positions: (readonly [number, number])[][] }>()
   const contact = (key: string, kind: Contact['kind'], positions: readonly (readonly (readonly [number, number])[])[]) => {
     const known = moved.get(key) ?? { kind, positions: positions.map(() => []) }
@@ -206,9 +209,9 @@ function addDevice(
       const [a, b] = x.kind === 'socket' ? [x.line, x.other] : [x.a, x.b]
       const earth = x.kind === 'socket' ? x.earth : d.kind.body
       loads.push({
-        id: `${box.point} ${d.id} ${x.id}`,
-        point: box.point,
-        name: x.kind === 'socket' && d.kind.inside.filter((y) => y.kind === 'socket').length > 1 ? `${box.name}, ${x.name}` : box.name,
+        id: `${box.id} ${d.id} ${x.id}`,
+        point: d.point,
+        name: x.kind === 'socket' && d.kind.inside.filter((y) => y.kind === 'socket').length > 1 ? `${name}, ${x.name}` : name,
         socket: x.kind === 'socket',
         a: on(a),
         b: on(b),
@@ -218,5 +221,5 @@ function addDevice(
     }
   }
   for (const [key, { kind, positions }] of moved)
-    contacts.push({ key: `${box.point} ${d.id} ${key}`, point: box.point, device: d.id, kind, positions })
+    contacts.push({ key: `${box.id} ${d.id} ${key}`, point: d.point, device: d.id, kind, positions })
 }

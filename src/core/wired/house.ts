@@ -5,7 +5,7 @@ import { cableM, feederBoardId } from '../job/cable'
 import { CAP, tailEndName, terminalName } from '../job/bench'
 import type { Element, NetworkInput } from '../network/types'
 import { worlds } from '../region/worlds'
-import { type Box, boxOf, boxPoints, type DeviceAt } from '../build/box'
+import { type Box, boxOf, boxPoints, type DeviceAt, pointOf } from '../build/box'
 import { perMetre, supplyOf } from './conductor'
 import { type CableAt, coresOf, metresOf, type Worked } from '../build/cores'
 import { type Found, foundNode, wireFound } from './found'
@@ -51,8 +51,8 @@ const atAppliance = (point: string, core: string): string => `${point}|appliance
 /** Everything of one box: its joints, the insides of its devices, what it draws. */
 function wireBox(box: Box, laid: Laid): void {
   const { trial, make } = laid
-  const at = (name: string) => nodeOf(box.point, name)
-  const id = (name: string) => `${box.point} ${name}`
+  const at = (name: string) => nodeOf(box.id, name)
+  const id = (name: string) => `${box.id} ${name}`
   for (const { end, to } of box.bench.ends) {
     if (to === CAP) continue
     const loose = trial.loose.includes(at(end))
@@ -71,44 +71,46 @@ function wireBox(box: Box, laid: Laid): void {
 }
 
 /** What joins the terminals of a device, by its place among what does. */
-const insideName = (box: Box, d: DeviceAt, i: number): string => `${box.point} ${d.id} ${i}`
+const insideName = (box: Box, d: DeviceAt, i: number): string => `${box.id} ${d.id} ${i}`
 
 function wireInside(box: Box, d: DeviceAt, x: Inside, element: string, laid: Laid): void {
   const { trial, make } = laid
-  const on = (terminal: string) => nodeOf(box.point, terminalName(d.id, terminal))
+  const on = (terminal: string) => nodeOf(box.id, terminalName(d.id, terminal))
+  const point = pointOf(box, d)
+  const name = point?.name ?? box.name
   if (x.kind === 'joined') return make(tie(element, on(x.a), on(x.b)))
   if (x.kind === 'tab') return d.broken.includes(x.id) ? undefined : make(tie(element, on(x.a), on(x.b)))
   if (x.kind === 'pole') {
-    const joins = x.joins[trial.positions[positionKey(box.point, d.id, x.by)] ?? 0]
+    const joins = x.joins[trial.positions[positionKey(box.id, d.id, x.by)] ?? 0]
     return joins ? make(tie(element, on(joins[0]), on(joins[1]))) : undefined
   }
   if (x.kind === 'numbered') {
     const pairs = d.pairing === undefined ? null : x.ways[d.pairing]!
-    if (!pairs) laid.notes.add(`${box.name}: which terminals of the ${d.kind.name.toLowerCase()} join is not known, so nothing passes it.`)
-    if (!pairs || (trial.positions[positionKey(box.point, d.id, x.by)] ?? 0) === 0) return
+    if (!pairs) laid.notes.add(`${name}: which terminals of the ${d.kind.name.toLowerCase()} join is not known, so nothing passes it.`)
+    if (!pairs || (trial.positions[positionKey(box.id, d.id, x.by)] ?? 0) === 0) return
     for (const [i, [a, b]] of pairs.entries()) make(tie(`${element} ${i}`, on(a), on(b)))
     return
   }
   if (x.kind === 'residual') {
     const poles = x.poles.map((p) => ({ line: on(p.line), load: on(p.load) }))
-    laid.switching.push({ element, name: `${laid.rcd}, ${box.name}`, kind: 'residual', circuit: box.circuit, point: box.point })
+    laid.switching.push({ element, name: `${laid.rcd}, ${name}`, kind: 'residual', circuit: point?.circuit ?? null, point: d.point })
     return make({ id: element, kind: 'rcd', poles, tripMa: x.ma })
   }
   if (x.kind === 'fuse')
-    return make({ id: element, kind: 'breaker', poles: [{ line: on(x.a), load: on(x.b) }], ratingA: box.fuseA ?? x.ratingA })
-  const key = `${box.point} ${d.id} ${x.id}`
+    return make({ id: element, kind: 'breaker', poles: [{ line: on(x.a), load: on(x.b) }], ratingA: point?.fuseA ?? x.ratingA })
+  const key = `${box.id} ${d.id} ${x.id}`
+  const drawn = point?.watts ?? null
   const [a, b] = x.kind === 'socket' ? [x.line, x.other] : [x.a, x.b]
-  const watts = x.kind === 'socket' ? (trial.plugged[key] ?? 0) : (x.watts ?? box.watts ?? LIGHT_W)
-  if (x.kind === 'load' && x.watts === null && box.watts === null)
-    laid.notes.add(`${box.name}: its load is not entered; reckoned as ${LIGHT_W} W.`)
+  const watts = x.kind === 'socket' ? (trial.plugged[key] ?? 0) : (x.watts ?? drawn ?? LIGHT_W)
+  if (x.kind === 'load' && x.watts === null && drawn === null) laid.notes.add(`${name}: its load is not entered; reckoned as ${LIGHT_W} W.`)
   const earth = x.kind === 'socket' ? x.earth : d.kind.body
   const guard = x.kind === 'socket' ? d.kind.inside.findIndex((y) => y.kind === 'residual') : -1
   // Between two lines there is twice what there is from one to neutral.
   const volts = d.kind.terminals.some((t) => t.id === b && t.takes?.role === 'line-2') ? 2 * laid.lineV : laid.lineV
   laid.outlets.push({
     id: key,
-    point: box.point,
-    name: `${box.name}, ${x.name}`,
+    point: d.point,
+    name: `${name}, ${x.name}`,
     line: on(a),
     other: on(b),
     earth: earth === null ? null : on(earth),
@@ -124,20 +126,22 @@ function wireAppliance(box: Box, k: CableAt, volts: number, { make, outlets, not
   const core = (role: string) => k.ends.find((e) => e.conductor.role === role)?.core
   const [line, other, pe] = [core('line') ?? core('switched-line'), core('neutral') ?? core('line-2'), core('pe')]
   for (const e of k.ends)
-    make({ id: `${box.point} ${e.name}`, kind: 'wire', a: nodeOf(box.point, e.name), b: atAppliance(box.point, e.core), ohm: CORD_OHM })
+    make({ id: `${k.point} ${e.name}`, kind: 'wire', a: nodeOf(box.id, e.name), b: atAppliance(k.point, e.core), ohm: CORD_OHM })
   if (line === undefined || other === undefined) return
-  const watts = box.watts ?? 0
-  const element = `${box.point} appliance`
-  const [a, b] = [atAppliance(box.point, line), atAppliance(box.point, other)]
+  const at = box.points.find((p) => p.id === k.point)
+  const watts = at?.watts ?? 0
+  const name = at?.name ?? box.name
+  const element = `${k.point} appliance`
+  const [a, b] = [atAppliance(k.point, line), atAppliance(k.point, other)]
   if (watts > 0) make({ id: element, kind: 'load', a, b, watts, volts, powerFactor: 1 })
-  else notes.add(`${box.name}: what it draws is not entered; nothing flows there.`)
+  else notes.add(`${name}: what it draws is not entered; nothing flows there.`)
   outlets.push({
     id: element,
-    point: box.point,
-    name: `${box.name}, the appliance`,
+    point: k.point,
+    name: `${name}, the appliance`,
     line: a,
     other: b,
-    earth: pe === undefined ? null : atAppliance(box.point, pe),
+    earth: pe === undefined ? null : atAppliance(k.point, pe),
     socket: false,
     element: watts > 0 ? element : null,
     guard: null,
@@ -146,7 +150,8 @@ function wireAppliance(box: Box, k: CableAt, volts: number, { make, outlets, not
 
 /** Points that cables come to: those whose boxes are opened, and those that were found and traced. */
 interface Beginnings {
-  readonly boxed: ReadonlySet<string>
+  /** Their box, by the point. */
+  readonly boxed: ReadonlyMap<string, string>
   readonly found: ReadonlySet<string>
 }
 /** Cables of a circuit as their cores, between the board and the boxes. */
@@ -162,6 +167,7 @@ function wireCables(
   const { result, design } = chosen
   const feeds = feederBoardId(circuit.id)
   for (const k of circuit.cables) {
+    if (k.inside === 'joint') continue
     const cable = into.get(k.id)?.[0]
     const metres = cable ? metresOf(cable) : cableM(k)
     if (metres === null) notes.add(`${circuit.name}: a length is not entered; reckoned as ${PRESUMED_M} m.`)
@@ -169,7 +175,8 @@ function wireCables(
       const size = c.role === 'pe' ? result!.protectiveSize! : (k.size ?? result!.size!)
       const ohm = Math.max(1e-6, (metres ?? PRESUMED_M) * (perMetre(job.region, design.cable, size) ?? PRESUMED_OHM_PER_M))
       const end = (e: typeof k.from): string => {
-        if (e.kind === 'point' && at.boxed.has(e.id)) return nodeOf(e.id, `${k.id} ${c.id}`)
+        const box = e.kind === 'point' ? at.boxed.get(e.id) : undefined
+        if (box !== undefined) return nodeOf(box, `${k.id} ${c.id}`)
         // It begins at a point of a circuit that is there: at what was traced to it, or, where nobody traced it, as if at the board.
         if (e.kind === 'point' && at.found.has(e.id)) {
           notes.add(`${circuit.name}: whether earth reaches the point it begins at is not known; it is reckoned as if it did.`)
@@ -207,7 +214,7 @@ export function houseOf(job: Installation, circuits: readonly Worked[], trial: T
   if (!loopKnown) notes.add('The loop of the supply was not measured: fault currents are reckoned on a presumed one.')
   const byCircuit = new Map(circuits.map((c) => [c.circuit.id, c]))
   const worked = circuits.filter((c) => c.chosen.result?.size && c.chosen.result.protectiveSize)
-  const boxed = new Set(worked.flatMap((c) => boxPoints(c).map((p) => p.id)))
+  const boxed = new Map(worked.flatMap((c) => boxPoints(c).map((p) => [p.id, p.box.id] as const)))
   wireBoard(job, laid)
   const { ofCircuit, ofWay, sources } = wireWays(job, circuits, worked, laid)
   for (const b of job.boards.slice(1)) wireSubBoard(job, b, ofWay, laid)
@@ -221,7 +228,7 @@ export function houseOf(job: Installation, circuits: readonly Worked[], trial: T
     }
     const points = boxPoints(r).map((p) => boxOf(job, byCircuit, r, p))
     // A box that two circuits come to is opened once, with the cables of both.
-    const fresh = points.filter((b) => !boxes.some((x) => x.point === b.point))
+    const fresh = [...new Map(points.map((b) => [b.id, b])).values()].filter((b) => !boxes.some((x) => x.id === b.id))
     const into = grouped(
       points.flatMap((b) => b.cables),
       (k) => k.id,
@@ -229,8 +236,7 @@ export function houseOf(job: Installation, circuits: readonly Worked[], trial: T
     wireCables(job, r, ofCircuit.get(circuit.id)!, into, at, laid)
     for (const box of fresh) {
       wireBox(box, laid)
-      const k = box.cables.find((c) => c.side === 'load')
-      if (k) wireAppliance(box, k, circuit.load.volts ?? lineV, laid)
+      for (const k of box.cables) if (k.side === 'load') wireAppliance(box, k, byCircuit.get(k.circuit)?.circuit.load.volts ?? lineV, laid)
       boxes.push(box)
     }
   }
@@ -274,7 +280,7 @@ export function bothWays(job: Installation, circuits: readonly Worked[]): readon
   const first = houseOf(job, circuits, noTrial)
   const positions = Object.fromEntries(
     first.boxes.flatMap((b) =>
-      b.devices.flatMap((d) => d.kind.actuators.map((a) => [positionKey(b.point, d.id, a.id), a.positions.length - 1] as const)),
+      b.devices.flatMap((d) => d.kind.actuators.map((a) => [positionKey(b.id, d.id, a.id), a.positions.length - 1] as const)),
     ),
   )
   return Object.keys(positions).length ? [first, houseOf(job, circuits, { ...noTrial, positions })] : [first]

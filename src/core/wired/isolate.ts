@@ -43,16 +43,24 @@ export function aliveIn({ input, sources }: House, open: readonly string[]): (no
 }
 const linesOf = ({ supply }: House['input']): readonly string[] => (supply.system === 'split-phase' ? ['L1', 'L2'] : ['L'])
 
+/** Every point that stands in a box, whether a circuit of the job wires it or not. */
+const standIn = (b: House['boxes'][number]): readonly string[] => [...b.points.map((p) => p.id), ...b.besides]
+/** Whoever opens a box for one point has all that stands in it before them. */
+const openedWith = ({ boxes }: House, { points, boards }: WorkPlaces): WorkPlaces => ({
+  points: [...new Set([...points, ...boxes.map(standIn).flatMap((ids) => (ids.some((p) => points.includes(p)) ? ids : []))])],
+  boards,
+})
+
 /** Every place that a hand can touch in what is opened. */
 function touched({ boxes, found, input }: House, { points, boards }: WorkPlaces): readonly string[] {
   const inBoxes = boxes
-    .filter((b) => points.includes(b.point))
+    .filter((b) => standIn(b).some((p) => points.includes(p)))
     .flatMap((b) =>
       [
         ...b.cables.flatMap((k) => k.ends.map((e) => e.name)),
         ...b.bench.tails.flatMap((t) => (['a', 'b'] as const).map((side) => tailEndName(t.id, side))),
         ...b.devices.flatMap((d) => d.kind.terminals.map((t) => terminalName(d.id, t.id))),
-      ].map((name) => nodeOf(b.point, name)),
+      ].map((name) => nodeOf(b.id, name)),
     )
   const asFound = found.points
     .filter((p) => points.includes(p.point))
@@ -64,9 +72,10 @@ function touched({ boxes, found, input }: House, { points, boards }: WorkPlaces)
  * The devices of the boards that make places of work dead and no more: from all of them open, each is closed again that can be, those that
  * feed most first. Nothing of it is a proof: it says what to switch off, and what to look for; a tester proves.
  */
-export function isolating(job: Installation, circuits: readonly Worked[], places: WorkPlaces): Isolating {
+export function isolating(job: Installation, circuits: readonly Worked[], asked: WorkPlaces): Isolating {
   const houses = bothWays(job, circuits)
   const [house] = houses as [House]
+  const places = openedWith(house, asked)
   const targets = touched(house, places)
   // What stands in a box guards what is beyond it, and is no place to isolate at.
   const devices = house.switching.filter((s) => s.point === undefined)
@@ -74,7 +83,7 @@ export function isolating(job: Installation, circuits: readonly Worked[], places
     const alive = houses.map((h) => aliveIn(h, open))
     return !targets.some((t) => alive.some((is) => is(t)))
   }
-  const known = new Set([...house.boxes, ...house.found.points].map((p) => p.point))
+  const known = new Set([...house.boxes.flatMap((b) => b.points.map((p) => p.id)), ...house.found.points.map((p) => p.point)])
   const missing = places.points.filter((p) => !known.has(p))
   const untraced = house.found.untraced.map((p) => p.id)
   const all = devices.map((s) => s.element)

@@ -20,7 +20,7 @@ function carriedBy(graph: Graph): CarriedAt {
 export function wiringFindings(job: Installation, report: Worked, boxes: readonly Box[]): readonly AskedFinding[] {
   if (boxes.length === 0) return []
   const graph = graphOf(job, report, boxes)
-  const byHand = boxes.filter((b) => !b.usual)
+  const byHand = boxes.filter((b) => !b.usual && b.points[0]?.circuit === report.circuit.id)
   const carried = byHand.length ? carriedBy(graph) : null
   const joints = carried
     ? byHand.flatMap((b) =>

@@ -4,9 +4,9 @@ import type { Element } from '../network/types'
 export interface Trial {
   /** Devices of the board and isolators that are open, by element. */
   readonly open: readonly string[]
-  /** Positions of actuators, by `point device actuator`; none: the first. */
+  /** Positions of actuators, by `box device actuator`; none: the first. */
   readonly positions: Readonly<Record<string, number>>
-  /** Watts plugged in, by `point device socket`. */
+  /** Watts plugged in, by `box device socket`. */
   readonly plugged: Readonly<Record<string, number>>
   /** Ends that are not tight. */
   readonly loose: readonly string[]
@@ -28,7 +28,7 @@ export interface Switching {
   readonly name: string
   readonly kind: 'main' | 'breaker' | 'residual'
   readonly circuit: string | null
-  /** The box it stands in; none: the board. */
+  /** The point it is for, where it stands in a box; none: the board. */
   readonly point?: string
   /** Of the breaker of a way: the ways it is, and where its line goes on from it. */
   readonly ways?: readonly string[]
@@ -49,9 +49,9 @@ export interface Outlet {
   readonly guard: string | null
 }
 /** The name of a place of a box in the network. */
-export const nodeOf = (point: string, name: string): string => `${point}|${name}`
+export const nodeOf = (box: string, name: string): string => `${box}|${name}`
 export const barOf = (board: string, bar: 'N' | 'PE'): string => `${board}|${bar}`
-export const positionKey = (point: string, deviceId: string, actuator: string): string => `${point} ${deviceId} ${actuator}`
+export const positionKey = (box: string, deviceId: string, actuator: string): string => `${box} ${deviceId} ${actuator}`
 
 /** What a network is put together with. */
 export interface Laid {

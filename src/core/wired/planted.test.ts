@@ -75,7 +75,7 @@ const said = (job: Job): readonly string[] =>
     .stages.find((s) => s.id === 'wiring')!
     .findings.filter((f) => f.severity === 'error' || f.severity === 'warning')
     .map((f) => f.rule)
-const drawn = (job: Job, box: Box, bench: BenchRecord): Job => made([{ kind: 'bench.take', point: box.point, bench }], job)
+const drawn = (job: Job, box: Box, bench: BenchRecord): Job => made([{ kind: 'bench.take', box: box.id, bench }], job)
 
 /** Whether nothing beyond needs what a core brings: the other line after the last point on it, a neutral parked at a switch. */
 function idle(job: Job, end: Box['cables'][number]['ends'][number]): boolean {
@@ -108,7 +108,7 @@ describe.each(jobs)('%s', (...job) => {
       for (const end of box.cables.flatMap((k) => k.ends)) {
         if (end.signal === null || box.bench.ends.find((e) => e.end === end.name)?.to === CAP || idle(record, end)) continue
         const bench = { ...box.bench, ends: box.bench.ends.map((e) => (e.end === end.name ? { ...e, to: CAP } : e)) }
-        expect(said(drawn(record, box, bench)), `${box.point} ${end.name} capped`).not.toEqual([])
+        expect(said(drawn(record, box, bench)), `${box.id} ${end.name} capped`).not.toEqual([])
         planted++
       }
   })
@@ -124,7 +124,7 @@ describe.each(jobs)('%s', (...job) => {
           if (a.signal === null || b.signal === null || eitherWay(record, a, b)) continue
           const to = (end: string) => (end === a.name ? made_.get(b.name)! : end === b.name ? made_.get(a.name)! : made_.get(end)!)
           const bench = { ...box.bench, ends: box.bench.ends.map((e) => ({ ...e, to: to(e.end) })) }
-          expect(said(drawn(record, box, bench)), `${box.point}: ${a.name} and ${b.name} exchanged`).not.toEqual([])
+          expect(said(drawn(record, box, bench)), `${box.id}: ${a.name} and ${b.name} exchanged`).not.toEqual([])
           planted++
         }
     }

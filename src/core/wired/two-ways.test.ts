@@ -70,7 +70,7 @@ describe('a ring', () => {
       const whole = inRing.reduce((sum, p) => sum + p.lengthM!, circuit.closeM!)
       for (const p of inRing) {
         along += p.lengthM! / whole
-        const feed = house.boxes.find((b) => b.point === p.id)!.cables.find((k) => k.side === 'feed')!.id
+        const feed = house.boxes.find((b) => b.id === p.id)!.cables.find((k) => k.side === 'feed')!.id
         const test = `ring-crossed-${name}-${p.id}`
         const read = ohms(crossed, `${p.id}|${feed} line`, `${p.id}|${feed} ${role}`)
         // With a thinner conductor beside the line it reads a little less towards the board; the design says what the middle reads.
@@ -85,7 +85,7 @@ describe('a ring', () => {
   })
   it('that is broken into feeds the new socket from both sides, and still does with one leg parted', () => {
     const longer = worked(applyEdit(demos[1]!, ringAdded).job)
-    const box = longer.house.boxes.find((b) => b.point === 'new')!
+    const box = longer.house.boxes.find((b) => b.id === 'new')!
     expect(box.cables.filter((k) => k.recorded)).toHaveLength(2)
     const outlet = longer.house.outlets.find((o) => o.point === 'new')!.id
     const across = (open: string[]) =>

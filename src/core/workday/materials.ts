@@ -1,8 +1,8 @@
 import { accessory } from '../catalogue/accessories'
-import { boxKind } from '../catalogue/boxes'
 import { connector } from '../catalogue/connectors'
 import type { BoardWay } from '../build/boards'
-import type { Box } from '../build/box'
+import { type Box, pointOf } from '../build/box'
+import { enclosureOf } from '../build/choose-box'
 import { build, type BuiltCable } from '../build/build'
 import { cablePrice, priceOf, type PriceName } from '../design/prices'
 import { type WireColour, wireColours } from '../region/colours'
@@ -156,31 +156,35 @@ const one = (kind: MaterialKind, id: string, what: string, where: string, at: st
   ...more,
 })
 
-/** What a new box takes: itself, what is fitted in it, its plate, and its joints. What was there already is not bought. */
+/** The circuits that what stands in a box is of, in words. */
+const circuitsOf = (report: Pick<Report, 'circuits'>, box: Box): string =>
+  [...new Set(box.points.map((p) => circuitName(report, p.circuit)))].filter(Boolean).join(', ')
+
+/** What a box takes: itself, what is fitted in it, its plate, and its joints. What was there already is not bought. */
 function boxLines(job: Installation, report: Pick<Report, 'circuits'>, box: Box, unknown: string[]): Wanted[] {
-  const point = job.points.find((p) => p.id === box.point)
-  const where = circuitName(report, box.circuit)
-  const fresh = point?.state === 'new'
-  const touched = fresh || box.cables.some((k) => k.fresh)
-  const kind = boxKind(point?.box.kind ?? null)
-  if (fresh && !kind) unknown.push(`${where}: a box is not chosen.`)
-  const fitted = box.devices.map((d) => d.kind)
-  const gangs = fitted.reduce((n, d) => n + (accessory(d.id)?.kind === 'light' ? 0 : (accessory(d.id)?.gangs ?? 1)), 0)
+  const record = job.boxes.find((b) => b.id === box.id)
+  const where = circuitsOf(report, box)
+  // Where something stood before, its box is there, unless another is put in its place.
+  const put = box.besides.length === 0 && box.points.every((p) => p.state === 'new')
+  const buys = put || record?.planned !== undefined
+  const fresh = box.devices.filter((d) => pointOf(box, d)?.state === 'new')
+  const touched = buys || fresh.length > 0 || box.cables.some((k) => k.fresh)
+  const kind = record ? enclosureOf(job.region, record) : null
+  if (buys && !kind) unknown.push(`${where}: a box is not chosen.`)
+  const gangs = box.devices.reduce((n, { kind: d }) => n + (accessory(d.id)?.kind === 'light' ? 0 : (accessory(d.id)?.gangs ?? 1)), 0)
   const { splitPhase } = worlds[job.region]
-  const plate = fitted.length === 0 ? 'Blank plate' : splitPhase && gangs > 0 ? `Cover plate, ${gangs} gang` : null
+  const plate = box.devices.length === 0 ? 'Blank plate' : splitPhase && gangs > 0 ? `Cover plate, ${gangs} gang` : null
   const priceName = (id: string): PriceName => (accessory(id)?.residual ? 'outlet with residual protection' : 'outlet')
   return [
-    ...(fresh && kind ? [one('box', `box ${kind.id}`, kind.name, where, box.point, { price: priceOf(job, 'box'), priceName: 'box' })] : []),
-    ...(fresh
-      ? fitted.map((d) =>
-          one('accessory', `accessory ${d.id}`, d.name, where, box.point, {
-            price: priceOf(job, priceName(d.id)),
-            priceName: priceName(d.id),
-          }),
-        )
-      : []),
-    ...(fresh && plate ? [one('plate', `plate ${plate}`, plate, where, box.point)] : []),
-    ...(touched ? box.bench.connectors.map((c) => one('connector', `connector ${c.kind}`, connector(c.kind).name, where, box.point)) : []),
+    ...(buys && kind ? [one('box', `box ${kind.id}`, kind.name, where, box.id, { price: priceOf(job, 'box'), priceName: 'box' })] : []),
+    ...fresh.map(({ kind: d, point }) =>
+      one('accessory', `accessory ${d.id}`, d.name, circuitName(report, box.points.find((p) => p.id === point)!.circuit), point, {
+        price: priceOf(job, priceName(d.id)),
+        priceName: priceName(d.id),
+      }),
+    ),
+    ...((buys || fresh.length > 0) && plate ? [one('plate', `plate ${plate}`, plate, where, box.id)] : []),
+    ...(touched ? box.bench.connectors.map((c) => one('connector', `connector ${c.kind}`, connector(c.kind).name, where, box.id)) : []),
   ]
 }
 
@@ -193,7 +197,7 @@ function markLines(report: Pick<Report, 'circuits'>, boxes: readonly Box[]): Wan
       ),
     )
     return [...colours].map((c) => ({
-      ...one('other', `marking ${c}`, `Marking tape or sleeve, ${wireColours[c].name}`, circuitName(report, b.circuit), b.point),
+      ...one('other', `marking ${c}`, `Marking tape or sleeve, ${wireColours[c].name}`, circuitsOf(report, b), b.id),
       count: 0,
     }))
   })

@@ -1,4 +1,4 @@
-import { type BoxMounting, boxKind } from '../catalogue/boxes'
+import { type BoxMounting } from '../catalogue/boxes'
 import type { Report } from '../report/report'
 import type { Installation } from '../installation/installation'
 import { worlds } from '../region/worlds'
@@ -85,7 +85,7 @@ const tools: readonly ToolEntry[] = [
 /** The tools that the tasks of a job ask for, each with what does instead. */
 export function toolsOf(job: Installation, report: Pick<Report, 'circuits' | 'raceways'>, tasks: readonly Task[]): readonly Tool[] {
   const kinds = new Set(tasks.map((t) => t.kind) as TaskKind[])
-  const boxes = report.circuits.flatMap(({ ends }) => ends.flatMap((e) => boxKind(e.box.kind)?.mounting ?? []))
+  const boxes = report.circuits.flatMap(({ ends }) => ends.flatMap((e) => e.boxReport.kind?.mounting ?? []))
   const w: Work = {
     kinds,
     mountings: new Set(kinds.has('box') ? boxes : []),

@@ -1,16 +1,18 @@
 'use client'
 import { type BoxKind, boxesFor } from '@/core/catalogue/boxes'
 import { boxDrawing } from '@/core/drawing/box'
-import type { BoxRecord } from '@/core/job/point'
+import type { BoxPatch, MeasuredBox } from '@/core/job/box'
+import { pointsThere } from '@/core/installation/installation'
 import { formatSmallLength, formatVolume, type UnitSystem } from '@/core/base/format'
 import { naClauses } from '@/core/region/north-america/awg'
 import { FittingDrawing } from '@/ui/drawing'
-import { CheckField, SelectField } from '@/ui/fields'
+import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { useCircuit, useJob, useUnits } from '../sync/context'
 import { Findings } from '../fields/findings'
 import { useEnd } from '../fields/end-picker'
+import { InBox } from './in-box'
 import { worlds } from '@/core/region/worlds'
 
 const describe = (b: BoxKind, units: UnitSystem, na: boolean): string =>
@@ -20,15 +22,29 @@ export function BoxesView() {
   const { end, picker } = useEnd('boxes', 'size')
   const { box: chosen, boxReport: report } = end
   const region = useJob((s) => s.job.region)
+  const points = useJob((s) => s.job.points)
   const commit = useJob((s) => s.commit)
   const show = useJob((s) => s.show)
   const units = useUnits()
   const na = worlds[region].boxesBy === 'volume'
   const { ends } = useCircuit()
   // Other points with the same accessory whose box is another, or none.
-  const alike = ends.filter((e) => e !== end && e.joint === end.joint && e.fitted?.id === end.fitted?.id && e.box.kind !== chosen.kind)
-  const edit = (patch: Partial<BoxRecord>) => ({ kind: 'box.set' as const, points: [...end.points], patch })
-  const set = (patch: Partial<BoxRecord>) => commit(edit(patch))
+  const alike = ends.filter(
+    (e) =>
+      e.built?.id !== end.built?.id &&
+      e.lead &&
+      e.built?.points.length === 1 &&
+      e.joint === end.joint &&
+      e.fitted?.id === end.fitted?.id &&
+      e.box.kind !== chosen.kind,
+  )
+  const edit = (patch: BoxPatch) => ({ kind: 'box.set' as const, boxes: [chosen.id], patch })
+  const set = (patch: BoxPatch) => commit(edit(patch))
+  const there = pointsThere(points).some((p) => p.box.id === chosen.id)
+  // Of a box that is there what was found stays; another is put in its place.
+  const use = (kind: string) => set(there ? { planned: { kind } } : { kind })
+  const inUse = chosen.planned?.kind ?? chosen.kind
+  const kinds = boxesFor(region).map((b) => ({ value: b.id, label: describe(b, units, na), group: b.mounting as string }))
   const offers = [
     { title: 'Smallest that fits', box: report.smallest },
     { title: 'One with room', box: report.withRoom },
@@ -56,12 +72,12 @@ export function BoxesView() {
                   </p>
                   {box && <p className="text-[0.85rem] text-ink-2">{box.mounting}</p>}
                 </div>
-                {box && box.id !== chosen.kind && (
-                  <button type="button" className="btn" onClick={() => set({ kind: box.id })}>
-                    Use this box
+                {box && box.id !== inUse && (
+                  <button type="button" className="btn" onClick={() => use(box.id)}>
+                    {there ? 'Fit this one instead' : 'Use this box'}
                   </button>
                 )}
-                {box && box.id === chosen.kind && <span className="text-ink-2">chosen</span>}
+                {box && box.id === inUse && <span className="text-ink-2">chosen</span>}
               </div>
             ))}
           </div>
@@ -73,12 +89,24 @@ export function BoxesView() {
             <FieldGrid>
               <SelectField
                 wide
-                label="Box"
-                value={chosen.kind ?? ''}
-                placeholder="Choose a box"
-                options={boxesFor(region).map((b) => ({ value: b.id, label: describe(b, units, na), group: b.mounting }))}
-                onCommit={(kind) => set({ kind })}
+                label={there ? 'Box that is there' : 'Box'}
+                value={chosen.measured ? 'measured' : (chosen.kind ?? '')}
+                placeholder={there ? 'Not looked at' : 'Choose a box'}
+                options={[...kinds, { value: 'measured', label: 'None of these: measured', group: 'Other' }]}
+                onCommit={(kind) =>
+                  set(kind === 'measured' ? { measured: { volumeCm3: null, depthMm: null, gangs: 1, metal: null } } : { kind })
+                }
               />
+              {chosen.measured && <MeasuredFields measured={chosen.measured} na={na} onSet={(measured) => set({ measured })} />}
+              {there && (
+                <SelectField
+                  wide
+                  label="Fit another in its place"
+                  value={chosen.planned?.kind ?? ''}
+                  options={[{ value: '', label: 'No: it stays' }, ...kinds]}
+                  onCommit={(kind) => set({ planned: kind ? { kind } : null })}
+                />
+              )}
               <NumberField
                 label="Other cables in it"
                 hint={`Besides the ${end.cables - chosen.others} of this circuit`}
@@ -106,11 +134,12 @@ export function BoxesView() {
               )}
             </FieldGrid>
           </Section>
+          <InBox end={end} />
           {chosen.kind !== null && alike.length > 0 && (
             <button
               type="button"
               className="btn mb-4 w-full"
-              onClick={() => commit({ kind: 'box.set', points: alike.flatMap((e) => [...e.points]), patch: { kind: chosen.kind } })}
+              onClick={() => commit({ kind: 'box.set', boxes: alike.map((e) => e.box.id), patch: { kind: chosen.kind } })}
             >
               Use this box for{' '}
               {alike.length === 1
@@ -156,5 +185,46 @@ export function BoxesView() {
         </>
       }
     />
+  )
+}
+
+/** Of a box that is none of the catalogue: what was measured on it. */
+function MeasuredFields({ measured, na, onSet }: { measured: MeasuredBox; na: boolean; onSet: (m: MeasuredBox) => void }) {
+  const set = (patch: Partial<MeasuredBox>) => onSet({ ...measured, ...patch })
+  return (
+    <>
+      <ChoiceField
+        label="Gangs"
+        value={String(measured.gangs)}
+        options={['1', '2', '3', '4'].map((n) => ({ value: n, label: n }))}
+        onCommit={(n) => set({ gangs: Number(n) })}
+      />
+      {na ? (
+        <NumberField
+          label="Volume, as marked or measured"
+          unit="cm³"
+          value={measured.volumeCm3}
+          max={100_000}
+          onCommit={(volumeCm3) => set({ volumeCm3: volumeCm3 || null })}
+        />
+      ) : (
+        <NumberField
+          label="Depth inside"
+          unit="mm"
+          value={measured.depthMm}
+          max={500}
+          onCommit={(depthMm) => set({ depthMm: depthMm || null })}
+        />
+      )}
+      <ChoiceField
+        label="Made of metal"
+        value={measured.metal === null ? null : measured.metal ? 'yes' : 'no'}
+        options={[
+          { value: 'yes', label: 'Yes' },
+          { value: 'no', label: 'No' },
+        ]}
+        onCommit={(v) => set({ metal: v === 'yes' })}
+      />
+    </>
   )
 }

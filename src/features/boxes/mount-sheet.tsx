@@ -3,7 +3,7 @@ import { Printer } from 'lucide-react'
 import { useState } from 'react'
 import { mountingDrawing, nameOfLayer } from '@/core/drawing/mounting'
 import { mountingOf, type MountReport } from '@/core/build/mounting'
-import type { PointRecord } from '@/core/job/point'
+import type { PlacedPoint } from '@/core/job/point'
 import { type MountRecord, layerKinds } from '@/core/job/mount'
 import { FittingDrawing } from '@/ui/drawing'
 import { ChoiceField, SelectField } from '@/ui/fields'
@@ -44,11 +44,11 @@ export function MountSheet() {
       />
     )
   const beside = points.filter(
-    (p) => p.id !== point.id && p.wall && p.wall.wall === point.wall?.wall && p.wall.outside === point.wall.outside,
+    (p) => p.box.id !== point.box.id && p.wall && p.wall.wall === point.wall?.wall && p.wall.outside === point.wall.outside,
   )
   const report = mountingOf(job, circuit, point, units, beside)
   const { mount, box, advice } = report
-  const others = points.filter((p) => p.id !== point.id)
+  const others = points.filter((p) => p.box.id !== point.box.id)
   return (
     <Stage
       title="Boxes"
@@ -84,7 +84,7 @@ export function MountSheet() {
       working={
         <>
           <WhatIsThere point={point} mount={mount} />
-          {box && box.mounting !== 'surface' && <BoxInHand point={point.id} report={report} />}
+          {box && box.mounting !== 'surface' && <BoxInHand of={point.box.id} report={report} />}
           <Section title="Findings">
             <Findings
               stage="boxes"
@@ -92,13 +92,13 @@ export function MountSheet() {
               empty={box ? 'It can be held there, by what was entered.' : 'Choose a box on the sheet “Size” to have it judged.'}
             />
           </Section>
-          {others.length > 0 && point.mount && (
+          {others.length > 0 && point.box.mount && (
             <button
               type="button"
               className="btn w-full"
               onClick={() => {
                 const { layers, behind, cavityMm, gripMm, outlineMm } = mount
-                commit({ kind: 'mount.set', points: others.map((p) => p.id), patch: { layers, behind, cavityMm, gripMm, outlineMm } })
+                commit({ kind: 'mount.set', boxes: others.map((p) => p.box.id), patch: { layers, behind, cavityMm, gripMm, outlineMm } })
               }}
             >
               The wall is the same at the {others.length} other {others.length === 1 ? 'point' : 'points'}
@@ -116,7 +116,7 @@ function PointPicker({
   value,
   onPick,
 }: {
-  points: readonly Pick<PointRecord, 'id' | 'name'>[]
+  points: readonly Pick<PlacedPoint, 'id' | 'name'>[]
   value: string
   onPick: (id: string) => void
 }) {
@@ -139,15 +139,15 @@ function PointPicker({
 }
 
 /** Sets facts of how the box of a point is held. */
-function useMount(point: string): (patch: Partial<MountRecord>) => void {
+function useMount(box: string): (patch: Partial<MountRecord>) => void {
   const commit = useJob((s) => s.commit)
-  return (patch) => commit({ kind: 'mount.set', points: [point], patch })
+  return (patch) => commit({ kind: 'mount.set', boxes: [box], patch })
 }
 
 /** The layers of the wall, and what is behind them and beside. */
-function WhatIsThere({ point, mount }: { point: PointRecord; mount: MountRecord }) {
+function WhatIsThere({ point, mount }: { point: PlacedPoint; mount: MountRecord }) {
   const commit = useJob((s) => s.commit)
-  const set = useMount(point.id)
+  const set = useMount(point.box.id)
   return (
     <Section title="What is there">
       <FieldGrid>
@@ -211,8 +211,8 @@ function Layers({ layers, onSet }: { layers: readonly Layer[]; onSet: (layers: r
 }
 
 /** The box itself, as measured in the hand. */
-function BoxInHand({ point, report }: { point: string; report: MountReport }) {
-  const set = useMount(point)
+function BoxInHand({ of, report }: { of: string; report: MountReport }) {
+  const set = useMount(of)
   const { mount, box, cutMm, gripMm, measured } = report
   const outline = mount.outlineMm ?? [null, null]
   const setOutline = (at: 0 | 1, mm: number | null) => {

@@ -20,6 +20,7 @@ import { sideWords } from './side-words'
 import { type Building, useBuilding } from './use-building'
 import { useMoving } from './use-moving'
 import { WallElevation, WallFields } from './wall-fields'
+import { standingOf } from './standing'
 
 /** Rooms entered as they are measured; the plan draws itself. What is picked on it has its values beside it. */
 export function HouseSheet() {
@@ -84,7 +85,7 @@ export function HouseSheet() {
 
 /** Where something stands: moved on the plan, its fields begin anew. */
 const spotOf = ({ job }: Building, kind: 'point' | 'board', id: string): string => {
-  const thing = (kind === 'point' ? job.record.points : job.record.boards).find((x) => x.id === id)
+  const thing = standingOf(job, kind, id)
   return JSON.stringify([thing?.wall, thing && 'overhead' in thing ? thing.overhead : null])
 }
 

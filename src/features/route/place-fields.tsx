@@ -7,6 +7,7 @@ import { FieldGrid, Section } from '@/ui/panel'
 import { LengthField, SmallLengthField } from '../fields/measure-fields'
 import { useJob } from '../sync/context'
 import type { useBuilding } from './use-building'
+import { standingOf } from './standing'
 
 type Where = Side | 'ceiling' | 'floor'
 const level = (w: Where): w is 'ceiling' | 'floor' => w === 'ceiling' || w === 'floor'
@@ -23,7 +24,7 @@ export function PlaceFields({
   building: ReturnType<typeof useBuilding>
 }) {
   const commit = useJob((s) => s.commit)
-  const thing = what === 'point' ? job.record.points.find((p) => p.id === id) : job.record.boards.find((b) => b.id === id)
+  const thing = standingOf(job, what, id)
   const wall = job.walls.find((w) => w.id === thing?.wall?.wall)
   const measured = job.rooms.filter((r) => r.measured)
   const known = thing && 'room' in thing ? thing.room : job.record.walls.find((w) => w.id === wall?.id)?.room

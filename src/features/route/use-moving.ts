@@ -8,6 +8,7 @@ import { metresFromFeet } from '@/core/base/units'
 import type { Moved } from '@/ui/drawing'
 import { useJob, useUnits } from '../sync/context'
 import type { Building } from './use-building'
+import { standingOf } from './standing'
 
 /** From the left as one faces a wall, a metre to the east or the north is a metre more, or less. */
 const alongLeft: Readonly<Record<Side, (by: Moved) => number>> = {
@@ -66,7 +67,7 @@ function edited(building: Building, part: string, round: (m: number) => number):
   }
   if (kind !== 'point' && kind !== 'board') return null
   const id = rest.join(':')
-  const thing = kind === 'point' ? job.record.points.find((p) => p.id === id) : job.record.boards.find((b) => b.id === id)
+  const thing = standingOf(job, kind, id)
   if (!thing) return null
   const put = (room: string, spot: Extract<Edit, { kind: 'place.put' }>['spot']): Edit => ({
     kind: 'place.put',

@@ -155,13 +155,9 @@ function AddPoint() {
   const again = () => {
     if (!last) return
     // What was seen of the one is not seen of the next.
-    const { planned: _, ...like } = last
-    commit({
-      kind: 'point.add',
-      points: [
-        { ...like, id: crypto.randomUUID(), name: nextName(last.name).slice(0, 120), hidden: false, condition: null, wall: null, done: [] },
-      ],
-    })
+    const { planned: _, box: __, ...like } = last
+    const next = { id: crypto.randomUUID(), name: nextName(last.name).slice(0, 120), hidden: false, condition: null, wall: null }
+    commit({ kind: 'point.add', points: [{ ...like, ...next }] })
   }
   return (
     <form

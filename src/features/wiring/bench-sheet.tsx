@@ -8,7 +8,7 @@ import { tailsLeft } from '@/core/build/steps'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
 import { FindingList } from '@/ui/verdict'
-import { useJob, useUnits } from '../sync/context'
+import { useCircuit, useJob, useUnits } from '../sync/context'
 import { SchoolFields } from '../fields/schools'
 import { PaperLink } from '../fields/paper-link'
 import { BoxContents } from './box-contents'
@@ -34,19 +34,21 @@ export function BenchSheet() {
         working={<p className="text-ink-2">Nothing to wire yet.</p>}
       />
     )
-  return <Opened key={box.point} bench={bench} box={box} />
+  return <Opened key={box.id} bench={bench} box={box} />
 }
 
 function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }) {
   const { boxes, live, findings, house } = bench
+  const { circuit } = useCircuit()
   const units = useUnits()
   const tails = tailsLeft(bench.job, units)
   const id = useJob((s) => s.id)
   const ends = endsIn(box)
   const [end, setEnd] = useState<string | null>(null)
   const inHand = ends.find((e) => e === end) ?? null
-  const here = findings.filter((f) => f.point === box.point)
-  const elsewhere = findings.filter((f) => f.point !== box.point && f.severity === 'error')
+  const isHere = (point: string) => box.points.some((p) => p.id === point)
+  const here = findings.filter((f) => isHere(f.point))
+  const elsewhere = findings.filter((f) => !isHere(f.point) && f.severity === 'error')
   const select = (part: string) => {
     const name = part.slice(part.indexOf(' ') + 1)
     if (part === endPart(name)) return setEnd(name === inHand ? null : name)
@@ -74,9 +76,9 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
                 <label className="sr-only" htmlFor="box-in-hand">
                   Box you work on
                 </label>
-                <select id="box-in-hand" className="field min-w-0 max-w-96" value={box.point} onChange={(e) => bench.pick(e.target.value)}>
+                <select id="box-in-hand" className="field min-w-0 max-w-96" value={box.id} onChange={(e) => bench.pick(e.target.value)}>
                   {boxes.map((b) => (
-                    <option key={b.point} value={b.point}>
+                    <option key={b.id} value={b.id}>
                       {b.name}
                       {b.usual ? '' : ', by hand'}
                     </option>
@@ -86,7 +88,7 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
             )}
             <p className="text-ink-2">{box.usual ? 'Wired the usual way.' : 'Wired by hand.'}</p>
             <span className="flex-1" />
-            <PaperLink className="btn" job={id} file={`boxes.pdf?circuit=${box.circuit}`} name="Boxes, opened">
+            <PaperLink className="btn" job={id} file={`boxes.pdf?circuit=${circuit.id}`} name="Boxes, opened">
               <Printer size={16} aria-hidden /> Page to stick up
             </PaperLink>
           </div>
@@ -127,7 +129,7 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
                   findings={elsewhere.slice(0, 6)}
                   empty=""
                   linkOf={({ point }) =>
-                    boxes.some((b) => b.point === point) ? { words: 'Open it', follow: () => bench.pick(point) } : null
+                    boxes.some((b) => b.points.some((p) => p.id === point)) ? { words: 'Open it', follow: () => bench.pick(point) } : null
                   }
                 />
                 {elsewhere.length > 6 && <p className="text-ink-2">and {elsewhere.length - 6} more in other boxes</p>}

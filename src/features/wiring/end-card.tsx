@@ -41,9 +41,9 @@ export function EndCard({ bench, box, end, onEnd }: { bench: Bench; box: Box; en
     onEnd(ends[(at + by + ends.length) % ends.length] ?? null)
   }
   const marked = end !== null && box.bench.marked.includes(end)
-  const loose = end !== null && bench.trial.loose.includes(nodeOf(box.point, end))
+  const loose = end !== null && bench.trial.loose.includes(nodeOf(box.id, end))
   const tryLoose = (on: boolean) => {
-    const node = nodeOf(box.point, end!)
+    const node = nodeOf(box.id, end!)
     bench.setTrial((t) => ({ ...t, loose: on ? [...t.loose, node] : t.loose.filter((l) => l !== node) }))
   }
   return (
@@ -81,7 +81,7 @@ export function EndCard({ bench, box, end, onEnd }: { bench: Bench; box: Box; en
       <ul className="mt-2" aria-label="All ends">
         {ends.map((e) => {
           const to = made.get(e)
-          const at = bench.live?.potentials[nodeOf(box.point, e)]
+          const at = bench.live?.potentials[nodeOf(box.id, e)]
           return (
             <li key={e} className="border-b border-rule">
               <button

@@ -41,7 +41,7 @@ export function Trips({ live, house }: { live: Live | null; house: House }) {
 export function Outlets({ bench, box }: { bench: Bench; box: Box }) {
   const { house, live } = bench
   const names = new Map(house.switching.map((s) => [s.element, s.name]))
-  const here = house.outlets.filter((o) => o.point === box.point)
+  const here = house.outlets.filter((o) => box.points.some((p) => p.id === o.point))
   if (here.length === 0) return null
   return (
     <Section title="What works, and what guards it">

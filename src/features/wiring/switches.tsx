@@ -14,9 +14,10 @@ export const flipped = (t: Trial, element: string): Trial => ({
 /** What a hand can open, turn or plug in, to see what follows; nothing of it is kept. */
 export function Switches({ bench, box }: { bench: Bench; box: Box }) {
   const { house, trial, setTrial, live, boxes } = bench
-  const guards = new Set(house.outlets.flatMap((o) => (o.point === box.point ? (live?.outlets[o.id]?.guardedBy ?? []) : [])))
+  const isHere = (point: string) => box.points.some((p) => p.id === point)
+  const guards = new Set(house.outlets.flatMap((o) => (isHere(o.point) ? (live?.outlets[o.id]?.guardedBy ?? []) : [])))
   const concerns = (s: (typeof house.switching)[number]): boolean =>
-    s.kind === 'main' || (s.point ? s.point === box.point : s.circuit === box.circuit) || guards.has(s.element)
+    s.kind === 'main' || (s.point ? isHere(s.point) : box.points.some((p) => p.circuit === s.circuit)) || guards.has(s.element)
   // What tripped or was opened is in sight until it is closed again.
   const shown = house.switching.filter((s) => concerns(s) || trial.open.includes(s.element) || live?.trips.some((t) => t.id === s.element))
   return (
@@ -41,7 +42,7 @@ export function Switches({ bench, box }: { bench: Bench; box: Box }) {
       {boxes.flatMap((b) =>
         b.devices.flatMap((d) =>
           d.kind.actuators.map((a) => {
-            const key = positionKey(b.point, d.id, a.id)
+            const key = positionKey(b.id, d.id, a.id)
             const at = trial.positions[key] ?? 0
             return (
               <button
@@ -57,7 +58,7 @@ export function Switches({ bench, box }: { bench: Bench; box: Box }) {
         ),
       )}
       {house.outlets
-        .filter((o) => o.socket && o.point === box.point)
+        .filter((o) => o.socket && isHere(o.point))
         .map((o) => {
           const watts = trial.plugged[o.id] ?? 0
           const next = PLUGS[(PLUGS.indexOf(watts as 0) + 1) % PLUGS.length]!

@@ -26,8 +26,8 @@ export function useBench() {
   const asked = useMemo(() => ({ input: house.input, outlets: house.outlets }), [house])
   const { answer: live, thinking } = useWorker(begin, asked, liveOf)
   const own = boxPoints(circuit).map((p) => p.id)
-  const boxes = house.boxes.filter((b) => own.includes(b.point))
-  const box: Box | undefined = boxes.find((b) => b.point === picked) ?? boxes[0]
+  const boxes = house.boxes.filter((b) => b.points.some((p) => own.includes(p.id)))
+  const box: Box | undefined = boxes.find((b) => b.id === picked || b.points.some((p) => p.id === picked)) ?? boxes[0]
   const findings = useMemo(() => {
     const carried = carriedIn(house)
     const { lineV } = worlds[job.region]
@@ -46,14 +46,14 @@ export function useBench() {
     findings,
     trial,
     setTrial,
-    take: (bench: BenchRecord) => box && commit({ kind: 'bench.take', point: box.point, bench }),
+    take: (bench: BenchRecord) => box && commit({ kind: 'bench.take', box: box.id, bench }),
     connect: (end: string, to: string | null) => {
       if (!box) return
       // The first conductor that is moved takes the usual wiring over as one's own.
-      if (box.usual) commit({ kind: 'bench.take', point: box.point, bench: madeOff(box.bench, end, to) })
-      else commit({ kind: 'bench.connect', point: box.point, end, to })
+      if (box.usual) commit({ kind: 'bench.take', box: box.id, bench: madeOff(box.bench, end, to) })
+      else commit({ kind: 'bench.connect', box: box.id, end, to })
     },
-    drop: () => box && commit({ kind: 'bench.drop', point: box.point }),
+    drop: () => box && commit({ kind: 'bench.drop', box: box.id }),
   }
 }
 export type Bench = ReturnType<typeof useBench>

@@ -104,7 +104,7 @@ export function WiringView() {
                         type="checkbox"
                         className="mt-0.5 size-5 shrink-0 accent-[var(--ink)]"
                         checked={done.includes(s.id)}
-                        onChange={(e) => commit({ kind: 'wiring.step', points: [...end.points], step: s.id, done: e.target.checked })}
+                        onChange={(e) => built && commit({ kind: 'wiring.step', boxes: [built.id], step: s.id, done: e.target.checked })}
                       />
                       <span className="w-4 shrink-0 text-right text-ink-2">{i + 1}</span>
                       <span>
@@ -118,7 +118,7 @@ export function WiringView() {
                 <button
                   type="button"
                   className="btn mt-2 w-full"
-                  onClick={() => commit({ kind: 'wiring.done', points: [...end.points], steps: left })}
+                  onClick={() => built && commit({ kind: 'wiring.done', boxes: [built.id], steps: left })}
                 >
                   The {left.length} left are done, each as it says
                 </button>

@@ -19,7 +19,7 @@ export function boxesPdf(stored: StoredJob, date: string, units: UnitSystem, cir
   const job = read(stored.job)
   const house = houseOf(job, evaluate(job, stored.readings).circuits, noTrial)
   const carried = carriedIn(house)
-  const boxes = house.boxes.filter((b) => circuit === null || b.circuit === circuit)
+  const boxes = house.boxes.filter((b) => circuit === null || b.points.some((p) => p.circuit === circuit))
   const pages = boxes.map((box): Content[] => {
     const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
     const findings = checkBox(job, box, carried)

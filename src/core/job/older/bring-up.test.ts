@@ -63,7 +63,9 @@ describe('a document of version 2', () => {
   it('keeps points as they were listed, their rooms by name once, what was planned as new', () => {
     const job = brought(job2({ points: [point('a'), point('b', { planned: true }), point('c', { room: '' })] }))
     expect(job.rooms.map((r) => r.name)).toEqual(['Hall'])
-    expect(job.points.filter((p) => 'abc'.includes(p.id)).map((p) => [p.id, p.state, p.room === null])).toEqual([
+    expect(
+      job.points.filter((p) => 'abc'.includes(p.id)).map((p) => [p.id, p.state, job.boxes.find((b) => b.id === p.box)!.room === null]),
+    ).toEqual([
       ['a', 'existing', false],
       ['b', 'new', false],
       ['c', 'existing', true],
@@ -87,7 +89,7 @@ describe('a document of version 2', () => {
       ['main', 'p', 5],
       ['p', 'q', null],
     ])
-    expect(job.points.map((p) => [p.id, p.box.kind, p.done])).toEqual([
+    expect(job.boxes.map((b) => [b.id, b.kind, b.done])).toEqual([
       ['p', 'uk-metal-35', []],
       ['q', 'uk-metal-25', ['dead']],
     ])
@@ -96,7 +98,7 @@ describe('a document of version 2', () => {
   it('gives one load at the end of one run the cables that its box was said to hold, its own not counted twice', () => {
     const one = circuit({ box: { kind: 'uk-metal-35', cables: 3, internalClamps: null, supportFittings: 0 } })
     const job = brought(job2({}, design(one, { lengthM: 12 })))
-    expect(job.points).toMatchObject([{ id: 'end-c1', box: { kind: 'uk-metal-35', others: 2 } }])
+    expect(job.boxes).toMatchObject([{ id: 'end-c1', kind: 'uk-metal-35', others: 2 }])
     expect(job.cables).toMatchObject([{ lengthM: 12, circuit: 'c1' }])
   })
 

@@ -2,7 +2,8 @@ import { newBoard, newResidualDevice, newWay, unnamedResiduals } from '../board'
 import { begin, type End, endPointId, feederBoardId, lay, leadFrom, MOST_STRETCHES, newCable, runOf } from '../cable'
 import { type CircuitRecord, connect, newCircuit } from '../circuit'
 import type { ObservationRecord } from '../observation'
-import { newBox, newPoint, type PointRecord } from '../point'
+import type { BoxRecord } from '../box'
+import { newPoint, putPoint } from '../point'
 import type { Reading } from '../reading'
 import { newRoom, roomNamed } from '../room'
 import { bareJob, type Job } from '../schema'
@@ -24,12 +25,12 @@ function idsFor(job: Job2): (circuit: string, point: string) => string {
   return (owner, point) => ((count.get(point) ?? 0) > 1 ? `${owner}-${point}`.slice(0, 64) : point)
 }
 
-const boxOf = (box: Box, others: number) => ({
-  ...newBox(),
+const boxOf = (box: Box, others: number, done: readonly string[]): Partial<BoxRecord> => ({
   kind: box.kind,
   internalClamps: box.internalClamps,
   supportFittings: box.supportFittings,
   others,
+  done: [...done],
 })
 
 /** What stands at a point of a circuit: its own accessory’s box and wiring, or those of what the circuit ends on. */
@@ -42,11 +43,11 @@ function finishOf(circuit: Circuit, accessory: string | null): { box: Box; done:
     : { box: circuit.box, done: circuit.wiring.done }
 }
 
-function pointOn(circuit: Circuit, p: CircuitPoint, id: string): PointRecord {
+function putOn(job: Job, circuit: Circuit, p: CircuitPoint, id: string): void {
   const { from: _, lengthM: __, size: ___, ...rest } = p
   const { box, done } = finishOf(circuit, p.accessory)
   const kind = circuit.load.lighting && p.outlets === 0 ? 'light' : p.outlets > 0 ? 'outlet' : 'fixed'
-  return { ...newPoint(id, p.name, { state: 'new', kind }), ...rest, id, box: boxOf(box, 0), done: [...done] }
+  putPoint(job, { ...newPoint(id, p.name, { state: 'new', kind }), ...rest, id }, boxOf(box, 0, done))
 }
 
 /** The cables of a circuit: its run, its points, and the joint where a run of several stretches divides. */
@@ -59,18 +60,17 @@ function layCircuit(job: Job, circuit: Circuit, record: CircuitRecord, idOf: (ci
     const id = feederBoardId(circuit.id)
     job.cables.push(newCable(`to-${id}`, source, { kind: 'board', id }, { circuit: circuit.id, ...run }))
   }
-  const points = circuit.points.map((p) => pointOn(circuit, p, idOf(circuit.id, p.id)))
-  job.points.push(...points)
-  if (points.length === 0) {
+  for (const p of circuit.points) putOn(job, circuit, p, idOf(circuit.id, p.id))
+  if (circuit.points.length === 0) {
     if (circuit.kind === 'feeder') return
     begin(job, circuit.id, source)
     Object.assign(runOf(job, circuit.id), run)
     const end = job.points.find((p) => p.id === endPointId(circuit.id))!
-    Object.assign(end, {
-      box: boxOf(circuit.box, circuit.box.cables - 1),
-      done: [...circuit.wiring.done],
-      kind: circuit.load.connection === 'fixed' ? 'fixed' : 'outlet',
-    })
+    end.kind = circuit.load.connection === 'fixed' ? 'fixed' : 'outlet'
+    Object.assign(
+      job.boxes.find((b) => b.id === end.box)!,
+      boxOf(circuit.box, circuit.box.cables - 1, circuit.wiring.done),
+    )
     return
   }
   const list = circuit.points.map((p) => ({
@@ -83,7 +83,7 @@ function layCircuit(job: Job, circuit: Circuit, record: CircuitRecord, idOf: (ci
   const ring = circuit.kind === 'ring'
   if (run.stretches.length && (roots.length > 1 || ring) && circuit.kind !== 'feeder') {
     const joint = newPoint(`${circuit.id}-joint`.slice(0, 64), 'Joint', { state: 'new', kind: 'box', watts: 0 })
-    job.points.push(joint)
+    putPoint(job, joint)
     if (!ring) for (const p of roots) p.from = joint.id
     list.unshift({ id: joint.id, from: null, lengthM: 0, size: null })
   }
@@ -144,7 +144,7 @@ function connectCircuit(job: Job, circuit: Circuit, record: CircuitRecord): void
   for (const [i, d] of record.designs.entries()) d.residual = { ...circuit.designs[i]!.residual }
 }
 
-/** A whole document of version 2 as one of version 3. */
+/** A whole document of version 2 as one of this version. */
 export function fromVersion2(given: Job2): Job {
   // Nothing of the old document is shared: it stays as it was.
   const old = structuredClone(given)
@@ -177,20 +177,18 @@ export function fromVersion2(given: Job2): Job {
     const id = job.rooms.some((r) => r.name === name) ? null : roomNamed(job, name)
     if (id !== null) job.rooms = job.rooms.map((r) => (r.id === id ? newRoom(id, name, room) : r))
   }
-  job.points = survey.points.map(({ planned, room, ...p }) =>
-    newPoint(p.id, p.name, { ...p, room: roomNamed(job, room), state: planned ? 'new' : 'existing' }),
-  )
+  for (const { planned, room, hidden, heightMm, ...p } of survey.points) {
+    const place = { room: roomNamed(job, room), heightMm, hidden }
+    putPoint(job, newPoint(p.id, p.name, { ...p, state: planned ? 'new' : 'existing' }), place)
+  }
   for (const { outlets, room, ...wall } of survey.runs) {
     job.walls.push({ ...wall, room: roomNamed(job, room) })
-    job.points.push(
-      ...outlets.map((o, i) =>
-        newPoint(idOf(wall.id, o.id), `${wall.name}, outlet ${i + 1}`.slice(0, 120), {
-          room: roomNamed(job, room),
-          wall: { wall: wall.id, atM: o.atM },
-          heightMm: o.heightMm,
-        }),
-      ),
-    )
+    for (const [i, o] of outlets.entries())
+      putPoint(job, newPoint(idOf(wall.id, o.id), `${wall.name}, outlet ${i + 1}`.slice(0, 120)), {
+        room: roomNamed(job, room),
+        wall: { wall: wall.id, atM: o.atM },
+        heightMm: o.heightMm,
+      })
   }
   job.raceways = old.raceways
   job.observations = observationsFrom(old, job)
