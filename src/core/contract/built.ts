@@ -6,7 +6,8 @@ import { build, type Build, type BuiltCable, pigtailId } from '../build/build'
 import { workSteps } from '../build/steps'
 import { connector } from '../catalogue/connectors'
 import type { Inside } from '../catalogue/devices'
-import { circuitLabels } from '../documents/labels'
+import { removalSteps, removedFrom } from '../build/removed'
+import { circuitLabels, removedLabels } from '../documents/labels'
 import type { Report } from '../evaluate/evaluate'
 import type { Installation } from '../installation/installation'
 import { CAP, tailEndName, terminalName } from '../job/bench'
@@ -125,6 +126,10 @@ export const isolationOutput = z.array(
     proved: z.boolean(),
     signed: z.boolean(),
   }),
+)
+
+export const removedOutput = z.array(
+  z.strictObject({ point: text, box: text, left: text.nullable(), feeds: z.array(text), steps: z.array(text) }),
 )
 
 /** A place in a box by a name that is told apart from those of other boxes. */
@@ -287,7 +292,7 @@ export function builtOf(job: Installation, report: Report) {
   const cables = new Map(built.cables.map((k) => [k.id, k]))
   const boxOf = new Map(built.boxes.flatMap((b) => b.points.map((p) => [p.id, b.id] as const)))
   const { units } = worlds[job.region]
-  const labels = report.circuits.flatMap((c) => circuitLabels(seenBy(job, c), c, '', units))
+  const labels = [...report.circuits.flatMap((c) => circuitLabels(seenBy(job, c), c, '', units)), ...removedLabels(job, '')]
   return {
     built: {
       boards: builtBoards(job, report.circuits).map(({ board, bars, ways }) => ({
@@ -330,5 +335,12 @@ export function builtOf(job: Installation, report: Report) {
       where: [...l.at],
     })),
     isolation: isolationOut(job, report),
+    removed: removedFrom(job).map((r) => ({
+      point: r.point.id,
+      box: r.point.box.id,
+      left: r.left,
+      feeds: r.through.map((p) => p.id),
+      steps: removalSteps(job, r).map((s) => s.text),
+    })),
   }
 }

@@ -3,7 +3,7 @@ import { seenBy } from '../design/fed'
 import { evaluate } from '../evaluate/evaluate'
 import { severities } from '../base/finding'
 import { read } from '../installation/installation'
-import { builtOf, builtOutput, isolationOutput, labelsOutput, materialsOutput, stepsOutput } from './built'
+import { builtOf, builtOutput, isolationOutput, labelsOutput, materialsOutput, removedOutput, stepsOutput } from './built'
 import { readJobFile, JobFileError } from '../job/file'
 import { InputError } from '../base/input-error'
 import { phases, pointsOfTest } from '../verify/tests'
@@ -69,6 +69,7 @@ export const jobOutput = z.strictObject({
   labels: labelsOutput,
   materials: materialsOutput,
   isolation: isolationOutput,
+  removed: removedOutput,
 })
 export type JudgedJob = z.infer<typeof jobOutput>
 

@@ -1,3 +1,7 @@
+import { boxPoints } from '../build/carries'
+import { removedFrom } from '../build/removed'
+import { fittedAt } from '../design/endings'
+import { CAP } from '../job/bench'
 import { runLengthM } from '../design/conditions'
 import type { Box } from '../build/box'
 import { type CableAt, isPutIn } from '../build/cores'
@@ -114,6 +118,12 @@ function legWords(box: Box, cable: CableAt, legs: Legs): string | null {
   if (has('permanent')) return switched ? `Permanent feed and ${switched}` : 'Permanent feed'
   return switched ? `${switched[0]!.toUpperCase()}${switched.slice(1)}` : null
 }
+/** Whether every conductor of a cable but the protective one is capped in its box: it is laid for later. */
+const isParked = ({ bench }: Box, { ends }: CableAt): boolean => {
+  const to = new Map(bench.ends.map((e) => [e.end, e.to]))
+  const live = ends.filter((e) => e.conductor.role !== 'pe')
+  return live.length > 0 && live.every((e) => (to.get(e.name) ?? CAP) === CAP)
+}
 const spareWords = (cable: CableAt): string | null => {
   const spare = cable.ends.filter((e) => e.conductor.role === 'spare').map((e) => colourName(e.conductor.colour))
   return spare.length ? `Spare, capped: ${spare.join(', ')}` : null
@@ -150,13 +160,73 @@ function cableLabels({ job, report, way, cable }: Told, legs: Legs, date: string
           lines: written(
             `${way}  ${circuit.name}`,
             `From ${from} to ${to}`,
-            box && there ? legWords(box, there, legs) : null,
+            box && there ? (isParked(box, there) ? 'Not in use, capped: may be live' : legWords(box, there, legs)) : null,
             there ? spareWords(there) : null,
             written(size, date).join(', '),
           ),
         }
       })
     })
+}
+
+/** Of a box that was found and that a circuit of the job begins at: what is in it now besides. */
+function foundLabels({ job, report, from }: Told, date: string): Label[] {
+  const { circuit } = report
+  const own = new Set(boxPoints(report).map((p) => p.id))
+  const begins = circuit.cables.flatMap((k) => (k.from.kind === 'point' && !own.has(k.from.id) ? [k.from.id] : []))
+  return job.points
+    .filter((p) => begins.includes(p.id))
+    .map((p) => ({
+      id: `${circuit.id}-found-${p.id}`,
+      place: 'found',
+      where: `Inside of the cover of ${p.name}, which was there`,
+      at: p.box.id,
+      cable: null,
+      widthMm: 70,
+      heightMm: 18,
+      lines: written(`Feeds ${circuit.name} too`, `From ${from}`, date),
+    }))
+}
+
+/** Over a joint that is hidden: where it is, for whoever looks for it. */
+function hiddenLabels({ job, report, way }: Told, date: string): Label[] {
+  return boxPoints(report)
+    .filter((p) => p.hidden && (p.kind === 'box' || !fittedAt(report.chosen.design, p)))
+    .map((p) => ({
+      id: `${report.circuit.id}-hidden-${p.id}`,
+      place: 'found',
+      where: `Over the hidden joint, ${p.name || report.circuit.name}`,
+      at: p.box.id,
+      cable: null,
+      widthMm: 60,
+      heightMm: 12,
+      lines: written(`Joint behind here: ${p.name || report.circuit.name}`, `${worlds[job.region].words.board} way ${way}`, date),
+    }))
+}
+
+/** Where something was taken out and its conductors stay: what the blank cover hides. */
+export function removedLabels(job: Installation, date: string): Label[] {
+  return removedFrom(job)
+    .filter((r) => r.left === 'capped' && !r.stays)
+    .map(({ point, through, way }) => ({
+      id: `removed-${point.id}`,
+      place: 'found',
+      where: `Blank cover where ${point.name} was`,
+      at: point.box.id,
+      cable: null,
+      widthMm: 70,
+      heightMm: 18,
+      lines: written(
+        through.length
+          ? `Joint, was ${point.name}: goes on to ${listed(
+              through.map((p) => p.name),
+              3,
+            )}`
+          : `Capped, was ${point.name}: may be live`,
+        job.ways.find((w) => w.id === way)?.label ?? null,
+        date,
+      ),
+    }))
 }
 
 /** Labels for one circuit. What is not known yet is left out, never guessed. */
@@ -204,6 +274,8 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
         id: `${circuit.id}-cover-inside${i === 0 ? '' : `-${i + 1}`}`,
       })),
     ...cableLabels(told, legs, date),
+    ...foundLabels(told, date),
+    ...hiddenLabels(told, date),
     label(
       'board',
       `Entry at the ${words.board}`,

@@ -1,3 +1,4 @@
+import { removalFindings, removedFrom } from '../build/removed'
 import { fitnessFor, fitnessQuestions } from '../catalogue/fitness'
 import { ringContinuity } from '../calculate/ring-continuity'
 import { amongAll, viewOf } from './circuit-view'
@@ -166,7 +167,9 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
     (stage: StageId) =>
     (f: Finding): PlacedFinding => ({ stage, circuit: null, ...f })
   const placed: PlacedFinding[] = [
-    ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...wallFindings(job), ...openDefects(job)].map(at('survey')),
+    ...[...survey.findings, ...boards.flatMap((b) => b.findings), ...wallFindings(job), ...openDefects(job), ...removalFindings(job)].map(
+      at('survey'),
+    ),
     ...brief.map(at('brief')),
     ...routeFindings(job.record).map((f): PlacedFinding => ({ stage: 'route', ...f })),
     ...[
@@ -316,9 +319,26 @@ function openDefects(job: Installation): Finding[] {
 /** A survey is open only once it is begun: a job on a new building may need none. */
 function surveyOpen(survey: SurveyReport, job: Installation): OpenItem[] {
   const total = job.standing.length
-  return total && survey.untraced
-    ? [{ stage: 'survey', circuit: null, field: 'sightings', ask: `${survey.untraced} of ${total} points are not traced yet` }]
-    : []
+  const undecided = removedFrom(job).filter((r) => r.left === null)
+  return [
+    ...(total && survey.untraced
+      ? [
+          {
+            stage: 'survey' as const,
+            circuit: null,
+            field: 'sightings',
+            ask: `${survey.untraced} of ${total} points are not traced yet`,
+          },
+        ]
+      : []),
+    ...undecided.map(({ point }) => ({
+      stage: 'survey' as const,
+      circuit: null,
+      field: 'left',
+      ask: `${point.name}: what is left where it is taken out?`,
+      about: `point:${point.id}`,
+    })),
+  ]
 }
 
 type Readings = readonly Reading[]

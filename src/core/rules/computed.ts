@@ -36,6 +36,7 @@ export const computedRules: readonly (readonly [id: string, worlds: string, seve
   ['half-voltage', 'all', 'error', 'what the wiring does'],
   ['short-circuit', 'all', 'error', 'what the wiring does'],
   ['neutral-to-earth', 'all', 'error', 'what the wiring does'],
+  ['feed-drawn-out', 'all', 'error', '314.29 · BS 7671 526.3 · SANS 10142-1'],
   ['protective-capped', 'all', 'error', '250.148 · what the wiring does'],
   ['neutrals-joined', 'all', 'error', 'what the wiring does'],
   ['circuits-joined', 'all', 'error', 'what the wiring does'],

@@ -61,7 +61,8 @@ export interface SurveyReport {
   readonly proved: ReadonlySet<string>
 }
 
-const hiddenClause: Record<RegionId, string> = {
+/** That a joint stays where it can be reached. */
+export const hiddenClause: Record<RegionId, string> = {
   'north-america': '314.29',
   'united-kingdom': '526.3',
   'southern-africa': 'SANS 10142-1 accessibility of joints',

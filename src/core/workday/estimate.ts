@@ -100,7 +100,7 @@ const answeredByWays: readonly string[] = ['walls', 'floor', 'above']
 function spanOfTask(t: Task, log: ReadonlyMap<string, Learnt>): readonly [number, number, number] {
   const minutes = t.minutes * Math.max(1, t.people)
   // What is done by others, waited for or promised is nobody’s work here.
-  if (t.circuit === null && t.kind !== 'work' && t.kind !== 'clear') return [0, 0, 0]
+  if (t.circuit === null && t.kind !== 'work' && t.kind !== 'clear' && t.kind !== 'remove') return [0, 0, 0]
   if (t.from === 'own' || t.from === 'said') return [minutes, minutes, minutes]
   const known = log.get(t.kind)
   const spread = known ? { best: known.low, likely: known.factor, worst: known.high } : { ...USUAL_SPREAD, likely: 1 }

@@ -1,4 +1,5 @@
 import { waysTraced } from '../wired/found'
+import { removedFrom } from '../build/removed'
 import { boxesOpened, type Isolating, isolating, type WorkPlaces } from '../wired/isolate'
 import type { Switching } from '../wired/laid'
 import type { CircuitReport, Report } from '../report/report'
@@ -41,7 +42,22 @@ function offWork(day: DayRecord, tasks: readonly Task[]): readonly OffWork[] {
 }
 
 /** What must be known before a board is opened, or before a way of it is switched off for work. */
-function notLooked(job: Installation, circuits: readonly CircuitReport[], boards: readonly string[]): readonly string[] {
+function notLooked(
+  job: Installation,
+  circuits: readonly CircuitReport[],
+  boards: readonly string[],
+  tasks: readonly Task[],
+): readonly string[] {
+  // What is taken out is proved dead with a circuit of the job, or not at all.
+  const gone = tasks.flatMap((t) => (t.kind === 'remove' && t.circuit === null ? (t.points ?? []) : []))
+  const unproved = removedFrom(job).flatMap(({ point, way }) => {
+    if (!gone.includes(point.id)) return []
+    const label = job.ways.find((w) => w.id === way)?.label
+    return label === undefined
+      ? [`What feeds ${point.name}, which is taken out, is not known: trace it first.`]
+      : [`${point.name} is taken out and no circuit of this job is on its way, ${label}: add it as an altered circuit, to be proved dead.`]
+  })
+  if (unproved.length) return unproved
   // A point of a circuit that is there is opened too: with it comes whatever feeds it.
   const begins = circuits.flatMap((c) => {
     const own = new Set([...c.circuit.points.map((p) => p.id), c.circuit.end?.id])
@@ -116,7 +132,10 @@ export function isolationFound(job: Installation, circuits: readonly CircuitRepo
   const named = (ids: readonly string[]) => job.standing.filter((p) => ids.includes(p.id))
   return {
     opens: found.opens && found.opens.map(called),
-    notJudged: job.points.filter((p) => found.missing.includes(p.id)).map((p) => p.name),
+    notJudged: job.standing
+      .concat(job.points.filter((p) => p.planned))
+      .filter((p) => found.missing.includes(p.id))
+      .map((p) => p.name),
     staysLive: [...aliveBeside(job, places.boards), ...alive],
     loses: points.filter((p) => !p.mustHold && !places.points.includes(p.id)).map((p) => p.name),
     mustHold: [
@@ -148,8 +167,8 @@ export function isolationCards(
       key,
       span,
       circuits,
-      places: { points: [...new Set(circuits.flatMap(boxesOpened))], boards },
-      unknown: notLooked(job, circuits, boards),
+      places: { points: [...new Set([...circuits.flatMap(boxesOpened), ...done.flatMap((t) => t.points ?? [])])], boards },
+      unknown: notLooked(job, circuits, boards, done),
       breaks: breaks.flatMap((b) => (named.get(b.id)?.kind === 'break' ? [named.get(b.id)!.name] : [])),
       proved: circuits.length > 0 && circuits.every((c) => c.testReport.phase.isolation.met),
       // Who signed before it was last proved signed for something else.

@@ -3,6 +3,7 @@ import { connector } from '../catalogue/connectors'
 import type { BoardWay } from '../build/boards'
 import { type Box, pointOf } from '../build/box'
 import { enclosureOf } from '../build/choose-box'
+import { connectorsLeft, removedFrom } from '../build/removed'
 import { build, type BuiltCable } from '../build/build'
 import { cablePrice, priceOf, type PriceName } from '../design/prices'
 import { type WireColour, wireColours } from '../region/colours'
@@ -188,6 +189,33 @@ function boxLines(job: Installation, report: Pick<Report, 'circuits'>, box: Box,
   ]
 }
 
+/** What it takes to leave safe what is taken out. */
+function removedLines(job: Installation, unknown: string[]): Wanted[] {
+  return removedFrom(job).flatMap((r): Wanted[] => {
+    const { point, left, stays } = r
+    if (left === null) {
+      unknown.push(`${point.name}: what is left where it is taken out is not decided.`)
+      return []
+    }
+    if (left === 'capped' && r.cables === null)
+      unknown.push(`${point.name}: how many cables end in its box is not known, so the connectors it takes are not counted.`)
+    const connectors = connectorsLeft(job, r)
+    const { id } = point.box
+    return [
+      ...(stays || left === 'made-good' ? [] : [one('plate', 'plate Blank plate', 'Blank plate', point.name, id)]),
+      ...(left === 'made-good' ? [one('other', 'making good', 'Filler or board, to make good', point.name, id)] : []),
+      ...(connectors
+        ? [
+            {
+              ...one('connector', `connector ${connectors.of.id}`, connectors.of.name, point.name, id),
+              count: connectors.count,
+            },
+          ]
+        : []),
+    ]
+  })
+}
+
 /** What is marked in boxes and at boards: tape or sleeve by its colour. */
 function markLines(report: Pick<Report, 'circuits'>, boxes: readonly Box[]): Wanted[] {
   return boxes.flatMap((b) => {
@@ -270,6 +298,7 @@ export function materialsOf(job: Installation, report: Pick<Report, 'circuits' |
     ...built.cables.flatMap((k) => cableLines(job, report, k, unknown)),
     ...built.boxes.flatMap((b) => boxLines(job, report, b, unknown)),
     ...racewayLines(job, report, unknown),
+    ...removedLines(job, unknown),
     ...built.cables.flatMap((k) => supportLines(job, report, k)),
     ...markLines(report, built.boxes),
     ...built.cables.flatMap((k) =>

@@ -2,12 +2,14 @@ import type { CircuitReport, Report } from '../report/report'
 import { stepsOfWay } from '../installation/building'
 import type { Installation } from '../installation/installation'
 import { newDay, type OwnTask } from '../job/day'
+import { removedFrom } from '../build/removed'
 import { runLengthM } from '../design/conditions'
 import type { TaskKind } from './task-kinds'
 
 /** Minutes of one of each: of a metre run, a box, an accessory, a circuit at its board, a test. A careful hand's usual ones. */
 export const usualMinutes: Readonly<Record<Exclude<TaskKind, 'bore' | 'pull' | 'close'>, number>> = {
   run: 4,
+  remove: 20,
   box: 15,
   fit: 12,
   board: 30,
@@ -45,6 +47,8 @@ export interface Task {
   readonly outside: boolean
   /** So many of its people do electrical work. */
   readonly skilled: number
+  /** Points that are opened for it besides those of its circuit. */
+  readonly points?: readonly string[]
 }
 
 /** What stands higher is reached from a ladder. */
@@ -163,6 +167,35 @@ const needs: Readonly<Partial<Record<TaskKind, readonly TaskKind[]>>> = {
   label: ['live'],
 }
 
+/** What is taken out, each as work of its own: on the circuit of this job that leaves from its way, where there is one. */
+function removals(job: Installation, report: Pick<Report, 'circuits'>, table: MinutesTable): readonly Task[] {
+  const day = job.day ?? newDay()
+  return removedFrom(job).map(({ point, way }): Task => {
+    const id = `remove ${point.id}`
+    const circuit = report.circuits.find((c) => way !== null && c.circuit.ways.some((w) => w.id === way))
+    return {
+      id,
+      name: `${point.name}: take it out, and leave it safe`,
+      kind: 'remove',
+      circuit: circuit?.circuit.id ?? null,
+      minutes: day.minutes[id] ?? table.remove ?? usualMinutes.remove,
+      from: day.minutes[id] === undefined ? (table.remove === undefined ? 'usual' : 'table') : 'said',
+      presumed: '',
+      people: 1,
+      power: 'off',
+      after: [],
+      earliestMin: day.notBefore?.[id] ?? null,
+      latestMin: null,
+      hot: false,
+      cramped: false,
+      high: point.overhead !== undefined || (point.heightMm ?? 0) > REACH_MM,
+      outside: (point.environment ?? job.brief.environment) === 'outdoors',
+      skilled: 1,
+      points: [point.id],
+    }
+  })
+}
+
 /** Every task of the day: what the design asks for, what was added, and clearing up at its end. */
 export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, table: MinutesTable = {}): readonly Task[] {
   const day = job.day ?? newDay()
@@ -196,6 +229,7 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
       }
     })
   })
+  const gone = removals(job, report, table)
   const own = day.own.map((t): Task => ({
     ...t,
     circuit: null,
@@ -217,7 +251,7 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
     presumed: '',
     people: 1,
     power: 'any',
-    after: tasks.filter((t) => t.kind === 'live' || t.kind === 'close' || t.kind === 'label').map((t) => t.id),
+    after: [...gone, ...tasks].filter((t) => ['live', 'close', 'label', 'remove'].includes(t.kind)).map((t) => t.id),
     earliestMin: day.notBefore?.clear ?? null,
     latestMin: null,
     hot: false,
@@ -226,5 +260,6 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
     outside: false,
     skilled: 0,
   }
-  return tasks.length + own.length ? [...tasks, ...own, ...(tasks.length ? [clear] : [])] : []
+  const all = [...gone, ...tasks]
+  return all.length + own.length ? [...all, ...own, ...(all.length ? [clear] : [])] : []
 }

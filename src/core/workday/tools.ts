@@ -34,9 +34,9 @@ const tools: readonly ToolEntry[] = [
   {
     name: 'Two-pole voltage tester, and what proves it',
     second: 'A multimeter with fused leads, proved on a live source before and after each use',
-    when: (w) => any(w, 'board', 'fit', 'dead', 'live'),
+    when: (w) => any(w, 'board', 'fit', 'remove', 'dead', 'live'),
   },
-  { name: 'Lock, tag and their key', second: null, when: (w) => any(w, 'board', 'fit', 'dead') },
+  { name: 'Lock, tag and their key', second: null, when: (w) => any(w, 'board', 'fit', 'remove', 'dead') },
   { name: 'Safety glasses, gloves, dust mask', second: null, when: (w) => any(w, 'bore', 'box', 'close', 'run') },
   { name: 'Head lamp, knee boards and water, for the hot space', second: null, when: (w) => w.hot },
   {

@@ -12,6 +12,7 @@ const kindNames: Readonly<Record<TaskKind, string>> = {
   pull: 'Pulling',
   close: 'Making good',
   run: 'A metre of cable run',
+  remove: 'A point taken out',
   box: 'A box set',
   fit: 'An end connected',
   board: 'A circuit at its board',

@@ -1,4 +1,6 @@
 'use client'
+import { removalFindings, removalSteps, removedFrom } from '@/core/build/removed'
+import { leftBehind } from '@/core/job/box'
 import { useState } from 'react'
 import { applianceKinds } from '@/core/catalogue/appliances'
 import { formatW } from '@/core/base/format'
@@ -33,14 +35,15 @@ const stateNames: Record<State, string> = {
 }
 const conditionNames: Record<(typeof conditions)[number], string> = { sound: 'Sound', worn: 'Worn', damaged: 'Damaged' }
 /** Findings that speak of a point rather than of a board or of the trace. */
-const pointRules = new Set(['point-damaged', 'hidden-box', 'way-overloaded', 'fed-through-what-goes'])
+const pointRules = new Set(['feed-drawn-out', 'point-damaged', 'hidden-box', 'way-overloaded', 'fed-through-what-goes'])
 
 /** Rooms and points: everything a person notes walking through the building. */
 export function PointsSheet() {
   const about = useAbout('survey')
   const survey = useJob((s) => s.job)
   const region = useJob((s) => s.job.region)
-  const findings = useJob((s) => s.report.survey.findings)
+  const said = useJob((s) => s.report.survey.findings)
+  const findings = [...said, ...removalFindings(survey)]
   const commit = useJob((s) => s.commit)
   const [picked, setPicked] = useState<string | null>(null)
   useLed('survey', 'points', (_, id) => setPicked(id))
@@ -152,6 +155,7 @@ function PointFields({ point }: { point: Point }) {
         <CheckField label="Must not lose power (freezer, alarm)" value={point.mustHold} onCommit={(mustHold) => set({ mustHold })} />
         <CheckField label="Hidden: behind plaster or above a ceiling" value={point.hidden} onCommit={(hidden) => set({ hidden })} />
       </FieldGrid>
+      {point.state === 'removed' && <TakenOut point={point} />}
       {point.hidden && (
         <button type="button" className="btn mt-1 w-full" onClick={() => set({ hidden: false })}>
           It can be reached now: blank cover, labelled
@@ -159,6 +163,46 @@ function PointFields({ point }: { point: Point }) {
       )}
       {point.kind === 'outlet' && <WhatIf point={point} />}
     </Section>
+  )
+}
+
+const leftNames = {
+  capped: 'A joint or capped conductors, under a blank cover',
+  'pulled-out': 'Nothing: its cable is drawn out',
+  'made-good': 'Nothing: cable and box out, wall made good',
+} as const
+/** What is left where a point is taken out, and the work that is. */
+function TakenOut({ point }: { point: Point }) {
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const removed = removedFrom(job).find((r) => r.point.id === point.id)
+  if (!removed) return null
+  const steps = removalSteps(job, removed)
+  return (
+    <div className="mt-3 border-t border-rule pt-2">
+      <h3 className="mb-1 text-[0.95rem]">Taken out</h3>
+      {removed.stays ? (
+        <p className="text-ink-2">Its box stays: other accessories are in it.</p>
+      ) : (
+        <FieldGrid>
+          <SelectField
+            label="What is left there"
+            wide
+            value={removed.left ?? ''}
+            placeholder="Not decided"
+            options={leftBehind.map((l) => ({ value: l, label: leftNames[l] }))}
+            onCommit={(left) => commit({ kind: 'box.set', boxes: [point.box.id], patch: { left } })}
+          />
+        </FieldGrid>
+      )}
+      <ol className="mt-2 list-decimal pl-5" aria-label="Work where it is taken out">
+        {steps.map((s) => (
+          <li key={s.id} className="py-0.5">
+            {s.text} {s.clause && <span className="text-[0.85rem] text-ink-2">{s.clause}</span>}
+          </li>
+        ))}
+      </ol>
+    </div>
   )
 }
 

@@ -5,6 +5,7 @@ import { benchDrawing } from '@/core/drawing/bench'
 import { formatSmallLength, formatSize } from '@/core/base/format'
 import { hasOldColours } from '@/core/region/colours'
 import { workSteps } from '@/core/build/steps'
+import { listedWords } from '@/core/base/finding'
 import { colourName } from '@/core/build/words'
 import { FittingDrawing } from '@/ui/drawing'
 import { ChoiceField } from '@/ui/fields'
@@ -43,8 +44,8 @@ export function WiringView() {
           {built && steps ? (
             <>
               <p className="text-lg font-bold">
-                {fitted?.name ?? 'Joint box'}
-                {where && <span className="block text-[0.95rem] font-normal text-ink-2">{where}</span>}
+                {listedWords(built.points.map((p) => p.fitted?.name ?? 'Joint box'))}
+                {(where || built.points.length > 1) && <span className="block text-[0.95rem] font-normal text-ink-2">{built.name}</span>}
               </p>
               <div className="flex shrink-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The wiring, drawn">
                 <FittingDrawing draw={(format) => benchDrawing(built, null, format)} className="max-h-[38rem] w-full" />

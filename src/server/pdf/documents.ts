@@ -14,7 +14,10 @@ import { type CircuitReport, type EndReport, evaluate, type Report } from '@/cor
 import type { Finding } from '@/core/base/finding'
 import { type Installation, read } from '@/core/installation/installation'
 import { formatA, formatOhm, formatSize, type UnitSystem } from '@/core/base/format'
-import { circuitLabels } from '@/core/documents/labels'
+import type { Box } from '@/core/build/box'
+import { type Removed, removalSteps, removedFrom } from '@/core/build/removed'
+import { listedWords } from '@/core/base/finding'
+import { circuitLabels, removedLabels } from '@/core/documents/labels'
 import type { Judged } from '@/core/verify/judge'
 import { expectedWords, readingWords } from '@/core/verify/words'
 import { workSteps } from '@/core/build/steps'
@@ -229,6 +232,7 @@ function frontPage(stored: StoredJob, date: string, report: Report, ofAll: reado
           ),
         ]
       : headed('Still open', words('Nothing asked for is missing from this record.'))),
+    ...takenOut(read(job)),
     ...(ofAll.length ? findingsList(ofAll, '', OF_ALL) : []),
     quietly(
       'This record says what was decided and measured, and what was not. It does not say that the installation is safe. Local code, the ' +
@@ -236,6 +240,26 @@ function frontPage(stored: StoredJob, date: string, report: Report, ofAll: reado
       { margin: [0, 14, 0, 0] },
     ),
   ]
+}
+
+const leftWords = {
+  capped: 'conductors joined or capped in its box, under a blank cover',
+  'pulled-out': 'its cable drawn out',
+  'made-good': 'its cable drawn out, its box taken out and the wall made good',
+} as const
+/** What this job takes out, and what is left behind. */
+function takenOut(job: Installation): readonly Content[] {
+  const gone = removedFrom(job)
+  if (gone.length === 0) return []
+  const rows = gone.map((r) => {
+    const on = job.ways.find((w) => w.id === r.way)?.label
+    const feeds = r.through.length ? `; goes on to ${listedWords(r.through.map((p) => p.name))}` : ''
+    return [
+      [r.point.name, r.point.room].filter(Boolean).join(', '),
+      `${on ? `was on ${on}` : 'its way was not traced'}; ${r.left ? leftWords[r.left] : 'what is left is not decided'}${feeds}`,
+    ] as const
+  })
+  return [pairs(rows, 150, 'Taken out')]
 }
 
 /** What was asked, decided, done and measured: for the customer and for the next electrician. */
@@ -248,38 +272,55 @@ export function recordPdf(stored: StoredJob, date: string, units: UnitSystem): P
   return pdf(paperOf(stored, date), [frontPage(stored, date, report, ofAll), ...circuits], `${job.title}, record`)
 }
 
-/** One page a circuit, type no smaller than 11 pt, to stick up in front while terminating. */
+/** What stands in a box, in words. */
+const inBoxWords = ({ points }: Box): string => listedWords(points.map((p) => p.fitted?.name ?? (p.joint ? 'joint box' : 'nothing chosen')))
+
+/** The order of work where something is taken out. */
+const removalPage = (job: Installation, r: Removed): Content[] => [
+  title(`Take out: ${r.point.name}`, 19),
+  ...(r.left === null ? [words('What is left there is not decided.', { bold: true })] : []),
+  ...removalSteps(job, r).map((s, i) => numbered(i + 1, `${s.text}${s.clause ? ` (${s.clause})` : ''}`)),
+]
+const numbered = (n: number, said: string): Content => ({
+  columns: [
+    { ...words(String(n)), width: 20 },
+    { ...words(said), width: '*' },
+  ],
+  fontSize: 11,
+  lineHeight: 1,
+  margin: [0, 0, 0, 1.5] as [number, number, number, number],
+})
+
+/** One page a box, type no smaller than 11 pt, to stick up in front while terminating. */
 export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Promise<Buffer> {
   const { job } = stored
   const report = evaluate(job, stored.readings)
   const chosen = report.circuits.filter((c) => circuitId === null || c.circuit.id === circuitId)
+  // Of several in one box the first has its page; asked for one circuit, the box is there whichever is first.
   const ends = chosen.flatMap((c) => c.ends.flatMap((e) => (e.built && (e.fitted || e.joint) ? [{ ...e, c, built: e.built }] : [])))
-  const pages = ends.map(({ c, fitted, where, built }): Content[] => {
+  const once = ends.filter((e, i) => ends.findIndex((o) => o.built.id === e.built.id) === i)
+  const pages = once.map(({ c, built }): Content[] => {
     const steps = workSteps(read(job), built, units)
     return [
-      title(`${c.circuit.name}: ${fitted?.name ?? 'joint box'}`, 19),
-      ...(where ? [words(`At ${where}.`)] : []),
-      ...(fitted?.caution ? [words(fitted.caution, { bold: true })] : []),
+      title(`${c.circuit.name}: ${inBoxWords(built)}`, 19),
+      words(`At ${built.name}.`),
+      ...[...new Set(built.points.flatMap((p) => p.fitted?.caution ?? []))].map((caution) => words(caution, { bold: true })),
       { ...(figure(benchDrawing(built, null), 430) as object), alignment: 'center' } as Content,
-      ...steps.map((s, i) => ({
-        columns: [
-          { ...words(String(i + 1)), width: 20 },
-          { ...words(`${s.text}${s.clause ? ` (${s.clause})` : ''}`), width: '*' },
-        ],
-        fontSize: 11,
-        lineHeight: 1,
-        margin: [0, 0, 0, 1.5] as [number, number, number, number],
-      })),
+      ...steps.map((s, i) => numbered(i + 1, `${s.text}${s.clause ? ` (${s.clause})` : ''}`)),
     ]
   })
+  const taken = removedFrom(read(job)).filter((r) => circuitId === null || chosen.some((c) => c.circuit.ways.some((w) => w.id === r.way)))
+  pages.push(...taken.map((r) => removalPage(read(job), r)))
   const none = [words('No accessory is chosen yet, so there is nothing to wire.')]
   return pdf({ ...paperOf(stored, date), large: true }, pages.length ? pages : [none], `${job.title}, wiring`)
 }
 
 const POINTS_PER_MM = 72 / 25.4
 
-export const allLabels = (stored: StoredJob, date: string, units: UnitSystem) =>
-  evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(seenBy(read(stored.job), c), c, date, units))
+export const allLabels = (stored: StoredJob, date: string, units: UnitSystem) => [
+  ...evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(seenBy(read(stored.job), c), c, date, units)),
+  ...removedLabels(read(stored.job), date),
+]
 
 /** Every label at its real size, to cut out. */
 export function labelsPdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {
