@@ -168,7 +168,9 @@ function index(store: Store, id: string, job: Job, row: number | null): number {
 const rowFor = ({ on, ...reading }: Reading, jobId: string) => ({ ...reading, takenOn: on, jobId })
 
 /** Puts a new job in, with its readings if it comes from a file. */
+/** Keeps a new job. @throws ZodError where it is none that could be read back. */
 export function createJob(store: Store, id: string, job: Job, read: readonly Reading[], hand: Hand, label = 'Job made'): void {
+  jobSchema.parse(job)
   store.transaction(() => {
     const searchRow = index(store, id, job, null)
     store

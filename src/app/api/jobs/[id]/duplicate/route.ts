@@ -6,11 +6,11 @@ import { createJob, loadJob } from '@/store/jobs'
 export const POST = route<IdContext>(async (_, { params }) => {
   const from = loadJob(store(), (await params).id)
   const id = crypto.randomUUID()
-  const points = from.job.points.map((p) => ({ ...p, done: [] }))
+  const boxes = from.job.boxes.map((b) => ({ ...b, done: [] }))
   createJob(
     store(),
     id,
-    { ...from.job, points, title: `${from.job.title.slice(0, 112)} (copy)` },
+    { ...from.job, boxes, title: `${from.job.title.slice(0, 112)} (copy)` },
     [],
     await hand(),
     `Copied from ${from.job.title}`,
