@@ -8,7 +8,7 @@ import { applyEdit, describeEdit, differenceOf, type Edit, EditError, patchJob }
 import { stageOfEdit, type Step } from '@/core/evaluate/edit-stages'
 import type { Reading } from '../core/job/reading'
 import { stageIds } from '@/core/report/stages'
-import { checkChanged, type Job } from '../core/job/schema'
+import { checkChanged, type Job, jobSchema } from '../core/job/schema'
 import { type Held, heldAt, hold, patchesBetween } from './held'
 import { asked, prepared } from './prepared'
 import type { Store } from './open'
@@ -167,8 +167,7 @@ function index(store: Store, id: string, job: Job, row: number | null): number {
 
 const rowFor = ({ on, ...reading }: Reading, jobId: string) => ({ ...reading, takenOn: on, jobId })
 
-/** Puts a new job in, with its readings if it comes from a file. */
-/** Keeps a new job. @throws ZodError where it is none that could be read back. */
+/** Puts a new job in, with its readings if it comes from a file. @throws ZodError where it could not be read back. */
 export function createJob(store: Store, id: string, job: Job, read: readonly Reading[], hand: Hand, label = 'Job made'): void {
   jobSchema.parse(job)
   store.transaction(() => {

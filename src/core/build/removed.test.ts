@@ -35,7 +35,7 @@ const there = (region: (typeof regionIds)[number]) =>
   )
 const gone = (id: string, left?: 'capped' | 'pulled-out' | 'made-good'): readonly Edit[] => [
   { kind: 'point.set', id, patch: { state: 'removed' } },
-  ...(left ? [{ kind: 'box.set', boxes: [id], patch: { left } } as const] : []),
+  ...(left ? [{ kind: 'box.set' as const, boxes: [id], patch: { left } }] : []),
 ]
 const outOf = (job: Job) => {
   const report = evaluate(job, [])
