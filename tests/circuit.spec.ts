@@ -143,9 +143,11 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   // A unit on the ring holds two cables and one on a spur one: each is judged in a box of its own.
   await stage(page, 'Boxes').click()
   await page.getByLabel('Points you work on').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
-  await working(page).getByLabel('Box', { exact: true }).selectOption({ label: 'Metal, flush, 25 mm (25 mm)' })
+  await working(page).getByLabel('Box that is there').selectOption({ label: 'Metal, flush, 25 mm (25 mm)' })
   await expect(working(page).getByText(/need 35 mm of depth and the box has 25 mm/)).toBeVisible()
-  await page.getByRole('button', { name: 'Use this box' }).first().click()
+  // What was found stays; another is put in its place.
+  await page.getByRole('button', { name: 'Fit this one instead' }).first().click()
+  await expect(working(page).getByLabel('Box that is there')).toHaveValue('uk-metal-25')
   await expect(working(page).getByText('Fill OK.')).toBeVisible()
   await stage(page, 'Wiring').click()
   await expect(page.getByRole('link', { name: 'Sheet to stick up' })).toBeVisible()

@@ -115,6 +115,9 @@ export function cablesInto(job: Installation, of: ReadonlyMap<string, Worked>, c
   return found.toSorted((a, b) => rank(a) - rank(b))
 }
 
+/** Where a cable to a fixed load leads, in words; a cord is called as itself. */
+export const TO_ITS_LOAD = 'what it feeds'
+
 /** The cord or cable from the device of a place to its appliance, where no cable of the record is it. */
 export function applianceCable(job: Installation, report: Worked, place: Place): CableAt | null {
   const { fitted, point, kind } = place
@@ -131,7 +134,7 @@ export function applianceCable(job: Installation, report: Worked, place: Place):
     point: point.id,
     side: 'load',
     circuit: report.circuit.id,
-    to: cord ? `${worlds[job.region].words.cord} of the appliance` : 'what it feeds',
+    to: cord ? `${worlds[job.region].words.cord} of the appliance` : TO_ITS_LOAD,
     size: cord ? null : (result?.size ?? null),
     protectiveSize: cord ? null : (result?.protectiveSize ?? null),
     ends: cores.map((conductor) => ({

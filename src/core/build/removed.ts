@@ -73,7 +73,9 @@ export function removalSteps(job: Installation, removed: Removed): readonly Work
     ? [
         {
           id: 'join',
-          text: `Join what goes on to ${names}: each ${words.protective}, each ${words.neutral} and each ${words.line} in a connector of its own.`,
+          text:
+            `Join what goes on to ${names}: each ${words.protective}, each ${words.neutral} and each ${words.line} in a connector of ` +
+            'its own.',
           clause: cites.joints,
         },
       ]

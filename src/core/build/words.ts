@@ -2,6 +2,7 @@ import { listedWords } from '../base/finding'
 import { CAP, tailEndName, terminalName } from '../job/bench'
 import { type ConductorRole, type WireColour, wireColours } from '../region/colours'
 import type { Box } from './box'
+import { TO_ITS_LOAD } from './cores'
 
 export const colourName = (c: WireColour): string => wireColours[c].name
 const tailOf = (box: Box, name: string) => box.bench.tails.find((t) => name === tailEndName(t.id, 'a') || name === tailEndName(t.id, 'b'))
@@ -11,7 +12,8 @@ export function endWords(box: Box, name: string): string {
   for (const k of box.cables)
     for (const e of k.ends) {
       if (e.name !== name) continue
-      const where = k.recorded === null && k.size === null ? `of the ${k.to}` : `of the cable ${k.side === 'feed' ? 'from' : 'to'} ${k.to}`
+      const where =
+        k.recorded === null && k.to !== TO_ITS_LOAD ? `of the ${k.to}` : `of the cable ${k.side === 'feed' ? 'from' : 'to'} ${k.to}`
       return `${colourName(e.conductor.colour)} ${where}`
     }
   const tail = tailOf(box, name)

@@ -1,6 +1,8 @@
 import type { CircuitReport, Report } from '../evaluate/evaluate'
-import type { Installation } from '../installation/installation'
+import { grouped } from '../base/grouped'
+import type { Installation, Point } from '../installation/installation'
 import type { Way } from '../job/board'
+import { boxPoints } from '../build/carries'
 import { formatA } from '../base/format'
 import { boardName, type BoardReport, spacesOf } from '../survey/board'
 import { worlds } from '../region/worlds'
@@ -38,6 +40,24 @@ function behindName(job: Installation, { residual }: Way): string {
   return residual === 'own' ? `its own ${worlds[job.region].words.rcd}` : (job.residualDevices.find((d) => d.id === residual)?.name ?? '')
 }
 
+/** Points by the room they are in: "Kitchen: counter; window". */
+const byRoom = (points: readonly Pick<Point, 'name' | 'room'>[]): readonly string[] =>
+  [...grouped(points, (p) => p.room)].map(([room, of]) => `${room && `${room}: `}${of.map((p) => p.name).join('; ')}`)
+
+/** Points that circuits of this job put on a way that is there, and circuits that begin at what hangs on it. */
+function addedTo(job: Installation, circuits: Report['circuits'], way: Way, found: readonly string[]): readonly string[] {
+  const on = circuits.filter(
+    ({ circuit }) =>
+      circuit.ways.some((w) => w.id === way.id) || circuit.cables.some((k) => k.from.kind === 'point' && found.includes(k.from.id)),
+  )
+  return on.flatMap(({ circuit, testReport }) => {
+    const fresh = boxPoints({ circuit }).filter((p) => p.state === 'new' && !found.includes(p.id))
+    const names = fresh.map((p) => p.name || circuit.load.name || circuit.name)
+    const tested = testReport.phase.dead.met && testReport.phase.live.met
+    return names.length === 0 || tested ? names : [`${names.join('; ')} (new; not tested yet)`]
+  })
+}
+
 /** The schedule for the board's door: what each way was proved to feed, beside the label found on it, and what this job puts in. */
 export function doorSchedule(
   job: Installation,
@@ -46,7 +66,7 @@ export function doorSchedule(
 ): DoorLine[] {
   const { loads, proved } = survey
   const made = new Map(circuits.flatMap((c) => c.circuit.ways.map((w) => [w.id, c] as const)))
-  const names = new Map(job.points.map((p) => [p.id, [p.name, p.room].filter(Boolean).join(', ')]))
+  const known = new Map(job.points.map((p) => [p.id, p]))
   const sorted = [...report.ways, ...report.newWays].toSorted(
     (a, b) => (a.position ?? 999) - (b.position ?? 999) || (a.half ?? '').localeCompare(b.half ?? ''),
   )
@@ -54,13 +74,15 @@ export function doorSchedule(
     if (w.state === 'new' && made.has(w.id)) return madeLine(job, w, made.get(w.id)!)
     const points = loads.find((l) => l.way.id === w.id)?.points ?? []
     const sub = job.boards.find((b) => b.fedFrom === w.id)
-    const feeds = [...(sub ? [`feeds ${boardName(job.region, sub)}`] : []), ...points.map((p) => names.get(p) ?? p)].join('; ')
+    // What is taken out is not fed any more; what is added is fed from here once it was tested.
+    const stay = byRoom(points.flatMap((p) => known.get(p) ?? []))
+    const feeds = [...(sub ? [`feeds ${boardName(job.region, sub)}`] : []), ...stay, ...addedTo(job, circuits, w, points)].join('; ')
     return {
       place: w.position === null ? '?' : `${spacesOf(job.region, w).join('-')}${w.half ?? ''}`,
       rating: w.ratingA === null ? 'not read' : `${w.curve ?? ''}${formatA(w.ratingA)}${w.poles === 2 ? ' 2P' : ''}`,
       label: w.label,
       feeds:
-        feeds && !proved.has(w.id) && points.length
+        feeds && !proved.has(w.id) && stay.length
           ? `${feeds} (left over; not switched off)`
           : feeds || (proved.has(w.id) ? 'nothing that was found' : 'not proved'),
       proved: proved.has(w.id),

@@ -56,7 +56,7 @@ const exchangedAt = (k: Core, end: 'a' | 'b', p: Role, q: Role): Difference['end
 /** Mistakes at one end of a cable. */
 function atEnd({ w, say, name }: Telling, k: Core, end: 'a' | 'b'): readonly Mistake[] {
   const [place, there] = end === 'a' ? [k.from, k.to] : [k.to, k.from]
-  const where = `at ${name(place)}, in the cable ${end === 'a' ? 'to' : 'from'} ${name(there)}`
+  const where = `at ${name(place)}, in the ${k.joint ? 'joint' : 'cable'} ${end === 'a' ? 'to' : 'from'} ${name(there)}`
   const of = (kind: Mistake['kind'], roles: readonly Role[], words: string, ends: Difference['ends']): Mistake => ({
     id: `${kind} ${k.id} ${end} ${roles.join(' ')}`,
     kind,
@@ -161,7 +161,7 @@ export function mistakesOf(w: Wiring): readonly Mistake[] {
   const names = new Map([[BOARD, worlds[w.region].words.board], ...w.places.map((p) => [p.id, p.name] as const)])
   const telling: Telling = { w, say: (role) => roleWords(w, role), name: (place) => names.get(place) ?? place }
   return [
-    ...w.cores.flatMap((k) => [...atEnd(telling, k, 'a'), ...atEnd(telling, k, 'b'), ...along(telling, k)]),
+    ...w.cores.flatMap((k) => [...atEnd(telling, k, 'a'), ...atEnd(telling, k, 'b'), ...(k.joint ? [] : along(telling, k))]),
     ...w.places.flatMap((p) => atPlace(telling, p)),
     ...atBoard(telling),
   ]

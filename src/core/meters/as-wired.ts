@@ -21,6 +21,8 @@ export interface Core {
   readonly to: string
   readonly ohm: Readonly<Partial<Record<Role, number>>>
   readonly lengthM: number
+  /** A joint between two accessories of one box, and no cable. */
+  readonly joint: boolean
 }
 export interface Place {
   readonly id: string
@@ -111,7 +113,7 @@ export function wiringOf(job: Installation, report: CircuitReport): Wiring | nul
     if (metres === null || ohms.some((o) => o === null)) return null
     const at = (end: typeof k.from) => (places.some((p) => p.id === end.id) ? end.id : BOARD)
     const ohm = Object.fromEntries(roles.map((r) => [r, Math.max(1e-6, metres * (r === 'pe' ? ohms[1]! : ohms[0]!))]))
-    cores.push({ id: k.id, from: at(k.from), to: at(k.to), ohm, lengthM: metres })
+    cores.push({ id: k.id, from: at(k.from), to: at(k.to), ohm, lengthM: metres, joint: k.inside === 'joint' })
   }
   if (cores.length === 0 || places.length === 0) return null
   const volts = (roles.includes('neutral') ? 1 : 2) * worlds[job.region].lineV

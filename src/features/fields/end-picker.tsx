@@ -31,7 +31,7 @@ export function useEnd<Stage extends StageId>(stage: Stage, sheet: SheetId<Stage
         {ends.map((e) => (
           <option key={key(e)} value={key(e)}>
             {at(e)}: {e.joint ? 'joint box' : (e.fitted?.name ?? 'nothing chosen')}
-            {`, ${e.cables} ${e.cables === 1 ? 'cable' : 'cables'}`}
+            {e.lead ? `, ${e.cables} ${e.cables === 1 ? 'cable' : 'cables'}` : `, in the box of ${e.built?.points[0]?.name ?? 'another'}`}
           </option>
         ))}
       </select>

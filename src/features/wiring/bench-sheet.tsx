@@ -38,7 +38,7 @@ export function BenchSheet() {
 }
 
 function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }) {
-  const { boxes, live, findings, house } = bench
+  const { boxes, live, findings, tried, house } = bench
   const { circuit } = useCircuit()
   const units = useUnits()
   const tails = tailsLeft(bench.job, units)
@@ -48,6 +48,7 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
   const inHand = ends.find((e) => e === end) ?? null
   const isHere = (point: string) => box.points.some((p) => p.id === point)
   const here = findings.filter((f) => isHere(f.point))
+  const now = tried.filter((f) => isHere(f.point))
   const elsewhere = findings.filter((f) => !isHere(f.point) && f.severity === 'error')
   const select = (part: string) => {
     const name = part.slice(part.indexOf(' ') + 1)
@@ -136,6 +137,11 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
               </div>
             )}
           </Section>
+          {now.length > 0 && (
+            <Section title="While this is tried">
+              <FindingList findings={now} empty="" />
+            </Section>
+          )}
           <Outlets bench={bench} box={box} />
           <BoxContents bench={bench} box={box} />
           <Section title="By hand">

@@ -1,6 +1,6 @@
 'use client'
 import { useMemo, useState } from 'react'
-import { type BoxFinding, carriedIn, checkBox, checkLive } from '@/core/wired/check'
+import { checkLive } from '@/core/wired/check'
 import { type Box, boxPoints } from '@/core/build/box'
 import { houseOf } from '@/core/wired/house'
 import { noTrial, type Trial } from '@/core/wired/laid'
@@ -17,6 +17,7 @@ const begin = () => new Worker(new URL('../../workers/bench.ts', import.meta.url
 export function useBench() {
   const job = useJob((s) => s.job)
   const circuits = useJob((s) => s.report.circuits)
+  const stages = useJob((s) => s.report.stages)
   const commit = useJob((s) => s.commit)
   const circuit = useCircuit()
   const [trial, setTrial] = useState<Trial>(noTrial)
@@ -28,13 +29,17 @@ export function useBench() {
   const own = boxPoints(circuit).map((p) => p.id)
   const boxes = house.boxes.filter((b) => b.points.some((p) => own.includes(p.id)))
   const box: Box | undefined = boxes.find((b) => b.id === picked || b.points.some((p) => p.id === picked)) ?? boxes[0]
-  const findings = useMemo(() => {
-    const carried = carriedIn(house)
-    const { lineV } = worlds[job.region]
+  // What is wrong as it stands is told in the job's own words; what shows only while something is tried is told apart.
+  const findings = useMemo(
+    () =>
+      stages.find((x) => x.id === 'wiring')!.findings.flatMap((f) => (f.about ? [{ ...f, point: f.about.replace(/^point:/, '') }] : [])),
+    [stages],
+  )
+  const tried = useMemo(() => {
     // The answer belongs to the wiring before while the next is worked out.
-    const solved = live && house.outlets.every((o) => live.outlets[o.id]) ? live : null
-    return house.boxes.flatMap((b): BoxFinding[] => [...checkBox(job, b, carried), ...(solved ? checkLive(house, solved, b, lineV) : [])])
-  }, [house, live, job])
+    const solved = trial !== noTrial && live && house.outlets.every((o) => live.outlets[o.id]) ? live : null
+    return solved ? house.boxes.flatMap((b) => checkLive(house, solved, b, worlds[job.region].lineV)) : []
+  }, [house, live, job, trial])
   return {
     job,
     house,
@@ -44,6 +49,7 @@ export function useBench() {
     live,
     thinking,
     findings,
+    tried,
     trial,
     setTrial,
     take: (bench: BenchRecord) => box && commit({ kind: 'bench.take', box: box.id, bench }),

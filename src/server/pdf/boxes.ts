@@ -1,6 +1,5 @@
 import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
-import { carriedIn, checkBox } from '@/core/wired/check'
 import { endWords, placeWords } from '@/core/build/words'
 import { houseOf } from '@/core/wired/house'
 import { noTrial } from '@/core/wired/laid'
@@ -17,12 +16,14 @@ import { columns, figure, pdf, quietly, title, words } from './kit'
 /** Each box on a page to stick up in front while terminating: every conductor where it ends, and what is wrong with it so far. */
 export function boxesPdf(stored: StoredJob, date: string, units: UnitSystem, circuit: string | null): Promise<Buffer> {
   const job = read(stored.job)
-  const house = houseOf(job, evaluate(job, stored.readings).circuits, noTrial)
-  const carried = carriedIn(house)
+  const { circuits, stages } = evaluate(job, stored.readings)
+  const house = houseOf(job, circuits, noTrial)
+  const said = stages.find((s) => s.id === 'wiring')!.findings
   const boxes = house.boxes.filter((b) => circuit === null || b.points.some((p) => p.circuit === circuit))
   const pages = boxes.map((box): Content[] => {
     const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
-    const findings = checkBox(job, box, carried)
+    const here = new Set(box.points.map((p) => `point:${p.id}`))
+    const findings = said.filter((f) => f.about !== undefined && here.has(f.about))
     return [
       title(`Box: ${box.name}`, 19),
       quietly(box.usual ? 'Wired the usual way.' : 'Wired as it was drawn by hand.'),
