@@ -537,15 +537,17 @@ function guards(c: Check): void {
     }
     const open = joinedIn(c.graph, new Map(devices.map((x) => [x.key, 0])))
     const guarded = new Set([at, ...g.guards.map((p) => p.id)])
-    for (const l of c.graph.loads) {
-      if (!guarded.has(l.point) || !runs(standsAt(c.on, l), l) || !standsAt(open, l).line.some(isLine)) continue
+    const alive = c.graph.loads.filter((l) => guarded.has(l.point) && runs(standsAt(c.on, l), l) && standsAt(open, l).line.some(isLine))
+    // Both halves of an outlet are told of once.
+    for (const [, [l, more]] of grouped(alive, (x) => x.point)) {
+      if (!l) continue
       const own = l.point === at
       const mend = own ? 'LINE and LOAD are exchanged: put the feed on LINE' : 'Put the cable that goes on to it on LOAD'
       c.say(
         'guard-bypassed',
         'error',
         at,
-        `${l.name} is not protected by ${rcd} at ${called(c, at)}: when it trips, this stays live. ${mend}.`,
+        `${more ? called(c, l.point) : l.name} is not protected by ${rcd} at ${called(c, at)}: when it trips, this stays live. ${mend}.`,
         [l.id],
       )
     }
