@@ -38,11 +38,12 @@ export function PointTools({ picked, onPick }: { picked: string | null; onPick: 
   const last = circuit.points.at(-1)
   const design = circuit.designs.find((d) => d.id === circuit.chosen)
   const there = circuit.kind === 'feeder' ? [] : pointsThere(job.points).filter((p) => !job.circuitOfPoint.has(p.id))
-  const add = (from: string | null) => {
+  const add = (from: string | null, box?: string) => {
     const made = {
       id: crypto.randomUUID(),
       name: `Point ${circuit.points.length + 1}`,
       from,
+      ...(box === undefined ? {} : { box }),
       // It continues on the line of the one before; how far it is from there is for somebody to measure.
       ...(last
         ? { watts: last.watts, leg: last.leg }
@@ -83,6 +84,11 @@ export function PointTools({ picked, onPick }: { picked: string | null; onPick: 
           <span className="truncate">
             {radial ? 'Branch' : 'Spur'} from {point.name}
           </span>
+        </button>
+      )}
+      {point && (
+        <button type="button" className="btn" onClick={() => add(point.id, point.box.id)}>
+          <Plus size={16} aria-hidden /> <span className="truncate">In the box of {point.name}</span>
         </button>
       )}
     </div>
@@ -171,6 +177,7 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
   const { circuit, chosen } = report
   const commit = useJob((s) => s.commit)
   const figures = new Map(chosen.layout?.points.map((p) => [p.point.id, p]))
+  const within = new Set(circuit.cables.flatMap((k) => (k.inside ? [k.to.id] : [])))
   return (
     <Table minRem={40} heads={['Point', 'From', 'Cable', 'Through it', 'Good for', 'Drop', 'Loop', '']}>
       {circuit.points.map((p, i) => {
@@ -197,7 +204,7 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
                   : 'the board'
                 : (circuit.points.find((x) => x.id === p.from)?.name ?? '?')}
             </td>
-            <td className="whitespace-nowrap">{f ? formatSize(f.size) : '?'}</td>
+            <td className="whitespace-nowrap">{within.has(p.id) ? 'same box' : f ? formatSize(f.size) : '?'}</td>
             <td className="whitespace-nowrap">{f ? formatA(f.throughA) : '?'}</td>
             <td className="whitespace-nowrap">{f ? formatA(f.ampacityA) : '?'}</td>
             <td className={clsx('whitespace-nowrap', f && f === chosen.layout?.worstDrop && 'font-bold')}>
@@ -366,7 +373,9 @@ function PointFields({
           ]}
           onCommit={(v) => set({ from: v === 'board' ? null : v })}
         />
-        {cable && cable.stretches.length > 0 ? (
+        {cable?.inside ? (
+          <p className="self-end pb-2 text-[0.9rem] text-ink-2">In the same box: joined there, no cable between.</p>
+        ) : cable && cable.stretches.length > 0 ? (
           <CableInStretches cable={cable} onPick={onPickStretch} />
         ) : (
           <LengthField
@@ -432,7 +441,7 @@ function PointFields({
           />
         )}
       </FieldGrid>
-      <DivideIt cable={cable} onPick={onPickStretch} />
+      {!cable?.inside && <DivideIt cable={cable} onPick={onPickStretch} />}
       <button
         type="button"
         className="btn mt-3"

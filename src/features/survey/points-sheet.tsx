@@ -152,6 +152,7 @@ function PointFields({ point }: { point: Point }) {
           options={states.map((s) => ({ value: s, label: stateNames[s] }))}
           onCommit={(state) => set({ state })}
         />
+        <InOneBox point={point} />
         <CheckField label="Must not lose power (freezer, alarm)" value={point.mustHold} onCommit={(mustHold) => set({ mustHold })} />
         <CheckField label="Hidden: behind plaster or above a ceiling" value={point.hidden} onCommit={(hidden) => set({ hidden })} />
       </FieldGrid>
@@ -163,6 +164,27 @@ function PointFields({ point }: { point: Point }) {
       )}
       {point.kind === 'outlet' && <WhatIf point={point} />}
     </Section>
+  )
+}
+
+/** Whether it stands in one box with others. */
+function InOneBox({ point }: { point: Point }) {
+  const all = useJob((s) => s.job.points)
+  const commit = useJob((s) => s.commit)
+  const others = all.filter((p) => p.id !== point.id && p.planned === point.planned)
+  const here = others.filter((p) => p.box.id === point.box.id)
+  if (others.length === 0) return null
+  return (
+    <SelectField
+      label="In one box with"
+      wide
+      value={here[0]?.id ?? ''}
+      options={[
+        { value: '', label: 'Nothing else: a box of its own' },
+        ...others.map((p) => ({ value: p.id, label: p.name, group: p.room || 'No room entered' })),
+      ]}
+      onCommit={(id) => commit({ kind: 'box.share', point: point.id, box: id ? (others.find((p) => p.id === id)?.box.id ?? null) : null })}
+    />
   )
 }
 
