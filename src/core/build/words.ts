@@ -1,7 +1,7 @@
 import { listedWords } from '../base/finding'
 import { CAP, tailEndName, terminalName } from '../job/bench'
 import { type ConductorRole, type WireColour, wireColours } from '../region/colours'
-import type { Box } from './box'
+import type { Box, DeviceAt } from './box'
 import { TO_ITS_LOAD } from './cores'
 
 export const colourName = (c: WireColour): string => wireColours[c].name
@@ -38,6 +38,10 @@ export function endsWords(box: Box, names: readonly string[]): string {
   )
 }
 
+/** A device by its kind; in a box of several points by its point too. */
+export const deviceWords = (box: Box, d: Pick<DeviceAt, 'kind' | 'point'>): string =>
+  box.points.length > 1 ? `${d.kind.name}, ${box.points.find((p) => p.id === d.point)?.name ?? ''}` : d.kind.name
+
 /** "brass screw HOT upper" or "joint 2". */
 export function placeWords(box: Box, to: string): string {
   if (to === CAP) return 'capped'
@@ -46,7 +50,7 @@ export function placeWords(box: Box, to: string): string {
   for (const d of box.devices)
     for (const t of d.kind.terminals)
       if (terminalName(d.id, t.id) === to) {
-        const which = box.devices.length > 1 ? ` of ${d.kind.name}` : ''
+        const which = box.devices.length > 1 ? ` of ${deviceWords(box, d)}` : ''
         return `${t.mark}${t.screw === 'plain' ? '' : ` (${t.screw} screw)`}${which}`
       }
   return 'nowhere'

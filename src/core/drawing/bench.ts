@@ -1,4 +1,4 @@
-import { endWords, placeWords } from '../build/words'
+import { deviceWords, endWords, placeWords } from '../build/words'
 import type { Box, DeviceAt } from '../build/box'
 import { type CableAt, type CoreEnd, isAt } from '../build/cores'
 import { nodeOf } from '../wired/laid'
@@ -112,7 +112,7 @@ function devicesAt({ box, format }: Shown) {
     const x = (width / across) * ((i % across) + 0.5) - deviceW / 2
     const y = TOP + Math.floor(i / across) * (deviceH + 60)
     for (const t of d.kind.terminals) places.set(terminalName(d.id, t.id), [x + (deviceW * t.at[0]) / 100, y + (deviceH * t.at[1]) / 100])
-    names.push(...deviceName(d, x + deviceW / 2, y, deviceW))
+    names.push(...deviceName(deviceWords(box, d), d.broken.length, x + deviceW / 2, y, deviceW))
     return [{ kind: 'rect', x, y, w: deviceW, h: deviceH, r: 12, fill: 'sheet', stroke: 'ink', width: 2.5 } as const]
   })
   return { shapes, names, places, bottom: TOP + rows * (deviceH + 60) + (rows ? 6 : 40) }
@@ -267,7 +267,7 @@ function terminalsIn({ box, format, at }: Shown, terminals: ReadonlyMap<string, 
         ...beside(put, t.mark, 14, [x, y], t.at[0] < 50, { bold: true }),
         ...(words ? beside(put, words, 13, [x, y], t.at[0] < 50, { fill: 'ink2' }) : []),
       )
-      parts[part] = `${placeWords(box, name)} of ${d.kind.name}${words ? `, ${words}` : ''}`
+      parts[part] = `${placeWords(box, name)} of ${deviceWords(box, d)}${words ? `, ${words}` : ''}`
     }
   return { shapes, parts }
 }
@@ -333,9 +333,9 @@ function beside(
 }
 
 /** What a device is, over it; conductors of what is above it pass behind its name. */
-function deviceName(d: DeviceAt, middle: number, y: number, w: number): readonly Shape[] {
-  const broken = d.broken.length ? `, ${d.broken.length === 1 ? 'a tab' : 'tabs'} out` : ''
-  const name = wrapText(`${d.kind.name}${broken}`, w + 40, 15, 2)
+function deviceName(called: string, tabsOut: number, middle: number, y: number, w: number): readonly Shape[] {
+  const broken = tabsOut ? `, ${tabsOut === 1 ? 'a tab' : 'tabs'} out` : ''
+  const name = wrapText(`${called}${broken}`, w + 40, 15, 2)
   return name.flatMap((words, i) =>
     grounded(text(middle, y - 10 - (name.length - 1 - i) * 17, words, 15, { anchor: 'middle', bold: true })),
   )

@@ -135,10 +135,10 @@ export function BoxesView() {
             </FieldGrid>
           </Section>
           <InBox end={end} />
-          {chosen.kind !== null && alike.length > 0 && (
+          {chosen.kind !== null && end.built?.points.length === 1 && alike.length > 0 && (
             <button
               type="button"
-              className="btn mb-4 w-full"
+              className="btn mb-4 w-full whitespace-normal"
               onClick={() => commit({ kind: 'box.set', boxes: alike.map((e) => e.box.id), patch: { kind: chosen.kind } })}
             >
               Use this box for{' '}

@@ -1,7 +1,7 @@
 'use client'
 import { Printer } from 'lucide-react'
 import { useState } from 'react'
-import { endWords } from '@/core/build/words'
+import { deviceWords, endWords } from '@/core/build/words'
 import { benchDrawing, endPart, placePart } from '@/core/drawing/bench'
 import { formatSmallLength, formatSize } from '@/core/base/format'
 import { tailsLeft } from '@/core/build/steps'
@@ -151,8 +151,8 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
               </li>
               {box.devices.map((d) => (
                 <li key={d.id}>
-                  {d.kind.name}: strip {formatSmallLength(d.kind.stripMm, units)}, conductors up to {formatSize(d.kind.largestSize)},{' '}
-                  {d.torqueNm ? `${d.torqueNm} N·m` : 'torque as marked on it: not read yet'}
+                  {deviceWords(box, d)}: strip {formatSmallLength(d.kind.stripMm, units)}, conductors up to {formatSize(d.kind.largestSize)}
+                  , {d.torqueNm ? `${d.torqueNm} N·m` : 'torque as marked on it: not read yet'}
                 </li>
               ))}
               {box.bench.marked.length > 0 && <li>{box.bench.marked.map((m) => endWords(box, m)).join('; ')}: marked, at both ends</li>}

@@ -7,7 +7,7 @@ import { devicesFor } from '@/core/catalogue/devices'
 import { type BenchRecord, tailEndName, terminalName } from '@/core/job/bench'
 import { type CoreCount } from '@/core/region/colours'
 import { worlds } from '@/core/region/worlds'
-import { colourName } from '@/core/build/words'
+import { colourName, deviceWords } from '@/core/build/words'
 import { CheckField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section } from '@/ui/panel'
@@ -99,11 +99,11 @@ function DeviceFields({ device: d, bench, box }: Shown & { device: DeviceAt }) {
   return (
     <li className="border-b border-rule">
       <div className="flex items-center gap-2">
-        <span className="min-w-0 flex-1 py-1 font-bold">{d.kind.name}</span>
+        <span className="min-w-0 flex-1 py-1 font-bold">{deviceWords(box, d)}</span>
         <button
           type="button"
           className="btn border-transparent"
-          aria-label={`Take ${d.kind.name} out`}
+          aria-label={`Take ${deviceWords(box, d)} out`}
           onClick={() => bench.take(withoutThing(box, d.id))}
         >
           <Trash2 size={16} aria-hidden />

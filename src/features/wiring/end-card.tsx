@@ -1,7 +1,7 @@
 'use client'
 import { ChevronLeft, ChevronRight } from 'lucide-react'
 import type { Box } from '@/core/build/box'
-import { endWords, placeWords } from '@/core/build/words'
+import { deviceWords, endWords, placeWords } from '@/core/build/words'
 import { CAP, tailEndName, terminalName } from '@/core/job/bench'
 import { FieldGrid, Section } from '@/ui/panel'
 import { CheckField, SelectField } from '@/ui/fields'
@@ -25,7 +25,7 @@ function placesOf(box: Box): readonly { readonly value: string; readonly label: 
       d.kind.terminals.map((t) => ({
         value: terminalName(d.id, t.id),
         label: placeWords(box, terminalName(d.id, t.id)),
-        group: d.kind.name,
+        group: deviceWords(box, d),
       })),
     ),
     ...box.bench.connectors.map((c) => ({ value: c.id, label: placeWords(box, c.id), group: 'Connectors' })),

@@ -1,6 +1,6 @@
 import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
-import { endWords, placeWords } from '@/core/build/words'
+import { deviceWords, endWords, placeWords } from '@/core/build/words'
 import { houseOf } from '@/core/wired/house'
 import { noTrial } from '@/core/wired/laid'
 import { benchDrawing } from '@/core/drawing/bench'
@@ -39,7 +39,7 @@ export function boxesPdf(stored: StoredJob, date: string, units: UnitSystem, cir
       ),
       ...box.devices.map((d) =>
         quietly(
-          `${d.kind.name}: strip ${formatSmallLength(d.kind.stripMm, units)}, conductors up to ${formatSize(d.kind.largestSize)}, ` +
+          `${deviceWords(box, d)}: strip ${formatSmallLength(d.kind.stripMm, units)}, conductors up to ${formatSize(d.kind.largestSize)}, ` +
             (d.torqueNm ? `${d.torqueNm} N·m.` : 'torque as marked on it.'),
         ),
       ),
