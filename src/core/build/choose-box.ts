@@ -94,7 +94,10 @@ function depthNeed({ fitted, size, cables }: BoxContents): Omit<DepthNeed, 'avai
   const parts = [
     deepest ? { what: deepest.name, mm: deepest.boxDepthMm } : { what: 'connectors', mm: CONNECTORS_MM },
     { what: `bend of ${size.replace('mm2', 'mm²')} conductors`, mm: mm2 >= 10 ? 12 : mm2 >= 6 ? 6 : 0 },
-    { what: `${Math.max(0, cables.length - 2)} cables beyond two`, mm: 10 * Math.max(0, cables.length - 2) },
+    {
+      what: cables.length === 3 ? '1 cable beyond two' : `${Math.max(0, cables.length - 2)} cables beyond two`,
+      mm: 10 * Math.max(0, cables.length - 2),
+    },
   ].filter((p) => p.mm > 0)
   return { neededMm: parts.reduce((sum, p) => sum + p.mm, 0), parts }
 }

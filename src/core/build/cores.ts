@@ -32,6 +32,7 @@ export interface CableAt {
   /** It brings power, it goes on to further points, or it goes to what the device here feeds. */
   readonly side: 'feed' | 'onward' | 'load'
   readonly circuit: string
+  readonly circuitName: string
   /** Where its other end is, in words. */
   readonly to: string
   readonly size: string | null
@@ -101,6 +102,7 @@ export function cablesInto(job: Installation, of: ReadonlyMap<string, Worked>, c
         point,
         side: feeds ? 'feed' : 'onward',
         circuit: report.circuit.id,
+        circuitName: report.circuit.name,
         to: nameOf(job, arrives ? k.from : k.to),
         size: k.size ?? result?.size ?? null,
         protectiveSize: result?.protectiveSize ?? null,
@@ -134,6 +136,7 @@ export function applianceCable(job: Installation, report: Worked, place: Place):
     point: point.id,
     side: 'load',
     circuit: report.circuit.id,
+    circuitName: report.circuit.name,
     to: cord ? `${worlds[job.region].words.cord} of the appliance` : TO_ITS_LOAD,
     size: cord ? null : (result?.size ?? null),
     protectiveSize: cord ? null : (result?.protectiveSize ?? null),

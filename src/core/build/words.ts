@@ -2,18 +2,23 @@ import { listedWords } from '../base/finding'
 import { CAP, tailEndName, terminalName } from '../job/bench'
 import { type ConductorRole, type WireColour, wireColours } from '../region/colours'
 import type { Box, DeviceAt } from './box'
-import { TO_ITS_LOAD } from './cores'
+import { type CableAt, TO_ITS_LOAD } from './cores'
 
 export const colourName = (c: WireColour): string => wireColours[c].name
 const tailOf = (box: Box, name: string) => box.bench.tails.find((t) => name === tailEndName(t.id, 'a') || name === tailEndName(t.id, 'b'))
+
+/** Where a cable leads, in words: "from the panel"; where cables of several circuits meet, of which it is. */
+export function leadsWords(box: Box, k: CableAt): string {
+  const several = new Set(box.cables.map((c) => c.circuit)).size > 1
+  return `${k.side === 'feed' ? 'from' : 'to'} ${k.to}${several ? ` (${k.circuitName})` : ''}`
+}
 
 /** "black of the cable to Counter", "brown pigtail". */
 export function endWords(box: Box, name: string): string {
   for (const k of box.cables)
     for (const e of k.ends) {
       if (e.name !== name) continue
-      const where =
-        k.recorded === null && k.to !== TO_ITS_LOAD ? `of the ${k.to}` : `of the cable ${k.side === 'feed' ? 'from' : 'to'} ${k.to}`
+      const where = k.recorded === null && k.to !== TO_ITS_LOAD ? `of the ${k.to}` : `of the cable ${leadsWords(box, k)}`
       return `${colourName(e.conductor.colour)} ${where}`
     }
   const tail = tailOf(box, name)

@@ -1,4 +1,4 @@
-import { deviceWords, endWords, placeWords } from '../build/words'
+import { deviceWords, endWords, leadsWords, placeWords } from '../build/words'
 import type { Box, DeviceAt } from '../build/box'
 import { type CableAt, type CoreEnd, isAt } from '../build/cores'
 import { nodeOf } from '../wired/laid'
@@ -212,7 +212,7 @@ function cablesIn(
         parts[endPart(e.name)] = core.words
         x += spread
       }
-      sheaths.push(...sheath(k, left, x - spread / 2, y + TAG_H + 4))
+      sheaths.push(...sheath(shown.box, k, left, x - spread / 2, y + TAG_H + 4))
       x += gap
     }
   }
@@ -362,12 +362,9 @@ function endTag(name: string, x: number, y: number, spread: number, letters: str
   ]
 }
 
-function sheath(k: CableAt, left: number, right: number, y: number): Shape[] {
+function sheath(box: Box, k: CableAt, left: number, right: number, y: number): Shape[] {
   const mid = (left + right) / 2
-  const words = [
-    ...wrapText(`${k.side === 'feed' ? 'from' : 'to'} ${k.to}`, Math.max(110, right - left), 14, 2),
-    ...(k.size ? [formatSize(k.size)] : []),
-  ]
+  const words = [...wrapText(leadsWords(box, k), Math.max(110, right - left), 14, 2), ...(k.size ? [formatSize(k.size)] : [])]
   return [
     {
       kind: 'path',

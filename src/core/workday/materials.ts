@@ -63,7 +63,7 @@ export const materialKinds = [
 export type MaterialKind = (typeof materialKinds)[number]
 
 interface Wanted extends Omit<Material, 'where' | 'usual' | 'price' | 'priceName' | 'at'> {
-  readonly where: string
+  readonly where: string | readonly string[]
   readonly at: readonly string[]
   readonly price?: number | null
   readonly priceName?: string | null
@@ -146,7 +146,7 @@ function supportLines(job: Installation, report: Pick<Report, 'circuits'>, k: Bu
   ]
 }
 
-const one = (kind: MaterialKind, id: string, what: string, where: string, at: string, more: Partial<Wanted> = {}): Wanted => ({
+const one = (kind: MaterialKind, id: string, what: string, where: Wanted['where'], at: string, more: Partial<Wanted> = {}): Wanted => ({
   id,
   kind,
   what,
@@ -158,8 +158,8 @@ const one = (kind: MaterialKind, id: string, what: string, where: string, at: st
 })
 
 /** The circuits that what stands in a box is of, in words. */
-const circuitsOf = (report: Pick<Report, 'circuits'>, box: Box): string =>
-  [...new Set(box.points.map((p) => circuitName(report, p.circuit)))].filter(Boolean).join(', ')
+const circuitsOf = (report: Pick<Report, 'circuits'>, box: Box): readonly string[] =>
+  [...new Set(box.points.map((p) => circuitName(report, p.circuit)))].filter(Boolean)
 
 /** What a box takes: itself, what is fitted in it, its plate, and its joints. What was there already is not bought. */
 function boxLines(job: Installation, report: Pick<Report, 'circuits'>, box: Box, unknown: string[]): Wanted[] {
@@ -171,7 +171,7 @@ function boxLines(job: Installation, report: Pick<Report, 'circuits'>, box: Box,
   const fresh = box.devices.filter((d) => pointOf(box, d)?.state === 'new')
   const touched = buys || fresh.length > 0 || box.cables.some((k) => k.fresh)
   const kind = record ? enclosureOf(job.region, record) : null
-  if (buys && !kind) unknown.push(`${where}: a box is not chosen.`)
+  if (buys && !kind) unknown.push(`${box.name}: its box is not chosen.`)
   const gangs = box.devices.reduce((n, { kind: d }) => n + (accessory(d.id)?.kind === 'light' ? 0 : (accessory(d.id)?.gangs ?? 1)), 0)
   const { splitPhase } = worlds[job.region]
   const plate = box.devices.length === 0 ? 'Blank plate' : splitPhase && gangs > 0 ? `Cover plate, ${gangs} gang` : null
@@ -318,7 +318,7 @@ function gathered(job: Installation, wanted: readonly Wanted[]): readonly Materi
     lines.set(w.id, {
       ...w,
       count: (known?.count ?? 0) + w.count,
-      where: [...new Set([...(known?.where ?? []), where])].filter(Boolean),
+      where: [...new Set([...(known?.where ?? []), ...[where].flat()])].filter(Boolean),
       at: [...new Set([...(known?.at ?? []), ...at])],
       price,
       priceName,

@@ -109,7 +109,7 @@ export function BoxesView() {
               )}
               <NumberField
                 label="Other cables in it"
-                hint={`Besides the ${end.cables - chosen.others} of this circuit`}
+                hint={`Besides the ${end.cables - chosen.others} of this job`}
                 value={chosen.others}
                 whole
                 max={11}

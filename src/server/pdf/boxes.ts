@@ -39,7 +39,8 @@ export function boxesPdf(stored: StoredJob, date: string, units: UnitSystem, cir
       ),
       ...box.devices.map((d) =>
         quietly(
-          `${deviceWords(box, d)}: strip ${formatSmallLength(d.kind.stripMm, units)}, conductors up to ${formatSize(d.kind.largestSize)}, ` +
+          `${deviceWords(box, d)}: strip ${formatSmallLength(d.kind.stripMm, units)}, ` +
+            `conductors up to ${formatSize(d.kind.largestSize)}, ` +
             (d.torqueNm ? `${d.torqueNm} N·m.` : 'torque as marked on it.'),
         ),
       ),

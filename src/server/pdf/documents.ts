@@ -272,6 +272,9 @@ export function recordPdf(stored: StoredJob, date: string, units: UnitSystem): P
   return pdf(paperOf(stored, date), [frontPage(stored, date, report, ofAll), ...circuits], `${job.title}, record`)
 }
 
+/** The circuits of a box by name. */
+const circuitsIn = ({ byCircuit }: Report, { points }: Box): string =>
+  listedWords([...new Set(points.map((p) => byCircuit.get(p.circuit)?.circuit.name ?? ''))].filter(Boolean))
 /** What stands in a box, in words. */
 const inBoxWords = ({ points }: Box): string => listedWords(points.map((p) => p.fitted?.name ?? (p.joint ? 'joint box' : 'nothing chosen')))
 
@@ -302,7 +305,7 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
   const pages = once.map(({ c, built }): Content[] => {
     const steps = workSteps(read(job), built, units)
     return [
-      title(`${c.circuit.name}: ${inBoxWords(built)}`, 19),
+      title(`${circuitsIn(report, built) || c.circuit.name}: ${inBoxWords(built)}`, 19),
       words(`At ${built.name}.`),
       ...[...new Set(built.points.flatMap((p) => p.fitted?.caution ?? []))].map((caution) => words(caution, { bold: true })),
       { ...(figure(benchDrawing(built, null), 430) as object), alignment: 'center' } as Content,
