@@ -1,5 +1,6 @@
 import type { Accessory } from '../catalogue/accessories'
 import { device, type DeviceKind } from '../catalogue/devices'
+import { singleCores } from '../design/conditions'
 import { guardsDownstream } from '../design/guards'
 import { fittedAt, systemOf } from '../design/endings'
 import type { Circuit, Design } from '../installation/installation'
@@ -7,7 +8,16 @@ import { grouped } from '../base/grouped'
 import { once, remembered } from '../base/memory'
 import type { Cable } from '../job/cable'
 import type { PlacedPoint } from '../job/point'
-import { cableConductors, type CircuitSystem, type Conductor, type ConductorRole, markOf, meaningOf, threeCores } from '../region/colours'
+import {
+  cableConductors,
+  type CircuitSystem,
+  type Conductor,
+  type ConductorRole,
+  markOf,
+  drawnInConductors,
+  meaningOf,
+  threeCores,
+} from '../region/colours'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 
@@ -143,7 +153,9 @@ export function planOf(region: RegionId, { circuit, chosen, ends }: Designed): C
   if (known) return known
   const { design } = chosen
   const system = systemOf(region, circuit, ends)
-  const plan = plans(circuit, [region, design.accessory, design.residual.at, system], () => workOut(region, circuit, design, system))
+  const plan = plans(circuit, [region, design.accessory, design.cable, design.residual.at, system], () =>
+    workOut(region, circuit, design, system),
+  )
   ofReport.set(chosen, plan)
   return plan
 }
@@ -164,7 +176,9 @@ function workOut(region: RegionId, circuit: Circuit, design: Design, system: Cir
         k.id,
         k.inside === 'joint'
           ? unlaid
-          : coresFor(region, circuit.colours, k.cores, system, signals.get(k.id) ?? { must: mainsOf(system), may: [] }),
+          : singleCores.includes(k.type ?? design.cable)
+            ? drawnIn(region, signals.get(k.id)?.must ?? mainsOf(system))
+            : coresFor(region, circuit.colours, k.cores, system, signals.get(k.id) ?? { must: mainsOf(system), may: [] }),
       )
   return { system, places, cables, sets, ways }
 }
@@ -404,6 +418,16 @@ function threadSet(
     const next = switches[i + 1]
     if (next !== undefined) for (const s of pair(i)) carry(s, point, next)
   }
+}
+
+/** Single conductors, one for each potential: none is lacking, and none is spare. */
+export function drawnIn(region: RegionId, signals: readonly Signal[]): CarryingCable {
+  const inOrder = [...signals].toSorted((a, b) => rank(a) - rank(b))
+  const cores = drawnInConductors(
+    region,
+    inOrder.map((s) => roleOf(s) as Exclude<ConductorRole, 'pe' | 'spare'>),
+  )
+  return { cores: cores.map((c, i) => ({ ...c, signal: c.role === 'pe' ? 'pe' : inOrder[i]! })), lacking: [] }
 }
 
 /** Neutral first, then lines as they are named, then what is switched. */

@@ -6,7 +6,8 @@ import { type Cable, cableM } from '../job/cable'
 import { cableConductors, type Conductor, type ConductorRole } from '../region/colours'
 import { worlds } from '../region/worlds'
 import { coreEndName } from '../job/bench'
-import { type Carried, coresFor, mainsOf, passedThrough, type Place, planOf, type Signal } from './carries'
+import { type Carried, coresFor, drawnIn, mainsOf, passedThrough, type Place, planOf, type Signal } from './carries'
+import { singleCores } from '../design/conditions'
 import { systemOf } from '../design/endings'
 
 /** A circuit as it was worked out, as far as its wiring asks. */
@@ -72,6 +73,7 @@ export function coresOf(job: Installation, report: Worked, cable: Cable): readon
   const known = planOf(job.region, report).cables.get(cable.id)
   if (known) return known.cores
   const system = systemOf(job.region, report.circuit, report.ends)
+  if (singleCores.includes(cable.type ?? report.chosen.design.cable)) return drawnIn(job.region, mainsOf(system)).cores
   return coresFor(job.region, report.circuit.colours, cable.cores, system, { must: mainsOf(system), may: [] }).cores
 }
 

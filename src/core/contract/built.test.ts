@@ -2,6 +2,7 @@ import type { BoxRecord } from '../job/box'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { dice, editBy } from '../../../tests/support/any-edit'
+import { wiringJobs } from '../../../tests/support/wiring-jobs'
 import { anyJob } from '../../../tests/support/any-job'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate/evaluate'
@@ -25,7 +26,7 @@ function tried(job: Job, edit: Edit): Job {
   }
 }
 const jobs = fc
-  .tuple(fc.oneof(anyJob, fc.constantFrom(...demos)), fc.array(dice, { maxLength: 10 }))
+  .tuple(fc.oneof(anyJob, fc.constantFrom(...demos, ...Object.values(wiringJobs))), fc.array(dice, { maxLength: 10 }))
   .map(([start, rolls]) => rolls.reduce((now, roll) => tried(now, editBy(now, roll)), start))
 const runs = { numRuns: Number(process.env.RUNS ?? 50) }
 
@@ -80,7 +81,7 @@ describe('what will be there', () => {
   })
 
   it('is what is bought, item by item: nothing that is not built, nothing built that is neither bought nor there', () => {
-    over(({ job, built, materials, report }) => {
+    over(({ job, built, materials, report, removed }) => {
       const sum = (kind: string) => materials.filter((m) => m.kind === kind).reduce((n, m) => n + m.quantity, 0)
       const fresh = new Set(job.record.points.filter((p) => p.state === 'new').map((p) => p.id))
       const newBoxes = built.boxes.filter((b) => b.points.every((p) => fresh.has(p)))
@@ -94,6 +95,7 @@ describe('what will be there', () => {
         ...built.boards.flatMap((b) => b.ways.map((w) => w.id)),
         ...built.cables.flatMap((k) => [k.id, k.id.split(' ')[0]!]),
         ...built.raceways.map((r) => r.id),
+        ...removed.map((r) => r.box),
       ])
       for (const m of materials) for (const at of m.where) expect(known, `${m.what} at ${at}`).toContain(at)
       // Every new cable of a known size and length is bought, or is one of single conductors that are.

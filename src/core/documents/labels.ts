@@ -94,7 +94,7 @@ function insideLines(told: Told, end: EndReport, legs: Legs, date: string): stri
   const { job, report, units, from, cable } = told
   const { circuit, chosen } = report
   const lengthM = runLengthM(circuit, chosen.design)
-  const run = lengthM ? `, ${formatLength(lengthM, units)}` : circuit.points.length ? `, ${circuit.points.length} points` : ''
+  const run = lengthM ? `, ${formatLength(lengthM, units)}` : circuit.points.length > 1 ? `, ${circuit.points.length} points` : ''
   const weakest = chosen.result?.weakestLink
   return written(
     circuit.name,
@@ -132,7 +132,7 @@ const spareWords = (cable: CableAt): string | null => {
 /** A label for each end of each new cable of the circuit: from, to, what it is, circuit, date. */
 function cableLabels({ job, report, way, cable }: Told, legs: Legs, date: string): Label[] {
   const { circuit } = report
-  const { board } = worlds[job.region].words
+  const board = job.supply.board || worlds[job.region].words.board
   const boxes = new Map(report.ends.flatMap((e) => (e.built ? [[e.points[0]!, e.built] as const] : [])))
   const nameAt = (e: Cable['from']) =>
     e.kind === 'point'

@@ -87,6 +87,28 @@ export function cableConductors(region: RegionId, system: CircuitSystem, colours
   return region === 'north-america' ? naMakeup[system] : metricMakeup[region][colours]
 }
 
+const drawnInColours: Readonly<
+  Record<'split' | 'metric', Readonly<Record<'neutral' | 'pe', WireColour> & { line: readonly WireColour[] }>>
+> = {
+  // Any colour but those of neutral and ground; each conductor its own, so that they are told apart.
+  split: { neutral: 'white', pe: 'green', line: ['black', 'red', 'blue', 'yellow', 'brown'] },
+  metric: { neutral: 'blue', pe: 'greenYellow', line: ['brown'] },
+}
+/**
+ * Single conductors drawn into a raceway, one for each role: bought in the colour that says what they are, so that none is re-marked.
+ * NFPA 70 200.6, 250.119; BS 7671 Table 51.
+ */
+export function drawnInConductors(region: RegionId, roles: readonly Exclude<ConductorRole, 'pe' | 'spare'>[]): readonly Conductor[] {
+  const { neutral, pe, line } = drawnInColours[region === 'north-america' ? 'split' : 'metric']
+  let n = 0
+  const lines = roles.map((role): Conductor => {
+    if (role === 'neutral') return { id: 'neutral', role, colour: neutral }
+    n++
+    return { id: n === 1 ? 'line' : `line-${n}`, role, colour: line[(n - 1) % line.length]! }
+  })
+  return [...lines, { id: 'pe', role: 'pe', colour: pe }]
+}
+
 /** Colours that mean neutral and line, in a world and in wiring of an age; what else is coloured is neither. */
 export function meaningOf(region: RegionId, colours: 'new' | 'old', colour: WireColour): 'line' | 'neutral' | 'protective' | 'other' {
   if (colour === 'bare' || colour === 'green' || colour === 'greenYellow') return 'protective'

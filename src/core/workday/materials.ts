@@ -94,7 +94,7 @@ function cableLines(job: Installation, report: Pick<Report, 'circuits'>, k: Buil
   if (k.singles)
     return k.cores.map((c): Wanted => {
       const own = c.role === 'pe' ? (k.protectiveSize ?? size) : size
-      const colour = c.colour === 'bare' ? 'green' : c.colour
+      const { colour } = c
       const words = wireColours[colour].name
       return {
         id: `conductor ${type} ${own} ${colour}`,
