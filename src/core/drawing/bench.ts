@@ -1,5 +1,5 @@
 import { deviceWords, endWords, leadsWords, placeWords } from '../build/words'
-import type { Box, DeviceAt } from '../build/box'
+import type { Box } from '../build/box'
 import { type CableAt, type CoreEnd, isAt } from '../build/cores'
 import { nodeOf } from '../wired/laid'
 import { LIVE_V, type Live, type Potential } from '../wired/live'
