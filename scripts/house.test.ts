@@ -22,4 +22,13 @@ describe('the house', () => {
     expect(count).toBeLessThanOrEqual(10)
     expect(count).toBeGreaterThan(0)
   })
+
+  it('decides what is connected to which terminal in one place', () => {
+    // What a terminal takes is asked where wiring is built, and where what was built is checked against what was asked.
+    const may = ['src/core/build/', 'src/core/catalogue/', 'src/core/wired/']
+    const told = /\.takes\b|endsWith\('-(two-way|intermediate|fan-light)'\)/
+    const code = sources.filter(({ file }) => file.startsWith('src/') && !file.includes('.test.'))
+    expect(code.filter(({ file, text }) => file.startsWith('src/core/build/') && told.test(text)).length).toBeGreaterThan(1)
+    expect(code.filter(({ file, text }) => told.test(text) && !may.some((m) => file.startsWith(m))).map((x) => x.file)).toEqual([])
+  })
 })

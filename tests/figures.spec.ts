@@ -1,24 +1,16 @@
-import { readdirSync, readFileSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import type * as JobFiles from '../src/core/job/file'
 import { bundled } from './support/bundled'
 import { expect } from './support/expect'
 import type * as Figures from './support/figures'
 import { test } from './support/test'
+import { wholeJobs } from './support/whole-jobs'
 
 const { readJobFile } = bundled<typeof JobFiles>('src/core/job/file.ts')
-function isRead(file: string): boolean {
-  try {
-    readJobFile(JSON.parse(readFileSync(`tests/jobs/${file}`, 'utf8')))
-    return true
-  } catch {
-    return false
-  }
-}
-const whole = readdirSync('tests/jobs')
-  .filter((f) => f.endsWith('.json') && f !== 'expect.json' && !f.startsWith('demo-'))
+const whole = wholeJobs(readJobFile)
+  .filter((f) => !f.startsWith('demo-'))
   // All of them on demand: FIGURES=all npx playwright test tests/figures.spec.ts.
   .filter((_, i) => process.env.FIGURES === 'all' || i % 70 === 7)
-  .filter(isRead)
 const { everyFigure } = bundled<typeof Figures>('tests/support/figures.ts')
 
 for (const demo of ['former-dairy', 'village-hall', 'honey-house'])

@@ -1,8 +1,10 @@
-import { readdirSync, readFileSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { bigJob } from '../../../scripts/big-job'
+import { wholeJobs } from '../../../tests/support/whole-jobs'
+import { wiringJobs } from '../../../tests/support/wiring-jobs'
 import { linesOf, type PaperText, textOf } from '../../../tests/support/pdf'
-import { JobFileError, readJobFile } from '../../core/job/file'
+import { readJobFile } from '../../core/job/file'
 import type { Reading } from '../../core/job/reading'
 import type { Job } from '../../core/job/schema'
 import type { StoredJob } from '../../store/jobs'
@@ -12,16 +14,7 @@ import { makePaper } from '../papers'
  * Papers as a reader gets them: their text is read back from the PDF, with its places.
  */
 const folder = 'tests/jobs/'
-function isRead(file: string): boolean {
-  try {
-    readJobFile(JSON.parse(readFileSync(folder + file, 'utf8')))
-    return true
-  } catch (e) {
-    if (e instanceof JobFileError) return false
-    throw e
-  }
-}
-const files = readdirSync(folder).filter((f) => f.endsWith('.json') && f !== 'expect.json' && isRead(f))
+const files = wholeJobs(readJobFile)
 /** Every so many of the whole jobs; `EVERY=1` reads all of them back. */
 const every = Number(process.env.EVERY ?? 20)
 const chosen = files.filter((_, i) => i % every === 0)
@@ -93,6 +86,22 @@ describe.each(['record.pdf', 'design.pdf', 'wiring.pdf', 'boxes.pdf', 'labels.pd
     )
   },
 )
+
+describe('papers of a job with all that a box may hold', () => {
+  it.each(Object.values(wiringJobs).map((job) => [job.region, job] as const))(
+    '%s: tell of one box once, and of what is taken out',
+    async (_, job) => {
+      const text = async (name: string) => linesOf(await paper(name, storedOf(job))).join('\n')
+      const record = await text('record.pdf')
+      expect(record).toMatch(/Taken out/)
+      expect(record).toMatch(/Old outlet.*was on Old outlets; conductors joined or capped/s)
+      const wiring = await text('wiring.pdf')
+      expect(wiring.match(/At shelf and door\./g)).toHaveLength(1)
+      expect(wiring).toMatch(/Take out: Old outlet/)
+      expect((await text('labels.pdf')).match(/Inside of the cover, shelf and door/g)).toHaveLength(1)
+    },
+  )
+})
 
 describe('the record', () => {
   it('says once what is found of every circuit, and draws once what is wired alike', async () => {
