@@ -13,7 +13,7 @@ const views: readonly { job: string; stage: StageId; sheets: readonly (string | 
   { job: 'honey-house', stage: 'survey', sheets: ['board'] },
   { job: 'former-dairy', stage: 'circuit', sheets: ['this', 'raceways'] },
   { job: 'village-hall', stage: 'circuit', sheets: ['all', 'this', 'protection', 'choices'] },
-  { job: 'former-dairy', stage: 'boxes', sheets: ['size', 'mount'] },
+  { job: 'former-dairy', stage: 'boxes', sheets: ['size', 'mount', 'all'] },
   { job: 'village-hall', stage: 'wiring', sheets: ['order', 'bench'] },
   { job: 'former-dairy', stage: 'route', sheets: ['house', 'way'] },
   { job: 'honey-house', stage: 'day', sheets: ['plan', 'isolation', 'offer'] },

@@ -58,6 +58,7 @@ export const stages = [
     sheets: [
       { id: 'size', name: 'Size' },
       { id: 'mount', name: 'In the wall' },
+      { id: 'all', name: 'All boxes' },
     ],
   },
   {

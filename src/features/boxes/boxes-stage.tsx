@@ -8,6 +8,7 @@ import { BoxesView } from './boxes-view'
 type Id = SheetId<'boxes'>
 const views: Record<Id, ComponentType> = {
   size: BoxesView,
+  all: dynamic(() => import('./all-boxes').then((m) => m.AllBoxes)),
   mount: dynamic(() => import('./mount-sheet').then((m) => m.MountSheet)),
 }
 

@@ -1,33 +1,25 @@
 'use client'
-import { type BoxKind, boxesFor } from '@/core/catalogue/boxes'
 import { boxDrawing } from '@/core/drawing/box'
-import type { BoxPatch, MeasuredBox } from '@/core/job/box'
-import { pointsThere } from '@/core/installation/installation'
-import { formatSmallLength, formatVolume, type UnitSystem } from '@/core/base/format'
+import type { BoxPatch } from '@/core/job/box'
+import { formatVolume } from '@/core/base/format'
 import { naClauses } from '@/core/region/north-america/awg'
 import { FittingDrawing } from '@/ui/drawing'
-import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
-import { NumberField } from '@/ui/number-field'
-import { FieldGrid, Section, Stage } from '@/ui/panel'
+import { Section, Stage } from '@/ui/panel'
 import { useCircuit, useJob, useUnits } from '../sync/context'
 import { Findings } from '../fields/findings'
 import { useEnd } from '../fields/end-picker'
+import { BoxFields, describe, useThere } from './box-fields'
 import { InBox } from './in-box'
 import { worlds } from '@/core/region/worlds'
-
-const describe = (b: BoxKind, units: UnitSystem, na: boolean): string =>
-  `${b.name} (${na ? formatVolume(b.volumeCm3, units) : formatSmallLength(b.depthMm, units)})`
 
 export function BoxesView() {
   const { end, picker } = useEnd('boxes', 'size')
   const { box: chosen, boxReport: report } = end
   const region = useJob((s) => s.job.region)
-  const points = useJob((s) => s.job.points)
   const commit = useJob((s) => s.commit)
-  const show = useJob((s) => s.show)
   const units = useUnits()
   const na = worlds[region].boxesBy === 'volume'
-  const { ends } = useCircuit()
+  const { circuit, ends } = useCircuit()
   // Other points with the same accessory whose box is another, or none.
   const alike = ends.filter(
     (e) =>
@@ -38,13 +30,11 @@ export function BoxesView() {
       e.fitted?.id === end.fitted?.id &&
       e.box.kind !== chosen.kind,
   )
-  const edit = (patch: BoxPatch) => ({ kind: 'box.set' as const, boxes: [chosen.id], patch })
-  const set = (patch: BoxPatch) => commit(edit(patch))
-  const there = pointsThere(points).some((p) => p.box.id === chosen.id)
+  const set = (patch: BoxPatch) => commit({ kind: 'box.set', boxes: [chosen.id], patch })
+  const there = useThere(chosen.id)
   // Of a box that is there what was found stays; another is put in its place.
   const use = (kind: string) => set(there ? { planned: { kind } } : { kind })
   const inUse = chosen.planned?.kind ?? chosen.kind
-  const kinds = boxesFor(region).map((b) => ({ value: b.id, label: describe(b, units, na), group: b.mounting as string }))
   const offers = [
     { title: 'Smallest that fits', box: report.smallest },
     { title: 'One with room', box: report.withRoom },
@@ -86,55 +76,9 @@ export function BoxesView() {
       working={
         <>
           <Section title="The box">
-            <FieldGrid>
-              <SelectField
-                wide
-                label={there ? 'Box that is there' : 'Box'}
-                value={chosen.measured ? 'measured' : (chosen.kind ?? '')}
-                placeholder={there ? 'Not looked at' : 'Choose a box'}
-                options={[...kinds, { value: 'measured', label: 'None of these: measured', group: 'Other' }]}
-                onCommit={(kind) =>
-                  set(kind === 'measured' ? { measured: { volumeCm3: null, depthMm: null, gangs: 1, metal: null } } : { kind })
-                }
-              />
-              {chosen.measured && <MeasuredFields measured={chosen.measured} na={na} onSet={(measured) => set({ measured })} />}
-              {there && (
-                <SelectField
-                  wide
-                  label="Fit another in its place"
-                  value={chosen.planned?.kind ?? ''}
-                  options={[{ value: '', label: 'No: it stays' }, ...kinds]}
-                  onCommit={(kind) => set({ planned: kind ? { kind } : null })}
-                />
-              )}
-              <NumberField
-                label="Other cables in it"
-                hint={`Besides the ${end.cables - chosen.others} of this job`}
-                value={chosen.others}
-                whole
-                max={11}
-                onPreview={(others) => others !== null && show(edit({ others }))}
-                onCommit={(others) => others !== null && set({ others })}
-              />
-              {na && (
-                <>
-                  <NumberField
-                    label="Kinds of support fitting"
-                    value={chosen.supportFittings}
-                    whole
-                    max={4}
-                    onCommit={(supportFittings) => supportFittings !== null && set({ supportFittings })}
-                  />
-                  <CheckField
-                    label="Clamps inside the box"
-                    value={chosen.internalClamps ?? report.kind?.internalClamps ?? false}
-                    onCommit={(internalClamps) => set({ internalClamps })}
-                  />
-                </>
-              )}
-            </FieldGrid>
+            <BoxFields box={chosen} kind={report.kind} cables={end.cables - chosen.others} />
           </Section>
-          <InBox end={end} />
+          <InBox box={chosen.id} from={end.points[0] ?? null} circuit={circuit} />
           {chosen.kind !== null && end.built?.points.length === 1 && alike.length > 0 && (
             <button
               type="button"
@@ -185,46 +129,5 @@ export function BoxesView() {
         </>
       }
     />
-  )
-}
-
-/** Of a box that is none of the catalogue: what was measured on it. */
-function MeasuredFields({ measured, na, onSet }: { measured: MeasuredBox; na: boolean; onSet: (m: MeasuredBox) => void }) {
-  const set = (patch: Partial<MeasuredBox>) => onSet({ ...measured, ...patch })
-  return (
-    <>
-      <ChoiceField
-        label="Gangs"
-        value={String(measured.gangs)}
-        options={['1', '2', '3', '4'].map((n) => ({ value: n, label: n }))}
-        onCommit={(n) => set({ gangs: Number(n) })}
-      />
-      {na ? (
-        <NumberField
-          label="Volume, as marked or measured"
-          unit="cm³"
-          value={measured.volumeCm3}
-          max={100_000}
-          onCommit={(volumeCm3) => set({ volumeCm3: volumeCm3 || null })}
-        />
-      ) : (
-        <NumberField
-          label="Depth inside"
-          unit="mm"
-          value={measured.depthMm}
-          max={500}
-          onCommit={(depthMm) => set({ depthMm: depthMm || null })}
-        />
-      )}
-      <ChoiceField
-        label="Made of metal"
-        value={measured.metal === null ? null : measured.metal ? 'yes' : 'no'}
-        options={[
-          { value: 'yes', label: 'Yes' },
-          { value: 'no', label: 'No' },
-        ]}
-        onCommit={(v) => set({ metal: v === 'yes' })}
-      />
-    </>
   )
 }

@@ -1,9 +1,8 @@
 'use client'
-import type { EndReport } from '@/core/evaluate/evaluate'
-import { pointsThere } from '@/core/installation/installation'
+import { type Circuit, pointsThere } from '@/core/installation/installation'
 import { SelectField } from '@/ui/fields'
 import { FieldGrid, Section } from '@/ui/panel'
-import { useCircuit, useJob } from '../sync/context'
+import { useJob } from '../sync/context'
 
 const added = [
   { value: 'outlet', label: 'an outlet' },
@@ -14,12 +13,9 @@ const added = [
 const called = { outlet: 'Outlet', switch: 'Switch', light: 'Light', fixed: 'Fixed appliance' } as const
 
 /** What stands in the box in hand: points of one circuit or several; another is added beside them, or one of them gets a box of its own. */
-export function InBox({ end }: { end: EndReport }) {
+export function InBox({ box, from, circuit }: { box: string; from: string | null; circuit: Circuit | null }) {
   const job = useJob((s) => s.job)
   const commit = useJob((s) => s.commit)
-  const { circuit } = useCircuit()
-  const box = end.box.id
-  const [point] = end.points
   const here = job.points.filter((p) => p.box.id === box)
   const others = job.points.filter((p) => p.box.id !== box)
   // What was found in a box of its own is put into no box that is still to be fitted.
@@ -27,9 +23,9 @@ export function InBox({ end }: { end: EndReport }) {
   const offered = others.filter((p) => found || p.planned)
   const nameOf = (id: string) => job.circuits.find((c) => c.id === job.circuitOfPoint.get(id))?.name ?? 'no circuit of this job'
   const add = (kind: keyof typeof called) => {
-    const name = `${called[kind]} beside ${here[0]?.name ?? circuit.name}`.slice(0, 120)
-    const made = { id: crypto.randomUUID(), name, kind, outlets: kind === 'outlet' ? 1 : 0, box, from: point ?? null }
-    commit({ kind: 'circuit-point.add', circuit: circuit.id, points: [made] })
+    const name = `${called[kind]} beside ${here[0]?.name ?? 'it'}`.slice(0, 120)
+    const made = { id: crypto.randomUUID(), name, kind, outlets: kind === 'outlet' ? 1 : 0, box, from }
+    if (circuit) commit({ kind: 'circuit-point.add', circuit: circuit.id, points: [made] })
   }
   return (
     <Section title="In this box">
@@ -50,7 +46,7 @@ export function InBox({ end }: { end: EndReport }) {
       </ul>
       <div className="mt-2">
         <FieldGrid>
-          {circuit.points.length > 0 ? (
+          {circuit === null ? null : circuit.points.length > 0 ? (
             <SelectField
               wide
               label="Add in this box"
