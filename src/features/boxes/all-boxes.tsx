@@ -33,10 +33,12 @@ export function AllBoxes() {
   const [picked, setPicked] = useState<string | null>(null)
   const leads = new Map(circuits.flatMap((c) => c.ends.flatMap((e) => (e.built && e.lead ? [[e.built.id, { end: e, c }] as const] : []))))
   const all = [...job.points, ...job.standing.filter((p) => p.state === 'removed')]
-  const rows = job.boxes.flatMap((box) => {
+  const known = job.boxes.flatMap((box) => {
     const points = all.filter((p) => p.box.id === box.id)
     return points.length ? [{ box, points, told: leads.get(box.id) }] : []
   })
+  // Those that are worked at come first.
+  const rows = [...known.filter((r) => r.told), ...known.filter((r) => !r.told)]
   const chosen = rows.find((r) => r.box.id === picked) ?? rows[0]
   if (!chosen)
     return (
@@ -91,7 +93,11 @@ export function AllBoxes() {
           <InBox box={chosen.box.id} from={chosen.told?.end.points[0] ?? null} circuit={chosen.told?.c.circuit ?? null} />
           {chosen.told && (
             <Section title="Findings">
-              <Findings stage="boxes" findings={chosen.told.end.boxReport.findings} empty="Nothing is wrong with it." />
+              <Findings
+                stage="boxes"
+                findings={chosen.told.end.boxReport.findings}
+                empty={chosen.told.end.boxReport.kind ? 'It holds what is in it, by what was entered.' : 'Choose a box to have it judged.'}
+              />
             </Section>
           )}
         </>
