@@ -22,6 +22,7 @@ import {
   sourcesOf,
   takeOut,
 } from './cable'
+import { placeFields } from './box'
 import { type DesignRecord, designSchema, newDesign } from './design'
 import { amount, idField, noSite, site, text } from './fields'
 import { loadSchema, newLoad, impossibleLoad } from './load'
@@ -360,6 +361,25 @@ const placedPatch = pointPatch.extend(placed.pick({ from: true, lengthM: true, s
 const kindOfNew = (circuit: CircuitRecord): PointRecord['kind'] =>
   circuit.load.lighting ? 'light' : circuit.load.connection === 'fixed' ? 'fixed' : 'outlet'
 
+/** What is said of where a point stands, as far as it is said. */
+const placeIn = (p: Partial<TypedPoint>): Partial<TypedPoint> =>
+  Object.fromEntries(Object.entries(p).filter(([key, value]) => key in placeFields && value !== undefined))
+/** The box of what a circuit ended on, called as its point is now. */
+function boxCalled(job: Doc, was: string, now: string): string {
+  if (was === now || job.boxes.some((b) => b.id === now)) return was
+  for (const b of job.boxes) if (b.id === was) b.id = now
+  for (const p of job.points) if (p.box === was) p.box = now
+  return now
+}
+/** The ends of a cable in a box wired by hand, called as the cable is now. */
+function renameEnds({ boxes }: Doc, box: string, was: string, now: string): void {
+  const bench = boxes.find((b) => b.id === box)?.bench
+  if (!bench || was === now) return
+  const called = (end: string) => (end.startsWith(`${was} `) ? `${now} ${end.slice(was.length + 1)}` : end)
+  bench.ends = bench.ends.map((e) => ({ ...e, end: called(e.end) }))
+  bench.marked = bench.marked.map(called)
+}
+
 const edit = edits<Doc>()
 const inCircuit = { circuit: idField }
 const inDesign = { circuit: idField, design: idField }
@@ -447,13 +467,20 @@ export const circuitEdits = {
       const circuit = circuitOf(job, id)
       const end = endPointId(id)
       const list = listOf(job, id).filter((p) => p.id !== end)
+      const unnamed = list.length === 0 ? job.points.find((p) => p.id === end) : undefined
       for (const [i, { from = null, lengthM = null, size = null, ...p }] of points.entries()) {
         if (from !== null) inList(list, from, 'point', `points.${i}.from`)
         const usual = blankPoint(p.id, p.name, { state: 'new', kind: kindOfNew(circuit), outlets: 1 })
-        const record = putTyped(job, { ...usual, ...p } as TypedPoint, `points.${i}`)
+        // The first that is named is what the circuit ended on so far: the box is there already.
+        const taken = i === 0 && p.box === undefined && unnamed ? boxCalled(job, unnamed.box, p.id) : undefined
+        const record = putTyped(job, { ...usual, ...p, ...(taken === undefined ? {} : { box: taken }) } as TypedPoint, `points.${i}`)
+        if (taken !== undefined) setPoint(job, record, placeIn(p))
         list.push({ ...record, from, lengthM, size })
       }
+      const run = unnamed && job.cables.find((k) => k.circuit === id && k.to.id === end)
       lay(job, id, sourceOf(job, id), list, circuit.kind === 'ring')
+      const first = run && job.cables.find((k) => k.circuit === id && k.to.id === points[0]!.id)
+      if (run && first) renameEnds(job, job.points.find((p) => p.id === points[0]!.id)!.box, run.id, first.id)
       dropPoints(job, (p) => p.id === end)
     },
     ({ circuit, points }, say) =>

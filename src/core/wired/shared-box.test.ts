@@ -157,6 +157,26 @@ describe('a box that holds two accessories', () => {
     expect(outOf(wider).materials.filter((m) => m.kind === 'box')).toMatchObject([{ where: ['a'], quantity: 1 }])
     expect(outOf(wider).report.stages.flatMap((s) => s.findings.map((f) => f.rule))).not.toContain('box-too-narrow')
   })
+  it('of the one load of a circuit stays as it is when its points are named: its kind, its place, its wiring by hand', () => {
+    const lone = made(
+      [
+        ...begun(region),
+        one.design({ accessory: 'na-duplex-15' }),
+        { kind: 'box.set', boxes: ['end-c1'], patch: { kind: 'na-old-20' } },
+        { kind: 'point.set', id: 'end-c1', patch: { heightMm: 450 } },
+      ],
+      newJob(region, 'Honey house', ''),
+    )
+    const { bench } = evaluate(lone, []).circuits[0]!.ends[0]!.built!
+    const byHand = made([{ kind: 'bench.take', box: 'end-c1', bench }], lone)
+    const named = made([one.points({ id: 'a', name: 'a', from: null }, { id: 'b', name: 'b', from: 'a', box: 'a' })], byHand)
+    expect(named.boxes).toMatchObject([{ id: 'a', kind: 'na-old-20', heightMm: 450 }])
+    expect(named.boxes[0]!.bench!.ends.map((e) => e.end)).toEqual(bench.ends.map((e) => e.end.replace('to-end-c1', 'to-a')))
+    expect(named.points.map((p) => [p.id, p.box])).toEqual([
+      ['a', 'a'],
+      ['b', 'a'],
+    ])
+  })
   it('takes nothing that was found into a box that is still to be put in', () => {
     const found = made([{ kind: 'point.set', id: 'b', patch: { state: 'existing' } }], apart)
     expect(() => made([{ kind: 'box.share', point: 'b', box: 'a' }], found)).toThrow(/still to be put in/)

@@ -24,8 +24,20 @@ export function InBox({ box, from, circuit }: { box: string; from: string | null
   const nameOf = (id: string) => job.circuits.find((c) => c.id === job.circuitOfPoint.get(id))?.name ?? 'no circuit of this job'
   const add = (kind: keyof typeof called) => {
     const name = `${called[kind]} beside ${here[0]?.name ?? 'it'}`.slice(0, 120)
-    const made = { id: crypto.randomUUID(), name, kind, outlets: kind === 'outlet' ? 1 : 0, box, from }
-    if (circuit) commit({ kind: 'circuit-point.add', circuit: circuit.id, points: [made] })
+    const made = { id: crypto.randomUUID(), name, kind, outlets: kind === 'outlet' ? 1 : 0, box }
+    if (!circuit) return
+    if (circuit.points.length > 0) return commit({ kind: 'circuit-point.add', circuit: circuit.id, points: [{ ...made, from }] })
+    // What the circuit ended on so far gets a name, and is the first of two.
+    const { load } = circuit
+    const lengthM = circuit.designs.find((d) => d.id === circuit.chosen)?.lengthM ?? null
+    const first = {
+      id: crypto.randomUUID(),
+      name: here[0]?.name ?? circuit.name,
+      from: null,
+      lengthM,
+      watts: load.basis === 'watts' ? load.amount : null,
+    }
+    commit({ kind: 'circuit-point.add', circuit: circuit.id, points: [first, { ...made, from: first.id }] })
   }
   return (
     <Section title="In this box">
@@ -46,7 +58,7 @@ export function InBox({ box, from, circuit }: { box: string; from: string | null
       </ul>
       <div className="mt-2">
         <FieldGrid>
-          {circuit === null ? null : circuit.points.length > 0 ? (
+          {circuit !== null && circuit.kind !== 'feeder' && (
             <SelectField
               wide
               label="Add in this box"
@@ -55,10 +67,6 @@ export function InBox({ box, from, circuit }: { box: string; from: string | null
               options={added.map((o) => ({ ...o, label: `${o.label}, on ${circuit.name}` }))}
               onCommit={add}
             />
-          ) : (
-            <p className="col-span-full text-[0.9rem] text-ink-2">
-              To add another accessory here, add the points of this circuit first (stage Circuit, “Next point”).
-            </p>
           )}
           {offered.length > 0 && (
             <SelectField
