@@ -189,7 +189,7 @@ function foundLabels({ job, report, from }: Told, date: string): Label[] {
 }
 
 /** Over a joint that is hidden: where it is, for whoever looks for it. */
-function hiddenLabels({ job, report, way }: Told, date: string): Label[] {
+function hiddenLabels({ report, from }: Told, date: string): Label[] {
   return boxPoints(report)
     .filter((p) => p.hidden && (p.kind === 'box' || !fittedAt(report.chosen.design, p)))
     .map((p) => ({
@@ -200,7 +200,7 @@ function hiddenLabels({ job, report, way }: Told, date: string): Label[] {
       cable: null,
       widthMm: 60,
       heightMm: 12,
-      lines: written(`Joint behind here: ${p.name || report.circuit.name}`, `${worlds[job.region].words.board} way ${way}`, date),
+      lines: written(`Joint behind here: ${p.name || report.circuit.name}`, `From ${from}`, date),
     }))
 }
 
