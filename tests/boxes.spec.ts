@@ -19,13 +19,13 @@ test('two accessories of two circuits in one box: judged, wired and bought as on
       { kind: 'circuit-point.add', circuit: 'c2', points: [point('q1', 'Shelf', null, 9)] },
     ],
   })
-  const inIt = working(page).getByRole('list', { name: 'What stands in this box' }).getByRole('listitem')
+  const inIt = working(page).getByRole('list', { name: 'Contents of this box' }).getByRole('listitem')
   await expect(inIt).toHaveCount(1)
   await working(page).getByLabel('Move in from another box').selectOption({ label: 'Shelf' })
   await expect(inIt).toHaveCount(2)
   await expect(inIt.nth(1)).toContainText('Warming shelf')
   await working(page).getByLabel('Box', { exact: true }).selectOption({ label: 'Surface moulded, 100 × 50 (45 mm)' })
-  await expect(working(page).getByText(/What stands in it is 2 gangs wide and this box takes 1/)).toBeVisible()
+  await expect(working(page).getByText(/Its accessories together are 2 gangs wide and this box takes 1/)).toBeVisible()
   await page.getByRole('button', { name: 'Use this box' }).first().click()
   await expect(working(page).getByText('Fill OK.')).toBeVisible()
   // One page of work for both, whichever circuit is in hand.

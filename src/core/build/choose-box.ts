@@ -193,8 +193,8 @@ export function evaluateBox(
       severity: 'error',
       clause: worlds[job.region].cites.boxWidth,
       message:
-        `${contents.gangs.length === 1 && contents.fitted[0] ? contents.fitted[0].name : 'What stands in it'} is ${gangs} gangs ` +
-        'wide and this ' +
+        `${contents.gangs.length === 1 && contents.fitted[0] ? `${contents.fitted[0].name} is` : 'Its accessories together are'} ` +
+        `${gangs} gangs wide and this ` +
         `box takes ${kind.gangs}. Fit a wider box.`,
     })
   if (contents.unknown.length)
@@ -203,8 +203,8 @@ export function evaluateBox(
       severity: 'unknown',
       clause: worlds[job.region].cites[worlds[job.region].boxesBy === 'volume' ? 'boxWidth' : 'boxDepth'],
       message:
-        `${listed(contents.unknown)} ${contents.unknown.length === 1 ? 'stands' : 'stand'} in this box too, on no circuit of this ` +
-        'job: what its cables take up is not counted. Open the box, and enter the cables that enter it besides.',
+        `${listed(contents.unknown)} ${contents.unknown.length === 1 ? 'is' : 'are'} in this box too, on no circuit of this ` +
+        'job: the space their cables take is not counted. Open the box, and enter the cables that enter it besides.',
     })
   if (used.depth && !used.fits)
     findings.push({

@@ -41,7 +41,7 @@ export function InBox({ box, from, circuit }: { box: string; from: string | null
   }
   return (
     <Section title="In this box">
-      <ul aria-label="What stands in this box">
+      <ul aria-label="Contents of this box">
         {here.map((p) => (
           <li key={p.id} className="flex items-center gap-2 border-b border-rule py-1">
             <span className="min-w-0 flex-1">
