@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test'
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { openCopy, saved } from './support/walk'
+import { openCopy, reload, saved } from './support/walk'
 
 const sheetOf = (page: Page, stage: string, name: string) =>
   page.locator(`nav[aria-label="Sheets of the ${stage}"]`).getByRole('button', { name, exact: true }).click()
@@ -138,7 +138,7 @@ test('a two-way pair on three cores is wired from an empty box, and works from e
   await flip(1)
   await expect(lamp).toContainText(/\d+ W/)
   await saved(page)
-  await page.reload()
+  await reload(page)
   await circuit(page, 'Stage lights')
   await box.selectOption({ index: boxes.findIndex((o) => o.startsWith('Front bar')) })
   await expect(page.getByText('Wired by hand.')).toBeVisible()

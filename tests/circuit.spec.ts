@@ -3,7 +3,7 @@ import { test } from './support/test'
 import { newRaceway } from '../src/core/job/raceway'
 import { expect } from './support/expect'
 import { working } from './support/survey'
-import { newJob, openCopy, saved, stage } from './support/walk'
+import { newJob, openCopy, reload, saved, stage } from './support/walk'
 
 /** Goes to a sheet of the circuit stage. */
 async function sheet(page: Page, name: string) {
@@ -159,7 +159,7 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   const sheets = await page.request.get((await page.getByRole('link', { name: 'Sheet to stick up' }).getAttribute('href'))!)
   expect((await sheets.body()).subarray(0, 5).toString()).toBe('%PDF-')
   await saved(page)
-  await page.reload()
+  await reload(page)
   await saved(page)
   await page.getByLabel('Circuit you work on').selectOption({ label: 'Ring, hall and kitchen (1 error)' })
   await page.getByLabel('Points you work on').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })

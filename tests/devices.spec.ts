@@ -1,14 +1,13 @@
 import type { Page } from '@playwright/test'
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { goTo, newJob, openCopy, saved, stage, makeFirstTests } from './support/walk'
+import { goTo, makeFirstTests, newJob, onOtherDevice, openCopy, reload, saved, stage } from './support/walk'
 
 const idOf = (page: Page): string => /jobs\/([^/]+)/.exec(page.url())![1]!
 
 test('what another device does appears by itself, and what is being typed stays', async ({ page, browser }) => {
   await newJob(page, 'united-kingdom', 'Two at one job', 'Village hall')
-  const other = await (await browser.newContext()).newPage()
-  await other.goto(page.url())
+  const other = await onOtherDevice(page, browser)
   await other.getByRole('textbox', { name: 'Asked by' }).fill('The cook')
   const typing = page.getByRole('textbox', { name: 'In the customer’s words' })
   await typing.pressSequentially('A plug for the ')
@@ -24,8 +23,7 @@ test('what another device does appears by itself, and what is being typed stays'
 
 test('edits of different fields do not ask; of the same field both are shown and neither is lost', async ({ page, browser }) => {
   await newJob(page, 'united-kingdom', 'Apart and together', 'Village hall')
-  const other = await (await browser.newContext()).newPage()
-  await other.goto(page.url())
+  const other = await onOtherDevice(page, browser)
   await page.context().setOffline(true)
   await page.getByRole('textbox', { name: 'Asked by' }).fill('The cook')
   await page.getByRole('textbox', { name: 'Asked by' }).press('Tab')
@@ -59,7 +57,7 @@ test('a job deleted elsewhere says so and is brought back, with what was done me
   await page.getByRole('textbox', { name: 'Asked by' }).press('Tab')
   await page.getByRole('button', { name: 'Bring it back' }).click()
   await saved(page)
-  await page.reload()
+  await reload(page)
   await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The potter')
 })
 
@@ -96,8 +94,7 @@ test(`two browsers at one job, ${ACTS} random acts each, see the same in the end
 }) => {
   test.setTimeout(60_000 + ACTS * 4000)
   await newJob(page, 'united-kingdom', 'Two hands', 'Village hall')
-  const other = await (await browser.newContext()).newPage()
-  await other.goto(page.url())
+  const other = await onOtherDevice(page, browser)
   const fields = ['In the customer’s words', 'Asked by', 'What is there now', 'Finish expected', 'What they may want later']
   let seed = 5
   const roll = (below: number) => (seed = (seed * 48271) % 2147483647) % below

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test'
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { openCopy } from './support/walk'
+import { openCopy, reload } from './support/walk'
 
 const sheetOf = (page: Page, name: string) =>
   page.locator('nav[aria-label="Sheets of the test"]').getByRole('button', { name, exact: true }).click()
@@ -118,7 +118,7 @@ test('long work says how far it is, and can be given up and taken up again', asy
   }))
   const edit = { kind: 'circuit-point.add', circuit, points }
   expect((await page.request.post(`/api/jobs/${id}/edits`, { data: { revision, edit } })).status()).toBe(200)
-  await page.reload()
+  await reload(page)
   await page.getByLabel('Circuit you work on').selectOption({ label: 'Store plugs, lengthened' })
   await sheetOf(page, 'Mistakes')
   const bar = page.getByRole('progressbar', { name: /^Every wrong connection of Store plugs/ })

@@ -1,6 +1,6 @@
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { newJob, stage } from './support/walk'
+import { newJob, reload, stage } from './support/walk'
 
 test.use({ own: true, serviceWorkers: 'allow' })
 
@@ -16,7 +16,7 @@ test('without a connection the application opens with the job last seen, on any 
     )
   await expect.poll(kept, { timeout: 20_000 }).toBeGreaterThanOrEqual(7)
   await context.setOffline(true)
-  await page.reload()
+  await reload(page)
   await expect(page.getByRole('heading', { name: 'In the cellar' })).toBeVisible()
   await page.getByRole('textbox', { name: 'Asked by' }).fill('The cook')
   await page.getByRole('textbox', { name: 'Asked by' }).press('Tab')
@@ -33,6 +33,6 @@ test('without a connection the application opens with the job last seen, on any 
   await paper.close()
   await context.setOffline(false)
   await expect(page.getByText(/^Saved$/)).toBeAttached({ timeout: 15_000 })
-  await page.reload()
+  await reload(page)
   await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The cook')
 })

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test'
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { newJob, saved } from './support/walk'
+import { newJob, reload, saved } from './support/walk'
 import { textOf } from './support/pdf'
 
 /** A picture as a camera makes it: larger than is kept, and of many colours. */
@@ -56,7 +56,7 @@ test('a board is photographed without a connection, seen by another hand, put aw
   await expect(working.getByRole('button', { name: 'Photograph: Cover off, upper row' })).toBeVisible()
   await other.close()
 
-  await page.reload()
+  await reload(page)
   await expect(working.getByRole('button', { name: 'Photograph: Cover off, upper row' })).toBeVisible()
   const paper = await page.request.get(`/api/jobs/${job}/photographs.pdf`)
   const words = (await textOf(await paper.body())).boxes.map((b) => b.text).join(' ')

@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs'
 import type { Locator, Page } from '@playwright/test'
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { fetchPaper, goTo, newJob, openCopy, saved } from './support/walk'
+import { fetchPaper, goTo, newJob, openCopy, reload, saved } from './support/walk'
 
 const typedInto = async (field: Locator, words: string) => {
   await field.fill(words)
@@ -125,7 +125,7 @@ test('a dimension is touched and typed; a room made otherwise; a point outside, 
   // The kiln room is solid now: the way of its circuit ends on a face.
   await sheetOf(page, 'Way')
   await expect(page.getByRole('button', { name: /^Best: / })).toContainText(/one person|two people/)
-  await page.reload()
+  await reload(page)
   await sheetOf(page, 'Building')
   await expect(page.getByText('Storeys and rooms made otherwise: 1')).toBeVisible()
 })

@@ -1,6 +1,6 @@
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { makeFirstTests, openCopy } from './support/walk'
+import { makeFirstTests, openCopy, reload } from './support/walk'
 
 // Settings hold for every page of the server, so these run one after another, when nothing else does but what asks for papers.
 test.describe.configure({ mode: 'default' })
@@ -23,7 +23,7 @@ test('metric or imperial, light or dark, whatever the world', async ({ page }) =
   await expect(page.getByText('°C', { exact: true })).toBeVisible()
   await command('dark page')
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark')
-  await page.reload()
+  await reload(page)
   await expect(page.getByLabel('Length, one way')).toHaveValue('21.336')
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark')
   await command('units as used where')
@@ -49,7 +49,7 @@ test('who measures is asked where the first reading is taken, and stands on it',
   await makeFirstTests(page, 1)
   await page.locator('section[aria-label="Test: the drawing"]').locator('tbody tr').first().getByRole('button').click()
   await expect(working.getByText(/^The beekeeper ·/)).toBeVisible()
-  await page.reload()
+  await reload(page)
   await expect(
     working
       .getByText('The reading that counts')

@@ -7,7 +7,7 @@ import { test } from './support/test'
 import type { LoadedJob } from '../src/features/sync/job-state'
 import { expect } from './support/expect'
 import { working } from './support/survey'
-import { makeFirstTests, newJob, saved, waiting } from './support/walk'
+import { makeFirstTests, newJob, reload, saved, waiting } from './support/walk'
 
 const PORT = 3223
 const base = `http://127.0.0.1:${PORT}`
@@ -70,7 +70,7 @@ test('a database deleted while the server runs: nothing is acknowledged, nothing
   renameSync(inData(rescued), inData('synthema.db'))
   await start()
   await saved(page)
-  await page.reload()
+  await reload(page)
   await expect(page.getByRole('textbox', { name: 'In the customer’s words' })).toHaveValue('One more socket')
   await expect(page.getByRole('textbox', { name: 'Asked by' })).toHaveValue('The caretaker')
 })

@@ -4,7 +4,7 @@ import { newWay } from '../src/core/job/board'
 import { blankPoint } from '../src/core/job/point'
 import { expect } from './support/expect'
 import { askedTest, beyondIn, makeTest, pointRow, sheet, traceAll, working } from './support/survey'
-import { goTo, newJob, openCopy, saved, waiting } from './support/walk'
+import { goTo, newJob, openCopy, reload, saved, waiting } from './support/walk'
 
 /** What really feeds what in a small building; the page never sees this. */
 const truth: Record<string, string> = {
@@ -112,7 +112,7 @@ test('what was tapped survives a reload, and what was recorded a lost connection
   await working(page)
     .getByRole('button', { name: /^Window/ })
     .tap()
-  await page.reload()
+  await reload(page)
   const tapped = working(page).getByRole('button', { name: /^Window/ })
   await expect(tapped).toHaveAttribute('aria-pressed', 'true')
   await tapped.tap()
@@ -145,7 +145,7 @@ test('what a closed page left unsent is sent when the job is opened again', asyn
   await page.goto(address)
   await saved(page)
   await expect(working(page).getByText('2 Light off, Lamp dead')).toBeVisible()
-  await page.reload()
+  await reload(page)
   await expect(working(page).getByText('2 Light off, Lamp dead')).toBeVisible()
 })
 

@@ -2,7 +2,7 @@ import { test } from './support/test'
 import { expect } from './support/expect'
 import { applianceKinds } from '../src/core/catalogue/appliances'
 import { loadOfKind } from '../src/core/job/load'
-import { goTo, newJob, saved } from './support/walk'
+import { goTo, newJob, onOtherDevice, reload, saved } from './support/walk'
 
 /** What choosing it by hand says. */
 const kiln = loadOfKind(applianceKinds('north-america').find((k) => k.name === 'Kiln, medium top-loading')!)
@@ -28,7 +28,7 @@ test('the chain redraws while typing, and a word in a number field is kept and e
   await length.press('Tab')
   await expect(length).toHaveValue('100.5')
   await expect(page.getByText('“far” is not a number.')).toBeHidden()
-  await page.reload()
+  await reload(page)
   await expect(page.getByLabel('Length, one way')).toHaveValue('100.5')
 })
 
@@ -70,7 +70,7 @@ test('undo takes back typing in the field it is pressed in, and nothing elsewher
   await ambient.press('Control+z')
   await ambient.press('Tab')
   await saved(page)
-  await page.reload()
+  await reload(page)
   await expect(ambient).toHaveValue(before)
   await expect(length).toHaveValue('50')
 })
@@ -91,10 +91,7 @@ test('what is wrong, what is open and each point are found by name', async ({ pa
 
 test('two pages: the stale edit shows both versions and loses neither', async ({ page, context, browser }) => {
   const length = page.getByLabel('Length, one way')
-  const other = await (await browser.newContext()).newPage()
-  // On a slow machine the page is there before its script is: what is typed then is nobody's.
-  await other.goto(page.url())
-  await saved(other)
+  const other = await onOtherDevice(page, browser)
   // With a connection the other's length would be here before this one is typed.
   await context.setOffline(true)
   await length.fill('44')
@@ -126,7 +123,7 @@ test('what is typed while the server is away is kept and sent when it answers', 
   await expect(page.getByText('Kept here, not saved yet')).toBeVisible()
   await context.setOffline(false)
   await saved(page)
-  await page.reload()
+  await reload(page)
   await expect(page.getByLabel('Length, one way')).toHaveValue('81')
 })
 

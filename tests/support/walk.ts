@@ -1,4 +1,4 @@
-import type { Locator, Page } from '@playwright/test'
+import type { Browser, Locator, Page } from '@playwright/test'
 import type { Edit } from '../../src/core/job/edits'
 import type { RegionId } from '../../src/core/region/types'
 import { sheetsOf, type StageId, stages } from '../../src/core/report/stages'
@@ -21,6 +21,12 @@ export async function goTo(page: Page, name: string) {
 
 /** What is served can be read before its code runs: from here on it can be used, and what a worker lays out is there. */
 export const alive = (page: Page) => expect(page.locator('[aria-busy=true], [inert]')).toHaveCount(0)
+
+/** Loads the page again, and waits until it can be used. */
+export async function reload(page: Page) {
+  await page.reload()
+  await alive(page)
+}
 
 /** Goes on to a stage, and a sheet of it, by the page's own navigation, as a hand does; only another job is asked for by its address. */
 export async function goToSheet(page: Page, job: string, of: StageId, wanted?: string) {
@@ -130,6 +136,14 @@ export async function newJob(page: Page, region: RegionId, title: string, place:
   await page.goto(`/jobs/${id}/${at}`)
   await expect(page.getByRole('heading', { name: title })).toBeVisible()
   await alive(page)
+}
+
+/** The page at hand, opened on another device: ready to be used, as the first is. */
+export async function onOtherDevice(page: Page, browser: Browser): Promise<Page> {
+  const other = await (await browser.newContext()).newPage()
+  await other.goto(page.url())
+  await alive(other)
+  return other
 }
 
 /** The same on the page, from the list of jobs, as a hand does it. */
