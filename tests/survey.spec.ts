@@ -295,7 +295,7 @@ test('what was traced is taken into the record, and a point that is there is put
   await expect(working(page).getByText('No cable is in the record yet.')).toBeVisible()
   await page.goto(page.url().replace(/survey.*/, 'circuit?sheet=points'))
   await page.getByLabel('Circuit you work on').selectOption({ index: 2 })
-  await page.getByLabel('A point that is there').selectOption({ label: 'Store light, Store' })
+  await page.getByLabel('Point from the survey').selectOption({ label: 'Store light, Store' })
   await expect(working(page).getByLabel('Name')).toHaveValue('Store light')
   // It is the same one: renamed here, it is so in the survey.
   await working(page).getByLabel('Name').fill('Store lamp')

@@ -106,8 +106,8 @@ async function oneCircuit(page: Page, { circuit, chosen }: CircuitReport) {
     const table = (await cellsOf(rows)).map((r) => r.join(' '))
     for (const p of along) {
       const row = table.find((t) => t.toLowerCase().includes(plain(p.point.name).toLowerCase()))
-      expect(row, p.point.name).toContain(plain(formatA(p.throughA)))
-      expect(row, p.point.name).toContain(plain(formatPercent(p.dropPercent)))
+      expect(row, p.point.name).toContain(plain(formatA(p.throughA!)))
+      expect(row, p.point.name).toContain(plain(formatPercent(p.dropPercent!)))
     }
   })
 }

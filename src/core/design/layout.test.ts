@@ -8,6 +8,8 @@ import { newStretch } from '../job/design'
 import type { RegionId } from '../region/types'
 import { voltageDrop } from '../calculate/voltage-drop'
 import { pointWorkings } from '../documents/sheet'
+import type { Reading } from '../job/reading'
+import { judge } from '../verify/judge'
 import { applyShort as applyEdit, newJob, type Placed, placed, type Short as Edit } from '../../../tests/support/shorthand'
 
 const at = { circuit: 'c1' } as const
@@ -115,14 +117,51 @@ describe('a radial with several points', () => {
   })
 })
 
-const ring = (points: Placed[], closeM = 10, ...edits: Edit[]) =>
+const ring = (points: Placed[], closeM: number | null = 10, ...edits: Edit[]) =>
   make(
     'united-kingdom',
-    points,
-    { kind: 'circuit.set', ...at, patch: { kind: 'ring', closeM } },
+    [],
+    // A ring first: the lengths of points that were on a radial are not those between them in a ring.
+    { kind: 'circuit.set', ...at, patch: { kind: 'ring' } },
+    { kind: 'circuit-point.add', ...at, points },
+    { kind: 'run.set', ...at, patch: { closeM } },
     { kind: 'design.set', ...at, design: 'a', patch: { residual: { at: 'board', ma: 30, type: 'A' } } },
     ...edits,
   )
+
+describe('a length that nobody measured', () => {
+  const along = (lengthM: number | null) =>
+    make('united-kingdom', [
+      stop('a', { lengthM: 10, watts: 1150 }),
+      stop('b', { from: 'a', lengthM, watts: 920 }),
+      stop('c', { from: 'b', lengthM: 4, watts: 460 }),
+    ])
+  it('leaves drop and loop unknown at all that hangs beyond it, and known before it', () => {
+    const { layout, result } = chosen(along(null))
+    expect(layout!.points.map((p) => [p.distanceM, p.dropV === null, p.zsOhm === null])).toEqual([
+      [10, false, false],
+      [null, true, true],
+      [null, true, true],
+    ])
+    // What its load is does not depend on it.
+    expect(layout!.points[0]!.throughA).toBeCloseTo(11, 9)
+    expect(result).toMatchObject({ dropPercent: null, zsOhm: null })
+    expect(chosen(along(0.5)).result).toMatchObject({ dropPercent: expect.any(Number), zsOhm: expect.any(Number) })
+  })
+  it('is asked for by what is read there, and a reading is kept without a judgement', () => {
+    const plan = (lengthM: number | null) => evaluate(along(lengthM), []).circuits[0]!.tests.find((t) => t.id === 'continuity-protective')!
+    expect(plan(5).expect.kind).toBe('range')
+    expect(plan(null).expect.kind).toBe('unknown')
+    expect(judge(plan(null), { mark: null, value: 0.55, unit: 'Ω' } as Reading).verdict).toBe('unknown')
+    expect(judge(plan(5), { mark: null, value: 0.55, unit: 'Ω' } as Reading).verdict).toBe('met')
+  })
+  it('in a ring leaves how its load divides unknown', () => {
+    const of = (closeM: number | null) => chosen(ring([stop('a', { lengthM: 10, watts: 2300 })], closeM)).layout!
+    expect(of(null)).toMatchObject({ legsA: null, measured: false, worstDrop: null })
+    expect(of(null).points[0]).toMatchObject({ throughA: null, dropV: null })
+    expect(of(5)).toMatchObject({ legsA: { out: expect.any(Number) }, measured: true })
+  })
+})
 
 describe('a ring', () => {
   it('shares its load between the legs by distance, and stands behind 32 A on 2.5 mm²', () => {
@@ -171,7 +210,7 @@ describe('a ring', () => {
           )
           const last = layout!.points.at(-1)!
           expect(last.dropV).toBeCloseTo(((18 * closeM) / 1000) * layout!.legsA!.back, 6)
-          expect(Math.min(...layout!.points.map((p) => p.dropV))).toBeGreaterThanOrEqual(-1e-9)
+          expect(Math.min(...layout!.points.map((p) => p.dropV!))).toBeGreaterThanOrEqual(-1e-9)
         },
       ),
       { numRuns: 60 },
@@ -256,7 +295,7 @@ describe('two lines with a shared neutral', () => {
     const alone = chosen(
       shared([stop('j', { lengthM: 20, watts: 0, leg: 'A' }), stop('a', { from: 'j', lengthM: 1, watts: 1200, leg: 'A' })]),
     )
-    const dropOf = (r: typeof both) => r.layout!.points.find((p) => p.point.id === 'a')!.dropV
+    const dropOf = (r: typeof both) => r.layout!.points.find((p) => p.point.id === 'a')!.dropV!
     expect(dropOf(both)).toBeLessThan(dropOf(alone))
     // Alone: there and back over 21 m at 1.93 Ω per 1000 ft (12 AWG).
     expect(dropOf(alone)).toBeCloseTo(

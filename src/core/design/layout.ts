@@ -16,20 +16,24 @@ const { ring: RING } = unitedKingdomTables
 export interface PointReport {
   readonly point: CircuitPoint
   readonly size: string
-  /** From the board along the cable; in a ring the shorter way round. */
-  readonly distanceM: number
-  readonly throughA: number
-  /** The same with its sign: below nothing where, in a ring, it comes from the other way. */
-  readonly alongA: number
+  /**
+   * From the board along the cable; in a ring the shorter way round. Null while a length between is not known, as is all that
+   * follows from it.
+   */
+  readonly distanceM: number | null
+  /** Null in a ring while a length of it is not known, since its load divides by them. */
+  readonly throughA: number | null
+  /** The same with its sign: negative where, in a ring, it comes from the other way. */
+  readonly alongA: number | null
   readonly ampacityA: number
-  readonly dropV: number
-  readonly dropPercent: number
+  readonly dropV: number | null
+  readonly dropPercent: number | null
   readonly zsOhm: number | null
   /** Line and protective conductor from the board and back, hot, without Ze; null where the loop is not asked for. */
   readonly loopOhm: number | null
   /** Of the cable that reaches it: how long, and the volts lost before it. */
-  readonly spanM: number
-  readonly beforeV: number
+  readonly spanM: number | null
+  readonly beforeV: number | null
   /**
    * On two lines with a shared neutral: what the neutral adds to its line, or takes from it where negative; across both, the other
    * line.
@@ -39,15 +43,23 @@ export interface PointReport {
   readonly loopWords: string | null
 }
 
+/** A point to which every length is known. */
+export type MeasuredPoint = PointReport &
+  Readonly<Record<'distanceM' | 'throughA' | 'alongA' | 'dropV' | 'dropPercent' | 'spanM' | 'beforeV', number>>
+export const isMeasured = (p: PointReport): p is MeasuredPoint => p.distanceM !== null && p.throughA !== null
+
 export interface LayoutReport {
   readonly points: readonly PointReport[]
   /** Of a ring: amperes in the leg that leaves the board first, and in the one that comes back. */
   readonly legsA: { readonly out: number; readonly back: number } | null
   /** Of two lines with a shared neutral: amperes on each, and in the neutral when all is on. */
   readonly linesA: { readonly A: number; readonly B: number; readonly neutral: number } | null
-  readonly worstDrop: PointReport | null
-  readonly worstLoop: PointReport | null
+  /** Of the points that are measured. */
+  readonly worstDrop: MeasuredPoint | null
+  readonly worstLoop: MeasuredPoint | null
   readonly maxZsOhm: number | null
+  /** Whether every length is known: only then do the worst of all points stand for the circuit. */
+  readonly measured: boolean
   readonly findings: readonly Finding[]
 }
 
@@ -100,7 +112,9 @@ export function workLayout(input: LayoutInput): LayoutReport {
   const { job, circuit } = input
   const ring = circuit.kind === 'ring' && worlds[job.region].rings
   const reports = ring ? ringPoints(input, line) : circuit.kind === 'shared-neutral' ? sharedPoints(input, line) : treePoints(input, line)
-  const most = (of: (p: PointReport) => number) => reports.points.toSorted((a, b) => of(b) - of(a))[0] ?? null
+  const measured = reports.points.filter(isMeasured)
+  const most = (of: (p: MeasuredPoint) => number | null) =>
+    measured.filter((p) => of(p) !== null).toSorted((a, b) => of(b)! - of(a)!)[0] ?? null
   const { metric } = worlds[job.region]
   const maxZsOhm =
     metric === null || job.supply.zeOhm === null
@@ -110,13 +124,14 @@ export function workLayout(input: LayoutInput): LayoutReport {
         : maxBreakerZs(metric, input.design.breakerType, input.breakerA)
   const worst = {
     worstDrop: most((p) => p.dropPercent),
-    worstLoop: reports.points.some((p) => p.zsOhm !== null) ? most((p) => p.zsOhm ?? 0) : null,
+    worstLoop: most((p) => p.zsOhm),
   }
   return {
     ...reports,
     ...worst,
     maxZsOhm,
-    findings: [...layoutFindings(input, reports.points, worst, maxZsOhm), ...(ring ? ringFindings(input, reports.legsA!) : [])],
+    measured: measured.length === reports.points.length,
+    findings: [...layoutFindings(input, reports.points, worst, maxZsOhm), ...(ring ? ringFindings(input, reports.legsA) : [])],
   }
 }
 
@@ -127,14 +142,14 @@ function report(
   line: Line,
   point: CircuitPoint,
   at: {
-    distanceM: number
-    throughA: number
-    alongA?: number
-    dropV: number
+    distanceM: number | null
+    throughA: number | null
+    alongA?: number | null
+    dropV: number | null
     loopOhm: number | null
     size: string
     volts: number
-    beforeV: number
+    beforeV: number | null
     neutralA?: number
     loopWords?: string
   },
@@ -145,24 +160,28 @@ function report(
     size: at.size,
     distanceM: at.distanceM,
     throughA: at.throughA,
-    alongA: at.alongA ?? at.throughA,
+    alongA: at.alongA === undefined ? at.throughA : at.alongA,
     ampacityA: input.carries(at.size, point.id),
     dropV: at.dropV,
-    dropPercent: (100 * at.dropV) / at.volts,
+    dropPercent: at.dropV === null ? null : (100 * at.dropV) / at.volts,
     zsOhm: line.loopPerM && ze !== null && at.loopOhm !== null ? ze + at.loopOhm : null,
     loopOhm: line.loopPerM ? at.loopOhm : null,
-    spanM: point.lengthM ?? 0,
+    spanM: point.lengthM,
     beforeV: at.beforeV,
     neutralA: at.neutralA ?? null,
     loopWords: at.loopWords ?? null,
   }
 }
 
+/** From the board to a place: null while a length on the way is not known. */
 interface Upstream {
-  readonly distanceM: number
-  readonly dropV: number
-  readonly loopOhm: number
+  readonly distanceM: number | null
+  readonly dropV: number | null
+  readonly loopOhm: number | null
 }
+/** What is lost so far and along one cable more; null where one of them is not known. */
+const further = (before: number | null, perM: number, lengthM: number | null): number | null =>
+  before === null || lengthM === null ? null : before + perM * lengthM
 
 const atBoard: Upstream = { distanceM: 0, dropV: 0, loopOhm: 0 }
 
@@ -173,15 +192,16 @@ function branch(input: LayoutInput, line: Line, from: string, up: Upstream, volt
 function walk(input: LayoutInput, line: Line, p: CircuitPoint, up: Upstream, volts: number): PointReport[] {
   const size = p.size ?? input.size
   const throughA = through(input.circuit.points, p, volts)
-  const lengthM = p.lengthM ?? 0
+  const { lengthM } = p
   const here: Upstream = {
-    distanceM: up.distanceM + lengthM,
-    dropV: up.dropV + line.dropPerAm(size) * lengthM * throughA,
-    loopOhm: up.loopOhm + (line.loopPerM?.(size) ?? 0) * lengthM,
+    distanceM: further(up.distanceM, 1, lengthM),
+    dropV: further(up.dropV, line.dropPerAm(size) * throughA, lengthM),
+    loopOhm: further(up.loopOhm, line.loopPerM?.(size) ?? 0, lengthM),
   }
-  const loopWords = line.loopPerM
-    ? `${trim(up.loopOhm, 4)} + ${trim(lengthM, 2)} m × ${trim(1000 * line.loopPerM(size), 2)} mΩ/m`
-    : undefined
+  const loopWords =
+    line.loopPerM && up.loopOhm !== null && lengthM !== null
+      ? `${trim(up.loopOhm, 4)} + ${trim(lengthM, 2)} m × ${trim(1000 * line.loopPerM(size), 2)} mΩ/m`
+      : undefined
   return [
     report(input, line, p, { ...here, throughA, size, volts, beforeV: up.dropV, loopWords }),
     ...branch(input, line, p.id, here, volts),
@@ -194,10 +214,27 @@ function treePoints(input: LayoutInput, line: Line): Reports {
   return { points: childrenOf(points, null).flatMap((p) => walk(input, line, p, atBoard, volts)), legsA: null, linesA: null }
 }
 
+/** A ring of which a length is missing: how its load divides, and what is lost at any point, is not known. */
+function unmeasuredRing(input: LayoutInput, line: Line): Reports {
+  const { points, load } = input.circuit
+  const volts = load.volts!
+  const unknown: Upstream = { distanceM: null, dropV: null, loopOhm: null }
+  return {
+    points: childrenOf(points, null).flatMap((p) => [
+      report(input, line, p, { ...unknown, throughA: null, size: p.size ?? input.size, volts, beforeV: null }),
+      ...branch(input, line, p.id, unknown, volts),
+    ]),
+    legsA: null,
+    linesA: null,
+  }
+}
+
 /** A ring: each load divides between the two ways to the board inversely to their resistances; of one size, to their lengths. */
 function ringPoints(input: LayoutInput, line: Line): Reports {
   const { points, load, closeM } = input.circuit
   const volts = load.volts!
+  const lengths = childrenOf(points, null).map((p) => p.lengthM)
+  if (closeM === null || lengths.includes(null)) return unmeasuredRing(input, line)
   const perM = (size: string) => line.loopPerM?.(size) ?? 0
   /** From the board to a place of the ring the first way round: metres, volts for an ampere, ohms of the loop. */
   let [x, r, z] = [0, 0, 0]
@@ -211,10 +248,9 @@ function ringPoints(input: LayoutInput, line: Line): Reports {
     p,
     size: p.size ?? input.size,
     amps: through(points, p, volts),
-    ...lay(p.lengthM ?? 0, p.size ?? input.size),
+    ...lay(p.lengthM!, p.size ?? input.size),
   }))
-  // A ring is laid out once its way back is measured.
-  const round = lay(closeM!, input.size)
+  const round = lay(closeM, input.size)
   const all = places.reduce((sum, k) => sum + k.amps, 0)
   const out = round.r > 0 ? places.reduce((sum, k) => sum + (k.amps * (round.r - k.r)) / round.r, 0) : 0
   const oneSize = places.every((k) => k.size === input.size)
@@ -256,21 +292,22 @@ function sharedPoints(input: LayoutInput, line: Line): Reports {
   const roots = childrenOf(points, null)
   const sum = (leg: 'A' | 'B', list: readonly CircuitPoint[]) => list.reduce((s, p) => s + onLeg(p, leg), 0)
   const lost = (a: number, b: number, perAm: number, m: number) => ({ A: perAm * m * (a + (a - b)), B: perAm * m * (b + (b - a)) })
-  const visit = (p: CircuitPoint, up: { A: number; B: number; m: number }): PointReport[] => {
+  type Lost = { readonly A: number; readonly B: number; readonly m: number } | null
+  const visit = (p: CircuitPoint, up: Lost): PointReport[] => {
     const size = p.size ?? input.size
-    const [a, b, m] = [onLeg(p, 'A'), onLeg(p, 'B'), p.lengthM ?? 0]
-    const more = lost(a, b, line.dropPerAm(size) / 2, m)
-    const here = { A: up.A + more.A, B: up.B + more.B, m: up.m + m }
-    const [dropV, volts] = p.leg === 'AB' ? [here.A + here.B, across] : [here[p.leg], line1]
+    const [a, b, m] = [onLeg(p, 'A'), onLeg(p, 'B'), p.lengthM]
+    const more = m === null ? null : lost(a, b, line.dropPerAm(size) / 2, m)
+    const here: Lost = up && more && { A: up.A + more.A, B: up.B + more.B, m: up.m + m! }
+    const at = (l: Lost): number | null => l && (p.leg === 'AB' ? l.A + l.B : l[p.leg])
     return [
       report(input, line, p, {
-        distanceM: here.m,
+        distanceM: here?.m ?? null,
         throughA: p.leg === 'A' ? a : p.leg === 'B' ? b : Math.max(a, b),
-        dropV,
+        dropV: at(here),
         loopOhm: null,
         size,
-        volts,
-        beforeV: p.leg === 'AB' ? up.A + up.B : up[p.leg],
+        volts: p.leg === 'AB' ? across : line1,
+        beforeV: at(up),
         neutralA: p.leg === 'AB' ? Math.min(a, b) : p.leg === 'A' ? a - b : b - a,
       }),
       ...childrenOf(points, p.id).flatMap((c) => visit(c, here)),
@@ -292,7 +329,7 @@ function layoutFindings(input: LayoutInput, points: readonly PointReport[], wors
   ].filter((f) => f !== null)
 }
 
-function dropTooHigh({ job, circuit }: LayoutInput, drop: PointReport | null): Finding | null {
+function dropTooHigh({ job, circuit }: LayoutInput, drop: MeasuredPoint | null): Finding | null {
   const { drop: allowed } = worlds[job.region]
   const limit = allowed.percent(circuit.load.lighting)
   if (!drop || atMost(drop.dropPercent, limit)) return null
@@ -356,7 +393,7 @@ function outletBelowLoad({ job, circuit, design }: LayoutInput, { point }: Point
 /** A cable that carries more than it may, or that nothing ahead of it guards. */
 function branchTooThin({ job, circuit, breakerA }: LayoutInput, p: PointReport, fuseA: number | null): Finding | null {
   const { cites } = worlds[job.region]
-  if (!atLeast(p.ampacityA, p.throughA))
+  if (p.throughA !== null && !atLeast(p.ampacityA, p.throughA))
     return {
       rule: 'branch-overloaded',
       severity: 'error',
@@ -385,9 +422,9 @@ function branchTooThin({ job, circuit, breakerA }: LayoutInput, p: PointReport, 
 const ringError = (rule: string, message: string, clause: string = RING.clause): Finding => ({ rule, severity: 'error', clause, message })
 
 /** What is wrong with a ring. BS 7671 433.1.204, Appendix 15. */
-const ringFindings = (input: LayoutInput, legs: { out: number; back: number }): Finding[] => [
+const ringFindings = (input: LayoutInput, legs: LayoutReport['legsA']): Finding[] => [
   ...ringCables(input),
-  ...ringLegs(input, legs),
+  ...(legs ? ringLegs(input, legs) : []),
   ...ringSpurs(input),
 ]
 

@@ -19,13 +19,22 @@ const divided = (point: string, ...stretches: readonly Stretch[]): Short => ({
   id: `to-${point}`,
   patch: { stretches: [...stretches], lengthM: null },
 })
-const circuit = (points: readonly Placed[], ...more: readonly Short[]) =>
+const laid = (points: readonly Placed[], before: readonly Short[], ...more: readonly Short[]) =>
   made(
     'united-kingdom',
     { kind: 'supply.set', patch: { zeOhm: 0.35 } },
     { kind: 'load.set', circuit: 'c1', patch: { volts: 230 } },
+    ...before,
     { kind: 'circuit-point.add', circuit: 'c1', points: [...points] },
     { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'uk-socket-13-twin', wantedBreakerA: 20, minSize: '2.5 mm2' } },
+    ...more,
+  )
+const circuit = (points: readonly Placed[], ...more: readonly Short[]) => laid(points, [], ...more)
+const ringOf = (points: readonly Placed[], closeM: number, ...more: readonly Short[]) =>
+  laid(
+    points,
+    [{ kind: 'circuit.set', circuit: 'c1', patch: { kind: 'ring' } }],
+    { kind: 'run.set', circuit: 'c1', patch: { closeM } },
     ...more,
   )
 const two = (b: Partial<Placed> = {}) => [
@@ -96,7 +105,7 @@ describe('stretches of the cables beyond the first', () => {
         fc.array(fc.option(cuts, { nil: null }), { minLength: 5, maxLength: 5 }),
         (kind, list, divisions) => {
           const points = list.map((p, i) => placed(`p${i}`, `P${i}`, { ...p, from: kind === 'ring' || i === 0 ? null : `p${i - 1}` }))
-          const whole = circuit(points, { kind: 'circuit.set', circuit: 'c1', patch: { kind, ...(kind === 'ring' ? { closeM: 6 } : {}) } })
+          const whole = kind === 'ring' ? ringOf(points, 6) : circuit(points)
           const parts = after(
             whole,
             ...whole.record.cables.flatMap((k, i): Short[] => {
@@ -165,11 +174,7 @@ describe('a way taken over by a cable beyond the first', () => {
 
 describe('a ring whose legs are divided', () => {
   const ring = (...more: readonly Short[]) =>
-    circuit(
-      [placed('a', 'Bench', { lengthM: 20, watts: 1500 }), placed('b', 'Stage', { lengthM: 10, watts: 500 })],
-      { kind: 'circuit.set', circuit: 'c1', patch: { kind: 'ring', closeM: 15 } },
-      ...more,
-    )
+    ringOf([placed('a', 'Bench', { lengthM: 20, watts: 1500 }), placed('b', 'Stage', { lengthM: 10, watts: 500 })], 15, ...more)
   it('is reckoned with all of its first leg', () => {
     const loop = (job: ReturnType<typeof ring>) => chosen(job).layout!.points.map((p) => p.zsOhm)
     expect(loop(ring(divided('a', stretch('s1', 12), stretch('s2', 8))))).toEqual(loop(ring()))

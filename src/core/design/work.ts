@@ -236,11 +236,13 @@ function layOut(
       size,
       tabulatedA,
       ampacityA,
-      dropPercent: layout!.worstDrop?.dropPercent ?? 0,
+      dropPercent: layout!.measured ? (layout!.worstDrop?.dropPercent ?? 0) : null,
       protectiveSize: size === base.size ? base.protectiveSize : protective(size),
       links,
       weakestLink,
-      ...(layout!.worstLoop ? { zsOhm: layout!.worstLoop.zsOhm, maxZsOhm: layout!.maxZsOhm } : {}),
+      ...(layout!.maxZsOhm === null
+        ? {}
+        : { zsOhm: layout!.measured ? (layout!.worstLoop?.zsOhm ?? null) : null, maxZsOhm: layout!.maxZsOhm }),
       // What was found of one run of no length says nothing here.
       findings: base.findings.filter(
         (f) => !['zs-too-high', 'voltage-drop-over-3-percent', 'no-size-serves', 'no-breaker-serves'].includes(f.rule),

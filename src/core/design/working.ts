@@ -82,7 +82,7 @@ export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial
   if (r.size === null) return out
   out.size = sizeWorking(input, r)
   out.ampacityA = ampacityWorking(input, r)
-  out.dropPercent = dropWorking(input, r)
+  if (r.dropPercent !== null) out.dropPercent = dropWorking(input, r)
   out.protectiveSize = {
     title: 'Protective conductor',
     result: formatSize(r.protectiveSize!),
@@ -136,8 +136,9 @@ function sizeWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
     ...base,
     formula: 'smallest size with Iz ≥ In, voltage drop within its limit, and Zs within its limit where the supply is known',
     numbers:
-      `Iz ${exact(r.ampacityA!)} A ≥ In ${r.breakerA} A; drop ${exact(r.dropPercent!)} % ≤ ${limit * 100} ` +
-      `%${r.zsOhm == null ? '' : `; Zs ${exact(r.zsOhm)} Ω ≤ ${exact(r.maxZsOhm!)} Ω`}`,
+      `Iz ${exact(r.ampacityA!)} A ≥ In ${r.breakerA} A` +
+      (r.dropPercent === null ? '; drop not known' : `; drop ${exact(r.dropPercent)} % ≤ ${limit * 100} %`) +
+      `${r.zsOhm == null ? '' : `; Zs ${exact(r.zsOhm)} Ω ≤ ${exact(r.maxZsOhm!)} Ω`}`,
     inputs: [
       {
         name: 'Smallest size wanted',

@@ -3,7 +3,7 @@ import type { Circuit, Installation } from '../installation/installation'
 import { formatA, formatLength, formatOhm, formatPercent, formatSize, trim, type UnitSystem } from '../base/format'
 import { M_PER_KFT, naClauses, naOhmPerKft } from '../region/north-america/awg'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
-import type { PointReport } from '../design/layout'
+import { isMeasured, type MeasuredPoint, type PointReport } from '../design/layout'
 import { stretchName } from '../design/stretch-names'
 import { type Working, type WorkingKey, workings } from '../design/working'
 import { worlds } from '../region/worlds'
@@ -110,7 +110,7 @@ function ringWorkings(
   if (out.weakest) out.weakest = { ...out.weakest, remark: 'The ring as a whole is good for its device where each leg carries its share.' }
 }
 
-function dropWorking(job: Installation, { design }: DesignReport, p: PointReport, circuit: Circuit): Working {
+function dropWorking(job: Installation, { design }: DesignReport, p: MeasuredPoint, circuit: Circuit): Working {
   const volts = (100 * p.dropV) / p.dropPercent
   const common = { title: `Voltage drop at ${p.point.name}`, result: formatPercent(p.dropPercent) }
   const of = Number.isFinite(volts) ? `, of ${trim(volts, 0)} V` : ''
@@ -176,7 +176,7 @@ function loopWorking(job: Installation, { design }: DesignReport, p: PointReport
 /** Drop and loop of every point, in order, for somebody who checks them by hand. */
 export const pointWorkings = (job: Installation, circuit: Circuit, report: DesignReport): Working[] =>
   (report.layout?.points ?? []).flatMap((p) =>
-    [dropWorking(job, report, p, circuit), loopWorking(job, report, p)].filter((w) => w !== null),
+    isMeasured(p) ? [dropWorking(job, report, p, circuit), loopWorking(job, report, p)].filter((w) => w !== null) : [],
   )
 
 export interface SheetTable {
@@ -208,12 +208,12 @@ export function sheetTables(circuit: Circuit, report: DesignReport, units: UnitS
       columns: ['Point', 'From the board', 'Cable', 'Through it', 'Good for', 'Drop', 'Loop'],
       rows: layout.points.map((p) => [
         p.point.name,
-        formatLength(p.distanceM, units),
+        p.distanceM === null ? '?' : formatLength(p.distanceM, units),
         formatSize(p.size),
-        formatA(p.throughA),
+        p.throughA === null ? '?' : formatA(p.throughA),
         formatA(p.ampacityA),
-        formatPercent(p.dropPercent),
-        p.zsOhm === null ? '–' : formatOhm(p.zsOhm),
+        p.dropPercent === null ? '?' : formatPercent(p.dropPercent),
+        p.zsOhm === null ? (p.distanceM === null && layout.maxZsOhm !== null ? '?' : '–') : formatOhm(p.zsOhm),
       ]),
     })
   return tables

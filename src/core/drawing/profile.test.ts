@@ -60,7 +60,7 @@ describe('names along a circuit', () => {
   )
   const drawn = (kind: 'radial' | 'ring', points: readonly { hangs: number; lengthM: number; watts: number; name: string }[]) => {
     const edits: Edit[] = [
-      { kind: 'circuit.set', circuit: 'c1', patch: { kind, closeM: 10 } },
+      { kind: 'circuit.set', circuit: 'c1', patch: { kind } },
       { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'uk-socket-13', wantedBreakerA: 32, lengthM: 10 } },
       {
         kind: 'circuit-point.add',
@@ -69,6 +69,7 @@ describe('names along a circuit', () => {
           placed(`p${i}`, p.name, { ...p, from: hangs % (i + 1) === 0 ? null : `p${(hangs % (i + 1)) - 1}` }),
         ),
       },
+      ...(kind === 'ring' ? [{ kind: 'run.set', circuit: 'c1', patch: { closeM: 10 } } as const] : []),
     ]
     const { chosen, circuit } = evaluate(
       edits.reduce((job, e) => applyEdit(job, e).job, newJob('united-kingdom', 'x', '')),

@@ -1,5 +1,5 @@
 import { marks } from './scale'
-import type { LayoutReport, PointReport } from '../design/layout'
+import { isMeasured, type LayoutReport, type MeasuredPoint } from '../design/layout'
 import type { Circuit } from '../installation/installation'
 import { formatA, formatLength, formatPercent, formatSize, trim, type UnitSystem } from '../base/format'
 import { verdictGlyph } from './glyph'
@@ -22,10 +22,15 @@ interface Room {
 }
 const SIZE = 15
 
+/** What is drawn: the points that every length to is known of. */
+interface Laid extends Pick<LayoutReport, 'legsA' | 'worstDrop'> {
+  readonly points: readonly MeasuredPoint[]
+}
+
 /** Where everything stands: metres along, percent down. */
 interface Frame {
   readonly circuit: Circuit
-  readonly layout: LayoutReport
+  readonly layout: Laid
   readonly limitPercent: number
   readonly left: number
   readonly right: number
@@ -36,11 +41,11 @@ interface Frame {
   /** Where a point stands; null is the board at the start. */
   readonly at: (id: string | null) => Place
   /** Of a point, the one its cable comes from. */
-  readonly before: (p: PointReport) => string | null
+  readonly before: (p: MeasuredPoint) => string | null
   readonly circles: readonly Place[]
 }
 
-function frameOf(circuit: Circuit, layout: LayoutReport, limitPercent: number, left: number, right: number): Frame {
+function frameOf(circuit: Circuit, layout: Laid, limitPercent: number, left: number, right: number): Frame {
   const ring = circuit.kind === 'ring'
   const along = placesAlong(circuit, layout)
   const longestM = Math.max(1, ...along.values(), ring ? (circuit.closeM ?? 0) + Math.max(0, ...along.values()) : 0)
@@ -112,7 +117,7 @@ function fixedIn(frame: Frame, limit: Room): Room[] {
 
 /** The name of a point, whether there is room for it or not. */
 interface Name extends Room {
-  readonly of: PointReport
+  readonly of: MeasuredPoint
   readonly above: boolean
   readonly shown: boolean
 }
@@ -154,7 +159,7 @@ function cableShapes(frame: Frame, names: readonly Name[], fixed: readonly Room[
     fill: 'none',
     cap: 'round',
   })
-  const carried = (p: PointReport) => `${formatA(p.throughA)}${p.point.size ? `, ${formatSize(p.size)}` : ''}`
+  const carried = (p: MeasuredPoint) => `${formatA(p.throughA)}${p.point.size ? `, ${formatSize(p.size)}` : ''}`
   const written: Place[] = [[x(0) + 22, y(0) - 12]]
   /** Where a few letters about a place are clear of every point, its name and what is written already; none where they nowhere are. */
   const clear = (cx: number, cy: number, wide: number) =>
@@ -228,19 +233,20 @@ function pointShapes(frame: Frame, name: Name, thumb: number): Shape[] {
     ...(over(p, limitPercent) ? verdictGlyph('error', ...glyphAt(frame, [cx, cy]), part) : []),
   ]
 }
-const partOf = (p: PointReport): string => `stop:${p.point.id}`
+const partOf = (p: MeasuredPoint): string => `stop:${p.point.id}`
 
 /**
- * Every point of a circuit where it stands along the cable, hanging as low as the voltage it has lost; the limit is a line.
+ * Every measured point of a circuit where it stands along the cable, hanging as low as the voltage it has lost; the limit is a line.
  * Cables run from point to point, thicker where they carry more.
  */
 export function profileDrawing(
   circuit: Circuit,
-  layout: LayoutReport,
+  { points, legsA, worstDrop }: LayoutReport,
   limitPercent: number,
   units: UnitSystem,
   format: keyof typeof formats = 'wide',
 ): Drawing {
+  const layout: Laid = { points: points.filter(isMeasured), legsA, worstDrop }
   const { WIDTH, LEFT, RIGHT, THUMB } = formats[format]
   const frame = frameOf(circuit, layout, limitPercent, LEFT, RIGHT)
   const limit = limitName(frame)
@@ -272,10 +278,10 @@ export function profileDrawing(
   }
 }
 
-const over = (p: PointReport, limit: number): boolean => p.dropPercent > limit + 1e-9 || p.throughA > p.ampacityA + 1e-9
+const over = (p: MeasuredPoint, limit: number): boolean => p.dropPercent > limit + 1e-9 || p.throughA > p.ampacityA + 1e-9
 
 /** How far along the cable each point stands; in a ring, the way round from its first leg. */
-function placesAlong(circuit: Circuit, layout: LayoutReport): Map<string, number> {
+function placesAlong(circuit: Circuit, layout: Laid): Map<string, number> {
   if (circuit.kind !== 'ring') return new Map(layout.points.map((p) => [p.point.id, p.distanceM]))
   const places = new Map<string, number>()
   let at = 0

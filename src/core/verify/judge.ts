@@ -54,6 +54,7 @@ export function judge(test: Test, reading: Reading | null): { verdict: Verdict; 
   const { expect } = test
   if (expect.kind === 'confirm')
     return reading.mark === 'yes' ? { verdict: 'met', message: 'done' } : { verdict: 'off', message: 'found wanting' }
+  if (expect.kind === 'unknown') return { verdict: 'unknown', message: `kept, not judged: ${expect.ask} is not known` }
   if (reading.mark === 'open') return { verdict: 'off', message: 'the meter shows an open circuit' }
   const value = inUnitOf(test, reading)
   if (value === null) return { verdict: 'unknown', message: 'no value' }

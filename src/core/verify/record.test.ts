@@ -110,7 +110,7 @@ describe('judging', () => {
         .filter((t) => phases.includes(t.phase))
         .map((t) => {
           const e = t.expect
-          return e.kind === 'confirm' ? reading(t.id, null, 'yes') : reading(t.id, e.nominal ?? e.min ?? 1)
+          return e.kind === 'range' ? reading(t.id, e.nominal ?? e.min ?? 1) : reading(t.id, null, 'yes')
         })
     expect(judgeTests(tests, [], 'c1', null).phase.dead.open).toBe(false)
     expect(judgeTests(tests, all(['isolation']), 'c1', null).phase).toMatchObject({ dead: { open: true }, live: { open: false } })

@@ -9,7 +9,7 @@ import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
 import { runLengthM } from '../design/conditions'
 import { allEndsChosen, type Ending, endingsOf, systemOf, whereEnding } from '../design/endings'
 import { type GuardingDevice, guardingDevices } from '../design/guards'
-import type { LayoutReport, PointReport } from '../design/layout'
+import { isMeasured, type LayoutReport, type MeasuredPoint, type PointReport } from '../design/layout'
 import { ringContinuity } from '../calculate/ring-continuity'
 import { type CableData, dataOf, metricRegions } from '../region/metric'
 import { M_PER_KFT, naClauses, naOhmPerKft } from '../region/north-america/awg'
@@ -26,6 +26,8 @@ export type Phase = (typeof phases)[number]
 /** A step that is done or seen, or a value that is measured against what the design says it should be. */
 export type Expectation =
   | { readonly kind: 'confirm' }
+  /** It cannot be said what should be read until something is known: a reading is kept and not judged. */
+  | { readonly kind: 'unknown'; readonly ask: string }
   | {
       readonly kind: 'range'
       readonly nominal: number | null
@@ -167,11 +169,13 @@ const isolationClause: Record<RegionId, string> = {
 type ProtectiveLoop = Working & { ohm: number }
 
 /** The point farthest from the board: by its loop, or by the cable to it where the loop is not asked for. */
-const farthest = (layout: LayoutReport | null): PointReport | null =>
-  layout?.points.toSorted((a, b) => (b.loopOhm ?? b.distanceM) - (a.loopOhm ?? a.distanceM))[0] ?? null
+const farthest = (layout: LayoutReport | null): MeasuredPoint | null =>
+  layout?.points.filter(isMeasured).toSorted((a, b) => (b.loopOhm ?? b.distanceM) - (a.loopOhm ?? a.distanceM))[0] ?? null
+const lengthsKnown = (layout: LayoutReport | null): boolean => layout === null || layout.measured
+const unknownLength: Expectation = { kind: 'unknown', ask: 'the length of every cable of the circuit' }
 
 /** Line and protective conductor there and back, at 20 °C, worked out from the run as designed; to one of several points. */
-function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit, far: PointReport | null): ProtectiveLoop {
+function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit, far: MeasuredPoint | null): ProtectiveLoop {
   const design = chosenDesign(circuit)
   const { metric } = worlds[job.region]
   if (far?.loopOhm != null && metric) return loopToPoint(dataOf(metric, design.cable), far)
@@ -213,7 +217,7 @@ function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit,
 }
 
 /** To one of several points: what the layout found hot, brought to 20 °C. */
-function loopToPoint(data: CableData, far: PointReport): ProtectiveLoop {
+function loopToPoint(data: CableData, far: MeasuredPoint): ProtectiveLoop {
   const ohm = far.loopOhm! / data.operatingMultiplier
   return {
     ohm,
@@ -231,15 +235,18 @@ function loopToPoint(data: CableData, far: PointReport): ProtectiveLoop {
  * protective conductor, every socket in the ring, where all read alike. BS 7671 643.2.1; OSG, continuity of ring final circuits.
  */
 function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
-  const lengthM = circuit.points.filter((p) => p.from === null).reduce((sum, p) => sum + (p.lengthM ?? 0), 0) + (circuit.closeM ?? 0)
+  const lengths = [...circuit.points.filter((p) => p.from === null).map((p) => p.lengthM), circuit.closeM]
+  const measured = !lengths.includes(null)
+  const lengthM = lengths.reduce<number>((sum, m) => sum + (m ?? 0), 0)
   const { expected } = ringContinuity({ lengthM, lineSize: r.size!, protectiveSize: r.protectiveSize! })
+  const about = (ohm: number, working: Working): Expectation => (measured ? around(ohm, formatOhm(ohm), working) : unknownLength)
   const ends = (id: string, title: string, ohm: number, size: string): Test => ({
     id,
     phase: 'dead',
     title,
     how: 'Both its ends out of the board; measure from one to the other. No reading at all is a ring that is broken.',
     unit: 'Ω',
-    expect: around(ohm, formatOhm(ohm), {
+    expect: about(ohm, {
       title,
       result: formatOhm(ohm),
       formula: 'r × L / 1000 at 20 °C',
@@ -259,7 +266,7 @@ function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
       `${other === 'CPC' ? ', a little less towards the board where the CPC is thinner than the line' : ''}; one that reads ` +
       'off is wired wrong, or a link crosses the ring. What hangs on a spur reads more by its spur.',
     unit: 'Ω',
-    expect: around(ohm, formatOhm(ohm), {
+    expect: about(ohm, {
       title: `Line to ${other}, ends crossed`,
       result: formatOhm(ohm),
       formula: other === 'CPC' ? '(r1 + r2) / 4' : '(r1 + rn) / 4',
@@ -398,14 +405,15 @@ interface Planned {
   readonly job: Installation
   readonly circuit: Circuit
   readonly result: SelectedCircuit
-  readonly loop: ProtectiveLoop
+  /** Null while a length is not known. */
+  readonly loop: ProtectiveLoop | null
   readonly endings: readonly Ending[]
   readonly wired: Wired
 }
 
 type InWorld = (naClause: string, ukClause: string, zaClause: string) => string
 
-const cold = (loop: ProtectiveLoop): Expectation => around(loop.ohm, formatOhm(loop.ohm), loop)
+const cold = (loop: ProtectiveLoop | null): Expectation => (loop ? around(loop.ohm, formatOhm(loop.ohm), loop) : unknownLength)
 
 function continuityTest({ job, circuit, loop, endings }: Planned, code: InWorld): Test {
   const { words, says } = worlds[job.region]
@@ -491,7 +499,12 @@ function deadTests(planned: Planned): Test[] {
 }
 
 /** What the loop may read live, by what it comes to cold and by what clears a fault of it. */
-function zsExpected({ supply, region: id }: Installation, circuit: Circuit, r: SelectedCircuit, loop: ProtectiveLoop): Expectation | null {
+function zsExpected(
+  { supply, region: id }: Installation,
+  circuit: Circuit,
+  r: SelectedCircuit,
+  loop: ProtectiveLoop | null,
+): Expectation | null {
   const region = worlds[id].metric
   if (region === null || r.breakerA === null) return null
   const design = chosenDesign(circuit)
@@ -499,7 +512,7 @@ function zsExpected({ supply, region: id }: Installation, circuit: Circuit, r: S
   const limit = guarded ? maxRcdZs(region, design.residual.ma) : maxBreakerZs(region, design.breakerType, r.breakerA) * COLD_LIMIT_FACTOR
   const ze = supply.zeOhm
   const expected =
-    ze === null
+    ze === null || loop === null
       ? null
       : around(ze + loop.ohm, 'Ze + (R1 + R2) cold', {
           ...loop,
@@ -515,7 +528,7 @@ function zsExpected({ supply, region: id }: Installation, circuit: Circuit, r: S
     min: range?.min ?? null,
     max: Math.min(limit, range?.max ?? limit),
     tolerance:
-      `${range ? range.tolerance : 'Ze is not known, so only the limit is judged'}; limit ` +
+      `${range ? range.tolerance : `${ze === null ? 'Ze' : 'A length'} is not known, so only the limit is judged`}; limit ` +
       `${formatOhm(limit)}${guarded ? ' (residual device)' : ' (0.8 of the hot limit)'}`,
     working: range?.working ?? null,
   }
@@ -642,10 +655,10 @@ export function extraTests(job: Installation, circuit: Circuit, r: SelectedCircu
   const region = worlds[job.region]
   const { words } = region
   const system = readWired(wiredOf(job, circuit))[1]
-  const loop = protectiveLoop(job, circuit, r, farthest(layout))
+  const loop = lengthsKnown(layout) ? protectiveLoop(job, circuit, r, farthest(layout)) : null
   const code = 'Besides what the code asks for'
   const amps = EXTRA_LOAD_W / ((system === 'line-line' ? 2 : 1) * region.lineV)
-  const fall = amps * liveLoopOhm(job, circuit, r, layout)
+  const fall = lengthsKnown(layout) ? amps * liveLoopOhm(job, circuit, r, layout) : null
   const upTo = (max: number, tolerance: string): Expectation => ({ kind: 'range', nominal: null, min: 0, max, tolerance, working: null })
   return [
     ...(system === 'line-line'
@@ -659,7 +672,7 @@ export function extraTests(job: Installation, circuit: Circuit, r: SelectedCircu
               `As before, but with the ${words.neutral} off its bar: where ${words.neutral} and ${words.protective} are exchanged, ` +
               'there is no path now. Put it back after.',
             unit: 'Ω' as const,
-            expect: around(loop.ohm, formatOhm(loop.ohm), loop),
+            expect: cold(loop),
             clause: code,
           },
         ]),
@@ -669,7 +682,10 @@ export function extraTests(job: Installation, circuit: Circuit, r: SelectedCircu
       title: `Fall of voltage when ${EXTRA_LOAD_W} W are put on`,
       how: `At each point in turn: the voltage before, less the voltage with ${EXTRA_LOAD_W} W on. A loose joint shows by its fall.`,
       unit: 'V',
-      expect: upTo(fall + EXTRA_FALL_V, `${trim(fall, 1)} V along the cable, and up to ${EXTRA_FALL_V} V more for the supply`),
+      expect:
+        fall === null
+          ? unknownLength
+          : upTo(fall + EXTRA_FALL_V, `${trim(fall, 1)} V along the cable, and up to ${EXTRA_FALL_V} V more for the supply`),
       clause: code,
     },
     {
@@ -729,8 +745,8 @@ export function testPlan(job: Installation, circuit: Circuit, result: SelectedCi
   )
     return []
   const far = farthest(layout)
-  const alone = protectiveLoop(job, circuit, result, far)
-  const loop = far?.loopOhm != null && circuit.points.length > 1 ? { ...alone, title: `${alone.title}, the farthest` } : alone
+  const alone = lengthsKnown(layout) ? protectiveLoop(job, circuit, result, far) : null
+  const loop = alone && far?.loopOhm != null && circuit.points.length > 1 ? { ...alone, title: `${alone.title}, the farthest` } : alone
   const endings = endingsOf(circuit, design)
   const planned: Planned = { job, circuit, result, loop, endings, wired: wiredOf(job, circuit, endings) }
   const [off, ...isolation] = isolationTests(planned.wired)
@@ -764,7 +780,7 @@ export function pointsOfTest(
   const reachedBy = new Map(layout.points.map((p) => [p.point.id, p]))
   const expected = (p: PointReport): Expectation => {
     if (each === 'same') return test.expect
-    const loop = protectiveLoop(job, circuit, result, p)
+    const loop = isMeasured(p) ? protectiveLoop(job, circuit, result, p) : null
     return each === 'cold' ? cold(loop) : (zsExpected(job, circuit, result, loop) ?? test.expect)
   }
   return circuit.points.flatMap((point) => {

@@ -7,6 +7,7 @@ const number = (v: number, unit: string): string => (unit === 'Ω' ? formatOhm(v
 /** What a test should show, in a few characters. */
 export function expectedWords({ expect, unit }: Test): string {
   if (expect.kind === 'confirm') return 'done'
+  if (expect.kind === 'unknown') return 'not known yet'
   const { min, max, nominal } = expect
   if (min !== null && max !== null && min > 0)
     return nominal === null ? `${number(min, unit)} to ${number(max, unit)}` : `${number(nominal, unit)} (${trim(min, 2)}–${trim(max, 2)})`

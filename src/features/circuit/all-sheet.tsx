@@ -107,7 +107,9 @@ export function AllSheet() {
                       </td>
                       <td>
                         {result?.dropPercent == null ? '?' : formatPercent(result.dropPercent)}
-                        {layout?.worstDrop && <span className="block text-[0.85rem] text-ink-2">{layout.worstDrop.point.name}</span>}
+                        {result?.dropPercent != null && layout?.worstDrop && (
+                          <span className="block text-[0.85rem] text-ink-2">{layout.worstDrop.point.name}</span>
+                        )}
                       </td>
                     </tr>
                   )

@@ -6,9 +6,10 @@ import { type Accessory, accessory } from '@/core/catalogue/accessories'
 import { fittedAt } from '@/core/design/endings'
 import { voltsAt } from '@/core/design/load'
 import { pointWorkings } from '@/core/documents/sheet'
+import { isMeasured } from '@/core/design/layout'
 import { profileDrawing } from '@/core/drawing/profile'
 import type { CircuitReport } from '@/core/evaluate/evaluate'
-import { type Circuit, type CircuitPoint, type Design, pointsThere } from '@/core/installation/installation'
+import { type Circuit, type CircuitPoint, type Design } from '@/core/installation/installation'
 import { formatA, formatOhm, formatPercent, formatSize } from '@/core/base/format'
 import { guardsDownstream } from '@/core/design/guards'
 import { FittingDrawing } from '@/ui/drawing'
@@ -37,7 +38,9 @@ export function PointTools({ picked, onPick }: { picked: string | null; onPick: 
   const radial = circuit.kind !== 'ring'
   const last = circuit.points.at(-1)
   const design = circuit.designs.find((d) => d.id === circuit.chosen)
-  const there = circuit.kind === 'feeder' ? [] : pointsThere(job.points).filter((p) => !job.circuitOfPoint.has(p.id))
+  // What was found and what is to be put in alike, unless a circuit reaches it or it is taken out.
+  const surveyed =
+    circuit.kind === 'feeder' ? [] : job.points.filter((p) => p.state !== 'removed' && !job.circuitOfPoint.has(p.id))
   const add = (from: string | null, box?: string) => {
     const made = {
       id: crypto.randomUUID(),
@@ -62,15 +65,15 @@ export function PointTools({ picked, onPick }: { picked: string | null; onPick: 
       <button type="button" className="btn" onClick={() => add(radial ? (last?.id ?? null) : null)}>
         <Plus size={16} aria-hidden /> {radial ? 'Next point' : 'Next point of the ring'}
       </button>
-      {there.length > 0 && (
+      {surveyed.length > 0 && (
         <select
           className="field w-auto max-w-64"
-          aria-label="A point that is there"
+          aria-label="Point from the survey"
           value=""
           onChange={(e) => e.target.value && take(e.target.value)}
         >
-          <option value="">A point that is there…</option>
-          {there.map((p) => (
+          <option value="">Point from the survey…</option>
+          {surveyed.map((p) => (
             <option key={p.id} value={p.id}>
               {p.name}
               {p.room && `, ${p.room}`}
@@ -109,7 +112,7 @@ export function PointsAlong({ picked, onPick }: { picked: string | null; onPick:
     ) : null
   return (
     <>
-      {layout && layout.points.length > 0 && (
+      {layout?.points.some(isMeasured) && (
         <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Voltage along the circuit">
           <FittingDrawing
             draw={(format) => profileDrawing(circuit, layout, worlds[region].drop.percent(circuit.load.lighting), units, format)}
@@ -205,13 +208,13 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
                 : (circuit.points.find((x) => x.id === p.from)?.name ?? '?')}
             </td>
             <td className="whitespace-nowrap">{within.has(p.id) ? 'same box' : f ? formatSize(f.size) : '?'}</td>
-            <td className="whitespace-nowrap">{f ? formatA(f.throughA) : '?'}</td>
+            <td className="whitespace-nowrap">{f && f.throughA !== null ? formatA(f.throughA) : '?'}</td>
             <td className="whitespace-nowrap">{f ? formatA(f.ampacityA) : '?'}</td>
             <td className={clsx('whitespace-nowrap', f && f === chosen.layout?.worstDrop && 'font-bold')}>
-              {f ? formatPercent(f.dropPercent) : '?'}
+              {f && f.dropPercent !== null ? formatPercent(f.dropPercent) : '?'}
             </td>
             <td className={clsx('whitespace-nowrap', f && f === chosen.layout?.worstLoop && 'font-bold')}>
-              {f?.zsOhm == null ? '–' : formatOhm(f.zsOhm)}
+              {f?.zsOhm != null ? formatOhm(f.zsOhm) : f?.distanceM === null && chosen.layout?.maxZsOhm != null ? '?' : '–'}
             </td>
             <td className="no-print text-right whitespace-nowrap">
               {circuit.kind === 'ring' && p.from === null && (

@@ -135,7 +135,7 @@ export function TestWorking({
               />
             )}
             <PlainInput label="Note" value={note} onChange={setNote} />
-            {test.expect.kind === 'range' && (
+            {test.expect.kind !== 'confirm' && (
               <PlainInput
                 label="Instrument"
                 value={instrument}
@@ -175,6 +175,11 @@ export function TestWorking({
               </ul>
             </details>
           )}
+        </Section>
+      )}
+      {test.expect.kind === 'unknown' && (
+        <Section title="What it should be">
+          <p>Not known yet. Enter {test.expect.ask}: a reading is kept, and judged when it is known.</p>
         </Section>
       )}
       {test.expect.kind === 'range' && (
