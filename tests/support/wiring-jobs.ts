@@ -94,7 +94,7 @@ const unitedKingdom: readonly Edit[] = [
   { kind: 'circuit.set', circuit: 'c1', patch: { name: 'Counter' } },
   points(
     'c1',
-    p('guard', null, 6, 'uk-socket-13-rcd', { guardsOn: true }),
+    p('guard', null, 6, 'uk-fcu-rcd', { kind: 'fixed', outlets: 0, fuseA: 13 }),
     p('urn', 'guard', 4, 'uk-socket-13'),
     p('shelf', 'urn', 3, 'uk-socket-13'),
   ),

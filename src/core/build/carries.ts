@@ -221,7 +221,8 @@ function draftOf(region: RegionId, circuit: Circuit, design: Design, point: Plac
     inLoop,
     loop: new Set(inLoop ? onward.filter((k) => k.to.kind !== 'point' || loop.has(k.to.id)).map((k) => k.id) : []),
     behind:
-      !inLoop && (unit ? point.fuseA !== null : fitted?.onward === 'optional-cable' ? guards : switches ? !controls : series && leads),
+      !inLoop &&
+      (unit ? point.fuseA !== null || guards : fitted?.onward === 'optional-cable' ? guards : switches ? !controls : series && leads),
     appliance:
       leads &&
       multiWay === null &&

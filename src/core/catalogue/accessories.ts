@@ -307,6 +307,14 @@ const fixed: readonly Accessory[] = [
     terminals: feedLoadTerminals('SUPPLY', 'LOAD'),
     caution: 'The fuse suits the appliance and its flex: 3, 5 or 13 A, not the one that came in the box (533.1).',
   }),
+  twoPole('uk-fcu-rcd', 'united-kingdom', '13 A fused connection unit with RCD', 13, 35, '4 mm2', {
+    kind: 'connection-unit',
+    poles: 0,
+    residual: true,
+    onward: 'cord',
+    terminals: feedLoadTerminals('SUPPLY', 'LOAD'),
+    caution: 'The feed goes on SUPPLY. On LOAD it would leave what hangs on it unguarded; the test button must trip it (643.10).',
+  }),
   twoPole('uk-dp-20', 'united-kingdom', '20 A two-pole switch, flex outlet', 20, 35, '4 mm2', { onward: 'cord' }),
   twoPole('uk-dp-45', 'united-kingdom', '45 A two-pole switch', 45, 47, '16 mm2'),
   metricSwitch('uk-switch-1p', 'united-kingdom', 'Single-pole plate switch, 10 A', 10, 16),
@@ -367,6 +375,10 @@ export const accessories: readonly Accessory[] = [
 ]
 
 export const accessoriesFor = (region: RegionId): Accessory[] => accessories.filter((a) => a.region === region)
+/** Whether there is an accessory of this world that can guard what hangs beyond it: one with a residual device and load terminals. */
+export const guardsFromOutlets = (region: RegionId): boolean => accessoriesFor(region).some(hasGuardedLoad)
+/** A residual device with terminals of its own for what it guards beyond its own outlets. */
+export const hasGuardedLoad = ({ residual, onward }: Accessory): boolean => residual && onward !== 'none'
 const byId = new Map(accessories.map((a) => [a.id, a]))
 /** What a point of a kind has where no accessory is chosen for it. */
 export const plainAccessory = (region: RegionId, kind: 'light' | 'switch'): Accessory =>

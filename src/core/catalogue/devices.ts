@@ -97,6 +97,9 @@ function terminalsOf({ region, terminals }: Accessory): readonly DeviceTerminal[
   })
 }
 
+/** What a residual device for the protection of persons trips at, in milliamperes. */
+const personMa = (region: RegionId): number => (isNorthAmerica(region) ? 5 : 30)
+
 type Named = (cable: CableSide, role: ConductorRole) => string | null
 /** What is behind the face of an accessory of the catalogue, told by what it is. */
 function insideOf(
@@ -111,7 +114,7 @@ function insideOf(
     return from && to ? [[from, to] as const] : []
   })
   if (a.kind === 'outlet') {
-    const ma = isNorthAmerica(a.region) ? 5 : 30
+    const ma = personMa(a.region)
     // One without load terminals guards its own outlets alone.
     if (a.residual && pairs.length === 0) return guardsItself(a, line!, neutral!, pe ?? null, ma)
     const residual = a.residual
@@ -196,16 +199,33 @@ function duplex(a: Accessory): DeviceKind {
   }
 }
 
-/** A fused connection unit: its switch opens both poles, its fuse is in the line behind it. */
+/** A fused connection unit: its switch or its residual device opens both poles, its fuse is in the line behind it. */
 function fusedUnit(a: Accessory): DeviceKind {
   const made = deviceFrom(a)
   const at: Named = (cable, role) => made.terminals.find((t) => t.takes?.cable === cable && t.takes.role === role)!.id
+  const [line, neutral] = [at('feed', 'line')!, at('feed', 'neutral')!]
+  const onward = at('load', 'neutral')!
+  const opens: readonly Inside[] = a.residual
+    ? [
+        {
+          kind: 'residual',
+          poles: [
+            { line, load: insides.beforeFuse },
+            { line: neutral, load: onward },
+          ],
+          ma: personMa(a.region),
+        },
+      ]
+    : [
+        { kind: 'pole', by: 'main', joins: [null, [line, insides.beforeFuse]] },
+        { kind: 'pole', by: 'main', joins: [null, [neutral, onward]] },
+      ]
   return {
     ...made,
+    actuators: a.residual ? [] : made.actuators,
     inside: [
-      { kind: 'pole', by: 'main', joins: [null, [at('feed', 'line')!, insides.beforeFuse]] },
+      ...opens,
       { kind: 'fuse', a: insides.beforeFuse, b: at('load', 'line')!, ratingA: a.ratingA },
-      { kind: 'pole', by: 'main', joins: [null, [at('feed', 'neutral')!, at('load', 'neutral')!]] },
       { kind: 'joined', a: at('feed', 'pe')!, b: at('load', 'pe')! },
     ],
   }

@@ -9,6 +9,7 @@ import { countFitted } from '../design/endings'
 import type { Fed } from '../design/fed'
 import { runLengthM } from '../design/conditions'
 import { hoursPerYear } from '../design/load'
+import { guardsFromOutlets } from '../catalogue/accessories'
 import { ownWords } from './placements'
 import { areaMm2, cablePrice, priceOf } from '../design/prices'
 import { workDesign, type WorkedDesign, workOnFeeder } from '../design/work'
@@ -114,7 +115,12 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
   const several = guardsDownstream(circuit) && (design.accessories > 1 || circuit.points.length > 1)
   const places: Design['residual']['at'][] =
     plugged && job.supply.earthing !== 'tt'
-      ? ['none', 'board', ...(several ? (['first'] as const) : []), ...(own < plugged ? (['outlet'] as const) : [])]
+      ? [
+          'none',
+          'board',
+          ...(several && guardsFromOutlets(job.region) ? (['first'] as const) : []),
+          ...(own < plugged ? (['outlet'] as const) : []),
+        ]
       : ['none', 'board']
   const name = worlds[job.region].words.rcd
   const placeWords: Record<Design['residual']['at'], string> = {

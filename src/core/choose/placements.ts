@@ -1,6 +1,7 @@
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { behindFirst, guardsDownstream } from '../design/guards'
 import { countFitted } from '../design/endings'
+import { guardsFromOutlets } from '../catalogue/accessories'
 import { priceOf } from '../design/prices'
 
 /** One place for residual protection, with what it costs and what goes dark when it trips. */
@@ -45,7 +46,7 @@ export function placements(job: Installation, circuit: Circuit, design: Design):
   if (plugged === 0) return list
   const behind = circuit.points.length ? behindFirst(circuit).size : outlets
   const past = outlets - behind
-  if (outlets > 1 && guardsDownstream(circuit))
+  if (outlets > 1 && guardsDownstream(circuit) && (guardsFromOutlets(job.region) || design.residual.at === 'first'))
     list.push({
       at: 'first',
       words: 'In the first outlet, guarding those downstream',

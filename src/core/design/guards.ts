@@ -1,5 +1,5 @@
 import { behind } from '../job/cable'
-import { accessory } from '../catalogue/accessories'
+import { type Accessory, accessory, hasGuardedLoad } from '../catalogue/accessories'
 import type { Circuit, CircuitPoint, Design, Installation } from '../installation/installation'
 import { boardProtection, protectedAtBoard } from '../installation/protection'
 import { worlds } from '../region/worlds'
@@ -28,13 +28,16 @@ export const reachedThrough = ({ kind, points }: Wired, id: string): ReadonlySet
 /** Points that hang on the load side of a residual device in an outlet ahead of them. */
 export function behindOutlets(circuit: Wired, design: Design): ReadonlySet<string> {
   const guarding = circuit.points.filter((p) => {
-    const kind = p.guardsOn && p.outlets > 0 ? fittedAt(design, p) : undefined
-    return kind?.residual && kind.onward !== 'none'
+    const kind = fittedAt(design, p)
+    return kind && hasGuardedLoad(kind) && (isGuardingUnit(kind, p) || (p.guardsOn && p.outlets > 0))
   })
   if (guarding.length === 0) return noPoints
   return new Set(guarding.flatMap((p) => [...reachedThrough(circuit, p.id)].filter((id) => id !== p.id)))
 }
 const noPoints: ReadonlySet<string> = new Set()
+/** A fused unit with a residual device through whose fuse what hangs beyond is fed: that is behind the device too. */
+const isGuardingUnit = ({ kind, residual }: Accessory, { fuseA }: CircuitPoint): boolean =>
+  kind === 'connection-unit' && residual && fuseA !== null
 
 /** A residual device that a circuit stands behind, or that stands in one of its outlets. */
 export interface GuardingDevice {
@@ -61,7 +64,9 @@ export function guardingDevices(job: Installation, circuit: Circuit, design: Des
     const kind = fittedAt(design, p)
     const first = at === 'first' && p === points[0]
     if (!kind?.residual && !first) return []
-    const beyond = (first || p.guardsOn) && kind?.onward !== 'none' ? reachedThrough(circuit, p.id) : new Set([p.id])
+    // What the design counts on, whether or not what stands there can do it: that is for the wiring to show.
+    const guards = first || p.guardsOn || (kind !== undefined && isGuardingUnit(kind, p))
+    const beyond = guards ? reachedThrough(circuit, p.id) : new Set([p.id])
     return [{ point: p, atBoard: false, tripMa: personMa, guards: points.filter((x) => beyond.has(x.id)) }]
   })
   const atEnd = points.length === 0 && (accessory(design.accessory)?.residual || at === 'first')

@@ -1,3 +1,4 @@
+import { accessory } from '../catalogue/accessories'
 import { type Beside, besideOnWay } from './beside'
 import type { Board, Way } from '../job/board'
 import { type Cable, endPointId, type LaidPoint, layOf, type Stretch } from '../job/cable'
@@ -101,6 +102,10 @@ const byId = once(<T extends { id: string }>(list: readonly T[]) => new Map(list
 const cablesBy = once(cablesOfCircuit)
 
 /** Points with where they stand and the box they stand in; the list is the same while neither changed. */
+/** A joint box, and a switch that is one and no more: nobody has to say what such a point draws. */
+const drawsNothing = ({ kind, accessory: id }: PointRecord): boolean =>
+  kind === 'box' || (kind === 'switch' && (id === null || accessory(id)?.kind === 'switch'))
+
 const placedMemory = remembered<PointRecord, PlacedPoint>()
 const placedAmong = lately<readonly PlacedPoint[]>()
 const placed = ({ points, boxes }: Pick<Job, 'points' | 'boxes'>): readonly PlacedPoint[] =>
@@ -111,7 +116,8 @@ const placed = ({ points, boxes }: Pick<Job, 'points' | 'boxes'>): readonly Plac
 function placedIn(point: PointRecord, box: BoxRecord): PlacedPoint {
   return placedMemory(point, [box], () => {
     const { room, wall, overhead, heightMm, hidden } = box
-    return { ...point, room, wall, heightMm, hidden, ...(overhead ? { overhead } : {}), box }
+    const watts = point.watts ?? (drawsNothing(point) ? 0 : null)
+    return { ...point, watts, room, wall, heightMm, hidden, ...(overhead ? { overhead } : {}), box }
   })
 }
 

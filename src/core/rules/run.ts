@@ -186,10 +186,7 @@ export const runRules: readonly Rule[] = [
         ...(open.length ? [`the cable to ${listed(open)}`] : []),
         ...(back ? ['the way back to the board'] : []),
       ].join(', ')
-      return (
-        `How long ${what} ${open.length > 1 || (open.length && (run || part || back)) ? 'are' : 'is'} is not known: drop and loop ` +
-        'are not judged at what hangs on it. Measure or pace it.'
-      )
+      return `Length not known: ${what}. Voltage drop and loop are not checked from there on. Measure or pace it, and enter it.`
     },
   },
   {

@@ -1,4 +1,4 @@
-import type { Accessory } from '../catalogue/accessories'
+import { type Accessory, hasGuardedLoad } from '../catalogue/accessories'
 import { applianceManner } from '../catalogue/appliances'
 import { fittedAt } from '../design/endings'
 import { behindFirst, behindOutlets } from '../design/guards'
@@ -41,9 +41,13 @@ export function sitesOf(job: Installation, circuit: Circuit, design: Design): Si
   const { at } = design.residual
   const shared = boardProtection(job, circuit)
   const boardMa = shared.kind === 'device' ? shared.device.tripMa : design.residual.ma
-  // A device "in the first outlet" is there where the first point is an outlet that has one; else it is only said.
+  // A device "in the first outlet" guards on where what stands there has one with load terminals; else it is only said.
   const begins = fittedAt(design, circuit.points[0] ?? null)
-  const inFirst = at === 'first' && begins?.residual === true && (circuit.points[0]?.outlets ?? 1) > 0
+  const inFirst =
+    at === 'first' &&
+    begins !== undefined &&
+    (circuit.points.length < 2 ? begins.residual : hasGuardedLoad(begins)) &&
+    (begins.kind === 'connection-unit' || (circuit.points[0]?.outlets ?? 1) > 0)
   const notChosen = at === 'first' ? begins === undefined : false
   const site = (point: CircuitPoint | null): Site => {
     const kind = fittedAt(design, point)

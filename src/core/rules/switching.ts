@@ -25,7 +25,7 @@ const throughW = (points: readonly CircuitPoint[], p: CircuitPoint): number =>
   p.controls?.length
     ? points.reduce((sum, c) => (p.controls!.includes(c.id) ? sum + (c.watts ?? 0) : sum), p.watts ?? 0)
     : beyondW(points, p)
-const switches = ({ kind, poles }: Accessory): boolean => kind !== 'outlet' && poles > 0
+const switches = ({ kind, poles }: Accessory): boolean => kind === 'connection-unit' || (kind !== 'outlet' && poles > 0)
 
 /** What goes through each accessory: of a switch all that hangs beyond it. */
 function carried(f: CircuitFacts): Carried[] {

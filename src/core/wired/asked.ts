@@ -4,6 +4,7 @@ import { grouped } from '../base/grouped'
 import { boxPoints, type CircuitPlan, isSwitched, passedThrough, switchedBy, type Place, planOf, type Signal } from '../build/carries'
 import { type Box, pointOf } from '../build/box'
 import type { Worked } from '../build/cores'
+import { hasGuardedLoad } from '../catalogue/accessories'
 import { guardingDevices } from '../design/guards'
 import type { Installation } from '../installation/installation'
 import { CAP, terminalName } from '../job/bench'
@@ -503,7 +504,9 @@ function series(c: Check, bad: ReadonlySet<string>): void {
 /** A unit fed on its load side: what it feeds works, and its fuse stays live with the switch off. */
 function reversedUnit(c: Check, { point, kind }: Place, contact: Contact): void {
   if (contact.kind !== 'fuse' || !kind) return
-  const open = joinedIn(c.graph, new Map(contactOf(c.graph, point.id).map((x) => [x.key, 0])))
+  // What is ahead of its fuse: its switch, or its residual device.
+  const ahead = c.graph.contacts.filter((x) => x.point === point.id && x.device === contact.device && x.kind !== 'fuse')
+  const open = joinedIn(c.graph, new Map(ahead.map((x) => [x.key, 0])))
   const load = kind.terminals.find((t) => t.takes?.cable === 'load' && t.takes.role === 'line')
   const device = c.boxes.get(point.id)?.devices.find((d) => d.kind === kind && d.point === point.id)
   const box = c.boxes.get(point.id)
@@ -513,7 +516,7 @@ function reversedUnit(c: Check, { point, kind }: Place, contact: Contact): void 
       'supply-on-load',
       'error',
       point.id,
-      `${called(c, point.id)}: the supply is on LOAD and the load on SUPPLY: switched off, its fuse is still live. Exchange them.`,
+      `${called(c, point.id)}: the supply is on LOAD and the load on SUPPLY: with it off, its fuse is still live. Exchange them.`,
     )
 }
 
@@ -538,11 +541,17 @@ function guards(c: Check): void {
     const open = joinedIn(c.graph, new Map(devices.map((x) => [x.key, 0])))
     const guarded = new Set([at, ...g.guards.map((p) => p.id)])
     const alive = c.graph.loads.filter((l) => guarded.has(l.point) && runs(standsAt(c.on, l), l) && standsAt(open, l).line.some(isLine))
+    const fitted = c.plan.places.get(at)?.fitted
+    const unable = fitted !== null && fitted !== undefined && !hasGuardedLoad(fitted)
     // Both halves of an outlet are told of once.
     for (const [, [l, more]] of grouped(alive, (x) => x.point)) {
       if (!l) continue
       const own = l.point === at
-      const mend = own ? 'LINE and LOAD are exchanged: put the feed on LINE' : 'Put the cable that goes on to it on LOAD'
+      const mend = own
+        ? 'LINE and LOAD are exchanged: put the feed on LINE'
+        : unable
+          ? `The ${fitted.name} has no load terminals: fit one that has, or protect the circuit at the board`
+          : 'Put the cable that goes on to it on LOAD'
       c.say(
         'guard-bypassed',
         'error',

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { accessoriesFor } from '../catalogue/accessories'
+import { accessoriesFor, hasGuardedLoad } from '../catalogue/accessories'
 import { inCircuit } from '../demo/kit'
 import { evaluate } from '../evaluate/evaluate'
 import { applyEdit, type Edit } from '../job/edits'
@@ -54,7 +54,7 @@ describe.each(regionIds)('standard wiring in %s', (region) => {
           for (const watts of [0, 300])
             for (const cores of ['two', 'three', undefined] as const)
               for (const colours of region === 'north-america' ? (['new'] as const) : (['new', 'old'] as const))
-                for (const guard of a.residual && kind === 'radial' ? (['none', 'on', 'first'] as const) : (['none'] as const))
+                for (const guard of hasGuardedLoad(a) && kind === 'radial' ? (['none', 'on', 'first'] as const) : (['none'] as const))
                   for (const fuseA of region === 'united-kingdom' ? [null, 3] : [null]) {
                     // Two lines and a neutral take three cores, and a pair of switches more than two.
                     if (cores === 'two' && (a.system === 'line-line-neutral' || kind === 'shared-neutral' || a.system === 'line-line'))
@@ -92,6 +92,22 @@ describe.each(regionIds)('standard wiring in %s', (region) => {
           expect(said(job), `${joints} ${residual}`).toEqual([])
           tried++
         }
+  })
+})
+
+describe('an outlet that cannot guard what it is to guard', () => {
+  it.each(['uk-socket-13-rcd', 'uk-fcu-rcd'])('is told of, and one with load terminals is right: %s', (accessory) => {
+    const guarding = accessory === 'uk-fcu-rcd'
+    const first: Placed = { id: 'first', name: 'first', from: null, accessory, outlets: guarding ? 0 : 1, lengthM: 5, watts: 100 }
+    const second: Placed = { id: 'second', name: 'second', from: 'first', lengthM: 5, watts: 100 }
+    const at = { residual: { at: 'first', ma: 30, type: null } } as const
+    for (const [promise, how] of [
+      [[c.points({ ...first, guardsOn: true }, second)], 'its own tick'],
+      [[c.points(first, second), c.design(at)], 'the design'],
+    ] as const)
+      expect(said(jobOf('united-kingdom', 'radial', [...promise])), how).toEqual(
+        guarding ? [] : [expect.stringMatching(/^guard-bypassed: second .*has no load terminals/)],
+      )
   })
 })
 

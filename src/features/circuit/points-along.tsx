@@ -39,8 +39,7 @@ export function PointTools({ picked, onPick }: { picked: string | null; onPick: 
   const last = circuit.points.at(-1)
   const design = circuit.designs.find((d) => d.id === circuit.chosen)
   // What was found and what is to be put in alike, unless a circuit reaches it or it is taken out.
-  const surveyed =
-    circuit.kind === 'feeder' ? [] : job.points.filter((p) => p.state !== 'removed' && !job.circuitOfPoint.has(p.id))
+  const surveyed = circuit.kind === 'feeder' ? [] : job.points.filter((p) => p.state !== 'removed' && !job.circuitOfPoint.has(p.id))
   const add = (from: string | null, box?: string) => {
     const made = {
       id: crypto.randomUUID(),
