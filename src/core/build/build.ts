@@ -3,9 +3,9 @@ import { singleCores } from '../design/conditions'
 import type { Installation } from '../installation/installation'
 import { type Cable, cableM, type End } from '../job/cable'
 import { tailEndName } from '../job/bench'
-import type { Raceway } from '../job/raceway'
 import type { Conductor } from '../region/colours'
 import type { Box } from './box'
+import { type BuiltRaceway, builtRaceways } from './raceways'
 import { builtBoards, type BuiltBoard } from './boards'
 import { coresOf, isPutIn, loadCable, type Worked } from './cores'
 
@@ -37,7 +37,7 @@ export interface Build {
   readonly boards: readonly BuiltBoard[]
   readonly boxes: readonly Box[]
   readonly cables: readonly BuiltCable[]
-  readonly raceways: readonly Raceway[]
+  readonly raceways: readonly BuiltRaceway[]
 }
 /** A circuit with its boxes. */
 export interface BuiltCircuit extends Worked {
@@ -57,7 +57,7 @@ export function build(job: Installation, circuits: readonly BuiltCircuit[]): Bui
     boards: builtBoards(job, circuits),
     boxes: [...boxes.values()],
     cables: [...recorded, ...inBoxes, ...found],
-    raceways: job.raceways,
+    raceways: builtRaceways(job),
   }
 }
 

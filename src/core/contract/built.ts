@@ -16,7 +16,7 @@ import { seenBy } from '../design/fed'
 import { type WireColour, wireColours } from '../region/colours'
 import { worlds } from '../region/worlds'
 import { isolationCards } from '../workday/isolation'
-import { materialKinds, materialsOf } from '../workday/materials'
+import { materialKinds, materialsOf, racewayLines } from '../workday/materials'
 import { tasksOf } from '../workday/tasks'
 import { isolating } from '../wired/isolate'
 
@@ -308,17 +308,19 @@ export function builtOf(job: Installation, report: Report) {
       })),
       boxes: built.boxes.map((b) => boxOut(job, report, b, cables)),
       cables: built.cables.flatMap((k) => cableOut(boxOf, k)),
-      raceways: report.raceways.map(({ raceway, bending }) => ({
-        id: raceway.id,
-        pieces: bending
-          ? bending.pieces.map((p) => ({ lengthM: p.lengthMm / 1000 }))
-          : raceway.lengthM === null
-            ? []
-            : [{ lengthM: raceway.lengthM }],
-        fittings: materialsOf(job, { circuits: [], raceways: report.raceways.filter((r) => r.raceway.id === raceway.id) }).lines.flatMap(
-          (l) => (l.kind === 'fitting' || l.kind === 'support' ? [{ kind: l.id.split(' ').slice(0, 2).join(' '), count: l.count }] : []),
-        ),
-      })),
+      raceways: built.raceways.map((r) => {
+        const bending = report.raceways.find((x) => x.raceway.id === r.raceway.id)?.bending
+        return {
+          id: r.raceway.id,
+          pieces:
+            bending && r.runsM?.length === 1
+              ? bending.pieces.map((p) => ({ lengthM: p.lengthMm / 1000 }))
+              : (r.piecesM ?? []).map((lengthM) => ({ lengthM })),
+          fittings: racewayLines(job, [r], report.raceways, []).flatMap((l) =>
+            l.kind === 'fitting' || l.kind === 'support' ? [{ kind: l.id.split(' ').slice(0, 2).join(' '), count: l.count }] : [],
+          ),
+        }
+      }),
     },
     steps: stepsOut(job, built, cables),
     labels: labels.map(({ at, cable, lines }) => ({ at, cable, core: null, lines: [...lines] })),

@@ -5,6 +5,7 @@ import { type Box, pointOf } from '../build/box'
 import { enclosureOf } from '../build/choose-box'
 import { connectorsLeft, removedFrom } from '../build/removed'
 import { build, type BuiltCable } from '../build/build'
+import type { BuiltRaceway } from '../build/raceways'
 import { cablePrice, priceOf, type PriceName } from '../design/prices'
 import { type WireColour, wireColours } from '../region/colours'
 import { reelWords } from './pieces'
@@ -253,18 +254,17 @@ function deviceLines(job: Installation, report: Pick<Report, 'circuits'>, ways: 
   })
 }
 
-/** A length of pipe as it is sold, where nothing else is said. */
-const STOCK_M = 3.048
-function racewayLines(job: Installation, report: Pick<Report, 'circuits' | 'raceways'>, unknown: string[]): Wanted[] {
-  return report.raceways.flatMap(({ raceway, straps }): Wanted[] => {
-    const { splitPhase } = worlds[job.region]
+/** The pipe of a raceway by length, with its fittings. */
+export function racewayLines(job: Installation, built: readonly BuiltRaceway[], reports: Report['raceways'], unknown: string[]): Wanted[] {
+  const { splitPhase } = worlds[job.region]
+  return built.flatMap(({ raceway, runsM, piecesM }): Wanted[] => {
     const what = splitPhase ? `${raceway.kind.toUpperCase()}, ${raceway.tradeSize}` : `Conduit, ${raceway.conduitMm} mm`
     const key = splitPhase ? `${raceway.kind} ${raceway.tradeSize}` : `conduit ${raceway.conduitMm}`
-    if (raceway.lengthM === null) {
+    if (runsM === null || piecesM === null) {
       unknown.push(`${raceway.name}: the length of its pipe is not known.`)
       return []
     }
-    const pieces = Math.max(1, Math.ceil(raceway.lengthM / (raceway.stockM ?? STOCK_M)))
+    const straps = reports.find((r) => r.raceway.id === raceway.id)?.straps?.length ?? 0
     const fitting = (id: string, words: string, count: number): Wanted[] =>
       count > 0 ? [{ ...one('fitting', `fitting ${id} ${key}`, `${words}, ${what}`, raceway.name, raceway.id), count }] : []
     return [
@@ -273,12 +273,12 @@ function racewayLines(job: Installation, report: Pick<Report, 'circuits' | 'race
           price: priceOf(job, 'conduit, a metre'),
           priceName: 'conduit, a metre',
         }),
-        count: raceway.lengthM,
+        count: runsM.reduce((sum, m) => sum + m, 0),
         unit: 'm',
       },
-      ...fitting('coupling', 'Coupling', pieces - 1),
-      ...fitting('end', splitPhase ? 'Box connector' : 'Adaptor with bush', 2),
-      ...(straps?.length ? [{ ...one('support', `strap ${key}`, `Strap, ${what}`, raceway.name, raceway.id), count: straps.length }] : []),
+      ...fitting('coupling', 'Coupling', piecesM.length - runsM.length),
+      ...fitting('end', splitPhase ? 'Box connector' : 'Adaptor with bush', 2 * runsM.length),
+      ...(straps ? [{ ...one('support', `strap ${key}`, `Strap, ${what}`, raceway.name, raceway.id), count: straps }] : []),
     ]
   })
 }
@@ -297,7 +297,7 @@ export function materialsOf(job: Installation, report: Pick<Report, 'circuits' |
     ),
     ...built.cables.flatMap((k) => cableLines(job, report, k, unknown)),
     ...built.boxes.flatMap((b) => boxLines(job, report, b, unknown)),
-    ...racewayLines(job, report, unknown),
+    ...racewayLines(job, built.raceways, report.raceways, unknown),
     ...removedLines(job, unknown),
     ...built.cables.flatMap((k) => supportLines(job, report, k)),
     ...markLines(report, built.boxes),

@@ -1,11 +1,12 @@
 'use client'
 import clsx from 'clsx'
 import { GripVertical, Plus, Trash2 } from 'lucide-react'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { listed } from '@/core/base/finding'
+import { builtRaceways } from '@/core/build/raceways'
 import { racewayDrawing } from '@/core/drawing/raceway'
 import { newRaceway, type Raceway } from '@/core/job/raceway'
-import { formatPercent, formatSize, formatSmallLength, trim } from '@/core/base/format'
+import { formatLength, formatPercent, formatSize, formatSmallLength, trim } from '@/core/base/format'
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/base/units'
 import { conduitSizes } from '@/core/calculate/conduit-fill'
 import { racewayKinds, tradeSizes } from '@/core/calculate/tables'
@@ -130,9 +131,20 @@ export function RacewaysSheet() {
 
 function Facts({ report: r }: { report: RacewayReport }) {
   const units = useUnits()
-  const region = useJob((s) => s.job.region)
+  const job = useJob((s) => s.job)
+  const { region } = job
+  const runsM = useMemo(() => builtRaceways(job).find((b) => b.raceway.id === r.raceway.id)?.runsM, [job, r.raceway.id])
   const facts: [string, string][] = [
     ['In it', r.inside.length ? listed(r.inside.map((i) => i.circuit.name)) : 'nothing yet'],
+    [
+      'Pipe',
+      runsM
+        ? `${formatLength(
+            runsM.reduce((sum, m) => sum + m, 0),
+            units,
+          )}${runsM.length > 1 ? ` in ${runsM.length} runs` : ''}`
+        : 'length not known',
+    ],
     ...(r.fill
       ? ([
           ['Filled', `${formatPercent(100 * r.fill.fillFraction)} of ${formatPercent(100 * r.fill.limitFraction)}`],
