@@ -41,7 +41,7 @@ export function tailsLeft({ region, brief }: Installation, units: UnitSystem): P
     }
   return {
     text:
-      'Sheath just inside the box, through a grommet or gland; leave ' +
+      'Sheath just inside the box, through a grommet or gland, and single conductors through a bushed conduit entry; leave ' +
       `${working === null ? 'enough conductor' : `${working} of conductor`} to draw the accessory forward and work on it.`,
     clause: worlds[region].cites.cableEntry,
   }

@@ -120,10 +120,13 @@ function services(asked: ClearancesAsked): Finding[] {
   })
   return found.map(({ h, nearest, clearM }) => ({
     rule: h.hot ? 'near-heat' : 'near-pipe',
-    severity: h.hot ? 'warning' : 'note',
+    // Where it would go through it, no distance is kept at all.
+    severity: nearest < 1e-9 ? 'error' : h.hot ? 'warning' : 'note',
     clause: worlds[asked.region].nearHeat,
     message:
-      `In ${wallWords(asked, h)} it comes within ${(nearest * 1000).toFixed(0)} mm of the ${h.name}: keep ${clearM * 1000} mm off, ` +
+      (nearest < 1e-9
+        ? `In ${wallWords(asked, h)} it runs where the ${h.name} is. Choose the route again: keep ${clearM * 1000} mm off, `
+        : `In ${wallWords(asked, h)} it comes within ${(nearest * 1000).toFixed(0)} mm of the ${h.name}: keep ${clearM * 1000} mm off, `) +
       (h.hot ? 'or reckon it at the warmth that is there.' : 'so that work on the one does not harm the other.'),
   }))
 }

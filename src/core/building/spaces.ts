@@ -181,7 +181,7 @@ export function openSpace(
 /** A cable keeps so far from what stands in an attic or under a floor. */
 const CLEAR_M = 0.02
 /** Whether a straight piece of cable in a space, from x and y to p and q, would go through what stands there; null: nothing does. */
-function barredIn(rooms: readonly Room[], obstacles: readonly Obstacle[]): Barred | null {
+export function barredIn(rooms: readonly Room[], obstacles: readonly Obstacle[]): Barred | null {
   const those = obstacles.flatMap((o) => {
     const room = rooms.find((r) => r.id === o.room)
     if (!room) return []

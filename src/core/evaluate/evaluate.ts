@@ -181,7 +181,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
   ]
   placed.push(
     ...recordFindings(job).map((f): PlacedFinding => ({
-      stage: f.rule === 'point-above-ceiling' || f.rule === 'residual-delayed' ? 'survey' : 'circuit',
+      stage: ofSurvey.has(f.rule) ? 'survey' : 'circuit',
       ...f,
     })),
   )
@@ -256,6 +256,9 @@ class Gathered<T extends Staged> {
     return this.parts.get(stage)?.flat() ?? []
   }
 }
+
+/** Rules on the record whose answer is found on the place, not in a design. */
+const ofSurvey: ReadonlySet<string> = new Set(['point-above-ceiling', 'residual-delayed', 'condition-not-known'])
 
 function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): RacewayReport[] {
   if (job.raceways.length === 0) return []

@@ -18,6 +18,7 @@ import { InputError } from '../base/input-error'
 import { type BuildingRecord, inInsulation, joistsIn, newBuilding, otherwiseIn, weightsIn } from '../job/building'
 import { type Beside, besideIn } from './beside'
 import { type ClearancesAsked, clearanceFindings } from '../building/clearances'
+import { staleBy } from '../building/stale'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
 import { MAIN_BOARD } from '../job/board'
 import { formatLength, type UnitSystem } from '../base/format'
@@ -463,31 +464,12 @@ function warmth(job: Job, cable: Cable): Finding[] {
   return found
 }
 
-/** What is wrong with the building as measured, and with the ways that were taken through it. */
-/** Parts of a wall that a cable runs inside of, which a solid wall has not. */
-const insideWalls: readonly string[] = ['cavity', 'stud', 'nogging', 'top-plates', 'sole-plate']
-/** Steps between parts of a route that are no gap, in metres. */
-const TOUCHING_M = 0.05
-
 /** Why a chosen route cannot be taken any more as the building is now recorded; null: nothing recorded bars it. */
 function staleRoute(job: Job, { rooms, input }: BuildingRead, { elements }: CableRoute): string | null {
-  const made = job.building
-  const gap = elements.some((e, i) => {
-    const before = elements[i - 1]?.path.at(-1)
-    const next = e.path[0]
-    return before !== undefined && next !== undefined && Math.hypot(...before.map((v, n) => v - next[n]!)) > TOUCHING_M
-  })
-  if (gap) return 'its parts do not connect'
+  if (input) return staleBy({ parts: elements, input, rooms, forbid: job.building?.forbid ?? [] })
   const through = (kind: string) => elements.some((e) => e.kind === kind)
-  if (made?.attic === 'none' && through('attic')) return 'there is no attic'
-  if (made?.crawl === 'none' && through('crawl')) return 'there is no crawl space'
-  const solid = elements.some((e) => {
-    const room = rooms.find((r) => r.id === e.room)
-    return insideWalls.includes(e.kind) && room && e.side && input ? builtOf(input, rooms, room, e.side)?.kind === 'masonry' : false
-  })
-  if (solid) return 'a wall on it is masonry, so no cable runs inside it'
-  const closed = elements.find((e) => e.openings > 0 && job.walls.some((w) => w.closed === true && w.room === e.room && w.side === e.side))
-  return closed ? 'the face of a wall on it must stay closed' : null
+  if (job.building?.attic === 'none' && through('attic')) return 'there is no attic'
+  return job.building?.crawl === 'none' && through('crawl') ? 'there is no crawl space' : null
 }
 
 /** A length that was typed and is shorter than the route it takes. */
@@ -508,6 +490,7 @@ function shorterThanRoute(job: Job, k: Cable) {
   ]
 }
 
+/** What is wrong with the building as measured, and with the ways that were taken through it. */
 export const routeFindings = once((job: Job): readonly (Finding & { readonly circuit: string | null })[] => {
   const routed = job.cables.filter((k) => k.route && k.circuit !== null)
   const read = buildingOf(job)

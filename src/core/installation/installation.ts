@@ -175,7 +175,8 @@ function lookAt(job: Job, record: CircuitRecord): Look<Circuit> {
       const device = byId(job.residualDevices).get(residual)
       const behindDevice = (d: DesignRecord): DesignRecord['residual'] =>
         device && d.residual.at === 'board'
-          ? { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type ?? d.residual.type }
+          ? // What a design wishes for does not stand in for a mark that was not read.
+            { at: 'board', ma: device.tripMa ?? d.residual.ma, type: device.type }
           : d.residual
       // What a reading adds stands before the record it is read from: `docs/architecture.md`, speed, says why.
       return {

@@ -87,6 +87,9 @@ const fusedPlug = ({ circuit, design, endings }: CircuitFacts): boolean =>
 const hangingW = (points: readonly CircuitPoint[], p: CircuitPoint): number =>
   points.reduce((sum, c) => (c.from === p.id ? sum + hangingW(points, c) : sum), p.watts ?? 0)
 
+/** Appliances are sold with cords for the outlets of circuits up to this; above it the cord is read. */
+const ORDINARY_CORD_A = 20
+
 /** Rules on load, cable, accessory, cord and fuse. */
 export const circuitRules: readonly Rule[] = [
   {
@@ -251,6 +254,20 @@ export const circuitRules: readonly Rule[] = [
           }
         : null
     },
+  },
+  {
+    id: 'cord-not-known',
+    about: 'What the cord of a plugged-in appliance carries, where its breaker would let more through than ordinary cords do.',
+    clause: { 'north-america': '240.5', 'southern-africa': 'SANS 10142-1 flexible cords' },
+    severity: 'unknown',
+    looksAt: ['breaker'],
+    applies: ({ circuit: { load, points }, design }) =>
+      load.connection === 'plug' && points.length === 0 && design.cordA === null && load.kind !== null && load.kind !== 'sockets-general',
+    raised: ({ result }) =>
+      result!.breakerA! > ORDINARY_CORD_A
+        ? `What the plug and cord of the appliance carry is not recorded: behind ${result!.breakerA} A the cord may be the weakest ` +
+          'link. Read its marking, and add it to the chain.'
+        : null,
   },
   {
     id: 'extension-as-wiring',

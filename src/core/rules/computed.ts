@@ -23,6 +23,7 @@ export const computedRules: readonly (readonly [id: string, worlds: string, seve
   ['cable-aluminium', 'all', 'error', '110.14 · BS 7671 526.1 · SANS 10142-1'],
   ['route-length', 'all', 'warning', 'the building as it was entered'],
   ['point-unreached', 'all', 'warning', 'what was recorded'],
+  ['condition-not-known', 'all', 'unknown', 'what was recorded'],
   ['point-above-ceiling', 'all', 'error', 'what was measured'],
   ['residual-delayed', 'UK, ZA', 'error', 'BS 7671 415.1 · SANS 10142-1'],
   ['dead-outlet', 'all', 'error', 'what the wiring does'],

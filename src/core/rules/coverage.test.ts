@@ -425,6 +425,20 @@ const cases: readonly Case[] = [
   ['fuse-not-right', uk, 'note', [beside({ accessory: 'uk-fcu', fuseA: 13 })], [beside({ fuseA: 13 })]],
   ['fuse-not-right', za, 'error', [beside({ fuseA: 6, watts: 2000 })], [beside({ fuseA: 10, watts: 2000 })]],
   [
+    'cord-not-known',
+    na,
+    'unknown',
+    [load({ kind: 'kiln', connection: 'plug', amount: 5000, volts: 240 }), design({ accessory: 'na-30-240', cordA: null })],
+    [load({ kind: 'kiln', connection: 'plug', amount: 5000, volts: 240 }), design({ accessory: 'na-30-240', cordA: 30 })],
+  ],
+  [
+    'cord-not-known',
+    na,
+    'unknown',
+    [load({ kind: 'kiln', connection: 'plug', amount: 1200 }), design({ wantedBreakerA: 25 })],
+    [load({ kind: 'kiln', connection: 'plug', amount: 1200 }), design({ wantedBreakerA: 20 })],
+  ],
+  [
     'extension-as-wiring',
     uk,
     'error',

@@ -365,15 +365,17 @@ export const pointRules: readonly PointRule[] = [
     severity: 'error',
     looksAt: [],
     asksOfPoint: true,
-    applies: (_, s) => s.outlet && s.place === 'bathroom',
+    applies: (_, s) => s.outlet && (s.place === 'bathroom' || s.place === null),
     given: (_, s) => (s.nearWater === false ? 'far enough' : null),
     needs: (_, s) =>
-      s.nearWater
-        ? 'No socket-outlet stands within 2.5 m of the edge of zone 1 of a bath or shower, a shaver unit excepted. Move it, or ' +
-          'feed the appliance from outside the room.'
-        : askSite(
-            'Whether a socket-outlet may stand in this room depends on whether it is 2.5 m or more from the edge of zone 1 of ' +
-              'the bath or shower',
-          ),
+      s.place === null
+        ? askSite('Whether a socket-outlet may stand here depends on its room, and on how far any bath or shower is')
+        : s.nearWater
+          ? 'No socket-outlet stands within 2.5 m of the edge of zone 1 of a bath or shower, a shaver unit excepted. Move it, or ' +
+            'feed the appliance from outside the room.'
+          : askSite(
+              'Whether a socket-outlet may stand in this room depends on whether it is 2.5 m or more from the edge of zone 1 of ' +
+                'the bath or shower',
+            ),
   },
 ]

@@ -13,6 +13,7 @@ import { bendRadiusIn, takeUpIn } from '../calculate/tables'
 import { MM_PER_IN } from '../base/units'
 import { racewayBends } from '../calculate/raceway-bends'
 import { racewayFill } from '../calculate/raceway-fill'
+import { naGroupingFactor } from '../region/north-america/awg'
 import { worlds } from '../region/worlds'
 
 /** What a circuit puts into a raceway, once it is worked out. */
@@ -36,6 +37,8 @@ export interface RacewayReport {
   /** By factors, in the United Kingdom. */
   readonly conduit: ConduitFill | null
   readonly loadedConductors: number
+  /** What is left of what each carries, for their heat; null: counted otherwise here, or in a nipple. */
+  readonly groupingFactor: number | null
   readonly bends: ReturnType<typeof racewayBends> | null
   /** How the pipe is marked, cut and bent; null where it is straight, flexible, or the radius of its bends is not known. */
   readonly bending: Bending | null
@@ -283,7 +286,7 @@ export function racewayReport(
     protectiveSize,
     fill: valueOf(seen.fill),
     conduit: valueOf(seen.conduit),
-    loadedConductors: inside.reduce((sum, i) => sum + loadedIn(i.circuit), 0),
+    ...loadedTogether(raceway, inside, fillBy === 'area'),
     bends: valueOf(seen.bends),
     bending: bendingOut,
     straps: fillBy === 'area' && bendingOut ? strapsAlong(bendingOut.cutMm, strapRule(raceway), bendingOut.bends) : null,
@@ -297,6 +300,16 @@ export function racewayReport(
         about: `raceway:${raceway.id}`,
       })),
   }
+}
+
+/** Loaded conductors together, and what that leaves of what each carries; the equipment ground is none of them. NFPA 70 310.15(C)(1). */
+function loadedTogether(
+  raceway: Raceway,
+  inside: readonly InRaceway[],
+  counts: boolean,
+): Pick<RacewayReport, 'loadedConductors' | 'groupingFactor'> {
+  const loadedConductors = inside.reduce((sum, i) => sum + loadedIn(i.circuit), 0)
+  return { loadedConductors, groupingFactor: !counts || isNipple(raceway) ? null : naGroupingFactor(loadedConductors) }
 }
 
 const askedOf = ({ bends, tradeSize, stockM }: Raceway, radiusMm: number, na: boolean): BendingAsked => {

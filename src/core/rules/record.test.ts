@@ -32,6 +32,13 @@ describe('the record', () => {
     expect(found(withCable({ metal: 'aluminium' }))).toEqual(['cable-aluminium point:b'])
     expect(found(withCable({ metal: 'copper' }))).toEqual([])
   })
+  it('asks for the condition of what stays and is altered, and of nothing else', () => {
+    const as = (change: Partial<Job['points'][number]>) =>
+      found({ ...job, points: job.points.map((p) => (p.id === 'b' ? { ...p, ...change } : p)) })
+    expect(as({ state: 'altered', condition: null })).toEqual(['condition-not-known point:b'])
+    expect(as({ state: 'altered', condition: 'worn' })).toEqual([])
+    expect(as({ state: 'existing', condition: null })).toEqual([])
+  })
   it('has no point above the ceiling of its room, and one just at it', () => {
     const measured = { lengthM: 4, widthM: 4, heightM: 2.4, beside: null }
     const at = (heightMm: number): Job => ({

@@ -132,10 +132,28 @@ function delayed(job: Installation): RecordFinding[] {
   })
 }
 
+/** Points that stay and are worked on, whose condition was not recorded. */
+const unexamined = (job: Installation): readonly RecordFinding[] =>
+  job.points.flatMap((p): RecordFinding[] =>
+    p.state === 'altered' && p.condition === null
+      ? [
+          {
+            rule: 'condition-not-known',
+            severity: 'unknown',
+            clause: 'what was recorded',
+            message: `The condition of ${p.name}, which stays and is altered, is not recorded. Look at it, and enter it.`,
+            about: `point:${p.id}`,
+            circuit: null,
+          },
+        ]
+      : [],
+  )
+
 /** What is wrong with the record whatever is designed. Pure. */
 export const recordFindings = (job: Installation): readonly RecordFinding[] => [
   ...job.circuits.flatMap((c) => cableFindings(job, c)),
   ...unreached(job),
   ...aboveCeiling(job),
   ...delayed(job),
+  ...unexamined(job),
 ]

@@ -100,7 +100,7 @@ describe('a kitchen of a dwelling, North America', () => {
 describe('a ring of a dwelling, United Kingdom', () => {
   const guard = (id: string, tripMa: number): Edit => ({
     kind: 'residual-device.add',
-    item: newResidualDevice(id, id, { ratingA: 63, tripMa }),
+    item: newResidualDevice(id, id, { ratingA: 63, tripMa, type: 'A' }),
   })
   const start: Edit[] = [
     { kind: 'brief.set', patch: { environment: 'dry', premises: 'dwelling' } },

@@ -397,7 +397,10 @@ function PointFields({
           label="Kind of point"
           value={point.kind}
           options={pointKinds.map((k) => ({ value: k, label: pointKindNames[k] }))}
-          onCommit={(k) => set({ kind: k, ...(k === 'outlet' ? {} : { outlets: 0 }) })}
+          // What the point before it draws is no load of a switch or of a joint.
+          onCommit={(k) =>
+            set({ kind: k, ...(k === 'outlet' ? {} : { outlets: 0 }), ...(k === 'switch' || k === 'box' ? { watts: null } : {}) })
+          }
         />
         <AccessoryField
           label="What stands there"

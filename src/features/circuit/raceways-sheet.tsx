@@ -161,7 +161,7 @@ function Facts({ report: r }: { report: RacewayReport }) {
     [
       'Together',
       worlds[region].racewayFill === 'area'
-        ? `${r.loadedConductors} loaded conductors${r.fill ? `, × ${trim(r.fill.loadedAdvice.groupingFactor, 2)}` : ''}`
+        ? `${r.loadedConductors} loaded conductors${r.groupingFactor === null ? '' : `, × ${trim(r.groupingFactor, 2)}`}`
         : `${r.inside.length} circuits bunched`,
     ],
     ...(r.bends

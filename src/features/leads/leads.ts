@@ -132,6 +132,7 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^surge-/, protection('A surge device protects it')],
   [/^arc-fault/, protection('Arc-fault protection')],
   [/^residual-type$/, protection('Type marked on it', 'The place is')],
+  [/^cord-not-known$/, part('cord')],
   [/^receptacle-of-point$/, part('outlet', 'What stands there', 'Accessory')],
   [
     /^(residual-|socket-|bathroom-|lighting-|appliance-)/,
@@ -144,7 +145,7 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^outlet-(near-|in-break|off-wall)/, survey('walls', 'From the left')],
   [/^trace-contradiction$/, survey('trace', 'Cannot be true with the others')],
   [/^way-overloaded$/, board('Rating')],
-  [/^point-damaged$/, survey('points', 'Condition')],
+  [/^(point-damaged|condition-not-known)$/, survey('points', 'Condition')],
   [/^hidden-box$/, survey('points', 'Hidden: behind plaster or above a ceiling')],
   [/^fed-through-what-goes$/, survey('points', 'In this job it')],
   [/^report-/, survey('report', 'Kind')],
