@@ -160,7 +160,7 @@ export const hall: DemoJob = {
       lighting: true,
       nature: 'lighting',
     }),
-    floods.design({ breakingKa: 6, breakerType: 'C', method: 'clipped-direct', accessory: 'uk-socket-13-twin' }),
+    floods.design({ breakingKa: 6, breakerType: 'B', method: 'clipped-direct', accessory: 'uk-socket-13-twin' }),
     floods.run({ lengthM: 26 }),
     floods.box({ kind: 'uk-metal-2g-35' }),
     ring.add('Ring, hall and kitchen', 'ring'),
@@ -202,7 +202,7 @@ export const hall: DemoJob = {
       { id: 'l3', name: 'Prompt corner', from: 'l1', lengthM: 6, watts: 40, outlets: 0 },
     ),
     lights.box({ kind: 'uk-metal-35' }, 'l0', 'l1', 'l2', 'l3'),
-    lights.design({ accessory: 'uk-switch-1p', method: 'ceiling-insulation-to-100mm', breakingKa: 6, breakerType: 'C' }),
+    lights.design({ accessory: 'uk-switch-1p', method: 'ceiling-insulation-to-100mm', breakingKa: 6, breakerType: 'B' }),
     { kind: 'wall.set', id: 'r1', patch: { side: 'north' } },
     ...measured({
       'Main hall': [12, 8, 3.6],

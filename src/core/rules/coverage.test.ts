@@ -177,6 +177,13 @@ const overFeeder = (amps: number, watts: number | null = 2300): Edit[] => [
   { kind: 'circuit.set', circuit: 'k', patch: { feeder: 'c1' } },
 ]
 
+const ze = (zeOhm: number): Edit => supply({ zeOhm })
+const ofType =
+  (breakerType: 'B' | 'C') =>
+  (wantedBreakerA: number, minSize: string): Edit =>
+    design({ breakerType, wantedBreakerA, minSize, lengthM: 1 })
+const [behindB, behindC] = [ofType('B'), ofType('C')]
+
 const cases: readonly Case[] = [
   // What switches and connects.
   [
@@ -304,8 +311,16 @@ const cases: readonly Case[] = [
     [circuit({ kind: 'ring' }), beside({ from: null }), { kind: 'run.set', ...c1, patch: { closeM: 4 } }],
   ],
   ['ring-not-usual', za, 'error', [circuit({ kind: 'ring' })], []],
-  ['protective-conductor-too-small', uk, 'error', [supply({ zeOhm: 0.02 }), design({ lengthM: 1 })], [design({ lengthM: 10 })]],
-  ['protective-conductor-too-small', za, 'error', [supply({ zeOhm: 0.02 }), design({ lengthM: 1 })], []],
+  // 3 kA at the board is 0.0767 Ω: up to it 1.5 mm² serves behind 32 A type B of class 3, and 1.0 mm² behind 6 A; not behind type C.
+  ['protective-conductor-too-small', uk, 'error', [ze(0.076), behindB(32, '2.5 mm2')], [ze(0.077), behindB(32, '2.5 mm2')]],
+  ['protective-conductor-too-small', uk, 'error', [ze(0.076), behindB(6, '1.5 mm2')], [ze(0.077), behindB(6, '1.5 mm2')]],
+  ['protective-conductor-too-small', uk, 'error', [ze(0.2), behindC(6, '1.5 mm2')], [ze(0.2), behindB(6, '1.5 mm2')]],
+  ['protective-conductor-too-small', za, 'error', [ze(0.03), behindB(20, '2.5 mm2')], [ze(0.04), behindB(20, '2.5 mm2')]],
+  // Over 6 kA the published energy of the class decides: 90,000 A²s asks for 2.6 mm².
+  ['protective-conductor-too-small', uk, 'error', [ze(0.03), behindB(32, '6 mm2')], [ze(0.03), behindB(32, '10 mm2')]],
+  // Beyond the tables only the maker can say.
+  ['protective-conductor-too-small', uk, 'unknown', [ze(0.02), behindB(32, '6 mm2')], [ze(0.03), behindB(32, '10 mm2')]],
+  ['protective-conductor-too-small', uk, 'unknown', [ze(0.001), behindB(32, '6 mm2')], [ze(0.5), behindB(32, '6 mm2')]],
   [
     'fuse-not-right',
     uk,

@@ -9,6 +9,7 @@ import type { CircuitFacts, Rule } from './engine'
 import { aDevice } from './points'
 import { behindFirst } from '../design/guards'
 import { worlds } from '../region/worlds'
+import { smallestBehindBreaker } from '../region/breaker-energy'
 import { dataOf } from '../region/metric'
 
 /** Outlets with a device of their own that are said to guard what hangs beyond. */
@@ -20,10 +21,18 @@ const guardingOutlets = ({ circuit, sites }: CircuitFacts): string[] =>
     .map((s) => s.name)
 const guarded = ({ design, sites }: CircuitFacts): boolean => design.residual.at !== 'none' || sites.every((s) => s.residual !== null)
 
-/** Nominal voltage to earth, and the factor of copper with PVC: BS 7671 Table 54.3; IEC 60364-5-54 Table A.54. */
 /** What an instrument shows as 0.00. */
 const LEAST_READ_OHM = 0.005
+/** Nominal voltage to earth. */
 const FAULT_V = 230
+/** How long a fault lasts, in seconds: cleared by the magnetic release, or by a residual device. */
+const AT_ONCE_S = 0.1
+const RESIDUAL_S = 0.3
+/** The longest that a fault may last, in seconds: in a final circuit, in one that feeds a board. BS 7671 411.3.2.2, 411.3.2.3. */
+const disconnectionS = ({ kind }: CircuitFacts['circuit']): number => (kind === 'feeder' ? 5 : 0.4)
+/** Earth fault loops of a circuit, in ohms: at its points, or at its one end. */
+const loopsOf = (f: CircuitFacts): readonly number[] =>
+  f.worked.layout ? f.worked.layout.points.flatMap((p) => p.zsOhm ?? []) : f.result!.zsOhm == null ? [] : [f.result!.zsOhm]
 
 /** Rules on protection that look at the circuit as a whole. */
 export const protectionRules: readonly Rule[] = [
@@ -186,36 +195,49 @@ export const protectionRules: readonly Rule[] = [
   },
   {
     id: 'protective-conductor-too-small',
-    about: 'The protective conductor against the energy of a fault at the nearest point.',
+    about: 'The protective conductor against what the breaker lets through in a fault, or the time it takes.',
     clause: { 'united-kingdom': '543.1.3', 'southern-africa': 'IEC 60364-5-54 clause 543.1.2; SANS 10142-1 governs' },
     severity: 'error',
     looksAt: ['ze', 'breaker'],
     applies: (f) => Boolean(f.result?.size && f.result.protectiveSize),
     raised: (f) => {
-      const loops = f.worked.layout
-        ? f.worked.layout.points.flatMap((p) => p.zsOhm ?? [])
-        : (f.result!.zsOhm ?? null) === null
-          ? []
-          : [f.result!.zsOhm!]
-      if (loops.length === 0) return null
-      const nearest = Math.min(...loops)
-      if (nearest < LEAST_READ_OHM)
+      const ze = f.job.supply.zeOhm!
+      if (ze < LEAST_READ_OHM)
         return {
           severity: 'unknown',
-          message: `A loop of ${formatOhm(nearest)} is no reading of a real supply. Measure Ze before a fault is reckoned with it.`,
+          message: `A loop of ${formatOhm(ze)} is no reading of a real supply. Measure Ze before a fault is reckoned with it.`,
         }
-      const faultA = FAULT_V / nearest
-      // Where the magnetic release acts it clears within a tenth of a second; else the residual device does, or the thermal release in
-      // time.
-      const fast = faultA >= magneticSure(f) * f.result!.breakerA!
-      const seconds = fast ? 0.1 : protectedAtBoard(f.job, f.circuit, f.design) ? 0.3 : 5
-      const least = Math.sqrt(faultA ** 2 * seconds) / dataOf(worlds[f.job.region].metric!, f.design.cable).adiabaticK
-      const size = f.result!.protectiveSize!
+      const [size, ratingA] = [f.result!.protectiveSize!, f.result!.breakerA!]
+      const k = dataOf(worlds[f.job.region].metric!, f.design.cable).adiabaticK
+      const enlarge = `Take a larger one, or prove by the maker’s let-through energy (I²t) that the breaker lets less through.`
+      const originA = FAULT_V / ze
+      const atOnceA = magneticSure(f) * ratingA
+      if (originA >= atOnceA) {
+        const least = smallestBehindBreaker(f.design.breakerType, ratingA, originA, k)
+        if (least === null && !atLeast(areaMm2(size), Math.sqrt(originA ** 2 * AT_ONCE_S) / k))
+          return {
+            severity: 'unknown',
+            message:
+              `A fault at the board is ${formatA(originA)}, and what a ${ratingA} A type ${f.design.breakerType} breaker lets through ` +
+              `is not in the published tables: whether ${formatSize(size)} withstands it the maker’s let-through energy (I²t) says.`,
+          }
+        if (least !== null && !atLeast(areaMm2(size), least))
+          return (
+            `A fault at the board is ${formatA(originA)}; behind a ${ratingA} A type ${f.design.breakerType} breaker of energy class 3 ` +
+            `the protective conductor is at least ${trim(least, 2)} mm², and this is ${formatSize(size)}. ${enlarge}`
+          )
+      }
+      // A fault along the run that the breaker does not clear at once lasts as long as the circuit may take to go off.
+      const slow = loopsOf(f)
+        .map((ohm) => FAULT_V / ohm)
+        .filter((a) => a < atOnceA)
+      if (slow.length === 0) return null
+      const [faultA, seconds] = [Math.max(...slow), protectedAtBoard(f.job, f.circuit, f.design) ? RESIDUAL_S : disconnectionS(f.circuit)]
+      const least = Math.sqrt(faultA ** 2 * seconds) / k
       return atLeast(areaMm2(size), least)
         ? null
-        : `A fault at the nearest point (loop ${formatOhm(nearest)}) is ${formatA(faultA)}; cleared in ${trim(seconds, 1)} s it ` +
-            `asks for a protective conductor of ${trim(least, 2)} mm², and this is ${formatSize(size)}. Take a larger one, or prove ` +
-            'by the maker’s let-through energy (I²t) that the breaker lets less through.'
+        : `A fault of ${formatA(faultA)} does not trip the breaker at once; cleared in ${trim(seconds, 1)} s it asks for a protective ` +
+            `conductor of ${trim(least, 2)} mm², and this is ${formatSize(size)}. ${enlarge}`
     },
   },
   {

@@ -177,7 +177,7 @@ describe('a ring of a dwelling, United Kingdom', () => {
 describe('a motor on a plug, southern Africa', () => {
   const start: Edit[] = [
     { kind: 'brief.set', patch: { environment: 'dry', premises: 'farm' } },
-    { kind: 'supply.set', patch: { zeOhm: 0.4, pscKa: 8, upstream: { kind: 'breaker', ratingA: 60 } } },
+    { kind: 'supply.set', patch: { zeOhm: 0.5, pscKa: 8, upstream: { kind: 'breaker', ratingA: 60 } } },
     circuit({ way: '4', place: 'workshop' }),
     load({ name: 'Extractor', amount: 1500, nature: 'motor', startFactor: 8, connection: 'plug' }),
     design({

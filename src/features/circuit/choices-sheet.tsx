@@ -98,6 +98,7 @@ export function ChoicesSheet() {
               </tr>
             ))}
           </Table>
+          {good.length === 0 && <WhyNone options={options} />}
           <label className="flex tap items-center gap-2">
             <input type="checkbox" className="size-5 accent-[var(--ink)]" checked={all} onChange={(e) => setAll(e.target.checked)} />
             Show the {options.length - good.length} that are beaten or not allowed as well
@@ -105,6 +106,19 @@ export function ChoicesSheet() {
         </>
       )}
     </CircuitStage>
+  )
+}
+
+/** Why none of the options may be used: what refuses most of them first. */
+function WhyNone({ options }: { options: readonly Option[] }) {
+  const refused = new Map<string, { readonly message: string; readonly count: number }>()
+  for (const o of options)
+    for (const f of o.refused) refused.set(f.rule, { message: f.message, count: (refused.get(f.rule)?.count ?? 0) + 1 })
+  const [most] = [...refused.values()].toSorted((a, b) => b.count - a.count)
+  return (
+    <p role="status" className="my-2">
+      <b>No option is allowed.</b> {most && `${most.message} (${most.count} of ${options.length} options)`}
+    </p>
   )
 }
 
