@@ -87,13 +87,18 @@ export function enclosureOf(
   }
 }
 
+/** Whether an accessory is made for conductors that take room to turn: that of a heavy load, and for so large a size. */
+const madeFor = (a: BoxContents['fitted'][number] | undefined, mm2: number): boolean =>
+  a !== undefined && a.ratingA > 20 && sizeMm2(a.largestSize) >= mm2
+
 /** Depth behind the plate: what the accessory asks for, and the room that stiffer and further cables need to turn. */
 function depthNeed({ fitted, size, cables }: BoxContents): Omit<DepthNeed, 'availableMm'> {
   const mm2 = sizeMm2(size)
   const deepest = fitted.toSorted((a, b) => b.boxDepthMm - a.boxDepthMm)[0]
   const parts = [
     deepest ? { what: deepest.name, mm: deepest.boxDepthMm } : { what: 'connectors', mm: CONNECTORS_MM },
-    { what: `bend of ${size.replace('mm2', 'mm²')} conductors`, mm: mm2 >= 10 ? 12 : mm2 >= 6 ? 6 : 0 },
+    // The depth that a maker asks for is for the conductors its terminals are made for.
+    { what: `bend of ${size.replace('mm2', 'mm²')} conductors`, mm: madeFor(deepest, mm2) ? 0 : mm2 >= 10 ? 12 : mm2 >= 6 ? 6 : 0 },
     {
       what: cables.length === 3 ? '1 cable beyond two' : `${Math.max(0, cables.length - 2)} cables beyond two`,
       mm: 10 * Math.max(0, cables.length - 2),

@@ -116,7 +116,7 @@ export function amongAll(job: Installation, survey: SurveyReport): (circuit: Cir
   const { environment, premises, schools } = job.brief
   const { region, supply, boards, ways, residualDevices, raceways, foundCables, cables, points } = job
   const lists = [supply, boards, ways, residualDevices, raceways, foundCables, cables, points, survey, hanging(job.circuits)]
-  const all = listsOfViews([region, environment, premises, schools, ...lists])
+  const all = listsOfViews([region, environment, premises, schools, job.building?.attic, ...lists])
   const alone = apartIn(job)
   return ({ id }) => (alone.has(id) ? all : null)
 }
@@ -151,6 +151,7 @@ export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream):
       environment,
       premises,
       schools,
+      job.building?.attic,
       proved,
       already?.amps,
       already?.unknown,
@@ -164,6 +165,7 @@ export function viewOf(job: Installation, circuit: Circuit, upstream: Upstream):
     there,
     job: () => ({
       ...bareWith(job.region, job.brief),
+      ...(job.building ? { building: job.building } : {}),
       supply: upstream.supply,
       boards: seen.boards,
       ways: seen.ways,

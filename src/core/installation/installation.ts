@@ -67,7 +67,10 @@ export interface Point extends Omit<PlacedPoint, 'room'> {
 /** A wall with the outlets along it. */
 export interface Wall extends Omit<WallRecord, 'room'> {
   readonly room: string
-  readonly outlets: readonly { readonly id: string; readonly atM: number; readonly heightMm: number | null }[]
+  /** Whether the walls of its room are finished: there before this work; null: not recorded. */
+  readonly finished: boolean | null
+  /** What stands along it, outlets or not. */
+  readonly outlets: readonly (Pick<PointRecord, 'id' | 'kind' | 'state'> & { readonly atM: number; readonly heightMm: number | null })[]
 }
 
 /** One record of the installation, read. */
@@ -230,11 +233,13 @@ const readWalls = (job: Job, points: readonly Point[]): readonly Wall[] =>
     job.walls.map((w) => {
       // What stands on its outer face is none of its outlets.
       const along = points.filter((p) => p.wall?.wall === w.id && !p.wall.outside)
-      const room: string = w.room === null ? '' : (byId<Room>(job.rooms).get(w.room)?.name ?? '')
-      return wallMemory(w, [room, ...along], () => ({
+      const of = w.room === null ? undefined : byId<Room>(job.rooms).get(w.room)
+      const [room, finished] = [of?.name ?? '', of?.finished ?? null]
+      return wallMemory(w, [room, finished, ...along], () => ({
         ...w,
         room,
-        outlets: along.map((p) => ({ id: p.id, atM: p.wall!.atM, heightMm: p.heightMm })),
+        finished,
+        outlets: along.map((p) => ({ id: p.id, kind: p.kind, state: p.state, atM: p.wall!.atM, heightMm: p.heightMm })),
       }))
     }),
   )

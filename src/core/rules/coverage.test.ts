@@ -184,6 +184,11 @@ const ofType =
     design({ breakerType, wantedBreakerA, minSize, lengthM: 1 })
 const [behindB, behindC] = [ofType('B'), ofType('C')]
 
+const attic = (more: { hot: boolean; ambientC: number | null }): Edit => ({
+  kind: 'building.set',
+  patch: { attic: { headM: 1.5, ...more } },
+})
+
 const cases: readonly Case[] = [
   // What switches and connects.
   [
@@ -289,6 +294,14 @@ const cases: readonly Case[] = [
     [design({ cable: 'singles', method: 'conduit-on-wall' })],
   ],
   ['method-not-for-cable', uk, 'warning', [through('insulation', 'clipped-direct')], [through('surface', 'clipped-direct')]],
+  // An attic that was found not to be hot is not asked for again.
+  [
+    'attic-ambient',
+    uk,
+    'unknown',
+    [through('attic', 'C'), attic({ hot: true, ambientC: null })],
+    [through('attic', 'C'), attic({ hot: false, ambientC: 30 })],
+  ],
   [
     'attic-ambient',
     za,
@@ -572,6 +585,21 @@ const cases: readonly Case[] = [
     'error',
     [residual('board', { type: 'AC' })],
     [residual('board', { type: 'AC' }), load({ nature: 'heating', connection: 'fixed' }), design({ accessory: 'uk-fcu' })],
+  ],
+  // Where it is in old work, plain heating draws no direct current; what is put in, and electronics, ask for type A all the same.
+  [
+    'residual-type',
+    uk,
+    'note',
+    [residual('board', { type: 'AC' }), load({ nature: 'heating' }), circuit({ work: 'altered' })],
+    [residual('board', { type: 'AC' }), load({ nature: 'electronic' }), circuit({ work: 'altered' })],
+  ],
+  [
+    'residual-type',
+    uk,
+    'error',
+    [residual('board', { type: 'AC' }), load({ nature: 'heating' })],
+    [residual('board', { type: 'AC' }), load({ nature: 'heating' }), circuit({ work: 'altered' })],
   ],
   [
     'residual-type',

@@ -77,6 +77,18 @@ describe.each(metric)('depth of boxes in %s', (region) => {
   it.each(boxes)('$name: each cable beyond two asks for ten millimetres', (b) => {
     expect([1, 2, 3, 4].map((n) => shallow(b.depthMm - 10, n, b))).toEqual([false, false, false, true])
   })
+  it('asks for no more where the accessory is made for conductors of that size', () => {
+    const [heavy] = accessoriesFor(region).filter((a) => a.ratingA >= 45 && a.kind === 'isolator')
+    const report = evaluateBox(job, newBox('b', { kind: boxes[0]!.id }), {
+      fitted: [heavy!],
+      unknown: [],
+      gangs: [1],
+      size: '10 mm2',
+      protectiveSize: '4 mm2',
+      cables: [{ size: '10 mm2', conductors: 2 }],
+    })
+    expect(report.depth!.neededMm).toBe(heavy!.boxDepthMm)
+  })
   it.each([
     ['4 mm2', 0],
     ['6 mm2', 6],

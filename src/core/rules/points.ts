@@ -55,12 +55,15 @@ const askSite = (what: string): { severity: 'unknown'; message: string } => ({
   message: `${what}: say so under Protection.`,
 })
 
+/** A resistive load, known to draw no direct current. */
+const isPlainHeat = (s: Site): boolean =>
+  (s.nature === 'heating' || s.nature === 'cooking') && !(s.appliance !== null && heatsByElectronics.has(s.appliance))
+
 /** The least type of residual device that sees what may leak there. IEC 60755; BS 7671 531.3.3. */
 function leastType(s: Site): (typeof residualTypes)[number] {
   if (s.nature === 'charging') return 'B'
   if (s.appliance !== null && frequencyDriven.has(s.appliance)) return 'F'
-  const plainHeat = (s.nature === 'heating' || s.nature === 'cooking') && !(s.appliance !== null && heatsByElectronics.has(s.appliance))
-  return plainHeat && !s.outlet ? 'AC' : 'A'
+  return isPlainHeat(s) && !s.outlet ? 'AC' : 'A'
 }
 const sees = (type: (typeof residualTypes)[number], least: (typeof residualTypes)[number]): boolean =>
   residualTypes.indexOf(type) >= residualTypes.indexOf(least)
@@ -206,7 +209,15 @@ export const pointRules: readonly PointRule[] = [
                 'cause or not at all. Fit type F.',
             }
           : `A type ${type} device does not see what its drive may leak. Fit type F, or A where the maker allows it.`
-      return `A type ${type} device does not see the pulsating direct current that electronics leak. Fit type A or better.`
+      const words = `A type ${type} device does not see the pulsating direct current that electronics leak. Fit type A or better.`
+      return f.circuit.work === 'altered' && isPlainHeat(s)
+        ? {
+            severity: 'note',
+            message:
+              `A type ${type} device that is there already may stay where all that it feeds is known to draw no direct current, as plain ` +
+              'heating does. A new one is type A or better; LED lights and electronics are no such load.',
+          }
+        : words
     },
   },
   {

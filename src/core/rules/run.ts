@@ -155,8 +155,11 @@ export const runRules: readonly Rule[] = [
     severity: 'unknown',
     looksAt: [],
     applies: ({ design }) => design.stretches.some((s) => s.place === 'attic'),
-    raised: ({ design }) => {
-      const cool = design.stretches.find((s) => s.place === 'attic' && s.ambientC < ATTIC_C)
+    raised: ({ job, design }) => {
+      const attic = job.building?.attic
+      // As it was found: how warm it gets there, or that it is not hot.
+      const found = attic && attic !== 'none' ? (attic.ambientC ?? (attic.hot ? null : 0)) : null
+      const cool = design.stretches.find((s) => s.place === 'attic' && s.ambientC < (found ?? ATTIC_C))
       return cool
         ? `The stretch in the attic is reckoned at ${trim(cool.ambientC, 0)} °C; under a roof in the sun it is hotter. Measure it ` +
             'on a warm day, or enter what is usual there.'

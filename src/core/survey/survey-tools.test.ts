@@ -262,10 +262,12 @@ describe('walls', () => {
     pieces: [Wall['pieces'][number]['what'], number][],
     outlets: number[],
     heightMm: number | null = 450,
+    state: Wall['outlets'][number]['state'] = 'new',
   ): Wall => ({
     ...newWall('r', 'Wall', { kind, pieces: pieces.map(([what, lengthM], i) => ({ id: `p${i}`, what, lengthM })) }),
     room: '',
-    outlets: outlets.map((atM, i) => ({ id: `o${i}`, atM, heightMm })),
+    finished: null,
+    outlets: outlets.map((atM, i) => ({ id: `o${i}`, kind: 'outlet', state, atM, heightMm })),
   })
   it('are closed by the outlets proposed, along the run and not the stretch', () => {
     const run = wall(
@@ -280,7 +282,10 @@ describe('walls', () => {
     const report = runReport('north-america', run, 'metric')
     expect(report.missing.length).toBeGreaterThan(1)
     expect(report.missing.some((m) => m > 5)).toBe(true)
-    const closed = { ...run, outlets: report.missing.map((atM, i) => ({ id: `n${i}`, atM, heightMm: null })) }
+    const closed = {
+      ...run,
+      outlets: report.missing.map((atM, i) => ({ id: `n${i}`, kind: 'outlet', state: 'new', atM, heightMm: null }) as const),
+    }
     expect(runReport('north-america', closed, 'metric')).toMatchObject({ gaps: [], missing: [], findings: [] })
   })
   it('keep outlets out of doors and on the wall', () => {
@@ -306,6 +311,22 @@ describe('walls', () => {
     expect(said([])[0]!.message).toMatch(/no outlets are recorded along it.*2 more/)
     expect(said([1.8]).map((f) => f.severity)).toEqual(['error'])
     expect(said([1.8, 5.2])).toEqual([])
+  })
+  it('that are finished keep the spacing they have; new outlets, and a wall that is open, are held to the rule', () => {
+    const said = (state: 'new' | 'existing', finished: boolean | null) =>
+      runReport('north-america', { ...wall('wall', [['wall', 9]], [0.5], 450, state), finished }, 'metric').findings.map((f) => f.severity)
+    expect(said('existing', true)).toEqual(['note'])
+    expect(said('existing', null)).toEqual(['unknown'])
+    expect(said('existing', false)).toEqual(['error'])
+    expect(said('new', true)).toEqual(['error'])
+  })
+  it('count outlets alone: a switch or one that is taken out serves nothing', () => {
+    const run = wall('wall', [['wall', 3]], [1.5])
+    const as = (change: Partial<Wall['outlets'][number]>) =>
+      runReport('north-america', { ...run, outlets: run.outlets.map((o) => ({ ...o, ...change })) }, 'metric').findings.map((f) => f.rule)
+    expect(as({})).toEqual([])
+    expect(as({ kind: 'switch' })).toContain('outlet-spacing')
+    expect(as({ state: 'removed' })).toContain('outlet-spacing')
   })
   it('keep sockets from water and at the height asked for, and say when it is not known', () => {
     const rules = (run: Wall) => runReport('united-kingdom', run, 'metric').findings.map((f) => f.rule)

@@ -29,7 +29,7 @@ const serves = (run: Wall, what: Wall['pieces'][number]['what']): boolean =>
 export const runLength = (run: Wall): number => run.pieces.reduce((sum, p) => sum + p.lengthM, 0)
 
 /** Where each piece begins. */
-export function pieceStarts(run: Wall): number[] {
+export function pieceStarts(run: Pick<Wall, 'pieces'>): number[] {
   let at = 0
   return run.pieces.map((p) => {
     const start = at
@@ -73,15 +73,17 @@ export function runReport(region: RegionId, run: Wall, units: UnitSystem): RunRe
   const lengthM = runLength(run)
   const stretches = stretchesOf(run)
   const inside = (s: Stretch, at: number) => atLeast(at, s.fromM) && atMost(at, s.toM)
+  // A switch, a light or a box serves nothing that is plugged in, and what is taken out serves nothing any more.
+  const serving = run.outlets.filter((o) => o.kind === 'outlet' && o.state !== 'removed')
   let spacing: OutletSpacing | null = null
   if (worlds[region].outletsBy === 'spacing') {
     const spaces =
       run.kind === 'hallway'
-        ? [{ id: run.id, lengthM, outletsAtM: run.outlets.map((o) => Math.min(o.atM, lengthM)) }]
+        ? [{ id: run.id, lengthM, outletsAtM: serving.map((o) => Math.min(o.atM, lengthM)) }]
         : stretches.map((s) => ({
             id: s.id,
             lengthM: s.toM - s.fromM,
-            outletsAtM: run.outlets.filter((o) => inside(s, o.atM)).map((o) => Math.min(o.atM - s.fromM, s.toM - s.fromM)),
+            outletsAtM: serving.filter((o) => inside(s, o.atM)).map((o) => Math.min(o.atM - s.fromM, s.toM - s.fromM)),
           }))
     spacing = outletSpacing({ kind: run.kind, spaces })
   }
@@ -92,7 +94,7 @@ export function runReport(region: RegionId, run: Wall, units: UnitSystem): RunRe
     gaps: (spacing?.gaps ?? []).map((g) => ({ fromM: start.get(g.id)! + g.fromM, toM: start.get(g.id)! + g.toM })),
     missing: (spacing?.missing ?? []).flatMap((m) => m.atM.map((at) => start.get(m.id)! + at)),
     findings: [
-      ...spacingFindings(run, spacing).map((f) => ({ ...f, about: `wall:${run.id}` })),
+      ...spacingFindings(run, serving, spacing).map((f) => ({ ...f, about: `wall:${run.id}` })),
       ...run.outlets.flatMap((o) =>
         outletFindings(region, run, o, lengthM, stretches, units).map((f) => ({ ...f, about: `point:${o.id}` })),
       ),
@@ -100,7 +102,10 @@ export function runReport(region: RegionId, run: Wall, units: UnitSystem): RunRe
   }
 }
 
-function spacingFindings(run: Wall, spacing: OutletSpacing | null): Finding[] {
+const ONLY_NEW = ' That is asked of new wiring, not of a finished wall.'
+const ASK_FINISHED = ' That is asked of new wiring: say under Points whether its walls are finished.'
+
+function spacingFindings(run: Wall, serving: Wall['outlets'], spacing: OutletSpacing | null): Finding[] {
   if (!spacing || spacing.passes) return []
   const count = spacing.missing.reduce((sum, m) => sum + m.atM.length, 0)
   const one = spacing.gaps.length === 1
@@ -110,15 +115,19 @@ function spacingFindings(run: Wall, spacing: OutletSpacing | null): Finding[] {
   const clause = run.kind === 'wall' ? '210.52(A)' : run.kind === 'counter' ? '210.52(C)' : '210.52(H)'
   const lacks = run.kind === 'hallway' ? 'a hallway of this length needs an outlet' : gaps
   // An empty list is no survey: the wall may have outlets that nobody entered.
-  const unlisted = run.outlets.length === 0
+  const unlisted = serving.length === 0
+  // Spacing is asked of new wiring: a finished wall that was wired before keeps what it has.
+  const existing = serving.some((o) => o.state !== 'new') ? run.finished : false
+  const severity = unlisted || existing === null ? 'unknown' : existing ? 'note' : 'error'
   return [
     {
       rule: 'outlet-spacing',
-      severity: unlisted ? 'unknown' : 'error',
+      severity,
       clause,
       message: unlisted
         ? `${run.name}: no outlets are recorded along it. Add those that are there. With none, ${lacks}.`
-        : `${run.name}: ${lacks}.`,
+        : // A finished wall keeps what it has.
+          `${run.name}: ${lacks}.${existing === false ? '' : existing ? ONLY_NEW : ASK_FINISHED}`,
     },
   ]
 }

@@ -103,7 +103,7 @@ export function WallFields({ building: { job, names }, room, side }: { building:
     setAt(null)
     setWidth(null)
   }
-  const starts = wall ? pieceStarts({ ...wall, room: '', outlets: [] }) : []
+  const starts = wall ? pieceStarts(wall) : []
   const remove = (i: number) => {
     const pieces = wall!.pieces.map((p, k) => (k === i ? { id: p.id, what: 'wall' as const, lengthM: p.lengthM } : p))
     commit({ kind: 'wall.set', id: wall!.id, patch: { pieces } })
