@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
 import { test } from './support/test'
+import { blankPoint } from '../src/core/job/point'
 import { newRaceway } from '../src/core/job/raceway'
 import { expect } from './support/expect'
 import { working } from './support/survey'
@@ -528,4 +529,34 @@ test('a conduit is marked out for the bender: in one piece, in the lengths it co
       .replace(/circuit.*/, 'bending.pdf'),
   )
   expect(paper.status()).toBe(200)
+})
+
+test('a point that is to be put in is put on a circuit, and nothing is worked out to it until its cable is measured', async ({ page }) => {
+  await newJob(page, 'united-kingdom', 'One more light', 'Village hall', {
+    at: 'circuit',
+    edits: [
+      { kind: 'supply.set', patch: { zeOhm: 0.35 } },
+      { kind: 'load.set', circuit: 'c1', patch: { volts: 230, lighting: true, connection: 'fixed' } },
+      { kind: 'design.set', circuit: 'c1', design: 'a', patch: { accessory: 'uk-light' } },
+      {
+        kind: 'circuit-point.add',
+        circuit: 'c1',
+        points: [{ id: 'a', name: 'Porch', kind: 'light', from: null, lengthM: 9, watts: 60, outlets: 0 }],
+      },
+      { kind: 'point.add', points: [blankPoint('b', 'Store', { kind: 'light', state: 'new', watts: 40 })] },
+    ],
+  })
+  await sheet(page, 'This circuit')
+  await page.getByLabel('Point from the survey').selectOption({ label: 'Store' })
+  const row = page.locator('tbody tr', { has: page.getByRole('button', { name: 'Store', exact: true }) })
+  await expect(row.locator('td').nth(5)).toHaveText('?')
+  await expect(row.locator('td').nth(6)).toHaveText('?')
+  const figures = page.locator('section[aria-label="Circuit: the drawing"]')
+  await expect(figures.getByRole('button', { name: /^Drop/ })).toHaveText('?')
+  await expect(working(page).getByText(/^Length not known: the cable to Store/)).toBeVisible()
+  await working(page).getByLabel('Cable from there').fill('6')
+  await working(page).getByLabel('Cable from there').press('Tab')
+  await expect(row.locator('td').nth(5)).toHaveText(/^0\.\d %$/)
+  await expect(row.locator('td').nth(6)).toHaveText(/ Ω$/)
+  await expect(figures.getByRole('button', { name: /^Drop/ })).toHaveText(/ %$/)
 })
