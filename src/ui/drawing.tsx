@@ -118,7 +118,7 @@ function usePull(drawing: Drawing, onPull: ((from: string, to: string) => void) 
 }
 
 /** Pixels that the smallest text of a drawing has at the least. */
-const LEAST_TEXT = 11.5
+const LEAST_TEXT = 12
 /** How large a drawing is at the least for its texts to be read, in pixels. */
 export function leastSize({ shapes, width, height }: Drawing): { minWidth: number; minHeight: number } {
   const smallest = Math.min(...shapes.flatMap((s) => (s.kind === 'text' ? [s.size] : [])), 100)
