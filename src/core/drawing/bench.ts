@@ -12,7 +12,7 @@ import { type Drawing, grounded, line, type Paint, type Shape, text, wideAs, wra
 
 type Point = readonly [x: number, y: number]
 const formats = {
-  wide: { width: 670, spread: 46, perRow: 14, deviceW: 250, deviceH: 170 },
+  wide: { width: 690, spread: 46, perRow: 14, deviceW: 250, deviceH: 170 },
   narrow: { width: 344, spread: 46, perRow: 7, deviceW: 248, deviceH: 170 },
 } as const
 type Format = keyof typeof formats
