@@ -313,7 +313,7 @@ const fixed: readonly Accessory[] = [
     residual: true,
     onward: 'cord',
     terminals: feedLoadTerminals('SUPPLY', 'LOAD'),
-    caution: 'The feed goes on SUPPLY. On LOAD it would leave what hangs on it unguarded; the test button must trip it (643.10).',
+    caution: 'The feed goes on SUPPLY. On LOAD everything it feeds would be unprotected; the test button must trip it (643.10).',
   }),
   twoPole('uk-dp-20', 'united-kingdom', '20 A two-pole switch, flex outlet', 20, 35, '4 mm2', { onward: 'cord' }),
   twoPole('uk-dp-45', 'united-kingdom', '45 A two-pole switch', 45, 47, '16 mm2'),

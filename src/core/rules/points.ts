@@ -214,8 +214,8 @@ export const pointRules: readonly PointRule[] = [
         ? {
             severity: 'note',
             message:
-              `A type ${type} device that is there already may stay where all that it feeds is known to draw no direct current, as plain ` +
-              'heating does. A new one is type A or better; LED lights and electronics are no such load.',
+              `An existing type ${type} device may stay where everything it protects is known to draw no direct current, such as plain ` +
+              'heating. A new one must be type A or better. LED lights and electronics do not qualify.',
           }
         : words
     },

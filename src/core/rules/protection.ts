@@ -205,11 +205,11 @@ export const protectionRules: readonly Rule[] = [
       if (ze < LEAST_READ_OHM)
         return {
           severity: 'unknown',
-          message: `A loop of ${formatOhm(ze)} is no reading of a real supply. Measure Ze before a fault is reckoned with it.`,
+          message: `A loop of ${formatOhm(ze)} is not a possible reading of a supply. Measure Ze again.`,
         }
       const [size, ratingA] = [f.result!.protectiveSize!, f.result!.breakerA!]
       const k = dataOf(worlds[f.job.region].metric!, f.design.cable).adiabaticK
-      const enlarge = `Take a larger one, or prove by the maker’s let-through energy (I²t) that the breaker lets less through.`
+      const enlarge = 'Fit a larger one, or show by the maker’s let-through energy (I²t) that this one is enough.'
       const originA = FAULT_V / ze
       const atOnceA = magneticSure(f) * ratingA
       if (originA >= atOnceA) {
@@ -218,8 +218,8 @@ export const protectionRules: readonly Rule[] = [
           return {
             severity: 'unknown',
             message:
-              `A fault at the board is ${formatA(originA)}, and what a ${ratingA} A type ${f.design.breakerType} breaker lets through ` +
-              `is not in the published tables: whether ${formatSize(size)} withstands it the maker’s let-through energy (I²t) says.`,
+              `A fault at the board is ${formatA(originA)}, and no published table gives the let-through energy of a ${ratingA} A type ` +
+              `${f.design.breakerType} breaker there. Check ${formatSize(size)} against the maker’s let-through energy (I²t).`,
           }
         if (least !== null && !atLeast(areaMm2(size), least))
           return (

@@ -141,7 +141,7 @@ const unexamined = (job: Installation): readonly RecordFinding[] =>
             rule: 'condition-not-known',
             severity: 'unknown',
             clause: 'what was recorded',
-            message: `The condition of ${p.name}, which stays and is altered, is not recorded. Look at it, and enter it.`,
+            message: `The condition of ${p.name}, which stays and is altered, is not recorded. Inspect it and enter its condition.`,
             about: `point:${p.id}`,
             circuit: null,
           },
