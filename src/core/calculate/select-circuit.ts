@@ -341,7 +341,8 @@ function outletFindings(outlet: NaInput['outlet'], breakerA: number): Finding[] 
       ]
 }
 
-function dropOver3Percent(dropPercent: number): Finding[] {
+/** The usual aim for what a branch circuit loses, as a warning. NFPA 70 210.19(A), informational note. */
+export function dropOver3Percent(dropPercent: number): Finding[] {
   return atMost(dropPercent, 3)
     ? []
     : [

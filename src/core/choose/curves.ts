@@ -66,7 +66,7 @@ export function timeCurrent(job: Installation, circuit: Circuit, design: Design,
       .map((i): Point => [i, (k * k * s * s) / (i * i)])
       .filter(([, t]) => t <= 5 && t >= SHORTEST_S / 2),
     loadA: result.loadA,
-    start: startOf(circuit),
+    start: startOf(circuit, job.region),
     faultA: result.zsOhm ? 230 / result.zsOhm : null,
     boardFaultA: job.supply.pscKa === null ? null : job.supply.pscKa * 1000,
     magnetic,

@@ -150,7 +150,7 @@ describe('the load as it is', () => {
     [{ basis: 'kwh', amount: 18.4, hours: null }, null],
     [{ basis: 'watts', amount: null }, null],
   ] as const)('%o draws %s A', (patch, amps) => {
-    const got = nameplateA({ ...base, ...patch })
+    const got = nameplateA({ ...base, ...patch }, 'united-kingdom')
     if (amps === null) expect(got).toBeNull()
     else expect(got).toBeCloseTo(amps, 9)
   })
@@ -163,11 +163,11 @@ describe('the load as it is', () => {
   it('takes each kind’s allowance, with its clause', () => {
     expect(designed('north-america', { basis: 'amps', amount: 10, nature: 'motor' })).toMatchObject({
       amps: 10,
-      continuous: true,
+      quarterMore: 'motor',
       steps: [{ clause: '430.22' }],
     })
-    expect(designed('united-kingdom', { basis: 'amps', amount: 10, nature: 'motor' })).toMatchObject({ amps: 10, continuous: false })
-    expect(designed('north-america', { basis: 'amps', amount: 32, nature: 'charging' }).continuous).toBe(true)
+    expect(designed('united-kingdom', { basis: 'amps', amount: 10, nature: 'motor' })).toMatchObject({ amps: 10, quarterMore: null })
+    expect(designed('north-america', { basis: 'amps', amount: 32, nature: 'charging' }).quarterMore).toBe('charging')
     expect(designed('united-kingdom', { basis: 'amps', amount: 20, nature: 'duty', duty: 0.25 }).amps).toBeCloseTo(10, 9)
     expect(designed('united-kingdom', { basis: 'amps', amount: 20, nature: 'duty' }).amps).toBe(20)
     // First 10 A whole, 30 % of the rest, in one household only.
@@ -255,9 +255,12 @@ describe('the load as it is', () => {
     )
   })
   it('knows what switching on draws, by the nameplate or as usual', () => {
-    expect(startCurrent({ ...base, basis: 'amps', amount: 4, nature: 'motor' })).toMatchObject({ amps: 24, given: false })
-    expect(startCurrent({ ...base, basis: 'amps', amount: 4, nature: 'motor', startFactor: 8 })).toMatchObject({ amps: 32, given: true })
-    expect(startCurrent({ ...base, amount: null })).toBeNull()
+    expect(startCurrent({ ...base, basis: 'amps', amount: 4, nature: 'motor' }, 'united-kingdom')).toMatchObject({ amps: 24, given: false })
+    expect(startCurrent({ ...base, basis: 'amps', amount: 4, nature: 'motor', startFactor: 8 }, 'united-kingdom')).toMatchObject({
+      amps: 32,
+      given: true,
+    })
+    expect(startCurrent({ ...base, amount: null }, 'united-kingdom')).toBeNull()
   })
 
   it('is of one among several points while the rest of its line runs, and of lights together', () => {
@@ -281,9 +284,9 @@ describe('the load as it is', () => {
       { watts: 1200, appliance: 'pottery-wheel' },
       { watts: 120, appliance: 'pottery-wheel' },
     )
-    expect(startOf(shop)).toMatchObject({ amps: 5 + 1 + 6 * 10, factor: 6, given: false, point: { id: 'p1' } })
-    expect(startOf(circuit('radial', 'general', 120, { watts: 600 }))).toBeNull()
-    const lit = startOf(circuit('radial', 'lighting', 120, { watts: 240, outlets: 0 }, { watts: 360, outlets: 0 }))!
+    expect(startOf(shop, 'north-america')).toMatchObject({ amps: 5 + 1 + 6 * 10, factor: 6, given: false, point: { id: 'p1' } })
+    expect(startOf(circuit('radial', 'general', 120, { watts: 600 }), 'north-america')).toBeNull()
+    const lit = startOf(circuit('radial', 'lighting', 120, { watts: 240, outlets: 0 }, { watts: 360, outlets: 0 }), 'north-america')!
     expect(lit).toMatchObject({ amps: 10 * 5, seconds: 0.005 })
     expect(lit.point).toBeUndefined()
     // What is on the other line of two does not run through this breaker pole.
@@ -295,7 +298,7 @@ describe('the load as it is', () => {
       { watts: 600, leg: 'B', appliance: 'pottery-wheel' },
       { watts: 480, leg: 'AB' },
     )
-    expect(startOf(bench)).toMatchObject({ amps: 6 * 5 + 2, point: { id: 'p1' } })
+    expect(startOf(bench, 'north-america')).toMatchObject({ amps: 6 * 5 + 2, point: { id: 'p1' } })
     // Across both: each pole carries it besides its own line alone.
     const across = circuit(
       'shared-neutral',
@@ -305,7 +308,7 @@ describe('the load as it is', () => {
       { watts: 600, leg: 'B' },
       { watts: 480, leg: 'AB', appliance: 'pottery-wheel' },
     )
-    expect(startOf(across)).toMatchObject({ amps: 10 + 6 * 2, point: { id: 'p2' } })
+    expect(startOf(across, 'north-america')).toMatchObject({ amps: 10 + 6 * 2, point: { id: 'p2' } })
   })
 })
 

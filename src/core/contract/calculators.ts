@@ -3,6 +3,7 @@ import { ampacity, ampacityInput, ampacityOutput } from '../calculate/ampacity'
 import { cutList, cutListInput, cutListOutput } from '../calculate/cut-list'
 import { faultLoop, faultLoopInput, faultLoopOutput } from '../calculate/fault-loop'
 import { selectCircuit, selectCircuitInput, selectCircuitOutput } from '../calculate/select-circuit'
+import { motorCircuit, motorCircuitInput, motorCircuitOutput } from '../calculate/motor-circuit'
 import { voltageDrop, voltageDropInput, voltageDropOutput } from '../calculate/voltage-drop'
 import { boxFill, boxFillInput, boxFillOutput } from '../calculate/box-fill'
 import { racewayFill, racewayFillInput, racewayFillOutput } from '../calculate/raceway-fill'
@@ -60,6 +61,12 @@ export const calculators: Readonly<Record<string, Calculator>> = {
     input: selectCircuitInput,
     output: selectCircuitOutput,
     run: selectCircuit,
+  }),
+  'motor-circuit': define({
+    summary: 'Conductors, breaker, overload protection and disconnect of one motor (North America)',
+    input: motorCircuitInput,
+    output: motorCircuitOutput,
+    run: motorCircuit,
   }),
   'box-fill': define({ summary: 'The volume a box must have', input: boxFillInput, output: boxFillOutput, run: boxFill }),
   'fault-loop': define({

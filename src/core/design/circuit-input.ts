@@ -1,7 +1,8 @@
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { allEndsChosen, endingsOf, fittedAt } from './endings'
 import { type Conditions, conditionsOf, runLengthM } from './conditions'
-import { type DesignLoad, designLoad } from './load'
+import { type DesignLoad, designLoad, motorRowOf, shaftHp } from './load'
+import type { RegionId } from '../region/types'
 import type { SelectCircuitInput } from '../calculate/select-circuit'
 import { InputError } from '../base/input-error'
 import { worlds } from '../region/worlds'
@@ -14,13 +15,30 @@ export interface OpenFact {
 }
 
 /** What is still to be decided for this design. */
-export function openFacts(circuit: Circuit, design: Design): OpenFact[] {
+export function openFacts(region: RegionId, circuit: Circuit, design: Design): OpenFact[] {
   const open: OpenFact[] = []
   const { load, points } = circuit
   if (points.length === 0 && load.amount === null)
     open.push({ field: 'amount', stage: 'brief', ask: 'What does the appliance draw? Read its nameplate.' })
   if (points.length === 0 && load.basis === 'kwh' && load.hours === null)
     open.push({ field: 'hours', stage: 'brief', ask: 'In how many hours does it use that energy?' })
+  if (points.length === 0 && load.amount !== null && load.volts !== null && shaftHp(load) !== null) {
+    if (worlds[region].motorRow === undefined) {
+      if (load.powerFactor === null)
+        open.push({ field: 'powerFactor', stage: 'brief', ask: 'What is the motor’s power factor? It stands on its plate (cos φ).' })
+      if (load.efficiency === null)
+        open.push({
+          field: 'efficiency',
+          stage: 'brief',
+          ask: 'What is the motor’s efficiency? It stands on its plate (η), or in the maker’s data.',
+        })
+    } else if (motorRowOf(load, region) === null)
+      open.push({
+        field: 'amount',
+        stage: 'brief',
+        ask: 'The table of full-load currents has no row for this power and voltage: enter the current on the motor’s plate instead.',
+      })
+  }
   if (load.volts === null) open.push({ field: 'volts', stage: 'brief', ask: 'At what voltage does the appliance run?' })
   if (runLengthM(circuit, design) === null) open.push({ field: 'lengthM', stage: 'circuit', ask: 'How long is the run from the board?' })
   const unmeasured =
@@ -80,13 +98,14 @@ function inputFor(
   job: Installation,
   circuit: Circuit,
   design: Design,
-  { amps, continuous, nameplateA, leastBreakerA }: DesignLoad,
+  { amps, quarterMore, nameplateA, leastBreakerA }: DesignLoad,
   at: Conditions & { readonly lengthM: number },
 ): SelectCircuitInput {
   const outlet = outletLink(job, circuit, design)
   const { load } = circuit
   const plainWatts = load.basis === 'watts' && load.powerFactor === null && circuit.points.length === 0 && amps === nameplateA
   const { lighting } = load
+  const continuous = quarterMore !== null
   const volts = circuit.kind === 'shared-neutral' ? 120 : load.volts!
   const cordA = Math.min(design.cordA ?? Number.POSITIVE_INFINITY, design.extension?.ratingA ?? Number.POSITIVE_INFINITY)
   const wantedBreakerA = Math.max(design.wantedBreakerA ?? 0, leastBreakerA)

@@ -5,7 +5,8 @@ import { atLeast, atMost } from '../base/tolerance'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import { fusesOver } from './conditions'
 import { fittedAt } from './endings'
-import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
+import { r1r2At20 } from '../calculate/fault-loop'
+import { type LoopLimit, loopLimit } from './loop-limit'
 import { areaMm2 } from './prices'
 import { worlds } from '../region/worlds'
 import { dataOf } from '../region/metric'
@@ -57,7 +58,8 @@ export interface LayoutReport {
   /** Of the points that are measured. */
   readonly worstDrop: MeasuredPoint | null
   readonly worstLoop: MeasuredPoint | null
-  readonly maxZsOhm: number | null
+  /** Null while Ze is not known, or where the world has no limits. */
+  readonly loopLimit: LoopLimit | null
   /** Whether every length is known: only then do the worst of all points stand for the circuit. */
   readonly measured: boolean
   readonly findings: readonly Finding[]
@@ -115,23 +117,17 @@ export function workLayout(input: LayoutInput): LayoutReport {
   const measured = reports.points.filter(isMeasured)
   const most = (of: (p: MeasuredPoint) => number | null) =>
     measured.filter((p) => of(p) !== null).toSorted((a, b) => of(b)! - of(a)!)[0] ?? null
-  const { metric } = worlds[job.region]
-  const maxZsOhm =
-    metric === null || job.supply.zeOhm === null
-      ? null
-      : input.design.residual.at === 'board'
-        ? maxRcdZs(metric, input.design.residual.ma)
-        : maxBreakerZs(metric, input.design.breakerType, input.breakerA)
   const worst = {
     worstDrop: most((p) => p.dropPercent),
     worstLoop: most((p) => p.zsOhm),
   }
+  const limit = job.supply.zeOhm === null ? null : loopLimit(job, input.design, input.breakerA, worst.worstLoop?.zsOhm ?? null)
   return {
     ...reports,
     ...worst,
-    maxZsOhm,
+    loopLimit: limit,
     measured: measured.length === reports.points.length,
-    findings: [...layoutFindings(input, reports.points, worst, maxZsOhm), ...(ring ? ringFindings(input, reports.legsA) : [])],
+    findings: [...layoutFindings(input, reports.points, worst, limit), ...(ring ? ringFindings(input, reports.legsA) : [])],
   }
 }
 
@@ -319,12 +315,12 @@ function sharedPoints(input: LayoutInput, line: Line): Reports {
 
 type Worst = Pick<LayoutReport, 'worstDrop' | 'worstLoop'>
 
-function layoutFindings(input: LayoutInput, points: readonly PointReport[], worst: Worst, maxZsOhm: number | null): Finding[] {
+function layoutFindings(input: LayoutInput, points: readonly PointReport[], worst: Worst, limit: LoopLimit | null): Finding[] {
   const fuses = fusesOver(input.circuit.points)
   return [
     dropTooHigh(input, worst.worstDrop),
-    loopTooHigh(input, worst.worstLoop, maxZsOhm),
-    loopLeftToResidual(input, worst.worstLoop, maxZsOhm),
+    loopTooHigh(input, worst.worstLoop, limit),
+    loopLeftToResidual(input, worst.worstLoop, limit),
     ...points.flatMap((p) => [outletBelowLoad(input, p), branchTooThin(input, p, fuses.get(p.point.id) ?? null)]),
   ].filter((f) => f !== null)
 }
@@ -344,32 +340,34 @@ function dropTooHigh({ job, circuit }: LayoutInput, drop: MeasuredPoint | null):
   }
 }
 
-function loopTooHigh({ job }: LayoutInput, loop: PointReport | null, maxZsOhm: number | null): Finding | null {
+function loopTooHigh({ job }: LayoutInput, loop: PointReport | null, limit: LoopLimit | null): Finding | null {
   const region = worlds[job.region].metric
-  if (!loop || !region || maxZsOhm === null || atMost(loop.zsOhm!, maxZsOhm)) return null
+  if (!loop || !region || limit === null) return null
+  const mostOhm = limit.residualOhm ?? limit.breakerOhm
+  if (atMost(loop.zsOhm!, mostOhm)) return null
   return {
     rule: 'point-loop-too-high',
     severity: 'error',
     clause: region.loopClause,
     message:
-      `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(maxZsOhm)} allowed. Enlarge the cable, ` +
+      `At ${loop.point.name} the loop is ${formatOhm(loop.zsOhm!)}, over the ${formatOhm(mostOhm)} allowed. Enlarge the cable, ` +
       'shorten the branch, or put the circuit behind a residual device at the board.',
     about: `point:${loop.point.id}`,
   }
 }
 
 /** Within what the residual device needs and over what the breaker would. */
-function loopLeftToResidual({ job, design, breakerA }: LayoutInput, loop: PointReport | null, maxZsOhm: number | null): Finding | null {
+function loopLeftToResidual({ job }: LayoutInput, loop: PointReport | null, limit: LoopLimit | null): Finding | null {
   const region = worlds[job.region].metric
-  if (!loop || !region || maxZsOhm === null || design.residual.at !== 'board') return null
-  const breakerMax = maxBreakerZs(region, design.breakerType, breakerA)
-  if (atMost(loop.zsOhm!, breakerMax) || !atMost(loop.zsOhm!, maxZsOhm)) return null
+  // On an earth rod that is how a circuit is protected.
+  if (!loop || !region || limit === null || limit.residualOhm === null || job.supply.earthing === 'tt') return null
+  if (atMost(loop.zsOhm!, limit.breakerOhm) || !atMost(loop.zsOhm!, limit.residualOhm)) return null
   return {
     rule: 'zs-too-high',
     severity: 'warning',
     clause: region.rcdClause,
     message:
-      `At ${loop.point.name} the loop of ${formatOhm(loop.zsOhm!)} is over the ${formatOhm(breakerMax)} the breaker needs; ` +
+      `At ${loop.point.name} the loop of ${formatOhm(loop.zsOhm!)} is over the ${formatOhm(limit.breakerOhm)} the breaker needs; ` +
       'only the residual current device clears an earth fault in time. Prove it by its trip test.',
   }
 }

@@ -4,6 +4,7 @@ import type { Load } from '../job/load'
 import { formatA, trim } from '../base/format'
 import type { RegionId } from '../region/types'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
+import { MOTOR_CONDUCTOR_FACTOR, type MotorRow, W_PER_HP } from '../region/north-america/motors'
 import { worlds } from '../region/worlds'
 
 type Nature = Load['nature']
@@ -33,10 +34,29 @@ const usualHours: Record<Nature, number> = {
 export const hoursPerYear = (load: Load): number =>
   load.hoursPerYear ?? (load.continuous ? Math.max(1500, usualHours[load.nature]) : usualHours[load.nature])
 
-/** Amperes by the nameplate, or null while a figure is missing. kWh are spread over the hours they were used in. */
-export function nameplateA(load: Load): number | null {
-  const { amount, volts, basis, powerFactor, hours } = load
+/** A motor that is rated by its output at the shaft: its horsepower; null: it is not. */
+export const shaftHp = ({ basis, amount }: Pick<Load, 'basis' | 'amount'>): number | null =>
+  amount === null ? null : basis === 'hp' ? amount : basis === 'kw-shaft' ? (amount * 1000) / W_PER_HP : null
+
+/** The published row for a motor rated by its output, where the world has such a table; null: none. */
+export function motorRowOf(load: Pick<Load, 'basis' | 'amount' | 'volts'>, region: RegionId): MotorRow | null {
+  const hp = shaftHp(load)
+  return hp === null || load.volts === null ? null : (worlds[region].motorRow?.(hp, load.volts) ?? null)
+}
+
+/**
+ * Amperes by the nameplate, or null while a figure is missing. kWh are spread over the hours they were used in. A motor rated by its
+ * output draws what the table says where the world has one (NFPA 70 430.6(A)(1)), else its output over voltage, power factor and
+ * efficiency.
+ */
+export function nameplateA(load: Load, region: RegionId): number | null {
+  const { amount, volts, basis, powerFactor, efficiency, hours } = load
   if (amount === null || volts === null) return null
+  const hp = shaftHp(load)
+  if (hp !== null) {
+    if (worlds[region].motorRow) return motorRowOf(load, region)?.amps ?? null
+    return powerFactor === null || efficiency === null ? null : (hp * W_PER_HP) / volts / powerFactor / efficiency
+  }
   if (basis === 'amps') return amount
   if (basis === 'va') return amount / volts
   if (basis === 'kwh') return hours === null ? null : (amount * 1000) / hours / volts / (powerFactor ?? 1)
@@ -48,11 +68,14 @@ export const voltsAt = ({ kind, load }: Pick<Circuit, 'kind' | 'load'>, p: Pick<
   kind === 'shared-neutral' ? (p?.leg === 'AB' ? 240 : 120) : load.volts!
 
 /** Watts of all that a circuit feeds, by the nameplates; null while one is not known. */
-export function nameplateW({ load, points }: Pick<Circuit, 'load' | 'points'>): number | null {
+export function nameplateW({ load, points }: Pick<Circuit, 'load' | 'points'>, region: RegionId): number | null {
   if (points.length) return points.some((p) => p.watts === null) ? null : points.reduce((sum, p) => sum + p.watts!, 0)
-  const amps = nameplateA(load)
+  const amps = nameplateA(load, region)
   return amps === null ? null : amps * load.volts!
 }
+
+/** What counts a quarter more: what runs for three hours or more, a motor (NFPA 70 430.22), a vehicle charger (625.41). */
+export type QuarterMore = 'continuous' | 'motor' | 'charging'
 
 export interface LoadStep {
   readonly words: string
@@ -62,8 +85,8 @@ export interface DesignLoad {
   readonly nameplateA: number
   /** What the circuit is worked out for, after the allowances of its kind. */
   readonly amps: number
-  /** Counts a quarter more for breaker and cable (North America): three hours or more, a motor, a charger. */
-  readonly continuous: boolean
+  /** Why it counts a quarter more for breaker and cable (North America); null: it does not. */
+  readonly quarterMore: QuarterMore | null
   /** The least rating of breaker that a rule asks for whatever it draws; 0 for none. */
   readonly leastBreakerA: number
   readonly steps: readonly LoadStep[]
@@ -78,9 +101,9 @@ const dutyClause: Record<RegionId, string> = {
 /** The current a circuit is designed for, allowance by allowance, or null while the nameplate is not known. */
 export function designLoad(job: Installation, circuit: Circuit): DesignLoad | null {
   const { load } = circuit
-  const amps = circuit.points.length ? stopsA(job, circuit) : nameplateA(load)
+  const amps = circuit.points.length ? stopsA(job, circuit) : nameplateA(load, job.region)
   if (amps === null) return null
-  const base = { nameplateA: amps, amps, continuous: load.continuous, leastBreakerA: 0, steps: [] as LoadStep[] }
+  const base: DesignLoad = { nameplateA: amps, amps, quarterMore: load.continuous ? 'continuous' : null, leastBreakerA: 0, steps: [] }
   return withLongRunning(allowances[load.nature]?.(base, job, load) ?? base, job, circuit)
 }
 
@@ -89,7 +112,7 @@ export function designLoad(job: Installation, circuit: Circuit): DesignLoad | nu
  * 430.24.
  */
 function withLongRunning(base: DesignLoad, job: Installation, circuit: Circuit): DesignLoad {
-  if (worlds[job.region].continuousShare === 1 || base.continuous) return base
+  if (worlds[job.region].continuousShare === 1 || base.quarterMore) return base
   const isMotor = (p: CircuitPoint) => applianceManner(p.appliance)?.nature === 'motor'
   const largest = (leg: CircuitPoint['leg']) =>
     circuit.points.filter((p) => p.leg === leg && isMotor(p)).toSorted((x, y) => (y.watts ?? 0) - (x.watts ?? 0))[0]
@@ -168,14 +191,34 @@ function householdCooking(base: DesignLoad, load: Load): DesignLoad {
   }
 }
 
+/** A motor’s current, from the table where it is rated by its output, and what its conductors carry. */
+function motorSteps({ nameplateA: amps }: DesignLoad, { region }: Installation, load: Load): LoadStep[] {
+  const row = motorRowOf(load, region)
+  const carries = {
+    words: `A motor’s conductors carry 125 % of its full-load current: ${formatA(amps * MOTOR_CONDUCTOR_FACTOR)}.`,
+    clause: worlds[region].cites.motor,
+  }
+  if (row === null) return [carries]
+  const rating = load.basis === 'hp' ? `${trim(load.amount!, 2)} hp` : `${trim(load.amount!, 2)} kW (${trim(shaftHp(load)!, 2)} hp)`
+  return [
+    {
+      words:
+        `${rating} at ${trim(load.volts!, 0)} V draws ${formatA(row.amps)} by the ${row.columnV} V column of the table, whatever ` +
+        'its plate says.',
+      clause: 'Table 430.248; 430.6(A)(1)',
+    },
+    carries,
+  ]
+}
+
 type Allowance = (base: DesignLoad, job: Installation, load: Load) => DesignLoad
 const allowances: Partial<Record<Nature, Allowance>> = {
-  motor: (base, job) =>
+  motor: (base, job, load) =>
     worlds[job.region].continuousShare < 1
       ? {
           ...base,
-          continuous: true,
-          steps: [{ words: 'A motor’s conductors carry 125 % of its full-load current.', clause: worlds[job.region].cites.motor }],
+          quarterMore: 'motor',
+          steps: motorSteps(base, job, load),
         }
       : {
           ...base,
@@ -188,7 +231,7 @@ const allowances: Partial<Record<Nature, Allowance>> = {
         },
   charging: (base, job) => ({
     ...base,
-    continuous: true,
+    quarterMore: 'charging',
     steps: [
       {
         words: 'Charging runs for hours: no diversity, and it counts as continuous.',
@@ -249,10 +292,10 @@ export interface Start {
  * Switching on what draws most then. One load goes by its nameplate; of several points the worst is switched on while the
  * rest of its line runs, and lights go on together. Null where nothing draws more at its start than after it.
  */
-export function startOf(circuit: Circuit): Start | null {
+export function startOf(circuit: Circuit, region: RegionId): Start | null {
   const { load, points } = circuit
   if (points.length === 0) {
-    const start = startCurrent(load)
+    const start = startCurrent(load, region)
     return start && start.factor > 1 ? start : null
   }
   if (load.volts === null) return null
@@ -279,8 +322,8 @@ export function startOf(circuit: Circuit): Start | null {
 }
 
 /** What switching on one load draws, against the current it runs at. */
-export function startCurrent(load: Load): Start | null {
-  const running = nameplateA(load)
+export function startCurrent(load: Load, region: RegionId): Start | null {
+  const running = nameplateA(load, region)
   if (running === null) return null
   const usual = usualStart[load.nature]
   const factor = load.startFactor ?? usual.factor

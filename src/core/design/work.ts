@@ -1,15 +1,18 @@
 import type { Finding } from '../base/finding'
+import { formatA } from '../base/format'
 import { InputError } from '../base/input-error'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { atLeast, atMost } from '../base/tolerance'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
-import { ampacity } from '../calculate/ampacity'
+import { type Ampacity, ampacity } from '../calculate/ampacity'
 import { selectInputs } from './circuit-input'
+import { type LoopLimit, loopLimit } from './loop-limit'
 import type { Conditions } from './conditions'
 import { type Fed, totalDropLimit } from './fed'
 import { type LayoutReport, workLayout } from './layout'
-import type { DesignLoad } from './load'
-import { type Link, selectCircuit, type SelectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
+import { type DesignLoad, motorRowOf, shaftHp } from './load'
+import { motorCircuit } from '../calculate/motor-circuit'
+import { dropOver3Percent, type Link, selectCircuit, type SelectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
 import { worlds } from '../region/worlds'
 
 /** One stretch of a cable, or what lies in one manner, as its size stands in it. */
@@ -30,6 +33,8 @@ export interface WorkedDesign {
   readonly governing: number
   /** Size that would do if the governing stretch were as the next worst; null where it would win nothing. */
   readonly without: string | null
+  /** The limits of its earth fault loop, and which governs; null while Ze is not known, or where the world has none. */
+  readonly loopLimit: LoopLimit | null
   /** The size that its own run asks for, where what the feeder loses asks for a larger one. */
   readonly enlargedFrom: string | null
   readonly invalid: { readonly path: string; readonly message: string } | null
@@ -43,14 +48,67 @@ const nothing: WorkedDesign = {
   layout: null,
   stretches: [],
   governing: 0,
+  loopLimit: null,
   without: null,
   enlargedFrom: null,
   invalid: null,
   findings: [],
 }
 
-/** What an input's cable may carry in a size, in amperes. */
-export function carriesIn(input: SelectCircuitInput, size: string): number {
+/** The one motor a circuit feeds for good, rated by its output, where the world has a table for it; null: the circuit is none such. */
+function motorOf({ region }: Installation, { load, points, kind }: Circuit): { hp: number; volts: number } | null {
+  const fits = points.length === 0 && kind !== 'feeder' && load.connection === 'fixed'
+  return fits && motorRowOf(load, region) ? { hp: shaftHp(load)!, volts: load.volts! } : null
+}
+
+/** Breaker and cable for an input; the breaker of one motor may be larger than its conductors allow others. NFPA 70 430.52, 240.4(G). */
+function select(input: SelectCircuitInput, motor: { hp: number; volts: number } | null): SelectedCircuit {
+  if (motor === null || !('terminalC' in input) || input.outlet !== undefined || input.cord !== undefined) return selectCircuit(input)
+  const { cable, conductor, run, terminalC, minSize, wantedBreakerA } = input
+  const own = motorCircuit({
+    motor: { ...motor, hardStart: false },
+    cable,
+    conductor,
+    run,
+    terminalC,
+    ...(minSize === undefined ? {} : { minSize }),
+    ...(wantedBreakerA === undefined ? {} : { wantedBreakerA }),
+  })
+  const { size, ampacityA, breakerA, dropPercent, protectiveSize } = own
+  const links: Link[] =
+    size === null
+      ? []
+      : [
+          { link: 'breaker', ratingA: breakerA! },
+          { link: 'cable', ratingA: ampacityA! },
+        ]
+  const findings: Finding[] = [...own.findings]
+  if (size !== null && breakerA! > ampacityA!)
+    findings.push({
+      rule: 'motor-breaker-above-cable',
+      severity: 'note',
+      clause: '430.52(C)(1); 240.4(G)',
+      message:
+        `The ${breakerA} A breaker guards against short circuit and ground fault only, and the motor’s own overload protection keeps ` +
+        `the cable (${formatA(ampacityA!)}) within its limit. Feed nothing else from this circuit.`,
+    })
+  return {
+    loadA: own.fullLoadA,
+    requiredA: own.conductorA,
+    breakerA,
+    size,
+    tabulatedA: size === null ? null : tabledA(input, size),
+    ampacityA,
+    dropPercent,
+    protectiveSize,
+    links,
+    weakestLink: links.toReversed().reduce<Link | null>((w, l) => (w === null || !atLeast(l.ratingA, w.ratingA) ? l : w), null),
+    findings: [...findings, ...(dropPercent === null ? [] : dropOver3Percent(dropPercent))],
+  }
+}
+
+/** The ampacity of an input's cable in a size, with the factors behind it. */
+function ampacityIn(input: SelectCircuitInput, size: string): Ampacity {
   if ('terminalC' in input)
     return ampacity({
       region: input.region,
@@ -60,11 +118,13 @@ export function carriesIn(input: SelectCircuitInput, size: string): number {
       ambientC: input.run.ambientC,
       loadedConductors: input.run.loadedConductors,
       terminalC: input.terminalC,
-    }).ampacityA
-  const { lengthM: _, ...run } = input.run
+    })
+  const run = withoutLength(input.run)
   return ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...run } as Parameters<typeof ampacity>[0])
-    .ampacityA
 }
+/** What an input's cable may carry in a size, in amperes. */
+export const carriesIn = (input: SelectCircuitInput, size: string): number => ampacityIn(input, size).ampacityA
+const tabledA = (input: SelectCircuitInput, size: string): number => ampacityIn(input, size).tabulatedA
 
 const listedSizes = ({ region, cable, conductor }: SelectCircuitInput): string[] => worlds[region].sizes(cable, conductor)
 
@@ -80,9 +140,10 @@ export function workDesign(job: Installation, circuit: Circuit, design: Design):
     if (laid === null) return nothing
     load = laid[0]!.load
     const ring = isRing(job, circuit)
+    const motor = motorOf(job, circuit)
     const picked = laid.flatMap((p) => {
       if (!p.conditions.governs) return []
-      const result = selectCircuit(p.input)
+      const result = select(p.input, motor)
       return [{ result, size: ring ? ringSize(p.input) : result.size, ...p }]
     })
     const decides = picked[governingOf(picked)]!
@@ -92,7 +153,7 @@ export function workDesign(job: Installation, circuit: Circuit, design: Design):
     if (unserved && !ring)
       return { ...nothing, load, input: unserved.input, result: unserved.result, governing, findings: unserved.result.findings }
     const several = circuit.points.length > 0
-    const done = several ? layOut(job, circuit, design, decides, laid) : { result, layout: null }
+    const done = several ? layOut(job, circuit, design, decides, laid) : alone(job, design, result)
     const size = done.result.size
     const sizes = sizesOf(circuit)
     const stretches = laid.map((p): SegmentReport => ({
@@ -108,6 +169,7 @@ export function workDesign(job: Installation, circuit: Circuit, design: Design):
       input,
       result: done.result,
       layout: done.layout,
+      loopLimit: done.loopLimit,
       stretches,
       governing,
       without: next !== null && decides.size !== null && order.indexOf(next) < order.indexOf(decides.size) ? next : null,
@@ -162,6 +224,18 @@ function ringSize(input: SelectCircuitInput): string | null {
   return order.slice(order.indexOf(minSize)).find((size) => atLeast(carriesIn(input, size), minCapacityA)) ?? null
 }
 
+type Worked = Pick<WorkedDesign, 'layout' | 'loopLimit'> & { readonly result: SelectedCircuit }
+
+/** A circuit of one run: its loop is held against the limit that governs. */
+function alone(job: Installation, design: Design, result: SelectedCircuit): Worked {
+  const limit = result.breakerA === null || result.zsOhm == null ? null : loopLimit(job, design, result.breakerA, result.zsOhm)
+  if (limit === null) return { result, layout: null, loopLimit: null }
+  // On an earth rod the residual device is how a circuit is protected: nothing to warn of.
+  const expected = job.supply.earthing === 'tt' && limit.governs === 'residual'
+  const findings = result.findings.filter((f) => !(expected && f.rule === 'zs-too-high' && f.severity === 'warning'))
+  return { result: { ...result, maxZsOhm: limit.ohm, findings }, layout: null, loopLimit: limit }
+}
+
 interface Laid {
   readonly input: SelectCircuitInput
   readonly conditions: Conditions
@@ -189,11 +263,11 @@ function layOut(
   design: Design,
   decides: Laid & { readonly result: SelectedCircuit },
   laid: readonly Laid[],
-): { result: SelectedCircuit; layout: LayoutReport | null } {
+): Worked {
   const { input, result: base } = decides
   const ring = isRing(job, circuit)
   const breakerA = ring ? ringBreaker(base.requiredA, design.wantedBreakerA) : base.breakerA
-  if (breakerA === null) return { result: base, layout: null }
+  if (breakerA === null) return { result: base, layout: null, loopLimit: null }
   const order = listedSizes(input)
   const least = Math.max(
     ring ? order.indexOf(unitedKingdomTables.ring.minSize) : order.indexOf(base.size!),
@@ -222,14 +296,10 @@ function layOut(
     ...(input.cord ? [{ link: 'cord' as const, ratingA: input.cord.ratingA }] : []),
   ]
   const weakestLink = links.toReversed().reduce((w, l) => (atLeast(l.ratingA, w.ratingA) ? w : l))
-  const tabulatedA =
-    'terminalC' in input
-      ? base.tabulatedA
-      : ampacity({ region: input.region, cable: input.cable, size, conductor: 'copper', ...withoutLength(input.run) } as Parameters<
-          typeof ampacity
-        >[0]).tabulatedA
+  const tabulatedA = 'terminalC' in input ? base.tabulatedA : tabledA(input, size)
   return {
     layout,
+    loopLimit: layout!.loopLimit,
     result: {
       ...base,
       breakerA,
@@ -240,9 +310,9 @@ function layOut(
       protectiveSize: size === base.size ? base.protectiveSize : protective(size),
       links,
       weakestLink,
-      ...(layout!.maxZsOhm === null
+      ...(layout!.loopLimit === null
         ? {}
-        : { zsOhm: layout!.measured ? (layout!.worstLoop?.zsOhm ?? null) : null, maxZsOhm: layout!.maxZsOhm }),
+        : { zsOhm: layout!.measured ? (layout!.worstLoop?.zsOhm ?? null) : null, maxZsOhm: layout!.loopLimit.ohm }),
       // What was found of one run of no length says nothing here.
       findings: base.findings.filter(
         (f) => !['zs-too-high', 'voltage-drop-over-3-percent', 'no-size-serves', 'no-breaker-serves'].includes(f.rule),

@@ -1,8 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import { selectCircuit, type SelectCircuitInput } from '../calculate/select-circuit'
+import { newJob } from '../job/schema'
+import { loopLimit } from './loop-limit'
 import { workings } from './working'
 
-const of = (input: SelectCircuitInput) => workings(input, selectCircuit(input))
+const of = (input: SelectCircuitInput, earthing: 'tn-s' | 'tt' = 'tn-s') => {
+  const result = selectCircuit(input)
+  if (input.region === 'north-america' || !input.supply) return workings(input, result)
+  const { supply, breakerType, region } = input
+  const residual = { at: supply.rcdMa ? ('board' as const) : ('none' as const), ma: supply.rcdMa ?? 30, type: null }
+  const job = { region, supply: { ...newJob(region, 'x', '').supply, earthing } }
+  return workings(input, result, null, loopLimit(job, { residual, breakerType }, result.breakerA!, result.zsOhm!))
+}
 
 describe('a North American kiln, checked by hand', () => {
   const input: SelectCircuitInput = {
@@ -63,18 +72,26 @@ describe('a British urn, checked by hand', () => {
 })
 
 describe('behind a residual device', () => {
-  it('the limit is the device’s, and the breaker’s own is told', () => {
-    const w = of({
-      region: 'southern-africa',
-      load: { volts: 230, amps: 9, continuous: false },
-      cable: 'flat-twin-earth',
-      conductor: 'copper',
-      run: { lengthM: 12, ambientC: 30, method: 'C', groupedCircuits: 1 },
-      breakerType: 'C',
-      supply: { zeOhm: 0.5, rcdMa: 30 },
-    })
-    expect(w.maxZsOhm!.numbers).toBe('50 / 0.03 = 1666.6667 Ω')
-    expect(w.maxZsOhm!.remark).toBe('The breaker alone would allow 2.19 Ω.')
+  const input = (zeOhm: number): SelectCircuitInput => ({
+    region: 'southern-africa',
+    load: { volts: 230, amps: 9, continuous: false },
+    cable: 'flat-twin-earth',
+    conductor: 'copper',
+    run: { lengthM: 0, ambientC: 30, method: 'C', groupedCircuits: 1 },
+    breakerType: 'C',
+    supply: { zeOhm, rcdMa: 30 },
+  })
+  const byBreaker = '230 × 0.95 / (10 × 10) = 2.185 Ω'
+  const byResidual = '50 / 0.03 = 1666.6667 Ω'
+  it.each([
+    ['tn-s', 2.184, byBreaker, /breaker governs/],
+    ['tn-s', 2.186, byResidual, /over what the breaker needs/],
+    ['tt', 2.184, byResidual, /earth rod/],
+  ] as const)('on %s with a loop of %d Ω', (earthing, ze, numbers, remark) => {
+    const w = of(input(ze), earthing)
+    expect(w.maxZsOhm!.numbers).toBe(numbers)
+    expect(w.maxZsOhm!.remark).toMatch(remark)
+    expect(w.maxZsOhm!.inputs.map((i) => i.value)).toEqual(['2.19 Ω', '1667 Ω'])
   })
 })
 

@@ -1,6 +1,8 @@
 import { M_PER_KFT, naCableFacts, naClauses, naGroundingSize, naOhmPerKft, naSmallConductorLimitA } from '../region/north-america/awg'
 import { dataOf, metricRegions } from '../region/metric'
 import { formatA, formatOhm, formatPercent, formatSize, trim } from '../base/format'
+import type { LoopLimit } from './loop-limit'
+import type { QuarterMore } from './load'
 import { methodNames } from '../region/vocabulary'
 import { ampacity, limitColumnC } from '../calculate/ampacity'
 import { CONTINUOUS_FACTOR, type SelectCircuitInput, type SelectedCircuit } from '../calculate/select-circuit'
@@ -31,13 +33,24 @@ export const workingKeys = [
 ] as const
 export type WorkingKey = (typeof workingKeys)[number]
 
+const quarterMoreWords: Record<QuarterMore, string> = {
+  continuous: 'it runs three hours or more',
+  motor: 'it is a motor',
+  charging: 'it charges a vehicle',
+}
+
 const exact = (n: number): string => trim(n, 4)
 
 /** The workings of a selected circuit; a key is absent where the number has no value. */
-export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial<Record<WorkingKey, Working>> {
+export function workings(
+  input: SelectCircuitInput,
+  r: SelectedCircuit,
+  quarterMore: QuarterMore | null = input.load.continuous ? 'continuous' : null,
+  limit: LoopLimit | null = null,
+): Partial<Record<WorkingKey, Working>> {
   const { load } = input
   const { cites, continuousShare, metric } = worlds[input.region]
-  const allows = continuousShare < 1 && load.continuous
+  const allows = continuousShare < 1 && quarterMore !== null
   const out: Partial<Record<WorkingKey, Working>> = {
     loadA: {
       title: 'Load current',
@@ -55,8 +68,8 @@ export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial
       result: formatA(r.requiredA),
       formula: allows ? `I × ${CONTINUOUS_FACTOR}` : 'I',
       numbers: allows ? `${exact(r.loadA)} A × ${CONTINUOUS_FACTOR} = ${exact(r.requiredA)} A` : `${exact(r.requiredA)} A`,
-      inputs: [{ name: 'Runs three hours or more', value: load.continuous ? 'yes' : 'no' }],
-      clauses: [cites.required],
+      inputs: [{ name: 'Why a quarter more', value: quarterMore === null ? 'nothing asks for it' : quarterMoreWords[quarterMore] }],
+      clauses: [quarterMore === 'motor' ? cites.motor : quarterMore === 'charging' ? cites.charging : cites.required],
       ...(continuousShare < 1
         ? {}
         : { remark: 'Here a continuous load needs no allowance of its own; the breaker carries its rating for ever.' }),
@@ -97,7 +110,7 @@ export function workings(input: SelectCircuitInput, r: SelectedCircuit): Partial
     inputs: [{ name: 'Line', value: formatSize(r.size) }],
     clauses: [cites.protectiveSize],
   }
-  if (!('terminalC' in input) && r.zsOhm != null) loopWorkings(input, r, out)
+  if (!('terminalC' in input) && r.zsOhm != null) loopWorkings(input, r, limit, out)
   if (r.weakestLink)
     out.weakest = {
       title: 'Weakest link',
@@ -240,6 +253,7 @@ function dropWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
 function loopWorkings(
   input: Exclude<SelectCircuitInput, { region: 'north-america' }>,
   r: SelectedCircuit,
+  limit: LoopLimit | null,
   out: Partial<Record<WorkingKey, Working>>,
 ) {
   const region = metricRegions[input.region]
@@ -259,23 +273,37 @@ function loopWorkings(
     ],
     clauses: [data.resistanceClause, region.loopClause],
   }
-  const rcdMa = input.supply!.rcdMa
+  if (limit !== null) out.maxZsOhm = limitWorking(input, r.breakerA!, limit)
+}
+
+/** The highest loop allowed: by the breaker, by the residual device, and which of them governs. */
+function limitWorking(
+  input: Exclude<SelectCircuitInput, { region: 'north-america' }>,
+  breakerA: number,
+  { breakerOhm, residualOhm, governs, ohm, clause }: LoopLimit,
+): Working {
+  const region = metricRegions[input.region]
   const multiple = region.magneticMultiple[input.breakerType]
-  out.maxZsOhm = {
+  const byBreaker = `${region.nominalV} × ${region.cmin} / (${multiple} × ${breakerA}) = ${exact(breakerOhm)} Ω`
+  const byResidual = residualOhm === null ? '' : `${region.rcdTouchVoltageV} / ${input.supply!.rcdMa! / 1000} = ${exact(residualOhm)} Ω`
+  const inputs = [{ name: `Breaker, type ${input.breakerType}: ${multiple} × In`, value: formatOhm(breakerOhm) }]
+  if (residualOhm !== null) inputs.push({ name: `Residual device, ${input.supply!.rcdMa} mA`, value: formatOhm(residualOhm) })
+  return {
     title: 'Highest loop allowed',
-    result: formatOhm(r.maxZsOhm!),
-    formula: rcdMa === undefined ? 'U0 × Cmin / (multiple × In)' : '50 V / residual current',
-    numbers:
-      rcdMa === undefined
-        ? `${region.nominalV} × ${region.cmin} / (${multiple} × ${r.breakerA}) = ${exact(r.maxZsOhm!)} Ω`
-        : `${region.rcdTouchVoltageV} / ${rcdMa / 1000} = ${exact(r.maxZsOhm!)} Ω`,
-    inputs:
-      rcdMa === undefined
-        ? [{ name: `Type ${input.breakerType}`, value: `${multiple} × In` }]
-        : [{ name: 'Residual device', value: `${rcdMa} mA` }],
-    clauses: [rcdMa === undefined ? region.loopClause : region.rcdClause],
-    ...(rcdMa === undefined
+    result: formatOhm(ohm),
+    formula: governs === 'breaker' ? 'U0 × Cmin / (multiple × In)' : '50 V / residual current',
+    numbers: governs === 'breaker' ? byBreaker : byResidual,
+    inputs,
+    clauses: [clause],
+    ...(residualOhm === null
       ? {}
-      : { remark: `The breaker alone would allow ${formatOhm((region.nominalV * region.cmin) / (multiple * r.breakerA!))}.` }),
+      : {
+          remark:
+            governs === 'breaker'
+              ? 'The breaker governs: it clears an earth fault in time, whatever the residual device does.'
+              : clause.startsWith('411.4.5')
+                ? 'The residual device governs: the loop is over what the breaker needs, and only it clears an earth fault in time.'
+                : 'The residual device governs: the installation stands on an earth rod.',
+        }),
   }
 }

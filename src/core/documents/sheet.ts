@@ -15,7 +15,7 @@ const exact = (n: number): string => trim(n, 4)
 export function designWorkings(job: Installation, circuit: Circuit, report: DesignReport): Partial<Record<WorkingKey, Working>> {
   const { input, result, load, layout } = report
   if (!input || !result) return {}
-  const out = workings(input, result)
+  const out = workings(input, result, load?.quarterMore ?? null, report.loopLimit)
   if (load && out.loadA) {
     const drawn = circuit.points.length ? { ...out.loadA, ...sumWorking(circuit, load.nameplateA) } : out.loadA
     out.loadA = {
@@ -100,7 +100,7 @@ function ringWorkings(
       numbers:
         `Iz ${exact(result!.ampacityA!)} A ≥ ${ring.minCapacityA} A; heavier leg ${exact(heavier)} A; drop ` +
         `${exact(layout!.worstDrop?.dropPercent ?? 0)} ` +
-        `%${layout!.worstLoop ? `; Zs ${exact(layout!.worstLoop.zsOhm!)} Ω ≤ ${exact(layout!.maxZsOhm!)} Ω` : ''}`,
+        `%${layout!.worstLoop ? `; Zs ${exact(layout!.worstLoop.zsOhm!)} Ω ≤ ${exact(layout!.loopLimit!.ohm)} Ω` : ''}`,
       inputs: [
         { name: 'Leg that leaves first', value: formatA(Math.abs(legs.out)) },
         { name: 'Leg that comes back', value: formatA(Math.abs(legs.back)) },
@@ -213,7 +213,7 @@ export function sheetTables(circuit: Circuit, report: DesignReport, units: UnitS
         p.throughA === null ? '?' : formatA(p.throughA),
         formatA(p.ampacityA),
         p.dropPercent === null ? '?' : formatPercent(p.dropPercent),
-        p.zsOhm === null ? (p.distanceM === null && layout.maxZsOhm !== null ? '?' : '–') : formatOhm(p.zsOhm),
+        p.zsOhm === null ? (p.distanceM === null && layout.loopLimit !== null ? '?' : '–') : formatOhm(p.zsOhm),
       ]),
     })
   return tables

@@ -56,9 +56,9 @@ function evaluateDesign(job: Installation, circuit: Circuit, design: Design, fed
   const findings = [...worked.findings, ...circuitFindings({ job, circuit, design, result, worked, fed, there })]
   if (invalid)
     findings.unshift({ rule: 'outside-the-tables', severity: 'unknown', clause: 'No published figure', message: invalid.message })
-  const { load, input, layout, stretches, governing, without, enlargedFrom } = worked
+  const { load, input, layout, stretches, governing, loopLimit, without, enlargedFrom } = worked
   // Named one by one: copied as a whole they cost a twentieth of an evaluation.
-  return { load, input, result, layout, stretches, governing, without, enlargedFrom, invalid, design, fed, findings }
+  return { load, input, result, layout, stretches, governing, loopLimit, without, enlargedFrom, invalid, design, fed, findings }
 }
 
 /** Whether boxes can be held where they are, of those whose wall somebody looked at. */
@@ -90,7 +90,7 @@ export function evaluateCircuit(job: Installation, circuit: Circuit, upstream: U
     tests,
     untested: judgeTests(tests, [], circuit.id, null),
     findings: [...chosen.findings.map(at('circuit')), ...mountFindings(job, circuit).map(at('boxes'))],
-    open: openFacts(circuit, chosen.design).map((o) => ({ circuit: circuit.id, ...o })),
+    open: openFacts(job.region, circuit, chosen.design).map((o) => ({ circuit: circuit.id, ...o })),
   }
 }
 

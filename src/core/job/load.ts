@@ -4,7 +4,18 @@ import type { RegionId } from '../region/types'
 import { amount, text } from './fields'
 import { worlds } from '../region/worlds'
 
-export const loadBases = ['watts', 'va', 'amps', 'kwh'] as const
+/** What the amount is in; of a motor also its output at the shaft, in horsepower or kilowatts. */
+export const loadBases = ['watts', 'va', 'amps', 'kwh', 'hp', 'kw-shaft'] as const
+/** Units of the amount, as a nameplate prints them; an output is what comes out at the shaft. */
+export const basisNames: Record<(typeof loadBases)[number], string> = {
+  watts: 'W',
+  va: 'VA',
+  amps: 'A',
+  kwh: 'kWh',
+  hp: 'hp',
+  'kw-shaft': 'kW output',
+}
+export const motorOverloads = ['built-in', 'separate', 'none'] as const
 export const loadNatures = ['general', 'heating', 'lighting', 'motor', 'cooking', 'duty', 'charging', 'electronic'] as const
 
 /** What is to be powered, as the nameplate says it. */
@@ -13,10 +24,18 @@ export const loadSchema = z.strictObject({
   name: text(200),
   volts: z.number().positive().max(1000).nullable(),
   basis: z.enum(loadBases),
-  /** In the unit of the basis: W, VA, A, or kWh used in `hours`. */
+  /** In the unit of the basis: W, VA, A, kWh used in `hours`, hp or kW at the shaft. */
   amount: amount.nullable(),
   hours: z.number().positive().max(8760).nullable(),
   powerFactor: z.number().min(0.1).max(1).nullable(),
+  /** Of a motor rated by its output: what of its input comes out at the shaft; null: not read. */
+  efficiency: z.number().min(0.1).max(1).nullable().default(null),
+  /** Of a motor rated by its output: the current on its plate, which sets its overload protection; null: not read. */
+  plateA: z.number().positive().max(1000).nullable().default(null),
+  /** Marked on a motor’s plate; null: none is marked, or nobody looked. */
+  serviceFactor: z.number().min(1).max(2).nullable().default(null),
+  /** What takes a motor off when it is overloaded; null: nobody looked. */
+  overload: z.enum(motorOverloads).nullable().default(null),
   nature: z.enum(loadNatures),
   /** Current at switching on, in times the running current; null: as usual for its nature. */
   startFactor: z.number().min(1).max(40).nullable(),
@@ -51,6 +70,10 @@ export const newLoad = (region: RegionId): Load => ({
   amount: null,
   hours: null,
   powerFactor: null,
+  efficiency: null,
+  plateA: null,
+  serviceFactor: null,
+  overload: null,
   nature: 'general',
   startFactor: null,
   duty: null,
@@ -74,5 +97,7 @@ export function impossibleLoad({
   if (basis === 'amps' && given > MOST_A) return { field: 'amount', message: `A load of more than ${MOST_A} A was mistyped.` }
   if (basis === 'kwh' && hours !== null && (given * 1000) / hours > MOST_W)
     return { field: 'hours', message: `That energy in that time is more than ${MOST_W / 1e6} MW: one of the two was mistyped.` }
+  if ((basis === 'hp' || basis === 'kw-shaft') && given > MOST_W / 1e3)
+    return { field: 'amount', message: `A motor of more than ${MOST_W / 1e3} ${basis === 'hp' ? 'hp' : 'kW'} was mistyped.` }
   return null
 }

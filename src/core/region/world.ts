@@ -1,3 +1,4 @@
+import type { MotorRow } from './north-america/motors'
 import type { MetricRegion } from './metric'
 import type { BreakerType, ConductorMetal, RegionId } from './types'
 import type { Vocabulary } from './vocabulary'
@@ -115,6 +116,8 @@ export interface World {
   readonly continuousShare: number
   /** What was recorded counts so many times in the demand of a service. */
   readonly recordedFactor: number
+  /** The published full-load current of a single-phase motor by horsepower and volts; absent where the world has no such table. */
+  readonly motorRow?: (hp: number, volts: number) => MotorRow | null
   readonly drop: DropLimit
   /** Demand is reckoned in volt-amperes (else amperes), from floor area, or by diversity; null: no published method. */
   readonly demandMethod: 'floor-area' | 'diversity' | null

@@ -155,10 +155,10 @@ interface Draw {
 }
 
 /** What a circuit of the job adds; what it found there counts with its way. */
-function drawOfAdded({ name, load, points }: Circuit): Draw {
+function drawOfAdded(region: RegionId, { name, load, points }: Circuit): Draw {
   const added = points.filter((p) => p.state === 'new')
   const volts = load.volts ?? 230
-  const each = points.length ? added.map((p) => (p.watts === null ? null : p.watts / volts)) : [nameplateA(load)]
+  const each = points.length ? added.map((p) => (p.watts === null ? null : p.watts / volts)) : [nameplateA(load, region)]
   const amps = each.reduce<number>((sum, a) => sum + (a ?? 0), 0)
   return { name, amps, mostA: each.includes(null) ? Infinity : amps }
 }
@@ -169,7 +169,7 @@ function drawOfAdded({ name, load, points }: Circuit): Draw {
  */
 function drawOfWay(job: Installation, loads: readonly WayLoad[], way: Way): Draw {
   const load = loads.find((l) => l.way.id === way.id)
-  const added = job.circuits.filter((c) => c.ways.some((w) => w.id === way.id)).map(drawOfAdded)
+  const added = job.circuits.filter((c) => c.ways.some((w) => w.id === way.id)).map((c) => drawOfAdded(job.region, c))
   const amps = (load?.amps ?? 0) + sumOf(added, (d) => d.amps)
   const known = load?.proved && load.unknown === 0 && added.every((d) => d.mostA === d.amps)
   return { name: way.label, amps, mostA: known ? amps : Math.max(amps, way.ratingA ?? Infinity) }
@@ -191,7 +191,7 @@ export function residualDeviceFindings(job: Installation, loads: readonly WayLoa
     const drawOf = (w: Way) => drawOfWay(job, loads, w)
     const behind = [
       ...ways.filter((w) => w.residual === device.id).map(drawOf),
-      ...added.filter((c) => foundWays(c).length === 0).map(drawOfAdded),
+      ...added.filter((c) => foundWays(c).length === 0).map((c) => drawOfAdded(job.region, c)),
     ]
     const perhaps = ways.filter((w) => w.residual === 'unknown').map(drawOf)
     const amps = sumOf(behind, (d) => d.amps)

@@ -183,9 +183,9 @@ export const circuitRules: readonly Rule[] = [
     clause: perWorld('430.52; 240.6', '533.2.1; IEC 60898-1', 'SANS 10142-1; IEC 60898-1'),
     severity: 'warning',
     looksAt: ['breaker'],
-    applies: (f) => f.result?.breakerA != null && startOf(f.circuit) !== null,
+    applies: (f) => f.result?.breakerA != null && startOf(f.circuit, f.job.region) !== null,
     raised: (f) => {
-      const start = startOf(f.circuit)!
+      const start = startOf(f.circuit, f.job.region)!
       const what = start.point ? `Switching on ${start.point.name} while the rest runs` : 'Switching on'
       const rating = f.result!.breakerA!
       if (!atLeast(start.amps, magneticFrom(f) * rating)) return null
@@ -374,7 +374,7 @@ export const circuitRules: readonly Rule[] = [
     applies: (f) => f.circuit.kind === 'feeder' && fedBy(f.job, f.circuit).length > 0,
     raised: (f) => {
       const fed = fedBy(f.job, f.circuit)
-      const watts = fed.map(nameplateW)
+      const watts = fed.map((c) => nameplateW(c, f.job.region))
       const unknown = fed.filter((_, i) => watts[i] === null)
       if (unknown.length)
         return {

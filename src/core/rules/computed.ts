@@ -8,6 +8,8 @@ export const computedRules: readonly (readonly [id: string, worlds: string, seve
   ['cord-below-load', 'all', 'error', '240.5(A), 400.5 · BS 7671 533.1 · SANS 10142-1'],
   ['cord-below-breaker', 'NA', 'warning', '240.5(B)(1)'],
   ['breaker-held-to-cord', 'NA', 'note', '240.5(B)'],
+  ['motor-breaker-too-large', 'NA', 'error', '430.52(C)(1)'],
+  ['motor-breaker-above-cable', 'NA', 'note', '430.52(C)(1), 240.4(G)'],
   ['cord-needs-fuse', 'UK, ZA', 'note', 'BS 7671 533.1 · SANS 10142-1'],
   ['voltage-drop-over-3-percent', 'NA', 'warning', '210.19(A) informational note'],
   ['zs-too-high', 'UK, ZA', 'error; warning behind a residual device', 'BS 7671 411.4.4, Table 41.3 · IEC 60364-4-41'],

@@ -119,6 +119,10 @@ type Case = readonly [rule: string, region: RegionId, severity: Verdict, raises:
 const na = 'north-america'
 const uk = 'united-kingdom'
 const za = 'southern-africa'
+const hp = (patch: Parameters<typeof load>[0]) =>
+  load({ nature: 'motor', basis: 'hp', amount: 2, volts: 240, connection: 'fixed', ...patch })
+const shaft = (amount: number) =>
+  load({ nature: 'motor', basis: 'kw-shaft', amount, powerFactor: 0.8, efficiency: 0.7, connection: 'fixed' })
 const altered = circuit({ work: 'altered' })
 const fcu = design({ accessory: 'uk-fcu', cordA: 13, fuseA: null })
 const shared = circuit({ kind: 'shared-neutral', way: '5-7' })
@@ -444,6 +448,15 @@ const cases: readonly Case[] = [
     [beside({ accessory: 'uk-socket-16' }), design({ wantedBreakerA: 16 })],
   ],
   ['residual-device-overloaded', uk, 'error', [guard('g', 10), behind('g')], [guard('g', 16), behind('g')]],
+  ['motor-current-not-known', uk, 'unknown', [load({ nature: 'motor' })], [load({ nature: 'motor', powerFactor: 0.8 })]],
+  ['motor-current-not-known', na, 'unknown', [load({ nature: 'motor' })], [load({ nature: 'motor', basis: 'amps', amount: 9 })]],
+  ['motor-overload', na, 'unknown', [hp({})], [hp({ overload: 'built-in' })]],
+  ['motor-overload', na, 'unknown', [hp({ overload: 'separate' })], [hp({ overload: 'built-in' })]],
+  ['motor-overload', na, 'note', [hp({ overload: 'separate', plateA: 11 })], [hp({ overload: 'built-in', plateA: 11 })]],
+  // One horsepower, started by hand, may go without; above that none may.
+  ['motor-overload', na, 'warning', [hp({ overload: 'none', amount: 1 })], [hp({ overload: 'built-in', amount: 1 })]],
+  ['motor-overload', na, 'error', [hp({ overload: 'none', amount: 1.5 })], [hp({ overload: 'none', amount: 1 })]],
+  ['motor-overload', uk, 'unknown', [shaft(0.38)], [shaft(0.37)]],
   ['duty-not-known', na, 'unknown', [load({ nature: 'duty' })], [load({ nature: 'duty', duty: 0.3 })]],
   ['fuse-not-right', uk, 'unknown', [fcu], [fcu, design({ fuseA: 13 })]],
   ['fuse-not-right', uk, 'error', [fcu, design({ fuseA: 3 })], [fcu, load({ amount: 500 }), design({ fuseA: 3 })]],

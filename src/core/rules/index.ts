@@ -5,6 +5,7 @@ import { boardRules } from './board'
 import { circuitRules } from './circuit'
 import { type CircuitFacts, type GivenFacts, type Rule, runRule } from './engine'
 import { existingRules, onNone } from './existing'
+import { motorRules } from './motors'
 import { oldWorkRules } from './old-work'
 import { needOf, type PointRule, type PointType, pointTypes, type PointVerdict, pointFindings } from './point-rule'
 import { pointRules } from './points'
@@ -22,6 +23,7 @@ export const rules: readonly Rule[] = [
   ...boardRules,
   ...switchingRules,
   ...existingRules,
+  ...motorRules,
   ...oldWorkRules,
 ]
 

@@ -54,6 +54,8 @@ export const hazards: readonly (readonly [kind: string, rules: readonly string[]
       'attic-ambient',
       'method-not-for-cable',
       'duty-not-known',
+      'motor-current-not-known',
+      'motor-overload',
       'old-work-not-known',
       'main-switch-unknown',
       'service-demand',

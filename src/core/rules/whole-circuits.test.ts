@@ -179,7 +179,7 @@ describe('a motor on a plug, southern Africa', () => {
     { kind: 'brief.set', patch: { environment: 'dry', premises: 'farm' } },
     { kind: 'supply.set', patch: { zeOhm: 0.5, pscKa: 8, upstream: { kind: 'breaker', ratingA: 60 } } },
     circuit({ way: '4', place: 'workshop' }),
-    load({ name: 'Extractor', amount: 1500, nature: 'motor', startFactor: 8, connection: 'plug' }),
+    load({ name: 'Extractor', basis: 'va', amount: 1500, nature: 'motor', startFactor: 8, connection: 'plug' }),
     design({
       accessory: 'za-socket-16',
       lengthM: 20,

@@ -39,7 +39,7 @@ export function plannedLegs(job: Pick<Installation, 'circuits' | 'region'>, feed
   const sum = { A: 0, B: 0, unread: 0, unlooked: 0 }
   for (const c of job.circuits.filter((x) => x.feeder === feeder.id)) {
     const [first] = spacesGiven(job.region, c)
-    const watts = nameplateW(c)
+    const watts = nameplateW(c, job.region)
     if (first === undefined || watts === null) return null
     const [near, far] = legOf(first) === 'A' ? (['A', 'B'] as const) : (['B', 'A'] as const)
     if (c.kind === 'shared-neutral')

@@ -180,12 +180,12 @@ const feedsPlugs = ({ load, kind }: Circuit): boolean => load.connection === 'pl
 /** A ring that is there counts by its device, whatever hangs on it. OSG Table A1. */
 const countsByDevice = ({ kind, ratingA, shape }: Way): boolean =>
   kind === 'circuit' && ratingA !== null && ratingA >= 16 && shape === 'ring'
-const socketA = (c: Circuit): number =>
+const socketA = (c: Circuit, region: RegionId): number =>
   Math.max(
     chosenDesign(c).wantedBreakerA ?? 0,
     c.ways.find((w) => w.state !== 'new')?.ratingA ?? 0,
     c.kind === 'ring' ? 32 : 0,
-    nameplateA(c.load) ?? 0,
+    nameplateA(c.load, region) ?? 0,
   )
 
 /** What is connected, with no allowance. */
@@ -228,7 +228,7 @@ function diversityInput(job: Installation, points: readonly Point[], added: read
     vehicleA: total(list.filter((x) => x.kind === 'vehicle-charger')),
     socketCircuitsA: [
       ...job.ways.filter((w) => countsByDevice(w) && !job.circuits.some((c) => c.ways.some((x) => x.id === w.id))).map((w) => w.ratingA!),
-      ...job.circuits.filter(feedsPlugs).map(socketA),
+      ...job.circuits.filter(feedsPlugs).map((c) => socketA(c, job.region)),
     ],
     fixedA: list.filter((x) => x.fixed && !special(x)).map((x) => x.amps),
     serviceA,

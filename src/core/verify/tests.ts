@@ -5,7 +5,8 @@ import type { ExtraTestKind } from '../job/circuit'
 import { chosenDesign, type Circuit, type CircuitPoint, type Installation } from '../installation/installation'
 import { listed } from '../base/finding'
 import { formatOhm, formatSize, trim } from '../base/format'
-import { maxBreakerZs, maxRcdZs, r1r2At20 } from '../calculate/fault-loop'
+import { loopLimit } from '../design/loop-limit'
+import { r1r2At20 } from '../calculate/fault-loop'
 import { runLengthM } from '../design/conditions'
 import { allEndsChosen, type Ending, endingsOf, systemOf, whereEnding } from '../design/endings'
 import { type GuardingDevice, guardingDevices } from '../design/guards'
@@ -508,8 +509,9 @@ function zsExpected(
   const region = worlds[id].metric
   if (region === null || r.breakerA === null) return null
   const design = chosenDesign(circuit)
-  const guarded = design.residual.at === 'board'
-  const limit = guarded ? maxRcdZs(region, design.residual.ma) : maxBreakerZs(region, design.breakerType, r.breakerA) * COLD_LIMIT_FACTOR
+  const limits = loopLimit({ region: id, supply }, design, r.breakerA, r.zsOhm ?? null)!
+  const guarded = limits.governs === 'residual'
+  const limit = guarded ? limits.ohm : limits.ohm * COLD_LIMIT_FACTOR
   const ze = supply.zeOhm
   const expected =
     ze === null || loop === null
@@ -529,7 +531,7 @@ function zsExpected(
     max: Math.min(limit, range?.max ?? limit),
     tolerance:
       `${range ? range.tolerance : `${ze === null ? 'Ze' : 'A length'} is not known, so only the limit is judged`}; limit ` +
-      `${formatOhm(limit)}${guarded ? ' (residual device)' : ' (0.8 of the hot limit)'}`,
+      `${formatOhm(limit)}${guarded ? ' (residual device)' : ' (0.8 of what the breaker needs hot)'}`,
     working: range?.working ?? null,
   }
 }

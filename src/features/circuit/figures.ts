@@ -11,15 +11,20 @@ interface Figure {
 const or = <T>(value: T | null | undefined, format: (v: T) => string): string | null =>
   value === null || value === undefined ? null : format(value)
 
+/** The limits of the loop, the one that governs first. */
+function limits(limit: DesignReport['loopLimit']): Figure[] {
+  if (limit === null) return [{ key: 'maxZsOhm', name: 'Zs limit', value: null }]
+  const key = 'maxZsOhm' as const
+  const governing = { key, name: `Zs limit, ${limit.governs === 'breaker' ? 'breaker' : 'RCD'}`, value: formatOhm(limit.ohm) }
+  if (limit.residualOhm === null) return [governing]
+  return limit.governs === 'breaker'
+    ? [governing, { key, name: 'By RCD alone', value: formatOhm(limit.residualOhm) }]
+    : [governing, { key, name: 'By breaker alone', value: formatOhm(limit.breakerOhm) }]
+}
+
 /** The numbers of a design in the order they follow from each other. */
-export function figures({ result: r }: DesignReport): Figure[] {
-  const loop: Figure[] =
-    r?.zsOhm === undefined
-      ? []
-      : [
-          { key: 'zsOhm', name: 'Zs', value: or(r.zsOhm, formatOhm) },
-          { key: 'maxZsOhm', name: 'Zs limit', value: or(r.maxZsOhm, formatOhm) },
-        ]
+export function figures({ result: r, loopLimit: limit }: DesignReport): Figure[] {
+  const loop: Figure[] = r?.zsOhm === undefined ? [] : [{ key: 'zsOhm', name: 'Zs', value: or(r.zsOhm, formatOhm) }, ...limits(limit)]
   return [
     { key: 'loadA', name: 'Load', value: or(r?.loadA, formatA) },
     { key: 'requiredA', name: 'Must carry', value: or(r?.requiredA, formatA) },

@@ -213,7 +213,7 @@ function PointList({ report, picked, onPick }: { report: CircuitReport; picked: 
               {f && f.dropPercent !== null ? formatPercent(f.dropPercent) : '?'}
             </td>
             <td className={clsx('whitespace-nowrap', f && f === chosen.layout?.worstLoop && 'font-bold')}>
-              {f?.zsOhm != null ? formatOhm(f.zsOhm) : f?.distanceM === null && chosen.layout?.maxZsOhm != null ? '?' : '–'}
+              {f?.zsOhm != null ? formatOhm(f.zsOhm) : f?.distanceM === null && chosen.layout?.loopLimit != null ? '?' : '–'}
             </td>
             <td className="no-print text-right whitespace-nowrap">
               {circuit.kind === 'ring' && p.from === null && (

@@ -119,7 +119,7 @@ function Figures({ report, selected, onSelect }: { report: DesignReport; selecte
   return (
     <dl className="flex flex-wrap gap-px border border-rule bg-rule" aria-label="Figures; each opens its working">
       {figures(report).map((f) => (
-        <div key={f.key} className="min-w-22 flex-1 bg-paper">
+        <div key={f.name} className="min-w-22 flex-1 bg-paper">
           <dt className="sr-only">{f.name}</dt>
           <dd>
             <button

@@ -1,14 +1,27 @@
 'use client'
-import { type DesignLoad, designLoad, doubtedAmount, usualStart } from '@/core/design/load'
+import { type DesignLoad, designLoad, doubtedAmount, shaftHp, usualStart } from '@/core/design/load'
 import type { Edit } from '@/core/job/edits'
-import { type Load, loadBases, loadNatures } from '@/core/job/load'
+import { basisNames, type Load, loadBases, loadNatures, motorOverloads } from '@/core/job/load'
 import { formatA, trim } from '@/core/base/format'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
+import { W_PER_HP } from '@/core/region/north-america/motors'
+import { worlds } from '@/core/region/worlds'
 import { useCircuit, useJob } from '../sync/context'
 
-const basisNames: Record<Load['basis'], string> = { watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }
-const amountNames: Record<Load['basis'], string> = { watts: 'Power', va: 'Apparent power', amps: 'Current', kwh: 'Energy used' }
+const overloadNames: Record<(typeof motorOverloads)[number], string> = {
+  'built-in': 'Thermal protector in the motor',
+  separate: 'Overload relay in its starter',
+  none: 'None',
+}
+const amountNames: Record<Load['basis'], string> = {
+  watts: 'Power',
+  va: 'Apparent power',
+  amps: 'Current',
+  kwh: 'Energy used',
+  hp: 'Output',
+  'kw-shaft': 'Output',
+}
 export const natureNames: Record<Load['nature'], string> = {
   general: 'General',
   heating: 'Heating',
@@ -42,6 +55,7 @@ export function LoadNameplate() {
     circuit,
   )
   const several = circuit.points.length > 0
+  const metric = useJob((s) => worlds[s.job.region].motorRow === undefined)
   return (
     <>
       {several ? (
@@ -53,17 +67,18 @@ export function LoadNameplate() {
         <Amount />
       )}
       <Voltage drawn={several ? null : designed} />
-      {!several && (load.basis === 'watts' || load.basis === 'kwh') && (
+      {!several && (load.basis === 'watts' || load.basis === 'kwh' || (load.basis === 'kw-shaft' && metric)) && (
         <NumberField
           label="Power factor"
           optional
           value={load.powerFactor}
-          placeholder="1"
+          placeholder={load.nature === 'motor' ? '?' : '1'}
           min={0.1}
           max={1}
           onCommit={(powerFactor) => set({ powerFactor })}
         />
       )}
+      {!several && shaftHp(load) !== null && <MotorPlate />}
       <KindOfLoad />
       <ChoiceField
         wide={false}
@@ -100,7 +115,7 @@ function Amount() {
         label="Nameplate gives"
         value={load.basis}
         options={loadBases.map((b) => ({ value: b, label: basisNames[b] }))}
-        onCommit={(basis) => set(changeBasis(load, basis))}
+        onCommit={(basis) => set({ ...changeBasis(load, basis), ...(basis === 'hp' || basis === 'kw-shaft' ? { nature: 'motor' } : {}) })}
       />
       <NumberField
         label={amountNames[load.basis]}
@@ -157,6 +172,56 @@ function Voltage({ drawn }: { drawn: DesignLoad | null }) {
   )
 }
 
+/** What else is read from the plate of a motor that is rated by its output. */
+function MotorPlate() {
+  const { load, set } = useLoad()
+  const byTable = useJob((s) => worlds[s.job.region].motorRow !== undefined)
+  return (
+    <>
+      {!byTable && (
+        <NumberField
+          label="Efficiency"
+          unit="%"
+          optional
+          value={load.efficiency === null ? null : Number(trim(load.efficiency * 100, 1))}
+          placeholder="?"
+          min={10}
+          max={100}
+          onCommit={(efficiency) => set({ efficiency: efficiency === null ? null : efficiency / 100 })}
+        />
+      )}
+      <SelectField
+        label="Overload protection"
+        value={load.overload ?? ''}
+        options={[{ value: '', label: 'Not looked at' }, ...motorOverloads.map((o) => ({ value: o, label: overloadNames[o] }))]}
+        onCommit={(overload) => set({ overload: overload === '' ? null : overload })}
+      />
+      <NumberField
+        label="Current on the plate"
+        unit="A"
+        optional
+        value={load.plateA}
+        placeholder="?"
+        min={0.1}
+        max={1000}
+        hint={byTable ? 'Sets the overload protection; the circuit goes by the table.' : 'Sets the overload protection.'}
+        onCommit={(plateA) => set({ plateA })}
+      />
+      {byTable && (
+        <NumberField
+          label="Service factor"
+          optional
+          value={load.serviceFactor}
+          placeholder="none marked"
+          min={1}
+          max={2}
+          onCommit={(serviceFactor) => set({ serviceFactor })}
+        />
+      )}
+    </>
+  )
+}
+
 /** What kind of load it is, and what is asked of that kind alone. */
 function KindOfLoad() {
   const { load, set } = useLoad()
@@ -198,9 +263,15 @@ function KindOfLoad() {
   )
 }
 
-/** The same load told in another unit, where it can be; between kWh and the rest it is asked anew. */
+/** The same load in another unit, where it can be; between kWh, a motor’s output and the rest it is asked anew. */
 function changeBasis(load: Load, basis: Load['basis']): Partial<Load> {
   const { amount, volts } = load
+  const outputs: readonly Load['basis'][] = ['hp', 'kw-shaft']
+  if (basis !== load.basis && (outputs.includes(basis) || outputs.includes(load.basis))) {
+    const hp = shaftHp(load)
+    if (hp === null || !outputs.includes(basis)) return { basis, amount: null }
+    return { basis, amount: Number((basis === 'hp' ? hp : (hp * W_PER_HP) / 1000).toFixed(3)) }
+  }
   if (amount === null || volts === null || basis === load.basis || basis === 'kwh' || load.basis === 'kwh') return { basis }
   const watts = load.basis === 'amps' ? amount * volts : amount
   return { basis, amount: Number((basis === 'amps' ? watts / volts : watts).toFixed(3)) }

@@ -11,6 +11,7 @@ import { type CircuitReport, evaluate } from '@/core/evaluate/evaluate'
 import { type Circuit, type Design, type Installation, read } from '@/core/installation/installation'
 import { formatA, formatOhm, formatSize, trim, type UnitSystem } from '@/core/base/format'
 import { cableNames, methodNames } from '@/core/region/vocabulary'
+import { basisNames } from '@/core/job/load'
 import type { StoredJob } from '@/store/jobs'
 import { findingsList, paperOf, workingText } from './documents'
 import { columns, figure, headed, pairs, pdf, title, words } from './kit'
@@ -63,7 +64,7 @@ function given(job: Installation, { circuit, chosen }: CircuitReport): Content {
         'Powers',
         circuit.points.length
           ? powersWords(circuit.points)
-          : `${load.name} ${load.amount ?? '?'} ${{ watts: 'W', va: 'VA', amps: 'A', kwh: 'kWh' }[load.basis]}, ${load.volts ?? '?'} V`,
+          : `${load.name} ${load.amount ?? '?'} ${basisNames[load.basis]}, ${load.volts ?? '?'} V`,
       ],
       ['Kind of load', `${load.nature}${load.continuous ? ', three hours or more at a stretch' : ''}`],
       ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],

@@ -3,6 +3,7 @@ import { begin, type End, endPointId, feederBoardId, lay, leadFrom, MOST_STRETCH
 import { type CircuitRecord, connect, newCircuit } from '../circuit'
 import type { ObservationRecord } from '../observation'
 import type { BoxRecord } from '../box'
+import { newLoad } from '../load'
 import { newPoint, putPoint } from '../point'
 import type { Reading } from '../reading'
 import { newRoom, roomNamed } from '../room'
@@ -100,6 +101,7 @@ function circuitFrom(circuit: Circuit, region: Job['region']): CircuitRecord {
   return {
     ...newCircuit(region, circuit.id, circuit.name),
     ...rest,
+    load: { ...newLoad(region), ...rest.load },
     colours: wiring.colours,
     designs: designs.map(({ lengthM: _a, segments: _b, ...d }) => d),
   }

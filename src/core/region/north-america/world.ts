@@ -1,3 +1,4 @@
+import { motorRow } from './motors'
 import { worldNames } from '../names'
 import type { World } from '../world'
 import { cableNames } from '../vocabulary'
@@ -111,6 +112,7 @@ export const northAmerica: World = {
   personMa: 5,
   continuousShare: 0.8,
   recordedFactor: 1.25,
+  motorRow,
   drop: {
     percent: () => 3,
     totalPercent: () => 5,
