@@ -108,12 +108,12 @@ function supplyBlocks(job: Installation, circuit: Circuit, report: DesignReport,
   const { design, result } = report
   const { words, typedBreakers } = worlds[job.region]
   const type = typedBreakers ? `type ${design.breakerType}` : ''
-  const residual = design.residual.at === 'board' ? ` ${words.rcd} ${design.residual.ma} mA` : ''
+  const residual = design.residual.at === 'board' ? `${words.rcd} ${design.residual.ma} mA` : ''
   return [
     {
       part: 'breaker',
       name: words.breaker,
-      detail: `${type}${residual}`.trim(),
+      detail: [type, residual].filter(Boolean).join('; '),
       ratingA: ratingOf(report, 'breaker') ?? result?.breakerA ?? null,
       weight: breaker,
     },

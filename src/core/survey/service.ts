@@ -7,12 +7,13 @@ import type { Way } from '../job/board'
 import { trim } from '../base/format'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
+import { legOf } from './board'
 import { evaluateSurvey, isUnlooked } from './traced'
 
 type Demand = ReturnType<typeof dwellingDemand>
 
 /** What a demand may wait for, by where it is given. */
-export const demandFacts = ['main', 'premises', 'floorArea', 'recorded', 'behindWays', 'pointLoads', 'load'] as const
+export const demandFacts = ['main', 'premises', 'floorArea', 'recorded', 'ways', 'behindWays', 'pointLoads', 'load'] as const
 export type DemandFact = (typeof demandFacts)[number]
 interface Missing {
   readonly words: string
@@ -73,7 +74,10 @@ const perAmpere = (region: RegionId): number => (worlds[region].demandUnit === '
 /** A demand with what nobody looked at: no more for long than its breakers let through. Null where one of them was not read. */
 function byBreakers(region: RegionId, least: Demand, unlooked: readonly Way[]): Demand | null {
   if (unlooked.some((w) => w.ratingA === null)) return null
-  const amps = unlooked.reduce((sum, w) => sum + w.ratingA!, 0)
+  // A one-pole breaker loads one line; on which one is not known where its place was not noted.
+  const on = (line: 'A' | 'B') =>
+    unlooked.filter((w) => w.poles === 2 || w.position === null || legOf(w.position) === line).reduce((sum, w) => sum + w.ratingA!, 0)
+  const amps = worlds[region].splitPhase ? Math.max(on('A'), on('B')) : unlooked.reduce((sum, w) => sum + w.ratingA!, 0)
   const part = amps * perAmpere(region)
   return {
     ...least,
@@ -89,7 +93,8 @@ export function serviceDemand(job: Installation): ServiceDemand {
   const { serviceV: volts, demandMethod } = worlds[region]
   // What a circuit of this job passes counts with the circuit.
   const points = job.points.filter((p) => !p.planned && !job.circuitOfPoint.has(p.id))
-  const { mainA } = job.boards.find((b) => b.fedFrom === null)!
+  const main = job.boards.find((b) => b.fedFrom === null)!
+  const { mainA } = main
   const added = addedBy(job, volts)
   const connectedA = (points.reduce((sum, p) => sum + (p.watts ?? 0), 0) + added.reduce((sum, a) => sum + a.va, 0)) / volts
   const atLeastA = added.filter((a) => a.load.nature === 'heating' && a.load.continuous).reduce((sum, a) => sum + a.va, 0) / volts
@@ -121,6 +126,9 @@ export function serviceDemand(job: Installation): ServiceDemand {
     const more = added.map((a) => a.va / volts)
     return judge(recordedDemand(region, demand.recordedA, more, mainA), [], added, [])
   }
+  const looked = points.length > 0 || main.free !== null || job.ways.some((w) => w.board === main.id)
+  if (!looked && job.circuits.every((c) => c.work === 'new'))
+    return answer(null, { words: 'what the board carries already: nobody looked at its ways', fact: 'ways', about: null })
   // The published allowances are for dwellings: elsewhere what is connected is reckoned whole, which is never too little.
   if (brief.premises === null) return answer(null, { words: 'what kind of premises it is', fact: 'premises', about: null })
   if (brief.premises !== 'dwelling')

@@ -1,3 +1,4 @@
+import { accessory } from '../catalogue/accessories'
 import { designLoad } from '../design/load'
 import { formatA, trim } from '../base/format'
 import { atMost } from '../base/tolerance'
@@ -29,6 +30,8 @@ export interface Candidate {
   /** What its best way through the building takes; null where it is paced, or not known. */
   readonly run: { readonly holes: number; readonly openings: number } | null
   readonly boxes: number
+  /** The box there is hidden, and must be opened up first. */
+  readonly hidden: boolean
   readonly minutes: number | null
   readonly disturbance: string
   readonly later: string
@@ -52,6 +55,7 @@ export interface Wanted {
   readonly room: string | null
   /** The point that it is for, where that stands in the building: ways begin there. */
   readonly at: string | null
+  readonly circuit: Circuit
 }
 
 /** The first point of a circuit that stands in the building, with its room; null where none does. */
@@ -82,6 +86,7 @@ export function wantedBy(job: Installation, circuit: Circuit, room: string | nul
     continuous: load.continuous,
     room,
     at: stands?.room === room ? stands.point : null,
+    circuit,
   }
 }
 
@@ -136,14 +141,36 @@ function storey(survey: Installation, from: string, to: string | null): string {
 
 /** Every place the survey knows to take power from, best first by the weights; those that cannot serve come last with why. */
 export function sourceCandidates(job: Installation, report: SurveyReport, wanted: Wanted): Candidate[] {
-  const raw = [
-    ...job.boards.map((b) => fromBoard(job, report, b, wanted)),
-    ...pointsThere(job.points)
-      .filter((p) => p.kind === 'outlet' || p.kind === 'box')
-      .flatMap((p) => fromPoint(job, report, p, wanted)),
-  ]
+  const { circuit } = wanted
+  const passes = new Set(circuit.points.map((p) => p.id))
+  // A ring begins at its board, and no circuit takes its power from a point that it passes itself.
+  const points =
+    circuit.kind === 'ring'
+      ? []
+      : pointsThere(job.points).filter(
+          (p) => (p.kind === 'outlet' || p.kind === 'box') && !passes.has(p.id) && mayGive(job, report, p, wanted),
+        )
+  const raw = [...job.boards.map((b) => fromBoard(job, report, b, wanted)), ...points.flatMap((p) => fromPoint(job, report, p, wanted))]
   return rank(raw, job.weights)
 }
+
+/** Whether a point stands on the voltage that is wanted: one of 120 V is no source for 240 V, nor the reverse. */
+function mayGive(job: Installation, report: SurveyReport, point: Point, wanted: Wanted): boolean {
+  if (!worlds[job.region].splitPhase) return true
+  const poles = job.ways.find((w) => w.id === report.trace.feeds[point.id])?.poles ?? null
+  const system = point.accessory === null ? undefined : accessory(point.accessory)?.system
+  // On two lines with a shared neutral an outlet may stand on one of them.
+  if (poles === 2) return wanted.poles === 2 ? system !== 'line-neutral' : system === 'line-neutral'
+  if (poles === 1) return wanted.poles === 1
+  return wanted.poles === 1 ? system !== 'line-line' : system === 'line-line'
+}
+
+/** The board as it would be without the circuit: the spaces it was given are free for it. */
+const without = (job: Installation, { id, ways }: Circuit): Installation => ({
+  ...job,
+  circuits: job.circuits.filter((c) => c.id !== id),
+  newWays: job.newWays.filter((w) => !ways.some((x) => x.id === w.id)),
+})
 
 type Raw = Omit<Candidate, 'parts' | 'score'> & { readonly disturbed: number; readonly closes: number; readonly guarded: number }
 
@@ -160,7 +187,7 @@ function boardSpare(job: Installation, report: SurveyReport, board: Board, wante
 }
 
 function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted: Wanted): Raw {
-  const { free, pair, noPair } = boardReport(job, board, report.loads)
+  const { free, pair, noPair } = boardReport(without(job, wanted.circuit), board, report.loads)
   const said = worlds[job.region].words
   const run = runTo(job, wanted, board.id, board.fedFrom === null ? runFromBoard(job, wanted.room) : null)
   const { lengthM } = run
@@ -207,6 +234,7 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
       wantedBreakerA: null,
       residualAt: null,
     },
+    hidden: false,
     disturbed: 0.5 + 0.25 * moves.length + (feeder ? 0.1 : 0),
     closes: left === 0 ? 1 : 0.2,
     guarded: 0,
@@ -247,18 +275,37 @@ const unknownAt = ({ way, load, run }: PointSeen): readonly string[] => [
   ...(load && !load.proved ? ['what else hangs on its circuit'] : []),
 ]
 
+/** What must not lose power behind the same residual device as a way, in words; null: nothing, or it stands behind none. */
+function heldBeside(job: Installation, report: SurveyReport, way: Pick<Way, 'id' | 'residual'>): string | null {
+  const device = job.residualDevices.find((d) => d.id === way.residual)
+  if (!device) return null
+  const others = report.loads.filter((l) => l.way.residual === device.id && l.way.id !== way.id).flatMap((l) => l.points)
+  const names = job.points.filter((p) => p.mustHold && others.includes(p.id)).map((p) => p.name)
+  return names.length ? `${names.join(' and ')}, which must not lose power, behind ${device.name}` : null
+}
+
 /** What goes dark while power is taken there, in words, and as a share of the worst there can be. */
-function disturbanceAt(job: Installation, { load }: PointSeen): { readonly disturbance: string; readonly disturbed: number } {
+function disturbanceAt(
+  job: Installation,
+  report: SurveyReport,
+  { load, point }: PointSeen,
+): { readonly disturbance: string; readonly disturbed: number } {
   if (!load) return { disturbance: 'what goes dark is not known', disturbed: 0.6 }
   const hold = job.points.filter((p) => p.mustHold && load.points.includes(p.id))
   const dark = `${load.points.length} ${load.points.length === 1 ? 'point' : 'points'} dark meanwhile`
   const held = hold.length ? `, ${hold.map((p) => p.name).join(' and ')} among them, which must not lose power` : ''
-  return { disturbance: `${dark}${held}`, disturbed: Math.min(1, 0.15 + 0.05 * load.points.length) + (hold.length ? 0.6 : 0) }
+  const beside = heldBeside(job, report, load.way)
+  const shared = beside === null ? '' : `; a fault in the new part trips ${beside} as well`
+  const hidden = point.hidden ? '; the box is hidden, and must be opened up and left where it can be reached' : ''
+  return {
+    disturbance: `${dark}${held}${shared}${hidden}`,
+    disturbed: Math.min(1, 0.15 + 0.05 * load.points.length) + (hold.length ? 0.6 : 0) + (beside === null ? 0 : 0.3),
+  }
 }
 
 /** Why a point cannot serve at all, whatever is made there; null where it can. */
 function refusedAt({ region }: Installation, { point, spareA }: PointSeen, wanted: Wanted): string | null {
-  if (wanted.poles === 2 || Math.abs(wanted.volts - worlds[region].lineV) > 30) return `the circuit there is not of ${wanted.volts} V`
+  if (wanted.poles === 1 && Math.abs(wanted.volts - worlds[region].lineV) > 30) return `the circuit there is not of ${wanted.volts} V`
   if (point.condition === 'damaged') return 'the point is damaged: put it right first'
   return spareA !== null && !atMost(0, spareA) ? `its circuit would be over its rating by ${formatA(-spareA)}` : null
 }
@@ -275,7 +322,12 @@ interface Making {
   readonly closes: number
   readonly unknown: readonly string[]
 }
-function makingsAt({ region }: Installation, report: SurveyReport, { point, way, spareA }: PointSeen, wanted: Wanted): readonly Making[] {
+function makingsAt(
+  { region }: Installation,
+  report: SurveyReport,
+  { point, way, spareA }: PointSeen,
+  { amps, circuit }: Wanted,
+): readonly Making[] {
   const left = spareA === null ? 'not known: what the circuit can still carry' : `leaves ${trim(Math.max(0, spareA), 1)} A on that circuit`
   const { rings } = worlds[region]
   if (!rings || way?.shape !== 'ring')
@@ -292,24 +344,27 @@ function makingsAt({ region }: Installation, report: SurveyReport, { point, way,
     ]
   // With the ring whole, a point of its own hangs from the way itself; one that hangs from a point is on a spur.
   const parent = report.trace.parents[point.id] ?? null
+  const isThis = circuit.ways.some((w) => w.id === way.id)
   const onSpur =
     parent !== null && parent !== way.id ? 'it hangs on a spur, not in the ring, and a spur takes no other (Appendix 15)' : null
   const unknown = parent === null ? ['whether it is in the ring or on a spur'] : []
+  const breakIn: Making = {
+    kind: 'ring',
+    words: 'Break into the ring at',
+    legs: 2,
+    limit: onSpur,
+    later: `${left}; the ring grows longer`,
+    closes: 0.3,
+    unknown,
+  }
   return [
-    {
-      kind: 'ring',
-      words: 'Break into the ring at',
-      legs: 2,
-      limit: onSpur,
-      later: `${left}; the ring grows longer`,
-      closes: 0.3,
-      unknown,
-    },
+    // The circuit that is that ring already is not broken into by itself.
+    ...(isThis ? [] : [breakIn]),
     {
       kind: 'fused-spur',
       words: 'Fused connection unit spurred from',
       legs: 1,
-      limit: atMost(wanted.amps, LIMIT_FUSED_SPUR_A) ? onSpur : `a fused spur gives 13 A, and this draws ${formatA(wanted.amps)}`,
+      limit: atMost(amps, LIMIT_FUSED_SPUR_A) ? onSpur : `a fused spur gives 13 A, and this draws ${formatA(amps)}`,
       later: `${left}; no second spur from that point`,
       closes: 0.6,
       unknown,
@@ -347,7 +402,8 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
       run: run.way,
       boxes,
       minutes: minutesFor(job, wanted.room, 30, boxes, run),
-      ...disturbanceAt(job, seen),
+      hidden: point.hidden,
+      ...disturbanceAt(job, report, seen),
       later: making.later,
       closes: making.closes,
       guarded: !looked ? 0.6 : way.residual === 'none' ? 1 : 0,
@@ -404,5 +460,11 @@ function rank(raw: readonly Raw[], weights: Weights): Candidate[] {
       }
       return { ...r, parts, score: weightNames.reduce((sum, n) => sum + weights[n] * Math.max(0, Math.min(1, parts[n])), 0) / total }
     })
-    .toSorted((a, b) => Number(a.refused !== null) - Number(b.refused !== null) || a.score - b.score || a.id.localeCompare(b.id))
+    .toSorted(
+      (a, b) =>
+        Number(a.refused !== null) - Number(b.refused !== null) ||
+        Number(a.hidden) - Number(b.hidden) ||
+        a.score - b.score ||
+        a.id.localeCompare(b.id),
+    )
 }

@@ -200,9 +200,46 @@ describe('where to take power from', () => {
     const from = (id: string) => all.find((c) => c.from === id)!.disturbance
     const held = hall.points.filter((p) => p.mustHold).map((p) => p.name)
     expect(held.length).toBeGreaterThan(0)
-    const dark = all.filter((c) => c.kind !== 'board' && held.some((h) => c.disturbance.includes(h)))
+    const dark = all.filter((c) => c.kind !== 'board' && held.some((h) => c.disturbance.includes(`${h} among them`)))
     expect(dark.length).toBeLessThan(all.filter((c) => c.kind !== 'board').length)
     expect(from('k1')).toMatch(/dark meanwhile/)
+  })
+  it('tells of a point that must not lose power behind the same residual device', () => {
+    const device = hall.ways.find((w) => hall.residualDevices.some((d) => d.id === w.residual))!.residual
+    const held = hall.points.find((p) => p.mustHold)!
+    const told = all.filter((c) => c.disturbance.includes('trips') && c.disturbance.includes(held.name))
+    expect(told.length).toBeGreaterThan(0)
+    const apart = after(
+      hall,
+      ...hall.ways.filter((w) => w.residual === device).map((w): Edit => ({ kind: 'way.set', id: w.id, patch: { residual: 'own' } })),
+    )
+    expect(sourceCandidates(apart, evaluateSurvey(apart), wanted).filter((c) => c.disturbance.includes('trips'))).toEqual([])
+  })
+  it('offers the spaces that the circuit itself was given', () => {
+    const dairy = demo(0)
+    const of = (job: Job) =>
+      sourceCandidates(job, evaluateSurvey(job), wantedBy(job, job.circuits[0]!, null)!).find((c) => c.id === 'board:main')!
+    const given = dairy.circuits[0]!.ways.filter((w) => w.state === 'new')
+    expect(given.length).toBeGreaterThan(0)
+    expect(of(dairy).refused).toBeNull()
+    expect(of(dairy).prefill.way).not.toBe('')
+  })
+  it('offers a ring to no circuit that is that ring, and no point to a circuit that is a ring or passes it', () => {
+    const ring = hall.circuits.find((c) => c.kind === 'ring') ?? { ...hall.circuits[1]!, kind: 'ring' as const }
+    const of = (circuit: (typeof hall.circuits)[number]) => sourceCandidates(hall, evaluateSurvey(hall), { ...wanted, circuit })
+    expect(of(ring).every((c) => c.kind === 'board')).toBe(true)
+    const own = { ...hall.circuits[1]!, ways: hall.ways.filter((w) => w.shape === 'ring') }
+    expect(of(own).some((c) => c.kind === 'ring')).toBe(false)
+    expect(all.some((c) => c.kind === 'ring')).toBe(true)
+    const passing = { ...hall.circuits[1]!, points: hall.points.filter((p) => p.id === 'k1') as never }
+    expect(of(passing).some((c) => c.from === 'k1')).toBe(false)
+  })
+  it('puts what is hidden after all that can be reached', () => {
+    const hidden = after(hall, { kind: 'point.set', id: 'k1', patch: { hidden: true } })
+    const serving = sourceCandidates(hidden, evaluateSurvey(hidden), wanted).filter((c) => !c.refused)
+    const first = serving.findIndex((c) => c.from === 'k1')
+    expect(serving.slice(first).every((c) => c.hidden)).toBe(true)
+    expect(all.find((c) => c.from === 'k1')!.hidden).toBe(false)
   })
   it('refuses a spur from a spur', () => {
     expect(all.find((c) => c.id === 'fused-spur:m3')!.refused).toContain('spur')

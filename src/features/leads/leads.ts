@@ -77,6 +77,7 @@ export const leadOfFact: Readonly<Record<FactName | DemandFact, Lead>> = {
   main: board('Main'),
   floorArea: board('Floor area'),
   recorded: board('Highest current recorded'),
+  ways: board('What is there'),
   behindWays: survey('trace', 'Test to make'),
   pointLoads: survey('points', 'Load', 'Name'),
 }

@@ -72,7 +72,7 @@ function given(job: Installation, { circuit, chosen }: CircuitReport): Content {
       ['Ends on', endingWords(circuit, design)],
       [
         'Protection',
-        `${typedBreakers ? `type ${design.breakerType}, ` : ''}${residualWords(job, circuit, design)}` +
+        `${typedBreakers ? `breaker type ${design.breakerType}; ` : ''}${residualWords(job, circuit, design)}` +
           `${design.arcFault === 'none' ? '' : `, arc-fault at the ${design.arcFault}`}`,
       ],
       [
