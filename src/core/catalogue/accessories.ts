@@ -379,6 +379,18 @@ export const accessoriesFor = (region: RegionId): Accessory[] => accessories.fil
 export const guardsFromOutlets = (region: RegionId): boolean => accessoriesFor(region).some(hasGuardedLoad)
 /** A residual device with terminals of its own for what it guards beyond its own outlets. */
 export const hasGuardedLoad = ({ residual, onward }: Accessory): boolean => residual && onward !== 'none'
+/** The same outlet with a residual device in it, with load terminals where what hangs beyond is to be guarded; undefined: none is listed. */
+export const guardingKind = (like: Accessory, guardsOn: boolean): Accessory | undefined =>
+  accessories.find(
+    (a) =>
+      a.region === like.region &&
+      a.kind === like.kind &&
+      a.system === like.system &&
+      a.ratingA === like.ratingA &&
+      a.outlets === like.outlets &&
+      a.residual &&
+      (!guardsOn || hasGuardedLoad(a)),
+  )
 const byId = new Map(accessories.map((a) => [a.id, a]))
 /** What a point of a kind has where no accessory is chosen for it. */
 export const plainAccessory = (region: RegionId, kind: 'light' | 'switch'): Accessory =>

@@ -4,7 +4,7 @@ import { formatSize } from '../base/format'
 import { cableNames, methodNames } from '../region/vocabulary'
 import { circuitFindings } from '../rules'
 import { onItsWays } from '../rules/existing'
-import { guardsDownstream } from '../design/guards'
+import { type GuardFit, guardFits, guardsDownstream, withFits } from '../design/guards'
 import { countFitted } from '../design/endings'
 import type { Fed } from '../design/fed'
 import { runLengthM } from '../design/conditions'
@@ -20,6 +20,8 @@ export interface Option {
   readonly id: string
   readonly words: string
   readonly patch: Partial<Omit<Design, 'id' | 'name'>>
+  /** Accessories with a residual device that it puts in place of plain ones. */
+  readonly fit: readonly GuardFit[]
   readonly size: string
   readonly cost: number
   readonly dropPercent: number
@@ -108,6 +110,13 @@ export function costOf(job: Installation, circuit: Circuit, design: Design, work
   )
 }
 
+/** The circuit as it stands once protection is chosen: a way that is to be put in has a device, or none; one that is there stays. */
+function asProtected(circuit: Circuit, at: Design['residual']['at']): Circuit {
+  if (circuit.ways.some((w) => w.state !== 'new') || circuit.behind === null) return circuit
+  if (at === 'board') return circuit.behind === 'none' ? { ...circuit, behind: null } : circuit
+  return { ...circuit, behind: 'none' }
+}
+
 /** The sensible set of ways to build a circuit, the good ones in front; null while it cannot be worked out. */
 export function layOutOptions(job: Installation, circuit: Circuit, design: Design, fed: Fed | null = null): Option[] | null {
   const plugged = countFitted(circuit, design, (a) => a.outlets > 0)
@@ -142,21 +151,25 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
           minSize: size === least ? null : size,
           residual: { ...design.residual, at, ma: worlds[job.region].personMa },
         }
-        const option = { ...design, ...patch }
-        const worked = workDesign(job, circuit, option)
+        const fit = guardFits(circuit, design, at)
+        if (fit === null) continue
+        const { circuit: fitted, design: option } = withFits(asProtected(circuit, at), { ...design, ...patch }, fit)
+        const worked = workDesign(job, fitted, option)
         const { result, load } = worked
         if (!result?.size || result.ampacityA === null || load === null) continue
-        const cost = costOf(job, circuit, option, worked, way.inConduit)
+        const cost = costOf(job, fitted, option, worked, way.inConduit)
         if (cost === null) continue
         const dropV = ((result.dropPercent ?? 0) / 100) * circuit.load.volts!
         const wattsLost = dropV * result.loadA
-        const refused = [...worked.findings, ...circuitFindings({ job, circuit, design: option, result, worked, fed, there })].filter(
-          (f) => f.severity === 'error',
-        )
+        const refused = [
+          ...worked.findings,
+          ...circuitFindings({ job, circuit: fitted, design: option, result, worked, fed, there }),
+        ].filter((f) => f.severity === 'error')
         raw.push({
           id: `${way.words}|${result.size}|${at}`,
           words: `${formatSize(result.size)}, ${way.words}, ${placeWords[at]}`,
           patch,
+          fit,
           size: result.size,
           cost,
           dropPercent: result.dropPercent ?? 0,

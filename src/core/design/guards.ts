@@ -1,5 +1,5 @@
 import { behind } from '../job/cable'
-import { type Accessory, accessory, hasGuardedLoad } from '../catalogue/accessories'
+import { type Accessory, accessory, guardingKind, hasGuardedLoad } from '../catalogue/accessories'
 import type { Circuit, CircuitPoint, Design, Installation } from '../installation/installation'
 import { boardProtection, protectedAtBoard } from '../installation/protection'
 import { worlds } from '../region/worlds'
@@ -35,6 +35,43 @@ export function behindOutlets(circuit: Wired, design: Design): ReadonlySet<strin
   return new Set(guarding.flatMap((p) => [...reachedThrough(circuit, p.id)].filter((id) => id !== p.id)))
 }
 const noPoints: ReadonlySet<string> = new Set()
+
+/** An accessory to fit at a point, or as the one that the circuit ends on (null), so that residual protection is where it is asked for. */
+export interface GuardFit {
+  readonly point: string | null
+  readonly accessory: string
+}
+/**
+ * What is to be fitted so that residual protection sits in the first outlet, or in each; none where it sits elsewhere. Null where that
+ * cannot be: no accessory of that rating has a residual device, or what is there stays.
+ */
+export function guardFits(circuit: Circuit, design: Design, at: Design['residual']['at']): readonly GuardFit[] | null {
+  if (at === 'none' || at === 'board') return []
+  const { points } = circuit
+  // Outlets that are not named have one kind between them: none of them is the first.
+  if (at === 'first' && points.length === 0 && design.accessories > 1 && !accessory(design.accessory)?.residual) return null
+  const first = points[0]
+  const where = points.length === 0 ? [null] : at === 'first' ? (first ? [first] : []) : points.filter((p) => p.outlets > 0)
+  const fits: GuardFit[] = []
+  for (const p of where) {
+    const kind = fittedAt(design, p)
+    if (kind === undefined) return null
+    if (at === 'first' ? hasGuardedLoad(kind) : kind.residual) continue
+    const guarding = guardingKind(kind, at === 'first')
+    if (guarding === undefined || p?.state === 'existing') return null
+    fits.push({ point: p?.id ?? null, accessory: guarding.id })
+  }
+  return fits
+}
+/** A circuit and its design as they are with these fitted. */
+export function withFits(circuit: Circuit, design: Design, fits: readonly GuardFit[]): { circuit: Circuit; design: Design } {
+  if (fits.length === 0) return { circuit, design }
+  const at = new Map(fits.map((f) => [f.point, f.accessory]))
+  return {
+    circuit: { ...circuit, points: circuit.points.map((p) => (at.has(p.id) ? { ...p, accessory: at.get(p.id)! } : p)) },
+    design: at.has(null) ? { ...design, accessory: at.get(null)! } : design,
+  }
+}
 /** A fused unit with a residual device through whose fuse what hangs beyond is fed: that is behind the device too. */
 const isGuardingUnit = ({ kind, residual }: Accessory, { fuseA }: CircuitPoint): boolean =>
   kind === 'connection-unit' && residual && fuseA !== null

@@ -399,6 +399,26 @@ function alignProtection(job: Doc, circuit: CircuitRecord): void {
   }
 }
 
+/** Accessories that a choice of protection puts at points, or at the end of a circuit without named ones (null). */
+const fitting = {
+  fit: z
+    .array(z.strictObject({ point: idField.nullable(), accessory: text(64) }))
+    .max(400)
+    .optional(),
+}
+function fitAt(job: Doc, design: DesignRecord, fit: readonly { readonly point: string | null; readonly accessory: string }[]): void {
+  for (const [i, { point, accessory }] of fit.entries()) {
+    mustBeListed(job, accessory, `fit.${i}.accessory`)
+    if (point === null) design.accessory = accessory
+    else {
+      const at = inList(job.points, point, 'point', `fit.${i}.point`)
+      // What was found there stays as it was found.
+      if (at.state === 'existing') throw new EditError(`fit.${i}.point`, 'What is there stays: say first that the point is altered.')
+      at.accessory = accessory
+    }
+  }
+}
+
 const patchOfDesign = designSchema.omit({ id: true }).partial()
 
 export const circuitEdits = {
@@ -598,11 +618,12 @@ export const circuitEdits = {
       say.ofCircuit(circuit),
   ),
   'design.set': edit(
-    { ...inDesign, patch: patchOfDesign },
+    { ...inDesign, patch: patchOfDesign, ...fitting },
     (job, edit) => {
       const { circuit, design } = designOf(job, edit)
       mustBeListed(job, edit.patch.accessory, 'patch.accessory')
       Object.assign(design, edit.patch)
+      fitAt(job, design, edit.fit ?? [])
       if (edit.patch.residual) alignProtection(job, circuit)
     },
     (e, say, job) => `${sentence(say.patch(e.patch))}${ofAlternative(job, e)}${say.ofCircuit(e.circuit)}`,
@@ -669,7 +690,14 @@ export const circuitEdits = {
     ({ from, to }) => `${swapName(from)} replaced by ${swapName(to)}`,
   ),
   'design.take': edit(
-    { ...inDesign, id: idField, name: text(80), patch: designSchema.omit({ id: true, name: true }).partial(), reason: text(1000) },
+    {
+      ...inDesign,
+      id: idField,
+      name: text(80),
+      patch: designSchema.omit({ id: true, name: true }).partial(),
+      ...fitting,
+      reason: text(1000),
+    },
     (job, edit) => {
       const { circuit, design } = designOf(job, edit)
       mustBeListed(job, edit.patch.accessory, 'patch.accessory')
@@ -680,6 +708,7 @@ export const circuitEdits = {
           circuit.designs.findLastIndex((d) => d.id !== circuit.chosen),
           1,
         )
+      fitAt(job, taken, edit.fit ?? [])
       addTo(circuit.designs, taken, 'id')
       circuit.chosen = edit.id
       circuit.reason = edit.reason

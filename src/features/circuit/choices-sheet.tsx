@@ -135,6 +135,7 @@ function Take({ option: o }: { option: Option }) {
       id: crypto.randomUUID(),
       name: formatSize(o.size),
       patch: o.patch,
+      ...(o.fit.length ? { fit: [...o.fit] } : {}),
       reason: reason.trim(),
     })
   return (

@@ -9,7 +9,7 @@ import { formatSize } from '@/core/base/format'
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from '@/core/base/units'
 import { breakerTypes } from '@/core/region/types'
 import { cableNames, methodNames } from '@/core/region/vocabulary'
-import { guardsDownstream } from '@/core/design/guards'
+import { type GuardFit, guardFits, guardsDownstream } from '@/core/design/guards'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid } from '@/ui/panel'
@@ -31,7 +31,7 @@ export const partNames: Record<Part, string> = {
 
 interface Fields {
   report: CircuitReport
-  set: (patch: Partial<Omit<Design, 'id'>>) => void
+  set: (patch: Partial<Omit<Design, 'id'>>, fit?: readonly GuardFit[]) => void
   show: (patch: Partial<Omit<Design, 'id'>>) => void
 }
 
@@ -40,8 +40,14 @@ export function LinkFields({ part, report }: { part: Part; report: CircuitReport
   const commit = useJob((s) => s.commit)
   const preview = useJob((s) => s.show)
   const { circuit } = report
-  const edit = (patch: Partial<Omit<Design, 'id'>>): Edit => ({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch })
-  const fields: Fields = { report, set: (patch) => commit(edit(patch)), show: (patch) => preview(edit(patch)) }
+  const edit = (patch: Partial<Omit<Design, 'id'>>, fit: readonly GuardFit[] = []): Edit => ({
+    kind: 'design.set',
+    circuit: circuit.id,
+    design: circuit.chosen,
+    patch,
+    ...(fit.length ? { fit: [...fit] } : {}),
+  })
+  const fields: Fields = { report, set: (patch, fit) => commit(edit(patch, fit)), show: (patch) => preview(edit(patch)) }
   if (part === 'breaker') return <BreakerFields {...fields} />
   if (part === 'cable') return <CableFields {...fields} />
   if (part === 'outlet') return <OutletFields {...fields} />
@@ -85,7 +91,7 @@ function BreakerFields({ report, set, show }: Fields) {
             : []),
           { value: 'outlet', label: 'At the outlet' },
         ]}
-        onCommit={(at) => set({ residual: { ...design.residual, at } })}
+        onCommit={(at) => set({ residual: { ...design.residual, at } }, guardFits(report.circuit, design, at) ?? [])}
       />
       {design.residual.at !== 'none' && <ResidualCurrent circuit={report.circuit} design={design} set={set} />}
       {design.residual.at === 'board' && <BehindField circuit={report.circuit} />}

@@ -1,4 +1,5 @@
 'use client'
+import { guardFits } from '@/core/design/guards'
 import clsx from 'clsx'
 import dynamic from 'next/dynamic'
 import { useState } from 'react'
@@ -41,6 +42,11 @@ export function ProtectionSheet() {
   const commit = useJob((s) => s.commit)
   const { circuit, chosen } = useCircuit()
   const { design, result } = chosen
+  const placeAt = (at: Design['residual']['at']) => {
+    const fit = guardFits(circuit, design, at) ?? []
+    const patch = { residual: { ...design.residual, at } }
+    commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch, ...(fit.length ? { fit: [...fit] } : {}) })
+  }
   const set = (patch: Partial<Omit<Design, 'id'>>) => commit({ kind: 'design.set', circuit: circuit.id, design: circuit.chosen, patch })
   const curves = timeCurrent(job, circuit, design, result)
   const words = worlds[job.region].words
@@ -150,7 +156,7 @@ export function ProtectionSheet() {
                     name={`residual-${circuit.id}`}
                     className="size-4 accent-[var(--ink)]"
                     checked={p.at === design.residual.at}
-                    onChange={() => set({ residual: { ...design.residual, at: p.at } })}
+                    onChange={() => placeAt(p.at)}
                   />
                   {p.words}
                 </label>
