@@ -55,3 +55,6 @@ export function formatTemperature(c: number, units: UnitSystem): string {
 
 /** A conductor size as printed: "2.5 mm2" → "2.5 mm²"; AWG sizes stand as they are. */
 export const formatSize = (size: string): string => size.replace('mm2', 'mm²')
+
+/** Words that begin a line, as they stand within one. */
+export const uncapitalised = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1)

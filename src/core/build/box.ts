@@ -162,11 +162,17 @@ interface Net {
 const roles: readonly ConductorRole[] = ['pe', 'neutral', 'line-2', 'line', 'switched-line', 'traveller']
 const roleRank = (r: ConductorRole): number => (roles.includes(r) ? roles.indexOf(r) : roles.length)
 
+/** Leads of what is fed twice: on the line that its switch sends, and on a second one. */
+const leads: Readonly<Record<string, readonly [string, string]>> = { 'fan-light': ['l', 'fan'], 'fan-overrun': ['sl', 'l'] }
+
 /** The potential of a terminal of a device at a place; null: nothing goes there. */
 function signalAt(plan: CircuitPlan, place: Place, kind: DeviceKind, t: DeviceTerminal): Signal | null {
   const multi = plan.ways.get(`${place.point.id} ${t.id}`)
   if (multi !== undefined) return multi
-  if (t.takes === null) return kind.id.endsWith('-fan-light') ? (t.id === 'fan' ? place.second : place.line) : null
+  if (t.takes === null) {
+    const [first, second] = leads[kind.pattern ?? ''] ?? []
+    return t.id === first ? place.line : t.id === second ? place.second : null
+  }
   const { cable, role } = t.takes
   if (role === 'pe' || role === 'neutral' || role === 'line-2') return role
   if (role === 'switched-line' && cable === 'load') return place.out

@@ -105,7 +105,7 @@ export const boxPoints = ({ circuit }: { readonly circuit: Circuit }): readonly 
   circuit.points.length ? circuit.points : circuit.kind !== 'feeder' && circuit.end ? [circuit.end] : []
 
 const isMultiWay = (kind: DeviceKind | null): 'two-way' | 'intermediate' | null =>
-  kind === null ? null : kind.id.endsWith('-two-way') ? 'two-way' : kind.id.endsWith('-intermediate') ? 'intermediate' : null
+  kind?.pattern === 'two-way' || kind?.pattern === 'intermediate' ? kind.pattern : null
 const noRoles: ReadonlySet<ConductorRole> = new Set()
 const passing = once((kind: DeviceKind): ReadonlySet<ConductorRole> => {
   const side = (cable: 'feed' | 'load') => new Set(kind.terminals.flatMap((t) => (t.takes?.cable === cable ? [t.takes.role] : [])))
@@ -298,7 +298,8 @@ function linesOf(drafts: readonly Draft[], tree: Tree, sets: readonly SwitchSet[
       lineIn,
       lineOut: d.switches && d.behind ? out! : arrives,
       line: first ?? lineIn,
-      second: second ?? first ?? lineIn,
+      // A fan with an overrun timer runs on from a line that no switch opens.
+      second: d.kind?.pattern === 'fan-overrun' ? lineIn : (second ?? first ?? lineIn),
       out,
       ...d,
     })

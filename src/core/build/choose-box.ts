@@ -41,6 +41,18 @@ export interface BoxContents {
   readonly cables: readonly { readonly size: string; readonly conductors: number }[]
 }
 
+/** Switches that a plate of one gang takes, where plates have several. */
+export const SWITCHES_ON_PLATE = 3
+/**
+ * Widths in gangs of what stands in a box side by side. A light is no device on a yoke; in the metric worlds up to three plate switches
+ * share one plate.
+ */
+export function widthsOf(fitted: readonly (Accessory | undefined)[]): readonly (1 | 2)[] {
+  const plates = fitted.filter((a) => a?.plate).length
+  const rest = fitted.filter((a) => !a?.plate && a?.kind !== 'light').map((a) => a?.gangs ?? 1)
+  return [...rest, ...Array.from({ length: Math.ceil(plates / SWITCHES_ON_PLATE) }, () => 1 as const)]
+}
+
 /** Full to this part, a box still leaves room for one more cable another day. */
 const ROOMY_FRACTION = 0.8
 
@@ -92,7 +104,7 @@ const madeFor = (a: BoxContents['fitted'][number] | undefined, mm2: number): boo
   a !== undefined && a.ratingA > 20 && sizeMm2(a.largestSize) >= mm2
 
 /** Depth behind the plate: what the accessory asks for, and the room that stiffer and further cables need to turn. */
-function depthNeed({ fitted, size, cables }: BoxContents): Omit<DepthNeed, 'availableMm'> {
+function depthNeed({ fitted, size, cables }: Pick<BoxContents, 'fitted' | 'size' | 'cables'>): Omit<DepthNeed, 'availableMm'> {
   const mm2 = sizeMm2(size)
   const deepest = fitted.toSorted((a, b) => b.boxDepthMm - a.boxDepthMm)[0]
   const parts = [
@@ -106,6 +118,25 @@ function depthNeed({ fitted, size, cables }: BoxContents): Omit<DepthNeed, 'avai
   ].filter((p) => p.mm > 0)
   return { neededMm: parts.reduce((sum, p) => sum + p.mm, 0), parts }
 }
+
+/** What an accessory asks for that its box is not deep enough for; null: it is, or boxes are judged by volume, or the box is not chosen. */
+export function tooShallowFor(
+  job: Installation,
+  box: BoxRecord,
+  contents: Pick<BoxContents, 'fitted' | 'size' | 'cables'>,
+): Finding | null {
+  const kind = worlds[job.region].boxesBy === 'depth' ? enclosureOf(job.region, box) : null
+  const { neededMm } = depthNeed(contents)
+  return kind && !atMost(neededMm, kind.depthMm) ? shallow(job, neededMm, kind.depthMm) : null
+}
+const shallow = (job: Installation, neededMm: number, availableMm: number, better = ''): Finding => ({
+  rule: 'box-too-shallow',
+  severity: 'error',
+  clause: worlds[job.region].cites.boxDepth,
+  message:
+    `The accessory and its cable need ${formatSmallLength(neededMm, 'metric')} of depth and the box has ` +
+    `${formatSmallLength(availableMm, 'metric')}.${better}`,
+})
 
 /** NEC box fill has rows only to 6 AWG; larger conductors are sized by 314.28 instead. */
 const fillListed = (size: string): boolean => ['14 AWG', '12 AWG', '10 AWG', '8 AWG', '6 AWG'].includes(size)
@@ -163,7 +194,12 @@ export function evaluateBox(
   if (contents === null) return { kind, fill: null, depth: null, smallest: null, withRoom: null, findings: [] }
   const need = depthNeed(contents)
   const gangs = contents.gangs.reduce<number>((sum, g) => sum + g, 0)
-  const suits = (b: BoxKind) => b.gangs >= gangs && (!isWet(environment) || b.weatherproof) && b.mounting !== 'ceiling'
+  const suits = (b: BoxKind) =>
+    b.gangs >= gangs &&
+    (!isWet(environment) || b.weatherproof) &&
+    b.mounting !== 'ceiling' &&
+    b.mounting !== 'set in a floor' &&
+    b.shape !== 'round'
   const plain = { ...box, internalClamps: null }
   const byVolume = worlds[job.region].boxesBy === 'volume'
   const fitsWithin = (b: BoxKind, limit: number) => {
@@ -211,15 +247,7 @@ export function evaluateBox(
         `${listed(contents.unknown)} ${contents.unknown.length === 1 ? 'is' : 'are'} in this box too, on no circuit of this ` +
         'job: the space their cables take is not counted. Open the box, and enter the cables that enter it besides.',
     })
-  if (used.depth && !used.fits)
-    findings.push({
-      rule: 'box-too-shallow',
-      severity: 'error',
-      clause: worlds[job.region].cites.boxDepth,
-      message:
-        `The accessory and its cable need ${formatSmallLength(used.depth.neededMm, 'metric')} of depth and the box has ` +
-        `${formatSmallLength(used.depth.availableMm, 'metric')}.${better}`,
-    })
+  if (used.depth && !used.fits) findings.push(shallow(job, used.depth.neededMm, used.depth.availableMm, better))
   if (isWet(environment) && !kind.weatherproof)
     findings.push({
       rule: 'box-not-weatherproof',

@@ -15,10 +15,11 @@ export const terminalRoles = [
 export type TerminalRole = (typeof terminalRoles)[number]
 
 /** What a terminal of a device is for, in IEC terms. */
-export function terminalRole({ id }: DeviceKind, t: DeviceTerminal): TerminalRole {
-  if (id.endsWith('-two-way')) return t.id === 'com' ? 'common' : t.takes?.role === 'pe' ? 'protective' : 'traveller'
-  if (id.endsWith('-intermediate')) return t.takes?.role === 'pe' ? 'protective' : 'traveller'
-  if (id.endsWith('-fan-light') && t.takes === null) return 'switched-line'
+export function terminalRole({ pattern }: DeviceKind, t: DeviceTerminal): TerminalRole {
+  if (pattern === 'two-way') return t.id === 'com' ? 'common' : t.takes?.role === 'pe' ? 'protective' : 'traveller'
+  if (pattern === 'intermediate') return t.takes?.role === 'pe' ? 'protective' : 'traveller'
+  if (pattern === 'fan-light' && t.takes === null) return 'switched-line'
+  if (pattern === 'fan-overrun' && t.takes === null) return t.id === 'l' ? 'line' : 'switched-line'
   if (t.takes === null) return 'other'
   const { cable, role } = t.takes
   if (role === 'pe') return 'protective'

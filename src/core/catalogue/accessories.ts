@@ -48,7 +48,14 @@ export interface Accessory {
   readonly terminals: readonly Terminal[]
   readonly joints: readonly Joint[]
   readonly caution?: string
+  /** What it is wired as; its terminals are then those of that pattern, in `devices.ts`. */
+  readonly pattern?: WiringPattern
+  /** Switches of this kind go several on one plate of a single gang. Metric worlds. */
+  readonly plate?: true
 }
+
+/** How the terminals of a device are wired, where its screws do not say it by themselves. */
+export type WiringPattern = 'two-way' | 'intermediate' | 'light' | 'fan' | 'fan-light' | 'fan-overrun' | 'speed' | 'timer'
 
 const t = (mark: string, screw: ScrewKind, cable: CableSide, role: ConductorRole, x: number, y: number): Terminal => ({
   mark,
@@ -207,6 +214,7 @@ const metricSwitch = (id: string, region: RegionId, name: string, ratingA: numbe
   stripMm: 8,
   largestSize: '2.5 mm2',
   boxDepthMm,
+  plate: true,
   onward: 'cable',
   terminals: [
     t('COM', 'plain', 'feed', 'line', 50, 20),
@@ -272,6 +280,10 @@ const fixed: readonly Accessory[] = [
   na120('na-duplex-15', 'Duplex receptacle, 15 A', 15, 2),
   na120('na-single-20', 'Single receptacle, 20 A', 20, 1),
   na120('na-duplex-20', 'Duplex receptacle, 20 A', 20, 2),
+  { ...na120('na-usb-15', 'Duplex receptacle with USB, 15 A', 15, 2), largestSize: '12 AWG' },
+  { ...na120('na-usb-20', 'Duplex receptacle with USB, 20 A', 20, 2), largestSize: '12 AWG' },
+  na120('na-lock-15', 'Locking receptacle, 15 A', 15, 1),
+  na120('na-lock-20', 'Locking receptacle, 20 A', 20, 1),
   naGfci('na-gfci-15', 15),
   naGfci('na-gfci-20', 20),
   na240('na-20-240', 20, '10 AWG', 1),
@@ -280,6 +292,8 @@ const fixed: readonly Accessory[] = [
   naFourWire('na-30-4w', 30, '8 AWG'),
   naFourWire('na-50-4w', 50, '4 AWG'),
   naSwitch('na-switch-1p', 'Single-pole switch, 20 A', 1, 20),
+  naSwitch('na-switch-15', 'Single-pole switch, 15 A', 1, 15),
+  naSwitch('na-switch-2p-20', 'Two-pole switch, 20 A', 2, 20),
   naSwitch('na-switch-2p', 'Two-pole switch, 30 A', 2, 30),
   naSwitch('na-pull-cord', 'Pull-cord switch, 15 A', 1, 15),
   {
@@ -299,6 +313,15 @@ const fixed: readonly Accessory[] = [
     residual: true,
     caution: 'The feed goes on the terminals marked IN or supply, as the maker shows; the test button must trip it.',
   }),
+  metricOutlet('uk-socket-13-twin-rcd', 'united-kingdom', '13 A socket-outlet with RCD, twin', 13, 2, 35, '4 mm2', {
+    residual: true,
+    caution: 'The feed goes on the terminals marked IN or supply, as the maker shows; the test button must trip it.',
+  }),
+  metricOutlet('uk-socket-13-usb', 'united-kingdom', '13 A socket-outlet, twin switched with USB', 13, 2, 35, '4 mm2', {
+    caution: 'Its charger is unplugged by nothing: switch it off, or part it, before an insulation test at 500 V.',
+  }),
+  metricOutlet('uk-socket-13-outside', 'united-kingdom', '13 A socket-outlet, weatherproof, single', 13, 1, 35, '4 mm2'),
+  metricOutlet('uk-socket-13-twin-outside', 'united-kingdom', '13 A socket-outlet, weatherproof, twin', 13, 2, 35, '4 mm2'),
   metricOutlet('uk-socket-16', 'united-kingdom', '16 A industrial socket-outlet', 16, 1, 55, '4 mm2', { shutters: false }),
   metricOutlet('uk-socket-32', 'united-kingdom', '32 A industrial socket-outlet', 32, 1, 55, '10 mm2', { shutters: false }),
   twoPole('uk-fcu', 'united-kingdom', '13 A switched fused connection unit, flex outlet', 13, 35, '4 mm2', {
@@ -315,8 +338,17 @@ const fixed: readonly Accessory[] = [
     terminals: feedLoadTerminals('SUPPLY', 'LOAD'),
     caution: 'The feed goes on SUPPLY. On LOAD everything it feeds would be unprotected; the test button must trip it (643.10).',
   }),
+  twoPole('uk-fcu-plain', 'united-kingdom', '13 A fused connection unit, unswitched', 13, 35, '4 mm2', {
+    kind: 'connection-unit',
+    poles: 0,
+    onward: 'cord',
+    terminals: feedLoadTerminals('SUPPLY', 'LOAD'),
+    caution: 'The fuse suits the appliance and its flex: 3, 5 or 13 A (533.1). It opens nothing: another device isolates what it feeds.',
+  }),
   twoPole('uk-dp-20', 'united-kingdom', '20 A two-pole switch, flex outlet', 20, 35, '4 mm2', { onward: 'cord' }),
   twoPole('uk-dp-45', 'united-kingdom', '45 A two-pole switch', 45, 47, '16 mm2'),
+  twoPole('uk-dp-32', 'united-kingdom', '32 A two-pole switch', 32, 35, '10 mm2'),
+  twoPole('uk-dp-50', 'united-kingdom', '50 A two-pole switch', 50, 47, '16 mm2'),
   metricSwitch('uk-switch-1p', 'united-kingdom', 'Single-pole plate switch, 10 A', 10, 16),
   {
     ...metricSwitch('uk-pull-cord', 'united-kingdom', 'Pull-cord switch, 6 A', 6, 25),
@@ -325,23 +357,30 @@ const fixed: readonly Accessory[] = [
   metricThermostat('uk-thermostat', 'united-kingdom'),
   metricOutlet('za-socket-16', 'southern-africa', '16 A socket-outlet, single switched', 16, 1, 35, '6 mm2'),
   metricOutlet('za-socket-16-double', 'southern-africa', '16 A socket-outlet, double switched', 16, 2, 35, '6 mm2'),
+  metricOutlet('za-socket-16-usb', 'southern-africa', '16 A socket-outlet, single switched with USB', 16, 1, 50, '4 mm2', {
+    caution: 'Its charger is unplugged by nothing: switch it off, or part it, before an insulation test at 500 V.',
+  }),
+  metricOutlet('za-socket-16-outside', 'southern-africa', '16 A socket-outlet, weatherproof, single', 16, 1, 35, '6 mm2'),
+  metricOutlet('za-socket-16-industrial', 'southern-africa', '16 A industrial socket-outlet', 16, 1, 55, '4 mm2', { shutters: false }),
+  metricOutlet('za-socket-32-industrial', 'southern-africa', '32 A industrial socket-outlet', 32, 1, 55, '10 mm2', { shutters: false }),
   metricOutlet('za-socket-16-compact', 'southern-africa', '16 A compact socket-outlet, single', 16, 1, 35, '4 mm2'),
   twoPole('za-isolator-20', 'southern-africa', '20 A two-pole isolator, flex outlet', 20, 35, '6 mm2', { onward: 'cord' }),
   twoPole('za-isolator-30', 'southern-africa', '30 A two-pole isolator', 30, 35, '10 mm2'),
+  twoPole('za-isolator-45', 'southern-africa', '45 A two-pole isolator', 45, 50, '16 mm2'),
   twoPole('za-isolator-60', 'southern-africa', '60 A two-pole isolator', 60, 50, '16 mm2'),
   metricSwitch('za-switch-1p', 'southern-africa', 'Single-pole switch, 16 A', 16, 35),
   metricSwitch('za-pull-cord', 'southern-africa', 'Pull-cord switch, 10 A', 10, 35),
   metricThermostat('za-thermostat', 'southern-africa'),
 ]
 
-/** What of an accessory is the same in every world but for its figures; its terminals are in `devices.ts`. */
+/** What of an accessory is the same in every world but for its figures; its terminals are those of its pattern, in `devices.ts`. */
 const switched = (
   region: RegionId,
   prefix: string,
   { ratingA, volts, boxDepthMm, stripMm, largestSize }: Pick<Accessory, 'ratingA' | 'volts' | 'boxDepthMm' | 'stripMm' | 'largestSize'>,
 ): readonly Accessory[] => {
   const na = region === 'north-america'
-  const of = (id: string, name: string, kind: AccessoryKind, poles: 0 | 1): Accessory => ({
+  const of = (id: string, name: string, kind: AccessoryKind, pattern: WiringPattern, extra: Partial<Accessory> = {}): Accessory => ({
     ...defaults,
     id: `${prefix}-${id}`,
     name,
@@ -351,20 +390,59 @@ const switched = (
     volts,
     system: 'line-neutral',
     outlets: 0,
-    poles,
+    poles: kind === 'light' ? 0 : 1,
     stripMm,
     largestSize,
-    boxDepthMm,
+    boxDepthMm: kind === 'light' ? 0 : boxDepthMm,
     onward: kind === 'light' ? 'none' : 'cable',
     terminals: [],
+    pattern,
+    ...(kind === 'switch' && !na ? { plate: true } : {}),
+    ...extra,
   })
+  const zones = na
+    ? 'Within 3 ft of a tub or shower and up to 8 ft above it nothing hangs from a cord, chain or track; a light there is ' +
+      'listed for damp or wet locations (410.10(D)).'
+    : region === 'united-kingdom'
+      ? 'In zones 1 and 2 of a room with a bath or shower it is IPX4 at least, and suits the zone by its maker’s data ' +
+        '(701.512.2, 701.55).'
+      : 'Near a bath or shower its protection against water suits the zone, by its maker’s data (SANS 10142-1).'
+  const insulation = na
+    ? 'Where insulation lies over it, it is marked for contact with insulation (Type IC); otherwise insulation keeps 3 in ' +
+      'clear (410.116).'
+    : 'Insulation is kept off it unless its marking allows it to be covered, and its driver lies clear of it (maker’s instructions).'
   return [
-    of('two-way', na ? 'Three-way switch, 15 A' : 'Two-way plate switch', 'switch', 1),
-    of('intermediate', na ? 'Four-way switch, 15 A' : 'Intermediate plate switch', 'switch', 1),
-    of('speed', 'Fan speed controller', 'switch', 1),
-    of('timer', 'Timer that needs a neutral', 'switch', 1),
-    of('light', 'Light', 'light', 0),
-    of('fan-light', 'Ceiling fan with light', 'light', 0),
+    of('two-way', na ? 'Three-way switch, 15 A' : 'Two-way plate switch', 'switch', 'two-way'),
+    of('intermediate', na ? 'Four-way switch, 15 A' : 'Intermediate plate switch', 'switch', 'intermediate'),
+    of('two-way-dimmer', na ? 'Three-way dimmer' : 'Two-way dimmer', 'switch', 'two-way', {
+      caution: 'One dimmer in a set of switches, and only lamps that its maker lists for it, within its least and greatest load.',
+    }),
+    of('dimmer', 'Dimmer', 'switch', 'speed', {
+      caution: 'Only lamps that its maker lists for it, within its least and greatest load; several side by side carry less each.',
+    }),
+    of('speed', 'Fan speed controller', 'switch', 'speed'),
+    of('timer', 'Timer that needs a neutral', 'switch', 'timer'),
+    of('motion', 'Motion sensor that needs a neutral', 'switch', 'timer'),
+    of('dusk', 'Dusk sensor that needs a neutral', 'switch', 'timer'),
+    of('light', 'Light', 'light', 'light'),
+    of('light-pendant', na ? 'Pendant light' : 'Pendant light on a ceiling rose', 'light', 'light'),
+    of('light-ceiling', 'Ceiling light, surface', 'light', 'light'),
+    of('light-wall', 'Wall light', 'light', 'light'),
+    of('light-recessed', na ? 'Recessed light' : 'Downlight, recessed', 'light', 'light', { caution: insulation }),
+    of('lampholder', na ? 'Lampholder, keyless' : 'Batten lampholder', 'light', 'light'),
+    of('light-bathroom', na ? 'Bathroom light, listed for damp locations' : 'Bathroom light, sealed', 'light', 'light', { caution: zones }),
+    of('light-outside', na ? 'Outdoor light, listed for wet locations' : 'Outdoor light, weatherproof', 'light', 'light'),
+    of('light-emergency', 'Emergency light, not maintained', 'light', 'light', {
+      caution: 'It is fed all the time, from the lighting circuit of its area, and through a switch that only a test turns off.',
+    }),
+    of('fan', na ? 'Exhaust fan' : 'Extract fan', 'light', 'fan'),
+    of('fan-overrun', na ? 'Exhaust fan with run-on timer' : 'Extract fan with overrun timer', 'light', 'fan-overrun', {
+      caution: na
+        ? 'It needs a hot that is never switched besides the switched one; one disconnect opens both (422.31).'
+        : 'It needs a line that is never switched besides the switched one; one isolator opens both lines and the neutral.',
+    }),
+    of('ceiling-fan', 'Ceiling fan, no light', 'light', 'fan'),
+    of('fan-light', 'Ceiling fan with light', 'light', 'fan-light'),
   ]
 }
 export const accessories: readonly Accessory[] = [
@@ -379,7 +457,7 @@ export const accessoriesFor = (region: RegionId): Accessory[] => accessories.fil
 export const guardsFromOutlets = (region: RegionId): boolean => accessoriesFor(region).some(hasGuardedLoad)
 /** A residual device with terminals of its own for what it guards beyond its own outlets. */
 export const hasGuardedLoad = ({ residual, onward }: Accessory): boolean => residual && onward !== 'none'
-/** The same outlet with a residual device in it, with load terminals where what hangs beyond is to be guarded; undefined: none is listed. */
+/** The same outlet with a residual device in it, and load terminals where what hangs beyond is to be guarded; undefined: none is listed. */
 export const guardingKind = (like: Accessory, guardsOn: boolean): Accessory | undefined =>
   accessories.find(
     (a) =>

@@ -1,5 +1,5 @@
 import type { RegionId } from '../region/types'
-import { type Accessory, accessories, type CableSide, type ScrewKind, type Terminal } from './accessories'
+import { type Accessory, accessories, type CableSide, type ScrewKind, type Terminal, type WiringPattern } from './accessories'
 import type { ConductorRole } from '../region/colours'
 
 /** A place on a device where conductors are made off. */
@@ -68,6 +68,8 @@ export interface DeviceKind {
   readonly stripMm: number
   /** The terminal that bonds what a hand can touch. */
   readonly body: string | null
+  /** How it is wired, where its terminals do not say it by themselves; null: they do. */
+  readonly pattern: WiringPattern | null
 }
 
 const ON_OFF = ['off', 'on'] as const
@@ -167,7 +169,7 @@ function deviceFrom(a: Accessory): DeviceKind {
   const terminals = terminalsOf(a)
   const body = terminals.find((t) => t.takes?.role === 'pe')?.id ?? null
   const { id, name, region, largestSize, stripMm } = a
-  return { id, name, regions: [region], terminals, ...insideOf(a, terminals), largestSize, stripMm, body }
+  return { id, name, regions: [region], terminals, ...insideOf(a, terminals), largestSize, stripMm, body, pattern: null }
 }
 
 const line = { cable: 'feed', role: 'line' } as const
@@ -254,6 +256,17 @@ const twoWay: Inside = {
     ['com', 'two'],
   ],
 }
+const patterns: ReadonlySet<string> = new Set<WiringPattern>([
+  'two-way',
+  'intermediate',
+  'light',
+  'fan',
+  'fan-light',
+  'fan-overrun',
+  'speed',
+  'timer',
+])
+const isPattern = (id: string): id is WiringPattern => patterns.has(id)
 /** The other kinds, the same in every world but for their marks and screws. */
 function further(region: RegionId, prefix: string, strip: number, size: string): readonly DeviceKind[] {
   const na = isNorthAmerica(region)
@@ -274,6 +287,7 @@ function further(region: RegionId, prefix: string, strip: number, size: string):
     largestSize: size,
     stripMm: strip,
     body: spots.some(([t]) => t === 'e') ? 'e' : null,
+    pattern: isPattern(id) ? id : null,
   })
   const earth: Spot = ['e', na ? 'GND' : 'E', na ? 14 : 78, 90, 'green', pe]
   const lamp = (id: string, name: string, a: string, b: string): Inside => ({ kind: 'load', id, name, a, b, watts: null })
@@ -345,6 +359,25 @@ function further(region: RegionId, prefix: string, strip: number, size: string):
       'Light',
       [['l', na ? 'BLACK lead' : 'L', 24, 26, 'plain', switched], ['n', na ? 'WHITE lead' : 'N', 76, 26, 'plain', neutral], earth],
       [lamp('lamp', 'lamp', 'l', 'n')],
+      [],
+    ),
+    kind(
+      'fan',
+      na ? 'Exhaust fan' : 'Extract fan',
+      [['l', na ? 'BLACK lead' : 'L', 24, 26, 'plain', switched], ['n', na ? 'WHITE lead' : 'N', 76, 26, 'plain', neutral], earth],
+      [lamp('motor', 'fan', 'l', 'n')],
+      [],
+    ),
+    kind(
+      'fan-overrun',
+      na ? 'Exhaust fan with run-on timer' : 'Extract fan with overrun timer',
+      [
+        ['l', na ? 'HOT lead' : 'L', 12, 26],
+        ['sl', na ? 'SWITCHED lead' : 'LT', 50, 26],
+        ['n', na ? 'WHITE lead' : 'N', 88, 26, 'plain', neutral],
+        earth,
+      ],
+      [lamp('motor', 'fan', 'sl', 'n'), { kind: 'load', id: 'timer', name: 'overrun timer', a: 'l', b: 'n', watts: 1 }],
       [],
     ),
     kind(
@@ -422,8 +455,18 @@ const more: readonly DeviceKind[] = [
   ...further('southern-africa', 'za', 8, '2.5 mm2'),
 ]
 const described = new Set(more.map((d) => d.id))
+const byPattern = new Map<string, DeviceKind>(more.flatMap((d) => (d.pattern ? [[`${d.regions[0]} ${d.pattern}`, d] as const] : [])))
+/** An accessory that is wired by a pattern has that one's terminals under its own name. */
+function patterned({ id, name, region, stripMm, largestSize, pattern }: Accessory): DeviceKind[] {
+  const like = byPattern.get(`${region} ${pattern}`)
+  return like ? [{ ...like, id, name, stripMm, largestSize }] : []
+}
 const own = accessories.flatMap((a) =>
-  described.has(a.id) ? [] : [a.id.startsWith('na-duplex') ? duplex(a) : a.kind === 'connection-unit' ? fusedUnit(a) : deviceFrom(a)],
+  described.has(a.id)
+    ? []
+    : a.pattern
+      ? patterned(a)
+      : [a.id.startsWith('na-duplex') ? duplex(a) : a.kind === 'connection-unit' ? fusedUnit(a) : deviceFrom(a)],
 )
 /** Everything that can be in a box: the accessories of the catalogue, and what is wired besides. */
 export const devices: readonly DeviceKind[] = [...own, ...more]

@@ -1,6 +1,6 @@
 import type { Finding } from '../base/finding'
 import type { Circuit, Design, Installation } from '../installation/installation'
-import { formatSize } from '../base/format'
+import { formatSize, uncapitalised } from '../base/format'
 import { cableNames, methodNames } from '../region/vocabulary'
 import { circuitFindings } from '../rules'
 import { onItsWays } from '../rules/existing'
@@ -9,8 +9,9 @@ import { countFitted } from '../design/endings'
 import type { Fed } from '../design/fed'
 import { runLengthM } from '../design/conditions'
 import { hoursPerYear } from '../design/load'
-import { guardsFromOutlets } from '../catalogue/accessories'
+import { accessory, guardsFromOutlets } from '../catalogue/accessories'
 import { ownWords } from './placements'
+import { tooShallowFor } from '../build/choose-box'
 import { areaMm2, cablePrice, priceOf } from '../design/prices'
 import { workDesign, type WorkedDesign, workOnFeeder } from '../design/work'
 import { worlds } from '../region/worlds'
@@ -117,6 +118,19 @@ function asProtected(circuit: Circuit, at: Design['residual']['at']): Circuit {
   return { ...circuit, behind: 'none' }
 }
 
+/** Boxes that are not deep enough for what an option fits in them. */
+function boxesRefusing(job: Installation, circuit: Circuit, fit: readonly GuardFit[], size: string): readonly Finding[] {
+  return fit.flatMap(({ point, accessory: id }) => {
+    const p = point === null ? circuit.end : circuit.points.find((x) => x.id === point)
+    const fitted = accessory(id)
+    if (!p || !fitted) return []
+    const cables = circuit.cables
+      .filter((k) => k.state !== 'removed' && [k.from, k.to].some((e) => e.kind === 'point' && e.id === p.id))
+      .map((k) => ({ size: k.size ?? size, conductors: 2 }))
+    return tooShallowFor(job, p.box, { fitted: [fitted], size, cables }) ?? []
+  })
+}
+
 /** The sensible set of ways to build a circuit, the good ones in front; null while it cannot be worked out. */
 export function layOutOptions(job: Installation, circuit: Circuit, design: Design, fed: Fed | null = null): Option[] | null {
   const plugged = countFitted(circuit, design, (a) => a.outlets > 0)
@@ -133,7 +147,7 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
       : ['none', 'board']
   const name = worlds[job.region].words.rcd
   const placeWords: Record<Design['residual']['at'], string> = {
-    none: own ? `${name} ${lower(ownWords(own, plugged))}` : `no ${name}`,
+    none: own ? `${name} ${uncapitalised(ownWords(own, plugged))}` : `no ${name}`,
     board: `${name} at the board`,
     first: `${name} in the first outlet`,
     outlet: `${name} in each outlet`,
@@ -165,6 +179,7 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
           ...worked.findings,
           ...circuitFindings({ job, circuit: fitted, design: option, result, worked, fed, there }),
         ].filter((f) => f.severity === 'error')
+        refused.push(...boxesRefusing(job, fitted, fit, result.size))
         raw.push({
           id: `${way.words}|${result.size}|${at}`,
           words: `${formatSize(result.size)}, ${way.words}, ${placeWords[at]}`,
@@ -196,7 +211,6 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
   )
 }
 
-const lower = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1)
 const shelter: Record<Design['residual']['at'], number> = { none: 0, outlet: 1, first: 1, board: 2 }
 
 /** Less is better in each: cost, what the cable wastes, and the shortfall of margin, room for later and protection. */

@@ -1,3 +1,5 @@
+import { accessory } from '../catalogue/accessories'
+import { widthsOf } from '../build/choose-box'
 import { z } from 'zod'
 import { terminalRole, terminalRoles } from '../build/roles'
 import { type BoardDevice, builtBoards } from '../build/boards'
@@ -197,7 +199,12 @@ function boxOut(
   return {
     id: box.id,
     points: [...box.points.map((p) => p.id), ...box.besides],
-    gangs: end?.boxReport.kind?.gangs ?? Math.max(1, box.devices.length),
+    gangs:
+      end?.boxReport.kind?.gangs ??
+      Math.max(
+        1,
+        widthsOf(box.devices.map((d) => accessory(d.kind.id))).reduce<number>((n, w) => n + w, 0),
+      ),
     accessories: box.devices.map((d) => ({
       id: placeId(box, d.id),
       kind: d.kind.id,

@@ -5,7 +5,7 @@ import { grouped } from '../base/grouped'
 import { cablesAt } from '../installation/cables-at'
 import { boxOf, boxPoints, type Box } from '../build/box'
 import { isSwitched, planOf } from '../build/carries'
-import { type BoxContents, evaluateBox, wettestOf } from '../build/choose-box'
+import { type BoxContents, evaluateBox, wettestOf, widthsOf } from '../build/choose-box'
 import { fittedAt } from '../design/endings'
 import { doneSteps, stepIds } from '../build/steps'
 import { areaMm2 } from '../design/prices'
@@ -211,13 +211,14 @@ function contentsOf(
   // The cable that comes to it was taken out: what will fill it is not known.
   if (!cables.length) return null
   const protective = box.cables.flatMap((k) => k.protectiveSize ?? [])
-  // A light is no device on a yoke; a fused unit ahead of an accessory is in an enclosure of its own beside it.
-  const gangs = box.devices.flatMap((d) => {
-    const of = accessory(d.kind.id)
-    const together = box.devices.filter((o) => o.point === d.point)
-    const ahead = of?.kind === 'connection-unit' && together.length > 1 && together[0] === d
-    return of?.kind === 'light' || ahead ? [] : [of?.gangs ?? 1]
-  })
+  // A fused unit ahead of an accessory is in an enclosure of its own beside it.
+  const gangs = widthsOf(
+    box.devices.flatMap((d) => {
+      const of = accessory(d.kind.id)
+      const together = box.devices.filter((o) => o.point === d.point)
+      return of?.kind === 'connection-unit' && together.length > 1 && together[0] === d ? [] : [of]
+    }),
+  )
   const nameOf = (id: string) => job.points.find((p) => p.id === id)?.name ?? 'A point'
   return {
     fitted: box.points.flatMap((p) => p.fitted ?? []),

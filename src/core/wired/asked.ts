@@ -429,7 +429,7 @@ function switching(c: Check, bad: ReadonlySet<string>): void {
 function isOf(c: Check, l: Load, set: string): boolean {
   const place = c.plan.places.get(l.point)
   if (!place || place.line === place.second) return true
-  return (l.id.endsWith(' fan') ? place.second : place.line) === switchedBy(set)
+  return (/ (fan|timer)$/.test(l.id) ? place.second : place.line) === switchedBy(set)
 }
 
 function neverOn(c: Check, l: Load, name: string): void {

@@ -2,7 +2,7 @@ import { accessory } from '../catalogue/accessories'
 import { connector } from '../catalogue/connectors'
 import type { BoardWay } from '../build/boards'
 import { type Box, pointOf } from '../build/box'
-import { enclosureOf } from '../build/choose-box'
+import { enclosureOf, SWITCHES_ON_PLATE, widthsOf } from '../build/choose-box'
 import { connectorsLeft, removedFrom } from '../build/removed'
 import { build, type BuiltCable } from '../build/build'
 import type { BuiltRaceway } from '../build/raceways'
@@ -12,7 +12,7 @@ import { reelWords } from './pieces'
 import type { Report } from '../report/report'
 import type { Installation } from '../installation/installation'
 import { listed } from '../base/finding'
-import { formatLength, formatSize, type UnitSystem } from '../base/format'
+import { formatLength, formatSize, uncapitalised, type UnitSystem } from '../base/format'
 import { worlds } from '../region/worlds'
 import type { Task } from './tasks'
 
@@ -162,6 +162,12 @@ const one = (kind: MaterialKind, id: string, what: string, where: Wanted['where'
 const circuitsOf = (report: Pick<Report, 'circuits'>, box: Box): readonly string[] =>
   [...new Set(box.points.map((p) => circuitName(report, p.circuit)))].filter(Boolean)
 
+/** The plates that switches of a box stand on, up to three on each. */
+const platesOf = <D>(switches: readonly D[]): readonly (readonly D[])[] =>
+  Array.from({ length: Math.ceil(switches.length / SWITCHES_ON_PLATE) }, (_, i) =>
+    switches.slice(i * SWITCHES_ON_PLATE, (i + 1) * SWITCHES_ON_PLATE),
+  )
+
 /** What a box takes: itself, what is fitted in it, its plate, and its joints. What was there already is not bought. */
 function boxLines(job: Installation, report: Pick<Report, 'circuits'>, box: Box, unknown: string[]): Wanted[] {
   const record = job.boxes.find((b) => b.id === box.id)
@@ -173,13 +179,32 @@ function boxLines(job: Installation, report: Pick<Report, 'circuits'>, box: Box,
   const touched = buys || fresh.length > 0 || box.cables.some((k) => k.fresh)
   const kind = record ? enclosureOf(job.region, record) : null
   if (buys && !kind) unknown.push(`${box.name}: its box is not chosen.`)
-  const gangs = box.devices.reduce((n, { kind: d }) => n + (accessory(d.id)?.kind === 'light' ? 0 : (accessory(d.id)?.gangs ?? 1)), 0)
+  const gangs = widthsOf(box.devices.map(({ kind: d }) => accessory(d.id))).reduce<number>((n, w) => n + w, 0)
   const { splitPhase } = worlds[job.region]
+  // Several switches on one plate are one thing to buy.
+  const plates = fresh.filter((d) => accessory(d.kind.id)?.plate)
+  const together = new Set(platesOf(plates).flatMap((on) => (on.length > 1 ? on : [])))
+  const alone = fresh.filter((d) => !together.has(d))
   const plate = box.devices.length === 0 ? 'Blank plate' : splitPhase && gangs > 0 ? `Cover plate, ${gangs} gang` : null
   const priceName = (id: string): PriceName => (accessory(id)?.residual ? 'outlet with residual protection' : 'outlet')
   return [
     ...(buys && kind ? [one('box', `box ${kind.id}`, kind.name, where, box.id, { price: priceOf(job, 'box'), priceName: 'box' })] : []),
-    ...fresh.map(({ kind: d, point }) =>
+    ...platesOf(plates)
+      .filter((on) => on.length > 1)
+      .map((on) =>
+        one(
+          'accessory',
+          `plate ${on
+            .map((d) => d.kind.id)
+            .toSorted()
+            .join(' ')}`,
+          `Plate with ${on.length} switches: ${listed(on.map((d) => uncapitalised(d.kind.name)))}`,
+          where,
+          box.id,
+          { price: priceOf(job, 'outlet'), priceName: 'outlet' },
+        ),
+      ),
+    ...alone.map(({ kind: d, point }) =>
       one('accessory', `accessory ${d.id}`, d.name, circuitName(report, box.points.find((p) => p.id === point)!.circuit), point, {
         price: priceOf(job, priceName(d.id)),
         priceName: priceName(d.id),

@@ -258,4 +258,5 @@ const mountWords = {
   surface: 'stands on the surface',
   'set in masonry': 'is set in the wall and screwed',
   ceiling: 'is made for a ceiling',
+  'set in a floor': 'is set in a floor',
 } as const
