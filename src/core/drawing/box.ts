@@ -146,7 +146,10 @@ function depthDrawing(report: BoxReport, units: UnitSystem, format: Format): Dra
     shapes.push(line(x + w / 2, y0 + h - 22, x + w / 2, row, { stroke: 'ink3', width: 1 }))
     written.push(
       ...grounded(
-        text(x + w / 2, y0 + h / 2 + 5, formatSmallLength(p.mm, units), 15, { anchor: 'middle', bold: true }),
+        text(x + w / 2, y0 + h / 2 + 5 + 22 * (i - (parts.length - 1) / 2), formatSmallLength(p.mm, units), 15, {
+          anchor: 'middle',
+          bold: true,
+        }),
         over ? 'sheet' : 'paper',
       ),
       ...said.flatMap((l, n) => grounded(text(Math.min(x + w / 2 + 6, legend), row + 5 + 16 * n, l, 14))),
