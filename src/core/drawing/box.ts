@@ -159,7 +159,7 @@ function depthDrawing(report: BoxReport, units: UnitSystem, format: Format): Dra
   shapes.push(...written)
   shapes.push(line(x0, y0 - 22, x0 + availableMm * scale, y0 - 22, { width: 1.5 }))
   shapes.push(line(x0, y0 - 28, x0, y0 - 16, {}), line(x0 + availableMm * scale, y0 - 28, x0 + availableMm * scale, y0 - 16, {}))
-  shapes.push(text(x0 + (availableMm * scale) / 2, y0 - 30, `box ${formatSmallLength(availableMm, units)}`, 14, { anchor: 'middle' }))
+  shapes.push(text(x0 + (availableMm * scale) / 2, y0 - 34, `box ${formatSmallLength(availableMm, units)}`, 14, { anchor: 'middle' }))
   shapes.push(...verdictGlyph(fits ? 'met' : 'error', 30, 30))
   shapes.push(text(48, 36, fits ? 'deep enough' : 'too shallow', 22, { bold: true }))
   shapes.push(sum(`needs ${formatSmallLength(neededMm, units)} of ${formatSmallLength(availableMm, units)}`, format))
