@@ -1,17 +1,17 @@
 import { z } from 'zod'
 import { connectorIds } from '../catalogue/connectors'
 import { device } from '../catalogue/devices'
-import { idField } from './fields'
+import { idField, word } from './fields'
 import { edits, EditError, inList } from './part'
 import type { RegionId } from '../region/types'
 import { type WireColour, wireColours } from '../region/colours'
 
 /** What an end of a conductor is called: a core of a cable at this place, or a side of a tail. */
-const endName = z.string().min(1).max(140)
+const endName = word(140).min(1)
 const colours = Object.keys(wireColours) as [WireColour, ...WireColour[]]
 
 /** Where an end is made off. `cap`: closed off by itself, on purpose. */
-const madeSchema = z.strictObject({ end: endName, to: z.string().min(1).max(140) })
+const madeSchema = z.strictObject({ end: endName, to: word(140).min(1) })
 
 /** One box as it is wired: what stands in it, and where each end goes. An end that is not in it lies loose. */
 export const benchSchema = z.strictObject({
@@ -22,7 +22,7 @@ export const benchSchema = z.strictObject({
         id: idField,
         /** The point it is for; none: the one the box was made for. */
         point: idField.optional(),
-        kind: z.string().min(1).max(64),
+        kind: word(64).min(1),
         broken: z.array(idField).max(8),
         pairing: z.int().min(0).max(2).optional(),
         /** As marked on the one in the hand, in newton metres; none: not read. */
@@ -86,7 +86,7 @@ export const benchEdits = {
     ({ box, bench }, say) => `Box of ${say.name(box, 'a point')} wired: ${bench.ends.length} ends made off`,
   ),
   'bench.connect': edit(
-    { box: idField, end: endName, to: z.string().min(1).max(140).nullable() },
+    { box: idField, end: endName, to: word(140).min(1).nullable() },
     (job, { box, end, to }) => {
       const at = inList(job.boxes, box, 'box', 'box')
       if (!at.bench) throw new EditError('box', 'This box is wired the usual way; take that over first.')

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { boxKind } from '../catalogue/boxes'
 import type { RegionId } from '../region/types'
 import { benchSchema } from './bench'
-import { amount, idField } from './fields'
+import { amount, idField, word } from './fields'
 import { mountSchema } from './mount'
 import { EditError, edits, inList, type Say } from './part'
 
@@ -37,11 +37,11 @@ export const boxSchema = z.strictObject({
   id: idField,
   ...placeFields,
   /** By the catalogue; null: not chosen, or not looked at. */
-  kind: z.string().max(64).nullable(),
+  kind: word(64).nullable(),
   /** Measured, where it is none of the catalogue. */
   measured: measuredBoxSchema.optional(),
   /** The box to be put in place of one that was found, which stays as it was recorded. */
-  planned: z.strictObject({ kind: z.string().max(64) }).optional(),
+  planned: z.strictObject({ kind: word(64) }).optional(),
   /** Null: as the catalogue says of the box. */
   internalClamps: z.boolean().nullable(),
   supportFittings: z.int().min(0).max(4),
@@ -50,7 +50,7 @@ export const boxSchema = z.strictObject({
   /** What is left where all that stood in it is taken out; none: nobody decided. */
   left: z.enum(leftBehind).optional(),
   /** Wiring steps done there, by their id. */
-  done: z.array(z.string().max(64)).max(300),
+  done: z.array(word(64)).max(300),
   /** The box as it is wired; none: the standard way. */
   bench: benchSchema.optional(),
   /** How it is held in the wall; none: nobody looked. */

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { fitnessAnswers, fitnessFor, fitnessQuestions } from '../catalogue/fitness'
 import { schoolsFor } from '../catalogue/schools'
 import { regionIds } from '../region/types'
-import { amount, environments, idField, ratingA, text } from './fields'
+import { amount, environments, idField, ratingA, text, word } from './fields'
 import { EditError, edits, sentence } from './part'
 
 export const premisesKinds = ['dwelling', 'workshop', 'hall', 'farm', 'school', 'shop', 'office', 'clinic', 'other'] as const
@@ -18,9 +18,9 @@ export const briefSchema = z.strictObject({
   later: text(1000),
   environment: z.enum(environments).nullable(),
   premises: z.enum(premisesKinds).nullable(),
-  fitness: z.record(z.string().max(64), z.enum(fitnessAnswers)),
+  fitness: z.record(word(64), z.enum(fitnessAnswers)),
   /** Which way is followed where good practice differs; a matter that is not in it follows the usual one. */
-  schools: z.record(z.string().max(64), z.string().max(64)).optional(),
+  schools: z.record(word(64), word(64)).optional(),
 })
 export type Brief = z.infer<typeof briefSchema>
 

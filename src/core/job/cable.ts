@@ -4,7 +4,7 @@ import { wayKinds } from '../building/ways'
 import { grouped } from '../base/grouped'
 import { coreCounts } from '../region/colours'
 import { conductorMetals } from '../region/types'
-import { amount, idField, type State, states } from './fields'
+import { amount, idField, type State, states, word } from './fields'
 import { addTo, edits, EditError, inList } from './part'
 import type { BoxRecord } from './box'
 import { newPoint, type PlacedPoint, type PointRecord, putPoint } from './point'
@@ -21,7 +21,7 @@ export const stretchSchema = z.strictObject({
   place: z.enum(runPlaces),
   lengthM: amount.nullable(),
   ambientC: z.number().min(-50).max(100),
-  method: z.string().max(60).nullable(),
+  method: word(60).nullable(),
   loadedConductors: z.int().min(1).max(100),
   groupedCircuits: z.int().min(1).max(100),
   insulationMm: amount,
@@ -35,7 +35,7 @@ export const routeElementSchema = z.strictObject({
   kind: z.enum(wayKinds),
   room: idField.nullable(),
   side: z.enum(sides).nullable(),
-  beyond: z.string().max(64).nullable(),
+  beyond: word(64).nullable(),
   lengthM: amount,
   minutes: amount,
   holes: countOf,
@@ -63,8 +63,8 @@ export const cableSchema = z.strictObject({
   state: z.enum(states),
   /** Null: not known. */
   circuit: idField.nullable(),
-  type: z.string().max(40).nullable(),
-  size: z.string().max(20).nullable(),
+  type: word(40).nullable(),
+  size: word(20).nullable(),
   metal: z.enum(conductorMetals).nullable(),
   /** Of what is not described by a stretch; null: not known, never zero. */
   lengthM: amount.nullable(),

@@ -43,6 +43,7 @@ export function faultIn(job: Job): Fault | null {
     job.boards[0]!.id === MAIN_BOARD && job.boards[0]!.fedFrom === null,
     'the first board is the main one, fed from the supply',
   )
+  check('boards.0.state', job.boards[0]!.state !== 'new', 'the main board is there already; one that replaces it is entered once it is in')
   job.walls.forEach((w, i) => need(`walls.${i}.room`, rooms, w.room))
   checkRooms(job, check, rooms)
   job.building?.obstacles?.forEach((o, i) => need(`building.obstacles.${i}.room`, rooms, o.room))

@@ -24,7 +24,7 @@ import {
 } from './cable'
 import { placeFields } from './box'
 import { type DesignRecord, designSchema, newDesign } from './design'
-import { amount, idField, noSite, site, text } from './fields'
+import { amount, idField, noSite, site, text, word } from './fields'
 import { loadSchema, newLoad, impossibleLoad } from './load'
 import { addTo, EditError, edits, inList, sentence } from './part'
 import {
@@ -71,7 +71,7 @@ export const circuitSchema = z.strictObject({
   work: z.enum(circuitWorks),
   ...site,
   /** What is known of old wiring that stays, by question. */
-  old: z.record(z.string().max(64), z.enum(fitnessAnswers)),
+  old: z.record(word(64), z.enum(fitnessAnswers)),
   /** Ways of a board it leaves from: one, or two with one pole each. None: not given one yet. */
   ways: z.array(idField).max(2),
   /** Where it takes its power from and why, once that was weighed; null: not weighed. */
@@ -354,7 +354,7 @@ export function addCircuit(job: Doc, id: string, name: string, kind: CircuitReco
 const placed = typedPoint
   .partial()
   .required({ id: true, name: true })
-  .extend({ from: idField.nullable().optional(), lengthM: amount.nullable().optional(), size: z.string().max(20).nullable().optional() })
+  .extend({ from: idField.nullable().optional(), lengthM: amount.nullable().optional(), size: word(20).nullable().optional() })
 const placedPatch = pointPatch.extend(placed.pick({ from: true, lengthM: true, size: true }).shape)
 
 /** What a new point on a circuit is, where it does not say. */
@@ -402,7 +402,7 @@ function alignProtection(job: Doc, circuit: CircuitRecord): void {
 /** Accessories that a choice of protection puts at points, or at the end of a circuit without named ones (null). */
 const fitting = {
   fit: z
-    .array(z.strictObject({ point: idField.nullable(), accessory: text(64) }))
+    .array(z.strictObject({ point: idField.nullable(), accessory: word(64) }))
     .max(400)
     .optional(),
 }
@@ -659,7 +659,7 @@ export const circuitEdits = {
   ),
   /** One kind of thing in place of another, wherever it is to be put in. */
   'design.swap': edit(
-    { what: z.enum(swaps), from: text(64), to: text(64) },
+    { what: z.enum(swaps), from: word(64), to: word(64) },
     (job, { what, from, to }) => {
       if (what === 'accessory') mustBeListed(job, to, 'to')
       if (what === 'box' && !boxKind(to)?.regions.includes(job.region))

@@ -1,13 +1,13 @@
 import { z } from 'zod'
-import { idField } from './fields'
+import { idField, word } from './fields'
 import { addTo, edits, inList } from './part'
 
 /** A length of cable that is in the van or may be bought, to cut pieces from. */
 export const coilSchema = z.strictObject({
   id: idField,
   /** Kind of cable, by the catalogue, and its size. */
-  cable: z.string().max(40),
-  size: z.string().max(20),
+  cable: word(40),
+  size: word(20),
   lengthM: z.number().positive().max(10_000),
   /** Null: not known. */
   price: z.number().nonnegative().max(1e6).nullable(),

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { powers } from '../schedule/day'
-import { idField, text } from './fields'
+import { idField, text, word } from './fields'
 import { addTo, EditError, edits, inList } from './part'
 
 /** Minutes of a plan go on from day to day: those of the second begin here. */
@@ -26,7 +26,7 @@ export const ownTaskSchema = z.strictObject({
   /** Of our own people; none for what others do, or for what dries by itself. */
   people: z.int().min(0).max(12),
   power: z.enum(powers),
-  after: z.array(z.string().max(140)).max(20),
+  after: z.array(word(140)).max(20),
   earliestMin: minute.nullable(),
   latestMin: minute.nullable(),
   /** Under the open sky. */
@@ -36,7 +36,7 @@ export const ownTaskSchema = z.strictObject({
 })
 export type OwnTask = z.infer<typeof ownTaskSchema>
 
-const taskId = z.string().min(1).max(140)
+const taskId = word(140).min(1)
 const plannedSchema = z.strictObject({
   at: z.iso.datetime(),
   tasks: z

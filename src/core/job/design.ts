@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { breakerTypes, conductorMetals, type RegionId } from '../region/types'
-import { amount, fittedTypes, idField, residualTypes, text } from './fields'
+import { amount, fittedTypes, idField, residualTypes, text, word } from './fields'
 import type { Stretch } from './cable'
 import { worlds } from '../region/worlds'
 
@@ -12,19 +12,19 @@ export const arcPlaces = ['none', 'board', 'outlet'] as const
 export const designSchema = z.strictObject({
   id: idField,
   name: text(80),
-  cable: z.string().max(40),
+  cable: word(40),
   conductor: z.enum(conductorMetals),
   ambientC: z.number().min(-50).max(100),
   loadedConductors: z.int().min(1).max(100),
   terminalC: z.literal([60, 75]),
-  method: z.string().max(60).nullable(),
+  method: word(60).nullable(),
   groupedCircuits: z.int().min(1).max(100),
   insulationMm: amount,
-  accessory: z.string().max(64).nullable(),
+  accessory: word(64).nullable(),
   accessories: z.int().min(1).max(100),
   cordA: z.number().positive().max(1000).nullable(),
   wantedBreakerA: amount.nullable(),
-  minSize: z.string().max(20).nullable(),
+  minSize: word(20).nullable(),
   breakerType: z.enum(breakerTypes),
   residual: z.strictObject({
     at: z.enum(residualPlaces),
@@ -35,7 +35,7 @@ export const designSchema = z.strictObject({
   /** Fuse in the connection unit or plug, in amperes. */
   fuseA: z.number().positive().max(1000).nullable(),
   /** An extension cord between outlet and appliance. */
-  extension: z.strictObject({ ratingA: z.number().positive().max(1000), lengthM: amount, size: z.string().max(20) }).nullable(),
+  extension: z.strictObject({ ratingA: z.number().positive().max(1000), lengthM: amount, size: word(20) }).nullable(),
   arcFault: z.enum(arcPlaces),
   /** What the breaker can break, in kiloamperes, as marked on it. */
   breakingKa: z.number().positive().max(200).nullable(),

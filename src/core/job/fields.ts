@@ -10,6 +10,12 @@ export const idField = z
   .min(1)
   .max(64)
   .refine((id) => !reserved.has(id), 'this name is not free')
+/** A word that something is looked up by: a kind, a size, a method; never a name that an object of the language has already. */
+export const word = (max: number) =>
+  z
+    .string()
+    .max(max, `at most ${max} characters`)
+    .refine((w) => !reserved.has(w), 'this is no kind or size that is listed')
 export const amount = z.number().nonnegative().max(1e6)
 export const ratingA = z.number().positive().max(1000)
 

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { type ApplianceKind, natureOf } from '../catalogue/appliances'
 import type { RegionId } from '../region/types'
-import { amount, text } from './fields'
+import { amount, text, word } from './fields'
 import { worlds } from '../region/worlds'
 
 /** What the amount is in; of a motor also its output at the shaft, in horsepower or kilowatts. */
@@ -20,7 +20,7 @@ export const loadNatures = ['general', 'heating', 'lighting', 'motor', 'cooking'
 
 /** What is to be powered, as the nameplate says it. */
 export const loadSchema = z.strictObject({
-  kind: z.string().max(64).nullable(),
+  kind: word(64).nullable(),
   name: text(200),
   volts: z.number().positive().max(1000).nullable(),
   basis: z.enum(loadBases),

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { accessory } from '../catalogue/accessories'
 import type { RegionId } from '../region/types'
-import { amount, fittedTypes, idField, noSite, site, states, text } from './fields'
+import { amount, fittedTypes, idField, noSite, site, states, text, word } from './fields'
 import { type BoxRecord, dropEmptyBoxes, newBox, noPlace, placeFields } from './box'
 import { addTo, EditError, edits, inList } from './part'
 import { type Room, roomNamed, type WallRecord } from './room'
@@ -29,9 +29,9 @@ export const pointSchema = z.strictObject({
   /** How the load is known; null: nobody said. */
   wattsFrom: z.enum(loadSources).nullable(),
   /** What it feeds, by the catalogue; null: anything. */
-  appliance: text(64).nullable(),
+  appliance: word(64).nullable(),
   /** What stands there where it is not what its circuit ends on. */
-  accessory: z.string().max(64).nullable(),
+  accessory: word(64).nullable(),
   outlets: z.int().min(0).max(20),
   /** Fed through a fused connection unit of this rating. */
   fuseA: z.number().positive().max(100).nullable(),

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { conduitSizes } from '../calculate/conduit-fill'
 import { racewayKinds } from '../calculate/tables'
-import { amount, idField, text } from './fields'
+import { amount, idField, text, word } from './fields'
 import { addTo, EditError, edits, inList } from './part'
 
 export const racewaySchema = z.strictObject({
@@ -9,7 +9,7 @@ export const racewaySchema = z.strictObject({
   name: text(120),
   /** North America; elsewhere a round conduit of `conduitMm`. */
   kind: z.enum(racewayKinds),
-  tradeSize: z.string().max(10),
+  tradeSize: word(10),
   conduitMm: z.enum(conduitSizes),
   /** Quarter bends between draw-in points, where they are counted and not marked out. */
   bendCount: z.int().min(0).max(20),

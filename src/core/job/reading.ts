@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { idField, text } from './fields'
+import { idField, text, word } from './fields'
 
 /** A measurement or a confirmed step. Never edited: a correction is a new reading that names the old. */
 export const readingSchema = z.strictObject({
@@ -7,12 +7,12 @@ export const readingSchema = z.strictObject({
   circuit: idField,
   /** The point it was taken at; null: of the circuit as a whole. */
   point: idField.nullable(),
-  test: z.string().min(1).max(64),
+  test: word(64).min(1),
   /** In `unit`; null where the reading is a mark alone. */
   value: z.number().nullable(),
   /** yes/no for a step or observation; `over` for more than the value; `open` where the meter shows no circuit. */
   mark: z.enum(['yes', 'no', 'over', 'open']).nullable(),
-  unit: z.string().max(12),
+  unit: word(12),
   at: z.iso.datetime(),
   by: text(120),
   instrument: text(120),

@@ -4,7 +4,7 @@ import type { RegionId } from '../region/types'
 import { type Cable, type Laying } from './cable'
 import { addCircuit, type CircuitRecord } from './circuit'
 import type { Board, ResidualDevice, Way } from './board'
-import { amount, idField, text } from './fields'
+import { amount, idField, text, word } from './fields'
 import { addTo, EditError, edits, inList } from './part'
 import { newPoint, type PointRecord, putPoint } from './point'
 import { type Room, roomNamed, type WallRecord } from './room'
@@ -16,7 +16,7 @@ export const defectSchema = z.strictObject({
   text: text(1000),
   place: text(200),
   /** Kind from the catalogue of defects; null where nobody has sorted it. */
-  kind: text(64).nullable(),
+  kind: word(64).nullable(),
   state: z.enum(defectStates),
   reason: text(1000),
   work: z.strictObject({ kind: z.enum(['point', 'circuit', 'box']), id: idField }).nullable(),
@@ -70,7 +70,7 @@ export const surveyFacts = {
   demand: demandFactsSchema,
   weights: weightsSchema,
   /** Answers to the questions about time, by question. */
-  answers: z.record(text(64), text(64)),
+  answers: z.record(word(64), word(64)),
   practice: practiceSchema.nullable(),
 }
 export const newSurveyFacts = (): z.infer<z.ZodObject<typeof surveyFacts>> => ({

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { word } from './fields'
 import { type RegionId, regionIds } from '../region/types'
 import { boardSchema, MAIN_BOARD, newBoard, residualDeviceSchema, waySchema } from './board'
 import { briefSchema, newBrief, newSupply, supplySchema, titleFields } from './brief'
@@ -42,7 +43,7 @@ export const jobSchema = z.strictObject({
   defects: z.array(defectSchema).max(500),
   ...surveyFacts,
   /** Prices of one's own, by name, in place of the usual ones. */
-  prices: z.record(z.string().max(64), z.number().nonnegative().max(1e6)),
+  prices: z.record(word(64), z.number().nonnegative().max(1e6)),
 })
 
 /** Everything known and decided about one piece of work; plain and immutable. */
