@@ -228,7 +228,12 @@ const taken = (plan: Plan, found: { readonly plan: Plan | null; readonly proved:
 async function offForLess(day: Day, plan: Plan, bounds: Bounds, seconds: number): Promise<Tried> {
   if (plan.outageMin <= bounds.outageMin) return { plan, proved: true }
   const grid = gridOf(day, plan.finishMin, seconds)
-  if (!grid) return { plan, proved: false }
+  if (!grid) {
+    // Too large to be proved by a program: the time is for more tries, and one that meets the bound is proved by it.
+    const tried = planByRule(day, (p) => p.finishMin <= plan.finishMin && p.outageMin <= bounds.outageMin, { seconds, from: plan }) ?? plan
+    const kept = better(tried, plan) ? tried : plan
+    return { plan: kept, proved: kept.outageMin <= bounds.outageMin }
+  }
   const fewer: Row = { sum: grid.off, is: '<=', than: Math.ceil(plan.outageMin / grid.step) - 1 }
   return taken(plan, await improved(day, grid, { rows: [fewer], least: grid.off }, seconds))
 }
