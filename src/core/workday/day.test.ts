@@ -545,6 +545,33 @@ describe('work of more than one day', () => {
     expect(await from(1440 + 510)).toBe(1950)
     expect(await from(1440 + 560)).toBe(2 * 1440 + 480)
   })
+  it('keeps a promise of power at an hour on every day', async () => {
+    const day = { ...newDay(), startMin: 480, endMin: 780 }
+    const noon = task('noon', {
+      kind: 'promise',
+      name: 'Power at noon',
+      people: 0,
+      power: 'on',
+      minutes: 60,
+      earliestMin: 600,
+      latestMin: 660,
+    })
+    const dead = ['a', 'b', 'c', 'd'].map((id) => task(id, { power: 'off', minutes: 100 }))
+    const found = await planDays(asked([noon, ...dead], day), plan)
+    if ('wrong' in found) throw new Error(found.wrong)
+    const { planned } = found
+    expect(planned.tasks.map((t) => t.id).toSorted()).toEqual(['a', 'b', 'c', 'd', 'noon'])
+    expect(Math.max(...planned.tasks.map((t) => t.endMin))).toBeGreaterThan(1440)
+    for (const o of planned.outages) {
+      const [from, to] = [o.fromMin % 1440, ((o.toMin - 1) % 1440) + 1]
+      expect(to <= 600 || from >= 660, `${clock(o.fromMin)} to ${clock(o.toMin)}`).toBe(true)
+    }
+    expect(brokenRules(planned, [noon, ...dead], day)).toEqual([])
+    const broken = { ...planned, outages: [...planned.outages, { fromMin: 1440 + 590, toMin: 1440 + 670 }] }
+    expect(brokenRules(broken, [noon, ...dead], day).join()).toMatch(
+      /“Power at noon” is promised every day, and on day 2 the supply is off/,
+    )
+  })
   it('that was put on a later day waits for it, with all that waits for it', async () => {
     const list = [task('a', { earliestMin: 1440 + 500, minutes: 30 }), task('b', { after: ['a'], minutes: 30 }), task('c', { minutes: 30 })]
     const found = await planDays(asked(list, short), plan)

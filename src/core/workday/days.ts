@@ -97,6 +97,10 @@ async function oneDay(tasks: readonly Task[], { day, done, at, seconds }: DaysAs
   return found.findings[0] ? { wrong: inNames(found.findings[0].message, tasks) } : { planned: plannedOf(asked, found, at) }
 }
 
+/** Promises of power at an hour of the day, and no other: those hold on every day. */
+const dailyPromises = (tasks: readonly Task[]): readonly Task[] =>
+  tasks.filter((t) => t.kind === 'promise' && t.power === 'on' && t.latestMin !== null && t.latestMin <= DAY_MIN)
+
 /**
  * As many days as the work takes, each planned for itself: what does not end by the end of one is for the next. `plan` is the planner,
  * which may be given up.
@@ -107,16 +111,21 @@ export async function planDays(asked: DaysAsked, plan: Plan): Promise<Found> {
   const first = Math.floor(fromMin / DAY_MIN)
   const plans: Planned[] = Array.from({ length: first }, () => nothing)
   let left = tasks.filter((t) => !done.has(t.id))
+  const promises = dailyPromises(tasks)
   for (let n = first; left.length > 0; n++) {
     if (n - first === MOST_DAYS) return { wrong: `It takes more than ${MOST_DAYS} days: plan fewer circuits at once.` }
-    const today = tasksOn(left, n)
+    // A promise of power at some hour holds on every day of the work.
+    const again = n === 0 ? [] : promises.map((t) => ({ ...t, id: `${t.id} on day ${n + 1}`, after: [] }))
+    const today = tasksOn(n === 0 ? left : left.filter((t) => !promises.includes(t)), n)
+    const withAgain = (list: readonly Task[]) => (list.length ? [...list, ...again] : list)
     const from = n === first ? fromMin % DAY_MIN : day.startMin
     const none: Found = { planned: nothing }
     // The first may be all there is, and is thought about for as long as one day is.
     const quick = { ...asked, seconds: asked.seconds === undefined ? EACH_S : asked.seconds / 3 }
-    const whole = today.length ? await oneDay(today, n === first ? asked : quick, from, plan) : none
+    const whole = today.length ? await oneDay(withAgain(today), n === first ? asked : quick, from, plan) : none
     if ('wrong' in whole) return whole
-    const ended = endedBy(whole.planned, day.endMin)
+    const over = endedBy(whole.planned, day.endMin)
+    const ended = new Set(today.flatMap((t) => (over.has(t.id) ? [t.id] : [])))
     if (ended.size === 0 && today.length > 0 && (n > first || from <= day.startMin))
       return { wrong: `Nothing of what is left ends by ${clock(day.endMin)}: ${today.map((t) => t.name).join(', ')}.` }
     const part =
@@ -124,15 +133,11 @@ export async function planDays(asked: DaysAsked, plan: Plan): Promise<Found> {
         ? whole
         : ended.size === 0
           ? none
-          : await oneDay(
-              today.filter((t) => ended.has(t.id)),
-              quick,
-              from,
-              plan,
-            )
+          : await oneDay(withAgain(today.filter((t) => ended.has(t.id))), quick, from, plan)
     if ('wrong' in part) return part
-    plans.push(part.planned)
-    left = left.filter((t) => !ended.has(t.id))
+    const repeated = new Set(again.map((t) => t.id))
+    plans.push({ ...part.planned, tasks: part.planned.tasks.filter((t) => !repeated.has(t.id)) })
+    left = left.filter((t) => !ended.has(t.id) && !(n > 0 && promises.includes(t)))
   }
   return { planned: daysAsOne(plans, at) }
 }

@@ -4,6 +4,7 @@ import { boxesOpened, type Isolating, isolating, type WorkPlaces } from '../wire
 import type { Switching } from '../wired/laid'
 import type { CircuitReport, Report } from '../report/report'
 import type { Installation } from '../installation/installation'
+import { evaluateSurvey } from '../survey/traced'
 import { listedWords } from '../base/finding'
 import type { Test } from '../verify/tests'
 import type { DayRecord, Signature } from '../job/day'
@@ -101,6 +102,8 @@ export interface IsolationFound {
   /** Points that lose power besides; those that must hold apart. */
   readonly loses: readonly string[]
   readonly mustHold: readonly string[]
+  /** What must hold on other ways of a residual device that the work is behind: the device may trip while conductors are moved. */
+  readonly mayTrip: readonly string[]
   readonly ways: Isolating['ways']
 }
 
@@ -144,8 +147,26 @@ export function isolationFound(job: Installation, circuits: readonly CircuitRepo
         .filter((p) => p.mustHold)
         .map((p) => `${p.name}: nobody traced what feeds it, so it may lose power`),
     ],
+    mayTrip: mayTrip(job, circuits, places),
     ways: found.ways,
   }
+}
+
+/** Residual devices that the opened boxes are behind, with what else stands behind them and must not lose power. */
+function mayTrip(job: Installation, circuits: readonly CircuitReport[], { points }: WorkPlaces): readonly string[] {
+  const opened = circuits.filter(({ circuit }) => circuit.points.some((p) => points.includes(p.id)))
+  const behind = new Set(opened.flatMap(({ circuit: c }) => [c.behind, ...c.ways.map((w) => w.residual)]))
+  const ways = new Set(opened.flatMap(({ circuit: c }) => c.ways.map((w) => w.id)))
+  return job.residualDevices
+    .filter((d) => behind.has(d.id))
+    .flatMap((d) => {
+      const beside = evaluateSurvey(job).loads.filter((l) => l.way.residual === d.id && !ways.has(l.way.id))
+      const names = job.points.filter((p) => p.mustHold && beside.some((l) => l.points.includes(p.id))).map((p) => p.name)
+      const { neutral, protective } = worlds[job.region].words
+      return names.length
+        ? [`${listedWords(names)}, behind ${d.name} too: it trips if a ${neutral} touches ${protective} while its circuits are parted`]
+        : []
+    })
 }
 
 /** A card for each outage of the day. */

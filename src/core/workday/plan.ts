@@ -292,6 +292,22 @@ function whyThen(r: Row, rows: readonly Row[], planned: Planned, day: DayRecord)
   return 'so that the supply is off as short as may be'
 }
 
+/** The days of a plan on which power that is promised at an hour is off all through it. */
+function brokenPromise({ name, power, minutes, earliestMin, latestMin }: Task, planned: Planned): readonly string[] {
+  if (power !== 'on' || latestMin === null || latestMin > DAY_MIN) return []
+  const days = Math.ceil(Math.max(0, ...planned.tasks.map((x) => x.endMin)) / DAY_MIN)
+  return Array.from({ length: days }, (_, n) => n).flatMap((n) => {
+    const [from, to] = [(earliestMin ?? 0) + n * DAY_MIN, latestMin + n * DAY_MIN]
+    // The promise is kept where it fits between the outages.
+    let free = from
+    for (const o of planned.outages.filter((x) => x.fromMin < to && x.toMin > from).toSorted((a, b) => a.fromMin - b.fromMin)) {
+      if (o.fromMin - free >= minutes - 1e-9) return []
+      free = Math.max(free, o.toMin)
+    }
+    return to - free >= minutes - 1e-9 ? [] : [`“${name}” is promised every day, and on day ${n + 1} the supply is off then.`]
+  })
+}
+
 /** What a plan breaks of what was asked; empty: nothing. A plain reading of it, sharing nothing with the planner. */
 export function brokenRules(planned: Planned, tasks: readonly Task[], day: DayRecord): readonly string[] {
   const byId = new Map(planned.tasks.map((t) => [t.id, t]))
@@ -327,6 +343,7 @@ export function brokenRules(planned: Planned, tasks: readonly Task[], day: DayRe
     if (people.length < wanted || able < Math.min(t.skilled, wanted))
       broken.push(`“${t.name}” finds nobody who may do it and is there all through.`)
   }
+  for (const t of tasks) if (t.kind === 'promise') broken.push(...brokenPromise(t, planned))
   const past = (t: Planned['tasks'][number]) => t.endMin - Math.floor(t.startMin / DAY_MIN) * DAY_MIN > day.endMin + 1e-9
   if (planned.tasks.some(past)) broken.push('The day is too short for it.')
   return [...new Set(broken)]

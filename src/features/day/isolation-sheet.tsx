@@ -118,6 +118,7 @@ function Card({ card }: { card: IsolationCard }) {
           <OutageBoard found={found} boards={card.places.boards} />
           <Lines title="Stays live there" list={found.staysLive} mark="warning" />
           <Lines title="Off, but must stay on" list={found.mustHold} mark="warning" />
+          <Lines title="Stays on, but may trip" list={found.mayTrip} mark="warning" />
           {found.loses.length > 0 && (
             <Section title="Also loses power">
               <p>{found.loses.join(', ')}.</p>

@@ -78,6 +78,7 @@ function isolationContent({ job, report }: DayOfJob, c: ReturnType<typeof isolat
       ['Stays live there', found.staysLive.join('; ')],
       ['Goes dead besides', found.loses.join(', ')],
       ['Must hold, and goes off', found.mustHold.join(', ')],
+      ['Must hold, and may trip', found.mayTrip.join('; ')],
       ['Proved again after', c.breaks.join(', ')],
     ]),
     ...c.circuits.map((x) =>
