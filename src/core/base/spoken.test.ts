@@ -16,6 +16,11 @@ describe('figures as they are said aloud', () => {
     ['two hundred and thirty volts', '230 volts'],
     ['one thousand nine hundred and ninety nine', '1999'],
     ['over two hundred', '>200'],
+    ['over 200 meg', '>200 meg'],
+    ['more than 1,000 MΩ', '>1,000 MΩ'],
+    ['two three one', '231'],
+    ['two three oh point four', '230.4'],
+    ['two three one volts', '231 volts'],
     ['more than five hundred MΩ', '>500 MΩ'],
     ['fifteen', '15'],
   ])('%s is %s', (said, figures) => expect(asFigures(said)).toBe(figures))
@@ -27,6 +32,8 @@ describe('figures as they are said aloud', () => {
     'open',
     'point',
     'one two',
+    'over there',
+    'one two eleven',
     'twelve one',
     'hundred',
     'four point',
@@ -39,6 +46,13 @@ describe('figures as they are said aloud', () => {
     expect(readTyped('point three seven', 'Ω')).toEqual({ value: 0.37, mark: null })
     expect(readTyped('Over two hundred', 'MΩ')).toEqual({ value: 200, mark: 'over' })
     expect(readTyped('three hundred and seventy mΩ', 'Ω')).toEqual({ value: 0.37, mark: null })
+    expect(readTyped('over 200 meg', 'MΩ')).toEqual({ value: 200, mark: 'over' })
+    expect(readTyped('200+', 'MΩ')).toEqual({ value: 200, mark: 'over' })
+    expect(readTyped('200+ MΩ', 'MΩ')).toEqual({ value: 200, mark: 'over' })
+    expect(readTyped('2 meg', 'kΩ')).toEqual({ value: 2000, mark: null })
+    for (const open of ['OL', 'ol', '0L', 'O.L.', 'open circuit', 'over range'])
+      expect(readTyped(open, 'Ω'), open).toEqual({ value: null, mark: 'open' })
+    expect(readTyped('two three one', 'V')).toEqual({ value: 231, mark: null })
     expect(readTyped('one two', 'Ω')).toMatchObject({ error: expect.any(String) })
   })
 

@@ -48,6 +48,12 @@ function whole(words: readonly string[]): number | null {
   return sum + part
 }
 
+/** "Two three one": three digits or more, each said by itself; null where it is said some other way. Two may be a figure and a part of it. */
+function digitByDigit(words: readonly string[]): number | null {
+  const digits = words.map((w) => small.get(w))
+  return words.length >= 3 && digits.every((d) => d !== undefined && d <= 9) ? Number(digits.join('')) : null
+}
+
 /**
  * A figure as it is said aloud, in figures: "point three seven" is 0.37, "over two hundred megohms" is ">200 megohms". What is said some
  * other way comes back as it was.
@@ -64,12 +70,13 @@ export function asFigures(text: string): string {
   const said = words.slice(over)
   const end = said.findIndex((w) => !isPart(w) && w !== 'point')
   const figures = said.slice(0, end < 0 ? said.length : end)
-  if (figures.length === 0) return text
+  // "Over 200 meg": the figure is one already.
+  if (figures.length === 0) return over > 0 && /^[\d.,]/.test(said[0] ?? '') ? `>${text.trim().split(/\s+/).slice(over).join(' ')}` : text
   const point = figures.indexOf('point')
   const before = figures.slice(0, point < 0 ? figures.length : point)
   const after = point < 0 ? [] : figures.slice(point + 1)
   const digits = after.map((w) => small.get(w))
-  const left = before.length ? whole(before) : 0
+  const left = before.length ? (digitByDigit(before) ?? whole(before)) : 0
   if (left === null || (point >= 0 && digits.length === 0) || digits.some((d) => d === undefined || d > 9)) return text
   // The unit as it was written: capitals tell milli from mega.
   const rest =

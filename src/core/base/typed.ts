@@ -16,7 +16,8 @@ const spelled: readonly (readonly [RegExp, string])[] = [
   [/^(mm[²2]|sq\.? ?mm)$/, 'mm2'],
   [/^(ft[²2]|sq\.? ?ft)$/, 'ft2'],
   [/^(k|m)?(Ω|Ω|ohms?|Ohms?|OHMS?|R)$/, '$1ohm'],
-  [/^M(Ω|Ω|ohms?|Ohms?|OHMS?|R|eg|egohms?)$/, 'Mohm'],
+  [/^M(Ω|Ω|ohms?|Ohms?|OHMS?|R)$/, 'Mohm'],
+  [/^meg(s|a?ohms?)?$/i, 'Mohm'],
   [/^(kilo)?(W|w|watts?|Watts?|VA|va)$/, '$1W'],
   [/^[kK](W|w|VA|va)$/, 'kW'],
   [/^(A|a|amps?|Amps?|amperes?)$/, 'A'],
@@ -96,8 +97,10 @@ const tidy = (v: number): number => Number(v.toPrecision(12))
  * @param unit the unit the value is wanted in, as it stands beside the field; null for a bare number.
  */
 export function readTyped(text: string, unit: string | null): Typed {
-  const whole = asFigures(text).trim()
-  if (/^(o\.?l\.?|open|∞|-{2,})$/i.test(whole)) return { value: null, mark: 'open' }
+  const plus = /^([^+]*\d[^+]*?)\s*\+\s*(\p{L}*)$/u.exec(text.trim())
+  // "200+" is over 200.
+  const whole = asFigures(plus ? `>${plus[1]} ${plus[2]}` : text).trim()
+  if (/^([o0]\.?l\.?|over ?load|(over|out of) ?range|open( circuit)?|infinity|∞|-{2,})$/i.test(whole)) return { value: null, mark: 'open' }
   const mark = /^[>≥]/.test(whole) ? 'over' : null
   const said = whole.replace(/^[>≥]\s*/, '')
   if (said === '') return mark ? { error: '“>” needs a figure after it.' } : { value: null, mark: null }
