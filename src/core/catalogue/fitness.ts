@@ -73,6 +73,19 @@ export const fitnessQuestions: readonly FitnessQuestion[] = [
     },
   },
   {
+    id: 'dust',
+    ask: 'Might anything that is to be drilled, cut or chased hold asbestos or lead paint, and was it not tested?',
+    stopsOn: 'yes',
+    reason:
+      'Do not drill, cut or chase what may hold asbestos or lead paint. Keep off it, or have it sampled and dealt with by those who may. ' +
+      'In an older building textured coatings, boards, lagging and old paint are suspected until they are known.',
+    clause: {
+      'north-america': '29 CFR 1926.1101; 40 CFR 745 (housing built before 1978); local rules',
+      'united-kingdom': 'Control of Asbestos Regulations 2012 reg. 5; verify the edition in force',
+      'southern-africa': 'Asbestos Abatement Regulations 2020; verify the edition in force',
+    },
+  },
+  {
     id: 'unexplained',
     ask: 'Is there anything in the existing wiring that you do not understand?',
     stopsOn: 'yes',

@@ -112,6 +112,7 @@ export const defect = (id: string, text: string, place: string, kind: string) =>
 export const fitness = (answers: Record<string, 'yes' | 'no' | 'unknown'>): Edit[] =>
   Object.entries(answers).map(([question, answer]) => ({ kind: 'fitness.answer', question, answer }))
 export const fit = {
+  dust: 'no',
   permitted: 'yes',
   isolation: 'yes',
   board: 'yes',

@@ -15,9 +15,9 @@ export const clock = (min: number): string => (min < DAY_MIN ? '' : `day ${Math.
 
 const minute = z.int().min(0).max(100_000)
 const minutes = z.int().min(1).max(10_000)
-export const ownTaskKinds = ['work', 'trade', 'delivery', 'wait', 'break', 'promise'] as const
+export const ownTaskKinds = ['work', 'trade', 'delivery', 'wait', 'break', 'promise', 'hold'] as const
 
-/** Something on the day besides what the design asks for: work of one's own, another trade, a wait, a break, a promise. */
+/** Something on the day besides what the design asks for: work of one's own, another trade, a wait, a break, a promise, a hold point: an inspection before walls are closed. */
 export const ownTaskSchema = z.strictObject({
   id: idField,
   name: text(120),

@@ -15,6 +15,8 @@ interface DropLimit {
 
 /** Clauses that more than one place cites for the same thing. */
 interface Cites {
+  /** What is looked at before it is hidden. */
+  readonly hidden: string
   readonly motor: string
   readonly charging: string
   readonly outletRating: string

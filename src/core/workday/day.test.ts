@@ -1,5 +1,9 @@
 import { clock, hour } from '../job/day'
+import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
+import { applyEdit, type Edit } from '../job/edits'
+import { readJobFile } from '../job/file'
+import { read } from '../installation/installation'
 import { describe, expect, it } from 'vitest'
 import { begunAt, timelineDrawing } from '../drawing/timeline'
 import { after, newJob } from '../../../tests/support/shorthand'
@@ -14,6 +18,7 @@ import { isolationCards, isolationFound, shutFor } from './isolation'
 import { LEAST_JOBS, learnt, type LoggedTask } from './log'
 import { amountWords, materialsOf, offerOf } from './materials'
 import { daysOf, planDays } from './days'
+import { dayFindings } from './judge'
 import { daylightOn, inTheDark } from './daylight'
 import { brokenRules, dayAsked, MOST_TASKS, mostOff, placedOn, plannedOf } from './plan'
 import { type Task, tasksOf, usualMinutes } from './tasks'
@@ -497,6 +502,35 @@ describe('the day, drawn', () => {
     expect(tasks.find((t) => t.id === 'clear')!.earliestMin).toBe(900)
     const asked = dayAsked(tasks, day)
     expect(asked.input.tasks.find((t) => t.id === 'clear')!.earliestMin).toBe(900)
+  })
+})
+
+describe('a hold point', () => {
+  it('comes after all that walls hide, and nothing is closed before it', () => {
+    const hold = {
+      id: 'look',
+      name: 'Inspection',
+      kind: 'hold',
+      minutes: 30,
+      people: 1,
+      power: 'any',
+      after: [],
+      earliestMin: null,
+      latestMin: null,
+    } as const
+    const routed = read(readJobFile(JSON.parse(readFileSync('tests/jobs/sound3-na-routed-house-walls-only.json', 'utf8'))).job)
+    const set = (...edits: Edit[]) => read(edits.reduce((j, e) => applyEdit(j, e).job, routed.record))
+    const job = set({ kind: 'task.add', item: { ...hold, after: [] } })
+    const report = evaluate(job, [])
+    const tasks = tasksOf(job, report)
+    const closing = tasks.filter((t) => t.kind === 'close')
+    expect(closing.length).toBeGreaterThan(0)
+    expect(closing.every((t) => t.after.includes('look'))).toBe(true)
+    const look = tasks.find((t) => t.id === 'look')!
+    expect(look.after).toEqual(expect.arrayContaining(tasks.filter((t) => t.kind === 'pull' || t.kind === 'box').map((t) => t.id)))
+    const said = (j: ReturnType<typeof read>) => dayFindings(j, evaluate(j, [])).map((f) => f.rule)
+    expect(said(job)).not.toContain('day-no-hold-point')
+    expect(said(set({ kind: 'day.set', patch: { startMin: 480 } }))).toContain('day-no-hold-point')
   })
 })
 

@@ -2,6 +2,7 @@ import type { Finding, Severity } from '../base/finding'
 import type { Installation } from '../installation/installation'
 import type { DayRecord } from '../job/day'
 import type { CircuitReport, Report } from '../report/report'
+import { worlds } from '../region/worlds'
 import { brokenRules } from './plan'
 import { type Task, tasksOf } from './tasks'
 
@@ -21,7 +22,29 @@ export function dayFindings(job: Installation, report: Pick<Report, 'circuits' |
   const { day } = job
   if (!day) return []
   const tasks = tasksOf(job, report)
-  return [...hours(day, tasks), ...people(day, tasks), ...waits(day), ...plan(day, tasks), ...signed(job, day, report)]
+  return [
+    ...holdPoints(job, day, tasks),
+    ...hours(day, tasks),
+    ...people(day, tasks),
+    ...waits(day),
+    ...plan(day, tasks),
+    ...signed(job, day, report),
+  ]
+}
+
+/** Walls that are closed over new cable, where nobody is to look before. */
+function holdPoints(job: Installation, day: DayRecord, tasks: readonly Task[]): Finding[] {
+  const closes = tasks.some((t) => t.kind === 'close')
+  if (!closes || day.own.some((t) => t.kind === 'hold')) return []
+  return [
+    finding(
+      'day-no-hold-point',
+      'note',
+      'Walls or ceilings are closed over new cable. Where a permit or the customer asks for an inspection before that, put a hold ' +
+        'point into the day: nothing is closed before it is passed.',
+      { clause: worlds[job.region].cites.hidden },
+    ),
+  ]
 }
 
 function hours(day: DayRecord, tasks: readonly Task[]): Finding[] {

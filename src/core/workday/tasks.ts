@@ -230,8 +230,12 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
     })
   })
   const gone = removals(job, report, table)
+  // At a hold point all that walls hide is there to be seen, and nothing is closed before it is passed.
+  const holds = day.own.filter((t) => t.kind === 'hold').map((t) => t.id)
+  const hidden = tasks.filter((t) => t.kind === 'pull' || t.kind === 'run' || t.kind === 'box').map((t) => t.id)
   const own = day.own.map((t): Task => ({
     ...t,
+    ...(t.kind === 'hold' ? { after: [...new Set([...t.after, ...hidden])] } : {}),
     circuit: null,
     from: 'own',
     presumed: '',
@@ -251,7 +255,7 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
     presumed: '',
     people: 1,
     power: 'any',
-    after: [...gone, ...tasks].filter((t) => ['live', 'close', 'label', 'remove'].includes(t.kind)).map((t) => t.id),
+    after: [...[...gone, ...tasks].filter((t) => ['live', 'close', 'label', 'remove'].includes(t.kind)).map((t) => t.id), ...holds],
     earliestMin: day.notBefore?.clear ?? null,
     latestMin: null,
     hot: false,
@@ -260,6 +264,6 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
     outside: false,
     skilled: 0,
   }
-  const all = [...gone, ...tasks]
+  const all = [...gone, ...tasks.map((t) => (t.kind === 'close' ? { ...t, after: [...t.after, ...holds] } : t))]
   return all.length + own.length ? [...all, ...own, ...(all.length ? [clear] : [])] : []
 }

@@ -17,6 +17,7 @@ const kinds: Readonly<Record<OwnTask['kind'], { readonly name: string; readonly 
   wait: { name: 'A wait: it dries, it cures', make: { minutes: 60, people: 0 } },
   break: { name: 'A break', make: { minutes: 30, power: 'on', earliestMin: 720, latestMin: 765 } },
   promise: { name: 'A promise: live by then', make: { minutes: 1, people: 0, power: 'on' } },
+  hold: { name: 'A hold point: inspected before walls are closed', make: { minutes: 30, people: 1 } },
 }
 
 /** What else is on that day: other work, other trades, waits, breaks and promises, typed or picked. */

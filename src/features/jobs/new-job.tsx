@@ -59,7 +59,7 @@ export function NewJob({ onDone }: { onDone: (path: string | null) => void }) {
       <ChoiceField
         label="Where"
         value={region}
-        options={regionIds.map((r) => ({ value: r, label: `${worldNames[r].name}, ${worldNames[r].nominal}` }))}
+        options={regionIds.map((r) => ({ value: r, label: `${worldNames[r].name}, ${worldNames[r].nominal}, ${worldNames[r].rules}` }))}
         onCommit={setRegion}
       />
       {kinds.length > 0 && (

@@ -69,6 +69,7 @@ export const northAmerica: World = {
     continuity: 'Continuity of the equipment ground',
   },
   cites: {
+    hidden: 'local permit rules; 90.4',
     motor: '430.22',
     charging: '625.41; 625.42',
     outletRating: '210.21(B)',

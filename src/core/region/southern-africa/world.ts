@@ -43,6 +43,7 @@ export const southernAfricaWorld: World = {
     continuity: 'Continuity of the earth conductor, R1 + R2',
   },
   cites: {
+    hidden: 'SANS 10142-1 inspection',
     ...metricCites,
     motor: 'SANS 10142-1 motors',
     charging: 'SANS 10142-1; IEC 60364-7-722',

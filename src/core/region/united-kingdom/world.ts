@@ -44,6 +44,7 @@ export const unitedKingdomWorld: World = {
     continuity: 'Continuity of the CPC, R1 + R2',
   },
   cites: {
+    hidden: '642.1; 641.1',
     ...metricCites,
     motor: '552.1.1',
     charging: '722.311.201',
