@@ -62,6 +62,8 @@ function device(): Outbox & { readonly acts: Act[] } {
       if (i >= 0) acts.splice(i, 1)
     },
     left: async () => [...acts],
+    setAside: async () => {},
+    asides: async () => new Map(),
   }
 }
 

@@ -87,7 +87,8 @@ test('network cut, browser closed, server restarted: all that was done is there,
   const stands = async () => (await (await fetch(`${base}/api/jobs/${id}`)).json()) as LoadedJob
   const before = await stands()
   await page.goto(`/jobs/${id}/test`)
-  const kept = () => page.evaluate(async (job) => (await (await caches.open('pages')).keys()).filter((k) => k.url.includes(job)).length, id)
+  const kept = () =>
+    page.evaluate(async (job) => (await (await caches.open('shells')).keys()).filter((k) => k.url.includes(job)).length, id)
   await expect.poll(kept, { timeout: 20_000 }).toBeGreaterThanOrEqual(7)
   // And all code, that of sheets never opened too.
   const code = () => page.evaluate(async () => (await (await caches.open('code')).keys()).length)

@@ -52,9 +52,17 @@ const YEAR_MS = 366 * 24 * 3600 * 1000
 /** When a device says something was done: no clock that was never set, and no act of another age. */
 export const doneAt = z.iso.datetime().refine((at) => Date.now() - Date.parse(at) < YEAR_MS, 'the clock of the device is wrong')
 
-/** The hand that makes a change: now, or when the device says it was done, which is never later than now. */
-export async function hand(done?: string): Promise<Hand> {
+/** Who did something on a device, as it kept it: what waited is not the next person's who signs in there. */
+export const doneBy = z.string().trim().max(120)
+
+/**
+ * The hand that makes a change: now, or when the device says it was done, which is never later than now; whoever is signed in, or did it
+ * on the device, and then both are named.
+ */
+export async function hand(done?: string, by?: string): Promise<Hand> {
   const now = new Date().toISOString()
   const at = done !== undefined && done < now ? new Date(done).toISOString() : now
-  return { by: (await signedIn()) ?? (loadSettings(store()).name || 'somebody at this desk'), at }
+  const person = await signedIn()
+  if (person !== null) return { by: by && by !== person ? `${by} (sent by ${person})`.slice(0, 120) : person, at }
+  return { by: by || loadSettings(store()).name || 'somebody at this desk', at }
 }

@@ -322,6 +322,14 @@ function write(store: Store, row: Row, made: Change, held: Held, hand: Hand, act
   return { ...held, revision: next, job: made.job }
 }
 
+/** An act of a device: what it had seen of the job, and acts of its own that it did it on top of. */
+interface Done {
+  readonly act: string | null
+  readonly seen: number
+  readonly over: ReadonlySet<string>
+}
+const noActs: ReadonlySet<string> = new Set()
+
 /** One transaction a change: the row is read, checked for its revision, changed and logged, or nothing is. */
 function change(
   store: Store,
@@ -329,7 +337,7 @@ function change(
   revision: number,
   hand: Hand,
   make: (row: Row) => Change | null,
-  { act, seen }: { act: string | null; seen: number } = { act: null, seen: revision },
+  { act, seen, over }: Done = { act: null, seen: revision, over: noActs },
 ): ChangedJob {
   const { patches, stands } = store.transaction(
     (): { patches: readonly Patch[]; stands: Held } => {
@@ -339,8 +347,8 @@ function change(
       const since = row.revision === revision ? [] : patchesAfter(store, id, revision)
       const done = act === null ? undefined : actDone(store, id, act)
       const stale = () => new StaleError(loadJob(store, id), changesAfter(store, id, revision))
-      // What came after the revision it was done on; the device may hold a later one, or an earlier.
-      const unseen = row.revision === seen ? [] : patchesAfter(store, id, seen)
+      // What others did after the revision it was done on; what the device itself did then it had before it.
+      const unseen = row.revision === seen ? [] : patchesOfOthers(store, id, seen, over)
       const made = madeOr(() => make(row), row.revision === seen ? null : stale)
       if (done) {
         // Sent again because the answer was lost: it stands once, and is answered as if it had just been done.
@@ -367,7 +375,7 @@ export function editJob(
   revision: number,
   edit: Edit,
   hand: Hand,
-  { act = null, seen = revision }: { act?: string | null; seen?: number } = {},
+  { act = null, seen = revision, over = noActs }: Partial<Done> = {},
 ): ChangedJob {
   const make = (row: Row): Change | null => {
     const { job, patches, inverse } = applyEdit(row.job, edit)
@@ -380,7 +388,7 @@ export function editJob(
     if (!done) return make(row)
     return { kind: 'edit', label: '', edit, job: row.job, patches: [], inverse: [], target: null, undoHead: (r) => r, redo: [] }
   }
-  return change(store, id, revision, hand, repeated, { act, seen })
+  return change(store, id, revision, hand, repeated, { act, seen, over })
 }
 
 const editOfAct = prepared((store) =>
@@ -397,6 +405,20 @@ function patchesAfter(store: Store, id: string, revision: number): Patch[] | nul
   const row = rowOf(store, id)
   if (revision > row.revision || revision < row.broughtUpAt || revision < 1) return null
   return patchesBetween(store, id, revision, row.revision)
+}
+
+/** What changed after a revision but for acts of one device; null as above. */
+function patchesOfOthers(store: Store, id: string, revision: number, own: ReadonlySet<string>): readonly Patch[] | null {
+  if (own.size === 0) return patchesAfter(store, id, revision)
+  const row = rowOf(store, id)
+  if (revision > row.revision || revision < row.broughtUpAt || revision < 1) return null
+  return store
+    .select({ act: jobChanges.act, patches: jobChanges.patches })
+    .from(jobChanges)
+    .where(and(eq(jobChanges.jobId, id), gt(jobChanges.revision, revision)))
+    .orderBy(asc(jobChanges.revision))
+    .all()
+    .flatMap((c) => (c.act !== null && own.has(c.act) ? [] : c.patches))
 }
 
 /** What a device that holds a job as it stood at a revision lacks of it; null where it must load the job anew. @throws NotFoundError */

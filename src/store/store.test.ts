@@ -56,6 +56,25 @@ const undo = () => undoJob(store, 'j', loadJob(store, 'j').revision, hand)
 const redo = () => redoJob(store, 'j', loadJob(store, 'j').revision, hand)
 const amount = () => loadJob(store, 'j').job.circuits[0]!.load.amount
 
+describe('acts of a device that waited', () => {
+  const titled = (title: string): Edit => ({ kind: 'job.set', patch: { title } })
+  const placed = (place: string): Edit => ({ kind: 'job.set', patch: { place } })
+  const act = (id: string, e: Edit, over: readonly string[] = []) =>
+    editJob(store, 'j', loadJob(store, 'j').revision, e, hand, { act: id, seen: 1, over: new Set(over) })
+
+  it('stand on what the device did before them, and clash with what others did meanwhile', () => {
+    act('a1', titled('mine'))
+    editJob(store, 'j', 2, placed('theirs'), hand)
+    // Its own act on the same field is none of others’.
+    act('a2', titled('mine again'), ['a1'])
+    expect(loadJob(store, 'j').job).toMatchObject({ title: 'mine again', place: 'theirs' })
+    // What others wrote after it was looked at is not written over, whatever of one’s own came between.
+    expect(() => act('a3', placed('mine'), ['a1', 'a2'])).toThrow(StaleError)
+    expect(loadJob(store, 'j').job.place).toBe('theirs')
+    expect(() => act('a4', titled('without a word of a1'))).toThrow(StaleError)
+  })
+})
+
 describe('the history', () => {
   it('undoes and redoes step by step, and says what', () => {
     edit(watts(1))

@@ -5,33 +5,57 @@ import { registerRoute, setCatchHandler } from 'workbox-routing'
 import { CacheFirst, NetworkFirst, NetworkOnly } from 'workbox-strategies'
 
 /*
- * Opens the application where there is no connection: its code, and the pages of jobs last seen, as they stood then. What is done on
- * them waits in the outbox of the device.
+ * Opens the application where there is no connection: its code, and the pages of jobs without their jobs. How a job stands the page reads
+ * from the device's own store, which every answer of the server updates; what is done on it waits in the outbox of the device.
  */
 
 declare const self: ServiceWorkerGlobalScope
 /** Every file of code and type of this build, put here when it is built. */
 declare const CODE: readonly string[]
 
-const PAGES = 'pages'
+/** Pages of stages that hold no job, and the list of jobs as last seen. */
+const SHELLS = 'shells'
+const LIST = 'list'
+/** As pages were kept before: with the job in them. */
+const FORMER = 'pages'
 const FILES = 'code'
 const sound = new CacheableResponsePlugin({ statuses: [200] })
 /** How long the network may take before the page as last seen is shown, in seconds. */
 const PATIENCE_S = 5
 
+const code = new CacheFirst({ cacheName: FILES, plugins: [sound, new ExpirationPlugin({ maxEntries: 2 * CODE.length + 100 })] })
+const isCode = (sameOrigin: boolean, url: URL): boolean => sameOrigin && url.pathname.startsWith('/_next/static/')
+// A worker takes what it is to run from the fragment of its address, which no cache keeps: an answer without an address of its own lets
+// the one that was asked for stand.
 registerRoute(
-  ({ sameOrigin, url }) => sameOrigin && url.pathname.startsWith('/_next/static/'),
-  new CacheFirst({ cacheName: FILES, plugins: [sound, new ExpirationPlugin({ maxEntries: 2 * CODE.length + 100 })] }),
+  ({ sameOrigin, url, request }) => isCode(sameOrigin, url) && request.destination === 'worker',
+  async (asked) => {
+    const kept = await code.handle(asked)
+    return new Response(kept.body, { status: kept.status, statusText: kept.statusText, headers: kept.headers })
+  },
 )
+registerRoute(({ sameOrigin, url }) => isCode(sameOrigin, url), code)
 registerRoute(({ request, url }) => request.mode === 'navigate' && url.pathname.startsWith('/api/'), new NetworkOnly())
+/** The page of a stage as it was kept, without its job. A sheet is the page's own to choose; the page is one whichever is in its address. */
+const shellOf = async (url: URL): Promise<Response | undefined> =>
+  (await caches.open(SHELLS)).match(url.pathname, { ignoreSearch: true, ignoreVary: true })
+registerRoute(
+  ({ request, sameOrigin, url }) => sameOrigin && request.mode === 'navigate' && url.pathname.startsWith('/jobs/'),
+  async ({ request, url }) => {
+    const page = fetch(request)
+    const slow = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE_S * 1000))
+    const first = await Promise.race([page, slow]).catch(() => null)
+    if (first) return first
+    return (await shellOf(url)) ?? page
+  },
+)
 registerRoute(
   ({ request, sameOrigin }) => sameOrigin && request.mode === 'navigate',
   new NetworkFirst({
-    cacheName: PAGES,
+    cacheName: LIST,
     networkTimeoutSeconds: PATIENCE_S,
-    // A sheet is the page's own to choose; the page is one whichever stands in its address.
     matchOptions: { ignoreSearch: true, ignoreVary: true },
-    plugins: [sound, new ExpirationPlugin({ maxEntries: 120, matchOptions: { ignoreVary: true } })],
+    plugins: [sound, new ExpirationPlugin({ maxEntries: 20, matchOptions: { ignoreVary: true } })],
   }),
 )
 setCatchHandler(({ request }) =>
@@ -49,14 +73,15 @@ setCatchHandler(({ request }) =>
 )
 
 self.addEventListener('install', () => void self.skipWaiting())
-self.addEventListener('activate', (e) => e.waitUntil(self.clients.claim()))
+self.addEventListener('activate', (e) => e.waitUntil(Promise.all([caches.delete(FORMER), self.clients.claim()])))
 
 /** The other stages of a job that is open, so that they open later without a connection. */
 async function keepPages(pages: readonly string[]): Promise<void> {
-  const cache = await caches.open(PAGES)
+  const [shells, list] = [await caches.open(SHELLS), await caches.open(LIST)]
   await Promise.all(
     pages.map(async (page) => {
-      const response = await fetch(page, { credentials: 'same-origin' }).catch(() => null)
+      const cache = page.startsWith('/jobs/') ? shells : list
+      const response = await fetch(page, { credentials: 'same-origin', headers: { 'x-synthema-shell': '1' } }).catch(() => null)
       if (response?.ok && !response.redirected) await cache.put(page, response)
     }),
   )

@@ -1,5 +1,7 @@
 'use client'
 import Link from 'next/link'
+import { useState } from 'react'
+import { deviceJobs, unsentHere } from '../sync/outbox'
 import { api } from '@/ui/api'
 import { TextField } from '@/ui/fields'
 import { useSettings } from '@/ui/settings'
@@ -17,9 +19,38 @@ const themes = [
 
 async function leave() {
   await api('DELETE', '/api/sign-in')
-  // Pages last seen are nobody's any more on this device; what waits to be sent stays, and is sent after signing in.
-  if ('caches' in window) await caches.delete('pages')
+  // Jobs last seen are nobody's any more on this device; what waits to be sent stays, under the name of who did it.
+  await deviceJobs.forgetAll().catch(() => {})
+  if ('caches' in window) await Promise.all([caches.delete('shells'), caches.delete('list')])
   window.location.assign('/sign-in')
+}
+
+/** Signing out, which asks where something done here was not sent yet. */
+function SignOut() {
+  const [waiting, setWaiting] = useState<number | null>(null)
+  const ask = async () => {
+    const unsent = await unsentHere().catch(() => 0)
+    if (unsent === 0) await leave()
+    else setWaiting(unsent)
+  }
+  if (waiting === null)
+    return (
+      <button type="button" className="btn" onClick={() => void ask()}>
+        Sign out
+      </button>
+    )
+  return (
+    <span role="alert" className="flex flex-wrap items-center gap-2">
+      {waiting === 1 ? 'One thing' : `${waiting} things`} done on this device {waiting === 1 ? 'is' : 'are'} not saved yet. They stay here
+      under your name and are sent once somebody signs in and opens their job.
+      <button type="button" className="btn" onClick={() => void leave()}>
+        Sign out all the same
+      </button>
+      <button type="button" className="btn" onClick={() => setWaiting(null)}>
+        Stay
+      </button>
+    </span>
+  )
 }
 
 /** Settings a person makes once; plain selects at the foot of the page. */
@@ -40,9 +71,7 @@ export function SettingsBar({ deleted, person }: { deleted: boolean; person: str
             <span>
               Signed in as <b>{person}</b>
             </span>
-            <button type="button" className="btn" onClick={() => void leave()}>
-              Sign out
-            </button>
+            <SignOut />
           </p>
         )}
       </div>

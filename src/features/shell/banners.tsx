@@ -1,4 +1,5 @@
 'use client'
+import { useState } from 'react'
 import { describeEdit } from '@/core/job/edits'
 import type { Job } from '@/core/job/schema'
 import { VerdictMark } from '@/ui/verdict'
@@ -27,6 +28,7 @@ export function Banners() {
         </div>
       )}
       <ConflictBanner />
+      <RefusedBanner />
       <GoneBanner />
       {problem && (
         <div role="alert" className="flex items-center gap-3 border-b border-rule-2 bg-sheet px-4 py-2">
@@ -81,6 +83,55 @@ function ConflictBanner() {
         <button type="button" className="btn" onClick={() => settle('theirs')}>
           Keep theirs, drop mine
         </button>
+      </div>
+    </section>
+  )
+}
+
+/** What the server would not take: it stays on this device until somebody sends it again, keeps it as a file or gives it up. */
+function RefusedBanner() {
+  const refused = useJob((s) => s.refused)
+  const job = useJob((s) => s.saved.job)
+  const settle = useJob((s) => s.settleRefused)
+  const [giving, setGiving] = useState(false)
+  if (refused.length === 0) return null
+  const file = () => {
+    const blob = new Blob([JSON.stringify({ job: job.title, refused }, null, 2)], { type: 'application/json' })
+    const link = document.createElement('a')
+    link.href = URL.createObjectURL(blob)
+    link.download = 'not-saved.json'
+    link.click()
+    URL.revokeObjectURL(link.href)
+  }
+  return (
+    <section aria-label="Not saved" className="border-b-2 border-warning bg-sheet px-4 py-3">
+      <h2 className="flex items-center gap-2">
+        <VerdictMark of="warning" size={20} /> The server did not take {refused.length === 1 ? 'one thing' : `${refused.length} things`}{' '}
+        done here. They are kept on this device.
+      </h2>
+      <ul className="mt-1 list-disc pl-9">
+        {refused.map(({ act, why }) => (
+          <li key={act.id}>
+            {wordsOf(job, act)} <span className="text-ink-2">({formatWhen(act.at)})</span>: {why}
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 flex flex-wrap gap-2">
+        <button type="button" className="btn btn-ink" onClick={() => settle('again')}>
+          Send again
+        </button>
+        <button type="button" className="btn" onClick={file}>
+          Keep as a file
+        </button>
+        {giving ? (
+          <button type="button" className="btn" onClick={() => settle('drop')}>
+            Give {refused.length === 1 ? 'it' : 'them'} up for good
+          </button>
+        ) : (
+          <button type="button" className="btn" onClick={() => setGiving(true)}>
+            Give up…
+          </button>
+        )}
       </div>
     </section>
   )

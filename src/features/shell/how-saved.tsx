@@ -19,6 +19,9 @@ export function HowSaved() {
   const said = useJob((s) => s.said)
   const waiting = useJob((s) => s.pending.length)
   const oldest = useJob((s) => s.pending[0]?.at)
+  const connected = useJob((s) => s.connected)
+  const asOf = useJob((s) => s.asOf)
+  const away = !connected && saving === 'saved'
   return (
     <p
       aria-live="polite"
@@ -26,11 +29,14 @@ export function HowSaved() {
         'max-w-56 truncate text-[0.85rem]',
         'max-md:fixed max-md:inset-x-0 max-md:bottom-16 max-md:z-20 max-md:h-5 max-md:max-w-none max-md:border-t max-md:border-rule ' +
           'max-md:bg-sheet max-md:px-3 max-md:text-center max-md:leading-5',
-        ['unreachable', 'refused', 'conflict'].includes(saving) ? 'font-bold' : 'text-ink-2',
+        away || ['unreachable', 'refused', 'conflict'].includes(saving) ? 'font-bold' : 'text-ink-2',
       )}
       title={`Revision ${revision}`}
     >
-      {said ?? saying[saving]}
+      {said ??
+        (away
+          ? `No connection: as at ${dayjs(asOf).format(dayjs(asOf).isSame(dayjs(), 'day') ? 'HH:mm' : 'D MMM HH:mm')}`
+          : saying[saving])}
       {saving === 'unreachable' && oldest && `: ${waiting}, since ${dayjs(oldest).format('HH:mm')}`}
     </p>
   )

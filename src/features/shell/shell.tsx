@@ -10,6 +10,8 @@ import { Banners } from './banners'
 import { JobProvider, useJob } from '../sync/context'
 import type { LoadedJob } from '../sync/job-state'
 import { keepForOffline } from '../sync/offline'
+import { deviceJobs } from '../sync/outbox'
+import { api } from '@/ui/api'
 import { Strand } from './strand'
 import { TopBar } from './top-bar'
 
@@ -18,9 +20,42 @@ const PhonePanel = dynamic(() => import('./phone-panel').then((m) => m.PhonePane
 const ShortcutsPanel = dynamic(() => import('./shortcuts-panel').then((m) => m.ShortcutsPanel))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 
-export function JobShell({ loaded, children }: { loaded: LoadedJob; children: ReactNode }) {
+/** A job with its stages; a page that was kept on the device holds none, and reads it from the device's own store. */
+export function JobShell({ id, loaded, children }: { id: string; loaded: LoadedJob | null; children: ReactNode }) {
+  if (loaded === null) return <FromDevice id={id}>{children}</FromDevice>
   return (
     <JobProvider loaded={loaded}>
+      <Frame>{children}</Frame>
+    </JobProvider>
+  )
+}
+
+/** The job as this device last heard of it; one it never heard of is asked of the server. */
+function FromDevice({ id, children }: { id: string; children: ReactNode }) {
+  const [kept, setKept] = useState<{ loaded: LoadedJob; asOf?: string } | 'missing' | null>(null)
+  useEffect(() => {
+    void deviceJobs
+      .of(id)
+      .catch(() => undefined)
+      .then((job) => job ?? api<LoadedJob>('GET', `/api/jobs/${id}`).then((loaded) => ({ loaded })))
+      .then(setKept, () => setKept('missing'))
+  }, [id])
+  useEffect(() => {
+    if (kept !== null && kept !== 'missing') document.title = `${kept.loaded.job.title} · Synthema`
+  }, [kept])
+  if (kept === null) return <p className="p-6 text-ink-2">Opening the job from this device…</p>
+  if (kept === 'missing')
+    return (
+      <main className="mx-auto max-w-[40rem] p-6">
+        <h1 className="text-xl font-bold">This job is not on this device</h1>
+        <p className="mt-2">There is no connection, and the job was not opened here before. What you did elsewhere is not lost.</p>
+        <a className="btn mt-4" href="/">
+          All jobs
+        </a>
+      </main>
+    )
+  return (
+    <JobProvider loaded={kept.loaded} {...(kept.asOf ? { asOf: kept.asOf } : {})}>
       <Frame>{children}</Frame>
     </JobProvider>
   )
@@ -35,6 +70,7 @@ function Frame({ children }: { children: ReactNode }) {
   const redo = useJob((s) => s.redo)
   const takeUp = useJob((s) => s.takeUp)
   const catchUp = useJob((s) => s.catchUp)
+  const hear = useJob((s) => s.hear)
   const unsaved = useJob((s) => s.pending.length > 0)
   const [open, setOpen] = useState<Open>(null)
   const [onlineOnly, setOnlineOnly] = useState(false)
@@ -111,8 +147,10 @@ function Frame({ children }: { children: ReactNode }) {
   useEffect(() => {
     const events = new EventSource(`/api/jobs/${id}/events`)
     events.addEventListener('message', (e) => void catchUp(JSON.parse(e.data as string) as Parameters<typeof catchUp>[0]).catch(() => null))
+    events.addEventListener('open', () => hear(true))
+    events.addEventListener('error', () => hear(false))
     return () => events.close()
-  }, [id, catchUp])
+  }, [id, catchUp, hear])
 
   useEffect(() => {
     if (!unsaved) return

@@ -1,5 +1,5 @@
 'use client'
-import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from 'react'
 import { useStore } from 'zustand'
 import { seenBy } from '@/core/design/fed'
 import type { CircuitReport } from '@/core/evaluate/evaluate'
@@ -9,12 +9,48 @@ import { unitsFor } from '@/core/workday/settings'
 import { useSettings } from '@/ui/settings'
 import type { LoadedJob } from './job-state'
 import { createJobStore, type JobStore } from './job-store'
+import { deviceJobs, deviceOutbox } from './outbox'
 
 const Context = createContext<JobStore | null>(null)
 
-export function JobProvider({ loaded, children }: { loaded: LoadedJob; children: ReactNode }) {
-  const [store] = useState(() => createJobStore(loaded))
+interface Provided {
+  loaded: LoadedJob
+  /** When the server said so, where the device kept it; absent: it came with the page. */
+  asOf?: string
+  children: ReactNode
+}
+export function JobProvider({ loaded, asOf, children }: Provided) {
+  const { settings, person } = useSettings()
+  const who = useRef(person ?? settings.name)
+  useEffect(() => {
+    who.current = person ?? settings.name
+  }, [person, settings.name])
+  const [store] = useState(() => createJobStore(loaded, deviceOutbox, { by: () => who.current, ...(asOf ? { asOf } : {}) }))
+  useEffect(() => keepOnDevice(store), [store])
   return <Context value={store}>{children}</Context>
+}
+
+/** So long after the last change, in milliseconds, the device writes down how the job stands. */
+const KEEP_MS = 400
+/** Keeps the job on this device as the server last said that it stands; ends when it is called. */
+function keepOnDevice(store: JobStore): () => void {
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const keep = () => {
+    const { id, saved, photographs, asOf } = store.getState()
+    void deviceJobs.keep({ id, loaded: { ...saved, photographs }, asOf }).catch(() => {})
+  }
+  const later = () => {
+    clearTimeout(timer)
+    timer = setTimeout(keep, KEEP_MS)
+  }
+  keep()
+  const off = store.subscribe((s, before) => {
+    if (s.saved !== before.saved || s.photographs !== before.photographs || s.asOf !== before.asOf) later()
+  })
+  return () => {
+    off()
+    clearTimeout(timer)
+  }
 }
 
 export function useJob<T>(select: (state: ReturnType<JobStore['getState']>) => T): T {

@@ -41,21 +41,28 @@ export function takeRows({ get, set }: Here, { from, rows }: Rows): void {
 async function sent(here: Here, act: Act, saved: LoadedJob): Promise<LoadedJob> {
   const { base, get, set } = here
   const { id, at, seen } = act
+  const by = act.by ? { by: act.by } : {}
   if (act.kind === 'edit') {
-    const answer = await api<Changed>('POST', `${base}/edits`, { revision: saved.revision, seen, edit: act.edit, act: id, at })
-    return afterChange(saved, answer, afterEdit(saved.job, act.edit))
+    const done = { revision: saved.revision, seen, edit: act.edit, act: id, at, ...by, ...(act.over ? { over: act.over } : {}) }
+    return afterChange(saved, await api<Changed>('POST', `${base}/edits`, done), afterEdit(saved.job, act.edit))
   }
   if (act.kind === 'photograph') {
-    takeRows(here, await api<Rows>('POST', `${base}/photographs`, { ...act.row, at, held: get().photographs.length }))
+    takeRows(here, await api<Rows>('POST', `${base}/photographs`, { ...act.row, at, ...by, held: get().photographs.length }))
     return saved
   }
   if (act.kind === 'stock') {
-    set({ stock: await api<readonly StockItem[]>('POST', '/api/stock', { ...act.move, at }) })
+    set({ stock: await api<readonly StockItem[]>('POST', '/api/stock', { ...act.move, at, ...by }) })
     return saved
   }
-  const lacking = await api<Lacking>('POST', `${base}/readings`, { ...act.reading, at, held: saved.readings.length })
+  const lacking = await api<Lacking>('POST', `${base}/readings`, { ...act.reading, at, ...by, held: saved.readings.length })
   return { ...saved, readings: withLacking(saved.readings, lacking) }
 }
+
+/** How what was done stands once so many acts wait. */
+const standingOf = ({ get }: Here, waiting: number): JobState['saving'] =>
+  get().conflict ? 'conflict' : waiting ? 'saving' : get().refused.length ? 'refused' : 'saved'
+/** The server was heard now. */
+const heard = () => ({ asOf: new Date().toISOString(), connected: true })
 
 /** Sends the first that waits; once it is answered the device need not keep it. */
 async function sendOne(here: Here, act: Act): Promise<void> {
@@ -64,35 +71,45 @@ async function sendOne(here: Here, act: Act): Promise<void> {
   const rest = get().pending.filter((a) => a.id !== act.id)
   refresh({
     saved: later(get().saved, kept),
-    pending: rest.map((a) => ({ ...a, seen: kept.revision })),
-    saving: get().conflict ? 'conflict' : rest.length ? 'saving' : 'saved',
+    // What waits was done on what its hand had seen; this answer may bring what others did since.
+    pending: rest,
+    saving: standingOf(here, rest.length),
     problem: null,
+    ...heard(),
   })
+  const { saved: loaded, photographs, asOf } = get()
+  await outbox.stands?.({ id, loaded: { ...loaded, photographs }, asOf }).catch(() => {})
   await outbox.drop(id, act.id)
 }
 
-/** What follows where an act was not taken; says whether there is any use in going on. */
-async function notTaken({ id, outbox, get, set, refresh }: Here, act: Act, e: ApiError): Promise<'on' | 'gone'> {
+/** Not reached, not let in, asked too often, or not well: it is sent again after a while. */
+const passes = (status: number): boolean => status === 0 || status === 401 || status === 429 || status >= 500
+
+/**
+ * What follows where an act was not taken; says whether there is any use in going on. Nothing is given up that a person did not give up:
+ * what clashes with what others did waits for a decision, what the server will not take is set aside, and what comes after goes on.
+ */
+async function notTaken(here: Here, act: Act, e: ApiError): Promise<'on' | 'gone'> {
+  const { id, outbox, get, set, refresh } = here
   const { current, since } = (e.body ?? {}) as { current?: LoadedJob; since?: ChangeLine[] }
+  const { pending, conflict } = get()
+  const rest = pending.filter((a) => a.id !== act.id)
   if (e.status === 409 && current) {
-    const { pending } = get()
-    if (onlyAdds(act)) refresh({ saved: current, pending: pending.map((a) => ({ ...a, seen: current.revision })) })
-    else
-      refresh({
-        saving: 'conflict',
-        conflict: { mine: pending.filter((a) => !onlyAdds(a)), current, since: since! },
-        pending: pending.filter(onlyAdds),
-      })
+    if (onlyAdds(act)) refresh({ saved: current, pending: [{ ...act, seen: current.revision }, ...rest] })
+    else refresh({ saving: 'conflict', conflict: { mine: [...(conflict?.mine ?? []), act], current, since: since! }, pending: rest })
   } else if (e.status === 404) {
     // Deleted elsewhere: what was done is kept until the job is brought back.
     set({ gone: true, saving: 'unreachable' })
     return 'gone'
-  } else if (e.status === 0 || e.status === 401 || e.status >= 500) {
-    set({ saving: 'unreachable', problem: e.message })
+  } else if (passes(e.status)) {
+    set({ saving: 'unreachable', problem: e.status === 0 ? null : e.message, ...(e.status === 0 ? { connected: false } : {}) })
     await new Promise((r) => setTimeout(r, RETRY_MS))
+  } else if (conflict && act.kind === 'edit') {
+    // It may rest on what waits for a decision, and waits with it.
+    refresh({ conflict: { ...conflict, mine: [...conflict.mine, act] }, pending: rest })
   } else {
-    refresh({ pending: get().pending.filter((a) => a.id !== act.id), saving: 'refused', problem: e.message })
-    await outbox.drop(id, act.id)
+    await outbox.setAside(id, act.id, e.message).catch(() => {})
+    refresh({ pending: rest, refused: [...get().refused, { act, why: e.message }], saving: rest.length ? 'saving' : 'refused' })
   }
   return 'on'
 }
@@ -120,10 +137,13 @@ export function sendingOf(here: Here): Sending {
   const send = async () => {
     await takingUp
     for (;;) {
-      const { pending, conflict } = get()
-      const act = pending[0]
-      // What only adds need not wait until a person has decided about the rest.
-      if (act === undefined || (conflict !== null && !onlyAdds(act))) return
+      const act = get().pending[0]
+      // What does not clash need not wait until a person has decided about what does.
+      if (act === undefined) {
+        // At once: what is done from now on is sent anew.
+        sending = null
+        return
+      }
       await keeping.get(act.id)
       set({ saving: 'saving' })
       try {
@@ -142,8 +162,11 @@ export function sendingOf(here: Here): Sending {
   }
   const lookOnShelf = async () => {
     const left = await outbox.left(id).catch(() => [])
-    const known = new Set(get().pending.map((a) => a.id))
-    const fresh = left.filter((a) => !known.has(a.id))
+    const asides = await outbox.asides(id).catch(() => new Map<string, string>())
+    const known = new Set([...get().pending, ...get().refused.map((r) => r.act)].map((a) => a.id))
+    const refused = left.flatMap((act) => (asides.has(act.id) && !known.has(act.id) ? [{ act, why: asides.get(act.id)! }] : []))
+    if (refused.length) refresh({ refused: [...get().refused, ...refused], saving: 'refused' })
+    const fresh = left.filter((a) => !known.has(a.id) && !asides.has(a.id))
     if (fresh.length) refresh({ pending: [...fresh, ...get().pending], saving: 'saving' })
     else if (get().saving === 'looking') set({ saving: 'saved' })
   }

@@ -76,6 +76,12 @@ export interface Conflict {
   since: ChangeLine[]
 }
 
+/** An act that the server would not take, and why. */
+export interface Refused {
+  readonly act: Act
+  readonly why: string
+}
+
 /** `looking`: what this device kept of an earlier page is not looked up yet, so nothing is said of it. */
 type Saving = 'looking' | 'saved' | 'saving' | 'unreachable' | 'refused' | 'conflict'
 
@@ -100,6 +106,15 @@ export interface JobState {
   /** What the last undo or redo did, to be read out and shown. */
   said: string | null
   conflict: Conflict | null
+  /** What the server would not take, and why: kept here until a person decides. */
+  refused: readonly Refused[]
+  /** Sends it again, or gives it up. */
+  settleRefused: (how: 'again' | 'drop') => void
+  /** When this device last heard from the server how the job stands. */
+  asOf: string
+  /** Whether the server is heard now. */
+  connected: boolean
+  hear: (connected: boolean) => void
   circuitId: string
   /** Shows an edit without writing it down. */
   show: (edit: Edit | null) => void
@@ -135,7 +150,7 @@ export interface JobState {
 /** Readings with those that are on their way, as they will stand. */
 export const readingsWith = (saved: readonly Reading[], pending: readonly Act[]): readonly Reading[] => {
   const known = new Set(saved.map((r) => r.id))
-  const waiting = pending.flatMap((a) => (a.kind === 'reading' && !known.has(a.id) ? [{ ...a.reading, at: a.at, by: '' }] : []))
+  const waiting = pending.flatMap((a) => (a.kind === 'reading' && !known.has(a.id) ? [{ ...a.reading, at: a.at, by: a.by ?? '' }] : []))
   return waiting.length ? [...saved, ...waiting] : saved
 }
 

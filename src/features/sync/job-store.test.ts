@@ -12,6 +12,7 @@ import type { Act, Outbox } from './outbox'
 /** The shelf of a device that outlives pages. */
 function shelf(): Outbox & { readonly acts: Act[] } {
   const acts: Act[] = []
+  const asides = new Map<string, string>()
   return {
     acts,
     keep: (_, act) => Promise.resolve(void acts.push(act)),
@@ -26,7 +27,15 @@ function shelf(): Outbox & { readonly acts: Act[] } {
         ),
       ),
     left: () => Promise.resolve([...acts]),
+    setAside: (_, id, why) => Promise.resolve(void (why === null ? asides.delete(id) : asides.set(id, why))),
+    asides: () => Promise.resolve(new Map(asides)),
   }
+}
+
+interface Sent {
+  readonly seen: number
+  readonly by?: string
+  readonly over?: readonly string[]
 }
 
 /** A server of one job, with a revision, that may be out of reach. */
@@ -44,11 +53,16 @@ function server(job: Job) {
   const undone: Patch[][] = []
   const control = {
     reachable: true,
+    /** An edit that touches nothing of what others did is done on a later revision too. */
+    merges: (_: Edit): boolean => false,
+    /** What an edit is answered instead of being done; null: it is done. */
+    refuse: (_: Edit): { status: number; body: unknown } | null => null,
     /** Answers to changes wait for it. */
     held: Promise.resolve(),
     /** Answers to how it stands wait for it. */
     asked: Promise.resolve(),
     log,
+    bodies: [] as Sent[],
     get: () => state,
     elsewhere: (edit: Edit) => (state = { ...state, job: applyEdit(state.job, edit).job, revision: state.revision + 1 }),
   }
@@ -62,12 +76,15 @@ function server(job: Job) {
     const { revision, edit, held, ...reading } = JSON.parse(init.body) as { revision: number; edit?: Edit; held: number } & Reading
     const path = url.split('/').at(-1)!
     log.push({ path, revision })
+    if (path === 'edits') control.bodies.push(JSON.parse(init.body) as Sent)
     if (path === 'readings') {
       state = { ...state, readings: [...state.readings, reading] }
       return reply(200, JSON.parse(JSON.stringify({ from: held, readings: state.readings.slice(held) })))
     }
-    if (revision !== state.revision) return reply(409, { current: state, since: [] })
+    if (revision !== state.revision && !(path === 'edits' && control.merges(edit!))) return reply(409, { current: state, since: [] })
     let patches: Patch[] = []
+    const no = path === 'edits' ? control.refuse(edit!) : null
+    if (no) return reply(no.status, no.body)
     if (path === 'edits') {
       const made = applyEdit(state.job, edit!)
       undone.push(made.inverse)
@@ -214,6 +231,78 @@ describe('edits on their way', () => {
     expect(here.get().job.title).toBe('mine')
   })
 
+  it('that do not clash go on while what clashes waits for a decision, and say what they had seen', async () => {
+    const here = server(start())
+    const store = open(here)
+    here.elsewhere(name('theirs'))
+    const place = { kind: 'job.set', patch: { place: 'cellar' } } as const
+    here.merges = (e) => e.kind === 'job.set' && e.patch.place !== undefined
+    store.getState().commit(name('mine'))
+    store.getState().commit(place)
+    await settle()
+    expect(here.get().job).toMatchObject({ title: 'theirs', place: 'cellar' })
+    const { conflict, pending, job } = store.getState()
+    expect(conflict?.mine.map((a) => a.kind === 'edit' && a.edit)).toEqual([name('mine')])
+    expect(pending).toEqual([])
+    expect(job.title).toBe('mine')
+    // What was done is judged by what its hand had seen, its own acts before it set aside.
+    expect(device.acts).toHaveLength(1)
+    expect(here.bodies.map((b) => [b.seen, b.over?.length ?? 0])).toEqual([
+      [1, 0],
+      [1, 1],
+    ])
+  })
+  it.each([
+    [403, null],
+    [413, { error: { path: '', message: 'Too large.' } }],
+    [422, { error: { path: 'title', message: 'No such title.' } }],
+  ])('that the server does not take (%i) stay on the device, hold back nothing, and are sent again or given up', async (status, body) => {
+    const here = server(start())
+    here.refuse = (e) => (e.kind === 'job.set' && e.patch.title === 'bad' ? { status, body } : null)
+    const store = open(here)
+    store.getState().commit(name('bad'))
+    store.getState().commit({ kind: 'job.set', patch: { place: 'cellar' } })
+    await settle()
+    expect(here.get().job.place).toBe('cellar')
+    expect(store.getState()).toMatchObject({ pending: [], saving: 'refused' })
+    expect(store.getState().refused).toHaveLength(1)
+    expect(device.acts).toHaveLength(1)
+    // A page opened later shows it too, and does not send it by itself.
+    const later = open(here)
+    await later.getState().takeUp()
+    expect(later.getState()).toMatchObject({ pending: [], saving: 'refused' })
+    here.refuse = () => null
+    later.getState().settleRefused('again')
+    await settle()
+    expect(here.get().job.title).toBe('bad')
+    expect(device.acts).toEqual([])
+    expect(later.getState()).toMatchObject({ refused: [], saving: 'saved' })
+  })
+  it('that the server is asked for too often are sent after a while', async () => {
+    const here = server(start())
+    let times = 0
+    here.refuse = () => (times++ === 0 ? { status: 429, body: null } : null)
+    const store = open(here)
+    store.getState().commit(name('once more'))
+    await settle()
+    expect(here.get().job.title).toBe('x')
+    expect(store.getState().saving).toBe('unreachable')
+    await vi.advanceTimersByTimeAsync(2500)
+    expect(here.get().job.title).toBe('once more')
+    expect(store.getState().refused).toEqual([])
+  })
+  it('carry who did them', async () => {
+    const here = server(start())
+    let who = 'Ada'
+    here.reachable = false
+    const store = createJobStore(here.get(), device, { by: () => who })
+    store.getState().commit(name('one'))
+    who = 'Ben'
+    store.getState().commit(name('two'))
+    here.reachable = true
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(here.bodies.map((b) => b.by)).toEqual(['Ada', 'Ben'])
+  })
   it('that only add what was seen are put on top of whatever was written meanwhile', async () => {
     const here = server(start())
     const store = open(here)

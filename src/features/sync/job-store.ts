@@ -96,13 +96,30 @@ async function catchUp(here: Here, underWay: () => Promise<void> | null, { revis
   }
 }
 
-export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox) {
+interface Opened {
+  /** When the server said how the job stands; of a page that just came, now. */
+  readonly asOf?: string
+  /** Who does what is done here, as far as the device knows. */
+  readonly by?: () => string
+}
+
+export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox, { asOf, by = () => '' }: Opened = {}) {
   return createStore<JobState>()((set, get) => {
     const { job, report, refresh } = following(loaded, set)
     const here: Here = { id: loaded.id, base: `/api/jobs/${loaded.id}`, outbox, get, set, refresh }
     const { put, flush, underWay, takeUp } = sendingOf(here)
     const ask = asking(here, flush)
-    const stamp = () => ({ id: crypto.randomUUID(), at: new Date().toISOString(), seen: get().saved.revision })
+    const stamp = () => {
+      const over = get().pending.flatMap((a) => (a.kind === 'edit' ? [a.id] : []))
+      const who = by()
+      return {
+        id: crypto.randomUUID(),
+        at: new Date().toISOString(),
+        seen: get().saved.revision,
+        ...(who ? { by: who } : {}),
+        ...(over.length ? { over } : {}),
+      }
+    }
     /** How the server last said that the job stands; asked for again when what held it back has ended. */
     let heard: Standing | null = null
 
@@ -117,17 +134,31 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       problem: null,
       said: null,
       conflict: null,
+      refused: [],
+      settleRefused: (how) => {
+        const { refused, pending } = get()
+        for (const { act } of refused) void (how === 'again' ? outbox.setAside(loaded.id, act.id, null) : outbox.drop(loaded.id, act.id))
+        const again = how === 'again' ? refused.map((r) => r.act) : []
+        refresh({ refused: [], pending: [...again, ...pending], saving: again.length || pending.length ? 'saving' : 'saved' })
+        void flush()
+      },
+      asOf: asOf ?? new Date().toISOString(),
+      connected: asOf === undefined,
+      hear: (connected) => set(connected ? { connected, asOf: new Date().toISOString() } : { connected }),
       circuitId: loaded.job.circuits[0]!.id,
       show: (preview) => refresh({ preview }),
       commit: (edit) => put({ ...stamp(), kind: 'edit', edit }),
       undo: () => ask('undo', {}, (s) => (s.saved.undo ? stepInWords('Undone', s.saved.undo) : 'Nothing to undo')),
       redo: () => ask('redo', {}, (s) => (s.saved.redo ? stepInWords('Done again', s.saved.redo) : 'Nothing to redo')),
       restore: (to) => ask('restore', { to }, () => `Gone back to revision ${to}`),
-      addReading: (reading) => put({ ...stamp(), id: reading.id, kind: 'reading', reading }),
+      addReading: (reading) => {
+        const { over: _, ...done } = stamp()
+        put({ ...done, id: reading.id, kind: 'reading', reading })
+      },
       photographs: loaded.photographs ?? [],
       addPhotograph: (row) => {
-        const { id, at, seen } = stamp()
-        put({ id: row.id ?? id, at, seen, kind: 'photograph', row: { ...row, id: row.id ?? id } })
+        const { over: _, id, ...done } = stamp()
+        put({ ...done, id: row.id ?? id, kind: 'photograph', row: { ...row, id: row.id ?? id } })
       },
       stock: null,
       lookIntoVan: async () => {
@@ -135,8 +166,8 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
         if (stock) set({ stock })
       },
       moveStock: (move) => {
-        const { id, at, seen } = stamp()
-        put({ id, at, seen, kind: 'stock', move: { ...move, id } })
+        const { over: _, ...done } = stamp()
+        put({ ...done, kind: 'stock', move: { ...move, id: done.id } })
       },
       gone: false,
       bringBack: async () => {
@@ -146,14 +177,16 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox)
       },
       catchUp: (standing) => {
         heard = standing
+        get().hear(true)
         return catchUp(here, underWay, standing)
       },
       settleConflict: (keep) => {
         const { conflict, saved, pending } = get()
         if (!conflict) return
-        const kept = keep === 'mine' ? conflict.mine.map((a) => ({ ...a, seen: conflict.current.revision })) : []
+        const now = later(saved, conflict.current)
+        const kept = keep === 'mine' ? conflict.mine.map((a) => ({ ...a, seen: now.revision })) : []
         refresh({
-          saved: later(saved, conflict.current),
+          saved: now,
           pending: [...kept, ...pending],
           preview: null,
           conflict: null,

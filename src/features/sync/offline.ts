@@ -1,6 +1,6 @@
 import { stageIds } from '@/core/report/stages'
 
-/** Once a while is enough: what is cached is the page as last seen, whatever it says. */
+/** Once a while is enough: what is kept is the page without its job. */
 const SEEN_KEY = 'synthema.offline.'
 
 /** Whether the application opens on this device without a connection, from now on; where not, it works while it is open. */
@@ -17,7 +17,7 @@ export async function keepForOffline(job: string): Promise<boolean> {
   return true
 }
 
-/** The stages of this job, as last seen. */
+/** The pages of the stages of this job, without the job. */
 async function keepStages(job: string): Promise<void> {
   const { active } = await navigator.serviceWorker.ready
   if (sessionStorage.getItem(SEEN_KEY + job)) return

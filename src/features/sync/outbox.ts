@@ -3,12 +3,22 @@ import type { Edit } from '@/core/job/edits'
 import type { StockMove } from '@/core/workday/stock'
 import type { PhotographRow } from '@/core/verify/photograph'
 import type { Reading } from '@/core/job/reading'
+import type { LoadedJob } from './job-state'
 
 /** A row of a photograph as this device makes it, with the picture where it was just taken: a JPEG in base 64. */
 export type SentPhotograph = Pick<PhotographRow, 'id' | 'photograph' | 'of' | 'words' | 'out'> & { readonly data?: string }
 
-/** One thing a hand did, by a name of its own, with the time it was done and the revision it was done on. */
-export type Act = { readonly id: string; readonly at: string; readonly seen: number } & (
+/**
+ * One thing a hand did, by a name of its own: when, by whom, the revision it was done on, and acts of this device that it was done on top
+ * of and that the server had not answered.
+ */
+export type Act = {
+  readonly id: string
+  readonly at: string
+  readonly seen: number
+  readonly by?: string
+  readonly over?: readonly string[]
+} & (
   | { readonly kind: 'edit'; readonly edit: Edit }
   | { readonly kind: 'reading'; readonly reading: Omit<Reading, 'at' | 'by'> }
   | { readonly kind: 'photograph'; readonly row: SentPhotograph }
@@ -21,6 +31,12 @@ export interface Outbox {
   readonly drop: (job: string, id: string) => Promise<void>
   /** What this page, or one that is gone, left unsent of a job; from now on it is this page's. */
   readonly left: (job: string) => Promise<Act[]>
+  /** How a job stands by the last answer of the server: kept before what was answered is dropped. */
+  readonly stands?: (kept: KeptJob) => Promise<void>
+  /** The server would not take it, and why: it stays on the device until a person decides. Null: it is to be sent again. */
+  readonly setAside: (job: string, id: string, why: string | null) => Promise<void>
+  /** Why acts of a job were not taken, by their ids. */
+  readonly asides: (job: string) => Promise<ReadonlyMap<string, string>>
 }
 
 interface Kept {
@@ -28,16 +44,42 @@ interface Kept {
   readonly job: string
   readonly tab: string
   readonly act: Act
+  /** Why the server did not take it. */
+  readonly aside?: string
+}
+/** A job as this device last heard of it from the server, and when. */
+export interface KeptJob {
+  readonly id: string
+  readonly loaded: LoadedJob
+  readonly asOf: string
 }
 interface Shelf extends DBSchema {
   acts: { key: number; value: Kept; indexes: { job: string } }
+  jobs: { key: string; value: KeptJob }
 }
 
 let shelf: Promise<IDBPDatabase<Shelf>> | null = null
 const open = (): Promise<IDBPDatabase<Shelf>> =>
-  (shelf ??= openDB<Shelf>('synthema', 1, {
-    upgrade: (db) => void db.createObjectStore('acts', { keyPath: 'seq', autoIncrement: true }).createIndex('job', 'job'),
+  (shelf ??= openDB<Shelf>('synthema', 2, {
+    upgrade: (db, from) => {
+      if (from < 1) db.createObjectStore('acts', { keyPath: 'seq', autoIncrement: true }).createIndex('job', 'job')
+      if (from < 2) db.createObjectStore('jobs', { keyPath: 'id' })
+    },
+    // A page of an older build that is still open lets go of it.
+    blocking: (_, __, event) => (event.target as IDBDatabase | null)?.close(),
   }))
+
+/** Jobs as this device last heard of them, so that they open without a connection; the page itself holds none. */
+export const deviceJobs = {
+  keep: async (kept: KeptJob): Promise<void> => {
+    await (await open()).put('jobs', kept)
+  },
+  of: async (id: string): Promise<KeptJob | undefined> => (await open()).get('jobs', id),
+  /** Nobody's any more on this device. What waits to be sent stays. */
+  forgetAll: async (): Promise<void> => (await open()).clear('jobs'),
+}
+/** How many acts of all jobs wait on this device. */
+export const unsentHere = async (): Promise<number> => (await open()).count('acts')
 
 const lockOf = (tab: string): string => `synthema-page-${tab}`
 let page: Promise<string> | null = null
@@ -92,4 +134,15 @@ export const deviceOutbox: Outbox = {
     await tx.done
     return found
   },
+  stands: (kept) => deviceJobs.keep(kept),
+  setAside: async (job, id, why) => {
+    const tx = (await open()).transaction('acts', 'readwrite')
+    for (const { aside: _, ...kept } of await tx.store.index('job').getAll(job))
+      if (kept.act.id === id) await tx.store.put(why === null ? kept : { ...kept, aside: why })
+    await tx.done
+  },
+  asides: async (job) =>
+    new Map(
+      (await (await open()).getAllFromIndex('acts', 'job', job)).flatMap((k) => (k.aside === undefined ? [] : [[k.act.id, k.aside]])),
+    ),
 }

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next'
+import { headers } from 'next/headers'
 import { notFound } from 'next/navigation'
 import type { ReactNode } from 'react'
 import { JobShell } from '@/features/shell/shell'
@@ -20,8 +21,12 @@ function load(id: string) {
   }
 }
 
+/** The page without its job, as a device keeps it: what stands in the job it reads from its own store. */
+const isShell = async (): Promise<boolean> => (await headers()).get('x-synthema-shell') === '1'
+
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const { id } = await params
+  if (await isShell()) return {}
   try {
     return { title: load(id).job.title }
   } catch (e) {
@@ -32,9 +37,10 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 }
 
 export default async function JobLayout({ children, params }: Props) {
-  const loaded = load((await params).id)
+  const { id } = await params
+  const loaded = (await isShell()) ? null : load(id)
   return (
-    <JobShell key={loaded.id} loaded={loaded}>
+    <JobShell key={id} id={id} loaded={loaded}>
       {children}
     </JobShell>
   )

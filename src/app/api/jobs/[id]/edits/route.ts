@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { editSchema } from '@/core/job/edits'
 import { idField } from '@/core/job/fields'
-import { doneAt, hand, store } from '@/server/data'
+import { doneAt, doneBy, hand, store } from '@/server/data'
 import { changed, type IdContext, readBody, route } from '@/server/respond'
 import { editJob } from '@/store/jobs'
 
@@ -11,9 +11,18 @@ const body = z.strictObject({
   edit: editSchema,
   act: idField.optional(),
   at: doneAt.optional(),
+  by: doneBy.optional(),
+  /** Acts of the same device that it was done on top of and that the server had not answered. */
+  over: z.array(idField).max(2000).optional(),
 })
 
 export const POST = route<IdContext>(async (request, { params }) => {
-  const { revision, seen, edit, act, at } = await readBody(request, body)
-  return changed(editJob(store(), (await params).id, revision, edit, await hand(at), { act: act ?? null, seen: seen ?? revision }))
+  const { revision, seen, edit, act, at, by, over } = await readBody(request, body)
+  return changed(
+    editJob(store(), (await params).id, revision, edit, await hand(at, by), {
+      act: act ?? null,
+      seen: seen ?? revision,
+      over: new Set(over),
+    }),
+  )
 })

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { MOST_BYTES, photographSchema } from '@/core/verify/photograph'
-import { doneAt, hand, store } from '@/server/data'
+import { doneAt, doneBy, hand, store } from '@/server/data'
 import { type IdContext, readBody, route } from '@/server/respond'
 import { tell } from '@/server/watchers'
 import { addPhotograph, photographRows } from '@/store/photographs'
@@ -8,6 +8,7 @@ import { addPhotograph, photographRows } from '@/store/photographs'
 const held = z.int().nonnegative().default(0)
 const body = photographSchema.pick({ id: true, photograph: true, of: true, words: true, out: true }).extend({
   at: doneAt.optional(),
+  by: doneBy.optional(),
   held,
   /** The JPEG in base 64. */
   data: z
@@ -29,9 +30,9 @@ export const GET = route<IdContext>(async (request, { params }) => {
 
 /** Keeps a photograph, or says that one is called otherwise or put away; answers the rows the device lacks. */
 export const POST = route<IdContext>(async (request, { params }) => {
-  const { at, held: from, data, ...row } = await readBody(request, body)
+  const { at, by, held: from, data, ...row } = await readBody(request, body)
   const { id } = await params
-  addPhotograph(store(), id, { ...row, ...(data ? { data: Buffer.from(data, 'base64') } : {}) }, await hand(at))
+  addPhotograph(store(), id, { ...row, ...(data ? { data: Buffer.from(data, 'base64') } : {}) }, await hand(at, by))
   tell(id)
   return { from, rows: photographRows(store(), id, from) }
 })
