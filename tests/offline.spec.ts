@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { test } from './support/test'
 import { expect } from './support/expect'
-import { newJob, reload, stage, working } from './support/walk'
+import { working } from './support/survey'
+import { newJob, reload, stage } from './support/walk'
 
 test.use({ own: true, serviceWorkers: 'allow' })
 
@@ -46,7 +47,9 @@ test('a page kept on the device holds no job: what others wrote is shown later w
   const address = page.url()
   const id = address.split('/jobs/')[1]!.split('/')[0]!
   const kept = () =>
-    page.evaluate(async () => (await (await caches.open('shells')).keys()).filter((k) => new URL(k.url).pathname.startsWith('/jobs/')).length)
+    page.evaluate(
+      async () => (await (await caches.open('shells')).keys()).filter((k) => new URL(k.url).pathname.startsWith('/jobs/')).length,
+    )
   await expect.poll(kept, { timeout: 20_000 }).toBeGreaterThanOrEqual(7)
   const shells = await page.evaluate(async () => {
     const cache = await caches.open('shells')
@@ -90,10 +93,6 @@ test('workers run what they are asked for in a fresh profile, with a connection 
       await page.goto(`/jobs/${id}/day?sheet=isolation`)
       await expect(page.getByText('Opened, locked and tagged').first()).toBeVisible({ timeout: 20_000 })
     },
-    bench: async () => {
-      await page.goto(`/jobs/${id}/wiring?sheet=bench`)
-      await expect(page.getByRole('heading', { name: /does|Does|wired/ }).first()).toBeVisible({ timeout: 20_000 })
-    },
   }
   const problems: string[] = []
   page.on('pageerror', (e) => problems.push(e.message))
@@ -101,7 +100,12 @@ test('workers run what they are asked for in a fresh profile, with a connection 
   await page.goto(`/jobs/${id}/brief`)
   const code = () => page.evaluate(async () => (await (await caches.open('code')).keys()).length)
   await expect.poll(code, { timeout: 30_000 }).toBeGreaterThan(20)
-  for (const order of [['trace', 'isolation'], ['isolation', 'trace'], ['trace', 'isolation']] as const) for (const s of order) await sheets[s]()
+  for (const order of [
+    ['trace', 'isolation'],
+    ['isolation', 'trace'],
+    ['trace', 'isolation'],
+  ] as const)
+    for (const s of order) await sheets[s]()
   await context.setOffline(true)
   for (const s of ['isolation', 'trace'] as const) await sheets[s]()
   expect(problems).toEqual([])

@@ -1,5 +1,5 @@
 'use client'
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from 'react'
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import { seenBy } from '@/core/design/fed'
 import type { CircuitReport } from '@/core/evaluate/evaluate'
@@ -21,11 +21,9 @@ interface Provided {
 }
 export function JobProvider({ loaded, asOf, children }: Provided) {
   const { settings, person } = useSettings()
-  const who = useRef(person ?? settings.name)
-  useEffect(() => {
-    who.current = person ?? settings.name
-  }, [person, settings.name])
-  const [store] = useState(() => createJobStore(loaded, deviceOutbox, { by: () => who.current, ...(asOf ? { asOf } : {}) }))
+  const who = person ?? settings.name
+  const [store] = useState(() => createJobStore(loaded, deviceOutbox, { by: who, ...(asOf ? { asOf } : {}) }))
+  useEffect(() => store.getState().actAs(who), [store, who])
   useEffect(() => keepOnDevice(store), [store])
   return <Context value={store}>{children}</Context>
 }

@@ -106,6 +106,9 @@ export interface JobState {
   /** What the last undo or redo did, to be read out and shown. */
   said: string | null
   conflict: Conflict | null
+  /** Who does what is done here, as far as this device knows. */
+  by: string
+  actAs: (name: string) => void
   /** What the server would not take, and why: kept here until a person decides. */
   refused: readonly Refused[]
   /** Sends it again, or gives it up. */

@@ -293,11 +293,10 @@ describe('edits on their way', () => {
   })
   it('carry who did them', async () => {
     const here = server(start())
-    let who = 'Ada'
     here.reachable = false
-    const store = createJobStore(here.get(), device, { by: () => who })
+    const store = createJobStore(here.get(), device, { by: 'Ada' })
     store.getState().commit(name('one'))
-    who = 'Ben'
+    store.getState().actAs('Ben')
     store.getState().commit(name('two'))
     here.reachable = true
     await vi.advanceTimersByTimeAsync(5000)

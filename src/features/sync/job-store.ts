@@ -100,10 +100,10 @@ interface Opened {
   /** When the server said how the job stands; of a page that just came, now. */
   readonly asOf?: string
   /** Who does what is done here, as far as the device knows. */
-  readonly by?: () => string
+  readonly by?: string
 }
 
-export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox, { asOf, by = () => '' }: Opened = {}) {
+export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox, { asOf, by = '' }: Opened = {}) {
   return createStore<JobState>()((set, get) => {
     const { job, report, refresh } = following(loaded, set)
     const here: Here = { id: loaded.id, base: `/api/jobs/${loaded.id}`, outbox, get, set, refresh }
@@ -111,7 +111,7 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox,
     const ask = asking(here, flush)
     const stamp = () => {
       const over = get().pending.flatMap((a) => (a.kind === 'edit' ? [a.id] : []))
-      const who = by()
+      const { by: who } = get()
       return {
         id: crypto.randomUUID(),
         at: new Date().toISOString(),
@@ -134,6 +134,8 @@ export function createJobStore(loaded: LoadedJob, outbox: Outbox = deviceOutbox,
       problem: null,
       said: null,
       conflict: null,
+      by,
+      actAs: (name) => set({ by: name }),
       refused: [],
       settleRefused: (how) => {
         const { refused, pending } = get()
