@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs'
+import { readdirSync, readFileSync } from 'node:fs'
 import { test } from './support/test'
 import { expect } from './support/expect'
 import { working } from './support/survey'
@@ -51,6 +51,9 @@ test('a page kept on the device holds no job: what others wrote is shown later w
       async () => (await (await caches.open('shells')).keys()).filter((k) => new URL(k.url).pathname.startsWith('/jobs/')).length,
     )
   await expect.poll(kept, { timeout: 20_000 }).toBeGreaterThanOrEqual(7)
+  const all = readdirSync('.next/static', { recursive: true }).filter((f) => /\.(js|css|woff2?)$/.test(String(f)))
+  const code = () => page.evaluate(async () => (await (await caches.open('code')).keys()).length)
+  await expect.poll(code, { timeout: 30_000 }).toBeGreaterThanOrEqual(all.length)
   const shells = await page.evaluate(async () => {
     const cache = await caches.open('shells')
     return Promise.all((await cache.keys()).map(async (k) => (await cache.match(k))!.text()))
