@@ -1,10 +1,18 @@
 import { readdirSync, readFileSync } from 'node:fs'
+import type { Page } from '@playwright/test'
 import { test } from './support/test'
 import { expect } from './support/expect'
 import { working } from './support/survey'
 import { newJob, reload, stage } from './support/walk'
 
 test.use({ own: true, serviceWorkers: 'allow' })
+
+/** Until the code of every stage is on the device. */
+async function codeKept(page: Page) {
+  const all = readdirSync('.next/static', { recursive: true }).filter((f) => /\.(js|css|woff2?)$/.test(String(f)))
+  const code = () => page.evaluate(async () => (await (await caches.open('code')).keys()).length)
+  await expect.poll(code, { timeout: 30_000 }).toBeGreaterThanOrEqual(all.length)
+}
 
 test('without a connection the application opens with the job last seen, on any stage, and what is done there is sent later', async ({
   page,
@@ -17,6 +25,7 @@ test('without a connection the application opens with the job last seen, on any 
       async () => (await (await caches.open('shells')).keys()).filter((k) => new URL(k.url).pathname.startsWith('/jobs/')).length,
     )
   await expect.poll(kept, { timeout: 20_000 }).toBeGreaterThanOrEqual(7)
+  await codeKept(page)
   await context.setOffline(true)
   await reload(page)
   await expect(page.getByRole('heading', { name: 'In the cellar' })).toBeVisible()
@@ -51,9 +60,7 @@ test('a page kept on the device holds no job: what others wrote is shown later w
       async () => (await (await caches.open('shells')).keys()).filter((k) => new URL(k.url).pathname.startsWith('/jobs/')).length,
     )
   await expect.poll(kept, { timeout: 20_000 }).toBeGreaterThanOrEqual(7)
-  const all = readdirSync('.next/static', { recursive: true }).filter((f) => /\.(js|css|woff2?)$/.test(String(f)))
-  const code = () => page.evaluate(async () => (await (await caches.open('code')).keys()).length)
-  await expect.poll(code, { timeout: 30_000 }).toBeGreaterThanOrEqual(all.length)
+  await codeKept(page)
   const shells = await page.evaluate(async () => {
     const cache = await caches.open('shells')
     return Promise.all((await cache.keys()).map(async (k) => (await cache.match(k))!.text()))
