@@ -28,32 +28,28 @@ export function JobProvider({ loaded, asOf, children }: Provided) {
   return <Context value={store}>{children}</Context>
 }
 
-/** So often at the most, in milliseconds, the device writes down how the job stands. */
-const KEEP_MS = 400
+/** So long after the server was heard with nothing new, in milliseconds, the device writes down when. */
+const HEARD_MS = 400
 /** Keeps the job on this device as the server last said that it stands; ends when it is called. */
 function keepOnDevice(store: JobStore): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined
-  let last = 0
   const keep = () => {
     clearTimeout(timer)
-    last = performance.now()
     const { id, saved, photographs, asOf } = store.getState()
     void deviceJobs.keep({ id, loaded: { ...saved, photographs }, asOf }).catch(() => {})
   }
   keep()
   const off = store.subscribe((s, before) => {
-    if (s.saved === before.saved && s.photographs === before.photographs && s.asOf === before.asOf) return
-    clearTimeout(timer)
-    // At once where nothing was kept just now: the page may be left the next moment.
-    const wait = last + KEEP_MS - performance.now()
-    if (wait <= 0) keep()
-    else timer = setTimeout(keep, wait)
+    // What is new at once: the page may be left the next moment.
+    if (s.saved !== before.saved || s.photographs !== before.photographs) keep()
+    else if (s.asOf !== before.asOf) {
+      clearTimeout(timer)
+      timer = setTimeout(keep, HEARD_MS)
+    }
   })
-  window.addEventListener('pagehide', keep)
   return () => {
     off()
     clearTimeout(timer)
-    window.removeEventListener('pagehide', keep)
   }
 }
 
