@@ -1,13 +1,30 @@
-import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import * as fs from 'node:fs'
+import { mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { newJob } from '../core/job/schema'
 import { MOST_PX, photographsOf } from '@/core/verify/photograph'
 import { jpeg } from '../../tests/support/jpeg'
 import { AnotherActError, createJob, NotFoundError, standing } from './jobs'
 import { openStore, type Store } from './open'
 import { addPhotograph, photographFile, photographRows, pictures, type SentPhotograph } from './photographs'
+
+/** The disk as the tests want it: how much of a write it takes. */
+const disk = vi.hoisted(() => ({ takes: null as ((length: number) => number) | null }))
+vi.mock('node:fs', async (original) => {
+  const real = await original<typeof fs>()
+  const writeSync = (to: number, data: Uint8Array, at = 0) => {
+    const length = data.length - at
+    const most = disk.takes ? disk.takes(length) : length
+    return most <= 0 ? 0 : real.writeSync(to, data, at, Math.min(most, length))
+  }
+  return { ...real, writeSync, default: { ...real, writeSync } }
+})
+afterEach(() => {
+  disk.takes = null
+})
 
 const hand = { by: 'The potter', at: '2026-11-20T08:00:00.000Z' }
 let folder: string
@@ -42,6 +59,33 @@ describe('a photograph', () => {
     expect(statSync(path.join(folder, 'photographs', files()[0]!)).mode & 0o077).toBe(0)
     expect(photographFile(store, 'j', 'a')).toEqual(new Uint8Array(jpeg(40, 30)))
     expect(standing(store, 'j').photographs).toBe(1)
+  })
+  it('is written whole by a disk that takes a little at a time', () => {
+    disk.takes = () => 7
+    take()
+    expect(photographFile(store, 'j', 'a')).toEqual(new Uint8Array(jpeg(40, 30)))
+  })
+  it('is not acknowledged by a disk that takes no more, and leaves nothing behind', () => {
+    let left = 20
+    disk.takes = (length) => {
+      const took = Math.min(left, length)
+      left -= took
+      return took
+    }
+    expect(() => take()).toThrow('The disk takes no more.')
+    expect(files()).toEqual([])
+    expect(photographRows(store, 'j')).toEqual([])
+    disk.takes = null
+    take()
+    expect(photographRows(store, 'j')).toHaveLength(1)
+  })
+  it('replaces a wrong file that stands under its name', () => {
+    const data = jpeg(40, 30)
+    const name = `${createHash('sha256').update(data).digest('hex')}.jpg`
+    mkdirSync(path.join(folder, 'photographs'))
+    writeFileSync(path.join(folder, 'photographs', name), data.slice(0, 20))
+    take()
+    expect(photographFile(store, 'j', 'a')).toEqual(new Uint8Array(data))
   })
   it('sent again stands once; another under its name is refused', () => {
     take()

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readFileSync, renameSync, writeSync } from 'node:fs'
+import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeSync } from 'node:fs'
 import path from 'node:path'
 import { and, asc, eq } from 'drizzle-orm'
 import { imageSize } from 'image-size'
@@ -17,19 +17,39 @@ const MOST_ROWS = 4 * MOST_OF_A_JOB
 
 const folderOf = ({ $client }: Store): string => path.join(path.dirname($client.name), 'photographs')
 
-/** Written out whole and under its own name before any row names it; the same picture stands once. */
+const hashOf = (data: Uint8Array): string => createHash('sha256').update(data).digest('hex')
+/** All of it, however little the disk takes at a time. @throws what the disk says */
+function writeWhole(to: number, data: Uint8Array): void {
+  for (let at = 0; at < data.length;) {
+    const took = writeSync(to, data, at)
+    if (took === 0) throw new Error('The disk takes no more.')
+    at += took
+  }
+}
+
+/**
+ * Written out whole, read back and found right before any row names it; the same picture stands once, and a wrong file under its name is
+ * replaced.
+ * @throws what the disk says; nothing of the file is left then
+ */
 function keepFile(store: Store, hash: string, data: Uint8Array): void {
   const folder = folderOf(store)
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   const file = path.join(folder, `${hash}.jpg`)
-  if (existsSync(file)) return
+  if (existsSync(file) && hashOf(readFileSync(file)) === hash) return
   const written = `${file}.part`
-  const to = openSync(written, 'w', 0o600)
   try {
-    writeSync(to, data)
-    fsyncSync(to)
-  } finally {
-    closeSync(to)
+    const to = openSync(written, 'w', 0o600)
+    try {
+      writeWhole(to, data)
+      fsyncSync(to)
+    } finally {
+      closeSync(to)
+    }
+    if (hashOf(readFileSync(written)) !== hash) throw new Error('The disk did not keep what was written.')
+  } catch (e) {
+    rmSync(written, { force: true })
+    throw e
   }
   renameSync(written, file)
   const within = openSync(folder, 'r')
@@ -73,7 +93,7 @@ export function addPhotograph(store: Store, id: string, { data, ...sent }: SentP
   const rows = photographRows(store, id)
   const known = rows.find((r) => r.id === sent.id)
   if (known) {
-    const other = data && createHash('sha256').update(data).digest('hex') !== known.hash
+    const other = data && hashOf(data) !== known.hash
     if (sameAct(known) !== sameAct(sent) || other) throw new AnotherActError()
     return
   }
@@ -81,7 +101,7 @@ export function addPhotograph(store: Store, id: string, { data, ...sent }: SentP
   if (!first && (!data || sent.photograph !== sent.id)) throw new EditError('data', 'There is no photograph with this row.')
   if (rows.length >= MOST_ROWS || (!first && new Set(rows.map((r) => r.photograph)).size >= MOST_OF_A_JOB))
     throw new EditError('id', `A job keeps ${MOST_OF_A_JOB} photographs.`)
-  const picture = first ?? { hash: createHash('sha256').update(data!).digest('hex'), ...measured(data!) }
+  const picture = first ?? { hash: hashOf(data!), ...measured(data!) }
   if (!first) keepFile(store, picture.hash, data!)
   const { hash, widthPx, heightPx } = picture
   store
