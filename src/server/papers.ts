@@ -1,4 +1,5 @@
 import 'server-only'
+import { feetFromMetres, M_PER_FT } from '@/core/base/units'
 import dayjs from 'dayjs'
 import Papa from 'papaparse'
 import type { Drawing } from '@/core/drawing/shape'
@@ -79,17 +80,20 @@ export interface Wanted {
 }
 
 /** What is needed, a line a kind; a price that is a usual one says so. */
-function neededCsv({ stored, minutes, van }: Wanted): string {
+function neededCsv({ stored, units, minutes, van }: Wanted): string {
   const { job, report } = dayOfJob(stored, minutes ?? {})
+  const feet = units === 'imperial'
+  // Lengths and their prices by the foot where they are bought so; a list to buy from needs no more than a tenth.
+  const amount = (n: number, unit: string) => (unit === 'm' && feet ? Math.ceil(feetFromMetres(n) * 10 - 1e-9) / 10 : n)
   const rows = againstVan(materialsOf(job, report).lines, van ?? [], stored.id).map((l) => ({
     what: l.what,
-    count: l.count,
-    unit: l.unit,
-    taken: l.taken,
-    van: l.inVan ?? 'not counted',
-    buy: l.toBuy,
+    count: amount(l.count, l.unit),
+    unit: l.unit === 'm' && feet ? 'ft' : l.unit,
+    taken: amount(l.taken, l.unit),
+    van: l.inVan === null ? 'not counted' : amount(l.inVan, l.unit),
+    buy: amount(l.toBuy, l.unit),
     where: l.where.join(', '),
-    price: l.price ?? '',
+    price: l.price === null ? '' : Number((l.unit === 'm' && feet ? l.price * M_PER_FT : l.price).toFixed(4)),
     priced: l.price === null ? '' : l.usual ? 'usual figure' : 'own',
   }))
   return table(['what', 'count', 'unit', 'taken', 'van', 'buy', 'where', 'price', 'priced'], rows)

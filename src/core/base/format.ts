@@ -1,4 +1,4 @@
-import { fahrenheitFromCelsius, feetFromMetres, in3FromCm3, inchesFromMillimetres } from './units'
+import { fahrenheitFromCelsius, feetFromMetres, in3FromCm3, inchesFromMillimetres, NM_PER_LBF_IN } from './units'
 
 export type UnitSystem = 'metric' | 'imperial'
 
@@ -51,6 +51,11 @@ export function formatVolume(cm3: number, units: UnitSystem): string {
 
 export function formatTemperature(c: number, units: UnitSystem): string {
   return units === 'metric' ? `${trim(c, 0)} °C` : `${trim(fahrenheitFromCelsius(c), 0)} °F`
+}
+
+/** A torque: newton metres, or pound-force inches. */
+export function formatTorque(nm: number, units: UnitSystem): string {
+  return units === 'metric' ? `${trim(nm, 2)} N·m` : `${trim(nm / NM_PER_LBF_IN, 1)} lbf·in`
 }
 
 /** A conductor size as printed: "2.5 mm2" → "2.5 mm²"; AWG sizes stand as they are. */

@@ -229,7 +229,10 @@ export function routeSteps(a: StepsAsked): readonly Step[] {
     const part = a.parts[i]!
     const warned = cautionOf[part.kind]
     // Said where it is met first.
-    const caution = warned && !steps.some((x) => x.caution?.words === warned.words) ? { ...warned, clause: warned.clause[a.region] } : null
+    // Where hidden cable has no prescribed zones there are none to keep to.
+    const holds = warned && (warned.clause !== zones || worlds[a.region].hiddenZones !== null)
+    const caution =
+      warned && holds && !steps.some((x) => x.caution?.words === warned.words) ? { ...warned, clause: warned.clause[a.region] } : null
     const at = boredAt(part)
     steps.push({ mark, parts: [i], at, words, caution, people, minutes: part.minutes * share })
   }

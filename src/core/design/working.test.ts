@@ -31,7 +31,7 @@ describe('a North American kiln, checked by hand', () => {
     // 10 AWG at 90 °C is 40 A; 38 °C takes the 40 °C row, 0.91; five loaded conductors 0.8.
     ['ampacityA', 'min(40 × 0.91 × 0.8 = 29.12 A, 75 °C column) = 29.12 A'],
     // 2 × 100 ft × 24 A × 1.21 Ω per 1000 ft = 5.808 V.
-    ['dropPercent', '2 × 30.48 m × 24 A × 1.21 Ω/kft / 304.8 m/kft = 5.808 V, of 240 V'],
+    ['dropPercent', '2 × 100 ft × 24 A × 1.21 Ω/kft / 1000 = 5.808 V, of 240 V'],
     ['protectiveSize', '10 AWG for 30 A → 10 AWG'],
     ['weakest', 'breaker 30 A · cable 29.1 A · outlet 30 A'],
   ] as const)('%s', (key, numbers) => {

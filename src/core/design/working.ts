@@ -1,5 +1,6 @@
-import { M_PER_KFT, naCableFacts, naClauses, naGroundingSize, naOhmPerKft, naSmallConductorLimitA } from '../region/north-america/awg'
+import { naCableFacts, naClauses, naGroundingSize, naOhmPerKft, naSmallConductorLimitA } from '../region/north-america/awg'
 import { dataOf, metricRegions } from '../region/metric'
+import { feetFromMetres } from '../base/units'
 import { formatA, formatOhm, formatPercent, formatSize, trim } from '../base/format'
 import type { LoopLimit } from './loop-limit'
 import type { QuarterMore } from './load'
@@ -227,7 +228,7 @@ function dropWorking(input: SelectCircuitInput, r: SelectedCircuit): Working {
       ...common,
       formula: '2 × L × I × R / U',
       numbers:
-        `2 × ${exact(input.run.lengthM)} m × ${exact(r.loadA)} A × ${ohm} Ω/kft / ${M_PER_KFT} m/kft = ` +
+        `2 × ${exact(feetFromMetres(input.run.lengthM))} ft × ${exact(r.loadA)} A × ${ohm} Ω/kft / 1000 = ` +
         `${exact((r.dropPercent! / 100) * input.load.volts)} V, of ${input.load.volts} V`,
       inputs: [{ name: `${size} ${input.conductor}`, value: `${ohm} Ω per 1000 ft` }],
       clauses: [naClauses.resistance, '210.19(A) informational note: 3 %'],

@@ -1,7 +1,8 @@
 import type { DesignReport } from '../evaluate/evaluate'
 import type { Circuit, Installation } from '../installation/installation'
+import { feetFromMetres } from '../base/units'
 import { formatA, formatLength, formatOhm, formatPercent, formatSize, trim, type UnitSystem } from '../base/format'
-import { M_PER_KFT, naClauses, naOhmPerKft } from '../region/north-america/awg'
+import { naClauses, naOhmPerKft } from '../region/north-america/awg'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
 import { isMeasured, type MeasuredPoint, type PointReport } from '../design/layout'
 import { stretchName } from '../design/stretch-names'
@@ -126,8 +127,7 @@ function dropWorking(job: Installation, { design }: DesignReport, p: MeasuredPoi
           : 'before + L × R × (I line + I neutral)'
         : 'before + 2 × L × I × R',
       numbers:
-        `${exact(p.beforeV)} V + ${shared ? '' : '2 × '}${exact(p.spanM)} m × ${ohm} Ω/kft / ${M_PER_KFT} ` +
-        'm/kft' +
+        `${exact(p.beforeV)} V + ${shared ? '' : '2 × '}${exact(feetFromMetres(p.spanM))} ft × ${ohm} Ω/kft / 1000` +
         (shared
           ? ` × (${exact(p.throughA)} ${p.neutralA! < 0 ? '−' : '+'} ${exact(Math.abs(p.neutralA!))}) A`
           : ` × ${exact(p.throughA)} A`) +

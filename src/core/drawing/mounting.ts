@@ -198,6 +198,7 @@ export function templateDrawing(report: MountReport, name: string, heightMm: num
   const rule = cy + h / 2 + 70
   const ruleLeft = cx - 50 * PT
   const mm = (x: number) => formatSmallLength(x, units)
+  const ruler = units === 'metric' ? { mm: 100, parts: 10, long: 5, words: '100 mm' } : { mm: 101.6, parts: 16, long: 4, words: '4 in' }
   const shapes: Shape[] = [
     ring(0),
     ring(out, '4 3'),
@@ -206,13 +207,20 @@ export function templateDrawing(report: MountReport, name: string, heightMm: num
     text(24, cy - 6, 'level', 12),
     text(cx + 6, cy - h / 2 - 24, 'up', 12),
     ...(round ? [] : ([1, -1] as const).flatMap((sx) => ([1, -1] as const).flatMap((sy) => corner(sx, sy)))),
-    line(ruleLeft, rule, ruleLeft + 100 * PT, rule, { width: 1 }),
-    ...Array.from({ length: 11 }, (_, i) =>
-      line(ruleLeft + i * 10 * PT, rule - (i % 5 ? 5 : 9), ruleLeft + i * 10 * PT, rule, { width: 0.75 }),
-    ),
-    text(cx, rule + 18, '100 mm: measure this line first. If it is not 100 mm, print again without fitting to the page.', 11, {
-      anchor: 'middle',
+    line(ruleLeft, rule, ruleLeft + ruler.mm * PT, rule, { width: 1 }),
+    ...Array.from({ length: ruler.parts + 1 }, (_, i) => {
+      const x = ruleLeft + ((i * ruler.mm) / ruler.parts) * PT
+      return line(x, rule - (i % ruler.long ? 5 : 9), x, rule, { width: 0.75 })
     }),
+    text(
+      cx,
+      rule + 18,
+      `${ruler.words}: measure this line first. If it is not ${ruler.words}, print again without fitting to the page.`,
+      11,
+      {
+        anchor: 'middle',
+      },
+    ),
     text(cx, rule + 42, fitText(`${name}: ${box.name}`, width - 20, 14), 14, { anchor: 'middle', bold: true }),
     text(
       cx,

@@ -274,7 +274,7 @@ function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): Race
       },
     ]),
   )
-  return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id)))
+  return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id), worlds[job.region].units))
 }
 
 const boardReports = lately<readonly BoardReport[]>()

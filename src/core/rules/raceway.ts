@@ -183,7 +183,7 @@ function fillNotKnown({ job, raceway, inside, drawn }: Seen): Finding | null {
 function nippleTooLong({ raceway, units }: Seen): Finding | null {
   if (!raceway.nipple || isNipple(raceway)) return null
   const clause = 'Chapter 9 note 4; 310.15(C)(1)'
-  const most = `${formatSmallLength(NIPPLE_M * 1000, units)} (24 in)`
+  const most = units === 'metric' ? `${formatSmallLength(NIPPLE_M * 1000, units)} (24 in)` : formatSmallLength(NIPPLE_M * 1000, units)
   if (raceway.lengthM === null)
     return {
       rule: 'raceway-nipple',

@@ -5,6 +5,7 @@ import type { BoxPatch, BoxRecord, MeasuredBox } from '@/core/job/box'
 import { formatSmallLength, formatVolume, type UnitSystem } from '@/core/base/format'
 import { worlds } from '@/core/region/worlds'
 import { CheckField, ChoiceField, SelectField } from '@/ui/fields'
+import { SmallLengthField, VolumeField } from '../fields/measure-fields'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid } from '@/ui/panel'
 import { useJob, useUnits } from '../sync/context'
@@ -91,17 +92,15 @@ function MeasuredFields({ measured, na, onSet }: { measured: MeasuredBox; na: bo
         onCommit={(n) => set({ gangs: Number(n) })}
       />
       {na ? (
-        <NumberField
+        <VolumeField
           label="Volume, as marked or measured"
-          unit="cm³"
           value={measured.volumeCm3}
           max={100_000}
           onCommit={(volumeCm3) => set({ volumeCm3: volumeCm3 || null })}
         />
       ) : (
-        <NumberField
+        <SmallLengthField
           label="Depth inside"
-          unit="mm"
           value={measured.depthMm}
           max={500}
           onCommit={(depthMm) => set({ depthMm: depthMm || null })}

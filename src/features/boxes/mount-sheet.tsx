@@ -7,7 +7,8 @@ import type { PlacedPoint } from '@/core/job/point'
 import { type MountRecord, layerKinds } from '@/core/job/mount'
 import { FittingDrawing } from '@/ui/drawing'
 import { ChoiceField, SelectField } from '@/ui/fields'
-import { NumberField } from '@/ui/number-field'
+import { formatSmallLength } from '@/core/base/format'
+import { SmallLengthField } from '../fields/measure-fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { useCircuit, useJob, useUnits } from '../sync/context'
 import { useEnd } from '../fields/end-picker'
@@ -153,11 +154,10 @@ function WhatIsThere({ point, mount }: { point: PlacedPoint; mount: MountRecord 
       <FieldGrid>
         <ChoiceField label="Behind the face" value={mount.behind} options={[...behinds]} onCommit={(behind) => set({ behind })} />
         <Layers layers={mount.layers} onSet={(layers) => set({ layers: [...layers] })} />
-        <NumberField label="Free behind it" unit="mm" value={mount.cavityMm} max={1000} onCommit={(cavityMm) => set({ cavityMm })} />
-        <NumberField label="Middle to the nearest stud" unit="mm" value={mount.studMm} max={2000} onCommit={(studMm) => set({ studMm })} />
-        <NumberField
+        <SmallLengthField label="Free behind it" value={mount.cavityMm} max={1000} onCommit={(cavityMm) => set({ cavityMm })} />
+        <SmallLengthField label="Middle to the nearest stud" value={mount.studMm} max={2000} onCommit={(studMm) => set({ studMm })} />
+        <SmallLengthField
           label="Height of its middle"
-          unit="mm"
           value={point.heightMm}
           max={10_000}
           onCommit={(heightMm) => commit({ kind: 'point.set', id: point.id, patch: { heightMm } })}
@@ -180,6 +180,7 @@ function WhatIsThere({ point, mount }: { point: PlacedPoint; mount: MountRecord 
 
 type Layer = MountRecord['layers'][number]
 function Layers({ layers, onSet }: { layers: readonly Layer[]; onSet: (layers: readonly Layer[]) => void }) {
+  const units = useUnits()
   const change = (i: number, to: Partial<Layer> | null) => onSet(layers.flatMap((l, k) => (k !== i ? [l] : to ? [{ ...l, ...to }] : [])))
   return (
     <>
@@ -191,7 +192,7 @@ function Layers({ layers, onSet }: { layers: readonly Layer[]; onSet: (layers: r
             options={layerKinds.map((k) => ({ value: k, label: nameOfLayer(k) }))}
             onCommit={(what) => change(i, { what })}
           />
-          <NumberField label="Thick" unit="mm" value={l.mm} max={400} onCommit={(mm) => mm !== null && mm > 0 && change(i, { mm })} />
+          <SmallLengthField label="Thick" value={l.mm} max={400} onCommit={(mm) => mm !== null && mm > 0 && change(i, { mm })} />
           <button type="button" className="btn" onClick={() => change(i, null)} aria-label={`Layer ${i + 1} away`}>
             Away
           </button>
@@ -202,7 +203,10 @@ function Layers({ layers, onSet }: { layers: readonly Layer[]; onSet: (layers: r
           wide
           label="One layer more, further in"
           value=""
-          options={layerKinds.map((k) => ({ value: k, label: `${nameOfLayer(k)}, ${usualMm[k]} mm until measured` }))}
+          options={layerKinds.map((k) => ({
+            value: k,
+            label: `${nameOfLayer(k)}, ${formatSmallLength(usualMm[k], units)} until measured`,
+          }))}
           onCommit={(what) => onSet([...layers, { what, mm: usualMm[what] }])}
         />
       )}
@@ -224,20 +228,18 @@ function BoxInHand({ of, report }: { of: string; report: MountReport }) {
   return (
     <Section title="The box in your hand">
       <FieldGrid>
-        <NumberField label="Wide, outside" unit="mm" value={outline[0]} max={400} onCommit={(v) => setOutline(0, v)} />
-        <NumberField label="High, outside" unit="mm" value={outline[1]} max={400} onCommit={(v) => setOutline(1, v)} />
+        <SmallLengthField label="Wide, outside" value={outline[0]} max={400} onCommit={(v) => setOutline(0, v)} />
+        <SmallLengthField label="High, outside" value={outline[1]} max={400} onCommit={(v) => setOutline(1, v)} />
         {box?.mounting === 'clamps to a finished wall' && (
           <>
-            <NumberField
+            <SmallLengthField
               label="Clamp grips from"
-              unit="mm"
               value={mount.gripMm?.[0] ?? null}
               max={200}
               onCommit={(v) => set({ gripMm: v === null ? null : [v, Math.max(v, gripMm[1])] })}
             />
-            <NumberField
+            <SmallLengthField
               label="up to"
-              unit="mm"
               value={mount.gripMm?.[1] ?? null}
               max={200}
               onCommit={(v) => set({ gripMm: v === null || v <= 0 ? null : [Math.min(v, gripMm[0]), v] })}

@@ -7,6 +7,7 @@ import { amountWords, materialsOf, offerOf } from '@/core/workday/materials'
 import { priceOf } from '@/core/design/prices'
 import { newDay } from '@/core/job/day'
 import { trim } from '@/core/base/format'
+import { M_PER_FT } from '@/core/base/units'
 import { NumberField } from '@/ui/number-field'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
@@ -155,15 +156,17 @@ function OwnFigures({ lines }: Pick<Materials, 'lines'>) {
   const job = useJob((s) => s.job)
   const day = job.day ?? newDay()
   const named = [...new Map(lines.flatMap((l) => (l.priceName ? [[l.priceName, l] as const] : []))).values()]
-  const price = (name: string, label: string, usual: number) => (
+  const feet = useUnits() === 'imperial'
+  /** Prices of lengths are kept by the metre, and shown and typed by the foot where lengths are in feet. */
+  const price = (name: string, label: string, usual: number, per = 1) => (
     <NumberField
       key={name}
       label={label}
       optional
-      placeholder={`usual ${trim(usual, 2)}`}
-      value={job.prices[name] ?? null}
+      placeholder={`usual ${trim(usual * per, 2)}`}
+      value={job.prices[name] === undefined ? null : job.prices[name] * per}
       max={1e6}
-      onCommit={(amount) => commit({ kind: 'price.set', name, amount })}
+      onCommit={(amount) => commit({ kind: 'price.set', name, amount: amount === null ? null : amount / per })}
     />
   )
   return (
@@ -189,7 +192,13 @@ function OwnFigures({ lines }: Pick<Materials, 'lines'>) {
           onCommit={(taxPercent) => commit({ kind: 'day.set', patch: { taxPercent } })}
         />
         {named.map((l) =>
-          price(l.priceName!, l.unit === 'm' ? `${l.what}, a metre` : l.priceName!.replace(/^./, (x) => x.toUpperCase()), l.price ?? 0),
+          l.unit === 'm'
+            ? price(l.priceName!, `${l.what}, a ${feet ? 'foot' : 'metre'}`, l.price ?? 0, feet ? M_PER_FT : 1)
+            : price(
+                l.priceName!,
+                l.priceName!.replace(/^./, (x) => x.toUpperCase()),
+                l.price ?? 0,
+              ),
         )}
       </FieldGrid>
       <p className="mt-2 text-[0.9rem] text-ink-2">In the money of the place; none is presumed.</p>

@@ -1,6 +1,9 @@
 'use client'
 import {
+  cm3FromIn3,
   feetFromMetres,
+  in3FromCm3,
+  NM_PER_LBF_IN,
   inchesFromMillimetres,
   metresFromFeet,
   millimetresFromInches,
@@ -83,9 +86,37 @@ export function SmallLengthField(props: Measure) {
     <Measured
       {...props}
       unit={inches ? 'in' : 'mm'}
-      digits={2}
+      digits={inches ? 3 : 2}
       show={inches ? inchesFromMillimetres : same}
       read={inches ? millimetresFromInches : same}
+    />
+  )
+}
+
+/** A volume kept in cubic centimetres, shown and typed in them or in cubic inches. */
+export function VolumeField(props: Measure) {
+  const inches = useUnits() === 'imperial'
+  return (
+    <Measured
+      {...props}
+      unit={inches ? 'in³' : 'cm³'}
+      digits={inches ? 2 : 1}
+      show={inches ? in3FromCm3 : same}
+      read={inches ? cm3FromIn3 : same}
+    />
+  )
+}
+
+/** A torque kept in newton metres, shown and typed in them or in pound-force inches. */
+export function TorqueField(props: Measure) {
+  const pounds = useUnits() === 'imperial'
+  return (
+    <Measured
+      {...props}
+      unit={pounds ? 'lbf·in' : 'N·m'}
+      digits={pounds ? 1 : 2}
+      show={pounds ? (nm) => nm / NM_PER_LBF_IN : same}
+      read={pounds ? (lbfIn) => lbfIn * NM_PER_LBF_IN : same}
     />
   )
 }

@@ -3,7 +3,7 @@ import { Printer } from 'lucide-react'
 import { useState } from 'react'
 import { deviceWords, endWords } from '@/core/build/words'
 import { benchDrawing, endPart, placePart } from '@/core/drawing/bench'
-import { formatSmallLength, formatSize } from '@/core/base/format'
+import { formatSmallLength, formatSize, formatTorque } from '@/core/base/format'
 import { tailsLeft } from '@/core/build/steps'
 import { FittingDrawing } from '@/ui/drawing'
 import { Section, Stage } from '@/ui/panel'
@@ -152,7 +152,7 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
               {box.devices.map((d) => (
                 <li key={d.id}>
                   {deviceWords(box, d)}: strip {formatSmallLength(d.kind.stripMm, units)}, conductors up to {formatSize(d.kind.largestSize)}
-                  , {d.torqueNm ? `${d.torqueNm} N·m` : 'torque as marked on it: not read yet'}
+                  , {d.torqueNm ? formatTorque(d.torqueNm, units) : 'torque as marked on it: not read yet'}
                 </li>
               ))}
               {box.bench.marked.length > 0 && <li>{box.bench.marked.map((m) => endWords(box, m)).join('; ')}: marked, at both ends</li>}

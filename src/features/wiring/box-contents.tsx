@@ -9,7 +9,7 @@ import { type CoreCount } from '@/core/region/colours'
 import { worlds } from '@/core/region/worlds'
 import { colourName, deviceWords } from '@/core/build/words'
 import { CheckField, SelectField } from '@/ui/fields'
-import { NumberField } from '@/ui/number-field'
+import { TorqueField } from '../fields/measure-fields'
 import { FieldGrid, Section } from '@/ui/panel'
 import { useJob } from '../sync/context'
 import type { Bench } from './use-bench'
@@ -109,9 +109,8 @@ function DeviceFields({ device: d, bench, box }: Shown & { device: DeviceAt }) {
           <Trash2 size={16} aria-hidden />
         </button>
       </div>
-      <NumberField
+      <TorqueField
         label="Torque marked on it"
-        unit="N·m"
         value={d.torqueNm ?? null}
         max={100}
         onCommit={(nm) => change(({ torqueNm: _, ...rest }) => (nm ? { ...rest, torqueNm: nm } : rest))}

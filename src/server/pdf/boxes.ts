@@ -8,7 +8,7 @@ import { mountingDrawing, templateDrawing } from '@/core/drawing/mounting'
 import { mountingOf } from '@/core/build/mounting'
 import { evaluate } from '@/core/evaluate/evaluate'
 import { read } from '@/core/installation/installation'
-import { formatSize, formatSmallLength, type UnitSystem } from '@/core/base/format'
+import { formatSize, formatSmallLength, formatTorque, type UnitSystem } from '@/core/base/format'
 import type { StoredJob } from '@/store/jobs'
 import { paperOf } from './documents'
 import { columns, figure, pdf, quietly, title, words } from './kit'
@@ -41,7 +41,7 @@ export function boxesPdf(stored: StoredJob, date: string, units: UnitSystem, cir
         quietly(
           `${deviceWords(box, d)}: strip ${formatSmallLength(d.kind.stripMm, units)}, ` +
             `conductors up to ${formatSize(d.kind.largestSize)}, ` +
-            (d.torqueNm ? `${d.torqueNm} N·m.` : 'torque as marked on it.'),
+            (d.torqueNm ? `${formatTorque(d.torqueNm, units)}.` : 'torque as marked on it.'),
         ),
       ),
       ...findings.map((f) => words(`${f.severity === 'error' ? 'Wrong' : 'Mind'}: ${f.message}`, { bold: f.severity === 'error' })),
