@@ -36,7 +36,7 @@ registerRoute(
 )
 registerRoute(({ sameOrigin, url }) => isCode(sameOrigin, url), code)
 registerRoute(({ request, url }) => request.mode === 'navigate' && url.pathname.startsWith('/api/'), new NetworkOnly())
-/** The page of a stage as it was kept, without its job. A sheet is the page's own to choose; the page is one whichever is in its address. */
+/** The page of a stage as it was kept, without its job; one for all its sheets, whichever stands in its address. */
 const shellOf = async (url: URL): Promise<Response | undefined> =>
   (await caches.open(SHELLS)).match(url.pathname, { ignoreSearch: true, ignoreVary: true })
 registerRoute(

@@ -48,7 +48,7 @@ function whole(words: readonly string[]): number | null {
   return sum + part
 }
 
-/** "Two three one": three digits or more, each said by itself; null where it is said some other way. Two may be a figure and a part of it. */
+/** "Two three one": three digits or more, each said by itself; null where it is said some other way, or by two alone. */
 function digitByDigit(words: readonly string[]): number | null {
   const digits = words.map((w) => small.get(w))
   return words.length >= 3 && digits.every((d) => d !== undefined && d <= 9) ? Number(digits.join('')) : null

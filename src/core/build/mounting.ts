@@ -238,7 +238,9 @@ function stepsFor(
     ...(byVolume && cutMm
       ? [
           {
-            text: `Its front is flush with a surface that burns, at most ${mmOf(6.35)} behind one that does not, however the stud is warped.`,
+            text:
+              `Its front is flush with a surface that burns, at most ${mmOf(6.35)} behind one that does not, however the stud is ` +
+              'warped.',
             clause: '314.20',
           },
         ]

@@ -14,7 +14,7 @@ import { applyShort as applyEdit, newJob, type Placed, placed, type Short as Edi
  * Every line of a design sheet that says `this = that` is worked out again from its words alone, as an inspector would
  * with a pocket calculator: units struck out, × and − read as signs, the left side against the right.
  */
-const UNITS = /(?<=[\d)]) ?(Ω\/kft|m\/kft|kW|W|V|A|mm|m|Ω|mA)(?![\wΩ/])/g
+const UNITS = /(?<=[\d)]) ?(Ω\/kft|kW|W|V|A|mm|ft|m|Ω|mA)(?![\wΩ/])/g
 /** A point named before what it draws. */
 const NAMES = /[A-Za-z’][A-Za-z’, ]*\d* (?=[\d.]+ W)/g
 const value = (expression: string): number => {
@@ -124,8 +124,8 @@ describe('a design sheet adds up', () => {
 
   it('would notice one that does not', () => {
     const line = (numbers: string): Working => ({ title: 'x', result: '', formula: '', numbers, inputs: [], clauses: [] })
-    expect(wrong(line('2 × 30.48 m × 24 A × 1.21 Ω/kft / 304.8 m/kft = 5.808 V, of 240 V'))).toBeNull()
-    expect(wrong(line('2 × 30.48 m × 24 A × 1.21 Ω/kft / 304.8 m/kft = 5.9 V, of 240 V'))).toContain('5.9')
+    expect(wrong(line('2 × 100 ft × 24 A × 1.21 Ω/kft / 1000 = 5.808 V, of 240 V'))).toBeNull()
+    expect(wrong(line('2 × 100 ft × 24 A × 1.21 Ω/kft / 1000 = 5.9 V, of 240 V'))).toContain('5.9')
     expect(wrong(line('0.5 V − 18 × 8 m × 2 A / 1000 = 0.212 V, of 230 V'))).toBeNull()
     expect(wrong(line('min(40 × 0.91 × 0.8 = 30.12 A, 75 °C column) = 29.12 A'))).toContain('30.12')
   })

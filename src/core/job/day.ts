@@ -17,7 +17,7 @@ const minute = z.int().min(0).max(100_000)
 const minutes = z.int().min(1).max(10_000)
 export const ownTaskKinds = ['work', 'trade', 'delivery', 'wait', 'break', 'promise', 'hold'] as const
 
-/** Something on the day besides what the design asks for: work of one's own, another trade, a wait, a break, a promise, a hold point: an inspection before walls are closed. */
+/** Something on the day besides what the design asks for; a hold point is an inspection before walls are closed. */
 export const ownTaskSchema = z.strictObject({
   id: idField,
   name: text(120),

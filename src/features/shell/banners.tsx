@@ -95,6 +95,7 @@ function RefusedBanner() {
   const settle = useJob((s) => s.settleRefused)
   const [giving, setGiving] = useState(false)
   if (refused.length === 0) return null
+  const much = refused.length === 1 ? 'one thing' : `${refused.length} things`
   const file = () => {
     const blob = new Blob([JSON.stringify({ job: job.title, refused }, null, 2)], { type: 'application/json' })
     const link = document.createElement('a')
@@ -106,8 +107,7 @@ function RefusedBanner() {
   return (
     <section aria-label="Not saved" className="border-b-2 border-warning bg-sheet px-4 py-3">
       <h2 className="flex items-center gap-2">
-        <VerdictMark of="warning" size={20} /> The server did not take {refused.length === 1 ? 'one thing' : `${refused.length} things`}{' '}
-        done here. They are kept on this device.
+        <VerdictMark of="warning" size={20} /> The server did not take {much} done here. It is kept on this device.
       </h2>
       <ul className="mt-1 list-disc pl-9">
         {refused.map(({ act, why }) => (
