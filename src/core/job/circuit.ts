@@ -25,7 +25,7 @@ import {
 import { placeFields } from './box'
 import { type DesignRecord, designSchema, newDesign } from './design'
 import { amount, idField, noSite, site, text, word } from './fields'
-import { loadSchema, newLoad, impossibleLoad } from './load'
+import { loadPatch, loadSchema, newLoad, impossibleLoad } from './load'
 import { addTo, EditError, edits, inList, sentence } from './part'
 import {
   blankPoint,
@@ -606,7 +606,7 @@ export const circuitEdits = {
     ({ circuit, question, answer }, say) => `Old work, ${question}: ${answer ?? 'left open'}${say.ofCircuit(circuit)}`,
   ),
   'load.set': edit(
-    { ...inCircuit, patch: loadSchema.partial() },
+    { ...inCircuit, patch: loadPatch },
     (job, { circuit, patch }) => {
       const { load } = circuitOf(job, circuit)
       Object.assign(load, patch)

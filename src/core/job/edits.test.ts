@@ -627,6 +627,13 @@ const cases: readonly Case[] = [
   ],
 ]
 
+describe('an edit as the server reads it', () => {
+  it('sets what is in it and nothing besides', () => {
+    const edit = { kind: 'load.set', circuit: 'c1', patch: { amount: 5 } }
+    expect(editSchema.parse(edit)).toEqual(edit)
+  })
+})
+
 describe('each kind of edit', () => {
   it('refuses a day that ends before it begins, a task that is done twice at once, and one that ends before it began', () => {
     expect(() => after(dairy, { kind: 'day.set', patch: { endMin: 480 } })).toThrow(/ends after it begins/)

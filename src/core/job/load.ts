@@ -18,8 +18,7 @@ export const basisNames: Record<(typeof loadBases)[number], string> = {
 export const motorOverloads = ['built-in', 'separate', 'none'] as const
 export const loadNatures = ['general', 'heating', 'lighting', 'motor', 'cooking', 'duty', 'charging', 'electronic'] as const
 
-/** What is to be powered, as the nameplate says it. */
-export const loadSchema = z.strictObject({
+const nameplate = {
   kind: word(64).nullable(),
   name: text(200),
   volts: z.number().positive().max(1000).nullable(),
@@ -28,14 +27,6 @@ export const loadSchema = z.strictObject({
   amount: amount.nullable(),
   hours: z.number().positive().max(8760).nullable(),
   powerFactor: z.number().min(0.1).max(1).nullable(),
-  /** Of a motor rated by its output: what of its input comes out at the shaft; null: not read. */
-  efficiency: z.number().min(0.1).max(1).nullable().default(null),
-  /** Of a motor rated by its output: the current on its plate, which sets its overload protection; null: not read. */
-  plateA: z.number().positive().max(1000).nullable().default(null),
-  /** Marked on a motor’s plate; null: none is marked, or nobody looked. */
-  serviceFactor: z.number().min(1).max(2).nullable().default(null),
-  /** What takes a motor off when it is overloaded; null: nobody looked. */
-  overload: z.enum(motorOverloads).nullable().default(null),
   nature: z.enum(loadNatures),
   /** Current at switching on, in times the running current; null: as usual for its nature. */
   startFactor: z.number().min(1).max(40).nullable(),
@@ -46,7 +37,28 @@ export const loadSchema = z.strictObject({
   connection: z.enum(['plug', 'fixed']),
   continuous: z.boolean(),
   lighting: z.boolean(),
+}
+/** What is read besides from the plate of a motor that is rated by its output; null: not read. */
+const motorPlate = {
+  /** What of its input comes out at the shaft. */
+  efficiency: z.number().min(0.1).max(1).nullable(),
+  /** The current on its plate, which sets its overload protection. */
+  plateA: z.number().positive().max(1000).nullable(),
+  serviceFactor: z.number().min(1).max(2).nullable(),
+  /** What takes it off when it is overloaded. */
+  overload: z.enum(motorOverloads).nullable(),
+}
+
+/** What is to be powered, as the nameplate says it. Files from before motors were rated by their output lack what is read of them. */
+export const loadSchema = z.strictObject({
+  ...nameplate,
+  efficiency: motorPlate.efficiency.default(null),
+  plateA: motorPlate.plateA.default(null),
+  serviceFactor: motorPlate.serviceFactor.default(null),
+  overload: motorPlate.overload.default(null),
 })
+/** A part of it that is set anew: what is not in it stays as it was. */
+export const loadPatch = z.strictObject({ ...nameplate, ...motorPlate }).partial()
 export type Load = z.infer<typeof loadSchema>
 
 /** What an appliance of a kind usually is, until its nameplate is read. */
