@@ -42,7 +42,9 @@ export function Sheets<Id extends string>({
             onClick={() => {
               setTouched(t.id)
               // The way back goes to the sheet before, and from the first one out of the stage.
-              if (t.id !== current.id) window.history.pushState(null, '', `?sheet=${t.id}`)
+              const address = new URLSearchParams(window.location.search)
+              address.set('sheet', t.id)
+              if (t.id !== current.id) window.history.pushState(null, '', `?${address}`)
             }}
             className={
               'tap shrink-0 border border-b-0 px-3 ' +

@@ -55,6 +55,7 @@ export async function answerFitness(page: Page) {
     [/means of (earth|ground)ing/, 'yes'],
     [/alumini?um/, 'no'],
     [/service conductors/, 'no'],
+    [/asbestos/, 'no'],
     [/do not understand/, 'no'],
   ]
   for (const [question, answer] of good) await page.getByRole('group', { name: question }).getByText(answer, { exact: true }).click()

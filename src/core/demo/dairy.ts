@@ -213,7 +213,7 @@ export const dairy: DemoJob = {
     mill.add('Pug mill'),
     mill.connect({ board: feederBoardId('c5'), way: '1' }),
     mill.set({ place: 'workshop', environment: 'dry', nearWater: false }),
-    mill.load({ kind: 'pug-mill', name: 'Pug mill', volts: 120, basis: 'amps', amount: 9.2, connection: 'plug', nature: 'motor' }),
+    mill.load({ kind: 'pug-mill', name: 'Pug mill', volts: 120, basis: 'va', amount: 1100, connection: 'plug', nature: 'motor' }),
     mill.run({ lengthM: 7.62 }),
     mill.design({ cable: 'mc-thhn', accessory: 'na-single-20', breakingKa: 10, residual: { at: 'board', ma: 5, type: null } }),
     {

@@ -28,8 +28,12 @@ const FAULT_V = 230
 /** How long a fault lasts, in seconds: cleared by the magnetic release, or by a residual device. */
 const AT_ONCE_S = 0.1
 const RESIDUAL_S = 0.3
-/** The longest that a fault may last, in seconds: in a final circuit, in one that feeds a board. BS 7671 411.3.2.2, 411.3.2.3. */
-const disconnectionS = ({ kind }: CircuitFacts['circuit']): number => (kind === 'feeder' ? 5 : 0.4)
+/**
+ * The longest that a fault may last, in seconds: in a final circuit, in one that feeds a board; on an earth rod less. BS 7671 Table 41.1,
+ * 411.3.2.2 to 411.3.2.4.
+ */
+const disconnectionS = ({ job, circuit: { kind } }: CircuitFacts): number =>
+  job.supply.earthing === 'tt' ? (kind === 'feeder' ? 1 : 0.2) : kind === 'feeder' ? 5 : 0.4
 /** Earth fault loops of a circuit, in ohms: at its points, or at its one end. */
 const loopsOf = (f: CircuitFacts): readonly number[] =>
   f.worked.layout ? f.worked.layout.points.flatMap((p) => p.zsOhm ?? []) : f.result!.zsOhm == null ? [] : [f.result!.zsOhm]
@@ -232,7 +236,7 @@ export const protectionRules: readonly Rule[] = [
         .map((ohm) => FAULT_V / ohm)
         .filter((a) => a < atOnceA)
       if (slow.length === 0) return null
-      const [faultA, seconds] = [Math.max(...slow), protectedAtBoard(f.job, f.circuit, f.design) ? RESIDUAL_S : disconnectionS(f.circuit)]
+      const [faultA, seconds] = [Math.max(...slow), protectedAtBoard(f.job, f.circuit, f.design) ? RESIDUAL_S : disconnectionS(f)]
       const least = Math.sqrt(faultA ** 2 * seconds) / k
       return atLeast(areaMm2(size), least)
         ? null

@@ -20,6 +20,31 @@ const PhonePanel = dynamic(() => import('./phone-panel').then((m) => m.PhonePane
 const ShortcutsPanel = dynamic(() => import('./shortcuts-panel').then((m) => m.ShortcutsPanel))
 const Palette = dynamic(() => import('./palette').then((m) => m.Palette))
 
+/** The circuit in hand stands in the address and on this device, so that it is the same after a reload and on another stage. */
+function useCircuitInAddress(id: string, stage: string) {
+  const circuitId = useJob((s) => s.circuitId)
+  const first = useJob((s) => s.job.circuits[0]!.id)
+  const known = useJob((s) => s.report.byCircuit)
+  const pick = useJob((s) => s.pickCircuit)
+  const [looked, setLooked] = useState(false)
+  useEffect(() => {
+    if (looked) return
+    setLooked(true)
+    const wanted = new URLSearchParams(window.location.search).get('circuit') ?? sessionStorage.getItem(IN_HAND + id)
+    if (wanted !== null && known.has(wanted)) pick(wanted)
+  }, [looked, id, known, pick])
+  useEffect(() => {
+    if (!looked) return
+    sessionStorage.setItem(IN_HAND + id, circuitId)
+    const address = new URLSearchParams(window.location.search)
+    if (circuitId === first) address.delete('circuit')
+    else address.set('circuit', circuitId)
+    const query = address.size > 0 ? `?${address}` : ''
+    if (query !== window.location.search) window.history.replaceState(null, '', window.location.pathname + query)
+  }, [looked, id, stage, circuitId, first])
+}
+const IN_HAND = 'synthema.circuit.'
+
 /** A job with its stages; a page that was kept on the device holds none, and reads it from the device's own store. */
 export function JobShell({ id, loaded, children }: { id: string; loaded: LoadedJob | null; children: ReactNode }) {
   if (loaded === null) return <FromDevice id={id}>{children}</FromDevice>
@@ -137,6 +162,7 @@ function Frame({ children }: { children: ReactNode }) {
   }, [])
 
   useEffect(() => void takeUp(), [takeUp])
+  useCircuitInAddress(id, stage)
   useEffect(() => {
     // After what the person waits for.
     const timer = setTimeout(() => void keepForOffline(id).then((kept) => setOnlineOnly(!kept && !onOwnMachine())), 2500)

@@ -104,6 +104,10 @@ async function notTaken(here: Here, act: Act, e: ApiError): Promise<'on' | 'gone
   } else if (passes(e.status)) {
     set({ saving: 'unreachable', problem: e.status === 0 ? null : e.message, ...(e.status === 0 ? { connected: false } : {}) })
     await new Promise((r) => setTimeout(r, RETRY_MS))
+  } else if (act.kind === 'stock' && e.path !== '') {
+    // The van has none left: nothing was taken, and asking again takes nothing.
+    await outbox.drop(id, act.id)
+    refresh({ pending: rest, saving: standingOf(here, rest.length), problem: e.message })
   } else if (conflict && act.kind === 'edit') {
     // It may rest on what waits for a decision, and waits with it.
     refresh({ conflict: { ...conflict, mine: [...conflict.mine, act] }, pending: rest })
