@@ -304,11 +304,33 @@ const wallFindings = ({ region, brief, walls }: Installation): readonly Finding[
       }),
   )
 
+const severityOfCode = { C1: 'error', C2: 'warning', C3: 'note', FI: 'unknown' } as const
 /** Findings of somebody's report that nobody has answered yet. */
 function openDefects(job: Installation): Finding[] {
-  const left = job.defects.filter((d) => d.state === 'open').length
+  const open = job.defects.filter((d) => d.state === 'open')
+  const left = open.length
+  const { reportCodes } = worlds[job.region]
+  const coded = reportCodes
+    ? job.defects.flatMap((d): Finding[] => {
+        // Danger stays danger until it is put right, whatever was answered.
+        const code = d.state === 'done' ? null : (d.code ?? null)
+        if (code === null || (code !== 'C1' && d.state !== 'open')) return []
+        const severity = severityOfCode[code]
+        const what = code === 'C1' ? 'Make it safe before anything else, and tell whoever is responsible at once.' : ''
+        return [
+          {
+            rule: `report-${code.toLowerCase()}`,
+            severity,
+            clause: 'Appendix 6, condition report',
+            message: `${code}, ${reportCodes[code]}: ${d.text}${d.place ? ` (${d.place})` : ''}. ${what}`.trim(),
+            about: `defect:${d.id}`,
+          },
+        ]
+      })
+    : []
   return left
     ? [
+        ...coded,
         {
           rule: 'report-unanswered',
           severity: 'warning',
@@ -316,7 +338,7 @@ function openDefects(job: Installation): Finding[] {
           message: `${left} ${left === 1 ? 'finding of the report is' : 'findings of the report are'} neither made work nor declined.`,
         },
       ]
-    : []
+    : coded
 }
 
 /** A survey is open only once it is begun: a job on a new building may need none. */

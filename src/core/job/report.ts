@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { defectKind } from '../catalogue/defects'
+import { worlds } from '../region/worlds'
 import type { RegionId } from '../region/types'
 import { type Cable, type Laying } from './cable'
 import { addCircuit, type CircuitRecord } from './circuit'
@@ -10,6 +11,9 @@ import { newPoint, type PointRecord, putPoint } from './point'
 import { type Room, roomNamed, type WallRecord } from './room'
 
 export const defectStates = ['open', 'work', 'declined', 'done'] as const
+/** Classification codes of a condition report: United Kingdom, BS 7671 Appendix 6. */
+export const defectCodes = ['C1', 'C2', 'C3', 'FI'] as const
+export type DefectCode = (typeof defectCodes)[number]
 /** A finding of somebody's inspection report. */
 export const defectSchema = z.strictObject({
   id: idField,
@@ -20,6 +24,8 @@ export const defectSchema = z.strictObject({
   state: z.enum(defectStates),
   reason: text(1000),
   work: z.strictObject({ kind: z.enum(['point', 'circuit', 'box']), id: idField }).nullable(),
+  /** As the report codes it, where reports have codes; absent: it has none, or it was not entered. */
+  code: z.enum(defectCodes).nullable().optional(),
 })
 export type Defect = z.infer<typeof defectSchema>
 export const newDefect = (id: string, words: string, more: Partial<Defect> = {}): Defect => ({
@@ -114,9 +120,10 @@ export const reportEdits = {
     ({ items }, say) => (items.length === 1 ? `Finding added: ${say.value('text', items[0]!.text)}` : `${items.length} findings added`),
   ),
   'defect.set': edit(
-    { id: idField, patch: defectSchema.pick({ text: true, place: true, kind: true, state: true, reason: true }).partial() },
+    { id: idField, patch: defectSchema.pick({ text: true, place: true, kind: true, state: true, reason: true, code: true }).partial() },
     (job, { id, patch }) => {
       const defect = inList(job.defects, id, 'finding')
+      if (patch.code && !worlds[job.region].reportCodes) throw new EditError('patch.code', 'Reports have no such codes where the job is.')
       Object.assign(defect, patch)
       if (defect.state === 'declined' && defect.reason.trim() === '')
         throw new EditError('patch.reason', 'Say why it is declined: the reply gives the reason.')

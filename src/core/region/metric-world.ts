@@ -71,6 +71,7 @@ export const metricWorld = (metric: MetricRegion): Common => ({
   cordSizes: Object.keys(metric.usual.milliVoltPerAmpereMetre).slice(0, 4),
   personMa: 30,
   continuousShare: 1,
+  reportCodes: null,
   recordedFactor: 1,
   drop: {
     percent: (lighting) => 100 * metric.voltDropLimit[lighting ? 'lighting' : 'other'],

@@ -116,6 +116,8 @@ export interface World {
   readonly personMa: number
   /** What of a rating a load of three hours or more may take. */
   readonly continuousShare: number
+  /** What the classification codes of a condition report mean; null: reports have none. */
+  readonly reportCodes: Readonly<Record<'C1' | 'C2' | 'C3' | 'FI', string>> | null
   /** What was recorded counts so many times in the demand of a service. */
   readonly recordedFactor: number
   /** The published full-load current of a single-phase motor by horsepower and volts; absent where the world has no such table. */

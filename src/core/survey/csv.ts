@@ -4,7 +4,7 @@ import { readTyped } from '../base/typed'
 import type { RegionId } from '../region/types'
 import { sortDefect } from '../catalogue/defects'
 import { blankPoint, conditions, type PointRecord, pointKinds, type TypedPoint } from '../job/point'
-import { type Defect, newDefect } from '../job/report'
+import { type Defect, type DefectCode, defectCodes, newDefect } from '../job/report'
 
 export interface CsvRow<T> {
   /** Line in what was pasted, counted from 1. */
@@ -106,10 +106,15 @@ export function readPoints(csv: string, region: RegionId, newId: () => string): 
 }
 
 /** Findings of an inspection from a pasted table, each sorted by kind where its words say so. */
-export function readDefects(csv: string, newId: () => string): CsvRow<Defect>[] {
+/** The code that stands in a finding's words; the most urgent where there are several. */
+const codeOf = (words: string): DefectCode | null => defectCodes.find((c) => new RegExp(`\\b${c}\\b`).test(words)) ?? null
+/** `coded`: where reports have classification codes, one in the words is taken over. */
+export function readDefects(csv: string, newId: () => string, coded = false): CsvRow<Defect>[] {
   return table(csv, defectHeadings).map(({ line, cells }) => {
     if (!cells.text) return { line, item: null, problem: 'no finding' }
     if (cells.text.length > 1000 || (cells.place?.length ?? 0) > 200) return { line, item: null, problem: 'longer than 1000 letters' }
-    return { line, problem: null, item: newDefect(newId(), cells.text, { place: cells.place ?? '', kind: sortDefect(cells.text) }) }
+    const code = coded ? codeOf(cells.text) : null
+    const item = newDefect(newId(), cells.text, { place: cells.place ?? '', kind: sortDefect(cells.text), ...(code ? { code } : {}) })
+    return { line, problem: null, item }
   })
 }

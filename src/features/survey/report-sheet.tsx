@@ -5,7 +5,8 @@ import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
 import { readDefects } from '@/core/survey/csv'
 import { defectKind, defectKindsFor, sortDefect } from '@/core/catalogue/defects'
-import { type Defect, newDefect } from '@/core/job/report'
+import { type Defect, defectCodes, newDefect } from '@/core/job/report'
+import { worlds } from '@/core/region/worlds'
 import { SelectField, TextField } from '@/ui/fields'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
@@ -22,7 +23,9 @@ export function ReportSheet() {
   const id = useJob((s) => s.id)
   const commit = useJob((s) => s.commit)
   const [picked, setPicked] = useState<string | null>(null)
-  const { defects } = survey
+  const codes = worlds[region].reportCodes
+  const urgency = (d: Defect) => (d.code ? ['C1', 'FI', 'C2', 'C3'].indexOf(d.code) : 4)
+  const defects = codes ? survey.defects.toSorted((a, b) => urgency(a) - urgency(b)) : survey.defects
   const defect = defects.find((d) => d.id === picked) ?? defects.find((d) => d.state === 'open') ?? defects[0]
   const count = (state: Defect['state']) => defects.filter((d) => d.state === state).length
   return (
@@ -64,7 +67,10 @@ export function ReportSheet() {
                   >
                     <span className="w-6 shrink-0 text-right text-ink-2">{i + 1}</span>
                     <span className="min-w-0 flex-1">
-                      <span className="block">{d.text}</span>
+                      <span className="block">
+                        {d.code && <b>{d.code} </b>}
+                        {d.text}
+                      </span>
                       <span className="block text-[0.85rem] text-ink-2">
                         {[d.place, defectKind(region, d.kind)?.name ?? 'kind not known'].filter(Boolean).join(' · ')}
                       </span>
@@ -88,7 +94,7 @@ export function ReportSheet() {
             title="Paste or bring in a report"
             columns="Finding, place"
             example={'Finding,Place\nSocket cracked,Stage left'}
-            read={(csv) => readDefects(csv, () => crypto.randomUUID())}
+            read={(csv) => readDefects(csv, () => crypto.randomUUID(), codes !== null)}
             show={showDefect}
             what={(n) => `${n} ${n === 1 ? 'finding' : 'findings'}`}
             onTake={(items) => commit({ kind: 'defect.add', items })}
@@ -106,7 +112,8 @@ function DefectFields({ defect, onStay, onGone }: { defect: Defect; onStay: () =
   const [reason, setReason] = useState(defect.reason)
   const [complaint, setComplaint] = useState('')
   const kind = defectKind(region, defect.kind)
-  const set = (patch: Partial<Pick<Defect, 'text' | 'place' | 'kind' | 'state' | 'reason'>>) => {
+  const codes = worlds[region].reportCodes
+  const set = (patch: Partial<Pick<Defect, 'text' | 'place' | 'kind' | 'state' | 'reason' | 'code'>>) => {
     onStay()
     commit({ kind: 'defect.set', id: defect.id, patch })
   }
@@ -128,6 +135,15 @@ function DefectFields({ defect, onStay, onGone }: { defect: Defect; onStay: () =
           value={defect.text}
           onCommit={(text) => text.trim() && set({ text: text.slice(0, 1000) })}
         />
+        {codes && (
+          <SelectField
+            label="Code in the report"
+            wide
+            value={defect.code ?? ''}
+            options={[{ value: '', label: 'None, or not entered' }, ...defectCodes.map((c) => ({ value: c, label: `${c}, ${codes[c]}` }))]}
+            onCommit={(c) => set({ code: c === '' ? null : c })}
+          />
+        )}
         <TextField label="Place" wide value={defect.place} onCommit={(place) => set({ place: place.slice(0, 200) })} />
         <SelectField
           label="Kind"

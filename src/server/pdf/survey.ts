@@ -77,7 +77,7 @@ export function replyPdf(stored: StoredJob, date: string): Promise<Buffer> {
     const then = d.state === 'declined' ? ` Because: ${d.reason}` : d.state === 'open' ? '' : ` ${kind?.cure ?? ''}`
     return {
       stack: [
-        words(`${i + 1}. ${d.text}`, { bold: true }),
+        words(`${i + 1}. ${d.code ? `${d.code}: ` : ''}${d.text}`, { bold: true }),
         quietly([d.place, kind?.name, kind?.clause[job.region]].filter(Boolean).join(' · ')),
         words(`${stateWords[d.state]}.${then}`),
       ],

@@ -112,6 +112,7 @@ export const northAmerica: World = {
   cordSizes: naCableSizes('thwn-2', 'copper').slice(0, 4),
   personMa: 5,
   continuousShare: 0.8,
+  reportCodes: null,
   recordedFactor: 1.25,
   motorRow,
   drop: {

@@ -60,6 +60,12 @@ export const unitedKingdomWorld: World = {
   currencySign: '£',
   pointFusesA: metric.plugFusesA,
   rings: true,
+  reportCodes: {
+    C1: 'danger present',
+    C2: 'potentially dangerous',
+    C3: 'improvement recommended',
+    FI: 'further investigation required',
+  },
   fusedUnits: true,
   start: { cable: 'twin-earth', method: 'clipped-direct', residual: { at: 'board', ma: 30, type: null } },
   waysToRun: [
