@@ -8,7 +8,9 @@ import { readDefects } from './csv'
 
 const said = (region: RegionId, ...edits: Edit[]) => {
   const job = edits.reduce((j, e) => applyEdit(j, e).job, newJob(region, 'Hall', ''))
-  return evaluate(job, []).stages.flatMap((s) => s.findings.filter((f) => f.rule.startsWith('report-')).map((f) => `${f.severity} ${f.rule}`))
+  return evaluate(job, []).stages.flatMap((s) =>
+    s.findings.filter((f) => f.rule.startsWith('report-')).map((f) => `${f.severity} ${f.rule}`),
+  )
 }
 const add = (code: 'C1' | 'C2' | 'C3' | 'FI', state: 'open' | 'work' | 'done' = 'open'): Edit => ({
   kind: 'defect.add',

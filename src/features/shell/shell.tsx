@@ -26,6 +26,8 @@ function useCircuitInAddress(id: string, stage: string) {
   const first = useJob((s) => s.job.circuits[0]!.id)
   const known = useJob((s) => s.report.byCircuit)
   const pick = useJob((s) => s.pickCircuit)
+  // Where a lead is on its way to another stage the address is about to change by itself.
+  const underWay = useJob((s) => s.led !== null)
   const [looked, setLooked] = useState(false)
   useEffect(() => {
     if (looked) return
@@ -36,12 +38,13 @@ function useCircuitInAddress(id: string, stage: string) {
   useEffect(() => {
     if (!looked) return
     sessionStorage.setItem(IN_HAND + id, circuitId)
+    if (underWay) return
     const address = new URLSearchParams(window.location.search)
     if (circuitId === first) address.delete('circuit')
     else address.set('circuit', circuitId)
     const query = address.size > 0 ? `?${address}` : ''
     if (query !== window.location.search) window.history.replaceState(null, '', window.location.pathname + query)
-  }, [looked, id, stage, circuitId, first])
+  }, [looked, id, stage, circuitId, first, underWay])
 }
 const IN_HAND = 'synthema.circuit.'
 
