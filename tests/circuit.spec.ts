@@ -560,3 +560,18 @@ test('a point that is to be put in is put on a circuit, and nothing is worked ou
   await expect(row.locator('td').nth(6)).toHaveText(/ Ω$/)
   await expect(figures.getByRole('button', { name: /^Drop/ })).toHaveText(/ %$/)
 })
+
+test('the circuit in hand is the same after a reload, on another stage and in a link', async ({ page, context }) => {
+  await openCopy(page, 'village-hall', 'circuit')
+  const inHand = page.getByLabel('Circuit you work on')
+  await inHand.selectOption({ index: 2 })
+  const name = await inHand.locator('option:checked').innerText()
+  await expect(page).toHaveURL(/circuit=\w+/)
+  await reload(page)
+  await expect(inHand.locator('option:checked')).toHaveText(name)
+  await stage(page, 'Test').click()
+  await expect(page).toHaveURL(/test\?.*circuit=\w+/)
+  const other = await context.newPage()
+  await other.goto(page.url())
+  await expect(other.getByLabel('Circuit you work on').locator('option:checked')).toHaveText(name)
+})

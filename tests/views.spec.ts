@@ -80,7 +80,7 @@ test('on a phone the stages are under the thumb and the working is pulled up', a
   const [part, values] = [page.getByRole('button', { name: /^Receptacle/ }), page.getByRole('complementary')]
   await expect.poll(async () => (await part.boundingBox())!.y + 40 < (await values.boundingBox())!.y).toBe(true)
   await page.goBack()
-  await expect(page).toHaveURL(/circuit$/)
+  await expect(page).toHaveURL(/circuit(\?circuit=\w+)?$/)
   await expect(page.getByLabel('Accessory')).toBeHidden()
   await page.getByRole('button', { name: 'Values and working' }).tap()
   await expect(page.getByLabel('Accessory')).toBeVisible()

@@ -149,7 +149,7 @@ test('everything goes by keyboard: stages, drawing, palette, shortcuts', async (
   await expect(page).toHaveURL(/route$/)
   await page.keyboard.press('g')
   await page.keyboard.press('c')
-  await expect(page).toHaveURL(/circuit$/)
+  await expect(page).toHaveURL(/circuit(\?circuit=\w+)?$/)
   await page.keyboard.press('?')
   await expect(page.getByRole('dialog', { name: 'Keyboard' })).toContainText('Ctrl + Shift + Z')
   await page.keyboard.press('Escape')
