@@ -20,6 +20,7 @@ export const computedRules: readonly (readonly [id: string, worlds: string, seve
   ['box-too-narrow', 'all', 'error', '314.16(B)(4), 110.3(B) · BS 7671 512.1.5'],
   ['box-contents-unknown', 'all', 'unknown', '314.16(B)(4), 110.3(B) · BS 7671 522.8.1 · SANS 10142-1'],
   ['box-not-weatherproof', 'all', 'error', '314.15, 406.9(B) · BS 7671 512.2 · SANS 10142-1'],
+  ['length-doubtful', 'all', 'warning', 'what was recorded'],
   ['length-zero', 'all', 'warning', 'what was recorded'],
   ['cable-not-listed', 'all', 'error', 'no published figure'],
   ['cable-aluminium', 'all', 'error', '110.14 · BS 7671 526.1 · SANS 10142-1'],

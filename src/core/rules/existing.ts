@@ -126,13 +126,13 @@ export const existingRules: readonly Rule[] = [
   },
   {
     id: 'existing-cable-not-known',
-    about: 'The cable that stays in an altered circuit.',
+    about: 'The cable that stays in an altered circuit, or is used in a new one.',
     clause: perWorld('110.12; 240.4', '132.16; 641.5', 'SANS 10142-1 alterations'),
     severity: 'unknown',
     looksAt: [],
-    applies: (f) => f.circuit.work === 'altered',
+    applies: (f) => f.circuit.work === 'altered' || f.circuit.cables.some((k) => k.state === 'existing'),
     raised: (f) => {
-      const seen = cablesThatStay(f.job, f.circuit)
+      const seen = f.circuit.work === 'altered' ? cablesThatStay(f.job, f.circuit) : f.circuit.cables.filter((k) => k.state === 'existing')
       const unread = seen.filter((k) => k.size === null || k.type === null)
       if (seen.length && unread.length === 0) return null
       return (

@@ -23,6 +23,8 @@ describe('the record', () => {
   })
   it('questions a length of 0, and neither a short one nor one that is not known', () => {
     expect(found(withCable({ lengthM: 0 }))).toEqual(['length-zero point:b'])
+    expect(found(withCable({ lengthM: 300 }))).toEqual([])
+    expect(found(withCable({ lengthM: 301 }))).toEqual(['length-doubtful point:b'])
     expect(found(withCable({ lengthM: 0.1 }))).toEqual([])
     expect(found(withCable({ lengthM: null }))).toEqual([])
   })

@@ -3,7 +3,7 @@ import { lately } from '../base/memory'
 import { boardProtection } from '../installation/protection'
 import type { Circuit, Installation } from '../installation/installation'
 import { type Cable, cableM } from '../job/cable'
-import { formatSmallLength } from '../base/format'
+import { formatLength, formatSmallLength } from '../base/format'
 import { worlds } from '../region/worlds'
 
 /* What cannot be right in a record, whatever is designed: points that no cable reaches, lengths of zero, parts that are not listed. */
@@ -17,7 +17,10 @@ const nameOf = (job: Installation, id: string): string => job.points.find((p) =>
 const endName = (job: Installation, e: Cable['from']): string => (e.kind === 'point' ? nameOf(job, e.id) : 'the board')
 
 /** Whether any cable of a circuit is what the checks below look at: most are none of it, and are passed over. */
-const isOdd = (k: Cable): boolean => !k.inside && (k.type !== null || k.metal === 'aluminium' || k.lengthM === 0)
+/** No cable between two points of a building is so long: a figure was mistyped. */
+const DOUBTED_M = 300
+const isOdd = (k: Cable): boolean =>
+  !k.inside && (k.type !== null || k.metal === 'aluminium' || k.lengthM === 0 || (k.lengthM ?? 0) > DOUBTED_M)
 
 function cableFindings(job: Installation, circuit: Circuit): RecordFinding[] {
   if (!circuit.cables.some((k) => isOdd(k) || k.stretches.length > 0)) return []
@@ -38,6 +41,17 @@ function cableFindings(job: Installation, circuit: Circuit): RecordFinding[] {
     return [
       ...(k.state === 'new' && cableM(k) === 0
         ? [say('length-zero', 'warning', `${where} is recorded as 0 long. Measure its length, or leave it blank.`, 'what was recorded')]
+        : []),
+      ...(k.state === 'new' && circuit.kind !== 'feeder' && (cableM(k) ?? 0) > DOUBTED_M
+        ? [
+            say(
+              'length-doubtful',
+              'warning',
+              `${where} is recorded as ${formatLength(cableM(k)!, worlds[job.region].units)} long, which is more than a building asks for. ` +
+                'Check the figure.',
+              'what was recorded',
+            ),
+          ]
         : []),
       ...(k.type !== null && k.state === 'new' && !cables.includes(k.type)
         ? [

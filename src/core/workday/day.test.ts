@@ -505,6 +505,45 @@ describe('the day, drawn', () => {
   })
 })
 
+describe('a day that cannot be done', () => {
+  const own = (patch: Partial<OwnTask> = {}): Parameters<typeof after>[1] => ({
+    kind: 'task.add',
+    item: {
+      id: 'z',
+      name: 'Z',
+      kind: 'work',
+      minutes: 60,
+      people: 1,
+      power: 'any',
+      after: [],
+      earliestMin: null,
+      latestMin: null,
+      ...patch,
+    },
+  })
+  const set = (patch: Partial<DayRecord>): Parameters<typeof after>[1] => ({ kind: 'day.set', patch })
+  const said = (...edits: Parameters<typeof after>[1][]) => {
+    const job = demo(2, set({ startMin: 480 }), ...edits)
+    return dayFindings(job, evaluate(job, [])).flatMap((f) => (f.severity === 'error' || f.severity === 'warning' ? [f.rule] : []))
+  }
+  const people = (untilMin: number): DayRecord['people'] => [{ id: 'p1', name: 'Ada', untilMin }]
+  const longest = () => {
+    const job = demo(2, set({ startMin: 480 }))
+    const tasks = tasksOf(job, evaluate(job, []))
+    const most = (list: readonly Task[]) => Math.max(...list.map((t) => t.minutes))
+    return { any: most(tasks.filter((t) => t.people > 0)), off: most(tasks.filter((t) => t.power === 'off')) }
+  }
+  it('says whose window, whose hours and which outage is too short, on either side of each limit', () => {
+    expect(said()).toEqual([])
+    expect(said(own({ earliestMin: 600, latestMin: 660 }))).toEqual([])
+    expect(said(own({ earliestMin: 600, latestMin: 659 }))).toEqual(['day-window-too-short'])
+    expect(said(set({ people: people(480 + longest().any) }))).toEqual([])
+    expect(said(set({ people: people(480 + longest().any - 1) }))).toEqual(['day-person-leaves'])
+    expect(said(set({ mostOffMin: longest().off + 10 }))).toEqual([])
+    expect(said(set({ mostOffMin: longest().off + 9 }))).toEqual(['day-off-too-short'])
+  })
+})
+
 describe('a hold point', () => {
   it('comes after all that walls hide, and nothing is closed before it', () => {
     const hold = {

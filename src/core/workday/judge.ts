@@ -3,7 +3,8 @@ import type { Installation } from '../installation/installation'
 import type { DayRecord } from '../job/day'
 import type { CircuitReport, Report } from '../report/report'
 import { worlds } from '../region/worlds'
-import { brokenRules } from './plan'
+import { ISOLATION_MIN } from '../schedule/day'
+import { brokenRules, mostOff } from './plan'
 import { type Task, tasksOf } from './tasks'
 
 /* What is wrong with the day as it is recorded: people, hours, what waits for what, the plan taken over, and signatures. */
@@ -26,7 +27,8 @@ export function dayFindings(job: Installation, report: Pick<Report, 'circuits' |
     ...holdPoints(job, day, tasks),
     ...hours(day, tasks),
     ...people(day, tasks),
-    ...waits(day),
+    ...tooLong(day, tasks),
+    ...waits(day, tasks),
     ...plan(day, tasks),
     ...signed(job, day, report),
   ]
@@ -92,9 +94,71 @@ function people(day: DayRecord, tasks: readonly Task[]): Finding[] {
   ]
 }
 
-/** Tasks of one's own that wait for each other, round and round. */
-function waits(day: DayRecord): Finding[] {
+/** How long somebody is there, in minutes. */
+const thereMin = (day: DayRecord, { fromMin, untilMin }: DayRecord['people'][number]): number =>
+  Math.min(untilMin ?? day.endMin, day.endMin) - Math.max(fromMin ?? day.startMin, day.startMin)
+
+/** Tasks that nobody is there long enough for, that their own window is too short for, or that the supply may not be off for. */
+function tooLong(day: DayRecord, tasks: readonly Task[]): Finding[] {
+  const length = day.endMin - day.startMin
+  const longestOf = (people: DayRecord['people']) => Math.max(0, ...people.map((p) => thereMin(day, p)))
+  const [anybody, able] = [longestOf(day.people), longestOf(day.people.filter((p) => !p.helper))]
+  // What is longer than the day is said already.
+  const within = length > 0 ? tasks.filter((t) => t.minutes <= length) : []
+  const left = within.find((t) => t.people > 0 && t.minutes > (t.skilled > 0 ? able : anybody) && (t.skilled === 0 || able > 0))
+  const most = mostOff(day)
+  const off = most === null ? undefined : within.find((t) => t.power === 'off' && t.minutes > most - ISOLATION_MIN)
+  return [
+    ...(left
+      ? [
+          finding(
+            'day-person-leaves',
+            'error',
+            `“${left.name}” takes ${left.minutes} minutes and nobody who may do it is there so long. Change the hours of a person, or ` +
+              'divide the task.',
+          ),
+        ]
+      : []),
+    ...(off
+      ? [
+          finding(
+            'day-off-too-short',
+            'error',
+            `The supply may be off ${most} minutes at a time, ${ISOLATION_MIN} of them to isolate it and prove it dead, and “${off.name}” ` +
+              `takes ${off.minutes}. Agree on longer, or divide the task.`,
+          ),
+        ]
+      : []),
+    ...day.own
+      .filter((t) => t.earliestMin !== null && t.latestMin !== null && t.latestMin - t.earliestMin < t.minutes)
+      .map((t) =>
+        finding(
+          'day-window-too-short',
+          'error',
+          `“${t.name}” takes ${t.minutes} minutes and has ${Math.max(0, t.latestMin! - t.earliestMin!)} between its earliest start and its ` +
+            'latest end. Change the times.',
+          { about: `task:${t.id}` },
+        ),
+      ),
+  ]
+}
+
+/** Tasks of one's own that wait for what is not there, or for each other, round and round. */
+function waits(day: DayRecord, tasks: readonly Task[]): Finding[] {
   const byId = new Map(day.own.map((t) => [t.id, t]))
+  const known = new Set(tasks.map((t) => t.id))
+  const lost = day.own.find((t) => t.after.some((a) => !known.has(a)))
+  if (lost)
+    return [
+      finding(
+        'day-waits-for-nothing',
+        'warning',
+        `“${lost.name}” waits for a task that is not on the day any more. Choose again what it comes after.`,
+        {
+          about: `task:${lost.id}`,
+        },
+      ),
+    ]
   for (const start of day.own) {
     const seen = new Set<string>()
     const next = [...start.after]

@@ -172,7 +172,7 @@ const leadsOfRules: readonly (readonly [rule: RegExp, lead: Lead | ((finding: Fi
   [/^mount-(cavity|too-deep)$/, mount('Free behind it')],
   [/^mount-out-of-line$/, mount('Height of its middle')],
   [/^mount-/, mount('Middle to the nearest stud')],
-  [/^length-zero$/, part('cable', 'Length, one way', 'Length', 'Cable from there', 'From the one before')],
+  [/^length-(zero|doubtful)$/, part('cable', 'Length, one way', 'Length', 'Cable from there', 'From the one before')],
   [/^cable-(not-listed|aluminium)$/, part('cable', 'Cable', 'Conductor')],
   [/^point-unreached$/, { stage: 'circuit', sheet: 'this', fields: ['Point from the survey'] }],
   [/^point-above-ceiling$/, survey('points', 'Height of its centre')],
