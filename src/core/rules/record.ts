@@ -47,8 +47,8 @@ function cableFindings(job: Installation, circuit: Circuit): RecordFinding[] {
             say(
               'length-doubtful',
               'warning',
-              `${where} is recorded as ${formatLength(cableM(k)!, worlds[job.region].units)} long, which is more than a building asks for. ` +
-                'Check the figure.',
+              `${where} is recorded as ${formatLength(cableM(k)!, worlds[job.region].units)} long, which is more than a building ` +
+                'asks for. Check the figure.',
               'what was recorded',
             ),
           ]

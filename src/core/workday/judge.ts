@@ -124,8 +124,8 @@ function tooLong(day: DayRecord, tasks: readonly Task[]): Finding[] {
           finding(
             'day-off-too-short',
             'error',
-            `The supply may be off ${most} minutes at a time, ${ISOLATION_MIN} of them to isolate it and prove it dead, and “${off.name}” ` +
-              `takes ${off.minutes}. Agree on longer, or divide the task.`,
+            `The supply may be off ${most} minutes at a time, ${ISOLATION_MIN} of them to isolate it and prove it dead, and ` +
+              `“${off.name}” takes ${off.minutes}. Agree on longer, or divide the task.`,
           ),
         ]
       : []),
@@ -135,8 +135,8 @@ function tooLong(day: DayRecord, tasks: readonly Task[]): Finding[] {
         finding(
           'day-window-too-short',
           'error',
-          `“${t.name}” takes ${t.minutes} minutes and has ${Math.max(0, t.latestMin! - t.earliestMin!)} between its earliest start and its ` +
-            'latest end. Change the times.',
+          `“${t.name}” takes ${t.minutes} minutes and has ${Math.max(0, t.latestMin! - t.earliestMin!)} between its earliest start and ` +
+            'its latest end. Change the times.',
           { about: `task:${t.id}` },
         ),
       ),
