@@ -42,6 +42,8 @@ const stageOfSubject: Readonly<Record<Subject, StageId>> = {
   task: 'day',
   isolation: 'day',
   price: 'day',
+  quotation: 'day',
+  variation: 'day',
 }
 /** Null for a kind that only an older version knew. */
 export const stageOfEdit = (kind: string): StageId | null =>

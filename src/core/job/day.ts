@@ -73,6 +73,22 @@ const signatureSchema = z.strictObject({
 })
 export type Signature = z.infer<typeof signatureSchema>
 
+/** A quotation as somebody accepted it, in the money of the place. */
+const acceptedSchema = z.strictObject({
+  at: z.iso.datetime(),
+  by: text(120),
+  total: z.number().nonnegative().max(1e9),
+})
+/** A change of what was accepted, agreed while the work goes on; less where its amount is below zero. */
+const variationSchema = z.strictObject({
+  id: idField,
+  at: z.iso.datetime(),
+  words: text(400),
+  amount: z.number().min(-1e9).max(1e9),
+  agreedBy: text(120),
+})
+export type Variation = z.infer<typeof variationSchema>
+
 const matters = z.int().min(0).max(10)
 const wishesSchema = z.strictObject({
   /** When rain is foretold; null: it is not. */
@@ -122,6 +138,8 @@ export const daySchema = z.strictObject({
   /** For the offer: what is added to the cost, and the tax on all, in percent; null: not said. */
   marginPercent: z.number().min(0).max(500).nullable(),
   taxPercent: z.number().min(0).max(100).nullable(),
+  accepted: acceptedSchema.nullable().optional(),
+  variations: z.array(variationSchema).max(200).optional(),
 })
 export type DayRecord = z.infer<typeof daySchema>
 
@@ -242,6 +260,39 @@ export const dayEdits = {
       Object.assign(row, { endedAt, note })
     },
     () => 'A task done',
+  ),
+  /** The quotation is accepted as it comes to then; null: it was not, after all. */
+  'quotation.accept': edit(
+    { accepted: acceptedSchema.nullable() },
+    (job, { accepted }) => {
+      if (accepted && accepted.by.trim() === '') throw new EditError('accepted.by', 'Who accepted it?')
+      const day = dayOf(job)
+      if (accepted === null && day.variations?.length)
+        throw new EditError('accepted', 'Variations were agreed on top of it: take those off first.')
+      day.accepted = accepted
+    },
+    ({ accepted }) =>
+      accepted ? `Quotation accepted by ${accepted.by}: ${accepted.total.toFixed(2)}` : 'Quotation not accepted after all',
+  ),
+  'variation.add': edit(
+    { item: variationSchema },
+    (job, { item }) => {
+      const day = dayOf(job)
+      if (!day.accepted) throw new EditError('item', 'Nothing was accepted yet that this could vary.')
+      if (item.words.trim() === '') throw new EditError('item.words', 'What is different?')
+      if (item.agreedBy.trim() === '') throw new EditError('item.agreedBy', 'Who agreed to it?')
+      addTo((day.variations ??= []), item, 'item.id')
+    },
+    ({ item }) => `Variation agreed with ${item.agreedBy}: ${item.words}, ${item.amount.toFixed(2)}`,
+  ),
+  'variation.remove': edit(
+    { id: idField },
+    (job, { id }) => {
+      const day = dayOf(job)
+      inList(day.variations ?? [], id, 'variation')
+      day.variations = day.variations!.filter((v) => v.id !== id)
+    },
+    () => 'Variation taken off',
   ),
   /** Somebody who works under an isolation signs for it; who was told stands with it. */
   'isolation.sign': edit(

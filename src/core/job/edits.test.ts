@@ -53,6 +53,7 @@ const lunch: OwnTask = {
 }
 const withLunch = after(dairy, { kind: 'task.add', item: lunch })
 const begun = after(dairy, { kind: 'task.start', row: { task: 'box c1', expectedMin: 15, startedAt: at, endedAt: null, note: '' } })
+const accepted = after(dairy, { kind: 'quotation.accept', accepted: { at, by: 'The potter', total: 1250 } })
 const bench: BenchRecord = {
   devices: [],
   connectors: [{ id: 'j1', kind: 'lever-3' }],
@@ -624,6 +625,24 @@ const cases: readonly Case[] = [
     { kind: 'isolation.sign', signature: { id: 's1', circuits: ['c1'], name: 'Ann', told: 'the tenant', at } },
     /^Isolation signed by Ann$/,
     (j) => j.day?.signatures.length === 1,
+  ],
+  [
+    dairy,
+    { kind: 'quotation.accept', accepted: { at, by: 'The potter', total: 1250 } },
+    /^Quotation accepted by The potter: 1250\.00$/,
+    (j) => j.day?.accepted?.total === 1250,
+  ],
+  [
+    accepted,
+    { kind: 'variation.add', item: { id: 'v1', at, words: 'A light as well', amount: -40, agreedBy: 'The potter' } },
+    /^Variation agreed with The potter: A light as well, -40\.00$/,
+    (j) => j.day?.variations?.[0]?.amount === -40,
+  ],
+  [
+    after(accepted, { kind: 'variation.add', item: { id: 'v1', at, words: 'A light as well', amount: 40, agreedBy: 'The potter' } }),
+    { kind: 'variation.remove', id: 'v1' },
+    /^Variation taken off$/,
+    (j) => j.day?.variations?.length === 0,
   ],
 ]
 

@@ -16,7 +16,7 @@ import { dayPlanInput } from '../schedule/day'
 import { readClock } from './clock'
 import { isolationCards, isolationFound, shutFor } from './isolation'
 import { LEAST_JOBS, learnt, type LoggedTask } from './log'
-import { amountWords, materialsOf, offerOf } from './materials'
+import { agreedOf, amountWords, materialsOf, offerOf } from './materials'
 import { daysOf, planDays } from './days'
 import { dayFindings } from './judge'
 import { daylightOn, inTheDark } from './daylight'
@@ -541,6 +541,32 @@ describe('a day that cannot be done', () => {
     expect(said(set({ people: people(480 + longest().any - 1) }))).toEqual(['day-person-leaves'])
     expect(said(set({ mostOffMin: longest().off + 10 }))).toEqual([])
     expect(said(set({ mostOffMin: longest().off + 9 }))).toEqual(['day-off-too-short'])
+  })
+})
+
+describe('a quotation that was accepted', () => {
+  const at2 = '2026-12-01T09:00:00.000Z'
+  const accept = (total: number, by = 'The beekeeper'): Parameters<typeof after>[1] => ({
+    kind: 'quotation.accept',
+    accepted: { at: at2, by, total },
+  })
+  const vary = (id: string, amount: number): Parameters<typeof after>[1] => ({
+    kind: 'variation.add',
+    item: { id, at: at2, words: 'One more outlet', amount, agreedBy: 'The beekeeper' },
+  })
+  const agreed = (...edits: Parameters<typeof after>[1][]) => agreedOf(demo(2, ...edits).record.day ?? newDay(), { total: 1000 })
+  it('is the sum of what was accepted and agreed since, against what the work comes to now', () => {
+    expect(agreed()).toBeNull()
+    expect(agreed(accept(900))).toEqual({ total: 900, notAgreed: 100 })
+    expect(agreed(accept(900), vary('a', 150), vary('b', -50))).toEqual({ total: 1000, notAgreed: 0 })
+    expect(agreed(accept(900), vary('a', 150), { kind: 'variation.remove', id: 'a' })).toEqual({ total: 900, notAgreed: 100 })
+  })
+  it('has somebody who accepted it, and is not taken back under what was agreed on top of it', () => {
+    expect(() => demo(2, accept(900, ' '))).toThrow('Who accepted it?')
+    expect(() => demo(2, vary('a', 1))).toThrow('Nothing was accepted yet')
+    const back = { kind: 'quotation.accept', accepted: null } as const
+    expect(() => demo(2, accept(900), vary('a', 1), back)).toThrow('take those off first')
+    expect(agreed(accept(900), back)).toBeNull()
   })
 })
 

@@ -11,6 +11,7 @@ import { type WireColour, wireColours } from '../region/colours'
 import { reelWords } from './pieces'
 import type { Report } from '../report/report'
 import type { Installation } from '../installation/installation'
+import type { DayRecord } from '../job/day'
 import { listed } from '../base/finding'
 import { formatLength, formatSize, uncapitalised, type UnitSystem } from '../base/format'
 import { worlds } from '../region/worlds'
@@ -357,6 +358,19 @@ function gathered(job: Installation, wanted: readonly Wanted[]): readonly Materi
 /** How much of it, in the measures of whoever reads it. */
 export const amountWords = ({ count, unit }: Pick<Material, 'count' | 'unit'>, units: UnitSystem): string =>
   unit === 'm' ? formatLength(count, units) : String(count)
+
+/** A quotation as it was accepted, with what was agreed since, against what the design comes to now. */
+export interface Agreed {
+  readonly total: number
+  /** What the design comes to now beyond what is agreed; below zero where it is less. */
+  readonly notAgreed: number
+}
+/** Null while nothing was accepted. */
+export function agreedOf({ accepted, variations }: DayRecord, now: Pick<Offer, 'total'>): Agreed | null {
+  if (!accepted) return null
+  const total = accepted.total + (variations ?? []).reduce((sum, v) => sum + v.amount, 0)
+  return { total, notAgreed: now.total - total }
+}
 
 export interface Offer {
   readonly labourH: number

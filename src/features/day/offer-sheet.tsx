@@ -1,14 +1,16 @@
 'use client'
-import { FileText } from 'lucide-react'
-import { useMemo } from 'react'
+import { FileText, Trash2 } from 'lucide-react'
+import { useMemo, useState } from 'react'
 import { estimateTime } from '@/core/workday/estimate'
 import { sideBySide } from '@/core/choose/alternatives'
-import { amountWords, materialsOf, offerOf } from '@/core/workday/materials'
+import { agreedOf, amountWords, materialsOf, offerOf } from '@/core/workday/materials'
 import { priceOf } from '@/core/design/prices'
 import { newDay } from '@/core/job/day'
 import { trim } from '@/core/base/format'
 import { M_PER_FT } from '@/core/base/units'
+import { TextField } from '@/ui/fields'
 import { NumberField } from '@/ui/number-field'
+import { formatWhen } from '@/ui/when'
 import { FieldGrid, Section, Stage } from '@/ui/panel'
 import { VerdictMark } from '@/ui/verdict'
 import { useJob, useUnits } from '../sync/context'
@@ -61,7 +63,12 @@ export function OfferSheet() {
           <Material lines={materials.lines} />
         </div>
       }
-      working={<OwnFigures lines={materials.lines} />}
+      working={
+        <>
+          <Acceptance offer={offer} />
+          <OwnFigures lines={materials.lines} />
+        </>
+      }
     />
   )
 }
@@ -95,6 +102,117 @@ function Sums({ offer, kinds }: { offer: Offer; kinds: number }) {
     </table>
   )
 }
+
+/** Who accepted the quotation, what was agreed since, and what the design comes to beyond that. */
+function Acceptance({ offer }: { offer: Offer }) {
+  const job = useJob((s) => s.job)
+  const commit = useJob((s) => s.commit)
+  const day = job.day ?? newDay()
+  const { accepted, variations = [] } = day
+  const agreed = agreedOf(day, offer)
+  const [by, setBy] = useState('')
+  const [words, setWords] = useState('')
+  const [amount, setAmount] = useState<number | null>(null)
+  const now = () => new Date().toISOString()
+  if (!accepted || !agreed)
+    return (
+      <Section title="Accepted">
+        <TextField label="Accepted by" value={by} onCommit={setBy} placeholder="who asked for it" />
+        {offer.unknown.length > 0 && (
+          <p className="mt-1 text-[0.9rem] text-ink-2">What is not known is not in it: say so before it is accepted.</p>
+        )}
+        <button
+          type="button"
+          className="btn btn-ink mt-2 w-full"
+          disabled={by.trim() === ''}
+          onClick={() =>
+            commit({
+              kind: 'quotation.accept',
+              accepted: { at: now(), by: by.trim().slice(0, 120), total: Number(offer.total.toFixed(2)) },
+            })
+          }
+        >
+          It is accepted at {money(offer.total)}
+        </button>
+      </Section>
+    )
+  const different = Math.abs(agreed.notAgreed) >= 0.005
+  const agree = () => {
+    commit({
+      kind: 'variation.add',
+      item: { id: crypto.randomUUID(), at: now(), words: words.trim().slice(0, 400), amount: amount!, agreedBy: by.trim().slice(0, 120) },
+    })
+    setWords('')
+    setAmount(null)
+  }
+  return (
+    <Section title="Accepted">
+      <p>
+        <b>{money(accepted.total)}</b> by {accepted.by}, {formatWhen(accepted.at)}.
+      </p>
+      <ul>
+        {variations.map((v) => (
+          <li key={v.id} className="flex items-start gap-2 border-b border-rule py-1">
+            <span className="flex-1">
+              {v.words}
+              <span className="block text-[0.85rem] text-ink-2">
+                agreed with {v.agreedBy}, {formatWhen(v.at)}
+              </span>
+            </span>
+            <b className="whitespace-nowrap">{signed(v.amount)}</b>
+            <button
+              type="button"
+              className="btn px-2"
+              aria-label={`Take off: ${v.words}`}
+              onClick={() => commit({ kind: 'variation.remove', id: v.id })}
+            >
+              <Trash2 size={16} aria-hidden />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1">
+        Agreed in all: <b>{money(agreed.total)}</b>.
+      </p>
+      {different && (
+        <p role="status" className="mt-1 flex items-start gap-2">
+          <VerdictMark of="warning" />
+          <span>
+            The work as it stands comes to {money(offer.total)}: {signed(agreed.notAgreed)} is not agreed.
+          </span>
+        </p>
+      )}
+      <div className="mt-3">
+        <TextField label="What is different" value={words} onCommit={setWords} placeholder="one more outlet by the sink" />
+        <NumberField
+          label="More, or less with a minus"
+          optional
+          value={amount}
+          placeholder={different ? agreed.notAgreed.toFixed(2) : '?'}
+          min={-1e9}
+          max={1e9}
+          digits={2}
+          onCommit={setAmount}
+        />
+        <TextField label="Agreed with" value={by} onCommit={setBy} />
+        <button
+          type="button"
+          className="btn btn-ink mt-2 w-full"
+          disabled={words.trim() === '' || by.trim() === '' || amount === null}
+          onClick={agree}
+        >
+          This is agreed
+        </button>
+      </div>
+      {variations.length === 0 && (
+        <button type="button" className="btn mt-2" onClick={() => commit({ kind: 'quotation.accept', accepted: null })}>
+          It was not accepted after all
+        </button>
+      )}
+    </Section>
+  )
+}
+const signed = (n: number): string => `${n < 0 ? '−' : '+'}${money(Math.abs(n))}`
 
 /** Other ways to build it, and what each comes to. */
 function SideBySide({ total }: { total: number }) {

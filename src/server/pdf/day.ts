@@ -2,7 +2,7 @@ import { clock } from '@/core/job/day'
 import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
 import { isolationCards, isolationFound, NOTHING_ISOLATES, stepTitle } from '@/core/workday/isolation'
-import { amountWords, materialsOf, offerOf } from '@/core/workday/materials'
+import { agreedOf, amountWords, materialsOf, offerOf } from '@/core/workday/materials'
 import { sideBySide } from '@/core/choose/alternatives'
 import { daylightOn } from '@/core/workday/daylight'
 import { daysOf } from '@/core/workday/days'
@@ -152,6 +152,7 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
   const materials = materialsOf(job, report)
   const offer = offerOf(job, materials, tasks)
   const options = sideBySide(job, report, minutes)
+  const agreed = agreedOf(day, offer)
   const money = (n: number) => n.toFixed(2)
   return pdf(
     paperOf(stored, date),
@@ -175,6 +176,25 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
             ['In all', '', money(offer.total)],
           ],
         ),
+        ...(agreed && day.accepted
+          ? headed(
+              'Accepted',
+              columns(
+                job.region,
+                [
+                  { name: 'What', flex: 6 },
+                  { name: 'Agreed with', flex: 3 },
+                  { name: 'Sum', flex: 2 },
+                ],
+                [
+                  ['As quoted', `${day.accepted.by}, ${day.accepted.at.slice(0, 10)}`, money(day.accepted.total)],
+                  ...(day.variations ?? []).map((v) => [v.words, `${v.agreedBy}, ${v.at.slice(0, 10)}`, money(v.amount)]),
+                  ['Agreed in all', '', money(agreed.total)],
+                  ...(Math.abs(agreed.notAgreed) >= 0.005 ? [['As it stands, and not agreed', '', money(agreed.notAgreed)]] : []),
+                ],
+              ),
+            )
+          : []),
         ...(options.length
           ? headed(
               'Side by side',
