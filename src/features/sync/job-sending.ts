@@ -92,28 +92,29 @@ const passes = (status: number): boolean => status === 0 || status === 401 || st
 async function notTaken(here: Here, act: Act, e: ApiError): Promise<'on' | 'gone'> {
   const { id, outbox, get, set, refresh } = here
   const { current, since } = (e.body ?? {}) as { current?: LoadedJob; since?: ChangeLine[] }
-  const { pending, conflict } = get()
-  const rest = pending.filter((a) => a.id !== act.id)
+  const { conflict } = get()
+  // Asked for anew after each wait: more may be done meanwhile.
+  const rest = () => get().pending.filter((a) => a.id !== act.id)
   if (e.status === 409 && current) {
-    if (onlyAdds(act)) refresh({ saved: current, pending: [{ ...act, seen: current.revision }, ...rest] })
-    else refresh({ saving: 'conflict', conflict: { mine: [...(conflict?.mine ?? []), act], current, since: since! }, pending: rest })
+    if (onlyAdds(act)) refresh({ saved: current, pending: [{ ...act, seen: current.revision }, ...rest()] })
+    else refresh({ saving: 'conflict', conflict: { mine: [...(conflict?.mine ?? []), act], current, since: since! }, pending: rest() })
   } else if (e.status === 404) {
     // Deleted elsewhere: what was done is kept until the job is brought back.
     set({ gone: true, saving: 'unreachable' })
     return 'gone'
   } else if (passes(e.status)) {
-    set({ saving: 'unreachable', problem: e.status === 0 ? null : e.message, ...(e.status === 0 ? { connected: false } : {}) })
+    set({ saving: 'unreachable', problem: e.message, ...(e.status === 0 ? { connected: false } : {}) })
     await new Promise((r) => setTimeout(r, RETRY_MS))
   } else if (act.kind === 'stock' && e.path !== '') {
     // The van has none left: nothing was taken, and asking again takes nothing.
     await outbox.drop(id, act.id)
-    refresh({ pending: rest, saving: standingOf(here, rest.length), problem: e.message })
+    refresh({ pending: rest(), saving: standingOf(here, rest().length), problem: e.message })
   } else if (conflict && act.kind === 'edit') {
     // It may rest on what waits for a decision, and waits with it.
-    refresh({ conflict: { ...conflict, mine: [...conflict.mine, act] }, pending: rest })
+    refresh({ conflict: { ...conflict, mine: [...conflict.mine, act] }, pending: rest() })
   } else {
     await outbox.setAside(id, act.id, e.message).catch(() => {})
-    refresh({ pending: rest, refused: [...get().refused, { act, why: e.message }], saving: rest.length ? 'saving' : 'refused' })
+    refresh({ pending: rest(), refused: [...get().refused, { act, why: e.message }], saving: rest().length ? 'saving' : 'refused' })
   }
   return 'on'
 }

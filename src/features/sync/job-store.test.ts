@@ -278,6 +278,22 @@ describe('edits on their way', () => {
     expect(device.acts).toEqual([])
     expect(later.getState()).toMatchObject({ refused: [], saving: 'saved' })
   })
+  it('that are made while another is being set aside are sent too', async () => {
+    const here = server(start())
+    here.refuse = (e) => (e.kind === 'job.set' && e.patch.title === 'bad' ? { status: 422, body: null } : null)
+    const slow: Outbox = {
+      ...device,
+      setAside: async (...of) => {
+        store.getState().commit({ kind: 'job.set', patch: { place: 'attic' } })
+        await device.setAside(...of)
+      },
+    }
+    const store = createJobStore(here.get(), slow)
+    store.getState().commit(name('bad'))
+    await settle()
+    expect(here.get().job.place).toBe('attic')
+    expect(store.getState()).toMatchObject({ pending: [], saving: 'refused' })
+  })
   it('that the server is asked for too often are sent after a while', async () => {
     const here = server(start())
     let times = 0
