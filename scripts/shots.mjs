@@ -35,7 +35,7 @@ const pictures = [
     path: '/jobs/former-dairy/survey?sheet=source',
     viewport: desk,
     act: async (page) => {
-      await page.getByLabel('Circuit you work on').selectOption({ index: 1 })
+      await page.getByLabel('Current circuit').selectOption({ index: 1 })
       await page.getByLabel('It stands in').selectOption('Wheel room')
     },
   },
@@ -56,7 +56,7 @@ const pictures = [
     path: '/jobs/village-hall/circuit?sheet=this',
     viewport: desk,
     act: async (page) => {
-      await page.getByLabel('Circuit you work on').selectOption({ index: 2 })
+      await page.getByLabel('Current circuit').selectOption({ index: 2 })
       await page.getByRole('button', { name: 'Counter, left', exact: true }).click()
       await page.getByRole('region', { name: 'Voltage along the circuit' }).evaluate((e) => e.scrollIntoView())
     },
@@ -66,7 +66,7 @@ const pictures = [
     path: '/jobs/village-hall/circuit?sheet=choices',
     viewport: desk,
     act: async (page) => {
-      await page.getByLabel('Circuit you work on').selectOption({ index: 1 })
+      await page.getByLabel('Current circuit').selectOption({ index: 1 })
       await page.getByText('kWh a year').waitFor()
     },
   },
@@ -76,7 +76,7 @@ const pictures = [
     name: 'boxes',
     path: '/jobs/former-dairy/boxes',
     viewport: desk,
-    act: (page) => page.getByLabel('Circuit you work on').selectOption({ index: 1 }),
+    act: (page) => page.getByLabel('Current circuit').selectOption({ index: 1 }),
   },
   {
     name: 'route',
@@ -92,7 +92,7 @@ const pictures = [
     name: 'wiring',
     path: '/jobs/former-dairy/wiring?sheet=bench',
     viewport: desk,
-    act: (page) => page.getByLabel('Circuit you work on').selectOption({ index: 3 }),
+    act: (page) => page.getByLabel('Current circuit').selectOption({ index: 3 }),
   },
   {
     name: 'day',

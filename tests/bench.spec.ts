@@ -6,7 +6,7 @@ import { openCopy, reload, saved } from './support/walk'
 const sheetOf = (page: Page, stage: string, name: string) =>
   page.locator(`nav[aria-label="Sheets of the ${stage}"]`).getByRole('button', { name, exact: true }).click()
 const circuit = async (page: Page, name: string) => {
-  const all = page.getByLabel('Circuit you work on')
+  const all = page.getByLabel('Current circuit')
   const options = await all.locator('option').allInnerTexts()
   await all.selectOption({ index: options.findIndex((o) => o.startsWith(name)) })
 }
@@ -56,7 +56,7 @@ test('a short opens the breaker, a loose screw runs hot, switched off it is dead
   await expect(page.getByRole('list', { name: 'What opens by itself' })).toContainText(/opens: /)
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByRole('list', { name: 'What opens by itself' })).toHaveCount(0)
-  await expect(page.getByText('Wired the usual way.')).toBeVisible()
+  await expect(page.getByText('Standard wiring.')).toBeVisible()
   await page.getByRole('button', { name: 'outlet: empty' }).click()
   await page.getByRole('button', { name: 'outlet: 100 W' }).click()
   await expect(working.getByText(/1\d\d\d W/)).toBeVisible()
@@ -70,7 +70,7 @@ test('a short opens the breaker, a loose screw runs hot, switched off it is dead
   await expect(light).toContainText('230 V')
   await besides.locator('li', { hasText: 'Lights' }).getByRole('button', { name: 'on' }).first().click()
   await expect(light).toContainText('dead')
-  await expect(page.getByText('Wired the usual way.')).toBeVisible()
+  await expect(page.getByText('Standard wiring.')).toBeVisible()
 })
 
 test('a two-way pair on three cores is wired from an empty box, and works from either end', async ({ page }) => {
@@ -103,7 +103,7 @@ test('a two-way pair on three cores is wired from an empty box, and works from e
   await box.selectOption({ index: boxes.findIndex((o) => o.startsWith('Back bar')) })
   // Its light hangs on the other switch: the common of a second two-way switch in the same box.
   await working.getByLabel('Put a device in').selectOption({ label: 'Two-way plate switch' })
-  await working.getByLabel('Cut a tail').selectOption({ label: 'brown' })
+  await working.getByLabel('Add a pigtail').selectOption({ label: 'brown' })
   await make('to-l2 line', 'd2 one')
   await make('to-l2 line-2', 'd2 two')
   const tail = async (side: number, to: RegExp) => {

@@ -31,7 +31,7 @@ test('two accessories of two circuits in one box: judged, wired and bought as on
   // One page of work for both, whichever circuit is in hand.
   await goTo(page, 'Wiring')
   for (const circuit of ['Circuit 1', 'Warming shelf']) {
-    await page.getByLabel('Circuit you work on').selectOption({ label: circuit })
+    await page.getByLabel('Current circuit').selectOption({ label: circuit })
     await expect(page.getByText('Extractor and Shelf', { exact: true })).toBeVisible()
     await expect(
       working(page)
@@ -40,7 +40,7 @@ test('two accessories of two circuits in one box: judged, wired and bought as on
     ).toBeVisible()
   }
   await working(page).getByRole('checkbox').first().check()
-  await page.getByLabel('Circuit you work on').selectOption({ label: 'Circuit 1' })
+  await page.getByLabel('Current circuit').selectOption({ label: 'Circuit 1' })
   await expect(working(page).getByRole('checkbox').first()).toBeChecked()
   await stage(page, 'Boxes').click()
   await page.getByRole('button', { name: 'Own box for Shelf' }).click()

@@ -24,7 +24,7 @@ async function board(page: Page) {
   await expect(page.getByRole('region', { name: 'The board, drawn' })).toBeVisible()
 }
 const surveyed = (page: Page) => page.locator('section[aria-label="Survey: the drawing"]')
-const pick = (page: Page, name: string) => page.getByLabel('Circuit you work on').selectOption({ label: name })
+const pick = (page: Page, name: string) => page.getByLabel('Current circuit').selectOption({ label: name })
 const drawing = (page: Page) => page.locator('section[aria-label="Circuit: the drawing"]')
 
 test('circuits of every kind stand in one list, what is wrong first, with the service they share', async ({ page }) => {
@@ -71,8 +71,8 @@ test('a radial of several points: the worst named, a branch too thin put right, 
   await working(page).getByLabel('Cable size').selectOption({ label: '1.0 mm²' })
   await sheet(page, 'This circuit')
   await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
-  await page.getByLabel('Wanted at least').fill('16')
-  await page.getByLabel('Wanted at least').press('Tab')
+  await page.getByLabel('Minimum breaker').fill('16')
+  await page.getByLabel('Minimum breaker').press('Tab')
   await sheet(page, 'This circuit')
   await page.getByRole('button', { name: 'Right', exact: true }).click()
   await page.getByRole('button', { name: 'Divide it into stretches' }).click()
@@ -112,8 +112,8 @@ test('the ring of the hall: the spur with too many outlets is fused, and the leg
   await sheet(page, 'This circuit')
   await pick(page, 'Ring, hall and kitchen')
   await page.getByRole('button', { name: /^Circuit-breaker/ }).click()
-  await page.getByLabel('Wanted at least').fill('20')
-  await page.getByLabel('Wanted at least').press('Tab')
+  await page.getByLabel('Minimum breaker').fill('20')
+  await page.getByLabel('Minimum breaker').press('Tab')
   await expect(working(page).getByText(/A ring final circuit stands behind 30 or 32 A, not 20 A/)).toBeVisible()
 })
 
@@ -162,7 +162,7 @@ test('a point with an accessory of its own: its fuse, its box, its wiring, its l
   await saved(page)
   await reload(page)
   await saved(page)
-  await page.getByLabel('Circuit you work on').selectOption({ label: 'Ring, hall and kitchen (1 error)' })
+  await page.getByLabel('Current circuit').selectOption({ label: 'Ring, hall and kitchen (1 error)' })
   await page.getByLabel('Points you work on').selectOption({ label: 'Fridge: 13 A switched fused connection unit, flex outlet, 2 cables' })
   await expect(working(page).getByRole('checkbox').first()).toBeChecked()
 })
@@ -197,8 +197,8 @@ test('the stretch that governs is found, and what moving it would win', async ({
   await expect(drawing(page).getByText('1, in conduit with others').last()).toBeVisible()
   await expect(drawing(page).getByText(/Moving it wins no size/)).toBeVisible()
   await page.getByRole('button', { name: /2, outdoors/ }).click()
-  await working(page).getByLabel('Warmest ambient').fill('158')
-  await working(page).getByLabel('Warmest ambient').press('Tab')
+  await working(page).getByLabel('Ambient temperature').fill('158')
+  await working(page).getByLabel('Ambient temperature').press('Tab')
   await expect(drawing(page).getByText('2, outdoors').last()).toBeVisible()
   await expect(drawing(page).getByText(/Run it as the rest is run, and 6 AWG would do instead of/)).toBeVisible()
 })
@@ -243,7 +243,7 @@ test('the device of the board that a circuit stands behind is said, and decides 
   await openCopy(page, 'village-hall', 'circuit')
   await sheet(page, 'Protection')
   await expect(
-    working(page).getByText('Its neutral goes on the neutral bar of RCD, sockets, and on no other, or it trips for ever.'),
+    working(page).getByText('Its neutral goes on the neutral bar of RCD, sockets; on any other bar the device trips.'),
   ).toBeVisible()
   await working(page).getByLabel('It stands behind').selectOption({ label: 'A device of its own' })
   await expect(working(page).getByText(/its neutral goes on the terminal of that/)).toBeVisible()
@@ -283,7 +283,7 @@ test('what each point needs: a wet counter alone, a type read off the device, wh
   await expect(row('Counter, right')).not.toContainText('needed')
   await expect(working(page).getByText(/^Error: Counter, left: In the wet/)).toBeVisible()
   await page.getByLabel('Fitted as along the circuit').uncheck()
-  await page.getByLabel('Made for the wet, with its cover').check()
+  await page.getByLabel('Weather-resistant, in-use cover').check()
   await expect(row('Counter, left')).toContainText('fitted')
   await expect(working(page).getByText(/Counter, left: In the wet/)).toHaveCount(0)
   await page.keyboard.press('Control+z')
@@ -327,7 +327,7 @@ test('several circuits in one raceway: overfilled, put right; the growth of the 
   await sheet(page, 'Raceways')
   await expect(working(page).getByText(/it is filled to 45 %, and 40 % is allowed. Trade size 1 holds it/)).toBeVisible()
   await working(page).getByLabel('Trade size').selectOption('1')
-  await expect(working(page).getByText('It holds what is in it.')).toBeVisible()
+  await expect(working(page).getByText('Fill OK.')).toBeVisible()
   await page
     .getByText('Kiln', { exact: true })
     .first()
@@ -343,8 +343,8 @@ test('a conduit of the hall: two circuits drawn in, too tight round three bends,
   for (const name of ['Tea urn', 'Stage floods']) {
     await sheet(page, 'This circuit')
     await page
-      .getByLabel('Circuit you work on')
-      .selectOption({ label: await page.getByLabel('Circuit you work on').locator('option', { hasText: name }).innerText() })
+      .getByLabel('Current circuit')
+      .selectOption({ label: await page.getByLabel('Current circuit').locator('option', { hasText: name }).innerText() })
     await page.getByLabel('Cable', { exact: true }).selectOption('singles')
     await page.getByLabel('How it is run').selectOption('conduit-on-wall')
   }
@@ -360,7 +360,7 @@ test('a conduit of the hall: two circuits drawn in, too tight round three bends,
   await working(page).getByLabel('Size').selectOption('16')
   await expect(working(page).getByText(/16 mm takes 91 there. 20 mm holds them/)).toBeVisible()
   await working(page).getByLabel('Size').selectOption('20')
-  await expect(working(page).getByText('It holds what is in it.')).toBeVisible()
+  await expect(working(page).getByText('Fill OK.')).toBeVisible()
 })
 
 test('ways to build a circuit are laid out, one is taken with its reason', async ({ page }) => {
@@ -382,7 +382,7 @@ test('ways to build a circuit are laid out, one is taken with its reason', async
   await rows.nth(1).getByRole('button').click()
   const words = (await rows.nth(1).getByRole('button').innerText()).trim()
   await working(page).getByLabel('Why this one').fill('room for a second flood')
-  await page.getByRole('button', { name: 'Build it so' }).click()
+  await page.getByRole('button', { name: 'Use this option' }).click()
   await saved(page)
   await expect(working(page).getByText('Chosen now because: room for a second flood')).toBeVisible()
   await sheet(page, 'This circuit')
@@ -447,7 +447,7 @@ test('the board at the end of a feeder is laid out before it is bought, and its 
   await expect(page.getByRole('button', { name: 'Pug mill 4, Shed panel' })).toBeVisible()
   await expect(working(page).getByText('Planned on leg A 0 A, on leg B 9.17 A.')).toBeVisible()
   await page.getByRole('button', { name: /^Kiln/ }).click()
-  await expect(surveyed(page).getByText('Spare in the service')).toBeVisible()
+  await expect(surveyed(page).getByText('Spare supply capacity')).toBeVisible()
 })
 
 test('a nameplate in kilowatt-hours, a duty, a motor: the load as it is', async ({ page }) => {
@@ -487,14 +487,14 @@ test('on a phone: a point is touched, what stands about it is said, and the tabl
   const { pathname } = new URL(page.url())
   await page.goto(pathname.replace('/brief', '/circuit?sheet=protection'))
   await saved(page)
-  await page.getByLabel('Circuit you work on').selectOption({ label: 'Glaze bench, two lines' })
+  await page.getByLabel('Current circuit').selectOption({ label: 'Glaze bench, two lines' })
   const table = page.getByRole('table', { name: 'What each point needs' })
   await table.getByRole('button', { name: 'Bench, right' }).tap()
   await page.getByLabel('The place is').selectOption({ label: 'Outdoors' })
   await expect(
     working(page).getByText(/^Error: Bench, right: In a wet place or outdoors the receptacle is weather-resistant/),
   ).toBeAttached()
-  await page.getByLabel('Made for the wet, with its cover').check()
+  await page.getByLabel('Weather-resistant, in-use cover').check()
   await page.getByRole('button', { name: 'Values and working' }).tap()
   await expect(table.getByRole('row', { name: /Bench, right/ })).toContainText('fitted')
   await saved(page)
@@ -563,7 +563,7 @@ test('a point that is to be put in is put on a circuit, and nothing is worked ou
 
 test('the circuit in hand is the same after a reload, on another stage and in a link', async ({ page, context }) => {
   await openCopy(page, 'village-hall', 'circuit')
-  const inHand = page.getByLabel('Circuit you work on')
+  const inHand = page.getByLabel('Current circuit')
   await inHand.selectOption({ index: 2 })
   const name = await inHand.locator('option:checked').innerText()
   await expect(page).toHaveURL(/circuit=\w+/)
@@ -573,5 +573,5 @@ test('the circuit in hand is the same after a reload, on another stage and in a 
   await expect(page).toHaveURL(/test\?.*circuit=\w+/)
   const other = await context.newPage()
   await other.goto(page.url())
-  await expect(other.getByLabel('Circuit you work on').locator('option:checked')).toHaveText(name)
+  await expect(other.getByLabel('Current circuit').locator('option:checked')).toHaveText(name)
 })

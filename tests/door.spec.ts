@@ -96,10 +96,10 @@ test('a person signs in by name, the name stands on each edit, and a phone is sh
   await page.goto(`${base}/`)
   await page.getByLabel(/Your name/).fill('Beekeeper')
   await page.getByLabel('Passphrase').fill('wrong wrong')
-  await page.getByRole('button', { name: 'Come in' }).click()
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click()
   await expect(page.getByText('That is not the passphrase.')).toBeVisible()
   await page.getByLabel('Passphrase').fill('clay and honey')
-  await page.getByRole('button', { name: 'Come in' }).click()
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click()
   await expect(page.getByText('Signed in as')).toBeVisible()
   const cookie = (await page.context().cookies()).find((c) => c.name === 'synthema-person')!
   expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Strict', secure: true })

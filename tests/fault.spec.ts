@@ -38,7 +38,7 @@ test('every wrong connection is tried, and those that pass every test are named 
   await page.getByRole('button', { name: 'All', exact: true }).click()
   await expect(page.getByText(/live and earth exchanged at Warming cabinet/)).toContainText('stands at 2')
   // Another length, other figures: it is tried anew.
-  await page.getByLabel('Circuit you work on').selectOption({ label: 'Store plugs, lengthened' })
+  await page.getByLabel('Current circuit').selectOption({ label: 'Store plugs, lengthened' })
   await expect(page.getByText(/110 single wrong connections were tried on Store plugs/)).toBeVisible({ timeout: 20_000 })
 })
 
@@ -119,14 +119,14 @@ test('long work says how far it is, and can be given up and taken up again', asy
   const edit = { kind: 'circuit-point.add', circuit, points }
   expect((await page.request.post(`/api/jobs/${id}/edits`, { data: { revision, edit } })).status()).toBe(200)
   await reload(page)
-  await page.getByLabel('Circuit you work on').selectOption({ label: 'Store plugs, lengthened' })
+  await page.getByLabel('Current circuit').selectOption({ label: 'Store plugs, lengthened' })
   await sheetOf(page, 'Mistakes')
   const bar = page.getByRole('progressbar', { name: /^Every wrong connection of Store plugs/ })
   await expect(bar).toBeVisible()
   const far = Number(await bar.getAttribute('value'))
   expect(far).toBeGreaterThan(0)
   expect(far).toBeLessThan(1)
-  await page.getByRole('button', { name: 'Give it up' }).click()
+  await page.getByRole('button', { name: 'Cancel' }).click()
   await expect(page.getByText('Given up.')).toBeVisible()
   await expect(bar).toHaveCount(0)
   await page.getByRole('button', { name: 'Try them' }).click()

@@ -7,7 +7,7 @@ test('twenty readings come straight from an instrument over the network, each re
   await openCopy(page, 'honey-house', 'test')
   const working = page.locator('aside')
   const rows = page.locator('section[aria-label="Test: the drawing"]').locator('tbody tr')
-  const circuits = page.getByLabel('Circuit you work on')
+  const circuits = page.getByLabel('Current circuit')
   let taken = 0
   for (const option of await circuits.locator('option').all()) {
     await circuits.selectOption((await option.getAttribute('value'))!)
@@ -88,7 +88,7 @@ test('only what was named at the start is connected to', async ({ page }) => {
 
 test('a loop is read point by point, each by what is expected there, and nothing is met before all are read', async ({ page }) => {
   await openCopy(page, 'village-hall', 'test')
-  const picker = page.getByLabel('Circuit you work on')
+  const picker = page.getByLabel('Current circuit')
   await picker.selectOption((await picker.locator('option', { hasText: 'Ring, hall and kitchen' }).getAttribute('value'))!)
   await makeFirstTests(page, 7)
   const working = page.locator('aside')

@@ -9,7 +9,7 @@ test('what is open and what is found lead to the field that answers them, across
   await page.getByRole('button', { name: 'How long is the run from the board?' }).click()
   await expect(page.getByLabel('Length, one way')).toBeFocused()
   await page.keyboard.type('18')
-  await page.getByRole('button', { name: 'What does the cable end on?' }).click()
+  await page.getByRole('button', { name: 'Which accessory is at this point?' }).click()
   await expect(page.getByLabel('Accessory')).toBeFocused()
   await page.getByRole('button', { name: 'What does the appliance draw? Read its nameplate.' }).click()
   await expect(page).toHaveURL(/brief$/)
@@ -63,7 +63,7 @@ test('a finding of another circuit takes that circuit in hand', async ({ page })
   await expect(finding).toContainText('Ring, hall and kitchen')
   await finding.getByRole('button').click()
   await expect(page).toHaveURL(/circuit\?sheet=this(&|$)/)
-  await expect(page.getByLabel('Circuit you work on').locator('option:checked')).toContainText('Ring, hall and kitchen')
+  await expect(page.getByLabel('Current circuit').locator('option:checked')).toContainText('Ring, hall and kitchen')
 })
 
 test('on a phone the field that is led to is pulled up from the foot', async ({ browser }) => {

@@ -56,7 +56,7 @@ test('undo and redo go step by step, and the history can be gone back to', async
 
 test('undo takes back typing in the field it is pressed in, and nothing elsewhere', async ({ page }) => {
   const length = page.getByLabel('Length, one way')
-  const ambient = page.getByLabel('Warmest ambient')
+  const ambient = page.getByLabel('Ambient temperature')
   await length.fill('50')
   await length.press('Tab')
   await saved(page)
@@ -129,7 +129,7 @@ test('what is typed while the server is away is kept and sent when it answers', 
 
 test('alternatives stand side by side with their differences named', async ({ page }) => {
   await page.getByLabel('Length, one way').fill('70')
-  await page.getByRole('button', { name: 'Lay another beside it' }).click()
+  await page.getByRole('button', { name: 'Add option' }).click()
   await expect(page.getByText('They are the same so far.')).toBeVisible()
   await page.getByLabel('Cable', { exact: true }).selectOption({ label: 'MC metal-clad cable' })
   await page.getByText('75 °C', { exact: true }).click()

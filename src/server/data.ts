@@ -64,5 +64,5 @@ export async function hand(done?: string, by?: string): Promise<Hand> {
   const at = done !== undefined && done < now ? new Date(done).toISOString() : now
   const person = await signedIn()
   if (person !== null) return { by: by && by !== person ? `${by} (sent by ${person})`.slice(0, 120) : person, at }
-  return { by: by || loadSettings(store()).name || 'somebody at this desk', at }
+  return { by: by || loadSettings(store()).name || 'name not entered', at }
 }

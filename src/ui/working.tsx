@@ -19,7 +19,7 @@ export function Working({
         </progress>
       )}
       <button type="button" className="btn" onClick={stopped ? begin : stop}>
-        {stopped ? again : 'Give it up'}
+        {stopped ? again : 'Cancel'}
       </button>
     </div>
   )

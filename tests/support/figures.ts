@@ -82,7 +82,7 @@ async function board(page: Page, id: string, { job, report }: { job: Job; report
 }
 
 async function oneCircuit(page: Page, { circuit, chosen }: CircuitReport) {
-  await page.getByLabel('Circuit you work on').selectOption(circuit.id)
+  await page.getByLabel('Current circuit').selectOption(circuit.id)
   const { result } = chosen
   const wanted: readonly (readonly [figure: string, words: string | null])[] = [
     ['Breaker', result?.breakerA == null ? null : `${result.breakerA} A`],
@@ -113,7 +113,7 @@ async function oneCircuit(page: Page, { circuit, chosen }: CircuitReport) {
 }
 
 async function tests(page: Page, { circuit, tests: planned }: CircuitReport) {
-  await page.getByLabel('Circuit you work on').selectOption(circuit.id)
+  await page.getByLabel('Current circuit').selectOption(circuit.id)
   const text = (await drawing(page, 'Test').locator('tbody tr').allInnerTexts()).map((t) => t.replaceAll(/\s+/g, ' '))
   expect(text).toHaveLength(planned.length)
   planned.forEach((t, i) => expect(text[i], t.id).toContain(expectedWords(t).replaceAll(/\s+/g, ' ')))
@@ -146,7 +146,7 @@ async function drawn(where: Locator, { shapes, title }: Drawing) {
 
 async function choices(page: Page, { job }: { job: Job }, { circuit, chosen }: CircuitReport) {
   if (!chosen.result?.size) return
-  await page.getByLabel('Circuit you work on').selectOption(circuit.id)
+  await page.getByLabel('Current circuit').selectOption(circuit.id)
   const tab = page.locator('nav[aria-label="Sheets of the circuit"]').getByRole('button', { name: 'Choices' })
   await tab.click()
   const options = layOutOptions(seenBy(read(job), { upstream: aheadFor(job, circuit.id) }), circuit, chosen.design, chosen.fed)
@@ -168,7 +168,7 @@ async function choices(page: Page, { job }: { job: Job }, { circuit, chosen }: C
 const aheadFor = (job: Job, circuit: string) => evaluate(job, []).byCircuit.get(circuit)!.upstream
 
 async function sources(page: Page, { job, report }: { job: Job; report: Report }, { circuit }: CircuitReport) {
-  await page.getByLabel('Circuit you work on').selectOption(circuit.id)
+  await page.getByLabel('Current circuit').selectOption(circuit.id)
   // Where it stands is known of what stands in the building; of the rest nobody said it.
   const wanted = wantedBy(read(job), circuit, whereItStands(read(job), circuit)?.room ?? null)
   const list = wanted ? sourceCandidates(read(job), report.survey, wanted) : []
@@ -196,7 +196,7 @@ async function drawings(page: Page, id: string, { job, report }: { job: Job; rep
   )
   await goToSheet(page, id, 'circuit', 'this')
   for (const one of report.circuits) {
-    await page.getByLabel('Circuit you work on').selectOption(one.circuit.id)
+    await page.getByLabel('Current circuit').selectOption(one.circuit.id)
     await drawn(drawing(page, 'Circuit'), chainDrawing(seenBy(read1, one), one.circuit, one.chosen, units))
     const { layout } = one.chosen
     const limit = worlds[job.region].drop.percent(one.circuit.load.lighting)
@@ -205,21 +205,21 @@ async function drawings(page: Page, id: string, { job, report }: { job: Job; rep
   }
   await goToSheet(page, id, 'boxes')
   for (const { circuit, ends } of report.circuits) {
-    await page.getByLabel('Circuit you work on').selectOption(circuit.id)
+    await page.getByLabel('Current circuit').selectOption(circuit.id)
     await drawn(drawing(page, 'Boxes'), boxDrawing(ends[0]!.boxReport, units))
   }
   await goToSheet(page, id, 'wiring')
   for (const { circuit, ends } of report.circuits) {
     const { fitted, built } = ends[0]!
     if (!fitted || !built) continue
-    await page.getByLabel('Circuit you work on').selectOption(circuit.id)
+    await page.getByLabel('Current circuit').selectOption(circuit.id)
     await drawn(drawing(page, 'Wiring'), benchDrawing(built, null))
   }
 }
 
 /** What each point needs, row by row. */
 async function needs(page: Page, { job }: { job: Job }, one: CircuitReport) {
-  await page.getByLabel('Circuit you work on').selectOption(one.circuit.id)
+  await page.getByLabel('Current circuit').selectOption(one.circuit.id)
   const { rows, columns } = needsTable(seenBy(read(job), one), one.circuit, one.chosen)
   if (columns.length < 2) return
   const shown = page.getByRole('table', { name: 'What each point needs' }).locator('tbody tr')
@@ -271,7 +271,7 @@ async function labels(page: Page, id: string, { job, report }: { job: Job; repor
   const { updatedAt } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as { updatedAt: string }
   await goToSheet(page, id, 'handover')
   for (const one of report.circuits) {
-    await page.getByLabel('Circuit you work on').selectOption(one.circuit.id)
+    await page.getByLabel('Current circuit').selectOption(one.circuit.id)
     const made = circuitLabels(seenBy(read(job), one), one, formatDate(updatedAt), unitsFor('world', job.region))
     for (const l of made) await drawn(drawing(page, 'Handover'), labelDrawing(l))
   }

@@ -239,7 +239,7 @@ function stepsFor(
       ? [
           {
             text:
-              `Its front is flush with a surface that burns, at most ${mmOf(6.35)} behind one that does not, however the stud is ` +
+              `Its front is flush with a combustible surface, at most ${mmOf(6.35)} behind one that does not, however the stud is ` +
               'warped.',
             clause: '314.20',
           },

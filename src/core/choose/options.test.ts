@@ -329,7 +329,7 @@ describe('time against current', () => {
         expect(line[k]![0]).toBeGreaterThanOrEqual(line[k - 1]![0])
         expect(line[k]![1]).toBeLessThanOrEqual(line[k - 1]![1] + 1e-9)
       }
-    // It carries its rating for ever.
+    // It carries its rating continuously.
     expect(c.breaker.holds[0]![0]).toBeGreaterThan(result.breakerA!)
     expect(c.breaker.trips[0]![0]).toBeGreaterThan(c.breaker.holds[0]![0])
     expect(c.magnetic.sure).toBeGreaterThan(c.magnetic.from)

@@ -54,7 +54,7 @@ export function openFacts(region: RegionId, circuit: Circuit, design: Design): O
   if (circuit.kind === 'ring' && points.length === 0)
     open.push({ field: 'points', stage: 'circuit', ask: 'Which points does the ring pass?' })
   if (circuit.kind !== 'feeder' && !allEndsChosen(circuit, design))
-    open.push({ field: 'accessory', stage: 'circuit', ask: 'What does the cable end on?' })
+    open.push({ field: 'accessory', stage: 'circuit', ask: 'Which accessory is at this point?' })
   return open
 }
 

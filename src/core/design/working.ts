@@ -73,7 +73,7 @@ export function workings(
       clauses: [quarterMore === 'motor' ? cites.motor : quarterMore === 'charging' ? cites.charging : cites.required],
       ...(continuousShare < 1
         ? {}
-        : { remark: 'Here a continuous load needs no allowance of its own; the breaker carries its rating for ever.' }),
+        : { remark: 'Here a continuous load needs no allowance of its own; the breaker carries its rating continuously.' }),
     },
   }
   if (r.breakerA === null) return out

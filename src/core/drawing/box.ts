@@ -23,7 +23,7 @@ export function boxDrawing(report: BoxReport, units: UnitSystem, format: Format 
     shapes: [
       { kind: 'rect', x: middle - 140, y: 90, w: 280, h: 240, r: 6, fill: 'none', stroke: 'ink3', width: 2, dash: '6 5' },
       text(middle, 205, report.kind ? 'The circuit is not worked out yet.' : 'No box chosen yet.', 16, { anchor: 'middle', fill: 'ink2' }),
-      text(middle, 228, report.kind ? 'Its conductors decide the fill.' : 'Choose one among its values.', 14, {
+      text(middle, 228, report.kind ? 'Its conductors decide the fill.' : 'Choose a box.', 14, {
         anchor: 'middle',
         fill: 'ink2',
       }),

@@ -21,14 +21,14 @@ export const papers = [
   { file: 'trace.svg', name: 'Traced tree, SVG', about: 'The same drawing, for another program.' },
   {
     file: 'door.pdf',
-    name: 'Schedule for the door',
+    name: 'Circuit chart',
     about: 'Each board, way by way: the label found on it and what it was proved to feed.',
   },
   { file: 'reply.pdf', name: 'Reply to the report', about: 'Each finding of an inspection report, and what is done about it.' },
   { file: 'day.pdf', name: 'The day', about: 'Who does what when, what is switched off, and what is needed: one paper for the van.' },
   { file: 'day.ics', name: 'The day, calendar', about: 'Each task and each outage as an entry; for any calendar.' },
-  { file: 'needed.csv', name: 'What is needed, CSV', about: 'Material counted from the design, with its price where one is known.' },
-  { file: 'offer.pdf', name: 'Offer', about: 'Work, material, margin and tax, for whoever asked.' },
+  { file: 'needed.csv', name: 'Materials, CSV', about: 'Material counted from the design, with its price where one is known.' },
+  { file: 'offer.pdf', name: 'Quotation', about: 'Work, materials, markup and tax, for the customer.' },
   { file: 'labels.pdf', name: 'Labels, PDF', about: 'At real size, to cut out.' },
   { file: 'labels.svg', name: 'Labels, SVG', about: 'At real size, for a label maker or a cutter.' },
   {

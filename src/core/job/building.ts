@@ -91,7 +91,7 @@ export const buildingSchema = z.strictObject({
     ])
     .nullable(),
   crawl: z.union([z.literal('none'), z.strictObject({ headM: z.number().min(0.2).max(5) })]).nullable(),
-  /** Conduit along the outside of the walls: whether it may be; null: nobody said. */
+  /** Conduit outside of the walls: whether it may be; null: nobody said. */
   outside: z.enum(['none', 'there']).nullable().optional(),
   /** The joists of floors and ceilings: which way they run, how far apart, and how deep. */
   joists: joistsSchema.nullable().optional(),

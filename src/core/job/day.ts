@@ -279,7 +279,7 @@ export const dayEdits = {
     (job, { item }) => {
       const day = dayOf(job)
       if (!day.accepted) throw new EditError('item', 'Nothing was accepted yet that this could vary.')
-      if (item.words.trim() === '') throw new EditError('item.words', 'What is different?')
+      if (item.words.trim() === '') throw new EditError('item.words', 'Variation?')
       if (item.agreedBy.trim() === '') throw new EditError('item.agreedBy', 'Who agreed to it?')
       addTo((day.variations ??= []), item, 'item.id')
     },

@@ -13,6 +13,9 @@ const american: readonly (readonly [said: RegExp, instead: string])[] = [
   [/\bLine and neutral\b/g, 'Hot and neutral'],
   [/\bline and neutral\b/g, 'hot and neutral'],
   [/\bconsumer unit\b/g, 'panel'],
+  [/\bCircuit chart\b/g, 'Circuit directory'],
+  [/\bQuotation\b/g, 'Quote'],
+  [/\bquotation\b/g, 'quote'],
 ]
 
 /** A sentence that holds in every world, in the words of one. */

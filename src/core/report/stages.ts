@@ -75,12 +75,12 @@ export const stages = [
     id: 'day',
     name: 'Day',
     key: 'd',
-    about: 'Who does what when, what is switched off for it, what is needed and what it costs.',
+    about: 'Who does what when, what is switched off for it, the materials and what it costs.',
     sheets: [
       { id: 'plan', name: 'Plan' },
       { id: 'isolation', name: 'Isolation' },
-      { id: 'needed', name: 'Needed' },
-      { id: 'offer', name: 'Offer' },
+      { id: 'needed', name: 'Materials' },
+      { id: 'offer', name: 'Quotation' },
     ],
   },
   {

@@ -64,7 +64,7 @@ export const existingRules: readonly Rule[] = [
       if (way!.ratingA > result.breakerA && !atMost(way!.ratingA, result.ampacityA))
         return (
           `The breaker that is there (${calledIn(f)}) is ${formatA(way!.ratingA)}; the cable carries ${formatA(result.ampacityA)} ` +
-          `and this circuit is made for ${result.breakerA} A: it burns before the breaker acts. Change the breaker to ` +
+          `and this circuit is made for ${result.breakerA} A: it overheats before the breaker trips. Change the breaker to ` +
           `${result.breakerA} A and enter it, or make the circuit for ${formatA(way!.ratingA)}.`
         )
       if (way!.ratingA < result.requiredA && !atMost(result.requiredA, way!.ratingA))

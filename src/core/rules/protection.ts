@@ -123,7 +123,7 @@ export const protectionRules: readonly Rule[] = [
       if (behind === 'own')
         return 'It has a device of its own: its neutral goes on the terminal of that, and the device’s own tail on the main bar.'
       const of = f.job.residualDevices.find((d) => d.id === behind)!
-      return `Its neutral goes on the neutral bar of ${of.name}, and on no other, or it trips for ever.`
+      return `Its neutral goes on the neutral bar of ${of.name}; on any other bar the device trips.`
     },
   },
   {

@@ -85,7 +85,7 @@ export function readPoints(csv: string, region: RegionId, newId: () => string): 
     const heightMm = readAmount(cells.heightMm, 'mm')
     if (heightMm === undefined) return bad(`“${cells.heightMm}” is no height in millimetres`)
     const condition = cells.condition ? conditions.find((c) => c === cells.condition!.toLowerCase()) : null
-    if (condition === undefined) return bad(`“${cells.condition}” is no condition: ${conditions.join(', ')}`)
+    if (condition === undefined) return bad(`“${cells.condition}” is not recognised. Enter one of: ${conditions.join(', ')}`)
     const appliance = cells.appliance
       ? (appliances.find((a) => a.id === cells.appliance || a.name.toLowerCase() === cells.appliance!.toLowerCase())?.id ?? null)
       : null

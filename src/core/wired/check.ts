@@ -233,12 +233,7 @@ export function checkLive(house: House, live: Live, box: Box, lineV: number): Bo
     const state = live.outlets[o.id]!
     for (const [rule, severity, words] of outletSays(state, o.socket, lineV)) say(rule, severity, `${o.name}: ${words}`, [])
     if (o.guard !== null && state.guardedBy && !state.guardedBy.includes(o.guard))
-      say(
-        'guards-nothing',
-        'error',
-        `${o.name}: a leak here does not open the device it has itself. Its feed is not where its maker marks it.`,
-        [],
-      )
+      say('guards-nothing', 'error', `${o.name}: a leak here does not open the device it has itself. LINE and LOAD are reversed.`, [])
   }
   for (const d of box.devices) {
     if (d.kind.body === null) continue

@@ -288,7 +288,7 @@ function whyThen(r: Row, rows: readonly Row[], planned: Planned, day: DayRecord)
   const { rainFromMin, outsideBeforeRain } = day.wishes ?? noWishes
   if (r.task.outside && outsideBeforeRain && rainFromMin !== null && r.endMin <= rainFromMin)
     return 'outside before the rain, as was wished'
-  if (ended[0]) return `once hands are free of “${ended[0].task.name}”`
+  if (ended[0]) return `after “${ended[0].task.name}”`
   return 'so that the supply is off as short as may be'
 }
 

@@ -96,7 +96,7 @@ export function AllBoxes() {
               <Findings
                 stage="boxes"
                 findings={chosen.told.end.boxReport.findings}
-                empty={chosen.told.end.boxReport.kind ? 'It holds what is in it, by what was entered.' : 'Choose a box to have it judged.'}
+                empty={chosen.told.end.boxReport.kind ? 'Fill OK, by what was entered.' : 'Choose a box to have it judged.'}
               />
             </Section>
           )}

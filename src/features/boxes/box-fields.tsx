@@ -63,7 +63,7 @@ export function BoxFields({ box, kind, cables }: { box: BoxRecord; kind: BoxKind
       {na && (
         <>
           <NumberField
-            label="Kinds of support fitting"
+            label="Fixture studs and hickeys"
             value={box.supportFittings}
             whole
             max={4}

@@ -23,7 +23,7 @@ import { worlds } from '@/core/region/worlds'
 export const kindNames: Record<Circuit['kind'], string> = {
   radial: 'Radial',
   ring: 'Ring',
-  'shared-neutral': 'Two lines, one neutral',
+  'shared-neutral': 'Multiwire branch circuit',
   feeder: 'Feeder',
 }
 

@@ -31,7 +31,7 @@ export function Alternatives({ report }: { report: CircuitReport }) {
         <h2 className="mr-2 text-[1rem]">Alternatives</h2>
         {designs.length < 3 && (
           <button type="button" className="btn" onClick={add}>
-            <Plus size={16} aria-hidden /> Lay another beside it
+            <Plus size={16} aria-hidden /> Add option
           </button>
         )}
         {designs.length === 1 && (

@@ -163,7 +163,7 @@ function Take({ option: o }: { option: Option }) {
             onChange={(e) => setReason(e.target.value)}
           />
           <button type="button" className="btn btn-ink mt-2 w-full" onClick={take}>
-            Build it so
+            Use this option
           </button>
         </>
       )}

@@ -62,7 +62,7 @@ function BreakerFields({ report, set, show }: Fields) {
   return (
     <FieldGrid>
       <NumberField
-        label="Wanted at least"
+        label="Minimum breaker"
         unit="A"
         optional
         value={design.wantedBreakerA}
@@ -97,7 +97,7 @@ function BreakerFields({ report, set, show }: Fields) {
       {design.residual.at === 'board' && <BehindField circuit={report.circuit} />}
       {design.residual.at !== 'none' && worlds[region].typedBreakers && <ResidualType circuit={report.circuit} design={design} set={set} />}
       <NumberField
-        label="It breaks"
+        label={worlds[region].splitPhase ? 'Interrupting rating (AIC)' : 'Breaking capacity'}
         unit="kA"
         optional
         value={design.breakingKa}
@@ -108,7 +108,7 @@ function BreakerFields({ report, set, show }: Fields) {
       />
       {worlds[region].boardManner === 'rail' && design.residual.at === 'board' && (
         <p className="col-span-full text-[0.9rem] text-ink-2">
-          The circuit returns on the neutral bar of that device, and on no other, or it trips for ever.
+          The circuit returns on the neutral bar of that device; on any other bar the device trips.
         </p>
       )}
     </FieldGrid>
@@ -116,10 +116,10 @@ function BreakerFields({ report, set, show }: Fields) {
 }
 
 const typeHints: Record<(typeof residualTypes)[number], string> = {
-  AC: 'AC: a plain sine',
-  A: 'A: a half-wave too',
-  F: 'F: and mixed frequencies',
-  B: 'B: and smooth d.c.',
+  AC: 'Type AC: a.c.',
+  A: 'Type A: a.c. and pulsating d.c.',
+  F: 'Type F: as A, and mixed frequencies',
+  B: 'Type B: as F, and smooth d.c.',
 }
 
 /** What the residual device sees, as its mark says. */
@@ -250,7 +250,7 @@ function CableFields({ report, set, show }: Fields) {
       />
       {metric && <MethodField {...{ report, set, show }} error={at('run.method')} />}
       <NumberField
-        label="Warmest ambient"
+        label="Ambient temperature"
         unit={feet ? '°F' : '°C'}
         value={feet ? fahrenheitFromCelsius(design.ambientC) : design.ambientC}
         digits={1}
@@ -294,7 +294,7 @@ function CableFields({ report, set, show }: Fields) {
         </>
       ) : (
         <NumberField
-          label="Circuits bunched"
+          label="Circuits grouped"
           value={design.groupedCircuits}
           whole
           min={1}

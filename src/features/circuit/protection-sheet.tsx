@@ -82,7 +82,7 @@ export function ProtectionSheet() {
                 onCommit={(breakingKa) => set({ breakingKa })}
               />
               <NumberField
-                label="It alone trips up to"
+                label="Selective up to"
                 unit="kA"
                 optional
                 value={design.selectiveKa}
@@ -125,7 +125,7 @@ export function ProtectionSheet() {
           </Section>
           {curves && (
             <p className="text-[0.9rem] text-ink-2">
-              The magnetic release may act from {formatA(curves.magnetic.from * result!.breakerA!)} and surely acts at{' '}
+              The magnetic release may trip from {formatA(curves.magnetic.from * result!.breakerA!)} and always trips by{' '}
               {formatA(curves.magnetic.sure * result!.breakerA!)}.
             </p>
           )}
@@ -146,7 +146,7 @@ export function ProtectionSheet() {
         <p className="text-ink-2">The curves are drawn once the circuit is worked out.</p>
       )}
       <Section title={`Where ${words.rcd} protection sits`}>
-        <Table minRem={40} heads={['Place', 'It guards', 'Dark when it trips', ['Costs more', 'w-24 text-right']]}>
+        <Table minRem={40} heads={['Place', 'It guards', 'Loses power', ['Costs more', 'w-24 text-right']]}>
           {placements(job, circuit, design).map((p) => (
             <tr key={p.at} className={clsx('border-b border-rule', p.at === design.residual.at && 'bg-wash')}>
               <td className="py-1 pr-3">
@@ -255,7 +255,7 @@ function curveOption(c: Curves, inks: Inks): ChartOption {
         ? [
             line('cable', c.cable, { type: 'dotted', width: 3 }),
             label(
-              'cable spoilt',
+              'conductor damage',
               c.cable.findLast((p) => p[0]! < 10 ** Math.ceil(Math.log10(to)) / 8 && p[1]! > 0.03) ?? c.cable[0]!,
               'right',
             ),

@@ -118,7 +118,7 @@ export function RacewaysSheet() {
             <RacewayFields key={report.raceway.id} report={report} onToggle={(c, on) => toggle(report.raceway, c, on)} />
             {report.raceway.kind !== 'fmc' && <Bends report={report} />}
             <Section title="Findings">
-              <Findings stage="circuit" findings={report.findings} empty="It holds what is in it." />
+              <Findings stage="circuit" findings={report.findings} empty="Fill OK." />
             </Section>
           </>
         ) : (

@@ -8,7 +8,7 @@ import { worlds } from '@/core/region/worlds'
 
 export const typeNames: Record<(typeof fittedTypes)[number], string> = {
   tamper: 'Tamper-resistant, or shuttered',
-  weather: 'Made for the wet, with its cover',
+  weather: 'Weather-resistant, in-use cover',
   surge: 'A surge device protects it',
 }
 const environmentNames: Record<(typeof environments)[number], string> = { dry: 'Dry', damp: 'Damp', wet: 'Wet', outdoors: 'Outdoors' }

@@ -266,7 +266,7 @@ export function StretchFields({ stretch: s, onGone }: { stretch: LaidStretch; on
         />
         <LengthField label="Length" optional placeholder="?" value={s.lengthM} max={10_000} onCommit={(lengthM) => change({ lengthM })} />
         <NumberField
-          label="Warmest ambient"
+          label="Ambient temperature"
           unit={fahrenheit ? '°F' : '°C'}
           digits={1}
           min={-50}
@@ -285,7 +285,7 @@ export function StretchFields({ stretch: s, onGone }: { stretch: LaidStretch; on
           />
         ) : (
           <NumberField
-            label="Circuits bunched"
+            label="Circuits grouped"
             whole
             min={1}
             max={100}

@@ -170,7 +170,7 @@ export function WishFields() {
   const at = (patch: Partial<typeof place>) => commit({ kind: 'day.set', patch: { place: { ...place, ...patch } } })
   return (
     <Section title="Weather and light">
-      <p className="mb-2 text-[0.9rem] text-ink-2">Of plans that end alike and are off for as little, the one nearest to these is taken.</p>
+      <p className="mb-2 text-[0.9rem] text-ink-2">When plans tie on finish time and outage, these preferences decide.</p>
       <FieldGrid>
         <ClockField label="Rain from" optional value={wishes.rainFromMin} onCommit={(rainFromMin) => wish({ rainFromMin })} />
         <NumberField
@@ -187,8 +187,8 @@ export function WishFields() {
           onCommit={(n) => n !== null && wish({ insideBeforeOutside: n })}
         />
         <NumberField
-          label="Where: degrees north"
-          hint="south below nought"
+          label="Latitude"
+          hint="south negative"
           optional
           min={-90}
           max={90}
@@ -196,8 +196,8 @@ export function WishFields() {
           onCommit={(north) => at({ north })}
         />
         <NumberField
-          label="Degrees east"
-          hint="west below nought"
+          label="Longitude"
+          hint="west negative"
           optional
           min={-180}
           max={180}

@@ -2,6 +2,8 @@
 import dynamic from 'next/dynamic'
 import type { ComponentType } from 'react'
 import { type SheetId, sheetsOf } from '@/core/report/stages'
+import { inRegion } from '@/core/region/spelling'
+import { useJob } from '../sync/context'
 import { Sheets } from '@/ui/sheets'
 import { PlanSheet } from './plan-sheet'
 
@@ -15,5 +17,6 @@ const views: Record<Id, ComponentType> = {
 
 /** The day of the work: its plan, what is switched off for it, what is needed, what it costs. */
 export function DayView() {
-  return <Sheets<Id> of="day" tabs={sheetsOf('day')} views={views} first="plan" />
+  const region = useJob((s) => s.job.region)
+  return <Sheets<Id> of="day" tabs={sheetsOf('day').map((s) => ({ ...s, name: inRegion(region, s.name) }))} views={views} first="plan" />
 }

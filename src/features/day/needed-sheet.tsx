@@ -32,12 +32,7 @@ export function NeededSheet() {
   const line = against.find((l) => l.id === picked)
   const groups = laidOut(against, layout)
   const asTable = (
-    <PaperLink
-      job={id}
-      file="needed.csv"
-      name="What is needed, CSV"
-      className="no-print tap flex items-center gap-1 text-ink-2 hover:text-ink"
-    >
+    <PaperLink job={id} file="needed.csv" name="Materials, CSV" className="no-print tap flex items-center gap-1 text-ink-2 hover:text-ink">
       <Download size={15} aria-hidden /> As a table
     </PaperLink>
   )
@@ -49,7 +44,7 @@ export function NeededSheet() {
           <p className="text-ink-2">Nothing can be counted yet: breaker, cable, boxes and accessories come from the circuits.</p>
         ) : (
           <>
-            <Section title="What is needed" aside={asTable}>
+            <Section title="Materials" aside={asTable}>
               <div className="no-print mb-2">
                 <ChoiceField
                   label="Laid out"
@@ -194,7 +189,7 @@ function InTheVan({ line: l, known }: { line: Against; known: boolean }) {
             )
           })}
         </ul>
-        <p className="mt-2 text-ink-2">It is cut, and taken, on the sheet “Cutting” of the route, where no piece is left too short.</p>
+        <p className="mt-2 text-ink-2">Plan the cuts under Route, Cutting: no piece is left too short.</p>
         <FieldGrid>
           <LengthField
             label="To be kept there"

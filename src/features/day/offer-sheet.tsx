@@ -1,4 +1,5 @@
 'use client'
+import { inRegion } from '@/core/region/spelling'
 import { FileText, Trash2 } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { estimateTime } from '@/core/workday/estimate'
@@ -38,19 +39,19 @@ export function OfferSheet() {
       drawing={
         <div className="flex max-w-[52rem] flex-col gap-4">
           <div className="no-print">
-            <PaperLink job={id} file="offer.pdf" name="Offer" className="btn">
-              <FileText size={16} aria-hidden /> The offer as a paper
+            <PaperLink job={id} file="offer.pdf" name={inRegion(job.region, 'Quotation')} className="btn">
+              <FileText size={16} aria-hidden /> {inRegion(job.region, 'Quotation')}, PDF
             </PaperLink>
           </div>
           <Sums offer={offer} kinds={materials.lines.length} />
           <p className="text-ink-2">
-            The work of the design is reckoned with. With what tracing and the questions of the survey leave open it is{' '}
-            {trim(range.bestH, 1)} to {trim(range.worstH, 1)} h, likely {trim(range.likelyH, 1)}.
+            Hours of the design as it stands. Allowing for open questions of the survey and the tracing: {trim(range.bestH, 1)} to{' '}
+            {trim(range.worstH, 1)} h, likely {trim(range.likelyH, 1)}.
           </p>
           <ul>
             {offer.usual && (
               <li className="flex items-start gap-2 py-0.5">
-                <VerdictMark of="warning" /> <span>Usual figures of ours stand in it: put your own before you offer it.</span>
+                <VerdictMark of="warning" /> <span>This uses typical prices. Enter your own before you send it.</span>
               </li>
             )}
             {offer.unknown.map((u) => (
@@ -79,9 +80,9 @@ function Sums({ offer, kinds }: { offer: Offer; kinds: number }) {
   const day = job.day ?? newDay()
   const rows = [
     ['Work', `${trim(offer.labourH, 1)} h at ${money(priceOf(job, 'an hour'))}`, offer.labour],
-    ['Material', `${kinds} kinds`, offer.materials],
-    ['Margin', day.marginPercent === null ? 'not said' : `${trim(day.marginPercent, 1)} %`, offer.margin],
-    ['Tax', day.taxPercent === null ? 'not said' : `${trim(day.taxPercent, 1)} %`, offer.tax],
+    ['Materials', `${kinds} items`, offer.materials],
+    ['Markup', day.marginPercent === null ? 'not entered' : `${trim(day.marginPercent, 1)} %`, offer.margin],
+    ['Tax', day.taxPercent === null ? 'not entered' : `${trim(day.taxPercent, 1)} %`, offer.tax],
   ] as const
   return (
     <table className="w-full">
@@ -94,7 +95,7 @@ function Sums({ offer, kinds }: { offer: Offer; kinds: number }) {
           </tr>
         ))}
         <tr className="border-t-2 border-ink font-bold">
-          <th className="py-1.5 text-left">In all</th>
+          <th className="py-1.5 text-left">Total</th>
           <td />
           <td className="py-1.5 text-right">{money(offer.total)}</td>
         </tr>
@@ -119,7 +120,7 @@ function Acceptance({ offer }: { offer: Offer }) {
       <Section title="Accepted">
         <TextField label="Accepted by" value={by} onCommit={setBy} placeholder="who asked for it" />
         {offer.unknown.length > 0 && (
-          <p className="mt-1 text-[0.9rem] text-ink-2">What is not known is not in it: say so before it is accepted.</p>
+          <p className="mt-1 text-[0.9rem] text-ink-2">Unknown costs are not included: say so before it is accepted.</p>
         )}
         <button
           type="button"
@@ -132,7 +133,7 @@ function Acceptance({ offer }: { offer: Offer }) {
             })
           }
         >
-          It is accepted at {money(offer.total)}
+          Accepted at {money(offer.total)}
         </button>
       </Section>
     )
@@ -172,7 +173,7 @@ function Acceptance({ offer }: { offer: Offer }) {
         ))}
       </ul>
       <p className="mt-1">
-        Agreed in all: <b>{money(agreed.total)}</b>.
+        Agreed total: <b>{money(agreed.total)}</b>.
       </p>
       {different && (
         <p role="status" className="mt-1 flex items-start gap-2">
@@ -183,9 +184,9 @@ function Acceptance({ offer }: { offer: Offer }) {
         </p>
       )}
       <div className="mt-3">
-        <TextField label="What is different" value={words} onCommit={setWords} placeholder="one more outlet by the sink" />
+        <TextField label="Variation" value={words} onCommit={setWords} placeholder="one more outlet by the sink" />
         <NumberField
-          label="More, or less with a minus"
+          label="Amount (negative if less)"
           optional
           value={amount}
           placeholder={different ? agreed.notAgreed.toFixed(2) : '?'}
@@ -201,12 +202,12 @@ function Acceptance({ offer }: { offer: Offer }) {
           disabled={words.trim() === '' || by.trim() === '' || amount === null}
           onClick={agree}
         >
-          This is agreed
+          Add variation
         </button>
       </div>
       {variations.length === 0 && (
         <button type="button" className="btn mt-2" onClick={() => commit({ kind: 'quotation.accept', accepted: null })}>
-          It was not accepted after all
+          Not accepted after all
         </button>
       )}
     </Section>
@@ -222,7 +223,7 @@ function SideBySide({ total }: { total: number }) {
   const options = useMemo(() => sideBySide(job, report, minutes), [job, report, minutes])
   if (options.length === 0) return null
   return (
-    <Section title="Side by side">
+    <Section title="Options">
       <table className="cards w-full">
         <tbody>
           {options.map((o) => (
@@ -249,7 +250,7 @@ function SideBySide({ total }: { total: number }) {
 function Material({ lines }: Pick<Materials, 'lines'>) {
   const units = useUnits()
   return (
-    <Section title="Material">
+    <Section title="Materials">
       <table className="cards w-full">
         <tbody>
           {lines.map((l) => (
@@ -288,11 +289,11 @@ function OwnFigures({ lines }: Pick<Materials, 'lines'>) {
     />
   )
   return (
-    <Section title="The firm’s figures">
+    <Section title="Your prices">
       <FieldGrid>
         {price('an hour', 'An hour of work', priceOf({ ...job, prices: {} }, 'an hour'))}
         <NumberField
-          label="Margin"
+          label="Markup"
           unit="%"
           optional
           placeholder="?"
@@ -319,7 +320,7 @@ function OwnFigures({ lines }: Pick<Materials, 'lines'>) {
               ),
         )}
       </FieldGrid>
-      <p className="mt-2 text-[0.9rem] text-ink-2">In the money of the place; none is presumed.</p>
+      <p className="mt-2 text-[0.9rem] text-ink-2">In the local currency.</p>
     </Section>
   )
 }

@@ -197,9 +197,9 @@ function WrongWithIt({ dark, broken, missing }: { dark: readonly Placed[]; broke
 /** What is known where it is not proved that no plan is better. */
 const boundWords = ({ bound }: Planned): string =>
   bound
-    ? 'Time ran out before it was proved the best: no plan ends before ' +
-      `${clock(bound.finishMin)}, or is off for less than ${bound.outageMin} min.`
-    : 'Time ran out before it was proved that no plan is better.'
+    ? 'Best plan found in the time allowed. No plan can finish before ' +
+      `${clock(bound.finishMin)} or keep the power off for less than ${bound.outageMin} min.`
+    : 'Best plan found in the time allowed. A better one may exist.'
 
 /** Has the day planned, from its begin or from now; it can be given up while it is worked out. */
 function PlanIt({ planner: { thinking, wrong, moved, run, stop }, done }: { planner: Planner; done: ReadonlySet<string> }) {
@@ -220,7 +220,7 @@ function PlanIt({ planner: { thinking, wrong, moved, run, stop }, done }: { plan
           <>
             <span>working it out, a few seconds…</span>
             <button type="button" className="btn" onClick={stop}>
-              Give it up
+              Cancel
             </button>
           </>
         ) : (

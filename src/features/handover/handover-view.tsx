@@ -4,6 +4,7 @@ import { labelDrawing } from '@/core/drawing/label'
 import { circuitLabels } from '@/core/documents/labels'
 import { DrawingView } from '@/ui/drawing'
 import { papers } from '@/core/evaluate/papers'
+import { inRegion } from '@/core/region/spelling'
 import { Section, Stage } from '@/ui/panel'
 import { formatDate } from '@/ui/when'
 import { useCircuit, useJob, useSeenJob, useUnits } from '../sync/context'
@@ -38,6 +39,7 @@ export function HandoverView() {
                     (file !== 'building.dxf' || job.rooms.some((r) => r.measured)) &&
                     (file !== 'bending.pdf' || report.raceways.some((r) => r.bending)),
                 )
+                .map(({ file, name, about }) => ({ file, name: inRegion(job.region, name), about: inRegion(job.region, about) }))
                 .map(({ file, name, about }) => (
                   <li key={file} className="bg-paper sm:last:odd:col-span-2">
                     <PaperLink job={id} file={file} name={name} className="flex gap-3 p-3 hover:bg-wash">

@@ -122,7 +122,7 @@ export function JobsView({
           <Wordmark />
           <SearchBox shown={shown} onSearch={(text) => choose({ search: text })} />
           <button type="button" className="btn" onClick={() => picker.current?.click()}>
-            <Upload size={17} aria-hidden /> Bring in a file
+            <Upload size={17} aria-hidden /> Import
           </button>
           <input
             ref={picker}

@@ -61,10 +61,10 @@ export function SettingsBar({ deleted, person }: { deleted: boolean; person: str
       <div className="w-80 max-md:w-full">
         {person === null ? (
           <TextField
-            label="Your name, as it stands on changes and readings"
+            label="Your name (shown on changes and readings)"
             value={settings.name}
             onCommit={(name) => change({ name: name.slice(0, 120) })}
-            placeholder="somebody at this desk"
+            placeholder="Your name"
           />
         ) : (
           <p className="flex items-center gap-3">

@@ -40,20 +40,21 @@ export function Construction({ made }: { made: BuildingRecord }) {
   const commit = useJob((s) => s.commit)
   const set: SetMade = (patch) => commit({ kind: 'building.set', patch })
   const { attic, crawl } = made
+  const uk = useJob((s) => s.job.region) === 'united-kingdom'
   return (
     <Section title="How it is built">
       <FieldGrid>
         <WallsMade made={made} set={set} />
         <JoistsMade made={made} set={set} />
         <ChoiceField
-          label="Attic one can get into"
+          label={uk ? 'Accessible loft' : 'Accessible attic'}
           value={asLooked(attic)}
           options={looked}
           onCommit={(v) => set({ attic: v === 'unknown' ? null : v === 'none' ? 'none' : { headM: 1.2, hot: false } })}
         />
         {attic !== null && attic !== 'none' && <InAttic attic={attic} onSet={(to) => set({ attic: to })} />}
         <ChoiceField
-          label="Crawl space or cellar under it"
+          label={uk ? 'Underfloor void or cellar' : 'Crawl space or cellar under it'}
           value={asLooked(crawl)}
           options={looked}
           onCommit={(v) => set({ crawl: v === 'unknown' ? null : v === 'none' ? 'none' : { headM: 0.7 } })}
@@ -68,17 +69,17 @@ export function Construction({ made }: { made: BuildingRecord }) {
           />
         )}
         <ChoiceField
-          label="Conduit along the outside"
+          label="Conduit outside"
           value={made.outside ?? 'unknown'}
           options={[
             { value: 'unknown', label: 'Not said' },
             { value: 'none', label: 'Not there' },
-            { value: 'there', label: 'It may be' },
+            { value: 'there', label: 'Allowed' },
           ]}
           onCommit={(v) => set({ outside: v === 'unknown' ? null : v })}
         />
         <SmallLengthField
-          label="Bored for a cable"
+          label="Hole size"
           hint="The drill you use"
           value={made.holeMm}
           min={6}

@@ -234,7 +234,7 @@ function Coils({ of, coils }: { of: Piece; coils: readonly Coil[] }) {
       ))}
       <div className="flex flex-wrap items-end gap-2">
         <div className="w-36">
-          <LengthField label="Another, so long" optional placeholder="?" value={next} max={10_000} onPreview={setNext} onCommit={setNext} />
+          <LengthField label="Add roll" optional placeholder="?" value={next} max={10_000} onPreview={setNext} onCommit={setNext} />
         </div>
         <button type="button" className="btn" disabled={!next} onClick={() => add(true)}>
           <Plus size={16} aria-hidden /> In the van

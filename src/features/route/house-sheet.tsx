@@ -74,7 +74,7 @@ export function HouseSheet() {
             <Findings
               stage="route"
               findings={findings.filter((f) => f.circuit === null)}
-              empty={building.read.lacks.length ? '' : 'The rooms close on each other.'}
+              empty={building.read.lacks.length ? '' : 'Rooms adjoin.'}
             />
           </Section>
         </>

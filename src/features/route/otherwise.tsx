@@ -35,7 +35,7 @@ export function MadeOtherwise({ made }: { made: BuildingRecord }) {
     )
   return (
     <details className="mt-3" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="tap cursor-pointer font-bold">Storeys and rooms made otherwise{list.length > 0 && `: ${list.length}`}</summary>
+      <summary className="tap cursor-pointer font-bold">Exceptions by floor and room{list.length > 0 && `: ${list.length}`}</summary>
       {open && (
         <>
           {list.map((o) => (

@@ -9,7 +9,7 @@ interface Spacing {
 
 /** How far members of a row are apart, and how deep they are. */
 export function SpacingFields({ of, spacing, onCommit }: { of: 'stud' | 'joist'; spacing: Spacing; onCommit: (s: Spacing) => void }) {
-  const called = of === 'stud' ? 'Stud to stud, middles' : 'Joist to joist, middles'
+  const called = of === 'stud' ? 'Stud spacing' : 'Joist spacing'
   const [least, most] = of === 'stud' ? [30, 400] : [50, 600]
   return (
     <>

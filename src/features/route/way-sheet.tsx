@@ -623,7 +623,7 @@ function WhatCounts({ made }: { made: BuildingRecord }) {
         {field('hole', 'A hole')}
         {field('opening', 'An opening to make good')}
         {field('hot', 'Times, where it is hot', 1)}
-        {field('cramped', 'Times, where one cannot stand', 1)}
+        {field('cramped', 'Crawling time factor', 1)}
         {field('second', 'A minute of a second person')}
         {field('outage', 'A minute without power')}
       </FieldGrid>

@@ -11,7 +11,7 @@ export function CircuitPicker() {
   return (
     <div className="flex min-w-0 items-center gap-1.5 max-md:order-last max-md:w-full">
       <label className="sr-only" htmlFor="circuit-in-hand">
-        Circuit you work on
+        Current circuit
       </label>
       <select
         id="circuit-in-hand"

@@ -6,6 +6,7 @@ import { stepInWords } from '@/core/evaluate/edit-stages'
 import { sentence } from '@/core/job/part'
 import { leadOf, leadOfOpen } from '@/features/leads/leads'
 import { papers } from '@/core/evaluate/papers'
+import { inRegion } from '@/core/region/spelling'
 import { stages } from '@/core/report/stages'
 import { useSettings } from '@/ui/settings'
 import { useJob } from '../sync/context'
@@ -51,7 +52,10 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
       items: [
         ...stages.flatMap((s) => [
           { name: s.name, act: () => router.push(`/jobs/${id}/${s.id}`) },
-          ...s.sheets.map((t) => ({ name: `${s.name}: ${t.name}`, act: () => router.push(`/jobs/${id}/${s.id}?sheet=${t.id}`) })),
+          ...s.sheets.map((t) => ({
+            name: `${s.name}: ${inRegion(job.region, t.name)}`,
+            act: () => router.push(`/jobs/${id}/${s.id}?sheet=${t.id}`),
+          })),
         ]),
         { name: 'All jobs', act: () => router.push('/') },
         ...job.circuits.map((c) => ({ name: `Circuit: ${c.name}`, act: () => pickCircuit(c.id) })),
@@ -81,7 +85,10 @@ export function Palette({ onClose, onOpen }: { onClose: () => void; onOpen: (wha
     },
     {
       heading: 'Paper and files',
-      items: [...papers.map((p) => ({ name: p.name, act: get(p.file) })), { name: 'Print this page', act: () => window.print() }],
+      items: [
+        ...papers.map((p) => ({ name: inRegion(job.region, p.name), act: get(p.file) })),
+        { name: 'Print this page', act: () => window.print() },
+      ],
     },
     {
       heading: 'Show',

@@ -55,7 +55,7 @@ export function SignIn({ to }: { to: string }) {
           </p>
         )}
         <button type="submit" className="btn btn-ink w-full" disabled={busy}>
-          Come in
+          Sign in
         </button>
       </form>
     </main>

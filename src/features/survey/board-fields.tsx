@@ -202,7 +202,7 @@ export function BoardFields({ report }: { report: BoardReport }) {
               </p>
               {unseen.length > 0 && (
                 <button type="button" className="btn mt-1 w-full" onClick={() => set({ free: [...left!].toSorted((a, b) => a - b) })}>
-                  {unseen.length === left!.length ? 'What is not listed is free: I looked' : 'These are free too: I looked'}
+                  {unseen.length === left!.length ? 'All others checked: spare' : 'These are spare too (checked)'}
                 </button>
               )}
             </div>

@@ -20,6 +20,7 @@ import { BoardFields, DemandFields, GuardFields, WayFields } from './board-field
 import { placed, RoomInBoard, spaceAt, ToBePutIn } from './board-placing'
 import { WaysTable } from './ways-table'
 import { worlds } from '@/core/region/worlds'
+import { inRegion } from '@/core/region/spelling'
 
 /** The board as it is: drawn, its ways one by one, and what it offers the new work. */
 export function BoardSheet() {
@@ -190,8 +191,8 @@ function BoardBar({
       <button type="button" className="btn" onClick={addBoard}>
         <Plus size={16} aria-hidden /> Sub-board
       </button>
-      <PaperLink className="btn" job={id} file="door.pdf" name="Schedule">
-        Schedule for the door
+      <PaperLink className="btn" job={id} file="door.pdf" name={inRegion(job.region, 'Circuit chart')}>
+        {inRegion(job.region, 'Circuit chart')}
       </PaperLink>
     </div>
   )
@@ -235,7 +236,7 @@ function AtOnce({ report }: { report: BoardReport }) {
     ...(demand
       ? [
           [
-            'Spare in the service',
+            'Spare supply capacity',
             demand.result
               ? `${formatA(demand.result.spareA)} of ${formatA(report.board.mainA!)}`
               : demand.ask
@@ -245,7 +246,7 @@ function AtOnce({ report }: { report: BoardReport }) {
         ]
       : []),
     ['Still live with the main off', liveWithMainOff.join('; ')],
-    ...(unseen.length ? [['Nobody looked at', unseen.join('; ')] as [string, string]] : []),
+    ...(unseen.length ? [['Not checked', unseen.join('; ')] as [string, string]] : []),
   ]
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-4 border-y border-rule py-1.5 max-md:grid-cols-1" aria-label="The board at once">
@@ -295,12 +296,12 @@ function FreeSpace({
         </button>
         {at !== null && !seen && (
           <button type="button" className="btn mt-2 w-full" onClick={() => see([...(board.free ?? []), at])}>
-            It is free: I looked
+            Spare (checked)
           </button>
         )}
         {seen && (
           <button type="button" className="btn mt-2 w-full" onClick={() => see(board.free!.filter((s) => s !== at))}>
-            Nobody looked at it after all
+            Not checked after all
           </button>
         )}
       </div>

@@ -89,7 +89,7 @@ export function KeptTraces() {
               checked={restart}
               onChange={(e) => setRestart(e.target.checked)}
             />
-            and begin the trace anew
+            and start again
           </label>
         </form>
       )}

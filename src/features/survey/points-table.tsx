@@ -41,7 +41,7 @@ export function PointsTable({ picked, onPick }: { picked: string | null; onPick:
             'Fed by',
             'From',
             ['Load', 'w-30'],
-            ['Must hold', 'w-14 px-1 leading-tight'],
+            ['Must stay on', 'w-14 px-1 leading-tight'],
             ['Hidden', 'w-16 px-1'],
             ['Remove', 'sr-only'],
           ]}

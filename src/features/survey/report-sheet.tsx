@@ -13,7 +13,12 @@ import { VerdictMark } from '@/ui/verdict'
 import { useJob } from '../sync/context'
 import { CsvImport } from './csv-import'
 
-const stateWords: Record<Defect['state'], string> = { open: 'Not answered', work: 'Made work', declined: 'Declined', done: 'Put right' }
+const stateWords: Record<Defect['state'], string> = {
+  open: 'Not answered',
+  work: 'Added to this job',
+  declined: 'Declined',
+  done: 'Put right',
+}
 const stateMarks = { open: 'unknown', work: 'note', declined: 'note', done: 'met' } as const
 
 /** Somebody's list of faults, each answered: made work on this job, put right, or declined with a reason. */

@@ -75,14 +75,7 @@ export function SourceSheet() {
           {candidates.length > 0 && (
             <Table
               minRem={42}
-              heads={[
-                'Take it from',
-                ['Spare after', 'w-24'],
-                ['Run', 'w-20'],
-                ['Boxes', 'w-16'],
-                ['Minutes', 'w-20'],
-                ['How good', 'w-32'],
-              ]}
+              heads={['Take it from', ['Spare after', 'w-24'], ['Run', 'w-20'], ['Boxes', 'w-16'], ['Minutes', 'w-20'], ['Score', 'w-32']]}
             >
               {candidates.map((c) => (
                 <tr
@@ -239,7 +232,7 @@ function Chosen({ candidate: c }: { candidate: Candidate }) {
             onChange={(e) => setReason(e.target.value)}
           />
           <button type="button" className="btn btn-ink mt-2 w-full" onClick={take}>
-            Take it from here, and design the circuit
+            Use this source
           </button>
         </>
       )}

@@ -51,9 +51,9 @@ export function TimeSheet() {
             </p>
           </div>
           <p className="mb-5">
-            Plan with <b>{hours(expectedH)}</b>: the best, four times the likely and the worst, over six.
+            Plan with <b>{hours(expectedH)}</b> (weighted average: best + 4 × likely + worst, divided by 6).
           </p>
-          <Section title="What widens it most">
+          <Section title="Biggest unknowns">
             <ol className="mt-1">
               {estimate.wideners.map((w) => (
                 <li key={w.question.id} className="border-b border-rule py-1.5">

@@ -128,9 +128,9 @@ export function TestWorking({
             {asked && (
               <TextField
                 wide
-                label="Who measures? It stands on each reading"
+                label="Measured by"
                 value={settings.name}
-                placeholder="somebody at this desk"
+                placeholder="Your name"
                 onCommit={(name) => change({ name: name.slice(0, 120) })}
               />
             )}

@@ -1,4 +1,5 @@
 'use client'
+import { inRegion } from '@/core/region/spelling'
 import { Printer } from 'lucide-react'
 import { useState } from 'react'
 import { deviceWords, endWords } from '@/core/build/words'
@@ -87,7 +88,7 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
                 </select>
               </>
             )}
-            <p className="text-ink-2">{box.usual ? 'Wired the usual way.' : 'Wired by hand.'}</p>
+            <p className="text-ink-2">{box.usual ? 'Standard wiring.' : 'Wired by hand.'}</p>
             <span className="flex-1" />
             <PaperLink className="btn" job={id} file={`boxes.pdf?circuit=${circuit.id}`} name="Boxes, opened">
               <Printer size={16} aria-hidden /> Page to stick up
@@ -156,14 +157,16 @@ function Opened({ bench, box }: { bench: Bench; box: NonNullable<Bench['box']> }
                 </li>
               ))}
               {box.bench.marked.length > 0 && <li>{box.bench.marked.map((m) => endWords(box, m)).join('; ')}: marked, at both ends</li>}
-              <li>Earth first, neutral next, line last; tug every joint. Taking apart goes the other way.</li>
+              <li>
+                {inRegion(bench.job.region, 'Earth first, neutral next, line last; tug every joint. Take apart in the reverse order.')}
+              </li>
             </ul>
-            <p className="mt-2 mb-1 text-[0.9rem] text-ink-2">A matter of school, not of right and wrong:</p>
+            <p className="mt-2 mb-1 text-[0.9rem] text-ink-2">Both methods are accepted:</p>
             <SchoolFields of={['joints', 'tails']} />
           </Section>
           <Staying bench={bench} />
           {house.notes.length > 0 && (
-            <Section title="Reckoned with, and not">
+            <Section title="Assumptions">
               <ul className="list-disc pl-5 text-ink-2">
                 {house.notes.map((n) => (
                   <li key={n}>{n}</li>

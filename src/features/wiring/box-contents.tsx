@@ -163,7 +163,7 @@ function PutIn({ bench, box }: Shown) {
         onCommit={(kind) => bench.take({ ...b, connectors: [...b.connectors, { id: freeName(b, 'j'), kind }] })}
       />
       <SelectField
-        label="Cut a tail"
+        label="Add a pigtail"
         value=""
         options={tailColours.map((c) => ({ value: c, label: colourName(c) }))}
         onCommit={(colour) => bench.take({ ...b, tails: [...b.tails, { id: freeName(b, 't'), colour }] })}

@@ -26,7 +26,7 @@ export function boxesPdf(stored: StoredJob, date: string, units: UnitSystem, cir
     const findings = said.filter((f) => f.about !== undefined && here.has(f.about))
     return [
       title(`Box: ${box.name}`, 19),
-      quietly(box.usual ? 'Wired the usual way.' : 'Wired as it was drawn by hand.'),
+      quietly(box.usual ? 'Standard wiring.' : 'Wired as it was drawn by hand.'),
       { ...(figure(benchDrawing(box, null), 400) as object), alignment: 'center' } as Content,
       columns(
         job.region,

@@ -1,3 +1,4 @@
+import { inRegion } from '@/core/region/spelling'
 import { clock } from '@/core/job/day'
 import 'server-only'
 import type { Content } from 'pdfmake/interfaces'
@@ -77,8 +78,8 @@ function isolationContent({ job, report }: DayOfJob, c: ReturnType<typeof isolat
       ['Not in the wiring, and not judged', found.notJudged.join(', ')],
       ['Stays live there', found.staysLive.join('; ')],
       ['Goes dead besides', found.loses.join(', ')],
-      ['Must hold, and goes off', found.mustHold.join(', ')],
-      ['Must hold, and may trip', found.mayTrip.join('; ')],
+      ['Must stay on, but goes off', found.mustHold.join(', ')],
+      ['Must stay on, but may trip', found.mayTrip.join('; ')],
       ['Proved again after', c.breaks.join(', ')],
     ]),
     ...c.circuits.map((x) =>
@@ -102,7 +103,7 @@ function isolationContent({ job, report }: DayOfJob, c: ReturnType<typeof isolat
 
 function materialsContent({ job, report }: DayOfJob, units: UnitSystem): Content[] {
   const { lines, unknown } = materialsOf(job, report)
-  if (lines.length === 0) return [...headed('What is needed', quietly('Nothing can be counted yet.'))]
+  if (lines.length === 0) return [...headed('Materials', quietly('Nothing can be counted yet.'))]
   return [
     columns(
       job.region,
@@ -112,7 +113,7 @@ function materialsContent({ job, report }: DayOfJob, units: UnitSystem): Content
         { name: 'Where', flex: 4 },
       ],
       lines.map((l) => [l.what, amountWords(l, units), l.where.join(', ')]),
-      'What is needed',
+      'Materials',
     ),
     ...unknown.map((u) => quietly(`Not counted: ${u}`)),
   ]
@@ -158,9 +159,11 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
     paperOf(stored, date),
     [
       [
-        title('Offer'),
+        title(inRegion(job.region, 'Quotation')),
         words(job.brief.request || job.title, { margin: [0, 4, 0, 8] }),
-        ...(offer.usual ? [boxed('Usual figures stand in this, not the firm’s own: it is an estimate and no offer.')] : []),
+        ...(offer.usual
+          ? [boxed(inRegion(job.region, 'This uses typical prices, not the firm’s own: it is an estimate, not a quotation.'))]
+          : []),
         columns(
           job.region,
           [
@@ -171,9 +174,9 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
           [
             ...materials.lines.map((l) => [l.what, amountWords(l, units), l.price === null ? 'no price' : money(l.count * l.price)]),
             ['Work', `${trim(offer.labourH, 1)} h`, money(offer.labour)],
-            ...(day.marginPercent === null ? [] : [['Margin', `${trim(day.marginPercent, 1)} %`, money(offer.margin)]]),
+            ...(day.marginPercent === null ? [] : [['Markup', `${trim(day.marginPercent, 1)} %`, money(offer.margin)]]),
             ...(day.taxPercent === null ? [] : [['Tax', `${trim(day.taxPercent, 1)} %`, money(offer.tax)]]),
-            ['In all', '', money(offer.total)],
+            ['Total', '', money(offer.total)],
           ],
         ),
         ...(agreed && day.accepted
@@ -189,7 +192,7 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
                 [
                   ['As quoted', `${day.accepted.by}, ${day.accepted.at.slice(0, 10)}`, money(day.accepted.total)],
                   ...(day.variations ?? []).map((v) => [v.words, `${v.agreedBy}, ${v.at.slice(0, 10)}`, money(v.amount)]),
-                  ['Agreed in all', '', money(agreed.total)],
+                  ['Agreed total', '', money(agreed.total)],
                   ...(Math.abs(agreed.notAgreed) >= 0.005 ? [['As it stands, and not agreed', '', money(agreed.notAgreed)]] : []),
                 ],
               ),
@@ -197,13 +200,13 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
           : []),
         ...(options.length
           ? headed(
-              'Side by side',
+              'Options',
               columns(
                 job.region,
                 [
                   { name: 'Instead', flex: 4 },
                   { name: 'What it changes', flex: 6 },
-                  { name: 'In all', flex: 2 },
+                  { name: 'Total', flex: 2 },
                 ],
                 options.map((o) => [
                   `${o.circuit}: ${o.name}`,
@@ -213,9 +216,9 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
               ),
             )
           : []),
-        ...(offer.unknown.length ? headed('Not known, and not in it', { stack: offer.unknown.map((u) => quietly(u)) }) : []),
+        ...(offer.unknown.length ? headed('Not known, and not included', { stack: offer.unknown.map((u) => quietly(u)) }) : []),
       ],
     ],
-    `Offer: ${job.title}`,
+    inRegion(job.region, `Quotation: `) + job.title,
   )
 }
