@@ -1,30 +1,22 @@
 import { createHash } from 'node:crypto'
-import * as fs from 'node:fs'
-import { mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync, writeSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { newJob } from '../core/job/schema'
 import { MOST_PX, photographsOf } from '@/core/verify/photograph'
 import { jpeg } from '../../tests/support/jpeg'
 import { AnotherActError, createJob, NotFoundError, standing } from './jobs'
 import { openStore, type Store } from './open'
-import { addPhotograph, photographFile, photographRows, pictures, type SentPhotograph } from './photographs'
+import { addPhotograph, photographFile, photographRows, pictures, type SentPhotograph, type Write } from './photographs'
 
-/** The disk as the tests want it: how much of a write it takes. */
-const disk = vi.hoisted(() => ({ takes: null as ((length: number) => number) | null }))
-vi.mock('node:fs', async (original) => {
-  const real = await original<typeof fs>()
-  const writeSync = (to: number, data: Uint8Array, at = 0) => {
-    const length = data.length - at
-    const most = disk.takes ? disk.takes(length) : length
-    return most <= 0 ? 0 : real.writeSync(to, data, at, Math.min(most, length))
+/** A disk that takes so much of a write. */
+const taking =
+  (takes: (length: number) => number): Write =>
+  (to, data, at) => {
+    const most = Math.min(takes(data.length - at), data.length - at)
+    return most <= 0 ? 0 : writeSync(to, data, at, most)
   }
-  return { ...real, writeSync, default: { ...real, writeSync } }
-})
-afterEach(() => {
-  disk.takes = null
-})
 
 const hand = { by: 'The potter', at: '2026-11-20T08:00:00.000Z' }
 let folder: string
@@ -47,7 +39,8 @@ const row = (more: Partial<SentPhotograph> = {}): SentPhotograph => ({
   out: false,
   ...more,
 })
-const take = (more: Partial<SentPhotograph> = {}) => addPhotograph(store, 'j', row({ data: jpeg(40, 30), ...more }), hand)
+const take = (more: Partial<SentPhotograph> = {}, write?: Write) =>
+  addPhotograph(store, 'j', row({ data: jpeg(40, 30), ...more }), hand, write)
 const files = () => readdirSync(path.join(folder, 'photographs'))
 
 describe('a photograph', () => {
@@ -61,21 +54,27 @@ describe('a photograph', () => {
     expect(standing(store, 'j').photographs).toBe(1)
   })
   it('is written whole by a disk that takes a little at a time', () => {
-    disk.takes = () => 7
-    take()
+    let writes = 0
+    take(
+      {},
+      taking(() => {
+        writes++
+        return 7
+      }),
+    )
+    expect(writes).toBe(Math.ceil(jpeg(40, 30).length / 7))
     expect(photographFile(store, 'j', 'a')).toEqual(new Uint8Array(jpeg(40, 30)))
   })
   it('is not acknowledged by a disk that takes no more, and leaves nothing behind', () => {
     let left = 20
-    disk.takes = (length) => {
+    const full = taking((length) => {
       const took = Math.min(left, length)
       left -= took
       return took
-    }
-    expect(() => take()).toThrow('The disk takes no more.')
+    })
+    expect(() => take({}, full)).toThrow('The disk takes no more.')
     expect(files()).toEqual([])
     expect(photographRows(store, 'j')).toEqual([])
-    disk.takes = null
     take()
     expect(photographRows(store, 'j')).toHaveLength(1)
   })

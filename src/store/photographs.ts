@@ -17,11 +17,14 @@ const MOST_ROWS = 4 * MOST_OF_A_JOB
 
 const folderOf = ({ $client }: Store): string => path.join(path.dirname($client.name), 'photographs')
 
+/** How a file is written: so much of the data from a place on, as `writeSync` does. @returns how much the disk took */
+export type Write = (to: number, data: Uint8Array, at: number) => number
+
 const hashOf = (data: Uint8Array): string => createHash('sha256').update(data).digest('hex')
 /** All of it, however little the disk takes at a time. @throws what the disk says */
-function writeWhole(to: number, data: Uint8Array): void {
+function writeWhole(to: number, data: Uint8Array, write: Write): void {
   for (let at = 0; at < data.length;) {
-    const took = writeSync(to, data, at)
+    const took = write(to, data, at)
     if (took === 0) throw new Error('The disk takes no more.')
     at += took
   }
@@ -32,7 +35,7 @@ function writeWhole(to: number, data: Uint8Array): void {
  * replaced.
  * @throws what the disk says; nothing of the file is left then
  */
-function keepFile(store: Store, hash: string, data: Uint8Array): void {
+function keepFile(store: Store, hash: string, data: Uint8Array, write: Write): void {
   const folder = folderOf(store)
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   const file = path.join(folder, `${hash}.jpg`)
@@ -41,7 +44,7 @@ function keepFile(store: Store, hash: string, data: Uint8Array): void {
   try {
     const to = openSync(written, 'w', 0o600)
     try {
-      writeWhole(to, data)
+      writeWhole(to, data, write)
       fsyncSync(to)
     } finally {
       closeSync(to)
@@ -89,7 +92,7 @@ export function photographRows(store: Store, id: string, held = 0): readonly Pho
  * Adds a row; the same one sent again stands once.
  * @throws AnotherActError where its name is another's, EditError where it is no photograph, or of none, or one too many
  */
-export function addPhotograph(store: Store, id: string, { data, ...sent }: SentPhotograph, hand: Hand): void {
+export function addPhotograph(store: Store, id: string, { data, ...sent }: SentPhotograph, hand: Hand, write: Write = writeSync): void {
   const rows = photographRows(store, id)
   const known = rows.find((r) => r.id === sent.id)
   if (known) {
@@ -102,7 +105,7 @@ export function addPhotograph(store: Store, id: string, { data, ...sent }: SentP
   if (rows.length >= MOST_ROWS || (!first && new Set(rows.map((r) => r.photograph)).size >= MOST_OF_A_JOB))
     throw new EditError('id', `A job keeps ${MOST_OF_A_JOB} photographs.`)
   const picture = first ?? { hash: hashOf(data!), ...measured(data!) }
-  if (!first) keepFile(store, picture.hash, data!)
+  if (!first) keepFile(store, picture.hash, data!, write)
   const { hash, widthPx, heightPx } = picture
   store
     .insert(photographs)
