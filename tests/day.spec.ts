@@ -81,7 +81,7 @@ test('a day for two is planned around a trade and a short outage, and its papers
   await expect(page.getByRole('button', { name: '16 A socket-outlet, single switched', exact: true })).toBeVisible()
   await page.getByText('For the shop').click()
   await expect(page.getByRole('heading', { name: 'For the board' })).toBeVisible()
-  await sheetOf(page, 'Quote')
+  await sheetOf(page, 'Quotation')
   await expect(page.getByText('This uses typical prices. Enter your own before you send it.')).toBeVisible()
   await page.getByLabel('An hour of work').fill('400')
   await page.getByLabel('An hour of work').press('Enter')
@@ -92,7 +92,7 @@ test('a day for two is planned around a trade and a short outage, and its papers
   expect(calendar).toContain('DTSTART:20261130T093000')
   expect(calendar.match(/BEGIN:VEVENT/g)!.length).toBeGreaterThan(20)
   expect((await fetchPaper(page, 'Materials, CSV')).body.toString()).toContain('usual figure')
-  for (const name of ['The day Who', 'Quote']) expect((await fetchPaper(page, name)).body.subarray(0, 5).toString()).toBe('%PDF-')
+  for (const name of ['The day Who', 'Quotation']) expect((await fetchPaper(page, name)).body.subarray(0, 5).toString()).toBe('%PDF-')
   // Half days: what does not end by noon is for the next morning.
   await goTo(page, 'Day')
   await page.getByLabel('Ends').fill('12:00')
