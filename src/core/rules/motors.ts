@@ -52,7 +52,7 @@ export const motorRules: readonly Rule[] = [
           message: small
             ? 'The motor has no overload protection. That is allowed only for a small one that is started by hand in sight of its ' +
               'switch, or whose winding cannot be overheated: confirm which.'
-            : 'The motor has no overload protection: a stalled or overloaded motor overheats before its breaker trips. Fit a starter with an ' +
+            : 'The motor has no overload protection: stalled or overloaded, it overheats before its breaker trips. Fit a starter with an ' +
               'overload relay, or a motor with a thermal protector.',
         }
       if (plateA === null) return 'The overload relay is set by the current on the motor’s plate, which is not recorded. Read it.'
