@@ -51,7 +51,7 @@ test('a building from a paper sketch, a way, the attic barred, a dimension measu
   await expect(page.getByLabel('which room')).toContainText('Store')
   await typed(page, 'Shed', '4', '4.1')
   await page.getByText('Hollow, on studs').click()
-  await page.getByRole('group', { name: 'Accessible attic' }).getByText('There is').click()
+  await page.getByRole('group', { name: 'Accessible loft' }).getByText('There is').click()
   const used = await acts()
   console.log(`three rooms with an attic: ${used} keys and picks`)
   expect(used).toBeLessThanOrEqual(60)

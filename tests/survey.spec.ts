@@ -253,7 +253,7 @@ test('the board: ways in their places, a pair for a two-pole breaker, and the sc
   await expect(working(page).getByText(/stand in the same space, 1/)).toBeVisible()
   await page.keyboard.press('Control+z')
   await expect(working(page).getByText(/stand in the same space/)).toBeHidden()
-  const door = await page.request.get((await page.getByRole('link', { name: 'Circuit chart' }).getAttribute('href'))!)
+  const door = await page.request.get((await page.getByRole('link', { name: 'Circuit directory' }).getAttribute('href'))!)
   expect(door.headers()['content-type']).toBe('application/pdf')
 })
 

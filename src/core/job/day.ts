@@ -87,7 +87,6 @@ const variationSchema = z.strictObject({
   amount: z.number().min(-1e9).max(1e9),
   agreedBy: text(120),
 })
-export type Variation = z.infer<typeof variationSchema>
 
 const matters = z.int().min(0).max(10)
 const wishesSchema = z.strictObject({

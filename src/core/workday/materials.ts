@@ -410,7 +410,7 @@ export function offerOf(job: Installation, { lines, unknown }: Materials, tasks:
       ...unknown,
       ...unpriced(lines),
       ...tasks.flatMap((t) => (t.presumed ? [`${t.name}: ${t.presumed}.`] : [])),
-      ...(job.day?.marginPercent == null ? ['No margin entered; none is included.'] : []),
+      ...(job.day?.marginPercent == null ? ['No markup entered; none is included.'] : []),
       ...(job.day?.taxPercent == null ? ['No tax entered; none is included.'] : []),
     ],
   }

@@ -1,3 +1,5 @@
+import { formatLength } from '../base/format'
+import { worlds } from '../region/worlds'
 import type { CircuitReport, Report } from '../report/report'
 import { stepsOfWay } from '../installation/building'
 import type { Installation } from '../installation/installation'
@@ -77,7 +79,7 @@ function laying(job: Installation, report: CircuitReport): Drawn[] {
     const known = circuit.points.length
       ? circuit.points.reduce<number | null>((sum, p) => (sum === null || p.lengthM === null ? null : sum + p.lengthM), 0)
       : runLengthM(circuit, chosen.design)
-    const presumed = known === null ? `its length is not known: ${PRESUMED_M} m` : ''
+    const presumed = known === null ? `length not known, ${formatLength(PRESUMED_M, worlds[job.region].units)} assumed` : ''
     return [{ kind: 'run', name: 'run the cable', count: known ?? PRESUMED_M, presumed }]
   }
   const steps = routed.flatMap((parts) => stepsOfWay(job, parts, 'metric'))

@@ -5,7 +5,7 @@ import type { Job } from '@/core/job/schema'
 import { VerdictMark } from '@/ui/verdict'
 import { formatWhen } from '@/ui/when'
 import { useJob } from '../sync/context'
-import type { Act } from '../sync/outbox'
+import type { Act } from '../sync/act'
 
 function wordsOf(base: Job, act: Act): string {
   if (act.kind === 'edit') return describeEdit(base, act.edit)

@@ -81,7 +81,7 @@ export function Strand() {
   const unbegun: Partial<Record<StageId, boolean>> = {
     survey: job.ways.length === 0 && job.points.length === 0,
     route: job.rooms.every((r) => !r.measured),
-    day: job.day === undefined,
+    day: !job.day?.planned,
   }
   const leftAt: Partial<Record<StageId, () => string | null>> = {
     survey: () => leftOnBoards(job.region, boards),

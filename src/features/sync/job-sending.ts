@@ -15,7 +15,8 @@ import {
   type Rows,
   withLacking,
 } from './job-state'
-import type { Act, Outbox } from './outbox'
+import type { Act } from './act'
+import type { Outbox } from './outbox'
 
 /** The store of one job as its parts see it. */
 export interface Here {

@@ -9,7 +9,7 @@ import type { StockItem, StockMove } from '@/core/workday/stock'
 import type { Step } from '@/core/evaluate/edit-stages'
 import type { Reading } from '@/core/job/reading'
 import type { PhotographRow } from '@/core/verify/photograph'
-import type { Act, SentPhotograph } from './outbox'
+import type { Act, SentPhotograph } from './act'
 
 /** A job as the server sends it. */
 export interface LoadedJob {

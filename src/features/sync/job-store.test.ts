@@ -7,7 +7,8 @@ import { newWay } from '@/core/job/board'
 import type { Reading } from '@/core/job/reading'
 import type { LoadedJob } from './job-state'
 import { createJobStore } from './job-store'
-import type { Act, Outbox } from './outbox'
+import type { Act } from './act'
+import type { Outbox } from './outbox'
 
 /** The shelf of a device that outlives pages. */
 function shelf(): Outbox & { readonly acts: Act[] } {

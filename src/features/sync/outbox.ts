@@ -1,29 +1,6 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
-import type { Edit } from '@/core/job/edits'
-import type { StockMove } from '@/core/workday/stock'
-import type { PhotographRow } from '@/core/verify/photograph'
-import type { Reading } from '@/core/job/reading'
+import type { Act } from './act'
 import type { LoadedJob } from './job-state'
-
-/** A row of a photograph as this device makes it, with the picture where it was just taken: a JPEG in base 64. */
-export type SentPhotograph = Pick<PhotographRow, 'id' | 'photograph' | 'of' | 'words' | 'out'> & { readonly data?: string }
-
-/**
- * One thing a hand did, by a name of its own: when, by whom, the revision it was done on, and acts of this device that it was done on top
- * of and that the server had not answered.
- */
-export type Act = {
-  readonly id: string
-  readonly at: string
-  readonly seen: number
-  readonly by?: string
-  readonly over?: readonly string[]
-} & (
-  | { readonly kind: 'edit'; readonly edit: Edit }
-  | { readonly kind: 'reading'; readonly reading: Omit<Reading, 'at' | 'by'> }
-  | { readonly kind: 'photograph'; readonly row: SentPhotograph }
-  | { readonly kind: 'stock'; readonly move: Omit<StockMove, 'at' | 'by'> }
-)
 
 /** What this device did and the server has not answered yet, in the order it was done. */
 export interface Outbox {
