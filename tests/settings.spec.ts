@@ -44,8 +44,8 @@ test('who measures is asked where the first reading is taken, and stands on it',
   await page.request.post('/api/settings', { data: { name: '' } })
   await openCopy(page, 'honey-house', 'test')
   const working = page.locator('aside')
-  await working.getByLabel(/^Who measures/).fill('The beekeeper')
-  await working.getByLabel(/^Who measures/).press('Tab')
+  await working.getByLabel(/^Measured by/).fill('The beekeeper')
+  await working.getByLabel(/^Measured by/).press('Tab')
   await makeFirstTests(page, 1)
   await page.locator('section[aria-label="Test: the drawing"]').locator('tbody tr').first().getByRole('button').click()
   await expect(working.getByText(/^The beekeeper ·/)).toBeVisible()
@@ -56,6 +56,6 @@ test('who measures is asked where the first reading is taken, and stands on it',
       .or(working.getByRole('button', { name: 'Done and seen' }))
       .first(),
   ).toBeVisible()
-  await expect(working.getByLabel(/^Who measures/)).toHaveCount(0)
+  await expect(working.getByLabel(/^Measured by/)).toHaveCount(0)
   await page.request.post('/api/settings', { data: { name: '' } })
 })
