@@ -25,12 +25,12 @@ export function openFacts(region: RegionId, circuit: Circuit, design: Design): O
   if (points.length === 0 && load.amount !== null && load.volts !== null && shaftHp(load) !== null) {
     if (worlds[region].motorRow === undefined) {
       if (load.powerFactor === null)
-        open.push({ field: 'powerFactor', stage: 'brief', ask: 'What is the motor’s power factor? It stands on its plate (cos φ).' })
+        open.push({ field: 'powerFactor', stage: 'brief', ask: 'What is the motor’s power factor? See its plate (cos φ).' })
       if (load.efficiency === null)
         open.push({
           field: 'efficiency',
           stage: 'brief',
-          ask: 'What is the motor’s efficiency? It stands on its plate (η), or in the maker’s data.',
+          ask: 'What is the motor’s efficiency? See its plate (η) or the maker’s data.',
         })
     } else if (motorRowOf(load, region) === null)
       open.push({

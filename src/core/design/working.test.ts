@@ -86,7 +86,7 @@ describe('behind a residual device', () => {
   it.each([
     ['tn-s', 2.184, byBreaker, /breaker governs/],
     ['tn-s', 2.186, byResidual, /over what the breaker needs/],
-    ['tt', 2.184, byResidual, /earth rod/],
+    ['tt', 2.184, byResidual, /electrode \(TT\)/],
   ] as const)('on %s with a loop of %d Ω', (earthing, ze, numbers, remark) => {
     const w = of(input(ze), earthing)
     expect(w.maxZsOhm!.numbers).toBe(numbers)

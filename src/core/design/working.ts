@@ -304,7 +304,7 @@ function limitWorking(
               ? 'The breaker governs: it clears an earth fault in time, whatever the residual device does.'
               : clause.startsWith('411.4.5')
                 ? 'The residual device governs: the loop is over what the breaker needs, and only it clears an earth fault in time.'
-                : 'The residual device governs: the installation stands on an earth rod.',
+                : 'The residual device governs: the installation is earthed by an electrode (TT).',
         }),
   }
 }

@@ -316,7 +316,7 @@ function openDefects(job: Installation): Finding[] {
         const code = d.state === 'done' ? null : (d.code ?? null)
         if (code === null || (code !== 'C1' && d.state !== 'open')) return []
         const severity = severityOfCode[code]
-        const what = code === 'C1' ? 'Make it safe before anything else, and tell whoever is responsible at once.' : ''
+        const what = code === 'C1' ? 'Make it safe before anything else, and tell the person responsible at once.' : ''
         return [
           {
             rule: `report-${code.toLowerCase()}`,

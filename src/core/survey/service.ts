@@ -128,7 +128,7 @@ export function serviceDemand(job: Installation): ServiceDemand {
   }
   const looked = points.length > 0 || main.free !== null || job.ways.some((w) => w.board === main.id)
   if (!looked && job.circuits.every((c) => c.work === 'new'))
-    return answer(null, { words: 'what the board carries already: nobody looked at its ways', fact: 'ways', about: null })
+    return answer(null, { words: 'the existing load of the board: its ways are not checked', fact: 'ways', about: null })
   // The published allowances are for dwellings: elsewhere what is connected is reckoned whole, which is never too little.
   if (brief.premises === null) return answer(null, { words: 'what kind of premises it is', fact: 'premises', about: null })
   if (brief.premises !== 'dwelling')

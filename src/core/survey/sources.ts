@@ -213,7 +213,7 @@ function fromBoard(job: Installation, report: SurveyReport, board: Board, wanted
     unknown: [
       ...(free === null ? [`free ${said.spaces}`] : []),
       ...(lengthM === null ? ['how far it is'] : []),
-      ...(spareMain === null ? [board.mainA === null ? 'rating of the board' : 'what the board carries already'] : []),
+      ...(spareMain === null ? [board.mainA === null ? 'rating of the board' : 'the existing load of the board'] : []),
     ],
     spareA: spareMain,
     protection: 'a device of its own, chosen for the load',

@@ -177,7 +177,7 @@ describe('where to take power from', () => {
     expect(board(26)).toMatchObject({ refused: null, unknown: [] })
     expect(board(60).refused).toMatch(/is rated 100 A, and would be over it by/)
     expect(board(null)).toMatchObject({ refused: null, spareA: null })
-    expect(board(null).unknown).toContain('what the board carries already')
+    expect(board(null).unknown).toContain('the existing load of the board')
   })
   it('knows what a circuit has left once somebody saw what hangs on it, and every load on it was read', () => {
     const at = (job: Job) => sourceCandidates(job, evaluateSurvey(job), wanted).find((c) => c.id === 'ring:k1')!

@@ -114,7 +114,7 @@ function tooLong(day: DayRecord, tasks: readonly Task[]): Finding[] {
           finding(
             'day-person-leaves',
             'error',
-            `“${left.name}” takes ${left.minutes} minutes and nobody who may do it is there so long. Change the hours of a person, or ` +
+            `“${left.name}” takes ${left.minutes} minutes, longer than anyone who may do it is there. Change the hours of a person, or ` +
               'divide the task.',
           ),
         ]

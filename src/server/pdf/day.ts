@@ -193,7 +193,7 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
                   ['As quoted', `${day.accepted.by}, ${day.accepted.at.slice(0, 10)}`, money(day.accepted.total)],
                   ...(day.variations ?? []).map((v) => [v.words, `${v.agreedBy}, ${v.at.slice(0, 10)}`, money(v.amount)]),
                   ['Agreed total', '', money(agreed.total)],
-                  ...(Math.abs(agreed.notAgreed) >= 0.005 ? [['As it stands, and not agreed', '', money(agreed.notAgreed)]] : []),
+                  ...(Math.abs(agreed.notAgreed) >= 0.005 ? [['Not agreed yet', '', money(agreed.notAgreed)]] : []),
                 ],
               ),
             )
