@@ -9,7 +9,7 @@ export function sameParts(a: Parts, b: Parts): boolean {
   return true
 }
 
-/** A value that is worked out once for the same thing. */
+/** Memoises a function of one object in a WeakMap. */
 export function once<K extends object, V>(make: (key: K) => V): (key: K) => V {
   const known = new WeakMap<K, V>()
   return (key) => {
@@ -19,7 +19,7 @@ export function once<K extends object, V>(make: (key: K) => V): (key: K) => V {
   }
 }
 
-/** Things made of parts: the same parts give the thing that was made of them before. */
+/** Memoises by a key and its parts: the same parts give the same object as before. */
 export function remembered<K extends object, V>(): (key: K, parts: Parts, make: () => V) => V {
   const known = new WeakMap<K, { parts: Parts; value: V }>()
   return (key, parts, make) => {
@@ -58,25 +58,25 @@ export interface Look<V> {
 
 /** One object for the same parts, that stands for all of them. */
 export function oneFor(): (parts: Parts) => object {
-  const keep = lately<object>()
+  const keep = lruCache<object>()
   return (parts) => keep(parts, () => ({}))
 }
 
-/** So many jobs are looked at in turn without one pushing another out. */
-const LATELY = 12
+/** Capacity: so many jobs are looked at in turn without one evicting another. */
+const CAPACITY = 12
 
-/** What was made of parts lately, where nothing of them lives long enough to hang it on. */
-export function lately<V>(): (parts: Parts, make: () => V) => V {
+/** A small LRU cache keyed by inputs, where no input lives long enough to key a WeakMap. */
+export function lruCache<V>(): (parts: Parts, make: () => V) => V {
   let known: { readonly parts: Parts; readonly value: V }[] = []
   return (parts, make) => {
     const hit = known.find((k) => sameParts(k.parts, parts)) ?? { parts, value: make() }
-    if (known[0] !== hit) known = [hit, ...known.filter((k) => k !== hit)].slice(0, LATELY)
+    if (known[0] !== hit) known = [hit, ...known.filter((k) => k !== hit)].slice(0, CAPACITY)
     return hit.value
   }
 }
 
 /** Lists with the same things in them are one list. */
 export function oneList<T>(): (list: readonly T[]) => readonly T[] {
-  const keep = lately<readonly T[]>()
+  const keep = lruCache<readonly T[]>()
   return (list) => keep(list, () => list)
 }

@@ -1,5 +1,5 @@
 import type { Accessory } from '../catalogue/accessories'
-import { connectorFor, mostJoined } from '../catalogue/connectors'
+import { boxTerminal, connectorFor, mostJoined } from '../catalogue/connectors'
 import { device, type DeviceKind, type DeviceTerminal } from '../catalogue/devices'
 import { followed } from '../catalogue/schools'
 import { areaMm2 } from '../design/prices'
@@ -11,6 +11,7 @@ import { type BenchRecord, CAP, tailEndName, terminalName } from '../job/bench'
 import type { PointRecord } from '../job/point'
 import type { ConductorRole, WireColour } from '../region/colours'
 import { worlds } from '../region/worlds'
+import { enclosureOf } from './choose-box'
 import { boxPoints, type CircuitPlan, passedThrough, type Place, planOf, type Signal } from './carries'
 import { applianceCable, type CableAt, cablesInto, type CoreEnd, type Worked } from './cores'
 
@@ -58,8 +59,17 @@ export interface Box {
   readonly usual: boolean
 }
 
+const FUSED_UNIT = 'uk-fcu'
+
 /** What is known of the point that a device is for. */
 export const pointOf = (box: Box, { point }: Pick<DeviceAt, 'point'>): StandsIn | undefined => box.points.find((p) => p.id === point)
+
+/** Fused connection units ahead of another accessory of the same point: each is in an enclosure of its own beside it. */
+export const unitsAhead = ({ devices }: Pick<Box, 'devices'>): readonly DeviceAt[] =>
+  devices.filter(
+    (d) =>
+      d.kind.id === FUSED_UNIT && devices.find((o) => o.point === d.point) === d && devices.some((o) => o.point === d.point && o !== d),
+  )
 
 interface Joining {
   readonly connectors: BenchRecord['connectors'][number][]
@@ -75,7 +85,7 @@ interface LooseEnd {
 
 /** Colour of a short tail for what it carries. */
 const tailColour = ({ conductor: c }: CoreEnd): WireColour =>
-  c.role === 'pe' ? (c.remark ?? (c.colour === 'bare' ? 'bare' : 'greenYellow')) : (c.remark ?? c.colour)
+  c.role === 'pe' ? (c.remark ?? (c.colour === 'bare' || c.colour === 'green' ? c.colour : 'greenYellow')) : (c.remark ?? c.colour)
 
 /** Terminals that are joined inside their device: one conductor on any of them serves all. */
 function clustersOf(kind: DeviceKind, terminals: readonly DeviceTerminal[]): readonly (readonly DeviceTerminal[])[] {
@@ -96,6 +106,13 @@ class Joiner {
     private readonly region: Installation['region'],
     private readonly twist: boolean,
   ) {}
+
+  /** A pigtail to a terminal: the end that is left to be joined. */
+  linkTo(to: string, like: LooseEnd): LooseEnd {
+    const { a, b } = this.tail(like)
+    this.made.ends.push({ end: b, to })
+    return a
+  }
 
   private tail(like: LooseEnd): { readonly a: LooseEnd; readonly b: string } {
     const id = `t${this.made.tails.length + 1}`
@@ -175,6 +192,7 @@ function signalAt(plan: CircuitPlan, place: Place, kind: DeviceKind, t: DeviceTe
   }
   const { cable, role } = t.takes
   if (role === 'pe' || role === 'neutral' || role === 'line-2') return role
+  if (role === 'switched-line' && passedThrough(kind).has(role)) return place.through
   if (role === 'switched-line' && cable === 'load') return place.out
   // What switches takes the line as it arrives; what is switched runs from what its switch sends.
   return place.out === null ? place.line : place.lineIn
@@ -184,7 +202,7 @@ const roleIn = (t: DeviceTerminal, s: Signal): ConductorRole => t.takes?.role ??
 
 /** The devices of a place from the feed outward. */
 const devicesAt = (place: Place): readonly DeviceKind[] => [
-  ...(place.fused ? [device('uk-fcu')!] : []),
+  ...(place.fused ? [device(FUSED_UNIT)!] : []),
   ...(place.kind ? [place.kind] : []),
 ]
 
@@ -247,9 +265,15 @@ const keyAt = ({ root, before, own }: PlaceIn, signal: Signal, level: number): s
 /**
  * Standard wiring of a box: every potential is one joint, with all terminals that take it and all cores that carry it. What is fed through
  * a device is on its load side: the appliance, and the points beyond where they are behind it. Places of one circuit that are fed within
- * the box share their potentials; circuits share the protective conductor alone.
+ * the box share their potentials; circuits share the protective conductor alone. The terminal of a metal box is on the protective conductor
+ * (NFPA 70 250.148(C); BS 7671 411.3.1.1).
  */
-export function standardWiring(job: Installation, reports: readonly (readonly [Place, Worked])[], all: readonly CableAt[]): BenchRecord {
+export function standardWiring(
+  job: Installation,
+  reports: readonly (readonly [Place, Worked])[],
+  all: readonly CableAt[],
+  metal: boolean,
+): BenchRecord {
   const places = placesIn(job, reports)
   const joiner = new Joiner(job.region, followed(job.brief.schools, 'joints') === 'twist')
   const placeOf = (k: CableAt) =>
@@ -299,6 +323,12 @@ export function standardWiring(job: Installation, reports: readonly (readonly [P
   const passing = all.filter((k) => !own.some((o) => o.k === k))
   const pe = net('pe', 'pe', null)
   for (const k of passing) for (const e of k.ends) if (e.conductor.role === 'pe') pe.ends.push(loose(k, e))
+  const ofBox = metal && pe.ends.length > 0 ? { id: BOX_TERMINAL, kind: boxTerminal(job.region).id } : null
+  // A short lead from the accessory's own terminal to the box, where that takes it with the rest; otherwise all meet in a joint.
+  const room = pe.clusters.flat().reduce((n, t) => n + t.most, 0)
+  if (ofBox && worlds[job.region].boxesBy === 'depth' && pe.clusters.length === 1 && pe.ends.length < room)
+    pe.ends.push(joiner.linkTo(ofBox.id, pe.ends[0]!))
+  else if (ofBox) pe.clusters.push([{ to: ofBox.id, most: 1 }])
   for (const n of [...nets.values()].toSorted((a, b) => roleRank(a.role) - roleRank(b.role))) joiner.place(n)
   for (const [, of] of grouped(passing, (k) => k.circuit)) {
     const ends = of.flatMap((k) => k.ends.filter((e) => e.conductor.role !== 'pe').map((e) => ({ e, k })))
@@ -308,8 +338,13 @@ export function standardWiring(job: Installation, reports: readonly (readonly [P
   const devices = places.flatMap(({ place, devices: those }) =>
     those.map(({ id, kind }) => ({ id, kind: kind.id, broken: [], ...(places.length > 1 ? { point: place.point.id } : {}) })),
   )
+  // Last, so that joints keep their numbers.
+  if (ofBox) joiner.made.connectors.push(ofBox)
   return { devices, ...joiner.made, marked: marksOf(all) }
 }
+
+/** The terminal of the metal box itself, in the record of its wiring. */
+const BOX_TERMINAL = 'box'
 
 /** Whether the circuit of a cable takes its power from this point. */
 function begins(job: Installation, k: CableAt, { point }: Place): boolean {
@@ -357,6 +392,7 @@ export function boxOf(job: Installation, of: ReadonlyMap<string, Worked>, report
       job,
       wired.map((w) => [w.place, w.report] as const),
       cables,
+      enclosureOf(job.region, box)?.metal === true,
     )
   const known = new Set(cables.flatMap((k) => k.ends.map((e) => e.name)))
   for (const t of bench.tails) for (const side of ['a', 'b'] as const) known.add(tailEndName(t.id, side))
@@ -403,6 +439,7 @@ const unreached = (point: PlacedPoint): Place => ({
   lineOut: 'line',
   line: 'line',
   second: 'line',
+  through: null,
   out: null,
   switches: false,
   behind: false,

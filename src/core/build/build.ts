@@ -1,4 +1,5 @@
 import type { Accessory } from '../catalogue/accessories'
+import { protectiveOf } from '../design/protective'
 import { singleCores } from '../design/conditions'
 import type { Installation } from '../installation/installation'
 import { type Cable, cableM, type End } from '../job/cable'
@@ -77,7 +78,7 @@ function recordedCable(job: Installation, report: Worked, k: Cable): BuiltCable 
     state: fresh ? 'new' : 'existing',
     type,
     size: k.size ?? (k.state === 'existing' ? null : (result?.size ?? null)),
-    protectiveSize: k.state === 'existing' ? null : (result?.protectiveSize ?? null),
+    protectiveSize: k.state === 'existing' || !result ? null : protectiveOf(job.region, design.cable, result, k.size),
     cores: coresOf(job, report, k),
     lengthM: cableM(k),
     cutM: k.route?.cutM ?? null,

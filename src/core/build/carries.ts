@@ -74,6 +74,8 @@ export interface Place {
   /** The line that what is here runs from: switched, where a switch elsewhere controls it; a fan and a light may have one each. */
   readonly line: Signal
   readonly second: Signal
+  /** The switched line of what is beyond, where a three-pole isolator is here for it to pass through. */
+  readonly through: Signal | null
   /** What leaves the switch or thermostat that is here. */
   readonly out: Signal | null
   /** It makes a switched line of the line. */
@@ -115,7 +117,8 @@ const passing = once((kind: DeviceKind): ReadonlySet<ConductorRole> => {
 /** Roles that enter at a feed terminal of a device and leave at a load terminal. */
 export const passedThrough = (kind: DeviceKind | null): ReadonlySet<ConductorRole> => (kind ? passing(kind) : noRoles)
 const makesSwitched = (kind: DeviceKind | null): boolean =>
-  kind?.terminals.some((t) => t.takes?.cable === 'load' && t.takes.role === 'switched-line') ?? false
+  !passedThrough(kind).has('switched-line') &&
+  (kind?.terminals.some((t) => t.takes?.cable === 'load' && t.takes.role === 'switched-line') ?? false)
 
 /** The tree of cables of a circuit. */
 interface Tree {
@@ -190,7 +193,7 @@ const unlaid: CarryingCable = { cores: [], lacking: [] }
 export const mainsOf = (system: CircuitSystem): readonly Signal[] =>
   system === 'line-neutral' ? ['line', 'neutral'] : system === 'line-line' ? ['line', 'line-2'] : ['line', 'line-2', 'neutral']
 
-interface Draft extends Omit<Place, 'lineIn' | 'lineOut' | 'line' | 'second' | 'out'> {
+interface Draft extends Omit<Place, 'lineIn' | 'lineOut' | 'line' | 'second' | 'through' | 'out'> {
   readonly multiWay: 'two-way' | 'intermediate' | null
 }
 function draftOf(region: RegionId, circuit: Circuit, design: Design, point: PlacedPoint, tree: Tree, loop: ReadonlySet<string>): Draft {
@@ -286,6 +289,8 @@ function linesOf(drafts: readonly Draft[], tree: Tree, sets: readonly SwitchSet[
     (x) => x.load,
   )
   const places = new Map<string, Place>()
+  const beyond = (id: string): readonly string[] =>
+    (tree.onward.get(id) ?? []).flatMap((k) => (k.to.kind === 'point' ? [k.to.id, ...beyond(k.to.id)] : []))
   for (const d of drafts) {
     const before = tree.parent.get(d.point.id)
     const arrives = before == null ? 'line' : places.get(before)!.lineOut
@@ -300,6 +305,11 @@ function linesOf(drafts: readonly Draft[], tree: Tree, sets: readonly SwitchSet[
       line: first ?? lineIn,
       // A fan with an overrun timer runs on from a line that no switch opens.
       second: d.kind?.pattern === 'fan-overrun' ? lineIn : (second ?? first ?? lineIn),
+      through: passedThrough(d.kind).has('switched-line')
+        ? (beyond(d.point.id)
+            .flatMap((id) => by.get(id) ?? [])
+            .map((x) => switchedBy(x.set))[0] ?? null)
+        : null,
       out,
       ...d,
     })
@@ -382,6 +392,8 @@ function usedAt(p: Place, ways: ReadonlyMap<string, Signal>, system: CircuitSyst
   const mains = mainsOf(system).map((s) => (s === 'line' && isSwitched(p.lineIn) ? p.lineIn : s))
   const ends = p.kind === null && p.onward.length === 0
   if (ends || system !== 'line-neutral') return [...new Set([...mains, p.line, p.second])]
+  // What passes through a three-pole isolator is asked for beyond it.
+  if (passedThrough(p.kind).has('switched-line')) return p.appliance ? mains : ['neutral']
   if (isMultiWay(p.kind)) return ways.get(`${p.point.id} com`) === p.lineIn ? [p.lineIn] : []
   const takes = (role: ConductorRole) => p.kind?.terminals.some((t) => t.takes?.cable === 'feed' && t.takes.role === role) ?? false
   const needsLine = takes('line') || takes('switched-line') || p.appliance || p.kind?.terminals.some((t) => t.takes === null)

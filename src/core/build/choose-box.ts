@@ -1,9 +1,10 @@
-import type { Accessory } from '../catalogue/accessories'
+import { type Accessory, sharing } from '../catalogue/accessories'
 import { type BoxKind, boxesBySize, boxKind } from '../catalogue/boxes'
 import { type Finding, listed } from '../base/finding'
 import type { BoxRecord } from '../job/box'
 import type { Circuit, CircuitPoint, Installation } from '../installation/installation'
 import { formatSmallLength } from '../base/format'
+import { grouped } from '../base/grouped'
 import { atMost } from '../base/tolerance'
 import { type BoxFill, boxFill, type BoxFillInput } from '../calculate/box-fill'
 import type { RegionId } from '../region/types'
@@ -41,16 +42,27 @@ export interface BoxContents {
   readonly cables: readonly { readonly size: string; readonly conductors: number }[]
 }
 
-/** Switches that a plate of one gang takes, where plates have several. */
-export const SWITCHES_ON_PLATE = 3
+/** What shares plates, as many on each as one gang of its kind takes: three plate switches, or two modules of a grid plate. */
+export function platesOf<T>(
+  those: readonly T[],
+  fitted: (of: T) => Accessory | undefined,
+): readonly { readonly as: keyof typeof sharing; readonly on: readonly T[] }[] {
+  return [
+    ...grouped(
+      those.filter((x) => fitted(x)?.shares),
+      (x) => fitted(x)!.shares!,
+    ),
+  ].flatMap(([as, of]) =>
+    Array.from({ length: Math.ceil(of.length / sharing[as]) }, (_, i) => ({ as, on: of.slice(i * sharing[as], (i + 1) * sharing[as]) })),
+  )
+}
 /**
- * Widths in gangs of what stands in a box side by side. A light is no device on a yoke; in the metric worlds up to three plate switches
- * share one plate.
+ * Widths in gangs of what stands in a box side by side. A light is no device on a yoke; in the metric worlds plate switches and modules of
+ * a grid share plates.
  */
 export function widthsOf(fitted: readonly (Accessory | undefined)[]): readonly (1 | 2)[] {
-  const plates = fitted.filter((a) => a?.plate).length
-  const rest = fitted.filter((a) => !a?.plate && a?.kind !== 'light').map((a) => a?.gangs ?? 1)
-  return [...rest, ...Array.from({ length: Math.ceil(plates / SWITCHES_ON_PLATE) }, () => 1 as const)]
+  const rest = fitted.filter((a) => !a?.shares && (a?.kind !== 'light' || a.boxDepthMm > 0)).map((a) => a?.gangs ?? 1)
+  return [...rest, ...platesOf(fitted, (a) => a).map(() => 1 as const)]
 }
 
 /** Full to this part, a box still leaves room for one more cable another day. */
@@ -245,7 +257,7 @@ export function evaluateBox(
       clause: worlds[job.region].cites[worlds[job.region].boxesBy === 'volume' ? 'boxWidth' : 'boxDepth'],
       message:
         `${listed(contents.unknown)} ${contents.unknown.length === 1 ? 'is' : 'are'} in this box too, on no circuit of this ` +
-        'job: the space their cables take is not counted. Open the box, and enter the cables that enter it besides.',
+        'job: the space their cables take is not counted. Open the box, and enter the other cables in it.',
     })
   if (used.depth && !used.fits) findings.push(shallow(job, used.depth.neededMm, used.depth.availableMm, better))
   if (isWet(environment) && !kind.weatherproof)

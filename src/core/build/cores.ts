@@ -1,6 +1,7 @@
 import type { Accessory } from '../catalogue/accessories'
 import { cablesAt } from '../installation/cables-at'
 import type { SelectedCircuit } from '../calculate/select-circuit'
+import { protectiveOf } from '../design/protective'
 import type { Circuit, Design, Installation } from '../installation/installation'
 import { type Cable, cableM } from '../job/cable'
 import { cableConductors, type Conductor, type ConductorRole } from '../region/colours'
@@ -39,6 +40,8 @@ export interface CableAt {
   readonly size: string | null
   readonly protectiveSize: string | null
   readonly ends: readonly CoreEnd[]
+  /** Its cores are conductors by themselves, in a raceway. */
+  readonly singles: boolean
   /** What it should bring and has no core for. */
   readonly lacking: readonly Signal[]
   /** It is put in by this work. */
@@ -107,8 +110,9 @@ export function cablesInto(job: Installation, of: ReadonlyMap<string, Worked>, c
         circuitName: report.circuit.name,
         to: nameOf(job, arrives ? k.from : k.to),
         size: k.size ?? result?.size ?? null,
-        protectiveSize: result?.protectiveSize ?? null,
+        protectiveSize: result ? protectiveOf(job.region, report.chosen.design.cable, result, k.size) : null,
         ends: endsOf(k.id, coresOf(job, report, k)),
+        singles: singleCores.includes(k.type ?? report.chosen.design.cable),
         lacking: planOf(job.region, report).cables.get(k.id)?.lacking ?? [],
         fresh: isPutIn(job, report, k),
         recorded: k,
@@ -148,6 +152,7 @@ export function applianceCable(job: Installation, report: Worked, place: Place):
       conductor: conductor.role === 'line' && place.out ? { ...conductor, role: 'switched-line' as const } : conductor,
       signal: carries(conductor.role),
     })),
+    singles: false,
     lacking: [],
     fresh: point.state === 'new',
     recorded: null,

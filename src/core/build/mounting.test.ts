@@ -7,7 +7,7 @@ import type { PlacedPoint } from '../job/point'
 import { newJob } from '../job/schema'
 import type { RegionId } from '../region/types'
 import { laid } from '../../../tests/support/shorthand'
-import { mountingOf } from './mounting'
+import { longScrews, mountingOf } from './mounting'
 
 const at = (
   region: RegionId,
@@ -44,6 +44,42 @@ describe('which box belongs where', () => {
     expect(ceiling(null, 'na-round-15.5')).toContain('mount-fan')
     expect(ceiling(false, 'na-round-15.5')).not.toContain('mount-fan')
     expect(ceiling(null, 'na-round-21.5')).not.toContain('mount-fan')
+  })
+})
+
+describe('a box that is put in place of another', () => {
+  it.each(['north-america', 'united-kingdom', 'southern-africa'] as const)('is preceded by taking the old one out in %s', (region) => {
+    const steps = (planned: boolean) => {
+      const kind = region === 'north-america' ? clamps : region === 'united-kingdom' ? 'uk-metal-35' : 'za-surface-50'
+      const held = newBox('p', { kind, mount: { ...newMount(), ...wall }, ...(planned ? { planned: { kind } } : {}) })
+      return mountingOf(read(newJob(region, 'Wall', '')), { environment: 'dry' }, laid('p', 'Here', { box: held }), 'metric').steps
+    }
+    const first = steps(true)[0]!.text
+    expect(first).toContain('what each splice joins')
+    expect(steps(true).findIndex((s) => s.text.startsWith('Trace the new outline'))).toBe(2)
+    expect(steps(false).map((s) => s.text)).not.toContain(first)
+  })
+})
+
+describe('a box behind the finished face', () => {
+  const setBack = (region: RegionId, setBackMm: number | null) =>
+    at(region, region === 'north-america' ? clamps : 'uk-metal-35', { ...wall, setBackMm })
+  it('is within a quarter of an inch in North America, on both sides of the limit', () => {
+    expect(rules(setBack('north-america', 6.35))).not.toContain('mount-set-back')
+    expect(rules(setBack('north-america', 6.4))).toContain('mount-set-back')
+    expect(rules(setBack('north-america', null))).not.toContain('mount-set-back')
+  })
+  it('takes screws as long as the wall asks, and an extender where none is long enough', () => {
+    const length = (mm: number | null) => longScrews({ region: 'united-kingdom' }, mm)
+    expect(length(null)).toBeNull()
+    expect(length(3)).toBeNull()
+    expect(length(4)).toEqual({ thread: 'M3.5', lengthMm: 30 })
+    expect(length(25)).toEqual({ thread: 'M3.5', lengthMm: 50 })
+    expect(length(25.1)?.lengthMm).toBe(60)
+    expect(length(76)?.lengthMm).toBeNull()
+    expect(rules(setBack('united-kingdom', 75))).not.toContain('mount-set-back')
+    expect(rules(setBack('united-kingdom', 76))).toContain('mount-set-back')
+    expect(setBack('united-kingdom', 12).steps.map((s) => s.text)).toContainEqual(expect.stringContaining('M3.5 screws of 40 mm'))
   })
 })
 

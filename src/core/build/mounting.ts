@@ -43,23 +43,29 @@ function adviceFor(job: Installation, point: PlacedPoint, mount: MountRecord, we
   if (point.kind === 'light' && point.wall === null && mount.behind !== 'surface') {
     const why =
       mount.fan === false
-        ? 'On a ceiling, and no fan will ever hang there: a round box.'
-        : 'On a ceiling somebody may hang a fan one day: a round box that is rated to carry one, fixed to the framing.'
+        ? 'On a ceiling where no fan will be hung: a round box.'
+        : 'On a ceiling where a fan may be hung one day: a round box that is rated to carry one, fixed to the framing.'
     return { mounting: 'ceiling', why }
   }
   switch (mount.behind) {
     case 'finished':
-      return { mounting: 'clamps to a finished wall', why: 'The boards are up: it clamps to them, needs no stud, and can be moved later.' }
+      return {
+        mounting: 'clamps to a finished wall',
+        why: 'The wall is finished: it clamps to the lining, needs no stud, and can be moved later.',
+      }
     case 'open':
       return worlds[job.region].boxesBy === 'volume'
         ? { mounting: 'nails to a stud', why: 'The framing is open: nailed to a stud it cannot move.' }
-        : { mounting: 'set in masonry', why: 'The framing is open: screwed to a noggin set for it, its front where the board will end.' }
+        : {
+            mounting: 'set in masonry',
+            why: 'The framing is open: screwed to a noggin set for it, its front flush with the finished wall.',
+          }
     case 'masonry':
       return { mounting: 'set in masonry', why: 'Masonry: chased in and screwed, or on the surface where it may not be cut.' }
     case 'surface':
       return { mounting: 'surface', why: 'Nothing is cut: it is screwed to the face.' }
     default:
-      return { mounting: null, why: 'What is behind the face was not looked at yet.' }
+      return { mounting: null, why: 'What is behind the wall face is not recorded yet.' }
   }
 }
 const say = (rule: string, severity: Severity, message: string, clause = ''): Finding => ({ rule, severity, message, clause })
@@ -79,7 +85,7 @@ function kindFindings({ behind }: MountRecord, box: BoxKind | null, advice: Moun
 
 function fanFindings(job: Installation, { fan }: MountRecord, box: BoxKind | null): Finding[] {
   if (box?.mounting !== 'ceiling' || fan === false || box.name.includes('fan rated') || worlds[job.region].boxesBy !== 'volume') return []
-  const words = 'This ceiling box is not rated to carry a fan: say that none will hang there, or fit one that is.'
+  const words = 'This ceiling box is not rated to carry a fan: record that no fan will be hung there, or fit a box that is rated.'
   return [say('mount-fan', 'warning', words, '314.27(C)')]
 }
 
@@ -93,9 +99,49 @@ const lineFindings = (
     if (n.heightMm === null || heightMm === null) return []
     const apart = Math.abs(n.heightMm - heightMm)
     if (apart <= SEEN_MM || apart >= IN_LINE_MM) return []
-    const both = `${n.name || 'Its neighbour'} stands at ${mmOf(n.heightMm)}, this at ${mmOf(heightMm)}`
+    const both = `${n.name || 'Its neighbour'} is at ${mmOf(n.heightMm)}, this at ${mmOf(heightMm)}`
     return [say('mount-out-of-line', 'note', `${both}: near enough to look like a mistake.`)]
   })
+
+/** Behind the finished face by so little, the screws that come with an accessory still hold it. */
+const SCREWS_REACH_MM = 3
+/** The screws that an accessory takes in a box set back behind its wall, longer than those that come with it. */
+export interface LongScrews {
+  readonly thread: string
+  /** Null: none that is sold is long enough. */
+  readonly lengthMm: number | null
+}
+/** Null: those that come with it do, or how far it is set back was not measured. */
+export function longScrews(job: Pick<Installation, 'region'>, setBackMm: number | null | undefined): LongScrews | null {
+  if (setBackMm == null || atMost(setBackMm, SCREWS_REACH_MM)) return null
+  const { thread, suppliedMm, lengthsMm } = worlds[job.region].deviceScrews
+  return { thread, lengthMm: lengthsMm.find((l) => atLeast(l, suppliedMm + setBackMm)) ?? null }
+}
+
+/** A box too far behind the face of its wall. */
+function setBackFindings(job: Installation, { setBackMm }: MountRecord, mmOf: Words): Finding[] {
+  if (setBackMm == null) return []
+  const most = worlds[job.region].boxesBy === 'volume' ? 6.35 : null
+  if (most !== null && !atMost(setBackMm, most))
+    return [
+      say(
+        'mount-set-back',
+        'error',
+        `Its front is ${mmOf(setBackMm)} behind the finished face, and may be ${mmOf(most)} at most behind one that does not burn, none ` +
+          'behind one that does: fit an extender that brings it forward.',
+        '314.20',
+      ),
+    ]
+  return longScrews(job, setBackMm)?.lengthMm === null
+    ? [
+        say(
+          'mount-set-back',
+          'warning',
+          `Its front is ${mmOf(setBackMm)} behind the finished face, more than screws reach: fit an extender.`,
+        ),
+      ]
+    : []
+}
 
 /** Whether the box of a point can be held where it is to be, and what to do where not. */
 export function mountingOf(
@@ -129,9 +175,10 @@ export function mountingOf(
       ...(box?.mounting === 'clamps to a finished wall' ? clampFindings(mount, thickMm, gripMm, mmOf) : []),
       ...(box && box.mounting !== 'surface' ? depthFindings(box, mount, thickMm, mmOf) : []),
       ...(box && outline ? studFindings(box, mount, outline, mmOf) : []),
+      ...setBackFindings(job, mount, mmOf),
       ...lineFindings(point, neighbours, mmOf),
     ],
-    steps: stepsFor(job, point, box, cutMm, wet, mmOf),
+    steps: stepsFor({ job, point, mount, box, cutMm, wet, mmOf }),
   }
 }
 
@@ -216,16 +263,32 @@ function studFindings(box: BoxKind, mount: MountRecord, outline: readonly [numbe
   return []
 }
 
-function stepsFor(
-  job: Installation,
-  point: PlacedPoint,
-  box: BoxKind | null,
-  cutMm: readonly [number, number] | null,
-  wet: boolean,
-  mmOf: Words,
-): MountReport['steps'] {
+/** The box that is there is taken out for another: in order, before the new outline is cut. */
+const takeOut = (byVolume: boolean): MountReport['steps'] => [
+  { text: 'Isolate, and prove it dead. Name every cable and write down what each splice joins before you part it.' },
+  {
+    text: byVolume
+      ? 'Take the old box out: find its nails with a thin blade between box and stud and cut them, or undo its clamps; draw it out, ' +
+        'its cables kept whole.'
+      : 'Take the old box out: undo its screws, free it from plug and plaster, and draw it out with its cables kept whole.',
+  },
+  { text: 'Trace the new outline over the old hole, so that it covers it; patch what the new plate does not hide.' },
+]
+
+interface Mounted {
+  readonly job: Installation
+  readonly point: PlacedPoint
+  readonly mount: MountRecord
+  readonly box: BoxKind | null
+  readonly cutMm: readonly [number, number] | null
+  readonly wet: boolean
+  readonly mmOf: Words
+}
+function stepsFor({ job, point, mount, box, cutMm, wet, mmOf }: Mounted): MountReport['steps'] {
+  const long = longScrews(job, mount.setBackMm)
   const byVolume = worlds[job.region].boxesBy === 'volume'
   return [
+    ...(point.box.planned ? takeOut(byVolume) : []),
     ...(cutMm
       ? [
           {
@@ -247,6 +310,9 @@ function stepsFor(
       : cutMm
         ? [{ text: 'Its lugs level, its front a little behind the finished face: longer screws, never a gap behind the plate.' }]
         : []),
+    ...(long?.lengthMm
+      ? [{ text: `Its front is ${mmOf(mount.setBackMm!)} behind the finished face: ${long.thread} screws of ${mmOf(long.lengthMm)}.` }]
+      : []),
     ...(box?.metal ? [{ text: `Bond the metal of the box to the ${worlds[job.region].words.protective}, as carefully as anything.` }] : []),
     ...(wet
       ? [

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { newStretch } from '../job/design'
 import { newRaceway } from '../job/raceway'
 import { made, placed, type Short } from '../../../tests/support/shorthand'
-import { builtRaceways } from './raceways'
+import { racewayReport } from '../rules/raceway'
+import { builtRaceways, partsInPipe } from './raceways'
 
 const row = (lengths: readonly (number | null)[]): Short => ({
   kind: 'circuit-point.add',
@@ -50,5 +51,84 @@ describe('the pipe of a raceway', () => {
       { kind: 'design.set', circuit: 'c2', design: 'a', patch: { cable: 'singles', lengthM: 25 } },
     ]
     expect(runs(row([11, 3]), drawnIn('singles'), ...second, pipe({ circuits: ['c1', 'c2'] })).runsM).toEqual([25])
+  })
+})
+
+/** A route up a wall on its face, along it, then into the wall. */
+const up: [number, number, number][] = [
+  [0, 0, 0.3],
+  [0, 0, 2.3],
+]
+const level: [number, number, number][] = [
+  [0, 0, 2.3],
+  [3, 0, 2.3],
+]
+const into: [number, number, number][] = [
+  [3, 0, 2.3],
+  [3, 0.1, 2.3],
+]
+const part = (kind: 'surface' | 'cavity', lengthM: number, path: [number, number, number][]) => ({
+  kind,
+  lengthM,
+  path,
+  room: null,
+  side: 'south' as const,
+  beyond: null,
+  minutes: 5,
+  holes: 0,
+  openings: 0,
+})
+const route = (levelM: number) => ({
+  cutM: 6,
+  at: '2026-12-01T08:00:00.000Z',
+  elements: [
+    part('surface', 2, up),
+    part('surface', levelM, [level[0]!, [levelM, 0, 2.3]]),
+    part(
+      'cavity',
+      0.1,
+      into.map(([x, y, z]): [number, number, number] => [x - 3 + levelM, y, z]),
+    ),
+  ],
+})
+
+describe('a raceway along a route', () => {
+  const two = made('united-kingdom', row([5, 5]), drawnIn('twin-earth'))
+  const [first, second] = two.circuits[0]!.cables.map((k) => k.id) as [string, string]
+  const along = (id: string, cable: string): Short => ({
+    kind: 'raceway.add',
+    item: newRaceway(id, id, { circuits: ['c1'], lengthM: 5, bendCount: 1, along: { cable, piece: 1, lengthM: 5, bends: 1 } }),
+  })
+  const job = (levelM: number, ...more: Short[]) =>
+    made(
+      'united-kingdom',
+      row([5, 5]),
+      drawnIn('twin-earth'),
+      along('r1', first),
+      along('r2', second),
+      { kind: 'route.take', cable: first, route: route(levelM) },
+      ...more,
+    )
+  it('is as long as its piece of the route, and counted once', () => {
+    expect(builtRaceways(job(3)).map((b) => b.runsM)).toEqual([[5], [5]])
+  })
+  it('is drawn as pipe on that piece alone; single conductors lie in pipe all the way', () => {
+    const made3 = job(3)
+    const [cable] = made3.circuits[0]!.cables
+    expect([...partsInPipe(made3, cable!, route(3).elements)]).toEqual([0, 1])
+    const bare = made('united-kingdom', row([5, 5]), drawnIn('twin-earth'))
+    expect(partsInPipe(bare, bare.circuits[0]!.cables[0]!, route(3).elements).size).toBe(0)
+    const singles = made('united-kingdom', row([5, 5]), drawnIn('singles'))
+    expect(partsInPipe(singles, singles.circuits[0]!.cables[0]!, route(3).elements).size).toBe(3)
+  })
+  it('says when its route is another than it was marked out from, or is no longer there', () => {
+    const said = (levelM: number, n: number) => {
+      const j = job(levelM)
+      return racewayReport(j, j.raceways[n]!, () => undefined).findings.map((f) => f.message)
+    }
+    expect(said(3, 0)).toEqual([])
+    expect(said(3.009, 0)).toEqual([])
+    expect(said(3.011, 0)).toEqual([expect.stringMatching(/^r1: its route has changed: 5.01 m with one quarter bend now, 5 m with/)])
+    expect(said(3, 1)).toEqual([expect.stringMatching(/^r2: it was marked out from a route that is no longer chosen/)])
   })
 })

@@ -1,3 +1,4 @@
+import { type RoutePart, tubesOf } from '../calculate/from-way'
 import { singleCores } from '../design/conditions'
 import type { Circuit, Installation } from '../installation/installation'
 import { type Cable, cableM } from '../job/cable'
@@ -13,6 +14,20 @@ export interface BuiltRaceway {
   readonly runsM: readonly number[] | null
   /** The lengths of pipe that its runs are made of, in the lengths it is sold in; null as `runsM`. */
   readonly piecesM: readonly number[] | null
+}
+
+/**
+ * The parts of a route that lie in pipe, by their place in it: all of them where the cable is single conductors, which lie nowhere but in a
+ * raceway; else the pieces that raceways of the job were marked out from.
+ */
+export function partsInPipe(job: Installation, cable: Cable, parts: readonly RoutePart[]): ReadonlySet<number> {
+  const circuit = job.circuits.find((c) => c.id === cable.circuit)
+  const type = cable.type ?? circuit?.designs.find((d) => d.id === circuit.chosen)?.cable
+  if (type && singleCores.includes(type)) return new Set(parts.keys())
+  const marked = new Set(job.raceways.flatMap((r) => (r.along?.cable === cable.id ? [r.along.piece] : [])))
+  return new Set(
+    tubesOf(parts).flatMap((t, n) => (marked.has(n + 1) ? parts.flatMap((_, i) => (i >= t.from && i <= t.to ? [i] : [])) : [])),
+  )
 }
 
 /** A length of pipe as it is sold, in metres, where nothing else is said: 10 ft, and 3 m elsewhere. */
@@ -33,10 +48,15 @@ const total = (runs: readonly number[]): number => runs.reduce((sum, m) => sum +
 /** The runs of a raceway: those of the circuit that lies in most of it. Circuits drawn in together share its pipe. */
 function runsOf(job: Installation, raceway: Raceway): readonly number[] | null {
   const own = raceway.lengthM === null ? [] : [raceway.lengthM]
+  // A piece of a route is as long as it was marked out there.
+  if (raceway.along && own.length > 0) return own
+  const elsewhere = new Set(job.raceways.flatMap((r) => (r.along && r.id !== raceway.id ? [r.along.cable] : [])))
   let longest: readonly number[] = own
   for (const circuit of job.circuits) {
     if (!raceway.circuits.includes(circuit.id)) continue
-    const runs = circuit.cables.flatMap((k) => (k.state === 'removed' || k.inside ? [] : [inPipe(k, circuit)])).filter((m) => m !== 0)
+    const runs = circuit.cables
+      .flatMap((k) => (k.state === 'removed' || k.inside || elsewhere.has(k.id) ? [] : [inPipe(k, circuit)]))
+      .filter((m) => m !== 0)
     // One run is as long as the pipe that was measured for it.
     const known = runs.length === 1 && raceway.lengthM !== null ? own : runs
     if (known.includes(null)) return null

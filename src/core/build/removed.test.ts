@@ -68,7 +68,7 @@ describe.each(regionIds)('a point that is taken out in %s', (region) => {
     )
     const uncounted = outOf(made(gone('far', 'capped'), there(region))).materials
     expect(uncounted.unknown.join()).toMatch(/Far wall: how many cables end in its box is not known/)
-    expect(at(made(gone('far', 'made-good'), there(region)), 'far')).toEqual(['other Filler or board, to make good'])
+    expect(at(made(gone('far', 'made-good'), there(region)), 'far')).toEqual(['other Filler, or a patch, to make good'])
   })
   it('that others are fed through is not drawn out', () => {
     const rules = (left: 'capped' | 'pulled-out' | 'made-good', id = 'near') =>

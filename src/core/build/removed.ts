@@ -107,7 +107,7 @@ export function removalSteps(job: Installation, removed: Removed): readonly Work
     { id: 'dead', text: 'Prove it dead here, between every pair of conductors, before you touch any.', clause: cites.provedDead },
     { id: 'off', text: 'Photograph how it is joined. Take the accessory off its conductors.' },
     ...(left ? ends[left] : []),
-    { id: 'test', text: through.length ? `Test what hangs beyond: ${names}.` : 'Test the circuit that stays.' },
+    { id: 'test', text: through.length ? `Test the points downstream: ${names}.` : 'Test the circuit that stays.' },
   ]
 }
 

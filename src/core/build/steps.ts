@@ -28,17 +28,19 @@ const order: readonly ConductorRole[] = ['pe', 'neutral', 'line-2', 'line', 'swi
 /** A hand tool's length more than the least. */
 const WORKING_TAIL_MM = 203.2
 
-/** How much sheath and conductor is left in a box, by the method that is followed. */
-export function tailsLeft({ region, brief }: Installation, units: UnitSystem): Pick<WorkStep, 'text' | 'clause'> {
+/** How much sheath and conductor is left in a box, by the method that is followed; `sheathed`: a cable with a sheath comes into it. */
+export function tailsLeft({ region, brief }: Installation, units: UnitSystem, sheathed: boolean): Pick<WorkStep, 'text' | 'clause'> {
   const working = followed(brief.schools, 'tails') === 'working' ? formatSmallLength(WORKING_TAIL_MM, units) : null
-  if (worlds[region].boxesBy === 'volume')
+  if (worlds[region].boxesBy === 'volume') {
+    const free =
+      `${working ?? `at least ${formatSmallLength(naFreeConductor.minFromSheathMm, units)}`} of free conductor, ` +
+      `${formatSmallLength(naFreeConductor.minOutsideBoxMm, units)} of it past the box front.`
+    if (!sheathed) return { text: `Leave ${free}`, clause: '300.14' }
     return {
-      text:
-        `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; ` +
-        `${working ?? `at least ${formatSmallLength(naFreeConductor.minFromSheathMm, units)}`} of free conductor, ` +
-        `${formatSmallLength(naFreeConductor.minOutsideBoxMm, units)} of it past the box front.`,
+      text: `Sheath at least ${formatSmallLength(naFreeConductor.minSheathInsideBoxMm, units)} inside the box; ${free}`,
       clause: '314.17; 300.14',
     }
+  }
   return {
     text:
       'Sheath just inside the box, through a grommet or gland, and single conductors through a bushed conduit entry; leave ' +
@@ -62,10 +64,13 @@ const pinWords: Readonly<Record<string, string>> = {
   down: 'Ground pin down.',
 }
 
+/** Where conductors are joined to each other; the terminal of a metal box is a terminal. */
+const jointsOf = ({ bench }: Box) => bench.connectors.filter((c) => !connector(c.kind).ofBox)
+
 /** The steps at the conductors: one for each joint, each connection to a terminal, and each cap. */
 function atConductors(job: Installation, box: Box): readonly (WorkStep & { readonly role: ConductorRole })[] {
   const isTail = new Set(box.bench.tails.flatMap((t) => [tailEndName(t.id, 'a'), tailEndName(t.id, 'b')]))
-  const joints = new Map(box.bench.connectors.map((c) => [c.id, c]))
+  const joints = new Map(jointsOf(box).map((c) => [c.id, c]))
   const byPlace = grouped(
     box.bench.ends.filter((e) => e.to !== CAP),
     (e) => e.to,
@@ -93,7 +98,7 @@ function atConductors(job: Installation, box: Box): readonly (WorkStep & { reado
   const last = (end: string, text: string) => steps.push({ id: capStep(end), role: 'spare', ends: [end], text })
   for (const { end } of box.bench.ends.filter((e) => e.to === CAP))
     last(end, `Cap the ${endWords(box, end)} and coil it; do not cut it off.`)
-  for (const end of loose) last(end, `Terminate or cap the ${endWords(box, end)}: it is connected to nothing.`)
+  for (const end of loose) last(end, `Terminate or cap the ${endWords(box, end)}: it is not connected.`)
   // A joint is made before its pigtail is connected.
   const later = (s: WorkStep) => (s.id.startsWith('joint ') ? 0 : 1)
   return steps.toSorted((a, b) => order.indexOf(a.role) - order.indexOf(b.role) || later(a) - later(b))
@@ -126,7 +131,7 @@ function jointWords(
         ? 'a connector (lever or twist-on)'
         : 'a lever connector'
   return (
-    `${sentence(placeWords(box, joint.id))}: join the ${endsWords(box, own)} in ${of}${listed}` +
+    `${sentence(placeWords(box, joint.id))}: ${own.length > 0 ? `join the ${endsWords(box, own)} in` : 'fit'} ${of}${listed}` +
     `${tails.length ? pigtailWords(tails.map((t) => placeWords(box, t))) : ''}. ` +
     'Tug each one.'
   )
@@ -165,7 +170,7 @@ export function stepIds(box: Box): readonly string[] {
     if (to === CAP) caps.push(end)
     else places.add(to)
   }
-  const joints = new Set(bench.connectors.map((c) => c.id))
+  const joints = new Set(jointsOf(box).map((c) => c.id))
   const colours = new Set<string>()
   const marked = new Set(bench.marked)
   for (const k of cables)
@@ -196,22 +201,30 @@ export function workSteps(job: Installation, box: Box, units: UnitSystem): reado
   const outlet = box.devices.some((d) => d.kind.inside.some((x) => x.kind === 'socket'))
   return [
     { id: 'dead', text: 'Prove it dead here, between every pair of conductors, before you touch any.', clause: cites.provedDead },
-    { id: 'enter', ...tailsLeft(job, units) },
+    {
+      id: 'enter',
+      ...tailsLeft(
+        job,
+        units,
+        box.cables.some((k) => !k.singles),
+      ),
+    },
     ...markSteps(job, box),
     {
       id: 'strip',
       text:
-        `Strip ${stripped || 'as the connector says'}, by the gauge on the device where it has one. No nick in the ` +
-        'copper, no bare live ' +
-        'metal outside the terminal.',
+        `Strip ${stripped ? `${stripped}, by the gauge on the device where it has one` : 'as the connector says'}. No nick in the ` +
+        'copper, no bare live metal outside the terminal.',
       clause: cites.joints,
     },
     ...atConductors(job, box).map(({ role: _, ...s }) => s),
     {
       id: 'torque',
       text:
-        `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then ` +
-        'check every screw again.' +
+        (strip.length > 0
+          ? `Set every terminal to the torque on the device. Fold the conductors in, ${words.protective} deepest, then check every ` +
+            'screw again.'
+          : `Fold the conductors in, ${words.protective} deepest.`) +
         (followed(job.brief.schools, 'tape') === 'yes' ? ' Tape round the terminals before it goes back.' : '') +
         (boxesBy === 'volume' && outlet && fitted ? ` ${pinWords[followed(job.brief.schools, 'ground-pin')]}` : ''),
       clause: cites.torque,

@@ -10,6 +10,8 @@ describe('how wide what stands in a box is', () => {
     expect(of('uk-switch-1p', 'uk-two-way', 'uk-dimmer')).toBe(1)
     expect(of('uk-switch-1p', 'uk-two-way', 'uk-two-way', 'uk-two-way')).toBe(2)
     expect(of('za-switch-1p', 'za-switch-1p')).toBe(1)
+    // A sensor takes a plate of its own.
+    expect(of('uk-two-way', 'uk-dusk')).toBe(2)
   })
   it('counts each switch on a yoke of its own in North America', () => {
     expect(of('na-switch-1p', 'na-two-way')).toBe(2)

@@ -1,4 +1,7 @@
 import { listedWords } from '../base/finding'
+import { uncapitalised } from '../base/format'
+import { grouped } from '../base/grouped'
+import { connector } from '../catalogue/connectors'
 import { CAP, tailEndName, terminalName } from '../job/bench'
 import { type ConductorRole, type WireColour, wireColours } from '../region/colours'
 import type { Box, DeviceAt } from './box'
@@ -13,32 +16,50 @@ export function leadsWords(box: Box, k: CableAt): string {
   return `${k.side === 'feed' ? 'from' : 'to'} ${k.to}${several ? ` (${k.circuitName})` : ''}`
 }
 
-/** "black of the cable to Counter", "brown pigtail". */
-export function endWords(box: Box, name: string): string {
+/** What a conductor end is called: its colour, and which cable it is of or, where it runs by itself in a raceway, where it leads. */
+interface Called {
+  readonly colour: string
+  /** "from the panel"; empty: a pigtail. */
+  readonly where: string
+  readonly of: 'cable' | 'raceway' | 'cord' | 'pigtail'
+}
+function called(box: Box, name: string): Called | null {
   for (const k of box.cables)
-    for (const e of k.ends) {
-      if (e.name !== name) continue
-      const where = k.recorded === null && k.to !== TO_ITS_LOAD ? `of the ${k.to}` : `of the cable ${leadsWords(box, k)}`
-      return `${colourName(e.conductor.colour)} ${where}`
-    }
+    for (const e of k.ends)
+      if (e.name === name) {
+        const colour = colourName(e.conductor.colour)
+        if (k.recorded === null && k.to !== TO_ITS_LOAD) return { colour, where: k.to, of: 'cord' }
+        return { colour, where: leadsWords(box, k), of: k.singles ? 'raceway' : 'cable' }
+      }
   const tail = tailOf(box, name)
-  return tail ? `${colourName(tail.colour)} pigtail` : 'a conductor'
+  return tail ? { colour: colourName(tail.colour), where: '', of: 'pigtail' } : null
+}
+const joinWords = ({ colour, of }: Called, where: readonly string[]): string => {
+  const s = where.length > 1 ? 's' : ''
+  if (of === 'pigtail') return `${colour} pigtail`
+  if (of === 'cord') return `${colour} of the ${listedWords(where)}`
+  return of === 'cable' ? `${colour} of the cable${s} ${listedWords(where)}` : `${colour} conductor${s} ${listedWords(where)}`
 }
 
-/** Ends of cores, alike ones together: "bare copper of the cables from the panel and to Counter". */
+/** "black of the cable to Counter", "black conductor from the panel" in a raceway, "brown pigtail". */
+export function endWords(box: Box, name: string): string {
+  const of = called(box, name)
+  return of ? joinWords(of, [of.where]) : 'a conductor'
+}
+
+/** Ends of cores, to follow "the", alike ones together: "bare copper of the cables from the panel and to Counter". */
 export function endsWords(box: Box, names: readonly string[]): string {
-  const parts = names.map((n) => endWords(box, n))
-  const of = ' of the cable '
-  const groups = new Map<string, string[]>()
-  for (const p of parts) {
-    const at = p.indexOf(of)
-    const [what, where] = at < 0 ? [p, ''] : [p.slice(0, at), p.slice(at + of.length)]
-    groups.set(what, [...(groups.get(what) ?? []), where])
-  }
+  const groups = grouped(
+    names.flatMap((n) => called(box, n) ?? []),
+    (c) => `${c.colour} ${c.of}`,
+  )
   return listedWords(
-    [...groups].map(([what, where]) => {
-      const named = where.filter(Boolean)
-      return named.length ? `${what} of the cable${named.length > 1 ? 's' : ''} ${listedWords(named)}` : what
+    [...groups.values()].map((list, i) => {
+      const words = joinWords(
+        list[0]!,
+        list.map((c) => c.where),
+      )
+      return i === 0 ? words : `the ${words}`
     }),
   )
 }
@@ -47,11 +68,19 @@ export function endsWords(box: Box, names: readonly string[]): string {
 export const deviceWords = (box: Box, d: Pick<DeviceAt, 'kind' | 'point'>): string =>
   box.points.length > 1 ? `${d.kind.name}, ${box.points.find((p) => p.id === d.point)?.name ?? ''}` : d.kind.name
 
+/** "joint 2", counted among the joints of the box; or the terminal of the metal box itself. */
+export function jointName({ bench }: Box, of: Box['bench']['connectors'][number]): string {
+  const kind = connector(of.kind)
+  return kind.ofBox
+    ? `the ${uncapitalised(kind.name)}`
+    : `joint ${bench.connectors.filter((c) => !connector(c.kind).ofBox).indexOf(of) + 1}`
+}
+
 /** "brass screw HOT upper" or "joint 2". */
 export function placeWords(box: Box, to: string): string {
   if (to === CAP) return 'capped'
-  const n = box.bench.connectors.findIndex((c) => c.id === to)
-  if (n >= 0) return `joint ${n + 1}`
+  const joined = box.bench.connectors.find((c) => c.id === to)
+  if (joined) return jointName(box, joined)
   for (const d of box.devices)
     for (const t of d.kind.terminals)
       if (terminalName(d.id, t.id) === to) {

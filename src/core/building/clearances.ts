@@ -1,4 +1,5 @@
 import type { Finding } from '../base/finding'
+import { formatLength, formatSmallLength } from '../base/format'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import { HOT_CLEAR_M, type Room, type Side, sideLength } from './house'
@@ -54,15 +55,19 @@ export const clearanceFindings = (asked: ClearancesAsked): Finding[] => [
   ...baths(asked),
 ]
 
+/** Writes millimetres in the units of a world. */
+const inUnits = (region: RegionId) => (mm: number) => formatSmallLength(mm, worlds[region].units)
+
 /** A cable goes through no hole that is smaller than itself. */
-function thickness({ cableMm, holeMm, parts }: ClearancesAsked): Finding[] {
+function thickness({ cableMm, holeMm, parts, region }: ClearancesAsked): Finding[] {
+  const mm = inUnits(region)
   if (cableMm === null || cableMm < holeMm || !parts.some((p) => p.holes > 0)) return []
   return [
     {
       rule: 'hole-too-small',
       severity: 'error',
       clause: 'As measured',
-      message: `A cable of ${cableMm} mm does not go through a hole of ${holeMm} mm: bore larger, and look at the timbers again.`,
+      message: `A cable of ${mm(cableMm)} does not go through a hole of ${mm(holeMm)}: bore larger, and look at the timbers again.`,
     },
   ]
 }
@@ -81,9 +86,10 @@ function turns(asked: ClearancesAsked): Finding[] {
         clause: rule.clause,
         message:
           `The cable turns out of a wall in ${tight.length} ${tight.length === 1 ? 'place' : 'places'}: ` +
-          'how thick it is nobody measured, so whether it bends so tightly is not known.',
+          'its thickness was not measured, so whether it bends so tightly is not known.',
       },
     ]
+  const mm = inUnits(asked.region)
   const least = rule.times(cableMm) * cableMm
   const worst = tight.map((p) => ({ p, leftMm: depthOf(p)! - cableMm })).toSorted((a, b) => a.leftMm - b.leftMm)[0]!
   if (worst.leftMm >= least) return []
@@ -94,8 +100,8 @@ function turns(asked: ClearancesAsked): Finding[] {
       severity: 'warning',
       clause: rule.clause,
       message:
-        `Where it turns out of ${where} there are ${Math.max(worst.leftMm, 0).toFixed(0)} mm to bend in; ` +
-        `a cable of ${cableMm} mm is bent to a radius of ${least.toFixed(0)} mm at the least inside. ` +
+        `Where it turns out of ${where} there is ${mm(Math.max(worst.leftMm, 0))} to bend in; ` +
+        `a cable of ${mm(cableMm)} needs an inside bend radius of at least ${mm(least)}. ` +
         'Bring it out in a deeper box, or in conduit.',
     },
   ]
@@ -103,6 +109,7 @@ function turns(asked: ClearancesAsked): Finding[] {
 
 /** What runs inside a wall past a flue, a pipe or a duct. */
 function services(asked: ClearancesAsked): Finding[] {
+  const mm = inUnits(asked.region)
   const found = asked.hidden.flatMap((h) => {
     const clearM = h.hot ? HOT_CLEAR_M : PIPE_CLEAR_M
     const near = asked.parts.flatMap((p) => {
@@ -125,14 +132,15 @@ function services(asked: ClearancesAsked): Finding[] {
     clause: worlds[asked.region].nearHeat,
     message:
       (nearest < 1e-9
-        ? `In ${wallWords(asked, h)} it runs where the ${h.name} is. Choose the route again: keep ${clearM * 1000} mm off, `
-        : `In ${wallWords(asked, h)} it comes within ${(nearest * 1000).toFixed(0)} mm of the ${h.name}: keep ${clearM * 1000} mm off, `) +
-      (h.hot ? 'or reckon it at the warmth that is there.' : 'so that work on the one does not harm the other.'),
+        ? `In ${wallWords(asked, h)} it runs where the ${h.name} is. Choose the route again: keep ${mm(clearM * 1000)} off, `
+        : `In ${wallWords(asked, h)} it comes within ${mm(nearest * 1000)} of the ${h.name}: keep ${mm(clearM * 1000)} off, `) +
+      (h.hot ? 'or calculate it at the temperature there.' : 'so that work on the one does not harm the other.'),
   }))
 }
 
 /** Behind base cabinets there must be room for the cable when the drawers are shut. */
 function drawers(asked: ClearancesAsked): Finding[] {
+  const mm = inUnits(asked.region)
   const clause = worlds[asked.region].guarded
   const those = asked.cabinets.filter((c) =>
     asked.parts.some((p) => {
@@ -150,7 +158,7 @@ function drawers(asked: ClearancesAsked): Finding[] {
           rule: 'drawers-not-known',
           severity: 'unknown',
           clause,
-          message: `How much room there is behind the drawers of ${where}, when they are shut, nobody measured.`,
+          message: `The room behind the closed drawers of ${where} was not measured.`,
           about: `side:${c.side}:${c.room}`,
         },
       ]
@@ -161,7 +169,7 @@ function drawers(asked: ClearancesAsked): Finding[] {
           rule: 'cable-size-not-known',
           severity: 'unknown',
           clause,
-          message: `Behind the drawers of ${where} there are ${c.behindMm} mm: how thick the cable is nobody measured.`,
+          message: `Behind the drawers of ${where} there is ${mm(c.behindMm)}: the thickness of the cable was not measured.`,
         },
       ]
     if (c.behindMm >= takesMm) return []
@@ -171,8 +179,8 @@ function drawers(asked: ClearancesAsked): Finding[] {
         severity: 'error',
         clause,
         message:
-          `Behind the drawers of ${where} there are ${c.behindMm} mm; the cable with what holds it takes ${takesMm} mm. ` +
-          'Lead it below the lowest drawer in a guard, or another way.',
+          `Behind the drawers of ${where} there is ${mm(c.behindMm)}; the cable with what holds it takes ${mm(takesMm)}. ` +
+          'Run it below the lowest drawer in a guard, or by another route.',
       },
     ]
   })
@@ -180,8 +188,9 @@ function drawers(asked: ClearancesAsked): Finding[] {
 
 /** On the face of a wall, within reach of somebody in a bath or a shower on that wall. */
 function baths(asked: ClearancesAsked): Finding[] {
-  const zone = worlds[asked.region].bathZone
+  const { bathZone: zone, units } = worlds[asked.region]
   if (!zone) return []
+  const m = (length: number) => formatLength(length, units)
   return asked.baths.flatMap((bath): Finding[] => {
     const room = asked.rooms.find((r) => r.id === bath.room)
     const inReach = asked.parts.some((p) => {
@@ -200,7 +209,7 @@ function baths(asked: ClearancesAsked): Finding[] {
         severity: 'error',
         clause: zone.clause,
         message:
-          `On ${wallWords(asked, bath)} it lies within ${zone.asideM} m of the ${bath.name} and lower than ${zone.highM} m: ` +
+          `On ${wallWords(asked, bath)} it lies within ${m(zone.asideM)} of the ${bath.name} and lower than ${m(zone.highM)}: ` +
           'no cable that does not feed what is fixed there goes through that space.',
       },
     ]

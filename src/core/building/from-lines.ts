@@ -193,7 +193,7 @@ export function roomsFromLines(lines: readonly Line[]): FromLines {
   const { closed, doorways } = doorsClosed(walls)
   const askew = straight.filter(([p, q], i) => upright[i] === null && Math.hypot(q[0] - p[0], q[1] - p[1]) >= SAME_M).length
   const cells = cellsOf(closed)
-  if (!cells) return none('So many lines cross that no rooms are made out: choose the layers of the walls alone.')
+  if (!cells) return none('Too many lines cross to find the rooms: choose only the layers of the walls.')
   const { rooms, jagged } = closedIn(cells)
   if (rooms.length > MOST_ROOMS)
     return none(`${rooms.length} closed places are more than ${MOST_ROOMS} rooms: choose the layers of the walls alone.`)

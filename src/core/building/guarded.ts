@@ -1,4 +1,5 @@
 import type { Finding } from '../base/finding'
+import { formatLength } from '../base/format'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import { boredHole } from '../calculate/bored-hole'
@@ -64,7 +65,7 @@ export function zoneFindings(
     severity: 'warning',
     clause: zones.clause,
     message:
-      `${lengthM.toFixed(2)} m hidden in ${where} lie in no zone where somebody who drills looks for a cable: ` +
+      `${formatLength(lengthM, worlds[region].units)} hidden in ${where} lies outside the zones where a cable is expected: ` +
       'bring it to the height of an accessory there, plumb over one, or guard it with steel.',
   }))
 }

@@ -201,12 +201,12 @@ export function placed({ rooms }: Pick<BuildingInput, 'rooms'>): readonly Room[]
         if (!by) continue
         lay(r, ...cornerBeside(r, by))
       } else if (r === origin) lay(r, 0, 0)
-      else throw new InputError(path, 'It has no place: say what it stands beside, or where it lies.')
+      else throw new InputError(path, 'It has no place yet. Choose the room next to it, or enter where it is.')
       grown = true
     }
   }
   const lost = rooms.findIndex((r) => !known.has(r.id))
-  if (lost >= 0) throw new InputError(`building.rooms.${lost}.beside`, 'It stands beside a room that stands beside it in turn.')
+  if (lost >= 0) throw new InputError(`building.rooms.${lost}.beside`, 'It is placed next to a room that is placed next to it in turn.')
   return rooms.map((r) => known.get(r.id)!)
 }
 

@@ -100,7 +100,7 @@ describe('a way along the outside', () => {
       expect(r.elements.filter((e) => e.kind === 'out-hole').map((e) => e.where)).not.toContain('hall west')
   })
   it('is refused to what has a room behind it', () => {
-    expect(() => ask({}, 'within')).toThrow(/stands at no wall/)
+    expect(() => ask({}, 'within')).toThrow(/is at no wall/)
   })
 })
 
@@ -120,6 +120,6 @@ it('what is put on an outer face stands outdoors, and is asked for again when it
   expect(of(back)).toMatchObject({ place: null, environment: null })
   expect(back.walls.flatMap((w) => w.outlets.map((o) => o.id))).toEqual(['p'])
   expect(() => after(job, { kind: 'place.put', what: 'board', id: 'main', room: 'room-shed', spot: { ...spot, outside: true } })).toThrow(
-    /inside/,
+    /indoors/,
   )
 })

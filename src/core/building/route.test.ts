@@ -175,7 +175,7 @@ describe('routes', () => {
     const barred = ask({}, { ...house, openings: [door] })
     // The point stands in the door: nothing reaches it.
     expect(barred.routes).toEqual([])
-    expect(barred.findings[0]!.message).toContain('stands where nothing leads to: in a door')
+    expect(barred.findings[0]!.message).toContain('it is in a door')
   })
   it('come to a point close beside a door, between the door and the next stud', () => {
     const beside = (atM: number, walls: object) => {

@@ -141,7 +141,7 @@ function targetsOf(input: Input, ways: Ways, near: Adjacency, rooms: readonly Ro
     return { to, names: to.map(() => 'the cable'), breaks: true }
   }
   const points = input.to.map((t, i) => {
-    if ('along' in t) throw new InputError(`to.${i}.along`, 'A cable is broken into for one way at a time.')
+    if ('along' in t) throw new InputError(`to.${i}.along`, 'A cable is broken into for one route at a time.')
     return t
   })
   return {
@@ -170,7 +170,7 @@ export function route(input: Input): Output {
   const plain = input.to.length === 1 && sets.length === 0
   if (breaks && !plain) throw new InputError('force', 'Where a cable is broken into no place is forced.')
   if (!plain && ways.nodes * 2 ** (to.length + sets.length) > MOST_STATES)
-    throw new InputError('to', 'So many places in so large a building are too many for one search: ask for some of them at a time.')
+    throw new InputError('to', 'Too many places for one search in a building of this size: ask for fewer at a time.')
   const walk = plain ? null : cheapestThrough(ways, near, from, to, sets, allowed)
   const found = plain ? different(ways, near, from, new Set(to), input.alternatives - 1, allowed, placesOf(ways)) : walk ? [walk] : []
   const graph = input.graph
@@ -274,7 +274,7 @@ function nodeOf(ways: Ways, at: End, path: string): number {
   }
   const id = 'point' in at ? at.point : at.board
   const node = ways.of.get(id)
-  if (node === undefined) throw new InputError(path, `${id} stands at no wall of this building.`)
+  if (node === undefined) throw new InputError(path, `${id} is at no wall of this building.`)
   return node
 }
 
@@ -294,9 +294,9 @@ function noWay(ways: Ways, near: Adjacency, from: number, to: readonly number[],
   const open = to.every((t) => cheapest(ways, near, from, new Set([t])) !== null)
   const barred = [from, ...to].some((n) => near.from[n] === near.from[n + 1])
   const message = open
-    ? `What is forbidden bars every way: ${forbid.join(', ')}. Allow one of them, or open a surface.`
+    ? `No route is possible with these forbidden: ${forbid.join(', ')}. Allow one of them, or open a surface.`
     : barred
-      ? 'One of the ends stands where nothing leads to: in a door, a window, or what else bars its wall there from floor to ceiling. ' +
+      ? 'No route can reach one of the ends: it is in a door, a window or something else that takes up the wall from floor to ceiling. ' +
         'Put it where there is wall, or measure how high that goes.'
       : 'Nothing joins these places as the building was entered: a wall between rooms, an attic or a crawl space is missing from it.'
   return { rule: 'no-way', severity: 'error' as const, clause: 'As the building was entered', message }

@@ -1,6 +1,6 @@
 /*
- * The cheapest way over a graph whose nodes stand somewhere: A* under a bound that is never more than what is left, so that what it finds
- * is what the plain search finds.
+ * The cheapest route over a graph whose nodes have coordinates: A* with an admissible heuristic (Hart, Nilsson and Raphael 1968), so that
+ * what it finds is what Dijkstra's algorithm finds.
  */
 
 export type Place = readonly [x: number, y: number, z: number]
@@ -54,8 +54,8 @@ export function adjacencyOf(graph: Graph): Adjacency {
 }
 
 /**
- * The most that may be asked for a metre to the side, and then for one up or down, so that no edge costs less than what it covers: a bound
- * made of them is never more than what is left of a way.
+ * The largest costs per metre sideways and per metre up or down at which no edge costs less than the heuristic says of it: the heuristic is
+ * admissible and consistent.
  */
 function leastOf({ at, edges, a, b, cost }: Graph): Adjacency['least'] {
   /** The square of how far apart the ends of an edge are, seen from above. */

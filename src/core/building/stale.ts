@@ -78,7 +78,7 @@ const obstacle =
       input.obstacles.filter((o) => o.space === kind),
     )
     const meets = parts.some((part) => part.kind === kind && pairs(part.path).some(([p, q]) => barred?.(p[0], p[1], q[0], q[1])))
-    return meets ? `an obstacle ${words} stands across it` : null
+    return meets ? `an obstacle ${words} is across it` : null
   }
 
 /** Studs or joists that it now crosses, beside those that it was reckoned with. */
@@ -137,7 +137,7 @@ const checks: readonly Check[] = [
     return wall !== null && builtOf(route.input, route.rooms, wall.room, wall.side).kind === 'masonry'
   }),
   // A wall may go on beside the next room: what counts is that one stands there.
-  first('a wall on it stands somewhere else now', (p, { rooms }) => {
+  first('a wall on it has moved', (p, { rooms }) => {
     const { side } = p
     if (side === null || !inPlane.includes(p.kind)) return false
     return p.path.some((at) => rooms.every((r) => Math.min(offPlane(r, side, at), offPlane(r, opposite[side], at)) > MOVED_M))

@@ -87,7 +87,7 @@ const boring: Partial<Record<WayKind, Sayer>> = {
     `Bore ${size(a)} through the ceiling ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}`} ` +
     `(${headRoom(p, a, 'attic')} above).`,
   'floor-hole': (p, a, { wall, left }) =>
-    `Bore ${size(a)} through the floor ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}, where the appliance stands`} ` +
+    `Bore ${size(a)} through the floor ${p.side ? `at ${wall}, ${left}` : `of ${named(a, p.room)}, at the appliance`} ` +
     `(${headRoom(p, a, 'crawl')} below): look underneath first.`,
   stud: (p, a, { wall, high }) =>
     `Open the lining of ${wall} ${high}, and bore ${size(a)} through ${p.holes} ${p.holes === 1 ? 'stud' : 'studs'}, each in its middle.`,
@@ -131,13 +131,13 @@ function fixed(p: Part, a: StepsAsked): string {
 const laying: Partial<Record<WayKind, Sayer>> = {
   cavity: (p, a, { wall, left }) =>
     `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}` +
-    `${a.noggingsKnown(p) ? '.' : `; feel for ${worlds[a.region].words.noggings} first: nobody looked.`}`,
+    `${a.noggingsKnown(p) ? '.' : `; feel for ${worlds[a.region].words.noggings} first: not checked.`}`,
   nogging: (p, a, { wall, left }) =>
     `${p.path.at(-1)![2] < p.path[0]![2] ? 'Drop' : 'Draw up'} ${formatLength(p.lengthM, a.units)} inside ${wall}, ${left}, ` +
     `through its ${worlds[a.region].words.noggings}.`,
   attic: (p, a) =>
     `Lay ${formatLength(p.lengthM, a.units)} through the attic, along joists clipped to their sides, across them between guard strips` +
-    `${a.joistsKnown ? '.' : '; which way they run nobody looked.'}${fixed(p, a)}`,
+    `${a.joistsKnown ? '.' : '; joist direction not checked.'}${fixed(p, a)}`,
   crawl: (p, a) =>
     `Lay ${formatLength(p.lengthM, a.units)} through the crawl space, ` +
     `${a.joistsKnown ? 'clipped to the joists along them and through those it crosses' : 'clipped to the joists'}, off the ground.` +
@@ -172,7 +172,7 @@ const cautionOf: Partial<Record<WayKind, { readonly words: string; readonly clau
     clause: drilling,
   },
   corner: {
-    words: 'Within 150 mm of a corner is a prescribed zone; a hidden level run elsewhere is none, unless an accessory stands at it.',
+    words: 'Within 150 mm of a corner is a prescribed zone; a hidden level run elsewhere is none, unless an accessory is on it.',
     clause: zones,
   },
   storey: { words: 'Stop the gap again where a floor holds back fire.', clause: clauses('300.21', '527.2', sans('fire barriers')) },
@@ -185,7 +185,7 @@ const cautionOf: Partial<Record<WayKind, { readonly words: string; readonly clau
     clause: clauses('334.15(C)', '522.6', sans('protection against mechanical damage')),
   },
   'ceiling-void': {
-    words: 'What lies on tiles falls with them: wires of its own hold it. Where the void carries air, the cable must be made for that.',
+    words: 'Support the cable on wires of its own, not on the tiles. Where the void carries air, the cable must be rated for that.',
     clause: clauses('300.11; 300.22(C)', '522.8; 527.1', sans('support of cables')),
   },
   'void-wall': { words: 'Stop the gap again where the wall holds back fire.', clause: clauses('300.21', '527.2', sans('fire barriers')) },
@@ -284,6 +284,7 @@ export function boringFindings(a: Bored): Finding[] {
 
 /** Studs of one depth. */
 function studFindings({ region, holeMm }: Bored, depthMm: number | null, parts: readonly Part[]): Finding[] {
+  const mm = (x: number) => formatSmallLength(x, worlds[region].units)
   const clause = drilling[region]
   if (depthMm === null)
     return [
@@ -292,27 +293,28 @@ function studFindings({ region, holeMm }: Bored, depthMm: number | null, parts: 
         severity: 'unknown',
         clause,
         message:
-          `${parts.reduce((n, p) => n + p.holes, 0)} holes are bored through framing whose depth nobody measured: ` +
+          `${parts.reduce((n, p) => n + p.holes, 0)} holes are bored through framing whose depth was not measured: ` +
           'how near the face they come is not known.',
       },
     ]
   if (depthMm < holeMm)
-    return [{ rule: 'hole-too-large', severity: 'error', clause, message: `A hole of ${holeMm} mm is wider than a stud of ${depthMm} mm.` }]
+    return [
+      { rule: 'hole-too-large', severity: 'error', clause, message: `A hole of ${mm(holeMm)} is wider than a stud of ${mm(depthMm)}.` },
+    ]
   const edgeMm = (depthMm - holeMm) / 2
   const judged = boredHole({ region, member: { kind: 'stud-bearing', depthMm }, hole: { diameterMm: holeMm, edgeMm } })
   const plate: Finding = {
     rule: 'plate-needed',
     severity: 'warning',
     clause,
-    message:
-      `A hole of ${holeMm} mm in the middle of a ${depthMm} mm stud leaves ${edgeMm.toFixed(0)} mm ` +
-      'to each face: fit a steel plate over each.',
+    message: `A hole of ${mm(holeMm)} in a stud of ${mm(depthMm)} leaves ${mm(edgeMm)} to each face: fit a steel plate over each.`,
   }
   return [...judged.findings, ...(judged.plateNeeded ? [plate] : [])]
 }
 
 /** Joists that are crossed under a floor. */
 function joistFindings({ parts, region, holeMm, joistMm }: Bored): Finding[] {
+  const mm = (x: number) => formatSmallLength(x, worlds[region].units)
   const bored = parts.reduce((n, p) => (p.kind === 'crawl' ? n + p.holes : n), 0)
   if (bored === 0) return []
   if (joistMm === null)
@@ -322,7 +324,7 @@ function joistFindings({ parts, region, holeMm, joistMm }: Bored): Finding[] {
         severity: 'unknown',
         clause: drilling[region],
         message:
-          `${bored} ${bored === 1 ? 'joist is' : 'joists are'} bored whose depth nobody measured: ` +
+          `${bored} ${bored === 1 ? 'joist is' : 'joists are'} bored whose depth was not measured: ` +
           'how large a hole one bears is not known.',
       },
     ]
@@ -332,7 +334,7 @@ function joistFindings({ parts, region, holeMm, joistMm }: Bored): Finding[] {
         rule: 'hole-too-large',
         severity: 'error',
         clause: drilling[region],
-        message: `A hole of ${holeMm} mm is wider than a joist of ${joistMm} mm is deep.`,
+        message: `A hole of ${mm(holeMm)} is wider than a joist of ${mm(joistMm)} is deep.`,
       },
     ]
   const hole = { diameterMm: holeMm, edgeMm: (joistMm - holeMm) / 2 }

@@ -130,7 +130,7 @@ function metricAmpacity(input: MetricRun): Ampacity {
 /** Methods in words where they are known; what nobody could have chosen is answered by the names a file uses. */
 function notListedFor(method: string, methods: readonly string[]): string {
   const listedFor = `it is listed for: ${methods.map((m) => methodNames[m] ?? m).join('; ')}.`
-  if (method === '') return `How the cable is run was not said; ${listedFor}`
+  if (method === '') return `Installation method not entered; ${listedFor}`
   const known = methodNames[method]
   return known === undefined
     ? `This cable is not listed for the method ${method}; its methods are ${methods.join(', ')}.`

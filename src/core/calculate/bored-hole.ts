@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { nonNegative, positive } from './fields'
 import { type Finding, findingSchema } from '../base/finding'
 import { InputError } from '../base/input-error'
-import { trim } from '../base/format'
+import { formatSmallLength, trim } from '../base/format'
 import { atLeast, atMost } from '../base/tolerance'
 import { northAmericaTables } from '../region/north-america/tables'
 import { unitedKingdomTables } from '../region/united-kingdom/tables'
@@ -47,18 +47,19 @@ export function boredHole(input: BoredHoleInput): BoredHole {
 }
 
 function naFindings({ member, hole }: BoredHoleInput): Finding[] {
+  const mm = (x: number) => formatSmallLength(x, 'imperial')
   const rule = (id: string, message: string): Finding => ({ rule: id, severity: 'error', clause: na.clause, message })
   const limits = { joist: na.joist, 'stud-bearing': na.studBearing, 'stud-non-bearing': na.studNonBearing }[member.kind]
   const largest = limits.maxHoleFraction * member.depthMm
   return [
     ...(atMost(hole.diameterMm, largest)
       ? []
-      : [rule('hole-too-large', `At most ${trim(largest, 0)} mm may be bored through this timber. Bore smaller, or two holes apart.`)]),
+      : [rule('hole-too-large', `At most ${mm(largest)} may be bored through this timber. Bore smaller, or two holes apart.`)]),
     ...(atLeast(hole.edgeMm, limits.minEdgeMm)
       ? []
-      : [rule('hole-too-near-edge', `Leave at least ${trim(limits.minEdgeMm, 1)} mm of timber to the edge. Bore nearer the middle.`)]),
+      : [rule('hole-too-near-edge', `Leave at least ${mm(limits.minEdgeMm)} of timber to the edge. Bore nearer the middle.`)]),
     ...(member.kind === 'joist' && hole.nextHoleMm !== undefined && !atLeast(hole.nextHoleMm - hole.diameterMm, na.joist.minEdgeMm)
-      ? [rule('holes-too-close', `Leave at least ${trim(na.joist.minEdgeMm, 1)} mm of timber between holes.`)]
+      ? [rule('holes-too-close', `Leave at least ${mm(na.joist.minEdgeMm)} of timber between holes.`)]
       : []),
   ]
 }

@@ -235,7 +235,7 @@ async function best(task: Task, until: number): Promise<{ bins: readonly Bin[]; 
       (k) => k.price,
       (found) => (found ? [{ sum: layout.cost, is: '<=', than: costOf(found) - 1 }] : []),
     )
-  if (!bins && !proved) throw new InputError('stock', 'No way to cut these was found in the time there is.')
+  if (!bins && !proved) throw new InputError('stock', 'No cutting plan was found in the time allowed.')
   if (!bins) return null
   const cost = costOf(bins)
   await improve(

@@ -2,7 +2,7 @@ import type { BendItem } from './bending'
 
 type Place = readonly [x: number, y: number, z: number]
 /** A part of a way, as far as what lies on a face asks. */
-interface WayPart {
+export interface RoutePart {
   readonly kind: string
   /** The wall it is on; of a corner one of the two. */
   readonly side: string | null
@@ -23,7 +23,7 @@ const LEAST_M = 0.005
 const away = (a: Place, b: Place): number => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2])
 
 /** The pieces of pipe of a way: each runs on the faces of walls and ceilings, plumb and level, as far as it stays there. */
-export function tubesOf(parts: readonly WayPart[]): readonly Tube[] {
+export function tubesOf(parts: readonly RoutePart[]): readonly Tube[] {
   const tubes: Tube[] = []
   for (let from = 0; from < parts.length; from++) {
     if (!onFace(parts[from]!)) continue
@@ -42,7 +42,7 @@ export function tubesOf(parts: readonly WayPart[]): readonly Tube[] {
   }
   return tubes
 }
-const onFace = ({ kind }: WayPart): boolean =>
+const onFace = ({ kind }: RoutePart): boolean =>
   kind === 'surface' || kind === 'surface-corner' || kind === 'outside' || kind === 'outside-corner'
 const mm = (m: number): number => Math.round(m * 1000)
 
@@ -50,7 +50,7 @@ const mm = (m: number): number => Math.round(m * 1000)
  * A way leads from the middle of one stretch of wall to that of the next; a pipe is fixed plumb and level, and goes into the corner. Its
  * ends stay where they are.
  */
-function squared(parts: readonly WayPart[]): readonly Place[] {
+function squared(parts: readonly RoutePart[]): readonly Place[] {
   const places: Place[] = [parts[0]!.path[0]!]
   for (const [i, { kind, side, beyond, path }] of parts.entries())
     for (const next of path.slice(1)) {

@@ -9,7 +9,7 @@ export interface Row {
   readonly than: number
 }
 
-/** A linear program over whole numbers: variables by number, each from 0 to its bound. */
+/** A mixed-integer program: integer variables by number, each from 0 to its bound; solved by branch and cut (HiGHS). */
 export interface Program {
   readonly least: Sum
   readonly rows: readonly Row[]

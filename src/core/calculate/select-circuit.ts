@@ -322,7 +322,7 @@ function outletFindings(outlet: NaInput['outlet'], breakerA: number): Finding[] 
             severity: 'error',
             clause: '210.21(B)(1)',
             message:
-              `A single ${formatA(outlet.ratingA)} outlet stands behind a ${breakerA} A breaker. Fit an outlet rated ${breakerA} A ` +
+              `A single ${formatA(outlet.ratingA)} outlet is on a ${breakerA} A breaker. Fit an outlet rated ${breakerA} A ` +
               'or more, or a smaller breaker if the load allows.',
           },
         ]

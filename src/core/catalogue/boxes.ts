@@ -97,7 +97,7 @@ export const boxKinds: readonly BoxKind[] = [
   na('na-new-3g-54', 'Plastic, nails to stud, three gang', 3, 'rectangular', 3.5, 54, 'nails to a stud', 1),
   na('na-old-4g-64', 'Plastic, clamps to wall, four gang', 4, 'rectangular', 3.25, 64, 'clamps to a finished wall', 1),
   na('na-new-4g-72', 'Plastic, nails to stud, four gang', 4, 'rectangular', 3.5, 72, 'nails to a stud', 1),
-  na('na-old-round-14', 'Plastic round, clamps to ceiling board', 1, 'round', 2.5, 14, 'clamps to a finished wall', 1),
+  na('na-old-round-14', 'Plastic round, clamps to ceiling', 1, 'round', 2.5, 14, 'clamps to a finished wall', 1),
   na('na-sq-18', 'Metal square, 4 × 1-1/4', 2, 'square', 1.25, 18, 'screws to framing', 0),
   na('na-sq-21', 'Metal square, 4 × 1-1/2', 2, 'square', 1.5, 21, 'screws to framing', 0),
   na('na-sq-30', 'Metal square, 4 × 2-1/8', 2, 'square', 2.125, 30.3, 'screws to framing', 0),

@@ -1,6 +1,6 @@
 import type { RegionId } from '../region/types'
 
-export const connectorIds = ['lever-2', 'lever-3', 'lever-5', 'twist-small', 'twist-large', 'block'] as const
+export const connectorIds = ['lever-2', 'lever-3', 'lever-5', 'twist-small', 'twist-large', 'block', 'box-screw', 'box-earth'] as const
 export type ConnectorId = (typeof connectorIds)[number]
 
 /** A connector and what it takes. What it takes is its maker’s to say; these are usual figures. */
@@ -17,12 +17,14 @@ export interface Connector {
   /** The thickest single conductor. */
   readonly eachMm2: number
   readonly twisted: boolean
+  /** It is part of a metal box, for the protective conductor, and is not bought. */
+  readonly ofBox?: true
 }
 
 const everywhere: readonly RegionId[] = ['north-america', 'united-kingdom', 'southern-africa']
 const lever = (id: 'lever-2' | 'lever-3' | 'lever-5', ways: number): Connector => ({
   id,
-  name: `Lever connector, ${ways} ways`,
+  name: `Lever connector, ${ways} conductors`,
   regions: everywhere,
   least: 1,
   most: ways,
@@ -30,6 +32,19 @@ const lever = (id: 'lever-2' | 'lever-3' | 'lever-5', ways: number): Connector =
   mostMm2: 4 * ways,
   eachMm2: 4,
   twisted: false,
+})
+
+const ofMetalBox = (id: 'box-screw' | 'box-earth', name: string, regions: readonly RegionId[]): Connector => ({
+  id,
+  name,
+  regions,
+  least: 1,
+  most: 2,
+  leastMm2: 0,
+  mostMm2: 12,
+  eachMm2: 6,
+  twisted: false,
+  ofBox: true,
 })
 
 export const connectors: readonly Connector[] = [
@@ -69,10 +84,14 @@ export const connectors: readonly Connector[] = [
     eachMm2: 6,
     twisted: false,
   },
+  ofMetalBox('box-screw', 'Green screw of the box', ['north-america']),
+  ofMetalBox('box-earth', 'Earth terminal of the box', ['united-kingdom', 'southern-africa']),
 ]
 const byId = new Map(connectors.map((c) => [c.id, c]))
 export const connector = (id: ConnectorId): Connector => byId.get(id)!
-export const connectorsFor = (region: RegionId): readonly Connector[] => connectors.filter((c) => c.regions.includes(region))
+export const connectorsFor = (region: RegionId): readonly Connector[] => connectors.filter((c) => !c.ofBox && c.regions.includes(region))
+/** The terminal for the protective conductor in a metal box. */
+export const boxTerminal = (region: RegionId): Connector => connectors.find((c) => c.ofBox && c.regions.includes(region))!
 /** The smallest that takes so many, of the kind that is preferred where one of it does; where none does, the largest. Areas in mm². */
 export const connectorFor = (region: RegionId, count: number, twist: boolean, areas: readonly number[] = []): Connector => {
   const total = areas.reduce((a, b) => a + b, 0)

@@ -33,7 +33,7 @@ export const defectKinds: readonly DefectKind[] = [
     'cord-as-wiring',
     'Flexible cord used as fixed wiring',
     'point',
-    'Take the cord out and put an outlet where the appliance stands, in fixed wiring.',
+    'Take the cord out and put an outlet near the appliance, in fixed wiring.',
     clauses('400.12', '521.9', 'flexible cords'),
     /\b(extension|flexible|trailing)\s*(cord|lead|cable|flex)?/i,
     /\b(cord|flex)\b.*\b(fixed|permanent|wiring|through|under)/i,
@@ -175,7 +175,7 @@ export const defectKinds: readonly DefectKind[] = [
     'overloaded',
     'Circuit loaded beyond its rating',
     'circuit',
-    'Add up what hangs on it, and move part of it to a circuit of its own.',
+    'Add up its loads, and move part of them to another circuit.',
     clauses('210.23', '433.1', 'overload protection'),
     /\b(overload\w*|trips)\b/i,
   ),
@@ -309,7 +309,7 @@ export const defectKinds: readonly DefectKind[] = [
 ]
 
 /** Cures that only one world knows besides. */
-const americanCures: Readonly<Record<string, string>> = { 'no-earth': ' A GFCI with its label may stand in until then.' }
+const americanCures: Readonly<Record<string, string>> = { 'no-earth': ' A GFCI with its label may serve until then.' }
 const inWords = new Map(
   regionIds.map((region) => [
     region,

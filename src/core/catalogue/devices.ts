@@ -111,8 +111,8 @@ function insideOf(
   const at: Named = (cable, role) => on.find((t) => t.takes?.cable === cable && t.takes.role === role)?.id ?? null
   const [line, neutral, pe] = (['line', 'neutral', 'pe'] as const).map((r) => at('feed', r))
   const earths: Inside[] = at('load', 'pe') && pe ? [{ kind: 'joined', a: pe, b: at('load', 'pe')! }] : []
-  const pairs = (['line', 'line-2', 'neutral'] as const).flatMap((role) => {
-    const [from, to] = [at('feed', role), at('load', role === 'line' && at('load', 'switched-line') ? 'switched-line' : role)]
+  const pairs = (['line', 'line-2', 'switched-line', 'neutral'] as const).flatMap((role) => {
+    const [from, to] = [at('feed', role), at('load', role) ?? (role === 'line' ? at('load', 'switched-line') : null)]
     return from && to ? [[from, to] as const] : []
   })
   if (a.kind === 'outlet') {
@@ -142,7 +142,10 @@ function insideOf(
       ],
       actuators: [main('thermostat')],
     }
-  return { inside: [...poles, ...earths], actuators: [main(a.kind === 'thermostat' ? 'thermostat' : 'switch')] }
+  // The outlet of a cooker control unit is ahead of its main switch.
+  const ahead: Inside[] =
+    a.outlets > 0 ? [{ kind: 'socket', id: 'socket-1', name: 'outlet', line: line!, other: neutral!, earth: pe ?? null }] : []
+  return { inside: [...poles, ...ahead, ...earths], actuators: [main(a.kind === 'thermostat' ? 'thermostat' : 'switch')] }
 }
 
 /** Places inside a device that are no terminals: behind its residual device, between its switch and its fuse. */
@@ -265,6 +268,7 @@ const patterns: ReadonlySet<string> = new Set<WiringPattern>([
   'fan-overrun',
   'speed',
   'timer',
+  'shaver',
 ])
 const isPattern = (id: string): id is WiringPattern => patterns.has(id)
 /** The other kinds, the same in every world but for their marks and screws. */
@@ -366,6 +370,13 @@ function further(region: RegionId, prefix: string, strip: number, size: string):
       na ? 'Exhaust fan' : 'Extract fan',
       [['l', na ? 'BLACK lead' : 'L', 24, 26, 'plain', switched], ['n', na ? 'WHITE lead' : 'N', 76, 26, 'plain', neutral], earth],
       [lamp('motor', 'fan', 'l', 'n')],
+      [],
+    ),
+    kind(
+      'shaver',
+      'Shaver supply unit, with isolating transformer',
+      [['l', 'L', 24, 26, 'plain', switched], ['n', 'N', 76, 26, 'plain', neutral], earth],
+      [lamp('transformer', 'isolating transformer', 'l', 'n')],
       [],
     ),
     kind(

@@ -1,5 +1,6 @@
 import { accessoriesFor, accessory } from '../catalogue/accessories'
 import { boxesFor, boxKind } from '../catalogue/boxes'
+import { formatLength, type UnitSystem } from '../base/format'
 import { evaluate, type Report } from '../evaluate/evaluate'
 import { type Installation, read } from '../installation/installation'
 import { applyEdit, type Edit } from '../job/edits'
@@ -33,13 +34,14 @@ function costOf(job: Installation, report: Report, minutes: MinutesTable): { rea
 }
 
 /** What is needed more of, and less, between two lists. */
-function changesOf(before: readonly Material[], after: readonly Material[], but: readonly string[]): readonly string[] {
+function changesOf(before: readonly Material[], after: readonly Material[], but: readonly string[], units: UnitSystem): readonly string[] {
   const count = (list: readonly Material[], id: string) => list.find((l) => l.id === id)?.count ?? 0
   const all = [...before, ...after.filter((a) => !before.some((b) => b.id === a.id))]
   return all.flatMap((l) => {
     const by = Math.round((count(after, l.id) - count(before, l.id)) * 10) / 10
     if (by === 0 || but.includes(l.id)) return []
-    return [`${by > 0 ? 'and' : 'without'} ${Math.abs(by)} ${l.unit || '×'} ${l.what}`]
+    const much = l.unit === 'm' ? `${formatLength(Math.abs(by), units)} of` : `${Math.abs(by)} ×`
+    return [`${much} ${l.what} ${by > 0 ? 'more' : 'less'}`]
   })
 }
 
@@ -60,7 +62,7 @@ function tried(job: Installation, report: Report, { id, name, edit }: Tried, but
       edit,
       more: is.offer.unknown.length > was.offer.unknown.length ? null : is.offer.total - was.offer.total,
       usual: was.offer.usual || is.offer.usual,
-      changes: changesOf(was.lines, is.lines, [but, `${but.split(' ')[0]} ${id}`]),
+      changes: changesOf(was.lines, is.lines, [but, `${but.split(' ')[0]} ${id}`], worlds[job.region].units),
       worse: Math.max(0, errorsIn(judged) - errorsIn(report)),
     }
   } catch (e) {

@@ -26,7 +26,7 @@ const given: readonly Row[] = [
   [
     'Length',
     ({ design: { lengthM, stretches } }, u) =>
-      stretches.length > 0 ? `in ${stretches.length} stretches` : lengthM === null ? '?' : formatLength(lengthM, u),
+      stretches.length > 0 ? `in ${stretches.length} sections` : lengthM === null ? '?' : formatLength(lengthM, u),
   ],
   [
     'How it is run',

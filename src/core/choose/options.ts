@@ -35,7 +35,7 @@ export interface Option {
   readonly protection: Design['residual']['at']
   /** What forbids it. */
   readonly refused: readonly Finding[]
-  /** An option that is no worse in anything and better in something; null for those on the front. */
+  /** An option that dominates it: no worse in anything and better in something; null for those on the Pareto front. */
   readonly beatenBy: string | null
 }
 
@@ -148,7 +148,7 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
   const name = worlds[job.region].words.rcd
   const placeWords: Record<Design['residual']['at'], string> = {
     none: own ? `${name} ${uncapitalised(ownWords(own, plugged))}` : `no ${name}`,
-    board: `${name} at the board`,
+    board: `${name} at the ${worlds[job.region].words.board}`,
     first: `${name} in the first outlet`,
     outlet: `${name} in each outlet`,
   }
@@ -203,7 +203,7 @@ export function layOutOptions(job: Installation, circuit: Circuit, design: Desig
   const once = raw
     .map((o) => ({ ...o, refused: o.refused.filter((f) => !always.has(f.rule)) }))
     .filter((o, i) => raw.findIndex((x) => x.id === o.id) === i)
-  return front(once).toSorted(
+  return paretoFront(once).toSorted(
     (a, b) =>
       Number(a.refused.length > 0) - Number(b.refused.length > 0) ||
       Number(a.beatenBy !== null) - Number(b.beatenBy !== null) ||
@@ -216,7 +216,8 @@ const shelter: Record<Design['residual']['at'], number> = { none: 0, outlet: 1, 
 /** Less is better in each: cost, what the cable wastes, and the shortfall of margin, room for later and protection. */
 const measures = (o: Omit<Option, 'beatenBy'>): number[] => [o.cost, o.kwhAYear, -o.marginA, -o.laterA, -shelter[o.protection]]
 
-function front(list: readonly Omit<Option, 'beatenBy'>[]): Option[] {
+/** The Pareto front: an option that another dominates is marked with that one. */
+function paretoFront(list: readonly Omit<Option, 'beatenBy'>[]): Option[] {
   const allowed = list.filter((o) => o.refused.length === 0)
   return list.map((o) => {
     const mine = measures(o)

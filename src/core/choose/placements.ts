@@ -1,5 +1,5 @@
 import type { Circuit, Design, Installation } from '../installation/installation'
-import { behindFirst, guardsDownstream } from '../design/guards'
+import { behindFirst, behindOutlets, guardsDownstream } from '../design/guards'
 import { countFitted } from '../design/endings'
 import { guardsFromOutlets } from '../catalogue/accessories'
 import { priceOf } from '../design/prices'
@@ -25,16 +25,25 @@ export function placements(job: Installation, circuit: Circuit, design: Design):
   const own = countFitted(circuit, design, (a) => a.residual)
   const more = priceOf(job, 'outlet with residual protection') - priceOf(job, 'outlet')
   const all = outlets === 1 ? 'the one point' : `all ${outlets} points`
+  const through = circuit.points.length ? behindOutlets(circuit, design).size : 0
   const list: Placement[] = [
-    own
+    own && through
       ? {
           at: 'none',
-          words: ownWords(own, plugged),
+          words: `${ownWords(own, plugged)}, and ${through} more from the load side`,
           cost: 0,
-          dark: 'the one outlet where the fault is',
-          guards: 'what is plugged in there, not the cable',
+          dark: 'the outlet that trips and the points downstream of it',
+          guards: 'what is plugged in there, and the points downstream',
         }
-      : { at: 'none', words: 'None', cost: 0, dark: 'nothing by a residual fault', guards: 'nobody: only where no rule asks for it' },
+      : own
+        ? {
+            at: 'none',
+            words: ownWords(own, plugged),
+            cost: 0,
+            dark: 'the one outlet where the fault is',
+            guards: 'what is plugged in there, not the cable',
+          }
+        : { at: 'none', words: 'None', cost: 0, dark: 'nothing by a residual fault', guards: 'no one: only where no rule asks for it' },
     {
       at: 'board',
       words: 'At the board',

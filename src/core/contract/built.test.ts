@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { dice, editBy } from '../../../tests/support/any-edit'
 import { wiringJobs } from '../../../tests/support/wiring-jobs'
 import { anyJob } from '../../../tests/support/any-job'
+import { accessory, sharing } from '../catalogue/accessories'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate/evaluate'
 import { read } from '../installation/installation'
@@ -89,8 +90,12 @@ describe('what will be there', () => {
       const fresh = new Set(job.record.points.filter((p) => p.state === 'new').map((p) => p.id))
       const newBoxes = built.boxes.filter((b) => b.points.every((p) => fresh.has(p)))
       const put = (b: BoxRecord) => b.planned !== undefined || newBoxes.some((n) => n.id === b.id && b.kind !== null)
-      const accessories = built.boxes.flatMap((b) => b.accessories)
-      expect(sum('accessory')).toBe(accessories.filter((a) => a.point !== null && fresh.has(a.point)).length)
+      const bought = (b: (typeof built.boxes)[number]): number => {
+        const own = b.accessories.filter((a) => a.point !== null && fresh.has(a.point))
+        const plates = own.filter((a) => accessory(a.kind)?.shares === 'plate').length
+        return own.length - plates + Math.ceil(plates / sharing.plate)
+      }
+      expect(sum('accessory')).toBe(built.boxes.reduce((n, b) => n + bought(b), 0))
       expect(sum('box')).toBe(job.boxes.filter((b) => built.boxes.some((x) => x.id === b.id) && put(b)).length)
       expect(sum('device')).toBe(built.boards.flatMap((b) => b.ways).filter((w) => w.planned !== null).length)
       const known = new Set([

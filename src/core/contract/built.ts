@@ -9,7 +9,7 @@ import { workSteps } from '../build/steps'
 import { connector } from '../catalogue/connectors'
 import type { Inside } from '../catalogue/devices'
 import { removalSteps, removedFrom } from '../build/removed'
-import { circuitLabels, removedLabels } from '../documents/labels'
+import { circuitLabels, otherLabels } from '../documents/labels'
 import type { Report } from '../evaluate/evaluate'
 import type { Installation } from '../installation/installation'
 import { CAP, tailEndName, terminalName } from '../job/bench'
@@ -299,7 +299,7 @@ export function builtOf(job: Installation, report: Report) {
   const cables = new Map(built.cables.map((k) => [k.id, k]))
   const boxOf = new Map(built.boxes.flatMap((b) => b.points.map((p) => [p.id, b.id] as const)))
   const { units } = worlds[job.region]
-  const labels = [...report.circuits.flatMap((c) => circuitLabels(seenBy(job, c), c, '', units)), ...removedLabels(job, '')]
+  const labels = [...report.circuits.flatMap((c) => circuitLabels(seenBy(job, c), c, '', units)), ...otherLabels(job, '')]
   return {
     built: {
       boards: builtBoards(job, report.circuits).map(({ board, bars, ways }) => ({

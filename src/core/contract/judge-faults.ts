@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { materialsOf } from '../workday/materials'
 import { evaluate, type Report } from '../evaluate/evaluate'
-import { asDesigned, BOARD, type Role, terminal, type Wiring, wiringOf } from '../meters/as-wired'
+import { asDesigned, BOARD, faceOf, type Role, type Wiring } from '../meters/as-wired'
+import { wiringOf } from '../meters/wiring-of'
 import { testsBesides } from '../faults/besides'
 import { campaign, fewestMore, signs } from '../faults/campaign'
 import { diagnose, knownOf } from '../faults/diagnose'
@@ -73,7 +74,7 @@ export const diagnoseInput = z.strictObject({
   ...asked,
   /** In place of the readings of the file. */
   readings: z
-    .array(z.strictObject({ test: z.string(), shown: shownSchema }))
+    .array(z.strictObject({ test: z.string(), shown: shownSchema, point: z.string().nullable().optional() }))
     .max(200)
     .optional(),
   /** What somebody complains of, who has no instrument: one thing, or several. */
@@ -81,7 +82,8 @@ export const diagnoseInput = z.strictObject({
 })
 export const diagnoseOutput = z.strictObject({
   causes: z.array(z.strictObject({ id: z.string().nullable(), words: z.string(), belief: z.number() })),
-  next: z.strictObject({ test: z.string(), bits: z.number() }).nullable(),
+  /** `point`: where to take it; null: at all of them. */
+  next: z.strictObject({ test: z.string(), bits: z.number(), point: z.string().nullable() }).nullable(),
   several: z.boolean(),
 })
 /** Which mistakes explain the readings of a circuit, and what to measure next. @throws InputError */
@@ -94,8 +96,11 @@ export function judgeReadings({
   const { job, report } = opened(file)
   const { of, wiring } = circuitOf(job, report, circuit)
   const taken = readings ?? of.testReport.judged.flatMap(readOf)
-  for (const [i, r] of (readings ?? []).entries())
+  for (const [i, r] of (readings ?? []).entries()) {
     if (!of.tests.some((t) => t.id === r.test)) throw new InputError(`readings.${i}.test`, `This circuit has no test ${r.test}.`)
+    if (r.point != null && !wiring.places.some((p) => p.id === r.point))
+      throw new InputError(`readings.${i}.point`, `This circuit has no point ${r.point}.`)
+  }
   const { causes, next, several } = diagnose(knownOf(wiring, of.tests), taken, complaint === undefined ? [] : [complaint].flat())
   return { causes: causes.map((c) => ({ ...c })), next, several }
 }
@@ -146,14 +151,20 @@ export function judgeInstrument(input: z.output<typeof instrumentInput>): z.outp
   const stands: Stands = { closed: state.breaker === 'on', neutralLifted, linked, load }
   if (instrument === 'voltmeter') {
     const { volts } = standingAfresh(wiring, differs, stands)
-    return { shown: volts(terminal(from.place, from.role), terminal(to.place, to.role)), unit: 'V', note: null, trips: [] }
+    return {
+      shown: volts(faceOf(wiring, differs, from.place, from.role)!, faceOf(wiring, differs, to.place, to.role)!),
+      unit: 'V',
+      note: null,
+      trips: [],
+    }
   }
   const { shown, value, unit, note, trips } = shownOn(wiring, differs, instrument, from, to, stands)
   return { shown: value ?? shown, unit, note, trips: [...trips] }
 }
 function placed(w: Wiring, { place, conductor }: { readonly place: string; readonly conductor: Role }, path: string): string {
   if (place !== BOARD && !w.places.some((p) => p.id === place)) throw new InputError(`${path}.place`, `This circuit has no point ${place}.`)
-  if (!w.roles.includes(conductor)) throw new InputError(`${path}.conductor`, `This circuit has no ${conductor}.`)
+  if (!w.roles.includes(conductor) || faceOf(w, asDesigned, place, conductor) === null)
+    throw new InputError(`${path}.conductor`, `This circuit has no ${conductor}.`)
   return place
 }
 

@@ -1,4 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { workSteps } from '../build/steps'
+import { CAP } from '../job/bench'
+import { applyEdit } from '../job/edits'
 import { wiringJobs } from '../../../tests/support/wiring-jobs'
 import { evaluate } from '../evaluate/evaluate'
 import { read } from '../installation/installation'
@@ -8,9 +11,19 @@ import { builtOf } from './built'
 /* A whole job in each world, conductor by conductor: every paper tells of the same end the same. */
 
 const told = {
-  'north-america': { pipe: ['black', 'white', 'green'], both: 'Plastic, clamps to wall, two gang deep', spare: 'red' },
-  'united-kingdom': { pipe: ['brown', 'blue', 'green-and-yellow'], both: 'Metal, flush, two gang 35 mm', spare: 'black' },
-  'southern-africa': { pipe: ['brown', 'blue', 'green-and-yellow'], both: 'Steel wall box, 100 × 100, 50 mm', spare: 'black' },
+  'north-america': { pipe: ['black', 'white', 'green'], both: 'Plastic, clamps to wall, two gang deep', spare: 'red', metal: ['lamp'] },
+  'united-kingdom': {
+    pipe: ['brown', 'blue', 'green-and-yellow'],
+    both: 'Metal, flush, two gang 35 mm',
+    spare: 'black',
+    metal: ['fan', 'guard', 'heater', 'later', 'one', 'shelf', 'three', 'two', 'urn', 'wing'],
+  },
+  'southern-africa': {
+    pipe: ['brown', 'blue', 'green-and-yellow'],
+    both: 'Steel wall box, 100 × 100, 50 mm',
+    spare: 'black',
+    metal: ['fan', 'geyser', 'hatch', 'later', 'melter', 'press', 'shelf', 'yard'],
+  },
 } as const
 
 describe.each(regionIds)('all that a box may hold, in %s', (region) => {
@@ -54,10 +67,42 @@ describe.each(regionIds)('all that a box may hold, in %s', (region) => {
       }
   })
   it('leaves what is laid for later capped, and says so at both its ends', () => {
-    expect(box('later').ends.every((e) => e.to === 'cap')).toBe(true)
+    // In a metal box its protective conductor is on the box; every other is capped.
+    for (const e of box('later').ends) if (e.core !== 'pe') expect(e.to).toBe('cap')
+    expect(box('later').ends.length).toBeGreaterThan(2)
     const ends = labels.filter((l) => l.cable === 'to-later')
     expect(ends).toHaveLength(2)
     for (const l of ends) expect(l.lines.join()).toMatch(/Not in use, capped/)
+  })
+  it('connects each metal box to the protective conductor, no plastic one, and reports one that is left off', () => {
+    const metal = built.boxes.flatMap((b) => b.joints.filter((j) => j.kind.startsWith('box-')).map((j) => ({ b, j })))
+    expect(metal.map(({ b }) => b.id).toSorted()).toEqual([...told[region].metal].toSorted())
+    const job = wiringJobs[region]
+    for (const { b, j } of metal) {
+      const box = report.circuits.flatMap((c) => c.ends).find((e) => e.built?.id === b.id)!.built!
+      const on = box.bench.ends.filter((e) => e.to === 'box')
+      expect(on, b.id).toHaveLength(1)
+      expect(workSteps(read(job), box, 'metric').filter((s) => s.id === 'to box')).toHaveLength(1)
+      const bench = { ...box.bench, ends: box.bench.ends.map((e) => (e.to === 'box' ? { ...e, to: CAP } : e)) }
+      const off = evaluate(applyEdit(job, { kind: 'bench.take', box: b.id, bench }).job, [])
+      const said = off.stages.find((s) => s.id === 'wiring')!.findings.filter((f) => f.rule === 'no-earth')
+      expect(said.map((f) => f.message).join(), j.id).toContain('the metal box has no')
+    }
+    expect(materials.some((m) => m.what.includes('of the box'))).toBe(false)
+  })
+  it('has its pigtails in the colors of the place', () => {
+    const tails = report.circuits.flatMap((c) => c.ends.flatMap((e) => e.built?.bench.tails ?? []))
+    expect(tails.length).toBeGreaterThan(3)
+    expect(tails.some((t) => t.colour === 'greenYellow')).toBe(region !== 'north-america')
+  })
+  it('says each step in whole words, a joint of pigtails alone too', () => {
+    const boxes = report.circuits.flatMap((c) => c.ends.flatMap((e) => e.built ?? []))
+    const texts = boxes.flatMap((b) => workSteps(read(wiringJobs[region]), b, 'metric').map((s) => s.text))
+    expect(texts.length).toBeGreaterThan(80)
+    for (const t of texts) expect(t).not.toMatch(/the (in|to|of|with) |  |undefined|null/)
+    const shelf = boxes.find((b) => b.id === 'shelf')!
+    const alone = shelf.bench.connectors.filter((c) => shelf.bench.ends.every((e) => e.to !== c.id || e.end.startsWith('tail')))
+    for (const c of alone) expect(texts.some((t) => t.includes(`${c.id.replace('j', 'Joint ')}: fit `))).toBe(true)
   })
   it('isolates every place that is worked at, what is taken out among them', () => {
     const dead = new Set(isolation.flatMap((card) => card.dead))

@@ -17,6 +17,7 @@ export const dairy: DemoJob = {
   place: 'The former dairy, cold side',
   by: 'Apprentice',
   start: '2026-11-16T13:00:00.000Z',
+  about: 'Half way: circuits designed, some findings to resolve before anything is bought.',
   edits: [
     {
       kind: 'brief.set',

@@ -21,7 +21,7 @@ const circuitErrors = (job: Job): string[] =>
     .map((f) => f.rule)
 
 describe('the demo jobs', () => {
-  it.each([0, 1, 2])('are valid to the last key, and every step of them can be told in words (%i)', (i) => {
+  it.each([0, 1, 2, 3, 4])('are valid to the last key, and every step of them can be told in words (%i)', (i) => {
     expect(jobSchema.safeParse(make(i).record).success).toBe(true)
     let job = newJob(demoJobs[i]!.region, 'x', '')
     for (const e of demoJobs[i]!.edits) {
@@ -61,6 +61,15 @@ describe('the demo jobs', () => {
     expect(evaluate(make(2, { kind: 'way.set', id: 'z2', patch: { bar: 'el' } }), []).boards[0]!.findings).toEqual([])
   })
 
+  it('hold one at its survey, half traced, with two things wrong at the board', () => {
+    const job = make(4)
+    const { findings, stages } = { findings: evaluate(job, []).boards[0]!.findings, stages: evaluate(job, []).stages }
+    expect(findings.map((f) => f.rule)).toContain('wrong-neutral-bar')
+    expect(stages.find((s) => s.id === 'survey')!.open.length).toBeGreaterThan(0)
+    // An outlet that goes off with the lights.
+    expect(evaluateSurvey(job).trace.feeds.q3).toBe('v3')
+  })
+
   it.each<[number, string[], Edit[]]>([
     [
       0,
@@ -78,7 +87,7 @@ describe('the demo jobs', () => {
   })
 
   it('name nothing that a demo is not to show', () => {
-    const words = JSON.stringify([0, 1, 2].map((i) => make(i).record)).toLowerCase()
+    const words = JSON.stringify(demoJobs.map((_, i) => make(i).record)).toLowerCase()
     for (const kind of ['microwave', 'welder', 'baseboard', 'vehicle-charger', '"range"', 'refrigerator']) expect(words).not.toContain(kind)
     expect(JSON.stringify(practiceBuilding(1)).toLowerCase()).not.toContain('microwave')
   })

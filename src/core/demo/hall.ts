@@ -31,6 +31,7 @@ export const hall: DemoJob = {
   place: 'Village hall',
   by: 'Caretaker’s electrician',
   start: '2026-11-18T09:00:00.000Z',
+  about: 'Half way: an old ring and a new circuit, at the boxes, with an inspection report answered.',
   edits: [
     {
       kind: 'brief.set',

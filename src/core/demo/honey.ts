@@ -170,6 +170,7 @@ export const honey: DemoJob = {
   place: 'Honey house on the farm',
   by: 'Farm electrician',
   start: '2026-11-20T07:00:00.000Z',
+  about: 'Half way: wired and tested dead; the live tests are next.',
   edits: [...work, ...wiredIn('southern-africa', work, 'c1', 'c2', 'c3', 'c4')],
   readings: [
     done('iso-off'),

@@ -1,7 +1,9 @@
 import { evaluate } from '../evaluate/evaluate'
 import { applyEdit, type Edit } from '../job/edits'
-import { newJob } from '../job/schema'
+import { type Job, newJob } from '../job/schema'
 import type { Reading } from '../job/reading'
+import type { IssueSignature } from '../job/issue'
+import type { NewRow } from '../verify/photograph'
 import type { RegionId } from '../region/types'
 import { endPointId } from '../job/cable'
 import { newDefect } from '../job/report'
@@ -10,6 +12,15 @@ import { newWall } from '../job/room'
 import { newWay, type Way } from '../job/board'
 import type { Wall } from '../installation/installation'
 
+type DemoReading = Pick<Reading, 'circuit' | 'test' | 'value' | 'mark' | 'unit'> & Partial<Reading>
+/** One thing done in a demo job, at its moment. */
+export type DemoAct = { readonly at: string } & (
+  | { readonly edit: Edit }
+  | { readonly reading: DemoReading }
+  | { readonly signature: IssueSignature }
+  /** A picture among those of the application, by its name. */
+  | { readonly photograph: Pick<NewRow, 'id' | 'of' | 'words'> & Partial<NewRow>; readonly picture: string | null }
+)
 export interface DemoJob {
   readonly id: string
   readonly region: RegionId
@@ -17,8 +28,12 @@ export interface DemoJob {
   readonly place: string
   readonly by: string
   readonly start: string
+  /** What it shows, in one line. */
+  readonly about: string
   readonly edits: readonly Edit[]
-  readonly readings: readonly (Pick<Reading, 'circuit' | 'test' | 'value' | 'mark' | 'unit'> & Partial<Reading>)[]
+  readonly readings: readonly DemoReading[]
+  /** What was done after that, to its end, in order. */
+  readonly finish?: (job: Job) => readonly DemoAct[]
 }
 
 export const way = (id: string, label: string, ratingA: number, more: Partial<Way> = {}): Edit => ({

@@ -3,7 +3,9 @@ import { accessory } from '../catalogue/accessories'
 import { evaluate } from '../evaluate/evaluate'
 import { describeEdit, EditError } from '../job/edits'
 
+import { materialsOf } from '../workday/materials'
 import { circuitLabels } from '../documents/labels'
+import { chainDrawing } from '../drawing/chain'
 import type { RegionId } from '../region/types'
 import { pointNeeds } from '../rules'
 import { endingsOf, endingWords } from './endings'
@@ -44,6 +46,53 @@ describe('what a circuit ends on', () => {
     expect(endingWords(circuit, chosen.design)).toBe(
       '13 A socket-outlet, twin switched (left; right); 13 A switched fused connection unit, flex outlet (fan)',
     )
+  })
+
+  it('buys a fused connection unit ahead of an accessory, and says that its box is not chosen', () => {
+    const of = (fuseA: number | null) => {
+      const { job } = reported(
+        'united-kingdom',
+        design({ accessory: 'uk-socket-13' }),
+        stops({ id: 'left' }, { id: 'fan', from: 'left', fuseA }),
+      )
+      const { lines, unknown } = materialsOf(job, evaluate(job, []))
+      return { bought: lines.map((l) => l.what), unknown: unknown.filter((u) => u.includes('fused connection unit')) }
+    }
+    expect(of(3).bought.join()).toContain('fused connection unit')
+    expect(of(3).unknown).toHaveLength(1)
+    expect(of(3).unknown[0]).toMatch(/^fan: /)
+    expect(of(null).unknown).toHaveLength(0)
+  })
+
+  it('buys longer screws for a box behind the finished face, and asks of one that was there', () => {
+    const of = (setBackMm: number | null) => {
+      const { job } = reported('united-kingdom', design({ accessory: 'uk-socket-13' }), stops({ id: 'a' }, { id: 'b' }), {
+        kind: 'mount.set',
+        boxes: ['a'],
+        patch: { setBackMm },
+      })
+      return materialsOf(job, evaluate(job, [])).lines.find((l) => l.id.startsWith('screws '))
+    }
+    expect(of(18)).toMatchObject({ what: 'M3.5 screws, 50 mm', count: 2 })
+    expect(of(2)).toBeUndefined()
+    expect(of(null)).toBeUndefined()
+  })
+
+  it('is a joint box where nothing is fed yet, and then no running current is asked for', () => {
+    const asked = (kind: 'box' | 'outlet') =>
+      reported('southern-africa', stops({ id: 'hatch', kind, watts: kind === 'box' ? null : 100 }), design({ accessory: 'za-socket-16' }), {
+        kind: 'supply.set',
+        patch: { zeOhm: 0.4 },
+      })
+    const parked = asked('box')
+    expect(endingWords(parked.circuit, parked.chosen.design)).toBe('a joint box: nothing is fed from it yet')
+    expect(parked.tests.map((t) => t.id)).toContain('continuity-protective')
+    expect(parked.tests.map((t) => t.id)).not.toContain('load-current')
+    expect(asked('outlet').tests.map((t) => t.id)).toContain('load-current')
+    const words = JSON.stringify(chainDrawing(parked.job, parked.circuit, parked.chosen, 'metric'))
+    expect(words).toMatch(/ends in a/)
+    expect(words).toMatch(/, 1 point"/)
+    expect(words).not.toMatch(/not chosen/)
   })
 
   it('does not hold what stands at none of its points', () => {
@@ -154,7 +203,7 @@ describe('each kind of accessory', () => {
       'fan: accessory as the circuit says',
     )
     expect(describeEdit(job.record, { kind: 'circuit-point.set', ...c1, id: 'fan', patch: { accessory: 'uk-fcu', guardsOn: true } })).toBe(
-      'fan: accessory 13 A switched fused connection unit, flex outlet, guards what hangs beyond it yes',
+      'fan: accessory 13 A switched fused connection unit, flex outlet, protects the points downstream yes',
     )
   })
 })

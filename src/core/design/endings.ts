@@ -90,9 +90,14 @@ export const whereEnding = ({ points }: Ending, all: readonly Ending[]): string 
       )
     : ''
 
+/** A circuit that ends in joint boxes alone: its cables are there for later, and nothing draws from them. */
+export const endsInJointsOnly = ({ points }: { readonly points: readonly Pick<CircuitPoint, 'kind'>[] }): boolean =>
+  points.length > 0 && points.every((p) => p.kind === 'box')
+
 /** What a circuit ends on, in words; with several kinds each with its points. */
 export function endingWords(circuit: Pick<Circuit, 'points'>, design: Ends): string {
   const all = endingsOf(circuit, design)
+  if (endsInJointsOnly(circuit)) return 'a joint box: nothing is fed from it yet'
   if (all.length === 0) return 'not chosen'
   return all.map((e) => (all.length > 1 ? `${e.fitted.name} (${whereEnding(e, all)})` : e.fitted.name)).join('; ')
 }

@@ -54,7 +54,7 @@ describe('a circuit on the board at the end of a feeder', () => {
   it('stands behind the breaker of the feeder, and on its board', () => {
     const { upstream } = of(made('united-kingdom'), 'c1')
     expect(upstream.supply).toMatchObject({ board: 'Shed feeder', upstream: { kind: 'breaker', ratingA: 40 }, pscKa: 2 })
-    expect(rule(made('united-kingdom', design('c1', { wantedBreakerA: 40 })), 'c1', 'selectivity')!.message).toContain('behind 40 A')
+    expect(rule(made('united-kingdom', design('c1', { wantedBreakerA: 40 })), 'c1', 'selectivity')!.message).toContain('through 40 A')
     expect(plannedIn(made('united-kingdom', { kind: 'circuit.set', circuit: 'c1', patch: { way: '3' } })).map((p) => p.id)).not.toContain(
       'c1',
     )

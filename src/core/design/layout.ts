@@ -375,7 +375,7 @@ function loopLeftToResidual({ job }: LayoutInput, loop: PointReport | null, limi
 function outletBelowLoad({ job, circuit, design }: LayoutInput, { point }: PointReport): Finding | null {
   const fitted = fittedAt(design, point)
   const each = (point.watts ?? 0) / circuit.load.volts! / Math.max(1, point.outlets)
-  const plugged = fitted && fitted.outlets > 0 && point.outlets > 0 && point.fuseA === null
+  const plugged = fitted?.kind === 'outlet' && fitted.outlets > 0 && point.outlets > 0 && point.fuseA === null
   if (!worlds[job.region].metric || !plugged || atLeast(fitted.ratingA, each)) return null
   return {
     rule: 'outlet-below-load',
@@ -438,7 +438,10 @@ function ringCables({ circuit, breakerA, size, carries }: LayoutInput): Finding[
     ...((RING.deviceA as readonly number[]).includes(breakerA)
       ? []
       : [
-          ringError('ring-device', `A ring final circuit stands behind 30 or 32 A, not ${breakerA} A. Choose 32 A, or run it as a radial.`),
+          ringError(
+            'ring-device',
+            `A ring final circuit is protected at 30 or 32 A, not ${breakerA} A. Choose 32 A, or run it as a radial.`,
+          ),
         ]),
     ...(atLeast(carries(size, null), RING.minCapacityA)
       ? []
@@ -485,7 +488,7 @@ function ringSpurs({ circuit }: LayoutInput): Finding[] {
         : [
             ringError(
               'spur-on-spur',
-              `${s.name} hangs from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`,
+              `${s.name} is fed from a spur. An unfused spur feeds one accessory: fuse the first, or bring it into the ring.`,
               'Appendix 15',
             ),
           ]),

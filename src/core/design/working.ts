@@ -1,6 +1,7 @@
 import { naCableFacts, naClauses, naGroundingSize, naOhmPerKft, naSmallConductorLimitA } from '../region/north-america/awg'
 import { dataOf, metricRegions } from '../region/metric'
-import { feetFromMetres } from '../base/units'
+import { fahrenheitFromCelsius, feetFromMetres } from '../base/units'
+import { sentence } from '../job/part'
 import { formatA, formatOhm, formatPercent, formatSize, trim } from '../base/format'
 import type { LoopLimit } from './loop-limit'
 import type { QuarterMore } from './load'
@@ -98,7 +99,7 @@ export function workings(
   out.ampacityA = ampacityWorking(input, r)
   if (r.dropPercent !== null) out.dropPercent = dropWorking(input, r)
   out.protectiveSize = {
-    title: 'Protective conductor',
+    title: sentence(worlds[input.region].words.protective),
     result: formatSize(r.protectiveSize!),
     formula:
       metric === null
@@ -188,7 +189,7 @@ function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working
         `${exact(a.ampacityA)} A`,
       inputs: [
         { name: `Table at ${naCableFacts[input.cable].insulationC} °C insulation`, value: `${a.tabulatedA} A` },
-        { name: `Ambient ${trim(input.run.ambientC, 1)} °C`, value: `× ${a.ambientFactor}` },
+        { name: `Ambient ${trim(fahrenheitFromCelsius(input.run.ambientC), 0)} °F`, value: `× ${a.ambientFactor}` },
         { name: `${input.run.loadedConductors} loaded conductors`, value: `× ${a.groupingFactor}` },
         { name: 'Held to column', value: `${column} °C` },
       ],
@@ -207,7 +208,7 @@ function ampacityWorking(input: SelectCircuitInput, r: SelectedCircuit): Working
     inputs: [
       { name: methodNames[input.run.method] ?? input.run.method, value: `It ${a.tabulatedA} A` },
       { name: `Ambient ${trim(input.run.ambientC, 1)} °C`, value: `Ca ${a.ambientFactor}` },
-      { name: `${input.run.groupedCircuits} circuits together`, value: `Cg ${a.groupingFactor}` },
+      { name: `Circuits together: ${input.run.groupedCircuits}`, value: `Cg ${a.groupingFactor}` },
       ...(data.insulation ? [{ name: 'Length in insulation', value: `Ci ${a.insulationFactor}` }] : []),
     ],
     clauses: [

@@ -90,3 +90,27 @@ export function doorSchedule(
     }
   })
 }
+
+/** How a way of the chart differs from the chart that was kept: put in, taken out, or changed. */
+export interface ChartChange {
+  readonly place: string
+  readonly was: DoorLine | null
+  readonly now: DoorLine | null
+}
+
+/** What is written in the words of the chart of one way. What was tested in the meantime is a change too. */
+export const chartWords = ({ label, rating, feeds, behind }: DoorLine): string => [label, rating, feeds, behind].filter(Boolean).join('; ')
+
+/** The chart as it is now against one that was kept, way by way; those of one place in their order. */
+export function chartChanges(kept: readonly DoorLine[], now: readonly DoorLine[]): readonly ChartChange[] {
+  const byPlace = (lines: readonly DoorLine[]) => grouped(lines, (l) => l.place)
+  const [before, after] = [byPlace(kept), byPlace(now)]
+  return [...new Set([...before.keys(), ...after.keys()])].flatMap((place) => {
+    const [was, is] = [before.get(place) ?? [], after.get(place) ?? []]
+    return Array.from({ length: Math.max(was.length, is.length) }, (_, i): ChartChange => ({
+      place,
+      was: was[i] ?? null,
+      now: is[i] ?? null,
+    })).filter((c) => (c.was && chartWords(c.was)) !== (c.now && chartWords(c.now)))
+  })
+}

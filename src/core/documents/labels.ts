@@ -1,3 +1,4 @@
+import { sentence } from '../job/part'
 import { boxPoints } from '../build/carries'
 import { removedFrom } from '../build/removed'
 import { fittedAt } from '../design/endings'
@@ -21,6 +22,8 @@ export type LabelPlace = (typeof labelPlaces)[number]
 export interface Label {
   readonly id: string
   readonly place: LabelPlace
+  /** The circuit it tells of; null: what was taken out is on none. */
+  readonly circuit: string | null
   readonly where: string
   /** The point, way or board it is stuck at, by its id. */
   readonly at: string
@@ -29,6 +32,10 @@ export interface Label {
   readonly widthMm: number
   readonly heightMm: number
   readonly lines: readonly string[]
+  /** The address in its QR code; none: it has no code. */
+  readonly link?: string
+  /** What is left free round its words, where that is not as on a sticker, in millimetres. */
+  readonly edgeMm?: number
 }
 
 /** What labels of one circuit are written from. */
@@ -52,7 +59,7 @@ function toldOf(job: Installation, report: CircuitReport, units: UnitSystem): To
     report,
     units,
     way,
-    from: `${job.supply.board || words.board} way ${way}`,
+    from: `${job.supply.board || words.board} ${words.space} ${way}`,
     load: circuit.load.name || circuit.name,
     breaker: result?.breakerA ? `${typedBreakers ? design.breakerType : ''}${result.breakerA} A` : null,
     cable: result?.size ? `${formatSize(result.size)} / ${formatSize(result.protectiveSize!)}` : null,
@@ -82,7 +89,9 @@ function onPurpose({ chosen: { result, findings } }: CircuitReport, { fitted }: 
 /** What else a hand finds in a box: circuits that pass through it, and lines that no switch there turns off. */
 function besides(job: Installation, { circuit }: CircuitReport, { built }: EndReport, legs: Legs): readonly string[] {
   const others = [...new Set(built?.cables.map((k) => k.circuit))].filter((id) => id !== circuit.id)
-  const names = job.circuits.filter((c) => others.includes(c.id)).map((c) => (c.way ? `${c.name}, way ${c.way}` : c.name))
+  const names = job.circuits
+    .filter((c) => others.includes(c.id))
+    .map((c) => (c.way ? `${c.name}, ${worlds[job.region].words.space} ${c.way}` : c.name))
   const met = built ? legsWords(built, legs) : null
   return [
     ...names.map((n) => `Also in here: ${n}`),
@@ -124,6 +133,15 @@ const isParked = ({ bench }: Box, { ends }: CableAt): boolean => {
   const live = ends.filter((e) => e.conductor.role !== 'pe')
   return live.length > 0 && live.every((e) => (to.get(e.name) ?? CAP) === CAP)
 }
+/** Conductors of a cable in use that are capped where it arrives, though something may send power to them. */
+function cappedWords(box: Box, cable: CableAt, legs: Legs): string | null {
+  const capped = cable.ends.filter(
+    (e) => !['pe', 'spare'].includes(e.conductor.role) && box.bench.ends.some((x) => x.end === e.name && x.to === CAP),
+  )
+  const named = capped.map((e) => colourName(e.conductor.colour))
+  const live = capped.some((e) => legs(box.id, e.name) !== 'none')
+  return named.length && !isParked(box, cable) ? `Capped at ${box.name}${live ? ', live' : ''}: ${named.join(', ')}` : null
+}
 const spareWords = (cable: CableAt): string | null => {
   const spare = cable.ends.filter((e) => e.conductor.role === 'spare').map((e) => colourName(e.conductor.colour))
   return spare.length ? `Spare, capped: ${spare.join(', ')}` : null
@@ -138,7 +156,7 @@ function cableLabels({ job, report, way, cable }: Told, legs: Legs, date: string
     e.kind === 'point'
       ? (boxes.get(e.id)?.points.find((p) => p.id === e.id)?.name ?? job.points.find((p) => p.id === e.id)?.name ?? 'a point')
       : e.kind === 'way' || e.id === circuit.board
-        ? `${board} way ${way}`
+        ? `${board} ${worlds[job.region].words.space} ${way}`
         : 'the sub-board'
   return circuit.cables
     .filter((k) => !k.inside && isPutIn(job, report, k))
@@ -152,7 +170,8 @@ function cableLabels({ job, report, way, cable }: Told, legs: Legs, date: string
         return {
           id: `${circuit.id}-${k.id}-${i === 0 ? 'from' : 'to'}`,
           place: atBox ? 'cable-point' : 'cable-board',
-          where: atBox ? `Cable at ${nameAt(end)}` : `Cable at the ${board}`,
+          circuit: circuit.id,
+          where: atBox ? `Cable at ${nameAt(end)}` : job.supply.board ? `Cable at ${board}` : `Cable at the ${board}`,
           at: (atBox && boxes.get(end.id)?.id) || end.id,
           cable: k.id,
           widthMm: 60,
@@ -162,6 +181,7 @@ function cableLabels({ job, report, way, cable }: Told, legs: Legs, date: string
             `From ${from} to ${to}`,
             box && there ? (isParked(box, there) ? 'Not in use, capped: may be live' : legWords(box, there, legs)) : null,
             there ? spareWords(there) : null,
+            box && there ? cappedWords(box, there, legs) : null,
             written(size, date).join(', '),
           ),
         }
@@ -179,6 +199,7 @@ function foundLabels({ job, report, from }: Told, date: string): Label[] {
     .map((p) => ({
       id: `${circuit.id}-found-${p.id}`,
       place: 'found',
+      circuit: circuit.id,
       where: `Inside of the cover of ${p.name}, which was there`,
       at: p.box.id,
       cable: null,
@@ -195,6 +216,7 @@ function hiddenLabels({ report, from }: Told, date: string): Label[] {
     .map((p) => ({
       id: `${report.circuit.id}-hidden-${p.id}`,
       place: 'found',
+      circuit: report.circuit.id,
       where: `Over the hidden joint, ${p.name || report.circuit.name}`,
       at: p.box.id,
       cable: null,
@@ -205,12 +227,13 @@ function hiddenLabels({ report, from }: Told, date: string): Label[] {
 }
 
 /** Where something was taken out and its conductors stay: what the blank cover hides. */
-export function removedLabels(job: Installation, date: string): Label[] {
+function removedLabels(job: Installation, date: string): Label[] {
   return removedFrom(job)
     .filter((r) => r.left === 'capped' && !r.stays)
     .map(({ point, through, way }) => ({
       id: `removed-${point.id}`,
       place: 'found',
+      circuit: null,
       where: `Blank cover where ${point.name} was`,
       at: point.box.id,
       cable: null,
@@ -229,6 +252,33 @@ export function removedLabels(job: Installation, date: string): Label[] {
     }))
 }
 
+/** A label for each end of each new cable of extra-low voltage or telecommunication. */
+function signalLabels(job: Installation, date: string): Label[] {
+  const { kindNames } = worlds[job.region].separation
+  return (job.record.signalCables ?? [])
+    .filter((k) => k.state === 'new')
+    .flatMap((k) =>
+      (['from', 'to'] as const).map((end): Label => ({
+        id: `signal-${k.id}-${end}`,
+        place: 'cable-point',
+        circuit: null,
+        where: k[end] ? `${k.name}, at ${k[end]}` : `${k.name}, ${end === 'from' ? 'first' : 'other'} end`,
+        at: `${k.id}-${end}`,
+        cable: k.id,
+        widthMm: 60,
+        heightMm: 18,
+        lines: written(
+          k.name,
+          k.from || k.to ? `From ${k.from || '?'} to ${k.to || '?'}` : null,
+          written(kindNames[k.kind], date).join(', '),
+        ),
+      })),
+    )
+}
+
+/** Labels that belong to no one circuit. */
+export const otherLabels = (job: Installation, date: string): Label[] => [...removedLabels(job, date), ...signalLabels(job, date)]
+
 /** Labels for one circuit. What is not known yet is left out, never guessed. */
 export function circuitLabels(job: Installation, report: CircuitReport, date: string, units: UnitSystem): Label[] {
   const { circuit, chosen, ends } = report
@@ -241,6 +291,7 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
   const label = (place: LabelPlace, where: string, at: string, widthMm: number, heightMm: number, lines: string[]): Label => ({
     id: `${circuit.id}-${place}`,
     place,
+    circuit: circuit.id,
     where,
     at,
     cable: null,
@@ -258,7 +309,7 @@ export function circuitLabels(job: Installation, report: CircuitReport, date: st
       first,
       70,
       18,
-      written(from, breaker && `${breaker}, ${circuit.load.volts ?? '?'} V`, load),
+      written(sentence(from), breaker && `${breaker}, ${circuit.load.volts ?? '?'} V`, load),
     ),
     ...ends
       .filter((e) => e.lead)

@@ -88,7 +88,7 @@ function ringWorkings(
   if (out.breakerA)
     out.breakerA = {
       ...out.breakerA,
-      formula: `a ring stands behind ${ring.deviceA.join(' or ')} A`,
+      formula: `a ring is protected at ${ring.deviceA.join(' or ')} A`,
       numbers: `${result!.breakerA} A ≥ ${exact(result!.requiredA)} A`,
       clauses: [ring.clause],
     }
@@ -191,8 +191,8 @@ export function sheetTables(circuit: Circuit, report: DesignReport, units: UnitS
   const tables: SheetTable[] = []
   if (stretches.length > 1)
     tables.push({
-      title: 'The cable, stretch by stretch',
-      columns: ['Stretch', 'Length', 'Ambient', 'Carries there', 'Alone asks for', ' '],
+      title: 'The cable, section by section',
+      columns: ['Section', 'Length', 'Ambient', 'Carries', 'Size needed', ' '],
       rows: stretches.map((s, i) => [
         stretchName(circuit, design, s.conditions),
         s.conditions.segment === null && layout ? '' : s.conditions.lengthM === null ? '?' : formatLength(s.conditions.lengthM, units),

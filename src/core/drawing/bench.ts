@@ -1,10 +1,11 @@
-import { deviceWords, endWords, leadsWords, placeWords } from '../build/words'
+import { deviceWords, endWords, jointName, leadsWords, placeWords } from '../build/words'
 import type { Box } from '../build/box'
 import { type CableAt, type CoreEnd, isAt } from '../build/cores'
 import { nodeOf } from '../wired/laid'
 import { LIVE_V, type Live, type Potential } from '../wired/live'
 import { connector } from '../catalogue/connectors'
 import { CAP, tailEndName, terminalName } from '../job/bench'
+import { sentence } from '../job/part'
 import { formatSize } from '../base/format'
 import { type WireColour, wireColours } from '../region/colours'
 import { labels } from './labels'
@@ -234,17 +235,14 @@ function connectorShapes({ box, at }: Shown, c: Box['bench']['connectors'][numbe
   const part = placePart(c.id)
   const of = connector(c.kind)
   const stands = potentialWords(at(c.id))
+  const held = of.ofBox ? 'own terminal' : `${of.twisted ? 'twist' : c.kind === 'block' ? 'block' : 'lever'} ${ends}/${of.most}`
   return {
     shapes: [
       { kind: 'rect', x: x - 48, y: y - 24, w: 96, h: 48, r: 24, fill: 'sheet', stroke: 'ink', width: 2, part },
-      text(x, y - 4, `joint ${box.bench.connectors.indexOf(c) + 1}`, 14, { anchor: 'middle', bold: true, part }),
-      text(x, y + 15, stands || `${of.twisted ? 'twist' : c.kind === 'block' ? 'block' : 'lever'} ${ends}/${of.most}`, 13, {
-        anchor: 'middle',
-        fill: 'ink2',
-        part,
-      }),
+      text(x, y - 4, of.ofBox ? 'metal box' : jointName(box, c), 14, { anchor: 'middle', bold: true, part }),
+      text(x, y + 15, stands || held, 13, { anchor: 'middle', fill: 'ink2', part }),
     ],
-    parts: { [part]: `Joint ${box.bench.connectors.indexOf(c) + 1}, ${of.name}, holds ${ends}${stands && `, ${stands}`}` },
+    parts: { [part]: `${of.ofBox ? of.name : `${sentence(jointName(box, c))}, ${of.name}`}, holds ${ends}${stands && `, ${stands}`}` },
   }
 }
 

@@ -86,7 +86,7 @@ export function spaceIn({ job, report, planned }: BoardFacts, space: number): Sp
   const called = sentence(worlds[job.region].words.space)
   const given = planned?.find((p) => p.spaces.includes(space))
   if (given) return { words: `new: ${given.name}`, said: `${called} ${space}, for ${given.name}`, given: true }
-  const seen = report.board.free?.includes(space) === true ? 'free' : 'not looked at'
+  const seen = report.board.free?.includes(space) === true ? 'free' : 'not checked'
   return { words: seen, said: `${called} ${space}, ${seen}`, given: false }
 }
 

@@ -55,7 +55,7 @@ export function groupsOf({ report, job, planned = [] }: BoardFacts): readonly Gr
     group('own', `Own ${words.rcd}`),
     group('none', `Behind no ${words.rcd}`),
     {
-      ...group('unknown', `Behind what? ${unknown.length ? 'Not looked at' : 'Not said'}`),
+      ...group('unknown', `Behind what? ${unknown.length ? 'Not checked' : 'Not said'}`),
       ways: unknown,
       planned: given.filter((p) => p.behind === null || !known.includes(p.behind)),
     },

@@ -1,6 +1,6 @@
 import { sentence } from '../job/part'
 import { marks } from './scale'
-import { endingsOf } from '../design/endings'
+import { endingsOf, endsInJointsOnly } from '../design/endings'
 import { linkNames } from '../calculate/select-circuit'
 import type { DesignReport } from '../evaluate/evaluate'
 import { type Finding, type Severity, worstSeverity } from '../base/finding'
@@ -88,8 +88,9 @@ const formats = {
 
 /** How far a circuit runs: over how many points or stretches, or how long. */
 function runInWords(circuit: Circuit, design: Design, units: UnitSystem): string {
-  if (circuit.points.length) return `, ${circuit.points.length} points`
-  if (design.stretches.length) return `, ${design.stretches.length} stretches`
+  const counted = (n: number, what: string) => `, ${n} ${what}${n === 1 ? '' : 's'}`
+  if (circuit.points.length) return counted(circuit.points.length, 'point')
+  if (design.stretches.length) return counted(design.stretches.length, 'section')
   return design.lengthM === null ? ', length ?' : `, ${formatLength(design.lengthM, units)}`
 }
 
@@ -150,6 +151,7 @@ function loadBlocks(job: Installation, circuit: Circuit, { design, result }: Des
   const { words } = worlds[job.region]
   const { extension, cordA } = design
   const feeder = circuit.kind === 'feeder'
+  const parked = endsInJointsOnly(circuit)
   const fixed = circuit.load.connection === 'plug' ? 'plugged in' : 'fixed'
   return [
     ...(extension === null
@@ -166,8 +168,14 @@ function loadBlocks(job: Installation, circuit: Circuit, { design, result }: Des
     ...(cordA === null ? [] : [{ part: 'cord' as const, name: words.cord, detail: 'plug and cord', ratingA: cordA, weight: 1 }]),
     {
       part: 'load',
-      name: circuit.load.name || (feeder ? 'sub-board ?' : 'appliance ?'),
-      detail: feeder ? `what hangs on its ${words.board}` : circuit.load.continuous ? 'three hours or more' : fixed,
+      name: circuit.load.name || (feeder ? 'sub-board ?' : parked ? 'no load yet' : 'appliance ?'),
+      detail: parked
+        ? 'ends in a joint box'
+        : feeder
+          ? `the circuits of its ${words.board}`
+          : circuit.load.continuous
+            ? 'three hours or more'
+            : fixed,
       ratingA: result?.loadA ?? null,
       weight: 1.3,
     },
@@ -313,7 +321,7 @@ export function chainDrawing(
   const blocks = [
     ...supplyBlocks(job, circuit, report, units, format),
     // A feeder ends in a board.
-    ...(circuit.kind === 'feeder' ? [] : [outletBlock(job, circuit, report, outlet)]),
+    ...(circuit.kind === 'feeder' || endsInJointsOnly(circuit) ? [] : [outletBlock(job, circuit, report, outlet)]),
     ...loadBlocks(job, circuit, report, units),
   ]
   const scale = scaleFor(blocks, requiredA, format)

@@ -17,7 +17,7 @@ import { formatLength, formatMark, formatSmallLength, type UnitSystem } from '..
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import { labels } from './labels'
-import { type Drawing, fitText, line, type Shape, wideAs } from './shape'
+import { type Drawing, fitText, line, pipe, type Shape, wideAs } from './shape'
 
 export interface ElevationAsked {
   readonly input: BuildingInput
@@ -28,6 +28,8 @@ export interface ElevationAsked {
   readonly parts: readonly Part[]
   /** Parts over whose holes steel plates go, by their place in the way. */
   readonly plates: ReadonlySet<number>
+  /** Parts that lie in pipe, by their place in the way. */
+  readonly pipes?: ReadonlySet<number>
   readonly units: UnitSystem
   readonly region: RegionId
   readonly format: 'wide' | 'narrow'
@@ -148,7 +150,7 @@ function openings({ input, rooms, room, side, names, units }: ElevationAsked, { 
 
 /** The way as far as it leads through this wall, with its holes and what is opened for it. */
 function wayIn(
-  { input, rooms, room, side, parts, plates, units }: ElevationAsked,
+  { input, rooms, room, side, parts, plates, pipes, units }: ElevationAsked,
   { x, y, floor, tall, whole, mirrored, put, noggingM }: Frame,
 ): Layer {
   const shapes: Shape[] = []
@@ -165,7 +167,8 @@ function wayIn(
     const d = points.map(([a, b], i) => `${i ? 'L' : 'M'}${a.toFixed(1)} ${b.toFixed(1)}`).join('')
     // What lies on the other side of the wall is seen through it.
     const beyond = p.kind === 'outside' || p.kind === 'outside-corner'
-    shapes.push({ kind: 'path', d, stroke: 'ink', width: beyond ? 3 : 5, ...(beyond ? { dash: '6 5' } : { cap: 'round' as const }) })
+    if (pipes?.has(i) && !beyond) shapes.push(...pipe(d))
+    else shapes.push({ kind: 'path', d, stroke: 'ink', width: beyond ? 3 : 5, ...(beyond ? { dash: '6 5' } : { cap: 'round' as const }) })
     const bored = p.kind === 'nogging' && noggingM !== null ? atHeight(boredAt(p), room.foot + noggingM) : boredAt(p)
     const [bx, by] = at(bored)
     for (const hole of p.kind === 'stud' ? holesOf(p, input, rooms) : p.holes > 0 ? [bored] : []) {

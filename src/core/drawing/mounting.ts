@@ -33,7 +33,7 @@ function layerShapes({ report: { mount }, scale, mm }: Shown): Shape[] {
   if (mount.layers.length === 0)
     return [
       { kind: 'rect', x: face, y: top, w: 60, h: tall, fill: 'none', stroke: 'ink3', width: 1.5, dash: '6 5' },
-      text(face + 8, top + tall + 22, 'not looked at yet', 14, { fill: 'ink2' }),
+      text(face + 8, top + tall + 22, 'not checked yet', 14, { fill: 'ink2' }),
     ]
   let x = face
   return mount.layers.flatMap((l, i): Shape[] => {

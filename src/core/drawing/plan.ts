@@ -19,7 +19,7 @@ import { boredAt, type Part, type Step } from '../building/steps'
 import { formatLength, formatMark, type UnitSystem } from '../base/format'
 import type { RegionId } from '../region/types'
 import { labels } from './labels'
-import { type Drawing, fitText, grounded, line, type Shape, text, wideAs } from './shape'
+import { type Drawing, fitText, grounded, line, pipe, type Shape, text, wideAs } from './shape'
 
 type Place = readonly [x: number, y: number, z: number]
 /** A building seen from above, one storey of it, or from the south, all of it. */
@@ -34,6 +34,8 @@ export interface PlanAsked {
   readonly steps: readonly Step[]
   /** Parts over whose holes steel plates go, by their place in the way. */
   readonly plates: ReadonlySet<number>
+  /** Parts that lie in pipe, by their place in the way. */
+  readonly pipes?: ReadonlySet<number>
   readonly region: RegionId
   readonly units: UnitSystem
   /** A room whose length and width are drawn as dimensions, to be taken hold of. */
@@ -447,7 +449,8 @@ function wayOf(asked: PlanAsked, { at }: Frame, put: ReturnType<typeof labels>) 
     const points = part.path.map(at)
     const elsewhere = !part.path.some(here)
     const dash = elsewhere ? { dash: '2 7' } : part.kind === 'attic' || part.kind === 'crawl' ? { dash: '12 5' } : {}
-    shapes.push({ kind: 'path', d: d(points), stroke: 'ink', width: elsewhere ? 2.5 : 5, cap: 'round', ...dash })
+    if (asked.pipes?.has(i) && !elsewhere) shapes.push(...pipe(d(points)))
+    else shapes.push({ kind: 'path', d: d(points), stroke: 'ink', width: elsewhere ? 2.5 : 5, cap: 'round', ...dash })
     const [x, y] = at(boredAt(part))
     if (!elsewhere) shapes.push(...ticks(supportsOf(part, asked.region).map(at), points))
     const holes = holesOf(part, asked.input, asked.rooms).map(at)

@@ -48,6 +48,8 @@ export interface TextShape extends Common {
   readonly anchor?: 'start' | 'middle' | 'end'
   readonly bold?: boolean
   readonly mono?: boolean
+  /** As somebody wrote it: not put into the terms of a world. */
+  readonly written?: boolean
 }
 export type Shape = RectShape | PathShape | CircleShape | TextShape
 
@@ -133,3 +135,10 @@ export function wrapText(words: string, width: number, size: number, lines: numb
       : out
   return kept.map((l) => fitText(l, width, size))
 }
+
+/** A piece of pipe along a path: two edges, and the conductors between them. */
+export const pipe = (d: string): readonly Shape[] => [
+  { kind: 'path', d, stroke: 'ink', width: 9 },
+  { kind: 'path', d, stroke: 'sheet', width: 6 },
+  { kind: 'path', d, stroke: 'ink', width: 1.5 },
+]

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { foreignTerms } from '../../../scripts/forbidden-phrases'
 import { anyJob, anyOldJob, some } from '../../../tests/support/any-job'
 import { fitnessFor } from '../catalogue/fitness'
 import { compareDesigns } from '../choose/compare'
@@ -25,7 +26,6 @@ import { completed, rules } from '../rules'
 import { facts } from '../rules/engine'
 import { oldQuestionsFor } from '../rules/old-work'
 import { circuitLabels } from '../documents/labels'
-import type { RegionId } from '../region/types'
 import { needsTable } from '../documents/needs-table'
 import { defectKindsFor } from '../catalogue/defects'
 import { boxPoints } from '../build/carries'
@@ -47,18 +47,10 @@ function whole(words: string, where: string) {
   if (hollow.test(words)) throw new Error(`${where} lacks a name: ${words}`)
 }
 
-/** Words of the other worlds' trades. */
-const foreign: Readonly<Record<RegionId, RegExp>> = {
-  'north-america':
-    /aluminium|colour|\b(earth\w*|RCDs?|consumer unit|socket-outlets?|circuit-breakers?|distribution board|back box|live conductor)\b/i,
-  'united-kingdom': /\b(GFCI|AFCI|receptacles?|ground(ed|ing|s)?|AWG|panels?|earth leakage|wall box|aluminum|color)\b/i,
-  'southern-africa': /\b(GFCI|AFCI|receptacles?|ground(ed|ing|s)?|AWG|panels?|RCD|consumer unit|CPC|aluminum|color)\b/i,
-}
-
 describe('anything that can be entered', () => {
   it('is answered in the words of its own world', () => {
     const said = (job: Job, where: string, words: string) => {
-      const word = foreign[job.region].exec(words)?.[0]
+      const word = foreignTerms[job.region].exec(words)?.[0]
       if (word) throw new Error(`${where} says “${word}” in ${job.region}: ${words}`)
     }
     fc.assert(

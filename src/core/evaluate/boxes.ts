@@ -3,7 +3,7 @@ import type { Finding } from '../base/finding'
 import { listed } from '../base/finding'
 import { grouped } from '../base/grouped'
 import { cablesAt } from '../installation/cables-at'
-import { boxOf, boxPoints, type Box } from '../build/box'
+import { boxOf, boxPoints, type Box, unitsAhead } from '../build/box'
 import { isSwitched, planOf } from '../build/carries'
 import { type BoxContents, evaluateBox, wettestOf, widthsOf } from '../build/choose-box'
 import { fittedAt } from '../design/endings'
@@ -98,7 +98,13 @@ function together<T extends { readonly where: string }>(items: readonly T[], key
 function unswitched(job: Installation, designed: DesignedCircuit): OpenItem[] {
   const places = [...planOf(job.region, designed).places.values()]
   const lights = places.filter(
-    (p) => p.fitted?.kind === 'light' && p.point.state === 'new' && p.point.kind === 'light' && !isSwitched(p.line) && !p.point.mustHold,
+    (p) =>
+      p.fitted?.kind === 'light' &&
+      p.point.state === 'new' &&
+      p.point.kind === 'light' &&
+      p.fitted.pattern !== 'shaver' &&
+      !isSwitched(p.line) &&
+      !p.point.mustHold,
   )
   const [first] = lights
   if (!first) return []
@@ -211,14 +217,8 @@ function contentsOf(
   // The cable that comes to it was taken out: what will fill it is not known.
   if (!cables.length) return null
   const protective = box.cables.flatMap((k) => k.protectiveSize ?? [])
-  // A fused unit ahead of an accessory is in an enclosure of its own beside it.
-  const gangs = widthsOf(
-    box.devices.flatMap((d) => {
-      const of = accessory(d.kind.id)
-      const together = box.devices.filter((o) => o.point === d.point)
-      return of?.kind === 'connection-unit' && together.length > 1 && together[0] === d ? [] : [of]
-    }),
-  )
+  const ahead = unitsAhead(box)
+  const gangs = widthsOf(box.devices.filter((d) => !ahead.includes(d)).map((d) => accessory(d.kind.id)))
   const nameOf = (id: string) => job.points.find((p) => p.id === id)?.name ?? 'A point'
   return {
     fitted: box.points.flatMap((p) => p.fitted ?? []),

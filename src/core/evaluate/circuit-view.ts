@@ -7,7 +7,7 @@ import { MAIN_BOARD, type Way } from '../job/board'
 import { newBrief } from '../job/brief'
 import { type Cable, endPointId } from '../job/cable'
 import { bareJob } from '../job/schema'
-import { lately, once, oneFor, oneList, type Parts, remembered } from '../base/memory'
+import { lruCache, once, oneFor, oneList, type Parts, remembered } from '../base/memory'
 import type { RegionId } from '../region/types'
 import type { OnItsWays } from '../rules/engine'
 import { cablesThatStay, onItsWays } from '../rules/existing'
@@ -32,7 +32,7 @@ function emptyOf(region: RegionId): Installation {
   return known
 }
 
-const bare = lately<Installation>()
+const bare = lruCache<Installation>()
 /** The same with what of a brief bears upon circuits; one for all circuits of a job. */
 const bareWith = (region: RegionId, { environment, premises, schools }: Installation['brief']): Installation =>
   bare([region, environment, premises, schools], () => ({
@@ -102,7 +102,7 @@ const hanging = once((circuits: readonly Circuit[]): Parts => {
   for (const c of circuits) parts.push(c.id, c.feeder, c.kind, c.ways.length, ...c.ways)
   return sameHanging(parts)
 })
-const apart = lately<ReadonlySet<string>>()
+const apart = lruCache<ReadonlySet<string>>()
 /** Circuits that are judged with no other: no feeder, no raceway and no space of theirs is anybody else’s. */
 const apartIn = (job: Installation): ReadonlySet<string> =>
   apart(

@@ -34,6 +34,7 @@ const stageOfSubject: Readonly<Record<Subject, StageId>> = {
   place: 'route',
   route: 'route',
   coil: 'route',
+  'signal-cable': 'route',
   box: 'boxes',
   mount: 'boxes',
   wiring: 'wiring',
@@ -44,6 +45,9 @@ const stageOfSubject: Readonly<Record<Subject, StageId>> = {
   price: 'day',
   quotation: 'day',
   variation: 'day',
+  issue: 'handover',
+  due: 'handover',
+  labels: 'handover',
 }
 /** Null for a kind that only an older version knew. */
 export const stageOfEdit = (kind: string): StageId | null =>

@@ -12,7 +12,7 @@ import type { Finding } from '../base/finding'
 import { type Circuit, type Design, type Installation, read } from '../installation/installation'
 import type { Reading } from '../job/reading'
 import type { Job } from '../job/schema'
-import { lately, once, remembered, rememberedAmong, sameParts } from '../base/memory'
+import { lruCache, once, remembered, rememberedAmong, sameParts } from '../base/memory'
 import { inUnitOf, judgeTests } from '../verify/judge'
 import { takenOn } from '../verify/taken-on'
 import { pointsOfTest, type Test, testPlan } from '../verify/tests'
@@ -20,6 +20,7 @@ import { circuitFindings } from '../rules'
 import { recordFindings } from '../rules/record'
 import type { OnItsWays } from '../rules/engine'
 import { residualDeviceFindings, serviceFindings, supplyFindings } from '../rules/board'
+import { signalFindings } from '../rules/signal'
 import { type InRaceway, racewayReport, type RacewayReport } from '../rules/raceway'
 import { routeFindings } from '../installation/building'
 import { type StageId, stageIds } from '../report/stages'
@@ -172,6 +173,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
     ),
     ...brief.map(at('brief')),
     ...routeFindings(job.record).map((f): PlacedFinding => ({ stage: 'route', ...f })),
+    ...signalFindings(job).map(at('route')),
     ...[
       ...serviceFindings(job),
       ...supplyFindings(job),
@@ -213,7 +215,7 @@ export function evaluate(record: Job | Installation, readings: readonly Reading[
         stage: 'handover',
         circuit: null,
         field: 'record',
-        ask: `The record is not whole: ${before} ${before === 1 ? 'thing stands' : 'things stand'} open before it`,
+        ask: `The record is not complete: ${before} ${before === 1 ? 'item is' : 'items are'} still open`,
       },
     ])
   let stages: readonly StageReport[] | null = null
@@ -277,14 +279,14 @@ function racewaysIn(job: Installation, circuits: readonly CircuitReport[]): Race
   return job.raceways.map((r) => racewayReport(job, r, (id) => byId.get(id), worlds[job.region].units))
 }
 
-const boardReports = lately<readonly BoardReport[]>()
+const boardReports = lruCache<readonly BoardReport[]>()
 /** Boards as surveyed, with the spaces that new circuits were given. */
 const boardsOf = (job: Installation, survey: SurveyReport): readonly BoardReport[] =>
   boardReports([survey, job.region, job.boards, job.ways, job.newWays, job.residualDevices], () =>
     job.boards.map((b) => boardReport(job, b, survey.loads)),
   )
 
-const wallReports = lately<readonly Finding[]>()
+const wallReports = lruCache<readonly Finding[]>()
 /** What is wrong along the walls. Spacing is asked of dwellings. NFPA 70 210.52. */
 const wallFindings = ({ region, brief, walls }: Installation): readonly Finding[] =>
   wallReports([region, brief.premises, walls], () =>
@@ -335,7 +337,7 @@ function openDefects(job: Installation): Finding[] {
           rule: 'report-unanswered',
           severity: 'warning',
           clause: 'Inspection report',
-          message: `${left} ${left === 1 ? 'finding of the report is' : 'findings of the report are'} neither made work nor declined.`,
+          message: `${left} ${left === 1 ? 'report finding is' : 'report findings are'} neither added to this job nor declined.`,
         },
       ]
     : coded

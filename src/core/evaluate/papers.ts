@@ -1,6 +1,21 @@
 /** What a job can be handed over as: each paper by the name of its file, what it is called and what it holds. */
 export const papers = [
   {
+    file: 'pack.pdf',
+    name: 'Handover pack',
+    about: 'Everything that is kept, in one document: a summary, what was done and why, drawings, tests, photographs, what to watch for.',
+  },
+  {
+    file: 'archive.zip',
+    name: 'Archive',
+    about: 'The pack, every paper, tables, drawings, photographs, the job and its history in one file that opens without a program.',
+  },
+  {
+    file: 'certificate.pdf',
+    name: 'Certificate entries',
+    about: 'What the rules ask to be recorded of each circuit, filled from the record; what is missing is listed.',
+  },
+  {
     file: 'record.pdf',
     name: 'Record',
     about: 'What was asked, done and measured, with the drawings and every working; for the customer and the next electrician.',
@@ -15,14 +30,14 @@ export const papers = [
   },
   { file: 'bending.pdf', name: 'Bending', about: 'Every bent pipe to scale, with each mark from the end of its piece.' },
   { file: 'netlist.cir', name: 'Wiring as a netlist', about: 'The whole wiring as open text, for any circuit simulator.' },
-  { file: 'route.pdf', name: 'Ways through the building', about: 'Plan, walls with every hole, steps in working order and what is cut.' },
-  { file: 'building.dxf', name: 'Building, DXF', about: 'Plans and walls with the ways in them, in millimetres, for a drawing program.' },
-  { file: 'trace.pdf', name: 'Traced tree', about: 'What feeds what, on one page for the board’s door.' },
-  { file: 'trace.svg', name: 'Traced tree, SVG', about: 'The same drawing, for another program.' },
+  { file: 'route.pdf', name: 'Routes through the building', about: 'Plan, walls with every hole, steps in working order and what is cut.' },
+  { file: 'building.dxf', name: 'Building, DXF', about: 'Plans and walls with the routes in them, in millimetres, for a drawing program.' },
+  { file: 'trace.pdf', name: 'Circuit map', about: 'What feeds what, on one page for the board’s door.' },
+  { file: 'trace.svg', name: 'Circuit map, SVG', about: 'The same drawing, for another program.' },
   {
     file: 'door.pdf',
     name: 'Circuit chart',
-    about: 'Each board, way by way: the label found on it and what it was proved to feed.',
+    about: 'Each board by position: the label found there and what it was proved to feed.',
   },
   { file: 'reply.pdf', name: 'Reply to the report', about: 'Each finding of an inspection report, and what is done about it.' },
   { file: 'day.pdf', name: 'The day', about: 'Who does what when, what is switched off, and what is needed: one paper for the van.' },
@@ -44,3 +59,19 @@ export const papers = [
   },
 ] as const
 export type PaperFile = (typeof papers)[number]['file']
+
+interface OfJob {
+  readonly defects: number
+  readonly photographs: number
+  readonly measuredRooms: boolean
+  readonly bent: boolean
+}
+/** The papers that say anything of a job. */
+export const papersFor = ({ defects, photographs, measuredRooms, bent }: OfJob) =>
+  papers.filter(
+    ({ file }) =>
+      (file !== 'reply.pdf' || defects > 0) &&
+      (file !== 'photographs.pdf' || photographs > 0) &&
+      (file !== 'building.dxf' || measuredRooms) &&
+      (file !== 'bending.pdf' || bent),
+  )

@@ -7,12 +7,16 @@ import {
   BOARD,
   deviceIn,
   type Difference,
+  faceOf,
   isResidual,
+  lineAt,
   ofEnd,
+  type Role,
   type State,
   terminal,
   voltsAcross,
   type Wiring,
+  wireOf,
 } from '../meters/as-wired'
 import type { Standing } from '../network/network'
 import { meets, shownBy, standingOf } from '../meters/measure'
@@ -70,17 +74,21 @@ export function effectOf(
       effect: 'dangerous',
       does: `${at(bare.place)} is not guarded by the ${worlds[w.region].words.rcd} in ${at(bare.device)}, or it does not reset`,
     }
-  for (const p of places) {
-    const v = Math.max(under.volts(terminal(p, 'pe'), 'PE'), unloaded.volts(terminal(p, 'pe'), 'PE'))
-    if (v > TOUCH_V) return { effect: 'dangerous', does: `metal at ${at(p)} stands at ${v.toFixed(0)} V` }
+  const earthed = places.flatMap((p) => {
+    const pe = faceOf(w, d, p, 'pe')
+    return pe === null ? [] : [[p, pe] as const]
+  })
+  for (const [p, pe] of earthed) {
+    const v = Math.max(under.volts(pe, 'PE'), unloaded.volts(pe, 'PE'))
+    if (v > TOUCH_V) return { effect: 'dangerous', does: `metal at ${at(p)} is at ${v.toFixed(0)} V` }
   }
   const earth = standingOf(w, d, { ...idle, closed: false })
   const through = standingOf(w, d, { ...idle, closed: false, neutralLifted: true })
   const { words } = worlds[w.region]
   if (!earth.leads(terminal(BOARD, 'pe'), 'PE'))
     return { effect: 'dangerous', does: `no metal of the circuit has its ${words.protectiveVerb}, and nothing shows it` }
-  for (const p of places) {
-    const [a, b] = [terminal(p, 'pe'), terminal(BOARD, 'pe')]
+  for (const [p, a] of earthed) {
+    const b = terminal(BOARD, 'pe')
     if (!earth.leads(a, b)) return { effect: 'dangerous', does: `${at(p)} has no ${words.protectiveVerb}, and nothing shows it` }
     if (!through.leads(a, b))
       return {
@@ -89,38 +97,50 @@ export function effectOf(
       }
   }
   if (w.roles.includes('neutral')) {
-    const p = places.find((x) => unloaded.volts(terminal(x, 'neutral'), 'PE') > TOUCH_V)
+    const p = places.find((x) => voltsToEarth(w, d, unloaded, x, 'neutral') > TOUCH_V)
     if (p)
       return {
         effect: 'dangerous',
         does: `the ${roleWords(w, 'neutral')} of ${at(p)} is live: switches and fuses break the wrong conductor`,
       }
   }
-  for (const [id, ohm] of Object.entries(d.ends)) {
-    if (ohm.ohm === 0) continue
-    const amp = under.amps(wireAt(id))
-    if (amp * amp * ohm.ohm > HOT_W)
-      return { effect: 'dangerous', does: `the joint takes ${(amp * amp * ohm.ohm).toFixed(0)} W under a load of ${TEST_W} W, and chars` }
-  }
+  const hot = heatOf(d, under)
+  if (hot > HOT_W) return { effect: 'dangerous', does: `the joint takes ${hot.toFixed(0)} W under a load of ${TEST_W} W, and chars` }
   const trips = under.trips()
-  const leak = w.cores.find((k) => under.amps(`wire ${k.id} pe`) > LEAK_A)
+  const leak = w.cores.find((k) => k.conductors.some((c) => c.role === 'pe' && under.amps(wireOf(k, c)) > LEAK_A))
   if (leak && !trips.some((t) => isResidual(t.id)))
     return { effect: 'dangerous', does: `the ${words.protectiveVerb} carries the current of the load` }
   if (brokenRing(w, under)) return { effect: 'dangerous', does: 'the ring is broken: one leg carries what two should' }
   if (trips.length) return { effect: 'trips', does: `the ${isResidual(trips[0]!.id) ? 'residual device' : 'breaker'} trips under load` }
   if (w.roles.includes('neutral') && through.leads(terminal(BOARD, 'neutral'), 'N'))
     return { effect: 'dangerous', does: `its ${words.neutral} stays in use when the circuit is off, and may be live when it is parted` }
-  const starved = places.find((p) => isDead(w, under, p))
+  const starved = places.find((p) => isDead(w, d, under, p))
   if (starved) return { effect: 'dead', does: `${at(starved)} is dead` }
   return { effect: 'unseen', does: 'nothing shows, while nothing else fails' }
 }
 
+/** Volts from a conductor of a place to the earth of the supply; none where it does not come there. */
+const voltsToEarth = (w: Wiring, d: Difference, { volts }: Standing, place: string, role: Role): number => {
+  const at = faceOf(w, d, place, role)
+  return at === null ? 0 : volts(at, 'PE')
+}
+/** Watts in the joint that is not tight. */
+const heatOf = (d: Difference, { amps }: Standing): number =>
+  Math.max(
+    0,
+    ...Object.entries(d.ends).map(([end, { ohm }]) => (ohm > 0 ? amps(wireAt(end)) ** 2 * ohm : 0)),
+    ...Object.entries(d.terminals).map(([name, { at, ohm }]) => (at !== null && ohm > 0 ? amps(`made ${name}`) ** 2 * ohm : 0)),
+  )
+
 /** What each load of a place gets of what it is for, the least first. */
-const partsOfLoads = (w: Wiring, { volts }: Standing, place: string): readonly number[] =>
+const partsOfLoads = (w: Wiring, d: Difference, { volts }: Standing, place: string): readonly number[] =>
   acrossAt(w, place)
-    .map((pair) => volts(terminal(place, pair[0]), terminal(place, pair[1])) / voltsAcross(w, pair))
+    .flatMap((pair) => {
+      const [a, b] = pair.map((role) => faceOf(w, d, place, role))
+      return a == null || b == null ? [] : [volts(a, b) / voltsAcross(w, pair)]
+    })
     .toSorted((a, b) => a - b)
-const isDead = (w: Wiring, standing: Standing, place: string): boolean => partsOfLoads(w, standing, place)[0]! < 0.5
+const isDead = (w: Wiring, d: Difference, standing: Standing, place: string): boolean => (partsOfLoads(w, d, standing, place)[0] ?? 1) < 0.5
 
 /** More than this part of what a load is for burns it. */
 const TOO_MUCH = 1.15
@@ -129,7 +149,7 @@ function overdriven(w: Wiring, d: Difference): { readonly place: string; readonl
   if (!w.roles.includes('neutral') || !w.roles.includes('line-2')) return null
   const own = standingOf(w, d, { ...loaded, load: 'own' })
   for (const { id } of w.places) {
-    const most = partsOfLoads(w, own, id).at(-1)!
+    const most = partsOfLoads(w, d, own, id).at(-1) ?? 0
     if (most > TOO_MUCH) return { place: id, volts: most * worlds[w.region].lineV }
   }
   return null
@@ -138,8 +158,8 @@ function overdriven(w: Wiring, d: Difference): { readonly place: string; readonl
 /** A place that stays live while the device that is to guard it is open. */
 function unguarded(w: Wiring, d: Difference): { readonly place: string; readonly device: string } | null {
   for (const { place: device, guards } of w.outletDevices) {
-    const { volts } = standingOf(w, d, { ...idle, opened: [deviceIn(device)] })
-    const place = guards.find((p) => volts(terminal(p, acrossAt(w, p)[0]![0]), 'PE') > TOUCH_V)
+    const opened = standingOf(w, d, { ...idle, opened: [deviceIn(device)] })
+    const place = guards.find((p) => voltsToEarth(w, d, opened, p, lineAt(w, p)) > TOUCH_V)
     if (place !== undefined) return { place, device }
   }
   return null
@@ -147,8 +167,8 @@ function unguarded(w: Wiring, d: Difference): { readonly place: string; readonly
 
 /** The wire whose end this is. */
 const wireAt = (end: string): string => {
-  const { cable, role } = ofEnd(end)
-  return `wire ${cable} ${role}`
+  const { cable, key } = ofEnd(end)
+  return `wire ${cable} ${key}`
 }
 /** What somebody complains of, who has no instrument. */
 export const signs = ['dead', 'trips-at-once', 'trips-loaded', 'shock', 'warm', 'uneven'] as const
@@ -159,9 +179,9 @@ export function signsOf(w: Wiring, d: Difference, places: readonly string[], loa
   const given: Readonly<Record<Sign, boolean>> = {
     'trips-at-once': unloaded.trips().length > 0,
     'trips-loaded': unloaded.trips().length === 0 && under.trips().length > 0,
-    shock: places.some((p) => [under, unloaded].some((s) => s.volts(terminal(p, 'pe'), 'PE') > TOUCH_V)),
-    warm: Object.entries(d.ends).some(([id, { ohm }]) => ohm > 0 && under.amps(wireAt(id)) ** 2 * ohm > HOT_W),
-    dead: places.some((p) => isDead(w, under, p)),
+    shock: places.some((p) => [under, unloaded].some((s) => voltsToEarth(w, d, s, p, 'pe') > TOUCH_V)),
+    warm: heatOf(d, under) > HOT_W,
+    dead: places.some((p) => isDead(w, d, under, p)),
     uneven: overdriven(w, d) !== null,
   }
   return signs.filter((s) => given[s])

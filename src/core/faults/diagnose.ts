@@ -1,14 +1,16 @@
-import type { Test } from '../verify/tests'
+import { OHM_TOLERANCE, type Test } from '../verify/tests'
 import { asDesigned, type Difference, type Wiring } from '../meters/as-wired'
 import type { Told } from '../base/told'
 import { type Sign, signsOf } from './campaign'
-import { meets, type Shown, shownBy } from '../meters/measure'
+import { gravestOf, madeAtEach, meets, type Shown, shownAt, shownBy } from '../meters/measure'
 import { loadedAt, type Mistake, mistakesOf, ofEach } from './mistakes'
 
 /** What was read of a test. */
 export interface Read {
   readonly test: string
   readonly shown: Shown
+  /** The point it was taken at; null: of the circuit as a whole, where the one that is farthest from what is expected stands. */
+  readonly point?: string | null
 }
 export interface Cause {
   /** Null: nothing is wrong with the wiring. */
@@ -20,10 +22,10 @@ export interface Cause {
 export interface Diagnosis {
   readonly causes: readonly Cause[]
   /**
-   * The test that parts them best for the minutes it takes, dead before live, and live only once every dead one is met; null where none is
-   * to be made.
+   * The test that parts them best for the minutes it takes, at one point or as a whole (`point` null), dead before live, and live only once
+   * every dead one is met; null where none that may be made parts them any further.
    */
-  readonly next: { readonly test: string; readonly bits: number } | null
+  readonly next: { readonly test: string; readonly bits: number; readonly point: string | null } | null
   /** No single mistake explains the readings: two at once are likelier. */
   readonly several: boolean
 }
@@ -74,35 +76,52 @@ interface Hypothesis {
   readonly prior: number
   readonly difference: Difference
 }
+/** A reading that may be taken: of a test as a whole, or at one point. */
+export interface Question {
+  readonly test: Test
+  readonly point: string | null
+  /** What each mistake shows, in the order of the hypotheses. */
+  readonly shown: readonly Shown[]
+  /** What it takes about. */
+  readonly minutes: number
+}
 /** What is shown of each test by each mistake: worked out once, asked many times. */
 export interface Known {
   readonly tests: readonly Test[]
   readonly hypotheses: readonly Hypothesis[]
+  /** What stands for each test by each mistake. */
   readonly shown: readonly (readonly Shown[])[]
-  /** Minutes that each test takes about. */
-  readonly minutes: readonly number[]
+  readonly questions: readonly Question[]
   /** What each gives to be felt without an instrument. */
   readonly signs: readonly (readonly Sign[])[]
 }
 /** Minutes to set an instrument up, and to go to a place and read it. */
 const SET_UP_MIN = 3
 const EACH_MIN = 2
-/** Whether a test is made at every point, and not at the board or at one point alone. */
-const atEachPlace = (id: string): boolean =>
-  ['continuity-protective', 'polarity', 'zs', 'extra-neutral-lifted', 'extra-loaded-fall', 'residual-button'].includes(id) ||
-  id.startsWith('live-')
 export function knownOf(w: Wiring, tests: readonly Test[], told?: Told): Known {
   const places = w.places.map((p) => p.id)
   const able = tests.filter((t) => shownBy(w, asDesigned, t, places) !== null)
+  const pointsOf = able.map((t) => (madeAtEach(t.id) ? w.places.filter((p) => !p.joint && shownAt(w, asDesigned, t, p.id) !== null) : []))
   const mistakes = mistakesOf(w)
-  const given = (d: Difference, loadAt: string) => ({
-    shown: able.map((t) => shownBy(w, d, t, places)!),
-    signs: signsOf(w, d, places, loadAt),
-  })
+  const given = (d: Difference, loadAt: string) => {
+    const each = able.map((t, i) => pointsOf[i]!.map((p) => shownAt(w, d, t, p.id) ?? 'open'))
+    return {
+      each,
+      shown: able.map((t, i) => (pointsOf[i]!.length ? gravestOf(t, each[i]!) : shownBy(w, d, t, places))!),
+      signs: signsOf(w, d, places, loadAt),
+    }
+  }
   const all = [given(asDesigned, places[0]!), ...ofEach(mistakes, (m) => given(m.difference, loadedAt(w, m)), told)]
+  const questions = able.flatMap((test, i): Question[] => {
+    const points = pointsOf[i]!
+    const whole = { test, point: null, shown: all.map((x) => x.shown[i]!), minutes: SET_UP_MIN + EACH_MIN * Math.max(1, points.length) }
+    if (points.length < 2) return [whole]
+    const at = points.map((p, n) => ({ test, point: p.id, shown: all.map((x) => x.each[i]![n]!), minutes: SET_UP_MIN + EACH_MIN }))
+    return [whole, ...at]
+  })
   return {
     tests: able,
-    minutes: able.map((t) => SET_UP_MIN + EACH_MIN * (atEachPlace(t.id) ? places.length : 1)),
+    questions,
     hypotheses: [
       { id: null, words: 'Nothing: it is wired as designed', prior: SOUND, difference: asDesigned },
       ...mistakes.map((m) => ({ id: m.id, words: m.words, prior: usual[m.kind], difference: m.difference })),
@@ -112,17 +131,24 @@ export function knownOf(w: Wiring, tests: readonly Test[], told?: Told): Known {
   }
 }
 
-/** Which mistakes explain all that was read, and what to measure next. */
-export function diagnose(
-  { tests, hypotheses, shown, signs, minutes }: Known,
-  reads: readonly Read[],
-  complaints: readonly Sign[] = [],
-): Diagnosis {
-  const at = new Map(tests.map((t, i) => [t.id, i]))
-  const used = reads.flatMap((r) => (at.has(r.test) ? [{ i: at.get(r.test)!, shown: r.shown }] : []))
+/** The question that a reading answers; a point that is the only one of its test stands for the whole. */
+export const questionOf = ({ questions }: Pick<Known, 'questions'>, r: Read): Question | undefined =>
+  questions.find((q) => q.test.id === r.test && q.point === (r.point ?? null)) ??
+  (questions.some((q) => q.test.id === r.test && q.point !== null) ? undefined : questions.find((q) => q.test.id === r.test))
+
+/**
+ * Bayesian update over single-fault hypotheses: prior by how common each mistake is, likelihood by how well each reading fits; the next
+ * reading is the one with the most expected information (bits) for each minute it takes.
+ */
+export function diagnose(known: Known, reads: readonly Read[], complaints: readonly Sign[] = []): Diagnosis {
+  const { hypotheses, signs } = known
+  const used = reads.flatMap((r): Used[] => {
+    const question = questionOf(known, r)
+    return question ? [{ question, shown: r.shown }] : []
+  })
   // A complaint is a reading without an instrument, and less sure than one; each of several counts for itself.
   const heard = (k: number): number => complaints.reduce((p, c) => (signs[k]!.includes(c) ? p : p * UNHEARD), 1)
-  const likely = hypotheses.map((_, k) => used.reduce((p, r) => p * fits(r.shown, shown[k]![r.i]!), heard(k)))
+  const likely = hypotheses.map((_, k) => used.reduce((p, r) => p * fits(r.shown, r.question.shown[k]!), heard(k)))
   const weight = hypotheses.map((h, k) => h.prior * likely[k]!)
   const sum = weight.reduce((a, b) => a + b, 0)
   const belief = weight.map((x) => (sum > 0 ? ((1 - TWO_AT_ONCE) * x) / sum : 0))
@@ -131,52 +157,59 @@ export function diagnose(
     .filter((c) => c.belief > 0.001)
     .toSorted((a, b) => b.belief - a.belief)
   const best = Math.max(...likely)
-  return { causes, next: nextTest(tests, shown, minutes, belief, used), several: used.length > 0 && best < 10 * UNLIKELY }
+  return { causes, next: nextTest(known, belief, used), several: used.length > 0 && best < 10 * UNLIKELY }
 }
 
 interface Used {
-  readonly i: number
+  readonly question: Question
   readonly shown: Shown
 }
+/** A test is made once it was read as a whole, or at every one of its points. */
+function madeOf({ questions }: Pick<Known, 'questions'>, test: Test, used: readonly Used[]): boolean {
+  const own = questions.filter((q) => q.test === test)
+  const read = (q: Question) => used.some((u) => u.question === q)
+  return own.some((q) => q.point === null && read(q)) || (own.length > 1 && own.every((q) => q.point === null || read(q)))
+}
 /** Whether live tests may be made: every dead one was, and is met. */
-const maySwitchOn = (tests: readonly Test[], used: readonly Used[]): boolean =>
-  tests.every((t, i) => t.phase !== 'dead' || used.some((u) => u.i === i && meets(t, u.shown)))
+const maySwitchOn = (known: Pick<Known, 'tests' | 'questions'>, used: readonly Used[]): boolean =>
+  known.tests.every((t) => t.phase !== 'dead' || madeOf(known, t, used)) && !used.some(isOffDead)
+const isOffDead = ({ question, shown }: Used): boolean => question.test.phase === 'dead' && !metAt(question, shown)
+/** Whether a reading is as expected where it was taken: nearer the board a loop is less than at the farthest point. */
+export function metAt({ test, point, shown: [sound] }: Question, shown: Shown): boolean {
+  if (point === null || test.unit !== 'Ω' || typeof shown !== 'number' || typeof sound !== 'number') return meets(test, shown)
+  return Math.abs(shown - sound) <= OHM_TOLERANCE.fixed + OHM_TOLERANCE.part * sound
+}
 
 /** Live tests stay shut while a dead one is not made, or is off. */
-export const liveShut = ({ tests }: Pick<Known, 'tests'>, reads: readonly Read[]): boolean =>
+export const liveShut = (known: Pick<Known, 'tests' | 'questions'>, reads: readonly Read[]): boolean =>
   !maySwitchOn(
-    tests,
+    known,
     reads.flatMap((r) => {
-      const i = tests.findIndex((t) => t.id === r.test)
-      return i < 0 ? [] : [{ i, shown: r.shown }]
+      const question = questionOf(known, r)
+      return question ? [{ question, shown: r.shown }] : []
     }),
   )
 
-function nextTest(
-  tests: readonly Test[],
-  shown: Known['shown'],
-  minutes: readonly number[],
-  belief: readonly number[],
-  used: readonly Used[],
-): Diagnosis['next'] {
-  const bitsOf = (i: number): number => {
+function nextTest(known: Known, belief: readonly number[], used: readonly Used[]): Diagnosis['next'] {
+  const bitsOf = ({ shown }: Question): number => {
     const answers = new Map<string, number>()
-    for (const [k, b] of belief.entries()) answers.set(answerOf(shown[k]![i]!), (answers.get(answerOf(shown[k]![i]!)) ?? 0) + b)
+    for (const [k, b] of belief.entries()) answers.set(answerOf(shown[k]!), (answers.get(answerOf(shown[k]!)) ?? 0) + b)
     return [...answers.values()].reduce((n, p) => (p > 0 ? n - p * Math.log2(p) : n), 0)
   }
-  const left = tests.flatMap((t, i) =>
-    used.some((u) => u.i === i) ? [] : [{ test: t.id, phase: t.phase, bits: bitsOf(i), minutes: minutes[i]! }],
-  )
+  const left = known.questions
+    .filter((q) => !used.some((u) => u.question === q))
+    .map((q) => ({ test: q.test.id, point: q.point, phase: q.test.phase, bits: bitsOf(q), minutes: q.minutes, whole: q.test }))
   const best = (list: typeof left) => list.toSorted((a, b) => b.bits / b.minutes - a.bits / a.minutes)[0]
-  const dead = best(left.filter((t) => t.phase === 'dead'))
-  if (dead && dead.bits > LEAST_BITS) return { test: dead.test, bits: dead.bits }
-  if (!maySwitchOn(tests, used)) {
+  const asked = (q: (typeof left)[number]) => ({ test: q.test, bits: q.bits, point: q.point })
+  const dead = best(left.filter((q) => q.phase === 'dead'))
+  if (dead && dead.bits > LEAST_BITS) return asked(dead)
+  if (!maySwitchOn(known, used)) {
     // What is off dead is put right dead. What was not made yet, and must be before power, is made though it tells little.
-    const off = used.some((u) => tests[u.i]!.phase === 'dead' && !meets(tests[u.i]!, u.shown))
-    return dead && !off ? { test: dead.test, bits: dead.bits } : null
+    const due = best(left.filter((q) => q.phase === 'dead' && q.point === null && !madeOf(known, q.whole, used)))
+    return due && !used.some(isOffDead) ? asked(due) : null
   }
-  const live = best(left)
-  return live && live.bits > LEAST_BITS ? { test: live.test, bits: live.bits } : null
+  const live = best(left.filter((q) => q.phase !== 'dead'))
+  return live && live.bits > LEAST_BITS ? asked(live) : null
 }
 /** Less than this is no news. */
 const LEAST_BITS = 0.01

@@ -1,21 +1,19 @@
 import { inUnitOf, type Judged, type JudgedAt } from '../verify/judge'
 import type { Read } from './diagnose'
 
-const nominal = ({ test: { expect } }: JudgedAt): number => (expect.kind === 'range' ? (expect.nominal ?? 0) : 0)
-
-/** The reading a fault is looked for by: of a loop read point by point that of the farthest; else the one that stands. */
-function readingOf({ test, reading, points }: Pick<Judged, 'test' | 'reading' | 'points'>): Judged['reading'] {
-  if (!points || test.unit !== 'Ω') return reading
-  return points.toSorted((a, b) => nominal(b) - nominal(a))[0]?.reading ?? null
+/** One reading as an instrument showed it, in the unit of its test; undefined where it shows none. */
+function shownOf({ test, reading }: Pick<Judged, 'test' | 'reading'>): Read['shown'] | undefined {
+  if (!reading) return undefined
+  if (reading.mark === 'yes' || reading.mark === 'no' || reading.mark === 'open') return reading.mark
+  return inUnitOf(test, reading) ?? undefined
 }
 
-/** A reading that stands, as an instrument showed it in the unit of its test; none where nothing was read. */
+/** The readings of a test that stand: of one read point by point each with its point, and the one for all where that still holds. */
 export function readOf(judged: Pick<Judged, 'test' | 'reading' | 'points'>): Read[] {
-  const { test } = judged
-  const reading = readingOf(judged)
-  if (!reading) return []
-  if (reading.mark === 'yes' || reading.mark === 'no') return [{ test: test.id, shown: reading.mark }]
-  if (reading.mark === 'open') return [{ test: test.id, shown: 'open' }]
-  const value = inUnitOf(test, reading)
-  return value == null ? [] : [{ test: test.id, shown: value }]
+  const { test, points } = judged
+  const standing: readonly Pick<JudgedAt, 'test' | 'reading'>[] = points ?? [judged]
+  return [...new Map(standing.map((j) => [j.reading, j])).values()].flatMap((j) => {
+    const shown = shownOf(j)
+    return shown === undefined ? [] : [{ test: test.id, shown, point: j.reading?.point ?? null }]
+  })
 }

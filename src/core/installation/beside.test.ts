@@ -119,6 +119,6 @@ describe('circuits whose cables take one way', () => {
       ['c1', 'note'],
       ['c2', 'note'],
     ])
-    expect(said[0]!.message).toContain('For 5.0 m it lies together with the cable of Second')
+    expect(said[0]!.message).toContain('For 5 m it lies together with the cable of Second')
   })
 })

@@ -4,7 +4,7 @@ import type { Part } from '../building/steps'
 import { behind, type Cable, type CableRoute, listOf } from '../job/cable'
 import type { Job } from '../job/schema'
 import { newBuilding, weightsIn } from '../job/building'
-import { buildingOf } from './building'
+import { asElements, buildingOf } from './building'
 
 type Place = [number, number, number]
 const placesOf = ({ elements }: CableRoute): Place[] =>
@@ -47,20 +47,7 @@ export interface Broken {
   readonly cost: number
 }
 const metres = (parts: readonly Part[]): number => parts.reduce((sum, p) => sum + p.lengthM, 0)
-const recorded = (parts: readonly Part[], cutM: number): Chosen => ({
-  cutM,
-  elements: parts.map(({ kind, room, side, beyond, lengthM, minutes, holes, openings, path }) => ({
-    kind,
-    room,
-    side,
-    beyond,
-    lengthM,
-    minutes,
-    holes,
-    openings,
-    path: path.map(([x, y, z]): Place => [x, y, z]),
-  })),
-})
+const recorded = (parts: readonly Part[], cutM: number): Chosen => ({ cutM, elements: asElements(parts) })
 
 /** Which cable a way that was found breaks into, and what then leads where; null where it ends in none of them any more. */
 export function brokenBy(job: Job, branch: string, found: Route): Broken | null {

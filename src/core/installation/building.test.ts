@@ -190,13 +190,15 @@ describe('warmth and insulation on a way', () => {
     expect(stretches(routed(insulated, true, inside)).map((s) => s[3])).toEqual([0, 0])
     expect(rules(routed(insulated, true, inside))).toEqual(['lies-in-insulation'])
   })
-  it('are told of when it gets warmer than the way was reckoned at', () => {
+  it('are told of when it gets warmer than the route was calculated at', () => {
     const warmer = (ambientC: number) =>
       after(routed({ ...hot, ambientC: 50 }, false), { kind: 'building.set', patch: { attic: { ...hot, ambientC } } })
     expect([rules(warmer(50)), rules(warmer(51))]).toEqual([[], ['attic-warmer']])
-    // A cable that has no stretches of its own is held against what its circuit is reckoned at.
+    // A cable that has no stretches of its own is held against what its circuit is calculated at.
     const job = routed({ ...hot, ambientC: 50 }, false)
     const record = { ...job.record, cables: job.record.cables.map((k) => ({ ...k, stretches: [], lengthM: 10 })) }
-    expect(routeFindings(record).map((f) => f.message)).toContainEqual(expect.stringContaining('give its circuit that warmth'))
+    expect(routeFindings(record).map((f) => f.message)).toContainEqual(
+      expect.stringContaining('enter that ambient temperature for its circuit'),
+    )
   })
 })

@@ -13,7 +13,7 @@ import {
 } from '../building/house'
 import { onOuterFace, standsOutside } from '../building/outside'
 import type { Finding } from '../base/finding'
-import { bestTo, type Reached, type WaysAsked } from '../building/route'
+import { bestTo, type Reached, type Route, type WaysAsked } from '../building/route'
 import { InputError } from '../base/input-error'
 import { type BuildingRecord, inInsulation, joistsIn, newBuilding, otherwiseIn, weightsIn } from '../job/building'
 import { type Beside, besideIn } from './beside'
@@ -21,7 +21,7 @@ import { type ClearancesAsked, clearanceFindings } from '../building/clearances'
 import { staleBy } from '../building/stale'
 import { boringFindings, type Part, routeSteps, type Step } from '../building/steps'
 import { MAIN_BOARD } from '../job/board'
-import { formatLength, type UnitSystem } from '../base/format'
+import { formatLength, formatTemperature, type UnitSystem } from '../base/format'
 import { worlds } from '../region/worlds'
 import type { Installation } from './installation'
 import { type Cable, cableM, type CableRoute, type End } from '../job/cable'
@@ -30,7 +30,7 @@ import { plated, zoneFindings } from '../building/guarded'
 import { type Built, type Hidden, sideOf, type WallRecord } from '../job/room'
 import type { BoxRecord } from '../job/box'
 import type { Job } from '../job/schema'
-import { lately, once } from '../base/memory'
+import { lruCache, once } from '../base/memory'
 
 /** The building of a job as its ways are searched in, and what it lacks for that. */
 export interface BuildingRead {
@@ -168,7 +168,7 @@ function fixtureOf(job: Job, walls: ReadonlyMap<string, WallRecord>, { id, wall,
 export const buildingOf = (job: Job): BuildingRead =>
   buildingAmong([job.rooms, job.walls, job.building, job.points, job.boxes, job.boards], () => readBuilding(job))
 const bare = newBuilding()
-const buildingAmong = lately<BuildingRead>()
+const buildingAmong = lruCache<BuildingRead>()
 
 function readBuilding(job: Job): BuildingRead {
   const made = job.building ?? bare
@@ -261,7 +261,7 @@ function legOf(job: Job, { id, from: a, to: b }: Cable): Leg {
   return { cable: id, from, to, unplaced: [from, to].filter((end) => !standing.has(end)) }
 }
 
-const wantedLately = lately<readonly WaysAsked[] | null>()
+const wantedLately = lruCache<readonly WaysAsked[] | null>()
 /** The ways to look for: of each cable of a circuit whose ends stand in the building; null for none. The same until it changes. */
 export function waysWanted(job: Job, circuit: string): readonly WaysAsked[] | null {
   const { input } = buildingOf(job)
@@ -277,7 +277,7 @@ export function waysWanted(job: Job, circuit: string): readonly WaysAsked[] | nu
   })
 }
 
-const orderLately = lately<WaysAsked | null>()
+const orderLately = lruCache<WaysAsked | null>()
 /** Points one search goes through in their best order. */
 const MOST_IN_ORDER = 7
 /** The way through all points of a circuit in whatever order costs least; null where there is no choice, or one stands nowhere. */
@@ -298,7 +298,7 @@ export function orderWanted(job: Job, circuit: string): WaysAsked | null {
   })
 }
 
-const reachedLately = lately<ReadonlyMap<string, Reached>>()
+const reachedLately = lruCache<ReadonlyMap<string, Reached>>()
 /** The best ways from a point to everything else that stands in the building; null where it stands at no known place of it. */
 export function reachedFrom(job: Job, point: string): ReadonlyMap<string, Reached> | null {
   const { input, standing } = buildingOf(job)
@@ -338,8 +338,8 @@ function movedWay(read: BuildingRead, route: CableRoute, leg: Leg): string | nul
   ] as const
   for (const [id, was] of ends) {
     const now = spotOf(read, id)
-    if (now === null) return 'one of its ends stands at no known place any more'
-    if (Math.hypot(now[0] - was[0], now[1] - was[1], now[2] - was[2]) > MOVED_M) return 'one of its ends stands somewhere else now'
+    if (now === null) return 'one of its ends is no longer on the plan'
+    if (Math.hypot(now[0] - was[0], now[1] - was[1], now[2] - was[2]) > MOVED_M) return 'one of its ends has moved'
   }
   return null
 }
@@ -367,9 +367,9 @@ const besideFinding = (job: Job, { circuit, lengthM }: Beside): Finding => ({
   severity: 'note',
   clause: besideClause[job.region],
   message:
-    `For ${lengthM.toFixed(1)} m it lies together with the cable of ` +
+    `For ${formatLength(lengthM, worlds[job.region].units)} it lies together with the cable of ` +
     `${job.circuits.find((c) => c.id === circuit)?.name || 'another circuit'}, ` +
-    'and is reckoned so: each carries less. Kept apart by their own thickness they do not warm each other.',
+    'so each carries less. Keep them one cable thickness apart and they do not warm each other.',
 })
 
 /** The least depth of the joists over a crawl space; null where one of them was not measured. */
@@ -420,7 +420,8 @@ function clearancesOf(
 function warmth(job: Job, cable: Cable): Finding[] {
   const { elements } = cable.route!
   const attic = job.building?.attic
-  const { thermal } = worlds[job.region]
+  const { thermal, units } = worlds[job.region]
+  const warm = (c: number) => formatTemperature(c, units)
   const found: Finding[] = []
   if (attic && attic !== 'none' && attic.hot && elements.some((e) => e.kind === 'attic')) {
     const { ambientC } = attic
@@ -434,7 +435,7 @@ function warmth(job: Job, cable: Cable): Finding[] {
         rule: 'attic-warmth-not-known',
         severity: 'unknown',
         clause: thermal.ambient,
-        message: 'It goes under a hot roof: how warm it gets there nobody said, and what the cable carries there is not known.',
+        message: 'It runs under a hot roof: the temperature there was not entered, so what the cable carries is not known.',
       })
     else if (least < ambientC)
       found.push({
@@ -442,8 +443,8 @@ function warmth(job: Job, cable: Cable): Finding[] {
         severity: 'warning',
         clause: thermal.ambient,
         message:
-          `Under the roof it gets ${ambientC} °C; the cable there is reckoned at ${least} °C: ` +
-          `${there.length > 0 ? 'take the way again, or change the stretch.' : 'give its circuit that warmth.'}`,
+          `It gets ${warm(ambientC)} under the roof; the cable there is calculated at ${warm(least)}: ` +
+          `${there.length > 0 ? 'choose the route again, or change the section.' : 'enter that ambient temperature for its circuit.'}`,
       })
   }
   if (thermal.insulation === null) return found
@@ -452,14 +453,14 @@ function warmth(job: Job, cable: Cable): Finding[] {
       rule: 'insulation-not-known',
       severity: 'unknown',
       clause: thermal.insulation,
-      message: 'Part of it lies hidden where nobody looked whether there is insulation: a cable in insulation carries as little as half.',
+      message: 'Part of it is hidden where insulation was not checked: a cable in insulation carries as little as half.',
     })
   if (elements.some((e) => inInsulation(job, e)) && cable.stretches.every((s) => s.insulationMm === 0))
     found.push({
       rule: 'lies-in-insulation',
       severity: 'note',
       clause: thermal.insulation,
-      message: 'Part of it lies in insulation: it is reckoned by the method that was chosen, which must be one for cable in insulation.',
+      message: 'Part of it lies in insulation: it is calculated by the method that was chosen, which must be one for cable in insulation.',
     })
   return found
 }
@@ -565,6 +566,27 @@ export function stepsOfWay(job: Installation, parts: readonly Part[], units: Uni
     joistsKnown: input !== null && rooms.every((r) => joistsMade(input, r) !== null),
   })
 }
+
+/** Parts of a route that was found as a cable keeps them, without what they cost. */
+export const asElements = (parts: readonly Part[]): CableRoute['elements'] =>
+  parts.map(({ kind, room, side, beyond, lengthM, minutes, holes, openings, path }) => ({
+    kind,
+    room,
+    side,
+    beyond,
+    lengthM,
+    minutes,
+    holes,
+    openings,
+    path: path.map(([x, y, z]): [number, number, number] => [x, y, z]),
+  }))
+
+/** A route that was found, as a cable keeps it. */
+export const asTaken = (route: Route, at: string): CableRoute => ({
+  cutM: route.pieces.reduce((sum, p) => sum + p.lengthM, 0),
+  elements: asElements(route.elements),
+  at,
+})
 
 /** Whether a cable is reckoned at what its way asks for, or at what was typed since; null where it has no way. */
 export function lengthFrom(

@@ -5,7 +5,7 @@ import { type Cable, endPointId, type LaidPoint, layOf, type Stretch } from '../
 import { boardAmong, cablesOfCircuit, type CircuitRecord, feederOf, wayInWords } from '../job/circuit'
 import type { DesignRecord } from '../job/design'
 import { isThere, stands } from '../job/observation'
-import { lately, type Look, once, oneFor, oneList, type Parts, remembered, rememberedAmong } from '../base/memory'
+import { lruCache, type Look, once, oneFor, oneList, type Parts, remembered, rememberedAmong } from '../base/memory'
 import { type BoxRecord, newBox } from '../job/box'
 import type { PlacedPoint, PointRecord } from '../job/point'
 import type { Room, WallRecord } from '../job/room'
@@ -104,29 +104,41 @@ const byId = once(<T extends { id: string }>(list: readonly T[]) => new Map(list
 ) => ReadonlyMap<string, T>
 const cablesBy = once(cablesOfCircuit)
 
-/** Points with where they stand and the box they stand in; the list is the same while neither changed. */
-/** A joint box, and a switch that is one and no more: nobody has to say what such a point draws. */
-const drawsNothing = ({ kind, accessory: id }: PointRecord): boolean =>
-  kind === 'box' || (kind === 'switch' && (id === null || accessory(id)?.kind === 'switch'))
+/**
+ * A joint box, a switch that is one and no more, and an isolator with a point of its own behind it: nobody has to say what such a point
+ * draws.
+ */
+function drawsNothing({ kind, accessory: id }: PointRecord, feedsOn: boolean): boolean {
+  if (kind !== 'switch') return kind === 'box'
+  const fitted = id === null ? undefined : accessory(id)
+  return id === null || fitted?.kind === 'switch' || (fitted?.kind === 'isolator' && fitted.outlets === 0 && feedsOn)
+}
 
 const placedMemory = remembered<PointRecord, PlacedPoint>()
-const placedAmong = lately<readonly PlacedPoint[]>()
-const placed = ({ points, boxes }: Pick<Job, 'points' | 'boxes'>): readonly PlacedPoint[] =>
-  placedAmong([points, boxes], () => {
+const placedAmong = lruCache<readonly PlacedPoint[]>()
+/** Points with where they stand and the box they stand in; the list is the same while nothing of that changed. */
+const placed = ({ points, boxes, cables }: Pick<Job, 'points' | 'boxes' | 'cables'>): readonly PlacedPoint[] =>
+  placedAmong([points, boxes, cables], () => {
     const known = byId(boxes)
-    return keep.placed(points.map((p) => placedIn(p, known.get(p.box) ?? newBox(p.box))))
+    const feeding = feedingPoints(cables)
+    return keep.placed(points.map((p) => placedIn(p, known.get(p.box) ?? newBox(p.box), feeding.has(p.id))))
   })
-function placedIn(point: PointRecord, box: BoxRecord): PlacedPoint {
-  return placedMemory(point, [box], () => {
+/** Points from which a cable goes on to another. */
+const feedingPoints = once(
+  (cables: readonly Cable[]): ReadonlySet<string> =>
+    new Set(cables.flatMap((k) => (k.state !== 'removed' && k.from.kind === 'point' && k.to.kind === 'point' ? [k.from.id] : []))),
+)
+function placedIn(point: PointRecord, box: BoxRecord, feedsOn: boolean): PlacedPoint {
+  return placedMemory(point, [box, feedsOn], () => {
     const { room, wall, overhead, heightMm, hidden } = box
-    const watts = point.watts ?? (drawsNothing(point) ? 0 : null)
+    const watts = point.watts ?? (drawsNothing(point, feedsOn) ? 0 : null)
     return { ...point, watts, room, wall, heightMm, hidden, ...(overhead ? { overhead } : {}), box }
   })
 }
 
 /** Cables as they are read: one that lies within a box has no length of its own, whatever was recorded of it before. */
 const insideMemory = remembered<Cable, Cable>()
-const readingsOfCables = lately<readonly Cable[]>()
+const readingsOfCables = lruCache<readonly Cable[]>()
 const boxesOfPoints = once((points: readonly PointRecord[]) => keep.boxes(points.flatMap((p) => [p.id, p.box])))
 const readCables = (job: Job): readonly Cable[] =>
   readingsOfCables([job.cables, boxesOfPoints(job.points)], () => {
@@ -212,7 +224,7 @@ const namesOf = once((circuits: readonly CircuitRecord[]): Parts => {
 })
 
 const pointMemory = remembered<PlacedPoint, Point>()
-const pointsAmong = lately<readonly Point[]>()
+const pointsAmong = lruCache<readonly Point[]>()
 
 const readPoints = (job: Job, circuitOfPoint: ReadonlyMap<string, string>): readonly Point[] =>
   pointsAmong([placed(job), job.rooms, circuitOfPoint, namesOf(job.circuits)], () => {
@@ -227,7 +239,7 @@ const readPoints = (job: Job, circuitOfPoint: ReadonlyMap<string, string>): read
   })
 
 const wallMemory = remembered<WallRecord, Wall>()
-const wallsAmong = lately<readonly Wall[]>()
+const wallsAmong = lruCache<readonly Wall[]>()
 const readWalls = (job: Job, points: readonly Point[]): readonly Wall[] =>
   wallsAmong([job.walls, job.rooms, points], () =>
     job.walls.map((w) => {
@@ -245,7 +257,7 @@ const readWalls = (job: Job, points: readonly Point[]): readonly Wall[] =>
   )
 
 const wayMemory = remembered<Way, Way>()
-const waysAmong = lately<{ readonly there: readonly Way[]; readonly put: readonly Way[] }>()
+const waysAmong = lruCache<{ readonly there: readonly Way[]; readonly put: readonly Way[] }>()
 /** Ways that are there, and those to be put in; one without a label is called as its circuit. */
 const readWays = (job: Job) =>
   waysAmong([job.ways, namesOf(job.circuits)], () => {

@@ -10,7 +10,7 @@ import { type WireColour, wireColours } from '../region/colours'
 const endName = word(140).min(1)
 const colours = Object.keys(wireColours) as [WireColour, ...WireColour[]]
 
-/** Where an end is made off. `cap`: closed off by itself, on purpose. */
+/** Where an end is terminated. `cap`: closed off by itself, on purpose. */
 const madeSchema = z.strictObject({ end: endName, to: word(140).min(1) })
 
 /** One box as it is wired: what stands in it, and where each end goes. An end that is not in it lies loose. */
@@ -44,7 +44,7 @@ export const coreEndName = (cable: string, core: string): string => `${cable} ${
 export const tailEndName = (tail: string, side: 'a' | 'b'): string => `${tail} ${side}`
 export const terminalName = (deviceId: string, terminal: string): string => `${deviceId} ${terminal}`
 
-/** An end made off somewhere, or loose again. */
+/** An end terminated somewhere, or loose again. */
 export const madeOff = (bench: BenchRecord, end: string, to: string | null): BenchRecord => ({
   ...bench,
   ends: [...bench.ends.filter((e) => e.end !== end), ...(to === null ? [] : [{ end, to }])],
@@ -54,7 +54,7 @@ export const madeOff = (bench: BenchRecord, end: string, to: string | null): Ben
 export function faultOfBench(region: RegionId, bench: BenchRecord): { readonly path: string; readonly message: string } | null {
   const ids = [...bench.devices, ...bench.connectors, ...bench.tails].map((x) => x.id)
   if (new Set(ids).size < ids.length) return { path: 'devices', message: 'Two things in this box have one name.' }
-  if (new Set(bench.ends.map((e) => e.end)).size < bench.ends.length) return { path: 'ends', message: 'An end is made off twice.' }
+  if (new Set(bench.ends.map((e) => e.end)).size < bench.ends.length) return { path: 'ends', message: 'An end is terminated twice.' }
   const places = new Set<string>([CAP, ...bench.connectors.map((c) => c.id)])
   for (const [i, d] of bench.devices.entries()) {
     const kind = device(d.kind)
@@ -83,21 +83,22 @@ export const benchEdits = {
   'bench.take': edit(
     { box: idField, bench: benchSchema },
     (job, { box, bench }) => void (inList(job.boxes, box, 'box', 'box').bench = sound(job, bench, 'bench')),
-    ({ box, bench }, say) => `Box of ${say.name(box, 'a point')} wired: ${bench.ends.length} ends made off`,
+    ({ box, bench }, say) =>
+      `Box of ${say.name(box, 'a point')} wired: ${bench.ends.length} ${bench.ends.length === 1 ? 'end' : 'ends'} terminated`,
   ),
   'bench.connect': edit(
     { box: idField, end: endName, to: word(140).min(1).nullable() },
     (job, { box, end, to }) => {
       const at = inList(job.boxes, box, 'box', 'box')
-      if (!at.bench) throw new EditError('box', 'This box is wired the usual way; take that over first.')
+      if (!at.bench) throw new EditError('box', 'This box has standard wiring; edit it first.')
       at.bench = sound(job, madeOff(at.bench, end, to), 'bench')
     },
-    ({ box, to }, say) => `${say.name(box, 'A box')}: a conductor ${to === null ? 'taken off' : to === CAP ? 'capped' : 'made off'}`,
+    ({ box, to }, say) => `${say.name(box, 'A box')}: a conductor ${to === null ? 'taken off' : to === CAP ? 'capped' : 'terminated'}`,
   ),
   /** Wired the usual way again. */
   'bench.drop': edit(
     { box: idField },
     (job, { box }) => void delete inList(job.boxes, box, 'box', 'box').bench,
-    ({ box }, say) => `Box of ${say.name(box, 'a point')}: wired the usual way`,
+    ({ box }, say) => `Box of ${say.name(box, 'a point')}: standard wiring`,
   ),
 }

@@ -5,6 +5,7 @@ import { benchSchema } from './bench'
 import { amount, idField, word } from './fields'
 import { mountSchema } from './mount'
 import { EditError, edits, inList, type Say } from './part'
+import { forgetShared, type SignalCable } from './signal-cable'
 
 /** Where a box is, whatever stands in it. */
 export const placeFields = {
@@ -70,13 +71,17 @@ export const newBox = (id: string, more: Partial<BoxRecord> = {}): BoxRecord => 
 })
 
 /** A box in which nothing stands is none of the record. */
-export function dropEmptyBoxes(job: Pick<Doc, 'points' | 'boxes'>): void {
+export function dropEmptyBoxes(job: Pick<Doc, 'points' | 'boxes' | 'signalCables'>): void {
   const used = new Set(job.points.map((p) => p.box))
-  if (job.boxes.some((b) => !used.has(b.id))) job.boxes = job.boxes.filter((b) => used.has(b.id))
+  const gone = new Set(job.boxes.flatMap((b) => (used.has(b.id) ? [] : [b.id])))
+  if (gone.size === 0) return
+  job.boxes = job.boxes.filter((b) => used.has(b.id))
+  forgetShared(job, gone)
 }
 
 interface Doc {
   region: RegionId
+  signalCables?: SignalCable[] | undefined
   boxes: BoxRecord[]
   points: { id: string; box: string; state: string }[]
 }
@@ -139,11 +144,11 @@ export const boxEdits = {
         return
       }
       const into = inList(job.boxes, box, 'box', 'box')
-      if (into === was) throw new EditError('box', 'It stands in this box already.')
+      if (into === was) throw new EditError('box', 'It is in this box already.')
       const there = job.points.filter((p) => p.box === box)
       // What was found in a box of its own is not in one that is still to be put in.
       if (point.state !== 'new' && there.every((p) => p.state === 'new'))
-        throw new EditError('box', 'This box is still to be put in. Put the new point into the box that is there, and replace that one.')
+        throw new EditError('box', 'This box is new. Put the new point into the existing box, and replace that one.')
       if (there.length >= 8) throw new EditError('box', 'A box holds at most eight accessories.')
       point.box = box
       dropEmptyBoxes(job)

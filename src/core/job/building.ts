@@ -361,7 +361,7 @@ export const buildingEdits = {
       for (const [i, { of }] of (patch.otherwise ?? []).entries()) {
         if ('room' in of) inList(job.rooms, of.room, 'room', `patch.otherwise.${i}.of`)
         if (patch.otherwise!.some((o, k) => k < i && sameScope(o.of, of)))
-          throw new EditError(`patch.otherwise.${i}.of`, 'This is said already: change what stands there.')
+          throw new EditError(`patch.otherwise.${i}.of`, 'There is an exception for this already: change that one.')
       }
       const made = { ...(job.building ?? newBuilding()), ...patch }
       // Where a joist was found is measured across the way they run.
@@ -377,7 +377,7 @@ export const buildingEdits = {
   'place.put': edit(
     { what: z.enum(['point', 'board']), id: idField, room: idField, spot: z.union([onWall, onCeiling]) },
     (job, { what, id, room, spot }) => {
-      if (what === 'board' && (!('side' in spot) || spot.outside)) throw new EditError('spot', 'A board hangs on a wall, inside.')
+      if (what === 'board' && (!('side' in spot) || spot.outside)) throw new EditError('spot', 'A board is mounted on a wall, indoors.')
       if (what === 'board') put(job, inList(job.boards, id, 'board'), room, spot)
       else {
         const box = inList(job.boxes, inList(job.points, id, 'point').box, 'box')
@@ -396,7 +396,10 @@ export const buildingEdits = {
       known.route = route
       asRouted(job, known)
     },
-    ({ route: { cutM, elements } }) => `Way taken over: ${cutM.toFixed(2)} m, ${elements.reduce((n, e) => n + e.holes, 0)} holes`,
+    ({ route: { cutM, elements } }) => {
+      const holes = elements.reduce((n, e) => n + e.holes, 0)
+      return `Route chosen: ${cutM.toFixed(2)} m, ${holes} ${holes === 1 ? 'hole' : 'holes'}`
+    },
   ),
   /** A joint box put into a cable, and another point of the circuit fed from it; the cable is two then, each with its part of the way. */
   'route.break': edit(
@@ -434,6 +437,6 @@ export const buildingEdits = {
   'route.drop': edit(
     { cable: idField },
     (job, { cable }) => void delete inList(job.cables, cable, 'cable', 'cable').route,
-    () => 'Way given up; the lengths stay as they are',
+    () => 'Route withdrawn; the lengths stay as they are',
   ),
 }

@@ -342,7 +342,7 @@ export const cableEdits = {
     (job, { id, way, point }) => {
       inList([...job.ways], way, 'way', 'way')
       const to = inList(job.points, point, 'point', 'point')
-      if (to.state === 'new') throw new EditError('point', 'This point is still to be put in: no cable leads to it yet.')
+      if (to.state === 'new') throw new EditError('point', 'This point is new: no cable leads to it yet.')
       if (job.cables.some((k) => k.circuit === null && k.to.kind === 'point' && k.to.id === point))
         throw new EditError('point', 'A cable that leads there is in the record already.')
       const cable = newCable(id, { kind: 'way', id: way }, { kind: 'point', id: point }, { state: 'existing', proof: 'seen' })

@@ -4,6 +4,7 @@ import { faultOfBench } from './bench'
 import { boardsOf, feederOf } from './circuit'
 import { MAIN_BOARD, unnamedResiduals } from './board'
 import { impossibleLoad } from './load'
+import { worlds } from '../region/worlds'
 import type { Job } from './schema'
 
 /** What is wrong with a document as a whole, and where. */
@@ -12,6 +13,7 @@ export interface Fault {
   readonly message: string
 }
 
+const metals = ['copper', 'aluminium'] as const
 type Check = (path: string, ok: boolean, message: string) => void
 
 /** The first thing that a document says of something it does not hold, or null. */
@@ -21,7 +23,7 @@ export function faultIn(job: Job): Fault | null {
   const ids = (list: readonly { id: string }[], path: string): ReadonlySet<string> => {
     const seen = new Set<string>()
     list.forEach((x, i) => {
-      check(`${path}.${i}.id`, !seen.has(x.id), `the id ${x.id} stands twice`)
+      check(`${path}.${i}.id`, !seen.has(x.id), `the id ${x.id} occurs twice`)
       seen.add(x.id)
     })
     return seen
@@ -33,9 +35,10 @@ export function faultIn(job: Job): Fault | null {
     ids(job.residualDevices, 'residualDevices'),
   ]
   const [ways, points, circuits] = [ids(job.ways, 'ways'), ids(job.points, 'points'), ids(job.circuits, 'circuits')]
+  job.points.forEach((p, i) => check(`points.${i}.id`, !ways.has(p.id), `a way is called ${p.id} already`))
   const boxes = ids(job.boxes, 'boxes')
   ids(job.cables, 'cables')
-  for (const list of ['raceways', 'observations', 'traces', 'defects', 'coils'] as const) ids(job[list] ?? [], list)
+  for (const list of ['raceways', 'observations', 'traces', 'defects', 'coils', 'signalCables', 'due'] as const) ids(job[list] ?? [], list)
   const need = (path: string, known: ReadonlySet<string>, id: string | null) =>
     check(path, id === null || known.has(id), `there is no ${id} in the job`)
   check(
@@ -81,7 +84,7 @@ export function faultIn(job: Job): Fault | null {
   job.boxes.forEach((b, i) => {
     need(`boxes.${i}.room`, rooms, b.room)
     need(`boxes.${i}.wall`, walls, b.wall?.wall ?? null)
-    check(`boxes.${i}.id`, used.has(b.id), 'nothing stands in this box')
+    check(`boxes.${i}.id`, used.has(b.id), 'this box holds no point')
     for (const [path, kind] of [
       ['kind', b.kind],
       ['planned.kind', b.planned?.kind ?? null],
@@ -98,6 +101,8 @@ export function faultIn(job: Job): Fault | null {
   checkCables(job, check, { way: ways, point: points, board: boards }, circuits)
   checkCircuits(job, check, ways, points, boards)
   job.raceways.forEach((r, i) => r.circuits.forEach((c, k) => need(`raceways.${i}.circuits.${k}`, circuits, c)))
+  const sharable = new Set([...job.raceways.map((r) => r.id), ...boxes])
+  job.signalCables?.forEach((k, i) => k.shares?.forEach((id, n) => need(`signalCables.${i}.shares.${n}`, sharable, id)))
   job.observations.forEach(({ seen, later }, i) => {
     const path = `observations.${i}`
     if (seen.kind === 'breaker-off') need(`${path}.seen.breaker`, ways, seen.breaker)
@@ -142,6 +147,14 @@ function checkCables(
     const path = `cables.${i}`
     for (const end of ['from', 'to'] as const)
       check(`${path}.${end}.id`, ends[k[end].kind].has(k[end].id), `there is no ${k[end].kind} ${k[end].id} in the job`)
+    // What was found may be of a kind that nobody makes any more.
+    const { cables, sizes } = worlds[job.region]
+    if (k.state === 'new' && k.circuit !== null) {
+      check(`${path}.type`, k.type === null || cables.includes(k.type), `there is no cable ${k.type} listed for where the job is`)
+      const made =
+        k.size === null || cables.some((c) => (k.type === null || c === k.type) && metals.some((m) => sizes(c, m).includes(k.size!)))
+      check(`${path}.size`, made, `there is no size ${k.size} listed for where the job is`)
+    }
     check(`${path}.circuit`, k.circuit === null || circuits.has(k.circuit), `there is no circuit ${k.circuit} in the job`)
     if (k.to.kind !== 'point') return
     const once = `${k.circuit} ${k.to.id}`
@@ -162,14 +175,19 @@ function checkCables(
 
 function checkCircuits(job: Job, check: Check, ways: ReadonlySet<string>, points: ReadonlySet<string>, boards: ReadonlySet<string>): void {
   const reached = new Set(job.cables.map((k) => k.circuit))
+  const world = worlds[job.region]
   const byId = new Map(job.circuits.map((c) => [c.id, c]))
   const leaving = boardsOf(job)
   job.circuits.forEach((c, i) => {
     const path = `circuits.${i}`
     const designs = new Set<string>()
     c.designs.forEach((d, k) => {
-      check(`${path}.designs.${k}.id`, !designs.has(d.id), `the id ${d.id} stands twice`)
+      check(`${path}.designs.${k}.id`, !designs.has(d.id), `the id ${d.id} occurs twice`)
       designs.add(d.id)
+      const listed = (ok: boolean, what: string, field: string) =>
+        check(`${path}.designs.${k}.${field}`, ok, `there is no ${what} listed for where the job is`)
+      listed(d.accessory === null || accessory(d.accessory)?.region === job.region, `accessory ${d.accessory}`, 'accessory')
+      listed(world.cables.includes(d.cable), `cable ${d.cable}`, 'cable')
     })
     const wrong = impossibleLoad(c.load)
     check(`${path}.load.${wrong?.field}`, wrong === null, wrong?.message ?? '')

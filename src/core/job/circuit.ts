@@ -413,7 +413,7 @@ function fitAt(job: Doc, design: DesignRecord, fit: readonly { readonly point: s
     else {
       const at = inList(job.points, point, 'point', `fit.${i}.point`)
       // What was found there stays as it was found.
-      if (at.state === 'existing') throw new EditError(`fit.${i}.point`, 'What is there stays: say first that the point is altered.')
+      if (at.state === 'existing') throw new EditError(`fit.${i}.point`, 'An existing point is not changed: mark it as altered first.')
       at.accessory = accessory
     }
   }
@@ -523,6 +523,7 @@ export const circuitEdits = {
         const record = inList(job.points, point, 'point', `points.${i}.id`)
         if (job.cables.some((k) => k.circuit !== null && k.to.id === point))
           throw new EditError(`points.${i}.id`, 'This point is on a circuit of the job already.')
+        if (record.state === 'removed') throw new EditError(`points.${i}.id`, 'This point is to be removed: say first that it stays.')
         if (sourceOf(job, id).id === point) throw new EditError(`points.${i}.id`, 'The circuit takes its power from this point.')
         if (from !== null) inList(list, from, 'point', `points.${i}.from`)
         list.push({ ...record, from, lengthM, size: null })
@@ -552,7 +553,7 @@ export const circuitEdits = {
       )
       const byId = new Map(next.map((p) => [p.id, p]))
       for (let at: string | null = from, steps = 0; at !== null; at = byId.get(at)!.from, steps++)
-        if (at === id || steps > next.length) throw new EditError('patch.from', 'A point cannot hang from itself.')
+        if (at === id || steps > next.length) throw new EditError('patch.from', 'A point cannot be fed from itself.')
       lay(job, of, sourceOf(job, of), next, circuit.kind === 'ring')
     },
     ({ circuit, id, patch }, say) => `${say.name(id, 'Point')}: ${say.patch(patch)}${say.ofCircuit(circuit)}`,
@@ -586,7 +587,7 @@ export const circuitEdits = {
       const circuit = circuitOf(job, of)
       const list = listOf(job, of)
       if (order.length !== list.length || new Set(order).size !== order.length)
-        throw new EditError('order', 'Each point of the circuit stands in it once.')
+        throw new EditError('order', 'Each point of the circuit is listed once.')
       const next = order.map((id, i) => {
         const point = inList(list, id, 'point', `order.${i}`)
         const from = i ? order[i - 1]! : null

@@ -220,7 +220,7 @@ export const dayEdits = {
       const held = (dayOf(job).notBefore ??= {})
       if (earliestMin === null) delete held[task]
       else held[task] = earliestMin
-      if (Object.keys(held).length > 500) throw new EditError('task', 'So many tasks are held to a time that no more are kept.')
+      if (Object.keys(held).length > 500) throw new EditError('task', 'No more tasks can be fixed to a time: the limit is reached.')
     },
     ({ earliestMin }) => (earliestMin === null ? 'A task begins as it comes' : `A task begins not before ${clock(earliestMin)}`),
   ),
@@ -232,14 +232,17 @@ export const dayEdits = {
       if (of === null) delete day.minutes[task]
       else day.minutes[task] = of
       if (Object.keys(day.minutes).length > 500)
-        throw new EditError('task', 'So many tasks have minutes of their own that no more are kept.')
+        throw new EditError('task', 'No more tasks can have minutes of their own: the limit is reached.')
     },
     ({ minutes: of }) => (of === null ? 'A task takes what the table says' : `A task takes ${of} minutes here`),
   ),
   'day.plan': edit(
     { planned: plannedSchema.nullable() },
     (job, { planned }) => void (dayOf(job).planned = planned),
-    ({ planned }) => (planned ? `Plan of the day taken over: ${planned.tasks.length} tasks` : 'Plan of the day given up'),
+    ({ planned }) =>
+      planned
+        ? `Plan of the day accepted: ${planned.tasks.length} ${planned.tasks.length === 1 ? 'task' : 'tasks'}`
+        : 'Plan of the day withdrawn',
   ),
   'task.start': edit(
     { row: logSchema },

@@ -21,6 +21,7 @@ import { type Job, jobSchema, newJob } from './schema'
 import { loadSchema } from './load'
 import { placed } from '../../../tests/support/shorthand'
 import { newRaceway, racewaySchema } from './raceway'
+import { newSignalCable } from './signal-cable'
 import { read } from '../installation/installation'
 import { upgradeJob } from './older/version-2-complete'
 import { jobSchema as oldJobSchema, newCircuitPoint, newDesign as oldDesign } from './older/version-2'
@@ -63,6 +64,8 @@ const bench: BenchRecord = {
 }
 
 const box = (j: Job, id: string) => j.boxes.find((b) => b.id === id)!
+const signal = newSignalCable('sc1', 'Office data', { shares: ['rw1'] })
+const due = { id: 'du1', what: 'Inspection', on: '2027-05-01', doneOn: null }
 const coil: Coil = { id: 'v1', cable: 'nm-b', size: '10 AWG', lengthM: 12, price: null, onHand: true }
 const part = { room: null, side: null, beyond: null, minutes: 5, holes: 1, openings: 0 }
 const way: CableRoute = {
@@ -227,7 +230,7 @@ const cases: readonly Case[] = [
   [
     dairy,
     { kind: 'point.set', id: 'p1', patch: { mustHold: true, heightMm: 300 } },
-    /^By the yard door: must hold yes, height 300$/,
+    /^By the yard door: must stay on yes, height 300$/,
     (j) => p(j, 'p1').mustHold,
   ],
   [dairy, { kind: 'point.remove', id: 'p3' }, /^Point Ceiling, middle removed$/, (j) => !JSON.stringify(j.observations).includes('"p3"')],
@@ -273,7 +276,7 @@ const cases: readonly Case[] = [
     /state declined/,
     (j) => j.defects.find((d) => d.id === 'd2')!.state === 'declined',
   ],
-  [hall, { kind: 'defect.work', id: 'd4', work: 'n' }, /made work$/, (j) => j.defects.find((d) => d.id === 'd4')!.state === 'work'],
+  [hall, { kind: 'defect.work', id: 'd4', work: 'n' }, /added to this job$/, (j) => j.defects.find((d) => d.id === 'd4')!.state === 'work'],
   [hall, { kind: 'defect.remove', id: 'd2' }, /removed$/, (j) => !j.defects.some((d) => d.id === 'd2')],
   [dairy, { kind: 'circuit.set', circuit: 'c1', patch: { colours: 'old' } }, /^Colours old/, (j) => c(j, 'c1').colours === 'old'],
   [
@@ -404,13 +407,13 @@ const cases: readonly Case[] = [
   [
     dairy,
     { kind: 'trace.keep', trace: snapshot(read(dairy), 't2', at, 'Now'), restart: true },
-    /^Trace kept as “Now”, and begun anew$/,
+    /^Trace kept as “Now”, and started again$/,
     (j) => j.traces.length === 1 && j.observations.length === 0,
   ],
   [
     dairy,
     { kind: 'trace.take', cables: [{ point: 'p13', from: { kind: 'way', id: 'w5' }, proof: 'seen' }] },
-    /^A cable taken over from the trace$/,
+    /^A cable taken from the trace$/,
     (j) => j.cables.some((k) => k.id === 'found-p13' && k.state === 'existing' && k.proof === 'seen' && k.lengthM === null),
   ],
   [
@@ -502,7 +505,7 @@ const cases: readonly Case[] = [
   [
     dairy,
     { kind: 'route.take', cable: 'to-end-c1', route: way },
-    /^Way taken over: 12.00 m, 2 holes$/,
+    /^Route chosen: 12.00 m, 2 holes$/,
     (j) => {
       const { stretches, lengthM } = c(j, 'c1').designs[0]!
       return lengthM === null && stretches.map((s) => `${s.place} ${s.lengthM}`).join() === 'wall 4,attic 8'
@@ -527,25 +530,25 @@ const cases: readonly Case[] = [
   [
     after(dairy, { kind: 'route.take', cable: 'to-end-c1', route: way }),
     { kind: 'route.drop', cable: 'to-end-c1' },
-    /^Way given up/,
+    /^Route withdrawn/,
     (j) => j.cables.every((k) => !k.route) && c(j, 'c1').designs[0]!.stretches.length === 2,
   ],
   [
     dairy,
     { kind: 'bench.take', box: 'end-c2', bench },
-    /^Box of .+ wired: 1 ends made off$/,
+    /^Box of .+ wired: 1 end terminated$/,
     (j) => box(j, 'end-c2').bench?.ends.length === 1,
   ],
   [
     after(dairy, { kind: 'bench.take', box: 'end-c2', bench }),
     { kind: 'bench.connect', box: 'end-c2', end: 'to-end-c2 line', to: 'j1' },
-    /: a conductor made off$/,
+    /: a conductor terminated$/,
     (j) => box(j, 'end-c2').bench?.ends.length === 2,
   ],
   [
     after(dairy, { kind: 'bench.take', box: 'end-c2', bench }),
     { kind: 'bench.drop', box: 'end-c2' },
-    /: wired the usual way$/,
+    /: standard wiring$/,
     (j) => !('bench' in box(j, 'end-c2')),
   ],
   [
@@ -565,6 +568,38 @@ const cases: readonly Case[] = [
     { kind: 'mount.set', boxes: ['end-c2'], patch: { behind: 'finished', layers: [{ what: 'board', mm: 12.5 }] } },
     /: how the box is held, /,
     (j) => box(j, 'end-c2').mount?.layers[0]?.mm === 12.5 && box(j, 'end-c2').mount?.studMm === null,
+  ],
+  [dairy, { kind: 'signal-cable.add', item: signal }, /^Office data added$/, (j) => j.signalCables?.[0]?.shares?.[0] === 'rw1'],
+  [
+    after(dairy, { kind: 'signal-cable.add', item: signal }),
+    { kind: 'signal-cable.set', id: 'sc1', patch: { shares: [], apartMm: 80 } },
+    /^Office data: what it shares, distance to power cables$/,
+    (j) => j.signalCables![0]!.apartMm === 80,
+  ],
+  [
+    after(dairy, { kind: 'signal-cable.add', item: signal }),
+    { kind: 'signal-cable.remove', id: 'sc1' },
+    /^Office data removed$/,
+    (j) => j.signalCables!.length === 0,
+  ],
+  [
+    after(dairy, { kind: 'signal-cable.add', item: signal }),
+    { kind: 'raceway.remove', id: 'rw1' },
+    /^Cold wall raceway removed$/,
+    (j) => j.signalCables![0]!.shares === null,
+  ],
+  [dairy, { kind: 'due.add', item: due }, /^Due on 2027-05-01: Inspection$/, (j) => j.due?.length === 1],
+  [
+    after(dairy, { kind: 'due.add', item: due }),
+    { kind: 'due.set', id: 'du1', patch: { doneOn: '2027-04-30' } },
+    /^Inspection: done on 2027-04-30$/,
+    (j) => j.due![0]!.doneOn === '2027-04-30',
+  ],
+  [
+    after(dairy, { kind: 'due.add', item: due }),
+    { kind: 'due.remove', id: 'du1' },
+    /^Inspection: no longer due$/,
+    (j) => j.due!.length === 0,
   ],
   [dairy, { kind: 'coil.add', item: coil }, /^In the van: 12 m of 10 AWG$/, (j) => j.coils?.[0]?.lengthM === 12],
   [
@@ -605,7 +640,7 @@ const cases: readonly Case[] = [
   [
     dairy,
     { kind: 'day.plan', planned: { at, tasks: [{ id: 'box c1', startMin: 480, endMin: 495 }], outages: [], optimal: true } },
-    /^Plan of the day taken over: 1 tasks$/,
+    /^Plan of the day accepted: 1 task$/,
     (j) => j.day?.planned?.tasks.length === 1,
   ],
   [
@@ -625,6 +660,29 @@ const cases: readonly Case[] = [
     { kind: 'isolation.sign', signature: { id: 's1', circuits: ['c1'], name: 'Ann', told: 'the tenant', at } },
     /^Isolation signed by Ann$/,
     (j) => j.day?.signatures.length === 1,
+  ],
+  [dairy, { kind: 'labels.set', patch: { tapeMm: 12 } }, /^Labels: tape width$/, (j) => j.labels?.tapeMm === 12],
+  [
+    dairy,
+    { kind: 'labels.stick', items: [{ key: 'board w ', text: '3 Bench', at }] },
+    /^A label stuck$/,
+    (j) => j.labels?.stuck[0]?.text === '3 Bench',
+  ],
+  [
+    after(dairy, { kind: 'labels.stick', items: [{ key: 'board w ', text: '3 Bench', at }] }),
+    { kind: 'labels.unstick', key: 'board w ' },
+    /^A label taken off$/,
+    (j) => j.labels?.stuck.length === 0,
+  ],
+  [
+    dairy,
+    {
+      kind: 'issue.sign',
+      signature: { id: 's', for: 'work', name: 'Ann', qualification: 'Electrician', registration: '', at },
+      digest: '0'.repeat(64),
+    },
+    /^Record signed by Ann$/,
+    (j) => j.issues?.[0]?.n === 1 && j.issues[0].signatures[0]!.name === 'Ann',
   ],
   [
     dairy,
@@ -736,7 +794,19 @@ describe('an edit that cannot be', () => {
       'points.0.from',
     ],
     ['a point that is there already', dairy, { kind: 'circuit-point.add', circuit: 'c4', points: [placed('b1', 'N')] }, 'points.0.id'],
+    [
+      'a point that is to be removed, put on a circuit',
+      after(dairy, { kind: 'point.add', points: [{ ...blankPoint('gone', 'Gone'), state: 'removed' }] }),
+      { kind: 'circuit-point.take', circuit: 'c4', points: [{ id: 'gone', from: null, lengthM: null }] },
+      'points.0.id',
+    ],
     ['a circuit that is there already', dairy, { kind: 'circuit.add', id: 'c1', name: 'N' }, 'id'],
+    [
+      'a data or control cable in a raceway that is gone',
+      dairy,
+      { kind: 'signal-cable.add', item: { ...signal, shares: ['x'] } },
+      'item.shares.0',
+    ],
     ['a raceway of a circuit that is gone', dairy, { kind: 'raceway.set', id: 'rw1', patch: { circuits: ['x'] } }, 'patch.circuits.0'],
     ['a way on no board', dairy, { kind: 'way.add', way: newWay('n', 'N', { board: 'x' }) }, 'way.board'],
     ['the main board fed from somewhere', dairy, { kind: 'board.set', id: 'main', patch: { fedFrom: 'w1' } }, 'patch.fedFrom'],

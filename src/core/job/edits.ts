@@ -6,14 +6,18 @@ import { boxEdits } from './box'
 import { briefEdits } from './brief'
 import { buildingEdits, type Otherwise } from './building'
 import { coilEdits } from './coil'
+import { dueEdits } from './due'
 import { cableEdits, type End, leadFrom, sourcesOf, takeOut } from './cable'
 import { circuitEdits } from './circuit'
 import { dayEdits } from './day'
+import { issueEdits } from './issue'
+import { labelEdits } from './label'
 import { listedLater, observationEdits, stands } from './observation'
 import { mountEdits } from './mount'
 import type { EditKind } from './part'
 import { pointEdits } from './point'
 import { racewayEdits } from './raceway'
+import { signalCableEdits } from './signal-cable'
 import { reportEdits } from './report'
 import { roomEdits } from './room'
 import type { Job } from './schema'
@@ -31,11 +35,15 @@ const kinds = {
   ...boxEdits,
   ...cableEdits,
   ...coilEdits,
+  ...dueEdits,
   ...benchEdits,
   ...mountEdits,
   ...dayEdits,
+  ...issueEdits,
+  ...labelEdits,
   ...circuitEdits,
   ...racewayEdits,
+  ...signalCableEdits,
   ...observationEdits,
   ...reportEdits,
 }

@@ -53,14 +53,29 @@ export function writeJobFile(job: Job, readings: readonly Reading[]): JobFile {
  * @throws JobFileError naming the path in the file, before anything has been changed.
  */
 export function readJobFile(json: unknown): JobFile {
+  refuseNames(json)
   const file = parsed(jobFileSchema, brought(json))
   refuseAt('job', faultIn(file.job))
   const seen = new Set<string>()
   file.readings.forEach((r, i) => {
-    if (seen.has(r.id)) throw new JobFileError(`readings.${i}.id`, `the id ${r.id} stands twice`)
+    if (seen.has(r.id)) throw new JobFileError(`readings.${i}.id`, `the id ${r.id} occurs twice`)
     seen.add(r.id)
   })
+  file.readings.forEach((r, i) => {
+    if (r.corrects !== null && !seen.has(r.corrects))
+      throw new JobFileError(`readings.${i}.corrects`, `there is no reading ${r.corrects} that it could correct`)
+  })
   return file
+}
+
+/** What is called by names of its own choosing is never called as every object of the language is: such a name would be dropped unseen. */
+function refuseNames(json: unknown): void {
+  const job = (json as { job?: Plain } | null)?.job
+  for (const part of ['prices', 'answers'] as const) {
+    const list = job?.[part]
+    if (typeof list === 'object' && list !== null && Object.hasOwn(list, '__proto__'))
+      throw new JobFileError(`job.${part}.__proto__`, 'this name is not free')
+  }
 }
 
 /** The version of a job as the store kept it, which writes none beside it. */

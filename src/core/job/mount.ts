@@ -19,6 +19,8 @@ export const mountSchema = z.strictObject({
   outlineMm: z.tuple([mm(400), mm(400)]).nullable(),
   /** What the clamp of the box in the hand grips, as its maker says. */
   gripMm: z.tuple([z.number().nonnegative().max(200), mm(200)]).nullable(),
+  /** How far its front lies behind the finished face, in millimetres; null or absent: not measured. */
+  setBackMm: z.number().nonnegative().max(200).nullable().optional(),
   /** At the middle of a ceiling: whether a fan may ever hang there. */
   fan: z.boolean().nullable(),
 })

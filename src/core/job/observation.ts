@@ -100,7 +100,7 @@ export const observationEdits = {
       addTo(job.traces, trace, 'trace.id')
       if (restart) job.observations = []
     },
-    ({ trace, restart }) => `Trace kept as “${trace.title}”${restart ? ', and begun anew' : ''}`,
+    ({ trace, restart }) => `Trace kept as “${trace.title}”${restart ? ', and started again' : ''}`,
   ),
   'trace.forget': edit(
     { id: idField },
@@ -135,7 +135,7 @@ export const observationEdits = {
         job.cables.push({ ...(kept.get(id) ?? newCable(id, from, { kind: 'point', id: point }, { state: 'existing' })), from, proof })
       }
     },
-    ({ cables }) => `${cables.length === 1 ? 'A cable' : `${cables.length} cables`} taken over from the trace`,
+    ({ cables }) => `${cables.length === 1 ? 'A cable' : `${cables.length} cables`} taken from the trace`,
   ),
 }
 

@@ -3,6 +3,7 @@ import { conduitSizes } from '../calculate/conduit-fill'
 import { racewayKinds } from '../calculate/tables'
 import { amount, idField, text, word } from './fields'
 import { addTo, EditError, edits, inList } from './part'
+import { forgetShared, type SignalCable } from './signal-cable'
 
 export const racewaySchema = z.strictObject({
   id: idField,
@@ -19,6 +20,11 @@ export const racewaySchema = z.strictObject({
   minC: z.number().min(-60).max(90),
   maxC: z.number().min(-60).max(90),
   circuits: z.array(idField).max(60),
+  /** The piece of a cable's chosen route that it was marked out from, as that was then; null or not said: it was measured by itself. */
+  along: z
+    .strictObject({ cable: idField, piece: z.int().min(1).max(200), lengthM: amount, bends: z.int().min(0).max(400) })
+    .nullable()
+    .optional(),
   /** The lengths its pipe comes in; not said: it is bent in one piece. */
   stockM: z.number().positive().max(100).nullable().optional(),
   /** To the middle of the pipe, of the former it is bent round, where no table gives it; not said: nothing is marked out. */
@@ -54,6 +60,7 @@ export const newRaceway = (id: string, name: string, more: Partial<Raceway> = {}
 interface Doc {
   circuits: { id: string }[]
   raceways: Raceway[]
+  signalCables?: SignalCable[] | undefined
   prices: Record<string, number>
 }
 const edit = edits<Doc>()
@@ -84,6 +91,7 @@ export const racewayEdits = {
     (job, { id }) => {
       inList(job.raceways, id, 'raceway')
       job.raceways = job.raceways.filter((r) => r.id !== id)
+      forgetShared(job, new Set([id]))
     },
     ({ id }, say) => `${say.name(id, 'Raceway')} removed`,
   ),

@@ -154,7 +154,7 @@ export const reportEdits = {
         )
       defect.work = { kind: kind.makes, id: work }
     },
-    ({ id }, _, job) => `${called(job, id)} made work`,
+    ({ id }, _, job) => `${called(job, id)} added to this job`,
   ),
   'defect.remove': edit(
     { id: idField },

@@ -7,11 +7,15 @@ import { buildingSchema } from './building'
 import { cableSchema } from './cable'
 import { boxSchema } from './box'
 import { coilSchema } from './coil'
+import { duesSchema } from './due'
 import { addCircuit, circuitSchema } from './circuit'
 import { daySchema } from './day'
+import { issuesSchema } from './issue'
+import { labelsSchema } from './label'
 import { keptTraceSchema, observationSchema } from './observation'
 import { pointSchema } from './point'
 import { racewaySchema } from './raceway'
+import { signalCableSchema } from './signal-cable'
 import { readingSchema } from './reading'
 import { defectSchema, newSurveyFacts, surveyFacts } from './report'
 import { roomSchema, wallSchema } from './room'
@@ -36,8 +40,15 @@ export const jobSchema = z.strictObject({
   cables: z.array(cableSchema).max(25_000),
   circuits: z.array(circuitSchema).min(1).max(2000),
   raceways: z.array(racewaySchema).max(100),
+  signalCables: z.array(signalCableSchema).max(200).optional(),
   coils: z.array(coilSchema).max(200).optional(),
   day: daySchema.optional(),
+  /** The record as it was handed over and signed, each time anew. */
+  issues: issuesSchema.optional(),
+  /** What is to be done again after the job, and when. */
+  due: duesSchema.optional(),
+  /** How labels are printed, and which were stuck. */
+  labels: labelsSchema.optional(),
   observations: z.array(observationSchema).max(5000),
   traces: z.array(keptTraceSchema).max(50),
   defects: z.array(defectSchema).max(500),

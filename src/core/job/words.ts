@@ -9,7 +9,14 @@ import type { Job } from './schema'
 
 /** What the history calls a field whose key does not say it. */
 const fieldNames: Readonly<Record<string, string>> = {
-  extraTests: 'tests besides those of the code',
+  along: 'route it follows',
+  tapeMm: 'tape width',
+  address: 'address in the code',
+  shares: 'what it shares',
+  setBackMm: 'how far it is behind the finished face',
+  apartMm: 'distance to power cables',
+  insulated: 'insulation for the highest voltage present',
+  extraTests: 'extra tests',
   askedBy: 'asked by',
   later: 'wishes for later',
   zeOhm: 'Ze',
@@ -38,7 +45,7 @@ const fieldNames: Readonly<Record<string, string>> = {
   demand: 'facts for the demand',
   practice: 'practice building',
   ratingA: 'rating',
-  mustHold: 'must hold',
+  mustHold: 'must stay on',
   heightMm: 'height',
   mainA: 'main rating',
   mainSwitch: 'main switch',
@@ -51,23 +58,23 @@ const fieldNames: Readonly<Record<string, string>> = {
   recordedA: 'highest current recorded',
   fuseA: 'fuse',
   closeM: 'length back to the board',
-  guardsOn: 'guards what hangs beyond it',
+  guardsOn: 'protects the points downstream',
   watts: 'load',
   wattsFrom: 'load known from',
   leg: 'line',
   minC: 'lowest temperature',
   maxC: 'highest temperature',
-  stretches: 'stretches of the run',
+  stretches: 'sections of the run',
   board: 'fed from',
   free: 'free spaces',
   studAtM: 'a stud found',
-  noggingAtM: 'what stands between its studs',
+  noggingAtM: 'what is between its studs',
   built: 'how it is built',
   closed: 'whether its face stays closed',
   joistAtM: 'a joist found',
   cableMm: 'the thickness of the cable',
   outside: 'conduit along the outside',
-  otherwise: 'storeys and rooms made otherwise',
+  otherwise: 'exceptions by floor and room',
   pictures: 'the picture under the plan',
   holeMm: 'the drill',
   ahead: 'upstream of the main switch',
@@ -108,7 +115,7 @@ function namesIn(job: Job): ReadonlyMap<string, string> {
       ] as const,
   )
   const called = new Map(job.points.map((p) => [p.box, p.name] as const).toReversed())
-  const named = [...job.raceways, ...job.walls, ...job.circuits, ...job.residualDevices, ...job.points]
+  const named = [...job.raceways, ...(job.signalCables ?? []), ...job.walls, ...job.circuits, ...job.residualDevices, ...job.points]
   return new Map([
     ...boards,
     ...applianceKinds(job.region).map((k) => [k.id, k.name] as const),

@@ -1,28 +1,30 @@
-import { perMetre, supplyOf } from '../wired/conductor'
-import { device } from '../catalogue/devices'
-import { fittedAt, systemOf } from '../design/endings'
-import type { CircuitReport } from '../evaluate/evaluate'
-import { guardingDevices } from '../design/guards'
-import type { Circuit, Installation } from '../installation/installation'
-import { cableM, feederBoardId } from '../job/cable'
-import { terminals as nodesOf } from '../network/network'
 import type { Element, NetworkInput } from '../network/types'
-import { cableConductors, type CircuitSystem, type ConductorRole } from '../region/colours'
+import { terminals as nodesOf } from '../network/network'
+import type { ConductorRole } from '../region/colours'
 import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
+
+/* A circuit as a network that may differ from its design: what a conductor is made off at, how well, and what touches. */
 
 export type Role = Extract<ConductorRole, 'line' | 'line-2' | 'neutral' | 'pe'>
 export const BOARD = 'board'
 
-/** A cable as its cores lie between two places. */
+/** A conductor of a cable, between the joints it is made off at; null where it is capped. */
+export interface CoreConductor {
+  /** By what it carries; a second one of the same kind by its number. */
+  readonly key: string
+  readonly role: ConductorRole
+  readonly ohm: number
+  readonly a: string | null
+  readonly b: string | null
+}
+/** A cable as its conductors lie between two places. */
 export interface Core {
   readonly id: string
   readonly from: string
   readonly to: string
-  readonly ohm: Readonly<Partial<Record<Role, number>>>
   readonly lengthM: number
-  /** A joint between two accessories of one box, and no cable. */
-  readonly joint: boolean
+  readonly conductors: readonly CoreConductor[]
 }
 export interface Place {
   readonly id: string
@@ -30,10 +32,18 @@ export interface Place {
   readonly watts: number
   /** A box where cables are joined, and nothing else. */
   readonly joint: boolean
-  /** Its outlet has two halves, joined by tabs that may be broken out. */
-  readonly tabs: boolean
-  /** The conductors that its loads are across: two of them at a board that two lines feed. */
+  /** The box it stands in, where one was opened. */
+  readonly box: string | null
+  /** Where a meter is put to each conductor, by terminal; none of a conductor that does not come here. */
+  readonly face: Readonly<Partial<Record<Role, string>>>
+  /** The terminals of its own devices, by the conductor each is for. */
+  readonly sides: Readonly<Partial<Record<Role, readonly string[]>>>
+  /** Tabs between two halves of its outlet with a cable on either side. */
+  readonly tabs: readonly { readonly element: string; readonly role: Role }[]
+  /** The conductors that its loads are across: two of them at a board that two lines feed; none at a switch. */
   readonly across: readonly (readonly [Role, Role])[]
+  /** The rating of the smallest fuse before it, in amperes; null: there is none. */
+  readonly mostA: number | null
 }
 export interface OutletDevice {
   readonly place: string
@@ -42,13 +52,19 @@ export interface OutletDevice {
   /** The test of the plan that presses its button. */
   readonly test: string
 }
-/** A circuit conductor by conductor, as its design says it is wired: what is not known of it is not in it, and then there is none. */
+/** A circuit conductor by conductor, as its boxes are built: what is not known of it is not in it, and then there is none. */
 export interface Wiring {
   readonly circuit: string
   readonly region: RegionId
   readonly roles: readonly Role[]
   readonly places: readonly Place[]
   readonly cores: readonly Core[]
+  /** What is in the boxes, by terminals: fuses, residual devices, tabs, and contacts where every load is on. */
+  readonly devices: readonly Element[]
+  /** The joint of each terminal. */
+  readonly terminals: Readonly<Record<string, string>>
+  /** Places of one box, of which the first feeds the second there. */
+  readonly within: readonly (readonly [from: string, to: string])[]
   readonly ring: boolean
   /** Volts from line to neutral, or from line to line where no neutral comes. */
   readonly volts: number
@@ -61,94 +77,6 @@ export interface Wiring {
   readonly supply: NetworkInput['supply']
   /** Whether the loop outside was measured; without it no loop reading is expected. */
   readonly loopKnown: boolean
-}
-
-/** What the loads of a place are across: what stands there says, and of two lines with one neutral the one its leg says, or both. */
-function acrossOf(roles: readonly Role[], leg: 'A' | 'B' | 'AB' | 'each', system?: CircuitSystem): Place['across'] {
-  const two = roles.includes('line-2')
-  if (!roles.includes('neutral') || (two && (leg === 'AB' || system === 'line-line'))) return [['line', 'line-2']]
-  const [first, second] = [['line', 'neutral'] as const, ['line-2', 'neutral'] as const]
-  return two && leg === 'each' ? [first, second] : two && leg === 'B' ? [second] : [first]
-}
-
-type Chosen = CircuitReport['chosen']['design']
-const hasTabs = (accessory: string | undefined): boolean =>
-  accessory !== undefined && (device(accessory)?.inside.some((x) => x.kind === 'tab') ?? false)
-
-/** Where a circuit leads: to its points, to its one end, or of a feeder to the board it feeds. */
-function placesOf(circuit: Circuit, design: Chosen, roles: readonly Role[]): readonly Place[] {
-  const board = feederBoardId(circuit.id)
-  if (circuit.kind === 'feeder')
-    return [{ id: board, name: `the board of ${circuit.name}`, watts: 0, joint: true, tabs: false, across: acrossOf(roles, 'each') }]
-  return (circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []).map((p) => ({
-    id: p.id,
-    name: p.name || circuit.name || 'its end',
-    watts: p.watts ?? 0,
-    joint: p.kind === 'box',
-    tabs: hasTabs(fittedAt(design, p)?.id),
-    across: acrossOf(roles, p.leg, fittedAt(design, p)?.system),
-  }))
-}
-
-/** The conductors of the cables of a circuit; null while what it ends on is not known. */
-function rolesOf(job: Installation, { circuit, ends }: CircuitReport): readonly Role[] | null {
-  const unknown = ends.filter((e) => !e.joint && !e.fitted)
-  if (circuit.kind !== 'feeder' && (!ends.some((e) => e.fitted) || (circuit.kind !== 'shared-neutral' && unknown.length > 0))) return null
-  const cores = cableConductors(job.region, systemOf(job.region, circuit, ends), 'new')
-  return cores.flatMap((c) => (c.role === 'switched-line' ? [] : [c.role as Role]))
-}
-
-/** The circuit as a network, or null while a length, a size or what it ends on is not known. */
-export function wiringOf(job: Installation, report: CircuitReport): Wiring | null {
-  const { circuit, chosen } = report
-  const { result, design } = chosen
-  const roles = rolesOf(job, report)
-  if (!roles || !result?.size || !result.protectiveSize || !result.breakerA) return null
-  const places = placesOf(circuit, design, roles)
-  const cores: Core[] = []
-  for (const k of circuit.cables) {
-    const metres = cableM(k)
-    const size = k.size ?? result.size
-    const ohms = [size, result.protectiveSize].map((s) => perMetre(job.region, design.cable, s))
-    if (metres === null || ohms.some((o) => o === null)) return null
-    const at = (end: typeof k.from) => (places.some((p) => p.id === end.id) ? end.id : BOARD)
-    const ohm = Object.fromEntries(roles.map((r) => [r, Math.max(1e-6, metres * (r === 'pe' ? ohms[1]! : ohms[0]!))]))
-    cores.push({ id: k.id, from: at(k.from), to: at(k.to), ohm, lengthM: metres, joint: k.inside === 'joint' })
-  }
-  if (cores.length === 0 || places.length === 0) return null
-  const volts = (roles.includes('neutral') ? 1 : 2) * worlds[job.region].lineV
-  return {
-    circuit: circuit.id,
-    region: job.region,
-    roles,
-    places: places.length === 1 ? [{ ...places[0]!, watts: places[0]!.watts || result.loadA * volts }] : places,
-    cores,
-    ring: circuit.kind === 'ring',
-    volts,
-    breaker: { ratingA: result.breakerA, type: worlds[job.region].typedBreakers ? design.breakerType : null },
-    ...devicesOf(job, circuit, design, places),
-    ...supplyOf(job),
-  }
-}
-
-/** The residual devices that the circuit stands behind, and those in its outlets. */
-function devicesOf(
-  job: Installation,
-  circuit: Circuit,
-  design: Chosen,
-  places: readonly Place[],
-): Pick<Wiring, 'rcdMa' | 'residualUnread' | 'outletDevices'> {
-  const devices = guardingDevices(job, circuit, design)
-  return {
-    rcdMa: devices.find((d) => d.atBoard)?.tripMa ?? null,
-    residualUnread: devices.some((d) => d.tripMa === null),
-    outletDevices: devices.flatMap((d, n): OutletDevice[] => {
-      const place = d.point?.id ?? (circuit.points.length === 0 ? places[0]!.id : null)
-      if (d.atBoard || place === null || d.tripMa === null) return []
-      const guards = d.guards.length ? d.guards.map((p) => p.id) : [place]
-      return [{ place, ma: d.tripMa, guards, test: n === 0 ? 'residual-button' : `residual-button-${d.point?.id ?? n}` }]
-    }),
-  }
 }
 
 /** Volts that a load across two conductors is for. */
@@ -170,39 +98,52 @@ export function terminal(place: string, role: Role): string {
   if (name === undefined) names.set(role, (name = `${place} ${role}`))
   return name
 }
-/** Where a residual device in an outlet is fed; what it feeds, its own slots among it, is at the terminals of the place. */
-const lineSide = (w: Wiring, place: string, role: Role): string => {
-  const device = w.outletDevices.some((d) => d.place === place)
-  return device && acrossAt(w, place).flat().includes(role) ? `${place} in ${role}` : terminal(place, role)
-}
-export const coreEnd = (cable: string, end: 'a' | 'b', role: Role): string => `${cable} ${end} ${role}`
-/** Where a core is made off: at which terminal, and how well. */
+export const coreEnd = (cable: string, end: 'a' | 'b', key: string): string => `${cable} ${end} ${key}`
+/** Where a conductor is made off: at which joint, and how well. */
 export interface Made {
-  readonly at: Role | null
+  readonly at: string | null
   /** Of a joint that is not tight. */
   readonly ohm: number
 }
 /** What differs from the design: ends made off elsewhere, badly or not at all, and conductors that touch. */
 export interface Difference {
   readonly ends: Readonly<Record<string, Made>>
-  readonly touching: readonly { readonly cable: string; readonly roles: readonly [Role, Role] }[]
+  /** Terminals of devices that are joined elsewhere in their box, badly or not at all. */
+  readonly terminals: Readonly<Record<string, Made>>
+  readonly touching: readonly { readonly cable: string; readonly keys: readonly [string, string] }[]
+  /** Tabs that are broken out. */
+  readonly tabsOut: readonly string[]
   /** The neutral lies on the bar ahead of the residual device. */
   readonly wrongBar: boolean
   /** The bar of the protective conductors is joined to nothing. */
   readonly noBond: boolean
   /** The place whose neutral is joined with that of another circuit. */
   readonly joinedNeutral: string | null
-  /** The place whose residual device is fed on its load side, and feeds from its line side. */
-  readonly exchanged: string | null
 }
 export const asDesigned: Difference = {
   ends: {},
+  terminals: {},
   touching: [],
+  tabsOut: [],
   wrongBar: false,
   noBond: false,
   joinedNeutral: null,
-  exchanged: null,
 }
+
+/** The joint that a terminal of a device is at, as the wiring differs; of any other name that name. */
+export function jointOf(w: Pick<Wiring, 'terminals'>, d: Pick<Difference, 'terminals'>, name: string): string {
+  const made = d.terminals[name]
+  if (!made) return w.terminals[name] ?? name
+  return made.at === null || made.ohm > 0 ? `${name} alone` : made.at
+}
+/** Where a meter is put to a conductor of a place; null where none of it comes there. */
+export function faceOf(w: Wiring, d: Difference, place: string, role: Role): string | null {
+  if (place === BOARD) return terminal(BOARD, role)
+  const at = w.places.find((p) => p.id === place)?.face[role]
+  return at === undefined ? null : jointOf(w, d, at)
+}
+/** The line that a place takes its load from. */
+export const lineAt = (w: Wiring, place: string): Role => (place === BOARD ? 'line' : (acrossAt(w, place)[0]?.[0] ?? 'line'))
 
 /** Ohms of the neutral of another circuit back to the board, where two are joined. */
 const OTHER_NEUTRAL_OHM = 0.3
@@ -224,36 +165,40 @@ export interface State {
   readonly extra?: readonly Element[]
 }
 
-/** Where an end of a core lies: at the terminal it is made off at, with what the joint has of resistance; or by itself. */
-function endOf(w: Wiring, k: Core, end: 'a' | 'b', role: Role, d: Difference, s: State): readonly [node: string, ohm: number] {
-  const [place, other] = end === 'a' ? [k.from, k.to] : [k.to, k.from]
-  const own = coreEnd(k.id, end, role)
-  if (s.ringOut && place === BOARD) return [own, 0]
-  const { at, ohm } = d.ends[own] ?? { at: role, ohm: 0 }
-  if (at === null) return [own, 0]
-  const device = w.outletDevices.find((x) => x.place === place)
-  const feeds = device ? !device.guards.includes(other) !== (d.exchanged === place) : false
-  return [feeds ? lineSide(w, place, at) : terminal(place, at), ohm]
+/** Where an end of a conductor lies: at the joint it is made off at, with what that has of resistance; or by itself. */
+function endOf(k: Core, end: 'a' | 'b', c: CoreConductor, d: Difference, s: State): readonly [node: string, ohm: number] {
+  const own = coreEnd(k.id, end, c.key)
+  if (s.ringOut && (end === 'a' ? k.from : k.to) === BOARD) return [own, 0]
+  const { at, ohm } = d.ends[own] ?? { at: c[end], ohm: 0 }
+  return at === null ? [own, 0] : [at, ohm]
 }
 
 /** The cable by which a place is fed, or another that ends there. */
-export const cableTo = (w: Wiring, place: string): Core | undefined =>
-  w.cores.find((k) => k.to === place) ?? w.cores.find((k) => k.from === place)
+export const cableTo = (w: Wiring, place: string): Core | undefined => {
+  const fed = w.cores.find((k) => k.to === place) ?? w.cores.find((k) => k.from === place)
+  const within = fed ? undefined : w.within.find(([, to]) => to === place)
+  return fed ?? (within ? cableTo(w, within[0]) : undefined)
+}
+/** The conductor of a cable that is at a line, the neutral or the protective conductor. */
+export const conductorOf = (k: Core, role: Role): CoreConductor | undefined =>
+  k.conductors.find((c) => c.role === role) ?? (role === 'line' ? k.conductors.find((c) => c.role === 'switched-line') : undefined)
+export const wireOf = (k: Core, c: CoreConductor): string => `wire ${k.id} ${c.key}`
 
 /** The conductors of one cable, where they touch, and what else is joined at the place it feeds. */
 export function cableElements(w: Wiring, k: Core, d: Difference, s: State): Element[] {
-  const wires = w.roles.map((role): Element => {
-    const [[a, atA], [b, atB]] = [endOf(w, k, 'a', role, d, s), endOf(w, k, 'b', role, d, s)]
-    return { id: `wire ${k.id} ${role}`, kind: 'wire', a, b, ohm: k.ohm[role]! + atA + atB }
+  const wires = k.conductors.map((c): Element => {
+    const [[a, atA], [b, atB]] = [endOf(k, 'a', c, d, s), endOf(k, 'b', c, d, s)]
+    return { id: wireOf(k, c), kind: 'wire', a, b, ohm: c.ohm + atA + atB }
   })
   const touches = d.touching.flatMap((t, i): Element[] => {
-    if (t.cable !== k.id) return []
-    const [[a], [b]] = [endOf(w, k, 'b', t.roles[0], d, s), endOf(w, k, 'b', t.roles[1], d, s)]
+    const pair = t.cable === k.id ? t.keys.flatMap((key) => k.conductors.find((c) => c.key === key) ?? []) : []
+    if (pair.length < 2) return []
+    const [[a], [b]] = [endOf(k, 'b', pair[0]!, d, s), endOf(k, 'b', pair[1]!, d, s)]
     return [{ id: `touch ${i}`, kind: 'wire', a, b, ohm: 0.01 }]
   })
   const other = d.joinedNeutral
-  if (other !== null && cableTo(w, other) === k)
-    touches.push({ id: 'other neutral', kind: 'wire', a: terminal(other, 'neutral'), b: 'N', ohm: OTHER_NEUTRAL_OHM })
+  const neutral = other === null || cableTo(w, other) !== k ? null : faceOf(w, d, other, 'neutral')
+  if (neutral !== null) touches.push({ id: 'other neutral', kind: 'wire', a: neutral, b: 'N', ohm: OTHER_NEUTRAL_OHM })
   return [...wires, ...touches]
 }
 
@@ -263,21 +208,22 @@ const COUPLED_F = 100e-12
 export const couplings = (w: Wiring, d: Difference, s: State): Element[] =>
   w.cores.flatMap((k) =>
     (['a', 'b'] as const).flatMap((end) =>
-      w.roles.flatMap((p, i) =>
-        w.roles.slice(i + 1).flatMap((q): Element[] => {
+      k.conductors.flatMap((p, i) =>
+        k.conductors.slice(i + 1).flatMap((q): Element[] => {
           const farad = (COUPLED_F * Math.max(k.lengthM, 0.01)) / 2
-          const [[a], [b]] = [endOf(w, k, end, p, d, s), endOf(w, k, end, q, d, s)]
+          const [[a], [b]] = [endOf(k, end, p, d, s), endOf(k, end, q, d, s)]
           const reactanceOhm = -1 / (2 * Math.PI * w.supply.frequencyHz * farad)
-          return a === b ? [] : [{ id: `coupled ${k.id} ${end} ${p} ${q}`, kind: 'impedance', a, b, ohm: 0, reactanceOhm }]
+          return a === b ? [] : [{ id: `coupled ${k.id} ${end} ${p.key} ${q.key}`, kind: 'impedance', a, b, ohm: 0, reactanceOhm }]
         }),
       ),
     ),
   )
 
-/** Every place that an end of a cable may be made off at. */
+/** Every joint that an end of a cable may be made off at. */
 export const mayEndAt = (w: Wiring, k: Core, s: State): string[] => [
-  ...[k.from, k.to].flatMap((place) => w.roles.flatMap((role) => [terminal(place, role), lineSide(w, place, role)])),
-  ...(s.ringOut ? (['a', 'b'] as const).flatMap((end) => w.roles.map((role) => coreEnd(k.id, end, role))) : []),
+  ...k.conductors.flatMap((c) => [c.a ?? [], c.b ?? []].flat()),
+  ...[k.from, k.to].flatMap((place) => w.roles.flatMap((role) => faceOf(w, asDesigned, place, role) ?? [])),
+  ...(s.ringOut ? (['a', 'b'] as const).flatMap((end) => k.conductors.map((c) => coreEnd(k.id, end, c.key))) : []),
   // Where the neutral of another circuit comes from.
   'N',
 ]
@@ -289,22 +235,44 @@ export const isResidual = (element: string): boolean => element === 'rcd' || ele
 /** How the load of a board is shared by its two lines, as it may come to be at any time. */
 const UNEVEN = [0.8, 0.2] as const
 
+/** A test load is kept to this part of the fuse before it. */
+const FUSE_PART = 0.8
+
 /** The loads of one state, where they are across their conductors. */
-export function loadsOf(w: Wiring, { load, loadAt }: Pick<State, 'load' | 'loadAt'>): Element[] {
+export function loadsOf(w: Wiring, d: Difference, { load, loadAt }: Pick<State, 'load' | 'loadAt'>): Element[] {
   if (load === 'none') return []
-  return w.places.flatMap(({ id, watts: own, across }) =>
+  return w.places.flatMap(({ id, watts: own, across, mostA }) =>
     loadAt !== undefined && id !== loadAt
       ? []
       : across.flatMap((pair, i): Element[] => {
-          const watts = load === 'own' ? own * (across.length === 1 ? 1 : UNEVEN[i]!) : load
-          const [a, b] = [terminal(id, pair[0]), terminal(id, pair[1])]
-          return watts > 0 ? [{ id: `load ${id} ${i}`, kind: 'load', a, b, watts, volts: voltsAcross(w, pair), powerFactor: 1 }] : []
+          // A test load is no more than the fuse before it carries.
+          const most = mostA === null ? Infinity : FUSE_PART * mostA * voltsAcross(w, pair)
+          const watts = load === 'own' ? own * (across.length === 1 ? 1 : UNEVEN[i]!) : Math.min(load, most)
+          const [a, b] = [faceOf(w, d, id, pair[0]), faceOf(w, d, id, pair[1])]
+          return watts > 0 && a !== null && b !== null
+            ? [{ id: `load ${id} ${i}`, kind: 'load', a, b, watts, volts: voltsAcross(w, pair), powerFactor: 1 }]
+            : []
         }),
   )
 }
 
+/** The devices in the boxes at the joints of their terminals; a terminal that is not tight has its own wire. */
+function devicesIn(w: Wiring, d: Difference): Element[] {
+  const at = (name: string) => jointOf(w, d, name)
+  const poor = Object.entries(d.terminals).flatMap(([name, made]): Element[] =>
+    made.at !== null && made.ohm > 0 ? [{ id: `made ${name}`, kind: 'wire', a: made.at, b: at(name), ohm: made.ohm }] : [],
+  )
+  const devices = w.devices.flatMap((e): Element[] => {
+    if (d.tabsOut.includes(e.id)) return []
+    if (e.kind === 'switch') return [{ ...e, poles: e.poles.map((p) => ({ a: at(p.a), b: at(p.b) })) }]
+    if (e.kind === 'rcd' || e.kind === 'breaker') return [{ ...e, poles: e.poles.map((p) => ({ line: at(p.line), load: at(p.load) })) }]
+    return [e]
+  })
+  return [...devices, ...poor]
+}
+
 /** All of the wiring besides the cables, as it stands: the board, what is linked at it, loads, and what was put to it. */
-function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar' | 'noBond'>, s: State): Element[] {
+function besidesCables(w: Wiring, d: Difference, s: State): Element[] {
   const elements: Element[] = []
   const rcd = w.rcdMa !== null
   const upstream = (role: Role): string =>
@@ -321,13 +289,10 @@ function besidesCables(w: Wiring, d: Pick<Difference, 'wrongBar' | 'noBond'>, s:
   if (w.roles.includes('neutral') && !s.neutralLifted)
     elements.push({ id: 'bar', kind: 'switch', poles: [{ a: d.wrongBar ? 'N' : behind('neutral'), b: terminal(BOARD, 'neutral') }] })
   if (!d.noBond) elements.push({ id: 'earth', kind: 'switch', poles: [{ a: 'PE', b: terminal(BOARD, 'pe') }] })
-  for (const { place, ma } of w.outletDevices) {
-    const through = [...new Set(acrossAt(w, place).flat())].map((r) => ({ line: lineSide(w, place, r), load: terminal(place, r) }))
-    elements.push({ id: deviceIn(place), kind: 'rcd', poles: through, tripMa: ma })
-  }
+  elements.push(...devicesIn(w, d))
   for (const [i, [a, b]] of s.linked.entries())
     elements.push({ id: `link ${i}`, kind: 'switch', poles: [{ a: terminal(BOARD, a), b: terminal(BOARD, b) }] })
-  return [...elements, ...loadsOf(w, s), ...(s.extra ?? [])]
+  return [...elements, ...loadsOf(w, d, s), ...(s.extra ?? [])]
 }
 
 /** The elements of the wiring as designed, in one state: those of each cable, and all others. */
@@ -343,20 +308,22 @@ export const parted = (w: Wiring, s: State): Parted => ({
 /** The elements of the wiring, as it differs and as it stands. */
 export function elementsOf(w: Wiring, d: Difference, s: State): Element[] {
   const elements = [...besidesCables(w, d, s), ...w.cores.flatMap((k) => cableElements(w, k, d, s))]
-  // A terminal that nothing leads to is there all the same.
+  // A joint that nothing leads to is there all the same.
   const there = new Set(elements.flatMap(nodesOf))
   for (const p of [BOARD, ...w.places.map((x) => x.id)])
     for (const role of w.roles) {
-      const a = terminal(p, role)
-      if (!there.has(a)) elements.push({ id: `at ${a}`, kind: 'impedance', a, b: `${a} alone`, ohm: 1, reactanceOhm: 0 })
+      const a = faceOf(w, d, p, role)
+      if (a === null || there.has(a)) continue
+      there.add(a)
+      elements.push({ id: `at ${a}`, kind: 'impedance', a, b: `${a} alone`, ohm: 1, reactanceOhm: 0 })
     }
   return elements
 }
 
-/** The cable and the role of an end, out of its name. */
-export function ofEnd(end: string): { readonly cable: string; readonly role: Role } {
-  const role = end.lastIndexOf(' ')
-  return { cable: end.slice(0, end.lastIndexOf(' ', role - 1)), role: end.slice(role + 1) as Role }
+/** The cable and the conductor of an end, out of its name. */
+export function ofEnd(end: string): { readonly cable: string; readonly key: string } {
+  const key = end.lastIndexOf(' ')
+  return { cable: end.slice(0, end.lastIndexOf(' ', key - 1)), key: end.slice(key + 1) }
 }
 
 /** With more cables out than these there is nothing left to share. */
@@ -366,20 +333,20 @@ const MOST_OUT = 4
  * place has the same; else those that it alters. None where it alters the board, or too many.
  */
 export function cablesAltered(w: Wiring, d: Difference): readonly Core[] {
-  if (d.wrongBar || d.noBond) return []
+  if (d.wrongBar || d.noBond || d.tabsOut.length > 0 || Object.keys(d.terminals).length > 0) return []
   const altered = new Set<string>(d.touching.map((t) => t.cable))
-  const places = new Set<string | null>([d.joinedNeutral, d.exchanged])
+  const places = new Set<string | null>([d.joinedNeutral])
   for (const end of Object.keys(d.ends)) altered.add(ofEnd(end).cable)
   for (const k of w.cores) {
     if (!altered.has(k.id)) continue
-    const made = (side: 'a' | 'b') => w.roles.some((role) => coreEnd(k.id, side, role) in d.ends)
+    const made = (side: 'a' | 'b') => k.conductors.some((c) => coreEnd(k.id, side, c.key) in d.ends)
     if (made('a')) places.add(k.from)
     if (made('b') || !made('a')) places.add(k.to)
   }
   places.delete(null)
   const near = w.cores.filter((k) => places.has(k.from) || places.has(k.to))
   const cables = places.size === 1 && near.length <= MOST_OUT ? near : w.cores.filter((k) => altered.has(k.id))
-  return places.size > 1 && (d.joinedNeutral !== null || d.exchanged !== null) ? [] : cables.length <= MOST_OUT ? cables : []
+  return places.size > 1 && d.joinedNeutral !== null ? [] : cables.length <= MOST_OUT ? cables : []
 }
 
 export const openWhere = (s: State): string[] => [...(s.closed ? [] : ['breaker']), ...(s.opened ?? [])]

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { after, newJob } from '../../../tests/support/shorthand'
 import { demoJobs } from '../demo/demo'
 import { evaluate } from '../evaluate/evaluate'
-import { asDesigned, type Difference, type Role, wiringOf } from './as-wired'
+import { asDesigned, type Difference, type Role } from './as-wired'
+import { wiringOf } from './wiring-of'
 import { type Instrument, instrumentIds, type Probe, shownOn, type Stands } from './instruments'
 import { mistakesOf } from '../faults/mistakes'
 
@@ -12,6 +13,7 @@ const w = wiringOf(
   evaluate(job, []).circuits.find((c) => c.circuit.name === 'Tea urn')!,
 )!
 const end = w.places[0]!.id
+const lineOhm = w.cores[0]!.conductors.find((c) => c.role === 'line')!.ohm
 const at = (role: Role, place = end): Probe => ({ place, role })
 const off: Stands = { closed: false, neutralLifted: false, linked: [], load: 'none' }
 const on: Stands = { ...off, closed: true }
@@ -60,11 +62,11 @@ describe('instruments', () => {
     expect(ask('ohmmeter', { ...off, neutralLifted: true }, at('neutral'), at('pe')).value).toBe('open')
     expect(ask('continuity', off, at('line', 'board'), at('line')).shown).toBe('buzzes')
     expect(ask('continuity', off, at('line'), at('pe')).shown).toBe('silent')
-    expect(ask('ohmmeter', off, at('line', 'board'), at('line')).value).toBeCloseTo(w.cores[0]!.ohm.line!, 9)
+    expect(ask('ohmmeter', off, at('line', 'board'), at('line')).value).toBeCloseTo(lineOhm, 9)
     const loose = fault('loose to-end-c1 b line')
     expect(ask('continuity', off, at('line', 'board'), at('line'), loose)).toMatchObject({
       shown: 'buzzes',
-      value: expect.closeTo(1.5 + w.cores[0]!.ohm.line!, 6),
+      value: expect.closeTo(1.5 + lineOhm, 6),
     })
     expect(ask('torque-driver', off, at('line'), at('line'), loose).shown).toMatch(/half a turn/)
     expect(ask('torque-driver', off).shown).toBe('clicks at once')
@@ -92,7 +94,7 @@ describe('instruments', () => {
     for (const i of ['residual-ramp', 'residual-time', 'loop'] as const)
       expect(shownOn(unread, asDesigned, i, at('line'), at('pe'), on)).toMatchObject({
         shown: 'not known',
-        note: expect.stringContaining('nobody read'),
+        note: expect.stringContaining('was not read'),
       })
     expect(shownOn(unread, asDesigned, 'loop-low', at('line'), at('pe'), on).unit).toBe('Ω')
   })

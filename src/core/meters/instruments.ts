@@ -2,17 +2,21 @@ import type { Element } from '../network/types'
 import type { Standing } from '../network/network'
 import { worlds } from '../region/worlds'
 import {
-  acrossAt,
+  asDesigned,
   BOARD,
   cableTo,
+  conductorOf,
   coreEnd,
   couplings,
   type Difference,
+  faceOf,
   isResidual,
+  lineAt,
   type Role,
   type State,
   terminal,
   type Wiring,
+  wireOf,
 } from './as-wired'
 import { loopAt, standingAfresh } from './measure'
 
@@ -60,12 +64,14 @@ interface At {
   readonly s: State
 }
 const seen = (shown: string, more: Partial<Seen> = {}): Seen => ({ shown, value: null, unit: '', note: null, trips: [], ...more })
-const node = ({ place, role }: Probe): string => terminal(place, role)
+/** Where a probe is; a conductor that does not come there is touched nowhere. */
+const node = ({ w, d }: Pick<At, 'w' | 'd'>, { place, role }: Probe): string => faceOf(w, d, place, role) ?? `${terminal(place, role)} none`
 const volts = (v: number): string => `${v < 10 ? v.toFixed(1) : v.toFixed(0)} V`
 
 /** The wiring live, its conductors coupled, with something put between the probes; null: nothing is. */
 function alive({ w, d, a, b, s }: At, ohm: number | null): Standing {
-  const between: Element[] = ohm === null ? [] : [{ id: 'instrument', kind: 'impedance', a: node(a), b: node(b), ohm, reactanceOhm: 0 }]
+  const [p, q] = [node({ w, d }, a), node({ w, d }, b)]
+  const between: Element[] = ohm === null || p === q ? [] : [{ id: 'instrument', kind: 'impedance', a: p, b: q, ohm, reactanceOhm: 0 }]
   return standingAfresh(w, d, { ...s, extra: [...couplings(w, d, s), ...between] })
 }
 /** What trips with it that stood before: no instrument draws its current for so long that an overload would tell. */
@@ -88,14 +94,14 @@ const tripWords = (trips: readonly string[]): string | null => (trips.length ? `
 /** A voltage as one of several instruments shows it. */
 function voltage(at: At, ohm: number): { readonly v: number; readonly trips: readonly string[] } {
   const standing = alive(at, ohm)
-  return { v: standing.volts(node(at.a), node(at.b)), trips: trippedBy(at, standing) }
+  return { v: standing.volts(node(at, at.a), node(at, at.b)), trips: trippedBy(at, standing) }
 }
 
 function lamp(at: At): Seen {
   const { v, trips } = voltage(at, worlds[at.w.region].lineV ** 2 / LAMP_W)
   const part = v / worlds[at.w.region].lineV
   const shown = part > 0.8 ? 'lit' : part > 0.3 ? 'dim' : 'dark'
-  const dark = 'A dark lamp may be a broken one, or stand across a conductor that is live and a return that is open: it proves nothing.'
+  const dark = 'A dark lamp may be a broken one, or be connected between a live conductor and an open return: it proves nothing.'
   return seen(shown, { note: tripWords(trips) ?? (shown === 'dark' ? dark : null), trips })
 }
 
@@ -112,7 +118,8 @@ function multimeter(at: At): Seen {
     value: v,
     unit: 'V',
     note: ghost
-      ? `A tester of low impedance shows ${volts(pressed)} there: one of the two floats, and picks the rest up from what lies beside it.`
+      ? `A tester of low impedance shows ${volts(pressed)} there: one of the two floats, and picks the rest up ` +
+        'from the conductors next to it.'
       : null,
   })
 }
@@ -121,9 +128,9 @@ const liveNow = seen('live: not used', {
   note: 'This is done dead: on a live circuit it harms the instrument, and the one who holds it.',
 })
 function ohms({ w, d, a, b, s }: At): number | 'open' {
-  return standingAfresh(w, d, s).ohms(node(a), node(b))
+  return standingAfresh(w, d, s).ohms(node({ w, d }, a), node({ w, d }, b))
 }
-const ohmWords = (ohm: number | 'open'): string => (ohm === 'open' ? 'no circuit' : `${ohm < 100 ? ohm.toFixed(2) : ohm.toFixed(0)} Ω`)
+const ohmWords = (ohm: number | 'open'): string => (ohm === 'open' ? 'open circuit' : `${ohm < 100 ? ohm.toFixed(2) : ohm.toFixed(0)} Ω`)
 
 function ohmmeter(at: At): Seen {
   const value = ohms(at)
@@ -161,10 +168,11 @@ function insulation(at: At): Seen {
 
 function detector({ w, ...at }: At): Seen {
   const standing = alive({ w, ...at }, null)
-  const high = (role: Role) => standing.volts(terminal(at.a.place, role), 'PE') > DETECTED_V
+  const high = (role: Role) => standing.volts(node({ w, d: at.d }, { place: at.a.place, role }), 'PE') > DETECTED_V
   if (high(at.a.role))
     return seen('alarms', { note: 'Something near it is live. That it is this one, and at what voltage, it does not say.' })
-  if (w.roles.some(high)) return seen('alarms', { note: 'It alarms at the conductor beside it: it cannot tell which of them is live.' })
+  if (w.roles.some(high))
+    return seen('alarms', { note: 'It also alarms at the conductor next to it: it cannot tell which of the two is live.' })
   return seen('silent', { note: 'Silent is no proof: in metal, behind a screen, or with a flat battery it is silent too.' })
 }
 
@@ -172,8 +180,9 @@ function clamp({ w, d, a, s }: At, pair: boolean): Seen {
   const k = cableTo(w, a.place)
   if (!k) return seen('no cable there')
   const standing = standingAfresh(w, d, s)
-  const roles = pair ? w.roles.filter((r) => r !== 'pe') : [a.role]
-  const amp = standing.together(roles.map((r) => `wire ${k.id} ${r}`))
+  const one = conductorOf(k, a.role)
+  const around = pair ? k.conductors.filter((c) => c.role !== 'pe') : one ? [one] : []
+  const amp = standing.together(around.map((c) => wireOf(k, c)))
   const shown = amp < 1 ? `${(amp * 1000).toFixed(0)} mA` : `${amp.toFixed(1)} A`
   const note = pair
     ? 'Around all that carry current it shows what does not come back this way.'
@@ -181,27 +190,25 @@ function clamp({ w, d, a, s }: At, pair: boolean): Seen {
   return seen(shown, { value: amp, unit: 'A', note })
 }
 
-/** The line that a place takes its load from. */
-const lineAt = (w: Wiring, place: string): Role => (place === BOARD ? 'line' : acrossAt(w, place)[0]![0])
 /** Put to the line and the earth of a place, as a tester is that knows the conductors itself. */
 const lineToEarth = (at: At): At => ({ ...at, a: { ...at.a, role: lineAt(at.w, at.a.place) }, b: { ...at.a, role: 'pe' } })
-const UNREAD = 'A residual device stands before it whose rating nobody read: whether it trips is not known.'
+const UNREAD = 'The rating of the residual device upstream was not read: whether it trips is not known.'
 
 function loop(at: At, gentle: boolean): Seen {
   const { w, d } = at
   const probes = lineToEarth(at)
-  if (alive(probes, null).volts(node(probes.a), node(probes.b)) < DETECTED_V)
+  if (alive(probes, null).volts(node(probes, probes.a), node(probes, probes.b)) < DETECTED_V)
     return seen('no supply', { note: 'There is no voltage from line to earth here: polarity and continuity come first.' })
   const trips = trippedBy(probes, alive(probes, gentle ? worlds[w.region].lineV / GENTLE_A : LOOP_OHM))
   if (trips.length) return seen('tripped', { note: `${tripWords(trips)} It has read nothing.`, trips })
   if (w.residualUnread && !gentle) return seen('not known', { note: UNREAD })
   const ohm = loopAt(w, d, probes.a.place, probes.a.role)
-  if (ohm > 1000) return seen('no circuit', { value: 'open', unit: 'Ω' })
+  if (ohm > 1000) return seen('open circuit', { value: 'open', unit: 'Ω' })
   const value = gentle ? Math.round(ohm * 10) / 10 : ohm
   return seen(`${value.toFixed(gentle ? 1 : 2)} Ω`, {
     value,
     unit: 'Ω',
-    note: gentle ? 'With so small a current it reads to a tenth or two: a small loop is told roughly.' : null,
+    note: gentle ? 'With so small a current it reads to a tenth or two: a small loop is measured only roughly.' : null,
   })
 }
 
@@ -211,8 +218,8 @@ function actsOn(at: At, ma: number): readonly string[] {
   const leak: Element = {
     id: 'instrument',
     kind: 'impedance',
-    a: node(a),
-    b: node(b),
+    a: node(at, a),
+    b: node(at, b),
     ohm: worlds[w.region].lineV / (ma / 1000),
     reactanceOhm: 0,
   }
@@ -227,7 +234,7 @@ const NOTHING_ACTS = 'Nothing guards this place, or its earth leads nowhere: fin
 function residual(put: At, ramp: boolean): Seen {
   const at = lineToEarth(put)
   const { w } = at
-  if (alive(at, null).volts(node(at.a), node(at.b)) < DETECTED_V)
+  if (alive(at, null).volts(node(at, at.a), node(at, at.b)) < DETECTED_V)
     return seen('no supply', { note: 'There is no voltage from line to earth here.' })
   if (w.residualUnread) return seen('not known', { note: UNREAD })
   const rating = Math.max(w.rcdMa ?? 0, ...w.outletDevices.map((x) => x.ma), 0) || worlds[w.region].personMa
@@ -246,12 +253,15 @@ function residual(put: At, ramp: boolean): Seen {
 }
 
 function torque({ w, d, a }: At): Seen {
-  const ends = w.cores.flatMap((k) => [
-    ...(k.from === a.place ? [coreEnd(k.id, 'a', a.role)] : []),
-    ...(k.to === a.place ? [coreEnd(k.id, 'b', a.role)] : []),
-  ])
-  const made = ends.map((e) => d.ends[e] ?? { at: a.role, ohm: 0 })
-  if (made.every((m) => m.at !== a.role)) return seen('no conductor in it', { note: 'The screw turns on nothing.' })
+  const made = w.cores.flatMap((k) =>
+    (['a', 'b'] as const).flatMap((end) => {
+      const c = (end === 'a' ? k.from : k.to) === a.place ? conductorOf(k, a.role) : undefined
+      if (!c || c[end] === null) return []
+      const { at, ohm } = d.ends[coreEnd(k.id, end, c.key)] ?? { at: c[end], ohm: 0 }
+      return [{ there: at === c[end], ohm }]
+    }),
+  )
+  if (made.every((m) => !m.there)) return seen('no conductor in it', { note: 'The screw turns on nothing.' })
   if (made.some((m) => m.ohm > 0)) return seen('half a turn, then clicks', { note: 'It was loose: draw the others of this box as well.' })
   return seen('clicks at once', { note: null })
 }
@@ -303,3 +313,5 @@ export const probePlaces = (w: Wiring): readonly { readonly id: string; readonly
   { id: BOARD, name: worlds[w.region].words.board },
   ...w.places.map(({ id, name }) => ({ id, name })),
 ]
+/** The conductors that a probe may be put to at a place: those that come there. */
+export const conductorsAt = (w: Wiring, place: string): readonly Role[] => w.roles.filter((r) => faceOf(w, asDesigned, place, r) !== null)

@@ -3,6 +3,7 @@ import type { Element } from '../network/types'
 import { EXTRA_LOAD_W, type Test } from '../verify/tests'
 import {
   acrossAt,
+  asDesigned,
   BOARD,
   cableElements,
   cablesAltered,
@@ -11,6 +12,8 @@ import {
   deviceIn,
   type Difference,
   elementsOf,
+  faceOf,
+  lineAt,
   loadsOf,
   mayEndAt,
   openWhere,
@@ -21,6 +24,7 @@ import {
   terminal,
   voltsAcross,
   type Wiring,
+  wireOf,
 } from './as-wired'
 
 /** What an instrument shows: a value in the unit of its test, no circuit, or a step that holds or does not. */
@@ -79,7 +83,7 @@ function standingIn(w: Wiring, asked: Asked, s: State, key: string, loads: reado
   // A load at one of their ends is put in with them, so that the rest stands as without it.
   if (s.loadAt !== undefined && cables.some((k) => k.from === s.loadAt || k.to === s.loadAt)) {
     const without: State = { ...s, load: 'none', loadAt: undefined }
-    return standingIn(w, asked, without, JSON.stringify(without), loadsOf(w, s))
+    return standingIn(w, asked, without, JSON.stringify(without), loadsOf(w, difference, s))
   }
   let put = asked.opened.get(key)
   if (!put) asked.opened.set(key, (put = openedAt(w, asked, s, key)))
@@ -104,16 +108,6 @@ export const standingAfresh = (w: Wiring, d: Difference, s: State): Standing =>
 const OVER_MOHM = 200
 /** A path of so many ohms at the most is one. */
 const PATH_OHM = 10
-/** The most that is read at any of some places; no further where one reads no circuit. */
-function worst(places: readonly string[], at: (place: string) => number | 'open'): number | 'open' {
-  let most = -Infinity
-  for (const p of places) {
-    const ohm = at(p)
-    if (ohm === 'open') return ohm
-    most = Math.max(most, ohm)
-  }
-  return most
-}
 
 const roleOf: Readonly<Record<string, Role>> = { l: 'line', l1: 'line', l2: 'line-2', n: 'neutral', e: 'pe' }
 const pairOf = (id: string): readonly [Role, Role] | null => {
@@ -124,18 +118,66 @@ const pairOf = (id: string): readonly [Role, Role] | null => {
   return a && b ? [a, b] : null
 }
 
+/** Where a meter is put to two conductors of a place; null where one of them does not come there. */
+function between(w: Wiring, d: Difference, place: string, p: Role, q: Role): readonly [string, string] | null {
+  const [a, b] = [faceOf(w, d, place, p), faceOf(w, d, place, q)]
+  return a === null || b === null ? null : [a, b]
+}
+/** Whether a test is made at every point, each with its own reading. */
+export const madeAtEach = (id: string): boolean =>
+  ['continuity-protective', 'polarity', 'zs', 'extra-neutral-lifted', 'extra-loaded-fall'].includes(id) || id.startsWith('live-')
+
+/** What a test that is made at every point shows at one of them; null where its conductors do not come there. */
+export function shownAt(w: Wiring, d: Difference, { id, expect }: Pick<Test, 'id' | 'expect'>, place: string): Shown | null {
+  const line = lineAt(w, place)
+  if (id === 'continuity-protective' || id === 'extra-neutral-lifted') {
+    const at = between(w, d, place, line, 'pe')
+    const lifted = id === 'extra-neutral-lifted'
+    return at && standingOf(w, d, { ...dead, neutralLifted: lifted, linked: [[line, 'pe']] }).ohms(...at)
+  }
+  if (id === 'polarity') {
+    const { ohms } = standingOf(w, d, { ...dead, neutralLifted: true })
+    const here = w.roles.filter((r) => (r === 'line' || r === 'line-2') && faceOf(w, asDesigned, place, r) !== null)
+    const led = (r: Role) => {
+      const ohm = ohms(terminal(BOARD, r), faceOf(w, d, place, r)!)
+      return ohm !== 'open' && ohm < PATH_OHM
+    }
+    return here.length === 0 ? null : here.every(led) ? 'yes' : 'no'
+  }
+  if (id.startsWith('live-')) {
+    const pair = pairOf(id)
+    const at = pair && expect.kind === 'range' ? between(w, d, place, ...pair) : null
+    return at && afterTrips(w, d, live).volts(...at)
+  }
+  if (id === 'zs') return w.loopKnown && between(w, d, place, line, 'pe') ? loopAt(w, d, place, line) : null
+  const falls = acrossAt(w, place).flatMap((pair) => {
+    const at = between(w, d, place, ...pair)
+    if (!at) return []
+    const { volts, voltsWith } = standingOf(w, d, live)
+    return [volts(...at) - (voltsWith(...at, voltsAcross(w, pair) ** 2 / EXTRA_LOAD_W) ?? 0)]
+  })
+  return falls.length ? Math.max(...falls) : null
+}
+
+/** What stands for a test that is made at every point: what is farthest from what is expected. */
+export function gravestOf({ id, expect }: Pick<Test, 'id' | 'expect'>, shown: readonly Shown[]): Shown | null {
+  if (shown.length === 0) return null
+  for (const mark of ['open', 'no'] as const) if (shown.includes(mark)) return mark
+  const values = shown.filter((x) => typeof x === 'number')
+  if (values.length === 0) return shown[0]!
+  const nominal = id.startsWith('live-') && expect.kind === 'range' ? (expect.nominal ?? 0) : null
+  if (nominal === null) return Math.max(...values)
+  return values.reduce((far, v) => (Math.abs(v - nominal) > Math.abs(far - nominal) ? v : far))
+}
+
 /** What a test of the plan shows on wiring that differs so, at the places it is made; null where this test is not worked out here. */
 export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expect'>, places: readonly string[]): Shown | null {
   const { id } = test
-  if (id === 'continuity-protective') {
-    const { ohms } = standingOf(w, d, { ...dead, linked: [['line', 'pe']] })
-    return worst(places, (p) => ohms(terminal(p, 'line'), terminal(p, 'pe')))
-  }
-  if (id === 'polarity') {
-    const lines = w.roles.filter((r) => r === 'line' || r === 'line-2')
-    const { ohms } = standingOf(w, d, { ...dead, neutralLifted: true })
-    const path = (ohm: number | 'open') => ohm !== 'open' && ohm < PATH_OHM
-    return lines.every((r) => places.every((p) => path(ohms(terminal(BOARD, r), terminal(p, r))))) ? 'yes' : 'no'
+  if (madeAtEach(id)) {
+    return gravestOf(
+      test,
+      places.flatMap((p) => shownAt(w, d, test, p) ?? []),
+    )
   }
   if (id.startsWith('insulation-')) {
     const pair = pairOf(id)
@@ -143,34 +185,26 @@ export function shownBy(w: Wiring, d: Difference, test: Pick<Test, 'id' | 'expec
     const x = standingOf(w, d, { ...dead, neutralLifted: true }).ohms(terminal(BOARD, pair[0]), terminal(BOARD, pair[1]))
     return x === 'open' ? OVER_MOHM : x / 1e6
   }
-  if (id.startsWith('live-')) {
-    const pair = pairOf(id)
-    if (!pair || test.expect.kind !== 'range') return null
-    const nominal = test.expect.nominal ?? 0
-    const { volts } = standingOf(w, d, live)
-    const all = places.map((p) => volts(terminal(p, pair[0]), terminal(p, pair[1])))
-    return all.reduce((far, v) => (Math.abs(v - nominal) > Math.abs(far - nominal) ? v : far), nominal)
-  }
-  if (id === 'extra-neutral-lifted') {
-    const { ohms } = standingOf(w, d, { ...dead, neutralLifted: true, linked: [['line', 'pe']] })
-    return worst(places, (p) => ohms(terminal(p, 'line'), terminal(p, 'pe')))
-  }
-  if (id === 'extra-loaded-fall') {
-    const { volts, voltsWith } = standingOf(w, d, live)
-    const fall = (p: string) =>
-      acrossAt(w, p).map((pair) => {
-        const [a, b] = [terminal(p, pair[0]), terminal(p, pair[1])]
-        return volts(a, b) - (voltsWith(a, b, voltsAcross(w, pair) ** 2 / EXTRA_LOAD_W) ?? 0)
-      })
-    return Math.max(...places.flatMap(fall))
-  }
   if (id === 'extra-clamp-all') {
     const { amps } = standingOf(w, d, loaded)
-    return Math.max(...w.cores.map((k) => amps(`wire ${k.id} pe`)))
+    return Math.max(...w.cores.flatMap((k) => k.conductors.flatMap((c) => (c.role === 'pe' ? [amps(wireOf(k, c))] : []))))
   }
   if (id.startsWith('residual-button')) return buttonShows(w, d, id, places)
-  if (id === 'zs') return w.loopKnown ? Math.max(...places.map((p) => loopAt(w, d, p))) : null
   return ringShows(w, d, id, places)
+}
+
+/** Devices that open one after another before nothing more does. */
+const MOST_TRIPS = 3
+/** The wiring after what trips at once has opened: no instrument reads on a circuit that its breaker has left. */
+function afterTrips(w: Wiring, d: Difference, s: State): Standing {
+  let opened: readonly string[] = s.opened ?? []
+  for (let n = 0; n < MOST_TRIPS; n++) {
+    const now = standingOf(w, d, opened.length ? { ...s, opened } : s)
+    const more = now.trips().flatMap((t) => (opened.includes(t.id) ? [] : [t.id]))
+    if (more.length === 0) return now
+    opened = [...opened, ...more]
+  }
+  return standingOf(w, d, { ...s, opened })
 }
 
 /** Whether what a residual device guards goes dead with it, and nothing else; null of one that is not in the wiring. */
@@ -178,10 +212,13 @@ function buttonShows(w: Wiring, d: Difference, id: string, places: readonly stri
   const own = w.outletDevices.find((x) => x.test === id)
   const board = w.rcdMa !== null && !own && id === 'residual-button'
   if (!own && !board) return null
-  const [closed, opened] = [standingOf(w, d, live), standingOf(w, d, { ...live, opened: [own ? deviceIn(own.place) : 'rcd'] })]
+  const [closed, opened] = [afterTrips(w, d, live), afterTrips(w, d, { ...live, opened: [own ? deviceIn(own.place) : 'rcd'] })]
   // The board’s own guards all of the circuit.
   const guards = own?.guards ?? w.places.map((p) => p.id)
-  const alive = ({ volts }: Standing, p: string) => volts(terminal(p, acrossAt(w, p)[0]![0]), 'PE') > LIVE_V
+  const alive = ({ volts }: Standing, p: string) => {
+    const at = faceOf(w, d, p, lineAt(w, p))
+    return at !== null && volts(at, 'PE') > LIVE_V
+  }
   const right = places.every((p) => alive(opened, p) === (alive(closed, p) && !guards.includes(p)))
   return right ? 'yes' : 'no'
 }
@@ -191,8 +228,10 @@ const LIVE_V = 50
 /** What a loop tester works out: how far the voltage falls under a load of its own between line and earth. */
 const TESTER_OHM = 10
 export function loopAt(w: Wiring, d: Difference, place: string, line: Role = 'line'): number {
-  const [a, b] = [terminal(place, line), terminal(place, 'pe')]
-  const { volts, voltsWith } = standingOf(w, d, live)
+  const at = between(w, d, place, line, 'pe')
+  if (!at) return 1999
+  const [a, b] = at
+  const { volts, voltsWith } = afterTrips(w, d, live)
   const open = volts(a, b)
   const current = (voltsWith(a, b, TESTER_OHM) ?? 0) / TESTER_OHM
   return current < 1e-3 ? 1999 : Math.max(0, open / current - TESTER_OHM)
@@ -216,7 +255,8 @@ function ringShows(w: Wiring, d: Difference, id: string, places: readonly string
   if (!places.includes(crossed[2]!)) return null
   const join = (n: string, a: string, b: string) => ({ id: n, kind: 'switch' as const, poles: [{ a, b }] })
   const extra = [join('cross 1', at(first, 'line'), at(last, other)), join('cross 2', at(last, 'line'), at(first, other))]
-  return standingOf(w, d, { ...out, extra }).ohms(terminal(crossed[2]!, 'line'), terminal(crossed[2]!, other))
+  const pair = between(w, d, crossed[2]!, 'line', other)
+  return pair ? standingOf(w, d, { ...out, extra }).ohms(...pair) : null
 }
 
 /** Whether a test is met by what it shows. */

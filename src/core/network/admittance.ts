@@ -14,27 +14,29 @@ export interface Values {
 }
 export const valuesOf = (count: number): Values => ({ re: new Float64Array(count), im: new Float64Array(count) })
 
-/** A network taken apart once; what it stands at under any currents driven into it then costs little more than its size. */
+/** A factorised nodal admittance matrix: each right-hand side then costs little more than the number of its nodes. */
 export interface Factored {
   /**
-   * Moves currents driven into nodes that were taken out towards those that were kept, in place: what is left there is theirs to carry.
-   * What an ampere meets on its way, in ohms, is the answer: with what the kept nodes make of the rest, the impedance between its ends.
+   * Forward substitution onto the retained nodes, in place: injected currents of eliminated nodes become injections at retained ones.
+   * Returns the sum of i²/y over the eliminated nodes, in ohms for an ampere: with the impedance of the reduced network, the driving-point
+   * impedance between the ends of that injection.
    */
-  readonly gather: (driven: Values) => Complex
-  /** Potentials of the nodes that were taken out, written beside those of the kept ones, from currents that were gathered. */
-  readonly spread: (gathered: Values, potentials: Values) => void
-  /** What joins the kept nodes once the others are out. */
-  readonly left: Admittances
+  readonly forward: (injected: Values) => Complex
+  /** Back substitution: potentials of the eliminated nodes, written beside those of the retained ones, from currents after `forward`. */
+  readonly back: (forwarded: Values, potentials: Values) => void
+  /** The reduced network between the retained nodes (Kron reduction). */
+  readonly reduced: Admittances
 }
 
 /**
- * Takes nodes joined by admittances apart, all but the first few, which are kept; node 0 is the reference. Nodes are eliminated, the one
- * with fewest neighbours first, so that wiring, which is nearly a tree, fills up hardly at all. Each star becomes a mesh: admittances are
- * only ever added, never taken from one another, so that a weak one beside a strong one keeps all its figures. Of what hangs on no kept
- * node the last that is taken out has nothing left to lead to: it stands at nought, and the others to it.
+ * Nodal analysis: Gaussian elimination of a nodal admittance matrix, all nodes but the first `kept`; node 0 is the reference. Nodes are
+ * eliminated in minimum-degree order, so that wiring, which is nearly a tree, fills in hardly at all. Each elimination is a star-mesh
+ * transformation (Kron reduction by one node): off-diagonal admittances are only ever added, never subtracted, so that a small one beside
+ * a large one loses no digits. In an island without a retained node the last node eliminated has no neighbour: it is put at 0 V, and the
+ * others follow from it.
  */
 export function factored(count: number, branches: Admittances, kept = 1): Factored {
-  if (kept === 1 && count <= FEW) return few(count, branches)
+  if (kept === 1 && count <= DENSE_TO) return factoredDense(count, branches)
   const next: Map<number, number>[] = Array.from({ length: count }, () => new Map<number, number>())
   const edgeRe: number[] = []
   const edgeIm: number[] = []
@@ -68,7 +70,7 @@ export function factored(count: number, branches: Admittances, kept = 1): Factor
   const beside: number[] = []
   const through = { re: [] as number[], im: [] as number[] }
   const first = new Int32Array(order.length + 1)
-  const byDegree = new Buckets(next.map((n) => n.size))
+  const byDegree = new DegreeBuckets(next.map((n) => n.size))
   for (let node = 0; node < Math.min(kept, count); node++) byDegree.drop(node)
   for (let step = 0; step < order.length; step++) {
     const node = byDegree.least()
@@ -108,12 +110,12 @@ export function factored(count: number, branches: Admittances, kept = 1): Factor
     for (let i = from; i < beside.length; i++) byDegree.move(beside[i]!, next[beside[i]!]!.size)
     first[step + 1] = beside.length
   }
-  return { ...apart({ order, first, beside, through, own }), left: leftOf(kept, home, next, edgeRe, edgeIm) }
+  return { ...substitutions({ order, first, beside, through, own }), reduced: reducedOf(kept, home, next, edgeRe, edgeIm) }
 }
 
-/** So many nodes are taken apart in a table of all their pairs. */
-const FEW = 40
-/** Two tables of so many values at nought, real and imaginary parts: used up by whoever asked last. */
+/** Up to so many nodes the matrix is held dense. */
+const DENSE_TO = 40
+/** Zeroed scratch matrices by size, real and imaginary parts; the last caller's contents are overwritten. */
 const tables = new Map<number, Values>()
 function tableOf(count: number): Values {
   let table = tables.get(count)
@@ -122,8 +124,8 @@ function tableOf(count: number): Values {
   table.im.fill(0)
   return table
 }
-/** The same for few nodes, all but the reference taken out from the last to the first: quicker than keeping lists of neighbours. */
-function few(count: number, branches: Admittances): Factored {
+/** The same elimination on a dense matrix, from the last node to the first: faster for few nodes than keeping adjacency lists. */
+function factoredDense(count: number, branches: Admittances): Factored {
   const { re, im } = tableOf(count)
   for (let i = 0; i < branches.a.length; i++) {
     const [a, b] = [branches.a[i]!, branches.b[i]!]
@@ -173,11 +175,11 @@ function few(count: number, branches: Admittances): Factored {
       }
     }
   }
-  return { ...apart({ order, first, beside, through, own }), left: { a: [], b: [], re: [], im: [] } }
+  return { ...substitutions({ order, first, beside, through, own }), reduced: { a: [], b: [], re: [], im: [] } }
 }
 
-/** What joins the nodes that were kept. */
-function leftOf(
+/** The reduced network: admittances between the retained nodes. */
+function reducedOf(
   kept: number,
   home: Values,
   next: readonly ReadonlyMap<number, number>[],
@@ -200,19 +202,19 @@ function leftOf(
 }
 
 /**
- * Nodes in the order they were taken out, with the neighbours that each had left, and what part of its currents went to each: those of a
- * step from its first to the first of the next.
+ * The factors: eliminated nodes in their order, with the remaining neighbours of each and the share of its current that goes to each. The
+ * neighbours of a step are those from `first[step]` to `first[step + 1]`.
  */
-interface Apart {
+interface Factors {
   readonly order: Int32Array
   readonly first: Int32Array
   readonly beside: readonly number[]
   readonly through: { readonly re: readonly number[]; readonly im: readonly number[] }
   readonly own: Values
 }
-function apart({ order, first, beside, through, own }: Apart): Omit<Factored, 'left'> {
+function substitutions({ order, first, beside, through, own }: Factors): Omit<Factored, 'reduced'> {
   return {
-    gather: ({ re, im }) => {
+    forward: ({ re, im }) => {
       let [metRe, metIm] = [0, 0]
       for (let step = 0; step < order.length; step++) {
         const node = order[step]!
@@ -232,7 +234,7 @@ function apart({ order, first, beside, through, own }: Apart): Omit<Factored, 'l
       }
       return { re: metRe, im: metIm }
     },
-    spread: ({ re, im }, out) => {
+    back: ({ re, im }, out) => {
       for (let step = order.length - 1; step >= 0; step--) {
         const node = order[step]!
         const [pr, pi] = [own.re[node]!, own.im[node]!]
@@ -252,8 +254,8 @@ function apart({ order, first, beside, through, own }: Apart): Omit<Factored, 'l
   }
 }
 
-/** Nodes by how many neighbours they have. */
-class Buckets {
+/** Nodes by degree, for minimum-degree ordering. */
+class DegreeBuckets {
   private readonly buckets: Set<number>[] = []
   private readonly degree: number[]
   private lowest = 0

@@ -151,7 +151,7 @@ function checked(input: NetworkInput): ReadonlySet<string> {
     throw new InputError('supply.electrodeOhm', 'Earthing by an electrode needs the resistance of the electrode.')
   const ids = new Set<string>()
   const once = (id: string, path: string) => {
-    if (ids.has(id)) throw new InputError(path, `The id ${id} stands twice.`)
+    if (ids.has(id)) throw new InputError(path, `The id ${id} occurs twice.`)
     ids.add(id)
   }
   for (const [i, e] of elements.entries()) once(e.id, `elements.${i}.id`)

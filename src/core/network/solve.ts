@@ -10,7 +10,7 @@ export interface Branch {
 /** The star point of the source. */
 export const STAR = ' star'
 
-/** Wiring solved: potentials to the star point, currents, and what hangs together. */
+/** A solved network (nodal analysis, phasors): potentials to the star point, currents, and connected components. */
 export interface Solved {
   readonly voltsAt: (node: string) => Complex
   /** Volts between two nodes; none where nothing leads from one to the other. */
@@ -19,17 +19,17 @@ export interface Solved {
   /** Whether some way for current leads from one to the other. */
   readonly joined: (a: string, b: string) => boolean
   /**
-   * The same with one branch of some impedance more, between two nodes that hang on the source: what it changes follows from what stands by
-   * an update of rank one, without taking the network apart again. Null where it must be solved afresh.
+   * The same with one more branch between two nodes that are connected to the source, by a rank-one update (Sherman–Morrison): the matrix
+   * is not factorised again. Null where the update does not apply and the network must be solved afresh.
    */
   readonly withBranch: (branch: Branch) => Solved | null
-  /** Volts between the ends of a branch of some impedance more; null where `withBranch` gives null. */
+  /** Volts across one more branch, from the Thévenin equivalent between its ends; null where `withBranch` is null. */
   readonly acrossWith: (branch: Branch) => number | null
-  /** What an ampere driven into one place and out of the other meets; null where nothing leads from one to the other. */
+  /** Driving-point impedance between two nodes, in ohms; null where they are not connected. */
   readonly impedanceBetween: (a: string, b: string) => Complex | null
 }
 
-/** A network of which some nodes wait for more, taken apart as far as that can be done without it. */
+/** A network reduced to the nodes where branches are added later (Kron reduction). */
 export interface Prepared {
   /**
    * The whole with branches of some impedance put between the nodes that wait, and others that are new.
@@ -40,8 +40,8 @@ export interface Prepared {
 
 const solid = ({ ohms }: Branch): boolean => ohms.re === 0 && ohms.im === 0
 
-/** Which of many things by number hang together. */
-class Groups {
+/** Connected components of things by number: union–find with path halving. */
+class Components {
   private readonly up = new Map<number, number>()
   of(i: number): number {
     let at = i
@@ -84,13 +84,13 @@ interface Grid {
   readonly groups: Int32Array
   readonly count: number
   readonly waiting: number
-  /** Of each node by number what it hangs together with, by a node of that. */
+  /** Connected component of each node, by a representative node. */
   readonly islands: Int32Array
   readonly list: Resisting
   readonly network: Factored
-  /** What sources drive into the groups, gathered towards those that were kept. */
+  /** Norton injections of the sources, after forward substitution onto the retained groups. */
   readonly gathered: Values
-  /** An ampere driven into one group and out of another, gathered likewise, and what it meets on its way. */
+  /** A unit injection between two groups after forward substitution, and its impedance in the eliminated part. */
   readonly ampere: (x: number, y: number) => Ampere
   readonly poles: () => Poles
   /** Two lists of so many values at nought, the same each time: what is in them is used up at once. */
@@ -103,7 +103,7 @@ interface Ampere {
   readonly im: Float64Array
 }
 
-/** Takes a network apart but for nodes where more is put in later. */
+/** Factorises a network, retaining the nodes where branches are added later. */
 export function prepared(branches: readonly Branch[], driven: ReadonlyMap<Branch, number>, waiting: readonly string[]): Prepared {
   const numbers = new Map<string, number>([[STAR, 0]])
   const numberOf = (node: string): number => {
@@ -112,7 +112,7 @@ export function prepared(branches: readonly Branch[], driven: ReadonlyMap<Branch
     numbers.set(node, numbers.size)
     return numbers.size - 1
   }
-  const [fused, islands] = [new Groups(), new Groups()]
+  const [fused, islands] = [new Components(), new Components()]
   const kept = [0, ...waiting.map(numberOf)]
   for (const b of branches) {
     const [x, y] = [numberOf(b.a), numberOf(b.b)]
@@ -138,7 +138,7 @@ export function prepared(branches: readonly Branch[], driven: ReadonlyMap<Branch
   const count = compact.size
   const network = factored(count, list, least)
   const gathered = drivenInto(count, list, driven)
-  network.gather(gathered)
+  network.forward(gathered)
   let poles: Poles | undefined
   const grid: Grid = {
     branches,
@@ -171,7 +171,7 @@ function amperes(count: number, waiting: number, network: Factored): Grid['amper
       // Groups that come with what is put in later take up nothing here.
       if (x < count) into.re[x] = 1
       if (y < count) into.re[y] = into.re[y]! - 1
-      known.set(key, (ampere = { met: network.gather(into), re: into.re.slice(0, waiting), im: into.im.slice(0, waiting) }))
+      known.set(key, (ampere = { met: network.forward(into), re: into.re.slice(0, waiting), im: into.im.slice(0, waiting) }))
     }
     return ampere
   }
@@ -225,7 +225,7 @@ function whole(grid: Grid, more: readonly Branch[]): Solved {
   const { numbers, groups, count, waiting } = grid
   const added = new Map<string, number>()
   // What hung together before may now be one.
-  const islands = new Groups()
+  const islands = new Components()
   const islandOf = (number: number): number => islands.of(number < numbers.size ? grid.islands[number]! : number)
   const numberIn = (node: string): number | undefined => numbers.get(node) ?? added.get(node)
   const numberOf = (node: string): number => {
@@ -236,22 +236,22 @@ function whole(grid: Grid, more: readonly Branch[]): Solved {
   }
   // A node that was not there has a group of its own.
   const groupOf = (number: number): number => (number < numbers.size ? groups[number]! : count + number - numbers.size)
-  const { left } = grid.network
-  const kept = { branch: [], a: [...left.a], b: [...left.b], re: [...left.re], im: [...left.im] }
-  /** Groups that were kept come first among those that are left, then the new ones. */
-  const leftOf = (group: number): number => (group < waiting ? group : group - count + waiting)
+  const { reduced } = grid.network
+  const kept = { branch: [], a: [...reduced.a], b: [...reduced.b], re: [...reduced.re], im: [...reduced.im] }
+  /** A group's node in the reduced network: the retained groups first, then the new ones. */
+  const reducedNode = (group: number): number => (group < waiting ? group : group - count + waiting)
   for (const b of more) {
     const [x, y] = [numberOf(b.a), numberOf(b.b)]
     islands.join(islandOf(x), islandOf(y))
     const [from, to] = [groupOf(x), groupOf(y)]
     if (solid(b) || [from, to].some((g) => g >= waiting && g < count))
       throw new RangeError(`A branch from ${b.a} to ${b.b} cannot be put in.`)
-    if (from !== to) put(kept, b, leftOf(from), leftOf(to))
+    if (from !== to) put(kept, b, reducedNode(from), reducedNode(to))
   }
   const size = count + added.size
   const small = factored(waiting + added.size, kept)
-  /** Currents gathered towards what was kept, as what is left takes them up. */
-  const inLeft = (gathered: Values, into: Values): Values => {
+  /** Injections after forward substitution, by the nodes of the reduced network. */
+  const reducedInjections = (gathered: Values, into: Values): Values => {
     for (let i = 0; i < into.re.length; i++) {
       const from = i < waiting ? i : count + i - waiting
       // Into what is new nothing is driven.
@@ -260,16 +260,16 @@ function whole(grid: Grid, more: readonly Branch[]): Solved {
     }
     return into
   }
-  const spread = (gathered: Values): Values => {
+  const potentialsOf = (gathered: Values): Values => {
     const [[into, at], out] = [grid.room(waiting + added.size), valuesOf(size)]
-    small.gather(inLeft(gathered, into))
-    small.spread(into, at)
+    small.forward(reducedInjections(gathered, into))
+    small.back(into, at)
     for (let i = 0; i < at.re.length; i++) {
       const to = i < waiting ? i : count + i - waiting
       out.re[to] = at.re[i]!
       out.im[to] = at.im[i]!
     }
-    grid.network.spread(gathered, out)
+    grid.network.back(gathered, out)
     return out
   }
   const state: Whole = {
@@ -285,8 +285,8 @@ function whole(grid: Grid, more: readonly Branch[]): Solved {
     },
     home: islandOf(0),
     potentials: (driven) => {
-      grid.network.gather(driven)
-      return spread(driven)
+      grid.network.forward(driven)
+      return potentialsOf(driven)
     },
     impedance: (x, y) => {
       const [into] = grid.room(waiting + added.size)
@@ -294,14 +294,14 @@ function whole(grid: Grid, more: readonly Branch[]): Solved {
       into.re.set(re)
       into.im.set(im)
       // What is new comes after what waits.
-      if (x >= count) into.re[leftOf(x)] = 1
-      if (y >= count) into.re[leftOf(y)] = -1
-      return add(met, small.gather(into))
+      if (x >= count) into.re[reducedNode(x)] = 1
+      if (y >= count) into.re[reducedNode(y)] = -1
+      return add(met, small.forward(into))
     },
   }
   // Asked for by who reads volts: an ohmmeter does not.
   let stands: Values | undefined
-  const volts = () => (stands ??= spread(grid.gathered))
+  const volts = () => (stands ??= potentialsOf(grid.gathered))
   return solvedOf(state, volts, null)
 }
 
@@ -323,7 +323,7 @@ function solvedOf(state: Whole, stands: () => Values, more: Branch | null): Solv
     const [x, y] = [islandOf(a), islandOf(b)]
     return a === b || (x !== undefined && x === y)
   }
-  /** A branch more, by the groups of its ends, with the volts that stand between them without it; null where it is no such branch. */
+  /** One more branch by the groups of its ends, with the open-circuit (Thévenin) voltage between them; null: the update does not apply. */
   const between = (branch: Branch) => {
     if (more !== null || solid(branch) || !alive(branch.a) || !alive(branch.b)) return null
     const [x, y, volts] = [groupOf(branch.a)!, groupOf(branch.b)!, stands()]
@@ -441,8 +441,8 @@ function shared({ grid, more }: Whole, through: (b: Branch) => Complex, one: Bra
       into.re[k] = -leaving.re[n]!
       into.im[k] = -leaving.im[n]!
     }
-    alike.gather(into)
-    alike.spread(into, at)
+    alike.forward(into)
+    alike.back(into, at)
     for (const [k, b] of branches.entries()) {
       const [x, y] = ends[k]!
       result.set(b, { re: at.re[x]! - at.re[y]!, im: at.im[x]! - at.im[y]! })

@@ -26,6 +26,17 @@ export const metricCites = {
   branch: '433.2; 434.2',
   joints: '526.1',
   torque: '134.1.1; 526.1',
+  workmanship: '134.1.1',
+  labels: '514.1.1; 514.8.1',
+} as const
+
+/** What cables that carry no power are called alike in both 230 V worlds. */
+export const metricSignalNames = {
+  thermostat: 'Thermostat cable',
+  bell: 'Bell cable',
+  telephone: 'Telephone cable',
+  data: 'Data cable',
+  aerial: 'Aerial cable, coaxial',
 } as const
 
 type Common = Omit<
@@ -38,6 +49,7 @@ type Common = Omit<
   | 'pointFusesA'
   | 'rings'
   | 'fusedUnits'
+  | 'separation'
   | 'start'
   | 'waysToRun'
   | 'demandMethod'
@@ -55,6 +67,7 @@ type Common = Omit<
 
 /** What the 230 V worlds share; each adds its own words, clauses and customs. */
 export const metricWorld = (metric: MetricRegion): Common => ({
+  deviceScrews: { thread: 'M3.5', suppliedMm: 25, lengthsMm: [30, 35, 40, 50, 60, 75, 100] },
   id: metric.id,
   units: 'metric',
   lineV: metric.nominalV,

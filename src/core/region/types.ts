@@ -6,3 +6,7 @@ export const conductorMetals = ['copper', 'aluminium'] as const
 export type ConductorMetal = (typeof conductorMetals)[number]
 export const breakerTypes = ['B', 'C', 'D'] as const
 export type BreakerType = (typeof breakerTypes)[number]
+
+/** What a cable that carries no power of the installation is for. */
+export const signalKinds = ['thermostat', 'bell', 'telephone', 'data', 'aerial'] as const
+export type SignalKind = (typeof signalKinds)[number]

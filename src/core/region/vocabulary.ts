@@ -3,6 +3,9 @@ export interface Vocabulary {
   readonly name: string
   readonly board: string
   readonly breaker: string
+  /** A circuit of one run with branches, and one that goes to a distant board. */
+  readonly radial: string
+  readonly feeder: string
   /** The place of one breaker in a board, and two of them. */
   readonly space: string
   readonly spaces: string

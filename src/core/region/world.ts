@@ -1,6 +1,6 @@
 import type { MotorRow } from './north-america/motors'
 import type { MetricRegion } from './metric'
-import type { BreakerType, ConductorMetal, RegionId } from './types'
+import type { BreakerType, ConductorMetal, RegionId, SignalKind } from './types'
 import type { Vocabulary } from './vocabulary'
 
 /** A limit of voltage drop, in per cent, and how grave it is to pass it. */
@@ -35,6 +35,10 @@ interface Cites {
   readonly carries: string
   readonly branch: string
   readonly torque: string
+  /** That work is done well, where nothing narrower says how. */
+  readonly workmanship: string
+  /** That what is written at a board, a box or a cable says what is there. */
+  readonly labels: string
 }
 
 /** Sentences and names that a world says in its own way. */
@@ -126,6 +130,19 @@ export interface World {
   /** Demand is reckoned in volt-amperes (else amperes), from floor area, or by diversity; null: no published method. */
   readonly demandMethod: 'floor-area' | 'diversity' | null
   readonly demandUnit: 'VA' | 'A'
+  /** Cables of extra-low voltage and telecommunication beside those of power. */
+  readonly separation: {
+    readonly clause: string
+    /** In one raceway or box they may be together where all are insulated for the highest voltage there. */
+    readonly insulationServes: boolean
+    /** The least distance to cables of power where no divider is between them; null: none is published for them here. */
+    readonly apartMm: number | null
+    /** What is asked along the run, in a sentence. */
+    readonly along: string
+    readonly kindNames: Readonly<Record<SignalKind, string>>
+  }
+  /** Screws that hold an accessory to its box: the length that comes with it, as a rule, and longer ones that are sold. */
+  readonly deviceScrews: { readonly thread: string; readonly suppliedMm: number; readonly lengthsMm: readonly number[] }
   /** Boxes are judged by their volume or by their depth. */
   readonly boxesBy: 'volume' | 'depth'
   /** Published table that judges what may be drawn into a raceway. */

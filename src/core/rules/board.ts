@@ -48,7 +48,7 @@ export const boardRules: readonly Rule[] = [
       const spaces = spacesGiven(job.region, circuit)
       const said = worlds[job.region].words
       const there = spaces.map((s) => takenBy(job, circuit.board, s)).find((w) => w !== undefined)
-      if (there) return `${there.label} stands in ${said.space} ${circuit.way}. Move it, or take another ${said.space}.`
+      if (there) return `${there.label} is in ${said.space} ${circuit.way}. Move it, or take another ${said.space}.`
       const other = job.circuits.find(
         (c) =>
           c.id !== circuit.id &&
@@ -67,7 +67,7 @@ export const boardRules: readonly Rule[] = [
       const which = unseen.length > 1 ? `${said.spaces} ${unseen.join(' and ')} are` : `${said.space} ${unseen[0]} is`
       return {
         severity: 'unknown',
-        message: `Nobody looked whether ${which} free: what is not listed may be there all the same. Look, and say so on the board.`,
+        message: `Not checked: whether ${which} free. Unlisted circuits may be there. Check, and record it on the board.`,
         about: `space:${unseen[0]}:${board.id}`,
       }
     },
@@ -92,7 +92,7 @@ export function serviceFindings(job: Installation): Finding[] {
     return asked
       ? say(
           'unknown',
-          'What hangs on the service already was not surveyed, so whether it carries the addition is not judged. List the ways ' +
+          'The existing load of the service was not surveyed, so whether it carries the addition is not judged. List the ways ' +
             'of the board and what they feed.',
         )
       : []
@@ -136,7 +136,7 @@ export function supplyFindings(job: Installation): Finding[] {
       severity: 'unknown',
       clause,
       message:
-        'The kind of earthing was not looked at: what clears an earth fault, and whether a residual current device must, follows ' +
+        'The earthing arrangement is not recorded: what clears an earth fault, and whether a residual current device must, follows ' +
         'from it. Look at the supply, and say in the brief whether it is TN-C-S, TN-S or TT.',
     },
   ]
@@ -202,7 +202,7 @@ export function residualDeviceFindings(job: Installation, loads: readonly WayLoa
     if (!atMost(amps, ratingA))
       return say(
         'warning',
-        `What stands behind ${device.name} draws ${formatA(amps)} if all runs at ` +
+        `The circuits behind ${device.name} draw ${formatA(amps)} if all runs at ` +
           `once${added.length ? ` (${listed(added.map((c) => c.name))} among it)` : ''} and it is rated ` +
           `${rated}. Divide it over two, give one a device of its own, or put a main of ` +
           `${rated} or less upstream.`,
@@ -225,9 +225,9 @@ function notKnown(
     listed(list.map((d) => d.name)),
   )
   return [
-    `Whether ${device.name}, rated ${rated}, carries what stands behind it with ${listed(added.map((c) => c.name))} is not known.`,
-    ...(unread ? [`How much hangs on ${unread} nobody read, and the breakers let more through: trace it and read the loads.`] : []),
-    ...(unplaced ? [`Whether ${unplaced} stands behind it nobody looked: follow the line, and enter it on the board.`] : []),
+    `Whether ${device.name}, rated ${rated}, carries its circuits with ${listed(added.map((c) => c.name))} is not known.`,
+    ...(unread ? [`The load on ${unread} was not read, and the breakers let more through: trace it and read the loads.`] : []),
+    ...(unplaced ? [`Whether ${unplaced} is behind it was not checked: follow the line, and enter it on the board.`] : []),
     `A main of ${rated} or less upstream would hold it.`,
   ].join(' ')
 }

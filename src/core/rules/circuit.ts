@@ -33,7 +33,7 @@ function ofEach({ endings }: CircuitFacts, say: (ending: Ending) => string | nul
 const givesV = (region: CircuitFacts['job']['region'], { system }: Accessory): readonly number[] =>
   system === 'line-neutral' ? [worlds[region].lineV] : system === 'line-line' ? [240] : [120, 240]
 const largerOnPurpose = (f: CircuitFacts, { fitted }: Ending): boolean =>
-  fitted.outlets > 0 && fitted.ratingA > 16 && f.result?.breakerA != null && fitted.ratingA > f.result.breakerA
+  fitted.kind === 'outlet' && fitted.outlets > 0 && fitted.ratingA > 16 && f.result?.breakerA != null && fitted.ratingA > f.result.breakerA
 const perWorld = (na: string, uk: string, za: string) => ({ 'north-america': na, 'united-kingdom': uk, 'southern-africa': za })
 const metric = (uk: string, za: string) => ({ 'united-kingdom': uk, 'southern-africa': za })
 
@@ -51,7 +51,7 @@ const BRIEF_S = 0.01
 
 const largerWords = ({ result }: CircuitFacts, { fitted }: Ending): string =>
   `The outlet is rated ${formatA(fitted.ratingA)} and the breaker ${result!.breakerA!} A, on purpose: the label inside the cover ` +
-  'says so, so that nobody “corrects” the breaker before the cable and cord allow it.'
+  'says so, so that the breaker is not “corrected” before the cable and cord allow it.'
 
 type Judged = Pick<Finding, 'severity' | 'message' | 'about'>
 
@@ -280,7 +280,7 @@ export const circuitRules: readonly Rule[] = [
       const ext = f.design.extension!
       const { amps } = f.worked.load!
       if (f.circuit.load.connection === 'fixed')
-        return 'An extension cord feeds fixed equipment: put an outlet or a connection where it stands, in fixed wiring.'
+        return 'An extension cord feeds fixed equipment: put an outlet or a connection at the equipment, in fixed wiring.'
       if (!atLeast(ext.ratingA, amps))
         return (
           `The extension cord is good for ${formatA(ext.ratingA)} and ${formatA(amps)} go through it. Take a heavier one, unwound, ` +
@@ -288,7 +288,7 @@ export const circuitRules: readonly Rule[] = [
         )
       const drop = extensionDropPercent(f, amps)
       if (f.circuit.load.continuous)
-        return { severity: 'warning', message: 'What runs for hours on an extension cord asks for an outlet where it stands.' }
+        return { severity: 'warning', message: 'An appliance that runs for hours on an extension cord needs an outlet of its own near it.' }
       return drop !== null && !atMost(drop, 3)
         ? {
             severity: 'warning',
@@ -299,7 +299,7 @@ export const circuitRules: readonly Rule[] = [
   },
   {
     id: 'shared-neutral-tie',
-    about: 'Two lines with a shared neutral open together and stand on different legs.',
+    about: 'Two lines with a shared neutral open together and are on different legs.',
     clause: { 'north-america': '210.4(B); 200.4' },
     severity: 'error',
     looksAt: ['way'],
@@ -308,7 +308,7 @@ export const circuitRules: readonly Rule[] = [
       const spaces = f.circuit.way.match(/\d+/g)?.map(Number) ?? []
       if (spaces.length === 2 && Math.abs(spaces[0]! - spaces[1]!) === 2) return null
       return spaces.length === 2
-        ? `Spaces ${spaces.join(' and ')} are not one above the other: both lines may stand on one leg and the neutral then ` +
+        ? `Spaces ${spaces.join(' and ')} are not one above the other: both lines may be on one leg and the neutral then ` +
             'carries their sum. Take two spaces in one column with a two-pole breaker.'
         : 'It needs two spaces in one column and a two-pole breaker or a listed handle tie, so that both lines open together.'
     },
@@ -360,14 +360,14 @@ export const circuitRules: readonly Rule[] = [
       if (atMost(total, limit)) return null
       const message =
         `${f.fed!.name} loses ${formatPercent(f.fed!.dropPercent!)} and this circuit ${formatPercent(own)}: ` +
-        `${formatPercent(total)} from the supply, and the limit is ${limit} %. Enlarge the feeder, which helps all that hangs on ` +
+        `${formatPercent(total)} from the supply, and the limit is ${limit} %. Enlarge the feeder, which helps every circuit on ` +
         'it, or this cable.'
       return { severity: worlds[f.job.region].drop.severity, message }
     },
   },
   {
     id: 'feeder-load',
-    about: 'A feeder against what hangs on its sub-board.',
+    about: 'A feeder against the load of its sub-board.',
     clause: perWorld('215.2(A); 220.40', '433.1.1; 311.1', 'SANS 10142-1 sub-distribution boards; maximum demand'),
     severity: 'warning',
     looksAt: ['load'],
@@ -380,7 +380,7 @@ export const circuitRules: readonly Rule[] = [
         return {
           severity: 'unknown',
           message:
-            `What ${listed(unknown.map((c) => c.name))} draws is not known, so whether the feeder carries all that hangs on it is ` +
+            `What ${listed(unknown.map((c) => c.name))} draws is not known, so whether the feeder carries its whole load is ` +
             'not judged.',
         }
       const legs = worlds[f.job.region].splitPhase ? plannedLegs(f.job, f.circuit) : null
@@ -391,7 +391,7 @@ export const circuitRules: readonly Rule[] = [
         ? ` on leg ${legs.A > legs.B ? 'A' : 'B'} if all runs at once, and ${formatA(Math.min(legs.A, legs.B))} on the other`
         : ` if all runs at once${worlds[f.job.region].splitPhase ? ' and the lines are balanced' : ''}`
       return (
-        `What hangs on it draws ${formatA(amps)}${how}; it is made for ${formatA(made)}. Make it for ` +
+        `Its load draws ${formatA(amps)}${how}; it is designed for ${formatA(made)}. Design it for ` +
         `more${legs ? ', or move a circuit across' : ''}, unless they never run together.`
       )
     },

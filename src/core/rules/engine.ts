@@ -63,7 +63,7 @@ export const facts = {
     ask: ({ fed }) =>
       fed
         ? `the breaker of ${fed.name}: it is not worked out yet`
-        : 'what device stands ahead of the board: look, and enter it under protection',
+        : 'the device upstream of the board: check it, and enter it under Protection',
   },
   breaker: { of: ({ result }) => result?.breakerA ?? null, ask: 'the breaker: the circuit is not worked out yet' },
   feederDrop: { of: ({ fed }) => (fed === null ? 0 : fed.dropPercent), ask: 'what the feeder loses: it is not worked out yet' },

@@ -84,7 +84,7 @@ export const existingRules: readonly Rule[] = [
   },
   {
     id: 'way-already-loaded',
-    about: 'What hangs on the way already, with what is added.',
+    about: 'The existing load of the way, with the addition.',
     clause: perWorld('210.23; 220.11', '433.1.1; 132.16', 'SANS 10142-1 overload protection; alterations'),
     severity: 'error',
     looksAt: ['load'],
@@ -98,12 +98,12 @@ export const existingRules: readonly Rule[] = [
         return proved
           ? null
           : unknown(
-              `What hangs on ${calledIn(f)} already was not traced: whether it carries ${formatA(added)} more is not known. ` +
+              `The existing load of ${calledIn(f)} was not traced: whether it carries ${formatA(added)} more is not known. ` +
                 'Switch it off and look what dies.',
             )
       if (way!.ratingA !== null && !atMost(there.amps + added, way!.ratingA))
         return (
-          `${there.points === 1 ? 'One point hangs' : `${there.points} points hang`} on ${calledIn(f)} already and can draw ` +
+          `${there.points === 1 ? 'One point is' : `${there.points} points are`} on ${calledIn(f)} already and can draw ` +
           `${formatA(there.amps)}; with this circuit it carries ${formatA(there.amps + added)}, over its ${formatA(way!.ratingA)}. ` +
           'Give it a circuit of its own, or move something away.'
         )
@@ -119,7 +119,7 @@ export const existingRules: readonly Rule[] = [
       return proved
         ? null
         : unknown(
-            `What hangs on ${calledIn(f)} already was told, or is left over, and nobody saw it die: more may hang on it, and whether it ` +
+            `The existing load of ${calledIn(f)} was reported or left over, not proved by switching off. It may feed more: whether it ` +
               `carries ${formatA(added)} more is not known. Switch it off and look what dies.`,
           )
     },

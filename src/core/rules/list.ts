@@ -9,7 +9,7 @@ const worldsOf = (ids: readonly string[]): string => (ids.length === 3 ? 'all' :
 /** Kinds of hazard that a whole job may hold, and the rules that speak of each. A test holds that every one of them can be raised. */
 export const hazards: readonly (readonly [kind: string, rules: readonly string[]])[] = [
   [
-    'What is there and stays: breaker, cable, load, residual device, shared neutral, neutral bar',
+    'Existing and kept: breaker, cable, load, residual device, shared neutral, neutral bar',
     [
       'existing-breaker',
       'way-already-loaded',
@@ -22,7 +22,7 @@ export const hazards: readonly (readonly [kind: string, rules: readonly string[]
     ],
   ],
   [
-    'Protection presumed: a device nobody saw, of another trip current or type, too small, in a plain accessory',
+    'Protection presumed: a device not seen, of another trip current or type, too small, in a plain accessory',
     [
       'residual-device-not-said',
       'residual-rating-differs',
@@ -87,7 +87,7 @@ export const hazards: readonly (readonly [kind: string, rules: readonly string[]
     ],
   ],
   [
-    'Board and service: main switch, ways ahead of it, second sources, tandems, spaces, demand, what stands behind each device',
+    'Board and service: main switch, ways ahead of it, second sources, tandems, spaces, demand, what each device protects',
     [
       'main-switch-missing',
       'main-switch-single-pole',
@@ -153,7 +153,7 @@ ${hazards.map(([kind, rulesOf]) => `| ${kind} | ${rulesOf.map((r) => `\`${r}\``)
 
 How a circuit is chosen: NA, 210.19(A)(1), 210.20(A), 240.4(B) and (D), 110.14(C), 250.122(B); UK, BS 7671 433.1.1,
 Appendix 4, 525, 411.4; southern Africa, IEC 60364-5-52 with SANS 10142-1 governing. Rings: 433.1.204, Appendix 15.
-Several points: each cable carries what hangs beyond it; the worst point decides. Stretches of a cable: the one that asks
+Several points: each cable carries the load beyond it; the worst point decides. Sections of a cable: the one that asks
 for the largest governs the whole circuit, but a cable with a size or a fuse of its own.
 
 Test limits: insulation at least 1 MΩ at 500 V (BS 7671 Table 64; SANS 10142-1; good practice in NA); loop impedance

@@ -89,7 +89,7 @@ export const pointRules: readonly PointRule[] = [
         return `An outlet in ${inWords(s)} needs ${device(f)} protection. ${remedy}`
       if (s.nearWater) return `An outlet within 1.8 m (6 ft) of a sink, bath or shower needs ${device(f)} protection. ${remedy}`
       if (s.environment === null || s.place === null)
-        return askSite(`Whether this outlet needs ${aDevice(f)} depends on the room it stands in and on whether that is dry`)
+        return askSite(`Whether this outlet needs ${aDevice(f)} depends on its room and on whether that is dry`)
       if (s.place === 'workshop')
         return {
           severity: 'warning',
@@ -112,13 +112,13 @@ export const pointRules: readonly PointRule[] = [
     applies: (_, s) => s.appliance !== null && protectedAppliances.has(s.appliance),
     given: protectedBy,
     needs: (f) =>
-      `What it feeds is of a kind that needs ${device(f)} protection wherever it stands. Fit ${aDevice(f)} breaker, or a ` +
+      `What it feeds is of a kind that needs ${device(f)} protection wherever it is. Fit ${aDevice(f)} breaker, or a ` +
       `${device(f)} device that stays within reach.`,
   },
   {
     id: 'socket-residual-protection',
     type: 'residual',
-    about: 'Socket-outlets stand behind a residual device of 30 mA or less.',
+    about: 'Socket-outlets are protected by a residual current device of 30 mA or less.',
     clause: { 'united-kingdom': '411.3.3', 'southern-africa': 'SANS 10142-1 earth leakage protection of socket-outlets, 30 mA' },
     severity: 'error',
     looksAt: [],
@@ -141,7 +141,7 @@ export const pointRules: readonly PointRule[] = [
   {
     id: 'lighting-residual-protection',
     type: 'residual',
-    about: 'Lighting circuits in dwellings stand behind a residual device.',
+    about: 'Lighting circuits in dwellings are protected by a residual current device.',
     clause: { 'united-kingdom': '411.3.4' },
     severity: 'error',
     looksAt: ['premises'],
@@ -149,13 +149,13 @@ export const pointRules: readonly PointRule[] = [
     given: protectedAt30,
     needs: (f) =>
       f.job.brief.premises === 'dwelling'
-        ? 'A lighting circuit in a dwelling stands behind an RCD of 30 mA or less. Put it behind one at the consumer unit.'
+        ? 'A lighting circuit in a dwelling needs an RCD of 30 mA or less. Put it behind one at the consumer unit.'
         : null,
   },
   {
     id: 'bathroom-residual-protection',
     type: 'residual',
-    about: 'All circuits of a room with a bath or shower stand behind a residual device.',
+    about: 'All circuits of a room with a bath or shower are protected by a residual current device.',
     clause: { 'united-kingdom': '701.411.3.3', 'southern-africa': 'IEC 60364-7-701 clause 701.415.1; SANS 10142-1 governs' },
     severity: 'error',
     looksAt: [],
@@ -164,8 +164,8 @@ export const pointRules: readonly PointRule[] = [
     given: protectedAt30,
     needs: (f, s) =>
       s.place === null
-        ? askSite(`Whether this stands behind ${aDevice(f)} as it must depends on its room: everything in one with a bath or shower does`)
-        : `Everything in a room with a bath or shower stands behind ${aDevice(f)} of 30 mA or less, fixed loads and lights too. ` +
+        ? askSite(`Whether this needs ${aDevice(f)} depends on its room: everything in one with a bath or shower does`)
+        : `Everything in a room with a bath or shower needs ${aDevice(f)} of 30 mA or less, fixed loads and lights too. ` +
           'Put the circuit behind one at the board.',
   },
   {
@@ -188,7 +188,7 @@ export const pointRules: readonly PointRule[] = [
           message:
             `The type of the ${device(f)} is not known; ` +
             (least === 'AC'
-              ? 'any type serves what hangs here'
+              ? 'any type serves what is connected here'
               : `here it must be ${least} or better, since electronics leak current that a plain type does not see`) +
             '. ' +
             'Read the mark on the device and enter it.',
@@ -264,7 +264,7 @@ export const pointRules: readonly PointRule[] = [
         severity: 'warning',
         message:
           'In halls where the public waits, plays or listens a 15 or 20 A receptacle is tamper-resistant. Fit that type and note ' +
-          'it as fitted, unless it stands higher than 1.7 m (5½ ft) or the inspector says that this hall is none of those.',
+          'it as fitted, unless it is higher than 1.7 m (5½ ft) or the inspector says that this hall is none of those.',
       }
     },
   },
@@ -319,7 +319,7 @@ export const pointRules: readonly PointRule[] = [
               severity: 'error',
               clause: '404.4; 110.28',
               message:
-                'In a wet place or outdoors switches and the like stand in a weatherproof enclosure. Fit one, and note it as fitted.',
+                'In a wet place or outdoors, switches and similar devices go in a weatherproof enclosure. Fit one, and note it as fitted.',
             }
           : null
       if (s.ratingA > 20)
@@ -382,10 +382,10 @@ export const pointRules: readonly PointRule[] = [
       s.place === null
         ? askSite('Whether a socket-outlet may stand here depends on its room, and on how far any bath or shower is')
         : s.nearWater
-          ? 'No socket-outlet stands within 2.5 m of the edge of zone 1 of a bath or shower, a shaver unit excepted. Move it, or ' +
+          ? 'No socket-outlet may be within 2.5 m of the edge of zone 1 of a bath or shower, a shaver unit excepted. Move it, or ' +
             'feed the appliance from outside the room.'
           : askSite(
-              'Whether a socket-outlet may stand in this room depends on whether it is 2.5 m or more from the edge of zone 1 of ' +
+              'Whether a socket-outlet is allowed in this room depends on whether it is 2.5 m or more from the edge of zone 1 of ' +
                 'the bath or shower',
             ),
   },

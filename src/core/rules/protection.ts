@@ -42,7 +42,7 @@ const loopsOf = (f: CircuitFacts): readonly number[] =>
 export const protectionRules: readonly Rule[] = [
   {
     id: 'tt-needs-residual-device',
-    about: 'On an earth rod the whole circuit stands behind a residual device.',
+    about: 'On an earth rod the whole circuit has residual protection.',
     clause: { 'united-kingdom': '411.5.2', 'southern-africa': 'IEC 60364-4-41 clause 411.5; SANS 10142-1 governs' },
     severity: 'error',
     looksAt: [],
@@ -50,8 +50,8 @@ export const protectionRules: readonly Rule[] = [
     raised: (f) => {
       const there = protectedAtBoard(f.job, f.circuit, f.design)
       if (there) return null
-      const message = 'On an earth rod the whole circuit, not the outlet alone, must stand behind a residual current device at the board.'
-      return there === null ? { severity: 'unknown', message: `${message} Which one it stands behind is not said.` } : message
+      const message = 'On an earth rod the whole circuit, not the outlet alone, needs a residual current device at the board.'
+      return there === null ? { severity: 'unknown', message: `${message} Choose its residual device.` } : message
     },
   },
   {
@@ -65,7 +65,7 @@ export const protectionRules: readonly Rule[] = [
       return atLeast(ka, psc)
         ? null
         : `A fault at the board may reach ${trim(psc, 2)} kA and the breaker breaks ${trim(ka, 2)} kA. Fit one marked for more, or ` +
-            'have the supply looked at.'
+            'have the supply checked.'
     },
   },
   {
@@ -79,8 +79,8 @@ export const protectionRules: readonly Rule[] = [
       const mine = f.result!.breakerA!
       if (mine >= up.ratingA)
         return (
-          `The ${mine} A breaker stands behind ${up.ratingA} A: an overload trips the one upstream as well, and all goes dark; there is ` +
-          'no selectivity (discrimination). Keep it smaller than what is upstream.'
+          `The ${mine} A breaker is supplied through ${up.ratingA} A: an overload trips the one upstream as well. There is no ` +
+          'selectivity (discrimination). Keep it smaller than the one upstream.'
         )
       const [selective, faultKa] = [f.design.selectiveKa, f.job.supply.pscKa!]
       if (selective !== null)
@@ -142,7 +142,7 @@ export const protectionRules: readonly Rule[] = [
       const { rcd } = worlds[f.job.region].words
       if (kind === 'none')
         return (
-          `This circuit counts on ${aDevice(f)} at the board, and its way stands behind none. Put it behind one, give it a breaker ` +
+          `This circuit needs ${aDevice(f)} at the board, and its way has none. Put it behind one, give it a breaker ` +
           'that has its own, or protect each outlet.'
         )
       if (kind !== 'not-said') return null
@@ -154,14 +154,14 @@ export const protectionRules: readonly Rule[] = [
       return {
         severity: 'unknown',
         message:
-          `This circuit counts on ${aDevice(f)} at the board, and which one is not said. ${which}: look, and say under Protection ` +
-          'what it stands behind.',
+          `This circuit needs ${aDevice(f)} at the board, and which one is not chosen. ${which}. Until one is chosen under ` +
+          'Protection, “Protected by”, the circuit is planned and priced with one in its own breaker.',
       }
     },
   },
   {
     id: 'residual-rating-differs',
-    about: 'The residual current reckoned with against that of the device it stands behind.',
+    about: 'The residual current of the design against that of the device on the board.',
     clause: { 'united-kingdom': '411.3.3; 531.3', 'southern-africa': 'SANS 10142-1 earth leakage protection' },
     severity: 'error',
     looksAt: [],
@@ -169,7 +169,7 @@ export const protectionRules: readonly Rule[] = [
     raised: (f) => {
       const of = f.job.residualDevices.find((g) => g.id === f.circuit.behind)
       return of && of.tripMa !== null && of.tripMa !== f.design.reckonedMa
-        ? `${of.name} trips at ${trim(of.tripMa, 0)} mA, and this circuit is reckoned at ${trim(f.design.reckonedMa, 0)} mA. ` +
+        ? `${of.name} trips at ${trim(of.tripMa, 0)} mA, and this circuit is designed for ${trim(f.design.reckonedMa, 0)} mA. ` +
             'Correct one of them, or give it a device of its own.'
         : null
     },
@@ -187,7 +187,7 @@ export const protectionRules: readonly Rule[] = [
         return {
           severity: 'unknown',
           message:
-            `The rated current of ${of.name} was not read, so whether it carries what stands behind it is not judged. Read it from ` +
+            `The rated current of ${of.name} was not read, so whether it carries its circuits is not judged. Read it from ` +
             'its front and enter it on the board.',
           about: `device:${of.id}`,
         }
@@ -257,7 +257,7 @@ export const protectionRules: readonly Rule[] = [
         : {
             severity: followed(f.job.brief.schools, 'cooking') === 'ahead' ? ('note' as const) : ('warning' as const),
             message:
-              `It stands ahead of the ${worlds[f.job.region].words.rcd}, as was common, so that damp elements do not trip it. Behind ` +
+              `It is upstream of the ${worlds[f.job.region].words.rcd}, as was common, so that damp elements do not trip it. Behind ` +
               'it a fault to the frame is cut off at once, which is safer and is the default here. ' +
               (followed(f.job.brief.schools, 'cooking') === 'ahead'
                 ? 'This job follows those who leave it ahead: see the brief.'
@@ -288,8 +288,8 @@ export const protectionRules: readonly Rule[] = [
         }
       if (f.design.residual.at !== 'first')
         return (
-          `The feed goes on the line side of ${guardingOutlets(f).join(', ')}, and what hangs beyond on the load side; swapped, it ` +
-          'guards nothing and may still reset. Test each point beyond with the button of a tester, and label it.'
+          `The feed goes on the line side of ${guardingOutlets(f).join(', ')}, and the points downstream on the load side; swapped, it ` +
+          'protects nothing downstream and may still reset. Test each of those points with the button of a tester, and label it.'
         )
       if (kind === 'ring')
         return {

@@ -3,8 +3,9 @@ import { areaMm2 } from '../design/prices'
 import { InputError } from '../base/input-error'
 import type { Circuit, Installation } from '../installation/installation'
 import type { Raceway } from '../job/raceway'
-import { formatPercent, formatSmallLength, type UnitSystem } from '../base/format'
+import { formatLength, formatPercent, formatSmallLength, type UnitSystem } from '../base/format'
 import { naGroundingSize } from '../region/north-america/awg'
+import { tubesOf } from '../calculate/from-way'
 import { pvcExpansion } from '../calculate/pvc-expansion'
 import { isNipple, loadedIn, NIPPLE_M } from '../design/conditions'
 import { conduitFill, type ConduitFill } from '../calculate/conduit-fill'
@@ -164,6 +165,7 @@ const checks: readonly ((seen: Seen) => Finding | null)[] = [
     return problem && { rule: 'raceway-bends', severity: 'error', clause: '358.24', message: problem.message }
   },
   expansionFitting,
+  routeChanged,
 ]
 
 const notFilled = (problem: Problem | null, clause: string): Finding | null =>
@@ -266,6 +268,30 @@ function expansionFitting({ job, units, expansion }: Seen): Finding | null {
   }
 }
 
+/** A raceway that was marked out from a route which is another since, or no longer chosen. */
+function routeChanged({ job, raceway: { along }, units }: Seen): Finding | null {
+  if (!along) return null
+  const finding = (message: string): Finding => ({
+    rule: 'raceway-route-changed',
+    severity: 'warning',
+    clause: worlds[job.region].cites.workmanship,
+    message,
+  })
+  const route = job.record.cables.find((k) => k.id === along.cable)?.route
+  const piece = route && tubesOf(route.elements)[along.piece - 1]
+  if (!piece) return finding('it was marked out from a route that is no longer chosen. Mark it out again, or unlink it from the route.')
+  const said = (lengthM: number, bends: number) =>
+    `${formatLength(lengthM, units)} with ${bends === 1 ? 'one quarter bend' : `${bends} quarter bends`}`
+  return Math.abs(piece.lengthM - along.lengthM) < ROUTE_M && piece.bends === along.bends
+    ? null
+    : finding(
+        `its route has changed: ${said(piece.lengthM, piece.bends)} now, ${said(along.lengthM, along.bends)} when it was marked out. ` +
+          'Mark it out again.',
+      )
+}
+/** A difference of a route that no bender could follow, in metres. */
+const ROUTE_M = 0.01
+
 /** A raceway with its circuits: fill, grouping, bends and expansion. NFPA 70 Chapter 9, 250.122(C), 352.44, 358.26; OSG Appendix E. */
 export function racewayReport(
   job: Installation,
@@ -328,6 +354,9 @@ function strapRule({ kind, tradeSize }: Raceway): { near: number; apart: number;
   if (kind === 'fmc') return { near: 300, apart: 1400, clause: '350.30(A)' }
   return { near: 900, apart: ['1/2', '3/4', '1'].includes(tradeSize) ? 900 : 1500, clause: '352.30, Table 352.30' }
 }
+/** Straps on straight runs of pipe, each from box to box, metres; none where the world has no published spacing. */
+export const strapsOnRuns = ({ region }: Pick<Installation, 'region'>, raceway: Raceway, runsM: readonly number[]): number =>
+  worlds[region].racewayFill === 'area' ? runsM.reduce((n, m) => n + strapsAlong(m * 1000, strapRule(raceway)).length, 0) : 0
 export const strapClause = (raceway: Raceway): string => strapRule(raceway).clause
 
 function mergeSame<T extends { size: string; count: number }>(list: readonly T[]): T[] {

@@ -1,5 +1,5 @@
 import type { Finding } from '../base/finding'
-import { lately } from '../base/memory'
+import { lruCache } from '../base/memory'
 import { boardProtection } from '../installation/protection'
 import type { Circuit, Installation } from '../installation/installation'
 import { type Cable, cableM } from '../job/cable'
@@ -78,7 +78,7 @@ function cableFindings(job: Installation, circuit: Circuit): RecordFinding[] {
   })
 }
 
-const unreachedAmong = lately<readonly RecordFinding[]>()
+const unreachedAmong = lruCache<readonly RecordFinding[]>()
 /** New points that no cable reaches. */
 const unreached = (job: Installation): readonly RecordFinding[] => unreachedAmong([job.points, job.record.cables], () => unreachedIn(job))
 function unreachedIn(job: Installation): readonly RecordFinding[] {
@@ -96,7 +96,7 @@ function unreachedIn(job: Installation): readonly RecordFinding[] {
     }))
 }
 
-const aboveAmong = lately<readonly RecordFinding[]>()
+const aboveAmong = lruCache<readonly RecordFinding[]>()
 /** Points higher than the room they are in. */
 const aboveCeiling = (job: Installation): readonly RecordFinding[] =>
   aboveAmong([job.points, job.boxes, job.rooms, job.region], () => aboveCeilingIn(job))

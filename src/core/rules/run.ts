@@ -1,6 +1,7 @@
+import { worlds } from '../region/worlds'
 import { singleCores } from '../design/conditions'
 import { listed } from '../base/finding'
-import { trim } from '../base/format'
+import { formatTemperature } from '../base/format'
 import type { Installation } from '../installation/installation'
 import type { CircuitFacts, Raised, Rule } from './engine'
 
@@ -70,7 +71,7 @@ function outOfBounds({ design, sites }: CircuitFacts): Raised | null {
     return {
       severity: 'error',
       clause,
-      message: `${of.name} is not made to lie ${inPlace[never.place]}, as a stretch of it does. Take ${of.instead} there, joined in a box.`,
+      message: `${of.name} is not made to lie ${inPlace[never.place]}, as a section of it does. Take ${of.instead} there, joined in a box.`,
     }
   const doubtful = there(of.doubtful)
   if (doubtful)
@@ -79,7 +80,7 @@ function outOfBounds({ design, sites }: CircuitFacts): Raised | null {
       clause,
       message:
         `${of.name} suffers ${inPlace[doubtful.place]} from sun, wet and knocks. Take ${of.instead} there, or shelter it along the ` +
-        'whole stretch.',
+        'whole section.',
     }
   const wet = sites.filter((s) => s.environment !== null && of.points.includes(s.environment))
   if (wet.length === 0) return null
@@ -117,7 +118,7 @@ export const runRules: readonly Rule[] = [
   },
   {
     id: 'method-not-for-cable',
-    about: 'How the cable is said to be run against what it is and where it lies.',
+    about: 'The installation method against the type of cable and its place.',
     clause: { 'united-kingdom': '521.10.1; 523.9; Table 4A2', 'southern-africa': 'IEC 60364-5-52 Table A.52.3; SANS 10142-1 governs' },
     severity: 'error',
     looksAt: [],
@@ -136,7 +137,7 @@ export const runRules: readonly Rule[] = [
         ? {
             severity: 'warning',
             message:
-              'A stretch that lies ' +
+              'A section that lies ' +
               `${wrong.place === 'conduit' ? 'in conduit' : wrong.place === 'wall' ? 'in a wall' : 'in insulation'} is rated as if ` +
               'it were clipped to a surface in the open. Choose how it is run there, or the length that is wholly in insulation: ' +
               'it carries less.',
@@ -161,8 +162,8 @@ export const runRules: readonly Rule[] = [
       const found = attic && attic !== 'none' ? (attic.ambientC ?? (attic.hot ? null : 0)) : null
       const cool = design.stretches.find((s) => s.place === 'attic' && s.ambientC < (found ?? ATTIC_C))
       return cool
-        ? `The stretch in the attic is reckoned at ${trim(cool.ambientC, 0)} °C; under a roof in the sun it is hotter. Measure it ` +
-            'on a warm day, or enter what is usual there.'
+        ? `The section in the attic is calculated at ${formatTemperature(cool.ambientC, worlds[job.region].units)}; under a roof in the ` +
+            'sun it is hotter. Measure it on a warm day, or enter the usual temperature there.'
         : null
     },
   },
@@ -185,7 +186,7 @@ export const runRules: readonly Rule[] = [
       if (!open.length && !run && !part && !back) return null
       const what = [
         ...(run ? ['the run from the board'] : []),
-        ...(part ? ['a stretch of the run'] : []),
+        ...(part ? ['a section of the run'] : []),
         ...(open.length ? [`the cable to ${listed(open)}`] : []),
         ...(back ? ['the way back to the board'] : []),
       ].join(', ')
@@ -205,7 +206,7 @@ export const runRules: readonly Rule[] = [
   },
   {
     id: 'concealed-cable',
-    about: 'A cable hidden in a wall stands behind a residual device.',
+    about: 'A cable hidden in a wall has residual protection.',
     clause: { 'united-kingdom': '522.6.202; 522.6.203' },
     severity: 'warning',
     looksAt: [],
@@ -215,8 +216,8 @@ export const runRules: readonly Rule[] = [
     raised: ({ design: { residual } }) =>
       residual.at === 'board' && residual.ma <= 30
         ? null
-        : 'Where it is hidden in a wall less than 50 mm deep, or in one with metal in it, the cable stands behind an RCD of 30 mA ' +
-          'or less at the consumer unit, besides keeping to the prescribed zones. Put it behind one, unless it lies deeper all the ' +
+        : 'Where it is hidden in a wall less than 50 mm deep, or in one with metal in it, the cable needs an RCD of 30 mA ' +
+          'or less at the consumer unit, as well as keeping to the prescribed zones. Put it behind one, unless it lies deeper all the ' +
           'way or in earthed metal.',
   },
 ]

@@ -130,7 +130,7 @@ export const switchingRules: readonly Rule[] = [
     raised: (f) => {
       const below = f.endings.filter((e) => e.fitted.outlets > 0 && !e.fitted.shutters && !atLeast(e.fitted.ratingA, f.result!.breakerA!))
       return below.length
-        ? `The ${listed(below.map((e) => e.fitted.name))} stands behind a ${f.result!.breakerA} A breaker, and its plug has no ` +
+        ? `The ${listed(below.map((e) => e.fitted.name))} is on a ${f.result!.breakerA} A breaker, and its plug has no ` +
             `fuse: nothing keeps it within its rating. Fit a breaker of ${below[0]!.fitted.ratingA} A, or the larger socket-outlet.`
         : null
     },
@@ -180,7 +180,7 @@ export const switchingRules: readonly Rule[] = [
             cut
               .map(
                 ({ p, by }) =>
-                  `${p.name} hangs beyond ${by.name}, which switches it off. Feed it from the permanent line, before any switch, ` +
+                  `${p.name} is downstream of ${by.name}, which switches it off. Feed it from the permanent line, before any switch, ` +
                   'and label it so.',
               )
               .join(' '),

@@ -47,7 +47,7 @@ export const useRules: readonly Rule[] = [
         severity: f.circuit.work === 'altered' ? 'warning' : 'error',
         clause: room.clause,
         message:
-          `Outlets of ${room.words} in a dwelling stand on a 20 A circuit, and this one has ${breakerA} A. Ask for a 20 A breaker, ` +
+          `Outlets of ${room.words} in a dwelling are on a 20 A circuit, and this one has ${breakerA} A. Ask for a 20 A breaker, ` +
           'with its cable.',
       }
     },
@@ -118,7 +118,7 @@ export const useRules: readonly Rule[] = [
       const most = lampholderA[f.job.region as keyof typeof lampholderA]
       return atMost(f.result!.breakerA!, most)
         ? null
-        : `Lampholders of the common kinds stand behind ${most} A at most, and this circuit has ${f.result!.breakerA} A. Divide ` +
+        : `Common lampholders may be protected at ${most} A at most, and this circuit has ${f.result!.breakerA} A. Divide ` +
             'the lights, or use only fittings made for more.'
     },
   },

@@ -3,7 +3,7 @@ import { better, type Day, type Hands, handsAt, ISOLATION_MIN, outagesOf, type P
 /** A try takes longer the more tasks there are: so many that all of them take about half a second. */
 const triesFor = (tasks: number): number => Math.min(4000, Math.max(60, Math.round(250_000 / tasks ** 2)))
 
-/** Numbers that look like chance and are the same each time. */
+/** A linear congruential generator: pseudorandom numbers from 0 to 1, the same for the same seed. */
 function chances(from: number): () => number {
   let seed = from
   return () => (seed = (seed * 1_103_515_245 + 12_345) % 2 ** 31) / 2 ** 31
@@ -16,7 +16,7 @@ interface Way {
   readonly offFrom: number
 }
 
-/** Places each task where it first goes, in order of rank, those it waits for before it; null where one goes nowhere. */
+/** Serial schedule generation: each task in order of rank at its earliest feasible start; null where one fits nowhere. */
 function placed(day: Day, { rank, offFrom }: Way): Pick<Plan, 'starts' | 'by'> | null {
   const { tasks, before, earliest, startMin, away, manned } = day
   const starts: number[] = tasks.map(() => -1)

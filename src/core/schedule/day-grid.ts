@@ -9,7 +9,7 @@ const MOST_STARTS = 3500
  */
 export const FACTORS_A_SECOND = 100_000
 
-/** Starts by whole steps, as a program of yes and no. */
+/** A time-indexed mixed-integer program: one binary variable for each task, start slot and manning. */
 export interface Grid {
   readonly step: number
   readonly slots: number

@@ -24,7 +24,7 @@ const impossible = (message: string): Finding => ({ rule: 'plan-impossible', sev
 /** Tasks that clash, in words, as an answer: a plan is not made of them. */
 class Clash extends Error {}
 
-/** The order of the tasks, each after what it waits for. @throws Clash naming those that wait on each other. */
+/** Topological order of the tasks, each after what it waits for. @throws Clash naming those on a cycle. */
 function inOrder(tasks: readonly DayTask[], before: readonly (readonly number[])[]): readonly number[] {
   const order: number[] = []
   const left = new Set(tasks.keys())

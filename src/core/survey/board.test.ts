@@ -214,30 +214,30 @@ describe('the board at once', () => {
     const lamp: Edit = { kind: 'point.add', points: [blankPoint('lamp', 'Lamp', { watts: 60 })] }
     for (const region of ['north-america', 'united-kingdom', 'southern-africa'] as const) {
       const shop = [premises('workshop'), put('Lathe', 1, { ratingA: 50 })]
-      expect(ask(region, ...shop), region).toBe('what hangs on Lathe')
+      expect(ask(region, ...shop), region).toBe('the loads on Lathe')
       // Traced is what hangs there, once a point is listed.
       const low = mainOf(region === 'north-america' ? 50 : 30)
       expect(of(region, low, ...shop).asks, region).toBe('pointLoads')
       expect(of(region, low, ...shop, lamp, seen('Lathe', 'told')).asks, region).toBe('behindWays')
-      expect(ask(region, ...shop, put('Kiln', 3)), region).toBe('what hangs on 2 breakers')
+      expect(ask(region, ...shop, put('Kiln', 3)), region).toBe('the loads on 2 breakers')
       // Switched off, and nothing died; or a point that is there was told of it.
       expect(ask(region, ...shop, lamp, seen('Lathe', 'contact')), region).toBeNull()
       expect(ask(region, ...shop, lamp, seen('Lathe', 'told', ['lamp'])), region).toBeNull()
-      expect(ask(region, ...shop, lamp, seen('Lathe', 'told')), region).toBe('what hangs on Lathe')
+      expect(ask(region, ...shop, lamp, seen('Lathe', 'told')), region).toBe('the loads on Lathe')
       // The lamp is left over for it, since it died with no other: that does not say what else does.
       const leftOver = of(region, low, ...shop, put('Kiln', 3), lamp, seen('Kiln', 'contact'))
-      expect([leftOver.ask, leftOver.asks], region).toEqual(['what hangs on Lathe', 'behindWays'])
+      expect([leftOver.ask, leftOver.asks], region).toEqual(['the loads on Lathe', 'behindWays'])
       for (const kind of ['spare', 'feeder', 'source'] as const)
         expect(ask(region, premises('workshop'), put('x', 1, { kind })), region).toBeNull()
     }
     // By floor area lights and outlets are in it; an appliance across two lines is not.
     const house = [premises('dwelling'), area]
     expect(ask('north-america', ...house, put('Outlets', 1))).toBeNull()
-    expect(ask('north-america', ...house, put('Dryer', 1, { poles: 2, ratingA: 40 }))).toBe('what hangs on Dryer')
+    expect(ask('north-america', ...house, put('Dryer', 1, { poles: 2, ratingA: 40 }))).toBe('the loads on Dryer')
     // By diversity a ring counts by its device, where that was read.
     expect(ask('united-kingdom', ...house, put('Ring', 1, { shape: 'ring', ratingA: 32 }))).toBeNull()
-    expect(ask('united-kingdom', ...house, put('Ring', 1, { shape: 'ring', ratingA: null }))).toBe('what hangs on Ring')
-    expect(ask('united-kingdom', ...house, put('Shower', 1, { ratingA: 40 }))).toBe('what hangs on Shower')
+    expect(ask('united-kingdom', ...house, put('Ring', 1, { shape: 'ring', ratingA: null }))).toBe('the loads on Ring')
+    expect(ask('united-kingdom', ...house, put('Shower', 1, { ratingA: 40 }))).toBe('the loads on Shower')
     // What its breakers let through is the most it can be: where even that is held, it is counted so, and said.
     for (const region of ['north-america', 'united-kingdom', 'southern-africa'] as const) {
       const shop = [premises('workshop'), put('Lathe', 1, { ratingA: 20 }), put('Kiln', 3, { ratingA: 40 })]
@@ -249,17 +249,17 @@ describe('the board at once', () => {
       const unit = region === 'north-america' ? volts : 1
       expect(result?.parts.map((p) => [p.what, p.connected, p.counted])).toEqual([
         ['all that is connected', expect.closeTo((unit * 500) / volts, 9), expect.closeTo((unit * 500) / volts, 9)],
-        ['what nobody looked at, by its breakers', most * unit, most * unit],
+        ['circuits that were not checked, by their breakers', most * unit, most * unit],
       ])
       expect(of(region, mainOf(most), ...shop), region).toMatchObject({
         result: null,
-        ask: 'what hangs on 2 breakers',
+        ask: 'the loads on 2 breakers',
         asks: 'pointLoads',
       })
       const unread = put('Old', 5, { ratingA: null })
-      expect(of(region, mainOf(200), ...shop, unread), region).toMatchObject({ result: null, ask: 'what hangs on 3 breakers' })
+      expect(of(region, mainOf(200), ...shop, unread), region).toMatchObject({ result: null, ask: 'the loads on 3 breakers' })
       const point: Edit = { kind: 'point.add', points: [blankPoint('p', 'Press', { watts: null })] }
-      expect(of(region, mainOf(200), ...shop, point).ask, region).toBe('what hangs on 2 breakers, the load of 1 point')
+      expect(of(region, mainOf(200), ...shop, point).ask, region).toBe('the loads on 2 breakers, the load of 1 point')
     }
     // What was recorded holds whatever it is.
     const recorded: Edit = { kind: 'survey.set', patch: { demand: { ...demo(0).demand, recordedA: 20 } } }
@@ -269,13 +269,13 @@ describe('the board at once', () => {
   it('says what the amperes on the legs are without', () => {
     const { legs } = reportOf(demo(0))
     const on = (id: string) => reportOf(after(demo(0), { kind: 'point.set', id, patch: { watts: null } })).legs!
-    expect(unreadOn(legs!)).toBe(', without 1 point whose load nobody read and 2 breakers nobody looked behind')
+    expect(unreadOn(legs!)).toBe(', without 1 point whose load was not read and 2 breakers whose circuits were not checked')
     const without = on('p1')
     expect(without.unread).toBe(legs!.unread + 1)
     expect(without.A + without.B).toBeLessThan(legs!.A + legs!.B)
-    expect(unreadOn({ ...legs!, unlooked: 0 })).toBe(', without 1 point whose load nobody read')
+    expect(unreadOn({ ...legs!, unlooked: 0 })).toBe(', without 1 point whose load was not read')
     expect(unreadOn({ ...legs!, unread: 2, unlooked: 1 })).toBe(
-      ', without 2 points whose load nobody read and 1 breaker nobody looked behind',
+      ', without 2 points whose load was not read and 1 breaker whose circuits were not checked',
     )
     expect(unreadOn({ ...legs!, unread: 0, unlooked: 0 })).toBe('')
     // A spare breaker feeds nothing, and of one that was switched off it is known.

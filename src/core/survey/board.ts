@@ -118,7 +118,7 @@ function pairIn(
         board.spaces === null
           ? `not known: count the ${said.spaces}`
           : board.free === null
-            ? `not known: nobody looked which ${said.spaces} are free`
+            ? `not known: free ${said.spaces} not checked`
             : `not known: note the place of ${ways.filter((w) => w.position === null).length} ways`,
     }
   if (free.length < 2) return { pair: null, noPair: free.length === 0 ? `no ${said.space} is free` : `only one ${said.space} is free` }
@@ -162,7 +162,7 @@ function stillLive(job: Installation, board: Board, ways: readonly Way[]): strin
     'double-pole': [upstream],
     'single-pole': [upstream, ...(worlds[job.region].splitPhase ? [] : [`${worlds[job.region].says.leftLiveOfSupply}: treat it as live`])],
     none: [`everything: this ${words.board} has no main switch${board.fedFrom ? '; it is isolated at the way that feeds it' : ''}`],
-    unknown: ['not known until the main switch is looked at'],
+    unknown: ['not known until the main switch is checked'],
   }
   return [
     ...main[board.mainSwitch],
@@ -173,8 +173,8 @@ function stillLive(job: Installation, board: Board, ways: readonly Way[]): strin
 
 /** What the amperes on the legs are without, in words that follow them. */
 export function unreadOn({ unread, unlooked }: NonNullable<BoardReport['legs']>): string {
-  const points = unread ? [`${unread} ${unread === 1 ? 'point' : 'points'} whose load nobody read`] : []
-  const ways = unlooked ? [`${unlooked} ${unlooked === 1 ? 'breaker' : 'breakers'} nobody looked behind`] : []
+  const points = unread ? [`${unread} ${unread === 1 ? 'point' : 'points'} whose load was not read`] : []
+  const ways = unlooked ? [`${unlooked} ${unlooked === 1 ? 'breaker' : 'breakers'} whose circuits were not checked`] : []
   const all = [...points, ...ways]
   return all.length ? `, without ${all.join(' and ')}` : ''
 }
@@ -219,8 +219,8 @@ function mainFindings(region: RegionId, board: Board, ways: readonly Way[]): Fin
       clause: clause.missing,
       about,
       message:
-        `The ${word} has no main switch: nothing makes it safe to work in. Have the supply isolated upstream by whoever may, and a ` +
-        'main switch of two poles put in.',
+        `The ${word} has no main switch: nothing makes it safe to work in. Have the supply isolated upstream by ` +
+        'someone qualified, and a main switch of two poles put in.',
     })
   if (main && board.mainSwitch === 'single-pole')
     list.push({
@@ -294,7 +294,7 @@ const takenTwice = (region: RegionId, taken: ReadonlyMap<number, readonly Way[]>
         severity: 'error',
         clause: clauses[region].clash,
         message:
-          `${list.map((w) => w.label).join(' and ')} stand in the same ${worlds[region].words.space}, ${space}. ` +
+          `${list.map((w) => w.label).join(' and ')} are in the same ${worlds[region].words.space}, ${space}. ` +
           'Look again, or mark them as the halves of a tandem breaker.',
         ...aboutWay(seen),
       },
@@ -309,7 +309,7 @@ const beyondBoard = (region: RegionId, { spaces }: Board, ways: readonly Way[]):
       severity: 'error',
       clause: clauses[region].clash,
       message:
-        `${w.label} stands in ${worlds[region].words.space} ${w.position} of a board of ${spaces}. ` +
+        `${w.label} is in ${worlds[region].words.space} ${w.position} of a board of ${spaces}. ` +
         `Correct its place or the count of ${worlds[region].words.spaces}.`,
       ...aboutWay(w),
     }))
@@ -325,7 +325,7 @@ function onWrongBar(job: Installation, w: Way): Finding | null {
       rule: 'neutral-bar-unknown',
       severity: 'unknown',
       clause,
-      message: `${on}, and what its line stands behind is not known. Find out which device feeds it.`,
+      message: `${on}, and its residual device is not known. Find out which device feeds it.`,
       ...aboutWay(w),
     }
   return {

@@ -68,7 +68,7 @@ export function plugIn(job: Installation, report: SurveyReport, point: string, w
     return {
       ...common,
       verdict: 'unknown',
-      message: `${name} would carry at least ${share}; nobody switched it off and looked what else hangs on it.`,
+      message: `${name} would carry at least ${share}; switch it off and check what else it feeds.`,
     }
   return { ...common, verdict: 'fits', message: `${name} would carry ${share}; ${trim(100 * (1 - afterA / limitA), 0)} % is left.` }
 }

@@ -60,7 +60,7 @@ const addedBy = (job: Installation, volts: number): Added[] =>
 function missing(points: readonly Point[], added: readonly Added[], unlooked: readonly Way[]): Missing | null {
   const [open, unsaid] = [points.filter((p) => p.watts === null), added.filter((a) => a.unsaid)]
   const whose = [...(open.length ? [`${open.length} ${open.length === 1 ? 'point' : 'points'}`] : []), ...unsaid.map((a) => a.name)]
-  const ways = unlooked.length ? [`what hangs on ${unlooked.length === 1 ? unlooked[0]!.label : `${unlooked.length} breakers`}`] : []
+  const ways = unlooked.length ? [`the loads on ${unlooked.length === 1 ? unlooked[0]!.label : `${unlooked.length} breakers`}`] : []
   const words = listed([...ways, ...(whose.length ? [`the load of ${listed(whose)}`] : [])])
   if (!words) return null
   if (unlooked[0]) return { words, fact: 'behindWays', about: `way:${unlooked[0].id}` }
@@ -83,7 +83,7 @@ function byBreakers(region: RegionId, least: Demand, unlooked: readonly Way[]): 
     ...least,
     demandA: least.demandA + amps,
     spareA: least.spareA - amps,
-    parts: [...least.parts, { what: 'what nobody looked at, by its breakers', connected: part, counted: part }],
+    parts: [...least.parts, { what: 'circuits that were not checked, by their breakers', connected: part, counted: part }],
   }
 }
 

@@ -272,7 +272,7 @@ const unknownAt = ({ way, load, run }: PointSeen): readonly string[] => [
   ...(way && way.ratingA === null ? ['rating of its breaker'] : []),
   ...(load && load.unknown > 0 ? [`load of ${load.unknown} of its points`] : []),
   ...(run.lengthM === null ? ['how far it is'] : []),
-  ...(load && !load.proved ? ['what else hangs on its circuit'] : []),
+  ...(load && !load.proved ? ['other loads on its circuit'] : []),
 ]
 
 /** What must not lose power behind the same residual device as a way, in words; null: nothing, or it stands behind none. */
@@ -345,8 +345,7 @@ function makingsAt(
   // With the ring whole, a point of its own hangs from the way itself; one that hangs from a point is on a spur.
   const parent = report.trace.parents[point.id] ?? null
   const isThis = circuit.ways.some((w) => w.id === way.id)
-  const onSpur =
-    parent !== null && parent !== way.id ? 'it hangs on a spur, not in the ring, and a spur takes no other (Appendix 15)' : null
+  const onSpur = parent !== null && parent !== way.id ? 'it is on a spur, not in the ring, and a spur takes no other (Appendix 15)' : null
   const unknown = parent === null ? ['whether it is in the ring or on a spur'] : []
   const breakIn: Making = {
     kind: 'ring',
@@ -419,7 +418,7 @@ function fromPoint(job: Installation, report: SurveyReport, point: Point, wanted
 
 function behindWords(survey: Installation, way: Way | undefined): string {
   if (!way) return 'not known: not traced'
-  if (way.residual === 'unknown') return 'not known: what it stands behind was not looked at'
+  if (way.residual === 'unknown') return 'not known: its residual device was not checked'
   if (way.residual === 'none') return 'none at the board: the new part needs its own'
   if (way.residual === 'own') return 'residual device in its own breaker'
   const device = survey.residualDevices.find((g) => g.id === way.residual)

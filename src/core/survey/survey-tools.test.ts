@@ -145,7 +145,7 @@ describe('what if it is plugged in here', () => {
     const told = hearsay(job)
     expect(plugIn(told, evaluateSurvey(told), 'e1', 100, false)).toMatchObject({
       verdict: 'unknown',
-      message: expect.stringContaining('nobody switched it off'),
+      message: expect.stringContaining('switch it off and check'),
     })
     expect(plugIn(told, evaluateSurvey(told), 'e1', 3000, false).verdict).toBe('too-much')
   })
@@ -187,7 +187,7 @@ describe('where to take power from', () => {
     expect(at(hearsay(hall))).toMatchObject({
       spareA: null,
       refused: null,
-      unknown: expect.arrayContaining(['what else hangs on its circuit']),
+      unknown: expect.arrayContaining(['other loads on its circuit']),
       later: expect.stringContaining('not known: what the circuit can still carry'),
     })
     const unread = after(hall, { kind: 'point.set', id: 'k1', patch: { watts: null } })

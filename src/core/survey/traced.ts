@@ -3,7 +3,7 @@ import type { Installation } from '../installation/installation'
 import type { Cable } from '../job/cable'
 import type { ObservationRecord } from '../job/observation'
 import { formatA } from '../base/format'
-import { lately, once } from '../base/memory'
+import { lruCache, once } from '../base/memory'
 import { atMost } from '../base/tolerance'
 import type { RegionId } from '../region/types'
 import { clashInWords } from '../trace/contradictions'
@@ -81,7 +81,7 @@ const overloadClause: Record<RegionId, string> = {
 /** The parts of the installation that tracing looks at. */
 export type Traced = Pick<Installation, 'ways' | 'points' | 'standing' | 'observations'>
 
-const surveys = lately<SurveyReport>()
+const surveys = lruCache<SurveyReport>()
 
 /** What the survey tells: the trace so far and what hangs on each way. What to test next is asked apart, of `nextTests`. */
 export const evaluateSurvey = once((job: Installation): SurveyReport =>
@@ -272,7 +272,7 @@ function takenOut(survey: Traced, { parents }: Deduction, region: RegionId): Fin
     if (beyond.length === 0) return []
     const message =
       `${name(gone.id)} is taken out, and ${beyond.join(', ')} ${beyond.length === 1 ? 'is' : 'are'} fed through it. ` +
-      'Join the cables there in a box that stays reachable under a blank cover, or feed it anew; then test what hangs beyond.'
+      'Join the cables there in a box that stays reachable under a blank cover, or feed it from elsewhere; then test the points downstream.'
     return [{ rule: 'fed-through-what-goes', severity: 'warning', clause: hiddenClause[region], message, about: `point:${gone.id}` }]
   })
 }
@@ -316,7 +316,7 @@ function findings(survey: Traced, region: RegionId, loads: readonly WayLoad[], c
         severity: 'warning',
         clause: overloadClause[region],
         message:
-          `What hangs on ${l.way.label} can draw ${formatA(l.amps)} at once; its breaker is ${l.way.ratingA} A. Move something to ` +
+          `The loads on ${l.way.label} can draw ${formatA(l.amps)} at once; its breaker is ${l.way.ratingA} A. Move something to ` +
           'another circuit.',
         about: `way:${l.way.id}`,
       })),

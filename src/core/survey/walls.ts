@@ -110,7 +110,7 @@ function spacingFindings(run: Wall, serving: Wall['outlets'], spacing: OutletSpa
   const count = spacing.missing.reduce((sum, m) => sum + m.atM.length, 0)
   const one = spacing.gaps.length === 1
   const gaps =
-    `${spacing.gaps.length} ${one ? 'stretch is' : 'stretches are'} too far from an outlet; ` +
+    `${spacing.gaps.length} ${one ? 'part of the wall is' : 'parts of the wall are'} too far from an outlet; ` +
     `${count} more ${count === 1 ? 'closes' : 'close'} ${one ? 'it' : 'them'}`
   const clause = run.kind === 'wall' ? '210.52(A)' : run.kind === 'counter' ? '210.52(C)' : '210.52(H)'
   const lacks = run.kind === 'hallway' ? 'a hallway of this length needs an outlet' : gaps
@@ -207,7 +207,7 @@ function outletFindings(
     rule: 'outlet-in-break',
     severity: 'warning',
     clause: cites.outletInBreak,
-    message: `${where} stands in a door or a fixed piece and serves nothing there.`,
+    message: `${where} is in a doorway or a fixed panel and serves nothing there.`,
   }
   return [
     ...(serves ? [] : [inBreak]),

@@ -15,7 +15,7 @@ export function placeNames(survey: Named): (id: string) => string {
 
 export function testInWords(survey: Named, test: TraceTest): string {
   const name = placeNames(survey)
-  return test.kind === 'breaker-off' ? `Switch off ${name(test.breaker)}` : `Part the onward cables at ${name(test.point)}`
+  return test.kind === 'breaker-off' ? `Switch off ${name(test.breaker)}` : `Disconnect the outgoing cables at ${name(test.point)}`
 }
 
 /** What proves something, said beside it; nothing where it was seen. */

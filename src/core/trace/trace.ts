@@ -72,7 +72,7 @@ function check({ breakers, points, observations, goal }: TraceInput) {
   const seen = new Set<string>()
   const once = (ids: readonly string[], path: string) =>
     ids.forEach((id, i) => {
-      if (seen.has(id)) throw new InputError(`${path}.${i}`, `${id} stands twice.`)
+      if (seen.has(id)) throw new InputError(`${path}.${i}`, `${id} occurs twice.`)
       seen.add(id)
     })
   once(breakers, 'breakers')

@@ -52,8 +52,7 @@ export function inUnitOf({ unit }: Pick<Test, 'unit'>, reading: Pick<Reading, 'v
 export function judge(test: Test, reading: Reading | null): { verdict: Verdict; message: string } {
   if (reading === null) return notMeasured
   const { expect } = test
-  if (expect.kind === 'confirm')
-    return reading.mark === 'yes' ? { verdict: 'met', message: 'done' } : { verdict: 'off', message: 'found wanting' }
+  if (expect.kind === 'confirm') return reading.mark === 'yes' ? { verdict: 'met', message: 'done' } : { verdict: 'off', message: 'failed' }
   if (expect.kind === 'unknown') return { verdict: 'unknown', message: `kept, not judged: ${expect.ask} is not known` }
   if (reading.mark === 'open') return { verdict: 'off', message: 'the meter shows an open circuit' }
   const value = inUnitOf(test, reading)

@@ -165,7 +165,7 @@ describe('labels', () => {
 })
 
 describe('a label of long names', () => {
-  const long = { id: 'l', place: 'board', where: 'Entry at the board', at: 'w', cable: null } as const
+  const long = { id: 'l', place: 'board', where: 'Entry at the board', at: 'w', cable: null, circuit: null } as const
   it.each([
     [60, 12, ['7  ' + 'A name of many letters that goes on, '.repeat(4).slice(0, 120), '2.5 mm² / 1.5 mm²']],
     [70, 36, ['W'.repeat(120), 'From Hall consumer unit way 7', '18 November 2026']],
@@ -359,11 +359,18 @@ describe('a test that is made point by point', () => {
         .some((f) => f.rule === 'reading-not-placed'),
     ).toBe(false)
   })
-  it('is looked for a fault by what the farthest reads, in the unit of the test', () => {
+  it('is looked for a fault by what each point reads, in the unit of the test', () => {
     const far = at.toSorted((a, b) => nominalAt(b.id) - nominalAt(a.id))[0]!
     const near = at.find((p) => p.id !== far.id)!
-    expect(readOf(judgedBy([read(near.id, 0.2)]))).toEqual([])
-    expect(readOf(judgedBy([read(near.id, 0.2), read(far.id, 900, { unit: 'mΩ' })]))).toEqual([{ test: 'zs', shown: 0.9 }])
+    expect(readOf(judgedBy([read(near.id, 0.2)]))).toEqual([{ test: 'zs', shown: 0.2, point: near.id }])
+    const both = readOf(judgedBy([read(near.id, 0.2), read(far.id, 900, { unit: 'mΩ' })]))
+    expect(both).toHaveLength(2)
+    expect(both).toEqual(
+      expect.arrayContaining([
+        { test: 'zs', shown: 0.2, point: near.id },
+        { test: 'zs', shown: 0.9, point: far.id },
+      ]),
+    )
   })
 })
 

@@ -31,4 +31,4 @@ export function outdated({ on }: Reading, phase: 'isolation' | 'dead' | 'live', 
   if (on.way !== now.way) return `taken on ${wayWords(on.way)}, and the circuit leaves from ${wayWords(now.way)} now: do it again`
   return phase === 'isolation' || on.laid === now.laid ? null : 'cable, accessory or protection was changed since: do it again'
 }
-const wayWords = (way: string): string => `way ${way.slice(way.indexOf(' ') + 1)}`
+const wayWords = (way: string): string => `position ${way.slice(way.indexOf(' ') + 1)}`

@@ -1,4 +1,5 @@
 import { metricProtectiveSize, type SelectedCircuit } from '../calculate/select-circuit'
+import { protectiveOf } from '../design/protective'
 import type { Working } from '../design/working'
 import { sentence } from '../job/part'
 import type { ExtraTestKind } from '../job/circuit'
@@ -11,11 +12,12 @@ import { runLengthM } from '../design/conditions'
 import { allEndsChosen, type Ending, endingsOf, systemOf, whereEnding } from '../design/endings'
 import { type GuardingDevice, guardingDevices } from '../design/guards'
 import { isMeasured, type LayoutReport, type MeasuredPoint, type PointReport } from '../design/layout'
-import { ringContinuity } from '../calculate/ring-continuity'
+import { cableM } from '../job/cable'
+import { grouped } from '../base/grouped'
 import { type CableData, dataOf, metricRegions } from '../region/metric'
-import { M_PER_KFT, naClauses, naOhmPerKft } from '../region/north-america/awg'
+import { M_PER_KFT, naAlpha75C, naClauses, naOhmPerKft } from '../region/north-america/awg'
 import type { CircuitSystem } from '../region/colours'
-import type { ConductorMetal, RegionId } from '../region/types'
+import type { RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 import { followed } from '../catalogue/schools'
 import type { BoxKind } from '../catalogue/boxes'
@@ -59,10 +61,8 @@ export interface TestPoint {
   readonly expect: Expectation
 }
 
-/** NFPA 70 Chapter 9 Table 8 note 2: temperature coefficient at 75 °C. */
-const NA_ALPHA: Record<ConductorMetal, number> = { copper: 0.00323, aluminium: 0.0033 }
 /** Leads and contacts add up to this; length and temperature are known to about a fifth. */
-const OHM_TOLERANCE = { fixed: 0.05, part: 0.2 }
+export const OHM_TOLERANCE = { fixed: 0.05, part: 0.2 }
 /** Cold measurements are compared with this part of a limit that is for hot conductors. OSG. */
 const COLD_LIMIT_FACTOR = 0.8
 /** What a low-impedance tester may still show on a dead circuit, in volts. */
@@ -182,10 +182,10 @@ function protectiveLoop(job: Installation, circuit: Circuit, r: SelectedCircuit,
   if (far?.loopOhm != null && metric) return loopToPoint(dataOf(metric, design.cable), far)
   const lengthM = far?.distanceM ?? runLengthM(circuit, design)!
   if (metric === null) {
-    const factor = 1 + NA_ALPHA[design.conductor] * 55
+    const factor = 1 + naAlpha75C[design.conductor] * 55
     const line = naOhmPerKft(design.conductor, r.size!)!
     const ground = naOhmPerKft('copper', r.protectiveSize!)!
-    const ohm = ((line / factor + ground / (1 + NA_ALPHA.copper * 55)) * lengthM) / M_PER_KFT
+    const ohm = ((line / factor + ground / (1 + naAlpha75C.copper * 55)) * lengthM) / M_PER_KFT
     return {
       ohm,
       title: 'Line and ground joined at the panel, read at the outlet',
@@ -231,17 +231,49 @@ function loopToPoint(data: CableData, far: MeasuredPoint): ProtectiveLoop {
   }
 }
 
+/** One cable of a ring, from socket to socket or to the board. */
+interface RingLeg {
+  readonly lengthM: number
+  readonly line: string
+  readonly protective: string
+}
+/** The legs of a ring in their own sizes; `measured` where every length is known. */
+function ringLegs(
+  circuit: Circuit,
+  r: SelectedCircuit,
+): { readonly legs: readonly RingLeg[]; readonly measured: boolean; readonly lengthM: number } {
+  const inRing = new Set(circuit.points.filter((p) => p.from === null).map((p) => p.id))
+  const cables = circuit.cables.filter((k) => k.state !== 'removed' && (k.to.kind !== 'point' || inRing.has(k.to.id)))
+  const { cable } = chosenDesign(circuit)
+  const legs = cables.map((k): RingLeg => {
+    const line = k.size ?? r.size!
+    return { lengthM: cableM(k) ?? 0, line, protective: protectiveOf('united-kingdom', cable, r, k.size)! }
+  })
+  return { legs, measured: cables.every((k) => cableM(k) !== null), lengthM: legs.reduce((n, l) => n + l.lengthM, 0) }
+}
+const milliOhm = (size: string): number => metricRegions['united-kingdom'].usual.milliOhmPerMetre20C[size]!
+
 /**
  * Of a ring, before it is joined in the board: each conductor end to end, then, with line joined to the other end's neutral and to its
  * protective conductor, every socket in the ring, where all read alike. BS 7671 643.2.1; OSG, continuity of ring final circuits.
  */
 function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
-  const lengths = [...circuit.points.filter((p) => p.from === null).map((p) => p.lengthM), circuit.closeM]
-  const measured = !lengths.includes(null)
-  const lengthM = lengths.reduce<number>((sum, m) => sum + (m ?? 0), 0)
-  const { expected } = ringContinuity({ lengthM, lineSize: r.size!, protectiveSize: r.protectiveSize! })
+  const { legs, measured, lengthM } = ringLegs(circuit, r)
+  const sum = (of: (l: RingLeg) => number) => legs.reduce((n, l) => n + of(l), 0)
+  const r1 = sum((l) => (milliOhm(l.line) * l.lengthM) / 1000)
+  const r2 = sum((l) => (milliOhm(l.protective) * l.lengthM) / 1000)
   const about = (ohm: number, working: Working): Expectation => (measured ? around(ohm, formatOhm(ohm), working) : unknownLength)
-  const ends = (id: string, title: string, ohm: number, size: string): Test => ({
+  const along = (size: (l: RingLeg) => string): string =>
+    [...grouped(legs, size)]
+      .map(
+        ([of, list]) =>
+          `${milliOhm(of)} mΩ/m × ${trim(
+            list.reduce((n, l) => n + l.lengthM, 0),
+            2,
+          )} m`,
+      )
+      .join(' + ')
+  const ends = (id: string, title: string, ohm: number, size: (l: RingLeg) => string): Test => ({
     id,
     phase: 'dead',
     title,
@@ -251,7 +283,7 @@ function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
       title,
       result: formatOhm(ohm),
       formula: 'r × L / 1000 at 20 °C',
-      numbers: `${metricRegions['united-kingdom'].usual.milliOhmPerMetre20C[size]} mΩ/m × ${trim(lengthM, 2)} m / 1000 = ${trim(ohm, 4)} Ω`,
+      numbers: `(${along(size)}) / 1000 = ${trim(ohm, 4)} Ω`,
       inputs: [{ name: 'Once round', value: `${trim(lengthM, 2)} m` }],
       clauses: ['643.2.1; 433.1.204'],
     }),
@@ -261,28 +293,28 @@ function ringTests(circuit: Circuit, r: SelectedCircuit): Test[] {
   const crossed = (p: CircuitPoint, other: 'neutral' | 'CPC', ohm: number): Test => ({
     id: `ring-crossed-${other === 'CPC' ? 'protective' : other}-${p.id}`,
     phase: 'dead',
-    title: `Ring crossed, line to ${other} at ${p.name}`,
+    title: `Ring cross-connected, line to ${other} at ${p.name}`,
     how:
       `At the board the line of each end joined to the ${other} of the other. Every socket in the ring reads alike` +
       `${other === 'CPC' ? ', a little less towards the board where the CPC is thinner than the line' : ''}; one that reads ` +
-      'off is wired wrong, or a link crosses the ring. What hangs on a spur reads more by its spur.',
+      'off is wired wrong, or a link crosses the ring. A point on a spur reads more by the length of its spur.',
     unit: 'Ω',
     expect: about(ohm, {
       title: `Line to ${other}, ends crossed`,
       result: formatOhm(ohm),
       formula: other === 'CPC' ? '(r1 + r2) / 4' : '(r1 + rn) / 4',
-      numbers: `(${trim(expected.r1, 4)} + ${trim(other === 'CPC' ? expected.r2 : expected.rn, 4)}) / 4 = ${trim(ohm, 4)} Ω`,
+      numbers: `(${trim(r1, 4)} + ${trim(other === 'CPC' ? r2 : r1, 4)}) / 4 = ${trim(ohm, 4)} Ω`,
       inputs: [{ name: 'Once round', value: `${trim(lengthM, 2)} m` }],
       clauses: ['643.2.1; OSG continuity of ring final circuit conductors'],
     }),
     clause: '643.2.1; OSG continuity of ring final circuit conductors',
   })
   return [
-    ends('ring-line', 'Ring end to end, line (r1)', expected.r1, r.size!),
-    ends('ring-neutral', 'Ring end to end, neutral (rn)', expected.rn, r.size!),
-    ends('ring-protective', 'Ring end to end, CPC (r2)', expected.r2, r.protectiveSize!),
-    ...inRing.map((p) => crossed(p, 'neutral', expected.atEachOutletLineNeutral)),
-    ...inRing.map((p) => crossed(p, 'CPC', expected.atEachOutletLineEarth)),
+    ends('ring-line', 'Ring end to end, line (r1)', r1, (l) => l.line),
+    ends('ring-neutral', 'Ring end to end, neutral (rn)', r1, (l) => l.line),
+    ends('ring-protective', 'Ring end to end, CPC (r2)', r2, (l) => l.protective),
+    ...inRing.map((p) => crossed(p, 'neutral', (2 * r1) / 4)),
+    ...inRing.map((p) => crossed(p, 'CPC', (r1 + r2) / 4)),
   ]
 }
 
@@ -303,7 +335,7 @@ const isolationTests = remembered((wired: Wired): readonly Test[] => {
     step(
       'iso-off',
       `Switch off the ${worlds[region].words.breaker} of this circuit`,
-      'Tell whoever uses the place first. What else goes dead?',
+      'Tell everyone who uses the place first. What else goes dead?',
       '',
       confirm,
     ),
@@ -456,12 +488,19 @@ function bondingTests({ job, circuit }: Planned, code: InWorld): Test[] {
   ]
 }
 
+/** The poles of a switch where none conducts, and where all do. */
+const polesWords: Readonly<Record<number, readonly [none: string, all: string]>> = {
+  1: ['the pole', 'the pole'],
+  2: ['either pole', 'both poles'],
+  3: ['any of the three poles', 'each of the three poles'],
+}
 /** What switches there opens every pole, and closes it. */
 const switchTests = ({ endings }: Planned, code: InWorld): Test[] =>
   endings
     .filter((x) => x.fitted.poles > 0)
     .flatMap((e, i) => {
-      const [at, both, where] = [i ? `-${e.fitted.id}` : '', e.fitted.poles === 2, whereEnding(e, endings)]
+      const [at, where] = [i ? `-${e.fitted.id}` : '', whereEnding(e, endings)]
+      const [none, all] = polesWords[e.fitted.poles]!
       const named = (word: string) => (where ? `${where}: ${word}` : sentence(word))
       const test = {
         phase: 'dead',
@@ -473,13 +512,13 @@ const switchTests = ({ endings }: Planned, code: InWorld): Test[] =>
         {
           ...test,
           id: `switch-open${at}`,
-          title: `${named('open')}: no path through ${both ? 'either pole' : 'the pole'}`,
+          title: `${named('open')}: no path through ${none}`,
           how: 'Meter across the device, contacts open.',
         },
         {
           ...test,
           id: `switch-closed${at}`,
-          title: `${named('closed')}: a path through ${both ? 'both poles' : 'the pole'}`,
+          title: `${named('closed')}: a path through ${all}`,
           how: 'Meter across the device, contacts closed.',
         },
       ]
@@ -605,6 +644,26 @@ function residualTests(job: Installation, { point, atBoard, tripMa, guards }: Gu
   ]
 }
 
+function loadCurrentTest({ job, result: r }: Planned): Test {
+  return {
+    id: 'load-current',
+    phase: 'live',
+    title: 'Current with the appliance running',
+    how: 'Clamp on one line conductor, appliance at full.',
+    unit: 'A',
+    expect: {
+      kind: 'range',
+      nominal: r.loadA,
+      min: r.loadA * 0.8,
+      max: Math.min(r.loadA * 1.1, r.breakerA ?? Number.POSITIVE_INFINITY),
+      tolerance: 'nameplate + 10 %, − 20 %: appliance and supply both vary',
+      working: null,
+    },
+    clause: byRegion(job.region, '210.19(A)', '311.1', 'SANS 10142-1 load'),
+    optional: true,
+  }
+}
+
 function liveTests(planned: Planned): Test[] {
   const { job, circuit, result: r, wired } = planned
   const design = chosenDesign(circuit)
@@ -614,23 +673,7 @@ function liveTests(planned: Planned): Test[] {
     ...liveVoltTests(wired),
     ...(loop ? [loop] : []),
     ...guardingDevices(job, circuit, design).flatMap((d, i, all) => residualTests(job, d, i, all.length)),
-    {
-      id: 'load-current',
-      phase: 'live',
-      title: 'Current with the appliance running',
-      how: 'Clamp on one line conductor, appliance at full.',
-      unit: 'A',
-      expect: {
-        kind: 'range',
-        nominal: r.loadA,
-        min: r.loadA * 0.8,
-        max: Math.min(r.loadA * 1.1, r.breakerA ?? Number.POSITIVE_INFINITY),
-        tolerance: 'nameplate + 10 %, − 20 %: appliance and supply both vary',
-        working: null,
-      },
-      clause: code('210.19(A)', '311.1', 'SANS 10142-1 load'),
-      optional: true,
-    },
+    ...(r.loadA > 0 ? [loadCurrentTest(planned)] : []),
     {
       id: 'finish',
       phase: 'live',
@@ -658,7 +701,7 @@ export function extraTests(job: Installation, circuit: Circuit, r: SelectedCircu
   const { words } = region
   const system = readWired(wiredOf(job, circuit))[1]
   const loop = lengthsKnown(layout) ? protectiveLoop(job, circuit, r, farthest(layout)) : null
-  const code = 'Besides what the code asks for'
+  const code = 'Extra test: not required by the code'
   const amps = EXTRA_LOAD_W / ((system === 'line-line' ? 2 : 1) * region.lineV)
   const fall = lengthsKnown(layout) ? amps * liveLoopOhm(job, circuit, r, layout) : null
   const upTo = (max: number, tolerance: string): Expectation => ({ kind: 'range', nominal: null, min: 0, max, tolerance, working: null })
@@ -708,13 +751,13 @@ function liveLoopOhm(job: Installation, circuit: Circuit, r: SelectedCircuit, la
   const lengthM = farthest(layout)?.distanceM ?? runLengthM(circuit, design)!
   const { metric } = worlds[job.region]
   if (metric) return (2 * dataOf(metric, design.cable).milliOhmPerMetre20C[r.size!]! * lengthM) / 1000
-  return (2 * naOhmPerKft(design.conductor, r.size!)! * lengthM) / (1 + NA_ALPHA[design.conductor] * 55) / M_PER_KFT
+  return (2 * naOhmPerKft(design.conductor, r.size!)! * lengthM) / (1 + naAlpha75C[design.conductor] * 55) / M_PER_KFT
 }
 
 /** What makes it safe to work: the way it sits on, or, where its breaker is still to be fitted, what makes its board safe to open. */
 function isolatedBy(job: Installation, circuit: Circuit): Partial<Pick<Test, 'title' | 'how'>> {
   const { words, says } = worlds[job.region]
-  const told = 'Tell whoever uses the place first. What else goes dead?'
+  const told = 'Tell everyone who uses the place first. What else goes dead?'
   const whole = followed(job.brief.schools, 'off') === 'main'
   if (!whole && circuit.ways.length > 0 && circuit.ways.every((w) => w.state !== 'new'))
     return { title: `Switch off way ${circuit.way}`, how: told }
@@ -728,8 +771,8 @@ function isolatedBy(job: Installation, circuit: Circuit): Partial<Pick<Test, 'ti
   const main = {
     'double-pole': `${told} What comes in ahead of the main ${says.mainDevice} stays live: cover it, and keep off.`,
     'single-pole': `${told} It opens one pole: ${says.leftLiveOfSupply}. What comes in ahead of it stays live.`,
-    none: `There is none: the ${words.board} is made dead upstream, by the supplier or whoever may.`,
-    unknown: `Nobody looked whether it opens all poles: until then all in the ${words.board} is taken for live.`,
+    none: `There is none: the ${words.board} is made dead upstream, by the supplier or someone qualified.`,
+    unknown: `Not checked whether it opens all poles: until then everything in the ${words.board} is taken for live.`,
   }[board?.mainSwitch ?? 'unknown']
   const because =
     circuit.ways.some((w) => w.state === 'new') || circuit.ways.length === 0 ? `: its own ${words.breaker} is not fitted yet` : ''

@@ -5,6 +5,7 @@ import { boxPoints, type CircuitPlan, isSwitched, passedThrough, switchedBy, typ
 import { type Box, pointOf } from '../build/box'
 import type { Worked } from '../build/cores'
 import { hasGuardedLoad } from '../catalogue/accessories'
+import { connector } from '../catalogue/connectors'
 import { guardingDevices } from '../design/guards'
 import type { Installation } from '../installation/installation'
 import { CAP, terminalName } from '../job/bench'
@@ -454,7 +455,7 @@ function series(c: Check, bad: ReadonlySet<string>): void {
   for (const place of c.plan.places.values()) {
     const { point, fitted } = place
     const devices = c.graph.contacts.filter((x) => x.point === point.id && x.kind !== 'residual')
-    const isSeries = place.fused || fitted?.kind === 'connection-unit' || fitted?.kind === 'isolator' || fitted?.poles === 2
+    const isSeries = place.fused || fitted?.kind === 'connection-unit' || fitted?.kind === 'isolator' || (fitted?.poles ?? 0) >= 2
     if (!isSeries) continue
     const named = dependents(c, place)
     const opens = passedThrough(place.kind)
@@ -486,7 +487,8 @@ function series(c: Check, bad: ReadonlySet<string>): void {
           )
         else if (
           contact.kind === 'actuator' &&
-          fitted?.poles === 2 &&
+          fitted &&
+          fitted.poles >= 2 &&
           (s.line.some(isLine) || (opens.has(l.across ? 'line-2' : 'neutral') && s.other.length > 0))
         )
           c.say(
@@ -533,7 +535,7 @@ function guards(c: Check): void {
         'guard-missing',
         'error',
         at,
-        `${called(c, at)}: the design counts on ${rcd} here and none is in the box. Fit one, or protect it elsewhere.`,
+        `${called(c, at)}: the design needs ${rcd} here and the box has none. Fit one, or protect it elsewhere.`,
         ['guard'],
       )
       continue
@@ -627,7 +629,15 @@ function protectiveCapped(c: Check, said: readonly AskedFinding[]): void {
 
 /** What a hand can touch of a device, and its box, are bonded: its own terminal for that reaches the protective conductor. */
 function bodies(c: Check): void {
-  for (const box of c.opened)
+  for (const box of c.opened) {
+    const metal = box.bench.connectors.find((x) => connector(x.kind).ofBox)
+    if (metal && !box.usual && box.points.some((p) => p.circuit === c.report.circuit.id)) {
+      const node = c.graph.nodes.get(nodeOf(box.id, metal.id))
+      if (node === undefined || !c.on.sourcesAt(node).includes('PE'))
+        c.say('no-earth', 'error', pointOfBox(c, box), `${box.name}: the metal box has no ${words(c).protective}. Connect its terminal.`, [
+          metal.id,
+        ])
+    }
     for (const d of box.devices) {
       if (!c.plan.places.has(d.point) && pointOf(box, d)?.circuit !== c.report.circuit.id) continue
       // An outlet or a light says it of itself.
@@ -644,6 +654,7 @@ function bodies(c: Check): void {
         end.end ? [end.end] : [d.id],
       )
     }
+  }
 }
 
 /** Accessories that the record has and the box has not, or others in their place. */

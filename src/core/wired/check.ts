@@ -1,3 +1,4 @@
+import { UnionFind } from '../base/union-find'
 import { connector } from '../catalogue/connectors'
 import type { Inside } from '../catalogue/devices'
 import type { Finding, Severity } from '../base/finding'
@@ -6,10 +7,12 @@ import type { Installation } from '../installation/installation'
 import { type BenchRecord, CAP, tailEndName, terminalName } from '../job/bench'
 import { areaMm2 } from '../design/prices'
 import { formatSize } from '../base/format'
+import { sentence } from '../job/part'
 import type { Conductor, WireColour } from '../region/colours'
 import { worlds } from '../region/worlds'
-import { endWords, placeWords } from '../build/words'
+import { endWords, jointName, placeWords } from '../build/words'
 import type { Box, DeviceAt } from '../build/box'
+import { enclosureOf } from '../build/choose-box'
 import type { CoreEnd } from '../build/cores'
 import type { House } from './house'
 import { nodeOf } from './laid'
@@ -39,16 +42,9 @@ function joinable(d: DeviceAt, x: Inside): readonly (readonly [string, string])[
 export type Carries = 'line' | 'neutral' | 'earth'
 export type CarriedAt = (node: string) => ReadonlySet<Carries>
 export function carriedIn({ input, boxes }: Pick<House, 'input' | 'boxes'>): CarriedAt {
-  const up = new Map<string, string>()
-  const root = (n: string): string => {
-    let at = n
-    for (let next = up.get(at); next !== undefined; next = up.get(at)) at = next
-    return at
-  }
-  const join = (a: string, b: string) => {
-    const [x, y] = [root(a), root(b)]
-    if (x !== y) up.set(x, y)
-  }
+  const joined = new UnionFind()
+  const join = (a: string, b: string) => joined.join(a, b)
+  const root = (n: string) => joined.root(n)
   for (const e of input.elements) {
     if (e.kind === 'wire') join(e.a, e.b)
     else if (e.kind === 'switch') for (const p of e.poles) join(p.a, p.b)
@@ -91,9 +87,9 @@ function heldAt(box: Box): ReadonlyMap<string, readonly Held[]> {
   )
 }
 
-/** A connector by the number there is of it: what it holds against what it takes. */
+/** A connector, called as in the order of work: what it holds against what it takes. */
 function checkConnector(
-  number: number,
+  name: string,
   { id, kind }: BenchRecord['connectors'][number],
   ends: readonly Held[],
   say: Tell,
@@ -102,9 +98,8 @@ function checkConnector(
   const of = connector(kind)
   const areas = ends.flatMap((h) => (h.size === null ? [] : [areaMm2(h.size)]))
   const area = areas.reduce((a, b) => a + b, 0)
-  const name = `Joint ${number}`
   if (ends.length === 0) say('connector-empty', 'note', `${name} holds nothing.`, [id])
-  else if (ends.length === 1) say('connector-one', 'warning', `${name} holds one conductor: it joins nothing.`, [id])
+  else if (ends.length === 1 && !of.ofBox) say('connector-one', 'warning', `${name} holds one conductor: it joins nothing.`, [id])
   else if (ends.length > of.most || area > of.mostMm2 || areas.some((x) => x > of.eachMm2))
     say(
       'connector-full',
@@ -162,7 +157,15 @@ export function checkBox(job: Installation, box: Box, carried: CarriedAt): BoxFi
     const which = `Which terminals of the ${d.kind.name.toLowerCase()} join differs by maker: test it open and closed.`
     say('numbers-unknown', 'unknown', which, [])
   }
-  for (const [i, c] of box.bench.connectors.entries()) checkConnector(i + 1, c, held.get(c.id) ?? [], say, cites.joints)
+  const metal = job.points.some((p) => p.box.id === box.id && enclosureOf(job.region, p.box)?.metal === true)
+  if (metal && !box.usual && !box.bench.connectors.some((c) => connector(c.kind).ofBox))
+    say(
+      'box-bond-unknown',
+      'unknown',
+      `Whether the metal box is connected to the ${words.protective} is not recorded. Look, and connect it.`,
+      [],
+    )
+  for (const c of box.bench.connectors) checkConnector(sentence(jointName(box, c)), c, held.get(c.id) ?? [], say, cites.joints)
   checkOpenEnds(box, words.protective, say)
   checkNeutrals(job, box, held, carried, say)
   for (const k of box.cables) {
@@ -239,7 +242,7 @@ export function checkLive(house: House, live: Live, box: Box, lineV: number): Bo
     if (d.kind.body === null) continue
     const at = live.potentials[nodeOf(box.id, terminalName(d.id, d.kind.body))] ?? null
     if (at !== null && at > LIVE_V)
-      say('metal-live', 'error', `The metal of ${d.kind.name} stands at ${volts(at)} to earth.`, [terminalName(d.id, d.kind.body)])
+      say('metal-live', 'error', `The metal of ${d.kind.name} is at ${volts(at)} to earth.`, [terminalName(d.id, d.kind.body)])
   }
   const made = new Map(box.bench.ends.map((e) => [e.end, e.to]))
   for (const k of box.cables)
@@ -268,16 +271,20 @@ function outletSays(s: OutletState, socket: boolean, lineV: number): readonly (r
     out.push(['half-voltage', 'error', `${volts(s.across)} where ${lineV} V or more belongs: it lies in series with something.`])
   if (alive && s.across < LIVE_V) {
     if (s.other === null || s.line === null)
-      out.push(['one-side-open', 'error', `dead, and yet ${volts(Math.max(line, other))} stand on one side: the other ends nowhere.`])
+      out.push([
+        'one-side-open',
+        'error',
+        `dead, and yet ${volts(Math.max(line, other))} are on one side: the other side is not connected.`,
+      ])
     else if (socket)
-      out.push(['both-alike', 'error', `both sides stand at ${volts(Math.max(line, other))}: nothing works and everything is live.`])
+      out.push(['both-alike', 'error', `both sides are at ${volts(Math.max(line, other))}: nothing works and everything is live.`])
     else out.push(['off-yet-live', 'error', `off, and yet at ${volts(Math.max(line, other))}: what is switched is not the line.`])
   }
   // Across two lines both sides are live; to one line and the neutral only the one.
   const oneLine = s.across < 1.4 * lineV
   if (alive && s.across >= LIVE_V && oneLine && other > line)
     out.push(['reversed', 'error', 'line and neutral are exchanged: what is switched off there stays live.'])
-  if (alive && s.across >= LIVE_V && !s.earthed) out.push(['no-earth', 'error', 'it has no earth.'])
+  if (alive && s.across >= LIVE_V && !s.earthed) out.push(['no-earth', 'error', 'it is not earthed.'])
   return out
 }
 /** Kinds of what is inside a device that a hand moves or breaks. */

@@ -1,15 +1,15 @@
 import type { Installation } from '../installation/installation'
 import type { NetworkInput } from '../network/types'
-import { M_PER_KFT, naOhmPerKft } from '../region/north-america/awg'
-import type { RegionId } from '../region/types'
+import { M_PER_KFT, naAlpha75C, naOhmPerKft } from '../region/north-america/awg'
+import type { ConductorMetal, RegionId } from '../region/types'
 import { worlds } from '../region/worlds'
 
 /** Ohms of a metre of a conductor at 20 °C; of AWG as tabled, brought down from 75 °C. NFPA 70 Chapter 9 Table 8 note 2. */
-export function perMetre(region: RegionId, cable: string, size: string): number | null {
+export function perMetre(region: RegionId, cable: string, size: string, metal: ConductorMetal = 'copper'): number | null {
   const { metric } = worlds[region]
   if (metric === null) {
-    const tabled = naOhmPerKft('copper', size)
-    return tabled === undefined ? null : tabled / M_PER_KFT / (1 + 0.00323 * (75 - 20))
+    const tabled = naOhmPerKft(metal, size)
+    return tabled === undefined ? null : tabled / M_PER_KFT / (1 + naAlpha75C[metal] * (75 - 20))
   }
   const milli = (metric.cables[cable]?.data ?? metric.usual).milliOhmPerMetre20C[size]
   return milli === undefined ? null : milli / 1000

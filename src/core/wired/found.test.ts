@@ -55,7 +55,7 @@ describe('what is there, as far as it was traced', () => {
       expect(volts('x')).toBeCloseTo(lineV, 0)
       // What died with nothing is on the other way only if somebody tried that: until then it is neither.
       expect(all.found.untraced.map((u) => u.id)).toEqual(['y', 'z'])
-      expect(all.notes.join(' ')).toMatch(/2 points that are there are on no way/)
+      expect(all.notes.join(' ')).toMatch(/2 points that are there are on no traced circuit/)
       expect(solved(house(region), { open: ['breaker way a'] }).volts('x')).toBeLessThan(1)
       expect(solved(house(region), { open: ['main'] }).volts('x')).toBeLessThan(1)
       const both = solved(house(region, sees('o2', 'b', ['y', 'z'])))
@@ -76,9 +76,9 @@ describe('what is there, as far as it was traced', () => {
     expect(solved(loaded).live.trips).toEqual([])
     const drawing = solved(loaded, { drawing: true })
     expect(drawing.live.trips.map((t) => t.id)).toEqual(['breaker way a'])
-    expect(drawing.house.notes.join(' ')).toContain('Pump: nobody read its circuit-breaker')
+    expect(drawing.house.notes.join(' ')).toContain('Pump: its circuit-breaker was not read')
   })
-  it('behind a residual device of which nobody read what it trips at is fed, and the device is not taken to trip', () => {
+  it('behind a residual device of which trip current not read is fed, and the device is not taken to trip', () => {
     const device = newResidualDevice('d', 'Front', { tripMa: null })
     const { volts, house: all } = solved(
       house('united-kingdom', { kind: 'residual-device.add', item: device }, {
@@ -88,7 +88,7 @@ describe('what is there, as far as it was traced', () => {
       } as Edit),
     )
     expect(volts('x')).toBeCloseTo(230, 0)
-    expect(all.notes).toContain('Front: nobody read what it trips at, so it is not taken to trip.')
+    expect(all.notes).toContain('Front: trip current not read, so it is assumed not to trip.')
     expect(all.input.elements.find((e) => e.id === 'rcd d')!.kind).toBe('switch')
   })
   it('on a sub-board dies with the way that feeds it', () => {

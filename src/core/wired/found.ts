@@ -1,6 +1,7 @@
 import type { Installation } from '../installation/installation'
 import { type Cable, cableM } from '../job/cable'
 import { once } from '../base/memory'
+import { formatLength } from '../base/format'
 import { worlds } from '../region/worlds'
 import { cablesTraced, evaluateSurvey, type TracedCable } from '../survey/traced'
 import { perMetre } from './conductor'
@@ -102,13 +103,16 @@ export function wireFound(job: Installation, ways: Ways, boxed: ReadonlyMap<stri
       make({ id: `found ${p.id} load`, kind: 'load', a: line, b: other, watts: p.watts, volts: both ? 2 * lineV : lineV, powerFactor: 1 })
     points.push({ point: p.id, name: p.name, way: root, line, other, mustHold: p.mustHold })
   }
-  if (presumed) notes.add(`Cables that were found and not measured are reckoned as ${PRESUMED_M} m of thin ones.`)
-  if (points.length)
-    notes.add('In circuits that are there, what is joined in a box nobody opened is taken as usual; their earth is not in it.')
+  if (presumed)
+    notes.add(
+      `Existing cables that were not measured are calculated as ${formatLength(PRESUMED_M, worlds[job.region].units)} of the ` +
+        `thinnest ${worlds[job.region].words.cable}.`,
+    )
+  if (points.length) notes.add('Joints in unopened boxes of existing circuits are assumed standard; their earths are not included.')
   if (untraced.length)
     notes.add(
-      `${untraced.length} ${untraced.length === 1 ? 'point that is there is' : 'points that are there are'} on no way that anybody ` +
-        'traced: neither live nor dead here.',
+      `${untraced.length} ${untraced.length === 1 ? 'point that is there is' : 'points that are there are'} on no traced circuit: ` +
+        'shown neither live nor dead.',
     )
   return { points, untraced }
 }

@@ -4,6 +4,8 @@ import type { Installation } from '../installation/installation'
 import { cableM, feederBoardId } from '../job/cable'
 import { CAP, tailEndName, terminalName } from '../job/bench'
 import type { Element, NetworkInput } from '../network/types'
+import { protectiveOf } from '../design/protective'
+import { formatLength } from '../base/format'
 import { worlds } from '../region/worlds'
 import { type Box, boxOf, boxPoints, type DeviceAt, pointOf } from '../build/box'
 import { perMetre, supplyOf } from './conductor'
@@ -102,7 +104,7 @@ function wireInside(box: Box, d: DeviceAt, x: Inside, element: string, laid: Lai
   const drawn = point?.watts ?? null
   const [a, b] = x.kind === 'socket' ? [x.line, x.other] : [x.a, x.b]
   const watts = x.kind === 'socket' ? (trial.plugged[key] ?? 0) : (x.watts ?? drawn ?? LIGHT_W)
-  if (x.kind === 'load' && x.watts === null && drawn === null) laid.notes.add(`${name}: its load is not entered; reckoned as ${LIGHT_W} W.`)
+  if (x.kind === 'load' && x.watts === null && drawn === null) laid.notes.add(`${name}: its load is not entered; ${LIGHT_W} W is assumed.`)
   const earth = x.kind === 'socket' ? x.earth : d.kind.body
   const guard = x.kind === 'socket' ? d.kind.inside.findIndex((y) => y.kind === 'residual') : -1
   // Between two lines there is twice what there is from one to neutral.
@@ -170,18 +172,22 @@ function wireCables(
     if (k.inside === 'joint') continue
     const cable = into.get(k.id)?.[0]
     const metres = cable ? metresOf(cable) : cableM(k)
-    if (metres === null) notes.add(`${circuit.name}: a length is not entered; reckoned as ${PRESUMED_M} m.`)
+    if (metres === null)
+      notes.add(`${circuit.name}: a length is not entered; ${formatLength(PRESUMED_M, worlds[job.region].units)} is assumed.`)
     for (const c of coresOf(job, report, k)) {
-      const size = c.role === 'pe' ? result!.protectiveSize! : (k.size ?? result!.size!)
-      const ohm = Math.max(1e-6, (metres ?? PRESUMED_M) * (perMetre(job.region, design.cable, size) ?? PRESUMED_OHM_PER_M))
+      const protective = c.role === 'pe'
+      const size = protective ? protectiveOf(job.region, design.cable, result!, k.size)! : (k.size ?? result!.size!)
+      const perM = perMetre(job.region, design.cable, size, protective ? 'copper' : design.conductor) ?? PRESUMED_OHM_PER_M
+      const ohm = Math.max(1e-6, (metres ?? PRESUMED_M) * perM)
       const end = (e: typeof k.from): string => {
         const box = e.kind === 'point' ? at.boxed.get(e.id) : undefined
         if (box !== undefined) return nodeOf(box, `${k.id} ${c.id}`)
         // It begins at a point of a circuit that is there: at what was traced to it, or, where nobody traced it, as if at the board.
         if (e.kind === 'point' && at.found.has(e.id)) {
-          notes.add(`${circuit.name}: whether earth reaches the point it begins at is not known; it is reckoned as if it did.`)
+          notes.add(`${circuit.name}: whether the point it is fed from is earthed is not known; it is calculated as if it were.`)
           if (c.role === 'line' || c.role === 'neutral') return foundNode(e.id, c.role === 'line' ? 'line' : 'other')
-        } else if (e.kind === 'point') notes.add(`${circuit.name}: what lies before the point it begins at is reckoned as short.`)
+        } else if (e.kind === 'point')
+          notes.add(`${circuit.name}: the cable ahead of the point it is fed from is taken as having no impedance.`)
         if (e.kind === 'board' && e.id === feeds && k.to === e) return boardNode(e.id, c.role, worlds[job.region].splitPhase)
         if (c.role === 'pe') return barOf(circuit.board, 'PE')
         if (c.role === 'neutral') return from.neutral
@@ -211,7 +217,7 @@ export function houseOf(job: Installation, circuits: readonly Worked[], trial: T
   const boxes: Box[] = []
   const notes = new Set<string>()
   const laid: Laid = { trial, lineV, rcd: words.rcd, make: (e) => void elements.push(e), outlets: [], switching: [], notes }
-  if (!loopKnown) notes.add('The loop of the supply was not measured: fault currents are reckoned on a presumed one.')
+  if (!loopKnown) notes.add('The loop impedance of the supply was not measured: fault currents are calculated from an assumed one.')
   const byCircuit = new Map(circuits.map((c) => [c.circuit.id, c]))
   const worked = circuits.filter((c) => c.chosen.result?.size && c.chosen.result.protectiveSize)
   const boxed = new Map(worked.flatMap((c) => boxPoints(c).map((p) => [p.id, p.box.id] as const)))

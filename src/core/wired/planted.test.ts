@@ -47,6 +47,23 @@ const jobs: readonly (readonly [name: string, region: RegionId, accessory: strin
   ],
   ['two-way switching', 'united-kingdom', 'uk-socket-13-twin', [sw('s', null, 'uk-two-way'), light('l', 's'), sw('t', 'l', 'uk-two-way')]],
   [
+    'a fan with overrun behind its isolator',
+    'united-kingdom',
+    'uk-socket-13-twin',
+    [
+      { ...sw('s', null), controls: ['l', 'f'] },
+      light('l', 's'),
+      at('i', 'l', { kind: 'switch', watts: 0, outlets: 0, accessory: 'uk-fan-isolator' }),
+      { ...light('f', 'i'), accessory: 'uk-fan-overrun' },
+    ],
+  ],
+  [
+    'a cooker control unit',
+    'united-kingdom',
+    'uk-socket-13-twin',
+    [at('k', null, { kind: 'fixed', watts: 7000, accessory: 'uk-cooker-45', outlets: 1 })],
+  ],
+  [
     'plugs and an isolator',
     'southern-africa',
     'za-socket-16',

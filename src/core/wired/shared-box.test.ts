@@ -179,6 +179,6 @@ describe('a box that holds two accessories', () => {
   })
   it('takes nothing that was found into a box that is still to be put in', () => {
     const found = made([{ kind: 'point.set', id: 'b', patch: { state: 'existing' } }], apart)
-    expect(() => made([{ kind: 'box.share', point: 'b', box: 'a' }], found)).toThrow(/still to be put in/)
+    expect(() => made([{ kind: 'box.share', point: 'b', box: 'a' }], found)).toThrow(/This box is new/)
   })
 })

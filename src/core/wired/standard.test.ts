@@ -218,6 +218,27 @@ describe('switching', () => {
     expect(said(job)).toEqual([])
     tried++
   })
+  it.each([
+    ['a fan with overrun', 'uk-fan-overrun', ['l', 'f'], ['L IN', 'L OUT', 'LT IN', 'LT OUT']],
+    ['a fan on the switched line alone', 'uk-fan', ['l', 'f'], ['LT IN', 'LT OUT']],
+    ['a fan on the permanent line', 'uk-fan', ['l'], ['L IN', 'L OUT']],
+  ] as const)('three-pole isolator before %s (United Kingdom)', (_, fan, controls, terminals) => {
+    const isolator: Placed = { id: 'i', name: 'i', from: 'l', kind: 'switch', lengthM: 2, outlets: 0, accessory: 'uk-fan-isolator' }
+    const job = jobOf('united-kingdom', 'radial', [
+      c.load({ connection: 'fixed', lighting: true }),
+      c.points(sw('s', null, null, [...controls]), light('l', 's'), isolator, { ...light('f', 'i'), accessory: fan }),
+    ])
+    expect(said(job)).toEqual([])
+    const tested = evaluate(job, []).circuits.flatMap((r) => r.tests.map((t) => t.title))
+    expect(tested.filter((t) => t.includes('three poles'))).toHaveLength(2)
+    // Three poles open what a fan with overrun has: in the box, every one has its conductor on both sides.
+    const of = evaluate(job, [])
+      .circuits.flatMap((r) => r.ends)
+      .find((e) => e.points[0] === 'i')!.built!
+    const used = [...new Set(of.bench.ends.flatMap((e) => /^d1 (LT?) (?:IN|OUT)$/.exec(e.to)?.[0].slice(3) ?? []))]
+    expect(used.toSorted()).toEqual(terminals)
+    tried++
+  })
   it('covers at least 1,500 combinations', () => {
     console.log(`standard wiring: ${tried} combinations of accessory, position, option and world solved`)
     expect(tried).toBeGreaterThanOrEqual(1500)

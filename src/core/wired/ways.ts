@@ -12,7 +12,7 @@ type Poles = readonly { readonly line: string; readonly load: string }[]
 /** A residual device; one of which nobody read what it trips at is passed as a switch is, and said not to trip. */
 function makeResidual(id: string, name: string, poles: Poles, tripMa: number | null, { make, notes }: Laid): void {
   if (tripMa !== null) return make({ id, kind: 'rcd', poles: [...poles], tripMa })
-  notes.add(`${name}: nobody read what it trips at, so it is not taken to trip.`)
+  notes.add(`${name}: trip current not read, so it is assumed not to trip.`)
   make({ id, kind: 'switch', poles: poles.map((p) => ({ a: p.line, b: p.load })) })
 }
 
@@ -52,7 +52,7 @@ export function wireSubBoard(job: Installation, board: Board, ways: Ways, { make
     [barOf(main, 'PE'), 'PE'] as const,
   ]
   for (const [a, bar] of fed) make({ id: `feed ${board.id} ${bar}`, kind: 'wire', a, b: `${board.id}|${bar}`, ohm: SHORT_OHM })
-  notes.add(`${board.name || 'A board that is there'}: its feeder is reckoned as short.`)
+  notes.add(`${board.name || 'A board that is there'}: its feeder is taken as having no impedance.`)
 }
 
 /** Where the conductors of a way begin, behind its devices. */
@@ -105,7 +105,7 @@ function wireDevices(job: Installation, d: Devices, laid: Laid): FromBoard {
     const { ratingA, type } = d.breaker
     if (ratingA !== null) make({ id: element, kind: 'breaker', poles, ratingA, ...(type ? { type } : {}) })
     else {
-      notes.add(`${d.name}: nobody read its ${words.breaker}, so it is not taken to trip.`)
+      notes.add(`${d.name}: its ${words.breaker} was not read, so it is assumed not to trip.`)
       make({ id: element, kind: 'switch', poles: poles.map((p) => ({ a: p.line, b: p.load })) })
     }
     switching.push({

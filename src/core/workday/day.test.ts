@@ -214,7 +214,10 @@ describe('the plan of a day', () => {
     const span = (id: string, startMin: number) => ({ id, startMin, endMin: startMin + 60 })
     expect(
       brokenRules({ at, tasks: [span('fit', 580), span('dig', 480), span('test', 640)], outages: [], optimal: false }, tasks, day),
-    ).toEqual(['“fit” finds nobody who may do it and is there all through.', '“test” finds nobody who may do it and is there all through.'])
+    ).toEqual([
+      '“fit” needs a person who may do it and is there throughout.',
+      '“test” needs a person who may do it and is there throughout.',
+    ])
   })
   it('has the outside before the rain and the inside before the outside, by what either matters', async () => {
     const tasks = [task('in'), task('out', { outside: true })]
@@ -308,7 +311,7 @@ describe('isolation', () => {
     const { cards, tasks } = card(1, { kind: 'board.set', id: 'main', patch: { mainSwitch: 'unknown' } })
     expect(cards[0]!.unknown).toHaveLength(1)
     const board = tasks.find((t) => t.kind === 'board')!
-    expect(shutFor(board, cards)).toContain('Nobody looked')
+    expect(shutFor(board, cards)).toContain('Not checked')
     expect(
       shutFor(
         tasks.find((t) => t.power === 'any')!,
@@ -326,7 +329,7 @@ describe('isolation', () => {
       proved: true,
       circuits: c.circuits.map((x) => ({ ...x, testReport: { ...x.testReport, phase: { ...x.testReport.phase, ...met } } })),
     }))
-    expect(shutFor(board, proved)).toMatch(/Nobody has signed/)
+    expect(shutFor(board, proved)).toMatch(/not signed/)
     const signature = { id: 's', circuits: ['c1'], name: 'Ann', told: '', at }
     expect(
       shutFor(
@@ -697,7 +700,7 @@ describe('the tools of a day', () => {
       expect(names.includes('Bender or former of its size')).toBe(i === 0)
       expect(new Set(names).size).toBe(names.length)
     }
-    const lamp = 'Head lamp, knee boards and water, for the hot space'
+    const lamp = 'Head lamp, knee pads and water, for the hot space'
     expect([toolsIn(0).names.includes(lamp), toolsIn(0).hot.includes(lamp)]).toEqual([false, true])
     expect(toolsIn(2).names).not.toContain('Pad saw, and the template of the box')
   })

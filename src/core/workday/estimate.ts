@@ -24,7 +24,7 @@ const choice = (id: string, label: string, best: number, likely: number, worst: 
 export const timeQuestions: readonly TimeQuestion[] = [
   {
     id: 'walls',
-    ask: 'What are the walls and ceilings on the way?',
+    ask: 'What are the walls and ceilings on the route?',
     choices: [
       choice('open', 'Open framing or surface run', 0, 0, 20),
       choice('board', 'Finished board on studs', 30, 60, 150),
@@ -63,7 +63,7 @@ export const timeQuestions: readonly TimeQuestion[] = [
     id: 'people',
     ask: 'Who is in the way?',
     choices: [
-      choice('empty', 'Nobody: empty, free to switch off', 0, 0, 15),
+      choice('empty', 'Unoccupied: free to switch off', 0, 0, 15),
       choice('used', 'People live or work there', 15, 30, 90),
       choice('limits', 'Power may be off only at set times', 30, 75, 240),
     ],
@@ -153,9 +153,9 @@ export function estimateTime(job: Installation, tasks: readonly Task[], log: rea
     basis: [
       `${tasks.length} ${tasks.length === 1 ? 'task' : 'tasks'} of the day${presumed ? `, ${presumed} on a presumption` : ''}`,
       ...(said.size ? [`what ${jobs} jobs of the firm took`] : ['a spread of ours']),
-      ...(routed ? ['the ways through the building'] : []),
+      ...(routed ? ['the routes through the building'] : []),
       ...(untraced > 0 && there.length ? [`${untraced} boxes not opened while tracing`] : []),
-      ...(defects ? [`${defects} findings of the report made work`] : []),
+      ...(defects ? [`${defects} findings of the report added to this job`] : []),
     ],
   }
 }

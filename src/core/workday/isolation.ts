@@ -75,7 +75,7 @@ function notLooked(
     )
   const main = job.boards[0]!
   const name = job.supply.board || worlds[job.region].words.board
-  if (main.mainSwitch === 'unknown') return [`Nobody looked what the main switch of ${name} opens.`]
+  if (main.mainSwitch === 'unknown') return [`Not checked: which poles the main switch of ${name} opens.`]
   return main.mainSwitch === 'none' ? [`${name} has no main switch: it is made dead upstream, by who may do that.`] : []
 }
 
@@ -121,7 +121,7 @@ export const NOTHING_ISOLATES =
 export function isolationFound(job: Installation, circuits: readonly CircuitReport[], places: WorkPlaces): IsolationFound {
   const { words } = worlds[job.region]
   const found = isolating(job, circuits, places)
-  const board = job.supply.board || words.board
+  const board = job.supply.board && job.supply.board !== words.board ? job.supply.board : `the ${words.board}`
   const called = (s: Switching): string => {
     if (s.kind === 'main') return `the ${s.name} of ${board}`
     const way = job.ways.find((w) => s.ways?.includes(w.id))
@@ -145,7 +145,7 @@ export function isolationFound(job: Installation, circuits: readonly CircuitRepo
       ...points.filter((p) => p.mustHold).map((p) => p.name),
       ...named(found.untraced)
         .filter((p) => p.mustHold)
-        .map((p) => `${p.name}: nobody traced what feeds it, so it may lose power`),
+        .map((p) => `${p.name}: not traced, so it may lose power`),
     ],
     mayTrip: mayTrip(job, circuits, places),
     ways: found.ways,
@@ -216,5 +216,5 @@ export function shutFor(task: Task, cards: readonly IsolationCard[]): string | n
   if (card.unknown.length) return card.unknown[0]!
   const open = card.circuits.find((c) => !c.testReport.phase.isolation.met)
   if (open) return `${open.circuit.name} is not proved dead: its isolation tests come first.`
-  return card.signatures.length ? null : 'Nobody has signed the isolation yet.'
+  return card.signatures.length ? null : 'The isolation card is not signed.'
 }

@@ -1,19 +1,22 @@
 import { accessory } from '../catalogue/accessories'
-import { connector } from '../catalogue/connectors'
+import { type Connector, connector, connectorFor } from '../catalogue/connectors'
 import type { BoardWay } from '../build/boards'
-import { type Box, pointOf } from '../build/box'
-import { enclosureOf, SWITCHES_ON_PLATE, widthsOf } from '../build/choose-box'
+import { type Box, pointOf, unitsAhead } from '../build/box'
+import { enclosureOf, platesOf, widthsOf } from '../build/choose-box'
+import { longScrews } from '../build/mounting'
 import { connectorsLeft, removedFrom } from '../build/removed'
 import { build, type BuiltCable } from '../build/build'
 import type { BuiltRaceway } from '../build/raceways'
 import { cablePrice, priceOf, type PriceName } from '../design/prices'
 import { type WireColour, wireColours } from '../region/colours'
+import { strapsOnRuns } from '../rules/raceway'
 import { reelWords } from './pieces'
 import type { Report } from '../report/report'
 import type { Installation } from '../installation/installation'
+import { CAP } from '../job/bench'
 import type { DayRecord } from '../job/day'
 import { listed } from '../base/finding'
-import { formatLength, formatSize, uncapitalised, type UnitSystem } from '../base/format'
+import { formatLength, formatSize, formatSmallLength, uncapitalised, type UnitSystem } from '../base/format'
 import { worlds } from '../region/worlds'
 import type { Task } from './tasks'
 
@@ -163,12 +166,6 @@ const one = (kind: MaterialKind, id: string, what: string, where: Wanted['where'
 const circuitsOf = (report: Pick<Report, 'circuits'>, box: Box): readonly string[] =>
   [...new Set(box.points.map((p) => circuitName(report, p.circuit)))].filter(Boolean)
 
-/** The plates that switches of a box stand on, up to three on each. */
-const platesOf = <D>(switches: readonly D[]): readonly (readonly D[])[] =>
-  Array.from({ length: Math.ceil(switches.length / SWITCHES_ON_PLATE) }, (_, i) =>
-    switches.slice(i * SWITCHES_ON_PLATE, (i + 1) * SWITCHES_ON_PLATE),
-  )
-
 /** What a box takes: itself, what is fitted in it, its plate, and its joints. What was there already is not bought. */
 function boxLines(job: Installation, report: Pick<Report, 'circuits'>, box: Box, unknown: string[]): Wanted[] {
   const record = job.boxes.find((b) => b.id === box.id)
@@ -180,41 +177,83 @@ function boxLines(job: Installation, report: Pick<Report, 'circuits'>, box: Box,
   const touched = buys || fresh.length > 0 || box.cables.some((k) => k.fresh)
   const kind = record ? enclosureOf(job.region, record) : null
   if (buys && !kind) unknown.push(`${box.name}: its box is not chosen.`)
+  for (const unit of unitsAhead(box))
+    if (pointOf(box, unit)?.state === 'new')
+      unknown.push(
+        `${pointOf(box, unit)!.name}: the box of its fused connection unit is not chosen. ` +
+          'Enter the unit as a point of its own and choose its box there.',
+      )
   const gangs = widthsOf(box.devices.map(({ kind: d }) => accessory(d.id))).reduce<number>((n, w) => n + w, 0)
   const { splitPhase } = worlds[job.region]
   // Several switches on one plate are one thing to buy.
-  const plates = fresh.filter((d) => accessory(d.kind.id)?.plate)
-  const together = new Set(platesOf(plates).flatMap((on) => (on.length > 1 ? on : [])))
+  const plates = platesOf(fresh, (d) => accessory(d.kind.id)).flatMap(({ as, on }) => (as === 'plate' && on.length > 1 ? [on] : []))
+  const together = new Set(plates.flat())
+  const modules = box.devices.filter((d) => accessory(d.kind.id)?.shares === 'grid').length
   const alone = fresh.filter((d) => !together.has(d))
   const plate = box.devices.length === 0 ? 'Blank plate' : splitPhase && gangs > 0 ? `Cover plate, ${gangs} gang` : null
   const priceName = (id: string): PriceName => (accessory(id)?.residual ? 'outlet with residual protection' : 'outlet')
   return [
     ...(buys && kind ? [one('box', `box ${kind.id}`, kind.name, where, box.id, { price: priceOf(job, 'box'), priceName: 'box' })] : []),
-    ...platesOf(plates)
-      .filter((on) => on.length > 1)
-      .map((on) =>
-        one(
-          'accessory',
-          `plate ${on
-            .map((d) => d.kind.id)
-            .toSorted()
-            .join(' ')}`,
-          `Plate with ${on.length} switches: ${listed(on.map((d) => uncapitalised(d.kind.name)))}`,
-          where,
-          box.id,
-          { price: priceOf(job, 'outlet'), priceName: 'outlet' },
-        ),
+    ...plates.map((on) =>
+      one(
+        'accessory',
+        `plate ${on
+          .map((d) => d.kind.id)
+          .toSorted()
+          .join(' ')}`,
+        `Plate with ${on.length} switches: ${listed(on.map((d) => uncapitalised(d.kind.name)))}`,
+        where,
+        box.id,
+        { price: priceOf(job, 'outlet'), priceName: 'outlet' },
       ),
+    ),
     ...alone.map(({ kind: d, point }) =>
       one('accessory', `accessory ${d.id}`, d.name, circuitName(report, box.points.find((p) => p.id === point)!.circuit), point, {
         price: priceOf(job, priceName(d.id)),
         priceName: priceName(d.id),
       }),
     ),
+    ...screwLines(job, box, fresh, put, where, unknown),
+    // Modules are bought one by one, their frame and plate with the box or with the first of them.
+    ...(modules > 0 && (buys || fresh.length > 0)
+      ? [one('plate', `grid ${modules}`, `Grid frame and plate for ${modules} module${modules > 1 ? 's' : ''}`, where, box.id)]
+      : []),
     ...((buys || fresh.length > 0) && plate ? [one('plate', `plate ${plate}`, plate, where, box.id)] : []),
-    ...(touched ? box.bench.connectors.map((c) => one('connector', `connector ${c.kind}`, connector(c.kind).name, where, box.id)) : []),
+    ...(touched ? connectorsIn(job.region, box).map((c) => one('connector', `connector ${c.id}`, c.name, where, box.id)) : []),
   ]
 }
+
+/** Screws longer than those that come with an accessory, where its box lies behind the finished face. */
+function screwLines(
+  job: Installation,
+  box: Box,
+  fresh: Box['devices'],
+  put: boolean,
+  where: readonly string[],
+  unknown: string[],
+): readonly Wanted[] {
+  const held = fresh.map(({ kind }) => accessory(kind.id)).filter((a) => a?.kind !== 'light')
+  if (held.length === 0) return []
+  const setBackMm = job.boxes.find((b) => b.id === box.id)?.mount?.setBackMm
+  // A box that is put in is put in flush; one that was there is where it is.
+  if (setBackMm == null && !put)
+    unknown.push(`${box.name}: how far its box is behind the finished face is not known; longer screws may be needed.`)
+  const long = longScrews(job, setBackMm)
+  if (!long?.lengthMm) return []
+  const plates = worlds[job.region].boxesBy === 'volume' ? held.length : widthsOf(held).length
+  const length = formatSmallLength(long.lengthMm, worlds[job.region].units)
+  return [
+    { ...one('other', `screws ${long.thread} ${long.lengthMm}`, `${long.thread} screws, ${length}`, where, box.id), count: 2 * plates },
+  ]
+}
+
+/** Connectors of a box: of its joints, and one on each conductor that is capped. */
+export const connectorsIn = (region: Installation['region'], { bench, cables }: Box): readonly Connector[] => [
+  ...bench.connectors.map((c) => connector(c.kind)).filter((c) => !c.ofBox),
+  ...cables
+    .flatMap((k) => (k.fresh ? k.ends : []))
+    .flatMap((e) => (bench.ends.some((x) => x.end === e.name && x.to === CAP) ? [connectorFor(region, 1, false)] : [])),
+]
 
 /** What it takes to leave safe what is taken out. */
 function removedLines(job: Installation, unknown: string[]): Wanted[] {
@@ -230,7 +269,7 @@ function removedLines(job: Installation, unknown: string[]): Wanted[] {
     const { id } = point.box
     return [
       ...(stays || left === 'made-good' ? [] : [one('plate', 'plate Blank plate', 'Blank plate', point.name, id)]),
-      ...(left === 'made-good' ? [one('other', 'making good', 'Filler or board, to make good', point.name, id)] : []),
+      ...(left === 'made-good' ? [one('other', 'making good', 'Filler, or a patch, to make good', point.name, id)] : []),
       ...(connectors
         ? [
             {
@@ -284,27 +323,52 @@ function deviceLines(job: Installation, report: Pick<Report, 'circuits'>, ways: 
 export function racewayLines(job: Installation, built: readonly BuiltRaceway[], reports: Report['raceways'], unknown: string[]): Wanted[] {
   const { splitPhase } = worlds[job.region]
   return built.flatMap(({ raceway, runsM, piecesM }): Wanted[] => {
-    const what = splitPhase ? `${raceway.kind.toUpperCase()}, ${raceway.tradeSize}` : `Conduit, ${raceway.conduitMm} mm`
+    const pipe = splitPhase ? raceway.kind.toUpperCase() : 'Conduit'
+    const size = splitPhase ? raceway.tradeSize : `${raceway.conduitMm} mm`
     const key = splitPhase ? `${raceway.kind} ${raceway.tradeSize}` : `conduit ${raceway.conduitMm}`
     if (runsM === null || piecesM === null) {
       unknown.push(`${raceway.name}: the length of its pipe is not known.`)
       return []
     }
-    const straps = reports.find((r) => r.raceway.id === raceway.id)?.straps?.length ?? 0
+    if (worlds[job.region].racewayFill !== 'area')
+      unknown.push(`${raceway.name}: its saddles are not counted; space them as the maker of the conduit says.`)
+    const straps = reports.find((r) => r.raceway.id === raceway.id)?.straps?.length ?? strapsOnRuns(job, raceway, runsM)
     const fitting = (id: string, words: string, count: number): Wanted[] =>
-      count > 0 ? [{ ...one('fitting', `fitting ${id} ${key}`, `${words}, ${what}`, raceway.name, raceway.id), count }] : []
+      count > 0 ? [{ ...one('fitting', `fitting ${id} ${key}`, `${pipe} ${words}, ${size}`, raceway.name, raceway.id), count }] : []
     return [
       {
-        ...one('raceway', `raceway ${key}`, what, raceway.name, raceway.id, {
+        ...one('raceway', `raceway ${key}`, `${pipe}, ${size}`, raceway.name, raceway.id, {
           price: priceOf(job, 'conduit, a metre'),
           priceName: 'conduit, a metre',
         }),
         count: runsM.reduce((sum, m) => sum + m, 0),
         unit: 'm',
       },
-      ...fitting('coupling', 'Coupling', piecesM.length - runsM.length),
-      ...fitting('end', splitPhase ? 'Box connector' : 'Adaptor with bush', 2 * runsM.length),
-      ...(straps ? [{ ...one('support', `strap ${key}`, `Strap, ${what}`, raceway.name, raceway.id), count: straps }] : []),
+      ...fitting('coupling', 'coupling', piecesM.length - runsM.length),
+      ...fitting('end', splitPhase ? 'box connector' : 'adaptor with bush', 2 * runsM.length),
+      ...(straps ? [{ ...one('support', `strap ${key}`, `${pipe} strap, ${size}`, raceway.name, raceway.id), count: straps }] : []),
+    ]
+  })
+}
+
+/** New cables of extra-low voltage and telecommunication, by kind and cores. */
+function signalLines(job: Installation, unknown: string[]): Wanted[] {
+  const { kindNames } = worlds[job.region].separation
+  return (job.record.signalCables ?? []).flatMap((k): Wanted[] => {
+    if (k.state !== 'new') return []
+    const labels = { ...one('label', 'label cable', 'Cable labels', k.name, k.id), count: 2 }
+    if (k.lengthM === null) {
+      unknown.push(`${k.name}: its length is not known.`)
+      return [labels]
+    }
+    const cores = k.cores === null ? '' : `, ${k.cores} ${k.kind === 'data' || k.kind === 'telephone' ? 'pairs' : 'conductors'}`
+    return [
+      {
+        ...one('cable', `signal ${k.kind} ${k.cores ?? ''}`, `${kindNames[k.kind]}${cores}`, k.name, k.id),
+        count: k.lengthM * (1 + SPARE_PART),
+        unit: 'm',
+      },
+      labels,
     ]
   })
 }
@@ -324,6 +388,7 @@ export function materialsOf(job: Installation, report: Pick<Report, 'circuits' |
     ...built.cables.flatMap((k) => cableLines(job, report, k, unknown)),
     ...built.boxes.flatMap((b) => boxLines(job, report, b, unknown)),
     ...racewayLines(job, built.raceways, report.raceways, unknown),
+    ...signalLines(job, unknown),
     ...removedLines(job, unknown),
     ...built.cables.flatMap((k) => supportLines(job, report, k)),
     ...markLines(report, built.boxes),

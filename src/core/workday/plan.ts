@@ -341,7 +341,7 @@ export function brokenRules(planned: Planned, tasks: readonly Task[], day: DayRe
     const able = people.filter((i) => !day.people[i]!.helper).length
     const wanted = Math.min(t.people, day.people.length)
     if (people.length < wanted || able < Math.min(t.skilled, wanted))
-      broken.push(`“${t.name}” finds nobody who may do it and is there all through.`)
+      broken.push(`“${t.name}” needs a person who may do it and is there throughout.`)
   }
   for (const t of tasks) if (t.kind === 'promise') broken.push(...brokenPromise(t, planned))
   const past = (t: Planned['tasks'][number]) => t.endMin - Math.floor(t.startMin / DAY_MIN) * DAY_MIN > day.endMin + 1e-9

@@ -57,6 +57,7 @@ export interface Task {
 const REACH_MM = 2000
 /** A run of unknown length is reckoned with as this many metres, and says so. */
 const PRESUMED_M = 15
+const presumedLength = (job: Installation): string => `length not known, ${formatLength(PRESUMED_M, worlds[job.region].units)} assumed`
 
 interface Drawn {
   readonly kind: TaskKind
@@ -79,8 +80,7 @@ function laying(job: Installation, report: CircuitReport): Drawn[] {
     const known = circuit.points.length
       ? circuit.points.reduce<number | null>((sum, p) => (sum === null || p.lengthM === null ? null : sum + p.lengthM), 0)
       : runLengthM(circuit, chosen.design)
-    const presumed = known === null ? `length not known, ${formatLength(PRESUMED_M, worlds[job.region].units)} assumed` : ''
-    return [{ kind: 'run', name: 'run the cable', count: known ?? PRESUMED_M, presumed }]
+    return [{ kind: 'run', name: 'run the cable', count: known ?? PRESUMED_M, presumed: known === null ? presumedLength(job) : '' }]
   }
   const steps = routed.flatMap((parts) => stepsOfWay(job, parts, 'metric'))
   const sum = (list: typeof steps) => Math.round(list.reduce((n, s) => n + s.minutes, 0))
@@ -132,8 +132,10 @@ function drawn(job: Installation, report: CircuitReport): Drawn[] {
   return [
     ...lays.filter((l) => l.kind !== 'close'),
     ...(toDo ? [{ kind: 'box' as const, name: toDo === 1 ? 'set the box' : `set ${toDo} boxes`, count: toDo, power, high }] : []),
-    ...(toDo ? [{ kind: 'fit' as const, name: toDo === 1 ? 'connect the end' : `connect ${toDo} ends`, count: toDo, power, high }] : []),
-    { kind: 'board', name: 'connect it at the board', count: 1, power: 'off' },
+    ...(toDo
+      ? [{ kind: 'fit' as const, name: toDo === 1 ? 'connect the accessory' : `connect ${toDo} accessories`, count: toDo, power, high }]
+      : []),
+    { kind: 'board', name: `connect it at the ${worlds[job.region].words.board}`, count: 1, power: 'off' },
     ...(left('dead') ? [{ kind: 'dead' as const, name: 'test it dead', count: left('dead'), power: 'off' as const }] : []),
     ...lays.filter((l) => l.kind === 'close'),
     ...(left('live') ? [{ kind: 'live' as const, name: 'energise and test it live', count: left('live'), power: 'on' as const }] : []),
@@ -169,34 +171,62 @@ const needs: Readonly<Partial<Record<TaskKind, readonly TaskKind[]>>> = {
   label: ['live'],
 }
 
-/** What is taken out, each as work of its own: on the circuit of this job that leaves from its way, where there is one. */
-function removals(job: Installation, report: Pick<Report, 'circuits'>, table: MinutesTable): readonly Task[] {
+/** A task that no circuit's design asks for, timed by so many of its kind. */
+function lone(
+  job: Installation,
+  table: MinutesTable,
+  kind: 'remove' | 'run',
+  count: number,
+  of: Pick<Task, 'id' | 'name'> & Partial<Task>,
+): Task {
   const day = job.day ?? newDay()
-  return removedFrom(job).map(({ point, way }): Task => {
-    const id = `remove ${point.id}`
-    const circuit = report.circuits.find((c) => way !== null && c.circuit.ways.some((w) => w.id === way))
-    return {
-      id,
+  const { id } = of
+  return {
+    kind,
+    circuit: null,
+    minutes: day.minutes[id] ?? Math.max(1, Math.round(count * (table[kind] ?? usualMinutes[kind]))),
+    from: day.minutes[id] === undefined ? (table[kind] === undefined ? 'usual' : 'table') : 'said',
+    people: 1,
+    power: 'any',
+    after: [],
+    earliestMin: day.notBefore?.[id] ?? null,
+    latestMin: null,
+    hot: false,
+    cramped: false,
+    high: false,
+    outside: false,
+    skilled: 0,
+    ...of,
+    presumed: day.minutes[id] === undefined ? (of.presumed ?? '') : '',
+  }
+}
+
+/** What is taken out, each as work of its own: on the circuit of this job that leaves from its way, where there is one. */
+const removals = (job: Installation, report: Pick<Report, 'circuits'>, table: MinutesTable): readonly Task[] =>
+  removedFrom(job).map(({ point, way }) =>
+    lone(job, table, 'remove', 1, {
+      id: `remove ${point.id}`,
       name: `${point.name}: take it out, and leave it safe`,
-      kind: 'remove',
-      circuit: circuit?.circuit.id ?? null,
-      minutes: day.minutes[id] ?? table.remove ?? usualMinutes.remove,
-      from: day.minutes[id] === undefined ? (table.remove === undefined ? 'usual' : 'table') : 'said',
-      presumed: '',
-      people: 1,
+      circuit: report.circuits.find((c) => way !== null && c.circuit.ways.some((w) => w.id === way))?.circuit.id ?? null,
       power: 'off',
-      after: [],
-      earliestMin: day.notBefore?.[id] ?? null,
-      latestMin: null,
-      hot: false,
-      cramped: false,
       high: point.overhead !== undefined || (point.heightMm ?? 0) > REACH_MM,
       outside: (point.environment ?? job.brief.environment) === 'outdoors',
       skilled: 1,
       points: [point.id],
-    }
-  })
-}
+    }),
+  )
+
+/** New cables of extra-low voltage and telecommunication, each run by itself. */
+const signalRuns = (job: Installation, table: MinutesTable): readonly Task[] =>
+  (job.record.signalCables ?? [])
+    .filter((k) => k.state === 'new')
+    .map((k) =>
+      lone(job, table, 'run', k.lengthM ?? PRESUMED_M, {
+        id: `run ${k.id}`,
+        name: `${k.name}: run it, apart from power`,
+        presumed: k.lengthM === null ? presumedLength(job) : '',
+      }),
+    )
 
 /** Every task of the day: what the design asks for, what was added, and clearing up at its end. */
 export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, table: MinutesTable = {}): readonly Task[] {
@@ -231,10 +261,10 @@ export function tasksOf(job: Installation, report: Pick<Report, 'circuits'>, tab
       }
     })
   })
-  const gone = removals(job, report, table)
+  const gone = [...removals(job, report, table), ...signalRuns(job, table)]
   // At a hold point all that walls hide is there to be seen, and nothing is closed before it is passed.
   const holds = day.own.filter((t) => t.kind === 'hold').map((t) => t.id)
-  const hidden = tasks.filter((t) => t.kind === 'pull' || t.kind === 'run' || t.kind === 'box').map((t) => t.id)
+  const hidden = [...gone, ...tasks].filter((t) => t.kind === 'pull' || t.kind === 'run' || t.kind === 'box').map((t) => t.id)
   const own = day.own.map((t): Task => ({
     ...t,
     ...(t.kind === 'hold' ? { after: [...new Set([...t.after, ...hidden])] } : {}),

@@ -38,9 +38,9 @@ const tools: readonly ToolEntry[] = [
   },
   { name: 'Lock, tag and their key', second: null, when: (w) => any(w, 'board', 'fit', 'remove', 'dead') },
   { name: 'Safety glasses, gloves, dust mask', second: null, when: (w) => any(w, 'bore', 'box', 'close', 'run') },
-  { name: 'Head lamp, knee boards and water, for the hot space', second: null, when: (w) => w.hot },
+  { name: 'Head lamp, knee pads and water, for the hot space', second: null, when: (w) => w.hot },
   {
-    name: 'Drill and bits for the holes of the way',
+    name: 'Drill and bits for the holes along the route',
     second: 'A brace and bit, where it must be quiet',
     when: (w) => any(w, 'bore', 'run'),
   },
@@ -50,7 +50,7 @@ const tools: readonly ToolEntry[] = [
   { name: 'Bender or former of its size', second: 'Made bends and offsets, with more couplings', when: (w) => w.bent },
   {
     name: 'Pad saw, and the template of the box',
-    second: 'A blade that swings; slower in board, cleaner in tile',
+    second: 'A blade that swings; slower in drywall, cleaner in tile',
     when: (w) => w.mountings.has('clamps to a finished wall'),
   },
   {

@@ -49,6 +49,9 @@ const resistance: Record<ConductorMetal, Readonly<Record<string, number>>> = t.d
 /** Chapter 9 Table 8, ohms per 1000 ft at 75 °C. */
 export const naOhmPerKft = (metal: ConductorMetal, size: string): number | undefined => resistance[metal][size]
 
+/** Temperature coefficients of resistance at 75 °C. NFPA 70 Chapter 9 Table 8 note 2. */
+export const naAlpha75C: Readonly<Record<ConductorMetal, number>> = { copper: 0.00323, aluminium: 0.0033 }
+
 export const naBreakerRatingsA: readonly number[] = t.standardOvercurrentRatingsA.values
 
 const smallConductor: Record<ConductorMetal, Readonly<Record<string, number>>> = t.smallConductorLimitA

@@ -1,7 +1,7 @@
 import { worldNames } from '../names'
 import type { World } from '../world'
 import { southernAfrica as metric } from '../metric'
-import { metricCites, metricWorld, wayOf } from '../metric-world'
+import { metricCites, metricSignalNames, metricWorld, wayOf } from '../metric-world'
 
 /** Southern Africa: 230 V by SANS 10142-1. */
 export const southernAfricaWorld: World = {
@@ -11,6 +11,8 @@ export const southernAfricaWorld: World = {
     board: 'distribution board',
     space: 'way',
     spaces: 'ways',
+    radial: 'radial',
+    feeder: 'sub-main',
     breaker: 'circuit-breaker',
     rcd: 'earth leakage unit',
     noggings: 'noggings',
@@ -60,6 +62,13 @@ export const southernAfricaWorld: World = {
   pointFusesA: metric.breakerRatingsA.slice(0, 4),
   rings: false,
   fusedUnits: false,
+  separation: {
+    clause: 'SANS 10142-1; IEC 60364-5-52 528.1',
+    insulationServes: true,
+    apartMm: null,
+    along: 'How far apart they run is as SANS 10142-1 and the maker of the cable say: it is not checked here.',
+    kindNames: metricSignalNames,
+  },
   start: { cable: 'flat-twin-earth', method: 'C', residual: { at: 'board', ma: 30, type: null } },
   waysToRun: [{ ...wayOf('flat-twin-earth', 'C'), raceway: false }, wayOf('flat-twin-earth', 'B2'), wayOf('singles', 'B1')],
   demandMethod: null,

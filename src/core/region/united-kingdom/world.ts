@@ -1,7 +1,7 @@
 import { worldNames } from '../names'
 import type { World } from '../world'
 import { unitedKingdom as metric } from '../metric'
-import { metricCites, metricWorld, wayOf } from '../metric-world'
+import { metricCites, metricSignalNames, metricWorld, wayOf } from '../metric-world'
 import { unitedKingdomTables } from './tables'
 
 /** United Kingdom: 230 V by BS 7671, with rings and fused connection units. */
@@ -12,6 +12,8 @@ export const unitedKingdomWorld: World = {
     board: 'consumer unit',
     space: 'way',
     spaces: 'ways',
+    radial: 'radial',
+    feeder: 'submain',
     breaker: 'circuit-breaker',
     rcd: 'RCD',
     noggings: 'noggings',
@@ -67,6 +69,13 @@ export const unitedKingdomWorld: World = {
     FI: 'further investigation required',
   },
   fusedUnits: true,
+  separation: {
+    clause: '528.1; 528.2',
+    insulationServes: true,
+    apartMm: 50,
+    along: 'Telephone, data and aerial cables keep 50 mm from power cables, or a divider between them (528.2; BS 6701).',
+    kindNames: metricSignalNames,
+  },
   start: { cable: 'twin-earth', method: 'clipped-direct', residual: { at: 'board', ma: 30, type: null } },
   waysToRun: [
     { ...wayOf('twin-earth', 'clipped-direct'), raceway: false },
