@@ -8,11 +8,14 @@ import { applyEdit, describeEdit, differenceOf, type Edit, EditError, patchJob }
 import { stageOfEdit, type Step } from '@/core/evaluate/edit-stages'
 import type { Reading } from '../core/job/reading'
 import { stageIds } from '@/core/report/stages'
+import { type Hit, hitsOf, wordsOf } from '../core/documents/hits'
+import { photographsOf } from '../core/verify/photograph'
+import { digestOf } from './chain'
 import { checkChanged, type Job, jobSchema } from '../core/job/schema'
 import { type Held, heldAt, hold, patchesBetween } from './held'
 import { asked, prepared } from './prepared'
 import type { Store } from './open'
-import { jobChanges, jobs, photographs, readings } from './schema'
+import { type DueAgain, jobChanges, jobs, photographs, readings } from './schema'
 
 /** Who changes something, and when; the store has no clock of its own. */
 export interface Hand {
@@ -56,7 +59,7 @@ export interface ChangeRow {
   readonly by: string
 }
 
-/** The edit was made on a revision that is no longer the newest; nothing was written. */
+/** Optimistic concurrency: the edit names a revision that is no longer the newest; nothing was written. */
 export class StaleError extends Error {
   constructor(
     readonly current: StoredJob,
@@ -83,7 +86,19 @@ export class NotFoundError extends Error {
 }
 
 /** What the list shows of a job that need not be worked out; the rest is counted when somebody looks, or in a quiet moment. */
-const namesOf = (job: Job, lastBy: string) => ({ title: job.title, place: job.place, region: job.region, lastBy, counted: false })
+const namesOf = (job: Job, lastBy: string) => ({
+  title: job.title,
+  place: job.place,
+  region: job.region,
+  due: dueIn(job),
+  lastBy,
+  counted: false,
+})
+/** What of a job is due again and was not done; null: nothing. */
+function dueIn({ due = [] }: Job): readonly DueAgain[] | null {
+  const left = due.flatMap(({ what, on, doneOn }) => (doneOn === null ? [{ what, on }] : []))
+  return left.length ? left : null
+}
 
 /** Counts what is wrong and open in a job as it stands. */
 function countJob(store: Store, id: string): void {
@@ -133,6 +148,9 @@ function searchWords(record: Job): string {
     brief.existing,
     brief.later,
     job.supply.board,
+    ...(job.issues ?? []).flatMap((i) => i.signatures.map((x) => x.name)),
+    ...job.raceways.map((r) => r.name),
+    ...(job.day?.own ?? []).map((t) => t.name),
     ...job.boards.map((b) => b.name),
     ...job.ways.map((w) => w.label),
     ...job.points.flatMap((p) => [p.name, p.room, p.cable]),
@@ -167,16 +185,31 @@ function index(store: Store, id: string, job: Job, row: number | null): number {
 
 const rowFor = ({ on, ...reading }: Reading, jobId: string) => ({ ...reading, takenOn: on, jobId })
 
-/** Puts a new job in, with its readings if it comes from a file. @throws ZodError where it could not be read back. */
-export function createJob(store: Store, id: string, job: Job, read: readonly Reading[], hand: Hand, label = 'Job made'): void {
+/**
+ * Puts a new job in, with its readings and what became of it where it comes from elsewhere: what was done there is told, and is not taken
+ * back here.
+ * @throws ZodError where it could not be read back.
+ */
+export function createJob(
+  store: Store,
+  id: string,
+  job: Job,
+  read: readonly Reading[],
+  hand: Hand,
+  label = 'Job made',
+  history: readonly Pick<typeof jobChanges.$inferInsert, 'kind' | 'label' | 'at' | 'by'>[] = [],
+): void {
   jobSchema.parse(job)
+  const revision = history.length + 1
   store.transaction(() => {
     const searchRow = index(store, id, job, null)
     store
       .insert(jobs)
       .values({
         id,
-        revision: 1,
+        revision,
+        snapshot: revision,
+        broughtUpAt: history.length ? revision : 0,
         job,
         searchRow,
         ...namesOf(job, hand.by),
@@ -189,9 +222,15 @@ export function createJob(store: Store, id: string, job: Job, read: readonly Rea
         updatedAt: hand.at,
       })
       .run()
+    const none = { jobId: id, edit: null, patches: [], inverse: [], parent: 0 }
+    for (const [i, { kind, label: told, at, by }] of history.entries())
+      store
+        .insert(jobChanges)
+        .values({ ...none, revision: i + 1, kind, label: told, at, by })
+        .run()
     store
       .insert(jobChanges)
-      .values({ jobId: id, revision: 1, kind: 'create', label, edit: null, patches: [], inverse: [], parent: 0, at: hand.at, by: hand.by })
+      .values({ ...none, revision, kind: 'create', label, at: hand.at, by: hand.by })
       .run()
     for (const r of read) store.insert(readings).values(rowFor(r, id)).run()
   })
@@ -228,10 +267,21 @@ const stepAt = prepared((store) =>
     .where(and(eq(jobChanges.jobId, asked('id')), eq(jobChanges.revision, asked('revision'))))
     .prepare(),
 )
+/** What somebody signed stays: what changes later is signed again. */
+const isSignature = (edit: Edit | null): boolean => edit?.kind === 'issue.sign' || edit?.kind === 'isolation.sign'
+/** A job as it stood once, with every signature that was given since. */
+const withSignatures = (then: Job, { issues, day }: Job): Job => ({
+  ...then,
+  ...(issues ? { issues } : {}),
+  ...(day?.signatures.length ? { day: { ...(then.day ?? day), signatures: day.signatures } } : {}),
+})
+
 function stepOf(store: Store, id: string, revision: number | undefined): Step | null {
   if (!revision) return null
   const made = stepAt(store).get({ id, revision })
-  return made ? { label: made.label, stage: made.edit ? stageOfEdit(made.edit.kind) : null } : null
+  // A signature is not taken back: there is nothing to undo under it.
+  if (!made || isSignature(made.edit)) return null
+  return { label: made.label, stage: made.edit ? stageOfEdit(made.edit.kind) : null }
 }
 
 /** @throws NotFoundError */
@@ -453,11 +503,12 @@ function changeAt(store: Store, id: string, revision: number) {
     .get()!
 }
 
-/** Takes the newest standing edit back; with nothing to undo the job stays as it is. */
+/** Takes the newest standing edit back; with nothing to undo, or a signature, the job stays as it is. */
 export function undoJob(store: Store, id: string, revision: number, hand: Hand): ChangedJob {
   return change(store, id, revision, hand, (row) => {
     if (row.undoHead <= row.broughtUpAt) return null
     const undone = changeAt(store, id, row.undoHead)
+    if (isSignature(undone.edit)) return null
     return {
       kind: 'undo',
       label: `Undone: ${undone.label}`,
@@ -507,9 +558,12 @@ export function restoreJob(store: Store, id: string, revision: number, to: numbe
       .where(and(eq(jobChanges.jobId, id), gt(jobChanges.revision, to), lte(jobChanges.revision, row.revision)))
       .orderBy(desc(jobChanges.revision))
       .all()
-    const then = patchJob(
+    const then = withSignatures(
+      patchJob(
+        row.job,
+        since.flatMap((c) => c.inverse),
+      ),
       row.job,
-      since.flatMap((c) => c.inverse),
     )
     const { job, patches, inverse } = differenceOf(row.job, then)
     if (patches.length === 0) return null
@@ -525,6 +579,39 @@ export function restoreJob(store: Store, id: string, revision: number, to: numbe
       redo: [],
     }
   })
+}
+
+/**
+ * The job as it stood when an issue of it was signed, with the readings taken until then.
+ * @throws NotFoundError
+ */
+export function jobAtIssue(store: Store, id: string, n: number): StoredJob {
+  const now = loadJob(store, id)
+  const issue = now.job.issues?.find((i) => i.n === n)
+  const last = issue?.signatures.at(-1)
+  if (!issue || !last) throw new NotFoundError()
+  const since = store
+    .select({ revision: jobChanges.revision, inverse: jobChanges.inverse, edit: jobChanges.edit, at: jobChanges.at })
+    .from(jobChanges)
+    .where(eq(jobChanges.jobId, id))
+    .orderBy(desc(jobChanges.revision))
+    .all()
+  const signed = since.findIndex(({ edit }) => edit?.kind === 'issue.sign' && edit.signature.id === last.id)
+  // Signed elsewhere and brought in: nothing of that time is here but what came with it.
+  if (signed < 0) return now
+  const job = patchJob(
+    now.job,
+    since.slice(0, signed).flatMap((c) => c.inverse),
+  )
+  const known = now.readings.length
+  const upTo = Array.from({ length: known + 1 }, (_, i) => known - i).find((m) => digestOf(job, now.readings.slice(0, m)) === issue.digest)
+  return { ...now, job, readings: now.readings.slice(0, upTo ?? known), revision: since[signed]!.revision, updatedAt: since[signed]!.at }
+}
+
+/** A job as it was when it was signed last; null: it was not signed yet. @throws NotFoundError */
+export function lastSigned(store: Store, id: string): StoredJob | null {
+  const last = loadJob(store, id).job.issues?.at(-1)
+  return last ? jobAtIssue(store, id, last.n) : null
 }
 
 /** Newest first. */
@@ -597,12 +684,27 @@ const listColumns = {
 const MOST_WORDS = 8
 const MOST_LETTERS = 200
 
-/** Every word typed must stand at the start of some word of the job. */
+/** Every word typed must stand at the start of some word of the job, or in what was read, noted or photographed for it. */
 function matching(store: Store, search: string) {
-  const words = (search.slice(0, MOST_LETTERS).match(/[\p{L}\p{N}]+/gu) ?? []).slice(0, MOST_WORDS)
+  const words = wordsOf(search.slice(0, MOST_LETTERS)).slice(0, MOST_WORDS)
   if (words.length === 0) return undefined
-  const query = words.map((w) => `"${w}"*`).join(' ')
-  return sql`${jobs.searchRow} IN (SELECT rowid FROM jobs_fts WHERE jobs_fts MATCH ${query})`
+  return and(
+    ...words.map((w) => {
+      // A number with a point is two words to the index, one after the other.
+      const query = `${(w.match(/[\p{L}\p{N}]+/gu) ?? []).map((part) => `"${part}"`).join(' + ')}*`
+      return or(
+        sql`${jobs.searchRow} IN (SELECT rowid FROM jobs_fts WHERE jobs_fts MATCH ${query})`,
+        sql`${jobs.id} IN (SELECT job_id FROM noted_fts WHERE noted_fts MATCH ${query})`,
+      )
+    }),
+  )
+}
+
+/** Where the words of a search are in a job that is listed. */
+export function hitsIn(store: Store, id: string, search: string): readonly Hit[] {
+  const { job, readings: taken } = loadJob(store, id)
+  const rows = store.select().from(photographs).where(eq(photographs.jobId, id)).orderBy(asc(photographs.seq)).all()
+  return hitsOf(read(job), { readings: taken, photographs: photographsOf(rows) }, search)
 }
 
 /** Which jobs are listed; what is not said narrows nothing. */

@@ -1,4 +1,4 @@
-import { chmodSync, existsSync, mkdirSync, statSync } from 'node:fs'
+import { chmodSync, existsSync, mkdirSync, readdirSync, renameSync, statSync } from 'node:fs'
 import path from 'node:path'
 import Database from 'better-sqlite3'
 import { type BetterSQLite3Database, drizzle } from 'drizzle-orm/better-sqlite3'
@@ -23,6 +23,7 @@ export function openStore(folder: string, migrations = path.join(process.cwd(), 
   // What is in the folder is the household's own: the database, its log, the door's file and photographs are their owner's alone.
   process.umask(0o077)
   mkdirSync(folder, { recursive: true, mode: 0o700 })
+  settleRescue(folder, process.env.RESCUED)
   const client = new Database(path.join(folder, 'synthema.db'))
   client.pragma('journal_mode = WAL')
   client.pragma('synchronous = FULL')
@@ -55,6 +56,57 @@ export function onDisk({ $client }: Store, folder: string): void {
     if (before === undefined && now !== undefined) known.set(name, now)
     else if (before !== now) throw new StorageError('gone', folder, undefined, rescued($client, folder))
   }
+}
+
+const RESCUED = /^synthema\.rescued-.*\.db$/
+interface Holds {
+  readonly changes: number
+  readonly readings: number
+  readonly last: string
+}
+/** What a database holds, by its append-only tables; null: it cannot be read. */
+function heldBy(file: string): Holds | null {
+  if (!existsSync(/*turbopackIgnore: true*/ file)) return { changes: 0, readings: 0, last: '' }
+  try {
+    const db = new Database(file, { readonly: true, fileMustExist: true })
+    try {
+      const one = (sql: string) => db.prepare(sql).pluck().get()
+      return {
+        changes: one('SELECT count(*) FROM job_changes') as number,
+        readings: one('SELECT count(*) FROM readings') as number,
+        last: (one("SELECT coalesce(max(at), '') FROM job_changes") as string).slice(0, 16).replace('T', ' '),
+      }
+    } finally {
+      db.close()
+    }
+  } catch {
+    return null
+  }
+}
+/**
+ * A copy that was rescued when the database went away and that is newer than what stands there now is not passed over: it is said what it
+ * has, and a person says which of the two goes on.
+ * @throws StorageError
+ */
+function settleRescue(folder: string, choice: string | undefined): void {
+  const copy = readdirSync(/*turbopackIgnore: true*/ folder)
+    .filter((f) => RESCUED.test(f))
+    .toSorted()
+    .at(-1)
+  if (copy === undefined) return
+  const [there, rescue] = [heldBy(inFolder(folder, 'synthema.db')), heldBy(inFolder(folder, copy))]
+  if (!there || !rescue || (rescue.changes <= there.changes && rescue.readings <= there.readings)) return
+  if (choice === 'keep') return renameSync(inFolder(folder, copy), inFolder(folder, `${copy}.kept`))
+  if (choice !== 'use') {
+    const [changes, taken] = [rescue.changes - there.changes, rescue.readings - there.readings]
+    const more = ` ${copy} has ${changes} changes and ${taken} readings more; its last change is of ${rescue.last}.`
+    throw new StorageError('rescued', folder, undefined, more)
+  }
+  const aside = `synthema.older-${new Date().toISOString().replaceAll(/[:.]/g, '-')}.db`
+  for (const end of ['', '-wal', '-shm'])
+    if (existsSync(/*turbopackIgnore: true*/ inFolder(folder, `synthema.db${end}`)))
+      renameSync(inFolder(folder, `synthema.db${end}`), inFolder(folder, `${aside}${end}`))
+  renameSync(inFolder(folder, copy), inFolder(folder, 'synthema.db'))
 }
 
 const rescues = new WeakMap<object, string>()

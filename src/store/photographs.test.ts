@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { newJob } from '../core/job/schema'
-import { MOST_PX, photographsOf } from '@/core/verify/photograph'
+import { type Mark, MOST_MARKS, MOST_PX, photographsOf } from '@/core/verify/photograph'
 import { jpeg } from '../../tests/support/jpeg'
 import { AnotherActError, createJob, NotFoundError, standing } from './jobs'
 import { openStore, type Store } from './open'
@@ -93,6 +93,21 @@ describe('a photograph', () => {
     expect(() => take({ words: 'the door' })).toThrow(AnotherActError)
     expect(() => take({ data: jpeg(41, 30) })).toThrow(AnotherActError)
     expect(photographRows(store, 'j')).toHaveLength(1)
+  })
+  it('keeps the marks of two who draw on it at once, apart from the picture, and the caption that a third gives it', () => {
+    take({ moment: 'before' })
+    const arrow: Mark = { id: 'm1', kind: 'arrow', words: 'loose', from: [0.2, 0.2], to: [0.5, 0.5] }
+    const length: Mark = { id: 'm2', kind: 'length', words: '', from: [0, 1], to: [1, 1], lengthM: 1.2 }
+    // Each saw the photograph before the other drew; the third did not see either.
+    addPhotograph(store, 'j', row({ id: 'b', mark: arrow }), hand)
+    addPhotograph(store, 'j', row({ id: 'c', mark: length, words: 'stale' }), hand)
+    addPhotograph(store, 'j', row({ id: 'd', words: 'the door', moment: 'before' }), hand)
+    expect(pictures(store, 'j')).toMatchObject([{ words: 'the door', moment: 'before', marks: [arrow, length] }])
+    addPhotograph(store, 'j', row({ id: 'e', unmarked: 'm1' }), hand)
+    expect(pictures(store, 'j')).toMatchObject([{ words: 'the door', marks: [length] }])
+    expect(photographFile(store, 'j', 'a')).toEqual(new Uint8Array(jpeg(40, 30)))
+    for (let n = 1; n < MOST_MARKS; n++) addPhotograph(store, 'j', row({ id: `f${n}`, mark: { ...arrow, id: `n${n}` } }), hand)
+    expect(() => addPhotograph(store, 'j', row({ id: 'g', mark: { ...arrow, id: 'last' } }), hand)).toThrow(/40 marks/)
   })
   it('is given words, put away and brought back by rows that are added, and stays as it was taken', () => {
     take()

@@ -1,19 +1,29 @@
-import { createHash } from 'node:crypto'
+import { createHash, randomUUID } from 'node:crypto'
 import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeSync } from 'node:fs'
 import path from 'node:path'
 import { and, asc, eq } from 'drizzle-orm'
 import { imageSize } from 'image-size'
 import { EditError } from '../core/job/part'
-import { MOST_BYTES, MOST_OF_A_JOB, MOST_PX, type Photograph, photographsOf, type PhotographRow } from '@/core/verify/photograph'
+import {
+  MOST_BYTES,
+  MOST_MARKS,
+  MOST_OF_A_JOB,
+  MOST_PX,
+  type NewRow,
+  type Photograph,
+  photographsOf,
+  type PhotographRow,
+} from '@/core/verify/photograph'
+import { pictureAlone } from './jpeg'
 import { AnotherActError, type Hand, NotFoundError, rowOf } from './jobs'
 import type { Store } from './open'
 import { photographs } from './schema'
 
 /** A row as a device sends it; `data` with the first row of a photograph alone. */
-export type SentPhotograph = Pick<PhotographRow, 'id' | 'photograph' | 'of' | 'words' | 'out'> & { readonly data?: Uint8Array }
+export type SentPhotograph = NewRow & { readonly data?: Uint8Array }
 
-/** Rows of one job: each photograph is given words and put away a few times at most. */
-const MOST_ROWS = 4 * MOST_OF_A_JOB
+/** Rows of one job: each photograph is given words and put away a few times at most, and some are marked. */
+const MOST_ROWS = 12 * MOST_OF_A_JOB
 
 const folderOf = ({ $client }: Store): string => path.join(path.dirname($client.name), 'photographs')
 
@@ -72,7 +82,8 @@ function measured(data: Uint8Array): { widthPx: number; heightPx: number } {
   throw new EditError('data', `A photograph is a JPEG of at most ${MOST_PX} pixels a side.`)
 }
 
-const sameAct = ({ id, photograph, of, words, out }: SentPhotograph): string => JSON.stringify([id, photograph, of.kind, of.id, words, out])
+const sameAct = ({ id, photograph, of, words, out, moment, mark, unmarked }: SentPhotograph): string =>
+  JSON.stringify([id, photograph, of.kind, of.id, words, out, moment ?? null, mark ?? null, unmarked ?? null])
 
 /** Rows of a job in the order they came, from one of them on. @throws NotFoundError */
 export function photographRows(store: Store, id: string, held = 0): readonly PhotographRow[] {
@@ -92,7 +103,15 @@ export function photographRows(store: Store, id: string, held = 0): readonly Pho
  * Adds a row; the same one sent again stands once.
  * @throws AnotherActError where its name is another's, EditError where it is no photograph, or of none, or one too many
  */
-export function addPhotograph(store: Store, id: string, { data, ...sent }: SentPhotograph, hand: Hand, write: Write = writeSync): void {
+export function addPhotograph(
+  store: Store,
+  id: string,
+  { data: whole, ...sent }: SentPhotograph,
+  hand: Hand,
+  write: Write = writeSync,
+): void {
+  // Where it was taken is nobody's business; the same bytes sent again are still the same.
+  const data = whole && pictureAlone(whole)
   const rows = photographRows(store, id)
   const known = rows.find((r) => r.id === sent.id)
   if (known) {
@@ -104,6 +123,8 @@ export function addPhotograph(store: Store, id: string, { data, ...sent }: SentP
   if (!first && (!data || sent.photograph !== sent.id)) throw new EditError('data', 'There is no photograph with this row.')
   if (rows.length >= MOST_ROWS || (!first && new Set(rows.map((r) => r.photograph)).size >= MOST_OF_A_JOB))
     throw new EditError('id', `A job keeps ${MOST_OF_A_JOB} photographs.`)
+  if (sent.mark && (photographsOf(rows).find((p) => p.photograph === sent.photograph)?.marks.length ?? 0) >= MOST_MARKS)
+    throw new EditError('mark', `A photograph takes ${MOST_MARKS} marks.`)
   const picture = first ?? { hash: hashOf(data!), ...measured(data!) }
   if (!first) keepFile(store, picture.hash, data!, write)
   const { hash, widthPx, heightPx } = picture
@@ -111,6 +132,20 @@ export function addPhotograph(store: Store, id: string, { data, ...sent }: SentP
     .insert(photographs)
     .values({ ...sent, jobId: id, hash, widthPx, heightPx, ...hand })
     .run()
+}
+
+/** Photographs out of an archive, each with its marks; one whose file is gone is left out. */
+export function bringBack(
+  store: Store,
+  id: string,
+  pictures: readonly (Omit<Photograph, 'hash' | 'widthPx' | 'heightPx' | 'out'> & { readonly jpeg: Uint8Array | null })[],
+): void {
+  for (const { photograph, of, words, moment, marks, jpeg, at, by } of pictures) {
+    if (!jpeg) continue
+    const row = { photograph, of, words, moment, out: false }
+    addPhotograph(store, id, { ...row, id: photograph, data: jpeg }, { at, by })
+    for (const mark of marks) addPhotograph(store, id, { ...row, id: randomUUID(), mark }, { at, by })
+  }
 }
 
 /** The picture of a photograph of a job. @throws NotFoundError where there is none, or its file is gone */

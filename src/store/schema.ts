@@ -3,7 +3,7 @@ import { index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-or
 import type { Patch } from 'immer'
 import type { Edit } from '../core/job/edits'
 import { moveKinds } from '@/core/workday/stock'
-import type { Photographed } from '@/core/verify/photograph'
+import type { Mark, Photographed, PhotographRow } from '@/core/verify/photograph'
 import type { Reading } from '../core/job/reading'
 import type { Job } from '../core/job/schema'
 
@@ -28,6 +28,8 @@ export const jobs = sqliteTable(
     open: integer('open'),
     /** Whether stage, errors, warnings and what is open were counted since it was changed last. */
     counted: integer('counted', { mode: 'boolean' }).notNull().default(true),
+    /** What is due again and not done; null: nothing. */
+    due: text('due', { mode: 'json' }).$type<readonly DueAgain[]>(),
     /** Whose act was the last. */
     lastBy: text('last_by').notNull().default(''),
     /** The revision of the edit that undo would take back; 0 when there is none. */
@@ -51,6 +53,12 @@ export const jobs = sqliteTable(
     index('jobs_by_search').on(t.searchRow, t.deletedAt, t.updatedAt, t.id),
   ],
 )
+
+/** One thing of a job that is to be done again, and the day it is due. */
+export interface DueAgain {
+  readonly what: string
+  readonly on: string
+}
 
 export const changeKinds = ['create', 'edit', 'undo', 'redo', 'restore'] as const
 
@@ -124,6 +132,9 @@ export const photographs = sqliteTable(
     heightPx: integer('height_px').notNull(),
     at: text('at').notNull(),
     by: text('by').notNull(),
+    moment: text('moment').$type<PhotographRow['moment']>(),
+    mark: text('mark', { mode: 'json' }).$type<Mark>(),
+    unmarked: text('unmarked'),
   },
   (t) => [uniqueIndex('photograph_by_id').on(t.jobId, t.id)],
 )

@@ -201,12 +201,12 @@ describe('the list', () => {
       for (const e of demo.edits) editJob(store, demo.id, loadJob(store, demo.id).revision, e, hand)
     }
     const ids = (more: Listed) => listJobs(store, more).rows.map((r) => r.id)
-    expect(ids({ world: 'united-kingdom' }).toSorted()).toEqual(['j', 'village-hall'])
+    expect(ids({ world: 'united-kingdom' }).toSorted()).toEqual(['j', 'stage-wing', 'village-hall'])
     expect(ids({ world: 'united-kingdom', stage: 'wiring' })).toEqual(['village-hall'])
     expect(ids({ wrong: true })).toContain('former-dairy')
     expect(ids({ wrong: true })).not.toContain('j')
     expect(ids({ world: 'united-kingdom', search: 'kiln' })).toEqual([])
-    expect(listJobs(store, { world: 'southern-africa' }).total).toBe(1)
+    expect(listJobs(store, { world: 'southern-africa' }).total).toBe(2)
   })
 
   it('is narrowed to what a person had in hand last and left open', () => {

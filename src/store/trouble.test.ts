@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process'
 import { mkdirSync, mkdtempSync, readdirSync, renameSync, rmSync, unlinkSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { newJob } from '../core/job/schema'
 import { addReading, createJob, editJob, loadJob } from './jobs'
 import { holdFolder, onDisk, openStore } from './open'
@@ -96,6 +96,52 @@ describe('storage that fails says so', () => {
     const again = openStore(folder)
     expect(requestOf(again)).toBe('on no disk')
     again.$client.close()
+  })
+
+  it('a rescued copy that is newer than what stands there is not passed over, and a person says which goes on', () => {
+    const lost = (at: string) => {
+      const store = openStore(at)
+      createJob(store, 'j', newJob('united-kingdom', 'A job', ''), [], hand)
+      store.$client.pragma('wal_checkpoint(TRUNCATE)')
+      onDisk(store, at)
+      editJob(store, 'j', 1, { kind: 'brief.set', patch: { request: 'newer' } }, hand)
+      // Its log goes: what was written last is in this process alone.
+      unlinkSync(path.join(at, 'synthema.db-wal'))
+      expect(befalls(() => onDisk(store, at))).toBe('gone')
+      store.$client.close()
+      return at
+    }
+    const at = (name: string) => {
+      mkdirSync(path.join(folder, name))
+      return lost(path.join(folder, name))
+    }
+    const told = (f: string) => {
+      try {
+        return openStore(f)
+      } catch (e) {
+        return (e as Error).message
+      }
+    }
+    // What closes writes its log out where it can; one that could not is like this.
+    const older = (f: string) => {
+      const db = new Database(path.join(f, 'synthema.db'))
+      db.exec('DELETE FROM job_changes WHERE revision > 1')
+      db.close()
+      return f
+    }
+    const first = older(at('asked'))
+    expect(told(first)).toMatch(/newer than its synthema\.db.*RESCUED=use.*1 changes and 0 readings more/)
+    vi.stubEnv('RESCUED', 'use')
+    const used = openStore(first)
+    expect(requestOf(used)).toBe('newer')
+    used.$client.close()
+    expect(readdirSync(first).some((f) => f.startsWith('synthema.older-'))).toBe(true)
+    vi.stubEnv('RESCUED', 'keep')
+    const second = older(at('kept'))
+    openStore(second).$client.close()
+    expect(readdirSync(second).some((f) => f.endsWith('.db.kept'))).toBe(true)
+    vi.unstubAllEnvs()
+    openStore(second).$client.close()
   })
 
   it('its log deleted, or another file in its place, is as bad', () => {

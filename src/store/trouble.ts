@@ -1,5 +1,5 @@
 /** What can befall the place where everything is kept. */
-export type Trouble = 'full' | 'read-only' | 'gone' | 'locked' | 'rubbish' | 'taken' | 'failing'
+export type Trouble = 'full' | 'read-only' | 'gone' | 'locked' | 'rubbish' | 'taken' | 'rescued' | 'failing'
 
 const said: Record<Trouble, (folder: string) => string> = {
   full: (f) => `The disk that holds ${f} is full. Nothing was written. Make room on it; what waits is sent then.`,
@@ -17,6 +17,9 @@ const said: Record<Trouble, (folder: string) => string> = {
   taken: (f) =>
     `Another Synthema already serves ${f}. Two would not see each other’s work. Use that one, or stop it, or start this one with another ` +
     'folder in SYNTHEMA_DATA.',
+  rescued: (f) =>
+    `A copy that was rescued in ${f} is newer than its synthema.db. Nothing was opened. Start again with RESCUED=use to go on from the ` +
+    'copy (the older file is kept beside it), or with RESCUED=keep to go on from synthema.db (the copy is kept).',
   failing: (f) =>
     `The disk that holds ${f} did not do what was asked of it. Nothing was acknowledged. Look after the disk before going on.`,
 }
