@@ -4,7 +4,7 @@ import { demoJobs } from '@/core/demo/demo'
 import { regionIds } from '@/core/region/types'
 import { stageIds } from '@/core/report/stages'
 import { JobsView } from '@/features/jobs/jobs-view'
-import { listJobs, PAGE_SIZE } from '@/store/jobs'
+import { hitsIn, listJobs, PAGE_SIZE } from '@/store/jobs'
 
 export default async function JobsPage({ searchParams }: { searchParams: Promise<Record<string, string | string[] | undefined>> }) {
   const query = await searchParams
@@ -21,14 +21,15 @@ export default async function JobsPage({ searchParams }: { searchParams: Promise
   }
   const { rows, total } = listJobs(store(), { ...shown, page, ...(shown.mine ? { waitsFor: (await hand()).by } : {}) })
   if (page > 1 && rows.length === 0) notFound()
+  const found = shown.search ? rows.map((row) => ({ ...row, hits: shown.deleted ? [] : hitsIn(store(), row.id, shown.search) })) : rows
   return (
     <JobsView
-      rows={rows}
+      rows={found}
       total={total}
       page={page}
       pages={Math.max(1, Math.ceil(total / PAGE_SIZE))}
       shown={shown}
-      demos={total === 0 ? demoJobs.map(({ id, title, place, region }) => ({ id, title, place, region })) : []}
+      demos={demoJobs.map(({ id, title, place, region, about }) => ({ id, title, place, region, about }))}
       person={await signedIn()}
     />
   )

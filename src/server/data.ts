@@ -1,6 +1,5 @@
 import 'server-only'
 import path from 'node:path'
-import { z } from 'zod'
 import { getIronSession } from 'iron-session'
 import { cookies } from 'next/headers'
 import { holdFolder, onDisk, openStore, type Store } from '@/store/open'
@@ -10,7 +9,8 @@ import type { Hand } from '@/store/jobs'
 import { door, type Person, personOf, sessionOptions } from './sign-in'
 
 const holder = globalThis as typeof globalThis & { synthemaStore?: Store; synthemaLock?: object; synthemaTold?: string }
-const folder = (): string => path.resolve(/* turbopackIgnore: true */ process.env.SYNTHEMA_DATA ?? 'data')
+/** The data folder. */
+export const folder = (): string => path.resolve(/* turbopackIgnore: true */ process.env.SYNTHEMA_DATA ?? 'data')
 
 /**
  * The one open database of this process, which holds its folder.
@@ -47,13 +47,6 @@ export async function signedIn(): Promise<string | null> {
   const here = door()
   return here ? personOf(await getIronSession<Person>(await cookies(), sessionOptions(here))) : null
 }
-
-const YEAR_MS = 366 * 24 * 3600 * 1000
-/** When a device says something was done: no clock that was never set, and no act of another age. */
-export const doneAt = z.iso.datetime().refine((at) => Date.now() - Date.parse(at) < YEAR_MS, 'the clock of the device is wrong')
-
-/** Who did something on a device, as it kept it: what waited is not the next person's who signs in there. */
-export const doneBy = z.string().trim().max(120)
 
 /**
  * The hand that makes a change: now, or when the device says it was done, which is never later than now; whoever is signed in, or did it

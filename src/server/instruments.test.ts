@@ -1,7 +1,7 @@
 import { createServer, type Server, type Socket } from 'node:net'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { answerOf, probesOf, probesWords, queryFor, readingOf } from '@/core/meters/scpi'
-import { instruments, linkTo } from './instruments'
+import { instruments, linkTo, listenTo } from './instruments'
 
 vi.mock('server-only', () => ({}))
 
@@ -111,5 +111,40 @@ describe('a link to one', () => {
     await stoodStill(5001)
     await refused
     now.mockRestore()
+  })
+})
+
+describe('several who listen to one', () => {
+  it('share its connection, each with the answer to what it asked, and let it go once the last has left', async () => {
+    const asked: string[] = []
+    const at = await meter((line, s) => {
+      asked.push(line)
+      if (line === '*IDN?') s.write('A,B,C,D\n')
+      else s.write(line === 'MEAS:RES?' ? '1.5\n' : '230\n')
+    })
+    const heard: string[] = []
+    const listen = (name: string, query: string) =>
+      listenTo(at, { query, probes: '', shown: (x) => heard.push(`${name} ${x}`), trouble: (why) => heard.push(`${name} ${why}`) })
+    const leave = [listen('a', 'MEAS:RES?'), listen('b', 'MEAS:RES?'), listen('c', 'MEAS:VOLT:AC?')]
+    await vi.waitFor(() => expect(heard).toHaveLength(3))
+    expect(heard.toSorted()).toEqual(['a 1.5', 'b 1.5', 'c 230'])
+    expect(sockets).toHaveLength(1)
+    expect(asked.filter((l) => l === 'MEAS:RES?')).toHaveLength(1)
+    const closed = new Promise((resolve) => sockets[0]!.once('close', resolve))
+    for (const l of leave) l()
+    await closed
+  })
+  it('are told alike where it hangs up, and connect anew when asked again', async () => {
+    const at = await meter((line, s) => (line === '*IDN?' ? s.write('A,B,C,D\n') : s.destroy()))
+    const told: string[] = []
+    const listen = () => listenTo(at, { query: 'MEAS:RES?', probes: '', shown: () => {}, trouble: (why) => told.push(why) })
+    listen()
+    listen()
+    await vi.waitFor(() => expect(told).toHaveLength(2))
+    expect(told[0]).toMatch(/hung up/)
+    await vi.waitFor(() => {
+      listen()
+      expect(told.length).toBeGreaterThan(2)
+    })
   })
 })

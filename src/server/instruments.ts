@@ -94,3 +94,55 @@ export async function linkTo({ name, host, port }: Instrument): Promise<Link> {
   const who = await ask('*IDN?')
   return { ask, end: () => socket.destroy(), simulated: who.startsWith(SIMULATED) }
 }
+
+/** Milliseconds between two readings of one instrument. */
+const EVERY_MS = 600
+
+export interface Listener {
+  /** What is asked of it. */
+  readonly query: string
+  /** Where the probes are, for one that is simulated. */
+  readonly probes: string
+  readonly shown: (text: string) => void
+  readonly trouble: (why: string) => void
+}
+const hubs = new Map<string, Set<Listener>>()
+
+/** Asks for all who listen, one after the other, over one connection, until nobody does. */
+async function serve(instrument: Instrument, listeners: Set<Listener>): Promise<void> {
+  try {
+    const link = await linkTo(instrument)
+    try {
+      let at = ''
+      while (listeners.size > 0) {
+        for (const key of new Set([...listeners].map((l) => `${l.probes}\n${l.query}`))) {
+          const those = () => [...listeners].filter((l) => `${l.probes}\n${l.query}` === key)
+          const [first] = those()
+          if (!first) continue
+          if (link.simulated && first.probes !== at) await link.ask((at = first.probes))
+          const text = await link.ask(first.query)
+          for (const l of those()) l.shown(text)
+        }
+        await new Promise((r) => setTimeout(r, EVERY_MS))
+      }
+    } finally {
+      link.end()
+    }
+  } catch (e) {
+    if (!(e instanceof InstrumentError)) throw e
+    for (const l of listeners) l.trouble(e.message)
+    listeners.clear()
+  }
+}
+
+/** Listens to an instrument with whoever else does, over one connection. @returns how to stop */
+export function listenTo(instrument: Instrument, listener: Listener): () => void {
+  const known = hubs.get(instrument.name)
+  const listeners = known ?? new Set<Listener>()
+  listeners.add(listener)
+  if (!known) {
+    hubs.set(instrument.name, listeners)
+    void serve(instrument, listeners).finally(() => hubs.get(instrument.name) === listeners && hubs.delete(instrument.name))
+  }
+  return () => void listeners.delete(listener)
+}

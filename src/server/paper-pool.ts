@@ -3,7 +3,8 @@ import { existsSync } from 'node:fs'
 import path from 'node:path'
 import { MessageChannel } from 'node:worker_threads'
 import { Piscina } from 'piscina'
-import { type Made, makePaper, type Wanted } from './papers'
+import type { Made, Wanted } from './paper'
+import { isCopy, isLong, makePaper } from './papers'
 import { TooManyError } from './too-many'
 
 /** Papers made at once; more would take both cores from whoever else is at work. */
@@ -42,6 +43,11 @@ export function howFar(ask: string): HowFar {
   return place < 0 ? { before: 0, written: 1 } : { before: Math.max(0, place - AT_ONCE + 1), written: asked.get(ask)!.written }
 }
 
+/** Whether one more paper is taken on: asked before the job is read for it, which takes its time too. @throws TooManyError */
+export function mayBeMade(name: string): void {
+  if (!isCopy(name) && (holder.synthemaPapers?.queueSize ?? 0) >= WAITING) throw new TooManyError('Many papers are being made')
+}
+
 /**
  * Makes a paper in a worker, a few at a time, so that nobody waits for another's. Whoever asked and went away is not served, and what was
  * begun is left. `ask` is the name by which the asker looks how far it is.
@@ -49,9 +55,9 @@ export function howFar(ask: string): HowFar {
  */
 export async function paperInPool(name: string, wanted: Wanted, signal: AbortSignal, ask: string): Promise<Made | null> {
   // What is quickly written waits for no paper that is not.
-  if (!name.endsWith('.pdf') || !existsSync(/* turbopackIgnore: true */ worker)) return makePaper(name, wanted)
+  if (!isLong(name, wanted) || !existsSync(/* turbopackIgnore: true */ worker)) return makePaper(name, wanted)
+  mayBeMade(name)
   const pool = ready()
-  if (pool.queueSize >= WAITING) throw new TooManyError('Many papers are being made')
   const { port1, port2 } = new MessageChannel()
   const far = { written: 0 }
   asked.set(ask, far)

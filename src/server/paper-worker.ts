@@ -1,6 +1,7 @@
 import os from 'node:os'
 import type { MessagePort } from 'node:worker_threads'
-import { makePaper, type Wanted } from './papers'
+import type { Wanted } from './paper'
+import { makePaper } from './papers'
 import { tellProgress } from './pdf/kit'
 
 /** A third of the share of whoever asks for something else, where both want the processor. */

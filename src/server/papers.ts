@@ -7,28 +7,32 @@ import { svgFile, svgSheetMm } from '@/core/drawing/svg'
 import { treeDrawing } from '@/core/drawing/tree'
 import { labelDrawing } from '@/core/drawing/label'
 import { writeJobFile } from '@/core/job/file'
-import type { UnitSystem } from '@/core/base/format'
 import { evaluateSurvey } from '@/core/survey/traced'
 import { type PaperFile, papers } from '@/core/evaluate/papers'
+import { chainOf } from '@/store/chain'
 import type { StoredJob } from '@/store/jobs'
-import { allLabels, labelsPdf, recordPdf, wiringPdf } from './pdf/documents'
+import { allLabels, labelsPaper, recordPaper, wiringPaper } from './pdf/documents'
 import { read } from '@/core/installation/installation'
-import { designPdf } from './pdf/design'
+import { designPaper } from './pdf/design'
 import { createEvents, type DateTime, type EventAttributes } from 'ics'
 import { materialsOf } from '@/core/workday/materials'
-import { againstVan, type StockItem } from '@/core/workday/stock'
-import type { MinutesTable } from '@/core/workday/tasks'
-import { dayOfJob, dayPdf, offerPdf } from './pdf/day'
+import { againstVan } from '@/core/workday/stock'
+import { dayOfJob, dayPaper, offerPaper } from './pdf/day'
 import { dxfFile } from './dxf'
-import { buildingSheets, routePdf } from './pdf/route'
-import { bendingPdf } from './pdf/bending'
-import { boxesPdf, templatePdf } from './pdf/boxes'
+import { archiveOf } from './archive'
+import type { Made, Wanted } from './paper'
+import { pdf } from './pdf/kit'
+import { certificatePaper } from './pdf/certificate'
+import { changesSinceIssue, packPaper, type Packed } from './pdf/pack'
+import { buildingSheets, routePaper } from './pdf/route'
+import { bendingPaper } from './pdf/bending'
+import { boxesPaper, templatePaper } from './pdf/boxes'
 import { houseOf } from '@/core/wired/house'
 import { noTrial } from '@/core/wired/laid'
 import { evaluate } from '@/core/evaluate/evaluate'
 import { spiceOf } from '@/core/network/spice'
-import { photographsPdf, type Pictured } from './pdf/photographs'
-import { doorPdf, replyPdf, tracePdf } from './pdf/survey'
+import { photographsPaper } from './pdf/photographs'
+import { doorPaper, replyPaper, tracePaper } from './pdf/survey'
 import { worlds } from '@/core/region/worlds'
 
 /** Readings in the order they were taken. Cells that a spreadsheet would run as a formula are made plain text. */
@@ -58,25 +62,6 @@ const table = (fields: string[], data: object[]): string => `${Papa.unparse({ fi
 function tree(stored: StoredJob): Drawing {
   const job = read(stored.job)
   return treeDrawing(job, evaluateSurvey(job), job.supply.board || worlds[job.region].words.board)
-}
-
-export interface Made {
-  readonly body: string | Uint8Array
-  readonly type: string
-  readonly name: string
-}
-export interface Wanted {
-  readonly stored: StoredJob
-  readonly units: UnitSystem
-  readonly circuit: string | null
-  /** Of one point alone. */
-  readonly point?: string | null
-  /** The firm's own minutes, where it knows them. */
-  readonly minutes?: MinutesTable
-  /** For the list of what is needed alone. */
-  readonly van?: readonly StockItem[]
-  /** For the paper of photographs alone. */
-  readonly photographs?: readonly Pictured[]
 }
 
 /** What is needed, a line a kind; a price that is a usual one says so. */
@@ -132,26 +117,62 @@ function dayIcs({ stored, minutes }: Wanted): string {
 const dated = (stored: StoredJob): string => dayjs(stored.updatedAt).format('D MMMM YYYY')
 const pdfType = 'application/pdf'
 
+/** Circuits from which on whatever is worked out of all of them takes long. */
+const MANY_CIRCUITS = 30
+/** Copies of what is stored: quickly written, however much it is. */
+const copied: ReadonlySet<string> = new Set(['file.json', 'readings.csv'])
+export const isCopy = (name: string): boolean => copied.has(name)
+/** Whether a paper takes long, and is made aside. */
+export const isLong = (name: string, { stored }: Pick<Wanted, 'stored'>): boolean =>
+  name.endsWith('.pdf') || name === 'archive.zip' || (!copied.has(name) && stored.job.circuits.length > MANY_CIRCUITS)
+
+function packOf({ stored, units, minutes, photographs, history, parts }: Wanted): Packed {
+  return {
+    stored,
+    units,
+    minutes: minutes ?? {},
+    photographs: photographs ?? [],
+    parts: parts ?? null,
+    chain: chainOf(stored.job, stored.readings),
+    changes: changesSinceIssue(stored, history ?? []),
+  }
+}
+
 /** How each paper is made. */
 const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
-  'record.pdf': async ({ stored, units }) => ({ body: await recordPdf(stored, dated(stored), units), type: pdfType, name: 'record.pdf' }),
+  'pack.pdf': async (wanted) => ({ body: await pdf(packPaper(packOf(wanted), dated(wanted.stored))), type: pdfType, name: 'pack.pdf' }),
+  'archive.zip': async (wanted) => ({
+    body: await archiveOf(wanted, makePaper),
+    type: 'application/zip',
+    name: 'archive.zip',
+  }),
+  'certificate.pdf': async ({ stored }) => ({
+    body: await pdf(certificatePaper(stored, dated(stored))),
+    type: pdfType,
+    name: 'certificate.pdf',
+  }),
+  'record.pdf': async ({ stored, units }) => ({
+    body: await pdf(recordPaper(stored, dated(stored), units)),
+    type: pdfType,
+    name: 'record.pdf',
+  }),
   'wiring.pdf': async ({ stored, units, circuit }) => ({
-    body: await wiringPdf(stored, dated(stored), units, circuit),
+    body: await pdf(wiringPaper(stored, dated(stored), units, circuit)),
     type: pdfType,
     name: 'wiring.pdf',
   }),
   'boxes.pdf': async ({ stored, units, circuit }) => ({
-    body: await boxesPdf(stored, dated(stored), units, circuit),
+    body: await pdf(boxesPaper(stored, dated(stored), units, circuit)),
     type: pdfType,
     name: 'boxes.pdf',
   }),
   'template.pdf': async ({ stored, units, point }) => ({
-    body: await templatePdf(stored, dated(stored), units, point ?? null),
+    body: await pdf(templatePaper(stored, dated(stored), units, point ?? null)),
     type: pdfType,
     name: 'template.pdf',
   }),
   'bending.pdf': async ({ stored, units }) => ({
-    body: await bendingPdf(stored, dated(stored), units),
+    body: await pdf(bendingPaper(stored, dated(stored), units)),
     type: pdfType,
     name: 'bending.pdf',
   }),
@@ -160,41 +181,53 @@ const made: Record<PaperFile, (w: Wanted) => Promise<Made> | Made> = {
     const { input } = houseOf(job, evaluate(job, stored.readings).circuits, noTrial)
     return { body: spiceOf(input, stored.job.title), type: 'text/plain; charset=utf-8', name: 'netlist.cir' }
   },
-  'route.pdf': async ({ stored, units }) => ({ body: await routePdf(stored, dated(stored), units), type: pdfType, name: 'route.pdf' }),
+  'route.pdf': async ({ stored, units }) => ({
+    body: await pdf(routePaper(stored, dated(stored), units)),
+    type: pdfType,
+    name: 'route.pdf',
+  }),
   'building.dxf': ({ stored, units }) => ({ body: dxfFile(buildingSheets(stored, units)), type: 'image/vnd.dxf', name: 'building.dxf' }),
   'trace.pdf': async ({ stored }) => ({
-    body: await tracePdf(stored, dated(stored), tree(stored)),
+    body: await pdf(tracePaper(stored, dated(stored), tree(stored))),
     type: pdfType,
     name: 'trace.pdf',
   }),
   'design.pdf': async ({ stored, units, circuit }) => ({
-    body: await designPdf(stored, dated(stored), units, circuit),
+    body: await pdf(designPaper(stored, dated(stored), units, circuit)),
     type: pdfType,
     name: 'design.pdf',
   }),
-  'door.pdf': async ({ stored }) => ({ body: await doorPdf(stored, dated(stored)), type: pdfType, name: 'door.pdf' }),
-  'reply.pdf': async ({ stored }) => ({ body: await replyPdf(stored, dated(stored)), type: pdfType, name: 'reply.pdf' }),
+  'door.pdf': async ({ stored, signed }) => ({
+    body: await pdf(doorPaper(stored, dated(stored), signed ?? null)),
+    type: pdfType,
+    name: 'door.pdf',
+  }),
+  'reply.pdf': async ({ stored }) => ({ body: await pdf(replyPaper(stored, dated(stored))), type: pdfType, name: 'reply.pdf' }),
   'trace.svg': async ({ stored }) => ({ body: svgFile(tree(stored)), type: 'image/svg+xml', name: 'trace.svg' }),
   'day.pdf': async ({ stored, units, minutes }) => ({
-    body: await dayPdf(stored, dated(stored), units, minutes ?? {}),
+    body: await pdf(dayPaper(stored, dated(stored), units, minutes ?? {})),
     type: pdfType,
     name: 'day.pdf',
   }),
   'offer.pdf': async ({ stored, units, minutes }) => ({
-    body: await offerPdf(stored, dated(stored), units, minutes ?? {}),
+    body: await pdf(offerPaper(stored, dated(stored), units, minutes ?? {})),
     type: pdfType,
     name: 'offer.pdf',
   }),
   'day.ics': (wanted) => ({ body: dayIcs(wanted), type: 'text/calendar; charset=utf-8', name: 'day.ics' }),
   'needed.csv': (wanted) => ({ body: neededCsv(wanted), type: 'text/csv; charset=utf-8', name: 'needed.csv' }),
-  'labels.pdf': async ({ stored, units }) => ({ body: await labelsPdf(stored, dated(stored), units), type: pdfType, name: 'labels.pdf' }),
-  'labels.svg': ({ stored, units }) => ({
-    body: svgSheetMm(allLabels(stored, dated(stored), units).map(labelDrawing)),
+  'labels.pdf': async ({ stored, units, abbreviations }) => ({
+    body: await pdf(labelsPaper(stored, dated(stored), units, abbreviations)),
+    type: pdfType,
+    name: 'labels.pdf',
+  }),
+  'labels.svg': ({ stored, units, abbreviations }) => ({
+    body: svgSheetMm(allLabels(stored, dated(stored), units, abbreviations ?? []).map(labelDrawing)),
     type: 'image/svg+xml',
     name: 'labels.svg',
   }),
-  'photographs.pdf': async ({ stored, photographs }) => ({
-    body: await photographsPdf(stored, dated(stored), photographs ?? []),
+  'photographs.pdf': async ({ stored, photographs, units }) => ({
+    body: await pdf(photographsPaper(stored, dated(stored), photographs ?? [], units)),
     type: pdfType,
     name: 'photographs.pdf',
   }),

@@ -1,12 +1,19 @@
 import 'server-only'
+import { isUtf8 } from 'node:buffer'
+import { createWriteStream, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { pipeline } from 'node:stream/promises'
 import { z } from 'zod'
 import { countWhenQuiet } from './counting'
 import { storageTroubleHere, written } from './data'
 import { TooManyError } from './too-many'
+import { firstNotUtf8 } from './utf8'
 import { tell } from './watchers'
 import { firstIssue } from '@/core/base/input-error'
 import { EditError } from '@/core/job/edits'
 import { JobFileError } from '@/core/job/file'
+import { BackupError } from '@/store/backup'
 import { AnotherActError, type ChangedJob, NotFoundError, StaleError } from '@/store/jobs'
 
 /** Uploads and posts are cut off here, before anything is parsed. */
@@ -21,18 +28,21 @@ class BodyError extends Error {
   }
 }
 
-async function readText(request: Request): Promise<string> {
+/** The text of a request, at most 10 MB of UTF-8. */
+export async function readText(request: Request): Promise<string> {
   const tooLarge = new BodyError(413, 'The file is larger than 10 MB.')
   if (Number(request.headers.get('content-length') ?? 0) > MAX_BYTES) throw tooLarge
-  const decoder = new TextDecoder()
+  const parts: Uint8Array[] = []
   let size = 0
-  let text = ''
   for await (const chunk of (request.body ?? []) as AsyncIterable<Uint8Array>) {
     size += chunk.byteLength
     if (size > MAX_BYTES) throw tooLarge
-    text += decoder.decode(chunk, { stream: true })
+    parts.push(chunk)
   }
-  return text + decoder.decode()
+  const whole = Buffer.concat(parts)
+  if (isUtf8(whole)) return new TextDecoder().decode(whole)
+  const at = firstNotUtf8(whole)
+  throw new BodyError(400, `This is not UTF-8: byte ${at} is ${whole[at]!.toString(16).padStart(2, '0')} in hexadecimal. Save it as UTF-8.`)
 }
 
 /** The JSON of a request, at most 10 MB. */
@@ -42,6 +52,29 @@ export async function readJson(request: Request): Promise<unknown> {
     return JSON.parse(text)
   } catch (e) {
     throw new BodyError(400, `This is not JSON: ${(e as Error).message}`)
+  }
+}
+
+/** An archive is cut off here. */
+const MAX_ARCHIVE = 200 * 1024 * 1024
+
+/** The body of a request as a file for as long as it is read; it is never whole in memory. */
+export async function receivedFile<T>(request: Request, read: (file: string) => Promise<T>): Promise<T> {
+  const folder = mkdtempSync(path.join(tmpdir(), 'synthema-'))
+  const file = path.join(folder, 'received.zip')
+  try {
+    let size = 0
+    const counted = async function* (source: AsyncIterable<Uint8Array>) {
+      for await (const chunk of source) {
+        size += chunk.byteLength
+        if (size > MAX_ARCHIVE) throw new BodyError(413, 'The file is larger than 200 MB; nothing was brought in.')
+        yield chunk
+      }
+    }
+    await pipeline((request.body ?? []) as AsyncIterable<Uint8Array>, counted, createWriteStream(file, { mode: 0o600 }))
+    return await read(file)
+  } finally {
+    rmSync(folder, { recursive: true, force: true })
   }
 }
 
@@ -80,7 +113,8 @@ export function route<C>(handle: (request: Request, context: C) => unknown): (re
       if (e instanceof NotFoundError) return problem(404, 'id', e.message)
       if (e instanceof EditError || e instanceof JobFileError) return problem(422, e.path, e.message)
       if (e instanceof TooManyError) return problem(503, '', e.message)
-      if (e instanceof DOMException || (e instanceof Error && e.name === 'AbortError')) return problem(499, '', 'Whoever asked went away.')
+      if (e instanceof BackupError) return problem(422, '', e.message)
+      if (e instanceof DOMException || (e instanceof Error && e.name === 'AbortError')) return problem(499, '', 'The client disconnected.')
       if (e instanceof BodyError) return problem(e.status, '', e.message)
       if (e instanceof z.ZodError) {
         const { path, message } = firstIssue(e)

@@ -25,17 +25,48 @@ export function door(): Door | null {
   return salt && hash && seal ? { salt, hash, seal } : null
 }
 
-export const sessionOptions = ({ seal }: Door): SessionOptions => ({
+type Headed = Pick<Headers, 'get'>
+
+const cookie = (secure: boolean): SessionOptions['cookieOptions'] => ({ httpOnly: true, sameSite: 'strict', secure, path: '/' })
+export const sessionOptions = ({ seal }: Door, headers?: Headed): SessionOptions => ({
   password: seal,
   cookieName: 'synthema-person',
   ttl: 30 * 24 * 3600,
-  cookieOptions: { httpOnly: true, sameSite: 'strict', secure: authority() !== null, path: '/' },
+  cookieOptions: cookie(headers !== undefined && schemeOf(headers) === 'https'),
+})
+/** A device at which somebody signed in before: nobody else's tries shut it out. */
+export interface KnownDevice {
+  device?: string
+}
+export const deviceOptions = ({ seal }: Door, headers: Headed): SessionOptions => ({
+  password: seal,
+  cookieName: 'synthema-device',
+  ttl: 366 * 24 * 3600,
+  cookieOptions: cookie(schemeOf(headers) === 'https'),
 })
 
 /** The fingerprint of the authority that signs this server's certificate, or null where TLS is not ours. */
 export const authority = (): string | null => process.env.SYNTHEMA_TLS || null
-/** How this server is spoken to from beyond its own machine. */
-export const scheme = (): 'http' | 'https' => (authority() ? 'https' : 'http')
+/**
+ * How a request reached this server. What is said of it is believed only where our own front said it, which hears it from the connection or
+ * from the proxy that TRUSTED_PROXY names.
+ */
+export const schemeOf = (headers: Headed): 'http' | 'https' =>
+  process.env.SYNTHEMA_FAR === '1' && headers.get('x-forwarded-proto') === 'https' ? 'https' : 'http'
+
+/** Where a request comes from, as our own front says it. Of IPv6 a household has a whole network: it counts as one. */
+export function sourceOf(headers: Headed): string {
+  const said = process.env.SYNTHEMA_FAR === '1' ? headers.get('x-forwarded-for') : null
+  if (said === null) return 'here'
+  const plain = said.replace(/^::ffff:/i, '')
+  return plain.includes(':') ? `${wholeIpv6(plain).slice(0, 4).join(':')}::/64` : plain
+}
+/** The eight groups of an IPv6 address. */
+function wholeIpv6(address: string): readonly string[] {
+  const [head = '', tail = ''] = address.toLowerCase().split('::')
+  const [a, b] = [head.split(':').filter(Boolean), tail.split(':').filter(Boolean)]
+  return [...a, ...Array.from({ length: Math.max(0, 8 - a.length - b.length) }, () => '0'), ...b]
+}
 
 export function passes({ salt, hash }: Door, passphrase: string): Promise<boolean> {
   return new Promise((resolve, reject) =>

@@ -7,15 +7,15 @@ import type { Bending } from '@/core/calculate/bending'
 import { type RacewayReport, strapClause } from '@/core/rules/raceway'
 import type { StoredJob } from '@/store/jobs'
 import { paperOf } from './documents'
-import { columns, figure, pdf, quietly, title, words } from './kit'
+import { columns, figure, type Document, quietly, title, words } from './kit'
 
 /** Each run of pipe on a page of its own, to take to the bender: to scale, with every mark from the end of its piece. */
-export function bendingPdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {
+export function bendingPaper(stored: StoredJob, date: string, units: UnitSystem): Document {
   const { raceways } = evaluate(stored.job, stored.readings)
   const bent = raceways.flatMap((r) => (r.bending ? [{ r, bending: r.bending }] : []))
   const pages = bent.map(({ r, bending }) => page(stored, r, bending, units))
   const none = [words('No pipe of this job is bent, or the radius of its bends is not known.')]
-  return pdf({ ...paperOf(stored, date), large: true }, pages.length ? pages : [none], `${stored.job.title}, bending`)
+  return { paper: { ...paperOf(stored, date), large: true }, sections: pages.length ? pages : [none], name: `${stored.job.title}, bending` }
 }
 
 function page({ job }: StoredJob, r: RacewayReport, bending: Bending, units: UnitSystem): Content[] {

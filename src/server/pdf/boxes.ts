@@ -11,10 +11,10 @@ import { read } from '@/core/installation/installation'
 import { formatSize, formatSmallLength, formatTorque, type UnitSystem } from '@/core/base/format'
 import type { StoredJob } from '@/store/jobs'
 import { paperOf } from './documents'
-import { columns, figure, pdf, quietly, title, words } from './kit'
+import { columns, figure, type Document, quietly, title, together, words } from './kit'
 
 /** Each box on a page to stick up in front while terminating: every conductor where it ends, and what is wrong with it so far. */
-export function boxesPdf(stored: StoredJob, date: string, units: UnitSystem, circuit: string | null): Promise<Buffer> {
+export function boxesPaper(stored: StoredJob, date: string, units: UnitSystem, circuit: string | null, wide = 400): Document {
   const job = read(stored.job)
   const { circuits, stages } = evaluate(job, stored.readings)
   const house = houseOf(job, circuits, noTrial)
@@ -25,9 +25,11 @@ export function boxesPdf(stored: StoredJob, date: string, units: UnitSystem, cir
     const here = new Set(box.points.map((p) => `point:${p.id}`))
     const findings = said.filter((f) => f.about !== undefined && here.has(f.about))
     return [
-      title(`Box: ${box.name}`, 19),
-      quietly(box.usual ? 'Standard wiring.' : 'Wired as it was drawn by hand.'),
-      { ...(figure(benchDrawing(box, null), 400) as object), alignment: 'center' } as Content,
+      together(
+        title(`Box: ${box.name}`, wide < 400 ? 13 : 19),
+        quietly(box.usual ? 'Standard wiring.' : 'Wired as it was drawn by hand.'),
+        { ...(figure(benchDrawing(box, null), wide) as object), alignment: 'center' } as Content,
+      ),
       columns(
         job.region,
         [
@@ -48,11 +50,11 @@ export function boxesPdf(stored: StoredJob, date: string, units: UnitSystem, cir
     ]
   })
   const none = [words('No circuit is worked out yet, so no box can be opened.')]
-  return pdf({ ...paperOf(stored, date), large: true }, pages.length ? pages : [none], `${job.title}, boxes`)
+  return { paper: { ...paperOf(stored, date), large: true }, sections: pages.length ? pages : [none], name: `${job.title}, boxes` }
 }
 
 /** Templates to cut by, at one to one, and how each box is held. */
-export function templatePdf(stored: StoredJob, date: string, units: UnitSystem, point: string | null): Promise<Buffer> {
+export function templatePaper(stored: StoredJob, date: string, units: UnitSystem, point: string | null): Document {
   const job = read(stored.job)
   const pages = job.circuits.flatMap((circuit) => {
     const points = circuit.points.length ? circuit.points : circuit.end ? [circuit.end] : []
@@ -75,5 +77,5 @@ export function templatePdf(stored: StoredJob, date: string, units: UnitSystem, 
     })
   })
   const none = [words('No box that is cut in is chosen yet.')]
-  return pdf(paperOf(stored, date), pages.length ? pages : [none], `${job.title}, templates`)
+  return { paper: paperOf(stored, date), sections: pages.length ? pages : [none], name: `${job.title}, templates` }
 }

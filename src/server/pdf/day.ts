@@ -18,7 +18,7 @@ import { trim, type UnitSystem } from '@/core/base/format'
 import { expectedWords } from '@/core/verify/words'
 import type { StoredJob } from '@/store/jobs'
 import { paperOf } from './documents'
-import { boxed, columns, figure, headed, pairs, pdf, quietly, title, words } from './kit'
+import { boxed, columns, figure, headed, pairs, type Document, quietly, title, words } from './kit'
 
 /** The day as papers are made of it. */
 export function dayOfJob(stored: StoredJob, minutes: MinutesTable) {
@@ -34,7 +34,7 @@ type DayOfJob = ReturnType<typeof dayOfJob>
 /** The clock and the tasks, a day each. */
 function planContent({ job, day, placed }: DayOfJob): Content[] {
   const head = title(day.date === null ? 'The day' : `The day: ${day.date}`)
-  if (placed.length === 0) return [head, quietly('No plan is taken over yet.')]
+  if (placed.length === 0) return [head, quietly('No plan has been accepted yet: the isolation cards and the materials follow.')]
   const people = (list: readonly number[]) => list.map((i) => day.people[i]?.name || `person ${i + 1}`).join(', ')
   const { people: who, startMin, endMin } = day
   const light = daylightOn(day)
@@ -68,7 +68,7 @@ function planContent({ job, day, placed }: DayOfJob): Content[] {
 }
 
 /** A card for one outage: what is opened, what stays live, what is proved dead and by whom it was signed. */
-function isolationContent({ job, report }: DayOfJob, c: ReturnType<typeof isolationCards>[number]): Content[] {
+export function isolationContent({ job, report }: DayOfJob, c: ReturnType<typeof isolationCards>[number]): Content[] {
   const found = isolationFound(job, report.circuits, c.places)
   return [
     title(c.span ? `Isolation, ${clock(c.span.fromMin)} to ${clock(c.span.toMin)}` : 'Isolation', 18),
@@ -77,7 +77,7 @@ function isolationContent({ job, report }: DayOfJob, c: ReturnType<typeof isolat
       ['Opened, locked, tagged', c.unknown.length ? '' : (found.opens?.join('; ') ?? NOTHING_ISOLATES)],
       ['Not in the wiring, and not judged', found.notJudged.join(', ')],
       ['Stays live there', found.staysLive.join('; ')],
-      ['Goes dead besides', found.loses.join(', ')],
+      ['Also loses power', found.loses.join(', ')],
       ['Must stay on, but goes off', found.mustHold.join(', ')],
       ['Must stay on, but may trip', found.mayTrip.join('; ')],
       ['Proved again after', c.breaks.join(', ')],
@@ -101,7 +101,7 @@ function isolationContent({ job, report }: DayOfJob, c: ReturnType<typeof isolat
   ]
 }
 
-function materialsContent({ job, report }: DayOfJob, units: UnitSystem): Content[] {
+export function materialsContent({ job, report }: DayOfJob, units: UnitSystem): Content[] {
   const { lines, unknown } = materialsOf(job, report)
   if (lines.length === 0) return [...headed('Materials', quietly('Nothing can be counted yet.'))]
   return [
@@ -136,28 +136,33 @@ function toolsContent({ job, report, tasks }: DayOfJob): Content[] {
 }
 
 /** One paper for the van: the clock, the tasks, a card for each outage, and what is taken along. */
-export async function dayPdf(stored: StoredJob, date: string, units: UnitSystem, minutes: MinutesTable): Promise<Buffer> {
+export function dayPaper(stored: StoredJob, date: string, units: UnitSystem, minutes: MinutesTable): Document {
   const of = dayOfJob(stored, minutes)
   const { job, report, day, tasks } = of
   const cards = isolationCards(job, report, day, tasks)
-  return pdf(
-    paperOf(stored, date),
-    [planContent(of), ...cards.map((c) => isolationContent(of, c)), [...materialsContent(of, units), ...toolsContent(of)]],
-    `The day: ${job.title}`,
-  )
+  return {
+    paper: paperOf(stored, date),
+    sections: day.planned
+      ? [planContent(of), ...cards.map((c) => isolationContent(of, c)), [...materialsContent(of, units), ...toolsContent(of)]]
+      : [
+          [...planContent(of), ...cards.flatMap((c) => isolationContent(of, c))],
+          [...materialsContent(of, units), ...toolsContent(of)],
+        ],
+    name: `The day: ${job.title}`,
+  }
 }
 
 /** What the work comes to, for whoever asked for it. What rests on usual figures, or is not known, stands on it. */
-export async function offerPdf(stored: StoredJob, date: string, units: UnitSystem, minutes: MinutesTable): Promise<Buffer> {
+export function offerPaper(stored: StoredJob, date: string, units: UnitSystem, minutes: MinutesTable): Document {
   const { job, report, day, tasks } = dayOfJob(stored, minutes)
   const materials = materialsOf(job, report)
   const offer = offerOf(job, materials, tasks)
   const options = sideBySide(job, report, minutes)
   const agreed = agreedOf(day, offer)
   const money = (n: number) => n.toFixed(2)
-  return pdf(
-    paperOf(stored, date),
-    [
+  return {
+    paper: paperOf(stored, date),
+    sections: [
       [
         title(inRegion(job.region, 'Quotation')),
         words(job.brief.request || job.title, { margin: [0, 4, 0, 8] }),
@@ -219,6 +224,6 @@ export async function offerPdf(stored: StoredJob, date: string, units: UnitSyste
         ...(offer.unknown.length ? headed('Not known, and not included', { stack: offer.unknown.map((u) => quietly(u)) }) : []),
       ],
     ],
-    inRegion(job.region, `Quotation: `) + job.title,
-  )
+    name: inRegion(job.region, `Quotation: `) + job.title,
+  }
 }

@@ -14,7 +14,7 @@ import { cableNames, methodNames } from '@/core/region/vocabulary'
 import { basisNames } from '@/core/job/load'
 import type { StoredJob } from '@/store/jobs'
 import { findingsList, paperOf, workingText } from './documents'
-import { columns, figure, headed, pairs, pdf, title, words } from './kit'
+import { columns, figure, headed, pairs, type Document, title, words } from './kit'
 import { worlds } from '@/core/region/worlds'
 
 /** The conditions that were reckoned with: of the stretch that governs, raceways counted in. */
@@ -24,7 +24,7 @@ function runWords(input: SelectCircuitInput | null, stretches: number, terminalC
     'terminalC' in input
       ? `${input.run.loadedConductors} loaded conductors together, ${trim(input.run.ambientC, 1)} °C, terminals ${terminalC} °C`
       : `${methodNames[input.run.method] ?? input.run.method}, ${input.run.groupedCircuits} together, ${trim(input.run.ambientC, 1)} °C`
-  return stretches > 1 ? `${run}, on the stretch that governs` : run
+  return stretches > 1 ? `${run}, on the section that governs` : run
 }
 
 /** Each point with its load; of very many what they draw together, as the tables name each. */
@@ -59,14 +59,14 @@ function given(job: Installation, { circuit, chosen }: CircuitReport): Content {
   const { load } = circuit
   return pairs(
     [
-      ['Fed from', [job.supply.board || said.board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', ')],
+      ['Fed from', [job.supply.board || said.board, circuit.way && `${said.space} ${circuit.way}`].filter(Boolean).join(', ')],
       [
         'Powers',
         circuit.points.length
           ? powersWords(circuit.points)
           : `${load.name} ${load.amount ?? '?'} ${basisNames[load.basis]}, ${load.volts ?? '?'} V`,
       ],
-      ['Kind of load', `${load.nature}${load.continuous ? ', three hours or more at a stretch' : ''}`],
+      ['Kind of load', `${load.nature}${load.continuous ? ', three hours or more continuously' : ''}`],
       ['Cable', `${cableNames[design.cable] ?? design.cable}, ${design.conductor}`],
       ['How it is run', runWords(chosen.input, chosen.stretches.length, design.terminalC)],
       ['Ends on', endingWords(circuit, design)],
@@ -140,9 +140,9 @@ function sheetOf(stored: StoredJob, one: CircuitReport, units: UnitSystem): Cont
  * A sheet a circuit for an inspector to check by hand: what was given, every figure with its formula and numbers, every finding with
  * its clause.
  */
-export function designPdf(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Promise<Buffer> {
+export function designPaper(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Document {
   const sheets = evaluate(stored.job, stored.readings)
     .circuits.filter((c) => circuitId === null || c.circuit.id === circuitId)
     .map((one) => sheetOf(stored, one, units))
-  return pdf(paperOf(stored, date), sheets, `${stored.job.title}, design`)
+  return { paper: paperOf(stored, date), sections: sheets, name: `${stored.job.title}, design` }
 }

@@ -17,12 +17,17 @@ import { formatA, formatOhm, formatSize, type UnitSystem } from '@/core/base/for
 import type { Box } from '@/core/build/box'
 import { type Removed, removalSteps, removedFrom } from '@/core/build/removed'
 import { listedWords } from '@/core/base/finding'
-import { circuitLabels, removedLabels } from '@/core/documents/labels'
+import { circuitLabels, otherLabels } from '@/core/documents/labels'
+import { signalWords } from '@/core/rules/signal'
+import { asPrinted } from '@/core/documents/label-tape'
+import { labelFindings } from '@/core/documents/stuck-labels'
+import type { Abbreviation } from '@/core/job/label'
 import type { Judged } from '@/core/verify/judge'
 import { expectedWords, readingWords } from '@/core/verify/words'
 import { workSteps } from '@/core/build/steps'
 import type { StoredJob } from '@/store/jobs'
 import {
+  asWritten,
   type Anchor,
   boxed,
   columns,
@@ -32,12 +37,13 @@ import {
   onPageOf,
   pairs,
   type Paper,
-  pdf,
+  type Document,
   quietly,
   sideBySide,
   title,
   words,
 } from './kit'
+import { inJob } from '@/core/region/spelling'
 import { worlds } from '@/core/region/worlds'
 
 export const paperOf = ({ job, revision }: StoredJob, date: string): Paper => ({
@@ -46,6 +52,7 @@ export const paperOf = ({ job, revision }: StoredJob, date: string): Paper => ({
   place: job.place,
   date,
   revision,
+  worded: (text) => inJob(job, text),
 })
 const WIDTH = 500
 
@@ -70,7 +77,7 @@ function foundOfAll(circuits: readonly CircuitReport[]): readonly Finding[] {
   const said = others.map((findings) => new Set(findings.map(findingWords)))
   return first!.filter((f) => said.every((of) => of.has(findingWords(f))))
 }
-const OF_ALL: Anchor = { text: 'Found of every circuit', id: 'of all' }
+const OF_ALL: Anchor = { text: 'Findings on every circuit', id: 'of all' }
 
 export const workingText = (w: Working): Content => ({
   stack: [
@@ -95,11 +102,11 @@ function endText(end: EndReport, units: UnitSystem, draw: Draw): Content[] {
   ]
 }
 
-function aboutCircuit(job: Installation, { circuit, chosen }: CircuitReport): Content {
+export function aboutCircuit(job: Installation, { circuit, chosen }: CircuitReport): Content {
   const { result, design } = chosen
   const { metric, words: said } = worlds[job.region]
   return pairs([
-    ['Fed from', [job.supply.board || said.board, circuit.way && `way ${circuit.way}`].filter(Boolean).join(', ')],
+    ['Fed from', [job.supply.board || said.board, circuit.way && `${said.space} ${circuit.way}`].filter(Boolean).join(', ')],
     ['Why from there', circuit.source ? `${circuit.source.words}${circuit.source.reason ? `: ${circuit.source.reason}` : ''}` : ''],
     ['Powers', circuit.load.name],
     [
@@ -107,12 +114,12 @@ function aboutCircuit(job: Installation, { circuit, chosen }: CircuitReport): Co
       result ? `${formatA(result.loadA)} at ${circuit.load.volts} V${circuit.load.continuous ? ', three hours or more' : ''}` : 'not known',
     ],
     ['Ends on', endingWords(circuit, design)],
-    ['Cable', result?.size ? `${formatSize(result.size)}, protective ${formatSize(result.protectiveSize!)}` : 'not worked out'],
+    ['Cable', result?.size ? `${formatSize(result.size)}, ${said.protective} ${formatSize(result.protectiveSize!)}` : 'not worked out'],
     ['Ze at the board', metric === null ? '' : job.supply.zeOhm === null ? 'not known' : formatOhm(job.supply.zeOhm)],
   ])
 }
 
-function alternatives(job: Installation, { circuit, designs }: CircuitReport, units: UnitSystem): Content[] {
+export function alternatives(job: Installation, { circuit, designs }: CircuitReport, units: UnitSystem): Content[] {
   const differing = designs.length > 1 ? compareDesigns(job.region, designs, units).filter((r) => r.differs) : []
   if (differing.length === 0) return []
   const names = designs.map((d) => ({ name: `${d.design.name}${d.design.id === circuit.chosen ? ' (chosen)' : ''}`, flex: 3 }))
@@ -135,11 +142,13 @@ function testRow({ test, reading, earlier, verdict, message }: Judged, title = t
     expectedWords(test),
     reading ? readingWords(reading) : '',
     { met: 'as expected', off: `OFF: ${message}`, unknown: 'not measured' }[verdict],
-    reading ? `${reading.by}, ${reading.at.slice(0, 16).replace('T', ' ')}${corrected}` : '',
+    reading
+      ? [`${reading.by}, ${reading.at.slice(0, 16).replace('T', ' ')}${corrected}`, reading.instrument].filter(Boolean).join(', ')
+      : '',
   ]
 }
 
-function tests({ region }: Installation, { testReport }: CircuitReport): Content[] {
+export function tests({ region }: Installation, { testReport }: CircuitReport): Content[] {
   if (testReport.judged.length === 0) return headed('Tests', words('Not worked out: the circuit is not complete.'))
   return [
     columns(
@@ -163,7 +172,7 @@ function ownFindings({ findings }: CircuitReport, ofAll: readonly Finding[]): re
   const said = new Set(ofAll.map(findingWords))
   const own = findings.filter((f) => !said.has(findingWords(f)))
   const rest: Content = {
-    text: [words(`${own.length ? 'And' : 'None but'} what is found of every circuit, on page `), onPageOf(OF_ALL)],
+    text: [words(own.length ? 'See also the findings on every circuit, page ' : 'Only those on every circuit, page '), onPageOf(OF_ALL)],
     margin: [0, 3, 0, 0],
   }
   return own.length ? [...findingsList(own, ''), rest] : headed('Findings', rest)
@@ -193,7 +202,7 @@ function circuitPages({ stored, units, draw, ofAll }: Paged, report: CircuitRepo
   ]
 }
 
-function frontPage(stored: StoredJob, date: string, report: Report, ofAll: readonly Finding[]): Content[] {
+function frontPage({ stored, units, ofAll }: Paged, date: string, report: Report): Content[] {
   const { job, revision } = stored
   const { brief } = job
   const open = report.stages.filter((s) => s.id !== 'handover').flatMap((s) => s.open)
@@ -233,6 +242,8 @@ function frontPage(stored: StoredJob, date: string, report: Report, ofAll: reado
         ]
       : headed('Still open', words('Nothing asked for is missing from this record.'))),
     ...takenOut(read(job)),
+    ...lowVoltage(read(job), units),
+    ...untrueLabels(stored, report, units),
     ...(ofAll.length ? findingsList(ofAll, '', OF_ALL) : []),
     quietly(
       'This record says what was decided and measured, and what was not. It does not say that the installation is safe. Local code, the ' +
@@ -248,7 +259,7 @@ const leftWords = {
   'made-good': 'its cable drawn out, its box taken out and the wall made good',
 } as const
 /** What this job takes out, and what is left behind. */
-function takenOut(job: Installation): readonly Content[] {
+export function takenOut(job: Installation): readonly Content[] {
   const gone = removedFrom(job)
   if (gone.length === 0) return []
   const rows = gone.map((r) => {
@@ -256,20 +267,37 @@ function takenOut(job: Installation): readonly Content[] {
     const feeds = r.through.length ? `; goes on to ${listedWords(r.through.map((p) => p.name))}` : ''
     return [
       [r.point.name, r.point.room].filter(Boolean).join(', '),
-      `${on ? `was on ${on}` : 'its way was not traced'}; ${r.left ? leftWords[r.left] : 'what is left is not decided'}${feeds}`,
+      `${on ? `was on ${on}` : 'what feeds it was not traced'}; ${r.left ? leftWords[r.left] : 'what is left is not decided'}${feeds}`,
     ] as const
   })
   return [pairs(rows, 150, 'Taken out')]
 }
 
+/** Cables of extra-low voltage and telecommunication, found and new, and how they are kept from power. */
+export function lowVoltage(job: Installation, units: UnitSystem): readonly Content[] {
+  const { kindNames } = worlds[job.region].separation
+  const rows = (job.record.signalCables ?? []).map(
+    (k) => [k.name, `${kindNames[k.kind]}, ${k.state === 'new' ? 'new' : 'found'}; ${signalWords(job, k, units)}`] as const,
+  )
+  return rows.length ? [pairs(rows, 150, 'Data and control cables')] : []
+}
+
+/** Labels that were stuck and say what is no longer so. */
+function untrueLabels({ job }: StoredJob, { circuits }: Report, units: UnitSystem): readonly Content[] {
+  if (!job.labels?.stuck.length) return []
+  const seen = read(job)
+  const found = labelFindings(seen, [...circuits.flatMap((c) => circuitLabels(seenBy(seen, c), c, '', units)), ...otherLabels(seen, '')])
+  return found.length ? findingsList(found, '', 'Labels in place') : []
+}
+
 /** What was asked, decided, done and measured: for the customer and for the next electrician. */
-export function recordPdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {
+export function recordPaper(stored: StoredJob, date: string, units: UnitSystem): Document {
   const { job } = stored
   const report = evaluate(job, stored.readings)
   const ofAll = foundOfAll(report.circuits)
   const paged = { stored, units, draw: drawnOnce(), ofAll }
   const circuits = report.circuits.map((c) => circuitPages(paged, c))
-  return pdf(paperOf(stored, date), [frontPage(stored, date, report, ofAll), ...circuits], `${job.title}, record`)
+  return { paper: paperOf(stored, date), sections: [frontPage(paged, date, report), ...circuits], name: `${job.title}, record` }
 }
 
 /** The circuits of a box by name. */
@@ -295,7 +323,7 @@ const numbered = (n: number, said: string): Content => ({
 })
 
 /** One page a box, type no smaller than 11 pt, to stick up in front while terminating. */
-export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Promise<Buffer> {
+export function wiringPaper(stored: StoredJob, date: string, units: UnitSystem, circuitId: string | null): Document {
   const { job } = stored
   const report = evaluate(job, stored.readings)
   const chosen = report.circuits.filter((c) => circuitId === null || c.circuit.id === circuitId)
@@ -315,25 +343,35 @@ export function wiringPdf(stored: StoredJob, date: string, units: UnitSystem, ci
   const taken = removedFrom(read(job)).filter((r) => circuitId === null || chosen.some((c) => c.circuit.ways.some((w) => w.id === r.way)))
   pages.push(...taken.map((r) => removalPage(read(job), r)))
   const none = [words('No accessory is chosen yet, so there is nothing to wire.')]
-  return pdf({ ...paperOf(stored, date), large: true }, pages.length ? pages : [none], `${job.title}, wiring`)
+  return { paper: { ...paperOf(stored, date), large: true }, sections: pages.length ? pages : [none], name: `${job.title}, wiring` }
 }
 
 const POINTS_PER_MM = 72 / 25.4
+const LONGEST_PT = 490
+const TOO_LONG = 'Too long for its place: use a wider tape.'
 
-export const allLabels = (stored: StoredJob, date: string, units: UnitSystem) => [
-  ...evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(seenBy(read(stored.job), c), c, date, units)),
-  ...removedLabels(read(stored.job), date),
-]
+export const allLabels = (stored: StoredJob, date: string, units: UnitSystem, abbreviations: readonly Abbreviation[]) => {
+  const job = read(stored.job)
+  const labels = [
+    ...evaluate(stored.job, stored.readings).circuits.flatMap((c) => circuitLabels(seenBy(job, c), c, date, units)),
+    ...otherLabels(job, date),
+  ]
+  return asPrinted(labels, stored.job.labels, stored.id, abbreviations)
+}
 
 /** Every label at its real size, to cut out. */
-export function labelsPdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {
-  const blocks = allLabels(stored, date, units).map((l) => {
+export function labelsPaper(stored: StoredJob, date: string, units: UnitSystem, abbreviations: readonly Abbreviation[] = []): Document {
+  const blocks = allLabels(stored, date, units, abbreviations).map((l) => {
     const width = l.widthMm * POINTS_PER_MM
-    return { width, block: { stack: [quietly(l.where), figure(labelDrawing(l), width)] } }
+    // Longer than the page is wide: what it says, for a wider tape.
+    if (width > LONGEST_PT)
+      return { width: LONGEST_PT, block: { stack: [quietly(`${l.where}. ${TOO_LONG}`), asWritten(l.lines.join('; '))] } }
+    const where = l.fits === false ? `${l.where}. ${TOO_LONG}` : l.where
+    return { width, block: { stack: [quietly(where), figure(labelDrawing(l), width)] } }
   })
   const page = [
     quietly('At real size: print at 100 %. Check one against a rule before cutting.', { margin: [0, 0, 0, 6] }),
     ...sideBySide(stored.job.region, blocks),
   ]
-  return pdf(paperOf(stored, date), [page], `${stored.job.title}, labels`)
+  return { paper: paperOf(stored, date), sections: [page], name: `${stored.job.title}, labels` }
 }

@@ -174,22 +174,75 @@ export interface Paper {
   readonly place: string
   readonly date: string
   readonly revision: number
+  /** Puts a sentence into the words of the job's world. */
+  readonly worded: (text: string) => string
   /** Type to be read at arm's length. */
   readonly large?: boolean
+  /** The number of the job, at the head of each page but the first. */
+  readonly number?: string
 }
 
-/** A document, each section on a page of its own, with job, place, date, revision and page number at the foot of each. */
-export async function pdf(paper: Paper, sections: readonly (readonly Content[])[], name: string): Promise<Buffer> {
+/** What is not parted by the end of a page. */
+export const together = (...stack: Content[]): Content => ({ stack, unbreakable: true })
+
+/** The heading of a part of a document, which its contents list with the page. */
+export const part = (text: string): Content =>
+  ({ ...words(text, { fontSize: 20, bold: true }), tocItem: true, tocStyle: { fontSize: 11 } }) as Content
+/** The parts of a document with their pages. */
+export const contents = (over: string): Content =>
+  ({ toc: { title: words(over, { fontSize: 14, bold: true, margin: [0, 14, 0, 4] }) } }) as Content
+
+/** What a paper is written from: each of its sections begins a page. */
+export interface Document {
+  readonly paper: Paper
+  readonly sections: readonly (readonly Content[])[]
+  readonly name: string
+}
+
+/** Keys under which a block of a document holds text or further blocks. */
+const HOLDING = ['text', 'stack', 'columns', 'ul', 'ol', 'table', 'body', 'toc', 'title'] as const
+
+/** What a person wrote, which is put into no other words. */
+export const asWritten = (text: string): Content => ({ ...(words(text) as object), asWritten: true }) as unknown as Content
+
+/** A document in the words of a world, but for what a person wrote. */
+function inWords<T>(worded: Paper['worded'], content: T): T {
+  if (typeof content === 'string') return worded(content) as T
+  if (Array.isArray(content)) return content.map((c) => inWords(worded, c)) as T
+  if (typeof content !== 'object' || content === null || 'asWritten' in content) return content
+  const made = new Map<string, unknown>(Object.entries(content))
+  for (const key of HOLDING) if (made.has(key)) made.set(key, inWords(worded, made.get(key)))
+  return Object.fromEntries(made) as T
+}
+
+/** Writes a document, with job, place, date, revision and page number at the foot of each page. */
+export async function pdf({ paper, sections, name }: Document): Promise<Buffer> {
   const foot = [paper.title, paper.place].filter(Boolean).join(', ')
   const made = pdfmake.createPdf({
     info: { title: name, creator: 'Synthema', producer: 'Synthema' },
     pageSize: worlds[paper.region].words.paper,
     pageMargins: [MARGIN, 40, MARGIN, 52],
     defaultStyle: { font: 'Text', fontSize: paper.large ? 12 : 10.5, lineHeight: 1.1 },
-    content: sections.flatMap(([first, ...rest], i) => [
-      i && typeof first === 'object' ? ({ ...first, pageBreak: 'before' } as Content) : (first ?? ''),
-      ...rest,
-    ]),
+    content: inWords(
+      paper.worded,
+      sections.flatMap(([first, ...rest], i) => [
+        i && typeof first === 'object' ? ({ ...first, pageBreak: 'before' } as Content) : (first ?? ''),
+        ...rest,
+      ]),
+    ),
+    ...(paper.number === undefined
+      ? {}
+      : {
+          header: (page: number) =>
+            page === 1
+              ? ''
+              : words(`${paper.title}, ${paper.number}`, {
+                  margin: [MARGIN, 18, MARGIN, 0],
+                  color: '#444444',
+                  fontSize: 9,
+                  alignment: 'right',
+                }),
+        }),
     footer: (page, count) =>
       words(`${foot}, ${paper.date}, revision ${paper.revision}, page ${page} of ${count}`, {
         margin: [MARGIN, 14, MARGIN, 0],

@@ -6,7 +6,9 @@ import { read } from '@/core/installation/installation'
 import { type Photograph, subjectWords } from '@/core/verify/photograph'
 import type { StoredJob } from '@/store/jobs'
 import { paperOf } from './documents'
-import { pdf, quietly, sideBySide, title, words } from './kit'
+import { asWritten, type Document, figure, quietly, sideBySide, title, words } from './kit'
+import { photographMarks } from '@/core/drawing/photograph-marks'
+import type { UnitSystem } from '@/core/base/format'
 
 /** A photograph with its file; null where the file is gone. */
 export interface Pictured extends Photograph {
@@ -14,29 +16,51 @@ export interface Pictured extends Photograph {
 }
 
 /** Two stand beside each other; neither is higher than this, in points. */
-const [WIDE, HIGH] = [245, 300]
+const [WIDE, HIGH] = [235, 300]
 
-function framed(p: Pictured): Content {
+const momentWords = { before: 'Before', after: 'After' } as const
+
+function framed(p: Pictured, units: UnitSystem): Content {
   const said: Content[] = [
-    words(p.words || 'Nothing was said of it.', p.words ? {} : { color: '#444444' }),
+    ...(p.moment ? [words(momentWords[p.moment], { bold: true })] : []),
+    p.words ? asWritten(p.words) : words('No caption.', { color: '#444444' }),
     quietly([dayjs(p.at).format('D MMM YYYY, HH:mm'), p.by].filter(Boolean).join(', ')),
   ]
   if (!p.jpeg) return { stack: [words('Its file is no longer there.', { bold: true }), ...said] }
-  return { stack: [{ image: `data:image/jpeg;base64,${Buffer.from(p.jpeg).toString('base64')}`, fit: [WIDE, HIGH] }, ...said] }
+  const scale = Math.min(WIDE / p.widthPx, HIGH / p.heightPx)
+  const [width, height] = [p.widthPx * scale, p.heightPx * scale]
+  const image = { image: `data:image/jpeg;base64,${Buffer.from(p.jpeg).toString('base64')}`, width, height }
+  if (p.marks.length === 0) return { stack: [image, ...said] }
+  const marks = photographMarks(p.marks, p.heightPx / p.widthPx, units)
+  // Drawn over the picture, and taking no room of its own.
+  const over = { ...(figure(marks, width) as object), margin: [0, 0, 0, 0], relativePosition: { x: 0, y: -height } } as Content
+  return { stack: [image, over, ...said] }
+}
+
+/** Before and after stand beside each other, one pair to a row; the others follow. */
+function paired(list: readonly Pictured[]): readonly (readonly Pictured[])[] {
+  const of = (moment: Pictured['moment']) => list.filter((p) => p.moment === moment)
+  const [before, after, others] = [of('before'), of('after'), of(null)]
+  const pairs = Array.from({ length: Math.max(before.length, after.length) }, (_, i) =>
+    [before[i], after[i]].filter((p) => p !== undefined),
+  )
+  return [...pairs, ...(others.length ? [others] : [])]
 }
 
 /** Every photograph that was not put away, by what it shows. */
-export function photographsPdf(stored: StoredJob, date: string, photographs: readonly Pictured[]): Promise<Buffer> {
+export function photographsPaper(stored: StoredJob, date: string, photographs: readonly Pictured[], units: UnitSystem): Document {
   const job = read(stored.job)
   const bySubject = grouped(photographs, (p) => subjectWords(job, p.of))
   const page = [...bySubject].flatMap(([subject, list]) => {
-    const [first, ...rest] = sideBySide(
-      job.region,
-      list.map((p) => ({ width: WIDE, block: framed(p) })),
+    const [first, ...rest] = paired(list).flatMap((row) =>
+      sideBySide(
+        job.region,
+        row.map((p) => ({ width: WIDE, block: framed(p, units) })),
+      ),
     )
     // What is shown is never told alone at the foot of a page.
     return [{ stack: [title(subject, 14), first!], unbreakable: true, margin: [0, 8, 0, 0] } as Content, ...rest]
   })
   const none = [words('No photograph was taken.')]
-  return pdf(paperOf(stored, date), [page.length ? page : none], `${job.title}, photographs`)
+  return { paper: paperOf(stored, date), sections: [page.length ? page : none], name: `${job.title}, photographs` }
 }

@@ -104,14 +104,14 @@ describe('papers of a job with all that a box may hold', () => {
 })
 
 describe('the record', () => {
-  it('says once what is found of every circuit, and draws once what is wired alike', async () => {
+  it('says the findings on every circuit once, and draws once what is wired alike', async () => {
     const text = await paper('record.pdf', storedOf(bigJob(4)))
     const pages = linesOf(text)
-    const said = pages.flatMap((lines, i) => lines.flatMap((l) => (l.includes('Found of every circuit') ? [i + 1] : [])))
+    const said = pages.flatMap((lines, i) => lines.flatMap((l) => (l.includes('Findings on every circuit') ? [i + 1] : [])))
     expect(said).toHaveLength(1)
-    const pointing = pages.flat().filter((l) => l.includes('found of every circuit, on page'))
+    const pointing = pages.flat().filter((l) => l.includes('on every circuit, page'))
     expect(pointing).toHaveLength(4)
-    for (const l of pointing) expect(l.trim()).toMatch(new RegExp(`on page ${said[0]}$`))
+    for (const l of pointing) expect(l.trim()).toMatch(new RegExp(`page ${said[0]}$`))
     const same = pages.flat().flatMap((l) => [...l.matchAll(/The same as on page (\d+)/g)].map((m) => Number(m[1])))
     expect(same.length).toBeGreaterThan(0)
     for (const n of same) expect(pages[n - 1]!.some((l) => /^(Box|Wiring)/.test(l.trim()))).toBe(true)

@@ -8,11 +8,12 @@ import { piecesOf, reelWords } from '@/core/workday/pieces'
 import { evaluate } from '@/core/evaluate/evaluate'
 import { buildingOf, placeNames, platesOfWay, standsAt, stepsOfWay } from '@/core/installation/building'
 import { type Installation, read } from '@/core/installation/installation'
-import type { RouteElement } from '@/core/job/cable'
+import type { Cable } from '@/core/job/cable'
+import { partsInPipe } from '@/core/build/raceways'
 import { formatLength, type UnitSystem } from '@/core/base/format'
 import type { StoredJob } from '@/store/jobs'
 import { paperOf } from './documents'
-import { columns, figure, headed, pdf, quietly, title } from './kit'
+import { columns, figure, headed, type Document, quietly, title } from './kit'
 
 const WIDTH = 500
 
@@ -21,9 +22,11 @@ interface Sheet {
   readonly drawing: Drawing
 }
 /** The drawings of one way, or of the house where none is given: each storey it crosses, the whole from the south, the walls it is in. */
-function sheetsOf(job: Installation, parts: readonly RouteElement[] | null, units: UnitSystem): { plans: Sheet[]; walls: Sheet[] } {
+function sheetsOf(job: Installation, cable: Cable | null, units: UnitSystem): { plans: Sheet[]; walls: Sheet[] } {
   const { input, rooms } = buildingOf(job.record)
   if (!input) return { plans: [], walls: [] }
+  const parts = cable?.route?.elements ?? null
+  const pipes = cable && parts ? partsInPipe(job, cable, parts) : new Set<number>()
   const names = placeNames(job)
   const asked = {
     input,
@@ -32,6 +35,7 @@ function sheetsOf(job: Installation, parts: readonly RouteElement[] | null, unit
     parts: parts ?? [],
     steps: parts ? stepsOfWay(job, parts, units) : [],
     plates: platesOfWay(job.record, parts ?? []),
+    pipes,
     region: job.region,
     units,
     format: 'wide' as const,
@@ -55,6 +59,7 @@ function sheetsOf(job: Installation, parts: readonly RouteElement[] | null, unit
         names,
         parts: parts ?? [],
         plates: asked.plates,
+        pipes,
         units,
         region: job.region,
         format: 'wide',
@@ -66,22 +71,22 @@ function sheetsOf(job: Installation, parts: readonly RouteElement[] | null, unit
 /** Every drawing of the building to scale: of each way that was taken, or of the house alone. */
 export function buildingSheets(stored: StoredJob, units: UnitSystem): readonly Sheet[] {
   const job = read(stored.job)
-  const routed = job.record.cables.flatMap((k) => (k.route ? [k.route.elements] : []))
-  return (routed.length ? routed : [null]).flatMap((parts) => {
-    const { plans, walls } = sheetsOf(job, parts, units)
+  const routed = job.record.cables.filter((k) => k.route)
+  return (routed.length ? routed : [null]).flatMap((cable) => {
+    const { plans, walls } = sheetsOf(job, cable, units)
     return [...plans, ...walls]
   })
 }
 
 /** Each way that was taken, on pages of its own: the storeys it crosses, the walls it is in, and the work in its order. */
-export async function routePdf(stored: StoredJob, date: string, units: UnitSystem): Promise<Buffer> {
+export function routePaper(stored: StoredJob, date: string, units: UnitSystem): Document {
   const job = read(stored.job)
   const names = placeNames(job)
   const routed = job.record.cables.filter((k) => k.route)
   const sections = routed.map((k): Content[] => {
     const parts = k.route!.elements
     const steps = stepsOfWay(job, parts, units)
-    const { plans, walls } = sheetsOf(job, parts, units)
+    const { plans, walls } = sheetsOf(job, k, units)
     const ends = [k.from, k.to].map((end) => names.get(standsAt(job.record, end)) || 'its end').join(' to ')
     return [
       title(ends, 18),
@@ -115,6 +120,6 @@ export async function routePdf(stored: StoredJob, date: string, units: UnitSyste
           'To be cut',
         ),
       ]
-    : [title('Ways through the building', 18), quietly('No way was taken yet: the stage “Route” looks for them.')]
-  return pdf(paperOf(stored, date), [...sections, cutting], `Ways through the building: ${job.title}`)
+    : [title('Routes through the building', 18), quietly('No routes yet. Choose one for each cable under Route.')]
+  return { paper: paperOf(stored, date), sections: [...sections, cutting], name: `Routes through the building: ${job.title}` }
 }

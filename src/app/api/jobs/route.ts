@@ -1,21 +1,13 @@
-import { z } from 'zod'
 import { applianceKinds } from '@/core/catalogue/appliances'
 import { applyEdit } from '@/core/job/edits'
 import { loadOfKind } from '@/core/job/load'
 import { EditError } from '@/core/job/part'
-import { type Job, jobSchema, newJob } from '@/core/job/schema'
+import { type Job, newJob } from '@/core/job/schema'
 import { practiceJob } from '@/core/practice/practice'
-import { practiceSchema } from '@/core/job/report'
 import { hand, store } from '@/server/data'
+import { requests } from '@/server/requests'
 import { readBody, route } from '@/server/respond'
 import { createJob } from '@/store/jobs'
-
-const body = z.strictObject({
-  ...jobSchema.pick({ region: true, title: true, place: true }).shape,
-  practice: practiceSchema.optional(),
-  /** What is to be powered, by the catalogue, where that is known from the start. */
-  appliance: z.string().max(64).optional(),
-})
 
 /** A job with what it is about to power, as it usually is, to be corrected from the nameplate. */
 function powering(job: Job, appliance: string): Job {
@@ -25,7 +17,7 @@ function powering(job: Job, appliance: string): Job {
 }
 
 export const POST = route(async (request) => {
-  const { region, title, place, practice, appliance } = await readBody(request, body)
+  const { region, title, place, practice, appliance } = await readBody(request, requests.newJob)
   const id = crypto.randomUUID()
   const begun = practice ? practiceJob(region, title, practice) : newJob(region, title, place)
   createJob(store(), id, appliance === undefined || practice ? begun : powering(begun, appliance), [], await hand())

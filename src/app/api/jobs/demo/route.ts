@@ -1,15 +1,13 @@
-import { z } from 'zod'
 import { demoJobs } from '@/core/demo/demo'
 import { store } from '@/server/data'
+import { requests } from '@/server/requests'
 import { readBody, route } from '@/server/respond'
 import { makeDemo } from '@/store/demo'
 import { stageOf, undeleteJob } from '@/store/jobs'
 
-const body = z.strictObject({ id: z.enum(demoJobs.map((d) => d.id)) })
-
 /** A demo job by name: made, brought back where it was deleted, or the one that is there. */
 export const POST = route(async (request) => {
-  const { id } = await readBody(request, body)
+  const { id } = await readBody(request, requests.demo)
   if (stageOf(store(), id) === null)
     makeDemo(
       store(),

@@ -1,25 +1,15 @@
-import { z } from 'zod'
-import { editSchema } from '@/core/job/edits'
-import { idField } from '@/core/job/fields'
-import { doneAt, doneBy, hand, store } from '@/server/data'
+import { hand, store } from '@/server/data'
+import { requests } from '@/server/requests'
 import { changed, type IdContext, readBody, route } from '@/server/respond'
 import { editJob } from '@/store/jobs'
-
-const body = z.strictObject({
-  revision: z.int().positive(),
-  seen: z.int().positive().optional(),
-  edit: editSchema,
-  act: idField.optional(),
-  at: doneAt.optional(),
-  by: doneBy.optional(),
-  /** Acts of the same device that it was done on top of and that the server had not answered. */
-  over: z.array(idField).max(2000).optional(),
-})
+import { mayBeSigned } from '@/store/signing'
 
 export const POST = route<IdContext>(async (request, { params }) => {
-  const { revision, seen, edit, act, at, by, over } = await readBody(request, body)
+  const { revision, seen, edit, act, at, by, over } = await readBody(request, requests.edit)
+  const { id } = await params
+  if (edit.kind === 'issue.sign') mayBeSigned(store(), id, edit)
   return changed(
-    editJob(store(), (await params).id, revision, edit, await hand(at, by), {
+    editJob(store(), id, revision, edit, await hand(at, by), {
       act: act ?? null,
       seen: seen ?? revision,
       over: new Set(over),
